@@ -1,0 +1,16 @@
+import 'reflect-metadata';
+import { TextDecoder, TextEncoder } from 'node:util';
+
+// What jsdom leaves out and the kit needs.
+class QuietObserver {
+  observe(): void {}
+  unobserve(): void {}
+  disconnect(): void {}
+}
+
+Object.assign(globalThis, {
+  TextEncoder,
+  TextDecoder,
+  ResizeObserver: QuietObserver,
+  matchMedia: () => ({ matches: false, addEventListener: () => undefined, removeEventListener: () => undefined }),
+});

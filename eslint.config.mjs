@@ -1,0 +1,48 @@
+import js from '@eslint/js';
+import globals from 'globals';
+import reactHooks from 'eslint-plugin-react-hooks';
+import tseslint from 'typescript-eslint';
+
+/** Dependencies run web, server → contract → core, never back (docs/architecture.md). */
+const forbid = (...group) => ({
+  'no-restricted-imports': ['error', { patterns: [{ group, message: 'This layer may not depend on that one.' }] }],
+});
+
+export default tseslint.config(
+  { ignores: ['**/dist/**', '**/node_modules/**', '.data/**', 'test-results/**', 'playwright-report/**'] },
+  js.configs.recommended,
+  ...tseslint.configs.recommended,
+  {
+    languageOptions: { globals: globals.node },
+    rules: {
+      '@typescript-eslint/no-explicit-any': 'error',
+      '@typescript-eslint/consistent-type-imports': ['error', { fixStyle: 'inline-type-imports', disallowTypeAnnotations: false }],
+      '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }],
+      'max-params': ['error', 3],
+      'max-lines': ['error', { max: 500, skipBlankLines: true, skipComments: true }],
+      eqeqeq: 'error',
+    },
+  },
+  { files: ['apps/server/**'], rules: { '@typescript-eslint/consistent-type-imports': 'off', 'max-params': 'off' } },
+  {
+    files: ['packages/core/src/**'],
+    ignores: ['packages/core/src/cli.ts'],
+    rules: {
+      ...forbid('@crew/*', 'node:*', '@nestjs/*', 'typeorm', 'react*'),
+      'no-restricted-globals': ['error', 'process', 'console', 'setTimeout', 'fetch'],
+      'no-restricted-syntax': [
+        'error',
+        { selector: "CallExpression[callee.object.name='Date'][callee.property.name='now']", message: 'Today is an argument.' },
+      ],
+    },
+  },
+  { files: ['packages/contract/src/**'], rules: forbid('node:*', '@crew/server', '@crew/web', '@nestjs/*', 'typeorm', 'react*') },
+  { files: ['apps/server/src/**'], rules: forbid('@crew/web', 'react*') },
+  {
+    files: ['apps/web/src/**'],
+    plugins: { 'react-hooks': reactHooks },
+    languageOptions: { globals: globals.browser },
+    rules: { ...forbid('@crew/server', 'node:*', 'typeorm', '@nestjs/*'), ...reactHooks.configs.recommended.rules },
+  },
+  { files: ['**/*.test.ts', '**/*.test.tsx', '**/test/**', 'e2e/**'], rules: { 'max-lines': 'off', 'max-params': 'off' } },
+);

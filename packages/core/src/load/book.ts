@@ -1,0 +1,135 @@
+import type { Calendar } from '../calendar/calendar.ts';
+import { capacityOn, type Person } from '../calendar/capacity.ts';
+import type { DayNumber } from '../calendar/day.ts';
+import { splitByLargestRemainder, splitInto } from './split.ts';
+
+/** One task as the load sees it: minutes left, first and last day, and who shares it. */
+export interface LoadItem {
+  readonly minutes: number;
+  readonly first: DayNumber;
+  readonly last: DayNumber;
+  readonly people: readonly number[];
+  readonly shares: readonly number[];
+}
+
+/** A person who can never work gets everything on the first day after this many days. */
+const SEARCH_DAYS = 3660;
+
+/**
+ * The minutes of every person on every day of a window, kept current one task at a time.
+ * Work outside the window is placed too, it is just not shown.
+ */
+export class LoadBook {
+  readonly from: DayNumber;
+  readonly days: number;
+  readonly today: DayNumber;
+  /** load[person × days + day] in minutes. */
+  readonly load: Int32Array;
+  /** Capacity laid out like `load`. */
+  readonly capacity: Int32Array;
+  private readonly calendar: Calendar;
+  private readonly people: readonly Person[];
+  private readonly worksAtAll: Uint8Array;
+  private readonly parts: Int32Array;
+  private readonly weights: Int32Array;
+  private readonly fractions: Float64Array;
+
+  constructor(window: {
+    readonly calendar: Calendar;
+    readonly people: readonly Person[];
+    readonly today: DayNumber;
+    readonly from: DayNumber;
+    readonly to: DayNumber;
+  }) {
+    this.calendar = window.calendar;
+    this.people = window.people;
+    this.today = window.today;
+    this.from = window.from;
+    this.days = window.to - window.from + 1;
+    this.load = new Int32Array(this.people.length * this.days);
+    this.capacity = new Int32Array(this.people.length * this.days);
+    this.people.forEach((person, index) => {
+      for (let day = 0; day < this.days; day++) {
+        this.capacity[index * this.days + day] = capacityOn(this.calendar, person, this.from + day);
+      }
+    });
+    this.worksAtAll = Uint8Array.from(this.people, (person) =>
+      person.reserve < 100 && person.week.some((minutes) => minutes > 0) ? 1 : 0,
+    );
+    this.parts = new Int32Array(SEARCH_DAYS);
+    this.weights = new Int32Array(SEARCH_DAYS);
+    this.fractions = new Float64Array(SEARCH_DAYS);
+  }
+
+  /** Lays a task on its people's days. */
+  add(item: LoadItem): void {
+    this.apply(item, 1);
+  }
+
+  /** Takes a task off again: exactly what `add` put there. */
+  remove(item: LoadItem): void {
+    this.apply(item, -1);
+  }
+
+  private apply(item: LoadItem, sign: 1 | -1): void {
+    if (item.people.length === 0 || item.minutes === 0) return;
+    const first = Math.max(item.first, this.today);
+    if (item.people.length === 1) return this.place(item.people[0] as number, { first, last: item.last, minutes: item.minutes, sign });
+    const parts = splitByLargestRemainder(item.minutes, item.shares);
+    item.people.forEach((person, index) => this.place(person, { first, last: item.last, minutes: parts[index] as number, sign }));
+  }
+
+  private capacityAt(person: number, day: DayNumber): number {
+    const offset = day - this.from;
+    if (offset >= 0 && offset < this.days) return this.capacity[person * this.days + offset] as number;
+    return capacityOn(this.calendar, this.people[person] as Person, day);
+  }
+
+  private put(person: number, day: DayNumber, minutes: number): void {
+    const offset = day - this.from;
+    if (offset < 0 || offset >= this.days) return;
+    const cell = person * this.days + offset;
+    this.load[cell] = (this.load[cell] as number) + minutes;
+  }
+
+  private place(person: number, part: Part): void {
+    const span = part.last - part.first + 1;
+    if (span <= 0) return this.fill(person, part);
+    if (span > SEARCH_DAYS) return this.placeLong(person, part, span);
+    let hasRoom = false;
+    for (let day = 0; day < span; day++) {
+      const capacity = this.capacityAt(person, part.first + day);
+      this.weights[day] = capacity;
+      if (capacity > 0) hasRoom = true;
+    }
+    if (!hasRoom) return this.fill(person, part);
+    splitInto({ whole: part.minutes, weights: this.weights, first: 0, last: span, parts: this.parts, fractions: this.fractions });
+    for (let day = 0; day < span; day++) this.put(person, part.first + day, (this.parts[day] as number) * part.sign);
+  }
+
+  private placeLong(person: number, part: Part, span: number): void {
+    const weights = Array.from({ length: span }, (_, day) => this.capacityAt(person, part.first + day));
+    if (weights.every((capacity) => capacity === 0)) return this.fill(person, part);
+    splitByLargestRemainder(part.minutes, weights).forEach((minutes, day) => this.put(person, part.first + day, minutes * part.sign));
+  }
+
+  /** No day with capacity in the task's own span: the first days on, each up to its whole capacity. */
+  private fill(person: number, part: Part): void {
+    let left = part.minutes;
+    const lastDay = this.worksAtAll[person] === 1 ? part.first + SEARCH_DAYS : part.first;
+    for (let day = part.first; left > 0 && day < lastDay; day++) {
+      const minutes = Math.min(left, this.capacityAt(person, day));
+      if (minutes > 0) this.put(person, day, minutes * part.sign);
+      left -= minutes;
+    }
+    // Somebody with no working day at all: shown at once as over, never lost.
+    if (left > 0) this.put(person, part.first, left * part.sign);
+  }
+}
+
+interface Part {
+  readonly first: DayNumber;
+  readonly last: DayNumber;
+  readonly minutes: number;
+  readonly sign: 1 | -1;
+}

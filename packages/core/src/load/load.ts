@@ -1,0 +1,91 @@
+import { readCalendar } from '../calendar/calendar.ts';
+import { readPerson } from '../calendar/capacity.ts';
+import { formatDay } from '../calendar/day.ts';
+import { indexById, refuse, requireDay, requireList, requireObject, requireWhole } from '../check.ts';
+import { attempt, type Result } from '../result.ts';
+import { LoadBook, type LoadItem } from './book.ts';
+import type { Load, LoadDay, LoadInput, LoadTaskInput } from './types.ts';
+
+/**
+ * Who is planned for what, when: minutes per person for every calendar day from … to.
+ * Splitting is by largest remainder, so nothing is lost; nothing lands before today
+ * (core-spec, section 3). Linear in tasks + people × days.
+ */
+export function load(input: LoadInput): Result<Load> {
+  return attempt(() => {
+    const { book, unestimated } = openBook(input);
+    const dates = Array.from({ length: book.days }, (_, day) => formatDay(book.from + day));
+    const people = input.people.map((person, index) => ({ id: person.id, days: renderDays(book, index, dates) }));
+    return { people, unestimated };
+  });
+}
+
+/** Reads the input into a book that can then be kept current task by task. */
+export function openBook(input: LoadInput): { readonly book: LoadBook; readonly unestimated: number } {
+  requireObject(input, 'input');
+  requireList(input.people, 'people');
+  requireList(input.tasks, 'tasks');
+  const calendar = readCalendar(input.calendar, 'calendar');
+  const personIndex = indexById(input.people, 'people');
+  const people = input.people.map((person) => readPerson(person, `people[${person.id}]`));
+  const from = requireDay(input.from, 'from');
+  const to = requireDay(input.to, 'to');
+  if (to < from) refuse({ kind: 'invalid-field', at: 'to', expected: 'on or after from' });
+  const today = requireDay(input.today, 'today');
+  const defaultMinutes = requireWhole(input.defaultMinutes, 'defaultMinutes', 0);
+  const book = new LoadBook({ calendar, people, today, from, to });
+  indexById(input.tasks, 'tasks');
+  let unestimated = 0;
+  for (const task of input.tasks) {
+    const item = readItem(task, personIndex, defaultMinutes);
+    if (task.done === true) continue;
+    if (isMissing(task.estimate) && isMissing(task.remaining)) unestimated++;
+    book.add(item);
+  }
+  return { book, unestimated };
+}
+
+const isMissing = (value: unknown): boolean => value === undefined || value === null;
+
+/** Minutes left of a task after what is logged, weighed by its likelihood, rounded down. */
+export function remainingMinutes(
+  task: Pick<LoadTaskInput, 'estimate' | 'logged' | 'remaining' | 'likelihood'>,
+  defaultMinutes: number,
+): number {
+  const left = task.remaining ?? Math.max(0, (task.estimate ?? defaultMinutes) - (task.logged ?? 0));
+  return Math.floor((left * (task.likelihood ?? 100)) / 100);
+}
+
+/** One task as the book takes it. */
+export function readItem(task: LoadTaskInput, personIndex: ReadonlyMap<string, number>, defaultMinutes: number): LoadItem {
+  const at = `tasks[${task.id}]`;
+  for (const field of ['estimate', 'logged', 'remaining'] as const) {
+    if (!isMissing(task[field])) requireWhole(task[field], `${at}.${field}`, 0);
+  }
+  if (!isMissing(task.likelihood) && requireWhole(task.likelihood, `${at}.likelihood`, 0) > 100) {
+    refuse({ kind: 'invalid-field', at: `${at}.likelihood`, expected: 'a percentage from 0 to 100' });
+  }
+  const first = requireDay(task.start, `${at}.start`);
+  const last = requireDay(task.due, `${at}.due`);
+  if (last < first) refuse({ kind: 'invalid-field', at: `${at}.due`, expected: 'on or after start' });
+  requireList(task.assignees, `${at}.assignees`);
+  const people: number[] = [];
+  const shares: number[] = [];
+  for (const assignee of task.assignees) {
+    requireObject(assignee, `${at}.assignees`);
+    const person = personIndex.get(assignee.person as string);
+    if (person === undefined) refuse({ kind: 'unknown-id', at: `${at}.assignees`, id: String(assignee.person) });
+    people.push(person as number);
+    shares.push(assignee.share === undefined ? 1 : requireWhole(assignee.share, `${at}.assignees.share`, 1));
+  }
+  return { minutes: remainingMinutes(task, defaultMinutes), first, last, people, shares };
+}
+
+function renderDays(book: LoadBook, person: number, dates: readonly string[]): LoadDay[] {
+  return dates.map((date, day) => {
+    const cell = person * book.days + day;
+    const capacity = book.capacity[cell] as number;
+    const minutes = book.load[cell] as number;
+    return { date, capacity, load: minutes, over: Math.max(0, minutes - capacity) };
+  });
+}

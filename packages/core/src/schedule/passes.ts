@@ -1,0 +1,176 @@
+import { rank, type Calendar } from '../calendar/calendar.ts';
+import type { DayNumber } from '../calendar/day.ts';
+import { DONE, FIXED, FREE, FROM_START, TO_END, UNDER_WAY, type Network } from './network.ts';
+
+/** The calendar with the rank of boundary 0, the first working day of the engagement. */
+export interface Axis {
+  readonly calendar: Calendar;
+  readonly base: number;
+  /** Boundary of today for a running engagement, else null. */
+  readonly today: number | null;
+  /** Boundary at the end of the promised day, or null. */
+  readonly promise: number | null;
+}
+
+/** Boundaries of every node, and by how much fixed days and late anchors are missed. */
+export interface Placement {
+  readonly start: Int32Array;
+  readonly end: Int32Array;
+  readonly missed: Int32Array;
+  /** Boundary at which everything has ended. */
+  readonly finish: number;
+}
+
+const NEVER = -1_000_000_000;
+
+/** The boundary before the first open day on or after `day`. */
+export function boundaryOf(axis: Pick<Axis, 'calendar' | 'base'>, day: DayNumber): number {
+  return rank(axis.calendar, day) - axis.base;
+}
+
+/** Places every node as early as possible, late anchors in a second pass (core-spec, section 2). */
+export function placeForward(network: Network, axis: Axis): Placement {
+  const lower = lowerBounds(network, axis);
+  if (network.late.length === 0) return runForward(network, axis, { lower, weight: network.edgeWeight, late: null });
+  const weight = network.edgeWeight.slice();
+  for (const task of network.late) weight[task.stretch] = NEVER;
+  const first = runForward(network, axis, { lower, weight, late: null });
+  const rest = finishWithout(network, first);
+  const late = new Uint8Array(network.days.length);
+  for (const task of network.late) {
+    const target = task.phaseEnd !== null ? (first.end[task.phaseEnd] as number) : (axis.promise ?? rest);
+    lower[task.node] = Math.max(0, target - task.offset - (network.days[task.node] as number));
+    late[task.node] = 1;
+  }
+  return runForward(network, axis, { lower, weight: network.edgeWeight, late });
+}
+
+/** Earliest boundary of each node before its predecessors speak. */
+function lowerBounds(network: Network, axis: Axis): Int32Array {
+  const floor = Math.max(0, axis.today ?? 0);
+  const lower = new Int32Array(network.days.length).fill(floor);
+  for (let phase = 0; phase < network.phaseCount; phase++) lower[network.phaseCount + phase] = 0;
+  for (let node = network.phaseCount * 2; node < lower.length; node++) {
+    const offset = network.engagementOffset[node] as number;
+    if (offset > (lower[node] as number)) lower[node] = offset;
+  }
+  return lower;
+}
+
+/** The end of everything but the late-anchored tasks. */
+function finishWithout(network: Network, placement: Placement): number {
+  const late = new Set(network.late.map((task) => task.node));
+  let finish = 0;
+  for (let node = network.phaseCount; node < placement.end.length; node++) {
+    if (!late.has(node)) finish = Math.max(finish, placement.end[node] as number);
+  }
+  return finish;
+}
+
+interface Pass {
+  readonly lower: Int32Array;
+  readonly weight: Int32Array;
+  readonly late: Uint8Array | null;
+}
+
+function runForward(network: Network, axis: Axis, pass: Pass): Placement {
+  const { order, firstEdge, edgeSource, edgeKind, days, mode } = network;
+  const start = new Int32Array(days.length);
+  const end = new Int32Array(days.length);
+  const missed = new Int32Array(days.length);
+  let finish = 0;
+  for (let place = 0; place < order.length; place++) {
+    const node = order[place] as number;
+    let needed = NEVER;
+    const last = firstEdge[node + 1] as number;
+    for (let edge = firstEdge[node] as number; edge < last; edge++) {
+      const source = edgeSource[edge] as number;
+      const from = ((edgeKind[edge] as number) & FROM_START ? start[source] : end[source]) as number;
+      const bound = from + (pass.weight[edge] as number);
+      if (bound > needed) needed = bound;
+    }
+    const lower = pass.lower[node] as number;
+    if (mode[node] === FREE) {
+      const at = needed > lower ? needed : lower;
+      start[node] = at;
+      end[node] = at + (days[node] as number);
+      if (pass.late !== null && pass.late[node] === 1 && needed > lower) missed[node] = needed - lower;
+    } else {
+      placeKept(network, axis, { node, needed, start, end, missed });
+    }
+    if (node >= network.phaseCount && (end[node] as number) > finish) finish = end[node] as number;
+  }
+  return { start, end, missed, finish };
+}
+
+interface KeptNode {
+  readonly node: number;
+  readonly needed: number;
+  readonly start: Int32Array;
+  readonly end: Int32Array;
+  readonly missed: Int32Array;
+}
+
+/** A node whose day is given: fixed, done, or under way. */
+function placeKept(network: Network, axis: Axis, kept: KeptNode): void {
+  const { node, needed, start, end, missed } = kept;
+  const days = network.days[node] as number;
+  const from = boundaryOf(axis, network.startDay[node] as number);
+  if (network.mode[node] === FIXED) {
+    // A milestone stands at the end of its day, so its boundary is the one after it.
+    start[node] = days === 0 ? from + 1 : from;
+    end[node] = (start[node] as number) + days;
+    if (needed > (start[node] as number)) missed[node] = needed - (start[node] as number);
+  } else if (network.mode[node] === DONE) {
+    const over = boundaryOf(axis, (network.finishDay[node] as number) + 1);
+    const isPhase = node < network.phaseCount * 2;
+    start[node] = isPhase && node >= network.phaseCount ? over : from;
+    end[node] = isPhase ? (start[node] as number) : Math.max(over, from);
+  } else {
+    start[node] = from;
+    end[node] = Math.max(from, (axis.today ?? from) + (network.remaining[node] as number), endNeeded(network, kept, days));
+  }
+}
+
+/** What finish-finish and start-finish ties ask of the end of a task under way. */
+function endNeeded(network: Network, kept: KeptNode, days: number): number {
+  let needed = NEVER;
+  for (let edge = network.firstEdge[kept.node] as number; edge < (network.firstEdge[kept.node + 1] as number); edge++) {
+    const kind = network.edgeKind[edge] as number;
+    if (!(kind & TO_END)) continue;
+    const source = network.edgeSource[edge] as number;
+    const from = (kind & FROM_START ? kept.start[source] : kept.end[source]) as number;
+    needed = Math.max(needed, from + (network.edgeWeight[edge] as number) + days);
+  }
+  return needed;
+}
+
+/**
+ * Latest start of every node so that `horizon` and every fixed day are kept: the backward
+ * pass of the critical path method. What has begun cannot be hurried by what follows.
+ */
+export function placeBackward(network: Network, placement: Placement, horizon: number): Int32Array {
+  const { order, firstEdge, edgeSource, edgeKind, edgeWeight, mode } = network;
+  const { start, end } = placement;
+  const lateEnd = new Int32Array(start.length).fill(horizon);
+  const lateStart = new Int32Array(start.length).fill(horizon);
+  for (let place = order.length - 1; place >= 0; place--) {
+    const node = order[place] as number;
+    const length = (end[node] as number) - (start[node] as number);
+    let latest = Math.min(lateStart[node] as number, (lateEnd[node] as number) - length);
+    if (mode[node] === FIXED) latest = start[node] as number;
+    lateStart[node] = latest;
+    if (mode[node] === DONE) continue;
+    const last = firstEdge[node + 1] as number;
+    for (let edge = firstEdge[node] as number; edge < last; edge++) {
+      const kind = edgeKind[edge] as number;
+      if (mode[node] === UNDER_WAY && !(kind & TO_END)) continue;
+      const limit = mode[node] === UNDER_WAY ? latest + length - (network.days[node] as number) : latest;
+      const source = edgeSource[edge] as number;
+      const bound = limit - (edgeWeight[edge] as number);
+      const side = kind & FROM_START ? lateStart : lateEnd;
+      if (bound < (side[source] as number)) side[source] = bound;
+    }
+  }
+  return lateStart;
+}

@@ -1,0 +1,83 @@
+import fc from 'fast-check';
+import {
+  addWorkingDays,
+  briefBy,
+  compileCalendar,
+  formatDay,
+  isOpen,
+  openOnOrBefore,
+  parseDay,
+  rank,
+  select,
+  workingDaysBetween,
+  type CalendarInput,
+} from '../src/index.ts';
+
+const someCalendar: fc.Arbitrary<CalendarInput> = fc.record({
+  week: fc.array(fc.constantFrom(0, 450), { minLength: 7, maxLength: 7 }).filter((week) => week.some((minutes) => minutes > 0)),
+  closed: fc.array(
+    fc.integer({ min: 20_000, max: 20_060 }).map((day) => formatDay(day)),
+    { maxLength: 20 },
+  ),
+});
+const someDay = fc.integer({ min: 19_980, max: 20_080 });
+
+function compiled(input: CalendarInput) {
+  const result = compileCalendar(input);
+  if (!result.ok) throw new Error(result.problem.kind);
+  return result.value;
+}
+
+test('select and rank undo each other on every open day', () => {
+  fc.assert(
+    fc.property(someCalendar, someDay, (input, day) => {
+      const calendar = compiled(input);
+      const open = select(calendar, rank(calendar, day));
+      expect(isOpen(calendar, open)).toBe(true);
+      expect(open).toBeGreaterThanOrEqual(day);
+      expect(rank(calendar, open)).toBe(rank(calendar, day));
+    }),
+  );
+});
+
+test('adding working days equals walking over them one by one', () => {
+  fc.assert(
+    fc.property(someCalendar, someDay, fc.integer({ min: -40, max: 40 }), (input, day, days) => {
+      const calendar = compiled(input);
+      let at = day;
+      while (!isOpen(calendar, at)) at++;
+      for (let left = Math.abs(days); left > 0;) {
+        at += Math.sign(days);
+        if (isOpen(calendar, at)) left--;
+      }
+      expect(addWorkingDays(calendar, day, days)).toBe(at);
+      expect(workingDaysBetween(calendar, day, at)).toBe(days);
+    }),
+  );
+});
+
+test('the open day on or before a day is the last one that is open', () => {
+  fc.assert(
+    fc.property(someCalendar, someDay, (input, day) => {
+      const calendar = compiled(input);
+      let at = day;
+      while (!isOpen(calendar, at)) at--;
+      expect(openOnOrBefore(calendar, day)).toBe(at);
+    }),
+  );
+});
+
+test('the brief goes out turnaround and buffer before the day it is needed', () => {
+  const calendar = { week: [450, 450, 450, 450, 450, 0, 0], closed: ['2026-12-25', '2026-12-28', '2027-01-01'] };
+  expect(briefBy({ calendar, needed: '2027-01-06', turnaround: 5, buffer: 2 })).toEqual({ ok: true, value: { briefBy: '2026-12-23' } });
+  expect(briefBy({ calendar, needed: '2027-01-09', turnaround: 0, buffer: 0 })).toEqual({ ok: true, value: { briefBy: '2027-01-08' } });
+  expect(briefBy({ calendar, needed: '2027-01-09', turnaround: -1, buffer: 0 })).toMatchObject({ problem: { at: 'turnaround' } });
+});
+
+test.each(['2026-02-30', '2026-13-01', '26-01-01', 'soon', '2026-1-1', '2026-01-01T00:00'])('%s is not a day', (text) => {
+  expect(parseDay(text)).toBeNull();
+});
+
+test('every day reads back as it was written', () => {
+  fc.assert(fc.property(fc.integer({ min: -100_000, max: 100_000 }), (day) => parseDay(formatDay(day)) === day));
+});

@@ -1,0 +1,151 @@
+import fc from 'fast-check';
+import { load, openBook, parseDay, splitByLargestRemainder, type LoadInput } from '../src/index.ts';
+import { decemberLoad } from './examples.ts';
+
+function loaded(input: LoadInput) {
+  const result = load(input);
+  if (!result.ok) throw new Error(JSON.stringify(result.problem));
+  return result.value;
+}
+
+describe('the written example', () => {
+  const answer = loaded(decemberLoad);
+  const dates = [21, 22, 23, 24, 28, 29, 30, 31].map((day) => `2026-12-${day}`);
+  test.each([
+    ['tavi', '286/450 286/450 365/450 183/225 80/450 0/450 225/450 225/450'],
+    ['jonah', '360/360 140/360 201/360 200/360 0/0 0/0 30/360 30/360'],
+  ])('%s carries %s', (id, expected) => {
+    const days = answer.people.find((person) => person.id === id)?.days ?? [];
+    const shown = dates.map((date) => days.find((day) => day.date === date)).map((day) => `${day?.load}/${day?.capacity}`);
+    expect(shown.join(' ')).toBe(expected);
+  });
+  test('every calendar day is there, closed ones without capacity, and the unestimated task is counted', () => {
+    expect(answer.people[0]?.days).toHaveLength(11);
+    expect(answer.people[0]?.days.find((day) => day.date === '2026-12-25')).toEqual({ date: '2026-12-25', capacity: 0, load: 0, over: 0 });
+    expect(answer.unestimated).toBe(1);
+  });
+});
+
+const WEEK = [450, 450, 450, 450, 450, 0, 0];
+const day = fc.integer({ min: 1, max: 60 }).map((offset) => new Date(Date.UTC(2026, 11, offset)).toISOString().slice(0, 10));
+const week: fc.Arbitrary<LoadInput> = fc
+  .record({
+    tasks: fc.array(
+      fc.record({
+        estimate: fc.option(fc.nat(1500), { nil: undefined }),
+        days: fc.tuple(day, day),
+        people: fc.subarray(['a', 'b', 'c'], { minLength: 1 }),
+        shares: fc.array(fc.integer({ min: 1, max: 5 }), { minLength: 3, maxLength: 3 }),
+      }),
+      { maxLength: 10 },
+    ),
+    off: fc.option(fc.tuple(day, day), { nil: undefined }),
+    reserve: fc.integer({ min: 0, max: 100 }),
+  })
+  .map(({ tasks, off, reserve }) => ({
+    calendar: { week: WEEK, closed: ['2026-12-25'] },
+    today: '2026-12-07',
+    from: '2026-12-01',
+    to: '2028-06-30',
+    defaultMinutes: 90,
+    people: [
+      {
+        id: 'a',
+        week: WEEK,
+        ...(off === undefined ? {} : { off: [{ from: [...off].sort()[0] as string, to: [...off].sort()[1] as string }] }),
+      },
+      { id: 'b', week: [0, 0, 200, 0, 100, 0, 0], reserve: Math.min(reserve, 40) },
+      { id: 'c', week: [0, 0, 0, 0, 0, 0, 0], reserve },
+    ],
+    tasks: tasks.map((task, index) => ({
+      id: `t${index}`,
+      ...(task.estimate === undefined ? {} : { estimate: task.estimate }),
+      start: [...task.days].sort()[0] as string,
+      due: [...task.days].sort()[1] as string,
+      assignees: task.people.map((person, place) => ({ person, share: task.shares[place] as number })),
+    })),
+  }));
+
+const totalOf = (input: LoadInput) =>
+  loaded(input)
+    .people.flatMap((person) => person.days)
+    .reduce((sum, cell) => sum + cell.load, 0);
+
+describe('laws', () => {
+  test('minutes are conserved, whoever is away', () => {
+    fc.assert(
+      fc.property(week, (input) => {
+        const planned = input.tasks.reduce((sum, task) => sum + (task.estimate ?? 90), 0);
+        expect(totalOf(input)).toBe(planned);
+      }),
+      { numRuns: 50 },
+    );
+  });
+
+  test('nothing lands before today', () => {
+    fc.assert(
+      fc.property(week, (input) => {
+        const past = loaded(input).people.flatMap((person) => person.days.filter((cell) => cell.date < input.today));
+        expect(past.every((cell) => cell.load === 0)).toBe(true);
+      }),
+    );
+  });
+
+  test('the order of people and tasks does not matter', () => {
+    fc.assert(
+      fc.property(week, (input) => {
+        const turned = loaded({ ...input, people: [...input.people].reverse(), tasks: [...input.tasks].reverse() });
+        expect([...turned.people].reverse()).toEqual(loaded(input).people);
+      }),
+    );
+  });
+
+  test('taking a task off the book leaves exactly what was there before', () => {
+    fc.assert(
+      fc.property(week, (input) => {
+        const { book } = openBook(input);
+        const before = book.load.slice();
+        const item = {
+          minutes: 777,
+          first: parseDay('2026-12-08') as number,
+          last: parseDay('2026-12-30') as number,
+          people: [0, 1],
+          shares: [2, 3],
+        };
+        book.add(item);
+        expect(book.load).not.toEqual(before);
+        book.remove(item);
+        expect(book.load).toEqual(before);
+      }),
+      { numRuns: 30 },
+    );
+  });
+
+  test('the parts of a split add up and differ from the exact share by less than one', () => {
+    const weights = fc.array(fc.nat(500), { minLength: 1, maxLength: 20 }).filter((list) => list.some((weight) => weight > 0));
+    fc.assert(
+      fc.property(fc.nat(100_000), weights, (whole, list) => {
+        const parts = [...splitByLargestRemainder(whole, list)];
+        const total = list.reduce((sum, weight) => sum + weight, 0);
+        expect(parts.reduce((sum, part) => sum + part, 0)).toBe(whole);
+        parts.forEach((part, index) => expect(Math.abs(part - (whole * (list[index] as number)) / total)).toBeLessThan(1));
+      }),
+    );
+  });
+});
+
+describe('unusable input', () => {
+  test.each<[string, object, string, string]>([
+    [
+      'an unknown person',
+      { tasks: [{ id: 't', assignees: [{ person: 'x' }], start: '2026-12-21', due: '2026-12-22' }] },
+      'unknown-id',
+      'tasks[t].assignees',
+    ],
+    ['due before start', { tasks: [{ id: 't', assignees: [], start: '2026-12-22', due: '2026-12-21' }] }, 'invalid-field', 'tasks[t].due'],
+    ['a reserve above 100', { people: [{ id: 'a', week: WEEK, reserve: 120 }], tasks: [] }, 'invalid-field', 'people[a].reserve'],
+    ['a window that ends before it begins', { to: '2026-12-01' }, 'invalid-field', 'to'],
+  ])('%s is named with its place', (_name, more, kind, at) => {
+    expect(load({ ...decemberLoad, ...more })).toMatchObject({ ok: false, problem: { kind, at } });
+  });
+});
