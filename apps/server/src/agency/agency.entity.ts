@@ -1,0 +1,24 @@
+import { Check, Column, Entity, PrimaryColumn } from 'typeorm';
+import { Key, Ref } from '../platform/columns.ts';
+
+/** The service agency itself: its working week in minutes, Monday first. */
+@Entity('agency')
+@Check('agency_week_has_seven_days', 'cardinality("week") = 7')
+@Check('agency_default_minutes_not_negative', '"default_minutes" >= 0')
+export class Agency {
+  @Key() id!: string;
+  @Column('text') name!: string;
+  @Column('text') zone!: string;
+  @Column('int', { array: true }) week!: number[];
+  /** What a task without an estimate counts in the load. */
+  @Column('int', { default: 60 }) defaultMinutes!: number;
+}
+
+/** A day on which the whole agency is closed. */
+@Entity('closed_day')
+export class ClosedDay {
+  @Ref(() => Agency, { onDelete: 'CASCADE', isKey: true })
+  agencyId!: string;
+  @PrimaryColumn('date') day!: string;
+  @Column('text') name!: string;
+}

@@ -1,0 +1,53 @@
+import { ACCESS } from '@crew/contract';
+import { Check, Column, Entity, Index, Unique } from 'typeorm';
+import { Agency } from '../agency/agency.entity.ts';
+import { Choice, DayColumn, Key, oneOf, Ref } from '../platform/columns.ts';
+
+/** A kind of work. */
+@Entity('role')
+@Unique('role_name_once', ['agencyId', 'name'])
+export class Role {
+  @Key() id!: string;
+  @Ref(() => Agency, { onDelete: 'CASCADE' }) agencyId!: string;
+  @Column('text') name!: string;
+}
+
+/** One of the crew, freelancers included. `reserve` is the percentage of a day kept free. */
+@Entity('person')
+@Check('person_week_has_seven_days', 'cardinality("week") = 7')
+@Check('person_reserve_is_percent', '"reserve" BETWEEN 0 AND 100')
+@Check('person_access_known', oneOf('access', ACCESS.filter((access) => access !== 'client')))
+export class Person {
+  @Key() id!: string;
+  @Ref(() => Agency, { onDelete: 'CASCADE', isIndexed: true }) agencyId!: string;
+  @Column('text') name!: string;
+  @Column('text') initials!: string;
+  @Choice({ default: 'member' }) access!: string;
+  @Column('int', { array: true }) week!: number[];
+  @Column('int', { default: 0 }) reserve!: number;
+  @Column('boolean', { default: true }) isActive!: boolean;
+}
+
+/** A role somebody holds; the first is the one named beside them. */
+@Entity('person_role')
+export class PersonRole {
+  @Ref(() => Person, { onDelete: 'CASCADE', isKey: true })
+  personId!: string;
+  @Ref(() => Role, { onDelete: 'CASCADE', isIndexed: true, isKey: true })
+  roleId!: string;
+  @Column('int', { default: 0 }) position!: number;
+}
+
+/** Time away; without minutes the whole of each day. */
+@Entity('time_off')
+@Check('time_off_ends_after_it_starts', '"to_day" >= "from_day"')
+@Check('time_off_minutes_positive', '"minutes" IS NULL OR "minutes" > 0')
+@Index('time_off_by_person', ['personId', 'toDay'])
+export class TimeOff {
+  @Key() id!: string;
+  @Ref(() => Person, { onDelete: 'CASCADE' }) personId!: string;
+  @DayColumn() fromDay!: string;
+  @DayColumn() toDay!: string;
+  @Column('int', { nullable: true }) minutes!: number | null;
+  @Column('text', { default: '' }) note!: string;
+}

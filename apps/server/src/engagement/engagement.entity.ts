@@ -1,0 +1,88 @@
+import { ENGAGEMENT_STATE, PHASE_STATE } from '@crew/contract';
+import { Check, Column, Entity, Index, Unique } from 'typeorm';
+import { Agency } from '../agency/agency.entity.ts';
+import { Client, Contact } from '../client/client.entity.ts';
+import { Person, Role } from '../crew/crew.entity.ts';
+import { Choice, DayColumn, Key, oneOf, Ref } from '../platform/columns.ts';
+import { Template } from '../template/template.entity.ts';
+
+/** One agreed piece of work for a client. */
+@Entity('engagement')
+@Check('engagement_state_known', oneOf('state', ENGAGEMENT_STATE))
+@Check('engagement_likelihood_is_percent', '"likelihood" BETWEEN 0 AND 100')
+@Check('engagement_promise_after_start', '"promised_day" IS NULL OR "promised_day" >= "start_day"')
+@Index('engagement_open', ['agencyId'], { where: `"state" IN ('proposal', 'open')` })
+export class Engagement {
+  @Key() id!: string;
+  @Ref(() => Agency, { onDelete: 'CASCADE' }) agencyId!: string;
+  @Ref(() => Client, { onDelete: 'RESTRICT', isIndexed: true }) clientId!: string;
+  @Ref(() => Contact, { onDelete: 'SET NULL' }) contactId!: string | null;
+  @Ref(() => Template, { onDelete: 'SET NULL', isIndexed: true }) templateId!: string | null;
+  @Column('int', { nullable: true }) templateVersion!: number | null;
+  @Ref(() => Person, { onDelete: 'RESTRICT', isIndexed: true }) leadId!: string;
+  @Column('text') name!: string;
+  @Choice({ default: 'open' }) state!: string;
+  @DayColumn() startDay!: string;
+  @DayColumn({ nullable: true }) promisedDay!: string | null;
+  @Column('int', { default: 100 }) likelihood!: number;
+  @Column('int', { default: 0 }) lastNumber!: number;
+  @Column('int', { default: 1 }) version!: number;
+  @Column('timestamptz') createdAt!: Date;
+}
+
+/** Who does the work of a role in this engagement. */
+@Entity('engagement_role')
+export class EngagementRole {
+  @Ref(() => Engagement, { onDelete: 'CASCADE', isKey: true })
+  engagementId!: string;
+  @Ref(() => Role, { onDelete: 'RESTRICT', isKey: true })
+  roleId!: string;
+  @Ref(() => Person, { onDelete: 'CASCADE', isIndexed: true }) personId!: string;
+}
+
+/** An ordered part of an engagement. Planned days and percent are computed, never typed. */
+@Entity('phase')
+@Unique('phase_position_once', ['engagementId', 'position'])
+@Check('phase_state_known', oneOf('state', PHASE_STATE))
+@Check('phase_edge_known', oneOf('after_edge', ['finish', 'start']))
+@Check('phase_started_when_begun', `("state" = 'ahead') = ("started_on" IS NULL)`)
+@Check('phase_finished_when_over', `("state" = 'over') = ("finished_on" IS NOT NULL)`)
+@Check('phase_finishes_after_it_starts', '"finished_on" IS NULL OR "finished_on" >= "started_on"')
+export class Phase {
+  @Key() id!: string;
+  @Ref(() => Engagement, { onDelete: 'CASCADE' }) engagementId!: string;
+  @Column('int') position!: number;
+  @Column('text') name!: string;
+  @Column('text') stateLine!: string;
+  @Ref(() => Role, { onDelete: 'RESTRICT', isOptional: true }) roleId!: string | null;
+  @Ref(() => Phase, { onDelete: 'SET NULL', isIndexed: true }) afterPhaseId!: string | null;
+  @Choice({ default: 'finish' }) afterEdge!: string;
+  @Column('int', { default: 0 }) afterLag!: number;
+  @Column('int', { nullable: true }) rounds!: number | null;
+  @Choice({ default: 'ahead' }) state!: string;
+  @DayColumn({ nullable: true }) startedOn!: string | null;
+  @DayColumn({ nullable: true }) finishedOn!: string | null;
+  @DayColumn() plannedStart!: string;
+  @DayColumn() plannedFinish!: string;
+  @Column('int', { default: 0 }) percent!: number;
+}
+
+/** What lists need of an engagement, refreshed in the transaction that changes it and overnight. */
+@Entity('engagement_summary')
+@Check('engagement_summary_percent_is_percent', '"percent" BETWEEN 0 AND 100')
+export class EngagementSummary {
+  @Ref(() => Engagement, { onDelete: 'CASCADE', isKey: true })
+  engagementId!: string;
+  @Column('int', { default: 0 }) percent!: number;
+  @Column('int', { default: 0 }) openTasks!: number;
+  @Column('int', { default: 0 }) overdueTasks!: number;
+  @Column('int', { default: 0 }) effortMinutes!: number;
+  @Column('int', { default: 0 }) loggedMinutes!: number;
+  @DayColumn({ nullable: true }) nextDue!: string | null;
+  @DayColumn() finishDay!: string;
+  /** Working days the finish lies beyond the promise. */
+  @Column('int', { default: 0 }) lateDays!: number;
+  @Column('text', { nullable: true }) waitingTitle!: string | null;
+  @DayColumn({ nullable: true }) waitingSince!: string | null;
+  @DayColumn() refreshedOn!: string;
+}

@@ -1,0 +1,42 @@
+import { Account } from './account/account.entity.ts';
+import { Agency, ClosedDay } from './agency/agency.entity.ts';
+import { Client, Contact } from './client/client.entity.ts';
+import { Person, PersonRole, Role, TimeOff } from './crew/crew.entity.ts';
+import { Engagement, EngagementRole, EngagementSummary, Phase } from './engagement/engagement.entity.ts';
+import { Event } from './event/event.entity.ts';
+import { GateCheck, Handoff, HandoffTurn } from './handoff/handoff.entity.ts';
+import { Step, Task, TaskAssignee, TaskLink } from './task/task.entity.ts';
+import { Template, TemplateCheck, TemplateLink, TemplatePhase, TemplateStep, TemplateTask } from './template/template.entity.ts';
+import { TimeEntry } from './time/time-entry.entity.ts';
+
+/** Every table the product owns. */
+export const entities = [
+  Agency,
+  ClosedDay,
+  Role,
+  Person,
+  PersonRole,
+  TimeOff,
+  Client,
+  Contact,
+  Account,
+  Template,
+  TemplatePhase,
+  TemplateTask,
+  TemplateStep,
+  TemplateLink,
+  TemplateCheck,
+  Engagement,
+  EngagementRole,
+  Phase,
+  EngagementSummary,
+  Task,
+  TaskAssignee,
+  Step,
+  TaskLink,
+  TimeEntry,
+  Handoff,
+  HandoffTurn,
+  GateCheck,
+  Event,
+];

@@ -1,0 +1,53 @@
+import { CHECK_KIND, HANDOFF_STATE } from '@crew/contract';
+import { Check, Column, Entity, Index } from 'typeorm';
+import { Person } from '../crew/crew.entity.ts';
+import { Engagement, Phase } from '../engagement/engagement.entity.ts';
+import { Choice, Key, oneOf, Ref } from '../platform/columns.ts';
+
+/** The passing of an engagement from one phase to the next; the last one closes it. */
+@Entity('handoff')
+@Check('handoff_state_known', oneOf('state', HANDOFF_STATE))
+@Check('handoff_has_receiver', `"state" = 'getting-ready' OR "receiver_id" IS NOT NULL`)
+@Index('handoff_joint_once', ['fromPhaseId', 'toPhaseId'], { unique: true })
+@Index('handoff_in_flight', ['receiverId'], { where: `"state" = 'handed-off'` })
+export class Handoff {
+  @Key() id!: string;
+  @Ref(() => Engagement, { onDelete: 'CASCADE', isIndexed: true }) engagementId!: string;
+  @Ref(() => Phase, { onDelete: 'CASCADE' }) fromPhaseId!: string;
+  @Ref(() => Phase, { onDelete: 'CASCADE', isOptional: true, isIndexed: true }) toPhaseId!: string | null;
+  @Choice({ default: 'getting-ready' }) state!: string;
+  @Ref(() => Person, { onDelete: 'SET NULL' }) giverId!: string | null;
+  @Ref(() => Person, { onDelete: 'RESTRICT', isOptional: true }) receiverId!: string | null;
+  @Column('text', { default: '' }) words!: string;
+  /** Why a lead passed a gate that was not clear. */
+  @Column('text', { nullable: true }) reason!: string | null;
+  @Column('text', { nullable: true }) question!: string | null;
+  @Column('timestamptz', { nullable: true }) since!: Date | null;
+  @Column('int', { default: 1 }) version!: number;
+}
+
+/** Every turn a handoff took, so that each side's clock can be read. */
+@Entity('handoff_turn')
+@Check('handoff_turn_kind_known', oneOf('kind', ['handed-off', 'picked-up', 'sent-back', 'given-on']))
+export class HandoffTurn {
+  @Key() id!: string;
+  @Ref(() => Handoff, { onDelete: 'CASCADE', isIndexed: true }) handoffId!: string;
+  @Choice() kind!: string;
+  @Column('timestamptz') at!: Date;
+  @Ref(() => Person, { onDelete: 'RESTRICT' }) personId!: string;
+  @Column('text', { default: '' }) words!: string;
+}
+
+/** One check of a phase's gate. Only somebody's word is stored; the rest is computed. */
+@Entity('gate_check')
+@Check('gate_check_kind_known', oneOf('kind', CHECK_KIND))
+@Check('gate_check_word_has_giver', '("given_by_id" IS NULL) = ("given_at" IS NULL)')
+export class GateCheck {
+  @Key() id!: string;
+  @Ref(() => Phase, { onDelete: 'CASCADE', isIndexed: true }) phaseId!: string;
+  @Column('int') position!: number;
+  @Choice() kind!: string;
+  @Column('text') text!: string;
+  @Ref(() => Person, { onDelete: 'RESTRICT', isOptional: true }) givenById!: string | null;
+  @Column('timestamptz', { nullable: true }) givenAt!: Date | null;
+}

@@ -1,0 +1,80 @@
+import { Injectable } from '@nestjs/common';
+import { DataSource, DefaultNamingStrategy, type DataSourceOptions, type EntityManager } from 'typeorm';
+import { entities } from '../entities.ts';
+import { migrations } from '../migrations/index.ts';
+
+/** Columns and keys in snake case; tables are named by their entity. */
+class SnakeNaming extends DefaultNamingStrategy {
+  override columnName(property: string, custom: string | undefined): string {
+    return custom ?? snake(property);
+  }
+}
+
+const snake = (name: string): string => name.replace(/[A-Z]/g, (letter) => `_${letter.toLowerCase()}`);
+
+/** How the server, the migrations and the tests reach PostgreSQL. */
+export function databaseOptions(url: string, poolSize = 10): DataSourceOptions {
+  return {
+    type: 'postgres',
+    url,
+    entities,
+    migrations,
+    namingStrategy: new SnakeNaming(),
+    synchronize: false,
+    migrationsTransactionMode: 'each',
+    poolSize,
+    applicationName: 'nimble-crew',
+    parseInt8: true,
+    uuidExtension: 'pgcrypto',
+    installExtensions: false,
+  };
+}
+
+const MIGRATION_LOCK = 724_101;
+
+/** Brings the schema up to date; several processes may start at once, one migrates. */
+export async function migrate(source: DataSource): Promise<void> {
+  const runner = source.createQueryRunner();
+  try {
+    await runner.query('SELECT pg_advisory_lock($1)', [MIGRATION_LOCK]);
+    await source.runMigrations();
+  } finally {
+    await runner.query('SELECT pg_advisory_unlock($1)', [MIGRATION_LOCK]);
+    await runner.release();
+  }
+}
+
+/** The two ways in: reading rows, and one transaction for everything a use case changes. */
+@Injectable()
+export class Database {
+  private readonly source: DataSource;
+  constructor(source: DataSource) {
+    this.source = source;
+  }
+
+  /** All or nothing. */
+  transaction<Value>(work: (manager: EntityManager) => Promise<Value>): Promise<Value> {
+    return this.source.transaction(work);
+  }
+
+  /** Rows of a read. */
+  rows<Row>(sql: string, values: readonly unknown[] = []): Promise<Row[]> {
+    return this.source.query(sql, [...values]);
+  }
+
+  /** The first row of a read, or null. */
+  async row<Row>(sql: string, values: readonly unknown[] = []): Promise<Row | null> {
+    return (await this.rows<Row>(sql, values))[0] ?? null;
+  }
+
+  /** For reads that share helpers with a transaction. */
+  get manager(): EntityManager {
+    return this.source.manager;
+  }
+}
+
+/** The first row of a read inside a transaction, or null. */
+export async function firstRow<Row>(manager: EntityManager, sql: string, values: readonly unknown[]): Promise<Row | null> {
+  const rows: Row[] = await manager.query(sql, [...values]);
+  return rows[0] ?? null;
+}

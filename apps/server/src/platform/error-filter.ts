@@ -1,0 +1,71 @@
+import { Catch, HttpException, Logger, type ArgumentsHost, type ExceptionFilter } from '@nestjs/common';
+import { ERRORS, type ErrorBody, type ErrorCode } from '@crew/contract';
+import type { Response } from 'express';
+import { Refusal } from './refusal.ts';
+
+/** PostgreSQL's SQLSTATE, mapped without ever reading message text. */
+const SQLSTATE: Readonly<Record<string, { code: ErrorCode; message: string }>> = {
+  '23505': { code: 'already-there', message: 'Something with this name or address exists already. Choose another.' },
+  '23503': { code: 'unknown-id', message: 'This refers to something that is not there. Choose it from the list again.' },
+  '23514': { code: 'invalid-input', message: 'A value is outside what is allowed. Check the dates and numbers.' },
+  '22P02': { code: 'invalid-input', message: 'A value has the wrong form.' },
+  '22003': { code: 'invalid-input', message: 'A number is too large.' },
+  '40001': { code: 'changed-meanwhile', message: 'Somebody changed this at the same moment. Try once more.' },
+  '40P01': { code: 'changed-meanwhile', message: 'Somebody changed this at the same moment. Try once more.' },
+};
+
+const BY_STATUS: Readonly<Record<number, ErrorCode>> = {
+  400: 'invalid-input',
+  401: 'not-signed-in',
+  403: 'not-allowed',
+  404: 'not-found',
+  413: 'too-large',
+  429: 'too-many-tries',
+};
+
+const HTTP_WORDS: Partial<Record<ErrorCode, string>> = {
+  'invalid-input': 'The request could not be read. Check that it is JSON of the documented shape.',
+  'not-found': 'There is no such address.',
+  'too-many-tries': 'Too many tries. Wait a minute, then try again.',
+  'too-large': 'This is larger than is taken here.',
+};
+
+/** Turns whatever was thrown into the one error shape. */
+@Catch()
+export class ErrorFilter implements ExceptionFilter {
+  private readonly logger = new Logger('errors');
+
+  catch(error: unknown, host: ArgumentsHost): void {
+    const response = host.switchToHttp().getResponse<Response>();
+    const body = this.bodyOf(error);
+    if (body.code === 'internal-fault') this.logger.error(error instanceof Error ? error.stack : String(error));
+    response.status(ERRORS[body.code].status).json(body);
+  }
+
+  private bodyOf(error: unknown): ErrorBody {
+    if (error instanceof Refusal) {
+      return {
+        code: error.code,
+        message: error.message,
+        ...(error.field === undefined ? {} : { field: error.field }),
+        ...(error.details === undefined ? {} : { details: error.details }),
+      };
+    }
+    const known = SQLSTATE[sqlStateOf(error)];
+    if (known !== undefined) return known;
+    const code = error instanceof HttpException ? BY_STATUS[error.getStatus()] : statusCodeOf(error);
+    if (code !== undefined) return { code, message: HTTP_WORDS[code] ?? ERRORS[code].meaning };
+    return { code: 'internal-fault', message: 'Something went wrong on our side. Nothing was saved; try again.' };
+  }
+}
+
+function sqlStateOf(error: unknown): string {
+  const driver = (error as { driverError?: { code?: unknown } } | null)?.driverError;
+  return typeof driver?.code === 'string' ? driver.code : '';
+}
+
+/** Errors of the body parser carry an HTTP status of their own. */
+function statusCodeOf(error: unknown): ErrorCode | undefined {
+  const status = (error as { status?: unknown } | null)?.status;
+  return typeof status === 'number' ? BY_STATUS[status] : undefined;
+}

@@ -1,0 +1,104 @@
+import { ANCHOR_AT, LINK_TYPE, PRIORITY, TASK_KIND, TASK_STATUS, WAITING_ON } from '@crew/contract';
+import { Check, Column, Entity, Index, Unique } from 'typeorm';
+import { Agency } from '../agency/agency.entity.ts';
+import { Person, Role } from '../crew/crew.entity.ts';
+import { Engagement, Phase } from '../engagement/engagement.entity.ts';
+import { Choice, DayColumn, Key, oneOf, Ref } from '../platform/columns.ts';
+import { TemplateTask } from '../template/template.entity.ts';
+
+const OPEN = `"status" NOT IN ('done', 'dropped')`;
+
+/** A piece of work. Start, due, slack and open predecessors are computed by the planner. */
+@Entity('task')
+@Unique('task_number_once', ['engagementId', 'number'])
+@Check('task_status_known', oneOf('status', TASK_STATUS))
+@Check('task_kind_known', oneOf('kind', TASK_KIND))
+@Check('task_priority_known', oneOf('priority', PRIORITY))
+@Check('task_anchor_known', oneOf('anchor_at', ANCHOR_AT))
+@Check('task_waiting_on_known', `"waiting_on" IS NULL OR ${oneOf('waiting_on', WAITING_ON)}`)
+@Check('task_waits_on_somebody', `("status" = 'waiting') = ("waiting_on" IS NOT NULL)`)
+@Check('task_waits_since', `("status" = 'waiting') = ("waiting_since" IS NOT NULL)`)
+@Check('task_done_has_day', `("status" = 'done') = ("done_on" IS NOT NULL)`)
+@Check('task_done_has_start', `"done_on" IS NULL OR ("real_start" IS NOT NULL AND "done_on" >= "real_start")`)
+@Check('task_days_not_negative', '"days" >= 0')
+@Check('task_estimate_not_negative', '"estimate_minutes" IS NULL OR "estimate_minutes" >= 0')
+@Check('task_logged_not_negative', '"logged_minutes" >= 0')
+@Check('task_due_after_start', '"due_day" >= "start_day"')
+@Check('task_steps_done_within_all', '"steps_done" BETWEEN 0 AND "steps_all"')
+@Index('task_open_by_due', ['agencyId', 'dueDay'], { where: OPEN })
+@Index('task_open_by_engagement', ['engagementId', 'dueDay'], { where: OPEN })
+@Index('task_by_phase', ['phaseId', 'position'])
+export class Task {
+  @Key() id!: string;
+  @Ref(() => Agency, { onDelete: 'CASCADE' }) agencyId!: string;
+  @Ref(() => Engagement, { onDelete: 'CASCADE' }) engagementId!: string;
+  @Ref(() => Phase, { onDelete: 'CASCADE' }) phaseId!: string;
+  @Ref(() => TemplateTask, { onDelete: 'SET NULL', isIndexed: true }) templateTaskId!: string | null;
+  @Column('int') number!: number;
+  @Column('int') position!: number;
+  @Column('text') title!: string;
+  @Column('text', { default: '' }) description!: string;
+  @Choice({ default: 'work' }) kind!: string;
+  @Ref(() => Role, { onDelete: 'RESTRICT', isOptional: true }) roleId!: string | null;
+  @Choice({ default: 'queued' }) status!: string;
+  @Choice({ nullable: true }) waitingOn!: string | null;
+  @DayColumn({ nullable: true }) waitingSince!: string | null;
+  @Choice({ default: 'normal' }) priority!: string;
+  @Column('int', { nullable: true }) estimateMinutes!: number | null;
+  @Column('int') days!: number;
+  @Choice({ default: 'phase-start' }) anchorAt!: string;
+  @Column('int', { default: 0 }) anchorOffset!: number;
+  @DayColumn({ nullable: true }) fixedDay!: string | null;
+  @DayColumn({ nullable: true }) realStart!: string | null;
+  @DayColumn({ nullable: true }) doneOn!: string | null;
+  @DayColumn() startDay!: string;
+  @DayColumn() dueDay!: string;
+  @Column('int', { default: 0 }) slack!: number;
+  @Column('boolean', { default: false }) isCritical!: boolean;
+  @Column('int', { default: 0 }) missedDays!: number;
+  @Column('int', { default: 0 }) loggedMinutes!: number;
+  @Column('int', { default: 0 }) stepsDone!: number;
+  @Column('int', { default: 0 }) stepsAll!: number;
+  @Column('int', { default: 0 }) openPredecessors!: number;
+  @Column('int', { default: 0 }) reopened!: number;
+  @Column('boolean', { default: false }) isShownToClient!: boolean;
+  @Column('boolean', { default: true }) isChargeable!: boolean;
+  @Column('int', { default: 1 }) version!: number;
+}
+
+/** Somebody a task is given to; `seenAt` is empty until they have looked at it. */
+@Entity('task_assignee')
+@Check('task_assignee_share_positive', '"share" > 0')
+export class TaskAssignee {
+  @Ref(() => Task, { onDelete: 'CASCADE', isKey: true })
+  taskId!: string;
+  @Ref(() => Person, { onDelete: 'CASCADE', isIndexed: true, isKey: true })
+  personId!: string;
+  @Column('int') position!: number;
+  @Column('int', { default: 1 }) share!: number;
+  @Column('timestamptz') assignedAt!: Date;
+  @Ref(() => Person, { onDelete: 'SET NULL' }) assignedById!: string | null;
+  @Column('timestamptz', { nullable: true }) seenAt!: Date | null;
+}
+
+@Entity('step')
+export class Step {
+  @Key() id!: string;
+  @Ref(() => Task, { onDelete: 'CASCADE', isIndexed: true }) taskId!: string;
+  @Column('int') position!: number;
+  @Column('text') title!: string;
+  @Column('boolean', { default: false }) isDone!: boolean;
+}
+
+/** The successor waits for the predecessor, by type and lag in open days. */
+@Entity('task_link')
+@Check('task_link_type_known', oneOf('type', LINK_TYPE))
+@Check('task_link_not_to_itself', '"predecessor_id" <> "successor_id"')
+export class TaskLink {
+  @Ref(() => Task, { onDelete: 'CASCADE', isKey: true })
+  successorId!: string;
+  @Ref(() => Task, { onDelete: 'CASCADE', isIndexed: true, isKey: true })
+  predecessorId!: string;
+  @Choice({ default: 'FS' }) type!: string;
+  @Column('int', { default: 0 }) lag!: number;
+}

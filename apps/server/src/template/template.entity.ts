@@ -1,0 +1,90 @@
+import { ANCHOR_AT, CHECK_KIND, LINK_TYPE, PRIORITY, TASK_KIND, TEMPLATE_KIND } from '@crew/contract';
+import { Check, Column, Entity, Unique } from 'typeorm';
+import { Agency } from '../agency/agency.entity.ts';
+import { Role } from '../crew/crew.entity.ts';
+import { Choice, Key, oneOf, Ref } from '../platform/columns.ts';
+
+/** A reusable engagement, phase or task. A phase template has one phase, a task template one phase with one task. */
+@Entity('template')
+@Unique('template_name_once', ['agencyId', 'kind', 'name'])
+@Check('template_kind_known', oneOf('kind', TEMPLATE_KIND))
+export class Template {
+  @Key() id!: string;
+  @Ref(() => Agency, { onDelete: 'CASCADE' }) agencyId!: string;
+  @Choice() kind!: string;
+  @Column('text') name!: string;
+  @Column('text', { default: '' }) description!: string;
+  @Column('int', { default: 1 }) version!: number;
+}
+
+@Entity('template_phase')
+@Unique('template_phase_state_line_once', ['templateId', 'stateLine'])
+@Check('template_phase_edge_known', oneOf('after_edge', ['finish', 'start']))
+@Check('template_phase_rounds_positive', '"rounds" IS NULL OR "rounds" > 0')
+export class TemplatePhase {
+  @Key() id!: string;
+  @Ref(() => Template, { onDelete: 'CASCADE', isIndexed: true }) templateId!: string;
+  @Column('int') position!: number;
+  @Column('text') name!: string;
+  @Ref(() => Role, { onDelete: 'RESTRICT', isOptional: true }) roleId!: string | null;
+  @Column('text') stateLine!: string;
+  @Ref(() => TemplatePhase, { onDelete: 'CASCADE', isOptional: true }) afterPhaseId!: string | null;
+  @Choice({ default: 'finish' }) afterEdge!: string;
+  @Column('int', { default: 0 }) afterLag!: number;
+  @Column('int', { nullable: true }) rounds!: number | null;
+}
+
+@Entity('template_task')
+@Check('template_task_kind_known', oneOf('kind', TASK_KIND))
+@Check('template_task_anchor_known', oneOf('anchor_at', ANCHOR_AT))
+@Check('template_task_priority_known', oneOf('priority', PRIORITY))
+@Check('template_task_days_not_negative', '"days" >= 0')
+@Check('template_task_estimate_not_negative', '"estimate_minutes" IS NULL OR "estimate_minutes" >= 0')
+export class TemplateTask {
+  @Key() id!: string;
+  @Ref(() => TemplatePhase, { onDelete: 'CASCADE', isIndexed: true }) phaseId!: string;
+  @Column('int') position!: number;
+  @Column('text') title!: string;
+  @Column('text', { default: '' }) description!: string;
+  @Choice({ default: 'work' }) kind!: string;
+  @Ref(() => Role, { onDelete: 'RESTRICT', isOptional: true }) roleId!: string | null;
+  @Column('int', { nullable: true }) estimateMinutes!: number | null;
+  @Column('int') days!: number;
+  @Choice({ default: 'phase-start' }) anchorAt!: string;
+  @Column('int', { default: 0 }) anchorOffset!: number;
+  @Choice({ default: 'normal' }) priority!: string;
+  @Column('boolean', { default: false }) isShownToClient!: boolean;
+  @Column('boolean', { default: true }) isChargeable!: boolean;
+}
+
+@Entity('template_step')
+export class TemplateStep {
+  @Key() id!: string;
+  @Ref(() => TemplateTask, { onDelete: 'CASCADE', isIndexed: true }) taskId!: string;
+  @Column('int') position!: number;
+  @Column('text') title!: string;
+}
+
+/** The successor waits for the predecessor, by type and lag in open days. */
+@Entity('template_link')
+@Check('template_link_type_known', oneOf('type', LINK_TYPE))
+@Check('template_link_not_to_itself', '"predecessor_id" <> "successor_id"')
+export class TemplateLink {
+  @Ref(() => TemplateTask, { onDelete: 'CASCADE', isKey: true })
+  successorId!: string;
+  @Ref(() => TemplateTask, { onDelete: 'CASCADE', isIndexed: true, isKey: true })
+  predecessorId!: string;
+  @Choice({ default: 'FS' }) type!: string;
+  @Column('int', { default: 0 }) lag!: number;
+}
+
+/** One check of the gate at the end of a phase. */
+@Entity('template_check')
+@Check('template_check_kind_known', oneOf('kind', CHECK_KIND))
+export class TemplateCheck {
+  @Key() id!: string;
+  @Ref(() => TemplatePhase, { onDelete: 'CASCADE', isIndexed: true }) phaseId!: string;
+  @Column('int') position!: number;
+  @Choice() kind!: string;
+  @Column('text') text!: string;
+}

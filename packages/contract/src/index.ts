@@ -1,0 +1,6 @@
+import 'reflect-metadata';
+
+export * from './words.ts';
+export * from './errors.ts';
+export * from './input.ts';
+export type * from './output.ts';

@@ -1,0 +1,258 @@
+import { Type } from 'class-transformer';
+import {
+  ArrayMaxSize,
+  IsArray,
+  IsBoolean,
+  IsEmail,
+  IsIn,
+  IsInt,
+  IsOptional,
+  IsString,
+  Max,
+  MaxLength,
+  Min,
+  ValidateIf,
+  ValidateNested,
+} from 'class-validator';
+import { IsDay, IsId, IsLine } from './rules.ts';
+import { PRIORITY, TASK_STATUS, WAITING_ON, type Priority, type TaskStatus, type WaitingOn } from './words.ts';
+
+const MOST_MINUTES = 600_000;
+const MOST_DAYS = 2_000;
+
+/** Signing in by password. */
+export class SignIn {
+  @IsEmail({}, { message: 'Write your mail address, like odalys@quillmarsh.example.' })
+  email!: string;
+
+  @IsString({ message: 'Write your password.' })
+  @IsLine(200, 'your password')
+  password!: string;
+}
+
+/** Signing in as one of the demo's people; only while the demo is on. */
+export class DemoSignIn {
+  @IsId()
+  accountId!: string;
+}
+
+/** Who does the work of a role. */
+export class RoleChoice {
+  @IsId()
+  roleId!: string;
+
+  @ValidateIf((choice: RoleChoice) => choice.personId !== null)
+  @IsId()
+  personId!: string | null;
+}
+
+/** What an engagement is made from. Either a start or a promise to plan back from; both is fine too. */
+export class PlanEngagement {
+  @IsId({ message: 'Choose a template.' })
+  templateId!: string;
+
+  @ValidateIf((plan: PlanEngagement) => plan.start !== undefined || plan.promise === undefined)
+  @IsDay({ message: 'Give a start or a promised date that exists, as 2026-12-14.' })
+  start?: string;
+
+  @IsOptional()
+  @IsDay()
+  promise?: string;
+
+  @IsOptional()
+  @IsId()
+  clientId?: string;
+
+  @IsOptional()
+  @IsArray()
+  @ArrayMaxSize(200)
+  @IsId({ each: true })
+  withoutPhases?: string[];
+
+  @IsOptional()
+  @IsArray()
+  @ArrayMaxSize(2000)
+  @IsId({ each: true })
+  withoutTasks?: string[];
+
+  @IsOptional()
+  @IsArray()
+  @ArrayMaxSize(100)
+  @ValidateNested({ each: true })
+  @Type(() => RoleChoice)
+  roles?: RoleChoice[];
+}
+
+/** Starting an engagement. */
+export class StartEngagement extends PlanEngagement {
+  @IsString({ message: 'Give the engagement a name.' })
+  @IsLine(120, 'the engagement a name')
+  name!: string;
+
+  @IsId({ message: 'Choose the client.' })
+  override clientId!: string;
+
+  @IsOptional()
+  @IsId()
+  contactId?: string;
+
+  @IsOptional()
+  @IsInt({ message: 'Likelihood is a whole percentage.' })
+  @Min(0, { message: 'Likelihood is at least 0 %.' })
+  @Max(100, { message: 'Likelihood is at most 100 %.' })
+  likelihood?: number;
+}
+
+/** Editing a task in place; only the fields given change. `version` is the one that was read. */
+export class EditTask {
+  @IsInt({ message: 'Send the version that was read.' })
+  version!: number;
+
+  @IsOptional()
+  @IsString({ message: 'A title is text.' })
+  @IsLine(200, 'the task a title')
+  title?: string;
+
+  @IsOptional()
+  @IsString({ message: 'A description is text.' })
+  @MaxLength(20_000, { message: 'Keep the description to 20 000 characters.' })
+  description?: string;
+
+  @IsOptional()
+  @IsIn(TASK_STATUS, { message: `A status is one of ${TASK_STATUS.join(', ')}.` })
+  status?: TaskStatus;
+
+  @IsOptional()
+  @IsIn(WAITING_ON, { message: `A task waits on one of ${WAITING_ON.join(', ')}.` })
+  waitingOn?: WaitingOn;
+
+  @IsOptional()
+  @IsArray({ message: 'Give the people as a list.' })
+  @ArrayMaxSize(20, { message: 'A task has at most 20 people.' })
+  @IsId({ each: true })
+  assigneeIds?: string[];
+
+  /** A day pins the task's start; null lets the planner place it again. */
+  @ValidateIf((edit: EditTask) => edit.fixedDay !== undefined && edit.fixedDay !== null)
+  @IsDay()
+  fixedDay?: string | null;
+
+  @IsOptional()
+  @IsInt({ message: 'Length is a whole number of working days.' })
+  @Min(0, { message: 'Length is at least 0 working days.' })
+  @Max(MOST_DAYS, { message: `Length is at most ${MOST_DAYS} working days.` })
+  days?: number;
+
+  /** Minutes; null means nobody has estimated it. */
+  @ValidateIf((edit: EditTask) => edit.estimateMinutes !== undefined && edit.estimateMinutes !== null)
+  @IsInt({ message: 'Effort is a whole number of minutes.' })
+  @Min(0, { message: 'Effort is at least 0.' })
+  @Max(MOST_MINUTES, { message: 'Effort is at most 10 000 hours.' })
+  estimateMinutes?: number | null;
+
+  @IsOptional()
+  @IsIn(PRIORITY, { message: `A priority is one of ${PRIORITY.join(', ')}.` })
+  priority?: Priority;
+
+  @IsOptional()
+  @IsBoolean({ message: 'Shown to client is yes or no.' })
+  isShownToClient?: boolean;
+}
+
+/** Asking what an edit would move, without changing anything. */
+export class PreviewTaskEdit extends EditTask {}
+
+/** A new task in a running engagement. */
+export class AddTask {
+  @IsId({ message: 'Choose the phase.' })
+  phaseId!: string;
+
+  @IsString({ message: 'Give the task a title.' })
+  @IsLine(200, 'the task a title')
+  title!: string;
+
+  @IsOptional()
+  @IsInt({ message: 'Length is a whole number of working days.' })
+  @Min(0, { message: 'Length is at least 0 working days.' })
+  @Max(MOST_DAYS, { message: `Length is at most ${MOST_DAYS} working days.` })
+  days?: number;
+
+  @IsOptional()
+  @IsInt({ message: 'Effort is a whole number of minutes.' })
+  @Min(0, { message: 'Effort is at least 0.' })
+  @Max(MOST_MINUTES, { message: 'Effort is at most 10 000 hours.' })
+  estimateMinutes?: number;
+}
+
+/** A new step of a task. */
+export class AddStep {
+  @IsString({ message: 'Give the step a title.' })
+  @IsLine(200, 'the step a title')
+  title!: string;
+}
+
+/** Ticking a step, or taking the tick away. */
+export class EditStep {
+  @IsBoolean({ message: 'Done is yes or no.' })
+  isDone!: boolean;
+}
+
+/** Time by hand. */
+export class LogTime {
+  @IsDay()
+  day!: string;
+
+  @IsInt({ message: 'Time is a whole number of minutes.' })
+  @Min(1, { message: 'Time is at least 1 minute.' })
+  @Max(1440, { message: 'A day has 24 hours.' })
+  minutes!: number;
+
+  @IsOptional()
+  @IsString({ message: 'A note is text.' })
+  @MaxLength(500, { message: 'Keep the note to 500 characters.' })
+  note?: string;
+}
+
+/** Somebody's word on a gate check, given or taken back. */
+export class EditCheck {
+  @IsBoolean({ message: 'Clear is yes or no.' })
+  isClear!: boolean;
+}
+
+/** Handing a phase off. `reason` lets a lead pass a gate that is not clear. */
+export class HandOff {
+  @IsInt({ message: 'Send the version that was read.' })
+  version!: number;
+
+  @IsOptional()
+  @IsId({ message: 'Choose who receives it.' })
+  receiverId?: string;
+
+  @IsString({ message: 'Words are text.' })
+  @MaxLength(4000, { message: 'Keep the words to 4 000 characters.' })
+  words!: string;
+
+  @IsOptional()
+  @IsString({ message: 'A reason is text.' })
+  @IsLine(500, 'a reason')
+  reason?: string;
+}
+
+/** Picking a handoff up. */
+export class PickUp {
+  @IsInt({ message: 'Send the version that was read.' })
+  version!: number;
+}
+
+/** Sending a handoff back. */
+export class SendBack extends PickUp {
+  @IsString({ message: 'Write the question.' })
+  @IsLine(2000, 'the question')
+  question!: string;
+}
+
+/** Giving a handoff on to somebody else. */
+export class GiveOn extends PickUp {
+  @IsId({ message: 'Choose who receives it.' })
+  receiverId!: string;
+}

@@ -1,0 +1,55 @@
+/** The fixed words of the product: the same in database, API, code and screen. */
+
+/** What somebody may do. The first four are crew, the last is a client's contact. */
+export const ACCESS = ['owner', 'lead', 'member', 'freelancer', 'client'] as const;
+export type Access = (typeof ACCESS)[number];
+
+export const TASK_STATUS = ['queued', 'active', 'review', 'waiting', 'done', 'dropped'] as const;
+export type TaskStatus = (typeof TASK_STATUS)[number];
+
+/** How each status reads on the screen. */
+export const TASK_STATUS_WORDS: Readonly<Record<TaskStatus, string>> = {
+  queued: 'Not begun',
+  active: 'Under way',
+  review: 'In review',
+  waiting: 'Waiting',
+  done: 'Done',
+  dropped: 'Dropped',
+};
+
+export const WAITING_ON = ['client', 'colleague', 'supplier'] as const;
+export type WaitingOn = (typeof WAITING_ON)[number];
+
+export const TASK_KIND = ['work', 'client', 'review', 'meeting', 'order', 'milestone'] as const;
+export type TaskKind = (typeof TASK_KIND)[number];
+
+export const PRIORITY = ['low', 'normal', 'high'] as const;
+export type Priority = (typeof PRIORITY)[number];
+
+export const ANCHOR_AT = ['phase-start', 'engagement-start', 'before-phase-end', 'before-promise'] as const;
+export type AnchorAt = (typeof ANCHOR_AT)[number];
+
+export const LINK_TYPE = ['FS', 'SS', 'FF', 'SF'] as const;
+
+export const PHASE_STATE = ['ahead', 'running', 'over'] as const;
+export type PhaseState = (typeof PHASE_STATE)[number];
+
+export const ENGAGEMENT_STATE = ['proposal', 'open', 'finished', 'dropped'] as const;
+export type EngagementState = (typeof ENGAGEMENT_STATE)[number];
+
+/** As stored. On the screen a handoff that is far off is shown as not due. */
+export const HANDOFF_STATE = ['getting-ready', 'handed-off', 'picked-up', 'sent-back'] as const;
+export type HandoffState = (typeof HANDOFF_STATE)[number];
+
+/** What the baton on a joint of two phases shows. */
+export type Baton = 'not-due' | HandoffState;
+
+export const CHECK_KIND = ['tasks-done', 'client-done', 'word'] as const;
+export type CheckKind = (typeof CHECK_KIND)[number];
+
+export const TEMPLATE_KIND = ['engagement', 'phase', 'task'] as const;
+export type TemplateKind = (typeof TEMPLATE_KIND)[number];
+
+/** The hues a client can have; see the tokens of the interface. */
+export const CLIENT_HUE = ['blue', 'leaf', 'plum', 'violet', 'ochre', 'teal', 'umber', 'olive', 'slate'] as const;
+export type ClientHue = (typeof CLIENT_HUE)[number];
