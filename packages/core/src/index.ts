@@ -22,3 +22,7 @@ export { splitByLargestRemainder } from './load/split.ts';
 export type * from './load/types.ts';
 export { progress, TASK_STATES, type ProgressTask, type TaskState } from './progress/progress.ts';
 export { answerVerb, VERBS, type Answer } from './verbs.ts';
+export { followersOf, replan, type Move, type PresentDates, type Replan } from './replan/replan.ts';
+export { remainingDays } from './replan/remaining.ts';
+export { evaluateGate, isGateClear, type CheckResult, type GateCheck, type GateFacts } from './handoff/gate.ts';
+export { suggestPeople, type Candidate, type SuggestedPerson } from './crew/suggest.ts';

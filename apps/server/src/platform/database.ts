@@ -1,7 +1,11 @@
 import { Injectable } from '@nestjs/common';
+import pg from 'pg';
 import { DataSource, DefaultNamingStrategy, type DataSourceOptions, type EntityManager } from 'typeorm';
 import { entities } from '../entities.ts';
 import { migrations } from '../migrations/index.ts';
+
+// A calendar day stays the text it is; a Date would drag a time zone in.
+pg.types.setTypeParser(pg.types.builtins.DATE, (text) => text);
 
 /** Columns and keys in snake case; tables are named by their entity. */
 class SnakeNaming extends DefaultNamingStrategy {
@@ -77,4 +81,10 @@ export class Database {
 export async function firstRow<Row>(manager: EntityManager, sql: string, values: readonly unknown[]): Promise<Row | null> {
   const rows: Row[] = await manager.query(sql, [...values]);
   return rows[0] ?? null;
+}
+
+/** Runs a change and says how many rows it touched; none of a versioned row means somebody was faster. */
+export async function affectedRows(manager: EntityManager, sql: string, values: readonly unknown[]): Promise<number> {
+  const [, count]: [unknown, number] = await manager.query(sql, [...values]);
+  return count;
 }

@@ -53,6 +53,8 @@ export class Task {
   @DayColumn({ nullable: true }) doneOn!: string | null;
   @DayColumn() startDay!: string;
   @DayColumn() dueDay!: string;
+  /** When it will really be finished as things stand; `dueDay` is what was planned. */
+  @DayColumn() expectedDay!: string;
   @Column('int', { default: 0 }) slack!: number;
   @Column('boolean', { default: false }) isCritical!: boolean;
   @Column('int', { default: 0 }) missedDays!: number;

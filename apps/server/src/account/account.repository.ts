@@ -1,0 +1,57 @@
+import { Injectable } from '@nestjs/common';
+import type { DemoPerson } from '@crew/contract';
+import { Database } from '../platform/database.ts';
+import type { Who } from '../platform/rights.ts';
+
+const WHO = `
+  SELECT account.id AS "accountId", account.agency_id AS "agencyId", agency.name AS "agencyName",
+         coalesce(person.access, 'client') AS access, coalesce(person.name, contact.name) AS name,
+         coalesce(person.initials, contact.initials) AS initials,
+         person.id AS "personId", client.id AS "clientId", client.name AS "clientName"
+  FROM account
+  JOIN agency ON agency.id = account.agency_id
+  LEFT JOIN person ON person.id = account.person_id
+  LEFT JOIN contact ON contact.id = account.contact_id
+  LEFT JOIN client ON client.id = contact.client_id
+  WHERE account.id = $1 AND coalesce(person.is_active, true)`;
+
+@Injectable()
+export class AccountRepository {
+  private readonly database: Database;
+  constructor(database: Database) {
+    this.database = database;
+  }
+
+  /** The person or contact behind an account that may still sign in. */
+  findWho(accountId: string): Promise<Who | null> {
+    return this.database.row<Who>(WHO, [accountId]);
+  }
+
+  findByEmail(email: string): Promise<{ id: string; passwordHash: string } | null> {
+    return this.database.row('SELECT id, password_hash AS "passwordHash" FROM account WHERE email = $1', [email]);
+  }
+
+  /** Everybody the demo's sign-in page offers. */
+  listDemoPeople(): Promise<DemoPerson[]> {
+    return this.database.rows(`
+      SELECT account.id AS "accountId", coalesce(person.name, contact.name) AS name, coalesce(person.initials, contact.initials) AS initials,
+             coalesce(person.access, 'client') AS access,
+             coalesce((SELECT string_agg(role.name, ', ' ORDER BY held.position) FROM person_role held JOIN role ON role.id = held.role_id
+                       WHERE held.person_id = person.id), client.name) AS line
+      FROM account
+      LEFT JOIN person ON person.id = account.person_id
+      LEFT JOIN contact ON contact.id = account.contact_id
+      LEFT JOIN client ON client.id = contact.client_id
+      ORDER BY person.id IS NULL, array_position(ARRAY['lead', 'member', 'owner', 'freelancer'], person.access), client.name, 2`);
+  }
+
+  /** What waits for somebody: handoffs to pick up or answer, and work on the desk that is late or new. */
+  countWaiting(who: Who): Promise<{ handoffs: number; desk: number } | null> {
+    return this.database.row(
+      `SELECT (SELECT count(*)::int FROM handoff WHERE (state = 'handed-off' AND receiver_id = $1) OR (state = 'sent-back' AND giver_id = $1)) AS handoffs,
+              (SELECT count(*)::int FROM task_assignee a JOIN task t ON t.id = a.task_id JOIN phase p ON p.id = t.phase_id
+               WHERE a.person_id = $1 AND a.seen_at IS NULL AND t.status NOT IN ('done', 'dropped') AND p.state = 'running') AS desk`,
+      [who.personId],
+    );
+  }
+}

@@ -1,0 +1,87 @@
+import { Body, Controller, Delete, Get, HttpCode, Inject, Post, Req, Res } from '@nestjs/common';
+import { ApiTags } from '@nestjs/swagger';
+import { Throttle } from '@nestjs/throttler';
+import { DemoSignIn, SignIn, type DemoPerson, type Me } from '@crew/contract';
+import type { Request, Response } from 'express';
+import { Clock } from '../platform/clock.ts';
+import { CONFIG, type Config } from '../platform/config.ts';
+import { Refusal } from '../platform/refusal.ts';
+import { Allow, Caller, EVERYBODY, Open, type Who } from '../platform/rights.ts';
+import { beginSession, endSession } from '../platform/session.ts';
+import { AccountRepository } from './account.repository.ts';
+import { hashPassword, isPassword } from './password.ts';
+
+const SIGN_IN_TRIES = { default: { limit: 10, ttl: 60_000 } };
+
+@ApiTags('session')
+@Controller('session')
+export class SessionController {
+  private readonly accounts: AccountRepository;
+  private readonly clock: Clock;
+  private readonly config: Config;
+  /** Compared with when the address is unknown, so that both answers take the same time. */
+  private readonly nobodysHash = hashPassword('nobody');
+
+  constructor(accounts: AccountRepository, clock: Clock, @Inject(CONFIG) config: Config) {
+    this.accounts = accounts;
+    this.clock = clock;
+    this.config = config;
+  }
+
+  /** Who is signed in, with the token for changes and what waits for them. */
+  @Get()
+  @Allow(EVERYBODY)
+  async read(@Caller() who: Who, @Req() request: Request): Promise<Me> {
+    const counts = (who.personId === null ? null : await this.accounts.countWaiting(who)) ?? { handoffs: 0, desk: 0 };
+    return {
+      accountId: who.accountId,
+      name: who.name,
+      initials: who.initials,
+      access: who.access,
+      personId: who.personId,
+      clientName: who.clientName,
+      agencyName: who.agencyName,
+      today: this.clock.today(),
+      csrfToken: request.session.csrfToken ?? '',
+      counts,
+    };
+  }
+
+  @Post()
+  @HttpCode(204)
+  @Open()
+  @Throttle(SIGN_IN_TRIES)
+  async signIn(@Body() input: SignIn, @Req() request: Request): Promise<void> {
+    const account = await this.accounts.findByEmail(input.email.trim().toLowerCase());
+    const matches = await isPassword(account?.passwordHash ?? (await this.nobodysHash), input.password);
+    if (account === null || !matches) {
+      throw new Refusal('wrong-sign-in', 'That address and password do not belong together. Check both and try again.', { field: 'password' });
+    }
+    await beginSession(request, account.id);
+  }
+
+  @Post('demo')
+  @HttpCode(204)
+  @Open()
+  async signInToDemo(@Body() input: DemoSignIn, @Req() request: Request): Promise<void> {
+    if (!this.config.isDemo) throw new Refusal('not-found', 'There is no demo here. Sign in with your address and password.');
+    const who = await this.accounts.findWho(input.accountId);
+    if (who === null) throw new Refusal('not-found', 'There is no such person in the demo. Reload the page.', { field: 'accountId' });
+    await beginSession(request, who.accountId);
+  }
+
+  /** The demo's people; an empty list when the demo is off. */
+  @Get('demo')
+  @Open()
+  listDemoPeople(): Promise<DemoPerson[]> {
+    return this.config.isDemo ? this.accounts.listDemoPeople() : Promise.resolve([]);
+  }
+
+  @Delete()
+  @HttpCode(204)
+  @Allow(EVERYBODY)
+  async signOut(@Req() request: Request, @Res({ passthrough: true }) response: Response): Promise<void> {
+    await endSession(request);
+    response.clearCookie('crew.sid');
+  }
+}

@@ -1,0 +1,106 @@
+import { Injectable } from '@nestjs/common';
+import type { Access, ClientHue } from '@crew/contract';
+import type { EntityManager } from 'typeorm';
+import { Account } from '../account/account.entity.ts';
+import { hashPassword } from '../account/password.ts';
+import { Client, Contact } from '../client/client.entity.ts';
+import { Person, PersonRole, Role, TimeOff } from '../crew/crew.entity.ts';
+import { Database } from '../platform/database.ts';
+import { Refusal } from '../platform/refusal.ts';
+import { Agency, ClosedDay } from './agency.entity.ts';
+
+/** An agency as it begins: its calendar, its crew with roles, its clients. */
+export interface AgencyDraft {
+  readonly name: string;
+  readonly zone: string;
+  readonly week: readonly number[];
+  readonly closed: readonly { readonly day: string; readonly name: string }[];
+  readonly roles: readonly string[];
+  readonly people: readonly PersonDraft[];
+  readonly clients: readonly ClientDraft[];
+}
+
+export interface PersonDraft {
+  readonly name: string;
+  readonly email: string;
+  readonly password: string;
+  readonly access: Access;
+  readonly roles: readonly string[];
+  readonly week: readonly number[];
+  readonly reserve?: number;
+  readonly off?: readonly { readonly from: string; readonly to: string; readonly minutes?: number; readonly note: string }[];
+}
+
+export interface ClientDraft {
+  readonly name: string;
+  readonly hue: ClientHue;
+  readonly isOwn?: boolean;
+  readonly contacts: readonly { readonly name: string; readonly email: string; readonly password: string }[];
+}
+
+/** Founds the agency of this installation, once, all of it or nothing. */
+@Injectable()
+export class FoundAgency {
+  private readonly database: Database;
+  constructor(database: Database) {
+    this.database = database;
+  }
+
+  run(draft: AgencyDraft): Promise<void> {
+    return this.database.transaction(async (manager) => {
+      // Two first visitors at once: the second waits here and then finds an agency.
+      await manager.query('LOCK TABLE agency IN EXCLUSIVE MODE');
+      if ((await manager.count(Agency)) > 0) throw new Refusal('already-there', 'This installation has its agency already. Sign in instead.');
+      const { name, zone, week } = draft;
+      const { identifiers } = await manager.insert(Agency, { name, zone, week: [...week] });
+      const agencyId = (identifiers[0] as { id: string }).id;
+      if (draft.closed.length > 0) await manager.insert(ClosedDay, draft.closed.map((closed) => ({ agencyId, ...closed })));
+      const roleIds = await writeRoles(manager, agencyId, draft.roles);
+      for (const person of draft.people) await writePerson(manager, { agencyId, roleIds, person });
+      for (const client of draft.clients) await writeClient(manager, agencyId, client);
+    });
+  }
+}
+
+async function writeRoles(manager: EntityManager, agencyId: string, names: readonly string[]): Promise<ReadonlyMap<string, string>> {
+  if (names.length === 0) return new Map();
+  const { identifiers } = await manager.insert(Role, names.map((name) => ({ agencyId, name })));
+  return new Map(names.map((name, index) => [name, (identifiers[index] as { id: string }).id]));
+}
+
+async function writePerson(
+  manager: EntityManager,
+  { agencyId, roleIds, person }: { readonly agencyId: string; readonly roleIds: ReadonlyMap<string, string>; readonly person: PersonDraft },
+): Promise<void> {
+  const { identifiers } = await manager.insert(Person, {
+    agencyId,
+    name: person.name,
+    initials: initialsOf(person.name),
+    access: person.access,
+    week: [...person.week],
+    reserve: person.reserve ?? 0,
+  });
+  const personId = (identifiers[0] as { id: string }).id;
+  const held = person.roles.map((role, position) => ({ personId, roleId: roleIds.get(role) as string, position }));
+  if (held.length > 0) await manager.insert(PersonRole, held);
+  const off = (person.off ?? []).map((entry) => ({ personId, fromDay: entry.from, toDay: entry.to, minutes: entry.minutes ?? null, note: entry.note }));
+  if (off.length > 0) await manager.insert(TimeOff, off);
+  await manager.insert(Account, { agencyId, email: person.email.toLowerCase(), passwordHash: await hashPassword(person.password), personId });
+}
+
+async function writeClient(manager: EntityManager, agencyId: string, client: ClientDraft): Promise<void> {
+  const { identifiers } = await manager.insert(Client, { agencyId, name: client.name, hue: client.hue, isOwn: client.isOwn ?? false });
+  const clientId = (identifiers[0] as { id: string }).id;
+  for (const contact of client.contacts) {
+    const { name, email } = contact;
+    const made = await manager.insert(Contact, { clientId, name, email: email.toLowerCase(), initials: initialsOf(name) });
+    const contactId = (made.identifiers[0] as { id: string }).id;
+    await manager.insert(Account, { agencyId, email: email.toLowerCase(), passwordHash: await hashPassword(contact.password), contactId });
+  }
+}
+
+/** First and last letter of a name: "Odalys Renn" is OR. */
+export function initialsOf(name: string): string {
+  const words = name.trim().split(/\s+/);
+  return `${words[0]?.[0] ?? ''}${words.length > 1 ? (words.at(-1)?.[0] ?? '') : ''}`.toUpperCase();
+}

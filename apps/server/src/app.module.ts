@@ -1,0 +1,97 @@
+import { Module, type DynamicModule } from '@nestjs/common';
+import { APP_FILTER, APP_GUARD } from '@nestjs/core';
+import { TerminusModule } from '@nestjs/terminus';
+import { ThrottlerGuard, ThrottlerModule } from '@nestjs/throttler';
+import { TypeOrmModule } from '@nestjs/typeorm';
+import { LoggerModule } from 'nestjs-pino';
+import { DataSource } from 'typeorm';
+import { AccountRepository } from './account/account.repository.ts';
+import { FoundAgency } from './agency/found-agency.ts';
+import { SessionController } from './account/session.controller.ts';
+import { ClientController } from './client/client.controller.ts';
+import { CrewController } from './crew/crew.controller.ts';
+import { DeskController } from './desk/desk.controller.ts';
+import { ReadDesk } from './desk/read-desk.ts';
+import { AcceptProposal } from './engagement/accept-proposal.ts';
+import { ClientPageController, EngagementController } from './engagement/engagement.controller.ts';
+import { EngagementRepository } from './engagement/engagement.repository.ts';
+import { StartEngagement } from './engagement/start-engagement.ts';
+import { GiveWord } from './handoff/give-word.ts';
+import { HandoffController } from './handoff/handoff.controller.ts';
+import { HandoffRepository } from './handoff/handoff.repository.ts';
+import { PassHandoff } from './handoff/pass-handoff.ts';
+import { ReadHandoff } from './handoff/read-handoff.ts';
+import { Clock } from './platform/clock.ts';
+import { CONFIG, type Config } from './platform/config.ts';
+import { Database, databaseOptions } from './platform/database.ts';
+import { ErrorFilter } from './platform/error-filter.ts';
+import { HealthController } from './platform/health.controller.ts';
+import { RightsGuard } from './platform/rights.ts';
+import { EditTask } from './task/edit-task.ts';
+import { TaskParts } from './task/task-parts.ts';
+import { TaskController } from './task/task.controller.ts';
+import { TaskRepository } from './task/task.repository.ts';
+import { CreateTemplate } from './template/create-template.ts';
+import { DryRunTemplate } from './template/dry-run.ts';
+import { TemplateController } from './template/template.controller.ts';
+import { TemplateRepository } from './template/template.repository.ts';
+import { ReadWorkload } from './workload/read-workload.ts';
+import { WorkloadController } from './workload/workload.controller.ts';
+
+const controllers = [
+  SessionController,
+  CrewController,
+  ClientController,
+  TemplateController,
+  EngagementController,
+  ClientPageController,
+  TaskController,
+  HandoffController,
+  WorkloadController,
+  DeskController,
+  HealthController,
+];
+
+const useCases = [
+  FoundAgency,
+  StartEngagement,
+  AcceptProposal,
+  CreateTemplate,
+  DryRunTemplate,
+  EditTask,
+  TaskParts,
+  PassHandoff,
+  ReadHandoff,
+  GiveWord,
+  ReadWorkload,
+  ReadDesk,
+];
+
+const repositories = [AccountRepository, EngagementRepository, TaskRepository, TemplateRepository, HandoffRepository];
+
+/** The whole server. */
+@Module({})
+export class AppModule {
+  static with(config: Config): DynamicModule {
+    return {
+      module: AppModule,
+      imports: [
+        TypeOrmModule.forRoot(databaseOptions(config.databaseUrl)),
+        ThrottlerModule.forRoot([{ limit: 600, ttl: 60_000 }]),
+        TerminusModule,
+        LoggerModule.forRoot({ pinoHttp: { level: config.isQuiet ? 'error' : 'info', autoLogging: false, redact: ['req.headers.cookie', 'req.headers.authorization'] } }),
+      ],
+      controllers,
+      providers: [
+        { provide: CONFIG, useValue: config },
+        { provide: Database, useFactory: (source: DataSource) => new Database(source), inject: [DataSource] },
+        { provide: APP_GUARD, useClass: ThrottlerGuard },
+        { provide: APP_GUARD, useClass: RightsGuard },
+        { provide: APP_FILTER, useClass: ErrorFilter },
+        Clock,
+        ...repositories,
+        ...useCases,
+      ],
+    };
+  }
+}

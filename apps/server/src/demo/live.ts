@@ -1,0 +1,224 @@
+import type { INestApplicationContext } from '@nestjs/common';
+import { addWorkingDays, compileCalendar, formatDay, parseDay, workingDaysBetween, type Calendar } from '@crew/core';
+import type { EngagementPlan, PlanTask } from '@crew/contract';
+import { EngagementRepository } from '../engagement/engagement.repository.ts';
+import { StartEngagement } from '../engagement/start-engagement.ts';
+import { GiveWord } from '../handoff/give-word.ts';
+import { HandoffRepository } from '../handoff/handoff.repository.ts';
+import { PassHandoff } from '../handoff/pass-handoff.ts';
+import { Clock } from '../platform/clock.ts';
+import { Database } from '../platform/database.ts';
+import { unwrap } from '../platform/refusal.ts';
+import type { Who } from '../platform/rights.ts';
+import { EditTask } from '../task/edit-task.ts';
+import { TaskParts } from '../task/task-parts.ts';
+import { DryRunTemplate } from '../template/dry-run.ts';
+import type { DemoEngagement } from './engagements.ts';
+
+/** Who is who in the demo, by name. */
+export interface Cast {
+  readonly who: ReadonlyMap<string, Who>;
+  readonly whoById: ReadonlyMap<string, Who>;
+  readonly roleIds: ReadonlyMap<string, string>;
+  readonly clientIds: ReadonlyMap<string, string>;
+  readonly contactIds: ReadonlyMap<string, string>;
+  readonly templateIds: ReadonlyMap<string, string>;
+}
+
+interface Deed {
+  readonly day: string;
+  readonly order: number;
+  readonly act: () => Promise<unknown>;
+}
+
+/**
+ * Lives through an engagement day by day up to today, by the same use cases people call:
+ * starts it, works, logs time, gives words, hands off, picks up. Nothing is written directly,
+ * so the demo cannot be in a state the product could not reach.
+ */
+export class EngagementLife {
+  private readonly spec: DemoEngagement;
+  private readonly cast: Cast;
+  private readonly today: string;
+  private readonly clock: Clock;
+  private readonly calendar: Calendar;
+  private readonly app: INestApplicationContext;
+  private engagementId = '';
+
+  constructor(app: INestApplicationContext, spec: DemoEngagement, world: { readonly cast: Cast; readonly today: string; readonly week: number[]; readonly closed: string[] }) {
+    this.app = app;
+    this.spec = spec;
+    this.cast = world.cast;
+    this.today = world.today;
+    this.clock = app.get(Clock);
+    this.calendar = unwrap(compileCalendar({ week: world.week, closed: world.closed }));
+  }
+
+  private get lead(): Who {
+    return this.cast.who.get(this.spec.lead) as Who;
+  }
+
+  /** From the first day to today. */
+  async live(): Promise<void> {
+    const start = await this.findStart();
+    this.clock.moveTo(start.day);
+    const { likelihood, name, client, people } = this.spec;
+    const roles = Object.entries(people).map(([role, person]) => ({
+      roleId: this.cast.roleIds.get(role) as string,
+      personId: person === null ? null : ((this.cast.who.get(person) as Who).personId as string),
+    }));
+    const contactId = this.cast.contactIds.get(client);
+    const { id } = await this.app.get(StartEngagement).run(this.lead, {
+      templateId: this.cast.templateIds.get(this.spec.template) as string,
+      clientId: this.cast.clientIds.get(client) as string,
+      ...(contactId === undefined ? {} : { contactId }),
+      name,
+      start: start.day,
+      promise: start.promise,
+      roles,
+      ...(likelihood === undefined ? {} : { likelihood }),
+    });
+    this.engagementId = id;
+    for (let place = 0; ; place++) if (!(await this.livePhase(place))) return;
+  }
+
+  /** The first day that puts the engagement where it should stand today, and the promise with its spare days. */
+  private async findStart(): Promise<{ day: string; promise: string }> {
+    const { stand } = this.spec;
+    const plan = await this.lay(this.today);
+    const now = parseDay(this.today) as number;
+    const first = parseDay(plan.start) as number;
+    const phase = 'phase' in stand ? plan.phases.find((candidate) => candidate.name === stand.phase) : plan.phases.at(-1);
+    if (phase === undefined) throw new Error(`${this.spec.name}: no such phase`);
+    const begins = workingDaysBetween(this.calendar, first, parseDay(phase.start) as number);
+    const ends = workingDaysBetween(this.calendar, first, (parseDay(phase.finish) as number) + 1);
+    const gone = stand.kind === 'running' ? Math.round(begins + stand.gone * (ends - begins)) : ends - 1 + stand.daysAgo;
+    const day = formatDay(addWorkingDays(this.calendar, now, -gone));
+    const finish = parseDay((await this.lay(day)).finish) as number;
+    return { day, promise: formatDay(addWorkingDays(this.calendar, finish, this.spec.spare)) };
+  }
+
+  private async lay(start: string): Promise<{ start: string; finish: string; phases: { name: string; start: string; finish: string }[] }> {
+    const database = this.app.get(Database);
+    const templateId = this.cast.templateIds.get(this.spec.template) as string;
+    const laid = await this.app.get(DryRunTemplate).lay(database.manager, this.lead, { templateId, start });
+    const phases = laid.template.phases.map((phase, index) => ({ name: phase.name, ...(laid.schedule.phases[index] as { start: string; finish: string }) }));
+    return { start: phases[0]?.start ?? start, finish: laid.schedule.finish, phases };
+  }
+
+  private async plan(): Promise<EngagementPlan> {
+    const engagements = this.app.get(EngagementRepository);
+    const found = await engagements.findPlan(this.lead, this.engagementId, this.clock.today());
+    if (found === null) throw new Error('the engagement vanished');
+    return { ...found, tasks: await engagements.listTasks(this.engagementId) };
+  }
+
+  /** Works through one phase; true when the next one has begun. */
+  private async livePhase(place: number): Promise<boolean> {
+    const plan = await this.plan();
+    const phase = plan.phases[place];
+    if (phase === undefined) return false;
+    const tasks = plan.tasks.filter((task) => task.phaseId === phase.id);
+    const isLast = this.spec.stand.kind !== 'finished' && phase.name === this.spec.stand.phase;
+    const deeds = tasks.flatMap((task) => this.deedsOf(task, isLast)).sort((left, right) => left.day.localeCompare(right.day) || left.order - right.order);
+    for (const deed of deeds) {
+      if (deed.day > this.today) continue;
+      this.clock.moveTo(deed.day);
+      await deed.act();
+    }
+    if (isLast && this.spec.stand.kind === 'running') return false;
+    return this.pass(phase, isLast);
+  }
+
+  /** What happens to a task: begun on its day, worked on daily, done on its last day; the client's wait first. */
+  private deedsOf(task: PlanTask, isLast: boolean): Deed[] {
+    const who = this.cast.whoById.get(task.assignees[0]?.id ?? '') ?? this.lead;
+    const held = isLast && this.spec.stand.kind === 'running' && this.spec.stand.held === true && task.kind === 'client';
+    const begin: Deed = {
+      day: task.start,
+      order: 0,
+      act: () => this.edit(task, who, task.kind === 'client' ? { status: 'waiting', waitingOn: 'client' } : { status: 'active' }),
+    };
+    if (task.kind === 'milestone') return [{ day: task.due, order: 3, act: () => this.edit(task, this.lead, { status: 'done' }) }];
+    const isOver = task.due < this.today || this.spec.stand.kind === 'handed-off' || this.spec.stand.kind === 'sent-back' || !isLast;
+    const done: Deed[] = isOver && !held ? [{ day: task.due, order: 2, act: () => this.finish(task, who) }] : [];
+    return [begin, ...(task.kind === 'client' ? [] : this.timesOf(task, who)), ...done];
+  }
+
+  private timesOf(task: PlanTask, who: Who): Deed[] {
+    const days = this.workingDays(task);
+    const minutes = Math.round(((task.estimateMinutes ?? 120) * shareFor(`${this.spec.name} ${task.title}`)) / 100);
+    if (minutes < days.length) return [];
+    const each = Math.floor(minutes / days.length / 5) * 5;
+    return days
+      .filter((day) => day < this.today)
+      .flatMap((day): Deed[] => (each < 5 ? [] : [{ day, order: 1, act: () => this.app.get(TaskParts).logTime(who, task.id, { day, minutes: Math.min(each, 600) }) }]));
+  }
+
+  private workingDays(task: PlanTask): string[] {
+    const first = parseDay(task.start) as number;
+    const count = workingDaysBetween(this.calendar, first, (parseDay(task.due) as number) + 1);
+    return Array.from({ length: Math.max(1, count) }, (_, index) => formatDay(addWorkingDays(this.calendar, first, index)));
+  }
+
+  private async finish(task: PlanTask, who: Who): Promise<void> {
+    const parts = this.app.get(TaskParts);
+    const database = this.app.get(Database);
+    const steps = await database.rows<{ id: string }>('SELECT id FROM step WHERE task_id = $1 ORDER BY position', [task.id]);
+    for (const step of steps) await parts.editStep(who, step.id, true);
+    await this.edit(task, who, { status: 'done' });
+  }
+
+  private async edit(task: PlanTask, who: Who, change: { status: 'active' | 'waiting' | 'done'; waitingOn?: 'client' }): Promise<void> {
+    const row = await this.app.get(Database).row<{ version: number }>('SELECT version FROM task WHERE id = $1', [task.id]);
+    await this.app.get(EditTask).run(who, task.id, { version: row?.version ?? 0, ...change });
+  }
+
+  /** Hands the phase off and, unless it stops here, lets the receiver pick it up on the next phase's first day. */
+  private async pass(phase: EngagementPlan['phases'][number], isLast: boolean): Promise<boolean> {
+    const { stand } = this.spec;
+    const now = await this.plan();
+    const next = now.phases.find((candidate) => candidate.state === 'ahead');
+    const lastDay = now.tasks.filter((task) => task.phaseId === phase.id).map((task) => task.due).sort().at(-1) as string;
+    const nextDay = next === undefined ? lastDay : next.start;
+    const isFarApart = workingDaysBetween(this.calendar, parseDay(lastDay) as number, parseDay(nextDay) as number) > 3;
+    const day = isFarApart ? formatDay(addWorkingDays(this.calendar, parseDay(nextDay) as number, -1)) : lastDay;
+    if (day > this.today) return false;
+    this.clock.moveTo(day);
+    const id = phase.handoffId as string;
+    await this.giveWords(id);
+    const giver = this.cast.whoById.get((await this.line(id)).giver?.id ?? '') ?? this.lead;
+    const sender = giver.access === 'freelancer' ? this.lead : giver;
+    const words = stand.kind === 'handed-off' || stand.kind === 'sent-back' ? (isLast ? stand.words : '') : '';
+    await this.app.get(PassHandoff).handOff(sender, id, { version: (await this.line(id)).version, words });
+    const receiver = this.cast.whoById.get((await this.line(id)).receiver?.id ?? '') as Who;
+    if (isLast && stand.kind === 'handed-off') return false;
+    if (isLast && stand.kind === 'sent-back') {
+      this.clock.moveTo(formatDay(addWorkingDays(this.calendar, parseDay(this.today) as number, -stand.daysAgo)));
+      await this.app.get(PassHandoff).sendBack(receiver, id, { version: (await this.line(id)).version, question: stand.question });
+      return false;
+    }
+    if (nextDay > this.today) return false;
+    this.clock.moveTo(nextDay);
+    await this.app.get(PassHandoff).pickUp(receiver.access === 'freelancer' ? this.lead : receiver, id, { version: (await this.line(id)).version });
+    return next !== undefined;
+  }
+
+  private async line(id: string) {
+    const facts = await this.app.get(HandoffRepository).find(this.app.get(Database).manager, this.lead, { id, today: this.clock.today() });
+    if (facts === null) throw new Error('the handoff vanished');
+    return facts.line;
+  }
+
+  private async giveWords(handoffId: string): Promise<void> {
+    const facts = await this.app.get(HandoffRepository).find(this.app.get(Database).manager, this.lead, { id: handoffId, today: this.clock.today() });
+    for (const check of facts?.gate ?? []) if (check.kind === 'word' && !check.isClear) await this.app.get(GiveWord).run(this.lead, check.id, true);
+  }
+}
+
+/** A steady spread of how long things really take, 78 to 138 percent, the same on every run (FNV-1a). */
+function shareFor(text: string): number {
+  let hash = 2_166_136_261;
+  for (let index = 0; index < text.length; index++) hash = Math.imul(hash ^ text.charCodeAt(index), 16_777_619);
+  return 78 + ((hash >>> 0) % 61);
+}

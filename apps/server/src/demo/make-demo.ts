@@ -1,0 +1,78 @@
+import type { INestApplicationContext } from '@nestjs/common';
+import { formatDay, parseDay, weekdayOf } from '@crew/core';
+import { AccountRepository } from '../account/account.repository.ts';
+import { FoundAgency } from '../agency/found-agency.ts';
+import { Clock } from '../platform/clock.ts';
+import { Database } from '../platform/database.ts';
+import type { Who } from '../platform/rights.ts';
+import { refreshEngagement } from '../schedule/refresh-engagement.ts';
+import { TaskParts } from '../task/task-parts.ts';
+import { CreateTemplate } from '../template/create-template.ts';
+import { demoEngagements } from './engagements.ts';
+import { EngagementLife, type Cast } from './live.ts';
+import { permanentGallery } from './templates/gallery.ts';
+import { careVisits, galleryTalkKit, inHouse, singleTasks, standAlonePhases, travellingDisplay } from './templates/smaller.ts';
+import { audioTrail, wayfinding } from './templates/trails.ts';
+import { demoAgency } from './world.ts';
+
+const TEMPLATES = [permanentGallery, wayfinding, audioTrail, travellingDisplay, careVisits, galleryTalkKit, inHouse, ...standAlonePhases, ...singleTasks];
+
+/** Fills an empty database with the demo world as of today; says what it is doing. */
+export async function makeDemo(app: INestApplicationContext, say: (line: string) => void): Promise<void> {
+  const clock = app.get(Clock);
+  const today = clock.today();
+  const worked = lastWeekday(today);
+  const agency = demoAgency(worked);
+  await app.get(FoundAgency).run(agency);
+  const lead = (await readCast(app)).who.get('Odalys Renn') as Who;
+  for (const template of TEMPLATES) await app.get(CreateTemplate).run(lead, template);
+  const cast = await readCast(app);
+  const closed = agency.closed.map(({ day }) => day);
+  for (const [index, spec] of demoEngagements.entries()) {
+    say(`  ${index + 1} of ${demoEngagements.length}: ${spec.name}`);
+    await new EngagementLife(app, spec, { cast, today: worked, week: [...agency.week], closed }).live();
+  }
+  clock.moveTo(today);
+  await bringToToday(app, today);
+  await lookAtDesks(app, cast, worked);
+}
+
+/** On a weekend the studio's last word is Friday's. */
+function lastWeekday(today: string): string {
+  const day = parseDay(today) as number;
+  return formatDay(day - Math.max(0, weekdayOf(day) - 4));
+}
+
+/** Each engagement was last touched on another day; one look at all of them as of today. */
+async function bringToToday(app: INestApplicationContext, today: string): Promise<void> {
+  const database = app.get(Database);
+  const open = await database.rows<{ id: string }>(`SELECT id FROM engagement WHERE state IN ('proposal', 'open')`);
+  for (const { id } of open) await database.transaction((manager) => refreshEngagement(manager, id, { today, changed: [] }));
+}
+
+/** Work given before this week has been looked at since, by the people themselves. */
+async function lookAtDesks(app: INestApplicationContext, cast: Cast, day: string): Promise<void> {
+  for (const who of cast.whoById.values()) {
+    const rows = await app
+      .get(Database)
+      .rows<{ id: string }>('SELECT task_id AS id FROM task_assignee WHERE person_id = $1 AND seen_at IS NULL AND assigned_at < $2::date - 6', [who.personId, day]);
+    await app.get(TaskParts).markSeen(who, rows.map((row) => row.id));
+  }
+}
+
+async function readCast(app: INestApplicationContext): Promise<Cast> {
+  const database = app.get(Database);
+  const accounts = await database.rows<{ id: string }>('SELECT id FROM account');
+  const everybody: Who[] = [];
+  for (const { id } of accounts) everybody.push((await app.get(AccountRepository).findWho(id)) as Who);
+  const idsByName = async (sql: string): Promise<ReadonlyMap<string, string>> =>
+    new Map((await database.rows<{ name: string; id: string }>(sql)).map((row) => [row.name, row.id]));
+  return {
+    who: new Map(everybody.map((who) => [who.name, who])),
+    whoById: new Map(everybody.flatMap((who) => (who.personId === null ? [] : [[who.personId, who] as const]))),
+    roleIds: await idsByName('SELECT name, id FROM role'),
+    clientIds: await idsByName('SELECT name, id FROM client'),
+    contactIds: await idsByName('SELECT DISTINCT ON (c.name) c.name, k.id FROM contact k JOIN client c ON c.id = k.client_id ORDER BY c.name, k.name'),
+    templateIds: await idsByName(`SELECT name, id FROM template WHERE kind = 'engagement'`),
+  };
+}

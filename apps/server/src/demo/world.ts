@@ -1,0 +1,84 @@
+import { formatDay, parseDay } from '@crew/core';
+import type { AgencyDraft, ClientDraft, PersonDraft } from '../agency/found-agency.ts';
+
+/** The demo's one password; it opens made-up data only. */
+export const DEMO_PASSWORD = 'lamp room at dusk';
+
+const FULL_WEEK = [450, 450, 450, 450, 450, 0, 0];
+
+export const ROLES = [
+  'Client manager',
+  'Engagement lead',
+  'Researcher',
+  'Writer',
+  'Exhibit designer',
+  'Graphic designer',
+  'Graphic artworker',
+  'Media producer',
+  'Fabrication coordinator',
+  'Installer',
+] as const;
+
+/** Quillmarsh Studio on the day the demo starts. */
+export function demoAgency(today: string): AgencyDraft {
+  const from = (days: number): string => formatDay((parseDay(today) as number) + days);
+  const year = Number(today.slice(0, 4));
+  return {
+    name: 'Quillmarsh Studio',
+    zone: 'Europe/London',
+    week: FULL_WEEK,
+    closed: [year - 1, year, year + 1].flatMap((each) => [
+      { day: `${each}-12-24`, name: 'Studio closed' },
+      { day: `${each}-12-25`, name: 'Midwinter' },
+      { day: `${each}-12-28`, name: 'Studio closed' },
+      { day: `${each}-12-29`, name: 'Studio closed' },
+      { day: `${each}-12-30`, name: 'Studio closed' },
+      { day: `${each}-12-31`, name: 'Studio closed' },
+      { day: `${each}-01-01`, name: 'New year' },
+      { day: `${each}-05-03`, name: 'Spring day' },
+      { day: `${each}-08-30`, name: 'Harvest day' },
+    ]),
+    roles: [...ROLES],
+    people: people(from),
+    clients,
+  };
+}
+
+function people(from: (days: number) => string): PersonDraft[] {
+  const crew = (name: string, roles: readonly string[], more: Partial<PersonDraft> = {}): PersonDraft => ({
+    name,
+    email: `${name.split(' ')[0]?.toLowerCase()}@quillmarsh.example`,
+    password: DEMO_PASSWORD,
+    access: 'member',
+    roles,
+    week: FULL_WEEK,
+    ...more,
+  });
+  return [
+    crew('Odalys Renn', ['Engagement lead'], { access: 'lead' }),
+    crew('Bastien Okoro', ['Engagement lead'], { access: 'lead' }),
+    crew('Mirela Stoyan', ['Researcher', 'Writer'], { off: [{ from: from(9), to: from(11), note: 'Long weekend' }] }),
+    crew('Tavi Lindqvist', ['Exhibit designer']),
+    crew('Noor Haddad', ['Exhibit designer'], { off: [{ from: from(4), to: from(4), minutes: 180, note: 'Dentist' }] }),
+    crew('Ines Calloway', ['Graphic designer']),
+    crew('Emeka Strand', ['Media producer']),
+    crew('Petra Vail', ['Fabrication coordinator'], { off: [{ from: from(21), to: from(25), note: 'Away' }] }),
+    crew('Jonah Ferreira', ['Installer'], { week: [450, 450, 450, 450, 0, 0, 0] }),
+    crew('Sunniva Ashe', ['Client manager'], { access: 'owner', reserve: 20 }),
+    crew('Rafe Dombrow', ['Graphic artworker', 'Graphic designer'], { access: 'freelancer', week: [0, 450, 450, 450, 0, 0, 0] }),
+  ];
+}
+
+const contact = (name: string, host: string) => ({ name, email: `${name.split(' ')[0]?.toLowerCase()}@${host}.example`, password: DEMO_PASSWORD });
+
+const clients: readonly ClientDraft[] = [
+  { name: 'Oskerry Lighthouse Trust', hue: 'blue', contacts: [contact('Freya Kell', 'oskerry'), contact('Dougal Imrie', 'oskerry')] },
+  { name: 'Marrowdale Botanic Garden', hue: 'leaf', contacts: [contact('Hana Whitlow', 'marrowdale')] },
+  { name: 'Pellworth Tram Museum', hue: 'plum', contacts: [contact('Gus Pellow', 'pellworth')] },
+  { name: 'Vennick Observatory', hue: 'violet', contacts: [contact('Ilse Marchetti', 'vennick')] },
+  { name: 'Ludd Mill Heritage', hue: 'ochre', contacts: [contact('Owen Thrale', 'luddmill')] },
+  { name: 'Brindle Bay Sea Centre', hue: 'teal', contacts: [contact('Marnie Cope', 'brindlebay')] },
+  { name: 'Corvane Clock House', hue: 'umber', contacts: [contact('Aldous Finch', 'corvane')] },
+  { name: 'Tarrow Fen Reserve', hue: 'olive', contacts: [contact('Wren Sallow', 'tarrowfen')] },
+  { name: 'Quillmarsh Studio', hue: 'slate', isOwn: true, contacts: [] },
+];

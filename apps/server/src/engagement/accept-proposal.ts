@@ -1,0 +1,29 @@
+import { Injectable } from '@nestjs/common';
+import { recordEvent } from '../event/record-event.ts';
+import { Clock } from '../platform/clock.ts';
+import { Database, firstRow } from '../platform/database.ts';
+import { Refusal, requireFound } from '../platform/refusal.ts';
+import type { Who } from '../platform/rights.ts';
+
+/** The client said yes: a proposal becomes open work and counts in full. */
+@Injectable()
+export class AcceptProposal {
+  private readonly database: Database;
+  private readonly clock: Clock;
+  constructor(database: Database, clock: Clock) {
+    this.database = database;
+    this.clock = clock;
+  }
+
+  run(who: Who, engagementId: string): Promise<void> {
+    return this.database.transaction(async (manager) => {
+      const sql = 'SELECT state FROM engagement WHERE id = $1 AND agency_id = $2 FOR UPDATE';
+      const engagement = requireFound(await firstRow<{ state: string }>(manager, sql, [engagementId, who.agencyId]), 'engagement');
+      if (engagement.state !== 'proposal') throw new Refusal('wrong-moment', 'This is no proposal any more. Reload to see where it stands.');
+      await manager.query(`UPDATE engagement SET state = 'open', likelihood = 100, version = version + 1 WHERE id = $1`, [engagementId]);
+      const changes = [{ field: 'state', from: 'proposal', to: 'open' }];
+      const happening = { engagementId, subject: 'engagement', subjectId: engagementId, kind: 'accepted', changes } as const;
+      await recordEvent(manager, { who, at: this.clock.now() }, happening);
+    });
+  }
+}

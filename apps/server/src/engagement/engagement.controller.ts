@@ -1,0 +1,90 @@
+import { Body, Controller, Get, HttpCode, Param, ParseUUIDPipe, Post, Query } from '@nestjs/common';
+import { ApiQuery, ApiTags } from '@nestjs/swagger';
+import { PlanEngagement, StartEngagement as StartInput, type ClientEngagement, type DryRun, type EngagementPlan, type EngagementTrack } from '@crew/contract';
+import { Clock } from '../platform/clock.ts';
+import { Database } from '../platform/database.ts';
+import { requireFound } from '../platform/refusal.ts';
+import { Allow, Caller, CLIENTS, LEADS, STAFF, type Who } from '../platform/rights.ts';
+import { DryRunTemplate } from '../template/dry-run.ts';
+import { AcceptProposal } from './accept-proposal.ts';
+import { EngagementRepository } from './engagement.repository.ts';
+import { StartEngagement } from './start-engagement.ts';
+
+@ApiTags('engagements')
+@Controller('engagements')
+export class EngagementController {
+  private readonly engagements: EngagementRepository;
+  private readonly starting: StartEngagement;
+  private readonly accepting: AcceptProposal;
+  private readonly dryRun: DryRunTemplate;
+  private readonly database: Database;
+  private readonly clock: Clock;
+
+  constructor(
+    engagements: EngagementRepository,
+    starting: StartEngagement,
+    accepting: AcceptProposal,
+    dryRun: DryRunTemplate,
+    database: Database,
+    clock: Clock,
+  ) {
+    this.engagements = engagements;
+    this.starting = starting;
+    this.accepting = accepting;
+    this.dryRun = dryRun;
+    this.database = database;
+    this.clock = clock;
+  }
+
+  /** Open engagements as tracks; `finished=yes` for the finished ones. */
+  @Get()
+  @Allow(STAFF)
+  @ApiQuery({ name: 'finished', required: false, enum: ['yes', 'no'] })
+  list(@Caller() who: Who, @Query('finished') finished?: string): Promise<EngagementTrack[]> {
+    return this.engagements.listTracks(who, { isFinished: finished === 'yes', today: this.clock.today() });
+  }
+
+  /** What starting would make, on which days, by whom, and whom it would overload. Saves nothing. */
+  @Post('preview')
+  @Allow(LEADS)
+  preview(@Caller() who: Who, @Body() input: PlanEngagement): Promise<DryRun> {
+    return this.dryRun.run(this.database.manager, who, input);
+  }
+
+  @Post()
+  @Allow(LEADS)
+  start(@Caller() who: Who, @Body() input: StartInput): Promise<{ id: string }> {
+    return this.starting.run(who, input);
+  }
+
+  /** The client said yes: a proposal becomes open work and counts in full. */
+  @Post(':id/accept')
+  @HttpCode(204)
+  @Allow(LEADS)
+  accept(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string): Promise<void> {
+    return this.accepting.run(who, id);
+  }
+
+  @Get(':id/plan')
+  @Allow(STAFF)
+  async readPlan(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string): Promise<EngagementPlan> {
+    const found = requireFound(await this.engagements.findPlan(who, id, this.clock.today()), 'engagement');
+    return { ...found, tasks: await this.engagements.listTasks(id) };
+  }
+}
+
+/** What a client's contact may read: their own engagements, only what is shown to them. */
+@ApiTags('client')
+@Controller('client')
+export class ClientPageController {
+  private readonly engagements: EngagementRepository;
+  constructor(engagements: EngagementRepository) {
+    this.engagements = engagements;
+  }
+
+  @Get('engagements')
+  @Allow(CLIENTS)
+  list(@Caller() who: Who): Promise<ClientEngagement[]> {
+    return this.engagements.listForClient(who);
+  }
+}

@@ -1,0 +1,196 @@
+import { randomUUID } from 'node:crypto';
+import { Injectable } from '@nestjs/common';
+import type { StartEngagement as Input } from '@crew/contract';
+import type { EntityManager } from 'typeorm';
+import { recordEvent } from '../event/record-event.ts';
+import { GateCheck, Handoff } from '../handoff/handoff.entity.ts';
+import { Clock } from '../platform/clock.ts';
+import { Database, firstRow } from '../platform/database.ts';
+import { Refusal } from '../platform/refusal.ts';
+import type { Who } from '../platform/rights.ts';
+import { refreshEngagement } from '../schedule/refresh-engagement.ts';
+import { Step, Task, TaskAssignee, TaskLink } from '../task/task.entity.ts';
+import { DryRunTemplate, type LaidTemplate } from '../template/dry-run.ts';
+import { Engagement, EngagementRole, Phase } from './engagement.entity.ts';
+
+/** Makes an engagement from a template: phases, tasks, ties, gates, handoffs and people, all in one transaction. */
+@Injectable()
+export class StartEngagement {
+  private readonly database: Database;
+  private readonly dryRun: DryRunTemplate;
+  private readonly clock: Clock;
+  constructor(database: Database, dryRun: DryRunTemplate, clock: Clock) {
+    this.database = database;
+    this.dryRun = dryRun;
+    this.clock = clock;
+  }
+
+  run(who: Who, input: Input): Promise<{ id: string }> {
+    return this.database.transaction(async (manager) => {
+      await requireClient(manager, who, input);
+      const laid = await this.dryRun.lay(manager, who, input);
+      const dryRun = await this.dryRun.run(manager, who, input);
+      const people = new Map(dryRun.roles.map((role) => [role.roleId, role.chosen?.id ?? null]));
+      const made = new Making({ manager, who, now: this.clock.now(), laid, people });
+      const engagementId = await made.engagement(input);
+      await refreshEngagement(manager, engagementId, { today: this.clock.today(), changed: [] });
+      await recordEvent(manager, { who, at: this.clock.now() }, { engagementId, subject: 'engagement', subjectId: engagementId, kind: 'started' });
+      return { id: engagementId };
+    });
+  }
+}
+
+async function requireClient(manager: EntityManager, who: Who, input: Input): Promise<void> {
+  const client = await firstRow<{ hasContact: boolean }>(
+    manager,
+    `SELECT ($3::uuid IS NULL OR EXISTS (SELECT 1 FROM contact WHERE contact.id = $3 AND contact.client_id = client.id)) AS "hasContact"
+     FROM client WHERE id = $1 AND agency_id = $2`,
+    [input.clientId, who.agencyId, input.contactId ?? null],
+  );
+  if (client === null) throw new Refusal('unknown-id', 'This client is not one of yours. Choose from the list.', { field: 'clientId' });
+  if (!client.hasContact) throw new Refusal('unknown-id', 'This contact belongs to another client. Choose one of this client.', { field: 'contactId' });
+}
+
+interface MakingContext {
+  readonly manager: EntityManager;
+  readonly who: Who;
+  readonly now: Date;
+  readonly laid: LaidTemplate;
+  readonly people: ReadonlyMap<string, string | null>;
+}
+
+/** Writes one engagement; template ids are mapped to fresh ones as it goes. */
+class Making {
+  private readonly context: MakingContext;
+  private readonly phaseIds: ReadonlyMap<string, string>;
+  private readonly taskIds: ReadonlyMap<string, string>;
+
+  constructor(context: MakingContext) {
+    this.context = context;
+    this.phaseIds = new Map(context.laid.template.phases.map((phase) => [phase.id, randomUUID()]));
+    this.taskIds = new Map(context.laid.template.tasks.map((task) => [task.id, randomUUID()]));
+  }
+
+  async engagement(input: Input): Promise<string> {
+    const { manager, who, laid, now, people } = this.context;
+    const id = randomUUID();
+    await manager.insert(Engagement, {
+      id,
+      agencyId: who.agencyId,
+      clientId: input.clientId,
+      contactId: input.contactId ?? null,
+      templateId: laid.template.id,
+      templateVersion: laid.template.version,
+      leadId: who.personId as string,
+      name: input.name.trim(),
+      state: input.likelihood === undefined || input.likelihood === 100 ? 'open' : 'proposal',
+      likelihood: input.likelihood ?? 100,
+      startDay: laid.start,
+      promisedDay: laid.promise,
+      lastNumber: laid.template.tasks.length,
+      createdAt: now,
+    });
+    const roles = [...people].flatMap(([roleId, personId]) => (personId === null ? [] : [{ engagementId: id, roleId, personId }]));
+    if (roles.length > 0) await manager.insert(EngagementRole, roles);
+    await this.phases(id);
+    await this.tasks(id);
+    await this.handoffs(id);
+    return id;
+  }
+
+  private phaseId(templatePhaseId: string): string {
+    return this.phaseIds.get(templatePhaseId) as string;
+  }
+
+  private taskId(templateTaskId: string): string {
+    return this.taskIds.get(templateTaskId) as string;
+  }
+
+  private async phases(engagementId: string): Promise<void> {
+    const { manager, laid } = this.context;
+    const dates = new Map(laid.schedule.phases.map((phase) => [phase.id, phase]));
+    const phases = laid.template.phases.map((phase, position) => {
+      const planned = dates.get(phase.id) as { start: string; finish: string };
+      const begins = phase.afterPhaseId === null;
+      return {
+        id: this.phaseId(phase.id),
+        engagementId,
+        position,
+        name: phase.name,
+        stateLine: phase.stateLine,
+        roleId: phase.roleId,
+        afterPhaseId: phase.afterPhaseId === null ? null : this.phaseId(phase.afterPhaseId),
+        afterEdge: phase.afterEdge,
+        afterLag: phase.afterLag,
+        rounds: phase.rounds,
+        state: begins ? 'running' : 'ahead',
+        startedOn: begins ? planned.start : null,
+        plannedStart: planned.start,
+        plannedFinish: planned.finish,
+      };
+    });
+    await manager.insert(Phase, phases);
+    const checks = laid.template.phases.flatMap((phase) =>
+      phase.checks.map((check, position) => ({ phaseId: this.phaseId(phase.id), position, kind: check.kind, text: check.text })),
+    );
+    if (checks.length > 0) await manager.insert(GateCheck, checks);
+  }
+
+  private async tasks(engagementId: string): Promise<void> {
+    const { manager, laid, who, people, now } = this.context;
+    const dates = new Map(laid.schedule.tasks.map((task) => [task.id, task]));
+    const tasks = laid.template.tasks.map((task, index) => {
+      const dated = dates.get(task.id) as { start: string; finish: string };
+      return {
+        id: this.taskId(task.id),
+        agencyId: who.agencyId,
+        engagementId,
+        phaseId: this.phaseId(task.phaseId),
+        templateTaskId: task.id,
+        number: index + 1,
+        position: index,
+        title: task.title,
+        description: task.description,
+        kind: task.kind,
+        roleId: task.roleId,
+        priority: task.priority,
+        estimateMinutes: task.estimateMinutes,
+        days: task.days,
+        anchorAt: task.anchorAt,
+        anchorOffset: task.anchorOffset,
+        startDay: dated.start,
+        dueDay: dated.finish,
+        expectedDay: dated.finish,
+        stepsAll: task.steps.length,
+        isShownToClient: task.isShownToClient,
+        isChargeable: task.isChargeable,
+      };
+    });
+    await manager.insert(Task, tasks);
+    const steps = laid.template.tasks.flatMap((task) => task.steps.map((title, position) => ({ taskId: this.taskId(task.id), position, title })));
+    if (steps.length > 0) await manager.insert(Step, steps);
+    const links = laid.template.tasks.flatMap((task) =>
+      task.after.map((tie) => ({ successorId: this.taskId(task.id), predecessorId: this.taskId(tie.taskId), type: tie.type, lag: tie.lag })),
+    );
+    if (links.length > 0) await manager.insert(TaskLink, links);
+    const given = laid.template.tasks.flatMap((task) => {
+      const personId = task.roleId === null ? null : (people.get(task.roleId) ?? null);
+      // What a lead gives to herself is not new to her.
+      const seenAt = personId === who.personId ? now : null;
+      return personId === null ? [] : [{ taskId: this.taskId(task.id), personId, position: 0, assignedAt: now, assignedById: who.personId, seenAt }];
+    });
+    if (given.length > 0) await manager.insert(TaskAssignee, given);
+  }
+
+  /** One joint for each pair of phases, and one that closes the engagement. */
+  private async handoffs(engagementId: string): Promise<void> {
+    const { manager, laid } = this.context;
+    const followed = new Set(laid.template.phases.map((phase) => phase.afterPhaseId));
+    const joints = laid.template.phases.flatMap((phase) => (phase.afterPhaseId === null ? [] : [{ from: phase.afterPhaseId, to: phase.id }]));
+    const closing = laid.template.phases.filter((phase) => !followed.has(phase.id)).map((phase) => ({ from: phase.id, to: null }));
+    await manager.insert(
+      Handoff,
+      [...joints, ...closing].map(({ from, to }) => ({ engagementId, fromPhaseId: this.phaseId(from), toPhaseId: to === null ? null : this.phaseId(to) })),
+    );
+  }
+}

@@ -1,0 +1,23 @@
+import type { EntityManager } from 'typeorm';
+
+/**
+ * Gives the phase's tasks that nobody has to the engagement's person for their role; tasks of
+ * the phase's own role go to the receiver when nobody was named. Client tasks stay the client's.
+ */
+export async function assignByRole(
+  manager: EntityManager,
+  handover: { readonly phaseId: string; readonly receiverId: string | null; readonly byId: string | null; readonly at: Date },
+): Promise<void> {
+  await manager.query(
+    `INSERT INTO task_assignee (task_id, person_id, position, assigned_at, assigned_by_id, seen_at)
+     SELECT t.id, coalesce(er.person_id, CASE WHEN held.role_id IS NOT NULL THEN $2::uuid END), 0, $4, $3, NULL
+     FROM task t
+     JOIN phase p ON p.id = t.phase_id
+     LEFT JOIN engagement_role er ON er.engagement_id = t.engagement_id AND er.role_id = t.role_id
+     LEFT JOIN person_role held ON held.person_id = $2::uuid AND held.role_id = t.role_id
+     WHERE t.phase_id = $1 AND t.status NOT IN ('done', 'dropped') AND t.role_id IS NOT NULL
+       AND NOT EXISTS (SELECT 1 FROM task_assignee a WHERE a.task_id = t.id)
+       AND (er.person_id IS NOT NULL OR (held.role_id IS NOT NULL AND $2::uuid IS NOT NULL))`,
+    [handover.phaseId, handover.receiverId, handover.byId, handover.at],
+  );
+}

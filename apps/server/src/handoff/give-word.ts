@@ -1,0 +1,32 @@
+import { Injectable } from '@nestjs/common';
+import { recordEvent } from '../event/record-event.ts';
+import { Clock } from '../platform/clock.ts';
+import { Database, firstRow } from '../platform/database.ts';
+import { Refusal, requireFound } from '../platform/refusal.ts';
+import type { Who } from '../platform/rights.ts';
+
+/** A person's word on a check of a gate. The other kinds of check are computed and take no word. */
+@Injectable()
+export class GiveWord {
+  private readonly database: Database;
+  private readonly clock: Clock;
+  constructor(database: Database, clock: Clock) {
+    this.database = database;
+    this.clock = clock;
+  }
+
+  run(who: Who, checkId: string, isClear: boolean): Promise<void> {
+    return this.database.transaction(async (manager) => {
+      const sql = `SELECT k.kind, k.text, p.id AS "phaseId", e.id AS "engagementId" FROM gate_check k JOIN phase p ON p.id = k.phase_id
+                   JOIN engagement e ON e.id = p.engagement_id WHERE k.id = $1 AND e.agency_id = $2 FOR UPDATE OF k`;
+      type Row = { kind: string; text: string; phaseId: string; engagementId: string };
+      const check = requireFound(await firstRow<Row>(manager, sql, [checkId, who.agencyId]), 'check');
+      if (check.kind !== 'word') throw new Refusal('wrong-moment', `“${check.text}” clears by itself when the tasks are done. Finish those.`);
+      const at = this.clock.now();
+      await manager.query('UPDATE gate_check SET given_by_id = $2, given_at = $3 WHERE id = $1', [checkId, isClear ? who.personId : null, isClear ? at : null]);
+      const changes = [{ field: check.text, from: !isClear, to: isClear }];
+      const happening = { engagementId: check.engagementId, subject: 'phase', subjectId: check.phaseId, kind: 'word-given', changes } as const;
+      await recordEvent(manager, { who, at }, happening);
+    });
+  }
+}

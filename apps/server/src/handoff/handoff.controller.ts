@@ -1,0 +1,81 @@
+import { Body, Controller, Get, HttpCode, Param, ParseUUIDPipe, Patch, Post } from '@nestjs/common';
+import { ApiTags } from '@nestjs/swagger';
+import { EditCheck, GiveOn, HandOff, PickUp, SendBack, type HandoffBoard, type HandoffSheet } from '@crew/contract';
+import { Clock } from '../platform/clock.ts';
+import { Allow, Caller, STAFF, type Who } from '../platform/rights.ts';
+import { GiveWord } from './give-word.ts';
+import { HandoffRepository } from './handoff.repository.ts';
+import { PassHandoff } from './pass-handoff.ts';
+import { ReadHandoff } from './read-handoff.ts';
+
+@ApiTags('handoffs')
+@Controller()
+export class HandoffController {
+  private readonly handoffs: HandoffRepository;
+  private readonly reading: ReadHandoff;
+  private readonly passing: PassHandoff;
+  private readonly words: GiveWord;
+  private readonly clock: Clock;
+
+  constructor(handoffs: HandoffRepository, reading: ReadHandoff, passing: PassHandoff, words: GiveWord, clock: Clock) {
+    this.handoffs = handoffs;
+    this.reading = reading;
+    this.passing = passing;
+    this.words = words;
+    this.clock = clock;
+  }
+
+  /** In flight, sent back, and getting ready in the next two weeks. */
+  @Get('handoffs')
+  @Allow(STAFF)
+  readBoard(@Caller() who: Who): Promise<HandoffBoard> {
+    return this.handoffs.readBoard(who, this.clock.today());
+  }
+
+  @Get('handoffs/:id')
+  @Allow(STAFF)
+  read(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string): Promise<HandoffSheet> {
+    return this.reading.run(who, id);
+  }
+
+  @Post('handoffs/:id/hand-off')
+  @HttpCode(200)
+  @Allow(STAFF)
+  async handOff(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: HandOff): Promise<HandoffSheet> {
+    await this.passing.handOff(who, id, input);
+    return this.reading.run(who, id);
+  }
+
+  @Post('handoffs/:id/pick-up')
+  @HttpCode(200)
+  @Allow(STAFF)
+  async pickUp(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: PickUp): Promise<HandoffSheet> {
+    await this.passing.pickUp(who, id, input);
+    return this.reading.run(who, id);
+  }
+
+  @Post('handoffs/:id/send-back')
+  @HttpCode(200)
+  @Allow(STAFF)
+  async sendBack(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: SendBack): Promise<HandoffSheet> {
+    await this.passing.sendBack(who, id, input);
+    return this.reading.run(who, id);
+  }
+
+  @Post('handoffs/:id/give-on')
+  @HttpCode(200)
+  @Allow(STAFF)
+  async giveOn(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: GiveOn): Promise<HandoffSheet> {
+    await this.passing.giveOn(who, id, input);
+    return this.reading.run(who, id);
+  }
+
+  /** Somebody's word on a gate check, given or taken back. */
+  @Patch('gate-checks/:id')
+  @HttpCode(204)
+  @Allow(STAFF)
+  editCheck(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: EditCheck): Promise<void> {
+    return this.words.run(who, id, input.isClear);
+  }
+}
+

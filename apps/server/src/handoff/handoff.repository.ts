@@ -1,0 +1,187 @@
+import { Injectable } from '@nestjs/common';
+import type { CheckKind, GateCheckView, HandoffBoard, HandoffLine, HandoffSheet, HandoffState, HandoffTurn, PhaseState, TaskStatus } from '@crew/contract';
+import { evaluateGate, type GateCheck as CoreCheck } from '@crew/core';
+import type { EntityManager } from 'typeorm';
+import { Database, firstRow } from '../platform/database.ts';
+import { isLead, type Who } from '../platform/rights.ts';
+import { batonOf } from './baton.ts';
+
+const PERSON = (alias: string): string =>
+  `CASE WHEN ${alias}.id IS NULL THEN NULL ELSE json_build_object('id', ${alias}.id, 'name', ${alias}.name, 'initials', ${alias}.initials) END`;
+
+/** A handoff with its gate's checks and the tasks of the phase it closes. */
+const LINE = `
+  SELECT h.id, h.version, h.state, h.since, h.question, h.words, h.reason, f.state AS "fromState",
+    json_build_object('id', e.id, 'name', e.name, 'client', json_build_object('name', c.name, 'hue', c.hue)) AS engagement,
+    json_build_object('id', f.id, 'name', f.name, 'finish', coalesce(f.finished_on, f.planned_finish)) AS "from",
+    CASE WHEN n.id IS NULL THEN NULL ELSE json_build_object('id', n.id, 'name', n.name) END AS "to",
+    r.name AS "toRole", coalesce(${PERSON('g')}, ${PERSON('o')}, ${PERSON('l')}) AS giver, coalesce(${PERSON('v')}, ${PERSON('d')}) AS receiver,
+    coalesce((SELECT json_agg(json_build_object('id', k.id, 'kind', k.kind, 'text', k.text, 'isGiven', k.given_at IS NOT NULL, 'givenBy', w.name) ORDER BY k.position)
+      FROM gate_check k LEFT JOIN person w ON w.id = k.given_by_id WHERE k.phase_id = f.id), '[]') AS checks,
+    coalesce((SELECT json_agg(json_build_object('id', t.id, 'number', t.number, 'title', t.title, 'status', t.status, 'kind', t.kind, 'finish', t.done_on,
+        'who', coalesce((SELECT json_agg(q.name ORDER BY a.position) FROM task_assignee a JOIN person q ON q.id = a.person_id WHERE a.task_id = t.id), '[]'))
+        ORDER BY t.position, t.number) FROM task t WHERE t.phase_id = f.id AND t.status <> 'dropped'), '[]') AS tasks
+  FROM handoff h
+  JOIN phase f ON f.id = h.from_phase_id
+  JOIN engagement e ON e.id = h.engagement_id
+  JOIN client c ON c.id = e.client_id
+  JOIN person l ON l.id = e.lead_id
+  LEFT JOIN phase n ON n.id = h.to_phase_id
+  LEFT JOIN role r ON r.id = n.role_id
+  LEFT JOIN person g ON g.id = h.giver_id
+  LEFT JOIN person v ON v.id = h.receiver_id
+  LEFT JOIN engagement_role er ON er.engagement_id = e.id AND er.role_id = n.role_id
+  LEFT JOIN engagement_role eo ON eo.engagement_id = e.id AND eo.role_id = f.role_id
+  LEFT JOIN person o ON o.id = eo.person_id
+  LEFT JOIN person d ON d.id = CASE WHEN n.id IS NULL THEN e.lead_id ELSE er.person_id END`;
+
+interface LineRow {
+  readonly id: string;
+  readonly version: number;
+  readonly state: HandoffState;
+  readonly since: Date | null;
+  readonly question: string | null;
+  readonly words: string;
+  readonly reason: string | null;
+  readonly fromState: PhaseState;
+  readonly engagement: HandoffLine['engagement'];
+  readonly from: HandoffLine['from'];
+  readonly to: HandoffLine['to'];
+  readonly toRole: string | null;
+  readonly giver: HandoffLine['giver'];
+  readonly receiver: HandoffLine['receiver'];
+  readonly checks: readonly { readonly id: string; readonly kind: CheckKind; readonly text: string; readonly isGiven: boolean; readonly givenBy: string | null }[];
+  readonly tasks: readonly {
+    readonly id: string;
+    readonly number: number;
+    readonly title: string;
+    readonly status: TaskStatus;
+    readonly kind: string;
+    readonly finish: string | null;
+    readonly who: readonly string[];
+  }[];
+}
+
+/** A handoff as a change to it needs it. */
+export interface HandoffFacts {
+  readonly line: HandoffLine;
+  readonly gate: readonly GateCheckView[];
+  readonly row: LineRow;
+}
+
+@Injectable()
+export class HandoffRepository {
+  private readonly database: Database;
+  constructor(database: Database) {
+    this.database = database;
+  }
+
+  /** Handoffs in flight and those getting ready, with how fast the crew picks up. */
+  async readBoard(who: Who, today: string): Promise<HandoffBoard> {
+    const rows = await this.database.rows<LineRow>(
+      `${LINE} WHERE e.agency_id = $1 AND e.state IN ('proposal', 'open')
+         AND (h.state IN ('handed-off', 'sent-back') OR (h.state = 'getting-ready' AND f.state = 'running' AND f.planned_finish <= $2::date + 14))
+       ORDER BY h.since, f.planned_finish, e.name`,
+      [who.agencyId, today],
+    );
+    const speed = await this.database.row<HandoffBoard['pickUpMinutes']>(
+      `SELECT round(avg(minutes) FILTER (WHERE at >= date_trunc('month', $2::date)))::int AS "thisMonth",
+              round(avg(minutes) FILTER (WHERE at < date_trunc('month', $2::date)))::int AS "lastMonth"
+       FROM (SELECT u.at, extract(epoch FROM u.at - max(g.at)) / 60 AS minutes
+             FROM handoff_turn u JOIN handoff h ON h.id = u.handoff_id JOIN engagement e ON e.id = h.engagement_id
+             JOIN handoff_turn g ON g.handoff_id = u.handoff_id AND g.kind = 'handed-off' AND g.at <= u.at
+             WHERE u.kind = 'picked-up' AND e.agency_id = $1 AND u.at >= date_trunc('month', $2::date) - interval '1 month' GROUP BY u.id) clocked`,
+      [who.agencyId, today],
+    );
+    return { lines: rows.map((row) => toFacts(row, who, today).line), pickUpMinutes: speed ?? { thisMonth: null, lastMonth: null } };
+  }
+
+  /** What waits for one person: to pick up, or to answer. */
+  async listFor(who: Who, personId: string, today: string): Promise<HandoffLine[]> {
+    const rows = await this.database.rows<LineRow>(
+      `${LINE} WHERE e.agency_id = $1 AND ((h.state = 'handed-off' AND h.receiver_id = $2) OR (h.state = 'sent-back' AND h.giver_id = $2)) ORDER BY h.since`,
+      [who.agencyId, personId],
+    );
+    return rows.map((row) => toFacts(row, who, today).line);
+  }
+
+  /** One handoff, or null when it belongs to another agency. */
+  async find(manager: EntityManager, who: Who, handoff: { readonly id: string; readonly today: string }): Promise<HandoffFacts | null> {
+    const row = await firstRow<LineRow>(manager, `${LINE} WHERE h.id = $1 AND e.agency_id = $2`, [handoff.id, who.agencyId]);
+    return row === null ? null : toFacts(row, who, handoff.today);
+  }
+
+  /** As `find`, with engagement and handoff locked until the transaction ends. */
+  async lock(manager: EntityManager, who: Who, handoff: { readonly id: string; readonly today: string }): Promise<HandoffFacts | null> {
+    await manager.query('SELECT 1 FROM engagement e JOIN handoff h ON h.engagement_id = e.id WHERE h.id = $1 AND e.agency_id = $2 FOR UPDATE', [
+      handoff.id,
+      who.agencyId,
+    ]);
+    return this.find(manager, who, handoff);
+  }
+
+  listTurns(handoffId: string): Promise<HandoffTurn[]> {
+    return this.database.rows(
+      `SELECT u.kind, u.at, u.words, json_build_object('id', p.id, 'name', p.name, 'initials', p.initials) AS who
+       FROM handoff_turn u JOIN person p ON p.id = u.person_id WHERE u.handoff_id = $1 ORDER BY u.at`,
+      [handoffId],
+    );
+  }
+
+  /** Who worked in the phase, with the minutes they logged. */
+  listInvolved(phaseId: string): Promise<HandoffSheet['involved'][number][]> {
+    return this.database.rows(
+      `SELECT json_build_object('id', p.id, 'name', p.name, 'initials', p.initials) AS person, coalesce(sum(m.minutes), 0)::int AS minutes
+       FROM (SELECT a.person_id, NULL::int AS minutes FROM task t JOIN task_assignee a ON a.task_id = t.id WHERE t.phase_id = $1 AND t.status = 'done'
+             UNION ALL SELECT x.person_id, x.minutes FROM task t JOIN time_entry x ON x.task_id = t.id WHERE t.phase_id = $1) m
+       JOIN person p ON p.id = m.person_id GROUP BY p.id ORDER BY 2 DESC, p.name`,
+      [phaseId],
+    );
+  }
+
+  /** Crew who may receive: those holding the next phase's role first. */
+  listReceivers(who: Who, toPhaseId: string | null): Promise<HandoffSheet['receivers'][number][]> {
+    return this.database.rows(
+      `SELECT p.id, p.name, p.initials FROM person p
+       LEFT JOIN person_role r ON r.person_id = p.id AND r.role_id = (SELECT role_id FROM phase WHERE id = $2)
+       WHERE p.agency_id = $1 AND p.is_active ORDER BY r.role_id IS NULL, p.name`,
+      [who.agencyId, toPhaseId],
+    );
+  }
+}
+
+function toFacts(row: LineRow, who: Who, today: string): HandoffFacts {
+  const checks = row.checks.map((check): CoreCheck => (check.kind === 'word' ? { id: check.id, kind: 'word', isGiven: check.isGiven } : { id: check.id, kind: check.kind }));
+  const tasks = row.tasks.map((task) => ({ title: task.title, isOpen: task.status !== 'done', isClientTask: task.kind === 'client' }));
+  const results = evaluateGate(checks, { tasks });
+  const gate = row.checks.map((check, index): GateCheckView => {
+    const result = results[index];
+    const missing = result === undefined || result.isClear ? null : missingWords(check.text, result.missing);
+    return { id: check.id, kind: check.kind, text: check.text, isClear: result?.isClear ?? false, missing, clearedBy: check.givenBy };
+  });
+  const line: HandoffLine = {
+    id: row.id,
+    version: row.version,
+    state: row.state,
+    baton: batonOf({ handoff: row.state, phaseState: row.fromState, finish: row.from.finish, today }),
+    engagement: row.engagement,
+    from: row.from,
+    to: row.to,
+    toRole: row.toRole,
+    giver: row.giver,
+    receiver: row.receiver,
+    since: row.since === null ? null : row.since.toISOString(),
+    question: row.state === 'sent-back' ? row.question : null,
+    checks: gate.map(({ isClear }) => ({ isClear })),
+    missing: gate.flatMap((check) => (check.missing === null ? [] : [check.missing])),
+    canPickUp: row.state === 'handed-off' && (row.receiver?.id === who.personId || isLead(who)),
+    canHandOff: (row.state === 'getting-ready' || row.state === 'sent-back') && row.fromState === 'running' && who.access !== 'client' && who.access !== 'freelancer',
+  };
+  return { line, gate, row };
+}
+
+/** What a check still wants, short enough for a list. */
+function missingWords(text: string, titles: readonly string[]): string {
+  if (titles.length === 0) return text;
+  return titles.length === 1 ? `“${titles[0]}” is open` : `${titles.length} tasks open`;
+}

@@ -1,0 +1,48 @@
+import type { INestApplication } from '@nestjs/common';
+import { DocumentBuilder, SwaggerModule, type OpenAPIObject } from '@nestjs/swagger';
+import { ERRORS } from '@crew/contract';
+import { getMetadataStorage } from 'class-validator';
+import { validationMetadatasToSchemas } from 'class-validator-jsonschema';
+import { defaultMetadataStorage } from 'class-transformer/cjs/storage.js';
+import type { NextFunction, Response } from 'express';
+import type { RequestOfSomebody } from './rights.ts';
+
+type Schemas = NonNullable<NonNullable<OpenAPIObject['components']>['schemas']>;
+
+/** The OpenAPI document; bodies are described by the very rules that check them. */
+export function describeApi(app: INestApplication): OpenAPIObject {
+  const config = new DocumentBuilder()
+    .setTitle('Nimble Crew')
+    .setDescription('Plans, assigns and hands on the work of a small service agency. Days are ISO days, effort is minutes.')
+    .setVersion('1')
+    .addCookieAuth('crew.sid')
+    .build();
+  const document = SwaggerModule.createDocument(app, config);
+  const bodies = validationMetadatasToSchemas({
+    classValidatorMetadataStorage: getMetadataStorage(),
+    classTransformerMetadataStorage: defaultMetadataStorage,
+    refPointerPrefix: '#/components/schemas/',
+  }) as Schemas;
+  const error = {
+    type: 'object',
+    required: ['code', 'message'],
+    properties: { code: { type: 'string', enum: Object.keys(ERRORS) }, message: { type: 'string' }, field: { type: 'string' }, details: {} },
+  } as const;
+  document.components = { ...document.components, schemas: { ...document.components?.schemas, ...bodies, Error: { ...error, required: [...error.required] } } };
+  for (const path of Object.values(document.paths)) {
+    for (const operation of Object.values(path as Record<string, { responses?: Record<string, unknown> }>)) {
+      if (operation?.responses) operation.responses['default'] = { description: 'A refusal', content: { 'application/json': { schema: { $ref: '#/components/schemas/Error' } } } };
+    }
+  }
+  return document;
+}
+
+/** Serves the document and its page to whoever is signed in. */
+export function serveApiDescription(app: INestApplication): void {
+  const document = describeApi(app);
+  app.use(['/api/docs', '/api/openapi.json'], (request: RequestOfSomebody, response: Response, next: NextFunction) => {
+    if (request.session.accountId === undefined) response.status(401).json({ code: 'not-signed-in', message: 'Sign in to read the API’s description.' });
+    else next();
+  });
+  SwaggerModule.setup('api/docs', app, document, { jsonDocumentUrl: 'api/openapi.json' });
+}

@@ -1,0 +1,120 @@
+import { remainingDays, workingDaysBetween, compileCalendar, parseDay, type CalendarInput, type ScheduleInput, type TaskInput } from '@crew/core';
+import type { AnchorAt, PhaseState, TaskKind, TaskStatus } from '@crew/contract';
+import type { EntityManager } from 'typeorm';
+import { firstRow } from '../platform/database.ts';
+import { unwrap } from '../platform/refusal.ts';
+
+/** A task as the planner reads it. */
+export interface TaskFacts {
+  readonly id: string;
+  readonly number: number;
+  readonly title: string;
+  readonly kind: TaskKind;
+  readonly phaseId: string;
+  readonly status: TaskStatus;
+  readonly days: number;
+  readonly anchorAt: AnchorAt;
+  readonly anchorOffset: number;
+  readonly fixedDay: string | null;
+  readonly realStart: string | null;
+  readonly doneOn: string | null;
+  readonly startDay: string;
+  readonly dueDay: string;
+  readonly missedDays: number;
+  readonly estimateMinutes: number | null;
+  readonly loggedMinutes: number;
+  readonly stepsDone: number;
+  readonly stepsAll: number;
+  readonly waitingOn: string | null;
+  readonly waitingSince: string | null;
+  readonly after: readonly { readonly task: string; readonly type: 'FS' | 'SS' | 'FF' | 'SF'; readonly lag: number }[];
+}
+
+export interface PhaseFacts {
+  readonly id: string;
+  readonly name: string;
+  readonly state: PhaseState;
+  readonly startedOn: string | null;
+  readonly finishedOn: string | null;
+  readonly afterPhaseId: string | null;
+  readonly afterEdge: 'finish' | 'start';
+  readonly afterLag: number;
+}
+
+/** Everything the core needs to compute one engagement, read in one go. */
+export interface PlanFacts {
+  readonly engagementId: string;
+  readonly startDay: string;
+  readonly promisedDay: string | null;
+  readonly finishDay: string | null;
+  readonly calendar: CalendarInput;
+  readonly phases: readonly PhaseFacts[];
+  readonly tasks: readonly TaskFacts[];
+}
+
+const FACTS = `
+  SELECT e.id AS "engagementId", e.start_day AS "startDay", e.promised_day AS "promisedDay", s.finish_day AS "finishDay",
+    json_build_object('week', agency.week, 'closed',
+      coalesce((SELECT json_agg(c.day ORDER BY c.day) FROM closed_day c WHERE c.agency_id = agency.id), '[]')) AS calendar,
+    coalesce((SELECT json_agg(json_build_object('id', p.id, 'name', p.name, 'state', p.state, 'startedOn', p.started_on, 'finishedOn', p.finished_on,
+      'afterPhaseId', p.after_phase_id, 'afterEdge', p.after_edge, 'afterLag', p.after_lag) ORDER BY p.position)
+      FROM phase p WHERE p.engagement_id = e.id), '[]') AS phases,
+    coalesce((SELECT json_agg(json_build_object('id', t.id, 'number', t.number, 'title', t.title, 'kind', t.kind, 'phaseId', t.phase_id,
+      'status', t.status, 'days', t.days, 'anchorAt', t.anchor_at, 'anchorOffset', t.anchor_offset, 'fixedDay', t.fixed_day,
+      'realStart', t.real_start, 'doneOn', t.done_on, 'startDay', t.start_day, 'dueDay', t.due_day, 'missedDays', t.missed_days,
+      'estimateMinutes', t.estimate_minutes, 'loggedMinutes', t.logged_minutes, 'stepsDone', t.steps_done, 'stepsAll', t.steps_all,
+      'waitingOn', t.waiting_on, 'waitingSince', t.waiting_since,
+      'after', coalesce((SELECT json_agg(json_build_object('task', l.predecessor_id, 'type', l.type, 'lag', l.lag) ORDER BY l.predecessor_id)
+        FROM task_link l WHERE l.successor_id = t.id), '[]')) ORDER BY t.number)
+      FROM task t WHERE t.engagement_id = e.id), '[]') AS tasks
+  FROM engagement e
+  JOIN agency ON agency.id = e.agency_id
+  LEFT JOIN engagement_summary s ON s.engagement_id = e.id
+  WHERE e.id = $1`;
+
+/** Reads the facts of an engagement; the caller has checked that it may be seen. */
+export async function readPlanFacts(manager: EntityManager, engagementId: string): Promise<PlanFacts> {
+  const facts = await firstRow<PlanFacts>(manager, FACTS, [engagementId]);
+  if (facts === null) throw new Error(`engagement ${engagementId} vanished`);
+  return facts;
+}
+
+/** The facts as the core's schedule wants them: dropped tasks leave the network, done ones keep their days. */
+export function toScheduleInput(facts: PlanFacts, today: string): ScheduleInput {
+  const dropped = new Set(facts.tasks.filter((task) => task.status === 'dropped').map((task) => task.id));
+  const elapsed = daysElapsed(facts.calendar, today);
+  return {
+    calendar: facts.calendar,
+    start: facts.startDay,
+    today,
+    ...(facts.promisedDay === null ? {} : { promise: facts.promisedDay }),
+    phases: facts.phases.map((phase) => ({
+      id: phase.id,
+      ...(phase.afterPhaseId === null ? {} : { after: { phase: phase.afterPhaseId, edge: phase.afterEdge, lag: phase.afterLag } }),
+      ...actualOf(phase.startedOn, phase.finishedOn),
+    })),
+    tasks: facts.tasks
+      .filter((task) => !dropped.has(task.id))
+      .map((task): TaskInput => ({
+        id: task.id,
+        phase: task.phaseId,
+        days: task.days,
+        anchor: { at: task.anchorAt, offset: task.anchorOffset },
+        after: task.after.filter((link) => !dropped.has(link.task)),
+        ...(task.fixedDay === null ? {} : { fixed: task.fixedDay }),
+        ...actualOf(task.realStart, task.doneOn),
+        ...(task.realStart === null ? {} : { remaining: remainingDays({ ...task, elapsedDays: elapsed(task.realStart) }) }),
+      })),
+  };
+}
+
+function actualOf(start: string | null, finish: string | null): { actual?: { start: string; finish?: string } } {
+  if (start === null) return {};
+  return { actual: finish === null ? { start } : { start, finish } };
+}
+
+function daysElapsed(calendarInput: CalendarInput, today: string): (start: string) => number {
+  const calendar = unwrap(compileCalendar(calendarInput));
+  const now = parseDay(today) as number;
+  return (start) => Math.max(0, workingDaysBetween(calendar, parseDay(start) as number, now));
+}

@@ -1,0 +1,153 @@
+import {
+  compileCalendar,
+  parseDay,
+  progress,
+  replan,
+  workingDaysBetween,
+  type Move,
+  type ProgressTask,
+  type Schedule,
+} from '@crew/core';
+import type { EntityManager } from 'typeorm';
+import { unwrap } from '../platform/refusal.ts';
+import { readPlanFacts, toScheduleInput, type PlanFacts, type TaskFacts } from './plan-facts.ts';
+
+/** What a change did to the plan. */
+export interface Refreshed {
+  readonly facts: PlanFacts;
+  readonly schedule: Schedule;
+  readonly moves: readonly Move[];
+}
+
+const isOpen = (task: Pick<TaskFacts, 'status'>): boolean => task.status !== 'done' && task.status !== 'dropped';
+
+/**
+ * Computes an engagement anew after a change and writes what follows from it: new days for
+ * the changed tasks and those behind them, slack and expected days for all, percent, and the
+ * summary lists read. Call it inside the transaction of the change.
+ */
+export async function refreshEngagement(
+  manager: EntityManager,
+  engagementId: string,
+  change: { readonly today: string; readonly changed: readonly string[] },
+): Promise<Refreshed> {
+  const facts = await readPlanFacts(manager, engagementId);
+  const refreshed = computePlan(facts, change);
+  const dueOf = await writeTasks(manager, refreshed);
+  await writePhases(manager, refreshed);
+  await writeSummary(manager, refreshed, { today: change.today, dueOf });
+  return refreshed;
+}
+
+/** The same computation without writing anything. */
+export function computePlan(facts: PlanFacts, change: { readonly today: string; readonly changed: readonly string[] }): Refreshed {
+  const titleOf = new Map([...facts.tasks.map((task) => [task.id, task.title] as const), ...facts.phases.map((phase) => [phase.id, phase.name] as const)]);
+  const present = facts.tasks.map((task) => ({ id: task.id, start: task.startDay, due: task.dueDay }));
+  const { schedule, moves } = unwrap(replan(toScheduleInput(facts, change.today), present, change.changed), (id) => titleOf.get(id) ?? id);
+  return { facts, schedule, moves };
+}
+
+/** Writes what differs and returns the day each task is due from now on. */
+async function writeTasks(manager: EntityManager, { facts, schedule, moves }: Refreshed): Promise<ReadonlyMap<string, string>> {
+  const moved = new Map(moves.map((move) => [move.id, move.to]));
+  const missed = new Map(schedule.conflicts.map((conflict) => [conflict.task, conflict.days]));
+  const byId = new Map(facts.tasks.map((task) => [task.id, task]));
+  const rows = schedule.tasks.map((task) => {
+    const before = byId.get(task.id) as TaskFacts;
+    const days = before.status === 'done' ? { start: task.start, due: before.dueDay } : (moved.get(task.id) ?? { start: before.startDay, due: before.dueDay });
+    return { ...task, startDay: days.start, dueDay: days.due < days.start ? days.start : days.due, open: openPredecessors(before, byId) };
+  });
+  await manager.query(
+    `UPDATE task SET start_day = v.start_day, due_day = v.due_day, expected_day = v.expected, slack = v.slack, is_critical = v.critical,
+            missed_days = v.missed, open_predecessors = v.open
+     FROM unnest($1::uuid[], $2::date[], $3::date[], $4::date[], $5::int[], $6::bool[], $7::int[], $8::int[])
+       AS v(id, start_day, due_day, expected, slack, critical, missed, open)
+     WHERE task.id = v.id AND (task.start_day, task.due_day, task.expected_day, task.slack, task.is_critical, task.missed_days, task.open_predecessors)
+       IS DISTINCT FROM (v.start_day, v.due_day, v.expected, v.slack, v.critical, v.missed, v.open)`,
+    [
+      rows.map((row) => row.id),
+      rows.map((row) => row.startDay),
+      rows.map((row) => row.dueDay),
+      rows.map((row) => row.finish),
+      rows.map((row) => row.slack),
+      rows.map((row) => row.critical),
+      rows.map((row) => missed.get(row.id) ?? 0),
+      rows.map((row) => row.open),
+    ],
+  );
+  return new Map(rows.map((row) => [row.id, row.dueDay]));
+}
+
+/** How many ties still keep a task from starting. */
+function openPredecessors(task: TaskFacts, byId: ReadonlyMap<string, TaskFacts>): number {
+  return task.after.filter((link) => {
+    const before = byId.get(link.task);
+    if (before === undefined || !isOpen(before)) return false;
+    return link.type === 'FS' || (link.type === 'SS' && before.realStart === null);
+  }).length;
+}
+
+async function writePhases(manager: EntityManager, { facts, schedule }: Refreshed): Promise<void> {
+  const percents = facts.phases.map((phase) => percentOf(facts.tasks.filter((task) => task.phaseId === phase.id)));
+  await manager.query(
+    `UPDATE phase SET planned_start = v.start, planned_finish = v.finish, percent = v.percent
+     FROM unnest($1::uuid[], $2::date[], $3::date[], $4::int[]) AS v(id, start, finish, percent)
+     WHERE phase.id = v.id AND (phase.planned_start, phase.planned_finish, phase.percent) IS DISTINCT FROM (v.start, v.finish, v.percent)`,
+    [schedule.phases.map((phase) => phase.id), schedule.phases.map((phase) => phase.start), schedule.phases.map((phase) => phase.finish), percents],
+  );
+}
+
+function percentOf(tasks: readonly TaskFacts[]): number {
+  const seen = tasks.map((task): ProgressTask => ({
+    state: task.status,
+    ...(task.estimateMinutes === null ? {} : { estimate: task.estimateMinutes }),
+    steps: [task.stepsDone, task.stepsAll],
+  }));
+  return unwrap(progress({ tasks: seen })).percent;
+}
+
+async function writeSummary(
+  manager: EntityManager,
+  { facts, schedule }: Refreshed,
+  { today, dueOf }: { readonly today: string; readonly dueOf: ReadonlyMap<string, string> },
+): Promise<void> {
+  const begun = new Set(facts.phases.filter((phase) => phase.state !== 'ahead').map((phase) => phase.id));
+  const open = facts.tasks.filter(isOpen);
+  const overdue = open.filter((task) => begun.has(task.phaseId) && (dueOf.get(task.id) as string) < today);
+  const dues = open.map((task) => dueOf.get(task.id) as string).sort();
+  const held = open
+    .filter((task) => task.waitingOn === 'client' && task.waitingSince !== null)
+    .sort((left, right) => ((left.waitingSince as string) < (right.waitingSince as string) ? -1 : 1))[0];
+  await manager.query(
+    `INSERT INTO engagement_summary (engagement_id, percent, open_tasks, overdue_tasks, effort_minutes, logged_minutes, next_due, finish_day,
+       late_days, waiting_title, waiting_since, refreshed_on)
+     VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12)
+     ON CONFLICT (engagement_id) DO UPDATE SET percent = excluded.percent, open_tasks = excluded.open_tasks, overdue_tasks = excluded.overdue_tasks,
+       effort_minutes = excluded.effort_minutes, logged_minutes = excluded.logged_minutes, next_due = excluded.next_due,
+       finish_day = excluded.finish_day, late_days = excluded.late_days, waiting_title = excluded.waiting_title,
+       waiting_since = excluded.waiting_since, refreshed_on = excluded.refreshed_on`,
+    [
+      facts.engagementId,
+      percentOf(facts.tasks),
+      open.length,
+      overdue.length,
+      sum(facts.tasks.filter((task) => task.status !== 'dropped').map((task) => task.estimateMinutes ?? 0)),
+      sum(facts.tasks.map((task) => task.loggedMinutes)),
+      dues[0] ?? null,
+      schedule.finish,
+      lateDays(facts, schedule.finish),
+      held?.title ?? null,
+      held?.waitingSince ?? null,
+      today,
+    ],
+  );
+}
+
+/** Working days by which the finish lies beyond the promise. */
+function lateDays(facts: PlanFacts, finish: string): number {
+  if (facts.promisedDay === null) return 0;
+  const calendar = unwrap(compileCalendar(facts.calendar));
+  return Math.max(0, workingDaysBetween(calendar, (parseDay(facts.promisedDay) as number) + 1, (parseDay(finish) as number) + 1));
+}
+
+const sum = (values: readonly number[]): number => values.reduce((total, value) => total + value, 0);

@@ -1,0 +1,114 @@
+import { randomUUID } from 'node:crypto';
+import { Injectable } from '@nestjs/common';
+import type { AddTask, LogTime, TaskSheet } from '@crew/contract';
+import type { EntityManager } from 'typeorm';
+import { recordEvent } from '../event/record-event.ts';
+import { Clock } from '../platform/clock.ts';
+import { Database, firstRow } from '../platform/database.ts';
+import { Refusal, requireFound } from '../platform/refusal.ts';
+import type { Who } from '../platform/rights.ts';
+import { engagementSeenBy } from '../platform/visible.ts';
+import { refreshEngagement } from '../schedule/refresh-engagement.ts';
+import { TaskRepository, type LockedTask } from './task.repository.ts';
+
+/** Adding tasks, and what belongs to one: steps, time, having been seen. */
+@Injectable()
+export class TaskParts {
+  private readonly database: Database;
+  private readonly tasks: TaskRepository;
+  private readonly clock: Clock;
+  constructor(database: Database, tasks: TaskRepository, clock: Clock) {
+    this.database = database;
+    this.tasks = tasks;
+    this.clock = clock;
+  }
+
+  /** A new task at the end of a phase, placed by the planner. */
+  addTask(who: Who, engagementId: string, input: AddTask): Promise<TaskSheet> {
+    return this.database.transaction(async (manager) => {
+      const seen = engagementSeenBy(who, 2);
+      const sql = `SELECT e.start_day AS "startDay" FROM engagement e WHERE e.id = $1 AND ${seen.sql} FOR UPDATE OF e`;
+      const engagement = requireFound(await firstRow<{ startDay: string }>(manager, sql, [engagementId, ...seen.values]), 'engagement');
+      const phase = await firstRow(manager, 'SELECT 1 FROM phase WHERE id = $1 AND engagement_id = $2', [input.phaseId, engagementId]);
+      if (phase === null) throw new Refusal('unknown-id', 'This phase belongs to another engagement. Choose one of this one.', { field: 'phaseId' });
+      const id = randomUUID();
+      await manager.query(
+        `WITH numbered AS (UPDATE engagement SET last_number = last_number + 1 WHERE id = $2 RETURNING last_number, agency_id)
+         INSERT INTO task (id, agency_id, engagement_id, phase_id, number, position, title, days, estimate_minutes, start_day, due_day, expected_day)
+         SELECT $1, agency_id, $2, $3, last_number, 1000 + last_number, $4, $5, $6, $7, $7, $7 FROM numbered`,
+        [id, engagementId, input.phaseId, input.title.trim(), input.days ?? 1, input.estimateMinutes ?? null, engagement.startDay],
+      );
+      await this.settle(manager, who, { id, engagementId, kind: 'added', changed: [id] });
+      return requireFound(await this.tasks.findSheet(manager, who, id), 'task');
+    });
+  }
+
+  addStep(who: Who, taskId: string, title: string): Promise<TaskSheet> {
+    return this.change(who, taskId, async (manager) => {
+      await manager.query(
+        `INSERT INTO step (task_id, position, title) SELECT $1, coalesce(max(position), -1) + 1, $2 FROM step WHERE task_id = $1`,
+        [taskId, title.trim()],
+      );
+      return 'step-added';
+    });
+  }
+
+  editStep(who: Who, stepId: string, isDone: boolean): Promise<TaskSheet> {
+    return this.database.transaction(async (manager) => {
+      const step = requireFound(await firstRow<{ taskId: string }>(manager, 'SELECT task_id AS "taskId" FROM step WHERE id = $1', [stepId]), 'step');
+      const task = requireFound(await this.tasks.lock(manager, who, step.taskId), 'step');
+      await manager.query('UPDATE step SET is_done = $2 WHERE id = $1', [stepId, isDone]);
+      return this.finishPart(manager, who, { task, kind: isDone ? 'step-done' : 'step-reopened' });
+    });
+  }
+
+  /** Time by hand, for oneself. */
+  logTime(who: Who, taskId: string, input: LogTime): Promise<TaskSheet> {
+    if (input.day > this.clock.today()) throw new Refusal('invalid-day', 'Time is logged for days that have come. Choose today or earlier.', { field: 'day' });
+    return this.change(who, taskId, async (manager, task) => {
+      await manager.query(
+        `INSERT INTO time_entry (person_id, engagement_id, task_id, day, minutes, note, is_chargeable) VALUES ($1, $2, $3, $4, $5, $6, $7)`,
+        [who.personId, task.engagementId, taskId, input.day, input.minutes, input.note ?? '', task.isChargeable],
+      );
+      await manager.query('UPDATE task SET logged_minutes = logged_minutes + $2 WHERE id = $1', [taskId, input.minutes]);
+      return 'time-logged';
+    });
+  }
+
+  /** Marks what is new to somebody as seen. */
+  async markSeen(who: Who, taskIds: readonly string[] | null): Promise<void> {
+    await this.database.rows(
+      'UPDATE task_assignee SET seen_at = $2 WHERE person_id = $1 AND seen_at IS NULL AND ($3::uuid[] IS NULL OR task_id = ANY($3))',
+      [who.personId, this.clock.now(), taskIds],
+    );
+  }
+
+  private change(who: Who, taskId: string, write: (manager: EntityManager, task: LockedTask) => Promise<string>): Promise<TaskSheet> {
+    return this.database.transaction(async (manager) => {
+      const task = requireFound(await this.tasks.lock(manager, who, taskId), 'task');
+      const kind = await write(manager, task);
+      return this.finishPart(manager, who, { task, kind });
+    });
+  }
+
+  private async finishPart(manager: EntityManager, who: Who, part: { readonly task: LockedTask; readonly kind: string }): Promise<TaskSheet> {
+    const { id, engagementId } = part.task;
+    await manager.query(
+      `UPDATE task SET steps_all = s.total, steps_done = s.done
+       FROM (SELECT count(*)::int AS total, (count(*) FILTER (WHERE is_done))::int AS done FROM step WHERE task_id = $1) s WHERE task.id = $1`,
+      [id],
+    );
+    await this.settle(manager, who, { id, engagementId, kind: part.kind, changed: [] });
+    return requireFound(await this.tasks.findSheet(manager, who, id), 'task');
+  }
+
+  private async settle(
+    manager: EntityManager,
+    who: Who,
+    what: { readonly id: string; readonly engagementId: string; readonly kind: string; readonly changed: readonly string[] },
+  ): Promise<void> {
+    await refreshEngagement(manager, what.engagementId, { today: this.clock.today(), changed: what.changed });
+    const happening = { engagementId: what.engagementId, subject: 'task', subjectId: what.id, kind: what.kind } as const;
+    await recordEvent(manager, { who, at: this.clock.now() }, happening);
+  }
+}

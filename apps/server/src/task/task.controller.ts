@@ -1,0 +1,70 @@
+import { Body, Controller, Get, HttpCode, Param, ParseUUIDPipe, Patch, Post } from '@nestjs/common';
+import { ApiTags } from '@nestjs/swagger';
+import { AddStep, AddTask, EditStep, EditTask as EditInput, LogTime, PreviewTaskEdit, type PlanEffect, type TaskEdited, type TaskSheet } from '@crew/contract';
+import { Database } from '../platform/database.ts';
+import { requireFound } from '../platform/refusal.ts';
+import { Allow, Caller, CREW, STAFF, type Who } from '../platform/rights.ts';
+import { EditTask } from './edit-task.ts';
+import { TaskParts } from './task-parts.ts';
+import { TaskRepository } from './task.repository.ts';
+
+@ApiTags('tasks')
+@Controller()
+export class TaskController {
+  private readonly database: Database;
+  private readonly tasks: TaskRepository;
+  private readonly editing: EditTask;
+  private readonly parts: TaskParts;
+
+  constructor(database: Database, tasks: TaskRepository, editing: EditTask, parts: TaskParts) {
+    this.database = database;
+    this.tasks = tasks;
+    this.editing = editing;
+    this.parts = parts;
+  }
+
+  @Get('tasks/:id')
+  @Allow(CREW)
+  async read(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string): Promise<TaskSheet> {
+    return requireFound(await this.tasks.findSheet(this.database.manager, who, id), 'task');
+  }
+
+  /** Changes fields in place; answers the task and what moved. 409 with `details.current` when the version is stale. */
+  @Patch('tasks/:id')
+  @Allow(CREW)
+  edit(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: EditInput): Promise<TaskEdited> {
+    return this.editing.run(who, id, input);
+  }
+
+  /** What an edit would move, clash with and overload. Saves nothing. */
+  @Post('tasks/:id/preview')
+  @HttpCode(200)
+  @Allow(STAFF)
+  preview(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: PreviewTaskEdit): Promise<PlanEffect> {
+    return this.editing.preview(who, id, input);
+  }
+
+  @Post('engagements/:id/tasks')
+  @Allow(STAFF)
+  add(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: AddTask): Promise<TaskSheet> {
+    return this.parts.addTask(who, id, input);
+  }
+
+  @Post('tasks/:id/steps')
+  @Allow(CREW)
+  addStep(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: AddStep): Promise<TaskSheet> {
+    return this.parts.addStep(who, id, input.title);
+  }
+
+  @Patch('steps/:id')
+  @Allow(CREW)
+  editStep(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: EditStep): Promise<TaskSheet> {
+    return this.parts.editStep(who, id, input.isDone);
+  }
+
+  @Post('tasks/:id/time')
+  @Allow(CREW)
+  logTime(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: LogTime): Promise<TaskSheet> {
+    return this.parts.logTime(who, id, input);
+  }
+}

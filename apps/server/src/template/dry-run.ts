@@ -1,0 +1,242 @@
+import { Injectable } from '@nestjs/common';
+import {
+  compileCalendar,
+  load,
+  parseDay,
+  schedule,
+  scheduleBack,
+  suggestPeople,
+  weekdayOf,
+  workingDaysBetween,
+  type CalendarInput,
+  type Schedule,
+  type ScheduleInput,
+} from '@crew/core';
+import type { DryRun, PersonRef, PlanEngagement, RoleNeed, Suggestion } from '@crew/contract';
+import type { EntityManager } from 'typeorm';
+import { Clock } from '../platform/clock.ts';
+import { Refusal, requireFound, unwrap } from '../platform/refusal.ts';
+import type { Who } from '../platform/rights.ts';
+import { readLoadFacts, toLoadInput, type LoadFacts } from '../workload/load-facts.ts';
+import { newOverloads } from '../workload/overloads.ts';
+import { TemplateRepository, type TemplateDocument, type TemplateTaskDocument } from './template.repository.ts';
+
+/** A template cut to what will be made, laid on the calendar. */
+export interface LaidTemplate {
+  readonly template: TemplateDocument;
+  readonly start: string;
+  readonly promise: string | null;
+  readonly schedule: Schedule;
+  readonly calendar: CalendarInput;
+  readonly load: LoadFacts;
+}
+
+const HORIZON_DAYS = 800;
+
+/** Lays a template on the real calendar and the real load without saving anything. */
+@Injectable()
+export class DryRunTemplate {
+  private readonly templates: TemplateRepository;
+  private readonly clock: Clock;
+  constructor(templates: TemplateRepository, clock: Clock) {
+    this.templates = templates;
+    this.clock = clock;
+  }
+
+  /** The whole dry run, with people for roles and whom it would overload. */
+  async run(manager: EntityManager, who: Who, plan: PlanEngagement): Promise<DryRun> {
+    const laid = await this.lay(manager, who, plan);
+    const known = await readFamiliarity(manager, plan.clientId ?? null);
+    const roles = proposePeople(laid, plan, { known, today: this.clock.today() });
+    return renderDryRun(laid, roles, this.clock.today());
+  }
+
+  /** Template, calendar and dates; refuses what is empty or waits in a loop. */
+  async lay(manager: EntityManager, who: Who, plan: PlanEngagement): Promise<LaidTemplate> {
+    const found = requireFound(await this.templates.find(manager, who.agencyId, plan.templateId), 'template');
+    const template = cutTemplate(found, plan);
+    const window = { today: this.clock.today(), to: farDay(plan.start ?? plan.promise ?? this.clock.today()) };
+    const facts = await readLoadFacts(manager, who.agencyId, window);
+    const titleOf = new Map(template.tasks.map((task) => [task.id, task.title]));
+    const input = toSchedule(template, facts.calendar, plan);
+    const nameOf = (id: string): string => titleOf.get(id) ?? id;
+    if (plan.start !== undefined) {
+      const dated = unwrap(schedule({ ...input, start: plan.start }), nameOf);
+      return { template, start: plan.start, promise: plan.promise ?? null, schedule: dated, calendar: facts.calendar, load: facts };
+    }
+    const back = unwrap(scheduleBack(input), nameOf);
+    return { template, start: back.start, promise: plan.promise ?? null, schedule: back, calendar: facts.calendar, load: facts };
+  }
+}
+
+const farDay = (from: string): string => new Date(Date.parse(from) + HORIZON_DAYS * 86_400_000).toISOString().slice(0, 10);
+
+/** Leaves out phases and tasks; what came after a dropped phase follows the one before it. */
+function cutTemplate(template: TemplateDocument, plan: PlanEngagement): TemplateDocument {
+  const dropped = new Set(plan.withoutPhases ?? []);
+  const without = new Set(plan.withoutTasks ?? []);
+  const byId = new Map(template.phases.map((phase) => [phase.id, phase]));
+  for (const id of dropped) if (!byId.has(id)) throw new Refusal('unknown-id', 'A phase to leave out is not in this template.', { field: 'withoutPhases' });
+  const keptBefore = (id: string | null): string | null => (id !== null && dropped.has(id) ? keptBefore(byId.get(id)?.afterPhaseId ?? null) : id);
+  const phases = template.phases
+    .filter((phase) => !dropped.has(phase.id))
+    .map((phase) => ({ ...phase, afterPhaseId: keptBefore(phase.afterPhaseId) }));
+  const kept = template.tasks.filter((task) => !dropped.has(task.phaseId) && !without.has(task.id));
+  const keptIds = new Set(kept.map((task) => task.id));
+  const tasks = kept.map((task) => ({ ...task, after: task.after.filter((tie) => keptIds.has(tie.taskId)) }));
+  if (phases.length === 0) throw new Refusal('empty-template', 'Nothing would be made: keep at least one phase.', { field: 'withoutPhases' });
+  if (tasks.length === 0) throw new Refusal('empty-template', 'Nothing would be made: keep at least one task.', { field: 'withoutTasks' });
+  return { ...template, phases, tasks };
+}
+
+function toSchedule(template: TemplateDocument, calendar: CalendarInput, plan: PlanEngagement): Omit<ScheduleInput, 'start'> {
+  return {
+    calendar,
+    ...(plan.promise === undefined ? {} : { promise: plan.promise }),
+    phases: template.phases.map((phase) => ({
+      id: phase.id,
+      ...(phase.afterPhaseId === null ? {} : { after: { phase: phase.afterPhaseId, edge: phase.afterEdge, lag: phase.afterLag } }),
+    })),
+    tasks: template.tasks.map((task) => ({
+      id: task.id,
+      phase: task.phaseId,
+      days: task.days,
+      anchor: { at: task.anchorAt, offset: task.anchorOffset },
+      after: task.after.map((tie) => ({ task: tie.taskId, type: tie.type, lag: tie.lag })),
+    })),
+  };
+}
+
+/** How many engagements of this client each person has worked on. */
+async function readFamiliarity(manager: EntityManager, clientId: string | null): Promise<ReadonlyMap<string, number>> {
+  if (clientId === null) return new Map();
+  const rows = await manager.query<{ personId: string; engagements: number }[]>(
+    `SELECT a.person_id AS "personId", count(DISTINCT t.engagement_id)::int AS engagements
+     FROM task_assignee a JOIN task t ON t.id = a.task_id JOIN engagement e ON e.id = t.engagement_id
+     WHERE e.client_id = $1 GROUP BY a.person_id`,
+    [clientId],
+  );
+  return new Map(rows.map((row) => [row.personId, row.engagements]));
+}
+
+interface Proposing {
+  readonly known: ReadonlyMap<string, number>;
+  readonly today: string;
+}
+
+function proposePeople(laid: LaidTemplate, plan: PlanEngagement, { known, today }: Proposing): RoleNeed[] {
+  const chosen = new Map((plan.roles ?? []).map((choice) => [choice.roleId, choice.personId]));
+  return rolesOf(laid.template.tasks).map(({ roleId, role, tasks }): RoleNeed => {
+    const minutes = tasks.reduce((sum, task) => sum + (task.estimateMinutes ?? 0), 0);
+    const suggestions = suggestFor(laid, { roleId, tasks, minutes, known, today });
+    const wanted = chosen.has(roleId) ? chosen.get(roleId) : suggestions[0]?.person.id;
+    const person = laid.load.people.find((candidate) => candidate.id === wanted);
+    if (wanted !== undefined && wanted !== null && person === undefined) {
+      throw new Refusal('unknown-id', `Nobody of the crew has the id chosen for ${role}. Choose from the list.`, { field: 'roles' });
+    }
+    return { roleId, role, tasks: tasks.length, minutes, chosen: person === undefined ? null : refOf(person), suggestions };
+  });
+}
+
+const refOf = ({ id, name, initials }: PersonRef): PersonRef => ({ id, name, initials });
+
+/** The roles in the order in which their first task starts in the template. */
+function rolesOf(tasks: readonly TemplateTaskDocument[]): { roleId: string; role: string; tasks: TemplateTaskDocument[] }[] {
+  const groups = new Map<string, { roleId: string; role: string; tasks: TemplateTaskDocument[] }>();
+  for (const task of tasks) {
+    if (task.roleId === null) continue;
+    const group = groups.get(task.roleId) ?? { roleId: task.roleId, role: task.role ?? '', tasks: [] };
+    group.tasks.push(task);
+    groups.set(task.roleId, group);
+  }
+  return [...groups.values()];
+}
+
+interface RoleQuestion extends Proposing {
+  readonly roleId: string;
+  readonly tasks: readonly TemplateTaskDocument[];
+  readonly minutes: number;
+}
+
+function suggestFor(laid: LaidTemplate, question: RoleQuestion): Suggestion[] {
+  const dated = new Map(laid.schedule.tasks.map((task) => [task.id, task]));
+  const spans = question.tasks.map((task) => dated.get(task.id)).filter((span) => span !== undefined);
+  const from = laterOf(spans.map((span) => span.start).sort()[0] ?? laid.start, question.today);
+  const to = laterOf(spans.map((span) => span.finish).sort().at(-1) ?? from, from);
+  const holders = laid.load.people.filter((person) => person.roleIds.includes(question.roleId));
+  const planned = unwrap(load(toLoadInput(laid.load, { today: question.today, from, to })));
+  const candidates = holders.map((person) => {
+    const days = planned.people.find((row) => row.id === person.id)?.days ?? [];
+    return {
+      id: person.id,
+      capacityMinutes: days.reduce((sum, day) => sum + day.capacity, 0),
+      plannedMinutes: days.reduce((sum, day) => sum + day.load, 0),
+      pastEngagements: question.known.get(person.id) ?? 0,
+    };
+  });
+  return suggestPeople(candidates, question.minutes).map(({ id, ...reason }) => ({
+    person: refOf(holders.find((person) => person.id === id) as PersonRef),
+    ...reason,
+  }));
+}
+
+const laterOf = (left: string, right: string): string => (left > right ? left : right);
+
+function renderDryRun(laid: LaidTemplate, roles: readonly RoleNeed[], today: string): DryRun {
+  const { template, schedule: plan } = laid;
+  const dated = new Map(plan.tasks.map((task) => [task.id, task]));
+  const phaseDates = new Map(plan.phases.map((phase) => [phase.id, phase]));
+  const titleOf = new Map(template.tasks.map((task) => [task.id, task.title]));
+  const calendar = unwrap(compileCalendar(laid.calendar));
+  return {
+    template: { id: template.id, kind: template.kind, name: template.name, description: template.description, version: template.version, usedTimes: template.usedTimes },
+    start: laid.start,
+    finish: plan.finish,
+    promise: laid.promise,
+    closedDays: laid.calendar.closed.filter((day) => day >= laid.start && day <= plan.finish && isWeekdayWorked(laid.calendar, day)).length,
+    effortMinutes: template.tasks.reduce((sum, task) => sum + (task.estimateMinutes ?? 0), 0),
+    phases: template.phases.map((phase) => {
+      const dates = phaseDates.get(phase.id) as { start: string; finish: string };
+      const workingDays = workingDaysBetween(calendar, parseDay(dates.start) as number, (parseDay(dates.finish) as number) + 1);
+      const { id, name, role, roleId, stateLine, rounds, checks } = phase;
+      return { id, name, role, roleId, stateLine, rounds, checks, start: dates.start, finish: dates.finish, workingDays };
+    }),
+    tasks: template.tasks.map((task) => {
+      const dates = dated.get(task.id) as { start: string; finish: string; slack: number };
+      const { id, phaseId, title, kind, roleId, role, estimateMinutes, days, steps } = task;
+      return {
+        ...{ id, phaseId, title, kind, roleId, role, estimateMinutes, days, steps },
+        anchor: { at: task.anchorAt, offset: task.anchorOffset },
+        after: task.after.map((tie) => ({ ...tie, title: titleOf.get(tie.taskId) ?? '' })),
+        start: dates.start,
+        finish: dates.finish,
+        slack: dates.slack,
+      };
+    }),
+    conflicts: plan.conflicts.map((conflict) => ({ taskId: conflict.task, title: titleOf.get(conflict.task) ?? '', days: conflict.days })),
+    roles,
+    overloads: overloadsOf(laid, roles, today),
+  };
+}
+
+const isWeekdayWorked = (calendar: CalendarInput, day: string): boolean => (calendar.week[weekdayOf(parseDay(day) as number)] ?? 0) > 0;
+
+/** Whom the whole of it would put over, were the proposed people to take it. */
+function overloadsOf(laid: LaidTemplate, roles: readonly RoleNeed[], today: string): DryRun['overloads'] {
+  const personOf = new Map(roles.map((role) => [role.roleId, role.chosen?.id]));
+  const dated = new Map(laid.schedule.tasks.map((task) => [task.id, task]));
+  const window = { today, from: laterOf(laid.start, today), to: laterOf(laid.schedule.finish, today) };
+  const before = toLoadInput(laid.load, window);
+  const added = laid.template.tasks.flatMap((task) => {
+    const person = task.roleId === null ? undefined : personOf.get(task.roleId);
+    const dates = dated.get(task.id);
+    if (person === undefined || dates === undefined || task.kind === 'client' || task.kind === 'milestone') return [];
+    const estimate = task.estimateMinutes === null ? {} : { estimate: task.estimateMinutes };
+    return [{ id: task.id, assignees: [{ person }], start: dates.start, due: dates.finish, ...estimate }];
+  });
+  const people = new Map(laid.load.people.map((person) => [person.id, person]));
+  return newOverloads(before, { ...before, tasks: [...before.tasks, ...added] }).map(({ personId, ...over }) => ({
+    person: refOf(people.get(personId) as PersonRef),
+    ...over,
+  }));
+}

@@ -1,0 +1,61 @@
+import type { CalendarInput, LoadInput, LoadTaskInput, PersonInput } from '@crew/core';
+import type { ClientHue } from '@crew/contract';
+import type { EntityManager } from 'typeorm';
+import { firstRow } from '../platform/database.ts';
+
+/** A person with week, time off and roles, as the load reads them. */
+export interface PersonFacts extends PersonInput {
+  readonly name: string;
+  readonly initials: string;
+  readonly roleIds: readonly string[];
+  readonly roles: readonly string[];
+  readonly off: readonly { readonly from: string; readonly to: string; readonly minutes?: number }[];
+}
+
+/** An open task with what the load and its grid need. */
+export interface LoadTaskFacts extends LoadTaskInput {
+  readonly title: string;
+  readonly engagementId: string;
+  readonly engagement: string;
+  readonly hue: ClientHue;
+}
+
+/** What the load of an agency is computed from. */
+export interface LoadFacts {
+  readonly calendar: CalendarInput;
+  readonly defaultMinutes: number;
+  readonly people: readonly PersonFacts[];
+  readonly tasks: readonly LoadTaskFacts[];
+}
+
+const FACTS = `
+  SELECT json_build_object('week', agency.week, 'closed',
+      coalesce((SELECT json_agg(c.day ORDER BY c.day) FROM closed_day c WHERE c.agency_id = agency.id), '[]')) AS calendar,
+    agency.default_minutes AS "defaultMinutes",
+    coalesce((SELECT json_agg(json_build_object('id', p.id, 'name', p.name, 'initials', p.initials, 'week', p.week, 'reserve', p.reserve,
+        'roleIds', coalesce((SELECT json_agg(h.role_id ORDER BY h.position) FROM person_role h WHERE h.person_id = p.id), '[]'),
+        'roles', coalesce((SELECT json_agg(r.name ORDER BY h.position) FROM person_role h JOIN role r ON r.id = h.role_id WHERE h.person_id = p.id), '[]'),
+        'off', coalesce((SELECT json_agg(json_strip_nulls(json_build_object('from', o.from_day, 'to', o.to_day, 'minutes', o.minutes)))
+          FROM time_off o WHERE o.person_id = p.id AND o.to_day >= $2), '[]')) ORDER BY p.name)
+      FROM person p WHERE p.agency_id = agency.id AND p.is_active), '[]') AS people,
+    coalesce((SELECT json_agg(json_strip_nulls(json_build_object('id', t.id, 'title', t.title, 'engagementId', e.id, 'engagement', e.name, 'hue', c.hue,
+        'estimate', t.estimate_minutes, 'logged', t.logged_minutes, 'start', t.start_day, 'due', t.due_day,
+        'likelihood', CASE WHEN e.state = 'proposal' THEN e.likelihood END,
+        'assignees', coalesce((SELECT json_agg(json_build_object('person', a.person_id, 'share', a.share) ORDER BY a.position)
+          FROM task_assignee a JOIN person p ON p.id = a.person_id AND p.is_active WHERE a.task_id = t.id), '[]'))) ORDER BY t.due_day, t.id)
+      FROM task t JOIN engagement e ON e.id = t.engagement_id JOIN client c ON c.id = e.client_id
+      WHERE t.agency_id = agency.id AND t.status NOT IN ('done', 'dropped') AND t.kind NOT IN ('client', 'milestone')
+        AND e.state IN ('proposal', 'open') AND t.start_day <= $3), '[]') AS tasks
+  FROM agency WHERE agency.id = $1`;
+
+/** Reads people and their open work; tasks that begin after `to` are left out. */
+export async function readLoadFacts(manager: EntityManager, agencyId: string, window: { readonly today: string; readonly to: string }): Promise<LoadFacts> {
+  const facts = await firstRow<LoadFacts>(manager, FACTS, [agencyId, window.today, window.to]);
+  if (facts === null) throw new Error(`agency ${agencyId} vanished`);
+  return facts;
+}
+
+/** The facts as the core's load wants them. */
+export function toLoadInput(facts: LoadFacts, window: { readonly today: string; readonly from: string; readonly to: string }): LoadInput {
+  return { calendar: facts.calendar, ...window, defaultMinutes: facts.defaultMinutes, people: facts.people, tasks: facts.tasks };
+}
