@@ -79,7 +79,13 @@ export class AppModule {
         TypeOrmModule.forRoot(databaseOptions(config.databaseUrl)),
         ThrottlerModule.forRoot([{ limit: 600, ttl: 60_000 }]),
         TerminusModule,
-        LoggerModule.forRoot({ pinoHttp: { level: config.isQuiet ? 'error' : 'info', autoLogging: false, redact: ['req.headers.cookie', 'req.headers.authorization'] } }),
+        LoggerModule.forRoot({
+          pinoHttp: {
+            level: config.isQuiet ? 'error' : 'info',
+            autoLogging: false,
+            redact: ['req.headers.cookie', 'req.headers.authorization'],
+          },
+        }),
       ],
       controllers,
       providers: [

@@ -18,7 +18,14 @@ export async function createApp(config: Config): Promise<NestExpressApplication>
   app.useLogger(config.isQuiet ? ['error'] : app.get(Logger));
   const source = app.get(DataSource);
   await migrate(source);
-  app.use(helmet({ contentSecurityPolicy: { directives: { 'script-src': ["'self'"], 'style-src': ["'self'", "'unsafe-inline'"], 'upgrade-insecure-requests': null } }, hsts: false }));
+  app.use(
+    helmet({
+      contentSecurityPolicy: {
+        directives: { 'script-src': ["'self'"], 'style-src': ["'self'", "'unsafe-inline'"], 'upgrade-insecure-requests': null },
+      },
+      hsts: false,
+    }),
+  );
   app.use('/api', sessionMiddleware(source, config));
   app.setGlobalPrefix('api');
   app.useGlobalPipes(inputPipe);

@@ -144,6 +144,7 @@ export interface PlanPhase extends TrackPhase {
   readonly startedOn: string | null;
   readonly finishedOn: string | null;
   readonly handoffId: string | null;
+  readonly rounds: number | null;
   readonly gate: { readonly clear: number; readonly all: number };
 }
 

@@ -55,7 +55,9 @@ export class SessionController {
     const account = await this.accounts.findByEmail(input.email.trim().toLowerCase());
     const matches = await isPassword(account?.passwordHash ?? (await this.nobodysHash), input.password);
     if (account === null || !matches) {
-      throw new Refusal('wrong-sign-in', 'That address and password do not belong together. Check both and try again.', { field: 'password' });
+      throw new Refusal('wrong-sign-in', 'That address and password do not belong together. Check both and try again.', {
+        field: 'password',
+      });
     }
     await beginSession(request, account.id);
   }

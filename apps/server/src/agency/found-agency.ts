@@ -50,11 +50,16 @@ export class FoundAgency {
     return this.database.transaction(async (manager) => {
       // Two first visitors at once: the second waits here and then finds an agency.
       await manager.query('LOCK TABLE agency IN EXCLUSIVE MODE');
-      if ((await manager.count(Agency)) > 0) throw new Refusal('already-there', 'This installation has its agency already. Sign in instead.');
+      if ((await manager.count(Agency)) > 0)
+        throw new Refusal('already-there', 'This installation has its agency already. Sign in instead.');
       const { name, zone, week } = draft;
       const { identifiers } = await manager.insert(Agency, { name, zone, week: [...week] });
       const agencyId = (identifiers[0] as { id: string }).id;
-      if (draft.closed.length > 0) await manager.insert(ClosedDay, draft.closed.map((closed) => ({ agencyId, ...closed })));
+      if (draft.closed.length > 0)
+        await manager.insert(
+          ClosedDay,
+          draft.closed.map((closed) => ({ agencyId, ...closed })),
+        );
       const roleIds = await writeRoles(manager, agencyId, draft.roles);
       for (const person of draft.people) await writePerson(manager, { agencyId, roleIds, person });
       for (const client of draft.clients) await writeClient(manager, agencyId, client);
@@ -64,7 +69,10 @@ export class FoundAgency {
 
 async function writeRoles(manager: EntityManager, agencyId: string, names: readonly string[]): Promise<ReadonlyMap<string, string>> {
   if (names.length === 0) return new Map();
-  const { identifiers } = await manager.insert(Role, names.map((name) => ({ agencyId, name })));
+  const { identifiers } = await manager.insert(
+    Role,
+    names.map((name) => ({ agencyId, name })),
+  );
   return new Map(names.map((name, index) => [name, (identifiers[index] as { id: string }).id]));
 }
 
@@ -83,9 +91,20 @@ async function writePerson(
   const personId = (identifiers[0] as { id: string }).id;
   const held = person.roles.map((role, position) => ({ personId, roleId: roleIds.get(role) as string, position }));
   if (held.length > 0) await manager.insert(PersonRole, held);
-  const off = (person.off ?? []).map((entry) => ({ personId, fromDay: entry.from, toDay: entry.to, minutes: entry.minutes ?? null, note: entry.note }));
+  const off = (person.off ?? []).map((entry) => ({
+    personId,
+    fromDay: entry.from,
+    toDay: entry.to,
+    minutes: entry.minutes ?? null,
+    note: entry.note,
+  }));
   if (off.length > 0) await manager.insert(TimeOff, off);
-  await manager.insert(Account, { agencyId, email: person.email.toLowerCase(), passwordHash: await hashPassword(person.password), personId });
+  await manager.insert(Account, {
+    agencyId,
+    email: person.email.toLowerCase(),
+    passwordHash: await hashPassword(person.password),
+    personId,
+  });
 }
 
 async function writeClient(manager: EntityManager, agencyId: string, client: ClientDraft): Promise<void> {

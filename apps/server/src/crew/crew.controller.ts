@@ -16,7 +16,9 @@ export class CrewController {
   @Get()
   @Allow(STAFF)
   async read(@Caller() who: Who): Promise<Crew> {
-    const roles = await this.database.rows<Crew['roles'][number]>('SELECT id, name FROM role WHERE agency_id = $1 ORDER BY name', [who.agencyId]);
+    const roles = await this.database.rows<Crew['roles'][number]>('SELECT id, name FROM role WHERE agency_id = $1 ORDER BY name', [
+      who.agencyId,
+    ]);
     const people = await this.database.rows<CrewPerson>(
       `SELECT p.id, p.name, p.initials, p.access, p.week,
          ARRAY(SELECT h.role_id FROM person_role h WHERE h.person_id = p.id ORDER BY h.position) AS "roleIds",

@@ -16,7 +16,13 @@ export class Role {
 @Entity('person')
 @Check('person_week_has_seven_days', 'cardinality("week") = 7')
 @Check('person_reserve_is_percent', '"reserve" BETWEEN 0 AND 100')
-@Check('person_access_known', oneOf('access', ACCESS.filter((access) => access !== 'client')))
+@Check(
+  'person_access_known',
+  oneOf(
+    'access',
+    ACCESS.filter((access) => access !== 'client'),
+  ),
+)
 export class Person {
   @Key() id!: string;
   @Ref(() => Agency, { onDelete: 'CASCADE', isIndexed: true }) agencyId!: string;

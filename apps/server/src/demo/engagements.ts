@@ -34,16 +34,61 @@ const CREW = {
   Installer: 'Jonah Ferreira',
 } as const;
 
-const led = (lead: string, more: Readonly<Record<string, string | null>> = {}) => ({ lead, people: { ...CREW, 'Engagement lead': lead, ...more } });
+const led = (lead: string, more: Readonly<Record<string, string | null>> = {}) => ({
+  lead,
+  people: { ...CREW, 'Engagement lead': lead, ...more },
+});
 
 /** In the order they are lived through, oldest first. */
 export const demoEngagements: readonly DemoEngagement[] = [
-  { name: 'Comet cart', client: 'Vennick Observatory', template: 'Travelling display', stand: { kind: 'finished', daysAgo: 120 }, spare: 2, ...led('Bastien Okoro') },
-  { name: 'Platform signs', client: 'Pellworth Tram Museum', template: 'Wayfinding & signage', stand: { kind: 'finished', daysAgo: 105 }, spare: 4, ...led('Odalys Renn') },
-  { name: 'Glasshouse audio walk', client: 'Marrowdale Botanic Garden', template: 'Audio trail', stand: { kind: 'finished', daysAgo: 88 }, spare: -2, ...led('Bastien Okoro') },
-  { name: 'Bell stair labels', client: 'Corvane Clock House', template: 'Wayfinding & signage', stand: { kind: 'finished', daysAgo: 70 }, spare: 3, ...led('Sunniva Ashe', { 'Engagement lead': 'Odalys Renn' }) },
-  { name: 'Rock pool walk', client: 'Brindle Bay Sea Centre', template: 'Audio trail', stand: { kind: 'finished', daysAgo: 45 }, spare: 1, ...led('Odalys Renn') },
-  { name: 'Lamp room cabinet', client: 'Oskerry Lighthouse Trust', template: 'Travelling display', stand: { kind: 'finished', daysAgo: 30 }, spare: 0, ...led('Odalys Renn', { 'Exhibit designer': 'Tavi Lindqvist' }) },
+  {
+    name: 'Comet cart',
+    client: 'Vennick Observatory',
+    template: 'Travelling display',
+    stand: { kind: 'finished', daysAgo: 120 },
+    spare: 2,
+    ...led('Bastien Okoro'),
+  },
+  {
+    name: 'Platform signs',
+    client: 'Pellworth Tram Museum',
+    template: 'Wayfinding & signage',
+    stand: { kind: 'finished', daysAgo: 105 },
+    spare: 4,
+    ...led('Odalys Renn'),
+  },
+  {
+    name: 'Glasshouse audio walk',
+    client: 'Marrowdale Botanic Garden',
+    template: 'Audio trail',
+    stand: { kind: 'finished', daysAgo: 88 },
+    spare: -2,
+    ...led('Bastien Okoro'),
+  },
+  {
+    name: 'Bell stair labels',
+    client: 'Corvane Clock House',
+    template: 'Wayfinding & signage',
+    stand: { kind: 'finished', daysAgo: 70 },
+    spare: 3,
+    ...led('Sunniva Ashe', { 'Engagement lead': 'Odalys Renn' }),
+  },
+  {
+    name: 'Rock pool walk',
+    client: 'Brindle Bay Sea Centre',
+    template: 'Audio trail',
+    stand: { kind: 'finished', daysAgo: 45 },
+    spare: 1,
+    ...led('Odalys Renn'),
+  },
+  {
+    name: 'Lamp room cabinet',
+    client: 'Oskerry Lighthouse Trust',
+    template: 'Travelling display',
+    stand: { kind: 'finished', daysAgo: 30 },
+    spare: 0,
+    ...led('Odalys Renn', { 'Exhibit designer': 'Tavi Lindqvist' }),
+  },
   {
     name: 'Keepers’ Quarters gallery',
     client: 'Oskerry Lighthouse Trust',
@@ -64,7 +109,12 @@ export const demoEngagements: readonly DemoEngagement[] = [
     name: 'Depot audio trail',
     client: 'Pellworth Tram Museum',
     template: 'Audio trail',
-    stand: { kind: 'handed-off', phase: 'Script', daysAgo: 2, words: 'Stop 7 has no music, see the note. Names are checked with the museum.' },
+    stand: {
+      kind: 'handed-off',
+      phase: 'Script',
+      daysAgo: 2,
+      words: 'Stop 7 has no music, see the note. Names are checked with the museum.',
+    },
     spare: 1,
     ...led('Odalys Renn'),
   },

@@ -45,7 +45,11 @@ export class EngagementLife {
   private readonly app: INestApplicationContext;
   private engagementId = '';
 
-  constructor(app: INestApplicationContext, spec: DemoEngagement, world: { readonly cast: Cast; readonly today: string; readonly week: number[]; readonly closed: string[] }) {
+  constructor(
+    app: INestApplicationContext,
+    spec: DemoEngagement,
+    world: { readonly cast: Cast; readonly today: string; readonly week: number[]; readonly closed: string[] },
+  ) {
     this.app = app;
     this.spec = spec;
     this.cast = world.cast;
@@ -102,7 +106,10 @@ export class EngagementLife {
     const database = this.app.get(Database);
     const templateId = this.cast.templateIds.get(this.spec.template) as string;
     const laid = await this.app.get(DryRunTemplate).lay(database.manager, this.lead, { templateId, start });
-    const phases = laid.template.phases.map((phase, index) => ({ name: phase.name, ...(laid.schedule.phases[index] as { start: string; finish: string }) }));
+    const phases = laid.template.phases.map((phase, index) => ({
+      name: phase.name,
+      ...(laid.schedule.phases[index] as { start: string; finish: string }),
+    }));
     return { start: phases[0]?.start ?? start, finish: laid.schedule.finish, phases };
   }
 
@@ -120,7 +127,9 @@ export class EngagementLife {
     if (phase === undefined) return false;
     const tasks = plan.tasks.filter((task) => task.phaseId === phase.id);
     const isLast = this.spec.stand.kind !== 'finished' && phase.name === this.spec.stand.phase;
-    const deeds = tasks.flatMap((task) => this.deedsOf(task, isLast)).sort((left, right) => left.day.localeCompare(right.day) || left.order - right.order);
+    const deeds = tasks
+      .flatMap((task) => this.deedsOf(task, isLast))
+      .sort((left, right) => left.day.localeCompare(right.day) || left.order - right.order);
     for (const deed of deeds) {
       if (deed.day > this.today) continue;
       this.clock.moveTo(deed.day);
@@ -152,7 +161,11 @@ export class EngagementLife {
     const each = Math.floor(minutes / days.length / 5) * 5;
     return days
       .filter((day) => day < this.today)
-      .flatMap((day): Deed[] => (each < 5 ? [] : [{ day, order: 1, act: () => this.app.get(TaskParts).logTime(who, task.id, { day, minutes: Math.min(each, 600) }) }]));
+      .flatMap((day): Deed[] =>
+        each < 5
+          ? []
+          : [{ day, order: 1, act: () => this.app.get(TaskParts).logTime(who, task.id, { day, minutes: Math.min(each, 600) }) }],
+      );
   }
 
   private workingDays(task: PlanTask): string[] {
@@ -179,7 +192,11 @@ export class EngagementLife {
     const { stand } = this.spec;
     const now = await this.plan();
     const next = now.phases.find((candidate) => candidate.state === 'ahead');
-    const lastDay = now.tasks.filter((task) => task.phaseId === phase.id).map((task) => task.due).sort().at(-1) as string;
+    const lastDay = now.tasks
+      .filter((task) => task.phaseId === phase.id)
+      .map((task) => task.due)
+      .sort()
+      .at(-1) as string;
     const nextDay = next === undefined ? lastDay : next.start;
     const isFarApart = workingDaysBetween(this.calendar, parseDay(lastDay) as number, parseDay(nextDay) as number) > 3;
     const day = isFarApart ? formatDay(addWorkingDays(this.calendar, parseDay(nextDay) as number, -1)) : lastDay;
@@ -200,7 +217,9 @@ export class EngagementLife {
     }
     if (nextDay > this.today) return false;
     this.clock.moveTo(nextDay);
-    await this.app.get(PassHandoff).pickUp(receiver.access === 'freelancer' ? this.lead : receiver, id, { version: (await this.line(id)).version });
+    await this.app
+      .get(PassHandoff)
+      .pickUp(receiver.access === 'freelancer' ? this.lead : receiver, id, { version: (await this.line(id)).version });
     return next !== undefined;
   }
 
@@ -211,8 +230,11 @@ export class EngagementLife {
   }
 
   private async giveWords(handoffId: string): Promise<void> {
-    const facts = await this.app.get(HandoffRepository).find(this.app.get(Database).manager, this.lead, { id: handoffId, today: this.clock.today() });
-    for (const check of facts?.gate ?? []) if (check.kind === 'word' && !check.isClear) await this.app.get(GiveWord).run(this.lead, check.id, true);
+    const facts = await this.app
+      .get(HandoffRepository)
+      .find(this.app.get(Database).manager, this.lead, { id: handoffId, today: this.clock.today() });
+    for (const check of facts?.gate ?? [])
+      if (check.kind === 'word' && !check.isClear) await this.app.get(GiveWord).run(this.lead, check.id, true);
   }
 }
 

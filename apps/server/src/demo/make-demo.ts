@@ -15,7 +15,17 @@ import { careVisits, galleryTalkKit, inHouse, singleTasks, standAlonePhases, tra
 import { audioTrail, wayfinding } from './templates/trails.ts';
 import { demoAgency } from './world.ts';
 
-const TEMPLATES = [permanentGallery, wayfinding, audioTrail, travellingDisplay, careVisits, galleryTalkKit, inHouse, ...standAlonePhases, ...singleTasks];
+const TEMPLATES = [
+  permanentGallery,
+  wayfinding,
+  audioTrail,
+  travellingDisplay,
+  careVisits,
+  galleryTalkKit,
+  inHouse,
+  ...standAlonePhases,
+  ...singleTasks,
+];
 
 /** Fills an empty database with the demo world as of today; says what it is doing. */
 export async function makeDemo(app: INestApplicationContext, say: (line: string) => void): Promise<void> {
@@ -55,8 +65,14 @@ async function lookAtDesks(app: INestApplicationContext, cast: Cast, day: string
   for (const who of cast.whoById.values()) {
     const rows = await app
       .get(Database)
-      .rows<{ id: string }>('SELECT task_id AS id FROM task_assignee WHERE person_id = $1 AND seen_at IS NULL AND assigned_at < $2::date - 6', [who.personId, day]);
-    await app.get(TaskParts).markSeen(who, rows.map((row) => row.id));
+      .rows<{ id: string }>(
+        'SELECT task_id AS id FROM task_assignee WHERE person_id = $1 AND seen_at IS NULL AND assigned_at < $2::date - 6',
+        [who.personId, day],
+      );
+    await app.get(TaskParts).markSeen(
+      who,
+      rows.map((row) => row.id),
+    );
   }
 }
 
@@ -72,7 +88,9 @@ async function readCast(app: INestApplicationContext): Promise<Cast> {
     whoById: new Map(everybody.flatMap((who) => (who.personId === null ? [] : [[who.personId, who] as const]))),
     roleIds: await idsByName('SELECT name, id FROM role'),
     clientIds: await idsByName('SELECT name, id FROM client'),
-    contactIds: await idsByName('SELECT DISTINCT ON (c.name) c.name, k.id FROM contact k JOIN client c ON c.id = k.client_id ORDER BY c.name, k.name'),
+    contactIds: await idsByName(
+      'SELECT DISTINCT ON (c.name) c.name, k.id FROM contact k JOIN client c ON c.id = k.client_id ORDER BY c.name, k.name',
+    ),
     templateIds: await idsByName(`SELECT name, id FROM template WHERE kind = 'engagement'`),
   };
 }

@@ -69,7 +69,11 @@ function people(from: (days: number) => string): PersonDraft[] {
   ];
 }
 
-const contact = (name: string, host: string) => ({ name, email: `${name.split(' ')[0]?.toLowerCase()}@${host}.example`, password: DEMO_PASSWORD });
+const contact = (name: string, host: string) => ({
+  name,
+  email: `${name.split(' ')[0]?.toLowerCase()}@${host}.example`,
+  password: DEMO_PASSWORD,
+});
 
 const clients: readonly ClientDraft[] = [
   { name: 'Oskerry Lighthouse Trust', hue: 'blue', contacts: [contact('Freya Kell', 'oskerry'), contact('Dougal Imrie', 'oskerry')] },

@@ -22,7 +22,8 @@ export class DeskController {
   @Allow(CREW)
   @ApiQuery({ name: 'person', required: false })
   read(@Caller() who: Who, @Query('person') person?: string): Promise<Desk> {
-    if (person !== undefined && !isUUID(person)) throw new Refusal('invalid-input', 'This is no id of a person. Choose from the list.', { field: 'person' });
+    if (person !== undefined && !isUUID(person))
+      throw new Refusal('invalid-input', 'This is no id of a person. Choose from the list.', { field: 'person' });
     if (person !== undefined && person !== who.personId && !isLead(who)) {
       throw new Refusal('not-allowed', 'Only leads open the desk of somebody else.', { field: 'person' });
     }

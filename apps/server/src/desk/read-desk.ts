@@ -58,7 +58,10 @@ export class ReadDesk {
   async run(who: Who, personId: string): Promise<Desk> {
     const today = this.clock.today();
     const person = requireFound(
-      await this.database.row<PersonRef>('SELECT id, name, initials FROM person WHERE id = $1 AND agency_id = $2', [personId, who.agencyId]),
+      await this.database.row<PersonRef>('SELECT id, name, initials FROM person WHERE id = $1 AND agency_id = $2', [
+        personId,
+        who.agencyId,
+      ]),
       'person',
     );
     const [rows, handoffs, week] = await Promise.all([
@@ -76,7 +79,9 @@ export class ReadDesk {
       overdue: rest.filter((row) => row.due < today && isFree(row)).map(toTask),
       ready: rest.filter((row) => row.due >= today && isFree(row)).map(toTask),
       waiting: rest.filter((row) => !isFree(row)).map(toTask),
-      fresh: begun.filter((row) => !row.isSeen).map((row) => ({ ...toTask(row), waitingFor: row.assignedBy === null ? null : `from ${row.assignedBy.split(' ')[0]}` })),
+      fresh: begun
+        .filter((row) => !row.isSeen)
+        .map((row) => ({ ...toTask(row), waitingFor: row.assignedBy === null ? null : `from ${row.assignedBy.split(' ')[0]}` })),
       handoffs,
       ...week,
     };
@@ -106,14 +111,20 @@ export class ReadDesk {
     const total = (pick: (day: DeskDay) => number): number => days.reduce((sum, day) => sum + pick(day), 0);
     return {
       days,
-      week: { plannedMinutes: total((day) => day.load), capacityMinutes: total((day) => day.capacity), loggedMinutes: logged?.minutes ?? 0 },
+      week: {
+        plannedMinutes: total((day) => day.load),
+        capacityMinutes: total((day) => day.capacity),
+        loggedMinutes: logged?.minutes ?? 0,
+      },
     };
   }
 }
 
 /** What one task puts on each day of the week for one person: the core's load of that task alone. */
 function partOf(input: LoadInput, task: LoadTaskFacts, personId: string): readonly number[] {
-  const others = task.assignees.filter((assignee) => assignee.person !== personId).map((assignee) => ({ id: assignee.person, week: [0, 0, 0, 0, 0, 0, 0] }));
+  const others = task.assignees
+    .filter((assignee) => assignee.person !== personId)
+    .map((assignee) => ({ id: assignee.person, week: [0, 0, 0, 0, 0, 0, 0] }));
   const alone = unwrap(load({ ...input, people: [...input.people, ...others], tasks: [task] }));
   return alone.people[0]?.days.map((day) => day.load) ?? [];
 }
@@ -126,6 +137,13 @@ function byLastTouch(left: DeskRow, right: DeskRow): number {
   return (right.lastTouch ?? '').localeCompare(left.lastTouch ?? '') || left.due.localeCompare(right.due);
 }
 
-function toTask({ isBegun: _begun, openPredecessors: _open, assignedBy: _by, isSeen: _seen, lastTouch: _touch, ...task }: DeskRow): DeskTask {
+function toTask({
+  isBegun: _begun,
+  openPredecessors: _open,
+  assignedBy: _by,
+  isSeen: _seen,
+  lastTouch: _touch,
+  ...task
+}: DeskRow): DeskTask {
   return task;
 }

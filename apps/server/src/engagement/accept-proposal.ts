@@ -19,7 +19,8 @@ export class AcceptProposal {
     return this.database.transaction(async (manager) => {
       const sql = 'SELECT state FROM engagement WHERE id = $1 AND agency_id = $2 FOR UPDATE';
       const engagement = requireFound(await firstRow<{ state: string }>(manager, sql, [engagementId, who.agencyId]), 'engagement');
-      if (engagement.state !== 'proposal') throw new Refusal('wrong-moment', 'This is no proposal any more. Reload to see where it stands.');
+      if (engagement.state !== 'proposal')
+        throw new Refusal('wrong-moment', 'This is no proposal any more. Reload to see where it stands.');
       await manager.query(`UPDATE engagement SET state = 'open', likelihood = 100, version = version + 1 WHERE id = $1`, [engagementId]);
       const changes = [{ field: 'state', from: 'proposal', to: 'open' }];
       const happening = { engagementId, subject: 'engagement', subjectId: engagementId, kind: 'accepted', changes } as const;

@@ -1,6 +1,13 @@
 import { Body, Controller, Get, HttpCode, Param, ParseUUIDPipe, Post, Query } from '@nestjs/common';
 import { ApiQuery, ApiTags } from '@nestjs/swagger';
-import { PlanEngagement, StartEngagement as StartInput, type ClientEngagement, type DryRun, type EngagementPlan, type EngagementTrack } from '@crew/contract';
+import {
+  PlanEngagement,
+  StartEngagement as StartInput,
+  type ClientEngagement,
+  type DryRun,
+  type EngagementPlan,
+  type EngagementTrack,
+} from '@crew/contract';
 import { Clock } from '../platform/clock.ts';
 import { Database } from '../platform/database.ts';
 import { requireFound } from '../platform/refusal.ts';

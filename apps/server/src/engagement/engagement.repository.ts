@@ -18,7 +18,7 @@ const GATE = (phase: string): string => `
 const PHASES = `
   (SELECT json_agg(json_build_object('id', p.id, 'name', p.name, 'state', p.state, 'start', coalesce(p.started_on, p.planned_start),
       'finish', coalesce(p.finished_on, p.planned_finish), 'percent', p.percent, 'stateLine', p.state_line,
-      'handoff', h.state, 'handoffId', h.id, 'startedOn', p.started_on, 'finishedOn', p.finished_on, 'roleId', p.role_id, 'role', r.name,
+      'handoff', h.state, 'handoffId', h.id, 'startedOn', p.started_on, 'finishedOn', p.finished_on, 'rounds', p.rounds, 'roleId', p.role_id, 'role', r.name,
       'gate', CASE WHEN p.state = 'running' THEN ${GATE('p')} ELSE json_build_object('clear', 0, 'all', 0) END) ORDER BY p.position)
    FROM phase p LEFT JOIN role r ON r.id = p.role_id
    LEFT JOIN LATERAL (SELECT h.id, h.state FROM handoff h WHERE h.from_phase_id = p.id ORDER BY h.state = 'picked-up' LIMIT 1) h ON true
@@ -73,7 +73,10 @@ export class EngagementRepository {
     );
     if (row === null) return null;
     const { version, contact, template } = row;
-    return { engagement: { ...toTrack(row, today), version, contact, template }, phases: row.phases.map((phase) => withBaton(phase, today)) };
+    return {
+      engagement: { ...toTrack(row, today), version, contact, template },
+      phases: row.phases.map((phase) => withBaton(phase, today)),
+    };
   }
 
   /** The tasks of an engagement in plan order. */
@@ -124,7 +127,16 @@ function toTrack(row: TrackRow, today: string): EngagementTrack {
   const { id, name, client, lead, state, start, promise, finish, percent, loggedMinutes, effortMinutes, overdue } = row;
   const phases = row.phases.map((phase) => {
     const { id: phaseId, name: title, state: phaseState, percent: done, stateLine } = phase;
-    return { id: phaseId, name: title, state: phaseState, start: phase.start, finish: phase.finish, percent: done, stateLine, baton: withBaton(phase, today).baton };
+    return {
+      id: phaseId,
+      name: title,
+      state: phaseState,
+      start: phase.start,
+      finish: phase.finish,
+      percent: done,
+      stateLine,
+      baton: withBaton(phase, today).baton,
+    };
   });
   return { id, name, client, lead, state, start, promise, finish, percent, loggedMinutes, effortMinutes, overdue, standing, phases };
 }

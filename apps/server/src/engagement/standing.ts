@@ -19,11 +19,11 @@ export function standingOf(facts: StandingFacts, today: string): Standing {
   if (facts.state !== 'proposal' && facts.lateDays >= WEEK_DAYS) return { kind: 'late', days: facts.lateDays, finish: facts.finish };
   if (facts.flight?.state === 'sent-back') return { kind: 'sent-back', since: facts.flight.since, question: facts.flight.question ?? '' };
   if (facts.flight?.state === 'handed-off') return { kind: 'not-picked-up', since: facts.flight.since };
+  if (facts.state === 'proposal') return { kind: 'proposal' };
   if (facts.waitingTitle !== null && facts.waitingSince !== null) {
     const days = Math.round((Date.parse(today) - Date.parse(facts.waitingSince)) / 86_400_000);
     if (days > 0) return { kind: 'waiting-on-client', title: facts.waitingTitle, days };
   }
-  if (facts.state === 'proposal') return { kind: 'proposal' };
   if (facts.lateDays > 0) return { kind: 'late', days: facts.lateDays, finish: facts.finish };
   if (facts.overdue > 0) return { kind: 'overdue', tasks: facts.overdue };
   return { kind: 'on-time' };

@@ -34,7 +34,11 @@ export class StartEngagement {
       const made = new Making({ manager, who, now: this.clock.now(), laid, people });
       const engagementId = await made.engagement(input);
       await refreshEngagement(manager, engagementId, { today: this.clock.today(), changed: [] });
-      await recordEvent(manager, { who, at: this.clock.now() }, { engagementId, subject: 'engagement', subjectId: engagementId, kind: 'started' });
+      await recordEvent(
+        manager,
+        { who, at: this.clock.now() },
+        { engagementId, subject: 'engagement', subjectId: engagementId, kind: 'started' },
+      );
       return { id: engagementId };
     });
   }
@@ -48,7 +52,8 @@ async function requireClient(manager: EntityManager, who: Who, input: Input): Pr
     [input.clientId, who.agencyId, input.contactId ?? null],
   );
   if (client === null) throw new Refusal('unknown-id', 'This client is not one of yours. Choose from the list.', { field: 'clientId' });
-  if (!client.hasContact) throw new Refusal('unknown-id', 'This contact belongs to another client. Choose one of this client.', { field: 'contactId' });
+  if (!client.hasContact)
+    throw new Refusal('unknown-id', 'This contact belongs to another client. Choose one of this client.', { field: 'contactId' });
 }
 
 interface MakingContext {
@@ -167,17 +172,26 @@ class Making {
       };
     });
     await manager.insert(Task, tasks);
-    const steps = laid.template.tasks.flatMap((task) => task.steps.map((title, position) => ({ taskId: this.taskId(task.id), position, title })));
+    const steps = laid.template.tasks.flatMap((task) =>
+      task.steps.map((title, position) => ({ taskId: this.taskId(task.id), position, title })),
+    );
     if (steps.length > 0) await manager.insert(Step, steps);
     const links = laid.template.tasks.flatMap((task) =>
-      task.after.map((tie) => ({ successorId: this.taskId(task.id), predecessorId: this.taskId(tie.taskId), type: tie.type, lag: tie.lag })),
+      task.after.map((tie) => ({
+        successorId: this.taskId(task.id),
+        predecessorId: this.taskId(tie.taskId),
+        type: tie.type,
+        lag: tie.lag,
+      })),
     );
     if (links.length > 0) await manager.insert(TaskLink, links);
     const given = laid.template.tasks.flatMap((task) => {
       const personId = task.roleId === null ? null : (people.get(task.roleId) ?? null);
       // What a lead gives to herself is not new to her.
       const seenAt = personId === who.personId ? now : null;
-      return personId === null ? [] : [{ taskId: this.taskId(task.id), personId, position: 0, assignedAt: now, assignedById: who.personId, seenAt }];
+      return personId === null
+        ? []
+        : [{ taskId: this.taskId(task.id), personId, position: 0, assignedAt: now, assignedById: who.personId, seenAt }];
     });
     if (given.length > 0) await manager.insert(TaskAssignee, given);
   }
@@ -186,11 +200,17 @@ class Making {
   private async handoffs(engagementId: string): Promise<void> {
     const { manager, laid } = this.context;
     const followed = new Set(laid.template.phases.map((phase) => phase.afterPhaseId));
-    const joints = laid.template.phases.flatMap((phase) => (phase.afterPhaseId === null ? [] : [{ from: phase.afterPhaseId, to: phase.id }]));
+    const joints = laid.template.phases.flatMap((phase) =>
+      phase.afterPhaseId === null ? [] : [{ from: phase.afterPhaseId, to: phase.id }],
+    );
     const closing = laid.template.phases.filter((phase) => !followed.has(phase.id)).map((phase) => ({ from: phase.id, to: null }));
     await manager.insert(
       Handoff,
-      [...joints, ...closing].map(({ from, to }) => ({ engagementId, fromPhaseId: this.phaseId(from), toPhaseId: to === null ? null : this.phaseId(to) })),
+      [...joints, ...closing].map(({ from, to }) => ({
+        engagementId,
+        fromPhaseId: this.phaseId(from),
+        toPhaseId: to === null ? null : this.phaseId(to),
+      })),
     );
   }
 }

@@ -18,7 +18,11 @@ export interface Happening {
 }
 
 /** Keeps who did what; part of the transaction that did it, so neither can be without the other. */
-export async function recordEvent(manager: EntityManager, by: { readonly who: Who; readonly at: Date }, happening: Happening): Promise<void> {
+export async function recordEvent(
+  manager: EntityManager,
+  by: { readonly who: Who; readonly at: Date },
+  happening: Happening,
+): Promise<void> {
   await manager.query(
     `INSERT INTO event (agency_id, engagement_id, account_id, subject, subject_id, kind, changes, at)
      VALUES ($1, $2, $3, $4, $5, $6, $7, $8)`,

@@ -21,11 +21,22 @@ export class GiveWord {
                    JOIN engagement e ON e.id = p.engagement_id WHERE k.id = $1 AND e.agency_id = $2 FOR UPDATE OF k`;
       type Row = { kind: string; text: string; phaseId: string; engagementId: string };
       const check = requireFound(await firstRow<Row>(manager, sql, [checkId, who.agencyId]), 'check');
-      if (check.kind !== 'word') throw new Refusal('wrong-moment', `“${check.text}” clears by itself when the tasks are done. Finish those.`);
+      if (check.kind !== 'word')
+        throw new Refusal('wrong-moment', `“${check.text}” clears by itself when the tasks are done. Finish those.`);
       const at = this.clock.now();
-      await manager.query('UPDATE gate_check SET given_by_id = $2, given_at = $3 WHERE id = $1', [checkId, isClear ? who.personId : null, isClear ? at : null]);
+      await manager.query('UPDATE gate_check SET given_by_id = $2, given_at = $3 WHERE id = $1', [
+        checkId,
+        isClear ? who.personId : null,
+        isClear ? at : null,
+      ]);
       const changes = [{ field: check.text, from: !isClear, to: isClear }];
-      const happening = { engagementId: check.engagementId, subject: 'phase', subjectId: check.phaseId, kind: 'word-given', changes } as const;
+      const happening = {
+        engagementId: check.engagementId,
+        subject: 'phase',
+        subjectId: check.phaseId,
+        kind: 'word-given',
+        changes,
+      } as const;
       await recordEvent(manager, { who, at }, happening);
     });
   }

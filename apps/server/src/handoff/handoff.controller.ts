@@ -78,4 +78,3 @@ export class HandoffController {
     return this.words.run(who, id, input.isClear);
   }
 }
-

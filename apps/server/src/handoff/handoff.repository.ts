@@ -1,5 +1,15 @@
 import { Injectable } from '@nestjs/common';
-import type { CheckKind, GateCheckView, HandoffBoard, HandoffLine, HandoffSheet, HandoffState, HandoffTurn, PhaseState, TaskStatus } from '@crew/contract';
+import type {
+  CheckKind,
+  GateCheckView,
+  HandoffBoard,
+  HandoffLine,
+  HandoffSheet,
+  HandoffState,
+  HandoffTurn,
+  PhaseState,
+  TaskStatus,
+} from '@crew/contract';
 import { evaluateGate, type GateCheck as CoreCheck } from '@crew/core';
 import type { EntityManager } from 'typeorm';
 import { Database, firstRow } from '../platform/database.ts';
@@ -50,7 +60,13 @@ interface LineRow {
   readonly toRole: string | null;
   readonly giver: HandoffLine['giver'];
   readonly receiver: HandoffLine['receiver'];
-  readonly checks: readonly { readonly id: string; readonly kind: CheckKind; readonly text: string; readonly isGiven: boolean; readonly givenBy: string | null }[];
+  readonly checks: readonly {
+    readonly id: string;
+    readonly kind: CheckKind;
+    readonly text: string;
+    readonly isGiven: boolean;
+    readonly givenBy: string | null;
+  }[];
   readonly tasks: readonly {
     readonly id: string;
     readonly number: number;
@@ -113,10 +129,10 @@ export class HandoffRepository {
 
   /** As `find`, with engagement and handoff locked until the transaction ends. */
   async lock(manager: EntityManager, who: Who, handoff: { readonly id: string; readonly today: string }): Promise<HandoffFacts | null> {
-    await manager.query('SELECT 1 FROM engagement e JOIN handoff h ON h.engagement_id = e.id WHERE h.id = $1 AND e.agency_id = $2 FOR UPDATE', [
-      handoff.id,
-      who.agencyId,
-    ]);
+    await manager.query(
+      'SELECT 1 FROM engagement e JOIN handoff h ON h.engagement_id = e.id WHERE h.id = $1 AND e.agency_id = $2 FOR UPDATE',
+      [handoff.id, who.agencyId],
+    );
     return this.find(manager, who, handoff);
   }
 
@@ -151,7 +167,9 @@ export class HandoffRepository {
 }
 
 function toFacts(row: LineRow, who: Who, today: string): HandoffFacts {
-  const checks = row.checks.map((check): CoreCheck => (check.kind === 'word' ? { id: check.id, kind: 'word', isGiven: check.isGiven } : { id: check.id, kind: check.kind }));
+  const checks = row.checks.map((check): CoreCheck =>
+    check.kind === 'word' ? { id: check.id, kind: 'word', isGiven: check.isGiven } : { id: check.id, kind: check.kind },
+  );
   const tasks = row.tasks.map((task) => ({ title: task.title, isOpen: task.status !== 'done', isClientTask: task.kind === 'client' }));
   const results = evaluateGate(checks, { tasks });
   const gate = row.checks.map((check, index): GateCheckView => {
@@ -175,7 +193,11 @@ function toFacts(row: LineRow, who: Who, today: string): HandoffFacts {
     checks: gate.map(({ isClear }) => ({ isClear })),
     missing: gate.flatMap((check) => (check.missing === null ? [] : [check.missing])),
     canPickUp: row.state === 'handed-off' && (row.receiver?.id === who.personId || isLead(who)),
-    canHandOff: (row.state === 'getting-ready' || row.state === 'sent-back') && row.fromState === 'running' && who.access !== 'client' && who.access !== 'freelancer',
+    canHandOff:
+      (row.state === 'getting-ready' || row.state === 'sent-back') &&
+      row.fromState === 'running' &&
+      who.access !== 'client' &&
+      who.access !== 'freelancer',
   };
   return { line, gate, row };
 }

@@ -29,7 +29,12 @@ export class PassHandoff {
     return this.turn(who, { id, version: input.version, kind: 'handed-off', words: input.words }, async (manager, { line, gate, row }) => {
       if (!line.canHandOff) throw new Refusal('wrong-moment', `${line.from.name} cannot be handed off now. Reload to see where it stands.`);
       const missing = gate.filter((check) => !check.isClear);
-      if (missing.length > 0) requireReason(who, input.reason, missing.map((check) => check.missing ?? check.text));
+      if (missing.length > 0)
+        requireReason(
+          who,
+          input.reason,
+          missing.map((check) => check.missing ?? check.text),
+        );
       const receiverId = input.receiverId ?? line.receiver?.id;
       if (receiverId === undefined) throw new Refusal('invalid-input', 'Choose who receives it.', { field: 'receiverId' });
       await requireCrew(manager, who, receiverId);
@@ -38,7 +43,10 @@ export class PassHandoff {
         [id, who.personId, receiverId, input.words, missing.length > 0 ? input.reason : null, this.clock.now()],
       );
       const today = this.clock.today();
-      await manager.query(`UPDATE phase SET state = 'over', finished_on = greatest(started_on, $2::date) WHERE id = $1`, [row.from.id, today]);
+      await manager.query(`UPDATE phase SET state = 'over', finished_on = greatest(started_on, $2::date) WHERE id = $1`, [
+        row.from.id,
+        today,
+      ]);
       await refreshEngagement(manager, line.engagement.id, { today, changed: [] });
     });
   }
@@ -63,7 +71,10 @@ export class PassHandoff {
       await refreshEngagement(manager, line.engagement.id, { today, changed: [] });
       return;
     }
-    await manager.query(`UPDATE phase SET state = 'running', started_on = $2, finished_on = NULL WHERE id = $1 AND state = 'ahead'`, [line.to.id, today]);
+    await manager.query(`UPDATE phase SET state = 'running', started_on = $2, finished_on = NULL WHERE id = $1 AND state = 'ahead'`, [
+      line.to.id,
+      today,
+    ]);
     await assignByRole(manager, { phaseId: line.to.id, receiverId: line.receiver?.id ?? null, byId: who.personId, at: this.clock.now() });
     const tasks = await manager.query<{ id: string }[]>('SELECT id FROM task WHERE phase_id = $1', [line.to.id]);
     await refreshEngagement(manager, line.engagement.id, { today, changed: tasks.map((task) => task.id) });
@@ -73,7 +84,11 @@ export class PassHandoff {
   sendBack(who: Who, id: string, input: SendBack): Promise<void> {
     return this.turn(who, { id, version: input.version, kind: 'sent-back', words: input.question }, async (manager, { line }) => {
       requireReceiver(who, line, 'send it back');
-      await manager.query(`UPDATE handoff SET state = 'sent-back', question = $2, since = $3 WHERE id = $1`, [id, input.question.trim(), this.clock.now()]);
+      await manager.query(`UPDATE handoff SET state = 'sent-back', question = $2, since = $3 WHERE id = $1`, [
+        id,
+        input.question.trim(),
+        this.clock.now(),
+      ]);
       await manager.query(`UPDATE phase SET state = 'running', finished_on = NULL WHERE id = $1`, [line.from.id]);
       await refreshEngagement(manager, line.engagement.id, { today: this.clock.today(), changed: [] });
     });
@@ -95,9 +110,14 @@ export class PassHandoff {
   ): Promise<void> {
     return this.database.transaction(async (manager) => {
       const facts = requireFound(await this.handoffs.lock(manager, who, { id: turn.id, today: this.clock.today() }), 'handoff');
-      const count = await affectedRows(manager, 'UPDATE handoff SET version = version + 1 WHERE id = $1 AND version = $2', [turn.id, turn.version]);
+      const count = await affectedRows(manager, 'UPDATE handoff SET version = version + 1 WHERE id = $1 AND version = $2', [
+        turn.id,
+        turn.version,
+      ]);
       if (count === 0) {
-        throw new Refusal('changed-meanwhile', 'Somebody moved this handoff since you opened it. Look again.', { details: { current: facts.line } });
+        throw new Refusal('changed-meanwhile', 'Somebody moved this handoff since you opened it. Look again.', {
+          details: { current: facts.line },
+        });
       }
       await act(manager, facts);
       const at = this.clock.now();
@@ -116,7 +136,8 @@ export class PassHandoff {
 
 /** Leads may act for the receiver, nobody else may. */
 function requireReceiver(who: Who, line: HandoffFacts['line'], act: string): void {
-  if (line.state !== 'handed-off') throw new Refusal('wrong-moment', `Nobody can ${act} now: it is not handed off. Reload to see where it stands.`);
+  if (line.state !== 'handed-off')
+    throw new Refusal('wrong-moment', `Nobody can ${act} now: it is not handed off. Reload to see where it stands.`);
   if (line.receiver?.id !== who.personId && !isLead(who)) {
     throw new Refusal('not-allowed', `Only ${line.receiver?.name ?? 'the receiver'} or a lead can ${act}.`);
   }
@@ -125,10 +146,15 @@ function requireReceiver(who: Who, line: HandoffFacts['line'], act: string): voi
 function requireReason(who: Who, reason: string | undefined, missing: readonly string[]): void {
   const list = missing.join('; ');
   if (!isLead(who)) throw new Refusal('gate-not-clear', `The gate is not clear: ${list}. Clear it, or ask a lead to let it pass.`);
-  if (reason === undefined) throw new Refusal('gate-not-clear', `The gate is not clear: ${list}. Clear it, or give a reason to let it pass.`, { field: 'reason' });
+  if (reason === undefined)
+    throw new Refusal('gate-not-clear', `The gate is not clear: ${list}. Clear it, or give a reason to let it pass.`, { field: 'reason' });
 }
 
 async function requireCrew(manager: EntityManager, who: Who, personId: string): Promise<void> {
-  const found = await manager.query<unknown[]>('SELECT 1 FROM person WHERE id = $1 AND agency_id = $2 AND is_active', [personId, who.agencyId]);
-  if (found.length === 0) throw new Refusal('unknown-id', 'The receiver is not of your crew. Choose from the list.', { field: 'receiverId' });
+  const found = await manager.query<unknown[]>('SELECT 1 FROM person WHERE id = $1 AND agency_id = $2 AND is_active', [
+    personId,
+    who.agencyId,
+  ]);
+  if (found.length === 0)
+    throw new Refusal('unknown-id', 'The receiver is not of your crew. Choose from the list.', { field: 'receiverId' });
 }

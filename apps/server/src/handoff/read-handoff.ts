@@ -35,8 +35,16 @@ export class ReadHandoff {
       gate,
       words: row.words,
       turns,
-      doneTasks: done.map(({ id: taskId, number, title, finish, who: people }) => ({ id: taskId, number, title, finish: finish as string, who: people })),
-      openTasks: row.tasks.filter((task) => task.status !== 'done').map(({ id: taskId, number, title, status }) => ({ id: taskId, number, title, status })),
+      doneTasks: done.map(({ id: taskId, number, title, finish, who: people }) => ({
+        id: taskId,
+        number,
+        title,
+        finish: finish as string,
+        who: people,
+      })),
+      openTasks: row.tasks
+        .filter((task) => task.status !== 'done')
+        .map(({ id: taskId, number, title, status }) => ({ id: taskId, number, title, status })),
       involved,
       onPickUp,
       receivers,

@@ -128,7 +128,37 @@ const UP: readonly string[] = [
   `CREATE INDEX "session_expire" ON "session" ("expire")`,
 ];
 
-const TABLES: readonly string[] = ['agency', 'closed_day', 'client', 'contact', 'role', 'person', 'person_role', 'time_off', 'account', 'template', 'template_phase', 'template_task', 'template_step', 'template_link', 'template_check', 'engagement', 'engagement_role', 'phase', 'engagement_summary', 'event', 'handoff', 'handoff_turn', 'gate_check', 'task', 'task_assignee', 'step', 'task_link', 'time_entry', 'session'];
+const TABLES: readonly string[] = [
+  'agency',
+  'closed_day',
+  'client',
+  'contact',
+  'role',
+  'person',
+  'person_role',
+  'time_off',
+  'account',
+  'template',
+  'template_phase',
+  'template_task',
+  'template_step',
+  'template_link',
+  'template_check',
+  'engagement',
+  'engagement_role',
+  'phase',
+  'engagement_summary',
+  'event',
+  'handoff',
+  'handoff_turn',
+  'gate_check',
+  'task',
+  'task_assignee',
+  'step',
+  'task_link',
+  'time_entry',
+  'session',
+];
 
 export class Foundation1764000000001 implements MigrationInterface {
   readonly name = 'Foundation1764000000001';

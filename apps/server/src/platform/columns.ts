@@ -6,7 +6,10 @@ type OnDelete = 'CASCADE' | 'RESTRICT' | 'SET NULL';
 export const Key = (): PropertyDecorator => PrimaryGeneratedColumn('uuid');
 
 /** A foreign key column `…Id` with its constraint; `SET NULL` makes it optional. */
-export function Ref(target: () => new () => object, more: { readonly onDelete: OnDelete; readonly isOptional?: boolean; readonly isIndexed?: boolean; readonly isKey?: boolean }): PropertyDecorator {
+export function Ref(
+  target: () => new () => object,
+  more: { readonly onDelete: OnDelete; readonly isOptional?: boolean; readonly isIndexed?: boolean; readonly isKey?: boolean },
+): PropertyDecorator {
   return (prototype, property) => {
     const column = String(property).replace(/[A-Z]/g, (letter) => `_${letter.toLowerCase()}`);
     const relation = String(property).replace(/Id$/, '');
@@ -23,7 +26,9 @@ export function Ref(target: () => new () => object, more: { readonly onDelete: O
 export const DayColumn = (options: { readonly nullable?: boolean } = {}): PropertyDecorator => Column('date', options);
 
 /** A short choice kept as text; its values are checked by a constraint on the table. */
-export const Choice = (options: { readonly default?: string; readonly nullable?: boolean } = {}): PropertyDecorator => Column('text', options);
+export const Choice = (options: { readonly default?: string; readonly nullable?: boolean } = {}): PropertyDecorator =>
+  Column('text', options);
 
 /** `column IN (…)` for a check constraint. */
-export const oneOf = (column: string, values: readonly string[]): string => `"${column}" IN (${values.map((value) => `'${value}'`).join(', ')})`;
+export const oneOf = (column: string, values: readonly string[]): string =>
+  `"${column}" IN (${values.map((value) => `'${value}'`).join(', ')})`;

@@ -26,12 +26,24 @@ export function describeApi(app: INestApplication): OpenAPIObject {
   const error = {
     type: 'object',
     required: ['code', 'message'],
-    properties: { code: { type: 'string', enum: Object.keys(ERRORS) }, message: { type: 'string' }, field: { type: 'string' }, details: {} },
+    properties: {
+      code: { type: 'string', enum: Object.keys(ERRORS) },
+      message: { type: 'string' },
+      field: { type: 'string' },
+      details: {},
+    },
   } as const;
-  document.components = { ...document.components, schemas: { ...document.components?.schemas, ...bodies, Error: { ...error, required: [...error.required] } } };
+  document.components = {
+    ...document.components,
+    schemas: { ...document.components?.schemas, ...bodies, Error: { ...error, required: [...error.required] } },
+  };
   for (const path of Object.values(document.paths)) {
     for (const operation of Object.values(path as Record<string, { responses?: Record<string, unknown> }>)) {
-      if (operation?.responses) operation.responses['default'] = { description: 'A refusal', content: { 'application/json': { schema: { $ref: '#/components/schemas/Error' } } } };
+      if (operation?.responses)
+        operation.responses['default'] = {
+          description: 'A refusal',
+          content: { 'application/json': { schema: { $ref: '#/components/schemas/Error' } } },
+        };
     }
   }
   return document;
@@ -41,7 +53,8 @@ export function describeApi(app: INestApplication): OpenAPIObject {
 export function serveApiDescription(app: INestApplication): void {
   const document = describeApi(app);
   app.use(['/api/docs', '/api/openapi.json'], (request: RequestOfSomebody, response: Response, next: NextFunction) => {
-    if (request.session.accountId === undefined) response.status(401).json({ code: 'not-signed-in', message: 'Sign in to read the API’s description.' });
+    if (request.session.accountId === undefined)
+      response.status(401).json({ code: 'not-signed-in', message: 'Sign in to read the API’s description.' });
     else next();
   });
   SwaggerModule.setup('api/docs', app, document, { jsonDocumentUrl: 'api/openapi.json' });

@@ -92,7 +92,8 @@ export class RightsGuard implements CanActivate {
 function refuseForeignOrigin(request: Request): void {
   const origin = request.headers.origin;
   if (origin === undefined || origin === 'null') return;
-  if (new URL(origin).host !== request.headers.host) throw new Refusal('stale-page', 'This request came from another site. Open the sign-in page again.');
+  if (new URL(origin).host !== request.headers.host)
+    throw new Refusal('stale-page', 'This request came from another site. Open the sign-in page again.');
 }
 
 /** A cookie alone proves nothing: the page must also send the token it was given. */

@@ -11,7 +11,8 @@ export interface Condition {
  * `first`. Staff see the agency's, a freelancer those with a task of theirs, a client its own.
  */
 export function engagementSeenBy(who: Who, first: number): Condition {
-  if (who.access === 'client') return { sql: `(e.agency_id = $${first} AND e.client_id = $${first + 1})`, values: [who.agencyId, who.clientId] };
+  if (who.access === 'client')
+    return { sql: `(e.agency_id = $${first} AND e.client_id = $${first + 1})`, values: [who.agencyId, who.clientId] };
   if (who.access === 'freelancer') {
     const own = `EXISTS (SELECT 1 FROM task mine JOIN task_assignee a ON a.task_id = mine.id WHERE mine.engagement_id = e.id AND a.person_id = $${first + 1})`;
     return { sql: `(e.agency_id = $${first} AND ${own})`, values: [who.agencyId, who.personId] };

@@ -1,4 +1,12 @@
-import { remainingDays, workingDaysBetween, compileCalendar, parseDay, type CalendarInput, type ScheduleInput, type TaskInput } from '@crew/core';
+import {
+  remainingDays,
+  workingDaysBetween,
+  compileCalendar,
+  parseDay,
+  type CalendarInput,
+  type ScheduleInput,
+  type TaskInput,
+} from '@crew/core';
 import type { AnchorAt, PhaseState, TaskKind, TaskStatus } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import { firstRow } from '../platform/database.ts';

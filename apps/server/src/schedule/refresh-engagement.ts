@@ -1,13 +1,4 @@
-import {
-  compileCalendar,
-  parseDay,
-  progress,
-  replan,
-  workingDaysBetween,
-  type Move,
-  type ProgressTask,
-  type Schedule,
-} from '@crew/core';
+import { compileCalendar, parseDay, progress, replan, workingDaysBetween, type Move, type ProgressTask, type Schedule } from '@crew/core';
 import type { EntityManager } from 'typeorm';
 import { unwrap } from '../platform/refusal.ts';
 import { readPlanFacts, toScheduleInput, type PlanFacts, type TaskFacts } from './plan-facts.ts';
@@ -41,7 +32,10 @@ export async function refreshEngagement(
 
 /** The same computation without writing anything. */
 export function computePlan(facts: PlanFacts, change: { readonly today: string; readonly changed: readonly string[] }): Refreshed {
-  const titleOf = new Map([...facts.tasks.map((task) => [task.id, task.title] as const), ...facts.phases.map((phase) => [phase.id, phase.name] as const)]);
+  const titleOf = new Map([
+    ...facts.tasks.map((task) => [task.id, task.title] as const),
+    ...facts.phases.map((phase) => [phase.id, phase.name] as const),
+  ]);
   const present = facts.tasks.map((task) => ({ id: task.id, start: task.startDay, due: task.dueDay }));
   const { schedule, moves } = unwrap(replan(toScheduleInput(facts, change.today), present, change.changed), (id) => titleOf.get(id) ?? id);
   return { facts, schedule, moves };
@@ -52,9 +46,14 @@ async function writeTasks(manager: EntityManager, { facts, schedule, moves }: Re
   const moved = new Map(moves.map((move) => [move.id, move.to]));
   const missed = new Map(schedule.conflicts.map((conflict) => [conflict.task, conflict.days]));
   const byId = new Map(facts.tasks.map((task) => [task.id, task]));
+  const ahead = new Set(facts.phases.filter((phase) => phase.state === 'ahead').map((phase) => phase.id));
   const rows = schedule.tasks.map((task) => {
     const before = byId.get(task.id) as TaskFacts;
-    const days = before.status === 'done' ? { start: task.start, due: before.dueDay } : (moved.get(task.id) ?? { start: before.startDay, due: before.dueDay });
+    // Nobody works to the days of a phase that has not begun: they follow the planner until it is picked up.
+    const computed = ahead.has(before.phaseId)
+      ? { start: task.start, due: task.finish }
+      : (moved.get(task.id) ?? { start: before.startDay, due: before.dueDay });
+    const days = before.status === 'done' ? { start: task.start, due: before.dueDay } : computed;
     return { ...task, startDay: days.start, dueDay: days.due < days.start ? days.start : days.due, open: openPredecessors(before, byId) };
   });
   await manager.query(
@@ -93,7 +92,12 @@ async function writePhases(manager: EntityManager, { facts, schedule }: Refreshe
     `UPDATE phase SET planned_start = v.start, planned_finish = v.finish, percent = v.percent
      FROM unnest($1::uuid[], $2::date[], $3::date[], $4::int[]) AS v(id, start, finish, percent)
      WHERE phase.id = v.id AND (phase.planned_start, phase.planned_finish, phase.percent) IS DISTINCT FROM (v.start, v.finish, v.percent)`,
-    [schedule.phases.map((phase) => phase.id), schedule.phases.map((phase) => phase.start), schedule.phases.map((phase) => phase.finish), percents],
+    [
+      schedule.phases.map((phase) => phase.id),
+      schedule.phases.map((phase) => phase.start),
+      schedule.phases.map((phase) => phase.finish),
+      percents,
+    ],
   );
 }
 

@@ -54,7 +54,9 @@ export class EditTask {
     refuseBeyondOwnWork(who, input);
     if (task.version !== input.version) {
       const current = await this.tasks.findSheet(manager, who, taskId);
-      throw new Refusal('changed-meanwhile', 'Somebody changed this task since you opened it. Look at both and choose.', { details: { current } });
+      throw new Refusal('changed-meanwhile', 'Somebody changed this task since you opened it. Look at both and choose.', {
+        details: { current },
+      });
     }
     const today = this.clock.today();
     const before = await readPlanFacts(manager, task.engagementId);
@@ -108,8 +110,12 @@ export class EditTask {
     if (input.assigneeIds === undefined) return [];
     const wanted = [...new Set(input.assigneeIds)];
     if (wanted.join() === task.assigneeIds.join()) return [];
-    const known = await manager.query<{ id: string }[]>('SELECT id FROM person WHERE agency_id = $1 AND is_active AND id = ANY($2)', [who.agencyId, wanted]);
-    if (known.length < wanted.length) throw new Refusal('unknown-id', 'Somebody chosen is not of your crew. Choose from the list.', { field: 'assigneeIds' });
+    const known = await manager.query<{ id: string }[]>('SELECT id FROM person WHERE agency_id = $1 AND is_active AND id = ANY($2)', [
+      who.agencyId,
+      wanted,
+    ]);
+    if (known.length < wanted.length)
+      throw new Refusal('unknown-id', 'Somebody chosen is not of your crew. Choose from the list.', { field: 'assigneeIds' });
     await manager.query('DELETE FROM task_assignee WHERE task_id = $1 AND person_id <> ALL($2)', [task.id, wanted]);
     await manager.query(
       `INSERT INTO task_assignee (task_id, person_id, position, assigned_at, assigned_by_id, seen_at)
@@ -127,12 +133,16 @@ class TakenBack extends Error {}
 
 function refuseBeyondOwnWork(who: Who, input: Input): void {
   if (who.access !== 'freelancer') return;
-  const beyond = (Object.keys(input) as (keyof Input)[]).find((field) => field !== 'version' && input[field] !== undefined && !OWN_WORK.includes(field));
-  if (beyond !== undefined) throw new Refusal('not-allowed', 'You can change the status of your own tasks. Ask a lead for the rest.', { field: beyond });
+  const beyond = (Object.keys(input) as (keyof Input)[]).find(
+    (field) => field !== 'version' && input[field] !== undefined && !OWN_WORK.includes(field),
+  );
+  if (beyond !== undefined)
+    throw new Refusal('not-allowed', 'You can change the status of your own tasks. Ask a lead for the rest.', { field: beyond });
 }
 
 /** A status alone overloads nobody, and it is the edit made most: it does without reading the whole load. */
-const changesLoad = (input: Input): boolean => [input.days, input.fixedDay, input.estimateMinutes, input.assigneeIds].some((field) => field !== undefined);
+const changesLoad = (input: Input): boolean =>
+  [input.days, input.fixedDay, input.estimateMinutes, input.assigneeIds].some((field) => field !== undefined);
 
 const MOVING = new Set(['status', 'days', 'fixedDay', 'estimateMinutes', 'waitingOn']);
 const movesPlan = (changes: readonly Change[]): boolean => changes.some((change) => MOVING.has(change.field));

@@ -30,7 +30,8 @@ export class TaskParts {
       const sql = `SELECT e.start_day AS "startDay" FROM engagement e WHERE e.id = $1 AND ${seen.sql} FOR UPDATE OF e`;
       const engagement = requireFound(await firstRow<{ startDay: string }>(manager, sql, [engagementId, ...seen.values]), 'engagement');
       const phase = await firstRow(manager, 'SELECT 1 FROM phase WHERE id = $1 AND engagement_id = $2', [input.phaseId, engagementId]);
-      if (phase === null) throw new Refusal('unknown-id', 'This phase belongs to another engagement. Choose one of this one.', { field: 'phaseId' });
+      if (phase === null)
+        throw new Refusal('unknown-id', 'This phase belongs to another engagement. Choose one of this one.', { field: 'phaseId' });
       const id = randomUUID();
       await manager.query(
         `WITH numbered AS (UPDATE engagement SET last_number = last_number + 1 WHERE id = $2 RETURNING last_number, agency_id)
@@ -55,7 +56,10 @@ export class TaskParts {
 
   editStep(who: Who, stepId: string, isDone: boolean): Promise<TaskSheet> {
     return this.database.transaction(async (manager) => {
-      const step = requireFound(await firstRow<{ taskId: string }>(manager, 'SELECT task_id AS "taskId" FROM step WHERE id = $1', [stepId]), 'step');
+      const step = requireFound(
+        await firstRow<{ taskId: string }>(manager, 'SELECT task_id AS "taskId" FROM step WHERE id = $1', [stepId]),
+        'step',
+      );
       const task = requireFound(await this.tasks.lock(manager, who, step.taskId), 'step');
       await manager.query('UPDATE step SET is_done = $2 WHERE id = $1', [stepId, isDone]);
       return this.finishPart(manager, who, { task, kind: isDone ? 'step-done' : 'step-reopened' });
@@ -64,7 +68,8 @@ export class TaskParts {
 
   /** Time by hand, for oneself. */
   logTime(who: Who, taskId: string, input: LogTime): Promise<TaskSheet> {
-    if (input.day > this.clock.today()) throw new Refusal('invalid-day', 'Time is logged for days that have come. Choose today or earlier.', { field: 'day' });
+    if (input.day > this.clock.today())
+      throw new Refusal('invalid-day', 'Time is logged for days that have come. Choose today or earlier.', { field: 'day' });
     return this.change(who, taskId, async (manager, task) => {
       await manager.query(
         `INSERT INTO time_entry (person_id, engagement_id, task_id, day, minutes, note, is_chargeable) VALUES ($1, $2, $3, $4, $5, $6, $7)`,
@@ -91,7 +96,11 @@ export class TaskParts {
     });
   }
 
-  private async finishPart(manager: EntityManager, who: Who, part: { readonly task: LockedTask; readonly kind: string }): Promise<TaskSheet> {
+  private async finishPart(
+    manager: EntityManager,
+    who: Who,
+    part: { readonly task: LockedTask; readonly kind: string },
+  ): Promise<TaskSheet> {
     const { id, engagementId } = part.task;
     await manager.query(
       `UPDATE task SET steps_all = s.total, steps_done = s.done

@@ -1,6 +1,16 @@
 import { Body, Controller, Get, HttpCode, Param, ParseUUIDPipe, Patch, Post } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
-import { AddStep, AddTask, EditStep, EditTask as EditInput, LogTime, PreviewTaskEdit, type PlanEffect, type TaskEdited, type TaskSheet } from '@crew/contract';
+import {
+  AddStep,
+  AddTask,
+  EditStep,
+  EditTask as EditInput,
+  LogTime,
+  PreviewTaskEdit,
+  type PlanEffect,
+  type TaskEdited,
+  type TaskSheet,
+} from '@crew/contract';
 import { Database } from '../platform/database.ts';
 import { requireFound } from '../platform/refusal.ts';
 import { Allow, Caller, CREW, STAFF, type Who } from '../platform/rights.ts';

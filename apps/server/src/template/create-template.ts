@@ -55,7 +55,8 @@ export class CreateTemplate {
   }
 
   run(who: Who, draft: TemplateDraft): Promise<string> {
-    if (draft.phases.length === 0) throw new Refusal('empty-template', 'A template needs at least one phase. Add one.', { field: 'phases' });
+    if (draft.phases.length === 0)
+      throw new Refusal('empty-template', 'A template needs at least one phase. Add one.', { field: 'phases' });
     refuseLoops(draft);
     return this.database.transaction(async (manager) => {
       const roles = await manager.findBy(Role, { agencyId: who.agencyId });
@@ -68,7 +69,11 @@ export class CreateTemplate {
       });
       const templateId = (identifiers[0] as { id: string }).id;
       await writePhases(manager, { draft, templateId, roleIds });
-      await recordEvent(manager, { who, at: this.clock.now() }, { engagementId: null, subject: 'template', subjectId: templateId, kind: 'created' });
+      await recordEvent(
+        manager,
+        { who, at: this.clock.now() },
+        { engagementId: null, subject: 'template', subjectId: templateId, kind: 'created' },
+      );
       return templateId;
     });
   }

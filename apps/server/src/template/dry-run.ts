@@ -76,15 +76,18 @@ function cutTemplate(template: TemplateDocument, plan: PlanEngagement): Template
   const dropped = new Set(plan.withoutPhases ?? []);
   const without = new Set(plan.withoutTasks ?? []);
   const byId = new Map(template.phases.map((phase) => [phase.id, phase]));
-  for (const id of dropped) if (!byId.has(id)) throw new Refusal('unknown-id', 'A phase to leave out is not in this template.', { field: 'withoutPhases' });
-  const keptBefore = (id: string | null): string | null => (id !== null && dropped.has(id) ? keptBefore(byId.get(id)?.afterPhaseId ?? null) : id);
+  for (const id of dropped)
+    if (!byId.has(id)) throw new Refusal('unknown-id', 'A phase to leave out is not in this template.', { field: 'withoutPhases' });
+  const keptBefore = (id: string | null): string | null =>
+    id !== null && dropped.has(id) ? keptBefore(byId.get(id)?.afterPhaseId ?? null) : id;
   const phases = template.phases
     .filter((phase) => !dropped.has(phase.id))
     .map((phase) => ({ ...phase, afterPhaseId: keptBefore(phase.afterPhaseId) }));
   const kept = template.tasks.filter((task) => !dropped.has(task.phaseId) && !without.has(task.id));
   const keptIds = new Set(kept.map((task) => task.id));
   const tasks = kept.map((task) => ({ ...task, after: task.after.filter((tie) => keptIds.has(tie.taskId)) }));
-  if (phases.length === 0) throw new Refusal('empty-template', 'Nothing would be made: keep at least one phase.', { field: 'withoutPhases' });
+  if (phases.length === 0)
+    throw new Refusal('empty-template', 'Nothing would be made: keep at least one phase.', { field: 'withoutPhases' });
   if (tasks.length === 0) throw new Refusal('empty-template', 'Nothing would be made: keep at least one task.', { field: 'withoutTasks' });
   return { ...template, phases, tasks };
 }
@@ -162,7 +165,13 @@ function suggestFor(laid: LaidTemplate, question: RoleQuestion): Suggestion[] {
   const dated = new Map(laid.schedule.tasks.map((task) => [task.id, task]));
   const spans = question.tasks.map((task) => dated.get(task.id)).filter((span) => span !== undefined);
   const from = laterOf(spans.map((span) => span.start).sort()[0] ?? laid.start, question.today);
-  const to = laterOf(spans.map((span) => span.finish).sort().at(-1) ?? from, from);
+  const to = laterOf(
+    spans
+      .map((span) => span.finish)
+      .sort()
+      .at(-1) ?? from,
+    from,
+  );
   const holders = laid.load.people.filter((person) => person.roleIds.includes(question.roleId));
   const planned = unwrap(load(toLoadInput(laid.load, { today: question.today, from, to })));
   const candidates = holders.map((person) => {
@@ -189,7 +198,14 @@ function renderDryRun(laid: LaidTemplate, roles: readonly RoleNeed[], today: str
   const titleOf = new Map(template.tasks.map((task) => [task.id, task.title]));
   const calendar = unwrap(compileCalendar(laid.calendar));
   return {
-    template: { id: template.id, kind: template.kind, name: template.name, description: template.description, version: template.version, usedTimes: template.usedTimes },
+    template: {
+      id: template.id,
+      kind: template.kind,
+      name: template.name,
+      description: template.description,
+      version: template.version,
+      usedTimes: template.usedTimes,
+    },
     start: laid.start,
     finish: plan.finish,
     promise: laid.promise,

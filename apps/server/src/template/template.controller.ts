@@ -39,10 +39,15 @@ export class TemplateController {
   read(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Query() query: { start?: string; promise?: string }): Promise<DryRun> {
     for (const field of ['start', 'promise'] as const) {
       const given = query[field];
-      if (given !== undefined && parseDay(given) === null) throw new Refusal('invalid-day', 'This is no calendar day. Write it as 2026-12-14.', { field });
+      if (given !== undefined && parseDay(given) === null)
+        throw new Refusal('invalid-day', 'This is no calendar day. Write it as 2026-12-14.', { field });
     }
     const start = query.start ?? (query.promise === undefined ? this.clock.today() : undefined);
-    const plan = { templateId: id, ...(start === undefined ? {} : { start }), ...(query.promise === undefined ? {} : { promise: query.promise }) };
+    const plan = {
+      templateId: id,
+      ...(start === undefined ? {} : { start }),
+      ...(query.promise === undefined ? {} : { promise: query.promise }),
+    };
     return this.dryRun.run(this.database.manager, who, plan);
   }
 }

@@ -49,7 +49,11 @@ const FACTS = `
   FROM agency WHERE agency.id = $1`;
 
 /** Reads people and their open work; tasks that begin after `to` are left out. */
-export async function readLoadFacts(manager: EntityManager, agencyId: string, window: { readonly today: string; readonly to: string }): Promise<LoadFacts> {
+export async function readLoadFacts(
+  manager: EntityManager,
+  agencyId: string,
+  window: { readonly today: string; readonly to: string },
+): Promise<LoadFacts> {
   const facts = await firstRow<LoadFacts>(manager, FACTS, [agencyId, window.today, window.to]);
   if (facts === null) throw new Error(`agency ${agencyId} vanished`);
   return facts;

@@ -15,7 +15,9 @@ export function newOverloads(before: LoadInput, after: LoadInput): readonly Over
   return unwrap(load(after)).people.flatMap((person): Overload[] => {
     const old = was.get(person.id) ?? [];
     const added = person.days.filter((day, index) => day.over > (old[index]?.over ?? 0));
-    const minutes = added.reduce((sum, day) => sum + day.over, 0) - added.reduce((sum, day) => sum + (old.find((other) => other.date === day.date)?.over ?? 0), 0);
+    const minutes =
+      added.reduce((sum, day) => sum + day.over, 0) -
+      added.reduce((sum, day) => sum + (old.find((other) => other.date === day.date)?.over ?? 0), 0);
     const first = added[0];
     if (first === undefined || minutes < LEAST_MINUTES) return [];
     return [{ personId: person.id, minutes, firstDay: first.date, percent: fullestWeek(person.days) }];

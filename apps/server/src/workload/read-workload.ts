@@ -19,7 +19,10 @@ export class ReadWorkload {
 
   async run(who: Who, window: { readonly from: string; readonly to: string }): Promise<Workload> {
     const today = this.clock.today();
-    const facts = await readLoadFacts(this.database.manager, who.agencyId, { today: window.from < today ? window.from : today, to: window.to });
+    const facts = await readLoadFacts(this.database.manager, who.agencyId, {
+      today: window.from < today ? window.from : today,
+      to: window.to,
+    });
     const input = toLoadInput(facts, { today, ...window });
     const computed = unwrap(load(input));
     const calendar = unwrap(compileCalendar(facts.calendar));
@@ -28,7 +31,14 @@ export class ReadWorkload {
     return {
       ...window,
       dates: (computed.people[0]?.days ?? []).map(({ date }) => ({ date, isClosed: !isOpen(calendar, parseDay(date) as number) })),
-      rows: facts.people.map((person, index) => toRow({ person, calendar, days: computed.people[index]?.days ?? [], tasks: inWindow.filter((task) => isGivenTo(task, person)).map(asTask) })),
+      rows: facts.people.map((person, index) =>
+        toRow({
+          person,
+          calendar,
+          days: computed.people[index]?.days ?? [],
+          tasks: inWindow.filter((task) => isGivenTo(task, person)).map(asTask),
+        }),
+      ),
       unassigned: inWindow.filter((task) => task.assignees.length === 0).map(asTask),
       unestimated: countUnestimated(facts, window),
       defaultMinutes: facts.defaultMinutes,
@@ -45,7 +55,14 @@ function countUnestimated(facts: LoadFacts, window: { readonly from: string; rea
 
 function toTask(task: LoadTaskFacts, defaultMinutes: number): WorkloadTask {
   const { id, title, engagementId, engagement, hue, start, due } = task;
-  return { id, title, engagement: { id: engagementId, name: engagement, hue }, start, due, minutes: remainingMinutes(task, defaultMinutes) };
+  return {
+    id,
+    title,
+    engagement: { id: engagementId, name: engagement, hue },
+    start,
+    due,
+    minutes: remainingMinutes(task, defaultMinutes),
+  };
 }
 
 interface RowFacts {
@@ -60,7 +77,10 @@ function toRow({ person, calendar, days, tasks }: RowFacts): WorkloadRow {
   return {
     person: { id: person.id, name: person.name, initials: person.initials },
     roles: person.roles,
-    days: days.map((day) => ({ ...day, isOff: day.capacity < capacityOn(calendar, always, parseDay(day.date) as number) || isFreeWeekday(person, calendar, day.date) })),
+    days: days.map((day) => ({
+      ...day,
+      isOff: day.capacity < capacityOn(calendar, always, parseDay(day.date) as number) || isFreeWeekday(person, calendar, day.date),
+    })),
     tasks,
   };
 }

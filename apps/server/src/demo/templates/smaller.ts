@@ -35,7 +35,10 @@ export const travellingDisplay: TemplateDraft = {
       role: 'Exhibit designer',
       stateLine: 'Crate concept being drawn',
       rounds: 2,
-      checks: [['tasks-done', 'Concept drawn'], ['client-done', 'Client has agreed the concept']],
+      checks: [
+        ['tasks-done', 'Concept drawn'],
+        ['client-done', 'Client has agreed the concept'],
+      ],
       tasks: [
         { title: 'Crate idea and sizes', role: 'Exhibit designer', hours: 12, days: 4 },
         { title: 'Weight and lorry check', role: 'Fabrication coordinator', hours: 3, days: 1, after: ['Crate idea and sizes'] },
@@ -48,7 +51,10 @@ export const travellingDisplay: TemplateDraft = {
       name: 'Detail design',
       role: 'Exhibit designer',
       stateLine: 'Crates in detail, labels being checked',
-      checks: [['tasks-done', 'Drawings and labels finished'], ['client-done', 'Facts checked by the client']],
+      checks: [
+        ['tasks-done', 'Drawings and labels finished'],
+        ['client-done', 'Facts checked by the client'],
+      ],
       tasks: [
         { title: 'Crate drawings', role: 'Exhibit designer', hours: 30, days: 8 },
         { title: 'Lighting drawings', role: 'Media producer', hours: 12, days: 5 },
@@ -77,7 +83,10 @@ export const travellingDisplay: TemplateDraft = {
       name: 'First venue',
       role: 'Installer',
       stateLine: 'Opening at the first venue',
-      checks: [['tasks-done', 'Open'], ['word', 'Balance paid']],
+      checks: [
+        ['tasks-done', 'Open'],
+        ['word', 'Balance paid'],
+      ],
       tasks: [
         { title: 'Drive and set up', role: 'Installer', hours: 14, days: 2 },
         { title: 'Show the staff how', role: 'Engagement lead', hours: 4, days: 1, after: ['Drive and set up'] },
@@ -91,7 +100,14 @@ export const travellingDisplay: TemplateDraft = {
 const visitTasks = (visit: number): TaskDraft[] => [
   { title: `Visit ${visit}: check clock and cases`, role: 'Installer', hours: 4, days: 1 },
   { title: `Visit ${visit}: clean and mend`, role: 'Installer', hours: 2, days: 1, after: [`Visit ${visit}: check clock and cases`] },
-  { title: `Visit ${visit}: short report`, role: 'Client manager', hours: 0.5, days: 1, after: [`Visit ${visit}: clean and mend`], isShownToClient: true },
+  {
+    title: `Visit ${visit}: short report`,
+    role: 'Client manager',
+    hours: 0.5,
+    days: 1,
+    after: [`Visit ${visit}: clean and mend`],
+    isShownToClient: true,
+  },
 ];
 
 /** A visit a month for as long as it was agreed. */
@@ -115,7 +131,13 @@ export const galleryTalkKit: TemplateDraft = {
   name: 'Gallery talk kit',
   description: 'A talk somebody else can give: idea, script, recording, edit, check, out.',
   phases: [
-    { name: 'Idea', role: 'Writer', stateLine: 'Talk being thought up', checks: [['word', 'Worth making']], tasks: [{ title: 'Idea on a card', role: 'Writer', hours: 1.5, days: 1 }] },
+    {
+      name: 'Idea',
+      role: 'Writer',
+      stateLine: 'Talk being thought up',
+      checks: [['word', 'Worth making']],
+      tasks: [{ title: 'Idea on a card', role: 'Writer', hours: 1.5, days: 1 }],
+    },
     {
       name: 'Script and record',
       role: 'Media producer',
@@ -260,7 +282,16 @@ const singleTask = (task: TaskDraft, description: string): TemplateDraft => ({
 
 /** Tasks worth keeping by themselves. */
 export const singleTasks: readonly TemplateDraft[] = [
-  singleTask({ title: 'Site survey', role: 'Installer', hours: 6, days: 1, steps: ['Measure', 'Power', 'Access', 'Photographs'] }, 'Before anything is drawn.'),
-  singleTask({ title: 'Printer proof', role: 'Graphic designer', hours: 2, days: 2, kind: 'review', steps: ['Colour', 'Trim', 'Names'] }, 'Before anything is printed.'),
-  singleTask({ title: 'Loan request', role: 'Researcher', hours: 3, days: 2, steps: ['Letter', 'Conditions', 'Value', 'Transport'] }, 'Before an object may travel.'),
+  singleTask(
+    { title: 'Site survey', role: 'Installer', hours: 6, days: 1, steps: ['Measure', 'Power', 'Access', 'Photographs'] },
+    'Before anything is drawn.',
+  ),
+  singleTask(
+    { title: 'Printer proof', role: 'Graphic designer', hours: 2, days: 2, kind: 'review', steps: ['Colour', 'Trim', 'Names'] },
+    'Before anything is printed.',
+  ),
+  singleTask(
+    { title: 'Loan request', role: 'Researcher', hours: 3, days: 2, steps: ['Letter', 'Conditions', 'Value', 'Transport'] },
+    'Before an object may travel.',
+  ),
 ];

@@ -10,7 +10,10 @@ export const audioTrail: TemplateDraft = {
       name: 'Proposal',
       role: 'Client manager',
       stateLine: 'Trail proposed, waiting for an answer',
-      checks: [['tasks-done', 'Proposal sent'], ['client-done', 'Client has answered']],
+      checks: [
+        ['tasks-done', 'Proposal sent'],
+        ['client-done', 'Client has answered'],
+      ],
       tasks: [
         { title: 'First call', role: 'Client manager', hours: 1, days: 1, kind: 'meeting' },
         { title: 'Walk the site', role: 'Engagement lead', hours: 4, days: 1, after: ['First call'] },
@@ -34,11 +37,22 @@ export const audioTrail: TemplateDraft = {
       role: 'Writer',
       stateLine: 'Script being written, round 1 of 3',
       rounds: 3,
-      checks: [['tasks-done', 'Script finished'], ['client-done', 'Script approved by the client'], ['word', 'Names checked']],
+      checks: [
+        ['tasks-done', 'Script finished'],
+        ['client-done', 'Script approved by the client'],
+        ['word', 'Names checked'],
+      ],
       tasks: [
         { title: 'Walk the route, list stops', role: 'Writer', hours: 6, days: 2 },
         { title: 'Facts for each stop', role: 'Researcher', hours: 10, days: 4, after: ['Walk the route, list stops'] },
-        { title: 'Write the script', role: 'Writer', hours: 18, days: 6, after: ['Walk the route, list stops'], steps: ['Opening', 'Stops', 'Way-finding lines', 'Close'] },
+        {
+          title: 'Write the script',
+          role: 'Writer',
+          hours: 18,
+          days: 6,
+          after: ['Walk the route, list stops'],
+          steps: ['Opening', 'Stops', 'Way-finding lines', 'Close'],
+        },
         { title: 'Pronunciation list', role: 'Researcher', hours: 2, days: 1, after: ['Write the script'] },
         { title: 'Read aloud, time each stop', role: 'Media producer', hours: 3, days: 1, after: ['Write the script'] },
         { title: 'Client reads the script', days: 4, kind: 'client', after: ['Write the script'] },
@@ -65,7 +79,10 @@ export const audioTrail: TemplateDraft = {
       name: 'On site',
       role: 'Installer',
       stateLine: 'Posts and map going in',
-      checks: [['tasks-done', 'Trail open'], ['word', 'Final payment in']],
+      checks: [
+        ['tasks-done', 'Trail open'],
+        ['word', 'Final payment in'],
+      ],
       tasks: [
         { title: 'Trail map artwork', role: 'Graphic designer', hours: 10, days: 4 },
         { title: 'Posts ordered', role: 'Fabrication coordinator', hours: 2, days: 1, kind: 'order' },
@@ -112,7 +129,10 @@ export const wayfinding: TemplateDraft = {
       role: 'Graphic designer',
       stateLine: 'Signs being designed',
       rounds: 2,
-      checks: [['tasks-done', 'Sign family finished'], ['client-done', 'Client has approved the family']],
+      checks: [
+        ['tasks-done', 'Sign family finished'],
+        ['client-done', 'Client has approved the family'],
+      ],
       tasks: [
         { title: 'Sign family', role: 'Graphic designer', hours: 20, days: 6 },
         { title: 'Names and words', role: 'Writer', hours: 8, days: 4 },
@@ -128,7 +148,14 @@ export const wayfinding: TemplateDraft = {
       checks: [['tasks-done', 'Made and checked']],
       tasks: [
         { title: 'Bench plaque artwork', role: 'Graphic designer', hours: 9, days: 4 },
-        { title: 'Plaque proofs', role: 'Graphic designer', hours: 5, days: 3, after: ['Bench plaque artwork'], steps: ['Colour', 'Names', 'Fixing holes'] },
+        {
+          title: 'Plaque proofs',
+          role: 'Graphic designer',
+          hours: 5,
+          days: 3,
+          after: ['Bench plaque artwork'],
+          steps: ['Colour', 'Names', 'Fixing holes'],
+        },
         { title: 'Proof read', role: 'Writer', hours: 2, days: 1, after: ['Plaque proofs'] },
         { title: 'Glass quote', role: 'Fabrication coordinator', hours: 1.5, days: 2, kind: 'order' },
         { title: 'Plaques made', role: 'Fabrication coordinator', hours: 4, days: 7, after: ['Proof read'] },
@@ -139,7 +166,10 @@ export const wayfinding: TemplateDraft = {
       name: 'Setting',
       role: 'Installer',
       stateLine: 'Signs being set on site',
-      checks: [['tasks-done', 'Every sign up'], ['client-done', 'Client has walked the signs']],
+      checks: [
+        ['tasks-done', 'Every sign up'],
+        ['client-done', 'Client has walked the signs'],
+      ],
       tasks: [
         { title: 'Mounting plan', role: 'Installer', hours: 3, days: 1 },
         { title: 'Signs set', role: 'Installer', hours: 26, days: 4, after: ['Mounting plan'] },
@@ -151,12 +181,21 @@ export const wayfinding: TemplateDraft = {
       name: 'Final payment',
       role: 'Client manager',
       stateLine: 'All set, final payment asked for',
-      checks: [['tasks-done', 'Invoice sent'], ['word', 'Invoice paid']],
+      checks: [
+        ['tasks-done', 'Invoice sent'],
+        ['word', 'Invoice paid'],
+      ],
       tasks: [
         { title: 'Send the final invoice', role: 'Client manager', hours: 1, days: 1 },
         { title: 'Species label edits', role: 'Writer', hours: 1.5, days: 2 },
         { title: 'Care notes for the ground staff', role: 'Writer', hours: 2, days: 2 },
-        { title: 'Close the folder', role: 'Engagement lead', hours: 1, days: 1, after: ['Send the final invoice', 'Care notes for the ground staff'] },
+        {
+          title: 'Close the folder',
+          role: 'Engagement lead',
+          hours: 1,
+          days: 1,
+          after: ['Send the final invoice', 'Care notes for the ground staff'],
+        },
       ],
     },
   ],

@@ -1,0 +1,53 @@
+import type { ErrorBody, ErrorCode } from '@crew/contract';
+
+/** A refusal of the server, in its own words. */
+export class ApiError extends Error {
+  readonly code: ErrorCode | 'no-connection';
+  readonly field: string | undefined;
+  readonly details: unknown;
+  constructor(body: Omit<ErrorBody, 'code'> & { readonly code: ErrorCode | 'no-connection' }) {
+    super(body.message);
+    this.code = body.code;
+    this.field = body.field;
+    this.details = body.details;
+  }
+}
+
+let token = '';
+
+/** The token that goes with every change, renewed with the session. */
+export function keepToken(next: string): void {
+  token = next;
+}
+
+type Method = 'GET' | 'POST' | 'PATCH' | 'DELETE';
+
+/** Calls the API; refusals and lost connections become an `ApiError`. */
+export async function call<Answer>(method: Method, path: string, body?: object): Promise<Answer> {
+  const response = await fetch(`/api${path}`, {
+    method,
+    headers: {
+      ...(body === undefined ? {} : { 'Content-Type': 'application/json' }),
+      ...(method === 'GET' ? {} : { 'X-Crew-Token': token }),
+    },
+    ...(body === undefined ? {} : { body: JSON.stringify(body) }),
+  }).catch(() => {
+    throw new ApiError({
+      code: 'no-connection',
+      message: 'The server did not answer. What you typed is still here; try again in a moment.',
+    });
+  });
+  if (response.status === 204) return undefined as Answer;
+  const answer: unknown = await response.json().catch(() => null);
+  if (!response.ok)
+    throw new ApiError(
+      isErrorBody(answer) ? answer : { code: 'internal-fault', message: 'Something went wrong on our side. Nothing was saved; try again.' },
+    );
+  return answer as Answer;
+}
+
+const isErrorBody = (answer: unknown): answer is ErrorBody =>
+  typeof answer === 'object' && answer !== null && 'code' in answer && 'message' in answer;
+
+/** The fetcher of every query. */
+export const read = <Answer>(path: string): Promise<Answer> => call<Answer>('GET', path);

@@ -1,0 +1,100 @@
+import { I18nProvider, RouterProvider as AriaRouterProvider } from 'react-aria-components';
+import { createBrowserRouter, Navigate, Outlet, useHref, useNavigate, useRouteError } from 'react-router';
+import { RouterProvider } from 'react-router/dom';
+import { SWRConfig } from 'swr';
+import { ErrorNote, Page } from '../ui/layout.tsx';
+import { GlobalStyle } from '../ui/tokens.ts';
+import { NoticeRegion } from '../ui/toasts.tsx';
+import { ForCrew, Front } from './session.tsx';
+import { Shell } from './Shell.tsx';
+
+/** Lets React Aria's links go through the router. */
+function Frame() {
+  const navigate = useNavigate();
+  return (
+    <AriaRouterProvider navigate={(path) => void navigate(path)} useHref={useHref}>
+      <Outlet />
+      <NoticeRegion />
+    </AriaRouterProvider>
+  );
+}
+
+function Fault() {
+  const error = useRouteError();
+  return (
+    <Page>
+      <ErrorNote error={error} />
+    </Page>
+  );
+}
+
+const router = createBrowserRouter([
+  {
+    element: <Frame />,
+    errorElement: <Fault />,
+    HydrateFallback: () => null,
+    children: [
+      { path: '/sign-in', lazy: () => import('../features/sign-in/SignInPage.tsx').then(({ SignInPage }) => ({ Component: SignInPage })) },
+      {
+        path: '/project',
+        lazy: () => import('../features/client-page/ClientPage.tsx').then(({ ClientPage }) => ({ Component: ClientPage })),
+      },
+      { index: true, element: <Front /> },
+      {
+        element: (
+          <ForCrew>
+            <Shell />
+          </ForCrew>
+        ),
+        children: [
+          { path: 'desk', lazy: () => import('../features/desk/DeskPage.tsx').then(({ DeskPage }) => ({ Component: DeskPage })) },
+          {
+            path: 'engagements',
+            lazy: () =>
+              import('../features/engagements/EngagementsPage.tsx').then(({ EngagementsPage }) => ({ Component: EngagementsPage })),
+          },
+          {
+            path: 'engagements/start',
+            lazy: () => import('../features/start/StartPage.tsx').then(({ StartPage }) => ({ Component: StartPage })),
+          },
+          {
+            path: 'engagements/:id',
+            lazy: () => import('../features/plan/PlanPage.tsx').then(({ PlanPage }) => ({ Component: PlanPage })),
+          },
+          {
+            path: 'workload',
+            lazy: () => import('../features/workload/WorkloadPage.tsx').then(({ WorkloadPage }) => ({ Component: WorkloadPage })),
+          },
+          {
+            path: 'handoffs',
+            lazy: () => import('../features/handoffs/HandoffsPage.tsx').then(({ HandoffsPage }) => ({ Component: HandoffsPage })),
+          },
+          {
+            path: 'templates',
+            lazy: () => import('../features/templates/TemplatesPage.tsx').then(({ TemplatesPage }) => ({ Component: TemplatesPage })),
+          },
+          {
+            path: 'templates/:id',
+            lazy: () => import('../features/templates/TemplatePage.tsx').then(({ TemplatePage }) => ({ Component: TemplatePage })),
+          },
+          ...(import.meta.env.DEV
+            ? [{ path: 'kit', lazy: () => import('../features/kit/KitPage.tsx').then(({ KitPage }) => ({ Component: KitPage })) }]
+            : []),
+        ],
+      },
+      { path: '*', element: <Navigate to="/" replace /> },
+    ],
+  },
+]);
+
+/** The whole application. */
+export function App() {
+  return (
+    <I18nProvider locale="en-GB">
+      <SWRConfig value={{ revalidateOnFocus: true, shouldRetryOnError: false }}>
+        <GlobalStyle />
+        <RouterProvider router={router} />
+      </SWRConfig>
+    </I18nProvider>
+  );
+}

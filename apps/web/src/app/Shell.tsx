@@ -1,0 +1,248 @@
+import { useEffect } from 'react';
+import { Link, MenuTrigger, Menu, MenuItem, Button as AriaButton } from 'react-aria-components';
+import { Outlet, useLocation, useNavigate } from 'react-router';
+import styled from 'styled-components';
+import { mutate } from 'swr';
+import { call } from '../api/client.ts';
+import { PopoverPanel } from '../ui/Field.tsx';
+import { hiddenText, phone } from '../ui/tokens.ts';
+import { notify, undoLast } from '../ui/toasts.tsx';
+import { mayLead, useWho } from './session.tsx';
+import { keptTheme, wearTheme, type Theme } from './theme.ts';
+
+const Bar = styled.header`
+  position: sticky;
+  top: 0;
+  z-index: 20;
+  display: flex;
+  align-items: center;
+  gap: 4px;
+  height: 46px;
+  padding: 0 16px;
+  background: var(--bar);
+  color: var(--bar-ink);
+  ${phone} {
+    padding: 0 12px;
+  }
+`;
+const Brand = styled.span`
+  display: flex;
+  align-items: center;
+  gap: 9px;
+  margin-right: 14px;
+  font:
+    650 16px 'Bricolage Grotesque Variable',
+    sans-serif;
+  color: #fff;
+  white-space: nowrap;
+`;
+const Skip = styled.a`
+  &:not(:focus) {
+    ${hiddenText}
+  }
+  &:focus {
+    position: fixed;
+    left: 12px;
+    top: 8px;
+    z-index: 50;
+    background: var(--panel);
+    color: var(--ink);
+    padding: 6px 12px;
+    border-radius: 5px;
+  }
+`;
+const Places = styled.nav`
+  display: flex;
+  gap: 2px;
+  ${phone} {
+    position: fixed;
+    inset: auto 0 0 0;
+    z-index: 20;
+    height: 56px;
+    background: var(--bar);
+    justify-content: space-around;
+    align-items: center;
+  }
+`;
+const Place = styled(Link)<{ $isHere: boolean }>`
+  display: flex;
+  align-items: center;
+  gap: 6px;
+  padding: 6px 11px;
+  border-radius: 6px;
+  text-decoration: none;
+  color: ${({ $isHere }) => ($isHere ? '#fff' : 'var(--bar-ink)')};
+  background: ${({ $isHere }) => ($isHere ? 'var(--bar-2)' : 'transparent')};
+  font-size: 13.5px;
+  white-space: nowrap;
+  &[data-hovered] {
+    background: var(--bar-2);
+  }
+  &[data-focus-visible] {
+    outline-color: var(--ember);
+  }
+  ${phone} {
+    flex-direction: column;
+    gap: 3px;
+    padding: 6px 4px;
+    background: transparent;
+    font-size: 11px;
+    &::before {
+      content: '';
+      width: 22px;
+      height: 4px;
+      border-radius: 2px;
+      background: ${({ $isHere }) => ($isHere ? 'var(--ember)' : 'var(--bar-2)')};
+    }
+  }
+`;
+const Count = styled.span`
+  min-width: 16px;
+  padding: 0 4px;
+  border-radius: 8px;
+  background: var(--ember);
+  color: #1b1208;
+  font-size: 11px;
+  font-weight: 700;
+  text-align: center;
+  line-height: 16px;
+`;
+const MeButton = styled(AriaButton)`
+  margin-left: auto;
+  min-width: 27px;
+  height: 25px;
+  border: 0;
+  border-radius: 6px;
+  background: #cddad4;
+  color: #14262a;
+  font-size: 11px;
+  font-weight: 700;
+  cursor: pointer;
+`;
+const Item = styled(MenuItem)`
+  padding: 7px 10px;
+  border-radius: 5px;
+  cursor: pointer;
+  outline: none;
+  &[data-focused] {
+    background: var(--petrol-soft);
+  }
+`;
+const MeLine = styled.p`
+  padding: 6px 10px 8px;
+  font-size: 12.5px;
+  color: var(--ink-2);
+  border-bottom: 1px solid var(--line-2);
+  margin-bottom: 4px;
+`;
+
+/** The mark: three bars passing something on. */
+export function Mark() {
+  return (
+    <svg width="28" height="18" viewBox="0 0 28 18" aria-hidden="true">
+      <rect x="1" y="1" width="13" height="4" rx="2" fill="#6ba39c" />
+      <rect x="6" y="7" width="12" height="4" rx="2" fill="#ffffff" />
+      <rect x="13" y="13" width="13" height="4" rx="2" fill="#d97b3f" />
+    </svg>
+  );
+}
+
+const THEMES: readonly { readonly id: Theme; readonly name: string }[] = [
+  { id: 'system', name: 'Light or dark as the system says' },
+  { id: 'light', name: 'Light' },
+  { id: 'dark', name: 'Dark' },
+];
+
+/** The bar on top and the page below it. */
+export function Shell() {
+  const me = useWho();
+  const { pathname } = useLocation();
+  useEffect(() => wearTheme(keptTheme()), []);
+  useUndoKey();
+  const isStaff = me.access !== 'freelancer';
+  const places = [
+    { to: '/desk', name: 'My desk', count: me.counts.desk },
+    ...(isStaff ? [{ to: '/engagements', name: 'Engagements', count: 0 }] : []),
+    ...(isStaff ? [{ to: '/workload', name: 'Workload', count: 0 }] : []),
+    ...(isStaff ? [{ to: '/handoffs', name: 'Handoffs', count: me.counts.handoffs }] : []),
+    ...(isStaff ? [{ to: '/templates', name: 'Templates', count: 0 }] : []),
+  ];
+  return (
+    <>
+      <Skip href="#content">Skip to the page</Skip>
+      <Bar>
+        <Brand>
+          <Mark />
+          Nimble Crew
+        </Brand>
+        <Places aria-label="Places">
+          {places.map((place) => (
+            <Place
+              key={place.to}
+              href={place.to}
+              $isHere={pathname.startsWith(place.to)}
+              aria-current={pathname.startsWith(place.to) ? 'page' : undefined}
+            >
+              {place.name}
+              {place.count > 0 ? <Count aria-label={`${place.count} waiting for you`}>{place.count}</Count> : null}
+            </Place>
+          ))}
+        </Places>
+        <MeMenu name={me.name} initials={me.initials} line={`${mayLead(me) ? 'Lead' : 'Crew'} at ${me.agencyName}`} />
+      </Bar>
+      <main id="content" tabIndex={-1} style={{ outline: 'none' }}>
+        <Outlet />
+      </main>
+    </>
+  );
+}
+
+function MeMenu({ name, initials, line }: { readonly name: string; readonly initials: string; readonly line: string }) {
+  const navigate = useNavigate();
+  const signOut = async (): Promise<void> => {
+    await call('DELETE', '/session');
+    await mutate(() => true, undefined, { revalidate: false });
+    await navigate('/sign-in');
+  };
+  const choose = (key: string): void => {
+    if (key !== 'out') return wearTheme(key as Theme);
+    signOut().catch((error: unknown) => notify(error instanceof Error ? error.message : 'Signing out failed.', { tone: 'trouble' }));
+  };
+  return (
+    <MenuTrigger>
+      <MeButton aria-label={`${name}: theme and signing out`}>{initials}</MeButton>
+      <PopoverPanel placement="bottom end">
+        <MeLine>
+          <strong>{name}</strong>
+          <br />
+          {line}
+        </MeLine>
+        <Menu aria-label={name} onAction={(key) => choose(String(key))}>
+          {THEMES.map((theme) => (
+            <Item key={theme.id} id={theme.id}>
+              {theme.name}
+            </Item>
+          ))}
+          <Item id="out">Sign out</Item>
+        </Menu>
+      </PopoverPanel>
+    </MenuTrigger>
+  );
+}
+
+/** `u` takes the newest step back, unless somebody is typing. */
+function useUndoKey(): void {
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent): void => {
+      if (event.key !== 'u' || event.ctrlKey || event.metaKey || event.altKey || isTyping(event.target)) return;
+      if (undoLast()) event.preventDefault();
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  }, []);
+}
+
+/** Whether a key press belongs to a field. */
+export function isTyping(target: EventTarget | null): boolean {
+  return target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
+}

@@ -1,0 +1,250 @@
+import type { Desk, DeskTask } from '@crew/contract';
+import { useCallback, type ReactNode } from 'react';
+import { useSearchParams } from 'react-router';
+import styled from 'styled-components';
+import { call } from '../../api/client.ts';
+import { refreshAll, useCrew, useDesk } from '../../api/queries.ts';
+import { mayLead, useWho } from '../../app/session.tsx';
+import { Button } from '../../ui/Button.tsx';
+import { Choose } from '../../ui/Field.tsx';
+import { ErrorNote, Loading, Meter, Muted, Page, PageHead, Panel, Push, WithSheet } from '../../ui/layout.tsx';
+import { HueMark } from '../../ui/marks.tsx';
+import { notify } from '../../ui/toasts.tsx';
+import { phone } from '../../ui/tokens.ts';
+import { dayWords, hours, hourWords } from '../../words/format.ts';
+import { TaskSheet } from '../task/TaskSheet.tsx';
+import { useTaskEdit, type TaskEditing } from '../task/use-task-edit.ts';
+import { DeskHandoffs, DeskList, Week } from './parts.tsx';
+
+const Top = styled.div`
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 250px;
+  gap: 14px;
+  margin-bottom: 12px;
+  ${phone} {
+    grid-template-columns: minmax(0, 1fr);
+  }
+`;
+const Now = styled(Panel)`
+  border: 1.5px solid var(--petrol);
+  display: flex;
+  align-items: center;
+  flex-wrap: wrap;
+  gap: 8px 18px;
+  padding: 12px 16px;
+  h2 {
+    font-size: 18px;
+  }
+  small {
+    color: var(--ink-2);
+    font-size: 12px;
+    display: block;
+  }
+`;
+const WeekSum = styled(Panel)`
+  padding: 12px 16px;
+  p:first-child {
+    display: flex;
+    justify-content: space-between;
+    font-weight: 650;
+    margin-bottom: 10px;
+  }
+  p:last-child {
+    margin-top: 9px;
+    font-size: 12px;
+    color: var(--ink-2);
+  }
+`;
+const Groups = styled.div`
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(270px, 1fr));
+  gap: 10px;
+  margin-top: 12px;
+  align-items: start;
+`;
+
+/** One person's work: what now, what waits, and the week. */
+export function DeskPage() {
+  const me = useWho();
+  const [search, setSearch] = useSearchParams();
+  const person = search.get('person');
+  const { data: desk, error } = useDesk(person);
+  const editing = useTaskEdit(me.today);
+  const task = search.get('task');
+  const open = useCallback(
+    (id: string | null): void =>
+      setSearch({ ...(person === null ? {} : { person }), ...(id === null ? {} : { task: id }) }, { replace: true }),
+    [person, setSearch],
+  );
+  const close = useCallback(() => open(null), [open]);
+  const isMine = person === null || person === me.personId;
+  if (error) return <Page>{<ErrorNote error={error} />}</Page>;
+  if (desk === undefined) return <Page>{<Loading rows={14} />}</Page>;
+  return (
+    <Page>
+      <PageHead>
+        <h1>{isMine ? 'My desk' : `The desk of ${desk.person.name}`}</h1>
+        <Muted>{dayWords(me.today, '')}</Muted>
+        <Push />
+        {mayLead(me) ? (
+          <WhoseDesk
+            value={person ?? me.personId}
+            onChange={(id) => setSearch(id === me.personId ? {} : { person: id }, { replace: true })}
+          />
+        ) : null}
+      </PageHead>
+      <WithSheet $isOpen={task !== null}>
+        <DeskBody desk={desk} today={me.today} isMine={isMine} editing={editing} onOpen={open} />
+        {task === null ? null : <TaskSheet taskId={task} editing={editing} onClose={close} onOpen={open} />}
+      </WithSheet>
+    </Page>
+  );
+}
+
+function WhoseDesk({ value, onChange }: { readonly value: string | null; readonly onChange: (id: string) => void }) {
+  const { data: crew } = useCrew();
+  return (
+    <div style={{ width: 200 }}>
+      <Choose label="Whose desk" isLabelHidden choices={crew?.people ?? []} value={value} onChange={onChange} />
+    </div>
+  );
+}
+
+interface BodyProps {
+  readonly desk: Desk;
+  readonly today: string;
+  readonly isMine: boolean;
+  readonly editing: TaskEditing;
+  readonly onOpen: (taskId: string) => void;
+}
+
+function DeskBody({ desk, today, isMine, editing, onOpen }: BodyProps) {
+  const seen = async (): Promise<void> => {
+    await call('POST', '/desk/seen');
+    await refreshAll();
+  };
+  return (
+    <div>
+      {desk.handoffs.length === 0 ? null : <DeskHandoffs lines={desk.handoffs} today={today} personId={desk.person.id} />}
+      <Top>
+        <NowCard task={desk.now} today={today} editing={editing} onOpen={onOpen} />
+        <WeekSum aria-label="This week">
+          <p>
+            <span>This week</span>
+            <span>
+              {hours(desk.week.plannedMinutes)} of {hourWords(desk.week.capacityMinutes)}
+            </span>
+          </p>
+          <Meter
+            $part={desk.week.capacityMinutes === 0 ? 0 : (desk.week.plannedMinutes * 100) / desk.week.capacityMinutes}
+            $isOver={desk.week.plannedMinutes > desk.week.capacityMinutes}
+          />
+          <p>planned from today on · {hourWords(desk.week.loggedMinutes)} logged</p>
+        </WeekSum>
+      </Top>
+      <Week days={desk.days} today={today} onOpen={onOpen} />
+      <Groups>
+        {desk.overdue.length === 0 ? null : (
+          <DeskList
+            title="Overdue"
+            tasks={desk.overdue}
+            onOpen={onOpen}
+            detail={(task) => <span style={{ color: 'var(--brick)' }}>was due {dayWords(task.due, today)}</span>}
+          />
+        )}
+        <DeskList
+          title="Ready to start"
+          tasks={desk.ready}
+          onOpen={onOpen}
+          detail={(task) => hourWords(task.remainingMinutes)}
+          empty="Nothing is ready: what is yours waits for something."
+        />
+        <DeskList
+          title="Waiting on someone"
+          tasks={desk.waiting}
+          onOpen={onOpen}
+          detail={(task) => waitingDetail(task, today)}
+          empty="Nothing of yours waits."
+        />
+        <DeskList
+          title={isMine ? 'New to you' : 'Not looked at yet'}
+          tasks={desk.fresh}
+          onOpen={onOpen}
+          detail={(task) => task.waitingFor ?? ''}
+          empty="Nothing new."
+          action={
+            isMine && desk.fresh.length > 0 ? (
+              <Button
+                kind="quiet"
+                onPress={() =>
+                  seen().catch((error: unknown) =>
+                    notify(error instanceof Error ? error.message : 'This was not saved.', { tone: 'trouble' }),
+                  )
+                }
+              >
+                mark seen
+              </Button>
+            ) : null
+          }
+        />
+      </Groups>
+    </div>
+  );
+}
+
+function waitingDetail(task: DeskTask, today: string): ReactNode {
+  if (task.status !== 'waiting') return `${task.waitingFor ?? 'after another'} · ${dayWords(task.start, today)}`;
+  return (
+    <span style={{ color: 'var(--amber)' }}>
+      {task.waitingFor}
+      {task.since === null ? '' : ` · since ${dayWords(task.since, today)}`}
+    </span>
+  );
+}
+
+function NowCard({
+  task,
+  today,
+  editing,
+  onOpen,
+}: {
+  readonly task: DeskTask | null;
+  readonly today: string;
+  readonly editing: TaskEditing;
+  readonly onOpen: (taskId: string) => void;
+}) {
+  if (task === null) {
+    return (
+      <Now>
+        <div>
+          <small>Now</small>
+          <h2>Nothing is under way</h2>
+          <small>Set something from “Ready to start” under way and it stands here.</small>
+        </div>
+      </Now>
+    );
+  }
+  return (
+    <Now aria-label="Now">
+      <HueMark $hue={task.engagement.client.hue} style={{ minHeight: 40 }} />
+      <div>
+        <small>Now</small>
+        <h2>{task.title}</h2>
+      </div>
+      <small>
+        {task.engagement.name} · {task.phase}
+        <br />
+        {task.estimateMinutes === null
+          ? `${hourWords(task.loggedMinutes)} logged`
+          : `${hours(task.loggedMinutes)} of ${hourWords(task.estimateMinutes)}`}{' '}
+        · due {dayWords(task.due, today)}
+        {task.holdsUp > 0 ? ` · holds up ${task.holdsUp}` : ''}
+      </small>
+      <Push />
+      <Button kind="primary" onPress={() => void editing.edit(task, { status: 'done' }, { status: task.status })}>
+        Done
+      </Button>
+      <Button onPress={() => onOpen(task.id)}>Open</Button>
+    </Now>
+  );
+}

@@ -1,0 +1,228 @@
+import type { DeskDay, DeskTask, HandoffLine } from '@crew/contract';
+import type { ReactNode } from 'react';
+import { Button as AriaButton } from 'react-aria-components';
+import styled from 'styled-components';
+import { Baton } from '../../ui/Baton.tsx';
+import { ButtonLink } from '../../ui/Button.tsx';
+import { Panel, PanelHead, Push } from '../../ui/layout.tsx';
+import { HueMark, TaskGlyph } from '../../ui/marks.tsx';
+import { phone } from '../../ui/tokens.ts';
+import { hours, hourWords, sinceWords } from '../../words/format.ts';
+
+const Days = styled.div`
+  display: grid;
+  grid-auto-flow: column;
+  grid-auto-columns: minmax(0, 1fr);
+  gap: 10px;
+  ${phone} {
+    grid-auto-flow: row;
+  }
+`;
+const Day = styled(Panel)<{ $isToday: boolean }>`
+  padding: 11px 11px 6px;
+  min-height: 190px;
+  border-color: ${({ $isToday }) => ($isToday ? 'var(--ink)' : 'var(--line)')};
+  h3 {
+    display: flex;
+    justify-content: space-between;
+    margin-bottom: 8px;
+    font-weight: 650;
+  }
+  h3 span {
+    font-weight: 400;
+    color: var(--ink-2);
+  }
+  ${phone} {
+    min-height: 0;
+  }
+`;
+const Fill = styled.span<{ $part: number; $over: number }>`
+  display: block;
+  height: 8px;
+  margin-bottom: 7px;
+  border-radius: 2px;
+  background: ${({ $part, $over }) =>
+    $over > 0
+      ? `linear-gradient(to right, var(--petrol) ${100 - $over}%, var(--brick) 0)`
+      : `linear-gradient(to right, var(--petrol-mid) ${$part}%, var(--line-2) 0)`};
+`;
+const RowButton = styled(AriaButton)`
+  display: flex;
+  align-items: center;
+  gap: 9px;
+  width: 100%;
+  min-height: 29px;
+  padding: 4px 0;
+  border: 0;
+  border-top: 1px solid var(--line-2);
+  background: transparent;
+  text-align: left;
+  cursor: pointer;
+  > span:nth-child(2) {
+    flex: 1;
+    min-width: 0;
+    overflow: hidden;
+    text-overflow: ellipsis;
+  }
+  small {
+    display: block;
+    font-size: 12px;
+    color: var(--ink-2);
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+  }
+  > small {
+    flex: none;
+    max-width: 46%;
+    text-align: right;
+  }
+  &[data-hovered] {
+    background: var(--sunk);
+  }
+`;
+
+const WEEKDAYS = ['Sun', 'Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat'];
+
+/** The week by days, hours against capacity. */
+export function Week({
+  days,
+  today,
+  onOpen,
+}: {
+  readonly days: readonly DeskDay[];
+  readonly today: string;
+  readonly onOpen: (taskId: string) => void;
+}) {
+  return (
+    <Days>
+      {days.map((day) => (
+        <Day key={day.date} $isToday={day.date === today} aria-label={day.date}>
+          <h3>
+            <b style={{ fontWeight: 650 }}>
+              {WEEKDAYS[new Date(`${day.date}T00:00:00Z`).getUTCDay()]} {Number(day.date.slice(8))}
+              {day.date === today ? <span> today</span> : null}
+            </b>
+            <span style={day.over > 0 ? { color: 'var(--brick)', fontWeight: 650 } : undefined}>
+              {day.capacity === 0 && day.load === 0 ? 'off' : `${hours(day.load)} / ${hourWords(day.capacity)}`}
+            </span>
+          </h3>
+          <Fill
+            $part={day.capacity === 0 ? 0 : Math.min(100, (day.load * 100) / day.capacity)}
+            $over={day.load === 0 ? 0 : (day.over * 100) / day.load}
+          />
+          {day.tasks.map((task) => (
+            <RowButton key={task.id} onPress={() => onOpen(task.id)}>
+              <HueMark $hue={task.hue} style={{ minHeight: 28 }} />
+              <span>
+                {task.title}
+                <small>{task.isDue ? 'due today' : task.engagement}</small>
+              </span>
+              <small>{hourWords(task.minutes)}</small>
+            </RowButton>
+          ))}
+        </Day>
+      ))}
+    </Days>
+  );
+}
+
+interface ListProps {
+  readonly title: string;
+  readonly tasks: readonly DeskTask[];
+  readonly onOpen: (taskId: string) => void;
+  readonly detail: (task: DeskTask) => ReactNode;
+  readonly empty?: string;
+  readonly action?: ReactNode;
+}
+
+/** One group of tasks with its own honest rule. */
+export function DeskList({ title, tasks, onOpen, detail, empty, action }: ListProps) {
+  return (
+    <Panel>
+      <PanelHead style={{ borderBottom: 0, paddingBottom: 6 }}>
+        <h2 style={{ fontSize: 15 }}>{title}</h2>
+        <span style={{ color: 'var(--ink-2)', fontSize: 12.5 }}>{tasks.length}</span>
+        <Push />
+        {action}
+      </PanelHead>
+      <div style={{ padding: '0 13px 8px' }}>
+        {tasks.length === 0 ? <p style={{ color: 'var(--ink-2)', fontSize: 12.5, paddingBottom: 4 }}>{empty}</p> : null}
+        {tasks.map((task) => (
+          <RowButton key={task.id} onPress={() => onOpen(task.id)}>
+            <HueMark $hue={task.engagement.client.hue} />
+            <span style={{ display: 'flex', alignItems: 'center', gap: 9 }}>
+              <TaskGlyph status={task.status} />
+              <span
+                style={{ overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}
+                title={`${task.title}, ${task.engagement.name}`}
+              >
+                {task.title}
+              </span>
+            </span>
+            <small>{detail(task)}</small>
+          </RowButton>
+        ))}
+      </div>
+    </Panel>
+  );
+}
+
+const HandoffRow = styled.li`
+  display: flex;
+  align-items: center;
+  flex-wrap: wrap;
+  gap: 6px 11px;
+  padding: 9px 14px;
+  border-top: 1px solid var(--line-2);
+  &:first-child {
+    border-top: 0;
+  }
+  small {
+    display: block;
+    color: var(--ink-2);
+    font-size: 12px;
+  }
+`;
+
+/** Whose turn it is: handoffs to pick up, questions to answer. */
+export function DeskHandoffs({
+  lines,
+  today,
+  personId,
+}: {
+  readonly lines: readonly HandoffLine[];
+  readonly today: string;
+  readonly personId: string;
+}) {
+  const now = Date.parse(`${today}T${new Date().toISOString().slice(11)}`);
+  return (
+    <Panel style={{ marginBottom: 12 }} aria-label="It is your turn">
+      <ul>
+        {lines.map((line) => {
+          const isToPickUp = line.state === 'handed-off' && line.receiver?.id === personId;
+          const since = line.since === null ? '' : `${sinceWords(line.since, now)} ago`;
+          return (
+            <HandoffRow key={line.id}>
+              <HueMark $hue={line.engagement.client.hue} style={{ minHeight: 32 }} />
+              <Baton state={line.baton} size={20} />
+              <div>
+                <strong>{isToPickUp ? `Your turn: ${line.to?.name ?? 'closing'}` : `A question about ${line.from.name}`}</strong>
+                <small>
+                  {line.engagement.name} ·{' '}
+                  {isToPickUp
+                    ? `${line.giver?.name ?? 'somebody'} handed ${line.from.name} off ${since}`
+                    : `“${line.question ?? ''}” · ${since}`}
+                </small>
+              </div>
+              <Push />
+              <ButtonLink kind="primary" href={`/handoffs?handoff=${line.id}`}>
+                {isToPickUp ? 'Read and pick up' : 'Answer'}
+              </ButtonLink>
+            </HandoffRow>
+          );
+        })}
+      </ul>
+    </Panel>
+  );
+}

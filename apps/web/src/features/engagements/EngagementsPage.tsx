@@ -1,0 +1,330 @@
+import type { EngagementTrack } from '@crew/contract';
+import { Link } from 'react-aria-components';
+import { useSearchParams } from 'react-router';
+import styled from 'styled-components';
+import { useEngagements } from '../../api/queries.ts';
+import { mayLead, useWho } from '../../app/session.tsx';
+import { Baton, BATON_WORDS } from '../../ui/Baton.tsx';
+import { ButtonLink } from '../../ui/Button.tsx';
+import { Empty, ErrorNote, Loading, Muted, Page, PageHead, Panel, Push } from '../../ui/layout.tsx';
+import { HueMark, PersonMark } from '../../ui/marks.tsx';
+import { Segmented } from '../../ui/Segmented.tsx';
+import { phone } from '../../ui/tokens.ts';
+import { SmallTrack, Track, type Scale } from '../../ui/Track.tsx';
+import { count, hours } from '../../words/format.ts';
+import { standingWords, TONE_COLOUR } from '../../words/standing.ts';
+import { monthTicks, trackWindow } from './window.ts';
+
+const COLUMNS = '268px minmax(0, 1fr) 176px';
+
+const HeadRow = styled.div`
+  position: relative;
+  display: grid;
+  grid-template-columns: ${COLUMNS};
+  align-items: end;
+  height: 31px;
+  padding: 0 14px 5px;
+  border-bottom: 1px solid var(--line);
+  font-size: 12px;
+  color: var(--ink-2);
+  ${phone} {
+    display: none;
+  }
+`;
+const Months = styled.div`
+  position: relative;
+  align-self: stretch;
+`;
+const Month = styled.span`
+  position: absolute;
+  bottom: -5px;
+  padding: 0 0 4px 4px;
+  border-left: 1px solid var(--line);
+  height: 22px;
+  color: var(--ink);
+`;
+const TodayWord = styled.span`
+  position: absolute;
+  top: 0;
+  transform: translateX(-50%);
+  font-weight: 650;
+  font-size: 11px;
+  color: var(--ink);
+  background: var(--panel);
+  padding: 0 3px;
+`;
+const Row = styled.li`
+  display: grid;
+  grid-template-columns: ${COLUMNS};
+  align-items: center;
+  min-height: 60px;
+  padding: 0 14px;
+  border-bottom: 1px solid var(--line);
+  position: relative;
+  &:last-child {
+    border-bottom: 0;
+  }
+  &:hover {
+    background: var(--sunk);
+  }
+  ${phone} {
+    grid-template-columns: minmax(0, 1fr);
+    gap: 7px;
+    padding: 12px;
+  }
+`;
+const Name = styled.div`
+  display: flex;
+  align-items: center;
+  gap: 10px;
+  padding-right: 12px;
+  min-width: 0;
+  > div {
+    flex: 1;
+    min-width: 0;
+  }
+  small {
+    display: block;
+    color: var(--ink-2);
+    font-size: 12px;
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+  }
+`;
+/** The whole row is the link; its text is only the name. */
+const RowLink = styled(Link)`
+  display: block;
+  font-weight: 600;
+  text-decoration: none;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+  &::after {
+    content: '';
+    position: absolute;
+    inset: 0;
+  }
+`;
+const Time = styled.div`
+  position: relative;
+  height: 100%;
+  display: flex;
+  flex-direction: column;
+  justify-content: center;
+  padding-top: 12px;
+  ${phone} {
+    display: none;
+  }
+`;
+const TodayLine = styled.span`
+  position: absolute;
+  top: 0;
+  bottom: 0;
+  border-left: 2px dotted var(--ink-2);
+  pointer-events: none;
+`;
+const PhaseWord = styled.span`
+  position: absolute;
+  top: 4px;
+  padding-right: 4px;
+  font-size: 11px;
+  white-space: nowrap;
+  background: var(--panel);
+  z-index: 1;
+  strong {
+    font-weight: 650;
+  }
+  color: var(--ink-2);
+`;
+const PhoneTrack = styled.div`
+  display: none;
+  ${phone} {
+    display: block;
+  }
+`;
+const Stand = styled.div`
+  padding-left: 14px;
+  font-size: 12.5px;
+  line-height: 1.3;
+  strong {
+    font-weight: 650;
+  }
+  small {
+    display: block;
+    font-size: 11.5px;
+    color: var(--ink-2);
+  }
+  ${phone} {
+    padding: 0;
+  }
+`;
+const Legend = styled.p`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px 20px;
+  margin: 12px 2px;
+  font-size: 12px;
+  color: var(--ink-2);
+  span {
+    display: inline-flex;
+    align-items: center;
+    gap: 6px;
+  }
+`;
+
+/** Every engagement as a track along the same time. */
+export function EngagementsPage() {
+  const me = useWho();
+  const [search, setSearch] = useSearchParams();
+  const isFinished = search.get('show') === 'finished';
+  const { data: tracks, error } = useEngagements(isFinished);
+  return (
+    <Page>
+      <PageHead>
+        <h1>Engagements</h1>
+        {tracks === undefined ? null : <Muted>{summaryWords(tracks, isFinished)}</Muted>}
+        <Push />
+        <Segmented
+          label="Which engagements"
+          parts={[
+            { id: 'open', name: 'Open' },
+            { id: 'finished', name: 'Finished' },
+          ]}
+          value={isFinished ? 'finished' : 'open'}
+          onChange={(id) => setSearch(id === 'finished' ? { show: 'finished' } : {}, { replace: true })}
+        />
+        {mayLead(me) ? (
+          <ButtonLink kind="primary" href="/engagements/start">
+            Start an engagement
+          </ButtonLink>
+        ) : null}
+      </PageHead>
+      {error ? (
+        <ErrorNote error={error} />
+      ) : tracks === undefined ? (
+        <Loading rows={12} />
+      ) : (
+        <Tracks tracks={tracks} today={me.today} isFinished={isFinished} />
+      )}
+    </Page>
+  );
+}
+
+function summaryWords(tracks: readonly EngagementTrack[], isFinished: boolean): string {
+  const sum = (pick: (track: EngagementTrack) => number): number => tracks.reduce((total, track) => total + pick(track), 0);
+  const spent = `${hours(sum((track) => track.loggedMinutes))} of ${hours(sum((track) => track.effortMinutes))} h used`;
+  if (isFinished) return `${count(tracks.length, 'engagement')} finished · ${spent}`;
+  const proposals = tracks.filter((track) => track.state === 'proposal').length;
+  return [`${tracks.length - proposals} open`, ...(proposals > 0 ? [count(proposals, 'proposal')] : []), spent].join(' · ');
+}
+
+function Tracks({
+  tracks,
+  today,
+  isFinished,
+}: {
+  readonly tracks: readonly EngagementTrack[];
+  readonly today: string;
+  readonly isFinished: boolean;
+}) {
+  if (tracks.length === 0) {
+    return (
+      <Panel>
+        <Empty title={isFinished ? 'Nothing is finished yet.' : 'No engagement is open.'}>
+          {isFinished ? (
+            <p>An engagement comes here when its last phase is handed over.</p>
+          ) : (
+            <p>Start one from a template: it brings its phases, tasks and dates with it.</p>
+          )}
+        </Empty>
+      </Panel>
+    );
+  }
+  const window = trackWindow(tracks, today);
+  return (
+    <>
+      <Panel>
+        <HeadRow aria-hidden="true">
+          <span>client · engagement · lead</span>
+          <Months>
+            {monthTicks(window).map((tick) => (
+              <Month key={tick.day} style={{ left: `${window.scale(tick.day)}%` }}>
+                {tick.name}
+              </Month>
+            ))}
+            {isFinished ? null : <TodayWord style={{ left: `${window.scale(today)}%` }}>today</TodayWord>}
+          </Months>
+          <span style={{ paddingLeft: 14 }}>standing</span>
+        </HeadRow>
+        <ul>
+          {tracks.map((track) => (
+            <TrackRow key={track.id} track={track} today={today} scale={window.scale} isFinished={isFinished} />
+          ))}
+        </ul>
+      </Panel>
+      <Legend>
+        {(['not-due', 'getting-ready', 'handed-off', 'picked-up', 'sent-back'] as const).map((state) => (
+          <span key={state}>
+            <Baton state={state} /> {BATON_WORDS[state]}
+          </span>
+        ))}
+        <span>
+          <i style={{ width: 2, height: 13, background: 'var(--ink)' }} /> promised date
+        </span>
+        <span>
+          <i style={{ width: 18, height: 3, background: 'var(--brick)' }} /> work that would end after the promise
+        </span>
+      </Legend>
+    </>
+  );
+}
+
+interface RowProps {
+  readonly track: EngagementTrack;
+  readonly today: string;
+  readonly scale: Scale;
+  readonly isFinished: boolean;
+}
+
+function TrackRow({ track, today, scale, isFinished }: RowProps) {
+  const standing = standingWords(track.standing, today);
+  const running = track.phases.find((phase) => phase.state === 'running') ?? track.phases.find((phase) => phase.state === 'ahead');
+  return (
+    <Row>
+      <Name>
+        <HueMark $hue={track.client.hue} style={{ minHeight: 34 }} />
+        <div>
+          <RowLink href={`/engagements/${track.id}`}>{track.name}</RowLink>
+          <small>{track.client.name}</small>
+        </div>
+        <PersonMark person={track.lead} />
+      </Name>
+      <Time>
+        {running === undefined || isFinished ? null : (
+          <PhaseWord style={wordPlace(scale(running.start))}>
+            <strong>{running.name}</strong> {running.state === 'running' ? `${running.percent} % of its effort` : 'next'}
+          </PhaseWord>
+        )}
+        <Track phases={track.phases} scale={scale} promise={track.promise} finish={track.finish} />
+        {isFinished ? null : <TodayLine style={{ left: `${scale(today)}%` }} />}
+      </Time>
+      <PhoneTrack>
+        <SmallTrack phases={track.phases} />
+      </PhoneTrack>
+      <Stand>
+        <strong style={{ color: TONE_COLOUR[standing.tone] }} title={standing.reason}>
+          {standing.text}
+        </strong>
+        <small>
+          {hours(track.loggedMinutes)} of {hours(track.effortMinutes)} h used
+        </small>
+      </Stand>
+    </Row>
+  );
+}
+
+/** Near the right edge the word is written to the left, so that it is never cut off. */
+function wordPlace(place: number): { left?: string; right?: string } {
+  return place > 78 ? { right: `${Math.max(0, 100 - place)}%` } : { left: `${Math.max(0, place)}%` };
+}

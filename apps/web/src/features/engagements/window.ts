@@ -1,0 +1,44 @@
+import type { EngagementTrack } from '@crew/contract';
+import { dayScale, type Scale } from '../../ui/Track.tsx';
+
+/** The stretch of time the tracks are drawn on. */
+export interface TrackWindow {
+  readonly from: string;
+  readonly to: string;
+  readonly scale: Scale;
+}
+
+const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'];
+const MOST_DAYS_BACK = 90;
+const MOST_DAYS_AHEAD = 150;
+
+const shift = (day: string, days: number): string => new Date(Date.parse(day) + days * 86_400_000).toISOString().slice(0, 10);
+
+/** From the first start to the last finish or promise, but no further from today than reads well. */
+export function trackWindow(tracks: readonly EngagementTrack[], today: string): TrackWindow {
+  const starts = tracks.flatMap((track) => track.phases.map((phase) => phase.start)).sort();
+  const ends = tracks.flatMap((track) => [track.finish, track.promise ?? track.finish]).sort();
+  const isPast = (ends.at(-1) ?? today) < today;
+  const first = starts[0] ?? today;
+  const last = ends.at(-1) ?? today;
+  const from = isPast || first > shift(today, -MOST_DAYS_BACK) ? first : shift(today, -MOST_DAYS_BACK);
+  const to = isPast || last < shift(today, MOST_DAYS_AHEAD) ? last : shift(today, MOST_DAYS_AHEAD);
+  return { from, to: shift(to, 4), scale: dayScale(shift(from, -2), shift(to, 4)) };
+}
+
+/** The first of each month in the window, with its name; the year only in January. */
+export function monthTicks(window: TrackWindow): readonly { readonly day: string; readonly name: string }[] {
+  const ticks: { day: string; name: string }[] = [];
+  let year = Number(window.from.slice(0, 4));
+  let month = Number(window.from.slice(5, 7));
+  for (;;) {
+    month++;
+    if (month > 12) {
+      month = 1;
+      year++;
+    }
+    const day = `${year}-${String(month).padStart(2, '0')}-01`;
+    if (day > window.to) return ticks;
+    ticks.push({ day, name: `${MONTHS[month - 1]}${month === 1 ? ` ${year}` : ''}` });
+  }
+}

@@ -1,0 +1,379 @@
+import type { GateCheckView, HandoffSheet as Handoff } from '@crew/contract';
+import { useState } from 'react';
+import { Button as AriaButton } from 'react-aria-components';
+import styled from 'styled-components';
+import { ApiError, call } from '../../api/client.ts';
+import { refreshAll, useHandoff } from '../../api/queries.ts';
+import { mayLead, useWho } from '../../app/session.tsx';
+import { Baton } from '../../ui/Baton.tsx';
+import { Button } from '../../ui/Button.tsx';
+import { Choose, Field } from '../../ui/Field.tsx';
+import { ErrorNote, Loading } from '../../ui/layout.tsx';
+import { PersonMark, TaskGlyph } from '../../ui/marks.tsx';
+import { Sheet, SheetPart } from '../../ui/Sheet.tsx';
+import { notify } from '../../ui/toasts.tsx';
+import { count, dayWords, hourWords, instantWords, shortDay } from '../../words/format.ts';
+
+const Title = styled.h2`
+  display: flex;
+  align-items: center;
+  gap: 9px;
+  font-size: 18px;
+`;
+const Line = styled.p`
+  color: var(--ink-2);
+  font-size: 12.5px;
+  margin-top: 3px;
+`;
+const Quote = styled.blockquote`
+  margin: 10px 0 0;
+  padding: 10px 12px;
+  border: 1px solid var(--line);
+  border-radius: 7px;
+  background: var(--sunk);
+`;
+const List = styled.ul`
+  > li {
+    display: flex;
+    align-items: center;
+    gap: 8px;
+    padding: 5px 0;
+    border-top: 1px solid var(--line-2);
+    &:first-child {
+      border-top: 0;
+    }
+  }
+  > li > span:last-child:not(:first-child) {
+    margin-left: auto;
+    color: var(--ink-2);
+    font-size: 12px;
+    text-align: right;
+  }
+`;
+const CheckButton = styled(AriaButton)`
+  display: flex;
+  align-items: flex-start;
+  gap: 9px;
+  width: 100%;
+  padding: 0;
+  border: 0;
+  background: transparent;
+  text-align: left;
+  cursor: pointer;
+  &[data-disabled] {
+    cursor: default;
+  }
+  small {
+    display: block;
+    color: var(--ink-2);
+  }
+`;
+const Box = styled.span<{ $isClear: boolean }>`
+  flex: none;
+  margin-top: 4px;
+  width: 11px;
+  height: 11px;
+  border-radius: 3px;
+  border: 1.6px solid ${({ $isClear }) => ($isClear ? 'var(--petrol)' : 'var(--amber)')};
+  background: ${({ $isClear }) => ($isClear ? 'var(--petrol)' : 'var(--amber-soft)')};
+`;
+const Actions = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+  margin-top: 12px;
+`;
+
+const TURN_WORDS = { 'handed-off': 'handed off', 'picked-up': 'picked up', 'sent-back': 'sent back', 'given-on': 'gave it on' } as const;
+
+/** A handoff beside the list: its gate, what goes along, what picking it up does, and the next step. */
+export function HandoffSheet({ handoffId, onClose }: { readonly handoffId: string; readonly onClose: () => void }) {
+  const { data: handoff, error } = useHandoff(handoffId);
+  return (
+    <Sheet label="Handoff" line="Handoff" onClose={onClose}>
+      {error ? (
+        <ErrorNote error={error} />
+      ) : handoff === undefined ? (
+        <Loading rows={8} />
+      ) : (
+        <Body key={`${handoff.id} ${handoff.version}`} handoff={handoff} />
+      )}
+    </Sheet>
+  );
+}
+
+function Body({ handoff }: { readonly handoff: Handoff }) {
+  const { today } = useWho();
+  return (
+    <>
+      <Title>
+        <Baton state={handoff.baton} size={18} /> {handoff.from.name} → {handoff.to?.name ?? 'closed'}
+      </Title>
+      <Line>
+        {handoff.engagement.name}
+        {handoff.since === null || handoff.giver === null
+          ? ''
+          : ` · ${handoff.giver.name.split(' ')[0]} ${handoff.state === 'sent-back' ? 'has it back since' : 'handed off'} ${instantWords(handoff.since, today)}`}
+      </Line>
+      {handoff.words === '' ? null : <Quote>“{handoff.words}”</Quote>}
+      {handoff.question === null ? null : (
+        <Quote style={{ borderColor: 'var(--brick)', background: 'var(--brick-soft)' }}>
+          <strong>Sent back:</strong> “{handoff.question}”
+        </Quote>
+      )}
+      <SheetPart>
+        <h3>Gate</h3>
+        {handoff.gate.length === 0 ? <Line>This gate asks for nothing.</Line> : null}
+        <List>
+          {handoff.gate.map((check) => (
+            <li key={check.id}>
+              <GateCheck check={check} canEdit={handoff.canHandOff} />
+            </li>
+          ))}
+        </List>
+      </SheetPart>
+      <SheetPart>
+        <h3>What goes along</h3>
+        <Packet handoff={handoff} today={today} />
+      </SheetPart>
+      {handoff.onPickUp === null ? null : (
+        <SheetPart>
+          <h3>When it is picked up today</h3>
+          <PickUpWords onPickUp={handoff.onPickUp} to={handoff.to?.name ?? ''} today={today} />
+        </SheetPart>
+      )}
+      {handoff.turns.length === 0 ? null : (
+        <SheetPart>
+          <h3>So far</h3>
+          <List>
+            {handoff.turns.map((turn) => (
+              <li key={turn.at}>
+                <PersonMark person={turn.who} />
+                <span>
+                  {TURN_WORDS[turn.kind]}
+                  {turn.words === '' ? '' : `: “${turn.words}”`}
+                </span>
+                <span>{instantWords(turn.at, today)}</span>
+              </li>
+            ))}
+          </List>
+        </SheetPart>
+      )}
+      {handoff.canPickUp ? <Receive handoff={handoff} /> : null}
+      {handoff.canHandOff ? <Give handoff={handoff} /> : null}
+    </>
+  );
+}
+
+/** Says it, or says why it could not be done. */
+async function act(work: () => Promise<unknown>, done: string): Promise<boolean> {
+  try {
+    await work();
+    await refreshAll();
+    notify(done);
+    return true;
+  } catch (error) {
+    if (error instanceof ApiError && error.code === 'changed-meanwhile') await refreshAll();
+    notify(error instanceof Error ? error.message : 'This was not saved.', { tone: 'trouble' });
+    return false;
+  }
+}
+
+function GateCheck({ check, canEdit }: { readonly check: GateCheckView; readonly canEdit: boolean }) {
+  const isWord = check.kind === 'word';
+  const toggle = (): void =>
+    void act(
+      () => call('PATCH', `/gate-checks/${check.id}`, { isClear: !check.isClear }),
+      check.isClear ? `“${check.text}” is open again.` : `“${check.text}” is clear.`,
+    );
+  const detail = check.isClear
+    ? check.clearedBy === null
+      ? null
+      : `word of ${check.clearedBy}`
+    : isWord
+      ? canEdit
+        ? 'press to give your word'
+        : 'nobody has given their word'
+      : check.missing;
+  return (
+    <CheckButton isDisabled={!isWord || !canEdit} aria-pressed={isWord ? check.isClear : undefined} onPress={toggle}>
+      <Box $isClear={check.isClear} aria-hidden="true" />
+      <span>
+        {check.text}
+        <span style={{ position: 'absolute', clipPath: 'inset(50%)' }}>{check.isClear ? ', clear' : ', open'}</span>
+        {detail === null ? null : <small>{detail}</small>}
+      </span>
+    </CheckButton>
+  );
+}
+
+function Packet({ handoff, today }: { readonly handoff: Handoff; readonly today: string }) {
+  return (
+    <List>
+      {handoff.doneTasks.map((task) => (
+        <li key={task.id}>
+          <TaskGlyph status="done" />
+          <span>{task.title}</span>
+          <span>
+            {task.who.map((name) => name.split(' ')[0]).join(', ')} · {shortDay(task.finish, today)}
+          </span>
+        </li>
+      ))}
+      {handoff.openTasks.map((task) => (
+        <li key={task.id}>
+          <TaskGlyph status={task.status} />
+          <span>{task.title}</span>
+          <span style={{ color: 'var(--amber)' }}>still open</span>
+        </li>
+      ))}
+      {handoff.involved.length === 0 ? null : (
+        <li>
+          <span>Who was involved</span>
+          <span>{handoff.involved.map((one) => `${one.person.name.split(' ')[0]} ${hourWords(one.minutes)}`).join(', ')}</span>
+        </li>
+      )}
+    </List>
+  );
+}
+
+function PickUpWords({
+  onPickUp,
+  to,
+  today,
+}: {
+  readonly onPickUp: NonNullable<Handoff['onPickUp']>;
+  readonly to: string;
+  readonly today: string;
+}) {
+  return (
+    <List>
+      <li>
+        <span>
+          {to} starts {dayWords(onPickUp.start, today)} and ends <strong>{dayWords(onPickUp.finish, today)}</strong>,{' '}
+          {count(onPickUp.tasks, 'task gets its days', 'tasks get their days')}
+        </span>
+      </li>
+      {onPickUp.people.map((one) => (
+        <li key={one.person.id}>
+          <PersonMark person={one.person} />
+          <span>{one.person.name}</span>
+          <span>
+            {count(one.tasks, 'task')} · {hourWords(one.minutes)}
+          </span>
+        </li>
+      ))}
+      {onPickUp.unassigned === 0 ? null : (
+        <li>
+          <span>{count(onPickUp.unassigned, 'task has nobody yet', 'tasks have nobody yet')}</span>
+        </li>
+      )}
+    </List>
+  );
+}
+
+function Receive({ handoff }: { readonly handoff: Handoff }) {
+  const [mode, setMode] = useState<'choose' | 'send-back' | 'give-on'>('choose');
+  const [question, setQuestion] = useState('');
+  const [receiver, setReceiver] = useState<string | null>(null);
+  const { version } = handoff;
+  const path = `/handoffs/${handoff.id}`;
+  const next = handoff.to?.name ?? 'The engagement';
+  if (mode === 'send-back') {
+    return (
+      <SheetPart>
+        <Field label="Your question" isLong value={question} onChange={setQuestion} autoFocus />
+        <Button
+          kind="primary"
+          isDisabled={question.trim() === ''}
+          onPress={() => void act(() => call('POST', `${path}/send-back`, { version, question }), 'Sent back with your question.')}
+        >
+          Send back
+        </Button>
+        <Button kind="quiet" onPress={() => setMode('choose')}>
+          Not yet
+        </Button>
+      </SheetPart>
+    );
+  }
+  if (mode === 'give-on') {
+    return (
+      <SheetPart>
+        <Choose
+          label="Who picks it up instead"
+          choices={handoff.receivers.filter((person) => person.id !== handoff.receiver?.id)}
+          value={receiver}
+          onChange={setReceiver}
+        />
+        <Button
+          kind="primary"
+          isDisabled={receiver === null}
+          onPress={() => void act(() => call('POST', `${path}/give-on`, { version, receiverId: receiver }), 'Given on.')}
+        >
+          Give it on
+        </Button>
+        <Button kind="quiet" onPress={() => setMode('choose')}>
+          Not yet
+        </Button>
+      </SheetPart>
+    );
+  }
+  return (
+    <Actions>
+      <Button
+        kind="primary"
+        onPress={() =>
+          void act(
+            () => call('POST', `${path}/pick-up`, { version }),
+            handoff.to === null ? 'Closed: the engagement is finished.' : `${next} is picked up and starts today.`,
+          )
+        }
+      >
+        Pick up
+      </Button>
+      <Button onPress={() => setMode('send-back')}>Send back…</Button>
+      <Button kind="quiet" onPress={() => setMode('give-on')}>
+        Give to…
+      </Button>
+    </Actions>
+  );
+}
+
+function Give({ handoff }: { readonly handoff: Handoff }) {
+  const me = useWho();
+  const [words, setWords] = useState('');
+  const [reason, setReason] = useState('');
+  const [receiver, setReceiver] = useState<string | null>(handoff.receiver?.id ?? null);
+  const open = handoff.gate.filter((check) => !check.isClear).length;
+  const isBlocked = open > 0 && !mayLead(me);
+  const isAnswer = handoff.state === 'sent-back';
+  const body = {
+    version: handoff.version,
+    words,
+    ...(receiver === null ? {} : { receiverId: receiver }),
+    ...(reason.trim() === '' ? {} : { reason }),
+  };
+  return (
+    <SheetPart>
+      <h3>{isAnswer ? 'Answer and hand off again' : 'Hand off'}</h3>
+      <Choose
+        label={handoff.toRole === null ? 'Who receives it' : `Who receives it (${handoff.toRole})`}
+        choices={handoff.receivers}
+        value={receiver}
+        onChange={setReceiver}
+      />
+      <Field label={isAnswer ? 'Your answer' : 'A few words to go along'} isLong value={words} onChange={setWords} />
+      {open === 0 ? null : isBlocked ? (
+        <Line>{count(open, 'check is', 'checks are')} open. Clear the gate, or ask a lead to let it pass.</Line>
+      ) : (
+        <Field label={`${count(open, 'check is', 'checks are')} open. Why may it pass?`} value={reason} onChange={setReason} />
+      )}
+      <Button
+        kind="primary"
+        isDisabled={isBlocked || receiver === null || (open > 0 && reason.trim() === '') || (isAnswer && words.trim() === '')}
+        onPress={() => void act(() => call('POST', `/handoffs/${handoff.id}/hand-off`, body), `${handoff.from.name} handed off.`)}
+      >
+        Hand off {handoff.from.name}
+      </Button>
+    </SheetPart>
+  );
+}

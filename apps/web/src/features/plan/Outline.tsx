@@ -1,0 +1,268 @@
+import type { EngagementPlan, PlanPhase, PlanTask } from '@crew/contract';
+import { useState } from 'react';
+import { GridList, GridListHeader, GridListItem, GridListSection, type Key } from 'react-aria-components';
+import styled from 'styled-components';
+import { call, type ApiError } from '../../api/client.ts';
+import { refreshAll } from '../../api/queries.ts';
+import { Button } from '../../ui/Button.tsx';
+import { Field } from '../../ui/Field.tsx';
+import { Meter } from '../../ui/layout.tsx';
+import { PersonMark, Tag, TaskGlyph } from '../../ui/marks.tsx';
+import { notify } from '../../ui/toasts.tsx';
+import { phone } from '../../ui/tokens.ts';
+import { count, hours, shortDay, spanWords } from '../../words/format.ts';
+import { EffortEditor, StatusMenu, ValueButton, WhenEditor, WhoEditor } from '../task/editors.tsx';
+import type { TaskEditing } from '../task/use-task-edit.ts';
+
+const List = styled(GridList)`
+  outline: none;
+`;
+const PhaseHead = styled(GridListHeader)`
+  display: flex;
+  flex-wrap: wrap;
+  align-items: baseline;
+  gap: 3px 11px;
+  padding: 14px 0 8px;
+`;
+const Row = styled(GridListItem)`
+  display: grid;
+  grid-template-columns: 30px 34px minmax(120px, 1fr) 92px 124px 92px 74px;
+  align-items: center;
+  gap: 0 6px;
+  min-height: var(--row);
+  padding: 0 4px 0 2px;
+  border-top: 1px solid var(--line);
+  cursor: pointer;
+  outline: none;
+  &[data-hovered] {
+    background: var(--sunk);
+  }
+  &[data-selected] {
+    background: var(--petrol-soft);
+  }
+  &[data-focus-visible] {
+    box-shadow: inset 3px 0 0 var(--petrol);
+  }
+  ${phone} {
+    grid-template-columns: 30px minmax(0, 1fr) auto;
+    padding: 6px 2px;
+    > .wide {
+      display: none;
+    }
+  }
+`;
+const Number = styled.span`
+  color: var(--ink-2);
+  font-size: 12px;
+`;
+const TitleText = styled.span`
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+`;
+const Small = styled.span`
+  font-size: 12px;
+  color: var(--ink-2);
+  white-space: nowrap;
+`;
+
+interface OutlineProps {
+  readonly plan: EngagementPlan;
+  readonly today: string;
+  readonly editing: TaskEditing;
+  readonly openTask: string | null;
+  readonly onOpen: (taskId: string) => void;
+  readonly onHandoff: (handoffId: string) => void;
+}
+
+/** The plan phase by phase. Arrow keys walk the tasks and the sheet follows. */
+export function Outline({ plan, today, editing, openTask, onOpen, onHandoff }: OutlineProps) {
+  const select = (keys: 'all' | Set<Key>): void => {
+    const [key] = keys === 'all' ? [] : keys;
+    if (key !== undefined) onOpen(String(key));
+  };
+  return (
+    <List
+      aria-label="Tasks by phase"
+      selectionMode="single"
+      selectionBehavior="replace"
+      selectedKeys={openTask === null ? [] : [openTask]}
+      onSelectionChange={select}
+      onAction={(key) => onOpen(String(key))}
+    >
+      {plan.phases.map((phase) => (
+        <GridListSection key={phase.id} id={`phase-${phase.id}`}>
+          <PhaseHead>
+            <PhaseLine
+              phase={phase}
+              tasks={plan.tasks.filter((task) => task.phaseId === phase.id)}
+              today={today}
+              engagementId={plan.engagement.id}
+              onHandoff={onHandoff}
+            />
+          </PhaseHead>
+          {plan.tasks
+            .filter((task) => task.phaseId === phase.id)
+            .map((task) => (
+              <TaskRow key={task.id} task={task} today={today} editing={editing} />
+            ))}
+        </GridListSection>
+      ))}
+    </List>
+  );
+}
+
+interface PhaseLineProps {
+  readonly phase: PlanPhase;
+  readonly tasks: readonly PlanTask[];
+  readonly today: string;
+  readonly engagementId: string;
+  readonly onHandoff: (handoffId: string) => void;
+}
+
+function PhaseLine({ phase, tasks, today, engagementId, onHandoff }: PhaseLineProps) {
+  const [isAdding, setAdding] = useState(false);
+  const live = tasks.filter((task) => task.status !== 'dropped');
+  const done = live.filter((task) => task.status === 'done').length;
+  return (
+    <>
+      <h2>{phase.name}</h2>
+      {phase.rounds === null ? null : <Tag>{count(phase.rounds, 'round')} agreed</Tag>}
+      <Small>{phaseWords(phase, done, live.length, today)}</Small>
+      <span style={{ flex: 1 }} />
+      {phase.state === 'running' && phase.gate.all > 0 && phase.handoffId !== null ? (
+        <Button kind="quiet" onPress={() => onHandoff(phase.handoffId as string)}>
+          gate: {phase.gate.clear} of {phase.gate.all} clear
+        </Button>
+      ) : null}
+      {phase.state === 'over' ? null : (
+        <Button kind="quiet" onPress={() => setAdding(!isAdding)}>
+          Add task
+        </Button>
+      )}
+      {isAdding ? <AddTask engagementId={engagementId} phaseId={phase.id} onClose={() => setAdding(false)} /> : null}
+    </>
+  );
+}
+
+function phaseWords(phase: PlanPhase, done: number, all: number, today: string): string {
+  const span = spanWords(phase.start, phase.finish, today);
+  if (phase.state === 'over') return `${done} of ${all} done · ${span}`;
+  if (phase.state === 'running') return `${done} of ${all} done · ${phase.percent} % by effort · ${span}`;
+  return `starts when it is picked up · planned ${span} · ${done} of ${all}`;
+}
+
+function AddTask({
+  engagementId,
+  phaseId,
+  onClose,
+}: {
+  readonly engagementId: string;
+  readonly phaseId: string;
+  readonly onClose: () => void;
+}) {
+  const [title, setTitle] = useState('');
+  const [trouble, setTrouble] = useState<string>();
+  const add = async (): Promise<void> => {
+    try {
+      await call('POST', `/engagements/${engagementId}/tasks`, { phaseId, title });
+      await refreshAll();
+      notify(`“${title}” added.`);
+      onClose();
+    } catch (error) {
+      setTrouble((error as ApiError).message);
+    }
+  };
+  return (
+    <form
+      style={{ flexBasis: '100%', display: 'flex', gap: 8, alignItems: 'start' }}
+      onSubmit={(event) => {
+        event.preventDefault();
+        void add();
+      }}
+    >
+      <div style={{ flex: '0 1 420px' }}>
+        <Field label="Title of the new task" value={title} onChange={setTitle} error={trouble} autoFocus />
+      </div>
+      <Button kind="primary" type="submit" style={{ marginTop: 20 }}>
+        Add
+      </Button>
+    </form>
+  );
+}
+
+function TaskRow({ task, today, editing }: { readonly task: PlanTask; readonly today: string; readonly editing: TaskEditing }) {
+  const onEdit = (change: Parameters<TaskEditing['edit']>[1], undo: Parameters<TaskEditing['edit']>[1]): Promise<boolean> =>
+    editing.edit(task, change, undo);
+  const isOpen = task.status !== 'done' && task.status !== 'dropped';
+  const isOverdue = isOpen && task.due < today;
+  return (
+    <Row id={task.id} textValue={task.title}>
+      <StatusMenu task={task} onEdit={onEdit}>
+        <ValueButton aria-label={`Change the status of ${task.title}`} style={{ margin: 0 }}>
+          <TaskGlyph status={task.status} />
+        </ValueButton>
+      </StatusMenu>
+      <Number className="wide">{task.number}</Number>
+      <TitleText
+        title={task.title}
+        style={task.status === 'dropped' ? { textDecoration: 'line-through', color: 'var(--ink-2)' } : undefined}
+      >
+        {task.title}
+      </TitleText>
+      <WhoEditor task={task} onEdit={onEdit}>
+        <ValueButton className="wide" aria-label={`Who does ${task.title}: ${whoWords(task)}`}>
+          <WhoMarks task={task} />
+        </ValueButton>
+      </WhoEditor>
+      <WhenEditor task={task} today={today} onEdit={onEdit}>
+        <ValueButton aria-label={`When is ${task.title}`} style={isOverdue ? { color: 'var(--brick)', fontWeight: 650 } : undefined}>
+          {isOverdue ? `due ${shortDay(task.due, today)}` : spanWords(task.start, task.due, today)}
+          {task.fixedDay === null ? '' : ' ●'}
+        </ValueButton>
+      </WhenEditor>
+      <EffortEditor task={task} onEdit={onEdit}>
+        <ValueButton className="wide" aria-label={`Effort of ${task.title}`} style={{ display: 'block' }}>
+          <Effort task={task} />
+        </ValueButton>
+      </EffortEditor>
+      <Small className="wide" style={task.missedDays > 0 ? { color: 'var(--brick)' } : undefined}>
+        {noteWords(task)}
+      </Small>
+    </Row>
+  );
+}
+
+function whoWords(task: PlanTask): string {
+  return task.kind === 'client' ? 'client' : task.assignees.map((person) => person.name).join(', ') || (task.role ?? 'nobody yet');
+}
+
+function WhoMarks({ task }: { readonly task: PlanTask }) {
+  if (task.kind === 'client') return <Tag>client</Tag>;
+  if (task.assignees.length > 0) return task.assignees.map((person) => <PersonMark key={person.id} person={person} />);
+  return task.role === null ? (
+    <Small>—</Small>
+  ) : (
+    <Tag title={task.role} style={{ overflow: 'hidden', textOverflow: 'ellipsis' }}>
+      {task.role}
+    </Tag>
+  );
+}
+
+function Effort({ task }: { readonly task: PlanTask }) {
+  if (task.estimateMinutes === null) return <Small>{task.loggedMinutes > 0 ? `${hours(task.loggedMinutes)} h` : '—'}</Small>;
+  const part = task.estimateMinutes === 0 ? 0 : (task.loggedMinutes * 100) / task.estimateMinutes;
+  return (
+    <span style={{ display: 'block', width: 74, lineHeight: 1.2 }}>
+      {hours(task.loggedMinutes)} / {hours(task.estimateMinutes)} h
+      <Meter $part={part} />
+    </span>
+  );
+}
+
+/** What matters next about a task: a missed day, then what it waits for. */
+function noteWords(task: PlanTask): string {
+  if (task.missedDays > 0) return `short ${task.missedDays} d`;
+  if (task.openPredecessors > 0 && task.status === 'queued') return `after ${task.after.join(', ')}`;
+  return '';
+}

@@ -1,0 +1,222 @@
+import type { DemoPerson } from '@crew/contract';
+import { SignIn } from '@crew/contract';
+import { classValidatorResolver } from '@hookform/resolvers/class-validator';
+import { useState } from 'react';
+import { Button as AriaButton } from 'react-aria-components';
+import { Controller, useForm } from 'react-hook-form';
+import { useLocation, useNavigate } from 'react-router';
+import styled from 'styled-components';
+import { mutate } from 'swr';
+import { ApiError, call } from '../../api/client.ts';
+import { useDemoPeople } from '../../api/queries.ts';
+import { Mark } from '../../app/Shell.tsx';
+import { Button } from '../../ui/Button.tsx';
+import { Field } from '../../ui/Field.tsx';
+import { Panel } from '../../ui/layout.tsx';
+import { narrow } from '../../ui/tokens.ts';
+
+const Ground = styled.main`
+  min-height: 100vh;
+  display: grid;
+  grid-template-columns: 360px minmax(0, 640px);
+  justify-content: center;
+  align-content: center;
+  gap: 34px;
+  padding: 24px;
+  ${narrow} {
+    grid-template-columns: minmax(0, 460px);
+    align-content: start;
+  }
+`;
+const Head = styled.div`
+  display: flex;
+  align-items: center;
+  gap: 12px;
+  padding: 14px 20px;
+  border-radius: 8px 8px 0 0;
+  background: var(--bar);
+  color: #fff;
+  h1 {
+    font-size: 19px;
+  }
+`;
+const Form = styled.form`
+  padding: 18px 20px 20px;
+  display: flex;
+  flex-direction: column;
+  gap: 4px;
+`;
+const People = styled.div`
+  display: grid;
+  grid-template-columns: repeat(2, minmax(0, 1fr));
+  gap: 6px;
+  @media (max-width: 520px) {
+    grid-template-columns: 1fr;
+  }
+`;
+const PersonButton = styled(AriaButton)`
+  display: flex;
+  gap: 10px;
+  align-items: center;
+  padding: 7px 10px;
+  border: 1px solid var(--line);
+  border-radius: 6px;
+  background: var(--panel);
+  text-align: left;
+  cursor: pointer;
+  &[data-hovered] {
+    border-color: var(--petrol);
+  }
+  small {
+    display: block;
+    color: var(--ink-2);
+    font-size: 12px;
+  }
+  > span:first-child {
+    display: grid;
+    place-items: center;
+    flex: none;
+    width: 28px;
+    height: 26px;
+    border-radius: 6px;
+    background: var(--chip);
+    font-size: 10.5px;
+    font-weight: 700;
+  }
+`;
+const Group = styled.section`
+  & + & {
+    margin-top: 18px;
+  }
+  h2 {
+    font-size: 14px;
+    margin-bottom: 8px;
+  }
+  p {
+    color: var(--ink-2);
+    font-size: 12.5px;
+    margin: -4px 0 8px;
+  }
+`;
+
+const ACCESS_WORDS: Readonly<Record<DemoPerson['access'], string>> = {
+  owner: 'owner',
+  lead: 'lead',
+  member: 'crew',
+  freelancer: 'freelancer',
+  client: 'client',
+};
+
+/** Signing in by address and password; with the demo on, as anybody of the demo by one click. */
+export function SignInPage() {
+  const { data: people = [] } = useDemoPeople();
+  const [trouble, setTrouble] = useState<string>();
+  const navigate = useNavigate();
+  const from = (useLocation().state as { from?: string } | null)?.from ?? '/';
+
+  const enter = async (path: string, body: object): Promise<void> => {
+    await call('POST', path, body);
+    await mutate('/session');
+    await navigate(from, { replace: true });
+  };
+  const enterAs = (person: DemoPerson): void => {
+    enter('/session/demo', { accountId: person.accountId }).catch((error: unknown) =>
+      setTrouble(error instanceof Error ? error.message : 'Signing in failed.'),
+    );
+  };
+  const crew = people.filter((person) => person.access !== 'client');
+  const clients = people.filter((person) => person.access === 'client');
+  return (
+    <Ground>
+      <Panel>
+        <Head>
+          <Mark />
+          <h1>Nimble Crew</h1>
+        </Head>
+        <PasswordForm onEnter={(input) => enter('/session', input)} />
+        {trouble === undefined ? null : <p role="alert">{trouble}</p>}
+      </Panel>
+      {people.length === 0 ? null : (
+        <div>
+          <Group aria-labelledby="crew">
+            <h2 id="crew">Or step in as one of the crew</h2>
+            <p>This is the demo: an exhibition studio that was made up. One click signs you in.</p>
+            <DemoList people={crew} onChoose={enterAs} />
+          </Group>
+          <Group aria-labelledby="clients">
+            <h2 id="clients">Or as a client</h2>
+            <DemoList people={clients} onChoose={enterAs} />
+          </Group>
+        </div>
+      )}
+    </Ground>
+  );
+}
+
+function DemoList({ people, onChoose }: { readonly people: readonly DemoPerson[]; readonly onChoose: (person: DemoPerson) => void }) {
+  return (
+    <People>
+      {people.map((person) => (
+        <PersonButton key={person.accountId} onPress={() => onChoose(person)}>
+          <span aria-hidden="true">{person.initials}</span>
+          <span>
+            {person.name}
+            <small>
+              {person.line}
+              {person.access === 'member' || person.access === 'client' ? '' : ` · ${ACCESS_WORDS[person.access]}`}
+            </small>
+          </span>
+        </PersonButton>
+      ))}
+    </People>
+  );
+}
+
+function PasswordForm({ onEnter }: { readonly onEnter: (input: SignIn) => Promise<void> }) {
+  const form = useForm<SignIn>({ resolver: classValidatorResolver(SignIn), defaultValues: { email: '', password: '' } });
+  const submit = form.handleSubmit(async (input) => {
+    await onEnter(input).catch((error: unknown) => {
+      const message = error instanceof Error ? error.message : 'Signing in failed.';
+      form.setError(error instanceof ApiError && error.field === 'email' ? 'email' : 'password', { message });
+    });
+  });
+  return (
+    <Form onSubmit={(event) => void submit(event)} noValidate>
+      <Controller
+        control={form.control}
+        name="email"
+        render={({ field, fieldState }) => (
+          <Field
+            label="Mail address"
+            type="email"
+            autoComplete="username"
+            value={field.value}
+            onChange={field.onChange}
+            onBlur={field.onBlur}
+            inputRef={field.ref}
+            error={fieldState.error?.message}
+          />
+        )}
+      />
+      <Controller
+        control={form.control}
+        name="password"
+        render={({ field, fieldState }) => (
+          <Field
+            label="Password"
+            type="password"
+            autoComplete="current-password"
+            value={field.value}
+            onChange={field.onChange}
+            onBlur={field.onBlur}
+            inputRef={field.ref}
+            error={fieldState.error?.message}
+          />
+        )}
+      />
+      <Button kind="primary" type="submit" isDisabled={form.formState.isSubmitting}>
+        Sign in
+      </Button>
+    </Form>
+  );
+}

@@ -1,0 +1,145 @@
+import { useNavigate, useSearchParams } from 'react-router';
+import styled from 'styled-components';
+import { useClients, useTemplates } from '../../api/queries.ts';
+import { useWho } from '../../app/session.tsx';
+import { Button } from '../../ui/Button.tsx';
+import { Choose, Field } from '../../ui/Field.tsx';
+import { Empty, Muted, Page, PageHead, Panel } from '../../ui/layout.tsx';
+import { Segmented } from '../../ui/Segmented.tsx';
+import { notify } from '../../ui/toasts.tsx';
+import { narrow } from '../../ui/tokens.ts';
+import { refreshAll } from '../../api/queries.ts';
+import { count } from '../../words/format.ts';
+import { Review } from './Review.tsx';
+import { useStartForm, type StartState } from './use-start-form.ts';
+
+const Columns = styled.div`
+  display: grid;
+  grid-template-columns: 320px minmax(0, 1fr);
+  gap: 14px;
+  align-items: start;
+  ${narrow} {
+    grid-template-columns: minmax(0, 1fr);
+  }
+`;
+const Form = styled(Panel)`
+  position: sticky;
+  top: 58px;
+  padding: 16px 16px 18px;
+  display: flex;
+  flex-direction: column;
+  gap: 3px;
+  ${narrow} {
+    position: static;
+  }
+`;
+
+/** A new engagement: who for, from what, when and by whom; everything it will make is shown before it is made. */
+export function StartPage() {
+  const { today } = useWho();
+  const [search] = useSearchParams();
+  const state = useStartForm(search.get('template'), today);
+  const navigate = useNavigate();
+  const start = async (): Promise<void> => {
+    const id = await state.start();
+    if (id === null) return;
+    notify(`“${state.form.name}” started with ${count(state.run?.tasks.length ?? 0, 'task')}.`);
+    await navigate(`/engagements/${id}`);
+    await refreshAll();
+  };
+  return (
+    <Page>
+      <PageHead>
+        <h1>Start an engagement</h1>
+        <Muted>Nothing is made until you start it.</Muted>
+      </PageHead>
+      <Columns>
+        <StartFields state={state} onStart={() => void start()} />
+        {state.run === undefined ? (
+          <Panel>
+            <Empty title={state.problem === undefined ? 'What it will make appears here.' : state.problem.message}>
+              <p>
+                Choose a template and a day: you see its phases and tasks with their dates, who has room for them, and whom it would
+                overload.
+              </p>
+            </Empty>
+          </Panel>
+        ) : (
+          <Review state={state} run={state.run} today={today} />
+        )}
+      </Columns>
+    </Page>
+  );
+}
+
+function StartFields({ state, onStart }: { readonly state: StartState; readonly onStart: () => void }) {
+  const { form, change, faults } = state;
+  const { data: clients = [] } = useClients();
+  const { data: templates = [] } = useTemplates();
+  const contacts = clients.find((client) => client.id === form.clientId)?.contacts ?? [];
+  return (
+    <Form as="form" aria-label="New engagement" onSubmit={(event: { preventDefault: () => void }) => (event.preventDefault(), onStart())}>
+      <Choose
+        label="Client"
+        choices={clients}
+        value={form.clientId}
+        onChange={(clientId) => change({ clientId, contactId: null })}
+        error={faults['clientId']}
+      />
+      {contacts.length === 0 ? null : (
+        <Choose
+          label="Contact"
+          choices={contacts}
+          value={form.contactId}
+          onChange={(contactId) => change({ contactId })}
+          placeholder="Nobody in particular"
+          error={faults['contactId']}
+        />
+      )}
+      <Choose
+        label="Template"
+        choices={templates
+          .filter((template) => template.kind === 'engagement')
+          .map(({ id, name, taskCount, phases }) => ({
+            id,
+            name,
+            detail: `${count(phases.length, 'phase')}, ${count(taskCount, 'task')}`,
+          }))}
+        value={form.templateId}
+        onChange={(templateId) => change({ templateId, withoutPhases: [], withoutTasks: [], roles: {} })}
+        error={faults['templateId']}
+      />
+      <Field
+        label="Name"
+        value={form.name}
+        onChange={(name) => change({ name })}
+        error={faults['name']}
+        placeholder="What you call it among you"
+      />
+      <div style={{ margin: '2px 0 8px' }}>
+        <Segmented
+          label="Plan from"
+          parts={[
+            { id: 'start', name: 'From a start' },
+            { id: 'promise', name: 'Back from a promise' },
+          ]}
+          value={form.from}
+          onChange={(from) => change({ from })}
+        />
+      </div>
+      {form.from === 'start' ? (
+        <Field label="First day" type="date" value={form.start} onChange={(start) => change({ start })} error={faults['start']} />
+      ) : null}
+      <Field
+        label={form.from === 'start' ? 'Promised date, if there is one' : 'Promised date'}
+        type="date"
+        value={form.promise}
+        onChange={(promise) => change({ promise })}
+        error={faults['promise'] ?? (state.problem?.code === 'promise-too-early' ? state.problem.message : undefined)}
+      />
+      <Button kind="primary" type="submit">
+        Start it{state.run === undefined ? '' : ` with ${count(state.run.tasks.length, 'task')}`}
+      </Button>
+    </Form>
+  );
+}

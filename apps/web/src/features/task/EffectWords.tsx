@@ -1,0 +1,80 @@
+import type { PlanEffect } from '@crew/contract';
+import styled from 'styled-components';
+import { count, dayWords, hourWords, shortDay } from '../../words/format.ts';
+
+const List = styled.ul`
+  display: flex;
+  flex-direction: column;
+  gap: 5px;
+  padding: 7px 9px;
+  border: 1px solid var(--petrol);
+  border-radius: 6px;
+  font-size: 12.5px;
+  strong {
+    font-weight: 650;
+  }
+`;
+const Bad = styled.li`
+  color: var(--brick);
+`;
+
+/** What a change would do, in sentences. Nothing has been saved yet. */
+export function EffectWords({ effect, today, taskId }: { readonly effect: PlanEffect; readonly today: string; readonly taskId: string }) {
+  const others = effect.moves.filter((move) => move.id !== taskId);
+  const own = effect.moves.find((move) => move.id === taskId);
+  const { finish, promise } = effect;
+  return (
+    <List aria-label="What this would do" aria-live="polite">
+      {own === undefined ? null : (
+        <li>
+          This task: {shortDay(own.from.start, today)} – {shortDay(own.from.due, today)} becomes{' '}
+          <strong>{`${shortDay(own.to.start, today)} – ${shortDay(own.to.due, today)}`}</strong>
+        </li>
+      )}
+      <li>
+        <strong>{others.length === 0 ? 'No other task moves' : `${count(others.length, 'other task moves', 'other tasks move')}`}</strong>
+        {others.length === 0
+          ? ''
+          : `: ${others
+              .slice(0, 3)
+              .map((move) => move.title)
+              .join(', ')}${others.length > 3 ? ' …' : ''}`}
+      </li>
+      {effect.newConflicts.map((conflict) => (
+        <Bad key={conflict.id}>
+          “{conflict.title}” is short by {count(conflict.days, 'day')}
+        </Bad>
+      ))}
+      {effect.overloads.map((over) => (
+        <Bad key={over.person.id}>
+          {over.person.name.split(' ')[0]} goes over by {hourWords(over.minutes)}, from {dayWords(over.firstDay, today)}
+        </Bad>
+      ))}
+      {finish.from === finish.to ? (
+        <li>All done by {shortDay(finish.to, today)}, as before</li>
+      ) : (
+        <FinishMoves from={finish.from} to={finish.to} promise={promise} today={today} />
+      )}
+    </List>
+  );
+}
+
+function FinishMoves({
+  from,
+  to,
+  promise,
+  today,
+}: {
+  readonly from: string;
+  readonly to: string;
+  readonly promise: string | null;
+  readonly today: string;
+}) {
+  const Line = promise !== null && to > promise ? Bad : 'li';
+  return (
+    <Line>
+      All done by <strong>{shortDay(to, today)}</strong>, was {shortDay(from, today)}
+      {promise === null ? '' : to > promise ? `; the promise is ${shortDay(promise, today)}` : '; the promise is kept'}
+    </Line>
+  );
+}

@@ -1,0 +1,320 @@
+import {
+  PRIORITY,
+  TASK_STATUS,
+  TASK_STATUS_WORDS,
+  type EditTask,
+  type PlanEffect,
+  type PlanTask,
+  type TaskStatus,
+  type WaitingOn,
+} from '@crew/contract';
+import { useState, type ReactNode } from 'react';
+import {
+  Button as AriaButton,
+  Checkbox,
+  Dialog,
+  DialogTrigger,
+  ListBox,
+  Menu,
+  MenuItem,
+  MenuTrigger,
+  type Selection,
+} from 'react-aria-components';
+import styled from 'styled-components';
+import useSWR from 'swr';
+import { call, type ApiError } from '../../api/client.ts';
+import { useCrew } from '../../api/queries.ts';
+import { Button } from '../../ui/Button.tsx';
+import { Choose, Field, Option, PopoverPanel } from '../../ui/Field.tsx';
+import { TaskGlyph } from '../../ui/marks.tsx';
+import { hours, parseHours } from '../../words/format.ts';
+import { EffectWords } from './EffectWords.tsx';
+import type { TaskChange } from './use-task-edit.ts';
+
+/** Changes a task; true when it was saved. */
+export type OnEdit = (change: TaskChange, undo: TaskChange) => Promise<boolean>;
+
+/** A value that is a button: it opens its own small editor. */
+export const ValueButton = styled(AriaButton)`
+  display: inline-flex;
+  align-items: center;
+  gap: 6px;
+  max-width: 100%;
+  padding: 2px 5px;
+  margin: -2px -5px;
+  border: 0;
+  border-radius: 4px;
+  background: transparent;
+  text-align: left;
+  cursor: pointer;
+  &[data-hovered] {
+    background: var(--petrol-soft);
+  }
+`;
+const Panel = styled(Dialog)`
+  padding: 8px 9px 9px;
+  outline: none;
+  display: flex;
+  flex-direction: column;
+  gap: 6px;
+  width: 288px;
+`;
+const Item = styled(MenuItem)`
+  display: flex;
+  align-items: center;
+  gap: 9px;
+  padding: 6px 9px;
+  border-radius: 5px;
+  cursor: pointer;
+  outline: none;
+  &[data-focused] {
+    background: var(--petrol-soft);
+  }
+`;
+const Check = styled(Checkbox)`
+  display: flex;
+  align-items: center;
+  gap: 8px;
+  cursor: pointer;
+  &::before {
+    content: '';
+    width: 14px;
+    height: 14px;
+    border: 1.5px solid var(--ink-2);
+    border-radius: 3px;
+  }
+  &[data-selected]::before {
+    background: var(--petrol);
+    border-color: var(--petrol);
+  }
+  &[data-focus-visible] {
+    outline: 2px solid var(--petrol);
+  }
+`;
+
+const WAITING: readonly { readonly on: WaitingOn; readonly words: string }[] = [
+  { on: 'client', words: 'Waiting on the client' },
+  { on: 'colleague', words: 'Waiting on a colleague' },
+  { on: 'supplier', words: 'Waiting on a supplier' },
+];
+
+type StatusTask = Pick<PlanTask, 'title' | 'status' | 'waitingOn'>;
+
+/** The status of a task, changed where it is read. */
+export function StatusMenu({
+  task,
+  onEdit,
+  children,
+}: {
+  readonly task: StatusTask;
+  readonly onEdit: OnEdit;
+  readonly children: ReactNode;
+}) {
+  const back: TaskChange = task.waitingOn === null ? { status: task.status } : { status: task.status, waitingOn: task.waitingOn };
+  const choose = (key: string): void => {
+    const waiting = WAITING.find(({ on }) => on === key);
+    void onEdit(waiting === undefined ? { status: key as TaskStatus } : { status: 'waiting', waitingOn: waiting.on }, back);
+  };
+  return (
+    <MenuTrigger>
+      {children}
+      <PopoverPanel>
+        <Menu aria-label={`Status of ${task.title}`} onAction={(key) => choose(String(key))}>
+          {TASK_STATUS.filter((status) => status !== 'waiting').map((status) => (
+            <Item key={status} id={status} textValue={TASK_STATUS_WORDS[status]}>
+              <TaskGlyph status={status} /> {TASK_STATUS_WORDS[status]}
+            </Item>
+          ))}
+          {WAITING.map(({ on, words }) => (
+            <Item key={on} id={on} textValue={words}>
+              <TaskGlyph status="waiting" /> {words}
+            </Item>
+          ))}
+        </Menu>
+      </PopoverPanel>
+    </MenuTrigger>
+  );
+}
+
+/** Who does it: the first one chosen is named first. */
+export function WhoEditor({
+  task,
+  onEdit,
+  children,
+}: {
+  readonly task: Pick<PlanTask, 'title' | 'assignees' | 'role'>;
+  readonly onEdit: OnEdit;
+  readonly children: ReactNode;
+}) {
+  return (
+    <DialogTrigger>
+      {children}
+      <PopoverPanel>
+        <WhoList task={task} onEdit={onEdit} />
+      </PopoverPanel>
+    </DialogTrigger>
+  );
+}
+
+function WhoList({ task, onEdit }: { readonly task: Pick<PlanTask, 'title' | 'assignees' | 'role'>; readonly onEdit: OnEdit }) {
+  const { data: crew } = useCrew();
+  const before = task.assignees.map((person) => person.id);
+  const save = (keys: Selection): void => {
+    if (keys !== 'all') void onEdit({ assigneeIds: [...keys].map(String) }, { assigneeIds: before });
+  };
+  const people = [...(crew?.people ?? [])].sort(
+    (left, right) => Number(right.roles.includes(task.role ?? '')) - Number(left.roles.includes(task.role ?? '')),
+  );
+  return (
+    <Dialog aria-label={`Who does ${task.title}`} style={{ outline: 'none' }}>
+      <ListBox aria-label="People" items={people} selectionMode="multiple" selectedKeys={before} onSelectionChange={save}>
+        {(person) => (
+          <Option id={person.id} textValue={person.name}>
+            {before.includes(person.id) ? '✓ ' : ''}
+            {person.name}
+            <span style={{ display: 'block', fontSize: 12, fontWeight: 400, color: 'var(--ink-2)' }}>{person.roles.join(', ')}</span>
+          </Option>
+        )}
+      </ListBox>
+    </Dialog>
+  );
+}
+
+interface WhenProps {
+  readonly task: Pick<PlanTask, 'id' | 'title' | 'version' | 'start' | 'due' | 'days' | 'fixedDay'>;
+  readonly today: string;
+  readonly onEdit: OnEdit;
+  readonly children: ReactNode;
+}
+
+/** When: a first day that is kept, and a length. Shows what would move before anything does. */
+export function WhenEditor(props: WhenProps) {
+  return (
+    <DialogTrigger>
+      {props.children}
+      <PopoverPanel style={{ maxHeight: 'none' }}>
+        <Panel aria-label={`When is ${props.task.title}`}>{({ close }) => <WhenForm {...props} onClose={close} />}</Panel>
+      </PopoverPanel>
+    </DialogTrigger>
+  );
+}
+
+function WhenForm({ task, today, onEdit, onClose }: WhenProps & { readonly onClose: () => void }) {
+  const [start, setStart] = useState(task.start);
+  const [days, setDays] = useState(String(task.days));
+  const [isKept, setKept] = useState(task.fixedDay !== null);
+  const length = /^\d{1,4}$/.test(days.trim()) ? Number(days) : null;
+  const change: TaskChange | null = length === null || start === '' ? null : { days: length, fixedDay: isKept ? start : null };
+  const isChanged = change !== null && (change.days !== task.days || change.fixedDay !== task.fixedDay);
+  const asked: EditTask | null = isChanged ? { version: task.version, ...change } : null;
+  const { data: effect, error } = useSWR<PlanEffect, ApiError>(asked === null ? null : ['effect', task.id, JSON.stringify(asked)], () =>
+    call<PlanEffect>('POST', `/tasks/${task.id}/preview`, asked as EditTask),
+  );
+  const save = async (): Promise<void> => {
+    if (change !== null && (await onEdit(change, { days: task.days, fixedDay: task.fixedDay }))) onClose();
+  };
+  return (
+    <>
+      <Field
+        label="First day"
+        type="date"
+        value={start}
+        onChange={(day) => {
+          setStart(day);
+          setKept(true);
+        }}
+      />
+      <Field
+        label="Working days"
+        inputMode="numeric"
+        value={days}
+        onChange={setDays}
+        error={length === null ? 'Write a whole number of days.' : undefined}
+      />
+      <Check isSelected={isKept} onChange={setKept}>
+        Keep it on this day
+      </Check>
+      <p style={{ fontSize: 12, color: 'var(--ink-2)' }}>
+        {isKept ? 'The planner never moves it, and says when the plan cannot keep it.' : 'The planner places it as early as it can be.'}
+      </p>
+      {error ? (
+        <p role="alert">{error.message}</p>
+      ) : effect === undefined ? null : (
+        <EffectWords effect={effect} today={today} taskId={task.id} />
+      )}
+      <div>
+        <Button kind="primary" isDisabled={!isChanged} onPress={() => void save()}>
+          {effect !== undefined && effect.moves.some((move) => move.id !== task.id) ? 'Let it move' : 'Save'}
+        </Button>
+        <Button kind="quiet" onPress={onClose}>
+          Put back
+        </Button>
+      </div>
+    </>
+  );
+}
+
+/** Effort in hours, written as people write it: 1.5, 1:30 or 90m. */
+export function EffortEditor({
+  task,
+  onEdit,
+  children,
+}: {
+  readonly task: Pick<PlanTask, 'title' | 'estimateMinutes'>;
+  readonly onEdit: OnEdit;
+  readonly children: ReactNode;
+}) {
+  return (
+    <DialogTrigger>
+      {children}
+      <PopoverPanel>
+        <Panel aria-label={`Effort of ${task.title}`}>{({ close }) => <EffortForm task={task} onEdit={onEdit} onClose={close} />}</Panel>
+      </PopoverPanel>
+    </DialogTrigger>
+  );
+}
+
+function EffortForm({
+  task,
+  onEdit,
+  onClose,
+}: {
+  readonly task: Pick<PlanTask, 'title' | 'estimateMinutes'>;
+  readonly onEdit: OnEdit;
+  readonly onClose: () => void;
+}) {
+  const [text, setText] = useState(task.estimateMinutes === null ? '' : hours(task.estimateMinutes));
+  const minutes = text.trim() === '' ? null : parseHours(text);
+  const isWrong = text.trim() !== '' && minutes === null;
+  const save = async (): Promise<void> => {
+    if (!isWrong && (await onEdit({ estimateMinutes: minutes }, { estimateMinutes: task.estimateMinutes }))) onClose();
+  };
+  return (
+    <form
+      onSubmit={(event) => {
+        event.preventDefault();
+        void save();
+      }}
+    >
+      <Field label="Hours" value={text} onChange={setText} autoFocus error={isWrong ? 'Write hours as 1.5, 1:30 or 90m.' : undefined} />
+      <Button kind="primary" type="submit" isDisabled={isWrong}>
+        Save
+      </Button>
+    </form>
+  );
+}
+
+const PRIORITY_WORDS: Readonly<Record<PlanTask['priority'], string>> = { low: 'Low', normal: 'Normal', high: 'High' };
+
+/** How much it matters. */
+export function PriorityChoice({ task, onEdit }: { readonly task: Pick<PlanTask, 'priority'>; readonly onEdit: OnEdit }) {
+  return (
+    <Choose
+      label="Priority"
+      isLabelHidden
+      choices={PRIORITY.map((priority) => ({ id: priority, name: PRIORITY_WORDS[priority] }))}
+      value={task.priority}
+      onChange={(id) => void onEdit({ priority: id as PlanTask['priority'] }, { priority: task.priority })}
+    />
+  );
+}

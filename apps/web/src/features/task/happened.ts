@@ -1,0 +1,46 @@
+import type { HappenedLine } from '@crew/contract';
+import { TASK_STATUS_WORDS } from '@crew/contract';
+import { hourWords } from '../../words/format.ts';
+
+const KINDS: Readonly<Record<string, string>> = {
+  added: 'added the task',
+  'step-added': 'added a step',
+  'step-done': 'ticked a step',
+  'step-reopened': 'reopened a step',
+  'time-logged': 'logged time',
+};
+
+const FIELDS: Readonly<Record<string, string>> = {
+  title: 'the title',
+  description: 'the description',
+  assigneeIds: 'who does it',
+  priority: 'the priority',
+  isShownToClient: 'whether the client sees it',
+  waitingOn: 'whom it waits on',
+};
+
+/** A line of the log in words; days the planner sets by itself are left out. */
+export function happenedWords(line: HappenedLine): string {
+  const known = KINDS[line.what];
+  if (known !== undefined) return known;
+  const told = line.changes.filter((change) => !['realStart', 'waitingSince'].includes(change.field)).map(changeWords);
+  return told.length === 0 ? 'changed it' : `changed ${told.join(', ')}`;
+}
+
+function changeWords({ field, from, to }: HappenedLine['changes'][number]): string {
+  switch (field) {
+    case 'status':
+      return `the status from ${statusWord(from)} to ${statusWord(to)}`;
+    case 'estimateMinutes':
+      return `the effort from ${effortWord(from)} to ${effortWord(to)}`;
+    case 'days':
+      return `the length from ${String(from)} to ${String(to)} working days`;
+    case 'fixedDay':
+      return to === null ? 'it to follow the plan again' : `the first day to ${String(to)}`;
+    default:
+      return FIELDS[field] ?? field;
+  }
+}
+
+const statusWord = (value: unknown): string => (TASK_STATUS_WORDS[value as keyof typeof TASK_STATUS_WORDS] ?? String(value)).toLowerCase();
+const effortWord = (value: unknown): string => (typeof value === 'number' ? hourWords(value) : 'none');

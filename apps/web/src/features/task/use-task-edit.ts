@@ -1,0 +1,83 @@
+import type { EditTask, PlanEffect, PlanTask, TaskEdited, TaskSheet } from '@crew/contract';
+import { useState } from 'react';
+import { mutate } from 'swr';
+import { ApiError, call } from '../../api/client.ts';
+import { refreshAll } from '../../api/queries.ts';
+import { notify } from '../../ui/toasts.tsx';
+import { count, shortDay } from '../../words/format.ts';
+
+/** What somebody wants to change; the version is added here. */
+export type TaskChange = Omit<EditTask, 'version'>;
+
+/** A change that met another: what was wanted, and the task as it is now. */
+export interface EditConflict {
+  readonly taskId: string;
+  readonly wanted: TaskChange;
+  readonly current: TaskSheet;
+}
+
+export interface TaskEditing {
+  readonly conflict: EditConflict | null;
+  readonly edit: (task: Pick<PlanTask, 'id' | 'version' | 'title'>, change: TaskChange, undo?: TaskChange) => Promise<boolean>;
+  readonly keepMine: () => Promise<void>;
+  readonly takeTheirs: () => void;
+}
+
+/**
+ * Changing tasks in place: saved at once, with what moved and an undo in the notice that
+ * follows. A change somebody else was faster with is held, both shown, and one chosen.
+ */
+export function useTaskEdit(today: string): TaskEditing {
+  const [conflict, setConflict] = useState<EditConflict | null>(null);
+
+  const edit: TaskEditing['edit'] = async (task, change, undo) => {
+    try {
+      const { task: saved, effect } = await call<TaskEdited>('PATCH', `/tasks/${task.id}`, { version: task.version, ...change });
+      setConflict(null);
+      await mutate(`/tasks/${task.id}`, saved, { revalidate: false });
+      await refreshAll();
+      const back = undo === undefined ? {} : { undo: () => takeBack(task.id, undo) };
+      notify(savedWords(saved.title, effect, today), back);
+      return true;
+    } catch (error) {
+      const current = currentOf(error);
+      if (current === null) notify(error instanceof Error ? error.message : 'This was not saved. Try again.', { tone: 'trouble' });
+      else setConflict({ taskId: task.id, wanted: change, current });
+      return false;
+    }
+  };
+
+  return {
+    conflict,
+    edit,
+    keepMine: async () => {
+      if (conflict !== null) await edit(conflict.current, conflict.wanted);
+    },
+    takeTheirs: () => {
+      setConflict(null);
+      void refreshAll();
+    },
+  };
+}
+
+/** The task as it is now, when the refusal was a stale version. */
+function currentOf(error: unknown): TaskSheet | null {
+  if (!(error instanceof ApiError) || error.code !== 'changed-meanwhile') return null;
+  return (error.details as { current?: TaskSheet } | undefined)?.current ?? null;
+}
+
+/** Undo is an edit like any other: it is refused when somebody changed the task since. */
+async function takeBack(taskId: string, undo: TaskChange): Promise<void> {
+  const now = await call<TaskSheet>('GET', `/tasks/${taskId}`);
+  await call('PATCH', `/tasks/${taskId}`, { version: now.version, ...undo });
+  await refreshAll();
+}
+
+function savedWords(title: string, effect: PlanEffect, today: string): string {
+  const moved = effect.moves.length;
+  const parts = [`“${title}” saved.`];
+  if (moved > 0) parts.push(`${count(moved, 'task')} moved.`);
+  if (effect.finish.from !== effect.finish.to)
+    parts.push(`All done by ${shortDay(effect.finish.to, today)}, was ${shortDay(effect.finish.from, today)}.`);
+  return parts.join(' ');
+}

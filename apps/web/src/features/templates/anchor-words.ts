@@ -1,0 +1,37 @@
+import type { TemplateTaskView } from '@crew/contract';
+import { count } from '../../words/format.ts';
+
+/** When a template task happens, as a sentence. */
+export function anchorWords({ anchor, after, days }: Pick<TemplateTaskView, 'anchor' | 'after' | 'days'>): string {
+  const tied = after.map(tieWords);
+  const own = anchorPart(anchor);
+  if (tied.length === 0) return own ?? (days === 0 ? 'at the start, a moment' : 'at the start');
+  return [...tied, ...(own === null ? [] : [own])].join(' and ');
+}
+
+function anchorPart({ at, offset }: TemplateTaskView['anchor']): string | null {
+  switch (at) {
+    case 'phase-start':
+      return offset === 0 ? null : `day ${offset + 1} of the phase`;
+    case 'engagement-start':
+      return `day ${offset + 1} of the engagement`;
+    case 'before-phase-end':
+      return `ends ${count(offset, 'day')} before the phase does`;
+    case 'before-promise':
+      return `ends ${count(offset, 'day')} before the promise`;
+  }
+}
+
+function tieWords({ title, type, lag }: TemplateTaskView['after'][number]): string {
+  const shift = lag === 0 ? '' : lag > 0 ? `${count(lag, 'day')} ` : `${count(-lag, 'day')} before the end of `;
+  switch (type) {
+    case 'SS':
+      return `${lag > 0 ? `${count(lag, 'day')} after` : 'with'} the start of ${title}`;
+    case 'FF':
+      return `ends with ${title}`;
+    case 'SF':
+      return `ends when ${title} starts`;
+    default:
+      return lag < 0 ? `${shift}${title}` : `${shift}after ${title}`;
+  }
+}

@@ -1,0 +1,177 @@
+import type { ReactNode } from 'react';
+import {
+  Button as AriaButton,
+  FieldError,
+  Input,
+  Label,
+  ListBox,
+  ListBoxItem,
+  Popover,
+  Select as AriaSelect,
+  SelectValue,
+  TextArea,
+  TextField as AriaTextField,
+  type TextFieldProps,
+} from 'react-aria-components';
+import styled from 'styled-components';
+
+const Column = styled.div`
+  display: flex;
+  flex-direction: column;
+  gap: 3px;
+  min-width: 0;
+`;
+const StyledLabel = styled(Label)`
+  font-size: 12px;
+  font-weight: 600;
+  color: var(--ink-2);
+`;
+/** Keeps its height when empty, so that a message never moves what is below it. */
+const ErrorLine = styled(FieldError)`
+  font-size: 12px;
+  color: var(--brick);
+`;
+const ErrorPlace = styled.div`
+  min-height: 17px;
+`;
+const box = `
+  width: 100%; min-height: 32px; padding: 5px 9px; border: 1px solid var(--joint); border-radius: 5px; background: var(--panel); color: var(--ink);
+`;
+const StyledInput = styled(Input)`
+  ${box}
+  &[data-invalid] {
+    border-color: var(--brick);
+  }
+`;
+const StyledArea = styled(TextArea)`
+  ${box}
+  min-height: 74px;
+  resize: vertical;
+  &[data-invalid] {
+    border-color: var(--brick);
+  }
+`;
+
+export interface FieldProps extends Omit<TextFieldProps, 'children'> {
+  readonly label: string;
+  readonly error?: string | undefined;
+  readonly isLong?: boolean;
+  readonly placeholder?: string;
+  readonly inputRef?: (element: HTMLInputElement | null) => void;
+}
+
+/** One labelled field with room for its error. `type="date"` gives the browser's own day picker. */
+export function Field({ label, error, isLong, placeholder, inputRef, ...props }: FieldProps) {
+  return (
+    <AriaTextField {...props} isInvalid={error !== undefined} validationBehavior="aria">
+      <Column>
+        <StyledLabel>{label}</StyledLabel>
+        {isLong ? <StyledArea placeholder={placeholder} /> : <StyledInput placeholder={placeholder} ref={inputRef} />}
+        <ErrorPlace>
+          <ErrorLine>{error}</ErrorLine>
+        </ErrorPlace>
+      </Column>
+    </AriaTextField>
+  );
+}
+
+const Trigger = styled(AriaButton)`
+  ${box}
+  display: flex;
+  justify-content: space-between;
+  gap: 8px;
+  align-items: center;
+  text-align: left;
+  cursor: pointer;
+`;
+const Chosen = styled(SelectValue)`
+  min-width: 0;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+  &[data-placeholder] {
+    color: var(--ink-3);
+  }
+`;
+export const PopoverPanel = styled(Popover)`
+  background: var(--panel);
+  border: 1px solid var(--joint);
+  border-radius: 7px;
+  box-shadow: 0 6px 22px rgb(10 30 30 / 18%);
+  padding: 5px;
+  min-width: var(--trigger-width);
+  max-width: min(420px, 94vw);
+  max-height: 340px;
+  overflow: auto;
+`;
+export const Option = styled(ListBoxItem)`
+  padding: 6px 9px;
+  border-radius: 5px;
+  cursor: pointer;
+  outline: none;
+  &[data-focused] {
+    background: var(--petrol-soft);
+  }
+  &[data-selected] {
+    font-weight: 600;
+  }
+`;
+const Detail = styled.span`
+  display: block;
+  font-size: 12px;
+  font-weight: 400;
+  color: var(--ink-2);
+`;
+
+export interface Choice {
+  readonly id: string;
+  readonly name: string;
+  readonly detail?: ReactNode;
+}
+
+export interface ChooseProps {
+  readonly label: string;
+  readonly choices: readonly Choice[];
+  readonly value: string | null;
+  readonly onChange: (id: string) => void;
+  readonly error?: string | undefined;
+  readonly placeholder?: string;
+  readonly isLabelHidden?: boolean;
+}
+
+/** Choosing one of a list. */
+export function Choose({ label, choices, value, onChange, error, placeholder = 'Choose', isLabelHidden = false }: ChooseProps) {
+  return (
+    <AriaSelect
+      aria-label={isLabelHidden ? label : undefined}
+      selectedKey={value}
+      onSelectionChange={(key) => onChange(String(key))}
+      isInvalid={error !== undefined}
+      validationBehavior="aria"
+      placeholder={placeholder}
+    >
+      <Column>
+        {isLabelHidden ? null : <StyledLabel>{label}</StyledLabel>}
+        <Trigger>
+          <Chosen>{({ selectedText, defaultChildren }) => selectedText || defaultChildren}</Chosen>
+          <span aria-hidden="true">▾</span>
+        </Trigger>
+        {isLabelHidden ? null : (
+          <ErrorPlace>
+            <ErrorLine>{error}</ErrorLine>
+          </ErrorPlace>
+        )}
+      </Column>
+      <PopoverPanel>
+        <ListBox items={choices}>
+          {(choice) => (
+            <Option id={choice.id} textValue={choice.name}>
+              {choice.name}
+              {choice.detail === undefined ? null : <Detail>{choice.detail}</Detail>}
+            </Option>
+          )}
+        </ListBox>
+      </PopoverPanel>
+    </AriaSelect>
+  );
+}

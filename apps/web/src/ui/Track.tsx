@@ -1,0 +1,142 @@
+import type { TrackPhase } from '@crew/contract';
+import styled from 'styled-components';
+import { Baton } from './Baton.tsx';
+
+/** Turns a day into a place from 0 to 100 along the track; `end` means the end of that day. */
+export type Scale = (day: string, edge?: 'start' | 'end') => number;
+
+/** A linear scale over whole days, both included. */
+export function dayScale(from: string, to: string): Scale {
+  const first = Date.parse(from);
+  const length = Date.parse(to) - first + 86_400_000;
+  return (day, edge = 'start') => ((Date.parse(day) - first + (edge === 'end' ? 86_400_000 : 0)) * 100) / length;
+}
+
+const Line = styled.div`
+  position: relative;
+  height: 16px;
+`;
+const Bar = styled.span<{ $state: TrackPhase['state'] }>`
+  position: absolute;
+  top: 1px;
+  height: 14px;
+  min-width: 3px;
+  border-radius: 3px;
+  overflow: hidden;
+  border: 1.5px solid ${({ $state }) => ($state === 'ahead' ? 'var(--joint)' : 'var(--petrol)')};
+  background: ${({ $state }) => ($state === 'over' ? 'var(--petrol)' : 'var(--panel)')};
+`;
+const Fill = styled.span`
+  position: absolute;
+  inset: 0 auto 0 0;
+  background: var(--petrol);
+  opacity: 0.86;
+`;
+const Joint = styled.span`
+  position: absolute;
+  top: 1px;
+  margin-left: -7px;
+`;
+const Promise = styled.span`
+  position: absolute;
+  top: -4px;
+  height: 24px;
+  width: 2px;
+  margin-left: -1px;
+  background: var(--ink);
+`;
+const Overrun = styled.span`
+  position: absolute;
+  top: 18px;
+  height: 3px;
+  background: var(--brick);
+`;
+
+/** An engagement as a row of phases along time, with its batons, promise and overrun. */
+export function Track({
+  phases,
+  scale,
+  promise,
+  finish,
+}: {
+  readonly phases: readonly TrackPhase[];
+  readonly scale: Scale;
+  readonly promise?: string | null;
+  readonly finish?: string;
+}) {
+  const visible = (place: number): number => Math.min(100, Math.max(0, place));
+  return (
+    <Line>
+      {phases.map((phase) => {
+        const left = visible(scale(phase.start));
+        const right = visible(scale(phase.finish, 'end'));
+        if (right <= 0 || left >= 100 || right - left < 0.05) return null;
+        return (
+          <Bar
+            key={phase.id}
+            $state={phase.state}
+            title={`${phase.name}: ${phase.stateLine}`}
+            style={{ left: `calc(${left}% + 4px)`, width: `calc(${right - left}% - 8px)` }}
+          >
+            {phase.state === 'running' ? <Fill style={{ width: `${phase.percent}%` }} /> : null}
+          </Bar>
+        );
+      })}
+      {phases.slice(0, -1).map((phase) => {
+        const place = scale(phase.finish, 'end');
+        return place <= 0 || place >= 100 ? null : (
+          <Joint key={phase.id} style={{ left: `${place}%` }}>
+            <Baton state={phase.baton} />
+          </Joint>
+        );
+      })}
+      {promise ? <Promise style={{ left: `${visible(scale(promise, 'end'))}%` }} title="promised date" /> : null}
+      {promise && finish && finish > promise ? (
+        <Overrun
+          style={{
+            left: `${visible(scale(promise, 'end'))}%`,
+            width: `${visible(scale(finish, 'end')) - visible(scale(promise, 'end'))}%`,
+          }}
+          title="beyond the promise"
+        />
+      ) : null}
+    </Line>
+  );
+}
+
+const Segments = styled.span`
+  display: flex;
+  align-items: center;
+  gap: 1px;
+`;
+const Segment = styled.span<{ $state: TrackPhase['state'] }>`
+  position: relative;
+  flex: 1;
+  height: 11px;
+  border-radius: 3px;
+  overflow: hidden;
+  border: 1.5px solid ${({ $state }) => ($state === 'ahead' ? 'var(--joint)' : 'var(--petrol)')};
+  background: ${({ $state }) => ($state === 'over' ? 'var(--petrol)' : 'transparent')};
+`;
+
+/** The same track where time has no room: one equal segment a phase. */
+export function SmallTrack({ phases }: { readonly phases: readonly TrackPhase[] }) {
+  return (
+    <Segments>
+      {phases.map((phase, index) => (
+        <SegmentWithJoint key={phase.id} phase={phase} isLast={index === phases.length - 1} />
+      ))}
+    </Segments>
+  );
+}
+
+function SegmentWithJoint({ phase, isLast }: { readonly phase: TrackPhase; readonly isLast: boolean }) {
+  return (
+    <>
+      <Segment $state={phase.state} title={phase.name}>
+        {phase.state === 'running' ? <Fill style={{ width: `${phase.percent}%` }} /> : null}
+      </Segment>
+      {isLast ? null : <Baton state={phase.baton} size={10} />}
+    </>
+  );
+}

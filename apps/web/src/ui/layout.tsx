@@ -1,0 +1,110 @@
+import type { ReactNode } from 'react';
+import styled from 'styled-components';
+import { narrow, phone } from './tokens.ts';
+
+export const Page = styled.div`
+  padding: 18px 20px 40px;
+  ${phone} {
+    padding: 14px 12px 84px;
+  }
+`;
+export const PageHead = styled.header`
+  display: flex;
+  align-items: center;
+  flex-wrap: wrap;
+  gap: 8px 12px;
+  min-height: 30px;
+  margin-bottom: 12px;
+`;
+export const Push = styled.span`
+  flex: 1;
+`;
+export const Muted = styled.span`
+  color: var(--ink-2);
+  font-size: 12.5px;
+`;
+export const Panel = styled.section`
+  background: var(--panel);
+  border: 1px solid var(--line);
+  border-radius: 8px;
+  min-width: 0;
+`;
+export const PanelHead = styled.header`
+  display: flex;
+  align-items: baseline;
+  gap: 8px;
+  padding: 12px 14px 10px;
+  border-bottom: 1px solid var(--line-2);
+`;
+/** A list with a sheet beside it: the list keeps its place and stays usable. */
+export const WithSheet = styled.div<{ $isOpen: boolean; $sheet?: string }>`
+  display: grid;
+  grid-template-columns: ${({ $isOpen, $sheet = '400px' }) => ($isOpen ? `minmax(0, 1fr) ${$sheet}` : 'minmax(0, 1fr)')};
+  gap: 14px;
+  align-items: start;
+  ${narrow} {
+    grid-template-columns: minmax(0, 1fr);
+  }
+`;
+
+const Nothing = styled.div`
+  display: flex;
+  flex-direction: column;
+  align-items: flex-start;
+  gap: 8px;
+  padding: 26px 18px;
+  color: var(--ink-2);
+  max-width: 62ch;
+  strong {
+    color: var(--ink);
+  }
+`;
+
+/** What belongs here and the first step towards it. */
+export function Empty({ title, children }: { readonly title: string; readonly children?: ReactNode }) {
+  return (
+    <Nothing>
+      <strong>{title}</strong>
+      {children}
+    </Nothing>
+  );
+}
+
+const Trouble = styled.div`
+  padding: 12px 14px;
+  border: 1px solid var(--brick);
+  border-radius: 7px;
+  background: var(--brick-soft);
+  color: var(--ink);
+  max-width: 70ch;
+`;
+
+/** What happened and what to do. */
+export function ErrorNote({ error }: { readonly error: unknown }) {
+  return <Trouble role="alert">{error instanceof Error ? error.message : 'Something went wrong. Reload the page.'}</Trouble>;
+}
+
+const Still = styled.div<{ $rows: number }>`
+  height: ${({ $rows }) => $rows * 40}px;
+  border-radius: 8px;
+  background: var(--panel);
+  border: 1px solid var(--line);
+  opacity: 0.6;
+`;
+
+/** Holds the layout while something loads. */
+export function Loading({ rows = 8 }: { readonly rows?: number }) {
+  return <Still $rows={rows} role="status" aria-label="Loading" />;
+}
+
+/** Hours worked against hours planned. */
+export const Meter = styled.span<{ $part: number; $isOver?: boolean }>`
+  display: block;
+  height: 5px;
+  border-radius: 3px;
+  background: linear-gradient(
+    to right,
+    ${({ $isOver }) => ($isOver ? 'var(--petrol)' : 'var(--petrol-mid)')} ${({ $part }) => Math.min(100, $part)}%,
+    var(--line-2) 0
+  );
+`;

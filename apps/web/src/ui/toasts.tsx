@@ -1,0 +1,103 @@
+import { useSyncExternalStore } from 'react';
+import styled from 'styled-components';
+import { Button } from './Button.tsx';
+import { phone } from './tokens.ts';
+
+/** A notice of something done, with the way back while there is one. */
+export interface Notice {
+  readonly id: number;
+  readonly text: string;
+  readonly tone: 'done' | 'trouble';
+  readonly undo?: () => Promise<void>;
+}
+
+const SHOWN_MS = 9000;
+let notices: readonly Notice[] = [];
+let lastId = 0;
+const listeners = new Set<() => void>();
+
+function set(next: readonly Notice[]): void {
+  notices = next;
+  for (const listener of listeners) listener();
+}
+
+/** Shows a notice; with `undo` it offers to take the step back. */
+export function notify(text: string, more: { readonly undo?: () => Promise<void>; readonly tone?: Notice['tone'] } = {}): void {
+  const notice: Notice = { id: ++lastId, text, tone: more.tone ?? 'done', ...(more.undo === undefined ? {} : { undo: more.undo }) };
+  set([...notices.slice(-2), notice]);
+  setTimeout(() => dismiss(notice.id), SHOWN_MS);
+}
+
+function dismiss(id: number): void {
+  set(notices.filter((notice) => notice.id !== id));
+}
+
+/** Takes back the newest step that can be; false when there is none. */
+export function undoLast(): boolean {
+  const notice = [...notices].reverse().find((candidate) => candidate.undo !== undefined);
+  if (notice === undefined) return false;
+  takeBack(notice);
+  return true;
+}
+
+function takeBack(notice: Notice): void {
+  dismiss(notice.id);
+  notice.undo?.().then(
+    () => notify('Taken back.'),
+    (error: unknown) => notify(error instanceof Error ? error.message : 'This could not be taken back.', { tone: 'trouble' }),
+  );
+}
+
+const subscribe = (listener: () => void): (() => void) => {
+  listeners.add(listener);
+  return () => listeners.delete(listener);
+};
+
+const Region = styled.div`
+  position: fixed;
+  left: 20px;
+  bottom: 18px;
+  z-index: 40;
+  display: flex;
+  flex-direction: column;
+  gap: 8px;
+  ${phone} {
+    left: 10px;
+    right: 10px;
+    bottom: 66px;
+  }
+`;
+const Card = styled.div<{ $tone: Notice['tone'] }>`
+  display: flex;
+  align-items: center;
+  gap: 12px;
+  padding: 9px 10px 9px 14px;
+  border-radius: 7px;
+  background: var(--panel);
+  color: var(--ink);
+  border: 1px solid ${({ $tone }) => ($tone === 'trouble' ? 'var(--brick)' : 'var(--joint)')};
+  box-shadow: 0 6px 22px rgb(10 30 30 / 18%);
+  max-width: 60ch;
+`;
+
+/** Where notices appear; mounted once. */
+export function NoticeRegion() {
+  const shown = useSyncExternalStore(subscribe, () => notices);
+  return (
+    <Region role="status" aria-live="polite" aria-label="Notices">
+      {shown.map((notice) => (
+        <Card key={notice.id} $tone={notice.tone}>
+          <span>{notice.text}</span>
+          {notice.undo === undefined ? null : (
+            <Button kind="quiet" onPress={() => takeBack(notice)}>
+              Undo
+            </Button>
+          )}
+          <Button kind="quiet" aria-label="Close notice" onPress={() => dismiss(notice.id)}>
+            ✕
+          </Button>
+        </Card>
+      ))}
+    </Region>
+  );
+}

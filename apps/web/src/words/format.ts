@@ -1,0 +1,74 @@
+/** How days, hours and spans read on the screen. All take ISO days; none knows the time of day. */
+
+const WEEKDAYS = ['Sun', 'Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat'];
+const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'];
+
+const parts = (day: string) => {
+  const date = new Date(`${day}T00:00:00Z`);
+  return {
+    weekday: WEEKDAYS[date.getUTCDay()] as string,
+    date: date.getUTCDate(),
+    month: MONTHS[date.getUTCMonth()] as string,
+    year: date.getUTCFullYear(),
+  };
+};
+
+const yearOf = (day: string, today: string): string => (day.slice(0, 4) === today.slice(0, 4) ? '' : ` ${day.slice(0, 4)}`);
+
+/** "Thu 26 Nov", "today", with the year only when it is another one. */
+export function dayWords(day: string, today: string): string {
+  if (day === today) return 'today';
+  const { weekday, date, month } = parts(day);
+  return `${weekday} ${date} ${month}${yearOf(day, today)}`;
+}
+
+/** "26 Nov". */
+export function shortDay(day: string, today: string): string {
+  const { date, month } = parts(day);
+  return `${date} ${month}${yearOf(day, today)}`;
+}
+
+/** "3 – 4 Nov", "30 Nov – 14 Dec", or one day. */
+export function spanWords(start: string, end: string, today: string): string {
+  if (start === end) return shortDay(end, today);
+  const from = parts(start);
+  const to = parts(end);
+  const isSameMonth = from.month === to.month && from.year === to.year;
+  return `${isSameMonth ? from.date : shortDay(start, today)} – ${shortDay(end, today)}`;
+}
+
+/** Minutes as hours: 390 is "6.5", 20 is "0.3". */
+export function hours(minutes: number): string {
+  const value = Math.round(minutes / 6) / 10;
+  return Number.isInteger(value) ? String(value) : value.toFixed(1);
+}
+
+/** "6.5 h". */
+export const hourWords = (minutes: number): string => `${hours(minutes)} h`;
+
+/** "1 task", "3 tasks". */
+export const count = (number: number, one: string, many = `${one}s`): string => `${number} ${number === 1 ? one : many}`;
+
+/** How long ago an instant was, seen from today: "40 min", "5 h", "2 days". */
+export function sinceWords(instant: string, now: number): string {
+  const minutes = Math.max(0, Math.round((now - Date.parse(instant)) / 60_000));
+  if (minutes < 60) return `${minutes} min`;
+  if (minutes < 48 * 60) return `${Math.round(minutes / 60)} h`;
+  return count(Math.round(minutes / 1440), 'day');
+}
+
+/** "Fri 20 Nov, 16:20" of an instant. */
+export function instantWords(instant: string, today: string): string {
+  return `${dayWords(instant.slice(0, 10), today)}, ${instant.slice(11, 16)}`;
+}
+
+/** Reads "1.5", "1:30", "90m" or "2h" as minutes; null when it is none of them. */
+export function parseHours(text: string): number | null {
+  const clean = text.trim().toLowerCase().replace(',', '.');
+  const clock = /^(\d{1,3}):([0-5]\d)$/.exec(clean);
+  if (clock) return Number(clock[1]) * 60 + Number(clock[2]);
+  const minutes = /^(\d+)\s*m(in)?$/.exec(clean);
+  if (minutes) return Number(minutes[1]);
+  const decimal = /^(\d+(?:\.\d+)?)\s*h?$/.exec(clean);
+  return decimal ? Math.round(Number(decimal[1]) * 60) : null;
+}
