@@ -13,7 +13,7 @@ const swc = {
 /** Packages that ship ES modules only and so are compiled for Jest too. */
 const compiled = ['@nestjs', '@crew', 'marked', 'd3-[a-z]+', 'internmap', '@tanstack'].join('|');
 
-const project = (displayName, rootDir, testEnvironment, more = {}) => ({
+const project = (displayName, rootDir, { testEnvironment = 'node', ...more } = {}) => ({
   displayName,
   rootDir,
   testEnvironment,
@@ -28,10 +28,11 @@ const project = (displayName, rootDir, testEnvironment, more = {}) => ({
 export default {
   testTimeout: 30_000,
   projects: [
-    project('core', 'packages/core', 'node'),
-    project('contract', 'packages/contract', 'node'),
-    project('server', 'apps/server', 'node', { setupFiles: ['reflect-metadata'] }),
-    project('web', 'apps/web', 'jsdom', {
+    project('core', 'packages/core'),
+    project('contract', 'packages/contract'),
+    project('server', 'apps/server', { setupFiles: ['reflect-metadata'] }),
+    project('web', 'apps/web', {
+      testEnvironment: 'jsdom',
       testEnvironmentOptions: { customExportConditions: ['@crew/source', 'browser', 'require', 'default'] },
       setupFiles: ['<rootDir>/test/setup.ts'],
     }),

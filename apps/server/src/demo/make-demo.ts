@@ -60,15 +60,14 @@ async function bringToToday(app: INestApplicationContext, today: string): Promis
   for (const { id } of open) await database.transaction((manager) => refreshEngagement(manager, id, { today, changed: [] }));
 }
 
-/** Work given before this week has been looked at since, by the people themselves. */
+/** Work of phases that began before this week has been looked at since, by the people themselves. */
 async function lookAtDesks(app: INestApplicationContext, cast: Cast, day: string): Promise<void> {
   for (const who of cast.whoById.values()) {
-    const rows = await app
-      .get(Database)
-      .rows<{ id: string }>(
-        'SELECT task_id AS id FROM task_assignee WHERE person_id = $1 AND seen_at IS NULL AND assigned_at < $2::date - 6',
-        [who.personId, day],
-      );
+    const rows = await app.get(Database).rows<{ id: string }>(
+      `SELECT t.id FROM task_assignee a JOIN task t ON t.id = a.task_id JOIN phase p ON p.id = t.phase_id
+         WHERE a.person_id = $1 AND a.seen_at IS NULL AND p.started_on < $2::date - 4`,
+      [who.personId, day],
+    );
     await app.get(TaskParts).markSeen(
       who,
       rows.map((row) => row.id),

@@ -47,7 +47,7 @@ export class DryRunTemplate {
   async run(manager: EntityManager, who: Who, plan: PlanEngagement): Promise<DryRun> {
     const laid = await this.lay(manager, who, plan);
     const known = await readFamiliarity(manager, plan.clientId ?? null);
-    const roles = proposePeople(laid, plan, { known, today: this.clock.today() });
+    const roles = proposePeople(laid, plan, { known, today: this.clock.today(), askedBy: who.personId });
     return renderDryRun(laid, roles, this.clock.today());
   }
 
@@ -125,14 +125,17 @@ async function readFamiliarity(manager: EntityManager, clientId: string | null):
 interface Proposing {
   readonly known: ReadonlyMap<string, number>;
   readonly today: string;
+  readonly askedBy: string | null;
 }
 
-function proposePeople(laid: LaidTemplate, plan: PlanEngagement, { known, today }: Proposing): RoleNeed[] {
+function proposePeople(laid: LaidTemplate, plan: PlanEngagement, proposing: Proposing): RoleNeed[] {
   const chosen = new Map((plan.roles ?? []).map((choice) => [choice.roleId, choice.personId]));
   return rolesOf(laid.template.tasks).map(({ roleId, role, tasks }): RoleNeed => {
     const minutes = tasks.reduce((sum, task) => sum + (task.estimateMinutes ?? 0), 0);
-    const suggestions = suggestFor(laid, { roleId, tasks, minutes, known, today });
-    const wanted = chosen.has(roleId) ? chosen.get(roleId) : suggestions[0]?.person.id;
+    const suggestions = suggestFor(laid, { roleId, tasks, minutes, ...proposing });
+    // Who asks keeps her own role as long as she has the room.
+    const own = suggestions.find((suggestion) => suggestion.person.id === proposing.askedBy && !suggestion.isFull);
+    const wanted = chosen.has(roleId) ? chosen.get(roleId) : (own ?? suggestions[0])?.person.id;
     const person = laid.load.people.find((candidate) => candidate.id === wanted);
     if (wanted !== undefined && wanted !== null && person === undefined) {
       throw new Refusal('unknown-id', `Nobody of the crew has the id chosen for ${role}. Choose from the list.`, { field: 'roles' });

@@ -18,7 +18,8 @@ import useSWR, { mutate, type SWRConfiguration } from 'swr';
 import { ApiError, keepToken, read } from './client.ts';
 
 /** What is shown, by address; a change refreshes what it may have touched. */
-const asked = <Answer>(path: string | null, options?: SWRConfiguration<Answer, ApiError>) => useSWR<Answer, ApiError>(path, read, options);
+const useAsked = <Answer>(path: string | null, options?: SWRConfiguration<Answer, ApiError>) =>
+  useSWR<Answer, ApiError>(path, read, options);
 
 export const useMe = () =>
   useSWR<Me | null, ApiError>('/session', (path: string) =>
@@ -33,20 +34,20 @@ export const useMe = () =>
       },
     ),
   );
-export const useDemoPeople = () => asked<DemoPerson[]>('/session/demo');
-export const useEngagements = (isFinished: boolean) => asked<EngagementTrack[]>(`/engagements${isFinished ? '?finished=yes' : ''}`);
-export const usePlan = (id: string) => asked<EngagementPlan>(`/engagements/${id}/plan`);
-export const useTask = (id: string) => asked<TaskSheet>(`/tasks/${id}`, { keepPreviousData: true });
-export const useCrew = () => asked<Crew>('/crew');
-export const useClients = () => asked<ClientSummary[]>('/clients');
-export const useTemplates = () => asked<TemplateSummary[]>('/templates');
-export const useDryRun = (id: string, query: string) => asked<DryRun>(`/templates/${id}${query}`, { keepPreviousData: true });
-export const useHandoffs = () => asked<HandoffBoard>('/handoffs');
-export const useHandoff = (id: string) => asked<HandoffSheet>(`/handoffs/${id}`, { keepPreviousData: true });
-export const useWorkload = (query: string) => asked<Workload>(`/workload${query}`, { keepPreviousData: true });
+export const useDemoPeople = () => useAsked<DemoPerson[]>('/session/demo');
+export const useEngagements = (isFinished: boolean) => useAsked<EngagementTrack[]>(`/engagements${isFinished ? '?finished=yes' : ''}`);
+export const usePlan = (id: string) => useAsked<EngagementPlan>(`/engagements/${id}/plan`);
+export const useTask = (id: string) => useAsked<TaskSheet>(`/tasks/${id}`, { keepPreviousData: true });
+export const useCrew = () => useAsked<Crew>('/crew');
+export const useClients = () => useAsked<ClientSummary[]>('/clients');
+export const useTemplates = () => useAsked<TemplateSummary[]>('/templates');
+export const useDryRun = (id: string, query: string) => useAsked<DryRun>(`/templates/${id}${query}`, { keepPreviousData: true });
+export const useHandoffs = () => useAsked<HandoffBoard>('/handoffs');
+export const useHandoff = (id: string) => useAsked<HandoffSheet>(`/handoffs/${id}`, { keepPreviousData: true });
+export const useWorkload = (query: string) => useAsked<Workload>(`/workload${query}`, { keepPreviousData: true });
 export const useDesk = (person: string | null) =>
-  asked<Desk>(person === null ? '/desk' : `/desk?person=${person}`, { keepPreviousData: true });
-export const useClientEngagements = () => asked<ClientEngagement[]>('/client/engagements');
+  useAsked<Desk>(person === null ? '/desk' : `/desk?person=${person}`, { keepPreviousData: true });
+export const useClientEngagements = () => useAsked<ClientEngagement[]>('/client/engagements');
 
 /** Everything shown may have changed: dates, load and percent follow from each other. */
 export const refreshAll = (): Promise<unknown> => mutate((key) => typeof key === 'string' && !key.startsWith('/session/demo'));

@@ -56,20 +56,24 @@ export interface FieldProps extends Omit<TextFieldProps, 'children'> {
   readonly label: string;
   readonly error?: string | undefined;
   readonly isLong?: boolean;
+  /** Leaves out the room for an error: for fields that cannot be wrong or say so elsewhere. */
+  readonly isTight?: boolean;
   readonly placeholder?: string;
   readonly inputRef?: (element: HTMLInputElement | null) => void;
 }
 
 /** One labelled field with room for its error. `type="date"` gives the browser's own day picker. */
-export function Field({ label, error, isLong, placeholder, inputRef, ...props }: FieldProps) {
+export function Field({ label, error, isLong, isTight = false, placeholder, inputRef, ...props }: FieldProps) {
   return (
     <AriaTextField {...props} isInvalid={error !== undefined} validationBehavior="aria">
       <Column>
-        <StyledLabel>{label}</StyledLabel>
+        {label === '' ? null : <StyledLabel>{label}</StyledLabel>}
         {isLong ? <StyledArea placeholder={placeholder} /> : <StyledInput placeholder={placeholder} ref={inputRef} />}
-        <ErrorPlace>
-          <ErrorLine>{error}</ErrorLine>
-        </ErrorPlace>
+        {isTight && error === undefined ? null : (
+          <ErrorPlace>
+            <ErrorLine>{error}</ErrorLine>
+          </ErrorPlace>
+        )}
       </Column>
     </AriaTextField>
   );

@@ -34,7 +34,8 @@ export function spanWords(start: string, end: string, today: string): string {
   const from = parts(start);
   const to = parts(end);
   const isSameMonth = from.month === to.month && from.year === to.year;
-  return `${isSameMonth ? from.date : shortDay(start, today)} – ${shortDay(end, today)}`;
+  const isSameYear = from.year === to.year;
+  return `${isSameMonth ? from.date : isSameYear ? `${from.date} ${from.month}` : shortDay(start, today)} – ${shortDay(end, today)}`;
 }
 
 /** Minutes as hours: 390 is "6.5", 20 is "0.3". */

@@ -109,7 +109,7 @@ export const permanentGallery: TemplateDraft = {
     },
     {
       name: 'Concept',
-      role: 'Exhibit designer',
+      role: 'Engagement lead',
       stateLine: 'Concept being drawn, a direction is chosen next',
       rounds: 3,
       checks: [

@@ -49,7 +49,7 @@ export const travellingDisplay: TemplateDraft = {
     },
     {
       name: 'Detail design',
-      role: 'Exhibit designer',
+      role: 'Graphic designer',
       stateLine: 'Crates in detail, labels being checked',
       checks: [
         ['tasks-done', 'Drawings and labels finished'],

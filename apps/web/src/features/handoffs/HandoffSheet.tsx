@@ -214,9 +214,7 @@ function Packet({ handoff, today }: { readonly handoff: Handoff; readonly today:
         <li key={task.id}>
           <TaskGlyph status="done" />
           <span>{task.title}</span>
-          <span>
-            {task.who.map((name) => name.split(' ')[0]).join(', ')} · {shortDay(task.finish, today)}
-          </span>
+          <span>{[...task.who.map((name) => name.split(' ')[0]), shortDay(task.finish, today)].join(' · ')}</span>
         </li>
       ))}
       {handoff.openTasks.map((task) => (

@@ -81,6 +81,10 @@ export function Outline({ plan, today, editing, openTask, onOpen, onHandoff }: O
     const [key] = keys === 'all' ? [] : keys;
     if (key !== undefined) onOpen(String(key));
   };
+  const [unfolded, setUnfolded] = useState<ReadonlySet<string>>(new Set());
+  const isFolded = (phase: PlanPhase): boolean => phase.state === 'over' && !unfolded.has(phase.id) && plan.engagement.state !== 'finished';
+  const turn = (id: string): void =>
+    setUnfolded((before) => (before.has(id) ? new Set([...before].filter((other) => other !== id)) : new Set([...before, id])));
   return (
     <List
       aria-label="Tasks by phase"
@@ -98,14 +102,14 @@ export function Outline({ plan, today, editing, openTask, onOpen, onHandoff }: O
               tasks={plan.tasks.filter((task) => task.phaseId === phase.id)}
               today={today}
               engagementId={plan.engagement.id}
+              isFolded={isFolded(phase)}
+              onFold={() => turn(phase.id)}
               onHandoff={onHandoff}
             />
           </PhaseHead>
-          {plan.tasks
-            .filter((task) => task.phaseId === phase.id)
-            .map((task) => (
-              <TaskRow key={task.id} task={task} today={today} editing={editing} />
-            ))}
+          {(isFolded(phase) ? [] : plan.tasks.filter((task) => task.phaseId === phase.id)).map((task) => (
+            <TaskRow key={task.id} task={task} today={today} editing={editing} />
+          ))}
         </GridListSection>
       ))}
     </List>
@@ -117,10 +121,12 @@ interface PhaseLineProps {
   readonly tasks: readonly PlanTask[];
   readonly today: string;
   readonly engagementId: string;
+  readonly isFolded: boolean;
+  readonly onFold: () => void;
   readonly onHandoff: (handoffId: string) => void;
 }
 
-function PhaseLine({ phase, tasks, today, engagementId, onHandoff }: PhaseLineProps) {
+function PhaseLine({ phase, tasks, today, engagementId, isFolded, onFold, onHandoff }: PhaseLineProps) {
   const [isAdding, setAdding] = useState(false);
   const live = tasks.filter((task) => task.status !== 'dropped');
   const done = live.filter((task) => task.status === 'done').length;
@@ -128,14 +134,18 @@ function PhaseLine({ phase, tasks, today, engagementId, onHandoff }: PhaseLinePr
     <>
       <h2>{phase.name}</h2>
       {phase.rounds === null ? null : <Tag>{count(phase.rounds, 'round')} agreed</Tag>}
-      <Small>{phaseWords(phase, done, live.length, today)}</Small>
+      <Small>{phaseWords(phase, `${done} of ${live.length} done`, today)}</Small>
       <span style={{ flex: 1 }} />
       {phase.state === 'running' && phase.gate.all > 0 && phase.handoffId !== null ? (
         <Button kind="quiet" onPress={() => onHandoff(phase.handoffId as string)}>
           gate: {phase.gate.clear} of {phase.gate.all} clear
         </Button>
       ) : null}
-      {phase.state === 'over' ? null : (
+      {phase.state === 'over' ? (
+        <Button kind="quiet" aria-expanded={!isFolded} onPress={onFold}>
+          {isFolded ? `Show ${count(tasks.length, 'task')}` : 'Fold'}
+        </Button>
+      ) : (
         <Button kind="quiet" onPress={() => setAdding(!isAdding)}>
           Add task
         </Button>
@@ -145,11 +155,11 @@ function PhaseLine({ phase, tasks, today, engagementId, onHandoff }: PhaseLinePr
   );
 }
 
-function phaseWords(phase: PlanPhase, done: number, all: number, today: string): string {
+function phaseWords(phase: PlanPhase, done: string, today: string): string {
   const span = spanWords(phase.start, phase.finish, today);
-  if (phase.state === 'over') return `${done} of ${all} done · ${span}`;
-  if (phase.state === 'running') return `${done} of ${all} done · ${phase.percent} % by effort · ${span}`;
-  return `starts when it is picked up · planned ${span} · ${done} of ${all}`;
+  if (phase.state === 'over') return `${done} · ${span}`;
+  if (phase.state === 'running') return `${done} · ${phase.percent} % by effort · ${span}`;
+  return `starts when it is picked up · planned ${span} · ${done}`;
 }
 
 function AddTask({

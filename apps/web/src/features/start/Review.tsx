@@ -62,7 +62,7 @@ const Tick = styled(Checkbox)`
 `;
 const Line = styled.li<{ $isPhase?: boolean }>`
   display: grid;
-  grid-template-columns: minmax(0, 1fr) 150px 60px 130px;
+  grid-template-columns: minmax(0, 1fr) 150px 60px 146px;
   gap: 10px;
   align-items: center;
   min-height: 29px;

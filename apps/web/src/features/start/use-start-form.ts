@@ -1,7 +1,7 @@
 import type { DryRun, PlanEngagement, StartEngagement } from '@crew/contract';
 import { useState } from 'react';
 import useSWR from 'swr';
-import { ApiError, call } from '../../api/client.ts';
+import { call, type ApiError } from '../../api/client.ts';
 
 /** What has been chosen so far; everything the review is computed from. */
 export interface StartForm {

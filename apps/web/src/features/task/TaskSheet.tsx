@@ -312,7 +312,7 @@ function Steps({ task }: { readonly task: Task }) {
           setText('');
         }}
       >
-        <Field aria-label="Add a step" label="" placeholder="Add a step" value={text} onChange={setText} />
+        <Field aria-label="Add a step" label="" isTight placeholder="Add a step" value={text} onChange={setText} />
       </form>
     </SheetPart>
   );

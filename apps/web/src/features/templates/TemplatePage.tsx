@@ -19,18 +19,15 @@ const Run = styled(Panel)`
   flex-wrap: wrap;
   align-items: center;
   gap: 4px 22px;
-  padding: 9px 14px 0;
+  padding: 9px 14px;
   margin-bottom: 12px;
-  > span {
-    margin-bottom: 9px;
-  }
   strong {
     font-weight: 650;
   }
 `;
 const Grid = styled.div`
   display: grid;
-  grid-template-columns: minmax(180px, 1.3fr) 150px 76px minmax(150px, 1.2fr) minmax(200px, 2fr);
+  grid-template-columns: minmax(180px, 1.1fr) 146px 66px minmax(150px, 1fr) minmax(200px, 2fr);
   align-items: center;
   gap: 0 12px;
   padding: 0 14px;
@@ -132,9 +129,11 @@ export function TemplatePage() {
           value={isBack ? 'promise' : 'start'}
           onChange={(mode) => ask(mode, mode === 'promise' ? run.finish : run.start)}
         />
-        <div style={{ width: 150 }}>
+        <div style={{ width: 140 }}>
           <Field
-            label={isBack ? 'Promised date' : 'Start'}
+            isTight
+            label=""
+            aria-label={isBack ? 'Promised date' : 'Start'}
             type="date"
             value={day === '' ? run.start : day}
             onChange={(next) => (next === '' ? undefined : ask(isBack ? 'promise' : 'start', next))}
@@ -173,7 +172,7 @@ function overloadWords(run: DryRun, today: string): string {
   const first = [...run.overloads].sort((left, right) => right.minutes - left.minutes)[0];
   if (first === undefined) return 'Nobody would be overloaded';
   const others = run.overloads.length - 1;
-  return `${first.person.name.split(' ')[0]} would reach ${first.percent} % in a week, ${hours(first.minutes)} h over from ${dayWords(first.firstDay, today)}${others > 0 ? `; ${count(others, 'other')} too` : ''}`;
+  return `${first.person.name.split(' ')[0]} would go ${hours(first.minutes)} h over from ${dayWords(first.firstDay, today)}${others > 0 ? `; ${count(others, 'other')} too` : ''}`;
 }
 
 function Body({ run, today }: { readonly run: DryRun; readonly today: string }) {

@@ -7,7 +7,7 @@ import { count, dayWords, hours, hourWords } from '../../words/format.ts';
 import { packLanes } from './lanes.ts';
 
 const NAME_WIDTH = 196;
-const SUM_WIDTH = 70;
+const SUM_WIDTH = 84;
 /** Height of a full day in pixels; what is above sticks out over the line. */
 const FULL = 30;
 const FULL_DAY_MINUTES = 450;
@@ -163,7 +163,7 @@ export function LoadGrid({ workload, rows, today, chosen, onChoose }: GridProps)
     <Scroll tabIndex={0} role="group" aria-label="Hours by person and day">
       <Table>
         <Head $days={shown.length}>
-          <span style={{ paddingLeft: 14, color: 'var(--ink-2)' }}>hours planned against hours open</span>
+          <span style={{ paddingLeft: 14, color: 'var(--ink-2)' }}>hours planned / open</span>
           {shown.map(({ date }) => (
             <DayHead key={date} $isToday={date === today} $opensWeek={weekdayOf(date) === 1} title={dayWords(date, today)}>
               {dayHead(date)}
