@@ -91,7 +91,11 @@ export async function startCluster({ name = 'database', isThrowaway = false } = 
   const wasRunning = isRunning(bin, folder);
   let port = wasRunning ? portOf(folder) : await freePort();
   for (let attempt = 1; !wasRunning; attempt++) {
-    const started = run(join(bin, 'pg_ctl'), ['-D', folder, '-w', '-t', '60', '-l', join(folder, "server.log"), '-o', `-p ${port}`, 'start'], { quiet: true });
+    const started = run(
+      join(bin, 'pg_ctl'),
+      ['-D', folder, '-w', '-t', '60', '-l', join(folder, 'server.log'), '-o', `-p ${port}`, 'start'],
+      { quiet: true },
+    );
     if (started.status === 0) break;
     // After a crash the old process can linger for up to 40 seconds.
     if (attempt === 10) throw new Error(`PostgreSQL did not start. Its log: ${folder}/server.log\n${started.stdout}${started.stderr}`);

@@ -6,6 +6,7 @@ import { TypeOrmModule } from '@nestjs/typeorm';
 import { LoggerModule } from 'nestjs-pino';
 import { DataSource } from 'typeorm';
 import { AccountRepository } from './account/account.repository.ts';
+import { AgencyController } from './agency/agency.controller.ts';
 import { FoundAgency } from './agency/found-agency.ts';
 import { SessionController } from './account/session.controller.ts';
 import { ClientController } from './client/client.controller.ts';
@@ -39,6 +40,7 @@ import { ReadWorkload } from './workload/read-workload.ts';
 import { WorkloadController } from './workload/workload.controller.ts';
 
 const controllers = [
+  AgencyController,
   SessionController,
   CrewController,
   ClientController,

@@ -11,11 +11,12 @@ import {
   Max,
   MaxLength,
   Min,
+  MinLength,
   ValidateIf,
   ValidateNested,
 } from 'class-validator';
 import { IsDay, IsId, IsLine } from './rules.ts';
-import { PRIORITY, TASK_STATUS, WAITING_ON, type Priority, type TaskStatus, type WaitingOn } from './words.ts';
+import { CLIENT_HUE, PRIORITY, TASK_STATUS, WAITING_ON, type ClientHue, type Priority, type TaskStatus, type WaitingOn } from './words.ts';
 
 const MOST_MINUTES = 600_000;
 const MOST_DAYS = 2_000;
@@ -255,4 +256,38 @@ export class SendBack extends PickUp {
 export class GiveOn extends PickUp {
   @IsId({ message: 'Choose who receives it.' })
   receiverId!: string;
+}
+
+/** The first visitor of an empty installation founds its agency and becomes the owner. */
+export class BeginAgency {
+  @IsString({ message: 'Give the agency a name.' })
+  @IsLine(120, 'the agency a name')
+  agencyName!: string;
+
+  @IsString({ message: 'Write your name.' })
+  @IsLine(120, 'your name')
+  name!: string;
+
+  @IsEmail({}, { message: 'Write your mail address.' })
+  email!: string;
+
+  @IsString({ message: 'Choose a password.' })
+  @MinLength(12, { message: 'Choose a password of at least 12 characters.' })
+  @MaxLength(200, { message: 'Keep the password to 200 characters.' })
+  password!: string;
+
+  /** Brings the example templates and their roles. */
+  @IsBoolean({ message: 'With examples is yes or no.' })
+  withExamples!: boolean;
+}
+
+/** A new client. */
+export class AddClient {
+  @IsString({ message: 'Give the client a name.' })
+  @IsLine(120, 'the client a name')
+  name!: string;
+
+  @IsOptional()
+  @IsIn(CLIENT_HUE, { message: `A hue is one of ${CLIENT_HUE.join(', ')}.` })
+  hue?: ClientHue;
 }

@@ -1,8 +1,8 @@
-import { Controller, Get } from '@nestjs/common';
+import { Body, Controller, Get, Post } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
-import type { ClientSummary } from '@crew/contract';
+import { AddClient, CLIENT_HUE, type ClientSummary } from '@crew/contract';
 import { Database } from '../platform/database.ts';
-import { Allow, Caller, STAFF, type Who } from '../platform/rights.ts';
+import { Allow, Caller, LEADS, STAFF, type Who } from '../platform/rights.ts';
 
 @ApiTags('clients')
 @Controller('clients')
@@ -22,5 +22,18 @@ export class ClientController {
        FROM client c WHERE c.agency_id = $1 ORDER BY c.is_own, c.name`,
       [who.agencyId],
     );
+  }
+
+  /** A new client; without a hue it takes the one used least. */
+  @Post()
+  @Allow(LEADS)
+  async add(@Caller() who: Who, @Body() input: AddClient): Promise<{ id: string }> {
+    const row = await this.database.row<{ id: string }>(
+      `INSERT INTO client (agency_id, name, hue)
+       VALUES ($1, $2, coalesce($3, (SELECT h.hue FROM unnest($4::text[]) WITH ORDINALITY AS h(hue, place)
+         ORDER BY (SELECT count(*) FROM client c WHERE c.agency_id = $1 AND c.hue = h.hue), h.place LIMIT 1))) RETURNING id`,
+      [who.agencyId, input.name.trim(), input.hue ?? null, CLIENT_HUE.filter((hue) => hue !== 'slate')],
+    );
+    return row as { id: string };
   }
 }

@@ -8,24 +8,10 @@ import type { Who } from '../platform/rights.ts';
 import { refreshEngagement } from '../schedule/refresh-engagement.ts';
 import { TaskParts } from '../task/task-parts.ts';
 import { CreateTemplate } from '../template/create-template.ts';
+import { exampleTemplates } from '../template/examples/index.ts';
 import { demoEngagements } from './engagements.ts';
 import { EngagementLife, type Cast } from './live.ts';
-import { permanentGallery } from './templates/gallery.ts';
-import { careVisits, galleryTalkKit, inHouse, singleTasks, standAlonePhases, travellingDisplay } from './templates/smaller.ts';
-import { audioTrail, wayfinding } from './templates/trails.ts';
 import { demoAgency } from './world.ts';
-
-const TEMPLATES = [
-  permanentGallery,
-  wayfinding,
-  audioTrail,
-  travellingDisplay,
-  careVisits,
-  galleryTalkKit,
-  inHouse,
-  ...standAlonePhases,
-  ...singleTasks,
-];
 
 /** Fills an empty database with the demo world as of today; says what it is doing. */
 export async function makeDemo(app: INestApplicationContext, say: (line: string) => void): Promise<void> {
@@ -35,7 +21,7 @@ export async function makeDemo(app: INestApplicationContext, say: (line: string)
   const agency = demoAgency(worked);
   await app.get(FoundAgency).run(agency);
   const lead = (await readCast(app)).who.get('Odalys Renn') as Who;
-  for (const template of TEMPLATES) await app.get(CreateTemplate).run(lead, template);
+  for (const template of exampleTemplates) await app.get(CreateTemplate).run(lead, template);
   const cast = await readCast(app);
   const closed = agency.closed.map(({ day }) => day);
   for (const [index, spec] of demoEngagements.entries()) {

@@ -1,23 +1,11 @@
 import { formatDay, parseDay } from '@crew/core';
+import { exampleRoles } from '../template/examples/index.ts';
 import type { AgencyDraft, ClientDraft, PersonDraft } from '../agency/found-agency.ts';
 
 /** The demo's one password; it opens made-up data only. */
 export const DEMO_PASSWORD = 'lamp room at dusk';
 
 const FULL_WEEK = [450, 450, 450, 450, 450, 0, 0];
-
-export const ROLES = [
-  'Client manager',
-  'Engagement lead',
-  'Researcher',
-  'Writer',
-  'Exhibit designer',
-  'Graphic designer',
-  'Graphic artworker',
-  'Media producer',
-  'Fabrication coordinator',
-  'Installer',
-] as const;
 
 /** Quillmarsh Studio on the day the demo starts. */
 export function demoAgency(today: string): AgencyDraft {
@@ -38,7 +26,7 @@ export function demoAgency(today: string): AgencyDraft {
       { day: `${each}-05-03`, name: 'Spring day' },
       { day: `${each}-08-30`, name: 'Harvest day' },
     ]),
-    roles: [...ROLES],
+    roles: exampleRoles,
     people: people(from),
     clients,
   };

@@ -11,8 +11,7 @@ export interface GateFacts {
 
 /** Clear, or exactly what is missing. */
 export type CheckResult =
-  | { readonly id: string; readonly isClear: true }
-  | { readonly id: string; readonly isClear: false; readonly missing: readonly string[] };
+  { readonly id: string; readonly isClear: true } | { readonly id: string; readonly isClear: false; readonly missing: readonly string[] };
 
 /**
  * Evaluates a gate over the facts given to it. `tasks-done` wants every task of the phase

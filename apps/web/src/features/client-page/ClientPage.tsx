@@ -29,8 +29,6 @@ const Head = styled.header`
   }
 `;
 const Body = styled(Page)`
-  max-width: 1240px;
-  margin: 0 auto;
   padding-inline: 60px;
   ${phone} {
     padding-inline: 12px;

@@ -116,7 +116,7 @@ export function Week({
               <HueMark $hue={task.hue} style={{ minHeight: 28 }} />
               <span>
                 {task.title}
-                <small>{task.isDue ? 'due today' : task.engagement}</small>
+                <small>{task.isDue ? `due · ${task.engagement}` : task.engagement}</small>
               </span>
               <small>{hourWords(task.minutes)}</small>
             </RowButton>

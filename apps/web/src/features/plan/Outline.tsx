@@ -17,12 +17,12 @@ import type { TaskEditing } from '../task/use-task-edit.ts';
 const List = styled(GridList)`
   outline: none;
 `;
-const PhaseHead = styled(GridListHeader)`
+const PhaseHead = styled(GridListHeader)<{ $isFolded: boolean }>`
   display: flex;
   flex-wrap: wrap;
   align-items: baseline;
   gap: 3px 11px;
-  padding: 14px 0 8px;
+  padding: ${({ $isFolded }) => ($isFolded ? '4px 0' : '14px 0 8px')};
 `;
 const Row = styled(GridListItem)`
   display: grid;
@@ -96,7 +96,7 @@ export function Outline({ plan, today, editing, openTask, onOpen, onHandoff }: O
     >
       {plan.phases.map((phase) => (
         <GridListSection key={phase.id} id={`phase-${phase.id}`}>
-          <PhaseHead>
+          <PhaseHead $isFolded={isFolded(phase)}>
             <PhaseLine
               phase={phase}
               tasks={plan.tasks.filter((task) => task.phaseId === phase.id)}

@@ -21,6 +21,7 @@ const Ground = styled.main`
   grid-template-columns: 360px minmax(0, 640px);
   justify-content: center;
   align-content: center;
+  align-items: start;
   gap: 34px;
   padding: 24px;
   ${narrow} {

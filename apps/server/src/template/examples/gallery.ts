@@ -1,4 +1,4 @@
-import type { TemplateDraft } from '../../template/create-template.ts';
+import type { TemplateDraft } from '../create-template.ts';
 
 /** The largest of the studio's templates: a room or a house that stays. */
 export const permanentGallery: TemplateDraft = {

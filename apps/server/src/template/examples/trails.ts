@@ -1,4 +1,4 @@
-import type { TemplateDraft } from '../../template/create-template.ts';
+import type { TemplateDraft } from '../create-template.ts';
 
 /** A sound walk of stops with a script, voices and a small map. */
 export const audioTrail: TemplateDraft = {

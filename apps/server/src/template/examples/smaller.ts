@@ -1,4 +1,4 @@
-import type { TaskDraft, TemplateDraft } from '../../template/create-template.ts';
+import type { TaskDraft, TemplateDraft } from '../create-template.ts';
 
 /** Crates that open into an exhibition. */
 export const travellingDisplay: TemplateDraft = {

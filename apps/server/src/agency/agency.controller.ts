@@ -1,0 +1,57 @@
+import { Body, Controller, Get, HttpCode, Post, Req } from '@nestjs/common';
+import { ApiTags } from '@nestjs/swagger';
+import { BeginAgency } from '@crew/contract';
+import type { Request } from 'express';
+import { AccountRepository } from '../account/account.repository.ts';
+import { Database } from '../platform/database.ts';
+import { Open, type Who } from '../platform/rights.ts';
+import { beginSession } from '../platform/session.ts';
+import { CreateTemplate } from '../template/create-template.ts';
+import { exampleRoles, exampleTemplates } from '../template/examples/index.ts';
+import { FoundAgency } from './found-agency.ts';
+
+const FULL_WEEK = [450, 450, 450, 450, 450, 0, 0];
+
+@ApiTags('agency')
+@Controller('agency')
+export class AgencyController {
+  private readonly founding: FoundAgency;
+  private readonly accounts: AccountRepository;
+  private readonly templates: CreateTemplate;
+  private readonly database: Database;
+
+  constructor(founding: FoundAgency, accounts: AccountRepository, templates: CreateTemplate, database: Database) {
+    this.founding = founding;
+    this.accounts = accounts;
+    this.templates = templates;
+    this.database = database;
+  }
+
+  /** Whether this installation has its agency yet. */
+  @Get()
+  @Open()
+  async read(): Promise<{ isFounded: boolean }> {
+    return { isFounded: (await this.database.row('SELECT 1 FROM agency LIMIT 1')) !== null };
+  }
+
+  /** Founds the agency, once; the founder is signed in as its owner. */
+  @Post()
+  @HttpCode(204)
+  @Open()
+  async begin(@Body() input: BeginAgency, @Req() request: Request): Promise<void> {
+    const email = input.email.trim().toLowerCase();
+    await this.founding.run({
+      name: input.agencyName.trim(),
+      zone: 'UTC',
+      week: FULL_WEEK,
+      closed: [],
+      roles: input.withExamples ? exampleRoles : [],
+      people: [{ name: input.name.trim(), email, password: input.password, access: 'owner', roles: [], week: FULL_WEEK }],
+      clients: [{ name: input.agencyName.trim(), hue: 'slate', isOwn: true, contacts: [] }],
+    });
+    const account = await this.accounts.findByEmail(email);
+    const who = (await this.accounts.findWho(account?.id ?? '')) as Who;
+    if (input.withExamples) for (const template of exampleTemplates) await this.templates.run(who, template);
+    await beginSession(request, who.accountId);
+  }
+}

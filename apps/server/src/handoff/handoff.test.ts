@@ -1,0 +1,155 @@
+import type { Desk, EngagementPlan, HandoffBoard, HandoffSheet } from '@crew/contract';
+import { startHarness, startSmall, TODAY, type Caller, type Harness } from '../../test/harness.ts';
+
+let harness: Harness;
+let lead: Caller;
+let maker: Caller;
+
+beforeAll(async () => {
+  harness = await startHarness();
+  lead = await harness.as('Lena');
+  maker = await harness.as('Mak');
+});
+beforeEach(() => harness.clock.moveTo(TODAY));
+afterAll(() => harness.close());
+
+const planOf = async (id: string): Promise<EngagementPlan> =>
+  (await lead.get(`/engagements/${id}/plan`).expect(200)).body as EngagementPlan;
+const sheetOf = async (id: string): Promise<HandoffSheet> => (await lead.get(`/handoffs/${id}`).expect(200)).body as HandoffSheet;
+
+/** An engagement whose Make phase is the maker's, and its first handoff. */
+async function startForMaker(): Promise<{ id: string; handoff: string; plan: EngagementPlan }> {
+  const role = await harness.database.row<{ id: string }>(`SELECT id FROM role WHERE name = 'Maker'`);
+  const id = await startSmall(lead, harness, { roles: [{ roleId: role?.id, personId: harness.ids.people['Mak'] }] });
+  const plan = await planOf(id);
+  return { id, plan, handoff: plan.phases[0]?.handoffId as string };
+}
+
+async function finishPhase(plan: EngagementPlan, phase: number): Promise<void> {
+  for (const task of plan.tasks.filter((candidate) => candidate.phaseId === plan.phases[phase]?.id)) {
+    await lead.patch(`/tasks/${task.id}`, { version: task.version, status: 'done' }).expect(200);
+  }
+}
+
+async function giveWord(handoff: string): Promise<void> {
+  for (const check of (await sheetOf(handoff)).gate.filter(({ kind }) => kind === 'word'))
+    await lead.patch(`/gate-checks/${check.id}`, { isClear: true }).expect(204);
+}
+
+test('a gate that is not clear names what is missing; a member cannot pass it, a lead only with a reason', async () => {
+  const { handoff } = await startForMaker();
+  const gate = (await sheetOf(handoff)).gate;
+  expect(gate.map((check) => [check.kind, check.isClear])).toEqual([
+    ['tasks-done', false],
+    ['client-done', false],
+    ['word', false],
+  ]);
+  const body = { version: 1, words: 'Here it is.' };
+  await maker.post(`/handoffs/${handoff}/hand-off`, body).expect(409);
+  const refused = await lead.post(`/handoffs/${handoff}/hand-off`, body).expect(409);
+  expect(refused.body).toMatchObject({
+    code: 'gate-not-clear',
+    field: 'reason',
+    message: expect.stringContaining('2 tasks open') as string,
+  });
+  await lead.post(`/handoffs/${handoff}/hand-off`, { ...body, reason: 'The client is in a hurry' }).expect(200);
+  const kept = await harness.database.row<{ reason: string }>('SELECT reason FROM handoff WHERE id = $1', [handoff]);
+  expect(kept?.reason).toBe('The client is in a hurry');
+});
+
+test('only somebody’s word is given by hand, the other checks clear themselves', async () => {
+  const { plan, handoff } = await startForMaker();
+  const before = (await sheetOf(handoff)).gate;
+  await lead.patch(`/gate-checks/${before[0]?.id}`, { isClear: true }).expect(409);
+  await finishPhase(plan, 0);
+  await giveWord(handoff);
+  const after = await sheetOf(handoff);
+  expect(after.gate.every((check) => check.isClear)).toBe(true);
+  expect(after.gate[2]?.clearedBy).toBe('Lena Park');
+  const listed = (await planOf(plan.engagement.id)).phases[0]?.gate;
+  expect(listed).toEqual({ clear: 3, all: 3 });
+});
+
+test('hand off, read, send back with a question, answer, pick up: the next phase starts on the day it is picked up', async () => {
+  const { id, plan, handoff } = await startForMaker();
+  await finishPhase(plan, 0);
+  await giveWord(handoff);
+  await lead.post(`/handoffs/${handoff}/hand-off`, { version: 1, words: 'Two panels are curved.' }).expect(200);
+  expect((await planOf(id)).phases.map((phase) => phase.state)).toEqual(['over', 'ahead']);
+
+  const desk = (await maker.get('/desk').expect(200)).body as Desk;
+  expect(desk.handoffs.map((line) => line.id)).toContain(handoff);
+  const packet = (await maker.get(`/handoffs/${handoff}`).expect(200)).body as HandoffSheet;
+  expect(packet).toMatchObject({ words: 'Two panels are curved.', canPickUp: true, onPickUp: { start: TODAY, tasks: 2 } });
+  expect(packet.doneTasks.map((task) => task.title)).toEqual(['Sketch', 'Ink', 'Client looks']);
+
+  await maker.post(`/handoffs/${handoff}/send-back`, { version: 2, question: 'Which two?' }).expect(200);
+  expect((await planOf(id)).phases.map((phase) => [phase.state, phase.baton])).toEqual([
+    ['running', 'sent-back'],
+    ['ahead', 'not-due'],
+  ]);
+  await lead.post(`/handoffs/${handoff}/hand-off`, { version: 3, words: 'Panels 4 and 5.' }).expect(200);
+
+  harness.clock.moveTo('2026-12-10');
+  await maker.post(`/handoffs/${handoff}/pick-up`, { version: 4 }).expect(200);
+  const after = await planOf(id);
+  expect(after.phases[1]).toMatchObject({ state: 'running', startedOn: '2026-12-10' });
+  const made = after.tasks.filter((task) => task.phaseId === after.phases[1]?.id);
+  expect(made.map((task) => [task.title, task.start, task.due, task.assignees[0]?.name])).toEqual([
+    ['Cut', '2026-12-10', '2026-12-10', 'Mak Reyes'],
+    ['Paint', '2026-12-11', '2026-12-14', 'Mak Reyes'],
+  ]);
+  expect((await sheetOf(handoff)).turns.map((turn) => turn.kind)).toEqual(['handed-off', 'sent-back', 'handed-off', 'picked-up']);
+});
+
+test('nobody but the receiver or a lead picks up, and a stale page is refused', async () => {
+  const { plan, handoff } = await startForMaker();
+  await finishPhase(plan, 0);
+  await giveWord(handoff);
+  await lead.post(`/handoffs/${handoff}/hand-off`, { version: 1, words: '' }).expect(200);
+  const drawer = await harness.as('Dora');
+  await drawer.post(`/handoffs/${handoff}/pick-up`, { version: 2 }).expect(403);
+  await maker.post(`/handoffs/${handoff}/pick-up`, { version: 1 }).expect(409);
+  const twice = await Promise.all([maker, lead].map((caller) => caller.post(`/handoffs/${handoff}/pick-up`, { version: 2 })));
+  expect(twice.map((answer) => answer.status).sort()).toEqual([200, 409]);
+});
+
+test('tasks nobody has go to the receiver when they are of the role', async () => {
+  const role = await harness.database.row<{ id: string }>(`SELECT id FROM role WHERE name = 'Maker'`);
+  const id = await startSmall(lead, harness, { roles: [{ roleId: role?.id, personId: null }] });
+  const plan = await planOf(id);
+  const handoff = plan.phases[0]?.handoffId as string;
+  await lead
+    .post(`/handoffs/${handoff}/hand-off`, { version: 1, words: '', reason: 'Test', receiverId: harness.ids.people['Dora'] })
+    .expect(200);
+  const drawer = await harness.as('Dora');
+  await drawer.post(`/handoffs/${handoff}/pick-up`, { version: 2 }).expect(200);
+  const made = (await planOf(id)).tasks.filter((task) => task.title === 'Cut');
+  expect(made[0]?.assignees[0]?.name).toBe('Dora Quill');
+  const desk = (await drawer.get('/desk')).body as Desk;
+  expect(desk.fresh.map((task) => task.title)).toEqual(expect.arrayContaining(['Cut', 'Paint']));
+});
+
+test('a handoff given on waits for somebody else', async () => {
+  const { plan, handoff } = await startForMaker();
+  await finishPhase(plan, 0);
+  await giveWord(handoff);
+  await lead.post(`/handoffs/${handoff}/hand-off`, { version: 1, words: '' }).expect(200);
+  await maker.post(`/handoffs/${handoff}/give-on`, { version: 2, receiverId: harness.ids.people['Dora'] }).expect(200);
+  const board = (await lead.get('/handoffs').expect(200)).body as HandoffBoard;
+  expect(board.lines.find((line) => line.id === handoff)?.receiver?.name).toBe('Dora Quill');
+});
+
+test('the last handoff closes the engagement', async () => {
+  const { id, plan, handoff } = await startForMaker();
+  await finishPhase(plan, 0);
+  await giveWord(handoff);
+  await lead.post(`/handoffs/${handoff}/hand-off`, { version: 1, words: '' }).expect(200);
+  await lead.post(`/handoffs/${handoff}/pick-up`, { version: 2 }).expect(200);
+  const second = await planOf(id);
+  await finishPhase(second, 1);
+  const closing = second.phases[1]?.handoffId as string;
+  await lead.post(`/handoffs/${closing}/hand-off`, { version: 1, words: 'Done.' }).expect(200);
+  await lead.post(`/handoffs/${closing}/pick-up`, { version: 2 }).expect(200);
+  expect((await planOf(id)).engagement).toMatchObject({ state: 'finished', percent: 100, standing: { kind: 'finished' } });
+});

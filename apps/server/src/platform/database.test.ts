@@ -1,0 +1,52 @@
+import { DataSource } from 'typeorm';
+import { startHarness, startSmall, type Harness } from '../../test/harness.ts';
+import { refreshEngagement } from '../schedule/refresh-engagement.ts';
+
+let harness: Harness;
+beforeAll(async () => {
+  harness = await startHarness();
+});
+afterAll(() => harness.close());
+
+test('entities and migrations describe the same tables', async () => {
+  const { upQueries } = await harness.app.get(DataSource).driver.createSchemaBuilder().log();
+  expect(upQueries.map(({ query }) => query)).toEqual([]);
+});
+
+test('every migration has a way back', async () => {
+  const source = harness.app.get(DataSource);
+  const runner = source.createQueryRunner();
+  await runner.startTransaction();
+  for (const migration of [...source.migrations].reverse()) await migration.down(runner);
+  const left = (await runner.query(
+    `SELECT count(*)::int AS tables FROM pg_tables WHERE schemaname = 'public' AND tablename <> 'migrations'`,
+  )) as { tables: number }[];
+  await runner.rollbackTransaction();
+  await runner.release();
+  expect(left[0]?.tables).toBe(0);
+});
+
+test.each<[string, string]>([
+  ['a task that is done without a day', `UPDATE task SET status = 'done'`],
+  ['a task that waits on nobody', `UPDATE task SET status = 'waiting'`],
+  ['more steps done than there are', 'UPDATE task SET steps_done = steps_all + 1'],
+  ['due before start', `UPDATE task SET due_day = start_day - 1`],
+  ['a phase that is over without a finish', `UPDATE phase SET state = 'over'`],
+  ['a percent above 100', 'UPDATE engagement_summary SET percent = 101'],
+])('the database itself refuses %s', async (_name, sql) => {
+  const lead = await harness.as('Lena');
+  await startSmall(lead, harness);
+  await expect(harness.database.rows(sql)).rejects.toMatchObject({ driverError: { code: '23514' } });
+});
+
+test('a fault in the middle of starting leaves nothing behind', async () => {
+  const before = await harness.database.row('SELECT count(*) FROM engagement');
+  const attempt = harness.database.transaction(async (manager) => {
+    const rows = await manager.query<{ id: string }[]>('SELECT id FROM engagement LIMIT 1');
+    await refreshEngagement(manager, rows[0]?.id ?? '', { today: '2026-11-23', changed: [] });
+    await manager.query('DELETE FROM engagement');
+    throw new Error('the lights went out');
+  });
+  await expect(attempt).rejects.toThrow('the lights went out');
+  expect(await harness.database.row('SELECT count(*) FROM engagement')).toEqual(before);
+});

@@ -1,0 +1,151 @@
+import type { Access } from '@crew/contract';
+import { startHarness, startSmall, type Caller, type Harness } from '../../test/harness.ts';
+
+/** Every route and who may use it; a route that is not listed here fails the test. */
+const STAFF: readonly Access[] = ['owner', 'lead', 'member'];
+const LEADS: readonly Access[] = ['owner', 'lead'];
+const CREW: readonly Access[] = [...STAFF, 'freelancer'];
+const ALL: readonly Access[] = [...CREW, 'client'];
+const OPEN = 'open';
+
+const ROUTES: Readonly<Record<string, readonly Access[] | typeof OPEN>> = {
+  'GET /session': ALL,
+  'POST /session': OPEN,
+  'DELETE /session': ALL,
+  'GET /session/demo': OPEN,
+  'POST /session/demo': OPEN,
+  'GET /health': OPEN,
+  'GET /agency': OPEN,
+  'POST /agency': OPEN,
+  'GET /crew': STAFF,
+  'GET /clients': STAFF,
+  'POST /clients': LEADS,
+  'GET /templates': STAFF,
+  'GET /templates/{id}': STAFF,
+  'GET /engagements': STAFF,
+  'POST /engagements': LEADS,
+  'POST /engagements/preview': LEADS,
+  'POST /engagements/{id}/accept': LEADS,
+  'GET /engagements/{id}/plan': STAFF,
+  'POST /engagements/{id}/tasks': STAFF,
+  'GET /client/engagements': ['client'],
+  'GET /tasks/{id}': CREW,
+  'PATCH /tasks/{id}': CREW,
+  'POST /tasks/{id}/preview': STAFF,
+  'POST /tasks/{id}/steps': CREW,
+  'PATCH /steps/{id}': CREW,
+  'POST /tasks/{id}/time': CREW,
+  'GET /handoffs': STAFF,
+  'GET /handoffs/{id}': STAFF,
+  'POST /handoffs/{id}/hand-off': STAFF,
+  'POST /handoffs/{id}/pick-up': STAFF,
+  'POST /handoffs/{id}/send-back': STAFF,
+  'POST /handoffs/{id}/give-on': STAFF,
+  'PATCH /gate-checks/{id}': STAFF,
+  'GET /workload': STAFF,
+  'GET /desk': CREW,
+  'POST /desk/seen': CREW,
+};
+
+const PEOPLE: readonly (readonly [Access, string])[] = [
+  ['owner', 'Oona'],
+  ['lead', 'Lena'],
+  ['member', 'Mak'],
+  ['freelancer', 'Fred'],
+  ['client', 'Hal'],
+];
+
+let harness: Harness;
+let callers: ReadonlyMap<Access, Caller>;
+let documented: readonly string[];
+
+beforeAll(async () => {
+  harness = await startHarness();
+  const pairs: [Access, Caller][] = [];
+  for (const [access, name] of PEOPLE) pairs.push([access, await harness.as(name)]);
+  callers = new Map(pairs);
+  await startSmall(callers.get('lead') as Caller, harness);
+  const document = (await (callers.get('lead') as Caller).get('/openapi.json').expect(200)).body as {
+    paths: Record<string, Record<string, unknown>>;
+  };
+  documented = Object.entries(document.paths).flatMap(([path, methods]) =>
+    Object.keys(methods).map((method) => `${method.toUpperCase()} ${path.replace(/^\/api/, '')}`),
+  );
+});
+beforeEach(() => harness.forgetTries());
+afterAll(() => harness.close());
+
+/** Calls a route with an unknown id and no body: rights are checked before anything else. */
+function callRoute(caller: Caller, route: string) {
+  const [method, template] = route.split(' ') as [string, string];
+  const path = template.replace('{id}', '00000000-0000-4000-8000-000000000000');
+  if (method === 'GET') return caller.get(path);
+  if (method === 'POST') return caller.post(path, {});
+  return method === 'PATCH' ? caller.patch(path, {}) : caller.delete(path);
+}
+
+test('every documented route is listed here with its rights, and none is missing from the document', () => {
+  expect([...documented].sort()).toEqual(Object.keys(ROUTES).sort());
+});
+
+test.each(Object.keys(ROUTES))('%s is refused to nobody-in-particular unless it is open', async (route) => {
+  const { status, body } = await callRoute(harness.nobody, route);
+  if (ROUTES[route] === OPEN) expect([401, 403]).not.toContain((body as { code?: string }).code === 'wrong-sign-in' ? 0 : status);
+  else expect(status).toBe(401);
+});
+
+test.each(Object.keys(ROUTES).flatMap((route) => PEOPLE.map(([access]) => [route, access] as const)))('%s as %s', async (route, access) => {
+  // Signing out would end the session the other cases use; it is tried below.
+  if (route === 'DELETE /session') return;
+  const allowed = ROUTES[route];
+  const { status } = await callRoute(callers.get(access) as Caller, route);
+  expect(status).toBeLessThan(500);
+  if (allowed === OPEN || allowed?.includes(access)) expect(status).not.toBe(403);
+  else expect(status).toBe(403);
+});
+
+test('a change without the token of the session is refused', async () => {
+  const { app } = harness;
+  const { default: request } = await import('supertest');
+  const agent = request.agent(app.getHttpServer());
+  await agent.post('/api/session').send({ email: 'lena@small.example', password: 'harbour wall at noon' }).expect(204);
+  const answer = await agent.post('/api/desk/seen').expect(403);
+  expect(answer.body).toMatchObject({ code: 'stale-page' });
+});
+
+test('a sign-in sent from another site is refused', async () => {
+  const answer = await harness.nobody
+    .post('/session', { email: 'lena@small.example', password: 'harbour wall at noon' })
+    .set('Origin', 'https://elsewhere.example');
+  expect(answer.body).toMatchObject({ code: 'stale-page' });
+});
+
+test('a wrong password and an unknown address are told apart by nothing', async () => {
+  const wrong = await harness.nobody.post('/session', { email: 'lena@small.example', password: 'x' }).expect(401);
+  const unknown = await harness.nobody.post('/session', { email: 'nobody@small.example', password: 'x' }).expect(401);
+  expect(unknown.body).toEqual(wrong.body);
+});
+
+test('signing out ends the session on the server', async () => {
+  const caller = await harness.as('Mak');
+  await caller.delete('/session').expect(204);
+  await caller.get('/session').expect(401);
+});
+
+test('the demo’s one-click sign-in does not exist while the demo is off', async () => {
+  const account = await harness.database.row<{ id: string }>('SELECT id FROM account LIMIT 1');
+  await harness.nobody.post('/session/demo', { accountId: account?.id }).expect(404);
+  expect((await harness.nobody.get('/session/demo').expect(200)).body).toEqual([]);
+});
+
+test('the description of the API wants a sign-in too', async () => {
+  await harness.nobody.get('/openapi.json').expect(401);
+  await harness.nobody.get('/docs').expect(401);
+});
+
+test('trying passwords is throttled', async () => {
+  const answers = [];
+  for (let tries = 0; tries < 14; tries++)
+    answers.push((await harness.nobody.post('/session', { email: 'lena@small.example', password: 'x' })).status);
+  expect(answers).toContain(429);
+});

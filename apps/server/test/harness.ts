@@ -1,0 +1,130 @@
+import { randomUUID } from 'node:crypto';
+import type { NestExpressApplication } from '@nestjs/platform-express';
+import { ThrottlerStorage } from '@nestjs/throttler';
+import pg from 'pg';
+import request from 'supertest';
+import { FoundAgency } from '../src/agency/found-agency.ts';
+import { AccountRepository } from '../src/account/account.repository.ts';
+import { createApp } from '../src/create-app.ts';
+import { Clock } from '../src/platform/clock.ts';
+import { Database } from '../src/platform/database.ts';
+import type { Who } from '../src/platform/rights.ts';
+import { CreateTemplate } from '../src/template/create-template.ts';
+import { PASSWORD, smallAgency, smallTemplate } from './small-world.ts';
+
+export const TODAY = '2026-11-23';
+
+/** A real server over a real database of its own, with the small world in it. */
+export interface Harness {
+  readonly app: NestExpressApplication;
+  readonly database: Database;
+  readonly clock: Clock;
+  readonly ids: {
+    readonly template: string;
+    readonly client: string;
+    readonly otherClient: string;
+    readonly people: Readonly<Record<string, string>>;
+  };
+  readonly as: (name: string) => Promise<Caller>;
+  readonly nobody: Caller;
+  readonly whoIs: (name: string) => Promise<Who>;
+  /** Lets a test sign in more often than people may. */
+  readonly forgetTries: () => void;
+  readonly close: () => Promise<void>;
+}
+
+/** Somebody's way to call the API, token and cookie included. */
+export interface Caller {
+  readonly get: (path: string) => request.Test;
+  readonly post: (path: string, body?: object) => request.Test;
+  readonly patch: (path: string, body: object) => request.Test;
+  readonly delete: (path: string) => request.Test;
+}
+
+async function onServer(sql: string): Promise<void> {
+  const client = new pg.Client({ connectionString: process.env['CREW_TEST_SERVER'] });
+  await client.connect();
+  try {
+    await client.query(sql);
+  } finally {
+    await client.end();
+  }
+}
+
+/** Starts the server on a fresh copy of the migrated template. */
+export async function startHarness(more: { readonly isDemo?: boolean } = {}): Promise<Harness> {
+  const server = process.env['CREW_TEST_SERVER'];
+  if (server === undefined) throw new Error('Run these by ./test server: they need its database.');
+  const name = `test_${randomUUID().replaceAll('-', '')}`;
+  await onServer(`CREATE DATABASE ${name} TEMPLATE ${process.env['CREW_TEST_TEMPLATE']} STRATEGY file_copy`);
+  const url = new URL(server);
+  url.pathname = `/${name}`;
+  const app = await createApp({
+    databaseUrl: url.href,
+    port: 0,
+    sessionSecret: 'for tests only',
+    isDemo: more.isDemo ?? false,
+    today: TODAY,
+    webRoot: null,
+    isQuiet: true,
+  });
+  await app.listen(0, '127.0.0.1');
+  await app.get(FoundAgency).run(smallAgency);
+  const database = app.get(Database);
+  const forgetTries = (): void => {
+    const kept = app.get<{ storage: Map<string, unknown>; hitExpirations: Map<string, unknown> }>(ThrottlerStorage);
+    kept.storage.clear();
+    kept.hitExpirations.clear();
+  };
+  const emailOf = (person: string): string => `${person.split(' ')[0]?.toLowerCase()}@small.example`;
+  const whoIs = async (person: string): Promise<Who> => {
+    const row = await database.row<{ id: string }>('SELECT id FROM account WHERE email = $1', [emailOf(person)]);
+    return (await app.get(AccountRepository).findWho(row?.id ?? '')) as Who;
+  };
+  const template = await app.get(CreateTemplate).run(await whoIs('Lena'), smallTemplate);
+  const byName = async (table: 'client' | 'person'): Promise<Record<string, string>> =>
+    Object.fromEntries(
+      (await database.rows<{ name: string; id: string }>(`SELECT name, id FROM ${table}`)).map((row) => [row.name.split(' ')[0], row.id]),
+    );
+  const clients = await byName('client');
+  return {
+    app,
+    database,
+    clock: app.get(Clock),
+    ids: { template, client: clients['Harbour'] as string, otherClient: clients['Mill'] as string, people: await byName('person') },
+    nobody: callerOf(request.agent(app.getHttpServer()), ''),
+    whoIs,
+    forgetTries,
+    as: async (person) => {
+      forgetTries();
+      const agent = request.agent(app.getHttpServer());
+      await agent
+        .post('/api/session')
+        .send({ email: emailOf(person), password: PASSWORD })
+        .expect(204);
+      const me = await agent.get('/api/session').expect(200);
+      return callerOf(agent, (me.body as { csrfToken: string }).csrfToken);
+    },
+    close: async () => {
+      await app.close();
+      await onServer(`DROP DATABASE ${name} WITH (FORCE)`);
+    },
+  };
+}
+
+function callerOf(agent: ReturnType<typeof request.agent>, token: string): Caller {
+  return {
+    get: (path) => agent.get(`/api${path}`),
+    post: (path, body) => agent.post(`/api${path}`).set('X-Crew-Token', token).send(body),
+    patch: (path, body) => agent.patch(`/api${path}`).set('X-Crew-Token', token).send(body),
+    delete: (path) => agent.delete(`/api${path}`).set('X-Crew-Token', token),
+  };
+}
+
+/** Starts the small engagement as its lead and returns its id. */
+export async function startSmall(lead: Caller, harness: Harness, more: object = {}): Promise<string> {
+  const body = { templateId: harness.ids.template, clientId: harness.ids.client, name: 'Quay panels', start: TODAY, ...more };
+  const answer = await lead.post('/engagements', body);
+  if (answer.status !== 201) throw new Error(JSON.stringify(answer.body));
+  return (answer.body as { id: string }).id;
+}

@@ -1,0 +1,75 @@
+import { spawn, spawnSync } from 'node:child_process';
+import { randomBytes } from 'node:crypto';
+import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { ensureDatabase, freePort, projectRoot, startCluster } from './cluster.mjs';
+
+/** Builds, brings the database up, migrates, fills the demo, serves; stops all of it on Ctrl-C. */
+
+const isEmpty = process.argv.includes('--empty');
+const port = Number(process.env.CREW_PORT ?? 4180);
+
+function fail(message) {
+  console.error(message);
+  process.exit(1);
+}
+
+await freePort(port).catch(() => fail(`Port ${port} is taken. Stop what uses it, or choose another: CREW_PORT=4181 ./start`));
+
+console.log('Building …');
+const built = spawnSync('npm', ['run', '-s', 'build'], { cwd: projectRoot, encoding: 'utf8' });
+if (built.status !== 0) fail(`The build failed:\n${built.stdout}${built.stderr}`);
+
+const cluster = await startCluster({ name: 'database' }).catch((error) => fail(error.message));
+const database = isEmpty ? 'crew_empty' : 'crew_demo';
+await ensureDatabase(cluster, database);
+
+const environment = {
+  ...process.env,
+  CREW_DATABASE_URL: cluster.url(database),
+  CREW_PORT: String(port),
+  CREW_SESSION_SECRET: readSecret(),
+  CREW_DEMO: isEmpty ? 'off' : 'on',
+  CREW_WEB_ROOT: join(projectRoot, 'apps/web/dist'),
+  CREW_QUIET: process.env.CREW_QUIET ?? 'on',
+};
+const prepared = spawnSync(process.execPath, ['apps/server/dist/prepare.js'], { cwd: projectRoot, env: environment, stdio: 'inherit' });
+if (prepared.status !== 0) {
+  cluster.stop();
+  fail('The database could not be prepared; what went wrong stands above.');
+}
+
+// In a group of its own: Ctrl-C reaches this process, which then stops the server and the database in order.
+const server = spawn(process.execPath, ['apps/server/dist/main.js'], {
+  cwd: projectRoot,
+  env: environment,
+  stdio: 'inherit',
+  detached: true,
+});
+server.once('exit', (code) => {
+  if (!cluster.wasRunning) cluster.stop();
+  process.exit(code ?? 0);
+});
+for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => server.kill('SIGTERM'));
+
+await whenReady(`http://127.0.0.1:${port}/api/health`);
+console.log(`\nNimble Crew is at http://127.0.0.1:${port}\nCtrl-C stops it.`);
+
+/** One secret per installation, readable by its owner only. */
+function readSecret() {
+  const folder = join(projectRoot, '.data');
+  const path = join(folder, 'session-secret');
+  mkdirSync(folder, { recursive: true });
+  if (!existsSync(path)) writeFileSync(path, randomBytes(32).toString('base64url'), { mode: 0o600 });
+  return readFileSync(path, 'utf8');
+}
+
+/** Waits until the server answers. */
+async function whenReady(url) {
+  for (let tries = 0; tries < 150; tries++) {
+    const answer = await fetch(url).catch(() => null);
+    if (answer?.ok) return;
+    await new Promise((resolve) => setTimeout(resolve, 200));
+  }
+  fail('The server did not come up; what it said stands above.');
+}
