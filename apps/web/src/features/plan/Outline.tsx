@@ -89,6 +89,7 @@ export function Outline({ plan, today, editing, openTask, onOpen, onHandoff }: O
     <List
       aria-label="Tasks by phase"
       selectionMode="single"
+      escapeKeyBehavior="none"
       selectionBehavior="replace"
       selectedKeys={openTask === null ? [] : [openTask]}
       onSelectionChange={select}

@@ -52,6 +52,7 @@ const StepButton = styled(AriaButton)<{ $isDone: boolean }>`
   align-items: center;
   gap: 9px;
   width: 100%;
+  min-height: 27px;
   padding: 3px 0;
   border: 0;
   background: transparent;

@@ -40,6 +40,7 @@ export const ValueButton = styled(AriaButton)`
   align-items: center;
   gap: 6px;
   max-width: 100%;
+  min-height: 25px;
   padding: 2px 5px;
   margin: -2px -5px;
   border: 0;
@@ -167,7 +168,7 @@ function WhoList({ task, onEdit }: { readonly task: Pick<PlanTask, 'title' | 'as
   );
   return (
     <Dialog aria-label={`Who does ${task.title}`} style={{ outline: 'none' }}>
-      <ListBox aria-label="People" items={people} selectionMode="multiple" selectedKeys={before} onSelectionChange={save}>
+      <ListBox aria-label="People" escapeKeyBehavior="none" items={people} selectionMode="multiple" selectedKeys={before} onSelectionChange={save}>
         {(person) => (
           <Option id={person.id} textValue={person.name}>
             {before.includes(person.id) ? '✓ ' : ''}

@@ -35,9 +35,9 @@ export function useTaskEdit(today: string): TaskEditing {
       const { task: saved, effect } = await call<TaskEdited>('PATCH', `/tasks/${task.id}`, { version: task.version, ...change });
       setConflict(null);
       await mutate(`/tasks/${task.id}`, saved, { revalidate: false });
-      await refreshAll();
       const back = undo === undefined ? {} : { undo: () => takeBack(task.id, undo) };
       notify(savedWords(saved.title, effect, today), back);
+      await refreshAll();
       return true;
     } catch (error) {
       const current = currentOf(error);

@@ -1,0 +1,103 @@
+import { spawn, type ChildProcess } from 'node:child_process';
+import { randomUUID } from 'node:crypto';
+import { createServer } from 'node:net';
+import { join } from 'node:path';
+import { test as base, expect, type Page } from '@playwright/test';
+import pg from 'pg';
+
+/** A server of its own over a fresh copy of the demo world. */
+export interface World {
+  readonly url: string;
+  /** Signs a page in as one of the demo's people, by the one-click list. */
+  readonly enterAs: (page: Page, name: string) => Promise<void>;
+}
+
+const root = join(import.meta.dirname, '..');
+
+async function onServer(sql: string): Promise<void> {
+  const client = new pg.Client({ connectionString: need('CREW_TEST_SERVER') });
+  await client.connect();
+  try {
+    await client.query(sql);
+  } finally {
+    await client.end();
+  }
+}
+
+function need(name: string): string {
+  const value = process.env[name];
+  if (value === undefined) throw new Error(`Run these by ./test browser: ${name} is missing.`);
+  return value;
+}
+
+function freePort(): Promise<number> {
+  return new Promise((resolve) => {
+    const probe = createServer();
+    probe.listen(0, '127.0.0.1', () => {
+      const { port } = probe.address() as { port: number };
+      probe.close(() => resolve(port));
+    });
+  });
+}
+
+async function untilReady(url: string, server: ChildProcess): Promise<void> {
+  for (let tries = 0; tries < 200; tries++) {
+    if (server.exitCode !== null) throw new Error('The server ended before it was ready.');
+    const answer = await fetch(`${url}/api/health`).catch(() => null);
+    if (answer?.ok) return;
+    await new Promise((resolve) => setTimeout(resolve, 100));
+  }
+  throw new Error('The server did not become ready.');
+}
+
+export const test = base.extend<{ world: World }>({
+  world: async ({}, use) => {
+    const database = `e2e_${randomUUID().replaceAll('-', '')}`;
+    await onServer(`CREATE DATABASE ${database} TEMPLATE ${need('CREW_DEMO_TEMPLATE')} STRATEGY file_copy`);
+    const url = new URL(need('CREW_TEST_SERVER'));
+    url.pathname = `/${database}`;
+    const port = await freePort();
+    const env = {
+      ...process.env,
+      CREW_DATABASE_URL: url.href,
+      CREW_PORT: String(port),
+      CREW_SESSION_SECRET: 'for tests only',
+      CREW_DEMO: 'on',
+      CREW_QUIET: 'on',
+      CREW_WEB_ROOT: join(root, 'apps/web/dist'),
+    };
+    const server = spawn(process.execPath, [join(root, 'apps/server/dist/main.js')], { env, stdio: 'inherit' });
+    const address = `http://127.0.0.1:${port}`;
+    try {
+      await untilReady(address, server);
+      await use({
+        url: address,
+        enterAs: async (page, name) => {
+          await page.goto(`${address}/sign-in`);
+          await page.getByRole('button', { name: new RegExp(`^${name}`) }).click();
+          await expect(page).not.toHaveURL(/sign-in/);
+        },
+      });
+    } finally {
+      const ended = new Promise((resolve) => server.once('exit', resolve));
+      server.kill('SIGTERM');
+      await ended;
+      await onServer(`DROP DATABASE ${database} WITH (FORCE)`);
+    }
+  },
+});
+
+export { expect };
+
+/** Signs out by the menu, as people do. */
+export async function leave(page: Page): Promise<void> {
+  await page.getByRole('button', { name: /theme and signing out/ }).click();
+  await page.getByRole('menuitem', { name: 'Sign out' }).click();
+  await expect(page).toHaveURL(/sign-in/);
+}
+
+/** Chooses from one of the kit's lists. */
+export async function choose(page: Page, label: string, option: string | RegExp): Promise<void> {
+  await page.getByRole('button', { name: new RegExp(label) }).click();
+  await page.getByRole('option', { name: option }).click();
+}

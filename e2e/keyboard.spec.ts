@@ -1,0 +1,52 @@
+import { expect, test } from './fixtures.ts';
+
+test('from signing in to a changed status, a logged hour and back, by keyboard alone', async ({ page, world }) => {
+  await page.goto(`${world.url}/sign-in`);
+  await page.getByLabel('Mail address').focus();
+  await page.keyboard.type('mirela@quillmarsh.example');
+  await page.keyboard.press('Tab');
+  await page.keyboard.type('lamp room at dusk');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('heading', { name: 'My desk' })).toBeVisible();
+
+  await page.keyboard.press('Tab');
+  await expect(page.getByRole('link', { name: 'Skip to the page' })).toBeFocused();
+  const tabTo = async (name: string): Promise<void> => {
+    for (let presses = 0; presses < 40; presses++) {
+      await page.keyboard.press('Tab');
+      if (await page.getByRole('link', { name, exact: true }).evaluate((element) => element === document.activeElement)) return;
+    }
+    throw new Error(`“${name}” cannot be reached by Tab`);
+  };
+  await tabTo('Engagements');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('heading', { name: 'Engagements' })).toBeVisible();
+  await tabTo('Seed vault wayfinding');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('heading', { name: 'Seed vault wayfinding' })).toBeVisible();
+
+  // Into the list: arrows walk the tasks and the sheet follows.
+  const list = page.getByRole('grid', { name: 'Tasks by phase' });
+  for (let presses = 0; presses < 12; presses++) {
+    await page.keyboard.press('Tab');
+    if (await list.evaluate((element) => element.contains(document.activeElement))) break;
+  }
+  const sheet = page.getByRole('complementary', { name: 'Task' });
+  await page.keyboard.press('End');
+  await page.keyboard.press('ArrowUp');
+  await expect(sheet.getByLabel('Title')).toHaveValue('Care notes for the ground staff');
+  await page.keyboard.press('ArrowUp');
+  await expect(sheet.getByLabel('Title')).toHaveValue('Species label edits');
+
+  // Into the row: its status.
+  await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('menu', { name: 'Status of Species label edits' })).toBeVisible();
+  await page.keyboard.type('Under');
+  await page.keyboard.press('Enter');
+  await expect(sheet.getByRole('button', { name: 'Status: Under way' })).toBeVisible();
+  await page.keyboard.press('u');
+  await expect(sheet.getByRole('button', { name: 'Status: Not begun' })).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(sheet).toHaveCount(0);
+});

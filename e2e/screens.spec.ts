@@ -1,0 +1,71 @@
+import { AxeBuilder } from '@axe-core/playwright';
+import type { Page } from '@playwright/test';
+import { expect, test } from './fixtures.ts';
+
+const SCREENS: readonly (readonly [string, string, string])[] = [
+  ['tracks', '/engagements', 'Engagements'],
+  ['finished tracks', '/engagements?show=finished', 'Engagements'],
+  ['start', '/engagements/start', 'Start an engagement'],
+  ['templates', '/templates', 'Templates'],
+  ['handoffs', '/handoffs', 'Handoffs'],
+  ['workload', '/workload', 'Workload'],
+  ['desk', '/desk', 'My desk'],
+];
+
+async function faultsOf(page: Page): Promise<string[]> {
+  const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa']).analyze();
+  return violations.map(
+    (fault) =>
+      `${fault.id}: ${fault.nodes
+        .map((node) => `${node.target.join(' ')} — ${node.failureSummary ?? ''}`)
+        .slice(0, 3)
+        .join(' | ')}`,
+  );
+}
+
+async function isWiderThanWindow(page: Page): Promise<boolean> {
+  return page.evaluate(() => document.documentElement.scrollWidth > document.documentElement.clientWidth + 1);
+}
+
+for (const colorScheme of ['light', 'dark'] as const) {
+  test(`every screen can be used by everybody, in the ${colorScheme}`, async ({ browser, world }) => {
+    const page = await (await browser.newContext({ colorScheme })).newPage();
+    await page.goto(`${world.url}/sign-in`);
+    await expect(page.getByRole('button', { name: 'Sign in', exact: true })).toBeVisible();
+    expect(await faultsOf(page), 'sign-in').toEqual([]);
+    await world.enterAs(page, 'Odalys Renn');
+    for (const [name, path, heading] of SCREENS) {
+      await page.goto(`${world.url}${path}`);
+      await expect(page.getByRole('heading', { name: heading, exact: true })).toBeVisible();
+      await page.waitForLoadState('networkidle');
+      expect(await faultsOf(page), name).toEqual([]);
+    }
+    await page.goto(`${world.url}/engagements`);
+    await page.getByRole('link', { name: 'Keepers’ Quarters gallery' }).click();
+    await page.getByRole('row', { name: 'Concept boards' }).getByText('Concept boards').click();
+    await expect(page.getByRole('complementary', { name: 'Task' }).getByLabel('Title')).toBeVisible();
+    expect(await faultsOf(page), 'plan with a task').toEqual([]);
+    await page.getByRole('button', { name: 'Hand off Concept…' }).click();
+    await expect(page.getByRole('complementary', { name: 'Handoff' })).toContainText('What goes along');
+    expect(await faultsOf(page), 'plan with a handoff').toEqual([]);
+  });
+}
+
+test('at 360 px no screen is wider than the window and the places stand below', async ({ browser, world }) => {
+  const page = await (await browser.newContext({ viewport: { width: 360, height: 740 } })).newPage();
+  await world.enterAs(page, 'Odalys Renn');
+  for (const [name, path, heading] of SCREENS) {
+    await page.goto(`${world.url}${path}`);
+    await expect(page.getByRole('heading', { name: heading, exact: true })).toBeVisible();
+    await page.waitForLoadState('networkidle');
+    expect(await isWiderThanWindow(page), name).toBe(false);
+  }
+  const bar = await page.getByRole('navigation', { name: 'Places' }).boundingBox();
+  expect(bar?.y).toBeGreaterThan(600);
+});
+
+test('an address that is not there and a thing that is not yours say so', async ({ page, world }) => {
+  await world.enterAs(page, 'Odalys Renn');
+  await page.goto(`${world.url}/engagements/00000000-0000-4000-8000-000000000000`);
+  await expect(page.getByRole('alert')).toContainText('There is no engagement here');
+});

@@ -1,0 +1,80 @@
+import { choose, expect, test } from './fixtures.ts';
+
+test('a lead starts a gallery from its template, works on the plan, and sees the load follow', async ({ page, world }) => {
+  await world.enterAs(page, 'Odalys Renn');
+  await expect(page.getByRole('heading', { name: 'Engagements' })).toBeVisible();
+  await expect(page.getByRole('link', { name: 'Keepers’ Quarters gallery' })).toBeVisible();
+
+  await page.getByRole('link', { name: 'Start an engagement' }).click();
+  await page.getByRole('button', { name: /^Start it/ }).click();
+  await expect(page.getByText('Choose the client.')).toBeVisible();
+  await choose(page, 'Client', 'Pellworth Tram Museum');
+  await choose(page, 'Template', /Permanent gallery/);
+  await page.getByLabel('Name').fill('Control tower room');
+  await page.getByLabel('First day').fill('2027-01-11');
+  await expect(page.getByLabel('What it comes to')).toContainText('62 tasks in 9 phases');
+  await expect(page.getByText(/has worked for this client in \d+ engagement/).first()).toBeVisible();
+
+  // Leaves out the enquiry, and one task of the proposal.
+  await page.getByText('Enquiry', { exact: true }).click();
+  await expect(page.getByLabel('What it comes to')).toContainText('59 tasks in 8 phases');
+  await page.getByRole('button', { name: '4 tasks' }).click();
+  await page.getByText('Price the work', { exact: true }).click();
+  await expect(page.getByLabel('What it comes to')).toContainText('58 tasks in 8 phases');
+  await page.getByRole('button', { name: 'Start it with 58 tasks' }).click();
+
+  await expect(page.getByRole('heading', { name: 'Control tower room' })).toBeVisible();
+  await expect(page.getByRole('row', { name: /Scope on one page/ })).toContainText('11 Jan');
+  await expect(page.getByRole('row', { name: /Price the work/ })).toHaveCount(0);
+
+  // A longer task: what would move is shown first, then let move, then taken back.
+  const concept = page.getByRole('row', { name: 'Concept boards' });
+  const followed = page.getByRole('row', { name: 'Client picks a direction' });
+  const before = await followed.getByRole('button', { name: /^When/ }).innerText();
+  await concept.getByRole('button', { name: 'When is Concept boards' }).click();
+  await page.getByLabel('Working days').fill('9');
+  await expect(page.getByLabel('What this would do')).toContainText('other tasks move');
+  await expect(followed.getByRole('button', { name: /^When/ })).toHaveText(before);
+  await page.getByRole('button', { name: 'Let it move' }).click();
+  await expect(page.getByRole('status', { name: 'Notices' })).toContainText('tasks moved');
+  await expect(followed.getByRole('button', { name: /^When/ })).not.toHaveText(before);
+  await page.getByRole('status', { name: 'Notices' }).getByRole('button', { name: 'Undo' }).click();
+  await expect(followed.getByRole('button', { name: /^When/ })).toHaveText(before);
+
+  // Effort, person and status in the sheet beside the list.
+  await concept.getByText('Concept boards').click();
+  const sheet = page.getByRole('complementary', { name: 'Task' });
+  await expect(sheet.getByLabel('Title')).toHaveValue('Concept boards');
+  await sheet.getByRole('button', { name: '0 of 18 h' }).click();
+  await page.getByLabel('Hours', { exact: true }).fill('30');
+  await page.getByRole('button', { name: 'Save' }).click();
+  await expect(sheet.getByRole('button', { name: '0 of 30 h' })).toBeVisible();
+  await sheet.getByRole('button', { name: /^Who/ }).click();
+  await page.getByRole('option', { name: /Tavi Lindqvist/ }).click();
+  await page.keyboard.press('Escape');
+  await expect(sheet.getByRole('button', { name: /^Who/ })).toContainText('Tavi Lindqvist');
+  await page.getByRole('row', { name: 'Scope on one page' }).getByRole('button', { name: 'Change the status' }).click();
+  await page.getByRole('menuitem', { name: 'Done' }).click();
+  await expect(page.getByText(/1 of 3 done/)).toBeVisible();
+
+  await page.getByRole('link', { name: 'Workload' }).click();
+  await expect(page.getByRole('heading', { name: 'Workload' })).toBeVisible();
+  for (let weeks = 0; weeks < 7; weeks++) {
+    const shown = await page.getByRole('group', { name: 'Hours by person and day' }).innerText();
+    await page.getByRole('button', { name: 'A week later' }).click();
+    await expect(page.getByRole('group', { name: 'Hours by person and day' })).not.toHaveText(shown);
+  }
+  await page.getByRole('button', { name: 'Mirela Stoyan: see the tasks behind' }).click();
+  await expect(page.getByRole('complementary', { name: 'Mirela Stoyan' })).toContainText('Control tower room');
+});
+
+test('a template is read with its dry run, from a start and back from a promise', async ({ page, world }) => {
+  await world.enterAs(page, 'Bastien Okoro');
+  await page.getByRole('link', { name: 'Templates' }).click();
+  await page.getByRole('link', { name: 'Permanent gallery' }).click();
+  const run = page.getByRole('region', { name: 'Dry run' });
+  await page.getByLabel('Start', { exact: true }).fill('2027-01-11');
+  await expect(run).toContainText('finishes Mon 7 Jun 2027');
+  await page.getByRole('radio', { name: 'Back from a promise' }).click();
+  await expect(run).toContainText('start by Mon 11 Jan 2027');
+});

@@ -1,0 +1,50 @@
+import { expect, test } from './fixtures.ts';
+
+test('two people change the same task: the second sees both and chooses', async ({ browser, world }) => {
+  const first = await (await browser.newContext()).newPage();
+  const second = await (await browser.newContext()).newPage();
+  await world.enterAs(first, 'Odalys Renn');
+  await world.enterAs(second, 'Bastien Okoro');
+  for (const page of [first, second]) {
+    await page.goto(`${world.url}/engagements`);
+    await page.getByRole('link', { name: 'Seed vault wayfinding' }).click();
+    await page.getByRole('row', { name: 'Signs set' }).getByText('Signs set').click();
+    await expect(page.getByRole('complementary', { name: 'Task' }).getByRole('button', { name: '0 of 26 h' })).toBeVisible();
+  }
+  const setHours = async (page: typeof first, value: string): Promise<void> => {
+    await page
+      .getByRole('complementary', { name: 'Task' })
+      .getByRole('button', { name: /0 of \d+ h/ })
+      .click();
+    await page.getByLabel('Hours', { exact: true }).fill(value);
+    await page.getByRole('button', { name: 'Save' }).click();
+  };
+  await setHours(first, '30');
+  await expect(first.getByRole('complementary', { name: 'Task' }).getByRole('button', { name: '0 of 30 h' })).toBeVisible();
+
+  await setHours(second, '20');
+  await second.keyboard.press('Escape');
+  const note = second.getByRole('alert');
+  await expect(note).toContainText('Somebody changed this task since you opened it.');
+  await expect(note).toContainText('30 h');
+  await expect(note).toContainText('20 h');
+  await note.getByRole('button', { name: 'Put mine in' }).click();
+  await expect(second.getByRole('complementary', { name: 'Task' }).getByRole('button', { name: '0 of 20 h' })).toBeVisible();
+  await expect(note).toHaveCount(0);
+});
+
+test('a client sees its own work and nothing of the crew’s', async ({ page, world }) => {
+  await world.enterAs(page, 'Freya Kell');
+  await expect(page.getByRole('heading', { name: 'Keepers’ Quarters gallery' })).toBeVisible();
+  await expect(page.getByText('Client picks a direction')).toBeVisible();
+  await expect(page.getByText('Budget check against concept')).toHaveCount(0);
+  await expect(page.getByText('Seed vault wayfinding')).toHaveCount(0);
+  await page.goto(`${world.url}/engagements`);
+  await expect(page).toHaveURL(/project/);
+});
+
+test('a freelancer has a desk and own tasks, no plans of others', async ({ page, world }) => {
+  await world.enterAs(page, 'Rafe Dombrow');
+  await expect(page.getByRole('heading', { name: 'My desk' })).toBeVisible();
+  await expect(page.getByRole('navigation', { name: 'Places' }).getByRole('link')).toHaveCount(1);
+});
