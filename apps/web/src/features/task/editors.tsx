@@ -168,7 +168,14 @@ function WhoList({ task, onEdit }: { readonly task: Pick<PlanTask, 'title' | 'as
   );
   return (
     <Dialog aria-label={`Who does ${task.title}`} style={{ outline: 'none' }}>
-      <ListBox aria-label="People" escapeKeyBehavior="none" items={people} selectionMode="multiple" selectedKeys={before} onSelectionChange={save}>
+      <ListBox
+        aria-label="People"
+        escapeKeyBehavior="none"
+        items={people}
+        selectionMode="multiple"
+        selectedKeys={before}
+        onSelectionChange={save}
+      >
         {(person) => (
           <Option id={person.id} textValue={person.name}>
             {before.includes(person.id) ? '✓ ' : ''}

@@ -1,0 +1,64 @@
+import { TASK_STATUS, TASK_STATUS_WORDS, type TrackPhase } from '@crew/contract';
+import { act, render, screen } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { Baton, BATON_WORDS } from './Baton.tsx';
+import { Field } from './Field.tsx';
+import { TaskGlyph } from './marks.tsx';
+import { dayScale, Track } from './Track.tsx';
+import { notify, NoticeRegion } from './toasts.tsx';
+
+test.each(TASK_STATUS)('the glyph of %s says so to those who listen', (status) => {
+  render(<TaskGlyph status={status} />);
+  expect(screen.getByRole('img', { name: TASK_STATUS_WORDS[status] })).toBeTruthy();
+});
+
+test('every baton differs in shape, not only in colour', () => {
+  const shapes = (Object.keys(BATON_WORDS) as (keyof typeof BATON_WORDS)[]).map((state) => {
+    const { container, unmount } = render(<Baton state={state} />);
+    const shape = container.innerHTML.replace(/var\(--[a-z-]+\)/g, 'colour').replace(BATON_WORDS[state], '');
+    unmount();
+    return shape;
+  });
+  expect(new Set(shapes).size).toBe(shapes.length);
+});
+
+test('a scale of whole days puts the end of the last day at 100', () => {
+  const scale = dayScale('2026-09-01', '2026-09-10');
+  expect([scale('2026-09-01'), scale('2026-09-06'), scale('2026-09-10', 'end')]).toEqual([0, 50, 100]);
+});
+
+test('a track draws a bar a phase and a baton a joint, and the overrun behind the promise', () => {
+  const phases: TrackPhase[] = [
+    {
+      id: '1',
+      name: 'Concept',
+      state: 'running',
+      start: '2026-09-01',
+      finish: '2026-09-05',
+      percent: 50,
+      baton: 'getting-ready',
+      stateLine: '',
+    },
+    { id: '2', name: 'Build', state: 'ahead', start: '2026-09-06', finish: '2026-09-10', percent: 0, baton: 'not-due', stateLine: '' },
+  ];
+  const { container } = render(
+    <Track phases={phases} scale={dayScale('2026-09-01', '2026-09-10')} promise="2026-09-08" finish="2026-09-10" />,
+  );
+  expect(screen.getAllByRole('img')).toHaveLength(1);
+  expect(container.querySelector('[title="beyond the promise"]')).not.toBeNull();
+});
+
+test('a wrong field says what is wrong and is marked for screen readers', () => {
+  render(<Field label="Hours" value="x" error="Write hours as 1.5." />);
+  expect(screen.getByRole('textbox', { name: 'Hours' }).getAttribute('aria-invalid')).toBe('true');
+  expect(screen.getByText('Write hours as 1.5.')).toBeTruthy();
+});
+
+test('a notice offers the way back and says when it was taken', async () => {
+  let taken = 0;
+  render(<NoticeRegion />);
+  act(() => notify('Saved.', { undo: () => Promise.resolve(void taken++) }));
+  await userEvent.click(screen.getByRole('button', { name: 'Undo' }));
+  expect(taken).toBe(1);
+  expect(await screen.findByText('Taken back.')).toBeTruthy();
+});

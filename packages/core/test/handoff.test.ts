@@ -1,0 +1,58 @@
+import fc from 'fast-check';
+import { evaluateGate, isGateClear, suggestPeople, type Candidate, type GateCheck } from '../src/index.ts';
+
+const checks: readonly GateCheck[] = [
+  { id: 'ours', kind: 'tasks-done' },
+  { id: 'theirs', kind: 'client-done' },
+  { id: 'word', kind: 'word', isGiven: false },
+];
+const task = (title: string, isOpen: boolean, isClientTask = false) => ({ title, isOpen, isClientTask });
+
+describe('a gate', () => {
+  test('says per check what is missing, by title', () => {
+    const results = evaluateGate(checks, { tasks: [task('Boards', true), task('Flow', false), task('Choice', true, true)] });
+    expect(results).toEqual([
+      { id: 'ours', isClear: false, missing: ['Boards'] },
+      { id: 'theirs', isClear: false, missing: ['Choice'] },
+      { id: 'word', isClear: false, missing: [] },
+    ]);
+    expect(isGateClear(results)).toBe(false);
+  });
+
+  test('is clear when all is done and the word is given; one without checks always is', () => {
+    const given = checks.map((check) => (check.kind === 'word' ? { ...check, isGiven: true } : check));
+    expect(isGateClear(evaluateGate(given, { tasks: [task('Boards', false)] }))).toBe(true);
+    expect(isGateClear(evaluateGate([], { tasks: [task('Boards', true)] }))).toBe(true);
+  });
+});
+
+const candidate: fc.Arbitrary<Candidate> = fc.record({
+  id: fc.uuid(),
+  capacityMinutes: fc.nat(5000),
+  plannedMinutes: fc.nat(5000),
+  pastEngagements: fc.nat(3),
+});
+
+describe('who should do it', () => {
+  test('most free minutes first, knowing the client tips the balance, nobody away', () => {
+    const people: Candidate[] = [
+      { id: 'stranger', capacityMinutes: 1000, plannedMinutes: 100, pastEngagements: 0 },
+      { id: 'familiar', capacityMinutes: 1000, plannedMinutes: 150, pastEngagements: 2 },
+      { id: 'away', capacityMinutes: 0, plannedMinutes: 0, pastEngagements: 9 },
+      { id: 'full', capacityMinutes: 1000, plannedMinutes: 900, pastEngagements: 0 },
+    ];
+    expect(suggestPeople(people, 400).map(({ id, freeMinutes, isFull }) => [id, freeMinutes, isFull])).toEqual([
+      ['familiar', 450, false],
+      ['stranger', 500, false],
+      ['full', -300, true],
+    ]);
+  });
+
+  test('the order of the people asked about does not matter', () => {
+    fc.assert(
+      fc.property(fc.uniqueArray(candidate, { selector: (person) => person.id }), fc.nat(2000), (people, minutes) => {
+        expect(suggestPeople([...people].reverse(), minutes)).toEqual(suggestPeople(people, minutes));
+      }),
+    );
+  });
+});
