@@ -22,6 +22,8 @@ import { HandoffController } from './handoff/handoff.controller.ts';
 import { HandoffRepository } from './handoff/handoff.repository.ts';
 import { PassHandoff } from './handoff/pass-handoff.ts';
 import { ReadHandoff } from './handoff/read-handoff.ts';
+import { JobRunner } from './jobs/job-runner.ts';
+import { RefreshJob } from './jobs/refresh.job.ts';
 import { Clock } from './platform/clock.ts';
 import { CONFIG, type Config } from './platform/config.ts';
 import { Database, databaseOptions } from './platform/database.ts';
@@ -55,6 +57,8 @@ const controllers = [
 ];
 
 const useCases = [
+  RefreshJob,
+  JobRunner,
   FoundAgency,
   StartEngagement,
   AcceptProposal,

@@ -12,7 +12,7 @@ const given = readConfig(process.env);
 const url = new URL(given.databaseUrl);
 // A demo half made by a power cut is made again, so it need not wait for the disk at every step.
 url.searchParams.set('options', '-c synchronous_commit=off');
-const config = { ...given, databaseUrl: url.href, isQuiet: true };
+const config = { ...given, databaseUrl: url.href, isQuiet: true, runsJobs: false };
 const app = await NestFactory.createApplicationContext(AppModule.with(config), { logger: ['error'] });
 try {
   const source = app.get(DataSource);

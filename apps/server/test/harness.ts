@@ -66,6 +66,7 @@ export async function startHarness(more: { readonly isDemo?: boolean } = {}): Pr
     isDemo: more.isDemo ?? false,
     today: TODAY,
     webRoot: null,
+    runsJobs: false,
     isQuiet: true,
   });
   await app.listen(0, '127.0.0.1');

@@ -1,0 +1,26 @@
+import type { EntityManager } from 'typeorm';
+
+/** Every job with what it is told. */
+export interface JobPayloads {
+  /** Computes one engagement as of today. */
+  'refresh-engagement': { readonly engagementId: string };
+  /** Asks for that for every open engagement, because overdue depends on the day. */
+  'refresh-all': Record<string, never>;
+}
+
+export type JobName = keyof JobPayloads;
+
+/**
+ * Asks for a job in the transaction of the change that needs it: rolled back together, done
+ * together. A job with a key that is waiting already is not asked for twice.
+ */
+export async function addJob<Name extends JobName>(
+  manager: EntityManager,
+  job: { readonly name: Name; readonly payload: JobPayloads[Name]; readonly key?: string },
+): Promise<void> {
+  await manager.query('SELECT graphile_worker.add_job($1, payload := $2::json, job_key := $3)', [
+    job.name,
+    JSON.stringify(job.payload),
+    job.key ?? null,
+  ]);
+}

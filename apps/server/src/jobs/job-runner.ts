@@ -1,0 +1,42 @@
+import { Inject, Injectable, Logger, type BeforeApplicationShutdown, type OnApplicationBootstrap } from '@nestjs/common';
+import { run, runMigrations, type Runner, type TaskList } from 'graphile-worker';
+import { CONFIG, type Config } from '../platform/config.ts';
+import type { JobName, JobPayloads } from './job-names.ts';
+import { RefreshJob } from './refresh.job.ts';
+
+/** A little after midnight, every day; what was missed while the server was off is made up for. */
+const CRONTAB = '5 0 * * * refresh-all ?fill=1d';
+
+/** Runs the jobs kept in the database; several server processes share the work. */
+@Injectable()
+export class JobRunner implements OnApplicationBootstrap, BeforeApplicationShutdown {
+  private readonly config: Config;
+  private readonly refresh: RefreshJob;
+  private readonly logger = new Logger('jobs');
+  private runner: Runner | null = null;
+
+  constructor(@Inject(CONFIG) config: Config, refresh: RefreshJob) {
+    this.config = config;
+    this.refresh = refresh;
+  }
+
+  async onApplicationBootstrap(): Promise<void> {
+    const connectionString = this.config.databaseUrl;
+    await runMigrations({ connectionString });
+    if (!this.config.runsJobs) return;
+    this.runner = await run({ connectionString, concurrency: 2, noHandleSignals: true, taskList: this.handlers(), crontab: CRONTAB });
+    this.runner.promise.catch((error: unknown) => this.logger.error(error instanceof Error ? error.stack : String(error)));
+    await this.runner.addJob('refresh-all' satisfies JobName, {}, { jobKey: 'refresh-all' });
+  }
+
+  async beforeApplicationShutdown(): Promise<void> {
+    await this.runner?.stop();
+  }
+
+  private handlers(): TaskList {
+    return {
+      'refresh-engagement': (payload) => this.refresh.one(payload as JobPayloads['refresh-engagement']),
+      'refresh-all': () => this.refresh.all(),
+    } satisfies Record<JobName, TaskList[string]>;
+  }
+}

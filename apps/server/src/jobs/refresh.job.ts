@@ -1,0 +1,36 @@
+import { Injectable } from '@nestjs/common';
+import { Clock } from '../platform/clock.ts';
+import { Database } from '../platform/database.ts';
+import { refreshEngagement } from '../schedule/refresh-engagement.ts';
+import { addJob, type JobPayloads } from './job-names.ts';
+
+/** Keeps what depends on today right: overdue, expected days, days late. Doing it twice changes nothing. */
+@Injectable()
+export class RefreshJob {
+  private readonly database: Database;
+  private readonly clock: Clock;
+  constructor(database: Database, clock: Clock) {
+    this.database = database;
+    this.clock = clock;
+  }
+
+  async one({ engagementId }: JobPayloads['refresh-engagement']): Promise<void> {
+    await this.database.transaction(async (manager) => {
+      const locked = await manager.query<unknown[]>('SELECT 1 FROM engagement WHERE id = $1 FOR UPDATE', [engagementId]);
+      // It may have been removed between being asked for and now.
+      if (locked.length > 0) await refreshEngagement(manager, engagementId, { today: this.clock.today(), changed: [] });
+    });
+  }
+
+  /** One job an engagement, so that one that fails does not hold up the others. */
+  async all(): Promise<void> {
+    await this.database.transaction(async (manager) => {
+      const open = await manager.query<{ id: string }[]>(
+        `SELECT e.id FROM engagement e LEFT JOIN engagement_summary s ON s.engagement_id = e.id
+         WHERE e.state IN ('proposal', 'open') AND s.refreshed_on IS DISTINCT FROM $1`,
+        [this.clock.today()],
+      );
+      for (const { id } of open) await addJob(manager, { name: 'refresh-engagement', payload: { engagementId: id }, key: `refresh ${id}` });
+    });
+  }
+}
