@@ -50,10 +50,14 @@ async function untilReady(url: string, server: ChildProcess): Promise<void> {
   throw new Error('The server did not become ready.');
 }
 
-export const test = base.extend<{ world: World }>({
-  world: async ({}, use) => {
+export const test = base.extend<{ world: World; startsEmpty: boolean }>({
+  /** Without the demo, as after `./start --empty`. */
+  startsEmpty: [false, { option: true }],
+  world: async ({ startsEmpty }, use) => {
     const database = `e2e_${randomUUID().replaceAll('-', '')}`;
-    await onServer(`CREATE DATABASE ${database} TEMPLATE ${need('CREW_DEMO_TEMPLATE')} STRATEGY file_copy`);
+    await onServer(
+      `CREATE DATABASE ${database} TEMPLATE ${need(startsEmpty ? 'CREW_TEST_TEMPLATE' : 'CREW_DEMO_TEMPLATE')} STRATEGY file_copy`,
+    );
     const url = new URL(need('CREW_TEST_SERVER'));
     url.pathname = `/${database}`;
     const port = await freePort();
@@ -62,7 +66,7 @@ export const test = base.extend<{ world: World }>({
       CREW_DATABASE_URL: url.href,
       CREW_PORT: String(port),
       CREW_SESSION_SECRET: 'for tests only',
-      CREW_DEMO: 'on',
+      CREW_DEMO: startsEmpty ? 'off' : 'on',
       CREW_QUIET: 'on',
       CREW_WEB_ROOT: join(root, 'apps/web/dist'),
     };

@@ -12,7 +12,7 @@ const results = join(projectRoot, '.data/test-results');
 const totals = { passed: 0, failed: 0 };
 rmSync(results, { recursive: true, force: true });
 
-function run(title, command, args, env = {}) {
+function run(title, [command, ...args], env = {}) {
   console.log(`\n── ${title}`);
   const began = Date.now();
   const done = spawnSync(command, args, {
@@ -27,8 +27,8 @@ function run(title, command, args, env = {}) {
 }
 
 /** A part that is one check. */
-function check(title, command, args, env) {
-  const isFine = run(title, command, args, env);
+function check(title, words) {
+  const isFine = run(title, words);
   if (isFine) totals.passed++;
   else totals.failed++;
   return isFine;
@@ -37,7 +37,7 @@ function check(title, command, args, env) {
 /** A part whose runner writes its own counts. */
 function count(title, args, env = {}) {
   const report = join(results, `${title.replaceAll(' ', '-')}.json`);
-  const isFine = run(title, 'npx', [...args.slice(0, 2), ...args.slice(2), ...reporting(args[0], report)], {
+  const isFine = run(title, ['npx', ...args, ...reporting(args[0], report)], {
     ...env,
     PLAYWRIGHT_JSON_OUTPUT_NAME: report,
   });
@@ -62,10 +62,10 @@ function read(runner, report) {
 
 const wants = (part) => wanted === undefined || wanted === part;
 if (wants('lint')) {
-  check('formatting', 'npx', ['prettier', '--check', '--log-level', 'warn', '.']);
-  check('lint', 'npx', ['eslint', '.']);
+  check('formatting', ['npx', 'prettier', '--check', '--log-level', 'warn', '.']);
+  check('lint', ['npx', 'eslint', '.']);
 }
-const isBuilt = check('types and build', 'npm', ['run', '-s', 'build']);
+const isBuilt = check('types and build', ['npm', 'run', '-s', 'build']);
 if (isBuilt) {
   if (wants('unit')) count('unit tests', ['jest', '--selectProjects', 'core', 'contract', 'web']);
   if (wants('server') || wants('browser')) {

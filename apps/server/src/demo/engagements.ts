@@ -1,7 +1,7 @@
 /** Where an engagement of the demo stands on the day the demo starts. */
 export type Stand =
-  /** The phase runs, this share of it gone by; with `held` the client sits on a task that was due. */
-  | { readonly kind: 'running'; readonly phase: string; readonly gone: number; readonly held?: boolean }
+  /** The phase runs, this share of it gone by; with `held` the client sits on its task, and what is `left` was begun and not finished in time. */
+  | { readonly kind: 'running'; readonly phase: string; readonly gone: number; readonly held?: boolean; readonly left?: readonly string[] }
   /** Handed off so many working days ago, not picked up. */
   | { readonly kind: 'handed-off'; readonly phase: string; readonly daysAgo: number; readonly words: string }
   /** Handed off and sent back so many working days ago. */
@@ -101,7 +101,7 @@ export const demoEngagements: readonly DemoEngagement[] = [
     name: 'Seed vault wayfinding',
     client: 'Marrowdale Botanic Garden',
     template: 'Wayfinding & signage',
-    stand: { kind: 'running', phase: 'Fabrication', gone: 0.45 },
+    stand: { kind: 'running', phase: 'Fabrication', gone: 0.45, left: ['Glass quote'] },
     spare: 5,
     ...led('Bastien Okoro'),
   },
@@ -177,7 +177,7 @@ export const demoEngagements: readonly DemoEngagement[] = [
     name: 'New website for the studio',
     client: 'Quillmarsh Studio',
     template: 'In-house work',
-    stand: { kind: 'running', phase: 'Make', gone: 0.35 },
+    stand: { kind: 'running', phase: 'Make', gone: 0.5, left: ['Pictures of past work'] },
     spare: 12,
     ...led('Bastien Okoro'),
   },

@@ -143,6 +143,7 @@ export class EngagementLife {
   private deedsOf(task: PlanTask, isLast: boolean): Deed[] {
     const who = this.cast.whoById.get(task.assignees[0]?.id ?? '') ?? this.lead;
     const held = isLast && this.spec.stand.kind === 'running' && this.spec.stand.held === true && task.kind === 'client';
+    const isLeft = isLast && this.spec.stand.kind === 'running' && (this.spec.stand.left ?? []).includes(task.title);
     const begin: Deed = {
       day: task.start,
       order: 0,
@@ -150,8 +151,13 @@ export class EngagementLife {
     };
     if (task.kind === 'milestone') return [{ day: task.due, order: 3, act: () => this.edit(task, this.lead, { status: 'done' }) }];
     const isOver = task.due < this.today || this.spec.stand.kind === 'handed-off' || this.spec.stand.kind === 'sent-back' || !isLast;
-    const done: Deed[] = isOver && !held ? [{ day: task.due, order: 2, act: () => this.finish(task, who) }] : [];
-    return [begin, ...(task.kind === 'client' ? [] : this.timesOf(task, who)), ...done];
+    const done: Deed[] = isOver && !held && !isLeft ? [{ day: task.due, order: 2, act: () => this.finish(task, who) }] : [];
+    // An order that is late waits on its supplier.
+    const waits: Deed[] =
+      isLeft && task.kind === 'order'
+        ? [{ day: task.due, order: 2, act: () => this.edit(task, who, { status: 'waiting', waitingOn: 'supplier' }) }]
+        : [];
+    return [begin, ...(task.kind === 'client' ? [] : this.timesOf(task, who)), ...waits, ...done];
   }
 
   private timesOf(task: PlanTask, who: Who): Deed[] {
@@ -182,7 +188,11 @@ export class EngagementLife {
     await this.edit(task, who, { status: 'done' });
   }
 
-  private async edit(task: PlanTask, who: Who, change: { status: 'active' | 'waiting' | 'done'; waitingOn?: 'client' }): Promise<void> {
+  private async edit(
+    task: PlanTask,
+    who: Who,
+    change: { status: 'active' | 'waiting' | 'done'; waitingOn?: 'client' | 'supplier' },
+  ): Promise<void> {
     const row = await this.app.get(Database).row<{ version: number }>('SELECT version FROM task WHERE id = $1', [task.id]);
     await this.app.get(EditTask).run(who, task.id, { version: row?.version ?? 0, ...change });
   }

@@ -1,5 +1,5 @@
 import { Inject, Injectable, Logger, type BeforeApplicationShutdown, type OnApplicationBootstrap } from '@nestjs/common';
-import { run, runMigrations, type Runner, type TaskList } from 'graphile-worker';
+import { Logger as QueueLogger, run, runMigrations, type Runner, type TaskList } from 'graphile-worker';
 import { CONFIG, type Config } from '../platform/config.ts';
 import type { JobName, JobPayloads } from './job-names.ts';
 import { RefreshJob } from './refresh.job.ts';
@@ -24,13 +24,28 @@ export class JobRunner implements OnApplicationBootstrap, BeforeApplicationShutd
     const connectionString = this.config.databaseUrl;
     await runMigrations({ connectionString });
     if (!this.config.runsJobs) return;
-    this.runner = await run({ connectionString, concurrency: 2, noHandleSignals: true, taskList: this.handlers(), crontab: CRONTAB });
+    this.runner = await run({
+      connectionString,
+      concurrency: 2,
+      noHandleSignals: true,
+      logger: this.queueLogger(),
+      taskList: this.handlers(),
+      crontab: CRONTAB,
+    });
     this.runner.promise.catch((error: unknown) => this.logger.error(error instanceof Error ? error.stack : String(error)));
     await this.runner.addJob('refresh-all' satisfies JobName, {}, { jobKey: 'refresh-all' });
   }
 
   async beforeApplicationShutdown(): Promise<void> {
     await this.runner?.stop();
+  }
+
+  /** What goes wrong is told; that all went well need not be. */
+  private queueLogger(): QueueLogger {
+    return new QueueLogger(() => (level, message) => {
+      if (level === 'error') this.logger.error(message);
+      else if (level === 'warning') this.logger.warn(message);
+    });
   }
 
   private handlers(): TaskList {

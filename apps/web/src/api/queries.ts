@@ -35,6 +35,7 @@ export const useMe = () =>
     ),
   );
 export const useDemoPeople = () => useAsked<DemoPerson[]>('/session/demo');
+export const useAgency = () => useAsked<{ isFounded: boolean }>('/agency');
 export const useEngagements = (isFinished: boolean) => useAsked<EngagementTrack[]>(`/engagements${isFinished ? '?finished=yes' : ''}`);
 export const usePlan = (id: string) => useAsked<EngagementPlan>(`/engagements/${id}/plan`);
 export const useTask = (id: string) => useAsked<TaskSheet>(`/tasks/${id}`, { keepPreviousData: true });

@@ -35,6 +35,7 @@ const router = createBrowserRouter([
     HydrateFallback: () => null,
     children: [
       { path: '/sign-in', lazy: () => import('../features/sign-in/SignInPage.tsx').then(({ SignInPage }) => ({ Component: SignInPage })) },
+      { path: '/found', lazy: () => import('../features/sign-in/FoundPage.tsx').then(({ FoundPage }) => ({ Component: FoundPage })) },
       {
         path: '/project',
         lazy: () => import('../features/client-page/ClientPage.tsx').then(({ ClientPage }) => ({ Component: ClientPage })),

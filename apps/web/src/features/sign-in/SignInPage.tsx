@@ -4,11 +4,11 @@ import { classValidatorResolver } from '@hookform/resolvers/class-validator';
 import { useState } from 'react';
 import { Button as AriaButton } from 'react-aria-components';
 import { Controller, useForm } from 'react-hook-form';
-import { useLocation, useNavigate } from 'react-router';
+import { Navigate, useLocation, useNavigate } from 'react-router';
 import styled from 'styled-components';
 import { mutate } from 'swr';
 import { ApiError, call } from '../../api/client.ts';
-import { useDemoPeople } from '../../api/queries.ts';
+import { useAgency, useDemoPeople } from '../../api/queries.ts';
 import { Mark } from '../../app/Shell.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { Field } from '../../ui/Field.tsx';
@@ -111,10 +111,12 @@ const ACCESS_WORDS: Readonly<Record<DemoPerson['access'], string>> = {
 /** Signing in by address and password; with the demo on, as anybody of the demo by one click. */
 export function SignInPage() {
   const { data: people = [] } = useDemoPeople();
+  const { data: agency } = useAgency();
   const [trouble, setTrouble] = useState<string>();
   const navigate = useNavigate();
   const from = (useLocation().state as { from?: string } | null)?.from ?? '/';
 
+  if (agency?.isFounded === false) return <Navigate to="/found" replace />;
   const enter = async (path: string, body: object): Promise<void> => {
     await call('POST', path, body);
     await mutate('/session');

@@ -1,10 +1,10 @@
 import type { DryRun, RoleNeed, Suggestion } from '@crew/contract';
 import { useState } from 'react';
-import { Checkbox } from 'react-aria-components';
 import styled from 'styled-components';
 import { useDryRun } from '../../api/queries.ts';
 import { Choose } from '../../ui/Field.tsx';
 import { ErrorNote, Muted, Panel, PanelHead } from '../../ui/layout.tsx';
+import { Tick } from '../../ui/Tick.tsx';
 import { count, dayWords, hours, hourWords, spanWords } from '../../words/format.ts';
 import type { StartState } from './use-start-form.ts';
 
@@ -35,29 +35,6 @@ const Roles = styled.ul`
   }
   h3 {
     margin-bottom: 4px;
-  }
-`;
-const Tick = styled(Checkbox)`
-  display: flex;
-  align-items: center;
-  gap: 9px;
-  min-width: 0;
-  cursor: pointer;
-  &::before {
-    content: '';
-    flex: none;
-    width: 14px;
-    height: 14px;
-    border-radius: 3px;
-    border: 1.5px solid var(--ink-2);
-  }
-  &[data-selected]::before {
-    background: var(--petrol);
-    border-color: var(--petrol);
-  }
-  &[data-focus-visible] {
-    outline: 2px solid var(--petrol);
-    outline-offset: 3px;
   }
 `;
 const Line = styled.li<{ $isPhase?: boolean }>`

@@ -1,6 +1,9 @@
+import { useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import styled from 'styled-components';
-import { useClients, useTemplates } from '../../api/queries.ts';
+import { mutate } from 'swr';
+import { call } from '../../api/client.ts';
+import { refreshAll, useClients, useTemplates } from '../../api/queries.ts';
 import { useWho } from '../../app/session.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { Choose, Field } from '../../ui/Field.tsx';
@@ -8,7 +11,6 @@ import { Empty, Muted, Page, PageHead, Panel } from '../../ui/layout.tsx';
 import { Segmented } from '../../ui/Segmented.tsx';
 import { notify } from '../../ui/toasts.tsx';
 import { narrow } from '../../ui/tokens.ts';
-import { refreshAll } from '../../api/queries.ts';
 import { count } from '../../words/format.ts';
 import { Review } from './Review.tsx';
 import { useStartForm, type StartState } from './use-start-form.ts';
@@ -86,6 +88,7 @@ function StartFields({ state, onStart }: { readonly state: StartState; readonly 
         onChange={(clientId) => change({ clientId, contactId: null })}
         error={faults['clientId']}
       />
+      <AddClient onAdded={(clientId) => change({ clientId, contactId: null })} />
       {contacts.length === 0 ? null : (
         <Choose
           label="Contact"
@@ -141,5 +144,41 @@ function StartFields({ state, onStart }: { readonly state: StartState; readonly 
         Start it{state.run === undefined ? '' : ` with ${count(state.run.tasks.length, 'task')}`}
       </Button>
     </Form>
+  );
+}
+
+/** A client that is new, added without leaving the form. */
+function AddClient({ onAdded }: { readonly onAdded: (clientId: string) => void }) {
+  const [name, setName] = useState<string | null>(null);
+  const [trouble, setTrouble] = useState<string>();
+  if (name === null) {
+    return (
+      <div style={{ margin: '-16px 0 6px -6px' }}>
+        <Button kind="quiet" onPress={() => setName('')}>
+          Add a client
+        </Button>
+      </div>
+    );
+  }
+  const add = async (): Promise<void> => {
+    try {
+      const { id } = await call<{ id: string }>('POST', '/clients', { name });
+      await mutate('/clients');
+      onAdded(id);
+      setName(null);
+    } catch (error) {
+      setTrouble(error instanceof Error ? error.message : 'This was not saved.');
+    }
+  };
+  return (
+    <div>
+      <Field label="Name of the new client" value={name} onChange={setName} error={trouble} autoFocus />
+      <Button isDisabled={name.trim() === ''} onPress={() => void add()}>
+        Add the client
+      </Button>
+      <Button kind="quiet" onPress={() => setName(null)}>
+        Not now
+      </Button>
+    </div>
   );
 }

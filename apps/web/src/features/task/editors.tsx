@@ -9,17 +9,7 @@ import {
   type WaitingOn,
 } from '@crew/contract';
 import { useState, type ReactNode } from 'react';
-import {
-  Button as AriaButton,
-  Checkbox,
-  Dialog,
-  DialogTrigger,
-  ListBox,
-  Menu,
-  MenuItem,
-  MenuTrigger,
-  type Selection,
-} from 'react-aria-components';
+import { Button as AriaButton, Dialog, DialogTrigger, ListBox, Menu, MenuItem, MenuTrigger, type Selection } from 'react-aria-components';
 import styled from 'styled-components';
 import useSWR from 'swr';
 import { call, type ApiError } from '../../api/client.ts';
@@ -27,6 +17,7 @@ import { useCrew } from '../../api/queries.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Choose, Field, Option, PopoverPanel } from '../../ui/Field.tsx';
 import { TaskGlyph } from '../../ui/marks.tsx';
+import { Tick } from '../../ui/Tick.tsx';
 import { hours, parseHours } from '../../words/format.ts';
 import { EffectWords } from './EffectWords.tsx';
 import type { TaskChange } from './use-task-edit.ts';
@@ -72,27 +63,6 @@ const Item = styled(MenuItem)`
     background: var(--petrol-soft);
   }
 `;
-const Check = styled(Checkbox)`
-  display: flex;
-  align-items: center;
-  gap: 8px;
-  cursor: pointer;
-  &::before {
-    content: '';
-    width: 14px;
-    height: 14px;
-    border: 1.5px solid var(--ink-2);
-    border-radius: 3px;
-  }
-  &[data-selected]::before {
-    background: var(--petrol);
-    border-color: var(--petrol);
-  }
-  &[data-focus-visible] {
-    outline: 2px solid var(--petrol);
-  }
-`;
-
 const WAITING: readonly { readonly on: WaitingOn; readonly words: string }[] = [
   { on: 'client', words: 'Waiting on the client' },
   { on: 'colleague', words: 'Waiting on a colleague' },
@@ -239,9 +209,9 @@ function WhenForm({ task, today, onEdit, onClose }: WhenProps & { readonly onClo
         onChange={setDays}
         error={length === null ? 'Write a whole number of days.' : undefined}
       />
-      <Check isSelected={isKept} onChange={setKept}>
+      <Tick isSelected={isKept} onChange={setKept}>
         Keep it on this day
-      </Check>
+      </Tick>
       <p style={{ fontSize: 12, color: 'var(--ink-2)' }}>
         {isKept ? 'The planner never moves it, and says when the plan cannot keep it.' : 'The planner places it as early as it can be.'}
       </p>

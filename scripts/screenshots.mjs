@@ -1,0 +1,95 @@
+import { spawn, spawnSync } from 'node:child_process';
+import { join } from 'node:path';
+import { chromium } from '@playwright/test';
+import { dropDatabase, ensureDatabase, freePort, projectRoot, startCluster } from './cluster.mjs';
+import { TEST_TODAY } from './test-databases.mjs';
+
+/** Takes the README's pictures anew from a fresh demo world. Build first. */
+
+const FLAGS = [
+  '--headless',
+  '--no-sandbox',
+  '--disable-gpu',
+  '--disable-quic',
+  '--no-first-run',
+  '--disable-background-networking',
+  '--disable-component-update',
+  '--disable-sync',
+];
+const cluster = await startCluster({ name: 'test-database', isThrowaway: true });
+await dropDatabase(cluster, 'pictures');
+await ensureDatabase(cluster, 'pictures');
+const port = await freePort();
+const env = {
+  ...process.env,
+  CREW_DATABASE_URL: cluster.url('pictures'),
+  CREW_PORT: String(port),
+  CREW_SESSION_SECRET: 'for pictures only',
+  CREW_DEMO: 'on',
+  CREW_QUIET: 'on',
+  DEMO_TODAY: TEST_TODAY,
+  CREW_WEB_ROOT: join(projectRoot, 'apps/web/dist'),
+};
+spawnSync(process.execPath, ['apps/server/dist/prepare.js'], { cwd: projectRoot, env, stdio: 'inherit' });
+const server = spawn(process.execPath, ['apps/server/dist/main.js'], { cwd: projectRoot, env, stdio: 'inherit' });
+const address = `http://127.0.0.1:${port}`;
+while (!(await fetch(`${address}/api/health`).catch(() => null))?.ok) await new Promise((resolve) => setTimeout(resolve, 200));
+
+const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', chromiumSandbox: false, args: FLAGS });
+
+async function shoot(name, { as, path, act, ...context }) {
+  const page = await (await browser.newContext({ viewport: { width: 1280, height: 800 }, locale: 'en-GB', ...context })).newPage();
+  await page.goto(`${address}/sign-in`);
+  if (as !== undefined) {
+    await page.getByRole('button', { name: new RegExp(`^${as}`) }).click();
+    await page.waitForURL((url) => !url.pathname.includes('sign-in'));
+    await page.goto(`${address}${path}`);
+  }
+  await page.waitForLoadState('networkidle');
+  if (act !== undefined) await act(page);
+  await page.waitForLoadState('networkidle');
+  await page.screenshot({ path: join(projectRoot, 'docs/screenshots', `${name}.png`) });
+  await page.context().close();
+  console.log(`  ${name}.png`);
+}
+
+const openLink = (name) => (page) => page.getByRole('link', { name }).click();
+
+await shoot('sign-in', {});
+await shoot('engagements', { as: 'Odalys', path: '/engagements' });
+await shoot('plan', {
+  as: 'Odalys',
+  path: '/engagements',
+  act: async (page) => {
+    await openLink('Keepers’ Quarters gallery')(page);
+    await page.getByText('Accessibility read-through').click();
+  },
+});
+await shoot('start', {
+  as: 'Odalys',
+  path: '/templates',
+  act: async (page) => {
+    await openLink('Permanent gallery')(page);
+    await openLink('Start an engagement with this')(page);
+    await page
+      .getByRole('button', { name: /Client/ })
+      .first()
+      .click();
+    await page.getByRole('option', { name: 'Pellworth Tram Museum' }).click();
+    await page.getByLabel('First day').fill('2027-01-11');
+  },
+});
+await shoot('template', { as: 'Odalys', path: '/templates', act: openLink('Permanent gallery') });
+await shoot('templates', { as: 'Odalys', path: '/templates' });
+await shoot('handoffs', { as: 'Odalys', path: '/handoffs', act: openLink('Depot audio trail') });
+await shoot('workload', { as: 'Odalys', path: '/workload', act: (page) => page.getByRole('button', { name: /^Mirela/ }).click() });
+await shoot('desk', { as: 'Mirela', path: '/desk' });
+await shoot('client', { as: 'Freya', path: '/project' });
+await shoot('dark', { as: 'Odalys', path: '/engagements', colorScheme: 'dark' });
+await shoot('phone', { as: 'Emeka', path: '/desk', viewport: { width: 360, height: 740 } });
+
+await browser.close();
+const ended = new Promise((resolve) => server.once('exit', resolve));
+server.kill('SIGTERM');
+await ended;
+cluster.stop();
