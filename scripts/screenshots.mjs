@@ -63,6 +63,7 @@ await shoot('plan', {
   act: async (page) => {
     await openLink('Keepers’ Quarters gallery')(page);
     await page.getByText('Accessibility read-through').click();
+    await page.getByRole('complementary', { name: 'Task' }).getByLabel('Title').waitFor();
   },
 });
 await shoot('start', {
@@ -77,6 +78,7 @@ await shoot('start', {
       .click();
     await page.getByRole('option', { name: 'Pellworth Tram Museum' }).click();
     await page.getByLabel('First day').fill('2027-01-11');
+    await page.getByText('Mon 7 Jun 2027').waitFor();
   },
 });
 await shoot('template', { as: 'Odalys', path: '/templates', act: openLink('Permanent gallery') });

@@ -1,5 +1,5 @@
 import { spawnSync } from 'node:child_process';
-import { readFileSync, rmSync } from 'node:fs';
+import { mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { projectRoot, startCluster } from './cluster.mjs';
 import { prepareTestDatabases } from './test-databases.mjs';
@@ -11,6 +11,7 @@ const wanted = process.argv[2];
 const results = join(projectRoot, '.data/test-results');
 const totals = { passed: 0, failed: 0 };
 rmSync(results, { recursive: true, force: true });
+mkdirSync(results, { recursive: true });
 
 function run(title, [command, ...args], env = {}) {
   console.log(`\n── ${title}`);

@@ -82,6 +82,7 @@ const Place = styled(Link)<{ $isHere: boolean }>`
     outline-color: var(--ember);
   }
   ${phone} {
+    position: relative;
     flex-direction: column;
     gap: 3px;
     padding: 6px 4px;
@@ -97,6 +98,11 @@ const Place = styled(Link)<{ $isHere: boolean }>`
   }
 `;
 const Count = styled.span`
+  ${phone} {
+    position: absolute;
+    top: -7px;
+    right: 2px;
+  }
   min-width: 16px;
   padding: 0 4px;
   border-radius: 8px;

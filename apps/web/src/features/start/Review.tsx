@@ -153,7 +153,7 @@ function RoleLine({ need, onChoose }: { readonly need: RoleNeed; readonly onChoo
 /** The reason for a suggestion, in words. */
 function reasonWords({ freeMinutes, isFull, pastEngagements }: Suggestion): string {
   const room = isFull ? `${hours(-freeMinutes)} h short in that time` : `${hours(freeMinutes)} h free beside it`;
-  return pastEngagements === 0 ? room : `${room} · has worked for this client in ${count(pastEngagements, 'engagement')}`;
+  return pastEngagements === 0 ? room : `${room} · knows the client, ${count(pastEngagements, 'engagement')}`;
 }
 
 /** The template as it stands whole, with the dates of what is kept. */

@@ -1,0 +1,36 @@
+/** The middle of several runs in milliseconds, after one to warm up. */
+export function timeOf(work, runs = 7) {
+  work();
+  const times = Array.from({ length: runs }, () => {
+    const began = performance.now();
+    work();
+    return performance.now() - began;
+  });
+  return times.sort((left, right) => left - right)[runs >> 1];
+}
+
+/** As `timeOf` for work that answers later. */
+export async function timeOfAsync(work, runs = 40) {
+  for (let warm = 0; warm < 5; warm++) await work();
+  const times = [];
+  for (let run = 0; run < runs; run++) {
+    const began = performance.now();
+    await work();
+    times.push(performance.now() - began);
+  }
+  return times.sort((left, right) => left - right)[runs >> 1];
+}
+
+/** One line of the report: what, against what, as a ratio, and what was aimed at. */
+export function report(figure, ratio, aim) {
+  console.log(`${figure.padEnd(74)} ${ratio.padStart(10)}   aim ${aim}`);
+}
+
+/** A small generator with a seed, so that every run measures the same work. */
+export function seeded(seed) {
+  let state = seed >>> 0;
+  return (below) => {
+    state = (Math.imul(state, 1_664_525) + 1_013_904_223) >>> 0;
+    return Math.floor((state / 4_294_967_296) * below);
+  };
+}
