@@ -1,33 +1,39 @@
 import { parseDay } from './calendar/day.ts';
 import { ProblemError, type Problem } from './result.ts';
 
+/** Where a value stands, e.g. `tasks[draft].days`; given as a function where building the text for every value would cost. */
+export type Place = string | (() => string);
+
+const placeOf = (at: Place): string => (typeof at === 'string' ? at : at());
+
 /** Throws the problem; for use inside `attempt`. */
 export function refuse(problem: Problem): never {
   throw new ProblemError(problem);
 }
 
 /** Refuses anything that is not a plain object. */
-export function requireObject(value: unknown, at: string): asserts value is Record<string, unknown> {
-  if (typeof value !== 'object' || value === null || Array.isArray(value)) refuse({ kind: 'invalid-field', at, expected: 'an object' });
+export function requireObject(value: unknown, at: Place): asserts value is Record<string, unknown> {
+  if (typeof value !== 'object' || value === null || Array.isArray(value))
+    refuse({ kind: 'invalid-field', at: placeOf(at), expected: 'an object' });
 }
 
 /** Refuses anything that is not a list. */
-export function requireList(value: unknown, at: string): asserts value is unknown[] {
-  if (!Array.isArray(value)) refuse({ kind: 'invalid-field', at, expected: 'a list' });
+export function requireList(value: unknown, at: Place): asserts value is unknown[] {
+  if (!Array.isArray(value)) refuse({ kind: 'invalid-field', at: placeOf(at), expected: 'a list' });
 }
 
 /** A non-empty string id. */
-export function requireId(value: unknown, at: string): string {
-  if (typeof value !== 'string' || value === '') refuse({ kind: 'invalid-field', at, expected: 'a non-empty text' });
+export function requireId(value: unknown, at: Place): string {
+  if (typeof value !== 'string' || value === '') refuse({ kind: 'invalid-field', at: placeOf(at), expected: 'a non-empty text' });
   return value as string;
 }
 
 /** A whole number within bounds. */
-export function requireWhole(value: unknown, at: string, least = Number.MIN_SAFE_INTEGER): number {
+export function requireWhole(value: unknown, at: Place, least = Number.MIN_SAFE_INTEGER): number {
   if (!Number.isSafeInteger(value) || (value as number) < least) {
     refuse({
       kind: 'invalid-field',
-      at,
+      at: placeOf(at),
       expected: least > Number.MIN_SAFE_INTEGER ? `a whole number of at least ${least}` : 'a whole number',
     });
   }
@@ -35,9 +41,9 @@ export function requireWhole(value: unknown, at: string, least = Number.MIN_SAFE
 }
 
 /** A calendar day as a day number. */
-export function requireDay(value: unknown, at: string): number {
+export function requireDay(value: unknown, at: Place): number {
   const day = typeof value === 'string' ? parseDay(value) : null;
-  if (day === null) refuse({ kind: 'invalid-day', at, given: String(value) });
+  if (day === null) refuse({ kind: 'invalid-day', at: placeOf(at), given: String(value) });
   return day as number;
 }
 
@@ -45,8 +51,8 @@ export function requireDay(value: unknown, at: string): number {
 export function indexById(items: readonly { readonly id: string }[], list: string): Map<string, number> {
   const index = new Map<string, number>();
   for (let position = 0; position < items.length; position++) {
-    requireObject(items[position], `${list}[${position}]`);
-    const id = requireId((items[position] as { id: unknown }).id, `${list}[${position}].id`);
+    requireObject(items[position], () => `${list}[${position}]`);
+    const id = requireId((items[position] as { id: unknown }).id, () => `${list}[${position}].id`);
     if (index.has(id)) refuse({ kind: 'duplicate-id', at: list, id });
     index.set(id, position);
   }

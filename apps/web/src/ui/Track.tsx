@@ -1,6 +1,7 @@
 import type { TrackPhase } from '@crew/contract';
 import styled from 'styled-components';
 import { Baton } from './Baton.tsx';
+import { PhaseBar, PhaseFill } from './PhaseBar.tsx';
 
 /** Turns a day into a place from 0 to 100 along the track; `end` means the end of that day. */
 export type Scale = (day: string, edge?: 'start' | 'end') => number;
@@ -16,21 +17,10 @@ const Line = styled.div`
   position: relative;
   height: 16px;
 `;
-const Bar = styled.span<{ $state: TrackPhase['state'] }>`
+const Bar = styled(PhaseBar)`
   position: absolute;
   top: 1px;
-  height: 14px;
   min-width: 3px;
-  border-radius: 3px;
-  overflow: hidden;
-  border: 1.5px solid ${({ $state }) => ($state === 'ahead' ? 'var(--joint)' : 'var(--petrol)')};
-  background: ${({ $state }) => ($state === 'over' ? 'var(--petrol)' : 'var(--panel)')};
-`;
-const Fill = styled.span`
-  position: absolute;
-  inset: 0 auto 0 0;
-  background: var(--petrol);
-  opacity: 0.86;
 `;
 const Joint = styled.span`
   position: absolute;
@@ -78,7 +68,7 @@ export function Track({
             title={`${phase.name}: ${phase.stateLine}`}
             style={{ left: `calc(${left}% + 4px)`, width: `calc(${right - left}% - 8px)` }}
           >
-            {phase.state === 'running' ? <Fill style={{ width: `${phase.percent}%` }} /> : null}
+            {phase.state === 'running' ? <PhaseFill style={{ width: `${phase.percent}%` }} /> : null}
           </Bar>
         );
       })}
@@ -109,14 +99,9 @@ const Segments = styled.span`
   align-items: center;
   gap: 1px;
 `;
-const Segment = styled.span<{ $state: TrackPhase['state'] }>`
-  position: relative;
+const Segment = styled(PhaseBar)`
   flex: 1;
   height: 11px;
-  border-radius: 3px;
-  overflow: hidden;
-  border: 1.5px solid ${({ $state }) => ($state === 'ahead' ? 'var(--joint)' : 'var(--petrol)')};
-  background: ${({ $state }) => ($state === 'over' ? 'var(--petrol)' : 'transparent')};
 `;
 
 /** The same track where time has no room: one equal segment a phase. */
@@ -134,7 +119,7 @@ function SegmentWithJoint({ phase, isLast }: { readonly phase: TrackPhase; reado
   return (
     <>
       <Segment $state={phase.state} title={phase.name}>
-        {phase.state === 'running' ? <Fill style={{ width: `${phase.percent}%` }} /> : null}
+        {phase.state === 'running' ? <PhaseFill style={{ width: `${phase.percent}%` }} /> : null}
       </Segment>
       {isLast ? null : <Baton state={phase.baton} size={10} />}
     </>

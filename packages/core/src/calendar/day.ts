@@ -4,19 +4,40 @@ export type IsoDay = string;
 /** Days since 1970-01-01; the core's own arithmetic runs on these. */
 export type DayNumber = number;
 
-const DAY_MS = 86_400_000;
+const DASH = 45;
+const ZERO = 48;
 const ERA_DAYS = 146_097;
 const DAYS_TO_ERA = 719_468; // from 0000-03-01 to 1970-01-01
-const SHAPE = /^\d{4}-\d{2}-\d{2}$/;
 
-/** Day number of an ISO day, or null when the text is no such day (`2026-02-30`, `soon`). */
+/** Day number of an ISO day, or null when the text is no such day (`2026-02-30`, `soon`). Inverse of `formatDay`. */
 export function parseDay(text: string): DayNumber | null {
-  if (!SHAPE.test(text)) return null;
-  const time = Date.parse(`${text}T00:00:00Z`);
-  if (Number.isNaN(time)) return null;
-  const day = time / DAY_MS;
-  // Some engines roll 30 February over instead of refusing it.
-  return formatDay(day) === text ? day : null;
+  if (text.length !== 10 || text.charCodeAt(4) !== DASH || text.charCodeAt(7) !== DASH) return null;
+  const year = digits(text, 0, 4);
+  const month = digits(text, 5, 7);
+  const date = digits(text, 8, 10);
+  if (year < 0 || month < 1 || month > 12 || date < 1 || date > daysIn(year, month)) return null;
+  const shiftedYear = month <= 2 ? year - 1 : year;
+  const era = Math.floor(shiftedYear / 400);
+  const yearOfEra = shiftedYear - era * 400;
+  const ofYear = Math.floor((153 * (month > 2 ? month - 3 : month + 9) + 2) / 5) + date - 1;
+  const ofEra = yearOfEra * 365 + Math.floor(yearOfEra / 4) - Math.floor(yearOfEra / 100) + ofYear;
+  return era * ERA_DAYS + ofEra - DAYS_TO_ERA;
+}
+
+/** The number written in text[from … to − 1], or −1 when something else stands there. */
+function digits(text: string, from: number, to: number): number {
+  let value = 0;
+  for (let place = from; place < to; place++) {
+    const digit = text.charCodeAt(place) - ZERO;
+    if (digit < 0 || digit > 9) return -1;
+    value = value * 10 + digit;
+  }
+  return value;
+}
+
+function daysIn(year: number, month: number): number {
+  if (month === 2) return (year % 4 === 0 && year % 100 !== 0) || year % 400 === 0 ? 29 : 28;
+  return month === 4 || month === 6 || month === 9 || month === 11 ? 30 : 31;
 }
 
 /** ISO text of a day number: the proleptic Gregorian calendar counted in 400-year eras from 1 March. */

@@ -58,25 +58,25 @@ export function remainingMinutes(
 
 /** One task as the book takes it. */
 export function readItem(task: LoadTaskInput, personIndex: ReadonlyMap<string, number>, defaultMinutes: number): LoadItem {
-  const at = `tasks[${task.id}]`;
+  const at = (): string => `tasks[${task.id}]`;
   for (const field of ['estimate', 'logged', 'remaining'] as const) {
-    if (!isMissing(task[field])) requireWhole(task[field], `${at}.${field}`, 0);
+    if (!isMissing(task[field])) requireWhole(task[field], () => `${at()}.${field}`, 0);
   }
-  if (!isMissing(task.likelihood) && requireWhole(task.likelihood, `${at}.likelihood`, 0) > 100) {
-    refuse({ kind: 'invalid-field', at: `${at}.likelihood`, expected: 'a percentage from 0 to 100' });
+  if (!isMissing(task.likelihood) && requireWhole(task.likelihood, () => `${at()}.likelihood`, 0) > 100) {
+    refuse({ kind: 'invalid-field', at: `${at()}.likelihood`, expected: 'a percentage from 0 to 100' });
   }
-  const first = requireDay(task.start, `${at}.start`);
-  const last = requireDay(task.due, `${at}.due`);
-  if (last < first) refuse({ kind: 'invalid-field', at: `${at}.due`, expected: 'on or after start' });
-  requireList(task.assignees, `${at}.assignees`);
+  const first = requireDay(task.start, () => `${at()}.start`);
+  const last = requireDay(task.due, () => `${at()}.due`);
+  if (last < first) refuse({ kind: 'invalid-field', at: `${at()}.due`, expected: 'on or after start' });
+  requireList(task.assignees, () => `${at()}.assignees`);
   const people: number[] = [];
   const shares: number[] = [];
   for (const assignee of task.assignees) {
-    requireObject(assignee, `${at}.assignees`);
+    requireObject(assignee, () => `${at()}.assignees`);
     const person = personIndex.get(assignee.person as string);
-    if (person === undefined) refuse({ kind: 'unknown-id', at: `${at}.assignees`, id: String(assignee.person) });
+    if (person === undefined) refuse({ kind: 'unknown-id', at: `${at()}.assignees`, id: String(assignee.person) });
     people.push(person as number);
-    shares.push(assignee.share === undefined ? 1 : requireWhole(assignee.share, `${at}.assignees.share`, 1));
+    shares.push(assignee.share === undefined ? 1 : requireWhole(assignee.share, () => `${at()}.assignees.share`, 1));
   }
   return { minutes: remainingMinutes(task, defaultMinutes), first, last, people, shares };
 }

@@ -64,10 +64,11 @@ class NetworkBuilder {
   private readonly tasks: readonly TaskInput[];
   private readonly phaseIndex: Map<string, number>;
   private readonly taskIndex: Map<string, number>;
-  private readonly targets: number[] = [];
-  private readonly sources: number[] = [];
-  private readonly weights: number[] = [];
-  private readonly kinds: number[] = [];
+  private readonly targets: Int32Array;
+  private readonly sources: Int32Array;
+  private readonly weights: Int32Array;
+  private readonly kinds: Uint8Array;
+  private edges = 0;
   private readonly late: LateTask[] = [];
   private readonly days: Int32Array;
   private readonly mode: Uint8Array;
@@ -82,6 +83,11 @@ class NetworkBuilder {
     this.phaseIndex = indexById(phases, 'phases');
     this.taskIndex = indexById(tasks, 'tasks');
     const nodes = phases.length * 2 + tasks.length;
+    const room = nodes + tasks.length + tasks.reduce((sum, task) => sum + (Array.isArray(task.after) ? task.after.length : 0), 0);
+    this.targets = new Int32Array(room);
+    this.sources = new Int32Array(room);
+    this.weights = new Int32Array(room);
+    this.kinds = new Uint8Array(room);
     this.days = new Int32Array(nodes);
     this.mode = new Uint8Array(nodes);
     this.startDay = new Int32Array(nodes);
@@ -89,7 +95,7 @@ class NetworkBuilder {
     this.remaining = new Int32Array(nodes);
     this.engagementOffset = new Int32Array(nodes).fill(NO_OFFSET);
     tasks.forEach((task, index) => {
-      this.days[this.taskNode(index)] = requireWhole(task.days, `tasks[${task.id}].days`, 0);
+      this.days[this.taskNode(index)] = requireWhole(task.days, () => `tasks[${task.id}].days`, 0);
     });
   }
 
@@ -102,12 +108,12 @@ class NetworkBuilder {
   }
 
   /** Adds start[target] ≥ source + lag (or end[target], by kind) and returns the edge's position. */
-  private edge(source: number, target: number, bound: { readonly lag: number; readonly kind: number }): number {
-    this.sources.push(source);
-    this.targets.push(target);
-    this.kinds.push(bound.kind);
-    this.weights.push(bound.kind & TO_END ? bound.lag - (this.days[target] as number) : bound.lag);
-    return this.sources.length - 1;
+  private edge(source: number, target: number, { lag, kind }: { readonly lag: number; readonly kind: number }): number {
+    this.sources[this.edges] = source;
+    this.targets[this.edges] = target;
+    this.kinds[this.edges] = kind;
+    this.weights[this.edges] = kind & TO_END ? lag - (this.days[target] as number) : lag;
+    return this.edges++;
   }
 
   addPhase(phase: PhaseInput, index: number): void {
@@ -131,9 +137,9 @@ class NetworkBuilder {
   }
 
   addTask(task: TaskInput, index: number): void {
-    const at = `tasks[${task.id}]`;
-    const phase = this.phaseIndex.get(requireId(task.phase, `${at}.phase`));
-    if (phase === undefined) return refuse({ kind: 'unknown-id', at: `${at}.phase`, id: task.phase });
+    const at = (): string => `tasks[${task.id}]`;
+    const phase = this.phaseIndex.get(requireId(task.phase, () => `${at()}.phase`));
+    if (phase === undefined) return refuse({ kind: 'unknown-id', at: `${at()}.phase`, id: task.phase });
     const node = this.taskNode(index);
     this.readMode(task, node, at);
     const anchor = this.readAnchor(task, at);
@@ -149,36 +155,36 @@ class NetworkBuilder {
     this.addLinks(task, node, at);
   }
 
-  private addLinks(task: TaskInput, node: number, at: string): void {
+  private addLinks(task: TaskInput, node: number, at: () => string): void {
     if (task.after === undefined) return;
-    requireList(task.after, `${at}.after`);
+    requireList(task.after, () => `${at()}.after`);
     for (const link of task.after) {
-      requireObject(link, `${at}.after`);
-      const source = this.taskIndex.get(requireId(link.task, `${at}.after.task`));
-      if (source === undefined) return refuse({ kind: 'unknown-id', at: `${at}.after`, id: link.task });
+      requireObject(link, () => `${at()}.after`);
+      const source = this.taskIndex.get(requireId(link.task, () => `${at()}.after.task`));
+      if (source === undefined) return refuse({ kind: 'unknown-id', at: `${at()}.after`, id: link.task });
       const kind = LINK_KIND[link.type];
-      if (kind === undefined) return refuse({ kind: 'invalid-field', at: `${at}.after.type`, expected: 'FS, SS, FF or SF' });
-      this.edge(this.taskNode(source), node, { lag: requireWhole(link.lag ?? 0, `${at}.after.lag`), kind });
+      if (kind === undefined) return refuse({ kind: 'invalid-field', at: `${at()}.after.type`, expected: 'FS, SS, FF or SF' });
+      this.edge(this.taskNode(source), node, { lag: requireWhole(link.lag ?? 0, () => `${at()}.after.lag`), kind });
     }
   }
 
-  private readAnchor(task: TaskInput, at: string): AnchorInput {
+  private readAnchor(task: TaskInput, at: () => string): AnchorInput {
     if (task.anchor === undefined || task.anchor === null) return { at: 'phase-start', offset: 0 };
-    requireObject(task.anchor, `${at}.anchor`);
-    if (!ANCHORS.includes(task.anchor.at)) refuse({ kind: 'invalid-field', at: `${at}.anchor.at`, expected: ANCHORS.join(', ') });
-    return { at: task.anchor.at, offset: requireWhole(task.anchor.offset ?? 0, `${at}.anchor.offset`) };
+    requireObject(task.anchor, () => `${at()}.anchor`);
+    if (!ANCHORS.includes(task.anchor.at)) refuse({ kind: 'invalid-field', at: `${at()}.anchor.at`, expected: ANCHORS.join(', ') });
+    return { at: task.anchor.at, offset: requireWhole(task.anchor.offset ?? 0, () => `${at()}.anchor.offset`) };
   }
 
-  private readMode(task: TaskInput, node: number, at: string): void {
+  private readMode(task: TaskInput, node: number, at: () => string): void {
     if (task.actual !== undefined && task.actual !== null) {
-      requireObject(task.actual, `${at}.actual`);
-      this.keep(node, task.actual, at);
+      requireObject(task.actual, () => `${at()}.actual`);
+      this.keep(node, task.actual, at());
       if (task.actual.finish !== undefined) return;
       this.mode[node] = UNDER_WAY;
-      this.remaining[node] = requireWhole(task.remaining ?? task.days, `${at}.remaining`, 0);
+      this.remaining[node] = requireWhole(task.remaining ?? task.days, () => `${at()}.remaining`, 0);
     } else if (task.fixed !== undefined && task.fixed !== null) {
       this.mode[node] = FIXED;
-      this.startDay[node] = requireDay(task.fixed, `${at}.fixed`);
+      this.startDay[node] = requireDay(task.fixed, () => `${at()}.fixed`);
     }
   }
 
@@ -194,7 +200,7 @@ class NetworkBuilder {
 
   finish(): Network {
     const nodes = this.days.length;
-    const { firstEdge, position } = groupByTarget(this.targets, nodes);
+    const { firstEdge, position } = groupByTarget(this.targets.subarray(0, this.edges), nodes);
     const edgeSource = new Int32Array(position.length);
     const edgeWeight = new Int32Array(position.length);
     const edgeKind = new Uint8Array(position.length);
@@ -237,7 +243,7 @@ class NetworkBuilder {
 }
 
 /** Counting sort of edges by target: where each node's edges begin, and where each edge went. */
-function groupByTarget(targets: readonly number[], nodes: number): { firstEdge: Int32Array; position: Int32Array } {
+function groupByTarget(targets: Int32Array, nodes: number): { firstEdge: Int32Array; position: Int32Array } {
   const firstEdge = new Int32Array(nodes + 1);
   for (const target of targets) (firstEdge[target + 1] as number)++;
   for (let node = 0; node < nodes; node++) (firstEdge[node + 1] as number) += firstEdge[node] as number;

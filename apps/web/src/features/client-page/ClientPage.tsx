@@ -1,4 +1,4 @@
-import type { ClientEngagement, PhaseState } from '@crew/contract';
+import type { ClientEngagement } from '@crew/contract';
 import { Navigate, useNavigate } from 'react-router';
 import styled from 'styled-components';
 import { mutate } from 'swr';
@@ -7,6 +7,7 @@ import { useClientEngagements, useMe } from '../../api/queries.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Empty, ErrorNote, Loading, Page, Panel, PanelHead, Push } from '../../ui/layout.tsx';
 import { TaskGlyph } from '../../ui/marks.tsx';
+import { PhaseBar } from '../../ui/PhaseBar.tsx';
 import { phone } from '../../ui/tokens.ts';
 import { dayWords } from '../../words/format.ts';
 
@@ -51,13 +52,8 @@ const Phases = styled.ol`
     font-size: 12px;
   }
 `;
-const Bar = styled.span<{ $state: PhaseState }>`
-  display: block;
-  height: 13px;
+const Bar = styled(PhaseBar)`
   margin-top: 4px;
-  border-radius: 3px;
-  border: 1.5px solid ${({ $state }) => ($state === 'ahead' ? 'var(--joint)' : 'var(--petrol)')};
-  background: ${({ $state }) => ($state === 'over' ? 'var(--petrol)' : $state === 'running' ? 'var(--petrol-mid)' : 'transparent')};
 `;
 const Line = styled.li`
   display: flex;

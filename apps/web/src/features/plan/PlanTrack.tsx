@@ -1,6 +1,7 @@
 import type { PlanPhase } from '@crew/contract';
 import styled from 'styled-components';
 import { Baton } from '../../ui/Baton.tsx';
+import { PhaseBar, PhaseFill } from '../../ui/PhaseBar.tsx';
 import { dayWords } from '../../words/format.ts';
 
 const Scroll = styled.div`
@@ -28,21 +29,10 @@ const Line = styled.span`
   align-items: center;
   height: 20px;
 `;
-const Bar = styled.span<{ $state: PlanPhase['state'] }>`
-  position: relative;
+const Bar = styled(PhaseBar)`
   flex: 1;
   height: 16px;
   margin-right: 1px;
-  border-radius: 3px;
-  overflow: hidden;
-  border: 1.5px solid ${({ $state }) => ($state === 'ahead' ? 'var(--joint)' : 'var(--petrol)')};
-  background: ${({ $state }) => ($state === 'over' ? 'var(--petrol)' : 'var(--panel)')};
-`;
-const Fill = styled.span`
-  position: absolute;
-  inset: 0 auto 0 0;
-  background: var(--petrol);
-  opacity: 0.86;
 `;
 const Today = styled.span`
   position: absolute;
@@ -66,7 +56,7 @@ export function PlanTrack({ phases, today }: { readonly phases: readonly PlanPha
           >
             <Name $state={phase.state}>{phase.name}</Name>
             <Line>
-              <Bar $state={phase.state}>{phase.state === 'running' ? <Fill style={{ width: `${phase.percent}%` }} /> : null}</Bar>
+              <Bar $state={phase.state}>{phase.state === 'running' ? <PhaseFill style={{ width: `${phase.percent}%` }} /> : null}</Bar>
               {index === phases.length - 1 ? null : <Baton state={phase.baton} />}
             </Line>
             {phase.state === 'running' && today >= phase.start ? (

@@ -1,13 +1,13 @@
 import { BeginAgency } from '@crew/contract';
 import { classValidatorResolver } from '@hookform/resolvers/class-validator';
-import { Controller, useForm, type UseFormReturn } from 'react-hook-form';
+import { Controller, useForm } from 'react-hook-form';
 import { Navigate, useNavigate } from 'react-router';
 import styled from 'styled-components';
 import { mutate } from 'swr';
 import { ApiError, call } from '../../api/client.ts';
 import { useAgency } from '../../api/queries.ts';
 import { Button } from '../../ui/Button.tsx';
-import { Field } from '../../ui/Field.tsx';
+import { FormField } from '../../ui/FormField.tsx';
 import { Loading, Page, Panel } from '../../ui/layout.tsx';
 import { Tick } from '../../ui/Tick.tsx';
 
@@ -67,7 +67,7 @@ export function FoundPage() {
           <h1>Found your agency</h1>
           <p>Nobody has been here before. You become its owner; everything can be changed later.</p>
           {FIELDS.map((field) => (
-            <TextLine key={field.name} form={form} {...field} />
+            <FormField key={field.name} control={form.control} {...field} />
           ))}
           <Controller
             control={form.control}
@@ -84,25 +84,5 @@ export function FoundPage() {
         </Form>
       </Panel>
     </Ground>
-  );
-}
-
-function TextLine({ form, name, label, type }: { readonly form: UseFormReturn<BeginAgency> } & (typeof FIELDS)[number]) {
-  return (
-    <Controller
-      control={form.control}
-      name={name}
-      render={({ field, fieldState }) => (
-        <Field
-          label={label}
-          type={type}
-          value={field.value}
-          onChange={field.onChange}
-          onBlur={field.onBlur}
-          inputRef={field.ref}
-          error={fieldState.error?.message}
-        />
-      )}
-    />
   );
 }

@@ -3,7 +3,7 @@ import { SignIn } from '@crew/contract';
 import { classValidatorResolver } from '@hookform/resolvers/class-validator';
 import { useState } from 'react';
 import { Button as AriaButton } from 'react-aria-components';
-import { Controller, useForm } from 'react-hook-form';
+import { useForm } from 'react-hook-form';
 import { Navigate, useLocation, useNavigate } from 'react-router';
 import styled from 'styled-components';
 import { mutate } from 'swr';
@@ -11,7 +11,7 @@ import { ApiError, call } from '../../api/client.ts';
 import { useAgency, useDemoPeople } from '../../api/queries.ts';
 import { Mark } from '../../app/Shell.tsx';
 import { Button } from '../../ui/Button.tsx';
-import { Field } from '../../ui/Field.tsx';
+import { FormField } from '../../ui/FormField.tsx';
 import { Panel } from '../../ui/layout.tsx';
 import { narrow } from '../../ui/tokens.ts';
 
@@ -185,38 +185,8 @@ function PasswordForm({ onEnter }: { readonly onEnter: (input: SignIn) => Promis
   });
   return (
     <Form onSubmit={(event) => void submit(event)} noValidate>
-      <Controller
-        control={form.control}
-        name="email"
-        render={({ field, fieldState }) => (
-          <Field
-            label="Mail address"
-            type="email"
-            autoComplete="username"
-            value={field.value}
-            onChange={field.onChange}
-            onBlur={field.onBlur}
-            inputRef={field.ref}
-            error={fieldState.error?.message}
-          />
-        )}
-      />
-      <Controller
-        control={form.control}
-        name="password"
-        render={({ field, fieldState }) => (
-          <Field
-            label="Password"
-            type="password"
-            autoComplete="current-password"
-            value={field.value}
-            onChange={field.onChange}
-            onBlur={field.onBlur}
-            inputRef={field.ref}
-            error={fieldState.error?.message}
-          />
-        )}
-      />
+      <FormField control={form.control} name="email" label="Mail address" type="email" autoComplete="username" />
+      <FormField control={form.control} name="password" label="Password" type="password" autoComplete="current-password" />
       <Button kind="primary" type="submit" isDisabled={form.formState.isSubmitting}>
         Sign in
       </Button>
