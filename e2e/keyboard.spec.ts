@@ -50,3 +50,18 @@ test('from signing in to a changed status, a logged hour and back, by keyboard a
   await page.keyboard.press('Escape');
   await expect(sheet).toHaveCount(0);
 });
+
+test('single keys: a new task, the list of keys', async ({ page, world }) => {
+  await world.enterAs(page, 'Odalys Renn');
+  await page.getByRole('link', { name: 'Seed vault wayfinding' }).click();
+  await expect(page.getByRole('heading', { name: 'Seed vault wayfinding' })).toBeVisible();
+  await page.keyboard.press('?');
+  await expect(page.getByRole('complementary', { name: 'Shortcuts' })).toContainText('take the last step back');
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('complementary', { name: 'Shortcuts' })).toHaveCount(0);
+  await page.keyboard.press('n');
+  await expect(page.getByRole('textbox', { name: 'Title of the new task' })).toBeFocused();
+  await page.keyboard.type('Spare key for the gate');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('row', { name: 'Spare key for the gate' })).toBeVisible();
+});

@@ -48,3 +48,15 @@ test('a freelancer has a desk and own tasks, no plans of others', async ({ page,
   await expect(page.getByRole('heading', { name: 'My desk' })).toBeVisible();
   await expect(page.getByRole('navigation', { name: 'Places' }).getByRole('link')).toHaveCount(1);
 });
+
+test('somebody who came for a page is brought there after signing in', async ({ page, world }) => {
+  await page.goto(world.url);
+  await expect(page).toHaveURL(/sign-in/);
+  await page.getByLabel('Mail address').fill('odalys@quillmarsh.example');
+  await page.getByLabel('Password').fill('not this one');
+  await page.getByRole('button', { name: 'Sign in', exact: true }).click();
+  await expect(page.getByText('That address and password do not belong together.')).toBeVisible();
+  await page.getByLabel('Password').fill('lamp room at dusk');
+  await page.getByRole('button', { name: 'Sign in', exact: true }).click();
+  await expect(page.getByRole('heading', { name: 'Engagements' })).toBeVisible();
+});

@@ -83,7 +83,14 @@ await shoot('start', {
 });
 await shoot('template', { as: 'Odalys', path: '/templates', act: openLink('Permanent gallery') });
 await shoot('templates', { as: 'Odalys', path: '/templates' });
-await shoot('handoffs', { as: 'Odalys', path: '/handoffs', act: openLink('Depot audio trail') });
+await shoot('handoffs', {
+  as: 'Odalys',
+  path: '/handoffs',
+  act: async (page) => {
+    await openLink('Depot audio trail')(page);
+    await page.getByText('When it is picked up today').waitFor();
+  },
+});
 await shoot('workload', { as: 'Odalys', path: '/workload', act: (page) => page.getByRole('button', { name: /^Mirela/ }).click() });
 await shoot('desk', { as: 'Mirela', path: '/desk' });
 await shoot('client', { as: 'Freya', path: '/project' });

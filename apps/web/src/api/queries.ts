@@ -21,19 +21,22 @@ import { ApiError, keepToken, read } from './client.ts';
 const useAsked = <Answer>(path: string | null, options?: SWRConfiguration<Answer, ApiError>) =>
   useSWR<Answer, ApiError>(path, read, options);
 
-export const useMe = () =>
-  useSWR<Me | null, ApiError>('/session', (path: string) =>
-    read<Me>(path).then(
-      (me) => {
-        keepToken(me.csrfToken);
-        return me;
-      },
-      (error: unknown) => {
-        if (error instanceof ApiError && error.code === 'not-signed-in') return null;
-        throw error;
-      },
-    ),
-  );
+async function readMe(path: string): Promise<Me | null> {
+  try {
+    const me = await read<Me>(path);
+    keepToken(me.csrfToken);
+    return me;
+  } catch (error) {
+    if (error instanceof ApiError && error.code === 'not-signed-in') return null;
+    throw error;
+  }
+}
+
+export const useMe = () => useSWR<Me | null, ApiError>('/session', readMe);
+
+/** After signing in: who it is now, in place of the nobody that was known before. */
+export const enterSession = (): Promise<unknown> => mutate('/session', readMe('/session'), { revalidate: false });
+
 export const useDemoPeople = () => useAsked<DemoPerson[]>('/session/demo');
 export const useAgency = () => useAsked<{ isFounded: boolean }>('/agency');
 export const useEngagements = (isFinished: boolean) => useAsked<EngagementTrack[]>(`/engagements${isFinished ? '?finished=yes' : ''}`);

@@ -8,7 +8,9 @@ import { PopoverPanel } from '../ui/Field.tsx';
 import { hiddenText, phone } from '../ui/tokens.ts';
 import { notify, undoLast } from '../ui/toasts.tsx';
 import { mayLead, useWho } from './session.tsx';
-import { keptTheme, wearTheme, type Theme } from './theme.ts';
+import { useKey } from './use-key.ts';
+import { Shortcuts } from './Shortcuts.tsx';
+import { keptRows, keptTheme, setRows, wearTheme, type Rows, type Theme } from './theme.ts';
 
 const Bar = styled.header`
   position: sticky;
@@ -159,12 +161,20 @@ const THEMES: readonly { readonly id: Theme; readonly name: string }[] = [
   { id: 'dark', name: 'Dark' },
 ];
 
+const ROWS: readonly { readonly id: Rows; readonly name: string }[] = [
+  { id: 'dense', name: 'Dense rows' },
+  { id: 'roomy', name: 'Comfortable rows' },
+];
+
 /** The bar on top and the page below it. */
 export function Shell() {
   const me = useWho();
   const { pathname } = useLocation();
-  useEffect(() => wearTheme(keptTheme()), []);
-  useUndoKey();
+  useEffect(() => {
+    wearTheme(keptTheme());
+    setRows(keptRows());
+  }, []);
+  useKey('u', undoLast);
   const isStaff = me.access !== 'freelancer';
   const places = [
     { to: '/desk', name: 'My desk', count: me.counts.desk },
@@ -199,6 +209,7 @@ export function Shell() {
       <main id="content" tabIndex={-1} style={{ outline: 'none' }}>
         <Outlet />
       </main>
+      <Shortcuts />
     </>
   );
 }
@@ -211,6 +222,7 @@ function MeMenu({ name, initials, line }: { readonly name: string; readonly init
     await navigate('/sign-in');
   };
   const choose = (key: string): void => {
+    if (ROWS.some((rows) => rows.id === key)) return setRows(key as Rows);
     if (key !== 'out') return wearTheme(key as Theme);
     signOut().catch((error: unknown) => notify(error instanceof Error ? error.message : 'Signing out failed.', { tone: 'trouble' }));
   };
@@ -229,26 +241,14 @@ function MeMenu({ name, initials, line }: { readonly name: string; readonly init
               {theme.name}
             </Item>
           ))}
+          {ROWS.map((rows) => (
+            <Item key={rows.id} id={rows.id}>
+              {rows.name}
+            </Item>
+          ))}
           <Item id="out">Sign out</Item>
         </Menu>
       </PopoverPanel>
     </MenuTrigger>
   );
-}
-
-/** `u` takes the newest step back, unless somebody is typing. */
-function useUndoKey(): void {
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent): void => {
-      if (event.key !== 'u' || event.ctrlKey || event.metaKey || event.altKey || isTyping(event.target)) return;
-      if (undoLast()) event.preventDefault();
-    };
-    window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
-  }, []);
-}
-
-/** Whether a key press belongs to a field. */
-export function isTyping(target: EventTarget | null): boolean {
-  return target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
 }

@@ -15,3 +15,17 @@ export function wearTheme(theme: Theme): void {
   else document.documentElement.dataset['theme'] = theme;
   localStorage.setItem(THEME_KEY, theme);
 }
+
+/** How tall the rows of lists are. */
+export type Rows = 'dense' | 'roomy';
+
+const ROWS_KEY = 'crew.rows';
+
+/** The choice kept on this device. */
+export const keptRows = (): Rows => (localStorage.getItem(ROWS_KEY) === 'roomy' ? 'roomy' : 'dense');
+
+/** Sets the rows and keeps them. */
+export function setRows(rows: Rows): void {
+  document.documentElement.dataset['rows'] = rows;
+  localStorage.setItem(ROWS_KEY, rows);
+}

@@ -1,9 +1,10 @@
 import type { EngagementPlan, PlanPhase, PlanTask } from '@crew/contract';
-import { useState } from 'react';
+import { useCallback, useState } from 'react';
 import { GridList, GridListHeader, GridListItem, GridListSection, type Key } from 'react-aria-components';
 import styled from 'styled-components';
 import { call, type ApiError } from '../../api/client.ts';
 import { refreshAll } from '../../api/queries.ts';
+import { useKey } from '../../app/use-key.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Field } from '../../ui/Field.tsx';
 import { Meter } from '../../ui/layout.tsx';
@@ -82,6 +83,12 @@ export function Outline({ plan, today, editing, openTask, onOpen, onHandoff }: O
     if (key !== undefined) onOpen(String(key));
   };
   const [unfolded, setUnfolded] = useState<ReadonlySet<string>>(new Set());
+  const [addingTo, setAddingTo] = useState<string | null>(null);
+  const running = plan.phases.find((phase) => phase.state === 'running')?.id ?? null;
+  useKey(
+    'n',
+    useCallback(() => setAddingTo(running), [running]),
+  );
   const isFolded = (phase: PlanPhase): boolean => phase.state === 'over' && !unfolded.has(phase.id) && plan.engagement.state !== 'finished';
   const turn = (id: string): void =>
     setUnfolded((before) => (before.has(id) ? new Set([...before].filter((other) => other !== id)) : new Set([...before, id])));
@@ -104,6 +111,8 @@ export function Outline({ plan, today, editing, openTask, onOpen, onHandoff }: O
               today={today}
               engagementId={plan.engagement.id}
               isFolded={isFolded(phase)}
+              isAdding={addingTo === phase.id}
+              onAdding={(isAdding) => setAddingTo(isAdding ? phase.id : null)}
               onFold={() => turn(phase.id)}
               onHandoff={onHandoff}
             />
@@ -123,12 +132,13 @@ interface PhaseLineProps {
   readonly today: string;
   readonly engagementId: string;
   readonly isFolded: boolean;
+  readonly isAdding: boolean;
+  readonly onAdding: (isAdding: boolean) => void;
   readonly onFold: () => void;
   readonly onHandoff: (handoffId: string) => void;
 }
 
-function PhaseLine({ phase, tasks, today, engagementId, isFolded, onFold, onHandoff }: PhaseLineProps) {
-  const [isAdding, setAdding] = useState(false);
+function PhaseLine({ phase, tasks, today, engagementId, isFolded, isAdding, onAdding, onFold, onHandoff }: PhaseLineProps) {
   const live = tasks.filter((task) => task.status !== 'dropped');
   const done = live.filter((task) => task.status === 'done').length;
   return (
@@ -147,11 +157,11 @@ function PhaseLine({ phase, tasks, today, engagementId, isFolded, onFold, onHand
           {isFolded ? `Show ${count(tasks.length, 'task')}` : 'Fold'}
         </Button>
       ) : (
-        <Button kind="quiet" onPress={() => setAdding(!isAdding)}>
+        <Button kind="quiet" onPress={() => onAdding(!isAdding)}>
           Add task
         </Button>
       )}
-      {isAdding ? <AddTask engagementId={engagementId} phaseId={phase.id} onClose={() => setAdding(false)} /> : null}
+      {isAdding ? <AddTask engagementId={engagementId} phaseId={phase.id} onClose={() => onAdding(false)} /> : null}
     </>
   );
 }

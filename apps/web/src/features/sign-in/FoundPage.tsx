@@ -5,7 +5,7 @@ import { Navigate, useNavigate } from 'react-router';
 import styled from 'styled-components';
 import { mutate } from 'swr';
 import { ApiError, call } from '../../api/client.ts';
-import { useAgency } from '../../api/queries.ts';
+import { enterSession, useAgency } from '../../api/queries.ts';
 import { Button } from '../../ui/Button.tsx';
 import { FormField } from '../../ui/FormField.tsx';
 import { Loading, Page, Panel } from '../../ui/layout.tsx';
@@ -52,7 +52,7 @@ export function FoundPage() {
   const found = form.handleSubmit(async (input) => {
     try {
       await call('POST', '/agency', input);
-      await mutate('/session');
+      await enterSession();
       await navigate('/', { replace: true });
       await mutate('/agency');
     } catch (error) {

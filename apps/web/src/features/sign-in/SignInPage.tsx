@@ -6,9 +6,8 @@ import { Button as AriaButton } from 'react-aria-components';
 import { useForm } from 'react-hook-form';
 import { Navigate, useLocation, useNavigate } from 'react-router';
 import styled from 'styled-components';
-import { mutate } from 'swr';
 import { ApiError, call } from '../../api/client.ts';
-import { useAgency, useDemoPeople } from '../../api/queries.ts';
+import { enterSession, useAgency, useDemoPeople } from '../../api/queries.ts';
 import { Mark } from '../../app/Shell.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { FormField } from '../../ui/FormField.tsx';
@@ -119,7 +118,7 @@ export function SignInPage() {
   if (agency?.isFounded === false) return <Navigate to="/found" replace />;
   const enter = async (path: string, body: object): Promise<void> => {
     await call('POST', path, body);
-    await mutate('/session');
+    await enterSession();
     await navigate(from, { replace: true });
   };
   const enterAs = (person: DemoPerson): void => {

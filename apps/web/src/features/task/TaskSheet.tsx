@@ -178,6 +178,7 @@ function TaskBody({
         <dt>Priority</dt>
         <dd>{isMine ? task.priority : <PriorityChoice task={task} onEdit={onEdit} />}</dd>
       </Facts>
+      <Description task={task} isReadOnly={isMine} onEdit={onEdit} />
       <Steps task={task} />
       <SheetPart>
         <h3>What happened</h3>
@@ -228,6 +229,32 @@ function TitleField({
         if (event.key === 'Enter') event.currentTarget.blur();
       }}
     />
+  );
+}
+
+/** What there is to know, saved when it is left. */
+function Description({ task, isReadOnly, onEdit }: { readonly task: Task; readonly isReadOnly: boolean; readonly onEdit: OnEdit }) {
+  const [text, setText] = useState(task.description);
+  const save = (): void => {
+    if (text === task.description) return;
+    onEdit({ description: text }, { description: task.description }).then(
+      (isSaved) => (isSaved ? undefined : setText(task.description)),
+      () => setText(task.description),
+    );
+  };
+  return (
+    <SheetPart>
+      <Field
+        isLong
+        isTight
+        label="What there is to know"
+        value={text}
+        onChange={setText}
+        onBlur={save}
+        isReadOnly={isReadOnly}
+        placeholder="Context, links, what good looks like"
+      />
+    </SheetPart>
   );
 }
 

@@ -115,11 +115,13 @@ function TemplateRow({ template }: { readonly template: TemplateSummary }) {
         <small>{template.description}</small>
       </div>
       <div>
-        <Shape aria-hidden="true">
-          {template.phases.map((phase) => (
-            <i key={phase.name} title={phase.name} style={{ flex: Math.max(1, Math.sqrt(phase.days)) }} />
-          ))}
-        </Shape>
+        {template.kind === 'engagement' ? (
+          <Shape aria-hidden="true">
+            {template.phases.map((phase) => (
+              <i key={phase.name} title={phase.name} style={{ flex: Math.max(1, Math.sqrt(phase.days)) }} />
+            ))}
+          </Shape>
+        ) : null}
         <small>{template.kind === 'engagement' ? template.phases.map((phase) => phase.name).join(' · ') : ''}</small>
       </div>
       <span>

@@ -1,15 +1,14 @@
-import { useEffect } from 'react';
-import { isTyping } from '../../app/Shell.tsx';
+import { useCallback } from 'react';
+import { useKey } from '../../app/use-key.ts';
 
 /** `[` and `]` go a period earlier or later. */
 export function usePeriodKeys(move: (periods: number) => void): void {
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent): void => {
-      if (isTyping(event.target) || event.ctrlKey || event.metaKey || event.altKey) return;
-      if (event.key === '[') move(-1);
-      if (event.key === ']') move(1);
-    };
-    window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
-  }, [move]);
+  useKey(
+    '[',
+    useCallback(() => move(-1), [move]),
+  );
+  useKey(
+    ']',
+    useCallback(() => move(1), [move]),
+  );
 }

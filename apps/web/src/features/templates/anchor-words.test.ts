@@ -1,0 +1,26 @@
+import type { TemplateTaskView } from '@crew/contract';
+import { anchorWords } from './anchor-words.ts';
+
+type When = Pick<TemplateTaskView, 'anchor' | 'after' | 'days'>;
+const at = (anchor: When['anchor'], after: When['after'] = [], days = 2): When => ({ anchor, after, days });
+const tie = (type: string, lag = 0): When['after'][number] => ({ taskId: '1', title: 'Storyline', type, lag });
+const START = { at: 'phase-start', offset: 0 } as const;
+
+test.each<[string, When]>([
+  ['at the start', at(START)],
+  ['at the start, a moment', at(START, [], 0)],
+  ['day 2 of the phase', at({ at: 'phase-start', offset: 1 })],
+  ['day 5 of the engagement', at({ at: 'engagement-start', offset: 4 })],
+  ['ends 3 days before the phase does', at({ at: 'before-phase-end', offset: 3 })],
+  ['ends 12 days before the promise', at({ at: 'before-promise', offset: 12 })],
+  ['after Storyline', at(START, [tie('FS')])],
+  ['2 days after Storyline', at(START, [tie('FS', 2)])],
+  ['1 day before the end of Storyline', at(START, [tie('FS', -1)])],
+  ['with the start of Storyline', at(START, [tie('SS')])],
+  ['1 day after the start of Storyline', at(START, [tie('SS', 1)])],
+  ['ends with Storyline', at(START, [tie('FF')])],
+  ['ends when Storyline starts', at(START, [tie('SF')])],
+  ['after Storyline and ends 12 days before the promise', at({ at: 'before-promise', offset: 12 }, [tie('FS')])],
+])('“%s”', (words, when) => {
+  expect(anchorWords(when)).toBe(words);
+});
