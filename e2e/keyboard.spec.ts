@@ -60,7 +60,7 @@ test('single keys: a new task, the list of keys', async ({ page, world }) => {
   await page.keyboard.press('Escape');
   await expect(page.getByRole('complementary', { name: 'Shortcuts' })).toHaveCount(0);
   await page.keyboard.press('n');
-  await expect(page.getByRole('textbox', { name: 'Title of the new task' })).toBeFocused();
+  await expect(page.getByRole('textbox', { name: 'New task in Fabrication' })).toBeFocused();
   await page.keyboard.type('Spare key for the gate');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('row', { name: 'Spare key for the gate' })).toBeVisible();

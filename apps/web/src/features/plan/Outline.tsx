@@ -92,37 +92,39 @@ export function Outline({ plan, today, editing, openTask, onOpen, onHandoff }: O
   const isFolded = (phase: PlanPhase): boolean => phase.state === 'over' && !unfolded.has(phase.id) && plan.engagement.state !== 'finished';
   const turn = (id: string): void =>
     setUnfolded((before) => (before.has(id) ? new Set([...before].filter((other) => other !== id)) : new Set([...before, id])));
+  const adding = plan.phases.find((phase) => phase.id === addingTo);
   return (
-    <List
-      aria-label="Tasks by phase"
-      selectionMode="single"
-      escapeKeyBehavior="none"
-      selectionBehavior="replace"
-      selectedKeys={openTask === null ? [] : [openTask]}
-      onSelectionChange={select}
-      onAction={(key) => onOpen(String(key))}
-    >
-      {plan.phases.map((phase) => (
-        <GridListSection key={phase.id} id={`phase-${phase.id}`}>
-          <PhaseHead $isFolded={isFolded(phase)}>
-            <PhaseLine
-              phase={phase}
-              tasks={plan.tasks.filter((task) => task.phaseId === phase.id)}
-              today={today}
-              engagementId={plan.engagement.id}
-              isFolded={isFolded(phase)}
-              isAdding={addingTo === phase.id}
-              onAdding={(isAdding) => setAddingTo(isAdding ? phase.id : null)}
-              onFold={() => turn(phase.id)}
-              onHandoff={onHandoff}
-            />
-          </PhaseHead>
-          {(isFolded(phase) ? [] : plan.tasks.filter((task) => task.phaseId === phase.id)).map((task) => (
-            <TaskRow key={task.id} task={task} today={today} editing={editing} />
-          ))}
-        </GridListSection>
-      ))}
-    </List>
+    <div>
+      {adding === undefined ? null : <AddTask engagementId={plan.engagement.id} phase={adding} onClose={() => setAddingTo(null)} />}
+      <List
+        aria-label="Tasks by phase"
+        selectionMode="single"
+        escapeKeyBehavior="none"
+        selectionBehavior="replace"
+        selectedKeys={openTask === null ? [] : [openTask]}
+        onSelectionChange={select}
+        onAction={(key) => onOpen(String(key))}
+      >
+        {plan.phases.map((phase) => (
+          <GridListSection key={phase.id} id={`phase-${phase.id}`}>
+            <PhaseHead $isFolded={isFolded(phase)}>
+              <PhaseLine
+                phase={phase}
+                tasks={plan.tasks.filter((task) => task.phaseId === phase.id)}
+                today={today}
+                isFolded={isFolded(phase)}
+                onAdd={() => setAddingTo(phase.id)}
+                onFold={() => turn(phase.id)}
+                onHandoff={onHandoff}
+              />
+            </PhaseHead>
+            {(isFolded(phase) ? [] : plan.tasks.filter((task) => task.phaseId === phase.id)).map((task) => (
+              <TaskRow key={task.id} task={task} today={today} editing={editing} />
+            ))}
+          </GridListSection>
+        ))}
+      </List>
+    </div>
   );
 }
 
@@ -130,15 +132,13 @@ interface PhaseLineProps {
   readonly phase: PlanPhase;
   readonly tasks: readonly PlanTask[];
   readonly today: string;
-  readonly engagementId: string;
   readonly isFolded: boolean;
-  readonly isAdding: boolean;
-  readonly onAdding: (isAdding: boolean) => void;
+  readonly onAdd: () => void;
   readonly onFold: () => void;
   readonly onHandoff: (handoffId: string) => void;
 }
 
-function PhaseLine({ phase, tasks, today, engagementId, isFolded, isAdding, onAdding, onFold, onHandoff }: PhaseLineProps) {
+function PhaseLine({ phase, tasks, today, isFolded, onAdd, onFold, onHandoff }: PhaseLineProps) {
   const live = tasks.filter((task) => task.status !== 'dropped');
   const done = live.filter((task) => task.status === 'done').length;
   return (
@@ -157,11 +157,10 @@ function PhaseLine({ phase, tasks, today, engagementId, isFolded, isAdding, onAd
           {isFolded ? `Show ${count(tasks.length, 'task')}` : 'Fold'}
         </Button>
       ) : (
-        <Button kind="quiet" onPress={() => onAdding(!isAdding)}>
+        <Button kind="quiet" onPress={onAdd}>
           Add task
         </Button>
       )}
-      {isAdding ? <AddTask engagementId={engagementId} phaseId={phase.id} onClose={() => onAdding(false)} /> : null}
     </>
   );
 }
@@ -173,42 +172,66 @@ function phaseWords(phase: PlanPhase, done: string, today: string): string {
   return `starts when it is picked up · planned ${span} · ${done}`;
 }
 
+const AddBar = styled.form`
+  position: sticky;
+  top: 54px;
+  z-index: 5;
+  display: flex;
+  align-items: start;
+  gap: 8px;
+  margin-bottom: 6px;
+  padding: 10px 12px 0;
+  background: var(--panel);
+  border: 1px solid var(--petrol);
+  border-radius: 7px;
+  > div {
+    flex: 0 1 440px;
+  }
+  > button {
+    margin-top: 20px;
+  }
+`;
+
+/** Stands outside the list: a list takes typed letters as a search among its rows. */
 function AddTask({
   engagementId,
-  phaseId,
+  phase,
   onClose,
 }: {
   readonly engagementId: string;
-  readonly phaseId: string;
+  readonly phase: PlanPhase;
   readonly onClose: () => void;
 }) {
   const [title, setTitle] = useState('');
   const [trouble, setTrouble] = useState<string>();
   const add = async (): Promise<void> => {
     try {
-      await call('POST', `/engagements/${engagementId}/tasks`, { phaseId, title });
+      await call('POST', `/engagements/${engagementId}/tasks`, { phaseId: phase.id, title });
       await refreshAll();
-      notify(`“${title}” added.`);
+      notify(`“${title}” added to ${phase.name}.`);
       onClose();
     } catch (error) {
       setTrouble((error as ApiError).message);
     }
   };
   return (
-    <form
-      style={{ flexBasis: '100%', display: 'flex', gap: 8, alignItems: 'start' }}
+    <AddBar
+      aria-label={`New task in ${phase.name}`}
       onSubmit={(event) => {
         event.preventDefault();
         void add();
       }}
     >
-      <div style={{ flex: '0 1 420px' }}>
-        <Field label="Title of the new task" value={title} onChange={setTitle} error={trouble} autoFocus />
+      <div>
+        <Field label={`New task in ${phase.name}`} value={title} onChange={setTitle} error={trouble} autoFocus />
       </div>
-      <Button kind="primary" type="submit" style={{ marginTop: 20 }}>
+      <Button kind="primary" type="submit">
         Add
       </Button>
-    </form>
+      <Button kind="quiet" onPress={onClose}>
+        Not now
+      </Button>
+    </AddBar>
   );
 }
 
