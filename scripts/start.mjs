@@ -53,7 +53,7 @@ server.once('exit', (code) => {
 for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => server.kill('SIGTERM'));
 
 await whenReady(`http://127.0.0.1:${port}/api/health`);
-console.log(`\nNimble Crew is at http://127.0.0.1:${port}\nCtrl-C stops it.`);
+if (server.exitCode === null && !server.killed) console.log(`\nNimble Crew is at http://127.0.0.1:${port}\nCtrl-C stops it.`);
 
 /** One secret per installation, readable by its owner only. */
 function readSecret() {
@@ -64,12 +64,14 @@ function readSecret() {
   return readFileSync(path, 'utf8');
 }
 
-/** Waits until the server answers. */
+/** Waits until the server answers; a slow machine gets its time. */
 async function whenReady(url) {
-  for (let tries = 0; tries < 150; tries++) {
-    const answer = await fetch(url).catch(() => null);
+  const until = Date.now() + 180_000;
+  while (Date.now() < until) {
+    const answer = await fetch(url, { signal: AbortSignal.timeout(5000) }).catch(() => null);
     if (answer?.ok) return;
     await new Promise((resolve) => setTimeout(resolve, 200));
   }
-  fail('The server did not come up; what it said stands above.');
+  console.error('The server did not come up within three minutes; what it said stands above.');
+  server.kill('SIGTERM');
 }
