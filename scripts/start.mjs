@@ -16,6 +16,11 @@ function fail(message) {
 
 await freePort(port).catch(() => fail(`Port ${port} is taken. Stop what uses it, or choose another: CREW_PORT=4181 ./start`));
 
+// Some ports are closed to web pages everywhere; asking one fails at once and without a network code.
+const asked = await fetch(`http://127.0.0.1:${port}`).catch((error) => error);
+if (asked.cause !== undefined && asked.cause.code === undefined)
+  fail(`Browsers refuse to open port ${port}. Choose another: CREW_PORT=4181 ./start`);
+
 console.log('Building …');
 const built = spawnSync('npm', ['run', '-s', 'build'], { cwd: projectRoot, encoding: 'utf8' });
 if (built.status !== 0) fail(`The build failed:\n${built.stdout}${built.stderr}`);

@@ -29,7 +29,7 @@ export class StartEngagement {
     return this.database.transaction(async (manager) => {
       await requireClient(manager, who, input);
       const laid = await this.dryRun.lay(manager, who, input);
-      const dryRun = await this.dryRun.run(manager, who, input);
+      const dryRun = await this.dryRun.describe(manager, who, { plan: input, laid });
       const people = new Map(dryRun.roles.map((role) => [role.roleId, role.chosen?.id ?? null]));
       const made = new Making({ manager, who, now: this.clock.now(), laid, people });
       const engagementId = await made.engagement(input);

@@ -45,7 +45,15 @@ export class DryRunTemplate {
 
   /** The whole dry run, with people for roles and whom it would overload. */
   async run(manager: EntityManager, who: Who, plan: PlanEngagement): Promise<DryRun> {
-    const laid = await this.lay(manager, who, plan);
+    return this.describe(manager, who, { plan, laid: await this.lay(manager, who, plan) });
+  }
+
+  /** What a template that has been laid comes to. */
+  async describe(
+    manager: EntityManager,
+    who: Who,
+    { plan, laid }: { readonly plan: PlanEngagement; readonly laid: LaidTemplate },
+  ): Promise<DryRun> {
     const known = await readFamiliarity(manager, plan.clientId ?? null);
     const roles = proposePeople(laid, plan, { known, today: this.clock.today(), askedBy: who.personId });
     return renderDryRun(laid, roles, this.clock.today());

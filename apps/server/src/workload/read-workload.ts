@@ -77,16 +77,12 @@ function toRow({ person, calendar, days, tasks }: RowFacts): WorkloadRow {
   return {
     person: { id: person.id, name: person.name, initials: person.initials },
     roles: person.roles,
-    days: days.map((day) => ({
-      ...day,
-      isOff: day.capacity < capacityOn(calendar, always, parseDay(day.date) as number) || isFreeWeekday(person, calendar, day.date),
-    })),
+    days: days.map((day) => {
+      const date = parseDay(day.date) as number;
+      const usual = capacityOn(calendar, always, date);
+      // Away, or a weekday the agency works and this person never does.
+      return { ...day, isOff: day.capacity < usual || (usual === 0 && isOpen(calendar, date)) };
+    }),
     tasks,
   };
-}
-
-/** A day the agency works and this person does not. */
-function isFreeWeekday(person: PersonFacts, calendar: Calendar, date: string): boolean {
-  const day = parseDay(date) as number;
-  return isOpen(calendar, day) && capacityOn(calendar, readPerson({ ...person, off: [], reserve: 0 }, person.id), day) === 0;
 }
