@@ -42,7 +42,7 @@ export function requireWhole(value: unknown, at: Place, least = Number.MIN_SAFE_
 
 /** A calendar day as a day number. */
 export function requireDay(value: unknown, at: Place): number {
-  const day = typeof value === 'string' ? parseDay(value) : null;
+  const day = parseDay(value);
   if (day === null) refuse({ kind: 'invalid-day', at: placeOf(at), given: String(value) });
   return day as number;
 }
@@ -51,10 +51,13 @@ export function requireDay(value: unknown, at: Place): number {
 export function indexById(items: readonly { readonly id: string }[], list: string): Map<string, number> {
   const index = new Map<string, number>();
   for (let position = 0; position < items.length; position++) {
-    requireObject(items[position], () => `${list}[${position}]`);
-    const id = requireId((items[position] as { id: unknown }).id, () => `${list}[${position}].id`);
-    if (index.has(id)) refuse({ kind: 'duplicate-id', at: list, id });
-    index.set(id, position);
+    const item: unknown = items[position];
+    if (typeof item !== 'object' || item === null) requireObject(item, `${list}[${position}]`);
+    const id = (item as { readonly id: unknown }).id;
+    if (typeof id !== 'string' || id === '') requireId(id, `${list}[${position}].id`);
+    index.set(id as string, position);
+    // One look-up an item: the index grew by one, or the id was there already.
+    if (index.size === position) refuse({ kind: 'duplicate-id', at: list, id: id as string });
   }
   return index;
 }

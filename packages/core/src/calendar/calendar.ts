@@ -11,8 +11,8 @@ export interface CalendarInput {
 /**
  * A calendar ready for arithmetic. Open days are counted by rank: `rank(day)` is how many
  * open days lie before it, `select(rank)` the open day with that many before it. The week
- * repeats, so both are a division plus a binary search over the closed days only: adding
- * n working days costs the same for 1 and for 10 000, and the calendar has no horizon.
+ * repeats, so both are a division plus a look-up among the closed days only: adding n working
+ * days costs the same for 1 and for 10 000, and the calendar has no horizon.
  */
 export interface Calendar {
   readonly week: readonly number[];
@@ -21,11 +21,22 @@ export interface Calendar {
   readonly weekdayRank: Int32Array;
   /** The weekday of the n-th open weekday. */
   readonly openWeekday: Int32Array;
-  /** Closed days that would have been open, ascending. */
-  readonly closed: Int32Array;
+  /** Closed days that would have been open. */
+  readonly closed: Steps;
   /** Rank of each of those closed days. */
-  readonly closedRank: Int32Array;
+  readonly closedRank: Steps;
 }
+
+/** Ascending numbers of which one asks how many are smaller than a value. */
+interface Steps {
+  readonly values: Int32Array;
+  readonly first: number;
+  /** How many are smaller than first + n, for every n up to the last; null when they lie too far apart. */
+  readonly below: Int32Array | null;
+}
+
+/** About 55 years of days: beyond it a table would cost more than the search it saves. */
+const TABLE_SPAN = 20_000;
 
 const MONDAY_OFFSET = 3; // 1970-01-01 was a Thursday
 
@@ -42,10 +53,22 @@ export function readCalendar(input: CalendarInput, at: string): Calendar {
   if (open.length === 0) refuse({ kind: 'no-working-day', at: `${at}.week` });
   requireList(input.closed ?? [], `${at}.closed`);
   const days = (input.closed ?? []).map((day, position) => requireDay(day, `${at}.closed[${position}]`));
-  const closed = Int32Array.from([...new Set(days)].filter((day) => (week[weekdayOf(day)] ?? 0) > 0)).sort();
+  const closed = readSteps(Int32Array.from([...new Set(days)].filter((day) => (week[weekdayOf(day)] ?? 0) > 0)).sort());
   const weekdayRank = Int32Array.from({ length: 7 }, (_, weekday) => open.filter((other) => other < weekday).length);
   const base = { week, perWeek: open.length, weekdayRank, openWeekday: Int32Array.from(open), closed };
-  return { ...base, closedRank: closed.map((day, position) => weekRank(base, day) - position) };
+  return { ...base, closedRank: readSteps(closed.values.map((day, position) => weekRank(base, day) - position)) };
+}
+
+function readSteps(values: Int32Array): Steps {
+  const first = values[0] ?? 0;
+  const span = (values.at(-1) ?? 0) - first + 1;
+  if (span > TABLE_SPAN) return { values, first, below: null };
+  const below = new Int32Array(span);
+  for (let place = 0, offset = 0; offset < span; offset++) {
+    while ((values[place] as number) < first + offset) place++;
+    below[offset] = place;
+  }
+  return { values, first, below };
 }
 
 /** Seven whole numbers of minutes, Monday first. */
@@ -62,17 +85,17 @@ export function readWeek(week: unknown, at: string): readonly number[] {
 /** True when the weekday has minutes and the day is not closed. */
 export function isOpen(calendar: Calendar, day: DayNumber): boolean {
   if ((calendar.week[weekdayOf(day)] ?? 0) === 0) return false;
-  return calendar.closed[lowerBound(calendar.closed, day)] !== day;
+  return calendar.closed.values[countBelow(calendar.closed, day)] !== day;
 }
 
 /** How many open days lie before `day`, counted from a fixed origin (may be negative). */
 export function rank(calendar: Calendar, day: DayNumber): number {
-  return weekRank(calendar, day) - lowerBound(calendar.closed, day);
+  return weekRank(calendar, day) - countBelow(calendar.closed, day);
 }
 
 /** The open day that has `index` open days before it: `select(rank(d)) === d` for every open d. */
 export function select(calendar: Calendar, index: number): DayNumber {
-  const raw = index + lowerBound(calendar.closedRank, index + 1);
+  const raw = index + countBelow(calendar.closedRank, index + 1);
   const week = Math.floor(raw / calendar.perWeek);
   return week * 7 - MONDAY_OFFSET + (calendar.openWeekday[raw - week * calendar.perWeek] as number);
 }
@@ -118,8 +141,15 @@ function weekRank(calendar: Pick<Calendar, 'perWeek' | 'weekdayRank'>, day: DayN
   return week * calendar.perWeek + (calendar.weekdayRank[day + MONDAY_OFFSET - week * 7] as number);
 }
 
-/** How many entries of an ascending array are smaller than `value`. */
-function lowerBound(ascending: Int32Array, value: number): number {
+/** How many of the steps are smaller than `value`: one look-up within the table, none outside it. */
+function countBelow(steps: Steps, value: number): number {
+  const offset = value - steps.first;
+  if (offset <= 0) return 0;
+  if (steps.below === null) return searchBelow(steps.values, value);
+  return offset < steps.below.length ? (steps.below[offset] as number) : steps.values.length;
+}
+
+function searchBelow(ascending: Int32Array, value: number): number {
   let low = 0;
   let high = ascending.length;
   while (low < high) {

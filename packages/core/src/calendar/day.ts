@@ -10,8 +10,8 @@ const ERA_DAYS = 146_097;
 const DAYS_TO_ERA = 719_468; // from 0000-03-01 to 1970-01-01
 
 /** Day number of an ISO day, or null when the text is no such day (`2026-02-30`, `soon`). Inverse of `formatDay`. */
-export function parseDay(text: string): DayNumber | null {
-  if (text.length !== 10 || text.charCodeAt(4) !== DASH || text.charCodeAt(7) !== DASH) return null;
+export function parseDay(text: unknown): DayNumber | null {
+  if (typeof text !== 'string' || text.length !== 10 || text.charCodeAt(4) !== DASH || text.charCodeAt(7) !== DASH) return null;
   const year = digits(text, 0, 4);
   const month = digits(text, 5, 7);
   const date = digits(text, 8, 10);

@@ -96,15 +96,33 @@ export class LoadBook {
     const span = part.last - part.first + 1;
     if (span <= 0) return this.fill(person, part);
     if (span > SEARCH_DAYS) return this.placeLong(person, part, span);
-    let hasRoom = false;
+    let usual = 0;
+    let openDays = 0;
+    let isEven = true;
     for (let day = 0; day < span; day++) {
       const capacity = this.capacityAt(person, part.first + day);
       this.weights[day] = capacity;
-      if (capacity > 0) hasRoom = true;
+      if (capacity === 0) continue;
+      openDays++;
+      if (usual === 0) usual = capacity;
+      else if (capacity !== usual) isEven = false;
     }
-    if (!hasRoom) return this.fill(person, part);
+    if (openDays === 0) return this.fill(person, part);
+    if (isEven) return this.placeEvenly(person, part, openDays);
     splitInto({ whole: part.minutes, weights: this.weights, first: 0, last: span, parts: this.parts, fractions: this.fractions });
     for (let day = 0; day < span; day++) this.put(person, part.first + day, (this.parts[day] as number) * part.sign);
+  }
+
+  /** The usual case, days of one length: largest remainder then means one minute more on the first days. */
+  private placeEvenly(person: number, part: Part, openDays: number): void {
+    const share = Math.floor(part.minutes / openDays);
+    let rest = part.minutes - share * openDays;
+    const span = part.last - part.first + 1;
+    for (let day = 0; day < span; day++) {
+      if (this.weights[day] === 0) continue;
+      this.put(person, part.first + day, (rest > 0 ? share + 1 : share) * part.sign);
+      rest--;
+    }
   }
 
   private placeLong(person: number, part: Part, span: number): void {

@@ -1,6 +1,6 @@
 import { readCalendar } from '../calendar/calendar.ts';
 import { readPerson } from '../calendar/capacity.ts';
-import { formatDay } from '../calendar/day.ts';
+import { formatDay, parseDay } from '../calendar/day.ts';
 import { indexById, refuse, requireDay, requireList, requireObject, requireWhole } from '../check.ts';
 import { attempt, type Result } from '../result.ts';
 import { LoadBook, type LoadItem } from './book.ts';
@@ -58,27 +58,41 @@ export function remainingMinutes(
 
 /** One task as the book takes it. */
 export function readItem(task: LoadTaskInput, personIndex: ReadonlyMap<string, number>, defaultMinutes: number): LoadItem {
-  const at = (): string => `tasks[${task.id}]`;
-  for (const field of ['estimate', 'logged', 'remaining'] as const) {
-    if (!isMissing(task[field])) requireWhole(task[field], () => `${at()}.${field}`, 0);
-  }
-  if (!isMissing(task.likelihood) && requireWhole(task.likelihood, () => `${at()}.likelihood`, 0) > 100) {
-    refuse({ kind: 'invalid-field', at: `${at()}.likelihood`, expected: 'a percentage from 0 to 100' });
-  }
-  const first = requireDay(task.start, () => `${at()}.start`);
-  const last = requireDay(task.due, () => `${at()}.due`);
-  if (last < first) refuse({ kind: 'invalid-field', at: `${at()}.due`, expected: 'on or after start' });
-  requireList(task.assignees, () => `${at()}.assignees`);
+  if (!hasPlainMinutes(task)) requireMinutes(task);
+  const first = parseDay(task.start) ?? requireDay(task.start, `tasks[${task.id}].start`);
+  const last = parseDay(task.due) ?? requireDay(task.due, `tasks[${task.id}].due`);
+  if (last < first) refuse({ kind: 'invalid-field', at: `tasks[${task.id}].due`, expected: 'on or after start' });
+  if (!Array.isArray(task.assignees)) requireList(task.assignees, `tasks[${task.id}].assignees`);
   const people: number[] = [];
   const shares: number[] = [];
   for (const assignee of task.assignees) {
-    requireObject(assignee, () => `${at()}.assignees`);
-    const person = personIndex.get(assignee.person as string);
-    if (person === undefined) refuse({ kind: 'unknown-id', at: `${at()}.assignees`, id: String(assignee.person) });
-    people.push(person as number);
-    shares.push(assignee.share === undefined ? 1 : requireWhole(assignee.share, () => `${at()}.assignees.share`, 1));
+    const person = typeof assignee === 'object' && assignee !== null ? personIndex.get(assignee.person) : undefined;
+    if (person === undefined) return refuseAssignee(task, assignee);
+    people.push(person);
+    shares.push(assignee.share === undefined ? 1 : requireWhole(assignee.share, () => `tasks[${task.id}].assignees.share`, 1));
   }
   return { minutes: remainingMinutes(task, defaultMinutes), first, last, people, shares };
+}
+
+const isMinutes = (value: unknown): boolean => isMissing(value) || (Number.isSafeInteger(value) && (value as number) >= 0);
+
+const hasPlainMinutes = (task: LoadTaskInput): boolean =>
+  isMinutes(task.estimate) && isMinutes(task.logged) && isMinutes(task.remaining) && isMissing(task.likelihood);
+
+/** The careful reading, with the place of what is wrong; tasks without any of it do not pay for it. */
+function requireMinutes(task: LoadTaskInput): void {
+  for (const field of ['estimate', 'logged', 'remaining'] as const) {
+    if (!isMissing(task[field])) requireWhole(task[field], `tasks[${task.id}].${field}`, 0);
+  }
+  if (!isMissing(task.likelihood) && requireWhole(task.likelihood, `tasks[${task.id}].likelihood`, 0) > 100) {
+    refuse({ kind: 'invalid-field', at: `tasks[${task.id}].likelihood`, expected: 'a percentage from 0 to 100' });
+  }
+}
+
+function refuseAssignee(task: LoadTaskInput, assignee: unknown): never {
+  const at = `tasks[${task.id}].assignees`;
+  requireObject(assignee, at);
+  return refuse({ kind: 'unknown-id', at, id: String(assignee['person']) });
 }
 
 function renderDays(book: LoadBook, person: number, dates: readonly string[]): LoadDay[] {

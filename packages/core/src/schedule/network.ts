@@ -1,7 +1,7 @@
 import { indexById, refuse, requireDay, requireId, requireList, requireObject, requireWhole } from '../check.ts';
 import { ProblemError } from '../result.ts';
 import { findLoop } from './loop.ts';
-import type { AnchorInput, PhaseInput, ScheduleInput, TaskInput } from './types.ts';
+import type { AnchorInput, LinkInput, PhaseInput, ScheduleInput, TaskInput } from './types.ts';
 
 /** How a node gets its place. */
 export const FREE = 0;
@@ -46,7 +46,6 @@ export interface LateTask {
 }
 
 const NO_OFFSET = -1_000_000_000;
-const LINK_KIND: Readonly<Record<string, number>> = { FS: 0, SS: FROM_START, FF: TO_END, SF: FROM_START | TO_END };
 const ANCHORS = ['phase-start', 'engagement-start', 'before-phase-end', 'before-promise'];
 
 /** Reads phases and tasks into a network; throws a problem naming the field, the id or the loop. */
@@ -83,7 +82,8 @@ class NetworkBuilder {
     this.phaseIndex = indexById(phases, 'phases');
     this.taskIndex = indexById(tasks, 'tasks');
     const nodes = phases.length * 2 + tasks.length;
-    const room = nodes + tasks.length + tasks.reduce((sum, task) => sum + (Array.isArray(task.after) ? task.after.length : 0), 0);
+    let room = nodes + tasks.length;
+    for (const task of tasks) if (Array.isArray(task.after)) room += task.after.length;
     this.targets = new Int32Array(room);
     this.sources = new Int32Array(room);
     this.weights = new Int32Array(room);
@@ -94,9 +94,11 @@ class NetworkBuilder {
     this.finishDay = new Int32Array(nodes);
     this.remaining = new Int32Array(nodes);
     this.engagementOffset = new Int32Array(nodes).fill(NO_OFFSET);
-    tasks.forEach((task, index) => {
-      this.days[this.taskNode(index)] = requireWhole(task.days, () => `tasks[${task.id}].days`, 0);
-    });
+    for (let index = 0; index < tasks.length; index++) {
+      const task = tasks[index] as TaskInput;
+      const days = task.days;
+      this.days[this.taskNode(index)] = Number.isSafeInteger(days) && days >= 0 ? days : requireWhole(days, `tasks[${task.id}].days`, 0);
+    }
   }
 
   private taskNode(index: number): number {
@@ -107,18 +109,23 @@ class NetworkBuilder {
     return this.phases.length + index;
   }
 
-  /** Adds start[target] ≥ source + lag (or end[target], by kind) and returns the edge's position. */
-  private edge(source: number, target: number, { lag, kind }: { readonly lag: number; readonly kind: number }): number {
+  /** Adds start[target] ≥ end[source] + lag and returns the edge's position. */
+  private edge(source: number, target: number, lag: number): number {
     this.sources[this.edges] = source;
     this.targets[this.edges] = target;
-    this.kinds[this.edges] = kind;
-    this.weights[this.edges] = kind & TO_END ? lag - (this.days[target] as number) : lag;
+    this.weights[this.edges] = lag;
     return this.edges++;
+  }
+
+  /** Makes an edge leave the start of its source or bind the end of its target. */
+  private turn(edge: number, kind: number): void {
+    this.kinds[edge] = kind;
+    if (kind & TO_END) this.weights[edge] = (this.weights[edge] as number) - (this.days[this.targets[edge] as number] as number);
   }
 
   addPhase(phase: PhaseInput, index: number): void {
     const at = `phases[${phase.id}]`;
-    this.edge(index, this.phaseEnd(index), { lag: 0, kind: 0 });
+    this.edge(index, this.phaseEnd(index), 0);
     if (phase.actual !== undefined) {
       requireObject(phase.actual, `${at}.actual`);
       const { start, finish } = phase.actual;
@@ -133,46 +140,39 @@ class NetworkBuilder {
     if (phase.after.edge !== 'finish' && phase.after.edge !== 'start') {
       return refuse({ kind: 'invalid-field', at: `${at}.after.edge`, expected: '"finish" or "start"' });
     }
-    this.edge(phase.after.edge === 'finish' ? this.phaseEnd(before) : before, index, { lag, kind: 0 });
+    this.edge(phase.after.edge === 'finish' ? this.phaseEnd(before) : before, index, lag);
   }
 
   addTask(task: TaskInput, index: number): void {
-    const at = (): string => `tasks[${task.id}]`;
-    const phase = this.phaseIndex.get(requireId(task.phase, () => `${at()}.phase`));
-    if (phase === undefined) return refuse({ kind: 'unknown-id', at: `${at()}.phase`, id: task.phase });
+    const phase = this.phaseIndex.get(task.phase);
+    if (phase === undefined) return refusePhase(task);
     const node = this.taskNode(index);
-    this.readMode(task, node, at);
-    const anchor = this.readAnchor(task, at);
+    if (!isAbsent(task.actual) || !isAbsent(task.fixed)) this.readMode(task, node, () => `tasks[${task.id}]`);
+    const anchor = isAbsent(task.anchor) ? AT_PHASE_START : readAnchor(task, task.anchor);
     // A pinned task keeps its day: its anchor asks nothing of it any more.
     const pinned = this.mode[node] !== FREE;
     const offset = !pinned && anchor.at === 'phase-start' ? Math.max(0, anchor.offset) : 0;
-    this.edge(phase, node, { lag: offset, kind: 0 });
+    this.edge(phase, node, offset);
     if (!pinned && anchor.at === 'engagement-start') this.engagementOffset[node] = anchor.offset;
-    const stretch = this.edge(node, this.phaseEnd(phase), { lag: 0, kind: 0 });
-    if (!pinned && anchor.at.startsWith('before-')) {
+    const stretch = this.edge(node, this.phaseEnd(phase), 0);
+    if (!pinned && (anchor.at === 'before-phase-end' || anchor.at === 'before-promise')) {
       this.late.push({ node, phaseEnd: anchor.at === 'before-phase-end' ? this.phaseEnd(phase) : null, offset: anchor.offset, stretch });
     }
-    this.addLinks(task, node, at);
+    if (task.after !== undefined) this.addLinks(task, task.after, node);
   }
 
-  private addLinks(task: TaskInput, node: number, at: () => string): void {
-    if (task.after === undefined) return;
-    requireList(task.after, () => `${at()}.after`);
-    for (const link of task.after) {
-      requireObject(link, () => `${at()}.after`);
-      const source = this.taskIndex.get(requireId(link.task, () => `${at()}.after.task`));
-      if (source === undefined) return refuse({ kind: 'unknown-id', at: `${at()}.after`, id: link.task });
-      const kind = LINK_KIND[link.type];
-      if (kind === undefined) return refuse({ kind: 'invalid-field', at: `${at()}.after.type`, expected: 'FS, SS, FF or SF' });
-      this.edge(this.taskNode(source), node, { lag: requireWhole(link.lag ?? 0, () => `${at()}.after.lag`), kind });
+  private addLinks(task: TaskInput, links: readonly LinkInput[], node: number): void {
+    requireList(links, () => `tasks[${task.id}].after`);
+    for (const link of links) {
+      const source = typeof link === 'object' && link !== null ? this.taskIndex.get(link.task) : undefined;
+      if (source === undefined) return refuseLink(task, link);
+      const kind = kindOf(link.type);
+      if (kind === UNKNOWN) return refuse({ kind: 'invalid-field', at: `tasks[${task.id}].after.type`, expected: 'FS, SS, FF or SF' });
+      const lag = link.lag ?? 0;
+      if (!Number.isSafeInteger(lag)) requireWhole(lag, `tasks[${task.id}].after.lag`);
+      const edge = this.edge(this.taskNode(source), node, lag);
+      if (kind !== 0) this.turn(edge, kind);
     }
-  }
-
-  private readAnchor(task: TaskInput, at: () => string): AnchorInput {
-    if (task.anchor === undefined || task.anchor === null) return { at: 'phase-start', offset: 0 };
-    requireObject(task.anchor, () => `${at()}.anchor`);
-    if (!ANCHORS.includes(task.anchor.at)) refuse({ kind: 'invalid-field', at: `${at()}.anchor.at`, expected: ANCHORS.join(', ') });
-    return { at: task.anchor.at, offset: requireWhole(task.anchor.offset ?? 0, () => `${at()}.anchor.offset`) };
   }
 
   private readMode(task: TaskInput, node: number, at: () => string): void {
@@ -204,11 +204,12 @@ class NetworkBuilder {
     const edgeSource = new Int32Array(position.length);
     const edgeWeight = new Int32Array(position.length);
     const edgeKind = new Uint8Array(position.length);
-    position.forEach((to, from) => {
+    for (let from = 0; from < position.length; from++) {
+      const to = position[from] as number;
       edgeSource[to] = this.sources[from] as number;
       edgeWeight[to] = this.weights[from] as number;
       edgeKind[to] = this.kinds[from] as number;
-    });
+    }
     const graph = { firstEdge, edgeSource };
     const order = sortTopologically(graph, nodes);
     if (order === null) throw this.describeLoop(graph);
@@ -242,6 +243,35 @@ class NetworkBuilder {
   }
 }
 
+const AT_PHASE_START: AnchorInput = { at: 'phase-start', offset: 0 };
+const UNKNOWN = -1;
+
+const isAbsent = (value: unknown): value is undefined | null => value === undefined || value === null;
+
+function kindOf(type: string): number {
+  if (type === 'FS') return 0;
+  if (type === 'SS') return FROM_START;
+  if (type === 'FF') return TO_END;
+  return type === 'SF' ? FROM_START | TO_END : UNKNOWN;
+}
+
+function readAnchor(task: TaskInput, anchor: unknown): AnchorInput {
+  const at = `tasks[${task.id}].anchor`;
+  requireObject(anchor, at);
+  if (!ANCHORS.includes(anchor['at'] as string)) refuse({ kind: 'invalid-field', at: `${at}.at`, expected: ANCHORS.join(', ') });
+  return { at: anchor['at'] as AnchorInput['at'], offset: requireWhole(anchor['offset'] ?? 0, `${at}.offset`) };
+}
+
+function refusePhase(task: TaskInput): never {
+  return refuse({ kind: 'unknown-id', at: `tasks[${task.id}].phase`, id: requireId(task.phase, `tasks[${task.id}].phase`) });
+}
+
+function refuseLink(task: TaskInput, link: unknown): never {
+  const at = `tasks[${task.id}].after`;
+  requireObject(link, at);
+  return refuse({ kind: 'unknown-id', at, id: requireId(link['task'], `${at}.task`) });
+}
+
 /** Counting sort of edges by target: where each node's edges begin, and where each edge went. */
 function groupByTarget(targets: Int32Array, nodes: number): { firstEdge: Int32Array; position: Int32Array } {
   const firstEdge = new Int32Array(nodes + 1);
@@ -249,10 +279,11 @@ function groupByTarget(targets: Int32Array, nodes: number): { firstEdge: Int32Ar
   for (let node = 0; node < nodes; node++) (firstEdge[node + 1] as number) += firstEdge[node] as number;
   const next = firstEdge.slice(0, nodes);
   const position = new Int32Array(targets.length);
-  targets.forEach((target, edge) => {
+  for (let edge = 0; edge < targets.length; edge++) {
+    const target = targets[edge] as number;
     position[edge] = next[target] as number;
     (next[target] as number)++;
-  });
+  }
   return { firstEdge, position };
 }
 
