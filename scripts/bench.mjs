@@ -4,11 +4,11 @@ import { gzipSync } from 'node:zlib';
 import { benchCore } from './bench/core.mjs';
 import { report } from './bench/measure.mjs';
 import { benchServer } from './bench/server.mjs';
-import { freePort, projectRoot } from './cluster.mjs';
+import { projectRoot } from './cluster.mjs';
 
 /** Prints every figure as a ratio to a baseline measured in the same run. Build first. */
 benchCore();
-await benchServer(await freePort());
+await benchServer();
 
 const assets = join(projectRoot, 'apps/web/dist/assets');
 const page = readFileSync(join(projectRoot, 'apps/web/dist/index.html'), 'utf8');

@@ -7,6 +7,7 @@ import { ensureDatabase, freePort, projectRoot, startCluster } from './cluster.m
 /** Builds, brings the database up, migrates, fills the demo, serves; stops all of it on Ctrl-C. */
 
 const isEmpty = process.argv.includes('--empty');
+const isLarge = process.argv.includes('--large');
 const port = Number(process.env.CREW_PORT ?? 4180);
 
 function fail(message) {
@@ -26,7 +27,7 @@ const built = spawnSync('npm', ['run', '-s', 'build'], { cwd: projectRoot, encod
 if (built.status !== 0) fail(`The build failed:\n${built.stdout}${built.stderr}`);
 
 const cluster = await startCluster({ name: 'database' }).catch((error) => fail(error.message));
-const database = isEmpty ? 'crew_empty' : 'crew_demo';
+const database = isEmpty ? 'crew_empty' : isLarge ? 'crew_large' : 'crew_demo';
 await ensureDatabase(cluster, database);
 
 const environment = {

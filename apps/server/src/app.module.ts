@@ -24,12 +24,15 @@ import { PassHandoff } from './handoff/pass-handoff.ts';
 import { ReadHandoff } from './handoff/read-handoff.ts';
 import { JobRunner } from './jobs/job-runner.ts';
 import { RefreshJob } from './jobs/refresh.job.ts';
+import { ChangesController } from './live/changes.controller.ts';
+import { ChangesFeed } from './live/changes-feed.ts';
 import { Clock } from './platform/clock.ts';
 import { CONFIG, type Config } from './platform/config.ts';
 import { Database, databaseOptions } from './platform/database.ts';
 import { ErrorFilter } from './platform/error-filter.ts';
 import { HealthController } from './platform/health.controller.ts';
 import { RightsGuard } from './platform/rights.ts';
+import { ChangeStatus } from './task/change-status.ts';
 import { EditTask } from './task/edit-task.ts';
 import { TaskParts } from './task/task-parts.ts';
 import { TaskController } from './task/task.controller.ts';
@@ -53,17 +56,20 @@ const controllers = [
   HandoffController,
   WorkloadController,
   DeskController,
+  ChangesController,
   HealthController,
 ];
 
 const useCases = [
   RefreshJob,
   JobRunner,
+  ChangesFeed,
   FoundAgency,
   StartEngagement,
   AcceptProposal,
   CreateTemplate,
   DryRunTemplate,
+  ChangeStatus,
   EditTask,
   TaskParts,
   PassHandoff,

@@ -6,6 +6,7 @@ import request from 'supertest';
 import { FoundAgency } from '../src/agency/found-agency.ts';
 import { AccountRepository } from '../src/account/account.repository.ts';
 import { createApp } from '../src/create-app.ts';
+import { JobRunner } from '../src/jobs/job-runner.ts';
 import { Clock } from '../src/platform/clock.ts';
 import { Database } from '../src/platform/database.ts';
 import type { Who } from '../src/platform/rights.ts';
@@ -28,6 +29,8 @@ export interface Harness {
   readonly as: (name: string) => Promise<Caller>;
   readonly nobody: Caller;
   readonly whoIs: (name: string) => Promise<Who>;
+  /** Works through the waiting jobs, as the queue would a moment later. */
+  readonly settle: () => Promise<void>;
   /** Lets a test sign in more often than people may. */
   readonly forgetTries: () => void;
   readonly close: () => Promise<void>;
@@ -95,6 +98,7 @@ export async function startHarness(more: { readonly isDemo?: boolean } = {}): Pr
     ids: { template, client: clients['Harbour'] as string, otherClient: clients['Mill'] as string, people: await byName('person') },
     nobody: callerOf(request.agent(app.getHttpServer()), ''),
     whoIs,
+    settle: () => app.get(JobRunner).workThrough(),
     forgetTries,
     as: async (person) => {
       forgetTries();

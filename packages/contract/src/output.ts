@@ -206,9 +206,10 @@ export interface PlanEffect {
   readonly overloads: readonly { readonly person: PersonRef; readonly minutes: number; readonly firstDay: string }[];
 }
 
+/** `effect` is null for a status alone: the plan behind it follows a moment later and is announced. */
 export interface TaskEdited {
   readonly task: TaskSheet;
-  readonly effect: PlanEffect;
+  readonly effect: PlanEffect | null;
 }
 
 export interface TemplateSummary {
@@ -454,4 +455,9 @@ export interface ClientEngagement {
     readonly status: TaskStatus;
     readonly due: string;
   }[];
+}
+
+/** Said on the stream of changes; null when which engagement is not told. */
+export interface ChangeNotice {
+  readonly engagementId: string | null;
 }

@@ -48,9 +48,10 @@ export class AccountRepository {
   /** What waits for somebody: handoffs to pick up or answer, and work on the desk that is late or new. */
   countWaiting(who: Who): Promise<{ handoffs: number; desk: number } | null> {
     return this.database.row(
-      `SELECT (SELECT count(*)::int FROM handoff WHERE (state = 'handed-off' AND receiver_id = $1) OR (state = 'sent-back' AND giver_id = $1)) AS handoffs,
+      `SELECT (SELECT count(*)::int FROM handoff WHERE state = 'handed-off' AND receiver_id = $1)
+            + (SELECT count(*)::int FROM handoff WHERE state = 'sent-back' AND giver_id = $1) AS handoffs,
               (SELECT count(*)::int FROM task_assignee a JOIN task t ON t.id = a.task_id JOIN phase p ON p.id = t.phase_id
-               WHERE a.person_id = $1 AND a.seen_at IS NULL AND t.status NOT IN ('done', 'dropped') AND p.state = 'running') AS desk`,
+               WHERE a.person_id = $1 AND a.is_open AND a.seen_at IS NULL AND p.state = 'running') AS desk`,
       [who.personId],
     );
   }

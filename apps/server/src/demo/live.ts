@@ -6,8 +6,10 @@ import { StartEngagement } from '../engagement/start-engagement.ts';
 import { GiveWord } from '../handoff/give-word.ts';
 import { HandoffRepository } from '../handoff/handoff.repository.ts';
 import { PassHandoff } from '../handoff/pass-handoff.ts';
+import { RefreshJob } from '../jobs/refresh.job.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database } from '../platform/database.ts';
+import { parseJson } from '../platform/json.ts';
 import { unwrap } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 import { EditTask } from '../task/edit-task.ts';
@@ -115,9 +117,9 @@ export class EngagementLife {
 
   private async plan(): Promise<EngagementPlan> {
     const engagements = this.app.get(EngagementRepository);
-    const found = await engagements.findPlan(this.lead, this.engagementId, this.clock.today());
-    if (found === null) throw new Error('the engagement vanished');
-    return { ...found, tasks: await engagements.listTasks(this.engagementId) };
+    const plan = await engagements.findPlan(this.lead, this.engagementId, this.clock.today());
+    if (plan === null) throw new Error('the engagement vanished');
+    return parseJson(plan);
   }
 
   /** Works through one phase; true when the next one has begun. */
@@ -195,6 +197,8 @@ export class EngagementLife {
   ): Promise<void> {
     const row = await this.app.get(Database).row<{ version: number }>('SELECT version FROM task WHERE id = $1', [task.id]);
     await this.app.get(EditTask).run(who, task.id, { version: row?.version ?? 0, ...change });
+    // What the queue does a moment later, done now: the days that follow are lived through next.
+    await this.app.get(RefreshJob).one({ engagementId: this.engagementId });
   }
 
   /** Hands the phase off and, unless it stops here, lets the receiver pick it up on the next phase's first day. */

@@ -26,6 +26,8 @@ export async function makeDemo(app: INestApplicationContext, say: (line: string)
   const closed = agency.closed.map(({ day }) => day);
   for (const [index, spec] of demoEngagements.entries()) {
     say(`  ${index + 1} of ${demoEngagements.length}: ${spec.name}`);
+    // The tables grow from nothing within seconds; the planner would go on reading them from end to end.
+    await app.get(Database).rows('ANALYZE');
     await new EngagementLife(app, spec, { cast, today: worked, week: [...agency.week], closed }).live();
   }
   clock.moveTo(today);

@@ -1,44 +1,72 @@
 import { Injectable } from '@nestjs/common';
-import type { Desk, DeskDay, DeskTask, PersonRef } from '@crew/contract';
-import { formatDay, load, parseDay, weekdayOf, type LoadInput } from '@crew/core';
+import type { Desk, DeskDay, DeskTask, PersonRef, TaskKind } from '@crew/contract';
+import { formatDay, openBook, parseDay, readItem, weekdayOf, type CalendarInput, type LoadTaskInput } from '@crew/core';
 import { HandoffRepository } from '../handoff/handoff.repository.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database } from '../platform/database.ts';
-import { requireFound, unwrap } from '../platform/refusal.ts';
+import { requireFound } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
-import { readLoadFacts, toLoadInput, type LoadTaskFacts } from '../workload/load-facts.ts';
 
 interface DeskRow extends DeskTask {
+  readonly kind: TaskKind;
   readonly isBegun: boolean;
   readonly openPredecessors: number;
   readonly assignedBy: string | null;
   readonly isSeen: boolean;
   readonly lastTouch: string | null;
+  readonly likelihood: number | null;
+  readonly assignees: readonly { readonly person: string; readonly share: number }[];
 }
 
-const ROWS = `
-  SELECT t.id, t.number, t.title, t.status, t.version, p.name AS phase, t.start_day AS start, t.due_day AS due, t.estimate_minutes AS "estimateMinutes",
-    t.logged_minutes AS "loggedMinutes", t.open_predecessors AS "openPredecessors", p.state <> 'ahead' AS "isBegun", a.seen_at IS NOT NULL AS "isSeen",
-    json_build_object('id', e.id, 'name', e.name, 'client', json_build_object('name', c.name, 'hue', c.hue)) AS engagement,
-    greatest(0, coalesce(t.estimate_minutes, agency.default_minutes) - t.logged_minutes) AS "remainingMinutes",
-    b.name AS "assignedBy", t.waiting_since AS since,
-    CASE WHEN t.status = 'waiting' THEN t.waiting_on
-         ELSE (SELECT 'after ' || coalesce(split_part(q.name, ' ', 1), CASE WHEN o.kind = 'client' THEN 'the client' ELSE '“' || o.title || '”' END)
-               FROM task_link l JOIN task o ON o.id = l.predecessor_id LEFT JOIN task_assignee oa ON oa.task_id = o.id AND oa.position = 0
-               LEFT JOIN person q ON q.id = oa.person_id
-               WHERE l.successor_id = t.id AND o.status NOT IN ('done', 'dropped') ORDER BY o.due_day DESC LIMIT 1) END AS "waitingFor",
-    (SELECT count(*)::int FROM task_link l JOIN task o ON o.id = l.successor_id
-     WHERE l.predecessor_id = t.id AND o.status NOT IN ('done', 'dropped')) AS "holdsUp",
-    (SELECT max(x.day) FROM time_entry x WHERE x.task_id = t.id AND x.person_id = a.person_id) AS "lastTouch"
+/** One person's open work and what its week is computed from, read in one go. */
+interface DeskFacts {
+  readonly person: PersonRef;
+  readonly week: readonly number[];
+  readonly reserve: number;
+  readonly off: readonly { readonly from: string; readonly to: string; readonly minutes?: number }[];
+  readonly calendar: CalendarInput;
+  readonly defaultMinutes: number;
+  readonly loggedMinutes: number;
+  readonly tasks: readonly DeskRow[];
+}
+
+const WAITS_FOR = `
+  CASE WHEN t.status = 'waiting' THEN t.waiting_on WHEN t.open_predecessors = 0 THEN NULL
+       ELSE (SELECT 'after ' || coalesce(split_part(q.name, ' ', 1), CASE WHEN o.kind = 'client' THEN 'the client' ELSE '“' || o.title || '”' END)
+             FROM task_link l JOIN task o ON o.id = l.predecessor_id LEFT JOIN task_assignee oa ON oa.task_id = o.id AND oa.position = 0
+             LEFT JOIN person q ON q.id = oa.person_id
+             WHERE l.successor_id = t.id AND o.status NOT IN ('done', 'dropped') ORDER BY o.due_day DESC LIMIT 1) END`;
+
+const TASKS = `
+  SELECT json_agg(json_build_object('id', t.id, 'number', t.number, 'title', t.title, 'kind', t.kind, 'status', t.status, 'version', t.version,
+      'phase', p.name, 'start', t.start_day, 'due', t.due_day, 'estimateMinutes', t.estimate_minutes, 'loggedMinutes', t.logged_minutes,
+      'openPredecessors', t.open_predecessors, 'isBegun', p.state <> 'ahead', 'isSeen', a.seen_at IS NOT NULL,
+      'engagement', json_build_object('id', e.id, 'name', e.name, 'client', json_build_object('name', c.name, 'hue', c.hue)),
+      'remainingMinutes', greatest(0, coalesce(t.estimate_minutes, agency.default_minutes) - t.logged_minutes), 'assignedBy', b.name,
+      'since', t.waiting_since, 'waitingFor', ${WAITS_FOR}, 'likelihood', CASE WHEN e.state = 'proposal' THEN e.likelihood END,
+      'holdsUp', (SELECT count(*)::int FROM task_link l JOIN task o ON o.id = l.successor_id
+                  WHERE l.predecessor_id = t.id AND o.status NOT IN ('done', 'dropped')),
+      'assignees', (SELECT json_agg(json_build_object('person', x.person_id, 'share', x.share) ORDER BY x.position) FROM task_assignee x JOIN person y ON y.id = x.person_id AND y.is_active WHERE x.task_id = t.id),
+      'lastTouch', CASE WHEN t.logged_minutes > 0 THEN (SELECT max(x.day) FROM time_entry x WHERE x.task_id = t.id AND x.person_id = a.person_id) END)
+    ORDER BY t.due_day, t.priority = 'high' DESC, t.number)
   FROM task_assignee a
   JOIN task t ON t.id = a.task_id
   JOIN phase p ON p.id = t.phase_id
-  JOIN engagement e ON e.id = t.engagement_id
+  JOIN engagement e ON e.id = t.engagement_id AND e.state IN ('proposal', 'open')
   JOIN client c ON c.id = e.client_id
-  JOIN agency ON agency.id = t.agency_id
   LEFT JOIN person b ON b.id = a.assigned_by_id
-  WHERE a.person_id = $1 AND t.agency_id = $2 AND t.status NOT IN ('done', 'dropped') AND e.state IN ('proposal', 'open')
-  ORDER BY t.due_day, t.priority = 'high' DESC, t.number`;
+  WHERE a.person_id = person.id AND a.is_open`;
+
+const FACTS = `
+  SELECT json_build_object('id', person.id, 'name', person.name, 'initials', person.initials) AS person, person.week, person.reserve,
+    coalesce((SELECT json_agg(json_strip_nulls(json_build_object('from', o.from_day, 'to', o.to_day, 'minutes', o.minutes)))
+      FROM time_off o WHERE o.person_id = person.id AND o.to_day >= $3), '[]') AS off,
+    json_build_object('week', agency.week, 'closed',
+      coalesce((SELECT json_agg(d.day ORDER BY d.day) FROM closed_day d WHERE d.agency_id = agency.id), '[]')) AS calendar,
+    agency.default_minutes AS "defaultMinutes",
+    (SELECT coalesce(sum(x.minutes), 0)::int FROM time_entry x WHERE x.person_id = person.id AND x.day BETWEEN $3 AND $4) AS "loggedMinutes",
+    coalesce((${TASKS}), '[]') AS tasks
+  FROM person JOIN agency ON agency.id = person.agency_id WHERE person.id = $1 AND person.agency_id = $2`;
 
 /**
  * One person's work. Now is the task under way that was worked on last; ready has nothing
@@ -57,80 +85,75 @@ export class ReadDesk {
 
   async run(who: Who, personId: string): Promise<Desk> {
     const today = this.clock.today();
-    const person = requireFound(
-      await this.database.row<PersonRef>('SELECT id, name, initials FROM person WHERE id = $1 AND agency_id = $2', [
-        personId,
-        who.agencyId,
-      ]),
-      'person',
-    );
-    const [rows, handoffs, week] = await Promise.all([
-      this.database.rows<DeskRow>(ROWS, [personId, who.agencyId]),
+    const now = parseDay(today) as number;
+    const monday = now - weekdayOf(now);
+    const week = { from: formatDay(monday), to: formatDay(monday + 6) };
+    const [found, handoffs] = await Promise.all([
+      this.database.row<DeskFacts>(FACTS, [personId, who.agencyId, week.from, week.to]),
       this.handoffs.listFor(who, personId, today),
-      this.readWeek(who, personId),
     ]);
-    const begun = rows.filter((row) => row.isBegun);
-    const now = begun.filter((row) => row.status === 'active').sort(byLastTouch)[0] ?? null;
-    const rest = begun.filter((row) => row !== now);
-    const isFree = (row: DeskRow): boolean => row.openPredecessors === 0 && row.status !== 'waiting';
-    return {
-      person,
-      now: now === null ? null : toTask(now),
-      overdue: rest.filter((row) => row.due < today && isFree(row)).map(toTask),
-      ready: rest.filter((row) => row.due >= today && isFree(row)).map(toTask),
-      waiting: rest.filter((row) => !isFree(row)).map(toTask),
-      fresh: begun
-        .filter((row) => !row.isSeen)
-        .map((row) => ({ ...toTask(row), waitingFor: row.assignedBy === null ? null : `from ${row.assignedBy.split(' ')[0]}` })),
-      handoffs,
-      ...week,
-    };
-  }
-
-  /** This week by days, with the tasks the load puts on each. */
-  private async readWeek(who: Who, personId: string): Promise<Pick<Desk, 'days' | 'week'>> {
-    const today = this.clock.today();
-    const monday = (parseDay(today) as number) - weekdayOf(parseDay(today) as number);
-    const window = { today, from: formatDay(monday), to: formatDay(monday + 6) };
-    const facts = await readLoadFacts(this.database.manager, who.agencyId, { today: window.from, to: window.to });
-    const input = toLoadInput({ ...facts, people: facts.people.filter((person) => person.id === personId), tasks: [] }, window);
-    const mine = facts.tasks.filter((task) => task.assignees.some((assignee) => assignee.person === personId));
-    const planned = mine.map((task) => ({ task, days: partOf(input, task, personId) }));
-    const capacity = unwrap(load(input)).people[0]?.days ?? [];
-    const days = capacity
-      .map((day, index): DeskDay => {
-        const tasks = planned.flatMap(({ task, days: parts }) => (parts[index] ? [toDayTask(task, parts[index] as number, day.date)] : []));
-        const minutes = tasks.reduce((sum, task) => sum + task.minutes, 0);
-        return { date: day.date, capacity: day.capacity, load: minutes, over: Math.max(0, minutes - day.capacity), tasks };
-      })
-      .filter((day, index) => index < 5 || day.load > 0 || day.capacity > 0);
-    const logged = await this.database.row<{ minutes: number }>(
-      'SELECT coalesce(sum(minutes), 0)::int AS minutes FROM time_entry WHERE person_id = $1 AND day BETWEEN $2 AND $3',
-      [personId, window.from, window.to],
-    );
-    const total = (pick: (day: DeskDay) => number): number => days.reduce((sum, day) => sum + pick(day), 0);
-    return {
-      days,
-      week: {
-        plannedMinutes: total((day) => day.load),
-        capacityMinutes: total((day) => day.capacity),
-        loggedMinutes: logged?.minutes ?? 0,
-      },
-    };
+    const facts = requireFound(found, 'person');
+    return { person: facts.person, ...groupsOf(facts.tasks, today), handoffs, ...weekOf(facts, week) };
   }
 }
 
-/** What one task puts on each day of the week for one person: the core's load of that task alone. */
-function partOf(input: LoadInput, task: LoadTaskFacts, personId: string): readonly number[] {
-  const others = task.assignees
-    .filter((assignee) => assignee.person !== personId)
-    .map((assignee) => ({ id: assignee.person, week: [0, 0, 0, 0, 0, 0, 0] }));
-  const alone = unwrap(load({ ...input, people: [...input.people, ...others], tasks: [task] }));
-  return alone.people[0]?.days.map((day) => day.load) ?? [];
+/** Each task in the one place it belongs to; what is new is also told apart. */
+function groupsOf(rows: readonly DeskRow[], today: string): Pick<Desk, 'now' | 'overdue' | 'ready' | 'waiting' | 'fresh'> {
+  const begun = rows.filter((row) => row.isBegun);
+  const now = begun.filter((row) => row.status === 'active').sort(byLastTouch)[0] ?? null;
+  const rest = begun.filter((row) => row !== now);
+  const isFree = (row: DeskRow): boolean => row.openPredecessors === 0 && row.status !== 'waiting';
+  return {
+    now: now === null ? null : toTask(now),
+    overdue: rest.filter((row) => row.due < today && isFree(row)).map(toTask),
+    ready: rest.filter((row) => row.due >= today && isFree(row)).map(toTask),
+    waiting: rest.filter((row) => !isFree(row)).map(toTask),
+    fresh: begun
+      .filter((row) => !row.isSeen)
+      .map((row) => ({ ...toTask(row), waitingFor: row.assignedBy === null ? null : `from ${row.assignedBy.split(' ')[0]}` })),
+  };
 }
 
-function toDayTask(task: LoadTaskFacts, minutes: number, date: string): DeskDay['tasks'][number] {
-  return { id: task.id, title: task.title, engagement: task.engagement, hue: task.hue, minutes, isDue: task.due === date };
+/** The week by days, with the tasks the core's load puts on each. Work of the past days stays where it was planned. */
+function weekOf(facts: DeskFacts, window: { readonly from: string; readonly to: string }): Pick<Desk, 'days' | 'week'> {
+  const { person, week, reserve, off, calendar, defaultMinutes } = facts;
+  const work = facts.tasks.filter((row) => row.kind !== 'client' && row.kind !== 'milestone' && row.start <= window.to);
+  // Others take their share and have no days here: what is theirs is not shown.
+  const others = [...new Set(work.flatMap((row) => row.assignees.map((assignee) => assignee.person)))].filter((id) => id !== person.id);
+  const people = [{ id: person.id, week, reserve, off }, ...others.map((id) => ({ id, week: [0, 0, 0, 0, 0, 0, 0] }))];
+  const { book } = openBook({ calendar, people, ...window, today: window.from, defaultMinutes, tasks: [] });
+  const places = new Map(people.map(({ id }, place) => [id, place]));
+  const planned = work.map((row) => {
+    const item = readItem(toLoadTask(row), places, defaultMinutes);
+    book.add(item);
+    const parts = book.load.slice(0, book.days);
+    book.remove(item);
+    return { row, parts };
+  });
+  const days = Array.from({ length: book.days }, (_, day): DeskDay => {
+    const date = formatDay(book.from + day);
+    const capacity = book.capacity[day] as number;
+    const tasks = planned.flatMap(({ row, parts }) => (parts[day] ? [toDayTask(row, parts[day] as number, date)] : []));
+    const minutes = tasks.reduce((sum, task) => sum + task.minutes, 0);
+    return { date, capacity, load: minutes, over: Math.max(0, minutes - capacity), tasks };
+  }).filter((day, index) => index < 5 || day.load > 0 || day.capacity > 0);
+  const total = (pick: (day: DeskDay) => number): number => days.reduce((sum, day) => sum + pick(day), 0);
+  const sums = { plannedMinutes: total((day) => day.load), capacityMinutes: total((day) => day.capacity) };
+  return { days, week: { ...sums, loggedMinutes: facts.loggedMinutes } };
+}
+
+function toLoadTask(row: DeskRow): LoadTaskInput {
+  const { id, assignees, start, due } = row;
+  return {
+    ...{ id, assignees, start, due, logged: row.loggedMinutes },
+    ...(row.estimateMinutes === null ? {} : { estimate: row.estimateMinutes }),
+    ...(row.likelihood === null ? {} : { likelihood: row.likelihood }),
+  };
+}
+
+function toDayTask(row: DeskRow, minutes: number, date: string): DeskDay['tasks'][number] {
+  const { id, title, engagement, due } = row;
+  return { id, title, engagement: engagement.name, hue: engagement.client.hue, minutes, isDue: due === date };
 }
 
 function byLastTouch(left: DeskRow, right: DeskRow): number {
@@ -138,6 +161,9 @@ function byLastTouch(left: DeskRow, right: DeskRow): number {
 }
 
 function toTask({
+  kind: _kind,
+  likelihood: _likelihood,
+  assignees: _assignees,
   isBegun: _begun,
   openPredecessors: _open,
   assignedBy: _by,

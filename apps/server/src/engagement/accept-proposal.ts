@@ -1,7 +1,7 @@
 import { Injectable } from '@nestjs/common';
 import { recordEvent } from '../event/record-event.ts';
 import { Clock } from '../platform/clock.ts';
-import { Database, firstRow } from '../platform/database.ts';
+import { Database, firstRow, rowsOf } from '../platform/database.ts';
 import { Refusal, requireFound } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 
@@ -21,7 +21,7 @@ export class AcceptProposal {
       const engagement = requireFound(await firstRow<{ state: string }>(manager, sql, [engagementId, who.agencyId]), 'engagement');
       if (engagement.state !== 'proposal')
         throw new Refusal('wrong-moment', 'This is no proposal any more. Reload to see where it stands.');
-      await manager.query(`UPDATE engagement SET state = 'open', likelihood = 100, version = version + 1 WHERE id = $1`, [engagementId]);
+      await rowsOf(manager, `UPDATE engagement SET state = 'open', likelihood = 100, version = version + 1 WHERE id = $1`, [engagementId]);
       const changes = [{ field: 'state', from: 'proposal', to: 'open' }];
       const happening = { engagementId, subject: 'engagement', subjectId: engagementId, kind: 'accepted', changes } as const;
       await recordEvent(manager, { who, at: this.clock.now() }, happening);

@@ -1,4 +1,4 @@
-import { Body, Controller, Get, HttpCode, Param, ParseUUIDPipe, Post, Query } from '@nestjs/common';
+import { Body, Controller, Get, Header, HttpCode, Param, ParseUUIDPipe, Post, Query } from '@nestjs/common';
 import { ApiQuery, ApiTags } from '@nestjs/swagger';
 import {
   PlanEngagement,
@@ -10,6 +10,7 @@ import {
 } from '@crew/contract';
 import { Clock } from '../platform/clock.ts';
 import { Database } from '../platform/database.ts';
+import type { Json } from '../platform/json.ts';
 import { requireFound } from '../platform/refusal.ts';
 import { Allow, Caller, CLIENTS, LEADS, STAFF, type Who } from '../platform/rights.ts';
 import { DryRunTemplate } from '../template/dry-run.ts';
@@ -73,10 +74,10 @@ export class EngagementController {
   }
 
   @Get(':id/plan')
+  @Header('Content-Type', 'application/json; charset=utf-8')
   @Allow(STAFF)
-  async readPlan(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string): Promise<EngagementPlan> {
-    const found = requireFound(await this.engagements.findPlan(who, id, this.clock.today()), 'engagement');
-    return { ...found, tasks: await this.engagements.listTasks(id) };
+  async readPlan(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string): Promise<Json<EngagementPlan>> {
+    return requireFound(await this.engagements.findPlan(who, id, this.clock.today()), 'engagement');
   }
 }
 

@@ -85,4 +85,8 @@ export class EngagementSummary {
   @Column('text', { nullable: true }) waitingTitle!: string | null;
   @DayColumn({ nullable: true }) waitingSince!: string | null;
   @DayColumn() refreshedOn!: string;
+  /** Counts writes of this row: a percent computed from older facts is computed again. */
+  @Column('int', { default: 0 }) revision!: number;
+  /** Tasks whose status changed since the plan behind them was last computed. */
+  @Column('uuid', { array: true, default: '{}' }) pendingTaskIds!: string[];
 }

@@ -1,6 +1,18 @@
 import { Injectable } from '@nestjs/common';
-import type { Baton, ClientEngagement, EngagementTrack, HandoffState, PlanPhase, PlanTask, Standing } from '@crew/contract';
+import type {
+  Baton,
+  ClientEngagement,
+  EngagementPlan,
+  EngagementTrack,
+  HandoffState,
+  PhaseState,
+  PlanPhase,
+  Standing,
+  TrackPhase,
+} from '@crew/contract';
+import { evaluateGate, type GateCheck, type GateFacts } from '@crew/core';
 import { Database } from '../platform/database.ts';
+import { jsonOf, type Json } from '../platform/json.ts';
 import type { Who } from '../platform/rights.ts';
 import { engagementSeenBy } from '../platform/visible.ts';
 import { batonOf } from '../handoff/baton.ts';
@@ -8,37 +20,83 @@ import { standingOf, type StandingFacts } from './standing.ts';
 
 const PERSON = (alias: string): string => `json_build_object('id', ${alias}.id, 'name', ${alias}.name, 'initials', ${alias}.initials)`;
 
-/** The gate of a phase counted in SQL by the same rules as the core's \`evaluateGate\`; tested to agree. */
-const GATE = (phase: string): string => `
-  (SELECT json_build_object('all', count(*)::int, 'clear', count(*) FILTER (WHERE CASE g.kind
-      WHEN 'word' THEN g.given_at IS NOT NULL
-      ELSE NOT EXISTS (SELECT 1 FROM task o WHERE o.phase_id = ${phase}.id AND o.status NOT IN ('done', 'dropped') AND (o.kind = 'client') = (g.kind = 'client-done'))
-    END)::int) FROM gate_check g WHERE g.phase_id = ${phase}.id)`;
+/** A phase as tracks show it, with the handoff that ends it: an open one before one that is through. */
+const PHASE_COLUMNS = `'id', p.id, 'name', p.name, 'state', p.state, 'start', coalesce(p.started_on, p.planned_start),
+  'finish', coalesce(p.finished_on, p.planned_finish), 'percent', p.percent, 'stateLine', p.state_line, 'handoff', h.state`;
 
-const PHASES = `
-  (SELECT json_agg(json_build_object('id', p.id, 'name', p.name, 'state', p.state, 'start', coalesce(p.started_on, p.planned_start),
-      'finish', coalesce(p.finished_on, p.planned_finish), 'percent', p.percent, 'stateLine', p.state_line,
-      'handoff', h.state, 'handoffId', h.id, 'startedOn', p.started_on, 'finishedOn', p.finished_on, 'rounds', p.rounds, 'roleId', p.role_id, 'role', r.name,
-      'gate', CASE WHEN p.state = 'running' THEN ${GATE('p')} ELSE json_build_object('clear', 0, 'all', 0) END) ORDER BY p.position)
-   FROM phase p LEFT JOIN role r ON r.id = p.role_id
-   LEFT JOIN LATERAL (SELECT h.id, h.state FROM handoff h WHERE h.from_phase_id = p.id ORDER BY h.state = 'picked-up' LIMIT 1) h ON true
-   WHERE p.engagement_id = e.id)`;
+const HANDOFF_OF_PHASE = `
+  LEFT JOIN LATERAL (SELECT h.id, h.state FROM handoff h WHERE h.from_phase_id = p.id ORDER BY h.state = 'picked-up' LIMIT 1) h ON true`;
+
+/** As rows of values, because a list has hundreds of them. What lies ahead has handed nothing on. */
+const TRACK_PHASES = `
+  (SELECT json_agg(json_build_array(p.id, p.name, p.state, coalesce(p.started_on, p.planned_start), coalesce(p.finished_on, p.planned_finish), p.percent,
+     p.state_line, CASE WHEN p.state <> 'ahead' THEN
+       (SELECT h.state FROM handoff h WHERE h.from_phase_id = p.id ORDER BY h.state = 'picked-up' LIMIT 1) END) ORDER BY p.position)
+   FROM phase p WHERE p.engagement_id = e.id)`;
+
+type PhaseValues = readonly [
+  ...[id: string, name: string, state: PhaseState, start: string, finish: string, percent: number, stateLine: string],
+  handoff: HandoffState | null,
+];
+
+function toPhaseRow([id, name, state, start, finish, percent, stateLine, handoff]: PhaseValues): PhaseRow {
+  return { id, name, state, start, finish, percent, stateLine, handoff };
+}
+
+/** For the plan a running phase also brings what its gate is judged by. */
+const PLAN_PHASES = `
+  (SELECT json_agg(json_build_object(${PHASE_COLUMNS}, 'handoffId', h.id, 'startedOn', p.started_on, 'finishedOn', p.finished_on, 'rounds', p.rounds,
+      'roleId', p.role_id, 'role', r.name,
+      'checks', CASE WHEN p.state = 'running' THEN (SELECT json_agg(json_build_object('id', g.id, 'kind', g.kind, 'isGiven', g.given_at IS NOT NULL))
+        FROM gate_check g WHERE g.phase_id = p.id) END,
+      'open', CASE WHEN p.state = 'running' THEN (SELECT json_agg(json_build_object('title', o.title, 'isOpen', true, 'isClientTask', o.kind = 'client'))
+        FROM task o WHERE o.phase_id = p.id AND o.status NOT IN ('done', 'dropped')) END) ORDER BY p.position)
+   FROM phase p LEFT JOIN role r ON r.id = p.role_id ${HANDOFF_OF_PHASE} WHERE p.engagement_id = e.id)`;
 
 const TRACK_COLUMNS = `
   e.id, e.name, e.state, e.start_day AS start, e.promised_day AS promise, s.finish_day AS finish, s.percent, s.logged_minutes AS "loggedMinutes",
   s.effort_minutes AS "effortMinutes", s.overdue_tasks AS overdue, s.late_days AS "lateDays", s.waiting_title AS "waitingTitle",
   s.waiting_since AS "waitingSince", json_build_object('name', c.name, 'hue', c.hue) AS client, ${PERSON('l')} AS lead,
   (SELECT json_build_object('state', h.state, 'since', h.since, 'question', h.question) FROM handoff h
-   WHERE h.engagement_id = e.id AND h.state IN ('handed-off', 'sent-back') ORDER BY h.state DESC, h.since LIMIT 1) AS flight,
-  ${PHASES} AS phases`;
+   WHERE h.engagement_id = e.id AND h.state IN ('handed-off', 'sent-back') ORDER BY h.state DESC, h.since LIMIT 1) AS flight`;
 
 const TRACK_JOINS = `
   JOIN engagement_summary s ON s.engagement_id = e.id
   JOIN client c ON c.id = e.client_id
   JOIN person l ON l.id = e.lead_id`;
 
+/** A task of the plan as JSON, from aliases t and r. */
+export const PLAN_TASK = `json_build_object('id', t.id, 'number', t.number, 'phaseId', t.phase_id, 'title', t.title, 'kind', t.kind, 'role', r.name,
+  'status', t.status, 'waitingOn', t.waiting_on, 'waitingSince', t.waiting_since, 'priority', t.priority, 'start', t.start_day, 'due', t.due_day,
+  'days', t.days, 'slack', t.slack, 'isCritical', t.is_critical, 'missedDays', t.missed_days, 'fixedDay', t.fixed_day,
+  'estimateMinutes', t.estimate_minutes, 'loggedMinutes', t.logged_minutes, 'stepsDone', t.steps_done, 'stepsAll', t.steps_all,
+  'openPredecessors', t.open_predecessors, 'isShownToClient', t.is_shown_to_client, 'version', t.version,
+  'assignees', coalesce((SELECT json_agg(${PERSON('q')} ORDER BY a.position) FROM task_assignee a JOIN person q ON q.id = a.person_id WHERE a.task_id = t.id), '[]'),
+  'after', coalesce((SELECT json_agg(b.number ORDER BY b.number) FROM task_link l JOIN task b ON b.id = l.predecessor_id WHERE l.successor_id = t.id), '[]'))`;
+
+/** The whole plan in one statement; its tasks as text, because nobody on the server looks into them. */
+export const PLAN_DOCUMENT = `
+  SELECT ${TRACK_COLUMNS}, ${PLAN_PHASES} AS phases, e.version, k.name AS contact,
+    CASE WHEN m.id IS NULL THEN NULL ELSE json_build_object('id', m.id, 'name', m.name, 'version', e.template_version) END AS template,
+    (SELECT coalesce(json_agg(${PLAN_TASK} ORDER BY p.position, t.position, t.number), '[]')::text
+     FROM task t JOIN phase p ON p.id = t.phase_id LEFT JOIN role r ON r.id = t.role_id WHERE t.engagement_id = e.id) AS tasks
+  FROM engagement e ${TRACK_JOINS} LEFT JOIN contact k ON k.id = e.contact_id LEFT JOIN template m ON m.id = e.template_id
+  WHERE e.id = $1`;
+
+interface PhaseRow extends Omit<TrackPhase, 'baton'> {
+  readonly handoff: HandoffState | null;
+}
 interface TrackRow extends Omit<EngagementTrack, 'phases' | 'standing'>, StandingFacts {
-  readonly phases: readonly (Omit<PlanPhase, 'baton'> & { readonly handoff: HandoffState | null })[];
+  readonly phases: readonly PhaseRow[];
+}
+interface PlanPhaseRow extends Omit<PlanPhase, 'baton' | 'gate'> {
+  readonly handoff: HandoffState | null;
+  readonly checks: readonly GateCheck[] | null;
+  readonly open: GateFacts['tasks'] | null;
+}
+interface PlanRow extends Omit<TrackRow, 'phases'>, Pick<EngagementPlan['engagement'], 'version' | 'contact' | 'template'> {
+  readonly phases: readonly PlanPhaseRow[];
+  readonly tasks: string;
 }
 
 /** Reads of engagements: one statement each, one JSON document back. */
@@ -53,40 +111,24 @@ export class EngagementRepository {
   async listTracks(who: Who, show: { readonly isFinished: boolean; readonly today: string }): Promise<EngagementTrack[]> {
     const seen = engagementSeenBy(who, 1);
     const states = show.isFinished ? `('finished', 'dropped')` : `('proposal', 'open')`;
-    const rows = await this.database.rows<TrackRow>(
-      `SELECT ${TRACK_COLUMNS} FROM engagement e ${TRACK_JOINS} WHERE ${seen.sql} AND e.state IN ${states}
+    type Row = Omit<TrackRow, 'phases'> & { readonly phases: readonly PhaseValues[] };
+    const rows = await this.database.rows<Row>(
+      `SELECT ${TRACK_COLUMNS}, ${TRACK_PHASES} AS phases FROM engagement e ${TRACK_JOINS} WHERE ${seen.sql} AND e.state IN ${states}
        ORDER BY c.is_own, e.promised_day IS NULL, e.start_day, e.name LIMIT 500`,
       seen.values,
     );
-    return rows.map((row) => toTrack(row, show.today));
+    return rows.map((row) => toTrack({ ...row, phases: row.phases.map(toPhaseRow) }, show.today));
   }
 
-  /** One engagement with its phases in full, or null when it may not be seen. */
-  async findPlan(who: Who, engagementId: string, today: string): Promise<{ engagement: PlanEngagementRow; phases: PlanPhase[] } | null> {
+  /** The plan of an engagement as JSON, or null when it may not be seen. */
+  async findPlan(who: Who, engagementId: string, today: string): Promise<Json<EngagementPlan> | null> {
     const seen = engagementSeenBy(who, 2);
-    const row = await this.database.row<TrackRow & PlanExtras>(
-      `SELECT ${TRACK_COLUMNS}, e.version, k.name AS contact,
-         CASE WHEN t.id IS NULL THEN NULL ELSE json_build_object('id', t.id, 'name', t.name, 'version', e.template_version) END AS template
-       FROM engagement e ${TRACK_JOINS} LEFT JOIN contact k ON k.id = e.contact_id LEFT JOIN template t ON t.id = e.template_id
-       WHERE e.id = $1 AND ${seen.sql}`,
-      [engagementId, ...seen.values],
-    );
+    const row = await this.database.row<PlanRow>(`${PLAN_DOCUMENT} AND ${seen.sql}`, [engagementId, ...seen.values]);
     if (row === null) return null;
     const { version, contact, template } = row;
-    return {
-      engagement: { ...toTrack(row, today), version, contact, template },
-      phases: row.phases.map((phase) => withBaton(phase, today)),
-    };
-  }
-
-  /** The tasks of an engagement in plan order. */
-  async listTasks(engagementId: string): Promise<PlanTask[]> {
-    const row = await this.database.row<{ tasks: PlanTask[] }>(
-      `SELECT coalesce(json_agg(${PLAN_TASK} ORDER BY p.position, t.position, t.number), '[]') AS tasks
-       FROM task t JOIN phase p ON p.id = t.phase_id LEFT JOIN role r ON r.id = t.role_id WHERE t.engagement_id = $1`,
-      [engagementId],
-    );
-    return row?.tasks ?? [];
+    const engagement: EngagementPlan['engagement'] = { ...toTrack(row, today), version, contact, template };
+    const phases = row.phases.map((phase) => toPlanPhase(phase, today));
+    return jsonOf(`{"engagement":${JSON.stringify(engagement)},"phases":${JSON.stringify(phases)},"tasks":${row.tasks}}`);
   }
 
   /** A client's own engagements: only what is marked for them leaves the database. */
@@ -106,43 +148,32 @@ export class EngagementRepository {
   }
 }
 
-interface PlanExtras {
-  readonly version: number;
-  readonly contact: string | null;
-  readonly template: { readonly id: string; readonly name: string; readonly version: number } | null;
-}
-type PlanEngagementRow = EngagementTrack & PlanExtras;
-
-/** A task of the plan as JSON, from aliases t and r. */
-export const PLAN_TASK = `json_build_object('id', t.id, 'number', t.number, 'phaseId', t.phase_id, 'title', t.title, 'kind', t.kind, 'role', r.name,
-  'status', t.status, 'waitingOn', t.waiting_on, 'waitingSince', t.waiting_since, 'priority', t.priority, 'start', t.start_day, 'due', t.due_day,
-  'days', t.days, 'slack', t.slack, 'isCritical', t.is_critical, 'missedDays', t.missed_days, 'fixedDay', t.fixed_day,
-  'estimateMinutes', t.estimate_minutes, 'loggedMinutes', t.logged_minutes, 'stepsDone', t.steps_done, 'stepsAll', t.steps_all,
-  'openPredecessors', t.open_predecessors, 'isShownToClient', t.is_shown_to_client, 'version', t.version,
-  'assignees', coalesce((SELECT json_agg(${PERSON('q')} ORDER BY a.position) FROM task_assignee a JOIN person q ON q.id = a.person_id WHERE a.task_id = t.id), '[]'),
-  'after', coalesce((SELECT json_agg(b.number ORDER BY b.number) FROM task_link l JOIN task b ON b.id = l.predecessor_id WHERE l.successor_id = t.id), '[]'))`;
-
-function toTrack(row: TrackRow, today: string): EngagementTrack {
+function toTrack(
+  row: Omit<TrackRow, 'phases'> & { readonly phases: readonly PhaseRow[] | readonly PlanPhaseRow[] },
+  today: string,
+): EngagementTrack {
   const standing: Standing = standingOf(row, today);
   const { id, name, client, lead, state, start, promise, finish, percent, loggedMinutes, effortMinutes, overdue } = row;
-  const phases = row.phases.map((phase) => {
-    const { id: phaseId, name: title, state: phaseState, percent: done, stateLine } = phase;
-    return {
-      id: phaseId,
-      name: title,
-      state: phaseState,
-      start: phase.start,
-      finish: phase.finish,
-      percent: done,
-      stateLine,
-      baton: withBaton(phase, today).baton,
-    };
-  });
+  const phases = row.phases.map((phase): TrackPhase => ({
+    id: phase.id,
+    name: phase.name,
+    state: phase.state,
+    start: phase.start,
+    finish: phase.finish,
+    percent: phase.percent,
+    stateLine: phase.stateLine,
+    baton: batonOn(phase, today),
+  }));
   return { id, name, client, lead, state, start, promise, finish, percent, loggedMinutes, effortMinutes, overdue, standing, phases };
 }
 
-function withBaton(phase: TrackRow['phases'][number], today: string): PlanPhase {
-  const { handoff, ...rest } = phase;
-  const baton: Baton = batonOf({ handoff, phaseState: phase.state, finish: phase.finish, today });
-  return { ...rest, baton };
+function toPlanPhase({ handoff, checks, open, ...phase }: PlanPhaseRow, today: string): PlanPhase {
+  const results = evaluateGate(checks ?? [], { tasks: open ?? [] });
+  const gate = { clear: results.filter((result) => result.isClear).length, all: results.length };
+  return { ...phase, gate, baton: batonOn({ ...phase, handoff }, today) };
 }
+
+const batonOn = (
+  phase: { readonly handoff: HandoffState | null; readonly state: PhaseState; readonly finish: string },
+  today: string,
+): Baton => batonOf({ handoff: phase.handoff, phaseState: phase.state, finish: phase.finish, today });

@@ -113,6 +113,7 @@ describe('editing a task in place', () => {
     await lead.patch(`/tasks/${sketch.id}`, { version: sketch.version, status: 'done' }).expect(200);
     // 8 h of 8 + 16 + 8 + 8 h, and the client's task counts the lower middle of those, 8 h.
     expect((await planOf(id)).engagement.percent).toBe(16);
+    await harness.settle();
     expect(taskOf(await planOf(id), 'Ink').openPredecessors).toBe(0);
   });
 

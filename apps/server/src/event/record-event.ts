@@ -1,5 +1,7 @@
 import type { EntityManager } from 'typeorm';
 import type { Who } from '../platform/rights.ts';
+import { announceChange } from '../platform/announce.ts';
+import { rowsOf } from '../platform/database.ts';
 
 /** One field that changed. */
 export interface Change {
@@ -23,7 +25,8 @@ export async function recordEvent(
   by: { readonly who: Who; readonly at: Date },
   happening: Happening,
 ): Promise<void> {
-  await manager.query(
+  await rowsOf(
+    manager,
     `INSERT INTO event (agency_id, engagement_id, account_id, subject, subject_id, kind, changes, at)
      VALUES ($1, $2, $3, $4, $5, $6, $7, $8)`,
     [
@@ -37,4 +40,5 @@ export async function recordEvent(
       by.at,
     ],
   );
+  await announceChange(manager, { agencyId: by.who.agencyId, engagementId: happening.engagementId });
 }

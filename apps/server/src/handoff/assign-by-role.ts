@@ -1,4 +1,5 @@
 import type { EntityManager } from 'typeorm';
+import { rowsOf } from '../platform/database.ts';
 
 /**
  * Gives the phase's tasks that nobody has to the engagement's person for their role; tasks of
@@ -8,7 +9,8 @@ export async function assignByRole(
   manager: EntityManager,
   handover: { readonly phaseId: string; readonly receiverId: string | null; readonly byId: string | null; readonly at: Date },
 ): Promise<void> {
-  await manager.query(
+  await rowsOf(
+    manager,
     `INSERT INTO task_assignee (task_id, person_id, position, assigned_at, assigned_by_id, seen_at)
      SELECT t.id, coalesce(er.person_id, CASE WHEN held.role_id IS NOT NULL THEN $2::uuid END), 0, $4, $3, NULL
      FROM task t

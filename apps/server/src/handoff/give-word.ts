@@ -1,7 +1,7 @@
 import { Injectable } from '@nestjs/common';
 import { recordEvent } from '../event/record-event.ts';
 import { Clock } from '../platform/clock.ts';
-import { Database, firstRow } from '../platform/database.ts';
+import { Database, firstRow, rowsOf } from '../platform/database.ts';
 import { Refusal, requireFound } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 
@@ -24,7 +24,7 @@ export class GiveWord {
       if (check.kind !== 'word')
         throw new Refusal('wrong-moment', `“${check.text}” clears by itself when the tasks are done. Finish those.`);
       const at = this.clock.now();
-      await manager.query('UPDATE gate_check SET given_by_id = $2, given_at = $3 WHERE id = $1', [
+      await rowsOf(manager, 'UPDATE gate_check SET given_by_id = $2, given_at = $3 WHERE id = $1', [
         checkId,
         isClear ? who.personId : null,
         isClear ? at : null,

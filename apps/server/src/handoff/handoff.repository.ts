@@ -12,7 +12,7 @@ import type {
 } from '@crew/contract';
 import { evaluateGate, type GateCheck as CoreCheck } from '@crew/core';
 import type { EntityManager } from 'typeorm';
-import { Database, firstRow } from '../platform/database.ts';
+import { Database, firstRow, rowsOf } from '../platform/database.ts';
 import { isLead, type Who } from '../platform/rights.ts';
 import { batonOf } from './baton.ts';
 
@@ -115,7 +115,8 @@ export class HandoffRepository {
   /** What waits for one person: to pick up, or to answer. */
   async listFor(who: Who, personId: string, today: string): Promise<HandoffLine[]> {
     const rows = await this.database.rows<LineRow>(
-      `${LINE} WHERE e.agency_id = $1 AND ((h.state = 'handed-off' AND h.receiver_id = $2) OR (h.state = 'sent-back' AND h.giver_id = $2)) ORDER BY h.since`,
+      `${LINE} WHERE e.agency_id = $1 AND h.id IN (SELECT id FROM handoff WHERE state = 'handed-off' AND receiver_id = $2
+         UNION ALL SELECT id FROM handoff WHERE state = 'sent-back' AND giver_id = $2) ORDER BY h.since`,
       [who.agencyId, personId],
     );
     return rows.map((row) => toFacts(row, who, today).line);
@@ -129,7 +130,8 @@ export class HandoffRepository {
 
   /** As `find`, with engagement and handoff locked until the transaction ends. */
   async lock(manager: EntityManager, who: Who, handoff: { readonly id: string; readonly today: string }): Promise<HandoffFacts | null> {
-    await manager.query(
+    await rowsOf(
+      manager,
       'SELECT 1 FROM engagement e JOIN handoff h ON h.engagement_id = e.id WHERE h.id = $1 AND e.agency_id = $2 FOR UPDATE',
       [handoff.id, who.agencyId],
     );

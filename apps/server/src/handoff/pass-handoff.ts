@@ -3,7 +3,7 @@ import type { GiveOn, HandOff, PickUp, SendBack } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import { recordEvent } from '../event/record-event.ts';
 import { Clock } from '../platform/clock.ts';
-import { affectedRows, Database } from '../platform/database.ts';
+import { affectedRows, Database, rowsOf } from '../platform/database.ts';
 import { Refusal, requireFound } from '../platform/refusal.ts';
 import { isLead, type Who } from '../platform/rights.ts';
 import { refreshEngagement } from '../schedule/refresh-engagement.ts';
@@ -38,12 +38,13 @@ export class PassHandoff {
       const receiverId = input.receiverId ?? line.receiver?.id;
       if (receiverId === undefined) throw new Refusal('invalid-input', 'Choose who receives it.', { field: 'receiverId' });
       await requireCrew(manager, who, receiverId);
-      await manager.query(
+      await rowsOf(
+        manager,
         `UPDATE handoff SET state = 'handed-off', giver_id = $2, receiver_id = $3, words = $4, reason = $5, since = $6 WHERE id = $1`,
         [id, who.personId, receiverId, input.words, missing.length > 0 ? input.reason : null, this.clock.now()],
       );
       const today = this.clock.today();
-      await manager.query(`UPDATE phase SET state = 'over', finished_on = greatest(started_on, $2::date) WHERE id = $1`, [
+      await rowsOf(manager, `UPDATE phase SET state = 'over', finished_on = greatest(started_on, $2::date) WHERE id = $1`, [
         row.from.id,
         today,
       ]);
@@ -55,7 +56,7 @@ export class PassHandoff {
   pickUp(who: Who, id: string, input: PickUp): Promise<void> {
     return this.turn(who, { id, version: input.version, kind: 'picked-up', words: '' }, async (manager, { line }) => {
       requireReceiver(who, line, 'pick it up');
-      await manager.query(`UPDATE handoff SET state = 'picked-up', since = $2 WHERE id = $1`, [id, this.clock.now()]);
+      await rowsOf(manager, `UPDATE handoff SET state = 'picked-up', since = $2 WHERE id = $1`, [id, this.clock.now()]);
       await this.startNext(manager, who, line);
     });
   }
@@ -63,7 +64,8 @@ export class PassHandoff {
   private async startNext(manager: EntityManager, who: Who, line: HandoffFacts['line']): Promise<void> {
     const today = this.clock.today();
     if (line.to === null) {
-      await manager.query(
+      await rowsOf(
+        manager,
         `UPDATE engagement SET state = 'finished', version = version + 1 WHERE id = $1
            AND NOT EXISTS (SELECT 1 FROM phase WHERE engagement_id = $1 AND state <> 'over')`,
         [line.engagement.id],
@@ -71,12 +73,12 @@ export class PassHandoff {
       await refreshEngagement(manager, line.engagement.id, { today, changed: [] });
       return;
     }
-    await manager.query(`UPDATE phase SET state = 'running', started_on = $2, finished_on = NULL WHERE id = $1 AND state = 'ahead'`, [
+    await rowsOf(manager, `UPDATE phase SET state = 'running', started_on = $2, finished_on = NULL WHERE id = $1 AND state = 'ahead'`, [
       line.to.id,
       today,
     ]);
     await assignByRole(manager, { phaseId: line.to.id, receiverId: line.receiver?.id ?? null, byId: who.personId, at: this.clock.now() });
-    const tasks = await manager.query<{ id: string }[]>('SELECT id FROM task WHERE phase_id = $1', [line.to.id]);
+    const tasks = await rowsOf<{ id: string }>(manager, 'SELECT id FROM task WHERE phase_id = $1', [line.to.id]);
     await refreshEngagement(manager, line.engagement.id, { today, changed: tasks.map((task) => task.id) });
   }
 
@@ -84,12 +86,12 @@ export class PassHandoff {
   sendBack(who: Who, id: string, input: SendBack): Promise<void> {
     return this.turn(who, { id, version: input.version, kind: 'sent-back', words: input.question }, async (manager, { line }) => {
       requireReceiver(who, line, 'send it back');
-      await manager.query(`UPDATE handoff SET state = 'sent-back', question = $2, since = $3 WHERE id = $1`, [
+      await rowsOf(manager, `UPDATE handoff SET state = 'sent-back', question = $2, since = $3 WHERE id = $1`, [
         id,
         input.question.trim(),
         this.clock.now(),
       ]);
-      await manager.query(`UPDATE phase SET state = 'running', finished_on = NULL WHERE id = $1`, [line.from.id]);
+      await rowsOf(manager, `UPDATE phase SET state = 'running', finished_on = NULL WHERE id = $1`, [line.from.id]);
       await refreshEngagement(manager, line.engagement.id, { today: this.clock.today(), changed: [] });
     });
   }
@@ -99,7 +101,7 @@ export class PassHandoff {
     return this.turn(who, { id, version: input.version, kind: 'given-on', words: '' }, async (manager, { line }) => {
       requireReceiver(who, line, 'give it on');
       await requireCrew(manager, who, input.receiverId);
-      await manager.query('UPDATE handoff SET receiver_id = $2 WHERE id = $1', [id, input.receiverId]);
+      await rowsOf(manager, 'UPDATE handoff SET receiver_id = $2 WHERE id = $1', [id, input.receiverId]);
     });
   }
 
@@ -121,7 +123,7 @@ export class PassHandoff {
       }
       await act(manager, facts);
       const at = this.clock.now();
-      await manager.query('INSERT INTO handoff_turn (handoff_id, kind, at, person_id, words) VALUES ($1, $2, $3, $4, $5)', [
+      await rowsOf(manager, 'INSERT INTO handoff_turn (handoff_id, kind, at, person_id, words) VALUES ($1, $2, $3, $4, $5)', [
         turn.id,
         turn.kind,
         at,
@@ -151,7 +153,7 @@ function requireReason(who: Who, reason: string | undefined, missing: readonly s
 }
 
 async function requireCrew(manager: EntityManager, who: Who, personId: string): Promise<void> {
-  const found = await manager.query<unknown[]>('SELECT 1 FROM person WHERE id = $1 AND agency_id = $2 AND is_active', [
+  const found = await rowsOf<unknown>(manager, 'SELECT 1 FROM person WHERE id = $1 AND agency_id = $2 AND is_active', [
     personId,
     who.agencyId,
   ]);

@@ -1,4 +1,5 @@
 import type { EntityManager } from 'typeorm';
+import { rowsOf } from '../platform/database.ts';
 
 /** Every job with what it is told. */
 export interface JobPayloads {
@@ -18,7 +19,7 @@ export async function addJob<Name extends JobName>(
   manager: EntityManager,
   job: { readonly name: Name; readonly payload: JobPayloads[Name]; readonly key?: string },
 ): Promise<void> {
-  await manager.query('SELECT graphile_worker.add_job($1, payload := $2::json, job_key := $3)', [
+  await rowsOf(manager, 'SELECT graphile_worker.add_job($1, payload := $2::json, job_key := $3)', [
     job.name,
     JSON.stringify(job.payload),
     job.key ?? null,

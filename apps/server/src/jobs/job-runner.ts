@@ -1,5 +1,5 @@
 import { Inject, Injectable, Logger, type BeforeApplicationShutdown, type OnApplicationBootstrap } from '@nestjs/common';
-import { Logger as QueueLogger, run, runMigrations, type Runner, type TaskList } from 'graphile-worker';
+import { Logger as QueueLogger, run, runMigrations, runOnce, type Runner, type TaskList } from 'graphile-worker';
 import { CONFIG, type Config } from '../platform/config.ts';
 import type { JobName, JobPayloads } from './job-names.ts';
 import { RefreshJob } from './refresh.job.ts';
@@ -34,6 +34,16 @@ export class JobRunner implements OnApplicationBootstrap, BeforeApplicationShutd
     });
     this.runner.promise.catch((error: unknown) => this.logger.error(error instanceof Error ? error.stack : String(error)));
     await this.runner.addJob('refresh-all' satisfies JobName, {}, { jobKey: 'refresh-all' });
+  }
+
+  /** Does what waits now and returns; for whoever wants to see the outcome. */
+  async workThrough(): Promise<void> {
+    await runOnce({
+      connectionString: this.config.databaseUrl,
+      noHandleSignals: true,
+      logger: this.queueLogger(),
+      taskList: this.handlers(),
+    });
   }
 
   async beforeApplicationShutdown(): Promise<void> {

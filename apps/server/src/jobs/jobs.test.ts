@@ -1,4 +1,3 @@
-import { run } from 'graphile-worker';
 import { startHarness, startSmall, TODAY, type Harness } from '../../test/harness.ts';
 import { addJob } from './job-names.ts';
 import { RefreshJob } from './refresh.job.ts';
@@ -40,26 +39,8 @@ test('after midnight the jobs bring overdue work into the lists, by the real que
   const id = await startSmall(await harness.as('Lena'), harness);
   expect(await overdueOf(id)).toBe(0);
   harness.clock.moveTo('2026-11-26');
-  const refresh = harness.app.get(RefreshJob);
-  await refresh.all();
-  let resolve: () => void = () => undefined;
-  const done = new Promise<void>((settle) => (resolve = settle));
-  const url = new URL(process.env['CREW_TEST_SERVER'] as string);
-  const name = await harness.database.row<{ name: string }>('SELECT current_database() AS name');
-  url.pathname = `/${name?.name}`;
-  const runner = await run({
-    connectionString: url.href,
-    noHandleSignals: true,
-    taskList: {
-      'refresh-all': () => Promise.resolve(),
-      'refresh-engagement': async (payload) => {
-        await refresh.one(payload as { engagementId: string });
-        resolve();
-      },
-    },
-  });
-  await done;
-  await runner.stop();
+  await harness.app.get(RefreshJob).all();
+  await harness.settle();
   expect(await overdueOf(id)).toBe(1);
   harness.clock.moveTo(TODAY);
 });

@@ -1,6 +1,6 @@
 import { Injectable } from '@nestjs/common';
 import { Clock } from '../platform/clock.ts';
-import { Database } from '../platform/database.ts';
+import { Database, rowsOf } from '../platform/database.ts';
 import { refreshEngagement } from '../schedule/refresh-engagement.ts';
 import { addJob, type JobPayloads } from './job-names.ts';
 
@@ -16,7 +16,7 @@ export class RefreshJob {
 
   async one({ engagementId }: JobPayloads['refresh-engagement']): Promise<void> {
     await this.database.transaction(async (manager) => {
-      const locked = await manager.query<unknown[]>('SELECT 1 FROM engagement WHERE id = $1 FOR UPDATE', [engagementId]);
+      const locked = await rowsOf<unknown>(manager, 'SELECT 1 FROM engagement WHERE id = $1 FOR UPDATE', [engagementId]);
       // It may have been removed between being asked for and now.
       if (locked.length > 0) await refreshEngagement(manager, engagementId, { today: this.clock.today(), changed: [] });
     });
@@ -25,7 +25,8 @@ export class RefreshJob {
   /** One job an engagement, so that one that fails does not hold up the others. */
   async all(): Promise<void> {
     await this.database.transaction(async (manager) => {
-      const open = await manager.query<{ id: string }[]>(
+      const open = await rowsOf<{ id: string }>(
+        manager,
         `SELECT e.id FROM engagement e LEFT JOIN engagement_summary s ON s.engagement_id = e.id
          WHERE e.state IN ('proposal', 'open') AND s.refreshed_on IS DISTINCT FROM $1`,
         [this.clock.today()],

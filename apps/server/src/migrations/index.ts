@@ -1,4 +1,5 @@
 import { Foundation1764000000001 } from './0001-foundation.ts';
+import { Behind1764000000002 } from './0002-behind.ts';
 
 /** In the order they run. */
-export const migrations = [Foundation1764000000001];
+export const migrations = [Foundation1764000000001, Behind1764000000002];

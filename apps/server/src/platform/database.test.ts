@@ -36,7 +36,7 @@ test.each<[string, string]>([
 ])('the database itself refuses %s', async (_name, sql) => {
   const lead = await harness.as('Lena');
   await startSmall(lead, harness);
-  await expect(harness.database.rows(sql)).rejects.toMatchObject({ driverError: { code: '23514' } });
+  await expect(harness.database.rows(sql)).rejects.toMatchObject({ code: '23514' });
 });
 
 test('a fault in the middle of starting leaves nothing behind', async () => {

@@ -1,5 +1,6 @@
+import { createHash } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
-import pg from 'pg';
+import pg, { type Pool } from 'pg';
 import { DataSource, DefaultNamingStrategy, type DataSourceOptions, type EntityManager } from 'typeorm';
 import { entities } from '../entities.ts';
 import { migrations } from '../migrations/index.ts';
@@ -48,6 +49,31 @@ export async function migrate(source: DataSource): Promise<void> {
   }
 }
 
+/** What a use case may read and write through: the pool, or the connection of a transaction. */
+type Way = Pick<Pool, 'query'>;
+
+const names = new Map<string, string>();
+
+/** A statement is planned once per connection and found again by a name made from its text. */
+function prepared(sql: string, values: readonly unknown[]): { name: string; text: string; values: unknown[] } {
+  let name = names.get(sql);
+  if (name === undefined) names.set(sql, (name = createHash('sha256').update(sql).digest('base64url').slice(0, 40)));
+  return { name, text: sql, values: [...values] };
+}
+
+async function run<Row>(way: Way, sql: string, values: readonly unknown[]): Promise<{ rows: Row[]; count: number }> {
+  const { rows, rowCount } = await way.query(prepared(sql, values));
+  return { rows: rows as Row[], count: rowCount ?? 0 };
+}
+
+/** The connection a transaction runs on, or the pool outside of one. */
+async function wayOf(manager: EntityManager): Promise<Way> {
+  if (manager.queryRunner === undefined) return poolOf(manager.connection);
+  return (await manager.queryRunner.connect()) as Way;
+}
+
+const poolOf = (source: DataSource): Pool => (source.driver as unknown as { readonly master: Pool }).master;
+
 /** The two ways in: reading rows, and one transaction for everything a use case changes. */
 @Injectable()
 export class Database {
@@ -61,9 +87,9 @@ export class Database {
     return this.source.transaction(work);
   }
 
-  /** Rows of a read. */
-  rows<Row>(sql: string, values: readonly unknown[] = []): Promise<Row[]> {
-    return this.source.query(sql, [...values]);
+  /** Rows of a statement that stands alone. */
+  async rows<Row>(sql: string, values: readonly unknown[] = []): Promise<Row[]> {
+    return (await run<Row>(poolOf(this.source), sql, values)).rows;
   }
 
   /** The first row of a read, or null. */
@@ -77,14 +103,17 @@ export class Database {
   }
 }
 
+/** Rows of a statement inside a transaction. */
+export async function rowsOf<Row>(manager: EntityManager, sql: string, values: readonly unknown[] = []): Promise<Row[]> {
+  return (await run<Row>(await wayOf(manager), sql, values)).rows;
+}
+
 /** The first row of a read inside a transaction, or null. */
 export async function firstRow<Row>(manager: EntityManager, sql: string, values: readonly unknown[]): Promise<Row | null> {
-  const rows: Row[] = await manager.query(sql, [...values]);
-  return rows[0] ?? null;
+  return (await rowsOf<Row>(manager, sql, values))[0] ?? null;
 }
 
 /** Runs a change and says how many rows it touched; none of a versioned row means somebody was faster. */
 export async function affectedRows(manager: EntityManager, sql: string, values: readonly unknown[]): Promise<number> {
-  const [, count]: [unknown, number] = await manager.query(sql, [...values]);
-  return count;
+  return (await run(await wayOf(manager), sql, values)).count;
 }

@@ -1,6 +1,7 @@
 import { Catch, HttpException, Logger, type ArgumentsHost, type ExceptionFilter } from '@nestjs/common';
 import { ERRORS, type ErrorBody, type ErrorCode } from '@crew/contract';
 import type { Response } from 'express';
+import pg from 'pg';
 import { Refusal } from './refusal.ts';
 
 /** PostgreSQL's SQLSTATE, mapped without ever reading message text. */
@@ -59,9 +60,10 @@ export class ErrorFilter implements ExceptionFilter {
   }
 }
 
+/** The driver's own error, or the one the mapper wraps around it. */
 function sqlStateOf(error: unknown): string {
-  const driver = (error as { driverError?: { code?: unknown } } | null)?.driverError;
-  return typeof driver?.code === 'string' ? driver.code : '';
+  const driver = (error as { driverError?: unknown } | null)?.driverError ?? error;
+  return driver instanceof pg.DatabaseError ? (driver.code ?? '') : '';
 }
 
 /** Errors of the body parser carry an HTTP status of their own. */

@@ -4,6 +4,7 @@ import type { Access } from '@crew/contract';
 import type { Request } from 'express';
 import { AccountRepository } from '../account/account.repository.ts';
 import { Refusal } from './refusal.ts';
+import { renewSession } from './session.ts';
 
 /** Who is asking. Exactly one of `personId` and `clientId` is set. */
 export interface Who {
@@ -48,6 +49,9 @@ export interface RequestOfSomebody extends Request {
 /** Whether leading is part of this access. */
 export const isLead = (who: Pick<Who, 'access'>): boolean => who.access === 'owner' || who.access === 'lead';
 
+/** Whether all of the agency's work is open to this access. */
+export const isStaff = (who: Pick<Who, 'access'>): boolean => isLead(who) || who.access === 'member';
+
 const READING = new Set(['GET', 'HEAD', 'OPTIONS']);
 
 /**
@@ -84,6 +88,7 @@ export class RightsGuard implements CanActivate {
     const accountId = request.session.accountId;
     const who = accountId === undefined ? null : await this.accounts.findWho(accountId);
     if (who === null) throw new Refusal('not-signed-in', 'You are not signed in. Sign in to go on.');
+    renewSession(request, Date.now());
     return who;
   }
 }

@@ -10,17 +10,20 @@ declare module 'express-session' {
   interface SessionData {
     accountId: string;
     csrfToken: string;
+    renewedAt: number;
   }
 }
 
-const FORTNIGHT_MS = 14 * 86_400_000;
+const DAY_MS = 86_400_000;
+const FORTNIGHT_MS = 14 * DAY_MS;
 
 /** Sessions kept in PostgreSQL over the pool the server has already. */
 export function sessionMiddleware(source: DataSource, config: Config): RequestHandler {
   const Store = connectPgSimple(session);
   const pool = (source.driver as unknown as { master: Pool }).master;
   return session({
-    store: new Store({ pool, tableName: 'session', pruneSessionInterval: false }),
+    // Reading a page must not write: `renewSession` prolongs once a day instead of at every request.
+    store: new Store({ pool, tableName: 'session', pruneSessionInterval: false, disableTouch: true }),
     name: 'crew.sid',
     secret: config.sessionSecret,
     resave: false,
@@ -39,6 +42,12 @@ export function beginSession(request: Request, accountId: string): Promise<void>
       request.session.save((fault: unknown) => (fault ? reject(fault instanceof Error ? fault : new Error(String(fault))) : resolve()));
     });
   });
+}
+
+/** Somebody who comes back within the fortnight stays signed in for another one; written once a day at most. */
+export function renewSession(request: Request, now: number): void {
+  const left = request.session.cookie.maxAge ?? FORTNIGHT_MS;
+  if (left < FORTNIGHT_MS - DAY_MS) request.session.renewedAt = now;
 }
 
 /** Forgets the session on the server. */

@@ -52,16 +52,19 @@ export interface PhaseFacts {
 /** Everything the core needs to compute one engagement, read in one go. */
 export interface PlanFacts {
   readonly engagementId: string;
+  readonly agencyId: string;
   readonly startDay: string;
   readonly promisedDay: string | null;
   readonly finishDay: string | null;
+  /** Tasks whose status changed since the plan was last computed. */
+  readonly pendingTaskIds: readonly string[];
   readonly calendar: CalendarInput;
   readonly phases: readonly PhaseFacts[];
   readonly tasks: readonly TaskFacts[];
 }
 
 const FACTS = `
-  SELECT e.id AS "engagementId", e.start_day AS "startDay", e.promised_day AS "promisedDay", s.finish_day AS "finishDay",
+  SELECT e.id AS "engagementId", e.agency_id AS "agencyId", coalesce(s.pending_task_ids, '{}') AS "pendingTaskIds", e.start_day AS "startDay", e.promised_day AS "promisedDay", s.finish_day AS "finishDay",
     json_build_object('week', agency.week, 'closed',
       coalesce((SELECT json_agg(c.day ORDER BY c.day) FROM closed_day c WHERE c.agency_id = agency.id), '[]')) AS calendar,
     coalesce((SELECT json_agg(json_build_object('id', p.id, 'name', p.name, 'state', p.state, 'startedOn', p.started_on, 'finishedOn', p.finished_on,

@@ -1,7 +1,10 @@
-import { compileCalendar, parseDay, progress, replan, workingDaysBetween, type Move, type ProgressTask, type Schedule } from '@crew/core';
+import { compileCalendar, parseDay, replan, workingDaysBetween, type Move, type Schedule } from '@crew/core';
 import type { EntityManager } from 'typeorm';
 import { unwrap } from '../platform/refusal.ts';
+import { announceChange } from '../platform/announce.ts';
 import { readPlanFacts, toScheduleInput, type PlanFacts, type TaskFacts } from './plan-facts.ts';
+import { isOpen, percentOf, summarise } from './summarise.ts';
+import { rowsOf } from '../platform/database.ts';
 
 /** What a change did to the plan. */
 export interface Refreshed {
@@ -9,8 +12,6 @@ export interface Refreshed {
   readonly schedule: Schedule;
   readonly moves: readonly Move[];
 }
-
-const isOpen = (task: Pick<TaskFacts, 'status'>): boolean => task.status !== 'done' && task.status !== 'dropped';
 
 /**
  * Computes an engagement anew after a change and writes what follows from it: new days for
@@ -22,11 +23,21 @@ export async function refreshEngagement(
   engagementId: string,
   change: { readonly today: string; readonly changed: readonly string[] },
 ): Promise<Refreshed> {
-  const facts = await readPlanFacts(manager, engagementId);
-  const refreshed = computePlan(facts, change);
+  return refreshPlan(manager, await readPlanFacts(manager, engagementId), change);
+}
+
+/** As `refreshEngagement` for a caller who has the facts, with the change in them, already. */
+export async function refreshPlan(
+  manager: EntityManager,
+  facts: PlanFacts,
+  change: { readonly today: string; readonly changed: readonly string[] },
+): Promise<Refreshed> {
+  // Statuses written a moment ago count as changed too: their plan is due, and this is it.
+  const refreshed = computePlan(facts, { ...change, changed: [...new Set([...change.changed, ...facts.pendingTaskIds])] });
   const dueOf = await writeTasks(manager, refreshed);
   await writePhases(manager, refreshed);
   await writeSummary(manager, refreshed, { today: change.today, dueOf });
+  await announceChange(manager, { agencyId: facts.agencyId, engagementId: facts.engagementId });
   return refreshed;
 }
 
@@ -56,7 +67,8 @@ async function writeTasks(manager: EntityManager, { facts, schedule, moves }: Re
     const days = before.status === 'done' ? { start: task.start, due: before.dueDay } : computed;
     return { ...task, startDay: days.start, dueDay: days.due < days.start ? days.start : days.due, open: openPredecessors(before, byId) };
   });
-  await manager.query(
+  await rowsOf(
+    manager,
     `UPDATE task SET start_day = v.start_day, due_day = v.due_day, expected_day = v.expected, slack = v.slack, is_critical = v.critical,
             missed_days = v.missed, open_predecessors = v.open
      FROM unnest($1::uuid[], $2::date[], $3::date[], $4::date[], $5::int[], $6::bool[], $7::int[], $8::int[])
@@ -88,7 +100,8 @@ function openPredecessors(task: TaskFacts, byId: ReadonlyMap<string, TaskFacts>)
 
 async function writePhases(manager: EntityManager, { facts, schedule }: Refreshed): Promise<void> {
   const percents = facts.phases.map((phase) => percentOf(facts.tasks.filter((task) => task.phaseId === phase.id)));
-  await manager.query(
+  await rowsOf(
+    manager,
     `UPDATE phase SET planned_start = v.start, planned_finish = v.finish, percent = v.percent
      FROM unnest($1::uuid[], $2::date[], $3::date[], $4::int[]) AS v(id, start, finish, percent)
      WHERE phase.id = v.id AND (phase.planned_start, phase.planned_finish, phase.percent) IS DISTINCT FROM (v.start, v.finish, v.percent)`,
@@ -101,47 +114,36 @@ async function writePhases(manager: EntityManager, { facts, schedule }: Refreshe
   );
 }
 
-function percentOf(tasks: readonly TaskFacts[]): number {
-  const seen = tasks.map((task): ProgressTask => ({
-    state: task.status,
-    ...(task.estimateMinutes === null ? {} : { estimate: task.estimateMinutes }),
-    steps: [task.stepsDone, task.stepsAll],
-  }));
-  return unwrap(progress({ tasks: seen })).percent;
-}
-
 async function writeSummary(
   manager: EntityManager,
   { facts, schedule }: Refreshed,
   { today, dueOf }: { readonly today: string; readonly dueOf: ReadonlyMap<string, string> },
 ): Promise<void> {
   const begun = new Set(facts.phases.filter((phase) => phase.state !== 'ahead').map((phase) => phase.id));
-  const open = facts.tasks.filter(isOpen);
-  const overdue = open.filter((task) => begun.has(task.phaseId) && (dueOf.get(task.id) as string) < today);
-  const dues = open.map((task) => dueOf.get(task.id) as string).sort();
-  const held = open
-    .filter((task) => task.waitingOn === 'client' && task.waitingSince !== null)
-    .sort((left, right) => ((left.waitingSince as string) < (right.waitingSince as string) ? -1 : 1))[0];
-  await manager.query(
+  const tasks = facts.tasks.map((task) => ({ ...task, dueDay: dueOf.get(task.id) ?? task.dueDay, isBegun: begun.has(task.phaseId) }));
+  const figures = summarise(tasks, today);
+  await rowsOf(
+    manager,
     `INSERT INTO engagement_summary (engagement_id, percent, open_tasks, overdue_tasks, effort_minutes, logged_minutes, next_due, finish_day,
        late_days, waiting_title, waiting_since, refreshed_on)
      VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12)
      ON CONFLICT (engagement_id) DO UPDATE SET percent = excluded.percent, open_tasks = excluded.open_tasks, overdue_tasks = excluded.overdue_tasks,
        effort_minutes = excluded.effort_minutes, logged_minutes = excluded.logged_minutes, next_due = excluded.next_due,
        finish_day = excluded.finish_day, late_days = excluded.late_days, waiting_title = excluded.waiting_title,
-       waiting_since = excluded.waiting_since, refreshed_on = excluded.refreshed_on`,
+       waiting_since = excluded.waiting_since, refreshed_on = excluded.refreshed_on, pending_task_ids = '{}',
+       revision = engagement_summary.revision + 1`,
     [
       facts.engagementId,
-      percentOf(facts.tasks),
-      open.length,
-      overdue.length,
-      sum(facts.tasks.filter((task) => task.status !== 'dropped').map((task) => task.estimateMinutes ?? 0)),
-      sum(facts.tasks.map((task) => task.loggedMinutes)),
-      dues[0] ?? null,
+      figures.percent,
+      figures.openTasks,
+      figures.overdueTasks,
+      figures.effortMinutes,
+      figures.loggedMinutes,
+      figures.nextDue,
       schedule.finish,
       lateDays(facts, schedule.finish),
-      held?.title ?? null,
-      held?.waitingSince ?? null,
+      figures.waitingTitle,
+      figures.waitingSince,
       today,
     ],
   );
@@ -153,5 +155,3 @@ function lateDays(facts: PlanFacts, finish: string): number {
   const calendar = unwrap(compileCalendar(facts.calendar));
   return Math.max(0, workingDaysBetween(calendar, (parseDay(facts.promisedDay) as number) + 1, (parseDay(finish) as number) + 1));
 }
-
-const sum = (values: readonly number[]): number => values.reduce((total, value) => total + value, 0);

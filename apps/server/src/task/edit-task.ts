@@ -1,16 +1,18 @@
 import { Injectable } from '@nestjs/common';
-import type { EditTask as Input, PlanEffect, TaskEdited } from '@crew/contract';
+import type { EditTask as Input, PlanEffect, TaskEdited, TaskSheet } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import { recordEvent, type Change } from '../event/record-event.ts';
 import { Clock } from '../platform/clock.ts';
-import { affectedRows, Database } from '../platform/database.ts';
+import { affectedRows, Database, rowsOf } from '../platform/database.ts';
 import { Refusal, requireFound } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 import { readPlanFacts } from '../schedule/plan-facts.ts';
-import { refreshEngagement } from '../schedule/refresh-engagement.ts';
+import { refreshPlan } from '../schedule/refresh-engagement.ts';
 import { readLoadFacts } from '../workload/load-facts.ts';
+import { ChangeStatus } from './change-status.ts';
+import { changesBetween, isReopened, nextFields, type TaskFields } from './next-fields.ts';
 import { planEffect } from './plan-effect.ts';
-import { TaskRepository, type LockedTask } from './task.repository.ts';
+import { TaskRepository, type TaskToChange } from './task.repository.ts';
 
 /** What somebody with only their own tasks may change on them. */
 const OWN_WORK: readonly (keyof Input)[] = ['status', 'waitingOn'];
@@ -24,15 +26,23 @@ const OWN_WORK: readonly (keyof Input)[] = ['status', 'waitingOn'];
 export class EditTask {
   private readonly database: Database;
   private readonly tasks: TaskRepository;
+  private readonly statuses: ChangeStatus;
   private readonly clock: Clock;
-  constructor(database: Database, tasks: TaskRepository, clock: Clock) {
+  constructor(database: Database, tasks: TaskRepository, statuses: ChangeStatus, clock: Clock) {
     this.database = database;
     this.tasks = tasks;
+    this.statuses = statuses;
     this.clock = clock;
   }
 
-  run(who: Who, taskId: string, input: Input): Promise<TaskEdited> {
-    return this.database.transaction((manager) => this.edit(manager, who, { taskId, input }));
+  /**
+   * A status alone is written at once with its figures, and the plan behind it follows by a job;
+   * everything else answers what it moved.
+   */
+  async run(who: Who, taskId: string, input: Input): Promise<TaskEdited> {
+    if (!isStatusOnly(input)) return this.database.transaction((manager) => this.edit(manager, who, { taskId, input }));
+    await this.statuses.run(who, taskId, input);
+    return { task: requireFound(await this.tasks.findSheet(this.database.manager, who, taskId), 'task'), effect: null };
   }
 
   /** What the edit would do; nothing stays. */
@@ -49,21 +59,24 @@ export class EditTask {
     return seen.effect as PlanEffect;
   }
 
-  private async edit(manager: EntityManager, who: Who, { taskId, input }: { taskId: string; input: Input }): Promise<TaskEdited> {
+  private async edit(
+    manager: EntityManager,
+    who: Who,
+    { taskId, input }: { readonly taskId: string; readonly input: Input },
+  ): Promise<{ readonly task: TaskSheet; readonly effect: PlanEffect }> {
     const task = requireFound(await this.tasks.lock(manager, who, taskId), 'task');
     refuseBeyondOwnWork(who, input);
-    if (task.version !== input.version) {
-      const current = await this.tasks.findSheet(manager, who, taskId);
-      throw new Refusal('changed-meanwhile', 'Somebody changed this task since you opened it. Look at both and choose.', {
-        details: { current },
-      });
-    }
+    if (task.version !== input.version) await this.tasks.refuseStale(manager, who, taskId);
     const today = this.clock.today();
     const before = await readPlanFacts(manager, task.engagementId);
     const window = { today, to: '9999-12-31' };
     const loadBefore = changesLoad(input) ? await readLoadFacts(manager, who.agencyId, window) : null;
-    const changes = [...(await this.writeFields(manager, task, input)), ...(await this.writeAssignees(manager, who, { task, input }))];
-    const refreshed = await refreshEngagement(manager, task.engagementId, { today, changed: movesPlan(changes) ? [task.id] : [] });
+    const next = nextFields(task, input, today);
+    const fields = changesBetween(task, next);
+    await this.writeFields(manager, task, next);
+    const changes = [...fields, ...(await this.writeAssignees(manager, who, { task, input }))];
+    const facts = { ...before, tasks: before.tasks.map((other) => (other.id === task.id ? { ...other, ...next } : other)) };
+    const refreshed = await refreshPlan(manager, facts, { today, changed: movesPlan(changes) ? [task.id] : [] });
     if (changes.length > 0) {
       const happening = { engagementId: task.engagementId, subject: 'task', subjectId: task.id, kind: 'changed', changes } as const;
       await recordEvent(manager, { who, at: this.clock.now() }, happening);
@@ -73,12 +86,7 @@ export class EditTask {
     return { task: requireFound(await this.tasks.findSheet(manager, who, taskId), 'task'), effect };
   }
 
-  private async writeFields(manager: EntityManager, task: LockedTask, input: Input): Promise<Change[]> {
-    const next = nextFields(task, input, this.clock.today());
-    const changes = (Object.keys(next) as (keyof typeof next)[])
-      .filter((field) => next[field] !== task[field as keyof LockedTask])
-      .map((field): Change => ({ field, from: task[field as keyof LockedTask] ?? null, to: next[field] ?? null }));
-    const reopens = task.status === 'done' && next.status !== 'done' && next.status !== 'dropped' ? 1 : 0;
+  private async writeFields(manager: EntityManager, task: TaskToChange, next: TaskFields): Promise<void> {
     const count = await affectedRows(
       manager,
       `UPDATE task SET title = $2, description = $3, status = $4, waiting_on = $5, waiting_since = $6, days = $7, estimate_minutes = $8, fixed_day = $9,
@@ -97,27 +105,31 @@ export class EditTask {
         next.priority,
         next.isShownToClient,
         next.realStart,
-        next.status === 'done' ? this.clock.today() : null,
-        reopens,
-        input.version,
+        next.doneOn,
+        isReopened(task, next) ? 1 : 0,
+        task.version,
       ],
     );
     if (count === 0) throw new Refusal('changed-meanwhile', 'Somebody changed this task at the same moment. Try once more.');
-    return changes;
   }
 
-  private async writeAssignees(manager: EntityManager, who: Who, { task, input }: { task: LockedTask; input: Input }): Promise<Change[]> {
+  private async writeAssignees(
+    manager: EntityManager,
+    who: Who,
+    { task, input }: { readonly task: TaskToChange; readonly input: Input },
+  ): Promise<Change[]> {
     if (input.assigneeIds === undefined) return [];
     const wanted = [...new Set(input.assigneeIds)];
     if (wanted.join() === task.assigneeIds.join()) return [];
-    const known = await manager.query<{ id: string }[]>('SELECT id FROM person WHERE agency_id = $1 AND is_active AND id = ANY($2)', [
+    const known = await rowsOf<{ id: string }>(manager, 'SELECT id FROM person WHERE agency_id = $1 AND is_active AND id = ANY($2)', [
       who.agencyId,
       wanted,
     ]);
     if (known.length < wanted.length)
       throw new Refusal('unknown-id', 'Somebody chosen is not of your crew. Choose from the list.', { field: 'assigneeIds' });
-    await manager.query('DELETE FROM task_assignee WHERE task_id = $1 AND person_id <> ALL($2)', [task.id, wanted]);
-    await manager.query(
+    await rowsOf(manager, 'DELETE FROM task_assignee WHERE task_id = $1 AND person_id <> ALL($2)', [task.id, wanted]);
+    await rowsOf(
+      manager,
       `INSERT INTO task_assignee (task_id, person_id, position, assigned_at, assigned_by_id, seen_at)
        SELECT $1, v.person_id, v.position - 1, $3, $4::uuid, CASE WHEN v.person_id = $4::uuid THEN $3::timestamptz END
        FROM unnest($2::uuid[]) WITH ORDINALITY AS v(person_id, position)
@@ -140,49 +152,16 @@ function refuseBeyondOwnWork(who: Who, input: Input): void {
     throw new Refusal('not-allowed', 'You can change the status of your own tasks. Ask a lead for the rest.', { field: beyond });
 }
 
-/** A status alone overloads nobody, and it is the edit made most: it does without reading the whole load. */
+/** What overloads nobody does without reading the whole load. */
 const changesLoad = (input: Input): boolean =>
   [input.days, input.fixedDay, input.estimateMinutes, input.assigneeIds].some((field) => field !== undefined);
 
+/** The edit made most, and the only one that nobody asks to see the effect of first. */
+const isStatusOnly = (input: Input): boolean =>
+  input.status !== undefined &&
+  (Object.keys(input) as (keyof Input)[]).every(
+    (field) => input[field] === undefined || field === 'status' || field === 'waitingOn' || field === 'version',
+  );
+
 const MOVING = new Set(['status', 'days', 'fixedDay', 'estimateMinutes', 'waitingOn']);
 const movesPlan = (changes: readonly Change[]): boolean => changes.some((change) => MOVING.has(change.field));
-
-interface NextFields {
-  readonly title: string;
-  readonly description: string;
-  readonly status: string;
-  readonly waitingOn: string | null;
-  readonly waitingSince: string | null;
-  readonly days: number;
-  readonly estimateMinutes: number | null;
-  readonly fixedDay: string | null;
-  readonly priority: string;
-  readonly isShownToClient: boolean;
-  readonly realStart: string | null;
-}
-
-/** The task as it will be; a status brings its own dates with it. */
-function nextFields(task: LockedTask, input: Input, today: string): NextFields {
-  const status = input.status ?? task.status;
-  const waitingOn = status === 'waiting' ? (input.waitingOn ?? task.waitingOn ?? 'client') : null;
-  return {
-    title: input.title?.trim() ?? task.title,
-    description: input.description ?? task.description,
-    status,
-    waitingOn,
-    waitingSince: waitingOn === null ? null : waitingOn === task.waitingOn ? task.waitingSince : today,
-    days: input.days ?? task.days,
-    estimateMinutes: input.estimateMinutes === undefined ? task.estimateMinutes : input.estimateMinutes,
-    fixedDay: input.fixedDay === undefined ? task.fixedDay : input.fixedDay,
-    priority: input.priority ?? task.priority,
-    isShownToClient: input.isShownToClient ?? task.isShownToClient,
-    realStart: realStartOf(task, status, today),
-  };
-}
-
-/** Work begins when it is first under way; what goes straight to done began on its planned day, if that has come. */
-function realStartOf(task: LockedTask, status: string, today: string): string | null {
-  if (status === 'queued' || (status === 'waiting' && task.realStart === null)) return null;
-  if (task.realStart !== null) return task.realStart > today ? today : task.realStart;
-  return status === 'done' && task.startDay < today ? task.startDay : status === 'dropped' ? null : today;
-}

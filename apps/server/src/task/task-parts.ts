@@ -4,12 +4,12 @@ import type { AddTask, LogTime, TaskSheet } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import { recordEvent } from '../event/record-event.ts';
 import { Clock } from '../platform/clock.ts';
-import { Database, firstRow } from '../platform/database.ts';
+import { Database, firstRow, rowsOf } from '../platform/database.ts';
 import { Refusal, requireFound } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 import { engagementSeenBy } from '../platform/visible.ts';
 import { refreshEngagement } from '../schedule/refresh-engagement.ts';
-import { TaskRepository, type LockedTask } from './task.repository.ts';
+import { TaskRepository, type TaskToChange } from './task.repository.ts';
 
 /** Adding tasks, and what belongs to one: steps, time, having been seen. */
 @Injectable()
@@ -33,7 +33,8 @@ export class TaskParts {
       if (phase === null)
         throw new Refusal('unknown-id', 'This phase belongs to another engagement. Choose one of this one.', { field: 'phaseId' });
       const id = randomUUID();
-      await manager.query(
+      await rowsOf(
+        manager,
         `WITH numbered AS (UPDATE engagement SET last_number = last_number + 1 WHERE id = $2 RETURNING last_number, agency_id)
          INSERT INTO task (id, agency_id, engagement_id, phase_id, number, position, title, days, estimate_minutes, start_day, due_day, expected_day)
          SELECT $1, agency_id, $2, $3, last_number, 1000 + last_number, $4, $5, $6, $7, $7, $7 FROM numbered`,
@@ -46,7 +47,8 @@ export class TaskParts {
 
   addStep(who: Who, taskId: string, title: string): Promise<TaskSheet> {
     return this.change(who, taskId, async (manager) => {
-      await manager.query(
+      await rowsOf(
+        manager,
         `INSERT INTO step (task_id, position, title) SELECT $1, coalesce(max(position), -1) + 1, $2 FROM step WHERE task_id = $1`,
         [taskId, title.trim()],
       );
@@ -61,7 +63,7 @@ export class TaskParts {
         'step',
       );
       const task = requireFound(await this.tasks.lock(manager, who, step.taskId), 'step');
-      await manager.query('UPDATE step SET is_done = $2 WHERE id = $1', [stepId, isDone]);
+      await rowsOf(manager, 'UPDATE step SET is_done = $2 WHERE id = $1', [stepId, isDone]);
       return this.finishPart(manager, who, { task, kind: isDone ? 'step-done' : 'step-reopened' });
     });
   }
@@ -71,11 +73,12 @@ export class TaskParts {
     if (input.day > this.clock.today())
       throw new Refusal('invalid-day', 'Time is logged for days that have come. Choose today or earlier.', { field: 'day' });
     return this.change(who, taskId, async (manager, task) => {
-      await manager.query(
+      await rowsOf(
+        manager,
         `INSERT INTO time_entry (person_id, engagement_id, task_id, day, minutes, note, is_chargeable) VALUES ($1, $2, $3, $4, $5, $6, $7)`,
         [who.personId, task.engagementId, taskId, input.day, input.minutes, input.note ?? '', task.isChargeable],
       );
-      await manager.query('UPDATE task SET logged_minutes = logged_minutes + $2 WHERE id = $1', [taskId, input.minutes]);
+      await rowsOf(manager, 'UPDATE task SET logged_minutes = logged_minutes + $2 WHERE id = $1', [taskId, input.minutes]);
       return 'time-logged';
     });
   }
@@ -88,7 +91,7 @@ export class TaskParts {
     );
   }
 
-  private change(who: Who, taskId: string, write: (manager: EntityManager, task: LockedTask) => Promise<string>): Promise<TaskSheet> {
+  private change(who: Who, taskId: string, write: (manager: EntityManager, task: TaskToChange) => Promise<string>): Promise<TaskSheet> {
     return this.database.transaction(async (manager) => {
       const task = requireFound(await this.tasks.lock(manager, who, taskId), 'task');
       const kind = await write(manager, task);
@@ -99,10 +102,11 @@ export class TaskParts {
   private async finishPart(
     manager: EntityManager,
     who: Who,
-    part: { readonly task: LockedTask; readonly kind: string },
+    part: { readonly task: TaskToChange; readonly kind: string },
   ): Promise<TaskSheet> {
     const { id, engagementId } = part.task;
-    await manager.query(
+    await rowsOf(
+      manager,
       `UPDATE task SET steps_all = s.total, steps_done = s.done
        FROM (SELECT count(*)::int AS total, (count(*) FILTER (WHERE is_done))::int AS done FROM step WHERE task_id = $1) s WHERE task.id = $1`,
       [id],

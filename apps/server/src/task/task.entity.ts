@@ -71,6 +71,7 @@ export class Task {
 /** Somebody a task is given to; `seenAt` is empty until they have looked at it. */
 @Entity('task_assignee')
 @Check('task_assignee_share_positive', '"share" > 0')
+@Index('task_assignee_open', ['personId'], { where: '"is_open"' })
 export class TaskAssignee {
   @Ref(() => Task, { onDelete: 'CASCADE', isKey: true })
   taskId!: string;
@@ -81,6 +82,8 @@ export class TaskAssignee {
   @Column('timestamptz') assignedAt!: Date;
   @Ref(() => Person, { onDelete: 'SET NULL' }) assignedById!: string | null;
   @Column('timestamptz', { nullable: true }) seenAt!: Date | null;
+  /** Whether the task is neither done nor dropped; kept by triggers of the database. */
+  @Column('boolean', { default: true }) isOpen!: boolean;
 }
 
 @Entity('step')

@@ -20,6 +20,7 @@ import type { Who } from '../platform/rights.ts';
 import { readLoadFacts, toLoadInput, type LoadFacts } from '../workload/load-facts.ts';
 import { newOverloads } from '../workload/overloads.ts';
 import { TemplateRepository, type TemplateDocument, type TemplateTaskDocument } from './template.repository.ts';
+import { rowsOf } from '../platform/database.ts';
 
 /** A template cut to what will be made, laid on the calendar. */
 export interface LaidTemplate {
@@ -121,7 +122,8 @@ function toSchedule(template: TemplateDocument, calendar: CalendarInput, plan: P
 /** How many engagements of this client each person has worked on. */
 async function readFamiliarity(manager: EntityManager, clientId: string | null): Promise<ReadonlyMap<string, number>> {
   if (clientId === null) return new Map();
-  const rows = await manager.query<{ personId: string; engagements: number }[]>(
+  const rows = await rowsOf<{ personId: string; engagements: number }>(
+    manager,
     `SELECT a.person_id AS "personId", count(DISTINCT t.engagement_id)::int AS engagements
      FROM task_assignee a JOIN task t ON t.id = a.task_id JOIN engagement e ON e.id = t.engagement_id
      WHERE e.client_id = $1 GROUP BY a.person_id`,

@@ -1,7 +1,7 @@
 import { Injectable } from '@nestjs/common';
 import type { AnchorAt, CheckKind, Priority, TaskKind, TemplateKind, TemplateSummary } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
-import { firstRow } from '../platform/database.ts';
+import { firstRow, rowsOf } from '../platform/database.ts';
 
 /** A template with everything in it, as one document. */
 export interface TemplateDocument {
@@ -86,6 +86,6 @@ export class TemplateRepository {
 
   /** The library, engagement templates first. */
   list(manager: EntityManager, agencyId: string): Promise<TemplateSummary[]> {
-    return manager.query<TemplateSummary[]>(SUMMARIES, [agencyId]);
+    return rowsOf<TemplateSummary>(manager, SUMMARIES, [agencyId]);
   }
 }

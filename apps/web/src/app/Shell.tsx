@@ -8,6 +8,7 @@ import { PopoverPanel } from '../ui/Field.tsx';
 import { hiddenText, phone } from '../ui/tokens.ts';
 import { notify, undoLast } from '../ui/toasts.tsx';
 import { mayLead, useWho } from './session.tsx';
+import { useChanges } from './use-changes.ts';
 import { useKey } from './use-key.ts';
 import { Shortcuts } from './Shortcuts.tsx';
 import { keptRows, keptTheme, setRows, wearTheme, type Rows, type Theme } from './theme.ts';
@@ -174,6 +175,7 @@ export function Shell() {
     wearTheme(keptTheme());
     setRows(keptRows());
   }, []);
+  useChanges();
   useKey('u', undoLast);
   const isStaff = me.access !== 'freelancer';
   const places = [

@@ -23,7 +23,7 @@ const FIELDS: Readonly<Record<string, string>> = {
 export function happenedWords(line: HappenedLine): string {
   const known = KINDS[line.what];
   if (known !== undefined) return known;
-  const told = line.changes.filter((change) => !['realStart', 'waitingSince'].includes(change.field)).map(changeWords);
+  const told = line.changes.filter((change) => !['realStart', 'waitingSince', 'doneOn'].includes(change.field)).map(changeWords);
   return told.length === 0 ? 'changed it' : `changed ${told.join(', ')}`;
 }
 

@@ -5,6 +5,7 @@ import { ApiError, call } from '../../api/client.ts';
 import { refreshAll } from '../../api/queries.ts';
 import { notify } from '../../ui/toasts.tsx';
 import { count, shortDay } from '../../words/format.ts';
+import { showAtOnce } from './show-at-once.ts';
 
 /** What somebody wants to change; the version is added here. */
 export type TaskChange = Omit<EditTask, 'version'>;
@@ -24,13 +25,14 @@ export interface TaskEditing {
 }
 
 /**
- * Changing tasks in place: saved at once, with what moved and an undo in the notice that
- * follows. A change somebody else was faster with is held, both shown, and one chosen.
+ * Changing tasks in place: shown at once, saved behind it, with what moved and an undo in the
+ * notice that follows. A change somebody else was faster with is held, both shown, and one chosen.
  */
 export function useTaskEdit(today: string): TaskEditing {
   const [conflict, setConflict] = useState<EditConflict | null>(null);
 
   const edit: TaskEditing['edit'] = async (task, change, undo) => {
+    await showAtOnce(task.id, change);
     try {
       const { task: saved, effect } = await call<TaskEdited>('PATCH', `/tasks/${task.id}`, { version: task.version, ...change });
       setConflict(null);
@@ -43,6 +45,8 @@ export function useTaskEdit(today: string): TaskEditing {
       const current = currentOf(error);
       if (current === null) notify(error instanceof Error ? error.message : 'This was not saved. Try again.', { tone: 'trouble' });
       else setConflict({ taskId: task.id, wanted: change, current });
+      // What was shown at once did not come to be.
+      await refreshAll();
       return false;
     }
   };
@@ -73,9 +77,10 @@ async function takeBack(taskId: string, undo: TaskChange): Promise<void> {
   await refreshAll();
 }
 
-function savedWords(title: string, effect: PlanEffect, today: string): string {
-  const moved = effect.moves.length;
+function savedWords(title: string, effect: PlanEffect | null, today: string): string {
   const parts = [`“${title}” saved.`];
+  if (effect === null) return parts.join(' ');
+  const moved = effect.moves.length;
   if (moved > 0) parts.push(`${count(moved, 'task')} moved.`);
   if (effect.finish.from !== effect.finish.to)
     parts.push(`All done by ${shortDay(effect.finish.to, today)}, was ${shortDay(effect.finish.from, today)}.`);

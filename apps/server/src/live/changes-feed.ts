@@ -1,0 +1,66 @@
+import { Inject, Injectable, Logger, type BeforeApplicationShutdown, type OnApplicationBootstrap } from '@nestjs/common';
+import pg from 'pg';
+import { Subject, type Observable } from 'rxjs';
+import { CHANGES, type Announcement } from '../platform/announce.ts';
+import { CONFIG, type Config } from '../platform/config.ts';
+
+const RETRY_MS = 1000;
+
+/**
+ * What every process announces, heard on one connection of its own. A lost connection is
+ * made again; what was announced meanwhile is unknown, so everybody is told to look.
+ */
+@Injectable()
+export class ChangesFeed implements OnApplicationBootstrap, BeforeApplicationShutdown {
+  private readonly config: Config;
+  private readonly heard = new Subject<Announcement | 'everything'>();
+  private readonly logger = new Logger('changes');
+  private client: pg.Client | null = null;
+  private retry: NodeJS.Timeout | null = null;
+  private isClosing = false;
+
+  constructor(@Inject(CONFIG) config: Config) {
+    this.config = config;
+  }
+
+  /** Announcements of all agencies; whoever passes them on leaves out what is not theirs. Ends with the server. */
+  get all(): Observable<Announcement | 'everything'> {
+    return this.heard;
+  }
+
+  async onApplicationBootstrap(): Promise<void> {
+    await this.listen();
+  }
+
+  /** Open streams would keep the server from stopping. */
+  async beforeApplicationShutdown(): Promise<void> {
+    this.isClosing = true;
+    if (this.retry !== null) clearTimeout(this.retry);
+    this.heard.complete();
+    await this.client?.end();
+  }
+
+  private async listen(): Promise<void> {
+    const client = new pg.Client({ connectionString: this.config.databaseUrl, application_name: 'nimble-crew changes' });
+    client.on('notification', ({ payload }) => this.heard.next(JSON.parse(payload ?? '{}') as Announcement));
+    client.on('error', (error) => this.lose(error));
+    client.on('end', () => this.lose(null));
+    this.client = client;
+    try {
+      await client.connect();
+      await client.query(`LISTEN ${CHANGES}`);
+    } catch (error) {
+      this.lose(error);
+    }
+  }
+
+  /** Said once for each connection, however many signs there are that it is gone. */
+  private lose(error: unknown): void {
+    if (this.isClosing || this.retry !== null) return;
+    this.logger.warn(`The connection for changes was lost and is made again. ${error instanceof Error ? error.message : ''}`);
+    this.retry = setTimeout(() => {
+      this.retry = null;
+      void this.listen().then(() => this.heard.next('everything'));
+    }, RETRY_MS);
+  }
+}

@@ -1,0 +1,16 @@
+import type { EntityManager } from 'typeorm';
+import { rowsOf } from './database.ts';
+
+/** The channel on which processes tell each other that something changed. */
+export const CHANGES = 'crew_changes';
+
+/** What changed: ids only, so that nothing is told to somebody who may not read it. */
+export interface Announcement {
+  readonly agencyId: string;
+  readonly engagementId: string | null;
+}
+
+/** Tells every open screen once the transaction is through; a change that is taken back is never told. */
+export async function announceChange(manager: EntityManager, what: Announcement): Promise<void> {
+  await rowsOf(manager, 'SELECT pg_notify($1, $2)', [CHANGES, JSON.stringify(what)]);
+}

@@ -1,0 +1,67 @@
+import { progress, type ProgressTask } from '@crew/core';
+import type { TaskStatus } from '@crew/contract';
+import { unwrap } from '../platform/refusal.ts';
+
+/** What is read of a task to say where an engagement stands. */
+export interface SummaryTask {
+  readonly id: string;
+  readonly title: string;
+  readonly phaseId: string;
+  /** Whether its phase has begun. */
+  readonly isBegun: boolean;
+  readonly status: TaskStatus;
+  readonly dueDay: string;
+  readonly estimateMinutes: number | null;
+  readonly loggedMinutes: number;
+  readonly stepsDone: number;
+  readonly stepsAll: number;
+  readonly waitingOn: string | null;
+  readonly waitingSince: string | null;
+}
+
+/** The figures lists show, as kept in `engagement_summary`. */
+export interface SummaryFigures {
+  readonly percent: number;
+  readonly openTasks: number;
+  readonly overdueTasks: number;
+  readonly effortMinutes: number;
+  readonly loggedMinutes: number;
+  readonly nextDue: string | null;
+  readonly waitingTitle: string | null;
+  readonly waitingSince: string | null;
+}
+
+export const isOpen = (task: { readonly status: TaskStatus }): boolean => task.status !== 'done' && task.status !== 'dropped';
+
+/** Percent of effort done, by the core's rule. */
+export function percentOf(tasks: readonly Pick<SummaryTask, 'status' | 'estimateMinutes' | 'stepsDone' | 'stepsAll'>[]): number {
+  const seen = tasks.map((task): ProgressTask => ({
+    state: task.status,
+    ...(task.estimateMinutes === null ? {} : { estimate: task.estimateMinutes }),
+    steps: [task.stepsDone, task.stepsAll],
+  }));
+  return unwrap(progress({ tasks: seen })).percent;
+}
+
+/**
+ * Where an engagement stands on a day. Overdue is open work of a begun phase that was due
+ * before that day; held is what has waited longest on the client.
+ */
+export function summarise(tasks: readonly SummaryTask[], today: string): SummaryFigures {
+  const open = tasks.filter(isOpen);
+  const held = open
+    .filter((task) => task.waitingOn === 'client' && task.waitingSince !== null)
+    .sort((left, right) => ((left.waitingSince as string) < (right.waitingSince as string) ? -1 : 1))[0];
+  return {
+    percent: percentOf(tasks),
+    openTasks: open.length,
+    overdueTasks: open.filter((task) => task.isBegun && task.dueDay < today).length,
+    effortMinutes: sum(tasks.filter((task) => task.status !== 'dropped').map((task) => task.estimateMinutes ?? 0)),
+    loggedMinutes: sum(tasks.map((task) => task.loggedMinutes)),
+    nextDue: open.map((task) => task.dueDay).sort()[0] ?? null,
+    waitingTitle: held?.title ?? null,
+    waitingSince: held?.waitingSince ?? null,
+  };
+}
+
+const sum = (values: readonly number[]): number => values.reduce((total, value) => total + value, 0);

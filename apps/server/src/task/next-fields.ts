@@ -1,0 +1,57 @@
+import type { EditTask, Priority, TaskStatus } from '@crew/contract';
+import type { Change } from '../event/record-event.ts';
+
+/** What of a task an edit can change, as it stands in the table. */
+export interface TaskFields {
+  readonly title: string;
+  readonly description: string;
+  readonly status: TaskStatus;
+  readonly waitingOn: string | null;
+  readonly waitingSince: string | null;
+  readonly days: number;
+  readonly estimateMinutes: number | null;
+  readonly fixedDay: string | null;
+  readonly priority: Priority;
+  readonly isShownToClient: boolean;
+  readonly realStart: string | null;
+  readonly doneOn: string | null;
+}
+
+/** The task as it will be; a status brings its own dates with it. */
+export function nextFields(task: TaskFields & { readonly startDay: string }, input: Partial<EditTask>, today: string): TaskFields {
+  const status = input.status ?? task.status;
+  const waitingOn = status === 'waiting' ? (input.waitingOn ?? task.waitingOn ?? 'client') : null;
+  return {
+    title: input.title?.trim() ?? task.title,
+    description: input.description ?? task.description,
+    status,
+    waitingOn,
+    waitingSince: waitingOn === null ? null : waitingOn === task.waitingOn ? task.waitingSince : today,
+    days: input.days ?? task.days,
+    estimateMinutes: input.estimateMinutes === undefined ? task.estimateMinutes : input.estimateMinutes,
+    fixedDay: input.fixedDay === undefined ? task.fixedDay : input.fixedDay,
+    priority: input.priority ?? task.priority,
+    isShownToClient: input.isShownToClient ?? task.isShownToClient,
+    realStart: realStartOf(task, status, today),
+    doneOn: status !== 'done' ? null : (task.doneOn ?? today),
+  };
+}
+
+/** Work begins when it is first under way; what goes straight to done began on its planned day, if that has come. */
+function realStartOf(task: { readonly realStart: string | null; readonly startDay: string }, status: TaskStatus, today: string) {
+  if (status === 'queued' || (status === 'waiting' && task.realStart === null)) return null;
+  if (task.realStart !== null) return task.realStart > today ? today : task.realStart;
+  if (status === 'done' && task.startDay < today) return task.startDay;
+  return status === 'dropped' ? null : today;
+}
+
+/** What differs, field by field, for the history. */
+export function changesBetween(task: TaskFields, next: TaskFields): Change[] {
+  return (Object.keys(next) as (keyof TaskFields)[])
+    .filter((field) => next[field] !== task[field])
+    .map((field): Change => ({ field, from: task[field], to: next[field] }));
+}
+
+/** Whether finished work is taken up again. */
+export const isReopened = (task: TaskFields, next: TaskFields): boolean =>
+  task.status === 'done' && next.status !== 'done' && next.status !== 'dropped';
