@@ -11,18 +11,19 @@ test('two people change the same task: the second sees both and chooses', async 
     await page.getByRole('row', { name: 'Signs set' }).getByText('Signs set').click();
     await expect(page.getByRole('complementary', { name: 'Task' }).getByRole('button', { name: '0 of 26 h' })).toBeVisible();
   }
-  const setHours = async (page: typeof first, value: string): Promise<void> => {
-    await page
-      .getByRole('complementary', { name: 'Task' })
+  const sheetOf = (page: typeof first) => page.getByRole('complementary', { name: 'Task' });
+  const typeHours = async (page: typeof first, value: string): Promise<void> => {
+    await sheetOf(page)
       .getByRole('button', { name: /0 of \d+ h/ })
       .click();
     await page.getByLabel('Hours', { exact: true }).fill(value);
-    await page.getByRole('button', { name: 'Save' }).click();
   };
-  await setHours(first, '30');
-  await expect(first.getByRole('complementary', { name: 'Task' }).getByRole('button', { name: '0 of 30 h' })).toBeVisible();
+  await typeHours(second, '20');
+  await typeHours(first, '30');
+  await first.getByRole('button', { name: 'Save' }).click();
+  await expect(sheetOf(first).getByRole('button', { name: '0 of 30 h' })).toBeVisible();
 
-  await setHours(second, '20');
+  await second.getByRole('button', { name: 'Save' }).click();
   await second.keyboard.press('Escape');
   const note = second.getByRole('alert');
   await expect(note).toContainText('Somebody changed this task since you opened it.');
@@ -31,6 +32,23 @@ test('two people change the same task: the second sees both and chooses', async 
   await note.getByRole('button', { name: 'Put mine in' }).click();
   await expect(second.getByRole('complementary', { name: 'Task' }).getByRole('button', { name: '0 of 20 h' })).toBeVisible();
   await expect(note).toHaveCount(0);
+});
+
+test('what one person does is on the other’s screen a moment later, and the plan behind it too', async ({ browser, world }) => {
+  const first = await (await browser.newContext()).newPage();
+  const second = await (await browser.newContext()).newPage();
+  await world.enterAs(first, 'Odalys Renn');
+  await world.enterAs(second, 'Bastien Okoro');
+  for (const page of [first, second]) {
+    await page.goto(`${world.url}/engagements`);
+    await page.getByRole('link', { name: 'Seed vault wayfinding' }).click();
+    await expect(page.getByRole('row', { name: 'Signs set' })).toBeVisible();
+  }
+  const statusOf = (page: typeof first, status: string) => page.getByRole('row', { name: 'Signs set' }).getByRole('img', { name: status });
+  await first.getByRole('button', { name: 'Change the status of Signs set' }).click();
+  await first.getByRole('menuitem', { name: 'Under way' }).click();
+  await expect(statusOf(first, 'Under way')).toBeVisible();
+  await expect(statusOf(second, 'Under way')).toBeVisible();
 });
 
 test('a client sees its own work and nothing of the crew’s', async ({ page, world }) => {

@@ -27,6 +27,7 @@ import { RefreshJob } from './jobs/refresh.job.ts';
 import { ChangesController } from './live/changes.controller.ts';
 import { ChangesFeed } from './live/changes-feed.ts';
 import { Clock } from './platform/clock.ts';
+import { CloseConnections } from './platform/close-connections.ts';
 import { CONFIG, type Config } from './platform/config.ts';
 import { Database, databaseOptions } from './platform/database.ts';
 import { ErrorFilter } from './platform/error-filter.ts';
@@ -107,6 +108,7 @@ export class AppModule {
         { provide: APP_GUARD, useClass: RightsGuard },
         { provide: APP_FILTER, useClass: ErrorFilter },
         Clock,
+        CloseConnections,
         ...repositories,
         ...useCases,
       ],

@@ -12,7 +12,7 @@ import { PersonMark, Tag, TaskGlyph } from '../../ui/marks.tsx';
 import { notify } from '../../ui/toasts.tsx';
 import { phone } from '../../ui/tokens.ts';
 import { count, hours, shortDay, spanWords } from '../../words/format.ts';
-import { EffortEditor, StatusMenu, ValueButton, WhenEditor, WhoEditor } from '../task/editors.tsx';
+import { EffortEditor, StatusMenu, ValueButton, WhenEditor, WhoEditor, type OnEdit } from '../task/editors.tsx';
 import type { TaskEditing } from '../task/use-task-edit.ts';
 
 const List = styled(GridList)`
@@ -236,8 +236,7 @@ function AddTask({
 }
 
 function TaskRow({ task, today, editing }: { readonly task: PlanTask; readonly today: string; readonly editing: TaskEditing }) {
-  const onEdit = (change: Parameters<TaskEditing['edit']>[1], undo: Parameters<TaskEditing['edit']>[1]): Promise<boolean> =>
-    editing.edit(task, change, undo);
+  const onEdit: OnEdit = (change, undo, version = task.version) => editing.edit({ ...task, version }, change, undo);
   const isOpen = task.status !== 'done' && task.status !== 'dropped';
   const isOverdue = isOpen && task.due < today;
   return (

@@ -16,6 +16,7 @@ import { count, dayWords, hours, hourWords, instantWords, parseHours } from '../
 import { ConflictNote } from './ConflictNote.tsx';
 import { EffortEditor, PriorityChoice, StatusMenu, ValueButton, WhenEditor, WhoEditor, type OnEdit } from './editors.tsx';
 import { happenedWords } from './happened.ts';
+import { useDraft } from './use-draft.ts';
 import type { TaskEditing } from './use-task-edit.ts';
 
 const Title = styled.input`
@@ -118,11 +119,11 @@ function TaskBody({
   readonly onOpen: (taskId: string) => void;
 }) {
   const { today, access } = useWho();
-  const onEdit: OnEdit = (change, undo) => editing.edit(task, change, undo);
+  const onEdit: OnEdit = (change, undo, version = task.version) => editing.edit({ ...task, version }, change, undo);
   const isMine = access === 'freelancer';
   return (
     <>
-      <TitleField title={task.title} isReadOnly={isMine} onSave={(title) => onEdit({ title }, { title: task.title })} />
+      <TitleField task={task} isReadOnly={isMine} onEdit={onEdit} />
       <Line>
         {task.phase} · {task.isShownToClient ? 'shown to client' : 'not shown to client'}
       </Line>
@@ -201,29 +202,18 @@ function statusWords(task: Task): string {
     : TASK_STATUS_WORDS[task.status];
 }
 
-function TitleField({
-  title,
-  isReadOnly,
-  onSave,
-}: {
-  readonly title: string;
-  readonly isReadOnly: boolean;
-  readonly onSave: (title: string) => Promise<boolean>;
-}) {
-  const [text, setText] = useState(title);
+function TitleField({ task, isReadOnly, onEdit }: { readonly task: Task; readonly isReadOnly: boolean; readonly onEdit: OnEdit }) {
+  const draft = useDraft(task.title, task.version);
   const save = (): void => {
-    if (text.trim() === '' || text === title) return setText(title);
-    onSave(text).then(
-      (isSaved) => (isSaved ? undefined : setText(title)),
-      () => setText(title),
-    );
+    if (draft.value.trim() === '' || draft.value === draft.base) return draft.drop();
+    void onEdit({ title: draft.value }, { title: draft.base }, draft.version).finally(draft.drop);
   };
   return (
     <Title
       aria-label="Title"
-      value={text}
+      value={draft.value}
       readOnly={isReadOnly}
-      onChange={(event) => setText(event.target.value)}
+      onChange={(event) => draft.change(event.target.value)}
       onBlur={save}
       onKeyDown={(event) => {
         if (event.key === 'Enter') event.currentTarget.blur();
@@ -234,13 +224,13 @@ function TitleField({
 
 /** What there is to know, saved when it is left. */
 function Description({ task, isReadOnly, onEdit }: { readonly task: Task; readonly isReadOnly: boolean; readonly onEdit: OnEdit }) {
-  const [text, setText] = useState(task.description);
+  const draft = useDraft(task.description, task.version);
   const save = (): void => {
-    if (text === task.description) return;
-    onEdit({ description: text }, { description: task.description }).then(
-      (isSaved) => (isSaved ? undefined : setText(task.description)),
-      () => setText(task.description),
-    );
+    if (draft.value === draft.base) return draft.drop();
+    // What was refused stays in the field: a description is too long to be typed twice.
+    void onEdit({ description: draft.value }, { description: draft.base }, draft.version).then((isSaved) => {
+      if (isSaved) draft.drop();
+    });
   };
   return (
     <SheetPart>
@@ -248,8 +238,8 @@ function Description({ task, isReadOnly, onEdit }: { readonly task: Task; readon
         isLong
         isTight
         label="What there is to know"
-        value={text}
-        onChange={setText}
+        value={draft.value}
+        onChange={draft.change}
         onBlur={save}
         isReadOnly={isReadOnly}
         placeholder="Context, links, what good looks like"

@@ -20,10 +20,11 @@ import { TaskGlyph } from '../../ui/marks.tsx';
 import { Tick } from '../../ui/Tick.tsx';
 import { hours, parseHours } from '../../words/format.ts';
 import { EffectWords } from './EffectWords.tsx';
+import { useDraft } from './use-draft.ts';
 import type { TaskChange } from './use-task-edit.ts';
 
-/** Changes a task; true when it was saved. */
-export type OnEdit = (change: TaskChange, undo: TaskChange) => Promise<boolean>;
+/** Changes a task; true when it was saved. `version` is the one a draft began from, when it is not the one shown now. */
+export type OnEdit = (change: TaskChange, undo: TaskChange, version?: number) => Promise<boolean>;
 
 /** A value that is a button: it opens its own small editor. */
 export const ValueButton = styled(AriaButton)`
@@ -177,7 +178,9 @@ export function WhenEditor(props: WhenProps) {
   );
 }
 
-function WhenForm({ task, today, onEdit, onClose }: WhenProps & { readonly onClose: () => void }) {
+function WhenForm({ task: now, today, onEdit, onClose }: WhenProps & { readonly onClose: () => void }) {
+  // The form speaks of the task as it was when it was opened, whatever others do meanwhile.
+  const [task] = useState(now);
   const [start, setStart] = useState(task.start);
   const [days, setDays] = useState(String(task.days));
   const [isKept, setKept] = useState(task.fixedDay !== null);
@@ -189,7 +192,7 @@ function WhenForm({ task, today, onEdit, onClose }: WhenProps & { readonly onClo
     call<PlanEffect>('POST', `/tasks/${task.id}/preview`, asked as EditTask),
   );
   const save = async (): Promise<void> => {
-    if (change !== null && (await onEdit(change, { days: task.days, fixedDay: task.fixedDay }))) onClose();
+    if (change !== null && (await onEdit(change, { days: task.days, fixedDay: task.fixedDay }, task.version))) onClose();
   };
   return (
     <>
@@ -238,7 +241,7 @@ export function EffortEditor({
   onEdit,
   children,
 }: {
-  readonly task: Pick<PlanTask, 'title' | 'estimateMinutes'>;
+  readonly task: Pick<PlanTask, 'title' | 'estimateMinutes' | 'version'>;
   readonly onEdit: OnEdit;
   readonly children: ReactNode;
 }) {
@@ -257,15 +260,17 @@ function EffortForm({
   onEdit,
   onClose,
 }: {
-  readonly task: Pick<PlanTask, 'title' | 'estimateMinutes'>;
+  readonly task: Pick<PlanTask, 'title' | 'estimateMinutes' | 'version'>;
   readonly onEdit: OnEdit;
   readonly onClose: () => void;
 }) {
-  const [text, setText] = useState(task.estimateMinutes === null ? '' : hours(task.estimateMinutes));
+  const draft = useDraft(task.estimateMinutes === null ? '' : hours(task.estimateMinutes), task.version);
+  const text = draft.value;
+  const before = draft.base === '' ? null : parseHours(draft.base);
   const minutes = text.trim() === '' ? null : parseHours(text);
   const isWrong = text.trim() !== '' && minutes === null;
   const save = async (): Promise<void> => {
-    if (!isWrong && (await onEdit({ estimateMinutes: minutes }, { estimateMinutes: task.estimateMinutes }))) onClose();
+    if (!isWrong && (await onEdit({ estimateMinutes: minutes }, { estimateMinutes: before }, draft.version))) onClose();
   };
   return (
     <form
@@ -274,7 +279,13 @@ function EffortForm({
         void save();
       }}
     >
-      <Field label="Hours" value={text} onChange={setText} autoFocus error={isWrong ? 'Write hours as 1.5, 1:30 or 90m.' : undefined} />
+      <Field
+        label="Hours"
+        value={text}
+        onChange={draft.change}
+        autoFocus
+        error={isWrong ? 'Write hours as 1.5, 1:30 or 90m.' : undefined}
+      />
       <Button kind="primary" type="submit" isDisabled={isWrong}>
         Save
       </Button>

@@ -1,0 +1,24 @@
+import { useState } from 'react';
+
+/** A value being typed, and what it began from. */
+export interface Draft<Value> {
+  readonly value: Value;
+  /** The saved value the typing began from, for undo and to see whether anything differs. */
+  readonly base: Value;
+  /** The version of the task at that moment: saving with it tells of a change made by others since. */
+  readonly version: number;
+  readonly change: (value: Value) => void;
+  /** Forgets what was typed and follows the saved value again. */
+  readonly drop: () => void;
+}
+
+/** Follows the saved value, as others change it, until somebody types; from then on it is theirs. */
+export function useDraft<Value>(saved: Value, version: number): Draft<Value> {
+  const [typed, setTyped] = useState<{ readonly value: Value; readonly base: Value; readonly version: number } | null>(null);
+  const now = typed ?? { value: saved, base: saved, version };
+  return {
+    ...now,
+    change: (value) => setTyped({ ...now, value }),
+    drop: () => setTyped(null),
+  };
+}
