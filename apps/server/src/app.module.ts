@@ -11,6 +11,8 @@ import { FoundAgency } from './agency/found-agency.ts';
 import { SessionController } from './account/session.controller.ts';
 import { ClientController } from './client/client.controller.ts';
 import { CrewController } from './crew/crew.controller.ts';
+import { CrewRepository } from './crew/crew.repository.ts';
+import { LookAfterCrew } from './crew/look-after-crew.ts';
 import { DeskController } from './desk/desk.controller.ts';
 import { ReadDesk } from './desk/read-desk.ts';
 import { AcceptProposal } from './engagement/accept-proposal.ts';
@@ -66,6 +68,7 @@ const useCases = [
   JobRunner,
   ChangesFeed,
   FoundAgency,
+  LookAfterCrew,
   StartEngagement,
   AcceptProposal,
   CreateTemplate,
@@ -80,7 +83,7 @@ const useCases = [
   ReadDesk,
 ];
 
-const repositories = [AccountRepository, EngagementRepository, TaskRepository, TemplateRepository, HandoffRepository];
+const repositories = [AccountRepository, CrewRepository, EngagementRepository, TaskRepository, TemplateRepository, HandoffRepository];
 
 /** The whole server. */
 @Module({})

@@ -55,6 +55,14 @@ export interface Crew {
   readonly people: readonly CrewPerson[];
 }
 
+/** Somebody of the crew as those see them who look after it. */
+export interface CrewMember extends CrewPerson {
+  readonly email: string;
+  readonly isActive: boolean;
+  readonly openTasks: number;
+  readonly version: number;
+}
+
 export interface ClientSummary {
   readonly id: string;
   readonly name: string;

@@ -4,6 +4,18 @@
 export const ACCESS = ['owner', 'lead', 'member', 'freelancer', 'client'] as const;
 export type Access = (typeof ACCESS)[number];
 
+/** Access of the agency's own people. */
+export const CREW_ACCESS = ['owner', 'lead', 'member', 'freelancer'] as const;
+export type CrewAccess = (typeof CREW_ACCESS)[number];
+
+/** What each access lets somebody do, in words. */
+export const CREW_ACCESS_WORDS: Readonly<Record<CrewAccess, { readonly name: string; readonly may: string }>> = {
+  owner: { name: 'Owner', may: 'everything, and who else owns' },
+  lead: { name: 'Lead', may: 'leads engagements, looks after crew and templates' },
+  member: { name: 'Member', may: 'sees and works on every engagement' },
+  freelancer: { name: 'Freelancer', may: 'sees own tasks only' },
+};
+
 export const TASK_STATUS = ['queued', 'active', 'review', 'waiting', 'done', 'dropped'] as const;
 export type TaskStatus = (typeof TASK_STATUS)[number];
 

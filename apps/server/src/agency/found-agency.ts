@@ -4,7 +4,9 @@ import type { EntityManager } from 'typeorm';
 import { Account } from '../account/account.entity.ts';
 import { hashPassword } from '../account/password.ts';
 import { Client, Contact } from '../client/client.entity.ts';
-import { Person, PersonRole, Role, TimeOff } from '../crew/crew.entity.ts';
+import { Role, TimeOff } from '../crew/crew.entity.ts';
+import { CrewRepository } from '../crew/crew.repository.ts';
+import { initialsOf } from '../crew/initials.ts';
 import { Database } from '../platform/database.ts';
 import { Refusal } from '../platform/refusal.ts';
 import { Agency, ClosedDay } from './agency.entity.ts';
@@ -42,8 +44,10 @@ export interface ClientDraft {
 @Injectable()
 export class FoundAgency {
   private readonly database: Database;
-  constructor(database: Database) {
+  private readonly crew: CrewRepository;
+  constructor(database: Database, crew: CrewRepository) {
     this.database = database;
+    this.crew = crew;
   }
 
   run(draft: AgencyDraft): Promise<void> {
@@ -60,51 +64,28 @@ export class FoundAgency {
           ClosedDay,
           draft.closed.map((closed) => ({ agencyId, ...closed })),
         );
-      const roleIds = await writeRoles(manager, agencyId, draft.roles);
-      for (const person of draft.people) await writePerson(manager, { agencyId, roleIds, person });
+      if (draft.roles.length > 0)
+        await manager.insert(
+          Role,
+          draft.roles.map((role) => ({ agencyId, name: role })),
+        );
+      for (const person of draft.people) await this.addPerson(manager, agencyId, person);
       for (const client of draft.clients) await writeClient(manager, agencyId, client);
     });
   }
-}
 
-async function writeRoles(manager: EntityManager, agencyId: string, names: readonly string[]): Promise<ReadonlyMap<string, string>> {
-  if (names.length === 0) return new Map();
-  const { identifiers } = await manager.insert(
-    Role,
-    names.map((name) => ({ agencyId, name })),
-  );
-  return new Map(names.map((name, index) => [name, (identifiers[index] as { id: string }).id]));
-}
-
-async function writePerson(
-  manager: EntityManager,
-  { agencyId, roleIds, person }: { readonly agencyId: string; readonly roleIds: ReadonlyMap<string, string>; readonly person: PersonDraft },
-): Promise<void> {
-  const { identifiers } = await manager.insert(Person, {
-    agencyId,
-    name: person.name,
-    initials: initialsOf(person.name),
-    access: person.access,
-    week: [...person.week],
-    reserve: person.reserve ?? 0,
-  });
-  const personId = (identifiers[0] as { id: string }).id;
-  const held = person.roles.map((role, position) => ({ personId, roleId: roleIds.get(role) as string, position }));
-  if (held.length > 0) await manager.insert(PersonRole, held);
-  const off = (person.off ?? []).map((entry) => ({
-    personId,
-    fromDay: entry.from,
-    toDay: entry.to,
-    minutes: entry.minutes ?? null,
-    note: entry.note,
-  }));
-  if (off.length > 0) await manager.insert(TimeOff, off);
-  await manager.insert(Account, {
-    agencyId,
-    email: person.email.toLowerCase(),
-    passwordHash: await hashPassword(person.password),
-    personId,
-  });
+  private async addPerson(manager: EntityManager, agencyId: string, person: PersonDraft): Promise<void> {
+    const personId = await this.crew.addPerson(manager, agencyId, person);
+    await this.crew.setRoles(manager, agencyId, { personId, roles: person.roles });
+    const off = (person.off ?? []).map(({ from, to, minutes, note }) => ({
+      personId,
+      fromDay: from,
+      toDay: to,
+      minutes: minutes ?? null,
+      note,
+    }));
+    if (off.length > 0) await manager.insert(TimeOff, off);
+  }
 }
 
 async function writeClient(manager: EntityManager, agencyId: string, client: ClientDraft): Promise<void> {
@@ -116,10 +97,4 @@ async function writeClient(manager: EntityManager, agencyId: string, client: Cli
     const contactId = (made.identifiers[0] as { id: string }).id;
     await manager.insert(Account, { agencyId, email: email.toLowerCase(), passwordHash: await hashPassword(contact.password), contactId });
   }
-}
-
-/** First and last letter of a name: "Odalys Renn" is OR. */
-export function initialsOf(name: string): string {
-  const words = name.trim().split(/\s+/);
-  return `${words[0]?.[0] ?? ''}${words.length > 1 ? (words.at(-1)?.[0] ?? '') : ''}`.toUpperCase();
 }

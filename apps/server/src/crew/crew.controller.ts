@@ -1,31 +1,44 @@
-import { Controller, Get } from '@nestjs/common';
+import { Body, Controller, Get, Param, ParseUUIDPipe, Patch, Post } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
-import type { Crew, CrewPerson } from '@crew/contract';
-import { Database } from '../platform/database.ts';
-import { Allow, Caller, STAFF, type Who } from '../platform/rights.ts';
+import { AddPerson, EditPerson, type Crew, type CrewMember } from '@crew/contract';
+import { Allow, Caller, LEADS, STAFF, type Who } from '../platform/rights.ts';
+import { CrewRepository } from './crew.repository.ts';
+import { LookAfterCrew } from './look-after-crew.ts';
 
 @ApiTags('crew')
 @Controller('crew')
 export class CrewController {
-  private readonly database: Database;
-  constructor(database: Database) {
-    this.database = database;
+  private readonly crew: CrewRepository;
+  private readonly lookingAfter: LookAfterCrew;
+  constructor(crew: CrewRepository, lookingAfter: LookAfterCrew) {
+    this.crew = crew;
+    this.lookingAfter = lookingAfter;
   }
 
   /** The agency's people and roles. */
   @Get()
   @Allow(STAFF)
-  async read(@Caller() who: Who): Promise<Crew> {
-    const roles = await this.database.rows<Crew['roles'][number]>('SELECT id, name FROM role WHERE agency_id = $1 ORDER BY name', [
-      who.agencyId,
-    ]);
-    const people = await this.database.rows<CrewPerson>(
-      `SELECT p.id, p.name, p.initials, p.access, p.week,
-         ARRAY(SELECT h.role_id FROM person_role h WHERE h.person_id = p.id ORDER BY h.position) AS "roleIds",
-         ARRAY(SELECT r.name FROM person_role h JOIN role r ON r.id = h.role_id WHERE h.person_id = p.id ORDER BY h.position) AS roles
-       FROM person p WHERE p.agency_id = $1 AND p.is_active ORDER BY p.name`,
-      [who.agencyId],
-    );
-    return { roles, people };
+  read(@Caller() who: Who): Promise<Crew> {
+    return this.crew.read(who.agencyId);
+  }
+
+  /** Everybody with how they sign in and what they still have to do; those who left last. */
+  @Get('members')
+  @Allow(LEADS)
+  listMembers(@Caller() who: Who): Promise<CrewMember[]> {
+    return this.crew.listMembers(who.agencyId);
+  }
+
+  @Post()
+  @Allow(LEADS)
+  add(@Caller() who: Who, @Body() input: AddPerson): Promise<CrewMember> {
+    return this.lookingAfter.add(who, input);
+  }
+
+  /** Changes the fields given. 409 with `details.current` when the version is stale. */
+  @Patch(':id')
+  @Allow(LEADS)
+  edit(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: EditPerson): Promise<CrewMember> {
+    return this.lookingAfter.edit(who, id, input);
   }
 }

@@ -1,4 +1,4 @@
-import { ACCESS } from '@crew/contract';
+import { CREW_ACCESS } from '@crew/contract';
 import { Check, Column, Entity, Index, Unique } from 'typeorm';
 import { Agency } from '../agency/agency.entity.ts';
 import { Choice, DayColumn, Key, oneOf, Ref } from '../platform/columns.ts';
@@ -16,13 +16,7 @@ export class Role {
 @Entity('person')
 @Check('person_week_has_seven_days', 'cardinality("week") = 7')
 @Check('person_reserve_is_percent', '"reserve" BETWEEN 0 AND 100')
-@Check(
-  'person_access_known',
-  oneOf(
-    'access',
-    ACCESS.filter((access) => access !== 'client'),
-  ),
-)
+@Check('person_access_known', oneOf('access', CREW_ACCESS))
 export class Person {
   @Key() id!: string;
   @Ref(() => Agency, { onDelete: 'CASCADE', isIndexed: true }) agencyId!: string;
@@ -32,6 +26,7 @@ export class Person {
   @Column('int', { array: true }) week!: number[];
   @Column('int', { default: 0 }) reserve!: number;
   @Column('boolean', { default: true }) isActive!: boolean;
+  @Column('int', { default: 1 }) version!: number;
 }
 
 /** A role somebody holds; the first is the one named beside them. */

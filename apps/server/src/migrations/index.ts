@@ -1,5 +1,6 @@
 import { Foundation1764000000001 } from './0001-foundation.ts';
 import { Behind1764000000002 } from './0002-behind.ts';
+import { Crew1764000000003 } from './0003-crew.ts';
 
 /** In the order they run. */
-export const migrations = [Foundation1764000000001, Behind1764000000002];
+export const migrations = [Foundation1764000000001, Behind1764000000002, Crew1764000000003];

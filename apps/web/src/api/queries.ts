@@ -2,6 +2,7 @@ import type {
   ClientEngagement,
   ClientSummary,
   Crew,
+  CrewMember,
   DemoPerson,
   Desk,
   DryRun,
@@ -43,6 +44,7 @@ export const useEngagements = (isFinished: boolean) => useAsked<EngagementTrack[
 export const usePlan = (id: string) => useAsked<EngagementPlan>(`/engagements/${id}/plan`);
 export const useTask = (id: string) => useAsked<TaskSheet>(`/tasks/${id}`, { keepPreviousData: true });
 export const useCrew = () => useAsked<Crew>('/crew');
+export const useCrewMembers = () => useAsked<CrewMember[]>('/crew/members');
 export const useClients = () => useAsked<ClientSummary[]>('/clients');
 export const useTemplates = () => useAsked<TemplateSummary[]>('/templates');
 export const useDryRun = (id: string, query: string) => useAsked<DryRun>(`/templates/${id}${query}`, { keepPreviousData: true });

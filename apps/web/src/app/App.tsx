@@ -66,6 +66,7 @@ const router = createBrowserRouter([
             path: 'workload',
             lazy: () => import('../features/workload/WorkloadPage.tsx').then(({ WorkloadPage }) => ({ Component: WorkloadPage })),
           },
+          { path: 'crew', lazy: () => import('../features/crew/CrewPage.tsx').then(({ CrewPage }) => ({ Component: CrewPage })) },
           {
             path: 'handoffs',
             lazy: () => import('../features/handoffs/HandoffsPage.tsx').then(({ HandoffsPage }) => ({ Component: HandoffsPage })),

@@ -206,7 +206,12 @@ export function Shell() {
             </Place>
           ))}
         </Places>
-        <MeMenu name={me.name} initials={me.initials} line={`${mayLead(me) ? 'Lead' : 'Crew'} at ${me.agencyName}`} />
+        <MeMenu
+          mayLookAfter={mayLead(me)}
+          name={me.name}
+          initials={me.initials}
+          line={`${mayLead(me) ? 'Lead' : 'Crew'} at ${me.agencyName}`}
+        />
       </Bar>
       <main id="content" tabIndex={-1} style={{ outline: 'none' }}>
         <Outlet />
@@ -216,7 +221,14 @@ export function Shell() {
   );
 }
 
-function MeMenu({ name, initials, line }: { readonly name: string; readonly initials: string; readonly line: string }) {
+interface MeMenuProps {
+  readonly name: string;
+  readonly initials: string;
+  readonly line: string;
+  readonly mayLookAfter: boolean;
+}
+
+function MeMenu({ name, initials, line, mayLookAfter }: MeMenuProps) {
   const navigate = useNavigate();
   const signOut = async (): Promise<void> => {
     await call('DELETE', '/session');
@@ -225,6 +237,7 @@ function MeMenu({ name, initials, line }: { readonly name: string; readonly init
   };
   const choose = (key: string): void => {
     if (ROWS.some((rows) => rows.id === key)) return setRows(key as Rows);
+    if (key === 'crew') return void navigate('/crew');
     if (key !== 'out') return wearTheme(key as Theme);
     signOut().catch((error: unknown) => notify(error instanceof Error ? error.message : 'Signing out failed.', { tone: 'trouble' }));
   };
@@ -238,6 +251,7 @@ function MeMenu({ name, initials, line }: { readonly name: string; readonly init
           {line}
         </MeLine>
         <Menu aria-label={name} onAction={(key) => choose(String(key))}>
+          {mayLookAfter ? <Item id="crew">Crew: people, roles and hours</Item> : null}
           {THEMES.map((theme) => (
             <Item key={theme.id} id={theme.id}>
               {theme.name}

@@ -1,0 +1,84 @@
+import { Injectable } from '@nestjs/common';
+import type { AddPerson, CrewMember, EditPerson } from '@crew/contract';
+import type { EntityManager } from 'typeorm';
+import { announceChange } from '../platform/announce.ts';
+import { Database, firstRow } from '../platform/database.ts';
+import { Refusal, requireFound } from '../platform/refusal.ts';
+import type { Who } from '../platform/rights.ts';
+import { CrewRepository } from './crew.repository.ts';
+
+/**
+ * People come, change and leave. Nobody is removed: what they did stays theirs. Ownership is
+ * the owners' own matter, and there is always one.
+ */
+@Injectable()
+export class LookAfterCrew {
+  private readonly database: Database;
+  private readonly crew: CrewRepository;
+  constructor(database: Database, crew: CrewRepository) {
+    this.database = database;
+    this.crew = crew;
+  }
+
+  /** A new colleague who can sign in at once; without a week, the agency's. */
+  add(who: Who, input: AddPerson): Promise<CrewMember> {
+    return this.database.transaction(async (manager) => {
+      const access = input.access ?? 'member';
+      if (access === 'owner') requireOwner(who);
+      await this.refuseTakenAddress(manager, input.email);
+      const agency = await firstRow<{ week: number[] }>(manager, 'SELECT week FROM agency WHERE id = $1', [who.agencyId]);
+      const week = input.week ?? agency?.week ?? [];
+      const name = input.name.trim();
+      const personId = await this.crew.addPerson(manager, who.agencyId, { ...input, name, access, week });
+      await this.crew.setRoles(manager, who.agencyId, { personId, roles: input.roles ?? [] });
+      await announceChange(manager, { agencyId: who.agencyId, engagementId: null });
+      return requireFound(await this.crew.findMember(manager, who.agencyId, personId), 'person');
+    });
+  }
+
+  /** Changes somebody; a stale version changes nothing and says how they are now. */
+  edit(who: Who, personId: string, input: EditPerson): Promise<CrewMember> {
+    return this.database.transaction(async (manager) => {
+      const person = requireFound(await this.crew.lockMember(manager, who.agencyId, personId), 'person');
+      const next = {
+        id: person.id,
+        version: input.version,
+        name: input.name?.trim() ?? person.name,
+        access: input.access ?? (person.access as Exclude<CrewMember['access'], 'client'>),
+        week: input.week ?? person.week,
+        isActive: input.isActive ?? person.isActive,
+      };
+      await this.refuseBreach(manager, who, { person, next });
+      if (!(await this.crew.writePerson(manager, next)))
+        throw new Refusal('changed-meanwhile', 'Somebody changed this person since you opened them. Look at both and choose.', {
+          details: { current: person },
+        });
+      if (input.roles !== undefined) await this.crew.setRoles(manager, who.agencyId, { personId, roles: input.roles });
+      await announceChange(manager, { agencyId: who.agencyId, engagementId: null });
+      return requireFound(await this.crew.findMember(manager, who.agencyId, personId), 'person');
+    });
+  }
+
+  private async refuseTakenAddress(manager: EntityManager, email: string): Promise<void> {
+    if ((await firstRow(manager, 'SELECT 1 FROM account WHERE email = $1', [email.toLowerCase()])) !== null)
+      throw new Refusal('already-there', 'Somebody signs in with this address already. Use another.', { field: 'email' });
+  }
+
+  private async refuseBreach(
+    manager: EntityManager,
+    who: Who,
+    { person, next }: { readonly person: CrewMember; readonly next: Pick<CrewMember, 'access' | 'isActive'> },
+  ): Promise<void> {
+    if (person.access === 'owner' || next.access === 'owner') requireOwner(who);
+    if (!next.isActive && person.id === who.personId)
+      throw new Refusal('not-allowed', 'You cannot end your own access. Ask another owner.', { field: 'isActive' });
+    const stopsOwning = person.access === 'owner' && person.isActive && (next.access !== 'owner' || !next.isActive);
+    if (stopsOwning && (await this.crew.countOtherOwners(manager, who.agencyId, person.id)) === 0)
+      throw new Refusal('not-allowed', 'The agency needs an owner. Make somebody else owner first.', { field: 'access' });
+  }
+}
+
+function requireOwner(who: Who): void {
+  if (who.access !== 'owner')
+    throw new Refusal('not-allowed', 'Only an owner decides who owns the agency. Ask one of them.', { field: 'access' });
+}
