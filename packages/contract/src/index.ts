@@ -3,4 +3,4 @@ import 'reflect-metadata';
 export * from './words.ts';
 export * from './errors.ts';
 export * from './input.ts';
-export type * from './output.ts';
+export type * from './answers/index.ts';

@@ -10,6 +10,7 @@ import { Allow, Caller, EVERYBODY, Open, type Who } from '../platform/rights.ts'
 import { beginSession, endSession } from '../platform/session.ts';
 import { AccountRepository } from './account.repository.ts';
 import { hashPassword, isPassword } from './password.ts';
+import { Answers } from '../platform/answers.ts';
 
 const SIGN_IN_TRIES = { default: { limit: 10, ttl: 60_000 } };
 
@@ -30,6 +31,7 @@ export class SessionController {
 
   /** Who is signed in, with the token for changes and what waits for them. */
   @Get()
+  @Answers('Me')
   @Allow(EVERYBODY)
   async read(@Caller() who: Who, @Req() request: Request): Promise<Me> {
     const counts = (who.personId === null ? null : await this.accounts.countWaiting(who)) ?? { handoffs: 0, desk: 0 };
@@ -74,6 +76,7 @@ export class SessionController {
 
   /** The demo's people; an empty list when the demo is off. */
   @Get('demo')
+  @Answers('DemoPerson', { isList: true })
   @Open()
   listDemoPeople(): Promise<DemoPerson[]> {
     return this.config.isDemo ? this.accounts.listDemoPeople() : Promise.resolve([]);

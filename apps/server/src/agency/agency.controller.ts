@@ -1,6 +1,6 @@
 import { Body, Controller, Get, HttpCode, Post, Req } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
-import { BeginAgency } from '@crew/contract';
+import { BeginAgency, type AgencyState } from '@crew/contract';
 import type { Request } from 'express';
 import { AccountRepository } from '../account/account.repository.ts';
 import { Database } from '../platform/database.ts';
@@ -9,6 +9,7 @@ import { beginSession } from '../platform/session.ts';
 import { CreateTemplate } from '../template/create-template.ts';
 import { exampleRoles, exampleTemplates } from '../template/examples/index.ts';
 import { FoundAgency } from './found-agency.ts';
+import { Answers } from '../platform/answers.ts';
 
 const FULL_WEEK = [450, 450, 450, 450, 450, 0, 0];
 
@@ -29,8 +30,9 @@ export class AgencyController {
 
   /** Whether this installation has its agency yet. */
   @Get()
+  @Answers('AgencyState')
   @Open()
-  async read(): Promise<{ isFounded: boolean }> {
+  async read(): Promise<AgencyState> {
     return { isFounded: (await this.database.row('SELECT 1 FROM agency LIMIT 1')) !== null };
   }
 

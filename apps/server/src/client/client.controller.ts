@@ -1,8 +1,9 @@
 import { Body, Controller, Get, Post } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
-import { AddClient, CLIENT_HUE, type ClientSummary } from '@crew/contract';
+import { AddClient, CLIENT_HUE, type ClientSummary, type Made } from '@crew/contract';
 import { Database } from '../platform/database.ts';
 import { Allow, Caller, LEADS, STAFF, type Who } from '../platform/rights.ts';
+import { Answers } from '../platform/answers.ts';
 
 @ApiTags('clients')
 @Controller('clients')
@@ -14,6 +15,7 @@ export class ClientController {
 
   /** Clients with their contacts; our own agency last. */
   @Get()
+  @Answers('ClientSummary', { isList: true })
   @Allow(STAFF)
   list(@Caller() who: Who): Promise<ClientSummary[]> {
     return this.database.rows(
@@ -26,8 +28,9 @@ export class ClientController {
 
   /** A new client; without a hue it takes the one used least. */
   @Post()
+  @Answers('Made')
   @Allow(LEADS)
-  async add(@Caller() who: Who, @Body() input: AddClient): Promise<{ id: string }> {
+  async add(@Caller() who: Who, @Body() input: AddClient): Promise<Made> {
     const row = await this.database.row<{ id: string }>(
       `INSERT INTO client (agency_id, name, hue)
        VALUES ($1, $2, coalesce($3, (SELECT h.hue FROM unnest($4::text[]) WITH ORDINALITY AS h(hue, place)

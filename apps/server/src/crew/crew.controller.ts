@@ -4,6 +4,7 @@ import { AddPerson, EditPerson, type Crew, type CrewMember } from '@crew/contrac
 import { Allow, Caller, LEADS, STAFF, type Who } from '../platform/rights.ts';
 import { CrewRepository } from './crew.repository.ts';
 import { LookAfterCrew } from './look-after-crew.ts';
+import { Answers } from '../platform/answers.ts';
 
 @ApiTags('crew')
 @Controller('crew')
@@ -17,6 +18,7 @@ export class CrewController {
 
   /** The agency's people and roles. */
   @Get()
+  @Answers('Crew')
   @Allow(STAFF)
   read(@Caller() who: Who): Promise<Crew> {
     return this.crew.read(who.agencyId);
@@ -24,12 +26,14 @@ export class CrewController {
 
   /** Everybody with how they sign in and what they still have to do; those who left last. */
   @Get('members')
+  @Answers('CrewMember', { isList: true })
   @Allow(LEADS)
   listMembers(@Caller() who: Who): Promise<CrewMember[]> {
     return this.crew.listMembers(who.agencyId);
   }
 
   @Post()
+  @Answers('CrewMember')
   @Allow(LEADS)
   add(@Caller() who: Who, @Body() input: AddPerson): Promise<CrewMember> {
     return this.lookingAfter.add(who, input);
@@ -37,6 +41,7 @@ export class CrewController {
 
   /** Changes the fields given. 409 with `details.current` when the version is stale. */
   @Patch(':id')
+  @Answers('CrewMember')
   @Allow(LEADS)
   edit(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: EditPerson): Promise<CrewMember> {
     return this.lookingAfter.edit(who, id, input);

@@ -6,6 +6,7 @@ import { Refusal } from '../platform/refusal.ts';
 import { Allow, Caller, CREW, isLead, type Who } from '../platform/rights.ts';
 import { TaskParts } from '../task/task-parts.ts';
 import { ReadDesk } from './read-desk.ts';
+import { Answers } from '../platform/answers.ts';
 
 @ApiTags('desk')
 @Controller('desk')
@@ -19,6 +20,7 @@ export class DeskController {
 
   /** One person's work; a lead may open anyone's with `person`. */
   @Get()
+  @Answers('Desk')
   @Allow(CREW)
   @ApiQuery({ name: 'person', required: false })
   read(@Caller() who: Who, @Query('person') person?: string): Promise<Desk> {

@@ -7,6 +7,7 @@ import {
   type DryRun,
   type EngagementPlan,
   type EngagementTrack,
+  type Made,
 } from '@crew/contract';
 import { Clock } from '../platform/clock.ts';
 import { Database } from '../platform/database.ts';
@@ -17,6 +18,7 @@ import { DryRunTemplate } from '../template/dry-run.ts';
 import { AcceptProposal } from './accept-proposal.ts';
 import { EngagementRepository } from './engagement.repository.ts';
 import { StartEngagement } from './start-engagement.ts';
+import { Answers } from '../platform/answers.ts';
 
 @ApiTags('engagements')
 @Controller('engagements')
@@ -46,6 +48,7 @@ export class EngagementController {
 
   /** Open engagements as tracks; `finished=yes` for the finished ones. */
   @Get()
+  @Answers('EngagementTrack', { isList: true })
   @Allow(STAFF)
   @ApiQuery({ name: 'finished', required: false, enum: ['yes', 'no'] })
   list(@Caller() who: Who, @Query('finished') finished?: string): Promise<EngagementTrack[]> {
@@ -54,14 +57,16 @@ export class EngagementController {
 
   /** What starting would make, on which days, by whom, and whom it would overload. Saves nothing. */
   @Post('preview')
+  @Answers('DryRun')
   @Allow(LEADS)
   preview(@Caller() who: Who, @Body() input: PlanEngagement): Promise<DryRun> {
     return this.dryRun.run(this.database.manager, who, input);
   }
 
   @Post()
+  @Answers('Made')
   @Allow(LEADS)
-  start(@Caller() who: Who, @Body() input: StartInput): Promise<{ id: string }> {
+  start(@Caller() who: Who, @Body() input: StartInput): Promise<Made> {
     return this.starting.run(who, input);
   }
 
@@ -74,6 +79,7 @@ export class EngagementController {
   }
 
   @Get(':id/plan')
+  @Answers('EngagementPlan')
   @Header('Content-Type', 'application/json; charset=utf-8')
   @Allow(STAFF)
   async readPlan(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string): Promise<Json<EngagementPlan>> {
@@ -91,6 +97,7 @@ export class ClientPageController {
   }
 
   @Get('engagements')
+  @Answers('ClientEngagement', { isList: true })
   @Allow(CLIENTS)
   list(@Caller() who: Who): Promise<ClientEngagement[]> {
     return this.engagements.listForClient(who);

@@ -7,6 +7,7 @@ import { GiveWord } from './give-word.ts';
 import { HandoffRepository } from './handoff.repository.ts';
 import { PassHandoff } from './pass-handoff.ts';
 import { ReadHandoff } from './read-handoff.ts';
+import { Answers } from '../platform/answers.ts';
 
 @ApiTags('handoffs')
 @Controller()
@@ -27,18 +28,21 @@ export class HandoffController {
 
   /** In flight, sent back, and getting ready in the next two weeks. */
   @Get('handoffs')
+  @Answers('HandoffBoard')
   @Allow(STAFF)
   readBoard(@Caller() who: Who): Promise<HandoffBoard> {
     return this.handoffs.readBoard(who, this.clock.today());
   }
 
   @Get('handoffs/:id')
+  @Answers('HandoffSheet')
   @Allow(STAFF)
   read(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string): Promise<HandoffSheet> {
     return this.reading.run(who, id);
   }
 
   @Post('handoffs/:id/hand-off')
+  @Answers('HandoffSheet')
   @HttpCode(200)
   @Allow(STAFF)
   async handOff(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: HandOff): Promise<HandoffSheet> {
@@ -47,6 +51,7 @@ export class HandoffController {
   }
 
   @Post('handoffs/:id/pick-up')
+  @Answers('HandoffSheet')
   @HttpCode(200)
   @Allow(STAFF)
   async pickUp(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: PickUp): Promise<HandoffSheet> {
@@ -55,6 +60,7 @@ export class HandoffController {
   }
 
   @Post('handoffs/:id/send-back')
+  @Answers('HandoffSheet')
   @HttpCode(200)
   @Allow(STAFF)
   async sendBack(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: SendBack): Promise<HandoffSheet> {
@@ -63,6 +69,7 @@ export class HandoffController {
   }
 
   @Post('handoffs/:id/give-on')
+  @Answers('HandoffSheet')
   @HttpCode(200)
   @Allow(STAFF)
   async giveOn(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: GiveOn): Promise<HandoffSheet> {

@@ -5,6 +5,7 @@ import { getMetadataStorage } from 'class-validator';
 import { validationMetadatasToSchemas } from 'class-validator-jsonschema';
 import { defaultMetadataStorage } from 'class-transformer/cjs/storage.js';
 import type { NextFunction, Response } from 'express';
+import { ANSWER_SCHEMAS, describeAnswer } from './answers.ts';
 import type { RequestOfSomebody } from './rights.ts';
 
 type Schemas = NonNullable<NonNullable<OpenAPIObject['components']>['schemas']>;
@@ -22,6 +23,7 @@ export function describeApi(app: INestApplication): OpenAPIObject {
     classValidatorMetadataStorage: getMetadataStorage(),
     classTransformerMetadataStorage: defaultMetadataStorage,
     refPointerPrefix: '#/components/schemas/',
+    additionalConverters: { isDay: { type: 'string', format: 'date' } },
   }) as Schemas;
   const error = {
     type: 'object',
@@ -35,10 +37,11 @@ export function describeApi(app: INestApplication): OpenAPIObject {
   } as const;
   document.components = {
     ...document.components,
-    schemas: { ...document.components?.schemas, ...bodies, Error: { ...error, required: [...error.required] } },
+    schemas: { ...document.components?.schemas, ...ANSWER_SCHEMAS, ...bodies, Error: { ...error, required: [...error.required] } },
   };
   for (const path of Object.values(document.paths)) {
-    for (const operation of Object.values(path as Record<string, { responses?: Record<string, unknown> }>)) {
+    for (const operation of Object.values(path as Record<string, Parameters<typeof describeAnswer>[0]>)) {
+      describeAnswer(operation);
       if (operation?.responses)
         operation.responses['default'] = {
           description: 'A refusal',

@@ -17,6 +17,7 @@ import { Allow, Caller, CREW, STAFF, type Who } from '../platform/rights.ts';
 import { EditTask } from './edit-task.ts';
 import { TaskParts } from './task-parts.ts';
 import { TaskRepository } from './task.repository.ts';
+import { Answers } from '../platform/answers.ts';
 
 @ApiTags('tasks')
 @Controller()
@@ -34,6 +35,7 @@ export class TaskController {
   }
 
   @Get('tasks/:id')
+  @Answers('TaskSheet')
   @Allow(CREW)
   async read(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string): Promise<TaskSheet> {
     return requireFound(await this.tasks.findSheet(this.database.manager, who, id), 'task');
@@ -41,6 +43,7 @@ export class TaskController {
 
   /** Changes fields in place; answers the task and what moved. 409 with `details.current` when the version is stale. */
   @Patch('tasks/:id')
+  @Answers('TaskEdited')
   @Allow(CREW)
   edit(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: EditInput): Promise<TaskEdited> {
     return this.editing.run(who, id, input);
@@ -48,6 +51,7 @@ export class TaskController {
 
   /** What an edit would move, clash with and overload. Saves nothing. */
   @Post('tasks/:id/preview')
+  @Answers('PlanEffect')
   @HttpCode(200)
   @Allow(STAFF)
   preview(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: PreviewTaskEdit): Promise<PlanEffect> {
@@ -55,24 +59,28 @@ export class TaskController {
   }
 
   @Post('engagements/:id/tasks')
+  @Answers('TaskSheet')
   @Allow(STAFF)
   add(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: AddTask): Promise<TaskSheet> {
     return this.parts.addTask(who, id, input);
   }
 
   @Post('tasks/:id/steps')
+  @Answers('TaskSheet')
   @Allow(CREW)
   addStep(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: AddStep): Promise<TaskSheet> {
     return this.parts.addStep(who, id, input.title);
   }
 
   @Patch('steps/:id')
+  @Answers('TaskSheet')
   @Allow(CREW)
   editStep(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: EditStep): Promise<TaskSheet> {
     return this.parts.editStep(who, id, input.isDone);
   }
 
   @Post('tasks/:id/time')
+  @Answers('TaskSheet')
   @Allow(CREW)
   logTime(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: LogTime): Promise<TaskSheet> {
     return this.parts.logTime(who, id, input);

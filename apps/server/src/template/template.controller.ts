@@ -8,6 +8,7 @@ import { Refusal } from '../platform/refusal.ts';
 import { Allow, Caller, STAFF, type Who } from '../platform/rights.ts';
 import { DryRunTemplate } from './dry-run.ts';
 import { TemplateRepository } from './template.repository.ts';
+import { Answers } from '../platform/answers.ts';
 
 @ApiTags('templates')
 @Controller('templates')
@@ -26,6 +27,7 @@ export class TemplateController {
 
   /** The library. */
   @Get()
+  @Answers('TemplateSummary', { isList: true })
   @Allow(STAFF)
   list(@Caller() who: Who): Promise<TemplateSummary[]> {
     return this.templates.list(this.database.manager, who.agencyId);
@@ -33,6 +35,7 @@ export class TemplateController {
 
   /** One template laid on the real calendar from `start`, or back from `promise`; from today when neither is given. */
   @Get(':id')
+  @Answers('DryRun')
   @Allow(STAFF)
   @ApiQuery({ name: 'start', required: false })
   @ApiQuery({ name: 'promise', required: false })

@@ -6,6 +6,7 @@ import { Clock } from '../platform/clock.ts';
 import { Refusal } from '../platform/refusal.ts';
 import { Allow, Caller, STAFF, type Who } from '../platform/rights.ts';
 import { ReadWorkload } from './read-workload.ts';
+import { Answers } from '../platform/answers.ts';
 
 const THREE_WEEKS = 21;
 const LONGEST_DAYS = 190;
@@ -22,6 +23,7 @@ export class WorkloadController {
 
   /** Hours planned against hours open per person and day; without dates, three weeks from this Monday. */
   @Get()
+  @Answers('Workload')
   @Allow(STAFF)
   @ApiQuery({ name: 'from', required: false })
   @ApiQuery({ name: 'to', required: false })

@@ -1,0 +1,34 @@
+import type { Access } from '../words.ts';
+
+/* Who is signed in. Days are ISO days, effort is minutes, times are ISO instants. */
+
+export interface Me {
+  readonly accountId: string;
+  readonly name: string;
+  readonly initials: string;
+  readonly access: Access;
+  readonly personId: string | null;
+  readonly clientName: string | null;
+  readonly agencyName: string;
+  readonly today: string;
+  readonly csrfToken: string;
+  readonly counts: { readonly handoffs: number; readonly desk: number };
+}
+
+export interface DemoPerson {
+  readonly accountId: string;
+  readonly name: string;
+  readonly initials: string;
+  readonly access: Access;
+  readonly line: string;
+}
+
+/** Whether somebody has founded the agency of this installation. */
+export interface AgencyState {
+  readonly isFounded: boolean;
+}
+
+/** What was made. */
+export interface Made {
+  readonly id: string;
+}

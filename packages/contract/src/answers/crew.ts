@@ -1,0 +1,29 @@
+import type { Access } from '../words.ts';
+
+/* People of the agency. Days are ISO days, effort is minutes, times are ISO instants. */
+
+export interface PersonRef {
+  readonly id: string;
+  readonly name: string;
+  readonly initials: string;
+}
+
+export interface CrewPerson extends PersonRef {
+  readonly access: Access;
+  readonly roleIds: readonly string[];
+  readonly roles: readonly string[];
+  readonly week: readonly number[];
+}
+
+export interface Crew {
+  readonly roles: readonly { readonly id: string; readonly name: string }[];
+  readonly people: readonly CrewPerson[];
+}
+
+/** Somebody of the crew as those see them who look after it. */
+export interface CrewMember extends CrewPerson {
+  readonly email: string;
+  readonly isActive: boolean;
+  readonly openTasks: number;
+  readonly version: number;
+}

@@ -1,0 +1,67 @@
+import type { Baton, EngagementState, PhaseState } from '../words.ts';
+import type { ClientRef } from './client.ts';
+import type { PersonRef } from './crew.ts';
+import type { PlanTask } from './task.ts';
+
+/* Engagements as tracks and plans. Days are ISO days, effort is minutes, times are ISO instants. */
+
+export interface TrackPhase {
+  readonly id: string;
+  readonly name: string;
+  readonly state: PhaseState;
+  readonly start: string;
+  readonly finish: string;
+  readonly percent: number;
+  readonly baton: Baton;
+  readonly stateLine: string;
+}
+
+export type StandingTone = 'on-time' | 'waiting' | 'late' | 'plain';
+
+/** Where an engagement stands, as facts; the words are made from it in one place. */
+export type Standing =
+  | { readonly kind: 'late'; readonly days: number; readonly finish: string }
+  | { readonly kind: 'sent-back'; readonly since: string; readonly question: string }
+  | { readonly kind: 'not-picked-up'; readonly since: string }
+  | { readonly kind: 'waiting-on-client'; readonly title: string; readonly days: number }
+  | { readonly kind: 'proposal' }
+  | { readonly kind: 'overdue'; readonly tasks: number }
+  | { readonly kind: 'finished' }
+  | { readonly kind: 'on-time' };
+
+export interface EngagementTrack {
+  readonly id: string;
+  readonly name: string;
+  readonly client: ClientRef;
+  readonly lead: PersonRef;
+  readonly state: EngagementState;
+  readonly start: string;
+  readonly promise: string | null;
+  readonly finish: string;
+  readonly percent: number;
+  readonly loggedMinutes: number;
+  readonly effortMinutes: number;
+  readonly overdue: number;
+  readonly standing: Standing;
+  readonly phases: readonly TrackPhase[];
+}
+
+export interface PlanPhase extends TrackPhase {
+  readonly roleId: string | null;
+  readonly role: string | null;
+  readonly startedOn: string | null;
+  readonly finishedOn: string | null;
+  readonly handoffId: string | null;
+  readonly rounds: number | null;
+  readonly gate: { readonly clear: number; readonly all: number };
+}
+
+export interface EngagementPlan {
+  readonly engagement: EngagementTrack & {
+    readonly contact: string | null;
+    readonly template: { readonly id: string; readonly name: string; readonly version: number } | null;
+    readonly version: number;
+  };
+  readonly phases: readonly PlanPhase[];
+  readonly tasks: readonly PlanTask[];
+}

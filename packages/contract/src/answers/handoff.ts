@@ -1,0 +1,69 @@
+import type { Baton, CheckKind, HandoffState, TaskStatus } from '../words.ts';
+import type { ClientRef } from './client.ts';
+import type { PersonRef } from './crew.ts';
+
+/* Handoffs and their gates. Days are ISO days, effort is minutes, times are ISO instants. */
+
+export interface GateCheckView {
+  readonly id: string;
+  readonly kind: CheckKind;
+  readonly text: string;
+  readonly isClear: boolean;
+  readonly missing: string | null;
+  readonly clearedBy: string | null;
+}
+
+export interface HandoffLine {
+  readonly id: string;
+  readonly version: number;
+  readonly state: HandoffState;
+  readonly baton: Baton;
+  readonly engagement: { readonly id: string; readonly name: string; readonly client: ClientRef };
+  readonly from: { readonly id: string; readonly name: string; readonly finish: string };
+  readonly to: { readonly id: string; readonly name: string } | null;
+  readonly toRole: string | null;
+  readonly giver: PersonRef | null;
+  readonly receiver: PersonRef | null;
+  readonly since: string | null;
+  readonly question: string | null;
+  readonly checks: readonly { readonly isClear: boolean }[];
+  readonly missing: readonly string[];
+  readonly canPickUp: boolean;
+  readonly canHandOff: boolean;
+}
+
+export interface HandoffBoard {
+  readonly lines: readonly HandoffLine[];
+  readonly pickUpMinutes: { readonly thisMonth: number | null; readonly lastMonth: number | null };
+}
+
+export interface HandoffTurn {
+  readonly kind: 'handed-off' | 'picked-up' | 'sent-back' | 'given-on';
+  readonly at: string;
+  readonly who: PersonRef;
+  readonly words: string;
+}
+
+/** The packet and everything around it. */
+export interface HandoffSheet extends HandoffLine {
+  readonly gate: readonly GateCheckView[];
+  readonly words: string;
+  readonly turns: readonly HandoffTurn[];
+  readonly doneTasks: readonly {
+    readonly id: string;
+    readonly number: number;
+    readonly title: string;
+    readonly finish: string;
+    readonly who: readonly string[];
+  }[];
+  readonly openTasks: readonly { readonly id: string; readonly number: number; readonly title: string; readonly status: TaskStatus }[];
+  readonly involved: readonly { readonly person: PersonRef; readonly minutes: number }[];
+  readonly onPickUp: {
+    readonly start: string;
+    readonly finish: string;
+    readonly tasks: number;
+    readonly people: readonly { readonly person: PersonRef; readonly tasks: number; readonly minutes: number }[];
+    readonly unassigned: number;
+  } | null;
+  readonly receivers: readonly PersonRef[];
+}

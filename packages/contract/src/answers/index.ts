@@ -1,0 +1,10 @@
+export type * from './account.ts';
+export type * from './client.ts';
+export type * from './crew.ts';
+export type * from './desk.ts';
+export type * from './engagement.ts';
+export type * from './handoff.ts';
+export type * from './live.ts';
+export type * from './task.ts';
+export type * from './template.ts';
+export type * from './workload.ts';
