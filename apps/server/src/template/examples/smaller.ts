@@ -16,6 +16,8 @@ export const travellingDisplay: TemplateDraft = {
         { title: 'Route and venues', role: 'Engagement lead', hours: 4, days: 2, after: ['Call about the tour'] },
         { title: 'Offer sent', role: 'Client manager', hours: 3, days: 2, after: ['Route and venues'] },
         { title: 'Client takes the offer', days: 4, kind: 'client', after: ['Offer sent'] },
+        { title: 'Insurance question list', role: 'Client manager', hours: 1, days: 1, after: ['Call about the tour'] },
+        { title: 'Dates of the tour', days: 2, kind: 'client', after: ['Route and venues'] },
       ],
     },
     {
@@ -28,6 +30,9 @@ export const travellingDisplay: TemplateDraft = {
         { title: 'Story outline', role: 'Writer', hours: 6, days: 3, after: ['Read the collection'] },
         { title: 'Label list', role: 'Writer', hours: 8, days: 3, after: ['Story outline'] },
         { title: 'Pictures and rights', role: 'Researcher', hours: 7, days: 4, after: ['Read the collection'] },
+        { title: 'Object list with sizes', role: 'Researcher', hours: 4, days: 2 },
+        { title: 'Loan request letters', role: 'Client manager', hours: 2, days: 2, after: ['Object list with sizes'] },
+        { title: 'Tone and word count', role: 'Writer', hours: 1.5, days: 1 },
       ],
     },
     {
@@ -45,6 +50,8 @@ export const travellingDisplay: TemplateDraft = {
         { title: 'Model of one crate', role: 'Exhibit designer', hours: 10, days: 3, after: ['Crate idea and sizes'] },
         { title: 'Floor plan of each venue', days: 4, kind: 'client' },
         { title: 'Client agrees the concept', days: 3, kind: 'client', after: ['Model of one crate'] },
+        { title: 'Colour and type', role: 'Graphic designer', hours: 6, days: 3 },
+        { title: 'Budget check', role: 'Engagement lead', hours: 2, days: 1, after: ['Weight and lorry check'] },
       ],
     },
     {
@@ -64,6 +71,10 @@ export const travellingDisplay: TemplateDraft = {
         { title: 'Power points on the floor', days: 3, kind: 'client' },
         { title: 'Launch invite', role: 'Graphic designer', hours: 5, days: 2 },
         { title: 'Client checks the facts', days: 3, kind: 'client', after: ['Final labels'] },
+        { title: 'Crate list', role: 'Fabrication coordinator', hours: 2, days: 1 },
+        { title: 'Alt texts', role: 'Writer', hours: 2, days: 1 },
+        { title: 'Print files', role: 'Graphic artworker', hours: 6, days: 2, after: ['Label layouts'] },
+        { title: 'Proof on paper', role: 'Graphic designer', hours: 2, days: 1, after: ['Label layouts'] },
       ],
     },
     {
@@ -77,6 +88,8 @@ export const travellingDisplay: TemplateDraft = {
         { title: 'Labels printed', role: 'Fabrication coordinator', hours: 2, days: 5 },
         { title: 'Lights fitted', role: 'Media producer', hours: 10, days: 3, after: ['Crates built'] },
         { title: 'Try packing with one van', role: 'Installer', hours: 6, days: 1, after: ['Lights fitted', 'Labels printed'] },
+        { title: 'Foam cut to shape', role: 'Installer', hours: 6, days: 2, after: ['Crates built'] },
+        { title: 'Packing list', role: 'Fabrication coordinator', hours: 1.5, days: 1 },
       ],
     },
     {
@@ -92,6 +105,8 @@ export const travellingDisplay: TemplateDraft = {
         { title: 'Show the staff how', role: 'Engagement lead', hours: 4, days: 1, after: ['Drive and set up'] },
         { title: 'Handbook for venues', role: 'Writer', hours: 6, days: 3 },
         { title: 'Display opens', days: 0, kind: 'milestone', after: ['Show the staff how'], isShownToClient: true },
+        { title: 'Condition report', role: 'Researcher', hours: 2, days: 1, after: ['Drive and set up'] },
+        { title: 'Photographs for the file', role: 'Graphic designer', hours: 2, days: 1 },
       ],
     },
   ],

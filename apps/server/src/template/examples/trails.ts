@@ -19,6 +19,7 @@ export const audioTrail: TemplateDraft = {
         { title: 'Walk the site', role: 'Engagement lead', hours: 4, days: 1, after: ['First call'] },
         { title: 'Send proposal', role: 'Client manager', hours: 3, days: 2, after: ['Walk the site'] },
         { title: 'Client answers', days: 4, kind: 'client', after: ['Send proposal'] },
+        { title: 'Price per stop', role: 'Client manager', hours: 1.5, days: 1, after: ['Walk the site'] },
       ],
     },
     {
@@ -30,6 +31,7 @@ export const audioTrail: TemplateDraft = {
         { title: 'Kickoff call with the client', role: 'Engagement lead', hours: 1.5, days: 1, kind: 'meeting' },
         { title: 'Choose the number of stops', role: 'Engagement lead', hours: 1, days: 1, after: ['Kickoff call with the client'] },
         { title: 'Name somebody to check facts', days: 2, kind: 'client', after: ['Kickoff call with the client'] },
+        { title: 'Trail folder and names', role: 'Engagement lead', hours: 1, days: 1 },
       ],
     },
     {
@@ -57,6 +59,8 @@ export const audioTrail: TemplateDraft = {
         { title: 'Read aloud, time each stop', role: 'Media producer', hours: 3, days: 1, after: ['Write the script'] },
         { title: 'Client reads the script', days: 4, kind: 'client', after: ['Write the script'] },
         { title: 'Script fixes', role: 'Writer', hours: 5, days: 2, after: ['Client reads the script', 'Read aloud, time each stop'] },
+        { title: 'Permissions for quotes', role: 'Researcher', hours: 2, days: 2, after: ['Facts for each stop'] },
+        { title: 'Accessibility read', role: 'Writer', hours: 1.5, days: 1, after: ['Write the script'] },
       ],
     },
     {
@@ -73,6 +77,8 @@ export const audioTrail: TemplateDraft = {
         { title: 'Transcripts', role: 'Writer', hours: 5, days: 2, after: ['Record voices'] },
         { title: 'Transcript check', role: 'Researcher', hours: 2, days: 1, after: ['Transcripts'] },
         { title: 'Client listens', days: 3, kind: 'client', after: ['Edit and mix'] },
+        { title: 'Music and its rights', role: 'Media producer', hours: 3, days: 2 },
+        { title: 'Loudness and file names', role: 'Media producer', hours: 2, days: 1, after: ['Edit and mix'] },
       ],
     },
     {
@@ -90,6 +96,7 @@ export const audioTrail: TemplateDraft = {
         { title: 'Walk it with visitors', role: 'Engagement lead', hours: 4, days: 1, after: ['Posts set', 'Trail map artwork'] },
         { title: 'Trail opens', days: 0, kind: 'milestone', after: ['Walk it with visitors'], isShownToClient: true },
         { title: 'Last invoice', role: 'Client manager', hours: 0.5, days: 1, after: ['Trail opens'] },
+        { title: 'Post artwork proof', role: 'Graphic designer', hours: 2, days: 1 },
       ],
     },
   ],
@@ -110,6 +117,7 @@ export const wayfinding: TemplateDraft = {
         { title: 'Call about the site', role: 'Client manager', hours: 1, days: 1, kind: 'meeting' },
         { title: 'Price by sign kind', role: 'Fabrication coordinator', hours: 3, days: 2, after: ['Call about the site'] },
         { title: 'Client says yes', days: 3, kind: 'client', after: ['Price by sign kind'] },
+        { title: 'Look at the old signs', role: 'Graphic designer', hours: 1, days: 1, after: ['Call about the site'] },
       ],
     },
     {
@@ -122,6 +130,8 @@ export const wayfinding: TemplateDraft = {
         { title: 'Walk and count places', role: 'Researcher', hours: 9, days: 3, after: ['Kickoff on site'] },
         { title: 'Photographs of each place', role: 'Graphic designer', hours: 4, days: 1, after: ['Kickoff on site'] },
         { title: 'Power and ground check', role: 'Installer', hours: 4, days: 1, after: ['Kickoff on site'] },
+        { title: 'Where people get lost', role: 'Researcher', hours: 3, days: 1, after: ['Kickoff on site'] },
+        { title: 'Sign schedule', role: 'Engagement lead', hours: 4, days: 1, after: ['Walk and count places'] },
       ],
     },
     {
@@ -139,6 +149,8 @@ export const wayfinding: TemplateDraft = {
         { title: 'Post construction', role: 'Exhibit designer', hours: 12, days: 4 },
         { title: 'Client approves the family', days: 4, kind: 'client', after: ['Sign family', 'Names and words'] },
         { title: 'Names check', role: 'Writer', hours: 2, days: 1, after: ['Client approves the family'] },
+        { title: 'Arrow and icon set', role: 'Graphic designer', hours: 6, days: 2 },
+        { title: 'Contrast and height check', role: 'Exhibit designer', hours: 2, days: 1, after: ['Sign family'] },
       ],
     },
     {
@@ -160,6 +172,8 @@ export const wayfinding: TemplateDraft = {
         { title: 'Glass quote', role: 'Fabrication coordinator', hours: 1.5, days: 2, kind: 'order' },
         { title: 'Plaques made', role: 'Fabrication coordinator', hours: 4, days: 7, after: ['Proof read'] },
         { title: 'Map fold test', role: 'Graphic artworker', hours: 3.5, days: 2, after: ['Bench plaque artwork'] },
+        { title: 'Plaque material order', role: 'Fabrication coordinator', hours: 1, days: 1, kind: 'order' },
+        { title: 'Posts primed and painted', role: 'Fabrication coordinator', hours: 2, days: 3 },
       ],
     },
     {
@@ -175,6 +189,8 @@ export const wayfinding: TemplateDraft = {
         { title: 'Signs set', role: 'Installer', hours: 26, days: 4, after: ['Mounting plan'] },
         { title: 'Client walks the signs', days: 2, kind: 'client', after: ['Signs set'] },
         { title: 'Put right', role: 'Installer', hours: 5, days: 1, after: ['Client walks the signs'] },
+        { title: 'Delivery to site', role: 'Installer', hours: 2, days: 1 },
+        { title: 'Old signs taken down', role: 'Installer', hours: 4, days: 1, after: ['Mounting plan'] },
       ],
     },
     {
