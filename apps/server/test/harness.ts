@@ -27,6 +27,7 @@ export interface Harness {
     readonly people: Readonly<Record<string, string>>;
   };
   readonly as: (name: string) => Promise<Caller>;
+  readonly signIn: (email: string, password: string) => Promise<Caller>;
   readonly nobody: Caller;
   readonly whoIs: (name: string) => Promise<Who>;
   /** Works through the waiting jobs, as the queue would a moment later. */
@@ -55,7 +56,7 @@ async function onServer(sql: string): Promise<void> {
 }
 
 /** Starts the server on a fresh copy of the migrated template. */
-export async function startHarness(more: { readonly isDemo?: boolean } = {}): Promise<Harness> {
+export async function startHarness(more: { readonly isDemo?: boolean; readonly isEmpty?: boolean } = {}): Promise<Harness> {
   const server = process.env['CREW_TEST_SERVER'];
   if (server === undefined) throw new Error('Run these by ./test server: they need its database.');
   const name = `test_${randomUUID().replaceAll('-', '')}`;
@@ -73,7 +74,7 @@ export async function startHarness(more: { readonly isDemo?: boolean } = {}): Pr
     isQuiet: true,
   });
   await app.listen(0, '127.0.0.1');
-  await app.get(FoundAgency).run(smallAgency);
+  if (more.isEmpty !== true) await app.get(FoundAgency).run(smallAgency);
   const database = app.get(Database);
   const forgetTries = (): void => {
     const kept = app.get<{ storage: Map<string, unknown>; hitExpirations: Map<string, unknown> }>(ThrottlerStorage);
@@ -85,7 +86,14 @@ export async function startHarness(more: { readonly isDemo?: boolean } = {}): Pr
     const row = await database.row<{ id: string }>('SELECT id FROM account WHERE email = $1', [emailOf(person)]);
     return (await app.get(AccountRepository).findWho(row?.id ?? '')) as Who;
   };
-  const template = await app.get(CreateTemplate).run(await whoIs('Lena'), smallTemplate);
+  const template = more.isEmpty === true ? '' : await app.get(CreateTemplate).run(await whoIs('Lena'), smallTemplate);
+  const signIn = async (email: string, password: string): Promise<Caller> => {
+    forgetTries();
+    const agent = request.agent(app.getHttpServer());
+    await agent.post('/api/session').send({ email, password }).expect(204);
+    const me = await agent.get('/api/session').expect(200);
+    return callerOf(agent, (me.body as { csrfToken: string }).csrfToken);
+  };
   const byName = async (table: 'client' | 'person'): Promise<Record<string, string>> =>
     Object.fromEntries(
       (await database.rows<{ name: string; id: string }>(`SELECT name, id FROM ${table}`)).map((row) => [row.name.split(' ')[0], row.id]),
@@ -100,16 +108,8 @@ export async function startHarness(more: { readonly isDemo?: boolean } = {}): Pr
     whoIs,
     settle: () => app.get(JobRunner).workThrough(),
     forgetTries,
-    as: async (person) => {
-      forgetTries();
-      const agent = request.agent(app.getHttpServer());
-      await agent
-        .post('/api/session')
-        .send({ email: emailOf(person), password: PASSWORD })
-        .expect(204);
-      const me = await agent.get('/api/session').expect(200);
-      return callerOf(agent, (me.body as { csrfToken: string }).csrfToken);
-    },
+    signIn,
+    as: (person) => signIn(emailOf(person), PASSWORD),
     close: async () => {
       await app.close();
       await onServer(`DROP DATABASE ${name} WITH (FORCE)`);

@@ -1,0 +1,120 @@
+import type { Desk, EngagementPlan } from '@crew/contract';
+import { startHarness, startSmall, TODAY, type Caller, type Harness } from '../../test/harness.ts';
+
+let harness: Harness;
+let lead: Caller;
+let dora: Caller;
+let id: string;
+beforeAll(async () => {
+  harness = await startHarness();
+  lead = await harness.as('Lena');
+  dora = await harness.as('Dora');
+  id = await startSmall(lead, harness, { roles: await everythingToDora() });
+});
+beforeEach(() => harness.forgetTries());
+afterEach(() => harness.clock.moveTo(TODAY));
+afterAll(() => harness.close());
+
+async function everythingToDora(): Promise<object[]> {
+  const roles = await harness.database.rows<{ id: string }>('SELECT id FROM role');
+  return roles.map((role) => ({ roleId: role.id, personId: harness.ids.people['Dora'] }));
+}
+const deskOf = async (caller: Caller, query = ''): Promise<Desk> => (await caller.get(`/desk${query}`).expect(200)).body as Desk;
+const set = async (title: string, change: object): Promise<void> => {
+  const plan = (await lead.get(`/engagements/${id}/plan`).expect(200)).body as EngagementPlan;
+  const task = plan.tasks.find((other) => other.title === title);
+  await lead.patch(`/tasks/${task?.id}`, { version: task?.version, ...change }).expect(200);
+  await harness.settle();
+};
+const titles = (tasks: readonly { readonly title: string }[]): string[] => tasks.map((task) => task.title);
+
+test('at the start only what nothing stands in front of is ready; the rest says after whom', async () => {
+  const desk = await deskOf(dora);
+  expect(desk.now).toBeNull();
+  expect(titles(desk.ready)).toEqual(['Sketch']);
+  expect(desk.waiting).toMatchObject([{ title: 'Ink', waitingFor: 'after Dora' }]);
+  expect(desk.ready[0]).toMatchObject({ holdsUp: 1, remainingMinutes: 480 });
+});
+
+test('tasks of a phase that has not begun are on nobody’s desk', async () => {
+  const desk = await deskOf(dora);
+  expect(titles([...desk.ready, ...desk.waiting, ...desk.overdue])).not.toContain('Cut');
+});
+
+test('under way it is the one thing now, and what it held up is ready once it is done', async () => {
+  await set('Sketch', { status: 'active' });
+  expect((await deskOf(dora)).now?.title).toBe('Sketch');
+  await set('Sketch', { status: 'done' });
+  const desk = await deskOf(dora);
+  expect(desk.now).toBeNull();
+  expect(titles(desk.ready)).toEqual(['Ink']);
+});
+
+test('of two under way the one worked on last is now', async () => {
+  await set('Ink', { status: 'active' });
+  await set('Sketch', { status: 'active' });
+  await dora
+    .post(`/tasks/${(await deskOf(dora)).ready[0]?.id ?? (await deskOf(dora)).now?.id}/time`, { day: TODAY, minutes: 10 })
+    .expect(201);
+  const worked = await harness.database.row<{ title: string }>('SELECT t.title FROM time_entry x JOIN task t ON t.id = x.task_id');
+  expect((await deskOf(dora)).now?.title).toBe(worked?.title);
+  await set('Sketch', { status: 'done' });
+});
+
+test('due before today it is overdue, from the next day on and not on the day', async () => {
+  await set('Ink', { status: 'queued' });
+  const { due } = (await deskOf(dora)).ready[0] as { due: string };
+  harness.clock.moveTo(due);
+  expect(titles((await deskOf(dora)).overdue)).toEqual([]);
+  harness.clock.moveTo('2026-12-02');
+  expect(titles((await deskOf(dora)).overdue)).toEqual(['Ink']);
+});
+
+test('waiting says on whom and since when, and is neither ready nor overdue', async () => {
+  await set('Ink', { status: 'waiting', waitingOn: 'supplier' });
+  harness.clock.moveTo('2026-12-02');
+  const desk = await deskOf(dora);
+  expect(desk.waiting).toMatchObject([{ title: 'Ink', waitingFor: 'supplier', since: TODAY }]);
+  expect([...desk.ready, ...desk.overdue]).toEqual([]);
+  harness.clock.moveTo(TODAY);
+  await set('Ink', { status: 'queued' });
+});
+
+test('the week carries the hours of its tasks day by day against the hours open', async () => {
+  const desk = await deskOf(dora);
+  expect(desk.days.map((day) => day.date)).toEqual(['2026-11-23', '2026-11-24', '2026-11-25', '2026-11-26', '2026-11-27']);
+  expect(desk.days.map((day) => day.capacity)).toEqual([480, 480, 480, 480, 0]);
+  for (const day of desk.days) expect(day.load).toBe(day.tasks.reduce((sum, task) => sum + task.minutes, 0));
+  expect(desk.week.plannedMinutes).toBe(desk.days.reduce((sum, day) => sum + day.load, 0));
+});
+
+test('shared work puts only the own share on the week', async () => {
+  const before = (await deskOf(dora)).week.plannedMinutes;
+  await set('Ink', { assigneeIds: [harness.ids.people['Dora'], harness.ids.people['Mak']] });
+  const after = (await deskOf(dora)).week.plannedMinutes;
+  expect(after).toBeLessThan(before);
+  await set('Ink', { assigneeIds: [harness.ids.people['Dora']] });
+  expect((await deskOf(dora)).week.plannedMinutes).toBe(before);
+});
+
+test('a lead opens anyone’s desk, a member only the own', async () => {
+  const theirs = await deskOf(lead, `?person=${harness.ids.people['Dora']}`);
+  expect(theirs.person.name).toBe('Dora Quill');
+  const refused = await dora.get(`/desk?person=${harness.ids.people['Mak']}`).expect(403);
+  expect(refused.body).toMatchObject({ field: 'person' });
+  await dora.get(`/desk?person=${harness.ids.people['Dora']}`).expect(200);
+});
+
+test.each([
+  ['nobody there is', '00000000-0000-4000-8000-000000000000', 404],
+  ['no id at all', 'dora', 400],
+])('the desk of %s is refused', async (_who, person, status) => {
+  await lead.get(`/desk?person=${person}`).expect(status);
+});
+
+test('what was logged this week is told beside what was planned', async () => {
+  const row = await harness.database.row<{ minutes: number }>(`SELECT sum(minutes)::int AS minutes FROM time_entry WHERE person_id = $1`, [
+    harness.ids.people['Dora'],
+  ]);
+  expect((await deskOf(dora)).week.loggedMinutes).toBe(row?.minutes);
+});
