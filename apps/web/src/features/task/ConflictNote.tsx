@@ -62,6 +62,8 @@ function wantedWords(wanted: TaskChange): string {
   if (wanted.fixedDay !== undefined) words.push(wanted.fixedDay === null ? 'placed by the planner' : `from ${wanted.fixedDay}`);
   if (wanted.assigneeIds !== undefined) words.push(`${wanted.assigneeIds.length} people`);
   if (wanted.priority !== undefined) words.push(`${wanted.priority} priority`);
+  if (wanted.description !== undefined) words.push(wanted.description || 'nothing written');
+  if (wanted.isShownToClient !== undefined) words.push(wanted.isShownToClient ? 'shown to client' : 'not shown to client');
   return words.join(', ');
 }
 
@@ -75,5 +77,7 @@ function nowWords(wanted: TaskChange, now: TaskSheet, today: string): string {
     words.push(`${now.days} working days, ${spanWords(now.start, now.due, today)}`);
   if (wanted.assigneeIds !== undefined) words.push(now.assignees.map((person) => person.name).join(', ') || 'nobody');
   if (wanted.priority !== undefined) words.push(`${now.priority} priority`);
+  if (wanted.description !== undefined) words.push(now.description || 'nothing written');
+  if (wanted.isShownToClient !== undefined) words.push(now.isShownToClient ? 'shown to client' : 'not shown to client');
   return words.join(', ');
 }

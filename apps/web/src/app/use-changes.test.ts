@@ -1,0 +1,58 @@
+import { act, renderHook } from '@testing-library/react';
+import { useChanges } from './use-changes.ts';
+
+/** The browser's stream of events, as far as it is listened to. */
+class Stream extends EventTarget {
+  static last: Stream;
+  isClosed = false;
+  readonly address: string;
+  constructor(address: string) {
+    super();
+    this.address = address;
+    Stream.last = this;
+  }
+  close(): void {
+    this.isClosed = true;
+  }
+}
+
+beforeEach(() => {
+  jest.useFakeTimers();
+  Object.assign(globalThis, { EventSource: Stream });
+});
+afterEach(() => jest.useRealTimers());
+
+function listen() {
+  const refresh = jest.fn(() => Promise.resolve());
+  const { unmount } = renderHook(() => useChanges(refresh));
+  const say = (type: string): void => act(() => void Stream.last.dispatchEvent(new Event(type)));
+  return { refresh, unmount, say };
+}
+
+test('a burst of changes is read once, after it', () => {
+  const { refresh, say } = listen();
+  say('ready');
+  for (let times = 0; times < 5; times++) say('change');
+  expect(refresh).not.toHaveBeenCalled();
+  act(() => void jest.runAllTimers());
+  expect(refresh).toHaveBeenCalledTimes(1);
+});
+
+test('a stream opened again reads everything, because what was missed is not known', () => {
+  const { refresh, say } = listen();
+  say('ready');
+  act(() => void jest.runAllTimers());
+  expect(refresh).not.toHaveBeenCalled();
+  say('ready');
+  act(() => void jest.runAllTimers());
+  expect(refresh).toHaveBeenCalledTimes(1);
+});
+
+test('leaving the page closes the stream and reads nothing more', () => {
+  const { refresh, say, unmount } = listen();
+  say('change');
+  unmount();
+  jest.runAllTimers();
+  expect(Stream.last.isClosed).toBe(true);
+  expect(refresh).not.toHaveBeenCalled();
+});

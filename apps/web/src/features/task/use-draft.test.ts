@@ -1,0 +1,27 @@
+import { act, renderHook } from '@testing-library/react';
+import { useDraft } from './use-draft.ts';
+
+const draftOf = (saved: string, version: number) =>
+  renderHook(({ value, at }: { value: string; at: number }) => useDraft(value, at), { initialProps: { value: saved, at: version } });
+
+test('it follows the saved value until somebody types', () => {
+  const { result, rerender } = draftOf('Signs set', 3);
+  rerender({ value: 'Posts set', at: 4 });
+  expect(result.current).toMatchObject({ value: 'Posts set', base: 'Posts set', version: 4 });
+});
+
+test('from the first letter on it is theirs, with the version it began from', () => {
+  const { result, rerender } = draftOf('Signs set', 3);
+  act(() => result.current.change('Signs se'));
+  rerender({ value: 'Posts set', at: 4 });
+  act(() => result.current.change('Signs s'));
+  expect(result.current).toMatchObject({ value: 'Signs s', base: 'Signs set', version: 3 });
+});
+
+test('dropped, it follows again', () => {
+  const { result, rerender } = draftOf('Signs set', 3);
+  act(() => result.current.change('Other'));
+  rerender({ value: 'Posts set', at: 4 });
+  act(() => result.current.drop());
+  expect(result.current).toMatchObject({ value: 'Posts set', version: 4 });
+});

@@ -1,0 +1,125 @@
+import { act, renderHook, screen, render, waitFor } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import type { TaskSheet } from '@crew/contract';
+import useSWR, { mutate } from 'swr';
+import { scriptNetwork } from '../../../test/network.ts';
+import { planTask, stillEffect, taskSheet } from '../../../test/samples.ts';
+import { read } from '../../api/client.ts';
+import { NoticeRegion } from '../../ui/toasts.tsx';
+import { useTaskEdit } from './use-task-edit.ts';
+
+const TODAY = '2026-11-23';
+// Each test edits a task of its own: what was asked for a moment ago is not asked for again.
+const editing = (id = 't1') => renderHook(() => ({ ...useTaskEdit(TODAY), sheet: useSWR<TaskSheet>(`/tasks/${id}`, read).data })).result;
+
+beforeEach(async () => {
+  await mutate(() => true, undefined, { revalidate: false });
+});
+
+test('a change is sent with the version that was read, and what moved is told', async () => {
+  const network = scriptNetwork();
+  const effect = {
+    ...stillEffect,
+    moves: [
+      {
+        id: 't2',
+        number: 8,
+        title: 'Put right',
+        from: { start: '2026-12-01', due: '2026-12-01' },
+        to: { start: '2026-12-03', due: '2026-12-03' },
+      },
+    ],
+    finish: { from: '2026-12-11', to: '2026-12-15' },
+  };
+  network.answer('GET /tasks/t1', 200, taskSheet);
+  network.answer('PATCH /tasks/t1', 200, { task: { ...taskSheet, days: 6, version: 4 }, effect });
+  render(<NoticeRegion />);
+  const hook = editing();
+  await act(async () => expect(await hook.current.edit(planTask, { days: 6 })).toBe(true));
+  expect(network.asked.find(({ method }) => method === 'PATCH')?.body).toEqual({ version: 3, days: 6 });
+  expect(screen.getByText('“Signs set” saved. 1 task moved. All done by 15 Dec, was 11 Dec.')).toBeTruthy();
+});
+
+test('a status is on the screen before the server has answered', async () => {
+  const network = scriptNetwork();
+  const sheet = { ...taskSheet, id: 't2' };
+  network.answer('GET /tasks/t2', 200, sheet);
+  network.answer('PATCH /tasks/t2', 200, { task: { ...sheet, status: 'active', version: 4 }, effect: null });
+  const hook = editing('t2');
+  await waitFor(() => expect(hook.current.sheet?.status).toBe('queued'));
+  let saving: Promise<boolean> | undefined;
+  const answer = globalThis.fetch;
+  let release: () => void = () => undefined;
+  const held = new Promise<void>((resolve) => (release = resolve));
+  globalThis.fetch = async (...given) => {
+    await held;
+    return answer(...given);
+  };
+  act(() => void (saving = hook.current.edit({ ...planTask, id: 't2' }, { status: 'active' })));
+  await waitFor(() => expect(hook.current.sheet?.status).toBe('active'));
+  network.answer('GET /tasks/t2', 200, { ...sheet, status: 'active', version: 4 });
+  release();
+  await act(async () => expect(await saving).toBe(true));
+  expect(hook.current.sheet).toMatchObject({ status: 'active', version: 4 });
+});
+
+test('what the server refuses is told in its words, and the screen goes back', async () => {
+  const network = scriptNetwork();
+  const sheet = { ...taskSheet, id: 't3' };
+  network.answer('GET /tasks/t3', 200, sheet);
+  network.answer('PATCH /tasks/t3', 403, { code: 'not-allowed', message: 'You can change the status of your own tasks.' });
+  render(<NoticeRegion />);
+  const hook = editing('t3');
+  await waitFor(() => expect(hook.current.sheet?.title).toBe('Signs set'));
+  await act(async () => expect(await hook.current.edit({ ...planTask, id: 't3' }, { title: 'Signs' })).toBe(false));
+  expect(screen.getByText('You can change the status of your own tasks.')).toBeTruthy();
+  await waitFor(() => expect(hook.current.sheet?.title).toBe('Signs set'));
+  expect(hook.current.conflict).toBeNull();
+});
+
+describe('a change that met another', () => {
+  const current = { ...taskSheet, estimateMinutes: 1800, version: 4 };
+  const meet = async () => {
+    const network = scriptNetwork();
+    network.answer('GET /tasks/t1', 200, current);
+    network.answer('PATCH /tasks/t1', 409, { code: 'changed-meanwhile', message: 'Somebody changed this task.', details: { current } });
+    const hook = editing();
+    await act(async () => expect(await hook.current.edit(planTask, { estimateMinutes: 1200 })).toBe(false));
+    return { network, hook };
+  };
+
+  test('is held with both sides', async () => {
+    const { hook } = await meet();
+    expect(hook.current.conflict).toMatchObject({ taskId: 't1', wanted: { estimateMinutes: 1200 }, current: { estimateMinutes: 1800 } });
+  });
+
+  test('put in, it is sent with the version there is now', async () => {
+    const { network, hook } = await meet();
+    network.answer('PATCH /tasks/t1', 200, { task: { ...current, estimateMinutes: 1200, version: 5 }, effect: stillEffect });
+    await act(() => hook.current.keepMine());
+    expect(network.asked.filter(({ method }) => method === 'PATCH').at(-1)?.body).toEqual({ version: 4, estimateMinutes: 1200 });
+    expect(hook.current.conflict).toBeNull();
+  });
+
+  test('left, nothing more is sent', async () => {
+    const { network, hook } = await meet();
+    const before = network.asked.filter(({ method }) => method === 'PATCH').length;
+    await act(async () => hook.current.takeTheirs());
+    expect(hook.current.conflict).toBeNull();
+    expect(network.asked.filter(({ method }) => method === 'PATCH')).toHaveLength(before);
+  });
+});
+
+test('undo is an edit of the task as it is by then', async () => {
+  const network = scriptNetwork();
+  network.answer('GET /tasks/t1', 200, { ...taskSheet, version: 9 });
+  network.answer('PATCH /tasks/t1', 200, { task: { ...taskSheet, priority: 'high', version: 4 }, effect: stillEffect });
+  render(<NoticeRegion />);
+  const hook = editing();
+  await act(async () => void (await hook.current.edit(planTask, { priority: 'high' }, { priority: 'normal' })));
+  const undo = screen.getAllByRole('button', { name: 'Undo' }).at(-1) as HTMLElement;
+  await userEvent.click(undo);
+  await waitFor(() => expect(network.asked.filter(({ method }) => method === 'PATCH')).toHaveLength(2));
+  expect(network.asked.filter(({ method }) => method === 'PATCH')[1]?.body).toEqual({ version: 9, priority: 'normal' });
+  expect(await screen.findByText('Taken back.')).toBeTruthy();
+});
