@@ -10,6 +10,7 @@ const SCREENS: readonly (readonly [string, string, string])[] = [
   ['handoffs', '/handoffs', 'Handoffs'],
   ['workload', '/workload', 'Workload'],
   ['desk', '/desk', 'My desk'],
+  ['crew', '/crew', 'Crew'],
 ];
 
 async function faultsOf(page: Page): Promise<string[]> {
@@ -48,6 +49,11 @@ for (const colorScheme of ['light', 'dark'] as const) {
     await page.getByRole('button', { name: 'Hand off Concept…' }).click();
     await expect(page.getByRole('complementary', { name: 'Handoff' })).toContainText('What goes along');
     expect(await faultsOf(page), 'plan with a handoff').toEqual([]);
+    await page.goto(`${world.url}/crew`);
+    await page.getByRole('button', { name: 'Add a colleague' }).click();
+    await page.getByRole('button', { name: 'Add', exact: true }).click();
+    await expect(page.getByText('Write the mail address.')).toBeVisible();
+    expect(await faultsOf(page), 'crew with an empty form').toEqual([]);
   });
 }
 

@@ -81,3 +81,22 @@ test.each(['2026-02-30', '2026-13-01', '26-01-01', 'soon', '2026-1-1', '2026-01-
 test('every day reads back as it was written', () => {
   fc.assert(fc.property(fc.integer({ min: -100_000, max: 100_000 }), (day) => parseDay(formatDay(day)) === day));
 });
+
+test('closed days a lifetime apart are counted as those of one summer are', () => {
+  fc.assert(
+    fc.property(
+      someCalendar,
+      fc.array(fc.integer({ min: -30_000, max: 60_000 }), { minLength: 2, maxLength: 6 }),
+      fc.integer({ min: -31_000, max: 61_000 }),
+      (input, far, day) => {
+        const near = compiled(input);
+        const wide = compiled({ week: input.week, closed: [...input.closed, ...far.map((other) => formatDay(other))] });
+        const extra = [...new Set(far)].filter((other) => other < day && isOpen(near, other)).length;
+        expect(rank(wide, day)).toBe(rank(near, day) - extra);
+        const open = select(wide, rank(wide, day));
+        expect(isOpen(wide, open)).toBe(true);
+        expect(rank(wide, open)).toBe(rank(wide, day));
+      },
+    ),
+  );
+});

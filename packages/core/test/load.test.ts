@@ -149,3 +149,24 @@ describe('unusable input', () => {
     expect(load({ ...decemberLoad, ...more })).toMatchObject({ ok: false, problem: { kind, at } });
   });
 });
+
+test('a task alone lies on its days as its minutes split by their capacity', () => {
+  const capacities = fc
+    .array(fc.constantFrom(0, 225, 450), { minLength: 1, maxLength: 5 })
+    .filter((days) => days.some((minutes) => minutes > 0));
+  const seen = { even: 0, uneven: 0 };
+  fc.assert(
+    fc.property(capacities, fc.nat(3000), (days, estimate) => {
+      seen[new Set(days.filter((minutes) => minutes > 0)).size === 1 ? 'even' : 'uneven']++;
+      const personWeek = Array.from({ length: 7 }, (_, weekday) => days[weekday] ?? 0);
+      const last = `2026-12-${String(6 + days.length).padStart(2, '0')}`;
+      const answer = loaded({
+        ...{ calendar: { week: WEEK, closed: [] }, today: '2026-12-07', from: '2026-12-07', to: last, defaultMinutes: 60 },
+        people: [{ id: 'a', week: personWeek }],
+        tasks: [{ id: 't', estimate, start: '2026-12-07', due: last, assignees: [{ person: 'a' }] }],
+      });
+      expect(answer.people[0]?.days.map((one) => one.load)).toEqual([...splitByLargestRemainder(estimate, days)]);
+    }),
+  );
+  expect(seen.even > 0 && seen.uneven > 0).toBe(true);
+});

@@ -1,9 +1,19 @@
-import { useEffect, type ReactNode } from 'react';
-import styled from 'styled-components';
+import { useEffect, useRef, useState, type ReactNode, type RefObject } from 'react';
+import styled, { css } from 'styled-components';
 import { Button } from './Button.tsx';
 import { narrow } from './tokens.ts';
 
-const Side = styled.aside`
+/** Over the list, below the bar; what is read stays as narrow as reads well. */
+const asPage = css`
+  position: fixed;
+  inset: 46px 0 0 0;
+  z-index: 15;
+  max-height: none;
+  border-radius: 0;
+  border-width: 0;
+  padding: 16px max(24px, calc((100vw - 860px) / 2)) 40px;
+`;
+const Side = styled.aside<{ $isWide: boolean }>`
   position: sticky;
   top: 58px;
   max-height: calc(100vh - 70px);
@@ -13,13 +23,25 @@ const Side = styled.aside`
   border-radius: 8px;
   padding: 12px 16px 20px;
   min-width: 0;
+  ${({ $isWide }) => ($isWide ? asPage : '')}
   ${narrow} {
     position: fixed;
     inset: 0;
+    padding: 12px 16px 20px;
     z-index: 30;
     max-height: none;
     border-radius: 0;
     border: 0;
+  }
+`;
+const Tools = styled.span`
+  display: flex;
+  gap: 2px;
+`;
+/** Where there is no room beside the list the sheet is as wide as it can be already. */
+const Widen = styled(Button)`
+  ${narrow} {
+    display: none;
   }
 `;
 const Top = styled.div`
@@ -32,7 +54,10 @@ const Top = styled.div`
   margin-bottom: 4px;
 `;
 
-/** Opens beside the list, which stays usable; Escape closes it. No dialog: nothing behind it is blocked. */
+/**
+ * Opens beside the list, which stays usable; Escape closes it. No dialog: nothing behind it is
+ * blocked. Widened, it is a page of its own, until it is closed.
+ */
 export function Sheet({
   label,
   line,
@@ -44,6 +69,8 @@ export function Sheet({
   readonly onClose: () => void;
   readonly children: ReactNode;
 }) {
+  const [isWide, setWide] = useState(false);
+  const side = useAlone(isWide);
   useEffect(() => {
     const close = (event: KeyboardEvent): void => {
       if (event.key === 'Escape' && !event.defaultPrevented) onClose();
@@ -52,16 +79,39 @@ export function Sheet({
     return () => window.removeEventListener('keydown', close);
   }, [onClose]);
   return (
-    <Side aria-label={label}>
+    <Side ref={side} aria-label={label} $isWide={isWide}>
       <Top>
         <span>{line}</span>
-        <Button kind="quiet" aria-label="Close sheet" onPress={onClose}>
-          ✕
-        </Button>
+        <Tools>
+          <Widen kind="quiet" aria-expanded={isWide} onPress={() => setWide(!isWide)}>
+            {isWide ? 'Beside the list' : 'Widen'}
+          </Widen>
+          <Button kind="quiet" aria-label="Close sheet" onPress={onClose}>
+            ✕
+          </Button>
+        </Tools>
       </Top>
       {children}
     </Side>
   );
+}
+
+/** What lies behind a widened sheet cannot be reached by keyboard either, until the sheet is narrow again. */
+function useAlone(isAlone: boolean): RefObject<HTMLElement | null> {
+  const sheet = useRef<HTMLElement>(null);
+  useEffect(() => {
+    if (!isAlone) return;
+    const behind: HTMLElement[] = [];
+    for (let place: HTMLElement | null = sheet.current; place !== null && place.id !== 'content'; place = place.parentElement) {
+      for (const other of place.parentElement?.children ?? [])
+        if (other !== place && other instanceof HTMLElement && !other.inert) behind.push(other);
+    }
+    for (const other of behind) other.inert = true;
+    return () => {
+      for (const other of behind) other.inert = false;
+    };
+  }, [isAlone]);
+  return sheet;
 }
 
 export const Facts = styled.dl`

@@ -4,4 +4,3 @@
 export interface ChangeNotice {
   readonly engagementId: string | null;
 }
-

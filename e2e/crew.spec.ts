@@ -1,0 +1,75 @@
+import type { Page } from '@playwright/test';
+import { expect, test } from './fixtures.ts';
+
+const sheetOf = (page: Page) => page.getByRole('complementary', { name: 'Person' });
+
+async function openCrew(page: Page): Promise<void> {
+  await page.getByRole('button', { name: /theme and signing out/ }).click();
+  await page.getByRole('menuitem', { name: /^Crew/ }).click();
+  await expect(page.getByRole('heading', { name: 'Crew' })).toBeVisible();
+}
+
+test('a colleague joins, signs in, changes hours, and leaves', async ({ browser, page, world }) => {
+  await world.enterAs(page, 'Odalys Renn');
+  await openCrew(page);
+  await page.getByRole('button', { name: 'Add a colleague' }).click();
+  await sheetOf(page).getByLabel('Name').fill('Wren Ostrander');
+  await sheetOf(page).getByLabel('Mail address').fill('wren@quillmarsh.example');
+  await sheetOf(page).getByLabel('Password to begin with').fill('moss on the north side');
+  await sheetOf(page).getByText('Writer', { exact: true }).click();
+  await sheetOf(page).getByLabel('A role that is not listed').fill('Model maker');
+  await sheetOf(page).getByLabel('Fri').fill('half');
+  await sheetOf(page).getByRole('button', { name: 'Add', exact: true }).click();
+  await expect(sheetOf(page).getByText('Write hours as 7.5 or 7:30, or leave a day empty.')).toBeVisible();
+  await sheetOf(page).getByLabel('Fri').fill('');
+  await sheetOf(page).getByRole('button', { name: 'Add', exact: true }).click();
+  const row = page.getByRole('listitem').filter({ hasText: 'Wren Ostrander' });
+  await expect(row).toContainText('Writer, Model maker');
+  await expect(row).toContainText('30 h');
+
+  const theirs = await (await browser.newContext()).newPage();
+  await theirs.goto(`${world.url}/sign-in`);
+  await theirs.getByLabel(/mail/i).fill('wren@quillmarsh.example');
+  await theirs.getByLabel(/password/i).fill('moss on the north side');
+  await theirs.getByRole('button', { name: 'Sign in', exact: true }).click();
+  await expect(theirs.getByRole('heading', { name: 'My desk' })).toBeVisible();
+
+  await page.getByRole('link', { name: 'Workload' }).click();
+  await expect(page.getByRole('button', { name: /^Wren Ostrander/ })).toBeVisible();
+
+  await openCrew(page);
+  await page.getByRole('button', { name: 'Wren Ostrander' }).click();
+  await sheetOf(page).getByRole('button', { name: 'End their access' }).click();
+  await expect(row).toContainText('left');
+  await theirs.reload();
+  await expect(theirs).toHaveURL(/sign-in/);
+});
+
+test('two look after the same person: the second sees both and chooses', async ({ browser, world }) => {
+  const first = await (await browser.newContext()).newPage();
+  const second = await (await browser.newContext()).newPage();
+  await world.enterAs(first, 'Odalys Renn');
+  await world.enterAs(second, 'Sunniva Ashe');
+  for (const page of [first, second]) {
+    await page.goto(`${world.url}/crew`);
+    await page.getByRole('button', { name: 'Jonah Ferreira' }).click();
+  }
+  await sheetOf(second).getByLabel('Mon').fill('4');
+  await sheetOf(first).getByLabel('Tue').fill('5');
+  await sheetOf(first).getByRole('button', { name: 'Save' }).click();
+  await expect(first.getByRole('listitem').filter({ hasText: 'Jonah Ferreira' })).toContainText('27.5 h');
+  await sheetOf(second).getByRole('button', { name: 'Save' }).click();
+  await expect(sheetOf(second).getByRole('alert')).toContainText('27.5 h a week');
+  await sheetOf(second).getByRole('button', { name: 'Take theirs' }).click();
+  await expect(sheetOf(second).getByLabel('Tue')).toHaveValue('5');
+  await expect(sheetOf(second).getByLabel('Mon')).toHaveValue('7.5');
+});
+
+test('members have no say over the crew', async ({ page, world }) => {
+  await world.enterAs(page, 'Noor Haddad');
+  await page.getByRole('button', { name: /theme and signing out/ }).click();
+  await expect(page.getByRole('menuitem', { name: 'Sign out' })).toBeVisible();
+  await expect(page.getByRole('menuitem', { name: /^Crew/ })).toHaveCount(0);
+  await page.goto(`${world.url}/crew`);
+  await expect(page.getByRole('alert')).toContainText('not open to you');
+});

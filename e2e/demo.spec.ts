@@ -1,0 +1,46 @@
+import type { EngagementTrack, HandoffBoard, TemplateSummary, Workload } from '@crew/contract';
+import { expect, test } from './fixtures.ts';
+
+test('the demo world is as lived-in as it should be', async ({ page, world }) => {
+  await world.enterAs(page, 'Odalys Renn');
+  const read = async <Answer>(path: string): Promise<Answer> =>
+    (await (await page.request.get(`${world.url}/api${path}`)).json()) as Answer;
+
+  const open = await read<EngagementTrack[]>('/engagements');
+  const forClients = open.filter((track) => track.client.hue !== 'slate');
+  expect(forClients).toHaveLength(8);
+  expect(new Set(forClients.map((track) => track.client.name)).size).toBe(8);
+  expect(open.length - forClients.length).toBe(2);
+  const standings = new Set(forClients.map((track) => track.standing.kind));
+  for (const kind of ['proposal', 'not-picked-up', 'late', 'on-time'] as const)
+    expect([...standings], `one that is ${kind}`).toContain(kind);
+  expect(
+    forClients.some((track) => track.promise !== null && track.finish > track.promise),
+    'one that is late',
+  ).toBe(true);
+
+  const finished = await read<EngagementTrack[]>('/engagements?finished=yes');
+  expect(finished).toHaveLength(6);
+  for (const track of finished) expect(track.loggedMinutes, track.name).toBeGreaterThan(0);
+
+  const templates = await read<TemplateSummary[]>('/templates');
+  const names = templates.map((template) => template.name);
+  for (const name of ['Permanent gallery', 'Wayfinding & signage', 'Audio trail', 'Travelling display', 'Care visits', 'Gallery talk kit'])
+    expect(names).toContain(name);
+  expect(templates.filter((template) => template.kind === 'phase')).toHaveLength(4);
+  expect(templates.filter((template) => template.kind === 'task')).toHaveLength(3);
+
+  const board = await read<HandoffBoard>('/handoffs');
+  expect(board.lines.map((line) => line.state)).toEqual(expect.arrayContaining(['handed-off', 'sent-back', 'getting-ready']));
+
+  const workload = await read<Workload>('/workload');
+  expect(workload.rows).toHaveLength(11);
+  expect(
+    workload.rows.some((row) => row.days.some((day) => day.over > 0)),
+    'somebody is over',
+  ).toBe(true);
+  expect(
+    workload.rows.some((row) => row.days.every((day) => day.over === 0)),
+    'somebody is not',
+  ).toBe(true);
+});
