@@ -93,6 +93,7 @@ await shoot('handoffs', {
 });
 await shoot('workload', { as: 'Odalys', path: '/workload', act: (page) => page.getByRole('button', { name: /^Mirela/ }).click() });
 await shoot('desk', { as: 'Mirela', path: '/desk' });
+await shoot('crew', { as: 'Odalys', path: '/crew', act: (page) => page.getByRole('button', { name: 'Rafe Dombrow' }).click() });
 await shoot('client', { as: 'Freya', path: '/project' });
 await shoot('dark', { as: 'Odalys', path: '/engagements', colorScheme: 'dark' });
 await shoot('phone', { as: 'Emeka', path: '/desk', viewport: { width: 360, height: 740 } });

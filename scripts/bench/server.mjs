@@ -58,7 +58,8 @@ async function measureReads(client, base) {
     const text = await answer.text();
     if (!answer.ok) throw new Error(`${path}: ${text}`);
   };
-  const { rows } = await client.query(`SELECT e.id, e.agency_id AS agency, (SELECT t.id FROM task t WHERE t.engagement_id = e.id AND t.status = 'queued' LIMIT 1) AS task
+  const { rows } =
+    await client.query(`SELECT e.id, e.agency_id AS agency, (SELECT t.id FROM task t WHERE t.engagement_id = e.id AND t.status = 'queued' LIMIT 1) AS task
     FROM engagement e WHERE e.name = 'Engagement 40'`);
   const { id, agency, task } = rows[0];
   const byDriver = (name, text, values) => timeOfAsync(() => client.query({ name, text, values }));
@@ -78,7 +79,15 @@ async function measureReads(client, base) {
 
 /** Each change is of another engagement, so that each really asks for its job. */
 async function measureStatus(client, settings, floor) {
-  const config = { databaseUrl: settings.CREW_DATABASE_URL, port: 0, sessionSecret: 'x', isDemo: false, today: TODAY, webRoot: null, runsJobs: false };
+  const config = {
+    databaseUrl: settings.CREW_DATABASE_URL,
+    port: 0,
+    sessionSecret: 'x',
+    isDemo: false,
+    today: TODAY,
+    webRoot: null,
+    runsJobs: false,
+  };
   const app = await NestFactory.createApplicationContext(AppModule.with({ ...config, isQuiet: true }), { logger: false });
   try {
     const account = await client.query(`SELECT id FROM account WHERE email = 'person5@large.example'`);
@@ -100,7 +109,11 @@ async function measureStatus(client, settings, floor) {
       return app.get(ChangeStatus).run(who, subject.id, { version: subject.version, status: 'active' });
     }, 100);
     report('a status change with summary, event and job, against the bare update', times(whole / bare), '≤ 1.6 ×');
-    report('  the same as a request, against the smallest request with the bare update', times((floor + whole) / (floor + bare)), 'told beside it');
+    report(
+      '  the same as a request, against the smallest request with the bare update',
+      times((floor + whole) / (floor + bare)),
+      'told beside it',
+    );
   } finally {
     await app.close();
   }
