@@ -29,7 +29,7 @@ function planOf(tasks, links) {
   return { calendar: CALENDAR, start: '2026-12-14', phases, tasks: list };
 }
 
-/** The forward and backward pass alone, over arrays that stand ready. */
+/** The forward and backward pass alone, reading from arrays that stand ready. */
 function barePass(input) {
   const index = new Map(input.tasks.map((task, place) => [task.id, place]));
   const first = new Int32Array(input.tasks.length + 1);
@@ -39,9 +39,10 @@ function barePass(input) {
   const lag = Int32Array.from(links, (link) => link.lag);
   const days = Int32Array.from(input.tasks, (task) => task.days);
   const phase = Int32Array.from(input.tasks, (task) => Number(task.phase.slice(1)));
-  const start = new Int32Array(days.length);
-  const late = new Int32Array(days.length);
   return () => {
+    // An answer is new each time, here as there.
+    const start = new Int32Array(days.length);
+    const late = new Int32Array(days.length);
     const ends = new Int32Array(11);
     for (let task = 0; task < days.length; task++) {
       let at = phase[task] === 0 ? 0 : ends[phase[task] - 1];

@@ -1,6 +1,10 @@
-/** The middle of several runs in milliseconds, after one to warm up. */
+const WARM_MS = 150;
+
+/** The middle of several runs in milliseconds, once warm: short work is run until it has been compiled. */
 export function timeOf(work, runs = 7) {
-  work();
+  const warmUntil = performance.now() + WARM_MS;
+  do work();
+  while (performance.now() < warmUntil);
   const times = Array.from({ length: runs }, () => {
     const began = performance.now();
     work();
