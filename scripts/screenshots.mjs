@@ -81,7 +81,14 @@ await shoot('start', {
     await page.getByText('Mon 7 Jun 2027').waitFor();
   },
 });
-await shoot('template', { as: 'Odalys', path: '/templates', act: openLink('Permanent gallery') });
+await shoot('template', {
+  as: 'Odalys',
+  path: '/templates',
+  act: async (page) => {
+    await openLink('Permanent gallery')(page);
+    await page.getByRole('heading', { name: 'Permanent gallery' }).waitFor();
+  },
+});
 await shoot('templates', { as: 'Odalys', path: '/templates' });
 await shoot('handoffs', {
   as: 'Odalys',
@@ -91,12 +98,19 @@ await shoot('handoffs', {
     await page.getByText('When it is picked up today').waitFor();
   },
 });
-await shoot('workload', { as: 'Odalys', path: '/workload', act: (page) => page.getByRole('button', { name: /^Mirela/ }).click() });
-await shoot('desk', { as: 'Mirela', path: '/desk' });
+await shoot('workload', {
+  as: 'Odalys',
+  path: '/workload',
+  act: async (page) => {
+    await page.getByRole('button', { name: /^Mirela/ }).click();
+    await page.getByRole('complementary', { name: 'Mirela Stoyan' }).waitFor();
+  },
+});
+await shoot('desk', { as: 'Emeka', path: '/desk' });
 await shoot('crew', { as: 'Odalys', path: '/crew', act: (page) => page.getByRole('button', { name: 'Rafe Dombrow' }).click() });
 await shoot('client', { as: 'Freya', path: '/project' });
 await shoot('dark', { as: 'Odalys', path: '/engagements', colorScheme: 'dark' });
-await shoot('phone', { as: 'Emeka', path: '/desk', viewport: { width: 360, height: 740 } });
+await shoot('phone', { as: 'Mirela', path: '/desk', viewport: { width: 360, height: 740 } });
 
 await browser.close();
 const ended = new Promise((resolve) => server.once('exit', resolve));

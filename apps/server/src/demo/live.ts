@@ -30,6 +30,8 @@ export interface Cast {
 interface Deed {
   readonly day: string;
   readonly order: number;
+  /** Somebody of ours starts to work on a task. */
+  readonly isBeginning?: boolean;
   readonly act: () => Promise<unknown>;
 }
 
@@ -133,7 +135,8 @@ export class EngagementLife {
       .flatMap((task) => this.deedsOf(task, isLast))
       .sort((left, right) => left.day.localeCompare(right.day) || left.order - right.order);
     for (const deed of deeds) {
-      if (deed.day > this.today) continue;
+      // It is the morning of today: what is to begin today lies ready, and nobody has begun it.
+      if (deed.day > this.today || (deed.day === this.today && deed.isBeginning === true)) continue;
       this.clock.moveTo(deed.day);
       await deed.act();
     }
@@ -149,6 +152,7 @@ export class EngagementLife {
     const begin: Deed = {
       day: task.start,
       order: 0,
+      isBeginning: task.kind !== 'client',
       act: () => this.edit(task, who, task.kind === 'client' ? { status: 'waiting', waitingOn: 'client' } : { status: 'active' }),
     };
     if (task.kind === 'milestone') return [{ day: task.due, order: 3, act: () => this.edit(task, this.lead, { status: 'done' }) }];

@@ -36,9 +36,13 @@ test('at the start only what nothing stands in front of is ready; the rest says 
   expect(desk.ready[0]).toMatchObject({ holdsUp: 1, remainingMinutes: 480 });
 });
 
-test('tasks of a phase that has not begun are on nobody’s desk', async () => {
+test('tasks of a phase that has not begun come to the desk in their week, and say what they wait for', async () => {
   const desk = await deskOf(dora);
   expect(titles([...desk.ready, ...desk.waiting, ...desk.overdue])).not.toContain('Cut');
+  harness.clock.moveTo('2026-12-01');
+  const later = await deskOf(dora);
+  expect(later.waiting).toContainEqual(expect.objectContaining({ title: 'Cut', waitingFor: 'until Make is picked up' }));
+  expect(titles([...later.ready, ...later.overdue])).not.toContain('Cut');
 });
 
 test('under way it is the one thing now, and what it held up is ready once it is done', async () => {

@@ -93,12 +93,19 @@ export class ReadDesk {
       this.handoffs.listFor(who, personId, today),
     ]);
     const facts = requireFound(found, 'person');
-    return { person: facts.person, ...groupsOf(facts.tasks, today), handoffs, ...weekOf(facts, week) };
+    return { person: facts.person, ...groupsOf(facts.tasks, { today, to: week.to }), handoffs, ...weekOf(facts, week) };
   }
 }
 
-/** Each task in the one place it belongs to; what is new is also told apart. */
-function groupsOf(rows: readonly DeskRow[], today: string): Pick<Desk, 'now' | 'overdue' | 'ready' | 'waiting' | 'fresh'> {
+/**
+ * Each task in the one place it belongs to; what is new is also told apart. Planned for this
+ * week in a phase that nobody has picked up yet, it waits for that.
+ */
+function groupsOf(
+  rows: readonly DeskRow[],
+  { today, to }: { readonly today: string; readonly to: string },
+): Pick<Desk, 'now' | 'overdue' | 'ready' | 'waiting' | 'fresh'> {
+  const soon = rows.filter((row) => !row.isBegun && row.start <= to);
   const begun = rows.filter((row) => row.isBegun);
   const now = begun.filter((row) => row.status === 'active').sort(byLastTouch)[0] ?? null;
   const rest = begun.filter((row) => row !== now);
@@ -107,7 +114,10 @@ function groupsOf(rows: readonly DeskRow[], today: string): Pick<Desk, 'now' | '
     now: now === null ? null : toTask(now),
     overdue: rest.filter((row) => row.due < today && isFree(row)).map(toTask),
     ready: rest.filter((row) => row.due >= today && isFree(row)).map(toTask),
-    waiting: rest.filter((row) => !isFree(row)).map(toTask),
+    waiting: [
+      ...rest.filter((row) => !isFree(row)).map(toTask),
+      ...soon.map((row) => ({ ...toTask(row), waitingFor: `until ${row.phase} is picked up` })),
+    ],
     fresh: begun
       .filter((row) => !row.isSeen)
       .map((row) => ({ ...toTask(row), waitingFor: row.assignedBy === null ? null : `from ${row.assignedBy.split(' ')[0]}` })),

@@ -48,8 +48,9 @@ const Fill = styled.span<{ $part: number; $over: number }>`
 `;
 const RowButton = styled(AriaButton)`
   display: flex;
+  flex-wrap: wrap;
   align-items: center;
-  gap: 9px;
+  gap: 0 9px;
   width: 100%;
   min-height: 29px;
   padding: 4px 0;
@@ -59,7 +60,7 @@ const RowButton = styled(AriaButton)`
   text-align: left;
   cursor: pointer;
   > span:nth-child(2) {
-    flex: 1;
+    flex: 1 1 150px;
     min-width: 0;
     overflow: hidden;
     text-overflow: ellipsis;
@@ -72,10 +73,11 @@ const RowButton = styled(AriaButton)`
     text-overflow: ellipsis;
     white-space: nowrap;
   }
+  /* Beside the title while both fit, else below it: neither is cut off. */
   > small {
-    flex: none;
-    max-width: 46%;
-    text-align: right;
+    flex: 0 1 auto;
+    max-width: 100%;
+    margin-left: auto;
   }
   &[data-hovered] {
     background: var(--sunk);
