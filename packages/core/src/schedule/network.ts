@@ -1,6 +1,7 @@
 import { indexById, refuse, requireDay, requireId, requireList, requireObject, requireWhole } from '../check.ts';
 import { ProblemError } from '../result.ts';
-import { findLoop } from './loop.ts';
+import { findLoop, type IncomingGraph } from './loop.ts';
+import { groupByTarget, sortTopologically, withPhaseTies } from './order.ts';
 import type { AnchorInput, LinkInput, PhaseInput, ScheduleInput, TaskInput } from './types.ts';
 
 /** How a node gets its place. */
@@ -16,7 +17,8 @@ export const TO_END = 2;
 /**
  * The engagement as a network in compressed sparse rows. Nodes are phase starts, phase
  * ends, then tasks. Edge e of node v says: start[v] ≥ (end or start of source) + weight,
- * where a bound on the end already has v's days taken off. `order` is topological.
+ * where a bound on the end already has v's days taken off. `order` is topological. What every
+ * task has, its phase before and after it, is kept as columns: half the edges would be these.
  */
 export interface Network {
   readonly phaseCount: number;
@@ -33,6 +35,10 @@ export interface Network {
   readonly finishDay: Int32Array;
   readonly remaining: Int32Array;
   readonly engagementOffset: Int32Array;
+  /** The start of the phase of each task node, −1 for the phases; every task also stretches that phase's end. */
+  readonly phaseStart: Int32Array;
+  /** Open days a task begins at the earliest after its phase. */
+  readonly phaseOffset: Int32Array;
   readonly late: readonly LateTask[];
 }
 
@@ -41,8 +47,6 @@ export interface LateTask {
   readonly node: number;
   readonly phaseEnd: number | null;
   readonly offset: number;
-  /** The edge by which it would stretch its phase; left out in the first pass. */
-  readonly stretch: number;
 }
 
 const NO_OFFSET = -1_000_000_000;
@@ -75,6 +79,8 @@ class NetworkBuilder {
   private readonly finishDay: Int32Array;
   private readonly remaining: Int32Array;
   private readonly engagementOffset: Int32Array;
+  private readonly phaseStart: Int32Array;
+  private readonly phaseOffset: Int32Array;
 
   constructor(phases: readonly PhaseInput[], tasks: readonly TaskInput[]) {
     this.phases = phases;
@@ -82,7 +88,7 @@ class NetworkBuilder {
     this.phaseIndex = indexById(phases, 'phases');
     this.taskIndex = indexById(tasks, 'tasks');
     const nodes = phases.length * 2 + tasks.length;
-    let room = nodes + tasks.length;
+    let room = phases.length * 2;
     for (const task of tasks) if (Array.isArray(task.after)) room += task.after.length;
     this.targets = new Int32Array(room);
     this.sources = new Int32Array(room);
@@ -94,6 +100,8 @@ class NetworkBuilder {
     this.finishDay = new Int32Array(nodes);
     this.remaining = new Int32Array(nodes);
     this.engagementOffset = new Int32Array(nodes).fill(NO_OFFSET);
+    this.phaseStart = new Int32Array(nodes).fill(-1);
+    this.phaseOffset = new Int32Array(nodes);
     for (let index = 0; index < tasks.length; index++) {
       const task = tasks[index] as TaskInput;
       const days = task.days;
@@ -151,12 +159,11 @@ class NetworkBuilder {
     const anchor = isAbsent(task.anchor) ? AT_PHASE_START : readAnchor(task, task.anchor);
     // A pinned task keeps its day: its anchor asks nothing of it any more.
     const pinned = this.mode[node] !== FREE;
-    const offset = !pinned && anchor.at === 'phase-start' ? Math.max(0, anchor.offset) : 0;
-    this.edge(phase, node, offset);
+    this.phaseStart[node] = phase;
+    if (!pinned && anchor.at === 'phase-start') this.phaseOffset[node] = Math.max(0, anchor.offset);
     if (!pinned && anchor.at === 'engagement-start') this.engagementOffset[node] = anchor.offset;
-    const stretch = this.edge(node, this.phaseEnd(phase), 0);
     if (!pinned && (anchor.at === 'before-phase-end' || anchor.at === 'before-promise')) {
-      this.late.push({ node, phaseEnd: anchor.at === 'before-phase-end' ? this.phaseEnd(phase) : null, offset: anchor.offset, stretch });
+      this.late.push({ node, phaseEnd: anchor.at === 'before-phase-end' ? this.phaseEnd(phase) : null, offset: anchor.offset });
     }
     if (task.after !== undefined) this.addLinks(task, task.after, node);
   }
@@ -210,9 +217,9 @@ class NetworkBuilder {
       edgeWeight[to] = this.weights[from] as number;
       edgeKind[to] = this.kinds[from] as number;
     }
-    const graph = { firstEdge, edgeSource };
-    const order = sortTopologically(graph, nodes);
-    if (order === null) throw this.describeLoop(graph);
+    const ties = { firstEdge, edgeSource, phaseStart: this.phaseStart, phaseCount: this.phases.length };
+    const order = sortTopologically(ties);
+    if (order === null) throw this.describeLoop(withPhaseTies(ties));
     return {
       phaseCount: this.phases.length,
       taskCount: this.tasks.length,
@@ -227,12 +234,14 @@ class NetworkBuilder {
       finishDay: this.finishDay,
       remaining: this.remaining,
       engagementOffset: this.engagementOffset,
-      late: this.late.map((task) => ({ ...task, stretch: position[task.stretch] as number })),
+      phaseStart: this.phaseStart,
+      phaseOffset: this.phaseOffset,
+      late: this.late,
     };
   }
 
   /** Loops among phases alone name the phases; every other loop names its tasks. */
-  private describeLoop(graph: { firstEdge: Int32Array; edgeSource: Int32Array }): Error {
+  private describeLoop(graph: IncomingGraph): Error {
     const firstTask = this.phases.length * 2;
     const nameOf = (node: number): string =>
       node >= firstTask ? (this.tasks[node - firstTask] as TaskInput).id : (this.phases[node % this.phases.length] as PhaseInput).id;
@@ -270,51 +279,4 @@ function refuseLink(task: TaskInput, link: unknown): never {
   const at = `tasks[${task.id}].after`;
   requireObject(link, at);
   return refuse({ kind: 'unknown-id', at, id: requireId(link['task'], `${at}.task`) });
-}
-
-/** Counting sort of edges by target: where each node's edges begin, and where each edge went. */
-function groupByTarget(targets: Int32Array, nodes: number): { firstEdge: Int32Array; position: Int32Array } {
-  const firstEdge = new Int32Array(nodes + 1);
-  for (const target of targets) (firstEdge[target + 1] as number)++;
-  for (let node = 0; node < nodes; node++) (firstEdge[node + 1] as number) += firstEdge[node] as number;
-  const next = firstEdge.slice(0, nodes);
-  const position = new Int32Array(targets.length);
-  for (let edge = 0; edge < targets.length; edge++) {
-    const target = targets[edge] as number;
-    position[edge] = next[target] as number;
-    (next[target] as number)++;
-  }
-  return { firstEdge, position };
-}
-
-/** Kahn's algorithm over the outgoing view of the same rows; null when a loop is left. */
-function sortTopologically(graph: { firstEdge: Int32Array; edgeSource: Int32Array }, nodes: number): Int32Array | null {
-  const { firstEdge, edgeSource } = graph;
-  const firstOut = new Int32Array(nodes + 1);
-  for (const source of edgeSource) (firstOut[source + 1] as number)++;
-  for (let node = 0; node < nodes; node++) (firstOut[node + 1] as number) += firstOut[node] as number;
-  const next = firstOut.slice(0, nodes);
-  const outTarget = new Int32Array(edgeSource.length);
-  const open = new Int32Array(nodes);
-  for (let node = 0; node < nodes; node++) {
-    const end = firstEdge[node + 1] as number;
-    open[node] = end - (firstEdge[node] as number);
-    for (let edge = firstEdge[node] as number; edge < end; edge++) {
-      const source = edgeSource[edge] as number;
-      outTarget[next[source] as number] = node;
-      (next[source] as number)++;
-    }
-  }
-  const order = new Int32Array(nodes);
-  let filled = 0;
-  for (let node = 0; node < nodes; node++) if (open[node] === 0) order[filled++] = node;
-  for (let done = 0; done < filled; done++) {
-    const node = order[done] as number;
-    for (let edge = firstOut[node] as number; edge < (firstOut[node + 1] as number); edge++) {
-      const target = outTarget[edge] as number;
-      (open[target] as number)--;
-      if (open[target] === 0) order[filled++] = target;
-    }
-  }
-  return filled === nodes ? order : null;
 }

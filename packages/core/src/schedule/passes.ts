@@ -31,18 +31,16 @@ export function boundaryOf(axis: Pick<Axis, 'calendar' | 'base'>, day: DayNumber
 /** Places every node as early as possible, late anchors in a second pass (core-spec, section 2). */
 export function placeForward(network: Network, axis: Axis): Placement {
   const lower = lowerBounds(network, axis);
-  if (network.late.length === 0) return runForward(network, axis, { lower, weight: network.edgeWeight, late: null });
-  const weight = network.edgeWeight.slice();
-  for (const task of network.late) weight[task.stretch] = NEVER;
-  const first = runForward(network, axis, { lower, weight, late: null });
-  const rest = finishWithout(network, first);
+  if (network.late.length === 0) return runForward(network, axis, { lower, late: null, areLatePlaced: true });
   const late = new Uint8Array(network.days.length);
+  for (const task of network.late) late[task.node] = 1;
+  const first = runForward(network, axis, { lower, late, areLatePlaced: false });
+  const rest = finishWithout(network, first);
   for (const task of network.late) {
     const target = task.phaseEnd !== null ? (first.end[task.phaseEnd] as number) : (axis.promise ?? rest);
     lower[task.node] = Math.max(0, target - task.offset - (network.days[task.node] as number));
-    late[task.node] = 1;
   }
-  return runForward(network, axis, { lower, weight: network.edgeWeight, late });
+  return runForward(network, axis, { lower, late, areLatePlaced: true });
 }
 
 /** Earliest boundary of each node before its predecessors speak. */
@@ -69,36 +67,44 @@ function finishWithout(network: Network, placement: Placement): number {
 
 interface Pass {
   readonly lower: Int32Array;
-  readonly weight: Int32Array;
+  /** Marks late-anchored tasks; null when there are none. */
   readonly late: Uint8Array | null;
+  /** False while the phase ends they are placed before are still being found: then they stretch no phase. */
+  readonly areLatePlaced: boolean;
 }
 
 function runForward(network: Network, axis: Axis, pass: Pass): Placement {
-  const { order, firstEdge, edgeSource, edgeKind, days, mode } = network;
+  const { order, firstEdge, edgeSource, edgeKind, edgeWeight, days, mode, phaseStart, phaseOffset, phaseCount } = network;
+  const { lower, late, areLatePlaced } = pass;
   const start = new Int32Array(days.length);
   const end = new Int32Array(days.length);
   const missed = new Int32Array(days.length);
+  const reach = new Int32Array(phaseCount * 2).fill(NEVER);
   let finish = 0;
   for (let place = 0; place < order.length; place++) {
     const node = order[place] as number;
-    let needed = NEVER;
+    const phase = phaseStart[node] as number;
+    let needed = phase >= 0 ? (end[phase] as number) + (phaseOffset[node] as number) : (reach[node] as number);
     const last = firstEdge[node + 1] as number;
     for (let edge = firstEdge[node] as number; edge < last; edge++) {
       const source = edgeSource[edge] as number;
       const from = ((edgeKind[edge] as number) & FROM_START ? start[source] : end[source]) as number;
-      const bound = from + (pass.weight[edge] as number);
+      const bound = from + (edgeWeight[edge] as number);
       if (bound > needed) needed = bound;
     }
-    const lower = pass.lower[node] as number;
+    const least = lower[node] as number;
+    const isLate = late !== null && late[node] === 1;
     if (mode[node] === FREE) {
-      const at = needed > lower ? needed : lower;
+      const at = needed > least ? needed : least;
       start[node] = at;
       end[node] = at + (days[node] as number);
-      if (pass.late !== null && pass.late[node] === 1 && needed > lower) missed[node] = needed - lower;
+      if (isLate && areLatePlaced && needed > least) missed[node] = needed - least;
     } else {
       placeKept(network, axis, { node, needed, start, end, missed });
     }
-    if (node >= network.phaseCount && (end[node] as number) > finish) finish = end[node] as number;
+    const until = end[node] as number;
+    if (node >= phaseCount && until > finish) finish = until;
+    if (phase >= 0 && until > (reach[phase + phaseCount] as number) && (!isLate || areLatePlaced)) reach[phase + phaseCount] = until;
   }
   return { start, end, missed, finish };
 }
@@ -150,17 +156,25 @@ function endNeeded(network: Network, kept: KeptNode, days: number): number {
  * pass of the critical path method. What has begun cannot be hurried by what follows.
  */
 export function placeBackward(network: Network, placement: Placement, horizon: number): Int32Array {
-  const { order, firstEdge, edgeSource, edgeKind, edgeWeight, mode } = network;
+  const { order, firstEdge, edgeSource, edgeKind, edgeWeight, mode, phaseStart, phaseOffset, phaseCount } = network;
   const { start, end } = placement;
   const lateEnd = new Int32Array(start.length).fill(horizon);
   const lateStart = new Int32Array(start.length).fill(horizon);
   for (let place = order.length - 1; place >= 0; place--) {
     const node = order[place] as number;
     const length = (end[node] as number) - (start[node] as number);
-    let latest = Math.min(lateStart[node] as number, (lateEnd[node] as number) - length);
+    const phase = phaseStart[node] as number;
+    let limitOfEnd = lateEnd[node] as number;
+    // A phase that is over asks nothing of its tasks any more.
+    if (phase >= 0 && mode[phase + phaseCount] !== DONE) limitOfEnd = Math.min(limitOfEnd, lateStart[phase + phaseCount] as number);
+    let latest = Math.min(lateStart[node] as number, limitOfEnd - length);
     if (mode[node] === FIXED) latest = start[node] as number;
     lateStart[node] = latest;
     if (mode[node] === DONE) continue;
+    if (phase >= 0 && mode[node] !== UNDER_WAY) {
+      const bound = latest - (phaseOffset[node] as number);
+      if (bound < (lateEnd[phase] as number)) lateEnd[phase] = bound;
+    }
     const last = firstEdge[node + 1] as number;
     for (let edge = firstEdge[node] as number; edge < last; edge++) {
       const kind = edgeKind[edge] as number;
