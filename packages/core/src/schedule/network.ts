@@ -88,13 +88,18 @@ class NetworkBuilder {
     this.phaseIndex = indexById(phases, 'phases');
     this.taskIndex = indexById(tasks, 'tasks');
     const nodes = phases.length * 2 + tasks.length;
+    this.days = new Int32Array(nodes);
     let room = phases.length * 2;
-    for (const task of tasks) if (Array.isArray(task.after)) room += task.after.length;
+    for (let index = 0; index < tasks.length; index++) {
+      const task = tasks[index] as TaskInput;
+      const { days, after } = task;
+      if (Array.isArray(after)) room += after.length;
+      this.days[this.taskNode(index)] = Number.isSafeInteger(days) && days >= 0 ? days : requireWhole(days, `tasks[${task.id}].days`, 0);
+    }
     this.targets = new Int32Array(room);
     this.sources = new Int32Array(room);
     this.weights = new Int32Array(room);
     this.kinds = new Uint8Array(room);
-    this.days = new Int32Array(nodes);
     this.mode = new Uint8Array(nodes);
     this.startDay = new Int32Array(nodes);
     this.finishDay = new Int32Array(nodes);
@@ -102,11 +107,6 @@ class NetworkBuilder {
     this.engagementOffset = new Int32Array(nodes).fill(NO_OFFSET);
     this.phaseStart = new Int32Array(nodes).fill(-1);
     this.phaseOffset = new Int32Array(nodes);
-    for (let index = 0; index < tasks.length; index++) {
-      const task = tasks[index] as TaskInput;
-      const days = task.days;
-      this.days[this.taskNode(index)] = Number.isSafeInteger(days) && days >= 0 ? days : requireWhole(days, `tasks[${task.id}].days`, 0);
-    }
   }
 
   private taskNode(index: number): number {

@@ -83,12 +83,13 @@ function render(input: ScheduleInput, network: Network, solution: Solution): Sch
   const { axis, placement } = solution;
   const dayAt = dayFormatter(axis, placement);
   const firstTask = network.phaseCount * 2;
+  const taskOf = taskRenderer(network, solution, dayAt);
   const tasks: ScheduledTask[] = new Array<ScheduledTask>(network.taskCount);
   const conflicts: ScheduleConflict[] = [];
   for (let index = 0; index < network.taskCount; index++) {
     const node = firstTask + index;
     const id = (input.tasks[index] as { id: string }).id;
-    tasks[index] = renderTask(network, solution, { id, node, dayAt });
+    tasks[index] = taskOf(id, node);
     if ((placement.missed[node] as number) > 0) conflicts.push({ task: id, days: placement.missed[node] as number });
   }
   const phases = input.phases.map((phase, index): ScheduledPhase => renderPhase(network, placement, { id: phase.id, index, dayAt }));
@@ -99,21 +100,23 @@ interface Rendering {
   readonly dayAt: (boundary: number) => IsoDay;
 }
 
-function renderTask(network: Network, solution: Solution, what: Rendering & { readonly id: string; readonly node: number }): ScheduledTask {
-  const { node, dayAt, id } = what;
+/** Makes the answer of one task after the other; a milestone shows the day it stands at the end of. */
+function taskRenderer(network: Network, solution: Solution, dayAt: Rendering['dayAt']): (id: string, node: number) => ScheduledTask {
+  const { mode, startDay, finishDay } = network;
   const { start, end } = solution.placement;
-  const from = start[node] as number;
-  const until = end[node] as number;
-  if (network.mode[node] === DONE) {
-    const kept = { start: formatDay(network.startDay[node] as number), finish: formatDay(network.finishDay[node] as number) };
-    return { id, ...kept, slack: 0, critical: false };
-  }
-  const slack = (solution.lateStart[node] as number) - from;
-  if (until === from) {
-    const shown = dayAt(from === 0 && network.mode[node] === FREE ? 0 : from - 1);
-    return { id, start: shown, finish: shown, slack, critical: slack <= 0 };
-  }
-  return { id, start: dayAt(from), finish: dayAt(until - 1), slack, critical: slack <= 0 };
+  const { lateStart } = solution;
+  return (id, node) => {
+    const from = start[node] as number;
+    const until = end[node] as number;
+    if (mode[node] === DONE) {
+      const kept = { start: formatDay(startDay[node] as number), finish: formatDay(finishDay[node] as number) };
+      return { id, start: kept.start, finish: kept.finish, slack: 0, critical: false };
+    }
+    const slack = (lateStart[node] as number) - from;
+    const isMilestone = until === from;
+    const first = dayAt(isMilestone && (from > 0 || mode[node] !== FREE) ? from - 1 : from);
+    return { id, start: first, finish: isMilestone ? first : dayAt(until - 1), slack, critical: slack <= 0 };
+  };
 }
 
 function renderPhase(
