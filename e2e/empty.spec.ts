@@ -19,6 +19,7 @@ test('the first visitor founds the agency, adds a client and starts from an exam
   await page.getByRole('button', { name: 'Add a client' }).click();
   await page.getByLabel('Name of the new client').fill('Reed Museum');
   await page.getByRole('button', { name: 'Add the client' }).click();
+  await expect(page.getByRole('button', { name: /^Reed Museum/ })).toBeVisible();
   await choose(page, 'Template', /Audio trail/);
   await page.getByLabel('Name', { exact: true }).fill('Reed walk');
   await page.getByRole('button', { name: /Start it with \d+ tasks/ }).click();
