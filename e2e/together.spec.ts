@@ -1,13 +1,22 @@
-import { expect, test } from './fixtures.ts';
+import type { Browser, Page } from '@playwright/test';
+import { expect, test, type World } from './fixtures.ts';
 
-test('two people change the same task: the second sees both and chooses', async ({ browser, world }) => {
-  const first = await (await browser.newContext()).newPage();
-  const second = await (await browser.newContext()).newPage();
-  await world.enterAs(first, 'Odalys Renn');
-  await world.enterAs(second, 'Bastien Okoro');
-  for (const page of [first, second]) {
+/** Two leads with the same plan before them. */
+async function openTogether(browser: Browser, world: World): Promise<readonly [Page, Page]> {
+  const open = async (name: string): Promise<Page> => {
+    const page = await (await browser.newContext()).newPage();
+    await world.enterAs(page, name);
     await page.goto(`${world.url}/engagements`);
     await page.getByRole('link', { name: 'Seed vault wayfinding' }).click();
+    await expect(page.getByRole('row', { name: 'Signs set' })).toBeVisible();
+    return page;
+  };
+  return [await open('Odalys Renn'), await open('Bastien Okoro')];
+}
+
+test('two people change the same task: the second sees both and chooses', async ({ browser, world }) => {
+  const [first, second] = await openTogether(browser, world);
+  for (const page of [first, second]) {
     await page.getByRole('row', { name: 'Signs set' }).getByText('Signs set').click();
     await expect(page.getByRole('complementary', { name: 'Task' }).getByRole('button', { name: '0 of 26 h' })).toBeVisible();
   }
@@ -35,15 +44,7 @@ test('two people change the same task: the second sees both and chooses', async 
 });
 
 test('what one person does is on the other’s screen a moment later, and the plan behind it too', async ({ browser, world }) => {
-  const first = await (await browser.newContext()).newPage();
-  const second = await (await browser.newContext()).newPage();
-  await world.enterAs(first, 'Odalys Renn');
-  await world.enterAs(second, 'Bastien Okoro');
-  for (const page of [first, second]) {
-    await page.goto(`${world.url}/engagements`);
-    await page.getByRole('link', { name: 'Seed vault wayfinding' }).click();
-    await expect(page.getByRole('row', { name: 'Signs set' })).toBeVisible();
-  }
+  const [first, second] = await openTogether(browser, world);
   const statusOf = (page: typeof first, status: string) => page.getByRole('row', { name: 'Signs set' }).getByRole('img', { name: status });
   await first.getByRole('button', { name: 'Change the status of Signs set' }).click();
   await first.getByRole('menuitem', { name: 'Under way' }).click();

@@ -1,5 +1,5 @@
 import { scriptNetwork } from '../../test/network.ts';
-import { ApiError, call, keepToken, read } from './client.ts';
+import { ApiError, call, currentOf, keepToken, read } from './client.ts';
 
 test('an answer is what the server said, from under /api', async () => {
   const network = scriptNetwork();
@@ -46,4 +46,17 @@ test('without a connection nothing typed is lost, and it says so', async () => {
   const network = scriptNetwork();
   network.cut();
   await expect(read('/crew')).rejects.toMatchObject({ code: 'no-connection', message: expect.stringMatching(/still here/) as string });
+});
+
+test.each<[string, unknown, unknown]>([
+  [
+    'a stale version brings how it is now',
+    new ApiError({ code: 'changed-meanwhile', message: '', details: { current: { id: 't' } } }),
+    { id: 't' },
+  ],
+  ['a stale version without it brings nothing', new ApiError({ code: 'changed-meanwhile', message: '' }), null],
+  ['another refusal brings nothing', new ApiError({ code: 'not-allowed', message: '', details: { current: {} } }), null],
+  ['a fault of the page brings nothing', new TypeError('x'), null],
+])('%s', (_rule, error, expected) => {
+  expect(currentOf(error)).toEqual(expected);
 });

@@ -13,6 +13,12 @@ export class ApiError extends Error {
   }
 }
 
+/** How a thing is now, when a change of it was refused because somebody was faster; else null. */
+export function currentOf<Thing>(error: unknown): Thing | null {
+  if (!(error instanceof ApiError) || error.code !== 'changed-meanwhile') return null;
+  return (error.details as { current?: Thing } | undefined)?.current ?? null;
+}
+
 let token = '';
 
 /** The token that goes with every change, renewed with the session. */

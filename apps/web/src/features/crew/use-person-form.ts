@@ -1,6 +1,6 @@
 import { CREW_ACCESS, type AddPerson, type CrewAccess, type CrewMember, type EditPerson } from '@crew/contract';
 import { useState } from 'react';
-import { ApiError, call } from '../../api/client.ts';
+import { ApiError, call, currentOf } from '../../api/client.ts';
 import { refreshAll } from '../../api/queries.ts';
 import { hours, parseHours } from '../../words/format.ts';
 
@@ -57,7 +57,7 @@ export function usePersonForm(opened: CrewMember | null): PersonFormState {
       await refreshAll();
       return true;
     } catch (error) {
-      const current = theirsOf(error);
+      const current = currentOf<CrewMember>(error);
       setTheirs(current);
       if (current === null) setFaults(faultOf(error));
       return false;
@@ -83,12 +83,6 @@ export function usePersonForm(opened: CrewMember | null): PersonFormState {
       setTheirs(null);
     },
   };
-}
-
-/** The person as they are now, when the refusal was a stale version. */
-function theirsOf(error: unknown): CrewMember | null {
-  if (!(error instanceof ApiError) || error.code !== 'changed-meanwhile') return null;
-  return (error.details as { current?: CrewMember } | undefined)?.current ?? null;
 }
 
 function faultOf(error: unknown): Record<string, string> {

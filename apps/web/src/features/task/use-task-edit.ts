@@ -1,7 +1,7 @@
 import type { EditTask, PlanEffect, PlanTask, TaskEdited, TaskSheet } from '@crew/contract';
 import { useState } from 'react';
 import { mutate } from 'swr';
-import { ApiError, call } from '../../api/client.ts';
+import { call, currentOf } from '../../api/client.ts';
 import { refreshAll } from '../../api/queries.ts';
 import { notify } from '../../ui/toasts.tsx';
 import { count, shortDay } from '../../words/format.ts';
@@ -42,7 +42,7 @@ export function useTaskEdit(today: string): TaskEditing {
       await refreshAll();
       return true;
     } catch (error) {
-      const current = currentOf(error);
+      const current = currentOf<TaskSheet>(error);
       if (current === null) notify(error instanceof Error ? error.message : 'This was not saved. Try again.', { tone: 'trouble' });
       else setConflict({ taskId: task.id, wanted: change, current });
       // What was shown at once did not come to be.
@@ -62,12 +62,6 @@ export function useTaskEdit(today: string): TaskEditing {
       void refreshAll();
     },
   };
-}
-
-/** The task as it is now, when the refusal was a stale version. */
-function currentOf(error: unknown): TaskSheet | null {
-  if (!(error instanceof ApiError) || error.code !== 'changed-meanwhile') return null;
-  return (error.details as { current?: TaskSheet } | undefined)?.current ?? null;
 }
 
 /** Undo is an edit like any other: it is refused when somebody changed the task since. */
