@@ -3,4 +3,5 @@ import 'reflect-metadata';
 export * from './words.ts';
 export * from './errors.ts';
 export * from './input.ts';
+export { absencesOf, type Absence } from './rules.ts';
 export type * from './answers/index.ts';

@@ -7,7 +7,6 @@ import {
   IsEmail,
   IsIn,
   IsInt,
-  IsOptional,
   IsString,
   Matches,
   Max,
@@ -17,7 +16,7 @@ import {
   ValidateIf,
   ValidateNested,
 } from 'class-validator';
-import { IsDay, IsId, IsLine } from './rules.ts';
+import { IsDay, IsId, IsLine, MayBeLeftOut, MayBeNull } from './rules.ts';
 import {
   CLIENT_HUE,
   CREW_ACCESS,
@@ -55,41 +54,37 @@ export class RoleChoice {
   @IsId()
   roleId!: string;
 
-  @ValidateIf((choice: RoleChoice) => choice.personId !== null)
+  @MayBeNull()
   @IsId()
   personId!: string | null;
 }
 
 /** What an engagement is made from. Either a start or a promise to plan back from; both is fine too. */
-export class PlanEngagement {
+class PlanBasis {
   @IsId({ message: 'Choose a template.' })
   templateId!: string;
 
-  @ValidateIf((plan: PlanEngagement) => plan.start !== undefined || plan.promise === undefined)
+  @ValidateIf((plan: PlanBasis) => plan.start !== undefined || plan.promise === undefined)
   @IsDay({ message: 'Give a start or a promised date that exists, as 2026-12-14.' })
   start?: string;
 
-  @IsOptional()
+  @MayBeLeftOut()
   @IsDay()
   promise?: string;
 
-  @IsOptional()
-  @IsId()
-  clientId?: string;
-
-  @IsOptional()
+  @MayBeLeftOut()
   @IsArray()
   @ArrayMaxSize(200)
   @IsId({ each: true })
   withoutPhases?: string[];
 
-  @IsOptional()
+  @MayBeLeftOut()
   @IsArray()
   @ArrayMaxSize(2000)
   @IsId({ each: true })
   withoutTasks?: string[];
 
-  @IsOptional()
+  @MayBeLeftOut()
   @IsArray()
   @ArrayMaxSize(100)
   @ValidateNested({ each: true })
@@ -97,20 +92,27 @@ export class PlanEngagement {
   roles?: RoleChoice[];
 }
 
+/** Laying an engagement on the calendar before it is started. */
+export class PlanEngagement extends PlanBasis {
+  @MayBeLeftOut()
+  @IsId()
+  clientId?: string;
+}
+
 /** Starting an engagement. */
-export class StartEngagement extends PlanEngagement {
+export class StartEngagement extends PlanBasis {
   @IsString({ message: 'Give the engagement a name.' })
   @IsLine(120, 'the engagement a name')
   name!: string;
 
   @IsId({ message: 'Choose the client.' })
-  override clientId!: string;
+  clientId!: string;
 
-  @IsOptional()
+  @MayBeLeftOut()
   @IsId()
   contactId?: string;
 
-  @IsOptional()
+  @MayBeLeftOut()
   @IsInt({ message: 'Likelihood is a whole percentage.' })
   @Min(0, { message: 'Likelihood is at least 0 %.' })
   @Max(100, { message: 'Likelihood is at most 100 %.' })
@@ -122,59 +124,58 @@ export class EditTask {
   @IsInt({ message: 'Send the version that was read.' })
   version!: number;
 
-  @IsOptional()
+  @MayBeLeftOut()
   @IsString({ message: 'A title is text.' })
   @IsLine(200, 'the task a title')
   title?: string;
 
-  @IsOptional()
+  @MayBeLeftOut()
   @IsString({ message: 'A description is text.' })
   @MaxLength(20_000, { message: 'Keep the description to 20 000 characters.' })
   description?: string;
 
-  @IsOptional()
+  @MayBeLeftOut()
   @IsIn(TASK_STATUS, { message: `A status is one of ${TASK_STATUS.join(', ')}.` })
   status?: TaskStatus;
 
-  @IsOptional()
+  @MayBeLeftOut()
   @IsIn(WAITING_ON, { message: `A task waits on one of ${WAITING_ON.join(', ')}.` })
   waitingOn?: WaitingOn;
 
-  @IsOptional()
+  @MayBeLeftOut()
   @IsArray({ message: 'Give the people as a list.' })
   @ArrayMaxSize(20, { message: 'A task has at most 20 people.' })
   @IsId({ each: true })
   assigneeIds?: string[];
 
   /** A day pins the task's start; null lets the planner place it again. */
-  @ValidateIf((edit: EditTask) => edit.fixedDay !== undefined && edit.fixedDay !== null)
+  @MayBeLeftOut()
+  @MayBeNull()
   @IsDay()
   fixedDay?: string | null;
 
-  @IsOptional()
+  @MayBeLeftOut()
   @IsInt({ message: 'Length is a whole number of working days.' })
   @Min(0, { message: 'Length is at least 0 working days.' })
   @Max(MOST_DAYS, { message: `Length is at most ${MOST_DAYS} working days.` })
   days?: number;
 
   /** Minutes; null means nobody has estimated it. */
-  @ValidateIf((edit: EditTask) => edit.estimateMinutes !== undefined && edit.estimateMinutes !== null)
+  @MayBeLeftOut()
+  @MayBeNull()
   @IsInt({ message: 'Effort is a whole number of minutes.' })
   @Min(0, { message: 'Effort is at least 0.' })
   @Max(MOST_MINUTES, { message: 'Effort is at most 10 000 hours.' })
   estimateMinutes?: number | null;
 
-  @IsOptional()
+  @MayBeLeftOut()
   @IsIn(PRIORITY, { message: `A priority is one of ${PRIORITY.join(', ')}.` })
   priority?: Priority;
 
-  @IsOptional()
+  @MayBeLeftOut()
   @IsBoolean({ message: 'Shown to client is yes or no.' })
   isShownToClient?: boolean;
 }
-
-/** Asking what an edit would move, without changing anything. */
-export class PreviewTaskEdit extends EditTask {}
 
 /** A new task in a running engagement. */
 export class AddTask {
@@ -185,13 +186,13 @@ export class AddTask {
   @IsLine(200, 'the task a title')
   title!: string;
 
-  @IsOptional()
+  @MayBeLeftOut()
   @IsInt({ message: 'Length is a whole number of working days.' })
   @Min(0, { message: 'Length is at least 0 working days.' })
   @Max(MOST_DAYS, { message: `Length is at most ${MOST_DAYS} working days.` })
   days?: number;
 
-  @IsOptional()
+  @MayBeLeftOut()
   @IsInt({ message: 'Effort is a whole number of minutes.' })
   @Min(0, { message: 'Effort is at least 0.' })
   @Max(MOST_MINUTES, { message: 'Effort is at most 10 000 hours.' })
@@ -221,7 +222,7 @@ export class LogTime {
   @Max(1440, { message: 'A day has 24 hours.' })
   minutes!: number;
 
-  @IsOptional()
+  @MayBeLeftOut()
   @IsString({ message: 'A note is text.' })
   @MaxLength(500, { message: 'Keep the note to 500 characters.' })
   note?: string;
@@ -238,7 +239,7 @@ export class HandOff {
   @IsInt({ message: 'Send the version that was read.' })
   version!: number;
 
-  @IsOptional()
+  @MayBeLeftOut()
   @IsId({ message: 'Choose who receives it.' })
   receiverId?: string;
 
@@ -246,7 +247,7 @@ export class HandOff {
   @MaxLength(4000, { message: 'Keep the words to 4 000 characters.' })
   words!: string;
 
-  @IsOptional()
+  @MayBeLeftOut()
   @IsString({ message: 'A reason is text.' })
   @IsLine(500, 'a reason')
   reason?: string;
@@ -300,7 +301,7 @@ export class AddClient {
   @IsLine(120, 'the client a name')
   name!: string;
 
-  @IsOptional()
+  @MayBeLeftOut()
   @IsIn(CLIENT_HUE, { message: `A hue is one of ${CLIENT_HUE.join(', ')}.` })
   hue?: ClientHue;
 }
@@ -309,12 +310,12 @@ const MINUTES_OF_A_DAY = { each: true, message: 'A weekday has 0 to 24 hours.' }
 
 /** What of somebody of the crew can be changed; only the fields given change. */
 export class CrewFields {
-  @IsOptional()
+  @MayBeLeftOut()
   @IsIn(CREW_ACCESS, { message: `Access is one of ${CREW_ACCESS.join(', ')}.` })
   access?: CrewAccess;
 
   /** Names of roles, the main one first; a name that is new makes the role. */
-  @IsOptional()
+  @MayBeLeftOut()
   @IsArray({ message: 'Give the roles as a list.' })
   @ArrayMaxSize(20, { message: 'Somebody holds at most 20 roles.' })
   @IsString({ each: true, message: 'A role is a name.' })
@@ -323,7 +324,7 @@ export class CrewFields {
   roles?: string[];
 
   /** Minutes of work on Monday … Sunday. */
-  @IsOptional()
+  @MayBeLeftOut()
   @IsArray({ message: 'A week has seven days.' })
   @ArrayMinSize(7, { message: 'A week has seven days.' })
   @ArrayMaxSize(7, { message: 'A week has seven days.' })
@@ -353,12 +354,12 @@ export class EditPerson extends CrewFields {
   @IsInt({ message: 'Send the version that was read.' })
   version!: number;
 
-  @IsOptional()
+  @MayBeLeftOut()
   @IsString({ message: 'Write the name.' })
   @IsLine(120, 'the name')
   name?: string;
 
-  @IsOptional()
+  @MayBeLeftOut()
   @IsBoolean({ message: 'Whether somebody is with us is yes or no.' })
   isActive?: boolean;
 }

@@ -1,5 +1,5 @@
 import { parseDay } from '@crew/core';
-import { IsUUID, Matches, MaxLength, registerDecorator, type ValidationOptions } from 'class-validator';
+import { IsUUID, Matches, MaxLength, registerDecorator, ValidateIf, type ValidationOptions } from 'class-validator';
 
 /** Field rules used more than once; each message is a sentence somebody can act on. */
 
@@ -18,6 +18,30 @@ export function IsDay(options: ValidationOptions = {}): PropertyDecorator {
 /** An id as the API hands them out. */
 export const IsId = (options: ValidationOptions = {}): PropertyDecorator =>
   IsUUID('all', { message: 'This is no id. Choose one from the list.', ...options });
+
+/** What a field may be instead of a value of its own. */
+export type Absence = 'left-out' | 'null';
+const absences = new Map<unknown, Map<string, Set<Absence>>>();
+
+function allow(absence: Absence, passes: (value: unknown) => boolean): PropertyDecorator {
+  return (target, property) => {
+    const fields = absences.get(target.constructor) ?? new Map<string, Set<Absence>>();
+    absences.set(target.constructor, fields.set(String(property), (fields.get(String(property)) ?? new Set()).add(absence)));
+    ValidateIf((_, value: unknown) => !passes(value))(target, property);
+  };
+}
+
+/** A field that may be left out. Unlike the validator's own rule it does not let null through, which would mean something else. */
+export const MayBeLeftOut = (): PropertyDecorator => allow('left-out', (value) => value === undefined);
+
+/** A field that may be null, which means something of its own. What its other rules say holds for all other values. */
+export const MayBeNull = (): PropertyDecorator => allow('null', (value) => value === null);
+
+/** What each field of a body may be instead of a value; a body has the fields of the bodies it extends. */
+export function absencesOf(body: object): ReadonlyMap<string, ReadonlySet<Absence>> {
+  const parent = Object.getPrototypeOf(body) as object | null;
+  return new Map([...(parent === null ? [] : absencesOf(parent)), ...(absences.get(body) ?? [])]);
+}
 
 /** A line of text that is not blank. */
 export function IsLine(longest: number, what: string): PropertyDecorator {

@@ -26,6 +26,10 @@ describe('starting an engagement', () => {
     ['with neither', { templateId: ID, clientId: ID, name: 'Quay' }, ['start']],
     ['on a day that does not exist', { ...fine, start: '2026-02-30' }, ['start']],
     ['with a blank name', { ...fine, name: ' ' }, ['name']],
+    ['without a client', { templateId: ID, name: 'Quay', start: '2026-12-14' }, ['clientId']],
+    ['with null for what may only be left out', { ...fine, roles: null }, ['roles']],
+    ['with a role that nobody has yet', { ...fine, roles: [{ roleId: ID, personId: null }] }, []],
+    ['with a role whose person is left out', { ...fine, roles: [{ roleId: ID }] }, ['roles']],
     ['with an unknown field', { ...fine, colour: 1 }, ['colour']],
     ['with a likelihood above 100', { ...fine, likelihood: 101 }, ['likelihood']],
   ])('%s', (_name, value, expected) => {
@@ -37,6 +41,7 @@ test.each<[string, new () => object, object, string[]]>([
   ['an edit needs the version that was read', EditTask, { title: 'x' }, ['version']],
   ['null takes an estimate away', EditTask, { version: 1, estimateMinutes: null }, []],
   ['null lets the planner place it again', EditTask, { version: 1, fixedDay: null }, []],
+  ['a title can be left, not be null', EditTask, { version: 1, title: null }, ['title']],
   ['effort is whole minutes', EditTask, { version: 1, estimateMinutes: 1.5 }, ['estimateMinutes']],
   ['a status is one of the list', EditTask, { version: 1, status: 'ready' }, ['status']],
   ['a day has 24 hours', LogTime, { day: '2026-12-14', minutes: 1441 }, ['minutes']],

@@ -27,6 +27,12 @@ export class AccountRepository {
     return this.database.row<Who>(WHO, [accountId]);
   }
 
+  /** Whether a session is open and its reader still has the access it began with. */
+  async isStillIn(who: Pick<Who, 'accountId' | 'access'>, sessionId: string): Promise<boolean> {
+    const open = await this.database.row('SELECT 1 FROM session WHERE sid = $1 AND expire > now()', [sessionId]);
+    return open !== null && (await this.findWho(who.accountId))?.access === who.access;
+  }
+
   findByEmail(email: string): Promise<{ id: string; passwordHash: string } | null> {
     return this.database.row('SELECT id, password_hash AS "passwordHash" FROM account WHERE email = $1', [email]);
   }
@@ -42,6 +48,7 @@ export class AccountRepository {
       LEFT JOIN person ON person.id = account.person_id
       LEFT JOIN contact ON contact.id = account.contact_id
       LEFT JOIN client ON client.id = contact.client_id
+      WHERE coalesce(person.is_active, true)
       ORDER BY person.id IS NULL, array_position(ARRAY['lead', 'member', 'owner', 'freelancer'], person.access), client.name, 2`);
   }
 

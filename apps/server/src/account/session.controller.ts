@@ -61,6 +61,8 @@ export class SessionController {
         field: 'password',
       });
     }
+    if ((await this.accounts.findWho(account.id)) === null)
+      throw new Refusal('not-allowed', 'Your access has ended. Ask a lead of your agency to bring you back.', { field: 'email' });
     await beginSession(request, account.id);
   }
 

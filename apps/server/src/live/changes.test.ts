@@ -5,7 +5,9 @@ import request from 'supertest';
 import { startHarness, startSmall, type Caller, type Harness } from '../../test/harness.ts';
 import { PASSWORD } from '../../test/small-world.ts';
 import { announceChange } from '../platform/announce.ts';
-import { noticeFor } from './changes.controller.ts';
+import { Subject } from 'rxjs';
+import type { Announcement } from '../platform/announce.ts';
+import { noticeFor, streamFor } from './changes.controller.ts';
 import { ChangesFeed } from './changes-feed.ts';
 
 let harness: Harness;
@@ -95,6 +97,29 @@ test('a lost connection to the database is made again, and everybody is told to 
   const id = await startSmall(lead, harness, { name: 'Pier panels' });
   await stream.until(id);
   stream.end();
+});
+
+test('a stream ends at the first pulse after its reader is out, and tells nothing more', async () => {
+  const who = await harness.whoIs('Mak');
+  const heard = new Subject<Announcement>();
+  const pulses = new Subject<void>();
+  let isIn = true;
+  const said: (string | undefined)[] = [];
+  const ended = new Promise<void>((resolve) =>
+    streamFor(who, { heard, pulses, isStillIn: () => Promise.resolve(isIn) }).subscribe({
+      next: ({ type }) => said.push(type),
+      complete: resolve,
+    }),
+  );
+  heard.next({ agencyId: who.agencyId, engagementId: 'x' });
+  pulses.next();
+  // The check is asked for and answered a moment later.
+  await Promise.resolve();
+  isIn = false;
+  pulses.next();
+  await ended;
+  heard.next({ agencyId: who.agencyId, engagementId: 'x' });
+  expect(said).toEqual(['ready', 'change', 'pulse']);
 });
 
 test('streams end with the server', async () => {

@@ -1,6 +1,6 @@
 import type { INestApplication } from '@nestjs/common';
 import { DocumentBuilder, SwaggerModule, type OpenAPIObject } from '@nestjs/swagger';
-import { ERRORS } from '@crew/contract';
+import * as contract from '@crew/contract';
 import { getMetadataStorage } from 'class-validator';
 import { validationMetadatasToSchemas } from 'class-validator-jsonschema';
 import { defaultMetadataStorage } from 'class-transformer/cjs/storage.js';
@@ -16,6 +16,7 @@ export function describeApi(app: INestApplication): OpenAPIObject {
     .setTitle('Nimble Crew')
     .setDescription('Plans, assigns and hands on the work of a small service agency. Days are ISO days, effort is minutes.')
     .setVersion('1')
+    .setOpenAPIVersion('3.1.0')
     .addCookieAuth('crew.sid')
     .build();
   const document = SwaggerModule.createDocument(app, config);
@@ -25,11 +26,12 @@ export function describeApi(app: INestApplication): OpenAPIObject {
     refPointerPrefix: '#/components/schemas/',
     additionalConverters: { isDay: { type: 'string', format: 'date' } },
   }) as Schemas;
+  for (const body of Object.values(contract)) if (typeof body === 'function' && body.name in bodies) describeAbsences(bodies, body);
   const error = {
     type: 'object',
     required: ['code', 'message'],
     properties: {
-      code: { type: 'string', enum: Object.keys(ERRORS) },
+      code: { type: 'string', enum: Object.keys(contract.ERRORS) },
       message: { type: 'string' },
       field: { type: 'string' },
       details: {},
@@ -50,6 +52,17 @@ export function describeApi(app: INestApplication): OpenAPIObject {
     }
   }
   return document;
+}
+
+/** Says which fields may be null, and that such a field must still be there unless it may be left out too. */
+function describeAbsences(bodies: Schemas, body: { readonly name: string }): void {
+  const { properties = {}, required = [] } = bodies[body.name] as { properties?: Schemas; required?: string[] };
+  for (const [field, absences] of contract.absencesOf(body)) {
+    if (!absences.has('null')) continue;
+    properties[field] = { anyOf: [properties[field] ?? {}, { type: 'null' }] };
+    if (!absences.has('left-out')) required.push(field);
+  }
+  bodies[body.name] = { ...bodies[body.name], properties, ...(required.length === 0 ? {} : { required }) };
 }
 
 /** Serves the document and its page to whoever is signed in. */

@@ -97,7 +97,7 @@ export class RightsGuard implements CanActivate {
 function refuseForeignOrigin(request: Request): void {
   const origin = request.headers.origin;
   if (origin === undefined || origin === 'null') return;
-  if (new URL(origin).host !== request.headers.host)
+  if (URL.parse(origin)?.host !== request.headers.host)
     throw new Refusal('stale-page', 'This request came from another site. Open the sign-in page again.');
 }
 

@@ -30,6 +30,12 @@ test('what waits longest on the client is named, not what waits on a supplier', 
   expect(summarise(tasks, TODAY)).toMatchObject({ waitingTitle: 'Facts', waitingSince: '2026-11-10' });
 });
 
+test('of two that wait since the same day the first by title is named, in whatever order they are read', () => {
+  const waiting = (title: string) => task({ title, status: 'waiting', waitingOn: 'client', waitingSince: '2026-11-10' });
+  const tasks = [waiting('Proof'), waiting('Facts')];
+  for (const order of [tasks, [...tasks].reverse()]) expect(summarise(order, TODAY).waitingTitle).toBe('Facts');
+});
+
 test('dropped work has no effort and no due day, and what was logged on it stays logged', () => {
   const tasks = [task({ status: 'dropped', dueDay: '2026-11-01', loggedMinutes: 30 }), task({ dueDay: '2026-12-01' })];
   expect(summarise(tasks, TODAY)).toMatchObject({ effortMinutes: 60, loggedMinutes: 30, nextDue: '2026-12-01', openTasks: 1 });
@@ -48,10 +54,15 @@ const anyTask = fc
     dueDay: fc.constantFrom('2026-11-20', TODAY, '2026-12-04'),
     estimateMinutes: fc.option(fc.integer({ min: 0, max: 900 })),
     isBegun: fc.boolean(),
+    title: fc.constantFrom('Sketch', 'Proof', 'Facts'),
+    waitingSince: fc.constantFrom('2026-11-10', '2026-11-12'),
     stepsAll: fc.integer({ min: 0, max: 4 }),
     share: fc.integer({ min: 0, max: 4 }),
   })
-  .map(({ share, ...more }) => task({ ...more, stepsDone: Math.min(share, more.stepsAll) }));
+  .map(({ share, waitingSince, ...more }) => {
+    const waits = more.status === 'waiting' ? { waitingOn: 'client', waitingSince } : {};
+    return task({ ...more, ...waits, stepsDone: Math.min(share, more.stepsAll) });
+  });
 
 test('the order of tasks changes no figure', () => {
   fc.assert(

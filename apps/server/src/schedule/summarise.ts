@@ -45,13 +45,12 @@ export function percentOf(tasks: readonly Pick<SummaryTask, 'status' | 'estimate
 
 /**
  * Where an engagement stands on a day. Overdue is open work of a begun phase that was due
- * before that day; held is what has waited longest on the client.
+ * before that day; held is what has waited longest on the client, of two since the same day
+ * the first by title: rows come in any order, and the answer must not hang on it.
  */
 export function summarise(tasks: readonly SummaryTask[], today: string): SummaryFigures {
   const open = tasks.filter(isOpen);
-  const held = open
-    .filter((task) => task.waitingOn === 'client' && task.waitingSince !== null)
-    .sort((left, right) => ((left.waitingSince as string) < (right.waitingSince as string) ? -1 : 1))[0];
+  const held = open.filter((task) => task.waitingOn === 'client' && task.waitingSince !== null).sort(byWaiting)[0];
   return {
     percent: percentOf(tasks),
     openTasks: open.length,
@@ -62,6 +61,11 @@ export function summarise(tasks: readonly SummaryTask[], today: string): Summary
     waitingTitle: held?.title ?? null,
     waitingSince: held?.waitingSince ?? null,
   };
+}
+
+function byWaiting(left: SummaryTask, right: SummaryTask): number {
+  const [mine, theirs] = [left, right].map((task) => `${task.waitingSince} ${task.title}`) as [string, string];
+  return mine < theirs ? -1 : mine > theirs ? 1 : 0;
 }
 
 const sum = (values: readonly number[]): number => values.reduce((total, value) => total + value, 0);

@@ -6,7 +6,6 @@ import {
   EditStep,
   EditTask as EditInput,
   LogTime,
-  PreviewTaskEdit,
   type PlanEffect,
   type TaskEdited,
   type TaskSheet,
@@ -54,7 +53,7 @@ export class TaskController {
   @Answers('PlanEffect')
   @HttpCode(200)
   @Allow(STAFF)
-  preview(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: PreviewTaskEdit): Promise<PlanEffect> {
+  preview(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: EditInput): Promise<PlanEffect> {
     return this.editing.preview(who, id, input);
   }
 

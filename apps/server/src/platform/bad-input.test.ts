@@ -1,0 +1,161 @@
+import { ERRORS, type ErrorBody } from '@crew/contract';
+import { startHarness, startSmall, type Caller, type Harness } from '../../test/harness.ts';
+
+/** Each field of each body gets each of these, all else being right. */
+const HOSTILE: readonly unknown[] = [
+  null,
+  '',
+  ' ',
+  '\u0000',
+  'x'.repeat(30_000),
+  -1,
+  1.5,
+  1e21,
+  true,
+  [],
+  [null],
+  {},
+  '2026-02-30',
+  '0000-00-00',
+];
+const UNKNOWN = '00000000-0000-4000-8000-000000000000';
+
+let harness: Harness;
+let lead: Caller;
+/** What a route takes when all is well, with ids that exist. */
+let bodies: Readonly<Record<string, { readonly path: string; readonly body: Readonly<Record<string, unknown>> }>>;
+let documented: readonly string[];
+
+beforeAll(async () => {
+  harness = await startHarness();
+  lead = await harness.as('Lena');
+  const id = await startSmall(lead, harness);
+  const plan = (await lead.get(`/engagements/${id}/plan`).expect(200)).body as {
+    tasks: { id: string; title: string }[];
+    phases: { id: string; handoffId: string }[];
+  };
+  const task = plan.tasks.find(({ title }) => title === 'Sketch')?.id ?? '';
+  const sheet = (await lead.get(`/tasks/${task}`).expect(200)).body as { steps: { id: string }[] };
+  const [phase, handoff] = [plan.phases[0]?.id, plan.phases[0]?.handoffId];
+  const check = await harness.database.row<{ id: string }>(`SELECT id FROM gate_check WHERE phase_id = $1 AND kind = 'word'`, [phase]);
+  const role = await harness.database.row<{ id: string }>(`SELECT id FROM role WHERE name = 'Maker'`);
+  const { template, client, people } = harness.ids;
+  const planned = {
+    templateId: template,
+    start: '2026-12-01',
+    promise: '2027-02-01',
+    clientId: client,
+    withoutPhases: [],
+    withoutTasks: [],
+    roles: [{ roleId: role?.id, personId: null }],
+  };
+  const edit = {
+    ...{ version: 1, title: 'Sketch', description: '', status: 'waiting', waitingOn: 'client', assigneeIds: [], fixedDay: '2026-12-01' },
+    ...{ days: 2, estimateMinutes: 60, priority: 'normal', isShownToClient: false },
+  };
+  const fields = { access: 'member', roles: ['Maker'], week: [0, 0, 0, 0, 0, 0, 0] };
+  bodies = {
+    'POST /session': { path: '/session', body: { email: 'lena@small.example', password: 'x' } },
+    'POST /session/demo': { path: '/session/demo', body: { accountId: UNKNOWN } },
+    'POST /agency': {
+      path: '/agency',
+      body: { agencyName: 'A', name: 'N', email: 'a@small.example', password: 'harbour wall at noon', withExamples: false },
+    },
+    'POST /crew': { path: '/crew', body: { name: 'N', email: 'n@small.example', password: 'harbour wall at noon', ...fields } },
+    'PATCH /crew/{id}': { path: `/crew/${people['Mak']}`, body: { version: 1, name: 'Mak Reyes', isActive: true, ...fields } },
+    'POST /clients': { path: '/clients', body: { name: 'C', hue: 'blue' } },
+    'POST /engagements': { path: '/engagements', body: { ...planned, name: 'E', contactId: UNKNOWN, likelihood: 100 } },
+    'POST /engagements/preview': { path: '/engagements/preview', body: planned },
+    'POST /engagements/{id}/tasks': {
+      path: `/engagements/${id}/tasks`,
+      body: { phaseId: phase, title: 'T', days: 1, estimateMinutes: 60 },
+    },
+    'PATCH /tasks/{id}': { path: `/tasks/${task}`, body: edit },
+    'POST /tasks/{id}/preview': { path: `/tasks/${task}/preview`, body: edit },
+    'POST /tasks/{id}/steps': { path: `/tasks/${task}/steps`, body: { title: 'S' } },
+    'PATCH /steps/{id}': { path: `/steps/${sheet.steps[0]?.id}`, body: { isDone: false } },
+    'POST /tasks/{id}/time': { path: `/tasks/${task}/time`, body: { day: '2026-11-23', minutes: 5, note: '' } },
+    'POST /handoffs/{id}/hand-off': {
+      path: `/handoffs/${handoff}/hand-off`,
+      body: { version: 9, receiverId: people['Mak'], words: '', reason: 'r' },
+    },
+    'POST /handoffs/{id}/pick-up': { path: `/handoffs/${handoff}/pick-up`, body: { version: 9 } },
+    'POST /handoffs/{id}/send-back': { path: `/handoffs/${handoff}/send-back`, body: { version: 9, question: 'q' } },
+    'POST /handoffs/{id}/give-on': { path: `/handoffs/${handoff}/give-on`, body: { version: 9, receiverId: people['Mak'] } },
+    'PATCH /gate-checks/{id}': { path: `/gate-checks/${check?.id}`, body: { isClear: false } },
+  };
+  const document = (await lead.get('/openapi.json').expect(200)).body as {
+    paths: Record<string, Record<string, { requestBody?: unknown }>>;
+  };
+  documented = Object.entries(document.paths).flatMap(([path, methods]) =>
+    Object.entries(methods).flatMap(([method, { requestBody }]) =>
+      requestBody === undefined ? [] : [`${method.toUpperCase()} ${path.replace(/^\/api/, '')}`],
+    ),
+  );
+}, 60_000);
+beforeEach(() => harness.forgetTries());
+afterAll(() => harness.close());
+
+const send = (route: string, path: string, body: object) => (route.startsWith('PATCH') ? lead.patch(path, body) : lead.post(path, body));
+
+/** A refusal is one of the known ones, in a sentence, and never a fault of ours. */
+function expectSentence(status: number, body: ErrorBody, what: string): void {
+  if (status < 400) return;
+  expect({ what, status, known: body.code in ERRORS, isSentence: /^[A-Z“"].*[.?]$/s.test(body.message) }).toEqual({
+    ...{ what, known: true, isSentence: true },
+    status: ERRORS[body.code].status,
+  });
+  expect({ what, code: body.code }).not.toEqual({ what, code: 'internal-fault' });
+}
+
+test('every route that takes a body is tried here', () => {
+  expect(Object.keys(bodies).sort()).toEqual([...documented].sort());
+});
+
+test('whatever stands in a field, the answer is a sentence and never a fault of ours', async () => {
+  for (const [route, { path, body }] of Object.entries(bodies)) {
+    for (const field of Object.keys(body)) {
+      for (const value of HOSTILE) {
+        harness.forgetTries();
+        const answer = await send(route, path, { ...body, [field]: value });
+        expectSentence(answer.status, answer.body as ErrorBody, `${route} with ${field} = ${JSON.stringify(value).slice(0, 40)}`);
+      }
+    }
+  }
+}, 120_000);
+
+test('a field that is left out is missed in a sentence, or is not needed', async () => {
+  for (const [route, { path, body }] of Object.entries(bodies)) {
+    for (const field of Object.keys(body)) {
+      harness.forgetTries();
+      const answer = await send(route, path, Object.fromEntries(Object.entries(body).filter(([name]) => name !== field)));
+      expectSentence(answer.status, answer.body as ErrorBody, `${route} without ${field}`);
+    }
+  }
+});
+
+test('a field that nobody knows is refused by its name', async () => {
+  for (const [route, { path, body }] of Object.entries(bodies)) {
+    harness.forgetTries();
+    const answer = await send(route, path, { ...body, colour: 'petrol' });
+    expect([route, answer.status, (answer.body as ErrorBody).field]).toEqual([route, 400, 'colour']);
+  }
+});
+
+test.each([
+  ['no JSON', '{"version":'],
+  ['a list', '[]'],
+  ['a word', '"version"'],
+])('a body that is %s is refused', async (_what, text) => {
+  const answer = await lead
+    .patch(bodies['PATCH /tasks/{id}']?.path ?? '', {})
+    .set('Content-Type', 'application/json')
+    .send(text);
+  expect(answer.status).toBe(400);
+  expectSentence(answer.status, answer.body as ErrorBody, text);
+});
+
+test.each(['elsewhere', 'null', 'http://', '//x'])('an origin that is %s is no fault of ours', async (origin) => {
+  const answer = await harness.nobody.post('/session', { email: 'lena@small.example', password: 'x' }).set('Origin', origin);
+  expect(answer.status).toBeLessThan(500);
+});
