@@ -5,6 +5,7 @@ import express, { type NextFunction, type Request, type Response } from 'express
 import helmet from 'helmet';
 import { Logger } from 'nestjs-pino';
 import { DataSource } from 'typeorm';
+import { FoundAgency } from './agency/found-agency.ts';
 import { AppModule } from './app.module.ts';
 import type { Config } from './platform/config.ts';
 import { migrate } from './platform/database.ts';
@@ -18,6 +19,7 @@ export async function createApp(config: Config): Promise<NestExpressApplication>
   app.useLogger(config.isQuiet ? ['error'] : app.get(Logger));
   const source = app.get(DataSource);
   await migrate(source);
+  await app.get(FoundAgency).setClock();
   app.use(
     helmet({
       contentSecurityPolicy: {

@@ -2,6 +2,7 @@ import 'reflect-metadata';
 import { NestFactory } from '@nestjs/core';
 import { DataSource } from 'typeorm';
 import { Agency } from './agency/agency.entity.ts';
+import { FoundAgency } from './agency/found-agency.ts';
 import { AppModule } from './app.module.ts';
 import { makeDemo } from './demo/make-demo.ts';
 import { readConfig } from './platform/config.ts';
@@ -17,6 +18,7 @@ const app = await NestFactory.createApplicationContext(AppModule.with(config), {
 try {
   const source = app.get(DataSource);
   await migrate(source);
+  await app.get(FoundAgency).setClock();
   if (config.isDemo && (await source.manager.count(Agency)) === 0) {
     console.log('Making the demo world, once:');
     await makeDemo(app, (line) => console.log(line));

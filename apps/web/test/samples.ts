@@ -1,4 +1,19 @@
-import type { CrewMember, PlanEffect, PlanTask, TaskSheet } from '@crew/contract';
+import type {
+  CrewMember,
+  Desk,
+  DeskTask,
+  DryRun,
+  EngagementPlan,
+  EngagementTrack,
+  HandoffLine,
+  HandoffSheet as Handoff,
+  Me,
+  PlanEffect,
+  PlanTask,
+  TaskSheet,
+  TrackPhase,
+  Workload,
+} from '@crew/contract';
 
 /** A task as the plan has it. */
 export const planTask: PlanTask = {
@@ -25,4 +40,202 @@ export const stillEffect: PlanEffect = {
 export const jonah: CrewMember = {
   ...{ id: 'j1', name: 'Jonah Ferreira', initials: 'JF', access: 'member', roleIds: ['r1'], roles: ['Installer'] },
   ...{ week: [450, 450, 450, 450, 0, 0, 0], email: 'jonah@quillmarsh.example', isActive: true, openTasks: 2, version: 4 },
+};
+
+/** The lead who is signed in. */
+export const odalys: Me = {
+  ...{ accountId: 'a1', name: 'Odalys Renn', initials: 'OR', access: 'lead', personId: 'o1', clientName: null },
+  ...{ agencyName: 'Quillmarsh', today: '2026-11-23', zone: 'Europe/London', csrfToken: 'token', counts: { handoffs: 0, desk: 0 } },
+};
+
+/** A maker who is signed in. */
+export const teo: Me = { ...odalys, accountId: 'a2', name: 'Teo Marsh', initials: 'TM', access: 'member', personId: 'm1' };
+
+const client = { name: 'Marrowdale Botanic Garden', hue: 'leaf' } as const;
+
+/** A concept that may be handed to design once a word is given. */
+export const handoffLine: HandoffLine = {
+  ...{ id: 'h1', version: 4, state: 'getting-ready', baton: 'getting-ready', toRole: 'Exhibit designer', since: null, question: null },
+  engagement: { id: 'e1', name: 'Seed vault wayfinding', client },
+  from: { id: 'p1', name: 'Concept', finish: '2026-11-27' },
+  to: { id: 'p2', name: 'Design' },
+  giver: { id: 'o1', name: 'Odalys Renn', initials: 'OR' },
+  receiver: { id: 'm1', name: 'Teo Marsh', initials: 'TM' },
+  ...{ checks: [{ isClear: true }, { isClear: false }], missing: ['Lead agrees'], canPickUp: false, canHandOff: true },
+};
+
+/** The same with its packet. */
+export const handoffSheet: Handoff = {
+  ...handoffLine,
+  gate: [
+    { id: 'c1', kind: 'tasks-done', text: 'All tasks done', isClear: true, missing: null, clearedBy: null },
+    { id: 'c2', kind: 'word', text: 'Lead agrees', isClear: false, missing: 'Lead agrees', clearedBy: null },
+  ],
+  words: '',
+  turns: [],
+  doneTasks: [{ id: 't1', number: 3, title: 'Storyline', finish: '2026-11-20', who: ['Priya Vance'] }],
+  openTasks: [{ id: 't2', number: 4, title: 'Mood sketches', status: 'active' }],
+  involved: [{ person: { id: 'w1', name: 'Priya Vance', initials: 'PV' }, minutes: 390 }],
+  onPickUp: {
+    ...{ start: '2026-11-23', finish: '2026-12-18', tasks: 9, unassigned: 1 },
+    people: [{ person: { id: 'm1', name: 'Teo Marsh', initials: 'TM' }, tasks: 8, minutes: 3000 }],
+  },
+  receivers: [
+    { id: 'm1', name: 'Teo Marsh', initials: 'TM' },
+    { id: 'n1', name: 'Nadia Brook', initials: 'NB' },
+  ],
+};
+
+const otto = { id: 'o2', name: 'Otto Brandt', initials: 'OB' };
+const galleries = { id: 'e1', name: 'Seed vault wayfinding', hue: 'leaf' } as const;
+const DAYS = ['2026-11-23', '2026-11-24', '2026-11-25', '2026-11-26', '2026-11-27', '2026-11-28', '2026-11-29'];
+
+/** One week: Otto over on Wednesday and away on Friday, Teo with room, a drawing that nobody has. */
+export const workload: Workload = {
+  ...{ from: '2026-11-23', to: '2026-11-29', unestimated: 2, defaultMinutes: 240 },
+  dates: DAYS.map((date) => ({ date, isClosed: false })),
+  rows: [
+    {
+      ...{ person: otto, roles: ['Installer'] },
+      days: DAYS.map((date, index) => {
+        const capacity = index < 4 ? 450 : 0;
+        const load = index === 2 ? 600 : index < 4 ? 450 : 0;
+        return { date, capacity, load, over: Math.max(0, load - capacity), isOff: index === 4 };
+      }),
+      tasks: [
+        { id: 't1', title: 'Signs set', engagement: galleries, start: '2026-11-23', due: '2026-11-26', minutes: 1560 },
+        { id: 't2', title: 'Posts dug', engagement: galleries, start: '2026-11-16', due: '2026-11-19', minutes: 390 },
+      ],
+    },
+    {
+      ...{ person: { id: 'm1', name: 'Teo Marsh', initials: 'TM' }, roles: ['Exhibit designer', 'Installer'], tasks: [] },
+      days: DAYS.map((date, index) => ({ date, capacity: index < 5 ? 450 : 0, load: index < 2 ? 225 : 0, over: 0, isOff: false })),
+    },
+  ],
+  unassigned: [{ id: 't9', title: 'Plan drawn', engagement: galleries, start: '2026-11-24', due: '2026-11-25', minutes: 720 }],
+};
+
+/** A trail of two phases laid on the calendar, which overloads two people. */
+export const dryRun: DryRun = {
+  template: { id: 'x1', kind: 'engagement', name: 'Audio trail', description: '', version: 3, usedTimes: 4 },
+  ...{ start: '2026-11-23', finish: '2027-01-15', promise: null, closedDays: 3, effortMinutes: 5400, conflicts: [], roles: [] },
+  phases: [
+    {
+      ...{ id: 'f1', name: 'Script', role: 'Writer', roleId: 'r1', stateLine: 'Being written', rounds: 2, start: '2026-11-23' },
+      ...{ finish: '2026-12-11', workingDays: 15, checks: [{ kind: 'tasks-done', text: 'Written' }] },
+    },
+    {
+      ...{ id: 'f2', name: 'Recording', role: null, roleId: null, stateLine: 'In the studio', rounds: null, start: '2026-12-14' },
+      ...{ finish: '2027-01-15', workingDays: 22, checks: [] },
+    },
+  ],
+  tasks: [
+    {
+      ...{ id: 'k1', phaseId: 'f1', title: 'Draft', kind: 'work', roleId: 'r1', role: 'Writer', estimateMinutes: 2400, days: 6 },
+      ...{ anchor: { at: 'phase-start', offset: 0 }, after: [], steps: [], start: '2026-11-23', finish: '2026-11-30', slack: 2 },
+    },
+    {
+      ...{ id: 'k2', phaseId: 'f1', title: 'Client reads', kind: 'client', roleId: null, role: null, estimateMinutes: null, days: 3 },
+      after: [{ taskId: 'k1', title: 'Draft', type: 'FS', lag: 0 }],
+      ...{ anchor: { at: 'phase-start', offset: 0 }, steps: [], start: '2026-12-01', finish: '2026-12-03', slack: 0 },
+    },
+  ],
+  overloads: [
+    { person: otto, minutes: 90, firstDay: '2026-12-01', percent: 104 },
+    { person: { id: 'w1', name: 'Priya Vance', initials: 'PV' }, minutes: 420, firstDay: '2026-11-25', percent: 130 },
+  ],
+};
+
+/** A task as it lies on a desk. */
+export const deskTask: DeskTask = {
+  ...{ id: 't1', number: 7, title: 'Signs set', status: 'queued', phase: 'Setting', start: '2026-11-23', due: '2026-11-26' },
+  engagement: { id: 'e1', name: 'Seed vault wayfinding', client },
+  ...{ remainingMinutes: 1560, estimateMinutes: 1560, loggedMinutes: 0, waitingFor: null, since: null, holdsUp: 0, version: 3 },
+};
+
+/** A desk with something in every group. */
+export const desk: Desk = {
+  person: { id: 'o1', name: 'Odalys Renn', initials: 'OR' },
+  now: { ...deskTask, id: 'now', title: 'Walls painted', status: 'active', loggedMinutes: 180, estimateMinutes: 600, holdsUp: 2 },
+  overdue: [{ ...deskTask, id: 'late', title: 'Posts dug', due: '2026-11-19' }],
+  ready: [{ ...deskTask, id: 'ready' }],
+  waiting: [
+    { ...deskTask, id: 'asked', title: 'Facts checked', status: 'waiting', waitingFor: 'the client', since: '2026-11-16' },
+    { ...deskTask, id: 'behind', title: 'Labels hung', waitingFor: 'until Signs set', start: '2026-11-30' },
+  ],
+  fresh: [{ ...deskTask, id: 'new', title: 'Ladder hired', waitingFor: 'until Setting is picked up' }],
+  handoffs: [],
+  days: DAYS.slice(0, 5).map((date, index) => ({
+    ...{ date, capacity: index === 4 ? 0 : 450, load: index === 1 ? 540 : 0, over: index === 1 ? 90 : 0 },
+    tasks:
+      index === 1 ? [{ id: 'ready', title: 'Signs set', engagement: 'Seed vault wayfinding', hue: 'leaf', minutes: 540, isDue: true }] : [],
+  })),
+  week: { plannedMinutes: 540, capacityMinutes: 1800, loggedMinutes: 180 },
+};
+
+const trackPhase = { percent: 0, baton: 'not-due', stateLine: 'Being thought out', state: 'ahead' } as const;
+const phaseRest = {
+  roleId: 'r1',
+  role: 'Installer',
+  startedOn: null,
+  finishedOn: null,
+  handoffId: null,
+  rounds: null,
+  gate: { clear: 0, all: 0 },
+};
+
+/** An engagement on a track: Concept is over, Setting runs, Handover lies ahead. */
+export const track: EngagementTrack = {
+  ...{ id: 'e1', name: 'Seed vault wayfinding', client, lead: { id: 'o1', name: 'Odalys Renn', initials: 'OR' }, state: 'open' },
+  ...{ start: '2026-10-05', promise: '2026-12-18', finish: '2026-12-15', percent: 40, loggedMinutes: 600, effortMinutes: 2400, overdue: 0 },
+  standing: { kind: 'on-time' },
+  phases: [
+    {
+      ...trackPhase,
+      id: 'p0',
+      name: 'Concept',
+      state: 'over',
+      start: '2026-10-05',
+      finish: '2026-11-06',
+      percent: 100,
+      baton: 'picked-up',
+    },
+    {
+      ...trackPhase,
+      id: 'p1',
+      name: 'Setting',
+      state: 'running',
+      start: '2026-11-09',
+      finish: '2026-12-04',
+      percent: 25,
+      stateLine: 'Being set',
+    },
+    { ...trackPhase, id: 'p2', name: 'Handover', start: '2026-12-07', finish: '2026-12-15' },
+  ],
+};
+
+/** The same with its plan. */
+export const plan: EngagementPlan = {
+  engagement: { ...track, contact: null, template: null, version: 1 },
+  phases: [
+    { ...phaseRest, ...(track.phases[0] as TrackPhase), handoffId: 'h0' },
+    { ...phaseRest, ...(track.phases[1] as TrackPhase), handoffId: 'h1', gate: { clear: 1, all: 3 }, rounds: 2 },
+    { ...phaseRest, ...(track.phases[2] as TrackPhase) },
+  ],
+  tasks: [
+    { ...planTask, id: 't0', number: 1, phaseId: 'p0', title: 'Storyline', status: 'done' },
+    planTask,
+    { ...planTask, id: 't2', number: 8, title: 'Labels hung', openPredecessors: 1, after: [7], estimateMinutes: null, role: null },
+    {
+      ...planTask,
+      id: 't3',
+      number: 9,
+      title: 'Posts dug',
+      start: '2026-11-16',
+      due: '2026-11-19',
+      loggedMinutes: 90,
+      fixedDay: '2026-11-16',
+    },
+    { ...planTask, id: 't4', number: 10, phaseId: 'p2', title: 'Client looks', kind: 'client', missedDays: 2, estimateMinutes: 60 },
+  ],
 };

@@ -12,5 +12,6 @@ Object.assign(globalThis, {
   TextEncoder,
   TextDecoder,
   ResizeObserver: QuietObserver,
+  CSS: { escape: (text: string) => text.replace(/[^\w-]/g, '\\$&') },
   matchMedia: () => ({ matches: false, addEventListener: () => undefined, removeEventListener: () => undefined }),
 });

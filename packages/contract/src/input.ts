@@ -8,6 +8,7 @@ import {
   IsIn,
   IsInt,
   IsString,
+  IsTimeZone,
   Matches,
   Max,
   MaxLength,
@@ -289,6 +290,11 @@ export class BeginAgency {
   @MinLength(12, { message: 'Choose a password of at least 12 characters.' })
   @MaxLength(200, { message: 'Keep the password to 200 characters.' })
   password!: string;
+
+  /** The time zone its days are counted in, as `Europe/London`; Greenwich when left out. */
+  @MayBeLeftOut()
+  @IsTimeZone({ message: 'A time zone is written like Europe/London.' })
+  zone?: string;
 
   /** Brings the example templates and their roles. */
   @IsBoolean({ message: 'With examples is yes or no.' })

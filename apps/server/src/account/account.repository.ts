@@ -1,6 +1,7 @@
 import { Injectable } from '@nestjs/common';
 import type { DemoPerson } from '@crew/contract';
-import { Database } from '../platform/database.ts';
+import type { EntityManager } from 'typeorm';
+import { Database, firstRow } from '../platform/database.ts';
 import type { Who } from '../platform/rights.ts';
 
 const WHO = `
@@ -23,8 +24,8 @@ export class AccountRepository {
   }
 
   /** The person or contact behind an account that may still sign in. */
-  findWho(accountId: string): Promise<Who | null> {
-    return this.database.row<Who>(WHO, [accountId]);
+  findWho(accountId: string, manager: EntityManager = this.database.manager): Promise<Who | null> {
+    return firstRow<Who>(manager, WHO, [accountId]);
   }
 
   /** Whether a session is open and its reader still has the access it began with. */
@@ -33,8 +34,8 @@ export class AccountRepository {
     return open !== null && (await this.findWho(who.accountId))?.access === who.access;
   }
 
-  findByEmail(email: string): Promise<{ id: string; passwordHash: string } | null> {
-    return this.database.row('SELECT id, password_hash AS "passwordHash" FROM account WHERE email = $1', [email]);
+  findByEmail(email: string, manager: EntityManager = this.database.manager): Promise<{ id: string; passwordHash: string } | null> {
+    return firstRow(manager, 'SELECT id, password_hash AS "passwordHash" FROM account WHERE email = $1', [email]);
   }
 
   /** Everybody the demo's sign-in page offers. */

@@ -44,6 +44,7 @@ export class SessionController {
       clientName: who.clientName,
       agencyName: who.agencyName,
       today: this.clock.today(),
+      zone: this.clock.zone,
       csrfToken: request.session.csrfToken ?? '',
       counts,
     };

@@ -42,18 +42,21 @@ export class AgencyController {
   @Open()
   async begin(@Body() input: BeginAgency, @Req() request: Request): Promise<void> {
     const email = input.email.trim().toLowerCase();
-    await this.founding.run({
+    const draft = {
       name: input.agencyName.trim(),
-      zone: 'UTC',
+      zone: input.zone ?? 'UTC',
       week: FULL_WEEK,
       closed: [],
       roles: input.withExamples ? exampleRoles : [],
       people: [{ name: input.name.trim(), email, password: input.password, access: 'owner', roles: [], week: FULL_WEEK }],
       clients: [{ name: input.agencyName.trim(), hue: 'slate', isOwn: true, contacts: [] }],
+    } as const;
+    const founder = await this.founding.run(draft, async (manager) => {
+      const account = await this.accounts.findByEmail(email, manager);
+      const who = (await this.accounts.findWho(account?.id ?? '', manager)) as Who;
+      if (input.withExamples) for (const template of exampleTemplates) await this.templates.write(manager, who, template);
+      return who.accountId;
     });
-    const account = await this.accounts.findByEmail(email);
-    const who = (await this.accounts.findWho(account?.id ?? '')) as Who;
-    if (input.withExamples) for (const template of exampleTemplates) await this.templates.run(who, template);
-    await beginSession(request, who.accountId);
+    await beginSession(request, founder);
   }
 }

@@ -15,6 +15,7 @@ const founder = {
   email: 'Perrin@Tallow.example',
   password: 'three candles lit',
   withExamples: true,
+  zone: 'Pacific/Auckland',
 };
 const count = async (table: 'agency' | 'person' | 'template'): Promise<number> =>
   (await harness.database.row<{ rows: number }>(`SELECT count(*)::int AS rows FROM ${table}`))?.rows ?? -1;
@@ -28,6 +29,7 @@ test.each<[string, object, string]>([
   ['no own name', { name: '' }, 'name'],
   ['no mail address', { email: 'perrin' }, 'email'],
   ['a password anybody guesses', { password: 'candle' }, 'password'],
+  ['a time zone that is none', { zone: 'Europe/Quillmarsh' }, 'zone'],
   ['no word on the examples', { withExamples: 'perhaps' }, 'withExamples'],
 ])('%s is refused at the field and nothing is founded', async (_what, wrong, field) => {
   const { body } = await harness.nobody.post('/agency', { ...founder, ...wrong }).expect(400);
@@ -51,8 +53,8 @@ describe('two first visitors at the same moment', () => {
     expect([await count('agency'), await count('person')]).toEqual([1, 1]);
   });
 
-  test('who founded it owns it', async () => {
-    expect((await owner.get('/session').expect(200)).body as Me).toMatchObject({ access: 'owner' });
+  test('who founded it owns it, and its days are those of its own time zone', async () => {
+    expect((await owner.get('/session').expect(200)).body as Me).toMatchObject({ access: 'owner', zone: 'Pacific/Auckland' });
   });
 
   test('the example templates are there with the roles they need', async () => {

@@ -7,7 +7,8 @@ import { Client, Contact } from '../client/client.entity.ts';
 import { Role, TimeOff } from '../crew/crew.entity.ts';
 import { CrewRepository } from '../crew/crew.repository.ts';
 import { initialsOf } from '../crew/initials.ts';
-import { Database } from '../platform/database.ts';
+import { Clock } from '../platform/clock.ts';
+import { Database, firstRow } from '../platform/database.ts';
 import { Refusal } from '../platform/refusal.ts';
 import { Agency, ClosedDay } from './agency.entity.ts';
 
@@ -45,13 +46,22 @@ export interface ClientDraft {
 export class FoundAgency {
   private readonly database: Database;
   private readonly crew: CrewRepository;
-  constructor(database: Database, crew: CrewRepository) {
+  private readonly clock: Clock;
+  constructor(database: Database, crew: CrewRepository, clock: Clock) {
     this.database = database;
     this.crew = crew;
+    this.clock = clock;
   }
 
-  run(draft: AgencyDraft): Promise<void> {
-    return this.database.transaction(async (manager) => {
+  /** Sets the clock to the agency's time zone, once there is an agency. */
+  async setClock(): Promise<void> {
+    const agency = await firstRow<{ zone: string }>(this.database.manager, 'SELECT zone FROM agency LIMIT 1', []);
+    if (agency !== null) this.clock.useZone(agency.zone);
+  }
+
+  /** What `furnish` does goes on in the same transaction, so that it is all or nothing; its answer is handed on. */
+  async run<Answer = void>(draft: AgencyDraft, furnish?: (manager: EntityManager) => Promise<Answer>): Promise<Answer> {
+    const answer = await this.database.transaction(async (manager) => {
       // Two first visitors at once: the second waits here and then finds an agency.
       await manager.query('LOCK TABLE agency IN EXCLUSIVE MODE');
       if ((await manager.count(Agency)) > 0)
@@ -71,7 +81,10 @@ export class FoundAgency {
         );
       for (const person of draft.people) await this.addPerson(manager, agencyId, person);
       for (const client of draft.clients) await writeClient(manager, agencyId, client);
+      return (await furnish?.(manager)) as Answer;
     });
+    await this.setClock();
+    return answer;
   }
 
   private async addPerson(manager: EntityManager, agencyId: string, person: PersonDraft): Promise<void> {

@@ -4,8 +4,8 @@ import { CONFIG, type Config } from '../platform/config.ts';
 import type { JobName, JobPayloads } from './job-names.ts';
 import { RefreshJob } from './refresh.job.ts';
 
-/** A little after midnight, every day; what was missed while the server was off is made up for. */
-const CRONTAB = '5 0 * * * refresh-all ?fill=1d';
+/** A little after every hour, because midnight is the agency's; what was missed while the server was off is made up for. */
+const CRONTAB = '5 * * * * refresh-all ?fill=1d';
 
 /** Runs the jobs kept in the database; several server processes share the work. */
 @Injectable()

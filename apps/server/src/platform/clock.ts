@@ -1,5 +1,4 @@
 import { Inject, Injectable } from '@nestjs/common';
-import { formatDay } from '@crew/core';
 import { CONFIG, type Config } from './config.ts';
 
 /**
@@ -10,14 +9,25 @@ import { CONFIG, type Config } from './config.ts';
 export class Clock {
   private fixedDay: string | null;
   private lastInstant = 0;
+  private days = dayIn('UTC');
 
   constructor(@Inject(CONFIG) config: Pick<Config, 'today'>) {
     this.fixedDay = config.today;
   }
 
-  /** Today as an ISO day. */
-  today(): string {
-    return this.fixedDay ?? formatDay(Math.floor((Date.now() - new Date().getTimezoneOffset() * 60_000) / 86_400_000));
+  /** The agency's time zone: its midnight begins the next day, wherever the server stands. */
+  get zone(): string {
+    return this.days.resolvedOptions().timeZone;
+  }
+
+  /** From now on days are those of this time zone, as `Europe/London`. */
+  useZone(zone: string): void {
+    this.days = dayIn(zone);
+  }
+
+  /** Today as an ISO day; `at` stands in for the present moment. */
+  today(at = new Date()): string {
+    return this.fixedDay ?? this.days.format(at);
   }
 
   /** Now as an instant on today's day; never twice the same. */
@@ -34,3 +44,7 @@ export class Clock {
     this.lastInstant = 0;
   }
 }
+
+/** Canada writes its dates as ISO does. */
+const dayIn = (zone: string): Intl.DateTimeFormat =>
+  new Intl.DateTimeFormat('en-CA', { timeZone: zone, year: 'numeric', month: '2-digit', day: '2-digit' });

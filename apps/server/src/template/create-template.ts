@@ -55,27 +55,30 @@ export class CreateTemplate {
   }
 
   run(who: Who, draft: TemplateDraft): Promise<string> {
+    return this.database.transaction((manager) => this.write(manager, who, draft));
+  }
+
+  /** As `run`, inside a transaction that is already open. */
+  async write(manager: EntityManager, who: Who, draft: TemplateDraft): Promise<string> {
     if (draft.phases.length === 0)
       throw new Refusal('empty-template', 'A template needs at least one phase. Add one.', { field: 'phases' });
     refuseLoops(draft);
-    return this.database.transaction(async (manager) => {
-      const roles = await manager.findBy(Role, { agencyId: who.agencyId });
-      const roleIds = new Map(roles.map((role) => [role.name, role.id]));
-      const { identifiers } = await manager.insert(Template, {
-        agencyId: who.agencyId,
-        kind: draft.kind,
-        name: draft.name,
-        description: draft.description,
-      });
-      const templateId = (identifiers[0] as { id: string }).id;
-      await writePhases(manager, { draft, templateId, roleIds });
-      await recordEvent(
-        manager,
-        { who, at: this.clock.now() },
-        { engagementId: null, subject: 'template', subjectId: templateId, kind: 'created' },
-      );
-      return templateId;
+    const roles = await manager.findBy(Role, { agencyId: who.agencyId });
+    const roleIds = new Map(roles.map((role) => [role.name, role.id]));
+    const { identifiers } = await manager.insert(Template, {
+      agencyId: who.agencyId,
+      kind: draft.kind,
+      name: draft.name,
+      description: draft.description,
     });
+    const templateId = (identifiers[0] as { id: string }).id;
+    await writePhases(manager, { draft, templateId, roleIds });
+    await recordEvent(
+      manager,
+      { who, at: this.clock.now() },
+      { engagementId: null, subject: 'template', subjectId: templateId, kind: 'created' },
+    );
+    return templateId;
   }
 }
 

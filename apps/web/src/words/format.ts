@@ -58,9 +58,11 @@ export function sinceWords(instant: string, now: number): string {
   return count(Math.round(minutes / 1440), 'day');
 }
 
-/** "Fri 20 Nov, 16:20" of an instant. */
-export function instantWords(instant: string, today: string): string {
-  return `${dayWords(instant.slice(0, 10), today)}, ${instant.slice(11, 16)}`;
+/** "Fri 20 Nov, 16:20" of an instant, by the agency's clock. */
+export function instantWords(instant: string, { today, zone }: { readonly today: string; readonly zone: string }): string {
+  const written = new Intl.DateTimeFormat('en-CA', { timeZone: zone, dateStyle: 'short', timeStyle: 'short', hourCycle: 'h23' });
+  const [day = '', time = ''] = written.format(new Date(instant)).split(', ');
+  return `${dayWords(day, today)}, ${time}`;
 }
 
 /** Reads "1.5", "1:30", "90m" or "2h" as minutes; null when it is none of them. */

@@ -11,6 +11,8 @@ export interface Me {
   readonly clientName: string | null;
   readonly agencyName: string;
   readonly today: string;
+  /** The agency's time zone: times of day are told in it. */
+  readonly zone: string;
   readonly csrfToken: string;
   readonly counts: { readonly handoffs: number; readonly desk: number };
 }

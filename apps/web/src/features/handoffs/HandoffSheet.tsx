@@ -2,17 +2,15 @@ import type { GateCheckView, HandoffSheet as Handoff } from '@crew/contract';
 import { useState } from 'react';
 import { Button as AriaButton } from 'react-aria-components';
 import styled from 'styled-components';
-import { ApiError, call } from '../../api/client.ts';
-import { refreshAll, useHandoff } from '../../api/queries.ts';
-import { mayLead, useWho } from '../../app/session.tsx';
+import { call } from '../../api/client.ts';
+import { useHandoff } from '../../api/queries.ts';
+import { useWho } from '../../app/session.tsx';
 import { Baton } from '../../ui/Baton.tsx';
-import { Button } from '../../ui/Button.tsx';
-import { Choose, Field } from '../../ui/Field.tsx';
 import { ErrorNote, Loading } from '../../ui/layout.tsx';
 import { PersonMark, TaskGlyph } from '../../ui/marks.tsx';
 import { Sheet, SheetPart } from '../../ui/Sheet.tsx';
-import { notify } from '../../ui/toasts.tsx';
 import { count, dayWords, hourWords, instantWords, shortDay } from '../../words/format.ts';
+import { act, Give, NO_DRAFT, Receive, type Draft, type HandoffProps } from './NextStep.tsx';
 
 const Title = styled.h2`
   display: flex;
@@ -77,18 +75,14 @@ const Box = styled.span<{ $isClear: boolean }>`
   border: 1.6px solid ${({ $isClear }) => ($isClear ? 'var(--petrol)' : 'var(--amber)')};
   background: ${({ $isClear }) => ($isClear ? 'var(--petrol)' : 'var(--amber-soft)')};
 `;
-const Actions = styled.div`
-  display: flex;
-  flex-wrap: wrap;
-  gap: 8px;
-  margin-top: 12px;
-`;
-
 const TURN_WORDS = { 'handed-off': 'handed off', 'picked-up': 'picked up', 'sent-back': 'sent back', 'given-on': 'gave it on' } as const;
 
 /** A handoff beside the list: its gate, what goes along, what picking it up does, and the next step. */
 export function HandoffSheet({ handoffId, onClose }: { readonly handoffId: string; readonly onClose: () => void }) {
   const { data: handoff, error } = useHandoff(handoffId);
+  const [drafts, setDrafts] = useState<Readonly<Record<string, Draft>>>({});
+  const draft = drafts[handoffId] ?? NO_DRAFT;
+  const write = (more: Partial<Draft>): void => setDrafts((before) => ({ ...before, [handoffId]: { ...draft, ...more } }));
   return (
     <Sheet label="Handoff" line="Handoff" onClose={onClose}>
       {error ? (
@@ -96,14 +90,15 @@ export function HandoffSheet({ handoffId, onClose }: { readonly handoffId: strin
       ) : handoff === undefined ? (
         <Loading rows={8} />
       ) : (
-        <Body key={`${handoff.id} ${handoff.version}`} handoff={handoff} />
+        <Body key={`${handoff.id} ${handoff.version}`} handoff={handoff} drafting={{ draft, write }} />
       )}
     </Sheet>
   );
 }
 
-function Body({ handoff }: { readonly handoff: Handoff }) {
-  const { today } = useWho();
+function Body({ handoff, drafting }: HandoffProps) {
+  const me = useWho();
+  const { today } = me;
   return (
     <>
       <Title>
@@ -113,7 +108,7 @@ function Body({ handoff }: { readonly handoff: Handoff }) {
         {handoff.engagement.name}
         {handoff.since === null || handoff.giver === null
           ? ''
-          : ` · ${handoff.giver.name.split(' ')[0]} ${handoff.state === 'sent-back' ? 'has it back since' : 'handed off'} ${instantWords(handoff.since, today)}`}
+          : ` · ${handoff.giver.name.split(' ')[0]} ${handoff.state === 'sent-back' ? 'has it back since' : 'handed off'} ${instantWords(handoff.since, me)}`}
       </Line>
       {handoff.words === '' ? null : <Quote>“{handoff.words}”</Quote>}
       {handoff.question === null ? null : (
@@ -153,30 +148,16 @@ function Body({ handoff }: { readonly handoff: Handoff }) {
                   {TURN_WORDS[turn.kind]}
                   {turn.words === '' ? '' : `: “${turn.words}”`}
                 </span>
-                <span>{instantWords(turn.at, today)}</span>
+                <span>{instantWords(turn.at, me)}</span>
               </li>
             ))}
           </List>
         </SheetPart>
       )}
-      {handoff.canPickUp ? <Receive handoff={handoff} /> : null}
-      {handoff.canHandOff ? <Give handoff={handoff} /> : null}
+      {handoff.canPickUp ? <Receive handoff={handoff} drafting={drafting} /> : null}
+      {handoff.canHandOff ? <Give handoff={handoff} drafting={drafting} /> : null}
     </>
   );
-}
-
-/** Says it, or says why it could not be done. */
-async function act(work: () => Promise<unknown>, done: string): Promise<boolean> {
-  try {
-    await work();
-    await refreshAll();
-    notify(done);
-    return true;
-  } catch (error) {
-    if (error instanceof ApiError && error.code === 'changed-meanwhile') await refreshAll();
-    notify(error instanceof Error ? error.message : 'This was not saved.', { tone: 'trouble' });
-    return false;
-  }
 }
 
 function GateCheck({ check, canEdit }: { readonly check: GateCheckView; readonly canEdit: boolean }) {
@@ -266,112 +247,5 @@ function PickUpWords({
         </li>
       )}
     </List>
-  );
-}
-
-function Receive({ handoff }: { readonly handoff: Handoff }) {
-  const [mode, setMode] = useState<'choose' | 'send-back' | 'give-on'>('choose');
-  const [question, setQuestion] = useState('');
-  const [receiver, setReceiver] = useState<string | null>(null);
-  const { version } = handoff;
-  const path = `/handoffs/${handoff.id}`;
-  const next = handoff.to?.name ?? 'The engagement';
-  if (mode === 'send-back') {
-    return (
-      <SheetPart>
-        <Field label="Your question" isLong value={question} onChange={setQuestion} autoFocus />
-        <Button
-          kind="primary"
-          isDisabled={question.trim() === ''}
-          onPress={() => void act(() => call('POST', `${path}/send-back`, { version, question }), 'Sent back with your question.')}
-        >
-          Send back
-        </Button>
-        <Button kind="quiet" onPress={() => setMode('choose')}>
-          Not yet
-        </Button>
-      </SheetPart>
-    );
-  }
-  if (mode === 'give-on') {
-    return (
-      <SheetPart>
-        <Choose
-          label="Who picks it up instead"
-          choices={handoff.receivers.filter((person) => person.id !== handoff.receiver?.id)}
-          value={receiver}
-          onChange={setReceiver}
-        />
-        <Button
-          kind="primary"
-          isDisabled={receiver === null}
-          onPress={() => void act(() => call('POST', `${path}/give-on`, { version, receiverId: receiver }), 'Given on.')}
-        >
-          Give it on
-        </Button>
-        <Button kind="quiet" onPress={() => setMode('choose')}>
-          Not yet
-        </Button>
-      </SheetPart>
-    );
-  }
-  return (
-    <Actions>
-      <Button
-        kind="primary"
-        onPress={() =>
-          void act(
-            () => call('POST', `${path}/pick-up`, { version }),
-            handoff.to === null ? 'Closed: the engagement is finished.' : `${next} is picked up and starts today.`,
-          )
-        }
-      >
-        Pick up
-      </Button>
-      <Button onPress={() => setMode('send-back')}>Send back…</Button>
-      <Button kind="quiet" onPress={() => setMode('give-on')}>
-        Give to…
-      </Button>
-    </Actions>
-  );
-}
-
-function Give({ handoff }: { readonly handoff: Handoff }) {
-  const me = useWho();
-  const [words, setWords] = useState('');
-  const [reason, setReason] = useState('');
-  const [receiver, setReceiver] = useState<string | null>(handoff.receiver?.id ?? null);
-  const open = handoff.gate.filter((check) => !check.isClear).length;
-  const isBlocked = open > 0 && !mayLead(me);
-  const isAnswer = handoff.state === 'sent-back';
-  const body = {
-    version: handoff.version,
-    words,
-    ...(receiver === null ? {} : { receiverId: receiver }),
-    ...(reason.trim() === '' ? {} : { reason }),
-  };
-  return (
-    <SheetPart>
-      <h3>{isAnswer ? 'Answer and hand off again' : 'Hand off'}</h3>
-      <Choose
-        label={handoff.toRole === null ? 'Who receives it' : `Who receives it (${handoff.toRole})`}
-        choices={handoff.receivers}
-        value={receiver}
-        onChange={setReceiver}
-      />
-      <Field label={isAnswer ? 'Your answer' : 'A few words to go along'} isLong value={words} onChange={setWords} />
-      {open === 0 ? null : isBlocked ? (
-        <Line>{count(open, 'check is', 'checks are')} open. Clear the gate, or ask a lead to let it pass.</Line>
-      ) : (
-        <Field label={`${count(open, 'check is', 'checks are')} open. Why may it pass?`} value={reason} onChange={setReason} />
-      )}
-      <Button
-        kind="primary"
-        isDisabled={isBlocked || receiver === null || (open > 0 && reason.trim() === '') || (isAnswer && words.trim() === '')}
-        onPress={() => void act(() => call('POST', `/handoffs/${handoff.id}/hand-off`, body), `${handoff.from.name} handed off.`)}
-      >
-        Hand off {handoff.from.name}
-      </Button>
-    </SheetPart>
   );
 }

@@ -242,7 +242,7 @@ function checkWords(line: HandoffLine): string {
 function LineWhen({ line, today, personId, onOpen }: Omit<LineProps, 'isOpen'>) {
   if (line.state === 'getting-ready') return <When>{dayWords(line.from.finish, today)}</When>;
   const isMine = line.state === 'handed-off' ? line.receiver?.id === personId : line.giver?.id === personId;
-  const word = line.state === 'sent-back' ? 'Answer' : isMine ? 'Pick up' : 'Look';
+  const word = !isMine ? 'Look' : line.state === 'sent-back' ? 'Answer' : 'Pick up';
   return (
     <When>
       <strong style={{ color: line.state === 'sent-back' ? 'var(--brick)' : 'var(--amber)' }}>

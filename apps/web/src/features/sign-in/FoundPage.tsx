@@ -51,7 +51,7 @@ export function FoundPage() {
   if (agency.isFounded) return <Navigate to="/" replace />;
   const found = form.handleSubmit(async (input) => {
     try {
-      await call('POST', '/agency', input);
+      await call('POST', '/agency', { ...input, zone: new Intl.DateTimeFormat().resolvedOptions().timeZone });
       await enterSession();
       await navigate('/', { replace: true });
       await mutate('/agency');

@@ -118,16 +118,18 @@ function TaskBody({
   readonly editing: TaskEditing;
   readonly onOpen: (taskId: string) => void;
 }) {
-  const { today, access } = useWho();
+  const me = useWho();
+  const { today, access } = me;
   const onEdit: OnEdit = (change, undo, version = task.version) => editing.edit({ ...task, version }, change, undo);
   const isMine = access === 'freelancer';
+  const isMet = editing.conflict?.taskId === task.id;
   return (
     <>
-      <TitleField task={task} isReadOnly={isMine} onEdit={onEdit} />
+      <TitleField task={task} isReadOnly={isMine} isMet={isMet} onEdit={onEdit} />
       <Line>
         {task.phase} · {task.isShownToClient ? 'shown to client' : 'not shown to client'}
       </Line>
-      {editing.conflict?.taskId === task.id ? <ConflictNote conflict={editing.conflict} editing={editing} today={today} /> : null}
+      {editing.conflict !== null && isMet ? <ConflictNote conflict={editing.conflict} editing={editing} today={today} /> : null}
       <Actions>
         <StatusMenu task={task} onEdit={onEdit}>
           <Button kind="primary" aria-label={`Status: ${TASK_STATUS_WORDS[task.status]}`}>
@@ -179,7 +181,7 @@ function TaskBody({
         <dt>Priority</dt>
         <dd>{isMine ? task.priority : <PriorityChoice task={task} onEdit={onEdit} />}</dd>
       </Facts>
-      <Description task={task} isReadOnly={isMine} onEdit={onEdit} />
+      <Description task={task} isReadOnly={isMine} isMet={isMet} onEdit={onEdit} />
       <Steps task={task} />
       <SheetPart>
         <h3>What happened</h3>
@@ -187,7 +189,7 @@ function TaskBody({
           {task.happened.length === 0 ? <li>Nothing has been changed since it was made.</li> : null}
           {task.happened.map((line) => (
             <li key={line.id}>
-              <strong>{line.who ?? 'The planner'}</strong> {happenedWords(line)} · {instantWords(line.at, today)}
+              <strong>{line.who ?? 'The planner'}</strong> {happenedWords(line)} · {instantWords(line.at, me)}
             </li>
           ))}
         </Log>
@@ -202,11 +204,20 @@ function statusWords(task: Task): string {
     : TASK_STATUS_WORDS[task.status];
 }
 
-function TitleField({ task, isReadOnly, onEdit }: { readonly task: Task; readonly isReadOnly: boolean; readonly onEdit: OnEdit }) {
-  const draft = useDraft(task.title, task.version);
+interface TextProps {
+  readonly task: Task;
+  readonly isReadOnly: boolean;
+  readonly isMet: boolean;
+  readonly onEdit: OnEdit;
+}
+
+function TitleField({ task, isReadOnly, isMet, onEdit }: TextProps) {
+  const draft = useDraft(task.title, task.version, isMet);
   const save = (): void => {
     if (draft.value.trim() === '' || draft.value === draft.base) return draft.drop();
-    void onEdit({ title: draft.value }, { title: draft.base }, draft.version).finally(draft.drop);
+    void onEdit({ title: draft.value }, { title: draft.base }, draft.version).then((isSaved) => {
+      if (isSaved) draft.drop();
+    });
   };
   return (
     <Title
@@ -223,8 +234,8 @@ function TitleField({ task, isReadOnly, onEdit }: { readonly task: Task; readonl
 }
 
 /** What there is to know, saved when it is left. */
-function Description({ task, isReadOnly, onEdit }: { readonly task: Task; readonly isReadOnly: boolean; readonly onEdit: OnEdit }) {
-  const draft = useDraft(task.description, task.version);
+function Description({ task, isReadOnly, isMet, onEdit }: TextProps) {
+  const draft = useDraft(task.description, task.version, isMet);
   const save = (): void => {
     if (draft.value === draft.base) return draft.drop();
     // What was refused stays in the field: a description is too long to be typed twice.
@@ -296,13 +307,19 @@ function Ties({
 
 function Steps({ task }: { readonly task: Task }) {
   const [text, setText] = useState('');
-  const keep = async (work: Promise<Task>): Promise<void> => {
+  const keep = async (work: Promise<Task>): Promise<boolean> => {
     try {
       await mutate(`/tasks/${task.id}`, await work, { revalidate: false });
       await refreshAll();
+      return true;
     } catch (error) {
       notify(error instanceof Error ? error.message : 'This was not saved.', { tone: 'trouble' });
+      return false;
     }
+  };
+  // Whoever types on while the step is being kept is not interrupted; what was refused stays in the field.
+  const add = async (title: string): Promise<void> => {
+    if (await keep(call<Task>('POST', `/tasks/${task.id}/steps`, { title }))) setText((now) => (now === title ? '' : now));
   };
   return (
     <SheetPart>
@@ -325,9 +342,7 @@ function Steps({ task }: { readonly task: Task }) {
       <form
         onSubmit={(event) => {
           event.preventDefault();
-          if (text.trim() === '') return;
-          void keep(call<Task>('POST', `/tasks/${task.id}/steps`, { title: text }));
-          setText('');
+          if (text.trim() !== '') void add(text);
         }}
       >
         <Field aria-label="Add a step" label="" isTight placeholder="Add a step" value={text} onChange={setText} />

@@ -2,7 +2,9 @@ import { act, renderHook } from '@testing-library/react';
 import { useDraft } from './use-draft.ts';
 
 const draftOf = (saved: string, version: number) =>
-  renderHook(({ value, at }: { value: string; at: number }) => useDraft(value, at), { initialProps: { value: saved, at: version } });
+  renderHook(({ value, at, isMet }: { value: string; at: number; isMet?: boolean }) => useDraft(value, at, isMet), {
+    initialProps: { value: saved, at: version },
+  });
 
 test('it follows the saved value until somebody types', () => {
   const { result, rerender } = draftOf('Signs set', 3);
@@ -23,5 +25,14 @@ test('dropped, it follows again', () => {
   act(() => result.current.change('Other'));
   rerender({ value: 'Posts set', at: 4 });
   act(() => result.current.drop());
+  expect(result.current).toMatchObject({ value: 'Posts set', version: 4 });
+});
+
+test('met by another’s change it stays until one of the two was chosen', () => {
+  const { result, rerender } = draftOf('Signs set', 3);
+  act(() => result.current.change('Signs put up'));
+  rerender({ value: 'Posts set', at: 4, isMet: true });
+  expect(result.current.value).toBe('Signs put up');
+  rerender({ value: 'Posts set', at: 4, isMet: false });
   expect(result.current).toMatchObject({ value: 'Posts set', version: 4 });
 });

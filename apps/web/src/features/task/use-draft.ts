@@ -12,9 +12,17 @@ export interface Draft<Value> {
   readonly drop: () => void;
 }
 
-/** Follows the saved value, as others change it, until somebody types; from then on it is theirs. */
-export function useDraft<Value>(saved: Value, version: number): Draft<Value> {
+/**
+ * Follows the saved value, as others change it, until somebody types; from then on it is theirs.
+ * While it has met another's change (`isMet`) it stays, and once one of the two was chosen it is forgotten.
+ */
+export function useDraft<Value>(saved: Value, version: number, isMet = false): Draft<Value> {
   const [typed, setTyped] = useState<{ readonly value: Value; readonly base: Value; readonly version: number } | null>(null);
+  const [wasMet, setWasMet] = useState(isMet);
+  if (wasMet !== isMet) {
+    setWasMet(isMet);
+    if (wasMet) setTyped(null);
+  }
   const now = typed ?? { value: saved, base: saved, version };
   return {
     ...now,

@@ -18,7 +18,12 @@ test.each<[string, When]>([
   ['1 day before the end of Storyline', at(START, [tie('FS', -1)])],
   ['with the start of Storyline', at(START, [tie('SS')])],
   ['1 day after the start of Storyline', at(START, [tie('SS', 1)])],
+  ['1 day before the start of Storyline', at(START, [tie('SS', -1)])],
   ['ends with Storyline', at(START, [tie('FF')])],
+  ['ends 2 days after Storyline does', at(START, [tie('FF', 2)])],
+  ['ends 1 day before Storyline starts', at(START, [tie('SF', -1)])],
+  ['ends with the phase', at({ at: 'before-phase-end', offset: 0 })],
+  ['ends on the promised day', at({ at: 'before-promise', offset: 0 })],
   ['ends when Storyline starts', at(START, [tie('SF')])],
   ['after Storyline and ends 12 days before the promise', at({ at: 'before-promise', offset: 12 }, [tie('FS')])],
 ])('“%s”', (words, when) => {

@@ -16,9 +16,9 @@ function anchorPart({ at, offset }: TemplateTaskView['anchor']): string | null {
     case 'engagement-start':
       return `day ${offset + 1} of the engagement`;
     case 'before-phase-end':
-      return `ends ${count(offset, 'day')} before the phase does`;
+      return offset === 0 ? 'ends with the phase' : `ends ${count(offset, 'day')} before the phase does`;
     case 'before-promise':
-      return `ends ${count(offset, 'day')} before the promise`;
+      return offset === 0 ? 'ends on the promised day' : `ends ${count(offset, 'day')} before the promise`;
   }
 }
 
@@ -26,11 +26,13 @@ function tieWords({ title, type, lag }: TemplateTaskView['after'][number]): stri
   const shift = lag === 0 ? '' : lag > 0 ? `${count(lag, 'day')} ` : `${count(-lag, 'day')} before the end of `;
   switch (type) {
     case 'SS':
-      return `${lag > 0 ? `${count(lag, 'day')} after` : 'with'} the start of ${title}`;
+      return `${lag === 0 ? 'with' : `${count(Math.abs(lag), 'day')} ${lag > 0 ? 'after' : 'before'}`} the start of ${title}`;
     case 'FF':
-      return `ends with ${title}`;
+      return lag === 0 ? `ends with ${title}` : `ends ${count(Math.abs(lag), 'day')} ${lag > 0 ? 'after' : 'before'} ${title} does`;
     case 'SF':
-      return `ends when ${title} starts`;
+      return lag === 0
+        ? `ends when ${title} starts`
+        : `ends ${count(Math.abs(lag), 'day')} ${lag > 0 ? 'after' : 'before'} ${title} starts`;
     default:
       return lag < 0 ? `${shift}${title}` : `${shift}after ${title}`;
   }

@@ -26,7 +26,7 @@ const shiftDay = (day: string, weeks: number): string => new Date(Date.parse(day
 export function WorkloadPage() {
   const { today } = useWho();
   const [search, setSearch] = useSearchParams();
-  const from = search.get('from');
+  const from = dayOf(search.get('from'));
   const { data: workload, error } = useWorkload(from === null ? '' : `?from=${from}&to=${lastDay(from)}`);
   const change = useCallback(
     (next: Record<string, string | null>): void => {
@@ -97,6 +97,9 @@ export function WorkloadPage() {
     </Page>
   );
 }
+
+/** A day somebody wrote into the address, or none: what is no day shows this week. */
+const dayOf = (text: string | null): string | null => (text === null || Number.isNaN(Date.parse(text)) ? null : text);
 
 const lastDay = (from: string): string => new Date(Date.parse(from) + 20 * 86_400_000).toISOString().slice(0, 10);
 

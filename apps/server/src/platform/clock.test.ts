@@ -1,0 +1,39 @@
+import { Clock } from './clock.ts';
+
+const NIGHT = new Date('2026-11-23T23:30:00Z');
+
+test.each([
+  ['UTC', '2026-11-23'],
+  ['Europe/London', '2026-11-23'],
+  ['Europe/Helsinki', '2026-11-24'],
+  ['America/Los_Angeles', '2026-11-23'],
+  ['Pacific/Auckland', '2026-11-24'],
+])('half an hour before midnight in Greenwich it is in %s the %s', (zone, day) => {
+  const clock = new Clock({ today: null });
+  clock.useZone(zone);
+  expect(clock.zone).toBe(zone);
+  expect(clock.today(NIGHT)).toBe(day);
+});
+
+test('summer time moves midnight', () => {
+  const clock = new Clock({ today: null });
+  clock.useZone('Europe/London');
+  expect(clock.today(new Date('2026-07-01T23:30:00Z'))).toBe('2026-07-02');
+});
+
+test('a fixed day stays, whatever the zone', () => {
+  const clock = new Clock({ today: '2026-11-20' });
+  clock.useZone('Pacific/Auckland');
+  expect(clock.today(NIGHT)).toBe('2026-11-20');
+  expect(clock.now().toISOString().slice(0, 10)).toBe('2026-11-20');
+});
+
+test('no two moments are the same, and each is later than the one before', () => {
+  const clock = new Clock({ today: '2026-11-20' });
+  const moments = Array.from({ length: 50 }, () => clock.now().getTime());
+  expect(moments).toEqual([...new Set(moments)].sort((left, right) => left - right));
+});
+
+test('a zone that is none is refused', () => {
+  expect(() => new Clock({ today: null }).useZone('Europe/Quillmarsh')).toThrow(RangeError);
+});

@@ -1,0 +1,238 @@
+import { screen, within } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import type { HandoffBoard, HandoffLine, HandoffSheet } from '@crew/contract';
+import { openScreen } from '../../../test/screen.tsx';
+import { handoffLine, handoffSheet, odalys, teo } from '../../../test/samples.ts';
+import { HandoffsPage } from './HandoffsPage.tsx';
+
+const board = (lines: readonly HandoffLine[], pickUpMinutes: HandoffBoard['pickUpMinutes'] = { thisMonth: 400, lastMonth: 690 }) => ({
+  'GET /handoffs': { lines, pickUpMinutes },
+});
+const flying: HandoffLine = {
+  ...handoffLine,
+  id: 'h2',
+  state: 'handed-off',
+  baton: 'handed-off',
+  since: '2026-11-20T16:20:00Z',
+  missing: [],
+};
+const returned: HandoffLine = { ...flying, id: 'h3', state: 'sent-back', baton: 'sent-back', question: 'Which wall is it?' };
+
+/** Opens the page with one handoff beside the list. */
+const openSheet = (sheet: HandoffSheet, me = odalys) =>
+  openScreen(<HandoffsPage />, {
+    path: '/handoffs',
+    address: `/handoffs?handoff=${sheet.id}`,
+    me,
+    answers: { ...board([]), [`GET /handoffs/${sheet.id}`]: sheet },
+  });
+const press = async (name: string | RegExp): Promise<void> => userEvent.click(await screen.findByRole('button', { name }));
+const button = (name: string | RegExp) => screen.findByRole<HTMLButtonElement>('button', { name });
+
+describe('the board', () => {
+  const rowsOf = (title: string): HTMLElement[] => {
+    const section = screen.getByRole('heading', { name: new RegExp(title) }).parentElement as HTMLElement;
+    return within(section).getAllByRole('listitem');
+  };
+
+  test('groups what is in the air, what came back and what gets ready', async () => {
+    await openScreen(<HandoffsPage />, { path: '/handoffs', answers: board([handoffLine, flying, returned]) });
+    expect(rowsOf('Handed off, waiting')).toHaveLength(1);
+    expect(rowsOf('Sent back')[0]?.textContent).toContain('“Which wall is it?”');
+    expect(rowsOf('Getting ready')[0]?.textContent).toContain('Lead agrees');
+    expect(screen.getByText('picked up in 6.7 h on average this month, 11.5 h last month')).toBeTruthy();
+  });
+
+  test.each([
+    ['Teo, who receives it', teo, 'Pick up', 'Look'],
+    ['Odalys, who gave it', odalys, 'Look', 'Answer'],
+  ])('says to %s whose turn it is', async (_who, me, inTheAir, cameBack) => {
+    await openScreen(<HandoffsPage />, { path: '/handoffs', me, answers: board([flying, returned]) });
+    expect(within(rowsOf('Handed off')[0] as HTMLElement).getByRole('button').textContent).toBe(inTheAir);
+    expect(within(rowsOf('Sent back')[0] as HTMLElement).getByRole('button').textContent).toBe(cameBack);
+  });
+
+  test('with nothing in the air says what will stand here', async () => {
+    await openScreen(<HandoffsPage />, { path: '/handoffs', answers: board([], { thisMonth: null, lastMonth: null }) });
+    expect(screen.getByText('No handoff is in the air.')).toBeTruthy();
+    expect(screen.getByText('nothing picked up yet this month')).toBeTruthy();
+  });
+
+  test('opens one beside the list and keeps it in the address', async () => {
+    const page = await openScreen(<HandoffsPage />, {
+      path: '/handoffs',
+      me: teo,
+      answers: { ...board([flying]), 'GET /handoffs/h2': { ...handoffSheet, ...flying } },
+    });
+    await press('Pick up');
+    expect(page.address()).toBe('/handoffs?handoff=h2');
+    expect(await screen.findByText('What goes along')).toBeTruthy();
+  });
+});
+
+describe('what is read before passing it on', () => {
+  test('what is done by whom, what is still open, who was involved', async () => {
+    await openSheet({ ...handoffSheet, id: 'read' });
+    const part = (await screen.findByText('What goes along')).parentElement as HTMLElement;
+    expect(
+      within(part)
+        .getAllByRole('listitem')
+        .map((line) => line.textContent),
+    ).toEqual(['StorylinePriya · 20 Nov', 'Mood sketchesstill open', 'Who was involvedPriya 6.5 h']);
+  });
+
+  test('what picking it up today would do, and that somebody is missing', async () => {
+    await openSheet({ ...handoffSheet, id: 'ahead' });
+    const part = (await screen.findByText('When it is picked up today')).parentElement as HTMLElement;
+    expect(part.textContent).toContain('Design starts today and ends Fri 18 Dec, 9 tasks get their days');
+    expect(part.textContent).toContain('8 tasks · 50 h');
+    expect(part.textContent).toContain('1 task has nobody yet');
+  });
+
+  test('its turns so far, by the agency’s clock', async () => {
+    const turn = {
+      kind: 'handed-off',
+      at: '2026-07-20T16:20:00Z',
+      who: { id: 'o1', name: 'Odalys Renn', initials: 'OR' },
+      words: 'The west wall.',
+    } as const;
+    await openSheet({ ...handoffSheet, id: 'turns', turns: [turn] });
+    expect(await screen.findByText('handed off: “The west wall.”')).toBeTruthy();
+    expect(screen.getByText('Mon 20 Jul, 17:20')).toBeTruthy();
+  });
+});
+
+describe('the gate', () => {
+  test('a word is given by a press and goes to the server', async () => {
+    const page = await openSheet({ ...handoffSheet, id: 'word' });
+    page.network.answer('PATCH /gate-checks/c2', 204);
+    await press(/Lead agrees/);
+    expect(page.sent()).toEqual([{ request: 'PATCH /gate-checks/c2', body: { isClear: true } }]);
+    expect(await screen.findByText('“Lead agrees” is clear.')).toBeTruthy();
+  });
+
+  test('what is computed cannot be pressed', async () => {
+    await openSheet({ ...handoffSheet, id: 'computed' });
+    expect((await button(/All tasks done/)).disabled).toBe(true);
+  });
+
+  test('that is open stops a member, who is told what to do', async () => {
+    await openSheet({ ...handoffSheet, id: 'member' }, teo);
+    expect((await button('Hand off Concept')).disabled).toBe(true);
+    expect(screen.getByText('1 check is open. Clear the gate, or ask a lead to let it pass.')).toBeTruthy();
+  });
+
+  test('that is open lets a lead pass with a reason, which is sent', async () => {
+    const page = await openSheet({ ...handoffSheet, id: 'lead' });
+    const give = await button('Hand off Concept');
+    expect(give.disabled).toBe(true);
+    await userEvent.type(screen.getByLabelText('1 check is open. Why may it pass?'), 'Agreed by telephone.');
+    await userEvent.type(screen.getByLabelText('A few words to go along'), 'Mind the west wall.');
+    page.network.answer('POST /handoffs/lead/hand-off', 200, {});
+    await userEvent.click(give);
+    expect(page.sent()).toEqual([
+      {
+        request: 'POST /handoffs/lead/hand-off',
+        body: { version: 4, words: 'Mind the west wall.', receiverId: 'm1', reason: 'Agreed by telephone.' },
+      },
+    ]);
+    expect(await screen.findByText('Concept handed off.')).toBeTruthy();
+  });
+});
+
+const clear = { gate: handoffSheet.gate.map((check) => ({ ...check, isClear: true })) };
+
+describe('handing off', () => {
+  test('asks for a receiver when the role has nobody', async () => {
+    const page = await openSheet({ ...handoffSheet, ...clear, id: 'nobody', receiver: null });
+    expect((await button('Hand off Concept')).disabled).toBe(true);
+    await press(/Who receives it \(Exhibit designer\)/);
+    await userEvent.click(await screen.findByRole('option', { name: 'Nadia Brook' }));
+    page.network.answer('POST /handoffs/nobody/hand-off', 200, {});
+    await press('Hand off Concept');
+    expect(page.sent()[0]?.body).toEqual({ version: 4, words: '', receiverId: 'n1' });
+  });
+
+  test('again needs an answer to the question', async () => {
+    await openSheet({ ...handoffSheet, ...clear, id: 'again', state: 'sent-back', baton: 'sent-back', question: 'Which wall is it?' });
+    expect(await screen.findByText('Answer and hand off again')).toBeTruthy();
+    expect((await button('Hand off Concept')).disabled).toBe(true);
+    await userEvent.type(screen.getByLabelText('Your answer'), 'The west one.');
+    expect((await button('Hand off Concept')).disabled).toBe(false);
+  });
+
+  test('that met somebody else’s change keeps the words that were typed', async () => {
+    const page = await openSheet({ ...handoffSheet, ...clear, id: 'kept' });
+    await userEvent.type(await screen.findByLabelText('A few words to go along'), 'Mind the west wall.');
+    page.network.answer('POST /handoffs/kept/hand-off', 409, { code: 'changed-meanwhile', message: 'Somebody moved this handoff.' });
+    page.network.answer('GET /handoffs/kept', 200, { ...handoffSheet, ...clear, id: 'kept', version: 5 });
+    await press('Hand off Concept');
+    expect(await screen.findByText('Somebody moved this handoff.')).toBeTruthy();
+    expect((await screen.findByLabelText<HTMLTextAreaElement>('A few words to go along')).value).toBe('Mind the west wall.');
+    page.network.answer('POST /handoffs/kept/hand-off', 200, {});
+    await press('Hand off Concept');
+    expect(page.sent().at(-1)?.body).toMatchObject({ version: 5, words: 'Mind the west wall.' });
+  });
+});
+
+describe('receiving', () => {
+  const inTheAir = {
+    ...handoffSheet,
+    state: 'handed-off',
+    baton: 'handed-off',
+    since: '2026-11-20T16:20:00Z',
+    canPickUp: true,
+    canHandOff: false,
+  } as const;
+
+  test('picks it up with the version that was read', async () => {
+    const page = await openSheet({ ...inTheAir, id: 'pick' }, teo);
+    page.network.answer('POST /handoffs/pick/pick-up', 200, {});
+    await press('Pick up');
+    expect(page.sent()).toEqual([{ request: 'POST /handoffs/pick/pick-up', body: { version: 4 } }]);
+    expect(await screen.findByText('Design is picked up and starts today.')).toBeTruthy();
+  });
+
+  test('the last one closes the engagement', async () => {
+    const page = await openSheet({ ...inTheAir, id: 'last', to: null, onPickUp: null }, teo);
+    page.network.answer('POST /handoffs/last/pick-up', 200, {});
+    await press('Pick up');
+    expect(await screen.findByText('Closed: the engagement is finished.')).toBeTruthy();
+  });
+
+  test('sends it back with a question, not without one', async () => {
+    const page = await openSheet({ ...inTheAir, id: 'back' }, teo);
+    await press('Send back…');
+    expect((await button('Send back')).disabled).toBe(true);
+    await userEvent.type(screen.getByLabelText('Your question'), 'Which wall is it?');
+    page.network.answer('POST /handoffs/back/send-back', 200, {});
+    await press('Send back');
+    expect(page.sent()[0]?.body).toEqual({ version: 4, question: 'Which wall is it?' });
+  });
+
+  test('gives it on to somebody else than who has it', async () => {
+    const page = await openSheet({ ...inTheAir, id: 'on' }, teo);
+    await press('Give to…');
+    await press(/Who picks it up instead/);
+    expect((await screen.findAllByRole('option')).map((option) => option.textContent)).toEqual(['Nadia Brook']);
+    await userEvent.click(screen.getByRole('option', { name: 'Nadia Brook' }));
+    page.network.answer('POST /handoffs/on/give-on', 200, {});
+    await press('Give it on');
+    expect(page.sent()[0]?.body).toEqual({ version: 4, receiverId: 'n1' });
+  });
+
+  test('“Not yet” goes back without sending anything', async () => {
+    const page = await openSheet({ ...inTheAir, id: 'notyet' }, teo);
+    await press('Give to…');
+    await press('Not yet');
+    expect(await button('Pick up')).toBeTruthy();
+    expect(page.sent()).toEqual([]);
+  });
+});
+
+test('a handoff that cannot be read says so in the server’s words', async () => {
+  const page = await openScreen(<HandoffsPage />, { path: '/handoffs', address: '/handoffs?handoff=gone', answers: board([]) });
+  expect(await screen.findByText('Nothing answers /handoffs/gone here.')).toBeTruthy();
+  await userEvent.click(screen.getByRole('button', { name: 'Close sheet' }));
+  expect(page.address()).toBe('/handoffs');
+});

@@ -1,0 +1,195 @@
+import { screen, waitFor, within } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import type { EngagementPlan } from '@crew/contract';
+import { openScreen } from '../../../test/screen.tsx';
+import { handoffSheet, plan, stillEffect, taskSheet, teo, odalys } from '../../../test/samples.ts';
+import { PlanPage } from './PlanPage.tsx';
+
+/** Each test opens an engagement of its own. */
+const open = (id: string, more: Partial<EngagementPlan> = {}, { me = odalys, answers = {}, query = '' } = {}) =>
+  openScreen(<PlanPage />, {
+    path: '/engagements/:id',
+    address: `/engagements/${id}${query}`,
+    me,
+    answers: {
+      [`GET /engagements/${id}/plan`]: { ...plan, ...more, engagement: { ...plan.engagement, ...more.engagement, id } },
+      ...answers,
+    },
+  });
+const row = (title: string): HTMLElement => screen.getByRole('row', { name: title });
+const titles = (): (string | null)[] => screen.queryAllByRole('row').map((line) => line.getAttribute('aria-label') ?? line.textContent);
+const press = (name: string | RegExp): Promise<void> => userEvent.click(screen.getByRole('button', { name }));
+
+describe('the head', () => {
+  test('says whose it is, where it stands and what it has used', async () => {
+    await open('head');
+    expect(screen.getByRole('heading', { level: 1 }).textContent).toBe('Seed vault wayfinding');
+    expect(screen.getByRole('banner').textContent).toContain('Now: Being set');
+    expect(screen.getByRole('banner').textContent).toContain('40 % of its effort done · 10 of 40 h used');
+    expect(screen.getByRole('banner').textContent).toContain('promised 18 Decas planned, all done by 15 Dec');
+  });
+
+  test('says when a phase waits to be picked up', async () => {
+    const phases = plan.phases.map((phase) =>
+      phase.id === 'p1' ? { ...phase, state: 'over' as const, baton: 'handed-off' as const } : phase,
+    );
+    await open('flying', { phases });
+    expect(screen.getByText('Setting handed off, waiting to be picked up')).toBeTruthy();
+    expect(screen.getByRole('button', { name: 'See the handoff of Setting…' })).toBeTruthy();
+  });
+
+  test('opens the handoff of what runs beside the plan', async () => {
+    const page = await open('joint', {}, { answers: { 'GET /handoffs/h1': handoffSheet } });
+    await press('Hand off Setting…');
+    expect(page.address()).toBe('/engagements/joint?handoff=h1');
+    expect(await screen.findByText('What goes along')).toBeTruthy();
+  });
+
+  test('lets a lead take a client’s yes, and nobody else', async () => {
+    const engagement = { ...plan.engagement, state: 'proposal' as const };
+    const page = await open('yes', { engagement });
+    page.network.answer('POST /engagements/yes/accept', 204);
+    await press('The client said yes');
+    expect(await screen.findByText('The proposal is now open work and counts in full.')).toBeTruthy();
+    page.close();
+    await open('no', { engagement }, { me: teo });
+    expect(screen.queryByRole('button', { name: 'The client said yes' })).toBeNull();
+  });
+});
+
+describe('the outline', () => {
+  test('folds what is over, and opens it again', async () => {
+    await open('folds');
+    expect(screen.queryByRole('row', { name: 'Storyline' })).toBeNull();
+    await press('Show 1 task');
+    expect(row('Storyline')).toBeTruthy();
+    await press('Fold');
+    expect(screen.queryByRole('row', { name: 'Storyline' })).toBeNull();
+  });
+
+  test('says of each phase what is done and what its gate still wants', async () => {
+    await open('phases');
+    expect(screen.getByText('0 of 3 done · 25 % by effort · 9 Nov – 4 Dec')).toBeTruthy();
+    expect(screen.getByText('starts when it is picked up · planned 7 – 15 Dec · 0 of 1 done')).toBeTruthy();
+    expect(screen.getByText('2 rounds agreed')).toBeTruthy();
+    expect(screen.getByRole('button', { name: 'gate: 1 of 3 clear' })).toBeTruthy();
+  });
+
+  test('says of each task who, when, how much and what matters next', async () => {
+    await open('tasks');
+    expect(row('Signs set').textContent).toBe('7Signs setInstaller25 – 30 Nov0 / 26 h');
+    expect(row('Labels hung').textContent).toContain('after 7');
+    expect(row('Posts dug').textContent).toContain('due 19 Nov ●');
+    expect(row('Client looks').textContent).toContain('short 2 d');
+    expect(within(row('Client looks')).getByRole('button', { name: 'Who does Client looks: client' })).toBeTruthy();
+  });
+
+  test('opens a task beside it', async () => {
+    const page = await open('opens', {}, { answers: { 'GET /tasks/t2': { ...taskSheet, id: 't2', title: 'Labels hung' } } });
+    await userEvent.click(screen.getByText('Labels hung'));
+    expect(await screen.findByDisplayValue('Labels hung')).toBeTruthy();
+    expect(page.address()).toBe('/engagements/opens?task=t2');
+  });
+});
+
+describe('a new task', () => {
+  test('is added to the phase it was asked for', async () => {
+    const page = await open('adds');
+    await userEvent.click(screen.getAllByRole('button', { name: 'Add task' })[1] as HTMLElement);
+    await userEvent.type(screen.getByRole('textbox', { name: 'New task in Handover' }), 'Keys handed over');
+    page.network.answer('POST /engagements/adds/tasks', 201, taskSheet);
+    await press('Add');
+    expect(await screen.findByText('“Keys handed over” added to Handover.')).toBeTruthy();
+    expect(page.sent()).toEqual([{ request: 'POST /engagements/adds/tasks', body: { phaseId: 'p2', title: 'Keys handed over' } }]);
+  });
+
+  test('that is refused stays in the field with the reason', async () => {
+    const page = await open('refused');
+    await userEvent.click(screen.getAllByRole('button', { name: 'Add task' })[0] as HTMLElement);
+    page.network.answer('POST /engagements/refused/tasks', 400, {
+      code: 'invalid-input',
+      message: 'Give the task a title.',
+      field: 'title',
+    });
+    await userEvent.type(screen.getByRole('textbox', { name: 'New task in Setting' }), ' ');
+    await press('Add');
+    expect(await screen.findByText('Give the task a title.')).toBeTruthy();
+    await press('Not now');
+    expect(screen.queryByRole('textbox', { name: 'New task in Setting' })).toBeNull();
+  });
+});
+
+describe('in place', () => {
+  const saved = (task: object) => ({ task: { ...taskSheet, ...task, version: 4 }, effect: stillEffect });
+
+  test('a status is chosen from its glyph, waiting with what it waits on', async () => {
+    const page = await open('status');
+    page.network.answer('PATCH /tasks/t1', 200, saved({ status: 'waiting' }));
+    await press('Change the status of Signs set');
+    await userEvent.click(await screen.findByText('Waiting on a supplier'));
+    await waitFor(() => expect(page.sent()[0]?.body).toEqual({ version: 3, status: 'waiting', waitingOn: 'supplier' }));
+  });
+
+  test('who does it is chosen among the crew, those of the role first', async () => {
+    const crew = [
+      { id: 'a', name: 'Anna Hill', initials: 'AH', roles: ['Writer'] },
+      { id: 'b', name: 'Ben Orr', initials: 'BO', roles: ['Installer'] },
+    ];
+    const page = await open('who', {}, { answers: { 'GET /crew': { people: crew, roles: [] } } });
+    page.network.answer('PATCH /tasks/t1', 200, saved({}));
+    await press('Who does Signs set: Installer');
+    const options = await screen.findAllByRole('option');
+    expect(options.map((option) => option.textContent)).toEqual(['Ben OrrInstaller', 'Anna HillWriter']);
+    await userEvent.click(options[0] as HTMLElement);
+    await waitFor(() => expect(page.sent()[0]?.body).toEqual({ version: 3, assigneeIds: ['b'] }));
+  });
+
+  test.each([
+    ['1:30', 90],
+    ['1,5', 90],
+    ['90m', 90],
+    ['', null],
+  ])('effort is written as people write it: “%s”', async (text, minutes) => {
+    const page = await open(`effort${minutes}${text.length}`);
+    page.network.answer('PATCH /tasks/t1', 200, saved({}));
+    await press('Effort of Signs set');
+    const field = await screen.findByLabelText('Hours');
+    await userEvent.clear(field);
+    if (text !== '') await userEvent.type(field, text);
+    await press('Save');
+    await waitFor(() => expect(page.sent()[0]?.body).toEqual({ version: 3, estimateMinutes: minutes }));
+  });
+
+  test('effort that is no number is told and not sent', async () => {
+    const page = await open('words');
+    await press('Effort of Signs set');
+    await userEvent.type(await screen.findByLabelText('Hours'), ' or so');
+    expect(screen.getByText('Write hours as 1.5, 1:30 or 90m.')).toBeTruthy();
+    expect(screen.getByRole<HTMLButtonElement>('button', { name: 'Save' }).disabled).toBe(true);
+    expect(page.sent()).toEqual([]);
+  });
+
+  test('a length is laid on the plan before it counts, and then taken', async () => {
+    const page = await open('when');
+    const move = {
+      ...{ id: 't2', number: 8, title: 'Labels hung' },
+      from: { start: '2026-12-01', due: '2026-12-01' },
+      to: { start: '2026-12-03', due: '2026-12-03' },
+    };
+    page.network.answer('POST /tasks/t1/preview', 200, { ...stillEffect, moves: [move] });
+    page.network.answer('PATCH /tasks/t1', 200, saved({ days: 6 }));
+    await press('When is Signs set');
+    const days = await screen.findByLabelText('Working days');
+    await userEvent.clear(days);
+    await userEvent.type(days, '6');
+    await userEvent.click(await screen.findByRole('button', { name: 'Let it move' }));
+    await waitFor(() => expect(page.sent().at(-1)).toEqual({ request: 'PATCH /tasks/t1', body: { version: 3, days: 6, fixedDay: null } }));
+    expect(page.sent().filter(({ request }) => request.startsWith('PATCH'))).toHaveLength(1);
+  });
+});
+
+test('an engagement that is not there says so, and no row stands there', async () => {
+  await openScreen(<PlanPage />, { path: '/engagements/:id', address: '/engagements/none', answers: {} });
+  expect(screen.getByText('Nothing answers /engagements/none/plan here.')).toBeTruthy();
+  expect(titles()).toEqual([]);
+});

@@ -1,0 +1,126 @@
+import { screen, waitFor } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import type { DemoPerson } from '@crew/contract';
+import { openPage } from '../../../test/screen.tsx';
+import { odalys } from '../../../test/samples.ts';
+import { FoundPage } from './FoundPage.tsx';
+import { SignInPage } from './SignInPage.tsx';
+
+const people: readonly DemoPerson[] = [
+  { accountId: 'a1', name: 'Odalys Renn', initials: 'OR', access: 'lead', line: 'Project lead' },
+  { accountId: 'a2', name: 'Teo Marsh', initials: 'TM', access: 'member', line: 'Exhibit designer' },
+  { accountId: 'a3', name: 'Ida Fenn', initials: 'IF', access: 'client', line: 'Marrowdale Botanic Garden' },
+];
+const open = (demo: readonly DemoPerson[] = [], isFounded = true) =>
+  openPage(<SignInPage />, { path: '/sign-in', answers: { 'GET /session/demo': demo, 'GET /agency': { isFounded } } });
+const type = async (label: string, text: string): Promise<void> => userEvent.type(screen.getByLabelText(label), text);
+
+describe('signing in', () => {
+  test('sends address and password, and goes on to one’s own place', async () => {
+    const page = await open();
+    page.network.answer('POST /session', 204);
+    page.network.answer('GET /session', 200, odalys);
+    await type('Mail address', 'odalys@quillmarsh.example');
+    await type('Password', 'lamp room at dusk');
+    await userEvent.click(screen.getByRole('button', { name: 'Sign in' }));
+    await waitFor(() => expect(page.address()).toBe('/'));
+    expect(page.sent()).toEqual([
+      { request: 'POST /session', body: { email: 'odalys@quillmarsh.example', password: 'lamp room at dusk' } },
+    ]);
+  });
+
+  test('with an address that is none asks nobody', async () => {
+    const page = await open();
+    await type('Mail address', 'odalys');
+    await userEvent.click(screen.getByRole('button', { name: 'Sign in' }));
+    expect(await screen.findByText('Write your mail address, like odalys@quillmarsh.example.')).toBeTruthy();
+    expect(screen.getByText('Give your password.')).toBeTruthy();
+    expect(page.sent()).toEqual([]);
+  });
+
+  test('that is refused keeps what was typed', async () => {
+    const page = await open();
+    const message = 'That address and password do not belong together. Check both and try again.';
+    page.network.answer('POST /session', 401, { code: 'wrong-sign-in', message, field: 'password' });
+    await type('Mail address', 'odalys@quillmarsh.example');
+    await type('Password', 'lamp');
+    await userEvent.click(screen.getByRole('button', { name: 'Sign in' }));
+    expect(await screen.findByText(message)).toBeTruthy();
+    expect(screen.getByLabelText<HTMLInputElement>('Mail address').value).toBe('odalys@quillmarsh.example');
+    expect(page.address()).toBe('/sign-in');
+  });
+});
+
+describe('the demo', () => {
+  test('offers its people by one press, crew and clients apart', async () => {
+    const page = await open(people);
+    page.network.answer('POST /session/demo', 204);
+    page.network.answer('GET /session', 200, odalys);
+    expect(screen.getByRole('button', { name: /Odalys Renn/ }).textContent).toContain('Project lead · lead');
+    expect(screen.getByRole('region', { name: 'Or as a client' }).textContent).toContain('Ida Fenn');
+    await userEvent.click(screen.getByRole('button', { name: /Teo Marsh/ }));
+    await waitFor(() => expect(page.sent()).toEqual([{ request: 'POST /session/demo', body: { accountId: 'a2' } }]));
+  });
+
+  test('that fails says so', async () => {
+    const page = await open(people);
+    page.network.cut();
+    await userEvent.click(screen.getByRole('button', { name: /Teo Marsh/ }));
+    expect((await screen.findByRole('alert')).textContent).toContain('The server did not answer');
+  });
+
+  test('is not spoken of where there is none', async () => {
+    await open();
+    expect(screen.queryByText('Or step in as one of the crew')).toBeNull();
+  });
+});
+
+describe('an empty installation', () => {
+  const found = (isFounded = false) => openPage(<FoundPage />, { path: '/found', answers: { 'GET /agency': { isFounded } } });
+  const fill = async (password: string): Promise<void> => {
+    await type('Name of the agency', 'Tallow Yard');
+    await type('Your name', 'Perrin Vale');
+    await type('Your mail address', 'perrin@tallow.example');
+    await type('A password of at least 12 characters', password);
+    await userEvent.click(screen.getByRole('button', { name: 'Found it' }));
+  };
+
+  test('sends its first visitor to found the agency', async () => {
+    const page = await open([], false);
+    await waitFor(() => expect(page.address()).toBe('/found'));
+  });
+
+  test('is founded with the examples and the visitor’s time zone', async () => {
+    const page = await found();
+    page.network.answer('POST /agency', 204);
+    await fill('three candles lit');
+    await waitFor(() => expect(page.sent()).toHaveLength(1));
+    const { timeZone } = new Intl.DateTimeFormat().resolvedOptions();
+    expect(page.sent()[0]?.body).toEqual({
+      ...{ agencyName: 'Tallow Yard', name: 'Perrin Vale', email: 'perrin@tallow.example', password: 'three candles lit' },
+      ...{ withExamples: true, zone: timeZone },
+    });
+  });
+
+  test('asks for a password nobody guesses before it asks the server', async () => {
+    const page = await found();
+    await fill('candle');
+    expect(await screen.findByText('Choose a password of at least 12 characters.')).toBeTruthy();
+    expect(page.sent()).toEqual([]);
+  });
+
+  test('that was founded meanwhile says so at the form', async () => {
+    const page = await found();
+    page.network.answer('POST /agency', 409, {
+      code: 'already-there',
+      message: 'This installation has its agency already. Sign in instead.',
+    });
+    await fill('three candles lit');
+    expect(await screen.findByText('This installation has its agency already. Sign in instead.')).toBeTruthy();
+  });
+
+  test('that is founded sends away from the form', async () => {
+    const page = await found(true);
+    await waitFor(() => expect(page.address()).toBe('/'));
+  });
+});
