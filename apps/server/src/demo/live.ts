@@ -35,6 +35,9 @@ interface Deed {
   readonly act: () => Promise<unknown>;
 }
 
+/** When in the day something of each order is done: beginning, logging time, finishing, a milestone. */
+const TIMES = ['09:10', '12:30', '15:25', '15:30'] as const;
+
 /**
  * Lives through an engagement day by day up to today, by the same use cases people call:
  * starts it, works, logs time, gives words, hands off, picks up. Nothing is written directly,
@@ -69,7 +72,7 @@ export class EngagementLife {
   /** From the first day to today. */
   async live(): Promise<void> {
     const start = await this.findStart();
-    this.clock.moveTo(start.day);
+    this.moveTo(start.day, '09:05');
     const { likelihood, name, client, people } = this.spec;
     const roles = Object.entries(people).map(([role, person]) => ({
       roleId: this.cast.roleIds.get(role) as string,
@@ -137,7 +140,7 @@ export class EngagementLife {
     for (const deed of deeds) {
       // It is the morning of today: what is to begin today lies ready, and nobody has begun it.
       if (deed.day > this.today || (deed.day === this.today && deed.isBeginning === true)) continue;
-      this.clock.moveTo(deed.day);
+      this.moveTo(deed.day, TIMES[deed.order] as string);
       await deed.act();
     }
     if (isLast && this.spec.stand.kind === 'running') return false;
@@ -219,7 +222,7 @@ export class EngagementLife {
     const isFarApart = workingDaysBetween(this.calendar, parseDay(lastDay) as number, parseDay(nextDay) as number) > 3;
     const day = isFarApart ? formatDay(addWorkingDays(this.calendar, parseDay(nextDay) as number, -1)) : lastDay;
     if (day > this.today) return false;
-    this.clock.moveTo(day);
+    this.moveTo(day, '15:40');
     const id = phase.handoffId as string;
     await this.giveWords(id);
     const giver = this.cast.whoById.get((await this.line(id)).giver?.id ?? '') ?? this.lead;
@@ -229,16 +232,22 @@ export class EngagementLife {
     const receiver = this.cast.whoById.get((await this.line(id)).receiver?.id ?? '') as Who;
     if (isLast && stand.kind === 'handed-off') return false;
     if (isLast && stand.kind === 'sent-back') {
-      this.clock.moveTo(formatDay(addWorkingDays(this.calendar, parseDay(this.today) as number, -stand.daysAgo)));
+      this.moveTo(formatDay(addWorkingDays(this.calendar, parseDay(this.today) as number, -stand.daysAgo)), '11:20');
       await this.app.get(PassHandoff).sendBack(receiver, id, { version: (await this.line(id)).version, question: stand.question });
       return false;
     }
     if (nextDay > this.today) return false;
-    this.clock.moveTo(nextDay);
+    this.moveTo(nextDay, '10:15');
     await this.app
       .get(PassHandoff)
       .pickUp(receiver.access === 'freelancer' ? this.lead : receiver, id, { version: (await this.line(id)).version });
     return next !== undefined;
+  }
+
+  /** Past days have office hours; today's time is what it is, because nothing may lie in the future. */
+  private moveTo(day: string, time: string): void {
+    if (day < this.today) this.clock.moveTo(day, time);
+    else this.clock.moveTo(day);
   }
 
   private async line(id: string) {

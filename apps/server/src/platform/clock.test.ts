@@ -37,3 +37,11 @@ test('no two moments are the same, and each is later than the one before', () =>
 test('a zone that is none is refused', () => {
   expect(() => new Clock({ today: null }).useZone('Europe/Quillmarsh')).toThrow(RangeError);
 });
+
+test('the demo’s maker lives through other days at a time of its own', () => {
+  const clock = new Clock({ today: '2026-11-20' });
+  clock.moveTo('2026-11-03', '15:40');
+  expect([clock.now(), clock.now()].map((at) => at.toISOString())).toEqual(['2026-11-03T15:40:00.000Z', '2026-11-03T15:40:00.001Z']);
+  clock.moveTo('2026-11-02', '09:10');
+  expect(clock.now().toISOString()).toBe('2026-11-02T09:10:00.000Z');
+});

@@ -8,6 +8,7 @@ import { CONFIG, type Config } from './config.ts';
 @Injectable()
 export class Clock {
   private fixedDay: string | null;
+  private fixedTime: string | null = null;
   private lastInstant = 0;
   private days = dayIn('UTC');
 
@@ -33,14 +34,15 @@ export class Clock {
   /** Now as an instant on today's day; never twice the same. */
   now(): Date {
     const real = new Date();
-    const at = this.fixedDay === null ? real.getTime() : Date.parse(`${this.fixedDay}T${real.toISOString().slice(11)}`);
+    const at = this.fixedDay === null ? real.getTime() : Date.parse(`${this.fixedDay}T${this.fixedTime ?? real.toISOString().slice(11)}`);
     this.lastInstant = at > this.lastInstant || at < this.lastInstant - 3_600_000 ? at : this.lastInstant + 1;
     return new Date(this.lastInstant);
   }
 
-  /** Moves the fixed day; only the demo's maker lives through other days. */
-  moveTo(day: string): void {
+  /** Moves the fixed day, and with `time` (as `09:30`, in Greenwich) the time of day; only the demo's maker lives through other days. */
+  moveTo(day: string, time?: string): void {
     this.fixedDay = day;
+    this.fixedTime = time === undefined ? null : `${time}:00.000Z`;
     this.lastInstant = 0;
   }
 }
