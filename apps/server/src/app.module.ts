@@ -25,6 +25,7 @@ import { HandoffRepository } from './handoff/handoff.repository.ts';
 import { PassHandoff } from './handoff/pass-handoff.ts';
 import { ReadHandoff } from './handoff/read-handoff.ts';
 import { JobRunner } from './jobs/job-runner.ts';
+import { PlanBehind } from './jobs/plan-behind.ts';
 import { RefreshJob } from './jobs/refresh.job.ts';
 import { ChangesController } from './live/changes.controller.ts';
 import { ChangesFeed } from './live/changes-feed.ts';
@@ -65,6 +66,7 @@ const controllers = [
 
 const useCases = [
   RefreshJob,
+  PlanBehind,
   JobRunner,
   ChangesFeed,
   FoundAgency,

@@ -20,6 +20,7 @@ export { load, openBook, readItem, remainingMinutes } from './load/load.ts';
 export { LoadBook, type LoadItem } from './load/book.ts';
 export { splitByLargestRemainder } from './load/split.ts';
 export type * from './load/types.ts';
+export { changeSums, percentOfSums, sumProgress, type ProgressSums } from './progress/sums.ts';
 export { progress, TASK_STATES, type ProgressTask, type TaskState } from './progress/progress.ts';
 export { answerVerb, VERBS, type Answer } from './verbs.ts';
 export { followersOf, replan, type Move, type PresentDates, type Replan } from './replan/replan.ts';

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { progress, TASK_STATES, type ProgressTask } from '../src/index.ts';
+import { changeSums, percentOfSums, progress, sumProgress, TASK_STATES, type ProgressTask } from '../src/index.ts';
 
 const percentOf = (tasks: readonly ProgressTask[]): number => {
   const result = progress({ tasks });
@@ -59,6 +59,42 @@ test('the percent stays between 0 and 100 and finishing a task never lowers it',
       expect(after).toBeGreaterThanOrEqual(before);
     }),
   );
+});
+
+test('a change added to the sums gives the percent of summing anew, or says that it cannot', () => {
+  const seen = { added: 0, anew: 0 };
+  fc.assert(
+    fc.property(
+      fc.array(task, { minLength: 1, maxLength: 8 }),
+      fc.array(fc.tuple(fc.nat(), task), { minLength: 1, maxLength: 6 }),
+      (start, changes) => {
+        let tasks = start;
+        let sums = sumProgress(tasks);
+        for (const [choice, change] of changes) {
+          const at = choice % tasks.length;
+          const added = changeSums(sums, tasks[at] as ProgressTask, change);
+          tasks = tasks.map((other, index) => (index === at ? change : other));
+          seen[added === null ? 'anew' : 'added']++;
+          sums = added ?? sumProgress(tasks);
+          expect(percentOfSums(sums)).toBe(percentOf(tasks));
+        }
+      },
+    ),
+  );
+  expect(Math.min(seen.added, seen.anew)).toBeGreaterThan(20);
+});
+
+test('a status alone is added without the other tasks while all of them are estimated', () => {
+  const tasks: ProgressTask[] = [
+    { state: 'queued', estimate: 100, steps: [1, 3] },
+    { state: 'done', estimate: 50 },
+  ];
+  for (const state of TASK_STATES) {
+    const sums = changeSums(sumProgress(tasks), tasks[0] as ProgressTask, { ...(tasks[0] as ProgressTask), state });
+    expect(sums === null ? null : percentOfSums(sums)).toBe(
+      percentOf([{ ...(tasks[0] as ProgressTask), state }, tasks[1] as ProgressTask]),
+    );
+  }
 });
 
 test('more steps done than there are is refused', () => {

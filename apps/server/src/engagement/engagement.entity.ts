@@ -4,6 +4,7 @@ import { Agency } from '../agency/agency.entity.ts';
 import { Client, Contact } from '../client/client.entity.ts';
 import { Person, Role } from '../crew/crew.entity.ts';
 import { Choice, DayColumn, Key, oneOf, Ref } from '../platform/columns.ts';
+import type { KeptSums } from '../schedule/summarise.ts';
 import { Template } from '../template/template.entity.ts';
 
 /** One agreed piece of work for a client. */
@@ -65,6 +66,8 @@ export class Phase {
   @DayColumn() plannedStart!: string;
   @DayColumn() plannedFinish!: string;
   @Column('int', { default: 0 }) percent!: number;
+  /** The exact sums behind the percent; null until it is next computed. */
+  @Column('jsonb', { nullable: true }) progress!: KeptSums | null;
 }
 
 /** What lists need of an engagement, refreshed in the transaction that changes it and overnight. */
@@ -85,6 +88,8 @@ export class EngagementSummary {
   @Column('text', { nullable: true }) waitingTitle!: string | null;
   @DayColumn({ nullable: true }) waitingSince!: string | null;
   @DayColumn() refreshedOn!: string;
+  /** The exact sums behind the percent; null until it is next computed. */
+  @Column('jsonb', { nullable: true }) progress!: KeptSums | null;
   /** Counts writes of this row: a percent computed from older facts is computed again. */
   @Column('int', { default: 0 }) revision!: number;
   /** Tasks whose status changed since the plan behind them was last computed. */

@@ -25,3 +25,13 @@ export async function addJob<Name extends JobName>(
     job.key ?? null,
   ]);
 }
+
+/** Asks for the plan of each of these engagements, once each however often it is asked for. */
+export async function addRefreshJobs(manager: EntityManager, engagementIds: readonly string[]): Promise<void> {
+  await rowsOf(
+    manager,
+    `SELECT graphile_worker.add_job('refresh-engagement', payload := json_build_object('engagementId', id), job_key := 'refresh ' || id)
+     FROM unnest($1::uuid[]) AS id`,
+    [engagementIds],
+  );
+}

@@ -2,22 +2,25 @@ import { Inject, Injectable, Logger, type BeforeApplicationShutdown, type OnAppl
 import { Logger as QueueLogger, run, runMigrations, runOnce, type Runner, type TaskList } from 'graphile-worker';
 import { CONFIG, type Config } from '../platform/config.ts';
 import type { JobName, JobPayloads } from './job-names.ts';
+import { PlanBehind } from './plan-behind.ts';
 import { RefreshJob } from './refresh.job.ts';
 
-/** A little after every hour, because midnight is the agency's; what was missed while the server was off is made up for. */
-const CRONTAB = '5 * * * * refresh-all ?fill=1d';
+/** Every minute: midnight is the agency's, and what is pending must not wait for somebody to look. Finding nothing costs nothing. */
+const CRONTAB = '* * * * * refresh-all';
 
 /** Runs the jobs kept in the database; several server processes share the work. */
 @Injectable()
 export class JobRunner implements OnApplicationBootstrap, BeforeApplicationShutdown {
   private readonly config: Config;
   private readonly refresh: RefreshJob;
+  private readonly behind: PlanBehind;
   private readonly logger = new Logger('jobs');
   private runner: Runner | null = null;
 
-  constructor(@Inject(CONFIG) config: Config, refresh: RefreshJob) {
+  constructor(@Inject(CONFIG) config: Config, refresh: RefreshJob, behind: PlanBehind) {
     this.config = config;
     this.refresh = refresh;
+    this.behind = behind;
   }
 
   async onApplicationBootstrap(): Promise<void> {
@@ -38,6 +41,7 @@ export class JobRunner implements OnApplicationBootstrap, BeforeApplicationShutd
 
   /** Does what waits now and returns; for whoever wants to see the outcome. */
   async workThrough(): Promise<void> {
+    await this.behind.asked();
     await runOnce({
       connectionString: this.config.databaseUrl,
       noHandleSignals: true,

@@ -2,9 +2,9 @@ import { Injectable } from '@nestjs/common';
 import { Clock } from '../platform/clock.ts';
 import { Database, rowsOf } from '../platform/database.ts';
 import { refreshEngagement } from '../schedule/refresh-engagement.ts';
-import { addJob, type JobPayloads } from './job-names.ts';
+import { addRefreshJobs, type JobPayloads } from './job-names.ts';
 
-/** Keeps what depends on today right: overdue, expected days, days late. Doing it twice changes nothing. */
+/** Keeps what depends on today right: overdue, expected days, days late; and what statuses left pending. Doing it twice changes nothing. */
 @Injectable()
 export class RefreshJob {
   private readonly database: Database;
@@ -28,10 +28,13 @@ export class RefreshJob {
       const open = await rowsOf<{ id: string }>(
         manager,
         `SELECT e.id FROM engagement e LEFT JOIN engagement_summary s ON s.engagement_id = e.id
-         WHERE e.state IN ('proposal', 'open') AND s.refreshed_on IS DISTINCT FROM $1`,
+         WHERE e.state IN ('proposal', 'open') AND (s.refreshed_on IS DISTINCT FROM $1 OR s.pending_task_ids <> '{}')`,
         [this.clock.today()],
       );
-      for (const { id } of open) await addJob(manager, { name: 'refresh-engagement', payload: { engagementId: id }, key: `refresh ${id}` });
+      await addRefreshJobs(
+        manager,
+        open.map(({ id }) => id),
+      );
     });
   }
 }

@@ -3,7 +3,8 @@ import type { EntityManager } from 'typeorm';
 import { unwrap } from '../platform/refusal.ts';
 import { announceChange } from '../platform/announce.ts';
 import { readPlanFacts, toScheduleInput, type PlanFacts, type TaskFacts } from './plan-facts.ts';
-import { isOpen, percentOf, summarise } from './summarise.ts';
+import { percentOfSums } from '@crew/core';
+import { isOpen, keepSums, summarise, sumsOf } from './summarise.ts';
 import { rowsOf } from '../platform/database.ts';
 
 /** What a change did to the plan. */
@@ -99,17 +100,19 @@ function openPredecessors(task: TaskFacts, byId: ReadonlyMap<string, TaskFacts>)
 }
 
 async function writePhases(manager: EntityManager, { facts, schedule }: Refreshed): Promise<void> {
-  const percents = facts.phases.map((phase) => percentOf(facts.tasks.filter((task) => task.phaseId === phase.id)));
+  const sums = facts.phases.map((phase) => sumsOf(facts.tasks.filter((task) => task.phaseId === phase.id)));
   await rowsOf(
     manager,
-    `UPDATE phase SET planned_start = v.start, planned_finish = v.finish, percent = v.percent
-     FROM unnest($1::uuid[], $2::date[], $3::date[], $4::int[]) AS v(id, start, finish, percent)
-     WHERE phase.id = v.id AND (phase.planned_start, phase.planned_finish, phase.percent) IS DISTINCT FROM (v.start, v.finish, v.percent)`,
+    `UPDATE phase SET planned_start = v.start, planned_finish = v.finish, percent = v.percent, progress = v.progress
+     FROM unnest($1::uuid[], $2::date[], $3::date[], $4::int[], $5::jsonb[]) AS v(id, start, finish, percent, progress)
+     WHERE phase.id = v.id AND (phase.planned_start, phase.planned_finish, phase.percent, phase.progress)
+       IS DISTINCT FROM (v.start, v.finish, v.percent, v.progress)`,
     [
       schedule.phases.map((phase) => phase.id),
       schedule.phases.map((phase) => phase.start),
       schedule.phases.map((phase) => phase.finish),
-      percents,
+      sums.map(percentOfSums),
+      sums.map((sum) => JSON.stringify(keepSums(sum))),
     ],
   );
 }
@@ -125,12 +128,12 @@ async function writeSummary(
   await rowsOf(
     manager,
     `INSERT INTO engagement_summary (engagement_id, percent, open_tasks, overdue_tasks, effort_minutes, logged_minutes, next_due, finish_day,
-       late_days, waiting_title, waiting_since, refreshed_on)
-     VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12)
+       late_days, waiting_title, waiting_since, refreshed_on, progress)
+     VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13)
      ON CONFLICT (engagement_id) DO UPDATE SET percent = excluded.percent, open_tasks = excluded.open_tasks, overdue_tasks = excluded.overdue_tasks,
        effort_minutes = excluded.effort_minutes, logged_minutes = excluded.logged_minutes, next_due = excluded.next_due,
        finish_day = excluded.finish_day, late_days = excluded.late_days, waiting_title = excluded.waiting_title,
-       waiting_since = excluded.waiting_since, refreshed_on = excluded.refreshed_on, pending_task_ids = '{}',
+       waiting_since = excluded.waiting_since, refreshed_on = excluded.refreshed_on, progress = excluded.progress, pending_task_ids = '{}',
        revision = engagement_summary.revision + 1`,
     [
       facts.engagementId,
@@ -145,6 +148,7 @@ async function writeSummary(
       figures.waitingTitle,
       figures.waitingSince,
       today,
+      JSON.stringify(keepSums(sumsOf(tasks))),
     ],
   );
 }

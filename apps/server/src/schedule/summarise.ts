@@ -1,6 +1,5 @@
-import { progress, type ProgressTask } from '@crew/core';
+import { percentOfSums, sumProgress, type ProgressSums, type ProgressTask } from '@crew/core';
 import type { TaskStatus } from '@crew/contract';
-import { unwrap } from '../platform/refusal.ts';
 
 /** What is read of a task to say where an engagement stands. */
 export interface SummaryTask {
@@ -33,15 +32,38 @@ export interface SummaryFigures {
 
 export const isOpen = (task: { readonly status: TaskStatus }): boolean => task.status !== 'done' && task.status !== 'dropped';
 
-/** Percent of effort done, by the core's rule. */
-export function percentOf(tasks: readonly Pick<SummaryTask, 'status' | 'estimateMinutes' | 'stepsDone' | 'stepsAll'>[]): number {
-  const seen = tasks.map((task): ProgressTask => ({
-    state: task.status,
-    ...(task.estimateMinutes === null ? {} : { estimate: task.estimateMinutes }),
-    steps: [task.stepsDone, task.stepsAll],
-  }));
-  return unwrap(progress({ tasks: seen })).percent;
+/** What of a task its share of the percent hangs on. */
+export type EffortTask = Pick<SummaryTask, 'status' | 'estimateMinutes' | 'stepsDone' | 'stepsAll'>;
+
+/** A task as the core's progress sees it. */
+export const toProgress = (task: EffortTask): ProgressTask => ({
+  state: task.status,
+  ...(task.estimateMinutes === null ? {} : { estimate: task.estimateMinutes }),
+  steps: [task.stepsDone, task.stepsAll],
+});
+
+/** The exact sums of effort, by the core's rule. */
+export const sumsOf = (tasks: readonly EffortTask[]): ProgressSums => sumProgress(tasks.map(toProgress));
+
+/** Percent of effort done. */
+export const percentOf = (tasks: readonly EffortTask[]): number => percentOfSums(sumsOf(tasks));
+
+/** Sums as they are kept: whole numbers of any size as text. */
+export interface KeptSums extends Omit<ProgressSums, 'all' | 'done' | 'scale'> {
+  readonly all: string;
+  readonly done: string;
+  readonly scale: string;
 }
+
+export const keepSums = ({ all, done, scale, ...counts }: ProgressSums): KeptSums => ({
+  ...{ all: String(all), done: String(done), scale: String(scale) },
+  ...counts,
+});
+
+export const readSums = ({ all, done, scale, ...counts }: KeptSums): ProgressSums => ({
+  ...{ all: BigInt(all), done: BigInt(done), scale: BigInt(scale) },
+  ...counts,
+});
 
 /**
  * Where an engagement stands on a day. Overdue is open work of a begun phase that was due

@@ -2,6 +2,8 @@ import fc from 'fast-check';
 import { TASK_STATUS, type EngagementPlan, type PlanTask, type TaskSheet, type TaskStatus } from '@crew/contract';
 import { startHarness, startSmall, TODAY, type Caller, type Harness } from '../../test/harness.ts';
 import { refreshEngagement } from '../schedule/refresh-engagement.ts';
+import { PlanBehind } from '../jobs/plan-behind.ts';
+import { RefreshJob } from '../jobs/refresh.job.ts';
 import { ChangeStatus } from './change-status.ts';
 
 let harness: Harness;
@@ -27,9 +29,11 @@ const summaryOf = (id: string) =>
 const pendingOf = async (id: string): Promise<string[]> =>
   (await harness.database.row<{ ids: string[] }>('SELECT pending_task_ids AS ids FROM engagement_summary WHERE engagement_id = $1', [id]))
     ?.ids ?? [];
-const jobsFor = async (id: string): Promise<number> =>
-  (await harness.database.row<{ jobs: number }>('SELECT count(*)::int AS jobs FROM graphile_worker.jobs WHERE key = $1', [`refresh ${id}`]))
-    ?.jobs ?? -1;
+const jobsFor = async (id: string): Promise<number> => {
+  await harness.app.get(PlanBehind).asked();
+  const sql = 'SELECT count(*)::int AS jobs FROM graphile_worker.jobs WHERE key = $1';
+  return (await harness.database.row<{ jobs: number }>(sql, [`refresh ${id}`]))?.jobs ?? -1;
+};
 
 test('the task, the figures, the event and the job are there together, the days behind it a moment later', async () => {
   const id = await startSmall(lead, harness);
@@ -54,6 +58,18 @@ test('many changes of one engagement ask for one job, and it takes all of them',
   for (const task of [sketch, cut]) await lead.patch(`/tasks/${task.id}`, { version: task.version, status: 'active' }).expect(200);
   expect(await jobsFor(id)).toBe(1);
   expect(await pendingOf(id)).toEqual([sketch.id, cut.id]);
+  await harness.settle();
+  expect(await pendingOf(id)).toEqual([]);
+});
+
+test('what is pending and was never asked for is found by the job of every minute', async () => {
+  const id = await startSmall(lead, harness);
+  await harness.settle();
+  const sketch = await taskOf(id, 'Sketch');
+  const lost = 'UPDATE engagement_summary SET pending_task_ids = ARRAY[$2::uuid] WHERE engagement_id = $1';
+  await harness.database.rows(lost, [id, sketch.id]);
+  expect(await jobsFor(id)).toBe(0);
+  await harness.app.get(RefreshJob).all();
   await harness.settle();
   expect(await pendingOf(id)).toEqual([]);
 });

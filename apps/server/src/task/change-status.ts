@@ -4,26 +4,30 @@ import { Clock } from '../platform/clock.ts';
 import { Database } from '../platform/database.ts';
 import { Refusal, requireFound } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
-import { percentOf, summarise } from '../schedule/summarise.ts';
-import { changesBetween, nextFields } from './next-fields.ts';
-import { TaskRepository } from './task.repository.ts';
+import { PlanBehind } from '../jobs/plan-behind.ts';
+import { figuresAfter, figuresOf, type Figures } from './figures-after.ts';
+import { changesBetween, nextFields, type TaskFields } from './next-fields.ts';
+import { TaskRepository, type TaskStanding } from './task.repository.ts';
 
 /** Somebody else may write to the same engagement between our read and our write; three in a row is a fault to tell. */
 const TRIES = 3;
 
 /**
- * The change made most. The facts are read without a lock and the figures computed by the
- * core's rules; one statement then writes task, summary, event and the job for the plan
- * behind it, and only if nothing was changed in between.
+ * The change made most. The task is read without a lock, its share added to the figures that
+ * are kept (or all of them summed anew, where adding would not be right); one statement then
+ * writes task, figures, event and what is pending, only if nothing was changed in between.
+ * The job for the plan behind it is asked for once that is through.
  */
 @Injectable()
 export class ChangeStatus {
   private readonly database: Database;
   private readonly tasks: TaskRepository;
+  private readonly behind: PlanBehind;
   private readonly clock: Clock;
-  constructor(database: Database, tasks: TaskRepository, clock: Clock) {
+  constructor(database: Database, tasks: TaskRepository, behind: PlanBehind, clock: Clock) {
     this.database = database;
     this.tasks = tasks;
+    this.behind = behind;
     this.clock = clock;
   }
 
@@ -37,20 +41,22 @@ export class ChangeStatus {
 
   private async tryOnce(who: Who, taskId: string, input: Pick<EditTask, 'version' | 'status' | 'waitingOn'>): Promise<boolean> {
     const { manager } = this.database;
-    const task = requireFound(await this.tasks.findAmongOthers(manager, who, taskId), 'task');
+    const task = requireFound(await this.tasks.findStanding(manager, who, taskId), 'task');
     if (task.version !== input.version) await this.tasks.refuseStale(manager, who, taskId);
     const today = this.clock.today();
     const next = nextFields(task, input, today);
     const changes = changesBetween(task, next);
     if (changes.length === 0) return true;
-    const tasks = task.tasks.map((other) => (other.id === task.id ? { ...other, ...next } : other));
-    return this.tasks.writeStatus(manager, {
-      task,
-      next,
-      changes,
-      figures: summarise(tasks, today),
-      phasePercent: percentOf(tasks.filter((other) => other.phaseId === task.phaseId)),
-      by: { accountId: who.accountId, agencyId: who.agencyId, at: this.clock.now() },
-    });
+    const figures = figuresAfter(task.standing, task, { next, today }) ?? (await this.sumAnew(task, { next, today }));
+    const by = { accountId: who.accountId, agencyId: who.agencyId, at: this.clock.now() };
+    const isWritten = await this.tasks.writeStatus(manager, { task, next, changes, figures, by });
+    if (isWritten) this.behind.ask(task.engagementId);
+    return isWritten;
+  }
+
+  private async sumAnew(task: TaskStanding, { next, today }: { readonly next: TaskFields; readonly today: string }): Promise<Figures> {
+    const others = await this.tasks.listForSummary(this.database.manager, task.engagementId);
+    const tasks = others.map((other) => (other.id === task.id ? { ...other, ...next } : other));
+    return figuresOf(tasks, { phaseId: task.phaseId, today });
   }
 }

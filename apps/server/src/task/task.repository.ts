@@ -1,5 +1,6 @@
 import { Injectable } from '@nestjs/common';
-import type { PlanTask, TaskSheet, TaskStatus } from '@crew/contract';
+import { percentOfSums } from '@crew/core';
+import type { PlanTask, TaskSheet } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import type { Change } from '../event/record-event.ts';
 import { PLAN_TASK } from '../engagement/engagement.repository.ts';
@@ -7,7 +8,8 @@ import { firstRow, rowsOf } from '../platform/database.ts';
 import { Refusal } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 import { taskSeenBy } from '../platform/visible.ts';
-import type { SummaryFigures, SummaryTask } from '../schedule/summarise.ts';
+import { keepSums, type SummaryTask } from '../schedule/summarise.ts';
+import type { Figures, Standing } from './figures-after.ts';
 import { isReopened, type TaskFields } from './next-fields.ts';
 
 const TIE = `json_build_object('id', o.id, 'number', o.number, 'title', o.title, 'status', o.status)`;
@@ -36,19 +38,23 @@ export interface TaskToChange extends TaskFields {
   readonly version: number;
 }
 
-/** A task with what its status decides: where its engagement and phase stand, as of a revision of the summary. */
-export interface TaskAmongOthers extends TaskToChange {
+/** A task with where its engagement and phase stand, as of a revision of the summary. */
+export interface TaskStanding extends TaskToChange {
+  readonly dueDay: string;
+  readonly isBegun: boolean;
+  readonly loggedMinutes: number;
+  readonly stepsDone: number;
+  readonly stepsAll: number;
   readonly revision: number;
-  readonly tasks: readonly SummaryTask[];
+  readonly standing: Standing;
 }
 
 /** A status to be written, with the figures that follow from it. */
 export interface StatusChange {
-  readonly task: TaskAmongOthers;
+  readonly task: TaskStanding;
   readonly next: TaskFields;
   readonly changes: readonly Change[];
-  readonly figures: SummaryFigures;
-  readonly phasePercent: number;
+  readonly figures: Figures;
   readonly by: { readonly accountId: string; readonly agencyId: string; readonly at: Date };
 }
 
@@ -58,66 +64,45 @@ const FIELDS = `
   t.done_on AS "doneOn", t.start_day AS "startDay", t.priority, t.is_shown_to_client AS "isShownToClient", t.is_chargeable AS "isChargeable",
   t.version, ARRAY(SELECT a.person_id FROM task_assignee a WHERE a.task_id = t.id ORDER BY a.position) AS "assigneeIds"`;
 
-/** Figures that follow need the other tasks of the engagement: as rows of values, a third of the time of objects. */
-const AMONG_OTHERS = `
-  SELECT ${FIELDS}, s.revision,
-    (SELECT json_agg(json_build_array(o.id, p.id, p.state <> 'ahead', o.status, o.due_day, o.estimate_minutes, o.logged_minutes, o.steps_done, o.steps_all,
-        o.waiting_on, o.waiting_since, CASE WHEN o.waiting_on IS NOT NULL OR o.id = t.id THEN o.title END))
-     FROM task o JOIN phase p ON p.id = o.phase_id WHERE o.engagement_id = t.engagement_id) AS rows
-  FROM task t JOIN engagement_summary s ON s.engagement_id = t.engagement_id`;
+/** Other tasks are looked through only where this one was the first due or the one held longest. */
+const STANDING = `
+  SELECT ${FIELDS}, t.due_day AS "dueDay", p.state <> 'ahead' AS "isBegun", t.logged_minutes AS "loggedMinutes", t.steps_done AS "stepsDone",
+    t.steps_all AS "stepsAll", s.revision,
+    json_build_object('refreshedOn', s.refreshed_on, 'openTasks', s.open_tasks, 'overdueTasks', s.overdue_tasks, 'effortMinutes', s.effort_minutes,
+      'loggedMinutes', s.logged_minutes, 'sums', s.progress, 'phaseSums', p.progress,
+      'nextDue', CASE WHEN t.due_day > s.next_due THEN s.next_due ELSE
+        (SELECT o.due_day FROM task o WHERE o.engagement_id = t.engagement_id AND o.id <> t.id AND o.status NOT IN ('done', 'dropped') ORDER BY o.due_day LIMIT 1) END,
+      'held', CASE WHEN t.waiting_on IS DISTINCT FROM 'client' THEN json_build_object('title', s.waiting_title, 'since', s.waiting_since) ELSE
+        coalesce((SELECT json_build_object('title', o.title, 'since', o.waiting_since) FROM task o
+          WHERE o.engagement_id = t.engagement_id AND o.id <> t.id AND o.status NOT IN ('done', 'dropped') AND o.waiting_on = 'client'
+          ORDER BY o.waiting_since, o.title COLLATE "C" LIMIT 1), '{"title": null, "since": null}') END) AS standing
+  FROM task t JOIN phase p ON p.id = t.phase_id JOIN engagement_summary s ON s.engagement_id = t.engagement_id`;
 
-type OtherRow = readonly [
-  ...[id: string, phaseId: string, isBegun: boolean, status: TaskStatus, dueDay: string, estimateMinutes: number | null],
-  ...[
-    loggedMinutes: number,
-    stepsDone: number,
-    stepsAll: number,
-    waitingOn: string | null,
-    waitingSince: string | null,
-    title: string | null,
-  ],
-];
-
-function toSummaryTask(row: OtherRow): SummaryTask {
-  const [id, phaseId, isBegun, status, dueDay, estimateMinutes, loggedMinutes, stepsDone, stepsAll, waitingOn, waitingSince, title] = row;
-  return {
-    id,
-    phaseId,
-    isBegun,
-    status,
-    dueDay,
-    estimateMinutes,
-    loggedMinutes,
-    stepsDone,
-    stepsAll,
-    waitingOn,
-    waitingSince,
-    title: title ?? '',
-  };
-}
+const FOR_SUMMARY = `
+  SELECT o.id, o.title, p.id AS "phaseId", p.state <> 'ahead' AS "isBegun", o.status, o.due_day AS "dueDay", o.estimate_minutes AS "estimateMinutes",
+    o.logged_minutes AS "loggedMinutes", o.steps_done AS "stepsDone", o.steps_all AS "stepsAll", o.waiting_on AS "waitingOn", o.waiting_since AS "waitingSince"
+  FROM task o JOIN phase p ON p.id = o.phase_id WHERE o.engagement_id = $1`;
 
 /**
  * The whole change in one statement and so in one transaction: locks as everybody does, the
  * engagement first, writes nothing when the task or the figures were changed meanwhile, keeps
- * the event, and asks for the plan behind it. With tasks pending before it that is asked for
- * already: whoever computes the plan takes the same lock, and takes all that is pending.
+ * the event, and keeps that the plan behind it is pending: whoever computes the plan takes
+ * the same lock, and takes all that is pending.
  */
 const WRITE_STATUS = `
   WITH place AS MATERIALIZED (SELECT id FROM engagement WHERE id = $2 FOR UPDATE),
   held AS MATERIALIZED (SELECT task.id FROM task, place WHERE task.id = $1 AND task.version = $3 FOR UPDATE OF task),
   summary AS (
     UPDATE engagement_summary SET percent = $5, open_tasks = $6, overdue_tasks = $7, effort_minutes = $8, next_due = $9, waiting_title = $10,
-      waiting_since = $11, revision = revision + 1, pending_task_ids = CASE WHEN $1 = ANY(pending_task_ids) THEN pending_task_ids ELSE pending_task_ids || $1::uuid END
-    FROM held WHERE engagement_id = $2 AND revision = $4 RETURNING cardinality(pending_task_ids) AS pending),
+      waiting_since = $11, progress = $12, revision = revision + 1,
+      pending_task_ids = CASE WHEN $1 = ANY(pending_task_ids) THEN pending_task_ids ELSE pending_task_ids || $1::uuid END
+    FROM held WHERE engagement_id = $2 AND revision = $4 RETURNING engagement_id),
   written AS (
-    UPDATE task SET status = $12, waiting_on = $13, waiting_since = $14, real_start = $15, done_on = $16, reopened = reopened + $17, version = version + 1
-    FROM summary WHERE task.id = $1 RETURNING task.id, task.phase_id, summary.pending),
-  phased AS (UPDATE phase SET percent = $18 FROM written WHERE phase.id = written.phase_id AND phase.percent <> $18),
-  kept AS (INSERT INTO event (agency_id, engagement_id, account_id, subject, subject_id, kind, changes, at)
-    SELECT $19, $2, $20, 'task', written.id, 'changed', $21, $22 FROM written)
-  SELECT CASE WHEN pending = 1 THEN
-    (SELECT (graphile_worker.add_job('refresh-engagement', payload := json_build_object('engagementId', $2::uuid), job_key := 'refresh ' || $2::uuid)).id)
-  END FROM written`;
+    UPDATE task SET status = $13, waiting_on = $14, waiting_since = $15, real_start = $16, done_on = $17, reopened = reopened + $18, version = version + 1
+    FROM summary WHERE task.id = $1 RETURNING task.id, task.phase_id),
+  phased AS (UPDATE phase SET percent = $19, progress = $20 FROM written WHERE phase.id = written.phase_id AND phase.progress IS DISTINCT FROM $20)
+  INSERT INTO event (agency_id, engagement_id, account_id, subject, subject_id, kind, changes, at)
+    SELECT $21, $2, $22, 'task', written.id, 'changed', $23, $24 FROM written RETURNING id`;
 
 @Injectable()
 export class TaskRepository {
@@ -155,37 +140,41 @@ export class TaskRepository {
     return firstRow<TaskToChange>(manager, `SELECT ${FIELDS} FROM task t WHERE t.id = $1 FOR UPDATE OF t`, [taskId]);
   }
 
-  /** A task with the tasks around it, read without holding anybody up; null when it may not be seen. */
-  async findAmongOthers(manager: EntityManager, who: Who, taskId: string): Promise<TaskAmongOthers | null> {
+  /** A task with where its engagement stands, read without holding anybody up; null when it may not be seen. */
+  async findStanding(manager: EntityManager, who: Who, taskId: string): Promise<TaskStanding | null> {
     const seen = taskSeenBy(who, 2);
-    type Row = Omit<TaskAmongOthers, 'tasks'> & { readonly rows: readonly OtherRow[] };
-    const row = await firstRow<Row>(manager, `${AMONG_OTHERS} WHERE t.id = $1 AND ${seen.sql}`, [taskId, ...seen.values]);
-    if (row === null) return null;
-    const { rows, ...task } = row;
-    return { ...task, tasks: rows.map(toSummaryTask) };
+    return firstRow<TaskStanding>(manager, `${STANDING} WHERE t.id = $1 AND ${seen.sql}`, [taskId, ...seen.values]);
+  }
+
+  /** All tasks of an engagement, for figures that are summed anew. */
+  listForSummary(manager: EntityManager, engagementId: string): Promise<SummaryTask[]> {
+    return rowsOf<SummaryTask>(manager, FOR_SUMMARY, [engagementId]);
   }
 
   /** Writes a status and what follows at once; false when somebody was faster and nothing was written. */
-  async writeStatus(manager: EntityManager, { task, next, changes, figures, phasePercent, by }: StatusChange): Promise<boolean> {
+  async writeStatus(manager: EntityManager, { task, next, changes, figures, by }: StatusChange): Promise<boolean> {
+    const { summary, sums, phaseSums } = figures;
     const written = await rowsOf(manager, WRITE_STATUS, [
       task.id,
       task.engagementId,
       task.version,
       task.revision,
-      figures.percent,
-      figures.openTasks,
-      figures.overdueTasks,
-      figures.effortMinutes,
-      figures.nextDue,
-      figures.waitingTitle,
-      figures.waitingSince,
+      summary.percent,
+      summary.openTasks,
+      summary.overdueTasks,
+      summary.effortMinutes,
+      summary.nextDue,
+      summary.waitingTitle,
+      summary.waitingSince,
+      JSON.stringify(keepSums(sums)),
       next.status,
       next.waitingOn,
       next.waitingSince,
       next.realStart,
       next.doneOn,
       isReopened(task, next) ? 1 : 0,
-      phasePercent,
+      percentOfSums(phaseSums),
+      JSON.stringify(keepSums(phaseSums)),
       by.agencyId,
       by.accountId,
       JSON.stringify(changes),

@@ -1,5 +1,6 @@
 import { refuse, requireList, requireObject, requireWhole } from '../check.ts';
 import { attempt, type Result } from '../result.ts';
+import { percentOfSums, sumProgress } from './sums.ts';
 
 /** The fixed meanings under every agency's own status names. */
 export const TASK_STATES = ['queued', 'active', 'review', 'waiting', 'done', 'dropped'] as const;
@@ -12,8 +13,6 @@ export interface ProgressTask {
   readonly steps?: readonly [number, number];
 }
 
-const FALLBACK_MINUTES = 60;
-
 /**
  * Percent of effort done, rounded down; dropped work is left out. A task without an estimate
  * counts the lower middle estimate of the others (60 minutes if none has one). When nothing
@@ -23,20 +22,7 @@ export function progress(input: { readonly tasks: readonly ProgressTask[] }): Re
   return attempt(() => {
     requireObject(input, 'input');
     requireList(input.tasks, 'tasks');
-    const tasks = input.tasks.map(readTask).filter((task) => task.state !== 'dropped');
-    const middle = lowerMiddle(tasks.flatMap((task) => (task.estimate === undefined ? [] : [task.estimate])));
-    let all = 0n;
-    let done = 0n;
-    let scale = 1n;
-    for (const task of tasks) {
-      const effort = BigInt(task.estimate ?? middle);
-      const [part, whole] = doneShare(task);
-      all += effort;
-      done = done * whole + effort * part * scale;
-      scale *= whole;
-    }
-    if (all === 0n) return { percent: tasks.length > 0 && tasks.every((task) => task.state === 'done') ? 100 : 0 };
-    return { percent: Number((done * 100n) / (all * scale)) };
+    return { percent: percentOfSums(sumProgress(input.tasks.map(readTask))) };
   });
 }
 
@@ -53,15 +39,4 @@ function readTask(task: ProgressTask, position: number): ProgressTask {
   const whole = requireWhole(task.steps[1], `${at}.steps[1]`, 0);
   if (part > whole) refuse({ kind: 'invalid-field', at: `${at}.steps`, expected: 'done steps, then all steps' });
   return { ...read, steps: [part, whole] };
-}
-
-function doneShare(task: ProgressTask): readonly [bigint, bigint] {
-  if (task.state === 'done') return [1n, 1n];
-  const [part, whole] = task.steps ?? [0, 0];
-  return whole === 0 || part === 0 ? [0n, 1n] : [BigInt(part), BigInt(whole)];
-}
-
-function lowerMiddle(values: readonly number[]): number {
-  const sorted = [...values].sort((left, right) => left - right);
-  return sorted[(sorted.length - 1) >> 1] ?? FALLBACK_MINUTES;
 }
