@@ -16,6 +16,7 @@ export {
 export { capacityOn, readPerson, type Person, type PersonInput, type TimeOffInput } from './calendar/capacity.ts';
 export { schedule, scheduleBack } from './schedule/schedule.ts';
 export type * from './schedule/types.ts';
+export { ancestorsOf, descendantsOf, readTree, type Tree, type TreeItem } from './nesting/tree.ts';
 export { load, openBook, readItem, remainingMinutes } from './load/load.ts';
 export { LoadBook, type LoadItem } from './load/book.ts';
 export { splitByLargestRemainder } from './load/split.ts';

@@ -44,13 +44,20 @@ export function replan(input: ScheduleInput, present: readonly PresentDates[], c
   return success({ schedule: computed.value, moves });
 }
 
-/** The tasks themselves and all that can be pushed by them: successors, and the tasks of later phases. */
+/**
+ * The tasks themselves and all that can be pushed by them: successors, the tasks of later
+ * phases, subtasks, and whatever waits for a task they are a part of.
+ */
 export function followersOf(input: Pick<ScheduleInput, 'phases' | 'tasks'>, changed: readonly string[]): ReadonlySet<string> {
   const phaseOf = new Map(input.tasks.map((task) => [task.id, task.phase]));
+  const parentOf = new Map(input.tasks.map((task) => [task.id, task.parent ?? null]));
+  const parts = groupBy(input.tasks.flatMap((task) => (task.parent ? [[task.parent, task.id] as const] : [])));
   const successors = groupBy(input.tasks.flatMap((task) => (task.after ?? []).map((link) => [link.task, task.id] as const)));
   const laterPhases = groupBy(input.phases.flatMap((phase) => (phase.after ? [[phase.after.phase, phase.id] as const] : [])));
   const tasksIn = groupBy(input.tasks.map((task) => [task.phase, task.id] as const));
   const found = new Set<string>();
+  /** Groups that stretch with a part of theirs, while their other parts stay. */
+  const stretched = new Set<string>();
   const phases = new Set<string>();
   const open = [...changed];
   const enter = (phase: string): void => {
@@ -61,13 +68,20 @@ export function followersOf(input: Pick<ScheduleInput, 'phases' | 'tasks'>, chan
       enter(later);
     }
   };
+  const rise = (parent: string | null): void => {
+    if (parent === null || stretched.has(parent)) return;
+    stretched.add(parent);
+    open.push(...(successors.get(parent) ?? []));
+    rise(parentOf.get(parent) ?? null);
+  };
   for (let id = open.pop(); id !== undefined; id = open.pop()) {
     if (found.has(id)) continue;
     found.add(id);
-    open.push(...(successors.get(id) ?? []));
+    open.push(...(successors.get(id) ?? []), ...(parts.get(id) ?? []));
+    rise(parentOf.get(id) ?? null);
     enter(phaseOf.get(id) ?? '');
   }
-  return found;
+  return new Set([...found, ...stretched]);
 }
 
 function groupBy(pairs: readonly (readonly [string, string])[]): Map<string, string[]> {

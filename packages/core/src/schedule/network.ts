@@ -1,4 +1,5 @@
 import { indexById, refuse, requireDay, requireId, requireList, requireObject, requireWhole } from '../check.ts';
+import { isJoint } from '../nesting/joint.ts';
 import { ProblemError } from '../result.ts';
 import { findLoop, type IncomingGraph } from './loop.ts';
 import { groupByTarget, sortTopologically, withPhaseTies } from './order.ts';
@@ -40,6 +41,15 @@ export interface Network {
   /** Open days a task begins at the earliest after its phase. */
   readonly phaseOffset: Int32Array;
   readonly late: readonly LateTask[];
+  readonly notBefore: readonly NotBefore[];
+}
+
+/** A task that may not begin before a day; few have one, so they are kept apart. */
+export interface NotBefore {
+  readonly node: number;
+  readonly day: number;
+  /** A milestone stands at the end of its day; the joint before a group at the beginning. */
+  readonly isAtEnd: boolean;
 }
 
 /** A task that ends a number of open days before its phase's end or before the promise. */
@@ -73,6 +83,7 @@ class NetworkBuilder {
   private readonly kinds: Uint8Array;
   private edges = 0;
   private readonly late: LateTask[] = [];
+  private readonly notBefore: NotBefore[] = [];
   private readonly days: Int32Array;
   private readonly mode: Uint8Array;
   private readonly startDay: Int32Array;
@@ -165,6 +176,12 @@ class NetworkBuilder {
     if (!pinned && (anchor.at === 'before-phase-end' || anchor.at === 'before-promise')) {
       this.late.push({ node, phaseEnd: anchor.at === 'before-phase-end' ? this.phaseEnd(phase) : null, offset: anchor.offset });
     }
+    if (!pinned && !isAbsent(task.notBefore))
+      this.notBefore.push({
+        node,
+        day: requireDay(task.notBefore, () => `tasks[${task.id}].notBefore`),
+        isAtEnd: task.days === 0 && !isJoint(task),
+      });
     if (task.after !== undefined) this.addLinks(task, task.after, node);
   }
 
@@ -237,6 +254,7 @@ class NetworkBuilder {
       phaseStart: this.phaseStart,
       phaseOffset: this.phaseOffset,
       late: this.late,
+      notBefore: this.notBefore,
     };
   }
 

@@ -40,6 +40,7 @@ export function placeForward(network: Network, axis: Axis): Placement {
     const target = task.phaseEnd !== null ? (first.end[task.phaseEnd] as number) : (axis.promise ?? rest);
     lower[task.node] = Math.max(0, target - task.offset - (network.days[task.node] as number));
   }
+  raiseToDays(network, axis, lower);
   return runForward(network, axis, { lower, late, areLatePlaced: true });
 }
 
@@ -52,7 +53,16 @@ function lowerBounds(network: Network, axis: Axis): Int32Array {
     const offset = network.engagementOffset[node] as number;
     if (offset > (lower[node] as number)) lower[node] = offset;
   }
+  raiseToDays(network, axis, lower);
   return lower;
+}
+
+/** Days before which a task may not begin. */
+function raiseToDays(network: Network, axis: Axis, lower: Int32Array): void {
+  for (const { node, day, isAtEnd } of network.notBefore) {
+    const at = boundaryOf(axis, day) + (isAtEnd ? 1 : 0);
+    if (at > (lower[node] as number)) lower[node] = at;
+  }
 }
 
 /** The end of everything but the late-anchored tasks. */

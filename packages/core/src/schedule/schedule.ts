@@ -1,7 +1,8 @@
 import { readCalendar, rank, select } from '../calendar/calendar.ts';
 import { formatDay, type IsoDay } from '../calendar/day.ts';
-import { refuse, requireDay, requireObject } from '../check.ts';
-import { attempt, type Result } from '../result.ts';
+import { refuse, requireDay, requireList, requireObject } from '../check.ts';
+import { unfoldTasks } from '../nesting/unfold.ts';
+import { attempt, ProblemError, type Result } from '../result.ts';
 import { buildNetwork, DONE, FREE, type Network } from './network.ts';
 import { placeBackward, placeForward, type Axis, type Placement } from './passes.ts';
 import type { Schedule, ScheduleConflict, ScheduledPhase, ScheduledTask, ScheduleInput } from './types.ts';
@@ -14,9 +15,26 @@ import type { Schedule, ScheduleConflict, ScheduledPhase, ScheduledTask, Schedul
 export function schedule(input: ScheduleInput): Result<Schedule> {
   return attempt(() => {
     requireObject(input, 'input');
-    const network = buildNetwork(input);
-    return render(input, network, solve(network, readAxis(input)));
+    return withDepth(input, (flat) => {
+      const network = buildNetwork(flat);
+      return render(flat, network, solve(network, readAxis(flat)));
+    });
   });
+}
+
+/** Computes without depth and folds the answer back into the tree; a loop names tasks of the tree. */
+function withDepth<Input extends Pick<ScheduleInput, 'tasks'>, Plan extends Schedule>(input: Input, compute: (flat: Input) => Plan): Plan {
+  requireList(input.tasks, 'tasks');
+  const unfolded = unfoldTasks(input.tasks);
+  if (unfolded === null) return compute(input);
+  try {
+    const plan = compute({ ...input, tasks: unfolded.tasks });
+    return { ...plan, tasks: unfolded.fold(plan.tasks) };
+  } catch (error) {
+    if (!(error instanceof ProblemError) || error.problem.kind !== 'loop') throw error;
+    const path = error.problem.path.map(unfolded.nameOf);
+    throw new ProblemError({ ...error.problem, path: path.filter((id, place) => id !== path[place - 1] || path.length === 1) });
+  }
 }
 
 /**
@@ -27,10 +45,12 @@ export function scheduleBack(input: Omit<ScheduleInput, 'start'>): Result<Schedu
   return attempt(() => {
     requireObject(input, 'input');
     const promise = requireDay(input.promise, 'promise');
-    const network = buildNetwork({ ...input, start: input.promise as IsoDay });
-    const start = latestStart(input, network, promise);
-    const dated = { ...input, start };
-    return { ...render(dated, network, solve(network, readAxis(dated))), start };
+    return withDepth(input, (flat) => {
+      const network = buildNetwork({ ...flat, start: flat.promise as IsoDay });
+      const start = latestStart(flat, network, promise);
+      const dated = { ...flat, start };
+      return { ...render(dated, network, solve(network, readAxis(dated))), start };
+    });
   });
 }
 

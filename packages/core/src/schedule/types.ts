@@ -30,11 +30,17 @@ export interface PhaseInput {
   readonly actual?: ActualInput;
 }
 
-/** A task of `days` open days (0 = milestone). `remaining` days count only for a task under way. */
+/**
+ * A task of `days` open days (0 = milestone). `remaining` days count only for a task under way.
+ * With subtasks (others name it as `parent`) it has no days of its own but spans theirs.
+ * It begins on `notBefore` at the earliest, whatever its anchor says.
+ */
 export interface TaskInput {
   readonly id: string;
   readonly phase: string;
+  readonly parent?: string | null;
   readonly days: number;
+  readonly notBefore?: IsoDay | null;
   readonly anchor?: AnchorInput;
   readonly after?: readonly LinkInput[];
   readonly fixed?: IsoDay;
