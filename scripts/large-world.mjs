@@ -37,9 +37,10 @@ const ENGAGEMENTS = (today) => `
   CREATE TEMP TABLE laid AS SELECT n, n <= ${OPEN} AS is_open, CASE WHEN n <= ${OPEN} THEN n % ${PHASES} ELSE ${PHASES} END AS at_phase,
     CASE WHEN n <= ${OPEN} THEN date '${today}' - (n % ${PHASES}) * 14 - ${some('n', 10)} ELSE date '${today}' - 140 - ${some('n', 2000)} END AS start
     FROM generate_series(1, 2000) n;
-  INSERT INTO engagement (id, agency_id, client_id, lead_id, name, state, start_day, promised_day, last_number, created_at)
+  INSERT INTO engagement (id, agency_id, client_id, lead_id, name, state, start_day, promised_day, last_number, created_at,
+      baseline_on, baseline_finish, baseline_promise)
     SELECT ${key('engagement', 'n')}, ${key('agency', 1)}, ${key('client', '1 + n % 400')}, ${key('person', '1 + n % 20')}, 'Engagement ' || n,
-      CASE WHEN is_open THEN 'open' ELSE 'finished' END, start, start + 150, ${TASKS}, start::timestamptz FROM laid;
+      CASE WHEN is_open THEN 'open' ELSE 'finished' END, start, start + 150, ${TASKS}, start::timestamptz, start, start + 140, start + 150 FROM laid;
   INSERT INTO engagement_role (engagement_id, role_id, person_id)
     SELECT ${key('engagement', 'n')}, ${key('role', 'r')}, ${key('person', `1 + ${some(`n || '.' || r`, 16)} * 12 + (r + 11) % 12`)} FROM laid, generate_series(1, 12) r;
   INSERT INTO phase (id, engagement_id, position, name, state_line, role_id, after_phase_id, state, started_on, finished_on, planned_start, planned_finish, percent)
@@ -62,10 +63,10 @@ const WORK = `
     NOT is_open OR k * ${PHASES} / ${TASKS} < at_phase OR (k * ${PHASES} / ${TASKS} = at_phase AND k % 2 = 0) AS is_done
     FROM laid, generate_series(0, ${TASKS - 1}) k;
   INSERT INTO task (id, agency_id, engagement_id, phase_id, number, position, title, role_id, status, estimate_minutes, days, real_start, done_on,
-      start_day, due_day, expected_day, logged_minutes, steps_all, steps_done)
+      start_day, due_day, expected_day, baseline_start, baseline_due, logged_minutes, steps_all, steps_done)
     SELECT ${key('task', `n || '.' || k`)}, ${key('agency', 1)}, ${key('engagement', 'n')}, ${key('phase', `n || '.' || p`)}, k + 1, k, 'Task ' || k + 1,
       ${key('role', '1 + k % 12')}, CASE WHEN is_done THEN 'done' ELSE 'queued' END, 60 + ${some(`n || ' ' || k`, 12)} * 30, 1 + k % 3,
-      CASE WHEN is_done THEN day END, CASE WHEN is_done THEN day + k % 3 END, day, day + k % 3, day + k % 3,
+      CASE WHEN is_done THEN day END, CASE WHEN is_done THEN day + k % 3 END, day, day + k % 3, day + k % 3, day, day + k % 3,
       CASE WHEN is_done THEN 60 + ${some(`k || ' ' || n`, 12)} * 30 ELSE 0 END, 3, CASE WHEN is_done THEN 3 ELSE 0 END FROM drawn ORDER BY n, k;
   INSERT INTO step (task_id, position, title, is_done) SELECT ${key('task', `n || '.' || k`)}, s, 'Step ' || s + 1, is_done FROM drawn, generate_series(0, 2) s;
   INSERT INTO task_link (successor_id, predecessor_id)

@@ -36,6 +36,11 @@ import { Database, databaseOptions } from './platform/database.ts';
 import { ErrorFilter } from './platform/error-filter.ts';
 import { HealthController } from './platform/health.controller.ts';
 import { RightsGuard } from './platform/rights.ts';
+import { ChangePlan } from './replan/change-plan.ts';
+import { Deliverables } from './replan/deliverables.ts';
+import { KeepBaseline } from './replan/keep-baseline.ts';
+import { ReplanController } from './replan/replan.controller.ts';
+import { UndoChange } from './replan/undo-change.ts';
 import { ChangeStatus } from './task/change-status.ts';
 import { EditTask } from './task/edit-task.ts';
 import { TaskParts } from './task/task-parts.ts';
@@ -57,6 +62,7 @@ const controllers = [
   EngagementController,
   ClientPageController,
   TaskController,
+  ReplanController,
   HandoffController,
   WorkloadController,
   DeskController,
@@ -75,6 +81,10 @@ const useCases = [
   AcceptProposal,
   CreateTemplate,
   DryRunTemplate,
+  ChangePlan,
+  UndoChange,
+  KeepBaseline,
+  Deliverables,
   ChangeStatus,
   EditTask,
   TaskParts,

@@ -2,9 +2,10 @@ import { Account } from './account/account.entity.ts';
 import { Agency, ClosedDay } from './agency/agency.entity.ts';
 import { Client, Contact } from './client/client.entity.ts';
 import { Person, PersonRole, Role, TimeOff } from './crew/crew.entity.ts';
-import { Engagement, EngagementRole, EngagementSummary, Phase } from './engagement/engagement.entity.ts';
+import { Deliverable, Engagement, EngagementRole, EngagementSummary, Phase } from './engagement/engagement.entity.ts';
 import { Event } from './event/event.entity.ts';
 import { GateCheck, Handoff, HandoffTurn } from './handoff/handoff.entity.ts';
+import { ChangeSet } from './replan/change-set.entity.ts';
 import { Step, Task, TaskAssignee, TaskLink } from './task/task.entity.ts';
 import { Template, TemplateCheck, TemplateLink, TemplatePhase, TemplateStep, TemplateTask } from './template/template.entity.ts';
 import { TimeEntry } from './time/time-entry.entity.ts';
@@ -28,6 +29,7 @@ export const entities = [
   TemplateCheck,
   Engagement,
   EngagementRole,
+  Deliverable,
   Phase,
   EngagementSummary,
   Task,
@@ -38,5 +40,6 @@ export const entities = [
   Handoff,
   HandoffTurn,
   GateCheck,
+  ChangeSet,
   Event,
 ];

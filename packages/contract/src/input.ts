@@ -7,6 +7,7 @@ import {
   IsEmail,
   IsIn,
   IsInt,
+  IsObject,
   IsString,
   IsTimeZone,
   Matches,
@@ -21,11 +22,15 @@ import { IsDay, IsId, IsLine, MayBeLeftOut, MayBeNull } from './rules.ts';
 import {
   CLIENT_HUE,
   CREW_ACCESS,
+  LINK_TYPE,
+  OUTSIDE_STATE,
   PRIORITY,
   TASK_STATUS,
   WAITING_ON,
   type ClientHue,
   type CrewAccess,
+  type LinkType,
+  type OutsideState,
   type Priority,
   type TaskStatus,
   type WaitingOn,
@@ -120,6 +125,47 @@ export class StartEngagement extends PlanBasis {
   likelihood?: number;
 }
 
+/** A tie to a task that is waited for; lag in working days. */
+export class TieInput {
+  @IsId()
+  taskId!: string;
+
+  @IsIn(LINK_TYPE, { message: `A tie is one of ${LINK_TYPE.join(', ')}.` })
+  type!: LinkType;
+
+  @MayBeLeftOut()
+  @IsInt({ message: 'A lag is a whole number of working days.' })
+  @Min(-MOST_DAYS, { message: `A lag is at most ${MOST_DAYS} working days.` })
+  @Max(MOST_DAYS, { message: `A lag is at most ${MOST_DAYS} working days.` })
+  lag?: number;
+}
+
+/** What an outside maker does of a task. Days are working days. */
+export class OutsideInput {
+  @IsString({ message: 'Say who makes it.' })
+  @IsLine(120, 'who makes it')
+  maker!: string;
+
+  @IsInt({ message: 'Their turnaround is a whole number of working days.' })
+  @Min(0, { message: 'Their turnaround is at least 0 working days.' })
+  @Max(MOST_DAYS, { message: `Their turnaround is at most ${MOST_DAYS} working days.` })
+  turnaroundDays!: number;
+
+  @IsInt({ message: 'Our buffer is a whole number of working days.' })
+  @Min(0, { message: 'Our buffer is at least 0 working days.' })
+  @Max(MOST_DAYS, { message: `Our buffer is at most ${MOST_DAYS} working days.` })
+  bufferDays!: number;
+
+  /** The day it is needed back; null counts from the first task that waits for it. */
+  @MayBeLeftOut()
+  @MayBeNull()
+  @IsDay()
+  neededOn?: string | null;
+
+  @IsIn(OUTSIDE_STATE, { message: `The outside part is one of ${OUTSIDE_STATE.join(', ')}.` })
+  state!: OutsideState;
+}
+
 /** Editing a task in place; only the fields given change. `version` is the one that was read. */
 export class EditTask {
   @IsInt({ message: 'Send the version that was read.' })
@@ -176,12 +222,102 @@ export class EditTask {
   @MayBeLeftOut()
   @IsBoolean({ message: 'Shown to client is yes or no.' })
   isShownToClient?: boolean;
+
+  /** The task begins on this day at the earliest; null lets it begin as soon as it can. */
+  @MayBeLeftOut()
+  @MayBeNull()
+  @IsDay()
+  notBefore?: string | null;
+
+  /** What the task waits for, all of it. */
+  @MayBeLeftOut()
+  @IsArray({ message: 'Give what it waits for as a list.' })
+  @ArrayMaxSize(100, { message: 'A task waits for at most 100 others.' })
+  @ValidateNested({ each: true })
+  @Type(() => TieInput)
+  after?: TieInput[];
+
+  @MayBeLeftOut()
+  @MayBeNull()
+  @IsId()
+  deliverableId?: string | null;
+
+  @MayBeLeftOut()
+  @IsArray({ message: 'Give the labels as a list.' })
+  @ArrayMaxSize(20, { message: 'A task has at most 20 labels.' })
+  @IsString({ each: true, message: 'A label is a word or two.' })
+  @MaxLength(40, { each: true, message: 'Keep a label to 40 characters.' })
+  @Matches(/\S/, { each: true, message: 'A label is a word or two.' })
+  labels?: string[];
+
+  /** The part an outside maker does; null when it is done by the crew. */
+  @MayBeLeftOut()
+  @MayBeNull()
+  @IsObject({ message: 'Say who makes it, how long they take and our buffer.' })
+  @ValidateNested()
+  @Type(() => OutsideInput)
+  outside?: OutsideInput | null;
+}
+
+/** One task of a change of the plan; fields left out stay as they are. */
+export class TaskChange extends EditTask {
+  @IsId()
+  id!: string;
+
+  /** Moves it by working days, later or (negative) earlier. */
+  @MayBeLeftOut()
+  @IsInt({ message: 'Shift by a whole number of working days.' })
+  @Min(-MOST_DAYS, { message: `Shift by at most ${MOST_DAYS} working days.` })
+  @Max(MOST_DAYS, { message: `Shift by at most ${MOST_DAYS} working days.` })
+  shiftDays?: number;
+
+  @MayBeLeftOut()
+  @IsId()
+  phaseId?: string;
+
+  /** The task it becomes a part of; null for none. */
+  @MayBeLeftOut()
+  @MayBeNull()
+  @IsId()
+  parentId?: string | null;
+
+  /** Stands before this one among its like; null puts it last. */
+  @MayBeLeftOut()
+  @MayBeNull()
+  @IsId()
+  beforeId?: string | null;
+
+  @MayBeLeftOut()
+  @IsBoolean({ message: 'Whether it goes is yes or no.' })
+  isDeleted?: boolean;
+}
+
+/** Changes of one engagement's plan that are looked at and taken together. */
+export class ChangePlan {
+  @IsArray({ message: 'Give the changes as a list.' })
+  @ArrayMinSize(1, { message: 'Give at least one change.' })
+  @ArrayMaxSize(1000, { message: 'Change at most 1 000 tasks at once.' })
+  @ValidateNested({ each: true })
+  @Type(() => TaskChange)
+  tasks!: TaskChange[];
+}
+
+/** A new deliverable of an engagement. */
+export class AddDeliverable {
+  @IsString({ message: 'Give the deliverable a name.' })
+  @IsLine(120, 'the deliverable a name')
+  name!: string;
 }
 
 /** A new task in a running engagement. */
 export class AddTask {
   @IsId({ message: 'Choose the phase.' })
   phaseId!: string;
+
+  /** The task it is a part of; it then stands in that one's phase. */
+  @MayBeLeftOut()
+  @IsId()
+  parentId?: string;
 
   @IsString({ message: 'Give the task a title.' })
   @IsLine(200, 'the task a title')

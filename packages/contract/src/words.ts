@@ -42,6 +42,26 @@ export const ANCHOR_AT = ['phase-start', 'engagement-start', 'before-phase-end',
 export type AnchorAt = (typeof ANCHOR_AT)[number];
 
 export const LINK_TYPE = ['FS', 'SS', 'FF', 'SF'] as const;
+export type LinkType = (typeof LINK_TYPE)[number];
+
+/** What each tie says, from the side of the task that waits. */
+export const LINK_TYPE_WORDS: Readonly<Record<LinkType, string>> = {
+  FS: 'begins after the end of',
+  SS: 'begins with the start of',
+  FF: 'ends with the end of',
+  SF: 'ends with the start of',
+};
+
+/** How far an outside maker's part is, apart from the task's own status. */
+export const OUTSIDE_STATE = ['to-brief', 'briefed', 'making', 'back'] as const;
+export type OutsideState = (typeof OUTSIDE_STATE)[number];
+
+export const OUTSIDE_STATE_WORDS: Readonly<Record<OutsideState, string>> = {
+  'to-brief': 'Brief not sent',
+  briefed: 'Brief sent',
+  making: 'Being made',
+  back: 'Back with us',
+};
 
 export const PHASE_STATE = ['ahead', 'running', 'over'] as const;
 export type PhaseState = (typeof PHASE_STATE)[number];

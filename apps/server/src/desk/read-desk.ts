@@ -50,7 +50,7 @@ const TASKS = `
       'lastTouch', CASE WHEN t.logged_minutes > 0 THEN (SELECT max(x.day) FROM time_entry x WHERE x.task_id = t.id AND x.person_id = a.person_id) END)
     ORDER BY t.due_day, t.priority = 'high' DESC, t.number)
   FROM task_assignee a
-  JOIN task t ON t.id = a.task_id
+  JOIN task t ON t.id = a.task_id AND NOT t.is_group
   JOIN phase p ON p.id = t.phase_id
   JOIN engagement e ON e.id = t.engagement_id AND e.state IN ('proposal', 'open')
   JOIN client c ON c.id = e.client_id

@@ -29,6 +29,20 @@ export class Engagement {
   @Column('int', { default: 0 }) lastNumber!: number;
   @Column('int', { default: 1 }) version!: number;
   @Column('timestamptz') createdAt!: Date;
+  /** The plan as it was promised: since when, and when it was to end. */
+  @DayColumn() baselineOn!: string;
+  @DayColumn() baselineFinish!: string;
+  @DayColumn({ nullable: true }) baselinePromise!: string | null;
+}
+
+/** A thing the client gets: gathers tasks across phases. */
+@Entity('deliverable')
+@Unique('deliverable_name_once', ['engagementId', 'name'])
+export class Deliverable {
+  @Key() id!: string;
+  @Ref(() => Engagement, { onDelete: 'CASCADE' }) engagementId!: string;
+  @Column('int') position!: number;
+  @Column('text') name!: string;
 }
 
 /** Who does the work of a role in this engagement. */
@@ -65,6 +79,8 @@ export class Phase {
   @DayColumn({ nullable: true }) finishedOn!: string | null;
   @DayColumn() plannedStart!: string;
   @DayColumn() plannedFinish!: string;
+  @DayColumn({ nullable: true }) baselineStart!: string | null;
+  @DayColumn({ nullable: true }) baselineFinish!: string | null;
   @Column('int', { default: 0 }) percent!: number;
   /** The exact sums behind the percent; null until it is next computed. */
   @Column('jsonb', { nullable: true }) progress!: KeptSums | null;

@@ -46,11 +46,12 @@ function toPhaseRow([id, name, state, start, finish, percent, stateLine, handoff
 /** For the plan a running phase also brings what its gate is judged by. */
 const PLAN_PHASES = `
   (SELECT json_agg(json_build_object(${PHASE_COLUMNS}, 'handoffId', h.id, 'startedOn', p.started_on, 'finishedOn', p.finished_on, 'rounds', p.rounds,
+      'baselineStart', p.baseline_start, 'baselineFinish', p.baseline_finish,
       'roleId', p.role_id, 'role', r.name,
       'checks', CASE WHEN p.state = 'running' THEN (SELECT json_agg(json_build_object('id', g.id, 'kind', g.kind, 'isGiven', g.given_at IS NOT NULL))
         FROM gate_check g WHERE g.phase_id = p.id) END,
       'open', CASE WHEN p.state = 'running' THEN (SELECT json_agg(json_build_object('title', o.title, 'isOpen', true, 'isClientTask', o.kind = 'client'))
-        FROM task o WHERE o.phase_id = p.id AND o.status NOT IN ('done', 'dropped')) END) ORDER BY p.position)
+        FROM task o WHERE o.phase_id = p.id AND NOT o.is_group AND o.status NOT IN ('done', 'dropped')) END) ORDER BY p.position)
    FROM phase p LEFT JOIN role r ON r.id = p.role_id ${HANDOFF_OF_PHASE} WHERE p.engagement_id = e.id)`;
 
 const TRACK_COLUMNS = `
@@ -65,19 +66,27 @@ const TRACK_JOINS = `
   JOIN client c ON c.id = e.client_id
   JOIN person l ON l.id = e.lead_id`;
 
+/** The part of task t an outside maker does. */
+const OUTSIDE = `CASE WHEN t.outside_maker IS NOT NULL THEN json_build_object('maker', t.outside_maker, 'turnaroundDays', t.outside_turnaround,
+    'bufferDays', t.outside_buffer, 'neededOn', t.outside_needed_on, 'state', t.outside_state, 'briefBy', t.brief_by) END`;
+
 /** A task of the plan as JSON, from aliases t and r. */
-export const PLAN_TASK = `json_build_object('id', t.id, 'number', t.number, 'phaseId', t.phase_id, 'title', t.title, 'kind', t.kind, 'role', r.name,
+export const PLAN_TASK = `json_build_object('id', t.id, 'number', t.number, 'phaseId', t.phase_id, 'parentId', t.parent_id, 'isGroup', t.is_group,
+  'deliverableId', t.deliverable_id, 'labels', t.labels, 'title', t.title, 'kind', t.kind, 'role', r.name,
   'status', t.status, 'waitingOn', t.waiting_on, 'waitingSince', t.waiting_since, 'priority', t.priority, 'start', t.start_day, 'due', t.due_day,
-  'days', t.days, 'slack', t.slack, 'isCritical', t.is_critical, 'missedDays', t.missed_days, 'fixedDay', t.fixed_day,
+  'days', t.days, 'slack', t.slack, 'isCritical', t.is_critical, 'missedDays', t.missed_days, 'fixedDay', t.fixed_day, 'notBefore', t.not_before,
+  'realStart', t.real_start, 'baselineStart', t.baseline_start, 'baselineDue', t.baseline_due, 'outside', ${OUTSIDE},
   'estimateMinutes', t.estimate_minutes, 'loggedMinutes', t.logged_minutes, 'stepsDone', t.steps_done, 'stepsAll', t.steps_all,
   'openPredecessors', t.open_predecessors, 'isShownToClient', t.is_shown_to_client, 'version', t.version,
   'assignees', coalesce((SELECT json_agg(${PERSON('q')} ORDER BY a.position) FROM task_assignee a JOIN person q ON q.id = a.person_id WHERE a.task_id = t.id), '[]'),
-  'after', coalesce((SELECT json_agg(b.number ORDER BY b.number) FROM task_link l JOIN task b ON b.id = l.predecessor_id WHERE l.successor_id = t.id), '[]'))`;
+  'after', coalesce((SELECT json_agg(json_build_object('id', b.id, 'number', b.number, 'type', l.type, 'lag', l.lag) ORDER BY b.number) FROM task_link l JOIN task b ON b.id = l.predecessor_id WHERE l.successor_id = t.id), '[]'))`;
 
 /** The whole plan in one statement; its tasks as text, because nobody on the server looks into them. */
 export const PLAN_DOCUMENT = `
   SELECT ${TRACK_COLUMNS}, ${PLAN_PHASES} AS phases, e.version, k.name AS contact,
     CASE WHEN m.id IS NULL THEN NULL ELSE json_build_object('id', m.id, 'name', m.name, 'version', e.template_version) END AS template,
+    json_build_object('keptOn', e.baseline_on, 'finish', e.baseline_finish, 'promise', e.baseline_promise) AS baseline,
+    coalesce((SELECT json_agg(json_build_object('id', d.id, 'name', d.name) ORDER BY d.position, d.name) FROM deliverable d WHERE d.engagement_id = e.id), '[]') AS deliverables,
     (SELECT coalesce(json_agg(${PLAN_TASK} ORDER BY p.position, t.position, t.number), '[]')::text
      FROM task t JOIN phase p ON p.id = t.phase_id LEFT JOIN role r ON r.id = t.role_id WHERE t.engagement_id = e.id) AS tasks
   FROM engagement e ${TRACK_JOINS} LEFT JOIN contact k ON k.id = e.contact_id LEFT JOIN template m ON m.id = e.template_id
@@ -94,7 +103,7 @@ interface PlanPhaseRow extends Omit<PlanPhase, 'baton' | 'gate'> {
   readonly checks: readonly GateCheck[] | null;
   readonly open: GateFacts['tasks'] | null;
 }
-interface PlanRow extends Omit<TrackRow, 'phases'>, Pick<EngagementPlan['engagement'], 'version' | 'contact' | 'template'> {
+interface PlanRow extends Omit<TrackRow, 'phases'>, Pick<EngagementPlan['engagement'], 'version' | 'contact' | 'template'>, Pick<EngagementPlan, 'deliverables' | 'baseline'> {
   readonly phases: readonly PlanPhaseRow[];
   readonly tasks: string;
 }
@@ -128,7 +137,8 @@ export class EngagementRepository {
     const { version, contact, template } = row;
     const engagement: EngagementPlan['engagement'] = { ...toTrack(row, today), version, contact, template };
     const phases = row.phases.map((phase) => toPlanPhase(phase, today));
-    return jsonOf(`{"engagement":${JSON.stringify(engagement)},"phases":${JSON.stringify(phases)},"tasks":${row.tasks}}`);
+    const { deliverables, baseline } = row;
+    return jsonOf(`${JSON.stringify({ engagement, phases, deliverables, baseline }).slice(0, -1)},"tasks":${row.tasks}}`);
   }
 
   /** A client's own engagements: only what is marked for them leaves the database. */

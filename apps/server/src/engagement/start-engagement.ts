@@ -31,7 +31,7 @@ export class StartEngagement {
       const laid = await this.dryRun.lay(manager, who, input);
       const dryRun = await this.dryRun.describe(manager, who, { plan: input, laid });
       const people = new Map(dryRun.roles.map((role) => [role.roleId, role.chosen?.id ?? null]));
-      const made = new Making({ manager, who, now: this.clock.now(), laid, people });
+      const made = new Making({ manager, who, now: this.clock.now(), today: this.clock.today(), laid, people });
       const engagementId = await made.engagement(input);
       await refreshEngagement(manager, engagementId, { today: this.clock.today(), changed: [] });
       await recordEvent(
@@ -60,6 +60,7 @@ interface MakingContext {
   readonly manager: EntityManager;
   readonly who: Who;
   readonly now: Date;
+  readonly today: string;
   readonly laid: LaidTemplate;
   readonly people: ReadonlyMap<string, string | null>;
 }
@@ -94,6 +95,9 @@ class Making {
       promisedDay: laid.promise,
       lastNumber: laid.template.tasks.length,
       createdAt: now,
+      baselineOn: this.context.today,
+      baselineFinish: laid.schedule.finish,
+      baselinePromise: laid.promise,
     });
     const roles = [...people].flatMap(([roleId, personId]) => (personId === null ? [] : [{ engagementId: id, roleId, personId }]));
     if (roles.length > 0) await manager.insert(EngagementRole, roles);
@@ -132,6 +136,8 @@ class Making {
         startedOn: begins ? planned.start : null,
         plannedStart: planned.start,
         plannedFinish: planned.finish,
+        baselineStart: planned.start,
+        baselineFinish: planned.finish,
       };
     });
     await manager.insert(Phase, phases);
@@ -166,6 +172,8 @@ class Making {
         startDay: dated.start,
         dueDay: dated.finish,
         expectedDay: dated.finish,
+        baselineStart: dated.start,
+        baselineDue: dated.finish,
         stepsAll: task.steps.length,
         isShownToClient: task.isShownToClient,
         isChargeable: task.isChargeable,

@@ -63,10 +63,10 @@ export class ReadHandoff {
        FROM task t LEFT JOIN LATERAL (SELECT a.person_id FROM task_assignee a WHERE a.task_id = t.id ORDER BY a.position LIMIT 1) a ON true
        LEFT JOIN engagement_role er ON er.engagement_id = t.engagement_id AND er.role_id = t.role_id
        JOIN person p ON p.id = coalesce(a.person_id, er.person_id)
-       WHERE t.phase_id = $1 AND t.status NOT IN ('done', 'dropped') GROUP BY p.id ORDER BY 2 DESC, p.name`,
+       WHERE t.phase_id = $1 AND NOT t.is_group AND t.status NOT IN ('done', 'dropped') GROUP BY p.id ORDER BY 2 DESC, p.name`,
       [phaseId],
     );
-    const ours = facts.tasks.filter((task) => task.phaseId === phaseId && task.status !== 'dropped');
+    const ours = facts.tasks.filter((task) => task.phaseId === phaseId && !task.isGroup && task.status !== 'dropped');
     const given = people.reduce((sum, person) => sum + person.tasks, 0);
     const clients = ours.filter((task) => task.kind === 'client' || task.kind === 'milestone').length;
     return {

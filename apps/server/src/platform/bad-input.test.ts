@@ -51,7 +51,13 @@ beforeAll(async () => {
   };
   const edit = {
     ...{ version: 1, title: 'Sketch', description: '', status: 'waiting', waitingOn: 'client', assigneeIds: [], fixedDay: '2026-12-01' },
-    ...{ days: 2, estimateMinutes: 60, priority: 'normal', isShownToClient: false },
+    ...{ days: 2, estimateMinutes: 60, priority: 'normal', isShownToClient: false, notBefore: null, after: [], deliverableId: null, labels: ['a'] },
+    outside: { maker: 'M', turnaroundDays: 5, bufferDays: 2, neededOn: null, state: 'to-brief' },
+  };
+  const ink = plan.tasks.find(({ title }) => title === 'Ink')?.id ?? '';
+  const change = {
+    ...{ ...edit, id: ink, version: 1, shiftDays: 1, phaseId: phase, parentId: null, beforeId: null, isDeleted: false },
+    after: [{ taskId: task, type: 'FS', lag: 0 }],
   };
   const fields = { access: 'member', roles: ['Maker'], week: [0, 0, 0, 0, 0, 0, 0] };
   bodies = {
@@ -68,8 +74,11 @@ beforeAll(async () => {
     'POST /engagements/preview': { path: '/engagements/preview', body: planned },
     'POST /engagements/{id}/tasks': {
       path: `/engagements/${id}/tasks`,
-      body: { phaseId: phase, title: 'T', days: 1, estimateMinutes: 60 },
+      body: { phaseId: phase, parentId: ink, title: 'T', days: 1, estimateMinutes: 60 },
     },
+    'POST /engagements/{id}/changes': { path: `/engagements/${id}/changes`, body: { tasks: [change] } },
+    'POST /engagements/{id}/changes/preview': { path: `/engagements/${id}/changes/preview`, body: { tasks: [change] } },
+    'POST /engagements/{id}/deliverables': { path: `/engagements/${id}/deliverables`, body: { name: 'D' } },
     'PATCH /tasks/{id}': { path: `/tasks/${task}`, body: edit },
     'POST /tasks/{id}/preview': { path: `/tasks/${task}/preview`, body: edit },
     'POST /tasks/{id}/steps': { path: `/tasks/${task}/steps`, body: { title: 'S' } },
@@ -108,16 +117,32 @@ function expectSentence(status: number, body: ErrorBody, what: string): void {
   expect({ what, code: body.code }).not.toEqual({ what, code: 'internal-fault' });
 }
 
+type Placed = readonly [field: string, withValue: (value: unknown) => object];
+
+/** Every field of a body, those of the objects within it too, with a way to put something else there. */
+function placesIn(body: Readonly<Record<string, unknown>>): Placed[] {
+  return Object.entries(body).flatMap(([field, inside]): Placed[] => {
+    const here: Placed = [field, (value) => ({ ...body, [field]: value })];
+    const isList = Array.isArray(inside);
+    const object: unknown = isList ? inside[0] : inside;
+    if (typeof object !== 'object' || object === null) return [here];
+    const deeper = placesIn(object as Record<string, unknown>).map(([name, withValue]): Placed => {
+      return [`${field}.${name}`, (value) => ({ ...body, [field]: isList ? [withValue(value)] : withValue(value) })];
+    });
+    return [here, ...deeper];
+  });
+}
+
 test('every route that takes a body is tried here', () => {
   expect(Object.keys(bodies).sort()).toEqual([...documented].sort());
 });
 
 test('whatever stands in a field, the answer is a sentence and never a fault of ours', async () => {
   for (const [route, { path, body }] of Object.entries(bodies)) {
-    for (const field of Object.keys(body)) {
+    for (const [field, withValue] of placesIn(body)) {
       for (const value of HOSTILE) {
         harness.forgetTries();
-        const answer = await send(route, path, { ...body, [field]: value });
+        const answer = await send(route, path, withValue(value));
         expectSentence(answer.status, answer.body as ErrorBody, `${route} with ${field} = ${JSON.stringify(value).slice(0, 40)}`);
       }
     }

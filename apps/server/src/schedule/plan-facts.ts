@@ -7,10 +7,20 @@ import {
   type ScheduleInput,
   type TaskInput,
 } from '@crew/core';
-import type { AnchorAt, PhaseState, TaskKind, TaskStatus } from '@crew/contract';
+import type { AnchorAt, OutsideState, PhaseState, TaskKind, TaskStatus } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import { firstRow } from '../platform/database.ts';
 import { unwrap } from '../platform/refusal.ts';
+import { groupStandings } from './group-standing.ts';
+
+/** What the brief-by date of work done outside is computed from. */
+export interface OutsideFacts {
+  readonly turnaroundDays: number;
+  readonly bufferDays: number;
+  readonly neededOn: string | null;
+  readonly state: OutsideState;
+  readonly briefBy: string;
+}
 
 /** A task as the planner reads it. */
 export interface TaskFacts {
@@ -19,11 +29,15 @@ export interface TaskFacts {
   readonly title: string;
   readonly kind: TaskKind;
   readonly phaseId: string;
+  readonly parentId: string | null;
+  readonly isGroup: boolean;
   readonly status: TaskStatus;
   readonly days: number;
   readonly anchorAt: AnchorAt;
   readonly anchorOffset: number;
   readonly fixedDay: string | null;
+  readonly notBefore: string | null;
+  readonly outside: OutsideFacts | null;
   readonly realStart: string | null;
   readonly doneOn: string | null;
   readonly startDay: string;
@@ -71,6 +85,9 @@ const FACTS = `
       'afterPhaseId', p.after_phase_id, 'afterEdge', p.after_edge, 'afterLag', p.after_lag) ORDER BY p.position)
       FROM phase p WHERE p.engagement_id = e.id), '[]') AS phases,
     coalesce((SELECT json_agg(json_build_object('id', t.id, 'number', t.number, 'title', t.title, 'kind', t.kind, 'phaseId', t.phase_id,
+      'parentId', t.parent_id, 'isGroup', t.is_group, 'notBefore', t.not_before,
+      'outside', CASE WHEN t.outside_maker IS NOT NULL THEN json_build_object('turnaroundDays', t.outside_turnaround, 'bufferDays', t.outside_buffer,
+        'neededOn', t.outside_needed_on, 'state', t.outside_state, 'briefBy', t.brief_by) END,
       'status', t.status, 'days', t.days, 'anchorAt', t.anchor_at, 'anchorOffset', t.anchor_offset, 'fixedDay', t.fixed_day,
       'realStart', t.real_start, 'doneOn', t.done_on, 'startDay', t.start_day, 'dueDay', t.due_day, 'missedDays', t.missed_days,
       'estimateMinutes', t.estimate_minutes, 'loggedMinutes', t.logged_minutes, 'stepsDone', t.steps_done, 'stepsAll', t.steps_all,
@@ -92,7 +109,7 @@ export async function readPlanFacts(manager: EntityManager, engagementId: string
 
 /** The facts as the core's schedule wants them: dropped tasks leave the network, done ones keep their days. */
 export function toScheduleInput(facts: PlanFacts, today: string): ScheduleInput {
-  const dropped = new Set(facts.tasks.filter((task) => task.status === 'dropped').map((task) => task.id));
+  const dropped = droppedIn(facts.tasks);
   const elapsed = daysElapsed(facts.calendar, today);
   return {
     calendar: facts.calendar,
@@ -109,14 +126,24 @@ export function toScheduleInput(facts: PlanFacts, today: string): ScheduleInput 
       .map((task): TaskInput => ({
         id: task.id,
         phase: task.phaseId,
+        ...(task.parentId === null ? {} : { parent: task.parentId }),
+        ...(task.notBefore === null ? {} : { notBefore: task.notBefore }),
         days: task.days,
         anchor: { at: task.anchorAt, offset: task.anchorOffset },
         after: task.after.filter((link) => !dropped.has(link.task)),
         ...(task.fixedDay === null ? {} : { fixed: task.fixedDay }),
-        ...actualOf(task.realStart, task.doneOn),
-        ...(task.realStart === null ? {} : { remaining: remainingDays({ ...task, elapsedDays: elapsed(task.realStart) }) }),
+        // What has subtasks began and ended with them; its own dates are kept for those who read only it.
+        ...(task.isGroup ? {} : actualOf(task.realStart, task.doneOn)),
+        ...(task.realStart === null || task.isGroup ? {} : { remaining: remainingDays({ ...task, elapsedDays: elapsed(task.realStart) }) }),
       })),
   };
+}
+
+/** What is dropped, and what has nothing but dropped parts: the network does not see either. */
+function droppedIn(tasks: readonly TaskFacts[]): ReadonlySet<string> {
+  const groups = groupStandings(tasks).filter((group) => group.status === 'dropped');
+  const leaves = tasks.filter((task) => !task.isGroup && task.status === 'dropped');
+  return new Set([...groups, ...leaves].map((task) => task.id));
 }
 
 function actualOf(start: string | null, finish: string | null): { actual?: { start: string; finish?: string } } {

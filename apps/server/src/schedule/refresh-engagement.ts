@@ -4,7 +4,9 @@ import { unwrap } from '../platform/refusal.ts';
 import { announceChange } from '../platform/announce.ts';
 import { readPlanFacts, toScheduleInput, type PlanFacts, type TaskFacts } from './plan-facts.ts';
 import { percentOfSums } from '@crew/core';
-import { isOpen, keepSums, summarise, sumsOf } from './summarise.ts';
+import { briefDays } from './brief-days.ts';
+import { groupStandings } from './group-standing.ts';
+import { isOpen, keepSums, leavesOf, summarise, sumsOf } from './summarise.ts';
 import { rowsOf } from '../platform/database.ts';
 
 /** What a change did to the plan. */
@@ -34,12 +36,49 @@ export async function refreshPlan(
   change: { readonly today: string; readonly changed: readonly string[] },
 ): Promise<Refreshed> {
   // Statuses written a moment ago count as changed too: their plan is due, and this is it.
-  const refreshed = computePlan(facts, { ...change, changed: [...new Set([...change.changed, ...facts.pendingTaskIds])] });
+  const refreshed = computePlan(withGroups(facts), { ...change, changed: [...new Set([...change.changed, ...facts.pendingTaskIds])] });
   const dueOf = await writeTasks(manager, refreshed);
+  await writeGroups(manager, facts, refreshed.facts);
+  await writeBriefs(manager, refreshed);
   await writePhases(manager, refreshed);
   await writeSummary(manager, refreshed, { today: change.today, dueOf });
   await announceChange(manager, { agencyId: facts.agencyId, engagementId: facts.engagementId });
   return refreshed;
+}
+
+/** The facts with what follows for tasks with subtasks from theirs. */
+function withGroups(facts: PlanFacts): PlanFacts {
+  const standings = new Map(groupStandings(facts.tasks).map((group) => [group.id, group]));
+  if (standings.size === 0) return facts;
+  return { ...facts, tasks: facts.tasks.map((task) => ({ ...task, ...standings.get(task.id), ...(standings.has(task.id) ? NOT_WAITING : {}) })) };
+}
+
+const NOT_WAITING = { waitingOn: null, waitingSince: null } as const;
+
+/** Writes the standing of tasks with subtasks where it differs. */
+async function writeGroups(manager: EntityManager, before: PlanFacts, after: PlanFacts): Promise<void> {
+  const kept = new Map(before.tasks.map((task) => [task.id, task]));
+  const differing = after.tasks.filter((task) => task !== kept.get(task.id) && task.isGroup && differs(task, kept.get(task.id)));
+  if (differing.length === 0) return;
+  await rowsOf(
+    manager,
+    `UPDATE task SET status = v.status, real_start = v."realStart", done_on = v."doneOn", waiting_on = NULL, waiting_since = NULL
+     FROM jsonb_to_recordset($1) AS v(id uuid, status text, "realStart" date, "doneOn" date) WHERE task.id = v.id`,
+    [JSON.stringify(differing.map(({ id, status, realStart, doneOn }) => ({ id, status, realStart, doneOn })))],
+  );
+}
+
+const differs = (task: TaskFacts, before: TaskFacts | undefined): boolean =>
+  task.status !== before?.status || task.realStart !== before.realStart || task.doneOn !== before.doneOn;
+
+async function writeBriefs(manager: EntityManager, { facts, schedule }: Refreshed): Promise<void> {
+  const days = briefDays(facts, schedule);
+  const moved = facts.tasks.filter((task) => days.has(task.id) && days.get(task.id) !== task.outside?.briefBy);
+  if (moved.length === 0) return;
+  await rowsOf(manager, 'UPDATE task SET brief_by = v.day FROM unnest($1::uuid[], $2::date[]) AS v(id, day) WHERE task.id = v.id', [
+    moved.map((task) => task.id),
+    moved.map((task) => days.get(task.id)),
+  ]);
 }
 
 /** The same computation without writing anything. */
@@ -100,7 +139,8 @@ function openPredecessors(task: TaskFacts, byId: ReadonlyMap<string, TaskFacts>)
 }
 
 async function writePhases(manager: EntityManager, { facts, schedule }: Refreshed): Promise<void> {
-  const sums = facts.phases.map((phase) => sumsOf(facts.tasks.filter((task) => task.phaseId === phase.id)));
+  const leaves = leavesOf(facts.tasks);
+  const sums = facts.phases.map((phase) => sumsOf(leaves.filter((task) => task.phaseId === phase.id)));
   await rowsOf(
     manager,
     `UPDATE phase SET planned_start = v.start, planned_finish = v.finish, percent = v.percent, progress = v.progress
@@ -148,7 +188,7 @@ async function writeSummary(
       figures.waitingTitle,
       figures.waitingSince,
       today,
-      JSON.stringify(keepSums(sumsOf(tasks))),
+      JSON.stringify(keepSums(sumsOf(leavesOf(tasks)))),
     ],
   );
 }

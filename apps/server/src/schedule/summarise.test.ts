@@ -4,7 +4,7 @@ import { isOpen, percentOf, summarise, type SummaryTask } from './summarise.ts';
 
 const TODAY = '2026-11-23';
 const task = (more: Partial<SummaryTask>): SummaryTask => ({
-  ...{ id: 'a', title: 'Sketch', phaseId: 'p', isBegun: true, status: 'queued', dueDay: TODAY, estimateMinutes: 60 },
+  ...{ id: 'a', title: 'Sketch', phaseId: 'p', isGroup: false, isBegun: true, status: 'queued', dueDay: TODAY, estimateMinutes: 60 },
   ...{ loggedMinutes: 0, stepsDone: 0, stepsAll: 0, waitingOn: null, waitingSince: null },
   ...more,
 });

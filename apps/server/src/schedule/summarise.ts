@@ -6,6 +6,8 @@ export interface SummaryTask {
   readonly id: string;
   readonly title: string;
   readonly phaseId: string;
+  /** What has subtasks counts by them; only what was logged on it counts for itself. */
+  readonly isGroup: boolean;
   /** Whether its phase has begun. */
   readonly isBegun: boolean;
   readonly status: TaskStatus;
@@ -31,6 +33,9 @@ export interface SummaryFigures {
 }
 
 export const isOpen = (task: { readonly status: TaskStatus }): boolean => task.status !== 'done' && task.status !== 'dropped';
+
+/** Tasks without subtasks: the ones that are worked on. */
+export const leavesOf = <Task extends { readonly isGroup: boolean }>(tasks: readonly Task[]): Task[] => tasks.filter((task) => !task.isGroup);
 
 /** What of a task its share of the percent hangs on. */
 export type EffortTask = Pick<SummaryTask, 'status' | 'estimateMinutes' | 'stepsDone' | 'stepsAll'>;
@@ -71,13 +76,14 @@ export const readSums = ({ all, done, scale, ...counts }: KeptSums): ProgressSum
  * the first by title: rows come in any order, and the answer must not hang on it.
  */
 export function summarise(tasks: readonly SummaryTask[], today: string): SummaryFigures {
-  const open = tasks.filter(isOpen);
+  const leaves = leavesOf(tasks);
+  const open = leaves.filter(isOpen);
   const held = open.filter((task) => task.waitingOn === 'client' && task.waitingSince !== null).sort(byWaiting)[0];
   return {
-    percent: percentOf(tasks),
+    percent: percentOf(leaves),
     openTasks: open.length,
     overdueTasks: open.filter((task) => task.isBegun && task.dueDay < today).length,
-    effortMinutes: sum(tasks.filter((task) => task.status !== 'dropped').map((task) => task.estimateMinutes ?? 0)),
+    effortMinutes: sum(leaves.filter((task) => task.status !== 'dropped').map((task) => task.estimateMinutes ?? 0)),
     loggedMinutes: sum(tasks.map((task) => task.loggedMinutes)),
     nextDue: open.map((task) => task.dueDay).sort()[0] ?? null,
     waitingTitle: held?.title ?? null,

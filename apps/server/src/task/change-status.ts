@@ -44,6 +44,8 @@ export class ChangeStatus {
     const task = requireFound(await this.tasks.findStanding(manager, who, taskId), 'task');
     if (task.version !== input.version) await this.tasks.refuseStale(manager, who, taskId);
     const today = this.clock.today();
+    if (task.isGroup)
+      throw new Refusal('wrong-moment', `The subtasks of “${task.title}” decide its status. Change it on them.`, { field: 'status' });
     const next = nextFields(task, input, today);
     const changes = changesBetween(task, next);
     if (changes.length === 0) return true;

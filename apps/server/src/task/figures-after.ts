@@ -3,6 +3,7 @@ import {
   isOpen,
   readSums,
   summarise,
+  leavesOf,
   sumsOf,
   toProgress,
   type KeptSums,
@@ -70,7 +71,7 @@ export function figuresAfter(
 export function figuresOf(tasks: readonly SummaryTask[], change: { readonly phaseId: string; readonly today: string }): Figures {
   return {
     summary: summarise(tasks, change.today),
-    sums: sumsOf(tasks),
-    phaseSums: sumsOf(tasks.filter((task) => task.phaseId === change.phaseId)),
+    sums: sumsOf(leavesOf(tasks)),
+    phaseSums: sumsOf(leavesOf(tasks).filter((task) => task.phaseId === change.phaseId)),
   };
 }

@@ -1,8 +1,22 @@
-import type { EditTask, Priority, TaskStatus } from '@crew/contract';
+import type { EditTask, OutsideState, Priority, TaskStatus } from '@crew/contract';
 import type { Change } from '../event/record-event.ts';
+
+/** The part of a task an outside maker does, as it stands in the table. */
+export interface OutsideFields {
+  readonly maker: string;
+  readonly turnaroundDays: number;
+  readonly bufferDays: number;
+  readonly neededOn: string | null;
+  readonly state: OutsideState;
+}
 
 /** What of a task an edit can change, as it stands in the table. */
 export interface TaskFields {
+  readonly phaseId: string;
+  readonly parentId: string | null;
+  readonly deliverableId: string | null;
+  readonly labels: readonly string[];
+  readonly outside: OutsideFields | null;
   readonly title: string;
   readonly description: string;
   readonly status: TaskStatus;
@@ -11,17 +25,23 @@ export interface TaskFields {
   readonly days: number;
   readonly estimateMinutes: number | null;
   readonly fixedDay: string | null;
+  readonly notBefore: string | null;
   readonly priority: Priority;
   readonly isShownToClient: boolean;
   readonly realStart: string | null;
   readonly doneOn: string | null;
 }
 
-/** The task as it will be; a status brings its own dates with it. */
+/** The task as it will be, where it stands left aside; a status brings its own dates with it. */
 export function nextFields(task: TaskFields & { readonly startDay: string }, input: Partial<EditTask>, today: string): TaskFields {
   const status = input.status ?? task.status;
   const waitingOn = status === 'waiting' ? (input.waitingOn ?? task.waitingOn ?? 'client') : null;
   return {
+    phaseId: task.phaseId,
+    parentId: task.parentId,
+    deliverableId: input.deliverableId === undefined ? task.deliverableId : input.deliverableId,
+    labels: input.labels === undefined ? task.labels : [...new Set(input.labels.map((label) => label.trim()))],
+    outside: nextOutside(task.outside, input.outside),
     title: input.title?.trim() ?? task.title,
     description: input.description ?? task.description,
     status,
@@ -30,11 +50,18 @@ export function nextFields(task: TaskFields & { readonly startDay: string }, inp
     days: input.days ?? task.days,
     estimateMinutes: input.estimateMinutes === undefined ? task.estimateMinutes : input.estimateMinutes,
     fixedDay: input.fixedDay === undefined ? task.fixedDay : input.fixedDay,
+    notBefore: input.notBefore === undefined ? task.notBefore : input.notBefore,
     priority: input.priority ?? task.priority,
     isShownToClient: input.isShownToClient ?? task.isShownToClient,
     realStart: realStartOf(task, status, today),
     doneOn: status !== 'done' ? null : (task.doneOn ?? today),
   };
+}
+
+function nextOutside(now: OutsideFields | null, wanted: EditTask['outside']): OutsideFields | null {
+  if (wanted === undefined || wanted === null) return wanted === null ? null : now;
+  const { maker, turnaroundDays, bufferDays, neededOn, state } = wanted;
+  return { maker: maker.trim(), turnaroundDays, bufferDays, neededOn: neededOn ?? null, state };
 }
 
 /** Work begins when it is first under way; what goes straight to done began on its planned day, if that has come. */
@@ -48,7 +75,7 @@ function realStartOf(task: { readonly realStart: string | null; readonly startDa
 /** What differs, field by field, for the history. */
 export function changesBetween(task: TaskFields, next: TaskFields): Change[] {
   return (Object.keys(next) as (keyof TaskFields)[])
-    .filter((field) => next[field] !== task[field])
+    .filter((field) => JSON.stringify(next[field]) !== JSON.stringify(task[field]))
     .map((field): Change => ({ field, from: task[field], to: next[field] }));
 }
 

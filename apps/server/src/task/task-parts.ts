@@ -8,8 +8,20 @@ import { Database, firstRow, rowsOf } from '../platform/database.ts';
 import { Refusal, requireFound } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 import { engagementSeenBy } from '../platform/visible.ts';
+import { markGroups } from '../replan/write-changes.ts';
 import { refreshEngagement } from '../schedule/refresh-engagement.ts';
 import { TaskRepository, type TaskToChange } from './task.repository.ts';
+
+/** The task a new one becomes a part of; refuses one of another engagement, and one that is over. */
+async function requireParent(manager: EntityManager, engagementId: string, parentId: string): Promise<{ readonly phaseId: string }> {
+  const sql = `SELECT phase_id AS "phaseId", status, title FROM task WHERE id = $1 AND engagement_id = $2`;
+  const parent = await firstRow<{ phaseId: string; status: string; title: string }>(manager, sql, [parentId, engagementId]);
+  if (parent === null)
+    throw new Refusal('unknown-id', 'The task to put it under is not in this engagement. Choose one of this plan.', { field: 'parentId' });
+  if (parent.status === 'done' || parent.status === 'dropped')
+    throw new Refusal('wrong-moment', `“${parent.title}” is over. Take it up again before it gets subtasks.`, { field: 'parentId' });
+  return parent;
+}
 
 /** Adding tasks, and what belongs to one: steps, time, having been seen. */
 @Injectable()
@@ -32,14 +44,19 @@ export class TaskParts {
       const phase = await firstRow(manager, 'SELECT 1 FROM phase WHERE id = $1 AND engagement_id = $2', [input.phaseId, engagementId]);
       if (phase === null)
         throw new Refusal('unknown-id', 'This phase belongs to another engagement. Choose one of this one.', { field: 'phaseId' });
+      const parent = input.parentId === undefined ? null : await requireParent(manager, engagementId, input.parentId);
       const id = randomUUID();
       await rowsOf(
         manager,
         `WITH numbered AS (UPDATE engagement SET last_number = last_number + 1 WHERE id = $2 RETURNING last_number, agency_id)
-         INSERT INTO task (id, agency_id, engagement_id, phase_id, number, position, title, days, estimate_minutes, start_day, due_day, expected_day)
-         SELECT $1, agency_id, $2, $3, last_number, 1000 + last_number, $4, $5, $6, $7, $7, $7 FROM numbered`,
-        [id, engagementId, input.phaseId, input.title.trim(), input.days ?? 1, input.estimateMinutes ?? null, engagement.startDay],
+         INSERT INTO task (id, agency_id, engagement_id, phase_id, number, position, title, days, estimate_minutes, start_day, due_day, expected_day, parent_id)
+         SELECT $1, agency_id, $2, $3, last_number, 1000 + last_number, $4, $5, $6, $7, $7, $7, $8 FROM numbered`,
+        [
+          ...[id, engagementId, parent?.phaseId ?? input.phaseId, input.title.trim(), input.days ?? 1],
+          ...[input.estimateMinutes ?? null, engagement.startDay, input.parentId ?? null],
+        ],
       );
+      if (parent !== null) await markGroups(manager, engagementId);
       await this.settle(manager, who, { id, engagementId, kind: 'added', changed: [id] });
       return requireFound(await this.tasks.findSheet(manager, who, id), 'task');
     });

@@ -1,10 +1,9 @@
-import { ANCHOR_AT, LINK_TYPE, PRIORITY, TASK_KIND, TASK_STATUS, WAITING_ON } from '@crew/contract';
+import { ANCHOR_AT, LINK_TYPE, OUTSIDE_STATE, PRIORITY, TASK_KIND, TASK_STATUS, WAITING_ON } from '@crew/contract';
 import { Check, Column, Entity, Index, Unique } from 'typeorm';
 import { Agency } from '../agency/agency.entity.ts';
 import { Person, Role } from '../crew/crew.entity.ts';
-import { Engagement, Phase } from '../engagement/engagement.entity.ts';
+import { Deliverable, Engagement, Phase } from '../engagement/engagement.entity.ts';
 import { Choice, DayColumn, Key, oneOf, Ref } from '../platform/columns.ts';
-import { TemplateTask } from '../template/template.entity.ts';
 
 const OPEN = `"status" NOT IN ('done', 'dropped')`;
 
@@ -24,16 +23,32 @@ const OPEN = `"status" NOT IN ('done', 'dropped')`;
 @Check('task_estimate_not_negative', '"estimate_minutes" IS NULL OR "estimate_minutes" >= 0')
 @Check('task_logged_not_negative', '"logged_minutes" >= 0')
 @Check('task_due_after_start', '"due_day" >= "start_day"')
+@Check('task_not_its_own_part', '"parent_id" <> "id"')
+@Check('task_outside_state_known', `"outside_state" IS NULL OR ${oneOf('outside_state', OUTSIDE_STATE)}`)
+@Check(
+  'task_outside_whole_or_not',
+  `num_nonnulls("outside_maker", "outside_turnaround", "outside_buffer", "outside_state", "brief_by") IN (0, 5) AND ("outside_maker" IS NOT NULL OR "outside_needed_on" IS NULL)`,
+)
+@Check('task_outside_days_not_negative', '"outside_turnaround" >= 0 AND "outside_buffer" >= 0')
 @Check('task_steps_done_within_all', '"steps_done" BETWEEN 0 AND "steps_all"')
 @Index('task_open_by_due', ['agencyId', 'dueDay'], { where: OPEN })
 @Index('task_open_by_engagement', ['engagementId', 'dueDay'], { where: OPEN })
+@Index('task_parts', ['parentId'], { where: '"parent_id" IS NOT NULL' })
+@Index('task_by_template_task', ['templateTaskId'])
 @Index('task_by_phase', ['phaseId', 'position'])
 export class Task {
   @Key() id!: string;
   @Ref(() => Agency, { onDelete: 'CASCADE' }) agencyId!: string;
   @Ref(() => Engagement, { onDelete: 'CASCADE' }) engagementId!: string;
   @Ref(() => Phase, { onDelete: 'CASCADE' }) phaseId!: string;
-  @Ref(() => TemplateTask, { onDelete: 'SET NULL', isIndexed: true }) templateTaskId!: string | null;
+  /** The task of a template it was made from; templates change and go while it stays. */
+  @Column('uuid', { nullable: true }) templateTaskId!: string | null;
+  /** The task it is a part of. */
+  @Ref(() => Task, { onDelete: 'CASCADE', isOptional: true }) parentId!: string | null;
+  /** Whether it has subtasks: then they decide its days, effort and status. */
+  @Column('boolean', { default: false }) isGroup!: boolean;
+  @Ref(() => Deliverable, { onDelete: 'SET NULL', isIndexed: true }) deliverableId!: string | null;
+  @Column('text', { array: true, default: '{}' }) labels!: string[];
   @Column('int') number!: number;
   @Column('int') position!: number;
   @Column('text') title!: string;
@@ -49,6 +64,19 @@ export class Task {
   @Choice({ default: 'phase-start' }) anchorAt!: string;
   @Column('int', { default: 0 }) anchorOffset!: number;
   @DayColumn({ nullable: true }) fixedDay!: string | null;
+  /** It begins on this day at the earliest. */
+  @DayColumn({ nullable: true }) notBefore!: string | null;
+  /** Its days in the plan as promised. */
+  @DayColumn({ nullable: true }) baselineStart!: string | null;
+  @DayColumn({ nullable: true }) baselineDue!: string | null;
+  /** Who outside the crew makes it, and how long they take. */
+  @Column('text', { nullable: true }) outsideMaker!: string | null;
+  @Column('int', { nullable: true }) outsideTurnaround!: number | null;
+  @Column('int', { nullable: true }) outsideBuffer!: number | null;
+  @DayColumn({ nullable: true }) outsideNeededOn!: string | null;
+  @Choice({ nullable: true }) outsideState!: string | null;
+  /** The last day to send the brief; computed. */
+  @DayColumn({ nullable: true }) briefBy!: string | null;
   @DayColumn({ nullable: true }) realStart!: string | null;
   @DayColumn({ nullable: true }) doneOn!: string | null;
   @DayColumn() startDay!: string;

@@ -12,7 +12,7 @@ import { keepSums, type SummaryTask } from '../schedule/summarise.ts';
 import type { Figures, Standing } from './figures-after.ts';
 import { isReopened, type TaskFields } from './next-fields.ts';
 
-const TIE = `json_build_object('id', o.id, 'number', o.number, 'title', o.title, 'status', o.status)`;
+const TIE = `json_build_object('id', o.id, 'number', o.number, 'title', o.title, 'status', o.status, 'type', l.type, 'lag', l.lag)`;
 
 const SHEET = `
   SELECT ${PLAN_TASK} AS task, t.description,
@@ -31,7 +31,7 @@ const SHEET = `
 export interface TaskToChange extends TaskFields {
   readonly id: string;
   readonly engagementId: string;
-  readonly phaseId: string;
+  readonly isGroup: boolean;
   readonly startDay: string;
   readonly isChargeable: boolean;
   readonly assigneeIds: readonly string[];
@@ -59,8 +59,11 @@ export interface StatusChange {
 }
 
 const FIELDS = `
-  t.id, t.engagement_id AS "engagementId", t.phase_id AS "phaseId", t.title, t.description, t.status, t.waiting_on AS "waitingOn",
-  t.waiting_since AS "waitingSince", t.days, t.estimate_minutes AS "estimateMinutes", t.fixed_day AS "fixedDay", t.real_start AS "realStart",
+  t.id, t.engagement_id AS "engagementId", t.phase_id AS "phaseId", t.parent_id AS "parentId", t.is_group AS "isGroup", t.title, t.description, t.status, t.waiting_on AS "waitingOn",
+  t.waiting_since AS "waitingSince", t.days, t.estimate_minutes AS "estimateMinutes", t.fixed_day AS "fixedDay", t.not_before AS "notBefore",
+  t.deliverable_id AS "deliverableId", t.labels, CASE WHEN t.outside_maker IS NULL THEN NULL ELSE json_build_object('maker', t.outside_maker,
+    'turnaroundDays', t.outside_turnaround, 'bufferDays', t.outside_buffer, 'neededOn', t.outside_needed_on, 'state', t.outside_state) END AS outside,
+  t.real_start AS "realStart",
   t.done_on AS "doneOn", t.start_day AS "startDay", t.priority, t.is_shown_to_client AS "isShownToClient", t.is_chargeable AS "isChargeable",
   t.version, ARRAY(SELECT a.person_id FROM task_assignee a WHERE a.task_id = t.id ORDER BY a.position) AS "assigneeIds"`;
 
@@ -71,15 +74,15 @@ const STANDING = `
     json_build_object('refreshedOn', s.refreshed_on, 'openTasks', s.open_tasks, 'overdueTasks', s.overdue_tasks, 'effortMinutes', s.effort_minutes,
       'loggedMinutes', s.logged_minutes, 'sums', s.progress, 'phaseSums', p.progress,
       'nextDue', CASE WHEN t.due_day > s.next_due THEN s.next_due ELSE
-        (SELECT o.due_day FROM task o WHERE o.engagement_id = t.engagement_id AND o.id <> t.id AND o.status NOT IN ('done', 'dropped') ORDER BY o.due_day LIMIT 1) END,
+        (SELECT o.due_day FROM task o WHERE o.engagement_id = t.engagement_id AND o.id <> t.id AND NOT o.is_group AND o.status NOT IN ('done', 'dropped') ORDER BY o.due_day LIMIT 1) END,
       'held', CASE WHEN t.waiting_on IS DISTINCT FROM 'client' THEN json_build_object('title', s.waiting_title, 'since', s.waiting_since) ELSE
         coalesce((SELECT json_build_object('title', o.title, 'since', o.waiting_since) FROM task o
-          WHERE o.engagement_id = t.engagement_id AND o.id <> t.id AND o.status NOT IN ('done', 'dropped') AND o.waiting_on = 'client'
+          WHERE o.engagement_id = t.engagement_id AND o.id <> t.id AND NOT o.is_group AND o.status NOT IN ('done', 'dropped') AND o.waiting_on = 'client'
           ORDER BY o.waiting_since, o.title COLLATE "C" LIMIT 1), '{"title": null, "since": null}') END) AS standing
   FROM task t JOIN phase p ON p.id = t.phase_id JOIN engagement_summary s ON s.engagement_id = t.engagement_id`;
 
 const FOR_SUMMARY = `
-  SELECT o.id, o.title, p.id AS "phaseId", p.state <> 'ahead' AS "isBegun", o.status, o.due_day AS "dueDay", o.estimate_minutes AS "estimateMinutes",
+  SELECT o.id, o.title, o.is_group AS "isGroup", p.id AS "phaseId", p.state <> 'ahead' AS "isBegun", o.status, o.due_day AS "dueDay", o.estimate_minutes AS "estimateMinutes",
     o.logged_minutes AS "loggedMinutes", o.steps_done AS "stepsDone", o.steps_all AS "stepsAll", o.waiting_on AS "waitingOn", o.waiting_since AS "waitingSince"
   FROM task o JOIN phase p ON p.id = o.phase_id WHERE o.engagement_id = $1`;
 
@@ -129,15 +132,23 @@ export class TaskRepository {
    * wait for each other instead of computing from facts that change under them.
    */
   async lock(manager: EntityManager, who: Who, taskId: string): Promise<TaskToChange | null> {
-    const seen = taskSeenBy(who, 2);
-    const place = await firstRow<{ engagementId: string }>(
-      manager,
-      `SELECT t.engagement_id AS "engagementId" FROM task t WHERE t.id = $1 AND ${seen.sql}`,
-      [taskId, ...seen.values],
-    );
-    if (place === null) return null;
-    await rowsOf(manager, 'SELECT 1 FROM engagement WHERE id = $1 FOR UPDATE', [place.engagementId]);
+    const engagementId = await this.findPlace(manager, who, taskId);
+    if (engagementId === null) return null;
+    await rowsOf(manager, 'SELECT 1 FROM engagement WHERE id = $1 FOR UPDATE', [engagementId]);
     return firstRow<TaskToChange>(manager, `SELECT ${FIELDS} FROM task t WHERE t.id = $1 FOR UPDATE OF t`, [taskId]);
+  }
+
+  /** Tasks of an engagement whose row is locked already, locked too; those that are not there are left out. */
+  lockMany(manager: EntityManager, engagementId: string, taskIds: readonly string[]): Promise<TaskToChange[]> {
+    const sql = `SELECT ${FIELDS} FROM task t WHERE t.engagement_id = $1 AND t.id = ANY($2) ORDER BY t.id FOR UPDATE OF t`;
+    return rowsOf<TaskToChange>(manager, sql, [engagementId, taskIds]);
+  }
+
+  /** The engagement of a task, or null when the task may not be seen. */
+  async findPlace(manager: EntityManager, who: Who, taskId: string): Promise<string | null> {
+    const seen = taskSeenBy(who, 2);
+    const sql = `SELECT t.engagement_id AS "engagementId" FROM task t WHERE t.id = $1 AND ${seen.sql}`;
+    return (await firstRow<{ engagementId: string }>(manager, sql, [taskId, ...seen.values]))?.engagementId ?? null;
   }
 
   /** A task with where its engagement stands, read without holding anybody up; null when it may not be seen. */

@@ -44,7 +44,7 @@ const FACTS = `
         'assignees', coalesce((SELECT json_agg(json_build_object('person', a.person_id, 'share', a.share) ORDER BY a.position)
           FROM task_assignee a JOIN person p ON p.id = a.person_id AND p.is_active WHERE a.task_id = t.id), '[]'))) ORDER BY t.due_day, t.id)
       FROM task t JOIN engagement e ON e.id = t.engagement_id JOIN client c ON c.id = e.client_id
-      WHERE t.agency_id = agency.id AND t.status NOT IN ('done', 'dropped') AND t.kind NOT IN ('client', 'milestone')
+      WHERE t.agency_id = agency.id AND t.status NOT IN ('done', 'dropped') AND t.kind NOT IN ('client', 'milestone') AND NOT t.is_group
         AND e.state IN ('proposal', 'open') AND t.start_day <= $3), '[]') AS tasks
   FROM agency WHERE agency.id = $1`;
 

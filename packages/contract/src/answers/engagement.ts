@@ -52,6 +52,8 @@ export interface PlanPhase extends TrackPhase {
   readonly startedOn: string | null;
   readonly finishedOn: string | null;
   readonly handoffId: string | null;
+  readonly baselineStart: string | null;
+  readonly baselineFinish: string | null;
   readonly rounds: number | null;
   readonly gate: { readonly clear: number; readonly all: number };
 }
@@ -63,5 +65,8 @@ export interface EngagementPlan {
     readonly version: number;
   };
   readonly phases: readonly PlanPhase[];
+  readonly deliverables: readonly { readonly id: string; readonly name: string }[];
+  /** The plan as it was promised, to measure drift against. */
+  readonly baseline: { readonly keptOn: string; readonly finish: string; readonly promise: string | null };
   readonly tasks: readonly PlanTask[];
 }

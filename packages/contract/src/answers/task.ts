@@ -1,13 +1,38 @@
-import type { Priority, TaskKind, TaskStatus, WaitingOn } from '../words.ts';
+import type { LinkType, OutsideState, Priority, TaskKind, TaskStatus, WaitingOn } from '../words.ts';
 import type { ClientRef } from './client.ts';
 import type { PersonRef } from './crew.ts';
 
 /* Tasks and what a change to one does. Days are ISO days, effort is minutes, times are ISO instants. */
 
+/** A tie to a task that is waited for; lag in working days. */
+export interface PlanTie {
+  readonly id: string;
+  readonly number: number;
+  readonly type: LinkType;
+  readonly lag: number;
+}
+
+/** The part an outside maker does, and the last day to send the brief. */
+export interface OutsideWork {
+  readonly maker: string;
+  readonly turnaroundDays: number;
+  readonly bufferDays: number;
+  /** Given by hand, or null: then it is needed when the first task that waits for it begins. */
+  readonly neededOn: string | null;
+  readonly state: OutsideState;
+  readonly briefBy: string;
+}
+
 export interface PlanTask {
   readonly id: string;
   readonly number: number;
   readonly phaseId: string;
+  /** The task it is a part of. */
+  readonly parentId: string | null;
+  /** Whether it has subtasks: then they decide its dates, effort and status. */
+  readonly isGroup: boolean;
+  readonly deliverableId: string | null;
+  readonly labels: readonly string[];
   readonly title: string;
   readonly kind: TaskKind;
   readonly role: string | null;
@@ -23,11 +48,17 @@ export interface PlanTask {
   readonly isCritical: boolean;
   readonly missedDays: number;
   readonly fixedDay: string | null;
+  readonly notBefore: string | null;
+  readonly realStart: string | null;
+  /** Its days in the plan as promised; null for what was added since. */
+  readonly baselineStart: string | null;
+  readonly baselineDue: string | null;
+  readonly outside: OutsideWork | null;
   readonly estimateMinutes: number | null;
   readonly loggedMinutes: number;
   readonly stepsDone: number;
   readonly stepsAll: number;
-  readonly after: readonly number[];
+  readonly after: readonly PlanTie[];
   readonly openPredecessors: number;
   readonly isShownToClient: boolean;
   readonly version: number;
@@ -44,6 +75,8 @@ export interface TaskTie {
   readonly number: number;
   readonly title: string;
   readonly status: TaskStatus;
+  readonly type: LinkType;
+  readonly lag: number;
 }
 
 export interface HappenedLine {
@@ -75,9 +108,27 @@ export interface TaskMove {
 /** What an edit does to the plan around it. */
 export interface PlanEffect {
   readonly moves: readonly TaskMove[];
-  readonly newConflicts: readonly { readonly id: string; readonly title: string; readonly days: number }[];
+  readonly newConflicts: readonly { readonly id: string; readonly title: string; readonly days: number; readonly fixedDay: string | null }[];
+  /** Tasks that cannot begin on the day asked for, and what holds them. */
+  readonly held: readonly {
+    readonly id: string;
+    readonly title: string;
+    readonly wanted: string;
+    readonly start: string;
+    readonly by: string | null;
+  }[];
+  /** Briefs to outside makers that are due on another day. */
+  readonly briefs: readonly {
+    readonly id: string;
+    readonly title: string;
+    readonly from: string | null;
+    readonly to: string;
+    readonly isLate: boolean;
+  }[];
   readonly finish: { readonly from: string; readonly to: string };
   readonly promise: string | null;
+  /** Working days between the finish and the promise; negative when late. */
+  readonly promiseSlack: { readonly from: number; readonly to: number } | null;
   readonly overloads: readonly { readonly person: PersonRef; readonly minutes: number; readonly firstDay: string }[];
 }
 
@@ -85,4 +136,12 @@ export interface PlanEffect {
 export interface TaskEdited {
   readonly task: TaskSheet;
   readonly effect: PlanEffect | null;
+  /** Undoes it, with everything it moved; null for a status alone. */
+  readonly changeId: string | null;
+}
+
+/** A change of the plan that was taken; `changeId` undoes it. */
+export interface PlanChanged {
+  readonly changeId: string;
+  readonly effect: PlanEffect;
 }

@@ -1,0 +1,171 @@
+import { randomUUID } from 'node:crypto';
+import { Injectable } from '@nestjs/common';
+import type { ChangePlan as Input, PlanChanged, PlanEffect, TaskChange } from '@crew/contract';
+import type { EntityManager } from 'typeorm';
+import { recordEvent, type Change } from '../event/record-event.ts';
+import { Clock } from '../platform/clock.ts';
+import { Database, firstRow, rowsOf } from '../platform/database.ts';
+import { Refusal, requireFound } from '../platform/refusal.ts';
+import type { Who } from '../platform/rights.ts';
+import { engagementSeenBy } from '../platform/visible.ts';
+import { readPlanFacts } from '../schedule/plan-facts.ts';
+import { refreshPlan } from '../schedule/refresh-engagement.ts';
+import { changesBetween } from '../task/next-fields.ts';
+import { TaskRepository, type TaskToChange } from '../task/task.repository.ts';
+import { readLoadFacts } from '../workload/load-facts.ts';
+import { nextPlan, type NextPlan } from './next-plan.ts';
+import { planEffect } from './plan-effect.ts';
+import { differingImages, readTaskImages, type TaskImage } from './task-images.ts';
+import {
+  carryParts,
+  markGroups,
+  placeTasks,
+  requireDeliverables,
+  untieParts,
+  writeAssignees,
+  writeFields,
+  writeLinks,
+  type Writing,
+} from './write-changes.ts';
+
+/** A change of one engagement's plan. */
+export interface PlanChange {
+  readonly engagementId: string;
+  readonly tasks: readonly TaskChange[];
+}
+
+/**
+ * Changes any number of tasks of one plan together, with everything that follows: days of what
+ * comes after, slack, briefs, load. One transaction, all or nothing; a stale version changes
+ * nothing and says what is there now. What was touched is kept as it was, for undo. Asked
+ * as a preview, the same work is done and taken back, so the two cannot disagree.
+ */
+@Injectable()
+export class ChangePlan {
+  private readonly database: Database;
+  private readonly tasks: TaskRepository;
+  private readonly clock: Clock;
+  constructor(database: Database, tasks: TaskRepository, clock: Clock) {
+    this.database = database;
+    this.tasks = tasks;
+    this.clock = clock;
+  }
+
+  run(who: Who, engagementId: string, input: Input): Promise<PlanChanged> {
+    return this.database.transaction((manager) => this.apply(manager, who, { engagementId, tasks: input.tasks }));
+  }
+
+  /** What the change would do; nothing stays. */
+  async preview(who: Who, engagementId: string, input: Input): Promise<PlanEffect> {
+    const seen: { effect?: PlanEffect } = {};
+    await this.database
+      .transaction(async (manager) => {
+        seen.effect = (await this.apply(manager, who, { engagementId, tasks: input.tasks })).effect;
+        throw new TakenBack();
+      })
+      .catch((error: unknown) => {
+        if (!(error instanceof TakenBack)) throw error;
+      });
+    return seen.effect as PlanEffect;
+  }
+
+  /** As `run`, inside a transaction that is already open. */
+  async apply(manager: EntityManager, who: Who, change: PlanChange): Promise<PlanChanged> {
+    const { engagementId } = change;
+    const writing: Writing = { engagementId, who, at: this.clock.now() };
+    await lockEngagement(manager, who, engagementId);
+    const tasks = await this.lockTasks(manager, who, change);
+    const today = this.clock.today();
+    const window = { today, to: '9999-12-31' };
+    const [factsBefore, imagesBefore] = [await readPlanFacts(manager, engagementId), await readTaskImages(manager, engagementId)];
+    const loadBefore = change.tasks.some(changesLoad) ? await readLoadFacts(manager, who.agencyId, window) : null;
+    const next = nextPlan(change.tasks, { facts: factsBefore, tasks, today });
+    const changes = await write(manager, writing, next);
+    const changed = [...changes].filter(([, fields]) => fields.some((field) => MOVING.has(field.field))).map(([id]) => id);
+    const refreshed = await refreshPlan(manager, await readPlanFacts(manager, engagementId), { today, changed: [...changed, ...next.deletedIds] });
+    await this.recordEvents(manager, writing, { changes, deleted: next.deletedIds, before: imagesBefore });
+    const changeId = await keepChange(manager, writing, differingImages(imagesBefore, await readTaskImages(manager, engagementId)));
+    const load = loadBefore === null ? null : { before: loadBefore, after: await readLoadFacts(manager, who.agencyId, window) };
+    return { changeId, effect: planEffect({ before: factsBefore, refreshed, load, today, asked: change.tasks }) };
+  }
+
+  /** The tasks as they are, locked; refuses unknown ones, one named twice, and stale versions with the task as it is now. */
+  private async lockTasks(manager: EntityManager, who: Who, { engagementId, tasks }: PlanChange): Promise<ReadonlyMap<string, TaskToChange>> {
+    const ids = tasks.map((task) => task.id);
+    if (new Set(ids).size < ids.length) throw new Refusal('invalid-input', 'A task is named twice. Give all its changes at once.', { field: 'tasks' });
+    const rows = await this.tasks.lockMany(manager, engagementId, ids);
+    const known = new Map(rows.map((row) => [row.id, row]));
+    for (const { id, version } of tasks) {
+      const row = known.get(id);
+      if (row === undefined) throw new Refusal('unknown-id', 'A task is not in this engagement, or gone. Read the plan again.', { field: 'tasks' });
+      if (row.version !== version) await this.tasks.refuseStale(manager, who, id);
+    }
+    return known;
+  }
+
+  private async recordEvents(
+    manager: EntityManager,
+    { who, at, engagementId }: Writing,
+    what: { readonly changes: ReadonlyMap<string, readonly Change[]>; readonly deleted: readonly string[]; readonly before: readonly TaskImage[] },
+  ): Promise<void> {
+    for (const [subjectId, changes] of what.changes) {
+      if (changes.length > 0) await recordEvent(manager, { who, at }, { engagementId, subject: 'task', subjectId, kind: 'changed', changes });
+    }
+    for (const subjectId of what.deleted) {
+      const title = what.before.find((image) => image.id === subjectId)?.row.title ?? '';
+      const changes = [{ field: 'title', from: title, to: null }];
+      await recordEvent(manager, { who, at }, { engagementId, subject: 'task', subjectId, kind: 'deleted', changes });
+    }
+  }
+}
+
+/** Ends a preview: the transaction goes back, the answer is kept. */
+class TakenBack extends Error {}
+
+/** The engagement first, then its tasks, always in this order: two edits of one plan wait for each other. */
+export async function lockEngagement(manager: EntityManager, who: Who, engagementId: string): Promise<void> {
+  const seen = engagementSeenBy(who, 2);
+  const sql = `SELECT e.id FROM engagement e WHERE e.id = $1 AND ${seen.sql} FOR UPDATE OF e`;
+  requireFound(await firstRow(manager, sql, [engagementId, ...seen.values]), 'engagement');
+}
+
+/** Writes a change and says field by field what differs, for the history. */
+async function write(manager: EntityManager, writing: Writing, { tasks, deletedIds }: NextPlan): Promise<ReadonlyMap<string, readonly Change[]>> {
+  await requireDeliverables(manager, writing, tasks);
+  if (deletedIds.length > 0) await rowsOf(manager, 'DELETE FROM task WHERE id = ANY($1)', [deletedIds]);
+  await writeFields(manager, tasks);
+  await carryParts(manager, tasks);
+  await untieParts(manager, tasks);
+  await placeTasks(manager, writing, tasks);
+  await markGroups(manager, writing.engagementId);
+  const links = await writeLinks(manager, writing, tasks);
+  const people = await writeAssignees(manager, writing, tasks);
+  return new Map(
+    tasks.map(({ task, next }) => [
+      task.id,
+      [...changesBetween(task, next), links.get(task.id), people.get(task.id)].filter((change) => change !== undefined),
+    ]),
+  );
+}
+
+async function keepChange(
+  manager: EntityManager,
+  { engagementId, who, at }: Writing,
+  images: { readonly before: readonly TaskImage[]; readonly after: readonly TaskImage[] },
+): Promise<string> {
+  const id = randomUUID();
+  await rowsOf(
+    manager,
+    'INSERT INTO change_set (id, agency_id, engagement_id, account_id, at, before, after) VALUES ($1, $2, $3, $4, $5, $6, $7)',
+    [id, who.agencyId, engagementId, who.accountId, at, JSON.stringify(images.before), JSON.stringify(images.after)],
+  );
+  return id;
+}
+
+/** What overloads nobody does without reading the whole load. */
+const changesLoad = (change: TaskChange): boolean =>
+  [change.days, change.fixedDay, change.notBefore, change.shiftDays, change.estimateMinutes, change.assigneeIds, change.after].some(
+    (field) => field !== undefined,
+  );
+
+const MOVING = new Set(['status', 'days', 'fixedDay', 'notBefore', 'estimateMinutes', 'waitingOn', 'after', 'phaseId', 'parentId']);

@@ -1,0 +1,20 @@
+import { Column, Entity, Index } from 'typeorm';
+import { Account } from '../account/account.entity.ts';
+import { Agency } from '../agency/agency.entity.ts';
+import { Engagement } from '../engagement/engagement.entity.ts';
+import { Key, Ref } from '../platform/columns.ts';
+import type { TaskImage } from './task-images.ts';
+
+/** A change of a plan that was taken: the tasks it touched as they were and as it left them, so that it can be undone. */
+@Entity('change_set')
+@Index('change_set_by_engagement', ['engagementId', 'at'])
+export class ChangeSet {
+  @Key() id!: string;
+  @Ref(() => Agency, { onDelete: 'CASCADE' }) agencyId!: string;
+  @Ref(() => Engagement, { onDelete: 'CASCADE' }) engagementId!: string;
+  @Ref(() => Account, { onDelete: 'SET NULL' }) accountId!: string | null;
+  @Column('timestamptz') at!: Date;
+  @Column('jsonb') before!: readonly TaskImage[];
+  @Column('jsonb') after!: readonly TaskImage[];
+  @Column('timestamptz', { nullable: true }) undoneAt!: Date | null;
+}

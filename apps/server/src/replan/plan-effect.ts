@@ -1,0 +1,95 @@
+import { compileCalendar, formatDay, openOnOrAfter, parseDay, workingDaysBetween, type Calendar } from '@crew/core';
+import type { PersonRef, PlanEffect, TaskChange } from '@crew/contract';
+import { unwrap } from '../platform/refusal.ts';
+import { briefDays } from '../schedule/brief-days.ts';
+import type { PlanFacts } from '../schedule/plan-facts.ts';
+import type { Refreshed } from '../schedule/refresh-engagement.ts';
+import { toLoadInput, type LoadFacts } from '../workload/load-facts.ts';
+import { newOverloads } from '../workload/overloads.ts';
+
+/** The facts around a change, before and after it. */
+export interface ChangeFacts {
+  readonly before: PlanFacts;
+  readonly refreshed: Refreshed;
+  /** Left out when the change cannot overload anybody. */
+  readonly load: { readonly before: LoadFacts; readonly after: LoadFacts } | null;
+  readonly today: string;
+  /** What was asked for. */
+  readonly asked: readonly TaskChange[];
+}
+
+const LOOK_AHEAD_DAYS = 120;
+
+/**
+ * What a change did: tasks that moved, fixed days newly missed, what cannot begin when it was
+ * asked to, briefs due on another day, the finish against the promise, people newly over.
+ */
+export function planEffect({ before, refreshed, load, today, asked }: ChangeFacts): PlanEffect {
+  const calendar = unwrap(compileCalendar(refreshed.facts.calendar));
+  const byId = new Map(before.tasks.map((task) => [task.id, task]));
+  const conflicts = refreshed.schedule.conflicts.filter((conflict) => conflict.days > (byId.get(conflict.task)?.missedDays ?? 0));
+  return {
+    moves: refreshed.moves.map((move) => {
+      const task = byId.get(move.id) ?? refreshed.facts.tasks.find((other) => other.id === move.id);
+      return { id: move.id, number: task?.number ?? 0, title: task?.title ?? '', from: move.from, to: move.to };
+    }),
+    newConflicts: conflicts.map((conflict) => ({
+      id: conflict.task,
+      title: byId.get(conflict.task)?.title ?? '',
+      days: conflict.days,
+      fixedDay: refreshed.facts.tasks.find((task) => task.id === conflict.task)?.fixedDay ?? null,
+    })),
+    held: heldOf(refreshed, asked, calendar),
+    briefs: briefsOf(before, refreshed, today),
+    finish: { from: before.finishDay ?? refreshed.schedule.finish, to: refreshed.schedule.finish },
+    promise: before.promisedDay,
+    promiseSlack: promiseSlack(before, refreshed, calendar),
+    overloads: load === null ? [] : overloadsOf(load, today),
+  };
+}
+
+/** Tasks that were asked to begin on a day and cannot, with the one that holds them longest. */
+function heldOf({ facts, schedule }: Refreshed, asked: readonly TaskChange[], calendar: Calendar): PlanEffect['held'] {
+  const placed = new Map(schedule.tasks.map((task) => [task.id, task]));
+  return asked.flatMap(({ id, notBefore }) => {
+    const [task, at] = [facts.tasks.find((candidate) => candidate.id === id), placed.get(id)];
+    if (task === undefined || at === undefined || notBefore === undefined || notBefore === null || task.fixedDay !== null) return [];
+    const wanted = formatDay(openOnOrAfter(calendar, parseDay(notBefore) as number));
+    if (at.start <= wanted || task.days === 0) return [];
+    const holding = task.after
+      .flatMap((link) => placed.get(link.task) ?? [])
+      .sort((left, right) => (left.finish < right.finish ? 1 : -1))[0];
+    const by = holding !== undefined && holding.finish >= wanted ? (facts.tasks.find((other) => other.id === holding.id)?.title ?? null) : null;
+    return [{ id, title: task.title, wanted, start: at.start, by }];
+  });
+}
+
+function briefsOf(before: PlanFacts, { facts, schedule }: Refreshed, today: string): PlanEffect['briefs'] {
+  const days = briefDays(facts, schedule);
+  const then = new Map(before.tasks.map((task) => [task.id, task.outside?.briefBy ?? null]));
+  return facts.tasks.flatMap((task) => {
+    const to = days.get(task.id);
+    const from = then.get(task.id) ?? null;
+    if (to === undefined || to === from || task.outside?.state !== 'to-brief') return [];
+    return [{ id: task.id, title: task.title, from, to, isLate: to < today }];
+  });
+}
+
+function promiseSlack(before: PlanFacts, refreshed: Refreshed, calendar: Calendar): PlanEffect['promiseSlack'] {
+  const promise = before.promisedDay;
+  if (promise === null) return null;
+  const slackTo = (finish: string): number => workingDaysBetween(calendar, (parseDay(finish) as number) + 1, (parseDay(promise) as number) + 1);
+  return { from: slackTo(before.finishDay ?? refreshed.schedule.finish), to: slackTo(refreshed.schedule.finish) };
+}
+
+function overloadsOf(load: NonNullable<ChangeFacts['load']>, today: string): PlanEffect['overloads'] {
+  const window = { today, from: today, to: formatDay((parseDay(today) as number) + LOOK_AHEAD_DAYS) };
+  const people = new Map(load.after.people.map((person) => [person.id, person]));
+  return newOverloads(toLoadInput(load.before, window), toLoadInput(load.after, window)).map(({ personId, minutes, firstDay }) => ({
+    person: refOf(people.get(personId) as PersonRef),
+    minutes,
+    firstDay,
+  }));
+}
+
+const refOf = ({ id, name, initials }: PersonRef): PersonRef => ({ id, name, initials });

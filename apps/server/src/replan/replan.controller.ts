@@ -1,0 +1,72 @@
+import { Body, Controller, Delete, HttpCode, Param, ParseUUIDPipe, Post } from '@nestjs/common';
+import { ApiTags } from '@nestjs/swagger';
+import { AddDeliverable, ChangePlan as ChangeInput, type Made, type PlanChanged, type PlanEffect } from '@crew/contract';
+import { Answers } from '../platform/answers.ts';
+import { Allow, Caller, LEADS, STAFF, type Who } from '../platform/rights.ts';
+import { ChangePlan } from './change-plan.ts';
+import { Deliverables } from './deliverables.ts';
+import { KeepBaseline } from './keep-baseline.ts';
+import { UndoChange } from './undo-change.ts';
+
+@ApiTags('plans')
+@Controller()
+export class ReplanController {
+  private readonly plans: ChangePlan;
+  private readonly undoing: UndoChange;
+  private readonly baseline: KeepBaseline;
+  private readonly deliverables: Deliverables;
+
+  constructor(plans: ChangePlan, undoing: UndoChange, baseline: KeepBaseline, deliverables: Deliverables) {
+    this.plans = plans;
+    this.undoing = undoing;
+    this.baseline = baseline;
+    this.deliverables = deliverables;
+  }
+
+  /** What a change of the plan would move, clash with and overload. Saves nothing. */
+  @Post('engagements/:id/changes/preview')
+  @Answers('PlanEffect')
+  @HttpCode(200)
+  @Allow(STAFF)
+  preview(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: ChangeInput): Promise<PlanEffect> {
+    return this.plans.preview(who, id, input);
+  }
+
+  /** Changes any number of tasks together, all or none. 409 with `details.current` when one was changed meanwhile. */
+  @Post('engagements/:id/changes')
+  @Answers('PlanChanged')
+  @Allow(STAFF)
+  change(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: ChangeInput): Promise<PlanChanged> {
+    return this.plans.run(who, id, input);
+  }
+
+  /** Puts everything a change touched back as it was; 409 when somebody changed it since. */
+  @Post('changes/:id/undo')
+  @HttpCode(204)
+  @Allow(STAFF)
+  undo(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string): Promise<void> {
+    return this.undoing.run(who, id);
+  }
+
+  /** Keeps the plan as it stands as the promised one. */
+  @Post('engagements/:id/baseline')
+  @HttpCode(204)
+  @Allow(LEADS)
+  keepBaseline(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string): Promise<void> {
+    return this.baseline.run(who, id);
+  }
+
+  @Post('engagements/:id/deliverables')
+  @Answers('Made')
+  @Allow(STAFF)
+  addDeliverable(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: AddDeliverable): Promise<Made> {
+    return this.deliverables.add(who, id, input);
+  }
+
+  @Delete('deliverables/:id')
+  @HttpCode(204)
+  @Allow(STAFF)
+  removeDeliverable(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string): Promise<void> {
+    return this.deliverables.remove(who, id);
+  }
+}
