@@ -20,7 +20,17 @@ export const planTask: PlanTask = {
   ...{ id: 't1', number: 7, phaseId: 'p1', title: 'Signs set', kind: 'work', role: 'Installer', status: 'queued', waitingOn: null },
   ...{ waitingSince: null, priority: 'normal', assignees: [], start: '2026-11-25', due: '2026-11-30', days: 4, slack: 2 },
   ...{ isCritical: false, missedDays: 0, fixedDay: null, estimateMinutes: 1560, loggedMinutes: 0, stepsDone: 0, stepsAll: 0 },
-  ...{ after: [], openPredecessors: 0, isShownToClient: false, version: 3 },
+  ...{
+    after: [],
+    openPredecessors: 0,
+    isShownToClient: false,
+    version: 3,
+    parentId: null,
+    isGroup: false,
+    deliverableId: null,
+    labels: [],
+  },
+  ...{ expected: '2026-11-30', notBefore: null, realStart: null, baselineStart: '2026-11-25', baselineDue: '2026-11-30', outside: null },
 };
 
 /** The same task on its sheet. */
@@ -32,7 +42,7 @@ export const taskSheet: TaskSheet = {
 
 /** A change that moves nothing. */
 export const stillEffect: PlanEffect = {
-  ...{ moves: [], newConflicts: [], overloads: [], promise: '2026-12-18' },
+  ...{ moves: [], newConflicts: [], held: [], briefs: [], overloads: [], promise: '2026-12-18', promiseSlack: { from: 5, to: 5 } },
   finish: { from: '2026-12-11', to: '2026-12-11' },
 };
 
@@ -225,7 +235,16 @@ export const plan: EngagementPlan = {
   tasks: [
     { ...planTask, id: 't0', number: 1, phaseId: 'p0', title: 'Storyline', status: 'done' },
     planTask,
-    { ...planTask, id: 't2', number: 8, title: 'Labels hung', openPredecessors: 1, after: [7], estimateMinutes: null, role: null },
+    {
+      ...planTask,
+      id: 't2',
+      number: 8,
+      title: 'Labels hung',
+      openPredecessors: 1,
+      after: [{ id: 't1', number: 7, type: 'FS', lag: 0 }],
+      estimateMinutes: null,
+      role: null,
+    },
     {
       ...planTask,
       id: 't3',
@@ -238,4 +257,7 @@ export const plan: EngagementPlan = {
     },
     { ...planTask, id: 't4', number: 10, phaseId: 'p2', title: 'Client looks', kind: 'client', missedDays: 2, estimateMinutes: 60 },
   ],
+  deliverables: [],
+  calendar: { week: [450, 450, 450, 450, 450, 0, 0], closed: ['2026-12-25'] },
+  baseline: { keptOn: '2026-11-02', finish: '2026-12-11', promise: '2026-12-18' },
 };

@@ -73,7 +73,7 @@ const OUTSIDE = `CASE WHEN t.outside_maker IS NOT NULL THEN json_build_object('m
 /** A task of the plan as JSON, from aliases t and r. */
 export const PLAN_TASK = `json_build_object('id', t.id, 'number', t.number, 'phaseId', t.phase_id, 'parentId', t.parent_id, 'isGroup', t.is_group,
   'deliverableId', t.deliverable_id, 'labels', t.labels, 'title', t.title, 'kind', t.kind, 'role', r.name,
-  'status', t.status, 'waitingOn', t.waiting_on, 'waitingSince', t.waiting_since, 'priority', t.priority, 'start', t.start_day, 'due', t.due_day,
+  'status', t.status, 'waitingOn', t.waiting_on, 'waitingSince', t.waiting_since, 'priority', t.priority, 'start', t.start_day, 'due', t.due_day, 'expected', t.expected_day,
   'days', t.days, 'slack', t.slack, 'isCritical', t.is_critical, 'missedDays', t.missed_days, 'fixedDay', t.fixed_day, 'notBefore', t.not_before,
   'realStart', t.real_start, 'baselineStart', t.baseline_start, 'baselineDue', t.baseline_due, 'outside', ${OUTSIDE},
   'estimateMinutes', t.estimate_minutes, 'loggedMinutes', t.logged_minutes, 'stepsDone', t.steps_done, 'stepsAll', t.steps_all,
@@ -85,6 +85,8 @@ export const PLAN_TASK = `json_build_object('id', t.id, 'number', t.number, 'pha
 export const PLAN_DOCUMENT = `
   SELECT ${TRACK_COLUMNS}, ${PLAN_PHASES} AS phases, e.version, k.name AS contact,
     CASE WHEN m.id IS NULL THEN NULL ELSE json_build_object('id', m.id, 'name', m.name, 'version', e.template_version) END AS template,
+    (SELECT json_build_object('week', y.week, 'closed', coalesce((SELECT json_agg(x.day ORDER BY x.day) FROM closed_day x WHERE x.agency_id = y.id), '[]'))
+     FROM agency y WHERE y.id = e.agency_id) AS calendar,
     json_build_object('keptOn', e.baseline_on, 'finish', e.baseline_finish, 'promise', e.baseline_promise) AS baseline,
     coalesce((SELECT json_agg(json_build_object('id', d.id, 'name', d.name) ORDER BY d.position, d.name) FROM deliverable d WHERE d.engagement_id = e.id), '[]') AS deliverables,
     (SELECT coalesce(json_agg(${PLAN_TASK} ORDER BY p.position, t.position, t.number), '[]')::text
@@ -103,7 +105,11 @@ interface PlanPhaseRow extends Omit<PlanPhase, 'baton' | 'gate'> {
   readonly checks: readonly GateCheck[] | null;
   readonly open: GateFacts['tasks'] | null;
 }
-interface PlanRow extends Omit<TrackRow, 'phases'>, Pick<EngagementPlan['engagement'], 'version' | 'contact' | 'template'>, Pick<EngagementPlan, 'deliverables' | 'baseline'> {
+interface PlanRow
+  extends
+    Omit<TrackRow, 'phases'>,
+    Pick<EngagementPlan['engagement'], 'version' | 'contact' | 'template'>,
+    Pick<EngagementPlan, 'deliverables' | 'baseline' | 'calendar'> {
   readonly phases: readonly PlanPhaseRow[];
   readonly tasks: string;
 }
@@ -137,8 +143,8 @@ export class EngagementRepository {
     const { version, contact, template } = row;
     const engagement: EngagementPlan['engagement'] = { ...toTrack(row, today), version, contact, template };
     const phases = row.phases.map((phase) => toPlanPhase(phase, today));
-    const { deliverables, baseline } = row;
-    return jsonOf(`${JSON.stringify({ engagement, phases, deliverables, baseline }).slice(0, -1)},"tasks":${row.tasks}}`);
+    const { deliverables, baseline, calendar } = row;
+    return jsonOf(`${JSON.stringify({ engagement, phases, deliverables, baseline, calendar }).slice(0, -1)},"tasks":${row.tasks}}`);
   }
 
   /** A client's own engagements: only what is marked for them leaves the database. */

@@ -51,7 +51,16 @@ beforeAll(async () => {
   };
   const edit = {
     ...{ version: 1, title: 'Sketch', description: '', status: 'waiting', waitingOn: 'client', assigneeIds: [], fixedDay: '2026-12-01' },
-    ...{ days: 2, estimateMinutes: 60, priority: 'normal', isShownToClient: false, notBefore: null, after: [], deliverableId: null, labels: ['a'] },
+    ...{
+      days: 2,
+      estimateMinutes: 60,
+      priority: 'normal',
+      isShownToClient: false,
+      notBefore: null,
+      after: [],
+      deliverableId: null,
+      labels: ['a'],
+    },
     outside: { maker: 'M', turnaroundDays: 5, bufferDays: 2, neededOn: null, state: 'to-brief' },
   };
   const ink = plan.tasks.find(({ title }) => title === 'Ink')?.id ?? '';

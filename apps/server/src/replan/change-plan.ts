@@ -82,7 +82,10 @@ export class ChangePlan {
     const next = nextPlan(change.tasks, { facts: factsBefore, tasks, today });
     const changes = await write(manager, writing, next);
     const changed = [...changes].filter(([, fields]) => fields.some((field) => MOVING.has(field.field))).map(([id]) => id);
-    const refreshed = await refreshPlan(manager, await readPlanFacts(manager, engagementId), { today, changed: [...changed, ...next.deletedIds] });
+    const refreshed = await refreshPlan(manager, await readPlanFacts(manager, engagementId), {
+      today,
+      changed: [...changed, ...next.deletedIds],
+    });
     await this.recordEvents(manager, writing, { changes, deleted: next.deletedIds, before: imagesBefore });
     const changeId = await keepChange(manager, writing, differingImages(imagesBefore, await readTaskImages(manager, engagementId)));
     const load = loadBefore === null ? null : { before: loadBefore, after: await readLoadFacts(manager, who.agencyId, window) };
@@ -90,14 +93,20 @@ export class ChangePlan {
   }
 
   /** The tasks as they are, locked; refuses unknown ones, one named twice, and stale versions with the task as it is now. */
-  private async lockTasks(manager: EntityManager, who: Who, { engagementId, tasks }: PlanChange): Promise<ReadonlyMap<string, TaskToChange>> {
+  private async lockTasks(
+    manager: EntityManager,
+    who: Who,
+    { engagementId, tasks }: PlanChange,
+  ): Promise<ReadonlyMap<string, TaskToChange>> {
     const ids = tasks.map((task) => task.id);
-    if (new Set(ids).size < ids.length) throw new Refusal('invalid-input', 'A task is named twice. Give all its changes at once.', { field: 'tasks' });
+    if (new Set(ids).size < ids.length)
+      throw new Refusal('invalid-input', 'A task is named twice. Give all its changes at once.', { field: 'tasks' });
     const rows = await this.tasks.lockMany(manager, engagementId, ids);
     const known = new Map(rows.map((row) => [row.id, row]));
     for (const { id, version } of tasks) {
       const row = known.get(id);
-      if (row === undefined) throw new Refusal('unknown-id', 'A task is not in this engagement, or gone. Read the plan again.', { field: 'tasks' });
+      if (row === undefined)
+        throw new Refusal('unknown-id', 'A task is not in this engagement, or gone. Read the plan again.', { field: 'tasks' });
       if (row.version !== version) await this.tasks.refuseStale(manager, who, id);
     }
     return known;
@@ -106,10 +115,15 @@ export class ChangePlan {
   private async recordEvents(
     manager: EntityManager,
     { who, at, engagementId }: Writing,
-    what: { readonly changes: ReadonlyMap<string, readonly Change[]>; readonly deleted: readonly string[]; readonly before: readonly TaskImage[] },
+    what: {
+      readonly changes: ReadonlyMap<string, readonly Change[]>;
+      readonly deleted: readonly string[];
+      readonly before: readonly TaskImage[];
+    },
   ): Promise<void> {
     for (const [subjectId, changes] of what.changes) {
-      if (changes.length > 0) await recordEvent(manager, { who, at }, { engagementId, subject: 'task', subjectId, kind: 'changed', changes });
+      if (changes.length > 0)
+        await recordEvent(manager, { who, at }, { engagementId, subject: 'task', subjectId, kind: 'changed', changes });
     }
     for (const subjectId of what.deleted) {
       const title = what.before.find((image) => image.id === subjectId)?.row.title ?? '';
@@ -130,7 +144,11 @@ export async function lockEngagement(manager: EntityManager, who: Who, engagemen
 }
 
 /** Writes a change and says field by field what differs, for the history. */
-async function write(manager: EntityManager, writing: Writing, { tasks, deletedIds }: NextPlan): Promise<ReadonlyMap<string, readonly Change[]>> {
+async function write(
+  manager: EntityManager,
+  writing: Writing,
+  { tasks, deletedIds }: NextPlan,
+): Promise<ReadonlyMap<string, readonly Change[]>> {
   await requireDeliverables(manager, writing, tasks);
   if (deletedIds.length > 0) await rowsOf(manager, 'DELETE FROM task WHERE id = ANY($1)', [deletedIds]);
   await writeFields(manager, tasks);

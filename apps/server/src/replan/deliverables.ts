@@ -29,9 +29,15 @@ export class Deliverables {
         [engagementId, input.name.trim()],
       );
       if (made === null)
-        throw new Refusal('already-there', `There is a deliverable “${input.name.trim()}” already. Choose it or give another name.`, { field: 'name' });
+        throw new Refusal('already-there', `There is a deliverable “${input.name.trim()}” already. Choose it or give another name.`, {
+          field: 'name',
+        });
       const happening = { engagementId, subject: 'engagement', subjectId: engagementId, kind: 'deliverable-added' } as const;
-      await recordEvent(manager, { who, at: this.clock.now() }, { ...happening, changes: [{ field: 'deliverable', from: null, to: input.name.trim() }] });
+      await recordEvent(
+        manager,
+        { who, at: this.clock.now() },
+        { ...happening, changes: [{ field: 'deliverable', from: null, to: input.name.trim() }] },
+      );
       return made;
     });
   }
@@ -48,7 +54,11 @@ export class Deliverables {
       await rowsOf(manager, 'DELETE FROM deliverable WHERE id = $1', [deliverableId]);
       const { engagementId, name } = found;
       const happening = { engagementId, subject: 'engagement', subjectId: engagementId, kind: 'deliverable-removed' } as const;
-      await recordEvent(manager, { who, at: this.clock.now() }, { ...happening, changes: [{ field: 'deliverable', from: name, to: null }] });
+      await recordEvent(
+        manager,
+        { who, at: this.clock.now() },
+        { ...happening, changes: [{ field: 'deliverable', from: name, to: null }] },
+      );
     });
   }
 }

@@ -77,9 +77,13 @@ function treeAfter(facts: PlanFacts, changes: readonly TaskChange[], byId: Reado
       if (!byId.has(at)) throw new Refusal('unknown-id', 'The task to put it under is not in this engagement.', { field: 'parentId' });
       if (at !== id) continue;
       const [own, part] = [byId.get(id)?.title, byId.get(parent as string)?.title];
-      throw new Refusal('invalid-input', `“${own}” cannot become a part of ${id === parent ? 'itself' : `its own part “${part}”`}. Choose another place.`, {
-        field: 'parentId',
-      });
+      throw new Refusal(
+        'invalid-input',
+        `“${own}” cannot become a part of ${id === parent ? 'itself' : `its own part “${part}”`}. Choose another place.`,
+        {
+          field: 'parentId',
+        },
+      );
     }
   }
   return readTree(
@@ -135,7 +139,9 @@ function shiftedBy(days: number, { task, calendar, isGroup }: Shifting): Partial
 
 function refuseWhatPartsDecide(task: TaskToChange, next: TaskFields, change: TaskChange): void {
   if (!task.isGroup) return;
-  const field = (['status', 'days', 'fixedDay', 'estimateMinutes'] as const).find((name) => next[name] !== task[name] && change[name] !== undefined);
+  const field = (['status', 'days', 'fixedDay', 'estimateMinutes'] as const).find(
+    (name) => next[name] !== task[name] && change[name] !== undefined,
+  );
   if (field === undefined) return;
   const what = { status: 'status', days: 'length', fixedDay: 'day', estimateMinutes: 'effort' }[field];
   throw new Refusal('wrong-moment', `The subtasks of “${task.title}” decide its ${what}. Change it on them.`, { field });
@@ -144,5 +150,7 @@ function refuseWhatPartsDecide(task: TaskToChange, next: TaskFields, change: Tas
 function refuseLosingTime(task: TaskFacts): void {
   if (task.loggedMinutes === 0) return;
   const hours = Math.round(task.loggedMinutes / 6) / 10;
-  throw new Refusal('still-used', `${hours} h are logged on “${task.title}”; taking it out would lose them. Drop it instead.`, { field: 'isDeleted' });
+  throw new Refusal('still-used', `${hours} h are logged on “${task.title}”; taking it out would lose them. Drop it instead.`, {
+    field: 'isDeleted',
+  });
 }

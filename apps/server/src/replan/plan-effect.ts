@@ -59,7 +59,8 @@ function heldOf({ facts, schedule }: Refreshed, asked: readonly TaskChange[], ca
     const holding = task.after
       .flatMap((link) => placed.get(link.task) ?? [])
       .sort((left, right) => (left.finish < right.finish ? 1 : -1))[0];
-    const by = holding !== undefined && holding.finish >= wanted ? (facts.tasks.find((other) => other.id === holding.id)?.title ?? null) : null;
+    const by =
+      holding !== undefined && holding.finish >= wanted ? (facts.tasks.find((other) => other.id === holding.id)?.title ?? null) : null;
     return [{ id, title: task.title, wanted, start: at.start, by }];
   });
 }
@@ -78,7 +79,8 @@ function briefsOf(before: PlanFacts, { facts, schedule }: Refreshed, today: stri
 function promiseSlack(before: PlanFacts, refreshed: Refreshed, calendar: Calendar): PlanEffect['promiseSlack'] {
   const promise = before.promisedDay;
   if (promise === null) return null;
-  const slackTo = (finish: string): number => workingDaysBetween(calendar, (parseDay(finish) as number) + 1, (parseDay(promise) as number) + 1);
+  const slackTo = (finish: string): number =>
+    workingDaysBetween(calendar, (parseDay(finish) as number) + 1, (parseDay(promise) as number) + 1);
   return { from: slackTo(before.finishDay ?? refreshed.schedule.finish), to: slackTo(refreshed.schedule.finish) };
 }
 

@@ -10,7 +10,8 @@ beforeAll(async () => {
 beforeEach(() => harness.forgetTries());
 afterAll(() => harness.close());
 
-const planOf = async (id: string): Promise<EngagementPlan> => (await lead.get(`/engagements/${id}/plan`).expect(200)).body as EngagementPlan;
+const planOf = async (id: string): Promise<EngagementPlan> =>
+  (await lead.get(`/engagements/${id}/plan`).expect(200)).body as EngagementPlan;
 const taskOf = async (id: string, title: string): Promise<PlanTask> =>
   (await planOf(id)).tasks.find((task) => task.title === title) as PlanTask;
 
@@ -128,7 +129,10 @@ describe('ties', () => {
   test('all four kinds with lag are kept and place the task', async () => {
     const id = await startSmall(lead, harness);
     const [sketch, cut] = [await taskOf(id, 'Sketch'), await taskOf(id, 'Cut')];
-    await take(id, { Ink: { after: [{ taskId: sketch.id, type: 'SS', lag: 1 }] }, Paint: { after: [{ taskId: cut.id, type: 'FF', lag: 3 }] } });
+    await take(id, {
+      Ink: { after: [{ taskId: sketch.id, type: 'SS', lag: 1 }] },
+      Paint: { after: [{ taskId: cut.id, type: 'FF', lag: 3 }] },
+    });
     expect((await days(id))['Ink']).toEqual(['2026-11-24', '2026-11-26']);
     expect((await taskOf(id, 'Ink')).after).toEqual([{ id: sketch.id, number: sketch.number, type: 'SS', lag: 1 }]);
     const sheet = (await lead.get(`/tasks/${sketch.id}`).expect(200)).body as TaskSheet;
@@ -168,7 +172,9 @@ describe('depth', () => {
     const id = await startSmall(lead, harness);
     const sketch = await taskOf(id, 'Sketch');
     for (const title of ['Front view', 'Back view'])
-      await lead.post(`/engagements/${id}/tasks`, { phaseId: sketch.phaseId, parentId: sketch.id, title, days: 3, estimateMinutes: 240 }).expect(201);
+      await lead
+        .post(`/engagements/${id}/tasks`, { phaseId: sketch.phaseId, parentId: sketch.id, title, days: 3, estimateMinutes: 240 })
+        .expect(201);
     return id;
   };
 
@@ -233,9 +239,9 @@ describe('depth', () => {
       '“Sketch” cannot become a part of its own part “Front view”. Choose another place.',
     );
     expect((await refused(id, { Sketch: { parentId: sketch.id } })).message).toContain('a part of itself');
-    expect((await refused(id, { 'Front view': { parentId: (await taskOf(id, 'Back view')).id }, 'Back view': { parentId: front.id } })).message).toContain(
-      'cannot become a part of',
-    );
+    expect(
+      (await refused(id, { 'Front view': { parentId: (await taskOf(id, 'Back view')).id }, 'Back view': { parentId: front.id } })).message,
+    ).toContain('cannot become a part of');
   });
 
   test('a group takes its parts along into another phase; a part moved by itself leaves it', async () => {

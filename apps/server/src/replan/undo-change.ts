@@ -89,12 +89,24 @@ async function putBack(manager: EntityManager, { engagementId, before, after }: 
   const left = new Set(after.map((image) => image.id));
   const gone = before.filter((image) => !left.has(image.id));
   const stayed = before.filter((image) => left.has(image.id));
-  await insertRows(manager, 'task', gone.map((image) => image.row));
-  await insertRows(manager, 'step', gone.flatMap((image) => image.steps));
+  await insertRows(
+    manager,
+    'task',
+    gone.map((image) => image.row),
+  );
+  await insertRows(
+    manager,
+    'step',
+    gone.flatMap((image) => image.steps),
+  );
   await restoreRows(manager, stayed, new Map(after.map((image) => [image.id, image.row.version])));
   const ids = before.map((image) => image.id);
   await rowsOf(manager, 'DELETE FROM task_link WHERE successor_id = ANY($1)', [ids]);
-  await insertRows(manager, 'task_link', before.flatMap((image) => image.links));
+  await insertRows(
+    manager,
+    'task_link',
+    before.flatMap((image) => image.links),
+  );
   await restorePeople(manager, before);
   await markGroups(manager, engagementId);
 }
@@ -112,7 +124,9 @@ async function restoreRows(manager: EntityManager, images: readonly TaskImage[],
   if (columns.length === 0) return;
   const rows = images.map(({ id, row }) => ({ ...row, version: (versionOf.get(id) ?? 0) + (versionOf.get(id) === row.version ? 0 : 1) }));
   const sets = [...columns, 'version'].map((column) => `"${column}" = v."${column}"`).join(', ');
-  await rowsOf(manager, `UPDATE task SET ${sets} FROM jsonb_populate_recordset(NULL::task, $1) v WHERE task.id = v.id`, [JSON.stringify(rows)]);
+  await rowsOf(manager, `UPDATE task SET ${sets} FROM jsonb_populate_recordset(NULL::task, $1) v WHERE task.id = v.id`, [
+    JSON.stringify(rows),
+  ]);
 }
 
 /** People whose part in a task did not change keep having seen it. */

@@ -102,12 +102,17 @@ function insertBefore(siblings: readonly string[], change: TaskChange): string[]
   const before = change.beforeId ?? null;
   if (before === null) return [...siblings, change.id];
   const place = siblings.indexOf(before);
-  if (place < 0) throw new Refusal('unknown-id', 'The task to put it before does not stand there any more. Choose again.', { field: 'beforeId' });
+  if (place < 0)
+    throw new Refusal('unknown-id', 'The task to put it before does not stand there any more. Choose again.', { field: 'beforeId' });
   return [...siblings.slice(0, place), change.id, ...siblings.slice(place)];
 }
 
 /** Replaces what tasks wait for, where that was given; a tie stays within its engagement. */
-export async function writeLinks(manager: EntityManager, { engagementId }: Writing, tasks: readonly NextTask[]): Promise<ReadonlyMap<string, Change>> {
+export async function writeLinks(
+  manager: EntityManager,
+  { engagementId }: Writing,
+  tasks: readonly NextTask[],
+): Promise<ReadonlyMap<string, Change>> {
   const tied = tasks.filter(({ change }) => change.after !== undefined);
   if (tied.length === 0) return new Map();
   const ids = tied.map(({ change }) => change.id);
@@ -138,7 +143,8 @@ export async function writeLinks(manager: EntityManager, { engagementId }: Writi
 function refuseOddTies(tied: readonly NextTask[]): void {
   for (const { task, change } of tied) {
     const named = (change.after ?? []).map((tie) => tie.taskId);
-    if (named.includes(task.id)) throw new Refusal('waits-in-a-loop', `“${task.title}” cannot wait for itself. Remove that link.`, { field: 'after' });
+    if (named.includes(task.id))
+      throw new Refusal('waits-in-a-loop', `“${task.title}” cannot wait for itself. Remove that link.`, { field: 'after' });
     if (new Set(named).size < named.length)
       throw new Refusal('invalid-input', `“${task.title}” waits for the same task twice. One link to each is enough.`, { field: 'after' });
   }
@@ -155,7 +161,11 @@ async function titlesBefore(manager: EntityManager, ids: readonly string[]): Pro
 }
 
 /** Gives tasks to people, in the order named; who had it and keeps it has seen it already. */
-export async function writeAssignees(manager: EntityManager, { who, at }: Writing, tasks: readonly NextTask[]): Promise<ReadonlyMap<string, Change>> {
+export async function writeAssignees(
+  manager: EntityManager,
+  { who, at }: Writing,
+  tasks: readonly NextTask[],
+): Promise<ReadonlyMap<string, Change>> {
   const given = tasks.flatMap(({ task, change }) => {
     if (change.assigneeIds === undefined) return [];
     const people = [...new Set(change.assigneeIds)];

@@ -50,7 +50,10 @@ export async function refreshPlan(
 function withGroups(facts: PlanFacts): PlanFacts {
   const standings = new Map(groupStandings(facts.tasks).map((group) => [group.id, group]));
   if (standings.size === 0) return facts;
-  return { ...facts, tasks: facts.tasks.map((task) => ({ ...task, ...standings.get(task.id), ...(standings.has(task.id) ? NOT_WAITING : {}) })) };
+  return {
+    ...facts,
+    tasks: facts.tasks.map((task) => ({ ...task, ...standings.get(task.id), ...(standings.has(task.id) ? NOT_WAITING : {}) })),
+  };
 }
 
 const NOT_WAITING = { waitingOn: null, waitingSince: null } as const;

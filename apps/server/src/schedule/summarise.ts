@@ -35,7 +35,8 @@ export interface SummaryFigures {
 export const isOpen = (task: { readonly status: TaskStatus }): boolean => task.status !== 'done' && task.status !== 'dropped';
 
 /** Tasks without subtasks: the ones that are worked on. */
-export const leavesOf = <Task extends { readonly isGroup: boolean }>(tasks: readonly Task[]): Task[] => tasks.filter((task) => !task.isGroup);
+export const leavesOf = <Task extends { readonly isGroup: boolean }>(tasks: readonly Task[]): Task[] =>
+  tasks.filter((task) => !task.isGroup);
 
 /** What of a task its share of the percent hangs on. */
 export type EffortTask = Pick<SummaryTask, 'status' | 'estimateMinutes' | 'stepsDone' | 'stepsAll'>;

@@ -30,7 +30,9 @@ export class EditTask {
    */
   async run(who: Who, taskId: string, input: Input): Promise<TaskEdited> {
     if (!isStatusOnly(input)) {
-      const { changeId, effect } = await this.plans.run(who, await this.engagementOf(who, taskId, input), { tasks: [{ ...input, id: taskId }] });
+      const { changeId, effect } = await this.plans.run(who, await this.engagementOf(who, taskId, input), {
+        tasks: [{ ...input, id: taskId }],
+      });
       return { task: await this.read(who, taskId), effect, changeId };
     }
     await this.statuses.run(who, taskId, input);

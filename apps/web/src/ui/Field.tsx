@@ -62,7 +62,7 @@ export interface FieldProps extends Omit<TextFieldProps, 'children'> {
   readonly inputRef?: (element: HTMLInputElement | null) => void;
 }
 
-/** One labelled field with room for its error. `type="date"` gives the browser's own day picker. */
+/** One labelled field with room for its error. For a day there is `DayField`. */
 export function Field({ label, error, isLong, isTight = false, placeholder, inputRef, ...props }: FieldProps) {
   return (
     <AriaTextField {...props} isInvalid={error !== undefined} validationBehavior="aria">

@@ -66,6 +66,8 @@ export interface EngagementPlan {
   };
   readonly phases: readonly PlanPhase[];
   readonly deliverables: readonly { readonly id: string; readonly name: string }[];
+  /** What working days are counted by: minutes Monday … Sunday, and closed days. */
+  readonly calendar: { readonly week: readonly number[]; readonly closed: readonly string[] };
   /** The plan as it was promised, to measure drift against. */
   readonly baseline: { readonly keptOn: string; readonly finish: string; readonly promise: string | null };
   readonly tasks: readonly PlanTask[];

@@ -43,6 +43,8 @@ export interface PlanTask {
   readonly assignees: readonly PersonRef[];
   readonly start: string;
   readonly due: string;
+  /** When it will be done as things stand; `due` is what was planned. */
+  readonly expected: string;
   readonly days: number;
   readonly slack: number;
   readonly isCritical: boolean;
@@ -108,7 +110,12 @@ export interface TaskMove {
 /** What an edit does to the plan around it. */
 export interface PlanEffect {
   readonly moves: readonly TaskMove[];
-  readonly newConflicts: readonly { readonly id: string; readonly title: string; readonly days: number; readonly fixedDay: string | null }[];
+  readonly newConflicts: readonly {
+    readonly id: string;
+    readonly title: string;
+    readonly days: number;
+    readonly fixedDay: string | null;
+  }[];
   /** Tasks that cannot begin on the day asked for, and what holds them. */
   readonly held: readonly {
     readonly id: string;

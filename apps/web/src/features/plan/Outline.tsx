@@ -1,40 +1,48 @@
-import type { EngagementPlan, PlanPhase, PlanTask } from '@crew/contract';
-import { useCallback, useState } from 'react';
-import { GridList, GridListHeader, GridListItem, GridListSection, type Key } from 'react-aria-components';
+import type { EngagementPlan, PlanPhase, PlanTask, TaskChange } from '@crew/contract';
+import { useCallback, useMemo, useState, type KeyboardEvent } from 'react';
+import {
+  Button as AriaButton,
+  DropIndicator,
+  Tree,
+  TreeItem,
+  TreeItemContent,
+  useDragAndDrop,
+  type Key,
+  type Selection,
+} from 'react-aria-components';
 import styled from 'styled-components';
-import { call, type ApiError } from '../../api/client.ts';
-import { refreshAll } from '../../api/queries.ts';
 import { useKey } from '../../app/use-key.ts';
 import { Button } from '../../ui/Button.tsx';
-import { Field } from '../../ui/Field.tsx';
-import { Meter } from '../../ui/layout.tsx';
-import { PersonMark, Tag, TaskGlyph } from '../../ui/marks.tsx';
-import { notify } from '../../ui/toasts.tsx';
+import { Tag } from '../../ui/marks.tsx';
 import { phone } from '../../ui/tokens.ts';
-import { count, hours, shortDay, spanWords } from '../../words/format.ts';
-import { EffortEditor, StatusMenu, ValueButton, WhenEditor, WhoEditor, type OnEdit } from '../task/editors.tsx';
+import { count, spanWords } from '../../words/format.ts';
 import type { TaskEditing } from '../task/use-task-edit.ts';
+import { AddTask } from './AddTask.tsx';
+import { RowCells } from './RowCells.tsx';
+import { byDeliverable, dropTasks, moveAmong, moveIn, moveOut, partsOf, type PartsOf } from './tree.ts';
 
-const List = styled(GridList)`
+const List = styled(Tree)`
   outline: none;
 `;
-const PhaseHead = styled(GridListHeader)<{ $isFolded: boolean }>`
-  display: flex;
-  flex-wrap: wrap;
-  align-items: baseline;
-  gap: 3px 11px;
-  padding: ${({ $isFolded }) => ($isFolded ? '4px 0' : '14px 0 8px')};
-`;
-const Row = styled(GridListItem)`
+const Line = styled.div`
   display: grid;
-  grid-template-columns: 30px 34px minmax(120px, 1fr) 92px 124px 92px 74px;
+  grid-template-columns: 10px 12px 30px 32px minmax(120px, 1fr) 86px 140px 88px 84px;
   align-items: center;
   gap: 0 6px;
   min-height: var(--row);
-  padding: 0 4px 0 2px;
+  padding-right: 4px;
+  ${phone} {
+    grid-template-columns: 0 12px 30px minmax(0, 1fr) auto;
+    padding: 6px 2px 6px 0;
+    > .wide {
+      display: none;
+    }
+  }
+`;
+const Item = styled(TreeItem)`
+  outline: none;
   border-top: 1px solid var(--line);
   cursor: pointer;
-  outline: none;
   &[data-hovered] {
     background: var(--sunk);
   }
@@ -44,119 +52,286 @@ const Row = styled(GridListItem)`
   &[data-focus-visible] {
     box-shadow: inset 3px 0 0 var(--petrol);
   }
-  ${phone} {
-    grid-template-columns: 30px minmax(0, 1fr) auto;
-    padding: 6px 2px;
-    > .wide {
-      display: none;
-    }
+  &[data-drop-target] {
+    background: var(--petrol-soft);
+    box-shadow: inset 0 0 0 2px var(--petrol);
+  }
+  &[data-dragging] {
+    opacity: 0.5;
   }
 `;
-const Number = styled.span`
-  color: var(--ink-2);
-  font-size: 12px;
+const PhaseItem = styled(Item)`
+  border-top: 0;
+  cursor: default;
+  &[data-hovered] {
+    background: transparent;
+  }
 `;
-const TitleText = styled.span`
-  overflow: hidden;
-  text-overflow: ellipsis;
-  white-space: nowrap;
+const PhaseHead = styled.div<{ $isFolded: boolean }>`
+  display: flex;
+  flex-wrap: wrap;
+  align-items: baseline;
+  gap: 3px 11px;
+  padding: ${({ $isFolded }) => ($isFolded ? '4px 0' : '14px 0 8px')};
 `;
 const Small = styled.span`
   font-size: 12px;
   color: var(--ink-2);
   white-space: nowrap;
 `;
+const Grip = styled(AriaButton)`
+  width: 10px;
+  height: 22px;
+  padding: 0;
+  border: 0;
+  background: transparent;
+  color: var(--ink-3);
+  opacity: 0;
+  cursor: grab;
+  ${Item}:hover &,
+  &[data-focus-visible] {
+    opacity: 1;
+  }
+`;
+const Chevron = styled(AriaButton)`
+  min-width: 12px;
+  padding: 0;
+  border: 0;
+  background: transparent;
+  color: var(--ink-2);
+  font-size: 10px;
+  cursor: pointer;
+`;
+const Here = styled(DropIndicator)`
+  &[data-drop-target] {
+    height: 2px;
+    margin-bottom: -2px;
+    background: var(--petrol);
+  }
+`;
+
+/** By which the tasks are gathered. */
+export type Gathering = 'phase' | 'deliverable';
 
 interface OutlineProps {
   readonly plan: EngagementPlan;
   readonly today: string;
   readonly editing: TaskEditing;
-  readonly openTask: string | null;
-  readonly onOpen: (taskId: string) => void;
+  readonly gathering: Gathering;
+  readonly chosen: readonly string[];
+  readonly onChoose: (taskIds: readonly string[]) => void;
   readonly onHandoff: (handoffId: string) => void;
+  /** Takes a change of places at once: it moves no days by itself, and the notice undoes it. */
+  readonly onPlace: (changes: readonly TaskChange[]) => void;
 }
 
-/** The plan phase by phase. Arrow keys walk the tasks and the sheet follows. */
-export function Outline({ plan, today, editing, openTask, onOpen, onHandoff }: OutlineProps) {
-  const select = (keys: 'all' | Set<Key>): void => {
-    const [key] = keys === 'all' ? [] : keys;
-    if (key !== undefined) onOpen(String(key));
-  };
-  const [unfolded, setUnfolded] = useState<ReadonlySet<string>>(new Set());
+/**
+ * The plan as a tree. Arrow keys walk the tasks and the sheet follows; with Alt they move the
+ * task among its like, into the one above and out again. Dragging does the same.
+ */
+export function Outline({ plan, today, editing, gathering, chosen, onChoose, onHandoff, onPlace }: OutlineProps) {
   const [addingTo, setAddingTo] = useState<string | null>(null);
   const running = plan.phases.find((phase) => phase.state === 'running')?.id ?? null;
   useKey(
     'n',
     useCallback(() => setAddingTo(running), [running]),
   );
-  const isFolded = (phase: PlanPhase): boolean => phase.state === 'over' && !unfolded.has(phase.id) && plan.engagement.state !== 'finished';
-  const turn = (id: string): void =>
-    setUnfolded((before) => (before.has(id) ? new Set([...before].filter((other) => other !== id)) : new Set([...before, id])));
+  const [turned, setTurned] = useState<ReadonlySet<string>>(new Set());
+  const headings = useMemo(() => headingsOf(plan, gathering), [plan, gathering]);
+  const foldable = [...headings.map((heading) => heading.id), ...plan.tasks.filter((task) => task.isGroup).map((task) => task.id)];
+  const isFoldedAtFirst = (id: string): boolean =>
+    plan.engagement.state !== 'finished' && plan.phases.some((phase) => phase.id === id && phase.state === 'over');
+  const expanded = new Set<Key>(foldable.filter((id) => turned.has(id) === isFoldedAtFirst(id)));
+  const expand = (keys: Set<Key>): void => setTurned(new Set(foldable.filter((id) => keys.has(id) === isFoldedAtFirst(id))));
+  const { selected, choose } = useChosen(plan, chosen, onChoose);
+  const { dragAndDropHooks } = usePlaces(plan, gathering, onPlace);
   const adding = plan.phases.find((phase) => phase.id === addingTo);
   return (
-    <div>
+    <div onKeyDownCapture={(event) => gathering === 'phase' && placeByKey(event, { plan, chosen, onPlace })}>
       {adding === undefined ? null : <AddTask engagementId={plan.engagement.id} phase={adding} onClose={() => setAddingTo(null)} />}
       <List
-        aria-label="Tasks by phase"
-        selectionMode="single"
-        escapeKeyBehavior="none"
+        aria-label={gathering === 'phase' ? 'Tasks by phase' : 'Tasks by deliverable'}
+        selectionMode="multiple"
         selectionBehavior="replace"
-        selectedKeys={openTask === null ? [] : [openTask]}
-        onSelectionChange={select}
-        onAction={(key) => onOpen(String(key))}
+        escapeKeyBehavior="none"
+        disabledKeys={headings.map((heading) => heading.id)}
+        disabledBehavior="selection"
+        selectedKeys={selected}
+        onSelectionChange={choose}
+        onAction={(key) => (plan.tasks.some((task) => task.id === key) ? onChoose([String(key)]) : undefined)}
+        expandedKeys={expanded}
+        onExpandedChange={expand}
+        dragAndDropHooks={dragAndDropHooks}
       >
-        {plan.phases.map((phase) => (
-          <GridListSection key={phase.id} id={`phase-${phase.id}`}>
-            <PhaseHead $isFolded={isFolded(phase)}>
-              <PhaseLine
-                phase={phase}
-                tasks={plan.tasks.filter((task) => task.phaseId === phase.id)}
-                today={today}
-                isFolded={isFolded(phase)}
-                onAdd={() => setAddingTo(phase.id)}
-                onFold={() => turn(phase.id)}
-                onHandoff={onHandoff}
-              />
-            </PhaseHead>
-            {(isFolded(phase) ? [] : plan.tasks.filter((task) => task.phaseId === phase.id)).map((task) => (
-              <TaskRow key={task.id} task={task} today={today} editing={editing} />
-            ))}
-          </GridListSection>
-        ))}
+        {headings.map((heading) => {
+          const isFolded = !expanded.has(heading.id);
+          return (
+            <PhaseItem key={heading.id} id={heading.id} textValue={heading.name} aria-label={heading.name}>
+              <TreeItemContent>
+                <PhaseHead $isFolded={isFolded}>
+                  <Chevron slot="chevron" aria-label={isFolded ? 'Show' : 'Fold'}>
+                    {isFolded ? '▸' : '▾'}
+                  </Chevron>
+                  <h2>{heading.name}</h2>
+                  {heading.phase === null ? (
+                    <Small>{doneWords(heading.tasks)}</Small>
+                  ) : (
+                    <PhaseLine
+                      phase={heading.phase}
+                      tasks={heading.tasks}
+                      today={today}
+                      onAdd={() => setAddingTo(heading.id)}
+                      onHandoff={onHandoff}
+                    />
+                  )}
+                </PhaseHead>
+              </TreeItemContent>
+              <Branch parent="" parts={heading.parts} depth={0} plan={plan} today={today} editing={editing} />
+            </PhaseItem>
+          );
+        })}
       </List>
     </div>
   );
+}
+
+/**
+ * What is chosen, as the list itself last said it: it remembers from where a row of tasks is
+ * chosen with Shift, which a plain list of ids does not.
+ */
+function useChosen(plan: EngagementPlan, chosen: readonly string[], onChoose: OutlineProps['onChoose']) {
+  const [said, setSaid] = useState<Selection>(new Set());
+  const isSame = said !== 'all' && said.size === chosen.length && chosen.every((id) => said.has(id));
+  return {
+    selected: isSame ? said : new Set<Key>(chosen),
+    choose: (keys: Selection): void => {
+      setSaid(keys);
+      onChoose(keys === 'all' ? plan.tasks.map((task) => task.id) : [...keys].map(String));
+    },
+  };
+}
+
+interface Heading {
+  readonly id: string;
+  readonly name: string;
+  readonly phase: PlanPhase | null;
+  readonly tasks: readonly PlanTask[];
+  readonly parts: PartsOf;
+}
+
+function headingsOf(plan: EngagementPlan, gathering: Gathering): Heading[] {
+  const groups =
+    gathering === 'deliverable'
+      ? byDeliverable(plan).map((group) => ({ ...group, phase: null }))
+      : plan.phases.map((phase) => ({
+          id: phase.id,
+          name: phase.name,
+          phase,
+          tasks: plan.tasks.filter((task) => task.phaseId === phase.id),
+        }));
+  return groups.map((group) => ({ ...group, parts: partsOf(group.tasks) }));
+}
+
+interface BranchProps {
+  readonly parent: string;
+  readonly parts: PartsOf;
+  readonly depth: number;
+  readonly plan: EngagementPlan;
+  readonly today: string;
+  readonly editing: TaskEditing;
+}
+
+/** The tasks below one, and below those. */
+function Branch({ parent, parts, depth, plan, today, editing }: BranchProps) {
+  return (parts.get(parent) ?? []).map((task) => (
+    <Item key={task.id} id={task.id} textValue={task.title} aria-label={task.title}>
+      <TreeItemContent>
+        {({ isExpanded }) => (
+          <Line style={{ paddingLeft: depth * 18 }}>
+            <Grip slot="drag" aria-label={`Move ${task.title}`}>
+              <GripMark />
+            </Grip>
+            {task.isGroup ? (
+              <Chevron slot="chevron" aria-label={isExpanded ? 'Fold' : 'Show'}>
+                {isExpanded ? '▾' : '▸'}
+              </Chevron>
+            ) : (
+              <span />
+            )}
+            <RowCells task={task} all={plan.tasks} today={today} editing={editing} />
+          </Line>
+        )}
+      </TreeItemContent>
+      <Branch parent={task.id} parts={parts} depth={depth + 1} plan={plan} today={today} editing={editing} />
+    </Item>
+  ));
+}
+
+const GripMark = () => (
+  <svg width="8" height="12" viewBox="0 0 8 12" aria-hidden="true" fill="currentColor">
+    {[2, 6, 10].flatMap((y) => [1.5, 6].map((x) => <circle key={`${x}${y}`} cx={x} cy={y} r={1.1} />))}
+  </svg>
+);
+
+/** Dragging tasks within the tree: before, behind or onto others, or onto a phase. */
+function usePlaces(plan: EngagementPlan, gathering: Gathering, onPlace: OutlineProps['onPlace']) {
+  const isTask = (key: Key): boolean => plan.tasks.some((task) => task.id === key);
+  return useDragAndDrop({
+    getItems: (keys) => [...keys].filter(isTask).map((key) => ({ 'text/plain': plan.tasks.find((task) => task.id === key)?.title ?? '' })),
+    isDisabled: gathering !== 'phase',
+    getDropOperation: (target) => (target.type === 'item' && (isTask(target.key) || target.dropPosition === 'on') ? 'move' : 'cancel'),
+    onMove: ({ keys, target }) => {
+      const changes = dropTasks([...keys].map(String), { key: String(target.key), place: target.dropPosition }, plan);
+      if (changes !== null && changes.length > 0) onPlace(changes);
+    },
+    renderDropIndicator: (target) => <Here target={target} />,
+  });
+}
+
+/** Alt with the arrows: among its like, into the one above, out again. */
+function placeByKey(event: KeyboardEvent, { plan, chosen, onPlace }: Pick<OutlineProps, 'plan' | 'chosen' | 'onPlace'>): void {
+  const task = plan.tasks.find((candidate) => candidate.id === chosen[0]);
+  if (!event.altKey || event.ctrlKey || event.metaKey || task === undefined || chosen.length !== 1) return;
+  const change = (() => {
+    switch (event.key) {
+      case 'ArrowUp':
+        return moveAmong(task, plan.tasks, -1);
+      case 'ArrowDown':
+        return moveAmong(task, plan.tasks, 1);
+      case 'ArrowRight':
+        return moveIn(task, plan.tasks);
+      case 'ArrowLeft':
+        return moveOut(task, plan.tasks);
+      default:
+        return undefined;
+    }
+  })();
+  if (change === undefined) return;
+  event.preventDefault();
+  event.stopPropagation();
+  if (change !== null) onPlace([change]);
 }
 
 interface PhaseLineProps {
   readonly phase: PlanPhase;
   readonly tasks: readonly PlanTask[];
   readonly today: string;
-  readonly isFolded: boolean;
   readonly onAdd: () => void;
-  readonly onFold: () => void;
   readonly onHandoff: (handoffId: string) => void;
 }
 
-function PhaseLine({ phase, tasks, today, isFolded, onAdd, onFold, onHandoff }: PhaseLineProps) {
-  const live = tasks.filter((task) => task.status !== 'dropped');
-  const done = live.filter((task) => task.status === 'done').length;
+function PhaseLine({ phase, tasks, today, onAdd, onHandoff }: PhaseLineProps) {
   return (
     <>
-      <h2>{phase.name}</h2>
       {phase.rounds === null ? null : <Tag>{count(phase.rounds, 'round')} agreed</Tag>}
-      <Small>{phaseWords(phase, `${done} of ${live.length} done`, today)}</Small>
+      <Small>{phaseWords(phase, doneWords(tasks), today)}</Small>
       <span style={{ flex: 1 }} />
       {phase.state === 'running' && phase.gate.all > 0 && phase.handoffId !== null ? (
         <Button kind="quiet" onPress={() => onHandoff(phase.handoffId as string)}>
           gate: {phase.gate.clear} of {phase.gate.all} clear
         </Button>
       ) : null}
-      {phase.state === 'over' ? (
-        <Button kind="quiet" aria-expanded={!isFolded} onPress={onFold}>
-          {isFolded ? `Show ${count(tasks.length, 'task')}` : 'Fold'}
-        </Button>
-      ) : (
+      {phase.state === 'over' ? null : (
         <Button kind="quiet" onPress={onAdd}>
           Add task
         </Button>
@@ -165,147 +340,15 @@ function PhaseLine({ phase, tasks, today, isFolded, onAdd, onFold, onHandoff }: 
   );
 }
 
+/** "3 of 9 done": what has subtasks counts by them. */
+function doneWords(tasks: readonly PlanTask[]): string {
+  const live = tasks.filter((task) => task.status !== 'dropped' && !task.isGroup);
+  return `${live.filter((task) => task.status === 'done').length} of ${live.length} done`;
+}
+
 function phaseWords(phase: PlanPhase, done: string, today: string): string {
   const span = spanWords(phase.start, phase.finish, today);
   if (phase.state === 'over') return `${done} · ${span}`;
   if (phase.state === 'running') return `${done} · ${phase.percent} % by effort · ${span}`;
   return `starts when it is picked up · planned ${span} · ${done}`;
-}
-
-const AddBar = styled.form`
-  position: sticky;
-  top: 54px;
-  z-index: 5;
-  display: flex;
-  align-items: start;
-  gap: 8px;
-  margin-bottom: 6px;
-  padding: 10px 12px 0;
-  background: var(--panel);
-  border: 1px solid var(--petrol);
-  border-radius: 7px;
-  > div {
-    flex: 0 1 440px;
-  }
-  > button {
-    margin-top: 20px;
-  }
-`;
-
-/** Stands outside the list: a list takes typed letters as a search among its rows. */
-function AddTask({
-  engagementId,
-  phase,
-  onClose,
-}: {
-  readonly engagementId: string;
-  readonly phase: PlanPhase;
-  readonly onClose: () => void;
-}) {
-  const [title, setTitle] = useState('');
-  const [trouble, setTrouble] = useState<string>();
-  const add = async (): Promise<void> => {
-    try {
-      await call('POST', `/engagements/${engagementId}/tasks`, { phaseId: phase.id, title });
-      await refreshAll();
-      notify(`“${title}” added to ${phase.name}.`);
-      onClose();
-    } catch (error) {
-      setTrouble((error as ApiError).message);
-    }
-  };
-  return (
-    <AddBar
-      aria-label={`New task in ${phase.name}`}
-      onSubmit={(event) => {
-        event.preventDefault();
-        void add();
-      }}
-    >
-      <div>
-        <Field label={`New task in ${phase.name}`} value={title} onChange={setTitle} error={trouble} autoFocus />
-      </div>
-      <Button kind="primary" type="submit">
-        Add
-      </Button>
-      <Button kind="quiet" onPress={onClose}>
-        Not now
-      </Button>
-    </AddBar>
-  );
-}
-
-function TaskRow({ task, today, editing }: { readonly task: PlanTask; readonly today: string; readonly editing: TaskEditing }) {
-  const onEdit: OnEdit = (change, undo, version = task.version) => editing.edit({ ...task, version }, change, undo);
-  const isOpen = task.status !== 'done' && task.status !== 'dropped';
-  const isOverdue = isOpen && task.due < today;
-  return (
-    <Row id={task.id} textValue={task.title}>
-      <StatusMenu task={task} onEdit={onEdit}>
-        <ValueButton aria-label={`Change the status of ${task.title}`} style={{ margin: 0 }}>
-          <TaskGlyph status={task.status} />
-        </ValueButton>
-      </StatusMenu>
-      <Number className="wide">{task.number}</Number>
-      <TitleText
-        title={task.title}
-        style={task.status === 'dropped' ? { textDecoration: 'line-through', color: 'var(--ink-2)' } : undefined}
-      >
-        {task.title}
-      </TitleText>
-      <WhoEditor task={task} onEdit={onEdit}>
-        <ValueButton className="wide" aria-label={`Who does ${task.title}: ${whoWords(task)}`}>
-          <WhoMarks task={task} />
-        </ValueButton>
-      </WhoEditor>
-      <WhenEditor task={task} today={today} onEdit={onEdit}>
-        <ValueButton aria-label={`When is ${task.title}`} style={isOverdue ? { color: 'var(--brick)', fontWeight: 650 } : undefined}>
-          {isOverdue ? `due ${shortDay(task.due, today)}` : spanWords(task.start, task.due, today)}
-          {task.fixedDay === null ? '' : ' ●'}
-        </ValueButton>
-      </WhenEditor>
-      <EffortEditor task={task} onEdit={onEdit}>
-        <ValueButton className="wide" aria-label={`Effort of ${task.title}`} style={{ display: 'block' }}>
-          <Effort task={task} />
-        </ValueButton>
-      </EffortEditor>
-      <Small className="wide" style={task.missedDays > 0 ? { color: 'var(--brick)' } : undefined}>
-        {noteWords(task)}
-      </Small>
-    </Row>
-  );
-}
-
-function whoWords(task: PlanTask): string {
-  return task.kind === 'client' ? 'client' : task.assignees.map((person) => person.name).join(', ') || (task.role ?? 'nobody yet');
-}
-
-function WhoMarks({ task }: { readonly task: PlanTask }) {
-  if (task.kind === 'client') return <Tag>client</Tag>;
-  if (task.assignees.length > 0) return task.assignees.map((person) => <PersonMark key={person.id} person={person} />);
-  return task.role === null ? (
-    <Small>—</Small>
-  ) : (
-    <Tag title={task.role} style={{ overflow: 'hidden', textOverflow: 'ellipsis' }}>
-      {task.role}
-    </Tag>
-  );
-}
-
-function Effort({ task }: { readonly task: PlanTask }) {
-  if (task.estimateMinutes === null) return <Small>{task.loggedMinutes > 0 ? `${hours(task.loggedMinutes)} h` : '—'}</Small>;
-  const part = task.estimateMinutes === 0 ? 0 : (task.loggedMinutes * 100) / task.estimateMinutes;
-  return (
-    <span style={{ display: 'block', width: 74, lineHeight: 1.2 }}>
-      {hours(task.loggedMinutes)} / {hours(task.estimateMinutes)} h
-      <Meter $part={part} />
-    </span>
-  );
-}
-
-/** What matters next about a task: a missed day, then what it waits for. */
-function noteWords(task: PlanTask): string {
-  if (task.missedDays > 0) return `short ${task.missedDays} d`;
-  if (task.openPredecessors > 0 && task.status === 'queued') return `after ${task.after.join(', ')}`;
-  return '';
 }

@@ -1,22 +1,32 @@
 import type { EngagementPlan } from '@crew/contract';
-import { useCallback } from 'react';
+import { lazy, Suspense, useCallback } from 'react';
 import { useParams, useSearchParams } from 'react-router';
 import styled from 'styled-components';
 import { call } from '../../api/client.ts';
 import { refreshAll, usePlan } from '../../api/queries.ts';
 import { mayLead, useWho } from '../../app/session.tsx';
 import { Button } from '../../ui/Button.tsx';
-import { ErrorNote, Loading, Page, Push, WithSheet } from '../../ui/layout.tsx';
+import { ErrorNote, Loading, Muted, Page, Push, WithSheet } from '../../ui/layout.tsx';
+import { Segmented } from '../../ui/Segmented.tsx';
 import { HueMark, PersonMark } from '../../ui/marks.tsx';
 import { notify } from '../../ui/toasts.tsx';
 import { phone } from '../../ui/tokens.ts';
 import { hours, shortDay } from '../../words/format.ts';
 import { standingWords, TONE_COLOUR } from '../../words/standing.ts';
 import { HandoffSheet } from '../handoffs/HandoffSheet.tsx';
+import { ProposalPanel } from '../replan/ProposalPanel.tsx';
+import { pinned } from '../replan/proposals.ts';
+import { useProposal, type Proposing } from '../replan/use-proposal.ts';
 import { TaskSheet } from '../task/TaskSheet.tsx';
 import { useTaskEdit } from '../task/use-task-edit.ts';
-import { Outline } from './Outline.tsx';
+import { ZOOM_WORDS, ZOOMS, type Zoom } from '../timeline/scale.ts';
+import { BulkPanel } from './BulkPanel.tsx';
+import { Outline, type Gathering } from './Outline.tsx';
+import { placeTasks } from './place-tasks.ts';
 import { PlanTrack } from './PlanTrack.tsx';
+
+/** Loaded when it is looked at. */
+const Timeline = lazy(() => import('../timeline/Timeline.tsx').then((module) => ({ default: module.Timeline })));
 
 const Head = styled.header`
   background: var(--panel);
@@ -40,6 +50,18 @@ const HeadLine = styled.div`
     font-size: 12.5px;
   }
 `;
+const Bar = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 8px 12px;
+  margin: -4px 0 12px;
+  ${phone} {
+    > .wide {
+      display: none;
+    }
+  }
+`;
 const Foot = styled.p`
   display: flex;
   flex-wrap: wrap;
@@ -59,40 +81,152 @@ export function PlanPage() {
   const { data: plan, error } = usePlan(id);
   const [search, setSearch] = useSearchParams();
   const editing = useTaskEdit(today);
-  const open = useCallback((next: { task?: string; handoff?: string }) => setSearch(next, { replace: true }), [setSearch]);
-  const close = useCallback(() => setSearch({}, { replace: true }), [setSearch]);
+  const view = search.get('view') === 'timeline' ? 'timeline' : 'outline';
+  const show = useCallback(
+    (next: Readonly<Record<string, string | null>>) =>
+      setSearch(
+        (before) => {
+          const kept = new URLSearchParams(before);
+          for (const [name, value] of Object.entries(next)) {
+            if (value === null) kept.delete(name);
+            else kept.set(name, value);
+          }
+          return kept;
+        },
+        { replace: true },
+      ),
+    [setSearch],
+  );
+  const open = useCallback(
+    (next: { task?: string; handoff?: string }) => show({ task: next.task ?? null, handoff: next.handoff ?? null }),
+    [show],
+  );
+  const close = useCallback(() => show({ task: null, handoff: null }), [show]);
+  const proposing = useProposal(id);
   if (error) return <Page>{<ErrorNote error={error} />}</Page>;
   if (plan === undefined) return <Page>{<Loading rows={14} />}</Page>;
-  const task = search.get('task');
+  const chosen = search.get('task')?.split(',') ?? [];
+  const task = chosen.length === 1 ? (chosen[0] ?? null) : null;
   const handoff = search.get('handoff');
+  const isProposing = proposing.proposal !== null;
+  const gathering = search.get('by') === 'deliverable' ? 'deliverable' : 'phase';
+  const zoom = ZOOMS.find((known) => known === search.get('zoom')) ?? 'weeks';
   return (
     <>
-      <PlanHead plan={plan} today={today} onHandoff={(handoffId) => open({ handoff: handoffId })} />
+      <PlanHead plan={plan} today={today} isShort={view === 'timeline'} onHandoff={(handoffId) => open({ handoff: handoffId })} />
       <Page>
-        <WithSheet $isOpen={task !== null || handoff !== null}>
-          <Outline
-            plan={plan}
-            today={today}
-            editing={editing}
-            openTask={task}
-            onOpen={(taskId) => open({ task: taskId })}
-            onHandoff={(handoffId) => open({ handoff: handoffId })}
-          />
-          {task === null ? null : <TaskSheet taskId={task} editing={editing} onClose={close} onOpen={(taskId) => open({ task: taskId })} />}
-          {handoff === null ? null : <HandoffSheet handoffId={handoff} onClose={close} />}
+        <PlanBar view={view} zoom={zoom} gathering={gathering} hasDeliverables={plan.deliverables.length > 0} onShow={show} />
+        <WithSheet $isOpen={isProposing || chosen.length > 0 || handoff !== null} {...(isProposing ? { $sheet: '300px' } : {})}>
+          {view === 'timeline' ? (
+            <Suspense fallback={<Loading rows={14} />}>
+              <Timeline
+                plan={plan}
+                today={today}
+                zoom={zoom}
+                proposing={proposing}
+                openTask={task}
+                onOpen={(taskId) => open({ task: taskId })}
+              />
+            </Suspense>
+          ) : (
+            <Outline
+              plan={plan}
+              today={today}
+              editing={editing}
+              gathering={gathering}
+              chosen={chosen}
+              onChoose={(taskIds) => show({ task: taskIds.length === 0 ? null : taskIds.join(','), handoff: null })}
+              onHandoff={(handoffId) => open({ handoff: handoffId })}
+              onPlace={(changes) => void placeTasks(id, changes)}
+            />
+          )}
+          {isProposing ? <ProposalPanel proposing={proposing} more={<KeepThere proposing={proposing} />} /> : null}
+          {isProposing || chosen.length < 2 ? null : (
+            <BulkPanel
+              plan={plan}
+              chosen={plan.tasks.filter((candidate) => chosen.includes(candidate.id))}
+              onPropose={proposing.propose}
+              onClose={close}
+            />
+          )}
+          {isProposing || task === null ? null : (
+            <TaskSheet taskId={task} editing={editing} onClose={close} onOpen={(taskId) => open({ task: taskId })} />
+          )}
+          {isProposing || handoff === null ? null : <HandoffSheet handoffId={handoff} onClose={close} />}
         </WithSheet>
       </Page>
     </>
   );
 }
 
+/** How the plan is looked at. */
+function PlanBar({
+  view,
+  zoom,
+  gathering,
+  hasDeliverables,
+  onShow,
+}: {
+  readonly view: 'outline' | 'timeline';
+  readonly zoom: Zoom;
+  readonly gathering: Gathering;
+  readonly hasDeliverables: boolean;
+  readonly onShow: (next: Readonly<Record<string, string | null>>) => void;
+}) {
+  return (
+    <Bar>
+      <Segmented
+        label="Look at the plan as"
+        parts={[
+          { id: 'outline', name: 'Outline' },
+          { id: 'timeline', name: 'Timeline' },
+        ]}
+        value={view}
+        onChange={(next) => onShow({ view: next === 'outline' ? null : next })}
+      />
+      {view === 'outline' && hasDeliverables ? (
+        <Segmented
+          label="Gather by"
+          parts={[
+            { id: 'phase', name: 'By phase' },
+            { id: 'deliverable', name: 'By deliverable' },
+          ]}
+          value={gathering}
+          onChange={(next) => onShow({ by: next === 'phase' ? null : next })}
+        />
+      ) : null}
+      <Push />
+      {view === 'timeline' ? (
+        <>
+          <Muted className="wide">heavy edge = longest chain · pale tail = slack · thin line below = as promised</Muted>
+          <Segmented
+            label="Zoom"
+            parts={ZOOMS.map((name) => ({ id: name, name: ZOOM_WORDS[name] }))}
+            value={zoom}
+            onChange={(next) => onShow({ zoom: next === 'weeks' ? null : next })}
+          />
+        </>
+      ) : null}
+    </Bar>
+  );
+}
+
+/** Another way to take a move: the day is fixed, and what cannot keep it is said. */
+function KeepThere({ proposing }: { readonly proposing: Proposing }) {
+  const fixed = proposing.proposal === null ? null : pinned(proposing.proposal);
+  return fixed === null ? null : <Button onPress={() => proposing.propose(fixed)}>Fix it there</Button>;
+}
+
 function PlanHead({
   plan,
   today,
+  isShort,
   onHandoff,
 }: {
   readonly plan: EngagementPlan;
   readonly today: string;
+  /** Without the track and its figures, where the timeline shows them. */
+  readonly isShort: boolean;
   readonly onHandoff: (id: string) => void;
 }) {
   const { engagement, phases } = plan;
@@ -102,7 +236,7 @@ function PlanHead({
   const running = flying ?? phases.find((phase) => phase.state === 'running' && phase.handoffId !== null);
   return (
     <Head>
-      <HeadLine>
+      <HeadLine style={isShort ? { marginBottom: 6 } : undefined}>
         <HueMark $hue={engagement.client.hue} style={{ minHeight: 38 }} />
         <div>
           <small>{engagement.client.name}</small>
@@ -118,8 +252,8 @@ function PlanHead({
           <Button onPress={() => onHandoff(running.handoffId as string)}>{handoffWords(running.name, running.baton)}</Button>
         )}
       </HeadLine>
-      <PlanTrack phases={phases} today={today} />
-      <Foot>
+      {isShort ? null : <PlanTrack phases={phases} today={today} />}
+      <Foot style={isShort ? { marginTop: 0 } : undefined}>
         <span>
           began <strong>{shortDay(engagement.start, today)}</strong>
         </span>

@@ -6,6 +6,7 @@ import { call } from '../../api/client.ts';
 import { refreshAll, useClients, useTemplates } from '../../api/queries.ts';
 import { useWho } from '../../app/session.tsx';
 import { Button } from '../../ui/Button.tsx';
+import { DayField } from '../../ui/DayField.tsx';
 import { Choose, Field } from '../../ui/Field.tsx';
 import { Empty, Muted, Page, PageHead, Panel } from '../../ui/layout.tsx';
 import { Segmented } from '../../ui/Segmented.tsx';
@@ -76,6 +77,7 @@ export function StartPage() {
 
 function StartFields({ state, onStart }: { readonly state: StartState; readonly onStart: () => void }) {
   const { form, change, faults } = state;
+  const { today } = useWho();
   const { data: clients = [] } = useClients();
   const { data: templates = [] } = useTemplates();
   const contacts = clients.find((client) => client.id === form.clientId)?.contacts ?? [];
@@ -131,11 +133,11 @@ function StartFields({ state, onStart }: { readonly state: StartState; readonly 
         />
       </div>
       {form.from === 'start' ? (
-        <Field label="First day" type="date" value={form.start} onChange={(start) => change({ start })} error={faults['start']} />
+        <DayField label="First day" today={today} value={form.start} onChange={(start) => change({ start })} error={faults['start']} />
       ) : null}
-      <Field
+      <DayField
         label={form.from === 'start' ? 'Promised date, if there is one' : 'Promised date'}
-        type="date"
+        today={today}
         value={form.promise}
         onChange={(promise) => change({ promise })}
         error={faults['promise'] ?? (state.problem?.code === 'promise-too-early' ? state.problem.message : undefined)}

@@ -40,6 +40,12 @@ export function EffectWords({ effect, today, taskId }: { readonly effect: PlanEf
               .map((move) => move.title)
               .join(', ')}${others.length > 3 ? ' …' : ''}`}
       </li>
+      {effect.held.map((task) => (
+        <Bad key={task.id}>
+          It cannot begin before {dayWords(task.start, today)}
+          {task.by === null ? '' : `: it waits for “${task.by}”`}
+        </Bad>
+      ))}
       {effect.newConflicts.map((conflict) => (
         <Bad key={conflict.id}>
           “{conflict.title}” is short by {count(conflict.days, 'day')}
@@ -49,6 +55,12 @@ export function EffectWords({ effect, today, taskId }: { readonly effect: PlanEf
         <Bad key={over.person.id}>
           {over.person.name.split(' ')[0]} goes over by {hourWords(over.minutes)}, from {dayWords(over.firstDay, today)}
         </Bad>
+      ))}
+      {effect.briefs.map((brief) => (
+        <li key={brief.id} style={brief.isLate ? { color: 'var(--brick)' } : undefined}>
+          Brief for “{brief.title}” by {dayWords(brief.to, today)}
+          {brief.isLate ? ', which has passed' : ''}
+        </li>
       ))}
       {finish.from === finish.to ? (
         <li>All done by {shortDay(finish.to, today)}, as before</li>

@@ -1,25 +1,12 @@
-import {
-  PRIORITY,
-  TASK_STATUS,
-  TASK_STATUS_WORDS,
-  type EditTask,
-  type PlanEffect,
-  type PlanTask,
-  type TaskStatus,
-  type WaitingOn,
-} from '@crew/contract';
-import { useState, type ReactNode } from 'react';
+import { PRIORITY, TASK_STATUS, TASK_STATUS_WORDS, type PlanTask, type TaskStatus, type WaitingOn } from '@crew/contract';
+import type { ReactNode } from 'react';
 import { Button as AriaButton, Dialog, DialogTrigger, ListBox, Menu, MenuItem, MenuTrigger, type Selection } from 'react-aria-components';
 import styled from 'styled-components';
-import useSWR from 'swr';
-import { call, type ApiError } from '../../api/client.ts';
 import { useCrew } from '../../api/queries.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Choose, Field, Option, PopoverPanel } from '../../ui/Field.tsx';
 import { TaskGlyph } from '../../ui/marks.tsx';
-import { Tick } from '../../ui/Tick.tsx';
 import { hours, parseHours } from '../../words/format.ts';
-import { EffectWords } from './EffectWords.tsx';
 import { useDraft } from './use-draft.ts';
 import type { TaskChange } from './use-task-edit.ts';
 
@@ -44,7 +31,7 @@ export const ValueButton = styled(AriaButton)`
     background: var(--petrol-soft);
   }
 `;
-const Panel = styled(Dialog)`
+export const EditorPanel = styled(Dialog)`
   padding: 8px 9px 9px;
   outline: none;
   display: flex;
@@ -159,82 +146,6 @@ function WhoList({ task, onEdit }: { readonly task: Pick<PlanTask, 'title' | 'as
   );
 }
 
-interface WhenProps {
-  readonly task: Pick<PlanTask, 'id' | 'title' | 'version' | 'start' | 'due' | 'days' | 'fixedDay'>;
-  readonly today: string;
-  readonly onEdit: OnEdit;
-  readonly children: ReactNode;
-}
-
-/** When: a first day that is kept, and a length. Shows what would move before anything does. */
-export function WhenEditor(props: WhenProps) {
-  return (
-    <DialogTrigger>
-      {props.children}
-      <PopoverPanel style={{ maxHeight: 'none' }}>
-        <Panel aria-label={`When is ${props.task.title}`}>{({ close }) => <WhenForm {...props} onClose={close} />}</Panel>
-      </PopoverPanel>
-    </DialogTrigger>
-  );
-}
-
-function WhenForm({ task: now, today, onEdit, onClose }: WhenProps & { readonly onClose: () => void }) {
-  // The form speaks of the task as it was when it was opened, whatever others do meanwhile.
-  const [task] = useState(now);
-  const [start, setStart] = useState(task.start);
-  const [days, setDays] = useState(String(task.days));
-  const [isKept, setKept] = useState(task.fixedDay !== null);
-  const length = /^\d{1,4}$/.test(days.trim()) ? Number(days) : null;
-  const change: TaskChange | null = length === null || start === '' ? null : { days: length, fixedDay: isKept ? start : null };
-  const isChanged = change !== null && (change.days !== task.days || change.fixedDay !== task.fixedDay);
-  const asked: EditTask | null = isChanged ? { version: task.version, ...change } : null;
-  const { data: effect, error } = useSWR<PlanEffect, ApiError>(asked === null ? null : ['effect', task.id, JSON.stringify(asked)], () =>
-    call<PlanEffect>('POST', `/tasks/${task.id}/preview`, asked as EditTask),
-  );
-  const save = async (): Promise<void> => {
-    if (change !== null && (await onEdit(change, { days: task.days, fixedDay: task.fixedDay }, task.version))) onClose();
-  };
-  return (
-    <>
-      <Field
-        label="First day"
-        type="date"
-        value={start}
-        onChange={(day) => {
-          setStart(day);
-          setKept(true);
-        }}
-      />
-      <Field
-        label="Working days"
-        inputMode="numeric"
-        value={days}
-        onChange={setDays}
-        error={length === null ? 'Write a whole number of days.' : undefined}
-      />
-      <Tick isSelected={isKept} onChange={setKept}>
-        Keep it on this day
-      </Tick>
-      <p style={{ fontSize: 12, color: 'var(--ink-2)' }}>
-        {isKept ? 'The planner never moves it, and says when the plan cannot keep it.' : 'The planner places it as early as it can be.'}
-      </p>
-      {error ? (
-        <p role="alert">{error.message}</p>
-      ) : effect === undefined ? null : (
-        <EffectWords effect={effect} today={today} taskId={task.id} />
-      )}
-      <div>
-        <Button kind="primary" isDisabled={!isChanged} onPress={() => void save()}>
-          {effect !== undefined && effect.moves.some((move) => move.id !== task.id) ? 'Let it move' : 'Save'}
-        </Button>
-        <Button kind="quiet" onPress={onClose}>
-          Put back
-        </Button>
-      </div>
-    </>
-  );
-}
-
 /** Effort in hours, written as people write it: 1.5, 1:30 or 90m. */
 export function EffortEditor({
   task,
@@ -249,7 +160,9 @@ export function EffortEditor({
     <DialogTrigger>
       {children}
       <PopoverPanel>
-        <Panel aria-label={`Effort of ${task.title}`}>{({ close }) => <EffortForm task={task} onEdit={onEdit} onClose={close} />}</Panel>
+        <EditorPanel aria-label={`Effort of ${task.title}`}>
+          {({ close }) => <EffortForm task={task} onEdit={onEdit} onClose={close} />}
+        </EditorPanel>
       </PopoverPanel>
     </DialogTrigger>
   );

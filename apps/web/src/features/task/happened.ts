@@ -8,6 +8,7 @@ const KINDS: Readonly<Record<string, string>> = {
   'step-done': 'ticked a step',
   'step-reopened': 'reopened a step',
   'time-logged': 'logged time',
+  'put-back': 'took a change back',
 };
 
 const FIELDS: Readonly<Record<string, string>> = {
@@ -17,6 +18,10 @@ const FIELDS: Readonly<Record<string, string>> = {
   priority: 'the priority',
   isShownToClient: 'whether the client sees it',
   waitingOn: 'whom it waits on',
+  phaseId: 'the phase it stands in',
+  parentId: 'what it is a part of',
+  deliverableId: 'the deliverable',
+  outside: 'the part done outside',
 };
 
 /** A line of the log in words; days the planner sets by itself are left out. */
@@ -35,6 +40,12 @@ function changeWords({ field, from, to }: HappenedLine['changes'][number]): stri
       return `the effort from ${effortWord(from)} to ${effortWord(to)}`;
     case 'days':
       return `the length from ${String(from)} to ${String(to)} working days`;
+    case 'notBefore':
+      return to === null ? 'it to begin as soon as it can' : `it to begin on ${String(to)} at the earliest`;
+    case 'labels':
+      return `the labels to ${listWords(to)}`;
+    case 'after':
+      return `what it waits for from ${listWords(from)} to ${listWords(to)}`;
     case 'fixedDay':
       return to === null ? 'it to follow the plan again' : `the first day to ${String(to)}`;
     default:
@@ -43,4 +54,5 @@ function changeWords({ field, from, to }: HappenedLine['changes'][number]): stri
 }
 
 const statusWord = (value: unknown): string => (TASK_STATUS_WORDS[value as keyof typeof TASK_STATUS_WORDS] ?? String(value)).toLowerCase();
+const listWords = (value: unknown): string => (Array.isArray(value) && value.length > 0 ? value.join(', ') : 'nothing');
 const effortWord = (value: unknown): string => (typeof value === 'number' ? hourWords(value) : 'none');

@@ -110,16 +110,31 @@ describe('a change that met another', () => {
   });
 });
 
-test('undo is an edit of the task as it is by then', async () => {
+test('a change of the plan is undone whole, with everything it moved', async () => {
   const network = scriptNetwork();
-  network.answer('GET /tasks/t1', 200, { ...taskSheet, version: 9 });
-  network.answer('PATCH /tasks/t1', 200, { task: { ...taskSheet, priority: 'high', version: 4 }, effect: stillEffect });
+  network.answer('PATCH /tasks/t1', 200, { task: { ...taskSheet, days: 6, version: 4 }, effect: stillEffect, changeId: 'c1' });
+  network.answer('POST /changes/c1/undo', 204);
   render(<NoticeRegion />);
   const hook = editing();
-  await act(async () => void (await hook.current.edit(planTask, { priority: 'high' }, { priority: 'normal' })));
+  await act(async () => void (await hook.current.edit(planTask, { days: 6 }, { days: 4 })));
+  await userEvent.click(screen.getAllByRole('button', { name: 'Undo' }).at(-1) as HTMLElement);
+  expect(await screen.findByText('Taken back.')).toBeTruthy();
+  expect(network.asked.filter(({ method }) => method !== 'GET').map(({ method, path }) => `${method} ${path}`)).toEqual([
+    'PATCH /tasks/t1',
+    'POST /changes/c1/undo',
+  ]);
+});
+
+test('a status alone is undone by an edit of the task as it is by then', async () => {
+  const network = scriptNetwork();
+  network.answer('GET /tasks/t1', 200, { ...taskSheet, version: 9 });
+  network.answer('PATCH /tasks/t1', 200, { task: { ...taskSheet, status: 'done', version: 4 }, effect: null, changeId: null });
+  render(<NoticeRegion />);
+  const hook = editing();
+  await act(async () => void (await hook.current.edit(planTask, { status: 'done' }, { status: 'queued' })));
   const undo = screen.getAllByRole('button', { name: 'Undo' }).at(-1) as HTMLElement;
   await userEvent.click(undo);
   await waitFor(() => expect(network.asked.filter(({ method }) => method === 'PATCH')).toHaveLength(2));
-  expect(network.asked.filter(({ method }) => method === 'PATCH')[1]?.body).toEqual({ version: 9, priority: 'normal' });
-  expect(await screen.findByText('Taken back.')).toBeTruthy();
+  expect(network.asked.filter(({ method }) => method === 'PATCH')[1]?.body).toEqual({ version: 9, status: 'queued' });
+  expect(await screen.findAllByText('Taken back.')).not.toEqual([]);
 });

@@ -5,6 +5,7 @@ import { call, currentOf } from '../../api/client.ts';
 import { refreshAll } from '../../api/queries.ts';
 import { notify } from '../../ui/toasts.tsx';
 import { count, shortDay } from '../../words/format.ts';
+import { undoChange } from '../replan/use-proposal.ts';
 import { showAtOnce } from './show-at-once.ts';
 
 /** What somebody wants to change; the version is added here. */
@@ -34,10 +35,11 @@ export function useTaskEdit(today: string): TaskEditing {
   const edit: TaskEditing['edit'] = async (task, change, undo) => {
     await showAtOnce(task.id, change);
     try {
-      const { task: saved, effect } = await call<TaskEdited>('PATCH', `/tasks/${task.id}`, { version: task.version, ...change });
+      const { task: saved, effect, changeId } = await call<TaskEdited>('PATCH', `/tasks/${task.id}`, { version: task.version, ...change });
       setConflict(null);
       await mutate(`/tasks/${task.id}`, saved, { revalidate: false });
-      const back = undo === undefined ? {} : { undo: () => takeBack(task.id, undo) };
+      const back =
+        changeId !== null ? { undo: () => undoChange(changeId) } : undo === undefined ? {} : { undo: () => takeBack(task.id, undo) };
       notify(savedWords(saved.title, effect, today), back);
       await refreshAll();
       return true;
@@ -64,7 +66,7 @@ export function useTaskEdit(today: string): TaskEditing {
   };
 }
 
-/** Undo is an edit like any other: it is refused when somebody changed the task since. */
+/** A status is taken back by an edit like any other: it is refused when somebody changed the task since. */
 async function takeBack(taskId: string, undo: TaskChange): Promise<void> {
   const now = await call<TaskSheet>('GET', `/tasks/${taskId}`);
   await call('PATCH', `/tasks/${taskId}`, { version: now.version, ...undo });

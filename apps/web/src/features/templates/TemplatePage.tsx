@@ -5,7 +5,7 @@ import styled from 'styled-components';
 import { useDryRun } from '../../api/queries.ts';
 import { mayLead, useWho } from '../../app/session.tsx';
 import { ButtonLink } from '../../ui/Button.tsx';
-import { Field } from '../../ui/Field.tsx';
+import { DayField } from '../../ui/DayField.tsx';
 import { ErrorNote, Loading, Muted, Page, PageHead, Panel, Push } from '../../ui/layout.tsx';
 import { Tag, TaskGlyph } from '../../ui/marks.tsx';
 import { Segmented } from '../../ui/Segmented.tsx';
@@ -129,12 +129,12 @@ export function TemplatePage() {
           value={isBack ? 'promise' : 'start'}
           onChange={(mode) => ask(mode, mode === 'promise' ? run.finish : run.start)}
         />
-        <div style={{ width: 140 }}>
-          <Field
+        <div style={{ width: 168 }}>
+          <DayField
             isTight
             label=""
             aria-label={isBack ? 'Promised date' : 'Start'}
-            type="date"
+            today={me.today}
             value={day === '' ? run.start : day}
             onChange={(next) => (next === '' ? undefined : ask(isBack ? 'promise' : 'start', next))}
             error={error?.message}

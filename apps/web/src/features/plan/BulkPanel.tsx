@@ -1,0 +1,181 @@
+import {
+  PRIORITY,
+  TASK_STATUS,
+  TASK_STATUS_WORDS,
+  type EngagementPlan,
+  type PlanTask,
+  type Priority,
+  type TaskStatus,
+} from '@crew/contract';
+import { useState } from 'react';
+import styled from 'styled-components';
+import { useCrew } from '../../api/queries.ts';
+import { Button } from '../../ui/Button.tsx';
+import { Choose, Field } from '../../ui/Field.tsx';
+import { Tag } from '../../ui/marks.tsx';
+import { Sheet, SheetPart } from '../../ui/Sheet.tsx';
+import { count, hourWords, parseHours } from '../../words/format.ts';
+import { leavesUnder } from '../task/Gathering.tsx';
+import { bulkProposal, type BulkStep } from './bulk.ts';
+import type { Proposal } from '../replan/use-proposal.ts';
+
+const Line = styled.form`
+  display: flex;
+  align-items: end;
+  gap: 6px;
+  margin-bottom: 10px;
+  > :first-child {
+    flex: 1;
+    min-width: 0;
+  }
+`;
+const Pair = styled.div`
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 0 10px;
+`;
+
+interface BulkProps {
+  readonly plan: EngagementPlan;
+  readonly chosen: readonly PlanTask[];
+  readonly onPropose: (proposal: Proposal) => void;
+  readonly onClose: () => void;
+}
+
+/** Many tasks at once: each step shows what it would do before it is taken, and one undo takes all of it back. */
+export function BulkPanel({ plan, chosen, onPropose, onClose }: BulkProps) {
+  const { data: crew } = useCrew();
+  const step = (what: BulkStep): void => onPropose(bulkProposal(chosen, what, plan));
+  const labels = [...new Set(chosen.flatMap((task) => task.labels))];
+  const minutes = leavesUnder(chosen, plan.tasks).reduce((sum, task) => sum + (task.estimateMinutes ?? 0), 0);
+  return (
+    <Sheet label="Chosen tasks" line={`${hourWords(minutes)} of effort`} onClose={onClose}>
+      <h2 style={{ fontSize: 19, marginBottom: 10 }}>{count(chosen.length, 'task')} chosen</h2>
+      <Typed
+        label="Move by working days; −2 is earlier"
+        button="Look"
+        read={readDays}
+        problem="Write a whole number of days, like 3 or -2."
+        onRead={(days) => step({ kind: 'shift', days })}
+      />
+      <Typed
+        label="Effort of each, in hours"
+        button="Look"
+        read={parseHours}
+        problem="Write hours as 1.5, 1:30 or 90m."
+        onRead={(effort) => step({ kind: 'effort', minutes: effort })}
+      />
+      <Pair>
+        <Choose
+          label="Who does them"
+          placeholder="Choose"
+          value={null}
+          choices={[
+            { id: NOBODY, name: 'Nobody' },
+            ...(crew?.people ?? []).map((person) => ({ id: person.id, name: person.name, detail: person.roles.join(', ') })),
+          ]}
+          onChange={(id) =>
+            step({
+              kind: 'assign',
+              personId: id === NOBODY ? null : id,
+              name: crew?.people.find((person) => person.id === id)?.name.split(' ')[0] ?? '',
+            })
+          }
+        />
+        <Choose
+          label="Status"
+          value={null}
+          choices={TASK_STATUS.filter((status) => status !== 'waiting').map((id) => ({ id, name: TASK_STATUS_WORDS[id] }))}
+          onChange={(id) => step({ kind: 'status', status: id as TaskStatus, words: TASK_STATUS_WORDS[id as TaskStatus] })}
+        />
+        <Choose
+          label="Priority"
+          value={null}
+          choices={PRIORITY.map((id) => ({ id, name: `${id[0]?.toUpperCase()}${id.slice(1)}` }))}
+          onChange={(id) => step({ kind: 'priority', priority: id as Priority })}
+        />
+        <Choose
+          label="Deliverable"
+          value={null}
+          choices={[{ id: NOBODY, name: 'None' }, ...plan.deliverables]}
+          onChange={(id) =>
+            step({
+              kind: 'deliverable',
+              id: id === NOBODY ? null : id,
+              name: plan.deliverables.find((deliverable) => deliverable.id === id)?.name ?? '',
+            })
+          }
+        />
+        <Choose
+          label="Phase"
+          value={null}
+          choices={plan.phases.filter((phase) => phase.state !== 'over')}
+          onChange={(id) => step({ kind: 'phase', id, name: plan.phases.find((phase) => phase.id === id)?.name ?? '' })}
+        />
+      </Pair>
+      <Typed
+        label="Put a label on them"
+        button="Look"
+        read={(text) => text.trim() || null}
+        problem="Write a word or two."
+        onRead={(label) => step({ kind: 'label', label, isTaken: false })}
+      />
+      {labels.length === 0 ? null : (
+        <p style={{ display: 'flex', flexWrap: 'wrap', gap: 6 }}>
+          {labels.map((label) => (
+            <Tag key={label}>
+              {label}{' '}
+              <Button
+                kind="quiet"
+                aria-label={`Take the label ${label} off`}
+                style={{ minHeight: 0, padding: '0 2px' }}
+                onPress={() => step({ kind: 'label', label, isTaken: true })}
+              >
+                ✕
+              </Button>
+            </Tag>
+          ))}
+        </p>
+      )}
+      <SheetPart>
+        <Button kind="danger" onPress={() => step({ kind: 'delete' })}>
+          Take them out of the plan
+        </Button>
+      </SheetPart>
+    </Sheet>
+  );
+}
+
+const NOBODY = 'nobody';
+const readDays = (text: string): number | null =>
+  /^[+\-−]?\d{1,3}$/.test(text.trim()) ? Number(text.trim().replace('−', '-')) || null : null;
+
+interface TypedProps<Value> {
+  readonly label: string;
+  readonly button: string;
+  readonly read: (text: string) => Value | null;
+  readonly problem: string;
+  readonly onRead: (value: Value) => void;
+}
+
+/** A value that is typed, then looked at. */
+function Typed<Value>({ label, button, read, problem, onRead }: TypedProps<Value>) {
+  const [text, setText] = useState('');
+  const [isWrong, setWrong] = useState(false);
+  return (
+    <Line
+      aria-label={label}
+      onSubmit={(event) => {
+        event.preventDefault();
+        const value = read(text);
+        setWrong(value === null);
+        if (value !== null) onRead(value);
+      }}
+    >
+      <Field label={label} value={text} onChange={setText} isTight error={isWrong ? problem : undefined} />
+      <Button type="submit" isDisabled={text.trim() === ''}>
+        {button}
+      </Button>
+    </Line>
+  );
+}

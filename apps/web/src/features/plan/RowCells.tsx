@@ -1,0 +1,155 @@
+import { OUTSIDE_STATE_WORDS, type PlanTask } from '@crew/contract';
+import styled from 'styled-components';
+import { Meter } from '../../ui/layout.tsx';
+import { PersonMark, Tag, TaskGlyph } from '../../ui/marks.tsx';
+import { hours, shortDay, spanWords } from '../../words/format.ts';
+import { EffortEditor, StatusMenu, ValueButton, WhoEditor, type OnEdit } from '../task/editors.tsx';
+import { leavesUnder } from '../task/Gathering.tsx';
+import type { TaskEditing } from '../task/use-task-edit.ts';
+import { WhenEditor } from '../task/WhenEditor.tsx';
+
+const Number = styled.span`
+  color: var(--ink-2);
+  font-size: 12px;
+`;
+const TitleText = styled.span`
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+`;
+const Small = styled.span`
+  overflow: hidden;
+  text-overflow: ellipsis;
+  font-size: 12px;
+  color: var(--ink-2);
+  white-space: nowrap;
+`;
+
+interface RowProps {
+  readonly task: PlanTask;
+  readonly all: readonly PlanTask[];
+  readonly today: string;
+  readonly editing: TaskEditing;
+}
+
+/** What a row says and edits in place. */
+export function RowCells({ task, all, today, editing }: RowProps) {
+  const onEdit: OnEdit = (change, undo, version = task.version) => editing.edit({ ...task, version }, change, undo);
+  const isOpen = task.status !== 'done' && task.status !== 'dropped';
+  const isOverdue = isOpen && task.due < today;
+  const note = noteOf(task, all, today);
+  return (
+    <>
+      {task.isGroup ? (
+        <span style={{ paddingLeft: 5 }}>
+          <TaskGlyph status={task.status} />
+        </span>
+      ) : (
+        <StatusMenu task={task} onEdit={onEdit}>
+          <ValueButton aria-label={`Change the status of ${task.title}`} style={{ margin: 0 }}>
+            <TaskGlyph status={task.status} />
+          </ValueButton>
+        </StatusMenu>
+      )}
+      <Number className="wide">{task.number}</Number>
+      <TitleText
+        title={task.title}
+        style={{
+          ...(task.isGroup ? { fontWeight: 600 } : {}),
+          ...(task.status === 'dropped' ? { textDecoration: 'line-through', color: 'var(--ink-2)' } : {}),
+        }}
+      >
+        {task.title}
+        {task.labels.map((label) => (
+          <Tag key={label} style={{ marginLeft: 7, fontWeight: 400 }}>
+            {label}
+          </Tag>
+        ))}
+      </TitleText>
+      <WhoEditor task={task} onEdit={onEdit}>
+        <ValueButton className="wide" aria-label={`Who does ${task.title}: ${whoWords(task)}`}>
+          <WhoMarks task={task} />
+        </ValueButton>
+      </WhoEditor>
+      <WhenEditor task={task} today={today} onEdit={onEdit}>
+        <ValueButton aria-label={`When is ${task.title}`} style={isOverdue ? { color: 'var(--brick)', fontWeight: 650 } : undefined}>
+          {isOverdue ? `due ${shortDay(task.due, today)}` : spanWords(task.start, task.due, today)}
+          {task.fixedDay === null ? '' : ' ●'}
+        </ValueButton>
+      </WhenEditor>
+      {task.isGroup ? (
+        <span className="wide">
+          <Effort {...rolledUp(task, all)} />
+        </span>
+      ) : (
+        <EffortEditor task={task} onEdit={onEdit}>
+          <ValueButton className="wide" aria-label={`Effort of ${task.title}`} style={{ display: 'block' }}>
+            <Effort estimateMinutes={task.estimateMinutes} loggedMinutes={task.loggedMinutes} />
+          </ValueButton>
+        </EffortEditor>
+      )}
+      <Small className="wide" title={note.text} style={note.isBad ? { color: 'var(--brick)' } : undefined}>
+        {note.text}
+      </Small>
+    </>
+  );
+}
+
+function whoWords(task: PlanTask): string {
+  return task.kind === 'client' ? 'client' : task.assignees.map((person) => person.name).join(', ') || (task.role ?? 'nobody yet');
+}
+
+function WhoMarks({ task }: { readonly task: PlanTask }) {
+  if (task.kind === 'client') return <Tag>client</Tag>;
+  if (task.assignees.length > 0) return task.assignees.map((person) => <PersonMark key={person.id} person={person} />);
+  return task.role === null ? (
+    <Small>—</Small>
+  ) : (
+    <Tag title={task.role} style={{ overflow: 'hidden', textOverflow: 'ellipsis' }}>
+      {task.role}
+    </Tag>
+  );
+}
+
+type EffortOf = Pick<PlanTask, 'estimateMinutes' | 'loggedMinutes'>;
+
+/** What the subtasks come to, with what was logged on the task itself. */
+function rolledUp(task: PlanTask, all: readonly PlanTask[]): EffortOf {
+  const leaves = leavesUnder([task], all).filter((leaf) => leaf.status !== 'dropped');
+  const estimates = leaves.flatMap((leaf) => (leaf.estimateMinutes === null ? [] : [leaf.estimateMinutes]));
+  return {
+    estimateMinutes: estimates.length === 0 ? null : estimates.reduce((sum, minutes) => sum + minutes, 0),
+    loggedMinutes: leaves.reduce((sum, leaf) => sum + leaf.loggedMinutes, task.loggedMinutes),
+  };
+}
+
+function Effort({ estimateMinutes, loggedMinutes }: EffortOf) {
+  if (estimateMinutes === null) return <Small>{loggedMinutes > 0 ? `${hours(loggedMinutes)} h` : '—'}</Small>;
+  const part = estimateMinutes === 0 ? 0 : (loggedMinutes * 100) / estimateMinutes;
+  return (
+    <span style={{ display: 'block', width: 74, lineHeight: 1.2 }}>
+      {hours(loggedMinutes)} / {hours(estimateMinutes)} h
+      <Meter $part={part} />
+    </span>
+  );
+}
+
+/** What matters next about a task: a missed day, a brief to send, how far its parts are, then what it waits for. */
+function noteOf(task: PlanTask, all: readonly PlanTask[], today: string): { readonly text: string; readonly isBad: boolean } {
+  const isOpen = task.status !== 'done' && task.status !== 'dropped';
+  if (task.missedDays > 0) return { text: `short ${task.missedDays} d`, isBad: true };
+  if (task.outside !== null && isOpen) {
+    const isLate = task.outside.state === 'to-brief' && task.outside.briefBy < today;
+    if (task.outside.state === 'to-brief') return { text: `brief by ${shortDay(task.outside.briefBy, today)}`, isBad: isLate };
+    return { text: OUTSIDE_STATE_WORDS[task.outside.state].toLowerCase(), isBad: false };
+  }
+  if (task.isGroup) return { text: partsDone(task, all), isBad: false };
+  if (task.openPredecessors > 0 && task.status === 'queued')
+    return { text: `after ${task.after.map((tie) => tie.number).join(', ')}`, isBad: false };
+  return { text: '', isBad: false };
+}
+
+function partsDone(task: PlanTask, all: readonly PlanTask[]): string {
+  const leaves = leavesUnder([task], all).filter((leaf) => leaf.status !== 'dropped');
+  return `${leaves.filter((leaf) => leaf.status === 'done').length} of ${leaves.length}`;
+}

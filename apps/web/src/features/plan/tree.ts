@@ -1,0 +1,91 @@
+import type { EngagementPlan, PlanTask, TaskChange } from '@crew/contract';
+
+/** A heading of the outline with the tasks below it. */
+export interface PlanGroup {
+  readonly id: string;
+  readonly name: string;
+  readonly tasks: readonly PlanTask[];
+}
+
+/** Tasks below what they are parts of; the key '' holds those below nothing in the list. */
+export type PartsOf = ReadonlyMap<string, readonly PlanTask[]>;
+
+/** Who is below whom among some tasks, each row in the order of the plan. */
+export function partsOf(tasks: readonly PlanTask[]): PartsOf {
+  const ids = new Set(tasks.map((task) => task.id));
+  const parts = new Map<string, PlanTask[]>();
+  for (const task of tasks) {
+    const parent = task.parentId !== null && ids.has(task.parentId) ? task.parentId : '';
+    const siblings = parts.get(parent);
+    if (siblings === undefined) parts.set(parent, [task]);
+    else siblings.push(task);
+  }
+  return parts;
+}
+
+/** The tasks gathered by what the client gets; what is for nothing in particular comes last. */
+export function byDeliverable({ deliverables, tasks }: EngagementPlan): PlanGroup[] {
+  const groups = deliverables.map(({ id, name }) => ({ id, name, tasks: tasks.filter((task) => task.deliverableId === id) }));
+  const rest = tasks.filter((task) => task.deliverableId === null);
+  return rest.length === 0 ? groups : [...groups, { id: 'none', name: 'No deliverable', tasks: rest }];
+}
+
+const siblingsOf = (task: PlanTask, tasks: readonly PlanTask[]): PlanTask[] =>
+  tasks.filter((other) => other.phaseId === task.phaseId && other.parentId === task.parentId);
+
+const changeOf = (task: PlanTask, place: Pick<TaskChange, 'parentId' | 'phaseId' | 'beforeId'>): TaskChange => ({
+  id: task.id,
+  version: task.version,
+  ...place,
+});
+
+/** A task one place up or down among its like; null at the end of the row. */
+export function moveAmong(task: PlanTask, tasks: readonly PlanTask[], by: -1 | 1): TaskChange | null {
+  const row = siblingsOf(task, tasks);
+  const place = row.findIndex((other) => other.id === task.id);
+  if (place + by < 0 || place + by >= row.length) return null;
+  const before = by === -1 ? row[place - 1] : row[place + 2];
+  return changeOf(task, { parentId: task.parentId, beforeId: before?.id ?? null });
+}
+
+/** A task made a part of the one above it among its like; null when there is none. */
+export function moveIn(task: PlanTask, tasks: readonly PlanTask[]): TaskChange | null {
+  const row = siblingsOf(task, tasks);
+  const above = row[row.findIndex((other) => other.id === task.id) - 1];
+  return above === undefined ? null : changeOf(task, { parentId: above.id, beforeId: null });
+}
+
+/** A part taken out, to stand behind what it was a part of; null when it is a part of nothing. */
+export function moveOut(task: PlanTask, tasks: readonly PlanTask[]): TaskChange | null {
+  const parent = tasks.find((other) => other.id === task.parentId);
+  if (parent === undefined) return null;
+  const row = siblingsOf(parent, tasks);
+  const behind = row[row.findIndex((other) => other.id === parent.id) + 1];
+  return changeOf(task, { parentId: parent.parentId, beforeId: behind?.id ?? null });
+}
+
+/** Where something was let go: on a phase or a task, or just before or behind a task. */
+export interface Drop {
+  readonly key: string;
+  readonly place: 'on' | 'before' | 'after';
+}
+
+/** Tasks moved to where they were let go, in the order they stood; null where they cannot go. */
+export function dropTasks(ids: readonly string[], drop: Drop, plan: Pick<EngagementPlan, 'phases' | 'tasks'>): TaskChange[] | null {
+  const moved = plan.tasks.filter((task) => ids.includes(task.id) && !hasAncestorIn(task, ids, plan.tasks));
+  const phase = plan.phases.find((candidate) => candidate.id === drop.key);
+  if (phase !== undefined) return moved.map((task) => changeOf(task, { phaseId: phase.id, parentId: null, beforeId: null }));
+  const target = plan.tasks.find((task) => task.id === drop.key);
+  if (target === undefined || ids.includes(target.id) || hasAncestorIn(target, ids, plan.tasks)) return null;
+  if (drop.place === 'on') return moved.map((task) => changeOf(task, { parentId: target.id, beforeId: null }));
+  const row = siblingsOf(target, plan.tasks).filter((task) => !ids.includes(task.id));
+  const next = drop.place === 'before' ? target : row[row.findIndex((other) => other.id === target.id) + 1];
+  const place = { parentId: target.parentId, phaseId: target.phaseId, beforeId: next?.id ?? null };
+  return moved.map((task) => changeOf(task, place));
+}
+
+function hasAncestorIn(task: PlanTask, ids: readonly string[], tasks: readonly PlanTask[]): boolean {
+  for (let at = task.parentId; at !== null; at = tasks.find((other) => other.id === at)?.parentId ?? null)
+    if (ids.includes(at)) return true;
+  return false;
+}

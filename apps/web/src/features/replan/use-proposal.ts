@@ -1,0 +1,70 @@
+import type { PlanChanged, PlanEffect, TaskChange } from '@crew/contract';
+import { useState } from 'react';
+import useSWR from 'swr';
+import { call, type ApiError } from '../../api/client.ts';
+import { refreshAll } from '../../api/queries.ts';
+import { notify } from '../../ui/toasts.tsx';
+import { count } from '../../words/format.ts';
+
+/** A change of the plan that is looked at and not taken yet. */
+export interface Proposal {
+  /** "If Concept boards ends 2 days later" */
+  readonly title: string;
+  /** What was done to bring it about. */
+  readonly note: string;
+  readonly tasks: readonly TaskChange[];
+}
+
+export interface Proposing {
+  readonly proposal: Proposal | null;
+  /** What it would do, once the server has said so. */
+  readonly effect: PlanEffect | undefined;
+  readonly problem: string | null;
+  readonly propose: (proposal: Proposal) => void;
+  /** Takes it, all or nothing; the notice that follows undoes it. */
+  readonly take: () => Promise<void>;
+  readonly putBack: () => void;
+}
+
+/** Undoes a change that was taken, with everything it moved. */
+export async function undoChange(changeId: string): Promise<void> {
+  await call('POST', `/changes/${changeId}/undo`);
+  await refreshAll();
+}
+
+/** A change of one engagement's plan: its effect is shown first, then one button takes it. */
+export function useProposal(engagementId: string): Proposing {
+  const [proposal, setProposal] = useState<Proposal | null>(null);
+  const [refusal, setRefusal] = useState<string | null>(null);
+  const { data, error } = useSWR<PlanEffect, ApiError>(
+    proposal === null ? null : ['proposal', engagementId, JSON.stringify(proposal.tasks)],
+    () => call<PlanEffect>('POST', `/engagements/${engagementId}/changes/preview`, { tasks: proposal?.tasks }),
+    { keepPreviousData: true, revalidateOnFocus: false },
+  );
+  const show = (next: Proposal | null): void => {
+    setProposal(next);
+    setRefusal(null);
+  };
+  return {
+    proposal,
+    effect: proposal === null ? undefined : data,
+    problem: refusal ?? (proposal === null ? null : (error?.message ?? null)),
+    propose: show,
+    putBack: () => show(null),
+    take: async () => {
+      if (proposal === null) return;
+      try {
+        const { changeId, effect } = await call<PlanChanged>('POST', `/engagements/${engagementId}/changes`, { tasks: proposal.tasks });
+        await refreshAll();
+        show(null);
+        notify(takenWords(effect), { undo: () => undoChange(changeId) });
+      } catch (fault) {
+        setRefusal(fault instanceof Error ? fault.message : 'This was not saved. Try again.');
+        await refreshAll();
+      }
+    },
+  };
+}
+
+const takenWords = (effect: PlanEffect): string =>
+  effect.moves.length === 0 ? 'Saved. No task moved.' : `Saved. ${count(effect.moves.length, 'task')} moved.`;

@@ -1,0 +1,84 @@
+import type { TaskSheet as Task } from '@crew/contract';
+import { useState } from 'react';
+import { Button as AriaButton } from 'react-aria-components';
+import styled from 'styled-components';
+import { mutate } from 'swr';
+import { call } from '../../api/client.ts';
+import { refreshAll } from '../../api/queries.ts';
+import { Field } from '../../ui/Field.tsx';
+import { SheetPart } from '../../ui/Sheet.tsx';
+import { notify } from '../../ui/toasts.tsx';
+
+const StepButton = styled(AriaButton)<{ $isDone: boolean }>`
+  display: flex;
+  align-items: center;
+  gap: 9px;
+  width: 100%;
+  min-height: 27px;
+  padding: 3px 0;
+  border: 0;
+  background: transparent;
+  text-align: left;
+  cursor: pointer;
+  color: ${({ $isDone }) => ($isDone ? 'var(--ink-2)' : 'var(--ink)')};
+  &::before {
+    content: '${({ $isDone }) => ($isDone ? '✓' : '')}';
+    display: grid;
+    place-items: center;
+    flex: none;
+    width: 14px;
+    height: 14px;
+    border-radius: 3px;
+    font-size: 10px;
+    color: var(--panel);
+    background: ${({ $isDone }) => ($isDone ? 'var(--moss)' : 'transparent')};
+    border: 1.5px solid ${({ $isDone }) => ($isDone ? 'var(--moss)' : 'var(--ink-2)')};
+  }
+`;
+
+/** The checklist of a task. */
+export function Steps({ task }: { readonly task: Task }) {
+  const [text, setText] = useState('');
+  const keep = async (work: Promise<Task>): Promise<boolean> => {
+    try {
+      await mutate(`/tasks/${task.id}`, await work, { revalidate: false });
+      await refreshAll();
+      return true;
+    } catch (error) {
+      notify(error instanceof Error ? error.message : 'This was not saved.', { tone: 'trouble' });
+      return false;
+    }
+  };
+  // Whoever types on while the step is being kept is not interrupted; what was refused stays in the field.
+  const add = async (title: string): Promise<void> => {
+    if (await keep(call<Task>('POST', `/tasks/${task.id}/steps`, { title }))) setText((now) => (now === title ? '' : now));
+  };
+  return (
+    <SheetPart>
+      <h3>
+        Steps{' '}
+        {task.stepsAll > 0 ? (
+          <span style={{ color: 'var(--ink-2)', fontWeight: 400 }}>{`${task.stepsDone} of ${task.stepsAll}`}</span>
+        ) : null}
+      </h3>
+      {task.steps.map((step) => (
+        <StepButton
+          key={step.id}
+          $isDone={step.isDone}
+          aria-pressed={step.isDone}
+          onPress={() => void keep(call<Task>('PATCH', `/steps/${step.id}`, { isDone: !step.isDone }))}
+        >
+          {step.title}
+        </StepButton>
+      ))}
+      <form
+        onSubmit={(event) => {
+          event.preventDefault();
+          if (text.trim() !== '') void add(text);
+        }}
+      >
+        <Field aria-label="Add a step" label="" isTight placeholder="Add a step" value={text} onChange={setText} />
+      </form>
+    </SheetPart>
+  );
+}

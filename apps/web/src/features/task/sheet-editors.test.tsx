@@ -1,0 +1,197 @@
+import { screen, waitFor, within } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import type { TaskSheet as Task } from '@crew/contract';
+import { openScreen } from '../../../test/screen.tsx';
+import { odalys, plan, planTask, stillEffect, taskSheet, teo } from '../../../test/samples.ts';
+import { briefWords } from './OutsideEditor.tsx';
+import { readLabels } from './Gathering.tsx';
+import { TaskSheet } from './TaskSheet.tsx';
+import { useTaskEdit } from './use-task-edit.ts';
+
+function Beside() {
+  const editing = useTaskEdit('2026-11-23');
+  return <TaskSheet taskId="t1" editing={editing} onClose={() => undefined} onOpen={() => undefined} />;
+}
+/** Opens the sheet of a task of an engagement of its own. */
+const open = async (id: string, more: Partial<Task> = {}, me = odalys) => {
+  const engagement = { ...taskSheet.engagement, id };
+  const task = { ...taskSheet, ...more, engagement };
+  const page = await openScreen(<Beside />, {
+    path: '/sheet',
+    address: '/sheet',
+    me,
+    answers: { 'GET /tasks/t1': task, [`GET /engagements/${id}/plan`]: { ...plan, deliverables: [{ id: 'd1', name: 'Panel set' }] } },
+  });
+  page.network.answer('POST /tasks/t1/preview', 200, stillEffect);
+  page.network.answer('PATCH /tasks/t1', 200, { task: { ...task, version: 4 }, effect: stillEffect, changeId: 'c1' });
+  await screen.findByDisplayValue(task.title);
+  return page;
+};
+const press = (name: string | RegExp): Promise<void> => userEvent.click(screen.getByRole('button', { name }));
+const lastEdit = (page: Awaited<ReturnType<typeof open>>) =>
+  page
+    .sent()
+    .filter(({ request }) => request.startsWith('PATCH'))
+    .at(-1)?.body;
+
+describe('what it waits for', () => {
+  const waitsFor = [{ id: 't3', number: 9, title: 'Posts dug', status: 'queued' as const, type: 'SS' as const, lag: 2 }];
+  const after = [{ id: 't3', number: 9, type: 'SS' as const, lag: 2 }];
+
+  test('is said in words, with the kind and the days between', async () => {
+    await open('ties', { waitsFor, after });
+    expect(screen.getByRole('button', { name: 'Change the tie to Posts dug' }).textContent).toBe('begins with it, 2 days later');
+  });
+
+  test('a new tie is found by typing, shown with what it would do, and stands beside the others', async () => {
+    const page = await open('types', { waitsFor, after });
+    await press('Tie to another task');
+    await userEvent.type(await screen.findByRole('combobox', { name: /The other task/ }), 'labels');
+    await userEvent.click(await screen.findByRole('option', { name: /Labels hung/ }));
+    expect(await screen.findByLabelText('What this would do')).toBeTruthy();
+    await press('Tie them');
+    await waitFor(() =>
+      expect(lastEdit(page)).toEqual({
+        version: 3,
+        after: [
+          { taskId: 't3', type: 'SS', lag: 2 },
+          { taskId: 't2', type: 'FS', lag: 0 },
+        ],
+      }),
+    );
+  });
+
+  test('a loop is said before anything is saved', async () => {
+    const page = await open('loops', { waitsFor, after });
+    const message = 'These wait on each other: Signs set → Posts dug → Signs set. Remove one link.';
+    page.network.answer('POST /tasks/t1/preview', 409, { code: 'waits-in-a-loop', message });
+    await press('Change the tie to Posts dug');
+    await userEvent.clear(await screen.findByLabelText(/Working days between/));
+    await userEvent.type(screen.getByLabelText(/Working days between/), '0');
+    expect((await screen.findByRole('alert')).textContent).toBe(message);
+    expect(screen.getByRole('button', { name: 'Save' }).hasAttribute('disabled')).toBe(true);
+  });
+
+  test('a tie is taken away', async () => {
+    const page = await open('unties', { waitsFor, after });
+    await press('Change the tie to Posts dug');
+    await userEvent.click(await screen.findByRole('button', { name: 'Remove the tie' }));
+    await waitFor(() => expect(lastEdit(page)).toEqual({ version: 3, after: [] }));
+  });
+});
+
+describe('done outside', () => {
+  const outside = {
+    maker: 'Pane & Sons',
+    turnaroundDays: 5,
+    bufferDays: 2,
+    neededOn: null,
+    state: 'to-brief' as const,
+    briefBy: '2026-11-20',
+  };
+
+  test.each([
+    [outside, 'brief was due Fri 20 Nov', true],
+    [{ ...outside, briefBy: '2026-11-26' }, 'send the brief by Thu 26 Nov', false],
+    [{ ...outside, state: 'making' as const }, 'being made', false],
+  ])('%j', (part, text, isLate) => {
+    expect(briefWords(part, '2026-11-23')).toEqual({ text, isLate });
+  });
+
+  test('is given a maker, how long they take and our buffer', async () => {
+    const page = await open('makes');
+    await press('Done outside: no');
+    await userEvent.type(await screen.findByLabelText('Who makes it'), 'Pane & Sons');
+    await userEvent.clear(screen.getByLabelText('They take, days'));
+    await userEvent.type(screen.getByLabelText('They take, days'), '6');
+    expect(screen.getByText('The brief goes out 8 working days before it is needed.')).toBeTruthy();
+    await press('Save');
+    await waitFor(() =>
+      expect(lastEdit(page)).toEqual({
+        version: 3,
+        outside: { maker: 'Pane & Sons', turnaroundDays: 6, bufferDays: 2, neededOn: null, state: 'to-brief' },
+      }),
+    );
+  });
+
+  test('comes back into the house', async () => {
+    const page = await open('back', { outside });
+    await press('Done outside by Pane & Sons');
+    await userEvent.click(await screen.findByRole('button', { name: 'Not outside any more' }));
+    await waitFor(() => expect(lastEdit(page)).toEqual({ version: 3, outside: null }));
+  });
+});
+
+describe('gathering', () => {
+  test('labels are words between commas, each once', async () => {
+    expect(readLabels(' glass, room 2,, glass ')).toEqual(['glass', 'room 2']);
+    const page = await open('labels', { labels: ['glass'] });
+    await press('Labels: glass');
+    const field = await screen.findByLabelText('Labels, with commas between');
+    await userEvent.type(field, ', room 2{Enter}');
+    await waitFor(() => expect(lastEdit(page)).toEqual({ version: 3, labels: ['glass', 'room 2'] }));
+  });
+
+  test('a new deliverable is named where it is missed, and the task is for it', async () => {
+    const page = await open('things');
+    page.network.answer('POST /engagements/things/deliverables', 201, { id: 'd2' });
+    await press(/Deliverable/);
+    await userEvent.click(await screen.findByRole('option', { name: 'A new one…' }));
+    await userEvent.type(await screen.findByLabelText('Name of the new deliverable'), 'Opening film{Enter}');
+    await waitFor(() => expect(lastEdit(page)).toEqual({ version: 3, deliverableId: 'd2' }));
+    expect(page.sent().find(({ request }) => request.endsWith('/deliverables'))?.body).toEqual({ name: 'Opening film' });
+  });
+
+  test('subtasks stand below with what they come to, and one more is typed', async () => {
+    const page = await open('parts');
+    page.network.answer('POST /engagements/parts/tasks', 201, taskSheet);
+    await userEvent.type(screen.getByLabelText('Add a subtask'), 'Pack the tools{Enter}');
+    await waitFor(() =>
+      expect(page.sent().find(({ request }) => request.endsWith('/tasks'))?.body).toEqual({
+        phaseId: planTask.phaseId,
+        parentId: 't1',
+        title: 'Pack the tools',
+      }),
+    );
+  });
+
+  test('what subtasks decide cannot be set by hand', async () => {
+    await open('group', { isGroup: true, status: 'active' });
+    expect(screen.getByText('Under way, as its subtasks are')).toBeTruthy();
+    expect(screen.getByRole('button', { name: 'the sum of its subtasks' }).hasAttribute('disabled')).toBe(true);
+  });
+});
+
+test('days that are not those promised are said', async () => {
+  await open('drift', { due: '2026-12-02', baselineStart: '2026-11-25', baselineDue: '2026-11-30' });
+  expect(screen.getByText('Later than promised: 25 – 30 Nov')).toBeTruthy();
+});
+
+test('somebody with only their own tasks reads all this and changes none of it', async () => {
+  await open('own', {}, { ...teo, access: 'freelancer' });
+  const sheet = screen.getByRole('complementary', { name: 'Task' });
+  expect(within(sheet).queryByRole('button', { name: 'Tie to another task' })).toBeNull();
+  expect(within(sheet).queryByLabelText('Add a subtask')).toBeNull();
+});
+
+describe('when', () => {
+  test('a day that is not kept is the earliest, one that is kept is fixed', async () => {
+    const page = await open('when');
+    await press(/25 Nov/);
+    const day = await screen.findByLabelText('First day');
+    await userEvent.clear(day);
+    await userEvent.type(day, '2 dec');
+    expect(screen.getByText(/It begins Wed 2 Dec at the earliest/)).toBeTruthy();
+    await userEvent.click(screen.getByText('Keep it on this day'));
+    expect(screen.getByText(/The planner never moves it/)).toBeTruthy();
+    await press('Save');
+    await waitFor(() => expect(lastEdit(page)).toEqual({ version: 3, fixedDay: '2026-12-02', notBefore: null }));
+  });
+
+  test('what has begun says so, and only its length changes', async () => {
+    await open('begun', { realStart: '2026-11-20', status: 'active' });
+    await press(/25 Nov/);
+    expect(await screen.findByText('It began Fri 20 Nov.')).toBeTruthy();
+    expect(screen.queryByLabelText('First day')).toBeNull();
+  });
+});

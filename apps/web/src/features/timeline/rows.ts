@@ -1,0 +1,56 @@
+import type { EngagementPlan, PlanPhase, PlanTask, TaskMove } from '@crew/contract';
+
+/** A line of the timeline: a phase, or a task at some depth below it. */
+export type TimelineRow =
+  | { readonly kind: 'phase'; readonly id: string; readonly phase: PlanPhase; readonly tasks: number; readonly isFolded: boolean }
+  | { readonly kind: 'task'; readonly id: string; readonly task: PlanTask; readonly depth: number; readonly isFolded: boolean };
+
+/** The lines in order, parts below what they are parts of; what is folded keeps its parts to itself. */
+export function timelineRows(plan: Pick<EngagementPlan, 'phases' | 'tasks'>, folded: ReadonlySet<string>): TimelineRow[] {
+  const partsOf = new Map<string, PlanTask[]>();
+  for (const task of plan.tasks) {
+    const parent = task.parentId ?? task.phaseId;
+    const parts = partsOf.get(parent);
+    if (parts === undefined) partsOf.set(parent, [task]);
+    else parts.push(task);
+  }
+  const rows: TimelineRow[] = [];
+  const add = (parent: string, depth: number): void => {
+    for (const task of partsOf.get(parent) ?? []) {
+      const isFolded = folded.has(task.id);
+      rows.push({ kind: 'task', id: task.id, task, depth, isFolded });
+      if (!isFolded) add(task.id, depth + 1);
+    }
+  };
+  for (const phase of plan.phases) {
+    const isFolded = folded.has(phase.id);
+    const tasks = plan.tasks.filter((task) => task.phaseId === phase.id).length;
+    rows.push({ kind: 'phase', id: phase.id, phase, tasks, isFolded });
+    if (!isFolded) add(phase.id, 0);
+  }
+  return rows;
+}
+
+/** Every day the timeline must have room for. */
+export function daysOf({ engagement, baseline, phases, tasks }: EngagementPlan, today: string): string[] {
+  const days = [engagement.start, engagement.finish, baseline.finish, today, ...phases.flatMap((phase) => [phase.start, phase.finish])];
+  const promised = engagement.promise === null ? [] : [engagement.promise];
+  return [...days, ...promised, ...tasks.flatMap((task) => [task.start, task.due, task.expected, task.baselineStart ?? task.start])];
+}
+
+/** Where phases that have not begun would lie when some of their tasks move. */
+export function movedPhases(
+  { phases, tasks }: Pick<EngagementPlan, 'phases' | 'tasks'>,
+  moves: ReadonlyMap<string, TaskMove>,
+): ReadonlyMap<string, { readonly start: string; readonly due: string }> {
+  const spans = phases.flatMap((phase) => {
+    const own = tasks.filter((task) => task.phaseId === phase.id && task.status !== 'dropped');
+    if (phase.state === 'over' || !own.some((task) => moves.has(task.id))) return [];
+    const spanOf = (task: PlanTask) => moves.get(task.id)?.to ?? task;
+    const starts = own.map((task) => spanOf(task).start).sort();
+    const ends = own.map((task) => spanOf(task).due).sort();
+    const start = phase.state === 'running' ? phase.start : (starts[0] ?? phase.start);
+    return [[phase.id, { start, due: ends.at(-1) ?? phase.finish }] as const];
+  });
+  return new Map(spans);
+}

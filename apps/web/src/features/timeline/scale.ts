@@ -1,0 +1,81 @@
+/** Days along a line: whole calendar days since 1970, pixels, and what the head says. */
+
+export const ZOOMS = ['days', 'weeks', 'months', 'quarters'] as const;
+export type Zoom = (typeof ZOOMS)[number];
+
+export const ZOOM_WORDS: Readonly<Record<Zoom, string>> = { days: 'Days', weeks: 'Weeks', months: 'Months', quarters: 'Quarters' };
+
+const DAY_PX: Readonly<Record<Zoom, number>> = { days: 34, weeks: 12.5, months: 4.4, quarters: 1.7 };
+const DAY_MS = 86_400_000;
+
+/** A day as a number that can be counted with. */
+export const dayNumber = (day: string): number => Math.round(Date.parse(`${day}T00:00:00Z`) / DAY_MS);
+/** The ISO day of a number. */
+export const isoDay = (number: number): string => new Date(number * DAY_MS).toISOString().slice(0, 10);
+
+/** Places days along the line. Both ends are days that are shown whole. */
+export interface TimeScale {
+  readonly zoom: Zoom;
+  readonly from: number;
+  readonly to: number;
+  readonly dayPx: number;
+  readonly width: number;
+  /** The left edge of a day in pixels; the right edge is that of the day after. */
+  readonly x: (day: string) => number;
+  readonly right: (day: string) => number;
+  /** The day under a place. */
+  readonly dayAt: (x: number) => number;
+}
+
+/** A scale over all days that matter, with some room around them. */
+export function timeScale(days: readonly string[], zoom: Zoom): TimeScale {
+  const numbers = days.map(dayNumber);
+  const room = Math.ceil(60 / DAY_PX[zoom]);
+  const from = Math.min(...numbers) - Math.min(room, 14);
+  const to = Math.max(...numbers) + room;
+  const dayPx = DAY_PX[zoom];
+  const at = (number: number): number => (number - from) * dayPx;
+  return {
+    ...{ zoom, from, to, dayPx, width: Math.ceil((to - from + 1) * dayPx) },
+    x: (day) => at(dayNumber(day)),
+    right: (day) => at(dayNumber(day) + 1),
+    dayAt: (x) => from + Math.floor(x / dayPx),
+  };
+}
+
+export interface Tick {
+  readonly day: number;
+  readonly x: number;
+  readonly label: string;
+}
+
+const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'];
+
+/** Where the head says which day, week, month or quarter begins; the year where it is another than before. */
+export function ticksOf(scale: TimeScale): Tick[] {
+  const ticks: Tick[] = [];
+  let year = -1;
+  for (let day = scale.from; day <= scale.to; day++) {
+    const date = new Date(day * DAY_MS);
+    if (!beginsTick(scale.zoom, date)) continue;
+    const isNewYear = year !== -1 && date.getUTCFullYear() !== year;
+    year = date.getUTCFullYear();
+    ticks.push({ day, x: (day - scale.from) * scale.dayPx, label: tickLabel(scale.zoom, date, isNewYear) });
+  }
+  return ticks;
+}
+
+function beginsTick(zoom: Zoom, date: Date): boolean {
+  if (zoom === 'days') return true;
+  if (zoom === 'weeks') return date.getUTCDay() === 1;
+  return date.getUTCDate() === 1 && (zoom === 'months' || date.getUTCMonth() % 3 === 0);
+}
+
+function tickLabel(zoom: Zoom, date: Date, isNewYear: boolean): string {
+  const month = MONTHS[date.getUTCMonth()] as string;
+  const year = isNewYear ? ` ${date.getUTCFullYear()}` : '';
+  if (zoom === 'days')
+    return date.getUTCDay() === 1 || date.getUTCDate() === 1 ? `${date.getUTCDate()} ${month}` : String(date.getUTCDate());
+  if (zoom === 'weeks') return `${date.getUTCDate()} ${month}${year}`;
+  return zoom === 'months' ? `${month}${year}` : `${month} – ${MONTHS[date.getUTCMonth() + 2] ?? ''}${year}`;
+}

@@ -1,0 +1,175 @@
+import { screen, waitFor, within } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import type { EngagementPlan, PlanEffect } from '@crew/contract';
+import { openScreen } from '../../../test/screen.tsx';
+import { plan, planTask, stillEffect } from '../../../test/samples.ts';
+import { PlanPage } from '../plan/PlanPage.tsx';
+import { placeOf, slackEnd, tiePath } from './geometry.ts';
+import { movedPhases, timelineRows } from './rows.ts';
+import { isoDay, ticksOf, timeScale, ZOOMS } from './scale.ts';
+import { compileCalendar } from '@crew/core';
+
+const open = async (id: string, more: Partial<EngagementPlan> = {}) => {
+  const page = await openScreen(<PlanPage />, {
+    path: '/engagements/:id',
+    address: `/engagements/${id}?view=timeline`,
+    answers: { [`GET /engagements/${id}/plan`]: { ...plan, ...more, engagement: { ...plan.engagement, id } } },
+  });
+  await screen.findByRole('treegrid', { name: 'Phases and tasks' });
+  return page;
+};
+const row = (name: RegExp): HTMLElement => screen.getByRole('row', { name });
+
+describe('the scale', () => {
+  test.each(ZOOMS)(
+    '%s: later days lie further right, a day is as wide as every other, and the day under a place is found again',
+    (zoom) => {
+      const scale = timeScale(['2026-11-02', '2027-03-10'], zoom);
+      for (const day of ['2026-11-02', '2026-12-31', '2027-01-01', '2027-03-10']) {
+        expect(scale.right(day) - scale.x(day)).toBeCloseTo(scale.dayPx);
+        expect(isoDay(scale.dayAt(scale.x(day) + scale.dayPx / 2))).toBe(day);
+      }
+      expect(scale.x('2026-11-02')).toBeGreaterThanOrEqual(0);
+      expect(scale.right('2027-03-10')).toBeLessThanOrEqual(scale.width);
+    },
+  );
+
+  test('the head names Mondays by weeks, first days by months, with the year where it changes', () => {
+    const labels = (zoom: (typeof ZOOMS)[number]) => ticksOf(timeScale(['2026-12-14', '2027-02-10'], zoom)).map((tick) => tick.label);
+    expect(labels('weeks')).toEqual(expect.arrayContaining(['14 Dec', '28 Dec', '4 Jan 2027', '11 Jan']));
+    expect(labels('months')).toEqual(expect.arrayContaining(['Jan 2027', 'Feb']));
+    expect(labels('quarters')).toEqual(expect.arrayContaining(['Jan – Mar']));
+    for (const tick of ticksOf(timeScale(['2026-12-14', '2027-02-10'], 'weeks')))
+      expect(new Date(tick.day * 86_400_000).getUTCDay()).toBe(1);
+  });
+});
+
+describe('the drawing', () => {
+  const scale = timeScale(['2026-11-23', '2026-12-31'], 'weeks');
+  const compiled = compileCalendar(plan.calendar);
+  if (!compiled.ok) throw new Error('calendar');
+  const calendar = compiled.value;
+
+  test('a bar takes its days whole', () => {
+    expect(placeOf(scale, { start: '2026-11-25', due: '2026-11-26' })).toEqual({ x: scale.x('2026-11-25'), width: 2 * scale.dayPx });
+  });
+
+  test('slack is a tail of working days; nothing is left of it once it is done', () => {
+    // Two working days after Monday the 30th is Wednesday.
+    expect(slackEnd(scale, planTask, calendar)).toBe(scale.right('2026-12-02'));
+    expect(slackEnd(scale, { ...planTask, status: 'done' }, calendar)).toBeNull();
+    expect(slackEnd(scale, { ...planTask, slack: -1 }, calendar)).toBeNull();
+  });
+
+  test.each(['FS', 'SS', 'FF', 'SF'] as const)('a tie %s leaves one bar and reaches the other at the ends it names', (type) => {
+    const [from, to] = [
+      { x: 10, width: 40, row: 0 },
+      { x: 120, width: 30, row: 3 },
+    ];
+    const path = tiePath(from, to, type);
+    const [startX] = /^M([\d.]+)/.exec(path)?.slice(1).map(Number) ?? [];
+    const endX = Number(/H([\d.-]+)$/.exec(path)?.[1]);
+    expect(startX).toBe(type[0] === 'F' ? 50 : 10);
+    expect(endX).toBe(type[1] === 'F' ? 150 : 120);
+  });
+
+  test('what is folded keeps its parts to itself', () => {
+    const tasks = [
+      { ...planTask, id: 'g', isGroup: true },
+      { ...planTask, id: 'g1', parentId: 'g' },
+    ];
+    const ids = (folded: string[]) => timelineRows({ phases: plan.phases.slice(1, 2), tasks }, new Set(folded)).map((line) => line.id);
+    expect(ids([])).toEqual(['p1', 'g', 'g1']);
+    expect(ids(['g'])).toEqual(['p1', 'g']);
+    expect(ids(['p1'])).toEqual(['p1']);
+  });
+
+  test('a phase ahead stretches with the tasks that would move; one that runs keeps its start', () => {
+    const move = {
+      id: 't1',
+      number: 7,
+      title: '',
+      from: { start: '2026-11-25', due: '2026-11-30' },
+      to: { start: '2026-12-02', due: '2026-12-20' },
+    };
+    expect(movedPhases(plan, new Map([['t1', move]])).get('p1')).toEqual({ start: plan.phases[1]?.start, due: '2026-12-20' });
+    expect(movedPhases(plan, new Map()).size).toBe(0);
+  });
+});
+
+describe('by keyboard', () => {
+  const later: PlanEffect = {
+    ...stillEffect,
+    moves: [
+      {
+        id: 't1',
+        number: 7,
+        title: 'Signs set',
+        from: { start: '2026-11-25', due: '2026-11-30' },
+        to: { start: '2026-11-27', due: '2026-12-02' },
+      },
+    ],
+    newConflicts: [{ id: 'm', title: 'Sign-off', days: 1, fixedDay: '2027-01-07' }],
+    overloads: [{ person: { id: 'v', name: 'Tavi Lindqvist', initials: 'TL' }, minutes: 210, firstDay: '2026-12-14' }],
+    promiseSlack: { from: 3, to: 1 },
+  };
+
+  test('a bar is moved, what would move is shown, and Enter takes it', async () => {
+    const page = await open('keys');
+    page.network.answer('POST /engagements/keys/changes/preview', 200, later);
+    page.network.answer('POST /engagements/keys/changes', 201, { changeId: 'c', effect: later });
+    row(/^Signs set/).focus();
+    await userEvent.keyboard('{Alt>}{ArrowRight}{ArrowRight}{/Alt}');
+    const panel = await screen.findByRole('complementary', { name: 'What would move' });
+    await waitFor(() => expect(panel.textContent).toContain('Promise 18 Dec'));
+    expect(within(panel).getByRole('heading').textContent).toBe('If “Signs set” begins 2 days later');
+    expect(panel.textContent).toContain('“Sign-off” on 7 Jan 2027 is short by 1 day');
+    expect(panel.textContent).toContain('Tavi goes over by 3.5 h');
+    expect(panel.textContent).toContain('kept, slack falls from 3 days to 1');
+    expect(page.sent().filter(({ request }) => request.endsWith('/changes'))).toEqual([]);
+    row(/^Signs set/).focus();
+    await userEvent.keyboard('{Enter}');
+    await waitFor(() => expect(page.sent().at(-1)?.request).toBe('POST /engagements/keys/changes'));
+    expect(page.sent().at(-1)?.body).toEqual({ tasks: [{ id: 't1', version: 3, notBefore: '2026-11-27' }] });
+    expect(await screen.findByText('Saved. 1 task moved.')).toBeTruthy();
+  });
+
+  test('with Shift it grows, and Escape puts it back', async () => {
+    const page = await open('grow');
+    page.network.answer('POST /engagements/grow/changes/preview', 200, later);
+    row(/^Signs set/).focus();
+    await userEvent.keyboard('{Alt>}{Shift>}{ArrowRight}{/Shift}{/Alt}');
+    expect(await screen.findByText('If “Signs set” takes 1 day longer')).toBeTruthy();
+    row(/^Signs set/).focus();
+    await userEvent.keyboard('{Escape}');
+    await waitFor(() => expect(screen.queryByText('If “Signs set” takes 1 day longer')).toBeNull());
+    expect(page.sent().filter(({ request }) => request.endsWith('/changes'))).toEqual([]);
+  });
+
+  test('what the server refuses is said in the panel, and nothing can be taken', async () => {
+    const page = await open('refuses');
+    const message = 'These wait on each other: Signs set → Labels hung → Signs set. Remove one link.';
+    page.network.answer('POST /engagements/refuses/changes/preview', 409, { code: 'waits-in-a-loop', message });
+    row(/^Signs set/).focus();
+    await userEvent.keyboard('{Alt>}{ArrowRight}{/Alt}');
+    expect((await screen.findByRole('alert')).textContent).toBe(message);
+    expect(screen.getByRole('button', { name: 'Let it move' }).hasAttribute('disabled')).toBe(true);
+  });
+
+  test('arrows walk and fold; Enter opens the task beside it', async () => {
+    const page = await open('walk');
+    row(/^Setting/).focus();
+    await userEvent.keyboard('{ArrowLeft}');
+    expect(screen.queryByRole('row', { name: /^Signs set/ })).toBeNull();
+    await userEvent.keyboard('{ArrowRight}{ArrowDown}');
+    await waitFor(() => expect(document.activeElement).toBe(row(/^Signs set/)));
+    await userEvent.keyboard('{Enter}');
+    await waitFor(() => expect(page.address()).toContain('task=t1'));
+  });
+});
+
+test('each row says in words what its bar shows', async () => {
+  await open('words');
+  expect(screen.getByRole('row', { name: 'Signs set, nobody yet, 25 – 30 Nov, 2 days of slack' })).toBeTruthy();
+  expect(screen.getByRole('row', { name: /^Posts dug.*on a fixed day/ })).toBeTruthy();
+});

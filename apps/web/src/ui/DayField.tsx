@@ -1,0 +1,91 @@
+import { lazy, Suspense, useState } from 'react';
+import { Dialog, DialogTrigger } from 'react-aria-components';
+import styled from 'styled-components';
+import { dayWords } from '../words/format.ts';
+import { parseDayWords } from '../words/parse-day.ts';
+import { Button } from './Button.tsx';
+import { Field, PopoverPanel, type FieldProps } from './Field.tsx';
+
+/** The month to choose from comes when it is opened. */
+const Month = lazy(() => import('./Month.tsx').then((module) => ({ default: module.Month })));
+
+const Place = styled.div`
+  position: relative;
+  > button {
+    position: absolute;
+    right: 3px;
+    bottom: 3px;
+    min-height: 26px;
+    padding: 0 8px;
+  }
+  input {
+    padding-right: 34px;
+  }
+`;
+
+interface DayFieldProps extends Pick<
+  FieldProps,
+  'label' | 'aria-label' | 'error' | 'isTight' | 'placeholder' | 'isDisabled' | 'autoFocus'
+> {
+  /** An ISO day, or '' for none. */
+  readonly value: string;
+  readonly onChange: (day: string) => void;
+  readonly today: string;
+}
+
+/** A day, typed as people write it or chosen from a month; shown in words. */
+export function DayField({ value, onChange, today, error, placeholder = 'e.g. 14 Dec', ...props }: DayFieldProps) {
+  const [typed, setTyped] = useState<string | null>(null);
+  const isUnread = typed !== null && typed.trim() !== '' && parseDayWords(typed, today) === null;
+  const [isLeft, setLeft] = useState(false);
+  const change = (text: string): void => {
+    setTyped(text);
+    setLeft(false);
+    const day = text.trim() === '' ? '' : parseDayWords(text, today);
+    if (day !== null && day !== value) onChange(day);
+  };
+  const leave = (): void => {
+    setLeft(true);
+    if (!isUnread) setTyped(null);
+  };
+  const choose = (day: string): void => {
+    setTyped(null);
+    onChange(day);
+  };
+  const shown = value === '' ? '' : value === today ? 'Today' : dayWords(value, today);
+  const ownError = isUnread && isLeft ? 'This is no day. Write it like 14 Dec or 2026-12-14.' : undefined;
+  return (
+    <Place style={ownError === undefined && error === undefined ? undefined : { paddingBottom: 0 }}>
+      <Field {...props} placeholder={placeholder} value={typed ?? shown} onChange={change} onBlur={leave} error={error ?? ownError} />
+      <DialogTrigger>
+        <Button
+          kind="quiet"
+          aria-label="Open the month"
+          {...(props.isDisabled === undefined ? {} : { isDisabled: props.isDisabled })}
+          style={{ bottom: props.isTight === true && error === undefined && ownError === undefined ? 3 : 23 }}
+        >
+          <svg width="14" height="14" viewBox="0 0 14 14" aria-hidden="true" fill="none" stroke="currentColor" strokeWidth="1.4">
+            <rect x="1.2" y="2.4" width="11.6" height="10.4" rx="1.6" />
+            <path d="M1.2 5.6 H12.8 M4.4 0.8 V3.4 M9.6 0.8 V3.4" />
+          </svg>
+        </Button>
+        <PopoverPanel style={{ maxHeight: 'none' }}>
+          <Dialog aria-label="Choose a day" style={{ outline: 'none', padding: 6 }}>
+            {({ close }) => (
+              <Suspense fallback={<div style={{ width: 240, height: 236 }} />}>
+                <Month
+                  value={value}
+                  today={today}
+                  onChoose={(day) => {
+                    choose(day);
+                    close();
+                  }}
+                />
+              </Suspense>
+            )}
+          </Dialog>
+        </PopoverPanel>
+      </DialogTrigger>
+    </Place>
+  );
+}
