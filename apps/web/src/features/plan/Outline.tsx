@@ -147,7 +147,7 @@ export function Outline({ plan, today, editing, gathering, chosen, onChoose, onH
   const { dragAndDropHooks } = usePlaces(plan, gathering, onPlace);
   const adding = plan.phases.find((phase) => phase.id === addingTo);
   return (
-    <div onKeyDownCapture={(event) => gathering === 'phase' && placeByKey(event, { plan, chosen, onPlace })}>
+    <div onKeyDownCapture={(event) => gathering === 'phase' && placeByKey(event, { plan, onPlace })}>
       {adding === undefined ? null : <AddTask engagementId={plan.engagement.id} phase={adding} onClose={() => setAddingTo(null)} />}
       <List
         aria-label={gathering === 'phase' ? 'Tasks by phase' : 'Tasks by deliverable'}
@@ -195,18 +195,32 @@ export function Outline({ plan, today, editing, gathering, chosen, onChoose, onH
   );
 }
 
+interface Chosen {
+  readonly selected: Selection;
+  /** The address as last seen, and as it will be once what was said has arrived there. */
+  readonly seen: string;
+  readonly awaited: readonly string[];
+}
+
 /**
  * What is chosen, as the list itself last said it: it remembers from where a row of tasks is
- * chosen with Shift, which a plain list of ids does not.
+ * chosen with Shift, which ids do not. The address follows a moment later; when it says
+ * something the list did not, such as after Back, the list follows the address.
  */
 function useChosen(plan: EngagementPlan, chosen: readonly string[], onChoose: OutlineProps['onChoose']) {
-  const [said, setSaid] = useState<Selection>(new Set());
-  const isSame = said !== 'all' && said.size === chosen.length && chosen.every((id) => said.has(id));
+  const address = chosen.join();
+  const [state, setState] = useState<Chosen>({ selected: new Set(chosen), seen: address, awaited: [] });
+  if (address !== state.seen) {
+    const place = state.awaited.indexOf(address);
+    if (place >= 0) setState({ ...state, seen: address, awaited: state.awaited.slice(place + 1) });
+    else setState({ selected: new Set(chosen), seen: address, awaited: [] });
+  }
   return {
-    selected: isSame ? said : new Set<Key>(chosen),
+    selected: state.selected,
     choose: (keys: Selection): void => {
-      setSaid(keys);
-      onChoose(keys === 'all' ? plan.tasks.map((task) => task.id) : [...keys].map(String));
+      const ids = keys === 'all' ? plan.tasks.map((task) => task.id) : [...keys].map(String);
+      setState((before) => ({ ...before, selected: keys, awaited: [...before.awaited, ids.join()] }));
+      onChoose(ids);
     },
   };
 }
@@ -289,9 +303,10 @@ function usePlaces(plan: EngagementPlan, gathering: Gathering, onPlace: OutlineP
 }
 
 /** Alt with the arrows: among its like, into the one above, out again. */
-function placeByKey(event: KeyboardEvent, { plan, chosen, onPlace }: Pick<OutlineProps, 'plan' | 'chosen' | 'onPlace'>): void {
-  const task = plan.tasks.find((candidate) => candidate.id === chosen[0]);
-  if (!event.altKey || event.ctrlKey || event.metaKey || task === undefined || chosen.length !== 1) return;
+function placeByKey(event: KeyboardEvent, { plan, onPlace }: Pick<OutlineProps, 'plan' | 'onPlace'>): void {
+  const row = event.target instanceof HTMLElement ? event.target.closest<HTMLElement>('[role="row"]') : null;
+  const task = plan.tasks.find((candidate) => candidate.id === row?.dataset['key']);
+  if (!event.altKey || event.ctrlKey || event.metaKey || task === undefined) return;
   const change = (() => {
     switch (event.key) {
       case 'ArrowUp':
