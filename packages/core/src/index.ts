@@ -28,3 +28,8 @@ export { followersOf, replan, type Move, type PresentDates, type Replan } from '
 export { remainingDays } from './replan/remaining.ts';
 export { evaluateGate, isGateClear, type CheckResult, type GateCheck, type GateFacts } from './handoff/gate.ts';
 export { suggestPeople, type Candidate, type SuggestedPerson } from './crew/suggest.ts';
+export { checkTemplate, toSchedulePlan } from './template/check.ts';
+export { diffTemplates, type FieldDifference, type TemplateDifference } from './template/difference.ts';
+export { EXCHANGE_FORMAT, toExchange, type ExchangedTemplate } from './template/exchange.ts';
+export { readExchange, type ReadExchange } from './template/read-exchange.ts';
+export type * from './template/types.ts';

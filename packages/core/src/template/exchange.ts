@@ -1,0 +1,130 @@
+import type { AnchorInput, LinkType } from '../schedule/types.ts';
+import type { TemplateContent, TemplateOutside, TemplateTask } from './types.ts';
+
+/** Names the format and its version; see docs/formats/template.schema.json. */
+export const EXCHANGE_FORMAT = 'nimble-crew-template/1';
+
+/** A template as it travels: parts are known by short keys, roles by name, nothing by an id of ours. */
+export interface ExchangedTemplate {
+  readonly format: typeof EXCHANGE_FORMAT;
+  readonly kind: 'engagement' | 'phase' | 'task';
+  readonly name: string;
+  readonly description?: string;
+  readonly phases: readonly ExchangedPhase[];
+  readonly ways?: readonly { readonly from: string; readonly to?: string; readonly ending?: string; readonly reason: string }[];
+}
+interface ExchangedPhase {
+  readonly key: string;
+  readonly name: string;
+  readonly role?: string;
+  readonly stateLine: string;
+  readonly rounds?: number;
+  /** Left out: the phase before it. `null`: it starts with the engagement. */
+  readonly after?: { readonly phase: string; readonly edge?: 'finish' | 'start'; readonly lag?: number } | null;
+  readonly gate?: readonly { readonly kind: string; readonly text: string }[];
+  readonly tasks: readonly ExchangedTask[];
+}
+interface ExchangedTask {
+  readonly key: string;
+  readonly title: string;
+  readonly description?: string;
+  readonly kind?: string;
+  readonly role?: string;
+  readonly helpers?: readonly string[];
+  readonly minutes?: number;
+  readonly days: number;
+  readonly anchor?: AnchorInput;
+  readonly after?: readonly { readonly task: string; readonly type?: LinkType; readonly lag?: number }[];
+  readonly steps?: readonly string[];
+  readonly priority?: string;
+  readonly labels?: readonly string[];
+  readonly deliverable?: string;
+  readonly links?: readonly { readonly title: string; readonly url: string }[];
+  readonly outside?: TemplateOutside;
+  readonly shownToClient?: boolean;
+  readonly chargeable?: boolean;
+  readonly subtasks?: readonly ExchangedTask[];
+}
+
+interface Names {
+  readonly kind: ExchangedTemplate['kind'];
+  readonly roleName: (id: string) => string;
+}
+
+/** A template as a file of the open format. Somebody in particular is left out: people do not travel. */
+export function toExchange(content: TemplateContent, { kind, roleName }: Names): ExchangedTemplate {
+  const keyOf = new Map([
+    ...content.phases.map((phase, place) => [phase.id, `p${place + 1}`] as const),
+    ...content.tasks.map((task, place) => [task.id, `t${place + 1}`] as const),
+  ]);
+  const key = (id: string): string => keyOf.get(id) ?? id;
+  const role = (id: string | null): { role?: string } => (id === null ? {} : { role: roleName(id) });
+  const partsOf = (phaseId: string, parentId: string | null): ExchangedTask[] =>
+    content.tasks.filter((task) => task.phaseId === phaseId && task.parentId === parentId).map((task) => exchangeTask(task));
+  function exchangeTask(task: TemplateTask): ExchangedTask {
+    const subtasks = partsOf(task.phaseId, task.id);
+    return {
+      key: key(task.id),
+      title: task.title,
+      ...given('description', task.description, ''),
+      ...given('kind', task.kind, 'work'),
+      ...role(task.roleId),
+      ...(task.helperRoleIds.length === 0 ? {} : { helpers: task.helperRoleIds.map(roleName) }),
+      ...(task.estimateMinutes === null ? {} : { minutes: task.estimateMinutes }),
+      days: task.days,
+      ...(task.anchor.at === 'phase-start' && task.anchor.offset === 0 ? {} : { anchor: task.anchor }),
+      ...list(
+        'after',
+        task.after.map((tie) => ({ task: key(tie.taskId), ...given('type', tie.type, 'FS'), ...given('lag', tie.lag, 0) })),
+      ),
+      ...list('steps', task.steps),
+      ...given('priority', task.priority, 'normal'),
+      ...list('labels', task.labels),
+      ...(task.deliverable === null ? {} : { deliverable: task.deliverable }),
+      ...list('links', task.links),
+      ...(task.outside === null ? {} : { outside: task.outside }),
+      ...given('shownToClient', task.isShownToClient, false),
+      ...given('chargeable', task.isChargeable, true),
+      ...list('subtasks', subtasks),
+    };
+  }
+  return {
+    format: EXCHANGE_FORMAT,
+    kind,
+    name: content.name,
+    ...given('description', content.description, ''),
+    phases: content.phases.map((phase, place) => ({
+      key: key(phase.id),
+      name: phase.name,
+      ...role(phase.roleId),
+      stateLine: phase.stateLine,
+      ...(phase.rounds === null ? {} : { rounds: phase.rounds }),
+      ...exchangeAfter(phase, content.phases[place - 1]?.id ?? null, key),
+      ...list('gate', phase.checks),
+      tasks: partsOf(phase.id, null),
+    })),
+    ...list(
+      'ways',
+      content.ways.map((way) => ({
+        from: key(way.fromId),
+        ...(way.toId === null ? { ending: way.ending ?? '' } : { to: key(way.toId) }),
+        reason: way.reason,
+      })),
+    ),
+  };
+}
+
+function exchangeAfter(
+  phase: TemplateContent['phases'][number],
+  before: string | null,
+  key: (id: string) => string,
+): Pick<ExchangedPhase, 'after'> {
+  if (phase.afterPhaseId === null) return before === null ? {} : { after: null };
+  if (phase.afterPhaseId === before && phase.afterEdge === 'finish' && phase.afterLag === 0) return {};
+  return { after: { phase: key(phase.afterPhaseId), ...given('edge', phase.afterEdge, 'finish'), ...given('lag', phase.afterLag, 0) } };
+}
+
+const given = <Field extends string, Value>(field: Field, value: Value, usual: NoInfer<Value>): { [Name in Field]?: Value } =>
+  (value === usual ? {} : { [field]: value }) as { [Name in Field]?: Value };
+const list = <Field extends string, Item>(field: Field, items: readonly Item[]): { [Name in Field]?: readonly Item[] } =>
+  (items.length === 0 ? {} : { [field]: items }) as { [Name in Field]?: readonly Item[] };

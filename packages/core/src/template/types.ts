@@ -1,0 +1,86 @@
+import type { AnchorInput, LinkType } from '../schedule/types.ts';
+
+/** A check of the gate at the end of a phase. */
+export interface TemplateCheck {
+  readonly kind: string;
+  readonly text: string;
+}
+
+/** An ordered part of a template; days of lag are open days. */
+export interface TemplatePhase {
+  readonly id: string;
+  readonly name: string;
+  readonly roleId: string | null;
+  readonly stateLine: string;
+  /** How often a loop in it may be gone through, as agreed with the client; null where nothing repeats. */
+  readonly rounds: number | null;
+  readonly afterPhaseId: string | null;
+  readonly afterEdge: 'finish' | 'start';
+  readonly afterLag: number;
+  readonly checks: readonly TemplateCheck[];
+}
+
+/** Work given to an outside maker; days are open days. */
+export interface TemplateOutside {
+  readonly maker: string;
+  readonly turnaroundDays: number;
+  readonly bufferDays: number;
+}
+
+/** A task of a template with everything it presets; effort in minutes, length in open days. */
+export interface TemplateTask {
+  readonly id: string;
+  readonly phaseId: string;
+  readonly parentId: string | null;
+  readonly title: string;
+  readonly description: string;
+  readonly kind: string;
+  readonly roleId: string | null;
+  /** Somebody in particular, whoever holds the role. */
+  readonly personId: string | null;
+  /** Roles that help. */
+  readonly helperRoleIds: readonly string[];
+  readonly estimateMinutes: number | null;
+  readonly days: number;
+  readonly anchor: AnchorInput;
+  readonly after: readonly { readonly taskId: string; readonly type: LinkType; readonly lag: number }[];
+  readonly steps: readonly string[];
+  readonly priority: string;
+  readonly labels: readonly string[];
+  /** The thing the client gets that it is for, by name. */
+  readonly deliverable: string | null;
+  readonly links: readonly { readonly title: string; readonly url: string }[];
+  readonly outside: TemplateOutside | null;
+  readonly isShownToClient: boolean;
+  readonly isChargeable: boolean;
+}
+
+/**
+ * A way out of a task beside the ordinary next ones: back to an earlier task (a loop, gone
+ * through as often as its phase has rounds), or to an ending, with the reason for taking it.
+ */
+export interface TemplateWay {
+  readonly id: string;
+  readonly fromId: string;
+  /** The task it leads back to; null when it ends the engagement. */
+  readonly toId: string | null;
+  /** What the ending is called, when it leads to one. */
+  readonly ending: string | null;
+  readonly reason: string;
+}
+
+/** All of a template: one model behind the map, the outline and the list of steps. */
+export interface TemplateContent {
+  readonly name: string;
+  readonly description: string;
+  readonly phases: readonly TemplatePhase[];
+  readonly tasks: readonly TemplateTask[];
+  readonly ways: readonly TemplateWay[];
+}
+
+/** Something wrong with a template: where, and a sentence that says what to do. */
+export interface TemplateFault {
+  /** As `phases[id].stateLine`. */
+  readonly at: string;
+  readonly message: string;
+}

@@ -1,0 +1,298 @@
+import fc from 'fast-check';
+import {
+  checkTemplate,
+  diffTemplates,
+  EXCHANGE_FORMAT,
+  readExchange,
+  schedule,
+  toExchange,
+  toSchedulePlan,
+  type TemplateContent,
+  type TemplatePhase,
+  type TemplateTask,
+  type TemplateWay,
+} from '../src/index.ts';
+
+const phase = (id: string, more: Partial<TemplatePhase> = {}): TemplatePhase => ({
+  ...{ id, name: `Phase ${id}`, roleId: null, stateLine: `In ${id}`, rounds: null },
+  ...{ afterPhaseId: null, afterEdge: 'finish', afterLag: 0, checks: [] },
+  ...more,
+});
+const task = (id: string, more: Partial<TemplateTask> = {}): TemplateTask => ({
+  ...{
+    id,
+    phaseId: 'p',
+    parentId: null,
+    title: `Task ${id}`,
+    description: '',
+    kind: 'work',
+    roleId: null,
+    personId: null,
+    helperRoleIds: [],
+  },
+  ...{ estimateMinutes: null, days: 1, anchor: { at: 'phase-start', offset: 0 }, after: [], steps: [], priority: 'normal', labels: [] },
+  ...{ deliverable: null, links: [], outside: null, isShownToClient: false, isChargeable: true },
+  ...more,
+});
+const way = (more: Partial<TemplateWay>): TemplateWay => ({
+  id: 'w',
+  fromId: 'b',
+  toId: null,
+  ending: 'Closed',
+  reason: 'not a fit',
+  ...more,
+});
+const trail: TemplateContent = {
+  name: 'Trail',
+  description: 'Stops to listen to.',
+  phases: [
+    phase('p', { rounds: 2, roleId: 'r1', checks: [{ kind: 'word', text: 'Names checked' }] }),
+    phase('q', { afterPhaseId: 'p', afterLag: 1 }),
+  ],
+  tasks: [
+    task('a', { steps: ['One', 'Two'], labels: ['stop'], estimateMinutes: 90, roleId: 'r1' }),
+    task('b', { days: 3, after: [{ taskId: 'a', type: 'SS', lag: 1 }], kind: 'client', isShownToClient: true }),
+    task('g', { after: [{ taskId: 'b', type: 'FS', lag: 0 }], deliverable: 'Map' }),
+    task('g1', { parentId: 'g', links: [{ title: 'How we name files', url: 'https://example.org/names' }] }),
+    task('c', {
+      phaseId: 'q',
+      anchor: { at: 'before-promise', offset: 12 },
+      outside: { maker: 'Pane & Sons', turnaroundDays: 5, bufferDays: 2 },
+    }),
+  ],
+  ways: [way({ id: 'w1', toId: 'a', ending: null, reason: 'changes' }), way({ id: 'w2' })],
+};
+const faults = (more: Partial<TemplateContent>): [string, string][] =>
+  checkTemplate({ ...trail, ...more }).map(({ at, message }) => [at, message]);
+
+describe('what can be started', () => {
+  test('a sound template has no fault', () => {
+    expect(checkTemplate(trail)).toEqual([]);
+  });
+
+  test.each<[string, Partial<TemplateContent>, string, RegExp]>([
+    ['no phase', { phases: [], tasks: [], ways: [] }, 'phases', /at least one phase/],
+    [
+      'a phase without a state line',
+      { phases: [phase('p', { rounds: 1, stateLine: ' ' }), phase('q')] },
+      'phases[p].stateLine',
+      /every phase has a state line/,
+    ],
+    [
+      'two phases that say the same, whatever the case and spaces',
+      { phases: [phase('p', { rounds: 1, stateLine: 'Payment asked for' }), phase('q', { stateLine: ' payment  asked for ' })] },
+      'phases[q].stateLine',
+      /“Phase p” and “Phase q” both say “payment {2}asked for”. Say what is different, for instance which payment./,
+    ],
+    ['a task without a title', { tasks: [task('a', { title: '' }), task('b')], ways: [] }, 'tasks[a].title', /needs a title/],
+    ['a task in no phase', { tasks: [task('a', { phaseId: 'x' }), task('b')], ways: [] }, 'tasks[a].phaseId', /a phase that is not there/],
+    [
+      'a part in another phase',
+      { tasks: [task('a'), task('b', { parentId: 'a', phaseId: 'q' })], ways: [] },
+      'tasks[b].phaseId',
+      /another phase than/,
+    ],
+    ['a part of itself', { tasks: [task('a', { parentId: 'b' }), task('b', { parentId: 'a' })], ways: [] }, 'tasks', /Task a → Task b/],
+    [
+      'a part that waits for its whole',
+      { tasks: [task('a'), task('b', { parentId: 'a', after: [{ taskId: 'a', type: 'FS', lag: 0 }] })], ways: [] },
+      'tasks[b].after',
+      /cannot wait for it/,
+    ],
+    [
+      'a whole that ends before something',
+      { tasks: [task('a', { anchor: { at: 'before-promise', offset: 1 } }), task('b', { parentId: 'a' })], ways: [] },
+      'tasks[a].anchor',
+      /Give that day to one of them/,
+    ],
+    [
+      'a loop of ties, naming its members',
+      {
+        tasks: [task('a', { after: [{ taskId: 'b', type: 'FS', lag: 0 }] }), task('b', { after: [{ taskId: 'a', type: 'FS', lag: 0 }] })],
+        ways: [],
+      },
+      'tasks',
+      /Task [ab] → Task [ab] → Task [ab]/,
+    ],
+    ['a way out without a reason', { ways: [way({ reason: ' ' })] }, 'ways[w].reason', /Say when the way out of “Task b” is taken/],
+    ['an ending without a name', { ways: [way({ ending: '' })] }, 'ways[w].ending', /Say how it ends/],
+    [
+      'a way back where no rounds are agreed',
+      { phases: [phase('p'), phase('q')], ways: [way({ toId: 'a', ending: null })] },
+      'phases[p].rounds',
+      /how many rounds/,
+    ],
+    ['a way from nowhere', { ways: [way({ fromId: 'x' })] }, 'ways[w].fromId', /not there/],
+  ])('%s is a fault, with its place and what to do', (_what, more, at, message) => {
+    const found = faults(more);
+    expect(found.map(([place]) => place)).toContain(at);
+    expect(found.find(([place]) => place === at)?.[1]).toMatch(message);
+  });
+
+  test('it is laid on the calendar with its subtasks', () => {
+    const result = schedule({ calendar: { week: [1, 1, 1, 1, 1, 0, 0], closed: [] }, start: '2026-12-14', ...toSchedulePlan(trail) });
+    if (!result.ok) throw new Error(result.problem.kind);
+    const [g, g1] = ['g', 'g1'].map((id) => result.value.tasks.find((found) => found.id === id));
+    expect(g).toMatchObject({ start: g1?.start, finish: g1?.finish });
+  });
+});
+
+describe('what differs', () => {
+  const diff = (after: Partial<TemplateContent>) =>
+    diffTemplates(trail, { ...trail, ...after }).map(({ part, kind, name, phase: where, fields }) => [
+      part,
+      kind,
+      name,
+      where,
+      fields.map((field) => field.field),
+    ]);
+
+  test('nothing differs from itself', () => {
+    expect(diffTemplates(trail, trail)).toEqual([]);
+  });
+
+  test('parts that came, went and changed are told by phase and name', () => {
+    const tasks = [
+      ...trail.tasks.filter(({ id }) => id !== 'g1').map((one) => (one.id === 'a' ? { ...one, title: 'Walk', days: 2 } : one)),
+      task('n', { phaseId: 'q', title: 'New' }),
+    ];
+    expect(diff({ tasks })).toEqual([
+      ['task', 'changed', 'Walk', 'Phase p', ['title', 'days']],
+      ['task', 'added', 'New', 'Phase q', []],
+      ['task', 'removed', 'Task g1', 'Phase p', []],
+    ]);
+    expect(diff({ ways: trail.ways.slice(0, 1) })).toEqual([['way', 'removed', 'Task b: not a fit', null, []]]);
+    expect(diff({ name: 'Walk' })).toEqual([['template', 'changed', 'Walk', null, ['name']]]);
+  });
+
+  test('another order is said once a phase, and not when something only came between', () => {
+    const [a, b, ...rest] = trail.tasks as [TemplateTask, TemplateTask, ...TemplateTask[]];
+    expect(diff({ tasks: [b, a, ...rest] })).toEqual([['phase', 'changed', 'Phase p', 'Phase p', ['order']]]);
+    expect(diff({ tasks: [a, task('n', { title: 'New' }), b, ...rest] })).toEqual([['task', 'added', 'New', 'Phase p', []]]);
+  });
+
+  test('there and back: what one way adds, the other removes', () => {
+    fc.assert(
+      fc.property(fc.subarray([...trail.tasks]), fc.subarray([...trail.tasks]), (left, right) => {
+        const kinds = (before: TemplateTask[], after: TemplateTask[], kind: string) =>
+          diffTemplates({ ...trail, tasks: before }, { ...trail, tasks: after })
+            .filter((one) => one.kind === kind)
+            .map((one) => one.id)
+            .sort();
+        expect(kinds(left, right, 'added')).toEqual(kinds(right, left, 'removed'));
+      }),
+    );
+  });
+});
+
+describe('the open format', () => {
+  const roles: Readonly<Record<string, string>> = { r1: 'Writer', r2: 'Client manager' };
+  const roleId = (name: string): string | null => Object.keys(roles).find((id) => roles[id] === name) ?? null;
+  const names = { kind: 'engagement' as const, roleName: (id: string) => roles[id] ?? id };
+  const counting = () => {
+    let last = 0;
+    return () => `id${++last}`;
+  };
+  const read = (file: unknown) => readExchange(file, { newId: counting(), roleId });
+  const travel = (content: TemplateContent) => JSON.parse(JSON.stringify(toExchange(content, names))) as Record<string, unknown>;
+  /** A template without its own ids: parts by their place. */
+  const plain = (content: TemplateContent): unknown => {
+    const ids = [...content.phases, ...content.tasks, ...content.ways].map((part) => part.id);
+    return JSON.parse(ids.reduce((text, id, place) => text.replaceAll(`"${id}"`, `"#${place}"`), JSON.stringify(content)));
+  };
+
+  test('a template comes back as it went', () => {
+    const back = read(travel(trail));
+    if (!back.ok) throw new Error(JSON.stringify(back.faults));
+    expect(plain(back.content)).toEqual(plain(trail));
+    expect(back).toMatchObject({ kind: 'engagement', missingRoles: [] });
+  });
+
+  test('whatever a sound template holds, it comes back as it went', () => {
+    const anyTask = fc.record({
+      days: fc.nat(20),
+      estimateMinutes: fc.option(fc.nat(9000)),
+      roleId: fc.constantFrom(null, 'r1', 'r2'),
+      kind: fc.constantFrom('work', 'client', 'review', 'meeting', 'order', 'milestone'),
+      priority: fc.constantFrom('low', 'normal', 'high'),
+      steps: fc.array(fc.constantFrom('One', 'Two'), { maxLength: 3 }),
+      labels: fc.array(fc.constantFrom('glass', 'room 2'), { maxLength: 2 }),
+      isShownToClient: fc.boolean(),
+      isChargeable: fc.boolean(),
+      anchorAt: fc.constantFrom('phase-start' as const, 'engagement-start' as const),
+      offset: fc.nat(9),
+      tie: fc.nat(9),
+      lag: fc.integer({ min: -2, max: 4 }),
+      type: fc.constantFrom('FS' as const, 'SS' as const, 'FF' as const, 'SF' as const),
+    });
+    fc.assert(
+      fc.property(fc.array(anyTask, { minLength: 1, maxLength: 8 }), (specs) => {
+        const tasks = specs.map(({ anchorAt, offset, tie, lag, type, ...more }, place) =>
+          task(`x${place}`, {
+            ...more,
+            anchor: { at: anchorAt, offset },
+            ...(tie < place ? { after: [{ taskId: `x${tie}`, type, lag }] } : {}),
+          }),
+        );
+        const content = { ...trail, tasks, ways: [] };
+        const back = read(travel(content));
+        if (!back.ok) throw new Error(JSON.stringify(back.faults));
+        expect(plain(back.content)).toEqual(plain(content));
+      }),
+    );
+  });
+
+  test('roles the agency does not have are named, and their tasks are nobody’s', () => {
+    const file = travel(trail);
+    (file['phases'] as { tasks: { role?: string }[] }[])[0]!.tasks[0]!.role = 'Astronomer';
+    const back = read(file);
+    expect(back).toMatchObject({ ok: true, missingRoles: ['Astronomer'] });
+    expect(back.ok && back.content.tasks[0]?.roleId).toBeNull();
+  });
+
+  test.each<[string, (file: Record<string, unknown>) => unknown, string, RegExp]>([
+    ['no object at all', () => 'trail', '/', /object/],
+    ['another format', (file) => ({ ...file, format: 'x' }), '/format', /nimble-crew-template\/1/],
+    ['a field nobody knows', (file) => ({ ...file, colour: 'teal' }), '/colour', /no field “colour”/],
+    ['a list that is none', (file) => ({ ...file, phases: {} }), '/phases', /list/],
+    [
+      'a key twice',
+      (file) => ({ ...file, phases: [...(file['phases'] as object[]), { key: 't1', name: 'Again', stateLine: 'Again', tasks: [] }] }),
+      '/phases/2/key',
+      /used twice/,
+    ],
+  ])('%s is a fault at its place', (_what, break_, at, message) => {
+    const back = read(break_(travel(trail)));
+    if (back.ok) throw new Error('a fault was expected');
+    expect(back.faults.map((fault) => fault.at)).toContain(at);
+    expect(back.faults.find((fault) => fault.at === at)?.message).toMatch(message);
+  });
+
+  test('all faults are told at once, each with its place', () => {
+    const file = travel(trail);
+    const tasks = (file['phases'] as { tasks: Record<string, unknown>[] }[])[0]!.tasks;
+    Object.assign(tasks[0]!, { days: -1, kind: 'dance', steps: 'one' });
+    Object.assign(tasks[1]!, { title: ' ', after: [{ task: 'nowhere' }] });
+    const back = read(file);
+    if (back.ok) throw new Error('faults were expected');
+    expect(back.faults.map((fault) => fault.at).sort()).toEqual([
+      '/phases/0/tasks/0/days',
+      '/phases/0/tasks/0/kind',
+      '/phases/0/tasks/0/steps',
+      '/phases/0/tasks/1/after/0/task',
+      '/phases/0/tasks/1/title',
+    ]);
+  });
+
+  test('what the parts say of each other is checked too, with the place in the file', () => {
+    const file = travel(trail);
+    const phases = file['phases'] as Record<string, unknown>[];
+    phases[1]!['stateLine'] = phases[0]!['stateLine'];
+    const back = read(file);
+    expect(back).toMatchObject({ ok: false, faults: [{ at: '/phases/1/stateLine' }] });
+  });
+
+  test('a file names its format', () => {
+    expect(travel(trail)['format']).toBe(EXCHANGE_FORMAT);
+  });
+});
