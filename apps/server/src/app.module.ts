@@ -46,7 +46,10 @@ import { EditTask } from './task/edit-task.ts';
 import { TaskParts } from './task/task-parts.ts';
 import { TaskController } from './task/task.controller.ts';
 import { TaskRepository } from './task/task.repository.ts';
+import { CompareVersions } from './template/compare-versions.ts';
 import { CreateTemplate } from './template/create-template.ts';
+import { ExchangeTemplate } from './template/exchange-template.ts';
+import { KeepTemplate } from './template/keep-template.ts';
 import { DryRunTemplate } from './template/dry-run.ts';
 import { TemplateController } from './template/template.controller.ts';
 import { TemplateRepository } from './template/template.repository.ts';
@@ -80,6 +83,9 @@ const useCases = [
   StartEngagement,
   AcceptProposal,
   CreateTemplate,
+  KeepTemplate,
+  CompareVersions,
+  ExchangeTemplate,
   DryRunTemplate,
   ChangePlan,
   UndoChange,

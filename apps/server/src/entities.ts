@@ -7,7 +7,16 @@ import { Event } from './event/event.entity.ts';
 import { GateCheck, Handoff, HandoffTurn } from './handoff/handoff.entity.ts';
 import { ChangeSet } from './replan/change-set.entity.ts';
 import { Step, Task, TaskAssignee, TaskLink } from './task/task.entity.ts';
-import { Template, TemplateCheck, TemplateLink, TemplatePhase, TemplateStep, TemplateTask } from './template/template.entity.ts';
+import {
+  Template,
+  TemplateCheck,
+  TemplateLink,
+  TemplatePhase,
+  TemplateStep,
+  TemplateTask,
+  TemplateVersion,
+  TemplateWay,
+} from './template/template.entity.ts';
 import { TimeEntry } from './time/time-entry.entity.ts';
 
 /** Every table the product owns. */
@@ -27,6 +36,8 @@ export const entities = [
   TemplateStep,
   TemplateLink,
   TemplateCheck,
+  TemplateWay,
+  TemplateVersion,
   Engagement,
   EngagementRole,
   Deliverable,

@@ -42,6 +42,7 @@ export interface Caller {
   readonly get: (path: string) => request.Test;
   readonly post: (path: string, body?: object) => request.Test;
   readonly patch: (path: string, body: object) => request.Test;
+  readonly put: (path: string, body: object) => request.Test;
   readonly delete: (path: string) => request.Test;
 }
 
@@ -121,6 +122,7 @@ function callerOf(agent: ReturnType<typeof request.agent>, token: string): Calle
   return {
     get: (path) => agent.get(`/api${path}`),
     post: (path, body) => agent.post(`/api${path}`).set('X-Crew-Token', token).send(body),
+    put: (path, body) => agent.put(`/api${path}`).set('X-Crew-Token', token).send(body),
     patch: (path, body) => agent.patch(`/api${path}`).set('X-Crew-Token', token).send(body),
     delete: (path) => agent.delete(`/api${path}`).set('X-Crew-Token', token),
   };

@@ -9,6 +9,11 @@ export const ERRORS = {
   'invalid-day': { status: 400, meaning: 'A day does not exist in the calendar.' },
   'unknown-id': { status: 400, meaning: 'An id in the request belongs to nothing you may use.' },
   'empty-template': { status: 400, meaning: 'The template has no phase, or every phase or task was left out.' },
+  'faulty-template': { status: 400, meaning: 'Something in the template is wrong; `details.faults` lists each with its place.' },
+  'faulty-file': {
+    status: 400,
+    meaning: 'The file is not a template of the open format; `details.faults` lists each fault with its place.',
+  },
   'changed-meanwhile': { status: 409, meaning: 'Somebody changed this since you read it; `details.current` is what is there now.' },
   'waits-in-a-loop': { status: 409, meaning: 'The links would make tasks wait on each other.' },
   'promise-too-early': { status: 409, meaning: 'No start is early enough to finish by the promise.' },

@@ -151,6 +151,13 @@ describe('what differs', () => {
     expect(diffTemplates(trail, trail)).toEqual([]);
   });
 
+  test('the order in which fields are written says nothing', () => {
+    const turned = JSON.parse(JSON.stringify(trail), (_key, value: unknown) =>
+      typeof value === 'object' && value !== null && !Array.isArray(value) ? Object.fromEntries(Object.entries(value).reverse()) : value,
+    ) as TemplateContent;
+    expect(diffTemplates(trail, turned)).toEqual([]);
+  });
+
   test('parts that came, went and changed are told by phase and name', () => {
     const tasks = [
       ...trail.tasks.filter(({ id }) => id !== 'g1').map((one) => (one.id === 'a' ? { ...one, title: 'Walk', days: 2 } : one)),

@@ -11,7 +11,8 @@ import type { Who } from '../platform/rights.ts';
 import { refreshEngagement } from '../schedule/refresh-engagement.ts';
 import { Step, Task, TaskAssignee, TaskLink } from '../task/task.entity.ts';
 import { DryRunTemplate, type LaidTemplate } from '../template/dry-run.ts';
-import { Engagement, EngagementRole, Phase } from './engagement.entity.ts';
+import type { TemplateTaskDocument } from '../template/template.repository.ts';
+import { Deliverable, Engagement, EngagementRole, Phase } from './engagement.entity.ts';
 
 /** Makes an engagement from a template: phases, tasks, ties, gates, handoffs and people, all in one transaction. */
 @Injectable()
@@ -148,7 +149,8 @@ class Making {
   }
 
   private async tasks(engagementId: string): Promise<void> {
-    const { manager, laid, who, people, now } = this.context;
+    const { manager, laid, who, now } = this.context;
+    const deliverables = await this.deliverables(engagementId);
     const dates = new Map(laid.schedule.tasks.map((task) => [task.id, task]));
     const tasks = laid.template.tasks.map((task, index) => {
       const dated = dates.get(task.id) as { start: string; finish: string };
@@ -167,8 +169,18 @@ class Making {
         priority: task.priority,
         estimateMinutes: task.estimateMinutes,
         days: task.days,
-        anchorAt: task.anchorAt,
-        anchorOffset: task.anchorOffset,
+        anchorAt: task.anchor.at,
+        anchorOffset: task.anchor.offset,
+        parentId: task.parentId === null ? null : this.taskId(task.parentId),
+        isGroup: task.isGroup,
+        deliverableId: task.deliverable === null ? null : (deliverables.get(task.deliverable) ?? null),
+        labels: [...task.labels],
+        links: task.links,
+        outsideMaker: task.outside?.maker ?? null,
+        outsideTurnaround: task.outside?.turnaroundDays ?? null,
+        outsideBuffer: task.outside?.bufferDays ?? null,
+        outsideState: task.outside === null ? null : 'to-brief',
+        briefBy: task.outside === null ? null : dated.finish,
         startDay: dated.start,
         dueDay: dated.finish,
         expectedDay: dated.finish,
@@ -193,15 +205,32 @@ class Making {
       })),
     );
     if (links.length > 0) await manager.insert(TaskLink, links);
-    const given = laid.template.tasks.flatMap((task) => {
-      const personId = task.roleId === null ? null : (people.get(task.roleId) ?? null);
-      // What a lead gives to herself is not new to her.
-      const seenAt = personId === who.personId ? now : null;
-      return personId === null
-        ? []
-        : [{ taskId: this.taskId(task.id), personId, position: 0, assignedAt: now, assignedById: who.personId, seenAt }];
-    });
+    const given = laid.template.tasks.flatMap((task) =>
+      this.peopleFor(task).map((personId, position) => ({
+        ...{ taskId: this.taskId(task.id), personId, position, assignedAt: now, assignedById: who.personId },
+        // What a lead gives to herself is not new to her.
+        seenAt: personId === who.personId ? now : null,
+      })),
+    );
     if (given.length > 0) await manager.insert(TaskAssignee, given);
+  }
+
+  /** Whom a task goes to: the one it names, else the one chosen for its role; then those of the roles that help. */
+  private peopleFor(task: TemplateTaskDocument): string[] {
+    if (task.isGroup || task.kind === 'client') return [];
+    const { people, laid } = this.context;
+    const isHere = laid.load.people.some((person) => person.id === task.personId);
+    const first = isHere ? task.personId : task.roleId === null ? null : (people.get(task.roleId) ?? null);
+    const helpers = task.helperRoleIds.map((roleId) => people.get(roleId) ?? null);
+    return [...new Set([first, ...helpers].filter((id) => id !== null))];
+  }
+
+  /** One deliverable for each name the tasks give; by name. */
+  private async deliverables(engagementId: string): Promise<ReadonlyMap<string, string>> {
+    const names = [...new Set(this.context.laid.template.tasks.flatMap((task) => task.deliverable ?? []))];
+    const rows = names.map((name, position) => ({ id: randomUUID() as string, engagementId, position, name }));
+    if (rows.length > 0) await this.context.manager.insert(Deliverable, rows);
+    return new Map(rows.map(({ name, id }) => [name, id]));
   }
 
   /** One joint for each pair of phases, and one that closes the engagement. */

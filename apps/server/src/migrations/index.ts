@@ -3,6 +3,14 @@ import { Behind1764000000002 } from './0002-behind.ts';
 import { Crew1764000000003 } from './0003-crew.ts';
 import { Progress1764000000004 } from './0004-progress.ts';
 import { Plan1764000000005 } from './0005-plan.ts';
+import { Shape1764000000006 } from './0006-shape.ts';
 
 /** In the order they run. */
-export const migrations = [Foundation1764000000001, Behind1764000000002, Crew1764000000003, Progress1764000000004, Plan1764000000005];
+export const migrations = [
+  Foundation1764000000001,
+  Behind1764000000002,
+  Crew1764000000003,
+  Progress1764000000004,
+  Plan1764000000005,
+  Shape1764000000006,
+];

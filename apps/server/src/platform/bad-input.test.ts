@@ -68,6 +68,8 @@ beforeAll(async () => {
     ...{ ...edit, id: ink, version: 1, shiftDays: 1, phaseId: phase, parentId: null, beforeId: null, isDeleted: false },
     after: [{ taskId: task, type: 'FS', lag: 0 }],
   };
+  const { content } = (await lead.get(`/templates/${template}/content`).expect(200)).body as { content: Record<string, unknown> };
+  const exported = (await lead.get(`/templates/${template}/export`).expect(200)).body as object;
   const fields = { access: 'member', roles: ['Maker'], week: [0, 0, 0, 0, 0, 0, 0] };
   bodies = {
     'POST /session': { path: '/session', body: { email: 'lena@small.example', password: 'x' } },
@@ -88,6 +90,11 @@ beforeAll(async () => {
     'POST /engagements/{id}/changes': { path: `/engagements/${id}/changes`, body: { tasks: [change] } },
     'POST /engagements/{id}/changes/preview': { path: `/engagements/${id}/changes/preview`, body: { tasks: [change] } },
     'POST /engagements/{id}/deliverables': { path: `/engagements/${id}/deliverables`, body: { name: 'D' } },
+    'POST /templates': { path: '/templates', body: { name: 'T', kind: 'engagement', copyOf: template } },
+    'POST /templates/import': { path: '/templates/import', body: { file: exported, isTrial: true } },
+    'PUT /templates/{id}/content': { path: `/templates/${template}/content`, body: { revision: 1, content } },
+    'POST /templates/{id}/versions': { path: `/templates/${template}/versions`, body: { revision: 1, note: 'n' } },
+    'POST /templates/{id}/archive': { path: `/templates/${template}/archive`, body: { isArchived: false } },
     'PATCH /tasks/{id}': { path: `/tasks/${task}`, body: edit },
     'POST /tasks/{id}/preview': { path: `/tasks/${task}/preview`, body: edit },
     'POST /tasks/{id}/steps': { path: `/tasks/${task}/steps`, body: { title: 'S' } },
@@ -114,7 +121,10 @@ beforeAll(async () => {
 beforeEach(() => harness.forgetTries());
 afterAll(() => harness.close());
 
-const send = (route: string, path: string, body: object) => (route.startsWith('PATCH') ? lead.patch(path, body) : lead.post(path, body));
+function send(route: string, path: string, body: object) {
+  if (route.startsWith('PUT')) return lead.put(path, body);
+  return route.startsWith('PATCH') ? lead.patch(path, body) : lead.post(path, body);
+}
 
 /** A refusal is one of the known ones, in a sentence, and never a fault of ours. */
 function expectSentence(status: number, body: ErrorBody, what: string): void {

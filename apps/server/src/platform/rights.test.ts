@@ -25,6 +25,16 @@ const ROUTES: Readonly<Record<string, readonly Access[] | typeof OPEN>> = {
   'POST /clients': LEADS,
   'GET /templates': STAFF,
   'GET /templates/{id}': STAFF,
+  'POST /templates': LEADS,
+  'POST /templates/import': LEADS,
+  'GET /templates/{id}/content': STAFF,
+  'PUT /templates/{id}/content': LEADS,
+  'GET /templates/{id}/versions': STAFF,
+  'POST /templates/{id}/versions': LEADS,
+  'GET /templates/{id}/difference': STAFF,
+  'GET /templates/{id}/uses': STAFF,
+  'POST /templates/{id}/archive': LEADS,
+  'GET /templates/{id}/export': STAFF,
   'GET /engagements': STAFF,
   'POST /engagements': LEADS,
   'POST /engagements/preview': LEADS,
@@ -92,6 +102,7 @@ function callRoute(caller: Caller, route: string) {
   if (path === '/changes') return openOnly(caller, path);
   if (method === 'GET') return caller.get(path);
   if (method === 'POST') return caller.post(path, {});
+  if (method === 'PUT') return caller.put(path, {});
   return method === 'PATCH' ? caller.patch(path, {}) : caller.delete(path);
 }
 

@@ -49,6 +49,8 @@ export class Task {
   @Column('boolean', { default: false }) isGroup!: boolean;
   @Ref(() => Deliverable, { onDelete: 'SET NULL', isIndexed: true }) deliverableId!: string | null;
   @Column('text', { array: true, default: '{}' }) labels!: string[];
+  /** Pages worth having at hand, such as how-tos. */
+  @Column('jsonb', { default: [] }) links!: readonly { readonly title: string; readonly url: string }[];
   @Column('int') number!: number;
   @Column('int') position!: number;
   @Column('text') title!: string;

@@ -1,29 +1,32 @@
 import { randomUUID } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
-import { schedule } from '@crew/core';
-import type { AnchorAt, CheckKind, Priority, TaskKind, TemplateKind } from '@crew/contract';
+import type { TemplateContent, TemplateOutside, TemplateTask } from '@crew/core';
+import type { AnchorAt, CheckKind, LinkType, Priority, TaskKind, TemplateKind } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import { Role } from '../crew/crew.entity.ts';
-import { recordEvent } from '../event/record-event.ts';
-import { Clock } from '../platform/clock.ts';
 import { Database } from '../platform/database.ts';
-import { Refusal, unwrap } from '../platform/refusal.ts';
+import { Refusal } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
-import { Template, TemplateCheck, TemplateLink, TemplatePhase, TemplateStep, TemplateTask } from './template.entity.ts';
+import { KeepTemplate } from './keep-template.ts';
 
 /** A task of a template being made; ties name other tasks by title. */
 export interface TaskDraft {
   readonly title: string;
   readonly role?: string;
+  readonly helpers?: readonly string[];
   readonly hours?: number;
   readonly days: number;
   readonly kind?: TaskKind;
   readonly anchor?: readonly [AnchorAt, number];
-  readonly after?: readonly (string | { readonly task: string; readonly type?: 'FS' | 'SS' | 'FF' | 'SF'; readonly lag?: number })[];
+  readonly after?: readonly (string | { readonly task: string; readonly type?: LinkType; readonly lag?: number })[];
   readonly steps?: readonly string[];
   readonly priority?: Priority;
+  readonly labels?: readonly string[];
+  readonly deliverable?: string;
+  readonly outside?: TemplateOutside;
   readonly isShownToClient?: boolean;
   readonly description?: string;
+  readonly subtasks?: readonly TaskDraft[];
 }
 
 /** A phase of a template being made; each follows the one before it. */
@@ -42,16 +45,18 @@ export interface TemplateDraft {
   readonly name: string;
   readonly description: string;
   readonly phases: readonly PhaseDraft[];
+  /** Ways out by titles: back to a task, or to an ending. */
+  readonly ways?: readonly { readonly from: string; readonly to?: string; readonly ending?: string; readonly reason: string }[];
 }
 
-/** Keeps a new template, all of it or nothing; names of roles and ties are checked first. */
+/** Keeps a template written by hand, with names for roles and titles for ties: the examples are made so. */
 @Injectable()
 export class CreateTemplate {
   private readonly database: Database;
-  private readonly clock: Clock;
-  constructor(database: Database, clock: Clock) {
+  private readonly keeping: KeepTemplate;
+  constructor(database: Database, keeping: KeepTemplate) {
     this.database = database;
-    this.clock = clock;
+    this.keeping = keeping;
   }
 
   run(who: Who, draft: TemplateDraft): Promise<string> {
@@ -60,108 +65,76 @@ export class CreateTemplate {
 
   /** As `run`, inside a transaction that is already open. */
   async write(manager: EntityManager, who: Who, draft: TemplateDraft): Promise<string> {
-    if (draft.phases.length === 0)
-      throw new Refusal('empty-template', 'A template needs at least one phase. Add one.', { field: 'phases' });
-    refuseLoops(draft);
     const roles = await manager.findBy(Role, { agencyId: who.agencyId });
-    const roleIds = new Map(roles.map((role) => [role.name, role.id]));
-    const { identifiers } = await manager.insert(Template, {
-      agencyId: who.agencyId,
-      kind: draft.kind,
-      name: draft.name,
-      description: draft.description,
-    });
-    const templateId = (identifiers[0] as { id: string }).id;
-    await writePhases(manager, { draft, templateId, roleIds });
-    await recordEvent(
-      manager,
-      { who, at: this.clock.now() },
-      { engagementId: null, subject: 'template', subjectId: templateId, kind: 'created' },
-    );
-    return templateId;
+    const content = toContent(draft, new Map(roles.map((role) => [role.name, role.id])));
+    return this.keeping.write(manager, who, { kind: draft.kind, content, note: '' });
   }
 }
 
-const tieOf = (tie: NonNullable<TaskDraft['after']>[number]) => (typeof tie === 'string' ? { task: tie } : tie);
+const allOf = (tasks: readonly TaskDraft[]): TaskDraft[] => tasks.flatMap((task) => [task, ...allOf(task.subtasks ?? [])]);
 
-function refuseLoops(draft: TemplateDraft): void {
-  const tasks = draft.phases.flatMap((phase, index) =>
-    phase.tasks.map((task) => ({
-      id: task.title,
-      phase: String(index),
-      days: task.days,
-      after: (task.after ?? []).map(tieOf).map((tie) => ({ task: tie.task, type: tie.type ?? ('FS' as const), lag: tie.lag ?? 0 })),
-    })),
-  );
-  const phases = draft.phases.map((phase, index) => ({
-    id: String(index),
-    ...(index === 0 ? {} : { after: { phase: String(index - 1), edge: 'finish' as const, lag: phase.lag ?? 0 } }),
-  }));
-  unwrap(schedule({ calendar: { week: [1, 1, 1, 1, 1, 0, 0], closed: [] }, start: '2026-01-05', phases, tasks }));
-}
-
-interface Writing {
-  readonly draft: TemplateDraft;
-  readonly templateId: string;
-  readonly roleIds: ReadonlyMap<string, string>;
-}
-
-async function writePhases(manager: EntityManager, { draft, templateId, roleIds }: Writing): Promise<void> {
-  const roleId = (name: string | undefined): string | null => {
-    if (name === undefined) return null;
+function toContent(draft: TemplateDraft, roleIds: ReadonlyMap<string, string>): TemplateContent {
+  const idOfRole = (name: string): string => {
     const id = roleIds.get(name);
     if (id === undefined) throw new Refusal('unknown-id', `There is no role “${name}”. Add it to the crew first.`, { field: 'role' });
     return id;
   };
-  const taskIds = new Map(draft.phases.flatMap((phase) => phase.tasks.map((task) => [task.title, randomUUID()] as const)));
-  const idOf = (title: string): string => taskIds.get(title) as string;
-  const phaseIds = draft.phases.map(() => randomUUID());
-  await manager.insert(
-    TemplatePhase,
-    draft.phases.map((phase, position) => ({
-      id: phaseIds[position] as string,
-      templateId,
-      position,
+  const roleId = (name: string | undefined): string | null => (name === undefined ? null : idOfRole(name));
+  const all = draft.phases.flatMap((phase) => allOf(phase.tasks));
+  const taskIds = new Map(all.map((task) => [task.title, randomUUID() as string]));
+  const idOf = (title: string): string => taskIds.get(title) ?? title;
+  const phaseIds = draft.phases.map(() => randomUUID() as string);
+  const toTasks = (tasks: readonly TaskDraft[], phaseId: string, parentId: string | null): TemplateTask[] =>
+    tasks.flatMap((task) => [
+      {
+        id: idOf(task.title),
+        phaseId,
+        parentId,
+        title: task.title,
+        description: task.description ?? '',
+        kind: task.kind ?? 'work',
+        roleId: roleId(task.role),
+        personId: null,
+        helperRoleIds: (task.helpers ?? []).map(idOfRole),
+        estimateMinutes: task.hours === undefined ? null : Math.round(task.hours * 60),
+        days: task.days,
+        anchor: { at: task.anchor?.[0] ?? 'phase-start', offset: task.anchor?.[1] ?? 0 },
+        after: (task.after ?? []).map((tie) => {
+          const { task: title, type = 'FS', lag = 0 } = typeof tie === 'string' ? { task: tie } : tie;
+          return { taskId: idOf(title), type, lag };
+        }),
+        steps: task.steps ?? [],
+        priority: task.priority ?? 'normal',
+        labels: task.labels ?? [],
+        deliverable: task.deliverable ?? null,
+        links: [],
+        outside: task.outside ?? null,
+        isShownToClient: task.isShownToClient ?? task.kind === 'client',
+        isChargeable: true,
+      },
+      ...toTasks(task.subtasks ?? [], phaseId, idOf(task.title)),
+    ]);
+  return {
+    name: draft.name,
+    description: draft.description,
+    phases: draft.phases.map((phase, place) => ({
+      id: phaseIds[place] as string,
       name: phase.name,
       roleId: roleId(phase.role),
       stateLine: phase.stateLine,
       rounds: phase.rounds ?? null,
-      afterPhaseId: phaseIds[position - 1] ?? null,
+      afterPhaseId: phaseIds[place - 1] ?? null,
+      afterEdge: 'finish',
       afterLag: phase.lag ?? 0,
+      checks: (phase.checks ?? []).map(([kind, text]) => ({ kind, text })),
     })),
-  );
-  const tasks = draft.phases.flatMap((phase, place) =>
-    phase.tasks.map((task, position) => ({
-      id: idOf(task.title),
-      phaseId: phaseIds[place] as string,
-      position,
-      title: task.title,
-      description: task.description ?? '',
-      kind: task.kind ?? 'work',
-      roleId: roleId(task.role),
-      estimateMinutes: task.hours === undefined ? null : Math.round(task.hours * 60),
-      days: task.days,
-      anchorAt: task.anchor?.[0] ?? 'phase-start',
-      anchorOffset: task.anchor?.[1] ?? 0,
-      priority: task.priority ?? 'normal',
-      isShownToClient: task.isShownToClient ?? task.kind === 'client',
+    tasks: draft.phases.flatMap((phase, place) => toTasks(phase.tasks, phaseIds[place] as string, null)),
+    ways: (draft.ways ?? []).map((way) => ({
+      id: randomUUID(),
+      fromId: idOf(way.from),
+      toId: way.to === undefined ? null : idOf(way.to),
+      ending: way.ending ?? null,
+      reason: way.reason,
     })),
-  );
-  if (tasks.length > 0) await manager.insert(TemplateTask, tasks);
-  const all = draft.phases.flatMap((phase) => phase.tasks);
-  const steps = all.flatMap((task) => (task.steps ?? []).map((title, position) => ({ taskId: idOf(task.title), position, title })));
-  if (steps.length > 0) await manager.insert(TemplateStep, steps);
-  const links = all.flatMap((task) =>
-    (task.after ?? []).map(tieOf).map((tie) => ({
-      successorId: idOf(task.title),
-      predecessorId: idOf(tie.task),
-      type: tie.type ?? 'FS',
-      lag: tie.lag ?? 0,
-    })),
-  );
-  if (links.length > 0) await manager.insert(TemplateLink, links);
-  const checks = draft.phases.flatMap((phase, place) =>
-    (phase.checks ?? []).map(([kind, text], position) => ({ phaseId: phaseIds[place] as string, position, kind, text })),
-  );
-  if (checks.length > 0) await manager.insert(TemplateCheck, checks);
+  };
 }

@@ -6,20 +6,21 @@ import {
   schedule,
   scheduleBack,
   suggestPeople,
+  toSchedulePlan,
   weekdayOf,
   workingDaysBetween,
   type CalendarInput,
   type Schedule,
   type ScheduleInput,
 } from '@crew/core';
-import type { DryRun, PersonRef, PlanEngagement, RoleNeed, Suggestion } from '@crew/contract';
+import type { DryRun, PersonRef, PlanEngagement, RoleNeed, Suggestion, TaskKind, TemplatePhaseView } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import { Clock } from '../platform/clock.ts';
 import { Refusal, requireFound, unwrap } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 import { readLoadFacts, toLoadInput, type LoadFacts } from '../workload/load-facts.ts';
 import { newOverloads } from '../workload/overloads.ts';
-import { TemplateRepository, type TemplateDocument, type TemplateTaskDocument } from './template.repository.ts';
+import { TemplateRepository, type TemplateDocument, type TemplateTaskDocument, type Which } from './template.repository.ts';
 import { rowsOf } from '../platform/database.ts';
 
 /** A template cut to what will be made, laid on the calendar. */
@@ -45,8 +46,8 @@ export class DryRunTemplate {
   }
 
   /** The whole dry run, with people for roles and whom it would overload. */
-  async run(manager: EntityManager, who: Who, plan: PlanEngagement): Promise<DryRun> {
-    return this.describe(manager, who, { plan, laid: await this.lay(manager, who, plan) });
+  async run(manager: EntityManager, who: Who, plan: PlanEngagement, which: Which = 'newest'): Promise<DryRun> {
+    return this.describe(manager, who, { plan, laid: await this.lay(manager, who, plan, which) });
   }
 
   /** What a template that has been laid comes to. */
@@ -61,8 +62,8 @@ export class DryRunTemplate {
   }
 
   /** Template, calendar and dates; refuses what is empty or waits in a loop. */
-  async lay(manager: EntityManager, who: Who, plan: PlanEngagement): Promise<LaidTemplate> {
-    const found = requireFound(await this.templates.find(manager, who.agencyId, plan.templateId), 'template');
+  async lay(manager: EntityManager, who: Who, plan: PlanEngagement, which: Which = 'newest'): Promise<LaidTemplate> {
+    const found = requireFound(await this.templates.find(manager, who.agencyId, { templateId: plan.templateId, which }), 'template');
     const template = cutTemplate(found, plan);
     const window = { today: this.clock.today(), to: farDay(plan.start ?? plan.promise ?? this.clock.today()) };
     const facts = await readLoadFacts(manager, who.agencyId, window);
@@ -92,7 +93,10 @@ function cutTemplate(template: TemplateDocument, plan: PlanEngagement): Template
   const phases = template.phases
     .filter((phase) => !dropped.has(phase.id))
     .map((phase) => ({ ...phase, afterPhaseId: keptBefore(phase.afterPhaseId) }));
-  const kept = template.tasks.filter((task) => !dropped.has(task.phaseId) && !without.has(task.id));
+  // What is left out takes its parts along.
+  const isLeftOut = (task: TemplateTaskDocument | undefined): boolean =>
+    task !== undefined && (without.has(task.id) || isLeftOut(template.tasks.find((other) => other.id === task.parentId)));
+  const kept = template.tasks.filter((task) => !dropped.has(task.phaseId) && !isLeftOut(task));
   const keptIds = new Set(kept.map((task) => task.id));
   const tasks = kept.map((task) => ({ ...task, after: task.after.filter((tie) => keptIds.has(tie.taskId)) }));
   if (phases.length === 0)
@@ -105,17 +109,7 @@ function toSchedule(template: TemplateDocument, calendar: CalendarInput, plan: P
   return {
     calendar,
     ...(plan.promise === undefined ? {} : { promise: plan.promise }),
-    phases: template.phases.map((phase) => ({
-      id: phase.id,
-      ...(phase.afterPhaseId === null ? {} : { after: { phase: phase.afterPhaseId, edge: phase.afterEdge, lag: phase.afterLag } }),
-    })),
-    tasks: template.tasks.map((task) => ({
-      id: task.id,
-      phase: task.phaseId,
-      days: task.days,
-      anchor: { at: task.anchorAt, offset: task.anchorOffset },
-      after: task.after.map((tie) => ({ task: tie.taskId, type: tie.type, lag: tie.lag })),
-    })),
+    ...toSchedulePlan(template),
   };
 }
 
@@ -160,7 +154,7 @@ const refOf = ({ id, name, initials }: PersonRef): PersonRef => ({ id, name, ini
 function rolesOf(tasks: readonly TemplateTaskDocument[]): { roleId: string; role: string; tasks: TemplateTaskDocument[] }[] {
   const groups = new Map<string, { roleId: string; role: string; tasks: TemplateTaskDocument[] }>();
   for (const task of tasks) {
-    if (task.roleId === null) continue;
+    if (task.roleId === null || task.isGroup) continue;
     const group = groups.get(task.roleId) ?? { roleId: task.roleId, role: task.role ?? '', tasks: [] };
     group.tasks.push(task);
     groups.set(task.roleId, group);
@@ -204,8 +198,20 @@ function suggestFor(laid: LaidTemplate, question: RoleQuestion): Suggestion[] {
 
 const laterOf = (left: string, right: string): string => (left > right ? left : right);
 
+/** Effort by role, the most first; what has no role is told too. */
+function effortByRole(tasks: readonly TemplateTaskDocument[]): DryRun['effortByRole'] {
+  const sums = new Map<string, number>();
+  for (const task of tasks) {
+    if (task.estimateMinutes === null || task.estimateMinutes === 0) continue;
+    const role = task.role ?? 'No role';
+    sums.set(role, (sums.get(role) ?? 0) + task.estimateMinutes);
+  }
+  return [...sums].map(([role, minutes]) => ({ role, minutes })).sort((left, right) => right.minutes - left.minutes);
+}
+
 function renderDryRun(laid: LaidTemplate, roles: readonly RoleNeed[], today: string): DryRun {
   const { template, schedule: plan } = laid;
+  const leaves = template.tasks.filter((task) => !task.isGroup);
   const dated = new Map(plan.tasks.map((task) => [task.id, task]));
   const phaseDates = new Map(plan.phases.map((phase) => [phase.id, phase]));
   const titleOf = new Map(template.tasks.map((task) => [task.id, task.title]));
@@ -218,24 +224,27 @@ function renderDryRun(laid: LaidTemplate, roles: readonly RoleNeed[], today: str
       description: template.description,
       version: template.version,
       usedTimes: template.usedTimes,
+      isChanged: template.isChanged,
     },
     start: laid.start,
     finish: plan.finish,
     promise: laid.promise,
     closedDays: laid.calendar.closed.filter((day) => day >= laid.start && day <= plan.finish && isWeekdayWorked(laid.calendar, day)).length,
-    effortMinutes: template.tasks.reduce((sum, task) => sum + (task.estimateMinutes ?? 0), 0),
+    effortMinutes: leaves.reduce((sum, task) => sum + (task.estimateMinutes ?? 0), 0),
+    effortByRole: effortByRole(leaves),
     phases: template.phases.map((phase) => {
       const dates = phaseDates.get(phase.id) as { start: string; finish: string };
       const workingDays = workingDaysBetween(calendar, parseDay(dates.start) as number, (parseDay(dates.finish) as number) + 1);
-      const { id, name, role, roleId, stateLine, rounds, checks } = phase;
+      const { id, name, role, roleId, stateLine, rounds } = phase;
+      const checks = phase.checks as TemplatePhaseView['checks'];
       return { id, name, role, roleId, stateLine, rounds, checks, start: dates.start, finish: dates.finish, workingDays };
     }),
     tasks: template.tasks.map((task) => {
       const dates = dated.get(task.id) as { start: string; finish: string; slack: number };
-      const { id, phaseId, title, kind, roleId, role, estimateMinutes, days, steps } = task;
+      const { id, phaseId, parentId, isGroup, title, roleId, role, estimateMinutes, days, steps, anchor } = task;
       return {
-        ...{ id, phaseId, title, kind, roleId, role, estimateMinutes, days, steps },
-        anchor: { at: task.anchorAt, offset: task.anchorOffset },
+        ...{ id, phaseId, parentId, isGroup, title, roleId, role, estimateMinutes, days, steps, anchor },
+        kind: task.kind as TaskKind,
         after: task.after.map((tie) => ({ ...tie, title: titleOf.get(tie.taskId) ?? '' })),
         start: dates.start,
         finish: dates.finish,
@@ -259,7 +268,7 @@ function overloadsOf(laid: LaidTemplate, roles: readonly RoleNeed[], today: stri
   const added = laid.template.tasks.flatMap((task) => {
     const person = task.roleId === null ? undefined : personOf.get(task.roleId);
     const dates = dated.get(task.id);
-    if (person === undefined || dates === undefined || task.kind === 'client' || task.kind === 'milestone') return [];
+    if (person === undefined || dates === undefined || task.isGroup || task.kind === 'client' || task.kind === 'milestone') return [];
     const estimate = task.estimateMinutes === null ? {} : { estimate: task.estimateMinutes };
     return [{ id: task.id, assignees: [{ person }], start: dates.start, due: dates.finish, ...estimate }];
   });

@@ -1,26 +1,57 @@
-import { Controller, Get, Param, ParseUUIDPipe, Query } from '@nestjs/common';
+import { Body, Controller, Get, HttpCode, Param, ParseUUIDPipe, Post, Put, Query } from '@nestjs/common';
 import { ApiQuery, ApiTags } from '@nestjs/swagger';
-import type { DryRun, TemplateSummary } from '@crew/contract';
-import { parseDay } from '@crew/core';
+import {
+  ArchiveTemplate,
+  ImportTemplate,
+  KeepVersion,
+  MakeTemplate,
+  SaveTemplate,
+  type DifferenceLine,
+  type DryRun,
+  type Made,
+  type TemplateContentView,
+  type TemplateImported,
+  type TemplateSummary,
+  type TemplateUse,
+  type TemplateVersionLine,
+} from '@crew/contract';
+import { parseDay, type ExchangedTemplate } from '@crew/core';
+import { Answers } from '../platform/answers.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database } from '../platform/database.ts';
 import { Refusal } from '../platform/refusal.ts';
-import { Allow, Caller, STAFF, type Who } from '../platform/rights.ts';
+import { Allow, Caller, LEADS, STAFF, type Who } from '../platform/rights.ts';
+import { CompareVersions } from './compare-versions.ts';
 import { DryRunTemplate } from './dry-run.ts';
-import { TemplateRepository } from './template.repository.ts';
-import { Answers } from '../platform/answers.ts';
+import { ExchangeTemplate } from './exchange-template.ts';
+import { KeepTemplate } from './keep-template.ts';
+import { TemplateRepository, type Which } from './template.repository.ts';
 
 @ApiTags('templates')
 @Controller('templates')
 export class TemplateController {
   private readonly templates: TemplateRepository;
   private readonly dryRun: DryRunTemplate;
+  private readonly keeping: KeepTemplate;
+  private readonly comparing: CompareVersions;
+  private readonly exchange: ExchangeTemplate;
   private readonly database: Database;
   private readonly clock: Clock;
 
-  constructor(templates: TemplateRepository, dryRun: DryRunTemplate, database: Database, clock: Clock) {
+  constructor(
+    templates: TemplateRepository,
+    dryRun: DryRunTemplate,
+    keeping: KeepTemplate,
+    comparing: CompareVersions,
+    exchange: ExchangeTemplate,
+    database: Database,
+    clock: Clock,
+  ) {
     this.templates = templates;
     this.dryRun = dryRun;
+    this.keeping = keeping;
+    this.comparing = comparing;
+    this.exchange = exchange;
     this.database = database;
     this.clock = clock;
   }
@@ -33,13 +64,35 @@ export class TemplateController {
     return this.templates.list(this.database.manager, who.agencyId);
   }
 
-  /** One template laid on the real calendar from `start`, or back from `promise`; from today when neither is given. */
+  /** A new template: empty but for a phase, or a copy. */
+  @Post()
+  @Answers('Made')
+  @Allow(LEADS)
+  async make(@Caller() who: Who, @Body() input: MakeTemplate): Promise<Made> {
+    return { id: await this.keeping.make(who, input) };
+  }
+
+  /** Keeps a file of the open format as a new template; 400 with `details.faults` when it is not one. */
+  @Post('import')
+  @Answers('TemplateImported')
+  @HttpCode(200)
+  @Allow(LEADS)
+  import(@Caller() who: Who, @Body() input: ImportTemplate): Promise<TemplateImported> {
+    return this.exchange.import(who, input.file, input.isTrial ?? false);
+  }
+
+  /** One template laid on the real calendar from `start`, or back from `promise`; from today when neither is given. `draft=yes` lays the working copy. */
   @Get(':id')
   @Answers('DryRun')
   @Allow(STAFF)
   @ApiQuery({ name: 'start', required: false })
   @ApiQuery({ name: 'promise', required: false })
-  read(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Query() query: { start?: string; promise?: string }): Promise<DryRun> {
+  @ApiQuery({ name: 'draft', required: false })
+  read(
+    @Caller() who: Who,
+    @Param('id', ParseUUIDPipe) id: string,
+    @Query() query: { start?: string; promise?: string; draft?: string },
+  ): Promise<DryRun> {
     for (const field of ['start', 'promise'] as const) {
       const given = query[field];
       if (given !== undefined && parseDay(given) === null)
@@ -51,6 +104,80 @@ export class TemplateController {
       ...(start === undefined ? {} : { start }),
       ...(query.promise === undefined ? {} : { promise: query.promise }),
     };
-    return this.dryRun.run(this.database.manager, who, plan);
+    return this.dryRun.run(this.database.manager, who, plan, query.draft === 'yes' ? 'working' : 'newest');
   }
+
+  /** The working copy. */
+  @Get(':id/content')
+  @Answers('TemplateContentView')
+  @Allow(STAFF)
+  content(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string): Promise<TemplateContentView> {
+    return this.keeping.read(who, id);
+  }
+
+  /** Saves the working copy, whole. 409 with `details.current` when it was changed meanwhile, 400 with `details.faults` when something is wrong with it. */
+  @Put(':id/content')
+  @Answers('TemplateContentView')
+  @Allow(LEADS)
+  save(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: SaveTemplate): Promise<TemplateContentView> {
+    return this.keeping.save(who, id, input);
+  }
+
+  @Get(':id/versions')
+  @Answers('TemplateVersionLine', { isList: true })
+  @Allow(STAFF)
+  versions(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string): Promise<TemplateVersionLine[]> {
+    return this.templates.versions(this.database.manager, who.agencyId, id);
+  }
+
+  /** Makes the working copy the next version. */
+  @Post(':id/versions')
+  @Answers('TemplateContentView')
+  @Allow(LEADS)
+  keep(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: KeepVersion): Promise<TemplateContentView> {
+    return this.keeping.keep(who, id, input);
+  }
+
+  /** What differs between two versions; `to` may be `working`. */
+  @Get(':id/difference')
+  @Answers('DifferenceLine', { isList: true })
+  @Allow(STAFF)
+  @ApiQuery({ name: 'from', required: true })
+  @ApiQuery({ name: 'to', required: true })
+  difference(
+    @Caller() who: Who,
+    @Param('id', ParseUUIDPipe) id: string,
+    @Query() query: { from?: string; to?: string },
+  ): Promise<DifferenceLine[]> {
+    return this.comparing.run(who, id, { from: readWhich(query.from, 'from'), to: readWhich(query.to, 'to') });
+  }
+
+  /** The engagements that began from it. */
+  @Get(':id/uses')
+  @Answers('TemplateUse', { isList: true })
+  @Allow(STAFF)
+  uses(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string): Promise<TemplateUse[]> {
+    return this.templates.uses(this.database.manager, who.agencyId, id);
+  }
+
+  @Post(':id/archive')
+  @HttpCode(204)
+  @Allow(LEADS)
+  archive(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: ArchiveTemplate): Promise<void> {
+    return this.keeping.archive(who, id, input.isArchived);
+  }
+
+  /** The newest version as a file of the open format (docs/formats/template.schema.json). */
+  @Get(':id/export')
+  @Answers('ExchangedTemplate')
+  @Allow(STAFF)
+  export(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string): Promise<ExchangedTemplate> {
+    return this.exchange.export(who, id);
+  }
+}
+
+function readWhich(text: string | undefined, field: string): Which {
+  if (text === 'working') return 'working';
+  if (text !== undefined && /^[1-9]\d{0,5}$/.test(text)) return Number(text);
+  throw new Refusal('invalid-input', 'Name a version by its number, or “working” for the working copy.', { field });
 }

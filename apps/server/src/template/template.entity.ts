@@ -1,7 +1,9 @@
 import { ANCHOR_AT, CHECK_KIND, LINK_TYPE, PRIORITY, TASK_KIND, TEMPLATE_KIND } from '@crew/contract';
-import { Check, Column, Entity, Unique } from 'typeorm';
+import type { TemplateContent, TemplateTask as TemplateTaskContent } from '@crew/core';
+import { Check, Column, Entity, PrimaryColumn, Unique } from 'typeorm';
+import { Account } from '../account/account.entity.ts';
 import { Agency } from '../agency/agency.entity.ts';
-import { Role } from '../crew/crew.entity.ts';
+import { Person, Role } from '../crew/crew.entity.ts';
 import { Choice, Key, oneOf, Ref } from '../platform/columns.ts';
 
 /** A reusable engagement, phase or task. A phase template has one phase, a task template one phase with one task. */
@@ -14,7 +16,25 @@ export class Template {
   @Choice() kind!: string;
   @Column('text') name!: string;
   @Column('text', { default: '' }) description!: string;
+  /** The newest version: what engagements start from. The rows below it are the working copy, which may be ahead. */
   @Column('int', { default: 1 }) version!: number;
+  /** Counts saves of the working copy: a stale one is told. */
+  @Column('int', { default: 1 }) revision!: number;
+  /** Whether the working copy differs from the newest version. */
+  @Column('boolean', { default: false }) isChanged!: boolean;
+  @Column('boolean', { default: false }) isArchived!: boolean;
+}
+
+/** A version as it was kept; it never changes again. */
+@Entity('template_version')
+@Check('template_version_positive', '"version" > 0')
+export class TemplateVersion {
+  @Ref(() => Template, { onDelete: 'CASCADE', isKey: true }) templateId!: string;
+  @PrimaryColumn('int') version!: number;
+  @Column('jsonb') content!: TemplateContent;
+  @Column('text', { default: '' }) note!: string;
+  @Column('timestamptz') madeAt!: Date;
+  @Ref(() => Account, { onDelete: 'SET NULL' }) madeById!: string | null;
 }
 
 @Entity('template_phase')
@@ -35,6 +55,7 @@ export class TemplatePhase {
 }
 
 @Entity('template_task')
+@Check('template_task_not_its_own_part', '"parent_id" <> "id"')
 @Check('template_task_kind_known', oneOf('kind', TASK_KIND))
 @Check('template_task_anchor_known', oneOf('anchor_at', ANCHOR_AT))
 @Check('template_task_priority_known', oneOf('priority', PRIORITY))
@@ -44,9 +65,18 @@ export class TemplateTask {
   @Key() id!: string;
   @Ref(() => TemplatePhase, { onDelete: 'CASCADE', isIndexed: true }) phaseId!: string;
   @Column('int') position!: number;
+  /** The task it is a part of. */
+  @Ref(() => TemplateTask, { onDelete: 'CASCADE', isOptional: true }) parentId!: string | null;
   @Column('text') title!: string;
   @Column('text', { default: '' }) description!: string;
   @Choice({ default: 'work' }) kind!: string;
+  /** Somebody in particular, whoever holds the role. */
+  @Ref(() => Person, { onDelete: 'SET NULL' }) personId!: string | null;
+  @Column('uuid', { array: true, default: '{}' }) helperRoleIds!: string[];
+  @Column('text', { array: true, default: '{}' }) labels!: string[];
+  @Column('text', { nullable: true }) deliverable!: string | null;
+  @Column('jsonb', { default: [] }) links!: TemplateTaskContent['links'];
+  @Column('jsonb', { nullable: true }) outside!: TemplateTaskContent['outside'];
   @Ref(() => Role, { onDelete: 'RESTRICT', isOptional: true }) roleId!: string | null;
   @Column('int', { nullable: true }) estimateMinutes!: number | null;
   @Column('int') days!: number;
@@ -76,6 +106,19 @@ export class TemplateLink {
   predecessorId!: string;
   @Choice({ default: 'FS' }) type!: string;
   @Column('int', { default: 0 }) lag!: number;
+}
+
+/** A way out of a task: back to an earlier one, or to an ending. */
+@Entity('template_way')
+@Check('template_way_leads_somewhere', '("to_id" IS NULL) <> ("ending" IS NULL)')
+export class TemplateWay {
+  @Key() id!: string;
+  @Ref(() => Template, { onDelete: 'CASCADE', isIndexed: true }) templateId!: string;
+  @Column('int') position!: number;
+  @Ref(() => TemplateTask, { onDelete: 'CASCADE', isIndexed: true }) fromId!: string;
+  @Ref(() => TemplateTask, { onDelete: 'CASCADE', isOptional: true, isIndexed: true }) toId!: string | null;
+  @Column('text', { nullable: true }) ending!: string | null;
+  @Column('text') reason!: string;
 }
 
 /** One check of the gate at the end of a phase. */

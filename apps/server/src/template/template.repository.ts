@@ -1,91 +1,132 @@
 import { Injectable } from '@nestjs/common';
-import type { AnchorAt, CheckKind, Priority, TaskKind, TemplateKind, TemplateSummary } from '@crew/contract';
+import type { TemplateContent, TemplatePhase, TemplateTask } from '@crew/core';
+import type { TemplateKind, TemplateSummary, TemplateUse, TemplateVersionLine } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import { firstRow, rowsOf } from '../platform/database.ts';
+import { readContent, readVersion } from './template-content.ts';
 
-/** A template with everything in it, as one document. */
-export interface TemplateDocument {
+/** What is known of a template beside its content. */
+export interface TemplateFacts {
   readonly id: string;
   readonly kind: TemplateKind;
-  readonly name: string;
-  readonly description: string;
   readonly version: number;
+  readonly revision: number;
+  readonly isChanged: boolean;
+  readonly isArchived: boolean;
   readonly usedTimes: number;
-  readonly phases: readonly TemplatePhaseDocument[];
+}
+
+/** A template with everything in it and the names of its roles, as one document. */
+export interface TemplateDocument extends TemplateFacts, Pick<TemplateContent, 'name' | 'description' | 'ways'> {
+  readonly phases: readonly (TemplatePhase & { readonly role: string | null })[];
   readonly tasks: readonly TemplateTaskDocument[];
 }
 
-export interface TemplatePhaseDocument {
-  readonly id: string;
-  readonly name: string;
-  readonly roleId: string | null;
+export interface TemplateTaskDocument extends TemplateTask {
   readonly role: string | null;
-  readonly stateLine: string;
-  readonly rounds: number | null;
-  readonly afterPhaseId: string | null;
-  readonly afterEdge: 'finish' | 'start';
-  readonly afterLag: number;
-  readonly checks: readonly { readonly kind: CheckKind; readonly text: string }[];
+  /** Whether it has subtasks: then they decide its days and effort. */
+  readonly isGroup: boolean;
 }
 
-export interface TemplateTaskDocument {
-  readonly id: string;
-  readonly phaseId: string;
-  readonly title: string;
-  readonly description: string;
-  readonly kind: TaskKind;
-  readonly roleId: string | null;
-  readonly role: string | null;
-  readonly estimateMinutes: number | null;
-  readonly days: number;
-  readonly anchorAt: AnchorAt;
-  readonly anchorOffset: number;
-  readonly priority: Priority;
-  readonly isShownToClient: boolean;
-  readonly isChargeable: boolean;
-  readonly steps: readonly string[];
-  readonly after: readonly { readonly taskId: string; readonly type: 'FS' | 'SS' | 'FF' | 'SF'; readonly lag: number }[];
-}
-
-const DOCUMENT = `
-  SELECT t.id, t.kind, t.name, t.description, t.version,
-    (SELECT count(*)::int FROM engagement e WHERE e.template_id = t.id) AS "usedTimes",
-    coalesce((SELECT json_agg(json_build_object('id', p.id, 'name', p.name, 'roleId', p.role_id, 'role', r.name, 'stateLine', p.state_line,
-        'rounds', p.rounds, 'afterPhaseId', p.after_phase_id, 'afterEdge', p.after_edge, 'afterLag', p.after_lag,
-        'checks', coalesce((SELECT json_agg(json_build_object('kind', c.kind, 'text', c.text) ORDER BY c.position)
-          FROM template_check c WHERE c.phase_id = p.id), '[]')) ORDER BY p.position)
-      FROM template_phase p LEFT JOIN role r ON r.id = p.role_id WHERE p.template_id = t.id), '[]') AS phases,
-    coalesce((SELECT json_agg(json_build_object('id', k.id, 'phaseId', k.phase_id, 'title', k.title, 'description', k.description, 'kind', k.kind,
-        'roleId', k.role_id, 'role', r.name, 'estimateMinutes', k.estimate_minutes, 'days', k.days, 'anchorAt', k.anchor_at,
-        'anchorOffset', k.anchor_offset, 'priority', k.priority, 'isShownToClient', k.is_shown_to_client, 'isChargeable', k.is_chargeable,
-        'steps', coalesce((SELECT json_agg(s.title ORDER BY s.position) FROM template_step s WHERE s.task_id = k.id), '[]'),
-        'after', coalesce((SELECT json_agg(json_build_object('taskId', l.predecessor_id, 'type', l.type, 'lag', l.lag))
-          FROM template_link l WHERE l.successor_id = k.id), '[]')) ORDER BY p.position, k.position)
-      FROM template_task k JOIN template_phase p ON p.id = k.phase_id LEFT JOIN role r ON r.id = k.role_id
-      WHERE p.template_id = t.id), '[]') AS tasks
+const FACTS = `
+  SELECT t.id, t.kind, t.version, t.revision, t.is_changed AS "isChanged", t.is_archived AS "isArchived",
+    (SELECT count(*)::int FROM engagement e WHERE e.template_id = t.id) AS "usedTimes"
   FROM template t WHERE t.id = $1 AND t.agency_id = $2`;
 
 const SUMMARIES = `
-  SELECT t.id, t.kind, t.name, t.description, t.version,
+  SELECT t.id, t.kind, t.name, t.description, t.version, t.is_changed AS "isChanged", t.is_archived AS "isArchived",
     (SELECT count(*)::int FROM engagement e WHERE e.template_id = t.id) AS "usedTimes",
+    (SELECT max(e.created_at) FROM engagement e WHERE e.template_id = t.id) AS "lastUsed",
     coalesce((SELECT json_agg(json_build_object('name', p.name, 'tasks', p.tasks, 'days', p.days) ORDER BY p.position)
       FROM (SELECT p.position, p.name, count(k.id)::int AS tasks, coalesce(sum(k.days), 0)::int AS days
             FROM template_phase p LEFT JOIN template_task k ON k.phase_id = p.id WHERE p.template_id = t.id GROUP BY p.id) p), '[]') AS phases,
     (SELECT count(*)::int FROM template_task k JOIN template_phase p ON p.id = k.phase_id WHERE p.template_id = t.id) AS "taskCount",
     (SELECT coalesce(sum(k.estimate_minutes), 0)::int FROM template_task k JOIN template_phase p ON p.id = k.phase_id
-     WHERE p.template_id = t.id) AS "effortMinutes"
+     WHERE p.template_id = t.id AND NOT EXISTS (SELECT 1 FROM template_task c WHERE c.parent_id = k.id)) AS "effortMinutes",
+    (SELECT coalesce(string_agg(k.title, ' '), '') FROM template_task k JOIN template_phase p ON p.id = k.phase_id WHERE p.template_id = t.id) AS words
   FROM template t WHERE t.agency_id = $1
   ORDER BY array_position(ARRAY['engagement', 'phase', 'task'], t.kind), t.name`;
 
+/** Which content of a template: a version, the newest one, or the working copy. */
+export type Which = number | 'newest' | 'working';
+
 @Injectable()
 export class TemplateRepository {
-  /** One template as a document, or null when the agency has no such template. */
-  find(manager: EntityManager, agencyId: string, templateId: string): Promise<TemplateDocument | null> {
-    return firstRow<TemplateDocument>(manager, DOCUMENT, [templateId, agencyId]);
+  /** What is known of a template, or null when the agency has none with this id. */
+  facts(manager: EntityManager, agencyId: string, templateId: string): Promise<TemplateFacts | null> {
+    return firstRow<TemplateFacts>(manager, FACTS, [templateId, agencyId]);
+  }
+
+  /** The content of a template, or null. */
+  async content(
+    manager: EntityManager,
+    agencyId: string,
+    what: { readonly templateId: string; readonly which: Which },
+  ): Promise<TemplateContent | null> {
+    const { templateId, which } = what;
+    if (which === 'working') return readContent(manager, agencyId, templateId);
+    if (which !== 'newest') return readVersion(manager, agencyId, { templateId, version: which });
+    const facts = await this.facts(manager, agencyId, templateId);
+    return facts === null ? null : readVersion(manager, agencyId, { templateId, version: facts.version });
+  }
+
+  /** One template as a document, the newest version unless another is asked for; null when there is none. */
+  async find(
+    manager: EntityManager,
+    agencyId: string,
+    what: { readonly templateId: string; readonly which?: Which },
+  ): Promise<TemplateDocument | null> {
+    const facts = await this.facts(manager, agencyId, what.templateId);
+    const content = facts === null ? null : await this.content(manager, agencyId, { which: 'newest', ...what });
+    if (facts === null || content === null) return null;
+    const roles = await this.roleNames(manager, agencyId);
+    const groups = new Set(content.tasks.map((task) => task.parentId));
+    const roleOf = (id: string | null): string | null => (id === null ? null : (roles.get(id) ?? null));
+    return {
+      ...facts,
+      ...content,
+      phases: content.phases.map((phase) => ({ ...phase, role: roleOf(phase.roleId) })),
+      tasks: inOrder(content).map((task) => ({ ...task, role: roleOf(task.roleId), isGroup: groups.has(task.id) })),
+    };
+  }
+
+  async roleNames(manager: EntityManager, agencyId: string): Promise<ReadonlyMap<string, string>> {
+    const rows = await rowsOf<{ id: string; name: string }>(manager, 'SELECT id, name FROM role WHERE agency_id = $1', [agencyId]);
+    return new Map(rows.map((row) => [row.id, row.name]));
   }
 
   /** The library, engagement templates first. */
   list(manager: EntityManager, agencyId: string): Promise<TemplateSummary[]> {
     return rowsOf<TemplateSummary>(manager, SUMMARIES, [agencyId]);
   }
+
+  /** The versions of a template, the newest first, with how many engagements began from each. */
+  versions(manager: EntityManager, agencyId: string, templateId: string): Promise<TemplateVersionLine[]> {
+    return rowsOf<TemplateVersionLine>(
+      manager,
+      `SELECT v.version, v.note, v.made_at AS "madeAt", p.name AS "madeBy",
+         (SELECT count(*)::int FROM engagement e WHERE e.template_id = v.template_id AND e.template_version = v.version) AS "usedTimes"
+       FROM template_version v JOIN template t ON t.id = v.template_id LEFT JOIN account a ON a.id = v.made_by_id LEFT JOIN person p ON p.id = a.person_id
+       WHERE v.template_id = $1 AND t.agency_id = $2 ORDER BY v.version DESC`,
+      [templateId, agencyId],
+    );
+  }
+
+  /** Where a template is used, running engagements first. */
+  uses(manager: EntityManager, agencyId: string, templateId: string): Promise<TemplateUse[]> {
+    return rowsOf<TemplateUse>(
+      manager,
+      `SELECT e.id, e.name, e.state, e.template_version AS version, e.start_day AS start, json_build_object('name', c.name, 'hue', c.hue) AS client
+       FROM engagement e JOIN client c ON c.id = e.client_id WHERE e.template_id = $1 AND e.agency_id = $2
+       ORDER BY e.state IN ('proposal', 'open') DESC, e.start_day DESC LIMIT 100`,
+      [templateId, agencyId],
+    );
+  }
+}
+
+/** Tasks phase by phase, parts right behind what they are parts of. */
+function inOrder({ phases, tasks }: Pick<TemplateContent, 'phases' | 'tasks'>): TemplateTask[] {
+  const below = (phaseId: string, parentId: string | null): TemplateTask[] =>
+    tasks.filter((task) => task.phaseId === phaseId && task.parentId === parentId).flatMap((task) => [task, ...below(phaseId, task.id)]);
+  return phases.flatMap((phase) => below(phase.id, null));
 }

@@ -1,4 +1,6 @@
-import type { AnchorAt, CheckKind, TaskKind, TemplateKind } from '../words.ts';
+import type { TemplateContent } from '@crew/core';
+import type { AnchorAt, CheckKind, EngagementState, LinkType, TaskKind, TemplateKind } from '../words.ts';
+import type { ClientRef } from './client.ts';
 import type { PersonRef } from './crew.ts';
 
 /* Templates and their dry run. Days are ISO days, effort is minutes, times are ISO instants. */
@@ -13,11 +15,72 @@ export interface TemplateSummary {
   readonly taskCount: number;
   readonly effortMinutes: number;
   readonly usedTimes: number;
+  readonly lastUsed: string | null;
+  /** Whether the working copy is ahead of the newest version. */
+  readonly isChanged: boolean;
+  readonly isArchived: boolean;
+  /** The titles of its tasks, to find it by. */
+  readonly words: string;
+}
+
+/** The working copy of a template. */
+export interface TemplateContentView {
+  readonly id: string;
+  readonly kind: TemplateKind;
+  readonly version: number;
+  readonly revision: number;
+  readonly isChanged: boolean;
+  readonly isArchived: boolean;
+  readonly usedTimes: number;
+  readonly content: TemplateContent;
+}
+
+export interface TemplateVersionLine {
+  readonly version: number;
+  readonly note: string;
+  readonly madeAt: string;
+  readonly madeBy: string | null;
+  readonly usedTimes: number;
+}
+
+/** An engagement that began from a template. */
+export interface TemplateUse {
+  readonly id: string;
+  readonly name: string;
+  readonly state: EngagementState;
+  readonly version: number;
+  readonly start: string;
+  readonly client: ClientRef;
+}
+
+/** One difference between two versions, in words. */
+export interface DifferenceLine {
+  readonly id: string;
+  readonly part: 'template' | 'phase' | 'task' | 'way';
+  readonly kind: 'added' | 'removed' | 'changed';
+  readonly name: string;
+  readonly phase: string | null;
+  /** What changed of it, each as a sentence. */
+  readonly words: readonly string[];
+}
+
+/** What a file held. `id` is null when it was only looked at. */
+export type { ExchangedTemplate } from '@crew/core';
+
+export interface TemplateImported {
+  readonly id: string | null;
+  readonly kind: TemplateKind;
+  readonly name: string;
+  readonly phases: number;
+  readonly tasks: number;
+  readonly missingRoles: readonly string[];
 }
 
 export interface TemplateTaskView {
   readonly id: string;
   readonly phaseId: string;
+  readonly parentId: string | null;
+  readonly isGroup: boolean;
   readonly title: string;
   readonly kind: TaskKind;
   readonly roleId: string | null;
@@ -25,7 +88,7 @@ export interface TemplateTaskView {
   readonly estimateMinutes: number | null;
   readonly days: number;
   readonly anchor: { readonly at: AnchorAt; readonly offset: number };
-  readonly after: readonly { readonly taskId: string; readonly title: string; readonly type: string; readonly lag: number }[];
+  readonly after: readonly { readonly taskId: string; readonly title: string; readonly type: LinkType; readonly lag: number }[];
   readonly steps: readonly string[];
   readonly start: string;
   readonly finish: string;
@@ -72,12 +135,14 @@ export interface DryRun {
     readonly description: string;
     readonly version: number;
     readonly usedTimes: number;
+    readonly isChanged: boolean;
   };
   readonly start: string;
   readonly finish: string;
   readonly promise: string | null;
   readonly closedDays: number;
   readonly effortMinutes: number;
+  readonly effortByRole: readonly { readonly role: string; readonly minutes: number }[];
   readonly phases: readonly TemplatePhaseView[];
   readonly tasks: readonly TemplateTaskView[];
   readonly conflicts: readonly { readonly taskId: string; readonly title: string; readonly days: number }[];

@@ -86,8 +86,16 @@ function compare<Item extends { readonly id: string }>({ part, before, after, na
 
 function fieldsBetween<Item extends object>(before: Item, after: Item): FieldDifference[] {
   return (Object.keys(after) as (keyof Item & string)[])
-    .filter((field) => JSON.stringify(before[field]) !== JSON.stringify(after[field]))
+    .filter((field) => !isSame(before[field], after[field]))
     .map((field) => ({ field, from: before[field], to: after[field] }));
+}
+
+/** Whether two values say the same; the order of the fields of an object says nothing. */
+function isSame(left: unknown, right: unknown): boolean {
+  if (typeof left !== 'object' || typeof right !== 'object' || left === null || right === null) return left === right;
+  const [mine, theirs] = [left as Readonly<Record<string, unknown>>, right as Readonly<Record<string, unknown>>];
+  const fields = Object.keys(mine);
+  return fields.length === Object.keys(theirs).length && fields.every((field) => isSame(mine[field], theirs[field]));
 }
 
 /** The order of tasks among those of the same parent that are in both versions. */

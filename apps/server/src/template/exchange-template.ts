@@ -1,0 +1,75 @@
+import { randomUUID } from 'node:crypto';
+import { Injectable } from '@nestjs/common';
+import { readExchange, toExchange, type ExchangedTemplate, type ReadExchange } from '@crew/core';
+import type { TemplateImported } from '@crew/contract';
+import type { EntityManager } from 'typeorm';
+import { Database, firstRow } from '../platform/database.ts';
+import { Refusal, requireFound } from '../platform/refusal.ts';
+import type { Who } from '../platform/rights.ts';
+import { KeepTemplate } from './keep-template.ts';
+import { TemplateRepository } from './template.repository.ts';
+
+/** Templates out as files of the open format, and in again. */
+@Injectable()
+export class ExchangeTemplate {
+  private readonly database: Database;
+  private readonly templates: TemplateRepository;
+  private readonly keeping: KeepTemplate;
+  constructor(database: Database, templates: TemplateRepository, keeping: KeepTemplate) {
+    this.database = database;
+    this.templates = templates;
+    this.keeping = keeping;
+  }
+
+  /** The newest version as a file. */
+  async export(who: Who, templateId: string): Promise<ExchangedTemplate> {
+    const { manager } = this.database;
+    const facts = requireFound(await this.templates.facts(manager, who.agencyId, templateId), 'template');
+    const content = requireFound(await this.templates.content(manager, who.agencyId, { templateId, which: 'newest' }), 'template');
+    const roles = await this.templates.roleNames(manager, who.agencyId);
+    return toExchange(content, { kind: facts.kind, roleName: (id) => roles.get(id) ?? '' });
+  }
+
+  /**
+   * Keeps a file as a new template, or says everything that is wrong with it and keeps nothing.
+   * With `isTrial` it only says what it would keep. A name that is taken gets a number.
+   */
+  import(who: Who, file: unknown, isTrial: boolean): Promise<TemplateImported> {
+    return this.database.transaction(async (manager) => {
+      const read = await this.read(manager, who, file);
+      if (!read.ok) {
+        const [first] = read.faults;
+        throw new Refusal('faulty-file', `${first?.message ?? ''} Nothing was kept.`, {
+          ...(first === undefined ? {} : { field: first.at }),
+          details: { faults: read.faults },
+        });
+      }
+      const name = await freeName(manager, who, { kind: read.kind, name: read.content.name });
+      const content = { ...read.content, name };
+      const id = isTrial ? null : await this.keeping.write(manager, who, { kind: read.kind, content, note: 'from a file' });
+      return { id, kind: read.kind, name, phases: content.phases.length, tasks: content.tasks.length, missingRoles: read.missingRoles };
+    });
+  }
+
+  private async read(manager: EntityManager, who: Who, file: unknown): Promise<ReadExchange> {
+    const names = await this.templates.roleNames(manager, who.agencyId);
+    const ids = new Map([...names].map(([id, name]) => [name.toLowerCase(), id]));
+    return readExchange(file, { newId: randomUUID, roleId: (name) => ids.get(name.toLowerCase()) ?? null });
+  }
+}
+
+async function freeName(
+  manager: EntityManager,
+  who: Who,
+  { kind, name }: { readonly kind: string; readonly name: string },
+): Promise<string> {
+  for (let number = 1; ; number++) {
+    const candidate = number === 1 ? name : `${name} ${number}`;
+    const taken = await firstRow(manager, 'SELECT 1 FROM template WHERE agency_id = $1 AND kind = $2 AND name = $3', [
+      who.agencyId,
+      kind,
+      candidate,
+    ]);
+    if (taken === null) return candidate;
+  }
+}

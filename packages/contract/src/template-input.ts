@@ -1,0 +1,348 @@
+import { Type } from 'class-transformer';
+import {
+  ArrayMaxSize,
+  IsArray,
+  IsBoolean,
+  IsIn,
+  IsInt,
+  IsObject,
+  IsString,
+  IsUrl,
+  Matches,
+  Max,
+  MaxLength,
+  Min,
+  ValidateNested,
+} from 'class-validator';
+import { IsId, IsLine, MayBeLeftOut, MayBeNull } from './rules.ts';
+import {
+  ANCHOR_AT,
+  CHECK_KIND,
+  LINK_TYPE,
+  PRIORITY,
+  TASK_KIND,
+  TEMPLATE_KIND,
+  type AnchorAt,
+  type CheckKind,
+  type LinkType,
+  type Priority,
+  type TaskKind,
+  type TemplateKind,
+} from './words.ts';
+
+const MOST_DAYS = 2_000;
+const DAYS = { message: 'This is a whole number of working days.' } as const;
+const TOO_FAR = { message: `Keep this to ${MOST_DAYS} working days.` } as const;
+
+/** One check of the gate at the end of a phase. */
+export class TemplateCheckInput {
+  @IsIn(CHECK_KIND, { message: `A check is one of ${CHECK_KIND.join(', ')}.` })
+  kind!: CheckKind;
+
+  @IsString({ message: 'Say what is checked.' })
+  @IsLine(200, 'the check some words')
+  text!: string;
+}
+
+/** A phase of a template's content. */
+export class TemplatePhaseInput {
+  @IsId()
+  id!: string;
+
+  @IsString({ message: 'A phase needs a name.' })
+  @MaxLength(120, { message: 'Keep the name to 120 characters.' })
+  name!: string;
+
+  @MayBeNull()
+  @IsId()
+  roleId!: string | null;
+
+  @IsString({ message: 'A state line is text.' })
+  @MaxLength(200, { message: 'Keep the state line to 200 characters.' })
+  stateLine!: string;
+
+  @MayBeNull()
+  @IsInt({ message: 'Rounds are a whole number.' })
+  @Min(1, { message: 'At least one round is agreed.' })
+  @Max(99, { message: 'Keep the rounds below 100.' })
+  rounds!: number | null;
+
+  @MayBeNull()
+  @IsId()
+  afterPhaseId!: string | null;
+
+  @IsIn(['finish', 'start'], { message: 'A phase follows the finish or the start of another.' })
+  afterEdge!: 'finish' | 'start';
+
+  @IsInt(DAYS)
+  @Min(-MOST_DAYS, TOO_FAR)
+  @Max(MOST_DAYS, TOO_FAR)
+  afterLag!: number;
+
+  @IsArray({ message: 'Give the checks as a list.' })
+  @ArrayMaxSize(50, { message: 'A gate has at most 50 checks.' })
+  @ValidateNested({ each: true })
+  @Type(() => TemplateCheckInput)
+  checks!: TemplateCheckInput[];
+}
+
+/** Where a task sits when nothing pushes it. */
+export class AnchorInput {
+  @IsIn(ANCHOR_AT, { message: `A task is anchored at one of ${ANCHOR_AT.join(', ')}.` })
+  at!: AnchorAt;
+
+  @IsInt(DAYS)
+  @Min(-MOST_DAYS, TOO_FAR)
+  @Max(MOST_DAYS, TOO_FAR)
+  offset!: number;
+}
+
+/** A tie between tasks of a template. */
+export class TemplateTieInput {
+  @IsId()
+  taskId!: string;
+
+  @IsIn(LINK_TYPE, { message: `A tie is one of ${LINK_TYPE.join(', ')}.` })
+  type!: LinkType;
+
+  @IsInt(DAYS)
+  @Min(-MOST_DAYS, TOO_FAR)
+  @Max(MOST_DAYS, TOO_FAR)
+  lag!: number;
+}
+
+/** A page worth having at hand. */
+export class TemplateLinkInput {
+  @IsString({ message: 'A link has a title.' })
+  @IsLine(200, 'the link a title')
+  title!: string;
+
+  @IsString({ message: 'A link has an address.' })
+  @MaxLength(2000, { message: 'Keep the address to 2 000 characters.' })
+  @IsUrl({ protocols: ['http', 'https'], require_protocol: true, require_tld: false }, { message: 'An address begins with https://.' })
+  url!: string;
+}
+
+/** Work given to an outside maker. */
+export class TemplateOutsideInput {
+  @IsString({ message: 'Say who makes it.' })
+  @IsLine(120, 'who makes it')
+  maker!: string;
+
+  @IsInt(DAYS)
+  @Min(0, DAYS)
+  @Max(MOST_DAYS, TOO_FAR)
+  turnaroundDays!: number;
+
+  @IsInt(DAYS)
+  @Min(0, DAYS)
+  @Max(MOST_DAYS, TOO_FAR)
+  bufferDays!: number;
+}
+
+const WORDS = { each: true, message: 'This is a word or two.' } as const;
+
+/** A task of a template's content. */
+export class TemplateTaskInput {
+  @IsId()
+  id!: string;
+
+  @IsId()
+  phaseId!: string;
+
+  @MayBeNull()
+  @IsId()
+  parentId!: string | null;
+
+  @IsString({ message: 'A task needs a title.' })
+  @MaxLength(200, { message: 'Keep the title to 200 characters.' })
+  title!: string;
+
+  @IsString({ message: 'A description is text.' })
+  @MaxLength(20_000, { message: 'Keep the description to 20 000 characters.' })
+  description!: string;
+
+  @IsIn(TASK_KIND, { message: `A kind is one of ${TASK_KIND.join(', ')}.` })
+  kind!: TaskKind;
+
+  @MayBeNull()
+  @IsId()
+  roleId!: string | null;
+
+  @MayBeNull()
+  @IsId()
+  personId!: string | null;
+
+  @IsArray({ message: 'Give the roles that help as a list.' })
+  @ArrayMaxSize(20, { message: 'At most 20 roles help.' })
+  @IsId({ each: true })
+  helperRoleIds!: string[];
+
+  @MayBeNull()
+  @IsInt({ message: 'Effort is a whole number of minutes.' })
+  @Min(0, { message: 'Effort is at least 0.' })
+  @Max(600_000, { message: 'Effort is at most 10 000 hours.' })
+  estimateMinutes!: number | null;
+
+  @IsInt({ message: 'Length is a whole number of working days.' })
+  @Min(0, { message: 'Length is at least 0 working days.' })
+  @Max(MOST_DAYS, { message: `Length is at most ${MOST_DAYS} working days.` })
+  days!: number;
+
+  @IsObject({ message: 'Say when it begins.' })
+  @ValidateNested()
+  @Type(() => AnchorInput)
+  anchor!: AnchorInput;
+
+  @IsArray({ message: 'Give what it waits for as a list.' })
+  @ArrayMaxSize(100, { message: 'A task waits for at most 100 others.' })
+  @ValidateNested({ each: true })
+  @Type(() => TemplateTieInput)
+  after!: TemplateTieInput[];
+
+  @IsArray({ message: 'Give the steps as a list.' })
+  @ArrayMaxSize(100, { message: 'A task has at most 100 steps.' })
+  @IsString(WORDS)
+  @MaxLength(200, { each: true, message: 'Keep a step to 200 characters.' })
+  @Matches(/\S/, WORDS)
+  steps!: string[];
+
+  @IsIn(PRIORITY, { message: `A priority is one of ${PRIORITY.join(', ')}.` })
+  priority!: Priority;
+
+  @IsArray({ message: 'Give the labels as a list.' })
+  @ArrayMaxSize(20, { message: 'A task has at most 20 labels.' })
+  @IsString(WORDS)
+  @MaxLength(40, { each: true, message: 'Keep a label to 40 characters.' })
+  @Matches(/\S/, WORDS)
+  labels!: string[];
+
+  @MayBeNull()
+  @IsString({ message: 'A deliverable is a name.' })
+  @IsLine(120, 'the deliverable a name')
+  deliverable!: string | null;
+
+  @IsArray({ message: 'Give the links as a list.' })
+  @ArrayMaxSize(20, { message: 'A task has at most 20 links.' })
+  @ValidateNested({ each: true })
+  @Type(() => TemplateLinkInput)
+  links!: TemplateLinkInput[];
+
+  @MayBeNull()
+  @IsObject({ message: 'Say who makes it and how long they take.' })
+  @ValidateNested()
+  @Type(() => TemplateOutsideInput)
+  outside!: TemplateOutsideInput | null;
+
+  @IsBoolean({ message: 'Shown to client is yes or no.' })
+  isShownToClient!: boolean;
+
+  @IsBoolean({ message: 'Chargeable is yes or no.' })
+  isChargeable!: boolean;
+}
+
+/** A way out of a task: back to another, or to an ending. */
+export class TemplateWayInput {
+  @IsId()
+  id!: string;
+
+  @IsId()
+  fromId!: string;
+
+  @MayBeNull()
+  @IsId()
+  toId!: string | null;
+
+  @MayBeNull()
+  @IsString({ message: 'An ending is text.' })
+  @MaxLength(120, { message: 'Keep the ending to 120 characters.' })
+  ending!: string | null;
+
+  @IsString({ message: 'A reason is text.' })
+  @MaxLength(120, { message: 'Keep the reason to 120 characters.' })
+  reason!: string;
+}
+
+/** All of a template: one model behind map, outline and list. */
+export class TemplateContentInput {
+  @IsString({ message: 'Give the template a name.' })
+  @IsLine(160, 'the template a name')
+  name!: string;
+
+  @IsString({ message: 'A description is text.' })
+  @MaxLength(4000, { message: 'Keep the description to 4 000 characters.' })
+  description!: string;
+
+  @IsArray({ message: 'Give the phases as a list.' })
+  @ArrayMaxSize(100, { message: 'A template has at most 100 phases.' })
+  @ValidateNested({ each: true })
+  @Type(() => TemplatePhaseInput)
+  phases!: TemplatePhaseInput[];
+
+  @IsArray({ message: 'Give the tasks as a list.' })
+  @ArrayMaxSize(2000, { message: 'A template has at most 2 000 tasks.' })
+  @ValidateNested({ each: true })
+  @Type(() => TemplateTaskInput)
+  tasks!: TemplateTaskInput[];
+
+  @IsArray({ message: 'Give the ways out as a list.' })
+  @ArrayMaxSize(500, { message: 'A template has at most 500 ways out.' })
+  @ValidateNested({ each: true })
+  @Type(() => TemplateWayInput)
+  ways!: TemplateWayInput[];
+}
+
+/** Saving the working copy of a template, whole. */
+export class SaveTemplate {
+  @IsInt({ message: 'Send the revision that was read.' })
+  revision!: number;
+
+  @IsObject({ message: 'Send the content of the template.' })
+  @ValidateNested()
+  @Type(() => TemplateContentInput)
+  content!: TemplateContentInput;
+}
+
+/** Making the working copy the next version. */
+export class KeepVersion {
+  @IsInt({ message: 'Send the revision that was read.' })
+  revision!: number;
+
+  /** What is new in it, in a few words. */
+  @MayBeLeftOut()
+  @IsString({ message: 'A note is text.' })
+  @MaxLength(500, { message: 'Keep the note to 500 characters.' })
+  note?: string;
+}
+
+/** A new template: empty, or a copy of another. */
+export class MakeTemplate {
+  @IsString({ message: 'Give the template a name.' })
+  @IsLine(160, 'the template a name')
+  name!: string;
+
+  @MayBeLeftOut()
+  @IsIn(TEMPLATE_KIND, { message: `A template is one of ${TEMPLATE_KIND.join(', ')}.` })
+  kind?: TemplateKind;
+
+  @MayBeLeftOut()
+  @IsId()
+  copyOf?: string;
+}
+
+/** Taking a template out of the library, or putting it back. */
+export class ArchiveTemplate {
+  @IsBoolean({ message: 'Archived is yes or no.' })
+  isArchived!: boolean;
+}
+
+/** A file of the open format; its own check tells what is wrong with it. */
+export class ImportTemplate {
+  @IsObject({ message: 'This file holds no template.' })
+  file!: object;
+
+  /** Only says what would be kept. */
+  @MayBeLeftOut()
+  @IsBoolean({ message: 'A trial is yes or no.' })
+  isTrial?: boolean;
+}
