@@ -127,8 +127,9 @@ export const workload: Workload = {
 
 /** A trail of two phases laid on the calendar, which overloads two people. */
 export const dryRun: DryRun = {
-  template: { id: 'x1', kind: 'engagement', name: 'Audio trail', description: '', version: 3, usedTimes: 4 },
+  template: { id: 'x1', kind: 'engagement', name: 'Audio trail', description: '', version: 3, usedTimes: 4, isChanged: false },
   ...{ start: '2026-11-23', finish: '2027-01-15', promise: null, closedDays: 3, effortMinutes: 5400, conflicts: [], roles: [] },
+  effortByRole: [{ role: 'Writer', minutes: 2400 }],
   phases: [
     {
       ...{ id: 'f1', name: 'Script', role: 'Writer', roleId: 'r1', stateLine: 'Being written', rounds: 2, start: '2026-11-23' },
@@ -143,11 +144,20 @@ export const dryRun: DryRun = {
     {
       ...{ id: 'k1', phaseId: 'f1', title: 'Draft', kind: 'work', roleId: 'r1', role: 'Writer', estimateMinutes: 2400, days: 6 },
       ...{ anchor: { at: 'phase-start', offset: 0 }, after: [], steps: [], start: '2026-11-23', finish: '2026-11-30', slack: 2 },
+      ...{ parentId: null, isGroup: false },
     },
     {
       ...{ id: 'k2', phaseId: 'f1', title: 'Client reads', kind: 'client', roleId: null, role: null, estimateMinutes: null, days: 3 },
       after: [{ taskId: 'k1', title: 'Draft', type: 'FS', lag: 0 }],
-      ...{ anchor: { at: 'phase-start', offset: 0 }, steps: [], start: '2026-12-01', finish: '2026-12-03', slack: 0 },
+      ...{
+        anchor: { at: 'phase-start', offset: 0 },
+        steps: [],
+        start: '2026-12-01',
+        finish: '2026-12-03',
+        slack: 0,
+        parentId: null,
+        isGroup: false,
+      },
     },
   ],
   overloads: [
@@ -185,6 +195,8 @@ export const desk: Desk = {
 
 const trackPhase = { percent: 0, baton: 'not-due', stateLine: 'Being thought out', state: 'ahead' } as const;
 const phaseRest = {
+  baselineStart: null,
+  baselineFinish: null,
   roleId: 'r1',
   role: 'Installer',
   startedOn: null,

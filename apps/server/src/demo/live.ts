@@ -132,7 +132,8 @@ export class EngagementLife {
     const plan = await this.plan();
     const phase = plan.phases[place];
     if (phase === undefined) return false;
-    const tasks = plan.tasks.filter((task) => task.phaseId === phase.id);
+    // Tasks with subtasks follow them.
+    const tasks = plan.tasks.filter((task) => task.phaseId === phase.id && !task.isGroup);
     const isLast = this.spec.stand.kind !== 'finished' && phase.name === this.spec.stand.phase;
     const deeds = tasks
       .flatMap((task) => this.deedsOf(task, isLast))

@@ -26,7 +26,7 @@ export function keepToken(next: string): void {
   token = next;
 }
 
-type Method = 'GET' | 'POST' | 'PATCH' | 'DELETE';
+type Method = 'GET' | 'POST' | 'PATCH' | 'PUT' | 'DELETE';
 
 /** Calls the API; refusals and lost connections become an `ApiError`. */
 export async function call<Answer>(method: Method, path: string, body?: object): Promise<Answer> {

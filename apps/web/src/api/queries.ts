@@ -5,6 +5,7 @@ import type {
   CrewMember,
   DemoPerson,
   Desk,
+  DifferenceLine,
   DryRun,
   EngagementPlan,
   EngagementTrack,
@@ -12,7 +13,10 @@ import type {
   HandoffSheet,
   Me,
   TaskSheet,
+  TemplateContentView,
   TemplateSummary,
+  TemplateUse,
+  TemplateVersionLine,
   Workload,
 } from '@crew/contract';
 import useSWR, { mutate, type SWRConfiguration } from 'swr';
@@ -48,6 +52,11 @@ export const useCrewMembers = () => useAsked<CrewMember[]>('/crew/members');
 export const useClients = () => useAsked<ClientSummary[]>('/clients');
 export const useTemplates = () => useAsked<TemplateSummary[]>('/templates');
 export const useDryRun = (id: string, query: string) => useAsked<DryRun>(`/templates/${id}${query}`, { keepPreviousData: true });
+export const useTemplateContent = (id: string) => useAsked<TemplateContentView>(`/templates/${id}/content`, { revalidateOnFocus: false });
+export const useTemplateVersions = (id: string) => useAsked<TemplateVersionLine[]>(`/templates/${id}/versions`);
+export const useTemplateUses = (id: string) => useAsked<TemplateUse[]>(`/templates/${id}/uses`);
+export const useDifference = (id: string, from: string, to: string) =>
+  useAsked<DifferenceLine[]>(`/templates/${id}/difference?from=${from}&to=${to}`);
 export const useHandoffs = () => useAsked<HandoffBoard>('/handoffs');
 export const useHandoff = (id: string) => useAsked<HandoffSheet>(`/handoffs/${id}`, { keepPreviousData: true });
 export const useWorkload = (query: string) => useAsked<Workload>(`/workload${query}`, { keepPreviousData: true });

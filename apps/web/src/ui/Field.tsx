@@ -141,10 +141,21 @@ export interface ChooseProps {
   readonly error?: string | undefined;
   readonly placeholder?: string;
   readonly isLabelHidden?: boolean;
+  /** Leaves out the room for an error. */
+  readonly isTight?: boolean;
 }
 
 /** Choosing one of a list. */
-export function Choose({ label, choices, value, onChange, error, placeholder = 'Choose', isLabelHidden = false }: ChooseProps) {
+export function Choose({
+  label,
+  choices,
+  value,
+  onChange,
+  error,
+  placeholder = 'Choose',
+  isLabelHidden = false,
+  isTight = false,
+}: ChooseProps) {
   return (
     <AriaSelect
       aria-label={isLabelHidden ? label : undefined}
@@ -160,7 +171,7 @@ export function Choose({ label, choices, value, onChange, error, placeholder = '
           <Chosen>{({ selectedText, defaultChildren }) => selectedText || defaultChildren}</Chosen>
           <span aria-hidden="true">▾</span>
         </Trigger>
-        {isLabelHidden ? null : (
+        {isLabelHidden || (isTight && error === undefined) ? null : (
           <ErrorPlace>
             <ErrorLine>{error}</ErrorLine>
           </ErrorPlace>

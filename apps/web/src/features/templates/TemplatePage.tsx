@@ -1,18 +1,29 @@
-import type { DryRun, TemplateTaskView } from '@crew/contract';
+import type { DryRun, TemplateContentView } from '@crew/contract';
+import { lazy, Suspense, useCallback, type CSSProperties } from 'react';
+import { Dialog, DialogTrigger, Link } from 'react-aria-components';
 import { useParams, useSearchParams } from 'react-router';
-import { Link } from 'react-aria-components';
 import styled from 'styled-components';
-import { useDryRun } from '../../api/queries.ts';
+import { useDryRun, useTemplateContent } from '../../api/queries.ts';
 import { mayLead, useWho } from '../../app/session.tsx';
-import { ButtonLink } from '../../ui/Button.tsx';
+import { Button, ButtonLink } from '../../ui/Button.tsx';
 import { DayField } from '../../ui/DayField.tsx';
-import { ErrorNote, Loading, Muted, Page, PageHead, Panel, Push } from '../../ui/layout.tsx';
-import { Tag, TaskGlyph } from '../../ui/marks.tsx';
+import { PopoverPanel } from '../../ui/Field.tsx';
+import { ErrorNote, Loading, Muted, Page, PageHead, Panel, Push, WithSheet } from '../../ui/layout.tsx';
+import { Tag } from '../../ui/marks.tsx';
 import { Segmented } from '../../ui/Segmented.tsx';
-import { phone } from '../../ui/tokens.ts';
-import { dayScale, type Scale } from '../../ui/Track.tsx';
-import { count, dayWords, hours, hourWords, spanWords } from '../../words/format.ts';
-import { anchorWords } from './anchor-words.ts';
+import { count, dayWords, hours, hourWords } from '../../words/format.ts';
+import { TextCell } from './cells.tsx';
+import { ComposeButton } from './ComposeButton.tsx';
+import { KeepButton, SavingNote } from './SavingNote.tsx';
+import { PhasePreset } from './PhasePreset.tsx';
+import { StepList } from './StepList.tsx';
+import { TaskPreset } from './TaskPreset.tsx';
+import { TemplateOutline } from './TemplateOutline.tsx';
+import { useTemplateEditor, type TemplateEditor } from './use-template-editor.ts';
+import { VersionsSheet } from './VersionsSheet.tsx';
+
+/** Loaded when it is looked at: drawing takes a library of its own. */
+const ProcessMap = lazy(() => import('./map/ProcessMap.tsx').then((module) => ({ default: module.ProcessMap })));
 
 const Run = styled(Panel)`
   display: flex;
@@ -25,146 +36,252 @@ const Run = styled(Panel)`
     font-weight: 650;
   }
 `;
-const Grid = styled.div`
-  display: grid;
-  grid-template-columns: minmax(180px, 1.1fr) 146px 66px minmax(150px, 1fr) minmax(200px, 2fr);
-  align-items: center;
-  gap: 0 12px;
-  padding: 0 14px;
-  ${phone} {
-    grid-template-columns: minmax(0, 1fr) auto;
-    > .wide {
-      display: none;
-    }
-  }
-`;
-const HeadRow = styled(Grid)`
-  height: 28px;
-  font-size: 12px;
-  color: var(--ink-2);
-  border-bottom: 1px solid var(--line);
-`;
-const PhaseRow = styled(Grid)`
-  min-height: 36px;
-  background: var(--sunk);
-  border-top: 1px solid var(--line);
-  border-bottom: 1px solid var(--line);
-  h2 {
-    font-size: 14.5px;
-  }
-  h2 small {
-    font:
-      400 12px 'Hanken Grotesk Variable',
-      sans-serif;
-    color: var(--ink-2);
-    margin-left: 7px;
-  }
-`;
-const TaskRow = styled(Grid)`
-  min-height: 29px;
-  border-top: 1px solid var(--line-2);
-  > span {
-    overflow: hidden;
-    text-overflow: ellipsis;
-    white-space: nowrap;
-  }
-`;
-const Name = styled.span`
-  display: flex;
-  align-items: center;
-  gap: 8px;
-`;
-const Bars = styled.span`
-  position: relative;
-  height: 14px;
-  overflow: visible !important;
-`;
-const Bar = styled.i<{ $tone: 'phase' | 'task' | 'client' }>`
-  position: absolute;
-  top: 2px;
-  height: 10px;
-  min-width: 5px;
-  border-radius: 2.5px;
-  background: ${({ $tone }) => ($tone === 'phase' ? 'var(--petrol)' : $tone === 'client' ? 'var(--amber-soft)' : 'var(--petrol-soft)')};
-  border: 1px solid ${({ $tone }) => ($tone === 'client' ? 'var(--amber)' : $tone === 'phase' ? 'var(--petrol)' : 'var(--petrol-mid)')};
-`;
 
-/** One template read with its dry run on the real calendar, beside the real load. */
+const VIEWS = ['outline', 'map', 'list'] as const;
+type View = (typeof VIEWS)[number];
+
+/** One template: its outline, its map and its list of steps, with its dry run on the real calendar. */
 export function TemplatePage() {
   const { id = '' } = useParams();
   const me = useWho();
+  const { data: view, error } = useTemplateContent(id);
+  if (error && view === undefined) return <Page>{<ErrorNote error={error} />}</Page>;
+  if (view === undefined) return <Page>{<Loading rows={14} />}</Page>;
+  return <TemplateBody key={view.id} view={view} isReadOnly={!mayLead(me)} />;
+}
+
+function TemplateBody({ view, isReadOnly }: { readonly view: TemplateContentView; readonly isReadOnly: boolean }) {
+  const { today } = useWho();
+  const editor = useTemplateEditor(view);
   const [search, setSearch] = useSearchParams();
+  const show = useCallback(
+    (next: Readonly<Record<string, string | null>>): void =>
+      setSearch(
+        (before) => {
+          const kept = new URLSearchParams(before);
+          for (const [name, value] of Object.entries(next)) {
+            if (value === null) kept.delete(name);
+            else kept.set(name, value);
+          }
+          return kept;
+        },
+        { replace: true },
+      ),
+    [setSearch],
+  );
   const isBack = search.has('promise');
   const day = search.get('promise') ?? search.get('start') ?? '';
-  const { data: run, error } = useDryRun(id, day === '' ? '' : `?${isBack ? 'promise' : 'start'}=${day}`);
-  const ask = (mode: 'start' | 'promise', next: string): void => setSearch({ [mode]: next }, { replace: true });
-  if (error && run === undefined) return <Page>{<ErrorNote error={error} />}</Page>;
-  if (run === undefined) return <Page>{<Loading rows={14} />}</Page>;
+  const shape: View = VIEWS.find((known) => known === search.get('view')) ?? 'outline';
+  const part = search.get('part');
+  const query = new URLSearchParams({
+    ...(day === '' ? {} : { [isBack ? 'promise' : 'start']: day }),
+    ...(isReadOnly ? {} : { draft: 'yes' }),
+  });
+  const { data: run, error } = useDryRun(view.id, query.size === 0 ? '' : `?${query.toString()}`);
+  const open = useCallback((id: string) => show({ part: id }), [show]);
+  const close = useCallback(() => show({ part: null }), [show]);
+  const isSheetOpen = part !== null && (shape !== 'map' || editor.content.phases.some((phase) => phase.id === part) || part === 'versions');
   return (
     <Page>
       <Link href="/templates" style={{ fontSize: 12.5, color: 'var(--ink-2)', textDecoration: 'none' }}>
         Templates ›
       </Link>
-      <PageHead>
-        <h1>{run.template.name}</h1>
-        <Tag>version {run.template.version}</Tag>
-        <Muted>
-          {run.template.kind === 'engagement' ? `used ${count(run.template.usedTimes, 'time')} · ` : ''}
-          {count(run.phases.length, 'phase')} · {count(run.tasks.length, 'task')}
-        </Muted>
-        <Push />
-        {run.template.kind === 'engagement' && mayLead(me) ? (
-          <ButtonLink kind="primary" href={`/engagements/start?template=${run.template.id}`}>
-            Start an engagement with this
-          </ButtonLink>
-        ) : null}
-      </PageHead>
-      <Run aria-label="Dry run">
-        <Segmented
-          label="Plan from"
-          parts={[
-            { id: 'start', name: 'From a start' },
-            { id: 'promise', name: 'Back from a promise' },
-          ]}
-          value={isBack ? 'promise' : 'start'}
-          onChange={(mode) => ask(mode, mode === 'promise' ? run.finish : run.start)}
+      <Head editor={editor} isReadOnly={isReadOnly} onOpen={open} />
+      <SavingNote editor={editor} />
+      <Bar shape={shape} editor={editor} isReadOnly={isReadOnly} onShape={(next) => show({ view: next === 'outline' ? null : next })} />
+      {shape !== 'outline' ? null : run === undefined ? (
+        error ? (
+          <ErrorNote error={error} />
+        ) : (
+          <Loading rows={2} />
+        )
+      ) : (
+        <DryRunBar
+          run={run}
+          day={day}
+          isBack={isBack}
+          problem={error?.message}
+          today={today}
+          onAsk={(mode, next) => show({ start: null, promise: null, [mode]: next })}
         />
-        <div style={{ width: 168 }}>
-          <DayField
-            isTight
-            label=""
-            aria-label={isBack ? 'Promised date' : 'Start'}
-            today={me.today}
-            value={day === '' ? run.start : day}
-            onChange={(next) => (next === '' ? undefined : ask(isBack ? 'promise' : 'start', next))}
-            error={error?.message}
-          />
+      )}
+      <WithSheet $isOpen={isSheetOpen}>
+        <div style={{ minWidth: 0 }}>
+          {shape === 'map' ? (
+            <Suspense fallback={<Loading rows={12} />}>
+              <ProcessMap editor={editor} isReadOnly={isReadOnly} openPart={part} onOpen={open} />
+            </Suspense>
+          ) : shape === 'list' ? (
+            <StepList editor={editor} isReadOnly={isReadOnly} onOpen={open} />
+          ) : run === undefined ? (
+            <Loading rows={12} />
+          ) : (
+            <TemplateOutline run={run} today={today} editor={isReadOnly ? null : editor} openPart={part} onOpen={open} />
+          )}
         </div>
-        <span>
-          {isBack ? 'start by' : 'finishes'} <strong>{dayWords(isBack ? run.start : run.finish, me.today)}</strong>
-        </span>
-        <span>
-          effort <strong>{hourWords(run.effortMinutes)}</strong>
-        </span>
-        <span>
-          skips <strong>{count(run.closedDays, 'closed day')}</strong>
-        </span>
-        <Push />
-        <span style={{ color: run.overloads.length > 0 ? 'var(--brick)' : 'var(--moss)', fontWeight: 600 }}>
-          {overloadWords(run, me.today)}
-        </span>
-      </Run>
-      <Panel>
-        <HeadRow aria-hidden="true">
-          <span>what</span>
-          <span className="wide">who by role</span>
-          <span>effort</span>
-          <span className="wide">when</span>
-          <span className="wide">{spanWords(run.start, run.finish, me.today)}</span>
-        </HeadRow>
-        <Body run={run} today={me.today} />
-      </Panel>
+        {isSheetOpen ? <PartSheet part={part} editor={editor} isReadOnly={isReadOnly} onOpen={open} onClose={close} /> : null}
+      </WithSheet>
     </Page>
+  );
+}
+
+interface PartSheetProps {
+  readonly part: string;
+  readonly editor: TemplateEditor;
+  readonly isReadOnly: boolean;
+  readonly onOpen: (id: string) => void;
+  readonly onClose: () => void;
+}
+
+function PartSheet({ part, editor, isReadOnly, onOpen, onClose }: PartSheetProps) {
+  if (part === 'versions') return <VersionsSheet view={editor.view} onClose={onClose} />;
+  if (isReadOnly) return null;
+  const task = editor.content.tasks.find((candidate) => candidate.id === part);
+  if (task !== undefined) return <TaskPreset key={task.id} editor={editor} task={task} onOpen={onOpen} onClose={onClose} />;
+  const phase = editor.content.phases.find((candidate) => candidate.id === part);
+  return phase === undefined ? null : <PhasePreset key={phase.id} editor={editor} phase={phase} onClose={onClose} />;
+}
+
+function Head({
+  editor,
+  isReadOnly,
+  onOpen,
+}: {
+  readonly editor: TemplateEditor;
+  readonly isReadOnly: boolean;
+  readonly onOpen: (id: string) => void;
+}) {
+  const { view, content, edit } = editor;
+  return (
+    <PageHead>
+      <h1>
+        {isReadOnly ? (
+          content.name
+        ) : (
+          <TextCell
+            label="Name of the template"
+            value={content.name}
+            onSave={(name) => (name.trim() === '' ? false : edit((before) => ({ ...before, name: name.trim() })))}
+            style={{ font: 'inherit', fieldSizing: 'content', width: 'auto', minWidth: 'fit-content' } as CSSProperties}
+          />
+        )}
+      </h1>
+      <Tag>version {view.version}</Tag>
+      <Muted>
+        {view.kind === 'engagement' ? `used ${count(view.usedTimes, 'time')} · ` : ''}
+        {count(content.phases.length, 'phase')} · {count(content.tasks.length, 'task')}
+      </Muted>
+      <Push />
+      <Button onPress={() => onOpen('versions')}>Versions</Button>
+      <ButtonLink href={`/api/templates/${view.id}/export`} download={`${content.name}.json`} routerOptions={undefined as never}>
+        Export
+      </ButtonLink>
+      {isReadOnly ? null : <KeepButton editor={editor} />}
+      {view.kind === 'engagement' && !isReadOnly ? (
+        <ButtonLink kind={view.isChanged ? 'plain' : 'primary'} href={`/engagements/start?template=${view.id}`}>
+          Start an engagement with this
+        </ButtonLink>
+      ) : null}
+    </PageHead>
+  );
+}
+
+interface BarProps {
+  readonly shape: View;
+  readonly editor: TemplateEditor;
+  readonly isReadOnly: boolean;
+  readonly onShape: (shape: View) => void;
+}
+
+function Bar({ shape, editor, isReadOnly, onShape }: BarProps) {
+  return (
+    <div style={{ display: 'flex', flexWrap: 'wrap', alignItems: 'center', gap: 10, marginBottom: 12 }}>
+      <Segmented
+        label="Look at it as"
+        parts={[
+          { id: 'outline', name: 'Outline' },
+          { id: 'map', name: 'Map' },
+          { id: 'list', name: 'Steps as a list' },
+        ]}
+        value={shape}
+        onChange={onShape}
+      />
+      <Push />
+      {isReadOnly ? null : (
+        <>
+          <ComposeButton editor={editor} />
+          <Button isDisabled={editor.undo === null} onPress={() => editor.undo?.()}>
+            Take the last step back
+          </Button>
+        </>
+      )}
+    </div>
+  );
+}
+
+interface RunProps {
+  readonly run: DryRun;
+  readonly day: string;
+  readonly isBack: boolean;
+  readonly problem: string | undefined;
+  readonly today: string;
+  readonly onAsk: (mode: 'start' | 'promise', day: string) => void;
+}
+
+/** The template laid on the real calendar beside the real load: nothing is saved. */
+function DryRunBar({ run, day, isBack, problem, today, onAsk }: RunProps) {
+  return (
+    <Run aria-label="Dry run">
+      <Segmented
+        label="Plan from"
+        parts={[
+          { id: 'start', name: 'From a start' },
+          { id: 'promise', name: 'Back from a promise' },
+        ]}
+        value={isBack ? 'promise' : 'start'}
+        onChange={(mode) => onAsk(mode, mode === 'promise' ? run.finish : run.start)}
+      />
+      <div style={{ width: 168 }}>
+        <DayField
+          isTight
+          label=""
+          aria-label={isBack ? 'Promised date' : 'Start'}
+          today={today}
+          value={day === '' ? run.start : day}
+          onChange={(next) => (next === '' ? undefined : onAsk(isBack ? 'promise' : 'start', next))}
+          error={problem}
+        />
+      </div>
+      <span>
+        {isBack ? 'start by' : 'finishes'} <strong>{dayWords(isBack ? run.start : run.finish, today)}</strong>
+      </span>
+      <EffortByRole run={run} />
+      <span>
+        skips <strong>{count(run.closedDays, 'closed day')}</strong>
+      </span>
+      <Push />
+      <span style={{ color: run.overloads.length > 0 ? 'var(--brick)' : 'var(--moss)', fontWeight: 600 }}>{overloadWords(run, today)}</span>
+    </Run>
+  );
+}
+
+function EffortByRole({ run }: { readonly run: DryRun }) {
+  return (
+    <DialogTrigger>
+      <Button kind="quiet" style={{ padding: 0, color: 'var(--ink)', fontWeight: 400, fontSize: 13.5 }}>
+        effort <strong>{hourWords(run.effortMinutes)}</strong> <span aria-hidden="true">▾</span>
+      </Button>
+      <PopoverPanel>
+        <Dialog aria-label="Effort by role" style={{ outline: 'none', padding: '8px 12px', minWidth: 230 }}>
+          {run.effortByRole.map(({ role, minutes }) => (
+            <p key={role} style={{ display: 'flex', justifyContent: 'space-between', gap: 18 }}>
+              <span>{role}</span>
+              <strong>{hourWords(minutes)}</strong>
+            </p>
+          ))}
+        </Dialog>
+      </PopoverPanel>
+    </DialogTrigger>
   );
 }
 
@@ -173,80 +290,4 @@ function overloadWords(run: DryRun, today: string): string {
   if (first === undefined) return 'Nobody would be overloaded';
   const others = run.overloads.length - 1;
   return `${first.person.name.split(' ')[0]} would go ${hours(first.minutes)} h over from ${dayWords(first.firstDay, today)}${others > 0 ? `; ${count(others, 'other')} too` : ''}`;
-}
-
-function Body({ run, today }: { readonly run: DryRun; readonly today: string }) {
-  const scale = dayScale(run.start, run.finish);
-  return run.phases.map((phase) => (
-    <section key={phase.id} aria-label={phase.name}>
-      <PhaseRow>
-        <h2 title={phase.stateLine}>
-          {phase.name}
-          <small>{count(phase.workingDays, 'working day')}</small>
-        </h2>
-        <span className="wide">{phase.role}</span>
-        <span>{phase.rounds === null ? '' : count(phase.rounds, 'round')}</span>
-        <Muted className="wide">{phase.checks.length === 0 ? 'no gate' : `gate: ${count(phase.checks.length, 'check')}`}</Muted>
-        <PlaceBar
-          scale={scale}
-          start={phase.start}
-          finish={phase.finish}
-          tone="phase"
-          title={`${phase.name}, ${spanWords(phase.start, phase.finish, today)}`}
-        />
-      </PhaseRow>
-      {run.tasks
-        .filter((task) => task.phaseId === phase.id)
-        .map((task) => (
-          <TaskLine key={task.id} task={task} scale={scale} today={today} />
-        ))}
-    </section>
-  ));
-}
-
-function TaskLine({ task, scale, today }: { readonly task: TemplateTaskView; readonly scale: Scale; readonly today: string }) {
-  const isClients = task.kind === 'client';
-  const when = anchorWords(task);
-  return (
-    <TaskRow>
-      <Name title={task.title}>
-        <TaskGlyph status="queued" /> <span style={{ overflow: 'hidden', textOverflow: 'ellipsis' }}>{task.title}</span>
-      </Name>
-      <span className="wide" style={isClients ? { color: 'var(--amber)' } : undefined}>
-        {isClients ? 'the client' : (task.role ?? '—')}
-      </span>
-      <span>{task.estimateMinutes === null ? '—' : hourWords(task.estimateMinutes)}</span>
-      <Muted className="wide" title={when} style={{ overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}>
-        {when}
-      </Muted>
-      <PlaceBar
-        scale={scale}
-        start={task.start}
-        finish={task.finish}
-        tone={isClients ? 'client' : 'task'}
-        title={`${spanWords(task.start, task.finish, today)} · ${count(task.slack, 'day')} of slack`}
-      />
-    </TaskRow>
-  );
-}
-
-function PlaceBar({
-  scale,
-  start,
-  finish,
-  tone,
-  title,
-}: {
-  readonly scale: Scale;
-  readonly start: string;
-  readonly finish: string;
-  readonly tone: 'phase' | 'task' | 'client';
-  readonly title: string;
-}) {
-  const left = scale(start);
-  return (
-    <Bars className="wide" title={title}>
-      <Bar $tone={tone} style={{ left: `${left}%`, width: `${scale(finish, 'end') - left}%` }} />
-    </Bars>
-  );
 }

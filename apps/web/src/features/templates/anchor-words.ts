@@ -1,8 +1,17 @@
 import type { TemplateTaskView } from '@crew/contract';
+import type { TemplateContent, TemplateTask } from '@crew/core';
 import { count } from '../../words/format.ts';
 
+type When = Pick<TemplateTaskView, 'anchor' | 'after' | 'days'>;
+
+/** What says when a task of a content happens, with the titles of what it waits for. */
+export function whenOf(task: TemplateTask, content: Pick<TemplateContent, 'tasks'>): When {
+  const titleOf = (id: string): string => content.tasks.find((other) => other.id === id)?.title ?? '';
+  return { anchor: task.anchor, days: task.days, after: task.after.map((tie) => ({ ...tie, title: titleOf(tie.taskId) })) };
+}
+
 /** When a template task happens, as a sentence. */
-export function anchorWords({ anchor, after, days }: Pick<TemplateTaskView, 'anchor' | 'after' | 'days'>): string {
+export function anchorWords({ anchor, after, days }: When): string {
   const tied = after.map(tieWords);
   const own = anchorPart(anchor);
   if (tied.length === 0) return own ?? (days === 0 ? 'at the start, a moment' : 'at the start');

@@ -1,22 +1,58 @@
-import { fireEvent, screen, within } from '@testing-library/react';
+import { fireEvent, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import type { DryRun } from '@crew/contract';
+import type { DryRun, TemplateContentView } from '@crew/contract';
 import { openScreen } from '../../../test/screen.tsx';
 import { dryRun, odalys, teo } from '../../../test/samples.ts';
 import { TemplatePage } from './TemplatePage.tsx';
 
+/** What the dry run of the samples was computed from. */
+const view: TemplateContentView = {
+  ...{ id: 'x1', kind: 'engagement', version: 3, revision: 5, isChanged: false, isArchived: false, usedTimes: 4 },
+  content: {
+    name: 'Audio trail',
+    description: '',
+    phases: dryRun.phases.map(({ id, name, roleId, stateLine, rounds, checks }, place) => ({
+      ...{ id, name, roleId, stateLine, rounds, checks, afterEdge: 'finish' as const, afterLag: 0 },
+      afterPhaseId: dryRun.phases[place - 1]?.id ?? null,
+    })),
+    tasks: dryRun.tasks.map(({ id, phaseId, parentId, title, kind, roleId, estimateMinutes, days, anchor, after }) => ({
+      ...{ id, phaseId, parentId, title, kind, roleId, estimateMinutes, days, anchor, description: '', personId: null, helperRoleIds: [] },
+      after: after.map(({ taskId, type, lag }) => ({ taskId, type, lag })),
+      ...{
+        steps: [],
+        priority: 'normal',
+        labels: [],
+        deliverable: null,
+        links: [],
+        outside: null,
+        isShownToClient: false,
+        isChargeable: true,
+      },
+    })),
+    ways: [],
+  },
+};
+
 /** Each test reads a template of its own: what was read a moment ago is shown while the next is asked for. */
-const open = (id: string, run: Partial<DryRun> = {}, { query = '', me = odalys } = {}) =>
-  openScreen(<TemplatePage />, {
+const open = async (id: string, run: Partial<DryRun> = {}, { query = '', me = odalys, more = {} as Partial<TemplateContentView> } = {}) => {
+  const laid = `${query}${me.access === 'lead' ? `${query === '' ? '?' : '&'}draft=yes` : ''}`;
+  const page = await openScreen(<TemplatePage />, {
     path: '/templates/:id',
     address: `/templates/${id}${query}`,
     me,
-    answers: { [`GET /templates/${id}${query}`]: { ...dryRun, ...run } },
+    answers: {
+      [`GET /templates/${id}/content`]: { ...view, ...more, id },
+      [`GET /templates/${id}${laid}`]: { ...dryRun, ...run },
+      'GET /crew': { people: [], roles: [{ id: 'r1', name: 'Writer' }] },
+    },
   });
+  await screen.findByRole('region', { name: 'Dry run' });
+  return page;
+};
 const phase = (name: string): HTMLElement => screen.getByRole('region', { name });
 
 test('phases and tasks stand with role, effort and when, in sentences', async () => {
-  await open('read');
+  await open('read', {}, { me: teo });
   expect(screen.getByText('version 3')).toBeTruthy();
   expect(screen.getByText('used 4 times · 2 phases · 2 tasks')).toBeTruthy();
   const script = phase('Script');
@@ -53,7 +89,7 @@ describe('the dry run', () => {
 
   test('from another start is asked for and kept in the address', async () => {
     const page = await open('start');
-    page.network.answer('GET /templates/start?start=2026-12-07', 200, { ...dryRun, start: '2026-12-07', finish: '2027-01-29' });
+    page.network.answer('GET /templates/start?start=2026-12-07&draft=yes', 200, { ...dryRun, start: '2026-12-07', finish: '2027-01-29' });
     fireEvent.change(screen.getByLabelText('Start'), { target: { value: '2026-12-07' } });
     expect(await screen.findByText('Fri 29 Jan 2027')).toBeTruthy();
     expect(page.address()).toBe('/templates/start?start=2026-12-07');
@@ -61,7 +97,7 @@ describe('the dry run', () => {
 
   test('back from a promise says when to start by', async () => {
     const page = await open('back');
-    page.network.answer('GET /templates/back?promise=2027-01-15', 200, { ...dryRun, promise: '2027-01-15', start: '2026-11-24' });
+    page.network.answer('GET /templates/back?promise=2027-01-15&draft=yes', 200, { ...dryRun, promise: '2027-01-15', start: '2026-11-24' });
     await userEvent.click(screen.getByRole('radio', { name: 'Back from a promise' }));
     expect(await screen.findByText('Tue 24 Nov')).toBeTruthy();
     expect(screen.getByRole('region', { name: 'Dry run' }).textContent).toContain('start by');
@@ -71,7 +107,7 @@ describe('the dry run', () => {
   test('that cannot be is refused at the date, and the last one stays on the screen', async () => {
     const page = await open('early');
     const refusal = { code: 'promise-too-early', message: 'No start is early enough for this promise. Choose a later day.' };
-    page.network.answer('GET /templates/early?promise=2026-11-24', 409, refusal);
+    page.network.answer('GET /templates/early?promise=2026-11-24&draft=yes', 409, refusal);
     await userEvent.click(screen.getByRole('radio', { name: 'Back from a promise' }));
     fireEvent.change(screen.getByLabelText('Promised date'), { target: { value: '2026-11-24' } });
     expect(await screen.findByText(refusal.message)).toBeTruthy();
@@ -82,19 +118,103 @@ describe('the dry run', () => {
 describe('starting with it', () => {
   test('is offered to who leads', async () => {
     await open('lead');
-    expect(screen.getByRole('link', { name: 'Start an engagement with this' }).getAttribute('href')).toBe('/engagements/start?template=x1');
+    expect(screen.getByRole('link', { name: 'Start an engagement with this' }).getAttribute('href')).toBe(
+      '/engagements/start?template=lead',
+    );
   });
 
-  test.each<[string, Partial<DryRun>, typeof odalys]>([
+  test.each<[string, Partial<TemplateContentView>, typeof odalys]>([
     ['who does not lead', {}, teo],
-    ['what is only a phase', { template: { ...dryRun.template, kind: 'phase' } }, odalys],
-  ])('is not offered for %s', async (what, run, me) => {
-    await open(what.replaceAll(' ', '-'), run, { me });
+    ['what is only a phase', { kind: 'phase' }, odalys],
+  ])('is not offered for %s', async (what, more, me) => {
+    await open(what.replaceAll(' ', '-'), {}, { me, more });
     expect(screen.queryByRole('link', { name: 'Start an engagement with this' })).toBeNull();
   });
 });
 
 test('a template that is not there says so', async () => {
   await openScreen(<TemplatePage />, { path: '/templates/:id', address: '/templates/none', answers: {} });
-  expect(screen.getByText('Nothing answers /templates/none here.')).toBeTruthy();
+  expect(screen.getByText('Nothing answers /templates/none/content here.')).toBeTruthy();
+});
+
+describe('edited where it is read', () => {
+  const saved = (page: Awaited<ReturnType<typeof open>>) => page.sent().filter(({ request }) => request.startsWith('PUT'));
+  type Sent = { revision: number; content: TemplateContentView['content'] };
+
+  test('a title is saved when it is left, whole and behind what is shown', async () => {
+    const page = await open('title');
+    page.network.answer('PUT /templates/title/content', 200, { ...view, id: 'title', revision: 6, isChanged: true });
+    const title = screen.getByLabelText('Title of Draft');
+    await userEvent.clear(title);
+    await userEvent.type(title, 'First draft{Enter}');
+    expect(screen.getByLabelText('Title of First draft')).toBeTruthy();
+    await waitFor(() => expect(saved(page)).toHaveLength(1));
+    const { revision, content } = saved(page)[0]?.body as Sent;
+    expect(revision).toBe(5);
+    expect(content.tasks.map((task) => task.title)).toEqual(['First draft', 'Client reads']);
+    expect(await screen.findByRole('button', { name: 'Keep as version 4…' })).toBeTruthy();
+  });
+
+  test('effort that cannot be read stays typed and is marked; nothing is sent', async () => {
+    const page = await open('effort');
+    const effort = screen.getByLabelText('Effort of Draft, in hours');
+    await userEvent.clear(effort);
+    await userEvent.type(effort, 'a lot{Enter}');
+    expect(effort.getAttribute('aria-invalid')).toBe('true');
+    expect((effort as HTMLInputElement).value).toBe('a lot');
+    expect(saved(page)).toEqual([]);
+  });
+
+  test('what the server refuses is said, kept on the screen, and taken back by a press', async () => {
+    const page = await open('faulty');
+    const message = '“Script” and “Recording” both say “Being written”. Say what is different, for instance which payment.';
+    page.network.answer('PUT /templates/faulty/content', 400, { code: 'faulty-template', message, field: 'phases[f2].stateLine' });
+    await userEvent.click(screen.getByRole('button', { name: 'Recording: state line, gate and more' }));
+    const line = await screen.findByLabelText('While it runs, every list says');
+    await userEvent.clear(line);
+    await userEvent.type(line, 'Being written');
+    expect((await screen.findByRole('alert')).textContent).toContain(`Not saved yet: ${message}`);
+    expect(screen.getAllByText(message).length).toBeGreaterThan(0);
+    expect((line as HTMLInputElement).value).toBe('Being written');
+  });
+
+  test('when somebody else saved in between, one of the two is chosen and nothing is lost', async () => {
+    const page = await open('met');
+    const theirs = { ...view, id: 'met', revision: 9, content: { ...view.content, name: 'Sound walk' } };
+    page.network.answer('PUT /templates/met/content', 409, { code: 'changed-meanwhile', message: '', details: { current: theirs } });
+    await userEvent.type(screen.getByLabelText('Name of the template'), ' long{Enter}');
+    expect(await screen.findByText(/Somebody changed this template/)).toBeTruthy();
+    page.network.answer('PUT /templates/met/content', 200, { ...theirs, revision: 10 });
+    await userEvent.click(screen.getByRole('button', { name: 'Put mine in' }));
+    await waitFor(() => expect(saved(page)).toHaveLength(2));
+    expect(saved(page)[1]?.body).toMatchObject({ revision: 9, content: { name: 'Audio trail long' } });
+  });
+
+  test('the last step is taken back', async () => {
+    const page = await open('undo');
+    page.network.answer('PUT /templates/undo/content', 200, { ...view, id: 'undo', revision: 6 });
+    await userEvent.click(screen.getByRole('button', { name: 'Draft: when, who and all it presets' }));
+    await userEvent.click(await screen.findByRole('button', { name: 'Take it out' }));
+    expect(screen.queryByLabelText('Title of Draft')).toBeNull();
+    await userEvent.click(screen.getByRole('button', { name: 'Take the last step back' }));
+    expect(screen.getByLabelText('Title of Draft')).toBeTruthy();
+  });
+
+  test('the same steps stand as a list, where what happens next is said in words', async () => {
+    const page = await open('list');
+    page.network.answer('PUT /templates/list/content', 200, { ...view, id: 'list', revision: 6 });
+    await userEvent.click(screen.getByRole('radio', { name: 'Steps as a list' }));
+    expect(within(screen.getByRole('list', { name: 'What happens after Draft' })).getByText(/Client reads/)).toBeTruthy();
+    await userEvent.click(
+      within(screen.getByRole('list', { name: 'What happens after Client reads' })).getByRole('button', { name: 'And what happens next?' }),
+    );
+    const form = screen.getByRole('form', { name: 'What happens after Client reads' });
+    await userEvent.click(within(form).getByRole('button', { name: /Next/ }));
+    await userEvent.click(await screen.findByRole('option', { name: 'it ends' }));
+    await userEvent.type(within(form).getByLabelText('How it ends'), 'Closed');
+    await userEvent.type(within(form).getByLabelText('Only when'), 'not a fit{Enter}');
+    await waitFor(() => expect(saved(page)).toHaveLength(1));
+    const { content } = saved(page)[0]?.body as Sent;
+    expect(content.ways).toEqual([{ id: expect.any(String), fromId: 'k2', toId: null, ending: 'Closed', reason: 'not a fit' }]);
+  });
 });

@@ -1,0 +1,201 @@
+import { CHECK_KIND, type CheckKind } from '@crew/contract';
+import type { TemplatePhase } from '@crew/core';
+import { useState } from 'react';
+import { useCrew } from '../../api/queries.ts';
+import { Button } from '../../ui/Button.tsx';
+import { Choose, Field } from '../../ui/Field.tsx';
+import { Sheet, SheetPart } from '../../ui/Sheet.tsx';
+import { TextCell } from './cells.tsx';
+import { editPhase, movePhase, removePhase } from './content.ts';
+import type { TemplateEditor } from './use-template-editor.ts';
+
+const NONE = 'none';
+export const CHECK_WORDS: Readonly<Record<CheckKind, string>> = {
+  'tasks-done': 'every task of the phase is done',
+  'client-done': 'the client has done its part',
+  word: 'somebody gives their word',
+};
+
+interface PhasePresetProps {
+  readonly editor: TemplateEditor;
+  readonly phase: TemplatePhase;
+  readonly onClose: () => void;
+}
+
+/** A phase: where the client stands while it runs, who owns it, what it follows, and when it may be handed on. */
+export function PhasePreset({ editor, phase, onClose }: PhasePresetProps) {
+  const { content, edit, saving } = editor;
+  const roles = useCrew().data?.roles ?? [];
+  const set = (change: Partial<TemplatePhase>): void => edit(editPhase(phase.id, change));
+  const fault = saving.kind === 'faulty' ? saving.faults.find((one) => one.at === `phases[${phase.id}].stateLine`) : undefined;
+  const others = content.phases.filter((other) => other.id !== phase.id);
+  const hasLoop = content.ways.some(
+    (way) => way.toId !== null && content.tasks.find((task) => task.id === way.fromId)?.phaseId === phase.id,
+  );
+  return (
+    <Sheet label="Phase of the template" line="Phase" onClose={onClose}>
+      <TextCell
+        label="Name of the phase"
+        value={phase.name}
+        onSave={(name) => (name.trim() === '' ? false : set({ name: name.trim() }))}
+        style={{ font: "650 19px/1.25 'Bricolage Grotesque Variable', sans-serif" }}
+      />
+      <div style={{ marginTop: 10 }}>
+        <Field
+          label="While it runs, every list says"
+          value={phase.stateLine}
+          onChange={(stateLine) => set({ stateLine })}
+          error={fault?.message}
+          placeholder="e.g. Proposal sent, waiting for an answer"
+        />
+        <Choose
+          label="Owned by"
+          choices={[{ id: NONE, name: 'No role' }, ...roles]}
+          value={phase.roleId ?? NONE}
+          onChange={(id) => set({ roleId: id === NONE ? null : id })}
+        />
+        <Choose
+          label="Follows"
+          choices={[{ id: NONE, name: 'Starts with the engagement' }, ...others]}
+          value={phase.afterPhaseId ?? NONE}
+          onChange={(id) => set({ afterPhaseId: id === NONE ? null : id })}
+        />
+        {phase.afterPhaseId === null ? null : (
+          <div style={{ display: 'grid', gridTemplateColumns: '1.6fr 1fr', gap: 8 }}>
+            <Choose
+              label="Counted from its"
+              choices={[
+                { id: 'finish', name: 'end' },
+                { id: 'start', name: 'beginning' },
+              ]}
+              value={phase.afterEdge}
+              onChange={(id) => set({ afterEdge: id === 'start' ? 'start' : 'finish' })}
+            />
+            <Days label="Days between" value={phase.afterLag} onChange={(afterLag) => set({ afterLag })} />
+          </div>
+        )}
+        <Rounds phase={phase} isNeeded={hasLoop} set={set} />
+      </div>
+      <Gate phase={phase} set={set} />
+      <SheetPart style={{ display: 'flex', flexWrap: 'wrap', gap: 6 }}>
+        <Button onPress={() => edit(movePhase(phase.id, -1))}>Earlier</Button>
+        <Button onPress={() => edit(movePhase(phase.id, 1))}>Later</Button>
+        <Button
+          kind="danger"
+          isDisabled={others.length === 0}
+          onPress={() => {
+            edit(removePhase(phase.id));
+            onClose();
+          }}
+        >
+          Take it out with its tasks
+        </Button>
+      </SheetPart>
+    </Sheet>
+  );
+}
+
+interface DaysProps {
+  readonly label: string;
+  readonly value: number;
+  readonly onChange: (days: number) => void;
+}
+
+function Days({ label, value, onChange }: DaysProps) {
+  const [typed, setTyped] = useState<string | null>(null);
+  const isWrong = typed !== null && !/^-?\d{1,3}$/.test(typed.trim());
+  return (
+    <Field
+      label={label}
+      value={typed ?? String(value)}
+      onChange={(text) => {
+        setTyped(text);
+        if (/^-?\d{1,3}$/.test(text.trim())) onChange(Number(text));
+      }}
+      onBlur={() => (isWrong ? undefined : setTyped(null))}
+      error={isWrong ? 'Write a whole number of days.' : undefined}
+    />
+  );
+}
+
+type Set = (change: Partial<TemplatePhase>) => void;
+
+/** How often what repeats in the phase may be gone through, as agreed. */
+export function Rounds({ phase, isNeeded, set }: { readonly phase: TemplatePhase; readonly isNeeded: boolean; readonly set: Set }) {
+  const choices = [1, 2, 3, 4, 5].map((rounds) => ({ id: String(rounds), name: rounds === 1 ? '1 round' : `${rounds} rounds` }));
+  return (
+    <Choose
+      label="Rounds agreed with the client"
+      choices={isNeeded ? choices : [{ id: NONE, name: 'Nothing repeats' }, ...choices]}
+      value={phase.rounds === null ? NONE : String(phase.rounds)}
+      onChange={(id) => set({ rounds: id === NONE ? null : Number(id) })}
+    />
+  );
+}
+
+/** When the phase may be handed on, as sentences. */
+function Gate({ phase, set }: { readonly phase: TemplatePhase; readonly set: Set }) {
+  const [text, setText] = useState('');
+  const [kind, setKind] = useState<CheckKind>('word');
+  return (
+    <SheetPart>
+      <h3>May be handed on when</h3>
+      {phase.checks.length === 0 ? <p style={{ color: 'var(--ink-2)', fontSize: 12.5 }}>at any time: it has no gate</p> : null}
+      {phase.checks.map((check, place) => (
+        <div key={`${place} ${check.text}`} style={{ display: 'flex', alignItems: 'center', gap: 6 }}>
+          <div style={{ flex: 1, minWidth: 0 }}>
+            <TextCell
+              label={`Check ${place + 1}`}
+              value={check.text}
+              onSave={(next) =>
+                next.trim() === ''
+                  ? false
+                  : set({ checks: phase.checks.map((one, other) => (other === place ? { ...one, text: next.trim() } : one)) })
+              }
+            />
+            <span style={{ fontSize: 12, color: 'var(--ink-2)' }}>{CHECK_WORDS[check.kind as CheckKind]}</span>
+          </div>
+          <Button
+            kind="quiet"
+            aria-label={`Take the check ${check.text} away`}
+            onPress={() => set({ checks: phase.checks.filter((_, other) => other !== place) })}
+          >
+            ✕
+          </Button>
+        </div>
+      ))}
+      <form
+        style={{ marginTop: 8 }}
+        onSubmit={(event) => {
+          event.preventDefault();
+          if (text.trim() === '') return;
+          set({ checks: [...phase.checks, { kind, text: text.trim() }] });
+          setText('');
+        }}
+      >
+        <Choose
+          label="A new check: clear when"
+          isTight
+          choices={CHECK_KIND.map((id) => ({ id, name: CHECK_WORDS[id] }))}
+          value={kind}
+          onChange={(id) => setKind(id as CheckKind)}
+        />
+        <div style={{ display: 'flex', gap: 6, marginTop: 6, alignItems: 'end' }}>
+          <div style={{ flex: 1 }}>
+            <Field
+              label=""
+              aria-label="What the check is called"
+              placeholder="e.g. Names checked"
+              isTight
+              value={text}
+              onChange={setText}
+            />
+          </div>
+          <Button type="submit" isDisabled={text.trim() === ''}>
+            Add
+          </Button>
+        </div>
+      </form>
+    </SheetPart>
+  );
+}

@@ -1,0 +1,86 @@
+import { useState } from 'react';
+import { Dialog, DialogTrigger } from 'react-aria-components';
+import styled from 'styled-components';
+import { Button } from '../../ui/Button.tsx';
+import { Field, PopoverPanel } from '../../ui/Field.tsx';
+import { notify } from '../../ui/toasts.tsx';
+import type { TemplateEditor } from './use-template-editor.ts';
+
+const Note = styled.div<{ $isBad: boolean }>`
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 6px 12px;
+  margin-bottom: 12px;
+  padding: 8px 12px;
+  border: 1px solid ${({ $isBad }) => ($isBad ? 'var(--brick)' : 'var(--amber)')};
+  border-radius: 7px;
+  background: ${({ $isBad }) => ($isBad ? 'var(--brick-soft)' : 'var(--amber-soft)')};
+`;
+
+/** How the working copy stands to what is saved, when there is something to say about it. */
+export function SavingNote({ editor }: { readonly editor: TemplateEditor }) {
+  const { saving, keepMine, takeTheirs, undo } = editor;
+  if (saving.kind === 'met') {
+    return (
+      <Note $isBad={false} role="alert">
+        <span>Somebody changed this template since you opened it. Nothing of yours is lost: choose whose it shall be.</span>
+        <Button kind="primary" onPress={keepMine}>
+          Put mine in
+        </Button>
+        <Button onPress={takeTheirs}>Leave theirs</Button>
+      </Note>
+    );
+  }
+  if (saving.kind !== 'faulty' && saving.kind !== 'lost') return null;
+  return (
+    <Note $isBad role="alert">
+      <span>Not saved yet: {saving.message}</span>
+      {undo === null ? null : <Button onPress={undo}>Take the last step back</Button>}
+    </Note>
+  );
+}
+
+/** Makes the working copy the next version, with a few words on what is new in it. */
+export function KeepButton({ editor }: { readonly editor: TemplateEditor }) {
+  const { view, saving } = editor;
+  if (!view.isChanged) return null;
+  return (
+    <DialogTrigger>
+      <Button kind="primary" isDisabled={saving.kind !== 'saved'}>
+        Keep as version {view.version + 1}…
+      </Button>
+      <PopoverPanel>
+        <Dialog aria-label={`Keep as version ${view.version + 1}`} style={{ outline: 'none', padding: 10, width: 300 }}>
+          {({ close }) => <KeepForm editor={editor} onClose={close} />}
+        </Dialog>
+      </PopoverPanel>
+    </DialogTrigger>
+  );
+}
+
+function KeepForm({ editor, onClose }: { readonly editor: TemplateEditor; readonly onClose: () => void }) {
+  const [note, setNote] = useState('');
+  const next = editor.view.version + 1;
+  const keep = async (): Promise<void> => {
+    if (!(await editor.keepVersion(note))) return;
+    notify(`Version ${next} kept. What runs stays on the version it began from.`);
+    onClose();
+  };
+  return (
+    <form
+      onSubmit={(event) => {
+        event.preventDefault();
+        void keep();
+      }}
+    >
+      <p style={{ color: 'var(--ink-2)', marginBottom: 8 }}>Engagements start from it from now on. What runs already does not change.</p>
+      <Field label="What is new in it" value={note} onChange={setNote} isTight autoFocus placeholder="e.g. Oak takes longer" />
+      <div style={{ marginTop: 8 }}>
+        <Button kind="primary" type="submit">
+          Keep it
+        </Button>
+      </div>
+    </form>
+  );
+}

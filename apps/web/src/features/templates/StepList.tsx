@@ -1,0 +1,267 @@
+import type { TemplateContent, TemplateTask } from '@crew/core';
+import { useState } from 'react';
+import styled from 'styled-components';
+import { useCrew } from '../../api/queries.ts';
+import { Button } from '../../ui/Button.tsx';
+import { Choose, Field } from '../../ui/Field.tsx';
+import { Panel } from '../../ui/layout.tsx';
+import { Tag } from '../../ui/marks.tsx';
+import { count } from '../../words/format.ts';
+import { addEnding, addNext, addPhase, addTask, connect, newId, removeWay, untie } from './content.ts';
+import type { TemplateEditor } from './use-template-editor.ts';
+
+const Phase = styled(Panel)`
+  margin-bottom: 12px;
+  > header {
+    display: flex;
+    flex-wrap: wrap;
+    align-items: baseline;
+    gap: 4px 10px;
+    padding: 10px 14px;
+    border-bottom: 1px solid var(--line-2);
+  }
+`;
+const Step = styled.li`
+  display: grid;
+  grid-template-columns: minmax(150px, 220px) minmax(0, 1fr);
+  gap: 2px 16px;
+  padding: 9px 14px;
+  border-top: 1px solid var(--line-2);
+  &:first-child {
+    border-top: 0;
+  }
+  small {
+    color: var(--ink-2);
+    font-size: 12px;
+  }
+`;
+const Next = styled.ul`
+  display: flex;
+  flex-direction: column;
+  gap: 2px;
+  > li {
+    display: flex;
+    flex-wrap: wrap;
+    align-items: center;
+    gap: 2px 8px;
+  }
+`;
+
+interface StepListProps {
+  readonly editor: TemplateEditor;
+  readonly isReadOnly: boolean;
+  readonly onOpen: (id: string) => void;
+}
+
+/** The same steps for those who do not draw: of each, what happens next, in words; all of it can be changed here. */
+export function StepList({ editor, isReadOnly, onOpen }: StepListProps) {
+  const { content, edit } = editor;
+  return (
+    <>
+      {content.phases.map((phase) => (
+        <Phase key={phase.id} aria-label={phase.name}>
+          <header>
+            <Button kind="quiet" onPress={() => onOpen(phase.id)} style={{ padding: 0 }}>
+              <h2 style={{ color: 'var(--ink)' }}>{phase.name}</h2>
+            </Button>
+            <span style={{ color: 'var(--ink-2)' }}>“{phase.stateLine}”</span>
+            {phase.rounds === null ? null : <Tag>{count(phase.rounds, 'round')} agreed</Tag>}
+          </header>
+          <ul>
+            {content.tasks
+              .filter((task) => task.phaseId === phase.id && task.parentId === null)
+              .map((task) => (
+                <StepLine key={task.id} task={task} editor={editor} isReadOnly={isReadOnly} onOpen={onOpen} />
+              ))}
+          </ul>
+          {isReadOnly ? null : (
+            <div style={{ padding: '4px 14px 10px' }}>
+              <OneLine
+                label={`Another first step of ${phase.name}`}
+                button="Add a step"
+                onAdd={(title) => edit(addTask(newId(), { phaseId: phase.id, title }))}
+              />
+            </div>
+          )}
+        </Phase>
+      ))}
+      {isReadOnly ? null : <OneLine label="Name of a new phase" button="Add a phase" onAdd={(name) => edit(addPhase(newId(), name))} />}
+    </>
+  );
+}
+
+function StepLine({ task, editor, isReadOnly, onOpen }: StepListProps & { readonly task: TemplateTask }) {
+  const { content, edit } = editor;
+  const roles = useCrew().data?.roles ?? [];
+  const [adding, setAdding] = useState(false);
+  const who = task.kind === 'client' ? 'the client' : (roles.find((role) => role.id === task.roleId)?.name ?? 'nobody yet');
+  const next = content.tasks.filter((other) => other.parentId === null && other.after.some((tie) => tie.taskId === task.id));
+  const ways = content.ways.filter((way) => way.fromId === task.id);
+  const parts = content.tasks.filter((other) => other.parentId === task.id).length;
+  return (
+    <Step>
+      <div>
+        <Button kind="quiet" onPress={() => onOpen(task.id)} style={{ padding: 0, whiteSpace: 'normal', textAlign: 'left' }}>
+          {task.title}
+        </Button>
+        <br />
+        <small>
+          {who}
+          {parts === 0 ? '' : ` · ${count(parts, 'subtask')}`}
+        </small>
+      </div>
+      <Next aria-label={`What happens after ${task.title}`}>
+        {next.length === 0 && ways.length === 0 ? <li style={{ color: 'var(--ink-2)' }}>Nothing follows it in this template.</li> : null}
+        {next.map((other) => (
+          <li key={other.id}>
+            → {other.title}
+            {isReadOnly ? null : (
+              <Button
+                kind="quiet"
+                aria-label={`${task.title} does not lead to ${other.title}`}
+                onPress={() => edit(untie(task.id, other.id))}
+              >
+                ✕
+              </Button>
+            )}
+          </li>
+        ))}
+        {ways.map((way) => (
+          <li key={way.id} style={{ color: way.toId === null ? 'var(--ink-2)' : 'var(--amber)' }}>
+            when “{way.reason}” → {way.toId === null ? way.ending : `back to ${titleOf(content, way.toId)}`}
+            {isReadOnly ? null : (
+              <Button kind="quiet" aria-label={`Without the way out ${way.reason}`} onPress={() => edit(removeWay(way.id))}>
+                ✕
+              </Button>
+            )}
+          </li>
+        ))}
+        {isReadOnly ? null : adding ? (
+          <NextForm task={task} editor={editor} onClose={() => setAdding(false)} />
+        ) : (
+          <li>
+            <Button kind="quiet" style={{ padding: 0 }} onPress={() => setAdding(true)}>
+              And what happens next?
+            </Button>
+          </li>
+        )}
+      </Next>
+    </Step>
+  );
+}
+
+const titleOf = (content: TemplateContent, id: string): string => content.tasks.find((task) => task.id === id)?.title ?? '';
+
+type NextKind = 'new' | 'step' | 'ending';
+const NEXT: readonly { readonly id: NextKind; readonly name: string }[] = [
+  { id: 'new', name: 'a new step' },
+  { id: 'step', name: 'a step that is there' },
+  { id: 'ending', name: 'it ends' },
+];
+
+interface NextFormProps {
+  readonly task: TemplateTask;
+  readonly editor: TemplateEditor;
+  readonly onClose: () => void;
+}
+
+/** What happens after a step: a new one, one that is there (earlier ones make a loop), or an ending. */
+export function NextForm({ task, editor, onClose }: NextFormProps) {
+  const { content, edit } = editor;
+  const [kind, setKind] = useState<NextKind>('new');
+  const [text, setText] = useState('');
+  const [reason, setReason] = useState('');
+  const [otherId, setOther] = useState<string | null>(null);
+  const isReady = kind === 'new' ? text.trim() !== '' : kind === 'step' ? otherId !== null : text.trim() !== '' && reason.trim() !== '';
+  const add = (): void => {
+    if (!isReady) return;
+    if (kind === 'new') edit(addNext(newId(), task.id, text.trim()));
+    else if (kind === 'step') edit(connect(task.id, otherId as string, { id: newId(), reason: reason.trim() || 'changes' }));
+    else edit(addEnding(task.id, { id: newId(), reason: reason.trim(), ending: text.trim() }));
+    onClose();
+  };
+  return (
+    <form
+      aria-label={`What happens after ${task.title}`}
+      style={{ display: 'grid', gridTemplateColumns: '150px minmax(120px, 1fr) auto auto', gap: 8, alignItems: 'end', margin: '6px 0' }}
+      onSubmit={(event) => {
+        event.preventDefault();
+        add();
+      }}
+    >
+      <Choose label="Next" isTight choices={NEXT} value={kind} onChange={(id) => setKind(id as NextKind)} />
+      {kind === 'step' ? (
+        <Choose
+          label="Which step"
+          isTight
+          choices={content.tasks
+            .filter((other) => other.id !== task.id && other.parentId === null)
+            .map((other) => ({ id: other.id, name: other.title }))}
+          value={otherId}
+          onChange={setOther}
+        />
+      ) : (
+        <Field
+          label={kind === 'new' ? 'The step' : 'How it ends'}
+          isTight
+          value={text}
+          onChange={setText}
+          autoFocus
+          placeholder={kind === 'new' ? 'e.g. Write the script' : 'e.g. Closed: not a fit'}
+        />
+      )}
+      {kind === 'new' ? (
+        <span />
+      ) : (
+        <Field label="Only when" isTight value={reason} onChange={setReason} placeholder={kind === 'ending' ? 'not a fit' : 'changes'} />
+      )}
+      <span style={{ display: 'flex' }}>
+        <Button kind="primary" type="submit" isDisabled={!isReady}>
+          Add
+        </Button>
+        <Button kind="quiet" onPress={onClose}>
+          Not now
+        </Button>
+      </span>
+    </form>
+  );
+}
+
+interface OneLineProps {
+  readonly label: string;
+  readonly button: string;
+  readonly onAdd: (text: string) => void;
+}
+
+/** One more of something, by name: a button that becomes a field, and stays one while more are typed. */
+export function OneLine({ label, button, onAdd }: OneLineProps) {
+  const [text, setText] = useState<string | null>(null);
+  if (text === null) {
+    return (
+      <Button kind="quiet" style={{ paddingLeft: 0 }} aria-label={`${button}: ${label}`} onPress={() => setText('')}>
+        {button}
+      </Button>
+    );
+  }
+  return (
+    <form
+      style={{ display: 'flex', gap: 6, maxWidth: 460 }}
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (text.trim() === '') return;
+        onAdd(text.trim());
+        setText('');
+      }}
+    >
+      <div style={{ flex: 1 }}>
+        <Field label="" aria-label={label} placeholder={label} isTight autoFocus value={text} onChange={setText} />
+      </div>
+      <Button type="submit" isDisabled={text.trim() === ''}>
+        Add
+      </Button>
+      <Button kind="quiet" onPress={() => setText(null)}>
+        Done
+      </Button>
+    </form>
+  );
+}

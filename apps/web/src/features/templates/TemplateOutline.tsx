@@ -1,0 +1,335 @@
+import type { DryRun, TemplatePhaseView, TemplateTaskView } from '@crew/contract';
+import type { TemplateContent, TemplatePhase, TemplateTask } from '@crew/core';
+import type { CSSProperties } from 'react';
+import styled from 'styled-components';
+import { Button } from '../../ui/Button.tsx';
+import { Muted, Panel } from '../../ui/layout.tsx';
+import { TaskGlyph } from '../../ui/marks.tsx';
+import { phone } from '../../ui/tokens.ts';
+import { dayScale, type Scale } from '../../ui/Track.tsx';
+import { count, hours, hourWords, parseHours, spanWords } from '../../words/format.ts';
+import { anchorWords, whenOf } from './anchor-words.ts';
+import { TextCell } from './cells.tsx';
+import { addPhase, addTask, editPhase, editTask, newId } from './content.ts';
+import { OneLine } from './StepList.tsx';
+import type { TemplateEditor } from './use-template-editor.ts';
+
+const Grid = styled.div`
+  display: grid;
+  grid-template-columns: minmax(180px, 1.1fr) 146px 66px minmax(150px, 1fr) minmax(180px, 1.7fr);
+  align-items: center;
+  gap: 0 12px;
+  padding: 0 14px;
+  ${phone} {
+    grid-template-columns: minmax(0, 1fr) auto;
+    > .wide {
+      display: none;
+    }
+  }
+`;
+const HeadRow = styled(Grid)`
+  height: 28px;
+  font-size: 12px;
+  color: var(--ink-2);
+  border-bottom: 1px solid var(--line);
+`;
+const PhaseRow = styled(Grid)<{ $isOpen: boolean }>`
+  min-height: 36px;
+  background: ${({ $isOpen }) => ($isOpen ? 'var(--petrol-soft)' : 'var(--sunk)')};
+  border-top: 1px solid var(--line);
+  border-bottom: 1px solid var(--line);
+  h2 {
+    font-size: 14.5px;
+  }
+  small {
+    font:
+      400 12px 'Hanken Grotesk Variable',
+      sans-serif;
+    color: var(--ink-2);
+    margin-left: 7px;
+  }
+`;
+const TaskRow = styled(Grid)<{ $isOpen: boolean }>`
+  min-height: 29px;
+  border-top: 1px solid var(--line-2);
+  background: ${({ $isOpen }) => ($isOpen ? 'var(--petrol-soft)' : 'transparent')};
+  > span {
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+  }
+`;
+const Name = styled.span<{ $depth: number }>`
+  display: flex;
+  align-items: center;
+  gap: 8px;
+  padding-left: ${({ $depth }) => $depth * 16}px;
+`;
+const Bars = styled.span`
+  position: relative;
+  height: 14px;
+  overflow: visible !important;
+`;
+const Bar = styled.i<{ $tone: 'phase' | 'task' | 'client' }>`
+  position: absolute;
+  top: 2px;
+  height: 10px;
+  min-width: 5px;
+  border-radius: 2.5px;
+  background: ${({ $tone }) => ($tone === 'phase' ? 'var(--petrol)' : $tone === 'client' ? 'var(--amber-soft)' : 'var(--petrol-soft)')};
+  border: 1px solid ${({ $tone }) => ($tone === 'client' ? 'var(--amber)' : $tone === 'phase' ? 'var(--petrol)' : 'var(--petrol-mid)')};
+`;
+
+interface OutlineProps {
+  readonly run: DryRun;
+  readonly today: string;
+  /** Left out for those who only read. */
+  readonly editor: TemplateEditor | null;
+  readonly openPart: string | null;
+  readonly onOpen: (id: string) => void;
+}
+
+/** Phases and tasks with who, how much and when in sentences, beside the dry run on the real calendar. */
+export function TemplateOutline({ run, today, editor, openPart, onOpen }: OutlineProps) {
+  const scale = dayScale(run.start, run.finish);
+  const phaseDates = new Map(run.phases.map((phase) => [phase.id, phase]));
+  const taskDates = new Map(run.tasks.map((task) => [task.id, task]));
+  const content = editor?.content ?? null;
+  return (
+    <Panel>
+      <HeadRow aria-hidden="true">
+        <span>what</span>
+        <span className="wide">who by role</span>
+        <span>effort</span>
+        <span className="wide">when</span>
+        <span className="wide">{spanWords(run.start, run.finish, today)}</span>
+      </HeadRow>
+      {(content?.phases ?? run.phases).map((phase) => (
+        <section key={phase.id} aria-label={phase.name}>
+          <PhaseLine
+            phase={phase}
+            dates={phaseDates.get(phase.id)}
+            scale={scale}
+            today={today}
+            editor={editor}
+            isOpen={openPart === phase.id}
+            onOpen={onOpen}
+          />
+          {inOrder(content?.tasks ?? run.tasks, phase.id).map(({ task, depth }) => (
+            <TaskLine
+              key={task.id}
+              task={task}
+              depth={depth}
+              dates={taskDates.get(task.id)}
+              scale={scale}
+              today={today}
+              editor={editor}
+              isOpen={openPart === task.id}
+              onOpen={onOpen}
+            />
+          ))}
+          {editor === null ? null : (
+            <div style={{ padding: '3px 14px 7px 42px' }}>
+              <OneLine
+                label={`New task in ${phase.name}`}
+                button="Add a task"
+                onAdd={(title) => editor.edit(addTask(newId(), { phaseId: phase.id, title }))}
+              />
+            </div>
+          )}
+        </section>
+      ))}
+      {editor === null ? null : (
+        <div style={{ padding: '12px 14px', borderTop: '1px solid var(--line)' }}>
+          <OneLine label="Name of a new phase" button="Add a phase" onAdd={(name) => editor.edit(addPhase(newId(), name))} />
+        </div>
+      )}
+    </Panel>
+  );
+}
+
+type AnyTask = TemplateTask | TemplateTaskView;
+
+/** The tasks of a phase, parts behind what they are parts of, with how deep they stand. */
+function inOrder(tasks: readonly AnyTask[], phaseId: string): { task: AnyTask; depth: number }[] {
+  const below = (parentId: string | null, depth: number): { task: AnyTask; depth: number }[] =>
+    tasks
+      .filter((task) => task.phaseId === phaseId && task.parentId === parentId)
+      .flatMap((task) => [{ task, depth }, ...below(task.id, depth + 1)]);
+  return below(null, 0);
+}
+
+interface LineProps {
+  readonly scale: Scale;
+  readonly today: string;
+  readonly editor: TemplateEditor | null;
+  readonly isOpen: boolean;
+  readonly onOpen: (id: string) => void;
+}
+
+function PhaseLine({
+  phase,
+  dates,
+  scale,
+  today,
+  editor,
+  isOpen,
+  onOpen,
+}: LineProps & { readonly phase: TemplatePhase | TemplatePhaseView; readonly dates: TemplatePhaseView | undefined }) {
+  return (
+    <PhaseRow $isOpen={isOpen}>
+      <h2 title={phase.stateLine} style={{ display: 'flex', alignItems: 'baseline' }}>
+        {editor === null ? (
+          phase.name
+        ) : (
+          <TextCell
+            label={`Name of the phase ${phase.name}`}
+            value={phase.name}
+            onSave={(name) => (name.trim() === '' ? false : editor.edit(editPhase(phase.id, { name: name.trim() })))}
+            style={{ font: 'inherit', fieldSizing: 'content', width: 'auto', margin: '0 0 0 -6px' } as CSSProperties}
+          />
+        )}
+        {dates === undefined ? null : <small>{count(dates.workingDays, 'working day')}</small>}
+      </h2>
+      <span className="wide">{dates?.role}</span>
+      <span>{phase.rounds === null ? '' : count(phase.rounds, 'round')}</span>
+      {editor === null ? (
+        <Muted className="wide">{gateWords(phase)}</Muted>
+      ) : (
+        <span className="wide">
+          <Button
+            kind="quiet"
+            style={{ padding: 0 }}
+            aria-label={`${phase.name}: state line, gate and more`}
+            onPress={() => onOpen(phase.id)}
+          >
+            {gateWords(phase)}
+          </Button>
+        </span>
+      )}
+      {dates === undefined ? null : (
+        <PlaceBar
+          scale={scale}
+          start={dates.start}
+          finish={dates.finish}
+          tone="phase"
+          title={`${phase.name}, ${spanWords(dates.start, dates.finish, today)}`}
+        />
+      )}
+    </PhaseRow>
+  );
+}
+
+const gateWords = (phase: { readonly checks: readonly unknown[] }): string =>
+  phase.checks.length === 0 ? 'no gate' : `gate: ${count(phase.checks.length, 'check')}`;
+
+const isContent = (task: AnyTask): task is TemplateTask => 'helperRoleIds' in task;
+
+function TaskLine({
+  task,
+  depth,
+  dates,
+  scale,
+  today,
+  editor,
+  isOpen,
+  onOpen,
+}: LineProps & { readonly task: AnyTask; readonly depth: number; readonly dates: TemplateTaskView | undefined }) {
+  const isClients = task.kind === 'client';
+  const when = anchorWords(isContent(task) ? whenOf(task, editor?.content as TemplateContent) : task);
+  const effort = effortOf(task, editor?.content.tasks ?? []);
+  return (
+    <TaskRow $isOpen={isOpen}>
+      <Name $depth={depth} title={task.title}>
+        <TaskGlyph status="queued" />
+        {editor === null ? (
+          <span style={{ overflow: 'hidden', textOverflow: 'ellipsis' }}>{task.title}</span>
+        ) : (
+          <TextCell
+            label={`Title of ${task.title}`}
+            value={task.title}
+            onSave={(title) => (title.trim() === '' ? false : editor.edit(editTask(task.id, { title: title.trim() })))}
+          />
+        )}
+      </Name>
+      <span className="wide" style={isClients ? { color: 'var(--amber)' } : undefined}>
+        {isClients ? 'the client' : (dates?.role ?? '—')}
+      </span>
+      {editor === null || effort.isSum || isClients ? (
+        <span>{effort.minutes === null ? '—' : hourWords(effort.minutes)}</span>
+      ) : (
+        <span>
+          <TextCell
+            label={`Effort of ${task.title}, in hours`}
+            value={effort.minutes === null ? '' : `${hours(effort.minutes)} h`}
+            placeholder="—"
+            onSave={(text) => {
+              const minutes = text.trim() === '' ? null : parseHours(text);
+              if (text.trim() !== '' && minutes === null) return false;
+              editor.edit(editTask(task.id, { estimateMinutes: minutes }));
+            }}
+            style={{ width: 58 }}
+          />
+        </span>
+      )}
+      {editor === null ? (
+        <Muted className="wide" title={when} style={{ overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}>
+          {when}
+        </Muted>
+      ) : (
+        <span className="wide" title={when}>
+          <Button
+            kind="quiet"
+            aria-label={`${task.title}: when, who and all it presets`}
+            style={{
+              padding: 0,
+              color: 'var(--ink-2)',
+              fontWeight: 400,
+              maxWidth: '100%',
+              display: 'block',
+              overflow: 'hidden',
+              textOverflow: 'ellipsis',
+            }}
+            onPress={() => onOpen(task.id)}
+          >
+            {when}
+          </Button>
+        </span>
+      )}
+      {dates === undefined ? null : (
+        <PlaceBar
+          scale={scale}
+          start={dates.start}
+          finish={dates.finish}
+          tone={isClients ? 'client' : 'task'}
+          title={`${spanWords(dates.start, dates.finish, today)} · ${count(dates.slack, 'day')} of slack`}
+        />
+      )}
+    </TaskRow>
+  );
+}
+
+/** What a task takes; with subtasks it is what they take. */
+function effortOf(task: AnyTask, all: readonly TemplateTask[]): { readonly minutes: number | null; readonly isSum: boolean } {
+  const parts = all.filter((other) => other.parentId === task.id);
+  const isSum = parts.length > 0 || ('isGroup' in task && task.isGroup);
+  if (!isSum) return { minutes: task.estimateMinutes, isSum };
+  return { minutes: parts.reduce((sum, part) => sum + (effortOf(part, all).minutes ?? 0), 0), isSum };
+}
+
+interface PlaceBarProps {
+  readonly scale: Scale;
+  readonly start: string;
+  readonly finish: string;
+  readonly tone: 'phase' | 'task' | 'client';
+  readonly title: string;
+}
+
+function PlaceBar({ scale, start, finish, tone, title }: PlaceBarProps) {
+  const left = scale(start);
+  return (
+    <Bars className="wide" title={title}>
+      <Bar $tone={tone} style={{ left: `${left}%`, width: `${scale(finish, 'end') - left}%` }} />
+    </Bars>
+  );
+}

@@ -1,0 +1,102 @@
+import type { DifferenceLine, TemplateContentView } from '@crew/contract';
+import { useState } from 'react';
+import { Link } from 'react-aria-components';
+import styled from 'styled-components';
+import { useDifference, useTemplateUses, useTemplateVersions } from '../../api/queries.ts';
+import { useWho } from '../../app/session.tsx';
+import { Choose } from '../../ui/Field.tsx';
+import { ErrorNote, Loading } from '../../ui/layout.tsx';
+import { HueMark } from '../../ui/marks.tsx';
+import { Sheet, SheetPart } from '../../ui/Sheet.tsx';
+import { count, instantWords } from '../../words/format.ts';
+
+const Line = styled.li`
+  padding: 7px 0;
+  border-top: 1px solid var(--line-2);
+  small {
+    display: block;
+    color: var(--ink-2);
+    font-size: 12px;
+  }
+`;
+
+/** The versions of a template, what differs between two of them, and where it is used. */
+export function VersionsSheet({ view, onClose }: { readonly view: TemplateContentView; readonly onClose: () => void }) {
+  const { data: versions } = useTemplateVersions(view.id);
+  const { data: uses } = useTemplateUses(view.id);
+  const me = useWho();
+  const choices = [
+    ...(view.isChanged ? [{ id: 'working', name: 'as it is now, not kept yet' }] : []),
+    ...(versions ?? []).map(({ version, note }) => ({ id: String(version), name: `version ${version}`, detail: note })),
+  ];
+  const [from, setFrom] = useState(String(view.isChanged ? view.version : Math.max(1, view.version - 1)));
+  const [to, setTo] = useState(view.isChanged ? 'working' : String(view.version));
+  return (
+    <Sheet label="Versions of the template" line="Versions" onClose={onClose}>
+      <h2 style={{ fontSize: 19 }}>{view.content.name}</h2>
+      <ul style={{ marginTop: 8 }}>
+        {(versions ?? []).map((line) => (
+          <Line key={line.version}>
+            <strong>Version {line.version}</strong>
+            {line.note === '' ? '' : ` · ${line.note}`}
+            <small>
+              {line.madeBy ?? 'somebody'} · {instantWords(line.madeAt, me)} ·{' '}
+              {line.usedTimes === 0 ? 'not used' : `used ${count(line.usedTimes, 'time')}`}
+            </small>
+          </Line>
+        ))}
+      </ul>
+      <SheetPart>
+        <h3>What differs</h3>
+        <div style={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 8, marginBottom: 8 }}>
+          <Choose label="From" isTight choices={choices} value={from} onChange={setFrom} />
+          <Choose label="To" isTight choices={choices} value={to} onChange={setTo} />
+        </div>
+        <Difference id={view.id} from={from} to={to} />
+      </SheetPart>
+      <SheetPart>
+        <h3>Where it is used</h3>
+        {uses?.length === 0 ? <p style={{ color: 'var(--ink-2)' }}>No engagement has begun from it yet.</p> : null}
+        {(uses ?? []).map((use) => (
+          <div key={use.id} style={{ display: 'flex', gap: 8, padding: '3px 0' }}>
+            <HueMark $hue={use.client.hue} />
+            <Link href={`/engagements/${use.id}`} style={{ flex: 1 }}>
+              {use.name}
+            </Link>
+            <span style={{ color: 'var(--ink-2)' }}>
+              version {use.version}
+              {use.state === 'finished' ? ' · finished' : ''}
+            </span>
+          </div>
+        ))}
+      </SheetPart>
+    </Sheet>
+  );
+}
+
+function Difference({ id, from, to }: { readonly id: string; readonly from: string; readonly to: string }) {
+  const { data, error } = useDifference(id, from, to);
+  if (error) return <ErrorNote error={error} />;
+  if (data === undefined) return <Loading rows={2} />;
+  if (data.length === 0) return <p style={{ color: 'var(--ink-2)' }}>Nothing differs.</p>;
+  return <DifferenceLines lines={data} />;
+}
+
+const KIND_WORDS: Readonly<Record<DifferenceLine['kind'], string>> = { added: 'new', removed: 'gone', changed: '' };
+
+/** Differences phase by phase, each part with what changed of it. */
+export function DifferenceLines({ lines }: { readonly lines: readonly DifferenceLine[] }) {
+  return (
+    <ul>
+      {lines.map((line) => (
+        <Line key={`${line.part} ${line.id} ${line.kind}`}>
+          <strong style={line.kind === 'removed' ? { textDecoration: 'line-through' } : undefined}>{line.name}</strong>{' '}
+          <span style={{ color: line.kind === 'added' ? 'var(--moss)' : 'var(--ink-2)' }}>{KIND_WORDS[line.kind]}</span>
+          <small>
+            {[line.part === 'task' ? line.phase : line.part === 'way' ? 'way out' : line.part, ...line.words].filter(Boolean).join(' · ')}
+          </small>
+        </Line>
+      ))}
+    </ul>
+  );
+}

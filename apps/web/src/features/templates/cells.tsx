@@ -1,0 +1,64 @@
+import { useState } from 'react';
+import styled from 'styled-components';
+
+const Input = styled.input`
+  width: 100%;
+  min-width: 0;
+  padding: 2px 5px;
+  margin: 0 -6px;
+  border: 1px solid transparent;
+  border-radius: 4px;
+  background: transparent;
+  text-overflow: ellipsis;
+  &:hover {
+    border-color: var(--line);
+  }
+  &:focus {
+    background: var(--panel);
+    border-color: var(--petrol);
+    outline: none;
+  }
+  &[aria-invalid='true'] {
+    border-color: var(--brick);
+  }
+`;
+
+interface TextCellProps {
+  readonly label: string;
+  readonly value: string;
+  /** Given what was typed; false when it cannot be read: then it stays typed and is marked. */
+  readonly onSave: (text: string) => boolean | void;
+  readonly placeholder?: string;
+  readonly style?: React.CSSProperties;
+  readonly autoFocus?: boolean;
+}
+
+/** A value that is a field where it is read: saved when it is left, put back by Escape. */
+export function TextCell({ label, value, onSave, ...more }: TextCellProps) {
+  const [typed, setTyped] = useState<string | null>(null);
+  const [isWrong, setWrong] = useState(false);
+  const save = (): void => {
+    if (typed === null || typed === value) return setTyped(null);
+    const isRead = onSave(typed) !== false;
+    setWrong(!isRead);
+    if (isRead) setTyped(null);
+  };
+  return (
+    <Input
+      {...more}
+      aria-label={label}
+      aria-invalid={isWrong}
+      value={typed ?? value}
+      onChange={(event) => setTyped(event.target.value)}
+      onBlur={save}
+      onKeyDown={(event) => {
+        if (event.key === 'Enter') event.currentTarget.blur();
+        if (event.key !== 'Escape' || typed === null) return;
+        event.preventDefault();
+        event.stopPropagation();
+        setTyped(null);
+        setWrong(false);
+      }}
+    />
+  );
+}

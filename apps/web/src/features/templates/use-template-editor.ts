@@ -1,0 +1,125 @@
+import type { TemplateContent, TemplateFault } from '@crew/core';
+import type { TemplateContentView } from '@crew/contract';
+import { useCallback, useEffect, useRef, useState } from 'react';
+import { mutate } from 'swr';
+import { ApiError, call, currentOf } from '../../api/client.ts';
+import type { Edit } from './content.ts';
+
+/** A burst of typing is saved once. */
+const QUIET_MS = 350;
+
+/** How the working copy stands to what is saved. */
+export type Saving =
+  | { readonly kind: 'saved' }
+  | { readonly kind: 'saving' }
+  /** Something is wrong with it: it stays here, unsaved, until that is put right. */
+  | { readonly kind: 'faulty'; readonly message: string; readonly faults: readonly TemplateFault[] }
+  /** Somebody else saved in between: both are there, one is chosen. */
+  | { readonly kind: 'met'; readonly theirs: TemplateContentView }
+  | { readonly kind: 'lost'; readonly message: string };
+
+export interface TemplateEditor {
+  readonly view: TemplateContentView;
+  readonly content: TemplateContent;
+  readonly saving: Saving;
+  readonly edit: (edit: Edit) => void;
+  /** Takes the last step back; null when there is none. */
+  readonly undo: (() => void) | null;
+  readonly keepMine: () => void;
+  readonly takeTheirs: () => void;
+  readonly keepVersion: (note: string) => Promise<boolean>;
+}
+
+interface Working {
+  readonly view: TemplateContentView;
+  readonly content: TemplateContent;
+  readonly past: readonly TemplateContent[];
+  readonly saving: Saving;
+}
+
+/**
+ * The working copy of a template: shown at once, saved behind it, whole. One save is under way
+ * at a time; what is typed meanwhile goes with the next.
+ */
+export function useTemplateEditor(loaded: TemplateContentView): TemplateEditor {
+  const [working, setWorking] = useState<Working>({ view: loaded, content: loaded.content, past: [], saving: { kind: 'saved' } });
+  const latest = useRef(working);
+  const isBusy = useRef(false);
+  const timer = useRef<ReturnType<typeof setTimeout> | undefined>(undefined);
+  const set = useCallback((next: Working): void => {
+    latest.current = next;
+    setWorking(next);
+  }, []);
+  const save = useCallback(async (): Promise<void> => {
+    if (isBusy.current) return;
+    isBusy.current = true;
+    try {
+      for (let sent: TemplateContent | null = null; sent !== latest.current.content;) {
+        sent = latest.current.content;
+        const { revision } = latest.current.view;
+        const view = await call<TemplateContentView>('PUT', `/templates/${loaded.id}/content`, { revision, content: sent });
+        set({ ...latest.current, view, saving: { kind: latest.current.content === sent ? 'saved' : 'saving' } });
+      }
+      void mutate((key) => typeof key === 'string' && (key === '/templates' || key.startsWith(`/templates/${loaded.id}?`)));
+    } catch (error) {
+      set({ ...latest.current, saving: troubleOf(error) });
+    } finally {
+      isBusy.current = false;
+    }
+  }, [loaded.id, set]);
+  const change = useCallback(
+    (content: TemplateContent, past: readonly TemplateContent[]): void => {
+      set({ ...latest.current, content, past, saving: { kind: 'saving' } });
+      clearTimeout(timer.current);
+      timer.current = setTimeout(() => void save(), QUIET_MS);
+    },
+    [save, set],
+  );
+  useEffect(() => {
+    // What was typed last is saved even when the page is left at once.
+    return () => {
+      clearTimeout(timer.current);
+      if (latest.current.saving.kind === 'saving') void save();
+    };
+  }, [save]);
+  const { view, content, past, saving } = working;
+  return {
+    view,
+    content,
+    saving,
+    edit: (edit) => {
+      const next = edit(latest.current.content);
+      if (next !== latest.current.content) change(next, [...latest.current.past.slice(-49), latest.current.content]);
+    },
+    undo: past.length === 0 ? null : () => change(past.at(-1) as TemplateContent, past.slice(0, -1)),
+    keepMine: () => {
+      if (saving.kind !== 'met') return;
+      set({ ...latest.current, view: saving.theirs, saving: { kind: 'saving' } });
+      void save();
+    },
+    takeTheirs: () => {
+      if (saving.kind === 'met') set({ view: saving.theirs, content: saving.theirs.content, past: [], saving: { kind: 'saved' } });
+    },
+    keepVersion: async (note) => {
+      try {
+        const kept = await call<TemplateContentView>('POST', `/templates/${loaded.id}/versions`, { revision: view.revision, note });
+        set({ ...latest.current, view: kept });
+        void mutate((key) => typeof key === 'string' && key.startsWith('/templates'));
+        return true;
+      } catch (error) {
+        set({ ...latest.current, saving: troubleOf(error) });
+        return false;
+      }
+    },
+  };
+}
+
+function troubleOf(error: unknown): Saving {
+  const theirs = currentOf<TemplateContentView>(error);
+  if (theirs !== null) return { kind: 'met', theirs };
+  if (error instanceof ApiError && error.code !== 'no-connection' && error.code !== 'internal-fault') {
+    const faults = (error.details as { faults?: readonly TemplateFault[] } | undefined)?.faults;
+    return { kind: 'faulty', message: error.message, faults: faults ?? [{ at: error.field ?? '', message: error.message }] };
+  }
+  return { kind: 'lost', message: error instanceof Error ? error.message : 'This was not saved. Try again.' };
+}
