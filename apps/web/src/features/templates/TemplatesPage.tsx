@@ -1,10 +1,20 @@
-import type { TemplateSummary } from '@crew/contract';
-import { Link } from 'react-aria-components';
+import type { TemplateImported, TemplateSummary } from '@crew/contract';
+import { useState } from 'react';
+import { Dialog, DialogTrigger, FileTrigger, Link, Menu, MenuItem, MenuTrigger } from 'react-aria-components';
+import { useNavigate } from 'react-router';
 import styled from 'styled-components';
+import { mutate } from 'swr';
+import { ApiError, call } from '../../api/client.ts';
 import { useTemplates } from '../../api/queries.ts';
-import { Empty, ErrorNote, Loading, Muted, Page, PageHead, Panel, PanelHead } from '../../ui/layout.tsx';
+import { mayLead, useWho } from '../../app/session.tsx';
+import { Button } from '../../ui/Button.tsx';
+import { Choose, Field, PopoverPanel } from '../../ui/Field.tsx';
+import { Empty, ErrorNote, Loading, Muted, Page, PageHead, Panel, PanelHead, Push } from '../../ui/layout.tsx';
+import { Tag } from '../../ui/marks.tsx';
+import { notify } from '../../ui/toasts.tsx';
 import { phone } from '../../ui/tokens.ts';
 import { count, hours } from '../../words/format.ts';
+import { ImportNote, readFile, type ImportTrouble } from './ImportNote.tsx';
 
 const Stack = styled.div`
   display: flex;
@@ -14,7 +24,7 @@ const Stack = styled.div`
 const Row = styled.li`
   position: relative;
   display: grid;
-  grid-template-columns: minmax(180px, 1fr) minmax(160px, 1.5fr) 150px 90px;
+  grid-template-columns: minmax(180px, 1fr) minmax(160px, 1.5fr) 130px 90px 30px;
   gap: 16px;
   align-items: center;
   padding: 10px 14px;
@@ -30,9 +40,16 @@ const Row = styled.li`
     color: var(--ink-2);
     font-size: 12px;
   }
+  > .tools {
+    position: relative;
+    z-index: 1;
+  }
   ${phone} {
-    grid-template-columns: minmax(0, 1fr);
+    grid-template-columns: minmax(0, 1fr) 30px;
     gap: 6px;
+    > .wide {
+      display: none;
+    }
   }
 `;
 const RowLink = styled(Link)`
@@ -54,6 +71,15 @@ const Shape = styled.span`
     background: var(--petrol-mid);
   }
 `;
+const Item = styled(MenuItem)`
+  padding: 6px 10px;
+  border-radius: 5px;
+  cursor: pointer;
+  outline: none;
+  &[data-focused] {
+    background: var(--petrol-soft);
+  }
+`;
 
 const KINDS: readonly { readonly kind: TemplateSummary['kind']; readonly title: string; readonly note: string }[] = [
   { kind: 'engagement', title: 'Engagements', note: 'whole pieces of work, from enquiry to aftercare' },
@@ -61,26 +87,71 @@ const KINDS: readonly { readonly kind: TemplateSummary['kind']; readonly title: 
   { kind: 'task', title: 'Tasks', note: 'worth keeping by themselves' },
 ];
 
-/** The library. */
+/** Whether each word that was typed stands in the template's name, description, phases or tasks. */
+export const isFound = (template: TemplateSummary, typed: string): boolean => {
+  const text = [template.name, template.description, template.words, ...template.phases.map((phase) => phase.name)].join(' ').toLowerCase();
+  return typed
+    .toLowerCase()
+    .split(/\s+/)
+    .every((word) => text.includes(word));
+};
+
+/** The library: found by any of its words, made, copied, put away, brought in from a file. */
 export function TemplatesPage() {
   const { data: templates, error } = useTemplates();
+  const me = useWho();
+  const [typed, setTyped] = useState('');
+  const [isArchiveShown, setArchiveShown] = useState(false);
+  const [trouble, setTrouble] = useState<ImportTrouble | null>(null);
+  const archived = templates?.filter((template) => template.isArchived).length ?? 0;
+  const shown = templates?.filter((template) => template.isArchived === isArchiveShown && isFound(template, typed));
   return (
     <Page>
       <PageHead>
         <h1>Templates</h1>
-        <Muted>Work you have done well once, ready to be started again</Muted>
+        <Muted>
+          {isArchiveShown
+            ? 'Put away: nothing starts from these, what was made from them stays'
+            : 'Work you have done well once, ready to be started again'}
+        </Muted>
+        <Push />
+        <div style={{ width: 230 }}>
+          <Field label="" aria-label="Find a template" placeholder="Find by any of its words" isTight value={typed} onChange={setTyped} />
+        </div>
+        {archived > 0 || isArchiveShown ? (
+          <Button onPress={() => setArchiveShown(!isArchiveShown)}>
+            {isArchiveShown ? 'Back to the library' : `Put away (${archived})`}
+          </Button>
+        ) : null}
+        {mayLead(me) ? (
+          <>
+            <ImportButton onTrouble={setTrouble} />
+            <NewButton />
+          </>
+        ) : null}
       </PageHead>
-      {error ? <ErrorNote error={error} /> : templates === undefined ? <Loading rows={12} /> : <Groups templates={templates} />}
+      {trouble === null ? null : <ImportNote trouble={trouble} onClose={() => setTrouble(null)} />}
+      {error ? (
+        <ErrorNote error={error} />
+      ) : shown === undefined ? (
+        <Loading rows={12} />
+      ) : (
+        <Groups templates={shown} isAny={(templates ?? []).length > 0} />
+      )}
     </Page>
   );
 }
 
-function Groups({ templates }: { readonly templates: readonly TemplateSummary[] }) {
+function Groups({ templates, isAny }: { readonly templates: readonly TemplateSummary[]; readonly isAny: boolean }) {
   if (templates.length === 0) {
     return (
       <Panel>
-        <Empty title="There is no template yet.">
-          <p>A template holds the phases, tasks and ties of a kind of work you do often.</p>
+        <Empty title={isAny ? 'No template has these words.' : 'There is no template yet.'}>
+          <p>
+            {isAny
+              ? 'Take a word away, or look among those put away.'
+              : 'A template holds the phases, tasks and ties of a kind of work you do often.'}
+          </p>
         </Empty>
       </Panel>
     );
@@ -108,28 +179,151 @@ function Groups({ templates }: { readonly templates: readonly TemplateSummary[] 
 }
 
 function TemplateRow({ template }: { readonly template: TemplateSummary }) {
+  const me = useWho();
   return (
     <Row>
       <div>
         <RowLink href={`/templates/${template.id}`}>{template.name}</RowLink>
+        {template.isChanged ? <Tag style={{ marginLeft: 8 }}>changes not kept yet</Tag> : null}
         <small>{template.description}</small>
       </div>
-      <div>
+      <div className="wide">
         {template.kind === 'engagement' ? (
           <Shape aria-hidden="true">
-            {template.phases.map((phase) => (
-              <i key={phase.name} title={phase.name} style={{ flex: Math.max(1, Math.sqrt(phase.days)) }} />
+            {template.phases.map((phase, place) => (
+              <i key={`${place} ${phase.name}`} title={phase.name} style={{ flex: Math.max(1, Math.sqrt(phase.days)) }} />
             ))}
           </Shape>
         ) : null}
         <small>{template.kind === 'engagement' ? template.phases.map((phase) => phase.name).join(' · ') : ''}</small>
       </div>
-      <span>
+      <span className="wide">
         {count(template.taskCount, 'task')} · {hours(template.effortMinutes)} h
       </span>
-      <small>
+      <small className="wide">
+        version {template.version}
+        <br />
         {template.kind === 'engagement' ? (template.usedTimes === 0 ? 'not used yet' : `used ${count(template.usedTimes, 'time')}`) : ''}
       </small>
+      {mayLead(me) ? <RowTools template={template} /> : <span />}
     </Row>
+  );
+}
+
+function RowTools({ template }: { readonly template: TemplateSummary }) {
+  const navigate = useNavigate();
+  const act = async (work: () => Promise<void>): Promise<void> => {
+    try {
+      await work();
+      await mutate('/templates');
+    } catch (error) {
+      notify(error instanceof Error ? error.message : 'This was not saved.', { tone: 'trouble' });
+    }
+  };
+  const archive = (isArchived: boolean): Promise<void> => call('POST', `/templates/${template.id}/archive`, { isArchived });
+  const copy = async (): Promise<void> => {
+    const { id } = await call<{ id: string }>('POST', '/templates', { name: `${template.name}, a copy`, copyOf: template.id });
+    await navigate(`/templates/${id}`);
+  };
+  const put = async (isArchived: boolean): Promise<void> => {
+    await archive(isArchived);
+    const undo = async (): Promise<void> => {
+      await archive(!isArchived);
+      await mutate('/templates');
+    };
+    notify(`“${template.name}” ${isArchived ? 'put away' : 'is back in the library'}.`, { undo });
+  };
+  return (
+    <span className="tools">
+      <MenuTrigger>
+        <Button kind="quiet" aria-label={`More for ${template.name}`}>
+          ⋯
+        </Button>
+        <PopoverPanel>
+          <Menu aria-label={template.name} onAction={(key) => void act(() => (key === 'copy' ? copy() : put(key === 'archive')))}>
+            <Item id="copy">Copy it</Item>
+            {template.isArchived ? <Item id="back">Bring it back</Item> : <Item id="archive">Put it away</Item>}
+          </Menu>
+        </PopoverPanel>
+      </MenuTrigger>
+    </span>
+  );
+}
+
+function ImportButton({ onTrouble }: { readonly onTrouble: (trouble: ImportTrouble | null) => void }) {
+  const navigate = useNavigate();
+  const read = async (files: FileList | null): Promise<void> => {
+    const file = files?.[0];
+    if (file === undefined) return;
+    onTrouble(null);
+    const content = await readFile(file);
+    if ('trouble' in content) return onTrouble(content.trouble);
+    try {
+      const kept = await call<TemplateImported>('POST', '/templates/import', { file: content.json });
+      await mutate('/templates');
+      const missing = kept.missingRoles.length === 0 ? '' : ` Nobody here is: ${kept.missingRoles.join(', ')}; their tasks have no role.`;
+      notify(`“${kept.name}” kept, with ${count(kept.phases, 'phase')} and ${count(kept.tasks, 'task')}.${missing}`);
+      await navigate(`/templates/${kept.id}`);
+    } catch (error) {
+      const faults = error instanceof ApiError ? (error.details as { faults?: ImportTrouble['faults'] } | undefined)?.faults : undefined;
+      onTrouble({ name: file.name, message: error instanceof Error ? error.message : 'This file was not read.', faults: faults ?? [] });
+    }
+  };
+  return (
+    <FileTrigger acceptedFileTypes={['application/json', '.json']} onSelect={(files) => void read(files)}>
+      <Button>Bring in a file…</Button>
+    </FileTrigger>
+  );
+}
+
+function NewButton() {
+  return (
+    <DialogTrigger>
+      <Button kind="primary">New template</Button>
+      <PopoverPanel>
+        <Dialog aria-label="New template" style={{ outline: 'none', padding: 10, width: 290 }}>
+          <NewForm />
+        </Dialog>
+      </PopoverPanel>
+    </DialogTrigger>
+  );
+}
+
+function NewForm() {
+  const navigate = useNavigate();
+  const [name, setName] = useState('');
+  const [kind, setKind] = useState<TemplateSummary['kind']>('engagement');
+  const [trouble, setTrouble] = useState<string>();
+  const make = async (): Promise<void> => {
+    try {
+      const { id } = await call<{ id: string }>('POST', '/templates', { name, kind });
+      await mutate('/templates');
+      await navigate(`/templates/${id}?view=map`);
+    } catch (error) {
+      setTrouble(error instanceof Error ? error.message : 'This was not saved.');
+    }
+  };
+  return (
+    <form
+      onSubmit={(event) => {
+        event.preventDefault();
+        void make();
+      }}
+    >
+      <Field label="What kind of work is it?" value={name} onChange={setName} error={trouble} autoFocus placeholder="e.g. Audio trail" />
+      <Choose
+        label="It is"
+        choices={[
+          { id: 'engagement', name: 'a whole engagement' },
+          { id: 'phase', name: 'a phase by itself' },
+          { id: 'task', name: 'a single task' },
+        ]}
+        value={kind}
+        onChange={(id) => setKind(id as TemplateSummary['kind'])}
+      />
+      <Button kind="primary" type="submit" isDisabled={name.trim() === ''}>
+        Make it
+      </Button>
+    </form>
   );
 }

@@ -1,4 +1,4 @@
-import { screen, waitFor, within } from '@testing-library/react';
+import { act, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import type { EngagementPlan, PlanEffect } from '@crew/contract';
 import { openScreen } from '../../../test/screen.tsx';
@@ -118,7 +118,7 @@ describe('by keyboard', () => {
     const page = await open('keys');
     page.network.answer('POST /engagements/keys/changes/preview', 200, later);
     page.network.answer('POST /engagements/keys/changes', 201, { changeId: 'c', effect: later });
-    row(/^Signs set/).focus();
+    act(() => row(/^Signs set/).focus());
     await userEvent.keyboard('{Alt>}{ArrowRight}{ArrowRight}{/Alt}');
     const panel = await screen.findByRole('complementary', { name: 'What would move' });
     await waitFor(() => expect(panel.textContent).toContain('Promise 18 Dec'));
@@ -127,7 +127,7 @@ describe('by keyboard', () => {
     expect(panel.textContent).toContain('Tavi goes over by 3.5 h');
     expect(panel.textContent).toContain('kept, slack falls from 3 days to 1');
     expect(page.sent().filter(({ request }) => request.endsWith('/changes'))).toEqual([]);
-    row(/^Signs set/).focus();
+    act(() => row(/^Signs set/).focus());
     await userEvent.keyboard('{Enter}');
     await waitFor(() => expect(page.sent().at(-1)?.request).toBe('POST /engagements/keys/changes'));
     expect(page.sent().at(-1)?.body).toEqual({ tasks: [{ id: 't1', version: 3, notBefore: '2026-11-27' }] });
@@ -137,10 +137,10 @@ describe('by keyboard', () => {
   test('with Shift it grows, and Escape puts it back', async () => {
     const page = await open('grow');
     page.network.answer('POST /engagements/grow/changes/preview', 200, later);
-    row(/^Signs set/).focus();
+    act(() => row(/^Signs set/).focus());
     await userEvent.keyboard('{Alt>}{Shift>}{ArrowRight}{/Shift}{/Alt}');
     expect(await screen.findByText('If “Signs set” takes 1 day longer')).toBeTruthy();
-    row(/^Signs set/).focus();
+    act(() => row(/^Signs set/).focus());
     await userEvent.keyboard('{Escape}');
     await waitFor(() => expect(screen.queryByText('If “Signs set” takes 1 day longer')).toBeNull());
     expect(page.sent().filter(({ request }) => request.endsWith('/changes'))).toEqual([]);
@@ -150,7 +150,7 @@ describe('by keyboard', () => {
     const page = await open('refuses');
     const message = 'These wait on each other: Signs set → Labels hung → Signs set. Remove one link.';
     page.network.answer('POST /engagements/refuses/changes/preview', 409, { code: 'waits-in-a-loop', message });
-    row(/^Signs set/).focus();
+    act(() => row(/^Signs set/).focus());
     await userEvent.keyboard('{Alt>}{ArrowRight}{/Alt}');
     expect((await screen.findByRole('alert')).textContent).toBe(message);
     expect(screen.getByRole('button', { name: 'Let it move' }).hasAttribute('disabled')).toBe(true);
@@ -158,7 +158,7 @@ describe('by keyboard', () => {
 
   test('arrows walk and fold; Enter opens the task beside it', async () => {
     const page = await open('walk');
-    row(/^Setting/).focus();
+    act(() => row(/^Setting/).focus());
     await userEvent.keyboard('{ArrowLeft}');
     expect(screen.queryByRole('row', { name: /^Signs set/ })).toBeNull();
     await userEvent.keyboard('{ArrowRight}{ArrowDown}');

@@ -1,0 +1,61 @@
+import styled from 'styled-components';
+import { Button } from '../../ui/Button.tsx';
+import { count } from '../../words/format.ts';
+
+/** Why a file was not kept, with every fault and its place in the file. */
+export interface ImportTrouble {
+  readonly name: string;
+  readonly message: string;
+  readonly faults: readonly { readonly at: string; readonly message: string }[];
+}
+
+const Note = styled.div`
+  margin-bottom: 12px;
+  padding: 10px 14px;
+  border: 1px solid var(--brick);
+  border-radius: 7px;
+  background: var(--brick-soft);
+  ul {
+    max-height: 220px;
+    overflow: auto;
+    margin: 6px 0;
+  }
+  code {
+    font-size: 12px;
+    color: var(--ink-2);
+  }
+`;
+
+/** A file as JSON, or why it is none. */
+export async function readFile(file: File): Promise<{ readonly json: object } | { readonly trouble: ImportTrouble }> {
+  const none = { name: file.name, faults: [] };
+  if (file.size > 5_000_000) return { trouble: { ...none, message: 'This file is larger than 5 MB. A template is much smaller.' } };
+  try {
+    const json: unknown = JSON.parse(await file.text());
+    if (typeof json === 'object' && json !== null) return { json };
+  } catch {
+    // It is said below: what the parser says helps nobody.
+  }
+  return { trouble: { ...none, message: 'This file is no JSON. Export a template to see how one looks.' } };
+}
+
+/** All that is wrong with a file at once: nothing of it was kept. */
+export function ImportNote({ trouble, onClose }: { readonly trouble: ImportTrouble; readonly onClose: () => void }) {
+  const { name, message, faults } = trouble;
+  return (
+    <Note role="alert">
+      <strong>
+        {name} was not kept{faults.length > 0 ? `: ${count(faults.length, 'fault')}` : ''}
+      </strong>
+      {faults.length === 0 ? <p>{message}</p> : null}
+      <ul tabIndex={0} aria-label="Faults of the file">
+        {faults.map((fault) => (
+          <li key={`${fault.at} ${fault.message}`}>
+            <code>{fault.at}</code> {fault.message}
+          </li>
+        ))}
+      </ul>
+      <Button onPress={onClose}>Close</Button>
+    </Note>
+  );
+}
