@@ -51,6 +51,9 @@ import { CreateTemplate } from './template/create-template.ts';
 import { ExchangeTemplate } from './template/exchange-template.ts';
 import { KeepTemplate } from './template/keep-template.ts';
 import { DryRunTemplate } from './template/dry-run.ts';
+import { BringChanges } from './template/bring-changes.ts';
+import { OriginController } from './template/origin.controller.ts';
+import { SaveBack } from './template/save-back.ts';
 import { TemplateController } from './template/template.controller.ts';
 import { TemplateRepository } from './template/template.repository.ts';
 import { ReadWorkload } from './workload/read-workload.ts';
@@ -62,6 +65,7 @@ const controllers = [
   CrewController,
   ClientController,
   TemplateController,
+  OriginController,
   EngagementController,
   ClientPageController,
   TaskController,
@@ -86,6 +90,8 @@ const useCases = [
   KeepTemplate,
   CompareVersions,
   ExchangeTemplate,
+  SaveBack,
+  BringChanges,
   DryRunTemplate,
   ChangePlan,
   UndoChange,

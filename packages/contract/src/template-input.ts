@@ -1,6 +1,7 @@
 import { Type } from 'class-transformer';
 import {
   ArrayMaxSize,
+  ArrayMinSize,
   IsArray,
   IsBoolean,
   IsIn,
@@ -328,6 +329,35 @@ export class MakeTemplate {
   @MayBeLeftOut()
   @IsId()
   copyOf?: string;
+}
+
+/** Bringing chosen changes of a template into an engagement, by the ids of the changes. */
+export class BringNews {
+  @IsArray({ message: 'Give the changes as a list.' })
+  @ArrayMinSize(1, { message: 'Choose at least one change.' })
+  @ArrayMaxSize(2000, { message: 'Choose at most 2 000 changes.' })
+  @IsString({ each: true, message: 'A change is named by its id.' })
+  @MaxLength(80, { each: true, message: 'A change is named by its id.' })
+  ids!: string[];
+}
+
+/** Turning an engagement, one of its phases or one of its tasks into a template. */
+export class SaveBack {
+  @IsString({ message: 'Give the template a name.' })
+  @IsLine(160, 'the template a name')
+  name!: string;
+
+  @MayBeLeftOut()
+  @IsId()
+  phaseId?: string;
+
+  @MayBeLeftOut()
+  @IsId()
+  taskId?: string;
+
+  /** With the effort and length that were planned, or with what it really took. */
+  @IsIn(['planned', 'real'], { message: 'It is kept as planned or as it really went.' })
+  measure!: 'planned' | 'real';
 }
 
 /** Taking a template out of the library, or putting it back. */

@@ -30,6 +30,14 @@ export { evaluateGate, isGateClear, type CheckResult, type GateCheck, type GateF
 export { suggestPeople, type Candidate, type SuggestedPerson } from './crew/suggest.ts';
 export { checkTemplate, toSchedulePlan } from './template/check.ts';
 export { diffTemplates, type FieldDifference, type TemplateDifference } from './template/difference.ts';
+export {
+  templateFromPlan,
+  type Measure,
+  type PlannedEngagement,
+  type PlannedPhase,
+  type PlannedTask,
+  type TemplateFromPlan,
+} from './template/from-plan.ts';
 export { EXCHANGE_FORMAT, toExchange, type ExchangedTemplate } from './template/exchange.ts';
 export { readExchange, type ReadExchange } from './template/read-exchange.ts';
 export type * from './template/types.ts';

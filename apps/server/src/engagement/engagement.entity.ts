@@ -69,6 +69,8 @@ export class Phase {
   @Column('int') position!: number;
   @Column('text') name!: string;
   @Column('text') stateLine!: string;
+  /** The phase of a template it was made from. */
+  @Column('uuid', { nullable: true }) templatePhaseId!: string | null;
   @Ref(() => Role, { onDelete: 'RESTRICT', isOptional: true }) roleId!: string | null;
   @Ref(() => Phase, { onDelete: 'SET NULL', isIndexed: true }) afterPhaseId!: string | null;
   @Choice({ default: 'finish' }) afterEdge!: string;

@@ -84,7 +84,7 @@ export const PLAN_TASK = `json_build_object('id', t.id, 'number', t.number, 'pha
 /** The whole plan in one statement; its tasks as text, because nobody on the server looks into them. */
 export const PLAN_DOCUMENT = `
   SELECT ${TRACK_COLUMNS}, ${PLAN_PHASES} AS phases, e.version, k.name AS contact,
-    CASE WHEN m.id IS NULL THEN NULL ELSE json_build_object('id', m.id, 'name', m.name, 'version', e.template_version) END AS template,
+    CASE WHEN m.id IS NULL THEN NULL ELSE json_build_object('id', m.id, 'name', m.name, 'version', e.template_version, 'newest', m.version) END AS template,
     (SELECT json_build_object('week', y.week, 'closed', coalesce((SELECT json_agg(x.day ORDER BY x.day) FROM closed_day x WHERE x.agency_id = y.id), '[]'))
      FROM agency y WHERE y.id = e.agency_id) AS calendar,
     json_build_object('keptOn', e.baseline_on, 'finish', e.baseline_finish, 'promise', e.baseline_promise) AS baseline,

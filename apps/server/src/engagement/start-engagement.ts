@@ -125,6 +125,7 @@ class Making {
       return {
         id: this.phaseId(phase.id),
         engagementId,
+        templatePhaseId: phase.id,
         position,
         name: phase.name,
         stateLine: phase.stateLine,

@@ -4,6 +4,7 @@ import { Crew1764000000003 } from './0003-crew.ts';
 import { Progress1764000000004 } from './0004-progress.ts';
 import { Plan1764000000005 } from './0005-plan.ts';
 import { Shape1764000000006 } from './0006-shape.ts';
+import { Origin1764000000007 } from './0007-origin.ts';
 
 /** In the order they run. */
 export const migrations = [
@@ -13,4 +14,5 @@ export const migrations = [
   Progress1764000000004,
   Plan1764000000005,
   Shape1764000000006,
+  Origin1764000000007,
 ];

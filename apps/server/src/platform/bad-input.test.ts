@@ -95,6 +95,11 @@ beforeAll(async () => {
     'PUT /templates/{id}/content': { path: `/templates/${template}/content`, body: { revision: 1, content } },
     'POST /templates/{id}/versions': { path: `/templates/${template}/versions`, body: { revision: 1, note: 'n' } },
     'POST /templates/{id}/archive': { path: `/templates/${template}/archive`, body: { isArchived: false } },
+    'POST /engagements/{id}/template-news': { path: `/engagements/${id}/template-news`, body: { ids: ['x'] } },
+    'POST /engagements/{id}/template': {
+      path: `/engagements/${id}/template`,
+      body: { name: 'From Quay', phaseId: phase, taskId: task, measure: 'real' },
+    },
     'PATCH /tasks/{id}': { path: `/tasks/${task}`, body: edit },
     'POST /tasks/{id}/preview': { path: `/tasks/${task}/preview`, body: edit },
     'POST /tasks/{id}/steps': { path: `/tasks/${task}/steps`, body: { title: 'S' } },

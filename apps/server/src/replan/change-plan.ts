@@ -32,6 +32,8 @@ import {
 export interface PlanChange {
   readonly engagementId: string;
   readonly tasks: readonly TaskChange[];
+  /** Makes tasks and more before the rest, and answers further changes; what it makes is undone with them. */
+  readonly prepare?: () => Promise<readonly TaskChange[]>;
 }
 
 /**
@@ -74,12 +76,14 @@ export class ChangePlan {
     const { engagementId } = change;
     const writing: Writing = { engagementId, who, at: this.clock.now() };
     await lockEngagement(manager, who, engagementId);
-    const tasks = await this.lockTasks(manager, who, change);
+    const imagesBefore = await readTaskImages(manager, engagementId);
+    const asked = [...change.tasks, ...((await change.prepare?.()) ?? [])];
+    const tasks = await this.lockTasks(manager, who, { engagementId, tasks: asked });
     const today = this.clock.today();
     const window = { today, to: '9999-12-31' };
-    const [factsBefore, imagesBefore] = [await readPlanFacts(manager, engagementId), await readTaskImages(manager, engagementId)];
-    const loadBefore = change.tasks.some(changesLoad) ? await readLoadFacts(manager, who.agencyId, window) : null;
-    const next = nextPlan(change.tasks, { facts: factsBefore, tasks, today });
+    const factsBefore = await readPlanFacts(manager, engagementId);
+    const loadBefore = asked.some(changesLoad) ? await readLoadFacts(manager, who.agencyId, window) : null;
+    const next = nextPlan(asked, { facts: factsBefore, tasks, today });
     const changes = await write(manager, writing, next);
     const changed = [...changes].filter(([, fields]) => fields.some((field) => MOVING.has(field.field))).map(([id]) => id);
     const refreshed = await refreshPlan(manager, await readPlanFacts(manager, engagementId), {
@@ -89,7 +93,7 @@ export class ChangePlan {
     await this.recordEvents(manager, writing, { changes, deleted: next.deletedIds, before: imagesBefore });
     const changeId = await keepChange(manager, writing, differingImages(imagesBefore, await readTaskImages(manager, engagementId)));
     const load = loadBefore === null ? null : { before: loadBefore, after: await readLoadFacts(manager, who.agencyId, window) };
-    return { changeId, effect: planEffect({ before: factsBefore, refreshed, load, today, asked: change.tasks }) };
+    return { changeId, effect: planEffect({ before: factsBefore, refreshed, load, today, asked }) };
   }
 
   /** The tasks as they are, locked; refuses unknown ones, one named twice, and stale versions with the task as it is now. */

@@ -46,6 +46,7 @@ export class UndoChange {
       const change = (await firstRow<KeptChange>(manager, sql, [changeId])) as KeptChange;
       if (change.undoneAt !== null) throw new Refusal('wrong-moment', 'This has been undone already.');
       await refuseChangedSince(manager, change);
+      await takeAway(manager, change);
       await putBack(manager, change);
       await rowsOf(manager, 'UPDATE change_set SET undone_at = $2 WHERE id = $1', [changeId, this.clock.now()]);
       await refreshEngagement(manager, engagementId, { today: this.clock.today(), changed: [] });
@@ -83,6 +84,22 @@ async function refuseChangedSince(manager: EntityManager, { engagementId, before
     `${by?.name ?? 'Somebody'} changed “${met.row.title}” since. Undoing would take that back too, so nothing was undone; change it by hand.`,
     { details: { taskId: met.id } },
   );
+}
+
+/** What the change made goes again, unless somebody has logged time on it by now. */
+async function takeAway(manager: EntityManager, { before, after }: KeptChange): Promise<void> {
+  const there = new Set(before.map((image) => image.id));
+  const made = after.filter((image) => !there.has(image.id)).map((image) => image.id);
+  if (made.length === 0) return;
+  const worked = await firstRow<{ title: string }>(manager, 'SELECT title FROM task WHERE id = ANY($1) AND logged_minutes > 0 LIMIT 1', [
+    made,
+  ]);
+  if (worked !== null)
+    throw new Refusal(
+      'changed-meanwhile',
+      `Time was logged on “${worked.title}” since. Undoing would lose it, so nothing was undone; drop it instead.`,
+    );
+  await rowsOf(manager, 'DELETE FROM task WHERE id = ANY($1)', [made]);
 }
 
 async function putBack(manager: EntityManager, { engagementId, before, after }: KeptChange): Promise<void> {

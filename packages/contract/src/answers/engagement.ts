@@ -61,7 +61,13 @@ export interface PlanPhase extends TrackPhase {
 export interface EngagementPlan {
   readonly engagement: EngagementTrack & {
     readonly contact: string | null;
-    readonly template: { readonly id: string; readonly name: string; readonly version: number } | null;
+    readonly template: {
+      readonly id: string;
+      readonly name: string;
+      readonly version: number;
+      /** The newest version there is. */
+      readonly newest: number;
+    } | null;
     readonly version: number;
   };
   readonly phases: readonly PlanPhase[];

@@ -53,6 +53,12 @@ export interface TemplateUse {
   readonly client: ClientRef;
 }
 
+/** A template made from an engagement; what could not be made relative, in words. */
+export interface SavedBack {
+  readonly id: string;
+  readonly notes: readonly string[];
+}
+
 /** One difference between two versions, in words. */
 export interface DifferenceLine {
   readonly id: string;
@@ -62,6 +68,18 @@ export interface DifferenceLine {
   readonly phase: string | null;
   /** What changed of it, each as a sentence. */
   readonly words: readonly string[];
+}
+
+/** A change of a template, as seen from an engagement of an older version; why it cannot be brought in, or null. */
+export interface TemplateNewsLine extends DifferenceLine {
+  readonly hindrance: string | null;
+}
+
+/** What is new in the template of an engagement; nothing when it is of the newest version. */
+export interface TemplateNews {
+  readonly from: number | null;
+  readonly to: number | null;
+  readonly lines: readonly TemplateNewsLine[];
 }
 
 /** What a file held. `id` is null when it was only looked at. */

@@ -1,0 +1,43 @@
+import { Body, Controller, Get, Param, ParseUUIDPipe, Post } from '@nestjs/common';
+import { ApiTags } from '@nestjs/swagger';
+import { BringNews, SaveBack as SaveBackInput, type PlanChanged, type SavedBack, type TemplateNews } from '@crew/contract';
+import { Answers } from '../platform/answers.ts';
+import { Allow, Caller, LEADS, STAFF, type Who } from '../platform/rights.ts';
+import { BringChanges } from './bring-changes.ts';
+import { SaveBack } from './save-back.ts';
+
+/** Between an engagement and the template it came from: what is new there, and what is worth keeping of it. */
+@ApiTags('templates')
+@Controller('engagements/:id')
+export class OriginController {
+  private readonly bringing: BringChanges;
+  private readonly saving: SaveBack;
+  constructor(bringing: BringChanges, saving: SaveBack) {
+    this.bringing = bringing;
+    this.saving = saving;
+  }
+
+  /** What is new in the template since the engagement began. */
+  @Get('template-news')
+  @Answers('TemplateNews')
+  @Allow(STAFF)
+  news(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string): Promise<TemplateNews> {
+    return this.bringing.read(who, id);
+  }
+
+  /** Brings chosen changes of the template in, all or none. */
+  @Post('template-news')
+  @Answers('PlanChanged')
+  @Allow(LEADS)
+  bring(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: BringNews): Promise<PlanChanged> {
+    return this.bringing.run(who, id, input.ids);
+  }
+
+  /** Turns the engagement, one of its phases or one of its tasks into a template. */
+  @Post('template')
+  @Answers('SavedBack')
+  @Allow(LEADS)
+  saveBack(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: SaveBackInput): Promise<SavedBack> {
+    return this.saving.run(who, id, input);
+  }
+}

@@ -1,0 +1,192 @@
+import type { TemplateContent, TemplateTask } from '@crew/core';
+import type { EngagementPlan, PlanChanged, PlanTask, SavedBack, TaskSheet, TemplateContentView, TemplateNews } from '@crew/contract';
+import { startHarness, startSmall, TODAY, type Caller, type Harness } from '../../test/harness.ts';
+
+let harness: Harness;
+let lead: Caller;
+beforeAll(async () => {
+  harness = await startHarness();
+  lead = await harness.as('Lena');
+});
+beforeEach(() => harness.forgetTries());
+afterAll(() => harness.close());
+
+let made = 0;
+/** An engagement of version 1 of a template of its own. */
+async function begun(): Promise<{ template: string; id: string }> {
+  const { body } = await lead.post('/templates', { name: `Panels ${++made}`, copyOf: harness.ids.template }).expect(201);
+  const template = (body as { id: string }).id;
+  return { template, id: await startSmall(lead, harness, { templateId: template }) };
+}
+async function newVersion(template: string, change: (content: TemplateContent) => Partial<TemplateContent>): Promise<void> {
+  const view = (await lead.get(`/templates/${template}/content`).expect(200)).body as TemplateContentView;
+  const saved = await lead
+    .put(`/templates/${template}/content`, { revision: view.revision, content: { ...view.content, ...change(view.content) } })
+    .expect(200);
+  await lead.post(`/templates/${template}/versions`, { revision: (saved.body as TemplateContentView).revision }).expect(201);
+}
+const changed = (content: TemplateContent, title: string, to: Partial<TemplateTask>) =>
+  content.tasks.map((task) => (task.title === title ? { ...task, ...to } : task));
+const news = async (id: string): Promise<TemplateNews> =>
+  (await lead.get(`/engagements/${id}/template-news`).expect(200)).body as TemplateNews;
+const planOf = async (id: string): Promise<EngagementPlan> =>
+  (await lead.get(`/engagements/${id}/plan`).expect(200)).body as EngagementPlan;
+const find = async (id: string, title: string): Promise<PlanTask | undefined> =>
+  (await planOf(id)).tasks.find((task) => task.title === title);
+
+/** Cut takes longer and has a step, Varnish comes behind Paint, Client looks goes, Make says something else. */
+const busier = (content: TemplateContent): Partial<TemplateContent> => {
+  const paint = content.tasks.find((task) => task.title === 'Paint') as TemplateTask;
+  const varnish = {
+    ...paint,
+    id: crypto.randomUUID(),
+    title: 'Varnish',
+    after: [{ taskId: paint.id, type: 'FS' as const, lag: 1 }],
+    steps: ['Dust'],
+  };
+  return {
+    phases: content.phases.map((phase) =>
+      phase.name === 'Make' ? { ...phase, stateLine: 'In the workshop', checks: [...phase.checks, { kind: 'word', text: 'Dry' }] } : phase,
+    ),
+    tasks: [
+      ...changed(content, 'Cut', { days: 4, estimateMinutes: 900, steps: ['Plane'] }).filter((task) => task.title !== 'Client looks'),
+      varnish,
+    ],
+  };
+};
+
+describe('what is new in the template', () => {
+  test('nothing, until there is a newer version', async () => {
+    const { id } = await begun();
+    expect(await news(id)).toEqual({ from: null, to: null, lines: [] });
+  });
+
+  test('is told in words, with what cannot be brought in and why', async () => {
+    const { template, id } = await begun();
+    const sketch = await find(id, 'Sketch');
+    await lead.patch(`/tasks/${sketch?.id}`, { version: sketch?.version, status: 'done' }).expect(200);
+    await newVersion(template, (content) => ({ tasks: changed(content, 'Sketch', { days: 5 }), ways: [] }));
+    const { from, to, lines } = await news(id);
+    expect([from, to]).toEqual([1, 2]);
+    expect(lines.map((line) => [line.name, line.words, line.hindrance])).toEqual([
+      ['Sketch', ['length: 2 → 5 working days'], 'it is over here'],
+    ]);
+    await lead.post(`/engagements/${id}/template-news`, { ids: [lines[0]?.id] }).expect(409);
+  });
+
+  test('chosen changes are taken, the others left; what follows moves', async () => {
+    const { template, id } = await begun();
+    await newVersion(template, busier);
+    const { lines } = await news(id);
+    const idOf = (name: string) => lines.find((line) => line.name === name)?.id as string;
+    expect(lines.map((line) => line.hindrance)).toEqual(lines.map(() => null));
+    const { body } = await lead.post(`/engagements/${id}/template-news`, { ids: [idOf('Cut'), idOf('Varnish'), idOf('Make')] }).expect(201);
+    expect((body as PlanChanged).effect.moves.map((move) => move.title)).toContain('Paint');
+    const plan = await planOf(id);
+    const [cut, varnish, paint] = await Promise.all(['Cut', 'Varnish', 'Paint'].map((title) => find(id, title)));
+    expect(cut).toMatchObject({ days: 4, estimateMinutes: 900, stepsAll: 1 });
+    expect(varnish).toMatchObject({ after: [{ id: paint?.id, type: 'FS', lag: 1 }], estimateMinutes: paint?.estimateMinutes });
+    expect((varnish?.start ?? '') > (paint?.due ?? '')).toBe(true);
+    expect(await find(id, 'Client looks')).toMatchObject({ status: 'queued' });
+    expect(plan.phases[1]?.stateLine).toBe('In the workshop');
+    expect(plan.engagement.template).toMatchObject({ version: 2, newest: 2 });
+    expect((await news(id)).lines).toEqual([]);
+  });
+
+  test('what goes from the template is dropped here, not lost; ties made here stay', async () => {
+    const { template, id } = await begun();
+    const [cut, sketch] = [await find(id, 'Cut'), await find(id, 'Sketch')];
+    await lead.patch(`/tasks/${cut?.id}`, { version: cut?.version, after: [{ taskId: sketch?.id, type: 'FS' }] }).expect(200);
+    await newVersion(template, (content) => {
+      const paint = content.tasks.find((task) => task.title === 'Paint') as TemplateTask;
+      const ink = content.tasks.find((task) => task.title === 'Ink') as TemplateTask;
+      return { tasks: changed(content, 'Cut', { after: [{ taskId: ink.id, type: 'FS', lag: 0 }] }).filter((task) => task.id !== paint.id) };
+    });
+    const { lines } = await news(id);
+    await lead.post(`/engagements/${id}/template-news`, { ids: lines.map((line) => line.id) }).expect(201);
+    expect(await find(id, 'Paint')).toMatchObject({ status: 'dropped' });
+    const ties = (await find(id, 'Cut'))?.after.map((tie) => tie.id).sort();
+    expect(ties).toEqual([sketch?.id, (await find(id, 'Ink'))?.id].sort());
+  });
+
+  test('undo takes back all of it, new tasks too, but not time logged since', async () => {
+    const { template, id } = await begun();
+    await newVersion(template, busier);
+    const take = async () => {
+      const { lines } = await news(id);
+      const tasks = lines.filter((line) => line.part === 'task').map((line) => line.id);
+      return ((await lead.post(`/engagements/${id}/template-news`, { ids: tasks }).expect(201)).body as PlanChanged).changeId;
+    };
+    const changeId = await take();
+    const varnish = await find(id, 'Varnish');
+    const sheet = (await lead.get(`/tasks/${varnish?.id}`).expect(200)).body as TaskSheet;
+    expect(sheet.steps.map((step) => step.title)).toEqual(['Dust']);
+    await lead.post(`/tasks/${varnish?.id}/time`, { day: TODAY, minutes: 30 }).expect(201);
+    expect((await lead.post(`/changes/${changeId}/undo`).expect(409)).body).toMatchObject({
+      message: expect.stringContaining('Time was logged on “Varnish” since') as string,
+    });
+    await harness.database.rows('DELETE FROM time_entry WHERE task_id = $1', [varnish?.id]);
+    await harness.database.rows('UPDATE task SET logged_minutes = 0 WHERE id = $1', [varnish?.id]);
+    await lead.post(`/changes/${changeId}/undo`).expect(204);
+    expect(await find(id, 'Varnish')).toBeUndefined();
+    expect(await find(id, 'Cut')).toMatchObject({ days: 1, estimateMinutes: 480 });
+    expect(await find(id, 'Client looks')).toMatchObject({ status: 'queued' });
+  });
+});
+
+describe('saving back', () => {
+  const content = async (id: string): Promise<TemplateContent> =>
+    ((await lead.get(`/templates/${id}/content`).expect(200)).body as TemplateContentView).content;
+  const save = async (id: string, more: object): Promise<SavedBack> =>
+    (await lead.post(`/engagements/${id}/template`, { name: `Kept ${++made}`, measure: 'planned', ...more }).expect(201)).body as SavedBack;
+
+  test('a whole engagement becomes a template that can be started again', async () => {
+    const { id } = await begun();
+    const ink = await find(id, 'Ink');
+    await lead.patch(`/tasks/${ink?.id}`, { version: ink?.version, fixedDay: '2026-11-30', labels: ['oak'] }).expect(200);
+    const kept = await save(id, {});
+    expect(kept.notes).toEqual([]);
+    const template = await content(kept.id);
+    expect(template.phases.map((phase) => [phase.name, phase.stateLine, phase.checks.length])).toEqual([
+      ['Draw', 'Being drawn', 3],
+      ['Make', 'Being made', 1],
+    ]);
+    const find2 = (title: string) => template.tasks.find((task) => task.title === title);
+    // Monday 30 November is four open days after Monday 23, Friday being closed.
+    expect(find2('Ink')).toMatchObject({
+      anchor: { at: 'phase-start', offset: 4 },
+      labels: ['oak'],
+      after: [{ taskId: find2('Sketch')?.id, type: 'FS', lag: 0 }],
+    });
+    expect(find2('Sketch')?.steps).toEqual(['Front', 'Back']);
+    await startSmall(lead, harness, { templateId: kept.id });
+  });
+
+  test('as it went brings what it really took', async () => {
+    const { id } = await begun();
+    const sketch = await find(id, 'Sketch');
+    await lead.post(`/tasks/${sketch?.id}/time`, { day: TODAY, minutes: 200 }).expect(201);
+    await lead.patch(`/tasks/${sketch?.id}`, { version: sketch?.version, status: 'done' }).expect(200);
+    const { id: kept } = await save(id, { measure: 'real' });
+    expect((await content(kept)).tasks.find((task) => task.title === 'Sketch')).toMatchObject({ estimateMinutes: 195, days: 1 });
+  });
+
+  test('a phase, or a task with its parts, by itself', async () => {
+    const { id } = await begun();
+    const [{ phases }, cut] = [await planOf(id), await find(id, 'Cut')];
+    await lead.post(`/engagements/${id}/tasks`, { phaseId: cut?.phaseId, parentId: cut?.id, title: 'Plane' }).expect(201);
+    const phase = await content((await save(id, { phaseId: phases[1]?.id })).id);
+    expect([phase.phases.map((one) => one.name), phase.tasks.map((task) => task.title)]).toEqual([['Make'], ['Cut', 'Paint', 'Plane']]);
+    const task = await content((await save(id, { taskId: cut?.id })).id);
+    expect(task.tasks.map(({ title, parentId }) => [title, parentId === null])).toEqual([
+      ['Cut', true],
+      ['Plane', false],
+    ]);
+  });
+
+  test('a part of another engagement is refused', async () => {
+    const [{ id }, other] = [await begun(), await begun()];
+    const { phases } = await planOf(other.id);
+    await lead.post(`/engagements/${id}/template`, { name: 'X', measure: 'planned', phaseId: phases[0]?.id }).expect(400);
+  });
+});

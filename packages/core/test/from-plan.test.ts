@@ -1,0 +1,77 @@
+import { templateFromPlan, type PlannedEngagement, type PlannedTask } from '../src/index.ts';
+
+const task = (id: string, more: Partial<PlannedTask> = {}): PlannedTask => ({
+  ...{ id, phaseId: 'p', parentId: null, title: id, description: '', kind: 'work', roleId: 'r', estimateMinutes: 60, days: 2 },
+  ...{ anchor: { at: 'phase-start', offset: 0 }, after: [], steps: [], priority: 'normal', labels: [], deliverable: null, links: [] },
+  ...{ outside: null, isShownToClient: false, isChargeable: true, fixedDay: null, notBefore: null, start: '2026-12-14' },
+  ...{ realStart: null, doneOn: null, loggedMinutes: 0, isDropped: false, roleOfAssignee: null },
+  ...more,
+});
+const plan = (tasks: readonly PlannedTask[]): PlannedEngagement => ({
+  ...{ name: 'Loom floor', description: '', ways: [], calendar: { week: [450, 450, 450, 450, 450, 0, 0], closed: ['2026-12-25'] }, tasks },
+  phases: [
+    {
+      ...{
+        id: 'p',
+        name: 'Only',
+        roleId: null,
+        stateLine: 'On',
+        rounds: null,
+        afterPhaseId: null,
+        afterEdge: 'finish',
+        afterLag: 0,
+        checks: [],
+      },
+      start: '2026-12-14',
+    },
+  ],
+});
+const only = (more: Partial<PlannedTask>, measure: 'planned' | 'real' = 'planned') => {
+  const { content, notes } = templateFromPlan(plan([task('a', more)]), measure);
+  return { ...content.tasks[0], notes };
+};
+
+test.each<[string, Partial<PlannedTask>, object]>([
+  ['what only follows others keeps its own anchor', { anchor: { at: 'before-promise', offset: 12 } }, { at: 'before-promise', offset: 12 }],
+  ['a fixed day becomes working days since its phase began', { fixedDay: '2026-12-17' }, { at: 'phase-start', offset: 3 }],
+  ['an earliest day too, closed days left out', { notBefore: '2026-12-28' }, { at: 'phase-start', offset: 9 }],
+  ['the day the phase began is no offset at all', { fixedDay: '2026-12-14' }, { at: 'phase-start', offset: 0 }],
+])('%s', (_rule, more, anchor) => {
+  expect(only(more)).toMatchObject({ anchor, notes: [] });
+});
+
+test('a day before the phase cannot be told, and that is said', () => {
+  expect(only({ fixedDay: '2026-12-10' })).toMatchObject({
+    anchor: { at: 'phase-start', offset: 0 },
+    notes: ['“a” had a day before its phase began; it now begins with the phase.'],
+  });
+});
+
+test('people become roles: that of the task, else that of who did it, else it is said', () => {
+  expect(only({ roleId: 'r', roleOfAssignee: 's' })).toMatchObject({ roleId: 'r', personId: null });
+  expect(only({ roleId: null, roleOfAssignee: 's' })).toMatchObject({ roleId: 's', notes: [] });
+  expect(only({ roleId: null })).toMatchObject({ roleId: null, notes: ['“a” has no role: nobody with one did it.'] });
+  expect(only({ roleId: null, kind: 'client' })).toMatchObject({ roleId: null, notes: [] });
+});
+
+test('as it went: what is finished brings what it really took, the rest what was planned', () => {
+  const done = { realStart: '2026-12-23', doneOn: '2026-12-28', loggedMinutes: 128 };
+  expect(only(done, 'real')).toMatchObject({ days: 3, estimateMinutes: 135 });
+  expect(only(done)).toMatchObject({ days: 2, estimateMinutes: 60 });
+  expect(only({ realStart: '2026-12-23', loggedMinutes: 128 }, 'real')).toMatchObject({ days: 2, estimateMinutes: 60 });
+});
+
+test('what was dropped is left out, with ties to it; its parts stand by themselves', () => {
+  const { content } = templateFromPlan(
+    plan([
+      task('gone', { isDropped: true }),
+      task('part', { parentId: 'gone' }),
+      task('next', { after: [{ taskId: 'gone', type: 'FS', lag: 0 }] }),
+    ]),
+    'planned',
+  );
+  expect(content.tasks.map(({ id, parentId, after }) => [id, parentId, after])).toEqual([
+    ['part', null, []],
+    ['next', null, []],
+  ]);
+});
