@@ -15,6 +15,7 @@ import type {
   TaskSheet,
   TemplateContentView,
   TemplateSummary,
+  TemplateNews,
   TemplateUse,
   TemplateVersionLine,
   Workload,
@@ -57,6 +58,7 @@ export const useTemplateVersions = (id: string) => useAsked<TemplateVersionLine[
 export const useTemplateUses = (id: string) => useAsked<TemplateUse[]>(`/templates/${id}/uses`);
 export const useDifference = (id: string, from: string, to: string) =>
   useAsked<DifferenceLine[]>(`/templates/${id}/difference?from=${from}&to=${to}`);
+export const useTemplateNews = (engagementId: string) => useAsked<TemplateNews>(`/engagements/${engagementId}/template-news`);
 export const useHandoffs = () => useAsked<HandoffBoard>('/handoffs');
 export const useHandoff = (id: string) => useAsked<HandoffSheet>(`/handoffs/${id}`, { keepPreviousData: true });
 export const useWorkload = (query: string) => useAsked<Workload>(`/workload${query}`, { keepPreviousData: true });

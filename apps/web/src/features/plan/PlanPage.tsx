@@ -22,6 +22,8 @@ import { useTaskEdit } from '../task/use-task-edit.ts';
 import { ZOOM_WORDS, ZOOMS, type Zoom } from '../timeline/scale.ts';
 import { BulkPanel } from './BulkPanel.tsx';
 import { Outline, type Gathering } from './Outline.tsx';
+import { NewsSheet } from './NewsSheet.tsx';
+import { PlanMenu } from './PlanMenu.tsx';
 import { placeTasks } from './place-tasks.ts';
 import { PlanTrack } from './PlanTrack.tsx';
 
@@ -98,7 +100,7 @@ export function PlanPage() {
     [setSearch],
   );
   const open = useCallback(
-    (next: { task?: string; handoff?: string }) => show({ task: next.task ?? null, handoff: next.handoff ?? null }),
+    (next: { task?: string; handoff?: string }) => show({ task: next.task ?? null, handoff: next.handoff ?? null, news: null }),
     [show],
   );
   const close = useCallback(() => show({ task: null, handoff: null }), [show]);
@@ -108,15 +110,22 @@ export function PlanPage() {
   const chosen = search.get('task')?.split(',') ?? [];
   const task = chosen.length === 1 ? (chosen[0] ?? null) : null;
   const handoff = search.get('handoff');
+  const isNews = search.has('news');
   const isProposing = proposing.proposal !== null;
   const gathering = search.get('by') === 'deliverable' ? 'deliverable' : 'phase';
   const zoom = ZOOMS.find((known) => known === search.get('zoom')) ?? 'weeks';
   return (
     <>
-      <PlanHead plan={plan} today={today} isShort={view === 'timeline'} onHandoff={(handoffId) => open({ handoff: handoffId })} />
+      <PlanHead
+        plan={plan}
+        today={today}
+        isShort={view === 'timeline'}
+        onHandoff={(handoffId) => open({ handoff: handoffId })}
+        onNews={() => show({ news: 'yes', task: null, handoff: null })}
+      />
       <Page>
         <PlanBar view={view} zoom={zoom} gathering={gathering} hasDeliverables={plan.deliverables.length > 0} onShow={show} />
-        <WithSheet $isOpen={isProposing || chosen.length > 0 || handoff !== null} {...(isProposing ? { $sheet: '300px' } : {})}>
+        <WithSheet $isOpen={isProposing || chosen.length > 0 || handoff !== null || isNews} {...(isProposing ? { $sheet: '300px' } : {})}>
           {view === 'timeline' ? (
             <Suspense fallback={<Loading rows={14} />}>
               <Timeline
@@ -135,7 +144,7 @@ export function PlanPage() {
               editing={editing}
               gathering={gathering}
               chosen={chosen}
-              onChoose={(taskIds) => show({ task: taskIds.length === 0 ? null : taskIds.join(','), handoff: null })}
+              onChoose={(taskIds) => show({ task: taskIds.length === 0 ? null : taskIds.join(','), handoff: null, news: null })}
               onHandoff={(handoffId) => open({ handoff: handoffId })}
               onPlace={(changes) => void placeTasks(id, changes)}
             />
@@ -152,6 +161,7 @@ export function PlanPage() {
           {isProposing || task === null ? null : (
             <TaskSheet taskId={task} editing={editing} onClose={close} onOpen={(taskId) => open({ task: taskId })} />
           )}
+          {isProposing || !isNews ? null : <NewsSheet engagementId={id} onClose={() => show({ news: null })} />}
           {isProposing || handoff === null ? null : <HandoffSheet handoffId={handoff} onClose={close} />}
         </WithSheet>
       </Page>
@@ -222,12 +232,14 @@ function PlanHead({
   today,
   isShort,
   onHandoff,
+  onNews,
 }: {
   readonly plan: EngagementPlan;
   readonly today: string;
   /** Without the track and its figures, where the timeline shows them. */
   readonly isShort: boolean;
   readonly onHandoff: (id: string) => void;
+  readonly onNews: () => void;
 }) {
   const { engagement, phases } = plan;
   const me = useWho();
@@ -251,6 +263,7 @@ function PlanHead({
         {running === undefined || running.handoffId === null ? null : (
           <Button onPress={() => onHandoff(running.handoffId as string)}>{handoffWords(running.name, running.baton)}</Button>
         )}
+        {mayLead(me) ? <PlanMenu plan={plan} onNews={onNews} /> : null}
       </HeadLine>
       {isShort ? null : <PlanTrack phases={phases} today={today} />}
       <Foot style={isShort ? { marginTop: 0 } : undefined}>
@@ -268,6 +281,7 @@ function PlanHead({
         )}
         <span>
           as planned, all done by <strong>{shortDay(engagement.finish, today)}</strong>
+          {plan.baseline.finish === engagement.finish ? '' : `, promised as ${shortDay(plan.baseline.finish, today)}`}
         </span>
         <strong style={{ color: TONE_COLOUR[standing.tone] }}>
           {standing.text}

@@ -1,0 +1,141 @@
+import type { EngagementPlan, SavedBack } from '@crew/contract';
+import { useState } from 'react';
+import { Dialog, DialogTrigger, Menu, MenuItem, MenuTrigger, Popover } from 'react-aria-components';
+import { useNavigate } from 'react-router';
+import styled from 'styled-components';
+import { mutate } from 'swr';
+import { call } from '../../api/client.ts';
+import { refreshAll } from '../../api/queries.ts';
+import { Button } from '../../ui/Button.tsx';
+import { Choose, Field, PopoverPanel } from '../../ui/Field.tsx';
+import { notify } from '../../ui/toasts.tsx';
+
+const Item = styled(MenuItem)`
+  padding: 6px 10px;
+  border-radius: 5px;
+  cursor: pointer;
+  outline: none;
+  &[data-focused] {
+    background: var(--petrol-soft);
+  }
+  small {
+    display: block;
+    color: var(--ink-2);
+    font-size: 12px;
+  }
+`;
+
+interface MenuProps {
+  readonly plan: EngagementPlan;
+  readonly onNews: () => void;
+}
+
+/** What is done with a whole plan, now and then. */
+export function PlanMenu({ plan, onNews }: MenuProps) {
+  const [isSaving, setSaving] = useState(false);
+  const { engagement } = plan;
+  const isBehind = engagement.template !== null && engagement.template.newest > engagement.template.version;
+  const act = (key: string): void => {
+    if (key === 'news') onNews();
+    else if (key === 'keep') setSaving(true);
+    else void keepBaseline(engagement.id);
+  };
+  return (
+    <DialogTrigger isOpen={isSaving} onOpenChange={setSaving}>
+      <MenuTrigger>
+        <Button aria-label="More for this engagement">⋯</Button>
+        <PopoverPanel>
+          <Menu aria-label="This engagement" onAction={(key) => act(String(key))}>
+            {isBehind ? (
+              <Item id="news" textValue="What is new in its template">
+                What is new in its template
+                <small>
+                  version {engagement.template?.newest}, this is of version {engagement.template?.version}
+                </small>
+              </Item>
+            ) : null}
+            <Item id="keep" textValue="Keep it as a template">
+              Keep it as a template…<small>all of it, or one phase</small>
+            </Item>
+            <Item id="baseline" textValue="This is the plan as promised">
+              This is the plan as promised<small>later days are measured against it</small>
+            </Item>
+          </Menu>
+        </PopoverPanel>
+      </MenuTrigger>
+      <SavePopover>
+        <Dialog aria-label="Keep it as a template" style={{ outline: 'none', padding: 10, width: 320 }}>
+          <SaveBackForm plan={plan} onClose={() => setSaving(false)} />
+        </Dialog>
+      </SavePopover>
+    </DialogTrigger>
+  );
+}
+
+const SavePopover = styled(Popover)`
+  background: var(--panel);
+  border: 1px solid var(--joint);
+  border-radius: 7px;
+  box-shadow: 0 6px 22px rgb(10 30 30 / 18%);
+`;
+
+async function keepBaseline(id: string): Promise<void> {
+  try {
+    await call('POST', `/engagements/${id}/baseline`);
+    await refreshAll();
+    notify('From now on later days are measured against the plan as it stands.');
+  } catch (error) {
+    notify(error instanceof Error ? error.message : 'This was not saved.', { tone: 'trouble' });
+  }
+}
+
+const WHOLE = 'whole';
+
+/** An engagement or one of its phases as a template: days become relative again, people become roles. */
+function SaveBackForm({ plan, onClose }: { readonly plan: EngagementPlan; readonly onClose: () => void }) {
+  const navigate = useNavigate();
+  const [name, setName] = useState(plan.engagement.name);
+  const [part, setPart] = useState(WHOLE);
+  const [measure, setMeasure] = useState<'planned' | 'real'>('real');
+  const [trouble, setTrouble] = useState<string>();
+  const save = async (): Promise<void> => {
+    try {
+      const body = { name, measure, ...(part === WHOLE ? {} : { phaseId: part }) };
+      const { id, notes } = await call<SavedBack>('POST', `/engagements/${plan.engagement.id}/template`, body);
+      await mutate('/templates');
+      notify(`“${name}” is kept. ${notes.length === 0 ? 'All days could be made relative.' : notes.join(' ')}`);
+      onClose();
+      await navigate(`/templates/${id}`);
+    } catch (error) {
+      setTrouble(error instanceof Error ? error.message : 'This was not saved.');
+    }
+  };
+  return (
+    <form
+      onSubmit={(event) => {
+        event.preventDefault();
+        void save();
+      }}
+    >
+      <Field label="Name of the template" value={name} onChange={setName} error={trouble} autoFocus />
+      <Choose
+        label="Of it"
+        choices={[{ id: WHOLE, name: 'All phases' }, ...plan.phases.map((phase) => ({ id: phase.id, name: `Only ${phase.name}` }))]}
+        value={part}
+        onChange={setPart}
+      />
+      <Choose
+        label="Effort and length"
+        choices={[
+          { id: 'real', name: 'as it really went', detail: 'what is finished brings its logged hours' },
+          { id: 'planned', name: 'as it was planned' },
+        ]}
+        value={measure}
+        onChange={(id) => setMeasure(id === 'planned' ? 'planned' : 'real')}
+      />
+      <Button kind="primary" type="submit" isDisabled={name.trim() === ''}>
+        Keep it
+      </Button>
+    </form>
+  );
+}
