@@ -9,6 +9,8 @@ import { AccountRepository } from './account/account.repository.ts';
 import { AgencyController } from './agency/agency.controller.ts';
 import { FoundAgency } from './agency/found-agency.ts';
 import { SessionController } from './account/session.controller.ts';
+import { CalendarController } from './calendar/calendar.controller.ts';
+import { KeepCalendar } from './calendar/keep-calendar.ts';
 import { ClientController } from './client/client.controller.ts';
 import { CrewController } from './crew/crew.controller.ts';
 import { CrewRepository } from './crew/crew.repository.ts';
@@ -63,6 +65,7 @@ const controllers = [
   AgencyController,
   SessionController,
   CrewController,
+  CalendarController,
   ClientController,
   TemplateController,
   OriginController,
@@ -84,6 +87,7 @@ const useCases = [
   ChangesFeed,
   FoundAgency,
   LookAfterCrew,
+  KeepCalendar,
   StartEngagement,
   AcceptProposal,
   CreateTemplate,

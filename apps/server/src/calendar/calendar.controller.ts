@@ -1,0 +1,85 @@
+import { Body, Controller, Delete, Get, HttpCode, Param, ParseUUIDPipe, Patch, Post } from '@nestjs/common';
+import { ApiTags } from '@nestjs/swagger';
+import {
+  AddClosedDays,
+  AddTimeOff,
+  EditCalendar,
+  ImportCalendar,
+  type AgencyCalendar,
+  type CalendarFile,
+  type TimeOffAdded,
+} from '@crew/contract';
+import { Answers } from '../platform/answers.ts';
+import { Allow, Caller, CREW, LEADS, STAFF, type Who } from '../platform/rights.ts';
+import { KeepCalendar } from './keep-calendar.ts';
+
+@ApiTags('calendar')
+@Controller()
+export class CalendarController {
+  private readonly calendar: KeepCalendar;
+  constructor(calendar: KeepCalendar) {
+    this.calendar = calendar;
+  }
+
+  /** The agency's week, its closed days, and who is away. */
+  @Get('calendar')
+  @Answers('AgencyCalendar')
+  @Allow(STAFF)
+  read(@Caller() who: Who): Promise<AgencyCalendar> {
+    return this.calendar.read(who);
+  }
+
+  @Patch('calendar')
+  @Answers('AgencyCalendar')
+  @Allow(LEADS)
+  edit(@Caller() who: Who, @Body() input: EditCalendar): Promise<AgencyCalendar> {
+    return this.calendar.edit(who, input);
+  }
+
+  @Post('calendar/closed-days')
+  @Answers('AgencyCalendar')
+  @Allow(LEADS)
+  close(@Caller() who: Who, @Body() input: AddClosedDays): Promise<AgencyCalendar> {
+    return this.calendar.close(who, input);
+  }
+
+  @Delete('calendar/closed-days/:id')
+  @Answers('AgencyCalendar')
+  @Allow(LEADS)
+  reopen(@Caller() who: Who, @Param('id') day: string): Promise<AgencyCalendar> {
+    return this.calendar.reopen(who, day);
+  }
+
+  /** Closes the whole days of an iCalendar file; `isTrial` only reads it. */
+  @Post('calendar/import')
+  @Answers('CalendarFile')
+  @HttpCode(200)
+  @Allow(LEADS)
+  import(@Caller() who: Who, @Body() input: ImportCalendar): Promise<CalendarFile> {
+    return this.calendar.importClosed(who, input.text, input.isTrial ?? false);
+  }
+
+  /** Time off: one's own, or for leads anybody's. Answers the open work that falls in it. */
+  @Post('crew/:id/time-off')
+  @Answers('TimeOffAdded')
+  @Allow(CREW)
+  addTimeOff(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: AddTimeOff): Promise<TimeOffAdded> {
+    return this.calendar.addTimeOff(who, id, input);
+  }
+
+  /** The absences of an iCalendar file; `isTrial` only reads it. */
+  @Post('crew/:id/time-off/import')
+  @Answers('CalendarFile')
+  @HttpCode(200)
+  @Allow(CREW)
+  importTimeOff(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: ImportCalendar): Promise<CalendarFile> {
+    return this.calendar.importTimeOff(who, id, { text: input.text, isTrial: input.isTrial ?? false });
+  }
+
+  @Delete('time-off/:id')
+  @HttpCode(204)
+  @Allow(CREW)
+  removeTimeOff(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string): Promise<void> {
+    return this.calendar.removeTimeOff(who, id);
+  }
+}

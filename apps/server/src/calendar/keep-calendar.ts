@@ -1,0 +1,177 @@
+import { Injectable } from '@nestjs/common';
+import { formatDay, parseDay } from '@crew/core';
+import type { AddClosedDays, AddTimeOff, AgencyCalendar, CalendarFile, EditCalendar, TaskInTimeOff, TimeOffAdded } from '@crew/contract';
+import type { EntityManager } from 'typeorm';
+import { recordEvent } from '../event/record-event.ts';
+import { addRefreshJobs } from '../jobs/job-names.ts';
+import { announceChange } from '../platform/announce.ts';
+import { Clock } from '../platform/clock.ts';
+import { Database, firstRow, rowsOf } from '../platform/database.ts';
+import { Refusal, requireFound } from '../platform/refusal.ts';
+import { isLead, type Who } from '../platform/rights.ts';
+import { readICalendar, type FileSpan } from './read-ical.ts';
+
+const CALENDAR = `
+  SELECT a.week,
+    coalesce((SELECT json_agg(json_build_object('day', c.day, 'name', c.name) ORDER BY c.day) FROM closed_day c WHERE c.agency_id = a.id AND c.day >= $2), '[]') AS closed,
+    coalesce((SELECT json_agg(json_build_object('id', o.id, 'from', o.from_day, 'to', o.to_day, 'minutes', o.minutes, 'note', o.note,
+        'person', json_build_object('id', p.id, 'name', p.name, 'initials', p.initials)) ORDER BY o.from_day, p.name)
+      FROM time_off o JOIN person p ON p.id = o.person_id WHERE p.agency_id = a.id AND p.is_active AND o.to_day >= $3), '[]') AS "timeOff"
+  FROM agency a WHERE a.id = $1`;
+
+const IN_TIME_OFF = `
+  SELECT t.id, t.number, t.title, t.start_day AS start, t.due_day AS due, json_build_object('id', e.id, 'name', e.name) AS engagement
+  FROM task_assignee a JOIN task t ON t.id = a.task_id JOIN engagement e ON e.id = t.engagement_id AND e.state IN ('proposal', 'open')
+  WHERE a.person_id = $1 AND a.is_open AND NOT t.is_group AND t.start_day <= $3 AND t.due_day >= $2 ORDER BY t.start_day, t.number`;
+
+const MOST_DAYS_OFF = 400;
+
+/** The agency's week and closed days, and who is away. Plans of what runs follow what changes. */
+@Injectable()
+export class KeepCalendar {
+  private readonly database: Database;
+  private readonly clock: Clock;
+  constructor(database: Database, clock: Clock) {
+    this.database = database;
+    this.clock = clock;
+  }
+
+  async read(who: Who): Promise<AgencyCalendar> {
+    const today = this.clock.today();
+    const since = `${Number(today.slice(0, 4)) - 1}-01-01`;
+    return requireFound(await this.database.row<AgencyCalendar>(CALENDAR, [who.agencyId, since, today]), 'agency');
+  }
+
+  /** The week of the agency. Refuses one without a working day. */
+  async edit(who: Who, { week }: EditCalendar): Promise<AgencyCalendar> {
+    if (week.every((minutes) => minutes === 0))
+      throw new Refusal('invalid-input', 'A week needs at least one working day. Give one of them some hours.', { field: 'week' });
+    await this.database.transaction(async (manager) => {
+      await rowsOf(manager, 'UPDATE agency SET week = $2 WHERE id = $1', [who.agencyId, week]);
+      await this.planAnew(manager, who, 'calendar-changed');
+    });
+    return this.read(who);
+  }
+
+  async close(who: Who, { days }: AddClosedDays): Promise<AgencyCalendar> {
+    await this.database.transaction((manager) => this.closeDays(manager, who, days));
+    return this.read(who);
+  }
+
+  async reopen(who: Who, day: string): Promise<AgencyCalendar> {
+    if (parseDay(day) === null) throw new Refusal('invalid-day', 'This is no calendar day. Write it as 2026-12-14.', { field: 'day' });
+    await this.database.transaction(async (manager) => {
+      const sql = 'DELETE FROM closed_day WHERE agency_id = $1 AND day = $2 RETURNING day';
+      requireFound(await firstRow(manager, sql, [who.agencyId, day]), 'closed day');
+      await this.planAnew(manager, who, 'calendar-changed');
+    });
+    return this.read(who);
+  }
+
+  /** Closes the whole days of a calendar file; with `isTrial` it only says which. */
+  importClosed(who: Who, text: string, isTrial: boolean): Promise<CalendarFile> {
+    const { spans, leftOut } = readICalendar(text, this.clock.today());
+    const whole = spans.filter((span) => span.minutes === null);
+    const parts = spans.filter((span) => span.minutes !== null).map((span) => `“${span.note}” on ${span.from} is only a part of a day.`);
+    const days = whole.flatMap((span) => daysOf(span).map((day) => ({ day, name: span.note })));
+    return this.database.transaction(async (manager) => {
+      if (!isTrial && days.length > 0) await this.closeDays(manager, who, days);
+      return { days, spans: [], leftOut: [...leftOut, ...parts], isKept: !isTrial };
+    });
+  }
+
+  /** Time off of somebody; answers the open work that falls in it. Everybody may enter their own, leads everybody's. */
+  addTimeOff(who: Who, personId: string, input: AddTimeOff): Promise<TimeOffAdded> {
+    const span = { from: input.from, to: input.to, minutes: input.minutes ?? null, note: input.note?.trim() ?? '' };
+    return this.database.transaction((manager) => this.keepOff(manager, who, { personId, spans: [span] }));
+  }
+
+  /** The spans of a calendar file as somebody's time off; with `isTrial` it only says which. */
+  importTimeOff(
+    who: Who,
+    personId: string,
+    { text, isTrial }: { readonly text: string; readonly isTrial: boolean },
+  ): Promise<CalendarFile & TimeOffAdded> {
+    const { spans, leftOut } = readICalendar(text, this.clock.today());
+    return this.database.transaction(async (manager) => {
+      const kept = isTrial ? { ids: [], tasks: [] } : await this.keepOff(manager, who, { personId, spans });
+      return { days: [], spans, leftOut, isKept: !isTrial, ...kept };
+    });
+  }
+
+  async removeTimeOff(who: Who, id: string): Promise<void> {
+    await this.database.transaction(async (manager) => {
+      const sql =
+        'SELECT o.person_id AS "personId" FROM time_off o JOIN person p ON p.id = o.person_id WHERE o.id = $1 AND p.agency_id = $2';
+      const { personId } = requireFound(await firstRow<{ personId: string }>(manager, sql, [id, who.agencyId]), 'time off');
+      refuseOthers(who, personId);
+      await rowsOf(manager, 'DELETE FROM time_off WHERE id = $1', [id]);
+      await announceChange(manager, { agencyId: who.agencyId, engagementId: null });
+    });
+  }
+
+  private async closeDays(manager: EntityManager, who: Who, days: AddClosedDays['days']): Promise<void> {
+    await rowsOf(
+      manager,
+      `INSERT INTO closed_day (agency_id, day, name) SELECT DISTINCT ON (v.day) $1::uuid, v.day, trim(v.name) FROM jsonb_to_recordset($2) AS v(day date, name text)
+       ON CONFLICT (agency_id, day) DO UPDATE SET name = excluded.name`,
+      [who.agencyId, JSON.stringify(days)],
+    );
+    await this.planAnew(manager, who, 'calendar-changed');
+  }
+
+  private async keepOff(
+    manager: EntityManager,
+    who: Who,
+    { personId, spans }: { readonly personId: string; readonly spans: readonly FileSpan[] },
+  ): Promise<TimeOffAdded> {
+    const person = await firstRow(manager, 'SELECT 1 FROM person WHERE id = $1 AND agency_id = $2 AND is_active', [personId, who.agencyId]);
+    requireFound(person, 'person');
+    refuseOthers(who, personId);
+    for (const span of spans) refuseOddSpan(span);
+    const rows = await rowsOf<{ id: string }>(
+      manager,
+      `INSERT INTO time_off (person_id, from_day, to_day, minutes, note)
+       SELECT $1, v."from", v."to", v.minutes, v.note FROM jsonb_to_recordset($2) AS v("from" date, "to" date, minutes int, note text) RETURNING id`,
+      [personId, JSON.stringify(spans)],
+    );
+    const tasks = new Map<string, TaskInTimeOff>();
+    for (const span of spans)
+      for (const task of await rowsOf<TaskInTimeOff>(manager, IN_TIME_OFF, [personId, span.from, span.to])) tasks.set(task.id, task);
+    await announceChange(manager, { agencyId: who.agencyId, engagementId: null });
+    return { ids: rows.map((row) => row.id), tasks: [...tasks.values()] };
+  }
+
+  /** Everything open is planned anew behind the change, by the queue. */
+  private async planAnew(manager: EntityManager, who: Who, kind: string): Promise<void> {
+    const open = await rowsOf<{ id: string }>(manager, `SELECT id FROM engagement WHERE agency_id = $1 AND state IN ('proposal', 'open')`, [
+      who.agencyId,
+    ]);
+    await addRefreshJobs(
+      manager,
+      open.map(({ id }) => id),
+    );
+    await recordEvent(manager, { who, at: this.clock.now() }, { engagementId: null, subject: 'agency', subjectId: who.agencyId, kind });
+  }
+}
+
+function refuseOthers(who: Who, personId: string): void {
+  if (!isLead(who) && who.personId !== personId)
+    throw new Refusal('not-allowed', 'You can enter your own time off. Ask a lead for that of others.', { field: 'personId' });
+}
+
+function refuseOddSpan(span: FileSpan): void {
+  if (span.to < span.from)
+    throw new Refusal('invalid-day', 'Time off ends on or after the day it begins. Look at both days.', { field: 'to' });
+  if ((parseDay(span.to) as number) - (parseDay(span.from) as number) > MOST_DAYS_OFF)
+    throw new Refusal(
+      'invalid-day',
+      `Time off of more than ${MOST_DAYS_OFF} days is no time off. Somebody who left is set so under Crew.`,
+      { field: 'to' },
+    );
+}
+
+function daysOf({ from, to }: FileSpan): string[] {
+  const [first, last] = [parseDay(from) as number, parseDay(to) as number];
+  return Array.from({ length: Math.min(last - first + 1, MOST_DAYS_OFF) }, (_, place) => formatDay(first + place));
+}
