@@ -1,4 +1,5 @@
 import type {
+  AgencyCalendar,
   ClientEngagement,
   ClientSummary,
   Crew,
@@ -49,6 +50,7 @@ export const useEngagements = (isFinished: boolean) => useAsked<EngagementTrack[
 export const usePlan = (id: string) => useAsked<EngagementPlan>(`/engagements/${id}/plan`);
 export const useTask = (id: string) => useAsked<TaskSheet>(`/tasks/${id}`, { keepPreviousData: true });
 export const useCrew = () => useAsked<Crew>('/crew');
+export const useCalendar = () => useAsked<AgencyCalendar>('/calendar');
 export const useCrewMembers = () => useAsked<CrewMember[]>('/crew/members');
 export const useClients = () => useAsked<ClientSummary[]>('/clients');
 export const useTemplates = () => useAsked<TemplateSummary[]>('/templates');

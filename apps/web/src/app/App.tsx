@@ -66,6 +66,10 @@ const router = createBrowserRouter([
             path: 'workload',
             lazy: () => import('../features/workload/WorkloadPage.tsx').then(({ WorkloadPage }) => ({ Component: WorkloadPage })),
           },
+          {
+            path: 'calendar',
+            lazy: () => import('../features/calendar/CalendarPage.tsx').then(({ CalendarPage }) => ({ Component: CalendarPage })),
+          },
           { path: 'crew', lazy: () => import('../features/crew/CrewPage.tsx').then(({ CrewPage }) => ({ Component: CrewPage })) },
           {
             path: 'handoffs',

@@ -207,6 +207,7 @@ export function Shell() {
           ))}
         </Places>
         <MeMenu
+          isStaff={isStaff}
           mayLookAfter={mayLead(me)}
           name={me.name}
           initials={me.initials}
@@ -225,10 +226,11 @@ interface MeMenuProps {
   readonly name: string;
   readonly initials: string;
   readonly line: string;
+  readonly isStaff: boolean;
   readonly mayLookAfter: boolean;
 }
 
-function MeMenu({ name, initials, line, mayLookAfter }: MeMenuProps) {
+function MeMenu({ name, initials, line, isStaff, mayLookAfter }: MeMenuProps) {
   const navigate = useNavigate();
   const signOut = async (): Promise<void> => {
     await call('DELETE', '/session');
@@ -237,7 +239,7 @@ function MeMenu({ name, initials, line, mayLookAfter }: MeMenuProps) {
   };
   const choose = (key: string): void => {
     if (ROWS.some((rows) => rows.id === key)) return setRows(key as Rows);
-    if (key === 'crew') return void navigate('/crew');
+    if (key === 'crew' || key === 'calendar') return void navigate(`/${key}`);
     if (key !== 'out') return wearTheme(key as Theme);
     signOut().catch((error: unknown) => notify(error instanceof Error ? error.message : 'Signing out failed.', { tone: 'trouble' }));
   };
@@ -251,6 +253,7 @@ function MeMenu({ name, initials, line, mayLookAfter }: MeMenuProps) {
           {line}
         </MeLine>
         <Menu aria-label={name} onAction={(key) => choose(String(key))}>
+          {isStaff ? <Item id="calendar">Calendar: closed days, who is away</Item> : null}
           {mayLookAfter ? <Item id="crew">Crew: people, roles and hours</Item> : null}
           {THEMES.map((theme) => (
             <Item key={theme.id} id={theme.id}>

@@ -8,7 +8,8 @@ import { Sheet, SheetPart } from '../../ui/Sheet.tsx';
 import { Tick } from '../../ui/Tick.tsx';
 import { notify } from '../../ui/toasts.tsx';
 import { count, hourWords } from '../../words/format.ts';
-import { usePersonForm, weekOf, WEEKDAYS, type PersonFormState } from './use-person-form.ts';
+import { usePersonForm, type PersonFormState } from './use-person-form.ts';
+import { WeekInput } from './WeekInput.tsx';
 
 const Form = styled.form`
   display: flex;
@@ -16,21 +17,11 @@ const Form = styled.form`
   gap: 2px;
   margin-top: 8px;
 `;
-const Week = styled.div`
-  display: grid;
-  grid-template-columns: repeat(7, minmax(0, 1fr));
-  gap: 5px;
-`;
 const Roles = styled.div`
   display: grid;
   grid-template-columns: repeat(2, minmax(0, 1fr));
   gap: 4px 12px;
   margin-bottom: 8px;
-`;
-const Fault = styled.p`
-  min-height: 17px;
-  font-size: 12px;
-  color: var(--brick);
 `;
 const Note = styled.p`
   font-size: 12.5px;
@@ -149,24 +140,10 @@ function RoleTicks({
 }
 
 function WeekFields({ state: { form, faults, setDay } }: { readonly state: PersonFormState }) {
-  const week = weekOf(form.week);
   return (
     <SheetPart aria-label="Hours">
       <h3>Hours a day</h3>
-      <Week>
-        {WEEKDAYS.map((day, index) => (
-          <Field
-            key={day}
-            isTight
-            label={day}
-            inputMode="decimal"
-            value={form.week[index] ?? ''}
-            onChange={(text) => setDay(index, text)}
-          />
-        ))}
-      </Week>
-      <Fault role={faults['week'] === undefined ? undefined : 'alert'}>{faults['week']}</Fault>
-      <Note>{week === null ? ' ' : `${hourWords(week.reduce((sum, minutes) => sum + minutes, 0))} a week`}</Note>
+      <WeekInput typed={form.week} onType={setDay} fault={faults['week']} />
     </SheetPart>
   );
 }

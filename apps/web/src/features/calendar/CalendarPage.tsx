@@ -1,0 +1,53 @@
+import styled from 'styled-components';
+import { useCalendar } from '../../api/queries.ts';
+import { mayLead, useWho } from '../../app/session.tsx';
+import { ErrorNote, Loading, Muted, Page, PageHead } from '../../ui/layout.tsx';
+import { narrow } from '../../ui/tokens.ts';
+import { AgencyWeek } from './AgencyWeek.tsx';
+import { ClosedDays } from './ClosedDays.tsx';
+import { TimeOff } from './TimeOff.tsx';
+
+const Halves = styled.div`
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 400px;
+  gap: 14px;
+  align-items: start;
+  > div {
+    display: flex;
+    flex-direction: column;
+    gap: 14px;
+    min-width: 0;
+  }
+  ${narrow} {
+    grid-template-columns: minmax(0, 1fr);
+  }
+`;
+
+/** When the agency works and who is away: what every date and every load is counted on. */
+export function CalendarPage() {
+  const me = useWho();
+  const { data: calendar, error } = useCalendar();
+  return (
+    <Page>
+      <PageHead>
+        <h1>Calendar</h1>
+        <Muted>Every date and every load is counted on these days</Muted>
+      </PageHead>
+      {error ? (
+        <ErrorNote error={error} />
+      ) : calendar === undefined ? (
+        <Loading rows={12} />
+      ) : (
+        <Halves>
+          <div>
+            <TimeOff calendar={calendar} today={me.today} />
+          </div>
+          <div>
+            <AgencyWeek calendar={calendar} mayEdit={mayLead(me)} />
+            <ClosedDays calendar={calendar} today={me.today} mayEdit={mayLead(me)} />
+          </div>
+        </Halves>
+      )}
+    </Page>
+  );
+}

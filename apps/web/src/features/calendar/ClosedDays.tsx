@@ -1,0 +1,167 @@
+import type { AgencyCalendar } from '@crew/contract';
+import { useState } from 'react';
+import styled from 'styled-components';
+import { call } from '../../api/client.ts';
+import { Button } from '../../ui/Button.tsx';
+import { DayField } from '../../ui/DayField.tsx';
+import { Field } from '../../ui/Field.tsx';
+import { Muted, Panel, PanelHead, Push } from '../../ui/layout.tsx';
+import { notify } from '../../ui/toasts.tsx';
+import { count, spanWords } from '../../words/format.ts';
+import { closedByYear, daysBetween, type ClosedRun } from './away.ts';
+import { FromFile } from './FromFile.tsx';
+import { useAct } from './use-act.ts';
+
+const Years = styled.div`
+  max-height: 320px;
+  overflow: auto;
+  padding: 4px 14px 8px;
+  h3 {
+    position: sticky;
+    top: 0;
+    padding: 6px 0 3px;
+    background: var(--panel);
+    color: var(--ink-2);
+  }
+  li {
+    display: grid;
+    grid-template-columns: 96px minmax(0, 1fr) auto;
+    gap: 10px;
+    align-items: center;
+    min-height: 29px;
+  }
+  li[data-over] {
+    color: var(--ink-2);
+  }
+`;
+const Form = styled.form`
+  display: grid;
+  grid-template-columns: 118px 118px minmax(0, 1fr);
+  gap: 8px;
+  align-items: start;
+  padding: 10px 14px 12px;
+  border-top: 1px solid var(--line-2);
+  > .whole {
+    grid-column: 1 / -1;
+  }
+`;
+
+interface ClosedDaysProps {
+  readonly calendar: AgencyCalendar;
+  readonly today: string;
+  readonly mayEdit: boolean;
+}
+
+/** The days on which nobody works: by hand or from a file. */
+export function ClosedDays({ calendar, today, mayEdit }: ClosedDaysProps) {
+  const [isPastShown, setPastShown] = useState(false);
+  const past = calendar.closed.filter(({ day }) => day < today).length;
+  const years = closedByYear(isPastShown ? calendar.closed : calendar.closed.filter(({ day }) => day >= today));
+  return (
+    <Panel as="section" aria-labelledby="closed-days">
+      <PanelHead>
+        <h2 id="closed-days">Closed days</h2>
+        <Muted>nobody is planned on these</Muted>
+        <Push />
+        {past === 0 ? null : (
+          <Button kind="quiet" onPress={() => setPastShown(!isPastShown)}>
+            {isPastShown ? 'Only what comes' : `${past} gone by`}
+          </Button>
+        )}
+      </PanelHead>
+      {years.length === 0 ? (
+        <p style={{ padding: '12px 14px', color: 'var(--ink-2)' }}>
+          No day to come is closed. Public holidays come fastest from a calendar file.
+        </p>
+      ) : (
+        <Years tabIndex={0} role="group" aria-label="Closed days by year">
+          {years.map(({ year, runs }) => (
+            <div key={year}>
+              <h3>{year}</h3>
+              <ul>
+                {runs.map((run) => (
+                  <ClosedLine key={run.days[0]} run={run} today={today} mayEdit={mayEdit} />
+                ))}
+              </ul>
+            </div>
+          ))}
+        </Years>
+      )}
+      {mayEdit ? <AddClosed today={today} /> : null}
+    </Panel>
+  );
+}
+
+function ClosedLine({ run, today, mayEdit }: { readonly run: ClosedRun; readonly today: string; readonly mayEdit: boolean }) {
+  const { act, trouble, isBusy } = useAct();
+  const [first, last] = [run.days[0] as string, run.days.at(-1) as string];
+  const words = spanWords(first, last, first);
+  const open = async (): Promise<void> => {
+    await act(async () => {
+      for (const day of run.days) await call('DELETE', `/calendar/closed-days/${day}`);
+      const undo = (): Promise<void> => call('POST', '/calendar/closed-days', { days: run.days.map((day) => ({ day, name: run.name })) });
+      notify(`${words} ${run.days.length === 1 ? 'is a working day' : 'are working days'} again.`, {
+        undo: async () => void (await act(undo)),
+      });
+    });
+  };
+  return (
+    <li data-over={last < today ? '' : undefined}>
+      <span>{words}</span>
+      <span title={run.days.length > 1 ? count(run.days.length, 'day') : undefined}>{trouble ?? run.name}</span>
+      {mayEdit && last >= today ? (
+        <Button kind="quiet" isDisabled={isBusy} aria-label={`Open ${words}, ${run.name}, again`} onPress={() => void open()}>
+          Open again
+        </Button>
+      ) : (
+        <span />
+      )}
+    </li>
+  );
+}
+
+const told = (days: number): void => notify(`${count(days, 'day')} closed. What is open is planned anew.`);
+
+function AddClosed({ today }: { readonly today: string }) {
+  const [from, setFrom] = useState('');
+  const [to, setTo] = useState('');
+  const [name, setName] = useState('');
+  const { act, trouble, isBusy } = useAct();
+  const last = to === '' ? from : to;
+  const isOdd = from !== '' && last < from;
+  const close = async (): Promise<void> => {
+    const days = daysBetween(from, last).map((day) => ({ day, name }));
+    const isDone = await act(async () => {
+      await call('POST', '/calendar/closed-days', { days });
+      told(days.length);
+    });
+    if (isDone) [setFrom, setTo, setName].forEach((set) => set(''));
+  };
+  return (
+    <Form
+      aria-label="Close days"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void close();
+      }}
+    >
+      <DayField label="Closed from" value={from} onChange={setFrom} today={today} isTight />
+      <DayField
+        label="to, if several"
+        value={to}
+        onChange={setTo}
+        today={today}
+        isTight
+        placeholder="the same"
+        {...(isOdd ? { error: 'Before it begins.' } : {})}
+      />
+      <Field label="Because" value={name} onChange={setName} isTight placeholder="e.g. Founders’ day" error={trouble} />
+      <div className="whole" style={{ display: 'flex', flexWrap: 'wrap', gap: 8 }}>
+        <Button type="submit" kind="primary" isDisabled={isBusy || from === '' || isOdd || name.trim() === ''}>
+          Close {from === '' || isOdd ? 'these days' : count(daysBetween(from, last).length, 'day')}
+        </Button>
+        <FromFile path="/calendar/import" label="From a calendar file…" today={today} onKept={(file) => told(file.days.length)} />
+      </div>
+    </Form>
+  );
+}

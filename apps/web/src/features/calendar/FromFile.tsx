@@ -1,0 +1,122 @@
+import type { CalendarFile } from '@crew/contract';
+import { useState } from 'react';
+import { FileTrigger } from 'react-aria-components';
+import styled from 'styled-components';
+import { call } from '../../api/client.ts';
+import { Button } from '../../ui/Button.tsx';
+import { count, hourWords, spanWords } from '../../words/format.ts';
+import { useAct } from './use-act.ts';
+
+const Preview = styled.div`
+  margin: 8px 0;
+  padding: 10px 12px;
+  border: 1px solid var(--joint);
+  border-radius: 7px;
+  background: var(--sunk);
+  ul {
+    max-height: 190px;
+    overflow: auto;
+    margin: 6px 0 8px;
+  }
+  li {
+    display: grid;
+    grid-template-columns: 132px minmax(0, 1fr);
+    gap: 10px;
+    padding: 2px 0;
+  }
+  .left-out {
+    display: block;
+    color: var(--ink-2);
+    font-size: 12.5px;
+  }
+`;
+
+interface FromFileProps {
+  /** Where the file is sent: closed days, or somebody's time off. */
+  readonly path: string;
+  readonly label: string;
+  readonly today: string;
+  readonly onKept: (kept: CalendarFile) => void;
+}
+
+/** An iCalendar file: what it holds is shown first, then kept or not. */
+export function FromFile({ path, label, today, onKept }: FromFileProps) {
+  const [file, setFile] = useState<{ readonly name: string; readonly text: string; readonly found: CalendarFile } | null>(null);
+  const { act, trouble, isBusy } = useAct();
+  const read = async (files: FileList | null): Promise<void> => {
+    const chosen = files?.[0];
+    if (chosen === undefined) return;
+    setFile(null);
+    const text = await chosen.text();
+    await act(async () => {
+      const found = await call<CalendarFile>('POST', path, { text, isTrial: true });
+      setFile({ name: chosen.name, text, found });
+    });
+  };
+  const keep = async (text: string): Promise<void> => {
+    await act(async () => {
+      onKept(await call<CalendarFile>('POST', path, { text }));
+      setFile(null);
+    });
+  };
+  return (
+    <>
+      <FileTrigger acceptedFileTypes={['text/calendar', '.ics']} onSelect={(files) => void read(files)}>
+        <Button isDisabled={isBusy}>{label}</Button>
+      </FileTrigger>
+      {trouble === undefined ? null : (
+        <p role="alert" style={{ color: 'var(--brick)', marginTop: 6 }}>
+          {trouble}
+        </p>
+      )}
+      {file === null ? null : (
+        <FilePreview name={file.name} found={file.found} today={today} onKeep={() => void keep(file.text)} onLeave={() => setFile(null)} />
+      )}
+    </>
+  );
+}
+
+interface FilePreviewProps {
+  readonly name: string;
+  readonly found: CalendarFile;
+  readonly today: string;
+  readonly onKeep: () => void;
+  readonly onLeave: () => void;
+}
+
+function FilePreview({ name, found, today, onKeep, onLeave }: FilePreviewProps) {
+  const lines = [
+    ...found.days.map((line) => ({ from: line.day, to: line.day, words: line.name })),
+    ...found.spans.map(({ from, to, minutes, note }) => ({
+      from,
+      to,
+      words: [minutes === null ? 'whole days' : `${hourWords(minutes)} a day`, note].filter((word) => word !== '').join(' · '),
+    })),
+  ];
+  return (
+    <Preview role="region" aria-label={`What ${name} holds`}>
+      <strong>{lines.length === 0 ? `${name} holds nothing to keep` : `${name} holds ${count(lines.length, 'entry', 'entries')}`}</strong>
+      <ul tabIndex={0} aria-label="Entries of the file">
+        {lines.map(({ from, to, words }) => (
+          <li key={`${from} ${to} ${words}`}>
+            <span>{spanWords(from, to, today)}</span>
+            <span>{words}</span>
+          </li>
+        ))}
+        {found.leftOut.map((sentence) => (
+          <li key={sentence} className="left-out">
+            Left out: {sentence}
+          </li>
+        ))}
+      </ul>
+      <span style={{ display: 'flex', gap: 8 }}>
+        {lines.length === 0 ? null : (
+          <Button kind="primary" onPress={onKeep}>
+            Keep {count(lines.length, 'entry', 'entries')}
+          </Button>
+        )}
+        <Button onPress={onLeave}>Do not keep them</Button>
+      </span>
+    </Preview>
+  );
+}

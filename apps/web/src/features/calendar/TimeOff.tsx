@@ -1,0 +1,236 @@
+import type { AgencyCalendar, CalendarFile, TaskInTimeOff, TimeOffAdded, TimeOffLine } from '@crew/contract';
+import { useState } from 'react';
+import { Link } from 'react-aria-components';
+import styled from 'styled-components';
+import { call } from '../../api/client.ts';
+import { useCrew } from '../../api/queries.ts';
+import { mayLead, useWho } from '../../app/session.tsx';
+import { Button } from '../../ui/Button.tsx';
+import { DayField } from '../../ui/DayField.tsx';
+import { Choose, Field } from '../../ui/Field.tsx';
+import { Empty, Muted, Panel, PanelHead } from '../../ui/layout.tsx';
+import { PersonMark } from '../../ui/marks.tsx';
+import { notify } from '../../ui/toasts.tsx';
+import { phone } from '../../ui/tokens.ts';
+import { count, hourWords, parseHours, spanWords } from '../../words/format.ts';
+import { AwayStrip } from './AwayStrip.tsx';
+import { FromFile } from './FromFile.tsx';
+import { useAct } from './use-act.ts';
+
+const Line = styled.li`
+  display: grid;
+  grid-template-columns: 30px 150px 130px minmax(0, 1fr) auto;
+  gap: 10px;
+  align-items: center;
+  min-height: 34px;
+  padding: 2px 14px;
+  border-top: 1px solid var(--line-2);
+  ${phone} {
+    grid-template-columns: 30px minmax(0, 1fr) auto;
+    gap: 0 10px;
+    padding: 6px 14px;
+    > :nth-child(3),
+    > :nth-child(4) {
+      grid-column: 2;
+    }
+    > :nth-child(5) {
+      grid-column: 3;
+      grid-row: 1;
+    }
+  }
+`;
+const Form = styled.form`
+  display: grid;
+  grid-template-columns: 170px 118px 118px 110px minmax(120px, 1fr);
+  gap: 8px;
+  align-items: start;
+  padding: 10px 14px 12px;
+  border-top: 1px solid var(--line);
+  > .whole {
+    grid-column: 1 / -1;
+  }
+  ${phone} {
+    grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
+  }
+`;
+const Asks = styled.div`
+  margin: 0 14px 12px;
+  padding: 10px 12px;
+  border-radius: 7px;
+  background: var(--amber-soft);
+  li {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 0 10px;
+    padding: 2px 0;
+  }
+  a {
+    color: var(--petrol);
+    font-weight: 600;
+  }
+`;
+
+/** Work that falls in time off just entered: somebody has to decide about each. */
+interface Fallen {
+  readonly name: string;
+  readonly tasks: readonly TaskInTimeOff[];
+}
+
+/** Who is away: seen over the next weeks, entered for oneself, by leads for anybody. */
+export function TimeOff({ calendar, today }: { readonly calendar: AgencyCalendar; readonly today: string }) {
+  const [fallen, setFallen] = useState<Fallen | null>(null);
+  return (
+    <Panel as="section" aria-labelledby="time-off">
+      <PanelHead>
+        <h2 id="time-off">Away</h2>
+        <Muted>whole days are dark, parts of days light; closed days are grey</Muted>
+      </PanelHead>
+      {calendar.timeOff.length === 0 ? (
+        <Empty title="Nobody is away.">
+          <p>Time off entered here takes the hours out of the workload, and the work that falls in it is named.</p>
+        </Empty>
+      ) : (
+        <>
+          <AwayStrip calendar={calendar} today={today} />
+          <ul aria-label="Time off">
+            {calendar.timeOff.map((line) => (
+              <OffLine key={line.id} line={line} today={today} />
+            ))}
+          </ul>
+        </>
+      )}
+      <AddTimeOff today={today} onAdded={setFallen} />
+      {fallen === null || fallen.tasks.length === 0 ? null : <InTheWay fallen={fallen} today={today} onClose={() => setFallen(null)} />}
+    </Panel>
+  );
+}
+
+function OffLine({ line, today }: { readonly line: TimeOffLine; readonly today: string }) {
+  const me = useWho();
+  const { act, trouble, isBusy } = useAct();
+  const { person, from, to, minutes, note } = line;
+  const span = spanWords(from, to, today);
+  const remove = async (): Promise<void> => {
+    await act(async () => {
+      await call('DELETE', `/time-off/${line.id}`);
+      const undo = (): Promise<void> => call('POST', `/crew/${person.id}/time-off`, { from, to, minutes, note });
+      notify(`${person.name} works ${span} again.`, { undo: async () => void (await act(undo)) });
+    });
+  };
+  return (
+    <Line>
+      <PersonMark person={person} />
+      <span>{person.name}</span>
+      <span>{span}</span>
+      <Muted>
+        {trouble ?? [minutes === null ? 'whole days' : `${hourWords(minutes)} a day`, note].filter((word) => word !== '').join(' · ')}
+      </Muted>
+      {mayLead(me) || me.personId === person.id ? (
+        <Button kind="quiet" isDisabled={isBusy} aria-label={`Take out ${person.name}’s time off, ${span}`} onPress={() => void remove()}>
+          Take out
+        </Button>
+      ) : (
+        <span />
+      )}
+    </Line>
+  );
+}
+
+function AddTimeOff({ today, onAdded }: { readonly today: string; readonly onAdded: (fallen: Fallen) => void }) {
+  const me = useWho();
+  const { data: crew } = useCrew();
+  const [personId, setPersonId] = useState(me.personId);
+  const [from, setFrom] = useState('');
+  const [to, setTo] = useState('');
+  const [part, setPart] = useState('');
+  const [note, setNote] = useState('');
+  const { act, trouble, isBusy } = useAct();
+  const people = crew?.people ?? [];
+  const name = people.find((person) => person.id === personId)?.name ?? me.name;
+  const minutes = part.trim() === '' ? null : parseHours(part);
+  const isOddPart = part.trim() !== '' && (minutes === null || minutes < 1 || minutes > 1440);
+  const last = to === '' ? from : to;
+  const isOdd = from !== '' && last < from;
+  const told = ({ tasks }: TimeOffAdded): void => {
+    notify(tasks.length === 0 ? `${name} is away then. No open task falls in it.` : `${name} is away then.`);
+    onAdded({ name, tasks });
+  };
+  const add = async (): Promise<void> => {
+    const isDone = await act(async () => told(await call('POST', `/crew/${personId}/time-off`, { from, to: last, minutes, note })));
+    if (isDone) [setFrom, setTo, setPart, setNote].forEach((set) => set(''));
+  };
+  return (
+    <Form
+      aria-label="Enter time off"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void add();
+      }}
+    >
+      {mayLead(me) ? (
+        <Choose
+          label="Who is away"
+          isTight
+          value={personId}
+          onChange={setPersonId}
+          choices={people.map((person) => ({ id: person.id, name: person.name }))}
+        />
+      ) : (
+        <p style={{ paddingTop: 24 }}>{me.name}</p>
+      )}
+      <DayField label="From" value={from} onChange={setFrom} today={today} isTight />
+      <DayField
+        label="To, if several days"
+        value={to}
+        onChange={setTo}
+        today={today}
+        isTight
+        placeholder="the same"
+        {...(isOdd ? { error: 'Before it begins.' } : {})}
+      />
+      <Field
+        label="Hours a day"
+        value={part}
+        onChange={setPart}
+        isTight
+        placeholder="whole days"
+        inputMode="decimal"
+        error={isOddPart ? 'Write 2.5 or 2:30.' : undefined}
+      />
+      <Field label="Note" value={note} onChange={setNote} isTight placeholder="e.g. Parents’ evening" error={trouble} />
+      <div className="whole" style={{ display: 'flex', flexWrap: 'wrap', gap: 8 }}>
+        <Button type="submit" kind="primary" isDisabled={isBusy || from === '' || isOdd || isOddPart}>
+          Enter time off
+        </Button>
+        <FromFile
+          key={personId}
+          path={`/crew/${personId}/time-off/import`}
+          label={`${personId === me.personId ? 'Mine' : `${name}’s`} from a calendar file…`}
+          today={today}
+          onKept={(file) => told(file as CalendarFile & TimeOffAdded)}
+        />
+      </div>
+    </Form>
+  );
+}
+
+function InTheWay({ fallen, today, onClose }: { readonly fallen: Fallen; readonly today: string; readonly onClose: () => void }) {
+  return (
+    <Asks role="region" aria-label="Work that falls in it">
+      <strong>
+        {count(fallen.tasks.length, 'open task')} of {fallen.name} {fallen.tasks.length === 1 ? 'falls' : 'fall'} in it. Move each, or give
+        it to somebody else:
+      </strong>
+      <ul>
+        {fallen.tasks.map((task) => (
+          <li key={task.id}>
+            <Link href={`/engagements/${task.engagement.id}?task=${task.id}`}>{task.title}</Link>
+            <span>{spanWords(task.start, task.due, today)}</span>
+            <Muted>{task.engagement.name}</Muted>
+          </li>
+        ))}
+      </ul>
+      <Button onPress={onClose}>Seen</Button>
+    </Asks>
+  );
+}

@@ -1,0 +1,75 @@
+import type { ClosedDayLine, TimeOffLine } from '@crew/contract';
+
+const DAY_MS = 86_400_000;
+/** How far ahead the strip looks. */
+export const STRIP_DAYS = 7 * 20;
+
+const dayNumber = (day: string): number => Date.parse(day) / DAY_MS;
+const dayOf = (number: number): string => new Date(number * DAY_MS).toISOString().slice(0, 10);
+
+/** A part of the strip: where it begins and how wide it is, as shares of the whole. */
+export interface Stretch {
+  readonly left: number;
+  readonly width: number;
+}
+
+/** Where days `from` to `to`, both included, stand in the strip that begins on `first`; null when they are not in it. */
+export function stretchOf(from: string, to: string, first: string): Stretch | null {
+  const begin = Math.max(0, dayNumber(from) - dayNumber(first));
+  const end = Math.min(STRIP_DAYS, dayNumber(to) - dayNumber(first) + 1);
+  return end <= begin ? null : { left: begin / STRIP_DAYS, width: (end - begin) / STRIP_DAYS };
+}
+
+/** The Monday of the week of a day. */
+export function mondayOf(day: string): string {
+  const number = dayNumber(day);
+  return dayOf(number - ((new Date(day).getUTCDay() + 6) % 7));
+}
+
+/** The first days of the months in the strip, the first of them where the strip begins. */
+export function monthsOf(first: string): { readonly day: string; readonly left: number }[] {
+  const months: { day: string; left: number }[] = [];
+  for (let number = dayNumber(first); number < dayNumber(first) + STRIP_DAYS; number += 1) {
+    const day = dayOf(number);
+    if (number === dayNumber(first) || day.endsWith('-01')) months.push({ day, left: (number - dayNumber(first)) / STRIP_DAYS });
+  }
+  // A month of which only a few days are seen has no room for its name.
+  return months.filter((month, place) => (months[place + 1]?.left ?? 1) - month.left > 0.06);
+}
+
+/** The people who are away in the strip, who is away first on top. */
+export function awayRows(timeOff: readonly TimeOffLine[], first: string) {
+  const rows = new Map<string, { readonly person: TimeOffLine['person']; readonly spans: { line: TimeOffLine; stretch: Stretch }[] }>();
+  for (const line of timeOff) {
+    const stretch = stretchOf(line.from, line.to, first);
+    if (stretch === null) continue;
+    const row = rows.get(line.person.id) ?? { person: line.person, spans: [] };
+    row.spans.push({ line, stretch });
+    rows.set(line.person.id, row);
+  }
+  return [...rows.values()];
+}
+
+/** A run of closed days of one name: "Studio closed, 28 – 31 Dec". */
+export interface ClosedRun {
+  readonly name: string;
+  readonly days: readonly string[];
+}
+
+/** Closed days by year, days next to each other under one name together. */
+export function closedByYear(closed: readonly ClosedDayLine[]): { readonly year: string; readonly runs: readonly ClosedRun[] }[] {
+  const years = new Map<string, { name: string; days: string[] }[]>();
+  for (const { day, name } of closed) {
+    const runs = years.get(day.slice(0, 4)) ?? [];
+    const last = runs.at(-1);
+    if (last?.name === name && dayNumber(day) - dayNumber(last.days.at(-1) as string) === 1) last.days.push(day);
+    else runs.push({ name, days: [day] });
+    years.set(day.slice(0, 4), runs);
+  }
+  return [...years].map(([year, runs]) => ({ year, runs }));
+}
+
+/** Every day from one to another, both included; none when they stand the wrong way round. */
+export function daysBetween(from: string, to: string): string[] {
+  return Array.from({ length: Math.max(0, dayNumber(to) - dayNumber(from) + 1) }, (_, place) => dayOf(dayNumber(from) + place));
+}

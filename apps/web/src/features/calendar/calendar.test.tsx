@@ -1,0 +1,108 @@
+import type { AgencyCalendar, CalendarFile, TimeOffAdded } from '@crew/contract';
+import { screen, within } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { openScreen } from '../../../test/screen.tsx';
+import { odalys } from '../../../test/samples.ts';
+import { CalendarPage } from './CalendarPage.tsx';
+
+const calendar: AgencyCalendar = {
+  week: [450, 450, 450, 450, 450, 0, 0],
+  closed: [
+    { day: '2026-05-03', name: 'Spring day' },
+    { day: '2026-12-28', name: 'Studio closed' },
+    { day: '2026-12-29', name: 'Studio closed' },
+  ],
+  timeOff: [
+    {
+      id: 'o1',
+      person: { id: 'otto', name: 'Otto Brandt', initials: 'OB' },
+      from: '2026-12-02',
+      to: '2026-12-04',
+      minutes: 120,
+      note: 'School',
+    },
+  ],
+};
+const added: TimeOffAdded = {
+  ids: ['o2'],
+  tasks: [
+    {
+      ...{ id: 't1', number: 7, title: 'Signs set', start: '2026-12-08', due: '2026-12-09' },
+      engagement: { id: 'e1', name: 'Seed vault wayfinding' },
+    },
+  ],
+};
+const found: CalendarFile = {
+  ...{ spans: [], isKept: false, days: [{ day: '2027-05-01', name: 'Labour Day' }] },
+  leftOut: ['“Fire drill” on 2027-05-03 is only a part of a day.'],
+};
+
+/** jsdom's files cannot be read as text; browsers' can. */
+const readable = (name: string, text: string): File =>
+  Object.assign(new File([text], name, { type: 'text/calendar' }), { text: () => Promise.resolve(text) });
+const bodies = (sent: readonly { readonly body: unknown }[]): unknown[] => sent.map(({ body }) => body);
+const open = (answers: Readonly<Record<string, unknown>> = {}) =>
+  openScreen(<CalendarPage />, {
+    path: '/calendar',
+    address: '/calendar',
+    answers: { 'GET /calendar': calendar, 'GET /crew': { people: [], roles: [] }, ...answers },
+  });
+
+describe('the calendar', () => {
+  test('says who is away, when and how much of it', async () => {
+    await open();
+    expect(screen.getByRole('img', { name: '2 – 4 Dec, 2 h a day: School' })).toBeTruthy();
+    expect(within(screen.getByRole('list', { name: 'Time off' })).getByText('2 h a day · School')).toBeTruthy();
+  });
+
+  test('shows closed days to come, those gone by when asked', async () => {
+    await open();
+    expect(screen.getByText('28 – 29 Dec')).toBeTruthy();
+    expect(screen.queryByText('Spring day')).toBeNull();
+    await userEvent.click(screen.getByRole('button', { name: '1 gone by' }));
+    expect(screen.getByText('Spring day')).toBeTruthy();
+  });
+
+  test('time off names the work that falls in it, as ways to it', async () => {
+    const { sent } = await open({ [`POST /crew/${odalys.personId}/time-off`]: added });
+    const form = screen.getByRole('form', { name: 'Enter time off' });
+    await userEvent.type(within(form).getByRole('textbox', { name: 'From' }), '8 Dec');
+    await userEvent.type(within(form).getByRole('textbox', { name: 'Hours a day' }), '2:30');
+    await userEvent.click(within(form).getByRole('button', { name: 'Enter time off' }));
+    const asks = await screen.findByRole('region', { name: 'Work that falls in it' });
+    expect(within(asks).getByRole('link', { name: 'Signs set' }).getAttribute('href')).toBe('/engagements/e1?task=t1');
+    expect(bodies(sent())).toEqual([expect.objectContaining({ from: '2026-12-08', to: '2026-12-08', minutes: 150 })]);
+  });
+
+  test('time off that ends before it begins cannot be entered', async () => {
+    await open();
+    const form = screen.getByRole('form', { name: 'Enter time off' });
+    await userEvent.type(within(form).getByRole('textbox', { name: 'From' }), '8 Dec');
+    await userEvent.type(within(form).getByRole('textbox', { name: 'To, if several days' }), '7 Dec');
+    expect(within(form).getByText('Before it begins.')).toBeTruthy();
+    expect(within(form).getByRole('button', { name: 'Enter time off' }).hasAttribute('disabled')).toBe(true);
+  });
+
+  test('a file is shown before anything of it is kept', async () => {
+    const { sent } = await open({ 'POST /calendar/import': found });
+    const input = [...document.querySelectorAll<HTMLInputElement>('input[type=file]')].at(-1) as HTMLInputElement;
+    await userEvent.upload(input, readable('holidays.ics', 'BEGIN:VCALENDAR'));
+    const preview = await screen.findByRole('region', { name: 'What holidays.ics holds' });
+    expect(within(preview).getByText('Labour Day')).toBeTruthy();
+    expect(within(preview).getByText(/Fire drill/)).toBeTruthy();
+    expect(bodies(sent())).toEqual([{ text: 'BEGIN:VCALENDAR', isTrial: true }]);
+    await userEvent.click(within(preview).getByRole('button', { name: 'Keep 1 entry' }));
+    expect(bodies(sent())).toHaveLength(2);
+    expect(screen.queryByRole('region', { name: 'What holidays.ics holds' })).toBeNull();
+  });
+
+  test('a week that cannot be read is not sent', async () => {
+    const { sent } = await open();
+    const monday = screen.getByRole('textbox', { name: 'Mon' });
+    await userEvent.clear(monday);
+    await userEvent.type(monday, 'lots');
+    await userEvent.click(screen.getByRole('button', { name: 'Change the week' }));
+    expect(screen.getByRole('alert').textContent).toContain('Write hours as 7.5');
+    expect(sent()).toEqual([]);
+  });
+});
