@@ -26,7 +26,7 @@ test('from signing in to a changed status, a logged hour and back, by keyboard a
   await expect(page.getByRole('heading', { name: 'Seed vault wayfinding' })).toBeVisible();
 
   // Into the list: arrows walk the tasks and the sheet follows.
-  const list = page.getByRole('grid', { name: 'Tasks by phase' });
+  const list = page.getByRole('treegrid', { name: 'Tasks by phase' });
   for (let presses = 0; presses < 12; presses++) {
     await page.keyboard.press('Tab');
     if (await list.evaluate((element) => element.contains(document.activeElement))) break;
@@ -39,7 +39,11 @@ test('from signing in to a changed status, a logged hour and back, by keyboard a
   await expect(sheet.getByLabel('Title')).toHaveValue('Species label edits');
 
   // Into the row: its status.
-  await page.keyboard.press('ArrowRight');
+  const status = list.getByRole('button', { name: 'Change the status' });
+  for (let presses = 0; presses < 4; presses++) {
+    await page.keyboard.press('ArrowRight');
+    if (await status.evaluateAll((buttons) => buttons.some((button) => button === document.activeElement))) break;
+  }
   await page.keyboard.press('Enter');
   await expect(page.getByRole('menu', { name: 'Status of Species label edits' })).toBeVisible();
   await page.keyboard.type('Under');

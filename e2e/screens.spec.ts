@@ -11,6 +11,7 @@ const SCREENS: readonly (readonly [string, string, string])[] = [
   ['workload', '/workload', 'Workload'],
   ['desk', '/desk', 'My desk'],
   ['crew', '/crew', 'Crew'],
+  ['calendar', '/calendar', 'Calendar'],
 ];
 
 async function faultsOf(page: Page): Promise<string[]> {
@@ -49,6 +50,20 @@ for (const colorScheme of ['light', 'dark'] as const) {
     await page.getByRole('button', { name: 'Hand off Concept…' }).click();
     await expect(page.getByRole('complementary', { name: 'Handoff' })).toContainText('What goes along');
     expect(await faultsOf(page), 'plan with a handoff').toEqual([]);
+    await page.goto(`${world.url}/templates`);
+    const template = await page.getByRole('link', { name: 'Audio trail' }).getAttribute('href');
+    for (const view of ['outline', 'map', 'list']) {
+      await page.goto(`${world.url}${template}?view=${view}`);
+      await expect(page.getByRole('textbox', { name: 'Name of the template' })).toBeVisible();
+      await page.waitForLoadState('networkidle');
+      expect(await faultsOf(page), `template as ${view}`).toEqual([]);
+    }
+    await page.goto(`${world.url}/engagements`);
+    await page.getByRole('link', { name: 'Keepers’ Quarters gallery' }).click();
+    await page.getByRole('radio', { name: 'Timeline' }).click();
+    await expect(page.getByRole('heading', { name: 'Keepers’ Quarters gallery' })).toBeVisible();
+    await page.waitForLoadState('networkidle');
+    expect(await faultsOf(page), 'timeline').toEqual([]);
     await page.goto(`${world.url}/crew`);
     await page.getByRole('button', { name: 'Add a colleague' }).click();
     await page.getByRole('button', { name: 'Add', exact: true }).click();

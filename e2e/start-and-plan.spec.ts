@@ -12,16 +12,16 @@ test('a lead starts a gallery from its template, works on the plan, and sees the
   await choose(page, 'Template', /Permanent gallery/);
   await page.getByLabel('Name').fill('Control tower room');
   await page.getByLabel('First day').fill('2027-01-11');
-  await expect(page.getByLabel('What it comes to')).toContainText('62 tasks in 9 phases');
+  await expect(page.getByLabel('What it comes to')).toContainText('64 tasks in 9 phases');
   await expect(page.getByText(/knows the client, \d+ engagement/).first()).toBeVisible();
 
   // Leaves out the enquiry, and one task of the proposal.
   await page.getByText('Enquiry', { exact: true }).click();
-  await expect(page.getByLabel('What it comes to')).toContainText('59 tasks in 8 phases');
+  await expect(page.getByLabel('What it comes to')).toContainText('61 tasks in 8 phases');
   await page.getByRole('button', { name: '4 tasks' }).click();
   await page.getByText('Price the work', { exact: true }).click();
-  await expect(page.getByLabel('What it comes to')).toContainText('58 tasks in 8 phases');
-  await page.getByRole('button', { name: 'Start it with 58 tasks' }).click();
+  await expect(page.getByLabel('What it comes to')).toContainText('60 tasks in 8 phases');
+  await page.getByRole('button', { name: 'Start it with 60 tasks' }).click();
 
   await expect(page.getByRole('heading', { name: 'Control tower room' })).toBeVisible();
   await expect(page.getByRole('row', { name: /Scope on one page/ })).toContainText('11 Jan');

@@ -20,7 +20,7 @@ const Card = styled(Panel)`
   }
   dl {
     display: grid;
-    grid-template-columns: 74px 1fr;
+    grid-template-columns: 88px 1fr;
     gap: 5px 10px;
     margin: 0;
   }
@@ -39,6 +39,9 @@ const KEYS: readonly (readonly [string, string])[] = [
   ['n', 'a new task in the phase that runs'],
   ['u', 'take the last step back'],
   ['[ ]', 'earlier, later'],
+  ['Alt ↑ ↓', 'a task up or down among its own'],
+  ['Alt ← →', 'out of a task or into the one above; on the timeline: a day'],
+  ['Alt ⇧ ← →', 'on the timeline: longer or shorter'],
   ['Esc', 'close what is open'],
   ['?', 'this list'],
 ];

@@ -1,0 +1,41 @@
+import { expect, test } from './fixtures.ts';
+
+const holidays = [
+  ...['BEGIN:VCALENDAR', 'VERSION:2.0', 'PRODID:-//Holidays//EN'],
+  ...['BEGIN:VEVENT', 'UID:1', 'DTSTART;VALUE=DATE:20270406', 'SUMMARY:Easter Tuesday', 'END:VEVENT'],
+  ...['BEGIN:VEVENT', 'UID:2', 'DTSTART:20270503T090000', 'DTEND:20270503T110000', 'SUMMARY:Fire drill', 'END:VEVENT'],
+  'END:VCALENDAR',
+].join('\r\n');
+
+test('a maker enters time off, sees the work that falls in it, and takes it out again', async ({ page, world }) => {
+  await world.enterAs(page, 'Mirela Stoyan');
+  await page.getByRole('button', { name: /theme and signing out/ }).click();
+  await page.getByRole('menuitem', { name: /^Calendar/ }).click();
+  await expect(page.getByRole('heading', { name: 'Calendar', exact: true })).toBeVisible();
+  const form = page.getByRole('form', { name: 'Enter time off' });
+  await form.getByLabel('From').fill('today');
+  await form.getByLabel('To, if several days').fill('+20');
+  await form.getByLabel('Note').fill('Walking the coast');
+  await form.getByRole('button', { name: 'Enter time off' }).click();
+  const asks = page.getByRole('region', { name: 'Work that falls in it' });
+  await expect(asks).toContainText(/\d+ open tasks of Mirela Stoyan fall in it/);
+  await expect(asks.getByRole('link').first()).toHaveAttribute('href', /\/engagements\/.+task=/);
+  const line = page.getByRole('list', { name: 'Time off' }).getByRole('listitem').filter({ hasText: 'Walking the coast' });
+  await line.getByRole('button', { name: /^Take out/ }).click();
+  await expect(line).toHaveCount(0);
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(line).toHaveCount(1);
+});
+
+test('a lead looks at a calendar file before its days are closed', async ({ page, world }) => {
+  await world.enterAs(page, 'Odalys Renn');
+  await page.goto(`${world.url}/calendar`);
+  const closed = page.getByRole('region', { name: 'Closed days' });
+  await closed.locator('input[type=file]').setInputFiles({ name: 'days.ics', mimeType: 'text/calendar', buffer: Buffer.from(holidays) });
+  const preview = closed.getByRole('region', { name: 'What days.ics holds' });
+  await expect(preview).toContainText('Easter Tuesday');
+  await expect(preview).toContainText('only a part of a day');
+  await preview.getByRole('button', { name: 'Keep 1 entry' }).click();
+  await expect(closed.getByRole('button', { name: 'Open 6 Apr, Easter Tuesday, again' })).toBeVisible();
+  await expect(closed.getByText('Fire drill')).toHaveCount(0);
+});
