@@ -156,7 +156,7 @@ class Reader {
       deliverable: task['deliverable'] === undefined ? null : this.line(task, `${at}/deliverable`, 120),
       links: this.items(task, 'links', at).map((link, place) => ({
         title: this.line(link, `${at}/links/${place}/title`, 200),
-        url: this.line(link, `${at}/links/${place}/url`, 2000),
+        url: this.address(link, `${at}/links/${place}/url`),
       })),
       outside: task['outside'] === undefined ? null : this.outside(task['outside'], `${at}/outside`),
       isShownToClient: this.yes(task, `${at}/shownToClient`, false),
@@ -265,6 +265,13 @@ class Reader {
     else if (value.length > longest) this.fault(at, `Keep this to ${longest} characters.`);
     else return value.trim();
     return '';
+  }
+
+  /** Only of the web: an address that runs something must not travel in a file. */
+  private address(part: Item, at: string): string {
+    const url = this.line(part, at, 2000);
+    if (url !== '' && !/^https?:\/\/\S+$/.test(url)) this.fault(at, 'An address begins with https://.');
+    return url;
   }
 
   private text(part: Item, at: string): string {

@@ -133,6 +133,7 @@ export function Subtasks({ task, onOpen }: PartsProps) {
     }
   };
   const isOver = task.status === 'done' || task.status === 'dropped';
+  if (isOver && parts.length === 0) return null;
   return (
     <SheetPart>
       <h3>

@@ -17,6 +17,9 @@ const Tied = styled.div`
   align-items: baseline;
   flex-wrap: wrap;
   gap: 0 6px;
+  > button {
+    margin-block: 0;
+  }
   small {
     color: var(--ink-2);
     font-size: 12px;
