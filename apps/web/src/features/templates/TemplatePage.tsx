@@ -83,7 +83,10 @@ function TemplateBody({ view, isReadOnly }: { readonly view: TemplateContentView
   const isSheetOpen = part !== null && (shape !== 'map' || editor.content.phases.some((phase) => phase.id === part) || part === 'versions');
   return (
     <Page>
-      <Link href="/templates" style={{ display: 'inline-block', minHeight: 24, fontSize: 12.5, color: 'var(--ink-2)', textDecoration: 'none' }}>
+      <Link
+        href="/templates"
+        style={{ display: 'inline-block', minHeight: 24, fontSize: 12.5, color: 'var(--ink-2)', textDecoration: 'none' }}
+      >
         Templates ›
       </Link>
       <Head editor={editor} isReadOnly={isReadOnly} onOpen={open} />
