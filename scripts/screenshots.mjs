@@ -66,6 +66,27 @@ await shoot('plan', {
     await page.getByRole('complementary', { name: 'Task' }).getByLabel('Title').waitFor();
   },
 });
+await shoot('timeline', {
+  as: 'Odalys',
+  path: '/engagements',
+  act: async (page) => {
+    await openLink('Keepers’ Quarters gallery')(page);
+    await page.getByRole('radio', { name: 'Timeline' }).click();
+    await page.getByRole('treegrid', { name: 'Phases and tasks' }).waitFor();
+  },
+});
+await shoot('map', {
+  as: 'Odalys',
+  path: '/templates',
+  act: async (page) => {
+    await openLink('Audio trail')(page);
+    await page.getByRole('radio', { name: 'Map' }).click();
+    await page.getByText('Walk the site').waitFor();
+    // The drawing settles into the window once its boxes are measured.
+    await page.waitForTimeout(600);
+  },
+});
+await shoot('calendar', { as: 'Odalys', path: '/calendar' });
 await shoot('start', {
   as: 'Odalys',
   path: '/templates',
@@ -86,7 +107,7 @@ await shoot('template', {
   path: '/templates',
   act: async (page) => {
     await openLink('Permanent gallery')(page);
-    await page.getByRole('heading', { name: 'Permanent gallery' }).waitFor();
+    await page.getByRole('textbox', { name: 'Name of the template' }).waitFor();
   },
 });
 await shoot('templates', { as: 'Odalys', path: '/templates' });
