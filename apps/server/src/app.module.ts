@@ -55,6 +55,7 @@ import { KeepTemplate } from './template/keep-template.ts';
 import { DryRunTemplate } from './template/dry-run.ts';
 import { BringChanges } from './template/bring-changes.ts';
 import { OriginController } from './template/origin.controller.ts';
+import { GrowTemplate } from './template/grow-template.ts';
 import { SaveBack } from './template/save-back.ts';
 import { TemplateController } from './template/template.controller.ts';
 import { TemplateRepository } from './template/template.repository.ts';
@@ -97,6 +98,7 @@ const useCases = [
   SaveBack,
   BringChanges,
   DryRunTemplate,
+  GrowTemplate,
   ChangePlan,
   UndoChange,
   KeepBaseline,

@@ -36,7 +36,7 @@ export const planTask: PlanTask = {
 /** The same task on its sheet. */
 export const taskSheet: TaskSheet = {
   ...planTask,
-  ...{ description: '', phase: 'Setting', steps: [], waitsFor: [], holdsUp: [], happened: [] },
+  ...{ description: '', links: [], phase: 'Setting', steps: [], waitsFor: [], holdsUp: [], happened: [] },
   engagement: { id: 'e1', name: 'Seed vault wayfinding', client: { name: 'Marrowdale Botanic Garden', hue: 'leaf' } },
 };
 
@@ -184,7 +184,7 @@ export const desk: Desk = {
     { ...deskTask, id: 'behind', title: 'Labels hung', waitingFor: 'until Signs set', start: '2026-11-30' },
   ],
   fresh: [{ ...deskTask, id: 'new', title: 'Ladder hired', waitingFor: 'until Setting is picked up' }],
-  handoffs: [],
+  ...{ handoffs: [], briefs: [] },
   days: DAYS.slice(0, 5).map((date, index) => ({
     ...{ date, capacity: index === 4 ? 0 : 450, load: index === 1 ? 540 : 0, over: index === 1 ? 90 : 0 },
     tasks:

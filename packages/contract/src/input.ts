@@ -65,6 +65,26 @@ export class RoleChoice {
   personId!: string | null;
 }
 
+/** Phases of another template, put behind those there are. */
+export class AddedPhases {
+  @IsId()
+  templateId!: string;
+
+  @IsArray({ message: 'Give the phases as a list.' })
+  @ArrayMaxSize(200, { message: 'Add at most 200 phases.' })
+  @IsId({ each: true })
+  phaseIds!: string[];
+}
+
+/** A task of another engagement, with its subtasks, put into a phase. */
+export class AddedTask {
+  @IsId()
+  taskId!: string;
+
+  @IsId()
+  phaseId!: string;
+}
+
 /** What an engagement is made from. Either a start or a promise to plan back from; both is fine too. */
 class PlanBasis {
   @IsId({ message: 'Choose a template.' })
@@ -77,6 +97,22 @@ class PlanBasis {
   @MayBeLeftOut()
   @IsDay()
   promise?: string;
+
+  /** Newest versions of other templates, in this order. */
+  @MayBeLeftOut()
+  @IsArray({ message: 'Give what is added as a list.' })
+  @ArrayMaxSize(50, { message: 'Add from at most 50 templates.' })
+  @ValidateNested({ each: true })
+  @Type(() => AddedPhases)
+  addPhases?: AddedPhases[];
+
+  /** Planned as they were planned there; ties to what stays behind are left behind. */
+  @MayBeLeftOut()
+  @IsArray({ message: 'Give what is added as a list.' })
+  @ArrayMaxSize(200, { message: 'Add at most 200 tasks.' })
+  @ValidateNested({ each: true })
+  @Type(() => AddedTask)
+  addTasks?: AddedTask[];
 
   @MayBeLeftOut()
   @IsArray()

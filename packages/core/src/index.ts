@@ -29,6 +29,7 @@ export { remainingDays } from './replan/remaining.ts';
 export { evaluateGate, isGateClear, type CheckResult, type GateCheck, type GateFacts } from './handoff/gate.ts';
 export { suggestPeople, type Candidate, type SuggestedPerson } from './crew/suggest.ts';
 export { checkTemplate, toSchedulePlan } from './template/check.ts';
+export { composeTemplate, freeStateLine, type Composable } from './template/compose.ts';
 export { diffTemplates, type FieldDifference, type TemplateDifference } from './template/difference.ts';
 export {
   templateFromPlan,

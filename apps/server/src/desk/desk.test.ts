@@ -74,6 +74,19 @@ test('due before today it is overdue, from the next day on and not on the day', 
   expect(titles((await deskOf(dora)).overdue)).toEqual(['Ink']);
 });
 
+test('a brief stands on the desk a week ahead, is late once its day is over, and goes when it is sent', async () => {
+  const outside = { maker: 'Tallow & Tin', turnaroundDays: 2, bufferDays: 0, neededOn: '2026-12-03', state: 'to-brief' };
+  await set('Ink', { outside });
+  const [brief] = (await deskOf(dora)).briefs;
+  expect(brief).toMatchObject({ title: 'Ink', outside: { maker: 'Tallow & Tin' } });
+  expect((brief?.outside.briefBy as string) < '2026-12-03').toBe(true);
+  await set('Ink', { outside: { ...outside, neededOn: '2027-02-01' } });
+  expect((await deskOf(dora)).briefs).toEqual([]);
+  await set('Ink', { outside: { ...outside, state: 'briefed' } });
+  expect((await deskOf(dora)).briefs).toEqual([]);
+  await set('Ink', { outside: null });
+});
+
 test('waiting says on whom and since when, and is neither ready nor overdue', async () => {
   await set('Ink', { status: 'waiting', waitingOn: 'supplier' });
   harness.clock.moveTo('2026-12-02');

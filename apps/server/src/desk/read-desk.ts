@@ -1,6 +1,7 @@
 import { Injectable } from '@nestjs/common';
-import type { Desk, DeskDay, DeskTask, PersonRef, TaskKind } from '@crew/contract';
+import type { Desk, DeskBrief, DeskDay, DeskTask, OutsideWork, PersonRef, TaskKind } from '@crew/contract';
 import { formatDay, openBook, parseDay, readItem, weekdayOf, type CalendarInput, type LoadTaskInput } from '@crew/core';
+import { OUTSIDE } from '../engagement/engagement.repository.ts';
 import { HandoffRepository } from '../handoff/handoff.repository.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database } from '../platform/database.ts';
@@ -9,6 +10,7 @@ import type { Who } from '../platform/rights.ts';
 
 interface DeskRow extends DeskTask {
   readonly kind: TaskKind;
+  readonly outside: OutsideWork | null;
   readonly isBegun: boolean;
   readonly openPredecessors: number;
   readonly assignedBy: string | null;
@@ -44,6 +46,7 @@ const TASKS = `
       'engagement', json_build_object('id', e.id, 'name', e.name, 'client', json_build_object('name', c.name, 'hue', c.hue)),
       'remainingMinutes', greatest(0, coalesce(t.estimate_minutes, agency.default_minutes) - t.logged_minutes), 'assignedBy', b.name,
       'since', t.waiting_since, 'waitingFor', ${WAITS_FOR}, 'likelihood', CASE WHEN e.state = 'proposal' THEN e.likelihood END,
+      'outside', ${OUTSIDE},
       'holdsUp', (SELECT count(*)::int FROM task_link l JOIN task o ON o.id = l.successor_id
                   WHERE l.predecessor_id = t.id AND o.status NOT IN ('done', 'dropped')),
       'assignees', (SELECT json_agg(json_build_object('person', x.person_id, 'share', x.share) ORDER BY x.position) FROM task_assignee x JOIN person y ON y.id = x.person_id AND y.is_active WHERE x.task_id = t.id),
@@ -104,7 +107,7 @@ export class ReadDesk {
 function groupsOf(
   rows: readonly DeskRow[],
   { today, to }: { readonly today: string; readonly to: string },
-): Pick<Desk, 'now' | 'overdue' | 'ready' | 'waiting' | 'fresh'> {
+): Pick<Desk, 'now' | 'overdue' | 'ready' | 'waiting' | 'fresh' | 'briefs'> {
   const soon = rows.filter((row) => !row.isBegun && row.start <= to);
   const begun = rows.filter((row) => row.isBegun);
   const now = begun.filter((row) => row.status === 'active').sort(byLastTouch)[0] ?? null;
@@ -118,10 +121,24 @@ function groupsOf(
       ...rest.filter((row) => !isFree(row)).map(toTask),
       ...soon.map((row) => ({ ...toTask(row), waitingFor: `until ${row.phase} is picked up` })),
     ],
+    briefs: briefsOf(rows, today),
     fresh: begun
       .filter((row) => !row.isSeen)
       .map((row) => ({ ...toTask(row), waitingFor: row.assignedBy === null ? null : `from ${row.assignedBy.split(' ')[0]}` })),
   };
+}
+
+const BRIEF_AHEAD_DAYS = 7;
+
+/** Briefs that go out within a week or should have gone, whether their phase has begun or not: makers do not wait for ours. */
+function briefsOf(rows: readonly DeskRow[], today: string): DeskBrief[] {
+  const until = formatDay((parseDay(today) as number) + BRIEF_AHEAD_DAYS);
+  return rows
+    .flatMap((row) => {
+      const { outside } = row;
+      return outside?.state === 'to-brief' && outside.briefBy <= until ? [{ ...toTask(row), outside }] : [];
+    })
+    .sort((left, right) => left.outside.briefBy.localeCompare(right.outside.briefBy) || left.number - right.number);
 }
 
 /** The week by days, with the tasks the core's load puts on each. Work of the past days stays where it was planned. */
@@ -179,6 +196,7 @@ function toTask({
   assignedBy: _by,
   isSeen: _seen,
   lastTouch: _touch,
+  outside: _outside,
   ...task
 }: DeskRow): DeskTask {
   return task;

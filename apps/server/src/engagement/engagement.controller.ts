@@ -9,10 +9,11 @@ import {
   type EngagementTrack,
   type Made,
 } from '@crew/contract';
+import { isUUID } from 'class-validator';
 import { Clock } from '../platform/clock.ts';
 import { Database } from '../platform/database.ts';
 import type { Json } from '../platform/json.ts';
-import { requireFound } from '../platform/refusal.ts';
+import { Refusal, requireFound } from '../platform/refusal.ts';
 import { Allow, Caller, CLIENTS, LEADS, STAFF, type Who } from '../platform/rights.ts';
 import { DryRunTemplate } from '../template/dry-run.ts';
 import { AcceptProposal } from './accept-proposal.ts';
@@ -46,13 +47,16 @@ export class EngagementController {
     this.clock = clock;
   }
 
-  /** Open engagements as tracks; `finished=yes` for the finished ones. */
+  /** Open engagements as tracks; `finished=yes` for the finished ones, `role` for those that stand in a phase the role owns. */
   @Get()
   @Answers('EngagementTrack', { isList: true })
   @Allow(STAFF)
   @ApiQuery({ name: 'finished', required: false, enum: ['yes', 'no'] })
-  list(@Caller() who: Who, @Query('finished') finished?: string): Promise<EngagementTrack[]> {
-    return this.engagements.listTracks(who, { isFinished: finished === 'yes', today: this.clock.today() });
+  @ApiQuery({ name: 'role', required: false })
+  list(@Caller() who: Who, @Query('finished') finished?: string, @Query('role') role?: string): Promise<EngagementTrack[]> {
+    if (role !== undefined && !isUUID(role))
+      throw new Refusal('invalid-input', 'This is no id of a role. Choose from the list.', { field: 'role' });
+    return this.engagements.listTracks(who, { isFinished: finished === 'yes', roleId: role ?? null, today: this.clock.today() });
   }
 
   /** What starting would make, on which days, by whom, and whom it would overload. Saves nothing. */

@@ -66,8 +66,14 @@ const TRACK_JOINS = `
   JOIN client c ON c.id = e.client_id
   JOIN person l ON l.id = e.lead_id`;
 
+/** Whether engagement e runs in a phase of the role given as parameter, or waits to be picked up by it. */
+const standsWith = (parameter: number): string => `(
+  EXISTS (SELECT 1 FROM phase q WHERE q.engagement_id = e.id AND q.state = 'running' AND q.role_id = $${parameter}) OR
+  EXISTS (SELECT 1 FROM handoff h JOIN phase q ON q.id = h.to_phase_id
+          WHERE h.engagement_id = e.id AND h.state = 'handed-off' AND q.role_id = $${parameter}))`;
+
 /** The part of task t an outside maker does. */
-const OUTSIDE = `CASE WHEN t.outside_maker IS NOT NULL THEN json_build_object('maker', t.outside_maker, 'turnaroundDays', t.outside_turnaround,
+export const OUTSIDE = `CASE WHEN t.outside_maker IS NOT NULL THEN json_build_object('maker', t.outside_maker, 'turnaroundDays', t.outside_turnaround,
     'bufferDays', t.outside_buffer, 'neededOn', t.outside_needed_on, 'state', t.outside_state, 'briefBy', t.brief_by) END`;
 
 /** A task of the plan as JSON, from aliases t and r. */
@@ -122,15 +128,18 @@ export class EngagementRepository {
     this.database = database;
   }
 
-  /** Open engagements and proposals as tracks, or the finished ones. */
-  async listTracks(who: Who, show: { readonly isFinished: boolean; readonly today: string }): Promise<EngagementTrack[]> {
+  /** Open engagements and proposals as tracks, or the finished ones; with a role only those that run in, or now go on to, a phase it owns. */
+  async listTracks(
+    who: Who,
+    show: { readonly isFinished: boolean; readonly roleId: string | null; readonly today: string },
+  ): Promise<EngagementTrack[]> {
     const seen = engagementSeenBy(who, 1);
     const states = show.isFinished ? `('finished', 'dropped')` : `('proposal', 'open')`;
     type Row = Omit<TrackRow, 'phases'> & { readonly phases: readonly PhaseValues[] };
     const rows = await this.database.rows<Row>(
-      `SELECT ${TRACK_COLUMNS}, ${TRACK_PHASES} AS phases FROM engagement e ${TRACK_JOINS} WHERE ${seen.sql} AND e.state IN ${states}
+      `SELECT ${TRACK_COLUMNS}, ${TRACK_PHASES} AS phases FROM engagement e ${TRACK_JOINS} WHERE ${seen.sql} AND e.state IN ${states}${show.roleId === null ? '' : ` AND ${standsWith(seen.values.length + 1)}`}
        ORDER BY c.is_own, e.promised_day IS NULL, e.start_day, e.name LIMIT 500`,
-      seen.values,
+      show.roleId === null ? seen.values : [...seen.values, show.roleId],
     );
     return rows.map((row) => toTrack({ ...row, phases: row.phases.map(toPhaseRow) }, show.today));
   }

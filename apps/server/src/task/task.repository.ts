@@ -15,7 +15,7 @@ import { isReopened, type TaskFields } from './next-fields.ts';
 const TIE = `json_build_object('id', o.id, 'number', o.number, 'title', o.title, 'status', o.status, 'type', l.type, 'lag', l.lag)`;
 
 const SHEET = `
-  SELECT ${PLAN_TASK} AS task, t.description,
+  SELECT ${PLAN_TASK} AS task, t.description, t.links,
     json_build_object('id', e.id, 'name', e.name, 'client', json_build_object('name', c.name, 'hue', c.hue)) AS engagement, p.name AS phase,
     coalesce((SELECT json_agg(json_build_object('id', s.id, 'title', s.title, 'isDone', s.is_done) ORDER BY s.position) FROM step s WHERE s.task_id = t.id), '[]') AS steps,
     coalesce((SELECT json_agg(${TIE} ORDER BY o.number) FROM task_link l JOIN task o ON o.id = l.predecessor_id WHERE l.successor_id = t.id), '[]') AS "waitsFor",

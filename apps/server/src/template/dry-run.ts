@@ -20,6 +20,7 @@ import { Refusal, requireFound, unwrap } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 import { readLoadFacts, toLoadInput, type LoadFacts } from '../workload/load-facts.ts';
 import { newOverloads } from '../workload/overloads.ts';
+import { GrowTemplate } from './grow-template.ts';
 import { TemplateRepository, type TemplateDocument, type TemplateTaskDocument, type Which } from './template.repository.ts';
 import { rowsOf } from '../platform/database.ts';
 
@@ -39,9 +40,11 @@ const HORIZON_DAYS = 800;
 @Injectable()
 export class DryRunTemplate {
   private readonly templates: TemplateRepository;
+  private readonly growing: GrowTemplate;
   private readonly clock: Clock;
-  constructor(templates: TemplateRepository, clock: Clock) {
+  constructor(templates: TemplateRepository, growing: GrowTemplate, clock: Clock) {
     this.templates = templates;
+    this.growing = growing;
     this.clock = clock;
   }
 
@@ -64,7 +67,7 @@ export class DryRunTemplate {
   /** Template, calendar and dates; refuses what is empty or waits in a loop. */
   async lay(manager: EntityManager, who: Who, plan: PlanEngagement, which: Which = 'newest'): Promise<LaidTemplate> {
     const found = requireFound(await this.templates.find(manager, who.agencyId, { templateId: plan.templateId, which }), 'template');
-    const template = cutTemplate(found, plan);
+    const template = cutTemplate(await this.growing.run(manager, who, { template: found, plan }), plan);
     const window = { today: this.clock.today(), to: farDay(plan.start ?? plan.promise ?? this.clock.today()) };
     const facts = await readLoadFacts(manager, who.agencyId, window);
     const titleOf = new Map(template.tasks.map((task) => [task.id, task.title]));

@@ -43,7 +43,7 @@ export class SaveBack {
 
   run(who: Who, engagementId: string, input: Input): Promise<SavedBack> {
     return this.database.transaction(async (manager) => {
-      const plan = cutTo(await read(manager, who, engagementId), input);
+      const plan = cutTo(await readPlanned(manager, who, engagementId), input);
       const { content, notes } = templateFromPlan(plan, input.measure);
       if (content.tasks.length === 0)
         throw new Refusal('empty-template', 'There is no task in it that was not dropped, so there is nothing to keep.', {
@@ -60,7 +60,8 @@ export class SaveBack {
   }
 }
 
-async function read(manager: EntityManager, who: Who, engagementId: string): Promise<PlannedEngagement> {
+/** A plan as a template is made of it; refuses what is not the agency's. */
+export async function readPlanned(manager: EntityManager, who: Who, engagementId: string): Promise<PlannedEngagement> {
   const seen = engagementSeenBy(who, 2);
   return requireFound(
     await firstRow<PlannedEngagement>(manager, `${ENGAGEMENT} AND ${seen.sql}`, [engagementId, ...seen.values]),
@@ -69,7 +70,7 @@ async function read(manager: EntityManager, who: Who, engagementId: string): Pro
 }
 
 /** All of it, one phase, or one task with its parts. */
-function cutTo(plan: PlannedEngagement, { phaseId, taskId }: Pick<Input, 'phaseId' | 'taskId'>): PlannedEngagement {
+export function cutTo(plan: PlannedEngagement, { phaseId, taskId }: Pick<Input, 'phaseId' | 'taskId'>): PlannedEngagement {
   if (taskId === undefined && phaseId === undefined) return plan;
   const task = plan.tasks.find((candidate) => candidate.id === taskId);
   const phase = plan.phases.find((candidate) => candidate.id === (task?.phaseId ?? phaseId));

@@ -46,7 +46,10 @@ export const enterSession = (): Promise<unknown> => mutate('/session', readMe('/
 
 export const useDemoPeople = () => useAsked<DemoPerson[]>('/session/demo');
 export const useAgency = () => useAsked<{ isFounded: boolean }>('/agency');
-export const useEngagements = (isFinished: boolean) => useAsked<EngagementTrack[]>(`/engagements${isFinished ? '?finished=yes' : ''}`);
+export function useEngagements(isFinished: boolean, roleId: string | null = null) {
+  const asked = new URLSearchParams({ ...(isFinished ? { finished: 'yes' } : {}), ...(roleId === null ? {} : { role: roleId }) });
+  return useAsked<EngagementTrack[]>(`/engagements${asked.size === 0 ? '' : `?${asked.toString()}`}`);
+}
 export const usePlan = (id: string) => useAsked<EngagementPlan>(`/engagements/${id}/plan`);
 export const useTask = (id: string) => useAsked<TaskSheet>(`/tasks/${id}`, { keepPreviousData: true });
 export const useCrew = () => useAsked<Crew>('/crew');

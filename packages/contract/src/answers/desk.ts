@@ -2,6 +2,7 @@ import type { ClientHue, TaskStatus } from '../words.ts';
 import type { ClientRef } from './client.ts';
 import type { PersonRef } from './crew.ts';
 import type { HandoffLine } from './handoff.ts';
+import type { OutsideWork } from './task.ts';
 
 /* One person’s work. Days are ISO days, effort is minutes, times are ISO instants. */
 
@@ -21,6 +22,11 @@ export interface DeskTask {
   readonly since: string | null;
   readonly holdsUp: number;
   readonly version: number;
+}
+
+/** Work given to an outside maker whose brief has to go out soon, or should have. */
+export interface DeskBrief extends DeskTask {
+  readonly outside: OutsideWork;
 }
 
 export interface DeskDay {
@@ -45,6 +51,8 @@ export interface Desk {
   readonly ready: readonly DeskTask[];
   readonly waiting: readonly DeskTask[];
   readonly fresh: readonly DeskTask[];
+  /** Briefs to send within a week, the most pressing first. */
+  readonly briefs: readonly DeskBrief[];
   readonly handoffs: readonly HandoffLine[];
   readonly days: readonly DeskDay[];
   readonly week: { readonly plannedMinutes: number; readonly capacityMinutes: number; readonly loggedMinutes: number };

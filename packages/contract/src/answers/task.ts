@@ -91,6 +91,7 @@ export interface HappenedLine {
 
 export interface TaskSheet extends PlanTask {
   readonly description: string;
+  readonly links: readonly { readonly title: string; readonly url: string }[];
   readonly engagement: { readonly id: string; readonly name: string; readonly client: ClientRef };
   readonly phase: string;
   readonly steps: readonly TaskStep[];

@@ -12,6 +12,7 @@ import { HueMark } from '../../ui/marks.tsx';
 import { notify } from '../../ui/toasts.tsx';
 import { phone } from '../../ui/tokens.ts';
 import { dayWords, hours, hourWords } from '../../words/format.ts';
+import { briefWords } from '../task/OutsideEditor.tsx';
 import { TaskSheet } from '../task/TaskSheet.tsx';
 import { useTaskEdit, type TaskEditing } from '../task/use-task-edit.ts';
 import { DeskHandoffs, DeskList, Week } from './parts.tsx';
@@ -150,6 +151,21 @@ function DeskBody({ desk, today, isMine, editing, onOpen }: BodyProps) {
             tasks={desk.overdue}
             onOpen={onOpen}
             detail={(task) => <span style={{ color: 'var(--brick)' }}>was due {dayWords(task.due, today)}</span>}
+          />
+        )}
+        {desk.briefs.length === 0 ? null : (
+          <DeskList
+            title="Briefs to send"
+            tasks={desk.briefs}
+            onOpen={onOpen}
+            detail={(task) => {
+              const { text, isLate } = briefWords(task.outside, today);
+              return (
+                <span style={{ color: isLate ? 'var(--brick)' : 'var(--amber)' }}>
+                  {task.outside.maker} · {text}
+                </span>
+              );
+            }}
           />
         )}
         <DeskList

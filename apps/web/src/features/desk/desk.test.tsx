@@ -2,7 +2,7 @@ import { screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import type { Desk } from '@crew/contract';
 import { openScreen } from '../../../test/screen.tsx';
-import { desk, handoffLine, odalys, taskSheet, teo } from '../../../test/samples.ts';
+import { desk, deskTask, handoffLine, odalys, taskSheet, teo } from '../../../test/samples.ts';
 import { DeskPage } from './DeskPage.tsx';
 
 const open = (
@@ -27,6 +27,20 @@ test('each group says its own: how long, since when, until what', async () => {
   expect(linesOf('Ready to start')).toEqual(['Signs set26 h']);
   expect(linesOf('Waiting on someone')).toEqual(['Facts checkedthe client · since Mon 16 Nov', 'Labels hunguntil Signs set · Mon 30 Nov']);
   expect(linesOf('New to you')).toEqual(['mark seen', 'Ladder hireduntil Setting is picked up']);
+});
+
+test('briefs say whom they go to and by when, and which should have gone', async () => {
+  const outside = { maker: 'Tallow & Tin', turnaroundDays: 5, bufferDays: 2, neededOn: null, state: 'to-brief' } as const;
+  await open({
+    briefs: [
+      { ...deskTask, id: 'b1', title: 'Bench made', outside: { ...outside, briefBy: '2026-11-20' } },
+      { ...deskTask, id: 'b2', title: 'Labels printed', outside: { ...outside, briefBy: '2026-11-25' } },
+    ],
+  });
+  expect(linesOf('Briefs to send')).toEqual([
+    'Bench madeTallow & Tin · brief was due Fri 20 Nov',
+    'Labels printedTallow & Tin · send the brief by Wed 25 Nov',
+  ]);
 });
 
 test('an empty group says why nothing is there', async () => {

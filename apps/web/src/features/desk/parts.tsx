@@ -129,17 +129,17 @@ export function Week({
   );
 }
 
-interface ListProps {
+interface ListProps<Line extends DeskTask> {
   readonly title: string;
-  readonly tasks: readonly DeskTask[];
+  readonly tasks: readonly Line[];
   readonly onOpen: (taskId: string) => void;
-  readonly detail: (task: DeskTask) => ReactNode;
+  readonly detail: (task: Line) => ReactNode;
   readonly empty?: string;
   readonly action?: ReactNode;
 }
 
 /** One group of tasks with its own honest rule. */
-export function DeskList({ title, tasks, onOpen, detail, empty, action }: ListProps) {
+export function DeskList<Line extends DeskTask>({ title, tasks, onOpen, detail, empty, action }: ListProps<Line>) {
   return (
     <Panel>
       <PanelHead style={{ borderBottom: 0, paddingBottom: 6 }}>

@@ -2,10 +2,11 @@ import type { EngagementTrack } from '@crew/contract';
 import { Link } from 'react-aria-components';
 import { useSearchParams } from 'react-router';
 import styled from 'styled-components';
-import { useEngagements } from '../../api/queries.ts';
+import { useCrew, useEngagements } from '../../api/queries.ts';
 import { mayLead, useWho } from '../../app/session.tsx';
 import { Baton, BATON_WORDS } from '../../ui/Baton.tsx';
 import { ButtonLink } from '../../ui/Button.tsx';
+import { Choose } from '../../ui/Field.tsx';
 import { Empty, ErrorNote, Loading, Muted, Page, PageHead, Panel, Push } from '../../ui/layout.tsx';
 import { HueMark, PersonMark } from '../../ui/marks.tsx';
 import { Segmented } from '../../ui/Segmented.tsx';
@@ -173,18 +174,38 @@ const Legend = styled.p`
   }
 `;
 
-/** Every engagement as a track along the same time. */
+const EVERYBODY = 'everybody';
+
+/** Every engagement as a track along the same time; by role, what stands with it. */
 export function EngagementsPage() {
   const me = useWho();
   const [search, setSearch] = useSearchParams();
   const isFinished = search.get('show') === 'finished';
-  const { data: tracks, error } = useEngagements(isFinished);
+  const { data: crew } = useCrew();
+  const roleId = isFinished ? null : search.get('role');
+  const role = crew?.roles.find((candidate) => candidate.id === roleId)?.name;
+  const { data: tracks, error } = useEngagements(isFinished, roleId);
   return (
     <Page>
       <PageHead>
         <h1>Engagements</h1>
         {tracks === undefined ? null : <Muted>{summaryWords(tracks, isFinished)}</Muted>}
         <Push />
+        {isFinished ? null : (
+          <div style={{ width: 190 }}>
+            <Choose
+              label="Whose turn"
+              isLabelHidden
+              isTight
+              choices={[
+                { id: EVERYBODY, name: 'Whoever’s turn it is' },
+                ...(crew?.roles ?? []).map(({ id, name }) => ({ id, name, detail: 'what stands with this role' })),
+              ]}
+              value={roleId ?? EVERYBODY}
+              onChange={(id) => setSearch(id === EVERYBODY ? {} : { role: id }, { replace: true })}
+            />
+          </div>
+        )}
         <Segmented
           label="Which engagements"
           parts={[
@@ -205,7 +226,7 @@ export function EngagementsPage() {
       ) : tracks === undefined ? (
         <Loading rows={12} />
       ) : (
-        <Tracks tracks={tracks} today={me.today} isFinished={isFinished} />
+        <Tracks tracks={tracks} today={me.today} isFinished={isFinished} role={roleId === null ? null : (role ?? '')} />
       )}
     </Page>
   );
@@ -223,11 +244,23 @@ function Tracks({
   tracks,
   today,
   isFinished,
+  role,
 }: {
   readonly tracks: readonly EngagementTrack[];
   readonly today: string;
   readonly isFinished: boolean;
+  /** The role whose view it is; null for everybody's. */
+  readonly role: string | null;
 }) {
+  if (tracks.length === 0 && role !== null) {
+    return (
+      <Panel>
+        <Empty title={`Nothing stands with ${role} now.`}>
+          <p>An engagement is here while a phase this role owns runs, and when one is handed to it.</p>
+        </Empty>
+      </Panel>
+    );
+  }
   if (tracks.length === 0) {
     return (
       <Panel>

@@ -1,11 +1,10 @@
 import type { DryRun, RoleNeed, Suggestion } from '@crew/contract';
-import { useState } from 'react';
 import styled from 'styled-components';
-import { useDryRun } from '../../api/queries.ts';
 import { Choose } from '../../ui/Field.tsx';
 import { ErrorNote, Muted, Panel, PanelHead } from '../../ui/layout.tsx';
-import { Tick } from '../../ui/Tick.tsx';
-import { count, dayWords, hours, hourWords, spanWords } from '../../words/format.ts';
+import { count, dayWords, hours, hourWords } from '../../words/format.ts';
+import { AddParts } from './AddParts.tsx';
+import { Parts } from './Parts.tsx';
 import type { StartState } from './use-start-form.ts';
 
 const Stack = styled.div`
@@ -37,29 +36,6 @@ const Roles = styled.ul`
     margin-bottom: 4px;
   }
 `;
-const Line = styled.li<{ $isPhase?: boolean }>`
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) 150px 60px 146px;
-  gap: 10px;
-  align-items: center;
-  min-height: 29px;
-  padding: 0 14px 0 ${({ $isPhase }) => ($isPhase ? '14px' : '38px')};
-  border-top: 1px solid var(--line-2);
-  background: ${({ $isPhase }) => ($isPhase ? 'var(--sunk)' : 'transparent')};
-  font-weight: ${({ $isPhase }) => ($isPhase ? 650 : 400)};
-  > span {
-    font-weight: 400;
-    font-size: 12.5px;
-    color: var(--ink-2);
-  }
-  @media (max-width: 720px) {
-    grid-template-columns: minmax(0, 1fr) 110px;
-    > .wide {
-      display: none;
-    }
-  }
-`;
-
 const NOBODY = 'nobody';
 
 /** Everything that will be made: its end, its people, its phases and tasks; each can be left out. */
@@ -106,6 +82,7 @@ export function Review({ state, run, today }: { readonly state: StartState; read
           <h2>What will be made</h2>
           <Muted>take the tick away from what this client does not need</Muted>
         </PanelHead>
+        <AddParts state={state} run={run} />
         <Parts state={state} run={run} today={today} />
       </Panel>
     </Stack>
@@ -154,71 +131,4 @@ function RoleLine({ need, onChoose }: { readonly need: RoleNeed; readonly onChoo
 function reasonWords({ freeMinutes, isFull, pastEngagements }: Suggestion): string {
   const room = isFull ? `${hours(-freeMinutes)} h short in that time` : `${hours(freeMinutes)} h free beside it`;
   return pastEngagements === 0 ? room : `${room} · knows the client, ${count(pastEngagements, 'engagement')}`;
-}
-
-/** The template as it stands whole, with the dates of what is kept. */
-function Parts({ state, run, today }: { readonly state: StartState; readonly run: DryRun; readonly today: string }) {
-  const { data: whole } = useDryRun(run.template.id, '');
-  const [open, setOpen] = useState<ReadonlySet<string>>(new Set());
-  const kept = new Map([...run.phases, ...run.tasks].map((part) => [part.id, part]));
-  const shown = whole ?? run;
-  const turn = (id: string): void =>
-    setOpen((before) => (before.has(id) ? new Set([...before].filter((other) => other !== id)) : new Set([...before, id])));
-  return (
-    <ul>
-      {shown.phases.map((phase) => {
-        const tasks = shown.tasks.filter((task) => task.phaseId === phase.id);
-        const isKept = !state.form.withoutPhases.includes(phase.id);
-        const dates = kept.get(phase.id);
-        return (
-          <li key={phase.id}>
-            <ul>
-              <Line $isPhase>
-                <Tick isSelected={isKept} onChange={() => state.toggle('withoutPhases', phase.id)}>
-                  {phase.name}
-                </Tick>
-                <span className="wide">{phase.role}</span>
-                <button
-                  type="button"
-                  style={{
-                    border: 0,
-                    background: 'transparent',
-                    color: 'var(--petrol)',
-                    cursor: 'pointer',
-                    textAlign: 'left',
-                    padding: 0,
-                    fontSize: 12.5,
-                  }}
-                  className="wide"
-                  aria-expanded={open.has(phase.id)}
-                  onClick={() => turn(phase.id)}
-                >
-                  {open.has(phase.id) ? 'hide' : count(tasks.length, 'task')}
-                </button>
-                <span>{dates === undefined ? 'left out' : spanWords(dates.start, dates.finish, today)}</span>
-              </Line>
-              {open.has(phase.id) && isKept
-                ? tasks.map((task) => {
-                    const dated = kept.get(task.id);
-                    return (
-                      <Line key={task.id}>
-                        <Tick
-                          isSelected={!state.form.withoutTasks.includes(task.id)}
-                          onChange={() => state.toggle('withoutTasks', task.id)}
-                        >
-                          {task.title}
-                        </Tick>
-                        <span className="wide">{task.kind === 'client' ? 'the client' : task.role}</span>
-                        <span className="wide">{task.estimateMinutes === null ? '' : hourWords(task.estimateMinutes)}</span>
-                        <span>{dated === undefined ? 'left out' : spanWords(dated.start, dated.finish, today)}</span>
-                      </Line>
-                    );
-                  })
-                : null}
-            </ul>
-          </li>
-        );
-      })}
-    </ul>
-  );
 }

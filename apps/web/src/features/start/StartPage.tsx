@@ -111,7 +111,7 @@ function StartFields({ state, onStart }: { readonly state: StartState; readonly 
             detail: `${count(phases.length, 'phase')}, ${count(taskCount, 'task')}`,
           }))}
         value={form.templateId}
-        onChange={(templateId) => change({ templateId, withoutPhases: [], withoutTasks: [], roles: {} })}
+        onChange={(templateId) => change({ templateId, addPhases: [], addTasks: [], withoutPhases: [], withoutTasks: [], roles: {} })}
         error={faults['templateId']}
       />
       <Field

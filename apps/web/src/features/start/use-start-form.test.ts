@@ -105,3 +105,27 @@ describe('starting it', () => {
     expect(hook.current.faults).toEqual({});
   });
 });
+
+test('what is added goes along; a phase that is taken out again takes along what was put into it', async () => {
+  const hook = form('grown');
+  act(() =>
+    hook.current.change({
+      addPhases: [{ templateId: 'press', phaseIds: ['x', 'y'] }],
+      addTasks: [
+        { taskId: 'a', phaseId: 'x' },
+        { taskId: 'b', phaseId: 'p1' },
+      ],
+    }),
+  );
+  await waitFor(() =>
+    expect(asked('/engagements/preview').at(-1)).toMatchObject({ addPhases: [{ templateId: 'press', phaseIds: ['x', 'y'] }] }),
+  );
+  act(() => hook.current.takeOutPhase('x'));
+  expect(hook.current.form).toMatchObject({
+    addPhases: [{ templateId: 'press', phaseIds: ['y'] }],
+    addTasks: [{ taskId: 'b', phaseId: 'p1' }],
+  });
+  act(() => hook.current.takeOutPhase('y'));
+  act(() => hook.current.takeOutTask('b'));
+  expect(hook.current.form).toMatchObject({ addPhases: [], addTasks: [] });
+});

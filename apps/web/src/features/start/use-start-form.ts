@@ -1,4 +1,4 @@
-import type { DryRun, PlanEngagement, StartEngagement } from '@crew/contract';
+import type { AddedPhases, AddedTask, DryRun, PlanEngagement, StartEngagement } from '@crew/contract';
 import { useState } from 'react';
 import useSWR from 'swr';
 import { call, type ApiError } from '../../api/client.ts';
@@ -12,6 +12,9 @@ export interface StartForm {
   readonly from: 'start' | 'promise';
   readonly start: string;
   readonly promise: string;
+  /** Phases of other templates and tasks of other engagements, in the order in which they were added. */
+  readonly addPhases: readonly AddedPhases[];
+  readonly addTasks: readonly AddedTask[];
   readonly withoutPhases: readonly string[];
   readonly withoutTasks: readonly string[];
   readonly roles: Readonly<Record<string, string | null>>;
@@ -21,6 +24,9 @@ export interface StartState {
   readonly form: StartForm;
   readonly change: (change: Partial<StartForm>) => void;
   readonly toggle: (list: 'withoutPhases' | 'withoutTasks', id: string) => void;
+  /** Takes an added phase out again, with what was put into it. */
+  readonly takeOutPhase: (id: string) => void;
+  readonly takeOutTask: (id: string) => void;
   readonly run: DryRun | undefined;
   readonly problem: ApiError | undefined;
   readonly isComputing: boolean;
@@ -32,7 +38,7 @@ export interface StartState {
 export function useStartForm(templateId: string | null, today: string): StartState {
   const [form, setForm] = useState<StartForm>({
     ...{ clientId: null, contactId: null, templateId, name: '', from: 'start', start: today, promise: '' },
-    ...{ withoutPhases: [], withoutTasks: [], roles: {} },
+    ...{ addPhases: [], addTasks: [], withoutPhases: [], withoutTasks: [], roles: {} },
   });
   const [faults, setFaults] = useState<Record<string, string>>({});
   const plan = planOf(form);
@@ -53,6 +59,15 @@ export function useStartForm(templateId: string | null, today: string): StartSta
         ...before,
         [list]: before[list].includes(id) ? before[list].filter((other) => other !== id) : [...before[list], id],
       })),
+    takeOutPhase: (id) =>
+      setForm((before) => ({
+        ...before,
+        addPhases: before.addPhases
+          .map((added) => ({ ...added, phaseIds: added.phaseIds.filter((other) => other !== id) }))
+          .filter((added) => added.phaseIds.length > 0),
+        addTasks: before.addTasks.filter((added) => added.phaseId !== id),
+      })),
+    takeOutTask: (id) => setForm((before) => ({ ...before, addTasks: before.addTasks.filter((added) => added.taskId !== id) })),
     run: plan === null ? undefined : data,
     problem: error,
     isComputing: isLoading,
@@ -88,6 +103,8 @@ function planOf(form: StartForm): PlanEngagement | null {
     templateId: form.templateId,
     ...dates,
     ...(form.clientId === null ? {} : { clientId: form.clientId }),
+    ...(form.addPhases.length === 0 ? {} : { addPhases: [...form.addPhases] }),
+    ...(form.addTasks.length === 0 ? {} : { addTasks: [...form.addTasks] }),
     withoutPhases: [...form.withoutPhases],
     withoutTasks: [...form.withoutTasks],
     roles: Object.entries(form.roles).map(([roleId, personId]) => ({ roleId, personId })),

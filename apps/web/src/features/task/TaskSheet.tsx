@@ -1,7 +1,7 @@
 import { TASK_STATUS_WORDS, type TaskSheet as Task } from '@crew/contract';
 import styled from 'styled-components';
 import { useTask } from '../../api/queries.ts';
-import { useWho } from '../../app/session.tsx';
+import { mayLead, useWho } from '../../app/session.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { ErrorNote, Loading, Meter } from '../../ui/layout.tsx';
 import { PersonMark, Tag } from '../../ui/marks.tsx';
@@ -11,6 +11,7 @@ import { ConflictNote } from './ConflictNote.tsx';
 import { EffortEditor, PriorityChoice, StatusMenu, ValueButton, WhoEditor, type OnEdit } from './editors.tsx';
 import { DeliverableChoice, LabelsEditor, Subtasks } from './Gathering.tsx';
 import { happenedWords } from './happened.ts';
+import { KeepAsTemplate } from './KeepAsTemplate.tsx';
 import { LogTime } from './LogTime.tsx';
 import { OutsideEditor } from './OutsideEditor.tsx';
 import { Steps } from './Steps.tsx';
@@ -156,6 +157,7 @@ function TaskBody({
         )}
       </Facts>
       <Description task={task} isReadOnly={isMine} isMet={isMet} onEdit={onEdit} />
+      <Links task={task} />
       {isMine ? null : <Subtasks task={task} onOpen={onOpen} />}
       <Steps task={task} />
       <SheetPart>
@@ -169,7 +171,27 @@ function TaskBody({
           ))}
         </Log>
       </SheetPart>
+      {mayLead(me) ? <KeepAsTemplate task={task} /> : null}
     </>
+  );
+}
+
+/** Where more about it stands, as its template gave it. */
+function Links({ task }: { readonly task: Task }) {
+  if (task.links.length === 0) return null;
+  return (
+    <SheetPart>
+      <h3>Links</h3>
+      <ul>
+        {task.links.map(({ title, url }) => (
+          <li key={`${title} ${url}`} style={{ minHeight: 26 }}>
+            <a href={url} target="_blank" rel="noreferrer" style={{ color: 'var(--petrol)', fontWeight: 600 }}>
+              {title}
+            </a>
+          </li>
+        ))}
+      </ul>
+    </SheetPart>
   );
 }
 

@@ -1,3 +1,4 @@
+import { composeTemplate, freeStateLine } from '@crew/core';
 import type { TemplateContent, TemplatePhase, TemplateTask, TemplateWay } from '@crew/core';
 
 /** Changes of a template's content: each takes one and gives the next; the one before is the undo. */
@@ -91,15 +92,6 @@ export const removePhase =
     };
   };
 
-/** A state line nobody else has. */
-function freeLine(content: TemplateContent, wanted: string): string {
-  const lines = new Set(content.phases.map((phase) => phase.stateLine.trim().toLowerCase()));
-  for (let number = 1; ; number++) {
-    const line = number === 1 ? wanted : `${wanted} ${number}`;
-    if (!lines.has(line.toLowerCase())) return line;
-  }
-}
-
 /** A new phase at the end, behind the last one, with a state line of its own and a gate. */
 export const addPhase =
   (id: string, name: string): Edit =>
@@ -108,7 +100,7 @@ export const addPhase =
     phases: [
       ...content.phases,
       {
-        ...{ id, name, roleId: null, stateLine: freeLine(content, `In ${name.toLowerCase()}`), rounds: null },
+        ...{ id, name, roleId: null, stateLine: freeStateLine(content, `In ${name.toLowerCase()}`), rounds: null },
         ...{ afterPhaseId: content.phases.at(-1)?.id ?? null, afterEdge: 'finish', afterLag: 0 },
         checks: [{ kind: 'tasks-done', text: 'Every task of this phase done' }],
       },
@@ -215,34 +207,5 @@ export const untie =
 /** Phases of another template put at the end, with ids of their own; the first of them follows what was last. */
 export const compose =
   (source: TemplateContent, phaseIds: readonly string[], makeId: () => string = newId): Edit =>
-  (content) => {
-    const phases = source.phases.filter((phase) => phaseIds.includes(phase.id));
-    const tasks = source.tasks.filter((task) => phaseIds.includes(task.phaseId));
-    const ways = source.ways.filter(
-      (way) => tasks.some((task) => task.id === way.fromId) && (way.toId === null || tasks.some((task) => task.id === way.toId)),
-    );
-    const ids = new Map([...phases, ...tasks, ...ways].map((part) => [part.id, makeId()]));
-    const own = (id: string): string => ids.get(id) ?? id;
-    const grown = phases.reduce<TemplateContent>((now, phase) => {
-      const before = phase.afterPhaseId !== null && ids.has(phase.afterPhaseId) ? own(phase.afterPhaseId) : (now.phases.at(-1)?.id ?? null);
-      const added = { ...phase, id: own(phase.id), stateLine: freeLine(now, phase.stateLine), afterPhaseId: before };
-      return { ...now, phases: [...now.phases, added] };
-    }, content);
-    return {
-      ...grown,
-      tasks: [
-        ...grown.tasks,
-        ...tasks.map((task) => ({
-          ...task,
-          id: own(task.id),
-          phaseId: own(task.phaseId),
-          parentId: task.parentId === null ? null : own(task.parentId),
-          after: task.after.filter((tie) => ids.has(tie.taskId)).map((tie) => ({ ...tie, taskId: own(tie.taskId) })),
-        })),
-      ],
-      ways: [
-        ...grown.ways,
-        ...ways.map((way) => ({ ...way, id: own(way.id), fromId: own(way.fromId), toId: way.toId === null ? null : own(way.toId) })),
-      ],
-    };
-  };
+  (content) =>
+    composeTemplate(content, source, { phaseIds, idOf: makeId });

@@ -1,0 +1,29 @@
+import type { EngagementPlan, EngagementTrack } from '@crew/contract';
+import { startHarness, startSmall, type Caller, type Harness } from '../../test/harness.ts';
+
+let harness: Harness;
+let lead: Caller;
+beforeAll(async () => {
+  harness = await startHarness();
+  lead = await harness.as('Lena');
+});
+afterAll(() => harness.close());
+
+test('a role sees what runs in a phase it owns, and what is handed to it, nothing else', async () => {
+  const id = await startSmall(lead, harness);
+  const { phases } = (await lead.get(`/engagements/${id}/plan`).expect(200)).body as EngagementPlan;
+  const [first, second] = phases;
+  const roles = [first, second].map((phase) => phase?.roleId as string);
+  expect(new Set(roles).size).toBe(2);
+  const seenBy = async (roleId: string | undefined): Promise<string[]> =>
+    ((await lead.get(`/engagements?role=${roleId}`).expect(200)).body as EngagementTrack[]).map((track) => track.id);
+  expect([await seenBy(roles[0]), await seenBy(roles[1])]).toEqual([[id], []]);
+
+  const words = { version: 1, words: 'Here it is.', reason: 'The client is in a hurry' };
+  await lead.post(`/handoffs/${first?.handoffId}/hand-off`, words).expect(200);
+  expect([await seenBy(roles[0]), await seenBy(roles[1])]).toEqual([[], [id]]);
+});
+
+test('a role that is no id is refused with its field', async () => {
+  expect((await lead.get('/engagements?role=writer').expect(400)).body).toMatchObject({ field: 'role' });
+});

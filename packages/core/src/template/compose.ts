@@ -1,0 +1,61 @@
+import type { TemplateContent, TemplatePhase, TemplateTask, TemplateWay } from './types.ts';
+
+/** What phases are taken from and put into: a template's content, with whatever else is known of its parts. */
+export interface Composable<Phase extends TemplatePhase, Task extends TemplateTask> {
+  readonly phases: readonly Phase[];
+  readonly tasks: readonly Task[];
+  readonly ways: readonly TemplateWay[];
+}
+
+/** A state line no phase of the template has yet: the wanted one, or with the first free number behind it. */
+export function freeStateLine({ phases }: Pick<TemplateContent, 'phases'>, wanted: string): string {
+  const lines = new Set(phases.map((phase) => phase.stateLine.trim().toLowerCase()));
+  for (let number = 1; ; number++) {
+    const line = number === 1 ? wanted : `${wanted} ${number}`;
+    if (!lines.has(line.trim().toLowerCase())) return line;
+  }
+}
+
+/**
+ * Chosen phases of one template behind those of another. They keep their order and the ties
+ * among themselves; what led out of them is gone, and the first follows the last phase there
+ * was. `idOf` gives each part its id in the new place.
+ */
+export function composeTemplate<
+  Phase extends TemplatePhase,
+  Task extends TemplateTask,
+  Content extends Composable<Phase, Task> = Composable<Phase, Task>,
+>(
+  content: Content,
+  source: Composable<Phase, Task>,
+  chosen: { readonly phaseIds: readonly string[]; readonly idOf: (id: string) => string },
+): Content {
+  const phases = source.phases.filter((phase) => chosen.phaseIds.includes(phase.id));
+  const tasks = source.tasks.filter((task) => chosen.phaseIds.includes(task.phaseId));
+  const taken = new Set(tasks.map((task) => task.id));
+  const ways = source.ways.filter((way) => taken.has(way.fromId) && (way.toId === null || taken.has(way.toId)));
+  const ids = new Map([...phases, ...tasks, ...ways].map((part) => [part.id, chosen.idOf(part.id)]));
+  const own = (id: string): string => ids.get(id) ?? id;
+  const grown = phases.reduce<readonly Phase[]>((now, phase) => {
+    const before = phase.afterPhaseId !== null && ids.has(phase.afterPhaseId) ? own(phase.afterPhaseId) : (now.at(-1)?.id ?? null);
+    return [...now, { ...phase, id: own(phase.id), stateLine: freeStateLine({ phases: now }, phase.stateLine), afterPhaseId: before }];
+  }, content.phases);
+  return {
+    ...content,
+    phases: grown,
+    tasks: [
+      ...content.tasks,
+      ...tasks.map((task) => ({
+        ...task,
+        id: own(task.id),
+        phaseId: own(task.phaseId),
+        parentId: task.parentId === null ? null : own(task.parentId),
+        after: task.after.filter((tie) => taken.has(tie.taskId)).map((tie) => ({ ...tie, taskId: own(tie.taskId) })),
+      })),
+    ],
+    ways: [
+      ...content.ways,
+      ...ways.map((way) => ({ ...way, id: own(way.id), fromId: own(way.fromId), toId: way.toId === null ? null : own(way.toId) })),
+    ],
+  };
+}
