@@ -77,3 +77,46 @@ test('a template is read with its dry run, from a start and back from a promise'
   await page.getByRole('radio', { name: 'Back from a promise' }).click();
   await expect(run).toContainText('start by Mon 11 Jan 2027');
 });
+
+test('a phase of another template and a task of a past engagement are added in the review', async ({ page, world }) => {
+  await world.enterAs(page, 'Odalys Renn');
+  await page.goto(`${world.url}/engagements/start`);
+  await choose(page, 'Client', 'Pellworth Tram Museum');
+  await choose(page, 'Template', /Audio trail/);
+  await page.getByLabel('Name').fill('Tram voices');
+  await page.getByLabel('First day').fill('2027-01-11');
+  const sum = page.getByLabel('What it comes to');
+  await expect(sum).toContainText('in 5 phases');
+
+  await page.getByRole('button', { name: 'Add phases from a template…' }).click();
+  await choose(page, 'From', /Press and opening/);
+  await page.getByRole('button', { name: 'Put 1 phase at the end' }).click();
+  await expect(sum).toContainText('in 6 phases');
+
+  await page.getByRole('button', { name: 'Add a task from an engagement…' }).click();
+  await choose(page, 'Of', /Keepers’ Quarters gallery/);
+  await choose(page, 'The task', /Lighting mood tests/);
+  await choose(page, 'Put it into', 'Press and opening');
+  await page.getByRole('button', { name: 'Put it there' }).click();
+  const added = page.getByRole('listitem').filter({ hasText: 'Lighting mood tests · added' }).last();
+  await expect(added).toContainText('2027');
+  const tasks = Number(/(\d+) tasks/.exec(await sum.innerText())?.[1]);
+
+  await page.getByRole('button', { name: `Start it with ${tasks} tasks` }).click();
+  await expect(page.getByRole('heading', { name: 'Tram voices' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Press and opening' })).toBeVisible();
+  await expect(page.getByRole('row', { name: /Lighting mood tests/ })).toHaveCount(1);
+});
+
+test('each role has a view of what stands with it', async ({ page, world }) => {
+  await world.enterAs(page, 'Odalys Renn');
+  const all = page
+    .getByRole('main')
+    .getByRole('listitem')
+    .filter({ has: page.getByRole('link') });
+  await expect(page.getByRole('link', { name: 'Keepers’ Quarters gallery' })).toBeVisible();
+  const open = await all.count();
+  await choose(page, 'Whose turn', /Fabricator|Installer|Producer|Exhibit designer/);
+  await expect(page).toHaveURL(/role=/);
+  await expect.poll(() => all.count()).toBeLessThan(open);
+});

@@ -31,7 +31,7 @@ test('a lead writes how the work goes, sees it drawn, keeps a version and passes
   await page.getByRole('button', { name: 'Keep as version 2…' }).click();
   await page.getByLabel('What is new in it').fill('How it goes');
   await page.getByRole('button', { name: 'Keep it' }).click();
-  await expect(page.getByText('version 2')).toBeVisible();
+  await expect(page.getByText('version 2', { exact: true })).toBeVisible();
   const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'Export' }).click()]);
   expect(download.suggestedFilename()).toBe('Window display.json');
   const text = await readFile(await download.path(), 'utf8');

@@ -154,6 +154,9 @@ test('an undo that would take back somebody else’s change is refused and says 
   const notices = page.getByRole('status', { name: 'Notices' });
   await expect(notices.getByRole('button', { name: 'Undo' })).toBeVisible();
 
+  // A notice stays as long as the pointer is on it.
+  await notices.getByRole('button', { name: 'Undo' }).hover();
+
   const other = await (await browser.newContext()).newPage();
   await world.enterAs(other, 'Bastien Okoro');
   await other.getByRole('link', { name: GALLERY }).click();

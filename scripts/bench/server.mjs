@@ -1,6 +1,7 @@
 import 'reflect-metadata';
 import { spawn } from 'node:child_process';
 import { NestFactory } from '@nestjs/core';
+import { join } from 'node:path';
 import pg from 'pg';
 import { AccountRepository } from '../../apps/server/dist/account/account.repository.js';
 import { AppModule } from '../../apps/server/dist/app.module.js';
@@ -9,6 +10,7 @@ import { ChangeStatus } from '../../apps/server/dist/task/change-status.js';
 import { freePort, projectRoot, startCluster } from '../cluster.mjs';
 import { LARGE_DATABASE, makeLargeWorld } from '../large-world.mjs';
 import { report, timeOfAsync } from './measure.mjs';
+import { benchTimeline } from './timeline.mjs';
 
 const TODAY = '2026-11-23';
 const times = (ratio) => `${ratio.toFixed(1)} ×`;
@@ -23,6 +25,7 @@ export async function benchServer() {
     CREW_SESSION_SECRET: 'for the bench only',
     CREW_QUIET: 'on',
     CREW_JOBS: 'off',
+    CREW_WEB_ROOT: join(projectRoot, 'apps/web/dist'),
   };
   const env = { ...process.env, ...settings, DEMO_TODAY: TODAY };
   const server = spawn(process.execPath, ['apps/server/dist/main.js'], { cwd: projectRoot, env, stdio: 'inherit' });
@@ -33,6 +36,7 @@ export async function benchServer() {
     await client.connect();
     const floor = await measureReads(client, base);
     await measureStatus(client, settings, floor);
+    await benchTimeline(client, { address: base.replace(/\/api$/, ''), sessionCookie: (await signIn(base)).cookie });
   } finally {
     await client.end();
     const ended = new Promise((resolve) => server.once('exit', resolve));

@@ -1,5 +1,5 @@
 import { TASK_STATUS, TASK_STATUS_WORDS, type TrackPhase } from '@crew/contract';
-import { act, render, screen } from '@testing-library/react';
+import { act, fireEvent, render, screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { Baton, BATON_WORDS } from './Baton.tsx';
 import { Field } from './Field.tsx';
@@ -61,4 +61,21 @@ test('a notice offers the way back and says when it was taken', async () => {
   await userEvent.click(screen.getByRole('button', { name: 'Undo' }));
   expect(taken).toBe(1);
   expect(await screen.findByText('Taken back.')).toBeTruthy();
+});
+
+test('a notice goes after a while, but not while the pointer is on it', () => {
+  jest.useFakeTimers();
+  try {
+    render(<NoticeRegion />);
+    act(() => notify('Read me slowly.'));
+    const region = screen.getByRole('status', { name: 'Notices' });
+    fireEvent.pointerEnter(region);
+    act(() => jest.advanceTimersByTime(60_000));
+    expect(region.textContent).toContain('Read me slowly.');
+    fireEvent.pointerLeave(region);
+    act(() => jest.advanceTimersByTime(60_000));
+    expect(region.textContent).not.toContain('Read me slowly.');
+  } finally {
+    jest.useRealTimers();
+  }
 });

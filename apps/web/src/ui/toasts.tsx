@@ -14,6 +14,8 @@ export interface Notice {
 const SHOWN_MS = 9000;
 let notices: readonly Notice[] = [];
 let lastId = 0;
+/** Whether the pointer or the focus is on the notices. */
+let isHeld = false;
 const listeners = new Set<() => void>();
 
 function set(next: readonly Notice[]): void {
@@ -25,10 +27,21 @@ function set(next: readonly Notice[]): void {
 export function notify(text: string, more: { readonly undo?: () => Promise<void>; readonly tone?: Notice['tone'] } = {}): void {
   const notice: Notice = { id: ++lastId, text, tone: more.tone ?? 'done', ...(more.undo === undefined ? {} : { undo: more.undo }) };
   set([...notices.slice(-2), notice]);
-  setTimeout(() => dismiss(notice.id), SHOWN_MS);
+  leaveLater(notice.id);
+}
+
+/** A notice goes after a while, but never while somebody is at it. */
+function leaveLater(id: number): void {
+  setTimeout(() => (isHeld ? leaveLater(id) : dismiss(id)), SHOWN_MS);
+}
+
+function hold(isIt: boolean): void {
+  isHeld = isIt;
 }
 
 function dismiss(id: number): void {
+  // What had the pointer or the focus may be gone and says no more that it lost it.
+  hold(false);
   set(notices.filter((notice) => notice.id !== id));
 }
 
@@ -84,7 +97,15 @@ const Card = styled.div<{ $tone: Notice['tone'] }>`
 export function NoticeRegion() {
   const shown = useSyncExternalStore(subscribe, () => notices);
   return (
-    <Region role="status" aria-live="polite" aria-label="Notices">
+    <Region
+      role="status"
+      aria-live="polite"
+      aria-label="Notices"
+      onPointerEnter={() => hold(true)}
+      onPointerLeave={() => hold(false)}
+      onFocus={() => hold(true)}
+      onBlur={() => hold(false)}
+    >
       {shown.map((notice) => (
         <Card key={notice.id} $tone={notice.tone}>
           <span>{notice.text}</span>
