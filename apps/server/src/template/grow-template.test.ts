@@ -15,14 +15,14 @@ const contentOf = async (id: string): Promise<TemplateContentView> =>
   (await lead.get(`/templates/${id}/content`).expect(200)).body as TemplateContentView;
 
 /** A copy of the small template: its phases are others, of the same names. */
-async function copy(): Promise<TemplateContentView> {
-  const { body } = await lead.post('/templates', { name: 'Again', copyOf: harness.ids.template }).expect(201);
+async function copy(name: string): Promise<TemplateContentView> {
+  const { body } = await lead.post('/templates', { name, copyOf: harness.ids.template }).expect(201);
   return contentOf((body as { id: string }).id);
 }
 const basis = (more: object) => ({ templateId: harness.ids.template, start: TODAY, ...more });
 
 test('phases of another template follow the last one, with state lines of their own, in preview and in what is made', async () => {
-  const source = await copy();
+  const source = await copy('Again');
   const phaseIds = source.content.phases.map((phase) => phase.id);
   const addPhases = [{ templateId: source.id, phaseIds }];
   const plain = (await lead.post('/engagements/preview', basis({})).expect(201)).body as DryRun;
@@ -75,7 +75,7 @@ test('what cannot be added is refused with its field, and nothing is made', asyn
 });
 
 test('the library counts an engagement for the template it began from alone', async () => {
-  const source = await copy();
+  const source = await copy('Once more');
   await startSmall(lead, harness, { addPhases: [{ templateId: source.id, phaseIds: [source.content.phases[0]?.id] }] });
   const library = (await lead.get('/templates').expect(200)).body as TemplateSummary[];
   expect(library.find((template) => template.id === source.id)?.usedTimes).toBe(0);
