@@ -55,86 +55,89 @@ async function shoot(name, { as, path, act, ...context }) {
 
 const openLink = (name) => (page) => page.getByRole('link', { name }).click();
 
-await shoot('sign-in', {});
-await shoot('engagements', { as: 'Odalys', path: '/engagements' });
-await shoot('plan', {
-  as: 'Odalys',
-  path: '/engagements',
-  act: async (page) => {
-    await openLink('Keepers’ Quarters gallery')(page);
-    await page.getByText('Accessibility read-through').click();
-    await page.getByRole('complementary', { name: 'Task' }).getByLabel('Title').waitFor();
-  },
-});
-await shoot('timeline', {
-  as: 'Odalys',
-  path: '/engagements',
-  act: async (page) => {
-    await openLink('Keepers’ Quarters gallery')(page);
-    await page.getByRole('radio', { name: 'Timeline' }).click();
-    await page.getByRole('treegrid', { name: 'Phases and tasks' }).waitFor();
-  },
-});
-await shoot('map', {
-  as: 'Odalys',
-  path: '/templates',
-  act: async (page) => {
-    await openLink('Audio trail')(page);
-    await page.getByRole('radio', { name: 'Map' }).click();
-    await page.getByText('Walk the site').waitFor();
-    // The drawing settles into the window once its boxes are measured.
-    await page.waitForTimeout(600);
-  },
-});
-await shoot('calendar', { as: 'Odalys', path: '/calendar' });
-await shoot('start', {
-  as: 'Odalys',
-  path: '/templates',
-  act: async (page) => {
-    await openLink('Permanent gallery')(page);
-    await openLink('Start an engagement with this')(page);
-    await page
-      .getByRole('button', { name: /Client/ })
-      .first()
-      .click();
-    await page.getByRole('option', { name: 'Pellworth Tram Museum' }).click();
-    await page.getByLabel('First day').fill('2027-01-11');
-    await page.getByText('Mon 7 Jun 2027').waitFor();
-  },
-});
-await shoot('template', {
-  as: 'Odalys',
-  path: '/templates',
-  act: async (page) => {
-    await openLink('Permanent gallery')(page);
-    await page.getByRole('textbox', { name: 'Name of the template' }).waitFor();
-  },
-});
-await shoot('templates', { as: 'Odalys', path: '/templates' });
-await shoot('handoffs', {
-  as: 'Odalys',
-  path: '/handoffs',
-  act: async (page) => {
-    await openLink('Depot audio trail')(page);
-    await page.getByText('When it is picked up today').waitFor();
-  },
-});
-await shoot('workload', {
-  as: 'Odalys',
-  path: '/workload',
-  act: async (page) => {
-    await page.getByRole('button', { name: /^Mirela/ }).click();
-    await page.getByRole('complementary', { name: 'Mirela Stoyan' }).waitFor();
-  },
-});
-await shoot('desk', { as: 'Emeka', path: '/desk' });
-await shoot('crew', { as: 'Odalys', path: '/crew', act: (page) => page.getByRole('button', { name: 'Rafe Dombrow' }).click() });
-await shoot('client', { as: 'Freya', path: '/project' });
-await shoot('dark', { as: 'Odalys', path: '/engagements', colorScheme: 'dark' });
-await shoot('phone', { as: 'Mirela', path: '/desk', viewport: { width: 360, height: 740 } });
-
-await browser.close();
-const ended = new Promise((resolve) => server.once('exit', resolve));
-server.kill('SIGTERM');
-await ended;
-cluster.stop();
+try {
+  await shoot('sign-in', {});
+  await shoot('engagements', { as: 'Odalys', path: '/engagements' });
+  await shoot('plan', {
+    as: 'Odalys',
+    path: '/engagements',
+    act: async (page) => {
+      await openLink('Keepers’ Quarters gallery')(page);
+      await page.getByText('Accessibility read-through').click();
+      await page.getByRole('complementary', { name: 'Task' }).getByLabel('Title').waitFor();
+    },
+  });
+  await shoot('timeline', {
+    as: 'Odalys',
+    path: '/engagements',
+    act: async (page) => {
+      await openLink('Keepers’ Quarters gallery')(page);
+      await page.getByRole('radio', { name: 'Timeline' }).click();
+      await page.getByRole('treegrid', { name: 'Phases and tasks' }).waitFor();
+    },
+  });
+  await shoot('map', {
+    as: 'Odalys',
+    path: '/templates',
+    act: async (page) => {
+      await openLink('Audio trail')(page);
+      await page.getByRole('radio', { name: 'Map' }).click();
+      await page.locator('.react-flow__node').filter({ hasText: 'Walk the site' }).waitFor();
+      // The drawing settles into the window once its boxes are measured.
+      await page.waitForTimeout(600);
+    },
+  });
+  await shoot('calendar', { as: 'Odalys', path: '/calendar' });
+  await shoot('start', {
+    as: 'Odalys',
+    path: '/templates',
+    act: async (page) => {
+      await openLink('Permanent gallery')(page);
+      await openLink('Start an engagement with this')(page);
+      await page.getByRole('heading', { name: 'Start an engagement' }).waitFor();
+      await page
+        .getByRole('button', { name: /Client/ })
+        .first()
+        .click();
+      await page.getByRole('option', { name: 'Pellworth Tram Museum' }).click();
+      await page.getByLabel('First day').fill('2027-01-11');
+      await page.getByText('Mon 7 Jun 2027').waitFor();
+    },
+  });
+  await shoot('template', {
+    as: 'Odalys',
+    path: '/templates',
+    act: async (page) => {
+      await openLink('Permanent gallery')(page);
+      await page.getByRole('textbox', { name: 'Name of the template' }).waitFor();
+    },
+  });
+  await shoot('templates', { as: 'Odalys', path: '/templates' });
+  await shoot('handoffs', {
+    as: 'Odalys',
+    path: '/handoffs',
+    act: async (page) => {
+      await openLink('Depot audio trail')(page);
+      await page.getByText('When it is picked up today').waitFor();
+    },
+  });
+  await shoot('workload', {
+    as: 'Odalys',
+    path: '/workload',
+    act: async (page) => {
+      await page.getByRole('button', { name: /^Mirela/ }).click();
+      await page.getByRole('complementary', { name: 'Mirela Stoyan' }).waitFor();
+    },
+  });
+  await shoot('desk', { as: 'Emeka', path: '/desk' });
+  await shoot('crew', { as: 'Odalys', path: '/crew', act: (page) => page.getByRole('button', { name: 'Rafe Dombrow' }).click() });
+  await shoot('client', { as: 'Freya', path: '/project' });
+  await shoot('dark', { as: 'Odalys', path: '/engagements', colorScheme: 'dark' });
+  await shoot('phone', { as: 'Mirela', path: '/desk', viewport: { width: 360, height: 740 } });
+} finally {
+  await browser.close();
+  const ended = new Promise((resolve) => server.once('exit', resolve));
+  server.kill('SIGTERM');
+  await ended;
+  cluster.stop();
+}
