@@ -35,7 +35,7 @@ export async function benchTimeline(client, { address, sessionCookie }) {
     await page.goto(`${address}/engagements/${rows[0].id}?view=timeline`);
     await page.getByRole('treegrid', { name: 'Phases and tasks' }).waitFor();
     const scroll = await framesWhile(page, 'scroll');
-    await page.evaluate(() => window.scrollTo(0, 0));
+    await page.evaluate(() => globalThis.scrollTo(0, 0));
     const bar = await page.locator('svg g[data-task] rect').last().boundingBox();
     const drag = await framesWhile(page, 'drag', { x: bar.x + bar.width / 2, y: bar.y + bar.height / 2 });
     await page.keyboard.press('Escape');
@@ -59,11 +59,11 @@ async function framesWhile(page, what, at) {
         const step = (now) => {
           if (last !== null) times.push(now - last);
           last = now;
-          if (isScrolling) window.scrollBy(0, times.length < count / 2 ? 60 : -60);
-          if (times.length < count) requestAnimationFrame(step);
+          if (isScrolling) globalThis.scrollBy(0, times.length < count / 2 ? 60 : -60);
+          if (times.length < count) globalThis.requestAnimationFrame(step);
           else resolve(times.sort((left, right) => left - right));
         };
-        requestAnimationFrame(step);
+        globalThis.requestAnimationFrame(step);
       }),
     { count: FRAMES, isScrolling: what === 'scroll' },
   );
