@@ -1,10 +1,11 @@
 import type { EngagementPlan } from '@crew/contract';
 import { lazy, Suspense, useCallback } from 'react';
-import { useParams, useSearchParams } from 'react-router';
+import { useParams } from 'react-router';
 import styled from 'styled-components';
 import { call } from '../../api/client.ts';
 import { refreshAll, usePlan } from '../../api/queries.ts';
 import { mayLead, useWho } from '../../app/session.tsx';
+import { useShown } from '../../app/use-shown.ts';
 import { Button } from '../../ui/Button.tsx';
 import { ErrorNote, Loading, Muted, Page, Push, WithSheet } from '../../ui/layout.tsx';
 import { Segmented } from '../../ui/Segmented.tsx';
@@ -81,24 +82,9 @@ export function PlanPage() {
   const { id = '' } = useParams();
   const { today } = useWho();
   const { data: plan, error } = usePlan(id);
-  const [search, setSearch] = useSearchParams();
+  const [search, show] = useShown();
   const editing = useTaskEdit(today);
   const view = search.get('view') === 'timeline' ? 'timeline' : 'outline';
-  const show = useCallback(
-    (next: Readonly<Record<string, string | null>>) =>
-      setSearch(
-        (before) => {
-          const kept = new URLSearchParams(before);
-          for (const [name, value] of Object.entries(next)) {
-            if (value === null) kept.delete(name);
-            else kept.set(name, value);
-          }
-          return kept;
-        },
-        { replace: true },
-      ),
-    [setSearch],
-  );
   const open = useCallback(
     (next: { task?: string; handoff?: string }) => show({ task: next.task ?? null, handoff: next.handoff ?? null, news: null }),
     [show],

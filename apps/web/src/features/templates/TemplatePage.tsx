@@ -1,10 +1,11 @@
 import type { DryRun, TemplateContentView } from '@crew/contract';
 import { lazy, Suspense, useCallback, type CSSProperties } from 'react';
 import { Dialog, DialogTrigger, Link } from 'react-aria-components';
-import { useParams, useSearchParams } from 'react-router';
+import { useParams } from 'react-router';
 import styled from 'styled-components';
 import { useDryRun, useTemplateContent } from '../../api/queries.ts';
 import { mayLead, useWho } from '../../app/session.tsx';
+import { useShown } from '../../app/use-shown.ts';
 import { Button, ButtonLink } from '../../ui/Button.tsx';
 import { DayField } from '../../ui/DayField.tsx';
 import { PopoverPanel } from '../../ui/Field.tsx';
@@ -53,22 +54,7 @@ export function TemplatePage() {
 function TemplateBody({ view, isReadOnly }: { readonly view: TemplateContentView; readonly isReadOnly: boolean }) {
   const { today } = useWho();
   const editor = useTemplateEditor(view);
-  const [search, setSearch] = useSearchParams();
-  const show = useCallback(
-    (next: Readonly<Record<string, string | null>>): void =>
-      setSearch(
-        (before) => {
-          const kept = new URLSearchParams(before);
-          for (const [name, value] of Object.entries(next)) {
-            if (value === null) kept.delete(name);
-            else kept.set(name, value);
-          }
-          return kept;
-        },
-        { replace: true },
-      ),
-    [setSearch],
-  );
+  const [search, show] = useShown();
   const isBack = search.has('promise');
   const day = search.get('promise') ?? search.get('start') ?? '';
   const shape: View = VIEWS.find((known) => known === search.get('view')) ?? 'outline';
