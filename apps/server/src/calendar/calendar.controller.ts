@@ -1,5 +1,5 @@
-import { Body, Controller, Delete, Get, HttpCode, Param, ParseUUIDPipe, Patch, Post } from '@nestjs/common';
-import { ApiTags } from '@nestjs/swagger';
+import { Body, Controller, Delete, Get, HttpCode, Param, ParseUUIDPipe, Patch, Post, Query } from '@nestjs/common';
+import { ApiQuery, ApiTags } from '@nestjs/swagger';
 import {
   AddClosedDays,
   AddTimeOff,
@@ -43,11 +43,13 @@ export class CalendarController {
     return this.calendar.close(who, input);
   }
 
+  /** Opens a closed day again, or with `to` all closed days until then. */
   @Delete('calendar/closed-days/:id')
   @Answers('AgencyCalendar')
   @Allow(LEADS)
-  reopen(@Caller() who: Who, @Param('id') day: string): Promise<AgencyCalendar> {
-    return this.calendar.reopen(who, day);
+  @ApiQuery({ name: 'to', required: false })
+  reopen(@Caller() who: Who, @Param('id') day: string, @Query('to') to?: string): Promise<AgencyCalendar> {
+    return this.calendar.reopen(who, { from: day, to: to ?? day });
   }
 
   /** Closes the whole days of an iCalendar file; `isTrial` only reads it. */

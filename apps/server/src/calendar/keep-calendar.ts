@@ -58,11 +58,13 @@ export class KeepCalendar {
     return this.read(who);
   }
 
-  async reopen(who: Who, day: string): Promise<AgencyCalendar> {
-    if (parseDay(day) === null) throw new Refusal('invalid-day', 'This is no calendar day. Write it as 2026-12-14.', { field: 'day' });
+  /** Opens the closed days of a span again, all or none. */
+  async reopen(who: Who, { from, to }: { readonly from: string; readonly to: string }): Promise<AgencyCalendar> {
+    if (parseDay(from) === null || parseDay(to) === null)
+      throw new Refusal('invalid-day', 'This is no calendar day. Write it as 2026-12-14.', { field: 'day' });
     await this.database.transaction(async (manager) => {
-      const sql = 'DELETE FROM closed_day WHERE agency_id = $1 AND day = $2 RETURNING day';
-      requireFound(await firstRow(manager, sql, [who.agencyId, day]), 'closed day');
+      const sql = 'DELETE FROM closed_day WHERE agency_id = $1 AND day BETWEEN $2 AND $3 RETURNING day';
+      requireFound(await firstRow(manager, sql, [who.agencyId, from, to]), 'closed day');
       await this.planAnew(manager, who, 'calendar-changed');
     });
     return this.read(who);

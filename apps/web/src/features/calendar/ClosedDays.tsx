@@ -98,7 +98,7 @@ function ClosedLine({ run, today, mayEdit }: { readonly run: ClosedRun; readonly
   const words = spanWords(first, last, first);
   const open = async (): Promise<void> => {
     await act(async () => {
-      for (const day of run.days) await call('DELETE', `/calendar/closed-days/${day}`);
+      await call('DELETE', `/calendar/closed-days/${first}?to=${last}`);
       const undo = (): Promise<void> => call('POST', '/calendar/closed-days', { days: run.days.map((day) => ({ day, name: run.name })) });
       notify(`${words} ${run.days.length === 1 ? 'is a working day' : 'are working days'} again.`, {
         undo: async () => void (await act(undo)),

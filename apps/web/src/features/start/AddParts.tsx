@@ -1,12 +1,11 @@
 import type { DryRun } from '@crew/contract';
 import { useState } from 'react';
 import { Dialog, DialogTrigger } from 'react-aria-components';
-import { useEngagements, usePlan, useTemplateContent, useTemplates } from '../../api/queries.ts';
+import { useEngagements, usePlan } from '../../api/queries.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Choose, PopoverPanel } from '../../ui/Field.tsx';
 import { Loading } from '../../ui/layout.tsx';
-import { Tick } from '../../ui/Tick.tsx';
-import { count } from '../../words/format.ts';
+import { PhasePicker } from '../templates/PhasePicker.tsx';
 import type { StartState } from './use-start-form.ts';
 
 interface PartsProps {
@@ -25,7 +24,16 @@ export function AddParts({ state, run }: PartsProps) {
         <Button>Add phases from a template…</Button>
         <PopoverPanel style={{ maxHeight: 'none' }}>
           <Dialog aria-label="Add phases from a template" style={{ outline: 'none', padding: 10, width: 330 }}>
-            {({ close }) => <PhasesForm state={state} run={run} onClose={close} />}
+            {({ close }) => (
+              <PhasePicker
+                exceptId={run.template.id}
+                without={run.phases.map((phase) => phase.id)}
+                onPick={({ id }, phaseIds) => {
+                  state.change({ addPhases: [...state.form.addPhases, { templateId: id, phaseIds: [...phaseIds] }] });
+                  close();
+                }}
+              />
+            )}
           </Dialog>
         </PopoverPanel>
       </DialogTrigger>
@@ -38,50 +46,6 @@ export function AddParts({ state, run }: PartsProps) {
         </PopoverPanel>
       </DialogTrigger>
     </div>
-  );
-}
-
-function PhasesForm({ state, run, onClose }: FormProps) {
-  const { data: templates = [] } = useTemplates();
-  const [sourceId, setSource] = useState<string | null>(null);
-  const choices = templates
-    .filter((template) => template.id !== run.template.id && !template.isArchived && template.kind !== 'task')
-    .map(({ id, name, phases, taskCount }) => ({ id, name, detail: `${count(phases.length, 'phase')}, ${count(taskCount, 'task')}` }));
-  return (
-    <>
-      <Choose label="From" isTight choices={choices} value={sourceId} onChange={setSource} />
-      {sourceId === null ? null : <PhaseTicks key={sourceId} sourceId={sourceId} state={state} run={run} onClose={onClose} />}
-    </>
-  );
-}
-
-function PhaseTicks({ sourceId, state, run, onClose }: FormProps & { readonly sourceId: string }) {
-  const { data: source } = useTemplateContent(sourceId);
-  const [chosen, setChosen] = useState<readonly string[] | null>(null);
-  if (source === undefined) return <Loading rows={2} />;
-  const phases = source.content.phases.filter((phase) => !run.phases.some((there) => there.id === phase.id));
-  if (phases.length === 0) return <p style={{ marginTop: 8 }}>All of it is in there already.</p>;
-  const ids = chosen ?? (phases.length === 1 ? phases.map((phase) => phase.id) : []);
-  const turn = (id: string): void => setChosen(ids.includes(id) ? ids.filter((other) => other !== id) : [...ids, id]);
-  const add = (): void => {
-    state.change({ addPhases: [...state.form.addPhases, { templateId: sourceId, phaseIds: [...ids] }] });
-    onClose();
-  };
-  return (
-    <>
-      <ul style={{ margin: '8px 0', maxHeight: 260, overflow: 'auto' }}>
-        {phases.map((phase) => (
-          <li key={phase.id}>
-            <Tick isSelected={ids.includes(phase.id)} onChange={() => turn(phase.id)}>
-              {phase.name}
-            </Tick>
-          </li>
-        ))}
-      </ul>
-      <Button kind="primary" isDisabled={ids.length === 0} onPress={add}>
-        Put {count(ids.length, 'phase')} at the end
-      </Button>
-    </>
   );
 }
 
