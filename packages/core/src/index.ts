@@ -28,6 +28,16 @@ export { followersOf, replan, type Move, type PresentDates, type Replan } from '
 export { remainingDays } from './replan/remaining.ts';
 export { evaluateGate, isGateClear, type CheckResult, type GateCheck, type GateFacts } from './handoff/gate.ts';
 export { suggestPeople, type Candidate, type SuggestedPerson } from './crew/suggest.ts';
+export {
+  OWN_FIELD_KIND,
+  ownFieldFault,
+  ownValueFault,
+  readOwnValue,
+  type OwnFieldDefinition,
+  type OwnFieldEntry,
+  type OwnFieldKind,
+  type OwnFieldValue,
+} from './field/own-field.ts';
 export { checkTemplate, toSchedulePlan } from './template/check.ts';
 export { composeTemplate, freeStateLine, type Composable } from './template/compose.ts';
 export { diffTemplates, type FieldDifference, type TemplateDifference } from './template/difference.ts';
@@ -40,5 +50,6 @@ export {
   type TemplateFromPlan,
 } from './template/from-plan.ts';
 export { EXCHANGE_FORMAT, toExchange, type ExchangedTemplate } from './template/exchange.ts';
-export { readExchange, type ReadExchange } from './template/read-exchange.ts';
+export { readExchange, type NewFile, type NewOwnField, type ReadExchange } from './template/read-exchange.ts';
+export { mergeLists, type ThreeStates } from './template/merge.ts';
 export type * from './template/types.ts';

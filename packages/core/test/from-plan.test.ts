@@ -3,7 +3,16 @@ import { templateFromPlan, type PlannedEngagement, type PlannedTask } from '../s
 const task = (id: string, more: Partial<PlannedTask> = {}): PlannedTask => ({
   ...{ id, phaseId: 'p', parentId: null, title: id, description: '', kind: 'work', roleId: 'r', estimateMinutes: 60, days: 2 },
   ...{ anchor: { at: 'phase-start', offset: 0 }, after: [], steps: [], priority: 'normal', labels: [], deliverable: null, links: [] },
-  ...{ outside: null, isShownToClient: false, isChargeable: true, fixedDay: null, notBefore: null, start: '2026-12-14' },
+  ...{
+    files: [],
+    ownFields: [],
+    outside: null,
+    isShownToClient: false,
+    isChargeable: true,
+    fixedDay: null,
+    notBefore: null,
+    start: '2026-12-14',
+  },
   ...{ realStart: null, doneOn: null, loggedMinutes: 0, isDropped: false, roleOfAssignee: null },
   ...more,
 });

@@ -10,7 +10,7 @@ const obeys = new Ajv2020({ strict: false, allErrors: true }).compile(json('temp
 
 function read(file: unknown) {
   let last = 0;
-  return readExchange(file, { newId: () => `id${(last += 1)}`, roleId: (name) => name });
+  return readExchange(file, { newId: () => `id${(last += 1)}`, roleId: (name) => name, ownField: () => null });
 }
 
 test('there are two sample files', () => expect(samples).toHaveLength(2));
@@ -20,7 +20,14 @@ test.each(samples)('%s obeys the published schema, is read without a fault, and 
   expect(obeys(file) ? [] : obeys.errors).toEqual([]);
   const found = read(file);
   if (!found.ok) throw new Error(JSON.stringify(found.faults));
-  const written = toExchange(found.content, { kind: found.kind, roleName: (id) => id });
+  const fields = new Map(found.newFields.map(({ id, ...field }) => [id, field]));
+  const files = new Map(found.newFiles.map(({ id, bytes: _, ...item }) => [id, item]));
+  const written = toExchange(found.content, {
+    kind: found.kind,
+    roleName: (id) => id,
+    fieldOf: (id) => fields.get(id) ?? null,
+    fileOf: (id) => files.get(id) ?? null,
+  });
   expect(written).toEqual(file);
 });
 
@@ -37,6 +44,8 @@ test.each<[string, (file: Loose) => void]>([
   ['an anchor that is none', (file) => (first(file)['anchor'] = { at: 'some-day', offset: 1 })],
   ['an address that runs something', (file) => (first(file)['links'] = [{ title: 'Here', url: 'javascript:alert(1)' }])],
   ['words instead of a list', (file) => (first(file)['steps'] = 'one, two')],
+  ['a file that is no base64', (file) => (file['files'] = [{ key: 'f1', name: 'Plan', type: 'text/plain', content: '§' }])],
+  ['an own field that is none', (file) => (file['fields'] = [{ name: 'Size', kind: 'colour' }])],
   ['no state line', (file) => delete file.phases[0]?.['stateLine']],
 ])('the schema and the reader both refuse %s', (_, spoil) => {
   const file = json(samples[0] as string) as Loose;

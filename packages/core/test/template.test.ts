@@ -7,6 +7,7 @@ import {
   schedule,
   toExchange,
   toSchedulePlan,
+  type OwnFieldDefinition,
   type TemplateContent,
   type TemplatePhase,
   type TemplateTask,
@@ -31,7 +32,7 @@ const task = (id: string, more: Partial<TemplateTask> = {}): TemplateTask => ({
     helperRoleIds: [],
   },
   ...{ estimateMinutes: null, days: 1, anchor: { at: 'phase-start', offset: 0 }, after: [], steps: [], priority: 'normal', labels: [] },
-  ...{ deliverable: null, links: [], outside: null, isShownToClient: false, isChargeable: true },
+  ...{ deliverable: null, links: [], files: [], ownFields: [], outside: null, isShownToClient: false, isChargeable: true },
   ...more,
 });
 const way = (more: Partial<TemplateWay>): TemplateWay => ({
@@ -53,10 +54,23 @@ const trail: TemplateContent = {
     task('a', { steps: ['One', 'Two'], labels: ['stop'], estimateMinutes: 90, roleId: 'r1' }),
     task('b', { days: 3, after: [{ taskId: 'a', type: 'SS', lag: 1 }], kind: 'client', isShownToClient: true }),
     task('g', { after: [{ taskId: 'b', type: 'FS', lag: 0 }], deliverable: 'Map' }),
-    task('g1', { parentId: 'g', links: [{ title: 'How we name files', url: 'https://example.org/names' }] }),
+    task('g1', {
+      parentId: 'g',
+      files: [{ fileId: 'plan', name: 'Floor plan.pdf', bytes: 5 }],
+      links: [{ title: 'How we name files', url: 'https://example.org/names' }],
+    }),
     task('c', {
       phaseId: 'q',
       anchor: { at: 'before-promise', offset: 12 },
+      files: [
+        { fileId: 'guide', name: 'How we write.txt', bytes: 4 },
+        { fileId: 'plan', name: 'Floor plan.pdf', bytes: 5 },
+      ],
+      ownFields: [
+        { fieldId: 'size', value: 'A2' },
+        { fieldId: 'run', value: 12.5 },
+        { fieldId: 'proof', value: null },
+      ],
       outside: { maker: 'Pane & Sons', turnaroundDays: 5, bufferDays: 2 },
     }),
   ],
@@ -195,17 +209,35 @@ describe('what differs', () => {
 describe('the open format', () => {
   const roles: Readonly<Record<string, string>> = { r1: 'Writer', r2: 'Client manager' };
   const roleId = (name: string): string | null => Object.keys(roles).find((id) => roles[id] === name) ?? null;
-  const names = { kind: 'engagement' as const, roleName: (id: string) => roles[id] ?? id };
+  const ownFields: Readonly<Record<string, OwnFieldDefinition>> = {
+    size: { name: 'Size', kind: 'choice', choices: ['A1', 'A2'] },
+    run: { name: 'Print run', kind: 'number', choices: [] },
+    proof: { name: 'Proof by', kind: 'date', choices: [] },
+  };
+  const contents: Readonly<Record<string, string>> = { guide: 'word', plan: 'lines' };
+  const names = {
+    kind: 'engagement' as const,
+    roleName: (id: string) => roles[id] ?? id,
+    fieldOf: (id: string) => ownFields[id] ?? null,
+    fileOf: (id: string) => ({ name: id, type: 'text/plain', content: Buffer.from(contents[id] ?? '').toString('base64') }),
+  };
+  /** The agency has these fields already, or none. */
+  const fieldNamed = (known: boolean) => (name: string) => {
+    const found = Object.entries(ownFields).find(([, field]) => known && field.name === name);
+    return found === undefined ? null : { id: found[0], ...found[1] };
+  };
   const counting = () => {
     let last = 0;
     return () => `id${++last}`;
   };
-  const read = (file: unknown) => readExchange(file, { newId: counting(), roleId });
+  const read = (file: unknown, knowsFields = true) => readExchange(file, { newId: counting(), roleId, ownField: fieldNamed(knowsFields) });
   const travel = (content: TemplateContent) => JSON.parse(JSON.stringify(toExchange(content, names))) as Record<string, unknown>;
   /** A template without its own ids: parts by their place. */
   const plain = (content: TemplateContent): unknown => {
-    const ids = [...content.phases, ...content.tasks, ...content.ways].map((part) => part.id);
-    return JSON.parse(ids.reduce((text, id, place) => text.replaceAll(`"${id}"`, `"#${place}"`), JSON.stringify(content)));
+    const files = content.tasks.flatMap((one) => one.files.map((file) => file.fileId));
+    const ids = [...[...content.phases, ...content.tasks, ...content.ways].map((part) => part.id), ...new Set(files)];
+    const text = ids.reduce((now, id, place) => now.replaceAll(`"${id}"`, `"#${place}"`), JSON.stringify(content));
+    return JSON.parse(text.replace(/"name":"(guide|How we write.txt|plan|Floor plan.pdf)"/g, '"name":""'));
   };
 
   test('a template comes back as it went', () => {
@@ -213,6 +245,71 @@ describe('the open format', () => {
     if (!back.ok) throw new Error(JSON.stringify(back.faults));
     expect(plain(back.content)).toEqual(plain(trail));
     expect(back).toMatchObject({ kind: 'engagement', missingRoles: [] });
+  });
+
+  test('a file used twice travels once, with its content', () => {
+    const file = travel(trail);
+    expect(file['files']).toEqual([
+      { key: 'f1', name: 'plan', type: 'text/plain', content: 'bGluZXM=' },
+      { key: 'f2', name: 'guide', type: 'text/plain', content: 'd29yZA==' },
+    ]);
+    const back = read(file);
+    expect(back.ok && back.newFiles.map(({ name, bytes }) => [name, bytes])).toEqual([
+      ['plan', 5],
+      ['guide', 4],
+    ]);
+  });
+
+  test('own fields are known by name: those the agency has are used, the others are to be made', () => {
+    const known = read(travel(trail), true);
+    const fresh = read(travel(trail), false);
+    if (!known.ok || !fresh.ok) throw new Error('no fault was expected');
+    expect(known.newFields).toEqual([]);
+    expect(fresh.newFields.map(({ id: _, ...field }) => field)).toEqual(Object.values(ownFields));
+    const ofTask = fresh.content.tasks.find((one) => one.ownFields.length > 0);
+    expect(ofTask?.ownFields.map((entry) => entry.fieldId)).toEqual(fresh.newFields.map((field) => field.id));
+  });
+
+  test.each<[string, (file: Record<string, unknown>) => void, string, RegExp]>([
+    [
+      'a field of another kind here',
+      (file) => Object.assign((file['fields'] as object[])[1]!, { kind: 'text' }),
+      '/fields/1/kind',
+      /is a number. Rename/,
+    ],
+    [
+      'a choice unknown here',
+      (file) => Object.assign((file['fields'] as object[])[0]!, { choices: ['A1', 'A2', 'A9'] }),
+      '/fields/0/choices',
+      /Add “A9”/,
+    ],
+    [
+      'a choice with nothing to choose',
+      (file) => Object.assign((file['fields'] as object[])[0]!, { choices: [] }),
+      '/fields/0/choices',
+      /at least two/,
+    ],
+    ['a file that is no base64', (file) => Object.assign((file['files'] as object[])[0]!, { content: '§' }), '/files/0/content', /base64/],
+    ['a file without a name', (file) => Object.assign((file['files'] as object[])[0]!, { name: ' ' }), '/files/0/name', /words/],
+    ['two files with one key', (file) => Object.assign((file['files'] as object[])[1]!, { key: 'f1' }), '/files/1/key', /used twice/],
+  ])('%s is a fault at its place', (_what, spoil, at, message) => {
+    const file = travel(trail);
+    spoil(file);
+    const back = read(file);
+    if (back.ok) throw new Error('a fault was expected');
+    expect(back.faults.find((fault) => fault.at === at)?.message).toMatch(message);
+  });
+
+  test('a value that does not fit its field, and a file that is not there, are faults of the task', () => {
+    const file = travel(trail);
+    const task = (file['phases'] as { tasks: Record<string, unknown>[] }[])[1]!.tasks[0]!;
+    Object.assign(task, { ownFields: [{ field: 'Print run', value: 'many' }, { field: 'Colour' }], files: ['f9'] });
+    const back = read(file);
+    expect(back.ok ? [] : back.faults.map((fault) => fault.at)).toEqual([
+      '/phases/1/tasks/0/files/0',
+      '/phases/1/tasks/0/ownFields/0/value',
+      '/phases/1/tasks/0/ownFields/1/field',
+    ]);
   });
 
   test('whatever a sound template holds, it comes back as it went', () => {

@@ -1,3 +1,4 @@
+import type { OwnFieldDefinition, OwnFieldKind } from '../field/own-field.ts';
 import type { AnchorInput, LinkType } from '../schedule/types.ts';
 import type { TemplateContent, TemplateOutside, TemplateTask } from './types.ts';
 
@@ -10,8 +11,25 @@ export interface ExchangedTemplate {
   readonly kind: 'engagement' | 'phase' | 'task';
   readonly name: string;
   readonly description?: string;
+  /** Own fields its tasks have, known by name. */
+  readonly fields?: readonly ExchangedField[];
+  /** Files its tasks have, each once. */
+  readonly files?: readonly ExchangedFile[];
   readonly phases: readonly ExchangedPhase[];
   readonly ways?: readonly { readonly from: string; readonly to?: string; readonly ending?: string; readonly reason: string }[];
+}
+interface ExchangedField {
+  readonly name: string;
+  readonly kind: OwnFieldKind;
+  readonly choices?: readonly string[];
+}
+interface ExchangedFile {
+  readonly key: string;
+  readonly name: string;
+  /** The media type, as text/plain. */
+  readonly type: string;
+  /** In base64. */
+  readonly content: string;
 }
 interface ExchangedPhase {
   readonly key: string;
@@ -40,6 +58,9 @@ interface ExchangedTask {
   readonly labels?: readonly string[];
   readonly deliverable?: string;
   readonly links?: readonly { readonly title: string; readonly url: string }[];
+  /** Keys of files. */
+  readonly files?: readonly string[];
+  readonly ownFields?: readonly { readonly field: string; readonly value?: string | number }[];
   readonly outside?: TemplateOutside;
   readonly shownToClient?: boolean;
   readonly chargeable?: boolean;
@@ -49,16 +70,29 @@ interface ExchangedTask {
 interface Names {
   readonly kind: ExchangedTemplate['kind'];
   readonly roleName: (id: string) => string;
+  /** The definition of an own field, or null when it is gone. */
+  readonly fieldOf: (id: string) => OwnFieldDefinition | null;
+  /** Name, type and content in base64 of a file, or null when it is gone. */
+  readonly fileOf: (id: string) => Omit<ExchangedFile, 'key'> | null;
 }
 
-/** A template as a file of the open format. Somebody in particular is left out: people do not travel. */
-export function toExchange(content: TemplateContent, { kind, roleName }: Names): ExchangedTemplate {
+/** A template as a file of the open format. Somebody in particular is left out, in own fields too: people do not travel. */
+export function toExchange(content: TemplateContent, { kind, roleName, fieldOf, fileOf }: Names): ExchangedTemplate {
   const keyOf = new Map([
     ...content.phases.map((phase, place) => [phase.id, `p${place + 1}`] as const),
     ...content.tasks.map((task, place) => [task.id, `t${place + 1}`] as const),
   ]);
   const key = (id: string): string => keyOf.get(id) ?? id;
   const role = (id: string | null): { role?: string } => (id === null ? {} : { role: roleName(id) });
+  const fields = knownBy(
+    content.tasks.flatMap((task) => task.ownFields.map((entry) => entry.fieldId)),
+    fieldOf,
+  );
+  const files = knownBy(
+    content.tasks.flatMap((task) => task.files.map((file) => file.fileId)),
+    fileOf,
+  );
+  const fileKeys = new Map([...files.keys()].map((id, place) => [id, `f${place + 1}`]));
   const partsOf = (phaseId: string, parentId: string | null): ExchangedTask[] =>
     content.tasks.filter((task) => task.phaseId === phaseId && task.parentId === parentId).map((task) => exchangeTask(task));
   function exchangeTask(task: TemplateTask): ExchangedTask {
@@ -82,6 +116,18 @@ export function toExchange(content: TemplateContent, { kind, roleName }: Names):
       ...list('labels', task.labels),
       ...(task.deliverable === null ? {} : { deliverable: task.deliverable }),
       ...list('links', task.links),
+      ...list(
+        'files',
+        task.files.flatMap((file) => fileKeys.get(file.fileId) ?? []),
+      ),
+      ...list(
+        'ownFields',
+        task.ownFields.flatMap(({ fieldId, value }) => {
+          const field = fields.get(fieldId);
+          if (field === undefined) return [];
+          return [{ field: field.name, ...(value === null || field.kind === 'person' ? {} : { value }) }];
+        }),
+      ),
       ...(task.outside === null ? {} : { outside: task.outside }),
       ...given('shownToClient', task.isShownToClient, false),
       ...given('chargeable', task.isChargeable, true),
@@ -93,6 +139,14 @@ export function toExchange(content: TemplateContent, { kind, roleName }: Names):
     kind,
     name: content.name,
     ...given('description', content.description, ''),
+    ...list(
+      'fields',
+      [...fields.values()].map((field) => ({ name: field.name, kind: field.kind, ...list('choices', field.choices) })),
+    ),
+    ...list(
+      'files',
+      [...files].map(([id, file]) => ({ key: fileKeys.get(id) as string, name: file.name, type: file.type, content: file.content })),
+    ),
     phases: content.phases.map((phase, place) => ({
       key: key(phase.id),
       name: phase.name,
@@ -112,6 +166,16 @@ export function toExchange(content: TemplateContent, { kind, roleName }: Names):
       })),
     ),
   };
+}
+
+/** Each id once, in order, with what is known of it. */
+function knownBy<Known>(ids: readonly string[], find: (id: string) => Known | null): ReadonlyMap<string, Known> {
+  const all = new Map<string, Known>();
+  for (const id of ids) {
+    const known = all.has(id) ? null : find(id);
+    if (known !== null) all.set(id, known);
+  }
+  return all;
 }
 
 function exchangeAfter(

@@ -72,10 +72,10 @@ export function templateFromPlan(plan: PlannedEngagement, measure: Measure): Tem
 
 function presetsOf(task: PlannedTask): TemplateTask {
   const { id, phaseId, parentId, title, description, kind, estimateMinutes, days, anchor, after, steps, priority } = task;
-  const { labels, deliverable, links, outside, isShownToClient, isChargeable } = task;
+  const { labels, deliverable, links, files, ownFields, outside, isShownToClient, isChargeable } = task;
   return {
     ...{ id, phaseId, parentId, title, description, kind, estimateMinutes, days, anchor, after, steps, priority },
-    ...{ labels, deliverable, links, outside, isShownToClient, isChargeable },
+    ...{ labels, deliverable, links, files, ownFields, outside, isShownToClient, isChargeable },
     roleId: task.kind === 'client' ? null : (task.roleId ?? task.roleOfAssignee),
     personId: null,
     helperRoleIds: [],

@@ -1,7 +1,9 @@
+import { OWN_FIELD_KIND, ownFieldFault, ownValueFault, type OwnFieldDefinition, type OwnFieldKind } from '../field/own-field.ts';
 import type { AnchorInput, LinkType } from '../schedule/types.ts';
 import { checkTemplate } from './check.ts';
+import { MOST, ValueReader, type Item } from './read-values.ts';
 import { EXCHANGE_FORMAT, type ExchangedTemplate } from './exchange.ts';
-import type { TemplateContent, TemplateFault, TemplateOutside, TemplateTask } from './types.ts';
+import type { TemplateContent, TemplateFault, TemplateFile, TemplateOutside, TemplateTask } from './types.ts';
 
 /** What a file holds, or everything that is wrong with it, each with its place as a JSON pointer. */
 export type ReadExchange =
@@ -10,14 +12,32 @@ export type ReadExchange =
       readonly kind: ExchangedTemplate['kind'];
       readonly content: TemplateContent;
       readonly missingRoles: readonly string[];
+      readonly newFields: readonly NewOwnField[];
+      readonly newFiles: readonly NewFile[];
     }
   | { readonly ok: false; readonly faults: readonly TemplateFault[] };
+
+/** An own field the agency does not have yet; it has to be made before the content is kept. */
+export interface NewOwnField extends OwnFieldDefinition {
+  readonly id: string;
+}
+
+/** A file that came along, in base64; it has to be stored under this id before the content is kept. */
+export interface NewFile {
+  readonly id: string;
+  readonly name: string;
+  readonly type: string;
+  readonly content: string;
+  readonly bytes: number;
+}
 
 interface Reading {
   /** A new id for every part. */
   readonly newId: () => string;
   /** The role of that name, or null when the agency has none. */
   readonly roleId: (name: string) => string | null;
+  /** The agency's own field of that name, or null when it has none. */
+  readonly ownField: (name: string) => NewOwnField | null;
 }
 
 /**
@@ -31,7 +51,8 @@ export function readExchange(file: unknown, reading: Reading): ReadExchange {
   if (content === null || reader.faults.length > 0) return { ok: false, faults: reader.faults };
   const faults = checkTemplate(content).map((fault) => ({ ...fault, at: reader.placeOf(fault.at) }));
   if (faults.length > 0) return { ok: false, faults };
-  return { ok: true, kind: reader.kind, content, missingRoles: [...reader.missingRoles].sort() };
+  const { kind, missingRoles, newFields, newFiles } = reader;
+  return { ok: true, kind, content, missingRoles: [...missingRoles].sort(), newFields, newFiles };
 }
 
 const KINDS = ['work', 'client', 'review', 'meeting', 'order', 'milestone'];
@@ -39,21 +60,22 @@ const PRIORITIES = ['low', 'normal', 'high'];
 const CHECKS = ['tasks-done', 'client-done', 'word'];
 const TYPES = ['FS', 'SS', 'FF', 'SF'];
 const ANCHORS = ['phase-start', 'engagement-start', 'before-phase-end', 'before-promise'];
-const MOST = 100_000;
 
-type Item = Readonly<Record<string, unknown>>;
-
-/** Reads value by value and keeps what is wrong; a value that is wrong is read as its usual one. */
-class Reader {
-  readonly faults: TemplateFault[] = [];
+/** Reads part by part; ids are handed out before anything names another part. */
+class Reader extends ValueReader {
   readonly missingRoles = new Set<string>();
+  readonly newFields: NewOwnField[] = [];
+  readonly newFiles: NewFile[] = [];
   kind: ExchangedTemplate['kind'] = 'engagement';
   private readonly reading: Reading;
   private readonly ids = new Map<string, string>();
   private readonly places = new Map<string, string>();
   private readonly tasks: TemplateTask[] = [];
+  private readonly fields = new Map<string, NewOwnField>();
+  private readonly files = new Map<string, TemplateFile>();
 
   constructor(reading: Reading) {
+    super();
     this.reading = reading;
   }
 
@@ -64,11 +86,13 @@ class Reader {
       this.fault('/format', `This is not a template of ours: format must be “${EXCHANGE_FORMAT}”.`);
       return null;
     }
-    this.known(top, '', ['format', 'kind', 'name', 'description', 'phases', 'ways']);
+    this.known(top, '', ['format', 'kind', 'name', 'description', 'fields', 'files', 'phases', 'ways']);
     this.kind = this.choice(top, '/kind', { choices: ['engagement', 'phase', 'task'], usual: 'engagement' }) as ExchangedTemplate['kind'];
-    const files = this.items(top, 'phases', '');
-    for (const [place, phase] of files.entries()) this.keys(phase, `/phases/${place}`);
-    const phases = files.map((phase, place) => this.phase(phase, place, files));
+    for (const [place, field] of this.items(top, 'fields', '').entries()) this.field(field, `/fields/${place}`);
+    for (const [place, item] of this.items(top, 'files', '').entries()) this.file(item, `/files/${place}`);
+    const parts = this.items(top, 'phases', '');
+    for (const [place, phase] of parts.entries()) this.keys(phase, `/phases/${place}`);
+    const phases = parts.map((phase, place) => this.phase(phase, place, parts));
     const ways = this.items(top, 'ways', '').map((way, place) => this.way(way, `/ways/${place}`));
     return { name: this.line(top, '/name', 160), description: this.text(top, '/description'), phases, tasks: this.tasks, ways };
   }
@@ -78,10 +102,6 @@ class Reader {
     const [, id, field] = /^\w+\[(.+?)\](?:\.(\w+))?$/.exec(at) ?? [];
     const place = id === undefined ? undefined : this.places.get(id);
     return place === undefined ? at : `${place}${field === undefined ? '' : `/${field}`}`;
-  }
-
-  private fault(at: string, message: string): void {
-    this.faults.push({ at: at === '' ? '/' : at, message });
   }
 
   /** Gives every part its id before any part names another. */
@@ -158,6 +178,8 @@ class Reader {
         title: this.line(link, `${at}/links/${place}/title`, 200),
         url: this.address(link, `${at}/links/${place}/url`),
       })),
+      files: this.texts(task, 'files', at).flatMap((key, place) => this.fileOf(key, `${at}/files/${place}`)),
+      ownFields: this.items(task, 'ownFields', at).flatMap((entry, place) => this.ownField(entry, `${at}/ownFields/${place}`)),
       outside: task['outside'] === undefined ? null : this.outside(task['outside'], `${at}/outside`),
       isShownToClient: this.yes(task, `${at}/shownToClient`, false),
       isChargeable: this.yes(task, `${at}/chargeable`, true),
@@ -190,6 +212,67 @@ class Reader {
       turnaroundDays: this.whole(outside, `${at}/turnaroundDays`, { least: 0 }),
       bufferDays: this.whole(outside, `${at}/bufferDays`, { least: 0, usual: 0 }),
     };
+  }
+
+  /** A field the agency has must be of the same kind; one it has not is to be made. */
+  private field(item: Item, at: string): void {
+    this.known(item, at, ['name', 'kind', 'choices']);
+    const name = this.line(item, `${at}/name`, 60);
+    const kind = this.choice(item, `${at}/kind`, { choices: OWN_FIELD_KIND }) as OwnFieldKind;
+    const choices = this.texts(item, 'choices', at);
+    const wrong = ownFieldFault({ kind, choices });
+    if (wrong !== null) this.fault(`${at}/choices`, wrong);
+    if (this.fields.has(name)) this.fault(`${at}/name`, `The own field “${name}” is there twice.`);
+    const there = this.reading.ownField(name);
+    if (there === null) {
+      const field = { id: this.reading.newId(), name, kind, choices };
+      this.fields.set(name, field);
+      this.newFields.push(field);
+      return;
+    }
+    this.fields.set(name, there);
+    if (there.kind !== kind) this.fault(`${at}/kind`, `You have an own field “${name}” that is a ${there.kind}. Rename one of them.`);
+    const missing = choices.find((choice) => there.kind === 'choice' && !there.choices.includes(choice));
+    if (missing !== undefined)
+      this.fault(`${at}/choices`, `Your own field “${name}” knows ${there.choices.join(', ')}. Add “${missing}” to it first.`);
+  }
+
+  private ownField(item: Item, at: string): TemplateTask['ownFields'][number][] {
+    this.known(item, at, ['field', 'value']);
+    const field = this.fields.get(this.line(item, `${at}/field`, 60));
+    if (field === undefined) {
+      this.fault(`${at}/field`, 'Name one of the fields of this file.');
+      return [];
+    }
+    const value = item['value'] ?? null;
+    if (value === null || field.kind === 'person') return [{ fieldId: field.id, value: null }];
+    const wrong =
+      typeof value === 'string' || typeof value === 'number' ? ownValueFault(field, value) : 'Here a text or a number is expected.';
+    if (wrong !== null) this.fault(`${at}/value`, wrong);
+    return [{ fieldId: field.id, value: value as string | number }];
+  }
+
+  private file(item: Item, at: string): void {
+    this.known(item, at, ['key', 'name', 'type', 'content']);
+    const key = this.line(item, `${at}/key`, 60);
+    if (this.files.has(key)) this.fault(`${at}/key`, `The key “${key}” is used twice. Give each file its own.`);
+    const name = this.line(item, `${at}/name`, 200);
+    const type = item['type'] === undefined ? 'application/octet-stream' : this.line(item, `${at}/type`, 100);
+    const content = item['content'];
+    if (typeof content !== 'string' || content.length % 4 !== 0 || !/^[A-Za-z0-9+/]*={0,2}$/.test(content)) {
+      this.fault(`${at}/content`, 'Here the content of the file in base64 is expected.');
+      return;
+    }
+    const id = this.reading.newId();
+    const bytes = (content.length / 4) * 3 - (content.endsWith('==') ? 2 : content.endsWith('=') ? 1 : 0);
+    this.newFiles.push({ id, name, type, content, bytes });
+    this.files.set(key, { fileId: id, name, bytes });
+  }
+
+  private fileOf(key: string, at: string): TemplateFile[] {
+    const file = this.files.get(key);
+    if (file === undefined) this.fault(at, `No file here has the key “${key}”.`);
+    return file === undefined ? [] : [file];
   }
 
   private way(way: Item, at: string): TemplateContent['ways'][number] {
@@ -227,91 +310,9 @@ class Reader {
     if (id === null) this.missingRoles.add(name.trim());
     return id;
   }
-
-  private object(value: unknown, at: string): Item | null {
-    if (typeof value === 'object' && value !== null && !Array.isArray(value)) return value as Item;
-    this.fault(at, 'Here an object is expected.');
-    return null;
-  }
-
-  private raw(part: Item, field: string): Item[] {
-    const value = part[field];
-    return Array.isArray(value) ? value.filter((item): item is Item => typeof item === 'object' && item !== null) : [];
-  }
-
-  private items(part: Item, field: string, at: string): Item[] {
-    const value = part[field];
-    if (value === undefined) return [];
-    if (!Array.isArray(value)) {
-      this.fault(`${at}/${field}`, 'Here a list is expected.');
-      return [];
-    }
-    const objects = value.map((item: unknown, place) => this.object(item, `${at}/${field}/${place}`));
-    return objects.filter((item) => item !== null);
-  }
-
-  private texts(part: Item, field: string, at: string): string[] {
-    const value = part[field];
-    if (value === undefined) return [];
-    if (Array.isArray(value) && value.every((item) => typeof item === 'string' && item.trim() !== ''))
-      return value.map((item: string) => item.trim());
-    this.fault(`${at}/${field}`, 'Here a list of words is expected.');
-    return [];
-  }
-
-  private line(part: Item, at: string, longest: number): string {
-    const value = part[at.slice(at.lastIndexOf('/') + 1)];
-    if (typeof value !== 'string' || value.trim() === '') this.fault(at, 'Here some words are expected.');
-    else if (value.length > longest) this.fault(at, `Keep this to ${longest} characters.`);
-    else return value.trim();
-    return '';
-  }
-
-  /** Only of the web: an address that runs something must not travel in a file. */
-  private address(part: Item, at: string): string {
-    const url = this.line(part, at, 2000);
-    if (url !== '' && !/^https?:\/\/\S+$/.test(url)) this.fault(at, 'An address begins with https://.');
-    return url;
-  }
-
-  private text(part: Item, at: string): string {
-    const value = part[at.slice(at.lastIndexOf('/') + 1)];
-    if (value === undefined) return '';
-    if (typeof value === 'string' && value.length <= 20_000) return value;
-    this.fault(at, 'Here a text of at most 20 000 characters is expected.');
-    return '';
-  }
-
-  private whole(part: Item, at: string, { least, usual }: { readonly least: number; readonly usual?: number }): number {
-    const value = part[at.slice(at.lastIndexOf('/') + 1)];
-    if (value === undefined && usual !== undefined) return usual;
-    if (typeof value === 'number' && Number.isSafeInteger(value) && value >= least && value <= MOST * 10) return value;
-    this.fault(at, least > -MOST ? `Here a whole number of at least ${least} is expected.` : 'Here a whole number is expected.');
-    return Math.max(0, least);
-  }
-
-  private choice(part: Item, at: string, { choices, usual }: { readonly choices: readonly string[]; readonly usual?: string }): string {
-    const value = part[at.slice(at.lastIndexOf('/') + 1)];
-    if (value === undefined && usual !== undefined) return usual;
-    if (typeof value === 'string' && choices.includes(value)) return value;
-    this.fault(at, `Here one of ${choices.join(', ')} is expected.`);
-    return usual ?? (choices[0] as string);
-  }
-
-  private yes(part: Item, at: string, usual: boolean): boolean {
-    const value = part[at.slice(at.lastIndexOf('/') + 1)];
-    if (value === undefined) return usual;
-    if (typeof value === 'boolean') return value;
-    this.fault(at, 'Here true or false is expected.');
-    return usual;
-  }
-
-  private known(part: Item, at: string, fields: readonly string[]): void {
-    for (const field of Object.keys(part)) if (!fields.includes(field)) this.fault(`${at}/${field}`, `There is no field “${field}” here.`);
-  }
 }
 
 const TASK_FIELDS = [
   ...['key', 'title', 'description', 'kind', 'role', 'helpers', 'minutes', 'days', 'anchor', 'after', 'steps', 'priority', 'labels'],
-  ...['deliverable', 'links', 'outside', 'shownToClient', 'chargeable', 'subtasks'],
+  ...['deliverable', 'links', 'files', 'ownFields', 'outside', 'shownToClient', 'chargeable', 'subtasks'],
 ];

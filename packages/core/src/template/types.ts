@@ -1,3 +1,4 @@
+import type { OwnFieldEntry } from '../field/own-field.ts';
 import type { AnchorInput, LinkType } from '../schedule/types.ts';
 
 /** A check of the gate at the end of a phase. */
@@ -27,6 +28,13 @@ export interface TemplateOutside {
   readonly bufferDays: number;
 }
 
+/** A file at hand for whoever does the task; it is known by its id, name and size are for reading. */
+export interface TemplateFile {
+  readonly fileId: string;
+  readonly name: string;
+  readonly bytes: number;
+}
+
 /** A task of a template with everything it presets; effort in minutes, length in open days. */
 export interface TemplateTask {
   readonly id: string;
@@ -50,6 +58,9 @@ export interface TemplateTask {
   /** The thing the client gets that it is for, by name. */
   readonly deliverable: string | null;
   readonly links: readonly { readonly title: string; readonly url: string }[];
+  readonly files: readonly TemplateFile[];
+  /** The agency's own fields it has, with what stands in them from the start. */
+  readonly ownFields: readonly OwnFieldEntry[];
   readonly outside: TemplateOutside | null;
   readonly isShownToClient: boolean;
   readonly isChargeable: boolean;
