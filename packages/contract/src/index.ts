@@ -2,7 +2,11 @@ import 'reflect-metadata';
 
 export * from './words.ts';
 export * from './errors.ts';
-export * from './input.ts';
+export * from './agency-input.ts';
+export * from './crew-input.ts';
+export * from './engagement-input.ts';
+export * from './handoff-input.ts';
+export * from './task-input.ts';
 export * from './template-input.ts';
 export * from './calendar-input.ts';
 export { absencesOf, type Absence } from './rules.ts';

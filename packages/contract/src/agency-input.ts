@@ -1,0 +1,58 @@
+import { IsBoolean, IsEmail, IsIn, IsString, IsTimeZone, MaxLength, MinLength } from 'class-validator';
+import { IsId, IsLine, MayBeLeftOut } from './rules.ts';
+import { CLIENT_HUE, type ClientHue } from './words.ts';
+
+/** Signing in by password. */
+export class SignIn {
+  @IsEmail({}, { message: 'Write your mail address, like odalys@quillmarsh.example.' })
+  email!: string;
+
+  @IsString({ message: 'Write your password.' })
+  @IsLine(200, 'your password')
+  password!: string;
+}
+
+/** Signing in as one of the demo's people; only while the demo is on. */
+export class DemoSignIn {
+  @IsId()
+  accountId!: string;
+}
+
+/** The first visitor of an empty installation founds its agency and becomes the owner. */
+export class BeginAgency {
+  @IsString({ message: 'Give the agency a name.' })
+  @IsLine(120, 'the agency a name')
+  agencyName!: string;
+
+  @IsString({ message: 'Write your name.' })
+  @IsLine(120, 'your name')
+  name!: string;
+
+  @IsEmail({}, { message: 'Write your mail address.' })
+  email!: string;
+
+  @IsString({ message: 'Choose a password.' })
+  @MinLength(12, { message: 'Choose a password of at least 12 characters.' })
+  @MaxLength(200, { message: 'Keep the password to 200 characters.' })
+  password!: string;
+
+  /** The time zone its days are counted in, as `Europe/London`; Greenwich when left out. */
+  @MayBeLeftOut()
+  @IsTimeZone({ message: 'A time zone is written like Europe/London.' })
+  zone?: string;
+
+  /** Brings the example templates and their roles. */
+  @IsBoolean({ message: 'With examples is yes or no.' })
+  withExamples!: boolean;
+}
+
+/** A new client. */
+export class AddClient {
+  @IsString({ message: 'Give the client a name.' })
+  @IsLine(120, 'the client a name')
+  name!: string;
+
+  @MayBeLeftOut()
+  @IsIn(CLIENT_HUE, { message: `A hue is one of ${CLIENT_HUE.join(', ')}.` })
+  hue?: ClientHue;
+}

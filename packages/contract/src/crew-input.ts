@@ -1,0 +1,75 @@
+import {
+  ArrayMaxSize,
+  ArrayMinSize,
+  IsArray,
+  IsBoolean,
+  IsEmail,
+  IsIn,
+  IsInt,
+  IsString,
+  Matches,
+  Max,
+  MaxLength,
+  Min,
+  MinLength,
+} from 'class-validator';
+import { IsLine, MayBeLeftOut } from './rules.ts';
+import { CREW_ACCESS, type CrewAccess } from './words.ts';
+
+const MINUTES_OF_A_DAY = { each: true, message: 'A weekday has 0 to 24 hours.' } as const;
+
+/** What of somebody of the crew can be changed; only the fields given change. */
+export class CrewFields {
+  @MayBeLeftOut()
+  @IsIn(CREW_ACCESS, { message: `Access is one of ${CREW_ACCESS.join(', ')}.` })
+  access?: CrewAccess;
+
+  /** Names of roles, the main one first; a name that is new makes the role. */
+  @MayBeLeftOut()
+  @IsArray({ message: 'Give the roles as a list.' })
+  @ArrayMaxSize(20, { message: 'Somebody holds at most 20 roles.' })
+  @IsString({ each: true, message: 'A role is a name.' })
+  @MaxLength(80, { each: true, message: 'Keep a role to 80 characters.' })
+  @Matches(/\S/, { each: true, message: 'A role has a name.' })
+  roles?: string[];
+
+  /** Minutes of work on Monday … Sunday. */
+  @MayBeLeftOut()
+  @IsArray({ message: 'A week has seven days.' })
+  @ArrayMinSize(7, { message: 'A week has seven days.' })
+  @ArrayMaxSize(7, { message: 'A week has seven days.' })
+  @IsInt(MINUTES_OF_A_DAY)
+  @Min(0, MINUTES_OF_A_DAY)
+  @Max(1440, MINUTES_OF_A_DAY)
+  week?: number[];
+}
+
+/** A new colleague, with the password to begin with. */
+export class AddPerson extends CrewFields {
+  @IsString({ message: 'Write the name.' })
+  @IsLine(120, 'the name')
+  name!: string;
+
+  @IsEmail({}, { message: 'Write the mail address, like odalys@quillmarsh.example.' })
+  email!: string;
+
+  @IsString({ message: 'Choose a password to begin with.' })
+  @MinLength(12, { message: 'Choose a password of at least 12 characters.' })
+  @MaxLength(200, { message: 'Keep the password to 200 characters.' })
+  password!: string;
+}
+
+/** Changing somebody of the crew. Somebody who left is not removed: what they did stays theirs. */
+export class EditPerson extends CrewFields {
+  @IsInt({ message: 'Send the version that was read.' })
+  version!: number;
+
+  @MayBeLeftOut()
+  @IsString({ message: 'Write the name.' })
+  @IsLine(120, 'the name')
+  name?: string;
+
+  @MayBeLeftOut()
+  @IsBoolean({ message: 'Whether somebody is with us is yes or no.' })
+  isActive?: boolean;
+}

@@ -1,0 +1,109 @@
+import { Type } from 'class-transformer';
+import { ArrayMaxSize, IsArray, IsInt, IsString, Max, Min, ValidateIf, ValidateNested } from 'class-validator';
+import { IsDay, IsId, IsLine, MayBeLeftOut, MayBeNull } from './rules.ts';
+
+/** Who does the work of a role. */
+export class RoleChoice {
+  @IsId()
+  roleId!: string;
+
+  @MayBeNull()
+  @IsId()
+  personId!: string | null;
+}
+
+/** Phases of another template, put behind those there are. */
+export class AddedPhases {
+  @IsId()
+  templateId!: string;
+
+  @IsArray({ message: 'Give the phases as a list.' })
+  @ArrayMaxSize(200, { message: 'Add at most 200 phases.' })
+  @IsId({ each: true })
+  phaseIds!: string[];
+}
+
+/** A task of another engagement, with its subtasks, put into a phase. */
+export class AddedTask {
+  @IsId()
+  taskId!: string;
+
+  @IsId()
+  phaseId!: string;
+}
+
+/** What an engagement is made from. Either a start or a promise to plan back from; both is fine too. */
+class PlanBasis {
+  @IsId({ message: 'Choose a template.' })
+  templateId!: string;
+
+  @ValidateIf((plan: PlanBasis) => plan.start !== undefined || plan.promise === undefined)
+  @IsDay({ message: 'Give a start or a promised date that exists, as 2026-12-14.' })
+  start?: string;
+
+  @MayBeLeftOut()
+  @IsDay()
+  promise?: string;
+
+  /** Newest versions of other templates, in this order. */
+  @MayBeLeftOut()
+  @IsArray({ message: 'Give what is added as a list.' })
+  @ArrayMaxSize(50, { message: 'Add from at most 50 templates.' })
+  @ValidateNested({ each: true })
+  @Type(() => AddedPhases)
+  addPhases?: AddedPhases[];
+
+  /** Planned as they were planned there; ties to what stays behind are left behind. */
+  @MayBeLeftOut()
+  @IsArray({ message: 'Give what is added as a list.' })
+  @ArrayMaxSize(200, { message: 'Add at most 200 tasks.' })
+  @ValidateNested({ each: true })
+  @Type(() => AddedTask)
+  addTasks?: AddedTask[];
+
+  @MayBeLeftOut()
+  @IsArray()
+  @ArrayMaxSize(200)
+  @IsId({ each: true })
+  withoutPhases?: string[];
+
+  @MayBeLeftOut()
+  @IsArray()
+  @ArrayMaxSize(2000)
+  @IsId({ each: true })
+  withoutTasks?: string[];
+
+  @MayBeLeftOut()
+  @IsArray()
+  @ArrayMaxSize(100)
+  @ValidateNested({ each: true })
+  @Type(() => RoleChoice)
+  roles?: RoleChoice[];
+}
+
+/** Laying an engagement on the calendar before it is started. */
+export class PlanEngagement extends PlanBasis {
+  @MayBeLeftOut()
+  @IsId()
+  clientId?: string;
+}
+
+/** Starting an engagement. */
+export class StartEngagement extends PlanBasis {
+  @IsString({ message: 'Give the engagement a name.' })
+  @IsLine(120, 'the engagement a name')
+  name!: string;
+
+  @IsId({ message: 'Choose the client.' })
+  clientId!: string;
+
+  @MayBeLeftOut()
+  @IsId()
+  contactId?: string;
+
+  @MayBeLeftOut()
+  @IsInt({ message: 'Likelihood is a whole percentage.' })
+  @Min(0, { message: 'Likelihood is at least 0 %.' })
+  @Max(100, { message: 'Likelihood is at most 100 %.' })
+  likelihood?: number;
+}
