@@ -60,10 +60,16 @@ export const test = base.extend<{ world: World; startsEmpty: boolean }>({
     );
     const url = new URL(need('CREW_TEST_SERVER'));
     url.pathname = `/${database}`;
+    const files = join(need('CREW_FILES'), database);
+    cpSync(join(need('CREW_FILES'), need(startsEmpty ? 'CREW_TEST_TEMPLATE' : 'CREW_DEMO_TEMPLATE')), files, {
+      recursive: true,
+      force: true,
+    });
     const port = await freePort();
     const env = {
       ...process.env,
       CREW_DATABASE_URL: url.href,
+      CREW_FILES: files,
       CREW_PORT: String(port),
       CREW_SESSION_SECRET: 'for tests only',
       CREW_DEMO: startsEmpty ? 'off' : 'on',

@@ -23,6 +23,7 @@ const port = await freePort();
 const env = {
   ...process.env,
   CREW_DATABASE_URL: cluster.url('pictures'),
+  CREW_FILES: join(projectRoot, '.data/files/pictures'),
   CREW_PORT: String(port),
   CREW_SESSION_SECRET: 'for pictures only',
   CREW_DEMO: 'on',

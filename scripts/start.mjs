@@ -33,6 +33,7 @@ await ensureDatabase(cluster, database);
 const environment = {
   ...process.env,
   CREW_DATABASE_URL: cluster.url(database),
+  CREW_FILES: join(projectRoot, '.data/files', database),
   CREW_PORT: String(port),
   CREW_SESSION_SECRET: readSecret(),
   CREW_DEMO: isEmpty ? 'off' : 'on',

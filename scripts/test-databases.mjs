@@ -1,8 +1,12 @@
 import { spawnSync } from 'node:child_process';
+import { rmSync } from 'node:fs';
+import { join } from 'node:path';
 import { dropDatabase, ensureDatabase, projectRoot } from './cluster.mjs';
 
 export const TEST_TODAY = '2026-11-23';
 export const TEST_TEMPLATE = 'test_template';
+/** Each database has a folder of its own in it: a sweep removes what its database does not know. */
+const TEST_FILES = join(projectRoot, '.data/test-files');
 export const DEMO_TEMPLATE = 'demo_template';
 
 /** One migrated template a run, and one with the demo in it; tests copy them in milliseconds. */
@@ -13,6 +17,7 @@ export async function prepareTestDatabases(cluster, { withDemo }) {
     CREW_TEST_SERVER: cluster.url('postgres'),
     CREW_TEST_TEMPLATE: TEST_TEMPLATE,
     CREW_DEMO_TEMPLATE: DEMO_TEMPLATE,
+    CREW_FILES: TEST_FILES,
     DEMO_TODAY: TEST_TODAY,
   };
 }
@@ -20,11 +25,13 @@ export async function prepareTestDatabases(cluster, { withDemo }) {
 async function make(cluster, name, demo) {
   console.log(`\n── database ${name}`);
   await dropDatabase(cluster, name);
+  rmSync(join(TEST_FILES, name), { recursive: true, force: true });
   await ensureDatabase(cluster, name);
   const env = {
     ...process.env,
     CREW_DATABASE_URL: cluster.url(name),
     CREW_SESSION_SECRET: 'for tests only',
+    CREW_FILES: join(TEST_FILES, name),
     CREW_DEMO: demo,
     DEMO_TODAY: TEST_TODAY,
   };

@@ -21,6 +21,7 @@ export async function benchServer() {
   await makeLargeWorld(cluster, { today: TODAY });
   const settings = {
     CREW_DATABASE_URL: cluster.url(LARGE_DATABASE),
+    CREW_FILES: join(projectRoot, '.data/files', LARGE_DATABASE),
     CREW_PORT: String(await freePort()),
     CREW_SESSION_SECRET: 'for the bench only',
     CREW_QUIET: 'on',
@@ -90,6 +91,7 @@ async function measureStatus(client, settings, floor) {
     isDemo: false,
     today: TODAY,
     webRoot: null,
+    filesRoot: settings.CREW_FILES,
     runsJobs: false,
   };
   const app = await NestFactory.createApplicationContext(AppModule.with({ ...config, isQuiet: true }), { logger: false });

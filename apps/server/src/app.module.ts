@@ -1,5 +1,7 @@
+import { join } from 'node:path';
 import { Module, type DynamicModule } from '@nestjs/common';
 import { APP_FILTER, APP_GUARD } from '@nestjs/core';
+import { MulterModule } from '@nestjs/platform-express';
 import { TerminusModule } from '@nestjs/terminus';
 import { ThrottlerGuard, ThrottlerModule } from '@nestjs/throttler';
 import { TypeOrmModule } from '@nestjs/typeorm';
@@ -21,6 +23,12 @@ import { AcceptProposal } from './engagement/accept-proposal.ts';
 import { ClientPageController, EngagementController } from './engagement/engagement.controller.ts';
 import { EngagementRepository } from './engagement/engagement.repository.ts';
 import { StartEngagement } from './engagement/start-engagement.ts';
+import { KeepOwnFields } from './field/keep-own-fields.ts';
+import { OwnFieldController } from './field/own-field.controller.ts';
+import { FileController } from './file/file.controller.ts';
+import { FileStore } from './file/file-store.ts';
+import { KeepFiles } from './file/keep-files.ts';
+import { SweepFilesJob } from './file/sweep-files.job.ts';
 import { GiveWord } from './handoff/give-word.ts';
 import { HandoffController } from './handoff/handoff.controller.ts';
 import { HandoffRepository } from './handoff/handoff.repository.ts';
@@ -73,6 +81,8 @@ const controllers = [
   EngagementController,
   ClientPageController,
   TaskController,
+  OwnFieldController,
+  FileController,
   ReplanController,
   HandoffController,
   WorkloadController,
@@ -106,6 +116,10 @@ const useCases = [
   ChangeStatus,
   EditTask,
   TaskParts,
+  KeepOwnFields,
+  FileStore,
+  KeepFiles,
+  SweepFilesJob,
   PassHandoff,
   ReadHandoff,
   GiveWord,
@@ -124,6 +138,7 @@ export class AppModule {
       imports: [
         TypeOrmModule.forRoot(databaseOptions(config.databaseUrl)),
         ThrottlerModule.forRoot([{ limit: 600, ttl: 60_000 }]),
+        MulterModule.register({ dest: join(config.filesRoot, 'incoming') }),
         TerminusModule,
         LoggerModule.forRoot({
           pinoHttp: {

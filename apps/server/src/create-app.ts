@@ -15,7 +15,7 @@ import { inputPipe } from './platform/validation.ts';
 
 /** The server, migrated and ready to listen. */
 export async function createApp(config: Config): Promise<NestExpressApplication> {
-  const app = await NestFactory.create<NestExpressApplication>(AppModule.with(config), { bufferLogs: true });
+  const app = await NestFactory.create<NestExpressApplication>(AppModule.with(config), { bufferLogs: true, bodyParser: false });
   app.useLogger(config.isQuiet ? ['error'] : app.get(Logger));
   const source = app.get(DataSource);
   await migrate(source);
@@ -29,6 +29,7 @@ export async function createApp(config: Config): Promise<NestExpressApplication>
     }),
   );
   app.use('/api', sessionMiddleware(source, config));
+  readBodies(app);
   app.setGlobalPrefix('api');
   app.useGlobalPipes(inputPipe);
   app.enableShutdownHooks();
@@ -36,6 +37,18 @@ export async function createApp(config: Config): Promise<NestExpressApplication>
   if (config.webRoot !== null) serveWeb(app, config.webRoot);
   await app.init();
   return app;
+}
+
+/**
+ * Bodies are JSON. Templates can be large, and larger still as a file with the files of its
+ * tasks in it; nobody who is not signed in may make the server read that much.
+ */
+function readBodies(app: NestExpressApplication): void {
+  const [small, large] = [express.json({ limit: '1mb' }), express.json({ limit: '64mb' })];
+  app.use('/api', (request: Request, response: Response, next: NextFunction) => {
+    const isLarge = request.path.startsWith('/templates/') && request.session.accountId !== undefined;
+    (isLarge ? large : small)(request, response, next);
+  });
 }
 
 /** The built pages: hashed files for ever, the page itself never from a cache. */

@@ -4,6 +4,8 @@ import { Client, Contact } from './client/client.entity.ts';
 import { Person, PersonRole, Role, TimeOff } from './crew/crew.entity.ts';
 import { Deliverable, Engagement, EngagementRole, EngagementSummary, Phase } from './engagement/engagement.entity.ts';
 import { Event } from './event/event.entity.ts';
+import { OwnField } from './field/own-field.entity.ts';
+import { StoredFile, TaskFile, TemplateTaskFile } from './file/file.entity.ts';
 import { GateCheck, Handoff, HandoffTurn } from './handoff/handoff.entity.ts';
 import { ChangeSet } from './replan/change-set.entity.ts';
 import { Step, Task, TaskAssignee, TaskLink } from './task/task.entity.ts';
@@ -47,6 +49,10 @@ export const entities = [
   TaskAssignee,
   Step,
   TaskLink,
+  OwnField,
+  StoredFile,
+  TaskFile,
+  TemplateTaskFile,
   TimeEntry,
   Handoff,
   HandoffTurn,

@@ -1,4 +1,7 @@
 import { randomUUID } from 'node:crypto';
+import { mkdtemp, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import type { NestExpressApplication } from '@nestjs/platform-express';
 import { ThrottlerStorage } from '@nestjs/throttler';
 import pg from 'pg';
@@ -20,6 +23,8 @@ export interface Harness {
   readonly app: NestExpressApplication;
   readonly database: Database;
   readonly clock: Clock;
+  /** Where the contents of files lie. */
+  readonly filesRoot: string;
   readonly ids: {
     readonly template: string;
     readonly client: string;
@@ -64,6 +69,7 @@ export async function startHarness(more: { readonly isDemo?: boolean; readonly i
   await onServer(`CREATE DATABASE ${name} TEMPLATE ${process.env['CREW_TEST_TEMPLATE']} STRATEGY file_copy`);
   const url = new URL(server);
   url.pathname = `/${name}`;
+  const filesRoot = await mkdtemp(join(tmpdir(), 'crew-files-'));
   const app = await createApp({
     databaseUrl: url.href,
     port: 0,
@@ -71,6 +77,7 @@ export async function startHarness(more: { readonly isDemo?: boolean; readonly i
     isDemo: more.isDemo ?? false,
     today: TODAY,
     webRoot: null,
+    filesRoot,
     runsJobs: false,
     isQuiet: true,
   });
@@ -104,6 +111,7 @@ export async function startHarness(more: { readonly isDemo?: boolean; readonly i
     app,
     database,
     clock: app.get(Clock),
+    filesRoot,
     ids: { template, client: clients['Harbour'] as string, otherClient: clients['Mill'] as string, people: await byName('person') },
     nobody: callerOf(request.agent(app.getHttpServer()), ''),
     whoIs,
@@ -113,6 +121,7 @@ export async function startHarness(more: { readonly isDemo?: boolean; readonly i
     as: (person) => signIn(emailOf(person), PASSWORD),
     close: async () => {
       await app.close();
+      await rm(filesRoot, { recursive: true });
       await onServer(`DROP DATABASE ${name} WITH (FORCE)`);
     },
   };

@@ -5,6 +5,7 @@ export * from './errors.ts';
 export * from './agency-input.ts';
 export * from './crew-input.ts';
 export * from './engagement-input.ts';
+export * from './field-input.ts';
 export * from './handoff-input.ts';
 export * from './task-input.ts';
 export * from './template-input.ts';

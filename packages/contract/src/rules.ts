@@ -15,6 +15,16 @@ export function IsDay(options: ValidationOptions = {}): PropertyDecorator {
     });
 }
 
+/** What stands in a field whose kind is known elsewhere. */
+export const IsTextOrNumber = (): PropertyDecorator => (target, property) =>
+  registerDecorator({
+    name: 'isTextOrNumber',
+    target: target.constructor,
+    propertyName: String(property),
+    options: { message: 'Give a text or a number, or null for nothing.' },
+    validator: { validate: (value: unknown) => (typeof value === 'string' && value.length <= 2000) || Number.isFinite(value) },
+  });
+
 /** An id as the API hands them out. */
 export const IsId = (options: ValidationOptions = {}): PropertyDecorator =>
   IsUUID('all', { message: 'This is no id. Choose one from the list.', ...options });

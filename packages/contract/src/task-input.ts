@@ -8,12 +8,14 @@ import {
   IsInt,
   IsObject,
   IsString,
+  IsUrl,
   Matches,
   Max,
   MaxLength,
   Min,
   ValidateNested,
 } from 'class-validator';
+import { OwnFieldInput } from './field-input.ts';
 import { IsDay, IsId, IsLine, MayBeLeftOut, MayBeNull } from './rules.ts';
 import {
   LINK_TYPE,
@@ -70,6 +72,18 @@ export class OutsideInput {
 
   @IsIn(OUTSIDE_STATE, { message: `The outside part is one of ${OUTSIDE_STATE.join(', ')}.` })
   state!: OutsideState;
+}
+
+/** A page worth having at hand. */
+export class LinkInput {
+  @IsString({ message: 'A link has a title.' })
+  @IsLine(200, 'the link a title')
+  title!: string;
+
+  @IsString({ message: 'A link has an address.' })
+  @MaxLength(2000, { message: 'Keep the address to 2 000 characters.' })
+  @IsUrl({ protocols: ['http', 'https'], require_protocol: true, require_tld: false }, { message: 'An address begins with https://.' })
+  url!: string;
 }
 
 /** Editing a task in place; only the fields given change. `version` is the one that was read. */
@@ -163,6 +177,29 @@ export class EditTask {
   @ValidateNested()
   @Type(() => OutsideInput)
   outside?: OutsideInput | null;
+
+  /** Pages worth having at hand, all of them. */
+  @MayBeLeftOut()
+  @IsArray({ message: 'Give the links as a list.' })
+  @ArrayMaxSize(20, { message: 'A task has at most 20 links.' })
+  @ValidateNested({ each: true })
+  @Type(() => LinkInput)
+  links?: LinkInput[];
+
+  /** The files at hand, all of them, by the ids they got when they were sent. */
+  @MayBeLeftOut()
+  @IsArray({ message: 'Give the files as a list.' })
+  @ArrayMaxSize(20, { message: 'A task has at most 20 files.' })
+  @IsId({ each: true })
+  fileIds?: string[];
+
+  /** The own fields it has, all of them, with what stands in them. */
+  @MayBeLeftOut()
+  @IsArray({ message: 'Give the own fields as a list.' })
+  @ArrayMaxSize(30, { message: 'A task has at most 30 own fields.' })
+  @ValidateNested({ each: true })
+  @Type(() => OwnFieldInput)
+  ownFields?: OwnFieldInput[];
 }
 
 /** One task of a change of the plan; fields left out stay as they are. */

@@ -8,13 +8,14 @@ import {
   IsInt,
   IsObject,
   IsString,
-  IsUrl,
   Matches,
   Max,
   MaxLength,
   Min,
   ValidateNested,
 } from 'class-validator';
+import { OwnFieldInput } from './field-input.ts';
+import { LinkInput } from './task-input.ts';
 import { IsId, IsLine, MayBeLeftOut, MayBeNull } from './rules.ts';
 import {
   ANCHOR_AT,
@@ -112,18 +113,6 @@ export class TemplateTieInput {
   lag!: number;
 }
 
-/** A page worth having at hand. */
-export class TemplateLinkInput {
-  @IsString({ message: 'A link has a title.' })
-  @IsLine(200, 'the link a title')
-  title!: string;
-
-  @IsString({ message: 'A link has an address.' })
-  @MaxLength(2000, { message: 'Keep the address to 2 000 characters.' })
-  @IsUrl({ protocols: ['http', 'https'], require_protocol: true, require_tld: false }, { message: 'An address begins with https://.' })
-  url!: string;
-}
-
 /** Work given to an outside maker. */
 export class TemplateOutsideInput {
   @IsString({ message: 'Say who makes it.' })
@@ -139,6 +128,20 @@ export class TemplateOutsideInput {
   @Min(0, DAYS)
   @Max(MOST_DAYS, TOO_FAR)
   bufferDays!: number;
+}
+
+/** A file of a task, by its id; name and size are for reading. */
+export class TemplateFileInput {
+  @IsId()
+  fileId!: string;
+
+  @IsString({ message: 'A file has a name.' })
+  @MaxLength(200, { message: 'Keep the name to 200 characters.' })
+  name!: string;
+
+  @IsInt({ message: 'A size is a number of bytes.' })
+  @Min(0, { message: 'A size is at least 0.' })
+  bytes!: number;
 }
 
 const WORDS = { each: true, message: 'This is a word or two.' } as const;
@@ -226,8 +229,20 @@ export class TemplateTaskInput {
   @IsArray({ message: 'Give the links as a list.' })
   @ArrayMaxSize(20, { message: 'A task has at most 20 links.' })
   @ValidateNested({ each: true })
-  @Type(() => TemplateLinkInput)
-  links!: TemplateLinkInput[];
+  @Type(() => LinkInput)
+  links!: LinkInput[];
+
+  @IsArray({ message: 'Give the files as a list.' })
+  @ArrayMaxSize(20, { message: 'A task has at most 20 files.' })
+  @ValidateNested({ each: true })
+  @Type(() => TemplateFileInput)
+  files!: TemplateFileInput[];
+
+  @IsArray({ message: 'Give the own fields as a list.' })
+  @ArrayMaxSize(30, { message: 'A task has at most 30 own fields.' })
+  @ValidateNested({ each: true })
+  @Type(() => OwnFieldInput)
+  ownFields!: OwnFieldInput[];
 
   @MayBeNull()
   @IsObject({ message: 'Say who makes it and how long they take.' })

@@ -1,5 +1,8 @@
 /** The fixed words of the product: the same in database, API, code and screen. */
 
+/** A file is at most this large. */
+export const MOST_FILE_BYTES = 50 * 1024 * 1024;
+
 /** What somebody may do. The first four are crew, the last is a client's contact. */
 export const ACCESS = ['owner', 'lead', 'member', 'freelancer', 'client'] as const;
 export type Access = (typeof ACCESS)[number];

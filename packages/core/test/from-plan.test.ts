@@ -16,8 +16,20 @@ const task = (id: string, more: Partial<PlannedTask> = {}): PlannedTask => ({
   ...{ realStart: null, doneOn: null, loggedMinutes: 0, isDropped: false, roleOfAssignee: null },
   ...more,
 });
+const OWN_FIELDS = [
+  { id: 'size', name: 'Size', kind: 'choice' as const },
+  { id: 'proof', name: 'Proof by', kind: 'date' as const },
+  { id: 'folder', name: 'Folder', kind: 'link' as const },
+];
 const plan = (tasks: readonly PlannedTask[]): PlannedEngagement => ({
-  ...{ name: 'Loom floor', description: '', ways: [], calendar: { week: [450, 450, 450, 450, 450, 0, 0], closed: ['2026-12-25'] }, tasks },
+  ...{
+    name: 'Loom floor',
+    description: '',
+    ways: [],
+    ownFields: OWN_FIELDS,
+    calendar: { week: [450, 450, 450, 450, 450, 0, 0], closed: ['2026-12-25'] },
+    tasks,
+  },
   phases: [
     {
       ...{
@@ -83,4 +95,20 @@ test('what was dropped is left out, with ties to it; its parts stand by themselv
     ['part', null, []],
     ['next', null, []],
   ]);
+});
+
+test('what in own fields belongs to one engagement is opened, and said; the rest stays', () => {
+  const { ownFields, notes } = only({
+    ownFields: [
+      { fieldId: 'size', value: 'A2' },
+      { fieldId: 'proof', value: '2026-12-16' },
+      { fieldId: 'folder', value: null },
+    ],
+  });
+  expect(ownFields).toEqual([
+    { fieldId: 'size', value: 'A2' },
+    { fieldId: 'proof', value: null },
+    { fieldId: 'folder', value: null },
+  ]);
+  expect(notes).toEqual(['“Proof by” of “a” is open: what stood there belongs to this engagement.']);
 });

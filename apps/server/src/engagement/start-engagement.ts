@@ -3,6 +3,7 @@ import { Injectable } from '@nestjs/common';
 import type { StartEngagement as Input } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import { recordEvent } from '../event/record-event.ts';
+import { TaskFile } from '../file/file.entity.ts';
 import { GateCheck, Handoff } from '../handoff/handoff.entity.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database, firstRow } from '../platform/database.ts';
@@ -177,6 +178,7 @@ class Making {
         deliverableId: task.deliverable === null ? null : (deliverables.get(task.deliverable) ?? null),
         labels: [...task.labels],
         links: task.links,
+        ownFields: task.ownFields,
         outsideMaker: task.outside?.maker ?? null,
         outsideTurnaround: task.outside?.turnaroundDays ?? null,
         outsideBuffer: task.outside?.bufferDays ?? null,
@@ -197,6 +199,10 @@ class Making {
       task.steps.map((title, position) => ({ taskId: this.taskId(task.id), position, title })),
     );
     if (steps.length > 0) await manager.insert(Step, steps);
+    const files = laid.template.tasks.flatMap((task) =>
+      task.files.map(({ fileId }, position) => ({ taskId: this.taskId(task.id), fileId, position })),
+    );
+    if (files.length > 0) await manager.insert(TaskFile, files);
     const links = laid.template.tasks.flatMap((task) =>
       task.after.map((tie) => ({
         successorId: this.taskId(task.id),

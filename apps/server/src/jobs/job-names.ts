@@ -7,6 +7,8 @@ export interface JobPayloads {
   'refresh-engagement': { readonly engagementId: string };
   /** Asks for that for every open engagement, because overdue depends on the day. */
   'refresh-all': Record<string, never>;
+  /** Removes files that belong to nothing. */
+  'sweep-files': Record<string, never>;
 }
 
 export type JobName = keyof JobPayloads;

@@ -1,12 +1,16 @@
 import { Inject, Injectable, Logger, type BeforeApplicationShutdown, type OnApplicationBootstrap } from '@nestjs/common';
 import { Logger as QueueLogger, run, runMigrations, runOnce, type Runner, type TaskList } from 'graphile-worker';
+import { SweepFilesJob } from '../file/sweep-files.job.ts';
 import { CONFIG, type Config } from '../platform/config.ts';
 import type { JobName, JobPayloads } from './job-names.ts';
 import { PlanBehind } from './plan-behind.ts';
 import { RefreshJob } from './refresh.job.ts';
 
-/** Every minute: midnight is the agency's, and what is pending must not wait for somebody to look. Finding nothing costs nothing. */
-const CRONTAB = '* * * * * refresh-all';
+/**
+ * Every minute: midnight is the agency's, and what is pending must not wait for somebody to
+ * look; finding nothing costs nothing. Files that belong to nothing are looked for at night.
+ */
+const CRONTAB = '* * * * * refresh-all\n17 3 * * * sweep-files';
 
 /** Runs the jobs kept in the database; several server processes share the work. */
 @Injectable()
@@ -14,13 +18,15 @@ export class JobRunner implements OnApplicationBootstrap, BeforeApplicationShutd
   private readonly config: Config;
   private readonly refresh: RefreshJob;
   private readonly behind: PlanBehind;
+  private readonly sweeping: SweepFilesJob;
   private readonly logger = new Logger('jobs');
   private runner: Runner | null = null;
 
-  constructor(@Inject(CONFIG) config: Config, refresh: RefreshJob, behind: PlanBehind) {
+  constructor(@Inject(CONFIG) config: Config, refresh: RefreshJob, behind: PlanBehind, sweeping: SweepFilesJob) {
     this.config = config;
     this.refresh = refresh;
     this.behind = behind;
+    this.sweeping = sweeping;
   }
 
   async onApplicationBootstrap(): Promise<void> {
@@ -66,6 +72,7 @@ export class JobRunner implements OnApplicationBootstrap, BeforeApplicationShutd
     return {
       'refresh-engagement': (payload) => this.refresh.one(payload as JobPayloads['refresh-engagement']),
       'refresh-all': () => this.refresh.all(),
+      'sweep-files': () => this.sweeping.run(),
     } satisfies Record<JobName, TaskList[string]>;
   }
 }

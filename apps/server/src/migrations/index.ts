@@ -5,6 +5,7 @@ import { Progress1764000000004 } from './0004-progress.ts';
 import { Plan1764000000005 } from './0005-plan.ts';
 import { Shape1764000000006 } from './0006-shape.ts';
 import { Origin1764000000007 } from './0007-origin.ts';
+import { OwnFieldsAndFiles1764000000008 } from './0008-own-fields-and-files.ts';
 
 /** In the order they run. */
 export const migrations = [
@@ -15,4 +16,5 @@ export const migrations = [
   Plan1764000000005,
   Shape1764000000006,
   Origin1764000000007,
+  OwnFieldsAndFiles1764000000008,
 ];

@@ -8,6 +8,8 @@ export interface Config {
   /** Stands in for today everywhere; for the demo, tests and pictures. */
   readonly today: string | null;
   readonly webRoot: string | null;
+  /** The folder with the contents of files. */
+  readonly filesRoot: string;
   /** Whether this process works through the job queue. */
   readonly runsJobs: boolean;
   readonly isQuiet: boolean;
@@ -29,6 +31,7 @@ export function readConfig(env: NodeJS.ProcessEnv): Config {
     isDemo: env['CREW_DEMO'] === 'on',
     today: env['DEMO_TODAY'] ?? null,
     webRoot: env['CREW_WEB_ROOT'] ?? null,
+    filesRoot: need('CREW_FILES'),
     runsJobs: env['CREW_JOBS'] !== 'off',
     isQuiet: env['CREW_QUIET'] === 'on',
   };

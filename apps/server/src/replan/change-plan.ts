@@ -21,9 +21,11 @@ import {
   markGroups,
   placeTasks,
   requireDeliverables,
+  requireOwnValues,
   untieParts,
   writeAssignees,
   writeFields,
+  writeFiles,
   writeLinks,
   type Writing,
 } from './write-changes.ts';
@@ -154,6 +156,7 @@ async function write(
   { tasks, deletedIds }: NextPlan,
 ): Promise<ReadonlyMap<string, readonly Change[]>> {
   await requireDeliverables(manager, writing, tasks);
+  await requireOwnValues(manager, writing, tasks);
   if (deletedIds.length > 0) await rowsOf(manager, 'DELETE FROM task WHERE id = ANY($1)', [deletedIds]);
   await writeFields(manager, tasks);
   await carryParts(manager, tasks);
@@ -162,10 +165,11 @@ async function write(
   await markGroups(manager, writing.engagementId);
   const links = await writeLinks(manager, writing, tasks);
   const people = await writeAssignees(manager, writing, tasks);
+  const files = await writeFiles(manager, writing, tasks);
   return new Map(
     tasks.map(({ task, next }) => [
       task.id,
-      [...changesBetween(task, next), links.get(task.id), people.get(task.id)].filter((change) => change !== undefined),
+      [...changesBetween(task, next), links.get(task.id), people.get(task.id), files.get(task.id)].filter((change) => change !== undefined),
     ]),
   );
 }

@@ -8,13 +8,16 @@ export interface TaskImage {
   readonly assignees: readonly object[];
   readonly links: readonly object[];
   readonly steps: readonly object[];
+  /** Left out of what was kept before tasks had files. */
+  readonly files?: readonly object[];
 }
 
 const IMAGES = `
   SELECT t.id, to_jsonb(t) AS row,
     coalesce((SELECT jsonb_agg(to_jsonb(a) - 'is_open' - 'seen_at' ORDER BY a.position) FROM task_assignee a WHERE a.task_id = t.id), '[]') AS assignees,
     coalesce((SELECT jsonb_agg(to_jsonb(l) ORDER BY l.predecessor_id) FROM task_link l WHERE l.successor_id = t.id), '[]') AS links,
-    coalesce((SELECT jsonb_agg(to_jsonb(s) ORDER BY s.position) FROM step s WHERE s.task_id = t.id), '[]') AS steps
+    coalesce((SELECT jsonb_agg(to_jsonb(s) ORDER BY s.position) FROM step s WHERE s.task_id = t.id), '[]') AS steps,
+    coalesce((SELECT jsonb_agg(to_jsonb(x) ORDER BY x.position) FROM task_file x WHERE x.task_id = t.id), '[]') AS files
   FROM task t WHERE t.engagement_id = $1 ORDER BY t.id`;
 
 /** Every task of an engagement as it stands now. */

@@ -124,13 +124,18 @@ async function putBack(manager: EntityManager, { engagementId, before, after }: 
     'task_link',
     before.flatMap((image) => image.links),
   );
+  await restoreFiles(manager, before);
   await restorePeople(manager, before);
   await markGroups(manager, engagementId);
 }
 
 type Row = object;
 
-const insertRows = async (manager: EntityManager, table: 'task' | 'step' | 'task_link', rows: readonly Row[]): Promise<void> => {
+const insertRows = async (
+  manager: EntityManager,
+  table: 'task' | 'step' | 'task_link' | 'task_file',
+  rows: readonly Row[],
+): Promise<void> => {
   if (rows.length === 0) return;
   await rowsOf(manager, `INSERT INTO ${table} SELECT * FROM jsonb_populate_recordset(NULL::${table}, $1)`, [JSON.stringify(rows)]);
 };
@@ -144,6 +149,17 @@ async function restoreRows(manager: EntityManager, images: readonly TaskImage[],
   await rowsOf(manager, `UPDATE task SET ${sets} FROM jsonb_populate_recordset(NULL::task, $1) v WHERE task.id = v.id`, [
     JSON.stringify(rows),
   ]);
+}
+
+/** What was kept before tasks had files says nothing of them: theirs stay. */
+async function restoreFiles(manager: EntityManager, images: readonly TaskImage[]): Promise<void> {
+  const known = images.filter((image) => image.files !== undefined);
+  await rowsOf(manager, 'DELETE FROM task_file WHERE task_id = ANY($1)', [known.map((image) => image.id)]);
+  await insertRows(
+    manager,
+    'task_file',
+    known.flatMap((image) => image.files ?? []),
+  );
 }
 
 /** People whose part in a task did not change keep having seen it. */

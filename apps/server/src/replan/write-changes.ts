@@ -1,6 +1,8 @@
 import type { EntityManager } from 'typeorm';
 import type { TaskChange } from '@crew/contract';
 import type { Change } from '../event/record-event.ts';
+import { refuseTwice, requireOwnFields } from '../field/keep-own-fields.ts';
+import { requireFiles } from '../file/keep-files.ts';
 import { rowsOf } from '../platform/database.ts';
 import { Refusal } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
@@ -18,13 +20,14 @@ const WRITE_FIELDS = `
   UPDATE task SET title = v.title, description = v.description, status = v.status, waiting_on = v."waitingOn", waiting_since = v."waitingSince",
     days = v.days, estimate_minutes = v."estimateMinutes", fixed_day = v."fixedDay", not_before = v."notBefore", priority = v.priority,
     is_shown_to_client = v."isShownToClient", real_start = v."realStart", done_on = v."doneOn", reopened = task.reopened + v.reopened,
-    parent_id = v."parentId", phase_id = v."phaseId", deliverable_id = v."deliverableId", labels = v.labels,
+    links = v.links, own_fields = v."ownFields", parent_id = v."parentId", phase_id = v."phaseId", deliverable_id = v."deliverableId", labels = v.labels,
     outside_maker = v.outside->>'maker', outside_turnaround = (v.outside->>'turnaroundDays')::int, outside_buffer = (v.outside->>'bufferDays')::int,
     outside_needed_on = (v.outside->>'neededOn')::date, outside_state = v.outside->>'state',
     brief_by = CASE WHEN v.outside IS NULL THEN NULL ELSE coalesce(brief_by, due_day) END, version = task.version + 1
   FROM jsonb_to_recordset($1) AS v(id uuid, title text, description text, status text, "waitingOn" text, "waitingSince" date, days int,
     "estimateMinutes" int, "fixedDay" date, "notBefore" date, priority text, "isShownToClient" boolean, "realStart" date, "doneOn" date,
-    reopened int, "parentId" uuid, "phaseId" uuid, "deliverableId" uuid, labels text[], outside jsonb)
+    reopened int, "parentId" uuid, "phaseId" uuid, "deliverableId" uuid, labels text[], outside jsonb,
+    links jsonb, "ownFields" jsonb)
   WHERE task.id = v.id`;
 
 /** Writes the fields of all changed tasks at once; their rows are locked and their versions were compared. */
@@ -190,6 +193,45 @@ export async function writeAssignees(
     [JSON.stringify(rows), at, who.personId],
   );
   return new Map(given.map(({ task, people }) => [task.id, { field: 'assigneeIds', from: task.assigneeIds, to: people }]));
+}
+
+/** Puts files on tasks, all of each in the order named; what is no longer named is off the task, not gone. */
+export async function writeFiles(
+  manager: EntityManager,
+  { who }: Writing,
+  tasks: readonly NextTask[],
+): Promise<ReadonlyMap<string, Change>> {
+  const given = tasks.flatMap(({ task, change }) => {
+    if (change.fileIds === undefined) return [];
+    const files = [...new Set(change.fileIds)];
+    return files.join() === task.fileIds.join() ? [] : [{ task, files }];
+  });
+  if (given.length === 0) return new Map();
+  await requireFiles(
+    manager,
+    who,
+    given.flatMap(({ files }) => files.map((fileId) => ({ fileId }))),
+  );
+  await rowsOf(manager, 'DELETE FROM task_file WHERE task_id = ANY($1)', [given.map(({ task }) => task.id)]);
+  const rows = given.flatMap(({ task, files }) => files.map((file_id, position) => ({ task_id: task.id, file_id, position })));
+  await rowsOf(manager, 'INSERT INTO task_file SELECT * FROM jsonb_populate_recordset(NULL::task_file, $1)', [JSON.stringify(rows)]);
+  const names = await fileNames(manager, [...rows.map((row) => row.file_id), ...given.flatMap(({ task }) => task.fileIds)]);
+  const named = (ids: readonly string[]): string[] => ids.map((id) => names.get(id) ?? 'a file');
+  return new Map(given.map(({ task, files }) => [task.id, { field: 'files', from: named(task.fileIds), to: named(files) }]));
+}
+
+async function fileNames(manager: EntityManager, ids: readonly string[]): Promise<ReadonlyMap<string, string>> {
+  const rows = await rowsOf<{ id: string; name: string }>(manager, 'SELECT id, name FROM file WHERE id = ANY($1)', [ids]);
+  return new Map(rows.map((row) => [row.id, row.name]));
+}
+
+/** Refuses values that do not fit their own fields; what stands there already may stay. */
+export async function requireOwnValues(manager: EntityManager, { who }: Writing, tasks: readonly NextTask[]): Promise<void> {
+  for (const { task, change, next } of tasks) {
+    if (change.ownFields === undefined) continue;
+    refuseTwice(next.ownFields, 'ownFields');
+    await requireOwnFields(manager, who, { entries: next.ownFields, before: task.ownFields, at: 'ownFields' });
+  }
 }
 
 async function requireCrew(manager: EntityManager, who: Who, people: readonly string[]): Promise<void> {

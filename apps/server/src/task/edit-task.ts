@@ -8,7 +8,7 @@ import { ChangeStatus } from './change-status.ts';
 import { TaskRepository } from './task.repository.ts';
 
 /** What somebody with only their own tasks may change on them. */
-const OWN_WORK: readonly (keyof Input)[] = ['status', 'waitingOn'];
+const OWN_WORK: readonly (keyof Input)[] = ['status', 'waitingOn', 'fileIds', 'ownFields'];
 
 /** Changes one task in place: a change of the plan like any other, or, for a status alone, the short way. */
 @Injectable()
@@ -61,7 +61,9 @@ function refuseBeyondOwnWork(who: Who, input: Input): void {
     (field) => field !== 'version' && input[field] !== undefined && !OWN_WORK.includes(field),
   );
   if (beyond !== undefined)
-    throw new Refusal('not-allowed', 'You can change the status of your own tasks. Ask a lead for the rest.', { field: beyond });
+    throw new Refusal('not-allowed', 'You can change status, files and own fields of your own tasks. Ask a lead for the rest.', {
+      field: beyond,
+    });
 }
 
 /** The edit made most, and the only one that nobody asks to see the effect of first. */

@@ -1,3 +1,4 @@
+import type { OwnFieldEntry } from '@crew/core';
 import type { EditTask, OutsideState, Priority, TaskStatus } from '@crew/contract';
 import type { Change } from '../event/record-event.ts';
 
@@ -16,6 +17,8 @@ export interface TaskFields {
   readonly parentId: string | null;
   readonly deliverableId: string | null;
   readonly labels: readonly string[];
+  readonly links: readonly { readonly title: string; readonly url: string }[];
+  readonly ownFields: readonly OwnFieldEntry[];
   readonly outside: OutsideFields | null;
   readonly title: string;
   readonly description: string;
@@ -41,6 +44,8 @@ export function nextFields(task: TaskFields & { readonly startDay: string }, inp
     parentId: task.parentId,
     deliverableId: input.deliverableId === undefined ? task.deliverableId : input.deliverableId,
     labels: input.labels === undefined ? task.labels : [...new Set(input.labels.map((label) => label.trim()))],
+    links: input.links === undefined ? task.links : input.links.map(({ title, url }) => ({ title: title.trim(), url })),
+    ownFields: input.ownFields?.map(({ fieldId, value }) => ({ fieldId, value })) ?? task.ownFields,
     outside: nextOutside(task.outside, input.outside),
     title: input.title?.trim() ?? task.title,
     description: input.description ?? task.description,

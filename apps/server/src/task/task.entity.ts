@@ -1,4 +1,5 @@
 import { ANCHOR_AT, LINK_TYPE, OUTSIDE_STATE, PRIORITY, TASK_KIND, TASK_STATUS, WAITING_ON } from '@crew/contract';
+import type { OwnFieldEntry } from '@crew/core';
 import { Check, Column, Entity, Index, Unique } from 'typeorm';
 import { Agency } from '../agency/agency.entity.ts';
 import { Person, Role } from '../crew/crew.entity.ts';
@@ -51,6 +52,8 @@ export class Task {
   @Column('text', { array: true, default: '{}' }) labels!: string[];
   /** Pages worth having at hand, such as how-tos. */
   @Column('jsonb', { default: [] }) links!: readonly { readonly title: string; readonly url: string }[];
+  /** Own fields of the agency with what stands in them. */
+  @Column('jsonb', { default: [] }) ownFields!: readonly OwnFieldEntry[];
   @Column('int') number!: number;
   @Column('int') position!: number;
   @Column('text') title!: string;

@@ -4,6 +4,7 @@ import type { PlanTask, TaskSheet } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import type { Change } from '../event/record-event.ts';
 import { PLAN_TASK } from '../engagement/engagement.repository.ts';
+import { FILES_OF_TASK } from '../file/keep-files.ts';
 import { firstRow, rowsOf } from '../platform/database.ts';
 import { Refusal } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
@@ -15,7 +16,7 @@ import { isReopened, type TaskFields } from './next-fields.ts';
 const TIE = `json_build_object('id', o.id, 'number', o.number, 'title', o.title, 'status', o.status, 'type', l.type, 'lag', l.lag)`;
 
 const SHEET = `
-  SELECT ${PLAN_TASK} AS task, t.description, t.links,
+  SELECT ${PLAN_TASK} AS task, t.description, t.links, ${FILES_OF_TASK} AS files, t.own_fields AS "ownFields",
     json_build_object('id', e.id, 'name', e.name, 'client', json_build_object('name', c.name, 'hue', c.hue)) AS engagement, p.name AS phase,
     coalesce((SELECT json_agg(json_build_object('id', s.id, 'title', s.title, 'isDone', s.is_done) ORDER BY s.position) FROM step s WHERE s.task_id = t.id), '[]') AS steps,
     coalesce((SELECT json_agg(${TIE} ORDER BY o.number) FROM task_link l JOIN task o ON o.id = l.predecessor_id WHERE l.successor_id = t.id), '[]') AS "waitsFor",
@@ -35,6 +36,7 @@ export interface TaskToChange extends TaskFields {
   readonly startDay: string;
   readonly isChargeable: boolean;
   readonly assigneeIds: readonly string[];
+  readonly fileIds: readonly string[];
   readonly version: number;
 }
 
@@ -63,9 +65,10 @@ const FIELDS = `
   t.waiting_since AS "waitingSince", t.days, t.estimate_minutes AS "estimateMinutes", t.fixed_day AS "fixedDay", t.not_before AS "notBefore",
   t.deliverable_id AS "deliverableId", t.labels, CASE WHEN t.outside_maker IS NULL THEN NULL ELSE json_build_object('maker', t.outside_maker,
     'turnaroundDays', t.outside_turnaround, 'bufferDays', t.outside_buffer, 'neededOn', t.outside_needed_on, 'state', t.outside_state) END AS outside,
-  t.real_start AS "realStart",
+  t.real_start AS "realStart", t.links, t.own_fields AS "ownFields",
   t.done_on AS "doneOn", t.start_day AS "startDay", t.priority, t.is_shown_to_client AS "isShownToClient", t.is_chargeable AS "isChargeable",
-  t.version, ARRAY(SELECT a.person_id FROM task_assignee a WHERE a.task_id = t.id ORDER BY a.position) AS "assigneeIds"`;
+  t.version, ARRAY(SELECT a.person_id FROM task_assignee a WHERE a.task_id = t.id ORDER BY a.position) AS "assigneeIds",
+  ARRAY(SELECT x.file_id FROM task_file x WHERE x.task_id = t.id ORDER BY x.position) AS "fileIds"`;
 
 /** Other tasks are looked through only where this one was the first due or the one held longest. */
 const STANDING = `

@@ -1,9 +1,10 @@
 import { randomUUID } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
-import { diffTemplates, type TemplateContent, type TemplateDifference, type TemplateTask } from '@crew/core';
+import { diffTemplates, mergeLists, type TemplateContent, type TemplateDifference, type TemplateTask } from '@crew/core';
 import type { PlanChanged, TaskChange, TemplateNews, TemplateNewsLine, TemplateTaskInput } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import { recordEvent } from '../event/record-event.ts';
+import { templateFilesOf } from '../file/keep-files.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database, firstRow, rowsOf } from '../platform/database.ts';
 import { Refusal, requireFound } from '../platform/refusal.ts';
@@ -13,6 +14,8 @@ import { ChangePlan } from '../replan/change-plan.ts';
 import { readPlanFacts, type PlanFacts, type TaskFacts } from '../schedule/plan-facts.ts';
 import { CompareVersions } from './compare-versions.ts';
 import { TemplateRepository } from './template.repository.ts';
+
+const LISTS = `SELECT t.links, t.own_fields AS "ownFields", ${templateFilesOf('task_file', 't')} AS files FROM task t WHERE t.id = $1`;
 
 interface Origin {
   readonly templateId: string | null;
@@ -256,16 +259,15 @@ class Bringing {
       anchor_at: task.anchor.at,
       anchor_offset: task.anchor.offset,
       is_chargeable: task.isChargeable,
-      links: task.links,
     }));
     await rowsOf(
       this.manager,
       `INSERT INTO task (id, agency_id, engagement_id, phase_id, parent_id, template_task_id, number, position, title, kind, role_id, days, anchor_at,
-         anchor_offset, is_chargeable, links, start_day, due_day, expected_day)
+         anchor_offset, is_chargeable, start_day, due_day, expected_day)
        SELECT v.id, $2, $3, v.phase_id, v.parent_id, v.template_task_id, v.number, 1000 + v.number, v.title, v.kind, v.role_id, v.days, v.anchor_at,
-         v.anchor_offset, v.is_chargeable, v.links, $4, $4, $4
+         v.anchor_offset, v.is_chargeable, $4, $4, $4
        FROM jsonb_to_recordset($1) AS v(id uuid, phase_id uuid, parent_id uuid, template_task_id uuid, number int, title text, kind text, role_id uuid,
-         days int, anchor_at text, anchor_offset int, is_chargeable boolean, links jsonb)`,
+         days int, anchor_at text, anchor_offset int, is_chargeable boolean)`,
       [JSON.stringify(rows), this.who.agencyId, engagementId, startDay],
     );
     await rowsOf(
@@ -282,6 +284,7 @@ class Bringing {
     const task = this.taskOf(id) as TemplateTask & TemplateTaskInput;
     const differs = (field: keyof TemplateTask): boolean => kind === 'added' || fields.some((other) => other.field === field);
     if (differs('steps')) await this.addSteps(this.idOf.get(id) as string, task.steps);
+    const lists = ['links', 'files', 'ownFields'].some((field) => differs(field as keyof TemplateTask)) ? await this.listsOf(task) : {};
     return {
       ...(differs('title') ? { title: task.title } : {}),
       ...(differs('description') ? { description: task.description } : {}),
@@ -292,6 +295,35 @@ class Bringing {
       ...(differs('isShownToClient') ? { isShownToClient: task.isShownToClient } : {}),
       ...(differs('outside') ? { outside: task.outside === null ? null : { ...task.outside, state: 'to-brief' as const } } : {}),
       ...(differs('after') ? { after: this.tiesOf(task) } : {}),
+      ...lists,
+    };
+  }
+
+  /** Links, files and own fields: what was done with them here weighs more than what the template says. */
+  private async listsOf(task: TemplateTask): Promise<Pick<TaskChange, 'links' | 'fileIds' | 'ownFields'>> {
+    const before = this.news.before.tasks.find((other) => other.id === task.id);
+    const here = (await firstRow<Pick<TemplateTask, 'links' | 'files' | 'ownFields'>>(this.manager, LISTS, [
+      this.idOf.get(task.id),
+    ])) as Pick<TemplateTask, 'links' | 'files' | 'ownFields'>;
+    const states = <Item>(read: (from: Pick<TemplateTask, 'links' | 'files' | 'ownFields'>) => readonly Item[]) => ({
+      before: before === undefined ? [] : read(before),
+      after: read(task),
+      here: read(here),
+    });
+    const files = mergeLists(
+      states((from) => from.files),
+      { keyOf: (file) => file.fileId, isSame: () => true },
+    );
+    return {
+      links: mergeLists(
+        states((from) => from.links),
+        { keyOf: (link) => link.url, isSame: (left, right) => left.title === right.title },
+      ),
+      fileIds: files.map((file) => file.fileId),
+      ownFields: mergeLists(
+        states((from) => from.ownFields),
+        { keyOf: (entry) => entry.fieldId, isSame: (left, right) => left.value === right.value },
+      ),
     };
   }
 

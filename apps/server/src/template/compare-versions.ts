@@ -1,8 +1,10 @@
 import { Injectable } from '@nestjs/common';
-import { diffTemplates, type FieldDifference, type TemplateContent } from '@crew/core';
+import { diffTemplates, type FieldDifference, type OwnFieldEntry, type TemplateContent } from '@crew/core';
 import { LINK_TYPE_WORDS, type DifferenceLine, type LinkType } from '@crew/contract';
+import { isUUID } from 'class-validator';
 import type { EntityManager } from 'typeorm';
-import { Database } from '../platform/database.ts';
+import { readOwnFields } from '../field/keep-own-fields.ts';
+import { Database, rowsOf } from '../platform/database.ts';
 import { requireFound } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 import { TemplateRepository, type Which } from './template.repository.ts';
@@ -30,7 +32,9 @@ export class CompareVersions {
     who: Who,
     { before, after }: { readonly before: TemplateContent; readonly after: TemplateContent },
   ): Promise<DifferenceLine[]> {
+    const people = await rowsOf<{ id: string; name: string }>(manager, 'SELECT id, name FROM person WHERE agency_id = $1', [who.agencyId]);
     const names = new Map([
+      ...[...people, ...(await readOwnFields(manager, who.agencyId)).values()].map(({ id, name }) => [id, name] as const),
       ...(await this.templates.roleNames(manager, who.agencyId)),
       ...[...before.tasks, ...after.tasks].map((task) => [task.id, `“${task.title}”`] as const),
       ...[...before.phases, ...after.phases].map((phase) => [phase.id, phase.name] as const),
@@ -84,6 +88,10 @@ function fieldWords({ field, from, to }: FieldDifference, nameOf: NameOf): strin
       return `begins: ${anchorWords(from)} → ${anchorWords(to)}`;
     case 'after':
       return `waits for: ${tieWords(from, nameOf)} → ${tieWords(to, nameOf)}`;
+    case 'ownFields':
+      return ownFieldWords(from, to, nameOf);
+    case 'files':
+      return listWords('files', namesIn(from), namesIn(to));
     case 'isShownToClient':
       return to === true ? 'shown to the client' : 'not shown to the client any more';
     case 'isChargeable':
@@ -117,7 +125,29 @@ function tieWords(value: unknown, nameOf: NameOf): string {
     .join(', ');
 }
 
+const namesIn = (files: unknown): string[] => (files as readonly { readonly name: string }[]).map((file) => file.name);
+
+/** Own fields that came, went, or hold something else. */
+function ownFieldWords(from: unknown, to: unknown, nameOf: NameOf): string {
+  const [then, now] = [from, to].map(
+    (entries) => new Map((entries as readonly OwnFieldEntry[]).map((entry) => [entry.fieldId, entry.value])),
+  );
+  const ids = [...new Set([...(then?.keys() ?? []), ...(now?.keys() ?? [])])];
+  const words = ids.flatMap((id) => {
+    if (then?.has(id) !== true) return [`+ ${nameOf(id)}${valueWords(now?.get(id), nameOf)}`];
+    if (now?.has(id) !== true) return [`− ${nameOf(id)}`];
+    return then.get(id) === now.get(id) ? [] : [`${nameOf(id)}${valueWords(now.get(id), nameOf)}`];
+  });
+  return `own fields: ${words.length === 0 ? 'another order' : words.join(', ')}`;
+}
+
+const valueWords = (value: OwnFieldEntry['value'] | undefined, nameOf: NameOf): string => {
+  if (value === null || value === undefined) return ', open';
+  return ` “${typeof value === 'string' && isUUID(value) ? nameOf(value) : value}”`;
+};
+
 const LISTS: Readonly<Record<string, string>> = {
+  files: 'files',
   steps: 'steps',
   labels: 'labels',
   links: 'links',
@@ -129,7 +159,11 @@ const LISTS: Readonly<Record<string, string>> = {
 function listWords(field: string, from: unknown, to: unknown): string {
   const name = LISTS[field];
   if (name === undefined || !Array.isArray(from) || !Array.isArray(to)) return `${field} changed`;
-  const text = (item: unknown): string => (typeof item === 'object' && item !== null ? String(Object.values(item).at(-1)) : String(item));
+  const text = (item: unknown): string => {
+    if (typeof item !== 'object' || item === null) return String(item);
+    const { title, text: words } = item as { readonly title?: string; readonly text?: string };
+    return title ?? words ?? '';
+  };
   const [then, now] = [from.map(text), to.map(text)];
   const came = now.filter((item) => !then.includes(item));
   const went = then.filter((item) => !now.includes(item));

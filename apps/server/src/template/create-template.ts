@@ -1,9 +1,11 @@
 import { randomUUID } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
-import type { TemplateContent, TemplateOutside, TemplateTask } from '@crew/core';
+import type { OwnFieldDefinition, OwnFieldValue, TemplateContent, TemplateFile, TemplateOutside, TemplateTask } from '@crew/core';
 import type { AnchorAt, CheckKind, LinkType, Priority, TaskKind, TemplateKind } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import { Role } from '../crew/crew.entity.ts';
+import { insertOwnField, readOwnFields } from '../field/keep-own-fields.ts';
+import { KeepFiles } from '../file/keep-files.ts';
 import { Database } from '../platform/database.ts';
 import { Refusal } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
@@ -23,6 +25,11 @@ export interface TaskDraft {
   readonly priority?: Priority;
   readonly labels?: readonly string[];
   readonly deliverable?: string;
+  readonly links?: TemplateTask['links'];
+  /** Names of files of the draft. */
+  readonly files?: readonly string[];
+  /** Own fields of the draft by name, with what stands in them. */
+  readonly own?: Readonly<Record<string, OwnFieldValue>>;
   readonly outside?: TemplateOutside;
   readonly isShownToClient?: boolean;
   readonly description?: string;
@@ -45,6 +52,9 @@ export interface TemplateDraft {
   readonly name: string;
   readonly description: string;
   readonly phases: readonly PhaseDraft[];
+  /** Own fields its tasks have; those the agency does not have yet are made. */
+  readonly fields?: readonly OwnFieldDefinition[];
+  readonly files?: readonly { readonly name: string; readonly text: string }[];
   /** Ways out by titles: back to a task, or to an ending. */
   readonly ways?: readonly { readonly from: string; readonly to?: string; readonly ending?: string; readonly reason: string }[];
 }
@@ -54,9 +64,11 @@ export interface TemplateDraft {
 export class CreateTemplate {
   private readonly database: Database;
   private readonly keeping: KeepTemplate;
-  constructor(database: Database, keeping: KeepTemplate) {
+  private readonly files: KeepFiles;
+  constructor(database: Database, keeping: KeepTemplate, files: KeepFiles) {
     this.database = database;
     this.keeping = keeping;
+    this.files = files;
   }
 
   run(who: Who, draft: TemplateDraft): Promise<string> {
@@ -66,19 +78,47 @@ export class CreateTemplate {
   /** As `run`, inside a transaction that is already open. */
   async write(manager: EntityManager, who: Who, draft: TemplateDraft): Promise<string> {
     const roles = await manager.findBy(Role, { agencyId: who.agencyId });
-    const content = toContent(draft, new Map(roles.map((role) => [role.name, role.id])));
+    const content = toContent(draft, {
+      roleIds: new Map(roles.map((role) => [role.name, role.id])),
+      fieldIds: await this.fieldsFor(manager, who, draft),
+      files: await this.filesFor(manager, who, draft),
+    });
     return this.keeping.write(manager, who, { kind: draft.kind, content, note: '' });
   }
+
+  private async fieldsFor(manager: EntityManager, who: Who, draft: TemplateDraft): Promise<ReadonlyMap<string, string>> {
+    const ids = new Map([...(await readOwnFields(manager, who.agencyId)).values()].map((field) => [field.name, field.id]));
+    for (const field of draft.fields ?? []) if (!ids.has(field.name)) ids.set(field.name, await insertOwnField(manager, who, field));
+    return ids;
+  }
+
+  private async filesFor(manager: EntityManager, who: Who, draft: TemplateDraft): Promise<ReadonlyMap<string, TemplateFile>> {
+    const files = new Map<string, TemplateFile>();
+    for (const { name, text } of draft.files ?? []) {
+      const kept = await this.files.keep(manager, who, { name, type: 'text/plain', from: { content: Buffer.from(text) } });
+      files.set(name, { fileId: kept.id, name, bytes: kept.bytes });
+    }
+    return files;
+  }
+}
+
+/** What the names of a draft stand for. */
+interface Named {
+  readonly roleIds: ReadonlyMap<string, string>;
+  readonly fieldIds: ReadonlyMap<string, string>;
+  readonly files: ReadonlyMap<string, TemplateFile>;
 }
 
 const allOf = (tasks: readonly TaskDraft[]): TaskDraft[] => tasks.flatMap((task) => [task, ...allOf(task.subtasks ?? [])]);
 
-function toContent(draft: TemplateDraft, roleIds: ReadonlyMap<string, string>): TemplateContent {
+function toContent(draft: TemplateDraft, { roleIds, fieldIds, files }: Named): TemplateContent {
   const idOfRole = (name: string): string => {
     const id = roleIds.get(name);
     if (id === undefined) throw new Refusal('unknown-id', `There is no role “${name}”. Add it to the crew first.`, { field: 'role' });
     return id;
   };
+  const fileNamed = (name: string): TemplateFile => files.get(name) as TemplateFile;
+  const idOfField = (name: string): string => fieldIds.get(name) ?? name;
   const roleId = (name: string | undefined): string | null => (name === undefined ? null : idOfRole(name));
   const all = draft.phases.flatMap((phase) => allOf(phase.tasks));
   const taskIds = new Map(all.map((task) => [task.title, randomUUID() as string]));
@@ -107,7 +147,9 @@ function toContent(draft: TemplateDraft, roleIds: ReadonlyMap<string, string>): 
         priority: task.priority ?? 'normal',
         labels: task.labels ?? [],
         deliverable: task.deliverable ?? null,
-        links: [],
+        links: task.links ?? [],
+        files: (task.files ?? []).map(fileNamed),
+        ownFields: Object.entries(task.own ?? {}).map(([name, value]) => ({ fieldId: idOfField(name), value })),
         outside: task.outside ?? null,
         isShownToClient: task.isShownToClient ?? task.kind === 'client',
         isChargeable: true,

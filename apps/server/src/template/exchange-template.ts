@@ -3,6 +3,8 @@ import { Injectable } from '@nestjs/common';
 import { readExchange, toExchange, type ExchangedTemplate, type ReadExchange } from '@crew/core';
 import type { TemplateImported } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
+import { insertOwnField, readOwnFields } from '../field/keep-own-fields.ts';
+import { KeepFiles } from '../file/keep-files.ts';
 import { Database, firstRow } from '../platform/database.ts';
 import { Refusal, requireFound } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
@@ -15,10 +17,12 @@ export class ExchangeTemplate {
   private readonly database: Database;
   private readonly templates: TemplateRepository;
   private readonly keeping: KeepTemplate;
-  constructor(database: Database, templates: TemplateRepository, keeping: KeepTemplate) {
+  private readonly files: KeepFiles;
+  constructor(database: Database, templates: TemplateRepository, keeping: KeepTemplate, files: KeepFiles) {
     this.database = database;
     this.templates = templates;
     this.keeping = keeping;
+    this.files = files;
   }
 
   /** The newest version as a file. */
@@ -27,7 +31,18 @@ export class ExchangeTemplate {
     const facts = requireFound(await this.templates.facts(manager, who.agencyId, templateId), 'template');
     const content = requireFound(await this.templates.content(manager, who.agencyId, { templateId, which: 'newest' }), 'template');
     const roles = await this.templates.roleNames(manager, who.agencyId);
-    return toExchange(content, { kind: facts.kind, roleName: (id) => roles.get(id) ?? '' });
+    const fields = await readOwnFields(manager, who.agencyId);
+    const ids = content.tasks.flatMap((task) => task.files.map((file) => file.fileId));
+    const files = await this.files.contents(manager, who.agencyId, ids);
+    return toExchange(content, {
+      kind: facts.kind,
+      roleName: (id) => roles.get(id) ?? '',
+      fieldOf: (id) => fields.get(id) ?? null,
+      fileOf: (id) => {
+        const file = files.get(id);
+        return file === undefined ? null : { name: file.name, type: file.type, content: file.content.toString('base64') };
+      },
+    });
   }
 
   /**
@@ -46,15 +61,32 @@ export class ExchangeTemplate {
       }
       const name = await freeName(manager, who, { kind: read.kind, name: read.content.name });
       const content = { ...read.content, name };
-      const id = isTrial ? null : await this.keeping.write(manager, who, { kind: read.kind, content, note: 'from a file' });
-      return { id, kind: read.kind, name, phases: content.phases.length, tasks: content.tasks.length, missingRoles: read.missingRoles };
+      const id = isTrial ? null : await this.keep(manager, who, { ...read, content });
+      return {
+        ...{ id, kind: read.kind, name, phases: content.phases.length, tasks: content.tasks.length, missingRoles: read.missingRoles },
+        newFields: read.newFields.map((field) => field.name),
+        files: read.newFiles.length,
+      };
     });
+  }
+
+  /** Fields and files first: what is kept refers to them. */
+  private async keep(manager: EntityManager, who: Who, read: Extract<ReadExchange, { ok: true }>): Promise<string> {
+    for (const field of read.newFields) await insertOwnField(manager, who, field);
+    for (const { id, name, type, content } of read.newFiles)
+      await this.files.keep(manager, who, { id, name, type, from: { content: Buffer.from(content, 'base64') } });
+    return this.keeping.write(manager, who, { kind: read.kind, content: read.content, note: 'from a file' });
   }
 
   private async read(manager: EntityManager, who: Who, file: unknown): Promise<ReadExchange> {
     const names = await this.templates.roleNames(manager, who.agencyId);
     const ids = new Map([...names].map(([id, name]) => [name.toLowerCase(), id]));
-    return readExchange(file, { newId: randomUUID, roleId: (name) => ids.get(name.toLowerCase()) ?? null });
+    const fields = new Map([...(await readOwnFields(manager, who.agencyId)).values()].map((field) => [field.name.toLowerCase(), field]));
+    return readExchange(file, {
+      newId: randomUUID,
+      roleId: (name) => ids.get(name.toLowerCase()) ?? null,
+      ownField: (name) => fields.get(name.toLowerCase()) ?? null,
+    });
   }
 }
 

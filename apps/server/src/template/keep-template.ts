@@ -4,6 +4,8 @@ import { checkTemplate, diffTemplates, type TemplateContent } from '@crew/core';
 import type { KeepVersion, MakeTemplate, SaveTemplate, TemplateContentView, TemplateKind } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import { recordEvent } from '../event/record-event.ts';
+import { refuseTwice, requireOwnFields } from '../field/keep-own-fields.ts';
+import { requireFiles } from '../file/keep-files.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database, firstRow, rowsOf } from '../platform/database.ts';
 import { Refusal, requireFound } from '../platform/refusal.ts';
@@ -69,7 +71,7 @@ export class KeepTemplate {
       const content = input.content as TemplateContent;
       refuseFaults(content);
       await refuseTakenName(manager, who, { kind: facts.kind, name: content.name, besides: templateId });
-      await this.requireKnown(manager, who, content);
+      await this.requireKnown(manager, who, { content, templateId });
       await writeContent(manager, templateId, content);
       const kept = await this.templates.content(manager, who.agencyId, { templateId, which: 'newest' });
       const now = await readContent(manager, who.agencyId, templateId);
@@ -151,8 +153,12 @@ export class KeepTemplate {
     );
   }
 
-  /** Refuses roles and people of another agency. */
-  private async requireKnown(manager: EntityManager, who: Who, content: TemplateContent): Promise<void> {
+  /** Refuses roles, people, files and own fields of another agency, and values that do not fit. */
+  private async requireKnown(
+    manager: EntityManager,
+    who: Who,
+    { content, templateId }: { readonly content: TemplateContent; readonly templateId: string },
+  ): Promise<void> {
     const roles = await this.templates.roleNames(manager, who.agencyId);
     const named = [
       ...content.phases.map((phase) => phase.roleId),
@@ -164,6 +170,15 @@ export class KeepTemplate {
     const known = await rowsOf(manager, 'SELECT 1 FROM person WHERE agency_id = $1 AND id = ANY($2)', [who.agencyId, people]);
     if (known.length < people.length)
       throw new Refusal('unknown-id', 'Somebody chosen is not of your crew. Choose from the list.', { field: 'content' });
+    await requireFiles(
+      manager,
+      who,
+      content.tasks.flatMap((task) => task.files),
+    );
+    for (const task of content.tasks) refuseTwice(task.ownFields, `tasks[${task.id}].ownFields`);
+    const before = (await readContent(manager, who.agencyId, templateId))?.tasks.flatMap((task) => task.ownFields) ?? [];
+    const entries = content.tasks.flatMap((task) => task.ownFields);
+    await requireOwnFields(manager, who, { entries, before, at: 'content' });
   }
 
   private record(

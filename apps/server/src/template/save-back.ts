@@ -2,6 +2,7 @@ import { Injectable } from '@nestjs/common';
 import { templateFromPlan, type PlannedEngagement, type PlannedPhase, type PlannedTask, type TemplateContent } from '@crew/core';
 import type { SaveBack as Input, SavedBack } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
+import { templateFilesOf } from '../file/keep-files.ts';
 import { Database, firstRow } from '../platform/database.ts';
 import { Refusal, requireFound } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
@@ -10,6 +11,7 @@ import { copyContent, KeepTemplate } from './keep-template.ts';
 
 const ENGAGEMENT = `
   SELECT e.name, '' AS description, '[]'::json AS ways,
+    coalesce((SELECT json_agg(json_build_object('id', f.id, 'name', f.name, 'kind', f.kind)) FROM own_field f WHERE f.agency_id = e.agency_id), '[]') AS "ownFields",
     (SELECT json_build_object('week', y.week, 'closed', coalesce((SELECT json_agg(x.day) FROM closed_day x WHERE x.agency_id = y.id), '[]'))
      FROM agency y WHERE y.id = e.agency_id) AS calendar,
     coalesce((SELECT json_agg(json_build_object('id', p.id, 'name', p.name, 'roleId', p.role_id, 'stateLine', p.state_line, 'rounds', p.rounds,
@@ -22,6 +24,7 @@ const ENGAGEMENT = `
         'after', coalesce((SELECT json_agg(json_build_object('taskId', l.predecessor_id, 'type', l.type, 'lag', l.lag)) FROM task_link l WHERE l.successor_id = t.id), '[]'),
         'steps', coalesce((SELECT json_agg(s.title ORDER BY s.position) FROM step s WHERE s.task_id = t.id), '[]'),
         'priority', t.priority, 'labels', t.labels, 'deliverable', d.name, 'links', t.links,
+        'files', ${templateFilesOf('task_file', 't')}, 'ownFields', t.own_fields,
         'outside', CASE WHEN t.outside_maker IS NOT NULL THEN
           json_build_object('maker', t.outside_maker, 'turnaroundDays', t.outside_turnaround, 'bufferDays', t.outside_buffer) END,
         'isShownToClient', t.is_shown_to_client, 'isChargeable', t.is_chargeable, 'fixedDay', t.fixed_day, 'notBefore', t.not_before,

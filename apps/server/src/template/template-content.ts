@@ -1,5 +1,6 @@
 import type { TemplateContent } from '@crew/core';
 import type { EntityManager } from 'typeorm';
+import { templateFilesOf } from '../file/keep-files.ts';
 import { firstRow, rowsOf } from '../platform/database.ts';
 import { Refusal } from '../platform/refusal.ts';
 
@@ -17,7 +18,8 @@ const CONTENT = `
         'after', coalesce((SELECT json_agg(json_build_object('taskId', l.predecessor_id, 'type', l.type, 'lag', l.lag) ORDER BY o.position, o.id)
           FROM template_link l JOIN template_task o ON o.id = l.predecessor_id WHERE l.successor_id = k.id), '[]'),
         'steps', coalesce((SELECT json_agg(s.title ORDER BY s.position) FROM template_step s WHERE s.task_id = k.id), '[]'),
-        'priority', k.priority, 'labels', k.labels, 'deliverable', k.deliverable, 'links', k.links, 'outside', k.outside,
+        'priority', k.priority, 'labels', k.labels, 'deliverable', k.deliverable, 'links', k.links, 'files', ${templateFilesOf('template_task_file', 'k')},
+        'ownFields', k.own_fields, 'outside', k.outside,
         'isShownToClient', k.is_shown_to_client, 'isChargeable', k.is_chargeable) ORDER BY k.position, k.id)
       FROM template_task k JOIN template_phase p ON p.id = k.phase_id WHERE p.template_id = t.id), '[]') AS tasks,
     coalesce((SELECT json_agg(json_build_object('id', w.id, 'fromId', w.from_id, 'toId', w.to_id, 'ending', w.ending, 'reason', w.reason)
@@ -42,7 +44,7 @@ export async function readVersion(
   return row?.content ?? null;
 }
 
-const WRITES: readonly (readonly [keyof TemplateContent | 'checks' | 'steps' | 'links', string])[] = [
+const WRITES: readonly (readonly [keyof TemplateContent | 'checks' | 'steps' | 'links' | 'files', string])[] = [
   [
     'phases',
     `INSERT INTO template_phase (id, template_id, position, name, role_id, state_line, after_phase_id, after_edge, after_lag, rounds)
@@ -58,11 +60,11 @@ const WRITES: readonly (readonly [keyof TemplateContent | 'checks' | 'steps' | '
   [
     'tasks',
     `INSERT INTO template_task (id, phase_id, position, parent_id, title, description, kind, role_id, person_id, helper_role_ids, estimate_minutes, days,
-       anchor_at, anchor_offset, priority, labels, deliverable, links, outside, is_shown_to_client, is_chargeable)
+       anchor_at, anchor_offset, priority, labels, deliverable, links, own_fields, outside, is_shown_to_client, is_chargeable)
      SELECT (v->>'id')::uuid, (v->>'phaseId')::uuid, place - 1, (v->>'parentId')::uuid, trim(v->>'title'), v->>'description', v->>'kind',
        (v->>'roleId')::uuid, (v->>'personId')::uuid, ARRAY(SELECT jsonb_array_elements_text(v->'helperRoleIds'))::uuid[],
        (v->>'estimateMinutes')::int, (v->>'days')::int, v->'anchor'->>'at', (v->'anchor'->>'offset')::int, v->>'priority',
-       ARRAY(SELECT jsonb_array_elements_text(v->'labels')), v->>'deliverable', v->'links', nullif(v->'outside', 'null'::jsonb),
+       ARRAY(SELECT jsonb_array_elements_text(v->'labels')), v->>'deliverable', v->'links', v->'ownFields', nullif(v->'outside', 'null'::jsonb),
        (v->>'isShownToClient')::boolean, (v->>'isChargeable')::boolean
      FROM jsonb_array_elements($2::jsonb) WITH ORDINALITY AS e(v, place) WHERE $1::uuid IS NOT NULL`,
   ],
@@ -71,6 +73,12 @@ const WRITES: readonly (readonly [keyof TemplateContent | 'checks' | 'steps' | '
     `INSERT INTO template_step (task_id, position, title)
      SELECT (t->>'id')::uuid, place - 1, s FROM jsonb_array_elements($2::jsonb) AS t, jsonb_array_elements_text(t->'steps') WITH ORDINALITY AS e(s, place)
      WHERE $1::uuid IS NOT NULL`,
+  ],
+  [
+    'files',
+    `INSERT INTO template_task_file (task_id, file_id, position)
+     SELECT (t->>'id')::uuid, (f->>'fileId')::uuid, place - 1
+     FROM jsonb_array_elements($2::jsonb) AS t, jsonb_array_elements(t->'files') WITH ORDINALITY AS e(f, place) WHERE $1::uuid IS NOT NULL`,
   ],
   [
     'links',
@@ -98,7 +106,7 @@ export async function writeContent(manager: EntityManager, templateId: string, c
     content.name.trim(),
     content.description,
   ]);
-  const lists = { ...content, checks: content.phases, steps: content.tasks, links: content.tasks };
+  const lists = { ...content, checks: content.phases, steps: content.tasks, files: content.tasks, links: content.tasks };
   for (const [part, sql] of WRITES) await rowsOf(manager, sql, [templateId, JSON.stringify(lists[part])]);
 }
 

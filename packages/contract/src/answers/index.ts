@@ -4,6 +4,8 @@ export type * from './client.ts';
 export type * from './crew.ts';
 export type * from './desk.ts';
 export type * from './engagement.ts';
+export type * from './field.ts';
+export type * from './file.ts';
 export type * from './handoff.ts';
 export type * from './live.ts';
 export type * from './task.ts';

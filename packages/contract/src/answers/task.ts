@@ -1,6 +1,8 @@
+import type { OwnFieldEntry } from '@crew/core';
 import type { LinkType, OutsideState, Priority, TaskKind, TaskStatus, WaitingOn } from '../words.ts';
 import type { ClientRef } from './client.ts';
 import type { PersonRef } from './crew.ts';
+import type { KeptFile } from './file.ts';
 
 /* Tasks and what a change to one does. Days are ISO days, effort is minutes, times are ISO instants. */
 
@@ -92,6 +94,8 @@ export interface HappenedLine {
 export interface TaskSheet extends PlanTask {
   readonly description: string;
   readonly links: readonly { readonly title: string; readonly url: string }[];
+  readonly files: readonly KeptFile[];
+  readonly ownFields: readonly OwnFieldEntry[];
   readonly engagement: { readonly id: string; readonly name: string; readonly client: ClientRef };
   readonly phase: string;
   readonly steps: readonly TaskStep[];

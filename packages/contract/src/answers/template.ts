@@ -92,6 +92,9 @@ export interface TemplateImported {
   readonly phases: number;
   readonly tasks: number;
   readonly missingRoles: readonly string[];
+  /** Own fields the agency did not have. */
+  readonly newFields: readonly string[];
+  readonly files: number;
 }
 
 export interface TemplateTaskView {

@@ -1,5 +1,6 @@
 import { compileCalendar, rank, workingDaysBetween, type Calendar, type CalendarInput } from '../calendar/calendar.ts';
 import { parseDay, type IsoDay } from '../calendar/day.ts';
+import type { OwnFieldDefinition, OwnFieldEntry, OwnFieldKind } from '../field/own-field.ts';
 import type { TemplateContent, TemplatePhase, TemplateTask } from './types.ts';
 
 /** A task of an engagement with what it presets and how it went. */
@@ -24,6 +25,8 @@ export interface PlannedEngagement extends Pick<TemplateContent, 'name' | 'descr
   readonly calendar: CalendarInput;
   readonly phases: readonly PlannedPhase[];
   readonly tasks: readonly PlannedTask[];
+  /** The agency's own fields, to tell what in them belongs to this engagement alone. */
+  readonly ownFields: readonly (Pick<OwnFieldDefinition, 'name' | 'kind'> & { readonly id: string })[];
 }
 
 /** As it was planned, or with the effort and length it really took. */
@@ -39,7 +42,9 @@ export interface TemplateFromPlan {
  * Turns an engagement into a template. Days become anchors again by the shortest true
  * description: what only follows others keeps its ties and nothing else; a fixed day or an
  * earliest day becomes the working days since its phase began; what lies before that cannot be
- * told so, and is said. People become roles. What was dropped is left out. The calendar
+ * told so, and is said. People become roles. Days, people and addresses in
+ * own fields belong to this one engagement: the field stays, open, and it is said. What was
+ * dropped is left out. The calendar
  * must have a working day.
  */
 export function templateFromPlan(plan: PlannedEngagement, measure: Measure): TemplateFromPlan {
@@ -51,14 +56,22 @@ export function templateFromPlan(plan: PlannedEngagement, measure: Measure): Tem
   const groups = new Set(kept.map((task) => task.parentId));
   const phaseStart = new Map(plan.phases.map((phase) => [phase.id, phase.start]));
   const notes: string[] = [];
+  const fieldOf = new Map(plan.ownFields.map((field) => [field.id, field]));
   const tasks = kept.map((task): TemplateTask => {
     const from = phaseStart.get(task.phaseId) ?? task.start;
     const anchor = anchorOf(task, calendar, from);
     if (anchor === null) notes.push(`“${task.title}” had a day before its phase began; it now begins with the phase.`);
     if (task.roleId === null && task.roleOfAssignee === null && task.kind !== 'client' && !groups.has(task.id))
       notes.push(`“${task.title}” has no role: nobody with one did it.`);
+    const opened = (entry: OwnFieldEntry): OwnFieldEntry => {
+      const field = fieldOf.get(entry.fieldId);
+      if (entry.value === null || field === undefined || !OF_ONE_ENGAGEMENT.has(field.kind)) return entry;
+      notes.push(`“${field.name}” of “${task.title}” is open: what stood there belongs to this engagement.`);
+      return { ...entry, value: null };
+    };
     return {
       ...presetsOf(task),
+      ownFields: task.ownFields.map(opened),
       parentId: task.parentId !== null && ids.has(task.parentId) ? task.parentId : null,
       anchor: anchor ?? { at: 'phase-start', offset: 0 },
       after: task.after.filter((tie) => ids.has(tie.taskId)),
@@ -69,6 +82,8 @@ export function templateFromPlan(plan: PlannedEngagement, measure: Measure): Tem
   const phases = plan.phases.map(({ start: _, ...phase }) => phase);
   return { content: { name: plan.name, description: plan.description, phases, tasks, ways }, notes };
 }
+
+const OF_ONE_ENGAGEMENT: ReadonlySet<OwnFieldKind> = new Set(['date', 'person', 'link']);
 
 function presetsOf(task: PlannedTask): TemplateTask {
   const { id, phaseId, parentId, title, description, kind, estimateMinutes, days, anchor, after, steps, priority } = task;

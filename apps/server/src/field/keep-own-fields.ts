@@ -1,0 +1,156 @@
+import { Injectable } from '@nestjs/common';
+import { ownFieldFault, ownValueFault, type OwnFieldDefinition, type OwnFieldEntry } from '@crew/core';
+import type { AddOwnField, EditOwnField, OwnField } from '@crew/contract';
+import type { EntityManager } from 'typeorm';
+import { recordEvent } from '../event/record-event.ts';
+import { Clock } from '../platform/clock.ts';
+import { Database, firstRow, rowsOf } from '../platform/database.ts';
+import { Refusal, requireFound } from '../platform/refusal.ts';
+import type { Who } from '../platform/rights.ts';
+
+const FIELDS = `
+  SELECT f.id, f.name, f.kind, f.choices, f.is_retired AS "isRetired",
+    (SELECT count(*)::int FROM task t WHERE t.agency_id = f.agency_id AND t.own_fields @> jsonb_build_array(jsonb_build_object('fieldId', f.id)))
+    + (SELECT count(*)::int FROM template_task k WHERE k.own_fields @> jsonb_build_array(jsonb_build_object('fieldId', f.id))) AS "usedTimes"
+  FROM own_field f WHERE f.agency_id = $1 ORDER BY f.is_retired, f.position, f.name`;
+
+/** The agency's own fields: listing, making, renaming, retiring. */
+@Injectable()
+export class KeepOwnFields {
+  private readonly database: Database;
+  private readonly clock: Clock;
+  constructor(database: Database, clock: Clock) {
+    this.database = database;
+    this.clock = clock;
+  }
+
+  list(who: Who): Promise<OwnField[]> {
+    return this.database.rows<OwnField>(FIELDS, [who.agencyId]);
+  }
+
+  add(who: Who, input: AddOwnField): Promise<string> {
+    return this.database.transaction(async (manager) => {
+      const choices = trimmed(input.choices ?? []);
+      refuseFault({ kind: input.kind, choices });
+      await refuseTakenName(manager, who, { name: input.name, besides: null });
+      const id = await insertOwnField(manager, who, { name: input.name, kind: input.kind, choices });
+      await this.record(manager, who, { id, kind: 'added' });
+      return id;
+    });
+  }
+
+  /** What it holds cannot change: values that are there would stop making sense. A choice that goes stays where it was chosen. */
+  edit(who: Who, id: string, input: EditOwnField): Promise<void> {
+    return this.database.transaction(async (manager) => {
+      const sql = 'SELECT name, kind, choices FROM own_field WHERE id = $1 AND agency_id = $2 FOR UPDATE';
+      const field = requireFound(await firstRow<OwnFieldDefinition>(manager, sql, [id, who.agencyId]), 'own field');
+      const choices = input.choices === undefined ? field.choices : trimmed(input.choices);
+      refuseFault({ kind: field.kind, choices });
+      if (input.name !== undefined) await refuseTakenName(manager, who, { name: input.name, besides: id });
+      await rowsOf(manager, 'UPDATE own_field SET name = $2, choices = $3, is_retired = coalesce($4, is_retired) WHERE id = $1', [
+        id,
+        input.name?.trim() ?? field.name,
+        choices,
+        input.isRetired ?? null,
+      ]);
+      await this.record(manager, who, {
+        id,
+        kind: input.isRetired === undefined ? 'changed' : input.isRetired ? 'retired' : 'brought-back',
+      });
+    });
+  }
+
+  private record(manager: EntityManager, who: Who, { id, kind }: { readonly id: string; readonly kind: string }): Promise<void> {
+    return recordEvent(manager, { who, at: this.clock.now() }, { engagementId: null, subject: 'own-field', subjectId: id, kind });
+  }
+}
+
+/** Keeps a field whose definition was checked, behind those there are. */
+export async function insertOwnField(
+  manager: EntityManager,
+  who: Who,
+  { name, kind, choices, id }: OwnFieldDefinition & { readonly id?: string },
+): Promise<string> {
+  const row = await firstRow<{ id: string }>(
+    manager,
+    `INSERT INTO own_field (id, agency_id, position, name, kind, choices)
+     SELECT coalesce($5::uuid, gen_random_uuid()), $1, coalesce(max(position), -1) + 1, $2, $3, $4 FROM own_field WHERE agency_id = $1 RETURNING id`,
+    [who.agencyId, name.trim(), kind, choices, id ?? null],
+  );
+  return (row as { id: string }).id;
+}
+
+/** The agency's fields by id, for whoever checks or names values. */
+export async function readOwnFields(
+  manager: EntityManager,
+  agencyId: string,
+): Promise<ReadonlyMap<string, OwnFieldDefinition & { readonly id: string }>> {
+  const rows = await rowsOf<OwnFieldDefinition & { readonly id: string }>(
+    manager,
+    'SELECT id, name, kind, choices FROM own_field WHERE agency_id = $1',
+    [agencyId],
+  );
+  return new Map(rows.map((row) => [row.id, row]));
+}
+
+/** What is checked: entries as they are to be, and those that were there before, which may stay whatever the field says now. */
+interface Entries {
+  readonly entries: readonly OwnFieldEntry[];
+  readonly before?: readonly OwnFieldEntry[];
+  /** The field of the request to name. */
+  readonly at: string;
+}
+
+/** Refuses fields of another agency, one named twice, values that do not fit, and people not of the crew. */
+export async function requireOwnFields(manager: EntityManager, who: Who, { entries, before = [], at }: Entries): Promise<void> {
+  if (entries.length === 0) return;
+  const fields = await readOwnFields(manager, who.agencyId);
+  const kept = new Set(before.map((entry) => `${entry.fieldId} ${JSON.stringify(entry.value)}`));
+  const people: string[] = [];
+  for (const { fieldId, value } of entries) {
+    const field = fields.get(fieldId);
+    if (field === undefined) throw new Refusal('unknown-id', 'An own field is not one of yours. Choose from the list.', { field: at });
+    if (kept.has(`${fieldId} ${JSON.stringify(value)}`)) continue;
+    const fault = ownValueFault(field, value);
+    if (fault !== null) throw new Refusal('invalid-input', fault, { field: at });
+    if (field.kind === 'person' && typeof value === 'string') people.push(value);
+  }
+  await requirePeople(manager, who, { people, at });
+}
+
+/** Refuses a task that names one field twice. */
+export function refuseTwice(entries: readonly OwnFieldEntry[], at: string): void {
+  if (new Set(entries.map((entry) => entry.fieldId)).size < entries.length)
+    throw new Refusal('invalid-input', 'An own field is there twice. Give each once.', { field: at });
+}
+
+async function requirePeople(
+  manager: EntityManager,
+  who: Who,
+  { people, at }: { readonly people: readonly string[]; readonly at: string },
+): Promise<void> {
+  const ids = [...new Set(people)];
+  if (ids.length === 0) return;
+  const known = await rowsOf(manager, 'SELECT 1 FROM person WHERE agency_id = $1 AND id::text = ANY($2)', [who.agencyId, ids]);
+  if (known.length < ids.length)
+    throw new Refusal('unknown-id', 'Somebody in an own field is not of your crew. Choose from the list.', { field: at });
+}
+
+const trimmed = (choices: readonly string[]): string[] => choices.map((choice) => choice.trim());
+
+function refuseFault(definition: Pick<OwnFieldDefinition, 'kind' | 'choices'>): void {
+  const fault = ownFieldFault(definition);
+  if (fault !== null) throw new Refusal('invalid-input', fault, { field: 'choices' });
+}
+
+async function refuseTakenName(
+  manager: EntityManager,
+  who: Who,
+  { name, besides }: { readonly name: string; readonly besides: string | null },
+): Promise<void> {
+  const sql = 'SELECT 1 FROM own_field WHERE agency_id = $1 AND lower(name) = lower($2) AND id IS DISTINCT FROM $3::uuid';
+  if ((await firstRow(manager, sql, [who.agencyId, name.trim(), besides])) !== null)
+    throw new Refusal('already-there', `There is an own field “${name.trim()}” already. Use it, or choose another name.`, {
+      field: 'name',
+    });
+}

@@ -1,0 +1,37 @@
+import { Body, Controller, Get, HttpCode, Param, ParseUUIDPipe, Patch, Post } from '@nestjs/common';
+import { ApiTags } from '@nestjs/swagger';
+import { AddOwnField, EditOwnField, type Made, type OwnField } from '@crew/contract';
+import { Answers } from '../platform/answers.ts';
+import { Allow, Caller, CREW, LEADS, type Who } from '../platform/rights.ts';
+import { KeepOwnFields } from './keep-own-fields.ts';
+
+@ApiTags('own fields')
+@Controller('own-fields')
+export class OwnFieldController {
+  private readonly keeping: KeepOwnFields;
+  constructor(keeping: KeepOwnFields) {
+    this.keeping = keeping;
+  }
+
+  /** The agency's own fields, those in use first. */
+  @Get()
+  @Answers('OwnField', { isList: true })
+  @Allow(CREW)
+  list(@Caller() who: Who): Promise<OwnField[]> {
+    return this.keeping.list(who);
+  }
+
+  @Post()
+  @Answers('Made')
+  @Allow(LEADS)
+  async add(@Caller() who: Who, @Body() input: AddOwnField): Promise<Made> {
+    return { id: await this.keeping.add(who, input) };
+  }
+
+  @Patch(':id')
+  @HttpCode(204)
+  @Allow(LEADS)
+  edit(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: EditOwnField): Promise<void> {
+    return this.keeping.edit(who, id, input);
+  }
+}

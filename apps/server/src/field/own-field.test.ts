@@ -1,0 +1,129 @@
+import type { OwnFieldEntry } from '@crew/core';
+import type { EngagementPlan, OwnField, TaskEdited, TaskSheet } from '@crew/contract';
+import { startHarness, startSmall, type Caller, type Harness } from '../../test/harness.ts';
+
+let harness: Harness;
+let lead: Caller;
+beforeAll(async () => {
+  harness = await startHarness();
+  lead = await harness.as('Lena');
+});
+beforeEach(() => harness.forgetTries());
+afterAll(() => harness.close());
+
+let made = 0;
+const add = async (kind: string, more: object = {}): Promise<string> =>
+  ((await lead.post('/own-fields', { name: `Field ${++made}`, kind, ...more }).expect(201)).body as { id: string }).id;
+const list = async (): Promise<OwnField[]> => (await lead.get('/own-fields').expect(200)).body as OwnField[];
+const sheet = async (id: string): Promise<TaskSheet> => (await lead.get(`/tasks/${id}`).expect(200)).body as TaskSheet;
+async function begun(title = 'Sketch'): Promise<TaskSheet> {
+  const id = await startSmall(lead, harness);
+  const { tasks } = (await lead.get(`/engagements/${id}/plan`).expect(200)).body as EngagementPlan;
+  return sheet(tasks.find((task) => task.title === title)?.id ?? '');
+}
+const put = (task: TaskSheet, ownFields: readonly OwnFieldEntry[]) => lead.patch(`/tasks/${task.id}`, { version: task.version, ownFields });
+
+describe('the agency’s own fields', () => {
+  test('a field is added, renamed, given another choice and retired; those in use come first', async () => {
+    const id = await add('choice', { name: 'Paper', choices: ['Matt', 'Silk'] });
+    await add('text', { name: 'Shelf' });
+    await lead.patch(`/own-fields/${id}`, { name: 'Paper stock', choices: ['Matt', 'Silk', 'Uncoated'] }).expect(204);
+    await lead.patch(`/own-fields/${id}`, { isRetired: true }).expect(204);
+    expect((await list()).map(({ name, choices, isRetired }) => [name, choices, isRetired])).toEqual([
+      ['Shelf', [], false],
+      ['Paper stock', ['Matt', 'Silk', 'Uncoated'], true],
+    ]);
+  });
+
+  test.each([
+    [{ name: 'Shelf', kind: 'text' }, 409, 'name', /“Shelf” already/],
+    [{ name: 'SHELF', kind: 'text' }, 409, 'name', /already/],
+    [{ name: 'Size', kind: 'choice', choices: ['A1'] }, 400, 'choices', /at least two/],
+    [{ name: 'Size', kind: 'text', choices: ['A1'] }, 400, 'choices', /Only a choice/],
+    [{ name: 'Size', kind: 'colour' }, 400, 'kind', /one of text/],
+    [{ name: ' ', kind: 'text' }, 400, 'name', /a name/],
+  ])('%p is refused in a sentence', async (body, status, field, message) => {
+    expect((await list()).some(({ name }) => name === 'Shelf')).toBe(true);
+    const answer = await lead.post('/own-fields', body);
+    expect([answer.status, (answer.body as { field: string }).field]).toEqual([status, field]);
+    expect((answer.body as { message: string }).message).toMatch(message);
+  });
+
+  test('a member sees the fields and cannot make one', async () => {
+    const member = await harness.as('Mak');
+    await member.get('/own-fields').expect(200);
+    await member.post('/own-fields', { name: 'Mine', kind: 'text' }).expect(403);
+  });
+});
+
+describe('own fields of a task', () => {
+  test('are filled in, counted, told in the history, and undone', async () => {
+    const task = await begun();
+    const [size, run] = [await add('choice', { choices: ['A1', 'A2'] }), await add('number')];
+    const edited = (
+      await put(task, [
+        { fieldId: size, value: 'A2' },
+        { fieldId: run, value: null },
+      ]).expect(200)
+    ).body as TaskEdited;
+    expect(edited.task.ownFields).toEqual([
+      { fieldId: size, value: 'A2' },
+      { fieldId: run, value: null },
+    ]);
+    expect(edited.task.happened[0]?.changes.map((change) => change.field)).toEqual(['ownFields']);
+    expect((await list()).find(({ id }) => id === size)?.usedTimes).toBe(1);
+    await lead.post(`/changes/${edited.changeId}/undo`).expect(204);
+    expect((await sheet(task.id)).ownFields).toEqual([]);
+  });
+
+  test('hold only what fits, and say what does', async () => {
+    const task = await begun();
+    const [size, run, day, who, folder] = [
+      await add('choice', { name: 'Sheet', choices: ['A1', 'A2'] }),
+      await add('number', { name: 'Print run' }),
+      await add('date', { name: 'Proof by' }),
+      await add('person', { name: 'Signed by' }),
+      await add('link', { name: 'Folder' }),
+    ];
+    const wrong: [OwnFieldEntry, RegExp][] = [
+      [{ fieldId: size, value: 'A9' }, /“Sheet” is one of A1, A2/],
+      [{ fieldId: run, value: 'many' }, /“Print run” is a number/],
+      [{ fieldId: day, value: '2026-13-01' }, /“Proof by” is a day/],
+      [{ fieldId: who, value: crypto.randomUUID() }, /not of your crew/],
+      [{ fieldId: who, value: 'Lena' }, /not of your crew/],
+      [{ fieldId: folder, value: 'javascript:alert(1)' }, /https/],
+      [{ fieldId: crypto.randomUUID(), value: null }, /not one of yours/],
+    ];
+    for (const [entry, message] of wrong) {
+      const answer = await put(task, [entry]);
+      expect([answer.status, (answer.body as { message: string }).message]).toEqual([400, expect.stringMatching(message)]);
+    }
+    const twice = await put(task, [
+      { fieldId: run, value: 1 },
+      { fieldId: run, value: 2 },
+    ]);
+    expect((twice.body as { message: string }).message).toMatch(/twice/);
+    await put(task, [{ fieldId: who, value: harness.ids.people['Mak'] as string }]).expect(200);
+  });
+
+  test('a choice that was taken out of the field stays where it was chosen', async () => {
+    const task = await begun();
+    const size = await add('choice', { choices: ['A1', 'A2', 'A3'] });
+    await put(task, [{ fieldId: size, value: 'A3' }]).expect(200);
+    await lead.patch(`/own-fields/${size}`, { choices: ['A1', 'A2'] }).expect(204);
+    const note = await add('text');
+    const now = await sheet(task.id);
+    await put(now, [...now.ownFields, { fieldId: note, value: 'as before' }]).expect(200);
+  });
+
+  test('a freelancer fills in those of own tasks, and of no other', async () => {
+    const task = await begun();
+    const other = await begun('Cut');
+    const size = await add('text');
+    await lead.patch(`/tasks/${task.id}`, { version: task.version, assigneeIds: [harness.ids.people['Fred']] }).expect(200);
+    const fred = await harness.as('Fred');
+    const { version } = await sheet(task.id);
+    await fred.patch(`/tasks/${task.id}`, { version, ownFields: [{ fieldId: size, value: 'by the door' }] }).expect(200);
+    await fred.patch(`/tasks/${other.id}`, { version: other.version, ownFields: [] }).expect(404);
+  });
+});
