@@ -1,5 +1,6 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
+import { cpSync, mkdirSync, rmSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { join } from 'node:path';
 import { test as base, expect, type Page } from '@playwright/test';
@@ -61,10 +62,8 @@ export const test = base.extend<{ world: World; startsEmpty: boolean }>({
     const url = new URL(need('CREW_TEST_SERVER'));
     url.pathname = `/${database}`;
     const files = join(need('CREW_FILES'), database);
-    cpSync(join(need('CREW_FILES'), need(startsEmpty ? 'CREW_TEST_TEMPLATE' : 'CREW_DEMO_TEMPLATE')), files, {
-      recursive: true,
-      force: true,
-    });
+    mkdirSync(files, { recursive: true });
+    if (!startsEmpty) cpSync(join(need('CREW_FILES'), need('CREW_DEMO_TEMPLATE')), files, { recursive: true });
     const port = await freePort();
     const env = {
       ...process.env,
@@ -93,6 +92,7 @@ export const test = base.extend<{ world: World; startsEmpty: boolean }>({
       server.kill('SIGTERM');
       await ended;
       await onServer(`DROP DATABASE ${database} WITH (FORCE)`);
+      rmSync(files, { recursive: true });
     }
   },
 });

@@ -36,7 +36,18 @@ export const planTask: PlanTask = {
 /** The same task on its sheet. */
 export const taskSheet: TaskSheet = {
   ...planTask,
-  ...{ description: '', links: [], phase: 'Setting', steps: [], waitsFor: [], holdsUp: [], happened: [] },
+  ...{
+    description: '',
+    links: [],
+    files: [],
+    ownFields: [],
+    ownPeople: [],
+    phase: 'Setting',
+    steps: [],
+    waitsFor: [],
+    holdsUp: [],
+    happened: [],
+  },
   engagement: { id: 'e1', name: 'Seed vault wayfinding', client: { name: 'Marrowdale Botanic Garden', hue: 'leaf' } },
 };
 

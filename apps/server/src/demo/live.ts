@@ -1,5 +1,5 @@
 import type { INestApplicationContext } from '@nestjs/common';
-import { addWorkingDays, compileCalendar, formatDay, parseDay, workingDaysBetween, type Calendar } from '@crew/core';
+import { addWorkingDays, compileCalendar, formatDay, parseDay, workingDaysBetween, type Calendar, type OwnFieldEntry } from '@crew/core';
 import type { EngagementPlan, PlanTask } from '@crew/contract';
 import { EngagementRepository } from '../engagement/engagement.repository.ts';
 import { StartEngagement } from '../engagement/start-engagement.ts';
@@ -190,7 +190,27 @@ export class EngagementLife {
     return Array.from({ length: Math.max(1, count) }, (_, index) => formatDay(addWorkingDays(this.calendar, first, index)));
   }
 
+  /** What is open in own fields is filled in by the one who does the task, as far as it is known by then. */
+  private async fillIn(task: PlanTask, who: Who): Promise<void> {
+    const database = this.app.get(Database);
+    const sql = `SELECT t.version, t.own_fields AS "ownFields",
+      (SELECT json_object_agg(f.id, f.name) FROM own_field f WHERE f.agency_id = t.agency_id) AS names FROM task t WHERE t.id = $1`;
+    const row = await database.row<{ version: number; ownFields: OwnFieldEntry[]; names: Record<string, string> }>(sql, [task.id]);
+    if (row === null || row.ownFields.length === 0) return;
+    const known: Readonly<Record<string, OwnFieldEntry['value']>> = {
+      'Print size': '841 × 1189 mm, portrait',
+      'Print run': 1 + (shareFor(`${this.spec.name} run`) % 30),
+      'Proof back on': task.due,
+      'Signed off by': this.lead.personId,
+      Recordings: 'https://files.quillmarsh.example/recordings',
+    };
+    const ownFields = row.ownFields.map(({ fieldId, value }) => ({ fieldId, value: value ?? known[row.names[fieldId] ?? ''] ?? null }));
+    const editor = who.access === 'freelancer' ? this.lead : who;
+    await this.app.get(EditTask).run(editor, task.id, { version: row.version, ownFields });
+  }
+
   private async finish(task: PlanTask, who: Who): Promise<void> {
+    await this.fillIn(task, who);
     const parts = this.app.get(TaskParts);
     const database = this.app.get(Database);
     const steps = await database.rows<{ id: string }>('SELECT id FROM step WHERE task_id = $1 ORDER BY position', [task.id]);

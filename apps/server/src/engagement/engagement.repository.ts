@@ -18,7 +18,9 @@ import { engagementSeenBy } from '../platform/visible.ts';
 import { batonOf } from '../handoff/baton.ts';
 import { standingOf, type StandingFacts } from './standing.ts';
 
-const PERSON = (alias: string): string => `json_build_object('id', ${alias}.id, 'name', ${alias}.name, 'initials', ${alias}.initials)`;
+/** Somebody of the crew as everybody sees them; the table's alias is given. */
+export const PERSON = (alias: string): string =>
+  `json_build_object('id', ${alias}.id, 'name', ${alias}.name, 'initials', ${alias}.initials)`;
 
 /** A phase as tracks show it, with the handoff that ends it: an open one before one that is through. */
 const PHASE_COLUMNS = `'id', p.id, 'name', p.name, 'state', p.state, 'start', coalesce(p.started_on, p.planned_start),

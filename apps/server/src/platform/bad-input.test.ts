@@ -136,7 +136,9 @@ beforeAll(async () => {
   };
   documented = Object.entries(document.paths).flatMap(([path, methods]) =>
     Object.entries(methods).flatMap(([method, { requestBody }]) =>
-      requestBody === undefined || !('application/json' in requestBody.content) ? [] : [`${method.toUpperCase()} ${path.replace(/^\/api/, '')}`],
+      requestBody === undefined || !('application/json' in requestBody.content)
+        ? []
+        : [`${method.toUpperCase()} ${path.replace(/^\/api/, '')}`],
     ),
   );
 }, 60_000);

@@ -3,7 +3,7 @@ import { percentOfSums } from '@crew/core';
 import type { PlanTask, TaskSheet } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import type { Change } from '../event/record-event.ts';
-import { PLAN_TASK } from '../engagement/engagement.repository.ts';
+import { PERSON, PLAN_TASK } from '../engagement/engagement.repository.ts';
 import { FILES_OF_TASK } from '../file/keep-files.ts';
 import { firstRow, rowsOf } from '../platform/database.ts';
 import { Refusal } from '../platform/refusal.ts';
@@ -17,6 +17,8 @@ const TIE = `json_build_object('id', o.id, 'number', o.number, 'title', o.title,
 
 const SHEET = `
   SELECT ${PLAN_TASK} AS task, t.description, t.links, ${FILES_OF_TASK} AS files, t.own_fields AS "ownFields",
+    coalesce((SELECT json_agg(${PERSON('q')}) FROM person q WHERE q.agency_id = t.agency_id
+      AND q.id::text IN (SELECT x->>'value' FROM jsonb_array_elements(t.own_fields) x)), '[]') AS "ownPeople",
     json_build_object('id', e.id, 'name', e.name, 'client', json_build_object('name', c.name, 'hue', c.hue)) AS engagement, p.name AS phase,
     coalesce((SELECT json_agg(json_build_object('id', s.id, 'title', s.title, 'isDone', s.is_done) ORDER BY s.position) FROM step s WHERE s.task_id = t.id), '[]') AS steps,
     coalesce((SELECT json_agg(${TIE} ORDER BY o.number) FROM task_link l JOIN task o ON o.id = l.predecessor_id WHERE l.successor_id = t.id), '[]') AS "waitsFor",

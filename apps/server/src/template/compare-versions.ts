@@ -90,6 +90,8 @@ function fieldWords({ field, from, to }: FieldDifference, nameOf: NameOf): strin
       return `waits for: ${tieWords(from, nameOf)} → ${tieWords(to, nameOf)}`;
     case 'ownFields':
       return ownFieldWords(from, to, nameOf);
+    case 'helperRoleIds':
+      return listWords(field, (from as string[]).map(nameOf), (to as string[]).map(nameOf));
     case 'files':
       return listWords('files', namesIn(from), namesIn(to));
     case 'isShownToClient':

@@ -1,4 +1,4 @@
-import type { ErrorBody, ErrorCode } from '@crew/contract';
+import type { ErrorBody, ErrorCode, KeptFile } from '@crew/contract';
 
 /** A refusal of the server, in its own words. */
 export class ApiError extends Error {
@@ -30,14 +30,25 @@ type Method = 'GET' | 'POST' | 'PATCH' | 'PUT' | 'DELETE';
 
 /** Calls the API; refusals and lost connections become an `ApiError`. */
 export async function call<Answer>(method: Method, path: string, body?: object): Promise<Answer> {
-  const response = await fetch(`/api${path}`, {
+  return ask<Answer>(path, {
     method,
     headers: {
       ...(body === undefined ? {} : { 'Content-Type': 'application/json' }),
       ...(method === 'GET' ? {} : { 'X-Crew-Token': token }),
     },
     ...(body === undefined ? {} : { body: JSON.stringify(body) }),
-  }).catch(() => {
+  });
+}
+
+/** Sends a file; its id can then be put on a task. */
+export function sendFile(file: File): Promise<KeptFile> {
+  const body = new FormData();
+  body.append('file', file);
+  return ask<KeptFile>('/files', { method: 'POST', headers: { 'X-Crew-Token': token }, body });
+}
+
+async function ask<Answer>(path: string, request: RequestInit): Promise<Answer> {
+  const response = await fetch(`/api${path}`, request).catch(() => {
     throw new ApiError({
       code: 'no-connection',
       message: 'The server did not answer. What you typed is still here; try again in a moment.',

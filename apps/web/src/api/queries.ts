@@ -12,6 +12,7 @@ import type {
   EngagementTrack,
   HandoffBoard,
   HandoffSheet,
+  OwnField,
   Me,
   TaskSheet,
   TemplateContentView,
@@ -52,7 +53,9 @@ export function useEngagements(isFinished: boolean, roleId: string | null = null
 }
 export const usePlan = (id: string) => useAsked<EngagementPlan>(`/engagements/${id}/plan`);
 export const useTask = (id: string) => useAsked<TaskSheet>(`/tasks/${id}`, { keepPreviousData: true });
-export const useCrew = () => useAsked<Crew>('/crew');
+/** The whole crew; a freelancer, who may not see it, does not ask. */
+export const useCrew = (isAsked = true) => useAsked<Crew>(isAsked ? '/crew' : null);
+export const useOwnFields = () => useAsked<OwnField[]>('/own-fields');
 export const useCalendar = () => useAsked<AgencyCalendar>('/calendar');
 export const useCrewMembers = () => useAsked<CrewMember[]>('/crew/members');
 export const useClients = () => useAsked<ClientSummary[]>('/clients');

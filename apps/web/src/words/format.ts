@@ -65,6 +65,14 @@ export function instantWords(instant: string, { today, zone }: { readonly today:
   return `${dayWords(day, today)}, ${time}`;
 }
 
+/** "820 B", "14 kB", "2.3 MB" of a number of bytes. */
+export function fileSize(bytes: number): string {
+  if (bytes < 1000) return `${bytes} B`;
+  if (bytes < 999_500) return `${Math.round(bytes / 1000)} kB`;
+  const megabytes = bytes / 1_000_000;
+  return `${megabytes < 9.95 ? megabytes.toFixed(1) : Math.round(megabytes)} MB`;
+}
+
 /** Reads "1.5", "1:30", "90m" or "2h" as minutes; null when it is none of them. */
 export function parseHours(text: string): number | null {
   const clean = text.trim().toLowerCase().replace(',', '.');

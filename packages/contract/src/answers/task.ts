@@ -96,6 +96,8 @@ export interface TaskSheet extends PlanTask {
   readonly links: readonly { readonly title: string; readonly url: string }[];
   readonly files: readonly KeptFile[];
   readonly ownFields: readonly OwnFieldEntry[];
+  /** Those of the crew whom own fields name. */
+  readonly ownPeople: readonly PersonRef[];
   readonly engagement: { readonly id: string; readonly name: string; readonly client: ClientRef };
   readonly phase: string;
   readonly steps: readonly TaskStep[];

@@ -1,10 +1,13 @@
 import type { TemplateDraft } from '../create-template.ts';
+import { howTos, ownFields, panelStyle, proofSheet } from './at-hand.ts';
 
 /** The largest of the studio's templates: a room or a house that stays. */
 export const permanentGallery: TemplateDraft = {
   kind: 'engagement',
   name: 'Permanent gallery',
   description: 'A gallery built to stay ten years: from first enquiry to the look-back after opening.',
+  fields: [ownFields.printSize, ownFields.printRun, ownFields.paper, ownFields.proofBack, ownFields.signedBy],
+  files: [panelStyle, proofSheet],
   phases: [
     {
       name: 'Enquiry',
@@ -56,7 +59,7 @@ export const permanentGallery: TemplateDraft = {
         { title: 'Send the welcome page', role: 'Client manager', hours: 1, days: 1 },
         { title: 'Kickoff call', role: 'Engagement lead', hours: 1.5, days: 1, kind: 'meeting', anchor: ['phase-start', 1] },
         { title: 'Send floor plans and object list', days: 4, kind: 'client' },
-        { title: 'Set up folders and names', role: 'Engagement lead', hours: 1, days: 1 },
+        { title: 'Set up folders and names', role: 'Engagement lead', hours: 1, days: 1, links: [howTos.naming] },
         { title: 'Confirm measures of success', role: 'Engagement lead', hours: 2, days: 1, after: ['Kickoff call'] },
       ],
     },
@@ -82,6 +85,7 @@ export const permanentGallery: TemplateDraft = {
         { title: 'Interview two keepers', role: 'Researcher', hours: 6, days: 3, after: [{ task: 'Site visit and photographs', lag: 1 }] },
         {
           title: 'Ask for loans',
+          links: [howTos.loans],
           role: 'Researcher',
           hours: 3,
           days: 2,
@@ -132,6 +136,8 @@ export const permanentGallery: TemplateDraft = {
         },
         {
           title: 'Sample panel copy',
+          files: [panelStyle.name],
+          links: [howTos.writing],
           role: 'Writer',
           hours: 10,
           days: 5,
@@ -157,7 +163,15 @@ export const permanentGallery: TemplateDraft = {
       tasks: [
         { title: 'Exhibit drawings', deliverable: 'Cases and plinths', role: 'Exhibit designer', hours: 56, days: 11 },
         { title: 'Graphic system and panel layouts', deliverable: 'Panels', role: 'Graphic designer', hours: 34, days: 10 },
-        { title: 'Panel copy, all rooms', deliverable: 'Panels', role: 'Writer', hours: 38, days: 12 },
+        {
+          title: 'Panel copy, all rooms',
+          deliverable: 'Panels',
+          role: 'Writer',
+          hours: 38,
+          days: 12,
+          files: [panelStyle.name],
+          links: [howTos.writing],
+        },
         { title: 'Sound design', deliverable: 'Sound piece', role: 'Media producer', hours: 24, days: 8, anchor: ['phase-start', 4] },
         { title: 'Object mounts list', role: 'Fabrication coordinator', hours: 8, days: 3, after: ['Exhibit drawings'] },
         { title: 'Client checks facts', days: 5, kind: 'client', after: ['Panel copy, all rooms'] },
@@ -189,7 +203,7 @@ export const permanentGallery: TemplateDraft = {
           days: 1,
           kind: 'order',
         },
-        { title: 'Brief the makers', role: 'Fabrication coordinator', hours: 6, days: 2 },
+        { title: 'Brief the makers', role: 'Fabrication coordinator', hours: 6, days: 2, links: [howTos.fabrication] },
         {
           title: 'Plinths and cases built',
           deliverable: 'Cases and plinths',
@@ -201,6 +215,8 @@ export const permanentGallery: TemplateDraft = {
         },
         {
           title: 'Panel proofs',
+          files: [proofSheet.name],
+          own: { 'Print size': null, 'Proof back on': null, 'Signed off by': null },
           deliverable: 'Panels',
           role: 'Graphic designer',
           hours: 6,
@@ -210,6 +226,7 @@ export const permanentGallery: TemplateDraft = {
         },
         {
           title: 'Panels printed',
+          own: { Material: 'Foamboard', 'Print run': 1 },
           deliverable: 'Panels',
           labels: ['print'],
           outside: { maker: 'Tallow Lane Print', turnaroundDays: 6, bufferDays: 2 },

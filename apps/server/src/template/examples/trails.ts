@@ -1,10 +1,13 @@
 import type { TemplateDraft } from '../create-template.ts';
+import { howTos, ownFields, proofSheet, recordingSheet } from './at-hand.ts';
 
 /** A sound walk of stops with a script, voices and a small map. */
 export const audioTrail: TemplateDraft = {
   kind: 'engagement',
   name: 'Audio trail',
   description: 'Stops to listen to along a walk: script, studio, map and posts.',
+  fields: [ownFields.recordings],
+  files: [recordingSheet],
   phases: [
     {
       name: 'Proposal',
@@ -32,7 +35,7 @@ export const audioTrail: TemplateDraft = {
         { title: 'Kickoff call with the client', role: 'Engagement lead', hours: 1.5, days: 1, kind: 'meeting' },
         { title: 'Choose the number of stops', role: 'Engagement lead', hours: 1, days: 1, after: ['Kickoff call with the client'] },
         { title: 'Name somebody to check facts', days: 2, kind: 'client', after: ['Kickoff call with the client'] },
-        { title: 'Trail folder and names', role: 'Engagement lead', hours: 1, days: 1 },
+        { title: 'Trail folder and names', role: 'Engagement lead', hours: 1, days: 1, links: [howTos.naming] },
       ],
     },
     {
@@ -50,6 +53,7 @@ export const audioTrail: TemplateDraft = {
         { title: 'Facts for each stop', role: 'Researcher', hours: 10, days: 4, after: ['Walk the route, list stops'] },
         {
           title: 'Write the script',
+          links: [howTos.writing],
           role: 'Writer',
           hours: 18,
           days: 6,
@@ -74,6 +78,8 @@ export const audioTrail: TemplateDraft = {
         { title: 'Book the recording booth', role: 'Media producer', hours: 0.5, days: 1, kind: 'order' },
         {
           title: 'Record voices',
+          files: [recordingSheet.name],
+          own: { Recordings: null },
           deliverable: 'Recorded stops',
           role: 'Media producer',
           hours: 12,
@@ -147,6 +153,8 @@ export const wayfinding: TemplateDraft = {
   kind: 'engagement',
   name: 'Wayfinding & signage',
   description: 'Signs, plaques and posts for a site: survey, design, proofs, making and setting.',
+  fields: [ownFields.paper, ownFields.printRun, ownFields.signedBy],
+  files: [proofSheet],
   phases: [
     {
       name: 'Enquiry',
@@ -202,6 +210,8 @@ export const wayfinding: TemplateDraft = {
         { title: 'Bench plaque artwork', role: 'Graphic designer', hours: 9, days: 4 },
         {
           title: 'Plaque proofs',
+          files: [proofSheet.name],
+          own: { 'Signed off by': null },
           role: 'Graphic designer',
           hours: 5,
           days: 3,
@@ -212,6 +222,8 @@ export const wayfinding: TemplateDraft = {
         { title: 'Glass quote', role: 'Fabrication coordinator', hours: 1.5, days: 2, kind: 'order' },
         {
           title: 'Plaques made',
+          own: { Material: 'Aluminium', 'Print run': null },
+          links: [howTos.fabrication],
           outside: { maker: 'Garrow Castings', turnaroundDays: 7, bufferDays: 2 },
           role: 'Fabrication coordinator',
           hours: 4,

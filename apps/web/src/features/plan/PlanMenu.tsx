@@ -8,6 +8,7 @@ import { call } from '../../api/client.ts';
 import { refreshAll } from '../../api/queries.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Choose, Field, PopoverPanel } from '../../ui/Field.tsx';
+import { SmallForm } from '../../ui/SmallForm.tsx';
 import { notify } from '../../ui/toasts.tsx';
 
 const Item = styled(MenuItem)`
@@ -97,45 +98,36 @@ function SaveBackForm({ plan, onClose }: { readonly plan: EngagementPlan; readon
   const [name, setName] = useState(plan.engagement.name);
   const [part, setPart] = useState(WHOLE);
   const [measure, setMeasure] = useState<'planned' | 'real'>('real');
-  const [trouble, setTrouble] = useState<string>();
   const save = async (): Promise<void> => {
-    try {
-      const body = { name, measure, ...(part === WHOLE ? {} : { phaseId: part }) };
-      const { id, notes } = await call<SavedBack>('POST', `/engagements/${plan.engagement.id}/template`, body);
-      await mutate('/templates');
-      notify(`“${name}” is kept. ${notes.length === 0 ? 'All days could be made relative.' : notes.join(' ')}`);
-      onClose();
-      await navigate(`/templates/${id}`);
-    } catch (error) {
-      setTrouble(error instanceof Error ? error.message : 'This was not saved.');
-    }
+    const body = { name, measure, ...(part === WHOLE ? {} : { phaseId: part }) };
+    const { id, notes } = await call<SavedBack>('POST', `/engagements/${plan.engagement.id}/template`, body);
+    await mutate('/templates');
+    notify(`“${name}” is kept. ${notes.length === 0 ? 'All days could be made relative.' : notes.join(' ')}`);
+    onClose();
+    await navigate(`/templates/${id}`);
   };
   return (
-    <form
-      onSubmit={(event) => {
-        event.preventDefault();
-        void save();
-      }}
-    >
-      <Field label="Name of the template" value={name} onChange={setName} error={trouble} autoFocus />
-      <Choose
-        label="Of it"
-        choices={[{ id: WHOLE, name: 'All phases' }, ...plan.phases.map((phase) => ({ id: phase.id, name: `Only ${phase.name}` }))]}
-        value={part}
-        onChange={setPart}
-      />
-      <Choose
-        label="Effort and length"
-        choices={[
-          { id: 'real', name: 'as it really went', detail: 'what is finished brings its logged hours' },
-          { id: 'planned', name: 'as it was planned' },
-        ]}
-        value={measure}
-        onChange={(id) => setMeasure(id === 'planned' ? 'planned' : 'real')}
-      />
-      <Button kind="primary" type="submit" isDisabled={name.trim() === ''}>
-        Keep it
-      </Button>
-    </form>
+    <SmallForm action="Keep it" isReady={name.trim() !== ''} onSubmit={save}>
+      {(trouble) => (
+        <>
+          <Field label="Name of the template" value={name} onChange={setName} error={trouble} autoFocus />
+          <Choose
+            label="Of it"
+            choices={[{ id: WHOLE, name: 'All phases' }, ...plan.phases.map((phase) => ({ id: phase.id, name: `Only ${phase.name}` }))]}
+            value={part}
+            onChange={setPart}
+          />
+          <Choose
+            label="Effort and length"
+            choices={[
+              { id: 'real', name: 'as it really went', detail: 'what is finished brings its logged hours' },
+              { id: 'planned', name: 'as it was planned' },
+            ]}
+            value={measure}
+            onChange={(id) => setMeasure(id === 'planned' ? 'planned' : 'real')}
+          />
+        </>
+      )}
+    </SmallForm>
   );
 }

@@ -1,7 +1,7 @@
 import { TASK_STATUS_WORDS, type TaskSheet } from '@crew/contract';
 import styled from 'styled-components';
 import { Button } from '../../ui/Button.tsx';
-import { hourWords, spanWords } from '../../words/format.ts';
+import { count, hourWords, spanWords } from '../../words/format.ts';
 import type { EditConflict, TaskChange, TaskEditing } from './use-task-edit.ts';
 
 const Note = styled.div`
@@ -64,6 +64,9 @@ function wantedWords(wanted: TaskChange): string {
   if (wanted.priority !== undefined) words.push(`${wanted.priority} priority`);
   if (wanted.description !== undefined) words.push(wanted.description || 'nothing written');
   if (wanted.isShownToClient !== undefined) words.push(wanted.isShownToClient ? 'shown to client' : 'not shown to client');
+  if (wanted.fileIds !== undefined) words.push(count(wanted.fileIds.length, 'file'));
+  if (wanted.links !== undefined) words.push(wanted.links.map((link) => link.title).join(', ') || 'no links');
+  if (wanted.ownFields !== undefined) words.push('your own fields');
   return words.join(', ');
 }
 
@@ -78,6 +81,9 @@ function nowWords(wanted: TaskChange, now: TaskSheet, today: string): string {
   if (wanted.assigneeIds !== undefined) words.push(now.assignees.map((person) => person.name).join(', ') || 'nobody');
   if (wanted.priority !== undefined) words.push(`${now.priority} priority`);
   if (wanted.description !== undefined) words.push(now.description || 'nothing written');
+  if (wanted.fileIds !== undefined) words.push(now.files.map((file) => file.name).join(', ') || 'no files');
+  if (wanted.links !== undefined) words.push(now.links.map((link) => link.title).join(', ') || 'no links');
+  if (wanted.ownFields !== undefined) words.push('the own fields as shown');
   if (wanted.isShownToClient !== undefined) words.push(now.isShownToClient ? 'shown to client' : 'not shown to client');
   return words.join(', ');
 }

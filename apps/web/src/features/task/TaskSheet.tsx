@@ -1,17 +1,20 @@
 import { TASK_STATUS_WORDS, type TaskSheet as Task } from '@crew/contract';
 import styled from 'styled-components';
-import { useTask } from '../../api/queries.ts';
+import { useCrew, useTask } from '../../api/queries.ts';
 import { mayLead, useWho } from '../../app/session.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { ErrorNote, Loading, Meter } from '../../ui/layout.tsx';
 import { PersonMark, Tag } from '../../ui/marks.tsx';
 import { Facts, Sheet, SheetPart } from '../../ui/Sheet.tsx';
 import { count, dayWords, hours, hourWords, instantWords, spanWords } from '../../words/format.ts';
+import { OwnFields } from '../field/OwnFields.tsx';
+import { FileList } from '../file/FileList.tsx';
 import { ConflictNote } from './ConflictNote.tsx';
 import { EffortEditor, PriorityChoice, StatusMenu, ValueButton, WhoEditor, type OnEdit } from './editors.tsx';
 import { DeliverableChoice, LabelsEditor, Subtasks } from './Gathering.tsx';
 import { happenedWords } from './happened.ts';
 import { KeepAsTemplate } from './KeepAsTemplate.tsx';
+import { LinkList } from './LinkList.tsx';
 import { LogTime } from './LogTime.tsx';
 import { OutsideEditor } from './OutsideEditor.tsx';
 import { Steps } from './Steps.tsx';
@@ -79,6 +82,9 @@ function TaskBody({
   const onEdit: OnEdit = (change, undo, version = task.version) => editing.edit({ ...task, version }, change, undo);
   const isMine = access === 'freelancer';
   const isMet = editing.conflict?.taskId === task.id;
+  const { data: crew } = useCrew(!isMine);
+  const fileIds = task.files.map((file) => file.id);
+  const setFiles = (next: string[]): void => void onEdit({ fileIds: next }, { fileIds });
   return (
     <>
       <TitleField task={task} isReadOnly={isMine} isMet={isMet} onEdit={onEdit} />
@@ -157,9 +163,23 @@ function TaskBody({
         )}
       </Facts>
       <Description task={task} isReadOnly={isMine} isMet={isMet} onEdit={onEdit} />
-      <Links task={task} />
-      {isMine ? null : <Subtasks task={task} onOpen={onOpen} />}
       <Steps task={task} />
+      {isMine ? null : <Subtasks task={task} onOpen={onOpen} />}
+      <FileList
+        files={task.files.map((file) => ({ ...file, detail: `${file.addedBy ?? 'somebody'}, ${instantWords(file.addedAt, me)}` }))}
+        note="Whoever does it has them at hand. Drop one here."
+        onAdd={(added) => setFiles([...fileIds, ...added.map((file) => file.id)])}
+        onTakeAway={(id) => setFiles(fileIds.filter((other) => other !== id))}
+      />
+      <LinkList
+        links={task.links}
+        {...(isMine ? {} : { onChange: (links) => void onEdit({ links: [...links] }, { links: [...task.links] }) })}
+      />
+      <OwnFields
+        entries={task.ownFields}
+        people={crew?.people ?? task.ownPeople}
+        onChange={(ownFields) => void onEdit({ ownFields: [...ownFields] }, { ownFields: [...task.ownFields] })}
+      />
       <SheetPart>
         <h3>What happened</h3>
         <Log>
@@ -173,25 +193,6 @@ function TaskBody({
       </SheetPart>
       {mayLead(me) ? <KeepAsTemplate task={task} /> : null}
     </>
-  );
-}
-
-/** Where more about it stands, as its template gave it. */
-function Links({ task }: { readonly task: Task }) {
-  if (task.links.length === 0) return null;
-  return (
-    <SheetPart>
-      <h3>Links</h3>
-      <ul>
-        {task.links.map(({ title, url }) => (
-          <li key={`${title} ${url}`} style={{ minHeight: 26 }}>
-            <a href={url} target="_blank" rel="noreferrer" style={{ color: 'var(--petrol)', fontWeight: 600 }}>
-              {title}
-            </a>
-          </li>
-        ))}
-      </ul>
-    </SheetPart>
   );
 }
 

@@ -22,6 +22,8 @@ const FIELDS: Readonly<Record<string, string>> = {
   parentId: 'what it is a part of',
   deliverableId: 'the deliverable',
   outside: 'the part done outside',
+  links: 'the links',
+  ownFields: 'own fields',
 };
 
 /** A line of the log in words; days the planner sets by itself are left out. */
@@ -44,6 +46,8 @@ function changeWords({ field, from, to }: HappenedLine['changes'][number]): stri
       return to === null ? 'it to begin as soon as it can' : `it to begin on ${String(to)} at the earliest`;
     case 'labels':
       return `the labels to ${listWords(to)}`;
+    case 'files':
+      return `the files from ${listWords(from)} to ${listWords(to)}`;
     case 'after':
       return `what it waits for from ${listWords(from)} to ${listWords(to)}`;
     case 'fixedDay':

@@ -29,7 +29,8 @@ const Note = styled.div`
 /** A file as JSON, or why it is none. */
 export async function readFile(file: File): Promise<{ readonly json: object } | { readonly trouble: ImportTrouble }> {
   const none = { name: file.name, faults: [] };
-  if (file.size > 5_000_000) return { trouble: { ...none, message: 'This file is larger than 5 MB. A template is much smaller.' } };
+  if (file.size > 60_000_000)
+    return { trouble: { ...none, message: 'This file is larger than 60 MB. Leave some of the files in it out.' } };
   try {
     const json: unknown = JSON.parse(await file.text());
     if (typeof json === 'object' && json !== null) return { json };

@@ -8,7 +8,10 @@ import { Choose, Field } from '../../ui/Field.tsx';
 import { Sheet, SheetPart } from '../../ui/Sheet.tsx';
 import { Tick } from '../../ui/Tick.tsx';
 import { hours, parseHours } from '../../words/format.ts';
+import { OwnFields } from '../field/OwnFields.tsx';
+import { FileList } from '../file/FileList.tsx';
 import { readLabels } from '../task/Gathering.tsx';
+import { LinkList } from '../task/LinkList.tsx';
 import { anchorWords, whenOf } from './anchor-words.ts';
 import { TextCell } from './cells.tsx';
 import { addTask, editTask, moveTask, newId, placeTask, removeTask } from './content.ts';
@@ -39,6 +42,7 @@ interface PresetProps {
 /** Everything a task of a template presets, each changed where it is read. */
 export function TaskPreset({ editor, task, onOpen, onClose }: PresetProps) {
   const { content, edit } = editor;
+  const { data: crew } = useCrew();
   const set = (change: Partial<TemplateTask>): void => edit(editTask(task.id, change));
   const phase = content.phases.find((candidate) => candidate.id === task.phaseId);
   const isGroup = content.tasks.some((other) => other.parentId === task.id);
@@ -68,7 +72,14 @@ export function TaskPreset({ editor, task, onOpen, onClose }: PresetProps) {
       <Subtasks task={task} content={content} editor={editor} onOpen={onOpen} />
       <More task={task} set={set} />
       <Outside task={task} set={set} />
-      <Links task={task} set={set} />
+      <FileList
+        files={task.files.map((file) => ({ ...file, id: file.fileId }))}
+        note="They go along into every engagement. Drop one here."
+        onAdd={(added) => set({ files: [...task.files, ...added.map(({ id, name, bytes }) => ({ fileId: id, name, bytes }))] })}
+        onTakeAway={(id) => set({ files: task.files.filter((file) => file.fileId !== id) })}
+      />
+      <LinkList links={task.links} onChange={(links) => set({ links })} />
+      <OwnFields isTemplate entries={task.ownFields} people={crew?.people ?? []} onChange={(ownFields) => set({ ownFields })} />
       <SheetPart style={{ display: 'flex', flexWrap: 'wrap', gap: 6 }}>
         <Button onPress={() => edit(moveTask(task.id, -1))}>Earlier</Button>
         <Button onPress={() => edit(moveTask(task.id, 1))}>Later</Button>
@@ -443,55 +454,6 @@ function Outside({ task, set }: PartProps) {
       <Button kind="quiet" style={{ padding: 0 }} onPress={() => set({ outside: null })}>
         Not outside any more
       </Button>
-    </SheetPart>
-  );
-}
-
-function Links({ task, set }: PartProps) {
-  const [title, setTitle] = useState('');
-  const [url, setUrl] = useState('');
-  const isAddress = /^https?:\/\/\S+$/.test(url.trim());
-  return (
-    <SheetPart>
-      <h3>Links, such as how-tos</h3>
-      {task.links.map((link) => (
-        <div key={link.url} style={{ display: 'flex', justifyContent: 'space-between', gap: 6 }}>
-          <a href={link.url} target="_blank" rel="noreferrer" style={{ color: 'var(--petrol)' }}>
-            {link.title}
-          </a>
-          <Button
-            kind="quiet"
-            aria-label={`Take ${link.title} away`}
-            onPress={() => set({ links: task.links.filter((other) => other !== link) })}
-          >
-            ✕
-          </Button>
-        </div>
-      ))}
-      <form
-        style={{ display: 'grid', gridTemplateColumns: '1fr 1fr auto', gap: 6 }}
-        onSubmit={(event) => {
-          event.preventDefault();
-          if (title.trim() === '' || !isAddress) return;
-          set({ links: [...task.links, { title: title.trim(), url: url.trim() }] });
-          setTitle('');
-          setUrl('');
-        }}
-      >
-        <Field label="" aria-label="Title of the link" placeholder="Title" isTight value={title} onChange={setTitle} />
-        <Field
-          label=""
-          aria-label="Address of the link"
-          placeholder="https://…"
-          isTight
-          value={url}
-          onChange={setUrl}
-          error={url !== '' && !isAddress ? 'An address begins with https://.' : undefined}
-        />
-        <Button type="submit" isDisabled={title.trim() === '' || !isAddress}>
-          Add
-        </Button>
-      </form>
     </SheetPart>
   );
 }

@@ -1,6 +1,6 @@
 import type { TemplateImported, TemplateSummary } from '@crew/contract';
 import { useState } from 'react';
-import { Dialog, DialogTrigger, FileTrigger, Link, Menu, MenuItem, MenuTrigger } from 'react-aria-components';
+import { FileTrigger, Link, Menu, MenuItem, MenuTrigger } from 'react-aria-components';
 import { useNavigate } from 'react-router';
 import styled from 'styled-components';
 import { mutate } from 'swr';
@@ -11,6 +11,7 @@ import { Button } from '../../ui/Button.tsx';
 import { Choose, Field, PopoverPanel } from '../../ui/Field.tsx';
 import { Empty, ErrorNote, Loading, Muted, Page, PageHead, Panel, PanelHead, Push } from '../../ui/layout.tsx';
 import { Tag } from '../../ui/marks.tsx';
+import { FormButton, SmallForm } from '../../ui/SmallForm.tsx';
 import { notify } from '../../ui/toasts.tsx';
 import { phone } from '../../ui/tokens.ts';
 import { count, hours } from '../../words/format.ts';
@@ -250,6 +251,12 @@ function RowTools({ template }: { readonly template: TemplateSummary }) {
   );
 }
 
+/** What came along with a file beside phases and tasks. */
+function alongWords({ newFields, files }: TemplateImported): string {
+  const fields = newFields.length === 0 ? '' : ` New own fields: ${newFields.join(', ')}.`;
+  return `${files === 0 ? '' : ` ${count(files, 'file')} came along.`}${fields}`;
+}
+
 function ImportButton({ onTrouble }: { readonly onTrouble: (trouble: ImportTrouble | null) => void }) {
   const navigate = useNavigate();
   const read = async (files: FileList | null): Promise<void> => {
@@ -262,7 +269,7 @@ function ImportButton({ onTrouble }: { readonly onTrouble: (trouble: ImportTroub
       const kept = await call<TemplateImported>('POST', '/templates/import', { file: content.json });
       await mutate('/templates');
       const missing = kept.missingRoles.length === 0 ? '' : ` Nobody here is: ${kept.missingRoles.join(', ')}; their tasks have no role.`;
-      notify(`“${kept.name}” kept, with ${count(kept.phases, 'phase')} and ${count(kept.tasks, 'task')}.${missing}`);
+      notify(`“${kept.name}” kept, with ${count(kept.phases, 'phase')} and ${count(kept.tasks, 'task')}.${alongWords(kept)}${missing}`);
       await navigate(`/templates/${kept.id}`);
     } catch (error) {
       const faults = error instanceof ApiError ? (error.details as { faults?: ImportTrouble['faults'] } | undefined)?.faults : undefined;
@@ -278,14 +285,9 @@ function ImportButton({ onTrouble }: { readonly onTrouble: (trouble: ImportTroub
 
 function NewButton() {
   return (
-    <DialogTrigger>
-      <Button kind="primary">New template</Button>
-      <PopoverPanel>
-        <Dialog aria-label="New template" style={{ outline: 'none', padding: 10, width: 290 }}>
-          <NewForm />
-        </Dialog>
-      </PopoverPanel>
-    </DialogTrigger>
+    <FormButton button={<Button kind="primary">New template</Button>} label="New template">
+      {() => <NewForm />}
+    </FormButton>
   );
 }
 
@@ -293,37 +295,35 @@ function NewForm() {
   const navigate = useNavigate();
   const [name, setName] = useState('');
   const [kind, setKind] = useState<TemplateSummary['kind']>('engagement');
-  const [trouble, setTrouble] = useState<string>();
   const make = async (): Promise<void> => {
-    try {
-      const { id } = await call<{ id: string }>('POST', '/templates', { name, kind });
-      await mutate('/templates');
-      await navigate(`/templates/${id}?view=map`);
-    } catch (error) {
-      setTrouble(error instanceof Error ? error.message : 'This was not saved.');
-    }
+    const { id } = await call<{ id: string }>('POST', '/templates', { name, kind });
+    await mutate('/templates');
+    await navigate(`/templates/${id}?view=map`);
   };
   return (
-    <form
-      onSubmit={(event) => {
-        event.preventDefault();
-        void make();
-      }}
-    >
-      <Field label="What kind of work is it?" value={name} onChange={setName} error={trouble} autoFocus placeholder="e.g. Audio trail" />
-      <Choose
-        label="It is"
-        choices={[
-          { id: 'engagement', name: 'a whole engagement' },
-          { id: 'phase', name: 'a phase by itself' },
-          { id: 'task', name: 'a single task' },
-        ]}
-        value={kind}
-        onChange={(id) => setKind(id as TemplateSummary['kind'])}
-      />
-      <Button kind="primary" type="submit" isDisabled={name.trim() === ''}>
-        Make it
-      </Button>
-    </form>
+    <SmallForm action="Make it" isReady={name.trim() !== ''} onSubmit={make}>
+      {(trouble) => (
+        <>
+          <Field
+            label="What kind of work is it?"
+            value={name}
+            onChange={setName}
+            error={trouble}
+            autoFocus
+            placeholder="e.g. Audio trail"
+          />
+          <Choose
+            label="It is"
+            choices={[
+              { id: 'engagement', name: 'a whole engagement' },
+              { id: 'phase', name: 'a phase by itself' },
+              { id: 'task', name: 'a single task' },
+            ]}
+            value={kind}
+            onChange={(id) => setKind(id as TemplateSummary['kind'])}
+          />
+        </>
+      )}
+    </SmallForm>
   );
 }

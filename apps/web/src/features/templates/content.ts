@@ -22,7 +22,7 @@ export const editWay =
 const blankTask = (id: string, phaseId: string, title: string): TemplateTask => ({
   ...{ id, phaseId, parentId: null, title, description: '', kind: 'work', roleId: null, personId: null, helperRoleIds: [] },
   ...{ estimateMinutes: null, days: 1, anchor: { at: 'phase-start', offset: 0 }, after: [], steps: [], priority: 'normal', labels: [] },
-  ...{ deliverable: null, links: [], outside: null, isShownToClient: false, isChargeable: true },
+  ...{ deliverable: null, links: [], files: [], ownFields: [], outside: null, isShownToClient: false, isChargeable: true },
 });
 
 /** A new task at the end of a phase; it takes the phase's role. */

@@ -24,6 +24,8 @@ const view: TemplateContentView = {
         labels: [],
         deliverable: null,
         links: [],
+        files: [],
+        ownFields: [],
         outside: null,
         isShownToClient: false,
         isChargeable: true,

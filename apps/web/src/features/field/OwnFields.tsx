@@ -1,0 +1,198 @@
+import { readOwnValue, type OwnFieldEntry, type OwnFieldValue } from '@crew/core';
+import type { OwnField, PersonRef } from '@crew/contract';
+import { useState } from 'react';
+import styled from 'styled-components';
+import { useOwnFields } from '../../api/queries.ts';
+import { mayLead, useWho } from '../../app/session.tsx';
+import { Button } from '../../ui/Button.tsx';
+import { DayField } from '../../ui/DayField.tsx';
+import { Choose, Field } from '../../ui/Field.tsx';
+import { SheetPart } from '../../ui/Sheet.tsx';
+import { NewOwnField } from './NewOwnField.tsx';
+
+const Row = styled.div`
+  display: grid;
+  grid-template-columns: minmax(84px, 1fr) minmax(0, 1.7fr) auto;
+  gap: 8px;
+  align-items: center;
+  margin-bottom: 6px;
+  > span:first-child {
+    color: var(--ink-2);
+    overflow-wrap: anywhere;
+  }
+`;
+const NONE = 'none';
+const NEW = 'new';
+
+interface OwnFieldsProps {
+  readonly entries: readonly OwnFieldEntry[];
+  readonly onChange: (entries: readonly OwnFieldEntry[]) => void;
+  /** Whom a field for a person can name; those it names already among them. */
+  readonly people: readonly PersonRef[];
+  /** In a template a day is filled in later, in each engagement. */
+  readonly isTemplate?: boolean;
+}
+
+/** The agency's own fields of a task: each filled in where it is read, one more chosen or thought of below. */
+export function OwnFields({ entries, onChange, people, isTemplate = false }: OwnFieldsProps) {
+  const { data: fields } = useOwnFields();
+  const me = useWho();
+  const [isNew, setNew] = useState(false);
+  if (fields === undefined || (fields.length === 0 && !mayLead(me))) return null;
+  const byId = new Map(fields.map((field) => [field.id, field]));
+  const used = new Set(entries.map((entry) => entry.fieldId));
+  const more = fields.filter((field) => !field.isRetired && !used.has(field.id));
+  const add = (fieldId: string): void => onChange([...entries, { fieldId, value: null }]);
+  const set = (fieldId: string, value: OwnFieldValue): void =>
+    onChange(entries.map((entry) => (entry.fieldId === fieldId ? { fieldId, value } : entry)));
+  const choices = [
+    ...more.map((field) => ({ id: field.id, name: field.name, detail: kindWords(field) })),
+    ...(mayLead(me) ? [{ id: NEW, name: 'A new field…', detail: 'for all of the agency’s work' }] : []),
+  ];
+  return (
+    <SheetPart>
+      <h3>Own fields</h3>
+      {entries.map(({ fieldId, value }) => {
+        const field = byId.get(fieldId);
+        if (field === undefined) return null;
+        return (
+          <Row key={fieldId} role="group" aria-label={field.name}>
+            <span>{field.name}</span>
+            <ValueEditor field={field} value={value} people={people} isTemplate={isTemplate} onSet={(next) => set(fieldId, next)} />
+            <Button
+              kind="quiet"
+              aria-label={`Take ${field.name} off`}
+              onPress={() => onChange(entries.filter((entry) => entry.fieldId !== fieldId))}
+            >
+              ✕
+            </Button>
+          </Row>
+        );
+      })}
+      {isNew ? (
+        <NewOwnField
+          onMade={(id) => {
+            setNew(false);
+            add(id);
+          }}
+          onLeave={() => setNew(false)}
+        />
+      ) : choices.length === 0 ? null : (
+        <Choose
+          label="Add an own field"
+          isLabelHidden
+          placeholder="Add an own field"
+          choices={choices}
+          value={null}
+          onChange={(id) => (id === NEW ? setNew(true) : add(id))}
+        />
+      )}
+    </SheetPart>
+  );
+}
+
+const KIND_WORDS: Readonly<Record<OwnField['kind'], string>> = {
+  text: 'a text',
+  number: 'a number',
+  date: 'a day',
+  choice: 'a choice',
+  person: 'somebody of the crew',
+  link: 'an address',
+};
+
+/** What a field holds, in words. */
+export const kindWords = ({ kind, choices }: Pick<OwnField, 'kind' | 'choices'>): string =>
+  kind === 'choice' ? choices.join(', ') : KIND_WORDS[kind];
+
+interface EditorProps extends Pick<OwnFieldsProps, 'people'> {
+  readonly field: OwnField;
+  readonly value: OwnFieldValue;
+  readonly isTemplate: boolean;
+  readonly onSet: (value: OwnFieldValue) => void;
+}
+
+function ValueEditor({ field, value, people, isTemplate, onSet }: EditorProps) {
+  const { today } = useWho();
+  switch (field.kind) {
+    case 'date':
+      if (isTemplate) return <span style={{ color: 'var(--ink-2)' }}>filled in as it runs</span>;
+      return (
+        <DayField
+          label=""
+          aria-label={field.name}
+          isTight
+          today={today}
+          value={typeof value === 'string' ? value : ''}
+          onChange={(day) => onSet(day === '' ? null : day)}
+        />
+      );
+    case 'choice':
+    case 'person': {
+      const known = field.kind === 'person' ? people : field.choices.map((choice) => ({ id: choice, name: choice }));
+      const gone = typeof value === 'string' && !known.some((one) => one.id === value);
+      // What was chosen once stays to be seen, though it is offered no more.
+      const choices = gone ? [...known, { id: value, name: field.kind === 'person' ? 'Somebody' : value }] : known;
+      return (
+        <Choose
+          label={field.name}
+          isLabelHidden
+          isTight
+          choices={[{ id: NONE, name: 'Open' }, ...choices]}
+          value={typeof value === 'string' ? value : NONE}
+          onChange={(id) => onSet(id === NONE ? null : id)}
+        />
+      );
+    }
+    default:
+      return <TypedValue field={field} value={value} onSet={onSet} />;
+  }
+}
+
+const WRONG: Partial<Record<OwnField['kind'], string>> = {
+  number: 'Write a number, like 12 or 0.5.',
+  link: 'An address begins with https://.',
+  text: 'Keep this to 2 000 characters.',
+};
+
+/** Typed, and saved when it is left; what cannot be read stays typed, and says so. */
+function TypedValue({ field, value, onSet }: Pick<EditorProps, 'field' | 'value' | 'onSet'>) {
+  const [typed, setTyped] = useState<string | null>(null);
+  const read = typed === null ? value : readOwnValue(field, typed);
+  const save = (): void => {
+    if (read === undefined) return;
+    if (read !== value) onSet(read);
+    setTyped(null);
+  };
+  const isOpenable = field.kind === 'link' && typed === null && typeof value === 'string';
+  return (
+    <span
+      style={{ display: 'grid', gridTemplateColumns: isOpenable ? 'minmax(0, 1fr) auto' : 'minmax(0, 1fr)', gap: 6, alignItems: 'center' }}
+    >
+      <Field
+        label=""
+        aria-label={field.name}
+        isTight
+        placeholder={field.kind === 'link' ? 'https://…' : 'Open'}
+        inputMode={field.kind === 'number' ? 'decimal' : field.kind === 'link' ? 'url' : 'text'}
+        value={typed ?? String(value ?? '')}
+        onChange={setTyped}
+        onBlur={save}
+        onKeyDown={(event) => {
+          if (event.key === 'Enter') save();
+        }}
+        error={read === undefined ? WRONG[field.kind] : undefined}
+      />
+      {isOpenable ? (
+        <a
+          href={value}
+          target="_blank"
+          rel="noreferrer"
+          aria-label={`Open ${field.name}`}
+          style={{ color: 'var(--petrol)', fontWeight: 600 }}
+        >
+          Go
+        </a>
+      ) : null}
+    </span>
+  );
+}

@@ -1,0 +1,140 @@
+import { MOST_FILE_BYTES, type KeptFile } from '@crew/contract';
+import { useState } from 'react';
+import { DropZone, FileTrigger, type FileDropItem } from 'react-aria-components';
+import styled from 'styled-components';
+import { sendFile } from '../../api/client.ts';
+import { Button } from '../../ui/Button.tsx';
+import { SheetPart } from '../../ui/Sheet.tsx';
+import { fileSize } from '../../words/format.ts';
+
+/** A file as a list shows it. */
+export interface ListedFile {
+  readonly id: string;
+  readonly name: string;
+  readonly bytes: number;
+  /** Who added it and when, where that is known. */
+  readonly detail?: string;
+}
+
+const Zone = styled(DropZone)`
+  margin: 0 -8px;
+  padding: 0 8px;
+  border-radius: 6px;
+  outline-offset: -1px;
+  &[data-drop-target] {
+    background: var(--petrol-soft);
+    outline: 1.5px dashed var(--petrol);
+  }
+`;
+const Row = styled.li`
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) auto auto;
+  align-items: center;
+  gap: 8px;
+  min-height: 28px;
+  a {
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+    color: var(--petrol);
+    font-weight: 600;
+  }
+  small {
+    color: var(--ink-2);
+    font-size: 12px;
+    white-space: nowrap;
+  }
+`;
+
+interface FileListProps {
+  readonly files: readonly ListedFile[];
+  /** Left out where files are only read. */
+  readonly onAdd?: (files: readonly KeptFile[]) => void;
+  readonly onTakeAway?: (id: string) => void;
+  /** What to say while there are none. */
+  readonly note: string;
+}
+
+/** Files at hand: saved to one's disk by their name, taken off, added by choosing or dropping them. */
+export function FileList({ files, onAdd, onTakeAway, note }: FileListProps) {
+  const { sending, trouble, send } = useSending(onAdd);
+  if (files.length === 0 && onAdd === undefined) return null;
+  return (
+    <SheetPart>
+      <h3>Files</h3>
+      <Zone
+        aria-label="Drop files here"
+        isDisabled={onAdd === undefined}
+        getDropOperation={(types) => (types.has('DirectoryItem') ? 'cancel' : 'copy')}
+        onDrop={(event) => {
+          const dropped = event.items.filter((item): item is FileDropItem => item.kind === 'file');
+          void Promise.all(dropped.map((item) => item.getFile())).then(send);
+        }}
+      >
+        <ul>
+          {files.map((file) => (
+            <Row key={file.id}>
+              <a
+                href={`/api/files/${file.id}`}
+                download={file.name}
+                title={`${file.name}${file.detail === undefined ? '' : ` · ${file.detail}`}`}
+              >
+                {file.name}
+              </a>
+              <small>{fileSize(file.bytes)}</small>
+              {onTakeAway === undefined ? (
+                <span />
+              ) : (
+                <Button kind="quiet" aria-label={`Take ${file.name} off`} onPress={() => onTakeAway(file.id)}>
+                  ✕
+                </Button>
+              )}
+            </Row>
+          ))}
+          {sending.map((name) => (
+            <Row key={name} style={{ color: 'var(--ink-2)' }}>
+              <span role="status">Sending {name} …</span>
+            </Row>
+          ))}
+        </ul>
+        {onAdd === undefined ? null : (
+          <p style={{ display: 'flex', flexWrap: 'wrap', gap: 8, alignItems: 'center', color: 'var(--ink-2)', fontSize: 12.5 }}>
+            <FileTrigger allowsMultiple onSelect={(chosen) => void send([...(chosen ?? [])])}>
+              <Button>Add a file…</Button>
+            </FileTrigger>
+            {files.length === 0 ? note : 'or drop it here'}
+          </p>
+        )}
+        {trouble === undefined ? null : (
+          <p role="alert" style={{ color: 'var(--brick)', fontSize: 12.5, marginTop: 4 }}>
+            {trouble}
+          </p>
+        )}
+      </Zone>
+    </SheetPart>
+  );
+}
+
+/** Sends files one after the other; those that arrived are put on even when one did not. */
+function useSending(onAdd: FileListProps['onAdd']) {
+  const [sending, setSending] = useState<readonly string[]>([]);
+  const [trouble, setTrouble] = useState<string>();
+  const send = async (chosen: readonly File[]): Promise<void> => {
+    setTrouble(undefined);
+    const large = chosen.find((file) => file.size > MOST_FILE_BYTES);
+    if (large !== undefined)
+      return setTrouble(`“${large.name}” is larger than ${fileSize(MOST_FILE_BYTES)}. Put it elsewhere and add a link.`);
+    setSending(chosen.map((file) => file.name));
+    const kept: KeptFile[] = [];
+    for (const file of chosen) {
+      try {
+        kept.push(await sendFile(file));
+      } catch (error) {
+        setTrouble(`“${file.name}” did not arrive. ${error instanceof Error ? error.message : 'Send it again.'}`);
+      }
+    }
+    setSending([]);
+    if (kept.length > 0) onAdd?.(kept);
+  };
+  return { sending, trouble, send };
+}
