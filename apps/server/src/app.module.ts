@@ -64,6 +64,7 @@ import { DryRunTemplate } from './template/dry-run.ts';
 import { BringChanges } from './template/bring-changes.ts';
 import { OriginController } from './template/origin.controller.ts';
 import { GrowTemplate } from './template/grow-template.ts';
+import { ReadSource } from './template/read-source.ts';
 import { SaveBack } from './template/save-back.ts';
 import { TemplateController } from './template/template.controller.ts';
 import { TemplateRepository } from './template/template.repository.ts';
@@ -109,6 +110,7 @@ const useCases = [
   BringChanges,
   DryRunTemplate,
   GrowTemplate,
+  ReadSource,
   ChangePlan,
   UndoChange,
   KeepBaseline,

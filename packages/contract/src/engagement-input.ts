@@ -34,8 +34,15 @@ export class AddedTask {
 
 /** What an engagement is made from. Either a start or a promise to plan back from; both is fine too. */
 class PlanBasis {
+  /** The template; the newest version of it is taken. */
+  @ValidateIf((plan: PlanBasis) => plan.templateId !== undefined || plan.copyOf === undefined)
   @IsId({ message: 'Choose a template.' })
-  templateId!: string;
+  templateId?: string;
+
+  /** In place of a template: an engagement to copy, with days made relative again. */
+  @MayBeLeftOut()
+  @IsId({ message: 'Choose the engagement to copy.' })
+  copyOf?: string;
 
   @ValidateIf((plan: PlanBasis) => plan.start !== undefined || plan.promise === undefined)
   @IsDay({ message: 'Give a start or a promised date that exists, as 2026-12-14.' })
@@ -72,6 +79,13 @@ class PlanBasis {
   @ArrayMaxSize(2000)
   @IsId({ each: true })
   withoutTasks?: string[];
+
+  /** Names of deliverables that are not wanted; all that is done for them alone is left out. */
+  @MayBeLeftOut()
+  @IsArray({ message: 'Give the deliverables to leave out as a list.' })
+  @ArrayMaxSize(200, { message: 'Leave out at most 200 deliverables.' })
+  @IsString({ each: true, message: 'A deliverable is a name.' })
+  withoutDeliverables?: string[];
 
   @MayBeLeftOut()
   @IsArray()

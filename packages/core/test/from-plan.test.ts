@@ -13,7 +13,7 @@ const task = (id: string, more: Partial<PlannedTask> = {}): PlannedTask => ({
     notBefore: null,
     start: '2026-12-14',
   },
-  ...{ realStart: null, doneOn: null, loggedMinutes: 0, isDropped: false, roleOfAssignee: null },
+  ...{ realStart: null, doneOn: null, loggedMinutes: 0, isDropped: false, roleOfAssignee: null, helperRoleIds: [] },
   ...more,
 });
 const OWN_FIELDS = [
@@ -111,4 +111,9 @@ test('what in own fields belongs to one engagement is opened, and said; the rest
     { fieldId: 'folder', value: null },
   ]);
   expect(notes).toEqual(['“Proof by” of “a” is open: what stood there belongs to this engagement.']);
+});
+
+test('who helps becomes a role that helps, once, and not beside the same role', () => {
+  expect(only({ helperRoleIds: ['drawer', 'r'] })).toMatchObject({ roleId: 'r', helperRoleIds: ['drawer'] });
+  expect(only({ kind: 'client', helperRoleIds: ['drawer'] })).toMatchObject({ roleId: null, helperRoleIds: [] });
 });

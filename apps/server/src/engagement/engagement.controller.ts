@@ -1,4 +1,4 @@
-import { Body, Controller, Get, Header, HttpCode, Param, ParseUUIDPipe, Post, Query } from '@nestjs/common';
+import { Body, Controller, Get, Header, HttpCode, Param, ParseUUIDPipe, Post, Query, Res } from '@nestjs/common';
 import { ApiQuery, ApiTags } from '@nestjs/swagger';
 import {
   PlanEngagement,
@@ -10,6 +10,7 @@ import {
   type Made,
 } from '@crew/contract';
 import { isUUID } from 'class-validator';
+import type { Response } from 'express';
 import { Clock } from '../platform/clock.ts';
 import { Database } from '../platform/database.ts';
 import type { Json } from '../platform/json.ts';
@@ -19,6 +20,7 @@ import { DryRunTemplate } from '../template/dry-run.ts';
 import { AcceptProposal } from './accept-proposal.ts';
 import { EngagementRepository } from './engagement.repository.ts';
 import { StartEngagement } from './start-engagement.ts';
+import { answerInLines } from './stream-start.ts';
 import { Answers } from '../platform/answers.ts';
 
 @ApiTags('engagements')
@@ -72,6 +74,14 @@ export class EngagementController {
   @Allow(LEADS)
   start(@Caller() who: Who, @Body() input: StartInput): Promise<Made> {
     return this.starting.run(who, input);
+  }
+
+  /** As the route above, answering line by line (application/x-ndjson) how far it is: `making`, then `made` or `refused`. */
+  @Post('in-steps')
+  @Answers('StartLine')
+  @Allow(LEADS)
+  startInSteps(@Caller() who: Who, @Body() input: StartInput, @Res() response: Response): Promise<void> {
+    return answerInLines(response, (tell) => this.starting.run(who, input, tell));
   }
 
   /** The client said yes: a proposal becomes open work and counts in full. */

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
-import type { StartEngagement as Input } from '@crew/contract';
+import type { StartEngagement as Input, StartLine, StartStep } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import { recordEvent } from '../event/record-event.ts';
 import { TaskFile } from '../file/file.entity.ts';
@@ -27,14 +27,16 @@ export class StartEngagement {
     this.clock = clock;
   }
 
-  run(who: Who, input: Input): Promise<{ id: string }> {
+  /** `tell` hears how far it is; nothing is there before all of it is. */
+  run(who: Who, input: Input, tell: (line: StartLine) => void = () => undefined): Promise<{ id: string }> {
     return this.database.transaction(async (manager) => {
       await requireClient(manager, who, input);
       const laid = await this.dryRun.lay(manager, who, input);
       const dryRun = await this.dryRun.describe(manager, who, { plan: input, laid });
       const people = new Map(dryRun.roles.map((role) => [role.roleId, role.chosen?.id ?? null]));
-      const made = new Making({ manager, who, now: this.clock.now(), today: this.clock.today(), laid, people });
+      const made = new Making({ manager, who, now: this.clock.now(), today: this.clock.today(), laid, people, tell });
       const engagementId = await made.engagement(input);
+      made.tell('days', laid.template.tasks.length);
       await refreshEngagement(manager, engagementId, { today: this.clock.today(), changed: [] });
       await recordEvent(
         manager,
@@ -65,6 +67,15 @@ interface MakingContext {
   readonly today: string;
   readonly laid: LaidTemplate;
   readonly people: ReadonlyMap<string, string | null>;
+  readonly tell: (line: StartLine) => void;
+}
+
+/** A statement takes at most 65 535 values; a task has about fifty. */
+const ROWS_AT_ONCE = 250;
+
+/** Rows in parts that one statement can take. */
+function* partsOf<Row>(rows: readonly Row[]): Generator<Row[]> {
+  for (let from = 0; from < rows.length; from += ROWS_AT_ONCE) yield rows.slice(from, from + ROWS_AT_ONCE);
 }
 
 /** Writes one engagement; template ids are mapped to fresh ones as it goes. */
@@ -79,6 +90,11 @@ class Making {
     this.taskIds = new Map(context.laid.template.tasks.map((task) => [task.id, randomUUID()]));
   }
 
+  /** Says what is being made, after so many tasks. */
+  tell(step: StartStep, done: number): void {
+    this.context.tell({ kind: 'making', step, done, of: this.context.laid.template.tasks.length });
+  }
+
   async engagement(input: Input): Promise<string> {
     const { manager, who, laid, now, people } = this.context;
     const id = randomUUID();
@@ -87,8 +103,8 @@ class Making {
       agencyId: who.agencyId,
       clientId: input.clientId,
       contactId: input.contactId ?? null,
-      templateId: laid.template.id,
-      templateVersion: laid.template.version,
+      templateId: laid.source.origin?.templateId ?? null,
+      templateVersion: laid.source.origin?.version ?? null,
       leadId: who.personId as string,
       name: input.name.trim(),
       state: input.likelihood === undefined || input.likelihood === 100 ? 'open' : 'proposal',
@@ -103,6 +119,7 @@ class Making {
     });
     const roles = [...people].flatMap(([roleId, personId]) => (personId === null ? [] : [{ engagementId: id, roleId, personId }]));
     if (roles.length > 0) await manager.insert(EngagementRole, roles);
+    this.tell('phases', 0);
     await this.phases(id);
     await this.tasks(id);
     await this.handoffs(id);
@@ -126,7 +143,7 @@ class Making {
       return {
         id: this.phaseId(phase.id),
         engagementId,
-        templatePhaseId: phase.id,
+        templatePhaseId: phase.originId,
         position,
         name: phase.name,
         stateLine: phase.stateLine,
@@ -161,7 +178,7 @@ class Making {
         agencyId: who.agencyId,
         engagementId,
         phaseId: this.phaseId(task.phaseId),
-        templateTaskId: task.id,
+        templateTaskId: task.originId,
         number: index + 1,
         position: index,
         title: task.title,
@@ -194,15 +211,21 @@ class Making {
         isChargeable: task.isChargeable,
       };
     });
-    await manager.insert(Task, tasks);
+    let done = 0;
+    for (const part of partsOf(tasks)) {
+      this.tell('tasks', done);
+      await manager.insert(Task, part);
+      done += part.length;
+    }
+    this.tell('ties', done);
     const steps = laid.template.tasks.flatMap((task) =>
       task.steps.map((title, position) => ({ taskId: this.taskId(task.id), position, title })),
     );
-    if (steps.length > 0) await manager.insert(Step, steps);
+    for (const part of partsOf(steps)) await manager.insert(Step, part);
     const files = laid.template.tasks.flatMap((task) =>
       task.files.map(({ fileId }, position) => ({ taskId: this.taskId(task.id), fileId, position })),
     );
-    if (files.length > 0) await manager.insert(TaskFile, files);
+    for (const part of partsOf(files)) await manager.insert(TaskFile, part);
     const links = laid.template.tasks.flatMap((task) =>
       task.after.map((tie) => ({
         successorId: this.taskId(task.id),
@@ -211,7 +234,8 @@ class Making {
         lag: tie.lag,
       })),
     );
-    if (links.length > 0) await manager.insert(TaskLink, links);
+    for (const part of partsOf(links)) await manager.insert(TaskLink, part);
+    this.tell('people', done);
     const given = laid.template.tasks.flatMap((task) =>
       this.peopleFor(task).map((personId, position) => ({
         ...{ taskId: this.taskId(task.id), personId, position, assignedAt: now, assignedById: who.personId },
@@ -219,7 +243,7 @@ class Making {
         seenAt: personId === who.personId ? now : null,
       })),
     );
-    if (given.length > 0) await manager.insert(TaskAssignee, given);
+    for (const part of partsOf(given)) await manager.insert(TaskAssignee, part);
   }
 
   /** Whom a task goes to: the one it names, else the one chosen for its role; then those of the roles that help. */

@@ -47,6 +47,7 @@ beforeAll(async () => {
     clientId: client,
     withoutPhases: [],
     withoutTasks: [],
+    withoutDeliverables: [],
     roles: [{ roleId: role?.id, personId: null }],
   };
   const field = (await lead.post('/own-fields', { name: 'Size', kind: 'text' }).expect(201)).body as { id: string };
@@ -89,6 +90,10 @@ beforeAll(async () => {
     'PATCH /crew/{id}': { path: `/crew/${people['Mak']}`, body: { version: 1, name: 'Mak Reyes', isActive: true, ...fields } },
     'POST /clients': { path: '/clients', body: { name: 'C', hue: 'blue' } },
     'POST /engagements': { path: '/engagements', body: { ...planned, name: 'E', contactId: UNKNOWN, likelihood: 100 } },
+    'POST /engagements/in-steps': {
+      path: '/engagements/in-steps',
+      body: { ...planned, name: 'E', contactId: UNKNOWN, likelihood: 100 },
+    },
     'POST /engagements/preview': { path: '/engagements/preview', body: planned },
     'POST /engagements/{id}/tasks': {
       path: `/engagements/${id}/tasks`,

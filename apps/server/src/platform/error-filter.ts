@@ -42,26 +42,27 @@ export class ErrorFilter implements ExceptionFilter {
 
   catch(error: unknown, host: ArgumentsHost): void {
     const response = host.switchToHttp().getResponse<Response>();
-    const body = this.bodyOf(error);
+    const body = errorBodyOf(error);
     if (body.code === 'internal-fault') this.logger.error(error instanceof Error ? error.stack : String(error));
     response.status(ERRORS[body.code].status).json(body);
   }
+}
 
-  private bodyOf(error: unknown): ErrorBody {
-    if (error instanceof Refusal) {
-      return {
-        code: error.code,
-        message: error.message,
-        ...(error.field === undefined ? {} : { field: error.field }),
-        ...(error.details === undefined ? {} : { details: error.details }),
-      };
-    }
-    const known = SQLSTATE[sqlStateOf(error)];
-    if (known !== undefined) return known;
-    const code = error instanceof HttpException ? BY_STATUS[error.getStatus()] : statusCodeOf(error);
-    if (code !== undefined) return { code, message: HTTP_WORDS[code] ?? ERRORS[code].meaning };
-    return { code: 'internal-fault', message: 'Something went wrong on our side. Nothing was saved; try again.' };
+/** Whatever was thrown, in the one error shape. */
+export function errorBodyOf(error: unknown): ErrorBody {
+  if (error instanceof Refusal) {
+    return {
+      code: error.code,
+      message: error.message,
+      ...(error.field === undefined ? {} : { field: error.field }),
+      ...(error.details === undefined ? {} : { details: error.details }),
+    };
   }
+  const known = SQLSTATE[sqlStateOf(error)];
+  if (known !== undefined) return known;
+  const code = error instanceof HttpException ? BY_STATUS[error.getStatus()] : statusCodeOf(error);
+  if (code !== undefined) return { code, message: HTTP_WORDS[code] ?? ERRORS[code].meaning };
+  return { code: 'internal-fault', message: 'Something went wrong on our side. Nothing was saved; try again.' };
 }
 
 /** The driver's own error, or the one the mapper wraps around it. */

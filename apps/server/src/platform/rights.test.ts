@@ -45,6 +45,7 @@ const ROUTES: Readonly<Record<string, readonly Access[] | typeof OPEN>> = {
   'GET /templates/{id}/export': STAFF,
   'GET /engagements': STAFF,
   'POST /engagements': LEADS,
+  'POST /engagements/in-steps': LEADS,
   'POST /engagements/preview': LEADS,
   'POST /engagements/{id}/accept': LEADS,
   'GET /engagements/{id}/plan': STAFF,

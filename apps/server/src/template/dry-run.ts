@@ -16,17 +16,19 @@ import {
 import type { DryRun, PersonRef, PlanEngagement, RoleNeed, Suggestion, TaskKind, TemplatePhaseView } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import { Clock } from '../platform/clock.ts';
-import { Refusal, requireFound, unwrap } from '../platform/refusal.ts';
+import { Refusal, unwrap } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 import { readLoadFacts, toLoadInput, type LoadFacts } from '../workload/load-facts.ts';
 import { newOverloads } from '../workload/overloads.ts';
 import { GrowTemplate } from './grow-template.ts';
-import { TemplateRepository, type TemplateDocument, type TemplateTaskDocument, type Which } from './template.repository.ts';
+import { ReadSource, type Source } from './read-source.ts';
+import { type TemplateDocument, type TemplateTaskDocument, type Which } from './template.repository.ts';
 import { rowsOf } from '../platform/database.ts';
 
 /** A template cut to what will be made, laid on the calendar. */
 export interface LaidTemplate {
   readonly template: TemplateDocument;
+  readonly source: Source;
   readonly start: string;
   readonly promise: string | null;
   readonly schedule: Schedule;
@@ -39,11 +41,11 @@ const HORIZON_DAYS = 800;
 /** Lays a template on the real calendar and the real load without saving anything. */
 @Injectable()
 export class DryRunTemplate {
-  private readonly templates: TemplateRepository;
+  private readonly sources: ReadSource;
   private readonly growing: GrowTemplate;
   private readonly clock: Clock;
-  constructor(templates: TemplateRepository, growing: GrowTemplate, clock: Clock) {
-    this.templates = templates;
+  constructor(sources: ReadSource, growing: GrowTemplate, clock: Clock) {
+    this.sources = sources;
     this.growing = growing;
     this.clock = clock;
   }
@@ -66,8 +68,8 @@ export class DryRunTemplate {
 
   /** Template, calendar and dates; refuses what is empty or waits in a loop. */
   async lay(manager: EntityManager, who: Who, plan: PlanEngagement, which: Which = 'newest'): Promise<LaidTemplate> {
-    const found = requireFound(await this.templates.find(manager, who.agencyId, { templateId: plan.templateId, which }), 'template');
-    const template = cutTemplate(await this.growing.run(manager, who, { template: found, plan }), plan);
+    const source = await this.sources.run(manager, who, { plan, which });
+    const template = cutTemplate(await this.growing.run(manager, who, { template: source.document, plan }), plan);
     const window = { today: this.clock.today(), to: farDay(plan.start ?? plan.promise ?? this.clock.today()) };
     const facts = await readLoadFacts(manager, who.agencyId, window);
     const titleOf = new Map(template.tasks.map((task) => [task.id, task.title]));
@@ -75,10 +77,10 @@ export class DryRunTemplate {
     const nameOf = (id: string): string => titleOf.get(id) ?? id;
     if (plan.start !== undefined) {
       const dated = unwrap(schedule({ ...input, start: plan.start }), nameOf);
-      return { template, start: plan.start, promise: plan.promise ?? null, schedule: dated, calendar: facts.calendar, load: facts };
+      return { template, source, start: plan.start, promise: plan.promise ?? null, schedule: dated, calendar: facts.calendar, load: facts };
     }
     const back = unwrap(scheduleBack(input), nameOf);
-    return { template, start: back.start, promise: plan.promise ?? null, schedule: back, calendar: facts.calendar, load: facts };
+    return { template, source, start: back.start, promise: plan.promise ?? null, schedule: back, calendar: facts.calendar, load: facts };
   }
 }
 
@@ -88,6 +90,10 @@ const farDay = (from: string): string => new Date(Date.parse(from) + HORIZON_DAY
 function cutTemplate(template: TemplateDocument, plan: PlanEngagement): TemplateDocument {
   const dropped = new Set(plan.withoutPhases ?? []);
   const without = new Set(plan.withoutTasks ?? []);
+  const unwanted = new Set(plan.withoutDeliverables ?? []);
+  for (const name of unwanted)
+    if (!template.tasks.some((task) => task.deliverable === name))
+      throw new Refusal('unknown-id', `There is no deliverable “${name}” in it.`, { field: 'withoutDeliverables' });
   const byId = new Map(template.phases.map((phase) => [phase.id, phase]));
   for (const id of dropped)
     if (!byId.has(id)) throw new Refusal('unknown-id', 'A phase to leave out is not in this template.', { field: 'withoutPhases' });
@@ -98,7 +104,8 @@ function cutTemplate(template: TemplateDocument, plan: PlanEngagement): Template
     .map((phase) => ({ ...phase, afterPhaseId: keptBefore(phase.afterPhaseId) }));
   // What is left out takes its parts along.
   const isLeftOut = (task: TemplateTaskDocument | undefined): boolean =>
-    task !== undefined && (without.has(task.id) || isLeftOut(template.tasks.find((other) => other.id === task.parentId)));
+    task !== undefined &&
+    (without.has(task.id) || unwanted.has(task.deliverable ?? '') || isLeftOut(template.tasks.find((other) => other.id === task.parentId)));
   const kept = template.tasks.filter((task) => !dropped.has(task.phaseId) && !isLeftOut(task));
   const keptIds = new Set(kept.map((task) => task.id));
   const tasks = kept.map((task) => ({ ...task, after: task.after.filter((tie) => keptIds.has(tie.taskId)) }));
@@ -142,7 +149,8 @@ function proposePeople(laid: LaidTemplate, plan: PlanEngagement, proposing: Prop
     const suggestions = suggestFor(laid, { roleId, tasks, minutes, ...proposing });
     // Who asks keeps her own role as long as she has the room.
     const own = suggestions.find((suggestion) => suggestion.person.id === proposing.askedBy && !suggestion.isFull);
-    const wanted = chosen.has(roleId) ? chosen.get(roleId) : (own ?? suggestions[0])?.person.id;
+    const there = laid.source.people.get(roleId);
+    const wanted = chosen.has(roleId) ? chosen.get(roleId) : (there ?? (own ?? suggestions[0])?.person.id);
     const person = laid.load.people.find((candidate) => candidate.id === wanted);
     if (wanted !== undefined && wanted !== null && person === undefined) {
       throw new Refusal('unknown-id', `Nobody of the crew has the id chosen for ${role}. Choose from the list.`, { field: 'roles' });
@@ -229,6 +237,8 @@ function renderDryRun(laid: LaidTemplate, roles: readonly RoleNeed[], today: str
       usedTimes: template.usedTimes,
       isChanged: template.isChanged,
     },
+    copyOf: laid.source.copyOf,
+    notes: laid.source.notes,
     start: laid.start,
     finish: plan.finish,
     promise: laid.promise,
@@ -244,9 +254,9 @@ function renderDryRun(laid: LaidTemplate, roles: readonly RoleNeed[], today: str
     }),
     tasks: template.tasks.map((task) => {
       const dates = dated.get(task.id) as { start: string; finish: string; slack: number };
-      const { id, phaseId, parentId, isGroup, title, roleId, role, estimateMinutes, days, steps, anchor } = task;
+      const { id, phaseId, parentId, isGroup, title, deliverable, roleId, role, estimateMinutes, days, steps, anchor } = task;
       return {
-        ...{ id, phaseId, parentId, isGroup, title, roleId, role, estimateMinutes, days, steps, anchor },
+        ...{ id, phaseId, parentId, isGroup, title, deliverable, roleId, role, estimateMinutes, days, steps, anchor },
         kind: task.kind as TaskKind,
         after: task.after.map((tie) => ({ ...tie, title: titleOf.get(tie.taskId) ?? '' })),
         start: dates.start,
@@ -273,7 +283,8 @@ function overloadsOf(laid: LaidTemplate, roles: readonly RoleNeed[], today: stri
     const dates = dated.get(task.id);
     if (person === undefined || dates === undefined || task.isGroup || task.kind === 'client' || task.kind === 'milestone') return [];
     const estimate = task.estimateMinutes === null ? {} : { estimate: task.estimateMinutes };
-    return [{ id: task.id, assignees: [{ person }], start: dates.start, due: dates.finish, ...estimate }];
+    // A task of an engagement may be laid anew beside itself: it must not be taken for the same one.
+    return [{ id: `laid ${task.id}`, assignees: [{ person }], start: dates.start, due: dates.finish, ...estimate }];
   });
   const people = new Map(laid.load.people.map((person) => [person.id, person]));
   return newOverloads(before, { ...before, tasks: [...before.tasks, ...added] }).map(({ personId, ...over }) => ({

@@ -5,6 +5,7 @@ import type { EntityManager } from 'typeorm';
 import { firstRow } from '../platform/database.ts';
 import { Refusal, requireFound } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
+import { originsOf } from './read-source.ts';
 import { cutTo, readPlanned } from './save-back.ts';
 import { TemplateRepository, type TemplateDocument, type TemplateTaskDocument } from './template.repository.ts';
 
@@ -59,6 +60,7 @@ async function readTask(
 ): Promise<TemplateTaskDocument[]> {
   const sql = 'SELECT engagement_id AS "engagementId" FROM task WHERE id = $1 AND agency_id = $2';
   const { engagementId } = requireFound(await firstRow<{ engagementId: string }>(manager, sql, [taskId, who.agencyId]), 'task');
+  const origins = await originsOf(manager, engagementId);
   const { content } = templateFromPlan(cutTo(await readPlanned(manager, who, engagementId), { taskId }), 'planned');
   if (content.tasks.length === 0)
     throw new Refusal('empty-template', 'A task to add was dropped in its engagement, so there is nothing to add.', { field: 'addTasks' });
@@ -67,6 +69,7 @@ async function readTask(
     ...task,
     phaseId,
     role: task.roleId === null ? null : (roles.get(task.roleId) ?? null),
+    originId: origins.get(task.id) ?? null,
     isGroup: groups.has(task.id),
   }));
 }

@@ -30,7 +30,9 @@ const ENGAGEMENT = `
         'isShownToClient', t.is_shown_to_client, 'isChargeable', t.is_chargeable, 'fixedDay', t.fixed_day, 'notBefore', t.not_before,
         'start', t.start_day, 'realStart', t.real_start, 'doneOn', t.done_on, 'loggedMinutes', t.logged_minutes, 'isDropped', t.status = 'dropped',
         'roleOfAssignee', (SELECT h.role_id FROM task_assignee a JOIN person_role h ON h.person_id = a.person_id
-          WHERE a.task_id = t.id ORDER BY a.position, h.position LIMIT 1)) ORDER BY t.position, t.number)
+          WHERE a.task_id = t.id ORDER BY a.position, h.position LIMIT 1),
+        'helperRoleIds', coalesce((SELECT json_agg(DISTINCT m.role_id) FROM task_assignee a JOIN person_role m ON m.person_id = a.person_id AND m.position = 0
+          WHERE a.task_id = t.id AND a.position > 0), '[]')) ORDER BY t.position, t.number)
       FROM task t LEFT JOIN deliverable d ON d.id = t.deliverable_id WHERE t.engagement_id = e.id), '[]') AS tasks
   FROM engagement e WHERE e.id = $1`;
 

@@ -18,12 +18,19 @@ export interface TemplateFacts {
 
 /** A template with everything in it and the names of its roles, as one document. */
 export interface TemplateDocument extends TemplateFacts, Pick<TemplateContent, 'name' | 'description' | 'ways'> {
-  readonly phases: readonly (TemplatePhase & { readonly role: string | null })[];
+  readonly phases: readonly TemplatePhaseDocument[];
   readonly tasks: readonly TemplateTaskDocument[];
 }
 
-export interface TemplateTaskDocument extends TemplateTask {
+/** A part of a document, with the part of a template it counts as made from; null when that is none. */
+interface Documented {
   readonly role: string | null;
+  readonly originId: string | null;
+}
+
+export interface TemplatePhaseDocument extends TemplatePhase, Documented {}
+
+export interface TemplateTaskDocument extends TemplateTask, Documented {
   /** Whether it has subtasks: then they decide its days and effort. */
   readonly isGroup: boolean;
 }
@@ -79,15 +86,8 @@ export class TemplateRepository {
     const facts = await this.facts(manager, agencyId, what.templateId);
     const content = facts === null ? null : await this.content(manager, agencyId, { which: 'newest', ...what });
     if (facts === null || content === null) return null;
-    const roles = await this.roleNames(manager, agencyId);
-    const groups = new Set(content.tasks.map((task) => task.parentId));
-    const roleOf = (id: string | null): string | null => (id === null ? null : (roles.get(id) ?? null));
-    return {
-      ...facts,
-      ...content,
-      phases: content.phases.map((phase) => ({ ...phase, role: roleOf(phase.roleId) })),
-      tasks: inOrder(content).map((task) => ({ ...task, role: roleOf(task.roleId), isGroup: groups.has(task.id) })),
-    };
+    const origins = new Map([...content.phases, ...content.tasks].map((part) => [part.id, part.id]));
+    return documentOf(content, { facts, roles: await this.roleNames(manager, agencyId), origins });
   }
 
   async roleNames(manager: EntityManager, agencyId: string): Promise<ReadonlyMap<string, string>> {
@@ -122,6 +122,28 @@ export class TemplateRepository {
       [templateId, agencyId],
     );
   }
+}
+
+/** A content as a document: with the names of its roles and where its parts come from. */
+export function documentOf(
+  content: TemplateContent,
+  known: {
+    readonly facts: TemplateFacts;
+    readonly roles: ReadonlyMap<string, string>;
+    readonly origins: ReadonlyMap<string, string | null>;
+  },
+): TemplateDocument {
+  const groups = new Set(content.tasks.map((task) => task.parentId));
+  const documented = ({ id, roleId }: { readonly id: string; readonly roleId: string | null }): Documented => ({
+    role: roleId === null ? null : (known.roles.get(roleId) ?? null),
+    originId: known.origins.get(id) ?? null,
+  });
+  return {
+    ...known.facts,
+    ...content,
+    phases: content.phases.map((phase) => ({ ...phase, ...documented(phase) })),
+    tasks: inOrder(content).map((task) => ({ ...task, ...documented(task), isGroup: groups.has(task.id) })),
+  };
 }
 
 /** Tasks phase by phase, parts right behind what they are parts of. */

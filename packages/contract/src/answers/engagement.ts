@@ -1,3 +1,4 @@
+import type { ErrorBody } from '../errors.ts';
 import type { Baton, EngagementState, PhaseState } from '../words.ts';
 import type { ClientRef } from './client.ts';
 import type { PersonRef } from './crew.ts';
@@ -57,6 +58,15 @@ export interface PlanPhase extends TrackPhase {
   readonly rounds: number | null;
   readonly gate: { readonly clear: number; readonly all: number };
 }
+
+/** What is being made of an engagement at this moment. */
+export type StartStep = 'phases' | 'tasks' | 'ties' | 'people' | 'days';
+
+/** One line of an answer that tells how far it is. `done` and `of` count the tasks. */
+export type StartLine =
+  | { readonly kind: 'making'; readonly step: StartStep; readonly done: number; readonly of: number }
+  | { readonly kind: 'made'; readonly id: string }
+  | { readonly kind: 'refused'; readonly refusal: ErrorBody };
 
 export interface EngagementPlan {
   readonly engagement: EngagementTrack & {

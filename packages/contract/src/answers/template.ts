@@ -103,6 +103,8 @@ export interface TemplateTaskView {
   readonly parentId: string | null;
   readonly isGroup: boolean;
   readonly title: string;
+  /** The thing the client gets that it is for, by name. */
+  readonly deliverable: string | null;
   readonly kind: TaskKind;
   readonly roleId: string | null;
   readonly role: string | null;
@@ -158,6 +160,10 @@ export interface DryRun {
     readonly usedTimes: number;
     readonly isChanged: boolean;
   };
+  /** The engagement it copies, when it is laid as a copy. */
+  readonly copyOf: { readonly id: string; readonly name: string } | null;
+  /** What could not be carried over from there as it was, each as a sentence. */
+  readonly notes: readonly string[];
   readonly start: string;
   readonly finish: string;
   readonly promise: string | null;

@@ -4,7 +4,7 @@ import type { OwnFieldDefinition, OwnFieldEntry, OwnFieldKind } from '../field/o
 import type { TemplateContent, TemplatePhase, TemplateTask } from './types.ts';
 
 /** A task of an engagement with what it presets and how it went. */
-export interface PlannedTask extends Omit<TemplateTask, 'personId' | 'helperRoleIds'> {
+export interface PlannedTask extends Omit<TemplateTask, 'personId'> {
   readonly fixedDay: IsoDay | null;
   readonly notBefore: IsoDay | null;
   readonly start: IsoDay;
@@ -42,7 +42,8 @@ export interface TemplateFromPlan {
  * Turns an engagement into a template. Days become anchors again by the shortest true
  * description: what only follows others keeps its ties and nothing else; a fixed day or an
  * earliest day becomes the working days since its phase began; what lies before that cannot be
- * told so, and is said. People become roles. Days, people and addresses in
+ * told so, and is said. People become roles, those
+ * who help too. Days, people and addresses in
  * own fields belong to this one engagement: the field stays, open, and it is said. What was
  * dropped is left out. The calendar
  * must have a working day.
@@ -88,12 +89,13 @@ const OF_ONE_ENGAGEMENT: ReadonlySet<OwnFieldKind> = new Set(['date', 'person', 
 function presetsOf(task: PlannedTask): TemplateTask {
   const { id, phaseId, parentId, title, description, kind, estimateMinutes, days, anchor, after, steps, priority } = task;
   const { labels, deliverable, links, files, ownFields, outside, isShownToClient, isChargeable } = task;
+  const roleId = task.kind === 'client' ? null : (task.roleId ?? task.roleOfAssignee);
   return {
     ...{ id, phaseId, parentId, title, description, kind, estimateMinutes, days, anchor, after, steps, priority },
     ...{ labels, deliverable, links, files, ownFields, outside, isShownToClient, isChargeable },
-    roleId: task.kind === 'client' ? null : (task.roleId ?? task.roleOfAssignee),
+    roleId,
     personId: null,
-    helperRoleIds: [],
+    helperRoleIds: task.kind === 'client' ? [] : task.helperRoleIds.filter((id) => id !== roleId),
   };
 }
 
