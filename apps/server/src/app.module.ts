@@ -64,6 +64,7 @@ import { DryRunTemplate } from './template/dry-run.ts';
 import { BringChanges } from './template/bring-changes.ts';
 import { OriginController } from './template/origin.controller.ts';
 import { GrowTemplate } from './template/grow-template.ts';
+import { ReadNews } from './template/read-news.ts';
 import { ReadSource } from './template/read-source.ts';
 import { SaveBack } from './template/save-back.ts';
 import { TemplateController } from './template/template.controller.ts';
@@ -110,6 +111,7 @@ const useCases = [
   BringChanges,
   DryRunTemplate,
   GrowTemplate,
+  ReadNews,
   ReadSource,
   ChangePlan,
   UndoChange,

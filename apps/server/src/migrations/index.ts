@@ -6,6 +6,7 @@ import { Plan1764000000005 } from './0005-plan.ts';
 import { Shape1764000000006 } from './0006-shape.ts';
 import { Origin1764000000007 } from './0007-origin.ts';
 import { OwnFieldsAndFiles1764000000008 } from './0008-own-fields-and-files.ts';
+import { PhasesUndone1764000000009 } from './0009-phases-undone.ts';
 
 /** In the order they run. */
 export const migrations = [
@@ -17,4 +18,5 @@ export const migrations = [
   Shape1764000000006,
   Origin1764000000007,
   OwnFieldsAndFiles1764000000008,
+  PhasesUndone1764000000009,
 ];

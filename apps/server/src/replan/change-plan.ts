@@ -15,6 +15,7 @@ import { TaskRepository, type TaskToChange } from '../task/task.repository.ts';
 import { readLoadFacts } from '../workload/load-facts.ts';
 import { nextPlan, type NextPlan } from './next-plan.ts';
 import { planEffect } from './plan-effect.ts';
+import { phasesChanged, readPhaseImages, type PhasesChanged } from './phase-images.ts';
 import { differingImages, readTaskImages, type TaskImage } from './task-images.ts';
 import {
   carryParts,
@@ -36,6 +37,10 @@ export interface PlanChange {
   readonly tasks: readonly TaskChange[];
   /** Makes tasks and more before the rest, and answers further changes; what it makes is undone with them. */
   readonly prepare?: () => Promise<readonly TaskChange[]>;
+  /** Tasks that `prepare` made begin on another day by what no change of a task says, such as another anchor. */
+  readonly alsoMoved?: () => readonly string[];
+  /** Does what can only be done once the tasks are changed, before the plan is computed. */
+  readonly settle?: () => Promise<void>;
 }
 
 /**
@@ -79,6 +84,7 @@ export class ChangePlan {
     const writing: Writing = { engagementId, who, at: this.clock.now() };
     await lockEngagement(manager, who, engagementId);
     const imagesBefore = await readTaskImages(manager, engagementId);
+    const phasesBefore = change.prepare === undefined ? null : await readPhaseImages(manager, engagementId);
     const asked = [...change.tasks, ...((await change.prepare?.()) ?? [])];
     const tasks = await this.lockTasks(manager, who, { engagementId, tasks: asked });
     const today = this.clock.today();
@@ -87,15 +93,21 @@ export class ChangePlan {
     const loadBefore = asked.some(changesLoad) ? await readLoadFacts(manager, who.agencyId, window) : null;
     const next = nextPlan(asked, { facts: factsBefore, tasks, today });
     const changes = await write(manager, writing, next);
+    await change.settle?.();
     const changed = [...changes].filter(([, fields]) => fields.some((field) => MOVING.has(field.field))).map(([id]) => id);
     const refreshed = await refreshPlan(manager, await readPlanFacts(manager, engagementId), {
       today,
-      changed: [...changed, ...next.deletedIds],
+      changed: [...changed, ...next.deletedIds, ...(change.alsoMoved?.() ?? [])],
     });
     await this.recordEvents(manager, writing, { changes, deleted: next.deletedIds, before: imagesBefore });
-    const changeId = await keepChange(manager, writing, differingImages(imagesBefore, await readTaskImages(manager, engagementId)));
+    const phases = phasesBefore === null ? null : phasesChanged(phasesBefore, await readPhaseImages(manager, engagementId));
+    const images = differingImages(imagesBefore, await readTaskImages(manager, engagementId));
+    const changeId = await keepChange(manager, writing, { ...images, phases });
     const load = loadBefore === null ? null : { before: loadBefore, after: await readLoadFacts(manager, who.agencyId, window) };
-    return { changeId, effect: planEffect({ before: factsBefore, refreshed, load, today, asked }) };
+    const effect = planEffect({ before: factsBefore, refreshed, load, today, asked });
+    // What has just been made did not move: it has its first days.
+    const there = new Set(imagesBefore.map((image) => image.id));
+    return { changeId, effect: { ...effect, moves: effect.moves.filter((move) => there.has(move.id)) } };
   }
 
   /** The tasks as they are, locked; refuses unknown ones, one named twice, and stale versions with the task as it is now. */
@@ -177,13 +189,16 @@ async function write(
 async function keepChange(
   manager: EntityManager,
   { engagementId, who, at }: Writing,
-  images: { readonly before: readonly TaskImage[]; readonly after: readonly TaskImage[] },
+  images: { readonly before: readonly TaskImage[]; readonly after: readonly TaskImage[]; readonly phases: PhasesChanged | null },
 ): Promise<string> {
   const id = randomUUID();
   await rowsOf(
     manager,
-    'INSERT INTO change_set (id, agency_id, engagement_id, account_id, at, before, after) VALUES ($1, $2, $3, $4, $5, $6, $7)',
-    [id, who.agencyId, engagementId, who.accountId, at, JSON.stringify(images.before), JSON.stringify(images.after)],
+    'INSERT INTO change_set (id, agency_id, engagement_id, account_id, at, before, after, phases) VALUES ($1, $2, $3, $4, $5, $6, $7, $8)',
+    [
+      ...[id, who.agencyId, engagementId, who.accountId, at, JSON.stringify(images.before), JSON.stringify(images.after)],
+      images.phases === null ? null : JSON.stringify(images.phases),
+    ],
   );
   return id;
 }

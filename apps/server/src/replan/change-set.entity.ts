@@ -3,6 +3,7 @@ import { Account } from '../account/account.entity.ts';
 import { Agency } from '../agency/agency.entity.ts';
 import { Engagement } from '../engagement/engagement.entity.ts';
 import { Key, Ref } from '../platform/columns.ts';
+import type { PhasesChanged } from './phase-images.ts';
 import type { TaskImage } from './task-images.ts';
 
 /** A change of a plan that was taken: the tasks it touched as they were and as it left them, so that it can be undone. */
@@ -16,5 +17,7 @@ export class ChangeSet {
   @Column('timestamptz') at!: Date;
   @Column('jsonb') before!: readonly TaskImage[];
   @Column('jsonb') after!: readonly TaskImage[];
+  /** The row of phases, when it was changed too. */
+  @Column('jsonb', { nullable: true }) phases!: PhasesChanged | null;
   @Column('timestamptz', { nullable: true }) undoneAt!: Date | null;
 }

@@ -7,6 +7,7 @@ import { Refusal, requireFound } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 import { refreshEngagement } from '../schedule/refresh-engagement.ts';
 import { lockEngagement } from './change-plan.ts';
+import { bringPhasesBack, refusePassedSince, restorePhases, type PhasesChanged } from './phase-images.ts';
 import type { TaskImage } from './task-images.ts';
 import { markGroups } from './write-changes.ts';
 
@@ -15,6 +16,7 @@ interface KeptChange {
   readonly undoneAt: Date | null;
   readonly before: readonly TaskImage[];
   readonly after: readonly TaskImage[];
+  readonly phases: PhasesChanged | null;
 }
 
 /** Columns that live on whatever is taken back: what was logged and ticked since stays. */
@@ -42,12 +44,15 @@ export class UndoChange {
       );
       const { engagementId } = requireFound(found, 'change');
       await lockEngagement(manager, who, engagementId);
-      const sql = 'SELECT engagement_id AS "engagementId", undone_at AS "undoneAt", before, after FROM change_set WHERE id = $1';
+      const sql = 'SELECT engagement_id AS "engagementId", undone_at AS "undoneAt", before, after, phases FROM change_set WHERE id = $1';
       const change = (await firstRow<KeptChange>(manager, sql, [changeId])) as KeptChange;
       if (change.undoneAt !== null) throw new Refusal('wrong-moment', 'This has been undone already.');
       await refuseChangedSince(manager, change);
+      if (change.phases !== null) await refusePassedSince(manager, engagementId, change.phases);
       await takeAway(manager, change);
+      if (change.phases !== null) await bringPhasesBack(manager, change.phases);
       await putBack(manager, change);
+      if (change.phases !== null) await restorePhases(manager, change.phases);
       await rowsOf(manager, 'UPDATE change_set SET undone_at = $2 WHERE id = $1', [changeId, this.clock.now()]);
       await refreshEngagement(manager, engagementId, { today: this.clock.today(), changed: [] });
       await this.recordEvents(manager, who, change);

@@ -75,7 +75,7 @@ describe('a copy of an engagement', () => {
     const field = (await lead.post('/own-fields', { name: 'Proof by', kind: 'date' }).expect(201)).body as { id: string };
     await edit(find(await planOf(id), 'Ink').id, { ownFields: [{ fieldId: field.id, value: '2026-12-01' }] });
     const run = (await lead.post('/engagements/preview', basis(id)).expect(201)).body as DryRun;
-    expect(run.copyOf).toEqual({ id, name: 'Quay panels' });
+    expect(run.copyOf).toEqual({ id, name: 'Quay panels', clientId: harness.ids.client });
     expect(run.notes).toEqual(['“Proof by” of “Ink” is open: what stood there belongs to this engagement.']);
   });
 

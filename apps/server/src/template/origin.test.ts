@@ -134,6 +134,219 @@ describe('what is new in the template', () => {
   });
 });
 
+describe('phases of a newer version', () => {
+  /** Proof comes between Draw and Make, with a task of its own and a gate. */
+  const withProof = (content: TemplateContent): Partial<TemplateContent> => {
+    const [draw, make] = content.phases as [TemplateContent['phases'][number], TemplateContent['phases'][number]];
+    const proof = {
+      ...make,
+      ...{ id: crypto.randomUUID(), name: 'Proof', stateLine: 'Being proofed', afterPhaseId: draw.id, afterLag: 1, rounds: 2 },
+      checks: [{ kind: 'word', text: 'Proof signed' }],
+    };
+    const paint = content.tasks.find((task) => task.title === 'Paint') as TemplateTask;
+    const read = { ...paint, id: crypto.randomUUID(), phaseId: proof.id, title: 'Read the proof', after: [] };
+    return { phases: [draw, proof, { ...make, afterPhaseId: proof.id }], tasks: [...content.tasks, read] };
+  };
+  const take = async (id: string, names: (line: TemplateNews['lines'][number]) => boolean): Promise<PlanChanged> => {
+    const ids = (await news(id)).lines.filter(names).map((line) => line.id);
+    return (await lead.post(`/engagements/${id}/template-news`, { ids }).expect(201)).body as PlanChanged;
+  };
+  const joints = (id: string) =>
+    harness.database.rows<{ from: string; to: string | null }>(
+      `SELECT f.name AS "from", n.name AS "to" FROM handoff h JOIN phase f ON f.id = h.from_phase_id LEFT JOIN phase n ON n.id = h.to_phase_id
+       WHERE h.engagement_id = $1 ORDER BY f.position`,
+      [id],
+    );
+  const gates = async (id: string): Promise<string[]> =>
+    (
+      await harness.database.rows<{ gate: string }>(
+        `SELECT p.name || ': ' || g.text AS gate FROM gate_check g JOIN phase p ON p.id = g.phase_id WHERE p.engagement_id = $1 ORDER BY p.position, g.position`,
+        [id],
+      )
+    ).map((row) => row.gate);
+  const state = async (id: string) => {
+    const { phases, tasks, engagement } = await planOf(id);
+    return {
+      phases: phases.map((phase) => [phase.name, phase.stateLine, phase.state, phase.start]),
+      gates: await gates(id),
+      tasks: tasks.map((task) => [task.title, task.phaseId, task.start, task.due, task.assignees.map((person) => person.id)]),
+      joints: await joints(id),
+      version: engagement.template?.version,
+    };
+  };
+
+  test('one that comes stands between the others, with tasks, gate and handoffs, and moves what follows', async () => {
+    const { template, id } = await begun();
+    const before = await state(id);
+    await newVersion(template, withProof);
+    const { effect } = await take(id, () => true);
+    expect(effect.moves.map((move) => move.title)).toEqual(['Cut', 'Paint']);
+    const plan = await planOf(id);
+    expect(plan.phases.map((phase) => [phase.name, phase.state])).toEqual([
+      ['Draw', 'running'],
+      ['Proof', 'ahead'],
+      ['Make', 'ahead'],
+    ]);
+    expect(await gates(id)).toEqual([...before.gates.slice(0, 3), 'Proof: Proof signed', ...before.gates.slice(3)]);
+    expect(await joints(id)).toEqual([
+      { from: 'Draw', to: 'Proof' },
+      { from: 'Proof', to: 'Make' },
+      { from: 'Make', to: null },
+    ]);
+    const read = await find(id, 'Read the proof');
+    expect(read?.phaseId).toBe(plan.phases[1]?.id);
+    expect((await news(id)).lines).toEqual([]);
+  });
+
+  test('and goes again by undo, with everything as it was, so that it can be brought in anew', async () => {
+    const { template, id } = await begun();
+    const before = await state(id);
+    await newVersion(template, withProof);
+    const { changeId } = await take(id, () => true);
+    await lead.post(`/changes/${changeId}/undo`).expect(204);
+    expect(await state(id)).toEqual(before);
+    expect((await news(id)).lines.length).toBeGreaterThan(0);
+    await take(id, () => true);
+  });
+
+  test('undo is refused once a phase was handed on, and once a task was put into the new phase', async () => {
+    const { template, id } = await begun();
+    await newVersion(template, withProof);
+    const { changeId } = await take(id, () => true);
+    const { phases } = await planOf(id);
+    const added = await lead.post(`/engagements/${id}/tasks`, { phaseId: phases[1]?.id, title: 'Second look' }).expect(201);
+    expect((await lead.post(`/changes/${changeId}/undo`).expect(409)).body).toMatchObject({
+      message: expect.stringContaining('“Second look” was put into Proof since') as string,
+    });
+    const task = added.body as TaskSheet;
+    await lead.post(`/engagements/${id}/changes`, { tasks: [{ id: task.id, version: task.version, isDeleted: true }] }).expect(201);
+    const handoff = phases[0]?.handoffId as string;
+    const line = (await lead.get(`/handoffs/${handoff}`).expect(200)).body as { version: number };
+    await lead
+      .post(`/handoffs/${handoff}/hand-off`, { version: line.version, words: '', reason: 'time', receiverId: harness.ids.people['Mak'] })
+      .expect(200);
+    expect((await lead.post(`/changes/${changeId}/undo`).expect(409)).body).toMatchObject({
+      message: expect.stringContaining('“Draw” was changed or handed on since') as string,
+    });
+  });
+
+  test('one that goes takes its tasks along, and comes back by undo', async () => {
+    const { template, id } = await begun();
+    const before = await state(id);
+    await newVersion(template, (content) => ({
+      phases: content.phases.slice(0, 1),
+      tasks: content.tasks.filter((task) => task.phaseId === content.phases[0]?.id),
+    }));
+    const { changeId } = await take(id, (line) => line.part === 'phase');
+    const plan = await planOf(id);
+    expect([plan.phases.map((phase) => phase.name), plan.tasks.map((task) => task.title)]).toEqual([
+      ['Draw'],
+      ['Sketch', 'Ink', 'Client looks'],
+    ]);
+    expect(await joints(id)).toEqual([{ from: 'Draw', to: null }]);
+    await lead.post(`/changes/${changeId}/undo`).expect(204);
+    expect(await state(id)).toEqual(before);
+  });
+
+  test('a phase with work of this engagement in it does not go', async () => {
+    const { template, id } = await begun();
+    const { phases } = await planOf(id);
+    await lead.post(`/engagements/${id}/tasks`, { phaseId: phases[1]?.id, title: 'Polish' }).expect(201);
+    await newVersion(template, (content) => ({
+      phases: content.phases.slice(0, 1),
+      tasks: content.tasks.filter((task) => task.phaseId === content.phases[0]?.id),
+    }));
+    const line = (await news(id)).lines.find((one) => one.part === 'phase');
+    expect(line).toMatchObject({ kind: 'removed', hindrance: 'a task of this engagement would be lost with it' });
+    await lead.post(`/engagements/${id}/template-news`, { ids: [line?.id] }).expect(409);
+  });
+
+  test('a task of a phase that is not chosen cannot come without it', async () => {
+    const { template, id } = await begun();
+    await newVersion(template, withProof);
+    const read = (await news(id)).lines.find((line) => line.name === 'Read the proof');
+    expect(read?.hindrance).toBeNull();
+    const answer = await lead.post(`/engagements/${id}/template-news`, { ids: [read?.id] }).expect(409);
+    expect((answer.body as { message: string }).message).toBe('“Read the proof” cannot be brought in: its phase does not come in.');
+  });
+
+  test('another order of the tasks is taken over; what was added here keeps its place behind its neighbour', async () => {
+    const { template, id } = await begun();
+    const { phases } = await planOf(id);
+    await lead.post(`/engagements/${id}/tasks`, { phaseId: phases[1]?.id, title: 'Polish' }).expect(201);
+    await newVersion(template, (content) => ({ tasks: [...content.tasks].reverse() }));
+    await take(id, (line) => line.part === 'phase');
+    expect((await planOf(id)).tasks.map((task) => task.title)).toEqual(['Client looks', 'Ink', 'Sketch', 'Paint', 'Polish', 'Cut']);
+  });
+});
+
+describe('what else a task presets, brought in', () => {
+  const both = async (
+    change: (content: TemplateContent) => Partial<TemplateContent>,
+    meanwhile: (id: string) => Promise<void> = async () => undefined,
+  ) => {
+    const { template, id } = await begun();
+    await meanwhile(id);
+    await newVersion(template, change);
+    const { lines } = await news(id);
+    await lead.post(`/engagements/${id}/template-news`, { ids: lines.map((line) => line.id) }).expect(201);
+    return id;
+  };
+
+  test('kind, role, anchor, chargeable and deliverable', async () => {
+    const role = await harness.database.row<{ id: string }>(`SELECT id FROM role WHERE name = 'Maker'`);
+    const id = await both((content) => ({
+      tasks: changed(content, 'Sketch', {
+        ...{ kind: 'meeting', roleId: role?.id ?? null, isChargeable: false, deliverable: 'Panel set' },
+        anchor: { at: 'phase-start', offset: 2 },
+      }),
+    }));
+    const plan = await planOf(id);
+    const sketch = plan.tasks.find((task) => task.title === 'Sketch');
+    expect(sketch).toMatchObject({ kind: 'meeting', role: 'Maker', start: '2026-11-25' });
+    expect(plan.deliverables.find(({ id: one }) => one === sketch?.deliverableId)?.name).toBe('Panel set');
+    expect(await harness.database.row('SELECT is_chargeable FROM task WHERE id = $1', [sketch?.id])).toEqual({ is_chargeable: false });
+  });
+
+  test('another role brings its person, unless somebody was chosen here', async () => {
+    const role = await harness.database.row<{ id: string }>(`SELECT id FROM role WHERE name = 'Lead'`);
+    const change = (content: TemplateContent): Partial<TemplateContent> => ({
+      phases: content.phases,
+      tasks: ['Cut', 'Paint'].reduce<TemplateContent>(
+        (now, title) => ({
+          ...now,
+          tasks: changed(now, title, { personId: harness.ids.people['Oona'] as string, roleId: role?.id ?? null }),
+        }),
+        content,
+      ).tasks,
+    });
+    const id = await both(change, async (engagement) => {
+      const paint = await find(engagement, 'Paint');
+      await lead.patch(`/tasks/${paint?.id}`, { version: paint?.version, assigneeIds: [harness.ids.people['Lena']] }).expect(200);
+    });
+    const names = async (title: string) => (await find(id, title))?.assignees.map((person) => person.name);
+    expect(await names('Cut')).toEqual(['Oona Field']);
+    expect(await names('Paint')).toEqual(['Lena Park']);
+  });
+
+  test('another phase, and a part of another task', async () => {
+    const id = await both((content) => {
+      const [cut, paint] = ['Cut', 'Paint'].map((title) => content.tasks.find((task) => task.title === title) as TemplateTask);
+      return {
+        tasks: content.tasks.map((task) => {
+          if (task.title === 'Client looks') return { ...task, phaseId: cut?.phaseId as string };
+          return task.id === paint?.id ? { ...task, parentId: cut?.id as string, after: [] } : task;
+        }),
+      };
+    });
+    const plan = await planOf(id);
+    const of = (title: string) => plan.tasks.find((task) => task.title === title);
+    expect(of('Client looks')?.phaseId).toBe(plan.phases[1]?.id);
+    expect(of('Paint')?.parentId).toBe(of('Cut')?.id);
+    expect(of('Cut')?.isGroup).toBe(true);
+  });
+});
+
 describe('saving back', () => {
   const content = async (id: string): Promise<TemplateContent> =>
     ((await lead.get(`/templates/${id}/content`).expect(200)).body as TemplateContentView).content;

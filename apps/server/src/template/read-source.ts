@@ -1,6 +1,6 @@
 import { Injectable } from '@nestjs/common';
 import { templateFromPlan } from '@crew/core';
-import type { PlanEngagement } from '@crew/contract';
+import type { DryRun, PlanEngagement } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import { firstRow, rowsOf } from '../platform/database.ts';
 import { Refusal, requireFound } from '../platform/refusal.ts';
@@ -13,7 +13,7 @@ export interface Source {
   readonly document: TemplateDocument;
   /** The template and version it counts as being of; a copy is of the one its original is of. */
   readonly origin: { readonly templateId: string; readonly version: number } | null;
-  readonly copyOf: { readonly id: string; readonly name: string } | null;
+  readonly copyOf: DryRun['copyOf'];
   /** Who did the work of each role there. */
   readonly people: ReadonlyMap<string, string>;
   /** What could not be carried over as it was, each as a sentence. */
@@ -21,13 +21,14 @@ export interface Source {
 }
 
 interface Original {
+  readonly clientId: string;
   readonly templateId: string | null;
   readonly version: number | null;
   readonly people: Readonly<Record<string, string>> | null;
 }
 
 const ORIGINAL = `
-  SELECT e.template_id AS "templateId", e.template_version AS version,
+  SELECT e.client_id AS "clientId", e.template_id AS "templateId", e.template_version AS version,
     (SELECT json_object_agg(r.role_id, r.person_id) FROM engagement_role r JOIN person p ON p.id = r.person_id AND p.is_active
      WHERE r.engagement_id = e.id) AS people
   FROM engagement e WHERE e.id = $1`;
@@ -79,7 +80,7 @@ export class ReadSource {
     const document = documentOf({ ...content, tasks }, { facts, roles: await this.templates.roleNames(manager, who.agencyId), origins });
     const { templateId, version } = original;
     return {
-      ...{ document, people, notes, copyOf: { id: engagementId, name: planned.name } },
+      ...{ document, people, notes, copyOf: { id: engagementId, name: planned.name, clientId: original.clientId } },
       origin: templateId === null || version === null ? null : { templateId, version },
     };
   }

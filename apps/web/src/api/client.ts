@@ -40,6 +40,25 @@ export async function call<Answer>(method: Method, path: string, body?: object):
   });
 }
 
+/** Calls for something that takes a while: each line of the answer is told as it comes. */
+export async function callInLines<Line>(path: string, body: object, onLine: (line: Line) => void): Promise<void> {
+  const response = await reach(path, {
+    method: 'POST',
+    headers: { 'Content-Type': 'application/json', 'X-Crew-Token': token },
+    body: JSON.stringify(body),
+  });
+  if (!response.ok || response.body === null) throw await refusalOf(response);
+  let rest = '';
+  const tell = (text: string): void => {
+    const lines = (rest + text).split('\n');
+    rest = lines.pop() ?? '';
+    for (const line of lines) if (line !== '') onLine(JSON.parse(line) as Line);
+  };
+  const [reader, decoder] = [response.body.getReader(), new TextDecoder()];
+  for (let part = await reader.read(); !part.done; part = await reader.read()) tell(decoder.decode(part.value, { stream: true }));
+  tell('\n');
+}
+
 /** Sends a file; its id can then be put on a task. */
 export function sendFile(file: File): Promise<KeptFile> {
   const body = new FormData();
@@ -47,20 +66,27 @@ export function sendFile(file: File): Promise<KeptFile> {
   return ask<KeptFile>('/files', { method: 'POST', headers: { 'X-Crew-Token': token }, body });
 }
 
-async function ask<Answer>(path: string, request: RequestInit): Promise<Answer> {
-  const response = await fetch(`/api${path}`, request).catch(() => {
+/** A lost connection becomes an `ApiError` in words. */
+const reach = (path: string, request: RequestInit): Promise<Response> =>
+  fetch(`/api${path}`, request).catch(() => {
     throw new ApiError({
       code: 'no-connection',
       message: 'The server did not answer. What you typed is still here; try again in a moment.',
     });
   });
+
+async function ask<Answer>(path: string, request: RequestInit): Promise<Answer> {
+  const response = await reach(path, request);
   if (response.status === 204) return undefined as Answer;
+  if (!response.ok) throw await refusalOf(response);
+  return (await response.json().catch(() => null)) as Answer;
+}
+
+async function refusalOf(response: Response): Promise<ApiError> {
   const answer: unknown = await response.json().catch(() => null);
-  if (!response.ok)
-    throw new ApiError(
-      isErrorBody(answer) ? answer : { code: 'internal-fault', message: 'Something went wrong on our side. Nothing was saved; try again.' },
-    );
-  return answer as Answer;
+  return new ApiError(
+    isErrorBody(answer) ? answer : { code: 'internal-fault', message: 'Something went wrong on our side. Nothing was saved; try again.' },
+  );
 }
 
 const isErrorBody = (answer: unknown): answer is ErrorBody =>

@@ -161,7 +161,7 @@ export interface DryRun {
     readonly isChanged: boolean;
   };
   /** The engagement it copies, when it is laid as a copy. */
-  readonly copyOf: { readonly id: string; readonly name: string } | null;
+  readonly copyOf: { readonly id: string; readonly name: string; readonly clientId: string } | null;
   /** What could not be carried over from there as it was, each as a sentence. */
   readonly notes: readonly string[];
   readonly start: string;

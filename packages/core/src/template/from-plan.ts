@@ -62,7 +62,7 @@ export function templateFromPlan(plan: PlannedEngagement, measure: Measure): Tem
     const from = phaseStart.get(task.phaseId) ?? task.start;
     const anchor = anchorOf(task, calendar, from);
     if (anchor === null) notes.push(`“${task.title}” had a day before its phase began; it now begins with the phase.`);
-    if (task.roleId === null && task.roleOfAssignee === null && task.kind !== 'client' && !groups.has(task.id))
+    if (task.roleId === null && task.roleOfAssignee === null && !NOBODYS.has(task.kind) && !groups.has(task.id))
       notes.push(`“${task.title}” has no role: nobody with one did it.`);
     const opened = (entry: OwnFieldEntry): OwnFieldEntry => {
       const field = fieldOf.get(entry.fieldId);
@@ -83,6 +83,9 @@ export function templateFromPlan(plan: PlannedEngagement, measure: Measure): Tem
   const phases = plan.phases.map(({ start: _, ...phase }) => phase);
   return { content: { name: plan.name, description: plan.description, phases, tasks, ways }, notes };
 }
+
+/** What nobody of the crew does. */
+const NOBODYS: ReadonlySet<string> = new Set(['client', 'milestone']);
 
 const OF_ONE_ENGAGEMENT: ReadonlySet<OwnFieldKind> = new Set(['date', 'person', 'link']);
 

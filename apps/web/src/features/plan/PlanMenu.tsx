@@ -35,10 +35,12 @@ interface MenuProps {
 export function PlanMenu({ plan, onNews }: MenuProps) {
   const [isSaving, setSaving] = useState(false);
   const { engagement } = plan;
+  const navigate = useNavigate();
   const isBehind = engagement.template !== null && engagement.template.newest > engagement.template.version;
   const act = (key: string): void => {
     if (key === 'news') onNews();
     else if (key === 'keep') setSaving(true);
+    else if (key === 'copy') void navigate(`/engagements/start?copyOf=${engagement.id}`);
     else void keepBaseline(engagement.id);
   };
   return (
@@ -55,6 +57,9 @@ export function PlanMenu({ plan, onNews }: MenuProps) {
                 </small>
               </Item>
             ) : null}
+            <Item id="copy" textValue="Start a copy of it">
+              Start a copy of it…<small>the same work again, on days of its own</small>
+            </Item>
             <Item id="keep" textValue="Keep it as a template">
               Keep it as a template…<small>all of it, or one phase</small>
             </Item>

@@ -2,7 +2,6 @@ import type { DryRun } from '@crew/contract';
 import { useState } from 'react';
 import { Button as AriaButton } from 'react-aria-components';
 import styled from 'styled-components';
-import { useDryRun } from '../../api/queries.ts';
 import { Tick } from '../../ui/Tick.tsx';
 import { count, hourWords, spanWords } from '../../words/format.ts';
 import type { StartState } from './use-start-form.ts';
@@ -45,8 +44,7 @@ type Task = DryRun['tasks'][number];
 
 /** The template as it stands whole and what was added to it, with the dates of what is kept. */
 export function Parts({ state, run, today }: { readonly state: StartState; readonly run: DryRun; readonly today: string }) {
-  const { data: whole } = useDryRun(run.template.id, '');
-  const shown = whole ?? run;
+  const shown = state.whole ?? run;
   const ofTemplate = new Set([...shown.phases, ...shown.tasks].map((part) => part.id));
   const added = {
     phases: run.phases.filter((phase) => !ofTemplate.has(phase.id)),

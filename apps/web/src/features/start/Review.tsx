@@ -3,6 +3,7 @@ import styled from 'styled-components';
 import { Choose } from '../../ui/Field.tsx';
 import { ErrorNote, Muted, Panel, PanelHead } from '../../ui/layout.tsx';
 import { count, dayWords, hours, hourWords } from '../../words/format.ts';
+import { Tick } from '../../ui/Tick.tsx';
 import { AddParts } from './AddParts.tsx';
 import { Parts } from './Parts.tsx';
 import type { StartState } from './use-start-form.ts';
@@ -36,7 +37,20 @@ const Roles = styled.ul`
     margin-bottom: 4px;
   }
 `;
+const Things = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 2px 18px;
+  padding: 8px 14px;
+  border-bottom: 1px solid var(--line-2);
+  span {
+    color: var(--ink-2);
+    font-size: 12.5px;
+  }
+`;
 const NOBODY = 'nobody';
+const NO_HOURS = 'has no working hours in that time';
 
 /** Everything that will be made: its end, its people, its phases and tasks; each can be left out. */
 export function Review({ state, run, today }: { readonly state: StartState; readonly run: DryRun; readonly today: string }) {
@@ -82,10 +96,36 @@ export function Review({ state, run, today }: { readonly state: StartState; read
           <h2>What will be made</h2>
           <Muted>take the tick away from what this client does not need</Muted>
         </PanelHead>
+        <Deliverables state={state} run={run} />
         <AddParts state={state} run={run} />
         <Parts state={state} run={run} today={today} />
       </Panel>
     </Stack>
+  );
+}
+
+/** The things the client gets; one that is not wanted takes along all that is done for it alone. */
+function Deliverables({ state, run }: { readonly state: StartState; readonly run: DryRun }) {
+  const counts = new Map<string, number>();
+  for (const task of [
+    ...(state.whole ?? run).tasks,
+    ...run.tasks.filter((task) => !state.whole?.tasks.some((other) => other.id === task.id)),
+  ])
+    if (task.deliverable !== null && !task.isGroup) counts.set(task.deliverable, (counts.get(task.deliverable) ?? 0) + 1);
+  if (counts.size === 0) return null;
+  return (
+    <Things role="group" aria-label="Deliverables">
+      <span>The client gets</span>
+      {[...counts].map(([name, tasks]) => (
+        <Tick
+          key={name}
+          isSelected={!state.form.withoutDeliverables.includes(name)}
+          onChange={() => state.toggle('withoutDeliverables', name)}
+        >
+          {name} <span>{count(tasks, 'task')}</span>
+        </Tick>
+      ))}
+    </Things>
   );
 }
 
@@ -100,7 +140,9 @@ function PromiseWords({ run, today }: { readonly run: DryRun; readonly today: st
 }
 
 function RoleLine({ need, onChoose }: { readonly need: RoleNeed; readonly onChoose: (personId: string | null) => void }) {
+  const isAway = need.chosen !== null && !need.suggestions.some((suggestion) => suggestion.person.id === need.chosen?.id);
   const choices = [
+    ...(isAway && need.chosen !== null ? [{ id: need.chosen.id, name: need.chosen.name, detail: NO_HOURS }] : []),
     ...need.suggestions.map((suggestion) => ({ id: suggestion.person.id, name: suggestion.person.name, detail: reasonWords(suggestion) })),
     { id: NOBODY, name: 'Nobody yet', detail: 'the tasks wait for somebody to be chosen' },
   ];
@@ -120,8 +162,8 @@ function RoleLine({ need, onChoose }: { readonly need: RoleNeed; readonly onChoo
         value={need.chosen?.id ?? NOBODY}
         onChange={(id) => onChoose(id === NOBODY ? null : id)}
       />
-      <small style={chosen?.isFull ? { color: 'var(--brick)' } : undefined}>
-        {chosen === undefined ? 'nobody yet' : reasonWords(chosen)}
+      <small style={chosen?.isFull || isAway ? { color: 'var(--brick)' } : undefined}>
+        {isAway ? NO_HOURS : chosen === undefined ? 'nobody yet' : reasonWords(chosen)}
       </small>
     </li>
   );
@@ -129,6 +171,6 @@ function RoleLine({ need, onChoose }: { readonly need: RoleNeed; readonly onChoo
 
 /** The reason for a suggestion, in words. */
 function reasonWords({ freeMinutes, isFull, pastEngagements }: Suggestion): string {
-  const room = isFull ? `${hours(-freeMinutes)} h short in that time` : `${hours(freeMinutes)} h free beside it`;
-  return pastEngagements === 0 ? room : `${room} · knows the client, ${count(pastEngagements, 'engagement')}`;
+  const room = isFull ? `${hours(-freeMinutes)} h short in that time` : `${hours(freeMinutes)} h free`;
+  return pastEngagements === 0 ? room : `${room} · ${count(pastEngagements, 'engagement')} with them`;
 }

@@ -8,13 +8,13 @@ import { useWho } from '../../app/session.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { DayField } from '../../ui/DayField.tsx';
 import { Choose, Field } from '../../ui/Field.tsx';
-import { Empty, Muted, Page, PageHead, Panel } from '../../ui/layout.tsx';
+import { Empty, Meter, Muted, Page, PageHead, Panel } from '../../ui/layout.tsx';
 import { Segmented } from '../../ui/Segmented.tsx';
 import { notify } from '../../ui/toasts.tsx';
 import { narrow } from '../../ui/tokens.ts';
 import { count } from '../../words/format.ts';
 import { Review } from './Review.tsx';
-import { useStartForm, type StartState } from './use-start-form.ts';
+import { useStartForm, type Making, type StartState } from './use-start-form.ts';
 
 const Columns = styled.div`
   display: grid;
@@ -41,7 +41,8 @@ const Form = styled(Panel)`
 export function StartPage() {
   const { today } = useWho();
   const [search] = useSearchParams();
-  const state = useStartForm(search.get('template'), today);
+  const from = { templateId: search.get('template'), copyOf: search.get('copyOf') };
+  const state = useStartForm(from, today);
   const navigate = useNavigate();
   const start = async (): Promise<void> => {
     const id = await state.start();
@@ -53,7 +54,7 @@ export function StartPage() {
   return (
     <Page>
       <PageHead>
-        <h1>Start an engagement</h1>
+        <h1>{state.form.copyOf === null ? 'Start an engagement' : 'Copy an engagement'}</h1>
         <Muted>Nothing is made until you start it.</Muted>
       </PageHead>
       <Columns>
@@ -72,6 +73,48 @@ export function StartPage() {
         )}
       </Columns>
     </Page>
+  );
+}
+
+/** What was left out or added belongs to what it was chosen from. */
+const NOTHING_CHOSEN = { addPhases: [], addTasks: [], withoutPhases: [], withoutTasks: [], withoutDeliverables: [], roles: {} };
+
+/** What is copied, and what of it could not be carried over. */
+function CopyNote({ state }: { readonly state: StartState }) {
+  const notes = state.run?.notes ?? [];
+  return (
+    <div style={{ marginBottom: 8 }}>
+      <p>
+        Copies <strong>{state.run?.copyOf?.name ?? '…'}</strong>: tasks, ties, steps, files and people as they were planned, on days of its
+        own.
+      </p>
+      {notes.length === 0 ? null : (
+        <ul style={{ maxHeight: 120, overflow: 'auto', color: 'var(--ink-2)', fontSize: 12.5 }} tabIndex={0} aria-label="Not carried over">
+          {notes.map((note) => (
+            <li key={note}>{note}</li>
+          ))}
+        </ul>
+      )}
+    </div>
+  );
+}
+
+const STEP_WORDS: Readonly<Record<Making['step'], string>> = {
+  phases: 'Making the phases',
+  tasks: 'Making the tasks',
+  ties: 'Tying them together',
+  people: 'Giving them to people',
+  days: 'Computing the days',
+};
+
+/** How far it is; nothing of it is there before all of it is. */
+function MakingNote({ making }: { readonly making: Making }) {
+  const words = making.step === 'tasks' ? `${STEP_WORDS.tasks}: ${making.done} of ${making.of}` : STEP_WORDS[making.step];
+  return (
+    <div role="status" style={{ marginTop: 8, color: 'var(--ink-2)', fontSize: 12.5 }}>
+      <Meter $part={making.of === 0 ? 100 : (making.done * 100) / making.of} />
+      {words} …
+    </div>
   );
 }
 
@@ -101,8 +144,9 @@ function StartFields({ state, onStart }: { readonly state: StartState; readonly 
           error={faults['contactId']}
         />
       )}
+      {form.copyOf === null ? null : <CopyNote state={state} />}
       <Choose
-        label="Template"
+        label={form.copyOf === null ? 'Template' : 'Or begin from a template'}
         choices={templates
           .filter((template) => template.kind === 'engagement')
           .map(({ id, name, taskCount, phases }) => ({
@@ -111,7 +155,7 @@ function StartFields({ state, onStart }: { readonly state: StartState; readonly 
             detail: `${count(phases.length, 'phase')}, ${count(taskCount, 'task')}`,
           }))}
         value={form.templateId}
-        onChange={(templateId) => change({ templateId, addPhases: [], addTasks: [], withoutPhases: [], withoutTasks: [], roles: {} })}
+        onChange={(templateId) => change({ ...NOTHING_CHOSEN, templateId, copyOf: null })}
         error={faults['templateId']}
       />
       <Field
@@ -142,9 +186,10 @@ function StartFields({ state, onStart }: { readonly state: StartState; readonly 
         onChange={(promise) => change({ promise })}
         error={faults['promise'] ?? (state.problem?.code === 'promise-too-early' ? state.problem.message : undefined)}
       />
-      <Button kind="primary" type="submit">
+      <Button kind="primary" type="submit" isDisabled={state.making !== null}>
         Start it{state.run === undefined ? '' : ` with ${count(state.run.tasks.length, 'task')}`}
       </Button>
+      {state.making === null ? null : <MakingNote making={state.making} />}
     </Form>
   );
 }

@@ -7,6 +7,7 @@ import { useStartForm } from './use-start-form.ts';
 const TODAY = '2026-11-23';
 const run: DryRun = {
   template: { id: 'g', kind: 'engagement', name: 'Permanent gallery', description: '', version: 1, usedTimes: 2 },
+  ...{ copyOf: null, notes: [] },
   ...{ start: TODAY, finish: '2027-04-27', promise: null, closedDays: 7, effortMinutes: 34_200 },
   ...{ phases: [], tasks: [], conflicts: [], roles: [], overloads: [] },
 };
@@ -18,7 +19,7 @@ beforeEach(async () => {
   await mutate(() => true, undefined, { revalidate: false });
 });
 
-const form = (templateId: string | null = 'g') => renderHook(() => useStartForm(templateId, TODAY)).result;
+const form = (templateId: string | null = 'g') => renderHook(() => useStartForm({ templateId }, TODAY)).result;
 const asked = (path: string): unknown[] => network.asked.filter((request) => request.path === path).map((request) => request.body);
 
 test('without a template nothing is computed', () => {
@@ -79,15 +80,18 @@ describe('starting it', () => {
     act(() => hook.current.change({ from: 'promise', start: '' }));
     await act(async () => expect(await hook.current.start()).toBeNull());
     expect(hook.current.faults).toMatchObject({ promise: 'Give the promised date to plan back from.' });
-    expect(asked('/engagements')).toEqual([]);
+    expect(asked('/engagements/in-steps')).toEqual([]);
   });
 
   test('sends what the review showed, with name and client', async () => {
-    network.answer('POST /engagements', 201, { id: 'e1' });
+    network.answerInLines('POST /engagements/in-steps', [
+      { kind: 'making', step: 'tasks', done: 0, of: 40 },
+      { kind: 'made', id: 'e1' },
+    ]);
     const hook = form('send');
     act(() => hook.current.change({ clientId: 'c1', contactId: 'k1', name: 'Reed walk', promise: '2027-05-28' }));
     await act(async () => expect(await hook.current.start()).toBe('e1'));
-    expect(asked('/engagements')).toEqual([
+    expect(asked('/engagements/in-steps')).toEqual([
       {
         ...{ templateId: 'send', start: TODAY, promise: '2027-05-28', clientId: 'c1', contactId: 'k1', name: 'Reed walk' },
         ...{ withoutPhases: [], withoutTasks: [], roles: [] },
@@ -96,7 +100,11 @@ describe('starting it', () => {
   });
 
   test('a refusal stands at its field and goes when something is changed', async () => {
-    network.answer('POST /engagements', 400, { code: 'unknown-id', message: 'This client is not of your agency.', field: 'clientId' });
+    network.answer('POST /engagements/in-steps', 400, {
+      code: 'unknown-id',
+      message: 'This client is not of your agency.',
+      field: 'clientId',
+    });
     const hook = form('refused');
     act(() => hook.current.change({ clientId: 'c9', name: 'Reed walk' }));
     await act(async () => expect(await hook.current.start()).toBeNull());
@@ -128,4 +136,32 @@ test('what is added goes along; a phase that is taken out again takes along what
   act(() => hook.current.takeOutPhase('y'));
   act(() => hook.current.takeOutTask('b'));
   expect(hook.current.form).toMatchObject({ addPhases: [], addTasks: [] });
+});
+
+test('what goes wrong half way is told, and nothing counts as made', async () => {
+  network.answerInLines('POST /engagements/in-steps', [
+    { kind: 'making', step: 'tasks', done: 250, of: 400 },
+    { kind: 'refused', refusal: { code: 'changed-meanwhile', message: 'Somebody changed this at the same moment. Try once more.' } },
+  ]);
+  const hook = form('half');
+  act(() => hook.current.change({ clientId: 'c1', name: 'Reed walk' }));
+  await act(async () => expect(await hook.current.start()).toBeNull());
+  expect(hook.current.faults).toEqual({ start: 'Somebody changed this at the same moment. Try once more.' });
+  expect(hook.current.making).toBeNull();
+});
+
+test('a copy is for the same client until another is chosen, and asks for no template', async () => {
+  const copyOf = { id: 'e7', name: 'Comet cart', clientId: 'c7' };
+  network.answer('POST /engagements/preview', 201, { ...run, copyOf });
+  network.answerInLines('POST /engagements/in-steps', [{ kind: 'made', id: 'e8' }]);
+  const hook = renderHook(() => useStartForm({ templateId: null, copyOf: 'e7' }, TODAY)).result;
+  await waitFor(() => expect(hook.current.form.clientId).toBe('c7'));
+  act(() => hook.current.change({ name: 'Comet cart, again', withoutDeliverables: ['Cart'] }));
+  await act(async () => expect(await hook.current.start()).toBe('e8'));
+  expect(asked('/engagements/in-steps')).toEqual([
+    {
+      ...{ copyOf: 'e7', start: TODAY, clientId: 'c7', name: 'Comet cart, again', withoutDeliverables: ['Cart'] },
+      ...{ withoutPhases: [], withoutTasks: [], roles: [] },
+    },
+  ]);
 });

@@ -1,13 +1,15 @@
-import type { AddedPhases, AddedTask, DryRun, PlanEngagement, StartEngagement } from '@crew/contract';
+import type { AddedPhases, AddedTask, DryRun, PlanEngagement, StartEngagement, StartLine } from '@crew/contract';
 import { useState } from 'react';
 import useSWR from 'swr';
-import { call, type ApiError } from '../../api/client.ts';
+import { ApiError, call, callInLines } from '../../api/client.ts';
 
 /** What has been chosen so far; everything the review is computed from. */
 export interface StartForm {
   readonly clientId: string | null;
   readonly contactId: string | null;
   readonly templateId: string | null;
+  /** The engagement to copy, in place of a template. */
+  readonly copyOf: string | null;
   readonly name: string;
   readonly from: 'start' | 'promise';
   readonly start: string;
@@ -17,36 +19,48 @@ export interface StartForm {
   readonly addTasks: readonly AddedTask[];
   readonly withoutPhases: readonly string[];
   readonly withoutTasks: readonly string[];
+  /** By name. */
+  readonly withoutDeliverables: readonly string[];
   readonly roles: Readonly<Record<string, string | null>>;
 }
+
+export type Making = Extract<StartLine, { kind: 'making' }>;
 
 export interface StartState {
   readonly form: StartForm;
   readonly change: (change: Partial<StartForm>) => void;
-  readonly toggle: (list: 'withoutPhases' | 'withoutTasks', id: string) => void;
+  readonly toggle: (list: 'withoutPhases' | 'withoutTasks' | 'withoutDeliverables', id: string) => void;
   /** Takes an added phase out again, with what was put into it. */
   readonly takeOutPhase: (id: string) => void;
   readonly takeOutTask: (id: string) => void;
   readonly run: DryRun | undefined;
+  /** All of the template or the engagement that is copied, before anything is left out or added. */
+  readonly whole: DryRun | undefined;
   readonly problem: ApiError | undefined;
   readonly isComputing: boolean;
+  /** How far it is while it is being made. */
+  readonly making: Making | null;
   readonly faults: Readonly<Record<string, string>>;
   readonly start: () => Promise<string | null>;
 }
 
+/** What is known of a new engagement on arrival. */
+interface StartFrom {
+  readonly templateId: string | null;
+  readonly copyOf?: string | null;
+}
+
 /** The form of a new engagement and its dry run, computed anew on the server at each change. */
-export function useStartForm(templateId: string | null, today: string): StartState {
-  const [form, setForm] = useState<StartForm>({
-    ...{ clientId: null, contactId: null, templateId, name: '', from: 'start', start: today, promise: '' },
-    ...{ addPhases: [], addTasks: [], withoutPhases: [], withoutTasks: [], roles: {} },
-  });
+export function useStartForm({ templateId, copyOf = null }: StartFrom, today: string): StartState {
+  const [typed, setForm] = useState<StartForm>({ ...blankForm(today), templateId, copyOf });
   const [faults, setFaults] = useState<Record<string, string>>({});
+  const [making, setMaking] = useState<Making | null>(null);
+  const { data: whole } = usePreview(planOf({ ...blankForm(today), templateId: typed.templateId, copyOf: typed.copyOf }));
+  // A copy is most often for the same client.
+  const form = { ...typed, clientId: typed.clientId ?? whole?.copyOf?.clientId ?? null };
   const plan = planOf(form);
-  const { data, error, isLoading } = useSWR<DryRun, ApiError>(
-    plan === null ? null : ['start', JSON.stringify(plan)],
-    () => call<DryRun>('POST', '/engagements/preview', plan as PlanEngagement),
-    { keepPreviousData: true, revalidateOnFocus: false },
-  );
+  const { data, error, isLoading } = usePreview(plan);
+
   const change = (next: Partial<StartForm>): void => {
     setForm((before) => ({ ...before, ...next }));
     setFaults({});
@@ -69,6 +83,8 @@ export function useStartForm(templateId: string | null, today: string): StartSta
       })),
     takeOutTask: (id) => setForm((before) => ({ ...before, addTasks: before.addTasks.filter((added) => added.taskId !== id) })),
     run: plan === null ? undefined : data,
+    whole,
+    making,
     problem: error,
     isComputing: isLoading,
     faults,
@@ -83,30 +99,65 @@ export function useStartForm(templateId: string | null, today: string): StartSta
           clientId: form.clientId,
           ...(form.contactId === null ? {} : { contactId: form.contactId }),
         } as StartEngagement;
-        return (await call<{ id: string }>('POST', '/engagements', body)).id;
+        return await make(body, setMaking);
       } catch (fault) {
         const refusal = fault as ApiError;
         setFaults({ [refusal.field ?? 'start']: refusal.message });
         return null;
+      } finally {
+        setMaking(null);
       }
     },
   };
 }
 
+/** Nothing chosen yet, from today. */
+const blankForm = (today: string): StartForm => ({
+  ...{ clientId: null, contactId: null, templateId: null, copyOf: null, name: '', from: 'start', start: today, promise: '' },
+  ...{ addPhases: [], addTasks: [], withoutPhases: [], withoutTasks: [], withoutDeliverables: [], roles: {} },
+});
+
+/** A plan laid by the server; what was shown stays until the next is there. */
+const usePreview = (plan: PlanEngagement | null) =>
+  useSWR<DryRun, ApiError>(
+    plan === null ? null : ['start', JSON.stringify(plan)],
+    () => call<DryRun>('POST', '/engagements/preview', plan as PlanEngagement),
+    { keepPreviousData: true, revalidateOnFocus: false },
+  );
+
+/** Makes it, telling how far it is; the id of what was made. */
+async function make(body: StartEngagement, tell: (making: Making) => void): Promise<string | null> {
+  let id: string | null = null;
+  await callInLines<StartLine>('/engagements/in-steps', body, (line) => {
+    if (line.kind === 'making') tell(line);
+    else if (line.kind === 'made') id = line.id;
+    else throw new ApiError(line.refusal);
+  });
+  return id;
+}
+
+/** What it is made from, or null while that is open. */
+function sourceOf({ templateId, copyOf }: StartForm): Pick<PlanEngagement, 'templateId' | 'copyOf'> | null {
+  if (copyOf !== null) return { copyOf };
+  return templateId === null ? null : { templateId };
+}
+
 /** The request of the preview, or null while there is nothing to compute. */
 function planOf(form: StartForm): PlanEngagement | null {
-  if (form.templateId === null) return null;
+  const source = sourceOf(form);
+  if (source === null) return null;
   const dates =
     form.from === 'start' ? { start: form.start, ...(form.promise === '' ? {} : { promise: form.promise }) } : { promise: form.promise };
   if (form.from === 'start' ? form.start === '' : form.promise === '') return null;
   return {
-    templateId: form.templateId,
+    ...source,
     ...dates,
     ...(form.clientId === null ? {} : { clientId: form.clientId }),
     ...(form.addPhases.length === 0 ? {} : { addPhases: [...form.addPhases] }),
     ...(form.addTasks.length === 0 ? {} : { addTasks: [...form.addTasks] }),
     withoutPhases: [...form.withoutPhases],
     withoutTasks: [...form.withoutTasks],
+    ...(form.withoutDeliverables.length === 0 ? {} : { withoutDeliverables: [...form.withoutDeliverables] }),
     roles: Object.entries(form.roles).map(([roleId, personId]) => ({ roleId, personId })),
   };
 }
@@ -114,7 +165,7 @@ function planOf(form: StartForm): PlanEngagement | null {
 function missingFields(form: StartForm): Record<string, string> {
   return {
     ...(form.clientId === null ? { clientId: 'Choose the client.' } : {}),
-    ...(form.templateId === null ? { templateId: 'Choose a template.' } : {}),
+    ...(sourceOf(form) === null ? { templateId: 'Choose a template.' } : {}),
     ...(form.name.trim() === '' ? { name: 'Give the engagement a name.' } : {}),
     ...(form.from === 'promise' && form.promise === '' ? { promise: 'Give the promised date to plan back from.' } : {}),
     ...(form.from === 'start' && form.start === '' ? { start: 'Give the first day.' } : {}),
