@@ -10,6 +10,7 @@ import { TaskParts } from '../task/task-parts.ts';
 import { CreateTemplate } from '../template/create-template.ts';
 import { exampleTemplates } from '../template/examples/index.ts';
 import { demoEngagements } from './engagements.ts';
+import { learnFromSigns } from './next-version.ts';
 import { EngagementLife, type Cast } from './live.ts';
 import { demoAgency } from './world.ts';
 
@@ -30,6 +31,8 @@ export async function makeDemo(app: INestApplicationContext, say: (line: string)
     await app.get(Database).rows('ANALYZE');
     await new EngagementLife(app, spec, { cast, today: worked, week: [...agency.week], closed }).live();
   }
+  clock.moveTo(formatDay((parseDay(worked) as number) - 4), '16:10');
+  await learnFromSigns(app, cast.who.get('Bastien Okoro') as Who, cast.templateIds.get('Wayfinding & signage') as string);
   clock.moveTo(today);
   await bringToToday(app, today);
   await lookAtDesks(app, cast, worked);

@@ -116,6 +116,7 @@ beforeAll(async () => {
     'POST /templates/{id}/versions': { path: `/templates/${template}/versions`, body: { revision: 1, note: 'n' } },
     'POST /templates/{id}/archive': { path: `/templates/${template}/archive`, body: { isArchived: false } },
     'POST /engagements/{id}/template-news': { path: `/engagements/${id}/template-news`, body: { ids: ['x'] } },
+    'POST /engagements/{id}/template-news/preview': { path: `/engagements/${id}/template-news/preview`, body: { ids: ['x'] } },
     'POST /engagements/{id}/template': {
       path: `/engagements/${id}/template`,
       body: { name: 'From Quay', phaseId: phase, taskId: task, measure: 'real' },

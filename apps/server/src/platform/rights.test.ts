@@ -58,6 +58,7 @@ const ROUTES: Readonly<Record<string, readonly Access[] | typeof OPEN>> = {
   'POST /changes/{id}/undo': STAFF,
   'GET /engagements/{id}/template-news': STAFF,
   'POST /engagements/{id}/template-news': LEADS,
+  'POST /engagements/{id}/template-news/preview': LEADS,
   'POST /engagements/{id}/template': LEADS,
   'GET /client/engagements': ['client'],
   'GET /tasks/{id}': CREW,

@@ -16,6 +16,7 @@ import { readLoadFacts } from '../workload/load-facts.ts';
 import { nextPlan, type NextPlan } from './next-plan.ts';
 import { planEffect } from './plan-effect.ts';
 import { phasesChanged, readPhaseImages, type PhasesChanged } from './phase-images.ts';
+import { tryOut } from './try-out.ts';
 import { differingImages, readTaskImages, type TaskImage } from './task-images.ts';
 import {
   carryParts,
@@ -66,16 +67,7 @@ export class ChangePlan {
 
   /** What the change would do; nothing stays. */
   async preview(who: Who, engagementId: string, input: Input): Promise<PlanEffect> {
-    const seen: { effect?: PlanEffect } = {};
-    await this.database
-      .transaction(async (manager) => {
-        seen.effect = (await this.apply(manager, who, { engagementId, tasks: input.tasks })).effect;
-        throw new TakenBack();
-      })
-      .catch((error: unknown) => {
-        if (!(error instanceof TakenBack)) throw error;
-      });
-    return seen.effect as PlanEffect;
+    return (await tryOut(this.database, (manager) => this.apply(manager, who, { engagementId, tasks: input.tasks }))).effect;
   }
 
   /** As `run`, inside a transaction that is already open. */
@@ -150,9 +142,6 @@ export class ChangePlan {
     }
   }
 }
-
-/** Ends a preview: the transaction goes back, the answer is kept. */
-class TakenBack extends Error {}
 
 /** The engagement first, then its tasks, always in this order: two edits of one plan wait for each other. */
 export async function lockEngagement(manager: EntityManager, who: Who, engagementId: string): Promise<void> {

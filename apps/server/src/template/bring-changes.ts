@@ -1,16 +1,18 @@
 import { Injectable } from '@nestjs/common';
 import type { TemplateDifference } from '@crew/core';
-import type { PlanChanged, TemplateNews, TemplateNewsLine } from '@crew/contract';
+import type { PlanChanged, PlanEffect, TemplateNews, TemplateNewsLine } from '@crew/contract';
+import type { EntityManager } from 'typeorm';
 import { recordEvent } from '../event/record-event.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database, rowsOf } from '../platform/database.ts';
 import { Refusal, requireFound } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
+import { tryOut } from '../replan/try-out.ts';
 import { ChangePlan } from '../replan/change-plan.ts';
 import { BringPhases } from './bring-phases.ts';
 import { BringTasks } from './bring-tasks.ts';
 import { CompareVersions } from './compare-versions.ts';
-import { addablePhases, hindranceOf } from './news-hindrance.ts';
+import { addablePhases, hindranceOf, phaseNeeded } from './news-hindrance.ts';
 import { ReadNews, type News } from './read-news.ts';
 
 /** Brings chosen changes of a template into an engagement that began from an older version of it. */
@@ -40,6 +42,7 @@ export class BringChanges {
       to: news.to,
       lines: lines.map((line, place): TemplateNewsLine => ({
         ...line,
+        needs: phaseNeeded(news.differences[place] as TemplateDifference, news),
         hindrance: hindranceOf(news.differences[place] as TemplateDifference, news, addablePhases(news)),
       })),
     };
@@ -47,33 +50,44 @@ export class BringChanges {
 
   /** Brings in the chosen ones, all or none; from then on the engagement counts as being of the newest version. */
   run(who: Who, engagementId: string, ids: readonly string[]): Promise<PlanChanged> {
-    return this.database.transaction(async (manager) => {
-      const news = requireFound(await this.reading.run(manager, who, engagementId), 'newer version');
-      const chosen = chooseFrom(news, ids);
-      const phases = new BringPhases(manager, { news, chosen });
-      const tasks = new BringTasks(manager, who, { news, chosen, phases });
-      const changed = await this.plans.apply(manager, who, {
-        engagementId,
-        tasks: [],
-        prepare: async () => {
-          await phases.prepare();
-          return tasks.prepare();
-        },
-        alsoMoved: () => tasks.anchoredAnew(),
-        settle: async () => {
-          await phases.settle();
-          const sql = 'UPDATE engagement SET template_version = $2, version = version + 1 WHERE id = $1';
-          await rowsOf(manager, sql, [engagementId, news.to]);
-        },
-      });
-      const changes = [{ field: 'templateVersion', from: news.from, to: news.to }];
-      await recordEvent(
-        manager,
-        { who, at: this.clock.now() },
-        { engagementId, subject: 'engagement', subjectId: engagementId, kind: 'template-brought', changes },
-      );
-      return changed;
+    return this.database.transaction((manager) => this.apply(manager, who, { engagementId, ids }));
+  }
+
+  /** What bringing them in would do; nothing stays. */
+  async preview(who: Who, engagementId: string, ids: readonly string[]): Promise<PlanEffect> {
+    return (await tryOut(this.database, (manager) => this.apply(manager, who, { engagementId, ids }))).effect;
+  }
+
+  private async apply(
+    manager: EntityManager,
+    who: Who,
+    { engagementId, ids }: { readonly engagementId: string; readonly ids: readonly string[] },
+  ): Promise<PlanChanged> {
+    const news = requireFound(await this.reading.run(manager, who, engagementId), 'newer version');
+    const chosen = chooseFrom(news, ids);
+    const phases = new BringPhases(manager, { news, chosen });
+    const tasks = new BringTasks(manager, who, { news, chosen, phases });
+    const changed = await this.plans.apply(manager, who, {
+      engagementId,
+      tasks: [],
+      prepare: async () => {
+        await phases.prepare();
+        return tasks.prepare();
+      },
+      alsoMoved: () => tasks.anchoredAnew(),
+      settle: async () => {
+        await phases.settle();
+        const sql = 'UPDATE engagement SET template_version = $2, version = version + 1 WHERE id = $1';
+        await rowsOf(manager, sql, [engagementId, news.to]);
+      },
     });
+    const changes = [{ field: 'templateVersion', from: news.from, to: news.to }];
+    await recordEvent(
+      manager,
+      { who, at: this.clock.now() },
+      { engagementId, subject: 'engagement', subjectId: engagementId, kind: 'template-brought', changes },
+    );
+    return changed;
   }
 }
 

@@ -30,6 +30,14 @@ export function hindranceOf(difference: TemplateDifference, news: News, coming: 
   return difference.fields.some(({ field }) => field === 'phaseId') ? phaseOfTask(id, news, coming) : null;
 }
 
+/** The phase that has to come in with a task, when it is one that comes; else null. */
+export function phaseNeeded({ part, kind, id, fields }: TemplateDifference, news: News): string | null {
+  if (part !== 'task' || kind === 'removed') return null;
+  if (kind === 'changed' && !fields.some(({ field }) => field === 'phaseId')) return null;
+  const phaseId = news.after.tasks.find((task) => task.id === id)?.phaseId ?? null;
+  return phaseId !== null && !news.before.phases.some((phase) => phase.id === phaseId) ? phaseId : null;
+}
+
 /** Why a task cannot stand in the phase the newer version puts it into, or null. */
 function phaseOfTask(id: string, news: News, coming: ReadonlySet<string>): string | null {
   const task = news.after.tasks.find((candidate) => candidate.id === id) as TemplateTask;

@@ -1,6 +1,6 @@
-import { Body, Controller, Get, Param, ParseUUIDPipe, Post } from '@nestjs/common';
+import { Body, Controller, Get, HttpCode, Param, ParseUUIDPipe, Post } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
-import { BringNews, SaveBack as SaveBackInput, type PlanChanged, type SavedBack, type TemplateNews } from '@crew/contract';
+import { BringNews, SaveBack as SaveBackInput, type PlanChanged, type PlanEffect, type SavedBack, type TemplateNews } from '@crew/contract';
 import { Answers } from '../platform/answers.ts';
 import { Allow, Caller, LEADS, STAFF, type Who } from '../platform/rights.ts';
 import { BringChanges } from './bring-changes.ts';
@@ -31,6 +31,15 @@ export class OriginController {
   @Allow(LEADS)
   bring(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: BringNews): Promise<PlanChanged> {
     return this.bringing.run(who, id, input.ids);
+  }
+
+  /** What bringing chosen changes in would move, clash with and overload. Saves nothing. */
+  @Post('template-news/preview')
+  @Answers('PlanEffect')
+  @HttpCode(200)
+  @Allow(LEADS)
+  preview(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: BringNews): Promise<PlanEffect> {
+    return this.bringing.preview(who, id, input.ids);
   }
 
   /** Turns the engagement, one of its phases or one of its tasks into a template. */

@@ -1,5 +1,14 @@
 import type { TemplateContent, TemplateTask } from '@crew/core';
-import type { EngagementPlan, PlanChanged, PlanTask, SavedBack, TaskSheet, TemplateContentView, TemplateNews } from '@crew/contract';
+import type {
+  EngagementPlan,
+  PlanChanged,
+  PlanEffect,
+  PlanTask,
+  SavedBack,
+  TaskSheet,
+  TemplateContentView,
+  TemplateNews,
+} from '@crew/contract';
 import { startHarness, startSmall, TODAY, type Caller, type Harness } from '../../test/harness.ts';
 
 let harness: Harness;
@@ -181,6 +190,7 @@ describe('phases of a newer version', () => {
     await newVersion(template, withProof);
     const { effect } = await take(id, () => true);
     expect(effect.moves.map((move) => move.title)).toEqual(['Cut', 'Paint']);
+    expect(effect.finish.from < effect.finish.to).toBe(true);
     const plan = await planOf(id);
     expect(plan.phases.map((phase) => [phase.name, phase.state])).toEqual([
       ['Draw', 'running'],
@@ -196,6 +206,18 @@ describe('phases of a newer version', () => {
     const read = await find(id, 'Read the proof');
     expect(read?.phaseId).toBe(plan.phases[1]?.id);
     expect((await news(id)).lines).toEqual([]);
+  });
+
+  test('what it would do is told first, and nothing stays of the trial', async () => {
+    const { template, id } = await begun();
+    await newVersion(template, withProof);
+    const before = await state(id);
+    const ids = (await news(id)).lines.map((line) => line.id);
+    const shown = (await lead.post(`/engagements/${id}/template-news/preview`, { ids }).expect(200)).body as PlanEffect;
+    expect(await state(id)).toEqual(before);
+    const { effect } = await take(id, () => true);
+    expect(effect.moves.map(({ title, to }) => [title, to])).toEqual(shown.moves.map(({ title, to }) => [title, to]));
+    expect(effect.finish).toEqual(shown.finish);
   });
 
   test('and goes again by undo, with everything as it was, so that it can be brought in anew', async () => {
@@ -265,7 +287,8 @@ describe('phases of a newer version', () => {
     const { template, id } = await begun();
     await newVersion(template, withProof);
     const read = (await news(id)).lines.find((line) => line.name === 'Read the proof');
-    expect(read?.hindrance).toBeNull();
+    const proof = (await news(id)).lines.find((line) => line.name === 'Proof');
+    expect([read?.hindrance, read?.needs]).toEqual([null, proof?.id]);
     const answer = await lead.post(`/engagements/${id}/template-news`, { ids: [read?.id] }).expect(409);
     expect((answer.body as { message: string }).message).toBe('“Read the proof” cannot be brought in: its phase does not come in.');
   });

@@ -73,6 +73,8 @@ export interface DifferenceLine {
 /** A change of a template, as seen from an engagement of an older version; why it cannot be brought in, or null. */
 export interface TemplateNewsLine extends DifferenceLine {
   readonly hindrance: string | null;
+  /** The phase that has to come in with it, by the id of its own line; else null. */
+  readonly needs: string | null;
 }
 
 /** What is new in the template of an engagement; nothing when it is of the newest version. */

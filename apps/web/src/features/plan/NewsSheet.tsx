@@ -1,13 +1,16 @@
-import type { PlanChanged, TemplateNews, TemplateNewsLine } from '@crew/contract';
+import type { PlanChanged, PlanEffect, TemplateNews, TemplateNewsLine } from '@crew/contract';
 import { useState } from 'react';
-import { call } from '../../api/client.ts';
+import useSWR from 'swr';
+import { call, type ApiError } from '../../api/client.ts';
 import { refreshAll, useTemplateNews } from '../../api/queries.ts';
+import { useWho } from '../../app/session.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { ErrorNote, Loading } from '../../ui/layout.tsx';
 import { Sheet } from '../../ui/Sheet.tsx';
 import { Tick } from '../../ui/Tick.tsx';
 import { notify } from '../../ui/toasts.tsx';
 import { count } from '../../words/format.ts';
+import { EffectWords } from '../task/EffectWords.tsx';
 import { undoChange } from '../replan/use-proposal.ts';
 
 interface NewsProps {
@@ -32,19 +35,27 @@ export function NewsSheet({ engagementId, onClose }: NewsProps) {
 }
 
 function News({ engagementId, news, onClose }: NewsProps & { readonly news: TemplateNews }) {
+  const { today } = useWho();
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
   const [trouble, setTrouble] = useState<string>();
+  const ids = [...chosen].sort();
+  const path = `/engagements/${engagementId}/template-news`;
+  const { data: effect, error } = useSWR<PlanEffect, ApiError>(
+    ids.length === 0 ? null : [path, ids.join()],
+    () => call<PlanEffect>('POST', `${path}/preview`, { ids }),
+    { keepPreviousData: true, revalidateOnFocus: false },
+  );
   if (news.lines.length === 0) return <p>This engagement is of the newest version. Nothing is new.</p>;
-  const turn = (id: string): void => setChosen(new Set(chosen.has(id) ? [...chosen].filter((other) => other !== id) : [...chosen, id]));
+  const open = news.lines.filter((line) => line.hindrance === null);
   const take = async (): Promise<void> => {
     try {
-      const { changeId, effect } = await call<PlanChanged>('POST', `/engagements/${engagementId}/template-news`, { ids: [...chosen] });
+      const { changeId, effect: done } = await call<PlanChanged>('POST', path, { ids });
       await refreshAll();
-      const moved = effect.moves.length === 0 ? 'No task moved.' : `${count(effect.moves.length, 'task')} moved.`;
-      notify(`${count(chosen.size, 'change')} brought in. ${moved}`, { undo: () => undoChange(changeId) });
+      const moved = done.moves.length === 0 ? 'No task moved.' : `${count(done.moves.length, 'task')} moved.`;
+      notify(`${count(ids.length, 'change')} brought in. ${moved}`, { undo: () => undoChange(changeId) });
       onClose();
-    } catch (error) {
-      setTrouble(error instanceof Error ? error.message : 'This was not saved.');
+    } catch (fault) {
+      setTrouble(fault instanceof Error ? fault.message : 'This was not saved.');
     }
   };
   return (
@@ -53,30 +64,51 @@ function News({ engagementId, news, onClose }: NewsProps & { readonly news: Temp
         Version {news.from} → {news.to}
       </h2>
       <p style={{ color: 'var(--ink-2)', marginBottom: 8 }}>Choose what this engagement takes over. What you leave stays as it is here.</p>
+      {open.length < 2 ? null : (
+        <Button
+          kind="quiet"
+          style={{ paddingLeft: 0 }}
+          onPress={() => setChosen(new Set(chosen.size === open.length ? [] : open.map(({ id }) => id)))}
+        >
+          {chosen.size === open.length ? 'Choose none' : `Choose all ${open.length}`}
+        </Button>
+      )}
       <ul>
         {news.lines.map((line) => (
           <li key={`${line.part} ${line.id}`} style={{ borderTop: '1px solid var(--line-2)', padding: '6px 0' }}>
-            <NewsLine line={line} isChosen={chosen.has(line.id)} onTurn={() => turn(line.id)} />
+            <NewsLine line={line} isChosen={chosen.has(line.id)} onTurn={() => setChosen(turned(chosen, line, news.lines))} />
           </li>
         ))}
       </ul>
-      {trouble === undefined ? null : (
+      {ids.length === 0 || effect === undefined || error !== undefined ? null : <EffectWords effect={effect} today={today} />}
+      {trouble === undefined && error === undefined ? null : (
         <p role="alert" style={{ color: 'var(--brick)' }}>
-          {trouble}
+          {trouble ?? error?.message}
         </p>
       )}
       <div style={{ marginTop: 10 }}>
-        <Button kind="primary" isDisabled={chosen.size === 0} onPress={() => void take()}>
-          Bring {count(chosen.size, 'change')} in
+        <Button kind="primary" isDisabled={ids.length === 0 || error !== undefined} onPress={() => void take()}>
+          Bring {count(ids.length, 'change')} in
         </Button>
       </div>
     </>
   );
 }
 
+/** A phase that comes brings its tasks; a task of one brings the phase; without the phase none of them can come. */
+export function turned(
+  chosen: ReadonlySet<string>,
+  line: Pick<TemplateNewsLine, 'id' | 'needs'>,
+  lines: readonly Pick<TemplateNewsLine, 'id' | 'needs' | 'hindrance'>[],
+): ReadonlySet<string> {
+  const along = lines.filter((other) => other.needs === line.id && other.hindrance === null).map(({ id }) => id);
+  if (chosen.has(line.id)) return new Set([...chosen].filter((id) => id !== line.id && !along.includes(id)));
+  return new Set([...chosen, line.id, ...(line.needs === null ? [] : [line.needs]), ...along]);
+}
+
 const KIND: Readonly<Record<TemplateNewsLine['kind'], string>> = {
   added: 'new',
-  removed: 'gone from the template: it is dropped here',
+  removed: 'gone from the template: it goes here too',
   changed: '',
 };
 

@@ -18,8 +18,15 @@ const Bad = styled.li`
   color: var(--brick);
 `;
 
+interface EffectProps {
+  readonly effect: PlanEffect;
+  readonly today: string;
+  /** The one task that is changed, when it is one. */
+  readonly taskId?: string | null;
+}
+
 /** What a change would do, in sentences. Nothing has been saved yet. */
-export function EffectWords({ effect, today, taskId }: { readonly effect: PlanEffect; readonly today: string; readonly taskId: string }) {
+export function EffectWords({ effect, today, taskId = null }: EffectProps) {
   const others = effect.moves.filter((move) => move.id !== taskId);
   const own = effect.moves.find((move) => move.id === taskId);
   const { finish, promise } = effect;
@@ -32,7 +39,7 @@ export function EffectWords({ effect, today, taskId }: { readonly effect: PlanEf
         </li>
       )}
       <li>
-        <strong>{others.length === 0 ? 'No other task moves' : `${count(others.length, 'other task moves', 'other tasks move')}`}</strong>
+        <strong>{movesWords(others.length, taskId === null ? '' : 'other ')}</strong>
         {others.length === 0
           ? ''
           : `: ${others
@@ -70,6 +77,9 @@ export function EffectWords({ effect, today, taskId }: { readonly effect: PlanEf
     </List>
   );
 }
+
+const movesWords = (moves: number, other: string): string =>
+  moves === 0 ? `No ${other}task moves` : count(moves, `${other}task moves`, `${other}tasks move`);
 
 function FinishMoves({
   from,

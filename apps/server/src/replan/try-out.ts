@@ -1,0 +1,19 @@
+import type { EntityManager } from 'typeorm';
+import type { Database } from '../platform/database.ts';
+
+/** Ends a trial: the transaction goes back, the answer is kept. */
+class TakenBack extends Error {}
+
+/** Does some work in a transaction, answers what came of it, and takes all of it back: a preview that cannot differ from the deed. */
+export async function tryOut<Outcome>(database: Database, work: (manager: EntityManager) => Promise<Outcome>): Promise<Outcome> {
+  const seen: { outcome?: Outcome } = {};
+  await database
+    .transaction(async (manager) => {
+      seen.outcome = await work(manager);
+      throw new TakenBack();
+    })
+    .catch((error: unknown) => {
+      if (!(error instanceof TakenBack)) throw error;
+    });
+  return seen.outcome as Outcome;
+}
