@@ -10,7 +10,7 @@ import {
   type TimeOffAdded,
 } from '@crew/contract';
 import { Answers } from '../platform/answers.ts';
-import { Allow, Caller, CREW, LEADS, STAFF, type Who } from '../platform/rights.ts';
+import { Allow, Caller, CREW, LEADS, type Who } from '../platform/rights.ts';
 import { KeepCalendar } from './keep-calendar.ts';
 
 @ApiTags('calendar')
@@ -21,10 +21,10 @@ export class CalendarController {
     this.calendar = calendar;
   }
 
-  /** The agency's week, its closed days, and who is away. */
+  /** The agency's week, its closed days, and who is away; a freelancer sees only their own absences. */
   @Get('calendar')
   @Answers('AgencyCalendar')
-  @Allow(STAFF)
+  @Allow(CREW)
   read(@Caller() who: Who): Promise<AgencyCalendar> {
     return this.calendar.read(who);
   }

@@ -8,7 +8,7 @@ import { announceChange } from '../platform/announce.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database, firstRow, rowsOf } from '../platform/database.ts';
 import { Refusal, requireFound } from '../platform/refusal.ts';
-import { isLead, type Who } from '../platform/rights.ts';
+import { isLead, isStaff, type Who } from '../platform/rights.ts';
 import { readICalendar, type FileSpan } from './read-ical.ts';
 
 const CALENDAR = `
@@ -16,7 +16,7 @@ const CALENDAR = `
     coalesce((SELECT json_agg(json_build_object('day', c.day, 'name', c.name) ORDER BY c.day) FROM closed_day c WHERE c.agency_id = a.id AND c.day >= $2), '[]') AS closed,
     coalesce((SELECT json_agg(json_build_object('id', o.id, 'from', o.from_day, 'to', o.to_day, 'minutes', o.minutes, 'note', o.note,
         'person', json_build_object('id', p.id, 'name', p.name, 'initials', p.initials)) ORDER BY o.from_day, p.name)
-      FROM time_off o JOIN person p ON p.id = o.person_id WHERE p.agency_id = a.id AND p.is_active AND o.to_day >= $3), '[]') AS "timeOff"
+      FROM time_off o JOIN person p ON p.id = o.person_id WHERE p.agency_id = a.id AND p.is_active AND o.to_day >= $3 AND ($4::uuid IS NULL OR p.id = $4)), '[]') AS "timeOff"
   FROM agency a WHERE a.id = $1`;
 
 const IN_TIME_OFF = `
@@ -36,10 +36,14 @@ export class KeepCalendar {
     this.clock = clock;
   }
 
+  /** A freelancer sees of the absences only their own. */
   async read(who: Who): Promise<AgencyCalendar> {
     const today = this.clock.today();
     const since = `${Number(today.slice(0, 4)) - 1}-01-01`;
-    return requireFound(await this.database.row<AgencyCalendar>(CALENDAR, [who.agencyId, since, today]), 'agency');
+    return requireFound(
+      await this.database.row<AgencyCalendar>(CALENDAR, [who.agencyId, since, today, isStaff(who) ? null : who.personId]),
+      'agency',
+    );
   }
 
   /** The week of the agency. Refuses one without a working day. */

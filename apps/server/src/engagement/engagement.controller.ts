@@ -49,16 +49,17 @@ export class EngagementController {
     this.clock = clock;
   }
 
-  /** Open engagements as tracks; `finished=yes` for the finished ones, `role` for those that stand in a phase the role owns. */
+  /** Open engagements as tracks; `finished=yes` for the finished ones, `role` (one id, or several with commas between) for those that stand in a phase it owns. */
   @Get()
   @Answers('EngagementTrack', { isList: true })
   @Allow(STAFF)
   @ApiQuery({ name: 'finished', required: false, enum: ['yes', 'no'] })
   @ApiQuery({ name: 'role', required: false })
   list(@Caller() who: Who, @Query('finished') finished?: string, @Query('role') role?: string): Promise<EngagementTrack[]> {
-    if (role !== undefined && !isUUID(role))
+    const roleIds = role === undefined ? null : role.split(',');
+    if (roleIds?.every((id) => isUUID(id)) === false)
       throw new Refusal('invalid-input', 'This is no id of a role. Choose from the list.', { field: 'role' });
-    return this.engagements.listTracks(who, { isFinished: finished === 'yes', roleId: role ?? null, today: this.clock.today() });
+    return this.engagements.listTracks(who, { isFinished: finished === 'yes', roleIds, today: this.clock.today() });
   }
 
   /** What starting would make, on which days, by whom, and whom it would overload. Saves nothing. */

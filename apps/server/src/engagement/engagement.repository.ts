@@ -7,6 +7,7 @@ import type {
   HandoffState,
   PhaseState,
   PlanPhase,
+  RoleStand,
   Standing,
   TrackPhase,
 } from '@crew/contract';
@@ -68,11 +69,21 @@ const TRACK_JOINS = `
   JOIN client c ON c.id = e.client_id
   JOIN person l ON l.id = e.lead_id`;
 
-/** Whether engagement e runs in a phase of the role given as parameter, or waits to be picked up by it. */
-const standsWith = (parameter: number): string => `(
-  EXISTS (SELECT 1 FROM phase q WHERE q.engagement_id = e.id AND q.state = 'running' AND q.role_id = $${parameter}) OR
-  EXISTS (SELECT 1 FROM handoff h JOIN phase q ON q.id = h.to_phase_id
-          WHERE h.engagement_id = e.id AND h.state = 'handed-off' AND q.role_id = $${parameter}))`;
+/** The phase in which engagement e stands with the roles given as parameter: one that runs, else one that is handed to them. */
+const standsWith = (parameter: number): string => `JOIN LATERAL (
+    SELECT q.id, q.name, q.state, q.state_line, q.planned_finish FROM phase q
+    WHERE q.engagement_id = e.id AND q.role_id = ANY($${parameter}::uuid[]) AND (q.state = 'running' OR EXISTS (
+      SELECT 1 FROM handoff h WHERE h.to_phase_id = q.id AND h.state = 'handed-off'))
+    ORDER BY q.state = 'running' DESC, q.position LIMIT 1) own ON true
+  CROSS JOIN LATERAL (
+    SELECT count(*)::int AS "openTasks", min(t.due_day) AS "nextDue" FROM task t
+    WHERE t.phase_id = own.id AND t.role_id = ANY($${parameter}::uuid[]) AND NOT t.is_group AND t.status NOT IN ('done', 'dropped')) todo`;
+
+const stands = (
+  parameter: number,
+): string => `json_build_object('phase', own.name, 'stateLine', own.state_line, 'isComing', own.state = 'ahead',
+    'until', own.planned_finish, 'openTasks', todo."openTasks", 'nextDue', todo."nextDue",
+    'phaseIds', (SELECT json_agg(q.id) FROM phase q WHERE q.engagement_id = e.id AND q.role_id = ANY($${parameter}::uuid[])))`;
 
 /** The part of task t an outside maker does. */
 export const OUTSIDE = `CASE WHEN t.outside_maker IS NOT NULL THEN json_build_object('maker', t.outside_maker, 'turnaroundDays', t.outside_turnaround,
@@ -105,7 +116,7 @@ export const PLAN_DOCUMENT = `
 interface PhaseRow extends Omit<TrackPhase, 'baton'> {
   readonly handoff: HandoffState | null;
 }
-interface TrackRow extends Omit<EngagementTrack, 'phases' | 'standing'>, StandingFacts {
+interface TrackRow extends Omit<EngagementTrack, 'phases' | 'standing' | 'stands'>, StandingFacts {
   readonly phases: readonly PhaseRow[];
 }
 interface PlanPhaseRow extends Omit<PlanPhase, 'baton' | 'gate'> {
@@ -130,20 +141,22 @@ export class EngagementRepository {
     this.database = database;
   }
 
-  /** Open engagements and proposals as tracks, or the finished ones; with a role only those that run in, or now go on to, a phase it owns. */
+  /** Open engagements and proposals as tracks, or the finished ones; with roles only those that run in, or now go on to, a phase one of them owns. */
   async listTracks(
     who: Who,
-    show: { readonly isFinished: boolean; readonly roleId: string | null; readonly today: string },
+    show: { readonly isFinished: boolean; readonly roleIds: readonly string[] | null; readonly today: string },
   ): Promise<EngagementTrack[]> {
     const seen = engagementSeenBy(who, 1);
     const states = show.isFinished ? `('finished', 'dropped')` : `('proposal', 'open')`;
-    type Row = Omit<TrackRow, 'phases'> & { readonly phases: readonly PhaseValues[] };
+    const roles = seen.values.length + 1;
+    const [column, join] = show.roleIds === null ? ['NULL', ''] : [stands(roles), standsWith(roles)];
+    type Row = Omit<TrackRow, 'phases'> & { readonly phases: readonly PhaseValues[]; readonly stands: RoleStand | null };
     const rows = await this.database.rows<Row>(
-      `SELECT ${TRACK_COLUMNS}, ${TRACK_PHASES} AS phases FROM engagement e ${TRACK_JOINS} WHERE ${seen.sql} AND e.state IN ${states}${show.roleId === null ? '' : ` AND ${standsWith(seen.values.length + 1)}`}
-       ORDER BY c.is_own, e.promised_day IS NULL, e.start_day, e.name LIMIT 500`,
-      show.roleId === null ? seen.values : [...seen.values, show.roleId],
+      `SELECT ${TRACK_COLUMNS}, ${TRACK_PHASES} AS phases, ${column} AS stands FROM engagement e ${TRACK_JOINS} ${join}
+       WHERE ${seen.sql} AND e.state IN ${states} ORDER BY c.is_own, e.promised_day IS NULL, e.start_day, e.name LIMIT 500`,
+      show.roleIds === null ? seen.values : [...seen.values, show.roleIds],
     );
-    return rows.map((row) => toTrack({ ...row, phases: row.phases.map(toPhaseRow) }, show.today));
+    return rows.map((row) => ({ ...toTrack({ ...row, phases: row.phases.map(toPhaseRow) }, show.today), stands: row.stands }));
   }
 
   /** The plan of an engagement as JSON, or null when it may not be seen. */
@@ -191,7 +204,23 @@ function toTrack(
     stateLine: phase.stateLine,
     baton: batonOn(phase, today),
   }));
-  return { id, name, client, lead, state, start, promise, finish, percent, loggedMinutes, effortMinutes, overdue, standing, phases };
+  return {
+    id,
+    name,
+    client,
+    lead,
+    state,
+    start,
+    promise,
+    finish,
+    percent,
+    loggedMinutes,
+    effortMinutes,
+    overdue,
+    standing,
+    phases,
+    stands: null,
+  };
 }
 
 function toPlanPhase({ handoff, checks, open, ...phase }: PlanPhaseRow, today: string): PlanPhase {

@@ -21,7 +21,7 @@ const ROUTES: Readonly<Record<string, readonly Access[] | typeof OPEN>> = {
   'GET /crew/members': LEADS,
   'POST /crew': LEADS,
   'PATCH /crew/{id}': LEADS,
-  'GET /calendar': STAFF,
+  'GET /calendar': CREW,
   'PATCH /calendar': LEADS,
   'POST /calendar/closed-days': LEADS,
   'DELETE /calendar/closed-days/{id}': LEADS,

@@ -47,9 +47,11 @@ export const enterSession = (): Promise<unknown> => mutate('/session', readMe('/
 
 export const useDemoPeople = () => useAsked<DemoPerson[]>('/session/demo');
 export const useAgency = () => useAsked<{ isFounded: boolean }>('/agency');
-export function useEngagements(isFinished: boolean, roleId: string | null = null) {
-  const asked = new URLSearchParams({ ...(isFinished ? { finished: 'yes' } : {}), ...(roleId === null ? {} : { role: roleId }) });
-  return useAsked<EngagementTrack[]>(`/engagements${asked.size === 0 ? '' : `?${asked.toString()}`}`);
+/** Engagements as tracks: all, or those that stand with some roles; nothing is asked while the roles are not known. */
+export function useEngagements(isFinished: boolean, roleIds: readonly string[] | null | undefined = null) {
+  const role = roleIds === null || roleIds === undefined ? '' : `role=${roleIds.join(',')}`;
+  const asked = [isFinished ? 'finished=yes' : '', role].filter((word) => word !== '').join('&');
+  return useAsked<EngagementTrack[]>(roleIds === undefined ? null : `/engagements${asked === '' ? '' : `?${asked}`}`);
 }
 export const usePlan = (id: string) => useAsked<EngagementPlan>(`/engagements/${id}/plan`);
 export const useTask = (id: string) => useAsked<TaskSheet>(`/tasks/${id}`, { keepPreviousData: true });

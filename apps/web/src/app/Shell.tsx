@@ -253,7 +253,7 @@ function MeMenu({ name, initials, line, isStaff, mayLookAfter }: MeMenuProps) {
           {line}
         </MeLine>
         <Menu aria-label={name} onAction={(key) => choose(String(key))}>
-          {isStaff ? <Item id="calendar">Calendar: closed days, who is away</Item> : null}
+          <Item id="calendar">{isStaff ? 'Calendar: closed days, who is away' : 'Calendar: closed days, when I am away'}</Item>
           {mayLookAfter ? <Item id="crew">Crew: people, roles and hours</Item> : null}
           {THEMES.map((theme) => (
             <Item key={theme.id} id={theme.id}>

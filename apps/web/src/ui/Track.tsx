@@ -48,11 +48,14 @@ export function Track({
   scale,
   promise,
   finish,
+  own,
 }: {
   readonly phases: readonly TrackPhase[];
   readonly scale: Scale;
   readonly promise?: string | null;
   readonly finish?: string;
+  /** The phases that matter to whoever looks; the others step back. */
+  readonly own?: readonly string[];
 }) {
   const visible = (place: number): number => Math.min(100, Math.max(0, place));
   return (
@@ -66,7 +69,11 @@ export function Track({
             key={phase.id}
             $state={phase.state}
             title={`${phase.name}: ${phase.stateLine}`}
-            style={{ left: `calc(${left}% + 4px)`, width: `calc(${right - left}% - 8px)` }}
+            style={{
+              left: `calc(${left}% + 4px)`,
+              width: `calc(${right - left}% - 8px)`,
+              ...(own === undefined || own.includes(phase.id) ? {} : { opacity: 0.38 }),
+            }}
           >
             {phase.state === 'running' ? <PhaseFill style={{ width: `${phase.percent}%` }} /> : null}
           </Bar>

@@ -45,6 +45,22 @@ export interface EngagementTrack {
   readonly overdue: number;
   readonly standing: Standing;
   readonly phases: readonly TrackPhase[];
+  /** Where it stands with the roles that were asked for; null when none were. */
+  readonly stands: RoleStand | null;
+}
+
+/** An engagement as somebody with a role needs it: the phase that is theirs now, and what in it is theirs to do. */
+export interface RoleStand {
+  readonly phase: string;
+  readonly stateLine: string;
+  /** Handed to the role, not picked up yet. */
+  readonly isComing: boolean;
+  readonly until: string;
+  /** Open tasks of the role in that phase. */
+  readonly openTasks: number;
+  readonly nextDue: string | null;
+  /** All phases the role owns. */
+  readonly phaseIds: readonly string[];
 }
 
 export interface PlanPhase extends TrackPhase {

@@ -78,6 +78,7 @@ interface Fallen {
 
 /** Who is away: seen over the next weeks, entered for oneself, by leads for anybody. */
 export function TimeOff({ calendar, today }: { readonly calendar: AgencyCalendar; readonly today: string }) {
+  const { access } = useWho();
   const [fallen, setFallen] = useState<Fallen | null>(null);
   return (
     <Panel as="section" aria-labelledby="time-off">
@@ -86,7 +87,7 @@ export function TimeOff({ calendar, today }: { readonly calendar: AgencyCalendar
         <Muted>whole days are dark, parts of days light; closed days are grey</Muted>
       </PanelHead>
       {calendar.timeOff.length === 0 ? (
-        <Empty title="Nobody is away.">
+        <Empty title={access === 'freelancer' ? 'You have no time off.' : 'Nobody is away.'}>
           <p>Time off entered here takes the hours out of the workload, and the work that falls in it is named.</p>
         </Empty>
       ) : (
@@ -138,7 +139,7 @@ function OffLine({ line, today }: { readonly line: TimeOffLine; readonly today: 
 
 function AddTimeOff({ today, onAdded }: { readonly today: string; readonly onAdded: (fallen: Fallen) => void }) {
   const me = useWho();
-  const { data: crew } = useCrew();
+  const { data: crew } = useCrew(mayLead(me));
   const [personId, setPersonId] = useState(me.personId);
   const [from, setFrom] = useState('');
   const [to, setTo] = useState('');

@@ -1,4 +1,4 @@
-import type { EngagementTrack } from '@crew/contract';
+import type { EngagementTrack, RoleStand } from '@crew/contract';
 import { Link } from 'react-aria-components';
 import { useSearchParams } from 'react-router';
 import styled from 'styled-components';
@@ -12,7 +12,7 @@ import { HueMark, PersonMark } from '../../ui/marks.tsx';
 import { Segmented } from '../../ui/Segmented.tsx';
 import { phone } from '../../ui/tokens.ts';
 import { SmallTrack, Track, type Scale } from '../../ui/Track.tsx';
-import { count, hours } from '../../words/format.ts';
+import { count, hours, shortDay } from '../../words/format.ts';
 import { standingWords, TONE_COLOUR } from '../../words/standing.ts';
 import { monthTicks, trackWindow } from './window.ts';
 
@@ -175,21 +175,40 @@ const Legend = styled.p`
 `;
 
 const EVERYBODY = 'everybody';
+const MINE = 'mine';
+
+/** Whose turn is looked at: everybody's, one role's, or that of one's own roles, which is where members begin. */
+function useTurn() {
+  const me = useWho();
+  const [search] = useSearchParams();
+  const { data: crew } = useCrew();
+  const isFinished = search.get('show') === 'finished';
+  const named = crew?.people.find((person) => person.id === me.personId)?.roles ?? [];
+  const mine = (crew?.roles ?? []).filter((role) => named.includes(role.name));
+  const chosen = search.get('role') ?? (mayLead(me) ? EVERYBODY : MINE);
+  const roles = chosen === MINE ? mine : (crew?.roles ?? []).filter((role) => role.id === chosen);
+  const isAll = isFinished || chosen === EVERYBODY || (crew !== undefined && roles.length === 0);
+  return {
+    ...{ isFinished, chosen, mine, all: crew?.roles ?? [] },
+    /** Null for everybody's; undefined until the roles are known. */
+    roles: isAll ? null : crew === undefined ? undefined : roles,
+  };
+}
 
 /** Every engagement as a track along the same time; by role, what stands with it. */
 export function EngagementsPage() {
   const me = useWho();
-  const [search, setSearch] = useSearchParams();
-  const isFinished = search.get('show') === 'finished';
-  const { data: crew } = useCrew();
-  const roleId = isFinished ? null : search.get('role');
-  const role = crew?.roles.find((candidate) => candidate.id === roleId)?.name;
-  const { data: tracks, error } = useEngagements(isFinished, roleId);
+  const [, setSearch] = useSearchParams();
+  const { isFinished, chosen, mine, all, roles } = useTurn();
+  const ids = roles?.map(({ id }) => id);
+  const { data: tracks, error } = useEngagements(isFinished, roles === null ? null : ids);
   return (
     <Page>
       <PageHead>
         <h1>Engagements</h1>
-        {tracks === undefined ? null : <Muted>{summaryWords(tracks, isFinished)}</Muted>}
+        {tracks === undefined ? null : (
+          <Muted>{roles === null ? summaryWords(tracks, isFinished) : `${count(tracks.length, 'engagement')} where it is your turn`}</Muted>
+        )}
         <Push />
         {isFinished ? null : (
           <div style={{ width: 190 }}>
@@ -199,10 +218,11 @@ export function EngagementsPage() {
               isTight
               choices={[
                 { id: EVERYBODY, name: 'Whoever’s turn it is' },
-                ...(crew?.roles ?? []).map(({ id, name }) => ({ id, name, detail: 'what stands with this role' })),
+                ...(mine.length === 0 ? [] : [{ id: MINE, name: 'Mine', detail: mine.map(({ name }) => name).join(', ') }]),
+                ...all.map(({ id, name }) => ({ id, name, detail: 'what stands with this role' })),
               ]}
-              value={roleId ?? EVERYBODY}
-              onChange={(id) => setSearch(id === EVERYBODY ? {} : { role: id }, { replace: true })}
+              value={chosen}
+              onChange={(id) => setSearch({ role: id }, { replace: true })}
             />
           </div>
         )}
@@ -226,7 +246,15 @@ export function EngagementsPage() {
       ) : tracks === undefined ? (
         <Loading rows={12} />
       ) : (
-        <Tracks tracks={tracks} today={me.today} isFinished={isFinished} role={roleId === null ? null : (role ?? '')} />
+        <>
+          <Tracks tracks={tracks} today={me.today} isFinished={isFinished} role={roles?.map(({ name }) => name).join(' or ') ?? null} />
+          {roles === null || tracks.length === 0 ? null : (
+            <Muted>
+              Only what is the turn of {roles?.map(({ name }) => name).join(' or ')} is here.{' '}
+              <Link href="/engagements?role=everybody">See all engagements</Link>
+            </Muted>
+          )}
+        </>
       )}
     </Page>
   );
@@ -257,6 +285,7 @@ function Tracks({
       <Panel>
         <Empty title={`Nothing stands with ${role} now.`}>
           <p>An engagement is here while a phase this role owns runs, and when one is handed to it.</p>
+          <ButtonLink href="/engagements?role=everybody">See all engagements</ButtonLink>
         </Empty>
       </Panel>
     );
@@ -322,6 +351,7 @@ interface RowProps {
 
 function TrackRow({ track, today, scale, isFinished }: RowProps) {
   const standing = standingWords(track.standing, today);
+  const { stands } = track;
   const running = track.phases.find((phase) => phase.state === 'running') ?? track.phases.find((phase) => phase.state === 'ahead');
   return (
     <Row>
@@ -334,26 +364,62 @@ function TrackRow({ track, today, scale, isFinished }: RowProps) {
         <PersonMark person={track.lead} />
       </Name>
       <Time>
-        {running === undefined || isFinished ? null : (
+        {stands !== null ? (
+          <PhaseWord
+            style={wordPlace(
+              scale(track.phases.find((phase) => stands.phaseIds.includes(phase.id) && phase.name === stands.phase)?.start ?? today),
+            )}
+          >
+            <strong>{stands.phase}</strong> {stands.stateLine}
+          </PhaseWord>
+        ) : running === undefined || isFinished ? null : (
           <PhaseWord style={wordPlace(scale(running.start))}>
             <strong>{running.name}</strong> {running.state === 'running' ? `${running.percent} % of its effort` : 'next'}
           </PhaseWord>
         )}
-        <Track phases={track.phases} scale={scale} promise={track.promise} finish={track.finish} />
+        <Track
+          phases={track.phases}
+          scale={scale}
+          promise={track.promise}
+          finish={track.finish}
+          {...(stands === null ? {} : { own: stands.phaseIds })}
+        />
         {isFinished ? null : <TodayLine style={{ left: `${scale(today)}%` }} />}
       </Time>
       <PhoneTrack>
         <SmallTrack phases={track.phases} />
       </PhoneTrack>
-      <Stand>
-        <strong style={{ color: TONE_COLOUR[standing.tone] }} title={standing.reason}>
-          {standing.text}
-        </strong>
-        <small>
-          {hours(track.loggedMinutes)} of {hours(track.effortMinutes)} h used
-        </small>
-      </Stand>
+      {stands === null ? (
+        <Stand>
+          <strong style={{ color: TONE_COLOUR[standing.tone] }} title={standing.reason}>
+            {standing.text}
+          </strong>
+          <small>
+            {hours(track.loggedMinutes)} of {hours(track.effortMinutes)} h used
+          </small>
+        </Stand>
+      ) : (
+        <Turn stands={stands} today={today} />
+      )}
     </Row>
+  );
+}
+
+/** What is the role's to do, and until when; hours and the rest of it are not its concern. */
+function Turn({ stands, today }: { readonly stands: RoleStand; readonly today: string }) {
+  const { isComing, openTasks, nextDue, until } = stands;
+  const isLate = nextDue !== null && nextDue < today;
+  return (
+    <Stand>
+      <strong style={isComing ? { color: 'var(--petrol)' } : undefined}>
+        {isComing ? 'Waiting to be picked up' : openTasks === 0 ? 'Nothing left to do' : `${count(openTasks, 'task')} to do`}
+      </strong>
+      <small style={isLate && !isComing ? { color: 'var(--brick)' } : undefined}>
+        {nextDue === null || isComing
+          ? `until ${shortDay(until, today)}`
+          : `${isLate ? 'was due' : 'next due'} ${shortDay(nextDue, today)}`}
+      </small>
+    </Stand>
   );
 }
 

@@ -269,6 +269,11 @@ function PlanHead({
           as planned, all done by <strong>{shortDay(engagement.finish, today)}</strong>
           {plan.baseline.finish === engagement.finish ? '' : `, promised as ${shortDay(plan.baseline.finish, today)}`}
         </span>
+        {engagement.template !== null && engagement.template.newest > engagement.template.version && mayLead(me) ? (
+          <Button kind="quiet" onPress={onNews} style={{ minHeight: 0, padding: 0 }}>
+            version {engagement.template.newest} of its template is there
+          </Button>
+        ) : null}
         <strong style={{ color: TONE_COLOUR[standing.tone] }}>
           {standing.text}
           {standing.reason === undefined ? '' : ` · ${standing.reason}`}

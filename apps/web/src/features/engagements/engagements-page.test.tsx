@@ -1,0 +1,72 @@
+import { screen, within } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import type { Crew, EngagementTrack, RoleStand } from '@crew/contract';
+import { openScreen } from '../../../test/screen.tsx';
+import { odalys, plan, teo } from '../../../test/samples.ts';
+import { EngagementsPage } from './EngagementsPage.tsx';
+
+const crew: Crew = {
+  people: [{ id: 'm1', name: 'Teo Marsh', initials: 'TM', roles: ['Writer', 'Researcher'] }],
+  roles: [
+    { id: 'r-lead', name: 'Engagement lead' },
+    { id: 'r-write', name: 'Writer' },
+    { id: 'r-look', name: 'Researcher' },
+  ],
+};
+const track = (name: string, stands: RoleStand | null = null): EngagementTrack => ({ ...plan.engagement, id: name, name, stands });
+const stand = (more: Partial<RoleStand>): RoleStand => ({
+  ...{ phase: plan.phases[0]?.name ?? '', stateLine: 'Script being written', isComing: false, until: '2026-12-11' },
+  ...{ openTasks: 3, nextDue: '2026-11-25', phaseIds: [plan.phases[0]?.id ?? ''] },
+  ...more,
+});
+const open = (me = odalys, address = '/engagements') =>
+  openScreen(<EngagementsPage />, {
+    ...{ path: '/engagements', address, me },
+    answers: {
+      'GET /crew': crew,
+      'GET /engagements': [track('Reed walk'), track('Loom floor')],
+      'GET /engagements?finished=yes': [track('Comet cart')],
+      'GET /engagements?role=r-write': [track('Reed walk', stand({ isComing: true }))],
+      'GET /engagements?role=r-write,r-look': [
+        track('Reed walk', stand({})),
+        track('Loom floor', stand({ openTasks: 1, nextDue: '2026-11-20' })),
+        track('Bell stair', stand({ openTasks: 0, nextDue: null })),
+      ],
+    },
+  });
+const row = async (name: string): Promise<string> => (await screen.findByRole('link', { name })).closest('li')?.textContent ?? '';
+
+test('a lead begins with all of them, their standing and their hours', async () => {
+  await open();
+  expect(await row('Reed walk')).toContain('h used');
+  expect(screen.getByRole('link', { name: 'Loom floor' })).toBeTruthy();
+});
+
+test('a member begins with what stands with own roles, and what in it is to be done', async () => {
+  await open(teo);
+  expect(await row('Reed walk')).toContain('3 tasks to donext due 25 Nov');
+  expect(await row('Loom floor')).toContain('1 task to dowas due 20 Nov');
+  expect(await row('Bell stair')).toContain('Nothing left to dountil 11 Dec');
+  expect(await row('Reed walk')).not.toContain('h used');
+  expect(screen.getByText('3 engagements where it is your turn')).toBeTruthy();
+});
+
+test('from there it is one step to all of them', async () => {
+  const page = await open(teo);
+  await userEvent.click(await screen.findByRole('link', { name: 'See all engagements' }));
+  expect(page.address()).toBe('/engagements?role=everybody');
+  expect(await row('Loom floor')).toContain('h used');
+});
+
+test('what is handed to a role waits to be picked up', async () => {
+  const page = await open();
+  await userEvent.click(await screen.findByRole('button', { name: /Whoever’s turn it is/ }));
+  await userEvent.click(within(await screen.findByRole('listbox')).getByRole('option', { name: /Writer/ }));
+  expect(page.address()).toBe('/engagements?role=r-write');
+  expect(await row('Reed walk')).toContain('Waiting to be picked up');
+});
+
+test('finished ones are everybody’s', async () => {
+  await open(teo, '/engagements?show=finished');
+  expect(await row('Comet cart')).toContain('h used');
+});
