@@ -21,6 +21,9 @@ test('from signing in to a changed status, a logged hour and back, by keyboard a
   await tabTo('Engagements');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('heading', { name: 'Engagements' })).toBeVisible();
+  // Mirela begins with what is her turn; this one is with others.
+  await tabTo('See all engagements');
+  await page.keyboard.press('Enter');
   await tabTo('Seed vault wayfinding');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('heading', { name: 'Seed vault wayfinding' })).toBeVisible();

@@ -8,6 +8,7 @@ import {
   type AgencyCalendar,
   type CalendarFile,
   type TimeOffAdded,
+  type TimeOffFile,
 } from '@crew/contract';
 import { Answers } from '../platform/answers.ts';
 import { Allow, Caller, CREW, LEADS, type Who } from '../platform/rights.ts';
@@ -71,10 +72,10 @@ export class CalendarController {
 
   /** The absences of an iCalendar file; `isTrial` only reads it. */
   @Post('crew/:id/time-off/import')
-  @Answers('CalendarFile')
+  @Answers('TimeOffFile')
   @HttpCode(200)
   @Allow(CREW)
-  importTimeOff(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: ImportCalendar): Promise<CalendarFile> {
+  importTimeOff(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: ImportCalendar): Promise<TimeOffFile> {
     return this.calendar.importTimeOff(who, id, { text: input.text, isTrial: input.isTrial ?? false });
   }
 

@@ -1,6 +1,15 @@
 import { Injectable } from '@nestjs/common';
 import { formatDay, parseDay } from '@crew/core';
-import type { AddClosedDays, AddTimeOff, AgencyCalendar, CalendarFile, EditCalendar, TaskInTimeOff, TimeOffAdded } from '@crew/contract';
+import type {
+  AddClosedDays,
+  AddTimeOff,
+  AgencyCalendar,
+  CalendarFile,
+  EditCalendar,
+  TaskInTimeOff,
+  TimeOffAdded,
+  TimeOffFile,
+} from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import { recordEvent } from '../event/record-event.ts';
 import { addRefreshJobs } from '../jobs/job-names.ts';
@@ -93,11 +102,7 @@ export class KeepCalendar {
   }
 
   /** The spans of a calendar file as somebody's time off; with `isTrial` it only says which. */
-  importTimeOff(
-    who: Who,
-    personId: string,
-    { text, isTrial }: { readonly text: string; readonly isTrial: boolean },
-  ): Promise<CalendarFile & TimeOffAdded> {
+  importTimeOff(who: Who, personId: string, { text, isTrial }: { readonly text: string; readonly isTrial: boolean }): Promise<TimeOffFile> {
     const { spans, leftOut } = readICalendar(text, this.clock.today());
     return this.database.transaction(async (manager) => {
       const kept = isTrial ? { ids: [], tasks: [] } : await this.keepOff(manager, who, { personId, spans });

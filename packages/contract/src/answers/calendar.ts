@@ -48,3 +48,6 @@ export interface CalendarFile {
   readonly leftOut: readonly string[];
   readonly isKept: boolean;
 }
+
+/** What an iCalendar file of somebody's absences holds, with what keeping it did. */
+export interface TimeOffFile extends CalendarFile, TimeOffAdded {}

@@ -31,16 +31,16 @@ const Preview = styled.div`
   }
 `;
 
-interface FromFileProps {
+interface FromFileProps<Kept extends CalendarFile> {
   /** Where the file is sent: closed days, or somebody's time off. */
   readonly path: string;
   readonly label: string;
   readonly today: string;
-  readonly onKept: (kept: CalendarFile) => void;
+  readonly onKept: (kept: Kept) => void;
 }
 
 /** An iCalendar file: what it holds is shown first, then kept or not. */
-export function FromFile({ path, label, today, onKept }: FromFileProps) {
+export function FromFile<Kept extends CalendarFile>({ path, label, today, onKept }: FromFileProps<Kept>) {
   const [file, setFile] = useState<{ readonly name: string; readonly text: string; readonly found: CalendarFile } | null>(null);
   const { act, trouble, isBusy } = useAct();
   const read = async (files: FileList | null): Promise<void> => {
@@ -55,7 +55,7 @@ export function FromFile({ path, label, today, onKept }: FromFileProps) {
   };
   const keep = async (text: string): Promise<void> => {
     await act(async () => {
-      onKept(await call<CalendarFile>('POST', path, { text }));
+      onKept(await call<Kept>('POST', path, { text }));
       setFile(null);
     });
   };

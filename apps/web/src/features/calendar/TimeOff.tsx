@@ -1,4 +1,4 @@
-import type { AgencyCalendar, CalendarFile, TaskInTimeOff, TimeOffAdded, TimeOffLine } from '@crew/contract';
+import type { AgencyCalendar, TaskInTimeOff, TimeOffAdded, TimeOffFile, TimeOffLine } from '@crew/contract';
 import { useState } from 'react';
 import { Link } from 'react-aria-components';
 import styled from 'styled-components';
@@ -208,7 +208,7 @@ function AddTimeOff({ today, onAdded }: { readonly today: string; readonly onAdd
           path={`/crew/${personId}/time-off/import`}
           label={`${personId === me.personId ? 'Mine' : `${name}’s`} from a calendar file…`}
           today={today}
-          onKept={(file) => told(file as CalendarFile & TimeOffAdded)}
+          onKept={(file: TimeOffFile) => told(file)}
         />
       </div>
     </Form>

@@ -1,5 +1,4 @@
 import { useState } from 'react';
-import { mutate } from 'swr';
 import { refreshAll } from '../../api/queries.ts';
 
 /** One change of the calendar: what went wrong stays until the next try; what is shown is asked for again. */
@@ -11,7 +10,6 @@ export function useAct() {
     setTrouble(undefined);
     try {
       await work();
-      await mutate('/calendar');
       await refreshAll();
       return true;
     } catch (error) {

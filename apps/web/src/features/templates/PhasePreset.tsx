@@ -5,7 +5,7 @@ import { useCrew } from '../../api/queries.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Choose, Field } from '../../ui/Field.tsx';
 import { Sheet, SheetPart } from '../../ui/Sheet.tsx';
-import { TextCell } from './cells.tsx';
+import { TextCell } from '../../ui/TextCell.tsx';
 import { editPhase, movePhase, removePhase } from './content.ts';
 import type { TemplateEditor } from './use-template-editor.ts';
 

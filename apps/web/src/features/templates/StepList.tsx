@@ -254,7 +254,18 @@ export function OneLine({ label, button, onAdd }: OneLineProps) {
       }}
     >
       <div style={{ flex: 1 }}>
-        <Field label="" aria-label={label} placeholder={label} isTight autoFocus value={text} onChange={setText} />
+        <Field
+          label=""
+          aria-label={label}
+          placeholder={label}
+          isTight
+          autoFocus
+          value={text}
+          onChange={setText}
+          onKeyDown={(event) => {
+            if (event.key === 'Escape') setText(null);
+          }}
+        />
       </div>
       <Button type="submit" isDisabled={text.trim() === ''}>
         Add

@@ -9,7 +9,7 @@ import { phone } from '../../ui/tokens.ts';
 import { dayScale, type Scale } from '../../ui/Track.tsx';
 import { count, hours, hourWords, parseHours, spanWords } from '../../words/format.ts';
 import { anchorWords, whenOf } from './anchor-words.ts';
-import { TextCell } from './cells.tsx';
+import { TextCell } from '../../ui/TextCell.tsx';
 import { addPhase, addTask, editPhase, editTask, newId } from './content.ts';
 import { OneLine } from './StepList.tsx';
 import type { TemplateEditor } from './use-template-editor.ts';
@@ -81,7 +81,8 @@ const Bar = styled.i<{ $tone: 'phase' | 'task' | 'client' }>`
 `;
 
 interface OutlineProps {
-  readonly run: DryRun;
+  /** Null while there is nothing to lay on the calendar: what is there is shown without days. */
+  readonly run: DryRun | null;
   readonly today: string;
   /** Left out for those who only read. */
   readonly editor: TemplateEditor | null;
@@ -91,9 +92,9 @@ interface OutlineProps {
 
 /** Phases and tasks with who, how much and when in sentences, beside the dry run on the real calendar. */
 export function TemplateOutline({ run, today, editor, openPart, onOpen }: OutlineProps) {
-  const scale = dayScale(run.start, run.finish);
-  const phaseDates = new Map(run.phases.map((phase) => [phase.id, phase]));
-  const taskDates = new Map(run.tasks.map((task) => [task.id, task]));
+  const scale = dayScale(run?.start ?? today, run?.finish ?? today);
+  const phaseDates = new Map(run?.phases.map((phase) => [phase.id, phase]));
+  const taskDates = new Map(run?.tasks.map((task) => [task.id, task]));
   const content = editor?.content ?? null;
   return (
     <Panel>
@@ -102,9 +103,9 @@ export function TemplateOutline({ run, today, editor, openPart, onOpen }: Outlin
         <span className="wide">who by role</span>
         <span>effort</span>
         <span className="wide">when</span>
-        <span className="wide">{spanWords(run.start, run.finish, today)}</span>
+        <span className="wide">{run === null ? '' : spanWords(run.start, run.finish, today)}</span>
       </HeadRow>
-      {(content?.phases ?? run.phases).map((phase) => (
+      {(content?.phases ?? run?.phases ?? []).map((phase) => (
         <section key={phase.id} aria-label={phase.name}>
           <PhaseLine
             phase={phase}
@@ -115,7 +116,7 @@ export function TemplateOutline({ run, today, editor, openPart, onOpen }: Outlin
             isOpen={openPart === phase.id}
             onOpen={onOpen}
           />
-          {inOrder(content?.tasks ?? run.tasks, phase.id).map(({ task, depth }) => (
+          {inOrder(content?.tasks ?? run?.tasks ?? [], phase.id).map(({ task, depth }) => (
             <TaskLine
               key={task.id}
               task={task}

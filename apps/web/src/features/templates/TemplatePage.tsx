@@ -13,7 +13,7 @@ import { ErrorNote, Loading, Muted, Page, PageHead, Panel, Push, WithSheet } fro
 import { Tag } from '../../ui/marks.tsx';
 import { Segmented } from '../../ui/Segmented.tsx';
 import { count, dayWords, hours, hourWords } from '../../words/format.ts';
-import { TextCell } from './cells.tsx';
+import { TextCell } from '../../ui/TextCell.tsx';
 import { ComposeButton } from './ComposeButton.tsx';
 import { KeepButton, SavingNote } from './SavingNote.tsx';
 import { PhasePreset } from './PhasePreset.tsx';
@@ -79,7 +79,11 @@ function TemplateBody({ view, isReadOnly }: { readonly view: TemplateContentView
       <SavingNote editor={editor} />
       <Bar shape={shape} editor={editor} isReadOnly={isReadOnly} onShape={(next) => show({ view: next === 'outline' ? null : next })} />
       {shape !== 'outline' ? null : run === undefined ? (
-        error ? (
+        editor.content.tasks.length === 0 ? (
+          <Muted style={{ display: 'block', marginBottom: 12 }}>
+            Add the first task below: from then on its days are laid on the real calendar here.
+          </Muted>
+        ) : error ? (
           <ErrorNote error={error} />
         ) : (
           <Loading rows={2} />
@@ -102,10 +106,10 @@ function TemplateBody({ view, isReadOnly }: { readonly view: TemplateContentView
             </Suspense>
           ) : shape === 'list' ? (
             <StepList editor={editor} isReadOnly={isReadOnly} onOpen={open} />
-          ) : run === undefined ? (
+          ) : run === undefined && (isReadOnly || (editor.content.tasks.length > 0 && !error)) ? (
             <Loading rows={12} />
           ) : (
-            <TemplateOutline run={run} today={today} editor={isReadOnly ? null : editor} openPart={part} onOpen={open} />
+            <TemplateOutline run={run ?? null} today={today} editor={isReadOnly ? null : editor} openPart={part} onOpen={open} />
           )}
         </div>
         {isSheetOpen ? <PartSheet part={part} editor={editor} isReadOnly={isReadOnly} onOpen={open} onClose={close} /> : null}

@@ -7,14 +7,16 @@ import { mutate } from 'swr';
 import { ApiError, call } from '../../api/client.ts';
 import { useTemplates } from '../../api/queries.ts';
 import { mayLead, useWho } from '../../app/session.tsx';
+import { useShown } from '../../app/use-shown.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Choose, Field, PopoverPanel } from '../../ui/Field.tsx';
-import { Empty, ErrorNote, Loading, Muted, Page, PageHead, Panel, PanelHead, Push } from '../../ui/layout.tsx';
+import { Empty, ErrorNote, Loading, Muted, Page, PageHead, Panel, PanelHead, Push, WithSheet } from '../../ui/layout.tsx';
 import { Tag } from '../../ui/marks.tsx';
 import { FormButton, SmallForm } from '../../ui/SmallForm.tsx';
 import { notify } from '../../ui/toasts.tsx';
 import { phone } from '../../ui/tokens.ts';
 import { count, hours } from '../../words/format.ts';
+import { OwnFieldsSheet } from '../field/OwnFieldsSheet.tsx';
 import { ImportNote, readFile, type ImportTrouble } from './ImportNote.tsx';
 
 const Stack = styled.div`
@@ -104,6 +106,8 @@ export function TemplatesPage() {
   const [typed, setTyped] = useState('');
   const [isArchiveShown, setArchiveShown] = useState(false);
   const [trouble, setTrouble] = useState<ImportTrouble | null>(null);
+  const [shownParts, show] = useShown();
+  const isFieldsShown = mayLead(me) && shownParts.has('fields');
   const archived = templates?.filter((template) => template.isArchived).length ?? 0;
   const shown = templates?.filter((template) => template.isArchived === isArchiveShown && isFound(template, typed));
   return (
@@ -126,6 +130,7 @@ export function TemplatesPage() {
         ) : null}
         {mayLead(me) ? (
           <>
+            <Button onPress={() => show({ fields: isFieldsShown ? null : 'yes' })}>Own fields</Button>
             <ImportButton onTrouble={setTrouble} />
             <NewButton />
           </>
@@ -137,7 +142,10 @@ export function TemplatesPage() {
       ) : shown === undefined ? (
         <Loading rows={12} />
       ) : (
-        <Groups templates={shown} isAny={(templates ?? []).length > 0} />
+        <WithSheet $isOpen={isFieldsShown}>
+          <Groups templates={shown} isAny={(templates ?? []).length > 0} />
+          {isFieldsShown ? <OwnFieldsSheet onClose={() => show({ fields: null })} /> : null}
+        </WithSheet>
       )}
     </Page>
   );

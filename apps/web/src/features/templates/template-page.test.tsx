@@ -220,3 +220,21 @@ describe('edited where it is read', () => {
     expect(content.ways).toEqual([{ id: expect.any(String), fromId: 'k2', toId: null, ending: 'Closed', reason: 'not a fit' }]);
   });
 });
+
+test('an empty template can be written before there is anything to lay on the calendar', async () => {
+  const page = await openScreen(<TemplatePage />, {
+    path: '/templates/:id',
+    address: '/templates/empty',
+    answers: {
+      'GET /templates/empty/content': { ...view, id: 'empty', content: { ...view.content, tasks: [] } },
+      'GET /crew': { people: [], roles: [] },
+    },
+  });
+  page.network.answer('GET /templates/empty?draft=yes', 400, { code: 'empty-template', message: 'Nothing would be made.' });
+  expect(await screen.findByText(/Add the first task below/)).toBeTruthy();
+  await userEvent.click((await screen.findAllByRole('button', { name: /^Add a task/ }))[0] as HTMLElement);
+  await userEvent.type(screen.getByRole('textbox', { name: /^New task in/ }), 'Sketch{Enter}');
+  expect(await screen.findByDisplayValue('Sketch')).toBeTruthy();
+  await userEvent.keyboard('{Escape}');
+  expect(screen.queryByRole('textbox', { name: /^New task in/ })).toBeNull();
+});

@@ -7,7 +7,7 @@ import { Panel } from '../../../ui/layout.tsx';
 import { phone } from '../../../ui/tokens.ts';
 import { count, hours } from '../../../words/format.ts';
 import { editPhase, editWay } from '../content.ts';
-import { TextCell } from '../cells.tsx';
+import { TextCell } from '../../../ui/TextCell.tsx';
 import { NextForm } from '../StepList.tsx';
 import type { TemplateEditor } from '../use-template-editor.ts';
 

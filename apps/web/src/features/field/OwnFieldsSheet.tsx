@@ -1,0 +1,99 @@
+import type { OwnField } from '@crew/contract';
+import { useState } from 'react';
+import styled from 'styled-components';
+import { mutate } from 'swr';
+import { call } from '../../api/client.ts';
+import { refreshAll, useOwnFields } from '../../api/queries.ts';
+import { Button } from '../../ui/Button.tsx';
+import { ErrorNote, Loading } from '../../ui/layout.tsx';
+import { Sheet, SheetPart } from '../../ui/Sheet.tsx';
+import { TextCell } from '../../ui/TextCell.tsx';
+import { notify } from '../../ui/toasts.tsx';
+import { count } from '../../words/format.ts';
+import { NewOwnField, readChoices } from './NewOwnField.tsx';
+import { kindWords } from './OwnFields.tsx';
+
+const Row = styled.li`
+  padding: 7px 0;
+  border-top: 1px solid var(--line-2);
+  > div {
+    display: grid;
+    grid-template-columns: minmax(0, 1fr) auto;
+    gap: 8px;
+    align-items: center;
+  }
+  small {
+    display: block;
+    color: var(--ink-2);
+    font-size: 12px;
+  }
+`;
+
+/** The agency's own fields looked after in one place: named, given choices, retired, thought of. */
+export function OwnFieldsSheet({ onClose }: { readonly onClose: () => void }) {
+  const { data: fields, error } = useOwnFields();
+  const [isNew, setNew] = useState(false);
+  return (
+    <Sheet label="Own fields" line="Own fields" onClose={onClose}>
+      <h2 style={{ fontSize: 19, marginBottom: 4 }}>Own fields</h2>
+      <p style={{ color: 'var(--ink-2)', marginBottom: 8 }}>What your agency writes down about a task beside all that is there already.</p>
+      {error ? <ErrorNote error={error} /> : fields === undefined ? <Loading rows={4} /> : null}
+      <ul>
+        {(fields ?? []).map((field) => (
+          <FieldRow key={field.id} field={field} />
+        ))}
+      </ul>
+      <SheetPart>
+        {isNew ? (
+          <NewOwnField onMade={() => setNew(false)} onLeave={() => setNew(false)} />
+        ) : (
+          <Button onPress={() => setNew(true)}>A new field…</Button>
+        )}
+      </SheetPart>
+    </Sheet>
+  );
+}
+
+function FieldRow({ field }: { readonly field: OwnField }) {
+  const save = async (change: object, undo?: object): Promise<void> => {
+    try {
+      await call('PATCH', `/own-fields/${field.id}`, change);
+      await mutate('/own-fields');
+      await refreshAll();
+      if (undo !== undefined) notify(`“${field.name}” is ${field.isRetired ? 'offered again' : 'retired'}.`, { undo: () => save(undo) });
+    } catch (error) {
+      notify(error instanceof Error ? error.message : 'This was not saved.', { tone: 'trouble' });
+    }
+  };
+  const used = field.usedTimes === 0 ? 'not used yet' : `on ${count(field.usedTimes, 'task')}`;
+  return (
+    <Row style={field.isRetired ? { color: 'var(--ink-2)' } : undefined}>
+      <div>
+        <TextCell
+          label={`Name of the field ${field.name}`}
+          value={field.name}
+          onSave={(name) => (name.trim() === '' ? false : void save({ name: name.trim() }))}
+          style={{ fontWeight: 600 }}
+        />
+        <Button
+          kind="quiet"
+          aria-label={field.isRetired ? `Offer ${field.name} again` : `Retire ${field.name}`}
+          onPress={() => void save({ isRetired: !field.isRetired }, { isRetired: field.isRetired })}
+        >
+          {field.isRetired ? 'Offer again' : 'Retire'}
+        </Button>
+      </div>
+      {field.kind === 'choice' ? (
+        <TextCell
+          label={`What can be chosen for ${field.name}`}
+          value={field.choices.join(', ')}
+          onSave={(text) => (readChoices(text).length < 2 ? false : void save({ choices: readChoices(text) }))}
+        />
+      ) : null}
+      <small>
+        {field.kind === 'choice' ? 'a choice' : kindWords(field)} · {used}
+        {field.isRetired ? ' · retired: it stays where it is filled in' : ''}
+      </small>
+    </Row>
+  );
+}

@@ -1,0 +1,128 @@
+import { LINK_TYPE, LINK_TYPE_WORDS, type LinkType } from '@crew/contract';
+import type { TemplateContent, TemplateTask } from '@crew/core';
+import { Button } from '../../ui/Button.tsx';
+import { Choose } from '../../ui/Field.tsx';
+import { SheetPart } from '../../ui/Sheet.tsx';
+import { hours, parseHours } from '../../words/format.ts';
+import { Typed, type PresetPartProps } from './preset-fields.tsx';
+
+const ANCHORS: readonly { readonly id: TemplateTask['anchor']['at']; readonly name: string; readonly days: string }[] = [
+  { id: 'phase-start', name: 'begins after the phase begins', days: 'Days after the phase begins' },
+  { id: 'engagement-start', name: 'begins after the engagement begins', days: 'Days after the engagement begins' },
+  { id: 'before-phase-end', name: 'ends before the phase ends', days: 'Days before the phase ends' },
+  { id: 'before-promise', name: 'ends before the promise', days: 'Days before the promise' },
+];
+const wholeDays = (text: string): number | null => (/^-?\d{1,4}$/.test(text.trim()) ? Number(text) : null);
+
+/** When a task happens and how much of it there is: anchor, length, effort. */
+export function PresetWhen({
+  task,
+  content,
+  isGroup,
+  set,
+}: PresetPartProps & { readonly content: TemplateContent; readonly isGroup: boolean }) {
+  const anchors = isGroup ? ANCHORS.filter((anchor) => !anchor.id.startsWith('before')) : ANCHORS;
+  return (
+    <SheetPart>
+      <h3>When and how much</h3>
+      {isGroup ? (
+        <p style={{ color: 'var(--ink-2)', fontSize: 12.5, marginBottom: 6 }}>Its subtasks decide its length and effort.</p>
+      ) : null}
+      <Choose
+        isTight
+        label="When nothing pushes it, it"
+        choices={anchors}
+        value={task.anchor.at}
+        onChange={(at) => set({ anchor: { ...task.anchor, at: at as TemplateTask['anchor']['at'] } })}
+      />
+      <div style={{ display: 'grid', gridTemplateColumns: isGroup ? '1fr' : '1.4fr 1fr 1fr', gap: 8, alignItems: 'end', marginTop: 8 }}>
+        <Typed
+          label={ANCHORS.find((anchor) => anchor.id === task.anchor.at)?.days ?? 'Days'}
+          value={String(task.anchor.offset)}
+          read={(text) => {
+            const offset = wholeDays(text);
+            return offset === null ? null : { anchor: { ...task.anchor, offset } };
+          }}
+          set={set}
+        />
+        {isGroup ? null : (
+          <>
+            <Typed
+              label="Working days"
+              value={String(task.days)}
+              read={(text) => (/^\d{1,4}$/.test(text.trim()) ? { days: Number(text) } : null)}
+              set={set}
+            />
+            <Typed
+              label="Effort, hours"
+              value={task.estimateMinutes === null ? '' : hours(task.estimateMinutes)}
+              read={(text) => {
+                if (text.trim() === '') return { estimateMinutes: null };
+                const estimateMinutes = parseHours(text);
+                return estimateMinutes === null ? null : { estimateMinutes };
+              }}
+              set={set}
+            />
+          </>
+        )}
+      </div>
+      <PhasePlace task={task} content={content} />
+    </SheetPart>
+  );
+}
+
+function PhasePlace({ task, content }: { readonly task: TemplateTask; readonly content: TemplateContent }) {
+  const parent = content.tasks.find((other) => other.id === task.parentId);
+  return parent === undefined ? null : <p style={{ color: 'var(--ink-2)', fontSize: 12.5, marginTop: 6 }}>A part of “{parent.title}”.</p>;
+}
+
+/** What a task waits for, each by its kind and days between. */
+export function PresetTies({ task, content, set }: PresetPartProps & { readonly content: TemplateContent }) {
+  const titleOf = (id: string): string => content.tasks.find((other) => other.id === id)?.title ?? '';
+  const others = content.tasks.filter((other) => other.id !== task.id && !task.after.some((tie) => tie.taskId === other.id));
+  const change = (taskId: string, next: Partial<TemplateTask['after'][number]>): void =>
+    set({ after: task.after.map((tie) => (tie.taskId === taskId ? { ...tie, ...next } : tie)) });
+  return (
+    <SheetPart>
+      <h3>Waits for</h3>
+      {task.after.map((tie) => (
+        <div
+          key={tie.taskId}
+          style={{ display: 'grid', gridTemplateColumns: 'minmax(0,1fr) 62px auto', gap: 6, alignItems: 'end', marginBottom: 8 }}
+        >
+          <Choose
+            label={titleOf(tie.taskId)}
+            choices={LINK_TYPE.map((id) => ({ id, name: LINK_TYPE_WORDS[id] }))}
+            value={tie.type}
+            onChange={(type) => change(tie.taskId, { type: type as LinkType })}
+            isTight
+          />
+          <Typed
+            label="± days"
+            value={String(tie.lag)}
+            read={(text) => {
+              const lag = wholeDays(text);
+              return lag === null ? null : { after: task.after.map((other) => (other.taskId === tie.taskId ? { ...other, lag } : other)) };
+            }}
+            set={set}
+          />
+          <Button
+            kind="quiet"
+            aria-label={`Do not wait for ${titleOf(tie.taskId)}`}
+            onPress={() => set({ after: task.after.filter((other) => other.taskId !== tie.taskId) })}
+          >
+            ✕
+          </Button>
+        </div>
+      ))}
+      <Choose
+        label="Another task to wait for"
+        isLabelHidden
+        placeholder="Wait for another task"
+        choices={others.map((other) => ({ id: other.id, name: other.title }))}
+        value={null}
+        onChange={(taskId) => set({ after: [...task.after, { taskId, type: 'FS', lag: 0 }] })}
+      />
+    </SheetPart>
+  );
+}

@@ -1,0 +1,160 @@
+import { readFile } from 'node:fs/promises';
+import type { Page } from '@playwright/test';
+import { choose, expect, test } from './fixtures.ts';
+
+const notices = (page: Page) => page.getByRole('status', { name: 'Notices' });
+
+test('a lead anchors a task of a template to the promise, and reads it as a sentence', async ({ page, world }) => {
+  await world.enterAs(page, 'Odalys Renn');
+  await page.getByRole('link', { name: 'Templates' }).click();
+  await page.getByRole('link', { name: 'Audio trail' }).click();
+  await page.getByRole('button', { name: /^Transcripts: when, who/ }).click();
+  const sheet = page.getByRole('complementary', { name: 'Task of the template' });
+  await expect(sheet.getByText('after Record voices', { exact: true })).toBeVisible();
+  await choose(page, 'When nothing pushes it, it', 'ends before the promise');
+  await sheet.getByLabel('Days before the promise').fill('12');
+  await expect(sheet.getByText('after Record voices and ends 12 days before the promise')).toBeVisible();
+
+  // A loop of ties is refused, naming who waits on whom, and nothing of it stays.
+  await page.getByRole('button', { name: /^Record voices: when, who/ }).click();
+  await choose(page, 'Another task to wait for', 'Transcripts');
+  await expect(page.getByRole('alert')).toContainText(/wait on each other/);
+
+  // On the calendar it shows at once: back from a promise the transcripts end twelve working days before it.
+  await page.getByRole('button', { name: 'Take the last step back' }).first().click();
+  await page.getByRole('radio', { name: 'Back from a promise' }).click();
+  await page.getByLabel('Promised date').fill('2027-06-30');
+  await expect(page.getByRole('region', { name: 'Dry run' })).toContainText(/start/);
+});
+
+test('arrows between steps are drawn by hand, and the outline says what they mean', async ({ page, world }) => {
+  await world.enterAs(page, 'Odalys Renn');
+  await page.getByRole('link', { name: 'Templates' }).click();
+  await page.getByRole('button', { name: 'New template' }).click();
+  await page.getByLabel('What kind of work is it?').fill('Lamp repair');
+  await page.getByRole('button', { name: 'Make it' }).click();
+  await page.getByRole('radio', { name: 'Outline' }).click();
+  await page.getByRole('button', { name: /^Add a task/ }).click();
+  for (const title of ['Open the lamp', 'Change the wick']) {
+    await page.getByRole('textbox', { name: /^New task in/ }).fill(title);
+    await page.keyboard.press('Enter');
+  }
+  await page.getByRole('radio', { name: 'Map' }).click();
+  const box = (title: string) => page.locator('.react-flow__node').filter({ hasText: title });
+  await expect(box('Change the wick')).toBeVisible();
+  const [from, to] = [
+    await box('Open the lamp').locator('.source').first().boundingBox(),
+    await box('Change the wick').locator('.target').first().boundingBox(),
+  ];
+  if (from === null || to === null) throw new Error('the boxes have no handles');
+  await page.mouse.move(from.x + from.width / 2, from.y + from.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(to.x + to.width / 2, to.y + to.height / 2, { steps: 12 });
+  await page.mouse.up();
+  await expect(page.locator('.react-flow__edge')).toHaveCount(1);
+  await page.getByRole('radio', { name: 'Outline' }).click();
+  await expect(page.getByText('after Open the lamp')).toBeVisible();
+});
+
+test('a newer version is read in words, brought into a running engagement, and taken back', async ({ page, world }) => {
+  await world.enterAs(page, 'Odalys Renn');
+  await page.getByRole('link', { name: 'Templates' }).click();
+  await page.getByRole('link', { name: 'Wayfinding & signage' }).click();
+  await page.getByRole('button', { name: 'Versions' }).click();
+  const versions = page.getByRole('complementary', { name: 'Versions of the template' });
+  await expect(versions).toContainText('Version 2 · Signs are looked at by night');
+  await expect(versions).toContainText('length: 4 → 5 working days');
+  await versions.getByRole('link', { name: 'Seed vault wayfinding' }).click();
+
+  await expect(page.getByRole('heading', { name: 'Seed vault wayfinding' })).toBeVisible();
+  const finish = page.getByText(/all done by/).first();
+  const before = await finish.innerText();
+  await page.getByRole('button', { name: 'version 2 of its template is there' }).click();
+  const news = page.getByRole('complementary', { name: 'What is new in the template' });
+  await news.getByText('Night check', { exact: true }).click();
+  await expect(news.getByRole('checkbox', { name: 'Walk the signs after dark' })).toBeChecked();
+  await expect(news.getByLabel('What this would do')).toContainText(/tasks? moves?/);
+  await expect(page.getByRole('row', { name: /Walk the signs after dark/ })).toHaveCount(0);
+  await news.getByRole('button', { name: 'Bring 2 changes in' }).click();
+  await expect(notices(page)).toContainText('2 changes brought in');
+  await expect(page.getByRole('row', { name: /Walk the signs after dark/ })).toBeVisible();
+  await expect(page.getByText('Night check', { exact: true }).first()).toBeVisible();
+  await expect(finish).not.toHaveText(before);
+
+  await notices(page).getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByRole('row', { name: /Walk the signs after dark/ })).toHaveCount(0);
+  await expect(finish).toHaveText(before);
+  await expect(page.getByRole('button', { name: 'version 2 of its template is there' })).toBeVisible();
+});
+
+test('a finished engagement is copied in one step, without what this client does not need', async ({ page, world }) => {
+  await world.enterAs(page, 'Odalys Renn');
+  await page.getByRole('radio', { name: 'Finished' }).click();
+  await page.getByRole('link', { name: 'Platform signs' }).click();
+  await page.getByRole('button', { name: 'More for this engagement' }).click();
+  await page.getByRole('menuitem', { name: /Start a copy of it/ }).click();
+  await expect(page.getByRole('heading', { name: 'Copy an engagement' })).toBeVisible();
+  await expect(page.getByRole('button', { name: /Client Pellworth Tram Museum|Pellworth Tram Museum Client/ })).toBeVisible();
+  await choose(page, '^Client|Client$', 'Vennick Observatory');
+  await page.getByLabel('Name', { exact: true }).fill('Dome signs');
+  await page.getByLabel('First day').fill('2027-03-01');
+  await page.getByText('Enquiry', { exact: true }).click();
+  const start = page.getByRole('button', { name: /^Start it with \d+ tasks/ });
+  await expect(page.getByLabel('What it comes to')).toContainText('in 5 phases');
+  await start.click();
+  await expect(page.getByRole('heading', { name: 'Dome signs' })).toBeVisible();
+  await expect(page.getByRole('row', { name: /Walk and count places/ })).toContainText('Mar');
+  await expect(page.getByText('0 %', { exact: true })).toBeVisible();
+});
+
+test('a file, a link and own fields are put on a task, found again, and taken back', async ({ page, world }) => {
+  await world.enterAs(page, 'Petra Vail');
+  await page.getByRole('link', { name: 'Engagements' }).click();
+  await page.getByRole('link', { name: 'See all engagements' }).click();
+  await page.getByRole('link', { name: 'Seed vault wayfinding' }).click();
+  await page.getByRole('row', { name: 'Plaques made' }).getByText('Plaques made').click();
+  const sheet = page.getByRole('complementary', { name: 'Task' });
+  await sheet
+    .locator('input[type=file]')
+    .setInputFiles({ name: 'fixing holes.csv', mimeType: 'text/csv', buffer: Buffer.from('hole,depth\n1,8\n') });
+  const file = sheet.getByRole('link', { name: 'fixing holes.csv' });
+  await expect(file).toBeVisible();
+  const [download] = await Promise.all([page.waitForEvent('download'), file.click()]);
+  expect(await readFile(await download.path(), 'utf8')).toBe('hole,depth\n1,8\n');
+
+  const run = sheet.getByRole('group', { name: 'Print run' });
+  await run.getByRole('textbox').fill('24');
+  await run.getByRole('textbox').press('Enter');
+  await expect(notices(page)).toContainText('saved');
+  await sheet
+    .getByRole('group', { name: 'Material' })
+    .getByRole('button', { name: /Aluminium/ })
+    .click();
+  await page.getByRole('option', { name: 'Oak' }).click();
+  await expect(sheet.getByRole('group', { name: 'Material' }).getByRole('button', { name: /Oak/ })).toBeVisible();
+  await sheet.getByRole('button', { name: 'Add a link…' }).click();
+  await sheet.getByLabel('Title of the link').fill('Foundry’s price list');
+  await sheet.getByLabel('Address of the link').fill('https://garrow.example/prices');
+  await sheet.getByRole('button', { name: 'Add', exact: true }).click();
+  await expect(sheet.getByRole('link', { name: 'Foundry’s price list' })).toBeVisible();
+
+  await page.reload();
+  await expect(run.getByRole('textbox')).toHaveValue('24');
+  await expect(file).toBeVisible();
+  await sheet.getByRole('button', { name: 'Take fixing holes.csv off' }).click();
+  await expect(file).toHaveCount(0);
+  await notices(page).getByRole('button', { name: 'Undo' }).click();
+  await expect(file).toBeVisible();
+});
+
+test('a freelancer enters their own time off, and sees nobody else’s', async ({ page, world }) => {
+  await world.enterAs(page, 'Rafe Dombrow');
+  await page.getByRole('button', { name: /theme and signing out/ }).click();
+  await page.getByRole('menuitem', { name: /when I am away/ }).click();
+  await expect(page.getByText('You have no time off.')).toBeVisible();
+  await page.getByLabel('From').fill('2027-02-01');
+  await page.getByLabel('To, if several days').fill('2027-02-05');
+  await page.getByRole('button', { name: 'Enter time off' }).click();
+  await expect(page.getByRole('list', { name: 'Time off' })).toContainText('Rafe Dombrow');
+  await expect(page.getByText('Mirela Stoyan')).toHaveCount(0);
+});
