@@ -20,6 +20,8 @@ export async function makeDemo(app: INestApplicationContext, say: (line: string)
   const today = clock.today();
   const worked = lastWeekday(today);
   const agency = demoAgency(worked);
+  // The studio is older than any of its work.
+  clock.moveTo(formatDay((parseDay(worked) as number) - 430), '09:30');
   await app.get(FoundAgency).run(agency);
   const lead = (await readCast(app)).who.get('Odalys Renn') as Who;
   for (const template of exampleTemplates) await app.get(CreateTemplate).run(lead, template);

@@ -5,7 +5,7 @@ export type Zoom = (typeof ZOOMS)[number];
 
 export const ZOOM_WORDS: Readonly<Record<Zoom, string>> = { days: 'Days', weeks: 'Weeks', months: 'Months', quarters: 'Quarters' };
 
-const DAY_PX: Readonly<Record<Zoom, number>> = { days: 34, weeks: 12.5, months: 4.4, quarters: 1.7 };
+const DAY_PX: Readonly<Record<Zoom, number>> = { days: 44, weeks: 12.5, months: 4.4, quarters: 1.7 };
 const DAY_MS = 86_400_000;
 
 /** A day as a number that can be counted with. */
@@ -27,13 +27,13 @@ export interface TimeScale {
   readonly dayAt: (x: number) => number;
 }
 
-/** A scale over all days that matter, with some room around them. */
-export function timeScale(days: readonly string[], zoom: Zoom): TimeScale {
+/** A scale over all days that matter, with some room around them, and over at least so many pixels. */
+export function timeScale(days: readonly string[], zoom: Zoom, leastPx = 0): TimeScale {
   const numbers = days.map(dayNumber);
   const room = Math.ceil(60 / DAY_PX[zoom]);
   const from = Math.min(...numbers) - Math.min(room, 14);
-  const to = Math.max(...numbers) + room;
   const dayPx = DAY_PX[zoom];
+  const to = Math.max(Math.max(...numbers) + room, from + Math.floor(leastPx / dayPx) - 1);
   const at = (number: number): number => (number - from) * dayPx;
   return {
     ...{ zoom, from, to, dayPx, width: Math.ceil((to - from + 1) * dayPx) },

@@ -34,6 +34,13 @@ describe('the scale', () => {
     },
   );
 
+  test.each(ZOOMS)('%s: a short plan fills the room there is, a long one takes what it needs', (zoom) => {
+    const short = timeScale(['2026-11-23', '2026-11-27'], zoom, 900);
+    expect(short.width).toBeGreaterThan(900 - short.dayPx);
+    expect(short.width).toBeLessThanOrEqual(900);
+    expect(timeScale(['2020-01-01', '2026-11-27'], zoom, 900).width).toBeGreaterThan(900);
+  });
+
   test('the head names Mondays by weeks, first days by months, with the year where it changes', () => {
     const labels = (zoom: (typeof ZOOMS)[number]) => ticksOf(timeScale(['2026-12-14', '2027-02-10'], zoom)).map((tick) => tick.label);
     expect(labels('weeks')).toEqual(expect.arrayContaining(['14 Dec', '28 Dec', '4 Jan 2027', '11 Jan']));

@@ -393,7 +393,10 @@ function edgesOf(layout: ProcessMapLayout): Edge[] {
       type: 'smoothstep',
       className: arrow.kind,
       label: arrow.label,
-      labelBgPadding: [4, 2] as [number, number],
+      labelBgPadding: [4, 1] as [number, number],
+      // Above its line, which is short between neighbours.
+      labelStyle: { transform: 'translateY(-10px)' },
+      labelBgStyle: { transform: 'translateY(-10px)' },
       ...(isBack ? { sourceHandle: 'below', targetHandle: 'under' } : {}),
       style: { stroke: STROKE[arrow.kind], strokeWidth: 1.5, ...(arrow.kind === 'ending' ? { strokeDasharray: '4 3' } : {}) },
       markerEnd: { type: MarkerType.ArrowClosed, color: isBack ? 'var(--amber)' : 'var(--ink-2)', width: 16, height: 16 },
