@@ -127,6 +127,20 @@ export async function startHarness(more: { readonly isDemo?: boolean; readonly i
   };
 }
 
+/** One server for all tests of a file, with its lead signed in; both are there once the tests run. */
+export function testWorld(): { readonly harness: Harness; readonly lead: Caller } {
+  const started: { harness?: Harness; lead?: Caller } = {};
+  beforeAll(async () => {
+    started.harness = await startHarness();
+    started.lead = await started.harness.as('Lena');
+  });
+  beforeEach(() => started.harness?.forgetTries());
+  afterAll(() => started.harness?.close());
+  const later = <Part extends 'harness' | 'lead'>(part: Part): Required<typeof started>[Part] =>
+    new Proxy({} as Required<typeof started>[Part], { get: (_, key) => Reflect.get(started[part] as object, key) as unknown });
+  return { harness: later('harness'), lead: later('lead') };
+}
+
 function callerOf(agent: ReturnType<typeof request.agent>, token: string): Caller {
   return {
     get: (path) => agent.get(`/api${path}`),

@@ -1,13 +1,7 @@
 import type { EngagementPlan, EngagementTrack } from '@crew/contract';
-import { startHarness, startSmall, type Caller, type Harness } from '../../test/harness.ts';
+import { startSmall, testWorld } from '../../test/harness.ts';
 
-let harness: Harness;
-let lead: Caller;
-beforeAll(async () => {
-  harness = await startHarness();
-  lead = await harness.as('Lena');
-});
-afterAll(() => harness.close());
+const { harness, lead } = testWorld();
 
 test('a role sees what runs in a phase it owns, and what is handed to it, nothing else', async () => {
   const id = await startSmall(lead, harness);

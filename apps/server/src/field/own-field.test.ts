@@ -1,15 +1,8 @@
 import type { OwnFieldEntry } from '@crew/core';
 import type { EngagementPlan, OwnField, TaskEdited, TaskSheet } from '@crew/contract';
-import { startHarness, startSmall, type Caller, type Harness } from '../../test/harness.ts';
+import { startSmall, testWorld } from '../../test/harness.ts';
 
-let harness: Harness;
-let lead: Caller;
-beforeAll(async () => {
-  harness = await startHarness();
-  lead = await harness.as('Lena');
-});
-beforeEach(() => harness.forgetTries());
-afterAll(() => harness.close());
+const { harness, lead } = testWorld();
 
 let made = 0;
 const add = async (kind: string, more: object = {}): Promise<string> =>

@@ -1,18 +1,11 @@
 import { readdir } from 'node:fs/promises';
 import type { TemplateContent } from '@crew/core';
 import type { EngagementPlan, KeptFile, TaskEdited, TaskSheet, TemplateContentView } from '@crew/contract';
-import { startHarness, startSmall, type Caller, type Harness } from '../../test/harness.ts';
+import { startHarness, startSmall, testWorld, type Caller } from '../../test/harness.ts';
 import { SweepFilesJob } from './sweep-files.job.ts';
 import { plainName } from './keep-files.ts';
 
-let harness: Harness;
-let lead: Caller;
-beforeAll(async () => {
-  harness = await startHarness();
-  lead = await harness.as('Lena');
-});
-beforeEach(() => harness.forgetTries());
-afterAll(() => harness.close());
+const { harness, lead } = testWorld();
 
 const send = (who: Caller, name: string, text: string) => who.post('/files').attach('file', Buffer.from(text), name);
 const kept = async (name: string, text = name, who = lead): Promise<KeptFile> => (await send(who, name, text).expect(201)).body as KeptFile;

@@ -2,7 +2,7 @@ import { once } from 'node:events';
 import { get, type IncomingMessage } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import request from 'supertest';
-import { startHarness, startSmall, type Caller, type Harness } from '../../test/harness.ts';
+import { startHarness, startSmall, testWorld } from '../../test/harness.ts';
 import { PASSWORD } from '../../test/small-world.ts';
 import { announceChange } from '../platform/announce.ts';
 import { Subject } from 'rxjs';
@@ -10,13 +10,7 @@ import type { Announcement } from '../platform/announce.ts';
 import { noticeFor, streamFor } from './changes.controller.ts';
 import { ChangesFeed } from './changes-feed.ts';
 
-let harness: Harness;
-let lead: Caller;
-beforeAll(async () => {
-  harness = await startHarness();
-  lead = await harness.as('Lena');
-});
-afterAll(() => harness.close());
+const { harness, lead } = testWorld();
 
 /** Somebody's open stream, and what it has said so far. */
 async function openStream(

@@ -1,14 +1,7 @@
 import type { EngagementPlan, PlanChanged, PlanEffect, PlanTask, TaskSheet } from '@crew/contract';
-import { startHarness, startSmall, TODAY, type Caller, type Harness } from '../../test/harness.ts';
+import { startSmall, testWorld, TODAY } from '../../test/harness.ts';
 
-let harness: Harness;
-let lead: Caller;
-beforeAll(async () => {
-  harness = await startHarness();
-  lead = await harness.as('Lena');
-});
-beforeEach(() => harness.forgetTries());
-afterAll(() => harness.close());
+const { harness, lead } = testWorld();
 
 const planOf = async (id: string): Promise<EngagementPlan> =>
   (await lead.get(`/engagements/${id}/plan`).expect(200)).body as EngagementPlan;

@@ -1,19 +1,12 @@
 import fc from 'fast-check';
 import { TASK_STATUS, type EngagementPlan, type PlanTask, type TaskSheet, type TaskStatus } from '@crew/contract';
-import { startHarness, startSmall, TODAY, type Caller, type Harness } from '../../test/harness.ts';
+import { startSmall, testWorld, TODAY } from '../../test/harness.ts';
 import { refreshEngagement } from '../schedule/refresh-engagement.ts';
 import { PlanBehind } from '../jobs/plan-behind.ts';
 import { RefreshJob } from '../jobs/refresh.job.ts';
 import { ChangeStatus } from './change-status.ts';
 
-let harness: Harness;
-let lead: Caller;
-beforeAll(async () => {
-  harness = await startHarness();
-  lead = await harness.as('Lena');
-});
-beforeEach(() => harness.forgetTries());
-afterAll(() => harness.close());
+const { harness, lead } = testWorld();
 
 const planOf = async (id: string): Promise<EngagementPlan> =>
   (await lead.get(`/engagements/${id}/plan`).expect(200)).body as EngagementPlan;

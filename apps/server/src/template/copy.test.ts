@@ -1,15 +1,8 @@
 import type { TemplateTask } from '@crew/core';
 import type { DryRun, EngagementPlan, PlanTask, StartLine, TaskSheet, TemplateContentView, TemplateNews } from '@crew/contract';
-import { startHarness, startSmall, TODAY, type Caller, type Harness } from '../../test/harness.ts';
+import { startSmall, testWorld, TODAY } from '../../test/harness.ts';
 
-let harness: Harness;
-let lead: Caller;
-beforeAll(async () => {
-  harness = await startHarness();
-  lead = await harness.as('Lena');
-});
-beforeEach(() => harness.forgetTries());
-afterAll(() => harness.close());
+const { harness, lead } = testWorld();
 
 const planOf = async (id: string): Promise<EngagementPlan> =>
   (await lead.get(`/engagements/${id}/plan`).expect(200)).body as EngagementPlan;

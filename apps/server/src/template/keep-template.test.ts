@@ -9,17 +9,10 @@ import type {
   TemplateUse,
   TemplateVersionLine,
 } from '@crew/contract';
-import { startHarness, startSmall, type Caller, type Harness } from '../../test/harness.ts';
+import { startSmall, testWorld } from '../../test/harness.ts';
 import { exampleTemplates } from './examples/index.ts';
 
-let harness: Harness;
-let lead: Caller;
-beforeAll(async () => {
-  harness = await startHarness();
-  lead = await harness.as('Lena');
-});
-beforeEach(() => harness.forgetTries());
-afterAll(() => harness.close());
+const { harness, lead } = testWorld();
 
 let made = 0;
 /** A copy of the small template to work on. */

@@ -9,16 +9,9 @@ import type {
   TemplateContentView,
   TemplateNews,
 } from '@crew/contract';
-import { startHarness, startSmall, TODAY, type Caller, type Harness } from '../../test/harness.ts';
+import { startSmall, testWorld, TODAY } from '../../test/harness.ts';
 
-let harness: Harness;
-let lead: Caller;
-beforeAll(async () => {
-  harness = await startHarness();
-  lead = await harness.as('Lena');
-});
-beforeEach(() => harness.forgetTries());
-afterAll(() => harness.close());
+const { harness, lead } = testWorld();
 
 let made = 0;
 /** An engagement of version 1 of a template of its own. */

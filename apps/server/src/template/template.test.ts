@@ -1,17 +1,10 @@
 import type { DryRun, TemplateSummary } from '@crew/contract';
-import { startHarness, type Caller, type Harness } from '../../test/harness.ts';
+import { testWorld } from '../../test/harness.ts';
 import { smallTemplate } from '../../test/small-world.ts';
 import { CreateTemplate, type TaskDraft, type TemplateDraft } from './create-template.ts';
 import { exampleTemplates } from './examples/index.ts';
 
-let harness: Harness;
-let lead: Caller;
-beforeAll(async () => {
-  harness = await startHarness();
-  lead = await harness.as('Lena');
-});
-beforeEach(() => harness.forgetTries());
-afterAll(() => harness.close());
+const { harness, lead } = testWorld();
 
 const names = async (): Promise<string[]> =>
   ((await lead.get('/templates').expect(200)).body as TemplateSummary[]).map((template) => template.name);

@@ -1,13 +1,7 @@
 import type { DryRun, Workload } from '@crew/contract';
-import { startHarness, startSmall, type Caller, type Harness } from '../../test/harness.ts';
+import { startSmall, testWorld } from '../../test/harness.ts';
 
-let harness: Harness;
-let lead: Caller;
-beforeAll(async () => {
-  harness = await startHarness();
-  lead = await harness.as('Lena');
-});
-afterAll(() => harness.close());
+const { harness, lead } = testWorld();
 
 const read = async (query = ''): Promise<Workload> => (await lead.get(`/workload${query}`).expect(200)).body as Workload;
 
