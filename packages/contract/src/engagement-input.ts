@@ -1,6 +1,7 @@
 import { Type } from 'class-transformer';
 import { ArrayMaxSize, IsArray, IsInt, IsString, Max, Min, ValidateIf, ValidateNested } from 'class-validator';
 import { IsDay, IsId, IsLine, MayBeLeftOut, MayBeNull } from './rules.ts';
+import { AreParts } from './task-rules.ts';
 
 /** Who does the work of a role. */
 export class RoleChoice {
@@ -54,18 +55,12 @@ class PlanBasis {
 
   /** Newest versions of other templates, in this order. */
   @MayBeLeftOut()
-  @IsArray({ message: 'Give what is added as a list.' })
-  @ArrayMaxSize(50, { message: 'Add from at most 50 templates.' })
-  @ValidateNested({ each: true })
-  @Type(() => AddedPhases)
+  @AreParts(() => AddedPhases, { what: 'what is added', most: 50 })
   addPhases?: AddedPhases[];
 
   /** Planned as they were planned there; ties to what stays behind are left behind. */
   @MayBeLeftOut()
-  @IsArray({ message: 'Give what is added as a list.' })
-  @ArrayMaxSize(200, { message: 'Add at most 200 tasks.' })
-  @ValidateNested({ each: true })
-  @Type(() => AddedTask)
+  @AreParts(() => AddedTask, { what: 'what is added', most: 200 })
   addTasks?: AddedTask[];
 
   @MayBeLeftOut()

@@ -1,8 +1,9 @@
 import { OWN_FIELD_KIND, type OwnFieldKind, type OwnFieldValue } from '@crew/core';
-import { ArrayMaxSize, IsArray, IsBoolean, IsIn, IsString, Matches, MaxLength } from 'class-validator';
+import { IsBoolean, IsIn, IsString } from 'class-validator';
 import { IsId, IsLine, IsTextOrNumber, MayBeLeftOut, MayBeNull } from './rules.ts';
+import { AreWords } from './task-rules.ts';
 
-const CHOICE = { each: true, message: 'Each thing to choose from is a word or two.' } as const;
+const CHOICE = 'Each thing to choose from is a word or two.';
 
 /** A new own field of the agency. */
 export class AddOwnField {
@@ -15,11 +16,7 @@ export class AddOwnField {
 
   /** What can be chosen, for a choice. */
   @MayBeLeftOut()
-  @IsArray({ message: 'Give what can be chosen as a list.' })
-  @ArrayMaxSize(50, { message: 'At most 50 things can be chosen.' })
-  @IsString(CHOICE)
-  @MaxLength(60, { each: true, message: 'Keep each thing to choose from to 60 characters.' })
-  @Matches(/\S/, CHOICE)
+  @AreWords({ what: 'what can be chosen', most: 50, longest: 60, each: CHOICE })
   choices?: string[];
 }
 
@@ -31,11 +28,7 @@ export class EditOwnField {
   name?: string;
 
   @MayBeLeftOut()
-  @IsArray({ message: 'Give what can be chosen as a list.' })
-  @ArrayMaxSize(50, { message: 'At most 50 things can be chosen.' })
-  @IsString(CHOICE)
-  @MaxLength(60, { each: true, message: 'Keep each thing to choose from to 60 characters.' })
-  @Matches(/\S/, CHOICE)
+  @AreWords({ what: 'what can be chosen', most: 50, longest: 60, each: CHOICE })
   choices?: string[];
 
   /** A retired field is offered no more; where it is filled in it stays. */

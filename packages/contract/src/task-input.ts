@@ -9,7 +9,6 @@ import {
   IsObject,
   IsString,
   IsUrl,
-  Matches,
   Max,
   MaxLength,
   Min,
@@ -17,6 +16,7 @@ import {
 } from 'class-validator';
 import { OwnFieldInput } from './field-input.ts';
 import { IsDay, IsId, IsLine, MayBeLeftOut, MayBeNull } from './rules.ts';
+import { AreLabels, AreParts, IsDescription, IsEffort, IsLength, MOST_DAYS } from './task-rules.ts';
 import {
   LINK_TYPE,
   OUTSIDE_STATE,
@@ -29,9 +29,6 @@ import {
   type TaskStatus,
   type WaitingOn,
 } from './words.ts';
-
-const MOST_MINUTES = 600_000;
-const MOST_DAYS = 2_000;
 
 /** A tie to a task that is waited for; lag in working days. */
 export class TieInput {
@@ -97,8 +94,7 @@ export class EditTask {
   title?: string;
 
   @MayBeLeftOut()
-  @IsString({ message: 'A description is text.' })
-  @MaxLength(20_000, { message: 'Keep the description to 20 000 characters.' })
+  @IsDescription()
   description?: string;
 
   @MayBeLeftOut()
@@ -122,17 +118,13 @@ export class EditTask {
   fixedDay?: string | null;
 
   @MayBeLeftOut()
-  @IsInt({ message: 'Length is a whole number of working days.' })
-  @Min(0, { message: 'Length is at least 0 working days.' })
-  @Max(MOST_DAYS, { message: `Length is at most ${MOST_DAYS} working days.` })
+  @IsLength()
   days?: number;
 
   /** Minutes; null means nobody has estimated it. */
   @MayBeLeftOut()
   @MayBeNull()
-  @IsInt({ message: 'Effort is a whole number of minutes.' })
-  @Min(0, { message: 'Effort is at least 0.' })
-  @Max(MOST_MINUTES, { message: 'Effort is at most 10 000 hours.' })
+  @IsEffort()
   estimateMinutes?: number | null;
 
   @MayBeLeftOut()
@@ -151,10 +143,7 @@ export class EditTask {
 
   /** What the task waits for, all of it. */
   @MayBeLeftOut()
-  @IsArray({ message: 'Give what it waits for as a list.' })
-  @ArrayMaxSize(100, { message: 'A task waits for at most 100 others.' })
-  @ValidateNested({ each: true })
-  @Type(() => TieInput)
+  @AreParts(() => TieInput, { what: 'what it waits for', most: 100 })
   after?: TieInput[];
 
   @MayBeLeftOut()
@@ -163,11 +152,7 @@ export class EditTask {
   deliverableId?: string | null;
 
   @MayBeLeftOut()
-  @IsArray({ message: 'Give the labels as a list.' })
-  @ArrayMaxSize(20, { message: 'A task has at most 20 labels.' })
-  @IsString({ each: true, message: 'A label is a word or two.' })
-  @MaxLength(40, { each: true, message: 'Keep a label to 40 characters.' })
-  @Matches(/\S/, { each: true, message: 'A label is a word or two.' })
+  @AreLabels()
   labels?: string[];
 
   /** The part an outside maker does; null when it is done by the crew. */
@@ -180,10 +165,7 @@ export class EditTask {
 
   /** Pages worth having at hand, all of them. */
   @MayBeLeftOut()
-  @IsArray({ message: 'Give the links as a list.' })
-  @ArrayMaxSize(20, { message: 'A task has at most 20 links.' })
-  @ValidateNested({ each: true })
-  @Type(() => LinkInput)
+  @AreParts(() => LinkInput, { what: 'the links', most: 20 })
   links?: LinkInput[];
 
   /** The files at hand, all of them, by the ids they got when they were sent. */
@@ -195,10 +177,7 @@ export class EditTask {
 
   /** The own fields it has, all of them, with what stands in them. */
   @MayBeLeftOut()
-  @IsArray({ message: 'Give the own fields as a list.' })
-  @ArrayMaxSize(30, { message: 'A task has at most 30 own fields.' })
-  @ValidateNested({ each: true })
-  @Type(() => OwnFieldInput)
+  @AreParts(() => OwnFieldInput, { what: 'the own fields', most: 30 })
   ownFields?: OwnFieldInput[];
 }
 
@@ -267,15 +246,11 @@ export class AddTask {
   title!: string;
 
   @MayBeLeftOut()
-  @IsInt({ message: 'Length is a whole number of working days.' })
-  @Min(0, { message: 'Length is at least 0 working days.' })
-  @Max(MOST_DAYS, { message: `Length is at most ${MOST_DAYS} working days.` })
+  @IsLength()
   days?: number;
 
   @MayBeLeftOut()
-  @IsInt({ message: 'Effort is a whole number of minutes.' })
-  @Min(0, { message: 'Effort is at least 0.' })
-  @Max(MOST_MINUTES, { message: 'Effort is at most 10 000 hours.' })
+  @IsEffort()
   estimateMinutes?: number;
 }
 

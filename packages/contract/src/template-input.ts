@@ -8,7 +8,6 @@ import {
   IsInt,
   IsObject,
   IsString,
-  Matches,
   Max,
   MaxLength,
   Min,
@@ -17,6 +16,7 @@ import {
 import { OwnFieldInput } from './field-input.ts';
 import { LinkInput } from './task-input.ts';
 import { IsId, IsLine, MayBeLeftOut, MayBeNull } from './rules.ts';
+import { AreLabels, AreParts, AreWords, IsDescription, IsEffort, IsLength, MOST_DAYS } from './task-rules.ts';
 import {
   ANCHOR_AT,
   CHECK_KIND,
@@ -32,7 +32,6 @@ import {
   type TemplateKind,
 } from './words.ts';
 
-const MOST_DAYS = 2_000;
 const DAYS = { message: 'This is a whole number of working days.' } as const;
 const TOO_FAR = { message: `Keep this to ${MOST_DAYS} working days.` } as const;
 
@@ -81,10 +80,7 @@ export class TemplatePhaseInput {
   @Max(MOST_DAYS, TOO_FAR)
   afterLag!: number;
 
-  @IsArray({ message: 'Give the checks as a list.' })
-  @ArrayMaxSize(50, { message: 'A gate has at most 50 checks.' })
-  @ValidateNested({ each: true })
-  @Type(() => TemplateCheckInput)
+  @AreParts(() => TemplateCheckInput, { what: 'the checks', most: 50 })
   checks!: TemplateCheckInput[];
 }
 
@@ -144,7 +140,7 @@ export class TemplateFileInput {
   bytes!: number;
 }
 
-const WORDS = { each: true, message: 'This is a word or two.' } as const;
+const WORDS = 'This is a word or two.';
 
 /** A task of a template's content. */
 export class TemplateTaskInput {
@@ -162,8 +158,7 @@ export class TemplateTaskInput {
   @MaxLength(200, { message: 'Keep the title to 200 characters.' })
   title!: string;
 
-  @IsString({ message: 'A description is text.' })
-  @MaxLength(20_000, { message: 'Keep the description to 20 000 characters.' })
+  @IsDescription()
   description!: string;
 
   @IsIn(TASK_KIND, { message: `A kind is one of ${TASK_KIND.join(', ')}.` })
@@ -183,14 +178,10 @@ export class TemplateTaskInput {
   helperRoleIds!: string[];
 
   @MayBeNull()
-  @IsInt({ message: 'Effort is a whole number of minutes.' })
-  @Min(0, { message: 'Effort is at least 0.' })
-  @Max(600_000, { message: 'Effort is at most 10 000 hours.' })
+  @IsEffort()
   estimateMinutes!: number | null;
 
-  @IsInt({ message: 'Length is a whole number of working days.' })
-  @Min(0, { message: 'Length is at least 0 working days.' })
-  @Max(MOST_DAYS, { message: `Length is at most ${MOST_DAYS} working days.` })
+  @IsLength()
   days!: number;
 
   @IsObject({ message: 'Say when it begins.' })
@@ -198,27 +189,16 @@ export class TemplateTaskInput {
   @Type(() => AnchorInput)
   anchor!: AnchorInput;
 
-  @IsArray({ message: 'Give what it waits for as a list.' })
-  @ArrayMaxSize(100, { message: 'A task waits for at most 100 others.' })
-  @ValidateNested({ each: true })
-  @Type(() => TemplateTieInput)
+  @AreParts(() => TemplateTieInput, { what: 'what it waits for', most: 100 })
   after!: TemplateTieInput[];
 
-  @IsArray({ message: 'Give the steps as a list.' })
-  @ArrayMaxSize(100, { message: 'A task has at most 100 steps.' })
-  @IsString(WORDS)
-  @MaxLength(200, { each: true, message: 'Keep a step to 200 characters.' })
-  @Matches(/\S/, WORDS)
+  @AreWords({ what: 'the steps', most: 100, longest: 200, each: WORDS })
   steps!: string[];
 
   @IsIn(PRIORITY, { message: `A priority is one of ${PRIORITY.join(', ')}.` })
   priority!: Priority;
 
-  @IsArray({ message: 'Give the labels as a list.' })
-  @ArrayMaxSize(20, { message: 'A task has at most 20 labels.' })
-  @IsString(WORDS)
-  @MaxLength(40, { each: true, message: 'Keep a label to 40 characters.' })
-  @Matches(/\S/, WORDS)
+  @AreLabels()
   labels!: string[];
 
   @MayBeNull()
@@ -226,22 +206,13 @@ export class TemplateTaskInput {
   @IsLine(120, 'the deliverable a name')
   deliverable!: string | null;
 
-  @IsArray({ message: 'Give the links as a list.' })
-  @ArrayMaxSize(20, { message: 'A task has at most 20 links.' })
-  @ValidateNested({ each: true })
-  @Type(() => LinkInput)
+  @AreParts(() => LinkInput, { what: 'the links', most: 20 })
   links!: LinkInput[];
 
-  @IsArray({ message: 'Give the files as a list.' })
-  @ArrayMaxSize(20, { message: 'A task has at most 20 files.' })
-  @ValidateNested({ each: true })
-  @Type(() => TemplateFileInput)
+  @AreParts(() => TemplateFileInput, { what: 'the files', most: 20 })
   files!: TemplateFileInput[];
 
-  @IsArray({ message: 'Give the own fields as a list.' })
-  @ArrayMaxSize(30, { message: 'A task has at most 30 own fields.' })
-  @ValidateNested({ each: true })
-  @Type(() => OwnFieldInput)
+  @AreParts(() => OwnFieldInput, { what: 'the own fields', most: 30 })
   ownFields!: OwnFieldInput[];
 
   @MayBeNull()
@@ -289,22 +260,13 @@ export class TemplateContentInput {
   @MaxLength(4000, { message: 'Keep the description to 4 000 characters.' })
   description!: string;
 
-  @IsArray({ message: 'Give the phases as a list.' })
-  @ArrayMaxSize(100, { message: 'A template has at most 100 phases.' })
-  @ValidateNested({ each: true })
-  @Type(() => TemplatePhaseInput)
+  @AreParts(() => TemplatePhaseInput, { what: 'the phases', most: 100 })
   phases!: TemplatePhaseInput[];
 
-  @IsArray({ message: 'Give the tasks as a list.' })
-  @ArrayMaxSize(2000, { message: 'A template has at most 2 000 tasks.' })
-  @ValidateNested({ each: true })
-  @Type(() => TemplateTaskInput)
+  @AreParts(() => TemplateTaskInput, { what: 'the tasks', most: 2000 })
   tasks!: TemplateTaskInput[];
 
-  @IsArray({ message: 'Give the ways out as a list.' })
-  @ArrayMaxSize(500, { message: 'A template has at most 500 ways out.' })
-  @ValidateNested({ each: true })
-  @Type(() => TemplateWayInput)
+  @AreParts(() => TemplateWayInput, { what: 'the ways out', most: 500 })
   ways!: TemplateWayInput[];
 }
 
