@@ -77,6 +77,17 @@ try {
       await page.getByRole('treegrid', { name: 'Phases and tasks' }).waitFor();
     },
   });
+  await shoot('news', {
+    as: 'Odalys',
+    path: '/engagements',
+    act: async (page) => {
+      await openLink('Seed vault wayfinding')(page);
+      await page.getByRole('button', { name: 'version 2 of its template is there' }).click();
+      const news = page.getByRole('complementary', { name: 'What is new in the template' });
+      await news.getByText('Night check', { exact: true }).click();
+      await news.getByLabel('What this would do').waitFor();
+    },
+  });
   await shoot('map', {
     as: 'Odalys',
     path: '/templates',
