@@ -1,6 +1,6 @@
 import { createHash, randomUUID } from 'node:crypto';
 import { createReadStream, type ReadStream } from 'node:fs';
-import { mkdir, readFile, rename, rm, stat, writeFile } from 'node:fs/promises';
+import { mkdir, readdir, readFile, rename, rm, stat, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { pipeline } from 'node:stream/promises';
 import { Inject, Injectable } from '@nestjs/common';
@@ -44,6 +44,16 @@ export class FileStore {
     const folder = join(this.root, 'incoming');
     await mkdir(folder, { recursive: true });
     return join(folder, randomUUID());
+  }
+
+  /** Removes what was left half sent before an instant: whoever sent it is gone. */
+  async clearIncoming(before: Date): Promise<void> {
+    const folder = join(this.root, 'incoming');
+    for (const name of await readdir(folder).catch(() => [])) {
+      const path = join(folder, name);
+      const found = await stat(path).catch(() => null);
+      if (found !== null && found.mtime < before) await rm(path, { force: true });
+    }
   }
 
   open(sha256: string): ReadStream {

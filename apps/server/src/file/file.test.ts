@@ -1,5 +1,7 @@
-import { readdir } from 'node:fs/promises';
+import { readdir, rm, utimes, writeFile } from 'node:fs/promises';
+import { join } from 'node:path';
 import type { TemplateContent } from '@crew/core';
+import { MOST_FILE_BYTES } from '@crew/contract';
 import type { EngagementPlan, KeptFile, TaskEdited, TaskSheet, TemplateContentView } from '@crew/contract';
 import { startHarness, startSmall, testWorld, type Caller } from '../../test/harness.ts';
 import { SweepFilesJob } from './sweep-files.job.ts';
@@ -62,6 +64,13 @@ describe('a file', () => {
   test('a request without a file is refused in a sentence', async () => {
     const answer = await lead.post('/files').field('note', 'nothing');
     expect([answer.status, (answer.body as { message: string }).message]).toEqual([400, 'There is no file in the request. Choose one.']);
+  });
+
+  test('larger than is taken is refused, and nothing of it stays', async () => {
+    const before = await readdir(harness.filesRoot, { recursive: true });
+    const answer = await lead.post('/files').attach('file', Buffer.alloc(MOST_FILE_BYTES + 1), 'film.mov');
+    expect([answer.status, (answer.body as { code: string }).code]).toEqual([413, 'too-large']);
+    expect(await readdir(harness.filesRoot, { recursive: true })).toEqual(before);
   });
 
   test('of another agency or of nobody is not found', async () => {
@@ -214,6 +223,17 @@ describe('files of a template', () => {
 });
 
 describe('files that belong to nothing', () => {
+  test('what was only half sent goes after a day', async () => {
+    const incoming = join(harness.filesRoot, 'incoming');
+    for (const name of ['yesterday', 'now']) await writeFile(join(incoming, name), 'half');
+    const old = new Date(harness.clock.now().getTime() - 2 * 24 * 3_600_000);
+    await utimes(join(incoming, 'yesterday'), old, old);
+    await utimes(join(incoming, 'now'), harness.clock.now(), harness.clock.now());
+    await harness.app.get(SweepFilesJob).run();
+    expect(await readdir(incoming)).toEqual(['now']);
+    await rm(join(incoming, 'now'));
+  });
+
   const sweep = async (): Promise<void> => {
     await harness.database.rows(`UPDATE file SET added_at = added_at - interval '3 days'`);
     await harness.app.get(SweepFilesJob).run();

@@ -19,7 +19,7 @@ const ALONE = `
       AND jsonb_path_exists(c.before, '$[*].files[*] ? (@.file_id == $id)', jsonb_build_object('id', f.id)))
   LIMIT 500`;
 
-/** Removes files that were sent and then belonged to nothing for a day, and contents nobody has any more. Doing it twice changes nothing. */
+/** Removes files that were sent and then belonged to nothing for a day, what was only half sent, and contents nobody has any more. Doing it twice changes nothing. */
 @Injectable()
 export class SweepFilesJob {
   private readonly database: Database;
@@ -35,6 +35,7 @@ export class SweepFilesJob {
     const before = new Date(this.clock.now().getTime() - KEPT_ALONE_MS);
     const alone = await this.database.rows<{ id: string; sha256: string }>(ALONE, [before]);
     for (const file of alone) await this.remove(file);
+    await this.store.clearIncoming(before);
   }
 
   private remove({ id, sha256 }: { readonly id: string; readonly sha256: string }): Promise<void> {

@@ -118,6 +118,32 @@ describe('leaving out a deliverable', () => {
     expect(plan.deliverables.map((deliverable) => deliverable.name)).toEqual(['Panels']);
   });
 
+  test('a task goes when all its parts go, whether by deliverable or one by one', async () => {
+    const { body } = await lead.post('/templates', { name: 'With parts', copyOf: harness.ids.template }).expect(201);
+    const { id } = body as { id: string };
+    const view = (await lead.get(`/templates/${id}/content`).expect(200)).body as TemplateContentView;
+    const cut = view.content.tasks.find((task) => task.title === 'Cut') as TemplateTask;
+    const parts = ['Left', 'Right'].map((title) => ({
+      ...cut,
+      id: crypto.randomUUID(),
+      parentId: cut.id,
+      title,
+      deliverable: 'Sides',
+      after: [],
+    }));
+    const content = { ...view.content, tasks: [...view.content.tasks, ...parts] };
+    const saved = await lead.put(`/templates/${id}/content`, { revision: view.revision, content }).expect(200);
+    await lead.post(`/templates/${id}/versions`, { revision: (saved.body as TemplateContentView).revision }).expect(201);
+    const titles = async (more: object): Promise<string[]> =>
+      ((await lead.post('/engagements/preview', { templateId: id, start: TODAY, ...more }).expect(201)).body as DryRun).tasks.map(
+        (task) => task.title,
+      );
+    const without = ['Sketch', 'Ink', 'Client looks', 'Paint'];
+    expect(await titles({ withoutDeliverables: ['Sides'] })).toEqual(without);
+    expect(await titles({ withoutTasks: parts.map((part) => part.id) })).toEqual(without);
+    expect(await titles({ withoutTasks: [parts[0]?.id] })).toEqual(['Sketch', 'Ink', 'Client looks', 'Cut', 'Right', 'Paint']);
+  });
+
   test('one that is not in it is refused by its name; leaving out all of them leaves nothing to make', async () => {
     const templateId = await withDeliverables();
     const look = (withoutDeliverables: string[]) => lead.post('/engagements/preview', { templateId, start: TODAY, withoutDeliverables });

@@ -106,7 +106,10 @@ function cutTemplate(template: TemplateDocument, plan: PlanEngagement): Template
   const isLeftOut = (task: TemplateTaskDocument | undefined): boolean =>
     task !== undefined &&
     (without.has(task.id) || unwanted.has(task.deliverable ?? '') || isLeftOut(template.tasks.find((other) => other.id === task.parentId)));
-  const kept = template.tasks.filter((task) => !dropped.has(task.phaseId) && !isLeftOut(task));
+  // What has parts is done by doing them: without any of them it goes too.
+  const isEmptied = (task: TemplateTaskDocument): boolean =>
+    task.isGroup && template.tasks.filter((other) => other.parentId === task.id).every((part) => isLeftOut(part) || isEmptied(part));
+  const kept = template.tasks.filter((task) => !dropped.has(task.phaseId) && !isLeftOut(task) && !isEmptied(task));
   const keptIds = new Set(kept.map((task) => task.id));
   const tasks = kept.map((task) => ({ ...task, after: task.after.filter((tie) => keptIds.has(tie.taskId)) }));
   if (phases.length === 0)
