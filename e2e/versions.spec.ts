@@ -1,6 +1,18 @@
-import { readFile } from 'node:fs/promises';
-import type { Page } from '@playwright/test';
+import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import type { Locator, Page } from '@playwright/test';
 import { choose, expect, test } from './fixtures.ts';
+
+/** Drops a file of the disk beside a button, as from the desktop. */
+async function dropOn(page: Page, button: Locator, path: string): Promise<void> {
+  await button.scrollIntoViewIfNeeded();
+  const box = await button.boundingBox();
+  if (box === null) throw new Error('there is nothing to drop on');
+  const browser = await page.context().newCDPSession(page);
+  const at = { x: box.x + box.width + 30, y: box.y + box.height / 2, data: { items: [], files: [path], dragOperationsMask: 1 } };
+  for (const type of ['dragEnter', 'dragOver', 'drop'] as const) await browser.send('Input.dispatchDragEvent', { type, ...at });
+}
 
 const notices = (page: Page) => page.getByRole('status', { name: 'Notices' });
 
@@ -121,6 +133,13 @@ test('a file, a link and own fields are put on a task, found again, and taken ba
   await expect(file).toBeVisible();
   const [download] = await Promise.all([page.waitForEvent('download'), file.click()]);
   expect(await readFile(await download.path(), 'utf8')).toBe('hole,depth\n1,8\n');
+
+  // Dropped from the desktop, one of a kind the browser does not know.
+  const folder = await mkdtemp(join(tmpdir(), 'drop-'));
+  await writeFile(join(folder, 'template of the plate.dwgx'), 'lines');
+  await dropOn(page, sheet.getByRole('button', { name: 'Add a file…' }), join(folder, 'template of the plate.dwgx'));
+  await expect(sheet.getByRole('link', { name: 'template of the plate.dwgx' })).toBeVisible();
+  await rm(folder, { recursive: true });
 
   const run = sheet.getByRole('group', { name: 'Print run' });
   await run.getByRole('textbox').fill('24');

@@ -65,7 +65,6 @@ export function FileList({ files, onAdd, onTakeAway, note }: FileListProps) {
       <Zone
         aria-label="Drop files here"
         isDisabled={onAdd === undefined}
-        getDropOperation={(types) => (types.has('DirectoryItem') ? 'cancel' : 'copy')}
         onDrop={(event) => {
           const dropped = event.items.filter((item): item is FileDropItem => item.kind === 'file');
           void Promise.all(dropped.map((item) => item.getFile())).then(send);
