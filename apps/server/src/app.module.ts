@@ -69,6 +69,8 @@ import { ReadSource } from './template/read-source.ts';
 import { SaveBack } from './template/save-back.ts';
 import { TemplateController } from './template/template.controller.ts';
 import { TemplateRepository } from './template/template.repository.ts';
+import { KeepTimer } from './time/keep-timer.ts';
+import { TimerController } from './time/timer.controller.ts';
 import { ReadWorkload } from './workload/read-workload.ts';
 import { WorkloadController } from './workload/workload.controller.ts';
 
@@ -85,6 +87,7 @@ const controllers = [
   TaskController,
   OwnFieldController,
   FileController,
+  TimerController,
   ReplanController,
   HandoffController,
   WorkloadController,
@@ -121,6 +124,7 @@ const useCases = [
   EditTask,
   TaskParts,
   KeepOwnFields,
+  KeepTimer,
   FileStore,
   KeepFiles,
   SweepFilesJob,

@@ -19,6 +19,7 @@ import {
   TemplateVersion,
   TemplateWay,
 } from './template/template.entity.ts';
+import { Timer } from './time/timer.entity.ts';
 import { TimeEntry } from './time/time-entry.entity.ts';
 
 /** Every table the product owns. */
@@ -54,6 +55,7 @@ export const entities = [
   TaskFile,
   TemplateTaskFile,
   TimeEntry,
+  Timer,
   Handoff,
   HandoffTurn,
   GateCheck,

@@ -9,6 +9,7 @@ export * from './field-input.ts';
 export * from './handoff-input.ts';
 export * from './task-input.ts';
 export * from './template-input.ts';
+export * from './time-input.ts';
 export * from './calendar-input.ts';
 export { absencesOf, type Absence } from './rules.ts';
 export type * from './answers/index.ts';

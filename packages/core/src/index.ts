@@ -27,6 +27,7 @@ export { answerVerb, VERBS, type Answer } from './verbs.ts';
 export { followersOf, replan, type Move, type PresentDates, type Replan } from './replan/replan.ts';
 export { remainingDays } from './replan/remaining.ts';
 export { evaluateGate, isGateClear, type CheckResult, type GateCheck, type GateFacts } from './handoff/gate.ts';
+export { elapsedSeconds, guessMinutes, minutesToLog, pauseTimer, resumeTimer, type Timer } from './time/timer.ts';
 export { suggestPeople, type Candidate, type SuggestedPerson } from './crew/suggest.ts';
 export {
   OWN_FIELD_KIND,

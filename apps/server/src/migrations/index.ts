@@ -7,6 +7,7 @@ import { Shape1764000000006 } from './0006-shape.ts';
 import { Origin1764000000007 } from './0007-origin.ts';
 import { OwnFieldsAndFiles1764000000008 } from './0008-own-fields-and-files.ts';
 import { PhasesUndone1764000000009 } from './0009-phases-undone.ts';
+import { Timer1764000000010 } from './0010-timer.ts';
 
 /** In the order they run. */
 export const migrations = [
@@ -19,4 +20,5 @@ export const migrations = [
   Origin1764000000007,
   OwnFieldsAndFiles1764000000008,
   PhasesUndone1764000000009,
+  Timer1764000000010,
 ];

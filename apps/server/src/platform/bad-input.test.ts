@@ -121,6 +121,8 @@ beforeAll(async () => {
       path: `/engagements/${id}/template`,
       body: { name: 'From Quay', phaseId: phase, taskId: task, measure: 'real' },
     },
+    'POST /timer': { path: '/timer', body: { taskId: task } },
+    'POST /timer/stop': { path: '/timer/stop', body: { minutes: 5, note: '' } },
     'POST /own-fields': { path: '/own-fields', body: { name: 'Sheet', kind: 'choice', choices: ['A1', 'A2'] } },
     'PATCH /own-fields/{id}': { path: `/own-fields/${field.id}`, body: { name: 'Size', choices: [], isRetired: false } },
     'PATCH /tasks/{id}': { path: `/tasks/${task}`, body: edit },

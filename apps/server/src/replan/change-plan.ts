@@ -11,6 +11,7 @@ import { engagementSeenBy } from '../platform/visible.ts';
 import { readPlanFacts } from '../schedule/plan-facts.ts';
 import { refreshPlan } from '../schedule/refresh-engagement.ts';
 import { changesBetween } from '../task/next-fields.ts';
+import { refuseTimed } from '../time/refuse-timed.ts';
 import { TaskRepository, type TaskToChange } from '../task/task.repository.ts';
 import { readLoadFacts } from '../workload/load-facts.ts';
 import { nextPlan, type NextPlan } from './next-plan.ts';
@@ -158,6 +159,7 @@ async function write(
 ): Promise<ReadonlyMap<string, readonly Change[]>> {
   await requireDeliverables(manager, writing, tasks);
   await requireOwnValues(manager, writing, tasks);
+  await refuseTimed(manager, deletedIds);
   if (deletedIds.length > 0) await rowsOf(manager, 'DELETE FROM task WHERE id = ANY($1)', [deletedIds]);
   await writeFields(manager, tasks);
   await carryParts(manager, tasks);

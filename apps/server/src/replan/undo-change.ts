@@ -6,6 +6,7 @@ import { Database, firstRow, rowsOf } from '../platform/database.ts';
 import { Refusal, requireFound } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 import { refreshEngagement } from '../schedule/refresh-engagement.ts';
+import { refuseTimed } from '../time/refuse-timed.ts';
 import { lockEngagement } from './change-plan.ts';
 import { bringPhasesBack, refusePassedSince, restorePhases, type PhasesChanged } from './phase-images.ts';
 import type { TaskImage } from './task-images.ts';
@@ -104,6 +105,7 @@ async function takeAway(manager: EntityManager, { before, after }: KeptChange): 
       'changed-meanwhile',
       `Time was logged on “${worked.title}” since. Undoing would lose it, so nothing was undone; drop it instead.`,
     );
+  await refuseTimed(manager, made);
   await rowsOf(manager, 'DELETE FROM task WHERE id = ANY($1)', [made]);
 }
 

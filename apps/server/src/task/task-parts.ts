@@ -10,6 +10,7 @@ import type { Who } from '../platform/rights.ts';
 import { engagementSeenBy } from '../platform/visible.ts';
 import { markGroups } from '../replan/write-changes.ts';
 import { refreshEngagement } from '../schedule/refresh-engagement.ts';
+import { writeTime } from '../time/write-time.ts';
 import { TaskRepository, type TaskToChange } from './task.repository.ts';
 
 /** The task a new one becomes a part of; refuses one of another engagement, and one that is over. */
@@ -90,12 +91,8 @@ export class TaskParts {
     if (input.day > this.clock.today())
       throw new Refusal('invalid-day', 'Time is logged for days that have come. Choose today or earlier.', { field: 'day' });
     return this.change(who, taskId, async (manager, task) => {
-      await rowsOf(
-        manager,
-        `INSERT INTO time_entry (person_id, engagement_id, task_id, day, minutes, note, is_chargeable) VALUES ($1, $2, $3, $4, $5, $6, $7)`,
-        [who.personId, task.engagementId, taskId, input.day, input.minutes, input.note ?? '', task.isChargeable],
-      );
-      await rowsOf(manager, 'UPDATE task SET logged_minutes = logged_minutes + $2 WHERE id = $1', [taskId, input.minutes]);
+      const { day, minutes, note = '' } = input;
+      await writeTime(manager, { personId: who.personId as string, task, day, minutes, note });
       return 'time-logged';
     });
   }

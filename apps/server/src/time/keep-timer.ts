@@ -1,0 +1,170 @@
+import { Injectable } from '@nestjs/common';
+import { elapsedSeconds, guessMinutes, minutesToLog, pauseTimer, resumeTimer, type Timer as CoreTimer } from '@crew/core';
+import type { StopTimer, TimerState, TimerStopped, TimerView } from '@crew/contract';
+import type { EntityManager } from 'typeorm';
+import { recordEvent } from '../event/record-event.ts';
+import { announceChange } from '../platform/announce.ts';
+import { Clock } from '../platform/clock.ts';
+import { Database, firstRow, rowsOf } from '../platform/database.ts';
+import { Refusal, requireFound } from '../platform/refusal.ts';
+import type { Who } from '../platform/rights.ts';
+import { refreshEngagement } from '../schedule/refresh-engagement.ts';
+import { ChangeStatus } from '../task/change-status.ts';
+import { TaskRepository } from '../task/task.repository.ts';
+import { writeTime } from './write-time.ts';
+
+interface TimerRow {
+  readonly taskId: string;
+  readonly title: string;
+  readonly engagement: { readonly id: string; readonly name: string };
+  readonly day: string;
+  readonly bankedSeconds: number;
+  readonly runningSince: Date | null;
+  /** Working minutes of that day, and what is logged on it already. */
+  readonly dayMinutes: number;
+  readonly loggedMinutes: number;
+}
+
+const TIMER = `
+  SELECT m.task_id AS "taskId", t.title, json_build_object('id', e.id, 'name', e.name) AS engagement, m.day,
+    m.banked_seconds AS "bankedSeconds", m.running_since AS "runningSince", p.week[extract(isodow FROM m.day)::int] AS "dayMinutes",
+    (SELECT coalesce(sum(x.minutes), 0)::int FROM time_entry x WHERE x.person_id = m.person_id AND x.day = m.day) AS "loggedMinutes"
+  FROM timer m JOIN task t ON t.id = m.task_id JOIN engagement e ON e.id = t.engagement_id JOIN person p ON p.id = m.person_id
+  WHERE m.person_id = $1`;
+
+/** Everybody's one timer: it lives here, so every device shows the same, and neither a restart nor sleep stops it. */
+@Injectable()
+export class KeepTimer {
+  private readonly database: Database;
+  private readonly tasks: TaskRepository;
+  private readonly statuses: ChangeStatus;
+  private readonly clock: Clock;
+  constructor(database: Database, tasks: TaskRepository, statuses: ChangeStatus, clock: Clock) {
+    this.database = database;
+    this.tasks = tasks;
+    this.statuses = statuses;
+    this.clock = clock;
+  }
+
+  async read(who: Who): Promise<TimerState> {
+    return this.view(this.database.manager, who);
+  }
+
+  /** Runs on this task from now on: one on another task is stopped and logged, a paused one on this goes on, and work that had not begun begins. */
+  async start(who: Who, taskId: string): Promise<TimerState> {
+    await this.database.transaction(async (manager) => {
+      const now = await this.lock(manager, who);
+      if (now !== null && now.taskId !== taskId) await this.finish(manager, who, { row: now, input: {} });
+      const task = requireFound(await this.tasks.lock(manager, who, taskId), 'task');
+      if (task.status === 'done' || task.status === 'dropped')
+        throw new Refusal('wrong-moment', `“${task.title}” is over. Take it up again before you work on it.`, { field: 'taskId' });
+      if (task.isGroup)
+        throw new Refusal('wrong-moment', `The work on “${task.title}” is in its subtasks. Start one of them.`, { field: 'taskId' });
+      const running = now?.taskId === taskId ? resumeTimer(toCore(now), this.now()) : { bankedSeconds: 0, runningSince: this.now() };
+      await this.write(manager, who, { taskId, day: now?.taskId === taskId ? now.day : this.clock.today(), timer: running });
+      await announceChange(manager, { agencyId: who.agencyId, engagementId: task.engagementId });
+    });
+    await this.begin(who, taskId);
+    return this.read(who);
+  }
+
+  /** Stands still until it is started again; what it counted stays. */
+  async pause(who: Who): Promise<TimerState> {
+    await this.database.transaction(async (manager) => {
+      const row = requireFound(await this.lock(manager, who), 'timer');
+      await this.write(manager, who, { taskId: row.taskId, day: row.day, timer: pauseTimer(toCore(row), this.now()) });
+      await announceChange(manager, { agencyId: who.agencyId, engagementId: row.engagement.id });
+    });
+    return this.read(who);
+  }
+
+  /** Logs what it counted, or the minutes that are given, on the day it was started. */
+  stop(who: Who, input: StopTimer): Promise<TimerStopped> {
+    return this.database.transaction(async (manager) => {
+      const row = requireFound(await this.lock(manager, who), 'timer');
+      return this.finish(manager, who, { row, input });
+    });
+  }
+
+  /** Thrown away: nothing is logged. */
+  discard(who: Who): Promise<void> {
+    return this.database.transaction(async (manager) => {
+      const row = requireFound(await this.lock(manager, who), 'timer');
+      await rowsOf(manager, 'DELETE FROM timer WHERE person_id = $1', [who.personId]);
+      await announceChange(manager, { agencyId: who.agencyId, engagementId: row.engagement.id });
+    });
+  }
+
+  private async finish(
+    manager: EntityManager,
+    who: Who,
+    { row, input }: { readonly row: TimerRow; readonly input: StopTimer },
+  ): Promise<TimerStopped> {
+    if (input.minutes === undefined && this.isLeft(row))
+      throw new Refusal(
+        'wrong-moment',
+        `Your timer on “${row.title}” was left running since ${row.day}. Say how much of it was work, or throw it away.`,
+        { field: 'minutes', details: { timer: this.toView(row) } },
+      );
+    const minutes = input.minutes ?? minutesToLog(elapsedSeconds(toCore(row), this.now()));
+    await rowsOf(manager, 'DELETE FROM timer WHERE person_id = $1', [who.personId]);
+    if (minutes > 0) {
+      const task = requireFound(await this.tasks.lock(manager, who, row.taskId), 'task');
+      await writeTime(manager, { personId: who.personId as string, task, day: row.day, minutes, note: input.note ?? '' });
+      await refreshEngagement(manager, task.engagementId, { today: this.clock.today(), changed: [] });
+      const happening = { engagementId: task.engagementId, subject: 'task', subjectId: task.id, kind: 'time-logged' } as const;
+      await recordEvent(manager, { who, at: this.clock.now() }, happening);
+    } else await announceChange(manager, { agencyId: who.agencyId, engagementId: row.engagement.id });
+    return { minutes, day: row.day, title: row.title };
+  }
+
+  /** Work that had not begun is under way once its timer runs. */
+  private async begin(who: Who, taskId: string): Promise<void> {
+    const task = await this.tasks.findSheet(this.database.manager, who, taskId);
+    if (task?.status === 'queued') await this.statuses.run(who, taskId, { version: task.version, status: 'active' });
+  }
+
+  private async lock(manager: EntityManager, who: Who): Promise<TimerRow | null> {
+    await rowsOf(manager, 'SELECT 1 FROM person WHERE id = $1 FOR UPDATE', [who.personId]);
+    return firstRow<TimerRow>(manager, TIMER, [who.personId]);
+  }
+
+  private async write(
+    manager: EntityManager,
+    who: Who,
+    { taskId, day, timer }: { readonly taskId: string; readonly day: string; readonly timer: CoreTimer },
+  ): Promise<void> {
+    await rowsOf(
+      manager,
+      `INSERT INTO timer (person_id, task_id, day, banked_seconds, running_since) VALUES ($1, $2, $3, $4, $5)
+       ON CONFLICT (person_id) DO UPDATE SET task_id = excluded.task_id, day = excluded.day, banked_seconds = excluded.banked_seconds,
+         running_since = excluded.running_since`,
+      [who.personId, taskId, day, timer.bankedSeconds, timer.runningSince === null ? null : new Date(timer.runningSince)],
+    );
+  }
+
+  private async view(manager: EntityManager, who: Who): Promise<TimerState> {
+    const row = await firstRow<TimerRow>(manager, TIMER, [who.personId]);
+    return { timer: row === null ? null : this.toView(row) };
+  }
+
+  private toView(row: TimerRow): TimerView {
+    const seconds = elapsedSeconds(toCore(row), this.now());
+    const isLeft = this.isLeft(row);
+    return {
+      task: { id: row.taskId, title: row.title, engagement: row.engagement },
+      ...{ elapsedSeconds: seconds, isRunning: row.runningSince !== null, day: row.day, isLeft },
+      guessMinutes: isLeft ? guessMinutes({ seconds, dayMinutes: row.dayMinutes, loggedMinutes: row.loggedMinutes }) : null,
+    };
+  }
+
+  private isLeft(row: TimerRow): boolean {
+    return row.day < this.clock.today();
+  }
+
+  private now(): number {
+    return this.clock.now().getTime();
+  }
+}
+
+const toCore = ({ bankedSeconds, runningSince }: TimerRow): CoreTimer => ({ bankedSeconds, runningSince: runningSince?.getTime() ?? null });

@@ -1,0 +1,119 @@
+import type { EngagementPlan, TaskSheet, TimerState, TimerStopped, TimerView } from '@crew/contract';
+import { startSmall, testWorld, TODAY, type Caller } from '../../test/harness.ts';
+
+const { harness, lead } = testWorld();
+const at = (time: string, day = TODAY): void => harness.clock.moveTo(day, time);
+beforeEach(async () => {
+  at('09:00');
+  await harness.database.rows('DELETE FROM timer');
+  await harness.database.rows('DELETE FROM time_entry');
+});
+afterEach(() => at('09:00'));
+
+async function begun(): Promise<{ id: string; tasks: Readonly<Record<string, string>> }> {
+  const id = await startSmall(lead, harness);
+  const { tasks } = (await lead.get(`/engagements/${id}/plan`).expect(200)).body as EngagementPlan;
+  return { id, tasks: Object.fromEntries(tasks.map((task) => [task.title, task.id])) };
+}
+const sheet = async (id: string | undefined): Promise<TaskSheet> => (await lead.get(`/tasks/${id}`).expect(200)).body as TaskSheet;
+const timer = async (who: Caller = lead): Promise<TimerView | null> => ((await who.get('/timer').expect(200)).body as TimerState).timer;
+/** No two moments are the same, so a second may be missing. */
+const minutes = (view: TimerView | null): number => Math.round((view?.elapsedSeconds ?? 0) / 60);
+const start = (taskId: string | undefined, who: Caller = lead) => who.post('/timer', { taskId });
+const stop = async (body: object = {}): Promise<TimerStopped> => (await lead.post('/timer/stop', body).expect(200)).body as TimerStopped;
+const entries = (taskId: string | undefined) =>
+  harness.database.rows('SELECT day, minutes, note FROM time_entry WHERE task_id = $1 ORDER BY day, minutes', [taskId]);
+
+test('it counts from the start, on every device alike, and what it counted is logged when it stops', async () => {
+  const { tasks } = await begun();
+  await start(tasks['Sketch']).expect(200);
+  at('10:30');
+  const elsewhere = await harness.as('Lena');
+  expect(await timer(elsewhere)).toMatchObject({ task: { title: 'Sketch' }, isRunning: true, isLeft: false });
+  expect(minutes(await timer(elsewhere))).toBe(90);
+  expect(await stop({ note: 'Both sides' })).toEqual({ minutes: 90, day: TODAY, title: 'Sketch' });
+  expect(await entries(tasks['Sketch'])).toEqual([{ day: TODAY, minutes: 90, note: 'Both sides' }]);
+  expect((await sheet(tasks['Sketch'])).loggedMinutes).toBe(90);
+  expect(await timer(elsewhere)).toBeNull();
+});
+
+test('work that had not begun is under way once its timer runs', async () => {
+  const { tasks } = await begun();
+  expect((await sheet(tasks['Sketch'])).status).toBe('queued');
+  await start(tasks['Sketch']).expect(200);
+  expect((await sheet(tasks['Sketch'])).status).toBe('active');
+});
+
+test('a pause counts nothing; starting the same task goes on', async () => {
+  const { tasks } = await begun();
+  await start(tasks['Sketch']).expect(200);
+  at('09:20');
+  await lead.post('/timer/pause').expect(200);
+  at('13:00');
+  const paused = await timer();
+  expect([minutes(paused), paused?.isRunning]).toEqual([20, false]);
+  await start(tasks['Sketch']).expect(200);
+  at('13:10');
+  expect((await stop()).minutes).toBe(30);
+});
+
+test('starting another task stops and logs the one before, in one go', async () => {
+  const { tasks } = await begun();
+  await start(tasks['Sketch']).expect(200);
+  at('09:45');
+  await start(tasks['Ink']).expect(200);
+  expect(await timer()).toMatchObject({ task: { title: 'Ink' }, elapsedSeconds: 0 });
+  expect(await entries(tasks['Sketch'])).toEqual([{ day: TODAY, minutes: 45, note: '' }]);
+});
+
+test('less than half a minute is not worth an entry, and a timer can be thrown away', async () => {
+  const { tasks } = await begun();
+  await start(tasks['Sketch']).expect(200);
+  at('09:00:20');
+  expect((await stop()).minutes).toBe(0);
+  await start(tasks['Sketch']).expect(200);
+  at('11:00');
+  await lead.delete('/timer').expect(204);
+  expect([await timer(), await entries(tasks['Sketch'])]).toEqual([null, []]);
+});
+
+test('left running over night it asks how much was work, guesses, and logs it on its own day', async () => {
+  const { tasks } = await begun();
+  at('14:00');
+  await start(tasks['Sketch']).expect(200);
+  at('08:30', '2026-11-24');
+  expect(await timer()).toMatchObject({ isLeft: true, guessMinutes: 480, day: TODAY });
+  const answer = await lead.post('/timer/stop', {}).expect(409);
+  expect(answer.body).toMatchObject({ code: 'wrong-moment', field: 'minutes', details: { timer: { guessMinutes: 480 } } });
+  const other = await start(tasks['Ink']).expect(409);
+  expect((other.body as { message: string }).message).toMatch(/left running since 2026-11-23/);
+  expect(await timer()).toMatchObject({ task: { title: 'Sketch' } });
+  expect(await stop({ minutes: 180 })).toEqual({ minutes: 180, day: TODAY, title: 'Sketch' });
+});
+
+test('each has their own, and nobody works on what is over, not theirs, or done by its parts', async () => {
+  const { id, tasks } = await begun();
+  const mak = await harness.as('Mak');
+  await start(tasks['Cut'], mak).expect(200);
+  expect([await timer(), (await timer(mak))?.task.title]).toEqual([null, 'Cut']);
+  const fred = await harness.as('Fred');
+  await start(tasks['Ink'], fred).expect(404);
+  const cut = await sheet(tasks['Paint']);
+  await lead.patch(`/tasks/${cut.id}`, { version: cut.version, status: 'done' }).expect(200);
+  expect((await start(tasks['Paint']).expect(409)).body).toMatchObject({ field: 'taskId' });
+  await lead
+    .post(`/engagements/${id}/tasks`, { phaseId: (await sheet(tasks['Ink'])).phaseId, parentId: tasks['Ink'], title: 'Line' })
+    .expect(201);
+  expect((await start(tasks['Ink']).expect(409)).body).toMatchObject({ message: expect.stringContaining('in its subtasks') as string });
+  await lead.post('/timer/stop', {}).expect(404);
+});
+
+test('a task somebody’s timer is on is not taken out', async () => {
+  const { id, tasks } = await begun();
+  await start(tasks['Cut']).expect(200);
+  const { version } = await sheet(tasks['Cut']);
+  const answer = await lead.post(`/engagements/${id}/changes`, { tasks: [{ id: tasks['Cut'], version, isDeleted: true }] }).expect(409);
+  expect((answer.body as { message: string }).message).toBe(
+    'The timer of Lena Park is on “Cut”; taking it out would lose it. Stop the timer first.',
+  );
+});
