@@ -6,6 +6,7 @@ import { Clock } from '../platform/clock.ts';
 import { Database } from '../platform/database.ts';
 import type { Who } from '../platform/rights.ts';
 import { refreshEngagement } from '../schedule/refresh-engagement.ts';
+import { KeepTimer } from '../time/keep-timer.ts';
 import { TaskParts } from '../task/task-parts.ts';
 import { CreateTemplate } from '../template/create-template.ts';
 import { exampleTemplates } from '../template/examples/index.ts';
@@ -38,6 +39,7 @@ export async function makeDemo(app: INestApplicationContext, say: (line: string)
   clock.moveTo(today);
   await bringToToday(app, today);
   await lookAtDesks(app, cast, worked);
+  await atWork(app, cast.who.get('Emeka Strand') as Who);
 }
 
 /** On a weekend the studio's last word is Friday's. */
@@ -51,6 +53,16 @@ async function bringToToday(app: INestApplicationContext, today: string): Promis
   const database = app.get(Database);
   const open = await database.rows<{ id: string }>(`SELECT id FROM engagement WHERE state IN ('proposal', 'open')`);
   for (const { id } of open) await database.transaction((manager) => refreshEngagement(manager, id, { today, changed: [] }));
+}
+
+/** Somebody is in the middle of something: their timer has been on it for a while. */
+async function atWork(app: INestApplicationContext, who: Who): Promise<void> {
+  const sql = `SELECT t.id FROM task_assignee a JOIN task t ON t.id = a.task_id JOIN engagement e ON e.id = t.engagement_id
+    WHERE a.person_id = $1 AND t.status = 'active' AND NOT t.is_group AND e.state = 'open' ORDER BY t.due_day, t.number LIMIT 1`;
+  const task = await app.get(Database).row<{ id: string }>(sql, [who.personId]);
+  if (task === null) return;
+  await app.get(KeepTimer).start(who, task.id);
+  await app.get(Database).rows(`UPDATE timer SET banked_seconds = 42 * 60 WHERE person_id = $1`, [who.personId]);
 }
 
 /** Work of phases that began before this week has been looked at since, by the people themselves. */

@@ -135,3 +135,14 @@ test('what was logged this week is told beside what was planned', async () => {
   ]);
   expect((await deskOf(dora)).week.loggedMinutes).toBe(row?.minutes);
 });
+
+test('what their timer is on is the one thing now, whatever else is under way', async () => {
+  const other = await startSmall(lead, harness, { roles: await everythingToDora(), name: 'Lamp panels' });
+  const { tasks } = (await lead.get(`/engagements/${other}/plan`).expect(200)).body as EngagementPlan;
+  const cut = tasks.find((task) => task.title === 'Cut');
+  await dora.post('/timer', { taskId: cut?.id }).expect(200);
+  const desk = await deskOf(dora);
+  expect([desk.now?.id, desk.now?.engagement.name]).toEqual([cut?.id, 'Lamp panels']);
+  expect([...desk.ready, ...desk.waiting, ...desk.overdue].some((task) => task.id === cut?.id)).toBe(false);
+  await dora.delete('/timer').expect(204);
+});

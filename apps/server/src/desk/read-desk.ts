@@ -15,6 +15,8 @@ interface DeskRow extends DeskTask {
   readonly openPredecessors: number;
   readonly assignedBy: string | null;
   readonly isSeen: boolean;
+  /** Whether their timer is on it. */
+  readonly isTimed: boolean;
   readonly lastTouch: string | null;
   readonly likelihood: number | null;
   readonly assignees: readonly { readonly person: string; readonly share: number }[];
@@ -43,6 +45,7 @@ const TASKS = `
   SELECT json_agg(json_build_object('id', t.id, 'number', t.number, 'title', t.title, 'kind', t.kind, 'status', t.status, 'version', t.version,
       'phase', p.name, 'start', t.start_day, 'due', t.due_day, 'estimateMinutes', t.estimate_minutes, 'loggedMinutes', t.logged_minutes,
       'openPredecessors', t.open_predecessors, 'isBegun', p.state <> 'ahead', 'isSeen', a.seen_at IS NOT NULL,
+      'isTimed', EXISTS (SELECT 1 FROM timer m WHERE m.person_id = a.person_id AND m.task_id = t.id),
       'engagement', json_build_object('id', e.id, 'name', e.name, 'client', json_build_object('name', c.name, 'hue', c.hue)),
       'remainingMinutes', greatest(0, coalesce(t.estimate_minutes, agency.default_minutes) - t.logged_minutes), 'assignedBy', b.name,
       'since', t.waiting_since, 'waitingFor', ${WAITS_FOR}, 'likelihood', CASE WHEN e.state = 'proposal' THEN e.likelihood END,
@@ -72,7 +75,7 @@ const FACTS = `
   FROM person JOIN agency ON agency.id = person.agency_id WHERE person.id = $1 AND person.agency_id = $2`;
 
 /**
- * One person's work. Now is the task under way that was worked on last; ready has nothing
+ * One person's work. Now is the task their timer is on, else the one under way that was worked on last; ready has nothing
  * open in front of it and its phase has begun; waiting says on whom; overdue was due before today.
  */
 @Injectable()
@@ -108,9 +111,9 @@ function groupsOf(
   rows: readonly DeskRow[],
   { today, to }: { readonly today: string; readonly to: string },
 ): Pick<Desk, 'now' | 'overdue' | 'ready' | 'waiting' | 'fresh' | 'briefs'> {
-  const soon = rows.filter((row) => !row.isBegun && row.start <= to);
   const begun = rows.filter((row) => row.isBegun);
-  const now = begun.filter((row) => row.status === 'active').sort(byLastTouch)[0] ?? null;
+  const now = rows.find((row) => row.isTimed) ?? begun.filter((row) => row.status === 'active').sort(byLastTouch)[0] ?? null;
+  const soon = rows.filter((row) => !row.isBegun && row.start <= to && row !== now);
   const rest = begun.filter((row) => row !== now);
   const isFree = (row: DeskRow): boolean => row.openPredecessors === 0 && row.status !== 'waiting';
   return {

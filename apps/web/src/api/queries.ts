@@ -15,6 +15,7 @@ import type {
   OwnField,
   Me,
   TaskSheet,
+  TimerState,
   TemplateContentView,
   TemplateSummary,
   TemplateNews,
@@ -69,6 +70,12 @@ export const useTemplateUses = (id: string) => useAsked<TemplateUse[]>(`/templat
 export const useDifference = (id: string, from: string, to: string) =>
   useAsked<DifferenceLine[]>(`/templates/${id}/difference?from=${from}&to=${to}`);
 export const useTemplateNews = (engagementId: string) => useAsked<TemplateNews>(`/engagements/${engagementId}/template-news`);
+/** One's own timer, and when that was read: what it has counted since is added on the screen. */
+const readTimer = async (path: string): Promise<TimerState & { readonly readAt: number }> => ({
+  ...(await read<TimerState>(path)),
+  readAt: Date.now(),
+});
+export const useTimerState = () => useSWR<TimerState & { readonly readAt: number }, ApiError>('/timer', readTimer);
 export const useHandoffs = () => useAsked<HandoffBoard>('/handoffs');
 export const useHandoff = (id: string) => useAsked<HandoffSheet>(`/handoffs/${id}`, { keepPreviousData: true });
 export const useWorkload = (query: string) => useAsked<Workload>(`/workload${query}`, { keepPreviousData: true });

@@ -7,6 +7,7 @@ import { call } from '../api/client.ts';
 import { PopoverPanel } from '../ui/Field.tsx';
 import { hiddenText, phone } from '../ui/tokens.ts';
 import { notify, undoLast } from '../ui/toasts.tsx';
+import { TimerChip } from '../features/timer/TimerChip.tsx';
 import { mayLead, useWho } from './session.tsx';
 import { useChanges } from './use-changes.ts';
 import { useKey } from './use-key.ts';
@@ -118,6 +119,9 @@ const Count = styled.span`
 `;
 const MeButton = styled(AriaButton)`
   margin-left: auto;
+  [role='group'] + & {
+    margin-left: 10px;
+  }
   min-width: 27px;
   height: 25px;
   border: 0;
@@ -206,6 +210,7 @@ export function Shell() {
             </Place>
           ))}
         </Places>
+        <TimerChip />
         <MeMenu
           isStaff={isStaff}
           mayLookAfter={mayLead(me)}

@@ -37,6 +37,7 @@ const KEYS: readonly (readonly [string, string])[] = [
   ['↑ ↓ Enter', 'walk a list and open; a sheet follows'],
   ['→ ←', 'into a row and back'],
   ['n', 'a new task in the phase that runs'],
+  ['t', 'your timer: on the open task, pause, go on'],
   ['u', 'take the last step back'],
   ['[ ]', 'earlier, later'],
   ['Alt ↑ ↓', 'a task up or down among its own'],

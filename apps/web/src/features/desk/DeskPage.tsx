@@ -15,6 +15,7 @@ import { dayWords, hours, hourWords } from '../../words/format.ts';
 import { briefWords } from '../task/OutsideEditor.tsx';
 import { TaskSheet } from '../task/TaskSheet.tsx';
 import { useTaskEdit, type TaskEditing } from '../task/use-task-edit.ts';
+import { NowTimer } from '../timer/TimerButton.tsx';
 import { DeskHandoffs, DeskList, Week } from './parts.tsx';
 
 const Top = styled.div`
@@ -128,7 +129,7 @@ function DeskBody({ desk, today, isMine, editing, onOpen }: BodyProps) {
     <div>
       {desk.handoffs.length === 0 ? null : <DeskHandoffs lines={desk.handoffs} today={today} personId={desk.person.id} />}
       <Top>
-        <NowCard task={desk.now} today={today} editing={editing} onOpen={onOpen} />
+        <NowCard task={desk.now} today={today} isMine={isMine} editing={editing} onOpen={onOpen} />
         <WeekSum aria-label="This week">
           <p>
             <span>This week</span>
@@ -221,11 +222,13 @@ function waitingDetail(task: DeskTask, today: string): ReactNode {
 function NowCard({
   task,
   today,
+  isMine,
   editing,
   onOpen,
 }: {
   readonly task: DeskTask | null;
   readonly today: string;
+  readonly isMine: boolean;
   readonly editing: TaskEditing;
   readonly onOpen: (taskId: string) => void;
 }) {
@@ -242,6 +245,7 @@ function NowCard({
   }
   return (
     <Now aria-label="Now">
+      {isMine ? <NowTimer task={task} part="button" /> : null}
       <HueMark $hue={task.engagement.client.hue} style={{ minHeight: 40 }} />
       <div>
         <small>Now</small>
@@ -257,9 +261,8 @@ function NowCard({
         {task.holdsUp > 0 ? ` · holds up ${task.holdsUp}` : ''}
       </small>
       <Push />
-      <Button kind="primary" onPress={() => void editing.edit(task, { status: 'done' }, { status: task.status })}>
-        Done
-      </Button>
+      {isMine ? <NowTimer task={task} part="count" /> : null}
+      <Button onPress={() => void editing.edit(task, { status: 'done' }, { status: task.status })}>Done</Button>
       <Button onPress={() => onOpen(task.id)}>Open</Button>
     </Now>
   );

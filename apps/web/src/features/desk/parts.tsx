@@ -141,7 +141,7 @@ interface ListProps<Line extends DeskTask> {
 /** One group of tasks with its own honest rule. */
 export function DeskList<Line extends DeskTask>({ title, tasks, onOpen, detail, empty, action }: ListProps<Line>) {
   return (
-    <Panel>
+    <Panel as="section" aria-label={title}>
       <PanelHead style={{ borderBottom: 0, paddingBottom: 6 }}>
         <h2 style={{ fontSize: 15 }}>{title}</h2>
         <span style={{ color: 'var(--ink-2)', fontSize: 12.5 }}>{tasks.length}</span>

@@ -9,6 +9,7 @@ import { Facts, Sheet, SheetPart } from '../../ui/Sheet.tsx';
 import { count, dayWords, hours, hourWords, instantWords, spanWords } from '../../words/format.ts';
 import { OwnFields } from '../field/OwnFields.tsx';
 import { FileList } from '../file/FileList.tsx';
+import { TimerButton } from '../timer/TimerButton.tsx';
 import { ConflictNote } from './ConflictNote.tsx';
 import { EffortEditor, PriorityChoice, StatusMenu, ValueButton, WhoEditor, type OnEdit } from './editors.tsx';
 import { DeliverableChoice, LabelsEditor, Subtasks } from './Gathering.tsx';
@@ -102,6 +103,7 @@ function TaskBody({
             </Button>
           </StatusMenu>
         )}
+        {task.isGroup || task.status === 'done' || task.status === 'dropped' || task.kind === 'client' ? null : <TimerButton task={task} />}
         <LogTime task={task} today={today} />
       </Actions>
       <Facts>

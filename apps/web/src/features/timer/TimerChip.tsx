@@ -1,0 +1,149 @@
+import type { TimerView } from '@crew/contract';
+import { useCallback, useState } from 'react';
+import { Button as AriaButton, Link } from 'react-aria-components';
+import { useSearchParams } from 'react-router';
+import styled from 'styled-components';
+import { useWho } from '../../app/session.tsx';
+import { useKey } from '../../app/use-key.ts';
+import { Button } from '../../ui/Button.tsx';
+import { Field } from '../../ui/Field.tsx';
+import { FormButton, SmallForm } from '../../ui/SmallForm.tsx';
+import { notify } from '../../ui/toasts.tsx';
+import { phone } from '../../ui/tokens.ts';
+import { dayWords, hours, parseHours } from '../../words/format.ts';
+import { TimerSign } from './TimerButton.tsx';
+import { clockWords, useTimer, type Timing } from './use-timer.ts';
+
+const Pill = styled.span<{ $tone: 'running' | 'paused' | 'left' }>`
+  display: flex;
+  align-items: stretch;
+  min-width: 0;
+  max-width: 260px;
+  margin-left: auto;
+  border-radius: 6px;
+  color: ${({ $tone }) => ($tone === 'left' ? '#1b1208' : '#fff')};
+  background: ${({ $tone }) => ($tone === 'left' ? 'var(--ember)' : $tone === 'running' ? '#0f5f58' : 'var(--bar-2)')};
+  button {
+    display: flex;
+    align-items: center;
+    min-height: 26px;
+    padding: 0 8px;
+    border: 0;
+    background: transparent;
+    color: inherit;
+    font-size: 12.5px;
+    cursor: pointer;
+  }
+  ${phone} {
+    .title {
+      display: none;
+    }
+  }
+`;
+const Words = styled(AriaButton)`
+  display: flex;
+  gap: 8px;
+  min-width: 0;
+  align-items: center;
+  font-variant-numeric: tabular-nums;
+  .title {
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+  }
+`;
+
+/** One's running timer in the bar, wherever one is; nothing while there is none. `t` starts it on the open task, pauses it, goes on. */
+export function TimerChip() {
+  const timing = useTimer();
+  const { timer, seconds, start, pause } = timing;
+  const [search] = useSearchParams();
+  const open = search.get('task');
+  const turn = useCallback(() => {
+    if (timer === undefined) return;
+    if (timer === null && (open === null || open.includes(','))) return notify('Open a task to start its timer.');
+    void (timer?.isRunning === true ? pause() : start(timer?.task.id ?? (open as string)));
+  }, [timer, open, pause, start]);
+  useKey('t', turn);
+  if (timer === undefined || timer === null) return null;
+  const tone = timer.isLeft ? 'left' : timer.isRunning ? 'running' : 'paused';
+  return (
+    <Pill $tone={tone} role="group" aria-label="Timer">
+      {timer.isLeft ? null : (
+        <AriaButton aria-label={timer.isRunning ? `Pause ${timer.task.title}` : `Go on with ${timer.task.title}`} onPress={turn}>
+          <TimerSign isRunning={timer.isRunning} />
+        </AriaButton>
+      )}
+      <FormButton
+        label={`Timer on ${timer.task.title}`}
+        button={
+          <Words aria-label={timer.isLeft ? `Timer left running on ${timer.task.title}` : `${clockWords(seconds)} on ${timer.task.title}`}>
+            <span>{timer.isLeft ? 'Left running' : clockWords(seconds)}</span>
+            <span className="title">{timer.task.title}</span>
+          </Words>
+        }
+      >
+        {(close) => <StopForm timing={timing} timer={timer} onClose={close} />}
+      </FormButton>
+    </Pill>
+  );
+}
+
+interface StopProps {
+  readonly timing: Timing;
+  readonly timer: TimerView;
+  readonly onClose: () => void;
+}
+
+/** Stopping: what it counted is logged; of one left running somebody has to say how much was work. */
+function StopForm({ timing, timer, onClose }: StopProps) {
+  const { today } = useWho();
+  const [note, setNote] = useState('');
+  const [text, setText] = useState(timer.guessMinutes === null ? '' : hours(timer.guessMinutes));
+  const minutes = parseHours(text);
+  const isOdd = timer.isLeft && (minutes === null || minutes < 1 || minutes > 1440);
+  const stop = async (): Promise<void> => {
+    const input = { ...(timer.isLeft && minutes !== null ? { minutes } : {}), ...(note.trim() === '' ? {} : { note: note.trim() }) };
+    if (await timing.stop(input)) onClose();
+  };
+  return (
+    <>
+      <p style={{ marginBottom: 8 }}>
+        <Link href={`/desk?task=${timer.task.id}`} style={{ color: 'var(--petrol)', fontWeight: 600 }}>
+          {timer.task.title}
+        </Link>
+        <br />
+        <span style={{ color: 'var(--ink-2)', fontSize: 12.5 }}>
+          {timer.task.engagement.name}
+          {timer.isLeft ? ` · left running since ${dayWords(timer.day, today)}. How much of it was work?` : ''}
+        </span>
+      </p>
+      <SmallForm action={timer.isLeft ? 'Log it' : `Stop and log ${clockWords(timing.seconds)}`} isReady={!isOdd} onSubmit={stop}>
+        {(trouble) => (
+          <>
+            {timer.isLeft ? (
+              <Field
+                label="Hours"
+                value={text}
+                onChange={setText}
+                autoFocus
+                error={isOdd ? 'Write hours as 1.5, 1:30 or 90m.' : undefined}
+              />
+            ) : null}
+            <Field label="Note" value={note} onChange={setNote} placeholder="What was done" error={trouble} />
+          </>
+        )}
+      </SmallForm>
+      <Button
+        kind="quiet"
+        style={{ marginTop: 6, paddingLeft: 0 }}
+        onPress={() => {
+          onClose();
+          void timing.discard();
+        }}
+      >
+        Throw it away, log nothing
+      </Button>
+    </>
+  );
+}

@@ -1,0 +1,68 @@
+import type { StopTimer, TimerStopped, TimerView } from '@crew/contract';
+import { useEffect, useState } from 'react';
+import { mutate } from 'swr';
+import { call } from '../../api/client.ts';
+import { refreshAll, useTimerState } from '../../api/queries.ts';
+import { notify } from '../../ui/toasts.tsx';
+import { hourWords } from '../../words/format.ts';
+
+/** One's own timer with what it has counted up to now, and what can be done with it. */
+export interface Timing {
+  /** Undefined until it is known, null when there is none. */
+  readonly timer: TimerView | null | undefined;
+  readonly seconds: number;
+  readonly start: (taskId: string) => Promise<void>;
+  readonly pause: () => Promise<void>;
+  /** True when it was logged; what is refused is told. */
+  readonly stop: (input?: StopTimer) => Promise<boolean>;
+  readonly discard: () => Promise<void>;
+}
+
+/** The server counts; here only the seconds since it was asked are added, so sleep and other devices cannot part them. */
+export function useTimer(): Timing {
+  const { data } = useTimerState();
+  const timer = data?.timer;
+  const isRunning = timer?.isRunning === true;
+  const now = useNow(isRunning);
+  const since = data === undefined || !isRunning ? 0 : Math.max(0, Math.floor((now - data.readAt) / 1000));
+  return {
+    timer,
+    seconds: (timer?.elapsedSeconds ?? 0) + since,
+    start: async (taskId) => void (await act(() => call('POST', '/timer', { taskId }))),
+    pause: async () => void (await act(() => call('POST', '/timer/pause'))),
+    stop: (input = {}) => act(async () => tellStopped(await call<TimerStopped>('POST', '/timer/stop', input))),
+    discard: async () => void (await act(() => call('DELETE', '/timer'))),
+  };
+}
+
+/** The present moment, anew each second while it matters. */
+function useNow(isTicking: boolean): number {
+  const [now, setNow] = useState(() => Date.now());
+  useEffect(() => {
+    if (!isTicking) return;
+    const tick = setInterval(() => setNow(Date.now()), 1000);
+    return () => clearInterval(tick);
+  }, [isTicking]);
+  return now;
+}
+
+async function act(work: () => Promise<unknown>): Promise<boolean> {
+  try {
+    await work();
+    return true;
+  } catch (error) {
+    notify(error instanceof Error ? error.message : 'This was not saved.', { tone: 'trouble' });
+    return false;
+  } finally {
+    await mutate('/timer');
+    await refreshAll();
+  }
+}
+
+function tellStopped({ minutes, title }: TimerStopped): void {
+  notify(minutes === 0 ? `Less than a minute on “${title}”: nothing was logged.` : `${hourWords(minutes)} logged on “${title}”.`);
+}
+
+/** "0:42" or "11:05" of seconds: hours and minutes. */
+export const clockWords = (seconds: number): string =>
+  `${Math.floor(seconds / 3600)}:${String(Math.floor(seconds / 60) % 60).padStart(2, '0')}`;
