@@ -198,6 +198,7 @@ function toTask({
   openPredecessors: _open,
   assignedBy: _by,
   isSeen: _seen,
+  isTimed: _timed,
   lastTouch: _touch,
   outside: _outside,
   ...task

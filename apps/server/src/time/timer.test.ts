@@ -97,7 +97,7 @@ test('each has their own, and nobody works on what is over, not theirs, or done 
   await start(tasks['Cut'], mak).expect(200);
   expect([await timer(), (await timer(mak))?.task.title]).toEqual([null, 'Cut']);
   const fred = await harness.as('Fred');
-  await start(tasks['Ink'], fred).expect(404);
+  await start(tasks['Paint'], fred).expect(404);
   const cut = await sheet(tasks['Paint']);
   await lead.patch(`/tasks/${cut.id}`, { version: cut.version, status: 'done' }).expect(200);
   expect((await start(tasks['Paint']).expect(409)).body).toMatchObject({ field: 'taskId' });
