@@ -201,23 +201,37 @@ export async function writeFiles(
   { who }: Writing,
   tasks: readonly NextTask[],
 ): Promise<ReadonlyMap<string, Change>> {
-  const given = tasks.flatMap(({ task, change }) => {
-    if (change.fileIds === undefined) return [];
-    const files = [...new Set(change.fileIds)];
-    return files.join() === task.fileIds.join() ? [] : [{ task, files }];
-  });
+  const asked = tasks.flatMap(({ task, change }) =>
+    change.fileIds === undefined ? [] : [{ id: task.id, files: [...new Set(change.fileIds)] }],
+  );
+  if (asked.length === 0) return new Map();
+  const before = await filesOf(
+    manager,
+    asked.map(({ id }) => id),
+  );
+  const given = asked.filter(({ id, files }) => files.join() !== (before.get(id) ?? []).join());
   if (given.length === 0) return new Map();
   await requireFiles(
     manager,
     who,
     given.flatMap(({ files }) => files.map((fileId) => ({ fileId }))),
   );
-  await rowsOf(manager, 'DELETE FROM task_file WHERE task_id = ANY($1)', [given.map(({ task }) => task.id)]);
-  const rows = given.flatMap(({ task, files }) => files.map((file_id, position) => ({ task_id: task.id, file_id, position })));
+  await rowsOf(manager, 'DELETE FROM task_file WHERE task_id = ANY($1)', [given.map(({ id }) => id)]);
+  const rows = given.flatMap(({ id, files }) => files.map((file_id, position) => ({ task_id: id, file_id, position })));
   await rowsOf(manager, 'INSERT INTO task_file SELECT * FROM jsonb_populate_recordset(NULL::task_file, $1)', [JSON.stringify(rows)]);
-  const names = await fileNames(manager, [...rows.map((row) => row.file_id), ...given.flatMap(({ task }) => task.fileIds)]);
+  const names = await fileNames(manager, [...rows.map((row) => row.file_id), ...[...before.values()].flat()]);
   const named = (ids: readonly string[]): string[] => ids.map((id) => names.get(id) ?? 'a file');
-  return new Map(given.map(({ task, files }) => [task.id, { field: 'files', from: named(task.fileIds), to: named(files) }]));
+  return new Map(given.map(({ id, files }) => [id, { field: 'files', from: named(before.get(id) ?? []), to: named(files) }]));
+}
+
+/** The files of tasks as they are, by task. */
+async function filesOf(manager: EntityManager, taskIds: readonly string[]): Promise<ReadonlyMap<string, readonly string[]>> {
+  const rows = await rowsOf<{ id: string; files: string[] }>(
+    manager,
+    'SELECT task_id AS id, array_agg(file_id ORDER BY position) AS files FROM task_file WHERE task_id = ANY($1) GROUP BY task_id',
+    [taskIds],
+  );
+  return new Map(rows.map(({ id, files }) => [id, files]));
 }
 
 async function fileNames(manager: EntityManager, ids: readonly string[]): Promise<ReadonlyMap<string, string>> {
@@ -227,11 +241,10 @@ async function fileNames(manager: EntityManager, ids: readonly string[]): Promis
 
 /** Refuses values that do not fit their own fields; what stands there already may stay. */
 export async function requireOwnValues(manager: EntityManager, { who }: Writing, tasks: readonly NextTask[]): Promise<void> {
-  for (const { task, change, next } of tasks) {
-    if (change.ownFields === undefined) continue;
-    refuseTwice(next.ownFields, 'ownFields');
-    await requireOwnFields(manager, who, { entries: next.ownFields, before: task.ownFields, at: 'ownFields' });
-  }
+  const changed = tasks.filter(({ change }) => change.ownFields !== undefined);
+  for (const { next } of changed) refuseTwice(next.ownFields, 'ownFields');
+  const entries = changed.flatMap(({ next }) => next.ownFields);
+  await requireOwnFields(manager, who, { entries, before: changed.flatMap(({ task }) => task.ownFields), at: 'ownFields' });
 }
 
 async function requireCrew(manager: EntityManager, who: Who, people: readonly string[]): Promise<void> {

@@ -38,7 +38,6 @@ export interface TaskToChange extends TaskFields {
   readonly startDay: string;
   readonly isChargeable: boolean;
   readonly assigneeIds: readonly string[];
-  readonly fileIds: readonly string[];
   readonly version: number;
 }
 
@@ -69,8 +68,7 @@ const FIELDS = `
     'turnaroundDays', t.outside_turnaround, 'bufferDays', t.outside_buffer, 'neededOn', t.outside_needed_on, 'state', t.outside_state) END AS outside,
   t.real_start AS "realStart", t.links, t.own_fields AS "ownFields",
   t.done_on AS "doneOn", t.start_day AS "startDay", t.priority, t.is_shown_to_client AS "isShownToClient", t.is_chargeable AS "isChargeable",
-  t.version, ARRAY(SELECT a.person_id FROM task_assignee a WHERE a.task_id = t.id ORDER BY a.position) AS "assigneeIds",
-  ARRAY(SELECT x.file_id FROM task_file x WHERE x.task_id = t.id ORDER BY x.position) AS "fileIds"`;
+  t.version, ARRAY(SELECT a.person_id FROM task_assignee a WHERE a.task_id = t.id ORDER BY a.position) AS "assigneeIds"`;
 
 /** Other tasks are looked through only where this one was the first due or the one held longest. */
 const STANDING = `

@@ -14,19 +14,20 @@ const here = (ids: string, more: Readonly<Record<string, Partial<PhaseHere>>> = 
     ...(place === 0 ? { state: 'running' } : {}),
     ...more[id],
   }));
-const shape = (before: TemplatePhase[], after: TemplatePhase[], phases: PhaseHere[]): Shape => ({
+/** An engagement beside two versions: what differs between them is what may be brought in. */
+const shape = (before: TemplatePhase[], after: TemplatePhase[], phases: PhaseHere[]): Shape & { readonly before: TemplatePhase[] } => ({
   here: phases,
-  before: { phases: before },
+  before,
   after: { phases: after },
 });
 const content = (phases: TemplatePhase[]) => ({ name: '', description: '', tasks: [], ways: [], phases });
-const differences = ({ before, after }: Shape): TemplateDifference[] =>
-  diffTemplates(content([...before.phases]), content([...after.phases]));
-const hindrances = (of: Shape): Record<string, string | null> =>
+type Case = ReturnType<typeof shape>;
+const differences = ({ before, after }: Case): TemplateDifference[] => diffTemplates(content(before), content([...after.phases]));
+const hindrances = (of: Case): Record<string, string | null> =>
   Object.fromEntries(differences(of).map((one) => [`${one.kind} ${one.id}`, phaseHindrance(one, of)]));
 
 /** All of it taken, as "phase<what it follows". */
-function after(of: Shape, without: readonly string[] = []): string {
+function after(of: Case, without: readonly string[] = []): string {
   const ids = (kind: string, moves = false): string[] =>
     differences(of)
       .filter(
@@ -40,7 +41,7 @@ function after(of: Shape, without: readonly string[] = []): string {
 }
 
 describe('the row of phases after a change of the template', () => {
-  test.each<[string, Shape, string]>([
+  test.each<[string, Case, string]>([
     ['one comes in between, and what followed follows it', shape(row('ac'), row('abc'), here('ac')), 'a< b<a c<b'],
     ['one comes last', shape(row('ab'), row('abc'), here('ab')), 'a< b<a c<b'],
     ['two come one behind the other', shape(row('ad'), row('abcd'), here('ad')), 'a< b<a c<b d<c'],
@@ -83,7 +84,7 @@ describe('the row of phases after a change of the template', () => {
 });
 
 describe('what hinders a phase', () => {
-  test.each<[string, Shape, Record<string, string | null>]>([
+  test.each<[string, Case, Record<string, string | null>]>([
     ['nothing, while all is still ahead', shape(row('ac'), row('abc'), here('ac')), { 'added b': null, 'changed c': null }],
     [
       'what follows it has begun',

@@ -17,10 +17,9 @@ export interface PhaseHere {
   readonly ownTasks: number;
 }
 
-/** The phases of an engagement beside those of the two versions of its template. */
+/** The phases of an engagement beside those of the newer version of its template. */
 export interface Shape {
   readonly here: readonly PhaseHere[];
-  readonly before: Pick<TemplateContent, 'phases'>;
   readonly after: Pick<TemplateContent, 'phases'>;
 }
 
@@ -87,7 +86,7 @@ function followersHere(originId: string, { here, after }: Shape): PhaseHere[] {
     .filter((phase) => phase.afterPhaseId === originId)
     .flatMap((phase) => {
       const found = here.find((other) => other.originId === phase.id);
-      return found === undefined ? followersHere(phase.id, { here, before: after, after }) : [found];
+      return found === undefined ? followersHere(phase.id, { here, after }) : [found];
     });
 }
 

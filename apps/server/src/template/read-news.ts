@@ -70,7 +70,7 @@ export class ReadNews {
       differences: diffTemplates(before, after),
       taskOf: new Map(byOrigin(facts.tasks)),
       phaseOf: new Map(byOrigin(facts.phases).map(([from, phase]) => [from, phase.id])),
-      shape: { here: await rowsOf<PhaseHere>(manager, PHASES_HERE, [engagementId]), before, after },
+      shape: { here: await rowsOf<PhaseHere>(manager, PHASES_HERE, [engagementId]), after },
     };
   }
 }

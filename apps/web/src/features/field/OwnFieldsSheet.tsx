@@ -1,7 +1,6 @@
 import type { OwnField } from '@crew/contract';
 import { useState } from 'react';
 import styled from 'styled-components';
-import { mutate } from 'swr';
 import { call } from '../../api/client.ts';
 import { refreshAll, useOwnFields } from '../../api/queries.ts';
 import { Button } from '../../ui/Button.tsx';
@@ -58,7 +57,6 @@ function FieldRow({ field }: { readonly field: OwnField }) {
   const save = async (change: object, undo?: object): Promise<void> => {
     try {
       await call('PATCH', `/own-fields/${field.id}`, change);
-      await mutate('/own-fields');
       await refreshAll();
       if (undo !== undefined) notify(`“${field.name}” is ${field.isRetired ? 'offered again' : 'retired'}.`, { undo: () => save(undo) });
     } catch (error) {

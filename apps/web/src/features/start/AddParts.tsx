@@ -1,10 +1,10 @@
 import type { DryRun } from '@crew/contract';
 import { useState } from 'react';
-import { Dialog, DialogTrigger } from 'react-aria-components';
 import { useEngagements, usePlan } from '../../api/queries.ts';
 import { Button } from '../../ui/Button.tsx';
-import { Choose, PopoverPanel } from '../../ui/Field.tsx';
+import { Choose } from '../../ui/Field.tsx';
 import { Loading } from '../../ui/layout.tsx';
+import { FormButton } from '../../ui/SmallForm.tsx';
 import { PhasePicker } from '../templates/PhasePicker.tsx';
 import type { StartState } from './use-start-form.ts';
 
@@ -20,31 +20,21 @@ interface FormProps extends PartsProps {
 export function AddParts({ state, run }: PartsProps) {
   return (
     <div style={{ display: 'flex', flexWrap: 'wrap', gap: 8, padding: '8px 14px' }}>
-      <DialogTrigger>
-        <Button>Add phases from a template…</Button>
-        <PopoverPanel style={{ maxHeight: 'none' }}>
-          <Dialog aria-label="Add phases from a template" style={{ outline: 'none', padding: 10, width: 330 }}>
-            {({ close }) => (
-              <PhasePicker
-                exceptId={run.template.id}
-                without={run.phases.map((phase) => phase.id)}
-                onPick={({ id }, phaseIds) => {
-                  state.change({ addPhases: [...state.form.addPhases, { templateId: id, phaseIds: [...phaseIds] }] });
-                  close();
-                }}
-              />
-            )}
-          </Dialog>
-        </PopoverPanel>
-      </DialogTrigger>
-      <DialogTrigger>
-        <Button>Add a task from an engagement…</Button>
-        <PopoverPanel style={{ maxHeight: 'none' }}>
-          <Dialog aria-label="Add a task from an engagement" style={{ outline: 'none', padding: 10, width: 330 }}>
-            {({ close }) => <TaskForm state={state} run={run} onClose={close} />}
-          </Dialog>
-        </PopoverPanel>
-      </DialogTrigger>
+      <FormButton button={<Button>Add phases from a template…</Button>} label="Add phases from a template" width={330}>
+        {(close) => (
+          <PhasePicker
+            exceptId={run.template.id}
+            without={run.phases.map((phase) => phase.id)}
+            onPick={({ id }, phaseIds) => {
+              state.change({ addPhases: [...state.form.addPhases, { templateId: id, phaseIds: [...phaseIds] }] });
+              close();
+            }}
+          />
+        )}
+      </FormButton>
+      <FormButton button={<Button>Add a task from an engagement…</Button>} label="Add a task from an engagement" width={330}>
+        {(close) => <TaskForm state={state} run={run} onClose={close} />}
+      </FormButton>
     </div>
   );
 }

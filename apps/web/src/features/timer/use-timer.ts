@@ -1,6 +1,5 @@
 import type { StopTimer, TimerStopped, TimerView } from '@crew/contract';
 import { useEffect, useState } from 'react';
-import { mutate } from 'swr';
 import { call } from '../../api/client.ts';
 import { refreshAll, useTimerState } from '../../api/queries.ts';
 import { notify } from '../../ui/toasts.tsx';
@@ -54,7 +53,6 @@ async function act(work: () => Promise<unknown>): Promise<boolean> {
     notify(error instanceof Error ? error.message : 'This was not saved.', { tone: 'trouble' });
     return false;
   } finally {
-    await mutate('/timer');
     await refreshAll();
   }
 }
