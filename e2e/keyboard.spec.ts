@@ -21,9 +21,8 @@ test('from signing in to a changed status, a logged hour and back, by keyboard a
   await tabTo('Engagements');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('heading', { name: 'Engagements' })).toBeVisible();
-  // Mirela begins with what is her turn; this one is with others.
-  await tabTo('See all engagements');
-  await page.keyboard.press('Enter');
+  // Nothing is Mirela's turn now, so she sees what is with others.
+  await expect(page.getByText(/Nothing is the turn of Researcher or Writer now/)).toBeVisible();
   await tabTo('Seed vault wayfinding');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('heading', { name: 'Seed vault wayfinding' })).toBeVisible();

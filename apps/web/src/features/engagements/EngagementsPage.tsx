@@ -91,13 +91,24 @@ export function EngagementsPage() {
   const [, setSearch] = useSearchParams();
   const { isFinished, chosen, mine, all, roles } = useTurn();
   const ids = roles?.map(({ id }) => id);
-  const { data: tracks, error } = useEngagements(isFinished, roles === null ? null : ids);
+  const { data: own, error } = useEngagements(isFinished, roles === null ? null : ids);
+  // Who begins with their own and has none sees the others: an empty page helps nobody.
+  const isNoneMine = roles !== null && chosen === MINE && own?.length === 0;
+  const { data: everybodys } = useEngagements(isFinished, isNoneMine ? null : undefined);
+  const tracks = isNoneMine ? everybodys : own;
+  const named = roles?.map(({ name }) => name).join(' or ') ?? null;
   return (
     <Page>
       <PageHead>
         <h1>Engagements</h1>
         {tracks === undefined ? null : (
-          <Muted>{roles === null ? summaryWords(tracks, isFinished) : `${count(tracks.length, 'engagement')} where it is your turn`}</Muted>
+          <Muted>
+            {roles === null
+              ? summaryWords(tracks, isFinished)
+              : isNoneMine
+                ? `Nothing is the turn of ${named} now; these are with others`
+                : `${count(tracks.length, 'engagement')} where it is ${chosen === MINE ? 'your' : 'their'} turn`}
+          </Muted>
         )}
         <Push />
         {isFinished ? null : (
@@ -137,11 +148,10 @@ export function EngagementsPage() {
         <Loading rows={12} />
       ) : (
         <>
-          <Tracks tracks={tracks} today={me.today} isFinished={isFinished} role={roles?.map(({ name }) => name).join(' or ') ?? null} />
-          {roles === null || tracks.length === 0 ? null : (
+          <Tracks tracks={tracks} today={me.today} isFinished={isFinished} role={named} />
+          {roles === null || isNoneMine || tracks.length === 0 ? null : (
             <Muted>
-              Only what is the turn of {roles?.map(({ name }) => name).join(' or ')} is here.{' '}
-              <Link href="/engagements?role=everybody">See all engagements</Link>
+              Only what is the turn of {named} is here. <Link href="/engagements?role=everybody">See all engagements</Link>
             </Muted>
           )}
         </>

@@ -70,3 +70,13 @@ test('finished ones are everybody’s', async () => {
   await open(teo, '/engagements?show=finished');
   expect(await row('Comet cart')).toContain('h used');
 });
+
+test('a member with nothing to do now sees what is with others, and is told so', async () => {
+  const page = await openScreen(<EngagementsPage />, {
+    ...{ path: '/engagements', me: teo },
+    answers: { 'GET /crew': crew, 'GET /engagements': [track('Loom floor')], 'GET /engagements?role=r-write,r-look': [] },
+  });
+  expect(await row('Loom floor')).toContain('h used');
+  expect(screen.getByText('Nothing is the turn of Writer or Researcher now; these are with others')).toBeTruthy();
+  page.close();
+});
