@@ -19,7 +19,9 @@ const notices = (page: Page) => page.getByRole('status', { name: 'Notices' });
 test('a lead anchors a task of a template to the promise, and reads it as a sentence', async ({ page, world }) => {
   await world.enterAs(page, 'Odalys Renn');
   await page.getByRole('link', { name: 'Templates' }).click();
-  await page.getByRole('link', { name: 'Audio trail' }).click();
+  // The page left behind names an engagement of the same kind: wait until it is gone.
+  await page.getByRole('heading', { level: 1, name: 'Templates' }).waitFor();
+  await page.getByRole('link', { name: 'Audio trail', exact: true }).click();
   await page.getByRole('button', { name: /^Transcripts: when, who/ }).click();
   const sheet = page.getByRole('complementary', { name: 'Task of the template' });
   await expect(sheet.getByText('after Record voices', { exact: true })).toBeVisible();
