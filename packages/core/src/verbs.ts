@@ -1,4 +1,6 @@
 import { briefBy } from './calendar/calendar.ts';
+import { forecast } from './forecast/forecast.ts';
+import { learn } from './learn/learn.ts';
 import { load } from './load/load.ts';
 import { progress } from './progress/progress.ts';
 import { describeProblem, type Result } from './result.ts';
@@ -20,7 +22,7 @@ function isPlannedBack(input: Partial<ScheduleInput> | null): boolean {
   return typeof input === 'object' && input !== null && input.start === undefined && input.promise !== undefined;
 }
 
-const verbs: Readonly<Record<string, Verb>> = { schedule: scheduleEitherWay, load, progress, briefby: briefBy };
+const verbs: Readonly<Record<string, Verb>> = { schedule: scheduleEitherWay, load, progress, briefby: briefBy, learn, forecast };
 
 /** The verbs of the command line. */
 export const VERBS: readonly string[] = Object.keys(verbs);

@@ -1,4 +1,5 @@
 import { spawnSync } from 'node:child_process';
+import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { galleryDates, galleryPlan } from './examples.ts';
 
@@ -45,4 +46,21 @@ test('batch answers line by line in order, errors among them', () => {
     .map((line) => JSON.parse(line) as object);
   expect(status).toBe(0);
   expect(answers).toMatchObject([{ percent: 0 }, { error: 'unknown-verb' }, { percent: 100 }, { error: 'invalid-json' }]);
+});
+
+test.each([
+  [
+    'learn',
+    {
+      tasks: [
+        { id: 'drawings', n: 3, proposal: 780 },
+        { id: 'loan request', n: 2, proposal: null },
+      ],
+    },
+  ],
+  ['forecast', { runs: 10_000, dates: { p50: '2027-01-12' } }],
+])('the written sample of %s is answered', (verb, answer) => {
+  const { stdout, status } = run(verb, readFileSync(join(__dirname, `../../../docs/formats/${verb}.json`), 'utf8'));
+  expect(status).toBe(0);
+  expect(JSON.parse(stdout)).toMatchObject(answer);
 });

@@ -85,7 +85,8 @@ interface Solution {
   readonly lateStart: Int32Array;
 }
 
-function readAxis(input: ScheduleInput): Axis {
+/** The calendar with the boundaries of start, today and promise. */
+export function readAxis(input: ScheduleInput): Axis {
   const calendar = readCalendar(input.calendar, 'calendar');
   const base = rank(calendar, requireDay(input.start, 'start'));
   const today = input.today === undefined ? null : rank(calendar, requireDay(input.today, 'today')) - base;
