@@ -71,7 +71,10 @@ import { TemplateController } from './template/template.controller.ts';
 import { TemplateRepository } from './template/template.repository.ts';
 import { KeepTimer } from './time/keep-timer.ts';
 import { TimerController } from './time/timer.controller.ts';
+import { ChangePlans } from './workload/change-plans.ts';
+import { EaseLoad } from './workload/ease-load.ts';
 import { ReadWorkload } from './workload/read-workload.ts';
+import { SuggestAssignees } from './workload/suggest-assignees.ts';
 import { WorkloadController } from './workload/workload.controller.ts';
 
 const controllers = [
@@ -132,6 +135,9 @@ const useCases = [
   ReadHandoff,
   GiveWord,
   ReadWorkload,
+  EaseLoad,
+  ChangePlans,
+  SuggestAssignees,
   ReadDesk,
 ];
 

@@ -1,7 +1,7 @@
 /** What the network answered next, and what it was asked: the line between this application and its server. */
 export interface Network {
   readonly asked: readonly { readonly method: string; readonly path: string; readonly body: unknown; readonly token: string | null }[];
-  /** Answers every request to `METHOD /path` from now on. */
+  /** Answers every request to `METHOD /path` from now on; to `METHOD /path…`, whatever is asked of it. */
   readonly answer: (request: string, status: number, body?: unknown) => void;
   /** Answers with one line of JSON after the other. */
   readonly answerInLines: (request: string, lines: readonly unknown[]) => void;
@@ -25,7 +25,8 @@ export function scriptNetwork(): Network {
       token: headers.get('X-Crew-Token'),
     });
     if (isCut) return Promise.reject(new TypeError('Failed to fetch'));
-    const found = answers.get(`${method} ${path}`) ?? {
+    const [place = ''] = path.split('?');
+    const found = answers.get(`${method} ${path}`) ?? answers.get(`${method} ${place}…`) ?? {
       status: 404,
       body: { code: 'not-found', message: `Nothing answers ${path} here.` },
     };

@@ -11,5 +11,6 @@ export * from './task-input.ts';
 export * from './template-input.ts';
 export * from './time-input.ts';
 export * from './calendar-input.ts';
+export * from './workload-input.ts';
 export { absencesOf, type Absence } from './rules.ts';
 export type * from './answers/index.ts';

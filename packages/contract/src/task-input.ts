@@ -186,6 +186,15 @@ export class TaskChange extends EditTask {
   @IsId()
   id!: string;
 
+  /** How much of it each of `assigneeIds` does, in that order, e.g. [2, 1]; left out, all do the same. */
+  @MayBeLeftOut()
+  @IsArray({ message: 'Give the shares as a list.' })
+  @ArrayMaxSize(20, { message: 'A task has at most 20 people.' })
+  @IsInt({ each: true, message: 'A share is a whole number.' })
+  @Min(1, { each: true, message: 'A share is at least 1.' })
+  @Max(1_000_000, { each: true, message: 'A share is at most 1 000 000.' })
+  shares?: number[];
+
   /** Moves it by working days, later or (negative) earlier. */
   @MayBeLeftOut()
   @IsInt({ message: 'Shift by a whole number of working days.' })

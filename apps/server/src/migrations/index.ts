@@ -8,6 +8,7 @@ import { Origin1764000000007 } from './0007-origin.ts';
 import { OwnFieldsAndFiles1764000000008 } from './0008-own-fields-and-files.ts';
 import { PhasesUndone1764000000009 } from './0009-phases-undone.ts';
 import { Timer1764000000010 } from './0010-timer.ts';
+import { JointChanges1764000000011 } from './0011-joint-changes.ts';
 
 /** In the order they run. */
 export const migrations = [
@@ -21,4 +22,5 @@ export const migrations = [
   OwnFieldsAndFiles1764000000008,
   PhasesUndone1764000000009,
   Timer1764000000010,
+  JointChanges1764000000011,
 ];

@@ -121,6 +121,14 @@ beforeAll(async () => {
       path: `/engagements/${id}/template`,
       body: { name: 'From Quay', phaseId: phase, taskId: task, measure: 'real' },
     },
+    'POST /workload/changes': {
+      path: '/workload/changes',
+      body: { parts: [{ engagementId: id, tasks: [{ id: task, version: 1, days: 2 }] }] },
+    },
+    'POST /workload/changes/preview': {
+      path: '/workload/changes/preview',
+      body: { parts: [{ engagementId: id, tasks: [{ id: task, version: 1, days: 2 }] }] },
+    },
     'POST /timer': { path: '/timer', body: { taskId: task } },
     'POST /timer/stop': { path: '/timer/stop', body: { minutes: 5, note: '' } },
     'POST /own-fields': { path: '/own-fields', body: { name: 'Sheet', kind: 'choice', choices: ['A1', 'A2'] } },

@@ -86,6 +86,10 @@ const ROUTES: Readonly<Record<string, readonly Access[] | typeof OPEN>> = {
   'PATCH /gate-checks/{id}': STAFF,
   'GET /changes': ALL,
   'GET /workload': STAFF,
+  'GET /workload/ease': STAFF,
+  'POST /workload/changes/preview': STAFF,
+  'POST /workload/changes': STAFF,
+  'GET /tasks/{id}/who': STAFF,
   'GET /desk': CREW,
   'POST /desk/seen': CREW,
 };

@@ -9,10 +9,13 @@ import type { TaskImage } from './task-images.ts';
 /** A change of a plan that was taken: the tasks it touched as they were and as it left them, so that it can be undone. */
 @Entity('change_set')
 @Index('change_set_by_engagement', ['engagementId', 'at'])
+@Index('change_set_joint', ['jointId'], { where: '"joint_id" IS NOT NULL' })
 export class ChangeSet {
   @Key() id!: string;
   @Ref(() => Agency, { onDelete: 'CASCADE' }) agencyId!: string;
   @Ref(() => Engagement, { onDelete: 'CASCADE' }) engagementId!: string;
+  /** The first of the changes it was taken together with, across engagements; they are undone together. */
+  @Column('uuid', { nullable: true }) jointId!: string | null;
   @Ref(() => Account, { onDelete: 'SET NULL' }) accountId!: string | null;
   @Column('timestamptz') at!: Date;
   @Column('jsonb') before!: readonly TaskImage[];

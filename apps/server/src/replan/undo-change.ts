@@ -43,21 +43,25 @@ export class UndoChange {
         'SELECT engagement_id AS "engagementId" FROM change_set WHERE id = $1 AND agency_id = $2',
         [changeId, who.agencyId],
       );
-      const { engagementId } = requireFound(found, 'change');
-      await lockEngagement(manager, who, engagementId);
-      const sql = 'SELECT engagement_id AS "engagementId", undone_at AS "undoneAt", before, after, phases FROM change_set WHERE id = $1';
-      const change = (await firstRow<KeptChange>(manager, sql, [changeId])) as KeptChange;
-      if (change.undoneAt !== null) throw new Refusal('wrong-moment', 'This has been undone already.');
-      await refuseChangedSince(manager, change);
-      if (change.phases !== null) await refusePassedSince(manager, engagementId, change.phases);
-      await takeAway(manager, change);
-      if (change.phases !== null) await bringPhasesBack(manager, change.phases);
-      await putBack(manager, change);
-      if (change.phases !== null) await restorePhases(manager, change.phases);
-      await rowsOf(manager, 'UPDATE change_set SET undone_at = $2 WHERE id = $1', [changeId, this.clock.now()]);
-      await refreshEngagement(manager, engagementId, { today: this.clock.today(), changed: [] });
-      await this.recordEvents(manager, who, change);
+      requireFound(found, 'change');
+      for (const part of await jointWith(manager, changeId)) await this.undo(manager, who, part);
     });
+  }
+
+  private async undo(manager: EntityManager, who: Who, { id: changeId, engagementId }: Part): Promise<void> {
+    await lockEngagement(manager, who, engagementId);
+    const sql = 'SELECT engagement_id AS "engagementId", undone_at AS "undoneAt", before, after, phases FROM change_set WHERE id = $1';
+    const change = (await firstRow<KeptChange>(manager, sql, [changeId])) as KeptChange;
+    if (change.undoneAt !== null) throw new Refusal('wrong-moment', 'This has been undone already.');
+    await refuseChangedSince(manager, change);
+    if (change.phases !== null) await refusePassedSince(manager, engagementId, change.phases);
+    await takeAway(manager, change);
+    if (change.phases !== null) await bringPhasesBack(manager, change.phases);
+    await putBack(manager, change);
+    if (change.phases !== null) await restorePhases(manager, change.phases);
+    await rowsOf(manager, 'UPDATE change_set SET undone_at = $2 WHERE id = $1', [changeId, this.clock.now()]);
+    await refreshEngagement(manager, engagementId, { today: this.clock.today(), changed: [] });
+    await this.recordEvents(manager, who, change);
   }
 
   private async recordEvents(manager: EntityManager, who: Who, { engagementId, before, after }: KeptChange): Promise<void> {
@@ -68,6 +72,20 @@ export class UndoChange {
     }
   }
 }
+
+interface Part {
+  readonly id: string;
+  readonly engagementId: string;
+}
+
+/** The changes that were taken as one with this one, in the order in which plans are always locked. */
+const jointWith = (manager: EntityManager, changeId: string): Promise<Part[]> =>
+  rowsOf<Part>(
+    manager,
+    `SELECT c.id, c.engagement_id AS "engagementId" FROM change_set c JOIN change_set one ON one.id = $1
+     WHERE c.id = one.id OR c.joint_id = one.joint_id ORDER BY c.engagement_id`,
+    [changeId],
+  );
 
 /** Versions tell whether anybody edited a task since; days the planner moved by itself do not count. */
 async function refuseChangedSince(manager: EntityManager, { engagementId, before, after }: KeptChange): Promise<void> {

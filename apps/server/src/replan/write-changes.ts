@@ -172,11 +172,15 @@ export async function writeAssignees(
   const given = tasks.flatMap(({ task, change }) => {
     if (change.assigneeIds === undefined) return [];
     const people = [...new Set(change.assigneeIds)];
-    return people.join() === task.assigneeIds.join() ? [] : [{ task, people }];
+    const shares = sharesOf(change, people);
+    const isSame = people.join() === task.assigneeIds.join() && (shares === null || shares.join() === task.shares.join());
+    return isSame ? [] : [{ task, people, shares }];
   });
   if (given.length === 0) return new Map();
   await requireCrew(manager, who, [...new Set(given.flatMap(({ people }) => people))]);
-  const rows = given.flatMap(({ task, people }) => people.map((person_id, position) => ({ task_id: task.id, person_id, position })));
+  const rows = given.flatMap(({ task, people, shares }) =>
+    people.map((person_id, position) => ({ task_id: task.id, person_id, position, share: shares?.[position] ?? null })),
+  );
   const taskIds = given.map(({ task }) => task.id);
   await rowsOf(
     manager,
@@ -186,13 +190,21 @@ export async function writeAssignees(
   );
   await rowsOf(
     manager,
-    `INSERT INTO task_assignee (task_id, person_id, position, assigned_at, assigned_by_id, seen_at)
-     SELECT v.task_id, v.person_id, v.position, $2, $3::uuid, CASE WHEN v.person_id = $3::uuid THEN $2::timestamptz END
-     FROM jsonb_to_recordset($1) AS v(task_id uuid, person_id uuid, position int)
-     ON CONFLICT (task_id, person_id) DO UPDATE SET position = excluded.position`,
+    `INSERT INTO task_assignee (task_id, person_id, position, share, assigned_at, assigned_by_id, seen_at)
+     SELECT v.task_id, v.person_id, v.position, coalesce(v.share, 1), $2, $3::uuid, CASE WHEN v.person_id = $3::uuid THEN $2::timestamptz END
+     FROM jsonb_to_recordset($1) AS v(task_id uuid, person_id uuid, position int, share int)
+     ON CONFLICT (task_id, person_id) DO UPDATE SET position = excluded.position, share = excluded.share`,
     [JSON.stringify(rows), at, who.personId],
   );
   return new Map(given.map(({ task, people }) => [task.id, { field: 'assigneeIds', from: task.assigneeIds, to: people }]));
+}
+
+/** One share for each of the people, or null: then all do the same. Shares need the people they are for. */
+function sharesOf(change: TaskChange, people: readonly string[]): readonly number[] | null {
+  if (change.shares === undefined) return null;
+  if (change.shares.length !== people.length)
+    throw new Refusal('invalid-input', 'Give one share for each of the people, in the same order.', { field: 'shares' });
+  return change.shares;
 }
 
 /** Puts files on tasks, all of each in the order named; what is no longer named is off the task, not gone. */

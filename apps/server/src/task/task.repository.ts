@@ -38,6 +38,8 @@ export interface TaskToChange extends TaskFields {
   readonly startDay: string;
   readonly isChargeable: boolean;
   readonly assigneeIds: readonly string[];
+  /** How much each of them does of it, in the same order. */
+  readonly shares: readonly number[];
   readonly version: number;
 }
 
@@ -68,7 +70,8 @@ const FIELDS = `
     'turnaroundDays', t.outside_turnaround, 'bufferDays', t.outside_buffer, 'neededOn', t.outside_needed_on, 'state', t.outside_state) END AS outside,
   t.real_start AS "realStart", t.links, t.own_fields AS "ownFields",
   t.done_on AS "doneOn", t.start_day AS "startDay", t.priority, t.is_shown_to_client AS "isShownToClient", t.is_chargeable AS "isChargeable",
-  t.version, ARRAY(SELECT a.person_id FROM task_assignee a WHERE a.task_id = t.id ORDER BY a.position) AS "assigneeIds"`;
+  t.version, ARRAY(SELECT a.person_id FROM task_assignee a WHERE a.task_id = t.id ORDER BY a.position) AS "assigneeIds",
+  ARRAY(SELECT a.share FROM task_assignee a WHERE a.task_id = t.id ORDER BY a.position) AS shares`;
 
 /** Other tasks are looked through only where this one was the first due or the one held longest. */
 const STANDING = `

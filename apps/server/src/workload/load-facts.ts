@@ -1,7 +1,7 @@
 import type { CalendarInput, LoadInput, LoadTaskInput, PersonInput } from '@crew/core';
 import type { ClientHue } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
-import { firstRow } from '../platform/database.ts';
+import { firstRow, rowsOf } from '../platform/database.ts';
 
 /** A person with week, time off and roles, as the load reads them. */
 export interface PersonFacts extends PersonInput {
@@ -18,6 +18,15 @@ export interface LoadTaskFacts extends LoadTaskInput {
   readonly engagementId: string;
   readonly engagement: string;
   readonly hue: ClientHue;
+  readonly clientId: string;
+  readonly promise?: string;
+  readonly roleId?: string;
+  /** Working days: the planned length, and what is left before the promise moves. */
+  readonly days: number;
+  readonly slack: number;
+  readonly fixedDay?: string;
+  readonly isBegun: boolean;
+  readonly version: number;
 }
 
 /** What the load of an agency is computed from. */
@@ -38,7 +47,8 @@ const FACTS = `
         'off', coalesce((SELECT json_agg(json_strip_nulls(json_build_object('from', o.from_day, 'to', o.to_day, 'minutes', o.minutes)))
           FROM time_off o WHERE o.person_id = p.id AND o.to_day >= $2), '[]')) ORDER BY p.name)
       FROM person p WHERE p.agency_id = agency.id AND p.is_active), '[]') AS people,
-    coalesce((SELECT json_agg(json_strip_nulls(json_build_object('id', t.id, 'title', t.title, 'engagementId', e.id, 'engagement', e.name, 'hue', c.hue,
+    coalesce((SELECT json_agg(json_strip_nulls(json_build_object('id', t.id, 'title', t.title, 'engagementId', e.id, 'engagement', e.name, 'hue', c.hue, 'clientId', c.id,
+        'promise', e.promised_day, 'roleId', t.role_id, 'days', t.days, 'slack', t.slack, 'fixedDay', t.fixed_day, 'isBegun', t.real_start IS NOT NULL, 'version', t.version,
         'estimate', t.estimate_minutes, 'logged', t.logged_minutes, 'start', t.start_day, 'due', t.due_day,
         'likelihood', CASE WHEN e.state = 'proposal' THEN e.likelihood END,
         'assignees', coalesce((SELECT json_agg(json_build_object('person', a.person_id, 'share', a.share) ORDER BY a.position)
@@ -57,6 +67,18 @@ export async function readLoadFacts(
   const facts = await firstRow<LoadFacts>(manager, FACTS, [agencyId, window.today, window.to]);
   if (facts === null) throw new Error(`agency ${agencyId} vanished`);
   return facts;
+}
+
+const KNOWN = `
+  SELECT x.person_id AS "personId", array_agg(DISTINCT e.id) || array_agg(DISTINCT e.client_id) AS known
+  FROM (SELECT person_id, engagement_id FROM time_entry
+        UNION SELECT a.person_id, t.engagement_id FROM task_assignee a JOIN task t ON t.id = a.task_id WHERE t.real_start IS NOT NULL) x
+  JOIN engagement e ON e.id = x.engagement_id WHERE e.agency_id = $1 GROUP BY x.person_id`;
+
+/** The engagements and clients each of the crew has worked for, by their ids. */
+export async function readKnown(manager: EntityManager, agencyId: string): Promise<ReadonlyMap<string, readonly string[]>> {
+  const rows = await rowsOf<{ personId: string; known: readonly string[] }>(manager, KNOWN, [agencyId]);
+  return new Map(rows.map((row) => [row.personId, row.known]));
 }
 
 /** The facts as the core's load wants them. */

@@ -27,7 +27,8 @@ export class ReadWorkload {
     const computed = unwrap(load(input));
     const calendar = unwrap(compileCalendar(facts.calendar));
     const inWindow = facts.tasks.filter((task) => task.due >= window.from || task.due < today);
-    const asTask = (task: LoadTaskFacts): WorkloadTask => toTask(task, facts.defaultMinutes);
+    const tasks = new Map(inWindow.map((task) => [task.id, toTask(task, facts.defaultMinutes)]));
+    const viewsOf = (chosen: readonly LoadTaskFacts[]): WorkloadTask[] => chosen.map((task) => tasks.get(task.id) as WorkloadTask);
     return {
       ...window,
       dates: (computed.people[0]?.days ?? []).map(({ date }) => ({ date, isClosed: !isOpen(calendar, parseDay(date) as number) })),
@@ -36,11 +37,11 @@ export class ReadWorkload {
           person,
           calendar,
           days: computed.people[index]?.days ?? [],
-          tasks: inWindow.filter((task) => isGivenTo(task, person)).map(asTask),
+          tasks: viewsOf(inWindow.filter((task) => isGivenTo(task, person))),
         }),
       ),
-      unassigned: inWindow.filter((task) => task.assignees.length === 0).map(asTask),
-      unestimated: countUnestimated(facts, window),
+      unassigned: viewsOf(inWindow.filter((task) => task.assignees.length === 0)),
+      unestimated: viewsOf(unestimatedIn(facts, window).filter((task) => tasks.has(task.id))),
       defaultMinutes: facts.defaultMinutes,
     };
   }
@@ -49,19 +50,21 @@ export class ReadWorkload {
 const isGivenTo = (task: LoadTaskFacts, person: PersonFacts): boolean => task.assignees.some((assignee) => assignee.person === person.id);
 
 /** Only what this window shows: a note about tasks nobody sees here would be noise. */
-function countUnestimated(facts: LoadFacts, window: { readonly from: string; readonly to: string }): number {
-  return facts.tasks.filter((task) => task.estimate === undefined && task.start <= window.to && task.due >= window.from).length;
+function unestimatedIn(facts: LoadFacts, window: { readonly from: string; readonly to: string }): readonly LoadTaskFacts[] {
+  return facts.tasks.filter((task) => task.estimate === undefined && task.start <= window.to && task.due >= window.from);
 }
 
 function toTask(task: LoadTaskFacts, defaultMinutes: number): WorkloadTask {
-  const { id, title, engagementId, engagement, hue, start, due } = task;
+  const { id, title, engagementId, engagement, hue, start, due, days, slack, isBegun, version } = task;
   return {
-    id,
-    title,
+    ...{ id, title, start, due, days, slack, isBegun, version },
     engagement: { id: engagementId, name: engagement, hue },
-    start,
-    due,
     minutes: remainingMinutes(task, defaultMinutes),
+    hasEstimate: task.estimate !== undefined,
+    likelihood: task.likelihood ?? null,
+    assigneeIds: task.assignees.map((assignee) => assignee.person),
+    roleId: task.roleId ?? null,
+    fixedDay: task.fixedDay ?? null,
   };
 }
 
@@ -74,15 +77,19 @@ interface RowFacts {
 
 function toRow({ person, calendar, days, tasks }: RowFacts): WorkloadRow {
   const always = readPerson({ ...person, off: [] }, person.id);
+  const isOff = (day: LoadDay): boolean => {
+    const date = parseDay(day.date) as number;
+    const usual = capacityOn(calendar, always, date);
+    // Away, or a weekday the agency works and this person never does.
+    return day.capacity < usual || (usual === 0 && isOpen(calendar, date));
+  };
   return {
     person: { id: person.id, name: person.name, initials: person.initials },
     roles: person.roles,
-    days: days.map((day) => {
-      const date = parseDay(day.date) as number;
-      const usual = capacityOn(calendar, always, date);
-      // Away, or a weekday the agency works and this person never does.
-      return { ...day, isOff: day.capacity < usual || (usual === 0 && isOpen(calendar, date)) };
-    }),
+    roleIds: person.roleIds,
+    capacity: days.map((day) => day.capacity),
+    load: days.map((day) => day.load),
+    off: days.flatMap((day, place) => (isOff(day) ? [place] : [])),
     tasks,
   };
 }

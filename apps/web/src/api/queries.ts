@@ -8,6 +8,7 @@ import type {
   Desk,
   DifferenceLine,
   DryRun,
+  EaseView,
   EngagementPlan,
   EngagementTrack,
   HandoffBoard,
@@ -21,6 +22,7 @@ import type {
   TemplateNews,
   TemplateUse,
   TemplateVersionLine,
+  WhoShouldDoIt,
   Workload,
 } from '@crew/contract';
 import useSWR, { mutate, type SWRConfiguration } from 'swr';
@@ -79,6 +81,11 @@ export const useTimerState = () => useSWR<TimerState & { readonly readAt: number
 export const useHandoffs = () => useAsked<HandoffBoard>('/handoffs');
 export const useHandoff = (id: string) => useAsked<HandoffSheet>(`/handoffs/${id}`, { keepPreviousData: true });
 export const useWorkload = (query: string) => useAsked<Workload>(`/workload${query}`, { keepPreviousData: true });
+/** What could ease somebody's load in these days. */
+export const useEase = (person: string | null, { from, to }: { readonly from: string; readonly to: string }) =>
+  useAsked<EaseView>(person === null ? null : `/workload/ease?person=${person}&from=${from}&to=${to}`, { keepPreviousData: true });
+/** Who should do a task, best first. */
+export const useWhoShould = (taskId: string) => useAsked<WhoShouldDoIt>(`/tasks/${taskId}/who`);
 export const useDesk = (person: string | null) =>
   useAsked<Desk>(person === null ? '/desk' : `/desk?person=${person}`, { keepPreviousData: true });
 export const useClientEngagements = () => useAsked<ClientEngagement[]>('/client/engagements');

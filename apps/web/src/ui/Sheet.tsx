@@ -16,7 +16,7 @@ const asPage = css`
 const Side = styled.aside<{ $isWide: boolean }>`
   position: sticky;
   top: 58px;
-  max-height: calc(100vh - 70px);
+  max-height: calc(100vh - 122px);
   overflow: auto;
   background: var(--panel);
   border: 1px solid var(--line);

@@ -1,20 +1,18 @@
 import type { ClientHue } from '../words.ts';
 import type { PersonRef } from './crew.ts';
+import type { PlanEffect } from './task.ts';
 
 /* The load grid. Days are ISO days, effort is minutes, times are ISO instants. */
 
-export interface WorkloadCell {
-  readonly date: string;
-  readonly capacity: number;
-  readonly load: number;
-  readonly over: number;
-  readonly isOff: boolean;
-}
-
+/** One of the crew against the days of the window: columns, one number for each of `dates`. */
 export interface WorkloadRow {
   readonly person: PersonRef;
   readonly roles: readonly string[];
-  readonly days: readonly WorkloadCell[];
+  readonly roleIds: readonly string[];
+  readonly capacity: readonly number[];
+  readonly load: readonly number[];
+  /** Places of the days on which somebody is away, or never works. */
+  readonly off: readonly number[];
   readonly tasks: readonly WorkloadTask[];
 }
 
@@ -24,7 +22,20 @@ export interface WorkloadTask {
   readonly engagement: { readonly id: string; readonly name: string; readonly hue: ClientHue };
   readonly start: string;
   readonly due: string;
+  /** Working days planned. */
+  readonly days: number;
+  /** What is left of it, of everybody; weighed by its likelihood. */
   readonly minutes: number;
+  readonly hasEstimate: boolean;
+  /** In percent, of work in a proposal; null for agreed work. */
+  readonly likelihood: number | null;
+  readonly assigneeIds: readonly string[];
+  readonly roleId: string | null;
+  readonly slack: number;
+  readonly fixedDay: string | null;
+  /** Under way: its start is behind it. */
+  readonly isBegun: boolean;
+  readonly version: number;
 }
 
 export interface Workload {
@@ -33,6 +44,104 @@ export interface Workload {
   readonly dates: readonly { readonly date: string; readonly isClosed: boolean }[];
   readonly rows: readonly WorkloadRow[];
   readonly unassigned: readonly WorkloadTask[];
-  readonly unestimated: number;
+  /** Work within the window that nobody has estimated; it counts `defaultMinutes` each. */
+  readonly unestimated: readonly WorkloadTask[];
   readonly defaultMinutes: number;
+}
+
+/** How full somebody is: minutes above capacity in all, and the fullest day. */
+export interface Fullness {
+  readonly over: number;
+  readonly peak: { readonly date: string; readonly load: number; readonly capacity: number };
+}
+
+/** One touched person, before and after. */
+export interface LoadEffect {
+  readonly person: PersonRef;
+  readonly before: Fullness;
+  readonly after: Fullness;
+}
+
+/** What could be done with a task to ease somebody's load. Days are working days. */
+export type EaseStepView =
+  | { readonly kind: 'move' | 'extend' | 'slip'; readonly days: number; readonly slack: number }
+  | {
+      readonly kind: 'give';
+      readonly person: PersonRef;
+      readonly role: string | null;
+      readonly freeMinutes: number;
+      readonly knows: boolean;
+    }
+  | {
+      readonly kind: 'split';
+      readonly person: PersonRef;
+      readonly role: string | null;
+      readonly freeMinutes: number;
+      readonly knows: boolean;
+      readonly minutes: number;
+      readonly keeps: number;
+    };
+
+/** A step with what it does, and the change that takes it. */
+export interface EaseProposalView {
+  readonly id: string;
+  readonly task: { readonly id: string; readonly title: string };
+  readonly engagement: { readonly id: string; readonly name: string; readonly hue: ClientHue; readonly promise: string | null };
+  readonly step: EaseStepView;
+  readonly start: string;
+  readonly due: string;
+  readonly relieved: number;
+  readonly deadlinesMoved: number;
+  readonly effects: readonly LoadEffect[];
+  readonly change: {
+    readonly id: string;
+    readonly version: number;
+    readonly assigneeIds?: readonly string[];
+    readonly shares?: readonly number[];
+    readonly notBefore?: string;
+    readonly days?: number;
+  };
+}
+
+/** What could ease somebody's load, best first; nothing of it is saved. */
+export interface EaseView {
+  readonly person: PersonRef;
+  readonly over: number;
+  readonly overDays: number;
+  readonly proposals: readonly EaseProposalView[];
+}
+
+/** What changes across engagements would do, together; `load` is that of each touched person over the days asked for. */
+export interface PlansTried {
+  readonly effects: readonly { readonly engagement: { readonly id: string; readonly name: string }; readonly effect: PlanEffect }[];
+  readonly people: readonly (LoadEffect & { readonly load: readonly number[] })[];
+}
+
+/** Changes across engagements that were taken; `changeId` undoes all of them. */
+export interface PlansChanged extends PlansTried {
+  readonly changeId: string;
+}
+
+/** Somebody who could do a task, best first, with the reason as data. */
+export interface SuggestedAssignee {
+  readonly person: PersonRef;
+  /** What is left of their time in the task's days after taking it; negative when over. */
+  readonly freeMinutes: number;
+  readonly neededMinutes: number;
+  readonly isFull: boolean;
+  /** Worked on this very engagement, or for this client before. */
+  readonly knows: 'engagement' | 'client' | null;
+  /** Open minutes missing from their usual ones in the task's days: time off. */
+  readonly awayMinutes: number;
+  readonly isAssigned: boolean;
+}
+
+/** Who should do a task: holders of its role who are there. */
+export interface WhoShouldDoIt {
+  readonly role: string | null;
+  readonly start: string;
+  readonly due: string;
+  readonly people: readonly SuggestedAssignee[];
+  /** Holders of the role who are away on all of its days. */
+  readonly away: readonly PersonRef[];
 }

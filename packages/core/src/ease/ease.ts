@@ -5,7 +5,7 @@ import { suggestPeople } from '../crew/suggest.ts';
 import type { LoadBook, LoadItem } from '../load/book.ts';
 import { openBook, readItem } from '../load/load.ts';
 import { attempt, type Result } from '../result.ts';
-import { capacityWithin, loadWithin, measure, overWithin, type Measure } from './measure.ts';
+import { capacityWithin, loadWithin, measure, overWithin, type Fullness } from './measure.ts';
 import type { Ease, EaseInput, EasePerson, EaseProposal, EaseStep, EaseTask } from './types.ts';
 
 /** Work moved out of the window must not pile up just behind it: this far is looked. */
@@ -172,7 +172,9 @@ function receivers(desk: Desk, { task, item }: Behind, minutes: number) {
   const own = people[person] as EasePerson;
   const days = { from: Math.max(item.first, book.today), to: Math.max(item.last, book.today) };
   const holds = (other: EasePerson): boolean =>
-    task.role == null ? (other.roles ?? []).some((role) => (own.roles ?? []).includes(role)) : (other.roles ?? []).includes(task.role);
+    task.role === undefined || task.role === null
+      ? (other.roles ?? []).some((role) => (own.roles ?? []).includes(role))
+      : (other.roles ?? []).includes(task.role);
   const candidates = people.flatMap((other, index) => {
     if (item.people.includes(index) || !holds(other)) return [];
     const pastEngagements = (task.for ?? []).filter((name) => (other.knows ?? []).includes(name)).length;
@@ -199,9 +201,11 @@ function judge(desk: Desk, { task, item }: Behind, wanted: Try): EaseProposal[] 
   const after = touched.map((person) => measure(book, person));
   book.remove(wanted.item);
   book.add(item);
-  const over = (measures: readonly Measure[]): number => measures.reduce((sum, { over }) => sum + over, 0);
+  const over = (measures: readonly Fullness[]): number => measures.reduce((sum, { over }) => sum + over, 0);
   const relieved = over(before) - over(after);
-  const harms = touched.some((person, place) => person !== desk.person && (after[place] as Measure).over > (before[place] as Measure).over);
+  const harms = touched.some(
+    (person, place) => person !== desk.person && (after[place] as Fullness).over > (before[place] as Fullness).over,
+  );
   if (relieved <= 0 || harms) return [];
   return [
     {
@@ -216,7 +220,7 @@ function judge(desk: Desk, { task, item }: Behind, wanted: Try): EaseProposal[] 
       relieved,
       deadlinesMoved: wanted.step.kind === 'slip' ? 1 : 0,
       effects: touched
-        .map((person, place) => ({ person, before: before[place] as Measure, after: after[place] as Measure }))
+        .map((person, place) => ({ person, before: before[place] as Fullness, after: after[place] as Fullness }))
         .sort((left, right) => Number(right.person === desk.person) - Number(left.person === desk.person))
         .map(({ person, ...effect }) => ({ person: (people[person] as EasePerson).id, ...effect })),
     },

@@ -1,9 +1,12 @@
 import { formatDay, type DayNumber } from '../calendar/day.ts';
 import type { LoadBook } from '../load/book.ts';
+import { openBook } from '../load/load.ts';
+import type { LoadInput } from '../load/types.ts';
+import { attempt, type Result } from '../result.ts';
 import type { Peak } from './types.ts';
 
 /** How full somebody is over the whole book: minutes above capacity in all, and the fullest day. */
-export interface Measure {
+export interface Fullness {
   readonly over: number;
   readonly peak: Peak;
 }
@@ -13,8 +16,16 @@ interface Days {
   readonly to: DayNumber;
 }
 
+/** How full everybody is within the window: minutes above capacity, and the fullest day. Problems as for `load`. */
+export function measureLoad(input: LoadInput): Result<readonly (Fullness & { readonly id: string })[]> {
+  return attempt(() => {
+    const { book } = openBook(input);
+    return input.people.map(({ id }, person) => ({ id, ...measure(book, person) }));
+  });
+}
+
 /** Measures one person of a book; days × 1. Among equally full days the earliest is the peak. */
-export function measure(book: LoadBook, person: number): Measure {
+export function measure(book: LoadBook, person: number): Fullness {
   let over = 0;
   let peak = 0;
   for (let day = 0; day < book.days; day++) {

@@ -1,6 +1,6 @@
 import { screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import type { EngagementPlan } from '@crew/contract';
+import type { EngagementPlan, PersonRef, WhoShouldDoIt } from '@crew/contract';
 import { openScreen } from '../../../test/screen.tsx';
 import { handoffSheet, plan, stillEffect, taskSheet, teo, odalys } from '../../../test/samples.ts';
 import { PlanPage } from './PlanPage.tsx';
@@ -130,16 +130,36 @@ describe('in place', () => {
     await waitFor(() => expect(page.sent()[0]?.body).toEqual({ version: 3, status: 'waiting', waitingOn: 'supplier' }));
   });
 
-  test('who does it is chosen among the crew, those of the role first', async () => {
+  test('who does it is chosen among the crew, who should do it first, with the reason', async () => {
     const crew = [
       { id: 'a', name: 'Anna Hill', initials: 'AH', roles: ['Writer'] },
       { id: 'b', name: 'Ben Orr', initials: 'BO', roles: ['Installer'] },
+      { id: 'c', name: 'Cleo Ash', initials: 'CA', roles: ['Installer'] },
     ];
-    const page = await open('who', {}, { answers: { 'GET /crew': { people: crew, roles: [] } } });
+    const [, ben, cleo] = crew;
+    const who: WhoShouldDoIt = {
+      ...{ role: 'Installer', start: '2026-11-24', due: '2026-11-25', away: [cleo as PersonRef] },
+      people: [
+        {
+          person: ben as PersonRef,
+          freeMinutes: 180,
+          neededMinutes: 720,
+          isFull: false,
+          knows: 'engagement',
+          awayMinutes: 90,
+          isAssigned: false,
+        },
+      ],
+    };
+    const page = await open('who', {}, { answers: { 'GET /crew': { people: crew, roles: [] }, 'GET /tasks/t1/who': who } });
     page.network.answer('PATCH /tasks/t1', 200, saved({}));
     await press('Who does Signs set: Installer');
     const options = await screen.findAllByRole('option');
-    expect(options.map((option) => option.textContent)).toEqual(['Ben OrrInstaller', 'Anna HillWriter']);
+    expect(options.map((option) => option.textContent)).toEqual([
+      'Ben Orr3 h free after it, knows this work, away 1.5 h of it',
+      'Anna HillWriter',
+      'Cleo Ashaway on all of its days',
+    ]);
     await userEvent.click(options[0] as HTMLElement);
     await waitFor(() => expect(page.sent()[0]?.body).toEqual({ version: 3, assigneeIds: ['b'] }));
   });

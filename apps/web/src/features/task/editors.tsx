@@ -2,11 +2,13 @@ import { PRIORITY, TASK_STATUS, TASK_STATUS_WORDS, type PlanTask, type TaskStatu
 import type { ReactNode } from 'react';
 import { Button as AriaButton, Dialog, DialogTrigger, ListBox, Menu, MenuItem, MenuTrigger, type Selection } from 'react-aria-components';
 import styled from 'styled-components';
-import { useCrew } from '../../api/queries.ts';
+import { useCrew, useWhoShould } from '../../api/queries.ts';
 import { Button } from '../../ui/Button.tsx';
+import { Loading } from '../../ui/layout.tsx';
 import { Choose, Field, Option, PopoverPanel } from '../../ui/Field.tsx';
 import { TaskGlyph } from '../../ui/marks.tsx';
 import { hours, parseHours } from '../../words/format.ts';
+import { suggestionWords } from '../crew/suggestion-words.ts';
 import { useDraft } from './use-draft.ts';
 import type { TaskChange } from './use-task-edit.ts';
 
@@ -101,7 +103,7 @@ export function WhoEditor({
   onEdit,
   children,
 }: {
-  readonly task: Pick<PlanTask, 'title' | 'assignees' | 'role'>;
+  readonly task: Pick<PlanTask, 'id' | 'title' | 'assignees'>;
   readonly onEdit: OnEdit;
   readonly children: ReactNode;
 }) {
@@ -115,17 +117,27 @@ export function WhoEditor({
   );
 }
 
-function WhoList({ task, onEdit }: { readonly task: Pick<PlanTask, 'title' | 'assignees' | 'role'>; readonly onEdit: OnEdit }) {
+function WhoList({ task, onEdit }: { readonly task: Pick<PlanTask, 'id' | 'title' | 'assignees'>; readonly onEdit: OnEdit }) {
   const { data: crew } = useCrew();
   const before = task.assignees.map((person) => person.id);
   const save = (keys: Selection): void => {
     if (keys !== 'all') void onEdit({ assigneeIds: [...keys].map(String) }, { assigneeIds: before });
   };
-  const people = [...(crew?.people ?? [])].sort(
-    (left, right) => Number(right.roles.includes(task.role ?? '')) - Number(left.roles.includes(task.role ?? '')),
-  );
+  const { data: who, error } = useWhoShould(task.id);
+  const isAsking = who === undefined && error === undefined;
+  const places = new Map(who?.people.map((suggestion, place) => [suggestion.person.id, { suggestion, place }]));
+  const isAway = (id: string): boolean => who?.away.some((person) => person.id === id) ?? false;
+  const placeOf = (id: string): number => places.get(id)?.place ?? Infinity;
+  // In order of who should do it; nobody changes places while the list is open, so it waits for that.
+  const people = isAsking ? [] : [...(crew?.people ?? [])].sort((left, right) => comparePlaces(placeOf(left.id), placeOf(right.id)));
+  const reasonOf = (person: { readonly id: string; readonly roles: readonly string[] }): string => {
+    const found = places.get(person.id);
+    if (found !== undefined) return suggestionWords(found.suggestion);
+    return isAway(person.id) ? 'away on all of its days' : person.roles.join(', ');
+  };
   return (
     <Dialog aria-label={`Who does ${task.title}`} style={{ outline: 'none' }}>
+      {isAsking ? <Loading rows={5} /> : null}
       <ListBox
         aria-label="People"
         escapeKeyBehavior="none"
@@ -138,13 +150,15 @@ function WhoList({ task, onEdit }: { readonly task: Pick<PlanTask, 'title' | 'as
           <Option id={person.id} textValue={person.name}>
             {before.includes(person.id) ? '✓ ' : ''}
             {person.name}
-            <span style={{ display: 'block', fontSize: 12, fontWeight: 400, color: 'var(--ink-2)' }}>{person.roles.join(', ')}</span>
+            <span style={{ display: 'block', fontSize: 12, fontWeight: 400, color: 'var(--ink-2)' }}>{reasonOf(person)}</span>
           </Option>
         )}
       </ListBox>
     </Dialog>
   );
 }
+
+const comparePlaces = (left: number, right: number): number => (left === right ? 0 : left < right ? -1 : 1);
 
 /** Effort in hours, written as people write it: 1.5, 1:30 or 90m. */
 export function EffortEditor({

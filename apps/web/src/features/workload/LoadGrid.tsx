@@ -1,49 +1,50 @@
-import type { Workload, WorkloadCell, WorkloadRow, WorkloadTask } from '@crew/contract';
-import { Button as AriaButton, Link } from 'react-aria-components';
+import type { PlansTried, Workload, WorkloadRow } from '@crew/contract';
+import { useMemo, useRef, type PointerEvent, useState } from 'react';
+import { Button as AriaButton } from 'react-aria-components';
 import styled from 'styled-components';
 import { PersonMark } from '../../ui/marks.tsx';
-import { hueVar } from '../../ui/tokens.ts';
-import { count, dayWords, hours, hourWords } from '../../words/format.ts';
-import { packLanes } from './lanes.ts';
+import { count, dayWords, hours, hourWords, shortDay } from '../../words/format.ts';
+import { useRoom } from '../timeline/use-room.ts';
+import { cellsOf, columnsOf, totalsOf, type Cell, type Column, type LoadView } from './columns.ts';
+import { NAME_PX, SUM_PX, type GridLayout } from './grid-layout.ts';
+import { GridHead } from './GridHead.tsx';
+import { LoadBars, LoadPatterns } from './LoadBars.tsx';
+import { TicketLanes } from './TicketLanes.tsx';
+import { NOBODY, ROW, useTicketDrag } from './use-ticket-drag.ts';
+import type { Shift } from './use-shift.ts';
 
-const NAME_WIDTH = 196;
-const SUM_WIDTH = 84;
-/** Height of a full day in pixels; what is above sticks out over the line. */
-const FULL = 30;
-const FULL_DAY_MINUTES = 450;
+const LEAST_COLUMN_PX = 22;
 
 const Scroll = styled.div`
   overflow-x: auto;
+  position: relative;
 `;
-const Table = styled.div`
-  min-width: 860px;
-`;
-const Row = styled.div<{ $days: number; $isChosen?: boolean }>`
+const Row = styled.div<{ $isOpen?: boolean; $isTarget?: boolean }>`
+  position: relative;
   display: grid;
-  grid-template-columns: ${NAME_WIDTH}px repeat(${({ $days }) => $days}, minmax(0, 1fr)) ${SUM_WIDTH}px;
+  grid-template-columns: ${NAME_PX}px max-content minmax(${SUM_PX}px, 1fr);
   align-items: end;
+  min-width: max-content;
   min-height: 56px;
   border-top: 1px solid var(--line);
-  background: ${({ $isChosen }) => ($isChosen ? 'var(--petrol-soft)' : 'transparent')};
+  content-visibility: auto;
+  contain-intrinsic-height: 56px;
+  background: ${({ $isOpen, $isTarget }) => ($isTarget ? 'var(--petrol-soft)' : $isOpen ? 'var(--sunk)' : 'var(--panel)')};
 `;
-const Head = styled(Row)`
-  min-height: 34px;
-  border-top: 0;
-  font-size: 12px;
-  padding-bottom: 4px;
-`;
-const DayHead = styled.span<{ $isToday: boolean; $opensWeek: boolean }>`
-  text-align: center;
-  font-weight: ${({ $isToday }) => ($isToday ? 700 : 400)};
-  color: ${({ $isToday }) => ($isToday ? 'var(--ink)' : 'var(--ink-2)')};
-  white-space: nowrap;
-  border-left: 1px solid ${({ $opensWeek }) => ($opensWeek ? 'var(--line)' : 'transparent')};
+/** Names stay when the days scroll sideways. */
+const Names = styled.div`
+  position: sticky;
+  left: 0;
+  z-index: 2;
+  align-self: stretch;
+  display: flex;
+  background: inherit;
 `;
 const NameButton = styled(AriaButton)`
   display: flex;
   align-items: center;
   gap: 10px;
-  align-self: stretch;
+  width: 100%;
   padding: 0 8px 0 14px;
   border: 0;
   background: transparent;
@@ -69,46 +70,6 @@ const NameButton = styled(AriaButton)`
     outline-offset: -3px;
   }
 `;
-const Cell = styled.span<{ $opensWeek: boolean }>`
-  position: relative;
-  align-self: stretch;
-  display: flex;
-  flex-direction: column;
-  justify-content: flex-end;
-  padding: 0 2px 8px;
-  border-left: 1px solid ${({ $opensWeek }) => ($opensWeek ? 'var(--line)' : 'transparent')};
-`;
-const Open = styled.i`
-  position: relative;
-  display: block;
-  border-radius: 3px;
-  background: var(--line-2);
-  overflow: hidden;
-`;
-const Planned = styled.i<{ $isFull: boolean }>`
-  position: absolute;
-  inset: auto 0 0 0;
-  background: ${({ $isFull }) => ($isFull ? 'var(--petrol)' : 'var(--petrol-mid)')};
-`;
-const Over = styled.i`
-  display: block;
-  border: 1px solid var(--brick);
-  border-bottom: 0;
-  border-radius: 3px 3px 0 0;
-  background: repeating-linear-gradient(135deg, var(--brick-soft) 0 3px, var(--brick) 3px 4.2px);
-`;
-const OverWords = styled.b`
-  text-align: center;
-  font-size: 9.5px;
-  line-height: 1.2;
-  color: var(--brick);
-`;
-const Away = styled.i`
-  display: block;
-  height: ${FULL}px;
-  border-radius: 3px;
-  background: repeating-linear-gradient(135deg, var(--sunk) 0 4px, var(--line) 4px 5.2px);
-`;
 const Sum = styled.span`
   align-self: center;
   padding-right: 12px;
@@ -122,155 +83,189 @@ const Sum = styled.span`
     white-space: nowrap;
   }
 `;
-const Lanes = styled.div`
-  grid-column: 2 / -2;
+const Bars = styled.div`
   position: relative;
-  align-self: stretch;
+  align-self: end;
 `;
-const Ticket = styled(Link)`
+const Readout = styled.span`
   position: absolute;
-  height: 20px;
-  padding: 1px 6px 0 8px;
-  border: 1px solid var(--line);
-  border-radius: 3px;
-  background: var(--panel);
-  font-size: 12px;
-  text-decoration: none;
+  z-index: 3;
+  bottom: calc(100% - 6px);
+  transform: translateX(-50%);
+  padding: 2px 8px;
+  border-radius: 4px;
+  background: var(--ink);
+  color: var(--panel);
+  font-size: 11.5px;
   white-space: nowrap;
-  overflow: hidden;
-  text-overflow: ellipsis;
+  pointer-events: none;
 `;
 
-const LETTERS = ['S', 'M', 'T', 'W', 'T', 'F', 'S'];
-const weekdayOf = (day: string): number => new Date(`${day}T00:00:00Z`).getUTCDay();
-const dayHead = (day: string): string => `${LETTERS[weekdayOf(day)]} ${Number(day.slice(8))}`;
-
-interface GridProps {
+export interface GridProps {
   readonly workload: Workload;
   readonly rows: readonly WorkloadRow[];
+  readonly view: LoadView;
   readonly today: string;
-  readonly chosen: string | null;
-  readonly onChoose: (personId: string) => void;
+  /** Whose tasks are laid open beneath their bars. */
+  readonly opened: string | null;
+  /** What is being tried: how the load of those touched would be. */
+  readonly tried: PlansTried['people'] | null;
+  readonly onOpen: (personId: string) => void;
+  readonly onShift: (shift: Shift) => void;
 }
 
-/** People by days: the bar is the plan, its frame the open hours, and what sticks out is too much. */
-export function LoadGrid({ workload, rows, today, chosen, onChoose }: GridProps) {
-  const shown = workload.dates
-    .map((date, index) => ({ ...date, index }))
-    .filter(({ date, index }) => weekdayOf(date) % 6 !== 0 || rows.some((row) => (row.days[index]?.load ?? 0) > 0));
-  const days = shown.map(({ index }) => index);
+/** People by days or weeks: the bar is the plan, its frame the open hours, and what sticks out is too much. */
+export function LoadGrid({ workload, rows, view, today, opened, tried, onOpen, onShift }: GridProps) {
+  const frame = useRef<HTMLDivElement>(null);
+  const room = useRoom(frame);
+  const columns = useMemo(() => columnsOf(workload, view), [workload, view]);
+  const columnPx = Math.max(LEAST_COLUMN_PX, Math.floor((room - NAME_PX - SUM_PX) / Math.max(1, columns.length)));
+  const dragging = useTicketDrag({ columns, columnPx, onShift });
+  const layout = { columns, columnPx, today, dragging, onShift };
   return (
-    <Scroll tabIndex={0} role="group" aria-label="Hours by person and day">
-      <Table>
-        <Head $days={shown.length}>
-          <span style={{ paddingLeft: 14, color: 'var(--ink-2)' }}>hours planned / open</span>
-          {shown.map(({ date }) => (
-            <DayHead key={date} $isToday={date === today} $opensWeek={weekdayOf(date) === 1} title={dayWords(date, today)}>
-              {dayHead(date)}
-            </DayHead>
-          ))}
-          <span />
-        </Head>
-        {rows.map((row) => (
-          <PersonRow key={row.person.id} row={row} days={days} today={today} isChosen={row.person.id === chosen} onChoose={onChoose} />
-        ))}
-        <Unassigned tasks={workload.unassigned} dates={shown.map(({ date }) => date)} />
-      </Table>
+    <Scroll ref={frame} tabIndex={0} role="group" aria-label={`Hours by person and ${view === 'days' ? 'day' : 'week'}`}>
+      <LoadPatterns />
+      <GridHead columns={columns} columnPx={columnPx} view={view} today={today} />
+      {rows.map((row) => (
+        <PersonRow
+          key={row.person.id}
+          row={row}
+          dates={workload.dates}
+          layout={layout}
+          isOpen={row.person.id === opened}
+          tried={tried?.find(({ person }) => person.id === row.person.id)?.load ?? null}
+          onOpen={onOpen}
+        />
+      ))}
+      <UnassignedRow workload={workload} layout={layout} />
     </Scroll>
   );
 }
 
 interface PersonRowProps {
   readonly row: WorkloadRow;
-  readonly days: readonly number[];
-  readonly today: string;
-  readonly isChosen: boolean;
-  readonly onChoose: (personId: string) => void;
+  readonly dates: Workload['dates'];
+  readonly layout: GridLayout;
+  readonly isOpen: boolean;
+  readonly tried: readonly number[] | null;
+  readonly onOpen: (personId: string) => void;
 }
 
-function PersonRow({ row, days, today, isChosen, onChoose }: PersonRowProps) {
-  const cells = days.map((index) => row.days[index]).filter((cell) => cell !== undefined);
-  const coming = cells.filter((cell) => cell.date >= today);
-  const capacity = coming.reduce((sum, cell) => sum + cell.capacity, 0);
-  const load = coming.reduce((sum, cell) => sum + cell.load, 0);
-  const isOver = load > capacity;
+function PersonRow({ row, dates, layout, isOpen, tried, onOpen }: PersonRowProps) {
+  const { columns, columnPx, today, dragging } = layout;
+  const cells = useMemo(() => cellsOf(row, columns), [row, columns]);
+  const triedCells = useMemo(() => (tried === null ? null : cellsOf(row, columns, tried)), [row, columns, tried]);
+  const totals = totalsOf(row, dates, today);
+  const isOver = totals.load > totals.capacity;
+  const { drag } = dragging;
   return (
-    <Row $days={days.length} $isChosen={isChosen}>
-      <NameButton onPress={() => onChoose(row.person.id)} aria-label={`${row.person.name}: see the tasks behind`} aria-pressed={isChosen}>
-        <PersonMark person={row.person} />
-        <span style={{ minWidth: 0 }}>
-          <span>{row.person.name}</span>
-          <small>{row.roles[0] ?? 'no role yet'}</small>
-        </span>
-      </NameButton>
-      {cells.map((cell) => (
-        <DayCell key={cell.date} cell={cell} today={today} />
-      ))}
-      <Sum
-        style={isOver ? { color: 'var(--brick)' } : undefined}
-        title={`${hourWords(load)} planned of ${hourWords(capacity)} open, from today on`}
-      >
-        {capacity === 0 ? '—' : `${Math.round((load * 100) / capacity)} %`}
-        <small>{isOver ? `${hours(load - capacity)} h over` : `${hours(capacity - load)} h free`}</small>
-      </Sum>
-    </Row>
-  );
-}
-
-function DayCell({ cell, today }: { readonly cell: WorkloadCell; readonly today: string }) {
-  const opensWeek = weekdayOf(cell.date) === 1;
-  const words = `${dayWords(cell.date, today)}: ${hourWords(cell.load)} planned of ${hourWords(cell.capacity)} open${cell.isOff ? ', time off' : ''}`;
-  if (cell.capacity === 0 && cell.load === 0) {
-    return (
-      <Cell $opensWeek={opensWeek} title={words}>
-        <Away />
-      </Cell>
-    );
-  }
-  const open = (cell.capacity * FULL) / FULL_DAY_MINUTES;
-  const over = Math.min(16, (cell.over * FULL) / FULL_DAY_MINUTES);
-  return (
-    <Cell $opensWeek={opensWeek} title={words} role="img" aria-label={words}>
-      {cell.over > 0 ? (
-        <>
-          <OverWords>+{hours(cell.over)}</OverWords>
-          <Over style={{ height: Math.max(4, over) }} />
-        </>
+    <>
+      <Row $isOpen={isOpen} $isTarget={drag?.over === row.person.id && drag.from !== row.person.id} {...{ [ROW]: row.person.id }}>
+        <Names>
+          <NameButton onPress={() => onOpen(row.person.id)} aria-label={`${row.person.name}: see the tasks behind`} aria-expanded={isOpen}>
+            <PersonMark person={row.person} />
+            <span style={{ minWidth: 0 }}>
+              <span>{row.person.name}</span>
+              <small>{row.roles[0] ?? 'no role yet'}</small>
+            </span>
+          </NameButton>
+        </Names>
+        <BarsWithReadout cells={cells} tried={triedCells} layout={layout} label={rowWords(row, cells, layout)} />
+        <Sum
+          style={isOver ? { color: 'var(--brick)' } : undefined}
+          title={`${hourWords(totals.load)} planned of ${hourWords(totals.capacity)} open, from today on`}
+        >
+          {totals.capacity === 0 ? '—' : `${Math.round((totals.load * 100) / totals.capacity)} %`}
+          <small>{isOver ? `${hours(totals.load - totals.capacity)} h over` : `${hours(totals.capacity - totals.load)} h free`}</small>
+        </Sum>
+      </Row>
+      {isOpen ? (
+        <LaneRow $isTarget={false} {...{ [ROW]: row.person.id }}>
+          <Names style={{ padding: '7px 8px 7px 46px', color: 'var(--ink-2)', fontSize: 12 }}>
+            <span>
+              {row.tasks.length === 0 ? 'no task here' : count(row.tasks.length, 'task')}
+              {columnPx * columns.length > 300 && row.tasks.length > 0 ? ', drag to a day or person' : ''}
+            </span>
+          </Names>
+          <TicketLanes tasks={row.tasks} owner={row.person.id} layout={layout} />
+        </LaneRow>
       ) : null}
-      <Open style={{ height: Math.max(3, open) }}>
-        <Planned
-          $isFull={cell.over > 0}
-          style={{ height: `${cell.capacity === 0 ? 0 : Math.min(100, (cell.load * 100) / cell.capacity)}%` }}
-        />
-      </Open>
-    </Cell>
+    </>
   );
+}
+
+const LaneRow = styled(Row)`
+  min-height: 0;
+  align-items: start;
+  border-top: 1px dashed var(--line);
+  background: var(--sunk);
+  content-visibility: visible;
+`;
+
+interface BarsProps {
+  readonly cells: readonly Cell[];
+  readonly tried: readonly Cell[] | null;
+  readonly layout: GridLayout;
+  readonly label: string;
+}
+
+/** The bars, and in words what is under the pointer. */
+function BarsWithReadout({ cells, tried, layout, label }: BarsProps) {
+  const { columns, columnPx, today } = layout;
+  const [at, setAt] = useState<number | null>(null);
+  const follow = (event: PointerEvent<HTMLElement>): void => {
+    const place = Math.floor((event.clientX - event.currentTarget.getBoundingClientRect().left) / columnPx);
+    setAt(place >= 0 && place < columns.length ? place : null);
+  };
+  const [cell, column] = at === null ? [undefined, undefined] : [cells[at], columns[at]];
+  return (
+    <Bars onPointerMove={follow} onPointerLeave={() => setAt(null)}>
+      <LoadBars cells={cells} columns={columns} columnPx={columnPx} label={label} tried={tried} />
+      {at === null || cell === undefined || column === undefined ? null : (
+        <Readout style={{ left: Math.max(90, (at + 0.5) * columnPx) }}>{cellWords(column, cell, { today, tried: tried?.[at] })}</Readout>
+      )}
+    </Bars>
+  );
+}
+
+/** "Wed 25 Nov: 10 h of 7.5 h, 2.5 h over". */
+export function cellWords(
+  column: Column,
+  cell: Cell,
+  { today, tried }: { readonly today: string; readonly tried?: Cell | undefined },
+): string {
+  const when = column.from === column.to ? dayWords(column.from, today) : `${shortDay(column.from, today)} – ${shortDay(column.to, today)}`;
+  if (cell.capacity === 0 && cell.load === 0) return `${when}: ${cell.isOff ? 'away' : 'closed'}`;
+  const over = cell.over > 0 ? `, ${hourWords(cell.over)} over` : `, ${hourWords(cell.capacity - cell.load)} free`;
+  const would = tried === undefined || tried.load === cell.load ? '' : `; would be ${hourWords(tried.load)}`;
+  return `${when}: ${hourWords(cell.load)} of ${hourWords(cell.capacity)}${over}${would}`;
+}
+
+/** A whole row for those who listen: what is planned of what is open, and where it is too much. */
+function rowWords(row: WorkloadRow, cells: readonly Cell[], { columns, today }: GridLayout): string {
+  const over = cells.flatMap((cell, place) => (cell.over > 0 && columns[place] ? [{ cell, column: columns[place] }] : []));
+  const sum = (of: (cell: Cell) => number): number => cells.reduce((total, cell) => total + of(cell), 0);
+  const days = over.slice(0, 6).map(({ cell, column }) => `${dayWords(column.from, today)} by ${hourWords(cell.over)}`);
+  const words = over.length === 0 ? 'nothing is over' : `over ${days.join(', ')}${over.length > 6 ? ` and ${over.length - 6} more` : ''}`;
+  return `${row.person.name}: ${hourWords(sum((cell) => cell.load))} planned of ${hourWords(sum((cell) => cell.capacity))} open; ${words}`;
 }
 
 /** Work nobody has yet, on its days. */
-function Unassigned({ tasks, dates }: { readonly tasks: readonly WorkloadTask[]; readonly dates: readonly string[] }) {
-  const lanes = packLanes(tasks, dates);
+function UnassignedRow({ workload, layout }: { readonly workload: Workload; readonly layout: GridLayout }) {
+  const tasks = workload.unassigned;
   const minutes = tasks.reduce((sum, task) => sum + task.minutes, 0);
+  const { drag } = layout.dragging;
   return (
-    <Row $days={dates.length} style={{ background: 'var(--sunk)', alignItems: 'center' }}>
-      <span style={{ padding: '8px 14px' }}>
-        <strong style={{ fontWeight: 600 }}>Still unassigned</strong>
-        <small style={{ display: 'block', color: 'var(--ink-2)' }}>
-          {tasks.length === 0 ? 'everything has somebody' : `${count(tasks.length, 'task')} · ${hourWords(minutes)}`}
-        </small>
-      </span>
-      <Lanes style={{ minHeight: Math.max(1, lanes.count) * 26 + 8 }}>
-        {lanes.placed.map(({ task, lane, left, width }) => (
-          <Ticket
-            key={task.id}
-            href={`/engagements/${task.engagement.id}?task=${task.id}`}
-            style={{ top: 6 + lane * 26, left: `${left}%`, width: `${width}%`, borderLeft: `4px solid ${hueVar(task.engagement.hue)}` }}
-            aria-label={`${task.title}, ${task.engagement.name}, ${hourWords(task.minutes)}`}
-          >
-            {task.title}
-          </Ticket>
-        ))}
-      </Lanes>
-    </Row>
+    <LaneRow style={{ borderTopStyle: 'solid' }} $isTarget={drag?.over === NOBODY && drag.from !== null} {...{ [ROW]: NOBODY }}>
+      <Names style={{ padding: '8px 14px' }}>
+        <span>
+          <strong style={{ fontWeight: 600 }}>Still unassigned</strong>
+          <small style={{ display: 'block', color: 'var(--ink-2)' }}>
+            {tasks.length === 0 ? 'everything has somebody' : `${count(tasks.length, 'task')} · ${hourWords(minutes)}, drop on a person`}
+          </small>
+        </span>
+      </Names>
+      <TicketLanes tasks={tasks} owner={null} layout={layout} />
+    </LaneRow>
   );
 }

@@ -1,9 +1,16 @@
-import type { WorkloadRow } from '@crew/contract';
+import type { WorkloadRow, WorkloadTask } from '@crew/contract';
+import { useState } from 'react';
 import { Link } from 'react-aria-components';
 import styled from 'styled-components';
+import { useEase } from '../../api/queries.ts';
+import { Button } from '../../ui/Button.tsx';
+import { ErrorNote, Loading } from '../../ui/layout.tsx';
 import { HueMark, PersonMark } from '../../ui/marks.tsx';
-import { Sheet } from '../../ui/Sheet.tsx';
+import { Sheet, SheetPart } from '../../ui/Sheet.tsx';
 import { count, dayWords, hourWords, spanWords } from '../../words/format.ts';
+import { EaseList } from './EaseList.tsx';
+import { toggleChoice } from './ease-words.ts';
+import type { Trial } from './use-shift.ts';
 
 const Title = styled.h2`
   display: flex;
@@ -37,38 +44,88 @@ const Item = styled.li`
   }
 `;
 
-/** The tasks behind somebody's bars. */
-export function PersonSheet({ row, today, onClose }: { readonly row: WorkloadRow; readonly today: string; readonly onClose: () => void }) {
-  const over = row.days.filter((day) => day.over > 0);
-  const minutes = over.reduce((sum, day) => sum + day.over, 0);
+interface PersonSheetProps {
+  readonly row: WorkloadRow;
+  readonly window: { readonly from: string; readonly to: string };
+  readonly today: string;
+  readonly chosen: ReadonlySet<string>;
+  readonly trial: Trial;
+  readonly onChoose: (chosen: ReadonlySet<string>) => void;
+  readonly onClose: () => void;
+}
+
+/** What could ease somebody's load, and the tasks behind their bars. */
+export function PersonSheet({ row, window, today, chosen, trial, onChoose, onClose }: PersonSheetProps) {
+  const { data: ease, error } = useEase(row.person.id, window);
+  const [isAllShown, setAllShown] = useState(false);
+  const first = row.person.name.split(' ')[0];
+  const isOver = ease !== undefined && ease.person.id === row.person.id && ease.over > 0;
+  const tasks = isAllShown ? row.tasks : row.tasks.slice(0, 8);
   return (
     <Sheet label={row.person.name} line={row.roles.join(', ')} onClose={onClose}>
       <Title>
-        <PersonMark person={row.person} /> {row.person.name}
+        <PersonMark person={row.person} /> {isOver ? `Ease ${first}’s load` : row.person.name}
       </Title>
-      <p style={{ color: over.length > 0 ? 'var(--brick)' : 'var(--ink-2)', margin: '5px 0 12px' }}>
-        {over.length === 0
-          ? 'Nothing is over in these weeks.'
-          : `${hourWords(minutes)} over on ${count(over.length, 'day')}, first ${dayWords(over[0]?.date ?? '', today)}.`}
-      </p>
-      <ul>
-        {row.tasks.length === 0 ? <li style={{ color: 'var(--ink-2)' }}>No task is planned here.</li> : null}
-        {row.tasks.map((task) => (
-          <Item key={task.id}>
-            <HueMark $hue={task.engagement.hue} />
-            <div>
-              <Link href={`/engagements/${task.engagement.id}?task=${task.id}`}>{task.title}</Link>
-              <small>
-                {task.engagement.name} ·{' '}
-                <span style={task.due < today ? { color: 'var(--brick)' } : undefined}>
-                  {task.due < today ? `was due ${dayWords(task.due, today)}` : spanWords(task.start, task.due, today)}
-                </span>
-              </small>
-            </div>
-            <span>{hourWords(task.minutes)}</span>
-          </Item>
-        ))}
-      </ul>
+      {error && ease === undefined ? (
+        <ErrorNote error={error} />
+      ) : ease === undefined || ease.person.id !== row.person.id ? (
+        <Loading rows={3} />
+      ) : isOver ? (
+        <>
+          <p style={{ margin: '5px 0 12px' }}>
+            {hourWords(ease.over)} over across {count(ease.overDays, 'day')}. Nothing below is saved until you take it.
+          </p>
+          <EaseList
+            ease={ease}
+            chosen={chosen}
+            trial={trial}
+            today={today}
+            onToggle={(id) => onChoose(toggleChoice(ease.proposals, chosen, id))}
+            onTaken={() => onChoose(new Set())}
+          />
+        </>
+      ) : (
+        <p style={{ color: 'var(--ink-2)', margin: '5px 0 12px' }}>Nothing is over in these weeks.</p>
+      )}
+      <SheetPart>
+        <h3>Tasks behind {row.tasks.length}</h3>
+        <ul>
+          {row.tasks.length === 0 ? <li style={{ color: 'var(--ink-2)' }}>No task is planned here.</li> : null}
+          {tasks.map((task) => (
+            <TaskBehind key={task.id} task={task} today={today} />
+          ))}
+        </ul>
+        {tasks.length === row.tasks.length ? null : (
+          <Button kind="quiet" onPress={() => setAllShown(true)}>
+            Show all {row.tasks.length}
+          </Button>
+        )}
+      </SheetPart>
     </Sheet>
+  );
+}
+
+/** A task as a way to its plan: what is left of it, and when. */
+export function TaskBehind({ task, today }: { readonly task: WorkloadTask; readonly today: string }) {
+  const notes = [
+    ...(task.hasEstimate ? [] : ['no estimate']),
+    ...(task.likelihood === null ? [] : [`proposal, ${task.likelihood} % likely`]),
+    ...(task.assigneeIds.length > 1 ? [`shared by ${task.assigneeIds.length}`] : []),
+  ];
+  return (
+    <Item>
+      <HueMark $hue={task.engagement.hue} />
+      <div>
+        <Link href={`/engagements/${task.engagement.id}?task=${task.id}`}>{task.title}</Link>
+        <small>
+          {task.engagement.name} ·{' '}
+          <span style={task.due < today ? { color: 'var(--brick)' } : undefined}>
+            {task.due < today ? `was due ${dayWords(task.due, today)}` : spanWords(task.start, task.due, today)}
+          </span>
+          {notes.length === 0 ? '' : ` · ${notes.join(', ')}`}
+        </small>
+      </div>
+      <span>{hourWords(task.minutes)}</span>
+    </Item>
   );
 }

@@ -1,117 +1,211 @@
-import type { Workload, WorkloadRow } from '@crew/contract';
-import { useCallback } from 'react';
-import { useSearchParams } from 'react-router';
+import type { EaseView, Workload, WorkloadRow } from '@crew/contract';
+import { useCallback, useMemo, useState } from 'react';
 import styled from 'styled-components';
-import { useWorkload } from '../../api/queries.ts';
+import { useEase, useWorkload } from '../../api/queries.ts';
 import { useWho } from '../../app/session.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { Choose } from '../../ui/Field.tsx';
 import { Empty, ErrorNote, Loading, Muted, Page, PageHead, Panel, Push, WithSheet } from '../../ui/layout.tsx';
+import { Segmented } from '../../ui/Segmented.tsx';
 import { count, hourWords, spanWords } from '../../words/format.ts';
 import { LoadGrid } from './LoadGrid.tsx';
 import { PersonSheet } from './PersonSheet.tsx';
+import { ShiftSheet } from './ShiftSheet.tsx';
+import { UnestimatedSheet } from './UnestimatedSheet.tsx';
 import { usePeriodKeys } from './use-period-keys.ts';
+import { mergeParts, partOfShift, useTrial, type PlanPart, type Shift } from './use-shift.ts';
+import { movedBy, SPANS, useWindow, type LoadWindow } from './use-window.ts';
 
 const Tools = styled.div`
   display: flex;
   align-items: center;
+  flex-wrap: wrap;
   gap: 8px;
 `;
 const ALL = 'all';
-const WEEK_MS = 7 * 86_400_000;
 
-const shiftDay = (day: string, weeks: number): string => new Date(Date.parse(day) + weeks * WEEK_MS).toISOString().slice(0, 10);
-
-/** Three weeks of everybody's hours planned against hours open. */
+/** Everybody's hours planned against hours open; what is too much can be eased, moved or given, with the effect first. */
 export function WorkloadPage() {
   const { today } = useWho();
-  const [search, setSearch] = useSearchParams();
-  const from = dayOf(search.get('from'));
-  const { data: workload, error } = useWorkload(from === null ? '' : `?from=${from}&to=${lastDay(from)}`);
-  const change = useCallback(
-    (next: Record<string, string | null>): void => {
-      setSearch(
-        (before) => {
-          for (const [key, value] of Object.entries(next)) {
-            if (value === null) before.delete(key);
-            else before.set(key, value);
-          }
-          return before;
-        },
-        { replace: true },
-      );
-    },
-    [setSearch],
-  );
-  const move = useCallback(
-    (weeks: number): void => change({ from: shiftDay(workload?.from ?? today, weeks) }),
-    [change, workload?.from, today],
-  );
-  usePeriodKeys(move);
+  const shown = useWindow(today);
+  const { data: workload, error } = useWorkload(shown.query);
+  const from = workload?.from ?? today;
+  const { change } = shown;
+  usePeriodKeys(useCallback((weeks: number): void => change({ from: movedBy(weeks, { from }) }), [change, from]));
   if (error && workload === undefined) return <Page>{<ErrorNote error={error} />}</Page>;
   if (workload === undefined) return <Page>{<Loading rows={14} />}</Page>;
-  const role = search.get('role') ?? ALL;
-  const rows = workload.rows.filter((row) => role === ALL || row.roles.includes(role));
-  const chosen = rows.find((row) => row.person.id === search.get('person'));
+  const rows = workload.rows.filter(
+    (row) => (shown.role === null || row.roles.includes(shown.role)) && (shown.person === null || row.person.id === shown.person),
+  );
   return (
     <Page>
       <PageHead>
         <h1>Workload</h1>
-        <Muted>{headWords(workload, rows, today)}</Muted>
+        <Muted>
+          {spanWords(workload.from, workload.to, today)} · {rows.length} of {workload.rows.length} crew
+          {workload.unestimated.length === 0 ? null : ' · '}
+        </Muted>
+        {workload.unestimated.length === 0 ? null : (
+          <Button kind="quiet" style={{ marginLeft: -12, fontWeight: 400 }} onPress={() => change({ show: 'unestimated', person: null })}>
+            {count(workload.unestimated.length, 'task')} with no estimate counted at {hourWords(workload.defaultMinutes)}
+          </Button>
+        )}
         <Push />
-        <Tools>
-          <div style={{ width: 180 }}>
-            <Choose
-              label="Role"
-              isLabelHidden
-              choices={roleChoices(workload)}
-              value={role}
-              onChange={(id) => change({ role: id === ALL ? null : id })}
-            />
-          </div>
-          <Button aria-label="A week earlier" onPress={() => move(-1)}>
-            ◂
-          </Button>
-          <Button onPress={() => change({ from: null })}>This week</Button>
-          <Button aria-label="A week later" onPress={() => move(1)}>
-            ▸
-          </Button>
-        </Tools>
+        <WindowTools workload={workload} shown={shown} />
       </PageHead>
-      <WithSheet $isOpen={chosen !== undefined} $sheet="300px">
-        <Panel>
-          {rows.length === 0 ? (
-            <Empty title="Nobody holds this role." />
-          ) : (
-            <LoadGrid
-              workload={workload}
-              rows={rows}
-              today={today}
-              chosen={chosen?.person.id ?? null}
-              onChoose={(person) => change({ person })}
-            />
-          )}
-        </Panel>
-        {chosen === undefined ? null : <PersonSheet row={chosen} today={today} onClose={() => change({ person: null })} />}
-      </WithSheet>
+      <Board workload={workload} rows={rows} shown={shown} today={today} />
     </Page>
   );
 }
 
-/** A day somebody wrote into the address, or none: what is no day shows this week. */
-const dayOf = (text: string | null): string | null => (text === null || Number.isNaN(Date.parse(text)) ? null : text);
+function WindowTools({ workload, shown }: { readonly workload: Workload; readonly shown: LoadWindow }) {
+  const { change, view, weeks } = shown;
+  const move = (by: number): void => change({ from: movedBy(by, workload) });
+  return (
+    <Tools>
+      <div style={{ width: 150 }}>
+        <Choose
+          label="Role"
+          isLabelHidden
+          choices={roleChoices(workload)}
+          value={shown.role ?? ALL}
+          onChange={(id) => change({ role: id === ALL ? null : id })}
+        />
+      </div>
+      <div style={{ width: 140 }}>
+        <Choose
+          label="Person"
+          isLabelHidden
+          choices={[{ id: ALL, name: 'Everybody' }, ...workload.rows.map(({ person }) => ({ id: person.id, name: person.name }))]}
+          value={shown.person ?? ALL}
+          onChange={(id) => change({ only: id === ALL ? null : id })}
+        />
+      </div>
+      <Segmented
+        label="Columns"
+        parts={[
+          { id: 'days', name: 'Days' },
+          { id: 'weeks', name: 'Weeks' },
+        ]}
+        value={view}
+        onChange={(id) => change({ view: id === 'days' ? null : id, weeks: null })}
+      />
+      <div style={{ width: 108 }}>
+        <Choose
+          label="How far"
+          isLabelHidden
+          choices={SPANS.map((span) => ({ id: String(span), name: count(span, 'week') }))}
+          value={String(weeks)}
+          onChange={(id) => change({ weeks: id })}
+        />
+      </div>
+      <Button aria-label="A week earlier" onPress={() => move(-1)}>
+        ◂
+      </Button>
+      <Button onPress={() => change({ from: null })}>This week</Button>
+      <Button aria-label="A week later" onPress={() => move(1)}>
+        ▸
+      </Button>
+    </Tools>
+  );
+}
 
-const lastDay = (from: string): string => new Date(Date.parse(from) + 20 * 86_400_000).toISOString().slice(0, 10);
+interface BoardProps {
+  readonly workload: Workload;
+  readonly rows: readonly WorkloadRow[];
+  readonly shown: LoadWindow;
+  readonly today: string;
+}
+
+/** The grid with one sheet beside it: a task being moved, somebody's load, or what nobody estimated. */
+function Board({ workload, rows, shown, today }: BoardProps) {
+  const [shift, setShift] = useState<Shift | null>(null);
+  const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
+  const opened = rows.find((row) => row.person.id === shown.opened) ?? null;
+  const parts = useParts({ workload, shift, opened, chosen });
+  const trial = useTrial(parts, workload);
+  const open = (person: string | null): void => {
+    setChosen(new Set());
+    setShift(null);
+    shown.change({ person: person === shown.opened ? null : person, show: null });
+  };
+  const isUnestimatedShown = shown.isUnestimatedShown && workload.unestimated.length > 0;
+  return (
+    <WithSheet $isOpen={shift !== null || opened !== null || isUnestimatedShown} $sheet="320px">
+      <Panel>
+        {rows.length === 0 ? (
+          <Empty title="Nobody holds this role." />
+        ) : (
+          <LoadGrid
+            workload={workload}
+            rows={rows}
+            view={shown.view}
+            today={today}
+            opened={opened?.person.id ?? null}
+            tried={trial.tried?.people ?? null}
+            onOpen={open}
+            onShift={(next) => {
+              setChosen(new Set());
+              setShift(next);
+            }}
+          />
+        )}
+      </Panel>
+      {shift !== null ? (
+        <ShiftSheet
+          shift={current(shift, workload)}
+          workload={workload}
+          trial={trial}
+          today={today}
+          onChange={setShift}
+          onClose={() => setShift(null)}
+        />
+      ) : opened !== null ? (
+        <PersonSheet
+          key={opened.person.id}
+          row={opened}
+          window={workload}
+          today={today}
+          chosen={chosen}
+          trial={trial}
+          onChoose={setChosen}
+          onClose={() => open(null)}
+        />
+      ) : isUnestimatedShown ? (
+        <UnestimatedSheet workload={workload} today={today} onClose={() => shown.change({ show: null })} />
+      ) : null}
+    </WithSheet>
+  );
+}
+
+/** A task that was changed meanwhile is taken as it is now. */
+function current(shift: Shift, workload: Workload): Shift {
+  const task = [...workload.rows.flatMap((row) => row.tasks), ...workload.unassigned].find(({ id }) => id === shift.task.id);
+  return task === undefined ? shift : { ...shift, task };
+}
+
+interface PartsFacts {
+  readonly workload: Workload;
+  readonly shift: Shift | null;
+  readonly opened: WorkloadRow | null;
+  readonly chosen: ReadonlySet<string>;
+}
+
+/** The changes that are being looked at: of the task being moved, or of the proposals chosen. */
+function useParts({ workload, shift, opened, chosen }: PartsFacts): readonly PlanPart[] {
+  const { data: ease } = useEase(opened?.person.id ?? null, workload);
+  return useMemo(() => {
+    if (shift !== null) return shift.start === null && shift.assigneeIds === null ? [] : [partOfShift(current(shift, workload))];
+    return mergeParts(partsOfEase(ease, chosen));
+  }, [workload, shift, ease, chosen]);
+}
+
+const partsOfEase = (ease: EaseView | undefined, chosen: ReadonlySet<string>): PlanPart[] =>
+  (ease?.proposals ?? [])
+    .filter(({ id }) => chosen.has(id))
+    .map(({ engagement, change }) => ({ engagementId: engagement.id, tasks: [change as PlanPart['tasks'][number]] }));
 
 function roleChoices(workload: Workload) {
   const roles = [...new Set(workload.rows.flatMap((row) => row.roles))].sort();
   return [{ id: ALL, name: 'All roles' }, ...roles.map((role) => ({ id: role, name: role }))];
-}
-
-function headWords(workload: Workload, rows: readonly WorkloadRow[], today: string): string {
-  const guess =
-    workload.unestimated === 0
-      ? ''
-      : ` · ${count(workload.unestimated, 'task')} with no estimate counted at ${hourWords(workload.defaultMinutes)}`;
-  return `${spanWords(workload.from, workload.to, today)} · ${rows.length} of ${workload.rows.length} crew${guess}`;
 }

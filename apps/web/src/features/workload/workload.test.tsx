@@ -1,13 +1,24 @@
+import type { EaseView } from '@crew/contract';
 import { screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { openScreen } from '../../../test/screen.tsx';
-import { workload } from '../../../test/samples.ts';
+import { ease, plansTried, whoShould, workload } from '../../../test/samples.ts';
 import { WorkloadPage } from './WorkloadPage.tsx';
 
-const open = (address = '/workload', shown = workload) =>
-  openScreen(<WorkloadPage />, { path: '/workload', address, answers: { 'GET /workload': shown } });
+const open = (address = '/workload', shown = workload, easing: EaseView = ease) =>
+  openScreen(<WorkloadPage />, {
+    path: '/workload',
+    address,
+    answers: {
+      'GET /workload…': shown,
+      'GET /workload/ease…': easing,
+      'GET /tasks/t9/who': whoShould,
+      'POST /workload/changes/preview': plansTried,
+      'POST /workload/changes': { ...plansTried, changeId: 'c1' },
+    },
+  });
 const rowOf = (name: string): HTMLElement =>
-  screen.getByRole('button', { name: `${name}: see the tasks behind` }).parentElement as HTMLElement;
+  screen.getByRole('button', { name: `${name}: see the tasks behind` }).closest('[data-row-of]') as HTMLElement;
 const shownPeople = (): (string | null)[] =>
   screen.queryAllByRole('button', { name: /see the tasks behind/ }).map((button) => button.getAttribute('aria-label'));
 
@@ -18,31 +29,16 @@ describe('the grid', () => {
     expect(rowOf('Teo Marsh').textContent).toContain('20 %30 h free');
   });
 
-  test('says of every day what is planned of what is open, and how much too much', async () => {
+  test('reads each row aloud: planned, open, and where it is too much', async () => {
     await open();
-    const day = screen.getByRole('img', { name: 'Wed 25 Nov: 10 h planned of 7.5 h open' });
-    expect(day.textContent).toBe('+2.5');
-    expect(within(rowOf('Otto Brandt')).getByTitle('Fri 27 Nov: 0 h planned of 0 h open, time off')).toBeTruthy();
+    expect(screen.getByRole('img', { name: 'Otto Brandt: 32.5 h planned of 30 h open; over Wed 25 Nov by 2.5 h' }).textContent).toBe('');
+    expect(screen.getByRole('img', { name: 'Teo Marsh: 7.5 h planned of 37.5 h open; nothing is over' })).toBeTruthy();
   });
 
-  test('leaves the weekend out unless somebody works then', async () => {
-    const { close } = await open();
-    expect(screen.queryByTitle('Sat 28 Nov')).toBeNull();
-    close();
-    const [first, ...others] = workload.rows;
-    const days = first?.days.map((day) => (day.date === '2026-11-28' ? { ...day, load: 60, over: 60 } : day)) ?? [];
-    await open('/workload', { ...workload, rows: [{ ...first, days } as (typeof workload.rows)[number], ...others] });
-    expect(screen.getAllByTitle('Sat 28 Nov')).toHaveLength(1);
-    expect(screen.queryByTitle('Sun 29 Nov')).toBeNull();
-  });
-
-  test('shows what nobody has on its days, as a way to the task', async () => {
+  test('shows what nobody has, as something to give', async () => {
     await open();
-    expect(screen.getByText('1 task · 12 h')).toBeTruthy();
-    const ticket = screen.getByRole('link', { name: 'Plan drawn, Seed vault wayfinding, 12 h' });
-    expect(ticket.getAttribute('href')).toBe('/engagements/e1?task=t9');
-    expect(ticket.style.left).toBe('20%');
-    expect(ticket.style.width).toBe('40%');
+    expect(screen.getByText('1 task · 12 h, drop on a person')).toBeTruthy();
+    expect(screen.getByRole('button', { name: 'Move or give Plan drawn, Seed vault wayfinding, 24 – 25 Nov, 12 h' })).toBeTruthy();
   });
 
   test('with everything given says so', async () => {
@@ -50,28 +46,118 @@ describe('the grid', () => {
     expect(screen.getByText('everything has somebody')).toBeTruthy();
   });
 
-  test('tells which effort was guessed', async () => {
-    await open();
-    expect(screen.getByText('23 – 29 Nov · 2 of 2 crew · 2 tasks with no estimate counted at 4 h')).toBeTruthy();
+  test('tells which effort was guessed, and names it', async () => {
+    const page = await open();
+    await userEvent.click(screen.getByRole('button', { name: '1 task with no estimate counted at 4 h' }));
+    expect(page.address()).toBe('/workload?show=unestimated');
+    const sheet = screen.getByRole('complementary', { name: 'No estimate' });
+    expect(within(sheet).getByRole('link', { name: 'Posts dug' }).getAttribute('href')).toBe('/engagements/e1?task=t2');
   });
 });
 
 describe('one person', () => {
   test('opens to the tasks behind, and the address says who', async () => {
     const page = await open();
-    await userEvent.click(screen.getByRole('button', { name: /^Otto Brandt/ }));
+    await userEvent.click(screen.getByRole('button', { name: /^Otto Brandt: see/ }));
     expect(page.address()).toBe('/workload?person=o2');
-    expect(screen.getByText('2.5 h over on 1 day, first Wed 25 Nov.')).toBeTruthy();
-    expect(screen.getByText('was due Thu 19 Nov')).toBeTruthy();
-    expect(screen.getByRole('link', { name: 'Signs set' }).getAttribute('href')).toBe('/engagements/e1?task=t1');
+    const sheet = await screen.findByRole('complementary', { name: 'Otto Brandt' });
+    expect(await within(sheet).findByText(/^2.5 h over across 1 day/)).toBeTruthy();
+    expect(within(sheet).getByText('was due Thu 19 Nov')).toBeTruthy();
+    expect(within(sheet).getByRole('link', { name: 'Signs set' }).getAttribute('href')).toBe('/engagements/e1?task=t1');
+    expect(screen.getByRole('button', { name: /^Move or give Signs set/ })).toBeTruthy();
   });
 
   test('with nothing planned says so, and closes', async () => {
-    const page = await open('/workload?person=m1');
-    expect(screen.getByText('Nothing is over in these weeks.')).toBeTruthy();
+    const page = await open('/workload?person=m1', workload, {
+      ...ease,
+      person: { id: 'm1', name: 'Teo Marsh', initials: 'TM' },
+      over: 0,
+      proposals: [],
+    });
+    expect(await screen.findByText('Nothing is over in these weeks.')).toBeTruthy();
     expect(screen.getByText('No task is planned here.')).toBeTruthy();
     await userEvent.click(screen.getByRole('button', { name: 'Close sheet' }));
     expect(page.address()).toBe('/workload');
+  });
+});
+
+describe('easing a load', () => {
+  const proposals = () => screen.findAllByRole('checkbox');
+
+  test('offers what could be done, why, and what it costs', async () => {
+    await open('/workload?person=o2');
+    expect((await proposals()).map((box) => box.closest('label')?.textContent)).toEqual([
+      'Give “Signs set” to Teo Marsh−2.5 hExhibit designer · 22.5 h free in those days · knows the client',
+      'Let slip “Signs set” 3 days−2 hits slack is 2 days: the promise of Seed vault wayfinding, Fri 18 Dec, is at risk; due Tue 1 Dec',
+      'Split “Posts dug” with Teo Marsh−1 hOtto keeps 5 h, 1.5 h go over; 10 h free in those days',
+    ]);
+    expect((screen.getByRole('button', { name: 'Choose what to take' }) as HTMLButtonElement).disabled).toBe(true);
+  });
+
+  test('shows before and after of all that is chosen, and takes it in one step', async () => {
+    const page = await open('/workload?person=o2');
+    const [give, , split] = (await proposals()) as [HTMLElement, HTMLElement, HTMLElement];
+    await userEvent.click(give);
+    await userEvent.click(split);
+    expect(await screen.findByText('Otto, fullest day')).toBeTruthy();
+    expect(screen.getByText('Otto, fullest day').nextElementSibling?.textContent).toBe('133 %100 %');
+    expect(screen.getByText(/No other task moves, no promise is missed/)).toBeTruthy();
+    await userEvent.click(screen.getByRole('button', { name: 'Take 2 changes' }));
+    expect(await screen.findByText('2 changes taken for Otto.')).toBeTruthy();
+    const taken = page.sent().find(({ request }) => request === 'POST /workload/changes');
+    expect(taken?.body).toEqual({
+      parts: [{ engagementId: 'e1', tasks: [ease.proposals[0]?.change, ease.proposals[2]?.change] }],
+      from: '2026-11-23',
+      to: '2026-11-29',
+    });
+  });
+
+  test('takes one proposal a task: another for the same one puts the first back', async () => {
+    await open('/workload?person=o2');
+    const [give, slip] = (await proposals()) as [HTMLInputElement, HTMLInputElement];
+    await userEvent.click(give);
+    await userEvent.click(slip);
+    expect([give.checked, slip.checked]).toEqual([false, true]);
+  });
+
+  test('where nothing helps it says why', async () => {
+    await open('/workload?person=o2', workload, { ...ease, proposals: [] });
+    expect(await screen.findByText(/^Nothing helps without overloading somebody else/)).toBeTruthy();
+  });
+});
+
+describe('giving a task away', () => {
+  test('names who should do it with the reason, shows what follows, and takes it', async () => {
+    const page = await open();
+    await userEvent.click(screen.getByRole('button', { name: /^Move or give Plan drawn/ }));
+    const sheet = screen.getByRole('complementary', { name: 'Move or give Plan drawn' });
+    expect(within(sheet).getByText(/nothing is saved until you take it/)).toBeTruthy();
+    await userEvent.click(within(sheet).getByRole('button', { name: /Who does it/ }));
+    expect((await screen.findAllByRole('option')).map((option) => option.textContent)).toEqual([
+      'Teo Marsh3 h free after it, knows the client',
+      'Otto Brandtwould be 14.5 h over',
+      'Nobody yet',
+    ]);
+    await userEvent.click(screen.getByRole('option', { name: /Teo Marsh/ }));
+    expect(await within(sheet).findByText('Teo, fullest day')).toBeTruthy();
+    await userEvent.click(within(sheet).getByRole('button', { name: 'Take it' }));
+    expect(await screen.findByText('“Plan drawn” goes to Teo Marsh.')).toBeTruthy();
+    const taken = page.sent().find(({ request }) => request === 'POST /workload/changes');
+    expect(taken?.body).toMatchObject({ parts: [{ engagementId: 'e1', tasks: [{ id: 't9', version: 3, assigneeIds: ['m1'] }] }] });
+    expect(screen.queryByRole('complementary')).toBeNull();
+  });
+
+  test('what cannot be done is said, and nothing is taken', async () => {
+    const page = await open();
+    page.network.answer('POST /workload/changes/preview', 409, { code: 'changed-meanwhile', message: 'Somebody changed it since.' });
+    await userEvent.click(screen.getByRole('button', { name: /^Move or give Plan drawn/ }));
+    const day = screen.getByLabelText('Begins on');
+    await userEvent.clear(day);
+    await userEvent.type(day, '26 Nov');
+    expect(await screen.findByText('Somebody changed it since.')).toBeTruthy();
+    expect((screen.getByRole('button', { name: 'Take it' }) as HTMLButtonElement).disabled).toBe(true);
+    await userEvent.click(screen.getByRole('button', { name: 'Leave it' }));
+    expect(screen.queryByRole('complementary')).toBeNull();
   });
 });
 
@@ -107,6 +193,24 @@ describe('what is shown', () => {
     await go();
     expect(page.address()).toBe(`/workload?from=${from}`);
     expect(page.network.asked.map(({ path }) => path)).toContain(`/workload?from=${from}&to=${to}`);
+  });
+
+  test('weeks instead of days, as far as asked', async () => {
+    const page = await open();
+    await userEvent.click(screen.getByRole('radio', { name: 'Weeks' }));
+    expect(page.network.asked.at(-1)?.path).toBe('/workload?from=2026-11-23&to=2027-02-21');
+    await userEvent.click(screen.getByRole('button', { name: /How far/ }));
+    await userEvent.click(await screen.findByRole('option', { name: '26 weeks' }));
+    expect(page.address()).toBe('/workload?view=weeks&weeks=26');
+    expect(screen.getByRole('group', { name: 'Hours by person and week' })).toBeTruthy();
+  });
+
+  test('only one person', async () => {
+    const page = await open();
+    await userEvent.click(screen.getByRole('button', { name: /^Everybody/ }));
+    await userEvent.click(await screen.findByRole('option', { name: 'Teo Marsh' }));
+    expect(shownPeople()).toEqual(['Teo Marsh: see the tasks behind']);
+    expect(page.address()).toBe('/workload?only=m1');
   });
 });
 

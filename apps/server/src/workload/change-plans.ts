@@ -1,0 +1,122 @@
+import { Injectable } from '@nestjs/common';
+import type { ChangePlans as Input, PlansChanged, PlansTried } from '@crew/contract';
+import { formatDay, load, measureLoad, parseDay, weekdayOf, type Fullness } from '@crew/core';
+import type { EntityManager } from 'typeorm';
+import { Clock } from '../platform/clock.ts';
+import { Database, rowsOf } from '../platform/database.ts';
+import { Refusal, unwrap } from '../platform/refusal.ts';
+import type { Who } from '../platform/rights.ts';
+import { ChangePlan } from '../replan/change-plan.ts';
+import { tryOut } from '../replan/try-out.ts';
+import { toEffect } from './ease-load.ts';
+import { readLoadFacts, toLoadInput, type LoadFacts } from './load-facts.ts';
+
+/** How far ahead somebody's fullest day is looked for. */
+const LOOK_AHEAD_DAYS = 120;
+const THREE_WEEKS = 21;
+
+/**
+ * Changes the plans of several engagements as one step: all of it or nothing, one undo for
+ * all. Says before and after for everybody whose load changes. The preview is the same work
+ * taken back.
+ */
+@Injectable()
+export class ChangePlans {
+  private readonly database: Database;
+  private readonly plans: ChangePlan;
+  private readonly clock: Clock;
+  constructor(database: Database, plans: ChangePlan, clock: Clock) {
+    this.database = database;
+    this.plans = plans;
+    this.clock = clock;
+  }
+
+  run(who: Who, input: Input): Promise<PlansChanged> {
+    return this.database.transaction((manager) => this.apply(manager, who, input));
+  }
+
+  /** What it would do; nothing stays. */
+  async preview(who: Who, input: Input): Promise<PlansTried> {
+    const { effects, people } = await tryOut(this.database, (manager) => this.apply(manager, who, input));
+    return { effects, people };
+  }
+
+  private async apply(manager: EntityManager, who: Who, input: Input): Promise<PlansChanged> {
+    const ids = input.parts.map((part) => part.engagementId);
+    if (new Set(ids).size < ids.length)
+      throw new Refusal('invalid-input', 'An engagement is named twice. Give all its changes at once.', { field: 'parts' });
+    const today = this.clock.today();
+    const before = await readLoadFacts(manager, who.agencyId, { today, to: '9999-12-31' });
+    const taken: {
+      readonly engagementId: string;
+      readonly changed: PlansChanged['effects'][number]['effect'];
+      readonly changeId: string;
+    }[] = [];
+    // In one order, so that two such steps wait for each other rather than for ever.
+    for (const part of [...input.parts].sort((left, right) => (left.engagementId < right.engagementId ? -1 : 1))) {
+      const { changeId, effect } = await this.plans.apply(manager, who, part);
+      taken.push({ engagementId: part.engagementId, changed: effect, changeId });
+    }
+    const after = await readLoadFacts(manager, who.agencyId, { today, to: '9999-12-31' });
+    const changeId = await join(
+      manager,
+      taken.map((part) => part.changeId),
+    );
+    const names = await namesOf(manager, ids);
+    return {
+      changeId,
+      effects: taken.map(({ engagementId, changed }) => ({
+        engagement: { id: engagementId, name: names.get(engagementId) ?? '' },
+        effect: changed,
+      })),
+      people: peopleTouched({ before, after, today, window: this.windowOf(input) }),
+    };
+  }
+
+  private windowOf({ from, to }: Input): { readonly from: string; readonly to: string } {
+    const today = parseDay(this.clock.today()) as number;
+    const first = from === undefined ? today - weekdayOf(today) : (parseDay(from) as number);
+    const last = to === undefined ? first + THREE_WEEKS - 1 : (parseDay(to) as number);
+    if (last < first) throw new Refusal('invalid-day', 'The last day lies before the first. Turn them round.', { field: 'to' });
+    return { from: formatDay(first), to: formatDay(Math.min(last, first + LONGEST_DAYS)) };
+  }
+}
+
+const LONGEST_DAYS = 190;
+
+/** Changes that were taken as one are undone as one: each of them names the first. */
+async function join(manager: EntityManager, changeIds: readonly string[]): Promise<string> {
+  const [first] = changeIds as [string, ...string[]];
+  if (changeIds.length > 1) await rowsOf(manager, 'UPDATE change_set SET joint_id = $1 WHERE id = ANY($2)', [first, changeIds]);
+  return first;
+}
+
+async function namesOf(manager: EntityManager, ids: readonly string[]): Promise<ReadonlyMap<string, string>> {
+  const rows = await rowsOf<{ id: string; name: string }>(manager, 'SELECT id, name FROM engagement WHERE id = ANY($1)', [ids]);
+  return new Map(rows.map((row) => [row.id, row.name]));
+}
+
+interface Touching {
+  readonly before: LoadFacts;
+  readonly after: LoadFacts;
+  readonly today: string;
+  readonly window: { readonly from: string; readonly to: string };
+}
+
+/** Everybody whose work on some day differs, with their load over the window as it would be. */
+function peopleTouched({ before, after, today, window }: Touching): PlansTried['people'] {
+  const ahead = { today, from: today, to: formatDay((parseDay(today) as number) + LOOK_AHEAD_DAYS) };
+  const loads = (facts: LoadFacts, days: typeof ahead) =>
+    unwrap(load(toLoadInput(facts, days))).people.map((person) => person.days.map((day) => day.load));
+  const [was, is, shown] = [loads(before, ahead), loads(after, ahead), loads(after, { today, ...window })];
+  const fullness = (facts: LoadFacts): readonly Fullness[] => unwrap(measureLoad(toLoadInput(facts, ahead)));
+  const [then, now] = [fullness(before), fullness(after)];
+  const people = new Map(after.people.map((person) => [person.id, person]));
+  return after.people.flatMap((person, place) => {
+    if ((was[place] ?? []).join() === (is[place] ?? []).join()) return [];
+    const effect = { person: person.id, before: fullnessOf(then[place] as Fullness), after: fullnessOf(now[place] as Fullness) };
+    return [{ ...toEffect(effect, people), load: shown[place] ?? [] }];
+  });
+}
+
+const fullnessOf = ({ over, peak }: Fullness): Fullness => ({ over, peak });

@@ -1,0 +1,145 @@
+import type { PersonRef, SuggestedAssignee, Workload } from '@crew/contract';
+import { Link } from 'react-aria-components';
+import styled from 'styled-components';
+import { useWhoShould } from '../../api/queries.ts';
+import { Button } from '../../ui/Button.tsx';
+import { DayField } from '../../ui/DayField.tsx';
+import { Choose } from '../../ui/Field.tsx';
+import { Sheet } from '../../ui/Sheet.tsx';
+import { hourWords, spanWords } from '../../words/format.ts';
+import { suggestionWords } from '../crew/suggestion-words.ts';
+import { EffectWords } from '../task/EffectWords.tsx';
+import { FullnessLines } from './FullnessLines.tsx';
+import type { Shift, Trial } from './use-shift.ts';
+
+const NOBODY = 'nobody';
+
+const Fields = styled.div`
+  display: flex;
+  flex-direction: column;
+  gap: 8px;
+  margin: 12px 0;
+`;
+const Actions = styled.div`
+  display: flex;
+  gap: 8px;
+  margin-top: 14px;
+`;
+
+interface ShiftSheetProps {
+  readonly shift: Shift;
+  readonly workload: Workload;
+  readonly trial: Trial;
+  readonly today: string;
+  readonly onChange: (shift: Shift) => void;
+  readonly onClose: () => void;
+}
+
+/** A task that is to move or change hands: who could take it, when it begins, and what follows; nothing is saved before it is taken. */
+export function ShiftSheet({ shift, workload, trial, today, onChange, onClose }: ShiftSheetProps) {
+  const { task } = shift;
+  const { data: who } = useWhoShould(task.id);
+  const people = shift.assigneeIds ?? task.assigneeIds;
+  const isUntouched = shift.start === null && shift.assigneeIds === null;
+  const nameOf = (id: string): string => workload.rows.find((row) => row.person.id === id)?.person.name ?? 'somebody';
+  const give = (id: string): void => {
+    // The first one's part changes hands; who shares it keeps theirs.
+    const next = id === NOBODY ? [] : [id, ...people.slice(1).filter((other) => other !== id)];
+    onChange({ ...shift, assigneeIds: next.join() === task.assigneeIds.join() ? null : next });
+  };
+  const take = async (): Promise<void> => {
+    if (
+      await trial.take(
+        `“${task.title}” ${shift.assigneeIds === null ? 'moved' : people.length === 0 ? 'is nobody’s now' : `goes to ${people.map(nameOf).join(' and ')}`}.`,
+      )
+    )
+      onClose();
+  };
+  return (
+    <Sheet label={`Move or give ${task.title}`} line={task.engagement.name} onClose={onClose}>
+      <h2 style={{ fontSize: 17 }}>
+        <Link href={`/engagements/${task.engagement.id}?task=${task.id}`} style={{ textDecoration: 'none' }}>
+          {task.title}
+        </Link>
+      </h2>
+      <p style={{ color: 'var(--ink-2)', marginTop: 4 }}>
+        {hourWords(task.minutes)} left, {spanWords(task.start, task.due, today)}
+        {task.hasEstimate ? '' : '; nobody has estimated it'}
+      </p>
+      <Fields>
+        <Choose
+          label="Who does it"
+          isTight
+          choices={choicesOf(
+            who?.people ?? [],
+            workload.rows.map((row) => row.person),
+          )}
+          value={people[0] ?? NOBODY}
+          onChange={give}
+        />
+        {people.length < 2 ? null : (
+          <p style={{ fontSize: 12.5 }}>shared with {people.slice(1).map(nameOf).join(', ')}, who keep their part</p>
+        )}
+        {task.isBegun ? (
+          <p style={{ fontSize: 12.5, color: 'var(--ink-2)' }}>It is under way, so its start stays.</p>
+        ) : (
+          <DayField
+            label={task.fixedDay === null ? 'Begins on' : 'Fixed day'}
+            isTight
+            today={today}
+            value={shift.start ?? task.start}
+            onChange={(day) => onChange({ ...shift, start: day === '' || day === task.start ? null : day })}
+          />
+        )}
+      </Fields>
+      {isUntouched ? (
+        <p style={{ color: 'var(--ink-2)' }}>
+          Choose somebody or a day: what follows is shown here first, and nothing is saved until you take it.
+        </p>
+      ) : (
+        <Outcome trial={trial} taskId={task.id} today={today} />
+      )}
+      <Actions>
+        <Button
+          kind="primary"
+          isDisabled={isUntouched || trial.tried === undefined || trial.isWorking || trial.isTaking}
+          onPress={() => void take()}
+        >
+          Take it
+        </Button>
+        <Button onPress={onClose}>Leave it</Button>
+      </Actions>
+    </Sheet>
+  );
+}
+
+function Outcome({ trial, taskId, today }: { readonly trial: Trial; readonly taskId: string; readonly today: string }) {
+  if (trial.problem !== null)
+    return (
+      <p role="alert" style={{ color: 'var(--brick)' }}>
+        {trial.problem}
+      </p>
+    );
+  if (trial.tried === undefined) return <p style={{ color: 'var(--ink-2)' }}>Working out what follows…</p>;
+  const { effects, people } = trial.tried;
+  return (
+    <div style={{ opacity: trial.isWorking ? 0.6 : 1 }}>
+      {effects.map(({ engagement, effect }) => (
+        <EffectWords key={engagement.id} effect={effect} today={today} taskId={taskId} />
+      ))}
+      <FullnessLines people={people} today={today} />
+    </div>
+  );
+}
+
+/** Those who could do it first, with the reason; then everybody else. */
+function choicesOf(suggested: readonly SuggestedAssignee[], crew: readonly PersonRef[]) {
+  const known = new Set(suggested.map(({ person }) => person.id));
+  return [
+    ...suggested.map((suggestion) => ({ id: suggestion.person.id, name: suggestion.person.name, detail: suggestionWords(suggestion) })),
+    ...crew
+      .filter((person) => !known.has(person.id))
+      .map((person) => ({ id: person.id, name: person.name, detail: known.size === 0 ? '' : 'does not hold its role, or is away' })),
+    { id: NOBODY, name: 'Nobody yet', detail: '' },
+  ].map(({ detail, ...choice }) => (detail === '' ? choice : { ...choice, detail }));
+}

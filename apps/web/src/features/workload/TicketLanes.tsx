@@ -1,0 +1,72 @@
+import type { WorkloadTask } from '@crew/contract';
+import styled from 'styled-components';
+import { hueVar } from '../../ui/tokens.ts';
+import { hourWords, spanWords } from '../../words/format.ts';
+import { packLanes } from './columns.ts';
+import type { GridLayout } from './grid-layout.ts';
+
+const LANE_PX = 26;
+const LEAST_PX = 26;
+
+const Lanes = styled.div`
+  position: relative;
+  align-self: stretch;
+`;
+const Ticket = styled.button<{ $isDragged: boolean }>`
+  position: absolute;
+  height: 21px;
+  padding: 1px 6px 0 8px;
+  border: 1px solid var(--line);
+  border-radius: 3px;
+  background: var(--panel);
+  font-size: 12px;
+  text-align: left;
+  white-space: nowrap;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  touch-action: none;
+  cursor: grab;
+  ${({ $isDragged }) => ($isDragged ? 'z-index: 5; pointer-events: none; opacity: 0.85; border-color: var(--petrol);' : '')}
+`;
+
+interface LanesProps {
+  readonly tasks: readonly WorkloadTask[];
+  /** Whose tasks these are; null for nobody's. */
+  readonly owner: string | null;
+  readonly layout: GridLayout;
+}
+
+/** Tasks on their days: dragged to another day or person, or opened to do the same by keyboard. */
+export function TicketLanes({ tasks, owner, layout }: LanesProps) {
+  const { columns, columnPx, today, dragging, onShift } = layout;
+  const { placed, count } = packLanes(tasks, columns);
+  const { drag, grab, isClick } = dragging;
+  return (
+    <Lanes style={{ width: columns.length * columnPx, height: Math.max(1, count) * LANE_PX + 10 }}>
+      {placed.map(({ task, lane, first, last }) => {
+        const isDragged = drag?.task.id === task.id && drag.from === owner;
+        return (
+          <Ticket
+            key={task.id}
+            type="button"
+            $isDragged={isDragged}
+            onPointerDown={(event) => grab(event, task, owner)}
+            onClick={() => (isClick() ? onShift({ task, start: null, assigneeIds: null }) : undefined)}
+            title={`${task.title} · ${task.engagement.name} · ${spanWords(task.start, task.due, today)} · ${hourWords(task.minutes)}`}
+            aria-label={`Move or give ${task.title}, ${task.engagement.name}, ${spanWords(task.start, task.due, today)}, ${hourWords(task.minutes)}`}
+            style={{
+              top: 6 + lane * LANE_PX,
+              left: first * columnPx + 1,
+              width: Math.max(LEAST_PX, (last - first + 1) * columnPx - 2),
+              borderLeft: `4px solid ${hueVar(task.engagement.hue)}`,
+              borderStyle: task.likelihood === null ? undefined : 'dashed',
+              ...(isDragged ? { transform: `translate(${drag.dx}px, ${drag.dy}px)` } : {}),
+            }}
+          >
+            {task.title}
+          </Ticket>
+        );
+      })}
+    </Lanes>
+  );
+}

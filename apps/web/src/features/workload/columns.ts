@@ -1,0 +1,125 @@
+import type { Workload, WorkloadRow, WorkloadTask } from '@crew/contract';
+import { dayNumber, isoDay } from '../timeline/scale.ts';
+
+export const VIEWS = ['days', 'weeks'] as const;
+export type LoadView = (typeof VIEWS)[number];
+
+/** A day or a week of the grid: which days of the window it holds, as places in `dates`. */
+export interface Column {
+  readonly from: string;
+  readonly to: string;
+  readonly places: readonly number[];
+  /** First of its group: of a week when columns are days, of a month when they are weeks. */
+  readonly opensGroup: boolean;
+}
+
+/** What one of the crew has in a column. Minutes. */
+export interface Cell {
+  readonly capacity: number;
+  readonly load: number;
+  /** Above capacity on its days, each day for itself: room on Friday does not help on Monday. */
+  readonly over: number;
+  /** Nothing is open here although the agency works: away, or never there. */
+  readonly isOff: boolean;
+}
+
+const weekdayOf = (day: string): number => (dayNumber(day) + 3) % 7;
+
+/** The columns that are shown; a weekend only when somebody has work or hours on it. */
+export function columnsOf(workload: Workload, view: LoadView): Column[] {
+  if (view === 'weeks') return weeksOf(workload);
+  const isUsed = (place: number): boolean => workload.rows.some((row) => (row.load[place] ?? 0) > 0 || (row.capacity[place] ?? 0) > 0);
+  let group = '';
+  return workload.dates.flatMap(({ date }, place) => {
+    if (weekdayOf(date) > 4 && !isUsed(place)) return [];
+    const week = isoDay(dayNumber(date) - weekdayOf(date));
+    const opensGroup = week !== group;
+    group = week;
+    return [{ from: date, to: date, places: [place], opensGroup }];
+  });
+}
+
+function weeksOf({ dates }: Workload): Column[] {
+  const columns: (Column & { readonly places: number[]; to: string })[] = [];
+  dates.forEach(({ date }, place) => {
+    const last = columns.at(-1);
+    if (last !== undefined && weekdayOf(date) !== 0) {
+      last.places.push(place);
+      last.to = date;
+    } else
+      columns.push({ from: date, to: date, places: [place], opensGroup: last === undefined || last.from.slice(0, 7) !== date.slice(0, 7) });
+  });
+  return columns;
+}
+
+/** What somebody has in each column; `load` in place of their own shows how it would be. */
+export function cellsOf(row: Pick<WorkloadRow, 'capacity' | 'load' | 'off'>, columns: readonly Column[], load = row.load): Cell[] {
+  const off = new Set(row.off);
+  return columns.map(({ places }) => {
+    const sum = (of: (place: number) => number): number => places.reduce((total, place) => total + of(place), 0);
+    const capacity = sum((place) => row.capacity[place] ?? 0);
+    return {
+      capacity,
+      load: sum((place) => load[place] ?? 0),
+      over: sum((place) => Math.max(0, (load[place] ?? 0) - (row.capacity[place] ?? 0))),
+      isOff: capacity === 0 && places.some((place) => off.has(place)),
+    };
+  });
+}
+
+/** Minutes planned, open and free from a day on; free counts each day for itself. */
+export function totalsOf(row: WorkloadRow, dates: Workload['dates'], today: string) {
+  const totals = { capacity: 0, load: 0, over: 0, free: 0, overDays: 0 };
+  dates.forEach(({ date }, place) => {
+    if (date < today) return;
+    const [load, capacity] = [row.load[place] ?? 0, row.capacity[place] ?? 0];
+    totals.load += load;
+    totals.capacity += capacity;
+    totals.over += Math.max(0, load - capacity);
+    totals.free += Math.max(0, capacity - load);
+    totals.overDays += load > capacity ? 1 : 0;
+  });
+  return totals;
+}
+
+/** A task laid on the columns: a lane, and the columns it covers. */
+export interface PlacedTicket {
+  readonly task: WorkloadTask;
+  readonly lane: number;
+  readonly first: number;
+  readonly last: number;
+}
+
+/** Lays tasks on as few lanes as they need; those outside the columns are left out, late ones stand at the first day shown. */
+export function packLanes(
+  tasks: readonly WorkloadTask[],
+  columns: readonly Column[],
+): { readonly placed: readonly PlacedTicket[]; readonly count: number } {
+  const ends: number[] = [];
+  const placed = [...tasks]
+    .sort((left, right) => left.start.localeCompare(right.start) || left.due.localeCompare(right.due))
+    .flatMap((task): PlacedTicket[] => {
+      const first = Math.max(
+        0,
+        columns.findIndex((column) => column.to >= task.start),
+      );
+      const last = task.due < (columns[0]?.from ?? '') ? 0 : columns.findLastIndex((column) => column.from <= task.due);
+      if (columns.every((column) => column.to < task.start) || last < first) return [];
+      const free = ends.findIndex((end) => end < first);
+      const lane = free === -1 ? ends.length : free;
+      ends[lane] = last;
+      return [{ task, lane, first, last }];
+    });
+  return { placed, count: ends.length };
+}
+
+/** The first day of a task moved by columns, from where it is shown; null when it stays. */
+export function dayMoved(task: WorkloadTask, columns: readonly Column[], by: number): string | null {
+  if (by === 0) return null;
+  const first = Math.max(
+    0,
+    columns.findIndex((column) => column.to >= task.start),
+  );
+  const column = columns[Math.min(columns.length - 1, Math.max(0, first + by))];
+  return column === undefined || column.from === task.start ? null : column.from;
+}

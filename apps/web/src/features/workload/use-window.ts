@@ -1,0 +1,59 @@
+import type { Workload } from '@crew/contract';
+import { useCallback } from 'react';
+import { useSearchParams } from 'react-router';
+import { dayNumber, isoDay } from '../timeline/scale.ts';
+import { VIEWS, type LoadView } from './columns.ts';
+
+export const SPANS = [3, 6, 13, 26] as const;
+export type Span = (typeof SPANS)[number];
+
+/** What of the load is shown, all of it kept in the address. */
+export interface LoadWindow {
+  readonly query: string;
+  readonly view: LoadView;
+  readonly weeks: Span;
+  readonly role: string | null;
+  readonly person: string | null;
+  readonly opened: string | null;
+  readonly isUnestimatedShown: boolean;
+  readonly change: (next: Readonly<Record<string, string | null>>) => void;
+}
+
+/** Days show three weeks unless asked otherwise, weeks a quarter of a year. */
+const USUAL: Readonly<Record<LoadView, Span>> = { days: 3, weeks: 13 };
+
+export function useWindow(today: string): LoadWindow {
+  const [search, setSearch] = useSearchParams();
+  const view = VIEWS.find((known) => known === search.get('view')) ?? 'days';
+  const weeks = SPANS.find((known) => String(known) === search.get('weeks')) ?? USUAL[view];
+  const asked = search.get('from');
+  const from = asked !== null && !Number.isNaN(Date.parse(asked)) ? asked : mondayOf(today);
+  const change = useCallback(
+    (next: Readonly<Record<string, string | null>>): void => {
+      setSearch(
+        (before) => {
+          for (const [key, value] of Object.entries(next)) {
+            if (value === null) before.delete(key);
+            else before.set(key, value);
+          }
+          return before;
+        },
+        { replace: true },
+      );
+    },
+    [setSearch],
+  );
+  return {
+    query: `?from=${from}&to=${isoDay(dayNumber(from) + weeks * 7 - 1)}`,
+    ...{ view, weeks, change },
+    role: search.get('role'),
+    person: search.get('only'),
+    opened: search.get('person'),
+    isUnestimatedShown: search.get('show') === 'unestimated',
+  };
+}
+
+const mondayOf = (day: string): string => isoDay(dayNumber(day) - ((dayNumber(day) + 3) % 7));
+
+/** The window moved by whole weeks, for the address. */
+export const movedBy = (weeks: number, { from }: Pick<Workload, 'from'>): string => isoDay(dayNumber(from) + weeks * 7);

@@ -1,0 +1,69 @@
+import type { Page } from '@playwright/test';
+import { expect, test } from './fixtures.ts';
+
+const notices = (page: Page) => page.getByRole('status', { name: 'Notices' });
+const rowOf = (page: Page, name: string) =>
+  page.locator('[data-row-of]').filter({ has: page.getByRole('button', { name: `${name}: see the tasks behind` }) });
+
+async function middleOf(target: ReturnType<typeof rowOf>): Promise<{ x: number; y: number }> {
+  const box = await target.boundingBox();
+  if (box === null) throw new Error('it is not on the screen');
+  return { x: box.x + box.width / 2, y: box.y + box.height / 2 };
+}
+
+test('a lead eases a load: two proposals are compared together, taken in one step and undone', async ({ page, world }) => {
+  await world.enterAs(page, 'Odalys Renn');
+  await page.getByRole('link', { name: 'Workload' }).click();
+  await page.getByRole('button', { name: 'Mirela Stoyan: see the tasks behind' }).click();
+  const sheet = page.getByRole('complementary', { name: 'Mirela Stoyan' });
+  await expect(sheet.getByRole('heading', { name: 'Ease Mirela’s load' })).toBeVisible();
+  const over = await sheet.getByText(/ h over across /).textContent();
+  const proposals = sheet.getByRole('checkbox');
+  await proposals.nth(0).check({ force: true });
+  await proposals.nth(1).check({ force: true });
+  await expect(sheet.getByText('Mirela, over in all')).toBeVisible();
+  await sheet.getByRole('button', { name: 'Take 2 changes' }).click();
+  await expect(notices(page)).toContainText('2 changes taken for Mirela.');
+  await expect(sheet.getByText(/ h over across /)).not.toHaveText(over ?? '');
+  await notices(page).getByRole('button', { name: /Undo/ }).first().click();
+  await expect(sheet.getByText(/ h over across /)).toHaveText(over ?? '');
+});
+
+test('work nobody has is dropped on a person, what follows is shown, and it is theirs once taken', async ({ page, world }) => {
+  await world.enterAs(page, 'Bastien Okoro');
+  await page.getByRole('link', { name: 'Workload' }).click();
+  const ticket = page.getByRole('button', { name: /^Move or give Read aloud, time each stop/ });
+  await ticket.scrollIntoViewIfNeeded();
+  const from = await middleOf(ticket);
+  const to = await middleOf(rowOf(page, 'Tavi Lindqvist'));
+  await page.mouse.move(from.x, from.y);
+  await page.mouse.down();
+  await page.mouse.move(from.x, from.y - 20, { steps: 4 });
+  await page.mouse.move(from.x, to.y, { steps: 6 });
+  await page.mouse.up();
+  const sheet = page.getByRole('complementary', { name: /^Move or give Read aloud/ });
+  await expect(sheet.getByRole('button', { name: /Who does it/ })).toContainText('Tavi Lindqvist');
+  await expect(sheet.getByText('Tavi, fullest day')).toBeVisible();
+  await sheet.getByRole('button', { name: 'Take it' }).click();
+  await expect(notices(page)).toContainText('goes to Tavi Lindqvist');
+  await page.getByRole('button', { name: 'Tavi Lindqvist: see the tasks behind' }).click();
+  await expect(page.getByRole('complementary', { name: 'Tavi Lindqvist' })).toContainText('Read aloud, time each stop');
+});
+
+test('by keyboard alone: a task is opened from the grid, put on another day, looked at and left', async ({ page, world }) => {
+  await world.enterAs(page, 'Odalys Renn');
+  await page.goto(`${world.url}/workload?view=weeks&weeks=26`);
+  await expect(page.getByRole('group', { name: 'Hours by person and week' })).toBeVisible();
+  await page.getByRole('button', { name: 'Noor Haddad: see the tasks behind' }).focus();
+  await page.keyboard.press('Enter');
+  const ticket = page.getByRole('button', { name: /^Move or give / }).first();
+  await ticket.focus();
+  await page.keyboard.press('Enter');
+  const sheet = page.getByRole('complementary', { name: /^Move or give / });
+  const day = sheet.getByLabel('Begins on');
+  await day.focus();
+  await day.fill('2027-01-11');
+  await expect(sheet.getByRole('list', { name: 'What this would do' })).toContainText('This task');
+  await page.keyboard.press('Escape');
+  await expect(sheet).toBeHidden();
+});
