@@ -70,6 +70,10 @@ import { SaveBack } from './template/save-back.ts';
 import { TemplateController } from './template/template.controller.ts';
 import { TemplateRepository } from './template/template.repository.ts';
 import { KeepTimer } from './time/keep-timer.ts';
+import { CloseTimePeriod } from './time/close-time.ts';
+import { KeepTime } from './time/keep-time.ts';
+import { ReadTime } from './time/read-time.ts';
+import { TimeController } from './time/time.controller.ts';
 import { TimerController } from './time/timer.controller.ts';
 import { ChangePlans } from './workload/change-plans.ts';
 import { EaseLoad } from './workload/ease-load.ts';
@@ -91,6 +95,7 @@ const controllers = [
   OwnFieldController,
   FileController,
   TimerController,
+  TimeController,
   ReplanController,
   HandoffController,
   WorkloadController,
@@ -128,6 +133,9 @@ const useCases = [
   TaskParts,
   KeepOwnFields,
   KeepTimer,
+  KeepTime,
+  ReadTime,
+  CloseTimePeriod,
   FileStore,
   KeepFiles,
   SweepFilesJob,

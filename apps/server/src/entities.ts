@@ -20,6 +20,7 @@ import {
   TemplateWay,
 } from './template/template.entity.ts';
 import { Timer } from './time/timer.entity.ts';
+import { TimeClosing } from './time/time-closing.entity.ts';
 import { TimeEntry } from './time/time-entry.entity.ts';
 
 /** Every table the product owns. */
@@ -56,6 +57,7 @@ export const entities = [
   TemplateTaskFile,
   TimeEntry,
   Timer,
+  TimeClosing,
   Handoff,
   HandoffTurn,
   GateCheck,

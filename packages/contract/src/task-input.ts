@@ -275,19 +275,3 @@ export class EditStep {
   @IsBoolean({ message: 'Done is yes or no.' })
   isDone!: boolean;
 }
-
-/** Time by hand. */
-export class LogTime {
-  @IsDay()
-  day!: string;
-
-  @IsInt({ message: 'Time is a whole number of minutes.' })
-  @Min(1, { message: 'Time is at least 1 minute.' })
-  @Max(1440, { message: 'A day has 24 hours.' })
-  minutes!: number;
-
-  @MayBeLeftOut()
-  @IsString({ message: 'A note is text.' })
-  @MaxLength(500, { message: 'Keep the note to 500 characters.' })
-  note?: string;
-}

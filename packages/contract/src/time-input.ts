@@ -1,5 +1,7 @@
-import { IsInt, IsString, Max, MaxLength, Min } from 'class-validator';
-import { IsId, MayBeLeftOut } from './rules.ts';
+import { IsBoolean, IsInt, IsString, Max, MaxLength, Min } from 'class-validator';
+import { IsDay, IsId, IsLine, MayBeLeftOut, MayBeNull } from './rules.ts';
+
+const LAST_MINUTE = 1439;
 
 /** Starting one's timer on a task; a timer on another task is stopped and logged. */
 export class StartTimer {
@@ -20,4 +22,80 @@ export class StopTimer {
   @IsString({ message: 'A note is text.' })
   @MaxLength(500, { message: 'Keep the note to 500 characters.' })
   note?: string;
+}
+
+/** What every entry of time can say besides how long. */
+class TimeParts {
+  @MayBeLeftOut()
+  @IsString({ message: 'A note is text.' })
+  @MaxLength(500, { message: 'Keep the note to 500 characters.' })
+  note?: string;
+
+  /** The minute of the day it began at, 0 is midnight; null when nobody knows. */
+  @MayBeLeftOut()
+  @MayBeNull()
+  @IsInt({ message: 'Give the minute of the day it began at.' })
+  @Min(0, { message: 'A day begins at minute 0.' })
+  @Max(LAST_MINUTE, { message: `A day ends with minute ${LAST_MINUTE}.` })
+  startMinute?: number | null;
+
+  /** Whether the client pays for it; left out, as the task says. */
+  @MayBeLeftOut()
+  @IsBoolean({ message: 'Chargeable is yes or no.' })
+  isChargeable?: boolean;
+
+  /** Why it changes although its period is closed; leads only, and kept. */
+  @MayBeLeftOut()
+  @IsString({ message: 'A reason is text.' })
+  @IsLine(300, 'the reason')
+  reason?: string;
+}
+
+/** Time by hand. */
+export class LogTime extends TimeParts {
+  @IsDay()
+  day!: string;
+
+  @IsInt({ message: 'Time is a whole number of minutes.' })
+  @Min(1, { message: 'Time is at least 1 minute.' })
+  @Max(1440, { message: 'A day has 24 hours.' })
+  minutes!: number;
+}
+
+/** Putting an entry right; only the fields given change. `version` is the one that was read. */
+export class CorrectTime extends TimeParts {
+  @IsInt({ message: 'Send the version that was read.' })
+  version!: number;
+
+  @MayBeLeftOut()
+  @IsId()
+  taskId?: string;
+
+  @MayBeLeftOut()
+  @IsDay()
+  day?: string;
+
+  @MayBeLeftOut()
+  @IsInt({ message: 'Time is a whole number of minutes.' })
+  @Min(1, { message: 'Time is at least 1 minute; take the entry out instead.' })
+  @Max(1440, { message: 'A day has 24 hours.' })
+  minutes?: number;
+}
+
+/** Taking an entry out. */
+export class RemoveTime {
+  @IsInt({ message: 'Send the version that was read.' })
+  version!: number;
+
+  @MayBeLeftOut()
+  @IsString({ message: 'A reason is text.' })
+  @IsLine(300, 'the reason')
+  reason?: string;
+}
+
+/** Closing the agency's time: entries up to this day are locked; null opens everything again. */
+export class CloseTime {
+  @MayBeNull()
+  @IsDay()
+  through!: string | null;
 }

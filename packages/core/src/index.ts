@@ -35,6 +35,7 @@ export { followersOf, replan, type Move, type PresentDates, type Replan } from '
 export { remainingDays } from './replan/remaining.ts';
 export { evaluateGate, isGateClear, type CheckResult, type GateCheck, type GateFacts } from './handoff/gate.ts';
 export { elapsedSeconds, guessMinutes, minutesToLog, pauseTimer, resumeTimer, type Timer } from './time/timer.ts';
+export { findOverlaps, type Overlap, type WorkedStretch } from './time/overlap.ts';
 export { suggestPeople, type Candidate, type SuggestedPerson } from './crew/suggest.ts';
 export {
   OWN_FIELD_KIND,

@@ -14,6 +14,7 @@ import { unwrap } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 import { EditTask } from '../task/edit-task.ts';
 import { TaskParts } from '../task/task-parts.ts';
+import { KeepTime } from '../time/keep-time.ts';
 import { DryRunTemplate } from '../template/dry-run.ts';
 import type { DemoEngagement } from './engagements.ts';
 
@@ -178,9 +179,7 @@ export class EngagementLife {
     return days
       .filter((day) => day < this.today)
       .flatMap((day): Deed[] =>
-        each < 5
-          ? []
-          : [{ day, order: 1, act: () => this.app.get(TaskParts).logTime(who, task.id, { day, minutes: Math.min(each, 600) }) }],
+        each < 5 ? [] : [{ day, order: 1, act: () => this.app.get(KeepTime).log(who, task.id, { day, minutes: Math.min(each, 600) }) }],
       );
   }
 

@@ -9,6 +9,7 @@ import { OwnFieldsAndFiles1764000000008 } from './0008-own-fields-and-files.ts';
 import { PhasesUndone1764000000009 } from './0009-phases-undone.ts';
 import { Timer1764000000010 } from './0010-timer.ts';
 import { JointChanges1764000000011 } from './0011-joint-changes.ts';
+import { Time1764000000012 } from './0012-time.ts';
 
 /** In the order they run. */
 export const migrations = [
@@ -23,4 +24,5 @@ export const migrations = [
   PhasesUndone1764000000009,
   Timer1764000000010,
   JointChanges1764000000011,
+  Time1764000000012,
 ];

@@ -69,6 +69,8 @@ beforeAll(async () => {
     },
     outside: { maker: 'M', turnaroundDays: 5, bufferDays: 2, neededOn: null, state: 'to-brief' },
   };
+  await lead.post(`/tasks/${task}/time`, { day: '2026-11-23', minutes: 5 }).expect(201);
+  const entry = (await harness.database.row<{ id: string }>('SELECT id FROM time_entry'))?.id ?? '';
   const ink = plan.tasks.find(({ title }) => title === 'Ink')?.id ?? '';
   const change = {
     ...{ ...edit, id: ink, version: 1, shiftDays: 1, phaseId: phase, parentId: null, beforeId: null, isDeleted: false },
@@ -137,7 +139,16 @@ beforeAll(async () => {
     'POST /tasks/{id}/preview': { path: `/tasks/${task}/preview`, body: edit },
     'POST /tasks/{id}/steps': { path: `/tasks/${task}/steps`, body: { title: 'S' } },
     'PATCH /steps/{id}': { path: `/steps/${sheet.steps[0]?.id}`, body: { isDone: false } },
-    'POST /tasks/{id}/time': { path: `/tasks/${task}/time`, body: { day: '2026-11-23', minutes: 5, note: '' } },
+    'POST /tasks/{id}/time': {
+      path: `/tasks/${task}/time`,
+      body: { day: '2026-11-23', minutes: 5, note: '', startMinute: 540, isChargeable: true, reason: 'r' },
+    },
+    'PATCH /time/{id}': {
+      path: `/time/${entry}`,
+      body: { version: 1, taskId: task, day: '2026-11-23', minutes: 5, note: '', startMinute: 540, isChargeable: true, reason: 'r' },
+    },
+    'POST /time/{id}/remove': { path: `/time/${entry}/remove`, body: { version: 1, reason: 'r' } },
+    'POST /time/closing': { path: '/time/closing', body: { through: null } },
     'POST /handoffs/{id}/hand-off': {
       path: `/handoffs/${handoff}/hand-off`,
       body: { version: 9, receiverId: people['Mak'], words: '', reason: 'r' },

@@ -11,6 +11,7 @@ export class Clock {
   private fixedTime: string | null = null;
   private lastInstant = 0;
   private days = dayIn('UTC');
+  private times = timeIn('UTC');
 
   constructor(@Inject(CONFIG) config: Pick<Config, 'today'>) {
     this.fixedDay = config.today;
@@ -24,6 +25,7 @@ export class Clock {
   /** From now on days are those of this time zone, as `Europe/London`. */
   useZone(zone: string): void {
     this.days = dayIn(zone);
+    this.times = timeIn(zone);
   }
 
   /** Today as an ISO day; `at` stands in for the present moment. */
@@ -39,6 +41,12 @@ export class Clock {
     return new Date(this.lastInstant);
   }
 
+  /** The minute of the agency's day at an instant, 0 at midnight. */
+  minuteOfDay(at: Date): number {
+    const [hour = 0, minute = 0] = this.times.format(at).split(':').map(Number);
+    return (hour % 24) * 60 + minute;
+  }
+
   /** Moves the fixed day, and with `time` (as `09:30`, in Greenwich) the time of day; only the demo's maker lives through other days. */
   moveTo(day: string, time?: string): void {
     this.fixedDay = day;
@@ -50,3 +58,6 @@ export class Clock {
 /** Canada writes its dates as ISO does. */
 const dayIn = (zone: string): Intl.DateTimeFormat =>
   new Intl.DateTimeFormat('en-CA', { timeZone: zone, year: 'numeric', month: '2-digit', day: '2-digit' });
+
+const timeIn = (zone: string): Intl.DateTimeFormat =>
+  new Intl.DateTimeFormat('en-GB', { timeZone: zone, hour: '2-digit', minute: '2-digit', hourCycle: 'h23' });

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
-import type { AddTask, LogTime, TaskSheet } from '@crew/contract';
+import type { AddTask, TaskSheet } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import { recordEvent } from '../event/record-event.ts';
 import { Clock } from '../platform/clock.ts';
@@ -10,7 +10,6 @@ import type { Who } from '../platform/rights.ts';
 import { engagementSeenBy } from '../platform/visible.ts';
 import { markGroups } from '../replan/write-changes.ts';
 import { refreshEngagement } from '../schedule/refresh-engagement.ts';
-import { writeTime } from '../time/write-time.ts';
 import { TaskRepository, type TaskToChange } from './task.repository.ts';
 
 /** The task a new one becomes a part of; refuses one of another engagement, and one that is over. */
@@ -83,17 +82,6 @@ export class TaskParts {
       const task = requireFound(await this.tasks.lock(manager, who, step.taskId), 'step');
       await rowsOf(manager, 'UPDATE step SET is_done = $2 WHERE id = $1', [stepId, isDone]);
       return this.finishPart(manager, who, { task, kind: isDone ? 'step-done' : 'step-reopened' });
-    });
-  }
-
-  /** Time by hand, for oneself. */
-  logTime(who: Who, taskId: string, input: LogTime): Promise<TaskSheet> {
-    if (input.day > this.clock.today())
-      throw new Refusal('invalid-day', 'Time is logged for days that have come. Choose today or earlier.', { field: 'day' });
-    return this.change(who, taskId, async (manager, task) => {
-      const { day, minutes, note = '' } = input;
-      await writeTime(manager, { personId: who.personId as string, task, day, minutes, note });
-      return 'time-logged';
     });
   }
 

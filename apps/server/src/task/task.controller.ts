@@ -1,15 +1,6 @@
 import { Body, Controller, Get, HttpCode, Param, ParseUUIDPipe, Patch, Post } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
-import {
-  AddStep,
-  AddTask,
-  EditStep,
-  EditTask as EditInput,
-  LogTime,
-  type PlanEffect,
-  type TaskEdited,
-  type TaskSheet,
-} from '@crew/contract';
+import { AddStep, AddTask, EditStep, EditTask as EditInput, type PlanEffect, type TaskEdited, type TaskSheet } from '@crew/contract';
 import { Database } from '../platform/database.ts';
 import { requireFound } from '../platform/refusal.ts';
 import { Allow, Caller, CREW, STAFF, type Who } from '../platform/rights.ts';
@@ -76,12 +67,5 @@ export class TaskController {
   @Allow(CREW)
   editStep(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: EditStep): Promise<TaskSheet> {
     return this.parts.editStep(who, id, input.isDone);
-  }
-
-  @Post('tasks/:id/time')
-  @Answers('TaskSheet')
-  @Allow(CREW)
-  logTime(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: LogTime): Promise<TaskSheet> {
-    return this.parts.logTime(who, id, input);
   }
 }

@@ -110,12 +110,22 @@ export class KeepTimer {
     await rowsOf(manager, 'DELETE FROM timer WHERE person_id = $1', [who.personId]);
     if (minutes > 0) {
       const task = requireFound(await this.tasks.lock(manager, who, row.taskId), 'task');
-      await writeTime(manager, { personId: who.personId as string, task, day: row.day, minutes, note: input.note ?? '' });
+      const { day } = row;
+      const startMinute = this.startOf(row, input);
+      const { isChargeable } = task;
+      await writeTime(manager, { personId: who.personId as string, task, day, minutes, startMinute, note: input.note ?? '', isChargeable });
       await refreshEngagement(manager, task.engagementId, { today: this.clock.today(), changed: [] });
       const happening = { engagementId: task.engagementId, subject: 'task', subjectId: task.id, kind: 'time-logged' } as const;
       await recordEvent(manager, { who, at: this.clock.now() }, happening);
     } else await announceChange(manager, { agencyId: who.agencyId, engagementId: row.engagement.id });
     return { minutes, day: row.day, title: row.title };
+  }
+
+  /** When it began, where that tells when it was worked: not with pauses in between, nor when somebody says how much of it was work. */
+  private startOf(row: TimerRow, input: StopTimer): number | null {
+    return row.bankedSeconds > 0 || row.runningSince === null || input.minutes !== undefined
+      ? null
+      : this.clock.minuteOfDay(row.runningSince);
   }
 
   /** Work that had not begun is under way once its timer runs. */

@@ -1,21 +1,54 @@
 import type { EntityManager } from 'typeorm';
-import { rowsOf } from '../platform/database.ts';
+import { firstRow, rowsOf } from '../platform/database.ts';
+import { Refusal } from '../platform/refusal.ts';
 
 /** Time somebody worked on a task, as it is kept. */
 export interface WorkedTime {
   readonly personId: string;
-  readonly task: { readonly id: string; readonly engagementId: string; readonly isChargeable: boolean };
+  readonly task: { readonly id: string; readonly engagementId: string };
   readonly day: string;
   readonly minutes: number;
+  readonly startMinute: number | null;
   readonly note: string;
+  readonly isChargeable: boolean;
 }
 
 /** Keeps an entry and adds it to its task; whoever calls has the task locked and refreshes the plan afterwards. */
-export async function writeTime(manager: EntityManager, { personId, task, day, minutes, note }: WorkedTime): Promise<void> {
-  await rowsOf(
+export async function writeTime(manager: EntityManager, entry: WorkedTime): Promise<string> {
+  const { personId, task, day, minutes, startMinute, note, isChargeable } = entry;
+  await refuseFullDay(manager, { personId, day, minutes, exceptId: null });
+  const row = await firstRow<{ id: string }>(
     manager,
-    `INSERT INTO time_entry (person_id, engagement_id, task_id, day, minutes, note, is_chargeable) VALUES ($1, $2, $3, $4, $5, $6, $7)`,
-    [personId, task.engagementId, task.id, day, minutes, note, task.isChargeable],
+    `INSERT INTO time_entry (person_id, engagement_id, task_id, day, minutes, start_minute, note, is_chargeable) VALUES ($1, $2, $3, $4, $5, $6, $7, $8)
+     RETURNING id`,
+    [personId, task.engagementId, task.id, day, minutes, startMinute, note, isChargeable],
   );
-  await rowsOf(manager, 'UPDATE task SET logged_minutes = logged_minutes + $2 WHERE id = $1', [task.id, minutes]);
+  await addToTask(manager, task.id, minutes);
+  return (row as { id: string }).id;
+}
+
+/** A task's logged minutes grow, or (negative) shrink. */
+export const addToTask = (manager: EntityManager, taskId: string, minutes: number): Promise<unknown> =>
+  rowsOf(manager, 'UPDATE task SET logged_minutes = logged_minutes + $2 WHERE id = $1', [taskId, minutes]);
+
+const DAY_MINUTES = 1440;
+
+/** A day has 24 hours, whatever was worked. The person is locked, so that two entries cannot both take the last of them. */
+export async function refuseFullDay(
+  manager: EntityManager,
+  entry: { readonly personId: string; readonly day: string; readonly minutes: number; readonly exceptId: string | null },
+): Promise<void> {
+  await rowsOf(manager, 'SELECT 1 FROM person WHERE id = $1 FOR UPDATE', [entry.personId]);
+  const row = await firstRow<{ logged: number }>(
+    manager,
+    'SELECT coalesce(sum(minutes), 0)::int AS logged FROM time_entry WHERE person_id = $1 AND day = $2 AND id IS DISTINCT FROM $3::uuid',
+    [entry.personId, entry.day, entry.exceptId],
+  );
+  const logged = row?.logged ?? 0;
+  if (logged + entry.minutes > DAY_MINUTES)
+    throw new Refusal(
+      'invalid-input',
+      `A day has 24 hours, and ${Math.round(logged / 6) / 10} h are logged on ${entry.day} already. Log at most ${DAY_MINUTES - logged} minutes more.`,
+      { field: 'minutes' },
+    );
 }

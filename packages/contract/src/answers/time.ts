@@ -1,3 +1,6 @@
+import type { ClientHue } from '../words.ts';
+import type { PersonRef } from './crew.ts';
+
 /* Time worked. Days are ISO days, time is seconds or minutes as named. */
 
 /** Somebody's one timer. */
@@ -23,4 +26,69 @@ export interface TimerStopped {
   readonly minutes: number;
   readonly day: string;
   readonly title: string;
+}
+
+/** Minutes worked on a task on a day. */
+export interface TimeEntryView {
+  readonly id: string;
+  readonly day: string;
+  readonly minutes: number;
+  /** The minute of the day it began at; null when nobody knows. */
+  readonly startMinute: number | null;
+  readonly note: string;
+  readonly isChargeable: boolean;
+  readonly version: number;
+}
+
+/** A task of a week: what was logged on it, or nothing yet when it is somebody's to do. */
+export interface TimeRow {
+  readonly task: { readonly id: string; readonly title: string; readonly isOpen: boolean; readonly isChargeable: boolean };
+  readonly engagement: { readonly id: string; readonly name: string; readonly hue: ClientHue };
+  readonly entries: readonly TimeEntryView[];
+}
+
+export interface TimeDay {
+  readonly date: string;
+  readonly capacity: number;
+  /** The agency is closed, or they are away or never work then. */
+  readonly isOff: boolean;
+  /** Its period is closed: only leads change it, with a reason. */
+  readonly isLocked: boolean;
+  /** A working day that is over with less than half of its hours logged. */
+  readonly isForgotten: boolean;
+}
+
+/** Somebody's week. Totals follow from the entries. */
+export interface WeekSheet {
+  readonly person: PersonRef;
+  readonly days: readonly TimeDay[];
+  readonly rows: readonly TimeRow[];
+  /** Entries of a day that cover the same minutes. */
+  readonly overlaps: readonly { readonly day: string; readonly first: string; readonly second: string; readonly minutes: number }[];
+  readonly closedThrough: string | null;
+}
+
+/** What each of the crew logged day by day. */
+export interface CrewTime {
+  readonly dates: readonly string[];
+  readonly people: readonly {
+    readonly person: PersonRef;
+    readonly minutes: readonly number[];
+    readonly capacity: readonly number[];
+    readonly chargeableMinutes: number;
+  }[];
+  readonly closedThrough: string | null;
+  /** What was changed after its period had been closed, the latest first. */
+  readonly lateChanges: readonly {
+    readonly id: string;
+    readonly at: string;
+    readonly who: string | null;
+    readonly whose: string;
+    readonly task: string;
+    readonly what: string;
+    readonly day: string;
+    readonly from: number | null;
+    readonly to: number | null;
+    readonly reason: string;
+  }[];
 }

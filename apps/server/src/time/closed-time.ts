@@ -1,0 +1,38 @@
+import type { EntityManager } from 'typeorm';
+import { firstRow } from '../platform/database.ts';
+import { Refusal } from '../platform/refusal.ts';
+import { isLead, type Who } from '../platform/rights.ts';
+
+/** The last day whose time is closed, or null. */
+export async function closedThrough(manager: EntityManager, agencyId: string): Promise<string | null> {
+  const row = await firstRow<{ through: string | null }>(
+    manager,
+    'SELECT through_day AS through FROM time_closing WHERE agency_id = $1 ORDER BY at DESC LIMIT 1',
+    [agencyId],
+  );
+  return row?.through ?? null;
+}
+
+/**
+ * Refuses to touch days whose time is closed: to everybody but leads, and to leads without a
+ * reason. Answers the reason that is to be kept, or null when nothing of it is closed.
+ */
+export async function refuseClosed(
+  manager: EntityManager,
+  who: Who,
+  asked: { readonly days: readonly string[]; readonly reason: string | undefined },
+): Promise<string | null> {
+  const through = await closedThrough(manager, who.agencyId);
+  if (through === null || asked.days.every((day) => day > through)) return null;
+  if (!isLead(who))
+    throw new Refusal('wrong-moment', `Time is closed through ${through}. Ask a lead to put this right.`, {
+      field: 'day',
+      details: { closedThrough: through },
+    });
+  if (asked.reason === undefined)
+    throw new Refusal('wrong-moment', `Time is closed through ${through}. Say why this changes; the reason is kept.`, {
+      field: 'reason',
+      details: { closedThrough: through },
+    });
+  return asked.reason.trim();
+}

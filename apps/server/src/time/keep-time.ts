@@ -1,0 +1,180 @@
+import { Injectable } from '@nestjs/common';
+import type { CorrectTime, LogTime, RemoveTime, TaskSheet, TimeEntryView } from '@crew/contract';
+import type { EntityManager } from 'typeorm';
+import { recordEvent, type Change } from '../event/record-event.ts';
+import { Clock } from '../platform/clock.ts';
+import { affectedRows, Database, firstRow } from '../platform/database.ts';
+import { Refusal, requireFound } from '../platform/refusal.ts';
+import { isLead, type Who } from '../platform/rights.ts';
+import { refreshEngagement } from '../schedule/refresh-engagement.ts';
+import { TaskRepository, type TaskToChange } from '../task/task.repository.ts';
+import { refuseClosed } from './closed-time.ts';
+import { addToTask, refuseFullDay, writeTime } from './write-time.ts';
+
+interface EntryRow extends TimeEntryView {
+  readonly personId: string;
+  readonly taskId: string;
+}
+
+const ENTRY = `
+  SELECT x.id, x.person_id AS "personId", x.task_id AS "taskId", x.day, x.minutes, x.start_minute AS "startMinute", x.note,
+    x.is_chargeable AS "isChargeable", x.version
+  FROM time_entry x JOIN person p ON p.id = x.person_id WHERE x.id = $1 AND p.agency_id = $2`;
+
+/** Time by hand: logged, put right, taken out. Once a period is closed only leads do it, and why is kept. */
+@Injectable()
+export class KeepTime {
+  private readonly database: Database;
+  private readonly tasks: TaskRepository;
+  private readonly clock: Clock;
+  constructor(database: Database, tasks: TaskRepository, clock: Clock) {
+    this.database = database;
+    this.tasks = tasks;
+    this.clock = clock;
+  }
+
+  /** For oneself. */
+  log(who: Who, taskId: string, input: LogTime): Promise<TaskSheet> {
+    this.refuseFuture(input.day);
+    return this.database.transaction(async (manager) => {
+      const reason = await refuseClosed(manager, who, { days: [input.day], reason: input.reason });
+      const task = requireFound(await this.tasks.lock(manager, who, taskId), 'task');
+      refuseGroup(task);
+      const { day, minutes, note = '', startMinute = null, isChargeable = task.isChargeable } = input;
+      const personId = who.personId as string;
+      const id = await writeTime(manager, { personId, task, day, minutes, startMinute, note, isChargeable });
+      await this.settle(manager, who, {
+        id,
+        tasks: [task],
+        kind: 'time-logged',
+        changes: [],
+        late: reason === null ? null : { reason, day, from: null, to: minutes },
+      });
+      return requireFound(await this.tasks.findSheet(manager, who, taskId), 'task');
+    });
+  }
+
+  /** One's own, or as a lead anybody's. A stale version changes nothing and says what is there now. */
+  correct(who: Who, id: string, input: CorrectTime): Promise<TimeEntryView> {
+    if (input.day !== undefined) this.refuseFuture(input.day);
+    return this.database.transaction(async (manager) => {
+      const entry = await this.find(manager, who, id);
+      const next = nextEntry(entry, input);
+      const reason = await refuseClosed(manager, who, { days: [entry.day, next.day], reason: input.reason });
+      const tasks = await this.lockTasks(manager, who, [...new Set([entry.taskId, next.taskId])]);
+      await refuseFullDay(manager, { personId: entry.personId, day: next.day, minutes: next.minutes, exceptId: id });
+      const engagementId = (tasks.find((task) => task.id === next.taskId) as TaskToChange).engagementId;
+      const written = await affectedRows(
+        manager,
+        `UPDATE time_entry SET task_id = $3, engagement_id = $4, day = $5, minutes = $6, start_minute = $7, note = $8, is_chargeable = $9, version = version + 1
+         WHERE id = $1 AND version = $2`,
+        [id, input.version, next.taskId, engagementId, next.day, next.minutes, next.startMinute, next.note, next.isChargeable],
+      );
+      if (written === 0) this.refuseStale(entry);
+      await addToTask(manager, entry.taskId, -entry.minutes);
+      await addToTask(manager, next.taskId, next.minutes);
+      const late = reason === null ? null : { reason, day: next.day, from: entry.minutes, to: next.minutes };
+      await this.settle(manager, who, { id, tasks, kind: 'time-corrected', changes: changesBetween(entry, next), late });
+      return toView(requireFound(await firstRow<EntryRow>(manager, ENTRY, [id, who.agencyId]), 'time entry'));
+    });
+  }
+
+  remove(who: Who, id: string, input: RemoveTime): Promise<void> {
+    return this.database.transaction(async (manager) => {
+      const entry = await this.find(manager, who, id);
+      const reason = await refuseClosed(manager, who, { days: [entry.day], reason: input.reason });
+      const tasks = await this.lockTasks(manager, who, [entry.taskId]);
+      const gone = await affectedRows(manager, 'DELETE FROM time_entry WHERE id = $1 AND version = $2', [id, input.version]);
+      if (gone === 0) this.refuseStale(entry);
+      await addToTask(manager, entry.taskId, -entry.minutes);
+      const late = reason === null ? null : { reason, day: entry.day, from: entry.minutes, to: null };
+      await this.settle(manager, who, {
+        id,
+        tasks,
+        kind: 'time-removed',
+        changes: [{ field: 'minutes', from: entry.minutes, to: null }],
+        late,
+      });
+    });
+  }
+
+  private refuseFuture(day: string): void {
+    if (day > this.clock.today())
+      throw new Refusal('invalid-day', 'Time is logged for days that have come. Choose today or earlier.', { field: 'day' });
+  }
+
+  private async find(manager: EntityManager, who: Who, id: string): Promise<EntryRow> {
+    const entry = requireFound(await firstRow<EntryRow>(manager, `${ENTRY} FOR UPDATE OF x`, [id, who.agencyId]), 'time entry');
+    if (entry.personId === who.personId || isLead(who)) return entry;
+    throw new Refusal('not-allowed', 'This is somebody else’s time. Ask them or a lead to put it right.');
+  }
+
+  /** In one order, as everybody locks. Somebody's own entry may be on a task that is no longer theirs. */
+  private async lockTasks(manager: EntityManager, who: Who, ids: readonly string[]): Promise<TaskToChange[]> {
+    const tasks: TaskToChange[] = [];
+    for (const id of [...ids].sort()) {
+      const task = requireFound(await this.tasks.lock(manager, who, id), 'task');
+      refuseGroup(task);
+      tasks.push(task);
+    }
+    return tasks;
+  }
+
+  private refuseStale(entry: EntryRow): never {
+    throw new Refusal('changed-meanwhile', 'This time was put right meanwhile. Look at it as it is now.', {
+      details: { current: toView(entry) },
+    });
+  }
+
+  private async settle(manager: EntityManager, who: Who, done: Done): Promise<void> {
+    const by = { who, at: this.clock.now() };
+    for (const engagementId of new Set(done.tasks.map((task) => task.engagementId)))
+      await refreshEngagement(manager, engagementId, { today: this.clock.today(), changed: [] });
+    for (const { id, engagementId } of done.tasks)
+      await recordEvent(manager, by, { engagementId, subject: 'task', subjectId: id, kind: done.kind, changes: done.changes });
+    if (done.late === null) return;
+    const { reason, day, from, to } = done.late;
+    const [task] = done.tasks as [TaskToChange];
+    const changes = [
+      { field: 'reason', from: null, to: reason },
+      { field: 'day', from: null, to: day },
+      { field: 'minutes', from, to },
+      { field: 'task', from: null, to: task.title },
+    ];
+    await recordEvent(manager, by, { engagementId: task.engagementId, subject: 'time', subjectId: done.id, kind: done.kind, changes });
+  }
+}
+
+interface Done {
+  readonly id: string;
+  readonly tasks: readonly TaskToChange[];
+  readonly kind: 'time-logged' | 'time-corrected' | 'time-removed';
+  readonly changes: readonly Change[];
+  /** Set when it was changed after its period had been closed. */
+  readonly late: { readonly reason: string; readonly day: string; readonly from: number | null; readonly to: number | null } | null;
+}
+
+function refuseGroup(task: TaskToChange): void {
+  if (task.isGroup)
+    throw new Refusal('wrong-moment', `The work on “${task.title}” is in its subtasks. Log it on one of them.`, { field: 'taskId' });
+}
+
+function nextEntry(entry: EntryRow, input: CorrectTime): EntryRow {
+  return {
+    ...entry,
+    taskId: input.taskId ?? entry.taskId,
+    day: input.day ?? entry.day,
+    minutes: input.minutes ?? entry.minutes,
+    startMinute: input.startMinute === undefined ? entry.startMinute : input.startMinute,
+    note: input.note ?? entry.note,
+    isChargeable: input.isChargeable ?? entry.isChargeable,
+  };
+}
+
+function changesBetween(entry: EntryRow, next: EntryRow): Change[] {
+  return (['minutes', 'day', 'startMinute', 'note', 'isChargeable', 'taskId'] as const)
+    .filter((field) => entry[field] !== next[field])
+    .map((field) => ({ field, from: entry[field], to: next[field] }));
+}
+
+const toView = ({ personId: _person, taskId: _task, ...view }: EntryRow): TimeEntryView => view;

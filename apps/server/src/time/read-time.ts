@@ -1,0 +1,179 @@
+import { Injectable } from '@nestjs/common';
+import type { CrewTime, PersonRef, TimeDay, TimeEntryView, TimeRow, WeekSheet } from '@crew/contract';
+import {
+  capacityOn,
+  compileCalendar,
+  findOverlaps,
+  formatDay,
+  parseDay,
+  readPerson,
+  type CalendarInput,
+  type PersonInput,
+} from '@crew/core';
+import { Clock } from '../platform/clock.ts';
+import { Database } from '../platform/database.ts';
+import { requireFound, unwrap } from '../platform/refusal.ts';
+import type { Who } from '../platform/rights.ts';
+import { closedThrough } from './closed-time.ts';
+
+interface Window {
+  readonly from: string;
+  readonly to: string;
+}
+
+interface PersonDays extends PersonInput, PersonRef {
+  readonly id: string;
+}
+
+const PEOPLE = `
+  SELECT json_build_object('week', agency.week, 'closed',
+      coalesce((SELECT json_agg(c.day ORDER BY c.day) FROM closed_day c WHERE c.agency_id = agency.id AND c.day BETWEEN $2 AND $3), '[]')) AS calendar,
+    coalesce((SELECT json_agg(json_build_object('id', p.id, 'name', p.name, 'initials', p.initials, 'week', p.week,
+        'off', coalesce((SELECT json_agg(json_strip_nulls(json_build_object('from', o.from_day, 'to', o.to_day, 'minutes', o.minutes)))
+          FROM time_off o WHERE o.person_id = p.id AND o.to_day >= $2 AND o.from_day <= $3), '[]')) ORDER BY p.name)
+      FROM person p WHERE p.agency_id = agency.id AND (p.id = $4 OR ($4::uuid IS NULL AND p.is_active))), '[]') AS people
+  FROM agency WHERE agency.id = $1`;
+
+/** Tasks with time in the week, and those that are somebody's to do then: these are empty rows to fill. */
+const ROWS = `
+  SELECT json_build_object('id', t.id, 'title', t.title, 'isOpen', t.status NOT IN ('done', 'dropped'), 'isChargeable', t.is_chargeable) AS task,
+    json_build_object('id', e.id, 'name', e.name, 'hue', c.hue) AS engagement,
+    coalesce(x.entries, '[]') AS entries
+  FROM task t JOIN engagement e ON e.id = t.engagement_id JOIN client c ON c.id = e.client_id JOIN phase p ON p.id = t.phase_id
+  LEFT JOIN LATERAL (SELECT json_agg(json_build_object('id', x.id, 'day', x.day, 'minutes', x.minutes, 'startMinute', x.start_minute, 'note', x.note,
+      'isChargeable', x.is_chargeable, 'version', x.version) ORDER BY x.day, x.start_minute, x.id) AS entries
+    FROM time_entry x WHERE x.task_id = t.id AND x.person_id = $2 AND x.day BETWEEN $3 AND $4) x ON true
+  WHERE t.agency_id = $1 AND NOT t.is_group AND (x.entries IS NOT NULL OR (
+    EXISTS (SELECT 1 FROM task_assignee a WHERE a.task_id = t.id AND a.person_id = $2 AND a.is_open)
+      AND t.kind NOT IN ('client', 'milestone') AND t.start_day <= $4 AND p.state <> 'ahead' AND t.status <> 'queued'))
+  ORDER BY e.name, t.number`;
+
+const LATE_CHANGES = `
+  SELECT v.id::text AS id, v.at, coalesce(w.name, '') AS who, v.kind AS what, v.changes, coalesce(o.name, '') AS whose
+  FROM event v LEFT JOIN account y ON y.id = v.account_id LEFT JOIN person w ON w.id = y.person_id
+    LEFT JOIN time_entry x ON x.id = v.subject_id LEFT JOIN person o ON o.id = x.person_id
+  WHERE v.agency_id = $1 AND v.subject = 'time' AND v.kind <> 'time-closed' ORDER BY v.id DESC LIMIT 50`;
+
+interface LateRow {
+  readonly id: string;
+  readonly at: string;
+  readonly who: string;
+  readonly whose: string;
+  readonly what: string;
+  readonly changes: readonly { readonly field: string; readonly from: unknown; readonly to: unknown }[];
+}
+
+/** Somebody's week, and what the whole crew logged. */
+@Injectable()
+export class ReadTime {
+  private readonly database: Database;
+  private readonly clock: Clock;
+  constructor(database: Database, clock: Clock) {
+    this.database = database;
+    this.clock = clock;
+  }
+
+  async week(who: Who, personId: string, window: Window): Promise<WeekSheet> {
+    const { from, to } = window;
+    const { calendar, people } = await this.peopleIn(who, window, personId);
+    const person = requireFound(people[0] ?? null, 'person');
+    const [rows, closed] = await Promise.all([
+      this.database.rows<TimeRow>(ROWS, [who.agencyId, personId, from, to]),
+      closedThrough(this.database.manager, who.agencyId),
+    ]);
+    const logged = new Map<string, TimeEntryView[]>();
+    for (const entry of rows.flatMap((row) => row.entries)) logged.set(entry.day, [...(logged.get(entry.day) ?? []), entry]);
+    return {
+      person: { id: person.id, name: person.name, initials: person.initials },
+      days: capacities(calendar, person, window).map(({ date, capacity }): TimeDay => {
+        const minutes = (logged.get(date) ?? []).reduce((sum, entry) => sum + entry.minutes, 0);
+        return {
+          ...{ date, capacity, isOff: capacity === 0 },
+          isLocked: closed !== null && date <= closed,
+          isForgotten: date < this.clock.today() && capacity > 0 && minutes * 2 < capacity,
+        };
+      }),
+      rows,
+      overlaps: [...logged].flatMap(([day, entries]) =>
+        findOverlaps(entries.map(({ id, startMinute, minutes }) => ({ id, start: startMinute, minutes }))).map((overlap) => ({
+          day,
+          ...overlap,
+        })),
+      ),
+      closedThrough: closed,
+    };
+  }
+
+  async crew(who: Who, window: Window): Promise<CrewTime> {
+    const { calendar, people } = await this.peopleIn(who, window, null);
+    const [sums, closed, late] = await Promise.all([
+      this.database.rows<{ personId: string; day: string; minutes: number; chargeable: number }>(
+        `SELECT x.person_id AS "personId", x.day, sum(x.minutes)::int AS minutes, coalesce(sum(x.minutes) FILTER (WHERE x.is_chargeable), 0)::int AS chargeable
+         FROM time_entry x JOIN person p ON p.id = x.person_id WHERE p.agency_id = $1 AND x.day BETWEEN $2 AND $3 GROUP BY 1, 2`,
+        [who.agencyId, window.from, window.to],
+      ),
+      closedThrough(this.database.manager, who.agencyId),
+      this.database.rows<LateRow>(LATE_CHANGES, [who.agencyId]),
+    ]);
+    const minutesOn = new Map(sums.map((sum) => [`${sum.personId} ${sum.day}`, sum]));
+    return {
+      dates: datesIn(window),
+      people: people.map((person) => {
+        const days = capacities(calendar, person, window);
+        const found = days.map(({ date }) => minutesOn.get(`${person.id} ${date}`));
+        return {
+          person: { id: person.id, name: person.name, initials: person.initials },
+          minutes: found.map((sum) => sum?.minutes ?? 0),
+          capacity: days.map((day) => day.capacity),
+          chargeableMinutes: found.reduce((total, sum) => total + (sum?.chargeable ?? 0), 0),
+        };
+      }),
+      closedThrough: closed,
+      lateChanges: late.map(toLateChange),
+    };
+  }
+
+  private async peopleIn(
+    who: Who,
+    { from, to }: Window,
+    personId: string | null,
+  ): Promise<{ readonly calendar: CalendarInput; readonly people: readonly PersonDays[] }> {
+    const facts = await this.database.row<{ calendar: CalendarInput; people: readonly PersonDays[] }>(PEOPLE, [
+      who.agencyId,
+      from,
+      to,
+      personId,
+    ]);
+    return requireFound(facts, 'agency');
+  }
+}
+
+function datesIn({ from, to }: Window): string[] {
+  const first = parseDay(from) as number;
+  return Array.from({ length: (parseDay(to) as number) - first + 1 }, (_, place) => formatDay(first + place));
+}
+
+/** Hours open day by day; what somebody keeps in reserve for the unplanned is worked too. */
+function capacities(
+  calendarInput: CalendarInput,
+  input: PersonInput,
+  window: Window,
+): { readonly date: string; readonly capacity: number }[] {
+  const calendar = unwrap(compileCalendar(calendarInput));
+  const person = readPerson({ ...input, reserve: 0 }, input.id);
+  return datesIn(window).map((date) => ({ date, capacity: capacityOn(calendar, person, parseDay(date) as number) }));
+}
+
+function toLateChange({ changes, who, whose, id, at, what }: LateRow): CrewTime['lateChanges'][number] {
+  const of = (field: string) => changes.find((change) => change.field === field);
+  return {
+    ...{ id, at, what },
+    who: who === '' ? null : who,
+    whose,
+    task: String(of('task')?.to ?? ''),
+    day: String(of('day')?.to ?? ''),
+    from: (of('minutes')?.from ?? null) as number | null,
+    to: (of('minutes')?.to ?? null) as number | null,
+    reason: String(of('reason')?.to ?? ''),
+  };
+}

@@ -1,0 +1,97 @@
+import { Body, Controller, Get, HttpCode, Param, ParseUUIDPipe, Patch, Post, Query } from '@nestjs/common';
+import { ApiQuery, ApiTags } from '@nestjs/swagger';
+import {
+  CloseTime,
+  CorrectTime,
+  LogTime,
+  RemoveTime,
+  type CrewTime,
+  type TaskSheet,
+  type TimeEntryView,
+  type WeekSheet,
+} from '@crew/contract';
+import { formatDay, parseDay, weekdayOf } from '@crew/core';
+import { isUUID } from 'class-validator';
+import { Answers } from '../platform/answers.ts';
+import { Clock } from '../platform/clock.ts';
+import { Refusal } from '../platform/refusal.ts';
+import { Allow, Caller, CREW, isLead, LEADS, type Who } from '../platform/rights.ts';
+import { CloseTimePeriod } from './close-time.ts';
+import { KeepTime } from './keep-time.ts';
+import { ReadTime } from './read-time.ts';
+
+@ApiTags('time')
+@Controller()
+export class TimeController {
+  private readonly reading: ReadTime;
+  private readonly keeping: KeepTime;
+  private readonly closing: CloseTimePeriod;
+  private readonly clock: Clock;
+  constructor(reading: ReadTime, keeping: KeepTime, closing: CloseTimePeriod, clock: Clock) {
+    this.reading = reading;
+    this.keeping = keeping;
+    this.closing = closing;
+    this.clock = clock;
+  }
+
+  /** The week around `day` (today when left out): what was logged by task and day, overlaps, what was forgotten. Leads read anyone's. */
+  @Get('time')
+  @Answers('WeekSheet')
+  @Allow(CREW)
+  @ApiQuery({ name: 'day', required: false })
+  @ApiQuery({ name: 'person', required: false })
+  week(@Caller() who: Who, @Query('day') day?: string, @Query('person') person?: string): Promise<WeekSheet> {
+    if (person !== undefined && !isUUID(person))
+      throw new Refusal('invalid-input', 'This is no id of a person. Choose from the list.', { field: 'person' });
+    if (person !== undefined && person !== who.personId && !isLead(who))
+      throw new Refusal('not-allowed', 'Only leads read the time of somebody else.', { field: 'person' });
+    return this.reading.week(who, person ?? (who.personId as string), this.weekOf(day));
+  }
+
+  /** What each of the crew logged in the week around `day`, and what was changed after closing. */
+  @Get('time/crew')
+  @Answers('CrewTime')
+  @Allow(LEADS)
+  @ApiQuery({ name: 'day', required: false })
+  crew(@Caller() who: Who, @Query('day') day?: string): Promise<CrewTime> {
+    return this.reading.crew(who, this.weekOf(day));
+  }
+
+  /** Locks entries up to a day, or opens them again. */
+  @Post('time/closing')
+  @HttpCode(204)
+  @Allow(LEADS)
+  close(@Caller() who: Who, @Body() input: CloseTime): Promise<void> {
+    return this.closing.run(who, input.through);
+  }
+
+  /** Time by hand, for oneself. */
+  @Post('tasks/:id/time')
+  @Answers('TaskSheet')
+  @Allow(CREW)
+  log(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: LogTime): Promise<TaskSheet> {
+    return this.keeping.log(who, id, input);
+  }
+
+  /** Puts an entry right. 409 with `details.current` when it was changed meanwhile. */
+  @Patch('time/:id')
+  @Answers('TimeEntryView')
+  @Allow(CREW)
+  correct(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: CorrectTime): Promise<TimeEntryView> {
+    return this.keeping.correct(who, id, input);
+  }
+
+  @Post('time/:id/remove')
+  @HttpCode(204)
+  @Allow(CREW)
+  remove(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: RemoveTime): Promise<void> {
+    return this.keeping.remove(who, id, input);
+  }
+
+  private weekOf(text: string | undefined): { readonly from: string; readonly to: string } {
+    const day = parseDay(text ?? this.clock.today());
+    if (day === null) throw new Refusal('invalid-day', `“${text}” is no calendar day. Write it as 2026-12-14.`, { field: 'day' });
+    const monday = day - weekdayOf(day);
+    return { from: formatDay(monday), to: formatDay(monday + 6) };
+  }
+}
