@@ -9,6 +9,7 @@ const SCREENS: readonly (readonly [string, string, string])[] = [
   ['templates', '/templates', 'Templates'],
   ['handoffs', '/handoffs', 'Handoffs'],
   ['workload', '/workload', 'Workload'],
+  ['time', '/time', 'Time'],
   ['desk', '/desk', 'My desk'],
   ['crew', '/crew', 'Crew'],
   ['calendar', '/calendar', 'Calendar'],

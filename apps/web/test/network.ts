@@ -26,10 +26,11 @@ export function scriptNetwork(): Network {
     });
     if (isCut) return Promise.reject(new TypeError('Failed to fetch'));
     const [place = ''] = path.split('?');
-    const found = answers.get(`${method} ${path}`) ?? answers.get(`${method} ${place}…`) ?? {
-      status: 404,
-      body: { code: 'not-found', message: `Nothing answers ${path} here.` },
-    };
+    const found = answers.get(`${method} ${path}`) ??
+      answers.get(`${method} ${place}…`) ?? {
+        status: 404,
+        body: { code: 'not-found', message: `Nothing answers ${path} here.` },
+      };
     return Promise.resolve({
       ok: found.status < 400,
       status: found.status,

@@ -135,6 +135,11 @@ export class EditTask {
   @IsBoolean({ message: 'Shown to client is yes or no.' })
   isShownToClient?: boolean;
 
+  /** Whether the client pays for time on it, unless an entry says otherwise. */
+  @MayBeLeftOut()
+  @IsBoolean({ message: 'Chargeable is yes or no.' })
+  isChargeable?: boolean;
+
   /** The task begins on this day at the earliest; null lets it begin as soon as it can. */
   @MayBeLeftOut()
   @MayBeNull()

@@ -60,6 +60,11 @@ export class LogTime extends TimeParts {
   @Min(1, { message: 'Time is at least 1 minute.' })
   @Max(1440, { message: 'A day has 24 hours.' })
   minutes!: number;
+
+  /** Whose time it is; left out, one's own. Leads log for others. */
+  @MayBeLeftOut()
+  @IsId()
+  personId?: string;
 }
 
 /** Putting an entry right; only the fields given change. `version` is the one that was read. */

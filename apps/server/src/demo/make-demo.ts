@@ -11,6 +11,7 @@ import { TaskParts } from '../task/task-parts.ts';
 import { CreateTemplate } from '../template/create-template.ts';
 import { exampleTemplates } from '../template/examples/index.ts';
 import { demoEngagements } from './engagements.ts';
+import { settleTime } from './times.ts';
 import { learnFromSigns } from './next-version.ts';
 import { EngagementLife, type Cast } from './live.ts';
 import { demoAgency } from './world.ts';
@@ -40,6 +41,8 @@ export async function makeDemo(app: INestApplicationContext, say: (line: string)
   await bringToToday(app, today);
   await lookAtDesks(app, cast, worked);
   await atWork(app, cast.who.get('Emeka Strand') as Who);
+  const whoIs = (name: string): Who => cast.who.get(name) as Who;
+  await settleTime(app, today, { owner: whoIs('Sunniva Ashe'), writer: whoIs('Mirela Stoyan'), corrected: whoIs('Ines Calloway') });
 }
 
 /** On a weekend the studio's last word is Friday's. */

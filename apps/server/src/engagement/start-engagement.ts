@@ -30,11 +30,11 @@ export class StartEngagement {
   /** `tell` hears how far it is; nothing is there before all of it is. */
   run(who: Who, input: Input, tell: (line: StartLine) => void = () => undefined): Promise<{ id: string }> {
     return this.database.transaction(async (manager) => {
-      await requireClient(manager, who, input);
+      const { isOwn } = await requireClient(manager, who, input);
       const laid = await this.dryRun.lay(manager, who, input);
       const dryRun = await this.dryRun.describe(manager, who, { plan: input, laid });
       const people = new Map(dryRun.roles.map((role) => [role.roleId, role.chosen?.id ?? null]));
-      const made = new Making({ manager, who, now: this.clock.now(), today: this.clock.today(), laid, people, tell });
+      const made = new Making({ manager, who, now: this.clock.now(), today: this.clock.today(), laid, people, isOwn, tell });
       const engagementId = await made.engagement(input);
       made.tell('days', laid.template.tasks.length);
       await refreshEngagement(manager, engagementId, { today: this.clock.today(), changed: [] });
@@ -48,16 +48,17 @@ export class StartEngagement {
   }
 }
 
-async function requireClient(manager: EntityManager, who: Who, input: Input): Promise<void> {
-  const client = await firstRow<{ hasContact: boolean }>(
+async function requireClient(manager: EntityManager, who: Who, input: Input): Promise<{ readonly isOwn: boolean }> {
+  const client = await firstRow<{ hasContact: boolean; isOwn: boolean }>(
     manager,
-    `SELECT ($3::uuid IS NULL OR EXISTS (SELECT 1 FROM contact WHERE contact.id = $3 AND contact.client_id = client.id)) AS "hasContact"
+    `SELECT ($3::uuid IS NULL OR EXISTS (SELECT 1 FROM contact WHERE contact.id = $3 AND contact.client_id = client.id)) AS "hasContact", is_own AS "isOwn"
      FROM client WHERE id = $1 AND agency_id = $2`,
     [input.clientId, who.agencyId, input.contactId ?? null],
   );
   if (client === null) throw new Refusal('unknown-id', 'This client is not one of yours. Choose from the list.', { field: 'clientId' });
   if (!client.hasContact)
     throw new Refusal('unknown-id', 'This contact belongs to another client. Choose one of this client.', { field: 'contactId' });
+  return client;
 }
 
 interface MakingContext {
@@ -67,6 +68,8 @@ interface MakingContext {
   readonly today: string;
   readonly laid: LaidTemplate;
   readonly people: ReadonlyMap<string, string | null>;
+  /** In-house work: the client is the agency itself. */
+  readonly isOwn: boolean;
   readonly tell: (line: StartLine) => void;
 }
 
@@ -208,7 +211,8 @@ class Making {
         baselineDue: dated.finish,
         stepsAll: task.steps.length,
         isShownToClient: task.isShownToClient,
-        isChargeable: task.isChargeable,
+        // Nobody pays for in-house work.
+        isChargeable: task.isChargeable && !this.context.isOwn,
       };
     });
     let done = 0;

@@ -62,6 +62,7 @@ beforeAll(async () => {
       estimateMinutes: 60,
       priority: 'normal',
       isShownToClient: false,
+      isChargeable: true,
       notBefore: null,
       after: [],
       deliverableId: null,
@@ -141,7 +142,7 @@ beforeAll(async () => {
     'PATCH /steps/{id}': { path: `/steps/${sheet.steps[0]?.id}`, body: { isDone: false } },
     'POST /tasks/{id}/time': {
       path: `/tasks/${task}/time`,
-      body: { day: '2026-11-23', minutes: 5, note: '', startMinute: 540, isChargeable: true, reason: 'r' },
+      body: { day: '2026-11-23', minutes: 5, note: '', startMinute: 540, isChargeable: true, reason: 'r', personId: people['Mak'] },
     },
     'PATCH /time/{id}': {
       path: `/time/${entry}`,

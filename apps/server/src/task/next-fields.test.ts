@@ -16,6 +16,7 @@ const fresh: Task = {
   fixedDay: null,
   priority: 'normal',
   isShownToClient: false,
+  isChargeable: true,
   realStart: null,
   doneOn: null,
   startDay: '2026-11-20',

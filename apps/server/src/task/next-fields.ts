@@ -31,6 +31,7 @@ export interface TaskFields {
   readonly notBefore: string | null;
   readonly priority: Priority;
   readonly isShownToClient: boolean;
+  readonly isChargeable: boolean;
   readonly realStart: string | null;
   readonly doneOn: string | null;
 }
@@ -58,6 +59,7 @@ export function nextFields(task: TaskFields & { readonly startDay: string }, inp
     notBefore: input.notBefore === undefined ? task.notBefore : input.notBefore,
     priority: input.priority ?? task.priority,
     isShownToClient: input.isShownToClient ?? task.isShownToClient,
+    isChargeable: input.isChargeable ?? task.isChargeable,
     realStart: realStartOf(task, status, today),
     doneOn: status !== 'done' ? null : (task.doneOn ?? today),
   };

@@ -36,7 +36,6 @@ export interface TaskToChange extends TaskFields {
   readonly engagementId: string;
   readonly isGroup: boolean;
   readonly startDay: string;
-  readonly isChargeable: boolean;
   readonly assigneeIds: readonly string[];
   /** How much each of them does of it, in the same order. */
   readonly shares: readonly number[];

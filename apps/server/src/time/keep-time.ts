@@ -33,7 +33,7 @@ export class KeepTime {
     this.clock = clock;
   }
 
-  /** For oneself. */
+  /** For oneself, or as a lead for anybody. */
   log(who: Who, taskId: string, input: LogTime): Promise<TaskSheet> {
     this.refuseFuture(input.day);
     return this.database.transaction(async (manager) => {
@@ -41,14 +41,14 @@ export class KeepTime {
       const task = requireFound(await this.tasks.lock(manager, who, taskId), 'task');
       refuseGroup(task);
       const { day, minutes, note = '', startMinute = null, isChargeable = task.isChargeable } = input;
-      const personId = who.personId as string;
+      const personId = await whoseTime(manager, who, input.personId);
       const id = await writeTime(manager, { personId, task, day, minutes, startMinute, note, isChargeable });
       await this.settle(manager, who, {
         id,
         tasks: [task],
         kind: 'time-logged',
         changes: [],
-        late: reason === null ? null : { reason, day, from: null, to: minutes },
+        late: reason === null ? null : { reason, personId, day, from: null, to: minutes },
       });
       return requireFound(await this.tasks.findSheet(manager, who, taskId), 'task');
     });
@@ -73,7 +73,7 @@ export class KeepTime {
       if (written === 0) this.refuseStale(entry);
       await addToTask(manager, entry.taskId, -entry.minutes);
       await addToTask(manager, next.taskId, next.minutes);
-      const late = reason === null ? null : { reason, day: next.day, from: entry.minutes, to: next.minutes };
+      const late = reason === null ? null : { reason, personId: entry.personId, day: next.day, from: entry.minutes, to: next.minutes };
       await this.settle(manager, who, { id, tasks, kind: 'time-corrected', changes: changesBetween(entry, next), late });
       return toView(requireFound(await firstRow<EntryRow>(manager, ENTRY, [id, who.agencyId]), 'time entry'));
     });
@@ -87,7 +87,7 @@ export class KeepTime {
       const gone = await affectedRows(manager, 'DELETE FROM time_entry WHERE id = $1 AND version = $2', [id, input.version]);
       if (gone === 0) this.refuseStale(entry);
       await addToTask(manager, entry.taskId, -entry.minutes);
-      const late = reason === null ? null : { reason, day: entry.day, from: entry.minutes, to: null };
+      const late = reason === null ? null : { reason, personId: entry.personId, day: entry.day, from: entry.minutes, to: null };
       await this.settle(manager, who, {
         id,
         tasks,
@@ -133,10 +133,11 @@ export class KeepTime {
     for (const { id, engagementId } of done.tasks)
       await recordEvent(manager, by, { engagementId, subject: 'task', subjectId: id, kind: done.kind, changes: done.changes });
     if (done.late === null) return;
-    const { reason, day, from, to } = done.late;
+    const { reason, personId, day, from, to } = done.late;
     const [task] = done.tasks as [TaskToChange];
     const changes = [
       { field: 'reason', from: null, to: reason },
+      { field: 'personId', from: null, to: personId },
       { field: 'day', from: null, to: day },
       { field: 'minutes', from, to },
       { field: 'task', from: null, to: task.title },
@@ -151,7 +152,22 @@ interface Done {
   readonly kind: 'time-logged' | 'time-corrected' | 'time-removed';
   readonly changes: readonly Change[];
   /** Set when it was changed after its period had been closed. */
-  readonly late: { readonly reason: string; readonly day: string; readonly from: number | null; readonly to: number | null } | null;
+  readonly late: {
+    readonly reason: string;
+    readonly personId: string;
+    readonly day: string;
+    readonly from: number | null;
+    readonly to: number | null;
+  } | null;
+}
+
+async function whoseTime(manager: EntityManager, who: Who, personId: string | undefined): Promise<string> {
+  const own = who.personId as string;
+  if (personId === undefined || personId === own) return own;
+  if (!isLead(who)) throw new Refusal('not-allowed', 'Only leads log time for somebody else.', { field: 'personId' });
+  const found = await firstRow(manager, 'SELECT 1 FROM person WHERE id = $1 AND agency_id = $2', [personId, who.agencyId]);
+  if (found === null) throw new Refusal('unknown-id', 'Nobody of the crew has this id. Choose from the list.', { field: 'personId' });
+  return personId;
 }
 
 function refuseGroup(task: TaskToChange): void {

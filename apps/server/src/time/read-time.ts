@@ -34,24 +34,26 @@ const PEOPLE = `
       FROM person p WHERE p.agency_id = agency.id AND (p.id = $4 OR ($4::uuid IS NULL AND p.is_active))), '[]') AS people
   FROM agency WHERE agency.id = $1`;
 
-/** Tasks with time in the week, and those that are somebody's to do then: these are empty rows to fill. */
+/** Tasks with time in the week, and those that are or lately were somebody's: rows to fill. */
 const ROWS = `
   SELECT json_build_object('id', t.id, 'title', t.title, 'isOpen', t.status NOT IN ('done', 'dropped'), 'isChargeable', t.is_chargeable) AS task,
     json_build_object('id', e.id, 'name', e.name, 'hue', c.hue) AS engagement,
-    coalesce(x.entries, '[]') AS entries
+    coalesce(x.entries, '[]') AS entries,
+    x.entries IS NOT NULL OR (t.status NOT IN ('queued', 'done', 'dropped') AND t.start_day <= $4) AS "isAtHand"
   FROM task t JOIN engagement e ON e.id = t.engagement_id JOIN client c ON c.id = e.client_id JOIN phase p ON p.id = t.phase_id
   LEFT JOIN LATERAL (SELECT json_agg(json_build_object('id', x.id, 'day', x.day, 'minutes', x.minutes, 'startMinute', x.start_minute, 'note', x.note,
       'isChargeable', x.is_chargeable, 'version', x.version) ORDER BY x.day, x.start_minute, x.id) AS entries
     FROM time_entry x WHERE x.task_id = t.id AND x.person_id = $2 AND x.day BETWEEN $3 AND $4) x ON true
   WHERE t.agency_id = $1 AND NOT t.is_group AND (x.entries IS NOT NULL OR (
-    EXISTS (SELECT 1 FROM task_assignee a WHERE a.task_id = t.id AND a.person_id = $2 AND a.is_open)
-      AND t.kind NOT IN ('client', 'milestone') AND t.start_day <= $4 AND p.state <> 'ahead' AND t.status <> 'queued'))
+    EXISTS (SELECT 1 FROM task_assignee a WHERE a.task_id = t.id AND a.person_id = $2)
+      AND t.kind NOT IN ('client', 'milestone') AND t.status <> 'dropped' AND p.state <> 'ahead'
+      AND (t.done_on IS NULL OR t.done_on >= $3::date - 30) AND (t.real_start IS NOT NULL OR e.state = 'open')))
   ORDER BY e.name, t.number`;
 
 const LATE_CHANGES = `
   SELECT v.id::text AS id, v.at, coalesce(w.name, '') AS who, v.kind AS what, v.changes, coalesce(o.name, '') AS whose
   FROM event v LEFT JOIN account y ON y.id = v.account_id LEFT JOIN person w ON w.id = y.person_id
-    LEFT JOIN time_entry x ON x.id = v.subject_id LEFT JOIN person o ON o.id = x.person_id
+    LEFT JOIN person o ON o.id::text = jsonb_path_query_first(v.changes, '$[*] ? (@.field == "personId").to') #>> '{}'
   WHERE v.agency_id = $1 AND v.subject = 'time' AND v.kind <> 'time-closed' ORDER BY v.id DESC LIMIT 50`;
 
 interface LateRow {

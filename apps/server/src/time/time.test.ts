@@ -38,7 +38,7 @@ describe('a week', () => {
       ['21', 0],
       ['22', 0],
     ]);
-    expect(sheet.rows).toMatchObject([
+    expect(sheet.rows.filter((row) => row.isAtHand)).toMatchObject([
       {
         task: { title: 'Sketch', isOpen: true },
         engagement: { id: engagementId },
@@ -47,10 +47,13 @@ describe('a week', () => {
     ]);
   });
 
-  test('has an empty row for what is under way', async () => {
+  test('has an empty row at hand for what is under way, and others further off', async () => {
     const { version } = (await lead.get(`/tasks/${tasks['Ink']}`)).body as TaskSheet;
     await lead.patch(`/tasks/${tasks['Ink']}`, { version, status: 'active' }).expect(200);
-    expect((await week(dora, '')).rows.map((row) => [row.task.title, row.entries.length])).toEqual([['Ink', 0]]);
+    expect((await week(dora, '')).rows.map((row) => [row.task.title, row.isAtHand])).toEqual([
+      ['Sketch', false],
+      ['Ink', true],
+    ]);
     expect((await week(await harness.as('Mak'), '')).rows).toEqual([]);
     await lead.patch(`/tasks/${tasks['Ink']}`, { version: version + 1, status: 'queued' }).expect(200);
   });
@@ -147,6 +150,14 @@ describe('an entry', () => {
       { start: null, minutes: 90 },
     ]);
   });
+});
+
+test('a lead logs for others, nobody else does', async () => {
+  const personId = harness.ids.people['Dora'];
+  await log(lead, 'Sketch', { minutes: 45, personId }).expect(201);
+  expect((await entryOf(dora, 'Sketch')).minutes).toBe(45);
+  await log(await harness.as('Mak'), 'Sketch', { minutes: 45, personId }).expect(403);
+  expect((await log(lead, 'Sketch', { minutes: 45, personId: engagementId }).expect(400)).body).toMatchObject({ field: 'personId' });
 });
 
 describe('a closed period', () => {

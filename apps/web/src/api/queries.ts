@@ -3,6 +3,7 @@ import type {
   ClientEngagement,
   ClientSummary,
   Crew,
+  CrewTime,
   CrewMember,
   DemoPerson,
   Desk,
@@ -22,6 +23,7 @@ import type {
   TemplateNews,
   TemplateUse,
   TemplateVersionLine,
+  WeekSheet,
   WhoShouldDoIt,
   Workload,
 } from '@crew/contract';
@@ -88,6 +90,10 @@ export const useEase = (person: string | null, { from, to }: { readonly from: st
 export const useWhoShould = (taskId: string) => useAsked<WhoShouldDoIt>(`/tasks/${taskId}/who`);
 export const useDesk = (person: string | null) =>
   useAsked<Desk>(person === null ? '/desk' : `/desk?person=${person}`, { keepPreviousData: true });
+/** Somebody's week of time: one's own, or as a lead anybody's. */
+export const useWeekSheet = (person: string | null, day: string) =>
+  useAsked<WeekSheet>(`/time?day=${day}${person === null ? '' : `&person=${person}`}`, { keepPreviousData: true });
+export const useCrewTime = (day: string) => useAsked<CrewTime>(`/time/crew?day=${day}`, { keepPreviousData: true });
 export const useClientEngagements = () => useAsked<ClientEngagement[]>('/client/engagements');
 
 /** Everything shown may have changed: dates, load and percent follow from each other. */

@@ -66,6 +66,7 @@ const router = createBrowserRouter([
             path: 'workload',
             lazy: () => import('../features/workload/WorkloadPage.tsx').then(({ WorkloadPage }) => ({ Component: WorkloadPage })),
           },
+          { path: 'time', lazy: () => import('../features/time/TimePage.tsx').then(({ TimePage }) => ({ Component: TimePage })) },
           {
             path: 'calendar',
             lazy: () => import('../features/calendar/CalendarPage.tsx').then(({ CalendarPage }) => ({ Component: CalendarPage })),

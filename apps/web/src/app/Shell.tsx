@@ -68,7 +68,7 @@ const Places = styled.nav`
     align-items: center;
   }
 `;
-const Place = styled(Link)<{ $isHere: boolean }>`
+const Place = styled(Link)<{ $isHere: boolean; $isWideOnly?: boolean | undefined }>`
   display: flex;
   align-items: center;
   gap: 6px;
@@ -86,6 +86,7 @@ const Place = styled(Link)<{ $isHere: boolean }>`
     outline-color: var(--ember);
   }
   ${phone} {
+    display: ${({ $isWideOnly }) => ($isWideOnly ? 'none' : 'flex')};
     position: relative;
     flex-direction: column;
     gap: 3px;
@@ -184,6 +185,7 @@ export function Shell() {
   const isStaff = me.access !== 'freelancer';
   const places = [
     { to: '/desk', name: 'My desk', count: me.counts.desk },
+    { to: '/time', name: 'Time', count: 0, isWideOnly: isStaff },
     ...(isStaff ? [{ to: '/engagements', name: 'Engagements', count: 0 }] : []),
     ...(isStaff ? [{ to: '/workload', name: 'Workload', count: 0 }] : []),
     ...(isStaff ? [{ to: '/handoffs', name: 'Handoffs', count: me.counts.handoffs }] : []),
@@ -203,6 +205,7 @@ export function Shell() {
               key={place.to}
               href={place.to}
               $isHere={pathname.startsWith(place.to)}
+              $isWideOnly={'isWideOnly' in place ? place.isWideOnly : false}
               aria-current={pathname.startsWith(place.to) ? 'page' : undefined}
             >
               {place.name}
@@ -244,7 +247,7 @@ function MeMenu({ name, initials, line, isStaff, mayLookAfter }: MeMenuProps) {
   };
   const choose = (key: string): void => {
     if (ROWS.some((rows) => rows.id === key)) return setRows(key as Rows);
-    if (key === 'crew' || key === 'calendar') return void navigate(`/${key}`);
+    if (key === 'crew' || key === 'calendar' || key === 'time') return void navigate(`/${key}`);
     if (key !== 'out') return wearTheme(key as Theme);
     signOut().catch((error: unknown) => notify(error instanceof Error ? error.message : 'Signing out failed.', { tone: 'trouble' }));
   };
@@ -258,6 +261,7 @@ function MeMenu({ name, initials, line, isStaff, mayLookAfter }: MeMenuProps) {
           {line}
         </MeLine>
         <Menu aria-label={name} onAction={(key) => choose(String(key))}>
+          <Item id="time">Time: my week, by task and day</Item>
           <Item id="calendar">{isStaff ? 'Calendar: closed days, who is away' : 'Calendar: closed days, when I am away'}</Item>
           {mayLookAfter ? <Item id="crew">Crew: people, roles and hours</Item> : null}
           {THEMES.map((theme) => (

@@ -65,6 +65,7 @@ export interface PlanTask {
   readonly after: readonly PlanTie[];
   readonly openPredecessors: number;
   readonly isShownToClient: boolean;
+  readonly isChargeable: boolean;
   readonly version: number;
 }
 

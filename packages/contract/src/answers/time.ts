@@ -43,6 +43,8 @@ export interface TimeEntryView {
 /** A task of a week: what was logged on it, or nothing yet when it is somebody's to do. */
 export interface TimeRow {
   readonly task: { readonly id: string; readonly title: string; readonly isOpen: boolean; readonly isChargeable: boolean };
+  /** Under way or with time in this week; the rest are theirs too and can be logged on. */
+  readonly isAtHand: boolean;
   readonly engagement: { readonly id: string; readonly name: string; readonly hue: ClientHue };
   readonly entries: readonly TimeEntryView[];
 }

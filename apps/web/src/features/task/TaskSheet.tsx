@@ -6,6 +6,7 @@ import { Button } from '../../ui/Button.tsx';
 import { ErrorNote, Loading, Meter } from '../../ui/layout.tsx';
 import { PersonMark, Tag } from '../../ui/marks.tsx';
 import { Facts, Sheet, SheetPart } from '../../ui/Sheet.tsx';
+import { Tick } from '../../ui/Tick.tsx';
 import { count, dayWords, hours, hourWords, instantWords, spanWords } from '../../words/format.ts';
 import { OwnFields } from '../field/OwnFields.tsx';
 import { FileList } from '../file/FileList.tsx';
@@ -90,7 +91,8 @@ function TaskBody({
     <>
       <TitleField task={task} isReadOnly={isMine} isMet={isMet} onEdit={onEdit} />
       <Line>
-        {task.phase} · {task.isShownToClient ? 'shown to client' : 'not shown to client'}
+        {task.phase}
+        {isMine ? ` · ${task.isShownToClient ? 'shown to client' : 'not shown to client'}` : ''}
       </Line>
       {editing.conflict !== null && isMet ? <ConflictNote conflict={editing.conflict} editing={editing} today={today} /> : null}
       <Actions>
@@ -149,6 +151,21 @@ function TaskBody({
         <dd>{isMine ? task.priority : <PriorityChoice task={task} onEdit={onEdit} />}</dd>
         {isMine ? null : (
           <>
+            <dt>Client</dt>
+            <dd style={{ display: 'flex', flexWrap: 'wrap', gap: '2px 16px' }}>
+              <Tick
+                isSelected={task.isShownToClient}
+                onChange={(isShownToClient) => void onEdit({ isShownToClient }, { isShownToClient: task.isShownToClient })}
+              >
+                sees it
+              </Tick>
+              <Tick
+                isSelected={task.isChargeable}
+                onChange={(isChargeable) => void onEdit({ isChargeable }, { isChargeable: task.isChargeable })}
+              >
+                pays for it
+              </Tick>
+            </dd>
             <dt>Outside</dt>
             <dd>
               <OutsideEditor task={task} onEdit={onEdit} />

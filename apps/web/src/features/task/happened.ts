@@ -8,6 +8,8 @@ const KINDS: Readonly<Record<string, string>> = {
   'step-done': 'ticked a step',
   'step-reopened': 'reopened a step',
   'time-logged': 'logged time',
+  'time-corrected': 'put logged time right',
+  'time-removed': 'took logged time out',
   'put-back': 'took a change back',
 };
 
@@ -17,6 +19,7 @@ const FIELDS: Readonly<Record<string, string>> = {
   assigneeIds: 'who does it',
   priority: 'the priority',
   isShownToClient: 'whether the client sees it',
+  isChargeable: 'whether the client pays for it',
   waitingOn: 'whom it waits on',
   phaseId: 'the phase it stands in',
   parentId: 'what it is a part of',

@@ -1,0 +1,186 @@
+import type { CrewTime } from '@crew/contract';
+import { Link } from 'react-aria-components';
+import styled from 'styled-components';
+import { call } from '../../api/client.ts';
+import { refreshAll, useCrewTime } from '../../api/queries.ts';
+import { useWho } from '../../app/session.tsx';
+import { Button } from '../../ui/Button.tsx';
+import { DayField } from '../../ui/DayField.tsx';
+import { ErrorNote, Loading, Panel, PanelHead, Push } from '../../ui/layout.tsx';
+import { PersonMark } from '../../ui/marks.tsx';
+import { FormButton, SmallForm } from '../../ui/SmallForm.tsx';
+import { notify } from '../../ui/toasts.tsx';
+import { dayWords, hours, hourWords, instantWords, shortDay } from '../../words/format.ts';
+import { useState } from 'react';
+
+const Table = styled.table`
+  width: 100%;
+  min-width: 680px;
+  border-collapse: collapse;
+  th,
+  td {
+    height: 34px;
+    padding: 0 8px;
+    text-align: right;
+    font-weight: 400;
+    border-top: 1px solid var(--line-2);
+  }
+  th:first-child {
+    text-align: left;
+    padding-left: 14px;
+  }
+  thead th {
+    color: var(--ink-2);
+    font-size: 12px;
+    border-top: 0;
+  }
+  td:last-child,
+  th:last-child {
+    padding-right: 14px;
+  }
+  td.short {
+    color: var(--amber);
+    font-weight: 650;
+  }
+  td.off {
+    color: var(--ink-3);
+  }
+`;
+
+/** What each of the crew logged in a week, what is closed, and what was changed after that. */
+export function CrewTimePanel({ day }: { readonly day: string }) {
+  const { data: time, error } = useCrewTime(day);
+  const { today } = useWho();
+  if (error && time === undefined) return <ErrorNote error={error} />;
+  if (time === undefined) return <Loading rows={12} />;
+  return (
+    <>
+      <Panel>
+        <PanelHead>
+          <h2 style={{ fontSize: 15 }}>Hours logged</h2>
+          <span style={{ color: 'var(--ink-2)', fontSize: 12.5 }}>
+            {time.closedThrough === null ? 'Nothing is closed.' : `Closed through ${dayWords(time.closedThrough, today)}.`}
+          </span>
+          <Push />
+          <Closing time={time} today={today} />
+        </PanelHead>
+        <div style={{ overflowX: 'auto' }} tabIndex={0} role="group" aria-label="Hours by person and day">
+          <CrewTable time={time} today={today} />
+        </div>
+      </Panel>
+      <LateChanges time={time} today={today} />
+    </>
+  );
+}
+
+function CrewTable({ time, today }: { readonly time: CrewTime; readonly today: string }) {
+  const total = (minutes: readonly number[]): number => minutes.reduce((sum, each) => sum + each, 0);
+  return (
+    <Table>
+      <thead>
+        <tr>
+          <th scope="col">hours logged, amber where less than half of the day is told</th>
+          {time.dates.map((date) => (
+            <th key={date} scope="col">
+              {date === today ? 'today' : dayWords(date, date.slice(0, 5)).split(' ').slice(0, 2).join(' ')}
+            </th>
+          ))}
+          <th scope="col">Week</th>
+          <th scope="col">Charged</th>
+        </tr>
+      </thead>
+      <tbody>
+        {time.people.map(({ person, minutes, capacity, chargeableMinutes }) => (
+          <tr key={person.id}>
+            <th scope="row">
+              <span style={{ display: 'inline-flex', alignItems: 'center', gap: 9 }}>
+                <PersonMark person={person} />
+                <Link href={`/time?person=${person.id}&day=${time.dates[0] ?? today}`} style={{ textDecoration: 'none' }}>
+                  {person.name}
+                </Link>
+              </span>
+            </th>
+            {minutes.map((each, place) => {
+              const open = capacity[place] ?? 0;
+              const isShort = (time.dates[place] ?? '') < today && open > 0 && each * 2 < open;
+              return (
+                <td key={time.dates[place]} className={isShort ? 'short' : open === 0 ? 'off' : undefined}>
+                  {each === 0 && open === 0 ? 'off' : hours(each)}
+                </td>
+              );
+            })}
+            <td>
+              <strong>{hours(total(minutes))}</strong> / {hourWords(total(capacity))}
+            </td>
+            <td>{total(minutes) === 0 ? '' : `${Math.round((chargeableMinutes * 100) / total(minutes))} % of it`}</td>
+          </tr>
+        ))}
+      </tbody>
+    </Table>
+  );
+}
+
+/** Closing locks what is told; opening again is kept too. */
+function Closing({ time, today }: { readonly time: CrewTime; readonly today: string }) {
+  return (
+    <FormButton button={<Button>Close time…</Button>} label="Close time" width={270}>
+      {(close) => <ClosingForm time={time} today={today} onClose={close} />}
+    </FormButton>
+  );
+}
+
+function ClosingForm({ time, today, onClose }: { readonly time: CrewTime; readonly today: string; readonly onClose: () => void }) {
+  const [through, setThrough] = useState(time.closedThrough ?? '');
+  const save = async (): Promise<void> => {
+    await call('POST', '/time/closing', { through: through === '' ? null : through });
+    await refreshAll();
+    notify(through === '' ? 'All time is open again.' : `Time is closed through ${shortDay(through, today)}.`);
+    onClose();
+  };
+  return (
+    <SmallForm action={through === '' ? 'Open all time' : 'Close it'} onSubmit={save}>
+      {(trouble) => (
+        <>
+          <p style={{ fontSize: 12.5, color: 'var(--ink-2)', marginBottom: 8 }}>
+            Up to this day only leads change time, and why is kept. Leave it empty to open everything.
+          </p>
+          <DayField
+            label="Through"
+            today={today}
+            value={through}
+            onChange={setThrough}
+            {...(trouble === undefined ? {} : { error: trouble })}
+          />
+        </>
+      )}
+    </SmallForm>
+  );
+}
+
+const WHAT: Readonly<Record<string, string>> = { 'time-logged': 'logged', 'time-corrected': 'put right', 'time-removed': 'taken out' };
+
+function LateChanges({ time, today }: { readonly time: CrewTime; readonly today: string }) {
+  const { zone } = useWho();
+  if (time.lateChanges.length === 0) return null;
+  return (
+    <Panel style={{ marginTop: 12 }} aria-label="Changed after closing">
+      <PanelHead>
+        <h2 style={{ fontSize: 15 }}>Changed after closing</h2>
+      </PanelHead>
+      <ul style={{ padding: '0 14px 8px' }}>
+        {time.lateChanges.map((change) => (
+          <li key={change.id} style={{ padding: '7px 0', borderTop: '1px solid var(--line-2)' }}>
+            <strong style={{ fontWeight: 600 }}>{change.task}</strong>
+            {change.whose === '' ? '' : ` of ${change.whose}`}, {dayWords(change.day, today)}: {WHAT[change.what] ?? change.what},{' '}
+            {change.from === null ? '' : `${hourWords(change.from)} `}
+            {change.to === null ? '' : `${change.from === null ? '' : 'became '}${hourWords(change.to)}`}
+            <span style={{ color: 'var(--ink-2)' }}>
+              {' '}
+              · “{change.reason}” · {change.who}, {instantWords(change.at, { today, zone })}
+            </span>
+          </li>
+        ))}
+      </ul>
+    </Panel>
+  );
+}

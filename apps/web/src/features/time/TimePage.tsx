@@ -1,0 +1,204 @@
+import type { WeekSheet } from '@crew/contract';
+import { useCallback, useState } from 'react';
+import { useSearchParams } from 'react-router';
+import styled from 'styled-components';
+import { useCrew, useWeekSheet } from '../../api/queries.ts';
+import { mayLead, useWho } from '../../app/session.tsx';
+import { Button } from '../../ui/Button.tsx';
+import { Choose, Field } from '../../ui/Field.tsx';
+import { ErrorNote, Loading, Muted, Page, PageHead, Panel, Push } from '../../ui/layout.tsx';
+import { Segmented } from '../../ui/Segmented.tsx';
+import { narrow } from '../../ui/tokens.ts';
+import { hours, hourWords, spanWords } from '../../words/format.ts';
+import { dayNumber, isoDay } from '../timeline/scale.ts';
+import { usePeriodKeys } from '../workload/use-period-keys.ts';
+import { CrewTimePanel } from './CrewTimePanel.tsx';
+import { DayPanel } from './DayPanel.tsx';
+import { timeEditing } from './use-time-edit.ts';
+import { chargeableMinutes, minutesByDay } from './week.ts';
+import { WeekGrid } from './WeekGrid.tsx';
+
+const Beside = styled.div`
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 320px;
+  gap: 14px;
+  align-items: start;
+  ${narrow} {
+    grid-template-columns: minmax(0, 1fr);
+  }
+`;
+
+type Shown = 'one' | 'crew';
+
+/** A week of time: typed by task and day, put right entry by entry; for leads the whole crew's, and its closing. */
+export function TimePage() {
+  const me = useWho();
+  const [search, setSearch] = useSearchParams();
+  const day = dayOf(search.get('day')) ?? me.today;
+  const shown: Shown = mayLead(me) && search.get('show') === 'crew' ? 'crew' : 'one';
+  const change = useCallback(
+    (next: Readonly<Record<string, string | null>>): void =>
+      setSearch(
+        (before) => {
+          for (const [key, value] of Object.entries(next)) {
+            if (value === null) before.delete(key);
+            else before.set(key, value);
+          }
+          return before;
+        },
+        { replace: true },
+      ),
+    [setSearch],
+  );
+  const move = useCallback((weeks: number): void => change({ day: isoDay(dayNumber(day) + weeks * 7) }), [change, day]);
+  usePeriodKeys(move);
+  const monday = isoDay(dayNumber(day) - ((dayNumber(day) + 3) % 7));
+  return (
+    <Page>
+      <PageHead>
+        <h1>Time</h1>
+        <Muted>{spanWords(monday, isoDay(dayNumber(monday) + 6), me.today)}</Muted>
+        <Push />
+        {mayLead(me) ? (
+          <Segmented
+            label="Whose time"
+            parts={[
+              { id: 'one', name: 'One person' },
+              { id: 'crew', name: 'The crew' },
+            ]}
+            value={shown}
+            onChange={(id) => change({ show: id === 'crew' ? 'crew' : null })}
+          />
+        ) : null}
+        {mayLead(me) && shown === 'one' ? (
+          <Whose value={search.get('person') ?? me.personId} onChange={(id) => change({ person: id === me.personId ? null : id })} />
+        ) : null}
+        <Button aria-label="A week earlier" onPress={() => move(-1)}>
+          ◂
+        </Button>
+        <Button onPress={() => change({ day: null })}>This week</Button>
+        <Button aria-label="A week later" onPress={() => move(1)}>
+          ▸
+        </Button>
+      </PageHead>
+      {shown === 'crew' ? (
+        <CrewTimePanel day={day} />
+      ) : (
+        <OneWeek
+          key={`${search.get('person')} ${monday}`}
+          person={search.get('person')}
+          day={day}
+          onChooseDay={(next) => change({ day: next })}
+        />
+      )}
+    </Page>
+  );
+}
+
+/** A day somebody wrote into the address, or none. */
+const dayOf = (text: string | null): string | null => (text === null || Number.isNaN(Date.parse(text)) ? null : text);
+
+function Whose({ value, onChange }: { readonly value: string | null; readonly onChange: (id: string) => void }) {
+  const { data: crew } = useCrew();
+  return (
+    <div style={{ width: 180 }}>
+      <Choose label="Whose time" isLabelHidden choices={crew?.people ?? []} value={value} onChange={onChange} />
+    </div>
+  );
+}
+
+interface OneWeekProps {
+  readonly person: string | null;
+  readonly day: string;
+  readonly onChooseDay: (day: string) => void;
+}
+
+function OneWeek({ person, day, onChooseDay }: OneWeekProps) {
+  const me = useWho();
+  const { data: week, error } = useWeekSheet(person, day);
+  const [added, setAdded] = useState<ReadonlySet<string>>(new Set());
+  const [reason, setReason] = useState('');
+  if (error && week === undefined) return <ErrorNote error={error} />;
+  if (week === undefined) return <Loading rows={12} />;
+  const editing = timeEditing(week.person.id, reason);
+  const mayChangeLocked = mayLead(me) && reason.trim() !== '';
+  const hasLocked = week.days.some((one) => one.isLocked);
+  return (
+    <>
+      <p style={{ marginBottom: 10, fontSize: 12.5 }}>{weekWords(week)}</p>
+      {hasLocked && mayLead(me) ? (
+        <div style={{ maxWidth: 460, marginBottom: 10 }}>
+          <Field
+            label="Some of these days are closed. Why do you change them?"
+            isTight
+            value={reason}
+            onChange={setReason}
+            placeholder="e.g. counted twice"
+          />
+        </div>
+      ) : null}
+      <Beside>
+        <Panel>
+          <WeekGrid
+            week={week}
+            today={me.today}
+            added={added}
+            chosenDay={day}
+            mayChangeLocked={mayChangeLocked}
+            editing={editing}
+            onChooseDay={(next) => (next === day ? undefined : onChooseDay(next))}
+          />
+          <AddRow week={week} added={added} onAdd={(id) => setAdded(new Set([...added, id]))} />
+        </Panel>
+        <DayPanel week={week} day={day} today={me.today} mayChangeLocked={mayChangeLocked} editing={editing} />
+      </Beside>
+    </>
+  );
+}
+
+/** "29.5 of 37.5 h logged, 25 h of it charged. Thu and Fri look forgotten. 2 entries overlap." */
+function weekWords(week: WeekSheet): string {
+  const logged = minutesByDay(week).reduce((sum, minutes) => sum + minutes, 0);
+  const open = week.days.reduce((sum, { capacity }) => sum + capacity, 0);
+  const forgotten = week.days.filter((day) => day.isForgotten).length;
+  return [
+    `${hours(logged)} of ${hourWords(open)} logged, ${hourWords(chargeableMinutes(week))} of it charged.`,
+    ...(forgotten === 0 ? [] : [`${forgotten === 1 ? 'One day looks' : `${forgotten} days look`} forgotten.`]),
+    ...(week.overlaps.length === 0
+      ? []
+      : [`${week.overlaps.length === 1 ? 'Two entries overlap' : `${week.overlaps.length} pairs of entries overlap`}.`]),
+  ].join(' ');
+}
+
+interface AddRowProps {
+  readonly week: WeekSheet;
+  readonly added: ReadonlySet<string>;
+  readonly onAdd: (taskId: string) => void;
+}
+
+/** Tasks that are theirs but not at hand get a row when asked for. */
+function AddRow({ week, added, onAdd }: AddRowProps) {
+  const others = week.rows.filter((row) => !row.isAtHand && !added.has(row.task.id));
+  if (others.length === 0)
+    return week.rows.length > 0 ? null : (
+      <p style={{ padding: '12px 14px', color: 'var(--ink-2)' }}>
+        No task is at hand this week. Open any task and log time there: it then stands here.
+      </p>
+    );
+  return (
+    <div style={{ padding: '10px 14px', maxWidth: 380 }}>
+      <Choose
+        label="Another task"
+        isLabelHidden
+        placeholder="Another task of yours…"
+        value={null}
+        choices={others.map(({ task, engagement }) => ({
+          id: task.id,
+          name: task.title,
+          detail: `${engagement.name}${task.isOpen ? '' : ' · done'}`,
+        }))}
+        onChange={onAdd}
+      />
+    </div>
+  );
+}

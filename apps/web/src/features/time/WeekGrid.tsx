@@ -1,0 +1,251 @@
+import type { TimeDay, TimeRow, WeekSheet } from '@crew/contract';
+import { Button as AriaButton } from 'react-aria-components';
+import styled from 'styled-components';
+import { HueMark } from '../../ui/marks.tsx';
+import { TextCell } from '../../ui/TextCell.tsx';
+import { phone } from '../../ui/tokens.ts';
+import { count, dayWords, hours, hourWords, parseHours } from '../../words/format.ts';
+import type { TimeEditing } from './use-time-edit.ts';
+import { entriesOn, groupsOf, minutesByDay, type TimeGroup } from './week.ts';
+
+const Scroll = styled.div`
+  overflow-x: auto;
+`;
+const Table = styled.table`
+  width: 100%;
+  min-width: 720px;
+  border-collapse: collapse;
+  table-layout: fixed;
+  th,
+  td {
+    padding: 0 6px;
+    height: 31px;
+    text-align: right;
+    font-weight: 400;
+    border-top: 1px solid var(--line-2);
+  }
+  th:first-child,
+  td:first-child {
+    width: 34%;
+    padding-left: 14px;
+    text-align: left;
+    white-space: nowrap;
+    overflow: hidden;
+    text-overflow: ellipsis;
+  }
+  td:last-child,
+  th:last-child {
+    padding-right: 14px;
+    font-weight: 650;
+  }
+  thead th {
+    border-top: 0;
+    height: 44px;
+  }
+  th > span {
+    vertical-align: middle;
+  }
+  ${phone} {
+    min-width: 600px;
+    th:first-child {
+      position: sticky;
+      left: 0;
+      width: 130px;
+      background: var(--panel);
+    }
+    tr.group th:first-child {
+      background: var(--sunk);
+    }
+  }
+  td > span {
+    display: block;
+    margin-right: -6px;
+  }
+  input {
+    text-align: right;
+    margin: 0;
+  }
+  tr.group > * {
+    border-top: 1px solid var(--line);
+    background: var(--sunk);
+    font-weight: 650;
+  }
+  tfoot > tr:first-child > * {
+    border-top: 1.5px solid var(--line);
+    font-weight: 650;
+  }
+  .off {
+    background: repeating-linear-gradient(135deg, transparent 0 4px, var(--line-2) 4px 5px);
+  }
+  .chosen {
+    background: var(--petrol-soft);
+  }
+`;
+const DayButton = styled(AriaButton)<{ $isToday: boolean }>`
+  width: 100%;
+  padding: 3px 0;
+  border: 0;
+  background: transparent;
+  text-align: right;
+  cursor: pointer;
+  font-weight: ${({ $isToday }) => ($isToday ? 700 : 400)};
+  color: ${({ $isToday }) => ($isToday ? 'var(--ink)' : 'var(--ink-2)')};
+  small {
+    display: block;
+    height: 15px;
+    font-size: 11px;
+    font-weight: 400;
+    color: var(--amber);
+  }
+`;
+
+interface GridProps {
+  readonly week: WeekSheet;
+  readonly today: string;
+  readonly added: ReadonlySet<string>;
+  readonly chosenDay: string;
+  /** Whether days whose time is closed can be changed all the same, as a reason is given. */
+  readonly mayChangeLocked: boolean;
+  readonly editing: TimeEditing;
+  readonly onChooseDay: (day: string) => void;
+}
+
+/** Tasks by days: hours are typed where they are read. */
+export function WeekGrid({ week, today, added, chosenDay, mayChangeLocked, editing, onChooseDay }: GridProps) {
+  const groups = groupsOf(week, added);
+  const logged = minutesByDay(week);
+  const classOf = (day: TimeDay): string =>
+    [day.isOff ? 'off' : '', day.date === chosenDay ? 'chosen' : ''].filter((name) => name !== '').join(' ');
+  const layout = { week, today, mayChangeLocked, editing, classOf, onChooseDay };
+  return (
+    <Scroll tabIndex={0} role="group" aria-label="Hours by task and day">
+      <Table>
+        <thead>
+          <tr>
+            <th scope="col">Hours, as 1.5, 1:30 or 90m</th>
+            {week.days.map((day) => (
+              <th key={day.date} scope="col" className={day.date === chosenDay ? 'chosen' : undefined}>
+                <DayButton $isToday={day.date === today} aria-pressed={day.date === chosenDay} onPress={() => onChooseDay(day.date)}>
+                  {day.date === today ? 'today' : dayWords(day.date, day.date.slice(0, 5)).split(' ').slice(0, 2).join(' ')}
+                  <small>{day.isLocked ? 'closed' : day.isForgotten ? 'forgotten?' : ''}</small>
+                </DayButton>
+              </th>
+            ))}
+            <th scope="col">Week</th>
+          </tr>
+        </thead>
+        {groups.map((group) => (
+          <Group key={group.engagement.id} group={group} layout={layout} />
+        ))}
+        <Totals week={week} logged={logged} classOf={classOf} />
+      </Table>
+    </Scroll>
+  );
+}
+
+interface Layout extends Pick<GridProps, 'week' | 'today' | 'mayChangeLocked' | 'editing' | 'onChooseDay'> {
+  readonly classOf: (day: TimeDay) => string;
+}
+
+const blankZero = (minutes: number): string => (minutes === 0 ? '' : hours(minutes));
+
+function Group({ group, layout }: { readonly group: TimeGroup; readonly layout: Layout }) {
+  const { days } = layout.week;
+  return (
+    <tbody>
+      <tr className="group">
+        <th scope="rowgroup">
+          <span style={{ display: 'inline-flex', alignItems: 'center', gap: 9 }}>
+            <HueMark $hue={group.engagement.hue} /> {group.engagement.name}
+          </span>
+        </th>
+        {group.minutes.map((minutes, place) => (
+          <td key={days[place]?.date}>{blankZero(minutes)}</td>
+        ))}
+        <td>{hours(group.minutes.reduce((total, minutes) => total + minutes, 0))}</td>
+      </tr>
+      {group.rows.map((row) => (
+        <tr key={row.task.id}>
+          <th scope="row" title={row.task.title} style={{ paddingLeft: 28 }}>
+            {row.task.title}
+            {row.task.isChargeable ? null : <small style={{ color: 'var(--ink-2)' }}> · not charged</small>}
+          </th>
+          {days.map((day) => (
+            <td key={day.date} className={layout.classOf(day)}>
+              <HoursCell row={row} day={day} layout={layout} />
+            </td>
+          ))}
+          <td>{hours(row.entries.reduce((total, entry) => total + entry.minutes, 0))}</td>
+        </tr>
+      ))}
+    </tbody>
+  );
+}
+
+/** One task on one day. Several entries are put right beside the grid, where each is seen. */
+function HoursCell({ row, day, layout }: { readonly row: TimeRow; readonly day: TimeDay; readonly layout: Layout }) {
+  const { today, mayChangeLocked, editing, onChooseDay } = layout;
+  const entries = entriesOn(row, day.date);
+  const minutes = entries.reduce((total, entry) => total + entry.minutes, 0);
+  const isFixed = day.date > today || (day.isLocked && !mayChangeLocked);
+  if (isFixed) return <>{blankZero(minutes)}</>;
+  if (entries.length > 1)
+    return (
+      <AriaButton
+        onPress={() => onChooseDay(day.date)}
+        aria-label={`${row.task.title}, ${dayWords(day.date, today)}: ${count(entries.length, 'entry', 'entries')}, ${hourWords(minutes)}`}
+        style={{ border: 0, background: 'transparent', padding: '2px 5px', cursor: 'pointer' }}
+      >
+        {hours(minutes)}
+      </AriaButton>
+    );
+  const [entry] = entries;
+  const save = (text: string): boolean => {
+    const typed = text.trim() === '' ? 0 : parseHours(text);
+    if (typed === null || typed > 1440) return false;
+    if (entry === undefined) {
+      if (typed > 0) void editing.log(row.task.id, day.date, typed);
+    } else if (typed === 0) void editing.remove(row.task.id, entry);
+    else if (typed !== entry.minutes) void editing.correct(entry, { minutes: typed });
+    return true;
+  };
+  return (
+    <span onFocus={() => onChooseDay(day.date)}>
+      <TextCell label={`${row.task.title}, ${dayWords(day.date, today)}`} value={blankZero(minutes)} onSave={save} />
+    </span>
+  );
+}
+
+function Totals({
+  week,
+  logged,
+  classOf,
+}: {
+  readonly week: WeekSheet;
+  readonly logged: readonly number[];
+  readonly classOf: (day: TimeDay) => string;
+}) {
+  const total = (of: readonly number[]): number => of.reduce((sum, minutes) => sum + minutes, 0);
+  return (
+    <tfoot>
+      <tr>
+        <th scope="row">In all</th>
+        {week.days.map((day, place) => (
+          <td key={day.date} className={classOf(day)}>
+            {blankZero(logged[place] ?? 0)}
+          </td>
+        ))}
+        <td>{hours(total(logged))}</td>
+      </tr>
+      <tr style={{ color: 'var(--ink-2)' }}>
+        <th scope="row">Hours open</th>
+        {week.days.map((day) => (
+          <td key={day.date} className={classOf(day)}>
+            {day.isOff ? 'off' : hours(day.capacity)}
+          </td>
+        ))}
+        <td style={{ fontWeight: 400 }}>{hours(total(week.days.map((day) => day.capacity)))}</td>
+      </tr>
+    </tfoot>
+  );
+}
