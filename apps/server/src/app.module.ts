@@ -18,6 +18,7 @@ import { CrewController } from './crew/crew.controller.ts';
 import { CrewRepository } from './crew/crew.repository.ts';
 import { LookAfterCrew } from './crew/look-after-crew.ts';
 import { DeskController } from './desk/desk.controller.ts';
+import { PlaceOnDay } from './desk/place-on-day.ts';
 import { ReadDesk } from './desk/read-desk.ts';
 import { AcceptProposal } from './engagement/accept-proposal.ts';
 import { ClientPageController, EngagementController } from './engagement/engagement.controller.ts';
@@ -147,6 +148,7 @@ const useCases = [
   ChangePlans,
   SuggestAssignees,
   ReadDesk,
+  PlaceOnDay,
 ];
 
 const repositories = [AccountRepository, CrewRepository, EngagementRepository, TaskRepository, TemplateRepository, HandoffRepository];

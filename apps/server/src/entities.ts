@@ -1,4 +1,5 @@
 import { Account } from './account/account.entity.ts';
+import { DeskPlace } from './desk/desk-place.entity.ts';
 import { Agency, ClosedDay } from './agency/agency.entity.ts';
 import { Client, Contact } from './client/client.entity.ts';
 import { Person, PersonRole, Role, TimeOff } from './crew/crew.entity.ts';
@@ -58,6 +59,7 @@ export const entities = [
   TimeEntry,
   Timer,
   TimeClosing,
+  DeskPlace,
   Handoff,
   HandoffTurn,
   GateCheck,

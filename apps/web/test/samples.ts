@@ -33,6 +33,7 @@ export const planTask: PlanTask = {
     openPredecessors: 0,
     isShownToClient: false,
     isChargeable: true,
+    mayStartEarly: false,
     version: 3,
     parentId: null,
     isGroup: false,

@@ -4,6 +4,7 @@ export * from './words.ts';
 export * from './errors.ts';
 export * from './agency-input.ts';
 export * from './crew-input.ts';
+export * from './desk-input.ts';
 export * from './engagement-input.ts';
 export * from './field-input.ts';
 export * from './handoff-input.ts';

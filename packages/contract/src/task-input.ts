@@ -135,6 +135,11 @@ export class EditTask {
   @IsBoolean({ message: 'Shown to client is yes or no.' })
   isShownToClient?: boolean;
 
+  /** Whether it may begin before its phase does. */
+  @MayBeLeftOut()
+  @IsBoolean({ message: 'Early is yes or no.' })
+  mayStartEarly?: boolean;
+
   /** Whether the client pays for time on it, unless an entry says otherwise. */
   @MayBeLeftOut()
   @IsBoolean({ message: 'Chargeable is yes or no.' })

@@ -1,10 +1,11 @@
-import { Controller, Get, HttpCode, Post, Query } from '@nestjs/common';
+import { Body, Controller, Get, HttpCode, Post, Query } from '@nestjs/common';
 import { ApiQuery, ApiTags } from '@nestjs/swagger';
-import type { Desk } from '@crew/contract';
+import { PlaceOnDay as PlaceInput, TakeOffDay, type Desk } from '@crew/contract';
 import { isUUID } from 'class-validator';
 import { Refusal } from '../platform/refusal.ts';
 import { Allow, Caller, CREW, isLead, type Who } from '../platform/rights.ts';
 import { TaskParts } from '../task/task-parts.ts';
+import { PlaceOnDay } from './place-on-day.ts';
 import { ReadDesk } from './read-desk.ts';
 import { Answers } from '../platform/answers.ts';
 
@@ -13,7 +14,9 @@ import { Answers } from '../platform/answers.ts';
 export class DeskController {
   private readonly reading: ReadDesk;
   private readonly parts: TaskParts;
-  constructor(reading: ReadDesk, parts: TaskParts) {
+  private readonly placing: PlaceOnDay;
+  constructor(reading: ReadDesk, parts: TaskParts, placing: PlaceOnDay) {
+    this.placing = placing;
     this.reading = reading;
     this.parts = parts;
   }
@@ -30,6 +33,22 @@ export class DeskController {
       throw new Refusal('not-allowed', 'Only leads open the desk of somebody else.', { field: 'person' });
     }
     return this.reading.run(who, person ?? (who.personId as string));
+  }
+
+  /** Puts work on a day of one's week, in an order; its dates stay. Leads arrange anybody's week. */
+  @Post('places')
+  @HttpCode(204)
+  @Allow(CREW)
+  place(@Caller() who: Who, @Body() input: PlaceInput): Promise<void> {
+    return this.placing.place(who, input);
+  }
+
+  /** Takes work off a day again, or off all of them. */
+  @Post('places/remove')
+  @HttpCode(204)
+  @Allow(CREW)
+  takeOff(@Caller() who: Who, @Body() input: TakeOffDay): Promise<void> {
+    return this.placing.takeOff(who, input);
   }
 
   /** Everything new on the desk has been seen. */

@@ -1,16 +1,40 @@
 import { Injectable } from '@nestjs/common';
-import type { Desk, DeskBrief, DeskDay, DeskTask, OutsideWork, PersonRef, TaskKind } from '@crew/contract';
-import { formatDay, openBook, parseDay, readItem, weekdayOf, type CalendarInput, type LoadTaskInput } from '@crew/core';
+import type {
+  Desk,
+  DeskBrief,
+  DeskDay,
+  DeskDayTask,
+  DeskDone,
+  DeskTask,
+  DeskUnlogged,
+  OutsideWork,
+  PersonRef,
+  TaskKind,
+} from '@crew/contract';
+import {
+  capacityOn,
+  compileCalendar,
+  formatDay,
+  openBook,
+  parseDay,
+  readItem,
+  readPerson,
+  splitByLargestRemainder,
+  weekdayOf,
+  type CalendarInput,
+  type LoadTaskInput,
+} from '@crew/core';
 import { OUTSIDE } from '../engagement/engagement.repository.ts';
 import { HandoffRepository } from '../handoff/handoff.repository.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database } from '../platform/database.ts';
-import { requireFound } from '../platform/refusal.ts';
+import { requireFound, unwrap } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 
 interface DeskRow extends DeskTask {
   readonly kind: TaskKind;
   readonly outside: OutsideWork | null;
+  /** Its phase has begun, or it may begin before it. */
   readonly isBegun: boolean;
   readonly openPredecessors: number;
   readonly assignedBy: string | null;
@@ -32,6 +56,17 @@ interface DeskFacts {
   readonly defaultMinutes: number;
   readonly loggedMinutes: number;
   readonly tasks: readonly DeskRow[];
+  readonly places: readonly PlaceRow[];
+  readonly unlogged: readonly DeskUnlogged[];
+  readonly doneThisWeek: readonly DeskDone[];
+  readonly loggedByDay: readonly { readonly day: string; readonly minutes: number }[];
+}
+
+/** Work they put on a day of this week. */
+interface PlaceRow {
+  readonly taskId: string;
+  readonly day: string;
+  readonly minutes: number;
 }
 
 const WAITS_FOR = `
@@ -44,7 +79,7 @@ const WAITS_FOR = `
 const TASKS = `
   SELECT json_agg(json_build_object('id', t.id, 'number', t.number, 'title', t.title, 'kind', t.kind, 'status', t.status, 'version', t.version,
       'phase', p.name, 'start', t.start_day, 'due', t.due_day, 'estimateMinutes', t.estimate_minutes, 'loggedMinutes', t.logged_minutes,
-      'openPredecessors', t.open_predecessors, 'isBegun', p.state <> 'ahead', 'isSeen', a.seen_at IS NOT NULL,
+      'openPredecessors', t.open_predecessors, 'isBegun', p.state <> 'ahead' OR t.may_start_early, 'isSeen', a.seen_at IS NOT NULL,
       'isTimed', EXISTS (SELECT 1 FROM timer m WHERE m.person_id = a.person_id AND m.task_id = t.id),
       'engagement', json_build_object('id', e.id, 'name', e.name, 'client', json_build_object('name', c.name, 'hue', c.hue)),
       'remainingMinutes', greatest(0, coalesce(t.estimate_minutes, agency.default_minutes) - t.logged_minutes), 'assignedBy', b.name,
@@ -63,19 +98,43 @@ const TASKS = `
   LEFT JOIN person b ON b.id = a.assigned_by_id
   WHERE a.person_id = person.id AND a.is_open`;
 
+const TASK_REF = `'id', t.id, 'title', t.title, 'doneOn', t.done_on, 'loggedMinutes', t.logged_minutes`;
+
+/** Done in the last two weeks without any time of theirs; such work usually took the middle of earlier runs of the same template task. */
+const UNLOGGED = `
+  SELECT json_agg(json_build_object(${TASK_REF}, 'number', t.number, 'status', t.status, 'version', t.version, 'phase', p.name, 'start', t.start_day,
+      'due', t.due_day, 'estimateMinutes', t.estimate_minutes, 'remainingMinutes', 0, 'since', NULL, 'waitingFor', NULL, 'holdsUp', 0,
+      'engagement', json_build_object('id', e.id, 'name', e.name, 'client', json_build_object('name', c.name, 'hue', c.hue)),
+      'usualMinutes', coalesce((SELECT percentile_disc(0.5) WITHIN GROUP (ORDER BY o.logged_minutes) FROM task o
+        WHERE o.template_task_id = t.template_task_id AND o.id <> t.id AND o.status = 'done' AND o.logged_minutes > 0), t.estimate_minutes)) ORDER BY t.done_on DESC, t.number)
+  FROM task_assignee a JOIN task t ON t.id = a.task_id JOIN phase p ON p.id = t.phase_id JOIN engagement e ON e.id = t.engagement_id JOIN client c ON c.id = e.client_id
+  WHERE a.person_id = person.id AND t.status = 'done' AND NOT t.is_group AND t.kind NOT IN ('client', 'milestone') AND t.done_on > $5::date - 14
+    AND NOT EXISTS (SELECT 1 FROM time_entry x WHERE x.task_id = t.id AND x.person_id = a.person_id)`;
+
+const DONE_THIS_WEEK = `
+  SELECT json_agg(json_build_object(${TASK_REF}, 'engagement', e.name, 'hue', c.hue) ORDER BY t.done_on DESC, t.number)
+  FROM task_assignee a JOIN task t ON t.id = a.task_id JOIN engagement e ON e.id = t.engagement_id JOIN client c ON c.id = e.client_id
+  WHERE a.person_id = person.id AND t.status = 'done' AND NOT t.is_group AND t.done_on BETWEEN $3 AND $4`;
+
 const FACTS = `
   SELECT json_build_object('id', person.id, 'name', person.name, 'initials', person.initials) AS person, person.week, person.reserve,
     coalesce((SELECT json_agg(json_strip_nulls(json_build_object('from', o.from_day, 'to', o.to_day, 'minutes', o.minutes)))
-      FROM time_off o WHERE o.person_id = person.id AND o.to_day >= $3), '[]') AS off,
+      FROM time_off o WHERE o.person_id = person.id AND o.to_day >= $3::date - 14), '[]') AS off,
     json_build_object('week', agency.week, 'closed',
       coalesce((SELECT json_agg(d.day ORDER BY d.day) FROM closed_day d WHERE d.agency_id = agency.id), '[]')) AS calendar,
     agency.default_minutes AS "defaultMinutes",
     (SELECT coalesce(sum(x.minutes), 0)::int FROM time_entry x WHERE x.person_id = person.id AND x.day BETWEEN $3 AND $4) AS "loggedMinutes",
-    coalesce((${TASKS}), '[]') AS tasks
+    coalesce((${TASKS}), '[]') AS tasks,
+    coalesce((${UNLOGGED}), '[]') AS unlogged,
+    coalesce((${DONE_THIS_WEEK}), '[]') AS "doneThisWeek",
+    coalesce((SELECT json_agg(json_build_object('taskId', x.task_id, 'day', x.day, 'minutes', x.minutes) ORDER BY x.day, x.position)
+      FROM desk_place x WHERE x.person_id = person.id AND x.day BETWEEN $3 AND $4), '[]') AS places,
+    coalesce((SELECT json_agg(json_build_object('day', x.day, 'minutes', x.minutes))
+      FROM (SELECT day, sum(minutes)::int AS minutes FROM time_entry WHERE person_id = person.id AND day BETWEEN $5::date - 14 AND $5 GROUP BY day) x), '[]') AS "loggedByDay"
   FROM person JOIN agency ON agency.id = person.agency_id WHERE person.id = $1 AND person.agency_id = $2`;
 
 /**
- * One person's work. Now is the task their timer is on, else the one under way that was worked on last; ready has nothing
+ * One person's work. What they put on a day stands there; the rest of the plan is spread over its own days. Now is the task their timer is on, else the one under way that was worked on last; ready has nothing
  * open in front of it and its phase has begun; waiting says on whom; overdue was due before today.
  */
 @Injectable()
@@ -95,11 +154,21 @@ export class ReadDesk {
     const monday = now - weekdayOf(now);
     const week = { from: formatDay(monday), to: formatDay(monday + 6) };
     const [found, handoffs] = await Promise.all([
-      this.database.row<DeskFacts>(FACTS, [personId, who.agencyId, week.from, week.to]),
+      this.database.row<DeskFacts>(FACTS, [personId, who.agencyId, week.from, week.to, today]),
       this.handoffs.listFor(who, personId, today),
     ]);
     const facts = requireFound(found, 'person');
-    return { person: facts.person, ...groupsOf(facts.tasks, { today, to: week.to }), handoffs, ...weekOf(facts, week) };
+    const { person, unlogged, doneThisWeek } = facts;
+    const groups = groupsOf(facts.tasks, { today, to: week.to });
+    return {
+      person,
+      ...groups,
+      handoffs,
+      ...weekOf(facts, { ...week, today }),
+      unlogged,
+      doneThisWeek,
+      forgottenDays: forgottenIn(facts, today),
+    };
   }
 }
 
@@ -144,32 +213,77 @@ function briefsOf(rows: readonly DeskRow[], today: string): DeskBrief[] {
     .sort((left, right) => left.outside.briefBy.localeCompare(right.outside.briefBy) || left.number - right.number);
 }
 
-/** The week by days, with the tasks the core's load puts on each. Work of the past days stays where it was planned. */
-function weekOf(facts: DeskFacts, window: { readonly from: string; readonly to: string }): Pick<Desk, 'days' | 'week'> {
-  const { person, week, reserve, off, calendar, defaultMinutes } = facts;
-  const work = facts.tasks.filter((row) => row.kind !== 'client' && row.kind !== 'milestone' && row.start <= window.to);
-  // Others take their share and have no days here: what is theirs is not shown.
-  const others = [...new Set(work.flatMap((row) => row.assignees.map((assignee) => assignee.person)))].filter((id) => id !== person.id);
-  const people = [{ id: person.id, week, reserve, off }, ...others.map((id) => ({ id, week: [0, 0, 0, 0, 0, 0, 0] }))];
-  const { book } = openBook({ calendar, people, ...window, today: window.from, defaultMinutes, tasks: [] });
-  const places = new Map(people.map(({ id }, place) => [id, place]));
-  const planned = work.map((row) => {
-    const item = readItem(toLoadTask(row), places, defaultMinutes);
-    book.add(item);
-    const parts = book.load.slice(0, book.days);
-    book.remove(item);
-    return { row, parts };
-  });
+const FORGOTTEN_DAYS = 14;
+
+/** Working days that are over with less than half of their hours logged; what somebody keeps in reserve is worked too. */
+function forgottenIn({ person, week, off, calendar, loggedByDay }: DeskFacts, today: string): string[] {
+  const last = (parseDay(today) as number) - 1;
+  const days = unwrap(compileCalendar(calendar));
+  const worker = readPerson({ id: person.id, week, off }, person.id);
+  const logged = new Map(loggedByDay.map((row) => [row.day, row.minutes]));
+  return Array.from({ length: FORGOTTEN_DAYS }, (_, back) => last - FORGOTTEN_DAYS + 1 + back)
+    .filter((day) => (logged.get(formatDay(day)) ?? 0) * 2 < capacityOn(days, worker, day))
+    .map(formatDay);
+}
+
+interface Week {
+  readonly from: string;
+  readonly to: string;
+  readonly today: string;
+}
+
+/**
+ * The week by days. What somebody put on a day of it stands there, with as much as they put;
+ * every other task lies where the core's load spreads it, past days included.
+ */
+function weekOf(facts: DeskFacts, window: Week): Pick<Desk, 'days' | 'week'> {
+  const work = facts.tasks.filter((row) => row.kind !== 'client' && row.kind !== 'milestone');
+  const places = facts.places.filter((place) => place.day >= window.today && work.some((row) => row.id === place.taskId));
+  const placed = new Set(places.map((place) => place.taskId));
+  const inWeek = work.filter((row) => row.start <= window.to);
+  const { book, laid } = layOnDays(facts, inWeek, window);
   const days = Array.from({ length: book.days }, (_, day): DeskDay => {
     const date = formatDay(book.from + day);
     const capacity = book.capacity[day] as number;
-    const tasks = planned.flatMap(({ row, parts }) => (parts[day] ? [toDayTask(row, parts[day] as number, date)] : []));
+    const put = places
+      .filter((place) => place.day === date)
+      .map((place) => toDayTask(work.find((row) => row.id === place.taskId) as DeskRow, { minutes: place.minutes, date, isPlaced: true }));
+    const spread = laid.flatMap(({ row, parts }) =>
+      parts[day] && !placed.has(row.id) ? [toDayTask(row, { minutes: parts[day] as number, date, isPlaced: false })] : [],
+    );
+    const tasks = [...put, ...spread];
     const minutes = tasks.reduce((sum, task) => sum + task.minutes, 0);
     return { date, capacity, load: minutes, over: Math.max(0, minutes - capacity), tasks };
   }).filter((day, index) => index < 5 || day.load > 0 || day.capacity > 0);
   const total = (pick: (day: DeskDay) => number): number => days.reduce((sum, day) => sum + pick(day), 0);
-  const sums = { plannedMinutes: total((day) => day.load), capacityMinutes: total((day) => day.capacity) };
+  const ownLeft = new Map(laid.map(({ row, own }) => [row.id, own]));
+  const unplacedMinutes = inWeek
+    .filter((row) => placed.has(row.id))
+    .reduce((sum, row) => sum + Math.max(0, (ownLeft.get(row.id) ?? 0) - minutesPlaced(places, row.id)), 0);
+  const sums = { plannedMinutes: total((day) => day.load), capacityMinutes: total((day) => day.capacity), unplacedMinutes };
   return { days, week: { ...sums, loggedMinutes: facts.loggedMinutes } };
+}
+
+const minutesPlaced = (places: readonly PlaceRow[], taskId: string): number =>
+  places.reduce((sum, place) => sum + (place.taskId === taskId ? place.minutes : 0), 0);
+
+/** Where the core's load lays each task on this person's days, and how much of it is theirs at all. */
+function layOnDays(facts: DeskFacts, work: readonly DeskRow[], { from, to }: Week) {
+  const { person, week, reserve, off, calendar, defaultMinutes } = facts;
+  // Others take their share and have no days here: what is theirs is not shown.
+  const others = [...new Set(work.flatMap((row) => row.assignees.map((assignee) => assignee.person)))].filter((id) => id !== person.id);
+  const people = [{ id: person.id, week, reserve, off }, ...others.map((id) => ({ id, week: [0, 0, 0, 0, 0, 0, 0] }))];
+  const { book } = openBook({ calendar, people, from, to, today: from, defaultMinutes, tasks: [] });
+  const places = new Map(people.map(({ id }, place) => [id, place]));
+  const laid = work.map((row) => {
+    const item = readItem(toLoadTask(row), places, defaultMinutes);
+    book.add(item);
+    const parts = book.load.slice(0, book.days);
+    book.remove(item);
+    const shares = splitByLargestRemainder(item.minutes, item.shares);
+    return { row, parts, own: shares[item.people.indexOf(0)] ?? 0 };
+  });
+  return { book, laid };
 }
 
 function toLoadTask(row: DeskRow): LoadTaskInput {
@@ -181,9 +295,10 @@ function toLoadTask(row: DeskRow): LoadTaskInput {
   };
 }
 
-function toDayTask(row: DeskRow, minutes: number, date: string): DeskDay['tasks'][number] {
+function toDayTask(row: DeskRow, on: { readonly minutes: number; readonly date: string; readonly isPlaced: boolean }): DeskDayTask {
   const { id, title, engagement, due } = row;
-  return { id, title, engagement: engagement.name, hue: engagement.client.hue, minutes, isDue: due === date };
+  const { minutes, date, isPlaced } = on;
+  return { id, title, engagement: engagement.name, hue: engagement.client.hue, minutes, due, isDue: due === date, isPlaced };
 }
 
 function byLastTouch(left: DeskRow, right: DeskRow): number {

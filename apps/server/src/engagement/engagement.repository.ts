@@ -96,7 +96,7 @@ export const PLAN_TASK = `json_build_object('id', t.id, 'number', t.number, 'pha
   'days', t.days, 'slack', t.slack, 'isCritical', t.is_critical, 'missedDays', t.missed_days, 'fixedDay', t.fixed_day, 'notBefore', t.not_before,
   'realStart', t.real_start, 'baselineStart', t.baseline_start, 'baselineDue', t.baseline_due, 'outside', ${OUTSIDE},
   'estimateMinutes', t.estimate_minutes, 'loggedMinutes', t.logged_minutes, 'stepsDone', t.steps_done, 'stepsAll', t.steps_all,
-  'openPredecessors', t.open_predecessors, 'isShownToClient', t.is_shown_to_client, 'isChargeable', t.is_chargeable, 'version', t.version,
+  'openPredecessors', t.open_predecessors, 'isShownToClient', t.is_shown_to_client, 'isChargeable', t.is_chargeable, 'mayStartEarly', t.may_start_early, 'version', t.version,
   'assignees', coalesce((SELECT json_agg(${PERSON('q')} ORDER BY a.position) FROM task_assignee a JOIN person q ON q.id = a.person_id WHERE a.task_id = t.id), '[]'),
   'after', coalesce((SELECT json_agg(json_build_object('id', b.id, 'number', b.number, 'type', l.type, 'lag', l.lag) ORDER BY b.number) FROM task_link l JOIN task b ON b.id = l.predecessor_id WHERE l.successor_id = t.id), '[]'))`;
 

@@ -10,6 +10,7 @@ import { PhasesUndone1764000000009 } from './0009-phases-undone.ts';
 import { Timer1764000000010 } from './0010-timer.ts';
 import { JointChanges1764000000011 } from './0011-joint-changes.ts';
 import { Time1764000000012 } from './0012-time.ts';
+import { Week1764000000013 } from './0013-week.ts';
 
 /** In the order they run. */
 export const migrations = [
@@ -25,4 +26,5 @@ export const migrations = [
   Timer1764000000010,
   JointChanges1764000000011,
   Time1764000000012,
+  Week1764000000013,
 ];

@@ -96,6 +96,8 @@ const ROUTES: Readonly<Record<string, readonly Access[] | typeof OPEN>> = {
   'POST /workload/changes': STAFF,
   'GET /tasks/{id}/who': STAFF,
   'GET /desk': CREW,
+  'POST /desk/places': CREW,
+  'POST /desk/places/remove': CREW,
   'POST /desk/seen': CREW,
 };
 

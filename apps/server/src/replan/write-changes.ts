@@ -19,13 +19,13 @@ export interface Writing {
 const WRITE_FIELDS = `
   UPDATE task SET title = v.title, description = v.description, status = v.status, waiting_on = v."waitingOn", waiting_since = v."waitingSince",
     days = v.days, estimate_minutes = v."estimateMinutes", fixed_day = v."fixedDay", not_before = v."notBefore", priority = v.priority,
-    is_shown_to_client = v."isShownToClient", is_chargeable = v."isChargeable", real_start = v."realStart", done_on = v."doneOn", reopened = task.reopened + v.reopened,
+    is_shown_to_client = v."isShownToClient", is_chargeable = v."isChargeable", may_start_early = v."mayStartEarly", real_start = v."realStart", done_on = v."doneOn", reopened = task.reopened + v.reopened,
     links = v.links, own_fields = v."ownFields", parent_id = v."parentId", phase_id = v."phaseId", deliverable_id = v."deliverableId", labels = v.labels,
     outside_maker = v.outside->>'maker', outside_turnaround = (v.outside->>'turnaroundDays')::int, outside_buffer = (v.outside->>'bufferDays')::int,
     outside_needed_on = (v.outside->>'neededOn')::date, outside_state = v.outside->>'state',
     brief_by = CASE WHEN v.outside IS NULL THEN NULL ELSE coalesce(brief_by, due_day) END, version = task.version + 1
   FROM jsonb_to_recordset($1) AS v(id uuid, title text, description text, status text, "waitingOn" text, "waitingSince" date, days int,
-    "estimateMinutes" int, "fixedDay" date, "notBefore" date, priority text, "isShownToClient" boolean, "isChargeable" boolean, "realStart" date, "doneOn" date,
+    "estimateMinutes" int, "fixedDay" date, "notBefore" date, priority text, "isShownToClient" boolean, "isChargeable" boolean, "mayStartEarly" boolean, "realStart" date, "doneOn" date,
     reopened int, "parentId" uuid, "phaseId" uuid, "deliverableId" uuid, labels text[], outside jsonb,
     links jsonb, "ownFields" jsonb)
   WHERE task.id = v.id`;

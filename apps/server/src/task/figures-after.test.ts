@@ -31,6 +31,7 @@ const anyTask: fc.Arbitrary<Task> = fc
       priority: 'normal' as const,
       isShownToClient: false,
       isChargeable: true,
+      mayStartEarly: false,
       realStart: null,
       doneOn: null,
     },
@@ -76,7 +77,15 @@ test('added to what is kept, the figures are those of summing all tasks anew', (
 const sketch = (more: Partial<Task> = {}): Task => ({
   ...{ id: 'a', title: 'Sketch', description: '', phaseId: 'draw', isBegun: true, status: 'active', dueDay: '2026-11-20', days: 2 },
   ...{ estimateMinutes: 60, loggedMinutes: 0, stepsAll: 0, stepsDone: 0, waitingOn: null, waitingSince: null, fixedDay: null },
-  ...{ priority: 'normal', isShownToClient: false, isChargeable: true, realStart: '2026-11-18', doneOn: null, startDay: '2026-11-18' },
+  ...{
+    priority: 'normal',
+    isShownToClient: false,
+    isChargeable: true,
+    mayStartEarly: false,
+    realStart: '2026-11-18',
+    doneOn: null,
+    startDay: '2026-11-18',
+  },
   ...more,
 });
 

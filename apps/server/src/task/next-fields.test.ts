@@ -17,6 +17,7 @@ const fresh: Task = {
   priority: 'normal',
   isShownToClient: false,
   isChargeable: true,
+  mayStartEarly: false,
   realStart: null,
   doneOn: null,
   startDay: '2026-11-20',

@@ -32,6 +32,7 @@ export interface TaskFields {
   readonly priority: Priority;
   readonly isShownToClient: boolean;
   readonly isChargeable: boolean;
+  readonly mayStartEarly: boolean;
   readonly realStart: string | null;
   readonly doneOn: string | null;
 }
@@ -60,6 +61,7 @@ export function nextFields(task: TaskFields & { readonly startDay: string }, inp
     priority: input.priority ?? task.priority,
     isShownToClient: input.isShownToClient ?? task.isShownToClient,
     isChargeable: input.isChargeable ?? task.isChargeable,
+    mayStartEarly: input.mayStartEarly ?? task.mayStartEarly,
     realStart: realStartOf(task, status, today),
     doneOn: status !== 'done' ? null : (task.doneOn ?? today),
   };

@@ -31,10 +31,12 @@ const OPEN = `"status" NOT IN ('done', 'dropped')`;
   `num_nonnulls("outside_maker", "outside_turnaround", "outside_buffer", "outside_state", "brief_by") IN (0, 5) AND ("outside_maker" IS NOT NULL OR "outside_needed_on" IS NULL)`,
 )
 @Check('task_outside_days_not_negative', '"outside_turnaround" >= 0 AND "outside_buffer" >= 0')
+@Check('task_carried_not_negative', '"carried" >= 0')
 @Check('task_steps_done_within_all', '"steps_done" BETWEEN 0 AND "steps_all"')
 @Index('task_open_by_due', ['agencyId', 'dueDay'], { where: OPEN })
 @Index('task_open_by_engagement', ['engagementId', 'dueDay'], { where: OPEN })
 @Index('task_parts', ['parentId'], { where: '"parent_id" IS NOT NULL' })
+@Index('task_by_planned_week', ['agencyId', 'plannedWeek'], { where: '"planned_week" IS NOT NULL' })
 @Index('task_by_template_task', ['templateTaskId'])
 @Index('task_by_phase', ['phaseId', 'position'])
 export class Task {
@@ -98,6 +100,12 @@ export class Task {
   @Column('int', { default: 0 }) reopened!: number;
   @Column('boolean', { default: false }) isShownToClient!: boolean;
   @Column('boolean', { default: true }) isChargeable!: boolean;
+  /** Whether it may begin before its phase does. */
+  @Column('boolean', { default: false }) mayStartEarly!: boolean;
+  /** The Monday of the week it is meant to be done in, for the week's planning; its dates are apart from this. */
+  @DayColumn({ nullable: true }) plannedWeek!: string | null;
+  /** How many times it was left over and carried into a later week. */
+  @Column('int', { default: 0 }) carried!: number;
   @Column('int', { default: 1 }) version!: number;
 }
 

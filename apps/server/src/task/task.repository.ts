@@ -68,7 +68,7 @@ const FIELDS = `
   t.deliverable_id AS "deliverableId", t.labels, CASE WHEN t.outside_maker IS NULL THEN NULL ELSE json_build_object('maker', t.outside_maker,
     'turnaroundDays', t.outside_turnaround, 'bufferDays', t.outside_buffer, 'neededOn', t.outside_needed_on, 'state', t.outside_state) END AS outside,
   t.real_start AS "realStart", t.links, t.own_fields AS "ownFields",
-  t.done_on AS "doneOn", t.start_day AS "startDay", t.priority, t.is_shown_to_client AS "isShownToClient", t.is_chargeable AS "isChargeable",
+  t.done_on AS "doneOn", t.start_day AS "startDay", t.priority, t.is_shown_to_client AS "isShownToClient", t.is_chargeable AS "isChargeable", t.may_start_early AS "mayStartEarly",
   t.version, ARRAY(SELECT a.person_id FROM task_assignee a WHERE a.task_id = t.id ORDER BY a.position) AS "assigneeIds",
   ARRAY(SELECT a.share FROM task_assignee a WHERE a.task_id = t.id ORDER BY a.position) AS shares`;
 

@@ -29,25 +29,48 @@ export interface DeskBrief extends DeskTask {
   readonly outside: OutsideWork;
 }
 
+/** A task on a day of the week: put there, or laid there by the plan. */
+export interface DeskDayTask {
+  readonly id: string;
+  readonly title: string;
+  readonly engagement: string;
+  readonly hue: ClientHue;
+  readonly minutes: number;
+  readonly due: string;
+  readonly isDue: boolean;
+  /** Somebody put it on this day; else the plan spreads it over its own days. */
+  readonly isPlaced: boolean;
+}
+
 export interface DeskDay {
   readonly date: string;
   readonly capacity: number;
   readonly load: number;
   readonly over: number;
-  readonly tasks: readonly {
-    readonly id: string;
-    readonly title: string;
-    readonly engagement: string;
-    readonly hue: ClientHue;
-    readonly minutes: number;
-    readonly isDue: boolean;
-  }[];
+  /** What was put here first, in its order. */
+  readonly tasks: readonly DeskDayTask[];
+}
+
+/** Work that is done without any time of theirs on it, and what such work usually took (minutes). */
+export interface DeskUnlogged extends DeskTask {
+  readonly doneOn: string;
+  readonly usualMinutes: number | null;
+}
+
+export interface DeskDone {
+  readonly id: string;
+  readonly title: string;
+  readonly engagement: string;
+  readonly hue: ClientHue;
+  readonly doneOn: string;
+  readonly loggedMinutes: number;
 }
 
 export interface Desk {
   readonly person: PersonRef;
   readonly now: DeskTask | null;
   readonly overdue: readonly DeskTask[];
+  /** Nothing open in front of it, not waiting, its phase begun or it may begin early. */
   readonly ready: readonly DeskTask[];
   readonly waiting: readonly DeskTask[];
   readonly fresh: readonly DeskTask[];
@@ -55,5 +78,15 @@ export interface Desk {
   readonly briefs: readonly DeskBrief[];
   readonly handoffs: readonly HandoffLine[];
   readonly days: readonly DeskDay[];
-  readonly week: { readonly plannedMinutes: number; readonly capacityMinutes: number; readonly loggedMinutes: number };
+  readonly unlogged: readonly DeskUnlogged[];
+  readonly doneThisWeek: readonly DeskDone[];
+  /** Working days of the last two weeks with less than half of their hours logged. */
+  readonly forgottenDays: readonly string[];
+  readonly week: {
+    readonly plannedMinutes: number;
+    readonly capacityMinutes: number;
+    readonly loggedMinutes: number;
+    /** Left of what stands in this week and lies on none of its days. */
+    readonly unplacedMinutes: number;
+  };
 }

@@ -66,6 +66,7 @@ export interface PlanTask {
   readonly openPredecessors: number;
   readonly isShownToClient: boolean;
   readonly isChargeable: boolean;
+  readonly mayStartEarly: boolean;
   readonly version: number;
 }
 

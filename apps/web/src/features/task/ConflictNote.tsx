@@ -64,6 +64,7 @@ function wantedWords(wanted: TaskChange): string {
   if (wanted.priority !== undefined) words.push(`${wanted.priority} priority`);
   if (wanted.description !== undefined) words.push(wanted.description || 'nothing written');
   if (wanted.isShownToClient !== undefined) words.push(wanted.isShownToClient ? 'shown to client' : 'not shown to client');
+  if (wanted.mayStartEarly !== undefined) words.push(wanted.mayStartEarly ? 'may begin early' : 'begins with its phase');
   if (wanted.isChargeable !== undefined) words.push(wanted.isChargeable ? 'charged to the client' : 'not charged');
   if (wanted.fileIds !== undefined) words.push(count(wanted.fileIds.length, 'file'));
   if (wanted.links !== undefined) words.push(wanted.links.map((link) => link.title).join(', ') || 'no links');
@@ -86,6 +87,7 @@ function nowWords(wanted: TaskChange, now: TaskSheet, today: string): string {
   if (wanted.links !== undefined) words.push(now.links.map((link) => link.title).join(', ') || 'no links');
   if (wanted.ownFields !== undefined) words.push('the own fields as shown');
   if (wanted.isShownToClient !== undefined) words.push(now.isShownToClient ? 'shown to client' : 'not shown to client');
+  if (wanted.mayStartEarly !== undefined) words.push(now.mayStartEarly ? 'may begin early' : 'begins with its phase');
   if (wanted.isChargeable !== undefined) words.push(now.isChargeable ? 'charged to the client' : 'not charged');
   return words.join(', ');
 }

@@ -151,19 +151,25 @@ function TaskBody({
         <dd>{isMine ? task.priority : <PriorityChoice task={task} onEdit={onEdit} />}</dd>
         {isMine ? null : (
           <>
-            <dt>Client</dt>
+            <dt>Also</dt>
             <dd style={{ display: 'flex', flexWrap: 'wrap', gap: '2px 16px' }}>
               <Tick
                 isSelected={task.isShownToClient}
                 onChange={(isShownToClient) => void onEdit({ isShownToClient }, { isShownToClient: task.isShownToClient })}
               >
-                sees it
+                client sees it
               </Tick>
               <Tick
                 isSelected={task.isChargeable}
                 onChange={(isChargeable) => void onEdit({ isChargeable }, { isChargeable: task.isChargeable })}
               >
-                pays for it
+                client pays for it
+              </Tick>
+              <Tick
+                isSelected={task.mayStartEarly}
+                onChange={(mayStartEarly) => void onEdit({ mayStartEarly }, { mayStartEarly: task.mayStartEarly })}
+              >
+                may begin before its phase
               </Tick>
             </dd>
             <dt>Outside</dt>

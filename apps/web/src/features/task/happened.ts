@@ -20,6 +20,7 @@ const FIELDS: Readonly<Record<string, string>> = {
   priority: 'the priority',
   isShownToClient: 'whether the client sees it',
   isChargeable: 'whether the client pays for it',
+  mayStartEarly: 'whether it may begin early',
   waitingOn: 'whom it waits on',
   phaseId: 'the phase it stands in',
   parentId: 'what it is a part of',

@@ -3,7 +3,17 @@ import { mutate } from 'swr';
 import type { TaskChange } from './use-task-edit.ts';
 
 /** Fields that look the same on every screen before and after the server has them. */
-const PLAIN = ['title', 'status', 'priority', 'days', 'estimateMinutes', 'fixedDay', 'isShownToClient', 'isChargeable'] as const;
+const PLAIN = [
+  'title',
+  'status',
+  'priority',
+  'days',
+  'estimateMinutes',
+  'fixedDay',
+  'isShownToClient',
+  'isChargeable',
+  'mayStartEarly',
+] as const;
 
 /** A task as it will be once the change is saved, as far as that can be known here. */
 export function changed<Task extends { readonly id: string }>(task: Task, change: TaskChange): Task {

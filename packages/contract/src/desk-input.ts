@@ -1,0 +1,48 @@
+import { IsInt, Max, Min } from 'class-validator';
+import { IsDay, IsId, MayBeLeftOut, MayBeNull } from './rules.ts';
+
+/** Putting work on a day of a week, or elsewhere in the order of that day. The task keeps its dates. */
+export class PlaceOnDay {
+  @IsId()
+  taskId!: string;
+
+  @IsDay()
+  day!: string;
+
+  /** The day it is taken from; left out, every day of the week it was put on. */
+  @MayBeLeftOut()
+  @IsDay()
+  fromDay?: string;
+
+  /** How much of it; left out, what is left of it and stands on no other day. */
+  @MayBeLeftOut()
+  @IsInt({ message: 'Time is a whole number of minutes.' })
+  @Min(1, { message: 'Put at least a minute there.' })
+  @Max(1440, { message: 'A day has 24 hours.' })
+  minutes?: number;
+
+  /** It then stands before this one; null puts it last. */
+  @MayBeLeftOut()
+  @MayBeNull()
+  @IsId()
+  beforeTaskId?: string | null;
+
+  /** Whose week; left out, one's own. Leads arrange anybody's. */
+  @MayBeLeftOut()
+  @IsId()
+  personId?: string;
+}
+
+/** Taking work off a day again, or off the whole week. */
+export class TakeOffDay {
+  @IsId()
+  taskId!: string;
+
+  @MayBeLeftOut()
+  @IsDay()
+  day?: string;
+
+  @MayBeLeftOut()
+  @IsId()
+  personId?: string;
+}
