@@ -2,6 +2,7 @@ import type {
   CrewMember,
   CrewTime,
   Desk,
+  DeskDayTask,
   DeskTask,
   DryRun,
   EaseView,
@@ -256,7 +257,13 @@ export const deskTask: DeskTask = {
   ...{ id: 't1', number: 7, title: 'Signs set', status: 'queued', phase: 'Setting', start: '2026-11-23', due: '2026-11-26' },
   engagement: { id: 'e1', name: 'Seed vault wayfinding', client },
   ...{ remainingMinutes: 1560, estimateMinutes: 1560, loggedMinutes: 0, waitingFor: null, since: null, holdsUp: 0, version: 3 },
+  assignees: [{ id: 'o1', name: 'Odalys Renn', initials: 'OR' }],
 };
+
+const onDay = (id: string, title: string, minutes: number, more: Partial<DeskDayTask>): DeskDayTask => ({
+  ...{ id, title, minutes, engagement: 'Seed vault wayfinding', hue: 'leaf', due: '2026-11-24', isDue: false, isPlaced: false },
+  ...more,
+});
 
 /** A desk with something in every group. */
 export const desk: Desk = {
@@ -271,11 +278,20 @@ export const desk: Desk = {
   fresh: [{ ...deskTask, id: 'new', title: 'Ladder hired', waitingFor: 'until Setting is picked up' }],
   ...{ handoffs: [], briefs: [] },
   days: DAYS.slice(0, 5).map((date, index) => ({
-    ...{ date, capacity: index === 4 ? 0 : 450, load: index === 1 ? 540 : 0, over: index === 1 ? 90 : 0 },
+    ...{ date, capacity: index === 4 ? 0 : 450, load: index === 1 ? 540 : index === 2 ? 120 : 0, over: index === 1 ? 90 : 0 },
     tasks:
-      index === 1 ? [{ id: 'ready', title: 'Signs set', engagement: 'Seed vault wayfinding', hue: 'leaf', minutes: 540, isDue: true }] : [],
+      index === 1
+        ? [onDay('ready', 'Signs set', 540, { isDue: true })]
+        : index === 2
+          ? [onDay('put', 'Lamps hung', 120, { isPlaced: true })]
+          : [],
   })),
-  week: { plannedMinutes: 540, capacityMinutes: 1800, loggedMinutes: 180 },
+  unlogged: [{ ...deskTask, id: 'told', title: 'Map proofed', status: 'done', doneOn: '2026-11-19', usualMinutes: 150 }],
+  doneThisWeek: [
+    { id: 'over', title: 'Paint bought', engagement: 'Seed vault wayfinding', hue: 'leaf', doneOn: '2026-11-23', loggedMinutes: 60 },
+  ],
+  forgottenDays: ['2026-11-18', '2026-11-20'],
+  week: { plannedMinutes: 540, capacityMinutes: 1800, loggedMinutes: 180, unplacedMinutes: 90 },
 };
 
 const trackPhase = { percent: 0, baton: 'not-due', stateLine: 'Being thought out', state: 'ahead' } as const;

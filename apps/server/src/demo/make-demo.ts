@@ -11,6 +11,7 @@ import { TaskParts } from '../task/task-parts.ts';
 import { CreateTemplate } from '../template/create-template.ts';
 import { exampleTemplates } from '../template/examples/index.ts';
 import { demoEngagements } from './engagements.ts';
+import { setMonday } from './monday.ts';
 import { settleTime } from './times.ts';
 import { learnFromSigns } from './next-version.ts';
 import { EngagementLife, type Cast } from './live.ts';
@@ -42,6 +43,13 @@ export async function makeDemo(app: INestApplicationContext, say: (line: string)
   await lookAtDesks(app, cast, worked);
   await atWork(app, cast.who.get('Emeka Strand') as Who);
   const whoIs = (name: string): Who => cast.who.get(name) as Who;
+  await setMonday(
+    app,
+    { week: [...agency.week], closed },
+    { writer: whoIs('Mirela Stoyan'), leads: [whoIs('Odalys Renn'), whoIs('Bastien Okoro')] },
+  );
+  clock.moveTo(today);
+  await bringToToday(app, today);
   await settleTime(app, today, { owner: whoIs('Sunniva Ashe'), writer: whoIs('Mirela Stoyan'), corrected: whoIs('Ines Calloway') });
 }
 

@@ -24,7 +24,7 @@ import {
   type CalendarInput,
   type LoadTaskInput,
 } from '@crew/core';
-import { OUTSIDE } from '../engagement/engagement.repository.ts';
+import { OUTSIDE, PERSON } from '../engagement/engagement.repository.ts';
 import { HandoffRepository } from '../handoff/handoff.repository.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database } from '../platform/database.ts';
@@ -43,7 +43,7 @@ interface DeskRow extends DeskTask {
   readonly isTimed: boolean;
   readonly lastTouch: string | null;
   readonly likelihood: number | null;
-  readonly assignees: readonly { readonly person: string; readonly share: number }[];
+  readonly shares: readonly { readonly person: string; readonly share: number }[];
 }
 
 /** One person's open work and what its week is computed from, read in one go. */
@@ -71,10 +71,13 @@ interface PlaceRow {
 
 const WAITS_FOR = `
   CASE WHEN t.status = 'waiting' THEN t.waiting_on WHEN t.open_predecessors = 0 THEN NULL
-       ELSE (SELECT 'after ' || coalesce(split_part(q.name, ' ', 1), CASE WHEN o.kind = 'client' THEN 'the client' ELSE '“' || o.title || '”' END)
+       ELSE (SELECT 'after ' || coalesce(CASE WHEN q.id <> a.person_id THEN split_part(q.name, ' ', 1) END, CASE WHEN o.kind = 'client' THEN 'the client' ELSE '“' || o.title || '”' END)
              FROM task_link l JOIN task o ON o.id = l.predecessor_id LEFT JOIN task_assignee oa ON oa.task_id = o.id AND oa.position = 0
              LEFT JOIN person q ON q.id = oa.person_id
              WHERE l.successor_id = t.id AND o.status NOT IN ('done', 'dropped') ORDER BY o.due_day DESC LIMIT 1) END`;
+
+/** The people of task t, named. */
+const ASSIGNEES = `(SELECT json_agg(${PERSON('y')} ORDER BY x.position) FROM task_assignee x JOIN person y ON y.id = x.person_id WHERE x.task_id = t.id)`;
 
 const TASKS = `
   SELECT json_agg(json_build_object('id', t.id, 'number', t.number, 'title', t.title, 'kind', t.kind, 'status', t.status, 'version', t.version,
@@ -87,7 +90,8 @@ const TASKS = `
       'outside', ${OUTSIDE},
       'holdsUp', (SELECT count(*)::int FROM task_link l JOIN task o ON o.id = l.successor_id
                   WHERE l.predecessor_id = t.id AND o.status NOT IN ('done', 'dropped')),
-      'assignees', (SELECT json_agg(json_build_object('person', x.person_id, 'share', x.share) ORDER BY x.position) FROM task_assignee x JOIN person y ON y.id = x.person_id AND y.is_active WHERE x.task_id = t.id),
+      'assignees', ${ASSIGNEES},
+      'shares', (SELECT json_agg(json_build_object('person', x.person_id, 'share', x.share) ORDER BY x.position) FROM task_assignee x JOIN person y ON y.id = x.person_id AND y.is_active WHERE x.task_id = t.id),
       'lastTouch', CASE WHEN t.logged_minutes > 0 THEN (SELECT max(x.day) FROM time_entry x WHERE x.task_id = t.id AND x.person_id = a.person_id) END)
     ORDER BY t.due_day, t.priority = 'high' DESC, t.number)
   FROM task_assignee a
@@ -103,7 +107,7 @@ const TASK_REF = `'id', t.id, 'title', t.title, 'doneOn', t.done_on, 'loggedMinu
 /** Done in the last two weeks without any time of theirs; such work usually took the middle of earlier runs of the same template task. */
 const UNLOGGED = `
   SELECT json_agg(json_build_object(${TASK_REF}, 'number', t.number, 'status', t.status, 'version', t.version, 'phase', p.name, 'start', t.start_day,
-      'due', t.due_day, 'estimateMinutes', t.estimate_minutes, 'remainingMinutes', 0, 'since', NULL, 'waitingFor', NULL, 'holdsUp', 0,
+      'due', t.due_day, 'estimateMinutes', t.estimate_minutes, 'remainingMinutes', 0, 'since', NULL, 'waitingFor', NULL, 'holdsUp', 0, 'assignees', ${ASSIGNEES},
       'engagement', json_build_object('id', e.id, 'name', e.name, 'client', json_build_object('name', c.name, 'hue', c.hue)),
       'usualMinutes', coalesce((SELECT percentile_disc(0.5) WITHIN GROUP (ORDER BY o.logged_minutes) FROM task o
         WHERE o.template_task_id = t.template_task_id AND o.id <> t.id AND o.status = 'done' AND o.logged_minutes > 0), t.estimate_minutes)) ORDER BY t.done_on DESC, t.number)
@@ -271,7 +275,7 @@ const minutesPlaced = (places: readonly PlaceRow[], taskId: string): number =>
 function layOnDays(facts: DeskFacts, work: readonly DeskRow[], { from, to }: Week) {
   const { person, week, reserve, off, calendar, defaultMinutes } = facts;
   // Others take their share and have no days here: what is theirs is not shown.
-  const others = [...new Set(work.flatMap((row) => row.assignees.map((assignee) => assignee.person)))].filter((id) => id !== person.id);
+  const others = [...new Set(work.flatMap((row) => row.shares.map((share) => share.person)))].filter((id) => id !== person.id);
   const people = [{ id: person.id, week, reserve, off }, ...others.map((id) => ({ id, week: [0, 0, 0, 0, 0, 0, 0] }))];
   const { book } = openBook({ calendar, people, from, to, today: from, defaultMinutes, tasks: [] });
   const places = new Map(people.map(({ id }, place) => [id, place]));
@@ -287,9 +291,9 @@ function layOnDays(facts: DeskFacts, work: readonly DeskRow[], { from, to }: Wee
 }
 
 function toLoadTask(row: DeskRow): LoadTaskInput {
-  const { id, assignees, start, due } = row;
+  const { id, shares, start, due } = row;
   return {
-    ...{ id, assignees, start, due, logged: row.loggedMinutes },
+    ...{ id, assignees: shares, start, due, logged: row.loggedMinutes },
     ...(row.estimateMinutes === null ? {} : { estimate: row.estimateMinutes }),
     ...(row.likelihood === null ? {} : { likelihood: row.likelihood }),
   };
@@ -308,7 +312,7 @@ function byLastTouch(left: DeskRow, right: DeskRow): number {
 function toTask({
   kind: _kind,
   likelihood: _likelihood,
-  assignees: _assignees,
+  shares: _shares,
   isBegun: _begun,
   openPredecessors: _open,
   assignedBy: _by,

@@ -21,6 +21,7 @@ export interface DeskTask {
   readonly waitingFor: string | null;
   readonly since: string | null;
   readonly holdsUp: number;
+  readonly assignees: readonly PersonRef[];
   readonly version: number;
 }
 

@@ -5,7 +5,7 @@ import styled from 'styled-components';
 import { call } from '../../api/client.ts';
 import { refreshAll, useCrew, useDesk } from '../../api/queries.ts';
 import { mayLead, useWho } from '../../app/session.tsx';
-import { Button } from '../../ui/Button.tsx';
+import { Button, ButtonLink } from '../../ui/Button.tsx';
 import { Choose } from '../../ui/Field.tsx';
 import { ErrorNote, Loading, Meter, Muted, Page, PageHead, Panel, Push, WithSheet } from '../../ui/layout.tsx';
 import { HueMark } from '../../ui/marks.tsx';
@@ -16,7 +16,13 @@ import { briefWords } from '../task/OutsideEditor.tsx';
 import { TaskSheet } from '../task/TaskSheet.tsx';
 import { useTaskEdit, type TaskEditing } from '../task/use-task-edit.ts';
 import { NowTimer } from '../timer/TimerButton.tsx';
-import { DeskHandoffs, DeskList, Week } from './parts.tsx';
+import { OverdueAsk } from './OverdueAsk.tsx';
+import { DeskHandoffs, DeskList } from './parts.tsx';
+import { ReadyList } from './ReadyList.tsx';
+import type { ArrangeContext } from './Ticket.tsx';
+import { UnloggedList } from './UnloggedList.tsx';
+import { arranging as arrangingFor } from './use-arrange.ts';
+import { WeekDays } from './WeekDays.tsx';
 
 const Top = styled.div`
   display: grid;
@@ -121,6 +127,18 @@ interface BodyProps {
 }
 
 function DeskBody({ desk, today, isMine, editing, onOpen }: BodyProps) {
+  const { access } = useWho();
+  const arranging = arrangingFor(desk.person.id, today);
+  const all = [...(desk.now === null ? [] : [desk.now]), ...desk.overdue, ...desk.ready, ...desk.waiting];
+  const context: ArrangeContext = {
+    ...{ today, arranging },
+    days: desk.days.map((day) => day.date).filter((day) => day >= today),
+    onMoveDates: (taskId, day) => {
+      const task = all.find((each) => each.id === taskId);
+      if (task !== undefined) void editing.edit(task, { notBefore: day }, { notBefore: null });
+    },
+  };
+  const placed = new Set(desk.days.flatMap((day) => day.tasks.filter((task) => task.isPlaced).map((task) => task.id)));
   const seen = async (): Promise<void> => {
     await call('POST', '/desk/seen');
     await refreshAll();
@@ -128,6 +146,17 @@ function DeskBody({ desk, today, isMine, editing, onOpen }: BodyProps) {
   return (
     <div>
       {desk.handoffs.length === 0 ? null : <DeskHandoffs lines={desk.handoffs} today={today} personId={desk.person.id} />}
+      {desk.overdue.length === 0 ? null : (
+        <OverdueAsk
+          tasks={desk.overdue}
+          today={today}
+          personId={desk.person.id}
+          mayGive={access !== 'freelancer'}
+          arranging={arranging}
+          editing={editing}
+          onOpen={onOpen}
+        />
+      )}
       <Top>
         <NowCard task={desk.now} today={today} isMine={isMine} editing={editing} onOpen={onOpen} />
         <WeekSum aria-label="This week">
@@ -141,19 +170,14 @@ function DeskBody({ desk, today, isMine, editing, onOpen }: BodyProps) {
             $part={desk.week.capacityMinutes === 0 ? 0 : (desk.week.plannedMinutes * 100) / desk.week.capacityMinutes}
             $isOver={desk.week.plannedMinutes > desk.week.capacityMinutes}
           />
-          <p>planned from today on · {hourWords(desk.week.loggedMinutes)} logged</p>
+          <p>
+            {hourWords(desk.week.loggedMinutes)} logged
+            {desk.week.unplacedMinutes === 0 ? '' : ` · ${hourWords(desk.week.unplacedMinutes)} not placed yet`}
+          </p>
         </WeekSum>
       </Top>
-      <Week days={desk.days} today={today} onOpen={onOpen} />
+      <WeekDays days={desk.days} today={today} context={context} onOpen={onOpen} />
       <Groups>
-        {desk.overdue.length === 0 ? null : (
-          <DeskList
-            title="Overdue"
-            tasks={desk.overdue}
-            onOpen={onOpen}
-            detail={(task) => <span style={{ color: 'var(--brick)' }}>was due {dayWords(task.due, today)}</span>}
-          />
-        )}
         {desk.briefs.length === 0 ? null : (
           <DeskList
             title="Briefs to send"
@@ -169,13 +193,7 @@ function DeskBody({ desk, today, isMine, editing, onOpen }: BodyProps) {
             }}
           />
         )}
-        <DeskList
-          title="Ready to start"
-          tasks={desk.ready}
-          onOpen={onOpen}
-          detail={(task) => hourWords(task.remainingMinutes)}
-          empty="Nothing is ready: what is yours waits for something."
-        />
+        <ReadyList tasks={desk.ready} placed={placed} context={context} onOpen={onOpen} />
         <DeskList
           title="Waiting on someone"
           tasks={desk.waiting}
@@ -204,9 +222,52 @@ function DeskBody({ desk, today, isMine, editing, onOpen }: BodyProps) {
             ) : null
           }
         />
+        <UnloggedList tasks={desk.unlogged} today={today} isMine={isMine} onOpen={onOpen} />
       </Groups>
+      <WeekDone desk={desk} today={today} onOpen={onOpen} />
     </div>
   );
+}
+
+/** What the week has brought so far, and which days nobody has told of yet. */
+function WeekDone({ desk, today, onOpen }: { readonly desk: Desk; readonly today: string; readonly onOpen: (taskId: string) => void }) {
+  const { doneThisWeek, forgottenDays } = desk;
+  return (
+    <Groups>
+      <Panel as="section" aria-label="Done this week" style={{ padding: '12px 14px' }}>
+        <h2 style={{ fontSize: 15 }}>
+          Done this week <span style={{ color: 'var(--ink-2)', fontSize: 12.5, fontWeight: 400 }}>{doneThisWeek.length}</span>
+        </h2>
+        <p style={{ marginTop: 6, fontSize: 12.5, color: 'var(--ink-2)' }}>
+          {doneThisWeek.length === 0 ? 'Nothing is done yet this week.' : null}
+          {doneThisWeek.map((task) => (
+            <Button key={task.id} kind="quiet" onPress={() => onOpen(task.id)} style={{ minHeight: 24 }}>
+              {task.title}
+            </Button>
+          ))}
+        </p>
+      </Panel>
+      {forgottenDays.length === 0 ? null : (
+        <Panel as="section" aria-label="Time not told" style={{ padding: '12px 14px' }}>
+          <h2 style={{ fontSize: 15 }}>Time not told</h2>
+          <p style={{ marginTop: 6, fontSize: 12.5, color: 'var(--ink-2)' }}>
+            Less than half of the hours of {listWords(forgottenDays.map((day) => dayWords(day, today)))}{' '}
+            {forgottenDays.length === 1 ? 'is' : 'are'} logged.
+          </p>
+          <ButtonLink kind="quiet" href={`/time?day=${forgottenDays.at(-1) ?? today}`} style={{ paddingInline: 0 }}>
+            Fill in the week
+          </ButtonLink>
+        </Panel>
+      )}
+    </Groups>
+  );
+}
+
+/** "Mon 16 Nov, Tue 17 Nov and 3 more days". */
+function listWords(words: readonly string[]): string {
+  const [shown, rest] = [words.slice(-3), words.length - 3];
+  if (rest > 0) return `${shown.join(', ')} and ${rest === 1 ? 'one more day' : `${rest} more days`}`;
+  return shown.length < 2 ? shown.join('') : `${shown.slice(0, -1).join(', ')} and ${shown.at(-1) ?? ''}`;
 }
 
 function waitingDetail(task: DeskTask, today: string): ReactNode {

@@ -2,7 +2,7 @@ import { screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import type { Desk } from '@crew/contract';
 import { openScreen } from '../../../test/screen.tsx';
-import { desk, deskTask, handoffLine, odalys, taskSheet, teo } from '../../../test/samples.ts';
+import { desk, deskTask, handoffLine, odalys, taskSheet, teo, whoShould } from '../../../test/samples.ts';
 import { DeskPage } from './DeskPage.tsx';
 
 const open = (
@@ -16,6 +16,11 @@ const open = (
     answers: { [`GET ${address.replace(/[?&]task=\w+/, '')}`]: { ...desk, ...more }, 'GET /crew': { people: [], roles: [] }, ...answers },
   });
 const group = (title: string): HTMLElement => screen.getByRole('heading', { name: title }).parentElement?.parentElement as HTMLElement;
+const places = (page: Awaited<ReturnType<typeof open>>) => page.sent().filter(({ request }) => request.startsWith('POST /desk/places'));
+const rowsOf = (label: string): (string | null)[] =>
+  within(screen.getByRole('grid', { name: label }))
+    .queryAllByRole('row')
+    .map((row) => row.textContent);
 const linesOf = (title: string): (string | null)[] =>
   within(group(title))
     .queryAllByRole('button')
@@ -23,8 +28,8 @@ const linesOf = (title: string): (string | null)[] =>
 
 test('each group says its own: how long, since when, until what', async () => {
   await open();
-  expect(linesOf('Overdue')).toEqual(['Posts dugwas due Thu 19 Nov']);
-  expect(linesOf('Ready to start')).toEqual(['Signs set26 h']);
+  expect(linesOf('Overdue: what becomes of it?')[0]).toBe('Posts dugSeed vault wayfinding · was due Thu 19 Nov · 26 h left');
+  expect(rowsOf('Ready to start')).toEqual(['Signs set26 h⋯']);
   expect(linesOf('Waiting on someone')).toEqual(['Facts checkedthe client · since Mon 16 Nov', 'Labels hunguntil Signs set · Mon 30 Nov']);
   expect(linesOf('New to you')).toEqual(['mark seen', 'Ladder hireduntil Setting is picked up']);
 });
@@ -45,7 +50,7 @@ test('briefs say whom they go to and by when, and which should have gone', async
 
 test('an empty group says why nothing is there', async () => {
   await open({ overdue: [], ready: [], waiting: [], fresh: [] });
-  expect(screen.queryByRole('heading', { name: 'Overdue' })).toBeNull();
+  expect(screen.queryByRole('region', { name: 'Overdue' })).toBeNull();
   for (const words of ['Nothing is ready: what is yours waits for something.', 'Nothing of yours waits.', 'Nothing new.'])
     expect(screen.getByText(words)).toBeTruthy();
 });
@@ -75,15 +80,137 @@ describe('the week', () => {
   test('says of each day how much of it is planned, and what is over or off', async () => {
     await open();
     const day = (date: string): string | null => screen.getByLabelText(date).textContent;
-    expect(day('2026-11-23')).toContain('Mon 23 today0 / 7.5 h');
-    expect(day('2026-11-24')).toContain('9 / 7.5 h');
-    expect(day('2026-11-24')).toContain('Signs setdue · Seed vault wayfinding9 h');
-    expect(day('2026-11-27')).toContain('off');
+    expect(day('today')).toContain('Mon 23 today0 / 7.5 h');
+    expect(day('Tue 24 Nov')).toContain('9 / 7.5 h');
+    expect(rowsOf('Work of Tue 24 Nov')).toEqual(['Signs setdue · Seed vault wayfinding9 h⋯']);
+    expect(day('Fri 27 Nov')).toContain('off');
   });
 
   test('is summed against the hours there are', async () => {
     await open();
-    expect(screen.getByRole('region', { name: 'This week' }).textContent).toBe('This week9 of 30 hplanned from today on · 3 h logged');
+    expect(screen.getByRole('region', { name: 'This week' }).textContent).toBe('This week9 of 30 h3 h logged · 1.5 h not placed yet');
+  });
+});
+
+describe('arranging the week', () => {
+  const arrange = async (title: string, list: string, choice: RegExp) => {
+    const page = await open();
+    page.network.answer('POST /desk/places', 204);
+    page.network.answer('POST /desk/places/remove', 204);
+    await userEvent.click(within(screen.getByRole('grid', { name: list })).getByRole('button', { name: `Arrange ${title}` }));
+    await userEvent.click(await screen.findByRole('menuitem', { name: choice }));
+    return page;
+  };
+
+  test('something ready is put on a day by its menu, and goes back by undo', async () => {
+    const page = await arrange('Signs set', 'Ready to start', /^Do it on Thu 26 Nov/);
+    const notice = await screen.findByText('“Signs set” is for Thu 26 Nov. Its dates stay.');
+    expect(places(page)[0]?.body).toEqual({ taskId: 'ready', day: '2026-11-26', beforeTaskId: null, personId: 'o1' });
+    await userEvent.click(within(notice.parentElement as HTMLElement).getByRole('button', { name: /Undo/ }));
+    await waitFor(() =>
+      expect(places(page)[1]).toEqual({ request: 'POST /desk/places/remove', body: { taskId: 'ready', personId: 'o1' } }),
+    );
+  });
+
+  test('what was put on a day moves on with its hours', async () => {
+    const page = await arrange('Lamps hung', 'Work of Wed 25 Nov', /^Do it on Thu 26 Nov/);
+    await waitFor(() =>
+      expect(places(page)[0]?.body).toEqual({
+        ...{ taskId: 'put', day: '2026-11-26', beforeTaskId: null, fromDay: '2026-11-25', minutes: 120, personId: 'o1' },
+      }),
+    );
+  });
+
+  test('or is left to the plan again', async () => {
+    const page = await arrange('Lamps hung', 'Work of Wed 25 Nov', /^Leave it to the plan/);
+    await waitFor(() => expect(places(page)[0]?.request).toBe('POST /desk/places/remove'));
+    expect(await screen.findByText('“Lamps hung” is back with the plan.')).toBeTruthy();
+  });
+
+  test('its dates move only when that is asked for', async () => {
+    const page = await open({ ready: [{ ...desk.ready[0], id: 'put', title: 'Lamps hung' } as Desk['ready'][number]] });
+    page.network.answer('PATCH /tasks/put', 200, { task: { ...taskSheet, id: 'put' }, effect: null, changeId: null });
+    await userEvent.click(
+      within(screen.getByRole('grid', { name: 'Work of Wed 25 Nov' })).getByRole('button', { name: 'Arrange Lamps hung' }),
+    );
+    await userEvent.click(await screen.findByRole('menuitem', { name: /^Move its dates/ }));
+    await waitFor(() => expect(page.sent()[0]).toEqual({ request: 'PATCH /tasks/put', body: { version: 3, notBefore: '2026-11-25' } }));
+  });
+
+  test('how much of it is for the day is written there; what the plan spreads is only told', async () => {
+    const page = await open();
+    page.network.answer('POST /desk/places', 204);
+    const field = screen.getByRole('textbox', { name: 'Hours of Lamps hung on this day' });
+    await userEvent.clear(field);
+    await userEvent.type(field, '1:30{Enter}');
+    await waitFor(() =>
+      expect(places(page)[0]?.body).toEqual({ taskId: 'put', day: '2026-11-25', fromDay: '2026-11-25', minutes: 90, personId: 'o1' }),
+    );
+    expect(screen.queryByRole('textbox', { name: /Hours of Signs set/ })).toBeNull();
+  });
+
+  test('a day that cannot take it says why', async () => {
+    const page = await open();
+    page.network.answer('POST /desk/places', 409, { code: 'wrong-moment', message: '“Signs set” is over.' });
+    await userEvent.click(within(screen.getByRole('grid', { name: 'Ready to start' })).getByRole('button', { name: 'Arrange Signs set' }));
+    await userEvent.click(await screen.findByRole('menuitem', { name: 'Do it today' }));
+    expect(await screen.findByText('“Signs set” is over.')).toBeTruthy();
+  });
+});
+
+describe('what is overdue asks first', () => {
+  const answer = (name: string | RegExp) =>
+    within(screen.getByRole('group', { name: 'What becomes of Posts dug' })).getByRole('button', { name });
+
+  test('do it: it is put on today', async () => {
+    const page = await open();
+    page.network.answer('POST /desk/places', 204);
+    await userEvent.click(answer('Do it today'));
+    await waitFor(() => expect(places(page)[0]?.body).toMatchObject({ taskId: 'late', day: '2026-11-23' }));
+  });
+
+  test('move it: it begins on another day', async () => {
+    const page = await open();
+    page.network.answer('PATCH /tasks/late', 200, { task: { ...taskSheet, id: 'late' }, effect: null, changeId: null });
+    await userEvent.click(answer('Move…'));
+    await userEvent.type(screen.getByLabelText('Begins on'), '26 Nov');
+    await userEvent.click(screen.getByRole('button', { name: 'Move it' }));
+    await waitFor(() => expect(page.sent()[0]).toEqual({ request: 'PATCH /tasks/late', body: { version: 3, notBefore: '2026-11-26' } }));
+  });
+
+  test('give it: to who should do it', async () => {
+    const people = whoShould.people.map(({ person }) => ({ ...person, roles: [] }));
+    const page = await open({}, { answers: { 'GET /tasks/late/who': whoShould, 'GET /crew': { people, roles: [] } } });
+    page.network.answer('PATCH /tasks/late', 200, { task: { ...taskSheet, id: 'late' }, effect: null, changeId: null });
+    await userEvent.click(answer('Give…'));
+    await userEvent.click((await screen.findAllByRole('option'))[0] as HTMLElement);
+    await waitFor(() => expect(page.sent()[0]?.body).toEqual({ version: 3, assigneeIds: ['o1', 'm1'] }));
+  });
+
+  test('drop it', async () => {
+    const page = await open();
+    page.network.answer('PATCH /tasks/late', 200, { task: { ...taskSheet, id: 'late' }, effect: null, changeId: null });
+    await userEvent.click(answer('Drop'));
+    await waitFor(() => expect(page.sent()[0]?.body).toEqual({ version: 3, status: 'dropped' }));
+  });
+});
+
+describe('what is done', () => {
+  test('without its time asks for it, on the day it was done', async () => {
+    const page = await open();
+    page.network.answer('POST /tasks/told/time', 201, {});
+    const field = screen.getByRole('textbox', { name: 'Hours Map proofed took' });
+    expect(field.getAttribute('placeholder')).toBe('2.5?');
+    await userEvent.type(field, '90m{Enter}');
+    await waitFor(() => expect(page.sent()[0]).toEqual({ request: 'POST /tasks/told/time', body: { day: '2026-11-19', minutes: 90 } }));
+  });
+
+  test('this week is told, and so are days nobody has told of', async () => {
+    await open();
+    expect(screen.getByRole('region', { name: 'Done this week' }).textContent).toContain('Paint bought');
+    const forgotten = screen.getByRole('region', { name: 'Time not told' });
+    expect(forgotten.textContent).toContain('Less than half of the hours of Wed 18 Nov and Fri 20 Nov are logged.');
+    expect(within(forgotten).getByRole('link').getAttribute('href')).toBe('/time?day=2026-11-20');
   });
 });
 
@@ -155,7 +282,7 @@ describe('another one’s desk', () => {
 
 test('a task opens beside the desk', async () => {
   const page = await open({}, { answers: { 'GET /tasks/ready': { ...taskSheet, id: 'ready' } } });
-  await userEvent.click(within(group('Ready to start')).getByRole('button'));
+  await userEvent.click(within(screen.getByRole('grid', { name: 'Ready to start' })).getByText('Signs set'));
   expect(page.address()).toBe('/desk?task=ready');
   expect(await screen.findByDisplayValue('Signs set')).toBeTruthy();
 });

@@ -1,4 +1,4 @@
-import type { DeskDay, DeskTask, HandoffLine } from '@crew/contract';
+import type { DeskTask, HandoffLine } from '@crew/contract';
 import type { ReactNode } from 'react';
 import { Button as AriaButton } from 'react-aria-components';
 import styled from 'styled-components';
@@ -6,46 +6,8 @@ import { Baton } from '../../ui/Baton.tsx';
 import { ButtonLink } from '../../ui/Button.tsx';
 import { Panel, PanelHead, Push } from '../../ui/layout.tsx';
 import { HueMark, TaskGlyph } from '../../ui/marks.tsx';
-import { phone } from '../../ui/tokens.ts';
-import { hours, hourWords, sinceWords } from '../../words/format.ts';
+import { sinceWords } from '../../words/format.ts';
 
-const Days = styled.div`
-  display: grid;
-  grid-auto-flow: column;
-  grid-auto-columns: minmax(0, 1fr);
-  gap: 10px;
-  ${phone} {
-    grid-auto-flow: row;
-  }
-`;
-const Day = styled(Panel)<{ $isToday: boolean }>`
-  padding: 11px 11px 6px;
-  min-height: 190px;
-  border-color: ${({ $isToday }) => ($isToday ? 'var(--ink)' : 'var(--line)')};
-  h3 {
-    display: flex;
-    justify-content: space-between;
-    margin-bottom: 8px;
-    font-weight: 650;
-  }
-  h3 span {
-    font-weight: 400;
-    color: var(--ink-2);
-  }
-  ${phone} {
-    min-height: 0;
-  }
-`;
-const Fill = styled.span<{ $part: number; $over: number }>`
-  display: block;
-  height: 8px;
-  margin-bottom: 7px;
-  border-radius: 2px;
-  background: ${({ $part, $over }) =>
-    $over > 0
-      ? `linear-gradient(to right, var(--petrol) ${100 - $over}%, var(--brick) 0)`
-      : `linear-gradient(to right, var(--petrol-mid) ${$part}%, var(--line-2) 0)`};
-`;
 const RowButton = styled(AriaButton)`
   display: flex;
   flex-wrap: wrap;
@@ -83,51 +45,6 @@ const RowButton = styled(AriaButton)`
     background: var(--sunk);
   }
 `;
-
-const WEEKDAYS = ['Sun', 'Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat'];
-
-/** The week by days, hours against capacity. */
-export function Week({
-  days,
-  today,
-  onOpen,
-}: {
-  readonly days: readonly DeskDay[];
-  readonly today: string;
-  readonly onOpen: (taskId: string) => void;
-}) {
-  return (
-    <Days>
-      {days.map((day) => (
-        <Day key={day.date} $isToday={day.date === today} aria-label={day.date}>
-          <h3>
-            <b style={{ fontWeight: 650 }}>
-              {WEEKDAYS[new Date(`${day.date}T00:00:00Z`).getUTCDay()]} {Number(day.date.slice(8))}
-              {day.date === today ? <span> today</span> : null}
-            </b>
-            <span style={day.over > 0 ? { color: 'var(--brick)', fontWeight: 650 } : undefined}>
-              {day.capacity === 0 && day.load === 0 ? 'off' : `${hours(day.load)} / ${hourWords(day.capacity)}`}
-            </span>
-          </h3>
-          <Fill
-            $part={day.capacity === 0 ? 0 : Math.min(100, (day.load * 100) / day.capacity)}
-            $over={day.load === 0 ? 0 : (day.over * 100) / day.load}
-          />
-          {day.tasks.map((task) => (
-            <RowButton key={task.id} onPress={() => onOpen(task.id)}>
-              <HueMark $hue={task.hue} style={{ minHeight: 28 }} />
-              <span>
-                {task.title}
-                <small>{task.isDue ? `due · ${task.engagement}` : task.engagement}</small>
-              </span>
-              <small>{hourWords(task.minutes)}</small>
-            </RowButton>
-          ))}
-        </Day>
-      ))}
-    </Days>
-  );
-}
 
 interface ListProps<Line extends DeskTask> {
   readonly title: string;

@@ -1,0 +1,137 @@
+import type { DeskTask } from '@crew/contract';
+import { Button as AriaButton } from 'react-aria-components';
+import styled from 'styled-components';
+import { Button } from '../../ui/Button.tsx';
+import { DayField } from '../../ui/DayField.tsx';
+import { Panel, PanelHead } from '../../ui/layout.tsx';
+import { HueMark } from '../../ui/marks.tsx';
+import { FormButton, SmallForm } from '../../ui/SmallForm.tsx';
+import { phone } from '../../ui/tokens.ts';
+import { dayWords, hourWords } from '../../words/format.ts';
+import { useState } from 'react';
+import { WhoEditor } from '../task/editors.tsx';
+import type { TaskEditing } from '../task/use-task-edit.ts';
+import type { Arranging } from './use-arrange.ts';
+
+const Row = styled.li`
+  display: flex;
+  align-items: center;
+  flex-wrap: wrap;
+  gap: 6px 11px;
+  padding: 8px 14px;
+  border-top: 1px solid var(--line-2);
+  small {
+    display: block;
+    color: var(--ink-2);
+    font-size: 12px;
+  }
+`;
+const Title = styled(AriaButton)`
+  flex: 1 1 220px;
+  min-width: 0;
+  padding: 0;
+  border: 0;
+  background: transparent;
+  text-align: left;
+  cursor: pointer;
+`;
+const Answers = styled.span`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px;
+  ${phone} {
+    width: 100%;
+  }
+`;
+
+interface OverdueProps {
+  readonly tasks: readonly DeskTask[];
+  readonly today: string;
+  readonly personId: string;
+  readonly mayGive: boolean;
+  readonly arranging: Arranging;
+  readonly editing: TaskEditing;
+  readonly onOpen: (taskId: string) => void;
+}
+
+/** What should have been done asks first: do it, move it, give it, or drop it. */
+export function OverdueAsk({ tasks, today, onOpen, ...props }: OverdueProps) {
+  return (
+    <Panel style={{ marginBottom: 12 }} aria-label="Overdue">
+      <PanelHead style={{ borderBottom: 0, paddingBottom: 6 }}>
+        <h2 style={{ fontSize: 15, color: 'var(--brick)' }}>Overdue: what becomes of it?</h2>
+        <span style={{ color: 'var(--ink-2)', fontSize: 12.5 }}>{tasks.length}</span>
+      </PanelHead>
+      <ul>
+        {tasks.map((task) => (
+          <Row key={task.id}>
+            <HueMark $hue={task.engagement.client.hue} />
+            <Title onPress={() => onOpen(task.id)}>
+              {task.title}
+              <small>
+                {task.engagement.name} · <span style={{ color: 'var(--brick)' }}>was due {dayWords(task.due, today)}</span> ·{' '}
+                {hourWords(task.remainingMinutes)} left{task.holdsUp > 0 ? ` · holds up ${task.holdsUp}` : ''}
+              </small>
+            </Title>
+            <OneAnswer task={task} today={today} {...props} />
+          </Row>
+        ))}
+      </ul>
+    </Panel>
+  );
+}
+
+function OneAnswer({ task, today, mayGive, arranging, editing }: Omit<OverdueProps, 'tasks' | 'onOpen'> & { readonly task: DeskTask }) {
+  const whoTask = { id: task.id, title: task.title, assignees: task.assignees };
+  return (
+    <Answers role="group" aria-label={`What becomes of ${task.title}`}>
+      <Button onPress={() => void arranging.place({ id: task.id, title: task.title, placed: null }, today)}>Do it today</Button>
+      {mayGive ? (
+        <>
+          <FormButton button={<Button>Move…</Button>} label={`Move ${task.title}`} width={250}>
+            {(close) => <MoveForm task={task} today={today} editing={editing} onClose={close} />}
+          </FormButton>
+          <WhoEditor task={whoTask} onEdit={(change, undo) => editing.edit(task, change, undo)}>
+            <Button>Give…</Button>
+          </WhoEditor>
+        </>
+      ) : null}
+      <Button kind="danger" onPress={() => void editing.edit(task, { status: 'dropped' }, { status: task.status })}>
+        Drop
+      </Button>
+    </Answers>
+  );
+}
+
+/** Another day to begin on; what follows moves with it and is told, with the way back. */
+function MoveForm({
+  task,
+  today,
+  editing,
+  onClose,
+}: {
+  readonly task: DeskTask;
+  readonly today: string;
+  readonly editing: TaskEditing;
+  readonly onClose: () => void;
+}) {
+  const [day, setDay] = useState('');
+  const save = async (): Promise<void> => {
+    if (await editing.edit(task, { notBefore: day }, { notBefore: null })) onClose();
+    else throw new Error('This was not saved. Try again.');
+  };
+  return (
+    <SmallForm action="Move it" isReady={day !== ''} onSubmit={save}>
+      {(trouble) => (
+        <DayField
+          label="Begins on"
+          today={today}
+          value={day}
+          onChange={setDay}
+          autoFocus
+          {...(trouble === undefined ? {} : { error: trouble })}
+        />
+      )}
+    </SmallForm>
+  );
+}

@@ -1,0 +1,67 @@
+import type { DeskTask } from '@crew/contract';
+import { GridList } from 'react-aria-components';
+import styled from 'styled-components';
+import { Panel, PanelHead, Push } from '../../ui/layout.tsx';
+import { TaskGlyph } from '../../ui/marks.tsx';
+import { hourWords } from '../../words/format.ts';
+import { Ticket, type ArrangeContext } from './Ticket.tsx';
+import { useDeskDrag } from './use-desk-drag.ts';
+
+const List = styled(GridList)`
+  padding: 0 13px 8px;
+  outline: none;
+` as typeof GridList;
+
+interface ReadyProps {
+  readonly tasks: readonly DeskTask[];
+  /** Ids of what stands on a day of this week already. */
+  readonly placed: ReadonlySet<string>;
+  readonly context: ArrangeContext;
+  readonly onOpen: (taskId: string) => void;
+}
+
+/** What nothing stands in the way of; it is dragged into a day, or put there by its menu. */
+export function ReadyList({ tasks, placed, context, onOpen }: ReadyProps) {
+  const arranged = (task: DeskTask) => ({ id: task.id, title: task.title, placed: null });
+  const hooks = useDeskDrag({ tasks: tasks.map(arranged) });
+  return (
+    <Panel as="section" aria-label="Ready to start">
+      <PanelHead style={{ borderBottom: 0, paddingBottom: 6 }}>
+        <h2 style={{ fontSize: 15 }}>Ready to start</h2>
+        <span style={{ color: 'var(--ink-2)', fontSize: 12.5 }}>{tasks.length}</span>
+        <Push />
+        {tasks.length === 0 ? null : <span style={{ color: 'var(--ink-2)', fontSize: 12 }}>drag into a day</span>}
+      </PanelHead>
+      {tasks.length === 0 ? (
+        <p style={{ color: 'var(--ink-2)', fontSize: 12.5, padding: '0 13px 12px' }}>
+          Nothing is ready: what is yours waits for something.
+        </p>
+      ) : (
+        <List
+          aria-label="Ready to start"
+          keyboardNavigationBehavior="tab"
+          items={tasks}
+          dependencies={[tasks, placed, context]}
+          dragAndDropHooks={hooks}
+          onAction={(key) => onOpen(String(key))}
+        >
+          {(task) => (
+            <Ticket
+              task={arranged(task)}
+              hue={task.engagement.client.hue}
+              title={
+                <span style={{ display: 'flex', alignItems: 'center', gap: 9 }}>
+                  <TaskGlyph status={task.status} />
+                  <span style={{ overflow: 'hidden', textOverflow: 'ellipsis' }}>{task.title}</span>
+                </span>
+              }
+              note={null}
+              amount={`${placed.has(task.id) ? 'in the week · ' : ''}${hourWords(task.remainingMinutes)}`}
+              context={context}
+            />
+          )}
+        </List>
+      )}
+    </Panel>
+  );
+}

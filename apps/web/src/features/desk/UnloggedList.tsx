@@ -1,0 +1,104 @@
+import type { DeskUnlogged } from '@crew/contract';
+import { Button as AriaButton } from 'react-aria-components';
+import styled from 'styled-components';
+import { call } from '../../api/client.ts';
+import { refreshAll } from '../../api/queries.ts';
+import { Panel, PanelHead } from '../../ui/layout.tsx';
+import { HueMark } from '../../ui/marks.tsx';
+import { TextCell } from '../../ui/TextCell.tsx';
+import { notify } from '../../ui/toasts.tsx';
+import { dayWords, hours, hourWords, parseHours } from '../../words/format.ts';
+
+const Row = styled.li`
+  display: grid;
+  grid-template-columns: 4px minmax(0, 1fr) 64px;
+  gap: 9px;
+  align-items: center;
+  min-height: 30px;
+  padding: 4px 0;
+  border-top: 1px solid var(--line-2);
+  button {
+    min-width: 0;
+    padding: 0;
+    border: 0;
+    background: transparent;
+    text-align: left;
+    cursor: pointer;
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+  }
+  small {
+    display: block;
+    color: var(--ink-2);
+    font-size: 12px;
+    overflow: hidden;
+    text-overflow: ellipsis;
+  }
+  input {
+    margin: 0;
+    border-color: var(--line);
+    text-align: right;
+  }
+`;
+
+interface UnloggedProps {
+  readonly tasks: readonly DeskUnlogged[];
+  readonly today: string;
+  readonly isMine: boolean;
+  readonly onOpen: (taskId: string) => void;
+}
+
+/** Done, and nobody knows how long it took: the hours are written here, on the day it was done. */
+export function UnloggedList({ tasks, today, isMine, onOpen }: UnloggedProps) {
+  const log = async (task: DeskUnlogged, minutes: number): Promise<void> => {
+    try {
+      await call('POST', `/tasks/${task.id}/time`, { day: task.doneOn, minutes });
+      await refreshAll();
+      notify(`${hourWords(minutes)} logged on “${task.title}”.`);
+    } catch (error) {
+      notify(error instanceof Error ? error.message : 'This was not saved. Try again.', { tone: 'trouble' });
+    }
+  };
+  const save = (task: DeskUnlogged, text: string): boolean => {
+    const minutes = parseHours(text);
+    if (minutes === null || minutes < 1 || minutes > 1440) return false;
+    void log(task, minutes);
+    return true;
+  };
+  return (
+    <Panel as="section" aria-label="Done, no time logged">
+      <PanelHead style={{ borderBottom: 0, paddingBottom: 6 }}>
+        <h2 style={{ fontSize: 15 }}>Done, no time logged</h2>
+        <span style={{ color: 'var(--ink-2)', fontSize: 12.5 }}>{tasks.length}</span>
+      </PanelHead>
+      <ul style={{ padding: '0 13px 8px' }}>
+        {tasks.length === 0 ? (
+          <li style={{ color: 'var(--ink-2)', fontSize: 12.5, paddingBottom: 4 }}>Everything done has its time.</li>
+        ) : null}
+        {tasks.map((task) => (
+          <Row key={task.id}>
+            <HueMark $hue={task.engagement.client.hue} />
+            <AriaButton onPress={() => onOpen(task.id)}>
+              {task.title}
+              <small>
+                done {dayWords(task.doneOn, today)}
+                {task.usualMinutes === null ? '' : ` · usually ${hourWords(task.usualMinutes)}`}
+              </small>
+            </AriaButton>
+            {isMine ? (
+              <TextCell
+                label={`Hours ${task.title} took`}
+                value=""
+                placeholder={task.usualMinutes === null ? 'hours' : `${hours(task.usualMinutes)}?`}
+                onSave={(text) => save(task, text)}
+              />
+            ) : (
+              <span />
+            )}
+          </Row>
+        ))}
+      </ul>
+    </Panel>
+  );
+}

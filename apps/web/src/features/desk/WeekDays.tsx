@@ -1,0 +1,169 @@
+import type { DeskDay, DeskDayTask } from '@crew/contract';
+import { GridList } from 'react-aria-components';
+import styled from 'styled-components';
+import { Panel } from '../../ui/layout.tsx';
+import { TextCell } from '../../ui/TextCell.tsx';
+import { phone } from '../../ui/tokens.ts';
+import { dayWords, hours, hourWords, parseHours, shortDay } from '../../words/format.ts';
+import { Ticket, type ArrangeContext } from './Ticket.tsx';
+import { arrangedOf, type Arranging } from './use-arrange.ts';
+import { useDeskDrag } from './use-desk-drag.ts';
+
+const Days = styled.div`
+  display: grid;
+  grid-auto-flow: column;
+  grid-auto-columns: minmax(0, 1fr);
+  gap: 10px;
+  ${phone} {
+    grid-auto-flow: row;
+  }
+`;
+const Day = styled(Panel)<{ $isToday: boolean; $isPast: boolean }>`
+  display: flex;
+  flex-direction: column;
+  padding: 11px 11px 6px;
+  min-height: 190px;
+  border-color: ${({ $isToday }) => ($isToday ? 'var(--ink)' : 'var(--line)')};
+  background: ${({ $isPast }) => ($isPast ? 'var(--sunk)' : 'var(--panel)')};
+  h3 {
+    display: flex;
+    justify-content: space-between;
+    margin-bottom: 8px;
+    font-weight: 650;
+  }
+  h3 span {
+    font-weight: 400;
+    color: var(--ink-2);
+  }
+  ${phone} {
+    min-height: 0;
+  }
+`;
+const Fill = styled.span<{ $part: number; $over: number }>`
+  display: block;
+  height: 8px;
+  margin-bottom: 7px;
+  border-radius: 2px;
+  background: ${({ $part, $over }) =>
+    $over > 0
+      ? `linear-gradient(to right, var(--petrol) ${100 - $over}%, var(--brick) 0)`
+      : `linear-gradient(to right, var(--petrol-mid) ${$part}%, var(--line-2) 0)`};
+`;
+/** The whole rest of the day takes what is dropped. */
+const List = styled(GridList)`
+  flex: 1;
+  outline: none;
+  border-radius: 4px;
+  min-height: 34px;
+  &[data-drop-target] {
+    background: var(--petrol-soft);
+    box-shadow: 0 0 0 2px var(--petrol);
+  }
+  .react-aria-DropIndicator[data-drop-target] {
+    outline: 1px solid var(--petrol);
+  }
+` as typeof GridList;
+const Hint = styled.p`
+  padding: 7px 0;
+  border-top: 1px solid var(--line-2);
+  color: var(--ink-2);
+  font-size: 12px;
+`;
+
+const WEEKDAYS = ['Sun', 'Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat'];
+
+interface WeekProps {
+  readonly days: readonly DeskDay[];
+  readonly today: string;
+  readonly context: ArrangeContext;
+  readonly onOpen: (taskId: string) => void;
+}
+
+/** The week by days, hours against capacity; work is dragged between days and into an order. */
+export function WeekDays({ days, ...props }: WeekProps) {
+  return (
+    <Days>
+      {days.map((day) => (
+        <OneDay key={day.date} day={day} {...props} />
+      ))}
+    </Days>
+  );
+}
+
+function OneDay({ day, today, context, onOpen }: Omit<WeekProps, 'days'> & { readonly day: DeskDay }) {
+  const { arranging } = context;
+  const isPast = day.date < today;
+  const placedIds = new Set(day.tasks.filter((task) => task.isPlaced).map((task) => task.id));
+  const hooks = useDeskDrag({
+    tasks: day.tasks.map((task) => arrangedOf(task, day.date)),
+    ...(isPast
+      ? {}
+      : {
+          // Only what was put here has an order; the plan's own comes after it.
+          onDrop: (task, beforeId) => void arranging.place(task, day.date, beforeId !== null && placedIds.has(beforeId) ? beforeId : null),
+        }),
+  });
+  return (
+    <Day $isToday={day.date === today} $isPast={isPast} aria-label={dayWords(day.date, today)}>
+      <h3>
+        <b style={{ fontWeight: 650 }}>
+          {WEEKDAYS[new Date(`${day.date}T00:00:00Z`).getUTCDay()]} {Number(day.date.slice(8))}
+          {day.date === today ? <span> today</span> : null}
+        </b>
+        <span style={day.over > 0 ? { color: 'var(--brick)', fontWeight: 650 } : undefined}>
+          {day.capacity === 0 && day.load === 0 ? 'off' : `${hours(day.load)} / ${hourWords(day.capacity)}`}
+        </span>
+      </h3>
+      <Fill
+        $part={day.capacity === 0 ? 0 : Math.min(100, (day.load * 100) / day.capacity)}
+        $over={day.load === 0 ? 0 : (day.over * 100) / day.load}
+      />
+      <List
+        aria-label={`Work of ${dayWords(day.date, today)}`}
+        keyboardNavigationBehavior="tab"
+        items={day.tasks}
+        dependencies={[day, context]}
+        dragAndDropHooks={hooks}
+        onAction={(key) => onOpen(String(key))}
+        renderEmptyState={() => <Hint>{isPast ? 'nothing planned' : 'free: drag work here'}</Hint>}
+      >
+        {(task) => (
+          <Ticket
+            task={arrangedOf(task, day.date)}
+            hue={task.hue}
+            title={task.title}
+            note={noteOf(task, day.date, today)}
+            amount={<Amount task={task} day={day.date} arranging={arranging} />}
+            context={context}
+          />
+        )}
+      </List>
+    </Day>
+  );
+}
+
+/** Whose it is, and what about its dates does not fit the day. */
+function noteOf(task: DeskDayTask, day: string, today: string) {
+  if (task.isDue) return `due · ${task.engagement}`;
+  if (!task.isPlaced || task.due >= day) return task.engagement;
+  return <span style={{ color: 'var(--brick)' }}>{`due ${shortDay(task.due, today)} · ${task.engagement}`}</span>;
+}
+
+/** What is put on a day is written there; what the plan lays there is only told. */
+function Amount({ task, day, arranging }: { readonly task: DeskDayTask; readonly day: string; readonly arranging: Arranging }) {
+  if (!task.isPlaced) return <span title="spread by the plan over its own days">{hourWords(task.minutes)}</span>;
+  const save = (text: string): boolean => {
+    const minutes = parseHours(text);
+    if (minutes === null || minutes < 1 || minutes > 1440) return false;
+    void arranging.setMinutes(arrangedOf(task, day), minutes);
+    return true;
+  };
+  return (
+    <TextCell
+      label={`Hours of ${task.title} on this day`}
+      value={hours(task.minutes)}
+      onSave={save}
+      style={{ width: 40, margin: 0, textAlign: 'right', fontWeight: 650, color: 'var(--ink)' }}
+    />
+  );
+}

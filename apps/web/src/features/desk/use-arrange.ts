@@ -1,0 +1,72 @@
+import type { DeskDayTask } from '@crew/contract';
+import { call } from '../../api/client.ts';
+import { refreshAll } from '../../api/queries.ts';
+import { notify } from '../../ui/toasts.tsx';
+import { dayWords } from '../../words/format.ts';
+
+/** A task that is being arranged: what it is called, and the day it was put on, if it was. */
+export interface Arranged {
+  readonly id: string;
+  readonly title: string;
+  readonly placed: { readonly day: string; readonly minutes: number } | null;
+}
+
+export interface Arranging {
+  /** Puts it on a day, before another task of that day or last. */
+  readonly place: (task: Arranged, day: string, beforeTaskId?: string | null) => Promise<void>;
+  /** How much of it is meant for that day. */
+  readonly setMinutes: (task: Arranged, minutes: number) => Promise<void>;
+  readonly takeOff: (task: Arranged) => Promise<void>;
+}
+
+/** Arranging somebody's week; its dates stay, and every step can be undone from the notice that follows. */
+export function arranging(personId: string, today: string): Arranging {
+  const send = (path: string, body: object): Promise<unknown> => call('POST', path, { ...body, personId });
+  const back = async (task: Arranged, now: string | null): Promise<void> => {
+    if (task.placed === null) await send('/desk/places/remove', { taskId: task.id });
+    else await send('/desk/places', { taskId: task.id, ...task.placed, ...(now === null ? {} : { fromDay: now }) });
+    await refreshAll();
+  };
+  const doing = async (work: () => Promise<unknown>, words: string, undo: () => Promise<void>): Promise<void> => {
+    try {
+      await work();
+      await refreshAll();
+      notify(words, { undo });
+    } catch (error) {
+      notify(error instanceof Error ? error.message : 'This was not saved. Try again.', { tone: 'trouble' });
+      await refreshAll();
+    }
+  };
+  return {
+    place: (task, day, beforeTaskId = null) => {
+      const { placed } = task;
+      const from = placed === null ? {} : { fromDay: placed.day, minutes: placed.minutes };
+      return doing(
+        () => send('/desk/places', { taskId: task.id, day, beforeTaskId, ...from }),
+        `“${task.title}” is for ${dayWords(day, today)}. Its dates stay.`,
+        () => back(task, day),
+      );
+    },
+    setMinutes: (task, minutes) => {
+      const day = task.placed?.day ?? today;
+      return doing(
+        () => send('/desk/places', { taskId: task.id, day, fromDay: day, minutes }),
+        `“${task.title}” has other hours on ${dayWords(day, today)}.`,
+        () => back(task, day),
+      );
+    },
+    takeOff: (task) =>
+      doing(
+        () => send('/desk/places/remove', { taskId: task.id }),
+        `“${task.title}” is back with the plan.`,
+        () => back(task, null),
+      ),
+  };
+}
+
+/** A ticket of the week as it is arranged. */
+export const arrangedOf = (task: Pick<DeskDayTask, 'id' | 'title' | 'minutes' | 'isPlaced'>, day: string): Arranged => ({
+  id: task.id,
+  title: task.title,
+  placed: task.isPlaced ? { day, minutes: task.minutes } : null,
+});
