@@ -10,6 +10,7 @@ const SCREENS: readonly (readonly [string, string, string])[] = [
   ['handoffs', '/handoffs', 'Handoffs'],
   ['workload', '/workload', 'Workload'],
   ['time', '/time', 'Time'],
+  ['week', '/workload/week', 'Plan the week'],
   ['desk', '/desk', 'My desk'],
   ['crew', '/crew', 'Crew'],
   ['calendar', '/calendar', 'Calendar'],

@@ -47,6 +47,8 @@ import { Database, databaseOptions } from './platform/database.ts';
 import { ErrorFilter } from './platform/error-filter.ts';
 import { HealthController } from './platform/health.controller.ts';
 import { RightsGuard } from './platform/rights.ts';
+import { PlanWeek } from './queue/plan-week.ts';
+import { QueueController } from './queue/queue.controller.ts';
 import { ChangePlan } from './replan/change-plan.ts';
 import { Deliverables } from './replan/deliverables.ts';
 import { KeepBaseline } from './replan/keep-baseline.ts';
@@ -100,6 +102,7 @@ const controllers = [
   ReplanController,
   HandoffController,
   WorkloadController,
+  QueueController,
   DeskController,
   ChangesController,
   HealthController,
@@ -147,6 +150,7 @@ const useCases = [
   EaseLoad,
   ChangePlans,
   SuggestAssignees,
+  PlanWeek,
   ReadDesk,
   PlaceOnDay,
 ];

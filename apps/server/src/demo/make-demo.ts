@@ -12,6 +12,7 @@ import { CreateTemplate } from '../template/create-template.ts';
 import { exampleTemplates } from '../template/examples/index.ts';
 import { demoEngagements } from './engagements.ts';
 import { setMonday } from './monday.ts';
+import { planWeeks } from './weeks.ts';
 import { settleTime } from './times.ts';
 import { learnFromSigns } from './next-version.ts';
 import { EngagementLife, type Cast } from './live.ts';
@@ -50,6 +51,7 @@ export async function makeDemo(app: INestApplicationContext, say: (line: string)
   );
   clock.moveTo(today);
   await bringToToday(app, today);
+  await planWeeks(app, whoIs('Odalys Renn'));
   await settleTime(app, today, { owner: whoIs('Sunniva Ashe'), writer: whoIs('Mirela Stoyan'), corrected: whoIs('Ines Calloway') });
 }
 

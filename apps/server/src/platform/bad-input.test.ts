@@ -133,6 +133,7 @@ beforeAll(async () => {
       path: '/workload/changes/preview',
       body: { parts: [{ engagementId: id, tasks: [{ id: task, version: 1, days: 2 }] }] },
     },
+    'POST /queue/places': { path: '/queue/places', body: { tasks: [{ taskId: ink, week: null, carried: 0 }] } },
     'POST /desk/places': {
       path: '/desk/places',
       body: { taskId: ink, day: '2026-11-24', fromDay: '2026-11-23', minutes: 60, beforeTaskId: null, personId: people['Dora'] },

@@ -15,6 +15,7 @@ import type {
   HandoffBoard,
   HandoffSheet,
   OwnField,
+  Queue,
   Me,
   TaskSheet,
   TimerState,
@@ -94,6 +95,7 @@ export const useDesk = (person: string | null) =>
 export const useWeekSheet = (person: string | null, day: string) =>
   useAsked<WeekSheet>(`/time?day=${day}${person === null ? '' : `&person=${person}`}`, { keepPreviousData: true });
 export const useCrewTime = (day: string) => useAsked<CrewTime>(`/time/crew?day=${day}`, { keepPreviousData: true });
+export const useQueue = () => useAsked<Queue>('/queue');
 export const useClientEngagements = () => useAsked<ClientEngagement[]>('/client/engagements');
 
 /** Everything shown may have changed: dates, load and percent follow from each other. */

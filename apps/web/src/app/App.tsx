@@ -68,6 +68,10 @@ const router = createBrowserRouter([
           },
           { path: 'time', lazy: () => import('../features/time/TimePage.tsx').then(({ TimePage }) => ({ Component: TimePage })) },
           {
+            path: 'workload/week',
+            lazy: () => import('../features/queue/QueuePage.tsx').then(({ QueuePage }) => ({ Component: QueuePage })),
+          },
+          {
             path: 'calendar',
             lazy: () => import('../features/calendar/CalendarPage.tsx').then(({ CalendarPage }) => ({ Component: CalendarPage })),
           },

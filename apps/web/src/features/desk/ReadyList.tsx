@@ -3,9 +3,9 @@ import { GridList } from 'react-aria-components';
 import styled from 'styled-components';
 import { Panel, PanelHead, Push } from '../../ui/layout.tsx';
 import { TaskGlyph } from '../../ui/marks.tsx';
+import { useListDrag } from '../../ui/use-list-drag.ts';
 import { hourWords } from '../../words/format.ts';
 import { Ticket, type ArrangeContext } from './Ticket.tsx';
-import { useDeskDrag } from './use-desk-drag.ts';
 
 const List = styled(GridList)`
   padding: 0 13px 8px;
@@ -23,7 +23,7 @@ interface ReadyProps {
 /** What nothing stands in the way of; it is dragged into a day, or put there by its menu. */
 export function ReadyList({ tasks, placed, context, onOpen }: ReadyProps) {
   const arranged = (task: DeskTask) => ({ id: task.id, title: task.title, placed: null });
-  const hooks = useDeskDrag({ tasks: tasks.map(arranged) });
+  const hooks = useListDrag({ kind: 'desk-task', items: tasks.map(arranged) });
   return (
     <Panel as="section" aria-label="Ready to start">
       <PanelHead style={{ borderBottom: 0, paddingBottom: 6 }}>

@@ -3,11 +3,11 @@ import { GridList } from 'react-aria-components';
 import styled from 'styled-components';
 import { Panel } from '../../ui/layout.tsx';
 import { TextCell } from '../../ui/TextCell.tsx';
+import { useListDrag } from '../../ui/use-list-drag.ts';
 import { phone } from '../../ui/tokens.ts';
 import { dayWords, hours, hourWords, parseHours, shortDay } from '../../words/format.ts';
 import { Ticket, type ArrangeContext } from './Ticket.tsx';
-import { arrangedOf, type Arranging } from './use-arrange.ts';
-import { useDeskDrag } from './use-desk-drag.ts';
+import { arrangedOf, type Arranged, type Arranging } from './use-arrange.ts';
 
 const Days = styled.div`
   display: grid;
@@ -94,13 +94,15 @@ function OneDay({ day, today, context, onOpen }: Omit<WeekProps, 'days'> & { rea
   const { arranging } = context;
   const isPast = day.date < today;
   const placedIds = new Set(day.tasks.filter((task) => task.isPlaced).map((task) => task.id));
-  const hooks = useDeskDrag({
-    tasks: day.tasks.map((task) => arrangedOf(task, day.date)),
+  const hooks = useListDrag<Arranged>({
+    kind: 'desk-task',
+    items: day.tasks.map((task) => arrangedOf(task, day.date)),
     ...(isPast
       ? {}
       : {
           // Only what was put here has an order; the plan's own comes after it.
-          onDrop: (task, beforeId) => void arranging.place(task, day.date, beforeId !== null && placedIds.has(beforeId) ? beforeId : null),
+          onDrop: ([task], beforeId) =>
+            void (task && arranging.place(task, day.date, beforeId !== null && placedIds.has(beforeId) ? beforeId : null)),
         }),
   });
   return (

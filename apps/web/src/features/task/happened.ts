@@ -48,6 +48,8 @@ function changeWords({ field, from, to }: HappenedLine['changes'][number]): stri
       return `the length from ${String(from)} to ${String(to)} working days`;
     case 'notBefore':
       return to === null ? 'it to begin as soon as it can' : `it to begin on ${String(to)} at the earliest`;
+    case 'plannedWeek':
+      return to === null ? 'it to stand in no week' : `the week it is meant for to that of ${String(to)}`;
     case 'labels':
       return `the labels to ${listWords(to)}`;
     case 'files':

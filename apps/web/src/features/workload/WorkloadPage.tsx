@@ -3,7 +3,7 @@ import { useCallback, useMemo, useState } from 'react';
 import styled from 'styled-components';
 import { useEase, useWorkload } from '../../api/queries.ts';
 import { useWho } from '../../app/session.tsx';
-import { Button } from '../../ui/Button.tsx';
+import { Button, ButtonLink } from '../../ui/Button.tsx';
 import { Choose } from '../../ui/Field.tsx';
 import { Empty, ErrorNote, Loading, Muted, Page, PageHead, Panel, Push, WithSheet } from '../../ui/layout.tsx';
 import { Segmented } from '../../ui/Segmented.tsx';
@@ -51,6 +51,7 @@ export function WorkloadPage() {
           </Button>
         )}
         <Push />
+        <ButtonLink href="/workload/week">Plan the week</ButtonLink>
         <WindowTools workload={workload} shown={shown} />
       </PageHead>
       <Board workload={workload} rows={rows} shown={shown} today={today} />

@@ -1,0 +1,120 @@
+import { Injectable } from '@nestjs/common';
+import type { PlacedInWeek, PlaceInWeek, Queue, QueuePerson, QueueTask } from '@crew/contract';
+import { capacityOn, compileCalendar, formatDay, parseDay, readPerson, weekdayOf, type CalendarInput, type PersonInput } from '@crew/core';
+import { PERSON } from '../engagement/engagement.repository.ts';
+import { recordEvent } from '../event/record-event.ts';
+import { Clock } from '../platform/clock.ts';
+import { Database, rowsOf } from '../platform/database.ts';
+import { Refusal, requireFound, unwrap } from '../platform/refusal.ts';
+import type { Who } from '../platform/rights.ts';
+
+/** How far ahead work that stands in no week is looked for. */
+const AHEAD_DAYS = 28;
+
+const TASKS = `
+  SELECT json_agg(json_build_object('id', t.id, 'title', t.title, 'engagement', json_build_object('id', e.id, 'name', e.name, 'hue', c.hue),
+      'phase', p.name, 'start', t.start_day, 'due', t.due_day, 'minutes', greatest(0, coalesce(t.estimate_minutes, agency.default_minutes) - t.logged_minutes),
+      'assignees', coalesce((SELECT json_agg(${PERSON('q')} ORDER BY a.position) FROM task_assignee a JOIN person q ON q.id = a.person_id WHERE a.task_id = t.id), '[]'),
+      'isReady', t.open_predecessors = 0 AND t.status <> 'waiting' AND (p.state <> 'ahead' OR t.may_start_early),
+      'plannedWeek', t.planned_week, 'carried', t.carried, 'version', t.version) ORDER BY t.due_day, t.priority = 'high' DESC, t.number)
+  FROM task t JOIN engagement e ON e.id = t.engagement_id AND e.state = 'open' JOIN client c ON c.id = e.client_id JOIN phase p ON p.id = t.phase_id
+  WHERE t.agency_id = agency.id AND t.status NOT IN ('done', 'dropped') AND NOT t.is_group AND t.kind NOT IN ('client', 'milestone')
+    AND (t.planned_week IS NOT NULL OR t.start_day <= $2)`;
+
+const QUEUE = `
+  SELECT json_build_object('week', agency.week, 'closed',
+      coalesce((SELECT json_agg(d.day ORDER BY d.day) FROM closed_day d WHERE d.agency_id = agency.id), '[]')) AS calendar,
+    coalesce((SELECT json_agg(json_build_object('id', p.id, 'name', p.name, 'initials', p.initials, 'week', p.week, 'reserve', p.reserve,
+        'roles', coalesce((SELECT json_agg(r.name ORDER BY h.position) FROM person_role h JOIN role r ON r.id = h.role_id WHERE h.person_id = p.id), '[]'),
+        'off', coalesce((SELECT json_agg(json_strip_nulls(json_build_object('from', o.from_day, 'to', o.to_day, 'minutes', o.minutes)))
+          FROM time_off o WHERE o.person_id = p.id AND o.to_day >= $3), '[]')) ORDER BY p.name)
+      FROM person p WHERE p.agency_id = agency.id AND p.is_active), '[]') AS people,
+    coalesce((${TASKS}), '[]') AS tasks
+  FROM agency WHERE agency.id = $1`;
+
+interface QueueFacts {
+  readonly calendar: CalendarInput;
+  readonly people: readonly (PersonInput & { readonly name: string; readonly initials: string; readonly roles: readonly string[] })[];
+  readonly tasks: readonly QueueTask[];
+}
+
+/** The week's planning: what is to be given and placed, and which week it is placed in. */
+@Injectable()
+export class PlanWeek {
+  private readonly database: Database;
+  private readonly clock: Clock;
+  constructor(database: Database, clock: Clock) {
+    this.database = database;
+    this.clock = clock;
+  }
+
+  async read(who: Who): Promise<Queue> {
+    const today = parseDay(this.clock.today()) as number;
+    const monday = today - weekdayOf(today);
+    const found = await this.database.row<QueueFacts>(QUEUE, [who.agencyId, formatDay(monday + AHEAD_DAYS - 1), formatDay(today)]);
+    const { calendar, people, tasks } = requireFound(found, 'agency');
+    const days = unwrap(compileCalendar(calendar));
+    return {
+      thisWeek: formatDay(monday),
+      nextWeek: formatDay(monday + 7),
+      people: people.map((input): QueuePerson => {
+        const person = readPerson(input, input.id);
+        const open = (from: number): number => [0, 1, 2, 3, 4, 5, 6].reduce((sum, day) => sum + capacityOn(days, person, from + day), 0);
+        return {
+          person: { id: input.id, name: input.name, initials: input.initials },
+          roles: input.roles,
+          capacity: [open(monday), open(monday + 7)],
+        };
+      }),
+      tasks,
+    };
+  }
+
+  /** Puts tasks into weeks, all or none; what was left over from an earlier week is counted as carried. Answers where they stood. */
+  place(who: Who, input: PlaceInWeek): Promise<PlacedInWeek> {
+    const ids = input.tasks.map((task) => task.taskId);
+    if (new Set(ids).size < ids.length)
+      throw new Refusal('invalid-input', 'A task is named twice. Name the week of each once.', { field: 'tasks' });
+    const today = parseDay(this.clock.today()) as number;
+    const thisWeek = formatDay(today - weekdayOf(today));
+    return this.database.transaction(async (manager) => {
+      const rows = await rowsOf<{ id: string; engagementId: string; week: string | null; carried: number; isOpen: boolean; title: string }>(
+        manager,
+        `SELECT id, engagement_id AS "engagementId", planned_week AS week, carried, status NOT IN ('done', 'dropped') AND NOT is_group AS "isOpen", title
+         FROM task WHERE id = ANY($1) AND agency_id = $2 ORDER BY id FOR UPDATE`,
+        [ids, who.agencyId],
+      );
+      if (rows.length < ids.length) throw new Refusal('unknown-id', 'A task is gone. Read the queue again.', { field: 'tasks' });
+      const over = rows.find((row) => !row.isOpen);
+      if (over !== undefined)
+        throw new Refusal('wrong-moment', `“${over.title}” is over, or done by its parts. It needs no week.`, { field: 'tasks' });
+      const asked = new Map(input.tasks.map((task) => [task.taskId, task]));
+      const next = rows.map((row) => {
+        const wanted = asked.get(row.id) as PlaceInWeek['tasks'][number];
+        const week = wanted.week === null ? null : mondayOf(wanted.week);
+        const isLeftOver = row.week !== null && row.week < thisWeek && week !== null && week > row.week;
+        return { ...row, to: week, carriedTo: wanted.carried ?? row.carried + (isLeftOver ? 1 : 0) };
+      });
+      await rowsOf(
+        manager,
+        `UPDATE task SET planned_week = v.week, carried = v.carried FROM jsonb_to_recordset($1) AS v(id uuid, week date, carried int) WHERE task.id = v.id`,
+        [JSON.stringify(next.map(({ id, to, carriedTo }) => ({ id, week: to, carried: carriedTo })))],
+      );
+      for (const { id, engagementId, week, to } of next) {
+        if (week === to) continue;
+        const changes = [{ field: 'plannedWeek', from: week, to }];
+        await recordEvent(
+          manager,
+          { who, at: this.clock.now() },
+          { engagementId, subject: 'task', subjectId: id, kind: 'changed', changes },
+        );
+      }
+      return { before: rows.map(({ id, week, carried }) => ({ taskId: id, week, carried })) };
+    });
+  }
+}
+
+function mondayOf(text: string): string {
+  const day = parseDay(text) as number;
+  return formatDay(day - weekdayOf(day));
+}

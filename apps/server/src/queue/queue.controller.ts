@@ -1,0 +1,31 @@
+import { Body, Controller, Get, HttpCode, Post } from '@nestjs/common';
+import { ApiTags } from '@nestjs/swagger';
+import { PlaceInWeek, type PlacedInWeek, type Queue } from '@crew/contract';
+import { Answers } from '../platform/answers.ts';
+import { Allow, Caller, STAFF, type Who } from '../platform/rights.ts';
+import { PlanWeek } from './plan-week.ts';
+
+@ApiTags('workload')
+@Controller('queue')
+@Allow(STAFF)
+export class QueueController {
+  private readonly weeks: PlanWeek;
+  constructor(weeks: PlanWeek) {
+    this.weeks = weeks;
+  }
+
+  /** Work nobody has, work in no week yet, and what this week and the next hold, with the team's hours. */
+  @Get()
+  @Answers('Queue')
+  read(@Caller() who: Who): Promise<Queue> {
+    return this.weeks.read(who);
+  }
+
+  /** Puts tasks into weeks, all or none; dates and people stay. What was left over is counted as carried. */
+  @Post('places')
+  @Answers('PlacedInWeek')
+  @HttpCode(200)
+  place(@Caller() who: Who, @Body() input: PlaceInWeek): Promise<PlacedInWeek> {
+    return this.weeks.place(who, input);
+  }
+}

@@ -1,0 +1,243 @@
+import type { Queue, QueueTask } from '@crew/contract';
+import { Button as AriaButton, GridList, GridListItem, Menu, MenuItem, MenuTrigger } from 'react-aria-components';
+import styled from 'styled-components';
+import { Button } from '../../ui/Button.tsx';
+import { PopoverPanel } from '../../ui/Field.tsx';
+import { Meter, Panel, Push } from '../../ui/layout.tsx';
+import { HueMark, PersonMark } from '../../ui/marks.tsx';
+import { useListDrag } from '../../ui/use-list-drag.ts';
+import { count, hourWords, shortDay } from '../../words/format.ts';
+import { WhoEditor, type OnEdit } from '../task/editors.tsx';
+import { BAND_WORDS, minutesOf, weekOfBand, type Band } from './bands.ts';
+
+const Head = styled.header`
+  display: flex;
+  align-items: center;
+  flex-wrap: wrap;
+  gap: 4px 12px;
+  padding: 10px 14px 8px;
+  h2 {
+    font-size: 15px;
+  }
+  small {
+    color: var(--ink-2);
+    font-size: 12.5px;
+  }
+`;
+const Tickets = styled(GridList)`
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(205px, 1fr));
+  gap: 7px;
+  min-height: 52px;
+  padding: 2px 14px 12px;
+  outline: none;
+  border-radius: 0 0 8px 8px;
+  &[data-drop-target] {
+    background: var(--petrol-soft);
+    box-shadow: inset 0 0 0 2px var(--petrol);
+  }
+` as typeof GridList;
+const Ticket = styled(GridListItem)`
+  display: grid;
+  grid-template-columns: 12px minmax(0, 1fr) auto 18px;
+  align-items: center;
+  gap: 0 6px;
+  padding: 4px 5px 5px 3px;
+  border: 1px solid var(--line);
+  border-radius: 5px;
+  background: var(--panel);
+  cursor: pointer;
+  outline: none;
+  span > b,
+  span > small {
+    display: block;
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+  }
+  b {
+    font-weight: 600;
+    font-size: 13px;
+  }
+  small {
+    font-size: 11.5px;
+    color: var(--ink-2);
+  }
+  &[data-selected] {
+    border-color: var(--petrol);
+    background: var(--petrol-soft);
+  }
+  &[data-focus-visible] {
+    outline: 2px solid var(--petrol);
+  }
+  &[data-dragging] {
+    opacity: 0.4;
+  }
+`;
+const Grip = styled(AriaButton)`
+  display: flex;
+  align-self: stretch;
+  justify-content: center;
+  min-width: 12px;
+  padding: 1px 3px;
+  border: 0;
+  background: transparent;
+  cursor: grab;
+`;
+const Plain = styled(AriaButton)`
+  min-width: 18px;
+  padding: 0;
+  border: 0;
+  border-radius: 4px;
+  background: transparent;
+  color: var(--ink-2);
+  font-size: 12px;
+  cursor: pointer;
+  &[data-hovered],
+  &[data-focus-visible] {
+    background: var(--petrol-soft);
+  }
+`;
+const Item = styled(MenuItem)`
+  padding: 6px 10px;
+  border-radius: 5px;
+  cursor: pointer;
+  outline: none;
+  &[data-focused] {
+    background: var(--petrol-soft);
+  }
+`;
+
+interface BandProps {
+  readonly band: Band;
+  readonly queue: Queue;
+  readonly tasks: readonly QueueTask[];
+  readonly today: string;
+  /** Hours the team has in the week of this band; null where it stands for none. */
+  readonly capacity: number | null;
+  readonly onPlace: (taskIds: readonly string[], week: string | null) => void;
+  readonly onCarry: (() => void) | null;
+  readonly onEdit: (task: QueueTask) => OnEdit;
+  readonly onOpen: (task: QueueTask) => void;
+}
+
+/** A band across the page: what it holds in tasks and hours, its tickets flowing along it; dropped here a task gets the band's week. */
+export function BandPanel({ band, queue, tasks, today, capacity, onPlace, onCarry, onEdit, onOpen }: BandProps) {
+  const canTake = band !== 'left' && band !== 'nobody';
+  const hooks = useListDrag({
+    kind: 'queue-task',
+    items: tasks.map(({ id, title }) => ({ id, title })),
+    ...(canTake
+      ? {
+          onDrop: (dropped) =>
+            onPlace(
+              dropped.map((task) => task.id),
+              weekOfBand(band, queue),
+            ),
+        }
+      : {}),
+  });
+  const minutes = minutesOf(tasks);
+  return (
+    <Panel as="section" aria-label={BAND_WORDS[band]} style={{ marginBottom: 10 }}>
+      <Head>
+        <h2 style={band === 'left' ? { color: 'var(--amber)' } : undefined}>{BAND_WORDS[band]}</h2>
+        <small>
+          {count(tasks.length, 'task')} · {hourWords(minutes)}
+          {capacity === null ? '' : ` of ${hourWords(capacity)} open`}
+        </small>
+        {capacity === null ? null : (
+          <span style={{ width: 130 }}>
+            <Meter $part={capacity === 0 ? 0 : (minutes * 100) / capacity} $isOver={minutes > capacity} />
+          </span>
+        )}
+        {capacity !== null && minutes > capacity ? (
+          <small style={{ color: 'var(--brick)' }}>{hourWords(minutes - capacity)} more than there is</small>
+        ) : null}
+        <Push />
+        {onCarry === null || tasks.length === 0 ? null : <Button onPress={onCarry}>Carry all into this week</Button>}
+      </Head>
+      <Tickets
+        aria-label={BAND_WORDS[band]}
+        layout="grid"
+        keyboardNavigationBehavior="tab"
+        selectionMode="multiple"
+        selectionBehavior="replace"
+        items={tasks}
+        dependencies={[tasks, queue]}
+        dragAndDropHooks={hooks}
+        onAction={(key) => {
+          const task = tasks.find((each) => each.id === key);
+          if (task !== undefined) onOpen(task);
+        }}
+        renderEmptyState={() => <small style={{ color: 'var(--ink-2)', fontSize: 12.5 }}>{EMPTY[band]}</small>}
+      >
+        {(task) => <QueueTicket task={task} band={band} queue={queue} today={today} onPlace={onPlace} onEdit={onEdit(task)} />}
+      </Tickets>
+    </Panel>
+  );
+}
+
+const EMPTY: Readonly<Record<Band, string>> = {
+  left: 'Nothing is left over from earlier weeks.',
+  nobody: 'Everything that comes up has somebody.',
+  unplaced: 'Everything that comes up stands in a week.',
+  this: 'Drag work here that is to be done this week.',
+  next: 'Drag work here that can wait until next week.',
+};
+
+interface TicketProps {
+  readonly task: QueueTask;
+  readonly band: Band;
+  readonly queue: Queue;
+  readonly today: string;
+  readonly onPlace: BandProps['onPlace'];
+  readonly onEdit: OnEdit;
+}
+
+function QueueTicket({ task, band, queue, today, onPlace, onEdit }: TicketProps) {
+  const notes = [`due ${shortDay(task.due, today)}`, ...(task.isReady ? [] : ['not ready'])];
+  return (
+    <Ticket id={task.id} textValue={task.title}>
+      <Grip slot="drag" aria-label={`Drag ${task.title}`}>
+        <HueMark $hue={task.engagement.hue} />
+      </Grip>
+      <span style={{ minWidth: 0 }}>
+        <b title={`${task.title}, ${task.engagement.name}`}>{task.title}</b>
+        <small>
+          {hourWords(task.minutes)} · <span style={task.due < today ? { color: 'var(--brick)' } : undefined}>{notes.join(' · ')}</span>
+          {task.carried === 0 ? null : <span style={{ color: 'var(--amber)' }}> · carried {task.carried} ×</span>}
+        </small>
+      </span>
+      <WhoEditor task={task} onEdit={onEdit}>
+        <Plain aria-label={`Who does ${task.title}: ${task.assignees.map((person) => person.name).join(', ') || 'nobody yet'}`}>
+          {task.assignees.length === 0
+            ? 'give'
+            : task.assignees.slice(0, 2).map((person) => <PersonMark key={person.id} person={person} />)}
+        </Plain>
+      </WhoEditor>
+      <WeekMenu task={task} band={band} queue={queue} onPlace={onPlace} />
+    </Ticket>
+  );
+}
+
+function WeekMenu({ task, band, queue, onPlace }: Pick<TicketProps, 'task' | 'band' | 'queue' | 'onPlace'>) {
+  return (
+    <MenuTrigger>
+      <Plain aria-label={`Place ${task.title}`}>
+        <span aria-hidden="true">⋯</span>
+      </Plain>
+      <PopoverPanel placement="bottom end">
+        <Menu aria-label={`Place ${task.title}`} onAction={(key) => onPlace([task.id], weekOfBand(key as Band, queue))}>
+          {(['this', 'next', 'unplaced'] as const)
+            .filter((other) => other !== band)
+            .map((other) => (
+              <Item key={other} id={other}>
+                {other === 'unplaced' ? 'No week yet' : BAND_WORDS[other]}
+              </Item>
+            ))}
+        </Menu>
+      </PopoverPanel>
+    </MenuTrigger>
+  );
+}

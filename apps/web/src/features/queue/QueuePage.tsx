@@ -1,0 +1,168 @@
+import type { Queue, QueueTask } from '@crew/contract';
+import { useCallback } from 'react';
+import { useSearchParams } from 'react-router';
+import styled from 'styled-components';
+import { useQueue } from '../../api/queries.ts';
+import { useWho } from '../../app/session.tsx';
+import { ButtonLink } from '../../ui/Button.tsx';
+import { Choose } from '../../ui/Field.tsx';
+import { ErrorNote, Loading, Meter, Muted, Page, PageHead, Panel, Push, WithSheet } from '../../ui/layout.tsx';
+import { PersonMark } from '../../ui/marks.tsx';
+import { count, hours, spanWords } from '../../words/format.ts';
+import { TaskSheet } from '../task/TaskSheet.tsx';
+import { useTaskEdit } from '../task/use-task-edit.ts';
+import { dayNumber, isoDay } from '../timeline/scale.ts';
+import { BandPanel } from './BandPanel.tsx';
+import { BANDS, bandOf, placedBy, shownTasks, weekOfBand, type Band } from './bands.ts';
+import { placeInWeek } from './use-placing.ts';
+
+const Team = styled.ul`
+  display: flex;
+  flex-direction: column;
+  padding: 0 14px 10px;
+`;
+const Line = styled.li`
+  display: grid;
+  grid-template-columns: 22px minmax(0, 1fr) 1fr;
+  gap: 4px 10px;
+  align-items: center;
+  padding: 7px 0;
+  border-top: 1px solid var(--line-2);
+  font-size: 12px;
+  small {
+    display: block;
+    color: var(--ink-2);
+    white-space: nowrap;
+  }
+`;
+const ALL = 'all';
+
+/** The week's planning: work is given and put into this week or the next, against the hours the team has. */
+export function QueuePage() {
+  const { today } = useWho();
+  const { data: queue, error } = useQueue();
+  const [search, setSearch] = useSearchParams();
+  const editing = useTaskEdit(today);
+  const change = useCallback(
+    (next: Readonly<Record<string, string | null>>): void =>
+      setSearch(
+        (before) => {
+          for (const [key, value] of Object.entries(next)) {
+            if (value === null) before.delete(key);
+            else before.set(key, value);
+          }
+          return before;
+        },
+        { replace: true },
+      ),
+    [setSearch],
+  );
+  if (error && queue === undefined) return <Page>{<ErrorNote error={error} />}</Page>;
+  if (queue === undefined) return <Page>{<Loading rows={14} />}</Page>;
+  const who = queue.people.find(({ person }) => person.id === search.get('who')) ?? null;
+  const opened = search.get('task');
+  const tasks = shownTasks(queue, who?.person.id ?? null);
+  const place = (taskIds: readonly string[], week: string | null): void =>
+    void placeInWeek(
+      taskIds,
+      week,
+      week === null ? `${count(taskIds.length, 'task')} back among what is not placed.` : placedWords(queue, taskIds, week),
+    );
+  const people = who === null ? queue.people : [who];
+  return (
+    <Page>
+      <PageHead>
+        <h1>Plan the week</h1>
+        <Muted>{spanWords(queue.thisWeek, isoDay(dayNumber(queue.nextWeek) + 6), today)}</Muted>
+        <Push />
+        <div style={{ width: 190 }}>
+          <Choose
+            label="Whose work"
+            isLabelHidden
+            choices={[{ id: ALL, name: 'Everybody’s work' }, ...queue.people.map(({ person }) => ({ id: person.id, name: person.name }))]}
+            value={who?.person.id ?? ALL}
+            onChange={(id) => change({ who: id === ALL ? null : id })}
+          />
+        </div>
+        <ButtonLink href="/workload">Workload by days</ButtonLink>
+      </PageHead>
+      <WithSheet $isOpen $sheet={opened === null ? '300px' : '400px'}>
+        <div>
+          {BANDS.map((band) => (
+            <OneBand
+              key={band}
+              band={band}
+              queue={queue}
+              tasks={tasks.filter((task) => bandOf(task, queue) === band)}
+              capacity={capacityOf(band, people)}
+              today={today}
+              onPlace={place}
+              onEdit={(task) => (edit, undo) => editing.edit(task, edit, undo)}
+              onOpen={(task) => change({ task: task.id })}
+            />
+          ))}
+        </div>
+        {opened === null ? (
+          <TeamHours queue={queue} />
+        ) : (
+          <TaskSheet taskId={opened} editing={editing} onClose={() => change({ task: null })} onOpen={(id) => change({ task: id })} />
+        )}
+      </WithSheet>
+    </Page>
+  );
+}
+
+const placedWords = (queue: Queue, taskIds: readonly string[], week: string): string =>
+  `${count(taskIds.length, 'task')} for ${week === queue.thisWeek ? 'this week' : 'next week'}. Dates stay.`;
+
+/** The hours open in the week a band stands for. */
+function capacityOf(band: Band, people: Queue['people']): number | null {
+  if (band !== 'this' && band !== 'next') return null;
+  return people.reduce((sum, { capacity }) => sum + capacity[band === 'this' ? 0 : 1], 0);
+}
+
+type OneBandProps = Omit<Parameters<typeof BandPanel>[0], 'onCarry'>;
+
+/** What is left over is there only while something is; the other bands stay where they are. */
+function OneBand(props: OneBandProps) {
+  const { band, queue, tasks, onPlace } = props;
+  if (band === 'left' && tasks.length === 0) return null;
+  const carry = (): void =>
+    onPlace(
+      tasks.map((task: QueueTask) => task.id),
+      weekOfBand('this', queue),
+    );
+  return <BandPanel {...props} onCarry={band === 'left' ? carry : null} />;
+}
+
+/** Everybody's hours in both weeks against what is placed there. */
+function TeamHours({ queue }: { readonly queue: Queue }) {
+  return (
+    <Panel aria-label="The team’s hours">
+      <h2 style={{ fontSize: 15, padding: '12px 14px 4px' }}>The team’s hours</h2>
+      <Team>
+        <Line style={{ borderTop: 0, color: 'var(--ink-2)' }}>
+          <span />
+          <span>this week</span>
+          <span>next week</span>
+        </Line>
+        {placedBy(queue).map(({ person, placed, capacity }) => (
+          <Line key={person.id}>
+            <PersonMark person={person} />
+            {placed.map((minutes, place) => {
+              const open = capacity[place as 0 | 1];
+              return (
+                <span key={place === 0 ? 'this' : 'next'}>
+                  <small style={minutes > open ? { color: 'var(--brick)' } : undefined}>
+                    {open === 0 ? 'away' : `${hours(minutes)} of ${hours(open)} h`}
+                  </small>
+                  <Meter $part={open === 0 ? 0 : (minutes * 100) / open} $isOver={minutes > open} />
+                </span>
+              );
+            })}
+          </Line>
+        ))}
+      </Team>
+    </Panel>
+  );
+}

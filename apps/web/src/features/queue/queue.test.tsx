@@ -1,0 +1,119 @@
+import type { Queue, QueueTask } from '@crew/contract';
+import { screen, waitFor, within } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { taskSheet, whoShould } from '../../../test/samples.ts';
+import { openScreen } from '../../../test/screen.tsx';
+import { bandOf, placedBy } from './bands.ts';
+import { QueuePage } from './QueuePage.tsx';
+
+const otto = { id: 'o2', name: 'Otto Brandt', initials: 'OB' };
+const teo = { id: 'm1', name: 'Teo Marsh', initials: 'TM' };
+const task = (id: string, title: string, more: Partial<QueueTask> = {}): QueueTask => ({
+  ...{
+    id,
+    title,
+    engagement: { id: 'e1', name: 'Seed vault wayfinding', hue: 'leaf' },
+    phase: 'Setting',
+    start: '2026-11-23',
+    due: '2026-11-26',
+  },
+  ...{ minutes: 120, assignees: [otto], isReady: true, plannedWeek: null, carried: 0, version: 4 },
+  ...more,
+});
+const queue: Queue = {
+  ...{ thisWeek: '2026-11-23', nextWeek: '2026-11-30' },
+  people: [
+    { person: otto, roles: ['Installer'], capacity: [150, 2250] },
+    { person: teo, roles: ['Installer'], capacity: [0, 1800] },
+  ],
+  tasks: [
+    task('q1', 'Posts dug', { plannedWeek: '2026-11-16', due: '2026-11-19', carried: 1 }),
+    task('q2', 'Plan drawn', { assignees: [], isReady: false }),
+    task('q3', 'Signs set'),
+    task('q4', 'Walls painted', { plannedWeek: '2026-11-23', minutes: 300, assignees: [otto, teo] }),
+    task('q5', 'Lamps hung', { plannedWeek: '2026-12-14', assignees: [teo] }),
+  ],
+};
+
+const open = (shown = queue, address = '/workload/week') =>
+  openScreen(<QueuePage />, {
+    path: '/workload/week',
+    address,
+    answers: {
+      'GET /queue': shown,
+      'GET /tasks/q2/who': whoShould,
+      'GET /crew': { people: whoShould.people.map(({ person }) => ({ ...person, roles: [] })), roles: [] },
+      'POST /queue/places': { before: [{ taskId: 'q3', week: null, carried: 0 }] },
+    },
+  });
+const titlesOf = (band: string): string[] =>
+  within(screen.getByRole('grid', { name: band }))
+    .queryAllByRole('row')
+    .flatMap((row) => row.querySelector('b')?.textContent ?? []);
+
+test('each task lies in one band: its week first, then whether somebody has it', () => {
+  expect(queue.tasks.map((each) => bandOf(each, queue))).toEqual(['left', 'nobody', 'unplaced', 'this', 'next']);
+});
+
+test('everybody’s hours count what is placed, shared work in equal parts', () => {
+  expect(placedBy(queue).map(({ person, placed }) => [person.name, ...placed])).toEqual([
+    ['Otto Brandt', 150, 0],
+    ['Teo Marsh', 150, 120],
+  ]);
+});
+
+test('bands say what they hold, in tasks and hours, against the hours there are', async () => {
+  await open();
+  const words = (band: string): string | null => screen.getByRole('region', { name: band }).querySelector('header')?.textContent ?? null;
+  expect(words('This week')).toBe('This week1 task · 5 h of 2.5 h open2.5 h more than there is');
+  expect(words('Not placed yet')).toBe('Not placed yet1 task · 2 h');
+  expect(titlesOf('Next week')).toEqual(['Lamps hung']);
+  expect(screen.getByRole('region', { name: 'The team’s hours' }).textContent).toContain('away');
+});
+
+test('a task is put into this week by its menu, and goes back by undo', async () => {
+  const page = await open();
+  await userEvent.click(screen.getByRole('button', { name: 'Place Signs set' }));
+  expect((await screen.findAllByRole('menuitem')).map((item) => item.textContent)).toEqual(['This week', 'Next week']);
+  await userEvent.click(screen.getByRole('menuitem', { name: 'This week' }));
+  const notice = await screen.findByText('1 task for this week. Dates stay.');
+  expect(page.sent()[0]?.body).toEqual({ tasks: [{ taskId: 'q3', week: '2026-11-23' }] });
+  await userEvent.click(within(notice.parentElement as HTMLElement).getByRole('button', { name: /Undo/ }));
+  await waitFor(() => expect(page.sent()[1]?.body).toEqual({ tasks: [{ taskId: 'q3', week: null, carried: 0 }] }));
+});
+
+test('what is left over is carried into this week in one step, and says how often it was', async () => {
+  const page = await open();
+  expect(screen.getByText(/carried 1 ×/)).toBeTruthy();
+  await userEvent.click(screen.getByRole('button', { name: 'Carry all into this week' }));
+  await waitFor(() => expect(page.sent()[0]?.body).toEqual({ tasks: [{ taskId: 'q1', week: '2026-11-23' }] }));
+});
+
+test('with nothing left over there is no such band', async () => {
+  await open({ ...queue, tasks: queue.tasks.slice(1) });
+  expect(screen.queryByRole('region', { name: 'Left over' })).toBeNull();
+});
+
+test('work nobody has is given in place, with the reason', async () => {
+  const page = await open();
+  page.network.answer('PATCH /tasks/q2', 200, { task: { ...taskSheet, id: 'q2' }, effect: null, changeId: null });
+  await userEvent.click(screen.getByRole('button', { name: 'Who does Plan drawn: nobody yet' }));
+  await userEvent.click(await screen.findByRole('option', { name: /Teo Marsh/ }));
+  await waitFor(() => expect(page.sent()[0]).toEqual({ request: 'PATCH /tasks/q2', body: { version: 4, assigneeIds: ['m1'] } }));
+});
+
+test('one person’s work is shown with what nobody has, and the address says whose', async () => {
+  const page = await open();
+  await userEvent.click(screen.getByRole('button', { name: /Whose work/ }));
+  await userEvent.click(await screen.findByRole('option', { name: 'Teo Marsh' }));
+  expect(page.address()).toBe('/workload/week?who=m1');
+  expect([titlesOf('Not placed yet'), titlesOf('Nobody has it')]).toEqual([[], ['Plan drawn']]);
+});
+
+test('what cannot be placed is told', async () => {
+  const page = await open();
+  page.network.answer('POST /queue/places', 409, { code: 'wrong-moment', message: '“Signs set” is over.' });
+  await userEvent.click(screen.getByRole('button', { name: 'Place Signs set' }));
+  await userEvent.click(await screen.findByRole('menuitem', { name: 'Next week' }));
+  expect(await screen.findByText('“Signs set” is over.')).toBeTruthy();
+});

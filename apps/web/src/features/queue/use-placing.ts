@@ -1,0 +1,21 @@
+import type { PlacedInWeek } from '@crew/contract';
+import { call } from '../../api/client.ts';
+import { refreshAll } from '../../api/queries.ts';
+import { notify } from '../../ui/toasts.tsx';
+
+/** Puts tasks into a week, or into none; one notice and one undo for all of them. */
+export async function placeInWeek(taskIds: readonly string[], week: string | null, words: string): Promise<void> {
+  try {
+    const { before } = await call<PlacedInWeek>('POST', '/queue/places', { tasks: taskIds.map((taskId) => ({ taskId, week })) });
+    await refreshAll();
+    notify(words, {
+      undo: async () => {
+        await call('POST', '/queue/places', { tasks: before });
+        await refreshAll();
+      },
+    });
+  } catch (error) {
+    notify(error instanceof Error ? error.message : 'This was not saved. Try again.', { tone: 'trouble' });
+    await refreshAll();
+  }
+}

@@ -1,0 +1,20 @@
+import { expect, test } from './fixtures.ts';
+
+test('on Monday a lead carries over what is left, and drags work into this week against the team’s hours', async ({ page, world }) => {
+  await world.enterAs(page, 'Odalys Renn');
+  await page.getByRole('link', { name: 'Workload' }).click();
+  await page.getByRole('link', { name: 'Plan the week' }).click();
+  const left = page.getByRole('region', { name: 'Left over' });
+  await expect(left.getByRole('row').first()).toBeVisible();
+  const title = (await left.getByRole('row').first().locator('b').textContent()) ?? '';
+  await left.getByRole('button', { name: 'Carry all into this week' }).click();
+  await expect(left).toBeHidden();
+  const week = page.getByRole('grid', { name: 'This week' });
+  await expect(week.getByRole('row', { name: title }).first()).toContainText('carried 1 ×');
+
+  const later = page.getByRole('grid', { name: 'Next week' });
+  const before = await later.getByRole('row').count();
+  await week.getByRole('row', { name: title }).first().dragTo(later);
+  await expect(page.getByRole('status', { name: 'Notices' })).toContainText('1 task for next week. Dates stay.');
+  await expect(later.getByRole('row')).toHaveCount(before + 1);
+});

@@ -1,0 +1,40 @@
+import type { ClientHue } from '../words.ts';
+import type { PersonRef } from './crew.ts';
+
+/* The week's planning. Days are ISO days, weeks are named by their Monday, effort is minutes. */
+
+export interface QueueTask {
+  readonly id: string;
+  readonly title: string;
+  readonly engagement: { readonly id: string; readonly name: string; readonly hue: ClientHue };
+  readonly phase: string;
+  readonly start: string;
+  readonly due: string;
+  readonly minutes: number;
+  readonly assignees: readonly PersonRef[];
+  /** Nothing open in front of it, and its phase has begun. */
+  readonly isReady: boolean;
+  readonly plannedWeek: string | null;
+  readonly carried: number;
+  readonly version: number;
+}
+
+/** Somebody's hours open in this week and the next. */
+export interface QueuePerson {
+  readonly person: PersonRef;
+  readonly roles: readonly string[];
+  readonly capacity: readonly [number, number];
+}
+
+/** Work to be given and placed: what nobody has, what stands in no week, and what this week and the next hold. */
+export interface Queue {
+  readonly thisWeek: string;
+  readonly nextWeek: string;
+  readonly people: readonly QueuePerson[];
+  readonly tasks: readonly QueueTask[];
+}
+
+/** Where each task stood before, to put a step back. */
+export interface PlacedInWeek {
+  readonly before: readonly { readonly taskId: string; readonly week: string | null; readonly carried: number }[];
+}
