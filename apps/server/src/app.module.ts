@@ -47,6 +47,8 @@ import { Database, databaseOptions } from './platform/database.ts';
 import { ErrorFilter } from './platform/error-filter.ts';
 import { HealthController } from './platform/health.controller.ts';
 import { RightsGuard } from './platform/rights.ts';
+import { ForecastController } from './forecast/forecast.controller.ts';
+import { KeepForecast } from './forecast/keep-forecast.ts';
 import { PlanWeek } from './queue/plan-week.ts';
 import { QueueController } from './queue/queue.controller.ts';
 import { ChangePlan } from './replan/change-plan.ts';
@@ -103,6 +105,7 @@ const controllers = [
   HandoffController,
   WorkloadController,
   QueueController,
+  ForecastController,
   DeskController,
   ChangesController,
   HealthController,
@@ -151,6 +154,7 @@ const useCases = [
   ChangePlans,
   SuggestAssignees,
   PlanWeek,
+  KeepForecast,
   ReadDesk,
   PlaceOnDay,
 ];

@@ -1,4 +1,5 @@
 import { Account } from './account/account.entity.ts';
+import { KeptForecast } from './forecast/forecast.entity.ts';
 import { DeskPlace } from './desk/desk-place.entity.ts';
 import { Agency, ClosedDay } from './agency/agency.entity.ts';
 import { Client, Contact } from './client/client.entity.ts';
@@ -60,6 +61,7 @@ export const entities = [
   Timer,
   TimeClosing,
   DeskPlace,
+  KeptForecast,
   Handoff,
   HandoffTurn,
   GateCheck,

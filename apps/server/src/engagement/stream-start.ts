@@ -1,6 +1,7 @@
 import type { StartLine } from '@crew/contract';
 import type { Response } from 'express';
 import { errorBodyOf } from '../platform/error-filter.ts';
+import { openLines } from '../platform/lines.ts';
 
 /**
  * Answers with one line of JSON for each step of a long work, and last with what was made or why
@@ -10,10 +11,7 @@ export async function answerInLines(
   response: Response,
   work: (tell: (line: StartLine) => void) => Promise<{ readonly id: string }>,
 ): Promise<void> {
-  const write = (line: StartLine): void => {
-    if (!response.headersSent) response.status(201).type('application/x-ndjson').setHeader('Cache-Control', 'no-store');
-    response.write(`${JSON.stringify(line)}\n`);
-  };
+  const write = openLines<StartLine>(response);
   try {
     const { id } = await work(write);
     write({ kind: 'made', id });

@@ -11,6 +11,7 @@ import { Timer1764000000010 } from './0010-timer.ts';
 import { JointChanges1764000000011 } from './0011-joint-changes.ts';
 import { Time1764000000012 } from './0012-time.ts';
 import { Week1764000000013 } from './0013-week.ts';
+import { Forecast1764000000014 } from './0014-forecast.ts';
 
 /** In the order they run. */
 export const migrations = [
@@ -27,4 +28,5 @@ export const migrations = [
   JointChanges1764000000011,
   Time1764000000012,
   Week1764000000013,
+  Forecast1764000000014,
 ];

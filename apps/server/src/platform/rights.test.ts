@@ -91,6 +91,8 @@ const ROUTES: Readonly<Record<string, readonly Access[] | typeof OPEN>> = {
   'PATCH /gate-checks/{id}': STAFF,
   'GET /changes': ALL,
   'GET /workload': STAFF,
+  'GET /engagements/{id}/forecast': STAFF,
+  'POST /engagements/{id}/forecast': STAFF,
   'GET /queue': STAFF,
   'POST /queue/places': STAFF,
   'GET /workload/ease': STAFF,

@@ -41,11 +41,12 @@ export async function call<Answer>(method: Method, path: string, body?: object):
 }
 
 /** Calls for something that takes a while: each line of the answer is told as it comes. */
-export async function callInLines<Line>(path: string, body: object, onLine: (line: Line) => void): Promise<void> {
+export async function callInLines<Line>(path: string, body: object, onLine: (line: Line) => void, signal?: AbortSignal): Promise<void> {
   const response = await reach(path, {
     method: 'POST',
     headers: { 'Content-Type': 'application/json', 'X-Crew-Token': token },
     body: JSON.stringify(body),
+    ...(signal === undefined ? {} : { signal }),
   });
   if (!response.ok || response.body === null) throw await refusalOf(response);
   let rest = '';

@@ -12,6 +12,7 @@ import type {
   EaseView,
   EngagementPlan,
   EngagementTrack,
+  ForecastState,
   HandoffBoard,
   HandoffSheet,
   OwnField,
@@ -95,6 +96,7 @@ export const useDesk = (person: string | null) =>
 export const useWeekSheet = (person: string | null, day: string) =>
   useAsked<WeekSheet>(`/time?day=${day}${person === null ? '' : `&person=${person}`}`, { keepPreviousData: true });
 export const useCrewTime = (day: string) => useAsked<CrewTime>(`/time/crew?day=${day}`, { keepPreviousData: true });
+export const useForecastState = (engagementId: string) => useAsked<ForecastState>(`/engagements/${engagementId}/forecast`);
 export const useQueue = () => useAsked<Queue>('/queue');
 export const useClientEngagements = () => useAsked<ClientEngagement[]>('/client/engagements');
 

@@ -13,6 +13,8 @@ import { HueMark, PersonMark } from '../../ui/marks.tsx';
 import { notify } from '../../ui/toasts.tsx';
 import { phone } from '../../ui/tokens.ts';
 import { hours, shortDay } from '../../words/format.ts';
+import { ForecastSheet } from '../forecast/ForecastSheet.tsx';
+import { useForecast, type Forecasting } from '../forecast/use-forecast.ts';
 import { standingWords, TONE_COLOUR } from '../../words/standing.ts';
 import { HandoffSheet } from '../handoffs/HandoffSheet.tsx';
 import { ProposalPanel } from '../replan/ProposalPanel.tsx';
@@ -86,17 +88,20 @@ export function PlanPage() {
   const editing = useTaskEdit(today);
   const view = search.get('view') === 'timeline' ? 'timeline' : 'outline';
   const open = useCallback(
-    (next: { task?: string; handoff?: string }) => show({ task: next.task ?? null, handoff: next.handoff ?? null, news: null }),
+    (next: { task?: string; handoff?: string }) =>
+      show({ task: next.task ?? null, handoff: next.handoff ?? null, news: null, forecast: null }),
     [show],
   );
   const close = useCallback(() => show({ task: null, handoff: null }), [show]);
   const proposing = useProposal(id);
+  const forecasting = useForecast(id);
   if (error) return <Page>{<ErrorNote error={error} />}</Page>;
   if (plan === undefined) return <Page>{<Loading rows={14} />}</Page>;
   const chosen = search.get('task')?.split(',') ?? [];
   const task = chosen.length === 1 ? (chosen[0] ?? null) : null;
   const handoff = search.get('handoff');
   const isNews = search.has('news');
+  const isForecast = search.has('forecast');
   const isProposing = proposing.proposal !== null;
   const gathering = search.get('by') === 'deliverable' ? 'deliverable' : 'phase';
   const zoom = ZOOMS.find((known) => known === search.get('zoom')) ?? 'weeks';
@@ -107,11 +112,16 @@ export function PlanPage() {
         today={today}
         isShort={view === 'timeline'}
         onHandoff={(handoffId) => open({ handoff: handoffId })}
-        onNews={() => show({ news: 'yes', task: null, handoff: null })}
+        onNews={() => show({ news: 'yes', task: null, handoff: null, forecast: null })}
+        forecasting={forecasting}
+        onForecast={() => show({ forecast: 'yes', news: null, task: null, handoff: null })}
       />
       <Page>
         <PlanBar view={view} zoom={zoom} gathering={gathering} hasDeliverables={plan.deliverables.length > 0} onShow={show} />
-        <WithSheet $isOpen={isProposing || chosen.length > 0 || handoff !== null || isNews} {...(isProposing ? { $sheet: '300px' } : {})}>
+        <WithSheet
+          $isOpen={isProposing || chosen.length > 0 || handoff !== null || isNews || isForecast}
+          {...(isProposing ? { $sheet: '300px' } : {})}
+        >
           {view === 'timeline' ? (
             <Suspense fallback={<Loading rows={14} />}>
               <Timeline
@@ -130,7 +140,9 @@ export function PlanPage() {
               editing={editing}
               gathering={gathering}
               chosen={chosen}
-              onChoose={(taskIds) => show({ task: taskIds.length === 0 ? null : taskIds.join(','), handoff: null, news: null })}
+              onChoose={(taskIds) =>
+                show({ task: taskIds.length === 0 ? null : taskIds.join(','), handoff: null, news: null, forecast: null })
+              }
               onHandoff={(handoffId) => open({ handoff: handoffId })}
               onPlace={(changes) => void placeTasks(id, changes)}
             />
@@ -146,6 +158,9 @@ export function PlanPage() {
           )}
           {isProposing || task === null ? null : (
             <TaskSheet taskId={task} editing={editing} onClose={close} onOpen={(taskId) => open({ task: taskId })} />
+          )}
+          {isProposing || !isForecast || chosen.length > 0 ? null : (
+            <ForecastSheet plan={plan} forecasting={forecasting} onClose={() => show({ forecast: null })} />
           )}
           {isProposing || !isNews ? null : <NewsSheet engagementId={id} onClose={() => show({ news: null })} />}
           {isProposing || handoff === null ? null : <HandoffSheet handoffId={handoff} onClose={close} />}
@@ -219,6 +234,8 @@ function PlanHead({
   isShort,
   onHandoff,
   onNews,
+  forecasting,
+  onForecast,
 }: {
   readonly plan: EngagementPlan;
   readonly today: string;
@@ -226,6 +243,8 @@ function PlanHead({
   readonly isShort: boolean;
   readonly onHandoff: (id: string) => void;
   readonly onNews: () => void;
+  readonly forecasting: Forecasting | undefined;
+  readonly onForecast: () => void;
 }) {
   const { engagement, phases } = plan;
   const me = useWho();
@@ -269,6 +288,7 @@ function PlanHead({
           as planned, all done by <strong>{shortDay(engagement.finish, today)}</strong>
           {plan.baseline.finish === engagement.finish ? '' : `, promised as ${shortDay(plan.baseline.finish, today)}`}
         </span>
+        {engagement.state === 'finished' ? null : <ForecastWords forecasting={forecasting} today={today} onOpen={onForecast} />}
         {engagement.template !== null && engagement.template.newest > engagement.template.version && mayLead(me) ? (
           <Button kind="quiet" onPress={onNews} style={{ minHeight: 0, padding: 0 }}>
             version {engagement.template.newest} of its template is there
@@ -280,6 +300,30 @@ function PlanHead({
         </strong>
       </Foot>
     </Head>
+  );
+}
+
+/** Likely and safe in a line; opens to what they are made of. What is shown of older facts says so. */
+function ForecastWords({
+  forecasting,
+  today,
+  onOpen,
+}: {
+  readonly forecasting: Forecasting | undefined;
+  readonly today: string;
+  readonly onOpen: () => void;
+}) {
+  const forecast = forecasting?.forecast ?? null;
+  const words =
+    forecast === null
+      ? forecasting?.progress === null
+        ? 'forecast…'
+        : 'forecast is being computed…'
+      : `likely ${shortDay(forecast.likely, today)}, safe ${shortDay(forecast.safe, today)}${forecasting?.isStale === true ? ' (being computed anew)' : ''}`;
+  return (
+    <Button kind="quiet" onPress={onOpen} style={{ minHeight: 0, padding: 0 }}>
+      {words}
+    </Button>
   );
 }
 

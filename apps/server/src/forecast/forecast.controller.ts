@@ -1,0 +1,52 @@
+import { Controller, Get, Param, ParseUUIDPipe, Post, Res } from '@nestjs/common';
+import { ApiTags } from '@nestjs/swagger';
+import type { ForecastLine, ForecastState } from '@crew/contract';
+import type { Response } from 'express';
+import { Answers } from '../platform/answers.ts';
+import { errorBodyOf } from '../platform/error-filter.ts';
+import { openLines } from '../platform/lines.ts';
+import { Allow, Caller, STAFF, type Who } from '../platform/rights.ts';
+import { KeepForecast } from './keep-forecast.ts';
+
+/** How often somebody is told how far it is: lines between do not help them. */
+const TELL_EVERY = 1000;
+
+@ApiTags('engagements')
+@Controller('engagements/:id/forecast')
+@Allow(STAFF)
+export class ForecastController {
+  private readonly keeping: KeepForecast;
+  constructor(keeping: KeepForecast) {
+    this.keeping = keeping;
+  }
+
+  /** The forecast as it was computed last, and whether the facts have changed since. */
+  @Get()
+  @Answers('ForecastState')
+  read(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string): Promise<ForecastState> {
+    return this.keeping.read(who, id);
+  }
+
+  /** Computes it anew, answering line by line (application/x-ndjson) how far it is; hanging up stops it. */
+  @Post()
+  @Answers('ForecastLine')
+  async make(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Res() response: Response): Promise<void> {
+    const stopping = new AbortController();
+    response.on('close', () => stopping.abort());
+    const write = openLines<ForecastLine>(response);
+    let told = 0;
+    try {
+      const onRuns = (done: number, of: number): void => {
+        if (done - told < TELL_EVERY) return;
+        told = done;
+        write({ kind: 'running', done, of });
+      };
+      write({ kind: 'made', forecast: await this.keeping.make(who, id, { signal: stopping.signal, onRuns }) });
+    } catch (error) {
+      if (stopping.signal.aborted) return;
+      if (!response.headersSent) throw error;
+      write({ kind: 'refused', refusal: errorBodyOf(error) });
+    }
+    response.end();
+  }
+}

@@ -1,0 +1,66 @@
+import type { ForecastLine, ForecastState, ForecastView } from '@crew/contract';
+import { useCallback, useEffect, useRef, useState } from 'react';
+import { mutate } from 'swr';
+import { ApiError, callInLines } from '../../api/client.ts';
+import { useForecastState } from '../../api/queries.ts';
+
+export interface Forecasting {
+  readonly forecast: ForecastView | null;
+  /** What is shown was computed from older facts. */
+  readonly isStale: boolean;
+  /** How many of how many runs are done, while it is computed. */
+  readonly progress: { readonly done: number; readonly of: number } | null;
+  readonly problem: string | null;
+  readonly make: () => void;
+  readonly stop: () => void;
+}
+
+/** The forecast of an engagement: as soon as the facts have changed it is computed anew, once; stopped, it waits until it is asked for. */
+export function useForecast(engagementId: string): Forecasting | undefined {
+  const { data, error } = useForecastState(engagementId);
+  const [progress, setProgress] = useState<Forecasting['progress']>(null);
+  const [problem, setProblem] = useState<string | null>(null);
+  const stopping = useRef<AbortController | null>(null);
+  const path = `/engagements/${engagementId}/forecast`;
+  const make = useCallback((): void => {
+    if (stopping.current !== null) return;
+    const control = new AbortController();
+    stopping.current = control;
+    setProblem(null);
+    setProgress({ done: 0, of: 1 });
+    const hear = (line: ForecastLine): void => {
+      if (line.kind === 'running') setProgress({ done: line.done, of: line.of });
+      else if (line.kind === 'refused') throw new ApiError(line.refusal);
+      else void mutate(path, { forecast: line.forecast, isStale: false } satisfies ForecastState, { revalidate: false });
+    };
+    callInLines(path, {}, hear, control.signal)
+      .catch((fault: unknown) => {
+        if (!control.signal.aborted) setProblem(fault instanceof Error ? fault.message : 'It could not be computed. Try again.');
+      })
+      .finally(() => {
+        if (stopping.current === control) stopping.current = null;
+        setProgress(null);
+      });
+  }, [path]);
+  const wasStopped = useRef(false);
+  const isStale = data?.isStale ?? false;
+  useEffect(() => {
+    if (isStale && !wasStopped.current) make();
+  }, [isStale, make]);
+  useEffect(() => () => stopping.current?.abort(), []);
+  if (error !== undefined && data === undefined)
+    return { forecast: null, isStale: false, progress: null, problem: error.message, make, stop: () => undefined };
+  if (data === undefined) return undefined;
+  return {
+    forecast: data.forecast,
+    ...{ isStale, progress, problem },
+    make: () => {
+      wasStopped.current = false;
+      make();
+    },
+    stop: () => {
+      wasStopped.current = true;
+      stopping.current?.abort();
+    },
+  };
+}

@@ -1,0 +1,47 @@
+import type { ErrorBody } from '../errors.ts';
+import type { PersonRef } from './crew.ts';
+
+/* When it will really be finished. Days are ISO days, shares are percent of the runs. */
+
+/** A task that often decides when the engagement is finished. */
+export interface ForecastDriver {
+  readonly id: string;
+  readonly title: string;
+  readonly phase: string;
+  /** In how many of the runs it was on the longest chain. */
+  readonly onChain: number;
+  readonly due: string;
+  readonly assignees: readonly PersonRef[];
+}
+
+export interface ForecastView {
+  readonly computedAt: string;
+  readonly runs: number;
+  /** Half of the runs had finished by then. */
+  readonly likely: string;
+  /** Four of five had. */
+  readonly safe: string;
+  /** Nineteen of twenty had. */
+  readonly almostSure: string;
+  readonly promise: string | null;
+  readonly chance: number | null;
+  /** As the plan says, with every length as planned. */
+  readonly planned: string;
+  readonly drivers: readonly ForecastDriver[];
+  /** How many runs finished on each working day. */
+  readonly spread: readonly { readonly date: string; readonly runs: number }[];
+  /** Finished tasks the lengths were drawn from; roles with enough of their own, and what is open of roles without. */
+  readonly basis: { readonly finishedTasks: number; readonly ownRoles: readonly string[]; readonly sharedRoles: readonly string[] };
+}
+
+/** The forecast as it was computed last, and whether the facts have changed since. */
+export interface ForecastState {
+  readonly forecast: ForecastView | null;
+  readonly isStale: boolean;
+}
+
+/** One line while it is computed. */
+export type ForecastLine =
+  | { readonly kind: 'running'; readonly done: number; readonly of: number }
+  | { readonly kind: 'made'; readonly forecast: ForecastView }
+  | { readonly kind: 'refused'; readonly refusal: ErrorBody };
