@@ -8,6 +8,7 @@ import type {
   EaseView,
   EngagementPlan,
   EngagementTrack,
+  ForecastView,
   Fullness,
   HandoffLine,
   HandoffSheet as Handoff,
@@ -430,4 +431,21 @@ export const crewTime: CrewTime = {
       ...{ day: '2026-11-16', from: 450, to: 420, reason: 'Counted twice' },
     },
   ],
+};
+
+/** Likely a week before the promise, safe two days after it; drawing decides most. */
+export const forecastView: ForecastView = {
+  ...{ computedAt: '2026-11-23T09:10:00Z', runs: 10_000, likely: '2026-12-11', safe: '2026-12-22', almostSure: '2027-01-05' },
+  ...{ promise: '2026-12-18', chance: 71, planned: '2026-12-10' },
+  drivers: [
+    { id: 't1', title: 'Signs set', phase: 'Setting', onChain: 88, due: '2026-11-26', assignees: [otto] },
+    { id: 't2', title: 'Labels hung', phase: 'Setting', onChain: 12, due: '2026-12-04', assignees: [] },
+  ],
+  spread: [
+    { date: '2026-12-10', runs: 4000 },
+    { date: '2026-12-11', runs: 2000 },
+    { date: '2026-12-18', runs: 1100 },
+    { date: '2027-01-05', runs: 2900 },
+  ],
+  basis: { finishedTasks: 212, ownRoles: ['Installer'], sharedRoles: ['the client'] },
 };

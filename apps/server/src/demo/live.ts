@@ -137,7 +137,7 @@ export class EngagementLife {
     const tasks = plan.tasks.filter((task) => task.phaseId === phase.id && !task.isGroup);
     const isLast = this.spec.stand.kind !== 'finished' && phase.name === this.spec.stand.phase;
     const deeds = tasks
-      .flatMap((task) => this.deedsOf(task, isLast))
+      .flatMap((task) => this.deedsOf(task, { isLast, until: phase.finish }))
       .sort((left, right) => left.day.localeCompare(right.day) || left.order - right.order);
     for (const deed of deeds) {
       // It is the morning of today: what is to begin today lies ready, and nobody has begun it.
@@ -150,7 +150,7 @@ export class EngagementLife {
   }
 
   /** What happens to a task: begun on its day, worked on daily, done on its last day; the client's wait first. */
-  private deedsOf(task: PlanTask, isLast: boolean): Deed[] {
+  private deedsOf(task: PlanTask, { isLast, until }: { readonly isLast: boolean; readonly until: string }): Deed[] {
     const who = this.cast.whoById.get(task.assignees[0]?.id ?? '') ?? this.lead;
     const held = isLast && this.spec.stand.kind === 'running' && this.spec.stand.held === true && task.kind === 'client';
     const isLeft = isLast && this.spec.stand.kind === 'running' && (this.spec.stand.left ?? []).includes(task.title);
@@ -162,7 +162,10 @@ export class EngagementLife {
     };
     if (task.kind === 'milestone') return [{ day: task.due, order: 3, act: () => this.edit(task, this.lead, { status: 'done' }) }];
     const isOver = task.due < this.today || this.spec.stand.kind === 'handed-off' || this.spec.stand.kind === 'sent-back' || !isLast;
-    const done: Deed[] = isOver && !held && !isLeft ? [{ day: task.due, order: 2, act: () => this.finish(task, who) }] : [];
+    const done: Deed[] =
+      isOver && !held && !isLeft
+        ? [{ day: this.spec.stand.kind === 'finished' ? this.dayDone(task, until) : task.due, order: 2, act: () => this.finish(task, who) }]
+        : [];
     // An order that is late waits on its supplier.
     const waits: Deed[] =
       isLeft && task.kind === 'order'
@@ -173,7 +176,7 @@ export class EngagementLife {
 
   private timesOf(task: PlanTask, who: Who): Deed[] {
     const days = this.workingDays(task);
-    const minutes = Math.round(((task.estimateMinutes ?? 120) * shareFor(`${this.spec.name} ${task.title}`)) / 100);
+    const minutes = Math.round(((task.estimateMinutes ?? 120) * shareFor(this.spec.name, task.title)) / 100);
     if (minutes < days.length) return [];
     const each = Math.floor(minutes / days.length / 5) * 5;
     return days
@@ -181,6 +184,14 @@ export class EngagementLife {
       .flatMap((day): Deed[] =>
         each < 5 ? [] : [{ day, order: 1, act: () => this.app.get(KeepTime).log(who, task.id, { day, minutes: Math.min(each, 600) }) }],
       );
+  }
+
+  /** Work takes about as long as planned, some kinds always a little longer; never beyond the phase, which was handed off in time. */
+  private dayDone(task: PlanTask, until: string): string {
+    const planned = this.workingDays(task).length;
+    const lasts = Math.max(1, Math.round((planned * shareFor(this.spec.name, task.title)) / 100));
+    const day = formatDay(addWorkingDays(this.calendar, parseDay(task.start) as number, lasts - 1));
+    return day < until ? day : until < task.due ? task.due : until;
   }
 
   private workingDays(task: PlanTask): string[] {
@@ -198,7 +209,7 @@ export class EngagementLife {
     if (row === null || row.ownFields.length === 0) return;
     const known: Readonly<Record<string, OwnFieldEntry['value']>> = {
       'Print size': '841 × 1189 mm, portrait',
-      'Print run': 1 + (shareFor(`${this.spec.name} run`) % 30),
+      'Print run': 1 + (hashOf(`${this.spec.name} run`) % 30),
       'Proof back on': task.due,
       'Signed off by': this.lead.personId,
       Recordings: 'https://files.quillmarsh.example/recordings',
@@ -285,9 +296,16 @@ export class EngagementLife {
   }
 }
 
-/** A steady spread of how long things really take, 78 to 138 percent, the same on every run (FNV-1a). */
-function shareFor(text: string): number {
+/** A number from a text, the same every time. */
+function hashOf(text: string): number {
   let hash = 2_166_136_261;
   for (let index = 0; index < text.length; index++) hash = Math.imul(hash ^ text.charCodeAt(index), 16_777_619);
-  return 78 + ((hash >>> 0) % 61);
+  return hash >>> 0;
 }
+
+/** What kinds of work usually take of what is estimated, in percent: most about that, some always more, one less. */
+const HABITS = [100, 100, 96, 128, 104, 78, 100, 136];
+
+/** What was really used of an estimate, in percent: the habit of the work, and the luck of the day. */
+const shareFor = (engagement: string, title: string): number =>
+  Math.round(((HABITS[hashOf(title) % HABITS.length] as number) * (88 + (hashOf(`${engagement} ${title}`) % 27))) / 100);

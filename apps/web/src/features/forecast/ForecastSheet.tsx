@@ -167,7 +167,7 @@ function Drivers({
   if (forecast.drivers.length === 0) return null;
   return (
     <SheetPart>
-      <h3>What decides it</h3>
+      <h3>What decides it, on the longest chain in so many runs</h3>
       <ul>
         {forecast.drivers.map((driver) => (
           <Driver key={driver.id}>
@@ -179,7 +179,7 @@ function Drivers({
                 <PersonMark key={person.id} person={person} />
               ))}
             </small>
-            <small>{driver.onChain} of 100 runs</small>
+            <small>{driver.onChain} of 100</small>
           </Driver>
         ))}
       </ul>
