@@ -49,6 +49,8 @@ import { HealthController } from './platform/health.controller.ts';
 import { RightsGuard } from './platform/rights.ts';
 import { ForecastController } from './forecast/forecast.controller.ts';
 import { KeepForecast } from './forecast/keep-forecast.ts';
+import { LearnController } from './learn/learn.controller.ts';
+import { LearnFromRuns } from './learn/learn-from-runs.ts';
 import { PlanWeek } from './queue/plan-week.ts';
 import { QueueController } from './queue/queue.controller.ts';
 import { ChangePlan } from './replan/change-plan.ts';
@@ -94,6 +96,7 @@ const controllers = [
   ClientController,
   TemplateController,
   OriginController,
+  LearnController,
   EngagementController,
   ClientPageController,
   TaskController,
@@ -155,6 +158,7 @@ const useCases = [
   SuggestAssignees,
   PlanWeek,
   KeepForecast,
+  LearnFromRuns,
   ReadDesk,
   PlaceOnDay,
 ];

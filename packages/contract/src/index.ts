@@ -8,6 +8,7 @@ export * from './desk-input.ts';
 export * from './engagement-input.ts';
 export * from './field-input.ts';
 export * from './handoff-input.ts';
+export * from './learn-input.ts';
 export * from './queue-input.ts';
 export * from './task-input.ts';
 export * from './template-input.ts';

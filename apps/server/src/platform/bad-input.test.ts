@@ -133,6 +133,7 @@ beforeAll(async () => {
       path: '/workload/changes/preview',
       body: { parts: [{ engagementId: id, tasks: [{ id: task, version: 1, days: 2 }] }] },
     },
+    'POST /templates/{id}/learned': { path: `/templates/${template}/learned`, body: { revision: 1, proposals: ['effort x'], note: 'n' } },
     'POST /queue/places': { path: '/queue/places', body: { tasks: [{ taskId: ink, week: null, carried: 0 }] } },
     'POST /desk/places': {
       path: '/desk/places',

@@ -93,6 +93,8 @@ const ROUTES: Readonly<Record<string, readonly Access[] | typeof OPEN>> = {
   'GET /workload': STAFF,
   'GET /engagements/{id}/forecast': STAFF,
   'POST /engagements/{id}/forecast': STAFF,
+  'GET /templates/{id}/learned': STAFF,
+  'POST /templates/{id}/learned': LEADS,
   'GET /queue': STAFF,
   'POST /queue/places': STAFF,
   'GET /workload/ease': STAFF,

@@ -67,19 +67,7 @@ export class KeepTemplate {
   /** Saves the working copy, whole; a stale one is refused with what is there now. */
   save(who: Who, templateId: string, input: SaveTemplate): Promise<TemplateContentView> {
     return this.database.transaction(async (manager) => {
-      const facts = await this.lock(manager, who, { templateId, revision: input.revision });
-      const content = input.content as TemplateContent;
-      refuseFaults(content);
-      await refuseTakenName(manager, who, { kind: facts.kind, name: content.name, besides: templateId });
-      await this.requireKnown(manager, who, { content, templateId });
-      await writeContent(manager, templateId, content);
-      const kept = await this.templates.content(manager, who.agencyId, { templateId, which: 'newest' });
-      const now = await readContent(manager, who.agencyId, templateId);
-      await rowsOf(manager, 'UPDATE template SET revision = revision + 1, is_changed = $2 WHERE id = $1', [
-        templateId,
-        kept === null || now === null || diffTemplates(kept, now).length > 0,
-      ]);
-      await this.record(manager, who, { templateId, kind: 'saved' });
+      await this.saveContent(manager, who, { templateId, input });
       return this.view(manager, who, templateId);
     });
   }
@@ -88,14 +76,62 @@ export class KeepTemplate {
   keep(who: Who, templateId: string, input: KeepVersion): Promise<TemplateContentView> {
     return this.database.transaction(async (manager) => {
       const facts = await this.lock(manager, who, { templateId, revision: input.revision });
-      if (!facts.isChanged) throw new Refusal('wrong-moment', `Nothing has changed since version ${facts.version}.`);
-      await this.keepVersion(manager, who, { templateId, version: facts.version + 1, note: input.note?.trim() ?? '' });
-      await rowsOf(manager, 'UPDATE template SET version = version + 1, revision = revision + 1, is_changed = false WHERE id = $1', [
-        templateId,
-      ]);
-      await this.record(manager, who, { templateId, kind: 'versioned' });
+      await this.keepNext(manager, who, { facts, templateId, note: input.note?.trim() ?? '' });
       return this.view(manager, who, templateId);
     });
+  }
+
+  /** Changes the working copy and keeps it as the next version, in one go; what `change` refuses changes nothing. */
+  saveAsVersion(
+    who: Who,
+    templateId: string,
+    step: {
+      readonly revision: number;
+      readonly note: string;
+      readonly change: (manager: EntityManager, view: TemplateContentView) => Promise<SaveTemplate['content']>;
+    },
+  ): Promise<TemplateContentView> {
+    return this.database.transaction(async (manager) => {
+      await this.lock(manager, who, { templateId, revision: step.revision });
+      const content = await step.change(manager, await this.view(manager, who, templateId));
+      await this.saveContent(manager, who, { templateId, input: { revision: step.revision, content } });
+      const facts = requireFound(await this.templates.facts(manager, who.agencyId, templateId), 'template');
+      await this.keepNext(manager, who, { facts, templateId, note: step.note });
+      return this.view(manager, who, templateId);
+    });
+  }
+
+  private async saveContent(
+    manager: EntityManager,
+    who: Who,
+    { templateId, input }: { readonly templateId: string; readonly input: SaveTemplate },
+  ): Promise<void> {
+    const facts = await this.lock(manager, who, { templateId, revision: input.revision });
+    const content = input.content as TemplateContent;
+    refuseFaults(content);
+    await refuseTakenName(manager, who, { kind: facts.kind, name: content.name, besides: templateId });
+    await this.requireKnown(manager, who, { content, templateId });
+    await writeContent(manager, templateId, content);
+    const kept = await this.templates.content(manager, who.agencyId, { templateId, which: 'newest' });
+    const now = await readContent(manager, who.agencyId, templateId);
+    await rowsOf(manager, 'UPDATE template SET revision = revision + 1, is_changed = $2 WHERE id = $1', [
+      templateId,
+      kept === null || now === null || diffTemplates(kept, now).length > 0,
+    ]);
+    await this.record(manager, who, { templateId, kind: 'saved' });
+  }
+
+  private async keepNext(
+    manager: EntityManager,
+    who: Who,
+    { facts, templateId, note }: { readonly facts: TemplateFacts; readonly templateId: string; readonly note: string },
+  ): Promise<void> {
+    if (!facts.isChanged) throw new Refusal('wrong-moment', `Nothing has changed since version ${facts.version}.`);
+    await this.keepVersion(manager, who, { templateId, version: facts.version + 1, note });
+    await rowsOf(manager, 'UPDATE template SET version = version + 1, revision = revision + 1, is_changed = false WHERE id = $1', [
+      templateId,
+    ]);
+    await this.record(manager, who, { templateId, kind: 'versioned' });
   }
 
   /** Takes a template out of the library, or puts it back; what was made from it stays. */

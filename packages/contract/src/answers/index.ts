@@ -12,5 +12,6 @@ export type * from './task.ts';
 export type * from './template.ts';
 export type * from './time.ts';
 export type * from './forecast.ts';
+export type * from './learn.ts';
 export type * from './queue.ts';
 export type * from './workload.ts';

@@ -1,0 +1,231 @@
+import { Injectable } from '@nestjs/common';
+import type {
+  AcceptLearned,
+  LearnedProposal,
+  LearnedRun,
+  LearnedTask,
+  LearnedTemplate,
+  SaveTemplate,
+  TemplateContentView,
+} from '@crew/contract';
+import {
+  compileCalendar,
+  learn,
+  parseDay,
+  workingDaysBetween,
+  type CalendarInput,
+  type Learned,
+  type TemplateContent,
+  type TemplateTask,
+} from '@crew/core';
+import type { EntityManager } from 'typeorm';
+import { Database, firstRow, rowsOf } from '../platform/database.ts';
+import { Refusal, requireFound, unwrap } from '../platform/refusal.ts';
+import type { Who } from '../platform/rights.ts';
+import { KeepTemplate } from '../template/keep-template.ts';
+
+/** Tasks made from this template that are over, whether their engagement is or not; what a run took is what was logged on it. */
+const RUNS = `
+  SELECT t.template_task_id AS "templateTaskId", t.id AS "taskId", json_build_object('id', e.id, 'name', e.name) AS engagement,
+    nullif(t.logged_minutes, 0) AS minutes, t.real_start AS "realStart", t.done_on AS "doneOn", t.status = 'dropped' AS "isDropped",
+    ARRAY(SELECT s.title FROM step s WHERE s.task_id = t.id ORDER BY s.position) AS steps, t.title, p.name AS phase
+  FROM task t JOIN engagement e ON e.id = t.engagement_id JOIN phase p ON p.id = t.phase_id
+  WHERE e.template_id = $1 AND e.agency_id = $2 AND NOT t.is_group AND t.status IN ('done', 'dropped')
+  ORDER BY t.done_on DESC NULLS LAST, t.id`;
+
+interface RunRow {
+  readonly templateTaskId: string | null;
+  readonly taskId: string;
+  readonly engagement: { readonly id: string; readonly name: string };
+  readonly minutes: number | null;
+  readonly realStart: string | null;
+  readonly doneOn: string | null;
+  readonly isDropped: boolean;
+  readonly steps: readonly string[];
+  readonly title: string;
+  readonly phase: string;
+}
+
+/** A task added in fewer engagements than this is nobody's habit yet. */
+const LEAST_EXTRAS = 2;
+
+/** What the tasks of a template really took, what of it is worth taking over, and taking it over as the next version. */
+@Injectable()
+export class LearnFromRuns {
+  private readonly database: Database;
+  private readonly templates: KeepTemplate;
+  constructor(database: Database, templates: KeepTemplate) {
+    this.database = database;
+    this.templates = templates;
+  }
+
+  async read(who: Who, templateId: string): Promise<LearnedTemplate> {
+    return this.look(this.database.manager, who, await this.templates.read(who, templateId));
+  }
+
+  /** Takes the proposals named, no others, into the template and keeps it as its next version, all or nothing. */
+  accept(who: Who, templateId: string, input: AcceptLearned): Promise<TemplateContentView> {
+    return this.templates.saveAsVersion(who, templateId, {
+      revision: input.revision,
+      note:
+        input.note?.trim() ||
+        `Learned from ${input.proposals.length === 1 ? 'one number' : `${input.proposals.length} numbers`} of past runs`,
+      change: async (manager, view) => {
+        const { tasks } = await this.look(manager, who, view);
+        const known = new Map(
+          tasks.flatMap((task) => task.proposals.map((proposal) => [proposal.id, { taskId: task.taskId, proposal }] as const)),
+        );
+        const chosen = input.proposals.map((id) => {
+          const found = known.get(id);
+          if (found === undefined)
+            throw new Refusal('unknown-id', 'A proposal no longer holds: more runs have ended since. Look at them again.', {
+              field: 'proposals',
+            });
+          return found;
+        });
+        return changed(view.content as TemplateContent, chosen) as SaveTemplate['content'];
+      },
+    });
+  }
+
+  private async look(manager: EntityManager, who: Who, view: TemplateContentView): Promise<LearnedTemplate> {
+    const [rows, calendar] = await Promise.all([
+      rowsOf<RunRow>(manager, RUNS, [view.id, who.agencyId]),
+      readCalendar(manager, who.agencyId),
+    ]);
+    const runs = toRuns(rows, calendar);
+    const content = view.content as TemplateContent;
+    const groups = new Set(content.tasks.map((task) => task.parentId));
+    const leaves = content.tasks.filter((task) => !groups.has(task.id) && task.kind !== 'milestone');
+    const phases = new Map(content.phases.map((phase) => [phase.id, phase.name]));
+    const learned = unwrap(
+      learn({
+        tasks: leaves.map((task) => ({
+          id: task.id,
+          ...(task.estimateMinutes === null ? {} : { estimate: task.estimateMinutes }),
+          days: task.days,
+          steps: task.steps,
+          runs: (runs.get(task.id) ?? []).map(({ run, steps }) => ({
+            ...(run.minutes === null ? {} : { minutes: run.minutes }),
+            ...(run.days === null ? {} : { days: run.days }),
+            dropped: run.isDropped,
+            steps,
+          })),
+        })),
+      }),
+    ).tasks;
+    return {
+      revision: view.revision,
+      version: view.version,
+      isChanged: view.isChanged,
+      engagements: new Set(rows.map((row) => row.engagement.id)).size,
+      tasks: leaves.map((task, place) =>
+        toTask(task, learned[place] as Learned, { phase: phases.get(task.phaseId) ?? '', runs: runs.get(task.id) ?? [] }),
+      ),
+      extras: extrasIn(rows, runs),
+    };
+  }
+}
+
+interface RunOfTask {
+  readonly run: LearnedRun;
+  readonly steps: readonly string[];
+}
+
+async function readCalendar(manager: EntityManager, agencyId: string): Promise<CalendarInput> {
+  const sql = `SELECT week, coalesce((SELECT json_agg(c.day) FROM closed_day c WHERE c.agency_id = agency.id), '[]') AS closed FROM agency WHERE id = $1`;
+  return requireFound(await firstRow<CalendarInput>(manager, sql, [agencyId]), 'agency');
+}
+
+/** Runs by the template task they were made from; those nobody planned are filed under their own id. */
+function toRuns(rows: readonly RunRow[], calendarInput: CalendarInput): ReadonlyMap<string, RunOfTask[]> {
+  const calendar = unwrap(compileCalendar(calendarInput));
+  const runs = new Map<string, RunOfTask[]>();
+  for (const row of rows) {
+    const { taskId, engagement, minutes, realStart, doneOn, isDropped, steps } = row;
+    const days =
+      realStart === null || doneOn === null
+        ? null
+        : Math.max(1, workingDaysBetween(calendar, parseDay(realStart) as number, (parseDay(doneOn) as number) + 1));
+    const key = row.templateTaskId ?? taskId;
+    runs.set(key, [...(runs.get(key) ?? []), { run: { taskId, engagement, minutes, days, isDropped, doneOn }, steps }]);
+  }
+  return runs;
+}
+
+function toTask(
+  task: TemplateTask,
+  learned: Learned,
+  { phase, runs }: { readonly phase: string; readonly runs: readonly RunOfTask[] },
+): LearnedTask {
+  return {
+    taskId: task.id,
+    title: task.title,
+    phase,
+    estimateMinutes: task.estimateMinutes,
+    days: task.days,
+    n: learned.n,
+    minutes: learned.minutes,
+    workingDays: learned.days,
+    dropped: learned.dropped,
+    proposals: proposalsOf(task, learned),
+    runs: runs.map(({ run }) => run),
+  };
+}
+
+function proposalsOf(task: TemplateTask, learned: Learned): LearnedProposal[] {
+  const effort: LearnedProposal[] =
+    learned.proposal === null || task.kind === 'client' || learned.proposal === task.estimateMinutes
+      ? []
+      : [{ id: `effort ${task.id}`, kind: 'effort', from: task.estimateMinutes, to: learned.proposal }];
+  const length: LearnedProposal[] =
+    learned.proposedDays === null ? [] : [{ id: `length ${task.id}`, kind: 'length', from: task.days, to: learned.proposedDays }];
+  const steps = learned.habits.map(({ title, habit, runs }): LearnedProposal => {
+    const kind = habit === 'added' ? 'add-step' : 'drop-step';
+    return { id: `${kind} ${task.id} ${title}`, kind, title, runs };
+  });
+  return [...effort, ...length, ...steps];
+}
+
+/** Tasks nobody planned that came in several engagements, by title. */
+function extrasIn(rows: readonly RunRow[], runs: ReadonlyMap<string, RunOfTask[]>): LearnedTemplate['extras'] {
+  const byTitle = new Map<string, RunRow[]>();
+  for (const row of rows) {
+    if (row.templateTaskId !== null || row.isDropped) continue;
+    byTitle.set(row.title, [...(byTitle.get(row.title) ?? []), row]);
+  }
+  return [...byTitle]
+    .filter(([, same]) => new Set(same.map((row) => row.engagement.id)).size >= LEAST_EXTRAS)
+    .map(([title, same]) => ({
+      title,
+      phase: same[0]?.phase ?? '',
+      runs: same.flatMap((row) => (runs.get(row.taskId) ?? []).map(({ run }) => run)),
+    }));
+}
+
+interface Chosen {
+  readonly taskId: string;
+  readonly proposal: LearnedProposal;
+}
+
+function changed(content: TemplateContent, chosen: readonly Chosen[]): TemplateContent {
+  return {
+    ...content,
+    tasks: content.tasks.map((task) =>
+      chosen.filter(({ taskId }) => taskId === task.id).reduce((next, { proposal }) => take(next, proposal), task),
+    ),
+  };
+}
+
+function take(task: TemplateTask, proposal: LearnedProposal): TemplateTask {
+  switch (proposal.kind) {
+    case 'effort':
+      return { ...task, estimateMinutes: proposal.to };
+    case 'length':
+      return { ...task, days: proposal.to };
+    case 'add-step':
+      return { ...task, steps: [...task.steps, proposal.title] };
+    case 'drop-step':
+      return { ...task, steps: task.steps.filter((title) => title !== proposal.title) };
+  }
+}

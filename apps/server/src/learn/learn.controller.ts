@@ -1,0 +1,31 @@
+import { Body, Controller, Get, Param, ParseUUIDPipe, Post } from '@nestjs/common';
+import { ApiTags } from '@nestjs/swagger';
+import { AcceptLearned, type LearnedTemplate, type TemplateContentView } from '@crew/contract';
+import { Answers } from '../platform/answers.ts';
+import { Allow, Caller, LEADS, STAFF, type Who } from '../platform/rights.ts';
+import { LearnFromRuns } from './learn-from-runs.ts';
+
+@ApiTags('templates')
+@Controller('templates/:id/learned')
+export class LearnController {
+  private readonly learning: LearnFromRuns;
+  constructor(learning: LearnFromRuns) {
+    this.learning = learning;
+  }
+
+  /** What each task really took over past runs, with the runs behind the numbers and what is worth changing. */
+  @Get()
+  @Answers('LearnedTemplate')
+  @Allow(STAFF)
+  read(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string): Promise<LearnedTemplate> {
+    return this.learning.read(who, id);
+  }
+
+  /** Takes the proposals named into the template, as its next version. 409 with `details.current` when it was changed meanwhile. */
+  @Post()
+  @Answers('TemplateContentView')
+  @Allow(LEADS)
+  accept(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: AcceptLearned): Promise<TemplateContentView> {
+    return this.learning.accept(who, id, input);
+  }
+}
