@@ -40,8 +40,15 @@ export async function call<Answer>(method: Method, path: string, body?: object):
   });
 }
 
+/** What hears the lines of an answer, and may hang up. */
+export interface Hearing<Line> {
+  readonly onLine: (line: Line) => void;
+  readonly signal?: AbortSignal;
+}
+
 /** Calls for something that takes a while: each line of the answer is told as it comes. */
-export async function callInLines<Line>(path: string, body: object, onLine: (line: Line) => void, signal?: AbortSignal): Promise<void> {
+export async function callInLines<Line>(path: string, body: object, hearing: Hearing<Line>): Promise<void> {
+  const { onLine, signal } = hearing;
   const response = await reach(path, {
     method: 'POST',
     headers: { 'Content-Type': 'application/json', 'X-Crew-Token': token },

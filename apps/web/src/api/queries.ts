@@ -14,6 +14,7 @@ import type {
   EngagementTrack,
   ForecastState,
   HandoffBoard,
+  LearnedTemplate,
   HandoffSheet,
   OwnField,
   Queue,
@@ -97,6 +98,7 @@ export const useWeekSheet = (person: string | null, day: string) =>
   useAsked<WeekSheet>(`/time?day=${day}${person === null ? '' : `&person=${person}`}`, { keepPreviousData: true });
 export const useCrewTime = (day: string) => useAsked<CrewTime>(`/time/crew?day=${day}`, { keepPreviousData: true });
 export const useForecastState = (engagementId: string) => useAsked<ForecastState>(`/engagements/${engagementId}/forecast`);
+export const useLearned = (templateId: string) => useAsked<LearnedTemplate>(`/templates/${templateId}/learned`);
 export const useQueue = () => useAsked<Queue>('/queue');
 export const useClientEngagements = () => useAsked<ClientEngagement[]>('/client/engagements');
 

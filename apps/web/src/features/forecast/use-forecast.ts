@@ -33,7 +33,7 @@ export function useForecast(engagementId: string): Forecasting | undefined {
       else if (line.kind === 'refused') throw new ApiError(line.refusal);
       else void mutate(path, { forecast: line.forecast, isStale: false } satisfies ForecastState, { revalidate: false });
     };
-    callInLines(path, {}, hear, control.signal)
+    callInLines(path, {}, { onLine: hear, signal: control.signal })
       .catch((fault: unknown) => {
         if (!control.signal.aborted) setProblem(fault instanceof Error ? fault.message : 'It could not be computed. Try again.');
       })

@@ -128,10 +128,12 @@ const usePreview = (plan: PlanEngagement | null) =>
 /** Makes it, telling how far it is; the id of what was made. */
 async function make(body: StartEngagement, tell: (making: Making) => void): Promise<string | null> {
   let id: string | null = null;
-  await callInLines<StartLine>('/engagements/in-steps', body, (line) => {
-    if (line.kind === 'making') tell(line);
-    else if (line.kind === 'made') id = line.id;
-    else throw new ApiError(line.refusal);
+  await callInLines<StartLine>('/engagements/in-steps', body, {
+    onLine: (line) => {
+      if (line.kind === 'making') tell(line);
+      else if (line.kind === 'made') id = line.id;
+      else throw new ApiError(line.refusal);
+    },
   });
   return id;
 }

@@ -14,6 +14,7 @@ import { Tag } from '../../ui/marks.tsx';
 import { Segmented } from '../../ui/Segmented.tsx';
 import { count, dayWords, hours, hourWords } from '../../words/format.ts';
 import { TextCell } from '../../ui/TextCell.tsx';
+import { LearnedSheet } from '../learn/LearnedSheet.tsx';
 import { ComposeButton } from './ComposeButton.tsx';
 import { KeepButton, SavingNote } from './SavingNote.tsx';
 import { PhasePreset } from './PhasePreset.tsx';
@@ -66,7 +67,9 @@ function TemplateBody({ view, isReadOnly }: { readonly view: TemplateContentView
   const { data: run, error } = useDryRun(view.id, query.size === 0 ? '' : `?${query.toString()}`);
   const open = useCallback((id: string) => show({ part: id }), [show]);
   const close = useCallback(() => show({ part: null }), [show]);
-  const isSheetOpen = part !== null && (shape !== 'map' || editor.content.phases.some((phase) => phase.id === part) || part === 'versions');
+  const isSheetOpen =
+    part !== null &&
+    (shape !== 'map' || editor.content.phases.some((phase) => phase.id === part) || part === 'versions' || part === 'learned');
   return (
     <Page>
       <Link
@@ -127,6 +130,7 @@ interface PartSheetProps {
 }
 
 function PartSheet({ part, editor, isReadOnly, onOpen, onClose }: PartSheetProps) {
+  if (part === 'learned') return <LearnedSheet view={editor.view} onClose={onClose} />;
   if (part === 'versions') return <VersionsSheet view={editor.view} onClose={onClose} />;
   if (isReadOnly) return null;
   const task = editor.content.tasks.find((candidate) => candidate.id === part);
@@ -165,6 +169,7 @@ function Head({
         {count(content.phases.length, 'phase')} · {count(content.tasks.length, 'task')}
       </Muted>
       <Push />
+      <Button onPress={() => onOpen('learned')}>What it took</Button>
       <Button onPress={() => onOpen('versions')}>Versions</Button>
       <ButtonLink href={`/api/templates/${view.id}/export`} download={`${content.name}.json`} routerOptions={undefined as never}>
         Export

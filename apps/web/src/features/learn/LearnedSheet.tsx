@@ -1,0 +1,227 @@
+import type { LearnedExtra, LearnedRun, LearnedTask, LearnedTemplate, TemplateContentView } from '@crew/contract';
+import { useCallback, useMemo, useState } from 'react';
+import { Disclosure, DisclosurePanel, Button as AriaButton, Link } from 'react-aria-components';
+import styled from 'styled-components';
+import { call } from '../../api/client.ts';
+import { refreshAll, useLearned } from '../../api/queries.ts';
+import { mayLead, useWho } from '../../app/session.tsx';
+import { Button } from '../../ui/Button.tsx';
+import { Chart } from '../../ui/Chart.tsx';
+import { ErrorNote, Loading } from '../../ui/layout.tsx';
+import { Sheet, SheetPart } from '../../ui/Sheet.tsx';
+import { Tick } from '../../ui/Tick.tsx';
+import { notify } from '../../ui/toasts.tsx';
+import { count, dayWords, hourWords } from '../../words/format.ts';
+import { chartedTasks, inOrder, plannedAgainstReal, proposalWords, rangeWords } from './learned-words.ts';
+
+const Task = styled.li`
+  padding: 9px 0;
+  border-top: 1px solid var(--line-2);
+  strong {
+    font-weight: 600;
+  }
+  small {
+    display: block;
+    color: var(--ink-2);
+    font-size: 12px;
+  }
+`;
+const Opener = styled(AriaButton)`
+  padding: 0;
+  border: 0;
+  background: transparent;
+  color: var(--petrol);
+  font-size: 12px;
+  font-weight: 600;
+  cursor: pointer;
+`;
+const Runs = styled.ul`
+  margin: 4px 0 2px;
+  padding-left: 12px;
+  border-left: 2px solid var(--line-2);
+  font-size: 12.5px;
+  li {
+    display: flex;
+    justify-content: space-between;
+    gap: 12px;
+    padding: 2px 0;
+  }
+`;
+const Foot = styled.div`
+  position: sticky;
+  bottom: -20px;
+  padding: 10px 0 16px;
+  background: var(--panel);
+`;
+
+/** What a template's tasks really took, with the runs behind each number; what is chosen becomes the next version. */
+export function LearnedSheet({ view, onClose }: { readonly view: TemplateContentView; readonly onClose: () => void }) {
+  const { data: learned, error } = useLearned(view.id);
+  return (
+    <Sheet label="What it really took" line={view.content.name} onClose={onClose}>
+      <h2 style={{ fontSize: 19 }}>What it really took</h2>
+      {error && learned === undefined ? (
+        <ErrorNote error={error} />
+      ) : learned === undefined ? (
+        <Loading rows={8} />
+      ) : learned.engagements === 0 ? (
+        <p style={{ color: 'var(--ink-2)', marginTop: 6 }}>
+          No task made from this template is over yet. From the third run on it can be told here.
+        </p>
+      ) : (
+        <Learned templateId={view.id} learned={learned} />
+      )}
+    </Sheet>
+  );
+}
+
+function Learned({ templateId, learned }: { readonly templateId: string; readonly learned: LearnedTemplate }) {
+  const me = useWho();
+  const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
+  const [problem, setProblem] = useState<string | null>(null);
+  const tasks = useMemo(() => inOrder(learned.tasks.filter((task) => task.runs.length > 0)), [learned]);
+  const proposals = tasks.reduce((sum, task) => sum + task.proposals.length, 0);
+  const toggle = (id: string): void =>
+    setChosen(chosen.has(id) ? new Set([...chosen].filter((other) => other !== id)) : new Set([...chosen, id]));
+  const take = async (): Promise<void> => {
+    try {
+      const body = { revision: learned.revision, proposals: [...chosen] };
+      const { version } = await call<TemplateContentView>('POST', `/templates/${templateId}/learned`, body);
+      setChosen(new Set());
+      setProblem(null);
+      await refreshAll();
+      notify(`Version ${version} is there, with ${count(chosen.size, 'better number')}. Running engagements keep theirs.`);
+    } catch (error) {
+      setProblem(error instanceof Error ? error.message : 'This was not saved. Try again.');
+      await refreshAll();
+    }
+  };
+  return (
+    <>
+      <p style={{ color: 'var(--ink-2)', margin: '4px 0 10px' }}>
+        From {count(learned.engagements, 'engagement')}.{' '}
+        {proposals === 0 ? 'Nothing is off by enough to change it.' : `${count(proposals, 'proposal')}: choose those that hold.`}
+      </p>
+      <PlannedAgainstReal tasks={learned.tasks} />
+      <ul>
+        {tasks.map((task) => (
+          <OneTask key={task.taskId} task={task} chosen={chosen} mayChoose={mayLead(me)} onToggle={toggle} />
+        ))}
+      </ul>
+      <Extras extras={learned.extras} />
+      {mayLead(me) && proposals > 0 ? (
+        <Foot>
+          {problem === null ? null : (
+            <p role="alert" style={{ color: 'var(--brick)', marginBottom: 6 }}>
+              {problem}
+            </p>
+          )}
+          {learned.isChanged ? (
+            <p style={{ color: 'var(--amber)', fontSize: 12.5, marginBottom: 6 }}>
+              The template has changes that are no version yet; they come along.
+            </p>
+          ) : null}
+          <Button kind="primary" isDisabled={chosen.size === 0} onPress={() => void take()}>
+            {chosen.size === 0 ? 'Choose what holds' : `Make version ${learned.version + 1} with ${count(chosen.size, 'change')}`}
+          </Button>
+        </Foot>
+      ) : null}
+    </>
+  );
+}
+
+function PlannedAgainstReal({ tasks }: { readonly tasks: readonly LearnedTask[] }) {
+  const charted = useMemo(() => chartedTasks(tasks), [tasks]);
+  const option = useCallback((colour: (token: string) => string) => plannedAgainstReal(charted, colour), [charted]);
+  if (charted.length < 2) return null;
+  return (
+    <figure style={{ margin: '0 0 6px' }}>
+      <figcaption style={{ fontSize: 12, color: 'var(--ink-2)' }}>grey as planned, green in the middle of the runs</figcaption>
+      <Chart label={`Planned against real effort of ${count(charted.length, 'task')}`} height={charted.length * 24 + 32} option={option} />
+    </figure>
+  );
+}
+
+interface OneTaskProps {
+  readonly task: LearnedTask;
+  readonly chosen: ReadonlySet<string>;
+  readonly mayChoose: boolean;
+  readonly onToggle: (id: string) => void;
+}
+
+function OneTask({ task, chosen, mayChoose, onToggle }: OneTaskProps) {
+  return (
+    <Task>
+      <strong>{task.title}</strong>
+      <small>
+        {task.phase} · {rangeWords(task)}
+        {task.workingDays === null ? '' : ` · ${count(task.days, 'day')} planned, ${task.workingDays.middle} taken`}
+        {task.dropped === 0 ? '' : ` · dropped in ${task.dropped} of 100`}
+      </small>
+      {task.proposals.map((proposal) =>
+        mayChoose ? (
+          <Tick key={proposal.id} isSelected={chosen.has(proposal.id)} onChange={() => onToggle(proposal.id)}>
+            {proposalWords(proposal)}
+          </Tick>
+        ) : (
+          <p key={proposal.id}>{proposalWords(proposal)}</p>
+        ),
+      )}
+      <BehindIt runs={task.runs} />
+    </Task>
+  );
+}
+
+function BehindIt({ runs }: { readonly runs: readonly LearnedRun[] }) {
+  const { today } = useWho();
+  return (
+    <Disclosure>
+      {({ isExpanded }) => (
+        <>
+          <Opener slot="trigger">{isExpanded ? 'Close the runs' : `See the ${count(runs.length, 'run')}`}</Opener>
+          <DisclosurePanel>
+            <Runs>
+              {runs.map((run) => (
+                <li key={run.taskId}>
+                  <Link href={`/engagements/${run.engagement.id}?task=${run.taskId}`}>{run.engagement.name}</Link>
+                  <span>
+                    {run.isDropped
+                      ? 'dropped'
+                      : [
+                          run.minutes === null ? 'no time logged' : hourWords(run.minutes),
+                          ...(run.days === null ? [] : [count(run.days, 'day')]),
+                          ...(run.doneOn === null ? [] : [dayWords(run.doneOn, today)]),
+                        ].join(' · ')}
+                  </span>
+                </li>
+              ))}
+            </Runs>
+          </DisclosurePanel>
+        </>
+      )}
+    </Disclosure>
+  );
+}
+
+function Extras({ extras }: { readonly extras: readonly LearnedExtra[] }) {
+  if (extras.length === 0) return null;
+  return (
+    <SheetPart>
+      <h3>Added again and again</h3>
+      <p style={{ fontSize: 12.5, color: 'var(--ink-2)' }}>
+        Not in the template, and yet in several engagements. Open one and keep it as a template to add it here.
+      </p>
+      <ul>
+        {extras.map((extra) => (
+          <Task key={extra.title}>
+            <strong>{extra.title}</strong>
+            <small>
+              {extra.phase} · in {count(extra.runs.length, 'engagement')}
+            </small>
+            <BehindIt runs={extra.runs} />
+          </Task>
+        ))}
+      </ul>
+    </SheetPart>
+  );
+}

@@ -1,0 +1,24 @@
+import { expect, test } from './fixtures.ts';
+
+test('a lead looks at what the signs really took, opens the runs, and takes three better estimates as a version', async ({
+  page,
+  world,
+}) => {
+  await world.enterAs(page, 'Odalys Renn');
+  await page.goto(`${world.url}/templates`);
+  await page.getByRole('link', { name: 'Wayfinding & signage', exact: true }).click();
+  await page.getByRole('button', { name: 'What it took' }).click();
+  const sheet = page.getByRole('complementary', { name: 'What it really took' });
+  await expect(sheet.getByRole('img', { name: /^Planned against real/ }).locator('svg')).toBeVisible();
+  await sheet
+    .getByRole('button', { name: /^See the \d runs/ })
+    .first()
+    .click();
+  await expect(sheet.getByRole('link', { name: 'Bell stair labels' }).first()).toBeVisible();
+
+  const estimates = sheet.getByText(/^estimate .* instead of/);
+  for (const place of [0, 1, 2]) await estimates.nth(place).click();
+  await sheet.getByRole('button', { name: 'Make version 3 with 3 changes' }).click();
+  await expect(page.getByRole('status', { name: 'Notices' })).toContainText('Version 3 is there, with 3 better numbers.');
+  await expect(page.getByText('version 3', { exact: true })).toBeVisible();
+});
