@@ -54,8 +54,15 @@ const Foot = styled.div`
   background: var(--panel);
 `;
 
+interface LearnedSheetProps {
+  readonly view: TemplateContentView;
+  /** The template as it is once something was taken. */
+  readonly onTaken: (view: TemplateContentView) => void;
+  readonly onClose: () => void;
+}
+
 /** What a template's tasks really took, with the runs behind each number; what is chosen becomes the next version. */
-export function LearnedSheet({ view, onClose }: { readonly view: TemplateContentView; readonly onClose: () => void }) {
+export function LearnedSheet({ view, onTaken, onClose }: LearnedSheetProps) {
   const { data: learned, error } = useLearned(view.id);
   return (
     <Sheet label="What it really took" line={view.content.name} onClose={onClose}>
@@ -69,13 +76,19 @@ export function LearnedSheet({ view, onClose }: { readonly view: TemplateContent
           No task made from this template is over yet. From the third run on it can be told here.
         </p>
       ) : (
-        <Learned templateId={view.id} learned={learned} />
+        <Learned templateId={view.id} learned={learned} onTaken={onTaken} />
       )}
     </Sheet>
   );
 }
 
-function Learned({ templateId, learned }: { readonly templateId: string; readonly learned: LearnedTemplate }) {
+interface LearnedProps {
+  readonly templateId: string;
+  readonly learned: LearnedTemplate;
+  readonly onTaken: (view: TemplateContentView) => void;
+}
+
+function Learned({ templateId, learned, onTaken }: LearnedProps) {
   const me = useWho();
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
   const [problem, setProblem] = useState<string | null>(null);
@@ -86,11 +99,12 @@ function Learned({ templateId, learned }: { readonly templateId: string; readonl
   const take = async (): Promise<void> => {
     try {
       const body = { revision: learned.revision, proposals: [...chosen] };
-      const { version } = await call<TemplateContentView>('POST', `/templates/${templateId}/learned`, body);
+      const taken = await call<TemplateContentView>('POST', `/templates/${templateId}/learned`, body);
+      onTaken(taken);
       setChosen(new Set());
       setProblem(null);
       await refreshAll();
-      notify(`Version ${version} is there, with ${count(chosen.size, 'better number')}. Running engagements keep theirs.`);
+      notify(`Version ${taken.version} is there, with ${count(chosen.size, 'better number')}. Running engagements keep theirs.`);
     } catch (error) {
       setProblem(error instanceof Error ? error.message : 'This was not saved. Try again.');
       await refreshAll();

@@ -130,7 +130,7 @@ interface PartSheetProps {
 }
 
 function PartSheet({ part, editor, isReadOnly, onOpen, onClose }: PartSheetProps) {
-  if (part === 'learned') return <LearnedSheet view={editor.view} onClose={onClose} />;
+  if (part === 'learned') return <LearnedSheet view={editor.view} onTaken={editor.adopt} onClose={onClose} />;
   if (part === 'versions') return <VersionsSheet view={editor.view} onClose={onClose} />;
   if (isReadOnly) return null;
   const task = editor.content.tasks.find((candidate) => candidate.id === part);

@@ -27,6 +27,8 @@ export interface TemplateEditor {
   readonly undo: (() => void) | null;
   readonly keepMine: () => void;
   readonly takeTheirs: () => void;
+  /** Goes on from what was changed and saved elsewhere on the page. */
+  readonly adopt: (view: TemplateContentView) => void;
   readonly keepVersion: (note: string) => Promise<boolean>;
 }
 
@@ -100,6 +102,7 @@ export function useTemplateEditor(loaded: TemplateContentView): TemplateEditor {
     takeTheirs: () => {
       if (saving.kind === 'met') set({ view: saving.theirs, content: saving.theirs.content, past: [], saving: { kind: 'saved' } });
     },
+    adopt: (saved) => set({ view: saved, content: saved.content, past: [], saving: { kind: 'saved' } }),
     keepVersion: async (note) => {
       try {
         const kept = await call<TemplateContentView>('POST', `/templates/${loaded.id}/versions`, { revision: view.revision, note });
