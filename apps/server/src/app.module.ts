@@ -86,6 +86,7 @@ import { ChangePlans } from './workload/change-plans.ts';
 import { EaseLoad } from './workload/ease-load.ts';
 import { ReadWorkload } from './workload/read-workload.ts';
 import { SuggestAssignees } from './workload/suggest-assignees.ts';
+import { TryEngagement } from './workload/try-engagement.ts';
 import { WorkloadController } from './workload/workload.controller.ts';
 
 const controllers = [
@@ -156,6 +157,7 @@ const useCases = [
   EaseLoad,
   ChangePlans,
   SuggestAssignees,
+  TryEngagement,
   PlanWeek,
   KeepForecast,
   LearnFromRuns,

@@ -1,5 +1,6 @@
 import { Type } from 'class-transformer';
-import { ArrayMaxSize, ArrayMinSize, IsArray, ValidateNested } from 'class-validator';
+import { ArrayMaxSize, ArrayMinSize, IsArray, IsInt, Max, Min, ValidateNested } from 'class-validator';
+import { RoleChoice } from './engagement-input.ts';
 import { IsDay, IsId, MayBeLeftOut } from './rules.ts';
 import { ChangePlan } from './task-input.ts';
 
@@ -7,6 +8,39 @@ import { ChangePlan } from './task-input.ts';
 export class PlanPart extends ChangePlan {
   @IsId({ message: 'Name the engagement.' })
   engagementId!: string;
+}
+
+/** A new engagement laid over the real load; nothing is saved. */
+export class TryEngagement {
+  @IsId({ message: 'Choose a template.' })
+  templateId!: string;
+
+  @IsDay()
+  start!: string;
+
+  /** Who does the work of each role; left out, whoever is suggested first. */
+  @MayBeLeftOut()
+  @IsArray()
+  @ArrayMaxSize(100)
+  @ValidateNested({ each: true })
+  @Type(() => RoleChoice)
+  roles?: RoleChoice[];
+
+  /** In percent: how much of it counts. */
+  @MayBeLeftOut()
+  @IsInt({ message: 'Likelihood is a whole percentage.' })
+  @Min(0, { message: 'Likelihood is at least 0 %.' })
+  @Max(100, { message: 'Likelihood is at most 100 %.' })
+  likelihood?: number;
+
+  /** The days whose load is answered; left out, three weeks from this Monday. */
+  @MayBeLeftOut()
+  @IsDay()
+  from?: string;
+
+  @MayBeLeftOut()
+  @IsDay()
+  to?: string;
 }
 
 /** Changes across engagements that are looked at and taken together, as one step. */

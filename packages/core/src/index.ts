@@ -24,6 +24,7 @@ export { measureLoad, type Fullness } from './ease/measure.ts';
 export { LoadBook, type LoadItem } from './load/book.ts';
 export { splitByLargestRemainder } from './load/split.ts';
 export type * from './load/types.ts';
+export { earliestStart, type EarliestStart, type EarliestStartInput, type TriedWork } from './tryout/earliest-start.ts';
 export { learn, type Learned, type LearnRun, type LearnTask, type Range, type StepHabit } from './learn/learn.ts';
 export { forecast, openForecast, type Forecast, type ForecastInput, type ForecastTask, type OpenForecast } from './forecast/forecast.ts';
 export { readRatios, type FinishedTask, type RatioPools } from './forecast/ratios.ts';

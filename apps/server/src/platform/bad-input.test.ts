@@ -134,6 +134,10 @@ beforeAll(async () => {
       body: { parts: [{ engagementId: id, tasks: [{ id: task, version: 1, days: 2 }] }] },
     },
     'POST /templates/{id}/learned': { path: `/templates/${template}/learned`, body: { revision: 1, proposals: ['effort x'], note: 'n' } },
+    'POST /workload/try': {
+      path: '/workload/try',
+      body: { templateId: template, start: '2026-12-07', roles: planned.roles, likelihood: 50, from: '2026-11-23', to: '2026-12-13' },
+    },
     'POST /queue/places': { path: '/queue/places', body: { tasks: [{ taskId: ink, week: null, carried: 0 }] } },
     'POST /desk/places': {
       path: '/desk/places',

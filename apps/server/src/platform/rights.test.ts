@@ -98,6 +98,7 @@ const ROUTES: Readonly<Record<string, readonly Access[] | typeof OPEN>> = {
   'GET /queue': STAFF,
   'POST /queue/places': STAFF,
   'GET /workload/ease': STAFF,
+  'POST /workload/try': LEADS,
   'POST /workload/changes/preview': STAFF,
   'POST /workload/changes': STAFF,
   'GET /tasks/{id}/who': STAFF,

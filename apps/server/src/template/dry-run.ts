@@ -10,6 +10,7 @@ import {
   weekdayOf,
   workingDaysBetween,
   type CalendarInput,
+  type LoadTaskInput,
   type Schedule,
   type ScheduleInput,
 } from '@crew/core';
@@ -277,21 +278,28 @@ const isWeekdayWorked = (calendar: CalendarInput, day: string): boolean => (cale
 
 /** Whom the whole of it would put over, were the proposed people to take it. */
 function overloadsOf(laid: LaidTemplate, roles: readonly RoleNeed[], today: string): DryRun['overloads'] {
-  const personOf = new Map(roles.map((role) => [role.roleId, role.chosen?.id]));
-  const dated = new Map(laid.schedule.tasks.map((task) => [task.id, task]));
   const window = { today, from: laterOf(laid.start, today), to: laterOf(laid.schedule.finish, today) };
   const before = toLoadInput(laid.load, window);
-  const added = laid.template.tasks.flatMap((task) => {
+  const people = new Map(laid.load.people.map((person) => [person.id, person]));
+  return newOverloads(before, { ...before, tasks: [...before.tasks, ...laidWork(laid, roles)] }).map(({ personId, ...over }) => ({
+    person: refOf(people.get(personId) as PersonRef),
+    ...over,
+  }));
+}
+
+/** The work of a laid template as the load takes it, done by whoever is chosen for its roles; what nobody is chosen for is left out. */
+export function laidWork(laid: LaidTemplate, roles: readonly RoleNeed[]): LoadTaskInput[] {
+  const personOf = new Map(roles.map((role) => [role.roleId, role.chosen?.id]));
+  const dated = new Map(laid.schedule.tasks.map((task) => [task.id, task]));
+  return laid.template.tasks.flatMap((task) => {
     const person = task.roleId === null ? undefined : personOf.get(task.roleId);
     const dates = dated.get(task.id);
     if (person === undefined || dates === undefined || task.isGroup || task.kind === 'client' || task.kind === 'milestone') return [];
     const estimate = task.estimateMinutes === null ? {} : { estimate: task.estimateMinutes };
     // A task of an engagement may be laid anew beside itself: it must not be taken for the same one.
-    return [{ id: `laid ${task.id}`, assignees: [{ person }], start: dates.start, due: dates.finish, ...estimate }];
+    return [{ id: `${LAID}${task.id}`, assignees: [{ person }], start: dates.start, due: dates.finish, ...estimate }];
   });
-  const people = new Map(laid.load.people.map((person) => [person.id, person]));
-  return newOverloads(before, { ...before, tasks: [...before.tasks, ...added] }).map(({ personId, ...over }) => ({
-    person: refOf(people.get(personId) as PersonRef),
-    ...over,
-  }));
 }
+
+/** No task of the database is called like this. */
+export const LAID = 'laid ';

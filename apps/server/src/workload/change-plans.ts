@@ -1,6 +1,6 @@
 import { Injectable } from '@nestjs/common';
 import type { ChangePlans as Input, PlansChanged, PlansTried } from '@crew/contract';
-import { formatDay, load, measureLoad, parseDay, weekdayOf, type Fullness } from '@crew/core';
+import { formatDay, load, measureLoad, parseDay, type Fullness } from '@crew/core';
 import type { EntityManager } from 'typeorm';
 import { Clock } from '../platform/clock.ts';
 import { Database, rowsOf } from '../platform/database.ts';
@@ -9,11 +9,11 @@ import type { Who } from '../platform/rights.ts';
 import { ChangePlan } from '../replan/change-plan.ts';
 import { tryOut } from '../replan/try-out.ts';
 import { toEffect } from './ease-load.ts';
+import { loadWindow, type LoadWindow } from './load-window.ts';
 import { readLoadFacts, toLoadInput, type LoadFacts } from './load-facts.ts';
 
 /** How far ahead somebody's fullest day is looked for. */
 const LOOK_AHEAD_DAYS = 120;
-const THREE_WEEKS = 21;
 
 /**
  * Changes the plans of several engagements as one step: all of it or nothing, one undo for
@@ -69,20 +69,10 @@ export class ChangePlans {
         engagement: { id: engagementId, name: names.get(engagementId) ?? '' },
         effect: changed,
       })),
-      people: peopleTouched({ before, after, today, window: this.windowOf(input) }),
+      people: peopleTouched({ before, after, today, window: loadWindow(input, today) }),
     };
   }
-
-  private windowOf({ from, to }: Input): { readonly from: string; readonly to: string } {
-    const today = parseDay(this.clock.today()) as number;
-    const first = from === undefined ? today - weekdayOf(today) : (parseDay(from) as number);
-    const last = to === undefined ? first + THREE_WEEKS - 1 : (parseDay(to) as number);
-    if (last < first) throw new Refusal('invalid-day', 'The last day lies before the first. Turn them round.', { field: 'to' });
-    return { from: formatDay(first), to: formatDay(Math.min(last, first + LONGEST_DAYS)) };
-  }
 }
-
-const LONGEST_DAYS = 190;
 
 /** Changes that were taken as one are undone as one: each of them names the first. */
 async function join(manager: EntityManager, changeIds: readonly string[]): Promise<string> {
@@ -100,11 +90,11 @@ interface Touching {
   readonly before: LoadFacts;
   readonly after: LoadFacts;
   readonly today: string;
-  readonly window: { readonly from: string; readonly to: string };
+  readonly window: LoadWindow;
 }
 
 /** Everybody whose work on some day differs, with their load over the window as it would be. */
-function peopleTouched({ before, after, today, window }: Touching): PlansTried['people'] {
+export function peopleTouched({ before, after, today, window }: Touching): PlansTried['people'] {
   const ahead = { today, from: today, to: formatDay((parseDay(today) as number) + LOOK_AHEAD_DAYS) };
   const loads = (facts: LoadFacts, days: typeof ahead) =>
     unwrap(load(toLoadInput(facts, days))).people.map((person) => person.days.map((day) => day.load));

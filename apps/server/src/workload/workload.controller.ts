@@ -2,24 +2,23 @@ import { Body, Controller, Get, HttpCode, Param, ParseUUIDPipe, Post, Query } fr
 import { ApiQuery, ApiTags } from '@nestjs/swagger';
 import {
   ChangePlans as ChangeInput,
+  TryEngagement as TryInput,
   type EaseView,
   type PlansChanged,
   type PlansTried,
+  type TriedEngagement,
   type WhoShouldDoIt,
   type Workload,
 } from '@crew/contract';
-import { formatDay, parseDay, weekdayOf } from '@crew/core';
 import { Answers } from '../platform/answers.ts';
 import { Clock } from '../platform/clock.ts';
-import { Refusal } from '../platform/refusal.ts';
-import { Allow, Caller, STAFF, type Who } from '../platform/rights.ts';
+import { Allow, Caller, LEADS, STAFF, type Who } from '../platform/rights.ts';
 import { ChangePlans } from './change-plans.ts';
 import { EaseLoad } from './ease-load.ts';
+import { loadWindow } from './load-window.ts';
 import { ReadWorkload } from './read-workload.ts';
 import { SuggestAssignees } from './suggest-assignees.ts';
-
-const THREE_WEEKS = 21;
-const LONGEST_DAYS = 190;
+import { TryEngagement } from './try-engagement.ts';
 
 @ApiTags('workload')
 @Controller()
@@ -28,12 +27,21 @@ export class WorkloadController {
   private readonly easing: EaseLoad;
   private readonly plans: ChangePlans;
   private readonly suggesting: SuggestAssignees;
+  private readonly trying: TryEngagement;
   private readonly clock: Clock;
-  constructor(reading: ReadWorkload, easing: EaseLoad, plans: ChangePlans, suggesting: SuggestAssignees, clock: Clock) {
+  constructor(
+    reading: ReadWorkload,
+    easing: EaseLoad,
+    plans: ChangePlans,
+    suggesting: SuggestAssignees,
+    trying: TryEngagement,
+    clock: Clock,
+  ) {
     this.reading = reading;
     this.easing = easing;
     this.plans = plans;
     this.suggesting = suggesting;
+    this.trying = trying;
     this.clock = clock;
   }
 
@@ -44,7 +52,7 @@ export class WorkloadController {
   @ApiQuery({ name: 'from', required: false })
   @ApiQuery({ name: 'to', required: false })
   read(@Caller() who: Who, @Query('from') from?: string, @Query('to') to?: string): Promise<Workload> {
-    return this.reading.run(who, this.windowOf(from, to));
+    return this.reading.run(who, loadWindow({ from, to }, this.clock.today()));
   }
 
   /** What could ease the load of one person within these days, best first. Saves nothing. */
@@ -59,7 +67,7 @@ export class WorkloadController {
     @Query('from') from?: string,
     @Query('to') to?: string,
   ): Promise<EaseView> {
-    return this.easing.run(who, { person, ...this.windowOf(from, to) });
+    return this.easing.run(who, { person, ...loadWindow({ from, to }, this.clock.today()) });
   }
 
   /** What changes across engagements would do to plans and people, together. Saves nothing. */
@@ -79,6 +87,15 @@ export class WorkloadController {
     return this.plans.run(who, input);
   }
 
+  /** A new engagement laid over the real load, with the earliest start that overloads nobody. Saves nothing. */
+  @Post('workload/try')
+  @Answers('TriedEngagement')
+  @HttpCode(200)
+  @Allow(LEADS)
+  tryOut(@Caller() who: Who, @Body() input: TryInput): Promise<TriedEngagement> {
+    return this.trying.run(who, input);
+  }
+
   /** Who should do a task: holders of its role who are there, most room first, with the reason. */
   @Get('tasks/:id/who')
   @Answers('WhoShouldDoIt')
@@ -86,19 +103,4 @@ export class WorkloadController {
   who(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string): Promise<WhoShouldDoIt> {
     return this.suggesting.run(who, id);
   }
-
-  private windowOf(from: string | undefined, to: string | undefined): { readonly from: string; readonly to: string } {
-    const today = parseDay(this.clock.today()) as number;
-    const first = from === undefined ? today - weekdayOf(today) : readDay(from, 'from');
-    const last = to === undefined ? first + THREE_WEEKS - 1 : readDay(to, 'to');
-    if (last < first) throw new Refusal('invalid-day', 'The last day lies before the first. Turn them round.', { field: 'to' });
-    if (last - first > LONGEST_DAYS) throw new Refusal('invalid-day', 'Ask for at most 26 weeks at a time.', { field: 'to' });
-    return { from: formatDay(first), to: formatDay(last) };
-  }
-}
-
-function readDay(text: string, field: string): number {
-  const day = parseDay(text);
-  if (day === null) throw new Refusal('invalid-day', `“${text}” is no calendar day. Write it as 2026-12-14.`, { field });
-  return day;
 }

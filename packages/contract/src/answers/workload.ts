@@ -1,6 +1,7 @@
 import type { ClientHue } from '../words.ts';
 import type { PersonRef } from './crew.ts';
 import type { PlanEffect } from './task.ts';
+import type { RoleNeed } from './template.ts';
 
 /* The load grid. Days are ISO days, effort is minutes, times are ISO instants. */
 
@@ -120,6 +121,22 @@ export interface PlansTried {
 /** Changes across engagements that were taken; `changeId` undoes all of them. */
 export interface PlansChanged extends PlansTried {
   readonly changeId: string;
+}
+
+/** A new engagement laid over the real load, unsaved. */
+export interface TriedEngagement {
+  readonly start: string;
+  readonly finish: string;
+  readonly effortMinutes: number;
+  readonly roles: readonly RoleNeed[];
+  /** Effort of roles nobody is chosen for: it lies on nobody yet. */
+  readonly unmannedMinutes: number;
+  readonly overloads: readonly { readonly person: PersonRef; readonly minutes: number; readonly firstDay: string }[];
+  /** Everybody it would touch, before and after; `load` over the days asked for. */
+  readonly people: PlansTried['people'];
+  /** The earliest start from the day asked for that overloads nobody; null when none of the days searched does. */
+  readonly earliest: { readonly start: string; readonly finish: string } | null;
+  readonly searchedDays: number;
 }
 
 /** Somebody who could do a task, best first, with the reason as data. */

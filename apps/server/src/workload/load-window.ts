@@ -1,0 +1,27 @@
+import { formatDay, parseDay, weekdayOf } from '@crew/core';
+import { Refusal } from '../platform/refusal.ts';
+
+/** Days whose load is shown; both are shown. */
+export interface LoadWindow {
+  readonly from: string;
+  readonly to: string;
+}
+
+const THREE_WEEKS = 21;
+const LONGEST_DAYS = 190;
+
+/** The days asked for, or three weeks from this Monday; at most half a year. */
+export function loadWindow(asked: { readonly from?: string | undefined; readonly to?: string | undefined }, today: string): LoadWindow {
+  const now = parseDay(today) as number;
+  const first = asked.from === undefined ? now - weekdayOf(now) : readDay(asked.from, 'from');
+  const last = asked.to === undefined ? first + THREE_WEEKS - 1 : readDay(asked.to, 'to');
+  if (last < first) throw new Refusal('invalid-day', 'The last day lies before the first. Turn them round.', { field: 'to' });
+  if (last - first > LONGEST_DAYS) throw new Refusal('invalid-day', 'Ask for at most 26 weeks at a time.', { field: 'to' });
+  return { from: formatDay(first), to: formatDay(last) };
+}
+
+function readDay(text: string, field: string): number {
+  const day = parseDay(text);
+  if (day === null) throw new Refusal('invalid-day', `“${text}” is no calendar day. Write it as 2026-12-14.`, { field });
+  return day;
+}

@@ -1,0 +1,67 @@
+import { Injectable } from '@nestjs/common';
+import type { PlanEngagement, RoleNeed, TriedEngagement, TryEngagement as Input } from '@crew/contract';
+import { earliestStart, remainingMinutes, toSchedulePlan } from '@crew/core';
+import { Clock } from '../platform/clock.ts';
+import { Database } from '../platform/database.ts';
+import { Refusal, unwrap } from '../platform/refusal.ts';
+import type { Who } from '../platform/rights.ts';
+import { DryRunTemplate, LAID, laidWork, type LaidTemplate } from '../template/dry-run.ts';
+import { peopleTouched } from './change-plans.ts';
+import { toLoadInput, type LoadTaskFacts } from './load-facts.ts';
+import { loadWindow } from './load-window.ts';
+
+/** About a year of working days: who cannot start within it asks for less. */
+const SEARCHED_DAYS = 250;
+
+/** Lays a new engagement over the real load: whom it would overload, and when it could start without. Nothing is saved. */
+@Injectable()
+export class TryEngagement {
+  private readonly database: Database;
+  private readonly dryRun: DryRunTemplate;
+  private readonly clock: Clock;
+  constructor(database: Database, dryRun: DryRunTemplate, clock: Clock) {
+    this.database = database;
+    this.dryRun = dryRun;
+    this.clock = clock;
+  }
+
+  async run(who: Who, input: Input): Promise<TriedEngagement> {
+    const today = this.clock.today();
+    if (input.start < today) throw new Refusal('invalid-day', 'That day is over. Choose today or a later one.', { field: 'start' });
+    const window = loadWindow(input, today);
+    const plan: PlanEngagement = {
+      templateId: input.templateId,
+      start: input.start,
+      ...(input.roles === undefined ? {} : { roles: input.roles }),
+    };
+    const { manager } = this.database;
+    const laid = await this.dryRun.lay(manager, who, plan);
+    const { roles, overloads, effortMinutes, finish } = await this.dryRun.describe(manager, who, { plan, laid });
+    return {
+      ...{ start: input.start, finish, effortMinutes, roles, searchedDays: SEARCHED_DAYS },
+      unmannedMinutes: roles.reduce((sum, role) => sum + (role.chosen === null ? role.minutes : 0), 0),
+      overloads: overloads.map(({ person, minutes, firstDay }) => ({ person, minutes, firstDay })),
+      people: peopleTouched({ before: laid.load, after: withWork(laid, roles, input.likelihood), today, window }),
+      earliest: this.earliest(laid, roles, input.start),
+    };
+  }
+
+  private earliest(laid: LaidTemplate, roles: readonly RoleNeed[], from: string): TriedEngagement['earliest'] {
+    const { from: _from, to: _to, ...load } = toLoadInput(laid.load, { today: this.clock.today(), from, to: from });
+    const work = laidWork(laid, roles).map((task) => ({
+      task: task.id.slice(LAID.length),
+      person: task.assignees[0]?.person ?? '',
+      minutes: remainingMinutes(task, laid.load.defaultMinutes),
+    }));
+    const found = unwrap(
+      earliestStart({ load, plan: { calendar: laid.calendar, ...toSchedulePlan(laid.template) }, work, from, tries: SEARCHED_DAYS }),
+    );
+    return found === null ? null : { start: found.start, finish: found.finish };
+  }
+}
+
+/** The load with the new work in it, as far as it is likely. */
+function withWork(laid: LaidTemplate, roles: readonly RoleNeed[], likelihood = 100): LaidTemplate['load'] {
+  const work = laidWork(laid, roles).map((task) => ({ ...task, likelihood }) as LoadTaskFacts);
+  return { ...laid.load, tasks: [...laid.load.tasks, ...work] };
+}

@@ -1,0 +1,117 @@
+import fc from 'fast-check';
+import { earliestStart, load, schedule, type EarliestStart, type EarliestStartInput } from '../src/index.ts';
+
+const WEEK = [450, 450, 450, 450, 450, 0, 0];
+const calendar = { week: WEEK, closed: ['2026-12-25'] };
+
+/** Ines is full until Friday 11 December; the new work is two days of drawing, then one of printing by Rafe. */
+const base: EarliestStartInput = {
+  load: {
+    ...{ calendar, today: '2026-12-07', defaultMinutes: 60 },
+    people: [
+      { id: 'ines', week: WEEK },
+      { id: 'rafe', week: WEEK, off: [{ from: '2026-12-16', to: '2026-12-18' }] },
+    ],
+    tasks: [{ id: 'old', assignees: [{ person: 'ines' }], estimate: 5 * 450, start: '2026-12-07', due: '2026-12-11' }],
+  },
+  plan: {
+    calendar,
+    phases: [{ id: 'p' }],
+    tasks: [
+      { id: 'draw', phase: 'p', days: 2 },
+      { id: 'print', phase: 'p', days: 1, after: [{ task: 'draw', type: 'FS' }] },
+    ],
+  },
+  work: [
+    { task: 'draw', person: 'ines', minutes: 900 },
+    { task: 'print', person: 'rafe', minutes: 300 },
+  ],
+  from: '2026-12-07',
+};
+
+function found(input: EarliestStartInput): EarliestStart | null {
+  const result = earliestStart(input);
+  if (!result.ok) throw new Error(JSON.stringify(result.problem));
+  return result.value;
+}
+
+test('it starts when everybody has room, and says when it would be finished', () => {
+  // From the 14th Ines is free, but Rafe is away from the 16th: printing would fall on the first day he is back, full enough.
+  expect(found(base)).toEqual({ start: '2026-12-14', finish: '2026-12-16', tried: 5 });
+});
+
+test('with room at once it starts at once', () => {
+  expect(found({ ...base, load: { ...base.load, tasks: [] } })).toMatchObject({ start: '2026-12-07', tried: 0 });
+});
+
+test('somebody who is over already does not stand in the way of work that is not theirs', () => {
+  const late = { id: 'late', assignees: [{ person: 'rafe' }], estimate: 4500, start: '2026-11-02', due: '2026-11-06' };
+  const work = [{ task: 'draw', person: 'ines', minutes: 900 }];
+  expect(found({ ...base, work, load: { ...base.load, tasks: [late] } })?.start).toBe('2026-12-07');
+});
+
+test('what never fits is said', () => {
+  const work = [{ task: 'draw', person: 'ines', minutes: 2000 }];
+  expect(found({ ...base, work, tries: 20 })).toBeNull();
+});
+
+test('a start on a closed day is the next open one', () => {
+  expect(found({ ...base, from: '2026-12-25' })?.start).toBe('2026-12-28');
+});
+
+test('the start it finds overloads nobody, and every earlier one does, by the plain way', () => {
+  const work = fc.record({
+    minutes: fc.integer({ min: 60, max: 1500 }),
+    busy: fc.array(fc.nat(20), { maxLength: 12 }),
+    days: fc.integer({ min: 1, max: 4 }),
+  });
+  let later = 0;
+  fc.assert(
+    fc.property(work, ({ minutes, busy, days }) => {
+      const dayAt = (offset: number): string => new Date(Date.UTC(2026, 11, 7 + offset)).toISOString().slice(0, 10);
+      const tasks = busy.map((offset, index) => ({
+        ...{ id: `b${index}`, assignees: [{ person: 'ines' }], estimate: 450, start: dayAt(offset), due: dayAt(offset + 1) },
+      }));
+      const input: EarliestStartInput = {
+        ...base,
+        load: { ...base.load, tasks },
+        plan: { ...base.plan, tasks: [{ id: 'draw', phase: 'p', days }] },
+        work: [{ task: 'draw', person: 'ines', minutes }],
+        tries: 40,
+      };
+      const overWith = (start: string): number => {
+        const plan = schedule({ ...input.plan, start });
+        if (!plan.ok) throw new Error('no plan');
+        const at = plan.value.tasks[0] as { start: string; finish: string };
+        const added = { id: 'new', assignees: [{ person: 'ines' }], estimate: minutes, start: at.start, due: at.finish };
+        const sum = (all: typeof tasks): number => {
+          const loaded = load({ ...input.load, from: '2026-12-07', to: '2027-09-30', tasks: all });
+          if (!loaded.ok) throw new Error('no load');
+          return loaded.value.people[0]?.days.reduce((total, day) => total + day.over, 0) ?? 0;
+        };
+        return sum([...tasks, added]) - sum(tasks);
+      };
+      const answer = found(input);
+      const starts = Array.from({ length: answer?.tried ?? 40 }, (_, place) => place);
+      const openDays: string[] = [];
+      for (let offset = 0; openDays.length <= 40; offset++) {
+        const day = new Date(Date.UTC(2026, 11, 7 + offset));
+        if (day.getUTCDay() % 6 !== 0 && day.toISOString().slice(0, 10) !== '2026-12-25') openDays.push(day.toISOString().slice(0, 10));
+      }
+      if (answer !== null) expect(overWith(answer.start)).toBeLessThan(30);
+      for (const place of starts.slice(-6)) expect(overWith(openDays[place] as string)).toBeGreaterThanOrEqual(30);
+      if ((answer?.tried ?? 0) > 0) later++;
+    }),
+    { numRuns: 60 },
+  );
+  expect(later).toBeGreaterThan(5);
+});
+
+test.each([
+  [{ tries: 0 }, 'tries'],
+  [{ work: [{ task: 'dance', person: 'ines', minutes: 5 }] }, 'work.task'],
+  [{ work: [{ task: 'draw', person: 'ghost', minutes: 5 }] }, 'work.person'],
+  [{ from: 'soon' }, 'from'],
+])('%j is refused at its place', (wrong, at) => {
+  expect(earliestStart({ ...base, ...wrong })).toMatchObject({ ok: false, problem: { at } });
+});
