@@ -19,6 +19,7 @@ import type {
   TaskSheet,
   TimeEntryView,
   TrackPhase,
+  TriedEngagement,
   WeekSheet,
   WhoShouldDoIt,
   Workload,
@@ -448,4 +449,19 @@ export const forecastView: ForecastView = {
     { date: '2027-01-05', runs: 2900 },
   ],
   basis: { finishedTasks: 212, ownRoles: ['Installer'], sharedRoles: ['the client'] },
+};
+
+/** A gallery over the load: Otto would be over, and three weeks later nobody. */
+export const triedEngagement: TriedEngagement = {
+  ...{ start: '2026-11-23', finish: '2027-02-12', effortMinutes: 6000, unmannedMinutes: 600, searchedDays: 250 },
+  roles: [
+    {
+      ...{ roleId: 'r1', role: 'Installer', tasks: 3, minutes: 5400, chosen: otto },
+      suggestions: [{ person: otto, freeMinutes: -300, neededMinutes: 5400, isFull: true, pastEngagements: 0 }],
+    },
+    { ...{ roleId: 'r2', role: 'Writer', tasks: 1, minutes: 600, chosen: null }, suggestions: [] },
+  ],
+  overloads: [{ person: otto, minutes: 300, firstDay: '2026-11-30' }],
+  people: plansTried.people,
+  earliest: { start: '2026-12-14', finish: '2027-03-05', alone: [] },
 };

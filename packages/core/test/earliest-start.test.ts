@@ -36,8 +36,8 @@ function found(input: EarliestStartInput): EarliestStart | null {
 }
 
 test('it starts when everybody has room, and says when it would be finished', () => {
-  // From the 14th Ines is free, but Rafe is away from the 16th: printing would fall on the first day he is back, full enough.
-  expect(found(base)).toEqual({ start: '2026-12-14', finish: '2026-12-16', tried: 5 });
+  // From the 14th Ines is free; Rafe is away when he would print, and does it on the first day he is back.
+  expect(found(base)).toEqual({ start: '2026-12-14', finish: '2026-12-16', tried: 5, alone: [] });
 });
 
 test('with room at once it starts at once', () => {
@@ -50,9 +50,14 @@ test('somebody who is over already does not stand in the way of work that is not
   expect(found({ ...base, work, load: { ...base.load, tasks: [late] } })?.start).toBe('2026-12-07');
 });
 
-test('what never fits is said', () => {
+test('what is too much by itself is told apart: it starts where nothing else makes it worse', () => {
   const work = [{ task: 'draw', person: 'ines', minutes: 2000 }];
-  expect(found({ ...base, work, tries: 20 })).toBeNull();
+  expect(found({ ...base, work })).toMatchObject({ start: '2026-12-14', alone: [{ person: 'ines', minutes: 1100 }] });
+});
+
+test('what never fits is said', () => {
+  const tasks = [{ id: 'old', assignees: [{ person: 'ines' }], estimate: 60_000, start: '2026-12-07', due: '2027-06-30' }];
+  expect(found({ ...base, load: { ...base.load, tasks }, tries: 20 })).toBeNull();
 });
 
 test('a start on a closed day is the next open one', () => {
@@ -61,8 +66,8 @@ test('a start on a closed day is the next open one', () => {
 
 test('the start it finds overloads nobody, and every earlier one does, by the plain way', () => {
   const work = fc.record({
-    minutes: fc.integer({ min: 60, max: 1500 }),
-    busy: fc.array(fc.nat(20), { maxLength: 12 }),
+    minutes: fc.integer({ min: 200, max: 440 }),
+    busy: fc.array(fc.nat(9), { minLength: 2, maxLength: 14 }),
     days: fc.integer({ min: 1, max: 4 }),
   });
   let later = 0;

@@ -1,5 +1,5 @@
 import { Injectable } from '@nestjs/common';
-import type { PlanEngagement, RoleNeed, TriedEngagement, TryEngagement as Input } from '@crew/contract';
+import type { PersonRef, PlanEngagement, RoleNeed, TriedEngagement, TryEngagement as Input } from '@crew/contract';
 import { earliestStart, remainingMinutes, toSchedulePlan } from '@crew/core';
 import { Clock } from '../platform/clock.ts';
 import { Database } from '../platform/database.ts';
@@ -7,6 +7,7 @@ import { Refusal, unwrap } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 import { DryRunTemplate, LAID, laidWork, type LaidTemplate } from '../template/dry-run.ts';
 import { peopleTouched } from './change-plans.ts';
+import { refOf } from './ease-load.ts';
 import { toLoadInput, type LoadTaskFacts } from './load-facts.ts';
 import { loadWindow } from './load-window.ts';
 
@@ -56,7 +57,10 @@ export class TryEngagement {
     const found = unwrap(
       earliestStart({ load, plan: { calendar: laid.calendar, ...toSchedulePlan(laid.template) }, work, from, tries: SEARCHED_DAYS }),
     );
-    return found === null ? null : { start: found.start, finish: found.finish };
+    if (found === null) return null;
+    const people = new Map(laid.load.people.map((person) => [person.id, refOf(person)]));
+    const alone = found.alone.map(({ person, minutes }) => ({ person: people.get(person) as PersonRef, minutes }));
+    return { start: found.start, finish: found.finish, alone };
   }
 }
 

@@ -25,7 +25,7 @@ const attempt = async (more: object = {}): Promise<TriedEngagement> =>
 test('with everybody free it can start at once, and nothing of it is saved', async () => {
   const tried = await attempt();
   expect(tried).toMatchObject({ start: TODAY, finish: '2026-12-07', effortMinutes: 2400, unmannedMinutes: 0, overloads: [] });
-  expect(tried.earliest).toEqual({ start: TODAY, finish: '2026-12-07' });
+  expect(tried.earliest).toEqual({ start: TODAY, finish: '2026-12-07', alone: [] });
   expect(tried.people.map(({ person }) => person.name).sort()).toEqual(['Fred Loan', 'Mak Reyes']);
   expect(tried.people.every(({ load }) => load.length === 21)).toBe(true);
   const workload = (await lead.get('/workload').expect(200)).body as Workload;

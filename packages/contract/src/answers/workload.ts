@@ -135,7 +135,12 @@ export interface TriedEngagement {
   /** Everybody it would touch, before and after; `load` over the days asked for. */
   readonly people: PlansTried['people'];
   /** The earliest start from the day asked for that overloads nobody; null when none of the days searched does. */
-  readonly earliest: { readonly start: string; readonly finish: string } | null;
+  readonly earliest: {
+    readonly start: string;
+    readonly finish: string;
+    /** Who is over by this work alone, wherever it starts. */
+    readonly alone: readonly { readonly person: PersonRef; readonly minutes: number }[];
+  } | null;
   readonly searchedDays: number;
 }
 

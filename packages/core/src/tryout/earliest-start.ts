@@ -32,6 +32,8 @@ export interface EarliestStart {
   readonly finish: IsoDay;
   /** Working days that were tried and overloaded somebody. */
   readonly tried: number;
+  /** Who is over by this work alone, were nothing else to do: no other start would help them. Minutes. */
+  readonly alone: readonly { readonly person: string; readonly minutes: number }[];
 }
 
 const TRIES = 250;
@@ -44,7 +46,8 @@ const BEHIND_DAYS = 60;
 /**
  * The earliest start that overloads nobody: each working day from `from` on is tried on the
  * real load, the whole of the new work laid as the schedule and the load lay it, until one adds
- * less than half an hour above anybody's capacity (core-spec, sections 2 and 3). Null when none of the tries does.
+ * less than half an hour above anybody's capacity (core-spec, sections 2 and 3). What the work alone asks too much
+ * of somebody, with nothing else to do, is told apart: no start could heal it. Null when none of the tries does.
  */
 export function earliestStart(input: EarliestStartInput): Result<EarliestStart | null> {
   return attempt(() => {
@@ -57,12 +60,19 @@ export function earliestStart(input: EarliestStartInput): Result<EarliestStart |
     const first = rank(calendar, from);
     const dayOf = (offset: number): DayNumber => select(calendar, first + offset);
     const length = lengthOf(input, formatDay(dayOf(0)));
-    const { book } = openBook({ ...input.load, from: input.load.today, to: formatDay(dayOf(tries) + length + BEHIND_DAYS) });
+    const window = { from: input.load.today, to: formatDay(dayOf(tries) + length + BEHIND_DAYS) };
+    const { book } = openBook({ ...input.load, ...window });
+    const { book: empty } = openBook({ ...input.load, ...window, tasks: [] });
     const people = new Map(input.load.people.map((person, place) => [person.id, place]));
     for (let offset = 0; offset < tries; offset++) {
       const start = formatDay(dayOf(offset));
       const plan = planned(input, start);
-      if (!overloads(book, itemsOf(plan, input.work, people))) return { start, finish: plan.finish, tried: offset };
+      const items = itemsOf(plan, input.work, people);
+      const touched = [...new Set(items.flatMap((item) => item.people))];
+      const [added, alone] = [addedOver(book, items, touched), addedOver(empty, items, touched)];
+      if (touched.some((_, place) => (added[place] as number) - (alone[place] as number) >= LEAST_OVER)) continue;
+      const tooMuch = touched.map((person, place) => ({ person: input.load.people[person]?.id ?? '', minutes: alone[place] as number }));
+      return { start, finish: plan.finish, tried: offset, alone: tooMuch.filter(({ minutes }) => minutes >= LEAST_OVER) };
     }
     return null;
   });
@@ -97,14 +107,13 @@ function itemsOf(plan: Schedule, work: readonly TriedWork[], people: ReadonlyMap
   });
 }
 
-/** Whether the items put somebody over by more than noise, beyond what they are over already. The book is left as it was. */
-function overloads(book: LoadBook, items: readonly LoadItem[]): boolean {
-  const touched = [...new Set(items.flatMap((item) => item.people))];
+/** How much further above capacity the items put each of these people. The book is left as it was. */
+function addedOver(book: LoadBook, items: readonly LoadItem[], touched: readonly number[]): number[] {
   const before = touched.map((person) => overOf(book, person));
   for (const item of items) book.add(item);
-  const isOver = touched.some((person, place) => overOf(book, person) - (before[place] as number) >= LEAST_OVER);
+  const added = touched.map((person, place) => overOf(book, person) - (before[place] as number));
   for (const item of items) book.remove(item);
-  return isOver;
+  return added;
 }
 
 function overOf(book: LoadBook, person: number): number {

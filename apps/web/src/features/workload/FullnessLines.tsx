@@ -1,4 +1,5 @@
 import type { Fullness, LoadEffect } from '@crew/contract';
+import { Fragment } from 'react';
 import styled from 'styled-components';
 import { dayWords, hourWords } from '../../words/format.ts';
 
@@ -28,32 +29,47 @@ const peakWords = ({ peak }: Fullness): string =>
 
 /** For everybody whose work would change: the fullest day before and after, and hours over when there are any. */
 export function FullnessLines({ people, today }: { readonly people: readonly LoadEffect[]; readonly today: string }) {
-  if (people.length === 0) return null;
+  const lines = people.flatMap((effect) => linesOf(effect, today));
+  if (lines.length === 0)
+    return people.length === 0 ? null : <p style={{ marginTop: 12, fontSize: 12.5 }}>Nobody’s fullest day changes.</p>;
   return (
     <List aria-label="Before and after">
-      {people.flatMap(({ person, before, after }) => {
-        const first = person.name.split(' ')[0];
-        const lines = [
-          <dt key={`${person.id} peak`} title={`fullest day: ${dayWords(after.peak.date, today)}`}>
-            {first}, fullest day
-          </dt>,
-          <dd key={`${person.id} peak after`} style={isFuller(before, after) ? { color: 'var(--brick)' } : undefined}>
-            {peakWords(before) === peakWords(after) ? null : <s>{peakWords(before)}</s>}
-            {peakWords(after)}
-          </dd>,
-        ];
-        if (before.over === 0 && after.over === 0) return lines;
-        return [
-          ...lines,
-          <dt key={`${person.id} over`}>{first}, over in all</dt>,
-          <dd key={`${person.id} over after`} style={after.over > before.over ? { color: 'var(--brick)' } : undefined}>
-            {before.over === after.over ? null : <s>{hourWords(before.over)}</s>}
-            {hourWords(after.over)}
-          </dd>,
-        ];
-      })}
+      {lines.map(({ key, what, title, from, to, isWorse }) => (
+        <Fragment key={key}>
+          <dt title={title}>{what}</dt>
+          <dd style={isWorse ? { color: 'var(--brick)' } : undefined}>
+            <s>{from}</s>
+            {to}
+          </dd>
+        </Fragment>
+      ))}
     </List>
   );
+}
+
+interface Line {
+  readonly key: string;
+  readonly what: string;
+  readonly title?: string;
+  readonly from: string;
+  readonly to: string;
+  readonly isWorse: boolean;
+}
+
+/** What changes for somebody; what stays is no news. */
+function linesOf({ person, before, after }: LoadEffect, today: string): Line[] {
+  const first = person.name.split(' ')[0];
+  const peak = {
+    what: `${first}, fullest day`,
+    title: `fullest day: ${dayWords(after.peak.date, today)}`,
+    from: peakWords(before),
+    to: peakWords(after),
+  };
+  const over = { what: `${first}, over in all`, from: hourWords(before.over), to: hourWords(after.over) };
+  return [
+    ...(peak.from === peak.to ? [] : [{ ...peak, key: `${person.id} peak`, isWorse: isFuller(before, after) }]),
+    ...(over.from === over.to ? [] : [{ ...over, key: `${person.id} over`, isWorse: after.over > before.over }]),
+  ];
 }
 
 const isFuller = (before: Fullness, after: Fullness): boolean =>

@@ -2,7 +2,7 @@ import type { EaseView, Workload, WorkloadRow } from '@crew/contract';
 import { useCallback, useMemo, useState } from 'react';
 import styled from 'styled-components';
 import { useEase, useWorkload } from '../../api/queries.ts';
-import { useWho } from '../../app/session.tsx';
+import { mayLead, useWho } from '../../app/session.tsx';
 import { Button, ButtonLink } from '../../ui/Button.tsx';
 import { Choose } from '../../ui/Field.tsx';
 import { Empty, ErrorNote, Loading, Muted, Page, PageHead, Panel, Push, WithSheet } from '../../ui/layout.tsx';
@@ -11,12 +11,16 @@ import { count, hourWords, spanWords } from '../../words/format.ts';
 import { LoadGrid } from './LoadGrid.tsx';
 import { PersonSheet } from './PersonSheet.tsx';
 import { ShiftSheet } from './ShiftSheet.tsx';
+import { TrySheet } from './TrySheet.tsx';
+import { useTry } from './use-try.ts';
 import { UnestimatedSheet } from './UnestimatedSheet.tsx';
 import { usePeriodKeys } from './use-period-keys.ts';
 import { mergeParts, partOfShift, useTrial, type PlanPart, type Shift } from './use-shift.ts';
 import { movedBy, SPANS, useWindow, type LoadWindow } from './use-window.ts';
 
+/** A line of its own: what is shown at the left, what can be done at the right. */
 const Tools = styled.div`
+  flex: 1 0 100%;
   display: flex;
   align-items: center;
   flex-wrap: wrap;
@@ -50,8 +54,6 @@ export function WorkloadPage() {
             {count(workload.unestimated.length, 'task')} with no estimate counted at {hourWords(workload.defaultMinutes)}
           </Button>
         )}
-        <Push />
-        <ButtonLink href="/workload/week">Plan the week</ButtonLink>
         <WindowTools workload={workload} shown={shown} />
       </PageHead>
       <Board workload={workload} rows={rows} shown={shown} today={today} />
@@ -61,6 +63,7 @@ export function WorkloadPage() {
 
 function WindowTools({ workload, shown }: { readonly workload: Workload; readonly shown: LoadWindow }) {
   const { change, view, weeks } = shown;
+  const me = useWho();
   const move = (by: number): void => change({ from: movedBy(by, workload) });
   return (
     <Tools>
@@ -107,6 +110,13 @@ function WindowTools({ workload, shown }: { readonly workload: Workload; readonl
       <Button aria-label="A week later" onPress={() => move(1)}>
         ▸
       </Button>
+      <Push />
+      <ButtonLink href="/workload/week">Plan the week</ButtonLink>
+      {mayLead(me) ? (
+        <Button kind="primary" onPress={() => change({ show: 'try', person: null })}>
+          Try a new engagement…
+        </Button>
+      ) : null}
     </Tools>
   );
 }
@@ -125,6 +135,7 @@ function Board({ workload, rows, shown, today }: BoardProps) {
   const opened = rows.find((row) => row.person.id === shown.opened) ?? null;
   const parts = useParts({ workload, shift, opened, chosen });
   const trial = useTrial(parts, workload);
+  const trying = useTry(shown.isTrying, today, workload);
   const open = (person: string | null): void => {
     setChosen(new Set());
     setShift(null);
@@ -132,7 +143,7 @@ function Board({ workload, rows, shown, today }: BoardProps) {
   };
   const isUnestimatedShown = shown.isUnestimatedShown && workload.unestimated.length > 0;
   return (
-    <WithSheet $isOpen={shift !== null || opened !== null || isUnestimatedShown} $sheet="320px">
+    <WithSheet $isOpen={shift !== null || opened !== null || isUnestimatedShown || shown.isTrying} $sheet="320px">
       <Panel>
         {rows.length === 0 ? (
           <Empty title="Nobody holds this role." />
@@ -143,7 +154,7 @@ function Board({ workload, rows, shown, today }: BoardProps) {
             view={shown.view}
             today={today}
             opened={opened?.person.id ?? null}
-            tried={trial.tried?.people ?? null}
+            tried={trial.tried?.people ?? trying.tried?.people ?? null}
             onOpen={open}
             onShift={(next) => {
               setChosen(new Set());
@@ -172,6 +183,8 @@ function Board({ workload, rows, shown, today }: BoardProps) {
           onChoose={setChosen}
           onClose={() => open(null)}
         />
+      ) : shown.isTrying ? (
+        <TrySheet trying={trying} today={today} onClose={() => shown.change({ show: null })} />
       ) : isUnestimatedShown ? (
         <UnestimatedSheet workload={workload} today={today} onClose={() => shown.change({ show: null })} />
       ) : null}

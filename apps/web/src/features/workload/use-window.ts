@@ -16,6 +16,7 @@ export interface LoadWindow {
   readonly person: string | null;
   readonly opened: string | null;
   readonly isUnestimatedShown: boolean;
+  readonly isTrying: boolean;
   readonly change: (next: Readonly<Record<string, string | null>>) => void;
 }
 
@@ -50,6 +51,7 @@ export function useWindow(today: string): LoadWindow {
     person: search.get('only'),
     opened: search.get('person'),
     isUnestimatedShown: search.get('show') === 'unestimated',
+    isTrying: search.get('show') === 'try',
   };
 }
 

@@ -1,0 +1,237 @@
+import type { Made, RoleNeed, TriedEngagement } from '@crew/contract';
+import { useState } from 'react';
+import styled from 'styled-components';
+import { useNavigate } from 'react-router';
+import { call } from '../../api/client.ts';
+import { refreshAll, useClients, useTemplates } from '../../api/queries.ts';
+import { Button } from '../../ui/Button.tsx';
+import { DayField } from '../../ui/DayField.tsx';
+import { Choose, Field } from '../../ui/Field.tsx';
+import { Facts, Sheet, SheetPart } from '../../ui/Sheet.tsx';
+import { notify } from '../../ui/toasts.tsx';
+import { dayWords, hourWords } from '../../words/format.ts';
+import { FullnessLines } from './FullnessLines.tsx';
+import type { Trying } from './use-try.ts';
+
+const Fields = styled.div`
+  display: flex;
+  flex-direction: column;
+  gap: 8px;
+  margin: 10px 0 12px;
+`;
+const Answer = styled.div`
+  padding: 9px 11px;
+  border: 1px solid var(--petrol);
+  border-radius: 6px;
+  strong {
+    font-weight: 650;
+  }
+`;
+
+interface TrySheetProps {
+  readonly trying: Trying;
+  readonly today: string;
+  readonly onClose: () => void;
+}
+
+/** A new engagement over the real load: can we start then? Nothing is saved before it is kept as a proposal. */
+export function TrySheet({ trying, today, onClose }: TrySheetProps) {
+  const { data: templates } = useTemplates();
+  const { asked, tried, problem, isWorking, change } = trying;
+  return (
+    <Sheet label="Try a new engagement" line="Nothing is saved" onClose={onClose}>
+      <h2 style={{ fontSize: 17 }}>Can we start then?</h2>
+      <Fields>
+        <Choose
+          label="Template"
+          isTight
+          placeholder="Choose what kind of work"
+          choices={(templates ?? []).filter((template) => template.kind === 'engagement').map(({ id, name }) => ({ id, name }))}
+          value={asked.templateId}
+          onChange={(templateId) => change({ templateId, roles: [] })}
+        />
+        <DayField
+          label="Start"
+          isTight
+          today={today}
+          value={asked.start}
+          onChange={(start) => (start === '' ? undefined : change({ start }))}
+        />
+      </Fields>
+      {problem === null ? null : (
+        <p role="alert" style={{ color: 'var(--brick)' }}>
+          {problem}
+        </p>
+      )}
+      {asked.templateId === null ? (
+        <p style={{ color: 'var(--ink-2)' }}>
+          Choose a template: its work is laid over everybody’s days in the grid, with the earliest start that overloads nobody.
+        </p>
+      ) : tried === undefined ? (
+        problem === null ? (
+          <p style={{ color: 'var(--ink-2)' }}>Laying it over the load…</p>
+        ) : null
+      ) : (
+        <div style={{ opacity: isWorking ? 0.6 : 1 }} aria-live="polite">
+          <Outcome tried={tried} today={today} onStart={(start) => change({ start })} />
+          <FullnessLines people={tried.people} today={today} />
+          <Roles tried={tried} trying={trying} />
+          <KeepAsProposal tried={tried} trying={trying} />
+        </div>
+      )}
+    </Sheet>
+  );
+}
+
+function Outcome({
+  tried,
+  today,
+  onStart,
+}: {
+  readonly tried: TriedEngagement;
+  readonly today: string;
+  readonly onStart: (day: string) => void;
+}) {
+  const { overloads, earliest, start } = tried;
+  return (
+    <Answer>
+      {overloads.length === 0 ? (
+        <strong style={{ color: 'var(--moss)' }}>Yes: nobody is overloaded.</strong>
+      ) : (
+        <strong style={{ color: 'var(--brick)' }}>
+          Not without overload:{' '}
+          {overloads
+            .map((over) => `${over.person.name.split(' ')[0]} ${hourWords(over.minutes)} over from ${dayWords(over.firstDay, today)}`)
+            .join(', ')}
+          .
+        </strong>
+      )}
+      <Facts style={{ margin: '8px 0 0' }}>
+        <dt>Finished</dt>
+        <dd>{dayWords(tried.finish, today)}</dd>
+        <dt>Effort</dt>
+        <dd>
+          {hourWords(tried.effortMinutes)}
+          {tried.unmannedMinutes === 0 ? '' : `, ${hourWords(tried.unmannedMinutes)} of it nobody’s`}
+        </dd>
+        <dt>Earliest</dt>
+        <dd>
+          {earliest === null ? (
+            'no start within a year overloads nobody'
+          ) : earliest.start === start ? (
+            'this start'
+          ) : (
+            <Button kind="quiet" style={{ padding: 0, minHeight: 0 }} onPress={() => onStart(earliest.start)}>
+              {dayWords(earliest.start, today)}, finished {dayWords(earliest.finish, today)}
+            </Button>
+          )}
+        </dd>
+      </Facts>
+      {earliest === null || earliest.alone.length === 0 ? null : (
+        <p style={{ marginTop: 7, fontSize: 12.5, color: 'var(--amber)' }}>
+          Wherever it starts, the work itself is too much for{' '}
+          {earliest.alone.map(({ person, minutes }) => `${person.name.split(' ')[0]} (${hourWords(minutes)})`).join(' and ')}: share it, or
+          plan it longer.
+        </p>
+      )}
+    </Answer>
+  );
+}
+
+const NOBODY = 'nobody';
+
+/** Who does it can be changed: then another start may be the earliest. */
+function Roles({ tried, trying }: { readonly tried: TriedEngagement; readonly trying: Trying }) {
+  const choose = (role: RoleNeed, id: string): void =>
+    trying.change({
+      roles: tried.roles.map((other) => ({
+        roleId: other.roleId,
+        personId: other.roleId === role.roleId ? (id === NOBODY ? null : id) : (other.chosen?.id ?? null),
+      })),
+    });
+  return (
+    <SheetPart>
+      <h3>Who would do it</h3>
+      <Fields style={{ margin: 0 }}>
+        {tried.roles.map((role) => (
+          <Choose
+            key={role.roleId}
+            isTight
+            label={`${role.role}, ${hourWords(role.minutes)}`}
+            value={role.chosen?.id ?? NOBODY}
+            onChange={(id) => choose(role, id)}
+            choices={[
+              ...role.suggestions.map((suggestion) => ({
+                id: suggestion.person.id,
+                name: suggestion.person.name,
+                detail: suggestion.isFull
+                  ? `would be ${hourWords(-suggestion.freeMinutes)} over`
+                  : `${hourWords(suggestion.freeMinutes)} free after it`,
+              })),
+              { id: NOBODY, name: 'Nobody yet' },
+            ]}
+          />
+        ))}
+      </Fields>
+    </SheetPart>
+  );
+}
+
+/** Kept as a proposal it counts by its likelihood from then on. */
+function KeepAsProposal({ tried, trying }: { readonly tried: TriedEngagement; readonly trying: Trying }) {
+  const { data: clients } = useClients();
+  const navigate = useNavigate();
+  const [clientId, setClient] = useState<string | null>(null);
+  const [name, setName] = useState('');
+  const [trouble, setTrouble] = useState<string | null>(null);
+  const [isBusy, setBusy] = useState(false);
+  const { likelihood } = trying.asked;
+  const isReady = clientId !== null && name.trim() !== '' && likelihood !== null;
+  const keep = async (): Promise<void> => {
+    setBusy(true);
+    setTrouble(null);
+    try {
+      const roles = tried.roles.map((role) => ({ roleId: role.roleId, personId: role.chosen?.id ?? null }));
+      const body = { templateId: trying.asked.templateId, start: tried.start, clientId, name: name.trim(), likelihood, roles };
+      const { id } = await call<Made>('POST', '/engagements', body);
+      await refreshAll();
+      notify(`“${name.trim()}” is kept as a proposal and counts with ${likelihood ?? 0} %.`);
+      await navigate(`/engagements/${id}`);
+    } catch (error) {
+      setTrouble(error instanceof Error ? error.message : 'This was not saved. Try again.');
+      setBusy(false);
+    }
+  };
+  return (
+    <SheetPart>
+      <h3>Keep it as a proposal</h3>
+      <Fields style={{ margin: 0 }}>
+        <Choose
+          label="Client"
+          isTight
+          placeholder="Choose the client"
+          choices={(clients ?? []).map((client) => ({ id: client.id, name: client.name }))}
+          value={clientId}
+          onChange={setClient}
+        />
+        <Field label="Name" isTight value={name} onChange={setName} placeholder="e.g. Tide hall gallery" />
+        <Field
+          label="Likely, in percent: so much of it counts in the load"
+          isTight
+          inputMode="numeric"
+          value={trying.likelihoodText}
+          onChange={trying.setLikelihoodText}
+          {...(likelihood === null ? { error: 'Write a whole number from 0 to 100.' } : {})}
+        />
+        {trouble === null ? null : (
+          <p role="alert" style={{ color: 'var(--brick)' }}>
+            {trouble}
+          </p>
+        )}
+        <Button isDisabled={!isReady || isBusy} onPress={() => void keep()}>
+          Keep as a proposal
+        </Button>
+      </Fields>
+    </SheetPart>
+  );
+}

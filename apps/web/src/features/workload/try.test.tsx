@@ -1,0 +1,106 @@
+import type { TriedEngagement } from '@crew/contract';
+import { screen, waitFor, within } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { teo, triedEngagement, workload } from '../../../test/samples.ts';
+import { openScreen } from '../../../test/screen.tsx';
+import { WorkloadPage } from './WorkloadPage.tsx';
+
+const open = (tried: TriedEngagement = triedEngagement) =>
+  openScreen(<WorkloadPage />, {
+    path: '/workload',
+    address: '/workload?show=try',
+    answers: {
+      'GET /workload…': workload,
+      'GET /templates': [
+        { id: 'x1', kind: 'engagement', name: 'Audio trail' },
+        { id: 'x2', kind: 'phase', name: 'Close-out' },
+      ],
+      'GET /clients': [{ id: 'c1', name: 'Pellworth Tram Museum' }],
+      'POST /workload/try': tried,
+      'POST /engagements': { id: 'e77' },
+    },
+  });
+const sheet = () => within(screen.getByRole('complementary', { name: 'Try a new engagement' }));
+async function choose(label: RegExp, option: string | RegExp): Promise<void> {
+  await userEvent.click(sheet().getByRole('button', { name: label }));
+  await userEvent.click(await screen.findByRole('option', { name: option }));
+}
+const asked = (page: Awaited<ReturnType<typeof open>>) => page.sent().filter(({ request }) => request === 'POST /workload/try');
+
+test('nothing is asked before a template is chosen, and only whole engagements are offered', async () => {
+  const page = await open();
+  expect(sheet().getByText(/^Choose a template/)).toBeTruthy();
+  await userEvent.click(sheet().getByRole('button', { name: /Template/ }));
+  expect((await screen.findAllByRole('option')).map((option) => option.textContent)).toEqual(['Audio trail']);
+  expect(asked(page)).toEqual([]);
+});
+
+test('it says whom it would overload, and the earliest start that overloads nobody is one press away', async () => {
+  const page = await open();
+  await choose(/Template/, 'Audio trail');
+  expect(await sheet().findByText('Not without overload: Otto 5 h over from Mon 30 Nov.')).toBeTruthy();
+  expect(sheet().getByText('100 h, 10 h of it nobody’s')).toBeTruthy();
+  expect(sheet().getByText('Otto, over in all')).toBeTruthy();
+  await userEvent.click(sheet().getByRole('button', { name: 'Mon 14 Dec, finished Fri 5 Mar 2027' }));
+  await waitFor(() =>
+    expect(asked(page).at(-1)?.body).toMatchObject({ templateId: 'x1', start: '2026-12-14', from: '2026-11-23', to: '2026-11-29' }),
+  );
+});
+
+test('with room it says yes; what the work alone asks too much is told', async () => {
+  const alone = [{ person: { id: 'o2', name: 'Otto Brandt', initials: 'OB' }, minutes: 90 }];
+  await open({ ...triedEngagement, overloads: [], earliest: { start: '2026-11-23', finish: '2027-02-12', alone } });
+  await choose(/Template/, 'Audio trail');
+  expect(await sheet().findByText('Yes: nobody is overloaded.')).toBeTruthy();
+  expect(sheet().getByText('this start')).toBeTruthy();
+  expect(sheet().getByText(/the work itself is too much for Otto \(1.5 h\)/)).toBeTruthy();
+});
+
+test('somebody else can be chosen for a role', async () => {
+  const page = await open();
+  await choose(/Template/, 'Audio trail');
+  await sheet().findByText('Who would do it');
+  await choose(/Installer, 90 h/, 'Nobody yet');
+  await waitFor(() =>
+    expect(asked(page).at(-1)?.body).toMatchObject({
+      roles: [
+        { roleId: 'r1', personId: null },
+        { roleId: 'r2', personId: null },
+      ],
+    }),
+  );
+});
+
+test('it is kept as a proposal with its likelihood', async () => {
+  const page = await open();
+  await choose(/Template/, 'Audio trail');
+  await sheet().findByText('Keep it as a proposal');
+  const keep = sheet().getByRole('button', { name: 'Keep as a proposal' }) as HTMLButtonElement;
+  expect(keep.disabled).toBe(true);
+  await choose(/^Choose the client/, 'Pellworth Tram Museum');
+  await userEvent.type(sheet().getByLabelText('Name'), 'Depot night trail');
+  const likely = sheet().getByLabelText(/^Likely, in percent/);
+  await userEvent.clear(likely);
+  await userEvent.type(likely, '40');
+  await userEvent.click(keep);
+  await waitFor(() => expect(page.address()).toBe('/engagements/e77'));
+  expect(page.sent().find(({ request }) => request === 'POST /engagements')?.body).toEqual({
+    ...{ templateId: 'x1', start: '2026-11-23', clientId: 'c1', name: 'Depot night trail', likelihood: 40 },
+    roles: [
+      { roleId: 'r1', personId: 'o2' },
+      { roleId: 'r2', personId: null },
+    ],
+  });
+});
+
+test('what cannot be laid is told', async () => {
+  const page = await open();
+  page.network.answer('POST /workload/try', 400, { code: 'invalid-day', message: 'That day is over. Choose today or a later one.' });
+  await choose(/Template/, 'Audio trail');
+  expect((await sheet().findByRole('alert')).textContent).toBe('That day is over. Choose today or a later one.');
+});
+
+test('members are not offered it', async () => {
+  await openScreen(<WorkloadPage />, { path: '/workload', me: teo, answers: { 'GET /workload…': workload } });
+  expect(screen.queryByRole('button', { name: /Try a new engagement/ })).toBeNull();
+});
