@@ -67,3 +67,21 @@ test('by keyboard alone: a task is opened from the grid, put on another day, loo
   await page.keyboard.press('Escape');
   await expect(sheet).toBeHidden();
 });
+
+test('a lead tries a new engagement over the real load, takes the earliest start, and keeps it as a proposal', async ({ page, world }) => {
+  await world.enterAs(page, 'Odalys Renn');
+  await page.goto(`${world.url}/workload?view=weeks`);
+  await page.getByRole('button', { name: 'Try a new engagement…' }).click();
+  const sheet = page.getByRole('complementary', { name: 'Try a new engagement' });
+  await sheet.getByRole('button', { name: /Template/ }).click();
+  await page.getByRole('option', { name: 'Audio trail' }).click();
+  await expect(sheet).toContainText('Not without overload');
+  await sheet.getByRole('button', { name: /, finished / }).click();
+  await expect(sheet).toContainText('this start');
+  await sheet.getByRole('button', { name: /Choose the client/ }).click();
+  await page.getByRole('option', { name: 'Pellworth Tram Museum' }).click();
+  await sheet.getByLabel('Name').fill('Night depot trail');
+  await sheet.getByRole('button', { name: 'Keep as a proposal' }).click();
+  await expect(page.getByRole('heading', { name: 'Night depot trail' })).toBeVisible();
+  await expect(notices(page)).toContainText('counts with 50 %');
+});

@@ -2,12 +2,14 @@ import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { gzipSync } from 'node:zlib';
 import { benchCore } from './bench/core.mjs';
+import { benchForesight } from './bench/foresee.mjs';
 import { report } from './bench/measure.mjs';
 import { benchServer } from './bench/server.mjs';
 import { projectRoot } from './cluster.mjs';
 
 /** Prints every figure as a ratio to a baseline measured in the same run. Build first. */
 benchCore();
+await benchForesight();
 await benchServer();
 
 const assets = join(projectRoot, 'apps/web/dist/assets');

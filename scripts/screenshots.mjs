@@ -141,10 +141,23 @@ try {
       await page.getByRole('complementary', { name: 'Mirela Stoyan' }).waitFor();
     },
   });
-  await shoot('desk', { as: 'Emeka', path: '/desk' });
+  await shoot('desk', { as: 'Mirela', path: '/desk' });
+  await shoot('time', { as: 'Mirela', path: '/time?day=2026-11-20' });
+  await shoot('forecast', {
+    as: 'Odalys',
+    path: '/engagements',
+    act: async (page) => {
+      await openLink('Keepers’ Quarters gallery')(page);
+      await page.getByRole('button', { name: /^likely .*, safe [^(]*$/ }).click({ timeout: 30_000 });
+      await page
+        .getByRole('img', { name: /^Share of runs/ })
+        .locator('svg')
+        .waitFor();
+    },
+  });
   await shoot('crew', { as: 'Odalys', path: '/crew', act: (page) => page.getByRole('button', { name: 'Rafe Dombrow' }).click() });
   await shoot('client', { as: 'Freya', path: '/project' });
-  await shoot('dark', { as: 'Odalys', path: '/engagements', colorScheme: 'dark' });
+  await shoot('dark', { as: 'Odalys', path: '/workload/week', colorScheme: 'dark' });
   await shoot('phone', { as: 'Mirela', path: '/desk', viewport: { width: 360, height: 740 } });
 } finally {
   await browser.close();

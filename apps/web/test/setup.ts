@@ -15,3 +15,6 @@ Object.assign(globalThis, {
   CSS: { escape: (text: string) => text.replace(/[^\w-]/g, '\\$&') },
   matchMedia: () => ({ matches: false, addEventListener: () => undefined, removeEventListener: () => undefined }),
 });
+
+// jsdom has no canvas; charts measure their texts on one and do without where there is none.
+HTMLCanvasElement.prototype.getContext = () => null;

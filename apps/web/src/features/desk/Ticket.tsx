@@ -9,7 +9,7 @@ import type { Arranged, Arranging } from './use-arrange.ts';
 
 const Row = styled(GridListItem)`
   display: grid;
-  grid-template-columns: 10px minmax(0, 1fr) auto 20px;
+  grid-template-columns: 10px minmax(0, 1fr) auto 24px;
   align-items: center;
   gap: 0 7px;
   min-height: 30px;
@@ -58,8 +58,8 @@ const Words = styled.span`
   }
 `;
 const More = styled(AriaButton)`
-  width: 20px;
-  height: 22px;
+  width: 24px;
+  height: 24px;
   border: 0;
   border-radius: 4px;
   background: transparent;

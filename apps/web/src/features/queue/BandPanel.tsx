@@ -39,7 +39,7 @@ const Tickets = styled(GridList)`
 ` as typeof GridList;
 const Ticket = styled(GridListItem)`
   display: grid;
-  grid-template-columns: 12px minmax(0, 1fr) auto 18px;
+  grid-template-columns: 12px minmax(0, 1fr) auto 24px;
   align-items: center;
   gap: 0 6px;
   padding: 4px 5px 5px 3px;
@@ -85,7 +85,8 @@ const Grip = styled(AriaButton)`
   cursor: grab;
 `;
 const Plain = styled(AriaButton)`
-  min-width: 18px;
+  min-width: 24px;
+  min-height: 24px;
   padding: 0;
   border: 0;
   border-radius: 4px;
