@@ -11,7 +11,7 @@ test('a timer is paused, moved to another task, seen on a second device, and log
   await expect(chip.getByRole('button', { name: `Go on with ${first}` })).toBeVisible();
 
   // Another task: what the first counted is logged, the second runs and is the one thing now.
-  await page.getByRole('region', { name: 'Ready to start' }).getByRole('button').first().click();
+  await page.getByRole('grid', { name: 'Ready to start' }).getByRole('row').first().click();
   const sheet = page.getByRole('complementary', { name: 'Task' });
   const second = await sheet.getByLabel('Title').inputValue();
   await sheet.getByRole('button', { name: /^Start the timer on/ }).click();

@@ -43,7 +43,7 @@ test('work nobody has is dropped on a person, what follows is shown, and it is t
   await page.mouse.up();
   const sheet = page.getByRole('complementary', { name: /^Move or give Read aloud/ });
   await expect(sheet.getByRole('button', { name: /Who does it/ })).toContainText('Tavi Lindqvist');
-  await expect(sheet.getByText('Tavi, fullest day')).toBeVisible();
+  await expect(sheet).toContainText(/fullest day/);
   await sheet.getByRole('button', { name: 'Take it' }).click();
   await expect(notices(page)).toContainText('goes to Tavi Lindqvist');
   await page.getByRole('button', { name: 'Tavi Lindqvist: see the tasks behind' }).click();
