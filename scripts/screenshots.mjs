@@ -138,7 +138,9 @@ try {
     path: '/workload',
     act: async (page) => {
       await page.getByRole('button', { name: /^Mirela/ }).click();
-      await page.getByRole('complementary', { name: 'Mirela Stoyan' }).waitFor();
+      const proposals = page.getByRole('group', { name: 'Proposals for Mirela Stoyan' });
+      for (const place of [0, 1]) await proposals.getByRole('checkbox').nth(place).check({ force: true });
+      await page.getByText('Mirela, over in all').waitFor();
     },
   });
   await shoot('desk', { as: 'Mirela', path: '/desk' });
