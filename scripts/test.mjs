@@ -68,6 +68,10 @@ if (wants('lint')) {
   check('schemas of the answers', ['node', 'scripts/answer-schemas.mjs', '--check']);
 }
 const isBuilt = check('types and build', ['npm', 'run', '-s', 'build']);
+if (isBuilt && wants('lint')) {
+  for (const part of ['packages/core', 'packages/contract', 'apps/server', 'apps/web'])
+    check(`types of the tests of ${part}`, ['npx', 'tsc', '-p', `${part}/tsconfig.test.json`]);
+}
 if (isBuilt) {
   if (wants('unit')) count('unit tests', ['jest', '--selectProjects', 'core', 'contract', 'web']);
   if (wants('server') || wants('browser')) {

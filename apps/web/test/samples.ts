@@ -217,7 +217,7 @@ export const whoShould: WhoShouldDoIt = {
 export const dryRun: DryRun = {
   template: { id: 'x1', kind: 'engagement', name: 'Audio trail', description: '', version: 3, usedTimes: 4, isChanged: false },
   ...{ start: '2026-11-23', finish: '2027-01-15', promise: null, closedDays: 3, effortMinutes: 5400, conflicts: [], roles: [] },
-  effortByRole: [{ role: 'Writer', minutes: 2400 }],
+  ...{ effortByRole: [{ role: 'Writer', minutes: 2400 }], copyOf: null, notes: [] },
   phases: [
     {
       ...{ id: 'f1', name: 'Script', role: 'Writer', roleId: 'r1', stateLine: 'Being written', rounds: 2, start: '2026-11-23' },
@@ -232,7 +232,7 @@ export const dryRun: DryRun = {
     {
       ...{ id: 'k1', phaseId: 'f1', title: 'Draft', kind: 'work', roleId: 'r1', role: 'Writer', estimateMinutes: 2400, days: 6 },
       ...{ anchor: { at: 'phase-start', offset: 0 }, after: [], steps: [], start: '2026-11-23', finish: '2026-11-30', slack: 2 },
-      ...{ parentId: null, isGroup: false },
+      ...{ parentId: null, isGroup: false, deliverable: null },
     },
     {
       ...{ id: 'k2', phaseId: 'f1', title: 'Client reads', kind: 'client', roleId: null, role: null, estimateMinutes: null, days: 3 },
@@ -245,6 +245,7 @@ export const dryRun: DryRun = {
         slack: 0,
         parentId: null,
         isGroup: false,
+        deliverable: null,
       },
     },
   ],
@@ -314,6 +315,7 @@ export const track: EngagementTrack = {
   ...{ id: 'e1', name: 'Seed vault wayfinding', client, lead: { id: 'o1', name: 'Odalys Renn', initials: 'OR' }, state: 'open' },
   ...{ start: '2026-10-05', promise: '2026-12-18', finish: '2026-12-15', percent: 40, loggedMinutes: 600, effortMinutes: 2400, overdue: 0 },
   standing: { kind: 'on-time' },
+  stands: null,
   phases: [
     {
       ...trackPhase,

@@ -8,6 +8,18 @@ import { nextFields, type TaskFields } from './next-fields.ts';
 const TODAY = '2026-11-23';
 type Task = SummaryTask & TaskFields & { readonly startDay: string };
 
+/** What of a task no figure depends on. */
+const BESIDES = {
+  parentId: null,
+  deliverableId: null,
+  labels: [],
+  links: [],
+  ownFields: [],
+  outside: null,
+  notBefore: null,
+  isGroup: false,
+};
+
 const anyTask: fc.Arbitrary<Task> = fc
   .record({
     title: fc.constantFrom('Sketch', 'Ink', 'Client looks', 'Cut'),
@@ -23,6 +35,7 @@ const anyTask: fc.Arbitrary<Task> = fc
     since: fc.constantFrom('2026-11-10', '2026-11-12'),
   })
   .map(({ since, waitingOn, ...task }) => ({
+    ...BESIDES,
     ...{
       id: '',
       description: '',
@@ -75,6 +88,7 @@ test('added to what is kept, the figures are those of summing all tasks anew', (
 });
 
 const sketch = (more: Partial<Task> = {}): Task => ({
+  ...BESIDES,
   ...{ id: 'a', title: 'Sketch', description: '', phaseId: 'draw', isBegun: true, status: 'active', dueDay: '2026-11-20', days: 2 },
   ...{ estimateMinutes: 60, loggedMinutes: 0, stepsAll: 0, stepsDone: 0, waitingOn: null, waitingSince: null, fixedDay: null },
   ...{

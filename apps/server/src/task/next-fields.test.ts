@@ -6,6 +6,7 @@ const TODAY = '2026-11-23';
 type Task = TaskFields & { readonly startDay: string };
 
 const fresh: Task = {
+  ...{ phaseId: 'draw', parentId: null, deliverableId: null, labels: [], links: [], ownFields: [], outside: null, notBefore: null },
   title: 'Sketch',
   description: '',
   status: 'queued',

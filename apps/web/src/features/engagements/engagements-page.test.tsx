@@ -6,7 +6,17 @@ import { odalys, plan, teo } from '../../../test/samples.ts';
 import { EngagementsPage } from './EngagementsPage.tsx';
 
 const crew: Crew = {
-  people: [{ id: 'm1', name: 'Teo Marsh', initials: 'TM', roles: ['Writer', 'Researcher'] }],
+  people: [
+    {
+      id: 'm1',
+      name: 'Teo Marsh',
+      initials: 'TM',
+      access: 'member',
+      roleIds: ['r-write', 'r-research'],
+      roles: ['Writer', 'Researcher'],
+      week: [],
+    },
+  ],
   roles: [
     { id: 'r-lead', name: 'Engagement lead' },
     { id: 'r-write', name: 'Writer' },

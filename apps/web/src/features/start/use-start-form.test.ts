@@ -6,8 +6,8 @@ import { useStartForm } from './use-start-form.ts';
 
 const TODAY = '2026-11-23';
 const run: DryRun = {
-  template: { id: 'g', kind: 'engagement', name: 'Permanent gallery', description: '', version: 1, usedTimes: 2 },
-  ...{ copyOf: null, notes: [] },
+  template: { id: 'g', kind: 'engagement', name: 'Permanent gallery', description: '', version: 1, usedTimes: 2, isChanged: false },
+  ...{ copyOf: null, notes: [], effortByRole: [] },
   ...{ start: TODAY, finish: '2027-04-27', promise: null, closedDays: 7, effortMinutes: 34_200 },
   ...{ phases: [], tasks: [], conflicts: [], roles: [], overloads: [] },
 };

@@ -43,7 +43,7 @@ describe('what a change would do', () => {
     const text = effectText({
       ...stillEffect,
       overloads: [{ person, minutes: 390, firstDay: '2026-11-26' }],
-      newConflicts: [{ id: 'm', title: 'Opening', days: 2 }],
+      newConflicts: [{ id: 'm', title: 'Opening', days: 2, fixedDay: null }],
     });
     expect(text).toContain('Ines goes over by 6.5 h, from Thu 26 Nov');
     expect(text).toContain('“Opening” is short by 2 days');

@@ -1,9 +1,15 @@
 import { act, renderHook } from '@testing-library/react';
 import { useDraft } from './use-draft.ts';
 
+interface Shown {
+  readonly value: string;
+  readonly at: number;
+  readonly isMet?: boolean;
+}
+
 const draftOf = (saved: string, version: number) =>
-  renderHook(({ value, at, isMet }: { value: string; at: number; isMet?: boolean }) => useDraft(value, at, isMet), {
-    initialProps: { value: saved, at: version },
+  renderHook(({ value, at, isMet }: Shown) => useDraft(value, at, isMet), {
+    initialProps: { value: saved, at: version } as Shown,
   });
 
 test('it follows the saved value until somebody types', () => {

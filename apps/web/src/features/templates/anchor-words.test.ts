@@ -3,7 +3,7 @@ import { anchorWords } from './anchor-words.ts';
 
 type When = Pick<TemplateTaskView, 'anchor' | 'after' | 'days'>;
 const at = (anchor: When['anchor'], after: When['after'] = [], days = 2): When => ({ anchor, after, days });
-const tie = (type: string, lag = 0): When['after'][number] => ({ taskId: '1', title: 'Storyline', type, lag });
+const tie = (type: When['after'][number]['type'], lag = 0): When['after'][number] => ({ taskId: '1', title: 'Storyline', type, lag });
 const START = { at: 'phase-start', offset: 0 } as const;
 
 test.each<[string, When]>([
