@@ -1,9 +1,8 @@
 import type { Queue, QueueTask } from '@crew/contract';
-import { useCallback } from 'react';
-import { useSearchParams } from 'react-router';
 import styled from 'styled-components';
 import { useQueue } from '../../api/queries.ts';
 import { useWho } from '../../app/session.tsx';
+import { useShown } from '../../app/use-shown.ts';
 import { ButtonLink } from '../../ui/Button.tsx';
 import { Choose } from '../../ui/Field.tsx';
 import { ErrorNote, Loading, Meter, Muted, Page, PageHead, Panel, Push, WithSheet } from '../../ui/layout.tsx';
@@ -41,22 +40,8 @@ const ALL = 'all';
 export function QueuePage() {
   const { today } = useWho();
   const { data: queue, error } = useQueue();
-  const [search, setSearch] = useSearchParams();
+  const [search, change] = useShown();
   const editing = useTaskEdit(today);
-  const change = useCallback(
-    (next: Readonly<Record<string, string | null>>): void =>
-      setSearch(
-        (before) => {
-          for (const [key, value] of Object.entries(next)) {
-            if (value === null) before.delete(key);
-            else before.set(key, value);
-          }
-          return before;
-        },
-        { replace: true },
-      ),
-    [setSearch],
-  );
   if (error && queue === undefined) return <Page>{<ErrorNote error={error} />}</Page>;
   if (queue === undefined) return <Page>{<Loading rows={14} />}</Page>;
   const who = queue.people.find(({ person }) => person.id === search.get('who')) ?? null;

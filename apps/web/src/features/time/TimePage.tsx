@@ -1,9 +1,9 @@
 import type { WeekSheet } from '@crew/contract';
 import { useCallback, useState } from 'react';
-import { useSearchParams } from 'react-router';
 import styled from 'styled-components';
 import { useCrew, useWeekSheet } from '../../api/queries.ts';
 import { mayLead, useWho } from '../../app/session.tsx';
+import { useShown } from '../../app/use-shown.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Choose, Field } from '../../ui/Field.tsx';
 import { ErrorNote, Loading, Muted, Page, PageHead, Panel, Push } from '../../ui/layout.tsx';
@@ -33,23 +33,9 @@ type Shown = 'one' | 'crew';
 /** A week of time: typed by task and day, put right entry by entry; for leads the whole crew's, and its closing. */
 export function TimePage() {
   const me = useWho();
-  const [search, setSearch] = useSearchParams();
+  const [search, change] = useShown();
   const day = dayOf(search.get('day')) ?? me.today;
   const shown: Shown = mayLead(me) && search.get('show') === 'crew' ? 'crew' : 'one';
-  const change = useCallback(
-    (next: Readonly<Record<string, string | null>>): void =>
-      setSearch(
-        (before) => {
-          for (const [key, value] of Object.entries(next)) {
-            if (value === null) before.delete(key);
-            else before.set(key, value);
-          }
-          return before;
-        },
-        { replace: true },
-      ),
-    [setSearch],
-  );
   const move = useCallback((weeks: number): void => change({ day: isoDay(dayNumber(day) + weeks * 7) }), [change, day]);
   usePeriodKeys(move);
   const monday = isoDay(dayNumber(day) - ((dayNumber(day) + 3) % 7));

@@ -1,6 +1,5 @@
 import type { Workload } from '@crew/contract';
-import { useCallback } from 'react';
-import { useSearchParams } from 'react-router';
+import { useShown } from '../../app/use-shown.ts';
 import { dayNumber, isoDay } from '../timeline/scale.ts';
 import { VIEWS, type LoadView } from './columns.ts';
 
@@ -24,26 +23,11 @@ export interface LoadWindow {
 const USUAL: Readonly<Record<LoadView, Span>> = { days: 3, weeks: 13 };
 
 export function useWindow(today: string): LoadWindow {
-  const [search, setSearch] = useSearchParams();
+  const [search, change] = useShown();
   const view = VIEWS.find((known) => known === search.get('view')) ?? 'days';
   const weeks = SPANS.find((known) => String(known) === search.get('weeks')) ?? USUAL[view];
   const asked = search.get('from');
   const from = asked !== null && !Number.isNaN(Date.parse(asked)) ? asked : mondayOf(today);
-  const change = useCallback(
-    (next: Readonly<Record<string, string | null>>): void => {
-      setSearch(
-        (before) => {
-          for (const [key, value] of Object.entries(next)) {
-            if (value === null) before.delete(key);
-            else before.set(key, value);
-          }
-          return before;
-        },
-        { replace: true },
-      );
-    },
-    [setSearch],
-  );
   return {
     query: `?from=${from}&to=${isoDay(dayNumber(from) + weeks * 7 - 1)}`,
     ...{ view, weeks, change },
