@@ -1,10 +1,11 @@
 import { useEffect } from 'react';
-import { Link, MenuTrigger, Menu, MenuItem, Button as AriaButton } from 'react-aria-components';
+import { Link, MenuTrigger, Menu, Button as AriaButton } from 'react-aria-components';
 import { Outlet, useLocation, useNavigate } from 'react-router';
 import styled from 'styled-components';
 import { mutate } from 'swr';
 import { call } from '../api/client.ts';
 import { PopoverPanel } from '../ui/Field.tsx';
+import { MenuChoice } from '../ui/MenuChoice.tsx';
 import { hiddenText, phone } from '../ui/tokens.ts';
 import { notify, undoLast } from '../ui/toasts.tsx';
 import { TimerChip } from '../features/timer/TimerChip.tsx';
@@ -133,15 +134,6 @@ const MeButton = styled(AriaButton)`
   font-weight: 700;
   cursor: pointer;
 `;
-const Item = styled(MenuItem)`
-  padding: 7px 10px;
-  border-radius: 5px;
-  cursor: pointer;
-  outline: none;
-  &[data-focused] {
-    background: var(--petrol-soft);
-  }
-`;
 const MeLine = styled.p`
   padding: 6px 10px 8px;
   font-size: 12.5px;
@@ -261,20 +253,20 @@ function MeMenu({ name, initials, line, isStaff, mayLookAfter }: MeMenuProps) {
           {line}
         </MeLine>
         <Menu aria-label={name} onAction={(key) => choose(String(key))}>
-          <Item id="time">Time: my week, by task and day</Item>
-          <Item id="calendar">{isStaff ? 'Calendar: closed days, who is away' : 'Calendar: closed days, when I am away'}</Item>
-          {mayLookAfter ? <Item id="crew">Crew: people, roles and hours</Item> : null}
+          <MenuChoice id="time">Time: my week, by task and day</MenuChoice>
+          <MenuChoice id="calendar">{isStaff ? 'Calendar: closed days, who is away' : 'Calendar: closed days, when I am away'}</MenuChoice>
+          {mayLookAfter ? <MenuChoice id="crew">Crew: people, roles and hours</MenuChoice> : null}
           {THEMES.map((theme) => (
-            <Item key={theme.id} id={theme.id}>
+            <MenuChoice key={theme.id} id={theme.id}>
               {theme.name}
-            </Item>
+            </MenuChoice>
           ))}
           {ROWS.map((rows) => (
-            <Item key={rows.id} id={rows.id}>
+            <MenuChoice key={rows.id} id={rows.id}>
               {rows.name}
-            </Item>
+            </MenuChoice>
           ))}
-          <Item id="out">Sign out</Item>
+          <MenuChoice id="out">Sign out</MenuChoice>
         </Menu>
       </PopoverPanel>
     </MenuTrigger>

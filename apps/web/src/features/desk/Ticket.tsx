@@ -1,8 +1,9 @@
 import type { ClientHue } from '@crew/contract';
 import type { ReactNode } from 'react';
-import { Button as AriaButton, GridListItem, Menu, MenuItem, MenuTrigger } from 'react-aria-components';
+import { Button as AriaButton, GridListItem, Menu, MenuTrigger } from 'react-aria-components';
 import styled from 'styled-components';
 import { PopoverPanel } from '../../ui/Field.tsx';
+import { MenuChoice } from '../../ui/MenuChoice.tsx';
 import { HueMark } from '../../ui/marks.tsx';
 import { dayWords } from '../../words/format.ts';
 import type { Arranged, Arranging } from './use-arrange.ts';
@@ -71,15 +72,6 @@ const More = styled(AriaButton)`
     color: var(--ink);
   }
 `;
-const Item = styled(MenuItem)`
-  padding: 6px 10px;
-  border-radius: 5px;
-  cursor: pointer;
-  outline: none;
-  &[data-focused] {
-    background: var(--petrol-soft);
-  }
-`;
 
 /** What arranging needs to know: the days that can still be chosen, and how. */
 export interface ArrangeContext {
@@ -133,14 +125,14 @@ function ArrangeMenu({ task, context }: { readonly task: Arranged; readonly cont
           {days
             .filter((day) => day !== task.placed?.day)
             .map((day) => (
-              <Item key={day} id={day}>
+              <MenuChoice key={day} id={day}>
                 {day === today ? 'Do it today' : `Do it on ${dayWords(day, today)}`}
-              </Item>
+              </MenuChoice>
             ))}
           {task.placed === null ? null : (
             <>
-              <Item id="off">Leave it to the plan again</Item>
-              <Item id="dates">Move its dates to begin then, too</Item>
+              <MenuChoice id="off">Leave it to the plan again</MenuChoice>
+              <MenuChoice id="dates">Move its dates to begin then, too</MenuChoice>
             </>
           )}
         </Menu>

@@ -1,8 +1,9 @@
 import type { Queue, QueueTask } from '@crew/contract';
-import { Button as AriaButton, GridList, GridListItem, Menu, MenuItem, MenuTrigger } from 'react-aria-components';
+import { Button as AriaButton, GridList, GridListItem, Menu, MenuTrigger } from 'react-aria-components';
 import styled from 'styled-components';
 import { Button } from '../../ui/Button.tsx';
 import { PopoverPanel } from '../../ui/Field.tsx';
+import { MenuChoice } from '../../ui/MenuChoice.tsx';
 import { Meter, Panel, Push } from '../../ui/layout.tsx';
 import { HueMark, PersonMark } from '../../ui/marks.tsx';
 import { useListDrag } from '../../ui/use-list-drag.ts';
@@ -96,15 +97,6 @@ const Plain = styled(AriaButton)`
   cursor: pointer;
   &[data-hovered],
   &[data-focus-visible] {
-    background: var(--petrol-soft);
-  }
-`;
-const Item = styled(MenuItem)`
-  padding: 6px 10px;
-  border-radius: 5px;
-  cursor: pointer;
-  outline: none;
-  &[data-focused] {
     background: var(--petrol-soft);
   }
 `;
@@ -233,9 +225,9 @@ function WeekMenu({ task, band, queue, onPlace }: Pick<TicketProps, 'task' | 'ba
           {(['this', 'next', 'unplaced'] as const)
             .filter((other) => other !== band)
             .map((other) => (
-              <Item key={other} id={other}>
+              <MenuChoice key={other} id={other}>
                 {other === 'unplaced' ? 'No week yet' : BAND_WORDS[other]}
-              </Item>
+              </MenuChoice>
             ))}
         </Menu>
       </PopoverPanel>

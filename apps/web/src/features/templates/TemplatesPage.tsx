@@ -1,6 +1,6 @@
 import type { TemplateImported, TemplateSummary } from '@crew/contract';
 import { useState } from 'react';
-import { FileTrigger, Link, Menu, MenuItem, MenuTrigger } from 'react-aria-components';
+import { FileTrigger, Link, Menu, MenuTrigger } from 'react-aria-components';
 import { useNavigate } from 'react-router';
 import styled from 'styled-components';
 import { mutate } from 'swr';
@@ -10,6 +10,7 @@ import { mayLead, useWho } from '../../app/session.tsx';
 import { useShown } from '../../app/use-shown.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Choose, Field, PopoverPanel } from '../../ui/Field.tsx';
+import { MenuChoice } from '../../ui/MenuChoice.tsx';
 import { Empty, ErrorNote, Loading, Muted, Page, PageHead, Panel, PanelHead, Push, WithSheet } from '../../ui/layout.tsx';
 import { Tag } from '../../ui/marks.tsx';
 import { FormButton, SmallForm } from '../../ui/SmallForm.tsx';
@@ -72,15 +73,6 @@ const Shape = styled.span`
     min-width: 6px;
     border-radius: 2.5px;
     background: var(--petrol-mid);
-  }
-`;
-const Item = styled(MenuItem)`
-  padding: 6px 10px;
-  border-radius: 5px;
-  cursor: pointer;
-  outline: none;
-  &[data-focused] {
-    background: var(--petrol-soft);
   }
 `;
 
@@ -250,8 +242,8 @@ function RowTools({ template }: { readonly template: TemplateSummary }) {
         </Button>
         <PopoverPanel>
           <Menu aria-label={template.name} onAction={(key) => void act(() => (key === 'copy' ? copy() : put(key === 'archive')))}>
-            <Item id="copy">Copy it</Item>
-            {template.isArchived ? <Item id="back">Bring it back</Item> : <Item id="archive">Put it away</Item>}
+            <MenuChoice id="copy">Copy it</MenuChoice>
+            {template.isArchived ? <MenuChoice id="back">Bring it back</MenuChoice> : <MenuChoice id="archive">Put it away</MenuChoice>}
           </Menu>
         </PopoverPanel>
       </MenuTrigger>
