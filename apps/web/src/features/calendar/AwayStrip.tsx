@@ -3,7 +3,8 @@ import styled from 'styled-components';
 import { PersonMark } from '../../ui/marks.tsx';
 import { phone } from '../../ui/tokens.ts';
 import { hourWords, shortDay, spanWords } from '../../words/format.ts';
-import { awayRows, mondayOf, monthsOf, stretchOf, type Stretch } from './away.ts';
+import { awayRows, monthsOf, stretchOf, type Stretch } from './away.ts';
+import { mondayOf } from '../timeline/scale.ts';
 
 const Strip = styled.div`
   padding: 8px 14px 12px;

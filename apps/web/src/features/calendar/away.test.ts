@@ -1,5 +1,6 @@
 import fc from 'fast-check';
-import { awayRows, closedByYear, daysBetween, mondayOf, monthsOf, stretchOf, STRIP_DAYS } from './away.ts';
+import { awayRows, closedByYear, daysBetween, monthsOf, stretchOf, STRIP_DAYS } from './away.ts';
+import { mondayOf } from '../timeline/scale.ts';
 
 const day = fc
   .integer({ min: 0, max: 3000 })

@@ -1,11 +1,8 @@
 import type { ClosedDayLine, TimeOffLine } from '@crew/contract';
+import { dayNumber, isoDay } from '../timeline/scale.ts';
 
-const DAY_MS = 86_400_000;
 /** How far ahead the strip looks. */
 export const STRIP_DAYS = 7 * 20;
-
-const dayNumber = (day: string): number => Date.parse(day) / DAY_MS;
-const dayOf = (number: number): string => new Date(number * DAY_MS).toISOString().slice(0, 10);
 
 /** A part of the strip: where it begins and how wide it is, as shares of the whole. */
 export interface Stretch {
@@ -20,17 +17,11 @@ export function stretchOf(from: string, to: string, first: string): Stretch | nu
   return end <= begin ? null : { left: begin / STRIP_DAYS, width: (end - begin) / STRIP_DAYS };
 }
 
-/** The Monday of the week of a day. */
-export function mondayOf(day: string): string {
-  const number = dayNumber(day);
-  return dayOf(number - ((new Date(day).getUTCDay() + 6) % 7));
-}
-
 /** The first days of the months in the strip, the first of them where the strip begins. */
 export function monthsOf(first: string): { readonly day: string; readonly left: number }[] {
   const months: { day: string; left: number }[] = [];
   for (let number = dayNumber(first); number < dayNumber(first) + STRIP_DAYS; number += 1) {
-    const day = dayOf(number);
+    const day = isoDay(number);
     if (number === dayNumber(first) || day.endsWith('-01')) months.push({ day, left: (number - dayNumber(first)) / STRIP_DAYS });
   }
   // A month of which only a few days are seen has no room for its name.
@@ -71,5 +62,5 @@ export function closedByYear(closed: readonly ClosedDayLine[]): { readonly year:
 
 /** Every day from one to another, both included; none when they stand the wrong way round. */
 export function daysBetween(from: string, to: string): string[] {
-  return Array.from({ length: Math.max(0, dayNumber(to) - dayNumber(from) + 1) }, (_, place) => dayOf(dayNumber(from) + place));
+  return Array.from({ length: Math.max(0, dayNumber(to) - dayNumber(from) + 1) }, (_, place) => isoDay(dayNumber(from) + place));
 }

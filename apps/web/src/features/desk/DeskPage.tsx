@@ -150,7 +150,6 @@ function DeskBody({ desk, today, isMine, editing, onOpen }: BodyProps) {
         <OverdueAsk
           tasks={desk.overdue}
           today={today}
-          personId={desk.person.id}
           mayGive={access !== 'freelancer'}
           arranging={arranging}
           editing={editing}

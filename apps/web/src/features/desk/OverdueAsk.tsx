@@ -47,7 +47,6 @@ const Answers = styled.span`
 interface OverdueProps {
   readonly tasks: readonly DeskTask[];
   readonly today: string;
-  readonly personId: string;
   readonly mayGive: boolean;
   readonly arranging: Arranging;
   readonly editing: TaskEditing;

@@ -10,7 +10,7 @@ import { ErrorNote, Loading, Muted, Page, PageHead, Panel, Push } from '../../ui
 import { Segmented } from '../../ui/Segmented.tsx';
 import { narrow } from '../../ui/tokens.ts';
 import { hours, hourWords, spanWords } from '../../words/format.ts';
-import { dayNumber, isoDay } from '../timeline/scale.ts';
+import { dayNumber, isoDay, mondayOf } from '../timeline/scale.ts';
 import { usePeriodKeys } from '../workload/use-period-keys.ts';
 import { CrewTimePanel } from './CrewTimePanel.tsx';
 import { DayPanel } from './DayPanel.tsx';
@@ -38,7 +38,7 @@ export function TimePage() {
   const shown: Shown = mayLead(me) && search.get('show') === 'crew' ? 'crew' : 'one';
   const move = useCallback((weeks: number): void => change({ day: isoDay(dayNumber(day) + weeks * 7) }), [change, day]);
   usePeriodKeys(move);
-  const monday = isoDay(dayNumber(day) - ((dayNumber(day) + 3) % 7));
+  const monday = mondayOf(day);
   return (
     <Page>
       <PageHead>

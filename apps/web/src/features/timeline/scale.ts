@@ -12,6 +12,10 @@ const DAY_MS = 86_400_000;
 export const dayNumber = (day: string): number => Math.round(Date.parse(`${day}T00:00:00Z`) / DAY_MS);
 /** The ISO day of a number. */
 export const isoDay = (number: number): string => new Date(number * DAY_MS).toISOString().slice(0, 10);
+/** The weekday of a day, Monday 0 to Sunday 6; day number 0 was a Thursday. */
+export const weekdayOf = (day: string): number => (dayNumber(day) + 3) % 7;
+/** The Monday of the week of a day. */
+export const mondayOf = (day: string): string => isoDay(dayNumber(day) - weekdayOf(day));
 
 /** Places days along the line. Both ends are days that are shown whole. */
 export interface TimeScale {

@@ -1,6 +1,6 @@
 import styled from 'styled-components';
 import { dayWords } from '../../words/format.ts';
-import { dayNumber } from '../timeline/scale.ts';
+import { dayNumber, mondayOf, weekdayOf } from '../timeline/scale.ts';
 import type { Column, LoadView } from './columns.ts';
 import { NAME_PX, SUM_PX } from './grid-layout.ts';
 
@@ -46,7 +46,6 @@ const Day = styled.span<{ $isToday: boolean; $opens: boolean }>`
 
 const LETTERS = ['M', 'T', 'W', 'T', 'F', 'S', 'S'];
 const MONTHS = ['January', 'February', 'March', 'April', 'May', 'June', 'July', 'August', 'September', 'October', 'November', 'December'];
-const weekdayOf = (day: string): number => (dayNumber(day) + 3) % 7;
 
 /** The number of a week as calendars of the trade print it. Source: ISO 8601, the week with the year's first Thursday is 1. */
 export function weekNumber(day: string): number {
@@ -70,7 +69,7 @@ export function GridHead({ columns, columnPx, view, today }: HeadProps) {
   };
   const groupName = ({ from }: Column): string => {
     if (view === 'weeks') return MONTHS[Number(from.slice(5, 7)) - 1] ?? '';
-    const isNow = dayNumber(today) - weekdayOf(today) === dayNumber(from) - weekdayOf(from);
+    const isNow = mondayOf(today) === mondayOf(from);
     return isNow ? 'This week' : `Week ${weekNumber(from)}`;
   };
   return (

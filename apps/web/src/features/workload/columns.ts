@@ -1,5 +1,5 @@
 import type { Workload, WorkloadRow, WorkloadTask } from '@crew/contract';
-import { dayNumber, isoDay } from '../timeline/scale.ts';
+import { mondayOf, weekdayOf } from '../timeline/scale.ts';
 
 export const VIEWS = ['days', 'weeks'] as const;
 export type LoadView = (typeof VIEWS)[number];
@@ -23,8 +23,6 @@ export interface Cell {
   readonly isOff: boolean;
 }
 
-const weekdayOf = (day: string): number => (dayNumber(day) + 3) % 7;
-
 /** The columns that are shown; a weekend only when somebody has work or hours on it. */
 export function columnsOf(workload: Workload, view: LoadView): Column[] {
   if (view === 'weeks') return weeksOf(workload);
@@ -32,7 +30,7 @@ export function columnsOf(workload: Workload, view: LoadView): Column[] {
   let group = '';
   return workload.dates.flatMap(({ date }, place) => {
     if (weekdayOf(date) > 4 && !isUsed(place)) return [];
-    const week = isoDay(dayNumber(date) - weekdayOf(date));
+    const week = mondayOf(date);
     const opensGroup = week !== group;
     group = week;
     return [{ from: date, to: date, places: [place], opensGroup }];

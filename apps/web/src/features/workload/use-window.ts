@@ -1,6 +1,6 @@
 import type { Workload } from '@crew/contract';
 import { useShown } from '../../app/use-shown.ts';
-import { dayNumber, isoDay } from '../timeline/scale.ts';
+import { dayNumber, isoDay, mondayOf } from '../timeline/scale.ts';
 import { VIEWS, type LoadView } from './columns.ts';
 
 export const SPANS = [3, 6, 13, 26] as const;
@@ -38,8 +38,6 @@ export function useWindow(today: string): LoadWindow {
     isTrying: search.get('show') === 'try',
   };
 }
-
-const mondayOf = (day: string): string => isoDay(dayNumber(day) - ((dayNumber(day) + 3) % 7));
 
 /** The window moved by whole weeks, for the address. */
 export const movedBy = (weeks: number, { from }: Pick<Workload, 'from'>): string => isoDay(dayNumber(from) + weeks * 7);
