@@ -44,6 +44,15 @@ describe('an agency whose work takes what was planned', () => {
     }
   });
 
+  test('does not wait for what stands beside the plan', () => {
+    const { finish } = scheduled(one());
+    const call = { id: 'call', phase: 'p', days: 1, fixed: '2027-03-01', isAside: true };
+    const beside = one();
+    const { dates, tasks } = forecasted({ ...beside, tasks: [...beside.tasks, call], record: asPlanned, runs: 100 });
+    expect(dates.p95).toBe(finish);
+    expect(tasks.find((task) => task.id === 'call')?.onChain ?? 0).toBe(0);
+  });
+
   test('places late anchors, milestones, what is under way and nested tasks as the schedule does', () => {
     const tasks: ForecastTask[] = [
       ...galleryPlan.tasks.filter((task) => task.id !== 'objects' && task.id !== 'visit'),

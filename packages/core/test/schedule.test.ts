@@ -46,6 +46,41 @@ describe('the written example', () => {
   });
 });
 
+describe('what stands beside the plan', () => {
+  const call = { id: 'call', phase: 'p', days: 1, fixed: '2027-02-01', isAside: true } as const;
+  const draw = { id: 'draw', phase: 'p', days: 5 } as const;
+  const check = { id: 'check', phase: 'q', days: 1 } as const;
+  const phases = [{ id: 'p' }, { id: 'q', after: { phase: 'p', edge: 'finish', lag: 0 } }] as const;
+
+  test('neither its phase, nor what follows, nor the finish waits for it', () => {
+    const without = solved(plain({ phases, tasks: [draw, check] }));
+    const beside = solved(plain({ phases, tasks: [call, draw, check] }));
+    expect(beside.tasks.slice(1)).toEqual(without.tasks);
+    expect(beside.phases).toEqual(without.phases);
+    expect(beside.finish).toBe(without.finish);
+    expect(beside.tasks[0]).toMatchObject({ start: '2027-02-01', finish: '2027-02-01', critical: false });
+    expect(beside.conflicts).toEqual([]);
+  });
+
+  test('a phase that has not begun does not hold it, and a promise plans back without it', () => {
+    const early = solved(plain({ phases, tasks: [draw, { ...call, phase: 'q', fixed: '2026-12-15' }, check] }));
+    expect(early.tasks[1]).toMatchObject({ start: '2026-12-15', critical: false });
+    expect(early.conflicts).toEqual([]);
+    const back = scheduleBack(plain({ phases, promise: '2026-12-21', tasks: [call, draw, check] }));
+    expect(back).toMatchObject({ ok: true, value: { start: '2026-12-14', finish: '2026-12-21' } });
+  });
+
+  test('with subtasks it is still beside the plan', () => {
+    const parts = [
+      { id: 'report', phase: 'p', days: 0, notBefore: '2027-02-01', isAside: true },
+      { id: 'gather', phase: 'p', parent: 'report', days: 1, isAside: true },
+    ];
+    const plan = solved(plain({ phases, tasks: [draw, check, ...parts] }));
+    expect(plan.finish).toBe('2026-12-21');
+    expect(plan.tasks[3]).toMatchObject({ start: '2027-02-01', critical: false });
+  });
+});
+
 describe('fixed days', () => {
   test('a fixed day that is too early stays and says by how many working days the plan misses it', () => {
     const plan = solved(

@@ -92,7 +92,7 @@ export class Simulation {
   private finishOfTheRest(): number {
     let finish = 0;
     for (let node = this.network.phaseCount; node < this.end.length; node++) {
-      if (this.isLate[node] === 0) finish = Math.max(finish, this.end[node] as number);
+      if (this.isLate[node] === 0 && this.network.aside?.[node] !== 1) finish = Math.max(finish, this.end[node] as number);
     }
     return finish;
   }
@@ -117,7 +117,7 @@ export class Simulation {
 
   private pass(areLatePlaced: boolean): number {
     const { network, start, end, days, because, reach, reachedBy } = this;
-    const { order, firstEdge, edgeSource, edgeKind, edgeWeight, mode, phaseStart, phaseOffset, phaseCount } = network;
+    const { order, firstEdge, edgeSource, edgeKind, edgeWeight, mode, phaseStart, phaseOffset, phaseCount, aside } = network;
     reach.fill(NEVER);
     reachedBy.fill(NOBODY);
     let last = NOBODY;
@@ -148,7 +148,7 @@ export class Simulation {
         this.placeKept(node);
       }
       const ends = end[node] as number;
-      if (node >= phaseCount && ends > finish) {
+      if (node >= phaseCount && ends > finish && (aside === null || aside[node] === 0)) {
         finish = ends;
         last = node;
       }

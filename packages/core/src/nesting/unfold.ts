@@ -82,7 +82,7 @@ class Unfolding {
     const begin = this.factsOf(id).firstBegun === null ? [this.begin(group, atStart)] : [];
     if (this.factsOf(id).lastOver !== null) return begin;
     const parts = (this.tree.childrenOf.get(id) ?? []).map((part) => this.after(part, 'FS', 0));
-    return [...begin, { id: endOf(id), phase, days: 0, after: [...parts, ...atEnd] }];
+    return [...begin, { id: endOf(id), phase, days: 0, after: [...parts, ...atEnd], ...asideOf(group) }];
   }
 
   private begin(group: TaskInput, atStart: readonly LinkInput[]): TaskInput {
@@ -91,6 +91,7 @@ class Unfolding {
       ...{ id: beginOf(id), phase, days: 0, after: [...atStart, ...this.heldBy(parent ?? null)] },
       ...(anchor === undefined ? {} : { anchor }),
       ...(notBefore === undefined ? {} : { notBefore }),
+      ...asideOf(group),
     };
   }
 
@@ -130,6 +131,8 @@ class Unfolding {
     });
   }
 }
+
+const asideOf = ({ isAside }: TaskInput): Pick<TaskInput, 'isAside'> => (isAside === undefined ? {} : { isAside });
 
 const bindsStart = (link: LinkInput): boolean => link.type === 'FS' || link.type === 'SS';
 

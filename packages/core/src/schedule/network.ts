@@ -42,6 +42,8 @@ export interface Network {
   readonly phaseOffset: Int32Array;
   readonly late: readonly LateTask[];
   readonly notBefore: readonly NotBefore[];
+  /** Marks what stands beside the plan: the finish does not wait for it. Null when nothing does. */
+  readonly aside: Uint8Array | null;
 }
 
 /** A task that may not begin before a day; few have one, so they are kept apart. */
@@ -68,6 +70,7 @@ export function buildNetwork(input: ScheduleInput): Network {
   requireList(input.tasks, 'tasks');
   const builder = new NetworkBuilder(input.phases, input.tasks);
   input.phases.forEach((phase, index) => builder.addPhase(phase, index));
+  builder.addAside();
   input.tasks.forEach((task, index) => builder.addTask(task, index));
   return builder.finish();
 }
@@ -92,15 +95,21 @@ class NetworkBuilder {
   private readonly engagementOffset: Int32Array;
   private readonly phaseStart: Int32Array;
   private readonly phaseOffset: Int32Array;
+  /** One more than are given when something stands beside the plan: it has a phase of its own nothing follows. */
+  private readonly phaseCount: number;
+  private readonly aside: Uint8Array | null;
 
   constructor(phases: readonly PhaseInput[], tasks: readonly TaskInput[]) {
     this.phases = phases;
     this.tasks = tasks;
     this.phaseIndex = indexById(phases, 'phases');
     this.taskIndex = indexById(tasks, 'tasks');
-    const nodes = phases.length * 2 + tasks.length;
+    const isBesideAny = tasks.some((task) => task.isAside === true);
+    this.phaseCount = phases.length + (isBesideAny ? 1 : 0);
+    const nodes = this.phaseCount * 2 + tasks.length;
+    this.aside = isBesideAny ? new Uint8Array(nodes) : null;
     this.days = new Int32Array(nodes);
-    let room = phases.length * 2;
+    let room = this.phaseCount * 2;
     for (let index = 0; index < tasks.length; index++) {
       const task = tasks[index] as TaskInput;
       const { days, after } = task;
@@ -121,11 +130,11 @@ class NetworkBuilder {
   }
 
   private taskNode(index: number): number {
-    return this.phases.length * 2 + index;
+    return this.phaseCount * 2 + index;
   }
 
   private phaseEnd(index: number): number {
-    return this.phases.length + index;
+    return this.phaseCount + index;
   }
 
   /** Adds start[target] ≥ end[source] + lag and returns the edge's position. */
@@ -162,10 +171,21 @@ class NetworkBuilder {
     this.edge(phase.after.edge === 'finish' ? this.phaseEnd(before) : before, index, lag);
   }
 
+  /** The phase of what stands beside the plan: it begins with the engagement. */
+  addAside(): void {
+    const [from, until] = [this.phases.length, this.phaseEnd(this.phases.length)];
+    if (this.aside === null) return;
+    this.edge(from, until, 0);
+    this.aside[from] = this.aside[until] = 1;
+  }
+
   addTask(task: TaskInput, index: number): void {
-    const phase = this.phaseIndex.get(task.phase);
-    if (phase === undefined) return refusePhase(task);
+    const own = this.phaseIndex.get(task.phase);
+    if (own === undefined) return refusePhase(task);
     const node = this.taskNode(index);
+    const isAside = this.aside !== null && task.isAside === true;
+    if (isAside) (this.aside as Uint8Array)[node] = 1;
+    const phase = isAside ? this.phases.length : own;
     if (!isAbsent(task.actual) || !isAbsent(task.fixed)) this.readMode(task, node, () => `tasks[${task.id}]`);
     const anchor = isAbsent(task.anchor) ? AT_PHASE_START : readAnchor(task, task.anchor);
     // A pinned task keeps its day: its anchor asks nothing of it any more.
@@ -234,11 +254,11 @@ class NetworkBuilder {
       edgeWeight[to] = this.weights[from] as number;
       edgeKind[to] = this.kinds[from] as number;
     }
-    const ties = { firstEdge, edgeSource, phaseStart: this.phaseStart, phaseCount: this.phases.length };
+    const ties = { firstEdge, edgeSource, phaseStart: this.phaseStart, phaseCount: this.phaseCount };
     const order = sortTopologically(ties);
     if (order === null) throw this.describeLoop(withPhaseTies(ties));
     return {
-      phaseCount: this.phases.length,
+      phaseCount: this.phaseCount,
       taskCount: this.tasks.length,
       days: this.days,
       mode: this.mode,
@@ -255,14 +275,15 @@ class NetworkBuilder {
       phaseOffset: this.phaseOffset,
       late: this.late,
       notBefore: this.notBefore,
+      aside: this.aside,
     };
   }
 
   /** Loops among phases alone name the phases; every other loop names its tasks. */
   private describeLoop(graph: IncomingGraph): Error {
-    const firstTask = this.phases.length * 2;
+    const firstTask = this.phaseCount * 2;
     const nameOf = (node: number): string =>
-      node >= firstTask ? (this.tasks[node - firstTask] as TaskInput).id : (this.phases[node % this.phases.length] as PhaseInput).id;
+      node >= firstTask ? (this.tasks[node - firstTask] as TaskInput).id : (this.phases[node % this.phaseCount] as PhaseInput).id;
     const loop = findLoop(graph, nameOf, (node) => node >= firstTask);
     const tasks = loop.filter((node) => node >= firstTask);
     const path = tasks.length > 0 ? tasks.map(nameOf) : [...new Set(loop.map(nameOf))];

@@ -70,7 +70,7 @@ function finishWithout(network: Network, placement: Placement): number {
   const late = new Set(network.late.map((task) => task.node));
   let finish = 0;
   for (let node = network.phaseCount; node < placement.end.length; node++) {
-    if (!late.has(node)) finish = Math.max(finish, placement.end[node] as number);
+    if (!late.has(node) && network.aside?.[node] !== 1) finish = Math.max(finish, placement.end[node] as number);
   }
   return finish;
 }
@@ -84,7 +84,7 @@ interface Pass {
 }
 
 function runForward(network: Network, axis: Axis, pass: Pass): Placement {
-  const { order, firstEdge, edgeSource, edgeKind, edgeWeight, days, mode, phaseStart, phaseOffset, phaseCount } = network;
+  const { order, firstEdge, edgeSource, edgeKind, edgeWeight, days, mode, phaseStart, phaseOffset, phaseCount, aside } = network;
   const { lower, late, areLatePlaced } = pass;
   const start = new Int32Array(days.length);
   const end = new Int32Array(days.length);
@@ -113,7 +113,7 @@ function runForward(network: Network, axis: Axis, pass: Pass): Placement {
       placeKept(network, axis, { node, needed, start, end, missed });
     }
     const until = end[node] as number;
-    if (node >= phaseCount && until > finish) finish = until;
+    if (node >= phaseCount && until > finish && (aside === null || aside[node] === 0)) finish = until;
     if (phase >= 0 && until > (reach[phase + phaseCount] as number) && (!isLate || areLatePlaced)) reach[phase + phaseCount] = until;
   }
   return { start, end, missed, finish };

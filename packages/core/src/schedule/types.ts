@@ -33,7 +33,9 @@ export interface PhaseInput {
 /**
  * A task of `days` open days (0 = milestone). `remaining` days count only for a task under way.
  * With subtasks (others name it as `parent`) it has no days of its own but spans theirs.
- * It begins on `notBefore` at the earliest, whatever its anchor says.
+ * It begins on `notBefore` at the earliest, whatever its anchor says. What stands aside, such
+ * as a meeting that repeats, keeps its day beside the plan: neither its phase nor the finish
+ * waits for it, its phase does not hold it, and it is never on the longest chain.
  */
 export interface TaskInput {
   readonly id: string;
@@ -46,6 +48,7 @@ export interface TaskInput {
   readonly fixed?: IsoDay;
   readonly actual?: ActualInput;
   readonly remaining?: number;
+  readonly isAside?: boolean;
 }
 
 /** Everything `schedule` needs. With `today` the plan is that of a running engagement. */

@@ -1,0 +1,111 @@
+import { isOpen, openOnOrAfter, openOnOrBefore, readCalendar, type Calendar, type CalendarInput } from '../calendar/calendar.ts';
+import { formatDay, type DayNumber, type IsoDay } from '../calendar/day.ts';
+import { refuse, requireDay, requireList, requireWhole } from '../check.ts';
+import { attempt, ProblemError, type Result } from '../result.ts';
+import { expandRule } from './expand.ts';
+import { readRule, type RepeatRule } from './rule.ts';
+
+/** What becomes of a day the agency is closed on. */
+export const ON_CLOSED = ['after', 'before', 'skip'] as const;
+export type OnClosed = (typeof ON_CLOSED)[number];
+
+/** A rhythm: a rule that holds from a day on, so many at a time. The next rhythm ends it. */
+export interface Rhythm {
+  readonly from: IsoDay;
+  readonly rule: string;
+  /** How many on each of its days; 1 where it is left out. */
+  readonly each?: number;
+}
+
+/** Work that repeats, by one rhythm after the other, with what is left out and what is added. */
+export interface SeriesInput {
+  readonly calendar: CalendarInput;
+  readonly rhythms: readonly Rhythm[];
+  readonly onClosed: OnClosed;
+  /** Days of the rule that are left out (EXDATE), and days beside it (RDATE). */
+  readonly skipped?: readonly IsoDay[];
+  readonly extra?: readonly IsoDay[];
+  /** The days of the rule asked for, both included; they may be worked on other days. */
+  readonly from: IsoDay;
+  readonly to: IsoDay;
+}
+
+/** One time: the rule's own day, by which it is known for good, and the open day it falls on. */
+export interface Occurrence {
+  readonly day: IsoDay;
+  readonly on: IsoDay;
+  readonly each: number;
+}
+
+/** Further ahead nothing is looked for: about ten years. */
+const MOST_DAYS = 3700;
+/** Days are counted from the first one on, as some rules end after so many: about a hundred years. */
+const LONGEST_DAYS = 36_600;
+
+/**
+ * When repeating work falls: the days of each rhythm until the next begins, less the skipped,
+ * with the extra ones, each on an open day as `onClosed` says. Two that would share an open
+ * day are one. Ascending. Problems name the rhythm or the field.
+ */
+export function occurrences(input: SeriesInput): Result<Occurrence[]> {
+  return attempt(() => {
+    const calendar = readCalendar(input.calendar, 'calendar');
+    const [from, to] = [requireDay(input.from, 'from'), requireDay(input.to, 'to')];
+    if (to - from > MOST_DAYS) refuse({ kind: 'invalid-field', at: 'to', expected: 'within ten years' });
+    const skipped = new Set(readDays(input.skipped, 'skipped'));
+    const extra = readDays(input.extra, 'extra').filter((day) => day >= from && day <= to);
+    const each = new Map(extra.map((day) => [day, 1]));
+    for (const time of daysOf(input.rhythms, { from, to })) each.set(time.day, time.each);
+    const days = [...each].filter(([day]) => !skipped.has(day)).sort(([left], [right]) => left - right);
+    return onOpenDays(calendar, days, input.onClosed);
+  });
+}
+
+function readDays(days: readonly IsoDay[] | undefined, at: string): DayNumber[] {
+  if (days === undefined) return [];
+  requireList(days, at);
+  return days.map((day, place) => requireDay(day, `${at}[${place}]`));
+}
+
+interface Time {
+  readonly day: DayNumber;
+  readonly each: number;
+}
+
+function daysOf(rhythms: readonly Rhythm[], window: { readonly from: DayNumber; readonly to: DayNumber }): Time[] {
+  requireList(rhythms, 'rhythms');
+  const begins = rhythms.map((rhythm, place) => requireDay(rhythm.from, `rhythms[${place}].from`));
+  const order = begins.map((_, place) => place).sort((left, right) => (begins[left] as number) - (begins[right] as number));
+  return order.flatMap((place, turn) => {
+    const next = order[turn + 1];
+    const until = next === undefined ? window.to : Math.min(window.to, (begins[next] as number) - 1);
+    const start = begins[place] as number;
+    if (window.to - start > LONGEST_DAYS)
+      refuse({ kind: 'invalid-field', at: `rhythms[${place}].from`, expected: 'within a hundred years' });
+    const rhythm = rhythms[place] as Rhythm;
+    const each = rhythm.each === undefined ? 1 : requireWhole(rhythm.each, `rhythms[${place}].each`, 1);
+    return expandRule(requireRule(rhythm.rule, `rhythms[${place}].rule`), { start, from: window.from, to: until }).map((day) => ({
+      day,
+      each,
+    }));
+  });
+}
+
+function requireRule(text: string, at: string): RepeatRule {
+  const rule = readRule(text);
+  if (rule.ok) return rule.value;
+  throw new ProblemError(rule.problem.kind === 'invalid-field' ? { ...rule.problem, at } : rule.problem);
+}
+
+function onOpenDays(calendar: Calendar, days: readonly (readonly [DayNumber, number])[], onClosed: OnClosed): Occurrence[] {
+  const taken = new Set(days.map(([day]) => day).filter((day) => isOpen(calendar, day)));
+  return days.flatMap(([day, each]): Occurrence[] => {
+    if (isOpen(calendar, day)) return [{ day: formatDay(day), on: formatDay(day), each }];
+    if (onClosed === 'skip') return [];
+    const on = onClosed === 'after' ? openOnOrAfter(calendar, day) : openOnOrBefore(calendar, day);
+    // A day of its own is there already, or another closed one got there first.
+    if (taken.has(on)) return [];
+    taken.add(on);
+    return [{ day: formatDay(day), on: formatDay(on), each }];
+  });
+}
