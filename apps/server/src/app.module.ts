@@ -58,6 +58,14 @@ import { Deliverables } from './replan/deliverables.ts';
 import { KeepBaseline } from './replan/keep-baseline.ts';
 import { ReplanController } from './replan/replan.controller.ts';
 import { UndoChange } from './replan/undo-change.ts';
+import { KeepSeries } from './series/keep-series.ts';
+import { KeepTaskSeries } from './series/keep-task-series.ts';
+import { ReadSeries } from './series/read-series.ts';
+import { RepeatJob } from './series/repeat.job.ts';
+import { SeriesController } from './series/series.controller.ts';
+import { SettleUnits } from './series/settle-units.ts';
+import { TaskSeriesController } from './series/task-series.controller.ts';
+import { TryRhythm } from './series/try-rhythm.ts';
 import { ChangeStatus } from './task/change-status.ts';
 import { EditTask } from './task/edit-task.ts';
 import { TaskParts } from './task/task-parts.ts';
@@ -106,6 +114,8 @@ const controllers = [
   TimerController,
   TimeController,
   ReplanController,
+  SeriesController,
+  TaskSeriesController,
   HandoffController,
   WorkloadController,
   QueueController,
@@ -139,6 +149,12 @@ const useCases = [
   UndoChange,
   KeepBaseline,
   Deliverables,
+  KeepSeries,
+  KeepTaskSeries,
+  ReadSeries,
+  SettleUnits,
+  TryRhythm,
+  RepeatJob,
   ChangeStatus,
   EditTask,
   TaskParts,

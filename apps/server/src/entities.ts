@@ -10,6 +10,8 @@ import { OwnField } from './field/own-field.entity.ts';
 import { StoredFile, TaskFile, TemplateTaskFile } from './file/file.entity.ts';
 import { GateCheck, Handoff, HandoffTurn } from './handoff/handoff.entity.ts';
 import { ChangeSet } from './replan/change-set.entity.ts';
+import { EngagementSeries, SeriesRhythm } from './series/engagement-series.entity.ts';
+import { TaskSeries } from './series/task-series.entity.ts';
 import { Step, Task, TaskAssignee, TaskLink } from './task/task.entity.ts';
 import {
   Template,
@@ -44,11 +46,14 @@ export const entities = [
   TemplateCheck,
   TemplateWay,
   TemplateVersion,
+  EngagementSeries,
+  SeriesRhythm,
   Engagement,
   EngagementRole,
   Deliverable,
   Phase,
   EngagementSummary,
+  TaskSeries,
   Task,
   TaskAssignee,
   Step,

@@ -10,6 +10,7 @@ export * from './field-input.ts';
 export * from './handoff-input.ts';
 export * from './learn-input.ts';
 export * from './queue-input.ts';
+export * from './series-input.ts';
 export * from './task-input.ts';
 export * from './template-input.ts';
 export * from './time-input.ts';

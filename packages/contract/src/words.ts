@@ -88,3 +88,15 @@ export type TemplateKind = (typeof TEMPLATE_KIND)[number];
 /** The hues a client can have; see the tokens of the interface. */
 export const CLIENT_HUE = ['blue', 'leaf', 'plum', 'violet', 'ochre', 'teal', 'umber', 'olive', 'slate'] as const;
 export type ClientHue = (typeof CLIENT_HUE)[number];
+
+/** What becomes of a repeating task that was not done when the next one comes. */
+export const WHEN_MISSED = ['keep', 'drop'] as const;
+export type WhenMissed = (typeof WHEN_MISSED)[number];
+
+/** Engagements that repeat, such as care visits, and production lines whose units follow each other. */
+export const SERIES_KIND = ['repeating', 'line'] as const;
+export type SeriesKind = (typeof SERIES_KIND)[number];
+
+/** What the day of a rule means for a unit. */
+export const SERIES_PLACES = ['start', 'promise'] as const;
+export type SeriesPlaces = (typeof SERIES_PLACES)[number];

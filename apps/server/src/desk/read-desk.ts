@@ -34,7 +34,7 @@ import type { Who } from '../platform/rights.ts';
 interface DeskRow extends DeskTask {
   readonly kind: TaskKind;
   readonly outside: OutsideWork | null;
-  /** Its phase has begun, or it may begin before it. */
+  /** Its phase has begun or begins this week, or it may begin before it; what repeats begins in its own week. */
   readonly isBegun: boolean;
   readonly openPredecessors: number;
   readonly assignedBy: string | null;
@@ -82,7 +82,7 @@ const ASSIGNEES = `(SELECT json_agg(${PERSON('y')} ORDER BY x.position) FROM tas
 const TASKS = `
   SELECT json_agg(json_build_object('id', t.id, 'number', t.number, 'title', t.title, 'kind', t.kind, 'status', t.status, 'version', t.version,
       'phase', p.name, 'start', t.start_day, 'due', t.due_day, 'estimateMinutes', t.estimate_minutes, 'loggedMinutes', t.logged_minutes,
-      'openPredecessors', t.open_predecessors, 'isBegun', p.state <> 'ahead' OR t.may_start_early, 'isSeen', a.seen_at IS NOT NULL,
+      'openPredecessors', t.open_predecessors, 'isBegun', ((p.state <> 'ahead' AND coalesce(p.started_on <= $4, true)) OR t.may_start_early) AND (t.series_id IS NULL OR t.start_day <= $4), 'isSeen', a.seen_at IS NOT NULL,
       'isTimed', EXISTS (SELECT 1 FROM timer m WHERE m.person_id = a.person_id AND m.task_id = t.id),
       'engagement', json_build_object('id', e.id, 'name', e.name, 'client', json_build_object('name', c.name, 'hue', c.hue)),
       'remainingMinutes', greatest(0, coalesce(t.estimate_minutes, agency.default_minutes) - t.logged_minutes), 'assignedBy', b.name,

@@ -5,6 +5,7 @@ import { Client, Contact } from '../client/client.entity.ts';
 import { Person, Role } from '../crew/crew.entity.ts';
 import { Choice, DayColumn, Key, oneOf, Ref } from '../platform/columns.ts';
 import type { KeptSums } from '../schedule/summarise.ts';
+import { EngagementSeries } from '../series/engagement-series.entity.ts';
 import { Template } from '../template/template.entity.ts';
 
 /** One agreed piece of work for a client. */
@@ -12,6 +13,7 @@ import { Template } from '../template/template.entity.ts';
 @Check('engagement_state_known', oneOf('state', ENGAGEMENT_STATE))
 @Check('engagement_likelihood_is_percent', '"likelihood" BETWEEN 0 AND 100')
 @Check('engagement_promise_after_start', '"promised_day" IS NULL OR "promised_day" >= "start_day"')
+@Unique('engagement_series_place_once', ['seriesId', 'seriesDay', 'seriesPlace'])
 @Index('engagement_open', ['agencyId'], { where: `"state" IN ('proposal', 'open')` })
 export class Engagement {
   @Key() id!: string;
@@ -33,6 +35,13 @@ export class Engagement {
   @DayColumn() baselineOn!: string;
   @DayColumn() baselineFinish!: string;
   @DayColumn({ nullable: true }) baselinePromise!: string | null;
+  /** What it repeats: its number in it, and the day of the rule it stands for, with its place among those of that day. */
+  @Ref(() => EngagementSeries, { onDelete: 'SET NULL', isOptional: true }) seriesId!: string | null;
+  @Column('int', { nullable: true }) seriesNumber!: number | null;
+  @DayColumn({ nullable: true }) seriesDay!: string | null;
+  @Column('int', { nullable: true }) seriesPlace!: number | null;
+  /** Hours agreed for this period, before what is carried. */
+  @Column('int', { nullable: true }) agreedMinutes!: number | null;
 }
 
 /** A thing the client gets: gathers tasks across phases. */

@@ -54,13 +54,14 @@ const PLAN_PHASES = `
       'checks', CASE WHEN p.state = 'running' THEN (SELECT json_agg(json_build_object('id', g.id, 'kind', g.kind, 'isGiven', g.given_at IS NOT NULL))
         FROM gate_check g WHERE g.phase_id = p.id) END,
       'open', CASE WHEN p.state = 'running' THEN (SELECT json_agg(json_build_object('title', o.title, 'isOpen', true, 'isClientTask', o.kind = 'client'))
-        FROM task o WHERE o.phase_id = p.id AND NOT o.is_group AND o.status NOT IN ('done', 'dropped')) END) ORDER BY p.position)
+        FROM task o WHERE o.phase_id = p.id AND o.series_id IS NULL AND NOT o.is_group AND o.status NOT IN ('done', 'dropped')) END) ORDER BY p.position)
    FROM phase p LEFT JOIN role r ON r.id = p.role_id ${HANDOFF_OF_PHASE} WHERE p.engagement_id = e.id)`;
 
 const TRACK_COLUMNS = `
   e.id, e.name, e.state, e.start_day AS start, e.promised_day AS promise, s.finish_day AS finish, s.percent, s.logged_minutes AS "loggedMinutes",
   s.effort_minutes AS "effortMinutes", s.overdue_tasks AS overdue, s.late_days AS "lateDays", s.waiting_title AS "waitingTitle",
   s.waiting_since AS "waitingSince", json_build_object('name', c.name, 'hue', c.hue) AS client, ${PERSON('l')} AS lead,
+  (SELECT json_build_object('id', z.id, 'name', z.name) FROM engagement_series z WHERE z.id = e.series_id) AS series,
   (SELECT json_build_object('state', h.state, 'since', h.since, 'question', h.question) FROM handoff h
    WHERE h.engagement_id = e.id AND h.state IN ('handed-off', 'sent-back') ORDER BY h.state DESC, h.since LIMIT 1) AS flight`;
 
@@ -96,7 +97,7 @@ export const PLAN_TASK = `json_build_object('id', t.id, 'number', t.number, 'pha
   'days', t.days, 'slack', t.slack, 'isCritical', t.is_critical, 'missedDays', t.missed_days, 'fixedDay', t.fixed_day, 'notBefore', t.not_before,
   'realStart', t.real_start, 'baselineStart', t.baseline_start, 'baselineDue', t.baseline_due, 'outside', ${OUTSIDE},
   'estimateMinutes', t.estimate_minutes, 'loggedMinutes', t.logged_minutes, 'stepsDone', t.steps_done, 'stepsAll', t.steps_all,
-  'openPredecessors', t.open_predecessors, 'isShownToClient', t.is_shown_to_client, 'isChargeable', t.is_chargeable, 'mayStartEarly', t.may_start_early, 'version', t.version,
+  'openPredecessors', t.open_predecessors, 'isShownToClient', t.is_shown_to_client, 'isChargeable', t.is_chargeable, 'mayStartEarly', t.may_start_early, 'seriesId', t.series_id, 'version', t.version,
   'assignees', coalesce((SELECT json_agg(${PERSON('q')} ORDER BY a.position) FROM task_assignee a JOIN person q ON q.id = a.person_id WHERE a.task_id = t.id), '[]'),
   'after', coalesce((SELECT json_agg(json_build_object('id', b.id, 'number', b.number, 'type', l.type, 'lag', l.lag) ORDER BY b.number) FROM task_link l JOIN task b ON b.id = l.predecessor_id WHERE l.successor_id = t.id), '[]'))`;
 
@@ -193,7 +194,7 @@ function toTrack(
   today: string,
 ): EngagementTrack {
   const standing: Standing = standingOf(row, today);
-  const { id, name, client, lead, state, start, promise, finish, percent, loggedMinutes, effortMinutes, overdue } = row;
+  const { id, name, client, lead, series, state, start, promise, finish, percent, loggedMinutes, effortMinutes, overdue } = row;
   const phases = row.phases.map((phase): TrackPhase => ({
     id: phase.id,
     name: phase.name,
@@ -209,6 +210,7 @@ function toTrack(
     name,
     client,
     lead,
+    series,
     state,
     start,
     promise,

@@ -29,22 +29,29 @@ export class StartEngagement {
 
   /** `tell` hears how far it is; nothing is there before all of it is. */
   run(who: Who, input: Input, tell: (line: StartLine) => void = () => undefined): Promise<{ id: string }> {
-    return this.database.transaction(async (manager) => {
-      const { isOwn } = await requireClient(manager, who, input);
-      const laid = await this.dryRun.lay(manager, who, input);
-      const dryRun = await this.dryRun.describe(manager, who, { plan: input, laid });
-      const people = new Map(dryRun.roles.map((role) => [role.roleId, role.chosen?.id ?? null]));
-      const made = new Making({ manager, who, now: this.clock.now(), today: this.clock.today(), laid, people, isOwn, tell });
-      const engagementId = await made.engagement(input);
-      made.tell('days', laid.template.tasks.length);
-      await refreshEngagement(manager, engagementId, { today: this.clock.today(), changed: [] });
-      await recordEvent(
-        manager,
-        { who, at: this.clock.now() },
-        { engagementId, subject: 'engagement', subjectId: engagementId, kind: 'started' },
-      );
-      return { id: engagementId };
+    return this.database.transaction((manager) => this.within(manager, who, { input, tell }));
+  }
+
+  /** As `run`, inside a transaction that is already open. */
+  async within(
+    manager: EntityManager,
+    who: Who,
+    { input, tell, isExpected }: { readonly input: Input; readonly tell?: (line: StartLine) => void; readonly isExpected?: boolean },
+  ): Promise<{ id: string }> {
+    const { isOwn } = await requireClient(manager, who, input);
+    const laid = await this.dryRun.lay(manager, who, input);
+    const dryRun = await this.dryRun.describe(manager, who, { plan: input, laid });
+    const people = new Map(dryRun.roles.map((role) => [role.roleId, role.chosen?.id ?? null]));
+    const now = this.clock.now();
+    const made = new Making({
+      ...{ manager, who, now, today: this.clock.today(), laid, people, isOwn },
+      ...{ tell: tell ?? (() => undefined), isExpected: isExpected ?? false },
     });
+    const engagementId = await made.engagement(input);
+    made.tell('days', laid.template.tasks.length);
+    await refreshEngagement(manager, engagementId, { today: this.clock.today(), changed: [] });
+    await recordEvent(manager, { who, at: now }, { engagementId, subject: 'engagement', subjectId: engagementId, kind: 'started' });
+    return { id: engagementId };
   }
 }
 
@@ -71,6 +78,8 @@ interface MakingContext {
   /** In-house work: the client is the agency itself. */
   readonly isOwn: boolean;
   readonly tell: (line: StartLine) => void;
+  /** It repeats: nobody need be told of work they know will come. */
+  readonly isExpected: boolean;
 }
 
 /** A statement takes at most 65 535 values; a task has about fifty. */
@@ -244,7 +253,7 @@ class Making {
       this.peopleFor(task).map((personId, position) => ({
         ...{ taskId: this.taskId(task.id), personId, position, assignedAt: now, assignedById: who.personId },
         // What a lead gives to herself is not new to her.
-        seenAt: personId === who.personId ? now : null,
+        seenAt: personId === who.personId || this.context.isExpected ? now : null,
       })),
     );
     for (const part of partsOf(given)) await manager.insert(TaskAssignee, part);

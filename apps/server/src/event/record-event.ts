@@ -13,7 +13,7 @@ export interface Change {
 /** Something that happened, to be kept with its cause. */
 export interface Happening {
   readonly engagementId: string | null;
-  readonly subject: 'agency' | 'engagement' | 'phase' | 'task' | 'handoff' | 'template' | 'own-field' | 'time';
+  readonly subject: 'agency' | 'engagement' | 'phase' | 'task' | 'handoff' | 'template' | 'own-field' | 'time' | 'series';
   readonly subjectId: string;
   readonly kind: string;
   readonly changes?: readonly Change[];

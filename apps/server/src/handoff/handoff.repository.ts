@@ -30,7 +30,7 @@ const LINE = `
       FROM gate_check k LEFT JOIN person w ON w.id = k.given_by_id WHERE k.phase_id = f.id), '[]') AS checks,
     coalesce((SELECT json_agg(json_build_object('id', t.id, 'number', t.number, 'title', t.title, 'status', t.status, 'kind', t.kind, 'finish', t.done_on,
         'who', coalesce((SELECT json_agg(q.name ORDER BY a.position) FROM task_assignee a JOIN person q ON q.id = a.person_id WHERE a.task_id = t.id), '[]'))
-        ORDER BY t.position, t.number) FROM task t WHERE t.phase_id = f.id AND NOT t.is_group AND t.status <> 'dropped'), '[]') AS tasks
+        ORDER BY t.position, t.number) FROM task t WHERE t.phase_id = f.id AND NOT t.is_group AND t.status <> 'dropped' AND (t.series_id IS NULL OR t.status = 'done')), '[]') AS tasks
   FROM handoff h
   JOIN phase f ON f.id = h.from_phase_id
   JOIN engagement e ON e.id = h.engagement_id

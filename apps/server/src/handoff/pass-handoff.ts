@@ -7,6 +7,7 @@ import { affectedRows, Database, rowsOf } from '../platform/database.ts';
 import { Refusal, requireFound } from '../platform/refusal.ts';
 import { isLead, type Who } from '../platform/rights.ts';
 import { refreshEngagement } from '../schedule/refresh-engagement.ts';
+import { settleTaskSeries } from '../series/settle-tasks.ts';
 import { assignByRole } from './assign-by-role.ts';
 import { HandoffRepository, type HandoffFacts } from './handoff.repository.ts';
 
@@ -123,6 +124,8 @@ export class PassHandoff {
       }
       await act(manager, facts);
       const at = this.clock.now();
+      // What repeats goes along into the phase that runs now, or ends with the one that is over.
+      await settleTaskSeries(manager, facts.line.engagement.id, { today: this.clock.today(), at });
       await rowsOf(manager, 'INSERT INTO handoff_turn (handoff_id, kind, at, person_id, words) VALUES ($1, $2, $3, $4, $5)', [
         turn.id,
         turn.kind,

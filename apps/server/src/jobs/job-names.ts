@@ -7,6 +7,12 @@ export interface JobPayloads {
   'refresh-engagement': { readonly engagementId: string };
   /** Asks for that for every open engagement, because overdue depends on the day. */
   'refresh-all': Record<string, never>;
+  /** Asks for that what repeats is made ahead, where today has not been settled yet. */
+  'repeat-all': Record<string, never>;
+  /** Makes the repeating tasks of one engagement ahead. */
+  'repeat-tasks': { readonly engagementId: string };
+  /** Makes the engagements of one series ahead. */
+  'repeat-engagements': { readonly seriesId: string };
   /** Removes files that belong to nothing. */
   'sweep-files': Record<string, never>;
 }

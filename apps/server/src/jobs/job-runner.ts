@@ -3,14 +3,15 @@ import { Logger as QueueLogger, run, runMigrations, runOnce, type Runner, type T
 import { SweepFilesJob } from '../file/sweep-files.job.ts';
 import { CONFIG, type Config } from '../platform/config.ts';
 import type { JobName, JobPayloads } from './job-names.ts';
+import { RepeatJob } from '../series/repeat.job.ts';
 import { PlanBehind } from './plan-behind.ts';
 import { RefreshJob } from './refresh.job.ts';
 
 /**
- * Every minute: midnight is the agency's, and what is pending must not wait for somebody to
- * look; finding nothing costs nothing. Files that belong to nothing are looked for at night.
+ * Every minute: midnight is the agency's, and what is pending or repeats must not wait for
+ * somebody to look; finding nothing costs nothing. Files that belong to nothing are looked for at night.
  */
-const CRONTAB = '* * * * * refresh-all\n17 3 * * * sweep-files';
+const CRONTAB = '* * * * * refresh-all\n* * * * * repeat-all\n17 3 * * * sweep-files';
 
 /** Runs the jobs kept in the database; several server processes share the work. */
 @Injectable()
@@ -19,14 +20,16 @@ export class JobRunner implements OnApplicationBootstrap, BeforeApplicationShutd
   private readonly refresh: RefreshJob;
   private readonly behind: PlanBehind;
   private readonly sweeping: SweepFilesJob;
+  private readonly repeating: RepeatJob;
   private readonly logger = new Logger('jobs');
   private runner: Runner | null = null;
 
-  constructor(@Inject(CONFIG) config: Config, refresh: RefreshJob, behind: PlanBehind, sweeping: SweepFilesJob) {
+  constructor(@Inject(CONFIG) config: Config, refresh: RefreshJob, behind: PlanBehind, sweeping: SweepFilesJob, repeating: RepeatJob) {
     this.config = config;
     this.refresh = refresh;
     this.behind = behind;
     this.sweeping = sweeping;
+    this.repeating = repeating;
   }
 
   async onApplicationBootstrap(): Promise<void> {
@@ -43,6 +46,7 @@ export class JobRunner implements OnApplicationBootstrap, BeforeApplicationShutd
     });
     this.runner.promise.catch((error: unknown) => this.logger.error(error instanceof Error ? error.stack : String(error)));
     await this.runner.addJob('refresh-all' satisfies JobName, {}, { jobKey: 'refresh-all' });
+    await this.runner.addJob('repeat-all' satisfies JobName, {}, { jobKey: 'repeat-all' });
   }
 
   /** Does what waits now and returns; for whoever wants to see the outcome. */
@@ -72,6 +76,9 @@ export class JobRunner implements OnApplicationBootstrap, BeforeApplicationShutd
     return {
       'refresh-engagement': (payload) => this.refresh.one(payload as JobPayloads['refresh-engagement']),
       'refresh-all': () => this.refresh.all(),
+      'repeat-all': () => this.repeating.all(),
+      'repeat-tasks': (payload) => this.repeating.tasks(payload as JobPayloads['repeat-tasks']),
+      'repeat-engagements': (payload) => this.repeating.engagements(payload as JobPayloads['repeat-engagements']),
       'sweep-files': () => this.sweeping.run(),
     } satisfies Record<JobName, TaskList[string]>;
   }

@@ -30,7 +30,7 @@ const RUNS = `
     nullif(t.logged_minutes, 0) AS minutes, t.real_start AS "realStart", t.done_on AS "doneOn", t.status = 'dropped' AS "isDropped",
     ARRAY(SELECT s.title FROM step s WHERE s.task_id = t.id ORDER BY s.position) AS steps, t.title, p.name AS phase
   FROM task t JOIN engagement e ON e.id = t.engagement_id JOIN phase p ON p.id = t.phase_id
-  WHERE e.template_id = $1 AND e.agency_id = $2 AND NOT t.is_group AND t.status IN ('done', 'dropped')
+  WHERE e.template_id = $1 AND e.agency_id = $2 AND NOT t.is_group AND t.series_id IS NULL AND t.status IN ('done', 'dropped')
   ORDER BY t.done_on DESC NULLS LAST, t.id`;
 
 interface RunRow {

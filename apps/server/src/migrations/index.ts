@@ -12,6 +12,7 @@ import { JointChanges1764000000011 } from './0011-joint-changes.ts';
 import { Time1764000000012 } from './0012-time.ts';
 import { Week1764000000013 } from './0013-week.ts';
 import { Forecast1764000000014 } from './0014-forecast.ts';
+import { Series1764000000015 } from './0015-series.ts';
 
 /** In the order they run. */
 export const migrations = [
@@ -29,4 +30,5 @@ export const migrations = [
   Time1764000000012,
   Week1764000000013,
   Forecast1764000000014,
+  Series1764000000015,
 ];

@@ -82,6 +82,23 @@ beforeAll(async () => {
   const [first, ...rest] = kept.tasks;
   const content = { ...kept, tasks: [{ ...first, ...own, files: [{ fileId: file.id, name: 'words.txt', bytes: 5 }] }, ...rest] };
   const exported = (await lead.get(`/templates/${template}/export`).expect(200)).body as object;
+  const cut = plan.tasks.find(({ title }) => title === 'Cut')?.id ?? '';
+  const weekly = { rule: 'FREQ=WEEKLY;BYDAY=MO', onClosed: 'after' };
+  const begin = {
+    ...{
+      kind: 'line',
+      name: 'Line',
+      unitName: 'Unit {n}',
+      clientId: client,
+      contactId: UNKNOWN,
+      templateId: template,
+      firstDay: '2026-12-07',
+    },
+    ...{ ...weekly, each: 1, places: 'start', roles: planned.roles, retainerMinutes: null, carry: 'none', aheadDays: 7 },
+  };
+  const repeated = (await lead.post(`/tasks/${cut}/series`, weekly).expect(201)).body as { id: string };
+  const { contactId: _, ...known } = begin;
+  const line = (await lead.post('/series', known).expect(201)).body as { id: string };
   const fields = { access: 'member', roles: ['Maker'], week: [0, 0, 0, 0, 0, 0, 0] };
   bodies = {
     'POST /session': { path: '/session', body: { email: 'lena@small.example', password: 'x' } },
@@ -138,6 +155,34 @@ beforeAll(async () => {
       path: '/workload/try',
       body: { templateId: template, start: '2026-12-07', roles: planned.roles, likelihood: 50, from: '2026-11-23', to: '2026-12-13' },
     },
+    'POST /rules/preview': { path: '/rules/preview', body: { ...weekly, from: '2026-12-07' } },
+    'POST /tasks/{id}/series': { path: `/tasks/${ink}/series`, body: { ...weekly, whenMissed: 'keep', isPhaseOnly: true } },
+    'PATCH /task-series/{id}': {
+      path: `/task-series/${repeated.id}`,
+      body: { version: 1, ...weekly, from: '2026-12-14', whenMissed: 'keep', skipped: ['2026-12-07'], extra: ['2026-12-08'] },
+    },
+    'POST /task-series/{id}/like': { path: `/task-series/${repeated.id}/like`, body: { version: 1, taskId: cut } },
+    'POST /task-series/{id}/stop': { path: `/task-series/${repeated.id}/stop`, body: { version: 9, from: '2027-01-01' } },
+    'POST /task-series/{id}/resume': { path: `/task-series/${repeated.id}/resume`, body: { version: 9 } },
+    'POST /series': { path: '/series', body: begin },
+    'PATCH /series/{id}': {
+      path: `/series/${line.id}`,
+      body: {
+        ...{ version: 9, name: 'Line', unitName: 'Unit {n}', roles: planned.roles, onClosed: 'after', retainerMinutes: null, carry: 'all' },
+        ...{ aheadDays: 7, skipped: ['2026-12-07'], extra: ['2026-12-08'] },
+      },
+    },
+    'POST /series/{id}/rhythms/preview': {
+      path: `/series/${line.id}/rhythms/preview`,
+      body: { from: '2026-12-14', rule: weekly.rule, each: 2, shownFrom: '2026-11-23', shownTo: '2026-12-13' },
+    },
+    'POST /series/{id}/rhythms': {
+      path: `/series/${line.id}/rhythms`,
+      body: { version: 9, from: '2026-12-14', rule: weekly.rule, each: 2 },
+    },
+    'POST /series/{id}/rhythms/take-back': { path: `/series/${line.id}/rhythms/take-back`, body: { version: 9, from: '2026-12-14' } },
+    'POST /series/{id}/stop': { path: `/series/${line.id}/stop`, body: { version: 9, from: '2027-01-01' } },
+    'POST /series/{id}/resume': { path: `/series/${line.id}/resume`, body: { version: 9 } },
     'POST /queue/places': { path: '/queue/places', body: { tasks: [{ taskId: ink, week: null, carried: 0 }] } },
     'POST /desk/places': {
       path: '/desk/places',

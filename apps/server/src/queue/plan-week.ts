@@ -15,7 +15,7 @@ const TASKS = `
   SELECT json_agg(json_build_object('id', t.id, 'title', t.title, 'engagement', json_build_object('id', e.id, 'name', e.name, 'hue', c.hue),
       'phase', p.name, 'start', t.start_day, 'due', t.due_day, 'minutes', greatest(0, coalesce(t.estimate_minutes, agency.default_minutes) - t.logged_minutes),
       'assignees', coalesce((SELECT json_agg(${PERSON('q')} ORDER BY a.position) FROM task_assignee a JOIN person q ON q.id = a.person_id WHERE a.task_id = t.id), '[]'),
-      'isReady', t.open_predecessors = 0 AND t.status <> 'waiting' AND (p.state <> 'ahead' OR t.may_start_early),
+      'isReady', t.open_predecessors = 0 AND t.status <> 'waiting' AND (p.state <> 'ahead' OR t.may_start_early) AND (t.series_id IS NULL OR t.start_day <= $3::date + 7),
       'plannedWeek', t.planned_week, 'carried', t.carried, 'version', t.version) ORDER BY t.due_day, t.priority = 'high' DESC, t.number)
   FROM task t JOIN engagement e ON e.id = t.engagement_id AND e.state = 'open' JOIN client c ON c.id = e.client_id JOIN phase p ON p.id = t.phase_id
   WHERE t.agency_id = agency.id AND t.status NOT IN ('done', 'dropped') AND NOT t.is_group AND t.kind NOT IN ('client', 'milestone')

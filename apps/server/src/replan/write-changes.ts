@@ -67,11 +67,12 @@ export async function untieParts(manager: EntityManager, tasks: readonly NextTas
   );
 }
 
-/** Marks who has subtasks now; a task that has just got some leaves its fixed day and its late anchor to them. */
+/** Marks who has subtasks now; a task that has just got some leaves its fixed day and its late anchor to them; what repeats does not begin before its day all the same. */
 export async function markGroups(manager: EntityManager, engagementId: string): Promise<void> {
   await rowsOf(
     manager,
-    `UPDATE task t SET is_group = v.is_group, fixed_day = CASE WHEN v.is_group THEN NULL ELSE fixed_day END,
+    `UPDATE task t SET is_group = v.is_group, fixed_day = CASE WHEN v.is_group THEN NULL WHEN t.series_id IS NOT NULL THEN not_before ELSE fixed_day END,
+       not_before = CASE WHEN t.series_id IS NULL THEN not_before WHEN v.is_group THEN coalesce(not_before, fixed_day) END,
        anchor_offset = CASE WHEN v.is_group AND anchor_at LIKE 'before-%' THEN 0 ELSE anchor_offset END,
        anchor_at = CASE WHEN v.is_group AND anchor_at LIKE 'before-%' THEN 'phase-start' ELSE anchor_at END
      FROM (SELECT p.id, EXISTS (SELECT 1 FROM task c WHERE c.parent_id = p.id) AS is_group FROM task p WHERE p.engagement_id = $1) v

@@ -4,6 +4,7 @@ import { Check, Column, Entity, Index, Unique } from 'typeorm';
 import { Agency } from '../agency/agency.entity.ts';
 import { Person, Role } from '../crew/crew.entity.ts';
 import { Deliverable, Engagement, Phase } from '../engagement/engagement.entity.ts';
+import { TaskSeries } from '../series/task-series.entity.ts';
 import { Choice, DayColumn, Key, oneOf, Ref } from '../platform/columns.ts';
 
 const OPEN = `"status" NOT IN ('done', 'dropped')`;
@@ -32,6 +33,8 @@ const OPEN = `"status" NOT IN ('done', 'dropped')`;
 )
 @Check('task_outside_days_not_negative', '"outside_turnaround" >= 0 AND "outside_buffer" >= 0')
 @Check('task_carried_not_negative', '"carried" >= 0')
+@Check('task_series_has_day', `("series_id" IS NULL) = ("series_day" IS NULL)`)
+@Unique('task_series_day_once', ['seriesId', 'seriesDay'])
 @Check('task_steps_done_within_all', '"steps_done" BETWEEN 0 AND "steps_all"')
 @Index('task_open_by_due', ['agencyId', 'dueDay'], { where: OPEN })
 @Index('task_open_by_engagement', ['engagementId', 'dueDay'], { where: OPEN })
@@ -104,6 +107,9 @@ export class Task {
   @Column('boolean', { default: false }) mayStartEarly!: boolean;
   /** The Monday of the week it is meant to be done in, for the week's planning; its dates are apart from this. */
   @DayColumn({ nullable: true }) plannedWeek!: string | null;
+  /** What it repeats, and the day of its rule it stands for: so it is made once, wherever it is moved. */
+  @Ref(() => TaskSeries, { onDelete: 'CASCADE', isOptional: true }) seriesId!: string | null;
+  @DayColumn({ nullable: true }) seriesDay!: string | null;
   /** How many times it was left over and carried into a later week. */
   @Column('int', { default: 0 }) carried!: number;
   @Column('int', { default: 1 }) version!: number;

@@ -61,7 +61,7 @@ async function readTask(
   const sql = 'SELECT engagement_id AS "engagementId" FROM task WHERE id = $1 AND agency_id = $2';
   const { engagementId } = requireFound(await firstRow<{ engagementId: string }>(manager, sql, [taskId, who.agencyId]), 'task');
   const origins = await originsOf(manager, engagementId);
-  const { content } = templateFromPlan(cutTo(await readPlanned(manager, who, engagementId), { taskId }), 'planned');
+  const { content } = templateFromPlan(cutTo(await readPlanned(manager, who, engagementId, taskId), { taskId }), 'planned');
   if (content.tasks.length === 0)
     throw new Refusal('empty-template', 'A task to add was dropped in its engagement, so there is nothing to add.', { field: 'addTasks' });
   const groups = new Set(content.tasks.map((task) => task.parentId));

@@ -9,6 +9,9 @@ import type { Who } from '../platform/rights.ts';
 import { engagementSeenBy } from '../platform/visible.ts';
 import { copyContent, KeepTemplate } from './keep-template.ts';
 
+/** What repeats is planned once, however often it was done. */
+const IS_FIRST = `NOT EXISTS (SELECT 1 FROM task x WHERE x.series_id = t.series_id AND x.series_day < t.series_day)`;
+
 const ENGAGEMENT = `
   SELECT e.name, '' AS description, '[]'::json AS ways,
     coalesce((SELECT json_agg(json_build_object('id', f.id, 'name', f.name, 'kind', f.kind)) FROM own_field f WHERE f.agency_id = e.agency_id), '[]') AS "ownFields",
@@ -33,7 +36,7 @@ const ENGAGEMENT = `
           WHERE a.task_id = t.id ORDER BY a.position, h.position LIMIT 1),
         'helperRoleIds', coalesce((SELECT json_agg(DISTINCT m.role_id) FROM task_assignee a JOIN person_role m ON m.person_id = a.person_id AND m.position = 0
           WHERE a.task_id = t.id AND a.position > 0), '[]')) ORDER BY t.position, t.number)
-      FROM task t LEFT JOIN deliverable d ON d.id = t.deliverable_id WHERE t.engagement_id = e.id), '[]') AS tasks
+      FROM task t LEFT JOIN deliverable d ON d.id = t.deliverable_id WHERE t.engagement_id = e.id AND (t.id = $2 OR ${IS_FIRST})), '[]') AS tasks
   FROM engagement e WHERE e.id = $1`;
 
 /** Turns an engagement, one of its phases or one of its tasks into a template. */
@@ -48,7 +51,7 @@ export class SaveBack {
 
   run(who: Who, engagementId: string, input: Input): Promise<SavedBack> {
     return this.database.transaction(async (manager) => {
-      const plan = cutTo(await readPlanned(manager, who, engagementId), input);
+      const plan = cutTo(await readPlanned(manager, who, engagementId, input.taskId), input);
       const { content, notes } = templateFromPlan(plan, input.measure);
       if (content.tasks.length === 0)
         throw new Refusal('empty-template', 'There is no task in it that was not dropped, so there is nothing to keep.', {
@@ -66,10 +69,10 @@ export class SaveBack {
 }
 
 /** A plan as a template is made of it; refuses what is not the agency's. */
-export async function readPlanned(manager: EntityManager, who: Who, engagementId: string): Promise<PlannedEngagement> {
-  const seen = engagementSeenBy(who, 2);
+export async function readPlanned(manager: EntityManager, who: Who, engagementId: string, taskId?: string): Promise<PlannedEngagement> {
+  const seen = engagementSeenBy(who, 3);
   return requireFound(
-    await firstRow<PlannedEngagement>(manager, `${ENGAGEMENT} AND ${seen.sql}`, [engagementId, ...seen.values]),
+    await firstRow<PlannedEngagement>(manager, `${ENGAGEMENT} AND ${seen.sql}`, [engagementId, taskId ?? null, ...seen.values]),
     'engagement',
   );
 }

@@ -1,4 +1,4 @@
-import { load, type LoadInput } from '@crew/core';
+import { LEAST_OVER, load, type LoadInput } from '@crew/core';
 import { unwrap } from '../platform/refusal.ts';
 
 /** Somebody who is over after a change and was not, or not as much, before. */
@@ -19,13 +19,10 @@ export function newOverloads(before: LoadInput, after: LoadInput): readonly Over
       added.reduce((sum, day) => sum + day.over, 0) -
       added.reduce((sum, day) => sum + (old.find((other) => other.date === day.date)?.over ?? 0), 0);
     const first = added[0];
-    if (first === undefined || minutes < LEAST_MINUTES) return [];
+    if (first === undefined || minutes < LEAST_OVER) return [];
     return [{ personId: person.id, minutes, firstDay: first.date, percent: fullestWeek(person.days) }];
   });
 }
-
-/** A few minutes over a day are noise of the even spreading, not an overload. */
-const LEAST_MINUTES = 30;
 
 function fullestWeek(days: readonly { readonly load: number; readonly capacity: number }[]): number {
   let fullest = 0;

@@ -45,6 +45,8 @@ export interface EngagementTrack {
   readonly overdue: number;
   readonly standing: Standing;
   readonly phases: readonly TrackPhase[];
+  /** What it repeats; null for what does not. */
+  readonly series: { readonly id: string; readonly name: string } | null;
   /** Where it stands with the roles that were asked for; null when none were. */
   readonly stands: RoleStand | null;
 }

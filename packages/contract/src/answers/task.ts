@@ -67,6 +67,8 @@ export interface PlanTask {
   readonly isShownToClient: boolean;
   readonly isChargeable: boolean;
   readonly mayStartEarly: boolean;
+  /** What it repeats; null for what does not. */
+  readonly seriesId: string | null;
   readonly version: number;
 }
 

@@ -1,12 +1,13 @@
 import { readCalendar, select, rank } from '../calendar/calendar.ts';
 import { formatDay, type DayNumber, type IsoDay } from '../calendar/day.ts';
 import { refuse, requireDay, requireList, requireObject, requireWhole } from '../check.ts';
-import type { LoadBook, LoadItem } from '../load/book.ts';
+import type { LoadItem } from '../load/book.ts';
 import { openBook } from '../load/load.ts';
 import type { LoadInput } from '../load/types.ts';
 import { attempt, ProblemError, type Result } from '../result.ts';
 import { schedule } from '../schedule/schedule.ts';
 import type { Schedule, ScheduleInput } from '../schedule/types.ts';
+import { addedOver, BEHIND_DAYS, LEAST_OVER } from './added-over.ts';
 
 /** What a task of the new work asks of somebody; minutes. */
 export interface TriedWork {
@@ -38,10 +39,6 @@ export interface EarliestStart {
 
 const TRIES = 250;
 const MOST_TRIES = 1000;
-/** A few minutes over a day are noise of the even spreading, not an overload. */
-const LEAST_OVER = 30;
-/** How far behind its finish work is looked for: late work fills the days after. */
-const BEHIND_DAYS = 60;
 
 /**
  * The earliest start that overloads nobody: each working day from `from` on is tried on the
@@ -105,20 +102,4 @@ function itemsOf(plan: Schedule, work: readonly TriedWork[], people: ReadonlyMap
       shares: [1],
     };
   });
-}
-
-/** How much further above capacity the items put each of these people. The book is left as it was. */
-function addedOver(book: LoadBook, items: readonly LoadItem[], touched: readonly number[]): number[] {
-  const before = touched.map((person) => overOf(book, person));
-  for (const item of items) book.add(item);
-  const added = touched.map((person, place) => overOf(book, person) - (before[place] as number));
-  for (const item of items) book.remove(item);
-  return added;
-}
-
-function overOf(book: LoadBook, person: number): number {
-  let over = 0;
-  for (let cell = person * book.days; cell < (person + 1) * book.days; cell++)
-    over += Math.max(0, (book.load[cell] as number) - (book.capacity[cell] as number));
-  return over;
 }

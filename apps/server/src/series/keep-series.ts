@@ -1,0 +1,266 @@
+import { Injectable } from '@nestjs/common';
+import type {
+  ChangeRhythm,
+  ChangeSeries,
+  ResumeSeries,
+  RhythmChanged,
+  SeriesView,
+  StartSeries,
+  StopSeries,
+  TakeBackRhythm,
+} from '@crew/contract';
+import type { EntityManager } from 'typeorm';
+import { recordEvent, type Change } from '../event/record-event.ts';
+import { Clock } from '../platform/clock.ts';
+import { Database, firstRow, rowsOf } from '../platform/database.ts';
+import { Refusal, requireFound } from '../platform/refusal.ts';
+import type { Who } from '../platform/rights.ts';
+import { DryRunTemplate } from '../template/dry-run.ts';
+import { ReadSeries } from './read-series.ts';
+import { dayBefore, dayPlus, readEngagementSeries, requireDays, requireRhythm, type EngagementSeriesFacts } from './series-facts.ts';
+import { SettleUnits, type Settled } from './settle-units.ts';
+
+/** A line is watched weekly, a visit is planned a month ahead. */
+const AHEAD_DAYS = { line: 21, repeating: 35 } as const;
+
+/** Engagements that repeat and production lines: begun, changed, given another rhythm, stopped. Each is one transaction. */
+@Injectable()
+export class KeepSeries {
+  private readonly database: Database;
+  private readonly dryRun: DryRunTemplate;
+  private readonly units: SettleUnits;
+  private readonly reading: ReadSeries;
+  private readonly clock: Clock;
+  constructor(database: Database, dryRun: DryRunTemplate, units: SettleUnits, reading: ReadSeries, clock: Clock) {
+    this.database = database;
+    this.dryRun = dryRun;
+    this.units = units;
+    this.reading = reading;
+    this.clock = clock;
+  }
+
+  /** Begins a series; its first units are made at once. */
+  start(who: Who, input: StartSeries): Promise<SeriesView> {
+    return this.database.transaction(async (manager) => {
+      const today = this.clock.today();
+      if (input.firstDay < today) throw new Refusal('invalid-day', 'That day is over. Choose today or a later one.', { field: 'firstDay' });
+      const roles = await this.rolesOf(manager, who, input);
+      const { id } = (await firstRow<{ id: string }>(
+        manager,
+        `INSERT INTO engagement_series (agency_id, kind, name, unit_name, client_id, contact_id, lead_id, template_id, roles, places, on_closed, retainer_minutes, carry, ahead_days)
+         VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14) RETURNING id`,
+        [
+          ...[
+            who.agencyId,
+            input.kind,
+            input.name.trim(),
+            input.unitName?.trim() ?? unitNameOf(input),
+            input.clientId,
+            input.contactId ?? null,
+          ],
+          ...[who.personId, input.templateId, JSON.stringify(roles), input.places ?? 'start', input.onClosed ?? 'after'],
+          ...[input.retainerMinutes ?? null, input.carry ?? 'none', input.aheadDays ?? AHEAD_DAYS[input.kind]],
+        ],
+      )) as { id: string };
+      await writeRhythm(manager, id, { from: input.firstDay, rule: input.rule, each: input.each ?? 1 });
+      requireDays(requireFound(await readEngagementSeries(manager, who.agencyId, id), 'series'), input.firstDay);
+      await this.record(manager, who, { id, kind: 'started' }, [{ field: 'rhythm', from: null, to: input.rule }]);
+      await this.units.run(manager, id);
+      return this.reading.one(manager, who, id);
+    });
+  }
+
+  /** Whoever is chosen for each role, or suggested first; client and template are checked on the way. */
+  private async rolesOf(manager: EntityManager, who: Who, input: StartSeries): Promise<EngagementSeriesFacts['roles']> {
+    const plan = {
+      ...{ templateId: input.templateId, clientId: input.clientId, start: input.firstDay },
+      ...(input.roles === undefined ? {} : { roles: input.roles }),
+    };
+    const { roles } = await this.dryRun.run(manager, who, plan);
+    return roles.map(({ roleId, chosen }) => ({ roleId, personId: chosen?.id ?? null }));
+  }
+
+  /** What is not begun follows: those ahead that nobody has touched are made anew. */
+  change(who: Who, id: string, input: ChangeSeries): Promise<SeriesView> {
+    return this.turn(who, id, input.version, async (manager, series) => {
+      const next = {
+        ...series,
+        ...(input.name === undefined ? {} : { name: input.name.trim() }),
+        ...(input.unitName === undefined ? {} : { unitName: input.unitName.trim() }),
+        ...(input.onClosed === undefined ? {} : { onClosed: input.onClosed }),
+        ...(input.retainerMinutes === undefined ? {} : { retainerMinutes: input.retainerMinutes }),
+        ...(input.carry === undefined ? {} : { carry: input.carry }),
+        ...(input.aheadDays === undefined ? {} : { aheadDays: input.aheadDays }),
+        ...(input.skipped === undefined ? {} : { skipped: sorted(input.skipped) }),
+        ...(input.extra === undefined ? {} : { extra: sorted(input.extra) }),
+        roles: mergeRoles(series.roles, input.roles ?? []),
+      };
+      await requirePeople(manager, who, input.roles ?? []);
+      await rowsOf(
+        manager,
+        `UPDATE engagement_series SET name = $2, unit_name = $3, on_closed = $4, retainer_minutes = $5, carry = $6, ahead_days = $7, skipped = $8, extra = $9, roles = $10
+         WHERE id = $1`,
+        [
+          ...[id, next.name, next.unitName, next.onClosed, next.retainerMinutes, next.carry, next.aheadDays],
+          ...[JSON.stringify(next.skipped), JSON.stringify(next.extra), JSON.stringify(next.roles)],
+        ],
+      );
+      // What is agreed holds for whole periods: those that run keep what was agreed for them.
+      await rowsOf(manager, 'UPDATE engagement SET agreed_minutes = $2 WHERE series_id = $1 AND start_day > $3', [
+        ...[id, next.retainerMinutes, this.clock.today()],
+      ]);
+      const isMadeAnew = input.unitName !== undefined || input.roles !== undefined || input.onClosed !== undefined;
+      if (isMadeAnew) await this.makeAnew(manager, series, dayPlus(this.clock.today(), 1));
+      else await rewind(manager, series, next);
+      return changesBetween(series, next);
+    });
+  }
+
+  /** Another rhythm from a day on: units from then on that nobody has touched are made anew by it. */
+  async changeRhythm(who: Who, id: string, input: ChangeRhythm): Promise<RhythmChanged> {
+    let settled: Settled = { removed: 0, made: 0 };
+    let removed = 0;
+    const series = await this.turn(
+      who,
+      id,
+      input.version,
+      async (manager, facts) => {
+        requireRhythm(facts, input, this.clock.today());
+        const was = [...facts.rhythms].reverse().find((rhythm) => rhythm.from <= input.from);
+        await writeRhythm(manager, id, { from: input.from, rule: input.rule, each: input.each ?? 1 });
+        removed = await this.makeAnew(manager, facts, input.from);
+        return [{ field: 'rhythm', from: was?.rule ?? null, to: input.rule }];
+      },
+      (done) => (settled = done),
+    );
+    return { series, removed: removed + settled.removed, made: settled.made };
+  }
+
+  /** A rhythm that has not begun goes; the one before it goes on. */
+  takeBackRhythm(who: Who, id: string, input: TakeBackRhythm): Promise<SeriesView> {
+    return this.turn(who, id, input.version, async (manager, series) => {
+      const rhythm = series.rhythms.find(({ from }) => from === input.from);
+      if (rhythm === undefined) throw new Refusal('unknown-id', 'No rhythm begins on that day. Look again.', { field: 'from' });
+      if (rhythm.from <= this.clock.today()) throw new Refusal('wrong-moment', 'It has begun. Change the rhythm from a later day instead.');
+      if (series.rhythms.length === 1) throw new Refusal('wrong-moment', 'It is the only rhythm. Stop the series instead.');
+      await rowsOf(manager, 'DELETE FROM series_rhythm WHERE series_id = $1 AND from_day = $2', [id, input.from]);
+      await this.makeAnew(manager, series, input.from);
+      return [{ field: 'rhythm', from: rhythm.rule, to: null }];
+    });
+  }
+
+  /** Nothing is made from a day on; what is ahead and nobody has touched goes. */
+  stop(who: Who, id: string, input: StopSeries): Promise<SeriesView> {
+    return this.turn(who, id, input.version, async (manager, series) => {
+      const from = input.from ?? dayPlus(this.clock.today(), 1);
+      if (from <= this.clock.today())
+        throw new Refusal('invalid-day', 'What lies behind is done already. Stop from tomorrow or a later day.', { field: 'from' });
+      await rowsOf(manager, 'UPDATE engagement_series SET stopped_on = $2, made_until = least(made_until, $3) WHERE id = $1', [
+        ...[id, from, dayBefore(from)],
+      ]);
+      return [{ field: 'stopped', from: series.stoppedOn, to: from }];
+    });
+  }
+
+  resume(who: Who, id: string, input: ResumeSeries): Promise<SeriesView> {
+    return this.turn(who, id, input.version, async (manager, series) => {
+      if (series.stoppedOn === null) throw new Refusal('wrong-moment', 'It was not stopped. Reload to see how it goes on.');
+      const today = this.clock.today();
+      // What was left out while it was stopped stays left out.
+      const until = series.stoppedOn <= today ? today : dayBefore(series.stoppedOn);
+      await rowsOf(manager, 'UPDATE engagement_series SET stopped_on = NULL, made_until = $2 WHERE id = $1', [id, until]);
+      return [{ field: 'stopped', from: series.stoppedOn, to: null }];
+    });
+  }
+
+  private async turn(
+    who: Who,
+    id: string,
+    version: number,
+    act: (manager: EntityManager, series: EngagementSeriesFacts) => Promise<Change[]>,
+    tell: (settled: Settled) => void = () => undefined,
+  ): Promise<SeriesView> {
+    return this.database.transaction(async (manager) => {
+      await rowsOf(manager, 'SELECT 1 FROM engagement_series WHERE id = $1 AND agency_id = $2 FOR UPDATE', [id, who.agencyId]);
+      const series = requireFound(await readEngagementSeries(manager, who.agencyId, id), 'series');
+      if (series.version !== version)
+        throw new Refusal('changed-meanwhile', 'Somebody changed this since you opened it. Look again.', {
+          details: { current: await this.reading.one(manager, who, id) },
+        });
+      const changes = await act(manager, series);
+      await rowsOf(manager, 'UPDATE engagement_series SET version = version + 1 WHERE id = $1', [id]);
+      await this.record(manager, who, { id, kind: 'changed' }, changes);
+      tell(await this.units.run(manager, id));
+      return this.reading.one(manager, who, id);
+    });
+  }
+
+  /** Takes away what is ahead from a day on and nobody has touched, so that it is made by what holds now. Answers how many went. */
+  private async makeAnew(manager: EntityManager, series: EngagementSeriesFacts, from: string): Promise<number> {
+    const gone = series.made.filter((unit) => unit.isUntouched && unit.day >= from && unit.start > this.clock.today());
+    await rowsOf(manager, 'DELETE FROM engagement WHERE id = ANY($1)', [gone.map(({ id }) => id)]);
+    await rowsOf(manager, 'UPDATE engagement_series SET made_until = least(made_until, $2) WHERE id = $1', [series.id, dayBefore(from)]);
+    return gone.length;
+  }
+
+  private async record(
+    manager: EntityManager,
+    who: Who,
+    what: { readonly id: string; readonly kind: 'started' | 'changed' },
+    changes: readonly Change[],
+  ): Promise<void> {
+    const happening = { engagementId: null, subject: 'series', subjectId: what.id, kind: what.kind, changes } as const;
+    await recordEvent(manager, { who, at: this.clock.now() }, happening);
+  }
+}
+
+const unitNameOf = (input: StartSeries): string => (input.kind === 'line' ? `${input.name.trim()} {n}` : `${input.name.trim()}, {month}`);
+
+const sorted = (days: readonly string[]): string[] => [...new Set(days)].sort();
+
+const writeRhythm = (
+  manager: EntityManager,
+  seriesId: string,
+  rhythm: { readonly from: string; readonly rule: string; readonly each: number },
+): Promise<unknown> =>
+  rowsOf(
+    manager,
+    `INSERT INTO series_rhythm (series_id, from_day, rule, each) VALUES ($1, $2, $3, $4)
+     ON CONFLICT (series_id, from_day) DO UPDATE SET rule = excluded.rule, each = excluded.each`,
+    [seriesId, rhythm.from, rhythm.rule, rhythm.each],
+  );
+
+type Roles = EngagementSeriesFacts['roles'];
+
+const mergeRoles = (roles: Roles, chosen: Roles): Roles => {
+  const next = new Map(chosen.map(({ roleId, personId }) => [roleId, personId]));
+  return roles.map(({ roleId, personId }) => ({ roleId, personId: next.has(roleId) ? (next.get(roleId) ?? null) : personId }));
+};
+
+async function requirePeople(manager: EntityManager, who: Who, roles: Roles): Promise<void> {
+  const ids = roles.flatMap(({ personId }) => (personId === null ? [] : [personId]));
+  const rows = await rowsOf<{ id: string }>(manager, 'SELECT id FROM person WHERE id = ANY($1) AND agency_id = $2 AND is_active', [
+    ids,
+    who.agencyId,
+  ]);
+  if (rows.length < new Set(ids).size)
+    throw new Refusal('unknown-id', 'Somebody chosen is not of your crew. Choose from the list.', { field: 'roles' });
+}
+
+/** A day taken in again, or added, within what was made already is made like any other. */
+async function rewind(manager: EntityManager, before: EngagementSeriesFacts, after: EngagementSeriesFacts): Promise<void> {
+  const back = [
+    ...before.skipped.filter((day) => !after.skipped.includes(day)),
+    ...after.extra.filter((day) => !before.extra.includes(day)),
+  ].sort();
+  const [first] = back;
+  if (first === undefined) return;
+  await rowsOf(manager, 'UPDATE engagement_series SET made_until = least(made_until, $2) WHERE id = $1', [before.id, dayBefore(first)]);
+}
+
+function changesBetween(before: EngagementSeriesFacts, after: EngagementSeriesFacts): Change[] {
+  const fields = ['name', 'unitName', 'onClosed', 'retainerMinutes', 'carry', 'aheadDays', 'skipped', 'extra', 'roles'] as const;
+  return fields
+    .filter((field) => JSON.stringify(before[field]) !== JSON.stringify(after[field]))
+    .map((field) => ({ field, from: before[field], to: after[field] }));
+}

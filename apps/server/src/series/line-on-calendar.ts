@@ -1,0 +1,77 @@
+import { layUnits, toSchedulePlan, type DatedWork, type LaidUnit, type LineWork } from '@crew/core';
+import { unwrap } from '../platform/refusal.ts';
+import type { LaidTemplate } from '../template/dry-run.ts';
+import { dayPlus, daysOfSeries, type EngagementSeriesFacts, type MadeUnit } from './series-facts.ts';
+
+type Rhythms = EngagementSeriesFacts['rhythms'];
+
+/** The units of a series on the calendar: those that were made, and those a rhythm would make. */
+export class LineOnCalendar {
+  readonly series: EngagementSeriesFacts;
+  readonly laid: LaidTemplate;
+  /** What one unit asks of each role; what has no role counts under none. */
+  readonly work: readonly LineWork[];
+  private readonly from: string;
+  private readonly known = new Map<string, LaidUnit>();
+
+  /** From `from` on, units that nobody has touched would be made anew. */
+  constructor(series: EngagementSeriesFacts, laid: LaidTemplate, from: string) {
+    this.series = series;
+    this.laid = laid;
+    this.from = from;
+    this.work = laid.template.tasks
+      .filter((task) => !task.isGroup && task.kind !== 'client' && task.kind !== 'milestone')
+      .map((task) => ({ task: task.id, role: task.roleId ?? '', minutes: task.estimateMinutes ?? laid.load.defaultMinutes }));
+  }
+
+  /** Units that would go, were the rhythm another one. */
+  get replaced(): readonly MadeUnit[] {
+    return this.series.made.filter((unit) => unit.isUntouched && unit.day >= this.from);
+  }
+
+  /** Units that stay, laid as they were to be. */
+  kept(): LaidUnit[] {
+    const replaced = new Set(this.replaced.map(({ id }) => id));
+    const { made, places } = this.series;
+    return made.filter(({ id }) => !replaced.has(id)).map((unit) => this.unitOn(places === 'start' ? unit.start : unit.day));
+  }
+
+  /** Units a rhythm has up to a day that are not made for good, each as often as its day has it. */
+  coming(rhythms: Rhythms, to: string): LaidUnit[] {
+    const { madeUntil } = this.series;
+    const first = madeUntil === null || madeUntil >= this.from ? this.from : dayPlus(madeUntil, 1);
+    const replaced = new Set(this.replaced.map(({ id }) => id));
+    const kept = new Set(this.series.made.filter(({ id }) => !replaced.has(id)).map(({ day, place }) => `${day} ${place}`));
+    return daysOfSeries({ ...this.series, rhythms }, { from: first, to }).flatMap(({ day, on, each }) =>
+      Array.from({ length: each }, (_, place) => place + 1)
+        .filter((place) => !kept.has(`${day} ${place}`))
+        .map(() => this.unitOn(on)),
+    );
+  }
+
+  /** The work of units that somebody of the crew is chosen for. */
+  worksOf(units: readonly LaidUnit[]): DatedWork[] {
+    const personOf = new Map(this.series.roles.map(({ roleId, personId }) => [roleId, personId]));
+    const there = new Set(this.laid.load.people.map(({ id }) => id));
+    const work = this.work.flatMap(({ task, role, minutes }) => {
+      const person = personOf.get(role) ?? null;
+      return person === null || !there.has(person) ? [] : [{ task, person, minutes }];
+    });
+    return units.flatMap(({ schedule }) => {
+      const dates = new Map(schedule.tasks.map((task) => [task.id, task]));
+      return work.flatMap(({ task, person, minutes }) => {
+        const at = dates.get(task);
+        return at === undefined ? [] : [{ person, minutes, start: at.start, due: at.finish }];
+      });
+    });
+  }
+
+  private unitOn(day: string): LaidUnit {
+    const known = this.known.get(day);
+    if (known !== undefined) return known;
+    const { laid, series } = this;
+    const [unit] = unwrap(layUnits({ calendar: laid.calendar, plan: toSchedulePlan(laid.template), places: series.places }, [day]));
+    this.known.set(day, unit as LaidUnit);
+    return unit as LaidUnit;
+  }
+}

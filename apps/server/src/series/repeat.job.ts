@@ -1,0 +1,48 @@
+import { Injectable } from '@nestjs/common';
+import { Clock } from '../platform/clock.ts';
+import { Database, rowsOf } from '../platform/database.ts';
+import type { JobPayloads } from '../jobs/job-names.ts';
+import { settleTaskSeries } from './settle-tasks.ts';
+import { SettleUnits } from './settle-units.ts';
+
+/** Asks for the work of each, once however often it is asked for. */
+const ASK_TASKS = `
+  SELECT graphile_worker.add_job('repeat-tasks', payload := json_build_object('engagementId', x.id), job_key := 'repeat ' || x.id)
+  FROM (SELECT DISTINCT s.engagement_id AS id FROM task_series s JOIN engagement e ON e.id = s.engagement_id
+        WHERE s.settled_on IS DISTINCT FROM $1 AND e.state IN ('proposal', 'open')) x`;
+
+const ASK_ENGAGEMENTS = `
+  SELECT graphile_worker.add_job('repeat-engagements', payload := json_build_object('seriesId', s.id), job_key := 'repeat ' || s.id)
+  FROM engagement_series s WHERE s.settled_on IS DISTINCT FROM $1`;
+
+/** Makes what repeats ahead, once a day for each; doing it twice changes nothing. */
+@Injectable()
+export class RepeatJob {
+  private readonly database: Database;
+  private readonly units: SettleUnits;
+  private readonly clock: Clock;
+  constructor(database: Database, units: SettleUnits, clock: Clock) {
+    this.database = database;
+    this.units = units;
+    this.clock = clock;
+  }
+
+  /** One job each, so that one that fails does not hold up the others. */
+  async all(): Promise<void> {
+    await this.database.transaction(async (manager) => {
+      await rowsOf(manager, ASK_TASKS, [this.clock.today()]);
+      await rowsOf(manager, ASK_ENGAGEMENTS, [this.clock.today()]);
+    });
+  }
+
+  async tasks({ engagementId }: JobPayloads['repeat-tasks']): Promise<void> {
+    await this.database.transaction(async (manager) => {
+      const locked = await rowsOf<unknown>(manager, 'SELECT 1 FROM engagement WHERE id = $1 FOR UPDATE', [engagementId]);
+      if (locked.length > 0) await settleTaskSeries(manager, engagementId, { today: this.clock.today(), at: this.clock.now() });
+    });
+  }
+
+  async engagements({ seriesId }: JobPayloads['repeat-engagements']): Promise<void> {
+    await this.database.transaction((manager) => this.units.run(manager, seriesId));
+  }
+}

@@ -1,0 +1,106 @@
+import { Body, Controller, Get, HttpCode, Param, ParseUUIDPipe, Patch, Post } from '@nestjs/common';
+import { ApiTags } from '@nestjs/swagger';
+import {
+  ChangeRhythm,
+  ChangeSeries,
+  ResumeSeries,
+  StartSeries,
+  StopSeries,
+  TakeBackRhythm,
+  TryRhythm as TryInput,
+  type RhythmChanged,
+  type RhythmTried,
+  type SeriesView,
+} from '@crew/contract';
+import { Answers } from '../platform/answers.ts';
+import { Allow, Caller, LEADS, STAFF, type Who } from '../platform/rights.ts';
+import { KeepSeries } from './keep-series.ts';
+import { ReadSeries } from './read-series.ts';
+import { TryRhythm } from './try-rhythm.ts';
+
+@ApiTags('series')
+@Controller('series')
+export class SeriesController {
+  private readonly reading: ReadSeries;
+  private readonly keeping: KeepSeries;
+  private readonly trying: TryRhythm;
+  constructor(reading: ReadSeries, keeping: KeepSeries, trying: TryRhythm) {
+    this.reading = reading;
+    this.keeping = keeping;
+    this.trying = trying;
+  }
+
+  /** Engagements that repeat and production lines, with their units. */
+  @Get()
+  @Answers('SeriesView', { isList: true })
+  @Allow(STAFF)
+  list(@Caller() who: Who): Promise<SeriesView[]> {
+    return this.reading.list(who);
+  }
+
+  /** Begins one; its first units are made at once, the others ahead by a job. */
+  @Post()
+  @Answers('SeriesView')
+  @Allow(LEADS)
+  start(@Caller() who: Who, @Body() input: StartSeries): Promise<SeriesView> {
+    return this.keeping.start(who, input);
+  }
+
+  @Get(':id')
+  @Answers('SeriesView')
+  @Allow(STAFF)
+  read(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string): Promise<SeriesView> {
+    return this.reading.read(who, id);
+  }
+
+  /** Changes it for what is not begun: people, names, agreed hours, days left out and added. */
+  @Patch(':id')
+  @Answers('SeriesView')
+  @Allow(LEADS)
+  change(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: ChangeSeries): Promise<SeriesView> {
+    return this.keeping.change(who, id, input);
+  }
+
+  /** What another rhythm would cost by role and week, and whom it would fill. Saves nothing. */
+  @Post(':id/rhythms/preview')
+  @Answers('RhythmTried')
+  @HttpCode(200)
+  @Allow(LEADS)
+  tryRhythm(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: TryInput): Promise<RhythmTried> {
+    return this.trying.run(who, id, input);
+  }
+
+  /** Another rhythm from a day on; what was made from then on and nobody touched is made anew. */
+  @Post(':id/rhythms')
+  @Answers('RhythmChanged')
+  @Allow(LEADS)
+  changeRhythm(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: ChangeRhythm): Promise<RhythmChanged> {
+    return this.keeping.changeRhythm(who, id, input);
+  }
+
+  /** Takes back a rhythm that has not begun. */
+  @Post(':id/rhythms/take-back')
+  @Answers('SeriesView')
+  @HttpCode(200)
+  @Allow(LEADS)
+  takeBack(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: TakeBackRhythm): Promise<SeriesView> {
+    return this.keeping.takeBackRhythm(who, id, input);
+  }
+
+  /** Nothing is made from a day on; what is ahead and nobody touched goes. */
+  @Post(':id/stop')
+  @Answers('SeriesView')
+  @HttpCode(200)
+  @Allow(LEADS)
+  stop(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: StopSeries): Promise<SeriesView> {
+    return this.keeping.stop(who, id, input);
+  }
+
+  @Post(':id/resume')
+  @Answers('SeriesView')
+  @HttpCode(200)
+  @Allow(LEADS)
+  resume(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: ResumeSeries): Promise<SeriesView> {
+    return this.keeping.resume(who, id, input);
+  }
+}

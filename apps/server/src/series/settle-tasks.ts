@@ -1,0 +1,232 @@
+import { formatDay, occurrences, parseDay, type CalendarInput, type Occurrence, type OnClosed } from '@crew/core';
+import type { WhenMissed } from '@crew/contract';
+import type { EntityManager } from 'typeorm';
+import { rowsOf } from '../platform/database.ts';
+import { unwrap } from '../platform/refusal.ts';
+import { refreshEngagement } from '../schedule/refresh-engagement.ts';
+import type { TaskPattern } from './task-series.entity.ts';
+
+/** How far ahead tasks that repeat are made: so that they count in the load of the weeks people plan. */
+export const AHEAD_DAYS = 42;
+
+/** A phase, and the days it runs by the plan. */
+interface PhaseDays {
+  readonly id: string;
+  readonly isOver: boolean;
+  readonly start: string;
+  readonly finish: string;
+}
+
+/** A task of a series that was made. */
+interface Made {
+  readonly id: string;
+  readonly day: string;
+  readonly start: string;
+  readonly phaseId: string;
+  /** Nobody has touched it: it may be moved or taken away again. */
+  readonly isUntouched: boolean;
+  readonly isBegun: boolean;
+}
+
+/** A series with all that decides what is to be made of it. */
+export interface SeriesFacts {
+  readonly id: string;
+  readonly agencyId: string;
+  readonly engagementId: string;
+  readonly isOver: boolean;
+  readonly phaseId: string | null;
+  readonly pattern: TaskPattern;
+  readonly rule: string;
+  readonly firstDay: string;
+  readonly onClosed: OnClosed;
+  readonly whenMissed: WhenMissed;
+  readonly skipped: readonly string[];
+  readonly extra: readonly string[];
+  readonly madeUntil: string | null;
+  readonly stoppedOn: string | null;
+  readonly finish: string;
+  readonly calendar: CalendarInput;
+  readonly phases: readonly PhaseDays[];
+  readonly made: readonly Made[];
+}
+
+const FACTS = `
+  SELECT s.id, s.agency_id AS "agencyId", s.engagement_id AS "engagementId", e.state NOT IN ('proposal', 'open') AS "isOver", s.phase_id AS "phaseId",
+    s.pattern, s.rule, s.first_day AS "firstDay", s.on_closed AS "onClosed", s.when_missed AS "whenMissed", s.skipped, s.extra,
+    s.made_until AS "madeUntil", s.stopped_on AS "stoppedOn", greatest(m.finish_day, e.promised_day) AS finish,
+    json_build_object('week', y.week, 'closed', coalesce((SELECT json_agg(c.day ORDER BY c.day) FROM closed_day c WHERE c.agency_id = y.id), '[]')) AS calendar,
+    (SELECT json_agg(json_build_object('id', p.id, 'isOver', p.state = 'over', 'start', coalesce(p.started_on, p.planned_start),
+      'finish', coalesce(p.finished_on, p.planned_finish)) ORDER BY p.position) FROM phase p WHERE p.engagement_id = e.id) AS phases,
+    coalesce((SELECT json_agg(json_build_object('id', t.id, 'day', t.series_day, 'start', t.start_day, 'phaseId', t.phase_id,
+      'isUntouched', t.status = 'queued' AND t.logged_minutes = 0 AND t.version = 1 AND t.steps_done = 0 AND NOT t.is_group
+        AND NOT EXISTS (SELECT 1 FROM timer x WHERE x.task_id = t.id) AND NOT EXISTS (SELECT 1 FROM task_link l WHERE t.id IN (l.successor_id, l.predecessor_id)),
+      'isBegun', t.status <> 'queued' OR t.logged_minutes > 0) ORDER BY t.series_day)
+      FROM task t WHERE t.series_id = s.id), '[]') AS made
+  FROM task_series s JOIN engagement e ON e.id = s.engagement_id JOIN engagement_summary m ON m.engagement_id = e.id JOIN agency y ON y.id = s.agency_id
+  WHERE s.engagement_id = $1 ORDER BY s.id`;
+
+/**
+ * Makes what repeats in an engagement as far ahead as it is to be made, takes away again what
+ * nobody has touched and the plan has no place for any more, moves the rest into the phase that
+ * runs on its day, and drops what was missed where that is wanted. Doing it twice changes
+ * nothing. The engagement's row must be locked. Answers whether anything was done.
+ */
+export async function settleTaskSeries(
+  manager: EntityManager,
+  engagementId: string,
+  now: { readonly today: string; readonly at: Date },
+): Promise<boolean> {
+  const all = await rowsOf<SeriesFacts>(manager, FACTS, [engagementId]);
+  if (all.length === 0) return false;
+  const changed: string[] = [];
+  for (const series of all) changed.push(...(await settleOne(manager, series, now)));
+  await rowsOf(manager, 'UPDATE task_series SET settled_on = $2 WHERE engagement_id = $1', [engagementId, now.today]);
+  if (changed.length > 0) await refreshEngagement(manager, engagementId, { today: now.today, changed });
+  return changed.length > 0;
+}
+
+async function settleOne(
+  manager: EntityManager,
+  series: SeriesFacts,
+  { today, at }: { readonly today: string; readonly at: Date },
+): Promise<string[]> {
+  const window = windowOf(series, today);
+  const wanted = window === null ? [] : occurrencesOf(series, window);
+  const gone = await takeAway(manager, series, { wanted, today });
+  const moved = await moveUntouched(manager, series, { wanted, gone });
+  const dropped = await dropMissed(manager, series, { today, at });
+  const known = new Set(series.made.map((task) => task.day));
+  const missing = wanted.filter(({ day }) => !known.has(day) && (series.madeUntil === null || day > series.madeUntil));
+  const made = await makeTasks(manager, series, { missing, at });
+  await rowsOf(manager, 'UPDATE task_series SET made_until = $2 WHERE id = $1', [series.id, window?.to ?? series.madeUntil]);
+  return [...gone, ...moved, ...dropped, ...made];
+}
+
+/** The days of the rule that are to have a task, or null when there are none left. */
+function windowOf(series: SeriesFacts, today: string): { readonly from: string; readonly to: string } | null {
+  if (series.isOver) return null;
+  const phase = series.phaseId === null ? null : series.phases.find(({ id }) => id === series.phaseId);
+  if (phase?.isOver === true) return null;
+  const ahead = formatDay((parseDay(today) as number) + AHEAD_DAYS);
+  const lastDay = series.stoppedOn === null ? ahead : formatDay((parseDay(series.stoppedOn) as number) - 1);
+  const until = phase === undefined || phase === null ? series.finish : phase.finish;
+  // What is late goes on until it is over, whatever was planned.
+  const to = [ahead, lastDay, until < today ? today : until].sort()[0] as string;
+  const from = phase !== undefined && phase !== null && phase.start > series.firstDay ? phase.start : series.firstDay;
+  return to < from ? null : { from, to };
+}
+
+/** The occurrences of a series within days of its rule. */
+export function occurrencesOf(series: SeriesFacts, window: { readonly from: string; readonly to: string }): Occurrence[] {
+  const { calendar, onClosed, skipped, extra, firstDay, rule } = series;
+  return unwrap(occurrences({ calendar, rhythms: [{ from: firstDay, rule }], onClosed, skipped, extra, ...window }));
+}
+
+/** Removes what lies ahead, is untouched, and is wanted no more. */
+async function takeAway(
+  manager: EntityManager,
+  series: SeriesFacts,
+  { wanted, today }: { readonly wanted: readonly Occurrence[]; readonly today: string },
+): Promise<string[]> {
+  const days = new Set(wanted.map(({ day }) => day));
+  const gone = series.made.filter((task) => task.isUntouched && task.start > today && !days.has(task.day)).map(({ id }) => id);
+  if (gone.length > 0) await rowsOf(manager, 'DELETE FROM task WHERE id = ANY($1)', [gone]);
+  return gone;
+}
+
+/** What nobody has touched follows the phases and the closed days. */
+async function moveUntouched(
+  manager: EntityManager,
+  series: SeriesFacts,
+  { wanted, gone }: { readonly wanted: readonly Occurrence[]; readonly gone: readonly string[] },
+): Promise<string[]> {
+  const onDay = new Map(wanted.map((occurrence) => [occurrence.day, occurrence.on]));
+  const moves = series.made.flatMap((task) => {
+    const on = onDay.get(task.day);
+    if (on === undefined || !task.isUntouched || gone.includes(task.id)) return [];
+    const phaseId = phaseOn(series, on);
+    return on === task.start && phaseId === task.phaseId ? [] : [{ id: task.id, on, phaseId }];
+  });
+  if (moves.length === 0) return [];
+  await rowsOf(
+    manager,
+    'UPDATE task SET fixed_day = v.on, phase_id = v.phase FROM unnest($1::uuid[], $2::date[], $3::uuid[]) AS v(id, "on", phase) WHERE task.id = v.id',
+    [moves.map(({ id }) => id), moves.map(({ on }) => on), moves.map(({ phaseId }) => phaseId)],
+  );
+  return moves.map(({ id }) => id);
+}
+
+/** The phase that runs on a day: the last that has begun by then and is not over; else the first that is not over. */
+function phaseOn(series: SeriesFacts, day: string): string {
+  if (series.phaseId !== null) return series.phaseId;
+  const open = series.phases.filter((phase) => !phase.isOver);
+  const begun = open.filter((phase) => phase.start <= day);
+  return (begun.at(-1) ?? open[0] ?? series.phases.at(-1))?.id as string;
+}
+
+/** An older one that nobody began is dropped once the day of a later one has come. */
+async function dropMissed(
+  manager: EntityManager,
+  series: SeriesFacts,
+  { today, at }: { readonly today: string; readonly at: Date },
+): Promise<string[]> {
+  if (series.whenMissed === 'keep') return [];
+  const latest = series.made.filter((task) => task.start <= today).at(-1);
+  const missed = series.made.filter((task) => latest !== undefined && task.day < latest.day && !task.isBegun).map(({ id }) => id);
+  if (missed.length === 0) return [];
+  await rowsOf(
+    manager,
+    `WITH dropped AS (UPDATE task SET status = 'dropped', version = version + 1 WHERE id = ANY($1) AND status = 'queued' RETURNING id, agency_id, engagement_id)
+     INSERT INTO event (agency_id, engagement_id, subject, subject_id, kind, changes, at)
+       SELECT agency_id, engagement_id, 'task', id, 'changed', '[{"field": "status", "from": "queued", "to": "dropped"}]', $2 FROM dropped`,
+    [missed, at],
+  );
+  return missed;
+}
+
+const MAKE = `
+  WITH place AS (
+    SELECT p.id AS phase_id, coalesce(max(t.position), -1) AS last FROM phase p LEFT JOIN task t ON t.phase_id = p.id WHERE p.engagement_id = $1 GROUP BY p.id),
+  numbered AS (
+    UPDATE engagement SET last_number = last_number + cardinality($3::uuid[]) WHERE id = $1 RETURNING last_number - cardinality($3::uuid[]) AS before),
+  made AS (
+    INSERT INTO task (id, agency_id, engagement_id, phase_id, series_id, series_day, number, position, title, description, kind, role_id, priority, estimate_minutes,
+      days, fixed_day, start_day, due_day, expected_day, deliverable_id, labels, links, steps_all, is_shown_to_client, is_chargeable)
+    SELECT v.id, s.agency_id, s.engagement_id, v.phase, s.id, v.day, numbered.before + v.turn, place.last + v.turn, x.title, x.description, x.kind,
+      (SELECT r.id FROM role r WHERE r.id = x."roleId"), x.priority, x."estimateMinutes", x.days, v."on", v."on", v."on", v."on",
+      (SELECT d.id FROM deliverable d WHERE d.id = x."deliverableId"), x.labels, x.links, jsonb_array_length(x.steps), x."isShownToClient", x."isChargeable"
+    FROM task_series s, jsonb_to_record(s.pattern) AS x(title text, description text, kind text, "roleId" uuid, priority text, "estimateMinutes" int, days int,
+        "deliverableId" uuid, labels text[], links jsonb, steps jsonb, "isShownToClient" boolean, "isChargeable" boolean),
+      unnest($3::uuid[], $4::date[], $5::date[], $6::uuid[]) WITH ORDINALITY AS v(id, day, "on", phase, turn), numbered, place
+    WHERE s.id = $2 AND place.phase_id = v.phase RETURNING id)
+  INSERT INTO step (task_id, position, title)
+    SELECT v.id, w.turn - 1, w.title
+    FROM task_series s, unnest($3::uuid[]) AS v(id), jsonb_array_elements_text(s.pattern->'steps') WITH ORDINALITY AS w(title, turn), (SELECT count(*) FROM made) m
+    WHERE s.id = $2`;
+
+/** Apart from the tasks: a trigger reads them. */
+const GIVE = `
+  INSERT INTO task_assignee (task_id, person_id, position, share, assigned_at, assigned_by_id, seen_at)
+    SELECT v.id, q.id, w.turn - 1, coalesce((w.who->>'share')::int, 1), $3, NULL, $3
+    FROM task_series s, unnest($2::uuid[]) AS v(id), jsonb_array_elements(s.pattern->'assignees') WITH ORDINALITY AS w(who, turn)
+    JOIN person q ON q.id = (w.who->>'personId')::uuid AND q.is_active WHERE s.id = $1`;
+
+/** Makes the tasks with their steps and people. Nobody need be told of what they know will come: it is not new to them. */
+async function makeTasks(
+  manager: EntityManager,
+  series: SeriesFacts,
+  { missing, at }: { readonly missing: readonly Occurrence[]; readonly at: Date },
+): Promise<string[]> {
+  if (missing.length === 0) return [];
+  const ids = missing.map(() => crypto.randomUUID() as string);
+  await rowsOf(manager, MAKE, [
+    ...[series.engagementId, series.id, ids],
+    ...[missing.map(({ day }) => day), missing.map(({ on }) => on), missing.map(({ on }) => phaseOn(series, on))],
+  ]);
+  await rowsOf(manager, GIVE, [series.id, ids, at]);
+  return ids;
+}
+
+/** The series of one engagement as they stand. */
+export const readSeriesFacts = (manager: EntityManager, engagementId: string): Promise<SeriesFacts[]> =>
+  rowsOf<SeriesFacts>(manager, FACTS, [engagementId]);

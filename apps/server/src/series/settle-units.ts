@@ -1,0 +1,140 @@
+import { Injectable } from '@nestjs/common';
+import type { Occurrence } from '@crew/core';
+import type { EntityManager } from 'typeorm';
+import { StartEngagement } from '../engagement/start-engagement.ts';
+import { Clock } from '../platform/clock.ts';
+import { firstRow, rowsOf } from '../platform/database.ts';
+import type { Who } from '../platform/rights.ts';
+import { DryRunTemplate } from '../template/dry-run.ts';
+import { dayPlus, daysOfSeries, nameOfUnit, readEngagementSeries, type EngagementSeriesFacts } from './series-facts.ts';
+
+/** The next one is made even when it is further off than that: a lead sees that it goes on. */
+const NEXT_WITHIN_DAYS = 400;
+
+/** What settling a series did. */
+export interface Settled {
+  readonly removed: number;
+  readonly made: number;
+}
+
+/**
+ * Makes the engagements of a series as far ahead as it says, and takes away those ahead that
+ * nobody has touched and that no rhythm has a place for any more. Numbers go on without gaps
+ * among what is left. Doing it twice changes nothing.
+ */
+@Injectable()
+export class SettleUnits {
+  private readonly starting: StartEngagement;
+  private readonly dryRun: DryRunTemplate;
+  private readonly clock: Clock;
+  constructor(starting: StartEngagement, dryRun: DryRunTemplate, clock: Clock) {
+    this.starting = starting;
+    this.dryRun = dryRun;
+    this.clock = clock;
+  }
+
+  /** The series is locked, so that two processes cannot make the same unit. */
+  async run(manager: EntityManager, seriesId: string): Promise<Settled> {
+    const today = this.clock.today();
+    await rowsOf(manager, 'SELECT 1 FROM engagement_series WHERE id = $1 FOR UPDATE', [seriesId]);
+    const before = await readEngagementSeries(manager, null, seriesId);
+    if (before === null) return { removed: 0, made: 0 };
+    const gone = before.made.filter((unit) => unit.isUntouched && unit.start > today && !hasPlace(before, unit)).map(({ id }) => id);
+    if (gone.length > 0) await rowsOf(manager, 'DELETE FROM engagement WHERE id = ANY($1)', [gone]);
+    const series = { ...before, made: before.made.filter(({ id }) => !gone.includes(id)) };
+    const who = await leadOf(manager, series);
+    const to = await this.horizon(manager, who, series);
+    const days = series.madeUntil === null ? firstOf(series) : dayPlus(series.madeUntil, 1);
+    const wanted = to < days ? [] : daysOfSeries(series, { from: days, to });
+    const made = await this.make(manager, who, { series, wanted });
+    await rowsOf(manager, 'UPDATE engagement_series SET made_until = greatest(made_until, $2), settled_on = $3 WHERE id = $1', [
+      ...[seriesId, to, today],
+    ]);
+    return { removed: gone.length, made };
+  }
+
+  /** Up to which day of the rule units are made: so far ahead of their start, and the next one in any case. */
+  private async horizon(manager: EntityManager, who: Who, series: EngagementSeriesFacts): Promise<string> {
+    const today = this.clock.today();
+    const ahead = dayPlus(today, series.aheadDays + (series.places === 'start' ? 0 : await this.unitDays(manager, who, series)));
+    const next = daysOfSeries(series, { from: dayPlus(today, 1), to: dayPlus(today, NEXT_WITHIN_DAYS) })[0]?.day ?? ahead;
+    return next > ahead ? next : ahead;
+  }
+
+  /** Calendar days a unit lasts, as it would from today. */
+  private async unitDays(manager: EntityManager, who: Who, series: EngagementSeriesFacts): Promise<number> {
+    const start = this.clock.today();
+    const laid = await this.dryRun.lay(manager, who, { templateId: series.templateId, start });
+    return Math.round((Date.parse(laid.schedule.finish) - Date.parse(start)) / 86_400_000) + 1;
+  }
+
+  private async make(
+    manager: EntityManager,
+    who: Who,
+    { series, wanted }: { readonly series: EngagementSeriesFacts; readonly wanted: readonly Occurrence[] },
+  ): Promise<number> {
+    const there = new Set(series.made.map(({ day, place }) => `${day} ${place}`));
+    let number = series.made.reduce((most, unit) => Math.max(most, unit.number), 0);
+    let made = 0;
+    for (const { day, on, each } of wanted) {
+      for (let place = 1; place <= each; place++) {
+        if (there.has(`${day} ${place}`)) continue;
+        number++;
+        made++;
+        await this.makeOne(manager, who, { series, number, day, on, place });
+      }
+    }
+    await rowsOf(manager, 'UPDATE engagement_series SET last_number = $2 WHERE id = $1', [series.id, number]);
+    return made;
+  }
+
+  private async makeOne(
+    manager: EntityManager,
+    who: Who,
+    unit: {
+      readonly series: EngagementSeriesFacts;
+      readonly number: number;
+      readonly day: string;
+      readonly on: string;
+      readonly place: number;
+    },
+  ): Promise<void> {
+    const { series, number, day, on, place } = unit;
+    const { id } = await this.starting.within(manager, who, {
+      isExpected: true,
+      input: {
+        templateId: series.templateId,
+        clientId: series.clientId,
+        ...(series.contactId === null ? {} : { contactId: series.contactId }),
+        name: nameOfUnit(series.unitName, { number, day }),
+        ...(series.places === 'start' ? { start: on } : { promise: on }),
+        roles: series.roles.map((choice) => ({ ...choice })),
+      },
+    });
+    await rowsOf(
+      manager,
+      'UPDATE engagement SET series_id = $2, series_number = $3, series_day = $4, series_place = $5, agreed_minutes = $6 WHERE id = $1',
+      [...[id, series.id, number, day, place, series.retainerMinutes]],
+    );
+  }
+}
+
+const firstOf = (series: EngagementSeriesFacts): string => [...series.rhythms.map(({ from }) => from), ...series.extra].sort()[0] as string;
+
+/** Whether a rhythm still has a place for a unit that was made. */
+function hasPlace(series: EngagementSeriesFacts, unit: EngagementSeriesFacts['made'][number]): boolean {
+  const on = daysOfSeries(series, { from: unit.day, to: unit.day })[0];
+  return on !== undefined && unit.place <= on.each;
+}
+
+/** Who starts them: the lead of the series, whether or not she can still sign in. */
+async function leadOf(manager: EntityManager, series: EngagementSeriesFacts): Promise<Who> {
+  const who = await firstRow<Who>(
+    manager,
+    `SELECT a.id AS "accountId", p.agency_id AS "agencyId", y.name AS "agencyName", p.access, p.name, p.initials, p.id AS "personId", NULL AS "clientId", NULL AS "clientName"
+     FROM person p JOIN agency y ON y.id = p.agency_id LEFT JOIN account a ON a.person_id = p.id WHERE p.id = $1`,
+    [series.leadId],
+  );
+  if (who === null) throw new Error(`the lead of series ${series.id} vanished`);
+  return who;
+}

@@ -1,0 +1,145 @@
+import { Injectable } from '@nestjs/common';
+import type { LineRole, PersonRef, RhythmTried, TryRhythm as Input } from '@crew/contract';
+import { earliestChange, lineHours, load, parseDay, weekdayOf, weeksFrom, type EarliestChange, type LaidUnit } from '@crew/core';
+import { Clock } from '../platform/clock.ts';
+import { Database } from '../platform/database.ts';
+import { requireFound, unwrap } from '../platform/refusal.ts';
+import type { Who } from '../platform/rights.ts';
+import { DryRunTemplate, LAID } from '../template/dry-run.ts';
+import { peopleTouched } from '../workload/change-plans.ts';
+import { refOf } from '../workload/ease-load.ts';
+import { toLoadInput, type LoadFacts, type LoadTaskFacts } from '../workload/load-facts.ts';
+import { loadWindow } from '../workload/load-window.ts';
+import { LineOnCalendar } from './line-on-calendar.ts';
+import { dayPlus, readEngagementSeries, requireRhythm, type EngagementSeriesFacts } from './series-facts.ts';
+
+/** How many weeks are told, and how long each change goes on when the earliest is searched. */
+const WEEKS = 12;
+const SEARCHED_WEEKS = 26;
+
+type Rhythms = EngagementSeriesFacts['rhythms'];
+
+/** The two ways it could go on. */
+interface Both {
+  readonly before: readonly LaidUnit[];
+  readonly after: readonly LaidUnit[];
+}
+
+/**
+ * Lays another rhythm of a series over the real load: hours by role in each week before and
+ * after, beside what other work leaves of those who hold the role; whose days fill; and from
+ * when it would put nobody further over. Nothing is saved.
+ */
+@Injectable()
+export class TryRhythm {
+  private readonly database: Database;
+  private readonly dryRun: DryRunTemplate;
+  private readonly clock: Clock;
+  constructor(database: Database, dryRun: DryRunTemplate, clock: Clock) {
+    this.database = database;
+    this.dryRun = dryRun;
+    this.clock = clock;
+  }
+
+  async run(who: Who, id: string, input: Input): Promise<RhythmTried> {
+    const { manager } = this.database;
+    const today = this.clock.today();
+    const series = requireFound(await readEngagementSeries(manager, who.agencyId, id), 'series');
+    requireRhythm(series, input, today);
+    const laid = await this.dryRun.lay(manager, who, { templateId: series.templateId, start: input.from });
+    const line = new LineOnCalendar(series, laid, input.from);
+    const weeks = weeksFrom(parseDay(input.from) as number, WEEKS);
+    const last = dayPlus(weeks.at(-1) as string, 6);
+    const units: Both = { before: line.coming(series.rhythms, last), after: line.coming(changedOn(series, input, input.from), last) };
+    const facts = withoutUnits(laid.load, line.replaced);
+    const found = this.earliest(line, { facts, input, today });
+    const people = new Map(facts.people.map((person) => [person.id, refOf(person)]));
+    const onLoad = (coming: readonly LaidUnit[]): LoadFacts => ({ ...facts, tasks: [...facts.tasks, ...tasksOf(line, coming)] });
+    const countIn = (coming: readonly LaidUnit[]): number[] => {
+      const all = [...line.kept(), ...coming];
+      return weeks.map((monday) => all.filter((unit) => mondayOf(unit.day) === monday).length);
+    };
+    return {
+      ...{ from: input.from, weeks, unitsBefore: countIn(units.before), unitsAfter: countIn(units.after), searchedWeeks: SEARCHED_WEEKS },
+      roles: rolesOf(line, { weeks, units, today }),
+      people: peopleTouched({
+        ...{ before: onLoad(units.before), after: onLoad(units.after), today },
+        window: loadWindow({ from: input.shownFrom, to: input.shownTo }, today),
+      }),
+      earliest: found.from,
+      alone: found.alone.map(({ person, minutes }) => ({ person: people.get(person) as PersonRef, minutes })),
+    };
+  }
+
+  private earliest(
+    line: LineOnCalendar,
+    { facts, input, today }: { readonly facts: LoadFacts; readonly input: Input; readonly today: string },
+  ): EarliestChange {
+    const { series } = line;
+    const { from: _from, to: _to, ...base } = toLoadInput(facts, { today, from: today, to: today });
+    const starts = weeksFrom(parseDay(input.from) as number, SEARCHED_WEEKS).map((monday) => (monday < input.from ? input.from : monday));
+    return unwrap(
+      earliestChange({
+        load: base,
+        candidates: starts.map((from) => {
+          const to = dayPlus(from, WEEKS * 7);
+          return {
+            from,
+            before: line.worksOf(line.coming(series.rhythms, to)),
+            after: line.worksOf(line.coming(changedOn(series, input, from), to)),
+          };
+        }),
+      }),
+    );
+  }
+}
+
+const mondayOf = (day: string): string => dayPlus(day, -weekdayOf(parseDay(day) as number));
+
+/** The rhythms as they would be with the change on a day. */
+function changedOn(series: EngagementSeriesFacts, input: Pick<Input, 'rule' | 'each'>, from: string): Rhythms {
+  const kept = series.rhythms.filter((rhythm) => rhythm.from !== from);
+  return [...kept, { from, rule: input.rule, each: input.each ?? 1 }];
+}
+
+/** The load without the work of these units. */
+function withoutUnits(facts: LoadFacts, units: readonly { readonly id: string }[]): LoadFacts {
+  const gone = new Set(units.map(({ id }) => id));
+  return { ...facts, tasks: facts.tasks.filter((task) => !gone.has(task.engagementId)) };
+}
+
+/** The work of laid units as tasks of the load. */
+const tasksOf = (line: LineOnCalendar, units: readonly LaidUnit[]): LoadTaskFacts[] =>
+  line.worksOf(units).map(({ person, minutes, start, due }, place) => {
+    const task = { id: `${LAID}${place}`, assignees: [{ person }], estimate: minutes, start, due };
+    return task as unknown as LoadTaskFacts;
+  });
+
+/** What the line asks of each role in each week, both ways, and what other work leaves of those who hold it. */
+function rolesOf(
+  line: LineOnCalendar,
+  { weeks, units, today }: { readonly weeks: readonly string[]; readonly units: Both; readonly today: string },
+): LineRole[] {
+  const { laid, series, work } = line;
+  const kept = line.kept();
+  const hoursOf = (coming: readonly LaidUnit[]): ReadonlyMap<string, readonly number[]> => {
+    const sums = unwrap(lineHours({ calendar: laid.calendar, work, units: [...kept, ...coming], weeks }));
+    return new Map(sums.map(({ role, minutes }) => [role, minutes]));
+  };
+  const [before, after] = [hoursOf(units.before), hoursOf(units.after)];
+  const first = weeks[0] as string;
+  const window = { today, from: first < today ? today : first, to: dayPlus(weeks.at(-1) as string, 6) };
+  const others = unwrap(load(toLoadInput(withoutUnits(laid.load, series.made), window))).people;
+  const names = new Map(laid.template.tasks.map((task) => [task.roleId ?? '', task.role ?? 'No role']));
+  return [...new Set(work.map(({ role }) => role))].map((role): LineRole => {
+    const holders = laid.load.people.flatMap((person, place) => (person.roleIds.includes(role) ? (others[place]?.days ?? []) : []));
+    const isHeld = laid.load.people.some((person) => person.roleIds.includes(role));
+    const roomIn = (monday: string): number =>
+      holders.reduce((sum, day) => sum + (mondayOf(day.date) === monday ? Math.max(0, day.capacity - day.load) : 0), 0);
+    return {
+      ...{ roleId: role === '' ? null : role, role: names.get(role) ?? 'No role' },
+      unitMinutes: work.reduce((sum, one) => sum + (one.role === role ? one.minutes : 0), 0),
+      ...{ before: before.get(role) ?? [], after: after.get(role) ?? [], room: isHeld ? weeks.map(roomIn) : null },
+    };
+  });
+}

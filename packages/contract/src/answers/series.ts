@@ -1,0 +1,133 @@
+import type { Carry, Occurrence, OnClosed, RetainerBalance } from '@crew/core';
+import type { EngagementState, SeriesKind, SeriesPlaces, TaskStatus, WhenMissed } from '../words.ts';
+import type { ClientRef } from './client.ts';
+import type { PersonRef } from './crew.ts';
+import type { PlansTried } from './workload.ts';
+
+/* Work that repeats. Days are ISO days, effort is minutes. */
+
+/** The days of a rule: its own, and the open ones they fall on. */
+export interface RuleDays {
+  readonly days: readonly Occurrence[];
+}
+
+/** A task of a series that was made. */
+export interface MadeTask {
+  readonly id: string;
+  readonly title: string;
+  readonly status: TaskStatus;
+  /** The day of the rule it stands for, and when it is. */
+  readonly day: string;
+  readonly start: string;
+}
+
+/** How a task repeats, with what was made and what is to come. */
+export interface TaskSeriesView {
+  readonly id: string;
+  readonly version: number;
+  readonly engagement: { readonly id: string; readonly name: string };
+  readonly title: string;
+  readonly rule: string;
+  readonly firstDay: string;
+  readonly onClosed: OnClosed;
+  readonly whenMissed: WhenMissed;
+  /** Only while this phase runs; null goes along with the engagement. */
+  readonly phase: { readonly id: string; readonly name: string } | null;
+  readonly skipped: readonly string[];
+  readonly extra: readonly string[];
+  readonly stoppedOn: string | null;
+  readonly made: readonly MadeTask[];
+  /** From today on, as far as it goes; made or not. */
+  readonly coming: readonly Occurrence[];
+}
+
+/** How often, from a day on. */
+export interface RhythmView {
+  readonly from: string;
+  readonly rule: string;
+  readonly each: number;
+  /** It has not begun: it can be taken back. */
+  readonly isAhead: boolean;
+}
+
+/** One engagement of a series. */
+export interface SeriesUnit {
+  readonly id: string;
+  readonly number: number;
+  readonly name: string;
+  /** The day of the rule it stands for. */
+  readonly day: string;
+  readonly state: EngagementState;
+  readonly phase: string | null;
+  readonly start: string;
+  readonly finish: string;
+  readonly promise: string | null;
+  readonly percent: number;
+  readonly effortMinutes: number;
+  readonly loggedMinutes: number;
+  readonly lateDays: number;
+  /** Agreed hours and what became of them; null where nothing is agreed. */
+  readonly balance: RetainerBalance | null;
+}
+
+/** Engagements that repeat, or a production line. */
+export interface SeriesView {
+  readonly id: string;
+  readonly version: number;
+  readonly kind: SeriesKind;
+  readonly name: string;
+  readonly unitName: string;
+  readonly client: ClientRef;
+  readonly lead: PersonRef;
+  readonly template: { readonly id: string; readonly name: string };
+  readonly places: SeriesPlaces;
+  readonly onClosed: OnClosed;
+  readonly rhythms: readonly RhythmView[];
+  readonly skipped: readonly string[];
+  readonly extra: readonly string[];
+  readonly roles: readonly { readonly roleId: string; readonly role: string; readonly person: PersonRef | null }[];
+  readonly aheadDays: number;
+  readonly retainerMinutes: number | null;
+  readonly carry: Carry;
+  readonly stoppedOn: string | null;
+  /** By number; those made ahead are the last. */
+  readonly units: readonly SeriesUnit[];
+  /** From today on, not made yet. */
+  readonly coming: readonly Occurrence[];
+}
+
+/** A rhythm change that was taken: how many units went and came. */
+export interface RhythmChanged {
+  readonly series: SeriesView;
+  readonly removed: number;
+  readonly made: number;
+}
+
+/** What a role does for a line in each week, and what it has room for beside its other work. */
+export interface LineRole {
+  readonly roleId: string | null;
+  readonly role: string;
+  /** What one unit asks of it. */
+  readonly unitMinutes: number;
+  readonly before: readonly number[];
+  readonly after: readonly number[];
+  /** Hours of those who hold it that other work leaves; null where nobody holds it. */
+  readonly room: readonly number[] | null;
+}
+
+/** What another rhythm of a line would cost, before anybody says yes. */
+export interface RhythmTried {
+  readonly from: string;
+  /** Mondays. */
+  readonly weeks: readonly string[];
+  readonly unitsBefore: readonly number[];
+  readonly unitsAfter: readonly number[];
+  readonly roles: readonly LineRole[];
+  /** Everybody whose work differs, with their load over the days asked for. */
+  readonly people: PlansTried['people'];
+  /** The first Monday from which it would put nobody further over; null when none of those looked at does. */
+  readonly earliest: string | null;
+  readonly searchedWeeks: number;
+  /** Who is over by the line's own work alone: no other day would help them. */
+  readonly alone: readonly { readonly person: PersonRef; readonly minutes: number }[];
+}
