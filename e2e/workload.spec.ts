@@ -71,7 +71,7 @@ test('by keyboard alone: a task is opened from the grid, put on another day, loo
 test('a lead tries a new engagement over the real load, takes the earliest start, and keeps it as a proposal', async ({ page, world }) => {
   await world.enterAs(page, 'Odalys Renn');
   await page.goto(`${world.url}/workload?view=weeks`);
-  await page.getByRole('button', { name: 'Try a new engagement…' }).click();
+  await page.getByRole('button', { name: 'Try new work or a pace…' }).click();
   const sheet = page.getByRole('complementary', { name: 'Try a new engagement' });
   await sheet.getByRole('button', { name: /Template/ }).click();
   await page.getByRole('option', { name: 'Audio trail' }).click();

@@ -37,6 +37,7 @@ export const planTask: PlanTask = {
     isShownToClient: false,
     isChargeable: true,
     mayStartEarly: false,
+    seriesId: null,
     version: 3,
     parentId: null,
     isGroup: false,
@@ -316,6 +317,7 @@ export const track: EngagementTrack = {
   ...{ start: '2026-10-05', promise: '2026-12-18', finish: '2026-12-15', percent: 40, loggedMinutes: 600, effortMinutes: 2400, overdue: 0 },
   standing: { kind: 'on-time' },
   stands: null,
+  series: null,
   phases: [
     {
       ...trackPhase,

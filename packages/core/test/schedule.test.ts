@@ -70,6 +70,12 @@ describe('what stands beside the plan', () => {
     expect(back).toMatchObject({ ok: true, value: { start: '2026-12-14', finish: '2026-12-21' } });
   });
 
+  test('one that is late misses nothing: its day is its own', () => {
+    const late = solved(plain({ phases, today: '2026-12-18', tasks: [draw, check, { ...call, fixed: '2026-12-15' }] }));
+    expect(late.tasks[2]).toMatchObject({ start: '2026-12-15', finish: '2026-12-15' });
+    expect(late.conflicts).toEqual([]);
+  });
+
   test('with subtasks it is still beside the plan', () => {
     const parts = [
       { id: 'report', phase: 'p', days: 0, notBefore: '2027-02-01', isAside: true },

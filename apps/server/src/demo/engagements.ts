@@ -22,7 +22,7 @@ export interface DemoEngagement {
   readonly people: Readonly<Record<string, string | null>>;
 }
 
-const CREW = {
+export const CREW = {
   'Client manager': 'Sunniva Ashe',
   Researcher: 'Mirela Stoyan',
   Writer: 'Mirela Stoyan',
@@ -150,28 +150,12 @@ export const demoEngagements: readonly DemoEngagement[] = [
     ...led('Sunniva Ashe', { 'Engagement lead': 'Bastien Okoro' }),
   },
   {
-    name: 'Monthly care visits',
-    client: 'Corvane Clock House',
-    template: 'Care visits',
-    stand: { kind: 'running', phase: 'Visit 3', gone: 0.4 },
-    spare: 6,
-    ...led('Sunniva Ashe', { 'Engagement lead': 'Odalys Renn' }),
-  },
-  {
     name: 'Boardwalk trail posts',
     client: 'Tarrow Fen Reserve',
     template: 'Audio trail',
     stand: { kind: 'running', phase: 'Kickoff', gone: 0.5 },
     spare: 3,
     ...led('Bastien Okoro', { 'Media producer': null }),
-  },
-  {
-    name: 'Spring talk kits',
-    client: 'Quillmarsh Studio',
-    template: 'Gallery talk kit',
-    stand: { kind: 'running', phase: 'Script and record', gone: 0.4 },
-    spare: 10,
-    ...led('Sunniva Ashe', { 'Engagement lead': 'Odalys Renn' }),
   },
   {
     name: 'New website for the studio',

@@ -90,7 +90,12 @@ export class EngagementLife {
       roles,
       ...(likelihood === undefined ? {} : { likelihood }),
     });
-    this.engagementId = id;
+    await this.liveOn(id);
+  }
+
+  /** From the first day of one that is there to today. */
+  async liveOn(engagementId: string): Promise<void> {
+    this.engagementId = engagementId;
     for (let place = 0; ; place++) if (!(await this.livePhase(place))) return;
   }
 

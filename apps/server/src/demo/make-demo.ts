@@ -13,6 +13,7 @@ import { exampleTemplates } from '../template/examples/index.ts';
 import { demoEngagements } from './engagements.ts';
 import { setMonday } from './monday.ts';
 import { planWeeks } from './weeks.ts';
+import { repeatCalls, repeatEngagements } from './series.ts';
 import { settleTime } from './times.ts';
 import { learnFromSigns } from './next-version.ts';
 import { EngagementLife, type Cast } from './live.ts';
@@ -37,6 +38,8 @@ export async function makeDemo(app: INestApplicationContext, say: (line: string)
     await app.get(Database).rows('ANALYZE');
     await new EngagementLife(app, spec, { cast, today: worked, week: [...agency.week], closed }).live();
   }
+  say('  work that repeats');
+  await repeatEngagements(app, { cast, today: worked, week: [...agency.week], closed });
   clock.moveTo(formatDay((parseDay(worked) as number) - 4), '16:10');
   await learnFromSigns(app, cast.who.get('Bastien Okoro') as Who, cast.templateIds.get('Wayfinding & signage') as string);
   clock.moveTo(today);
@@ -49,6 +52,7 @@ export async function makeDemo(app: INestApplicationContext, say: (line: string)
     { week: [...agency.week], closed },
     { writer: whoIs('Mirela Stoyan'), leads: [whoIs('Odalys Renn'), whoIs('Bastien Okoro')] },
   );
+  await repeatCalls(app, { cast, today: worked, week: [...agency.week], closed });
   clock.moveTo(today);
   await bringToToday(app, today);
   await planWeeks(app, whoIs('Odalys Renn'));

@@ -91,6 +91,7 @@ const ROUTES: Readonly<Record<string, readonly Access[] | typeof OPEN>> = {
   'PATCH /gate-checks/{id}': STAFF,
   'POST /rules/preview': STAFF,
   'POST /tasks/{id}/series': STAFF,
+  'GET /task-series': STAFF,
   'GET /task-series/{id}': STAFF,
   'PATCH /task-series/{id}': STAFF,
   'POST /task-series/{id}/like': STAFF,

@@ -7,10 +7,12 @@ import type {
   ResumeSeries,
   RuleDays,
   StopSeries,
+  TaskSeriesLine,
   TaskSeriesView,
 } from '@crew/contract';
 import { formatDay, occurrences, parseDay, type CalendarInput } from '@crew/core';
 import type { EntityManager } from 'typeorm';
+import { PERSON } from '../engagement/engagement.repository.ts';
 import { recordEvent, type Change } from '../event/record-event.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database, firstRow, rowsOf } from '../platform/database.ts';
@@ -151,6 +153,11 @@ export class KeepTaskSeries {
     });
   }
 
+  /** Those of open engagements, those that are stopped last. */
+  list(who: Who): Promise<TaskSeriesLine[]> {
+    return this.database.rows<TaskSeriesLine>(LINES, [who.agencyId, this.clock.today()]);
+  }
+
   async read(who: Who, id: string): Promise<TaskSeriesView> {
     return this.database.transaction((manager) => this.view(manager, who, id));
   }
@@ -221,6 +228,15 @@ export class KeepTaskSeries {
 const CALENDAR = `
   SELECT week, coalesce((SELECT json_agg(c.day ORDER BY c.day) FROM closed_day c WHERE c.agency_id = agency.id), '[]') AS closed
   FROM agency WHERE id = $1`;
+
+const LINES = `
+  SELECT s.id, s.pattern->>'title' AS title, s.rule, s.stopped_on AS "stoppedOn", n.id AS "taskId", n.start_day AS next,
+    json_build_object('id', e.id, 'name', e.name, 'client', json_build_object('name', c.name, 'hue', c.hue)) AS engagement,
+    coalesce((SELECT json_agg(${PERSON('q')} ORDER BY a.position) FROM task_assignee a JOIN person q ON q.id = a.person_id WHERE a.task_id = n.id), '[]') AS assignees
+  FROM task_series s JOIN engagement e ON e.id = s.engagement_id AND e.state IN ('proposal', 'open') JOIN client c ON c.id = e.client_id
+  LEFT JOIN LATERAL (SELECT t.id, t.start_day FROM task t WHERE t.series_id = s.id AND t.start_day >= $2 AND t.status NOT IN ('done', 'dropped')
+    ORDER BY t.start_day, t.number LIMIT 1) n ON true
+  WHERE s.agency_id = $1 ORDER BY s.stopped_on IS NOT NULL, n.start_day, title, s.id`;
 
 const SHOWN = `
   SELECT s.version, json_build_object('id', e.id, 'name', e.name) AS engagement, s.pattern->>'title' AS title,

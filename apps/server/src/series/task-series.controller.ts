@@ -8,6 +8,7 @@ import {
   ResumeSeries,
   StopSeries,
   type RuleDays,
+  type TaskSeriesLine,
   type TaskSeriesView,
 } from '@crew/contract';
 import { Answers } from '../platform/answers.ts';
@@ -36,6 +37,13 @@ export class TaskSeriesController {
   @Answers('TaskSeriesView')
   repeat(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: RepeatTask): Promise<TaskSeriesView> {
     return this.keeping.repeat(who, id, input);
+  }
+
+  /** The tasks that repeat in open engagements, each with when it comes next. */
+  @Get('task-series')
+  @Answers('TaskSeriesLine', { isList: true })
+  list(@Caller() who: Who): Promise<TaskSeriesLine[]> {
+    return this.keeping.list(who);
   }
 
   @Get('task-series/:id')

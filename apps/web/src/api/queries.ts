@@ -19,6 +19,9 @@ import type {
   OwnField,
   Queue,
   Me,
+  SeriesView,
+  TaskSeriesLine,
+  TaskSeriesView,
   TaskSheet,
   TimerState,
   TemplateContentView,
@@ -99,6 +102,11 @@ export const useWeekSheet = (person: string | null, day: string) =>
 export const useCrewTime = (day: string) => useAsked<CrewTime>(`/time/crew?day=${day}`, { keepPreviousData: true });
 export const useForecastState = (engagementId: string) => useAsked<ForecastState>(`/engagements/${engagementId}/forecast`);
 export const useLearned = (templateId: string) => useAsked<LearnedTemplate>(`/templates/${templateId}/learned`);
+/** How a task repeats; nothing is asked for one that does not. */
+export const useTaskSeries = (id: string | null) => useAsked<TaskSeriesView>(id === null ? null : `/task-series/${id}`);
+export const useTaskSeriesList = () => useAsked<TaskSeriesLine[]>('/task-series');
+export const useSeriesList = () => useAsked<SeriesView[]>('/series');
+export const useSeries = (id: string) => useAsked<SeriesView>(`/series/${id}`);
 export const useQueue = () => useAsked<Queue>('/queue');
 export const useClientEngagements = () => useAsked<ClientEngagement[]>('/client/engagements');
 

@@ -59,6 +59,14 @@ const router = createBrowserRouter([
             lazy: () => import('../features/start/StartPage.tsx').then(({ StartPage }) => ({ Component: StartPage })),
           },
           {
+            path: 'engagements/repeating',
+            lazy: () => import('../features/series/SeriesListPage.tsx').then(({ SeriesListPage }) => ({ Component: SeriesListPage })),
+          },
+          {
+            path: 'engagements/repeating/:id',
+            lazy: () => import('../features/series/SeriesPage.tsx').then(({ SeriesPage }) => ({ Component: SeriesPage })),
+          },
+          {
             path: 'engagements/:id',
             lazy: () => import('../features/plan/PlanPage.tsx').then(({ PlanPage }) => ({ Component: PlanPage })),
           },

@@ -1,9 +1,9 @@
 import { BarChart, LineChart } from 'echarts/charts';
-import { AriaComponent, GridComponent, MarkLineComponent, TooltipComponent } from 'echarts/components';
+import { AriaComponent, GridComponent, LegendComponent, MarkLineComponent, TooltipComponent } from 'echarts/components';
 import { init, use as register, type ECharts, type EChartsCoreOption } from 'echarts/core';
 import { SVGRenderer } from 'echarts/renderers';
 
-register([BarChart, LineChart, GridComponent, TooltipComponent, MarkLineComponent, AriaComponent, SVGRenderer]);
+register([BarChart, LineChart, GridComponent, LegendComponent, TooltipComponent, MarkLineComponent, AriaComponent, SVGRenderer]);
 
 /** Draws a chart into a place and keeps it as wide as that; the function that is answered takes it away. Loaded with the first chart only. */
 export function drawChart(place: HTMLElement, option: EChartsCoreOption): () => void {

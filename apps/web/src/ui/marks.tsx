@@ -105,3 +105,22 @@ export function TaskGlyph({ status }: { readonly status: TaskStatus }) {
     </svg>
   );
 }
+
+/** Work that repeats: the same bar again and again. */
+export function RepeatMark() {
+  return (
+    <svg
+      width="15"
+      height="10"
+      viewBox="0 0 15 10"
+      role="img"
+      aria-label="repeats"
+      style={{ flex: 'none', marginLeft: 6, verticalAlign: '-0.5px' }}
+    >
+      <title>repeats</title>
+      <rect x="0" y="2.5" width="3" height="5" rx="1.2" fill="var(--petrol)" />
+      <rect x="5.8" y="2.5" width="3" height="5" rx="1.2" fill="var(--petrol)" opacity="0.7" />
+      <rect x="11.6" y="2.5" width="3" height="5" rx="1.2" fill="var(--petrol)" opacity="0.4" />
+    </svg>
+  );
+}

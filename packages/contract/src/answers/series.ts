@@ -41,6 +41,19 @@ export interface TaskSeriesView {
   readonly coming: readonly Occurrence[];
 }
 
+/** A task that repeats, with the next of it. */
+export interface TaskSeriesLine {
+  readonly id: string;
+  readonly title: string;
+  readonly engagement: { readonly id: string; readonly name: string; readonly client: ClientRef };
+  readonly rule: string;
+  readonly stoppedOn: string | null;
+  /** The next one that was made, and its day; null when there is none. */
+  readonly taskId: string | null;
+  readonly next: string | null;
+  readonly assignees: readonly PersonRef[];
+}
+
 /** How often, from a day on. */
 export interface RhythmView {
   readonly from: string;

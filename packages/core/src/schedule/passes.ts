@@ -95,6 +95,8 @@ function runForward(network: Network, axis: Axis, pass: Pass): Placement {
     const node = order[place] as number;
     const phase = phaseStart[node] as number;
     let needed = phase >= 0 ? (end[phase] as number) + (phaseOffset[node] as number) : (reach[node] as number);
+    // What stands aside owes its day to nobody: only its own ties hold it.
+    if (aside !== null && aside[node] === 1) needed = NEVER;
     const last = firstEdge[node + 1] as number;
     for (let edge = firstEdge[node] as number; edge < last; edge++) {
       const source = edgeSource[edge] as number;

@@ -112,32 +112,31 @@ export const travellingDisplay: TemplateDraft = {
   ],
 };
 
-const visitTasks = (visit: number): TaskDraft[] => [
-  { title: `Visit ${visit}: check clock and cases`, role: 'Installer', hours: 4, days: 1 },
-  { title: `Visit ${visit}: clean and mend`, role: 'Installer', hours: 2, days: 1, after: [`Visit ${visit}: check clock and cases`] },
-  {
-    title: `Visit ${visit}: short report`,
-    role: 'Client manager',
-    hours: 0.5,
-    days: 1,
-    after: [`Visit ${visit}: clean and mend`],
-    isShownToClient: true,
-  },
-];
-
-/** A visit a month for as long as it was agreed. */
+/** What one visit is; it repeats for as long as it was agreed. */
 export const careVisits: TemplateDraft = {
   kind: 'engagement',
   name: 'Care visits',
   description: 'One visit a month: check, clean, mend, report. Hours by retainer.',
-  phases: [1, 2, 3, 4, 5, 6].map((visit) => ({
-    name: `Visit ${visit}`,
-    role: 'Installer',
-    stateLine: `Care visit ${visit} of 6`,
-    ...(visit === 1 ? {} : { lag: 17 }),
-    checks: [['tasks-done', 'Visited and reported']] as const,
-    tasks: visitTasks(visit),
-  })),
+  phases: [
+    {
+      name: 'Visit',
+      role: 'Installer',
+      stateLine: 'Being looked after on site',
+      checks: [['tasks-done', 'Checked, cleaned and mended']],
+      tasks: [
+        { title: 'Agree the day', role: 'Client manager', hours: 0.5, days: 1 },
+        { title: 'Check clock and cases', role: 'Installer', hours: 4, days: 1, after: ['Agree the day'], isShownToClient: true },
+        { title: 'Clean and mend', role: 'Installer', hours: 2.5, days: 2, after: ['Check clock and cases'] },
+      ],
+    },
+    {
+      name: 'Report',
+      role: 'Client manager',
+      stateLine: 'Visit being written up',
+      checks: [['tasks-done', 'Reported']],
+      tasks: [{ title: 'Short report', role: 'Client manager', hours: 0.5, days: 1, isShownToClient: true }],
+    },
+  ],
 };
 
 /** A short film and a box of things to hold, made on a line. */

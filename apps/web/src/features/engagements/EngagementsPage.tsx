@@ -9,47 +9,13 @@ import { ButtonLink } from '../../ui/Button.tsx';
 import { Choose } from '../../ui/Field.tsx';
 import { Empty, ErrorNote, Loading, Muted, Page, PageHead, Panel, Push } from '../../ui/layout.tsx';
 import { Segmented } from '../../ui/Segmented.tsx';
-import { phone } from '../../ui/tokens.ts';
 import { count, hours } from '../../words/format.ts';
-import { COLUMNS, TrackRow } from './TrackRow.tsx';
-import { monthTicks, trackWindow } from './window.ts';
+import { MonthTicks, TrackHead } from './track-list.tsx';
+import { foldSeries } from './fold-series.ts';
+import { SeriesTrackRow } from './SeriesTrackRow.tsx';
+import { TrackRow } from './TrackRow.tsx';
+import { trackWindow } from './window.ts';
 
-const HeadRow = styled.div`
-  position: relative;
-  display: grid;
-  grid-template-columns: ${COLUMNS};
-  align-items: end;
-  height: 31px;
-  padding: 0 14px 5px;
-  border-bottom: 1px solid var(--line);
-  font-size: 12px;
-  color: var(--ink-2);
-  ${phone} {
-    display: none;
-  }
-`;
-const Months = styled.div`
-  position: relative;
-  align-self: stretch;
-`;
-const Month = styled.span`
-  position: absolute;
-  bottom: -5px;
-  padding: 0 0 4px 4px;
-  border-left: 1px solid var(--line);
-  height: 22px;
-  color: var(--ink);
-`;
-const TodayWord = styled.span`
-  position: absolute;
-  top: 0;
-  transform: translateX(-50%);
-  font-weight: 650;
-  font-size: 11px;
-  color: var(--ink);
-  background: var(--panel);
-  padding: 0 3px;
-`;
 const Legend = styled.p`
   display: flex;
   flex-wrap: wrap;
@@ -136,6 +102,7 @@ export function EngagementsPage() {
           value={isFinished ? 'finished' : 'open'}
           onChange={(id) => setSearch(id === 'finished' ? { show: 'finished' } : {}, { replace: true })}
         />
+        <ButtonLink href="/engagements/repeating">Repeating work</ButtonLink>
         {mayLead(me) ? (
           <ButtonLink kind="primary" href="/engagements/start">
             Start an engagement
@@ -165,7 +132,8 @@ function summaryWords(tracks: readonly EngagementTrack[], isFinished: boolean): 
   const spent = `${hours(sum((track) => track.loggedMinutes))} of ${hours(sum((track) => track.effortMinutes))} h used`;
   if (isFinished) return `${count(tracks.length, 'engagement')} finished · ${spent}`;
   const proposals = tracks.filter((track) => track.state === 'proposal').length;
-  return [`${tracks.length - proposals} open`, ...(proposals > 0 ? [count(proposals, 'proposal')] : []), spent].join(' · ');
+  // What repeats is one thing that is open, however many of it are made ahead.
+  return [`${foldSeries(tracks).length - proposals} open`, ...(proposals > 0 ? [count(proposals, 'proposal')] : []), spent].join(' · ');
 }
 
 function Tracks({
@@ -204,25 +172,31 @@ function Tracks({
     );
   }
   const window = trackWindow(tracks, today);
+  // What stands with a role is one engagement each: there is something to do in it.
+  const rows = role === null ? foldSeries(tracks) : tracks.map((track) => ({ kind: 'one', track }) as const);
   return (
     <>
       <Panel>
-        <HeadRow aria-hidden="true">
+        <TrackHead aria-hidden="true">
           <span>client · engagement · lead</span>
-          <Months>
-            {monthTicks(window).map((tick) => (
-              <Month key={tick.day} style={{ left: `${window.scale(tick.day)}%` }}>
-                {tick.name}
-              </Month>
-            ))}
-            {isFinished ? null : <TodayWord style={{ left: `${window.scale(today)}%` }}>today</TodayWord>}
-          </Months>
+          <MonthTicks window={window} today={isFinished ? null : today} />
           <span style={{ paddingLeft: 14 }}>standing</span>
-        </HeadRow>
+        </TrackHead>
         <ul>
-          {tracks.map((track) => (
-            <TrackRow key={track.id} track={track} today={today} scale={window.scale} isFinished={isFinished} />
-          ))}
+          {rows.map((row) =>
+            row.kind === 'one' ? (
+              <TrackRow key={row.track.id} track={row.track} today={today} scale={window.scale} isFinished={isFinished} />
+            ) : (
+              <SeriesTrackRow
+                key={row.series.id}
+                series={row.series}
+                tracks={row.tracks}
+                today={today}
+                scale={window.scale}
+                isFinished={isFinished}
+              />
+            ),
+          )}
         </ul>
       </Panel>
       <Legend>

@@ -52,6 +52,21 @@ test('a lead begins with all of them, their standing and their hours', async () 
   expect(screen.getByRole('link', { name: 'Loom floor' })).toBeTruthy();
 });
 
+test('what repeats is one row, however many of it are open, and leads to the series', async () => {
+  const series = { id: 's1', name: 'Talk kits' };
+  const page = await open();
+  const kit = (id: string, start: string): EngagementTrack => ({ ...track(id), series, start, loggedMinutes: 60, effortMinutes: 120 });
+  page.close();
+  await openScreen(<EngagementsPage />, {
+    path: '/engagements',
+    answers: { 'GET /crew': crew, 'GET /engagements': [kit('Kit 1', '2026-11-02'), track('Loom floor'), kit('Kit 2', '2026-12-07')] },
+  });
+  expect(await row('Talk kits')).toContain('1 under way, 1 ahead · 2 of 4 h');
+  expect(screen.getByRole('link', { name: 'Talk kits' }).getAttribute('href')).toBe('/engagements/repeating/s1');
+  expect(screen.queryByText('Kit 1')).toBeNull();
+  expect(screen.getByText(/^2 open/)).toBeTruthy();
+});
+
 test('a member begins with what stands with own roles, and what in it is to be done', async () => {
   await open(teo);
   expect(await row('Reed walk')).toContain('3 tasks to donext due 25 Nov');

@@ -1,4 +1,3 @@
-import type { EngagementTrack } from '@crew/contract';
 import { dayScale, type Scale } from '../../ui/Track.tsx';
 
 /** The stretch of time the tracks are drawn on. */
@@ -14,8 +13,15 @@ const MOST_DAYS_AHEAD = 150;
 
 const shift = (day: string, days: number): string => new Date(Date.parse(day) + days * 86_400_000).toISOString().slice(0, 10);
 
+/** What takes a stretch of time. */
+interface Spanning {
+  readonly phases: readonly { readonly start: string }[];
+  readonly finish: string;
+  readonly promise: string | null;
+}
+
 /** From the first start to the last finish or promise, but no further from today than reads well. */
-export function trackWindow(tracks: readonly EngagementTrack[], today: string): TrackWindow {
+export function trackWindow(tracks: readonly Spanning[], today: string): TrackWindow {
   const starts = tracks.flatMap((track) => track.phases.map((phase) => phase.start)).sort();
   const ends = tracks.flatMap((track) => [track.finish, track.promise ?? track.finish]).sort();
   const isPast = (ends.at(-1) ?? today) < today;

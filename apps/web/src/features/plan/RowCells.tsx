@@ -1,7 +1,7 @@
 import { OUTSIDE_STATE_WORDS, type PlanTask } from '@crew/contract';
 import styled from 'styled-components';
 import { Meter } from '../../ui/layout.tsx';
-import { PersonMark, Tag, TaskGlyph } from '../../ui/marks.tsx';
+import { PersonMark, RepeatMark, Tag, TaskGlyph } from '../../ui/marks.tsx';
 import { hours, shortDay, spanWords } from '../../words/format.ts';
 import { EffortEditor, StatusMenu, ValueButton, WhoEditor, type OnEdit } from '../task/editors.tsx';
 import { leavesUnder } from '../task/Gathering.tsx';
@@ -60,6 +60,7 @@ export function RowCells({ task, all, today, editing }: RowProps) {
         }}
       >
         {task.title}
+        {task.seriesId === null ? null : <RepeatMark />}
         {task.labels.map((label) => (
           <Tag key={label} style={{ marginLeft: 7, fontWeight: 400 }}>
             {label}

@@ -10,6 +10,8 @@ import { Tick } from '../../ui/Tick.tsx';
 import { count, dayWords, hours, hourWords, instantWords, spanWords } from '../../words/format.ts';
 import { OwnFields } from '../field/OwnFields.tsx';
 import { FileList } from '../file/FileList.tsx';
+import { RepeatsPart } from '../series/RepeatsPart.tsx';
+import { RepeatsValue } from '../series/RepeatsValue.tsx';
 import { TimerButton } from '../timer/TimerButton.tsx';
 import { ConflictNote } from './ConflictNote.tsx';
 import { EffortEditor, PriorityChoice, StatusMenu, ValueButton, WhoEditor, type OnEdit } from './editors.tsx';
@@ -172,6 +174,10 @@ function TaskBody({
                 may begin before its phase
               </Tick>
             </dd>
+            <dt>Repeats</dt>
+            <dd>
+              <RepeatsValue task={task} today={today} />
+            </dd>
             <dt>Outside</dt>
             <dd>
               <OutsideEditor task={task} onEdit={onEdit} />
@@ -189,6 +195,7 @@ function TaskBody({
       </Facts>
       <Description task={task} isReadOnly={isMine} isMet={isMet} onEdit={onEdit} />
       <Steps task={task} />
+      {isMine || task.seriesId === null ? null : <RepeatsPart task={task} today={today} />}
       {isMine ? null : <Subtasks task={task} onOpen={onOpen} />}
       <FileList
         files={task.files.map((file) => ({ ...file, detail: `${file.addedBy ?? 'somebody'}, ${instantWords(file.addedAt, me)}` }))}

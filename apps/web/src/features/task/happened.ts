@@ -48,6 +48,8 @@ function changeWords({ field, from, to }: HappenedLine['changes'][number]): stri
       return `the length from ${String(from)} to ${String(to)} working days`;
     case 'notBefore':
       return to === null ? 'it to begin as soon as it can' : `it to begin on ${String(to)} at the earliest`;
+    case 'repeats':
+      return to === null ? 'it not to repeat any more' : `it to repeat by ${String(to)}`;
     case 'plannedWeek':
       return to === null ? 'it to stand in no week' : `the week it is meant for to that of ${String(to)}`;
     case 'labels':

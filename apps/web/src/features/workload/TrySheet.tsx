@@ -10,6 +10,7 @@ import { Choose, Field } from '../../ui/Field.tsx';
 import { Facts, Sheet, SheetPart } from '../../ui/Sheet.tsx';
 import { notify } from '../../ui/toasts.tsx';
 import { dayWords, hourWords } from '../../words/format.ts';
+import { WhatIsTried } from './PaceSheet.tsx';
 import { FullnessLines } from './FullnessLines.tsx';
 import type { Trying } from './use-try.ts';
 
@@ -31,15 +32,18 @@ const Answer = styled.div`
 interface TrySheetProps {
   readonly trying: Trying;
   readonly today: string;
+  /** Leaves it for another pace of what repeats. */
+  readonly onPace: () => void;
   readonly onClose: () => void;
 }
 
 /** A new engagement over the real load: can we start then? Nothing is saved before it is kept as a proposal. */
-export function TrySheet({ trying, today, onClose }: TrySheetProps) {
+export function TrySheet({ trying, today, onPace, onClose }: TrySheetProps) {
   const { data: templates } = useTemplates();
   const { asked, tried, problem, isWorking, change } = trying;
   return (
     <Sheet label="Try a new engagement" line="Nothing is saved" onClose={onClose}>
+      <WhatIsTried value="try" onChange={onPace} />
       <h2 style={{ fontSize: 17 }}>Can we start then?</h2>
       <Fields>
         <Choose

@@ -1,4 +1,4 @@
-import type { EaseView, Workload, WorkloadRow } from '@crew/contract';
+import type { EaseView, PlansTried, Workload, WorkloadRow } from '@crew/contract';
 import { useCallback, useMemo, useState } from 'react';
 import styled from 'styled-components';
 import { useEase, useWorkload } from '../../api/queries.ts';
@@ -11,6 +11,7 @@ import { count, hourWords, spanWords } from '../../words/format.ts';
 import { LoadGrid } from './LoadGrid.tsx';
 import { PersonSheet } from './PersonSheet.tsx';
 import { ShiftSheet } from './ShiftSheet.tsx';
+import { PaceSheet } from './PaceSheet.tsx';
 import { TrySheet } from './TrySheet.tsx';
 import { useTry } from './use-try.ts';
 import { UnestimatedSheet } from './UnestimatedSheet.tsx';
@@ -114,7 +115,7 @@ function WindowTools({ workload, shown }: { readonly workload: Workload; readonl
       <ButtonLink href="/workload/week">Plan the week</ButtonLink>
       {mayLead(me) ? (
         <Button kind="primary" onPress={() => change({ show: 'try', person: null })}>
-          Try a new engagement…
+          Try new work or a pace…
         </Button>
       ) : null}
     </Tools>
@@ -136,6 +137,7 @@ function Board({ workload, rows, shown, today }: BoardProps) {
   const parts = useParts({ workload, shift, opened, chosen });
   const trial = useTrial(parts, workload);
   const trying = useTry(shown.isTrying, today, workload);
+  const [paced, setPaced] = useState<PlansTried['people'] | null>(null);
   const open = (person: string | null): void => {
     setChosen(new Set());
     setShift(null);
@@ -143,7 +145,7 @@ function Board({ workload, rows, shown, today }: BoardProps) {
   };
   const isUnestimatedShown = shown.isUnestimatedShown && workload.unestimated.length > 0;
   return (
-    <WithSheet $isOpen={shift !== null || opened !== null || isUnestimatedShown || shown.isTrying} $sheet="320px">
+    <WithSheet $isOpen={shift !== null || opened !== null || isUnestimatedShown || shown.isTrying || shown.isPacing} $sheet="320px">
       <Panel>
         {rows.length === 0 ? (
           <Empty title="Nobody holds this role." />
@@ -154,7 +156,7 @@ function Board({ workload, rows, shown, today }: BoardProps) {
             view={shown.view}
             today={today}
             opened={opened?.person.id ?? null}
-            tried={trial.tried?.people ?? trying.tried?.people ?? null}
+            tried={trial.tried?.people ?? trying.tried?.people ?? paced}
             onOpen={open}
             onShift={(next) => {
               setChosen(new Set());
@@ -184,7 +186,20 @@ function Board({ workload, rows, shown, today }: BoardProps) {
           onClose={() => open(null)}
         />
       ) : shown.isTrying ? (
-        <TrySheet trying={trying} today={today} onClose={() => shown.change({ show: null })} />
+        <TrySheet
+          trying={trying}
+          today={today}
+          onPace={() => shown.change({ show: 'pace' })}
+          onClose={() => shown.change({ show: null })}
+        />
+      ) : shown.isPacing ? (
+        <PaceSheet
+          window={workload}
+          today={today}
+          onTried={setPaced}
+          onNew={() => shown.change({ show: 'try' })}
+          onClose={() => shown.change({ show: null })}
+        />
       ) : isUnestimatedShown ? (
         <UnestimatedSheet workload={workload} today={today} onClose={() => shown.change({ show: null })} />
       ) : null}

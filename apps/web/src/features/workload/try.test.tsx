@@ -2,6 +2,7 @@ import type { TriedEngagement } from '@crew/contract';
 import { screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { teo, triedEngagement, workload } from '../../../test/samples.ts';
+import { care, line, rhythmTried } from '../../../test/series-samples.ts';
 import { openScreen } from '../../../test/screen.tsx';
 import { WorkloadPage } from './WorkloadPage.tsx';
 
@@ -102,5 +103,19 @@ test('what cannot be laid is told', async () => {
 
 test('members are not offered it', async () => {
   await openScreen(<WorkloadPage />, { path: '/workload', me: teo, answers: { 'GET /workload…': workload } });
-  expect(screen.queryByRole('button', { name: /Try a new engagement/ })).toBeNull();
+  expect(screen.queryByRole('button', { name: /Try new work/ })).toBeNull();
+});
+
+test('another pace of what repeats is tried over the same load', async () => {
+  const page = await open();
+  page.network.answer('GET /series', 200, [line, care]);
+  page.network.answer('GET /calendar', 200, { week: [450, 450, 450, 450, 450, 0, 0], closed: [] });
+  page.network.answer('POST /series/s1/rhythms/preview', 200, rhythmTried);
+  await userEvent.click(sheet().getByRole('radio', { name: 'Another pace' }));
+  const pace = within(await screen.findByRole('complementary', { name: 'Try another pace' }));
+  await userEvent.clear(await pace.findByRole('textbox', { name: 'How many' }));
+  await userEvent.type(pace.getByRole('textbox', { name: 'How many' }), '3');
+  expect(await pace.findByRole('button', { name: 'Make it 3 a week from Mon 30 Nov' })).toBeTruthy();
+  expect(page.sent().at(-1)?.body).toMatchObject({ rule: 'FREQ=WEEKLY;BYDAY=MO,WE,FR', shownFrom: '2026-11-23', shownTo: '2026-11-29' });
+  expect(page.address()).toBe('/workload?show=pace');
 });

@@ -16,6 +16,8 @@ export interface LoadWindow {
   readonly opened: string | null;
   readonly isUnestimatedShown: boolean;
   readonly isTrying: boolean;
+  /** Another pace of a series is tried. */
+  readonly isPacing: boolean;
   readonly change: (next: Readonly<Record<string, string | null>>) => void;
 }
 
@@ -36,6 +38,7 @@ export function useWindow(today: string): LoadWindow {
     opened: search.get('person'),
     isUnestimatedShown: search.get('show') === 'unestimated',
     isTrying: search.get('show') === 'try',
+    isPacing: search.get('show') === 'pace',
   };
 }
 

@@ -1,0 +1,64 @@
+import type { EngagementTrack, StandingTone } from '@crew/contract';
+import { HueMark, PersonMark } from '../../ui/marks.tsx';
+import type { Scale } from '../../ui/Track.tsx';
+import { hours } from '../../words/format.ts';
+import { standingWords, TONE_COLOUR } from '../../words/standing.ts';
+import { UnitTrack } from '../series/UnitTrack.tsx';
+import { NameOfRow, RowLink, StandOfRow, TimeOfRow, TodayLine, TrackListRow } from './track-list.tsx';
+
+interface RowProps {
+  readonly series: NonNullable<EngagementTrack['series']>;
+  readonly tracks: readonly EngagementTrack[];
+  readonly today: string;
+  readonly scale: Scale;
+  readonly isFinished: boolean;
+}
+
+/** All of a series in one row: its units along time, and the worst of where they stand. */
+export function SeriesTrackRow({ series, tracks, today, scale, isFinished }: RowProps) {
+  const first = tracks[0] as EngagementTrack;
+  const running = tracks.filter((track) => track.start <= today);
+  const worst = worstOf(running.length === 0 ? tracks : running);
+  const standing = standingWords(worst.standing, today);
+  const logged = tracks.reduce((sum, track) => sum + track.loggedMinutes, 0);
+  const effort = tracks.reduce((sum, track) => sum + track.effortMinutes, 0);
+  return (
+    <TrackListRow>
+      <NameOfRow>
+        <HueMark $hue={first.client.hue} style={{ minHeight: 34 }} />
+        <div>
+          <RowLink href={`/engagements/repeating/${series.id}`}>{series.name}</RowLink>
+          <small>{first.client.name}</small>
+        </div>
+        <PersonMark person={first.lead} />
+      </NameOfRow>
+      <TimeOfRow style={{ paddingTop: 0 }}>
+        <UnitTrack units={tracks} scale={scale} today={today} />
+        {isFinished ? null : <TodayLine style={{ left: `${scale(today)}%` }} />}
+      </TimeOfRow>
+      <StandOfRow>
+        <strong
+          style={{ color: TONE_COLOUR[standing.tone] }}
+          title={[worst.name, standing.reason].filter((word) => word !== undefined).join(': ')}
+        >
+          {standing.text}
+        </strong>
+        <small>
+          {isFinished ? `${tracks.length} of them · ` : `${openWords(running.length, tracks.length - running.length)} · `}
+          {hours(logged)} of {hours(effort)} h
+        </small>
+      </StandOfRow>
+    </TrackListRow>
+  );
+}
+
+const openWords = (running: number, ahead: number): string =>
+  [...(running > 0 ? [`${running} under way`] : []), ...(ahead > 0 ? [`${ahead} ahead`] : [])].join(', ');
+
+const ORDER: readonly StandingTone[] = ['late', 'waiting', 'plain', 'on-time'];
+
+/** The one somebody should look at first. */
+const worstOf = (tracks: readonly EngagementTrack[]): EngagementTrack =>
+  [...tracks].sort(
+    (one, other) => ORDER.indexOf(standingWords(one.standing, '').tone) - ORDER.indexOf(standingWords(other.standing, '').tone),
+  )[0] as EngagementTrack;

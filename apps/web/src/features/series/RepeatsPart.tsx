@@ -1,0 +1,186 @@
+import type { TaskSeriesView, TaskSheet } from '@crew/contract';
+import { useState } from 'react';
+import styled from 'styled-components';
+import { call } from '../../api/client.ts';
+import { refreshAll, useTaskSeries } from '../../api/queries.ts';
+import { Button } from '../../ui/Button.tsx';
+import { DayField } from '../../ui/DayField.tsx';
+import { SheetPart } from '../../ui/Sheet.tsx';
+import { FormButton, SmallForm } from '../../ui/SmallForm.tsx';
+import { notify } from '../../ui/toasts.tsx';
+import { dayWords } from '../../words/format.ts';
+import { ruleWords } from '../../words/rhythm.ts';
+import { FORM_WIDTH, repeatWords, Trouble } from './repeat-words.tsx';
+import { capital, occurrenceWords, RuleEditor, useRuleDraft } from './RuleEditor.tsx';
+
+const Days = styled.ul`
+  display: flex;
+  flex-direction: column;
+  gap: 1px;
+  margin: 6px 0 9px;
+  li {
+    display: flex;
+    align-items: center;
+    justify-content: space-between;
+    gap: 8px;
+    min-height: 26px;
+    font-size: 12.5px;
+  }
+  small {
+    color: var(--ink-2);
+    font-size: 12px;
+  }
+`;
+const Line = styled.p`
+  color: var(--ink-2);
+  font-size: 12.5px;
+`;
+const Tools = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px;
+`;
+
+/** How a task repeats: what is to come, what is left out, another rule, stopping it. */
+export function RepeatsPart({ task, today }: { readonly task: TaskSheet; readonly today: string }) {
+  const { data: series } = useTaskSeries(task.seriesId);
+  if (series === undefined) return null;
+  return <SeriesPart series={series} task={task} today={today} />;
+}
+
+const SHOWN = 5;
+
+function SeriesPart({ series, task, today }: { readonly series: TaskSeriesView; readonly task: TaskSheet; readonly today: string }) {
+  const act = useSeriesAct(series);
+  const startOf = new Map(series.made.map((made) => [made.day, made]));
+  const later = series.coming.filter(({ day }) => startOf.get(day)?.id !== task.id).slice(0, SHOWN);
+  const leftOut = series.skipped.filter((day) => day >= today);
+  const skip = (skipped: readonly string[], said: string): void =>
+    act({ method: 'PATCH', path: '', body: { skipped }, said, undo: { method: 'PATCH', path: '', body: { skipped: series.skipped } } });
+  return (
+    <SheetPart aria-label="How it repeats">
+      <h3>It repeats</h3>
+      <Line>
+        {capital(repeatWords(series, today))}
+        {series.phase === null ? '' : `, while “${series.phase.name}” runs`}
+        {series.whenMissed === 'drop' ? '; one that was missed is dropped when the next one comes' : ''}.
+      </Line>
+      {later.length + leftOut.length === 0 ? (
+        <Line style={{ margin: '6px 0 9px' }}>Nothing more of it is to come.</Line>
+      ) : (
+        <Days aria-label="Later ones">
+          {later.map((occurrence) => {
+            const made = startOf.get(occurrence.day);
+            const moved = made !== undefined && made.start !== occurrence.on;
+            return (
+              <li key={occurrence.day}>
+                <span>
+                  {moved
+                    ? `${dayWords(made.start, today)}, moved from ${dayWords(occurrence.on, today)}`
+                    : occurrenceWords(occurrence, today)}{' '}
+                  {made === undefined ? <small>· made later</small> : null}
+                </span>
+                {made === undefined || made.status === 'queued' ? (
+                  <Button
+                    kind="quiet"
+                    aria-label={`Leave out ${dayWords(occurrence.on, today)}`}
+                    onPress={() => skip([...series.skipped, occurrence.day], `${capital(dayWords(occurrence.on, today))} is left out.`)}
+                  >
+                    Leave out
+                  </Button>
+                ) : null}
+              </li>
+            );
+          })}
+          {leftOut.map((day) => (
+            <li key={day}>
+              <s style={{ color: 'var(--ink-2)' }}>{dayWords(day, today)}</s>
+              <Button
+                kind="quiet"
+                aria-label={`Take ${dayWords(day, today)} in again`}
+                onPress={() =>
+                  skip(
+                    series.skipped.filter((other) => other !== day),
+                    `${capital(dayWords(day, today))} is in again.`,
+                  )
+                }
+              >
+                Take in again
+              </Button>
+            </li>
+          ))}
+        </Days>
+      )}
+      <Tools>
+        <FormButton label="How it repeats" width={FORM_WIDTH} button={<Button>Change…</Button>}>
+          {(close) => <ChangeForm series={series} today={today} onDone={close} />}
+        </FormButton>
+        <Button onPress={() => act({ path: '/like', body: { taskId: task.id }, said: 'Later ones are like this one.' })}>
+          Make later ones like this
+        </Button>
+        {series.stoppedOn === null ? (
+          <Button
+            onPress={() =>
+              act({ path: '/stop', body: {}, said: `“${series.title}” does not repeat any more.`, undo: { path: '/resume', body: {} } })
+            }
+          >
+            Stop
+          </Button>
+        ) : (
+          <Button onPress={() => act({ path: '/resume', body: {}, said: `“${series.title}” repeats again.` })}>Go on</Button>
+        )}
+      </Tools>
+    </SheetPart>
+  );
+}
+
+interface Act {
+  readonly method?: 'POST' | 'PATCH';
+  readonly path: string;
+  readonly body: object;
+  readonly said: string;
+  /** How it is taken back, with the version it then has. */
+  readonly undo?: Omit<Act, 'undo' | 'said'>;
+}
+
+/** Does something to a series, says so, and offers the way back where there is one. */
+function useSeriesAct(series: TaskSeriesView): (act: Act) => void {
+  const send = ({ method = 'POST', path, body }: Omit<Act, 'said'>, version: number): Promise<TaskSeriesView> =>
+    call<TaskSeriesView>(method, `/task-series/${series.id}${path}`, { version, ...body });
+  const run = async (act: Act): Promise<void> => {
+    const { version } = await send(act, series.version);
+    await refreshAll();
+    const { undo } = act;
+    notify(act.said, undo === undefined ? {} : { undo: () => send(undo, version).then(() => void refreshAll()) });
+  };
+  return (act) =>
+    void run(act).catch((error: unknown) => notify(error instanceof Error ? error.message : 'This was not saved.', { tone: 'trouble' }));
+}
+
+function ChangeForm({ series, today, onDone }: { readonly series: TaskSeriesView; readonly today: string; readonly onDone: () => void }) {
+  const next = series.coming.find(({ day }) => day > today)?.day ?? today;
+  const [from, setFrom] = useState(next);
+  const editing = useRuleDraft({ rule: series.rule, onClosed: series.onClosed, day: next });
+  const change = async (): Promise<void> => {
+    const isNew = editing.rule !== series.rule;
+    await call('PATCH', `/task-series/${series.id}`, {
+      version: series.version,
+      onClosed: editing.onClosed,
+      ...(isNew ? { rule: editing.rule, from } : {}),
+    });
+    await refreshAll();
+    notify(`“${series.title}” repeats ${ruleWords(editing.rule ?? series.rule, today)}. What somebody has touched stays as it is.`);
+    onDone();
+  };
+  return (
+    <SmallForm action="Change it" isReady={editing.rule !== null && from !== ''} onSubmit={change}>
+      {(trouble) => (
+        <div style={{ display: 'flex', flexDirection: 'column', gap: 9, marginBottom: 10 }}>
+          <DayField label="From" isTight today={today} value={from} onChange={setFrom} />
+          <RuleEditor editing={editing} from={from === '' ? today : from} today={today} lasting="the engagement ends" />
+          <Trouble words={trouble} />
+        </div>
+      )}
+    </SmallForm>
+  );
+}

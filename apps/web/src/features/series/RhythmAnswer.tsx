@@ -1,0 +1,172 @@
+import type { LineRole, RhythmTried } from '@crew/contract';
+import { LEAST_OVER } from '@crew/core';
+import { useCallback, useState } from 'react';
+import { Button as AriaButton } from 'react-aria-components';
+import styled from 'styled-components';
+import { Button } from '../../ui/Button.tsx';
+import { Chart } from '../../ui/Chart.tsx';
+import { SheetPart } from '../../ui/Sheet.tsx';
+import { dayWords, hours, hourWords } from '../../words/format.ts';
+import { listed } from '../../words/rhythm.ts';
+import { FullnessLines } from '../workload/FullnessLines.tsx';
+import { hoursOption } from './hours-chart.ts';
+
+const Answer = styled.div`
+  margin-top: 11px;
+  padding: 9px 11px;
+  border: 1px solid var(--petrol);
+  border-radius: 6px;
+  strong {
+    font-weight: 650;
+  }
+  p + p {
+    margin-top: 6px;
+    font-size: 12.5px;
+    color: var(--ink-2);
+  }
+`;
+const Table = styled.table`
+  width: 100%;
+  border-collapse: collapse;
+  font-size: 12.5px;
+  th {
+    font-weight: 500;
+    color: var(--ink-2);
+    text-align: right;
+    padding: 3px 0 5px 10px;
+    border-bottom: 1px solid var(--line);
+    white-space: nowrap;
+  }
+  th:first-child,
+  td:first-child {
+    text-align: left;
+    padding-left: 0;
+  }
+  td {
+    text-align: right;
+    padding: 2px 0 2px 10px;
+    border-bottom: 1px solid var(--line-2);
+    white-space: nowrap;
+  }
+`;
+const RoleName = styled(AriaButton)<{ $isShown: boolean }>`
+  padding: 3px 6px;
+  margin-left: -6px;
+  border: 0;
+  border-radius: 4px;
+  background: ${({ $isShown }) => ($isShown ? 'var(--petrol-soft)' : 'transparent')};
+  color: var(--ink);
+  text-align: left;
+  cursor: pointer;
+  &[data-hovered] {
+    background: var(--petrol-soft);
+  }
+`;
+
+/** The weeks by which what has changed has settled: the later half. */
+const settled = (minutes: readonly number[]): number => {
+  const late = minutes.slice(Math.floor(minutes.length / 2));
+  return late.reduce((sum, week) => sum + week, 0) / Math.max(1, late.length);
+};
+
+/** What another rhythm costs: hours by role and week, whom it fills, from when it would put nobody further over. */
+export function RhythmAnswer({
+  tried,
+  today,
+  onFrom,
+}: {
+  readonly tried: RhythmTried;
+  readonly today: string;
+  readonly onFrom: (day: string) => void;
+}) {
+  const { earliest, alone, from } = tried;
+  const [shown, setShown] = useState<string | null>(null);
+  const role = tried.roles.find(({ role: name }) => name === shown) ?? tightest(tried.roles);
+  return (
+    <>
+      <Answer>
+        {earliest === null ? (
+          <p>
+            <strong style={{ color: 'var(--brick)' }}>No week within half a year has room for it.</strong>
+          </p>
+        ) : earliest <= from ? (
+          <p>
+            <strong style={{ color: 'var(--moss)' }}>It puts nobody further over.</strong>
+          </p>
+        ) : (
+          <p>
+            <strong style={{ color: 'var(--brick)' }}>
+              From {dayWords(from, today)} it puts {overWords(tried.people)} further over.
+            </strong>{' '}
+            <Button kind="quiet" style={{ padding: 0, minHeight: 0 }} onPress={() => onFrom(earliest)}>
+              From {dayWords(earliest, today)}
+            </Button>{' '}
+            there is room.
+          </p>
+        )}
+        {alone.length === 0 ? null : (
+          <p style={{ color: 'var(--amber)' }}>
+            Whenever it begins, it is too much for{' '}
+            {alone.map(({ person, minutes }) => `${person.name.split(' ')[0] as string} (${hourWords(minutes)} in 12 weeks)`).join(' and ')}{' '}
+            alone: share the work, or plan it longer.
+          </p>
+        )}
+      </Answer>
+      <SheetPart>
+        <h3>Hours a week, once it has settled</h3>
+        <Table>
+          <thead>
+            <tr>
+              <th scope="col">role</th>
+              <th scope="col">now</th>
+              <th scope="col">then</th>
+              <th scope="col">has room for</th>
+            </tr>
+          </thead>
+          <tbody>
+            {tried.roles.map((line) => (
+              <tr key={line.role}>
+                <td>
+                  <RoleName $isShown={line.role === role?.role} aria-pressed={line.role === role?.role} onPress={() => setShown(line.role)}>
+                    {line.role}
+                  </RoleName>
+                </td>
+                <td>{hourWords(settled(line.before))}</td>
+                <td style={{ fontWeight: 650, ...(isTooMuch(line) ? { color: 'var(--brick)' } : {}) }}>{hourWords(settled(line.after))}</td>
+                <td>{line.room === null ? 'nobody holds it' : hourWords(settled(line.room))}</td>
+              </tr>
+            ))}
+          </tbody>
+        </Table>
+        {role === undefined ? null : <RoleWeeks role={role} weeks={tried.weeks} />}
+      </SheetPart>
+      <FullnessLines people={tried.people} today={today} />
+    </>
+  );
+}
+
+/** Whose days it fills beyond what is open, and by how much. */
+function overWords(people: RhythmTried['people']): string {
+  const over = people.filter(({ before, after }) => after.over - before.over >= LEAST_OVER);
+  const words = over.map(({ person, before, after }) => `${person.name.split(' ')[0] as string} ${hourWords(after.over - before.over)}`);
+  return words.length === 0 ? 'somebody' : listed(words);
+}
+
+const isTooMuch = (line: LineRole): boolean => line.room !== null && settled(line.after) > settled(line.room);
+
+/** The role that has least room left, to be looked at first. */
+const tightest = (roles: readonly LineRole[]): LineRole | undefined => [...roles].sort((one, other) => roomLeft(one) - roomLeft(other))[0];
+const roomLeft = (line: LineRole): number => (line.room === null ? 0 : settled(line.room) - settled(line.after));
+
+function RoleWeeks({ role, weeks }: { readonly role: LineRole; readonly weeks: readonly string[] }) {
+  const option = useCallback((colour: (token: string) => string) => hoursOption({ role, weeks }, colour), [role, weeks]);
+  const label = `${role.role}, hours a week from ${weeks[0] ?? ''}: now ${role.before.map(hours).join(', ')}; then ${role.after.map(hours).join(', ')}`;
+  return (
+    <div style={{ marginTop: 10 }}>
+      <p style={{ fontSize: 12, color: 'var(--ink-2)' }}>
+        {role.role}, hours in each week; one takes {hourWords(role.unitMinutes)}
+      </p>
+      <Chart label={label} height={150} option={option} />
+    </div>
+  );
+}

@@ -1,0 +1,111 @@
+import type { RhythmChanged, SeriesView } from '@crew/contract';
+import { useState } from 'react';
+import { call } from '../../api/client.ts';
+import { refreshAll } from '../../api/queries.ts';
+import { Button } from '../../ui/Button.tsx';
+import { Sheet } from '../../ui/Sheet.tsx';
+import { notify } from '../../ui/toasts.tsx';
+import { count, dayWords } from '../../words/format.ts';
+import { RhythmAnswer } from './RhythmAnswer.tsx';
+import { RhythmSlots } from './RhythmSlots.tsx';
+import { rhythmOn, rhythmWords } from './series-words.ts';
+import { useRhythmTry, type RhythmTrying } from './use-rhythm-try.ts';
+
+/** How often from when on: what it would cost is seen before anybody says yes. */
+export function RhythmSheet({
+  series,
+  today,
+  onClose,
+}: {
+  readonly series: SeriesView;
+  readonly today: string;
+  readonly onClose: () => void;
+}) {
+  const trying = useRhythmTry(series, today, null);
+  return (
+    <Sheet label="Another pace" line={`${series.name} · nothing is saved yet`} onClose={onClose}>
+      <h2 style={{ fontSize: 17, marginBottom: 10 }}>{series.kind === 'line' ? 'How many a week?' : 'How often?'}</h2>
+      <RhythmSlots series={series} trying={trying} today={today} />
+      <RhythmTrial series={series} trying={trying} today={today} onTaken={onClose} />
+    </Sheet>
+  );
+}
+
+interface TrialProps {
+  readonly series: SeriesView;
+  readonly trying: RhythmTrying;
+  readonly today: string;
+  readonly onTaken: () => void;
+}
+
+/** The answer to a rhythm that is being tried, and the one button that takes it. */
+export function RhythmTrial({ series, trying, today, onTaken }: TrialProps) {
+  const { asked, rule, tried, problem, isSame, isWorking } = trying;
+  const [trouble, setTrouble] = useState<string | null>(null);
+  const [isBusy, setBusy] = useState(false);
+  const present = rhythmOn(series.rhythms, asked.from);
+  const take = async (): Promise<void> => {
+    setBusy(true);
+    setTrouble(null);
+    try {
+      await takeRhythm(series, { from: asked.from, rule: rule ?? '', each: asked.each }, today);
+      onTaken();
+    } catch (error) {
+      setTrouble(error instanceof Error ? error.message : 'This was not saved. Try again.');
+      setBusy(false);
+    }
+  };
+  if (problem !== null)
+    return (
+      <p role="alert" style={{ marginTop: 11, color: 'var(--brick)' }}>
+        {problem}
+      </p>
+    );
+  if (isSame || rule === null)
+    return (
+      <p style={{ marginTop: 11, color: 'var(--ink-2)' }}>
+        {isSame
+          ? `Now it is ${present === undefined ? 'nothing' : rhythmWords(present, today)}. Choose another pace to see what it would cost.`
+          : 'Fill in every slot with a whole number or a day.'}
+      </p>
+    );
+  return (
+    <>
+      {tried === undefined ? (
+        <p style={{ marginTop: 11, color: 'var(--ink-2)' }}>Laying it over the load…</p>
+      ) : (
+        <div style={{ opacity: isWorking ? 0.6 : 1 }} aria-live="polite">
+          <RhythmAnswer tried={tried} today={today} onFrom={(from) => trying.change({ from })} />
+        </div>
+      )}
+      {trouble === null ? null : (
+        <p role="alert" style={{ marginTop: 8, color: 'var(--brick)' }}>
+          {trouble}
+        </p>
+      )}
+      <Button kind="primary" style={{ marginTop: 13 }} isDisabled={tried === undefined || isBusy} onPress={() => void take()}>
+        Make it {rhythmWords({ from: asked.from, rule, each: asked.each }, today)} from {dayWords(asked.from, today)}
+      </Button>
+    </>
+  );
+}
+
+/** Takes a rhythm and says what went and came; the notice takes it back. */
+async function takeRhythm(
+  series: SeriesView,
+  rhythm: { readonly from: string; readonly rule: string; readonly each: number },
+  today: string,
+): Promise<void> {
+  const before = series.rhythms.find(({ from }) => from === rhythm.from);
+  const changed = await call<RhythmChanged>('POST', `/series/${series.id}/rhythms`, { version: series.version, ...rhythm });
+  await refreshAll();
+  const { version } = changed.series;
+  const went = changed.removed === 0 ? '' : `${count(changed.removed, 'one', 'ones')} that nobody had touched went, `;
+  notify(`“${series.name}”: ${rhythmWords(rhythm, today)} from ${dayWords(rhythm.from, today)}. ${went}${changed.made} made ahead.`, {
+    undo: () =>
+      (before === undefined
+        ? call('POST', `/series/${series.id}/rhythms/take-back`, { version, from: rhythm.from })
+        : call('POST', `/series/${series.id}/rhythms`, { version, from: before.from, rule: before.rule, each: before.each })
+      ).then(() => void refreshAll()),
+  });
+}

@@ -1,0 +1,97 @@
+import { ON_CLOSED, type OnClosed } from '@crew/core';
+import { useState } from 'react';
+import styled from 'styled-components';
+import { Choose } from '../../ui/Field.tsx';
+import { dayWords } from '../../words/format.ts';
+import { ON_CLOSED_WORDS, ruleWords } from '../../words/rhythm.ts';
+import { draftFrom, draftOf, ruleOf, type RuleDraft } from './rule-draft.ts';
+import { RuleSlots } from './RuleSlots.tsx';
+import { useRuleDays } from './use-rule-days.ts';
+
+const Note = styled.p`
+  font-size: 12.5px;
+  color: var(--ink-2);
+  line-height: 1.45;
+  strong {
+    color: var(--ink);
+    font-weight: 600;
+  }
+`;
+
+/** A rule being made: its draft, the rule it comes to, and what closed days do to it. */
+export interface RuleChoice {
+  readonly rule: string | null;
+  readonly onClosed: OnClosed;
+}
+
+/** The draft behind a rule editor. A rule its sentence has no slots for is kept until a slot is touched. */
+export function useRuleDraft(given: { readonly rule: string | null; readonly onClosed: OnClosed; readonly day: string }) {
+  const [draft, setDraft] = useState<RuleDraft>(
+    () => (given.rule === null ? null : draftOf(given.rule, given.day)) ?? draftFrom(given.day),
+  );
+  const [isTouched, setTouched] = useState(given.rule === null || draftOf(given.rule, given.day) !== null);
+  const [onClosed, setOnClosed] = useState(given.onClosed);
+  return {
+    draft,
+    onClosed,
+    rule: isTouched ? ruleOf(draft) : given.rule,
+    change: (next: RuleDraft): void => {
+      setDraft(next);
+      setTouched(true);
+    },
+    setOnClosed,
+  };
+}
+
+interface EditorProps {
+  readonly editing: ReturnType<typeof useRuleDraft>;
+  /** Where the rule counts from, once it is kept. */
+  readonly from: string;
+  readonly today: string;
+  readonly lasting: string;
+  /** A day that counts in any case: the first of it. */
+  readonly first?: string;
+}
+
+/** How often, with the next days it comes to and what closed days do to them. */
+export function RuleEditor({ editing, from, today, lasting, first }: EditorProps) {
+  const { draft, rule, onClosed, change, setOnClosed } = editing;
+  const { days, problem } = useRuleDays(rule, from, onClosed);
+  const shown = (days ?? []).filter((occurrence) => occurrence.day !== first).slice(0, first === undefined ? 5 : 4);
+  return (
+    <div style={{ display: 'flex', flexDirection: 'column', gap: 9 }}>
+      <RuleSlots draft={draft} onChange={change} day={from} today={today} lasting={lasting} />
+      <Choose
+        label="On a closed day"
+        isTight
+        choices={ON_CLOSED.map((id) => ({ id, name: ON_CLOSED_WORDS[id] }))}
+        value={onClosed}
+        onChange={(id) => setOnClosed(id as OnClosed)}
+      />
+      <Note aria-live="polite" style={{ minHeight: 54 }}>
+        {rule === null ? (
+          'Fill in every slot with a whole number or a day.'
+        ) : problem !== null ? (
+          <span role="alert" style={{ color: 'var(--brick)' }}>
+            {problem}
+          </span>
+        ) : (
+          <>
+            <strong>{capital(ruleWords(rule, today))}:</strong>{' '}
+            {[
+              ...(first === undefined ? [] : [dayWords(first, today)]),
+              ...shown.map((occurrence) => occurrenceWords(occurrence, today)),
+            ].join(', ')}
+            {days !== undefined && shown.length < (first === undefined ? 5 : 4) ? '; then it ends.' : ' …'}
+          </>
+        )}
+      </Note>
+    </div>
+  );
+}
+
+export const capital = (words: string): string => words.charAt(0).toUpperCase() + words.slice(1);
+
+/** "Tue 8 Dec", or where a closed day moved it: "Tue 29 Dec in place of Fri 25 Dec". */
+export const occurrenceWords = ({ day, on }: { readonly day: string; readonly on: string }, today: string): string =>
+  day === on ? dayWords(on, today) : `${dayWords(on, today)} in place of ${dayWords(day, today)}`;

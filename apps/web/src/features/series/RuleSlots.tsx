@@ -1,0 +1,165 @@
+import { ToggleButton, ToggleButtonGroup } from 'react-aria-components';
+import styled from 'styled-components';
+import { DayField } from '../../ui/DayField.tsx';
+import { Choose, Field } from '../../ui/Field.tsx';
+import { WEEKDAY_NAMES } from '../../words/rhythm.ts';
+import { idOf, monthDayChoices, monthDayFrom, wholeOf, type RuleDraft } from './rule-draft.ts';
+
+const Sentence = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 7px 8px;
+`;
+const Days = styled(ToggleButtonGroup)`
+  display: inline-flex;
+  gap: 3px;
+`;
+const Day = styled(ToggleButton)`
+  min-width: 32px;
+  min-height: 32px;
+  padding: 0 4px;
+  border: 1px solid var(--joint);
+  border-radius: 5px;
+  background: var(--panel);
+  font-size: 12px;
+  font-weight: 600;
+  color: var(--ink-2);
+  cursor: pointer;
+  &[data-selected] {
+    background: var(--petrol);
+    border-color: var(--petrol);
+    color: var(--panel);
+  }
+`;
+
+interface SlotsProps {
+  readonly draft: RuleDraft;
+  readonly onChange: (draft: RuleDraft) => void;
+  /** The day the slots are filled from. */
+  readonly day: string;
+  readonly today: string;
+  /** What ends it when no day does: "the engagement ends". */
+  readonly lasting: string;
+}
+
+/** How often, as a sentence with slots: every so many days, weeks or months, on these days, until then. */
+export function RuleSlots({ draft, onChange, day, today, lasting }: SlotsProps) {
+  const set = (more: Partial<RuleDraft>): void => onChange({ ...draft, ...more });
+  const { ending } = draft;
+  return (
+    <div style={{ display: 'flex', flexDirection: 'column', gap: 8 }}>
+      <Sentence>
+        <span>Every</span>
+        <div style={{ width: 46 }}>
+          <Field
+            label=""
+            aria-label="How many"
+            isTight
+            inputMode="numeric"
+            value={draft.interval}
+            onChange={(interval) => set({ interval })}
+            {...(wholeOf(draft.interval) === null ? { isInvalid: true } : {})}
+          />
+        </div>
+        <div style={{ width: 96 }}>
+          <Choose
+            label="Days, weeks or months"
+            isLabelHidden
+            isTight
+            choices={[
+              { id: 'day', name: draft.interval === '1' ? 'day' : 'days' },
+              { id: 'week', name: draft.interval === '1' ? 'week' : 'weeks' },
+              { id: 'month', name: draft.interval === '1' ? 'month' : 'months' },
+            ]}
+            value={draft.unit}
+            onChange={(unit) => set({ unit: unit as RuleDraft['unit'] })}
+          />
+        </div>
+        {draft.unit === 'week' ? <Weekdays chosen={draft.weekdays} onChange={(weekdays) => set({ weekdays })} /> : null}
+        {draft.unit === 'month' ? (
+          <>
+            <span>on</span>
+            <div style={{ width: 176 }}>
+              <Choose
+                label="Which day of the month"
+                isLabelHidden
+                isTight
+                choices={monthDayChoices(day, draft.monthDay)}
+                value={idOf(draft.monthDay)}
+                onChange={(id) => set({ monthDay: monthDayFrom(id) })}
+              />
+            </div>
+          </>
+        ) : null}
+      </Sentence>
+      <Sentence>
+        <div style={{ width: 216 }}>
+          <Choose
+            label="When it ends"
+            isLabelHidden
+            isTight
+            choices={[
+              { id: 'open', name: `until ${lasting}` },
+              { id: 'until', name: 'until a day' },
+              { id: 'times', name: 'so many times' },
+            ]}
+            value={ending.kind}
+            onChange={(kind) =>
+              set({ ending: kind === 'until' ? { kind, day: '' } : kind === 'times' ? { kind, times: '6' } : { kind: 'open' } })
+            }
+          />
+        </div>
+        {ending.kind === 'until' ? (
+          <div style={{ width: 122 }}>
+            <DayField
+              label=""
+              aria-label="Last day"
+              isTight
+              today={today}
+              value={ending.day}
+              onChange={(last) => set({ ending: { kind: 'until', day: last } })}
+            />
+          </div>
+        ) : ending.kind === 'times' ? (
+          <div style={{ width: 56 }}>
+            <Field
+              label=""
+              aria-label="How many times"
+              isTight
+              inputMode="numeric"
+              value={ending.times}
+              onChange={(times) => set({ ending: { kind: 'times', times } })}
+              {...(wholeOf(ending.times) === null ? { isInvalid: true } : {})}
+            />
+          </div>
+        ) : null}
+      </Sentence>
+    </div>
+  );
+}
+
+/** Which weekdays; at least one stays chosen. */
+export function Weekdays({
+  chosen,
+  onChange,
+}: {
+  readonly chosen: readonly number[];
+  readonly onChange: (days: readonly number[]) => void;
+}) {
+  return (
+    <Days
+      aria-label="On which days"
+      selectionMode="multiple"
+      disallowEmptySelection
+      selectedKeys={chosen.map(String)}
+      onSelectionChange={(keys) => onChange([...keys].map(Number).sort())}
+    >
+      {WEEKDAY_NAMES.map((name, weekday) => (
+        <Day key={name} id={String(weekday)} aria-label={name}>
+          {name.slice(0, 2)}
+        </Day>
+      ))}
+    </Days>
+  );
+}

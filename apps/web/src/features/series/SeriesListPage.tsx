@@ -1,0 +1,157 @@
+import type { SeriesView } from '@crew/contract';
+import { Link } from 'react-aria-components';
+import { useSearchParams } from 'react-router';
+import styled from 'styled-components';
+import { useSeriesList, useTaskSeriesList } from '../../api/queries.ts';
+import { mayLead, useWho } from '../../app/session.tsx';
+import { Button, ButtonLink } from '../../ui/Button.tsx';
+import { Empty, ErrorNote, Loading, Muted, Page, PageHead, Panel, PanelHead, Push, WithSheet } from '../../ui/layout.tsx';
+import { HueMark, PersonMark } from '../../ui/marks.tsx';
+import { phone } from '../../ui/tokens.ts';
+import { count, dayWords } from '../../words/format.ts';
+import { repeatWords } from './repeat-words.tsx';
+import { capital } from './RuleEditor.tsx';
+import { MonthHead, SeriesRow, seriesWindow } from './SeriesRow.tsx';
+import { StartSeriesSheet } from './StartSeriesSheet.tsx';
+
+const Groups = styled.div`
+  display: flex;
+  flex-direction: column;
+  gap: 14px;
+  min-width: 0;
+`;
+
+const TaskLine = styled.li`
+  display: grid;
+  grid-template-columns: 4px minmax(0, 1.2fr) minmax(0, 1fr) minmax(0, 1.5fr) 130px 70px;
+  gap: 12px;
+  align-items: center;
+  min-height: 38px;
+  padding: 4px 14px;
+  border-bottom: 1px solid var(--line-2);
+  &:last-child {
+    border-bottom: 0;
+  }
+  a {
+    font-weight: 600;
+    text-decoration: none;
+  }
+  > span:not(:first-child) {
+    color: var(--ink-2);
+    font-size: 12.5px;
+  }
+  > span:last-child {
+    display: flex;
+    gap: 3px;
+    justify-content: flex-end;
+  }
+  ${phone} {
+    grid-template-columns: 4px minmax(0, 1fr);
+    gap: 1px 10px;
+    padding: 8px 12px;
+    > :not(:first-child) {
+      grid-column: 2;
+    }
+    > :first-child {
+      grid-row: 1 / 6;
+    }
+    > span:last-child {
+      justify-content: flex-start;
+    }
+  }
+`;
+
+/** Engagements that repeat and production lines, each along the same time. */
+export function SeriesListPage() {
+  const me = useWho();
+  const { data: all, error } = useSeriesList();
+  const [search, setSearch] = useSearchParams();
+  const isStarting = search.get('show') === 'start' && mayLead(me);
+  const close = (): void => setSearch({}, { replace: true });
+  return (
+    <Page>
+      <PageHead>
+        <h1>Repeating work</h1>
+        {all === undefined ? null : (
+          <Muted>{count(all.filter(({ stoppedOn }) => stoppedOn === null).length, 'series goes on', 'series go on')}</Muted>
+        )}
+        <Push />
+        <ButtonLink href="/engagements">All engagements</ButtonLink>
+        {mayLead(me) ? (
+          <Button kind="primary" onPress={() => setSearch({ show: 'start' }, { replace: true })}>
+            Let something repeat…
+          </Button>
+        ) : null}
+      </PageHead>
+      {error ? (
+        <ErrorNote error={error} />
+      ) : all === undefined ? (
+        <Loading rows={8} />
+      ) : (
+        <WithSheet $isOpen={isStarting}>
+          <Groups>
+            <Rows all={all} today={me.today} />
+            <RepeatingTasks today={me.today} />
+          </Groups>
+          {isStarting ? <StartSeriesSheet today={me.today} onClose={close} /> : null}
+        </WithSheet>
+      )}
+    </Page>
+  );
+}
+
+function Rows({ all, today }: { readonly all: readonly SeriesView[]; readonly today: string }) {
+  if (all.length === 0)
+    return (
+      <Panel>
+        <Empty title="Nothing repeats yet.">
+          <p>A visit a month with its hours, an episode a week: each becomes an engagement in time, by itself.</p>
+          <p>
+            A single task that repeats, such as a call every second Tuesday, is set on its own sheet, in{' '}
+            <Link href="/engagements">its engagement</Link>.
+          </p>
+        </Empty>
+      </Panel>
+    );
+  const window = seriesWindow(all, today);
+  return (
+    <Panel>
+      <MonthHead window={window} today={today} />
+      <ul>
+        {all.map((series) => (
+          <SeriesRow key={series.id} series={series} window={window} today={today} />
+        ))}
+      </ul>
+    </Panel>
+  );
+}
+
+/** Tasks that repeat within an engagement: how often, when next, by whom. */
+function RepeatingTasks({ today }: { readonly today: string }) {
+  const { data: lines } = useTaskSeriesList();
+  if (lines === undefined || lines.length === 0) return null;
+  return (
+    <Panel>
+      <PanelHead>
+        <h2 style={{ fontSize: 14 }}>Tasks that repeat</h2>
+        <Muted>each is made six weeks ahead, in its engagement</Muted>
+      </PanelHead>
+      <ul aria-label="Tasks that repeat">
+        {lines.map((line) => (
+          <TaskLine key={line.id}>
+            <HueMark $hue={line.engagement.client.hue} />
+            <Link href={`/engagements/${line.engagement.id}${line.taskId === null ? '' : `?task=${line.taskId}`}`}>{line.title}</Link>
+            <span>{line.engagement.name}</span>
+            <span>{capital(repeatWords(line, today))}</span>
+            <span>{line.next === null ? 'nothing more to come' : `next ${dayWords(line.next, today)}`}</span>
+            <span>
+              {line.assignees.map((person) => (
+                <PersonMark key={person.id} person={person} />
+              ))}
+            </span>
+          </TaskLine>
+        ))}
+      </ul>
+    </Panel>
+  );
+}

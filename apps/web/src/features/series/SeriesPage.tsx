@@ -1,0 +1,203 @@
+import type { RhythmView, SeriesView } from '@crew/contract';
+import { useCallback } from 'react';
+import { useParams, useSearchParams } from 'react-router';
+import styled from 'styled-components';
+import { useSeries } from '../../api/queries.ts';
+import { mayLead, useWho } from '../../app/session.tsx';
+import { Button, ButtonLink } from '../../ui/Button.tsx';
+import { Chart } from '../../ui/Chart.tsx';
+import { ErrorNote, Loading, Muted, Page, PageHead, Panel, PanelHead, Push, WithSheet } from '../../ui/layout.tsx';
+import { HueMark, PersonMark, Tag } from '../../ui/marks.tsx';
+import { narrow } from '../../ui/tokens.ts';
+import { shortDay } from '../../words/format.ts';
+import { ON_CLOSED_WORDS } from '../../words/rhythm.ts';
+import { MonthTicks, TodayLine } from '../engagements/track-list.tsx';
+import { retainerLabel, retainerOption } from './hours-chart.ts';
+import { RhythmSheet } from './RhythmSheet.tsx';
+import { capital } from './RuleEditor.tsx';
+import { SeriesTerms } from './SeriesTerms.tsx';
+import { seriesWindow } from './SeriesRow.tsx';
+import { rhythmOn, rhythmWords } from './series-words.ts';
+import { UnitList } from './UnitList.tsx';
+import { UnitTrack } from './UnitTrack.tsx';
+import { useSeriesSteps, type SeriesSteps } from './use-series-steps.ts';
+
+const Columns = styled.div`
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 330px;
+  gap: 14px;
+  align-items: start;
+  ${narrow} {
+    grid-template-columns: minmax(0, 1fr);
+  }
+`;
+const Stack = styled.div`
+  display: flex;
+  flex-direction: column;
+  gap: 14px;
+  min-width: 0;
+`;
+const Time = styled.div`
+  position: relative;
+  padding: 0 14px 14px;
+  > div:first-child {
+    height: 30px;
+    margin-bottom: 10px;
+    font-size: 12px;
+  }
+`;
+const Rhythm = styled.p`
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 4px 10px;
+  margin: -4px 0 12px;
+  color: var(--ink-2);
+  strong {
+    color: var(--ink);
+    font-weight: 650;
+  }
+`;
+
+/** One series: its units along time, its hours, who does it, and how often it comes. */
+export function SeriesPage() {
+  const { id = '' } = useParams();
+  const me = useWho();
+  const { data: series, error } = useSeries(id);
+  const [search, setSearch] = useSearchParams();
+  const show = (what: string | null): void => setSearch(what === null ? {} : { show: what }, { replace: true });
+  if (error !== undefined)
+    return (
+      <Page>
+        <ErrorNote error={error} />
+      </Page>
+    );
+  if (series === undefined)
+    return (
+      <Page>
+        <Loading rows={8} />
+      </Page>
+    );
+  const isPaced = search.get('show') === 'pace' && mayLead(me);
+  return (
+    <Page>
+      <Body series={series} today={me.today} isLead={mayLead(me)} isPaced={isPaced} onShow={show} />
+    </Page>
+  );
+}
+
+interface BodyProps {
+  readonly series: SeriesView;
+  readonly today: string;
+  readonly isLead: boolean;
+  readonly isPaced: boolean;
+  readonly onShow: (what: string | null) => void;
+}
+
+function Body({ series, today, isLead, isPaced, onShow }: BodyProps) {
+  const steps = useSeriesSteps(series, today);
+  const isStopped = series.stoppedOn !== null;
+  return (
+    <>
+      <PageHead>
+        <HueMark $hue={series.client.hue} style={{ minHeight: 28 }} />
+        <h1>{series.name}</h1>
+        <Tag>{series.client.name}</Tag>
+        <PersonMark person={series.lead} />
+        <Push />
+        <ButtonLink href="/engagements/repeating">All repeating work</ButtonLink>
+        {isLead ? (
+          <>
+            <Button onPress={isStopped ? steps.resume : steps.stop}>{isStopped ? 'Go on with it' : 'Stop it'}</Button>
+            {isStopped ? null : (
+              <Button kind="primary" onPress={() => onShow(isPaced ? null : 'pace')}>
+                {series.kind === 'line' ? 'Change the pace…' : 'Change how often…'}
+              </Button>
+            )}
+          </>
+        ) : null}
+      </PageHead>
+      <Rhythms series={series} today={today} {...(isLead ? { steps } : {})} />
+      <WithSheet $isOpen={isPaced} $sheet="390px">
+        {isPaced ? (
+          <Stack>
+            <AlongTime series={series} today={today} />
+            <UnitList series={series} today={today} {...(isLead ? { steps } : {})} />
+          </Stack>
+        ) : (
+          <Columns>
+            <Stack>
+              <AlongTime series={series} today={today} />
+              <UnitList series={series} today={today} {...(isLead ? { steps } : {})} />
+            </Stack>
+            <Stack>
+              {series.retainerMinutes === null ? null : <Hours series={series} />}
+              <SeriesTerms series={series} today={today} {...(isLead ? { steps } : {})} />
+            </Stack>
+          </Columns>
+        )}
+        {isPaced ? <RhythmSheet series={series} today={today} onClose={() => onShow(null)} /> : null}
+      </WithSheet>
+    </>
+  );
+}
+
+/** How often now, and what it becomes from when. */
+function Rhythms({ series, today, steps }: { readonly series: SeriesView; readonly today: string; readonly steps?: SeriesSteps }) {
+  const now = rhythmOn(series.rhythms, today);
+  const later = series.rhythms.filter((rhythm) => rhythm.isAhead && rhythm !== now);
+  const verb = series.places === 'start' ? 'each starts on its day' : 'each is to be finished on its day';
+  return (
+    <Rhythm>
+      <span>
+        <strong>{now === undefined ? '' : capital(rhythmWords(now, today))}</strong>
+        {now?.isAhead === true ? `, from ${shortDay(now.from, today)}` : ''}; {verb}; on a closed day {ON_CLOSED_WORDS[series.onClosed]}
+      </span>
+      {series.stoppedOn === null ? null : <strong>Stopped from {shortDay(series.stoppedOn, today)}</strong>}
+      {later.map((rhythm: RhythmView) => (
+        <span key={rhythm.from}>
+          <strong>
+            {capital(rhythmWords(rhythm, today))} from {shortDay(rhythm.from, today)}
+          </strong>{' '}
+          {steps === undefined ? null : (
+            <Button kind="quiet" style={{ minHeight: 20, padding: 0 }} onPress={() => steps.takeBack(rhythm)}>
+              Take it back
+            </Button>
+          )}
+        </span>
+      ))}
+    </Rhythm>
+  );
+}
+
+function AlongTime({ series, today }: { readonly series: SeriesView; readonly today: string }) {
+  const window = seriesWindow([series], today);
+  return (
+    <Panel aria-label="Along time">
+      <Time>
+        <MonthTicks window={window} today={today} />
+        <div style={{ position: 'relative', padding: '6px 0' }}>
+          <UnitTrack units={series.units} coming={series.coming} scale={window.scale} today={today} />
+          <TodayLine style={{ left: `${window.scale(today)}%` }} />
+        </div>
+      </Time>
+    </Panel>
+  );
+}
+
+/** Agreed against used, period by period. */
+function Hours({ series }: { readonly series: SeriesView }) {
+  const units = series.units.slice(-8);
+  const option = useCallback((colour: (token: string) => string) => retainerOption(units, colour), [units]);
+  return (
+    <Panel>
+      <PanelHead>
+        <h2 style={{ fontSize: 14 }}>Agreed and used</h2>
+        <Muted>hours</Muted>
+      </PanelHead>
+      <div style={{ padding: '10px 14px 8px' }}>
+        <Chart label={retainerLabel(units)} height={170} option={option} />
+      </div>
+    </Panel>
+  );
+}

@@ -1,0 +1,65 @@
+import type { SeriesView } from '@crew/contract';
+import { HueMark, PersonMark } from '../../ui/marks.tsx';
+import { MonthTicks, NameOfRow, RowLink, StandOfRow, TimeOfRow, TodayLine, TrackHead, TrackListRow } from '../engagements/track-list.tsx';
+import { trackWindow, type TrackWindow } from '../engagements/window.ts';
+import { balanceWords, leftWords, nextWords, openUnits, openWords, rhythmOn, rhythmWords } from './series-words.ts';
+import { UnitTrack } from './UnitTrack.tsx';
+
+/** The time all series are drawn on. */
+export function seriesWindow(all: readonly SeriesView[], today: string): TrackWindow {
+  const spans = all.flatMap((series) => [
+    ...series.units.map(({ start, finish, promise }) => ({ phases: [{ start }], finish, promise })),
+    ...series.coming.slice(0, 6).map(({ on }) => ({ phases: [{ start: on }], finish: on, promise: null })),
+  ]);
+  return trackWindow(spans, today);
+}
+
+/** The head of a list along time, with its months and today. */
+export function MonthHead({ window, today }: { readonly window: TrackWindow; readonly today: string }) {
+  return (
+    <TrackHead aria-hidden="true">
+      <span>client · series · lead</span>
+      <MonthTicks window={window} today={today} />
+      <span style={{ paddingLeft: 14 }}>how it goes</span>
+    </TrackHead>
+  );
+}
+
+/** One series as a row: its units along time, how often, what is left of what was agreed. */
+export function SeriesRow({
+  series,
+  window,
+  today,
+}: {
+  readonly series: SeriesView;
+  readonly window: TrackWindow;
+  readonly today: string;
+}) {
+  const rhythm = rhythmOn(series.rhythms, today);
+  const current = openUnits(series, today).running.at(-1) ?? series.units.at(-1);
+  return (
+    <TrackListRow>
+      <NameOfRow>
+        <HueMark $hue={series.client.hue} style={{ minHeight: 34 }} />
+        <div>
+          <RowLink href={`/engagements/repeating/${series.id}`}>{series.name}</RowLink>
+          <small>{series.client.name}</small>
+        </div>
+        <PersonMark person={series.lead} />
+      </NameOfRow>
+      <TimeOfRow style={{ paddingTop: 0 }}>
+        <UnitTrack units={series.units} coming={series.coming} scale={window.scale} today={today} />
+        <TodayLine style={{ left: `${window.scale(today)}%` }} />
+      </TimeOfRow>
+      <StandOfRow>
+        <strong
+          title={current === undefined ? undefined : balanceWords(current)}
+          style={current?.balance?.over ? { color: 'var(--brick)' } : undefined}
+        >
+          {current === undefined || current.balance === null ? openWords(series, today) : leftWords(current.balance)}
+        </strong>
+        <small>{rhythm === undefined || series.stoppedOn !== null ? nextWords(series, today) : rhythmWords(rhythm, today)}</small>
+      </StandOfRow>
+    </TrackListRow>
+  );
+}

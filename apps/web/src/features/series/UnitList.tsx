@@ -1,0 +1,149 @@
+import type { SeriesUnit, SeriesView } from '@crew/contract';
+import { Link } from 'react-aria-components';
+import styled from 'styled-components';
+import { Button } from '../../ui/Button.tsx';
+import { Empty, Muted, Panel, PanelHead } from '../../ui/layout.tsx';
+import { phone } from '../../ui/tokens.ts';
+import { count, dayWords, hours, hourWords, spanWords } from '../../words/format.ts';
+import { balanceWords } from './series-words.ts';
+import type { SeriesSteps } from './use-series-steps.ts';
+
+const Row = styled.li`
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 122px minmax(0, 1.45fr) minmax(0, 1.15fr) 84px;
+  gap: 12px;
+  align-items: center;
+  min-height: 38px;
+  padding: 4px 14px;
+  border-bottom: 1px solid var(--line-2);
+  font-size: 13px;
+  &:last-child {
+    border-bottom: 0;
+  }
+  a {
+    font-weight: 600;
+    text-decoration: none;
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+  }
+  > span {
+    color: var(--ink-2);
+    font-size: 12.5px;
+  }
+  ${phone} {
+    grid-template-columns: minmax(0, 1fr) auto;
+    gap: 1px 10px;
+    padding: 8px 12px;
+  }
+`;
+
+/** How many of the past, and of what is not made yet, are shown. */
+const PAST = 12;
+const COMING = 5;
+
+interface ListProps {
+  readonly series: SeriesView;
+  readonly today: string;
+  readonly steps?: SeriesSteps;
+}
+
+/** Each of a series: those that run and wait, what is to come, and those that are over, newest first. */
+export function UnitList({ series, today, steps }: ListProps) {
+  const past = series.units.filter(({ state }) => state === 'finished' || state === 'dropped');
+  const open = series.units.filter((unit) => !past.includes(unit));
+  const leftOut = series.skipped.filter((day) => day >= today);
+  const isNothing = open.length + series.coming.length + leftOut.length === 0;
+  return (
+    <>
+      <Panel>
+        {isNothing ? (
+          <Empty title="Nothing more of it is to come.">
+            <p>{series.stoppedOn === null ? 'Give it another rhythm to go on.' : 'Let it go on, and the next ones are made.'}</p>
+          </Empty>
+        ) : (
+          <ul aria-label="Under way and to come">
+            {open.map((unit) => (
+              <UnitRow key={unit.id} unit={unit} today={today} {...(steps === undefined ? {} : { steps })} />
+            ))}
+            {series.coming.slice(0, COMING).map(({ day, on, each }) => (
+              <Row key={day}>
+                <span>{each === 1 ? 'One more' : `${each} more`}</span>
+                <span>{dayWords(on, today)}</span>
+                <span>{day === on ? 'made in time' : `in place of ${dayWords(day, today)}`}</span>
+                <span />
+                <LeaveOut name={dayWords(on, today)} day={day} {...(steps === undefined ? {} : { steps })} />
+              </Row>
+            ))}
+            {leftOut.map((day) => (
+              <Row key={day}>
+                <span>
+                  <s>{dayWords(day, today)}</s>
+                </span>
+                <span>left out</span>
+                <span />
+                <span />
+                {steps === undefined ? (
+                  <span />
+                ) : (
+                  <Button kind="quiet" aria-label={`Take ${dayWords(day, today)} in again`} onPress={() => steps.takeIn(day)}>
+                    Take in
+                  </Button>
+                )}
+              </Row>
+            ))}
+          </ul>
+        )}
+      </Panel>
+      {past.length === 0 ? null : (
+        <Panel>
+          <PanelHead>
+            <h2 style={{ fontSize: 14 }}>Over</h2>
+            <Muted>{past.length <= PAST ? past.length : `the last ${PAST} of ${past.length}`}</Muted>
+          </PanelHead>
+          <ul aria-label="Over">
+            {past
+              .slice(-PAST)
+              .reverse()
+              .map((unit) => (
+                <UnitRow key={unit.id} unit={unit} today={today} />
+              ))}
+          </ul>
+        </Panel>
+      )}
+    </>
+  );
+}
+
+function UnitRow({ unit, today, steps }: { readonly unit: SeriesUnit; readonly today: string; readonly steps?: SeriesSteps }) {
+  const isUnbegun = unit.state === 'open' && unit.start > today && unit.loggedMinutes === 0;
+  return (
+    <Row>
+      <Link href={`/engagements/${unit.id}`}>{unit.name}</Link>
+      <span>{spanWords(unit.start, unit.finish, today)}</span>
+      <span style={unit.lateDays > 0 && unit.state === 'open' ? { color: 'var(--brick)' } : undefined}>{standWords(unit, today)}</span>
+      <span style={unit.balance !== null && unit.balance.over > 0 ? { color: 'var(--brick)' } : undefined}>{hoursWords(unit)}</span>
+      {isUnbegun ? <LeaveOut name={unit.name} day={unit.day} {...(steps === undefined ? {} : { steps })} /> : <span />}
+    </Row>
+  );
+}
+
+function LeaveOut({ name, day, steps }: { readonly name: string; readonly day: string; readonly steps?: SeriesSteps }) {
+  if (steps === undefined) return <span />;
+  return (
+    <Button kind="quiet" aria-label={`Leave out ${name}`} onPress={() => steps.leaveOut(day)}>
+      Leave out
+    </Button>
+  );
+}
+
+function standWords(unit: SeriesUnit, today: string): string {
+  if (unit.state === 'finished') return 'finished';
+  if (unit.state === 'dropped') return 'dropped';
+  if (unit.start > today) return `starts ${dayWords(unit.start, today)}`;
+  const late = unit.lateDays > 0 ? `, ${count(unit.lateDays, 'day')} late` : '';
+  return `${unit.phase ?? 'under way'}, ${unit.percent} % of its effort${late}`;
+}
+
+const hoursWords = (unit: SeriesUnit): string =>
+  unit.balance === null ? `${hours(unit.loggedMinutes)} of ${hourWords(unit.effortMinutes)} used` : balanceWords(unit);

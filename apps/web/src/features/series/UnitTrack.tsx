@@ -1,0 +1,80 @@
+import type { Occurrence } from '@crew/core';
+import styled from 'styled-components';
+import { PhaseBar, PhaseFill } from '../../ui/PhaseBar.tsx';
+import type { Scale } from '../../ui/Track.tsx';
+import { laneUnits, type LaidUnit } from './unit-lanes.ts';
+
+const Line = styled.div`
+  position: relative;
+`;
+const Bar = styled(PhaseBar)`
+  position: absolute;
+  min-width: 5px;
+  overflow: hidden;
+`;
+const Coming = styled.span`
+  position: absolute;
+  bottom: 0;
+  width: 2px;
+  background: var(--joint);
+`;
+const Overrun = styled.span`
+  position: absolute;
+  height: 3px;
+  background: var(--brick);
+`;
+
+/** What is to come is a hint of how it goes on, not a fence. */
+const SHOWN_COMING = 6;
+
+const stateOf = (unit: LaidUnit['unit'], today: string): 'over' | 'running' | 'ahead' =>
+  unit.state === 'finished' ? 'over' : unit.start > today ? 'ahead' : 'running';
+
+/** The units of a series along time, under each other where they overlap; what is not made yet is a stroke on its day. */
+export function UnitTrack({
+  units,
+  coming = [],
+  scale,
+  today,
+}: {
+  readonly units: readonly LaidUnit['unit'][];
+  readonly coming?: readonly Occurrence[];
+  readonly scale: Scale;
+  readonly today: string;
+}) {
+  const { laid, lanes } = laneUnits(units);
+  const height = lanes === 1 ? 14 : lanes === 2 ? 9 : 7;
+  const pitch = height + 3;
+  const visible = (place: number): number => Math.min(100, Math.max(0, place));
+  return (
+    <Line style={{ height: lanes * pitch }}>
+      {laid.map(({ unit, lane }) => {
+        const [left, right] = [visible(scale(unit.start)), visible(scale(unit.finish, 'end'))];
+        if (right <= 0 || left >= 100) return null;
+        const top = lane * pitch;
+        const isLate = unit.promise !== null && unit.finish > unit.promise;
+        const end = isLate ? visible(scale(unit.promise ?? unit.finish, 'end')) : right;
+        return (
+          <span key={unit.id}>
+            <Bar
+              $state={stateOf(unit, today)}
+              title={unit.name}
+              style={{ left: `calc(${left}% + 1px)`, width: `calc(${right - left}% - 2px)`, top, height }}
+            >
+              {stateOf(unit, today) === 'running' ? <PhaseFill style={{ width: `${unit.percent}%` }} /> : null}
+            </Bar>
+            {isLate ? (
+              <Overrun style={{ left: `${end}%`, width: `${right - end}%`, top: top + height }} title="beyond the promise" />
+            ) : null}
+          </span>
+        );
+      })}
+      {coming.slice(0, SHOWN_COMING).map(({ day, on }) => {
+        const place = scale(on);
+        return place <= 0 || place >= 100 ? null : (
+          <Coming key={day} style={{ left: `${place}%`, height: Math.min(14, lanes * pitch - 3) }} title="not made yet" />
+        );
+      })}
+    </Line>
+  );
+}

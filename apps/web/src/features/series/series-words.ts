@@ -1,0 +1,61 @@
+import type { RhythmView, SeriesUnit, SeriesView } from '@crew/contract';
+import { paceOf, parseDay, type Carry } from '@crew/core';
+import { hours, hourWords, shortDay } from '../../words/format.ts';
+import { placeOrdinal, ruleWords } from '../../words/rhythm.ts';
+
+type Rhythm = Pick<RhythmView, 'from' | 'rule' | 'each'>;
+
+/** "3 a week", "1 every second week"; a rule that is no pace in its own words. */
+export function rhythmWords({ from, rule, each }: Rhythm, today: string): string {
+  const pace = paceOf({ rule, each }, parseDay(from) ?? 0);
+  const end = /;(COUNT|UNTIL)=/.test(rule);
+  if (pace === null || end) return `${each === 1 ? '' : `${each} `}${ruleWords(rule, today)}`;
+  return `${pace.units} ${pace.weeks === 1 ? 'a week' : `every ${placeOrdinal(pace.weeks)} week`}`;
+}
+
+/** The rhythm that holds on a day: the last that has begun, or the first there is. */
+export const rhythmOn = (rhythms: readonly RhythmView[], day: string): RhythmView | undefined =>
+  [...rhythms].reverse().find((rhythm) => rhythm.from <= day) ?? rhythms[0];
+
+/** Open units: those whose days have come, and those that wait for theirs. */
+export function openUnits(
+  series: Pick<SeriesView, 'units'>,
+  today: string,
+): { readonly running: readonly SeriesUnit[]; readonly ahead: readonly SeriesUnit[] } {
+  const open = series.units.filter((unit) => unit.state === 'open' || unit.state === 'proposal');
+  return { running: open.filter((unit) => unit.start <= today), ahead: open.filter((unit) => unit.start > today) };
+}
+
+/** "3 under way, 3 ahead". */
+export function openWords(series: Pick<SeriesView, 'units'>, today: string): string {
+  const { running, ahead } = openUnits(series, today);
+  return (
+    [...(running.length > 0 ? [`${running.length} under way`] : []), ...(ahead.length > 0 ? [`${ahead.length} ahead`] : [])].join(', ') ||
+    'nothing open'
+  );
+}
+
+/** "6.6 of 7.1 h left". */
+export function leftWords({ agreed, carriedIn, left, over }: NonNullable<SeriesUnit['balance']>): string {
+  const all = hourWords(agreed + carriedIn);
+  return over > 0 ? `${hourWords(over)} over ${all}` : `${hours(left)} of ${all} left`;
+}
+
+/** What is left of agreed hours, and where it came from: "6.6 of 7.1 h left, 0.6 h carried in". */
+export function balanceWords({ balance }: Pick<SeriesUnit, 'balance'>): string {
+  if (balance === null) return '';
+  return `${leftWords(balance)}${balance.carriedIn > 0 ? `, ${hourWords(balance.carriedIn)} carried in` : ''}`;
+}
+
+export const CARRY_WORDS: Readonly<Record<Carry, string>> = {
+  none: 'are lost',
+  next: 'go on into the next period',
+  all: 'are kept until they are used',
+};
+
+/** The next day something of it begins: "next Tue 1 Dec", or that nothing does. */
+export function nextWords(series: Pick<SeriesView, 'units' | 'coming' | 'stoppedOn'>, today: string): string {
+  const next = [...openUnits(series, today).ahead.map(({ start }) => start), ...series.coming.map(({ on }) => on)].sort()[0];
+  if (next !== undefined) return `next ${shortDay(next, today)}`;
+  return series.stoppedOn === null ? 'nothing more to come' : `stopped from ${shortDay(series.stoppedOn, today)}`;
+}
