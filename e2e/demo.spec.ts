@@ -6,7 +6,10 @@ test('the demo world is as lived-in as it should be', async ({ page, world }) =>
   const read = async <Answer>(path: string): Promise<Answer> =>
     (await (await page.request.get(`${world.url}/api${path}`)).json()) as Answer;
 
-  const open = await read<EngagementTrack[]>('/engagements');
+  // What repeats is one piece of work, however many of it are open.
+  const rowsOf = (tracks: readonly EngagementTrack[]): EngagementTrack[] =>
+    tracks.filter((track, place) => track.series === null || tracks.findIndex((other) => other.series?.id === track.series?.id) === place);
+  const open = rowsOf(await read<EngagementTrack[]>('/engagements'));
   const forClients = open.filter((track) => track.client.hue !== 'slate');
   expect(forClients).toHaveLength(8);
   expect(new Set(forClients.map((track) => track.client.name)).size).toBe(8);
@@ -20,7 +23,8 @@ test('the demo world is as lived-in as it should be', async ({ page, world }) =>
   ).toBe(true);
 
   const finished = await read<EngagementTrack[]>('/engagements?finished=yes');
-  expect(finished).toHaveLength(6);
+  expect(finished.filter((track) => track.series === null)).toHaveLength(6);
+  expect(rowsOf(finished)).toHaveLength(8);
   for (const track of finished) expect(track.loggedMinutes, track.name).toBeGreaterThan(0);
 
   const templates = await read<TemplateSummary[]>('/templates');

@@ -16,8 +16,11 @@ test('on Monday a writer sees the one thing now, drags work into days, and sees 
   await expect(day(page, 'Thu 26 Nov').getByRole('row').first()).toContainText('Proof read');
   await day(page, 'Thu 26 Nov').getByRole('row', { name: 'Proof read' }).dragTo(day(page, 'Tue 24 Nov'));
   await expect(day(page, 'Tue 24 Nov').getByRole('row').first()).toContainText('Proof read');
+  await expect(notices(page)).toContainText('“Proof read” is for Tue 24 Nov. Its dates stay.');
 
-  // A second one before it: the day keeps the order.
+  // A second one before it: the day keeps the order. The notices lie over the list it comes from.
+  const close = notices(page).getByRole('button', { name: 'Close notice' });
+  while ((await close.count()) > 0) await close.first().click();
   await ready
     .getByRole('row', { name: 'Names for the seed drawers' })
     .dragTo(day(page, 'Tue 24 Nov').getByRole('row', { name: 'Proof read' }), {
@@ -30,8 +33,8 @@ test('on Monday a writer sees the one thing now, drags work into days, and sees 
   const hours = page.getByRole('textbox', { name: 'Hours of Proof read on this day' });
   await hours.fill('6');
   await hours.press('Enter');
-  await expect(page.getByRole('region', { name: 'Tue 24 Nov' }).getByText('11 / 7.5 h')).toBeVisible();
-  await notices(page).getByRole('button', { name: /Undo/ }).first().click();
+  await expect(page.getByRole('region', { name: 'Tue 24 Nov' }).getByText('12.5 / 7.5 h')).toBeVisible();
+  await notices(page).getByRole('button', { name: /Undo/ }).last().click();
   await expect(hours).toHaveValue('2');
 });
 

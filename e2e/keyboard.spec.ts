@@ -35,6 +35,9 @@ test('from signing in to a changed status, a logged hour and back, by keyboard a
   }
   const sheet = page.getByRole('complementary', { name: 'Task' });
   await page.keyboard.press('End');
+  // What repeats stands last; above it is the last of the plan.
+  await page.keyboard.press('ArrowUp');
+  await expect(sheet.getByLabel('Title')).toHaveValue('Close the folder');
   await page.keyboard.press('ArrowUp');
   await expect(sheet.getByLabel('Title')).toHaveValue('Care notes for the ground staff');
   await page.keyboard.press('ArrowUp');

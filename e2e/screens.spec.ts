@@ -7,6 +7,8 @@ const SCREENS: readonly (readonly [string, string, string])[] = [
   ['finished tracks', '/engagements?show=finished', 'Engagements'],
   ['start', '/engagements/start', 'Start an engagement'],
   ['templates', '/templates', 'Templates'],
+  ['repeating work', '/engagements/repeating', 'Repeating work'],
+  ['a start of repeating work', '/engagements/repeating?show=start', 'Repeating work'],
   ['handoffs', '/handoffs', 'Handoffs'],
   ['workload', '/workload', 'Workload'],
   ['time', '/time', 'Time'],

@@ -86,8 +86,9 @@ test('put back leaves the plan as it is; fixed there it stays where it was put',
 test('a tie is drawn from one bar to another, and one that closes a loop is refused by name', async ({ page, world }) => {
   await openPlan(page, world, 'Timeline');
   const tie = async (from: string, to: string): Promise<void> => {
-    const source = await (await barOf(page, from)).boundingBox();
-    const target = await (await barOf(page, to)).boundingBox();
+    // Both are brought into view before either is measured.
+    const bars = [await barOf(page, from), await barOf(page, to)] as const;
+    const [source, target] = [await bars[0].boundingBox(), await bars[1].boundingBox()];
     if (source === null || target === null) throw new Error('no bar');
     await page.mouse.move(source.x + source.width / 2, source.y + 8);
     await drag(page, { x: source.x + source.width + 9, y: source.y + source.height / 2 }, { x: target.x + 4, y: target.y + 8 });

@@ -77,15 +77,17 @@ try {
       await page.getByRole('treegrid', { name: 'Phases and tasks' }).waitFor();
     },
   });
-  await shoot('news', {
+  await shoot('pace', {
     as: 'Odalys',
-    path: '/engagements',
+    path: '/engagements/repeating',
     act: async (page) => {
-      await openLink('Seed vault wayfinding')(page);
-      await page.getByRole('button', { name: 'version 2 of its template is there' }).click();
-      const news = page.getByRole('complementary', { name: 'What is new in the template' });
-      await news.getByText('Night check', { exact: true }).click();
-      await news.getByLabel('What this would do').waitFor();
+      await openLink('Spring talk kits')(page);
+      await page.getByRole('button', { name: 'Change the pace…' }).click();
+      await page.getByRole('textbox', { name: 'How many' }).fill('3');
+      await page
+        .getByRole('img', { name: /hours a week from/ })
+        .locator('svg')
+        .waitFor();
     },
   });
   await shoot('map', {

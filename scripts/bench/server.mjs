@@ -10,6 +10,7 @@ import { ChangeStatus } from '../../apps/server/dist/task/change-status.js';
 import { freePort, projectRoot, startCluster } from '../cluster.mjs';
 import { LARGE_DATABASE, makeLargeWorld } from '../large-world.mjs';
 import { report, timeOfAsync } from './measure.mjs';
+import { benchGrid } from './grid.mjs';
 import { benchTimeline } from './timeline.mjs';
 
 const TODAY = '2026-11-23';
@@ -37,7 +38,9 @@ export async function benchServer() {
     await client.connect();
     const floor = await measureReads(client, base);
     await measureStatus(client, settings, floor);
-    await benchTimeline(client, { address: base.replace(/\/api$/, ''), sessionCookie: (await signIn(base)).cookie });
+    const screen = { address: base.replace(/\/api$/, ''), sessionCookie: (await signIn(base)).cookie };
+    await benchTimeline(client, screen);
+    await benchGrid(client, screen);
   } finally {
     await client.end();
     const ended = new Promise((resolve) => server.once('exit', resolve));

@@ -1,9 +1,6 @@
-import { chromium } from '@playwright/test';
+import { framesWhile, openBrowser, ratioOf } from './frames.mjs';
 import { report } from './measure.mjs';
 
-const FLAGS = ['--headless', '--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking'];
-const MORE_FLAGS = ['--disable-component-update', '--disable-sync'];
-const FRAMES = 180;
 const NAME = 'Engagement 41';
 
 /** Four more of each task of one engagement: 500 in all, on the days of the first. */
@@ -21,63 +18,30 @@ export async function benchTimeline(client, { address, sessionCookie }) {
     'SELECT id, (SELECT count(*)::int FROM task t WHERE t.engagement_id = e.id) AS tasks FROM engagement e WHERE name = $1',
     [NAME],
   );
-  const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', chromiumSandbox: false, args: [...FLAGS, ...MORE_FLAGS] });
+  const { browser, context } = await openBrowser({ address, sessionCookie });
   try {
-    const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
-    const [name, value] = sessionCookie.split('=');
-    await context.addCookies([{ name, value, url: address }]);
     const plain = await context.newPage();
     const lines = Array.from({ length: rows[0].tasks }, (_, row) => `<tr style="height:31px"><td>Task ${row}</td><td>${row} h</td></tr>`);
     await plain.setContent(`<table style="width:100%">${lines.join('')}</table>`);
-    const floor = { scroll: await framesWhile(plain, 'scroll'), drag: await framesWhile(plain, 'drag', { x: 600, y: 400 }) };
+    const floor = { scroll: await framesWhile(plain, { scroll: 'page' }), drag: await framesWhile(plain, { drag: { x: 600, y: 400 } }) };
     await plain.close();
     const page = await context.newPage();
     await page.goto(`${address}/engagements/${rows[0].id}?view=timeline`);
     await page.getByRole('treegrid', { name: 'Phases and tasks' }).waitFor();
-    const scroll = await framesWhile(page, 'scroll');
+    const scroll = await framesWhile(page, { scroll: 'page' });
     await page.evaluate(() => globalThis.scrollTo(0, 0));
     const bar = await page.locator('svg g[data-task] rect').last().boundingBox();
-    const drag = await framesWhile(page, 'drag', { x: bar.x + bar.width / 2, y: bar.y + bar.height / 2 });
+    const drag = await framesWhile(page, { drag: { x: bar.x + bar.width / 2, y: bar.y + bar.height / 2 } });
     await page.keyboard.press('Escape');
-    const line = (frames, base) => `${(frames.middle / base.middle).toFixed(1)} ×`;
-    report(`timeline of ${rows[0].tasks} tasks, a frame while scrolling, against a plain table`, line(scroll, floor.scroll), '≤ 1.2 ×');
-    report('  the slowest frame in twenty', `${(scroll.slow / floor.scroll.slow).toFixed(1)} ×`, '≤ 2 ×');
-    report('  a frame while a bar is dragged, against the pointer over a plain table', line(drag, floor.drag), '≤ 1.2 ×');
-    report('  the slowest frame in twenty', `${(drag.slow / floor.drag.slow).toFixed(1)} ×`, '≤ 2 ×');
+    report(
+      `timeline of ${rows[0].tasks} tasks, a frame while scrolling, against a plain table`,
+      ratioOf(scroll, floor.scroll, 'middle'),
+      '≤ 1.2 ×',
+    );
+    report('  the slowest frame in twenty', ratioOf(scroll, floor.scroll, 'slow'), '≤ 2 ×');
+    report('  a frame while a bar is dragged, against the pointer over a plain table', ratioOf(drag, floor.drag, 'middle'), '≤ 1.2 ×');
+    report('  the slowest frame in twenty', ratioOf(drag, floor.drag, 'slow'), '≤ 2 ×');
   } finally {
     await browser.close();
   }
-}
-
-/** How long frames last while the page is scrolled, or the pointer drags from a place to and fro. */
-async function framesWhile(page, what, at) {
-  const frames = page.evaluate(
-    ({ count, isScrolling }) =>
-      new Promise((resolve) => {
-        const times = [];
-        let last = null;
-        const step = (now) => {
-          if (last !== null) times.push(now - last);
-          last = now;
-          if (isScrolling) globalThis.scrollBy(0, times.length < count / 2 ? 60 : -60);
-          if (times.length < count) globalThis.requestAnimationFrame(step);
-          else resolve(times.sort((left, right) => left - right));
-        };
-        globalThis.requestAnimationFrame(step);
-      }),
-    { count: FRAMES, isScrolling: what === 'scroll' },
-  );
-  if (at !== undefined) {
-    await page.mouse.move(at.x, at.y);
-    await page.mouse.down();
-    let isOver = false;
-    void frames.then(() => (isOver = true));
-    for (let move = 0; !isOver; move++) await page.mouse.move(at.x + 60 * Math.sin(move / 8), at.y);
-  }
-  const times = await frames;
-  if (at !== undefined) {
-    await page.keyboard.press('Escape');
-    await page.mouse.up();
-  }
-  return { middle: times[times.length >> 1], slow: times[Math.floor(times.length * 0.95)] };
 }

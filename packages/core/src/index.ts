@@ -44,6 +44,7 @@ export { followersOf, replan, type Move, type PresentDates, type Replan } from '
 export { remainingDays } from './replan/remaining.ts';
 export { evaluateGate, isGateClear, type CheckResult, type GateCheck, type GateFacts } from './handoff/gate.ts';
 export { elapsedSeconds, guessMinutes, minutesToLog, pauseTimer, resumeTimer, type Timer } from './time/timer.ts';
+export { isTimeForgotten } from './time/forgotten.ts';
 export { findOverlaps, type Overlap, type WorkedStretch } from './time/overlap.ts';
 export { suggestPeople, type Candidate, type SuggestedPerson } from './crew/suggest.ts';
 export {
@@ -56,6 +57,7 @@ export {
   type OwnFieldKind,
   type OwnFieldValue,
 } from './field/own-field.ts';
+export { blankTask } from './template/blank-task.ts';
 export { checkTemplate, toSchedulePlan } from './template/check.ts';
 export { composeTemplate, freeStateLine, type Composable } from './template/compose.ts';
 export { diffTemplates, type FieldDifference, type TemplateDifference } from './template/difference.ts';

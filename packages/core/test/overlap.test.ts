@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { findOverlaps, type WorkedStretch } from '../src/index.ts';
+import { findOverlaps, isTimeForgotten, type WorkedStretch } from '../src/index.ts';
 
 const at = (id: string, start: number | null, minutes: number): WorkedStretch => ({ id, start, minutes });
 
@@ -35,4 +35,14 @@ test('it finds what comparing every minute of the day finds', () => {
     }),
   );
   expect(found).toBeGreaterThan(20);
+});
+
+test('a day of which less than half was logged was forgotten, unless nothing was open', () => {
+  const asked = [
+    [224, 450],
+    [225, 450],
+    [0, 450],
+    [0, 0],
+  ].map(([logged = 0, capacity = 0]) => isTimeForgotten({ logged, capacity }));
+  expect(asked).toEqual([true, false, true, false]);
 });

@@ -15,6 +15,7 @@ import {
   capacityOn,
   compileCalendar,
   formatDay,
+  isTimeForgotten,
   openBook,
   parseDay,
   readItem,
@@ -226,7 +227,7 @@ function forgottenIn({ person, week, off, calendar, loggedByDay }: DeskFacts, to
   const worker = readPerson({ id: person.id, week, off }, person.id);
   const logged = new Map(loggedByDay.map((row) => [row.day, row.minutes]));
   return Array.from({ length: FORGOTTEN_DAYS }, (_, back) => last - FORGOTTEN_DAYS + 1 + back)
-    .filter((day) => (logged.get(formatDay(day)) ?? 0) * 2 < capacityOn(days, worker, day))
+    .filter((day) => isTimeForgotten({ logged: logged.get(formatDay(day)) ?? 0, capacity: capacityOn(days, worker, day) }))
     .map(formatDay);
 }
 

@@ -70,10 +70,10 @@ const TRACK_JOINS = `
   JOIN client c ON c.id = e.client_id
   JOIN person l ON l.id = e.lead_id`;
 
-/** The phase in which engagement e stands with the roles given as parameter: one that runs, else one that is handed to them. */
+/** The phase in which engagement e stands with the roles given as parameter, as of the day given behind it: one that runs, else one that is handed to them. */
 const standsWith = (parameter: number): string => `JOIN LATERAL (
     SELECT q.id, q.name, q.state, q.state_line, q.planned_finish FROM phase q
-    WHERE q.engagement_id = e.id AND q.role_id = ANY($${parameter}::uuid[]) AND (q.state = 'running' OR EXISTS (
+    WHERE q.engagement_id = e.id AND q.role_id = ANY($${parameter}::uuid[]) AND ((q.state = 'running' AND coalesce(q.started_on <= $${parameter + 1}::date, true)) OR EXISTS (
       SELECT 1 FROM handoff h WHERE h.to_phase_id = q.id AND h.state = 'handed-off'))
     ORDER BY q.state = 'running' DESC, q.position LIMIT 1) own ON true
   CROSS JOIN LATERAL (
@@ -155,7 +155,7 @@ export class EngagementRepository {
     const rows = await this.database.rows<Row>(
       `SELECT ${TRACK_COLUMNS}, ${TRACK_PHASES} AS phases, ${column} AS stands FROM engagement e ${TRACK_JOINS} ${join}
        WHERE ${seen.sql} AND e.state IN ${states} ORDER BY c.is_own, e.promised_day IS NULL, e.start_day, e.name LIMIT 500`,
-      show.roleIds === null ? seen.values : [...seen.values, show.roleIds],
+      show.roleIds === null ? seen.values : [...seen.values, show.roleIds, show.today],
     );
     return rows.map((row) => ({ ...toTrack({ ...row, phases: row.phases.map(toPhaseRow) }, show.today), stands: row.stands }));
   }

@@ -1,13 +1,5 @@
 import { Injectable } from '@nestjs/common';
-import type {
-  AcceptLearned,
-  LearnedProposal,
-  LearnedRun,
-  LearnedTask,
-  LearnedTemplate,
-  SaveTemplate,
-  TemplateContentView,
-} from '@crew/contract';
+import type { AcceptLearned, LearnedProposal, LearnedTask, LearnedTemplate, SaveTemplate, TemplateContentView } from '@crew/contract';
 import {
   compileCalendar,
   learn,
@@ -22,32 +14,22 @@ import type { EntityManager } from 'typeorm';
 import { Database, firstRow, rowsOf } from '../platform/database.ts';
 import { Refusal, requireFound, unwrap } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
+import { extrasIn, type RunOfTask, type RunRow } from './extras.ts';
 import { KeepTemplate } from '../template/keep-template.ts';
 
 /** Tasks made from this template that are over, whether their engagement is or not; what a run took is what was logged on it. */
 const RUNS = `
   SELECT t.template_task_id AS "templateTaskId", t.id AS "taskId", json_build_object('id', e.id, 'name', e.name) AS engagement,
     nullif(t.logged_minutes, 0) AS minutes, t.real_start AS "realStart", t.done_on AS "doneOn", t.status = 'dropped' AS "isDropped",
-    ARRAY(SELECT s.title FROM step s WHERE s.task_id = t.id ORDER BY s.position) AS steps, t.title, p.name AS phase
-  FROM task t JOIN engagement e ON e.id = t.engagement_id JOIN phase p ON p.id = t.phase_id
+    ARRAY(SELECT s.title FROM step s WHERE s.task_id = t.id ORDER BY s.position) AS steps, t.title, t.kind, t.role_id AS "roleId", r.name AS role,
+    p.template_phase_id AS "templatePhaseId", p.name AS phase
+  FROM task t JOIN engagement e ON e.id = t.engagement_id JOIN phase p ON p.id = t.phase_id LEFT JOIN role r ON r.id = t.role_id
   WHERE e.template_id = $1 AND e.agency_id = $2 AND NOT t.is_group AND t.series_id IS NULL AND t.status IN ('done', 'dropped')
   ORDER BY t.done_on DESC NULLS LAST, t.id`;
 
-interface RunRow {
-  readonly templateTaskId: string | null;
-  readonly taskId: string;
-  readonly engagement: { readonly id: string; readonly name: string };
-  readonly minutes: number | null;
-  readonly realStart: string | null;
-  readonly doneOn: string | null;
-  readonly isDropped: boolean;
-  readonly steps: readonly string[];
-  readonly title: string;
-  readonly phase: string;
-}
-
-/** A task added in fewer engagements than this is nobody's habit yet. */
-const LEAST_EXTRAS = 2;
+/** What fewer runs show, or fewer than two thirds of them, is no habit yet. */
+const LEAST_RUNS = 3;
+const LEAST_DROPPED_PERCENT = 66;
 
 /** What the tasks of a template really took, what of it is worth taking over, and taking it over as the next version. */
 @Injectable()
@@ -60,7 +42,8 @@ export class LearnFromRuns {
   }
 
   async read(who: Who, templateId: string): Promise<LearnedTemplate> {
-    return this.look(this.database.manager, who, await this.templates.read(who, templateId));
+    const { additions: _additions, ...learned } = await this.look(this.database.manager, who, await this.templates.read(who, templateId));
+    return learned;
   }
 
   /** Takes the proposals named, no others, into the template and keeps it as its next version, all or nothing. */
@@ -71,24 +54,28 @@ export class LearnFromRuns {
         input.note?.trim() ||
         `Learned from ${input.proposals.length === 1 ? 'one number' : `${input.proposals.length} numbers`} of past runs`,
       change: async (manager, view) => {
-        const { tasks } = await this.look(manager, who, view);
+        const { tasks, additions } = await this.look(manager, who, view);
         const known = new Map(
           tasks.flatMap((task) => task.proposals.map((proposal) => [proposal.id, { taskId: task.taskId, proposal }] as const)),
         );
-        const chosen = input.proposals.map((id) => {
+        const chosen: Chosen[] = [];
+        const added: TemplateTask[] = [];
+        for (const id of new Set(input.proposals)) {
           const found = known.get(id);
-          if (found === undefined)
+          const task = additions.get(id);
+          if (found !== undefined) chosen.push(found);
+          else if (task !== undefined) added.push(task);
+          else
             throw new Refusal('unknown-id', 'A proposal no longer holds: more runs have ended since. Look at them again.', {
               field: 'proposals',
             });
-          return found;
-        });
-        return changed(view.content as TemplateContent, chosen) as SaveTemplate['content'];
+        }
+        return changed(view.content as TemplateContent, { chosen, added }) as SaveTemplate['content'];
       },
     });
   }
 
-  private async look(manager: EntityManager, who: Who, view: TemplateContentView): Promise<LearnedTemplate> {
+  private async look(manager: EntityManager, who: Who, view: TemplateContentView): Promise<Looked> {
     const [rows, calendar] = await Promise.all([
       rowsOf<RunRow>(manager, RUNS, [view.id, who.agencyId]),
       readCalendar(manager, who.agencyId),
@@ -114,6 +101,7 @@ export class LearnFromRuns {
         })),
       }),
     ).tasks;
+    const extras = extrasIn(rows, runs, content);
     return {
       revision: view.revision,
       version: view.version,
@@ -122,14 +110,15 @@ export class LearnFromRuns {
       tasks: leaves.map((task, place) =>
         toTask(task, learned[place] as Learned, { phase: phases.get(task.phaseId) ?? '', runs: runs.get(task.id) ?? [] }),
       ),
-      extras: extrasIn(rows, runs),
+      extras: extras.map(({ extra }) => extra),
+      additions: new Map(extras.map(({ extra, task }) => [extra.id, task])),
     };
   }
 }
 
-interface RunOfTask {
-  readonly run: LearnedRun;
-  readonly steps: readonly string[];
+/** What was learned, and the tasks that could be added by their proposals. */
+interface Looked extends LearnedTemplate {
+  readonly additions: ReadonlyMap<string, TemplateTask>;
 }
 
 async function readCalendar(manager: EntityManager, agencyId: string): Promise<CalendarInput> {
@@ -168,12 +157,15 @@ function toTask(
     minutes: learned.minutes,
     workingDays: learned.days,
     dropped: learned.dropped,
-    proposals: proposalsOf(task, learned),
+    proposals: proposalsOf(task, learned, runs.length),
     runs: runs.map(({ run }) => run),
   };
 }
 
-function proposalsOf(task: TemplateTask, learned: Learned): LearnedProposal[] {
+function proposalsOf(task: TemplateTask, learned: Learned, all: number): LearnedProposal[] {
+  // What most leave out need not be estimated better.
+  if (all >= LEAST_RUNS && learned.dropped >= LEAST_DROPPED_PERCENT)
+    return [{ id: `drop-task ${task.id}`, kind: 'drop-task', runs: all - learned.n, of: all }];
   const effort: LearnedProposal[] =
     learned.proposal === null || task.kind === 'client' || learned.proposal === task.estimateMinutes
       ? []
@@ -187,33 +179,25 @@ function proposalsOf(task: TemplateTask, learned: Learned): LearnedProposal[] {
   return [...effort, ...length, ...steps];
 }
 
-/** Tasks nobody planned that came in several engagements, by title. */
-function extrasIn(rows: readonly RunRow[], runs: ReadonlyMap<string, RunOfTask[]>): LearnedTemplate['extras'] {
-  const byTitle = new Map<string, RunRow[]>();
-  for (const row of rows) {
-    if (row.templateTaskId !== null || row.isDropped) continue;
-    byTitle.set(row.title, [...(byTitle.get(row.title) ?? []), row]);
-  }
-  return [...byTitle]
-    .filter(([, same]) => new Set(same.map((row) => row.engagement.id)).size >= LEAST_EXTRAS)
-    .map(([title, same]) => ({
-      title,
-      phase: same[0]?.phase ?? '',
-      runs: same.flatMap((row) => (runs.get(row.taskId) ?? []).map(({ run }) => run)),
-    }));
-}
-
 interface Chosen {
   readonly taskId: string;
   readonly proposal: LearnedProposal;
 }
 
-function changed(content: TemplateContent, chosen: readonly Chosen[]): TemplateContent {
+/** The template with what was chosen; what is left out takes its ties and ways along. */
+function changed(
+  content: TemplateContent,
+  { chosen, added }: { readonly chosen: readonly Chosen[]; readonly added: readonly TemplateTask[] },
+): TemplateContent {
+  const gone = new Set(chosen.filter(({ proposal }) => proposal.kind === 'drop-task').map(({ taskId }) => taskId));
+  const kept = content.tasks
+    .filter((task) => !gone.has(task.id))
+    .map((task) => chosen.filter(({ taskId }) => taskId === task.id).reduce((next, { proposal }) => take(next, proposal), task))
+    .map((task) => ({ ...task, after: task.after.filter((tie) => !gone.has(tie.taskId)) }));
   return {
     ...content,
-    tasks: content.tasks.map((task) =>
-      chosen.filter(({ taskId }) => taskId === task.id).reduce((next, { proposal }) => take(next, proposal), task),
-    ),
+    tasks: [...kept, ...added],
+    ways: content.ways.filter((way) => !gone.has(way.fromId) && !gone.has(way.toId ?? '')),
   };
 }
 
@@ -227,5 +211,7 @@ function take(task: TemplateTask, proposal: LearnedProposal): TemplateTask {
       return { ...task, steps: [...task.steps, proposal.title] };
     case 'drop-step':
       return { ...task, steps: task.steps.filter((title) => title !== proposal.title) };
+    case 'drop-task':
+      return task;
   }
 }

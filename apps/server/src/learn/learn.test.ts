@@ -63,7 +63,28 @@ test('steps that people add, and tasks nobody planned, are told', async () => {
       .expect(200);
     await harness.settle();
   }
-  expect((await learned()).extras).toMatchObject([{ title: 'Scan old panels', phase: 'Draw', runs: [{}, {}] }]);
+  expect((await learned()).extras).toMatchObject([{ title: 'Scan old panels', phase: 'Draw', minutes: null, days: 1, runs: [{}, {}] }]);
+});
+
+test('one that is added again and again is taken into the template in one step, as it usually was', async () => {
+  const rows = await harness.database.rows<{ id: string }>(`SELECT id FROM task WHERE title = 'Scan old panels'`);
+  for (const { id } of rows) await lead.post(`/tasks/${id}/time`, { day: '2026-11-23', minutes: 100 }).expect(201);
+  const [extra] = (await learned()).extras;
+  expect(extra?.minutes).toBe(105);
+  const after = (await (await accept([extra?.id as string])).body) as TemplateContentView;
+  const added = after.content.tasks.find((task) => task.title === 'Scan old panels');
+  expect(added).toMatchObject({ estimateMinutes: 105, days: 1, kind: 'work', after: [] });
+  expect(after.content.phases.find(({ id }) => id === added?.phaseId)?.name).toBe('Draw');
+  // What the template has now is an addition no more.
+  expect((await learned()).extras).toEqual([]);
+});
+
+test('what most runs drop can be left out of the template, with its ties', async () => {
+  await harness.database.rows(`UPDATE task SET status = 'dropped', done_on = NULL WHERE title = 'Ink' AND status = 'done'`);
+  expect((await of('Ink')).proposals).toMatchObject([{ kind: 'drop-task', runs: 3, of: 3 }]);
+  const after = (await (await accept([(await of('Ink')).proposals[0]?.id as string])).body) as TemplateContentView;
+  expect(after.content.tasks.map((task) => task.title)).not.toContain('Ink');
+  expect(after.content.tasks.find((task) => task.title === 'Client looks')?.after).toEqual([]);
 });
 
 test('what is chosen becomes the next version, and nothing else; running work keeps its own', async () => {
@@ -86,7 +107,7 @@ test('what no longer holds is refused, and a stale template too; neither makes a
   const { version, revision } = await learned();
   expect((await accept([`effort ${harness.ids.template}`])).status).toBe(400);
   await lead
-    .post(`/templates/${harness.ids.template}/learned`, { revision: revision - 1, proposals: [(await of('Ink')).proposals[0]?.id] })
+    .post(`/templates/${harness.ids.template}/learned`, { revision: revision - 1, proposals: [(await of('Sketch')).proposals[0]?.id] })
     .expect(409);
   expect((await learned()).version).toBe(version);
   await (await harness.as('Mak')).get(`/templates/${harness.ids.template}/learned`).expect(200);

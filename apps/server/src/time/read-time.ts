@@ -5,6 +5,7 @@ import {
   compileCalendar,
   findOverlaps,
   formatDay,
+  isTimeForgotten,
   parseDay,
   readPerson,
   type CalendarInput,
@@ -92,7 +93,7 @@ export class ReadTime {
         return {
           ...{ date, capacity, isOff: capacity === 0 },
           isLocked: closed !== null && date <= closed,
-          isForgotten: date < this.clock.today() && capacity > 0 && minutes * 2 < capacity,
+          isForgotten: date < this.clock.today() && isTimeForgotten({ logged: minutes, capacity }),
         };
       }),
       rows,

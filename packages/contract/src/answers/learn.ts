@@ -21,7 +21,8 @@ export interface LearnedRun {
 export type LearnedProposal =
   | { readonly id: string; readonly kind: 'effort'; readonly from: number | null; readonly to: number }
   | { readonly id: string; readonly kind: 'length'; readonly from: number; readonly to: number }
-  | { readonly id: string; readonly kind: 'add-step' | 'drop-step'; readonly title: string; readonly runs: number };
+  | { readonly id: string; readonly kind: 'add-step' | 'drop-step'; readonly title: string; readonly runs: number }
+  | { readonly id: string; readonly kind: 'drop-task'; readonly runs: number; readonly of: number };
 
 export interface LearnedTask {
   readonly taskId: string;
@@ -40,8 +41,15 @@ export interface LearnedTask {
 
 /** Tasks that people added in several engagements of this template, by title. */
 export interface LearnedExtra {
+  /** Sent back to take it into the template. */
+  readonly id: string;
   readonly title: string;
+  /** The phase of the template it would stand in. */
   readonly phase: string;
+  readonly role: string | null;
+  /** The middle of its runs; null where no time was logged. */
+  readonly minutes: number | null;
+  readonly days: number;
   readonly runs: readonly LearnedRun[];
 }
 

@@ -12,7 +12,7 @@ import { Sheet, SheetPart } from '../../ui/Sheet.tsx';
 import { Tick } from '../../ui/Tick.tsx';
 import { notify } from '../../ui/toasts.tsx';
 import { count, dayWords, hourWords } from '../../words/format.ts';
-import { chartedTasks, inOrder, plannedAgainstReal, proposalWords, rangeWords } from './learned-words.ts';
+import { chartedTasks, extraWords, inOrder, plannedAgainstReal, proposalWords, rangeWords } from './learned-words.ts';
 
 const Task = styled.li`
   padding: 9px 0;
@@ -93,7 +93,7 @@ function Learned({ templateId, learned, onTaken }: LearnedProps) {
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
   const [problem, setProblem] = useState<string | null>(null);
   const tasks = useMemo(() => inOrder(learned.tasks.filter((task) => task.runs.length > 0)), [learned]);
-  const proposals = tasks.reduce((sum, task) => sum + task.proposals.length, 0);
+  const proposals = tasks.reduce((sum, task) => sum + task.proposals.length, learned.extras.length);
   const toggle = (id: string): void =>
     setChosen(chosen.has(id) ? new Set([...chosen].filter((other) => other !== id)) : new Set([...chosen, id]));
   const take = async (): Promise<void> => {
@@ -104,7 +104,7 @@ function Learned({ templateId, learned, onTaken }: LearnedProps) {
       setChosen(new Set());
       setProblem(null);
       await refreshAll();
-      notify(`Version ${taken.version} is there, with ${count(chosen.size, 'better number')}. Running engagements keep theirs.`);
+      notify(`Version ${taken.version} is there, with ${count(chosen.size, 'change')} from past runs. Running engagements keep theirs.`);
     } catch (error) {
       setProblem(error instanceof Error ? error.message : 'This was not saved. Try again.');
       await refreshAll();
@@ -122,7 +122,7 @@ function Learned({ templateId, learned, onTaken }: LearnedProps) {
           <OneTask key={task.taskId} task={task} chosen={chosen} mayChoose={mayLead(me)} onToggle={toggle} />
         ))}
       </ul>
-      <Extras extras={learned.extras} />
+      <Extras extras={learned.extras} chosen={chosen} mayChoose={mayLead(me)} onToggle={toggle} />
       {mayLead(me) && proposals > 0 ? (
         <Foot>
           {problem === null ? null : (
@@ -217,14 +217,12 @@ function BehindIt({ runs }: { readonly runs: readonly LearnedRun[] }) {
   );
 }
 
-function Extras({ extras }: { readonly extras: readonly LearnedExtra[] }) {
+function Extras({ extras, chosen, mayChoose, onToggle }: Omit<OneTaskProps, 'task'> & { readonly extras: readonly LearnedExtra[] }) {
   if (extras.length === 0) return null;
   return (
     <SheetPart>
       <h3>Added again and again</h3>
-      <p style={{ fontSize: 12.5, color: 'var(--ink-2)' }}>
-        Not in the template, and yet in several engagements. Open one and keep it as a template to add it here.
-      </p>
+      <p style={{ fontSize: 12.5, color: 'var(--ink-2)' }}>Not in the template, and yet in several engagements.</p>
       <ul>
         {extras.map((extra) => (
           <Task key={extra.title}>
@@ -232,6 +230,11 @@ function Extras({ extras }: { readonly extras: readonly LearnedExtra[] }) {
             <small>
               {extra.phase} · in {count(extra.runs.length, 'engagement')}
             </small>
+            {mayChoose ? (
+              <Tick isSelected={chosen.has(extra.id)} onChange={() => onToggle(extra.id)}>
+                add it: {extraWords(extra)}
+              </Tick>
+            ) : null}
             <BehindIt runs={extra.runs} />
           </Task>
         ))}

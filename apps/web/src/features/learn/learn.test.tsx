@@ -28,7 +28,17 @@ const learned: LearnedTemplate = {
     }),
     task('k3', 'Not run yet', { n: 0, minutes: null, runs: [] }),
   ],
-  extras: [{ title: 'Scan old panels', phase: 'Draw', runs: [run('x1', 'Pier signs', 60), run('x2', 'Bell stair labels', 90)] }],
+  extras: [
+    {
+      id: 'add-task Scan old panels',
+      title: 'Scan old panels',
+      phase: 'Draw',
+      role: 'Drawer',
+      minutes: 90,
+      days: 2,
+      runs: [run('x1', 'Pier signs', 60), run('x2', 'Bell stair labels', 90)],
+    },
+  ],
 };
 const view = { id: 'w1', content: { name: 'Wayfinding' } } as TemplateContentView;
 const taken: TemplateContentView[] = [];
@@ -41,7 +51,7 @@ const open = (shown = learned, me: Me = odalys) =>
 
 test('tasks with something worth changing come first, and what never ran is left out', async () => {
   await open();
-  expect(screen.getByText('From 4 engagements. 3 proposals: choose those that hold.')).toBeTruthy();
+  expect(screen.getByText('From 4 engagements. 4 proposals: choose those that hold.')).toBeTruthy();
   const titles = screen.getAllByRole('listitem').flatMap((item) => item.querySelector('strong')?.textContent ?? []);
   expect(titles).toEqual(['Photographs', 'Names check', 'Scan old panels']);
 });
@@ -63,7 +73,7 @@ test('chosen ones make the next version; what is not kept yet is said to come al
   await userEvent.click(screen.getByRole('button', { name: 'Make version 3 with 2 changes' }));
   await waitFor(() => expect(page.sent()[0]?.body).toEqual({ revision: 7, proposals: ['effort k2', 'add-step k2 Torch'] }));
   expect(taken).toMatchObject([{ id: 'w1', version: 3 }]);
-  expect(await screen.findByText('Version 3 is there, with 2 better numbers. Running engagements keep theirs.')).toBeTruthy();
+  expect(await screen.findByText('Version 3 is there, with 2 changes from past runs. Running engagements keep theirs.')).toBeTruthy();
 });
 
 test('what was refused is told, and the choice stays', async () => {

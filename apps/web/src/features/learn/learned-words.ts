@@ -1,4 +1,4 @@
-import type { LearnedProposal, LearnedTask } from '@crew/contract';
+import type { LearnedExtra, LearnedProposal, LearnedTask } from '@crew/contract';
 import type { EChartsCoreOption } from 'echarts/core';
 import { count, hours, hourWords } from '../../words/format.ts';
 
@@ -19,9 +19,17 @@ export function proposalWords(proposal: LearnedProposal): string {
       return `plan ${count(proposal.to, 'day')} instead of ${proposal.from}`;
     case 'add-step':
       return `add the step “${proposal.title}”, which ${count(proposal.runs, 'run')} had`;
+    case 'drop-task':
+      return `leave it out, as ${proposal.runs} of ${count(proposal.of, 'run')} did`;
     case 'drop-step':
       return `leave out the step “${proposal.title}”, as ${count(proposal.runs, 'run')} did`;
   }
+}
+
+/** What an added task would be in the template: "by the Writer, 1.5 h, 2 days, at the end of Draw". */
+export function extraWords({ role, minutes, days, phase }: LearnedExtra): string {
+  const who = role === null ? [] : [`by the ${role}`];
+  return [...who, minutes === null ? 'not estimated' : hourWords(minutes), count(days, 'day'), `in ${phase}`].join(', ');
 }
 
 /** Tasks with something worth changing first, then those with the most runs. */

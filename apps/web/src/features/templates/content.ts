@@ -1,4 +1,4 @@
-import { composeTemplate, freeStateLine } from '@crew/core';
+import { blankTask, composeTemplate, freeStateLine } from '@crew/core';
 import type { TemplateContent, TemplatePhase, TemplateTask, TemplateWay } from '@crew/core';
 
 /** Changes of a template's content: each takes one and gives the next; the one before is the undo. */
@@ -19,18 +19,12 @@ export const editWay =
   (id: string, change: Partial<TemplateWay>): Edit =>
   (content) => ({ ...content, ways: content.ways.map((way) => (way.id === id ? { ...way, ...change } : way)) });
 
-const blankTask = (id: string, phaseId: string, title: string): TemplateTask => ({
-  ...{ id, phaseId, parentId: null, title, description: '', kind: 'work', roleId: null, personId: null, helperRoleIds: [] },
-  ...{ estimateMinutes: null, days: 1, anchor: { at: 'phase-start', offset: 0 }, after: [], steps: [], priority: 'normal', labels: [] },
-  ...{ deliverable: null, links: [], files: [], ownFields: [], outside: null, isShownToClient: false, isChargeable: true },
-});
-
 /** A new task at the end of a phase; it takes the phase's role. */
 export const addTask =
   (id: string, { phaseId, title, ...more }: { readonly phaseId: string; readonly title: string } & Partial<TemplateTask>): Edit =>
   (content) => {
     const roleId = content.phases.find((phase) => phase.id === phaseId)?.roleId ?? null;
-    const task = { ...blankTask(id, phaseId, title), roleId, ...more };
+    const task = { ...blankTask({ id, phaseId, title }), roleId, ...more };
     return { ...content, tasks: [...content.tasks, task] };
   };
 
@@ -41,7 +35,7 @@ export const addNext =
     const before = content.tasks.find((task) => task.id === afterId);
     if (before === undefined) return content;
     const task: TemplateTask = {
-      ...blankTask(id, before.phaseId, title),
+      ...blankTask({ id, phaseId: before.phaseId, title }),
       roleId: before.roleId,
       after: [{ taskId: afterId, type: 'FS', lag: 0 }],
     };

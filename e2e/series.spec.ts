@@ -1,0 +1,89 @@
+import type { Page } from '@playwright/test';
+import { expect, test } from './fixtures.ts';
+
+const notices = (page: Page) => page.getByRole('status', { name: 'Notices' });
+
+test('a lead asks what three talk kits a week would cost, takes it from the week with room, and takes it back', async ({ page, world }) => {
+  await world.enterAs(page, 'Odalys Renn');
+  await page.getByRole('link', { name: 'Engagements', exact: true }).click();
+  await page.getByRole('link', { name: 'Spring talk kits' }).click();
+  await expect(page.getByText('1 a week', { exact: true })).toBeVisible();
+  await page.getByRole('button', { name: 'Change the pace…' }).click();
+  const sheet = page.getByRole('complementary', { name: 'Another pace' });
+  await sheet.getByRole('textbox', { name: 'How many' }).fill('3');
+  const writer = sheet.getByRole('row', { name: /^Writer/ });
+  await expect(writer).toContainText('25.5 h');
+  await expect(sheet.getByRole('img', { name: /hours a week from/ }).locator('svg')).toBeVisible();
+  await expect(sheet).toContainText(/puts .*(Emeka|Mirela).* further over/);
+  await sheet.getByRole('button', { name: /^From Mon/ }).click();
+  await expect(sheet).toContainText('It puts nobody further over.');
+  await sheet.getByRole('button', { name: /^Make it 3 a week from Mon/ }).click();
+  await expect(notices(page)).toContainText('made ahead');
+  await expect(page.getByText(/^3 a week from/)).toBeVisible();
+  await page.getByRole('button', { name: 'Take it back' }).click();
+  await expect(notices(page)).toContainText('is taken back');
+  await expect(page.getByText(/^3 a week from/)).toBeHidden();
+});
+
+test('a visit a month is begun with its hours, one is left out, and it is stopped and goes on', async ({ page, world }) => {
+  await world.enterAs(page, 'Odalys Renn');
+  await page.goto(`${world.url}/engagements/repeating`);
+  await page.getByRole('button', { name: 'Let something repeat…' }).click();
+  const sheet = page.getByRole('complementary', { name: 'Let something repeat' });
+  await sheet.getByRole('textbox', { name: 'Name', exact: true }).fill('Tide pool care');
+  await sheet.getByRole('button', { name: /Client/ }).click();
+  await page.getByRole('option', { name: 'Brindle Bay Sea Centre' }).click();
+  await sheet.getByRole('button', { name: /Template/ }).click();
+  await page.getByRole('option', { name: 'Care visits' }).click();
+  await sheet.getByRole('button', { name: /Days, weeks or months/ }).click();
+  await page.getByRole('option', { name: 'month' }).click();
+  await sheet.getByRole('textbox', { name: 'Agreed hours each' }).fill('8');
+  await expect(sheet).toContainText(/each month:/);
+  await sheet.getByRole('button', { name: 'Let it repeat' }).click();
+  await expect(page.getByRole('heading', { name: 'Tide pool care' })).toBeVisible();
+  await expect(page.getByRole('list', { name: 'Under way and to come' })).toContainText('8 of 8 h left');
+  const coming = page.getByRole('button', { name: /^Leave out (Mon|Tue|Wed|Thu|Fri)/ });
+  const before = await coming.count();
+  await coming.first().click();
+  await expect(page.getByText('left out', { exact: true })).toBeVisible();
+  await page.getByRole('button', { name: /in again$/ }).click();
+  await expect(coming).toHaveCount(before);
+  await page.getByRole('button', { name: 'Stop it' }).click();
+  await expect(page.getByText(/^Stopped from/)).toBeVisible();
+  await expect(coming).toHaveCount(0);
+  await page.getByRole('button', { name: 'Go on with it' }).click();
+  await expect(coming).toHaveCount(before);
+});
+
+test('a task is made to repeat by keyboard, and its next ones are there', async ({ page, world }) => {
+  await world.enterAs(page, 'Odalys Renn');
+  await page.getByRole('link', { name: 'Seed vault wayfinding' }).click();
+  await page
+    .getByRole('row', { name: /Proof the map legend|Glass quote/ })
+    .first()
+    .click();
+  const task = page.getByRole('complementary', { name: 'Task' });
+  const title = await task.getByRole('textbox', { name: 'Title' }).inputValue();
+  const value = task.getByRole('button', { name: 'no', exact: true });
+  await value.focus();
+  await page.keyboard.press('Enter');
+  const form = page.getByRole('dialog', { name: /repeats$/ });
+  await form.getByRole('textbox', { name: 'How many' }).fill('2');
+  await expect(form).toContainText(/Every second \w+day:/);
+  await form.getByRole('button', { name: 'Let it repeat' }).focus();
+  await page.keyboard.press('Enter');
+  await expect(notices(page)).toContainText(`“${title}” repeats every second`);
+  await expect(
+    page
+      .getByRole('row')
+      .filter({ hasText: title })
+      .filter({ has: page.getByRole('img', { name: 'repeats' }) })
+      .nth(1),
+  ).toBeVisible();
+  await task
+    .getByRole('button', { name: /^Leave out/ })
+    .first()
+    .click();
+  await expect(notices(page)).toContainText('is left out');
+  await expect(task.getByRole('button', { name: /in again$/ })).toBeVisible();
+});

@@ -1,0 +1,26 @@
+import type { TemplateTask } from './types.ts';
+
+/** A task of a template that presets nothing but its title: a day of work that begins with its phase. */
+export const blankTask = (task: Pick<TemplateTask, 'id' | 'phaseId' | 'title'>): TemplateTask => ({
+  ...task,
+  parentId: null,
+  description: '',
+  kind: 'work',
+  roleId: null,
+  personId: null,
+  helperRoleIds: [],
+  estimateMinutes: null,
+  days: 1,
+  anchor: { at: 'phase-start', offset: 0 },
+  after: [],
+  steps: [],
+  priority: 'normal',
+  labels: [],
+  deliverable: null,
+  links: [],
+  files: [],
+  ownFields: [],
+  outside: null,
+  isShownToClient: false,
+  isChargeable: true,
+});
