@@ -86,6 +86,7 @@ import { TemplateController } from './template/template.controller.ts';
 import { TemplateRepository } from './template/template.repository.ts';
 import { KeepTimer } from './time/keep-timer.ts';
 import { CloseTimePeriod } from './time/close-time.ts';
+import { ExportTime } from './time/export-time.ts';
 import { KeepTime } from './time/keep-time.ts';
 import { ReadTime } from './time/read-time.ts';
 import { TimeController } from './time/time.controller.ts';
@@ -161,6 +162,7 @@ const useCases = [
   KeepOwnFields,
   KeepTimer,
   KeepTime,
+  ExportTime,
   ReadTime,
   CloseTimePeriod,
   FileStore,

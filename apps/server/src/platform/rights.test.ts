@@ -69,6 +69,7 @@ const ROUTES: Readonly<Record<string, readonly Access[] | typeof OPEN>> = {
   'POST /tasks/{id}/time': CREW,
   'GET /time': CREW,
   'GET /time/crew': LEADS,
+  'GET /time/export': CREW,
   'POST /time/closing': LEADS,
   'PATCH /time/{id}': CREW,
   'POST /time/{id}/remove': CREW,

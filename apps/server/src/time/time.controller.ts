@@ -1,5 +1,5 @@
-import { Body, Controller, Get, HttpCode, Param, ParseUUIDPipe, Patch, Post, Query } from '@nestjs/common';
-import { ApiQuery, ApiTags } from '@nestjs/swagger';
+import { Body, Controller, Get, Header, HttpCode, Param, ParseUUIDPipe, Patch, Post, Query, StreamableFile } from '@nestjs/common';
+import { ApiProduces, ApiQuery, ApiTags } from '@nestjs/swagger';
 import {
   CloseTime,
   CorrectTime,
@@ -17,6 +17,7 @@ import { Clock } from '../platform/clock.ts';
 import { Refusal } from '../platform/refusal.ts';
 import { Allow, Caller, CREW, isLead, LEADS, type Who } from '../platform/rights.ts';
 import { CloseTimePeriod } from './close-time.ts';
+import { ExportTime } from './export-time.ts';
 import { KeepTime } from './keep-time.ts';
 import { ReadTime } from './read-time.ts';
 
@@ -26,11 +27,13 @@ export class TimeController {
   private readonly reading: ReadTime;
   private readonly keeping: KeepTime;
   private readonly closing: CloseTimePeriod;
+  private readonly exporting: ExportTime;
   private readonly clock: Clock;
-  constructor(reading: ReadTime, keeping: KeepTime, closing: CloseTimePeriod, clock: Clock) {
+  constructor(reading: ReadTime, keeping: KeepTime, closing: CloseTimePeriod, exporting: ExportTime, clock: Clock) {
     this.reading = reading;
     this.keeping = keeping;
     this.closing = closing;
+    this.exporting = exporting;
     this.clock = clock;
   }
 
@@ -41,11 +44,24 @@ export class TimeController {
   @ApiQuery({ name: 'day', required: false })
   @ApiQuery({ name: 'person', required: false })
   week(@Caller() who: Who, @Query('day') day?: string, @Query('person') person?: string): Promise<WeekSheet> {
-    if (person !== undefined && !isUUID(person))
-      throw new Refusal('invalid-input', 'This is no id of a person. Choose from the list.', { field: 'person' });
-    if (person !== undefined && person !== who.personId && !isLead(who))
-      throw new Refusal('not-allowed', 'Only leads read the time of somebody else.', { field: 'person' });
+    requireReadable(who, person);
     return this.reading.week(who, person ?? (who.personId as string), this.weekOf(day));
+  }
+
+  /** The entries of the week around `day` as comma-separated values: one's own, or for leads `person`, or `crew` for everybody's. */
+  @Get('time/export')
+  @Allow(CREW)
+  @ApiQuery({ name: 'day', required: false })
+  @ApiQuery({ name: 'person', required: false })
+  @ApiProduces('text/csv')
+  @Header('Content-Type', 'text/csv; charset=utf-8')
+  async export(@Caller() who: Who, @Query('day') day?: string, @Query('person') person?: string): Promise<StreamableFile> {
+    const isCrew = person === 'crew';
+    if (!isCrew) requireReadable(who, person);
+    else if (!isLead(who)) throw new Refusal('not-allowed', 'Only leads read the time of somebody else.', { field: 'person' });
+    const week = this.weekOf(day);
+    const text = await this.exporting.run(who, { personId: isCrew ? null : (person ?? who.personId), ...week });
+    return new StreamableFile(Buffer.from(text), { disposition: `attachment; filename="time-${week.from}${isCrew ? '-crew' : ''}.csv"` });
   }
 
   /** What each of the crew logged in the week around `day`, and what was changed after closing. */
@@ -94,4 +110,12 @@ export class TimeController {
     const monday = day - weekdayOf(day);
     return { from: formatDay(monday), to: formatDay(monday + 6) };
   }
+}
+
+/** Whose time may be read: one's own, or for leads anybody's. */
+function requireReadable(who: Who, person: string | undefined): void {
+  if (person !== undefined && !isUUID(person))
+    throw new Refusal('invalid-input', 'This is no id of a person. Choose from the list.', { field: 'person' });
+  if (person !== undefined && person !== who.personId && !isLead(who))
+    throw new Refusal('not-allowed', 'Only leads read the time of somebody else.', { field: 'person' });
 }

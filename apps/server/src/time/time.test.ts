@@ -209,3 +209,32 @@ test('the crew’s week tells what each logged, and how much of it is paid for',
   expect([row?.minutes[4], row?.chargeableMinutes, row?.capacity[4]]).toEqual([120, 90, 480]);
   expect(people).toHaveLength(5);
 });
+
+describe('as a file', () => {
+  const file = async (who: Caller, query = ''): Promise<string> => (await who.get(`/time/export?day=${FRIDAY}${query}`).expect(200)).text;
+
+  test('the entries of a week are comma-separated values, and what looks like a formula is none', async () => {
+    await log(dora, 'Sketch', { minutes: 90, startMinute: 545, note: '=1+1, “front”', isChargeable: false }).expect(201);
+    await log(lead, 'Ink', { minutes: 45 }).expect(201);
+    const answer = await dora.get(`/time/export?day=${FRIDAY}`).expect(200);
+    expect(answer.headers['content-type']).toMatch(/^text\/csv/);
+    expect(answer.headers['content-disposition']).toBe('attachment; filename="time-2026-11-16.csv"');
+    expect(answer.text.split('\r\n')).toEqual([
+      'day,person,client,engagement,task,minutes,hours,chargeable,began,note',
+      `${FRIDAY},Dora Quill,Harbour Museum,Quay panels,Sketch,90,1.5,no,09:05,"'=1+1, “front”"`,
+      '',
+    ]);
+  });
+
+  test('leads take anybody’s and the whole crew’s, others only their own', async () => {
+    await log(dora, 'Sketch', { minutes: 90 }).expect(201);
+    await log(lead, 'Ink', { minutes: 45 }).expect(201);
+    expect(await file(lead, `&person=${harness.ids.people['Dora']}`)).toContain('Dora Quill');
+    const crew = await file(lead, '&person=crew');
+    expect([crew.includes('Dora Quill'), crew.includes('Lena Park')]).toEqual([true, true]);
+    await dora.get('/time/export?person=crew').expect(403);
+    await dora.get(`/time/export?person=${harness.ids.people['Lena']}`).expect(403);
+    await lead.get('/time/export?person=everybody').expect(400);
+    await lead.get('/time/export?day=soon').expect(400);
+  });
+});

@@ -4,7 +4,7 @@ import styled from 'styled-components';
 import { useCrew, useWeekSheet } from '../../api/queries.ts';
 import { mayLead, useWho } from '../../app/session.tsx';
 import { useShown } from '../../app/use-shown.ts';
-import { Button } from '../../ui/Button.tsx';
+import { Button, ButtonLink } from '../../ui/Button.tsx';
 import { Choose, Field } from '../../ui/Field.tsx';
 import { ErrorNote, Loading, Muted, Page, PageHead, Panel, Push } from '../../ui/layout.tsx';
 import { Segmented } from '../../ui/Segmented.tsx';
@@ -59,6 +59,9 @@ export function TimePage() {
         {mayLead(me) && shown === 'one' ? (
           <Whose value={search.get('person') ?? me.personId} onChange={(id) => change({ person: id === me.personId ? null : id })} />
         ) : null}
+        <ButtonLink href={exportAddress({ day: monday, person: shown === 'crew' ? 'crew' : search.get('person') })} download="">
+          As CSV
+        </ButtonLink>
         <Button aria-label="A week earlier" onPress={() => move(-1)}>
           ◂
         </Button>
@@ -80,6 +83,10 @@ export function TimePage() {
     </Page>
   );
 }
+
+/** Where the week's entries come from as a file. */
+const exportAddress = ({ day, person }: { readonly day: string; readonly person: string | null }): string =>
+  `/api/time/export?day=${day}${person === null ? '' : `&person=${person}`}`;
 
 /** A day somebody wrote into the address, or none. */
 const dayOf = (text: string | null): string | null => (text === null || Number.isNaN(Date.parse(text)) ? null : text);

@@ -45,6 +45,16 @@ describe('the week', () => {
     ).toBeTruthy();
   });
 
+  test('is there as a file too: one’s own, or what a lead looks at', async () => {
+    const link = (): string | null => screen.getByRole('link', { name: 'As CSV' }).getAttribute('href');
+    const own = await open();
+    expect(link()).toBe('/api/time/export?day=2026-11-16');
+    own.close();
+    const crew = await open('/time?day=2026-11-19&show=crew', { me: odalys });
+    expect(link()).toBe('/api/time/export?day=2026-11-16&person=crew');
+    crew.close();
+  });
+
   test('hours are typed where they are read, as people write them', async () => {
     const page = await open();
     await type('Signs set, Wed 18 Nov', '1:30');

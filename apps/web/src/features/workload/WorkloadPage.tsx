@@ -8,6 +8,7 @@ import { Choose } from '../../ui/Field.tsx';
 import { Empty, ErrorNote, Loading, Muted, Page, PageHead, Panel, Push, WithSheet } from '../../ui/layout.tsx';
 import { Segmented } from '../../ui/Segmented.tsx';
 import { count, hourWords, spanWords } from '../../words/format.ts';
+import { LoadCurve } from './LoadCurve.tsx';
 import { LoadGrid } from './LoadGrid.tsx';
 import { PersonSheet } from './PersonSheet.tsx';
 import { ShiftSheet } from './ShiftSheet.tsx';
@@ -146,25 +147,28 @@ function Board({ workload, rows, shown, today }: BoardProps) {
   const isUnestimatedShown = shown.isUnestimatedShown && workload.unestimated.length > 0;
   return (
     <WithSheet $isOpen={shift !== null || opened !== null || isUnestimatedShown || shown.isTrying || shown.isPacing} $sheet="320px">
-      <Panel>
-        {rows.length === 0 ? (
-          <Empty title="Nobody holds this role." />
-        ) : (
-          <LoadGrid
-            workload={workload}
-            rows={rows}
-            view={shown.view}
-            today={today}
-            opened={opened?.person.id ?? null}
-            tried={trial.tried?.people ?? trying.tried?.people ?? paced}
-            onOpen={open}
-            onShift={(next) => {
-              setChosen(new Set());
-              setShift(next);
-            }}
-          />
-        )}
-      </Panel>
+      <div style={{ minWidth: 0 }}>
+        <Panel>
+          {rows.length === 0 ? (
+            <Empty title="Nobody holds this role." />
+          ) : (
+            <LoadGrid
+              workload={workload}
+              rows={rows}
+              view={shown.view}
+              today={today}
+              opened={opened?.person.id ?? null}
+              tried={trial.tried?.people ?? trying.tried?.people ?? paced}
+              onOpen={open}
+              onShift={(next) => {
+                setChosen(new Set());
+                setShift(next);
+              }}
+            />
+          )}
+        </Panel>
+        <LoadCurve workload={workload} rows={rows} today={today} />
+      </div>
       {shift !== null ? (
         <ShiftSheet
           shift={current(shift, workload)}

@@ -1,0 +1,32 @@
+import type { Workload, WorkloadRow } from '@crew/contract';
+import { useCallback, useMemo } from 'react';
+import { Chart } from '../../ui/Chart.tsx';
+import { Muted, Panel, PanelHead } from '../../ui/layout.tsx';
+import { count } from '../../words/format.ts';
+import { curveOption, curveWords, loadByWeek } from './load-curve.ts';
+
+/** The hours of everybody shown, week by week: where they rise above what is open, and where there is room. */
+export function LoadCurve({
+  workload,
+  rows,
+  today,
+}: {
+  readonly workload: Workload;
+  readonly rows: readonly WorkloadRow[];
+  readonly today: string;
+}) {
+  const weeks = useMemo(() => loadByWeek(workload, rows), [workload, rows]);
+  const option = useCallback((colour: (token: string) => string) => curveOption(weeks, today, colour), [weeks, today]);
+  if (weeks.length < 2 || rows.length === 0) return null;
+  return (
+    <Panel style={{ marginTop: 14 }}>
+      <PanelHead>
+        <h2 style={{ fontSize: 14 }}>Hours by week</h2>
+        <Muted>{count(rows.length, 'person', 'people')}; what is over for somebody stays over, however free others are</Muted>
+      </PanelHead>
+      <div style={{ padding: '10px 14px 8px' }}>
+        <Chart label={curveWords(weeks, today)} height={170} option={option} />
+      </div>
+    </Panel>
+  );
+}

@@ -1,0 +1,78 @@
+import type { Workload, WorkloadRow } from '@crew/contract';
+import type { EChartsCoreOption } from 'echarts/core';
+import { hours, shortDay } from '../../words/format.ts';
+import { mondayOf } from '../timeline/scale.ts';
+
+/** One week of everybody shown; minutes. */
+export interface LoadWeek {
+  readonly monday: string;
+  /** What fits into somebody's day, and what lies beyond it. */
+  readonly within: number;
+  readonly over: number;
+  readonly open: number;
+}
+
+/** The days of a window by week, summed over people. A day that is too full is over however free others are. */
+export function loadByWeek(workload: Pick<Workload, 'dates'>, rows: readonly Pick<WorkloadRow, 'load' | 'capacity'>[]): LoadWeek[] {
+  const weeks = new Map<string, { within: number; over: number; open: number }>();
+  workload.dates.forEach(({ date }, place) => {
+    const monday = mondayOf(date);
+    const week = weeks.get(monday) ?? { within: 0, over: 0, open: 0 };
+    for (const { load, capacity } of rows) {
+      const [planned, open] = [load[place] ?? 0, capacity[place] ?? 0];
+      week.within += Math.min(planned, open);
+      week.over += Math.max(0, planned - open);
+      week.open += open;
+    }
+    weeks.set(monday, week);
+  });
+  return [...weeks].map(([monday, week]) => ({ monday, ...week }));
+}
+
+/** The weeks in words, for those who do not see the curve. */
+export const curveWords = (weeks: readonly LoadWeek[], today: string): string =>
+  weeks
+    .map(({ monday, within, over, open }) => {
+      const beyond = over > 0 ? `, ${hours(over)} of it over` : '';
+      return `week of ${shortDay(monday, today)}: ${hours(within + over)} of ${hours(open)} h planned${beyond}`;
+    })
+    .join('; ');
+
+const toHours = (minutes: number): number => Number(hours(minutes));
+
+/** Planned hours as bars, what is over on top of them, open hours as a line of steps. */
+export function curveOption(weeks: readonly LoadWeek[], today: string, colour: (token: string) => string): EChartsCoreOption {
+  const text = { color: colour('ink-2'), fontSize: 10.5 };
+  const bar = (name: string, token: string, minutes: readonly number[]) => ({
+    ...{ name, type: 'bar', stack: 'planned', barMaxWidth: 34, data: minutes.map(toHours), itemStyle: { color: colour(token) } },
+  });
+  return {
+    grid: { left: 36, right: 10, top: 26, bottom: 20 },
+    legend: { top: 0, left: 0, itemWidth: 11, itemHeight: 9, itemGap: 14, textStyle: { color: colour('ink-2'), fontSize: 11 } },
+    tooltip: { trigger: 'axis', valueFormatter: (value: unknown) => `${String(value)} h` },
+    xAxis: {
+      type: 'category',
+      data: weeks.map(({ monday }) => shortDay(monday, today)),
+      axisTick: { show: false },
+      axisLine: { lineStyle: { color: colour('line') } },
+      axisLabel: { ...text, hideOverlap: true },
+    },
+    yAxis: { type: 'value', splitNumber: 3, splitLine: { lineStyle: { color: colour('line-2') } }, axisLabel: text },
+    series: [
+      bar(
+        'planned',
+        'petrol-mid',
+        weeks.map(({ within }) => within),
+      ),
+      bar(
+        'over',
+        'brick',
+        weeks.map(({ over }) => over),
+      ),
+      {
+        ...{ name: 'open', type: 'line', step: 'middle', symbol: 'none', data: weeks.map(({ open }) => toHours(open)) },
+        ...{ lineStyle: { color: colour('ink'), width: 1.5 }, itemStyle: { color: colour('ink') } },
+      },
+    ],
+  };
+}
