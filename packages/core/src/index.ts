@@ -20,7 +20,8 @@ export { ancestorsOf, descendantsOf, readTree, type Tree, type TreeItem } from '
 export { load, openBook, readItem, remainingMinutes } from './load/load.ts';
 export { easeLoad } from './ease/ease.ts';
 export type * from './ease/types.ts';
-export { measureLoad, type Fullness } from './ease/measure.ts';
+export { compareLoad, type LoadChange, type LoadDifference } from './ease/compare.ts';
+export type { Fullness } from './ease/measure.ts';
 export { LoadBook, type LoadItem } from './load/book.ts';
 export { splitByLargestRemainder } from './load/split.ts';
 export type * from './load/types.ts';

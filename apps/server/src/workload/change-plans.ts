@@ -1,6 +1,6 @@
 import { Injectable } from '@nestjs/common';
 import type { ChangePlans as Input, PlansChanged, PlansTried } from '@crew/contract';
-import { formatDay, load, measureLoad, parseDay, type Fullness } from '@crew/core';
+import { compareLoad, formatDay, parseDay } from '@crew/core';
 import type { EntityManager } from 'typeorm';
 import { Clock } from '../platform/clock.ts';
 import { Database, rowsOf } from '../platform/database.ts';
@@ -95,18 +95,11 @@ interface Touching {
 
 /** Everybody whose work on some day differs, with their load over the window as it would be. */
 export function peopleTouched({ before, after, today, window }: Touching): PlansTried['people'] {
-  const ahead = { today, from: today, to: formatDay((parseDay(today) as number) + LOOK_AHEAD_DAYS) };
-  const loads = (facts: LoadFacts, days: typeof ahead) =>
-    unwrap(load(toLoadInput(facts, days))).people.map((person) => person.days.map((day) => day.load));
-  const [was, is, shown] = [loads(before, ahead), loads(after, ahead), loads(after, { today, ...window })];
-  const fullness = (facts: LoadFacts): readonly Fullness[] => unwrap(measureLoad(toLoadInput(facts, ahead)));
-  const [then, now] = [fullness(before), fullness(after)];
+  const ahead = { from: today, to: formatDay((parseDay(today) as number) + LOOK_AHEAD_DAYS) };
+  const { from: _from, to: _to, ...load } = toLoadInput(before, { today, ...ahead });
   const people = new Map(after.people.map((person) => [person.id, person]));
-  return after.people.flatMap((person, place) => {
-    if ((was[place] ?? []).join() === (is[place] ?? []).join()) return [];
-    const effect = { person: person.id, before: fullnessOf(then[place] as Fullness), after: fullnessOf(now[place] as Fullness) };
-    return [{ ...toEffect(effect, people), load: shown[place] ?? [] }];
-  });
+  return unwrap(compareLoad({ load, tasks: after.tasks, ahead, shown: window })).map(({ load: days, ...effect }) => ({
+    ...toEffect(effect, people),
+    load: days,
+  }));
 }
-
-const fullnessOf = ({ over, peak }: Fullness): Fullness => ({ over, peak });

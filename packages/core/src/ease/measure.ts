@@ -1,8 +1,5 @@
 import { formatDay, type DayNumber } from '../calendar/day.ts';
 import type { LoadBook } from '../load/book.ts';
-import { openBook } from '../load/load.ts';
-import type { LoadInput } from '../load/types.ts';
-import { attempt, type Result } from '../result.ts';
 import type { Peak } from './types.ts';
 
 /** How full somebody is over the whole book: minutes above capacity in all, and the fullest day. */
@@ -16,19 +13,11 @@ interface Days {
   readonly to: DayNumber;
 }
 
-/** How full everybody is within the window: minutes above capacity, and the fullest day. Problems as for `load`. */
-export function measureLoad(input: LoadInput): Result<readonly (Fullness & { readonly id: string })[]> {
-  return attempt(() => {
-    const { book } = openBook(input);
-    return input.people.map(({ id }, person) => ({ id, ...measure(book, person) }));
-  });
-}
-
-/** Measures one person of a book; days × 1. Among equally full days the earliest is the peak. */
-export function measure(book: LoadBook, person: number): Fullness {
+/** Measures one person of a book, or some places of it; days × 1. Among equally full days the earliest is the peak. */
+export function measure(book: LoadBook, person: number, places = { first: 0, end: book.days }): Fullness {
   let over = 0;
-  let peak = 0;
-  for (let day = 0; day < book.days; day++) {
+  let peak = places.first;
+  for (let day = places.first; day < places.end; day++) {
     const [load, capacity] = cell(book, person, day);
     over += Math.max(0, load - capacity);
     if (isFuller([load, capacity], cell(book, person, peak))) peak = day;
