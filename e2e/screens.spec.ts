@@ -8,7 +8,6 @@ const SCREENS: readonly (readonly [string, string, string])[] = [
   ['start', '/engagements/start', 'Start an engagement'],
   ['templates', '/templates', 'Templates'],
   ['repeating work', '/engagements/repeating', 'Repeating work'],
-  ['a start of repeating work', '/engagements/repeating?show=start', 'Repeating work'],
   ['handoffs', '/handoffs', 'Handoffs'],
   ['workload', '/workload', 'Workload'],
   ['time', '/time', 'Time'],
@@ -46,6 +45,19 @@ for (const colorScheme of ['light', 'dark'] as const) {
       await page.waitForLoadState('networkidle');
       expect(await faultsOf(page), name).toEqual([]);
     }
+  });
+
+  test(`what is opened beside and within them can be used by everybody, in the ${colorScheme}`, async ({ browser, world }) => {
+    const page = await (await browser.newContext({ colorScheme })).newPage();
+    await world.enterAs(page, 'Odalys Renn');
+    await page.goto(`${world.url}/engagements/repeating?show=start`);
+    await expect(page.getByRole('complementary', { name: 'Let something repeat' }).getByText(/Every Monday:/)).toBeVisible();
+    expect(await faultsOf(page), 'a start of repeating work').toEqual([]);
+    await page.getByRole('link', { name: 'Spring talk kits' }).click();
+    await page.getByRole('button', { name: 'Change the pace…' }).click();
+    await page.getByRole('complementary', { name: 'Another pace' }).getByRole('textbox', { name: 'How many' }).fill('3');
+    await expect(page.getByRole('img', { name: /hours a week from/ }).locator('svg')).toBeVisible();
+    expect(await faultsOf(page), 'another pace').toEqual([]);
     await page.goto(`${world.url}/engagements`);
     await page.getByRole('link', { name: 'Keepers’ Quarters gallery' }).click();
     await page.getByRole('row', { name: 'Concept boards' }).getByText('Concept boards').click();
