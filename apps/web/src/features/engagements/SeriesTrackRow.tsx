@@ -43,9 +43,8 @@ export function SeriesTrackRow({ series, tracks, today, scale, isFinished }: Row
         >
           {standing.text}
         </strong>
-        <small>
-          {isFinished ? `${tracks.length} of them · ` : `${openWords(running.length, tracks.length - running.length)} · `}
-          {hours(logged)} of {hours(effort)} h
+        <small title={`${hours(logged)} of ${hours(effort)} h used`}>
+          {isFinished ? `${tracks.length} of them · ${hours(logged)} h used` : openWords(running.length, tracks.length - running.length)}
         </small>
       </StandOfRow>
     </TrackListRow>
