@@ -27,7 +27,7 @@ const SERIES = `
     s.retainer_minutes AS "retainerMinutes", s.carry, s.stopped_on AS "stoppedOn", s.skipped, s.extra,
     coalesce((SELECT json_agg(json_build_object('roleId', r.id, 'role', r.name, 'person', CASE WHEN q.id IS NULL THEN NULL ELSE ${PERSON('q')} END) ORDER BY v.turn)
       FROM jsonb_array_elements(s.roles) WITH ORDINALITY AS v(choice, turn) JOIN role r ON r.id = (v.choice->>'roleId')::uuid
-      LEFT JOIN person q ON q.id = (v.choice->>'personId')::uuid), '[]') AS roles,
+      LEFT JOIN person q ON q.id = (v.choice->>'personId')::uuid AND q.is_active), '[]') AS roles,
     ${UNITS} AS units
   FROM engagement_series s JOIN client c ON c.id = s.client_id JOIN person l ON l.id = s.lead_id JOIN template t ON t.id = s.template_id`;
 

@@ -43,9 +43,15 @@ export interface EngagementSeriesFacts {
   readonly made: readonly MadeUnit[];
 }
 
+/** Who left the crew does nothing more: their role is open until somebody is chosen. */
+const ROLES = `
+  coalesce((SELECT json_agg(json_build_object('roleId', v.choice->>'roleId', 'personId', (SELECT q.id FROM person q
+      WHERE q.id = (v.choice->>'personId')::uuid AND q.is_active)) ORDER BY v.turn)
+    FROM jsonb_array_elements(s.roles) WITH ORDINALITY AS v(choice, turn)), '[]')`;
+
 const FACTS = `
   SELECT s.id, s.agency_id AS "agencyId", s.kind, s.name, s.unit_name AS "unitName", s.client_id AS "clientId", s.contact_id AS "contactId", s.lead_id AS "leadId",
-    s.template_id AS "templateId", s.roles, s.places, s.on_closed AS "onClosed", s.skipped, s.extra, s.retainer_minutes AS "retainerMinutes", s.carry,
+    s.template_id AS "templateId", ${ROLES} AS roles, s.places, s.on_closed AS "onClosed", s.skipped, s.extra, s.retainer_minutes AS "retainerMinutes", s.carry,
     s.ahead_days AS "aheadDays", s.last_number AS "lastNumber", s.made_until AS "madeUntil", s.stopped_on AS "stoppedOn", s.version,
     json_build_object('week', y.week, 'closed', coalesce((SELECT json_agg(c.day ORDER BY c.day) FROM closed_day c WHERE c.agency_id = y.id), '[]')) AS calendar,
     (SELECT json_agg(json_build_object('from', r.from_day, 'rule', r.rule, 'each', r.each) ORDER BY r.from_day) FROM series_rhythm r WHERE r.series_id = s.id) AS rhythms,

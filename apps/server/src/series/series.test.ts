@@ -142,6 +142,23 @@ test('days are left out and added; what is stopped ends and goes on', async () =
   expect(starts(going)).toEqual(['2026-11-30', '2026-12-10', '2026-12-14']);
 });
 
+test('who leaves the crew holds nothing up: the next is made with their role open', async () => {
+  const dora = harness.ids.people['Dora'];
+  const roles = (await harness.database.rows<{ roleId: string }>('SELECT id AS "roleId" FROM role')).map((role) => ({
+    ...role,
+    personId: dora,
+  }));
+  const series = await begin(line({ name: 'Left behind', roles }));
+  await harness.database.rows('UPDATE person SET is_active = false WHERE id = $1', [dora]);
+  harness.clock.moveTo('2026-12-07');
+  await runJobs();
+  const later = await read(series.id);
+  expect(later.units.length).toBe(series.units.length + 2);
+  expect(later.roles.every(({ person }) => person === null)).toBe(true);
+  await harness.database.rows('UPDATE person SET is_active = true WHERE id = $1', [dora]);
+  harness.clock.moveTo('2026-11-23');
+});
+
 test('two processes that settle at once make each unit once', async () => {
   const series = await begin(line({ name: 'Twice' }));
   harness.clock.moveTo('2026-12-07');
