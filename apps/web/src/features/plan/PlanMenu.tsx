@@ -41,6 +41,8 @@ export function PlanMenu({ plan, onNews }: MenuProps) {
     if (key === 'news') onNews();
     else if (key === 'keep') setSaving(true);
     else if (key === 'copy') void navigate(`/engagements/start?copyOf=${engagement.id}`);
+    else if (key === 'series') void navigate(`/engagements/repeating/${engagement.series?.id ?? ''}`);
+    else if (key === 'repeat') void navigate(repeatAddress(engagement));
     else void keepBaseline(engagement.id);
   };
   return (
@@ -60,6 +62,16 @@ export function PlanMenu({ plan, onNews }: MenuProps) {
             <Item id="copy" textValue="Start a copy of it">
               Start a copy of it…<small>the same work again, on days of its own</small>
             </Item>
+            {engagement.series !== null ? (
+              <Item id="series" textValue="All of its series">
+                All of {engagement.series.name}
+                <small>it is one of several that repeat</small>
+              </Item>
+            ) : engagement.template !== null ? (
+              <Item id="repeat" textValue="Let such work repeat">
+                Let such work repeat…<small>by the same template, again and again</small>
+              </Item>
+            ) : null}
             <Item id="keep" textValue="Keep it as a template">
               Keep it as a template…<small>all of it, or one phase</small>
             </Item>
@@ -77,6 +89,10 @@ export function PlanMenu({ plan, onNews }: MenuProps) {
     </DialogTrigger>
   );
 }
+
+/** Where work like this one is let repeat, with what is known of it filled in. */
+const repeatAddress = ({ name, template }: EngagementPlan['engagement']): string =>
+  `/engagements/repeating?${new URLSearchParams({ show: 'start', name, template: template?.id ?? '' }).toString()}`;
 
 const SavePopover = styled(Popover)`
   background: var(--panel);

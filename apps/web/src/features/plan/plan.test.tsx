@@ -38,6 +38,22 @@ describe('the head', () => {
     expect(screen.getByRole('button', { name: 'See the handoff of Setting…' })).toBeTruthy();
   });
 
+  test('what is one of several leads to all of them; other work can be let repeat', async () => {
+    const item = async (name: RegExp): Promise<void> => {
+      await press('More for this engagement');
+      await userEvent.click(await screen.findByRole('menuitem', { name }));
+    };
+    const template = { id: 'x1', name: 'Care visits', version: 1, newest: 1 };
+    const one = await open('one', { engagement: { ...plan.engagement, template, series: { id: 's1', name: 'Monthly care' } } });
+    await item(/Let such work|All of/);
+    expect(one.address()).toBe('/engagements/repeating/s1');
+    one.close();
+    const other = await open('other', { engagement: { ...plan.engagement, template, series: null } });
+    await item(/Let such work/);
+    expect(other.address()).toBe('/engagements/repeating?show=start&name=Seed+vault+wayfinding&template=x1');
+    other.close();
+  });
+
   test('opens the handoff of what runs beside the plan', async () => {
     const page = await open('joint', {}, { answers: { 'GET /handoffs/h1': handoffSheet } });
     await press('Hand off Setting…');
