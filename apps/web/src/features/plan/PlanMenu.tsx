@@ -1,6 +1,6 @@
 import type { EngagementPlan, SavedBack } from '@crew/contract';
-import { useState } from 'react';
-import { Dialog, DialogTrigger, Menu, MenuItem, MenuTrigger, Popover } from 'react-aria-components';
+import { useRef, useState } from 'react';
+import { Dialog, Menu, MenuItem, MenuTrigger, Popover } from 'react-aria-components';
 import { useNavigate } from 'react-router';
 import styled from 'styled-components';
 import { mutate } from 'swr';
@@ -34,6 +34,7 @@ interface MenuProps {
 /** What is done with a whole plan, now and then. */
 export function PlanMenu({ plan, onNews }: MenuProps) {
   const [isSaving, setSaving] = useState(false);
+  const place = useRef<HTMLSpanElement>(null);
   const { engagement } = plan;
   const navigate = useNavigate();
   const isBehind = engagement.template !== null && engagement.template.newest > engagement.template.version;
@@ -46,9 +47,11 @@ export function PlanMenu({ plan, onNews }: MenuProps) {
     else void keepBaseline(engagement.id);
   };
   return (
-    <DialogTrigger isOpen={isSaving} onOpenChange={setSaving}>
+    <>
       <MenuTrigger>
-        <Button aria-label="More for this engagement">⋯</Button>
+        <span ref={place}>
+          <Button aria-label="More for this engagement">⋯</Button>
+        </span>
         <PopoverPanel>
           <Menu aria-label="This engagement" onAction={(key) => act(String(key))}>
             {isBehind ? (
@@ -81,12 +84,12 @@ export function PlanMenu({ plan, onNews }: MenuProps) {
           </Menu>
         </PopoverPanel>
       </MenuTrigger>
-      <SavePopover>
+      <SavePopover triggerRef={place} isOpen={isSaving} onOpenChange={setSaving}>
         <Dialog aria-label="Keep it as a template" style={{ outline: 'none', padding: 10, width: 320 }}>
           <SaveBackForm plan={plan} onClose={() => setSaving(false)} />
         </Dialog>
       </SavePopover>
-    </DialogTrigger>
+    </>
   );
 }
 
