@@ -35,6 +35,14 @@ const Row = styled.li`
     grid-template-columns: minmax(0, 1fr) auto;
     gap: 1px 10px;
     padding: 8px 12px;
+    > span:empty {
+      display: none;
+    }
+    > button {
+      grid-column: 2;
+      justify-self: end;
+      min-height: 24px;
+    }
   }
 `;
 
