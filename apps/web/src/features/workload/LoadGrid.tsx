@@ -2,6 +2,7 @@ import type { PlansTried, Workload, WorkloadRow } from '@crew/contract';
 import { useMemo, useRef, type PointerEvent, useState } from 'react';
 import { Button as AriaButton } from 'react-aria-components';
 import styled from 'styled-components';
+import { Button } from '../../ui/Button.tsx';
 import { PersonMark } from '../../ui/marks.tsx';
 import { count, dayWords, hours, hourWords, shortDay } from '../../words/format.ts';
 import { useRoom } from '../timeline/use-room.ts';
@@ -250,11 +251,17 @@ function rowWords(row: WorkloadRow, cells: readonly Cell[], { columns, today }: 
   return `${row.person.name}: ${hourWords(sum((cell) => cell.load))} planned of ${hourWords(sum((cell) => cell.capacity))} open; ${words}`;
 }
 
-/** Work nobody has yet, on its days. */
+/** Tickets that are drawn before somebody asks for all: thousands would make the whole grid slow. */
+const MOST_TICKETS = 80;
+
+/** Work nobody has yet, on its days; what begins first is shown first. */
 function UnassignedRow({ workload, layout }: { readonly workload: Workload; readonly layout: GridLayout }) {
   const tasks = workload.unassigned;
   const minutes = tasks.reduce((sum, task) => sum + task.minutes, 0);
   const { drag } = layout.dragging;
+  const [isAll, setAll] = useState(false);
+  const isCut = !isAll && tasks.length > MOST_TICKETS;
+  const shown = isCut ? [...tasks].sort((one, other) => (one.start < other.start ? -1 : 1)).slice(0, MOST_TICKETS) : tasks;
   return (
     <LaneRow style={{ borderTopStyle: 'solid' }} $isTarget={drag?.over === NOBODY && drag.from !== null} {...{ [ROW]: NOBODY }}>
       <Names style={{ padding: '8px 14px' }}>
@@ -263,9 +270,14 @@ function UnassignedRow({ workload, layout }: { readonly workload: Workload; read
           <small style={{ display: 'block', color: 'var(--ink-2)' }}>
             {tasks.length === 0 ? 'everything has somebody' : `${count(tasks.length, 'task')} · ${hourWords(minutes)}, drop on a person`}
           </small>
+          {isCut ? (
+            <Button kind="quiet" style={{ padding: 0, minHeight: 24 }} onPress={() => setAll(true)}>
+              The first {MOST_TICKETS} are here: show all
+            </Button>
+          ) : null}
         </span>
       </Names>
-      <TicketLanes tasks={tasks} owner={null} layout={layout} />
+      <TicketLanes tasks={shown} owner={null} layout={layout} />
     </LaneRow>
   );
 }

@@ -35,6 +35,23 @@ describe('the grid', () => {
     expect(screen.getByRole('img', { name: 'Teo Marsh: 7.5 h planned of 37.5 h open; nothing is over' })).toBeTruthy();
   });
 
+  test('of very much that nobody has the first to begin are drawn, the rest when asked for', async () => {
+    const [one] = workload.unassigned;
+    const many = Array.from({ length: 90 }, (_, place) => ({
+      ...one!,
+      id: `n${place}`,
+      title: `Ticket ${90 - place}`,
+      start: place < 10 ? '2026-11-27' : '2026-11-24',
+      due: '2026-11-27',
+    }));
+    await open('/workload', { ...workload, unassigned: many });
+    const tickets = (): number => screen.getAllByRole('button', { name: /^Move or give Ticket/ }).length;
+    expect(tickets()).toBe(80);
+    expect(screen.queryByRole('button', { name: /^Move or give Ticket 90,/ })).toBeNull();
+    await userEvent.click(screen.getByRole('button', { name: 'The first 80 are here: show all' }));
+    expect(tickets()).toBe(90);
+  });
+
   test('shows what nobody has, as something to give', async () => {
     await open();
     expect(screen.getByText('1 task · 12 h, drop on a person')).toBeTruthy();
