@@ -144,51 +144,18 @@ export class LikeThis {
   taskId!: string;
 }
 
-/** Starting engagements that repeat, or a production line. */
-export class StartSeries {
-  @IsIn(SERIES_KIND, { message: `It is one of ${SERIES_KIND.join(', ')}.` })
-  kind!: SeriesKind;
-
-  @IsString({ message: 'Give it a name.' })
-  @IsLine(120, 'it a name')
-  name!: string;
-
+/** What each of a series is: it can be said from the start, and changed for what is not begun. */
+class SeriesTerms {
   /** What each is called; {n}, {month} and {year} stand for its number, month and year. */
   @MayBeLeftOut()
   @IsString({ message: 'Give each a name.' })
   @IsLine(120, 'each a name')
   unitName?: string;
 
-  @IsId({ message: 'Choose the client.' })
-  clientId!: string;
-
-  @MayBeLeftOut()
-  @IsId()
-  contactId?: string;
-
-  @IsId({ message: 'Choose a template.' })
-  templateId!: string;
-
   /** Who does the work of each role; left out, whoever is suggested first. */
   @MayBeLeftOut()
   @AreParts(() => RoleChoice, { what: 'the people', most: 100 })
   roles?: RoleChoice[];
-
-  @IsDay({ message: 'Give the first day, as 2026-12-14.' })
-  firstDay!: string;
-
-  @IsRule()
-  rule!: string;
-
-  /** How many on each day of the rule; left out, one. */
-  @MayBeLeftOut()
-  @IsEach()
-  each?: number;
-
-  /** Whether a day of the rule is when each starts, or when it is promised for. */
-  @MayBeLeftOut()
-  @IsIn(SERIES_PLACES, { message: `A day is one of ${SERIES_PLACES.join(', ')}.` })
-  places?: SeriesPlaces;
 
   @MayBeLeftOut()
   @IsOnClosed()
@@ -214,8 +181,44 @@ export class StartSeries {
   aheadDays?: number;
 }
 
+/** Starting engagements that repeat, or a production line. */
+export class StartSeries extends SeriesTerms {
+  @IsIn(SERIES_KIND, { message: `It is one of ${SERIES_KIND.join(', ')}.` })
+  kind!: SeriesKind;
+
+  @IsString({ message: 'Give it a name.' })
+  @IsLine(120, 'it a name')
+  name!: string;
+
+  @IsId({ message: 'Choose the client.' })
+  clientId!: string;
+
+  @MayBeLeftOut()
+  @IsId()
+  contactId?: string;
+
+  @IsId({ message: 'Choose a template.' })
+  templateId!: string;
+
+  @IsDay({ message: 'Give the first day, as 2026-12-14.' })
+  firstDay!: string;
+
+  @IsRule()
+  rule!: string;
+
+  /** How many on each day of the rule; left out, one. */
+  @MayBeLeftOut()
+  @IsEach()
+  each?: number;
+
+  /** Whether a day of the rule is when each starts, or when it is promised for. */
+  @MayBeLeftOut()
+  @IsIn(SERIES_PLACES, { message: `A day is one of ${SERIES_PLACES.join(', ')}.` })
+  places?: SeriesPlaces;
+}
+
 /** Changing what repeats; what is left out stays. It holds for what is not made yet. */
-export class ChangeSeries {
+export class ChangeSeries extends SeriesTerms {
   @IsVersion()
   version!: number;
 
@@ -223,36 +226,6 @@ export class ChangeSeries {
   @IsString({ message: 'Give it a name.' })
   @IsLine(120, 'it a name')
   name?: string;
-
-  @MayBeLeftOut()
-  @IsString({ message: 'Give each a name.' })
-  @IsLine(120, 'each a name')
-  unitName?: string;
-
-  @MayBeLeftOut()
-  @AreParts(() => RoleChoice, { what: 'the people', most: 100 })
-  roles?: RoleChoice[];
-
-  @MayBeLeftOut()
-  @IsOnClosed()
-  onClosed?: OnClosed;
-
-  @MayBeLeftOut()
-  @MayBeNull()
-  @IsInt({ message: 'Agreed hours are a whole number of minutes.' })
-  @Min(0, { message: 'Agreed hours are at least 0.' })
-  @Max(600_000, { message: 'Agreed hours are at most 10 000.' })
-  retainerMinutes?: number | null;
-
-  @MayBeLeftOut()
-  @IsIn(CARRY, { message: `Hours left are carried as one of ${CARRY.join(', ')}.` })
-  carry?: Carry;
-
-  @MayBeLeftOut()
-  @IsInt({ message: 'Days ahead are a whole number.' })
-  @Min(0, { message: 'Days ahead are at least 0.' })
-  @Max(180, { message: 'Make at most 180 days ahead.' })
-  aheadDays?: number;
 
   /** Days of the rule that are left out, all of them. */
   @MayBeLeftOut()
