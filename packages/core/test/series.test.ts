@@ -203,6 +203,26 @@ describe('repeating work falls on open days', () => {
     ]);
   });
 
+  test('two closed days that share an open one are one, wherever the window begins', () => {
+    const rhythms = [{ from: '2026-12-14', rule: 'FREQ=WEEKLY;BYDAY=MO,FR' }];
+    expect(onDays(series({ rhythms, from: '2026-12-23', to: '2026-12-31' }))).toEqual(['2026-12-25 on 2026-12-29']);
+    expect(onDays(series({ rhythms, from: '2026-12-26', to: '2026-12-31' }))).toEqual([]);
+  });
+
+  test('law: a window shows what the whole shows within it', () => {
+    const closings = fc.constantFrom('after', 'before', 'skip') as fc.Arbitrary<SeriesInput['onClosed']>;
+    fc.assert(
+      fc.property(anyRule, closings, fc.integer({ min: 0, max: 60 }), fc.integer({ min: 0, max: 40 }), (rule, onClosed, ahead, length) => {
+        const from = formatDay(dayOf('2026-12-01') + ahead);
+        const to = formatDay(dayOf(from) + length);
+        const asked = series({ rhythms: [{ from: '2026-12-01', rule }], onClosed, from: '2026-12-01', to: '2027-04-01' });
+        const whole = valueOf(occurrences(asked)).filter(({ day }) => day >= from && day <= to);
+        expect(valueOf(occurrences({ ...asked, from, to }))).toEqual(whole);
+      }),
+      { numRuns: 300 },
+    );
+  });
+
   test('a bad rhythm is named', () => {
     const bad = occurrences(series({ rhythms: [{ from: '2026-12-18', rule: 'FREQ=NEVER' }] }));
     expect(bad).toMatchObject({ ok: false, problem: { at: 'rhythms[0].rule' } });

@@ -53,11 +53,15 @@ export function occurrences(input: SeriesInput): Result<Occurrence[]> {
     const [from, to] = [requireDay(input.from, 'from'), requireDay(input.to, 'to')];
     if (to - from > MOST_DAYS) refuse({ kind: 'invalid-field', at: 'to', expected: 'within ten years' });
     const skipped = new Set(readDays(input.skipped, 'skipped'));
-    const extra = readDays(input.extra, 'extra').filter((day) => day >= from && day <= to);
+    // Days of one closed stretch may share an open day: the whole stretch is looked at, wherever the window cuts it.
+    const whole = { from: openOnOrBefore(calendar, from), to: openOnOrAfter(calendar, to) };
+    const extra = readDays(input.extra, 'extra').filter((day) => day >= whole.from && day <= whole.to);
     const each = new Map(extra.map((day) => [day, 1]));
-    for (const time of daysOf(input.rhythms, { from, to })) each.set(time.day, time.each);
+    for (const time of daysOf(input.rhythms, whole)) each.set(time.day, time.each);
     const days = [...each].filter(([day]) => !skipped.has(day)).sort(([left], [right]) => left - right);
-    return onOpenDays(calendar, days, input.onClosed);
+    return onOpenDays(calendar, days, input.onClosed)
+      .filter(({ day }) => day >= from && day <= to)
+      .map(({ day, on, each: count }) => ({ day: formatDay(day), on: formatDay(on), each: count }));
   });
 }
 
@@ -97,15 +101,19 @@ function requireRule(text: string, at: string): RepeatRule {
   throw new ProblemError(rule.problem.kind === 'invalid-field' ? { ...rule.problem, at } : rule.problem);
 }
 
-function onOpenDays(calendar: Calendar, days: readonly (readonly [DayNumber, number])[], onClosed: OnClosed): Occurrence[] {
+interface PlacedTime extends Time {
+  readonly on: DayNumber;
+}
+
+function onOpenDays(calendar: Calendar, days: readonly (readonly [DayNumber, number])[], onClosed: OnClosed): PlacedTime[] {
   const taken = new Set(days.map(([day]) => day).filter((day) => isOpen(calendar, day)));
-  return days.flatMap(([day, each]): Occurrence[] => {
-    if (isOpen(calendar, day)) return [{ day: formatDay(day), on: formatDay(day), each }];
+  return days.flatMap(([day, each]): PlacedTime[] => {
+    if (isOpen(calendar, day)) return [{ day, on: day, each }];
     if (onClosed === 'skip') return [];
     const on = onClosed === 'after' ? openOnOrAfter(calendar, day) : openOnOrBefore(calendar, day);
     // A day of its own is there already, or another closed one got there first.
     if (taken.has(on)) return [];
     taken.add(on);
-    return [{ day: formatDay(day), on: formatDay(on), each }];
+    return [{ day, on, each }];
   });
 }
