@@ -38,7 +38,6 @@ export class EngagementSeries {
   @Choice({ default: 'none' }) carry!: string;
   /** How many days before it starts a unit is made. */
   @Column('int') aheadDays!: number;
-  @Column('int', { default: 0 }) lastNumber!: number;
   @DayColumn({ nullable: true }) madeUntil!: string | null;
   @DayColumn({ nullable: true }) settledOn!: string | null;
   @DayColumn({ nullable: true }) stoppedOn!: string | null;

@@ -7,7 +7,7 @@ import { Clock } from '../platform/clock.ts';
 import { Database, firstRow, rowsOf } from '../platform/database.ts';
 import { requireFound, unwrap } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
-import { dayPlus, daysOfSeries, readEngagementSeries } from './series-facts.ts';
+import { dayPlus, daysOfSeries, RHYTHMIC, type Rhythmic } from './series-facts.ts';
 
 /** How far ahead what is not made yet is shown. */
 const SHOWN_DAYS = 400;
@@ -28,14 +28,17 @@ const SERIES = `
     coalesce((SELECT json_agg(json_build_object('roleId', r.id, 'role', r.name, 'person', CASE WHEN q.id IS NULL THEN NULL ELSE ${PERSON('q')} END) ORDER BY v.turn)
       FROM jsonb_array_elements(s.roles) WITH ORDINALITY AS v(choice, turn) JOIN role r ON r.id = (v.choice->>'roleId')::uuid
       LEFT JOIN person q ON q.id = (v.choice->>'personId')::uuid AND q.is_active), '[]') AS roles,
-    ${UNITS} AS units
-  FROM engagement_series s JOIN client c ON c.id = s.client_id JOIN person l ON l.id = s.lead_id JOIN template t ON t.id = s.template_id`;
+    ${RHYTHMIC}, s.made_until AS "madeUntil", ${UNITS} AS units
+  FROM engagement_series s JOIN agency y ON y.id = s.agency_id JOIN client c ON c.id = s.client_id JOIN person l ON l.id = s.lead_id JOIN template t ON t.id = s.template_id`;
 
 interface UnitRow extends Omit<SeriesUnit, 'balance'> {
   readonly agreedMinutes: number | null;
   readonly usedMinutes: number;
 }
-type Row = Omit<SeriesView, 'units' | 'coming' | 'rhythms'> & { readonly units: readonly UnitRow[] };
+interface Row extends Omit<SeriesView, 'units' | 'coming' | 'rhythms'>, Pick<Rhythmic, 'calendar' | 'rhythms'> {
+  readonly units: readonly UnitRow[];
+  readonly madeUntil: string | null;
+}
 
 /** Series of engagements with their units, what is agreed for each, and what is to come. */
 @Injectable()
@@ -53,27 +56,26 @@ export class ReadSeries {
     const rows = await rowsOf<Row>(manager, `${SERIES} WHERE s.agency_id = $1 ORDER BY s.stopped_on IS NOT NULL, s.kind, s.name, s.id`, [
       who.agencyId,
     ]);
-    return Promise.all(rows.map((row) => this.view(manager, row)));
+    return rows.map((row) => this.view(row));
   }
 
   async one(manager: EntityManager, who: Who, id: string): Promise<SeriesView> {
     const row = await firstRow<Row>(manager, `${SERIES} WHERE s.id = $1 AND s.agency_id = $2`, [id, who.agencyId]);
-    return this.view(manager, requireFound(row, 'series'));
+    return this.view(requireFound(row, 'series'));
   }
 
   read(who: Who, id: string): Promise<SeriesView> {
     return this.one(this.database.manager, who, id);
   }
 
-  private async view(manager: EntityManager, row: Row): Promise<SeriesView> {
-    const facts = requireFound(await readEngagementSeries(manager, null, row.id), 'series');
+  private view({ calendar, madeUntil, ...row }: Row): SeriesView {
     const today = this.clock.today();
-    const coming = daysOfSeries(facts, { from: today, to: dayPlus(today, SHOWN_DAYS) });
+    const coming = daysOfSeries({ ...row, calendar }, { from: today, to: dayPlus(today, SHOWN_DAYS) });
     return {
       ...row,
-      rhythms: facts.rhythms.map((rhythm) => ({ ...rhythm, isAhead: rhythm.from > today })),
+      rhythms: row.rhythms.map((rhythm) => ({ ...rhythm, isAhead: rhythm.from > today })),
       units: withBalances(row.units, row.carry),
-      coming: coming.filter(({ day }) => facts.madeUntil === null || day > facts.madeUntil).slice(0, SHOWN_MOST),
+      coming: coming.filter(({ day }) => madeUntil === null || day > madeUntil).slice(0, SHOWN_MOST),
     };
   }
 }

@@ -34,7 +34,6 @@ export interface EngagementSeriesFacts {
   readonly retainerMinutes: number | null;
   readonly carry: Carry;
   readonly aheadDays: number;
-  readonly lastNumber: number;
   readonly madeUntil: string | null;
   readonly stoppedOn: string | null;
   readonly version: number;
@@ -49,12 +48,16 @@ const ROLES = `
       WHERE q.id = (v.choice->>'personId')::uuid AND q.is_active)) ORDER BY v.turn)
     FROM jsonb_array_elements(s.roles) WITH ORDINALITY AS v(choice, turn)), '[]')`;
 
+/** What the days of series s come from, for aliases s and y, its agency. */
+export const RHYTHMIC = `
+  json_build_object('week', y.week, 'closed', coalesce((SELECT json_agg(c.day ORDER BY c.day) FROM closed_day c WHERE c.agency_id = y.id), '[]')) AS calendar,
+  (SELECT json_agg(json_build_object('from', r.from_day, 'rule', r.rule, 'each', r.each) ORDER BY r.from_day) FROM series_rhythm r WHERE r.series_id = s.id) AS rhythms`;
+
 const FACTS = `
   SELECT s.id, s.agency_id AS "agencyId", s.kind, s.name, s.unit_name AS "unitName", s.client_id AS "clientId", s.contact_id AS "contactId", s.lead_id AS "leadId",
     s.template_id AS "templateId", ${ROLES} AS roles, s.places, s.on_closed AS "onClosed", s.skipped, s.extra, s.retainer_minutes AS "retainerMinutes", s.carry,
-    s.ahead_days AS "aheadDays", s.last_number AS "lastNumber", s.made_until AS "madeUntil", s.stopped_on AS "stoppedOn", s.version,
-    json_build_object('week', y.week, 'closed', coalesce((SELECT json_agg(c.day ORDER BY c.day) FROM closed_day c WHERE c.agency_id = y.id), '[]')) AS calendar,
-    (SELECT json_agg(json_build_object('from', r.from_day, 'rule', r.rule, 'each', r.each) ORDER BY r.from_day) FROM series_rhythm r WHERE r.series_id = s.id) AS rhythms,
+    s.ahead_days AS "aheadDays", s.made_until AS "madeUntil", s.stopped_on AS "stoppedOn", s.version,
+    ${RHYTHMIC},
     coalesce((SELECT json_agg(json_build_object('id', e.id, 'number', e.series_number, 'day', e.series_day, 'place', e.series_place, 'start', e.start_day,
       'isUntouched', e.state = 'open' AND e.version = 1
         AND NOT EXISTS (SELECT 1 FROM task t WHERE t.engagement_id = e.id AND (t.version > 1 OR t.status <> 'queued' OR t.logged_minutes > 0 OR t.steps_done > 0))
@@ -71,7 +74,8 @@ export const readEngagementSeries = (
   seriesId: string,
 ): Promise<EngagementSeriesFacts | null> => firstRow<EngagementSeriesFacts>(manager, FACTS, [seriesId, agencyId]);
 
-type Rhythmic = Pick<EngagementSeriesFacts, 'calendar' | 'rhythms' | 'onClosed' | 'skipped' | 'extra' | 'stoppedOn'>;
+/** As much of a series as its days come from. */
+export type Rhythmic = Pick<EngagementSeriesFacts, 'calendar' | 'rhythms' | 'onClosed' | 'skipped' | 'extra' | 'stoppedOn'>;
 
 /** The days of a series within a window, up to where it was stopped. */
 export function daysOfSeries(series: Rhythmic, window: { readonly from: string; readonly to: string }): Occurrence[] {

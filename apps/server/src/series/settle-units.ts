@@ -39,7 +39,10 @@ export class SettleUnits {
     await rowsOf(manager, 'SELECT 1 FROM engagement_series WHERE id = $1 FOR UPDATE', [seriesId]);
     const before = await readEngagementSeries(manager, null, seriesId);
     if (before === null) return { removed: 0, made: 0 };
-    const gone = before.made.filter((unit) => unit.isUntouched && unit.start > today && !hasPlace(before, unit)).map(({ id }) => id);
+    const gone = withoutPlace(
+      before,
+      before.made.filter((unit) => unit.isUntouched && unit.start > today),
+    );
     if (gone.length > 0) await rowsOf(manager, 'DELETE FROM engagement WHERE id = ANY($1)', [gone]);
     const series = { ...before, made: before.made.filter(({ id }) => !gone.includes(id)) };
     const who = await leadOf(manager, series);
@@ -84,7 +87,6 @@ export class SettleUnits {
         await this.makeOne(manager, who, { series, number, day, on, place });
       }
     }
-    await rowsOf(manager, 'UPDATE engagement_series SET last_number = $2 WHERE id = $1', [series.id, number]);
     return made;
   }
 
@@ -121,10 +123,13 @@ export class SettleUnits {
 
 const firstOf = (series: EngagementSeriesFacts): string => [...series.rhythms.map(({ from }) => from), ...series.extra].sort()[0] as string;
 
-/** Whether a rhythm still has a place for a unit that was made. */
-function hasPlace(series: EngagementSeriesFacts, unit: EngagementSeriesFacts['made'][number]): boolean {
-  const on = daysOfSeries(series, { from: unit.day, to: unit.day })[0];
-  return on !== undefined && unit.place <= on.each;
+/** The ids of units that no rhythm has a place for any more. */
+function withoutPlace(series: EngagementSeriesFacts, units: EngagementSeriesFacts['made']): string[] {
+  const days = units.map(({ day }) => day).sort();
+  const [from, to] = [days[0], days.at(-1)];
+  if (from === undefined || to === undefined) return [];
+  const placesOn = new Map(daysOfSeries(series, { from, to }).map(({ day, each }) => [day, each]));
+  return units.filter((unit) => unit.place > (placesOn.get(unit.day) ?? 0)).map(({ id }) => id);
 }
 
 /** Who starts them: the lead of the series, whether or not she can still sign in. */

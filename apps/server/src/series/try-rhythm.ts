@@ -1,6 +1,16 @@
 import { Injectable } from '@nestjs/common';
 import type { LineRole, PersonRef, RhythmTried, TryRhythm as Input } from '@crew/contract';
-import { earliestChange, lineHours, load, parseDay, weekdayOf, weeksFrom, type EarliestChange, type LaidUnit } from '@crew/core';
+import {
+  earliestChange,
+  lineHours,
+  load,
+  parseDay,
+  weekdayOf,
+  weeksFrom,
+  type EarliestChange,
+  type LaidUnit,
+  type LoadTaskInput,
+} from '@crew/core';
 import { Clock } from '../platform/clock.ts';
 import { Database } from '../platform/database.ts';
 import { requireFound, unwrap } from '../platform/refusal.ts';
@@ -8,7 +18,7 @@ import type { Who } from '../platform/rights.ts';
 import { DryRunTemplate, LAID } from '../template/dry-run.ts';
 import { peopleTouched } from '../workload/change-plans.ts';
 import { refOf } from '../workload/ease-load.ts';
-import { toLoadInput, type LoadFacts, type LoadTaskFacts } from '../workload/load-facts.ts';
+import { toLoadInput, type LoadFacts } from '../workload/load-facts.ts';
 import { loadWindow } from '../workload/load-window.ts';
 import { LineOnCalendar } from './line-on-calendar.ts';
 import { dayPlus, readEngagementSeries, requireRhythm, type EngagementSeriesFacts } from './series-facts.ts';
@@ -54,7 +64,6 @@ export class TryRhythm {
     const facts = withoutUnits(laid.load, line.replaced);
     const found = this.earliest(line, { facts, input, today });
     const people = new Map(facts.people.map((person) => [person.id, refOf(person)]));
-    const onLoad = (coming: readonly LaidUnit[]): LoadFacts => ({ ...facts, tasks: [...facts.tasks, ...tasksOf(line, coming)] });
     const countIn = (coming: readonly LaidUnit[]): number[] => {
       const all = [...line.kept(), ...coming];
       return weeks.map((monday) => all.filter((unit) => mondayOf(unit.day) === monday).length);
@@ -63,7 +72,8 @@ export class TryRhythm {
       ...{ from: input.from, weeks, unitsBefore: countIn(units.before), unitsAfter: countIn(units.after), searchedWeeks: SEARCHED_WEEKS },
       roles: rolesOf(line, { weeks, units, today }),
       people: peopleTouched({
-        ...{ before: onLoad(units.before), after: onLoad(units.after), today },
+        ...{ before: { ...facts, tasks: [...facts.tasks, ...tasksOf(line, units.before)] }, today },
+        after: [...facts.tasks, ...tasksOf(line, units.after)],
         window: loadWindow({ from: input.shownFrom, to: input.shownTo }, today),
       }),
       earliest: found.from,
@@ -109,11 +119,10 @@ function withoutUnits(facts: LoadFacts, units: readonly { readonly id: string }[
 }
 
 /** The work of laid units as tasks of the load. */
-const tasksOf = (line: LineOnCalendar, units: readonly LaidUnit[]): LoadTaskFacts[] =>
-  line.worksOf(units).map(({ person, minutes, start, due }, place) => {
-    const task = { id: `${LAID}${place}`, assignees: [{ person }], estimate: minutes, start, due };
-    return task as unknown as LoadTaskFacts;
-  });
+const tasksOf = (line: LineOnCalendar, units: readonly LaidUnit[]): LoadTaskInput[] =>
+  line
+    .worksOf(units)
+    .map(({ person, minutes, start, due }, place) => ({ id: `${LAID}${place}`, assignees: [{ person }], estimate: minutes, start, due }));
 
 /** What the line asks of each role in each week, both ways, and what other work leaves of those who hold it. */
 function rolesOf(

@@ -1,6 +1,6 @@
 import { Injectable } from '@nestjs/common';
 import type { ChangePlans as Input, PlansChanged, PlansTried } from '@crew/contract';
-import { compareLoad, formatDay, parseDay } from '@crew/core';
+import { compareLoad, formatDay, parseDay, type LoadTaskInput } from '@crew/core';
 import type { EntityManager } from 'typeorm';
 import { Clock } from '../platform/clock.ts';
 import { Database, rowsOf } from '../platform/database.ts';
@@ -10,7 +10,7 @@ import { ChangePlan } from '../replan/change-plan.ts';
 import { tryOut } from '../replan/try-out.ts';
 import { toEffect } from './ease-load.ts';
 import { loadWindow, type LoadWindow } from './load-window.ts';
-import { readLoadFacts, toLoadInput, type LoadFacts } from './load-facts.ts';
+import { readLoadFacts, toLoadInput, type AnyLoad } from './load-facts.ts';
 
 /** How far ahead somebody's fullest day is looked for. */
 const LOOK_AHEAD_DAYS = 120;
@@ -69,7 +69,7 @@ export class ChangePlans {
         engagement: { id: engagementId, name: names.get(engagementId) ?? '' },
         effect: changed,
       })),
-      people: peopleTouched({ before, after, today, window: loadWindow(input, today) }),
+      people: peopleTouched({ before, after: after.tasks, today, window: loadWindow(input, today) }),
     };
   }
 }
@@ -87,8 +87,9 @@ async function namesOf(manager: EntityManager, ids: readonly string[]): Promise<
 }
 
 interface Touching {
-  readonly before: LoadFacts;
-  readonly after: LoadFacts;
+  readonly before: AnyLoad;
+  /** The tasks as they would be. */
+  readonly after: readonly LoadTaskInput[];
   readonly today: string;
   readonly window: LoadWindow;
 }
@@ -97,8 +98,8 @@ interface Touching {
 export function peopleTouched({ before, after, today, window }: Touching): PlansTried['people'] {
   const ahead = { from: today, to: formatDay((parseDay(today) as number) + LOOK_AHEAD_DAYS) };
   const { from: _from, to: _to, ...load } = toLoadInput(before, { today, ...ahead });
-  const people = new Map(after.people.map((person) => [person.id, person]));
-  return unwrap(compareLoad({ load, tasks: after.tasks, ahead, shown: window })).map(({ load: days, ...effect }) => ({
+  const people = new Map(before.people.map((person) => [person.id, person]));
+  return unwrap(compareLoad({ load, tasks: after, ahead, shown: window })).map(({ load: days, ...effect }) => ({
     ...toEffect(effect, people),
     load: days,
   }));

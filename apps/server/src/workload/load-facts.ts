@@ -81,7 +81,10 @@ export async function readKnown(manager: EntityManager, agencyId: string): Promi
   return new Map(rows.map((row) => [row.personId, row.known]));
 }
 
+/** People with their work, whether it is there or only thought of. */
+export type AnyLoad = Omit<LoadFacts, 'tasks'> & { readonly tasks: readonly LoadTaskInput[] };
+
 /** The facts as the core's load wants them. */
-export function toLoadInput(facts: LoadFacts, window: { readonly today: string; readonly from: string; readonly to: string }): LoadInput {
+export function toLoadInput(facts: AnyLoad, window: { readonly today: string; readonly from: string; readonly to: string }): LoadInput {
   return { calendar: facts.calendar, ...window, defaultMinutes: facts.defaultMinutes, people: facts.people, tasks: facts.tasks };
 }

@@ -1,6 +1,6 @@
 import { Injectable } from '@nestjs/common';
 import type { PersonRef, PlanEngagement, RoleNeed, TriedEngagement, TryEngagement as Input } from '@crew/contract';
-import { earliestStart, remainingMinutes, toSchedulePlan } from '@crew/core';
+import { earliestStart, remainingMinutes, toSchedulePlan, type LoadTaskInput } from '@crew/core';
 import { Clock } from '../platform/clock.ts';
 import { Database } from '../platform/database.ts';
 import { Refusal, unwrap } from '../platform/refusal.ts';
@@ -8,7 +8,7 @@ import type { Who } from '../platform/rights.ts';
 import { DryRunTemplate, LAID, laidWork, type LaidTemplate } from '../template/dry-run.ts';
 import { peopleTouched } from './change-plans.ts';
 import { refOf } from './ease-load.ts';
-import { toLoadInput, type LoadTaskFacts } from './load-facts.ts';
+import { toLoadInput } from './load-facts.ts';
 import { loadWindow } from './load-window.ts';
 
 /** About a year of working days: who cannot start within it asks for less. */
@@ -64,8 +64,8 @@ export class TryEngagement {
   }
 }
 
-/** The load with the new work in it, as far as it is likely. */
-function withWork(laid: LaidTemplate, roles: readonly RoleNeed[], likelihood = 100): LaidTemplate['load'] {
-  const work = laidWork(laid, roles).map((task) => ({ ...task, likelihood }) as LoadTaskFacts);
-  return { ...laid.load, tasks: [...laid.load.tasks, ...work] };
-}
+/** All tasks with the new work, as far as it is likely. */
+const withWork = (laid: LaidTemplate, roles: readonly RoleNeed[], likelihood = 100): readonly LoadTaskInput[] => [
+  ...laid.load.tasks,
+  ...laidWork(laid, roles).map((task) => ({ ...task, likelihood })),
+];
