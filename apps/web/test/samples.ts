@@ -1,29 +1,19 @@
 import type {
   CrewMember,
-  CrewTime,
   Desk,
   DeskDayTask,
   DeskTask,
   DryRun,
-  EaseView,
   EngagementPlan,
   EngagementTrack,
   ForecastView,
-  Fullness,
   HandoffLine,
   HandoffSheet as Handoff,
   Me,
   PlanEffect,
   PlanTask,
-  PlansTried,
   TaskSheet,
-  TimeEntryView,
   TrackPhase,
-  TriedEngagement,
-  WeekSheet,
-  WhoShouldDoIt,
-  Workload,
-  WorkloadTask,
 } from '@crew/contract';
 
 /** A task as the plan has it. */
@@ -86,7 +76,7 @@ export const odalys: Me = {
 /** A maker who is signed in. */
 export const teo: Me = { ...odalys, accountId: 'a2', name: 'Teo Marsh', initials: 'TM', access: 'member', personId: 'm1' };
 
-const client = { name: 'Marrowdale Botanic Garden', hue: 'leaf' } as const;
+export const client = { name: 'Marrowdale Botanic Garden', hue: 'leaf' } as const;
 
 /** A concept that may be handed to design once a word is given. */
 export const handoffLine: HandoffLine = {
@@ -121,98 +111,10 @@ export const handoffSheet: Handoff = {
   ],
 };
 
-const otto = { id: 'o2', name: 'Otto Brandt', initials: 'OB' };
-const galleries = { id: 'e1', name: 'Seed vault wayfinding', hue: 'leaf' } as const;
-const DAYS = ['2026-11-23', '2026-11-24', '2026-11-25', '2026-11-26', '2026-11-27', '2026-11-28', '2026-11-29'];
+export const otto = { id: 'o2', name: 'Otto Brandt', initials: 'OB' };
 
-const behind = (task: Pick<WorkloadTask, 'id' | 'title' | 'start' | 'due' | 'minutes'> & Partial<WorkloadTask>): WorkloadTask => ({
-  ...{ engagement: galleries, days: 2, hasEstimate: true, likelihood: null, assigneeIds: ['o2'], roleId: 'r1', slack: 2, fixedDay: null },
-  ...{ isBegun: false, version: 3 },
-  ...task,
-});
-
-/** One week: Otto over on Wednesday and away on Friday, Teo with room, a drawing that nobody has. */
-export const workload: Workload = {
-  ...{ from: '2026-11-23', to: '2026-11-29', defaultMinutes: 240 },
-  dates: DAYS.map((date) => ({ date, isClosed: false })),
-  rows: [
-    {
-      ...{ person: otto, roles: ['Installer'], roleIds: ['r1'], off: [4] },
-      capacity: [450, 450, 450, 450, 0, 0, 0],
-      load: [450, 450, 600, 450, 0, 0, 0],
-      tasks: [
-        behind({ id: 't1', title: 'Signs set', start: '2026-11-23', due: '2026-11-26', minutes: 1560 }),
-        behind({ id: 't2', title: 'Posts dug', start: '2026-11-16', due: '2026-11-19', minutes: 390, isBegun: true, hasEstimate: false }),
-      ],
-    },
-    {
-      ...{ person: { id: 'm1', name: 'Teo Marsh', initials: 'TM' }, roles: ['Exhibit designer', 'Installer'], roleIds: ['r2', 'r1'] },
-      ...{ capacity: [450, 450, 450, 450, 450, 0, 0], load: [225, 225, 0, 0, 0, 0, 0], off: [], tasks: [] },
-    },
-  ],
-  unassigned: [behind({ id: 't9', title: 'Plan drawn', start: '2026-11-24', due: '2026-11-25', minutes: 720, assigneeIds: [] })],
-  unestimated: [behind({ id: 't2', title: 'Posts dug', start: '2026-11-16', due: '2026-11-19', minutes: 240, hasEstimate: false })],
-};
-
-const teoMarsh = { id: 'm1', name: 'Teo Marsh', initials: 'TM' };
-const fullness = (over: number, load: number): Fullness => ({ over, peak: { date: '2026-11-25', load, capacity: 450 } });
-
-/** Otto's load, which Teo could take a part of, or which could slip. */
-export const ease: EaseView = {
-  ...{ person: otto, over: 150, overDays: 1 },
-  proposals: [
-    {
-      id: 'give t1 m1',
-      task: { id: 't1', title: 'Signs set' },
-      engagement: { ...galleries, promise: '2026-12-18' },
-      step: { kind: 'give', person: teoMarsh, role: 'Exhibit designer', freeMinutes: 1350, knows: true },
-      ...{ start: '2026-11-23', due: '2026-11-26', relieved: 150, deadlinesMoved: 0, effects: [] },
-      change: { id: 't1', version: 3, assigneeIds: ['m1'], shares: [1] },
-    },
-    {
-      id: 'slip t1',
-      task: { id: 't1', title: 'Signs set' },
-      engagement: { ...galleries, promise: '2026-12-18' },
-      step: { kind: 'slip', days: 3, slack: 2 },
-      ...{ start: '2026-11-26', due: '2026-12-01', relieved: 120, deadlinesMoved: 1, effects: [] },
-      change: { id: 't1', version: 3, notBefore: '2026-11-26' },
-    },
-    {
-      id: 'split t2 m1',
-      task: { id: 't2', title: 'Posts dug' },
-      engagement: { ...galleries, promise: null },
-      step: { kind: 'split', person: teoMarsh, role: null, freeMinutes: 600, knows: false, minutes: 90, keeps: 300 },
-      ...{ start: '2026-11-16', due: '2026-11-19', relieved: 60, deadlinesMoved: 0, effects: [] },
-      change: { id: 't2', version: 3, assigneeIds: ['o2', 'm1'], shares: [300, 90] },
-    },
-  ],
-};
-
-/** What a change of the load would do: Otto relieved, Teo a little fuller, nothing else moves. */
-export const plansTried: PlansTried = {
-  effects: [
-    {
-      engagement: galleries,
-      effect: {
-        ...{ moves: [], newConflicts: [], held: [], briefs: [], overloads: [] },
-        ...{ finish: { from: '2026-12-11', to: '2026-12-11' }, promise: '2026-12-18', promiseSlack: { from: 5, to: 5 } },
-      },
-    },
-  ],
-  people: [
-    { person: otto, before: fullness(150, 600), after: fullness(0, 450), load: [450, 450, 450, 450, 0, 0, 0] },
-    { person: teoMarsh, before: fullness(0, 225), after: fullness(0, 375), load: [225, 225, 150, 0, 0, 0, 0] },
-  ],
-};
-
-/** Who should draw the plan: Teo first, Otto would be over. */
-export const whoShould: WhoShouldDoIt = {
-  ...{ role: 'Installer', start: '2026-11-24', due: '2026-11-25', away: [] },
-  people: [
-    { person: teoMarsh, freeMinutes: 180, neededMinutes: 720, isFull: false, knows: 'client', awayMinutes: 0, isAssigned: false },
-    { person: otto, freeMinutes: -870, neededMinutes: 720, isFull: true, knows: null, awayMinutes: 0, isAssigned: false },
-  ],
-};
+export const DAYS = ['2026-11-23', '2026-11-24', '2026-11-25', '2026-11-26', '2026-11-27', '2026-11-28', '2026-11-29'];
+export const galleries = { id: 'e1', name: 'Seed vault wayfinding', hue: 'leaf' } as const;
 
 /** A trail of two phases laid on the calendar, which overloads two people. */
 export const dryRun: DryRun = {
@@ -299,6 +201,7 @@ export const desk: Desk = {
 };
 
 const trackPhase = { percent: 0, baton: 'not-due', stateLine: 'Being thought out', state: 'ahead' } as const;
+
 const phaseRest = {
   baselineStart: null,
   baselineFinish: null,
@@ -381,63 +284,6 @@ export const plan: EngagementPlan = {
   baseline: { keptOn: '2026-11-02', finish: '2026-12-11', promise: '2026-12-18' },
 };
 
-const entry = (id: string, day: string, minutes: number, more: Partial<TimeEntryView> = {}): TimeEntryView => ({
-  ...{ id, day, minutes, startMinute: null, note: '', isChargeable: true, version: 1 },
-  ...more,
-});
-
-/** Otto's last week: Thursday has two entries at the same time, Wednesday was forgotten, Monday is closed. */
-export const weekSheet: WeekSheet = {
-  person: otto,
-  days: ['16', '17', '18', '19', '20', '21', '22'].map((day, place) => ({
-    date: `2026-11-${day}`,
-    capacity: place < 5 ? 450 : 0,
-    isOff: place > 4,
-    isLocked: place === 0,
-    isForgotten: place === 2,
-  })),
-  rows: [
-    {
-      task: { id: 't1', title: 'Signs set', isOpen: true, isChargeable: true },
-      engagement: galleries,
-      isAtHand: true,
-      entries: [
-        entry('n1', '2026-11-16', 420),
-        entry('n2', '2026-11-19', 240, { startMinute: 540, note: 'With Teo' }),
-        entry('n3', '2026-11-19', 60, { startMinute: 780, isChargeable: false }),
-      ],
-    },
-    {
-      task: { id: 't2', title: 'Posts dug', isOpen: false, isChargeable: false },
-      engagement: galleries,
-      isAtHand: true,
-      entries: [entry('n4', '2026-11-19', 90, { startMinute: 765, isChargeable: false }), entry('n5', '2026-11-17', 450)],
-    },
-    {
-      ...{ task: { id: 't8', title: 'Depot tidied', isOpen: true, isChargeable: false }, isAtHand: false, entries: [] },
-      engagement: { id: 'e9', name: 'In the house', hue: 'slate' },
-    },
-  ],
-  overlaps: [
-    { day: '2026-11-19', first: 'n2', second: 'n4', minutes: 15 },
-    { day: '2026-11-19', first: 'n4', second: 'n3', minutes: 60 },
-  ],
-  closedThrough: '2026-11-16',
-};
-
-/** The crew's week, closed through its Monday, with one change after that. */
-export const crewTime: CrewTime = {
-  dates: weekSheet.days.map((day) => day.date),
-  people: [{ person: otto, minutes: [420, 450, 0, 390, 0, 0, 0], capacity: [450, 450, 450, 450, 450, 0, 0], chargeableMinutes: 630 }],
-  closedThrough: '2026-11-16',
-  lateChanges: [
-    {
-      ...{ id: '7', at: '2026-11-20T15:20:00Z', who: 'Odalys Renn', whose: 'Otto Brandt', task: 'Signs set', what: 'time-corrected' },
-      ...{ day: '2026-11-16', from: 450, to: 420, reason: 'Counted twice' },
-    },
-  ],
-};
-
 /** Likely a week before the promise, safe two days after it; drawing decides most. */
 export const forecastView: ForecastView = {
   ...{ computedAt: '2026-11-23T09:10:00Z', runs: 10_000, likely: '2026-12-11', safe: '2026-12-22', almostSure: '2027-01-05' },
@@ -453,19 +299,4 @@ export const forecastView: ForecastView = {
     { date: '2027-01-05', runs: 2900 },
   ],
   basis: { finishedTasks: 212, ownRoles: ['Installer'], sharedRoles: ['the client'] },
-};
-
-/** A gallery over the load: Otto would be over, and three weeks later nobody. */
-export const triedEngagement: TriedEngagement = {
-  ...{ start: '2026-11-23', finish: '2027-02-12', effortMinutes: 6000, unmannedMinutes: 600, searchedDays: 250 },
-  roles: [
-    {
-      ...{ roleId: 'r1', role: 'Installer', tasks: 3, minutes: 5400, chosen: otto },
-      suggestions: [{ person: otto, freeMinutes: -300, neededMinutes: 5400, isFull: true, pastEngagements: 0 }],
-    },
-    { ...{ roleId: 'r2', role: 'Writer', tasks: 1, minutes: 600, chosen: null }, suggestions: [] },
-  ],
-  overloads: [{ person: otto, minutes: 300, firstDay: '2026-11-30' }],
-  people: plansTried.people,
-  earliest: { start: '2026-12-14', finish: '2027-03-05', alone: [] },
 };

@@ -1,5 +1,6 @@
 import type { RhythmTried, SeriesUnit, SeriesView, TaskSeriesView } from '@crew/contract';
-import { ease, track } from './samples.ts';
+import { track } from './samples.ts';
+import { ease } from './workload-samples.ts';
 
 /* Made-up work that repeats, as of 2026-11-23. */
 

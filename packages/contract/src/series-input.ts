@@ -65,11 +65,8 @@ export class PreviewRule {
   onClosed?: OnClosed;
 }
 
-/** Making a task repeat; it becomes the first of its series. */
-export class RepeatTask {
-  @IsRule()
-  rule!: string;
-
+/** What becomes of a repeating task on closed days, and of one that was missed. */
+class RepeatOptions {
   /** Left out, it moves to the next open day. */
   @MayBeLeftOut()
   @IsOnClosed()
@@ -79,6 +76,12 @@ export class RepeatTask {
   @MayBeLeftOut()
   @IsIn(WHEN_MISSED, { message: `A missed one is one of ${WHEN_MISSED.join(', ')}.` })
   whenMissed?: WhenMissed;
+}
+
+/** Making a task repeat; it becomes the first of its series. */
+export class RepeatTask extends RepeatOptions {
+  @IsRule()
+  rule!: string;
 
   /** Only while the phase of the task runs; left out, as long as the engagement does. */
   @MayBeLeftOut()
@@ -87,7 +90,7 @@ export class RepeatTask {
 }
 
 /** Changing how a task repeats. What is left out stays; days already worked on stay as they are. */
-export class ChangeTaskSeries {
+export class ChangeTaskSeries extends RepeatOptions {
   @IsVersion()
   version!: number;
 
@@ -99,14 +102,6 @@ export class ChangeTaskSeries {
   @MayBeLeftOut()
   @IsDay()
   from?: string;
-
-  @MayBeLeftOut()
-  @IsOnClosed()
-  onClosed?: OnClosed;
-
-  @MayBeLeftOut()
-  @IsIn(WHEN_MISSED, { message: `A missed one is one of ${WHEN_MISSED.join(', ')}.` })
-  whenMissed?: WhenMissed;
 
   /** Days of the rule that are left out, all of them. */
   @MayBeLeftOut()

@@ -2,7 +2,8 @@ import { screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import type { Desk } from '@crew/contract';
 import { openScreen } from '../../../test/screen.tsx';
-import { desk, deskTask, handoffLine, odalys, taskSheet, teo, whoShould } from '../../../test/samples.ts';
+import { desk, deskTask, handoffLine, odalys, taskSheet, teo } from '../../../test/samples.ts';
+import { whoShould } from '../../../test/workload-samples.ts';
 import { DeskPage } from './DeskPage.tsx';
 
 const open = (

@@ -3,6 +3,7 @@ import { HueMark, PersonMark } from '../../ui/marks.tsx';
 import type { Scale } from '../../ui/Track.tsx';
 import { hours } from '../../words/format.ts';
 import { standingWords, TONE_COLOUR } from '../../words/standing.ts';
+import { countWords } from '../series/series-words.ts';
 import { UnitTrack } from '../series/UnitTrack.tsx';
 import { NameOfRow, RowLink, StandOfRow, TimeOfRow, TodayLine, TrackListRow } from './track-list.tsx';
 
@@ -44,15 +45,12 @@ export function SeriesTrackRow({ series, tracks, today, scale, isFinished }: Row
           {standing.text}
         </strong>
         <small title={`${hours(logged)} of ${hours(effort)} h used`}>
-          {isFinished ? `${tracks.length} of them · ${hours(logged)} h used` : openWords(running.length, tracks.length - running.length)}
+          {isFinished ? `${tracks.length} of them · ${hours(logged)} h used` : countWords(running.length, tracks.length - running.length)}
         </small>
       </StandOfRow>
     </TrackListRow>
   );
 }
-
-const openWords = (running: number, ahead: number): string =>
-  [...(running > 0 ? [`${running} under way`] : []), ...(ahead > 0 ? [`${ahead} ahead`] : [])].join(', ');
 
 const ORDER: readonly StandingTone[] = ['late', 'waiting', 'plain', 'on-time'];
 

@@ -1,7 +1,8 @@
 import type { Queue, QueueTask } from '@crew/contract';
 import { screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { taskSheet, whoShould } from '../../../test/samples.ts';
+import { taskSheet } from '../../../test/samples.ts';
+import { whoShould } from '../../../test/workload-samples.ts';
 import { openScreen } from '../../../test/screen.tsx';
 import { bandOf, placedBy } from './bands.ts';
 import { QueuePage } from './QueuePage.tsx';

@@ -27,12 +27,13 @@ export function openUnits(
 }
 
 /** "3 under way, 3 ahead". */
+export const countWords = (running: number, ahead: number): string =>
+  [...(running > 0 ? [`${running} under way`] : []), ...(ahead > 0 ? [`${ahead} ahead`] : [])].join(', ') || 'nothing open';
+
+/** How many of a series run, and how many wait for their day. */
 export function openWords(series: Pick<SeriesView, 'units'>, today: string): string {
   const { running, ahead } = openUnits(series, today);
-  return (
-    [...(running.length > 0 ? [`${running.length} under way`] : []), ...(ahead.length > 0 ? [`${ahead.length} ahead`] : [])].join(', ') ||
-    'nothing open'
-  );
+  return countWords(running.length, ahead.length);
 }
 
 /** "6.6 of 7.1 h left". */

@@ -1,7 +1,8 @@
 import type { Me, WeekSheet } from '@crew/contract';
 import { screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { crewTime, odalys, teo, weekSheet } from '../../../test/samples.ts';
+import { odalys, teo } from '../../../test/samples.ts';
+import { crewTime, weekSheet } from '../../../test/time-samples.ts';
 import { openScreen } from '../../../test/screen.tsx';
 import { TimePage } from './TimePage.tsx';
 

@@ -1,4 +1,4 @@
-import { workload } from '../../../test/samples.ts';
+import { workload } from '../../../test/workload-samples.ts';
 import { cellsOf, columnsOf, dayMoved, packLanes, totalsOf } from './columns.ts';
 import { weekNumber } from './GridHead.tsx';
 import { shiftOf } from './use-ticket-drag.ts';

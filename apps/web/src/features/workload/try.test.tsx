@@ -1,7 +1,8 @@
 import type { TriedEngagement } from '@crew/contract';
 import { screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { teo, triedEngagement, workload } from '../../../test/samples.ts';
+import { teo } from '../../../test/samples.ts';
+import { triedEngagement, workload } from '../../../test/workload-samples.ts';
 import { care, line, rhythmTried } from '../../../test/series-samples.ts';
 import { openScreen } from '../../../test/screen.tsx';
 import { WorkloadPage } from './WorkloadPage.tsx';

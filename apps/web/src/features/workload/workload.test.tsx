@@ -2,7 +2,7 @@ import type { EaseView } from '@crew/contract';
 import { screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { openScreen } from '../../../test/screen.tsx';
-import { ease, plansTried, whoShould, workload } from '../../../test/samples.ts';
+import { ease, plansTried, whoShould, workload } from '../../../test/workload-samples.ts';
 import { WorkloadPage } from './WorkloadPage.tsx';
 
 const open = (address = '/workload', shown = workload, easing: EaseView = ease) =>
