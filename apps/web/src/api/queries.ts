@@ -73,7 +73,9 @@ export const useCalendar = () => useAsked<AgencyCalendar>('/calendar');
 export const useCrewMembers = () => useAsked<CrewMember[]>('/crew/members');
 export const useClients = () => useAsked<ClientSummary[]>('/clients');
 export const useTemplates = () => useAsked<TemplateSummary[]>('/templates');
-export const useDryRun = (id: string, query: string) => useAsked<DryRun>(`/templates/${id}${query}`, { keepPreviousData: true });
+/** A template without a task has nothing to lay: then nothing is asked. */
+export const useDryRun = (id: string | null, query: string) =>
+  useAsked<DryRun>(id === null ? null : `/templates/${id}${query}`, { keepPreviousData: true });
 export const useTemplateContent = (id: string) => useAsked<TemplateContentView>(`/templates/${id}/content`, { revalidateOnFocus: false });
 export const useTemplateVersions = (id: string) => useAsked<TemplateVersionLine[]>(`/templates/${id}/versions`);
 export const useTemplateUses = (id: string) => useAsked<TemplateUse[]>(`/templates/${id}/uses`);

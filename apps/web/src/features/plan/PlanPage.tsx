@@ -286,7 +286,7 @@ function PlanHead({
         )}
         <span>
           as planned, all done by <strong>{shortDay(engagement.finish, today)}</strong>
-          {plan.baseline.finish === engagement.finish ? '' : `, promised as ${shortDay(plan.baseline.finish, today)}`}
+          {plan.baseline.finish === engagement.finish ? '' : `; the plan as promised said ${shortDay(plan.baseline.finish, today)}`}
         </span>
         {engagement.state === 'finished' ? null : <ForecastWords forecasting={forecasting} today={today} onOpen={onForecast} />}
         {engagement.template !== null && engagement.template.newest > engagement.template.version && mayLead(me) ? (

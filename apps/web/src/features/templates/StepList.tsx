@@ -3,11 +3,12 @@ import { useState } from 'react';
 import styled from 'styled-components';
 import { useCrew } from '../../api/queries.ts';
 import { Button } from '../../ui/Button.tsx';
-import { Choose, Field } from '../../ui/Field.tsx';
 import { Panel } from '../../ui/layout.tsx';
 import { Tag } from '../../ui/marks.tsx';
 import { count } from '../../words/format.ts';
-import { addEnding, addNext, addPhase, addTask, connect, newId, removeWay, untie } from './content.ts';
+import { addPhase, addTask, newId, removeWay, untie } from './content.ts';
+import { NextForm } from './NextForm.tsx';
+import { OneLine } from './OneLine.tsx';
 import type { TemplateEditor } from './use-template-editor.ts';
 
 const Phase = styled(Panel)`
@@ -137,7 +138,7 @@ function StepLine({ task, editor, isReadOnly, onOpen }: StepListProps & { readon
           </li>
         ))}
         {isReadOnly ? null : adding ? (
-          <NextForm task={task} editor={editor} onClose={() => setAdding(false)} />
+          <NextForm task={task} editor={editor} onAdded={() => setAdding(false)} onClose={() => setAdding(false)} />
         ) : (
           <li>
             <Button kind="quiet" style={{ padding: 0 }} onPress={() => setAdding(true)}>
@@ -151,128 +152,3 @@ function StepLine({ task, editor, isReadOnly, onOpen }: StepListProps & { readon
 }
 
 const titleOf = (content: TemplateContent, id: string): string => content.tasks.find((task) => task.id === id)?.title ?? '';
-
-type NextKind = 'new' | 'step' | 'ending';
-const NEXT: readonly { readonly id: NextKind; readonly name: string }[] = [
-  { id: 'new', name: 'a new step' },
-  { id: 'step', name: 'a step that is there' },
-  { id: 'ending', name: 'it ends' },
-];
-
-interface NextFormProps {
-  readonly task: TemplateTask;
-  readonly editor: TemplateEditor;
-  readonly onClose: () => void;
-}
-
-/** What happens after a step: a new one, one that is there (earlier ones make a loop), or an ending. */
-export function NextForm({ task, editor, onClose }: NextFormProps) {
-  const { content, edit } = editor;
-  const [kind, setKind] = useState<NextKind>('new');
-  const [text, setText] = useState('');
-  const [reason, setReason] = useState('');
-  const [otherId, setOther] = useState<string | null>(null);
-  const isReady = kind === 'new' ? text.trim() !== '' : kind === 'step' ? otherId !== null : text.trim() !== '' && reason.trim() !== '';
-  const add = (): void => {
-    if (!isReady) return;
-    if (kind === 'new') edit(addNext(newId(), task.id, text.trim()));
-    else if (kind === 'step') edit(connect(task.id, otherId as string, { id: newId(), reason: reason.trim() || 'changes' }));
-    else edit(addEnding(task.id, { id: newId(), reason: reason.trim(), ending: text.trim() }));
-    onClose();
-  };
-  return (
-    <form
-      aria-label={`What happens after ${task.title}`}
-      style={{ display: 'grid', gridTemplateColumns: '150px minmax(120px, 1fr) auto auto', gap: 8, alignItems: 'end', margin: '6px 0' }}
-      onSubmit={(event) => {
-        event.preventDefault();
-        add();
-      }}
-    >
-      <Choose label="Next" isTight choices={NEXT} value={kind} onChange={(id) => setKind(id as NextKind)} />
-      {kind === 'step' ? (
-        <Choose
-          label="Which step"
-          isTight
-          choices={content.tasks
-            .filter((other) => other.id !== task.id && other.parentId === null)
-            .map((other) => ({ id: other.id, name: other.title }))}
-          value={otherId}
-          onChange={setOther}
-        />
-      ) : (
-        <Field
-          label={kind === 'new' ? 'The step' : 'How it ends'}
-          isTight
-          value={text}
-          onChange={setText}
-          autoFocus
-          placeholder={kind === 'new' ? 'e.g. Write the script' : 'e.g. Closed: not a fit'}
-        />
-      )}
-      {kind === 'new' ? (
-        <span />
-      ) : (
-        <Field label="Only when" isTight value={reason} onChange={setReason} placeholder={kind === 'ending' ? 'not a fit' : 'changes'} />
-      )}
-      <span style={{ display: 'flex' }}>
-        <Button kind="primary" type="submit" isDisabled={!isReady}>
-          Add
-        </Button>
-        <Button kind="quiet" onPress={onClose}>
-          Not now
-        </Button>
-      </span>
-    </form>
-  );
-}
-
-interface OneLineProps {
-  readonly label: string;
-  readonly button: string;
-  readonly onAdd: (text: string) => void;
-}
-
-/** One more of something, by name: a button that becomes a field, and stays one while more are typed. */
-export function OneLine({ label, button, onAdd }: OneLineProps) {
-  const [text, setText] = useState<string | null>(null);
-  if (text === null) {
-    return (
-      <Button kind="quiet" style={{ paddingLeft: 0 }} aria-label={`${button}: ${label}`} onPress={() => setText('')}>
-        {button}
-      </Button>
-    );
-  }
-  return (
-    <form
-      style={{ display: 'flex', gap: 6, maxWidth: 460 }}
-      onSubmit={(event) => {
-        event.preventDefault();
-        if (text.trim() === '') return;
-        onAdd(text.trim());
-        setText('');
-      }}
-    >
-      <div style={{ flex: 1 }}>
-        <Field
-          label=""
-          aria-label={label}
-          placeholder={label}
-          isTight
-          autoFocus
-          value={text}
-          onChange={setText}
-          onKeyDown={(event) => {
-            if (event.key === 'Escape') setText(null);
-          }}
-        />
-      </div>
-      <Button type="submit" isDisabled={text.trim() === ''}>
-        Add
-      </Button>
-      <Button kind="quiet" onPress={() => setText(null)}>
-        Done
-      </Button>
-    </form>
-  );
-}

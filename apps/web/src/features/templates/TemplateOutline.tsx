@@ -11,7 +11,7 @@ import { count, hours, hourWords, parseHours, spanWords } from '../../words/form
 import { anchorWords, whenOf } from './anchor-words.ts';
 import { TextCell } from '../../ui/TextCell.tsx';
 import { addPhase, addTask, editPhase, editTask, newId } from './content.ts';
-import { OneLine } from './StepList.tsx';
+import { OneLine } from './OneLine.tsx';
 import type { TemplateEditor } from './use-template-editor.ts';
 
 const Grid = styled.div`

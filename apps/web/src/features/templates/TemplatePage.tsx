@@ -1,4 +1,5 @@
 import type { DryRun, TemplateContentView } from '@crew/contract';
+import type { TemplateContent } from '@crew/core';
 import { lazy, Suspense, useCallback, type CSSProperties } from 'react';
 import { Dialog, DialogTrigger, Link } from 'react-aria-components';
 import { useParams } from 'react-router';
@@ -64,12 +65,15 @@ function TemplateBody({ view, isReadOnly }: { readonly view: TemplateContentView
     ...(day === '' ? {} : { [isBack ? 'promise' : 'start']: day }),
     ...(isReadOnly ? {} : { draft: 'yes' }),
   });
-  const { data: run, error } = useDryRun(view.id, query.size === 0 ? '' : `?${query.toString()}`);
+  const hasTasks = editor.content.tasks.length > 0;
+  // A first task that was only just typed is laid once it is saved.
+  const isSaved = editor.view.content.tasks.length > 0;
+  const { data: run, error } = useDryRun(isSaved ? view.id : null, query.size === 0 ? '' : `?${query.toString()}`);
   const open = useCallback((id: string) => show({ part: id }), [show]);
-  const close = useCallback(() => show({ part: null }), [show]);
-  const isSheetOpen =
-    part !== null &&
-    (shape !== 'map' || editor.content.phases.some((phase) => phase.id === part) || part === 'versions' || part === 'learned');
+  const isOnMap = shape === 'map' && editor.content.tasks.some((task) => task.id === part);
+  // On the map a step is chosen without a sheet: the note below tells of it, and opens all it presets.
+  const isSheetOpen = isPart(editor.content, part) && (!isOnMap || search.get('presets') === 'yes');
+  const close = useCallback(() => show(isOnMap ? { presets: null } : { part: null }), [show, isOnMap]);
   return (
     <Page>
       <Link
@@ -80,9 +84,14 @@ function TemplateBody({ view, isReadOnly }: { readonly view: TemplateContentView
       </Link>
       <Head editor={editor} isReadOnly={isReadOnly} onOpen={open} />
       <SavingNote editor={editor} />
-      <Bar shape={shape} editor={editor} isReadOnly={isReadOnly} onShape={(next) => show({ view: next === 'outline' ? null : next })} />
+      <Bar
+        shape={shape}
+        editor={editor}
+        isReadOnly={isReadOnly}
+        onShape={(next) => show({ view: next === 'outline' ? null : next, presets: null })}
+      />
       {shape !== 'outline' ? null : run === undefined ? (
-        editor.content.tasks.length === 0 ? (
+        !hasTasks ? (
           <Muted style={{ display: 'block', marginBottom: 12 }}>
             Add the first task below: from then on its days are laid on the real calendar here.
           </Muted>
@@ -105,11 +114,18 @@ function TemplateBody({ view, isReadOnly }: { readonly view: TemplateContentView
         <div style={{ minWidth: 0 }}>
           {shape === 'map' ? (
             <Suspense fallback={<Loading rows={12} />}>
-              <ProcessMap editor={editor} isReadOnly={isReadOnly} openPart={part} onOpen={open} />
+              <ProcessMap
+                editor={editor}
+                isReadOnly={isReadOnly}
+                openPart={part}
+                onOpen={open}
+                onClose={() => show({ part: null, presets: null })}
+                onPresets={(id) => show({ part: id, presets: 'yes' })}
+              />
             </Suspense>
           ) : shape === 'list' ? (
             <StepList editor={editor} isReadOnly={isReadOnly} onOpen={open} />
-          ) : run === undefined && (isReadOnly || (editor.content.tasks.length > 0 && !error)) ? (
+          ) : run === undefined && view.content.tasks.length > 0 && (isReadOnly || !error) ? (
             <Loading rows={12} />
           ) : (
             <TemplateOutline run={run ?? null} today={today} editor={isReadOnly ? null : editor} openPart={part} onOpen={open} />
@@ -120,6 +136,13 @@ function TemplateBody({ view, isReadOnly }: { readonly view: TemplateContentView
     </Page>
   );
 }
+
+/** Whether there is such a part to open: one that was taken out leaves no empty place. */
+const isPart = (content: TemplateContent, part: string | null): part is string =>
+  part === 'versions' ||
+  part === 'learned' ||
+  content.phases.some((phase) => phase.id === part) ||
+  content.tasks.some((task) => task.id === part);
 
 interface PartSheetProps {
   readonly part: string;

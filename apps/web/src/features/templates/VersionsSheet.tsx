@@ -48,11 +48,17 @@ export function VersionsSheet({ view, onClose }: { readonly view: TemplateConten
       </ul>
       <SheetPart>
         <h3>What differs</h3>
-        <div style={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 8, marginBottom: 8 }}>
-          <Choose label="From" isTight choices={choices} value={from} onChange={setFrom} />
-          <Choose label="To" isTight choices={choices} value={to} onChange={setTo} />
-        </div>
-        <Difference id={view.id} from={from} to={to} />
+        {choices.length === 1 ? (
+          <p style={{ color: 'var(--ink-2)' }}>There is one version so far, and nothing was changed since.</p>
+        ) : (
+          <>
+            <div style={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 8, marginBottom: 8 }}>
+              <Choose label="From" isTight choices={choices} value={from} onChange={setFrom} />
+              <Choose label="To" isTight choices={choices} value={to} onChange={setTo} />
+            </div>
+            <Difference id={view.id} from={from} to={to} />
+          </>
+        )}
       </SheetPart>
       <SheetPart>
         <h3>Where it is used</h3>

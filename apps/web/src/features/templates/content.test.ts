@@ -8,6 +8,7 @@ import {
   connect,
   editTask,
   movePhase,
+  moveStep,
   moveTask,
   placeTask,
   removePhase,
@@ -25,8 +26,8 @@ const trail = after(
   addPhase('p', 'Proposal'),
   addPhase('s', 'Script'),
   addTask('call', { phaseId: 'p', title: 'First call' }),
-  addNext('offer', 'call', 'Send proposal'),
-  addNext('answer', 'offer', 'Client answers'),
+  addNext('offer', 'call', { title: 'Send proposal' }),
+  addNext('answer', 'offer', { title: 'Client answers' }),
   addTask('write', { phaseId: 's', title: 'Write' }),
   addTask('part', { phaseId: 's', title: 'Opening', parentId: 'write' }),
 );
@@ -134,4 +135,23 @@ test('an edit leaves the content it was made from as it was: that is the undo', 
   const before = JSON.stringify(trail);
   after(trail, editTask('call', { title: 'Call' }), removePhase('p'), connect('write', 'call', { id: 'w', reason: 'x' }));
   expect(JSON.stringify(trail)).toBe(before);
+});
+
+test('a next step can stand in another lane and another phase, and still waits for the one it follows', () => {
+  const next = after(trail, addNext('check', 'offer', { title: 'Check the price', laneId: 'manager', phaseId: 's' }));
+  expect(next.tasks.find((task) => task.id === 'check')).toMatchObject({ phaseId: 's', roleId: 'manager', kind: 'work' });
+  expect(tiesOf(next, 'check')).toEqual(['offer']);
+});
+
+test('a step moved to the client’s lane is the client’s, shown to it and of no role; moved back it is work again', () => {
+  const away = after(trail, moveStep('offer', { laneId: 'client', phaseId: 'p' }));
+  expect(away.tasks.find((task) => task.id === 'offer')).toMatchObject({ kind: 'client', roleId: null, isShownToClient: true });
+  const back = after(away, moveStep('offer', { laneId: 'manager', phaseId: 'p' }));
+  expect(back.tasks.find((task) => task.id === 'offer')).toMatchObject({ kind: 'work', roleId: 'manager' });
+});
+
+test('a step moved to another phase takes its parts along; moved to where it is, nothing changes', () => {
+  const moved = after(trail, moveStep('write', { laneId: 'none', phaseId: 'p' }));
+  expect(moved.tasks.filter((task) => ['write', 'part'].includes(task.id)).map((task) => task.phaseId)).toEqual(['p', 'p']);
+  expect(moveStep('write', { laneId: 'none', phaseId: 's' })(trail)).toBe(trail);
 });

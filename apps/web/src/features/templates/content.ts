@@ -28,15 +28,44 @@ export const addTask =
     return { ...content, tasks: [...content.tasks, task] };
   };
 
-/** The next step after a task: in its phase, waiting for it, and standing right behind it. */
+/** The lane of the client on the map, and that of work nobody has yet; every other lane is a role's, by its id. */
+export const CLIENT_LANE = 'client';
+export const NOBODY_LANE = 'none';
+
+export const laneOf = (task: Pick<TemplateTask, 'kind' | 'roleId'>): string =>
+  task.kind === 'client' ? CLIENT_LANE : (task.roleId ?? NOBODY_LANE);
+
+/** What a task of a lane is: the client's own is shown to it and needs no role. */
+export function inLane(laneId: string, kind: TemplateTask['kind'] = 'work'): Partial<TemplateTask> {
+  if (laneId === CLIENT_LANE) return { kind: 'client', roleId: null, isShownToClient: true };
+  return { kind: kind === 'client' ? 'work' : kind, roleId: laneId === NOBODY_LANE ? null : laneId };
+}
+
+/** A step in another lane gets that lane's role, in another phase it stands there with its parts; the content itself when it lies there already. */
+export const moveStep =
+  (id: string, { laneId, phaseId }: { readonly laneId: string; readonly phaseId: string }): Edit =>
+  (content) => {
+    const task = content.tasks.find((candidate) => candidate.id === id);
+    if (task === undefined) return content;
+    const placed = task.phaseId === phaseId ? content : placeTask(id, { phaseId })(content);
+    return laneOf(task) === laneId ? placed : editTask(id, inLane(laneId, task.kind))(placed);
+  };
+
+interface NextStep {
+  readonly title: string;
+  readonly laneId?: string;
+  readonly phaseId?: string;
+}
+
+/** The next step after a task: waiting for it, standing right behind it, in its phase and lane unless said otherwise. */
 export const addNext =
-  (id: string, afterId: string, title: string): Edit =>
+  (id: string, afterId: string, { title, ...at }: NextStep): Edit =>
   (content) => {
     const before = content.tasks.find((task) => task.id === afterId);
     if (before === undefined) return content;
     const task: TemplateTask = {
-      ...blankTask({ id, phaseId: before.phaseId, title }),
-      roleId: before.roleId,
+      ...blankTask({ id, phaseId: at.phaseId ?? before.phaseId, title }),
+      ...(at.laneId === undefined ? { roleId: before.roleId } : inLane(at.laneId)),
       after: [{ taskId: afterId, type: 'FS', lag: 0 }],
     };
     const place = content.tasks.findIndex((other) => other.id === afterId) + 1;

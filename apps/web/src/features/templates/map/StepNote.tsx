@@ -1,28 +1,29 @@
-import type { TemplateTask } from '@crew/core';
-import { useState, type ReactNode } from 'react';
+import type { TemplateContent, TemplateTask, TemplateWay } from '@crew/core';
+import type { ReactNode } from 'react';
 import styled from 'styled-components';
-import { useCrew } from '../../../api/queries.ts';
 import { Button } from '../../../ui/Button.tsx';
 import { Panel } from '../../../ui/layout.tsx';
+import { TextCell } from '../../../ui/TextCell.tsx';
 import { phone } from '../../../ui/tokens.ts';
 import { count, hours } from '../../../words/format.ts';
-import { editPhase, editWay } from '../content.ts';
-import { TextCell } from '../../../ui/TextCell.tsx';
-import { NextForm } from '../StepList.tsx';
+import { editPhase, editTask, editWay, laneOf, moveStep, NOBODY_LANE } from '../content.ts';
+import { NewStep, NextForm, useLaneChoices, Where } from '../NextForm.tsx';
 import type { TemplateEditor } from '../use-template-editor.ts';
+import { removeArrow, type MapArrow } from './layout.ts';
 
 const Note = styled(Panel)`
   display: grid;
-  grid-template-columns: 1.15fr 1fr 1fr 0.8fr;
+  grid-template-columns: 1.3fr 1.2fr 1fr 0.8fr;
   gap: 8px 22px;
   padding: 11px 14px 13px;
   margin-top: 12px;
-  min-height: 92px;
-  > form {
+  min-height: 132px;
+  align-content: start;
+  > [data-whole] {
     grid-column: 1 / -1;
   }
   ${phone} {
-    grid-template-columns: 1fr;
+    grid-template-columns: minmax(0, 1fr);
   }
 `;
 const Label = styled.small`
@@ -30,119 +31,325 @@ const Label = styled.small`
   font-size: 12px;
   color: var(--ink-2);
 `;
+const Row = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 8px;
+`;
+const Slots = styled.div`
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 8px;
+  margin-top: 6px;
+`;
+const inText = { padding: 0, minHeight: 0 } as const;
+
+/** What is being added: what follows a step, or a step by itself in a lane and a phase. */
+export type Asking =
+  | { readonly kind: 'next'; readonly of: string }
+  | { readonly kind: 'new'; readonly at: { readonly laneId: string; readonly phaseId: string } };
 
 interface NoteProps {
   readonly editor: TemplateEditor;
-  readonly step: TemplateTask | null;
   readonly isReadOnly: boolean;
+  readonly step: TemplateTask | null;
+  readonly arrow: MapArrow | null;
+  readonly asking: Asking | null;
+  readonly onAsk: (asking: Asking | null) => void;
   readonly onOpen: (id: string) => void;
+  /** Opens all a step presets beside the map. */
+  readonly onPresets: (id: string) => void;
+  readonly onRemove: (id: string) => void;
 }
 
-/** What the chosen box stands for: what happens next, what its phase says on every list, its gate, and the work behind it. */
-export function StepNote({ editor, step, isReadOnly, onOpen }: NoteProps) {
-  const [isAsking, setAsking] = useState(false);
-  if (step === null) {
+/**
+ * What is chosen on the map, and what comes next: the step with who does it and in which phase,
+ * what its phase says on every list, its gate and the work behind it; or an arrow; or the
+ * question with which a map begins.
+ */
+export function StepNote({ editor, isReadOnly, step, arrow, asking, onAsk, onOpen, onPresets, onRemove }: NoteProps) {
+  const { content } = editor;
+  const goOn = (id: string | null): void => {
+    if (id !== null) onOpen(id);
+    onAsk(id === null ? null : { kind: 'next', of: id });
+  };
+  const [first] = content.phases;
+  if (!isReadOnly && first !== undefined && (asking?.kind === 'new' || content.tasks.length === 0)) {
+    const at = asking?.kind === 'new' ? asking.at : { laneId: first.roleId ?? NOBODY_LANE, phaseId: first.id };
     return (
       <Note>
-        <p style={{ gridColumn: '1 / -1', color: 'var(--ink-2)' }}>
-          Choose a box to see what happens next.{' '}
-          {isReadOnly
-            ? ''
-            : 'Drag from the edge of one box to another to tie them; drag a box to another lane or phase to move it there. “Steps as a list” does all of this without drawing.'}
-        </p>
+        <div data-whole>
+          <NewStep
+            key={`${at.laneId} ${at.phaseId}`}
+            editor={editor}
+            at={at}
+            onAdded={goOn}
+            onClose={content.tasks.length === 0 ? null : () => onAsk(null)}
+          />
+          <Label>Enter adds it and asks what happens next. A step waits for the one it follows.</Label>
+        </div>
       </Note>
     );
   }
-  const { content, edit } = editor;
-  const phase = content.phases.find((candidate) => candidate.id === step.phaseId);
-  const next = content.tasks.filter((task) => task.parentId === null && task.after.some((tie) => tie.taskId === step.id));
-  const ways = content.ways.filter((way) => way.fromId === step.id);
+  if (arrow !== null) return <ArrowNote editor={editor} arrow={arrow} isReadOnly={isReadOnly} onOpen={onOpen} />;
+  if (step === null) return <Beginning editor={editor} isReadOnly={isReadOnly} onAsk={onAsk} />;
+  if (asking?.kind === 'next' && asking.of === step.id && !isReadOnly) {
+    return (
+      <Note>
+        <div data-whole>
+          <Label>
+            <strong>{step.title}</strong>, and what happens next?
+          </Label>
+          <NextForm key={step.id} task={step} editor={editor} onAdded={goOn} onClose={() => onAsk(null)} />
+          <Label>Enter adds it and goes on from there.</Label>
+        </div>
+      </Note>
+    );
+  }
   return (
     <Note>
-      <div>
-        <Label>step</Label>
-        <Button
-          kind="quiet"
-          style={{ padding: 0, color: 'var(--ink)', fontSize: 14, whiteSpace: 'normal', textAlign: 'left' }}
-          onPress={() => onOpen(step.id)}
-        >
-          {step.title}
-        </Button>
-        <div style={{ color: 'var(--ink-2)' }}>
-          And what happens next?{' '}
-          {next.map((task, place) => (
-            <span key={task.id}>
-              {place === 0 ? '→ ' : ', '}
-              <Button kind="quiet" style={{ padding: 0, minHeight: 0 }} onPress={() => onOpen(task.id)}>
-                {task.title}
-              </Button>
-            </span>
-          ))}
-          {isReadOnly ? null : (
-            <Button kind="quiet" style={{ padding: '0 6px', minHeight: 0 }} onPress={() => setAsking(!isAsking)}>
-              {next.length === 0 ? 'say it' : 'add a way out'}
+      <Step step={step} editor={editor} isReadOnly={isReadOnly} />
+      <Next step={step} editor={editor} isReadOnly={isReadOnly} onAsk={onAsk} onOpen={onOpen} />
+      <Phase step={step} editor={editor} isReadOnly={isReadOnly} onOpen={onOpen} />
+      <Behind step={step} content={content}>
+        {isReadOnly ? null : (
+          <Row style={{ marginTop: 6 }}>
+            <Button onPress={() => onPresets(step.id)}>All it presets</Button>
+            <Button kind="danger" onPress={() => onRemove(step.id)}>
+              Take it out
             </Button>
-          )}
-        </div>
-        {ways.map((way) => (
-          <div
-            key={way.id}
-            style={{ display: 'flex', alignItems: 'baseline', gap: 6, color: way.toId === null ? 'var(--ink-2)' : 'var(--amber)' }}
-          >
-            when
-            {isReadOnly ? (
-              <strong>{way.reason}</strong>
-            ) : (
-              <TextCell
-                label={`When the way out of ${step.title} is taken`}
-                value={way.reason}
-                onSave={(reason) => (reason.trim() === '' ? false : edit(editWay(way.id, { reason: reason.trim() })))}
-                style={{ width: `${Math.max(8, way.reason.length + 2)}ch`, margin: 0 }}
-              />
-            )}
-            → {way.toId === null ? way.ending : content.tasks.find((task) => task.id === way.toId)?.title}
-          </div>
-        ))}
-      </div>
-      <div>
-        <Label>phase {phase?.name} reads, on every list</Label>
-        {phase === undefined ? null : isReadOnly ? (
-          <strong>“{phase.stateLine}”</strong>
-        ) : (
-          <TextCell
-            label={`State line of ${phase.name}`}
-            value={phase.stateLine}
-            onSave={(stateLine) => edit(editPhase(phase.id, { stateLine }))}
-            style={{ fontWeight: 650, fontSize: 14 }}
-          />
+          </Row>
         )}
-      </div>
-      <div>
-        <Label>may be handed on when</Label>
-        {phase === undefined || phase.checks.length === 0 ? 'at any time' : phase.checks.map((check) => check.text).join(' · ')}{' '}
-        {isReadOnly || phase === undefined ? null : (
-          <Button kind="quiet" style={{ padding: 0, minHeight: 0 }} onPress={() => onOpen(phase.id)}>
-            change
-          </Button>
-        )}
-      </div>
-      <Behind step={step} editor={editor} />
-      {isAsking && !isReadOnly ? <NextForm task={step} editor={editor} onClose={() => setAsking(false)} /> : null}
+      </Behind>
     </Note>
   );
 }
 
+interface PartProps {
+  readonly editor: TemplateEditor;
+  readonly step: TemplateTask;
+  readonly isReadOnly: boolean;
+}
+
+/** Nothing is chosen: how the map is worked with, by hand and by keys. */
+function Beginning({ editor, isReadOnly, onAsk }: Pick<NoteProps, 'editor' | 'isReadOnly' | 'onAsk'>) {
+  const last = editor.content.phases.at(-1);
+  return (
+    <Note>
+      <div data-whole>
+        <p style={{ color: 'var(--ink-2)', maxWidth: '110ch' }}>
+          Choose a box to see what happens next.
+          {isReadOnly
+            ? ' Arrow keys go from box to box.'
+            : ' Double-click a free place for a new step; drag from the edge of one box to another to let it follow, and a box to another lane or phase to move it there. By keys: arrows go from box to box, n asks what happens next, Enter goes to its fields, Alt with arrows moves it, Delete takes it out. “Steps as a list” does all of this without drawing.'}
+        </p>
+        {isReadOnly || last === undefined ? null : (
+          <Button
+            style={{ marginTop: 8 }}
+            onPress={() => onAsk({ kind: 'new', at: { laneId: last.roleId ?? NOBODY_LANE, phaseId: last.id } })}
+          >
+            Add a step
+          </Button>
+        )}
+      </div>
+    </Note>
+  );
+}
+
+/** The step itself: its title, who does it and where it stands. */
+function Step({ editor, step, isReadOnly }: PartProps) {
+  const { content, edit } = editor;
+  const lanes = useLaneChoices();
+  const [lane, phase] = [laneOf(step), content.phases.find((candidate) => candidate.id === step.phaseId)];
+  if (isReadOnly) {
+    return (
+      <div>
+        <Label>step</Label>
+        <strong style={{ fontSize: 14 }}>{step.title}</strong>
+        <div style={{ color: 'var(--ink-2)' }}>
+          {lanes.find((choice) => choice.id === lane)?.name} · {phase?.name}
+        </div>
+      </div>
+    );
+  }
+  return (
+    <div>
+      <Label>step</Label>
+      <TextCell
+        label="Title of the step"
+        value={step.title}
+        onSave={(title) => (title.trim() === '' ? false : edit(editTask(step.id, { title: title.trim() })))}
+        style={{ fontWeight: 650, fontSize: 14 }}
+      />
+      <Slots>
+        <Where
+          content={content}
+          laneId={lane}
+          phaseId={step.phaseId}
+          onLane={(laneId) => edit(moveStep(step.id, { laneId, phaseId: step.phaseId }))}
+          onPhase={(phaseId) => edit(moveStep(step.id, { laneId: lane, phaseId }))}
+        />
+      </Slots>
+    </div>
+  );
+}
+
+/** And what happens next: the steps that follow, and the ways out with their reasons. */
+function Next({ editor, step, isReadOnly, onAsk, onOpen }: PartProps & Pick<NoteProps, 'onAsk' | 'onOpen'>) {
+  const { content } = editor;
+  const next = content.tasks.filter((task) => task.parentId === null && task.after.some((tie) => tie.taskId === step.id));
+  return (
+    <div>
+      <Label>and what happens next?</Label>
+      {next.map((task) => (
+        <div key={task.id}>
+          →{' '}
+          <Button kind="quiet" style={inText} onPress={() => onOpen(task.id)}>
+            {task.title}
+          </Button>
+        </div>
+      ))}
+      {content.ways
+        .filter((way) => way.fromId === step.id)
+        .map((way) => (
+          <WayLine key={way.id} editor={editor} way={way} step={step} isReadOnly={isReadOnly} />
+        ))}
+      {isReadOnly ? null : (
+        <Button kind="quiet" style={inText} onPress={() => onAsk({ kind: 'next', of: step.id })}>
+          {next.length === 0 ? 'Say what happens next' : 'Something else as well'}
+        </Button>
+      )}
+    </div>
+  );
+}
+
+function WayLine({ editor, way, step, isReadOnly }: PartProps & { readonly way: TemplateWay }) {
+  const { content, edit } = editor;
+  return (
+    <div style={{ display: 'flex', alignItems: 'baseline', gap: 6, color: way.toId === null ? 'var(--ink-2)' : 'var(--amber)' }}>
+      when
+      {isReadOnly ? (
+        <strong>{way.reason}</strong>
+      ) : (
+        <TextCell
+          label={`When the way out of ${step.title} is taken`}
+          value={way.reason}
+          onSave={(reason) => (reason.trim() === '' ? false : edit(editWay(way.id, { reason: reason.trim() })))}
+          style={{ width: `${Math.max(8, way.reason.length + 2)}ch`, margin: 0 }}
+        />
+      )}
+      → {way.toId === null ? way.ending : `back to ${titleOf(content, way.toId)}`}
+    </div>
+  );
+}
+
+const titleOf = (content: TemplateContent, id: string): string => content.tasks.find((task) => task.id === id)?.title ?? '';
+
+/** What every list says while its phase runs, and what the gate out of it asks for. */
+function Phase({ editor, step, isReadOnly, onOpen }: PartProps & Pick<NoteProps, 'onOpen'>) {
+  const { content, edit, saving } = editor;
+  const phase = content.phases.find((candidate) => candidate.id === step.phaseId);
+  if (phase === undefined) return <div />;
+  const fault = saving.kind === 'faulty' ? saving.faults.find((one) => one.at === `phases[${phase.id}].stateLine`) : undefined;
+  return (
+    <div>
+      <Label>while {phase.name} runs, every list says</Label>
+      {isReadOnly ? (
+        <strong>“{phase.stateLine}”</strong>
+      ) : (
+        <TextCell
+          label={`State line of ${phase.name}`}
+          value={phase.stateLine}
+          onSave={(stateLine) => edit(editPhase(phase.id, { stateLine }))}
+          style={{ fontWeight: 650, fontSize: 14 }}
+        />
+      )}
+      {fault === undefined ? null : <p style={{ color: 'var(--brick)', fontSize: 12 }}>{fault.message}</p>}
+      <Label style={{ marginTop: 6 }}>may be handed on when</Label>
+      {phase.checks.length === 0 ? 'at any time' : phase.checks.map((check) => check.text).join(' · ')}{' '}
+      {isReadOnly ? null : (
+        <Button kind="quiet" style={inText} onPress={() => onOpen(phase.id)}>
+          change
+        </Button>
+      )}
+    </div>
+  );
+}
+
 /** The work a box stands for. */
-function Behind({ step, editor }: { readonly step: TemplateTask; readonly editor: TemplateEditor }): ReactNode {
-  const roles = useCrew().data?.roles ?? [];
-  const parts = editor.content.tasks.filter((task) => task.parentId === step.id);
+function Behind({
+  content,
+  step,
+  children,
+}: {
+  readonly content: TemplateContent;
+  readonly step: TemplateTask;
+  readonly children: ReactNode;
+}) {
+  const parts = content.tasks.filter((task) => task.parentId === step.id);
   const minutes = parts.length === 0 ? (step.estimateMinutes ?? 0) : parts.reduce((sum, part) => sum + (part.estimateMinutes ?? 0), 0);
-  const who = step.kind === 'client' ? 'the client' : (roles.find((role) => role.id === step.roleId)?.name ?? 'nobody yet');
   return (
     <div>
       <Label>work behind this step</Label>
       {parts.length === 0 ? '1 task' : count(parts.length, 'task')}
-      {minutes === 0 ? '' : ` · ${hours(minutes)} h`} · {who}
+      {minutes === 0 ? ' · no effort of ours yet' : ` · ${hours(minutes)} h`}
+      {children}
     </div>
+  );
+}
+
+/** An arrow: what it says, its reason, and how to take it away. */
+function ArrowNote({
+  editor,
+  arrow,
+  isReadOnly,
+  onOpen,
+}: Pick<NoteProps, 'editor' | 'isReadOnly' | 'onOpen'> & { readonly arrow: MapArrow }) {
+  const { content, edit } = editor;
+  const way = content.ways.find((candidate) => candidate.id === arrow.id);
+  const rounds = content.phases.find((phase) => phase.id === content.tasks.find((task) => task.id === arrow.from)?.phaseId)?.rounds;
+  return (
+    <Note>
+      <div data-whole>
+        <Label>{arrow.kind === 'next' ? 'what follows' : arrow.kind === 'back' ? 'a loop' : 'an ending'}</Label>
+        <Row>
+          <Button kind="quiet" style={inText} onPress={() => onOpen(arrow.from)}>
+            {titleOf(content, arrow.from)}
+          </Button>
+          →
+          {way?.toId === null ? (
+            <strong>{way.ending}</strong>
+          ) : (
+            <Button kind="quiet" style={inText} onPress={() => onOpen(arrow.to)}>
+              {titleOf(content, arrow.to)}
+            </Button>
+          )}
+          {way === undefined || isReadOnly ? (
+            way === undefined ? null : (
+              <span>when {way.reason}</span>
+            )
+          ) : (
+            <>
+              when
+              <TextCell
+                label="When this way is taken"
+                value={way.reason}
+                onSave={(reason) => (reason.trim() === '' ? false : edit(editWay(way.id, { reason: reason.trim() })))}
+                style={{ width: `${Math.max(10, way.reason.length + 2)}ch`, margin: 0 }}
+              />
+            </>
+          )}
+          {arrow.kind === 'back' && rounds !== null && rounds !== undefined ? (
+            <span style={{ color: 'var(--amber)' }}>{count(rounds, 'round')} agreed</span>
+          ) : null}
+        </Row>
+        {isReadOnly ? null : (
+          <Row style={{ marginTop: 8 }}>
+            <Button onPress={() => edit(removeArrow(arrow))}>Take the arrow away</Button>
+          </Row>
+        )}
+      </div>
+    </Note>
   );
 }

@@ -1,6 +1,7 @@
 import type { TemplateContent } from '@crew/core';
 import { addEnding, addNext, addPhase, addTask, connect, editTask, type Edit } from '../content.ts';
-import { BOX, endingId, layOutMap, placeUnder, type MapBox } from './layout.ts';
+import { endingId, layOutMap, placeUnder, type MapBox } from './layout.ts';
+import { BOX } from './sizes.ts';
 
 const after = (...edits: Edit[]): TemplateContent =>
   edits.reduce((content, edit) => edit(content), { name: 'Trail', description: '', phases: [], tasks: [], ways: [] } as TemplateContent);
@@ -8,8 +9,8 @@ const trail = after(
   addPhase('p', 'Proposal'),
   addPhase('s', 'Script'),
   addTask('call', { phaseId: 'p', title: 'First call', roleId: 'manager' }),
-  addNext('offer', 'call', 'Send proposal'),
-  addNext('answer', 'offer', 'Client answers'),
+  addNext('offer', 'call', { title: 'Send proposal' }),
+  addNext('answer', 'offer', { title: 'Client answers' }),
   editTask('answer', { kind: 'client', roleId: null }),
   addTask('write', { phaseId: 's', title: 'Write', roleId: 'writer' }),
   addTask('part', { phaseId: 's', title: 'Opening', parentId: 'write' }),
@@ -53,7 +54,7 @@ test('subtasks are the work behind a box, not boxes', () => {
 });
 
 test('arrows carry their reasons; a loop says the rounds agreed', () => {
-  expect(map.arrows).toEqual([
+  expect(map.arrows.map(({ id, from, to, kind, label }) => ({ id, from, to, kind, label }))).toEqual([
     { id: 'call offer', from: 'call', to: 'offer', kind: 'next', label: '' },
     { id: 'offer answer', from: 'offer', to: 'answer', kind: 'next', label: '' },
     { id: 'w', from: 'answer', to: 'offer', kind: 'back', label: 'questions · 2 rounds agreed' },

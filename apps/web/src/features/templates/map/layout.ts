@@ -1,14 +1,16 @@
 import type { TemplateContent, TemplateTask, TemplateWay } from '@crew/core';
+import { CLIENT_LANE, laneOf, NOBODY_LANE, removeWay, untie, type Edit } from '../content.ts';
+import { routeOf, type Point } from './routes.ts';
+import { BOX, GAP } from './sizes.ts';
 
-/** Sizes of the drawing in its own pixels. */
-export const BOX = { width: 138, height: 40 } as const;
-const GAP = { x: 54, y: 14 } as const;
 const LANE_PAD = 16;
 const NAME_WIDTH = 132;
 const HEAD = 58;
+/** A small map fills its window all the same. */
+const LEAST_WIDTH = 1380;
 
 export interface MapLane {
-  /** The role, `client`, or `none` for what nobody has yet. */
+  /** The role, or the lane of the client or of nobody. */
   readonly id: string;
   readonly name: string;
   readonly y: number;
@@ -37,6 +39,8 @@ export interface MapArrow {
   readonly to: string;
   readonly kind: 'next' | 'back' | 'ending';
   readonly label: string;
+  /** The corners of its line, from box to box; it crosses no box. */
+  readonly points: readonly Point[];
 }
 /** The map of a template: boxes in lanes by role, phases above them as columns, arrows with their reasons. */
 export interface ProcessMapLayout {
@@ -49,7 +53,6 @@ export interface ProcessMapLayout {
 }
 
 export const endingId = (way: Pick<TemplateWay, 'id'>): string => `ending ${way.id}`;
-const laneOf = (task: TemplateTask): string => (task.kind === 'client' ? 'client' : (task.roleId ?? 'none'));
 
 interface Placed {
   readonly id: string;
@@ -76,25 +79,30 @@ export function layOutMap(content: TemplateContent, roleName: (id: string) => st
   const laid = lanes.map((id): MapLane => {
     const deepest = Math.max(1, ...boxes.filter((box) => box.laneId === id).map((box) => (stacked.get(box.id) ?? 0) + 1));
     const height = deepest * (BOX.height + GAP.y) - GAP.y + LANE_PAD * 2;
-    const lane = { id, name: id === 'client' ? 'Client' : id === 'none' ? 'Nobody yet' : roleName(id), y, height };
+    const lane = { id, name: id === CLIENT_LANE ? 'Client' : id === NOBODY_LANE ? 'Nobody yet' : roleName(id), y, height };
     y += height;
     return lane;
   });
   const laneY = new Map(laid.map((lane) => [lane.id, lane.y]));
   const phaseX = new Map(phases.map((phase) => [phase.id, phase.x]));
+  const drawn = boxes.map(({ rank, ...box }) => ({
+    ...box,
+    x: (phaseX.get(box.phaseId) ?? 0) + GAP.x / 2 + rank * (BOX.width + GAP.x),
+    y: (laneY.get(box.laneId) ?? 0) + LANE_PAD + (stacked.get(box.id) ?? 0) * (BOX.height + GAP.y),
+  }));
   return {
     lanes: laid,
     phases,
-    boxes: boxes.map(({ rank, ...box }) => ({
-      ...box,
-      x: (phaseX.get(box.phaseId) ?? 0) + GAP.x / 2 + rank * (BOX.width + GAP.x),
-      y: (laneY.get(box.laneId) ?? 0) + LANE_PAD + (stacked.get(box.id) ?? 0) * (BOX.height + GAP.y),
-    })),
-    arrows: arrowsOf(content),
-    width: (phases.at(-1)?.x ?? NAME_WIDTH) + (phases.at(-1)?.width ?? 0),
+    boxes: drawn,
+    arrows: draw(arrowsOf(content), drawn),
+    width: Math.max(LEAST_WIDTH, (phases.at(-1)?.x ?? NAME_WIDTH) + (phases.at(-1)?.width ?? 0)),
     height: y,
   };
 }
+
+/** Without an arrow: the one step no longer waits for the other, or the way out is not there. */
+export const removeArrow = (arrow: Pick<MapArrow, 'id' | 'from' | 'to' | 'kind'>): Edit =>
+  arrow.kind === 'next' ? untie(arrow.from, arrow.to) : removeWay(arrow.id);
 
 /** Where a box was let go: the lane and the phase under its middle. */
 export function placeUnder(
@@ -144,8 +152,8 @@ function ranks(steps: readonly TemplateTask[]): ReadonlyMap<string, number> {
 }
 
 function laneOrder(boxes: readonly Placed[]): string[] {
-  const roles = [...new Set(boxes.map((box) => box.laneId))].filter((id) => id !== 'client');
-  return [...roles, 'client'];
+  const roles = [...new Set(boxes.map((box) => box.laneId))].filter((id) => id !== CLIENT_LANE);
+  return [...roles, CLIENT_LANE];
 }
 
 function layPhases(content: TemplateContent, boxes: readonly Placed[]): MapPhase[] {
@@ -171,18 +179,35 @@ function stack(boxes: readonly Placed[]): ReadonlyMap<string, number> {
   );
 }
 
+/** Lines that leave a column of boxes go down or up beside it in rows of their own, so that they can be told apart. */
+function draw(arrows: readonly Omit<MapArrow, 'points'>[], boxes: readonly MapBox[]): MapArrow[] {
+  const byId = new Map(boxes.map((box) => [box.id, box]));
+  const columns = new Map<number, MapBox[]>();
+  for (const box of boxes)
+    columns.set(
+      box.x,
+      [...(columns.get(box.x) ?? []), box].sort((left, right) => left.y - right.y),
+    );
+  return arrows.flatMap((arrow) => {
+    const [from, to] = [byId.get(arrow.from), byId.get(arrow.to)];
+    if (from === undefined || to === undefined) return [];
+    const track = columns.get(from.x)?.indexOf(from) ?? 0;
+    return [{ ...arrow, points: routeOf(from, to, { isBack: arrow.kind === 'back', track, boxes }) }];
+  });
+}
+
 /** Ties between boxes, ways out, and from the last steps of a phase to the first of the next, which its handoff carries. */
-function arrowsOf(content: TemplateContent): MapArrow[] {
+function arrowsOf(content: TemplateContent): Omit<MapArrow, 'points'>[] {
   const steps = new Map(content.tasks.filter((task) => task.parentId === null).map((task) => [task.id, task]));
   const rounds = new Map(content.phases.map((phase) => [phase.id, phase.rounds]));
   const ties = [...steps.values()].flatMap((task) =>
-    task.after.flatMap((tie): MapArrow[] => {
+    task.after.flatMap((tie): Omit<MapArrow, 'points'>[] => {
       if (!steps.has(tie.taskId)) return [];
       const lag = tie.lag === 0 ? '' : `${tie.lag > 0 ? '+' : '−'}${Math.abs(tie.lag)} d`;
       return [{ id: `${tie.taskId} ${task.id}`, from: tie.taskId, to: task.id, kind: 'next', label: lag }];
     }),
   );
-  const ways = content.ways.map((way): MapArrow => {
+  const ways = content.ways.map((way): Omit<MapArrow, 'points'> => {
     const agreed = rounds.get(steps.get(way.fromId)?.phaseId ?? '') ?? null;
     if (way.toId === null) return { id: way.id, from: way.fromId, to: endingId(way), kind: 'ending', label: way.reason };
     return {
