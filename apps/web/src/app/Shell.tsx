@@ -186,7 +186,7 @@ export function Shell() {
   return (
     <>
       <Skip href="#content">Skip to the page</Skip>
-      <Bar>
+      <Bar data-screen-only>
         <Brand>
           <Mark />
           Nimble Crew

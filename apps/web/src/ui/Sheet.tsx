@@ -79,7 +79,7 @@ export function Sheet({
     return () => window.removeEventListener('keydown', close);
   }, [onClose]);
   return (
-    <Side ref={side} aria-label={label} $isWide={isWide}>
+    <Side ref={side} aria-label={label} $isWide={isWide} data-screen-only>
       <Top>
         <span>{line}</span>
         <Tools>

@@ -7,6 +7,9 @@ export const Page = styled.div`
   ${phone} {
     padding: 14px 12px 84px;
   }
+  @media print {
+    padding: 8px 0 0;
+  }
 `;
 export const PageHead = styled.header`
   display: flex;
@@ -44,6 +47,10 @@ export const WithSheet = styled.div<{ $isOpen: boolean; $sheet?: string }>`
   align-items: start;
   ${narrow} {
     grid-template-columns: minmax(0, 1fr);
+  }
+  /* A sheet stays on the screen. */
+  @media print {
+    display: block;
   }
 `;
 

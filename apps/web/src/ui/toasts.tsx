@@ -98,6 +98,7 @@ export function NoticeRegion() {
   const shown = useSyncExternalStore(subscribe, () => notices);
   return (
     <Region
+      data-screen-only
       role="status"
       aria-live="polite"
       aria-label="Notices"

@@ -22,8 +22,8 @@ const DARK = `
 
 export const GlobalStyle = createGlobalStyle`
   :root { ${LIGHT} }
-  @media (prefers-color-scheme: dark) { :root:not([data-theme='light']) { ${DARK} } }
-  :root[data-theme='dark'] { ${DARK} }
+  @media screen and (prefers-color-scheme: dark) { :root:not([data-theme='light']) { ${DARK} } }
+  @media screen { :root[data-theme='dark'] { ${DARK} } }
   :root { --row: 31px; }
   :root[data-rows='roomy'] { --row: 38px; }
   * { box-sizing: border-box; }
@@ -42,6 +42,11 @@ export const GlobalStyle = createGlobalStyle`
   a { color: inherit; }
   :focus-visible, [data-focus-visible] { outline: 2px solid var(--petrol); outline-offset: 2px; }
   ::selection { background: var(--petrol-soft); }
+  @page { size: A4 landscape; margin: 10mm; }
+  @media print {
+    body { background: #fff; print-color-adjust: exact; }
+    [data-screen-only] { display: none !important; }
+  }
   @media (prefers-reduced-motion: reduce) { *, *::before, *::after { transition: none !important; animation: none !important; } }
 `;
 

@@ -128,6 +128,7 @@ export function PlanPage() {
                 plan={plan}
                 today={today}
                 zoom={zoom}
+                forecast={forecasting === undefined || forecasting.isStale ? null : forecasting.forecast}
                 proposing={proposing}
                 openTask={task}
                 onOpen={(taskId) => open({ task: taskId })}
@@ -186,36 +187,42 @@ function PlanBar({
 }) {
   return (
     <Bar>
-      <Segmented
-        label="Look at the plan as"
-        parts={[
-          { id: 'outline', name: 'Outline' },
-          { id: 'timeline', name: 'Timeline' },
-        ]}
-        value={view}
-        onChange={(next) => onShow({ view: next === 'outline' ? null : next })}
-      />
-      {view === 'outline' && hasDeliverables ? (
+      <span data-screen-only style={{ display: 'contents' }}>
         <Segmented
-          label="Gather by"
+          label="Look at the plan as"
           parts={[
-            { id: 'phase', name: 'By phase' },
-            { id: 'deliverable', name: 'By deliverable' },
+            { id: 'outline', name: 'Outline' },
+            { id: 'timeline', name: 'Timeline' },
           ]}
-          value={gathering}
-          onChange={(next) => onShow({ by: next === 'phase' ? null : next })}
+          value={view}
+          onChange={(next) => onShow({ view: next === 'outline' ? null : next })}
         />
-      ) : null}
+        {view === 'outline' && hasDeliverables ? (
+          <Segmented
+            label="Gather by"
+            parts={[
+              { id: 'phase', name: 'By phase' },
+              { id: 'deliverable', name: 'By deliverable' },
+            ]}
+            value={gathering}
+            onChange={(next) => onShow({ by: next === 'phase' ? null : next })}
+          />
+        ) : null}
+      </span>
       <Push />
       {view === 'timeline' ? (
         <>
-          <Muted className="wide">heavy edge = longest chain · pale tail = slack · thin line below = as promised</Muted>
-          <Segmented
-            label="Zoom"
-            parts={ZOOMS.map((name) => ({ id: name, name: ZOOM_WORDS[name] }))}
-            value={zoom}
-            onChange={(next) => onShow({ zoom: next === 'weeks' ? null : next })}
-          />
+          <Muted className="wide">
+            heavy edge = longest chain · pale tail = slack · thin line below = as promised · pale band = likely to safe
+          </Muted>
+          <span data-screen-only>
+            <Segmented
+              label="Zoom"
+              parts={ZOOMS.map((name) => ({ id: name, name: ZOOM_WORDS[name] }))}
+              value={zoom}
+              onChange={(next) => onShow({ zoom: next === 'weeks' ? null : next })}
+            />
+          </span>
         </>
       ) : null}
     </Bar>
@@ -266,9 +273,15 @@ function PlanHead({
         <PersonMark person={engagement.lead} />
         {engagement.state === 'proposal' && mayLead(me) ? <AcceptButton id={engagement.id} /> : null}
         {running === undefined || running.handoffId === null ? null : (
-          <Button onPress={() => onHandoff(running.handoffId as string)}>{handoffWords(running.name, running.baton)}</Button>
+          <span data-screen-only>
+            <Button onPress={() => onHandoff(running.handoffId as string)}>{handoffWords(running.name, running.baton)}</Button>
+          </span>
         )}
-        {mayLead(me) ? <PlanMenu plan={plan} onNews={onNews} /> : null}
+        {mayLead(me) ? (
+          <span data-screen-only>
+            <PlanMenu plan={plan} onNews={onNews} />
+          </span>
+        ) : null}
       </HeadLine>
       {isShort ? null : <PlanTrack phases={phases} today={today} />}
       <Foot style={isShort ? { marginTop: 0 } : undefined}>

@@ -1,10 +1,10 @@
 import type { EngagementPlan } from '@crew/contract';
 import { isOpen, type Calendar } from '@crew/core';
 import styled from 'styled-components';
-import { shortDay } from '../../words/format.ts';
 import { HEAD, placeOf, ROW } from './geometry.ts';
+import { isUnder, type ForecastSpan, type HeadLabel } from './head-labels.ts';
 import type { TimelineRow } from './rows.ts';
-import { dayNumber, ticksOf, type Tick, type TimeScale } from './scale.ts';
+import { dayNumber, ticksOf, type TimeScale } from './scale.ts';
 
 const Head = styled.svg`
   position: sticky;
@@ -15,38 +15,29 @@ const Head = styled.svg`
   border-bottom: 1px solid var(--line);
 `;
 
-/** About how wide a letter of the head is, in pixels. */
-const LETTER = 5.7;
-
-/** The head of the drawing: which day, week, month or quarter begins where, today, and the promise. */
-export function TimeHead({
-  scale,
-  today,
-  promise,
-}: {
+interface HeadProps {
   readonly scale: TimeScale;
+  readonly labels: readonly HeadLabel[];
   readonly today: string;
-  readonly promise: string | null;
-}) {
-  const word = promise === null ? '' : `promise ${shortDay(promise, today)}`;
-  const place = promise === null ? 0 : scale.right(promise) + 4;
-  // A label that would lie under the promise is left out; its line stays.
-  const isCovered = (tick: Tick): boolean =>
-    word !== '' && tick.x + 4 < place + word.length * LETTER && tick.x + 4 + tick.label.length * LETTER > place;
+}
+
+/** The head of the drawing: which day, week, month or quarter begins where, today, the promise and the forecast. */
+export function TimeHead({ scale, labels, today }: HeadProps) {
   return (
     <Head width={scale.width} height={HEAD} aria-hidden="true">
       {ticksOf(scale).map((tick) => (
         <g key={tick.day}>
           <path d={`M${tick.x + 0.5} 4 V${HEAD}`} stroke="var(--line)" />
           <text x={tick.x + 4} y={17} fontSize={11.5} fontWeight={600} fill="var(--ink-2)">
-            {isCovered(tick) ? '' : tick.label}
+            {isUnder(labels, tick) ? '' : tick.label}
           </text>
         </g>
       ))}
       <path d={`M${scale.x(today) - 4} ${HEAD - 6} h8 l-4 6 z`} fill="var(--ink)" />
-      {promise === null ? null : (
+      {labels.map((label) => (
         <text
-          x={place}
+          key={label.text}
+          x={label.x}
           y={17}
           fontSize={11.5}
           fontWeight={700}
@@ -55,9 +46,9 @@ export function TimeHead({
           stroke="var(--panel)"
           strokeWidth={4}
         >
-          {word}
+          {label.text}
         </text>
-      )}
+      ))}
     </Head>
   );
 }
@@ -102,22 +93,35 @@ export function Ground({ rows, shown, scale, calendar, height }: GroundProps) {
   );
 }
 
-/** Today, the promise, and how far the plan goes beyond it. */
-export function Marks({
-  scale,
-  today,
-  height,
-  plan,
-}: {
+interface MarksProps {
   readonly scale: TimeScale;
   readonly today: string;
   readonly height: number;
   readonly plan: EngagementPlan;
-}) {
+  readonly forecast: ForecastSpan | null;
+}
+
+/** Today, the promise, how far the plan goes beyond it, and from when to when it will likely and safely be finished. */
+export function Marks({ scale, today, height, plan, forecast }: MarksProps) {
   const { promise, finish } = plan.engagement;
   const now = (dayNumber(today) - scale.from + 0.5) * scale.dayPx;
   return (
     <g pointerEvents="none">
+      {forecast === null ? null : (
+        <g stroke="var(--petrol-mid)" strokeWidth={1.4}>
+          <rect
+            x={scale.right(forecast.likely)}
+            y={0}
+            width={scale.right(forecast.safe) - scale.right(forecast.likely)}
+            height={height}
+            stroke="none"
+            fill="var(--petrol-soft)"
+            opacity={0.5}
+          />
+          <path d={`M${scale.right(forecast.likely)} 0 V${height}`} />
+          <path d={`M${scale.right(forecast.safe)} 0 V${height}`} strokeDasharray="5 4" />
+        </g>
+      )}
       <path d={`M${now} 0 V${height}`} stroke="var(--ink)" strokeWidth={1.6} strokeDasharray="2 3" />
       {promise === null ? null : <path d={`M${scale.right(promise)} 0 V${height}`} stroke="var(--ink)" strokeWidth={2.2} />}
       {promise !== null && finish > promise ? (

@@ -6,7 +6,9 @@ import { phone } from '../../ui/tokens.ts';
 import type { Proposing } from '../replan/use-proposal.ts';
 import { PhaseLine, TaskBar } from './Bars.tsx';
 import { HEAD, ROW } from './geometry.ts';
+import { headLabels, type ForecastSpan } from './head-labels.ts';
 import { NameRow } from './NameRow.tsx';
+import { PrintedTimeline } from './PrintedTimeline.tsx';
 import { daysOf, movedPhases, timelineRows, type TimelineRow } from './rows.ts';
 import { timeScale, type TimeScale, type Zoom } from './scale.ts';
 import { Ground, Marks, TimeHead } from './TimeGround.tsx';
@@ -19,10 +21,10 @@ import { useTimelineKeys } from './use-timeline-keys.ts';
 
 const NAMES = 228;
 
-const Frame = styled.div<{ $isPrinting: boolean }>`
+const Frame = styled.div`
   position: relative;
   overflow: auto;
-  max-height: ${({ $isPrinting }) => ($isPrinting ? 'none' : 'calc(100vh - 150px)')};
+  max-height: calc(100vh - 150px);
   background: var(--panel);
   border: 1px solid var(--line);
   border-radius: 8px;
@@ -65,13 +67,15 @@ interface TimelineProps {
   readonly plan: EngagementPlan;
   readonly today: string;
   readonly zoom: Zoom;
+  /** Null while there is none that is of today's facts. */
+  readonly forecast: ForecastSpan | null;
   readonly proposing: Proposing;
   readonly openTask: string | null;
   readonly onOpen: (taskId: string) => void;
 }
 
 /** The plan along time. Dragging proposes, keys propose; nothing moves before it is taken. */
-export function Timeline({ plan, today, zoom, proposing, openTask, onOpen }: TimelineProps) {
+export function Timeline({ plan, today, zoom, forecast, proposing, openTask, onOpen }: TimelineProps) {
   const [folded, setFolded] = useState<ReadonlySet<string>>(
     () =>
       new Set(plan.engagement.state === 'finished' ? [] : plan.phases.filter((phase) => phase.state === 'over').map((phase) => phase.id)),
@@ -83,10 +87,9 @@ export function Timeline({ plan, today, zoom, proposing, openTask, onOpen }: Tim
   const frame = useRef<HTMLDivElement>(null);
   const corner = useRef<HTMLDivElement>(null);
   const room = useRoom(frame, corner);
-  const scale = useMemo(() => timeScale(daysOf(plan, today), zoom, room), [plan, today, zoom, room]);
+  const scale = useMemo(() => timeScale(daysOf(plan, today, forecast), zoom, room), [plan, today, forecast, zoom, room]);
   const isPrinting = usePrinting();
-  const inView = useRowsInView(frame, rows.length);
-  const shown = isPrinting ? rows.map((_, index) => index) : inView;
+  const shown = useRowsInView(frame, rows.length);
   const [hovered, setHovered] = useState<string | null>(null);
   const [focused, setFocused] = useState(0);
   const fold = useCallback((id: string, isFolded: boolean) => {
@@ -106,65 +109,68 @@ export function Timeline({ plan, today, zoom, proposing, openTask, onOpen }: Tim
   useTodayInView(frame, scale, today);
   const height = rows.length * ROW;
   return (
-    <Frame ref={frame} $isPrinting={isPrinting} role="region" aria-label="Timeline">
-      <Canvas>
-        <Corner ref={corner} />
-        <TimeHead scale={scale} today={today} promise={plan.engagement.promise} />
-        <Names role="treegrid" aria-label="Phases and tasks" aria-rowcount={rows.length} style={{ height }} onKeyDown={onKeyDown}>
-          {shown.map((index) => {
-            const row = rows[index] as TimelineRow;
-            return (
-              <NameRow
-                key={row.id}
-                row={row}
-                index={index}
-                today={today}
-                isFocusable={index === Math.min(focused, rows.length - 1)}
-                isOpen={row.id === openTask}
-                move={moves.get(row.id)}
-                onFocus={() => setFocused(index)}
-                onPress={() => (row.kind === 'phase' ? fold(row.id, !row.isFolded) : onOpen(row.id))}
-                onFold={() => fold(row.id, !row.isFolded)}
-              />
-            );
-          })}
-        </Names>
-        <Drawing
-          width={scale.width}
-          height={height}
-          aria-hidden="true"
-          {...dragging.handlers}
-          onMouseMove={(event) => setHovered(rowAt(event.clientY - event.currentTarget.getBoundingClientRect().top)?.id ?? null)}
-          onMouseLeave={() => setHovered(null)}
-        >
-          <Ground rows={rows} shown={shown} scale={scale} calendar={calendar} height={height} />
-          <Ties rows={rows} shown={shown} scale={scale} moves={moves} />
-          {shown.map((index) => {
-            const row = rows[index] as TimelineRow;
-            return row.kind === 'phase' ? (
-              <PhaseLine key={row.id} phase={row.phase} span={phaseSpans.get(row.id)} row={index} scale={scale} />
-            ) : (
-              <TaskBar
-                key={row.id}
-                task={row.task}
-                row={index}
-                scale={scale}
-                calendar={calendar}
-                today={today}
-                move={moves.get(row.id)}
-                drag={dragging.drag?.id === row.id ? dragging.drag : null}
-                isActive={hovered === row.id || (openTask === row.id && hovered === null)}
-                onGrab={dragging.onGrab}
-              />
-            );
-          })}
-          <Marks scale={scale} today={today} height={height} plan={plan} />
-          {dragging.tie === null ? null : (
-            <TieDraft tie={dragging.tie} row={rows.findIndex((row) => row.id === dragging.tie?.task.id)} scale={scale} />
-          )}
-        </Drawing>
-      </Canvas>
-    </Frame>
+    <>
+      {isPrinting ? <PrintedTimeline plan={plan} rows={rows} calendar={calendar} today={today} forecast={forecast} /> : null}
+      <Frame ref={frame} data-screen-only role="region" aria-label="Timeline">
+        <Canvas>
+          <Corner ref={corner} />
+          <TimeHead scale={scale} today={today} labels={headLabels(scale, { promise: plan.engagement.promise, forecast })} />
+          <Names role="treegrid" aria-label="Phases and tasks" aria-rowcount={rows.length} style={{ height }} onKeyDown={onKeyDown}>
+            {shown.map((index) => {
+              const row = rows[index] as TimelineRow;
+              return (
+                <NameRow
+                  key={row.id}
+                  row={row}
+                  index={index}
+                  today={today}
+                  isFocusable={index === Math.min(focused, rows.length - 1)}
+                  isOpen={row.id === openTask}
+                  move={moves.get(row.id)}
+                  onFocus={() => setFocused(index)}
+                  onPress={() => (row.kind === 'phase' ? fold(row.id, !row.isFolded) : onOpen(row.id))}
+                  onFold={() => fold(row.id, !row.isFolded)}
+                />
+              );
+            })}
+          </Names>
+          <Drawing
+            width={scale.width}
+            height={height}
+            aria-hidden="true"
+            {...dragging.handlers}
+            onMouseMove={(event) => setHovered(rowAt(event.clientY - event.currentTarget.getBoundingClientRect().top)?.id ?? null)}
+            onMouseLeave={() => setHovered(null)}
+          >
+            <Ground rows={rows} shown={shown} scale={scale} calendar={calendar} height={height} />
+            <Ties rows={rows} shown={shown} scale={scale} moves={moves} />
+            {shown.map((index) => {
+              const row = rows[index] as TimelineRow;
+              return row.kind === 'phase' ? (
+                <PhaseLine key={row.id} phase={row.phase} span={phaseSpans.get(row.id)} row={index} scale={scale} />
+              ) : (
+                <TaskBar
+                  key={row.id}
+                  task={row.task}
+                  row={index}
+                  scale={scale}
+                  calendar={calendar}
+                  today={today}
+                  move={moves.get(row.id)}
+                  drag={dragging.drag?.id === row.id ? dragging.drag : null}
+                  isActive={hovered === row.id || (openTask === row.id && hovered === null)}
+                  onGrab={dragging.onGrab}
+                />
+              );
+            })}
+            <Marks scale={scale} today={today} height={height} plan={plan} forecast={forecast} />
+            {dragging.tie === null ? null : (
+              <TieDraft tie={dragging.tie} row={rows.findIndex((row) => row.id === dragging.tie?.task.id)} scale={scale} />
+            )}
+          </Drawing>
+        </Canvas>
+      </Frame>
+    </>
   );
 }
 

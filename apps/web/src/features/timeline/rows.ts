@@ -1,4 +1,5 @@
 import type { EngagementPlan, PlanPhase, PlanTask, TaskMove } from '@crew/contract';
+import type { ForecastSpan } from './head-labels.ts';
 
 /** A line of the timeline: a phase, or a task at some depth below it. */
 export type TimelineRow =
@@ -32,9 +33,13 @@ export function timelineRows(plan: Pick<EngagementPlan, 'phases' | 'tasks'>, fol
 }
 
 /** Every day the timeline must have room for. */
-export function daysOf({ engagement, baseline, phases, tasks }: EngagementPlan, today: string): string[] {
+export function daysOf(
+  { engagement, baseline, phases, tasks }: EngagementPlan,
+  today: string,
+  forecast: ForecastSpan | null = null,
+): string[] {
   const days = [engagement.start, engagement.finish, baseline.finish, today, ...phases.flatMap((phase) => [phase.start, phase.finish])];
-  const promised = engagement.promise === null ? [] : [engagement.promise];
+  const promised = [...(engagement.promise === null ? [] : [engagement.promise]), ...(forecast === null ? [] : [forecast.safe])];
   return [...days, ...promised, ...tasks.flatMap((task) => [task.start, task.due, task.expected, task.baselineStart ?? task.start])];
 }
 

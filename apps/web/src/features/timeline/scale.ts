@@ -38,6 +38,23 @@ export function timeScale(days: readonly string[], zoom: Zoom, leastPx = 0): Tim
   const from = Math.min(...numbers) - Math.min(room, 14);
   const dayPx = DAY_PX[zoom];
   const to = Math.max(Math.max(...numbers) + room, from + Math.floor(leastPx / dayPx) - 1);
+  return scaleOf({ zoom, from, to, dayPx });
+}
+
+/** A scale on which all days that matter have room in so many pixels; the head says as much as can be read at that size. */
+export function fittingScale(days: readonly string[], px: number): TimeScale {
+  const numbers = days.map(dayNumber);
+  const [first, last] = [Math.min(...numbers), Math.max(...numbers)];
+  const room = Math.ceil((last - first) / 40) + 1;
+  const [from, to] = [first - room, last + room];
+  const dayPx = px / (to - from + 1);
+  return scaleOf({ zoom: ZOOMS.find((zoom) => dayPx >= DAY_PX[zoom] * READABLE) ?? 'quarters', from, to, dayPx });
+}
+
+/** How much narrower than on the screen a day may be and its head still be read. */
+const READABLE = 0.7;
+
+function scaleOf({ zoom, from, to, dayPx }: Pick<TimeScale, 'zoom' | 'from' | 'to' | 'dayPx'>): TimeScale {
   const at = (number: number): number => (number - from) * dayPx;
   return {
     ...{ zoom, from, to, dayPx, width: Math.ceil((to - from + 1) * dayPx) },

@@ -4,9 +4,11 @@ import type { EngagementPlan, PlanEffect } from '@crew/contract';
 import { openScreen } from '../../../test/screen.tsx';
 import { plan, planTask, stillEffect } from '../../../test/samples.ts';
 import { PlanPage } from '../plan/PlanPage.tsx';
+import { headLabels, isUnder } from './head-labels.ts';
 import { placeOf, slackEnd, tiePath } from './geometry.ts';
+import { sheetsOf } from './PrintedTimeline.tsx';
 import { movedPhases, timelineRows } from './rows.ts';
-import { isoDay, ticksOf, timeScale, ZOOMS } from './scale.ts';
+import { fittingScale, isoDay, ticksOf, timeScale, ZOOMS } from './scale.ts';
 import { compileCalendar } from '@crew/core';
 
 const open = async (id: string, more: Partial<EngagementPlan> = {}) => {
@@ -48,6 +50,35 @@ describe('the scale', () => {
     expect(labels('quarters')).toEqual(expect.arrayContaining(['Jan – Mar']));
     for (const tick of ticksOf(timeScale(['2026-12-14', '2027-02-10'], 'weeks')))
       expect(new Date(tick.day * 86_400_000).getUTCDay()).toBe(1);
+  });
+});
+
+describe('what the head says beside its days', () => {
+  const scale = timeScale(['2026-11-23', '2027-03-31'], 'weeks');
+  const said = (promise: string | null, likely: string | null) =>
+    headLabels(scale, {
+      promise,
+      forecast: likely === null ? null : { likely, safe: '2027-03-12' },
+    });
+
+  test('promise and forecast stand at their days where there is room for both', () => {
+    expect(said('2026-12-11', '2027-02-26')).toEqual([
+      { x: scale.right('2026-12-11') + 4, text: 'promise 11 Dec' },
+      { x: scale.right('2027-02-26') + 4, text: 'likely 26 Feb, safe 12 Mar' },
+    ]);
+    expect(said(null, null)).toEqual([]);
+  });
+
+  test('where they would lie on each other they are one line, the earlier first', () => {
+    expect(said('2027-02-24', '2027-02-26').map(({ text }) => text)).toEqual(['promise 24 Feb · likely 26 Feb, safe 12 Mar']);
+    expect(said('2027-03-05', '2027-02-26').map(({ text }) => text.split(' ')[0])).toEqual(['likely']);
+  });
+
+  test('no day is named under a label', () => {
+    const labels = said('2027-02-19', '2027-03-12');
+    const covered = ticksOf(scale).filter((tick) => isUnder(labels, tick));
+    expect(covered.map((tick) => tick.label)).toContain('22 Feb');
+    expect(covered.map((tick) => tick.label)).not.toContain('15 Feb');
   });
 });
 
@@ -101,6 +132,34 @@ describe('the drawing', () => {
     };
     expect(movedPhases(plan, new Map([['t1', move]])).get('p1')).toEqual({ start: plan.phases[1]?.start, due: '2026-12-20' });
     expect(movedPhases(plan, new Map()).size).toBe(0);
+  });
+});
+
+describe('on paper', () => {
+  test('all its days have room on the width of a sheet', () => {
+    for (const last of ['2026-12-01', '2027-06-30', '2031-01-01']) {
+      const scale = fittingScale(['2026-11-23', last], 800);
+      expect(scale.width).toBe(800);
+      expect(scale.x('2026-11-23')).toBeGreaterThanOrEqual(0);
+      expect(scale.right(last)).toBeLessThanOrEqual(800);
+    }
+    expect(fittingScale(['2026-11-23', '2026-12-01'], 800).zoom).toBe('days');
+    expect(fittingScale(['2026-11-23', '2031-01-01'], 800).zoom).toBe('quarters');
+  });
+
+  test.each([0, 5, 18, 19, 100])('%d rows stand on sheets, each once and in order', (rows) => {
+    const stood = sheetsOf(rows).flatMap(({ from, to }) => Array.from({ length: to - from }, (_, place) => from + place));
+    expect(stood).toEqual(Array.from({ length: rows }, (_, place) => place));
+  });
+
+  test('every row is drawn while the page is printed, and the screen is as before afterwards', async () => {
+    const tasks = Array.from({ length: 60 }, (_, place) => ({ ...planTask, id: `x${place}`, title: `Sign ${place}` }));
+    await open('paper', { tasks });
+    const before = screen.queryAllByRole('row').length;
+    act(() => void window.dispatchEvent(new Event('beforeprint')));
+    for (const { title } of tasks) expect(screen.getAllByRole('row', { name: new RegExp(`^${title}\\b`) }).length).toBeGreaterThan(0);
+    act(() => void window.dispatchEvent(new Event('afterprint')));
+    expect(screen.queryAllByRole('row')).toHaveLength(before);
   });
 });
 

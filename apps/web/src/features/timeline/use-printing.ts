@@ -19,5 +19,5 @@ function subscribe(listener: () => void): () => void {
   };
 }
 
-/** True while the page goes to paper: then everything is drawn, not only what is in view. */
+/** True while the page goes to paper: then everything is drawn as sheets, not only what is in view. */
 export const usePrinting = (): boolean => useSyncExternalStore(subscribe, () => isPrinting);
