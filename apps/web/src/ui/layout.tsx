@@ -104,14 +104,13 @@ export function Loading({ rows = 8 }: { readonly rows?: number }) {
   return <Still $rows={rows} role="status" aria-label="Loading" />;
 }
 
-/** Hours worked against hours planned. */
+/** Hours worked against hours planned, in percent; of what is over, the part beyond stands in brick. */
 export const Meter = styled.span<{ $part: number; $isOver?: boolean }>`
   display: block;
   height: 5px;
   border-radius: 3px;
-  background: linear-gradient(
-    to right,
-    ${({ $isOver }) => ($isOver ? 'var(--petrol)' : 'var(--petrol-mid)')} ${({ $part }) => Math.min(100, $part)}%,
-    var(--line-2) 0
-  );
+  background: ${({ $part, $isOver = false }) =>
+    $isOver && $part > 100
+      ? `linear-gradient(to right, var(--petrol) ${10_000 / $part}%, var(--brick) 0)`
+      : `linear-gradient(to right, ${$isOver ? 'var(--brick)' : 'var(--petrol-mid)'} ${Math.min(100, $part)}%, var(--line-2) 0)`};
 `;

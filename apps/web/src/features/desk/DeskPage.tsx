@@ -161,7 +161,7 @@ function DeskBody({ desk, today, isMine, editing, onOpen }: BodyProps) {
         <WeekSum aria-label="This week">
           <p>
             <span>This week</span>
-            <span>
+            <span style={desk.week.plannedMinutes > desk.week.capacityMinutes ? { color: 'var(--brick)' } : undefined}>
               {hours(desk.week.plannedMinutes)} of {hourWords(desk.week.capacityMinutes)}
             </span>
           </p>
