@@ -6,6 +6,7 @@ import { report, seeded, timeOf, timeOfAsync } from './measure.mjs';
 const WEEK = [450, 450, 450, 450, 450, 0, 0];
 const CALENDAR = { week: WEEK, closed: ['2026-12-25', '2026-12-28', '2027-01-01'] };
 const RUNS = 10_000;
+const FEW = 5;
 
 /** Everybody about as full as they can be, so that there is always something to ease. */
 function easeInput(tasks, people) {
@@ -23,8 +24,18 @@ function easeInput(tasks, people) {
   };
 }
 
-/** The same rule as one writes it first: the whole load again for every try. Of the tries only those that move the task: it flatters this way. */
-function plainEase(input) {
+/** The tries of the rule that move a task: within its slack, and up to ten days beyond it. */
+function triesOf(input) {
+  return input.tasks
+    .filter((task) => task.assignees[0].person === input.person && task.start <= input.to)
+    .flatMap((task) => Array.from({ length: Math.min(task.slack, 10) + 10 }, (_, days) => ({ task, days: days + 1 })));
+}
+
+/**
+ * The same rule as one writes it first: the whole load again for every try. Every try costs as much as the next, so a few
+ * of them are made and counted for all. Gives and splits are left aside: it flatters this way.
+ */
+function plainEase(input, tries) {
   const calendar = compileCalendar(input.calendar).value;
   const later = (day, days) => formatDay(addWorkingDays(calendar, parseDay(day), days));
   const until = { ...input, to: formatDay(parseDay(input.to) + 92) };
@@ -32,22 +43,10 @@ function plainEase(input) {
     load({ ...until, tasks })
       .value.people.find(({ id }) => id === input.person)
       .days.reduce((sum, day) => sum + day.over, 0);
-  const before = overOf(input.tasks);
-  const proposals = [];
-  for (const task of input.tasks) {
-    if (task.assignees[0].person !== input.person || task.start > input.to) continue;
-    for (const [kind, first, last] of [
-      ['move', 1, Math.min(task.slack, 10)],
-      ['slip', task.slack + 1, task.slack + 10],
-    ]) {
-      for (let days = first; days <= last; days++) {
-        const moved = { ...task, start: later(task.start, days), due: later(task.due, days) };
-        const relieved = before - overOf(input.tasks.map((other) => (other === task ? moved : other)));
-        if (relieved > 0) proposals.push({ kind, task: task.id, days, relieved });
-      }
-    }
-  }
-  return proposals;
+  return tries.map(({ task, days }) => {
+    const moved = { ...task, start: later(task.start, days), due: later(task.due, days) };
+    return overOf(input.tasks.map((other) => (other === task ? moved : other)));
+  });
 }
 
 function forecastInput(tasks) {
@@ -122,26 +121,24 @@ function inWorkers(input, count) {
 /** Easing and forecasting, each beside its baseline in the same run. */
 export async function benchForesight() {
   const times = (ratio) => `${ratio.toFixed(1)} ×`;
-  const small = easeInput(2_000, 20);
-  const plain = timeOf(() => plainEase(small), 1);
-  report(
-    'levelling 2 000 tasks × 20 people, faster than the whole load for every try',
-    times(plain / timeOf(() => easeLoad(small), 5)),
-    '≥ 25 ×',
-  );
-  const large = easeInput(20_000, 200);
-  const one = timeOf(() => load({ ...large, to: formatDay(parseDay(large.to) + 92) }), 3);
-  report('  20 000 tasks × 200 people, all tries, in whole loads', times(timeOf(() => easeLoad(large), 3) / one), 'told beside it');
   const input = forecastInput(120);
-  const bare = timeOf(bareForecast(input), 5);
+  const bare = timeOf(bareForecast(input), 9);
   const simulated = timeOf(() => {
     const plan = openForecast(input);
     for (let chunk = 0; chunk < plan.chunks; chunk++) plan.simulate(chunk);
     return plan.answer();
-  }, 5);
+  }, 9);
   report('forecast 120 tasks × 10 000 runs, against the bare loop', times(simulated / bare), '≤ 1.5 ×');
   const long = { ...input, runs: 400_000 };
   const alone = await timeOfAsync(inWorkers(long, 1), 3);
   const together = await timeOfAsync(inWorkers(long, 2), 3);
   report('  two workers, faster than one (400 000 runs)', times(alone / together), '≥ 1.7 ×');
+  const crowd = easeInput(20_000, 200);
+  const tries = triesOf(crowd);
+  const plain = (timeOf(() => plainEase(crowd, tries.slice(0, FEW)), 3) / FEW) * tries.length;
+  report(
+    'levelling 20 000 tasks × 200 people, faster than the whole load for every try',
+    times(plain / timeOf(() => easeLoad(crowd), 3)),
+    '≥ 25 ×',
+  );
 }

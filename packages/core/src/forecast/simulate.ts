@@ -10,10 +10,27 @@ export interface ChunkOfRuns {
 const NEVER = -1e9;
 const NOBODY = -1;
 
+/** What a chunk works on: for each node the runs beside each other, run `r` of node `n` at `n * runs + r`. */
+interface Columns {
+  readonly runs: number;
+  readonly days: Float64Array;
+  readonly start: Float64Array;
+  readonly end: Float64Array;
+  /** The node that decided when a node starts; a phase end is decided by the task that stretched it. */
+  readonly because: Int32Array;
+  /** Of each phase, how far its tasks reach and which reaches furthest. */
+  readonly reach: Float64Array;
+  readonly reachedBy: Int32Array;
+  /** Of each run, its end and the node that ends last. */
+  readonly finish: Float64Array;
+  readonly last: Int32Array;
+}
+
 /**
  * The forward pass of the schedule with lengths drawn anew in every run. Boundaries are
  * fractions of working days here: a length of 1.3 days is 1.3 days, and only the finish is
- * rounded up to a day. With every ratio 1 it places everything as `schedule` does.
+ * rounded up to a day. With every ratio 1 it places everything as `schedule` does. All runs
+ * of a chunk are placed node by node: what a node is and waits for is looked up once for all.
  */
 export class Simulation {
   private readonly network: Network;
@@ -21,182 +38,214 @@ export class Simulation {
   private readonly tables: readonly (Float64Array | null)[];
   /** Before which boundary a node cannot start, predecessors left aside. */
   private readonly lower: Float64Array;
-  private readonly earliest: Float64Array;
+  /** Of late anchors, the same in each run of the chunk; empty until the first pass has told where they end. */
+  private readonly lateLower = new Map<number, Float64Array>();
   private readonly isLate: Uint8Array;
-  private readonly days: Float64Array;
-  private readonly start: Float64Array;
-  private readonly end: Float64Array;
-  /** The node that decided when a node starts; a phase end is decided by the task that stretched it. */
-  private readonly because: Int32Array;
-  private readonly reach: Float64Array;
-  private readonly reachedBy: Int32Array;
+  private columns: Columns | null = null;
 
   /** `tables` holds the ratios to draw from for every node, null where nothing is left to draw. */
   constructor(network: Network, axis: Axis, tables: readonly (Float64Array | null)[]) {
-    const nodes = network.days.length;
     this.network = network;
     this.axis = axis;
     this.tables = tables;
-    this.lower = new Float64Array(nodes);
-    this.isLate = new Uint8Array(nodes);
+    this.lower = lowerBounds(network, axis);
+    this.isLate = new Uint8Array(network.days.length);
     for (const { node } of network.late) this.isLate[node] = 1;
-    this.days = new Float64Array(nodes);
-    this.start = new Float64Array(nodes);
-    this.end = new Float64Array(nodes);
-    this.because = new Int32Array(nodes);
-    this.reach = new Float64Array(network.phaseCount * 2);
-    this.reachedBy = new Int32Array(network.phaseCount * 2);
-    this.layLowerBounds();
-    this.earliest = this.lower.slice();
   }
 
   /** Simulates `runs` runs with the numbers that `random` gives. */
   run(runs: number, random: () => number): ChunkOfRuns {
-    const finishes = new Float64Array(runs);
-    const onChain = new Int32Array(this.days.length);
+    const columns = this.columnsFor(runs);
+    this.draw(columns, random);
+    this.place(columns);
+    const onChain = new Int32Array(this.network.days.length);
     for (let run = 0; run < runs; run++) {
-      this.draw(random);
-      const last = this.place();
-      finishes[run] = last === NOBODY ? 0 : (this.end[last] as number);
-      this.countChain(last, onChain);
+      for (let node = columns.last[run] as number; node !== NOBODY; node = columns.because[node * runs + run] as number)
+        onChain[node] = (onChain[node] as number) + 1;
     }
-    return { finishes, onChain };
+    return { finishes: columns.finish.slice(), onChain };
   }
 
-  private draw(random: () => number): void {
-    const { days, mode, remaining } = this.network;
-    for (let node = this.network.phaseCount * 2; node < days.length; node++) {
+  private columnsFor(runs: number): Columns {
+    if (this.columns?.runs === runs) return this.columns;
+    const [cells, ends] = [this.network.days.length * runs, this.network.phaseCount * 2 * runs];
+    this.columns = {
+      ...{ runs, days: new Float64Array(cells), start: new Float64Array(cells), end: new Float64Array(cells) },
+      ...{ because: new Int32Array(cells), reach: new Float64Array(ends), reachedBy: new Int32Array(ends) },
+      ...{ finish: new Float64Array(runs), last: new Int32Array(runs) },
+    };
+    return this.columns;
+  }
+
+  private draw({ runs, days: drawn }: Columns, random: () => number): void {
+    const { days, mode, remaining, phaseCount } = this.network;
+    for (let node = phaseCount * 2; node < days.length; node++) {
       const table = this.tables[node];
       const planned = (mode[node] === UNDER_WAY ? remaining[node] : days[node]) as number;
-      const ratio = table === null || table === undefined ? 1 : (table[(random() * table.length) | 0] as number);
-      this.days[node] = planned * ratio;
+      const [from, until] = [node * runs, (node + 1) * runs];
+      if (table === null || table === undefined) drawn.fill(planned, from, until);
+      else for (let cell = from; cell < until; cell++) drawn[cell] = planned * (table[(random() * table.length) | 0] as number);
     }
   }
 
-  /** Places every node; late anchors in a second pass, as the schedule does. Answers the node that ends last. */
-  private place(): number {
-    const { network, axis, lower } = this;
-    if (network.late.length === 0) return this.pass(true);
-    // The run before left its own places here.
-    for (const { node } of network.late) lower[node] = this.earliest[node] as number;
-    this.pass(false);
-    const rest = this.finishOfTheRest();
-    for (const { node, phaseEnd, offset } of network.late) {
-      const target = phaseEnd !== null ? (this.end[phaseEnd] as number) : (axis.promise ?? rest);
-      lower[node] = Math.max(0, target - offset - (this.days[node] as number));
+  /** Places every node; late anchors in a second pass, as the schedule does. */
+  private place(columns: Columns): void {
+    const { network, axis, lateLower } = this;
+    lateLower.clear();
+    if (network.late.length > 0) {
+      this.pass(columns, false);
+      const rest = this.finishOfTheRest(columns);
+      const { runs, days, end } = columns;
+      for (const { node, phaseEnd, offset } of network.late) {
+        const lower = new Float64Array(runs);
+        for (let run = 0; run < runs; run++) {
+          const target = phaseEnd !== null ? (end[phaseEnd * runs + run] as number) : (axis.promise ?? (rest[run] as number));
+          lower[run] = Math.max(0, target - offset - (days[node * runs + run] as number));
+        }
+        lateLower.set(node, lower);
+      }
+      for (const { node, bound } of dayBounds(network, axis)) {
+        const lower = lateLower.get(node);
+        if (lower !== undefined) for (let run = 0; run < runs; run++) lower[run] = Math.max(lower[run] as number, bound);
+      }
     }
-    this.raiseToDays();
-    return this.pass(true);
+    this.pass(columns, true);
   }
 
-  private finishOfTheRest(): number {
-    let finish = 0;
-    for (let node = this.network.phaseCount; node < this.end.length; node++) {
-      if (this.isLate[node] === 0 && this.network.aside?.[node] !== 1) finish = Math.max(finish, this.end[node] as number);
+  private finishOfTheRest({ runs, end }: Columns): Float64Array {
+    const rest = new Float64Array(runs);
+    for (let node = this.network.phaseCount; node < this.network.days.length; node++) {
+      if (this.isLate[node] === 1 || this.network.aside?.[node] === 1) continue;
+      for (let run = 0; run < runs; run++) rest[run] = Math.max(rest[run] as number, end[node * runs + run] as number);
     }
-    return finish;
+    return rest;
   }
 
-  private layLowerBounds(): void {
-    const { phaseCount, engagementOffset } = this.network;
-    const floor = Math.max(0, this.axis.today ?? 0);
-    for (let node = 0; node < this.lower.length; node++) {
-      const isPhaseEnd = node >= phaseCount && node < phaseCount * 2;
-      const offset = node < phaseCount * 2 ? 0 : (engagementOffset[node] as number);
-      this.lower[node] = isPhaseEnd ? 0 : Math.max(floor, offset);
-    }
-    this.raiseToDays();
-  }
-
-  private raiseToDays(): void {
-    for (const { node, day, isAtEnd } of this.network.notBefore) {
-      const at = boundaryOf(this.axis, day) + (isAtEnd ? 1 : 0);
-      if (at > (this.lower[node] as number)) this.lower[node] = at;
-    }
-  }
-
-  private pass(areLatePlaced: boolean): number {
-    const { network, start, end, days, because, reach, reachedBy } = this;
-    const { order, firstEdge, edgeSource, edgeKind, edgeWeight, mode, phaseStart, phaseOffset, phaseCount, aside } = network;
-    reach.fill(NEVER);
-    reachedBy.fill(NOBODY);
-    let last = NOBODY;
-    let finish = 0;
+  private pass(columns: Columns, areLatePlaced: boolean): void {
+    const { order, mode, phaseStart, phaseCount, aside } = this.network;
+    columns.reach.fill(NEVER);
+    columns.reachedBy.fill(NOBODY);
+    columns.finish.fill(0);
+    columns.last.fill(NOBODY);
     for (let place = 0; place < order.length; place++) {
       const node = order[place] as number;
+      if (mode[node] === FREE) this.placeFree(columns, node);
+      else this.placeKept(columns, node);
+      if (node >= phaseCount && (aside === null || aside[node] === 0))
+        keepFurthest(columns, { node, ends: columns.finish, by: columns.last });
       const phase = phaseStart[node] as number;
-      let needed = (phase >= 0 ? (end[phase] as number) + (phaseOffset[node] as number) : reach[node]) as number;
-      let by = (phase >= 0 ? phase : reachedBy[node]) as number;
-      const until = firstEdge[node + 1] as number;
-      for (let edge = firstEdge[node] as number; edge < until; edge++) {
-        const source = edgeSource[edge] as number;
-        const kind = edgeKind[edge] as number;
-        let bound = ((kind & FROM_START ? start[source] : end[source]) as number) + (edgeWeight[edge] as number);
-        // A bound on the end had the planned length taken off: what counts is the one drawn.
-        if (kind & TO_END) bound += (network.days[node] as number) - (days[node] as number);
-        if (bound > needed) {
-          needed = bound;
-          by = source;
-        }
-      }
-      if (mode[node] === FREE) {
-        const least = this.lower[node] as number;
-        start[node] = needed > least ? needed : least;
-        end[node] = (start[node] as number) + (days[node] as number);
-        because[node] = needed >= least ? by : NOBODY;
-      } else {
-        this.placeKept(node);
-      }
-      const ends = end[node] as number;
-      if (node >= phaseCount && ends > finish && (aside === null || aside[node] === 0)) {
-        finish = ends;
-        last = node;
-      }
       const isHeldBack = this.isLate[node] === 1 && !areLatePlaced;
-      if (phase >= 0 && ends > (reach[phase + phaseCount] as number) && !isHeldBack) {
-        reach[phase + phaseCount] = ends;
-        reachedBy[phase + phaseCount] = node;
+      if (phase < 0 || isHeldBack) continue;
+      const [from, until] = [(phase + phaseCount) * columns.runs, (phase + phaseCount + 1) * columns.runs];
+      keepFurthest(columns, { node, ends: columns.reach.subarray(from, until), by: columns.reachedBy.subarray(from, until) });
+    }
+  }
+
+  /** As early as what it waits for allows, in every run. */
+  private placeFree(columns: Columns, node: number): void {
+    const { runs, days, start, end, because, reach, reachedBy } = columns;
+    const { firstEdge, edgeSource, edgeKind, edgeWeight, phaseStart, phaseOffset, days: planned } = this.network;
+    const [phase, at] = [phaseStart[node] as number, node * runs];
+    if (phase >= 0) {
+      const [from, offset] = [phase * runs, phaseOffset[node] as number];
+      for (let run = 0; run < runs; run++) start[at + run] = (end[from + run] as number) + offset;
+      because.fill(phase, at, at + runs);
+    } else {
+      for (let run = 0; run < runs; run++) {
+        start[at + run] = reach[at + run] as number;
+        because[at + run] = reachedBy[at + run] as number;
       }
     }
-    return last;
+    const until = firstEdge[node + 1] as number;
+    for (let edge = firstEdge[node] as number; edge < until; edge++) {
+      const [source, kind, weight] = [edgeSource[edge] as number, edgeKind[edge] as number, edgeWeight[edge] as number];
+      const [ends, from] = [kind & FROM_START ? start : end, source * runs];
+      // A bound on the end had the planned length taken off: what counts is the one drawn.
+      const [isToEnd, length] = [(kind & TO_END) !== 0, planned[node] as number];
+      for (let run = 0; run < runs; run++) {
+        const bound = (ends[from + run] as number) + weight + (isToEnd ? length - (days[at + run] as number) : 0);
+        if (bound <= (start[at + run] as number)) continue;
+        start[at + run] = bound;
+        because[at + run] = source;
+      }
+    }
+    const [lateLower, lower] = [this.lateLower.get(node), this.lower[node] as number];
+    for (let run = 0; run < runs; run++) {
+      const least = lateLower === undefined ? lower : (lateLower[run] as number);
+      if (least > (start[at + run] as number)) {
+        start[at + run] = least;
+        because[at + run] = NOBODY;
+      }
+      end[at + run] = (start[at + run] as number) + (days[at + run] as number);
+    }
   }
 
   /** Fixed, done or under way: as the schedule places them, and nothing before them decides. */
-  private placeKept(node: number): void {
-    const { network, axis, start, end, days } = this;
+  private placeKept(columns: Columns, node: number): void {
+    const { network, axis } = this;
+    const { runs, days, start, end, because } = columns;
     const from = boundaryOf(axis, network.startDay[node] as number);
-    this.because[node] = NOBODY;
+    const at = node * runs;
+    because.fill(NOBODY, at, at + runs);
     if (network.mode[node] === FIXED) {
-      start[node] = network.days[node] === 0 ? from + 1 : from;
-      end[node] = (start[node] as number) + (days[node] as number);
+      const fixed = network.days[node] === 0 ? from + 1 : from;
+      start.fill(fixed, at, at + runs);
+      for (let cell = at; cell < at + runs; cell++) end[cell] = fixed + (days[cell] as number);
     } else if (network.mode[node] === DONE) {
       const over = boundaryOf(axis, (network.finishDay[node] as number) + 1);
       const isPhase = node < network.phaseCount * 2;
-      start[node] = isPhase && node >= network.phaseCount ? over : from;
-      end[node] = isPhase ? (start[node] as number) : Math.max(over, from);
+      const began = isPhase && node >= network.phaseCount ? over : from;
+      start.fill(began, at, at + runs);
+      end.fill(isPhase ? began : Math.max(over, from), at, at + runs);
     } else {
-      start[node] = from;
-      end[node] = Math.max(from, (axis.today ?? from) + (days[node] as number));
-      this.stretch(node);
+      start.fill(from, at, at + runs);
+      for (let cell = at; cell < at + runs; cell++) end[cell] = Math.max(from, (axis.today ?? from) + (days[cell] as number));
+      this.stretch(columns, node);
     }
   }
 
   /** What finish-finish and start-finish ties ask of the end of a task under way. */
-  private stretch(node: number): void {
-    const { firstEdge, edgeKind, edgeSource, edgeWeight, days } = this.network;
+  private stretch({ runs, start, end, because }: Columns, node: number): void {
+    const { firstEdge, edgeKind, edgeSource, edgeWeight, days: planned } = this.network;
     for (let edge = firstEdge[node] as number; edge < (firstEdge[node + 1] as number); edge++) {
       const kind = edgeKind[edge] as number;
       if (!(kind & TO_END)) continue;
-      const source = edgeSource[edge] as number;
-      const from = (kind & FROM_START ? this.start[source] : this.end[source]) as number;
-      const needed = from + (edgeWeight[edge] as number) + (days[node] as number);
-      if (needed <= (this.end[node] as number)) continue;
-      this.end[node] = needed;
-      this.because[node] = source;
+      const [source, at] = [edgeSource[edge] as number, node * runs];
+      const ends = kind & FROM_START ? start : end;
+      for (let run = 0; run < runs; run++) {
+        const needed = (ends[source * runs + run] as number) + (edgeWeight[edge] as number) + (planned[node] as number);
+        if (needed <= (end[at + run] as number)) continue;
+        end[at + run] = needed;
+        because[at + run] = source;
+      }
     }
   }
+}
 
-  private countChain(last: number, onChain: Int32Array): void {
-    for (let node = last; node !== NOBODY; node = this.because[node] as number) onChain[node] = (onChain[node] as number) + 1;
+/** Of each run the furthest end so far and whose it is, a node taken in. */
+function keepFurthest(
+  { runs, end }: Columns,
+  { node, ends, by }: { readonly node: number; readonly ends: Float64Array; readonly by: Int32Array },
+): void {
+  const at = node * runs;
+  for (let run = 0; run < runs; run++) {
+    if ((end[at + run] as number) <= (ends[run] as number)) continue;
+    ends[run] = end[at + run] as number;
+    by[run] = node;
   }
+}
+
+/** The boundaries before which nodes may not begin because of a day that somebody named. */
+const dayBounds = (network: Network, axis: Axis): { readonly node: number; readonly bound: number }[] =>
+  network.notBefore.map(({ node, day, isAtEnd }) => ({ node, bound: boundaryOf(axis, day) + (isAtEnd ? 1 : 0) }));
+
+function lowerBounds(network: Network, axis: Axis): Float64Array {
+  const { phaseCount, engagementOffset } = network;
+  const floor = Math.max(0, axis.today ?? 0);
+  const lower = Float64Array.from({ length: network.days.length }, (_, node) => {
+    if (node >= phaseCount && node < phaseCount * 2) return 0;
+    return Math.max(floor, node < phaseCount ? 0 : (engagementOffset[node] as number));
+  });
+  for (const { node, bound } of dayBounds(network, axis)) lower[node] = Math.max(lower[node] as number, bound);
+  return lower;
 }
