@@ -82,6 +82,7 @@ import { GrowTemplate } from './template/grow-template.ts';
 import { ReadNews } from './template/read-news.ts';
 import { ReadSource } from './template/read-source.ts';
 import { SaveBack } from './template/save-back.ts';
+import { TakeFromLibrary } from './template/take-from-library.ts';
 import { TemplateController } from './template/template.controller.ts';
 import { TemplateRepository } from './template/template.repository.ts';
 import { KeepTimer } from './time/keep-timer.ts';
@@ -142,6 +143,7 @@ const useCases = [
   ExchangeTemplate,
   SaveBack,
   BringChanges,
+  TakeFromLibrary,
   DryRunTemplate,
   GrowTemplate,
   ReadNews,

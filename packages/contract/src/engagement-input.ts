@@ -33,6 +33,15 @@ export class AddedTask {
   phaseId!: string;
 }
 
+/** A task kept in the library, put into a phase. */
+export class AddedKept {
+  @IsId()
+  templateId!: string;
+
+  @IsId()
+  phaseId!: string;
+}
+
 /** What an engagement is made from. Either a start or a promise to plan back from; both is fine too. */
 class PlanBasis {
   /** The template; the newest version of it is taken. */
@@ -62,6 +71,10 @@ class PlanBasis {
   @MayBeLeftOut()
   @AreParts(() => AddedTask, { what: 'what is added', most: 200 })
   addTasks?: AddedTask[];
+
+  @MayBeLeftOut()
+  @AreParts(() => AddedKept, { what: 'what is added', most: 200 })
+  addKept?: AddedKept[];
 
   @MayBeLeftOut()
   @IsArray()

@@ -82,6 +82,11 @@ export class TemplatePhaseInput {
 
   @AreParts(() => TemplateCheckInput, { what: 'the checks', most: 50 })
   checks!: TemplateCheckInput[];
+
+  /** The template of the library it was taken from. */
+  @MayBeLeftOut()
+  @IsId()
+  takenFromId?: string;
 }
 
 /** Where a task sits when nothing pushes it. */
@@ -226,6 +231,11 @@ export class TemplateTaskInput {
 
   @IsBoolean({ message: 'Chargeable is yes or no.' })
   isChargeable!: boolean;
+
+  /** The template of the library it was taken from. */
+  @MayBeLeftOut()
+  @IsId()
+  takenFromId?: string;
 }
 
 /** A way out of a task: back to another, or to an ending. */
@@ -316,6 +326,24 @@ export class BringNews {
   @IsString({ each: true, message: 'A change is named by its id.' })
   @MaxLength(80, { each: true, message: 'A change is named by its id.' })
   ids!: string[];
+}
+
+/** Taking from the library into an engagement that runs: phases of a template behind one of its phases, or a kept task into one. */
+export class TakeFromLibrary {
+  @IsId()
+  templateId!: string;
+
+  /** The phases to take, all of them with their tasks; left out for a kept task. */
+  @MayBeLeftOut()
+  @IsArray({ message: 'Give the phases as a list.' })
+  @ArrayMinSize(1, { message: 'Choose at least one phase.' })
+  @ArrayMaxSize(100, { message: 'Choose at most 100 phases.' })
+  @IsId({ each: true })
+  phaseIds?: string[];
+
+  /** The phase of the engagement that the phases come behind, or that a kept task goes into. */
+  @IsId()
+  phaseId!: string;
 }
 
 /** Turning an engagement, one of its phases or one of its tasks into a template. */

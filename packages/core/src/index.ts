@@ -60,7 +60,7 @@ export {
 } from './field/own-field.ts';
 export { blankTask } from './template/blank-task.ts';
 export { checkTemplate, toSchedulePlan } from './template/check.ts';
-export { composeTemplate, freeStateLine, type Composable } from './template/compose.ts';
+export { composeTasks, composeTemplate, freeStateLine, type Composable } from './template/compose.ts';
 export { diffTemplates, type FieldDifference, type TemplateDifference } from './template/difference.ts';
 export {
   templateFromPlan,

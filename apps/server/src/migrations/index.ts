@@ -13,6 +13,7 @@ import { Time1764000000012 } from './0012-time.ts';
 import { Week1764000000013 } from './0013-week.ts';
 import { Forecast1764000000014 } from './0014-forecast.ts';
 import { Series1764000000015 } from './0015-series.ts';
+import { Taken1764000000016 } from './0016-taken.ts';
 
 /** In the order they run. */
 export const migrations = [
@@ -31,4 +32,5 @@ export const migrations = [
   Week1764000000013,
   Forecast1764000000014,
   Series1764000000015,
+  Taken1764000000016,
 ];

@@ -78,7 +78,9 @@ beforeAll(async () => {
     ...{ ...edit, id: ink, version: 1, shiftDays: 1, phaseId: phase, parentId: null, beforeId: null, isDeleted: false },
     after: [{ taskId: task, type: 'FS', lag: 0 }],
   };
-  const { content: kept } = (await lead.get(`/templates/${template}/content`).expect(200)).body as { content: { tasks: object[] } };
+  const { content: kept } = (await lead.get(`/templates/${template}/content`).expect(200)).body as {
+    content: { phases: { id: string }[]; tasks: object[] };
+  };
   const [first, ...rest] = kept.tasks;
   const content = { ...kept, tasks: [{ ...first, ...own, files: [{ fileId: file.id, name: 'words.txt', bytes: 5 }] }, ...rest] };
   const exported = (await lead.get(`/templates/${template}/export`).expect(200)).body as object;
@@ -99,6 +101,7 @@ beforeAll(async () => {
   const repeated = (await lead.post(`/tasks/${cut}/series`, weekly).expect(201)).body as { id: string };
   const { contactId: _, ...known } = begin;
   const line = (await lead.post('/series', known).expect(201)).body as { id: string };
+  const taking = { templateId: template, phaseIds: [kept.phases[0]?.id], phaseId: phase };
   const fields = { access: 'member', roles: ['Maker'], week: [0, 0, 0, 0, 0, 0, 0] };
   bodies = {
     'POST /session': { path: '/session', body: { email: 'lena@small.example', password: 'x' } },
@@ -137,6 +140,8 @@ beforeAll(async () => {
     'POST /templates/{id}/versions': { path: `/templates/${template}/versions`, body: { revision: 1, note: 'n' } },
     'POST /templates/{id}/archive': { path: `/templates/${template}/archive`, body: { isArchived: false } },
     'POST /engagements/{id}/template-news': { path: `/engagements/${id}/template-news`, body: { ids: ['x'] } },
+    'POST /engagements/{id}/from-library': { path: `/engagements/${id}/from-library`, body: taking },
+    'POST /engagements/{id}/from-library/preview': { path: `/engagements/${id}/from-library/preview`, body: taking },
     'POST /engagements/{id}/template-news/preview': { path: `/engagements/${id}/template-news/preview`, body: { ids: ['x'] } },
     'POST /engagements/{id}/template': {
       path: `/engagements/${id}/template`,

@@ -59,6 +59,8 @@ const ROUTES: Readonly<Record<string, readonly Access[] | typeof OPEN>> = {
   'GET /engagements/{id}/template-news': STAFF,
   'POST /engagements/{id}/template-news': LEADS,
   'POST /engagements/{id}/template-news/preview': LEADS,
+  'POST /engagements/{id}/from-library': LEADS,
+  'POST /engagements/{id}/from-library/preview': LEADS,
   'POST /engagements/{id}/template': LEADS,
   'GET /client/engagements': ['client'],
   'GET /tasks/{id}': CREW,

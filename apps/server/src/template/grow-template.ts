@@ -9,7 +9,7 @@ import { originsOf } from './read-source.ts';
 import { cutTo, readPlanned } from './save-back.ts';
 import { TemplateRepository, type TemplateDocument, type TemplateTaskDocument } from './template.repository.ts';
 
-/** Grows a template by what this one engagement needs besides: phases of other templates, tasks of other engagements. */
+/** Grows a template by what this one engagement needs besides: phases of other templates, tasks of other engagements, tasks kept in the library. */
 @Injectable()
 export class GrowTemplate {
   private readonly templates: TemplateRepository;
@@ -34,17 +34,28 @@ export class GrowTemplate {
       }
       grown = composeTemplate(grown, source, { phaseIds, idOf: (id) => id });
     }
-    if (plan.addTasks === undefined || plan.addTasks.length === 0) return grown;
     const roles = await this.templates.roleNames(manager, who.agencyId);
     const tasks: TemplateTaskDocument[] = [...grown.tasks];
-    for (const { taskId, phaseId } of plan.addTasks) {
+    const put = (field: 'addTasks' | 'addKept', phaseId: string, added: readonly TemplateTaskDocument[]): void => {
       if (!grown.phases.some((phase) => phase.id === phaseId))
-        throw new Refusal('unknown-id', 'A task to add goes into a phase that is not there. Choose another.', { field: 'addTasks' });
-      const added = await readTask(manager, who, { taskId, phaseId, roles });
+        throw new Refusal('unknown-id', 'A task to add goes into a phase that is not there. Choose another.', { field });
       if (added.some((task) => tasks.some((other) => other.id === task.id)))
-        throw new Refusal('invalid-input', 'A task to add is in it already. Leave it out of what is added.', { field: 'addTasks' });
+        throw new Refusal('invalid-input', 'A task to add is in it already. Leave it out of what is added.', { field });
       tasks.push(...added);
+    };
+    for (const { taskId, phaseId } of plan.addTasks ?? [])
+      put('addTasks', phaseId, await readTask(manager, who, { taskId, phaseId, roles }));
+    for (const { templateId, phaseId } of plan.addKept ?? []) {
+      const kept = requireFound(await this.templates.find(manager, who.agencyId, { templateId }), 'template');
+      if (kept.kind !== 'task')
+        throw new Refusal('invalid-input', `“${kept.name}” is more than a task. Add its phases instead.`, { field: 'addKept' });
+      put(
+        'addKept',
+        phaseId,
+        kept.tasks.map((task) => ({ ...task, phaseId })),
+      );
     }
+    if (tasks.length === grown.tasks.length) return grown;
     // Beside the others of their phase: the number of a task follows its place.
     const placeOf = new Map(grown.phases.map((phase, place) => [phase.id, place]));
     tasks.sort((left, right) => (placeOf.get(left.phaseId) ?? 0) - (placeOf.get(right.phaseId) ?? 0));

@@ -6,7 +6,7 @@ import type {
   TemplateContentView,
   TemplateImported,
   TemplateSummary,
-  TemplateUse,
+  TemplateUses,
   TemplateVersionLine,
 } from '@crew/contract';
 import { startSmall, testWorld } from '../../test/harness.ts';
@@ -137,8 +137,9 @@ describe('versions', () => {
       [2, 'Oak takes longer', 'Lena Park', 1],
       [1, '', 'Lena Park', 2],
     ]);
-    const uses = (await lead.get(`/templates/${id}/uses`).expect(200)).body as TemplateUse[];
-    expect(uses.map((use) => [use.name, use.version]).sort()).toEqual([
+    const uses = (await lead.get(`/templates/${id}/uses`).expect(200)).body as TemplateUses;
+    expect(uses.templates).toEqual([]);
+    expect(uses.engagements.map((use) => [use.name, use.version]).sort()).toEqual([
       ['First', 1],
       ['Not yet kept', 1],
       ['Third', 2],

@@ -1,20 +1,31 @@
 import { Body, Controller, Get, HttpCode, Param, ParseUUIDPipe, Post } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
-import { BringNews, SaveBack as SaveBackInput, type PlanChanged, type PlanEffect, type SavedBack, type TemplateNews } from '@crew/contract';
+import {
+  BringNews,
+  SaveBack as SaveBackInput,
+  TakeFromLibrary as TakeInput,
+  type PlanChanged,
+  type PlanEffect,
+  type SavedBack,
+  type TemplateNews,
+} from '@crew/contract';
 import { Answers } from '../platform/answers.ts';
 import { Allow, Caller, LEADS, STAFF, type Who } from '../platform/rights.ts';
 import { BringChanges } from './bring-changes.ts';
 import { SaveBack } from './save-back.ts';
+import { TakeFromLibrary } from './take-from-library.ts';
 
-/** Between an engagement and the template it came from: what is new there, and what is worth keeping of it. */
+/** Between an engagement and the library: what is new in its template, what is taken from others, and what is worth keeping of it. */
 @ApiTags('templates')
 @Controller('engagements/:id')
 export class OriginController {
   private readonly bringing: BringChanges;
   private readonly saving: SaveBack;
-  constructor(bringing: BringChanges, saving: SaveBack) {
+  private readonly taking: TakeFromLibrary;
+  constructor(bringing: BringChanges, saving: SaveBack, taking: TakeFromLibrary) {
     this.bringing = bringing;
     this.saving = saving;
+    this.taking = taking;
   }
 
   /** What is new in the template since the engagement began. */
@@ -40,6 +51,23 @@ export class OriginController {
   @Allow(LEADS)
   preview(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: BringNews): Promise<PlanEffect> {
     return this.bringing.preview(who, id, input.ids);
+  }
+
+  /** Takes phases of a template, or a kept task, into the engagement, with all they preset. */
+  @Post('from-library')
+  @Answers('PlanChanged')
+  @Allow(LEADS)
+  take(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: TakeInput): Promise<PlanChanged> {
+    return this.taking.run(who, id, input);
+  }
+
+  /** What taking it would move, clash with and overload. Saves nothing. */
+  @Post('from-library/preview')
+  @Answers('PlanEffect')
+  @HttpCode(200)
+  @Allow(LEADS)
+  previewTaking(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: TakeInput): Promise<PlanEffect> {
+    return this.taking.preview(who, id, input);
   }
 
   /** Turns the engagement, one of its phases or one of its tasks into a template. */

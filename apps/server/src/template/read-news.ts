@@ -25,11 +25,14 @@ export interface News {
   readonly shape: Shape;
 }
 
-const PHASES_HERE = `
+/** The phases of engagement $1, and how much of each is its own: what was begun, added here, or taken from the library. */
+export const PHASES_HERE = `
   SELECT p.id, p.name, p.template_phase_id AS "originId", p.state, p.after_phase_id AS "afterPhaseId", p.after_edge AS "afterEdge", p.after_lag AS "afterLag",
     (SELECT h.state FROM handoff h WHERE h.to_phase_id = p.id) AS joint,
     (SELECT count(*)::int FROM task t WHERE t.phase_id = p.id
-      AND (t.template_task_id IS NULL OR t.logged_minutes > 0 OR t.real_start IS NOT NULL)) AS "ownTasks"
+      AND (t.template_task_id IS NULL OR t.logged_minutes > 0 OR t.real_start IS NOT NULL OR EXISTS (
+        SELECT 1 FROM template_task k JOIN template_phase q ON q.id = k.phase_id JOIN engagement e ON e.id = p.engagement_id
+        WHERE k.id = t.template_task_id AND q.template_id IS DISTINCT FROM e.template_id))) AS "ownTasks"
   FROM phase p WHERE p.engagement_id = $1 ORDER BY p.position`;
 
 /** Reads what is new in the template of an engagement. */

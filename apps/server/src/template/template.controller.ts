@@ -12,7 +12,7 @@ import {
   type TemplateContentView,
   type TemplateImported,
   type TemplateSummary,
-  type TemplateUse,
+  type TemplateUses,
   type TemplateVersionLine,
 } from '@crew/contract';
 import { parseDay, type ExchangedTemplate } from '@crew/core';
@@ -156,7 +156,7 @@ export class TemplateController {
   @Get(':id/uses')
   @Answers('TemplateUse', { isList: true })
   @Allow(STAFF)
-  uses(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string): Promise<TemplateUse[]> {
+  uses(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string): Promise<TemplateUses> {
     return this.templates.uses(this.database.manager, who.agencyId, id);
   }
 

@@ -52,6 +52,8 @@ export class TemplatePhase {
   @Choice({ default: 'finish' }) afterEdge!: string;
   @Column('int', { default: 0 }) afterLag!: number;
   @Column('int', { nullable: true }) rounds!: number | null;
+  /** The template of the library it was taken from. */
+  @Ref(() => Template, { onDelete: 'SET NULL', isIndexed: true }) takenFromId!: string | null;
 }
 
 @Entity('template_task')
@@ -86,6 +88,8 @@ export class TemplateTask {
   @Choice({ default: 'normal' }) priority!: string;
   @Column('boolean', { default: false }) isShownToClient!: boolean;
   @Column('boolean', { default: true }) isChargeable!: boolean;
+  /** The template of the library it was taken from by itself. */
+  @Ref(() => Template, { onDelete: 'SET NULL', isIndexed: true }) takenFromId!: string | null;
 }
 
 @Entity('template_step')

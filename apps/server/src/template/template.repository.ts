@@ -1,6 +1,6 @@
 import { Injectable } from '@nestjs/common';
 import type { TemplateContent, TemplatePhase, TemplateTask } from '@crew/core';
-import type { TemplateKind, TemplateSummary, TemplateUse, TemplateVersionLine } from '@crew/contract';
+import type { TemplateKind, TemplateSummary, TemplateUses, TemplateVersionLine } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import { firstRow, rowsOf } from '../platform/database.ts';
 import { readContent, readVersion } from './template-content.ts';
@@ -35,14 +35,22 @@ export interface TemplateTaskDocument extends TemplateTask, Documented {
   readonly isGroup: boolean;
 }
 
+/** Engagements that have tasks of the template in hand, whatever they began from; and templates that took it or a task of it. */
+const HAVE_ITS_TASKS = `SELECT DISTINCT x.engagement_id FROM task x JOIN template_task k ON k.id = x.template_task_id
+  JOIN template_phase q ON q.id = k.phase_id WHERE q.template_id = t.id`;
+const TOOK_IT = `SELECT q.template_id FROM template_phase q WHERE q.taken_from_id = t.id
+  UNION SELECT q.template_id FROM template_task k JOIN template_phase q ON q.id = k.phase_id WHERE k.taken_from_id = t.id`;
+const USED_TIMES = `CASE t.kind WHEN 'engagement' THEN (SELECT count(*)::int FROM engagement e WHERE e.template_id = t.id)
+  ELSE (SELECT count(*)::int FROM (${HAVE_ITS_TASKS}) h) + (SELECT count(*)::int FROM (${TOOK_IT}) o) END`;
+
 const FACTS = `
   SELECT t.id, t.kind, t.version, t.revision, t.is_changed AS "isChanged", t.is_archived AS "isArchived",
-    (SELECT count(*)::int FROM engagement e WHERE e.template_id = t.id) AS "usedTimes"
+    ${USED_TIMES} AS "usedTimes"
   FROM template t WHERE t.id = $1 AND t.agency_id = $2`;
 
 const SUMMARIES = `
   SELECT t.id, t.kind, t.name, t.description, t.version, t.is_changed AS "isChanged", t.is_archived AS "isArchived",
-    (SELECT count(*)::int FROM engagement e WHERE e.template_id = t.id) AS "usedTimes",
+    ${USED_TIMES} AS "usedTimes",
     (SELECT max(e.created_at) FROM engagement e WHERE e.template_id = t.id) AS "lastUsed",
     coalesce((SELECT json_agg(json_build_object('name', p.name, 'tasks', p.tasks, 'days', p.days) ORDER BY p.position)
       FROM (SELECT p.position, p.name, count(k.id)::int AS tasks, coalesce(sum(k.days), 0)::int AS days
@@ -112,15 +120,23 @@ export class TemplateRepository {
     );
   }
 
-  /** Where a template is used, running engagements first. */
-  uses(manager: EntityManager, agencyId: string, templateId: string): Promise<TemplateUse[]> {
-    return rowsOf<TemplateUse>(
+  /** Where a template is used: in engagements that began from it or took parts of it, running ones first, and in other templates. */
+  async uses(manager: EntityManager, agencyId: string, templateId: string): Promise<TemplateUses> {
+    const engagements = await rowsOf<TemplateUses['engagements'][number]>(
       manager,
-      `SELECT e.id, e.name, e.state, e.template_version AS version, e.start_day AS start, json_build_object('name', c.name, 'hue', c.hue) AS client
-       FROM engagement e JOIN client c ON c.id = e.client_id WHERE e.template_id = $1 AND e.agency_id = $2
-       ORDER BY e.state IN ('proposal', 'open') DESC, e.start_day DESC LIMIT 100`,
+      `SELECT e.id, e.name, e.state, CASE WHEN e.template_id = t.id THEN e.template_version END AS version, e.start_day AS start,
+         json_build_object('name', c.name, 'hue', c.hue) AS client
+       FROM template t JOIN engagement e ON e.template_id = t.id OR e.id IN (${HAVE_ITS_TASKS}) JOIN client c ON c.id = e.client_id
+       WHERE t.id = $1 AND t.agency_id = $2 ORDER BY e.state IN ('proposal', 'open') DESC, e.start_day DESC LIMIT 100`,
       [templateId, agencyId],
     );
+    const templates = await rowsOf<TemplateUses['templates'][number]>(
+      manager,
+      `SELECT o.id, o.name, o.kind FROM template t JOIN template o ON o.id IN (${TOOK_IT})
+       WHERE t.id = $1 AND t.agency_id = $2 AND NOT o.is_archived ORDER BY o.name`,
+      [templateId, agencyId],
+    );
+    return { engagements, templates };
   }
 }
 

@@ -27,7 +27,7 @@ import type {
   TemplateContentView,
   TemplateSummary,
   TemplateNews,
-  TemplateUse,
+  TemplateUses,
   TemplateVersionLine,
   WeekSheet,
   WhoShouldDoIt,
@@ -78,7 +78,7 @@ export const useDryRun = (id: string | null, query: string) =>
   useAsked<DryRun>(id === null ? null : `/templates/${id}${query}`, { keepPreviousData: true });
 export const useTemplateContent = (id: string) => useAsked<TemplateContentView>(`/templates/${id}/content`, { revalidateOnFocus: false });
 export const useTemplateVersions = (id: string) => useAsked<TemplateVersionLine[]>(`/templates/${id}/versions`);
-export const useTemplateUses = (id: string) => useAsked<TemplateUse[]>(`/templates/${id}/uses`);
+export const useTemplateUses = (id: string) => useAsked<TemplateUses>(`/templates/${id}/uses`);
 export const useDifference = (id: string, from: string, to: string) =>
   useAsked<DifferenceLine[]>(`/templates/${id}/difference?from=${from}&to=${to}`);
 export const useTemplateNews = (engagementId: string) => useAsked<TemplateNews>(`/engagements/${engagementId}/template-news`);

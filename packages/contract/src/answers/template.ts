@@ -43,14 +43,20 @@ export interface TemplateVersionLine {
   readonly usedTimes: number;
 }
 
-/** An engagement that began from a template. */
+/** An engagement that began from a template, or that has parts of it: then of no version. */
 export interface TemplateUse {
   readonly id: string;
   readonly name: string;
   readonly state: EngagementState;
-  readonly version: number;
+  readonly version: number | null;
   readonly start: string;
   readonly client: ClientRef;
+}
+
+/** Where a template is used: in engagements, and in other templates that took parts of it. */
+export interface TemplateUses {
+  readonly engagements: readonly TemplateUse[];
+  readonly templates: readonly { readonly id: string; readonly name: string; readonly kind: TemplateKind }[];
 }
 
 /** A template made from an engagement; what could not be made relative, in words. */

@@ -19,7 +19,8 @@ export function freeStateLine({ phases }: Pick<TemplateContent, 'phases'>, wante
 /**
  * Chosen phases of one template behind those of another. They keep their order and the ties
  * among themselves; what led out of them is gone, and the first follows the last phase there
- * was. `idOf` gives each part its id in the new place.
+ * was. `idOf` gives each part its id in the new place; `takenFromId` is the template they
+ * come from, where that is to be known.
  */
 export function composeTemplate<
   Phase extends TemplatePhase,
@@ -28,8 +29,9 @@ export function composeTemplate<
 >(
   content: Content,
   source: Composable<Phase, Task>,
-  chosen: { readonly phaseIds: readonly string[]; readonly idOf: (id: string) => string },
+  chosen: { readonly phaseIds: readonly string[]; readonly idOf: (id: string) => string; readonly takenFromId?: string },
 ): Content {
+  const from = chosen.takenFromId === undefined ? {} : { takenFromId: chosen.takenFromId };
   const phases = source.phases.filter((phase) => chosen.phaseIds.includes(phase.id));
   const tasks = source.tasks.filter((task) => chosen.phaseIds.includes(task.phaseId));
   const taken = new Set(tasks.map((task) => task.id));
@@ -38,7 +40,10 @@ export function composeTemplate<
   const own = (id: string): string => ids.get(id) ?? id;
   const grown = phases.reduce<readonly Phase[]>((now, phase) => {
     const before = phase.afterPhaseId !== null && ids.has(phase.afterPhaseId) ? own(phase.afterPhaseId) : (now.at(-1)?.id ?? null);
-    return [...now, { ...phase, id: own(phase.id), stateLine: freeStateLine({ phases: now }, phase.stateLine), afterPhaseId: before }];
+    return [
+      ...now,
+      { ...phase, ...from, id: own(phase.id), stateLine: freeStateLine({ phases: now }, phase.stateLine), afterPhaseId: before },
+    ];
   }, content.phases);
   return {
     ...content,
@@ -58,4 +63,28 @@ export function composeTemplate<
       ...ways.map((way) => ({ ...way, id: own(way.id), fromId: own(way.fromId), toId: way.toId === null ? null : own(way.toId) })),
     ],
   };
+}
+
+/**
+ * All tasks of a template for single tasks, in a phase of another, behind the others there.
+ * They keep the ties among themselves. Placed by the phase they are in: an anchor at their own
+ * phase stays, ties to what is not taken are gone. The content itself when it has no such phase.
+ */
+export function composeTasks(
+  content: TemplateContent,
+  source: Pick<TemplateContent, 'tasks'>,
+  into: { readonly phaseId: string; readonly idOf: (id: string) => string; readonly takenFromId: string },
+): TemplateContent {
+  if (!content.phases.some((phase) => phase.id === into.phaseId)) return content;
+  const ids = new Map(source.tasks.map((task) => [task.id, into.idOf(task.id)]));
+  const own = (id: string): string => ids.get(id) ?? id;
+  const tasks = source.tasks.map((task) => ({
+    ...task,
+    id: own(task.id),
+    phaseId: into.phaseId,
+    parentId: task.parentId === null ? null : own(task.parentId),
+    after: task.after.filter((tie) => ids.has(tie.taskId)).map((tie) => ({ ...tie, taskId: own(tie.taskId) })),
+    ...(task.parentId === null ? { takenFromId: into.takenFromId } : {}),
+  }));
+  return { ...content, tasks: [...content.tasks, ...tasks] };
 }

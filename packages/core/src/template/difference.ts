@@ -85,9 +85,12 @@ function compare<Item extends { readonly id: string }>({ part, before, after, na
 }
 
 function fieldsBetween<Item extends object>(before: Item, after: Item): FieldDifference[] {
-  return (Object.keys(after) as (keyof Item & string)[])
-    .filter((field) => !isSame(before[field], after[field]))
-    .map((field) => ({ field, from: before[field], to: after[field] }));
+  return (
+    (Object.keys(after) as (keyof Item & string)[])
+      // Where a part came from says nothing of what it is.
+      .filter((field) => field !== 'takenFromId' && !isSame(before[field], after[field]))
+      .map((field) => ({ field, from: before[field], to: after[field] }))
+  );
 }
 
 /** Whether two values say the same; the order of the fields of an object says nothing. */

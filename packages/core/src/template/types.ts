@@ -19,6 +19,8 @@ export interface TemplatePhase {
   readonly afterEdge: 'finish' | 'start';
   readonly afterLag: number;
   readonly checks: readonly TemplateCheck[];
+  /** The template of the library it was taken from, if it was. */
+  readonly takenFromId?: string;
 }
 
 /** Work given to an outside maker; days are open days. */
@@ -64,6 +66,8 @@ export interface TemplateTask {
   readonly outside: TemplateOutside | null;
   readonly isShownToClient: boolean;
   readonly isChargeable: boolean;
+  /** The template of the library it was taken from, if it was taken by itself. */
+  readonly takenFromId?: string;
 }
 
 /**

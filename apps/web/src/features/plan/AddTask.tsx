@@ -5,7 +5,10 @@ import { call, type ApiError } from '../../api/client.ts';
 import { refreshAll } from '../../api/queries.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Field } from '../../ui/Field.tsx';
+import { FormButton } from '../../ui/SmallForm.tsx';
 import { notify } from '../../ui/toasts.tsx';
+import { KeptChoice, useKeptTasks } from '../templates/KeptPicker.tsx';
+import { TakePart } from './TakePart.tsx';
 
 const AddBar = styled.form`
   position: sticky;
@@ -63,9 +66,40 @@ export function AddTask({
       <Button kind="primary" type="submit">
         Add
       </Button>
+      <FormButton button={<Button kind="quiet">One kept in the library…</Button>} label={`A kept task into ${phase.name}`} width={320}>
+        {() => <TakeKept engagementId={engagementId} phase={phase} onTaken={onClose} />}
+      </FormButton>
       <Button kind="quiet" onPress={onClose}>
         Not now
       </Button>
     </AddBar>
+  );
+}
+
+/** A kept task with all it presets, once it is seen what it would move. */
+function TakeKept({
+  engagementId,
+  phase,
+  onTaken,
+}: {
+  readonly engagementId: string;
+  readonly phase: PlanPhase;
+  readonly onTaken: () => void;
+}) {
+  const [templateId, setTemplate] = useState<string | null>(null);
+  const name = useKeptTasks()?.find((kept) => kept.id === templateId)?.name ?? '';
+  return (
+    <>
+      <KeptChoice value={templateId} onChange={setTemplate} />
+      {templateId === null ? null : (
+        <TakePart
+          path={`/engagements/${engagementId}/from-library`}
+          body={{ templateId, phaseId: phase.id }}
+          action="Put it there"
+          said={`“${name}” added to ${phase.name}.`}
+          onTaken={onTaken}
+        />
+      )}
+    </>
   );
 }

@@ -1,17 +1,12 @@
-import type { PlanChanged, PlanEffect, TemplateNews, TemplateNewsLine } from '@crew/contract';
+import type { TemplateNews, TemplateNewsLine } from '@crew/contract';
 import { useState } from 'react';
-import useSWR from 'swr';
-import { call, type ApiError } from '../../api/client.ts';
-import { refreshAll, useTemplateNews } from '../../api/queries.ts';
-import { useWho } from '../../app/session.tsx';
+import { useTemplateNews } from '../../api/queries.ts';
 import { Button } from '../../ui/Button.tsx';
 import { ErrorNote, Loading } from '../../ui/layout.tsx';
 import { Sheet } from '../../ui/Sheet.tsx';
 import { Tick } from '../../ui/Tick.tsx';
-import { notify } from '../../ui/toasts.tsx';
 import { count } from '../../words/format.ts';
-import { EffectWords } from '../task/EffectWords.tsx';
-import { undoChange } from '../replan/use-proposal.ts';
+import { TakePart } from './TakePart.tsx';
 
 interface NewsProps {
   readonly engagementId: string;
@@ -35,29 +30,10 @@ export function NewsSheet({ engagementId, onClose }: NewsProps) {
 }
 
 function News({ engagementId, news, onClose }: NewsProps & { readonly news: TemplateNews }) {
-  const { today } = useWho();
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
-  const [trouble, setTrouble] = useState<string>();
   const ids = [...chosen].sort();
-  const path = `/engagements/${engagementId}/template-news`;
-  const { data: effect, error } = useSWR<PlanEffect, ApiError>(
-    ids.length === 0 ? null : [path, ids.join()],
-    () => call<PlanEffect>('POST', `${path}/preview`, { ids }),
-    { keepPreviousData: true, revalidateOnFocus: false },
-  );
   if (news.lines.length === 0) return <p>This engagement is of the newest version. Nothing is new.</p>;
   const open = news.lines.filter((line) => line.hindrance === null);
-  const take = async (): Promise<void> => {
-    try {
-      const { changeId, effect: done } = await call<PlanChanged>('POST', path, { ids });
-      await refreshAll();
-      const moved = done.moves.length === 0 ? 'No task moved.' : `${count(done.moves.length, 'task')} moved.`;
-      notify(`${count(ids.length, 'change')} brought in. ${moved}`, { undo: () => undoChange(changeId) });
-      onClose();
-    } catch (fault) {
-      setTrouble(fault instanceof Error ? fault.message : 'This was not saved.');
-    }
-  };
   return (
     <>
       <h2 style={{ fontSize: 19, marginBottom: 4 }}>
@@ -80,17 +56,13 @@ function News({ engagementId, news, onClose }: NewsProps & { readonly news: Temp
           </li>
         ))}
       </ul>
-      {ids.length === 0 || effect === undefined || error !== undefined ? null : <EffectWords effect={effect} today={today} />}
-      {trouble === undefined && error === undefined ? null : (
-        <p role="alert" style={{ color: 'var(--brick)' }}>
-          {trouble ?? error?.message}
-        </p>
-      )}
-      <div style={{ marginTop: 10 }}>
-        <Button kind="primary" isDisabled={ids.length === 0 || error !== undefined} onPress={() => void take()}>
-          Bring {count(ids.length, 'change')} in
-        </Button>
-      </div>
+      <TakePart
+        path={`/engagements/${engagementId}/template-news`}
+        body={ids.length === 0 ? null : { ids }}
+        action={`Bring ${count(ids.length, 'change')} in`}
+        said={`${count(ids.length, 'change')} brought in.`}
+        onTaken={onClose}
+      />
     </>
   );
 }

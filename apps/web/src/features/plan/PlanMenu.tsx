@@ -29,10 +29,11 @@ const Item = styled(MenuItem)`
 interface MenuProps {
   readonly plan: EngagementPlan;
   readonly onNews: () => void;
+  readonly onLibrary: () => void;
 }
 
 /** What is done with a whole plan, now and then. */
-export function PlanMenu({ plan, onNews }: MenuProps) {
+export function PlanMenu({ plan, onNews, onLibrary }: MenuProps) {
   const [isSaving, setSaving] = useState(false);
   const place = useRef<HTMLSpanElement>(null);
   const { engagement } = plan;
@@ -40,6 +41,7 @@ export function PlanMenu({ plan, onNews }: MenuProps) {
   const isBehind = engagement.template !== null && engagement.template.newest > engagement.template.version;
   const act = (key: string): void => {
     if (key === 'news') onNews();
+    else if (key === 'library') onLibrary();
     else if (key === 'keep') setSaving(true);
     else if (key === 'copy') void navigate(`/engagements/start?copyOf=${engagement.id}`);
     else if (key === 'series') void navigate(`/engagements/repeating/${engagement.series?.id ?? ''}`);
@@ -62,6 +64,11 @@ export function PlanMenu({ plan, onNews }: MenuProps) {
                 </small>
               </Item>
             ) : null}
+            {engagement.state === 'finished' ? null : (
+              <Item id="library" textValue="Take phases from the library">
+                Take phases from the library…<small>an accessibility check, an opening, behind one of its phases</small>
+              </Item>
+            )}
             <Item id="copy" textValue="Start a copy of it">
               Start a copy of it…<small>the same work again, on days of its own</small>
             </Item>

@@ -25,6 +25,7 @@ import { useTaskEdit } from '../task/use-task-edit.ts';
 import { ZOOM_WORDS, ZOOMS, type Zoom } from '../timeline/scale.ts';
 import { BulkPanel } from './BulkPanel.tsx';
 import { Outline, type Gathering } from './Outline.tsx';
+import { LibrarySheet } from './LibrarySheet.tsx';
 import { NewsSheet } from './NewsSheet.tsx';
 import { PlanMenu } from './PlanMenu.tsx';
 import { placeTasks } from './place-tasks.ts';
@@ -79,6 +80,9 @@ const Foot = styled.p`
   }
 `;
 
+/** Only one sheet is open beside the plan. */
+const NO_SHEET = { task: null, handoff: null, news: null, library: null, forecast: null } as const;
+
 /** One engagement: where it stands, its plan, and a sheet beside it. */
 export function PlanPage() {
   const { id = '' } = useParams();
@@ -88,8 +92,7 @@ export function PlanPage() {
   const editing = useTaskEdit(today);
   const view = search.get('view') === 'timeline' ? 'timeline' : 'outline';
   const open = useCallback(
-    (next: { task?: string; handoff?: string }) =>
-      show({ task: next.task ?? null, handoff: next.handoff ?? null, news: null, forecast: null }),
+    (next: { task?: string; handoff?: string }) => show({ ...NO_SHEET, task: next.task ?? null, handoff: next.handoff ?? null }),
     [show],
   );
   const close = useCallback(() => show({ task: null, handoff: null }), [show]);
@@ -101,6 +104,7 @@ export function PlanPage() {
   const task = chosen.length === 1 ? (chosen[0] ?? null) : null;
   const handoff = search.get('handoff');
   const isNews = search.has('news');
+  const isLibrary = search.has('library');
   const isForecast = search.has('forecast');
   const isProposing = proposing.proposal !== null;
   const gathering = search.get('by') === 'deliverable' ? 'deliverable' : 'phase';
@@ -112,14 +116,15 @@ export function PlanPage() {
         today={today}
         isShort={view === 'timeline'}
         onHandoff={(handoffId) => open({ handoff: handoffId })}
-        onNews={() => show({ news: 'yes', task: null, handoff: null, forecast: null })}
+        onNews={() => show({ ...NO_SHEET, news: 'yes' })}
+        onLibrary={() => show({ ...NO_SHEET, library: 'yes' })}
         forecasting={forecasting}
-        onForecast={() => show({ forecast: 'yes', news: null, task: null, handoff: null })}
+        onForecast={() => show({ ...NO_SHEET, forecast: 'yes' })}
       />
       <Page>
         <PlanBar view={view} zoom={zoom} gathering={gathering} hasDeliverables={plan.deliverables.length > 0} onShow={show} />
         <WithSheet
-          $isOpen={isProposing || chosen.length > 0 || handoff !== null || isNews || isForecast}
+          $isOpen={isProposing || chosen.length > 0 || handoff !== null || isNews || isLibrary || isForecast}
           {...(isProposing ? { $sheet: '300px' } : {})}
         >
           {view === 'timeline' ? (
@@ -163,6 +168,7 @@ export function PlanPage() {
           {isProposing || !isForecast || chosen.length > 0 ? null : (
             <ForecastSheet plan={plan} forecasting={forecasting} onClose={() => show({ forecast: null })} />
           )}
+          {isProposing || !isLibrary ? null : <LibrarySheet plan={plan} onClose={() => show({ library: null })} />}
           {isProposing || !isNews ? null : <NewsSheet engagementId={id} onClose={() => show({ news: null })} />}
           {isProposing || handoff === null ? null : <HandoffSheet handoffId={handoff} onClose={close} />}
         </WithSheet>
@@ -241,6 +247,7 @@ function PlanHead({
   isShort,
   onHandoff,
   onNews,
+  onLibrary,
   forecasting,
   onForecast,
 }: {
@@ -250,6 +257,7 @@ function PlanHead({
   readonly isShort: boolean;
   readonly onHandoff: (id: string) => void;
   readonly onNews: () => void;
+  readonly onLibrary: () => void;
   readonly forecasting: Forecasting | undefined;
   readonly onForecast: () => void;
 }) {
@@ -279,7 +287,7 @@ function PlanHead({
         )}
         {mayLead(me) ? (
           <span data-screen-only>
-            <PlanMenu plan={plan} onNews={onNews} />
+            <PlanMenu plan={plan} onNews={onNews} onLibrary={onLibrary} />
           </span>
         ) : null}
       </HeadLine>

@@ -5,6 +5,7 @@ import { Button } from '../../ui/Button.tsx';
 import { Choose } from '../../ui/Field.tsx';
 import { Loading } from '../../ui/layout.tsx';
 import { FormButton } from '../../ui/SmallForm.tsx';
+import { KeptChoice } from '../templates/KeptPicker.tsx';
 import { PhasePicker } from '../templates/PhasePicker.tsx';
 import type { StartState } from './use-start-form.ts';
 
@@ -35,9 +36,50 @@ export function AddParts({ state, run }: PartsProps) {
       <FormButton button={<Button>Add a task from an engagement…</Button>} label="Add a task from an engagement" width={330}>
         {(close) => <TaskForm state={state} run={run} onClose={close} />}
       </FormButton>
+      <FormButton button={<Button>Add a kept task…</Button>} label="Add a kept task" width={330}>
+        {(close) => <KeptForm state={state} run={run} onClose={close} />}
+      </FormButton>
     </div>
   );
 }
+
+function KeptForm({ state, run, onClose }: FormProps) {
+  const [templateId, setTemplate] = useState<string | null>(null);
+  const [phaseId, setPhase] = useState<string | null>(run.phases[0]?.id ?? null);
+  return (
+    <div style={{ display: 'flex', flexDirection: 'column', gap: 8 }}>
+      <KeptChoice value={templateId} onChange={setTemplate} />
+      <IntoPhase run={run} value={phaseId} onChange={setPhase} />
+      <Button
+        kind="primary"
+        isDisabled={templateId === null || phaseId === null}
+        onPress={() => {
+          if (templateId === null || phaseId === null) return;
+          state.change({ addKept: [...state.form.addKept, { templateId, phaseId }] });
+          onClose();
+        }}
+      >
+        Put it there
+      </Button>
+    </div>
+  );
+}
+
+interface IntoProps {
+  readonly run: DryRun;
+  readonly value: string | null;
+  readonly onChange: (id: string) => void;
+}
+
+const IntoPhase = ({ run, value, onChange }: IntoProps) => (
+  <Choose
+    label="Put it into"
+    isTight
+    choices={run.phases.map((phase) => ({ id: phase.id, name: phase.name }))}
+    value={value}
+    onChange={onChange}
+  />
+);
 
 function TaskForm({ state, run, onClose }: FormProps) {
   const { data: open = [] } = useEngagements(false);
@@ -78,13 +120,7 @@ function TaskChoice({ engagementId, state, run, onClose }: FormProps & { readonl
   return (
     <div style={{ display: 'flex', flexDirection: 'column', gap: 8, marginTop: 8 }}>
       <Choose label="The task" isTight choices={choices} value={taskId} onChange={choose} />
-      <Choose
-        label="Put it into"
-        isTight
-        choices={run.phases.map((phase) => ({ id: phase.id, name: phase.name }))}
-        value={phaseId}
-        onChange={setPhase}
-      />
+      <IntoPhase run={run} value={phaseId} onChange={setPhase} />
       <Button kind="primary" isDisabled={taskId === null || phaseId === null} onPress={add}>
         Put it there
       </Button>

@@ -83,7 +83,7 @@ function PhaseParts({ phase, tasks, state, isAdded, datesOf }: PhasePartsProps) 
   const { form } = state;
   const [wanted, setOpen] = useState<boolean | null>(null);
   // What was just put into it is seen without asking.
-  const isOpen = wanted ?? form.addTasks.some((added) => added.phaseId === phase.id);
+  const isOpen = wanted ?? [...form.addTasks, ...form.addKept].some((added) => added.phaseId === phase.id);
   const isKept = !form.withoutPhases.includes(phase.id);
   return (
     <li>

@@ -77,7 +77,15 @@ export function StartPage() {
 }
 
 /** What was left out or added belongs to what it was chosen from. */
-const NOTHING_CHOSEN = { addPhases: [], addTasks: [], withoutPhases: [], withoutTasks: [], withoutDeliverables: [], roles: {} };
+const NOTHING_CHOSEN = {
+  addPhases: [],
+  addTasks: [],
+  addKept: [],
+  withoutPhases: [],
+  withoutTasks: [],
+  withoutDeliverables: [],
+  roles: {},
+};
 
 /** What is copied, and what of it could not be carried over. */
 function CopyNote({ state }: { readonly state: StartState }) {

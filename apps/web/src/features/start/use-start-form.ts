@@ -1,4 +1,4 @@
-import type { AddedPhases, AddedTask, DryRun, PlanEngagement, StartEngagement, StartLine } from '@crew/contract';
+import type { AddedPhases, AddedKept, AddedTask, DryRun, PlanEngagement, StartEngagement, StartLine } from '@crew/contract';
 import { useState } from 'react';
 import useSWR from 'swr';
 import { ApiError, call, callInLines } from '../../api/client.ts';
@@ -17,6 +17,7 @@ export interface StartForm {
   /** Phases of other templates and tasks of other engagements, in the order in which they were added. */
   readonly addPhases: readonly AddedPhases[];
   readonly addTasks: readonly AddedTask[];
+  readonly addKept: readonly AddedKept[];
   readonly withoutPhases: readonly string[];
   readonly withoutTasks: readonly string[];
   /** By name. */
@@ -80,6 +81,7 @@ export function useStartForm({ templateId, copyOf = null }: StartFrom, today: st
           .map((added) => ({ ...added, phaseIds: added.phaseIds.filter((other) => other !== id) }))
           .filter((added) => added.phaseIds.length > 0),
         addTasks: before.addTasks.filter((added) => added.phaseId !== id),
+        addKept: before.addKept.filter((added) => added.phaseId !== id),
       })),
     takeOutTask: (id) => setForm((before) => ({ ...before, addTasks: before.addTasks.filter((added) => added.taskId !== id) })),
     run: plan === null ? undefined : data,
@@ -114,7 +116,7 @@ export function useStartForm({ templateId, copyOf = null }: StartFrom, today: st
 /** Nothing chosen yet, from today. */
 const blankForm = (today: string): StartForm => ({
   ...{ clientId: null, contactId: null, templateId: null, copyOf: null, name: '', from: 'start', start: today, promise: '' },
-  ...{ addPhases: [], addTasks: [], withoutPhases: [], withoutTasks: [], withoutDeliverables: [], roles: {} },
+  ...{ addPhases: [], addTasks: [], addKept: [], withoutPhases: [], withoutTasks: [], withoutDeliverables: [], roles: {} },
 });
 
 /** A plan laid by the server; what was shown stays until the next is there. */
@@ -157,6 +159,7 @@ function planOf(form: StartForm): PlanEngagement | null {
     ...(form.clientId === null ? {} : { clientId: form.clientId }),
     ...(form.addPhases.length === 0 ? {} : { addPhases: [...form.addPhases] }),
     ...(form.addTasks.length === 0 ? {} : { addTasks: [...form.addTasks] }),
+    ...(form.addKept.length === 0 ? {} : { addKept: [...form.addKept] }),
     withoutPhases: [...form.withoutPhases],
     withoutTasks: [...form.withoutTasks],
     ...(form.withoutDeliverables.length === 0 ? {} : { withoutDeliverables: [...form.withoutDeliverables] }),

@@ -12,8 +12,8 @@ export function ComposeButton({ editor }: { readonly editor: TemplateEditor }) {
         <PhasePicker
           exceptId={editor.view.id}
           without={[]}
-          onPick={({ content }, phaseIds) => {
-            editor.edit(compose(content, phaseIds));
+          onPick={(source, phaseIds) => {
+            editor.edit(compose(source, phaseIds));
             close();
           }}
         />

@@ -1,6 +1,6 @@
 import type { DryRun, TemplatePhaseView, TemplateTaskView } from '@crew/contract';
 import type { TemplateContent, TemplatePhase, TemplateTask } from '@crew/core';
-import type { CSSProperties } from 'react';
+import { useState, type CSSProperties } from 'react';
 import styled from 'styled-components';
 import { Button } from '../../ui/Button.tsx';
 import { Muted, Panel } from '../../ui/layout.tsx';
@@ -10,7 +10,9 @@ import { dayScale, type Scale } from '../../ui/Track.tsx';
 import { count, hours, hourWords, parseHours, spanWords } from '../../words/format.ts';
 import { anchorWords, whenOf } from './anchor-words.ts';
 import { TextCell } from '../../ui/TextCell.tsx';
-import { addPhase, addTask, editPhase, editTask, newId } from './content.ts';
+import { FormButton } from '../../ui/SmallForm.tsx';
+import { addPhase, addTask, composeKept, editPhase, editTask, newId } from './content.ts';
+import { KeptChoice, PutKept } from './KeptPicker.tsx';
 import { OneLine } from './OneLine.tsx';
 import type { TemplateEditor } from './use-template-editor.ts';
 
@@ -130,12 +132,13 @@ export function TemplateOutline({ run, today, editor, openPart, onOpen }: Outlin
             />
           ))}
           {editor === null ? null : (
-            <div style={{ padding: '3px 14px 7px 42px' }}>
+            <div style={{ display: 'flex', flexWrap: 'wrap', alignItems: 'center', gap: '0 14px', padding: '3px 14px 7px 42px' }}>
               <OneLine
                 label={`New task in ${phase.name}`}
                 button="Add a task"
                 onAdd={(title) => editor.edit(addTask(newId(), { phaseId: phase.id, title }))}
               />
+              <KeptButton editor={editor} phase={phase} />
             </div>
           )}
         </section>
@@ -146,6 +149,43 @@ export function TemplateOutline({ run, today, editor, openPart, onOpen }: Outlin
         </div>
       )}
     </Panel>
+  );
+}
+
+/** A task kept in the library, put into a phase with all it presets. */
+function KeptButton({
+  editor,
+  phase,
+}: {
+  readonly editor: TemplateEditor;
+  readonly phase: { readonly id: string; readonly name: string };
+}) {
+  const [kept, setKept] = useState<string | null>(null);
+  return (
+    <FormButton
+      button={
+        <Button kind="quiet" aria-label={`A kept task into ${phase.name}`}>
+          One kept in the library…
+        </Button>
+      }
+      label={`A kept task into ${phase.name}`}
+      width={300}
+    >
+      {(close) => (
+        <div style={{ display: 'flex', flexDirection: 'column', alignItems: 'stretch', gap: 8 }}>
+          <KeptChoice value={kept} onChange={setKept} />
+          {kept === null ? null : (
+            <PutKept
+              templateId={kept}
+              onPut={(source) => {
+                editor.edit(composeKept(source, phase.id));
+                close();
+              }}
+            />
+          )}
+        </div>
+      )}
+    </FormButton>
   );
 }
 

@@ -62,16 +62,29 @@ export function VersionsSheet({ view, onClose }: { readonly view: TemplateConten
       </SheetPart>
       <SheetPart>
         <h3>Where it is used</h3>
-        {uses?.length === 0 ? <p style={{ color: 'var(--ink-2)' }}>No engagement has begun from it yet.</p> : null}
-        {(uses ?? []).map((use) => (
+        {uses !== undefined && uses.engagements.length + uses.templates.length === 0 ? (
+          <p style={{ color: 'var(--ink-2)' }}>
+            {view.kind === 'engagement' ? 'No engagement has begun from it yet.' : 'Neither an engagement nor another template has it yet.'}
+          </p>
+        ) : null}
+        {(uses?.templates ?? []).map((template) => (
+          <div key={template.id} style={{ display: 'flex', gap: 8, padding: '3px 0' }}>
+            <Link href={`/templates/${template.id}`} style={{ flex: 1 }}>
+              {template.name}
+            </Link>
+            <span style={{ color: 'var(--ink-2)' }}>template</span>
+          </div>
+        ))}
+        {(uses?.engagements ?? []).map((use) => (
           <div key={use.id} style={{ display: 'flex', gap: 8, padding: '3px 0' }}>
             <HueMark $hue={use.client.hue} />
             <Link href={`/engagements/${use.id}`} style={{ flex: 1 }}>
               {use.name}
             </Link>
             <span style={{ color: 'var(--ink-2)' }}>
-              version {use.version}
-              {use.state === 'finished' ? ' · finished' : ''}
+              {[use.version === null ? 'has it' : `version ${use.version}`, use.state === 'finished' ? 'finished' : '']
+                .filter((word) => word !== '')
+                .join(' · ')}
             </span>
           </div>
         ))}

@@ -5,6 +5,7 @@ import {
   addPhase,
   addTask,
   compose,
+  composeKept,
   connect,
   editTask,
   movePhase,
@@ -119,7 +120,7 @@ test('phases of another template come with ids of their own, behind what is ther
   const looped = after(trail, connect('answer', 'offer', { id: 'w', reason: 'changes' }));
   const both = after(
     trail,
-    compose(looped, ['p'], () => `new${++last}`),
+    compose({ id: 'other', content: looped }, ['p'], () => `new${++last}`),
   );
   expect(both.phases.map((phase) => [phase.name, phase.afterPhaseId, phase.stateLine])).toEqual([
     ['Proposal', null, 'In proposal'],
@@ -127,8 +128,31 @@ test('phases of another template come with ids of their own, behind what is ther
     ['Proposal', 's', 'In proposal 2'],
   ]);
   expect(both.ways).toHaveLength(1);
+  expect(both.phases.map((phase) => phase.takenFromId)).toEqual([undefined, undefined, 'other']);
   expect(new Set(both.tasks.map((task) => task.id)).size).toBe(both.tasks.length);
   expect(checkTemplate(both)).toEqual([]);
+});
+
+test('a kept task comes with its parts and the ties among them, behind what is in the phase; into no phase, nothing comes', () => {
+  let last = 0;
+  const survey = after(
+    empty,
+    addPhase('k', 'Kept'),
+    addTask('survey', { phaseId: 'k', title: 'Site survey' }),
+    addTask('measure', { phaseId: 'k', title: 'Measure', parentId: 'survey' }),
+    addTask('draw', { phaseId: 'k', title: 'Draw it', parentId: 'survey', after: [{ taskId: 'measure', type: 'FS', lag: 0 }] }),
+  );
+  const put = (phaseId: string) => composeKept({ id: 'kept', content: survey }, phaseId, () => `new${++last}`)(trail);
+  const both = put('p');
+  expect(both.tasks.slice(trail.tasks.length).map(({ title, phaseId, parentId }) => [title, phaseId, parentId])).toEqual([
+    ['Site survey', 'p', null],
+    ['Measure', 'p', 'new1'],
+    ['Draw it', 'p', 'new1'],
+  ]);
+  expect(tiesOf(both, 'new3')).toEqual(['new2']);
+  expect(both.tasks.filter((task) => task.takenFromId === 'kept').map((task) => task.id)).toEqual(['new1']);
+  expect(checkTemplate(both)).toEqual([]);
+  expect(put('nowhere')).toBe(trail);
 });
 
 test('an edit leaves the content it was made from as it was: that is the undo', () => {

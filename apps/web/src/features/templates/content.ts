@@ -1,4 +1,4 @@
-import { blankTask, composeTemplate, freeStateLine } from '@crew/core';
+import { blankTask, composeTasks, composeTemplate, freeStateLine } from '@crew/core';
 import type { TemplateContent, TemplatePhase, TemplateTask, TemplateWay } from '@crew/core';
 
 /** Changes of a template's content: each takes one and gives the next; the one before is the undo. */
@@ -227,8 +227,20 @@ export const untie =
     return target === undefined ? content : editTask(to, { after: target.after.filter((tie) => tie.taskId !== from) })(content);
   };
 
+/** What is taken from: a template with its id. */
+interface Source {
+  readonly id: string;
+  readonly content: TemplateContent;
+}
+
 /** Phases of another template put at the end, with ids of their own; the first of them follows what was last. */
 export const compose =
-  (source: TemplateContent, phaseIds: readonly string[], makeId: () => string = newId): Edit =>
+  ({ id, content: source }: Source, phaseIds: readonly string[], makeId: () => string = newId): Edit =>
   (content) =>
-    composeTemplate(content, source, { phaseIds, idOf: makeId });
+    composeTemplate(content, source, { phaseIds, idOf: makeId, takenFromId: id });
+
+/** A kept task put at the end of a phase, with ids of its own. */
+export const composeKept =
+  ({ id, content: source }: Source, phaseId: string, makeId: () => string = newId): Edit =>
+  (content) =>
+    composeTasks(content, source, { phaseId, idOf: makeId, takenFromId: id });

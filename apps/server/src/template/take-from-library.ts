@@ -1,0 +1,166 @@
+import { Injectable } from '@nestjs/common';
+import { freeStateLine, type TemplateContent, type TemplateDifference, type TemplatePhase } from '@crew/core';
+import type { PlanChanged, PlanEffect, TakeFromLibrary as Input } from '@crew/contract';
+import type { EntityManager } from 'typeorm';
+import { recordEvent } from '../event/record-event.ts';
+import { Clock } from '../platform/clock.ts';
+import { Database, rowsOf } from '../platform/database.ts';
+import { Refusal, requireFound } from '../platform/refusal.ts';
+import type { Who } from '../platform/rights.ts';
+import { ChangePlan, lockEngagement } from '../replan/change-plan.ts';
+import { tryOut } from '../replan/try-out.ts';
+import { readPlanFacts, type PlanFacts } from '../schedule/plan-facts.ts';
+import { BringPhases } from './bring-phases.ts';
+import { BringTasks } from './bring-tasks.ts';
+import { phaseHindrance, type PhaseHere } from './phase-shape.ts';
+import { PHASES_HERE, type News } from './read-news.ts';
+import { TemplateRepository, type TemplateDocument } from './template.repository.ts';
+
+/** What is taken of a template, and where it goes. */
+interface Taken {
+  readonly engagementId: string;
+  readonly input: Input;
+}
+
+/**
+ * Takes phases of a template, or a kept task, into an engagement that runs: with everything they
+ * preset, placed by the planner, undone as one. It is the way changes of an engagement's own
+ * template come in, with the engagement's own phases standing for those of a template.
+ */
+@Injectable()
+export class TakeFromLibrary {
+  private readonly database: Database;
+  private readonly templates: TemplateRepository;
+  private readonly plans: ChangePlan;
+  private readonly clock: Clock;
+  constructor(database: Database, templates: TemplateRepository, plans: ChangePlan, clock: Clock) {
+    this.database = database;
+    this.templates = templates;
+    this.plans = plans;
+    this.clock = clock;
+  }
+
+  /** Takes it, all or nothing. */
+  run(who: Who, engagementId: string, input: Input): Promise<PlanChanged> {
+    return this.database.transaction((manager) => this.apply(manager, who, { engagementId, input }));
+  }
+
+  /** What taking it would do; nothing stays. */
+  async preview(who: Who, engagementId: string, input: Input): Promise<PlanEffect> {
+    return (await tryOut(this.database, (manager) => this.apply(manager, who, { engagementId, input }))).effect;
+  }
+
+  private async apply(manager: EntityManager, who: Who, { engagementId, input }: Taken): Promise<PlanChanged> {
+    await lockEngagement(manager, who, engagementId);
+    const template = requireFound(await this.templates.find(manager, who.agencyId, { templateId: input.templateId }), 'template');
+    const here = (await rowsOf<PhaseHere>(manager, PHASES_HERE, [engagementId])).map((phase) => ({ ...phase, originId: phase.id }));
+    const place = here.find(({ id }) => id === input.phaseId);
+    if (place === undefined)
+      throw new Refusal('unknown-id', 'This phase is not in this engagement. Choose one of its own.', { field: 'phaseId' });
+    const lines = await rowsOf<{ stateLine: string }>(manager, 'SELECT state_line AS "stateLine" FROM phase WHERE engagement_id = $1', [
+      engagementId,
+    ]);
+    const facts = await readPlanFacts(manager, engagementId);
+    const news =
+      input.phaseIds === undefined ? newsOfTask(template, { facts, here, place }) : newsOfPhases(template, { facts, here, lines, input });
+    const chosen = news.differences;
+    const phases = new BringPhases(manager, { news, chosen });
+    const tasks = new BringTasks(manager, who, { news, chosen, phases });
+    const changed = await this.plans.apply(manager, who, {
+      engagementId,
+      tasks: [],
+      prepare: async () => {
+        await phases.prepare();
+        return tasks.prepare();
+      },
+      settle: () => phases.settle(),
+    });
+    const changes = [{ field: 'template', from: null, to: template.name }];
+    await recordEvent(
+      manager,
+      { who, at: this.clock.now() },
+      { engagementId, subject: 'engagement', subjectId: engagementId, kind: 'library-taken', changes },
+    );
+    return changed;
+  }
+}
+
+interface Here {
+  readonly facts: PlanFacts;
+  readonly here: readonly PhaseHere[];
+}
+
+/** A kept task put into a phase that is not over. */
+function newsOfTask(template: TemplateDocument, { facts, here, place }: Here & { readonly place: PhaseHere }): News {
+  if (template.kind !== 'task')
+    throw new Refusal('invalid-input', `“${template.name}” is more than a task. Choose which of its phases to take.`, {
+      field: 'phaseIds',
+    });
+  if (place.state === 'over')
+    throw new Refusal('wrong-moment', `${place.name} is over. Put the task into a phase that is still to be done.`, { field: 'phaseId' });
+  const tasks = template.tasks.map((task) => ({ ...task, phaseId: place.id }));
+  return newsOf(template, { facts, here, content: { phases: here.map(asPhase), tasks } });
+}
+
+/** Phases that come behind one of the engagement's, in a row; what followed that one follows the last of them. */
+function newsOfPhases(
+  template: TemplateDocument,
+  { facts, here, lines, input }: Here & { readonly lines: readonly { readonly stateLine: string }[]; readonly input: Input },
+): News {
+  const taken = template.phases.filter((phase) => input.phaseIds?.includes(phase.id));
+  if (taken.length < new Set(input.phaseIds).size)
+    throw new Refusal('unknown-id', `A phase to take is not in “${template.name}”. Choose from its list.`, { field: 'phaseIds' });
+  const row: { readonly stateLine: string }[] = [...lines];
+  const coming = taken.map((phase, index): TemplatePhase => {
+    const stateLine = freeStateLine({ phases: row as TemplatePhase[] }, phase.stateLine);
+    row.push({ stateLine });
+    const before = taken.some(({ id }) => id === phase.afterPhaseId) ? phase.afterPhaseId : (taken[index - 1]?.id ?? input.phaseId);
+    return { ...phase, stateLine, afterPhaseId: before };
+  });
+  const last = coming.at(-1)?.id ?? null;
+  const phases = here.map(asPhase).flatMap((phase): TemplatePhase[] => {
+    const placed = phase.afterPhaseId === input.phaseId ? { ...phase, afterPhaseId: last } : phase;
+    return phase.id === input.phaseId ? [placed, ...coming] : [placed];
+  });
+  const ids = new Set(coming.map(({ id }) => id));
+  const tasks = template.tasks
+    .filter((task) => ids.has(task.phaseId))
+    .map((task) => ({
+      ...task,
+      after: task.after.filter((tie) => ids.has(template.tasks.find(({ id }) => id === tie.taskId)?.phaseId ?? '')),
+    }));
+  const news = newsOf(template, { facts, here, content: { phases, tasks } });
+  for (const difference of news.differences) {
+    const hindrance = difference.part === 'phase' ? phaseHindrance(difference, news.shape) : null;
+    if (hindrance !== null)
+      throw new Refusal('wrong-moment', `“${difference.name}” cannot stand there: ${hindrance}.`, { field: 'phaseId' });
+  }
+  return news;
+}
+
+/** Everything in the content that is not of the engagement comes. */
+function newsOf(
+  template: TemplateDocument,
+  { facts, here, content }: Here & { readonly content: Pick<TemplateContent, 'phases' | 'tasks'> },
+): News {
+  const there = new Set(here.map(({ id }) => id));
+  const after: TemplateContent = { name: template.name, description: '', ways: [], ...content };
+  const added = (part: 'phase' | 'task', id: string, name: string): TemplateDifference => ({
+    ...{ part, kind: 'added', id, name, phase: null, fields: [] },
+  });
+  return {
+    ...{ templateId: template.id, from: template.version, to: template.version, facts, after, shape: { here, after } },
+    before: { ...after, phases: [], tasks: [] },
+    differences: [
+      ...content.phases.filter(({ id }) => !there.has(id)).map(({ id, name }) => added('phase', id, name)),
+      ...content.tasks.map(({ id, title }) => added('task', id, title)),
+    ],
+    taskOf: new Map(),
+    phaseOf: new Map(here.map(({ id }) => [id, id])),
+  };
+}
+
+/** One of the engagement's own phases, as far as its place in the row is concerned. */
+const asPhase = ({ id, name, afterPhaseId, afterEdge, afterLag }: PhaseHere): TemplatePhase => ({
+  ...{ id, name, afterPhaseId, afterEdge, afterLag, roleId: null, stateLine: '', rounds: null, checks: [] },
+});

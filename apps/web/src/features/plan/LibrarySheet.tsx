@@ -1,0 +1,53 @@
+import type { EngagementPlan } from '@crew/contract';
+import { useState } from 'react';
+import { useTemplateContent } from '../../api/queries.ts';
+import { Choose } from '../../ui/Field.tsx';
+import { Loading } from '../../ui/layout.tsx';
+import { Sheet } from '../../ui/Sheet.tsx';
+import { count } from '../../words/format.ts';
+import { PhaseTicks, usePhaseSources } from '../templates/PhasePicker.tsx';
+import { TakePart } from './TakePart.tsx';
+
+interface LibraryProps {
+  readonly plan: EngagementPlan;
+  readonly onClose: () => void;
+}
+
+/** Phases of the library for an engagement that runs: which, behind which of its own, and what that would move. */
+export function LibrarySheet({ plan, onClose }: LibraryProps) {
+  const [templateId, setTemplate] = useState<string | null>(null);
+  return (
+    <Sheet label="Phases from the library" line="Library" onClose={onClose}>
+      <h2 style={{ fontSize: 19, marginBottom: 4 }}>Phases from the library</h2>
+      <p style={{ color: 'var(--ink-2)', marginBottom: 10 }}>
+        They come with their tasks, gate and handoff, and are planned with the rest. What you take can be undone.
+      </p>
+      <Choose label="From" isTight choices={usePhaseSources()} value={templateId} onChange={setTemplate} />
+      {templateId === null ? null : <Phases key={templateId} templateId={templateId} plan={plan} onClose={onClose} />}
+    </Sheet>
+  );
+}
+
+function Phases({ templateId, plan, onClose }: LibraryProps & { readonly templateId: string }) {
+  const { data: source } = useTemplateContent(templateId);
+  const [chosen, setChosen] = useState<readonly string[] | null>(null);
+  const open = plan.phases.filter((phase) => phase.state !== 'over');
+  const [behind, setBehind] = useState(open[0]?.id ?? null);
+  if (source === undefined) return <Loading rows={3} />;
+  const { phases } = source.content;
+  const ids = chosen ?? (phases.length === 1 ? phases.map((phase) => phase.id) : []);
+  const names = phases.filter((phase) => ids.includes(phase.id)).map((phase) => phase.name);
+  return (
+    <>
+      <PhaseTicks phases={phases} chosen={ids} onChange={setChosen} />
+      <Choose label="Behind" isTight choices={open} value={behind} onChange={setBehind} />
+      <TakePart
+        path={`/engagements/${plan.engagement.id}/from-library`}
+        body={ids.length === 0 || behind === null ? null : { templateId, phaseIds: ids, phaseId: behind }}
+        action={`Take ${count(ids.length, 'phase')}`}
+        said={`${names.join(', ')} taken behind ${open.find((phase) => phase.id === behind)?.name ?? ''}.`}
+        onTaken={onClose}
+      />
+    </>
+  );
+}
