@@ -33,6 +33,8 @@ test('the demo world is as lived-in as it should be', async ({ page, world }) =>
     expect(names).toContain(name);
   expect(templates.filter((template) => template.kind === 'phase')).toHaveLength(4);
   expect(templates.filter((template) => template.kind === 'task')).toHaveLength(3);
+  for (const name of ['Accessibility check', 'Site survey'])
+    expect(templates.find((template) => template.name === name)?.usedTimes, `${name} is used`).toBe(1);
 
   const board = await read<HandoffBoard>('/handoffs');
   expect(board.lines.map((line) => line.state)).toEqual(expect.arrayContaining(['handed-off', 'sent-back', 'getting-ready']));

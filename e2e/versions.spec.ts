@@ -179,3 +179,62 @@ test('a freelancer enters their own time off, and sees nobody else’s', async (
   await expect(page.getByRole('list', { name: 'Time off' })).toContainText('Rafe Dombrow');
   await expect(page.getByText('Mirela Stoyan')).toHaveCount(0);
 });
+
+test('a kept task and a phase of the library are taken into an engagement that runs, seen first and taken back', async ({
+  page,
+  world,
+}) => {
+  await world.enterAs(page, 'Odalys Renn');
+  await page.getByRole('link', { name: 'Keepers’ Quarters gallery' }).click();
+  await page.getByRole('button', { name: 'More for this engagement' }).click();
+  await page.getByRole('menuitem', { name: 'Take phases from the library' }).click();
+  const library = page.getByRole('complementary', { name: 'Phases from the library' });
+  await choose(page, 'From', /Accessibility check/);
+  await expect(library.getByRole('checkbox', { name: 'Accessibility check' })).toBeChecked();
+  await choose(page, 'Behind', 'Detail design');
+  await expect(library.getByLabel('What this would do')).toContainText(/tasks? moves?/);
+  await expect(page.getByRole('heading', { name: 'Accessibility check' })).toHaveCount(0);
+  await library.getByRole('button', { name: 'Take 1 phase' }).click();
+  await expect(notices(page)).toContainText('Accessibility check taken behind Detail design.');
+  const phases = page.getByRole('heading', { level: 2 });
+  await expect(phases.filter({ hasText: 'Accessibility check' })).toBeVisible();
+
+  await page.getByRole('button', { name: 'Add task' }).first().click();
+  await page.getByRole('button', { name: 'One kept in the library…' }).click();
+  await choose(page, 'A kept task$', /Printer proof/);
+  await page.getByRole('button', { name: 'Put it there' }).click();
+  await expect(notices(page)).toContainText('“Printer proof” added to Concept.');
+  await page.getByRole('row', { name: /Printer proof/ }).click();
+  const sheet = page.getByRole('complementary', { name: 'Task' });
+  await expect(sheet.getByRole('button', { name: 'Trim' })).toBeVisible();
+  await expect(sheet).toContainText('Ines Calloway');
+  await notices(page).getByRole('button', { name: 'Undo' }).last().click();
+  await expect(page.getByRole('row', { name: /Printer proof/ })).toHaveCount(0);
+
+  // In the library it says where it is now.
+  await page.getByRole('link', { name: 'Templates' }).click();
+  await page.getByRole('link', { name: 'Accessibility check' }).click();
+  await page.getByRole('button', { name: 'Versions' }).click();
+  await expect(page.getByRole('complementary', { name: 'Versions of the template' })).toContainText('Keepers’ Quarters gallery');
+});
+
+test('a kept task and a phase are put into a template, which is then known to have them', async ({ page, world }) => {
+  await world.enterAs(page, 'Odalys Renn');
+  await page.getByRole('link', { name: 'Templates' }).click();
+  await page.getByRole('link', { name: 'Audio trail' }).click();
+  await page.getByRole('button', { name: 'A kept task into Kickoff' }).click();
+  await choose(page, 'A kept task$', /Site survey/);
+  await page.getByRole('button', { name: 'Put it there' }).click();
+  await expect(page.getByRole('region', { name: 'Kickoff' }).getByRole('button', { name: /^Site survey: when, who/ })).toBeVisible();
+  await page.getByRole('button', { name: 'Add phases from another template…' }).click();
+  await choose(page, 'From', /Close-out and look-back/);
+  await page.getByRole('button', { name: 'Put 1 phase at the end' }).click();
+  await expect(page.getByRole('region', { name: 'Close-out and look-back' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Keep as version 2…' })).toBeVisible();
+  await page.getByRole('link', { name: 'Templates', exact: true }).click();
+  await page.getByRole('link', { name: 'Close-out and look-back' }).click();
+  await page.getByRole('button', { name: 'Versions' }).click();
+  await expect(
+    page.getByRole('complementary', { name: 'Versions of the template' }).getByRole('link', { name: 'Audio trail' }),
+  ).toBeVisible();
+});

@@ -143,7 +143,10 @@ describe('phases in an engagement that runs', () => {
     const kept = await keptTask();
     const id = await startSmall(lead, harness);
     const over = (await planOf(id)).phases[0]?.id;
-    await harness.database.rows(`UPDATE phase SET state = 'over', started_on = coalesce(started_on, planned_start), finished_on = planned_finish WHERE id = $1`, [over]);
+    await harness.database.rows(
+      `UPDATE phase SET state = 'over', started_on = coalesce(started_on, planned_start), finished_on = planned_finish WHERE id = $1`,
+      [over],
+    );
     const phases = (await contentOf(harness.ids.template)).content.phases;
     for (const body of [{ templateId: kept.id }, { templateId: harness.ids.template, phaseIds: [phases[0]?.id] }]) {
       const answer = await lead.post(`/engagements/${id}/from-library`, { ...body, phaseId: over }).expect(409);

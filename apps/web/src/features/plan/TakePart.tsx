@@ -44,7 +44,11 @@ export function TakePart({ path, body, action, said, onTaken }: TakeProps) {
   const message = trouble ?? error?.message;
   return (
     <>
-      {body === null || effect === undefined || error !== undefined ? null : <EffectWords effect={effect} today={today} />}
+      {body === null || effect === undefined || error !== undefined ? null : (
+        <div style={{ marginTop: 8 }}>
+          <EffectWords effect={effect} today={today} />
+        </div>
+      )}
       {message === undefined ? null : (
         <p role="alert" style={{ color: 'var(--brick)' }}>
           {message}
