@@ -82,7 +82,13 @@ export async function startHarness(more: { readonly isDemo?: boolean; readonly i
     isQuiet: true,
   });
   await app.listen(0, '127.0.0.1');
-  if (more.isEmpty !== true) await app.get(FoundAgency).run(smallAgency);
+  const clock = app.get(Clock);
+  if (more.isEmpty !== true) {
+    // The agency is older than what its tests look at.
+    clock.moveTo('2026-01-05');
+    await app.get(FoundAgency).run(smallAgency);
+    clock.moveTo(TODAY);
+  }
   const database = app.get(Database);
   const forgetTries = (): void => {
     const kept = app.get<{ storage: Map<string, unknown>; hitExpirations: Map<string, unknown> }>(ThrottlerStorage);
@@ -110,7 +116,7 @@ export async function startHarness(more: { readonly isDemo?: boolean; readonly i
   return {
     app,
     database,
-    clock: app.get(Clock),
+    clock,
     filesRoot,
     ids: { template, client: clients['Harbour'] as string, otherClient: clients['Mill'] as string, people: await byName('person') },
     nobody: callerOf(request.agent(app.getHttpServer()), ''),

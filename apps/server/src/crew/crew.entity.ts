@@ -26,6 +26,8 @@ export class Person {
   @Column('int', { array: true }) week!: number[];
   @Column('int', { default: 0 }) reserve!: number;
   @Column('boolean', { default: true }) isActive!: boolean;
+  /** Nothing is missed of days before it; null for those who were always there. */
+  @DayColumn({ nullable: true }) joinedOn!: string | null;
   @Column('int', { default: 1 }) version!: number;
 }
 

@@ -4,6 +4,7 @@ import type { EntityManager } from 'typeorm';
 import { Account } from '../account/account.entity.ts';
 import { hashPassword } from '../account/password.ts';
 import { affectedRows, Database, firstRow, rowsOf } from '../platform/database.ts';
+import { Clock } from '../platform/clock.ts';
 import { Person } from './crew.entity.ts';
 import { initialsOf } from './initials.ts';
 
@@ -32,8 +33,10 @@ export interface NewPerson {
 @Injectable()
 export class CrewRepository {
   private readonly database: Database;
-  constructor(database: Database) {
+  private readonly clock: Clock;
+  constructor(database: Database, clock: Clock) {
     this.database = database;
+    this.clock = clock;
   }
 
   /** Those who are with us, and all roles. */
@@ -60,10 +63,11 @@ export class CrewRepository {
     return firstRow(manager, `${MEMBER} WHERE p.id = $1 AND p.agency_id = $2`, [personId, agencyId]);
   }
 
-  /** Makes a person with an account to sign in by. */
+  /** Makes a person with an account to sign in by, who is there from today. */
   async addPerson(manager: EntityManager, agencyId: string, person: NewPerson): Promise<string> {
     const { name, access, week, reserve = 0 } = person;
-    const made = await manager.insert(Person, { agencyId, name, initials: initialsOf(name), access, week: [...week], reserve });
+    const joinedOn = this.clock.today();
+    const made = await manager.insert(Person, { agencyId, name, initials: initialsOf(name), access, week: [...week], reserve, joinedOn });
     const personId = (made.identifiers[0] as { id: string }).id;
     await manager.insert(Account, {
       agencyId,

@@ -1,5 +1,5 @@
-import type { CrewMember } from '@crew/contract';
-import { startHarness, startSmall, type Caller, type Harness } from '../../test/harness.ts';
+import type { CrewMember, Desk, WeekSheet } from '@crew/contract';
+import { startHarness, startSmall, TODAY, type Caller, type Harness } from '../../test/harness.ts';
 
 let harness: Harness;
 let owner: Caller;
@@ -24,6 +24,18 @@ describe('a new colleague', () => {
     expect(added).toMatchObject({ name: 'Nora West', initials: 'NW', email: 'nora@small.example', access: 'member', roles: ['Maker'] });
     expect(added.week).toEqual([480, 480, 480, 480, 480, 0, 0]);
     await harness.nobody.post('/session', { email: 'NORA@small.example', password: nora.password }).expect(204);
+  });
+
+  test('has forgotten nothing of the days before they came', async () => {
+    const person = await harness.signIn('nora@small.example', nora.password);
+    const read = async () => ({
+      desk: ((await person.get('/desk').expect(200)).body as Desk).forgottenDays,
+      week: ((await person.get('/time').expect(200)).body as WeekSheet).days.filter((day) => day.isForgotten).map((day) => day.date),
+    });
+    harness.clock.moveTo('2026-11-26');
+    expect(await read()).toEqual({ desk: ['2026-11-23', '2026-11-24', '2026-11-25'], week: ['2026-11-23', '2026-11-24', '2026-11-25'] });
+    harness.clock.moveTo(TODAY);
+    expect(await read()).toEqual({ desk: [], week: [] });
   });
 
   test('is offered where people are chosen', async () => {

@@ -52,6 +52,7 @@ interface DeskFacts {
   readonly person: PersonRef;
   readonly week: readonly number[];
   readonly reserve: number;
+  readonly joinedOn: string | null;
   readonly off: readonly { readonly from: string; readonly to: string; readonly minutes?: number }[];
   readonly calendar: CalendarInput;
   readonly defaultMinutes: number;
@@ -122,7 +123,7 @@ const DONE_THIS_WEEK = `
   WHERE a.person_id = person.id AND t.status = 'done' AND NOT t.is_group AND t.done_on BETWEEN $3 AND $4`;
 
 const FACTS = `
-  SELECT json_build_object('id', person.id, 'name', person.name, 'initials', person.initials) AS person, person.week, person.reserve,
+  SELECT json_build_object('id', person.id, 'name', person.name, 'initials', person.initials) AS person, person.week, person.reserve, person.joined_on AS "joinedOn",
     coalesce((SELECT json_agg(json_strip_nulls(json_build_object('from', o.from_day, 'to', o.to_day, 'minutes', o.minutes)))
       FROM time_off o WHERE o.person_id = person.id AND o.to_day >= $3::date - 14), '[]') AS off,
     json_build_object('week', agency.week, 'closed',
@@ -221,14 +222,15 @@ function briefsOf(rows: readonly DeskRow[], today: string): DeskBrief[] {
 const FORGOTTEN_DAYS = 14;
 
 /** Working days that are over with less than half of their hours logged; what somebody keeps in reserve is worked too. */
-function forgottenIn({ person, week, off, calendar, loggedByDay }: DeskFacts, today: string): string[] {
+function forgottenIn({ person, week, joinedOn, off, calendar, loggedByDay }: DeskFacts, today: string): string[] {
   const last = (parseDay(today) as number) - 1;
   const days = unwrap(compileCalendar(calendar));
   const worker = readPerson({ id: person.id, week, off }, person.id);
   const logged = new Map(loggedByDay.map((row) => [row.day, row.minutes]));
   return Array.from({ length: FORGOTTEN_DAYS }, (_, back) => last - FORGOTTEN_DAYS + 1 + back)
     .filter((day) => isTimeForgotten({ logged: logged.get(formatDay(day)) ?? 0, capacity: capacityOn(days, worker, day) }))
-    .map(formatDay);
+    .map(formatDay)
+    .filter((day) => joinedOn === null || day >= joinedOn);
 }
 
 interface Week {

@@ -14,6 +14,7 @@ import { Week1764000000013 } from './0013-week.ts';
 import { Forecast1764000000014 } from './0014-forecast.ts';
 import { Series1764000000015 } from './0015-series.ts';
 import { Taken1764000000016 } from './0016-taken.ts';
+import { Joined1764000000017 } from './0017-joined.ts';
 
 /** In the order they run. */
 export const migrations = [
@@ -33,4 +34,5 @@ export const migrations = [
   Forecast1764000000014,
   Series1764000000015,
   Taken1764000000016,
+  Joined1764000000017,
 ];

@@ -24,12 +24,13 @@ interface Window {
 
 interface PersonDays extends PersonInput, PersonRef {
   readonly id: string;
+  readonly joinedOn: string | null;
 }
 
 const PEOPLE = `
   SELECT json_build_object('week', agency.week, 'closed',
       coalesce((SELECT json_agg(c.day ORDER BY c.day) FROM closed_day c WHERE c.agency_id = agency.id AND c.day BETWEEN $2 AND $3), '[]')) AS calendar,
-    coalesce((SELECT json_agg(json_build_object('id', p.id, 'name', p.name, 'initials', p.initials, 'week', p.week,
+    coalesce((SELECT json_agg(json_build_object('id', p.id, 'name', p.name, 'initials', p.initials, 'week', p.week, 'joinedOn', p.joined_on,
         'off', coalesce((SELECT json_agg(json_strip_nulls(json_build_object('from', o.from_day, 'to', o.to_day, 'minutes', o.minutes)))
           FROM time_off o WHERE o.person_id = p.id AND o.to_day >= $2 AND o.from_day <= $3), '[]')) ORDER BY p.name)
       FROM person p WHERE p.agency_id = agency.id AND (p.id = $4 OR ($4::uuid IS NULL AND p.is_active))), '[]') AS people
@@ -93,7 +94,7 @@ export class ReadTime {
         return {
           ...{ date, capacity, isOff: capacity === 0 },
           isLocked: closed !== null && date <= closed,
-          isForgotten: date < this.clock.today() && isTimeForgotten({ logged: minutes, capacity }),
+          isForgotten: date < this.clock.today() && date >= (person.joinedOn ?? date) && isTimeForgotten({ logged: minutes, capacity }),
         };
       }),
       rows,
