@@ -41,6 +41,9 @@ const Table = styled.table`
   thead th {
     border-top: 0;
     height: 44px;
+    &:first-child {
+      white-space: normal;
+    }
   }
   th > span {
     vertical-align: middle;

@@ -1,18 +1,9 @@
-import type { TemplateContent } from '@crew/core';
-import { addEnding, addNext, addPhase, addTask, connect, editTask, type Edit } from '../content.ts';
+import { trailWith } from '../../../../test/template-samples.ts';
+import { addEnding, addTask, connect } from '../content.ts';
 import { endingId, layOutMap, placeUnder, type MapBox } from './layout.ts';
 import { BOX } from './sizes.ts';
 
-const after = (...edits: Edit[]): TemplateContent =>
-  edits.reduce((content, edit) => edit(content), { name: 'Trail', description: '', phases: [], tasks: [], ways: [] } as TemplateContent);
-const trail = after(
-  addPhase('p', 'Proposal'),
-  addPhase('s', 'Script'),
-  addTask('call', { phaseId: 'p', title: 'First call', roleId: 'manager' }),
-  addNext('offer', 'call', { title: 'Send proposal' }),
-  addNext('answer', 'offer', { title: 'Client answers' }),
-  editTask('answer', { kind: 'client', roleId: null }),
-  addTask('write', { phaseId: 's', title: 'Write', roleId: 'writer' }),
+const trail = trailWith(
   addTask('part', { phaseId: 's', title: 'Opening', parentId: 'write' }),
   addTask('facts', { phaseId: 's', title: 'Facts', roleId: 'writer' }),
   connect('answer', 'offer', { id: 'w', reason: 'questions' }),

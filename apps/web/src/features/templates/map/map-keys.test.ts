@@ -1,22 +1,9 @@
-import type { TemplateContent } from '@crew/core';
-import { addNext, addPhase, addTask, editTask, type Edit } from '../content.ts';
+import { trailWith } from '../../../../test/template-samples.ts';
 import { layOutMap } from './layout.ts';
 import { boxBeside, directionOf, placeBeside } from './map-keys.ts';
 
-const edits: Edit[] = [
-  addPhase('p', 'Proposal'),
-  addPhase('s', 'Script'),
-  addTask('call', { phaseId: 'p', title: 'First call', roleId: 'manager' }),
-  addNext('offer', 'call', { title: 'Send proposal' }),
-  addNext('answer', 'offer', { title: 'Client answers' }),
-  editTask('answer', { kind: 'client', roleId: null }),
-  addTask('write', { phaseId: 's', title: 'Write', roleId: 'writer' }),
-];
 /** manager: call, offer; writer: write in the second phase; client: answer. */
-const map = layOutMap(
-  edits.reduce((content, edit) => edit(content), { name: 'Trail', description: '', phases: [], tasks: [], ways: [] } as TemplateContent),
-  (id) => id,
-);
+const map = layOutMap(trailWith(), (id) => id);
 
 test('arrow keys go to the nearest box that way, and stay where there is none', () => {
   expect(boxBeside(map, 'call', 'right')).toBe('offer');
