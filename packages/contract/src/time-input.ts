@@ -22,6 +22,12 @@ export class StopTimer {
   @IsString({ message: 'A note is text.' })
   @MaxLength(500, { message: 'Keep the note to 500 characters.' })
   note?: string;
+
+  /** Why it is logged although its period is closed; leads only, and kept. */
+  @MayBeLeftOut()
+  @IsString({ message: 'A reason is text.' })
+  @IsLine(300, 'the reason')
+  reason?: string;
 }
 
 /** What every entry of time can say besides how long. */

@@ -9,6 +9,7 @@ import { isLead, type Who } from '../platform/rights.ts';
 import { refreshEngagement } from '../schedule/refresh-engagement.ts';
 import { TaskRepository, type TaskToChange } from '../task/task.repository.ts';
 import { refuseClosed } from './closed-time.ts';
+import { recordLate, type LateChange } from './record-late.ts';
 import { addToTask, refuseFullDay, writeTime } from './write-time.ts';
 
 interface EntryRow extends TimeEntryView {
@@ -133,32 +134,18 @@ export class KeepTime {
     for (const { id, engagementId } of done.tasks)
       await recordEvent(manager, by, { engagementId, subject: 'task', subjectId: id, kind: done.kind, changes: done.changes });
     if (done.late === null) return;
-    const { reason, personId, day, from, to } = done.late;
     const [task] = done.tasks as [TaskToChange];
-    const changes = [
-      { field: 'reason', from: null, to: reason },
-      { field: 'personId', from: null, to: personId },
-      { field: 'day', from: null, to: day },
-      { field: 'minutes', from, to },
-      { field: 'task', from: null, to: task.title },
-    ];
-    await recordEvent(manager, by, { engagementId: task.engagementId, subject: 'time', subjectId: done.id, kind: done.kind, changes });
+    await recordLate(manager, by, { ...done.late, id: done.id, kind: done.kind, task });
   }
 }
 
 interface Done {
   readonly id: string;
   readonly tasks: readonly TaskToChange[];
-  readonly kind: 'time-logged' | 'time-corrected' | 'time-removed';
+  readonly kind: LateChange['kind'];
   readonly changes: readonly Change[];
   /** Set when it was changed after its period had been closed. */
-  readonly late: {
-    readonly reason: string;
-    readonly personId: string;
-    readonly day: string;
-    readonly from: number | null;
-    readonly to: number | null;
-  } | null;
+  readonly late: Pick<LateChange, 'reason' | 'personId' | 'day' | 'from' | 'to'> | null;
 }
 
 async function whoseTime(manager: EntityManager, who: Who, personId: string | undefined): Promise<string> {

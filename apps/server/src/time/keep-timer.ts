@@ -11,6 +11,8 @@ import type { Who } from '../platform/rights.ts';
 import { refreshEngagement } from '../schedule/refresh-engagement.ts';
 import { ChangeStatus } from '../task/change-status.ts';
 import { TaskRepository } from '../task/task.repository.ts';
+import { refuseClosed } from './closed-time.ts';
+import { recordLate } from './record-late.ts';
 import { writeTime } from './write-time.ts';
 
 interface TimerRow {
@@ -23,12 +25,15 @@ interface TimerRow {
   /** Working minutes of that day, and what is logged on it already. */
   readonly dayMinutes: number;
   readonly loggedMinutes: number;
+  /** Whether the time of that day was closed meanwhile. */
+  readonly isClosed: boolean;
 }
 
 const TIMER = `
   SELECT m.task_id AS "taskId", t.title, json_build_object('id', e.id, 'name', e.name) AS engagement, m.day,
     m.banked_seconds AS "bankedSeconds", m.running_since AS "runningSince", p.week[extract(isodow FROM m.day)::int] AS "dayMinutes",
-    (SELECT coalesce(sum(x.minutes), 0)::int FROM time_entry x WHERE x.person_id = m.person_id AND x.day = m.day) AS "loggedMinutes"
+    (SELECT coalesce(sum(x.minutes), 0)::int FROM time_entry x WHERE x.person_id = m.person_id AND x.day = m.day) AS "loggedMinutes",
+    coalesce(m.day <= (SELECT k.through_day FROM time_closing k WHERE k.agency_id = p.agency_id ORDER BY k.at DESC LIMIT 1), false) AS "isClosed"
   FROM timer m JOIN task t ON t.id = m.task_id JOIN engagement e ON e.id = t.engagement_id JOIN person p ON p.id = m.person_id
   WHERE m.person_id = $1`;
 
@@ -109,14 +114,18 @@ export class KeepTimer {
     const minutes = input.minutes ?? minutesToLog(elapsedSeconds(toCore(row), this.now()));
     await rowsOf(manager, 'DELETE FROM timer WHERE person_id = $1', [who.personId]);
     if (minutes > 0) {
+      const reason = await refuseClosed(manager, who, { days: [row.day], reason: input.reason });
       const task = requireFound(await this.tasks.lock(manager, who, row.taskId), 'task');
       const { day } = row;
       const startMinute = this.startOf(row, input);
       const { isChargeable } = task;
-      await writeTime(manager, { personId: who.personId as string, task, day, minutes, startMinute, note: input.note ?? '', isChargeable });
+      const personId = who.personId as string;
+      const id = await writeTime(manager, { personId, task, day, minutes, startMinute, note: input.note ?? '', isChargeable });
       await refreshEngagement(manager, task.engagementId, { today: this.clock.today(), changed: [] });
       const happening = { engagementId: task.engagementId, subject: 'task', subjectId: task.id, kind: 'time-logged' } as const;
       await recordEvent(manager, { who, at: this.clock.now() }, happening);
+      const late = { id, task, kind: 'time-logged', personId, day, from: null, to: minutes } as const;
+      if (reason !== null) await recordLate(manager, { who, at: this.clock.now() }, { ...late, reason });
     } else await announceChange(manager, { agencyId: who.agencyId, engagementId: row.engagement.id });
     return { minutes, day: row.day, title: row.title };
   }
@@ -163,7 +172,7 @@ export class KeepTimer {
     const isLeft = this.isLeft(row);
     return {
       task: { id: row.taskId, title: row.title, engagement: row.engagement },
-      ...{ elapsedSeconds: seconds, isRunning: row.runningSince !== null, day: row.day, isLeft },
+      ...{ elapsedSeconds: seconds, isRunning: row.runningSince !== null, day: row.day, isLeft, isClosed: row.isClosed },
       guessMinutes: isLeft ? guessMinutes({ seconds, dayMinutes: row.dayMinutes, loggedMinutes: row.loggedMinutes }) : null,
     };
   }

@@ -1,4 +1,4 @@
-import type { EngagementPlan, TaskSheet, TimerState, TimerStopped, TimerView } from '@crew/contract';
+import type { CrewTime, EngagementPlan, TaskSheet, TimerState, TimerStopped, TimerView } from '@crew/contract';
 import { startSmall, testWorld, TODAY, type Caller } from '../../test/harness.ts';
 
 const { harness, lead } = testWorld();
@@ -89,6 +89,28 @@ test('left running over night it asks how much was work, guesses, and logs it on
   expect((other.body as { message: string }).message).toMatch(/left running since 2026-11-23/);
   expect(await timer()).toMatchObject({ task: { title: 'Sketch' } });
   expect(await stop({ minutes: 180 })).toEqual({ minutes: 180, day: TODAY, title: 'Sketch' });
+});
+
+test('left on a day whose time was closed meanwhile, only a lead logs it, with a reason that is kept', async () => {
+  const { tasks } = await begun();
+  const mak = await harness.as('Mak');
+  at('14:00');
+  for (const who of [lead, mak]) await start(tasks['Cut'], who).expect(200);
+  at('08:30', '2026-11-24');
+  const oona = await harness.as('Oona');
+  await oona.post('/time/closing', { through: TODAY }).expect(204);
+  expect(await timer(mak)).toMatchObject({ isLeft: true, isClosed: true });
+  expect((await mak.post('/timer/stop', { minutes: 60 }).expect(409)).body).toMatchObject({
+    field: 'day',
+    details: { closedThrough: TODAY },
+  });
+  expect((await lead.post('/timer/stop', { minutes: 60 }).expect(409)).body).toMatchObject({ field: 'reason' });
+  expect(await timer()).not.toBeNull();
+  expect(await stop({ minutes: 60, reason: 'Was on site' })).toMatchObject({ minutes: 60, day: TODAY });
+  const { lateChanges } = (await oona.get('/time/crew').expect(200)).body as CrewTime;
+  expect(lateChanges[0]).toMatchObject({ reason: 'Was on site', from: null, to: 60 });
+  await mak.delete('/timer').expect(204);
+  await oona.post('/time/closing', { through: null }).expect(204);
 });
 
 test('each has their own, and nobody works on what is over, not theirs, or done by its parts', async () => {

@@ -13,6 +13,8 @@ export interface TimerView {
   readonly day: string;
   /** It was started on another day than today: how much of it was work has to be said. */
   readonly isLeft: boolean;
+  /** The time of that day was closed meanwhile: only leads log it, with a reason. */
+  readonly isClosed: boolean;
   /** What was probably worked, when it was left; else null. */
   readonly guessMinutes: number | null;
 }

@@ -3,7 +3,7 @@ import { useCallback, useState } from 'react';
 import { Button as AriaButton, Link } from 'react-aria-components';
 import { useSearchParams } from 'react-router';
 import styled from 'styled-components';
-import { useWho } from '../../app/session.tsx';
+import { mayLead, useWho } from '../../app/session.tsx';
 import { useKey } from '../../app/use-key.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Field } from '../../ui/Field.tsx';
@@ -97,13 +97,18 @@ interface StopProps {
 
 /** Stopping: what it counted is logged; of one left running somebody has to say how much was work. */
 function StopForm({ timing, timer, onClose }: StopProps) {
-  const { today } = useWho();
+  const me = useWho();
   const [note, setNote] = useState('');
+  const [reason, setReason] = useState('');
   const [text, setText] = useState(timer.guessMinutes === null ? '' : hours(timer.guessMinutes));
   const minutes = parseHours(text);
   const isOdd = timer.isLeft && (minutes === null || minutes < 1 || minutes > 1440);
   const stop = async (): Promise<void> => {
-    const input = { ...(timer.isLeft && minutes !== null ? { minutes } : {}), ...(note.trim() === '' ? {} : { note: note.trim() }) };
+    const input = {
+      ...(timer.isLeft && minutes !== null ? { minutes } : {}),
+      ...(note.trim() === '' ? {} : { note: note.trim() }),
+      ...(timer.isClosed ? { reason: reason.trim() } : {}),
+    };
     if (await timing.stop(input)) onClose();
   };
   return (
@@ -115,25 +120,36 @@ function StopForm({ timing, timer, onClose }: StopProps) {
         <br />
         <span style={{ color: 'var(--ink-2)', fontSize: 12.5 }}>
           {timer.task.engagement.name}
-          {timer.isLeft ? ` · left running since ${dayWords(timer.day, today)}. How much of it was work?` : ''}
+          {timer.isLeft ? ` · left running since ${dayWords(timer.day, me.today)}. How much of it was work?` : ''}
         </span>
       </p>
-      <SmallForm action={timer.isLeft ? 'Log it' : `Stop and log ${clockWords(timing.seconds)}`} isReady={!isOdd} onSubmit={stop}>
-        {(trouble) => (
-          <>
-            {timer.isLeft ? (
-              <Field
-                label="Hours"
-                value={text}
-                onChange={setText}
-                autoFocus
-                error={isOdd ? 'Write hours as 1.5, 1:30 or 90m.' : undefined}
-              />
-            ) : null}
-            <Field label="Note" value={note} onChange={setNote} placeholder="What was done" error={trouble} />
-          </>
-        )}
-      </SmallForm>
+      {timer.isClosed && !mayLead(me) ? (
+        <p style={{ color: 'var(--amber)' }}>The time of that day is closed. Ask a lead to log what was work, then throw the timer away.</p>
+      ) : (
+        <SmallForm
+          action={timer.isLeft ? 'Log it' : `Stop and log ${clockWords(timing.seconds)}`}
+          isReady={!isOdd && (!timer.isClosed || reason.trim() !== '')}
+          onSubmit={stop}
+        >
+          {(trouble) => (
+            <>
+              {timer.isLeft ? (
+                <Field
+                  label="Hours"
+                  value={text}
+                  onChange={setText}
+                  autoFocus
+                  error={isOdd ? 'Write hours as 1.5, 1:30 or 90m.' : undefined}
+                />
+              ) : null}
+              {timer.isClosed ? (
+                <Field label="Why it is logged although that day is closed" value={reason} onChange={setReason} placeholder="It is kept" />
+              ) : null}
+              <Field label="Note" value={note} onChange={setNote} placeholder="What was done" error={trouble} />
+            </>
+          )}
+        </SmallForm>
+      )}
       <Button
         kind="quiet"
         style={{ marginTop: 6, paddingLeft: 0 }}

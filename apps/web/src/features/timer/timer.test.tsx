@@ -1,8 +1,8 @@
 import { act, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import type { TimerView } from '@crew/contract';
+import type { Me, TimerView } from '@crew/contract';
 import { openScreen } from '../../../test/screen.tsx';
-import { teo } from '../../../test/samples.ts';
+import { odalys, teo } from '../../../test/samples.ts';
 import { NowTimer, TimerButton } from './TimerButton.tsx';
 import { TimerChip } from './TimerChip.tsx';
 import { clockWords } from './use-timer.ts';
@@ -10,17 +10,17 @@ import { clockWords } from './use-timer.ts';
 const task = { id: 't1', title: 'Posts dug' };
 const view = (more: Partial<TimerView> = {}): TimerView => ({
   task: { ...task, engagement: { id: 'e1', name: 'Seed vault wayfinding' } },
-  ...{ elapsedSeconds: 2520, isRunning: true, day: '2026-11-23', isLeft: false, guessMinutes: null },
+  ...{ elapsedSeconds: 2520, isRunning: true, day: '2026-11-23', isLeft: false, isClosed: false, guessMinutes: null },
   ...more,
 });
-const open = (timer: TimerView | null, address = '/desk') =>
+const open = (timer: TimerView | null, address = '/desk', me: Me = teo) =>
   openScreen(
     <>
       <TimerChip />
       <TimerButton task={task} />
       <NowTimer task={task} part="count" />
     </>,
-    { path: '/desk', address, me: teo, answers: { 'GET /timer': { timer } } },
+    { path: '/desk', address, me, answers: { 'GET /timer': { timer } } },
   );
 const chip = () => within(screen.getByRole('group', { name: 'Timer' }));
 
@@ -109,4 +109,28 @@ test('thrown away, nothing is logged', async () => {
   await userEvent.click(chip().getByRole('button', { name: '0:42 on Posts dug' }));
   await userEvent.click(screen.getByRole('button', { name: /Throw it away/ }));
   await waitFor(() => expect(page.sent().map(({ request }) => request)).toEqual(['DELETE /timer']));
+});
+
+describe('left on a day whose time was closed meanwhile', () => {
+  const left = { isLeft: true, isClosed: true, day: '2026-11-20', guessMinutes: 90 };
+
+  test('a member is told whom to ask, and can throw it away', async () => {
+    const page = await open(view(left));
+    page.network.answer('DELETE /timer', 204, null);
+    await userEvent.click(chip().getByRole('button', { name: 'Timer left running on Posts dug' }));
+    expect(screen.getByText(/The time of that day is closed/)).toBeTruthy();
+    expect(screen.queryByRole('button', { name: 'Log it' })).toBeNull();
+    await userEvent.click(screen.getByRole('button', { name: 'Throw it away, log nothing' }));
+    await waitFor(() => expect(page.sent().map(({ request }) => request)).toEqual(['DELETE /timer']));
+  });
+
+  test('a lead says why, and it goes along', async () => {
+    const page = await open(view(left), '/desk', odalys);
+    page.network.answer('POST /timer/stop', 200, { minutes: 90, day: '2026-11-20', title: 'Posts dug' });
+    await userEvent.click(chip().getByRole('button', { name: 'Timer left running on Posts dug' }));
+    expect(screen.getByRole<HTMLButtonElement>('button', { name: 'Log it' }).disabled).toBe(true);
+    await userEvent.type(screen.getByRole('textbox', { name: /^Why it is logged/ }), 'Was on site');
+    await userEvent.click(screen.getByRole('button', { name: 'Log it' }));
+    await waitFor(() => expect(page.sent().at(-1)).toEqual({ request: 'POST /timer/stop', body: { minutes: 90, reason: 'Was on site' } }));
+  });
 });
