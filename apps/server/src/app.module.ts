@@ -94,6 +94,7 @@ import { TimeController } from './time/time.controller.ts';
 import { TimerController } from './time/timer.controller.ts';
 import { ChangePlans } from './workload/change-plans.ts';
 import { EaseLoad } from './workload/ease-load.ts';
+import { KeepLoad } from './workload/keep-load.ts';
 import { ReadWorkload } from './workload/read-workload.ts';
 import { SuggestAssignees } from './workload/suggest-assignees.ts';
 import { TryEngagement } from './workload/try-engagement.ts';
@@ -173,6 +174,7 @@ const useCases = [
   PassHandoff,
   ReadHandoff,
   GiveWord,
+  KeepLoad,
   ReadWorkload,
   EaseLoad,
   ChangePlans,

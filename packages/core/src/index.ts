@@ -23,6 +23,7 @@ export type * from './ease/types.ts';
 export { compareLoad, type LoadChange, type LoadDifference } from './ease/compare.ts';
 export type { Fullness } from './ease/measure.ts';
 export { LoadBook, type LoadItem } from './load/book.ts';
+export { KeptLoad } from './load/kept-load.ts';
 export { splitByLargestRemainder } from './load/split.ts';
 export type * from './load/types.ts';
 export { earliestStart, type EarliestStart, type EarliestStartInput, type TriedWork } from './tryout/earliest-start.ts';

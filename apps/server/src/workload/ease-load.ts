@@ -5,15 +5,18 @@ import { Clock } from '../platform/clock.ts';
 import { Database } from '../platform/database.ts';
 import { requireFound, unwrap } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
-import { readKnown, readLoadFacts, toLoadInput, type LoadFacts, type LoadTaskFacts, type PersonFacts } from './load-facts.ts';
+import { KeepLoad } from './keep-load.ts';
+import { readKnown, toLoadInput, type LoadFacts, type LoadTaskFacts, type PersonFacts } from './load-facts.ts';
 
 /** What could ease one person's load within some days, computed by the core on the real load. Saves nothing. */
 @Injectable()
 export class EaseLoad {
   private readonly database: Database;
+  private readonly keeping: KeepLoad;
   private readonly clock: Clock;
-  constructor(database: Database, clock: Clock) {
+  constructor(database: Database, keeping: KeepLoad, clock: Clock) {
     this.database = database;
+    this.keeping = keeping;
     this.clock = clock;
   }
 
@@ -22,10 +25,7 @@ export class EaseLoad {
     const from = asked.from < today ? today : asked.from;
     const to = asked.to < from ? from : asked.to;
     const { manager } = this.database;
-    const [facts, known] = await Promise.all([
-      readLoadFacts(manager, who.agencyId, { today, to: '9999-12-31' }),
-      readKnown(manager, who.agencyId),
-    ]);
+    const [{ facts }, known] = await Promise.all([this.keeping.read(who.agencyId), readKnown(manager, who.agencyId)]);
     const person = requireFound(facts.people.find((candidate) => candidate.id === asked.person) ?? null, 'person');
     const ease = unwrap(
       easeLoad({

@@ -37,26 +37,56 @@ export interface LoadFacts {
   readonly tasks: readonly LoadTaskFacts[];
 }
 
-const FACTS = `
+/** Agency $1 with its calendar and people; time off from $2 on. */
+const CREW = `
   SELECT json_build_object('week', agency.week, 'closed',
       coalesce((SELECT json_agg(c.day ORDER BY c.day) FROM closed_day c WHERE c.agency_id = agency.id), '[]')) AS calendar,
     agency.default_minutes AS "defaultMinutes",
     coalesce((SELECT json_agg(json_build_object('id', p.id, 'name', p.name, 'initials', p.initials, 'week', p.week, 'reserve', p.reserve,
         'roleIds', coalesce((SELECT json_agg(h.role_id ORDER BY h.position) FROM person_role h WHERE h.person_id = p.id), '[]'),
         'roles', coalesce((SELECT json_agg(r.name ORDER BY h.position) FROM person_role h JOIN role r ON r.id = h.role_id WHERE h.person_id = p.id), '[]'),
-        'off', coalesce((SELECT json_agg(json_strip_nulls(json_build_object('from', o.from_day, 'to', o.to_day, 'minutes', o.minutes)))
+        'off', coalesce((SELECT json_agg(json_strip_nulls(json_build_object('from', o.from_day, 'to', o.to_day, 'minutes', o.minutes)) ORDER BY o.from_day, o.id)
           FROM time_off o WHERE o.person_id = p.id AND o.to_day >= $2), '[]')) ORDER BY p.name)
-      FROM person p WHERE p.agency_id = agency.id AND p.is_active), '[]') AS people,
-    coalesce((SELECT json_agg(json_strip_nulls(json_build_object('id', t.id, 'title', t.title, 'engagementId', e.id, 'engagement', e.name, 'hue', c.hue, 'clientId', c.id,
-        'promise', e.promised_day, 'roleId', t.role_id, 'days', t.days, 'slack', t.slack, 'fixedDay', t.fixed_day, 'isBegun', t.real_start IS NOT NULL, 'version', t.version,
-        'estimate', t.estimate_minutes, 'logged', t.logged_minutes, 'start', t.start_day, 'due', t.due_day,
-        'likelihood', CASE WHEN e.state = 'proposal' THEN e.likelihood END,
-        'assignees', coalesce((SELECT json_agg(json_build_object('person', a.person_id, 'share', a.share) ORDER BY a.position)
-          FROM task_assignee a JOIN person p ON p.id = a.person_id AND p.is_active WHERE a.task_id = t.id), '[]'))) ORDER BY t.due_day, t.id)
-      FROM task t JOIN engagement e ON e.id = t.engagement_id JOIN client c ON c.id = e.client_id
-      WHERE t.agency_id = agency.id AND t.status NOT IN ('done', 'dropped') AND t.kind NOT IN ('client', 'milestone') AND NOT t.is_group
-        AND e.state IN ('proposal', 'open') AND t.start_day <= $3), '[]') AS tasks
+      FROM person p WHERE p.agency_id = agency.id AND p.is_active), '[]') AS people`;
+
+/** Open work of the agency, as far as `which` says. */
+const tasks = (which: string): string => `
+  coalesce((SELECT json_agg(json_strip_nulls(json_build_object('id', t.id, 'title', t.title, 'engagementId', e.id, 'engagement', e.name, 'hue', c.hue, 'clientId', c.id,
+      'promise', e.promised_day, 'roleId', t.role_id, 'days', t.days, 'slack', t.slack, 'fixedDay', t.fixed_day, 'isBegun', t.real_start IS NOT NULL, 'version', t.version,
+      'estimate', t.estimate_minutes, 'logged', t.logged_minutes, 'start', t.start_day, 'due', t.due_day,
+      'likelihood', CASE WHEN e.state = 'proposal' THEN e.likelihood END,
+      'assignees', coalesce((SELECT json_agg(json_build_object('person', a.person_id, 'share', a.share) ORDER BY a.position)
+        FROM task_assignee a JOIN person p ON p.id = a.person_id AND p.is_active WHERE a.task_id = t.id), '[]'))) ORDER BY t.due_day, t.id)
+    FROM task t JOIN engagement e ON e.id = t.engagement_id JOIN client c ON c.id = e.client_id
+    WHERE t.agency_id = agency.id AND t.status NOT IN ('done', 'dropped') AND t.kind NOT IN ('client', 'milestone') AND NOT t.is_group
+      AND e.state IN ('proposal', 'open') AND ${which}), '[]') AS tasks`;
+
+const FACTS = `${CREW}, ${tasks('t.start_day <= $3')} FROM agency WHERE agency.id = $1`;
+const TASKS_OF = `SELECT ${tasks('e.id = ANY($2)')} FROM agency WHERE agency.id = $1`;
+
+/** With each open engagement a mark that is another as soon as anything of it that the load is computed from has changed. */
+const CREW_AND_MARKS = `${CREW}, coalesce((SELECT json_agg(json_build_object('id', e.id, 'mark',
+      concat_ws(' ', s.revision, e.version, e.state, e.likelihood, e.promised_day, e.name, c.hue)))
+    FROM engagement e JOIN client c ON c.id = e.client_id LEFT JOIN engagement_summary s ON s.engagement_id = e.id
+    WHERE e.agency_id = agency.id AND e.state IN ('proposal', 'open')), '[]') AS marks
   FROM agency WHERE agency.id = $1`;
+
+/** The crew, and how far each open engagement is. */
+export interface CrewAndMarks extends Omit<LoadFacts, 'tasks'> {
+  readonly marks: readonly { readonly id: string; readonly mark: string }[];
+}
+
+export const readCrewAndMarks = (manager: EntityManager, agencyId: string, offFrom: string): Promise<CrewAndMarks | null> =>
+  firstRow<CrewAndMarks>(manager, CREW_AND_MARKS, [agencyId, offFrom]);
+
+/** The open work of some engagements. */
+export async function readTasksOf(
+  manager: EntityManager,
+  agencyId: string,
+  engagementIds: readonly string[],
+): Promise<readonly LoadTaskFacts[]> {
+  return (await firstRow<Pick<LoadFacts, 'tasks'>>(manager, TASKS_OF, [agencyId, engagementIds]))?.tasks ?? [];
+}
 
 /** Reads people and their open work; tasks that begin after `to` are left out. */
 export async function readLoadFacts(

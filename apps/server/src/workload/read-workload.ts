@@ -2,41 +2,38 @@ import { Injectable } from '@nestjs/common';
 import type { Workload, WorkloadRow, WorkloadTask } from '@crew/contract';
 import { capacityOn, compileCalendar, isOpen, load, parseDay, readPerson, remainingMinutes, type Calendar, type LoadDay } from '@crew/core';
 import { Clock } from '../platform/clock.ts';
-import { Database } from '../platform/database.ts';
 import { unwrap } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
-import { readLoadFacts, toLoadInput, type LoadFacts, type LoadTaskFacts, type PersonFacts } from './load-facts.ts';
+import { KeepLoad } from './keep-load.ts';
+import { toLoadInput, type LoadFacts, type LoadTaskFacts, type PersonFacts } from './load-facts.ts';
 
-/** The load grid of the crew, computed by the core from rows. */
+/** The load grid of the crew, from the load that is kept. */
 @Injectable()
 export class ReadWorkload {
-  private readonly database: Database;
+  private readonly keeping: KeepLoad;
   private readonly clock: Clock;
-  constructor(database: Database, clock: Clock) {
-    this.database = database;
+  constructor(keeping: KeepLoad, clock: Clock) {
+    this.keeping = keeping;
     this.clock = clock;
   }
 
   async run(who: Who, window: { readonly from: string; readonly to: string }): Promise<Workload> {
     const today = this.clock.today();
-    const facts = await readLoadFacts(this.database.manager, who.agencyId, {
-      today: window.from < today ? window.from : today,
-      to: window.to,
-    });
-    const input = toLoadInput(facts, { today, ...window });
-    const computed = unwrap(load(input));
+    const now = await this.keeping.read(who.agencyId);
+    const facts = { ...now.facts, tasks: now.facts.tasks.filter((task) => task.start <= window.to) };
+    const days = now.days(window) ?? unwrap(load(toLoadInput(facts, { today, ...window }))).people.map((person) => person.days);
     const calendar = unwrap(compileCalendar(facts.calendar));
     const inWindow = facts.tasks.filter((task) => task.due >= window.from || task.due < today);
     const tasks = new Map(inWindow.map((task) => [task.id, toTask(task, facts.defaultMinutes)]));
     const viewsOf = (chosen: readonly LoadTaskFacts[]): WorkloadTask[] => chosen.map((task) => tasks.get(task.id) as WorkloadTask);
     return {
       ...window,
-      dates: (computed.people[0]?.days ?? []).map(({ date }) => ({ date, isClosed: !isOpen(calendar, parseDay(date) as number) })),
+      dates: (days[0] ?? []).map(({ date }) => ({ date, isClosed: !isOpen(calendar, parseDay(date) as number) })),
       rows: facts.people.map((person, index) =>
         toRow({
           person,
           calendar,
-          days: computed.people[index]?.days ?? [],
+          days: days[index] ?? [],
           tasks: viewsOf(inWindow.filter((task) => isGivenTo(task, person))),
         }),
       ),

@@ -7,7 +7,8 @@ import { requireFound, unwrap } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 import { taskSeenBy } from '../platform/visible.ts';
 import { refOf } from './ease-load.ts';
-import { readKnown, readLoadFacts, toLoadInput, type LoadFacts, type PersonFacts } from './load-facts.ts';
+import { KeepLoad } from './keep-load.ts';
+import { readKnown, toLoadInput, type LoadFacts, type PersonFacts } from './load-facts.ts';
 
 interface AskedTask {
   readonly id: string;
@@ -31,9 +32,11 @@ const TASK = `
 @Injectable()
 export class SuggestAssignees {
   private readonly database: Database;
+  private readonly keeping: KeepLoad;
   private readonly clock: Clock;
-  constructor(database: Database, clock: Clock) {
+  constructor(database: Database, keeping: KeepLoad, clock: Clock) {
     this.database = database;
+    this.keeping = keeping;
     this.clock = clock;
   }
 
@@ -43,10 +46,7 @@ export class SuggestAssignees {
     const task = requireFound(found, 'task');
     const today = this.clock.today();
     const { manager } = this.database;
-    const [facts, known] = await Promise.all([
-      readLoadFacts(manager, who.agencyId, { today, to: '9999-12-31' }),
-      readKnown(manager, who.agencyId),
-    ]);
+    const [{ facts }, known] = await Promise.all([this.keeping.read(who.agencyId), readKnown(manager, who.agencyId)]);
     const span = { from: task.start < today ? today : task.start, to: task.due < today ? today : task.due };
     const holders = facts.people.filter((person) => task.roleId === null || person.roleIds.includes(task.roleId));
     const rooms = new Map(roomsOf(facts, { task, today, span }).map((room) => [room.id, room]));
