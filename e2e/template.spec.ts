@@ -83,6 +83,9 @@ test('a map is drawn by asking what happens next, and worked on by keys: lanes, 
   await box('Send proposal').focus();
   await page.keyboard.press('ArrowLeft');
   await expect(page.getByRole('textbox', { name: 'Title of the step' })).toHaveValue('First call');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('textbox', { name: 'Title of the step' })).toBeFocused();
+  await box('First call').focus();
   await page.keyboard.press('Alt+ArrowDown');
   await expect(page.getByRole('button', { name: /^The client Who does it/ })).toBeVisible();
   await page.getByRole('button', { name: 'Take the last step back' }).click();

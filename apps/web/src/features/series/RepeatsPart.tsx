@@ -12,6 +12,7 @@ import { dayWords } from '../../words/format.ts';
 import { ruleWords } from '../../words/rhythm.ts';
 import { FORM_WIDTH, repeatWords, Trouble } from './repeat-words.tsx';
 import { capital, occurrenceWords, RuleEditor, useRuleDraft } from './RuleEditor.tsx';
+import { useInTurn } from './use-in-turn.ts';
 
 const Days = styled.ul`
   display: flex;
@@ -55,8 +56,12 @@ function SeriesPart({ series, task, today }: { readonly series: TaskSeriesView; 
   const startOf = new Map(series.made.map((made) => [made.day, made]));
   const later = series.coming.filter(({ day }) => startOf.get(day)?.id !== task.id).slice(0, SHOWN);
   const leftOut = series.skipped.filter((day) => day >= today);
-  const skip = (skipped: readonly string[], said: string): void =>
-    act({ method: 'PATCH', path: '', body: { skipped }, said, undo: { method: 'PATCH', path: '', body: { skipped: series.skipped } } });
+  const leaveOut = (day: string): Step => ({ method: 'PATCH', path: '', body: ({ skipped }) => ({ skipped: [...skipped, day] }) });
+  const takeIn = (day: string): Step => ({
+    method: 'PATCH',
+    path: '',
+    body: ({ skipped }) => ({ skipped: skipped.filter((other) => other !== day) }),
+  });
   return (
     <SheetPart aria-label="How it repeats">
       <h3>It repeats</h3>
@@ -84,7 +89,13 @@ function SeriesPart({ series, task, today }: { readonly series: TaskSeriesView; 
                   <Button
                     kind="quiet"
                     aria-label={`Leave out ${dayWords(occurrence.on, today)}`}
-                    onPress={() => skip([...series.skipped, occurrence.day], `${capital(dayWords(occurrence.on, today))} is left out.`)}
+                    onPress={() =>
+                      act({
+                        ...leaveOut(occurrence.day),
+                        said: `${capital(dayWords(occurrence.on, today))} is left out.`,
+                        undo: takeIn(occurrence.day),
+                      })
+                    }
                   >
                     Leave out
                   </Button>
@@ -98,12 +109,7 @@ function SeriesPart({ series, task, today }: { readonly series: TaskSeriesView; 
               <Button
                 kind="quiet"
                 aria-label={`Take ${dayWords(day, today)} in again`}
-                onPress={() =>
-                  skip(
-                    series.skipped.filter((other) => other !== day),
-                    `${capital(dayWords(day, today))} is in again.`,
-                  )
-                }
+                onPress={() => act({ ...takeIn(day), said: `${capital(dayWords(day, today))} is in again.`, undo: leaveOut(day) })}
               >
                 Take in again
               </Button>
@@ -115,43 +121,44 @@ function SeriesPart({ series, task, today }: { readonly series: TaskSeriesView; 
         <FormButton label="How it repeats" width={FORM_WIDTH} button={<Button>Change…</Button>}>
           {(close) => <ChangeForm series={series} today={today} onDone={close} />}
         </FormButton>
-        <Button onPress={() => act({ path: '/like', body: { taskId: task.id }, said: 'Later ones are like this one.' })}>
+        <Button onPress={() => act({ path: '/like', body: () => ({ taskId: task.id }), said: 'Later ones are like this one.' })}>
           Make later ones like this
         </Button>
         {series.stoppedOn === null ? (
-          <Button
-            onPress={() =>
-              act({ path: '/stop', body: {}, said: `“${series.title}” does not repeat any more.`, undo: { path: '/resume', body: {} } })
-            }
-          >
+          <Button onPress={() => act({ path: '/stop', said: `“${series.title}” does not repeat any more.`, undo: { path: '/resume' } })}>
             Stop
           </Button>
         ) : (
-          <Button onPress={() => act({ path: '/resume', body: {}, said: `“${series.title}” repeats again.` })}>Go on</Button>
+          <Button onPress={() => act({ path: '/resume', said: `“${series.title}” repeats again.` })}>Go on</Button>
         )}
       </Tools>
     </SheetPart>
   );
 }
 
-interface Act {
+interface Step {
   readonly method?: 'POST' | 'PATCH';
   readonly path: string;
-  readonly body: object;
+  /** What is sent, of the series as it then is. */
+  readonly body?: (now: TaskSeriesView) => object;
+}
+
+interface Act extends Step {
   readonly said: string;
-  /** How it is taken back, with the version it then has. */
-  readonly undo?: Omit<Act, 'undo' | 'said'>;
+  /** How it is taken back. */
+  readonly undo?: Step;
 }
 
 /** Does something to a series, says so, and offers the way back where there is one. */
 function useSeriesAct(series: TaskSeriesView): (act: Act) => void {
-  const send = ({ method = 'POST', path, body }: Omit<Act, 'said'>, version: number): Promise<TaskSeriesView> =>
-    call<TaskSeriesView>(method, `/task-series/${series.id}${path}`, { version, ...body });
+  const inTurn = useInTurn(series);
+  const send = ({ method = 'POST', path, body }: Step): Promise<TaskSeriesView> =>
+    inTurn((now) => call<TaskSeriesView>(method, `/task-series/${now.id}${path}`, { version: now.version, ...body?.(now) }));
   const run = async (act: Act): Promise<void> => {
-    const { version } = await send(act, series.version);
+    await send(act);
     await refreshAll();
     const { undo } = act;
-    notify(act.said, undo === undefined ? {} : { undo: () => send(undo, version).then(() => void refreshAll()) });
+    notify(act.said, undo === undefined ? {} : { undo: () => send(undo).then(() => void refreshAll()) });
   };
   return (act) =>
     void run(act).catch((error: unknown) => notify(error instanceof Error ? error.message : 'This was not saved.', { tone: 'trouble' }));
