@@ -1,6 +1,5 @@
 import { Worker } from 'node:worker_threads';
 import { addWorkingDays, compileCalendar, easeLoad, formatDay, load, openForecast, parseDay } from '../../packages/core/dist/index.js';
-import { seededRandom } from '../../packages/core/dist/forecast/random.js';
 import { report, seeded, timeOf, timeOfAsync } from './measure.mjs';
 
 const WEEK = [450, 450, 450, 450, 450, 0, 0];
@@ -62,6 +61,17 @@ function forecastInput(tasks) {
       after: index === 0 ? [] : [{ task: `t${Math.max(0, index - 1 - random(6))}`, type: 'FS', lag: random(2) }],
     })),
     record: Array.from({ length: 200 }, (_, index) => ({ role: `r${index % 4}`, planned: 4, real: 2 + random(7) })),
+  };
+}
+
+/** A generator as one writes it: a function that gives the next number. Source: mulberry32, public domain. */
+function seededRandom(seed) {
+  let state = seed >>> 0;
+  return () => {
+    state = (state + 0x6d2b79f5) >>> 0;
+    let mixed = Math.imul(state ^ (state >>> 15), state | 1);
+    mixed ^= mixed + Math.imul(mixed ^ (mixed >>> 7), mixed | 61);
+    return ((mixed ^ (mixed >>> 14)) >>> 0) / 4294967296;
   };
 }
 

@@ -7,7 +7,7 @@ import { buildNetwork, DONE, type Network } from '../schedule/network.ts';
 import type { Axis } from '../schedule/passes.ts';
 import { readAxis } from '../schedule/schedule.ts';
 import type { ScheduleInput, TaskInput } from '../schedule/types.ts';
-import { seededRandom, seedOfChunk } from './random.ts';
+import { SeededRandom, seedOfChunk } from './random.ts';
 import { readRatios, type FinishedTask } from './ratios.ts';
 import { Simulation, type ChunkOfRuns } from './simulate.ts';
 
@@ -83,7 +83,7 @@ export function openForecast(input: ForecastInput): OpenForecast {
   const onChain = new Int32Array(network.days.length);
   let done = 0;
   const chunkOf = (chunk: number): ChunkOfRuns =>
-    simulation.run(Math.min(CHUNK, runs - chunk * CHUNK), seededRandom(seedOfChunk(seed, chunk)));
+    simulation.run(Math.min(CHUNK, runs - chunk * CHUNK), new SeededRandom(seedOfChunk(seed, chunk)));
   const add = (part: ChunkOfRuns): void => {
     finishes.set(part.finishes, done);
     done += part.finishes.length;

@@ -1,5 +1,6 @@
 import { boundaryOf, type Axis } from '../schedule/passes.ts';
 import { DONE, FIXED, FREE, FROM_START, TO_END, UNDER_WAY, type Network } from '../schedule/network.ts';
+import type { SeededRandom } from './random.ts';
 
 /** Runs of one chunk: the boundary at which each ended, and how often each node was on its longest chain. */
 export interface ChunkOfRuns {
@@ -53,8 +54,8 @@ export class Simulation {
     for (const { node } of network.late) this.isLate[node] = 1;
   }
 
-  /** Simulates `runs` runs with the numbers that `random` gives. */
-  run(runs: number, random: () => number): ChunkOfRuns {
+  /** Simulates `runs` runs with the next numbers of `random`. */
+  run(runs: number, random: SeededRandom): ChunkOfRuns {
     const columns = this.columnsFor(runs);
     this.draw(columns, random);
     this.place(columns);
@@ -77,14 +78,19 @@ export class Simulation {
     return this.columns;
   }
 
-  private draw({ runs, days: drawn }: Columns, random: () => number): void {
+  private draw({ runs, days: drawn }: Columns, random: SeededRandom): void {
     const { days, mode, remaining, phaseCount } = this.network;
     for (let node = phaseCount * 2; node < days.length; node++) {
       const table = this.tables[node];
       const planned = (mode[node] === UNDER_WAY ? remaining[node] : days[node]) as number;
       const [from, until] = [node * runs, (node + 1) * runs];
-      if (table === null || table === undefined) drawn.fill(planned, from, until);
-      else for (let cell = from; cell < until; cell++) drawn[cell] = planned * (table[(random() * table.length) | 0] as number);
+      if (table === null || table === undefined) {
+        drawn.fill(planned, from, until);
+        continue;
+      }
+      random.fill(drawn, from, until);
+      const ratios = table.length;
+      for (let cell = from; cell < until; cell++) drawn[cell] = planned * (table[((drawn[cell] as number) * ratios) | 0] as number);
     }
   }
 
