@@ -120,3 +120,29 @@ test('each role has a view of what stands with it', async ({ page, world }) => {
   await expect(page).toHaveURL(/role=/);
   await expect.poll(() => all.count()).toBeLessThan(open);
 });
+
+test('a lead promises another day once it is seen what that does, gives the lead on, and ends what is no fit', async ({ page, world }) => {
+  await world.enterAs(page, 'Odalys Renn');
+  await page.getByRole('link', { name: 'Loom floor interpretation' }).click();
+  await page.getByRole('button', { name: /^promised / }).click();
+  const about = page.getByRole('complementary', { name: 'About this engagement' });
+  await about.getByLabel('Promised to the client').fill('2027-06-11');
+  await expect(about.getByLabel('What this would do')).toContainText(/the promise is 11 Jun 2027|to spare/);
+  await about.getByRole('button', { name: 'Promise 11 Jun 2027' }).click();
+  await expect(page.getByRole('status', { name: 'Notices' })).toContainText('11 Jun 2027 is promised now.');
+  await expect(page.getByRole('button', { name: 'promised 11 Jun 2027' })).toBeVisible();
+
+  await about.getByRole('button', { name: /Led by/ }).click();
+  await page.getByRole('option', { name: 'Bastien Okoro' }).click();
+  await expect(page.getByRole('status', { name: 'Notices' })).toContainText('Bastien Okoro leads it now.');
+  await about.getByRole('textbox', { name: 'Name of the engagement' }).fill('Loom floor and dye house');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('heading', { name: 'Loom floor and dye house' })).toBeVisible();
+
+  await about.getByRole('textbox', { name: 'Why' }).fill('No money this year');
+  await about.getByRole('button', { name: 'The client said no' }).click();
+  await expect(page.getByText('Dropped', { exact: true })).toBeVisible();
+  await page.getByRole('button', { name: 'More for this engagement' }).click();
+  await page.getByRole('menuitem', { name: 'Take it up again' }).click();
+  await expect(page.getByText('Waiting for an answer')).toBeVisible();
+});

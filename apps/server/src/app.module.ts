@@ -21,6 +21,8 @@ import { DeskController } from './desk/desk.controller.ts';
 import { PlaceOnDay } from './desk/place-on-day.ts';
 import { ReadDesk } from './desk/read-desk.ts';
 import { AcceptProposal } from './engagement/accept-proposal.ts';
+import { DropEngagement } from './engagement/drop-engagement.ts';
+import { EditEngagement } from './engagement/edit-engagement.ts';
 import { ClientPageController, EngagementController } from './engagement/engagement.controller.ts';
 import { EngagementRepository } from './engagement/engagement.repository.ts';
 import { StartEngagement } from './engagement/start-engagement.ts';
@@ -138,6 +140,8 @@ const useCases = [
   KeepCalendar,
   StartEngagement,
   AcceptProposal,
+  EditEngagement,
+  DropEngagement,
   CreateTemplate,
   KeepTemplate,
   CompareVersions,

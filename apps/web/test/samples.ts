@@ -248,7 +248,7 @@ export const track: EngagementTrack = {
 
 /** The same with its plan. */
 export const plan: EngagementPlan = {
-  engagement: { ...track, contact: null, template: null, version: 1 },
+  engagement: { ...track, clientId: 'c1', contactId: null, contact: null, likelihood: 100, template: null, version: 1 },
   phases: [
     { ...phaseRest, ...(track.phases[0] as TrackPhase), handoffId: 'h0' },
     { ...phaseRest, ...(track.phases[1] as TrackPhase), handoffId: 'h1', gate: { clear: 1, all: 3 }, rounds: 2 },

@@ -129,3 +129,53 @@ export class StartEngagement extends PlanBasis {
   @Max(100, { message: 'Likelihood is at most 100 %.' })
   likelihood?: number;
 }
+
+/** A change of an engagement itself; what is left out stays as it is. */
+export class EditEngagement {
+  /** The version that was read: a stale one changes nothing. */
+  @IsInt({ message: 'Send the version you read.' })
+  version!: number;
+
+  @MayBeLeftOut()
+  @IsString({ message: 'Give the engagement a name.' })
+  @IsLine(120, 'the engagement a name')
+  name?: string;
+
+  /** The day promised to the client; null when none is. */
+  @MayBeLeftOut()
+  @MayBeNull()
+  @IsDay()
+  promise?: string | null;
+
+  @MayBeLeftOut()
+  @IsId()
+  leadId?: string;
+
+  @MayBeLeftOut()
+  @MayBeNull()
+  @IsId()
+  contactId?: string | null;
+
+  /** How likely a proposal becomes work. */
+  @MayBeLeftOut()
+  @IsInt({ message: 'Likelihood is a whole percentage.' })
+  @Min(0, { message: 'Likelihood is at least 0 %.' })
+  @Max(100, { message: 'Likelihood is at most 100 %.' })
+  likelihood?: number;
+}
+
+/** Ending an engagement before its time. */
+export class DropEngagement {
+  @IsInt({ message: 'Send the version you read.' })
+  version!: number;
+
+  @IsString({ message: 'Say why it ends; it is kept.' })
+  @IsLine(300, 'a reason; it is kept')
+  reason!: string;
+}
+
+/** Taking an engagement up again that was dropped. */
+export class TakeUpEngagement {
+  @IsInt({ message: 'Send the version you read.' })
+  version!: number;
+}

@@ -1,13 +1,19 @@
-import { Body, Controller, Get, Header, HttpCode, Param, ParseUUIDPipe, Post, Query, Res } from '@nestjs/common';
+import { Body, Controller, Get, Header, HttpCode, Param, ParseUUIDPipe, Patch, Post, Query, Res } from '@nestjs/common';
 import { ApiQuery, ApiTags } from '@nestjs/swagger';
 import {
+  DropEngagement as DropInput,
+  EditEngagement as EditInput,
   PlanEngagement,
   StartEngagement as StartInput,
+  TakeUpEngagement,
   type ClientEngagement,
   type DryRun,
+  type EngagementChanged,
   type EngagementPlan,
   type EngagementTrack,
   type Made,
+  type PlanEffect,
+  type Versioned,
 } from '@crew/contract';
 import { isUUID } from 'class-validator';
 import type { Response } from 'express';
@@ -18,6 +24,8 @@ import { Refusal, requireFound } from '../platform/refusal.ts';
 import { Allow, Caller, CLIENTS, LEADS, STAFF, type Who } from '../platform/rights.ts';
 import { DryRunTemplate } from '../template/dry-run.ts';
 import { AcceptProposal } from './accept-proposal.ts';
+import { DropEngagement } from './drop-engagement.ts';
+import { EditEngagement } from './edit-engagement.ts';
 import { EngagementRepository } from './engagement.repository.ts';
 import { StartEngagement } from './start-engagement.ts';
 import { answerInLines } from './stream-start.ts';
@@ -29,6 +37,8 @@ export class EngagementController {
   private readonly engagements: EngagementRepository;
   private readonly starting: StartEngagement;
   private readonly accepting: AcceptProposal;
+  private readonly editing: EditEngagement;
+  private readonly dropping: DropEngagement;
   private readonly dryRun: DryRunTemplate;
   private readonly database: Database;
   private readonly clock: Clock;
@@ -37,6 +47,8 @@ export class EngagementController {
     engagements: EngagementRepository,
     starting: StartEngagement,
     accepting: AcceptProposal,
+    editing: EditEngagement,
+    dropping: DropEngagement,
     dryRun: DryRunTemplate,
     database: Database,
     clock: Clock,
@@ -44,6 +56,8 @@ export class EngagementController {
     this.engagements = engagements;
     this.starting = starting;
     this.accepting = accepting;
+    this.editing = editing;
+    this.dropping = dropping;
     this.dryRun = dryRun;
     this.database = database;
     this.clock = clock;
@@ -91,6 +105,41 @@ export class EngagementController {
   @Allow(LEADS)
   accept(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string): Promise<void> {
     return this.accepting.run(who, id);
+  }
+
+  /** Changes its name, promise, lead, contact or likelihood; another promise tells what it did to the plan. */
+  @Patch(':id')
+  @Answers('EngagementChanged')
+  @Allow(LEADS)
+  edit(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: EditInput): Promise<EngagementChanged> {
+    return this.editing.run(who, id, input);
+  }
+
+  /** What such a change would move, clash with and overload. Saves nothing. */
+  @Post(':id/edit/preview')
+  @Answers('PlanEffect')
+  @HttpCode(200)
+  @Allow(LEADS)
+  previewEdit(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: EditInput): Promise<PlanEffect> {
+    return this.editing.preview(who, id, input);
+  }
+
+  /** Ends it before its time, with a reason that is kept. */
+  @Post(':id/drop')
+  @Answers('Versioned')
+  @HttpCode(200)
+  @Allow(LEADS)
+  drop(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: DropInput): Promise<Versioned> {
+    return this.dropping.drop(who, id, input);
+  }
+
+  /** Takes up what was dropped. */
+  @Post(':id/take-up')
+  @Answers('Versioned')
+  @HttpCode(200)
+  @Allow(LEADS)
+  takeUp(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: TakeUpEngagement): Promise<Versioned> {
+    return this.dropping.takeUp(who, id, input.version);
   }
 
   @Get(':id/plan')

@@ -103,7 +103,7 @@ export const PLAN_TASK = `json_build_object('id', t.id, 'number', t.number, 'pha
 
 /** The whole plan in one statement; its tasks as text, because nobody on the server looks into them. */
 export const PLAN_DOCUMENT = `
-  SELECT ${TRACK_COLUMNS}, ${PLAN_PHASES} AS phases, e.version, k.name AS contact,
+  SELECT ${TRACK_COLUMNS}, ${PLAN_PHASES} AS phases, e.version, e.client_id AS "clientId", e.contact_id AS "contactId", e.likelihood, k.name AS contact,
     CASE WHEN m.id IS NULL THEN NULL ELSE json_build_object('id', m.id, 'name', m.name, 'version', e.template_version, 'newest', m.version) END AS template,
     (SELECT json_build_object('week', y.week, 'closed', coalesce((SELECT json_agg(x.day ORDER BY x.day) FROM closed_day x WHERE x.agency_id = y.id), '[]'))
      FROM agency y WHERE y.id = e.agency_id) AS calendar,
@@ -128,7 +128,7 @@ interface PlanPhaseRow extends Omit<PlanPhase, 'baton' | 'gate'> {
 interface PlanRow
   extends
     Omit<TrackRow, 'phases'>,
-    Pick<EngagementPlan['engagement'], 'version' | 'contact' | 'template'>,
+    Pick<EngagementPlan['engagement'], 'version' | 'clientId' | 'contactId' | 'contact' | 'likelihood' | 'template'>,
     Pick<EngagementPlan, 'deliverables' | 'baseline' | 'calendar'> {
   readonly phases: readonly PlanPhaseRow[];
   readonly tasks: string;
@@ -165,8 +165,16 @@ export class EngagementRepository {
     const seen = engagementSeenBy(who, 2);
     const row = await this.database.row<PlanRow>(`${PLAN_DOCUMENT} AND ${seen.sql}`, [engagementId, ...seen.values]);
     if (row === null) return null;
-    const { version, contact, template } = row;
-    const engagement: EngagementPlan['engagement'] = { ...toTrack(row, today), version, contact, template };
+    const { version, clientId, contactId, contact, likelihood, template } = row;
+    const engagement: EngagementPlan['engagement'] = {
+      ...toTrack(row, today),
+      version,
+      clientId,
+      contactId,
+      contact,
+      likelihood,
+      template,
+    };
     const phases = row.phases.map((phase) => toPlanPhase(phase, today));
     const { deliverables, baseline, calendar } = row;
     return jsonOf(`${JSON.stringify({ engagement, phases, deliverables, baseline, calendar }).slice(0, -1)},"tasks":${row.tasks}}`);

@@ -15,7 +15,7 @@ const WEEK_DAYS = 5;
 
 /** The one thing to say first: a week late or more, then what stops it, then a little late, then the rest. */
 export function standingOf(facts: StandingFacts, today: string): Standing {
-  if (facts.state === 'finished' || facts.state === 'dropped') return { kind: 'finished' };
+  if (facts.state === 'finished' || facts.state === 'dropped') return { kind: facts.state };
   if (facts.state !== 'proposal' && facts.lateDays >= WEEK_DAYS) return { kind: 'late', days: facts.lateDays, finish: facts.finish };
   if (facts.flight?.state === 'sent-back') return { kind: 'sent-back', since: facts.flight.since, question: facts.flight.question ?? '' };
   if (facts.flight?.state === 'handed-off') return { kind: 'not-picked-up', since: facts.flight.since };

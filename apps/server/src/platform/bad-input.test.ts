@@ -102,6 +102,7 @@ beforeAll(async () => {
   const { contactId: _, ...known } = begin;
   const line = (await lead.post('/series', known).expect(201)).body as { id: string };
   const taking = { templateId: template, phaseIds: [kept.phases[0]?.id], phaseId: phase };
+  const about = { version: 1, name: 'E', promise: '2027-03-01', leadId: people['Lena'], contactId: UNKNOWN, likelihood: 100 };
   const fields = { access: 'member', roles: ['Maker'], week: [0, 0, 0, 0, 0, 0, 0] };
   bodies = {
     'POST /session': { path: '/session', body: { email: 'lena@small.example', password: 'x' } },
@@ -119,6 +120,10 @@ beforeAll(async () => {
       body: { ...planned, name: 'E', contactId: UNKNOWN, likelihood: 100 },
     },
     'POST /engagements/preview': { path: '/engagements/preview', body: planned },
+    'PATCH /engagements/{id}': { path: `/engagements/${id}`, body: about },
+    'POST /engagements/{id}/edit/preview': { path: `/engagements/${id}/edit/preview`, body: about },
+    'POST /engagements/{id}/drop': { path: `/engagements/${id}/drop`, body: { version: 1, reason: 'No' } },
+    'POST /engagements/{id}/take-up': { path: `/engagements/${id}/take-up`, body: { version: 1 } },
     'POST /engagements/{id}/tasks': {
       path: `/engagements/${id}/tasks`,
       body: { phaseId: phase, parentId: ink, title: 'T', days: 1, estimateMinutes: 60 },

@@ -42,7 +42,7 @@ export function planEffect({ before, refreshed, load, today, asked }: ChangeFact
     held: heldOf(refreshed, asked, calendar),
     briefs: briefsOf(before, refreshed, today),
     finish: { from: before.finishDay ?? refreshed.schedule.finish, to: refreshed.schedule.finish },
-    promise: before.promisedDay,
+    promise: refreshed.facts.promisedDay,
     promiseSlack: promiseSlack(before, refreshed, calendar),
     overloads: load === null ? [] : overloadsOf(load, today),
   };
@@ -76,12 +76,14 @@ function briefsOf(before: PlanFacts, { facts, schedule }: Refreshed, today: stri
   });
 }
 
+/** Days to spare before and after; what was not promised before is measured by what is promised now. */
 function promiseSlack(before: PlanFacts, refreshed: Refreshed, calendar: Calendar): PlanEffect['promiseSlack'] {
-  const promise = before.promisedDay;
+  const promise = refreshed.facts.promisedDay;
   if (promise === null) return null;
-  const slackTo = (finish: string): number =>
-    workingDaysBetween(calendar, (parseDay(finish) as number) + 1, (parseDay(promise) as number) + 1);
-  return { from: slackTo(before.finishDay ?? refreshed.schedule.finish), to: slackTo(refreshed.schedule.finish) };
+  const slackTo = (finish: string, day: string): number =>
+    workingDaysBetween(calendar, (parseDay(finish) as number) + 1, (parseDay(day) as number) + 1);
+  const { finish } = refreshed.schedule;
+  return { from: slackTo(before.finishDay ?? finish, before.promisedDay ?? promise), to: slackTo(finish, promise) };
 }
 
 function overloadsOf(load: NonNullable<ChangeFacts['load']>, today: string): PlanEffect['overloads'] {

@@ -25,6 +25,8 @@ export function standingWords(
       return { tone: 'late', text: `${count(standing.tasks, 'task')} overdue` };
     case 'finished':
       return { tone: 'plain', text: 'Finished' };
+    case 'dropped':
+      return { tone: 'plain', text: 'Dropped' };
     case 'on-time':
       return { tone: 'on-time', text: 'On time' };
   }

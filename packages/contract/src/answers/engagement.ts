@@ -2,7 +2,7 @@ import type { ErrorBody } from '../errors.ts';
 import type { Baton, EngagementState, PhaseState } from '../words.ts';
 import type { ClientRef } from './client.ts';
 import type { PersonRef } from './crew.ts';
-import type { PlanTask } from './task.ts';
+import type { PlanEffect, PlanTask } from './task.ts';
 
 /* Engagements as tracks and plans. Days are ISO days, effort is minutes, times are ISO instants. */
 
@@ -28,6 +28,7 @@ export type Standing =
   | { readonly kind: 'proposal' }
   | { readonly kind: 'overdue'; readonly tasks: number }
   | { readonly kind: 'finished' }
+  | { readonly kind: 'dropped' }
   | { readonly kind: 'on-time' };
 
 export interface EngagementTrack {
@@ -88,7 +89,11 @@ export type StartLine =
 
 export interface EngagementPlan {
   readonly engagement: EngagementTrack & {
+    readonly clientId: string;
+    readonly contactId: string | null;
     readonly contact: string | null;
+    /** How likely a proposal becomes work, in percent; 100 once it is. */
+    readonly likelihood: number;
     readonly template: {
       readonly id: string;
       readonly name: string;
@@ -105,4 +110,15 @@ export interface EngagementPlan {
   /** The plan as it was promised, to measure drift against. */
   readonly baseline: { readonly keptOn: string; readonly finish: string; readonly promise: string | null };
   readonly tasks: readonly PlanTask[];
+}
+
+/** What an engagement is after a change of it, and what that did to its plan. */
+export interface EngagementChanged {
+  readonly version: number;
+  readonly effect: PlanEffect;
+}
+
+/** The version something has after a change. */
+export interface Versioned {
+  readonly version: number;
 }

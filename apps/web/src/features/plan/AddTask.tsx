@@ -8,7 +8,7 @@ import { Field } from '../../ui/Field.tsx';
 import { FormButton } from '../../ui/SmallForm.tsx';
 import { notify } from '../../ui/toasts.tsx';
 import { KeptChoice, useKeptTasks } from '../templates/KeptPicker.tsx';
-import { TakePart } from './TakePart.tsx';
+import { takeAt, TakePart } from './TakePart.tsx';
 
 const AddBar = styled.form`
   position: sticky;
@@ -87,14 +87,16 @@ function TakeKept({
   readonly onTaken: () => void;
 }) {
   const [templateId, setTemplate] = useState<string | null>(null);
+  const path = `/engagements/${engagementId}/from-library`;
+  const body = { templateId, phaseId: phase.id };
   const name = useKeptTasks()?.find((kept) => kept.id === templateId)?.name ?? '';
   return (
     <>
       <KeptChoice value={templateId} onChange={setTemplate} />
       {templateId === null ? null : (
         <TakePart
-          path={`/engagements/${engagementId}/from-library`}
-          body={{ templateId, phaseId: phase.id }}
+          ask={{ path: `${path}/preview`, body }}
+          take={() => takeAt(path, body)}
           action="Put it there"
           said={`“${name}” added to ${phase.name}.`}
           onTaken={onTaken}

@@ -6,7 +6,7 @@ import { Loading } from '../../ui/layout.tsx';
 import { Sheet } from '../../ui/Sheet.tsx';
 import { count } from '../../words/format.ts';
 import { PhaseTicks, usePhaseSources } from '../templates/PhasePicker.tsx';
-import { TakePart } from './TakePart.tsx';
+import { takeAt, TakePart } from './TakePart.tsx';
 
 interface LibraryProps {
   readonly plan: EngagementPlan;
@@ -36,14 +36,16 @@ function Phases({ templateId, plan, onClose }: LibraryProps & { readonly templat
   if (source === undefined) return <Loading rows={3} />;
   const { phases } = source.content;
   const ids = chosen ?? (phases.length === 1 ? phases.map((phase) => phase.id) : []);
+  const path = `/engagements/${plan.engagement.id}/from-library`;
+  const body = { templateId, phaseIds: ids, phaseId: behind };
   const names = phases.filter((phase) => ids.includes(phase.id)).map((phase) => phase.name);
   return (
     <>
       <PhaseTicks phases={phases} chosen={ids} onChange={setChosen} />
       <Choose label="Behind" isTight choices={open} value={behind} onChange={setBehind} />
       <TakePart
-        path={`/engagements/${plan.engagement.id}/from-library`}
-        body={ids.length === 0 || behind === null ? null : { templateId, phaseIds: ids, phaseId: behind }}
+        ask={ids.length === 0 || behind === null ? null : { path: `${path}/preview`, body }}
+        take={() => takeAt(path, body)}
         action={`Take ${count(ids.length, 'phase')}`}
         said={`${names.join(', ')} taken behind ${open.find((phase) => phase.id === behind)?.name ?? ''}.`}
         onTaken={onClose}

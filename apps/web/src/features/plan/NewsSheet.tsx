@@ -6,7 +6,7 @@ import { ErrorNote, Loading } from '../../ui/layout.tsx';
 import { Sheet } from '../../ui/Sheet.tsx';
 import { Tick } from '../../ui/Tick.tsx';
 import { count } from '../../words/format.ts';
-import { TakePart } from './TakePart.tsx';
+import { takeAt, TakePart } from './TakePart.tsx';
 
 interface NewsProps {
   readonly engagementId: string;
@@ -32,6 +32,7 @@ export function NewsSheet({ engagementId, onClose }: NewsProps) {
 function News({ engagementId, news, onClose }: NewsProps & { readonly news: TemplateNews }) {
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
   const ids = [...chosen].sort();
+  const path = `/engagements/${engagementId}/template-news`;
   if (news.lines.length === 0) return <p>This engagement is of the newest version. Nothing is new.</p>;
   const open = news.lines.filter((line) => line.hindrance === null);
   return (
@@ -57,8 +58,8 @@ function News({ engagementId, news, onClose }: NewsProps & { readonly news: Temp
         ))}
       </ul>
       <TakePart
-        path={`/engagements/${engagementId}/template-news`}
-        body={ids.length === 0 ? null : { ids }}
+        ask={ids.length === 0 ? null : { path: `${path}/preview`, body: { ids } }}
+        take={() => takeAt(path, { ids })}
         action={`Bring ${count(ids.length, 'change')} in`}
         said={`${count(ids.length, 'change')} brought in.`}
         onTaken={onClose}

@@ -10,6 +10,7 @@ import { Button } from '../../ui/Button.tsx';
 import { Choose, Field, PopoverPanel } from '../../ui/Field.tsx';
 import { SmallForm } from '../../ui/SmallForm.tsx';
 import { notify } from '../../ui/toasts.tsx';
+import { takeUp } from './AboutSheet.tsx';
 
 const Item = styled(MenuItem)`
   padding: 6px 10px;
@@ -30,10 +31,11 @@ interface MenuProps {
   readonly plan: EngagementPlan;
   readonly onNews: () => void;
   readonly onLibrary: () => void;
+  readonly onAbout: () => void;
 }
 
 /** What is done with a whole plan, now and then. */
-export function PlanMenu({ plan, onNews, onLibrary }: MenuProps) {
+export function PlanMenu({ plan, onNews, onLibrary, onAbout }: MenuProps) {
   const [isSaving, setSaving] = useState(false);
   const place = useRef<HTMLSpanElement>(null);
   const { engagement } = plan;
@@ -42,6 +44,8 @@ export function PlanMenu({ plan, onNews, onLibrary }: MenuProps) {
   const act = (key: string): void => {
     if (key === 'news') onNews();
     else if (key === 'library') onLibrary();
+    else if (key === 'about') onAbout();
+    else if (key === 'take-up') void takeUp(engagement, engagement.version).catch(tellTrouble);
     else if (key === 'keep') setSaving(true);
     else if (key === 'copy') void navigate(`/engagements/start?copyOf=${engagement.id}`);
     else if (key === 'series') void navigate(`/engagements/repeating/${engagement.series?.id ?? ''}`);
@@ -64,7 +68,15 @@ export function PlanMenu({ plan, onNews, onLibrary }: MenuProps) {
                 </small>
               </Item>
             ) : null}
-            {engagement.state === 'finished' ? null : (
+            <Item id="about" textValue="Name, promise, lead">
+              Name, promise, lead…<small>and how it ends before its time</small>
+            </Item>
+            {engagement.state === 'dropped' ? (
+              <Item id="take-up" textValue="Take it up again">
+                Take it up again<small>it goes on as it was</small>
+              </Item>
+            ) : null}
+            {engagement.state === 'finished' || engagement.state === 'dropped' ? null : (
               <Item id="library" textValue="Take phases from the library">
                 Take phases from the library…<small>an accessibility check, an opening, behind one of its phases</small>
               </Item>
@@ -111,13 +123,15 @@ const SavePopover = styled(Popover)`
   box-shadow: 0 6px 22px rgb(10 30 30 / 18%);
 `;
 
+const tellTrouble = (error: unknown): void => notify(error instanceof Error ? error.message : 'This was not saved.', { tone: 'trouble' });
+
 async function keepBaseline(id: string): Promise<void> {
   try {
     await call('POST', `/engagements/${id}/baseline`);
     await refreshAll();
     notify('From now on later days are measured against the plan as it stands.');
   } catch (error) {
-    notify(error instanceof Error ? error.message : 'This was not saved.', { tone: 'trouble' });
+    tellTrouble(error);
   }
 }
 

@@ -23,6 +23,7 @@ import { useProposal, type Proposing } from '../replan/use-proposal.ts';
 import { TaskSheet } from '../task/TaskSheet.tsx';
 import { useTaskEdit } from '../task/use-task-edit.ts';
 import { ZOOM_WORDS, ZOOMS, type Zoom } from '../timeline/scale.ts';
+import { AboutSheet } from './AboutSheet.tsx';
 import { BulkPanel } from './BulkPanel.tsx';
 import { Outline, type Gathering } from './Outline.tsx';
 import { LibrarySheet } from './LibrarySheet.tsx';
@@ -81,12 +82,13 @@ const Foot = styled.p`
 `;
 
 /** Only one sheet is open beside the plan. */
-const NO_SHEET = { task: null, handoff: null, news: null, library: null, forecast: null } as const;
+const NO_SHEET = { task: null, handoff: null, news: null, library: null, about: null, forecast: null } as const;
 
 /** One engagement: where it stands, its plan, and a sheet beside it. */
 export function PlanPage() {
   const { id = '' } = useParams();
-  const { today } = useWho();
+  const me = useWho();
+  const { today } = me;
   const { data: plan, error } = usePlan(id);
   const [search, show] = useShown();
   const editing = useTaskEdit(today);
@@ -105,6 +107,7 @@ export function PlanPage() {
   const handoff = search.get('handoff');
   const isNews = search.has('news');
   const isLibrary = search.has('library');
+  const isAbout = search.has('about') && mayLead(me);
   const isForecast = search.has('forecast');
   const isProposing = proposing.proposal !== null;
   const gathering = search.get('by') === 'deliverable' ? 'deliverable' : 'phase';
@@ -118,13 +121,14 @@ export function PlanPage() {
         onHandoff={(handoffId) => open({ handoff: handoffId })}
         onNews={() => show({ ...NO_SHEET, news: 'yes' })}
         onLibrary={() => show({ ...NO_SHEET, library: 'yes' })}
+        onAbout={() => show({ ...NO_SHEET, about: 'yes' })}
         forecasting={forecasting}
         onForecast={() => show({ ...NO_SHEET, forecast: 'yes' })}
       />
       <Page>
         <PlanBar view={view} zoom={zoom} gathering={gathering} hasDeliverables={plan.deliverables.length > 0} onShow={show} />
         <WithSheet
-          $isOpen={isProposing || chosen.length > 0 || handoff !== null || isNews || isLibrary || isForecast}
+          $isOpen={isProposing || chosen.length > 0 || handoff !== null || isNews || isLibrary || isAbout || isForecast}
           {...(isProposing ? { $sheet: '300px' } : {})}
         >
           {view === 'timeline' ? (
@@ -168,6 +172,7 @@ export function PlanPage() {
           {isProposing || !isForecast || chosen.length > 0 ? null : (
             <ForecastSheet plan={plan} forecasting={forecasting} onClose={() => show({ forecast: null })} />
           )}
+          {isProposing || !isAbout ? null : <AboutSheet plan={plan} onClose={() => show({ about: null })} />}
           {isProposing || !isLibrary ? null : <LibrarySheet plan={plan} onClose={() => show({ library: null })} />}
           {isProposing || !isNews ? null : <NewsSheet engagementId={id} onClose={() => show({ news: null })} />}
           {isProposing || handoff === null ? null : <HandoffSheet handoffId={handoff} onClose={close} />}
@@ -248,6 +253,7 @@ function PlanHead({
   onHandoff,
   onNews,
   onLibrary,
+  onAbout,
   forecasting,
   onForecast,
 }: {
@@ -258,6 +264,7 @@ function PlanHead({
   readonly onHandoff: (id: string) => void;
   readonly onNews: () => void;
   readonly onLibrary: () => void;
+  readonly onAbout: () => void;
   readonly forecasting: Forecasting | undefined;
   readonly onForecast: () => void;
 }) {
@@ -287,7 +294,7 @@ function PlanHead({
         )}
         {mayLead(me) ? (
           <span data-screen-only>
-            <PlanMenu plan={plan} onNews={onNews} onLibrary={onLibrary} />
+            <PlanMenu plan={plan} onNews={onNews} onLibrary={onLibrary} onAbout={onAbout} />
           </span>
         ) : null}
       </HeadLine>
@@ -300,11 +307,7 @@ function PlanHead({
           <strong>{engagement.percent} %</strong> of its effort done · {hours(engagement.loggedMinutes)} of{' '}
           {hours(engagement.effortMinutes)} h used
         </span>
-        {engagement.promise === null ? null : (
-          <span>
-            promised <strong>{shortDay(engagement.promise, today)}</strong>
-          </span>
-        )}
+        <PromiseWords promise={engagement.promise} today={today} {...(mayLead(me) ? { onOpen: onAbout } : {})} />
         <span>
           as planned, all done by <strong>{shortDay(engagement.finish, today)}</strong>
           {plan.baseline.finish === engagement.finish ? '' : `; the plan as promised said ${shortDay(plan.baseline.finish, today)}`}
@@ -321,6 +324,30 @@ function PlanHead({
         </strong>
       </Foot>
     </Head>
+  );
+}
+
+/** The promise where it is read; a lead opens it to promise another day. */
+function PromiseWords({
+  promise,
+  today,
+  onOpen,
+}: {
+  readonly promise: string | null;
+  readonly today: string;
+  readonly onOpen?: () => void;
+}) {
+  if (onOpen === undefined) {
+    return promise === null ? null : (
+      <span>
+        promised <strong>{shortDay(promise, today)}</strong>
+      </span>
+    );
+  }
+  return (
+    <Button kind="quiet" onPress={onOpen} style={{ minHeight: 0, padding: 0, fontSize: 'inherit' }}>
+      {promise === null ? 'no day promised' : `promised ${shortDay(promise, today)}`}
+    </Button>
   );
 }
 

@@ -10,32 +10,43 @@ import { count } from '../../words/format.ts';
 import { undoChange } from '../replan/use-proposal.ts';
 import { EffectWords } from '../task/EffectWords.tsx';
 
+/** What was done, and how it is taken back. */
+interface Taken {
+  readonly effect: PlanEffect;
+  readonly undo: () => Promise<void>;
+}
+
 interface TakeProps {
-  /** Where it is taken; `/preview` behind it answers what it would do. */
-  readonly path: string;
-  /** What is sent; null while nothing is chosen. */
-  readonly body: object | null;
+  /** Where it is asked what it would do, and with what; null while nothing is chosen. */
+  readonly ask: { readonly path: string; readonly body: object } | null;
+  readonly take: () => Promise<Taken>;
   readonly action: string;
   /** What the notice says once it is taken, before how much moved. */
   readonly said: string;
   readonly onTaken: () => void;
 }
 
+/** Takes a change of a plan by its address; the answer names the change it is undone by. */
+export const takeAt = async (path: string, body: object): Promise<Taken> => {
+  const { changeId, effect } = await call<PlanChanged>('POST', path, body);
+  return { effect, undo: () => undoChange(changeId) };
+};
+
 /** What taking something into a plan would move, and the button that takes it; it can be undone from the notice. */
-export function TakePart({ path, body, action, said, onTaken }: TakeProps) {
+export function TakePart({ ask, take, action, said, onTaken }: TakeProps) {
   const { today } = useWho();
   const [trouble, setTrouble] = useState<string>();
   const { data: effect, error } = useSWR<PlanEffect, ApiError>(
-    body === null ? null : [path, JSON.stringify(body)],
-    () => call<PlanEffect>('POST', `${path}/preview`, body ?? undefined),
+    ask === null ? null : [ask.path, JSON.stringify(ask.body)],
+    () => call<PlanEffect>('POST', ask?.path ?? '', ask?.body),
     { keepPreviousData: true, revalidateOnFocus: false },
   );
-  const take = async (): Promise<void> => {
+  const run = async (): Promise<void> => {
     try {
-      const { changeId, effect: done } = await call<PlanChanged>('POST', path, body ?? undefined);
+      const { effect: done, undo } = await take();
       await refreshAll();
       const moved = done.moves.length === 0 ? 'No task moved.' : `${count(done.moves.length, 'task')} moved.`;
-      notify(`${said} ${moved}`, { undo: () => undoChange(changeId) });
+      notify(`${said} ${moved}`, { undo });
       onTaken();
     } catch (fault) {
       setTrouble(fault instanceof Error ? fault.message : 'This was not saved.');
@@ -44,7 +55,7 @@ export function TakePart({ path, body, action, said, onTaken }: TakeProps) {
   const message = trouble ?? error?.message;
   return (
     <>
-      {body === null || effect === undefined || error !== undefined ? null : (
+      {ask === null || effect === undefined || error !== undefined ? null : (
         <div style={{ marginTop: 8 }}>
           <EffectWords effect={effect} today={today} />
         </div>
@@ -55,7 +66,7 @@ export function TakePart({ path, body, action, said, onTaken }: TakeProps) {
         </p>
       )}
       <div style={{ marginTop: 10 }}>
-        <Button kind="primary" isDisabled={body === null || error !== undefined} onPress={() => void take()}>
+        <Button kind="primary" isDisabled={ask === null || error !== undefined} onPress={() => void run()}>
           {action}
         </Button>
       </div>

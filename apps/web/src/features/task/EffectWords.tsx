@@ -70,7 +70,10 @@ export function EffectWords({ effect, today, taskId = null }: EffectProps) {
         </li>
       ))}
       {finish.from === finish.to ? (
-        <li>All done by {shortDay(finish.to, today)}, as before</li>
+        <li>
+          All done by {shortDay(finish.to, today)}, as before
+          <Spare slack={effect.promiseSlack} />
+        </li>
       ) : (
         <FinishMoves from={finish.from} to={finish.to} promise={promise} today={today} />
       )}
@@ -100,3 +103,16 @@ function FinishMoves({
     </Line>
   );
 }
+
+/** How much is to spare, where another promise makes it another. */
+function Spare({ slack }: { readonly slack: PlanEffect['promiseSlack'] }) {
+  if (slack === null || slack.from === slack.to) return null;
+  return (
+    <>
+      : <strong style={slack.to < 0 ? { color: 'var(--brick)' } : undefined}>{spareWords(slack.to)}</strong>, was {spareWords(slack.from)}
+    </>
+  );
+}
+
+const spareWords = (days: number): string =>
+  days === 0 ? 'nothing to spare' : days > 0 ? `${count(days, 'day')} to spare` : `${count(-days, 'day')} too late`;

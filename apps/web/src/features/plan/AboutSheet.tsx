@@ -1,0 +1,152 @@
+import type { EditEngagement, EngagementChanged, EngagementPlan, Versioned } from '@crew/contract';
+import { useState } from 'react';
+import { call } from '../../api/client.ts';
+import { refreshAll, useClients, useCrew } from '../../api/queries.ts';
+import { useWho } from '../../app/session.tsx';
+import { Choose, Field } from '../../ui/Field.tsx';
+import { DayField } from '../../ui/DayField.tsx';
+import { Sheet, SheetPart } from '../../ui/Sheet.tsx';
+import { SmallForm } from '../../ui/SmallForm.tsx';
+import { TextCell } from '../../ui/TextCell.tsx';
+import { notify } from '../../ui/toasts.tsx';
+import { shortDay } from '../../words/format.ts';
+import { TakePart } from './TakePart.tsx';
+
+const NONE = 'none';
+
+interface AboutProps {
+  readonly plan: EngagementPlan;
+  readonly onClose: () => void;
+}
+type Engagement = EngagementPlan['engagement'];
+type Change = Omit<EditEngagement, 'version'>;
+
+const pathOf = ({ id }: Engagement): string => `/engagements/${id}`;
+const send = (engagement: Engagement, version: number, change: Change): Promise<EngagementChanged> =>
+  call<EngagementChanged>('PATCH', pathOf(engagement), { version, ...change });
+
+/** The engagement itself: its name, its promise, who leads it, whom it is talked about with, how likely it is; and how it ends before its time. */
+export function AboutSheet({ plan, onClose }: AboutProps) {
+  const { engagement } = plan;
+  const people = useCrew().data?.people ?? [];
+  const contacts = useClients().data?.find((client) => client.id === engagement.clientId)?.contacts ?? [];
+  const isOver = engagement.state === 'finished' || engagement.state === 'dropped';
+  /** Saved at once, with the way back in the notice. */
+  const save = (change: Change, back: Change, said: string): void =>
+    void send(engagement, engagement.version, change)
+      .then(async ({ version }) => {
+        await refreshAll();
+        notify(said, { undo: () => send(engagement, version, back).then(() => void refreshAll()) });
+      })
+      .catch(tell);
+  return (
+    <Sheet label="About this engagement" line={engagement.client.name} onClose={onClose}>
+      <TextCell
+        label="Name of the engagement"
+        value={engagement.name}
+        onSave={(text) => {
+          const name = text.trim();
+          if (name === '') return false;
+          if (name !== engagement.name) save({ name }, { name: engagement.name }, `It is called “${name}” now.`);
+          return true;
+        }}
+        style={{ font: "650 19px/1.25 'Bricolage Grotesque Variable', sans-serif" }}
+      />
+      <PromisePart plan={plan} key={engagement.promise ?? NONE} />
+      <SheetPart style={{ display: 'flex', flexDirection: 'column', gap: 9 }}>
+        <Choose
+          label="Led by"
+          isTight
+          choices={people}
+          value={engagement.lead.id}
+          onChange={(leadId) =>
+            save({ leadId }, { leadId: engagement.lead.id }, `${people.find(({ id }) => id === leadId)?.name ?? ''} leads it now.`)
+          }
+        />
+        <Choose
+          label="Talked about with"
+          isTight
+          choices={[{ id: NONE, name: 'Nobody in particular' }, ...contacts]}
+          value={engagement.contactId ?? NONE}
+          onChange={(id) => {
+            const contactId = id === NONE ? null : id;
+            const name = contacts.find((contact) => contact.id === id)?.name ?? 'Nobody in particular';
+            save({ contactId }, { contactId: engagement.contactId }, `${name} is who it is talked about with now.`);
+          }}
+        />
+        {engagement.state === 'proposal' ? (
+          <div>
+            <small style={{ color: 'var(--ink-2)', fontSize: 12, fontWeight: 600 }}>How likely it becomes work, in percent</small>
+            <TextCell
+              label="How likely it becomes work, in percent"
+              value={String(engagement.likelihood)}
+              onSave={(text) => {
+                const likelihood = Number(text.replace('%', '').trim());
+                if (!Number.isInteger(likelihood) || likelihood < 0 || likelihood > 100) return false;
+                save({ likelihood }, { likelihood: engagement.likelihood }, `Its work counts ${likelihood} % in everybody’s load now.`);
+                return true;
+              }}
+              style={{ width: '8ch' }}
+            />
+          </div>
+        ) : null}
+      </SheetPart>
+      {isOver ? null : <End engagement={engagement} onDone={onClose} />}
+    </Sheet>
+  );
+}
+
+const tell = (error: unknown): void => notify(error instanceof Error ? error.message : 'This was not saved.', { tone: 'trouble' });
+
+/** Another promise is seen before it counts: what is anchored to it moves, and how much is to spare. */
+function PromisePart({ plan }: { readonly plan: EngagementPlan }) {
+  const { engagement } = plan;
+  const { today } = useWho();
+  const [day, setDay] = useState(engagement.promise ?? '');
+  const promise = day === '' ? null : day;
+  const isOther = promise !== engagement.promise;
+  const body = { version: engagement.version, promise };
+  return (
+    <SheetPart>
+      <DayField label="Promised to the client" isTight value={day} onChange={setDay} today={today} placeholder="No day is promised" />
+      {isOther ? (
+        <TakePart
+          ask={{ path: `${pathOf(engagement)}/edit/preview`, body }}
+          take={async () => {
+            const { version, effect } = await send(engagement, engagement.version, { promise });
+            return { effect, undo: () => send(engagement, version, { promise: engagement.promise }).then(() => void refreshAll()) };
+          }}
+          action={promise === null ? 'Promise no day' : `Promise ${shortDay(promise, today)}`}
+          said={promise === null ? 'No day is promised any more.' : `${shortDay(promise, today)} is promised now.`}
+          onTaken={() => undefined}
+        />
+      ) : null}
+    </SheetPart>
+  );
+}
+
+/** It ends here: the client said no, it is no fit. Nothing is lost, and it can be taken up again. */
+function End({ engagement, onDone }: { readonly engagement: Engagement; readonly onDone: () => void }) {
+  const [reason, setReason] = useState('');
+  const drop = async (): Promise<void> => {
+    const { version } = await call<Versioned>('POST', `${pathOf(engagement)}/drop`, { version: engagement.version, reason: reason.trim() });
+    await refreshAll();
+    notify(`“${engagement.name}” is dropped. Nobody’s days hold anything of it any more.`, { undo: () => takeUp(engagement, version) });
+    onDone();
+  };
+  return (
+    <SheetPart>
+      <h3>It ends here</h3>
+      <SmallForm action={engagement.state === 'proposal' ? 'The client said no' : 'Drop it'} isReady={reason.trim() !== ''} onSubmit={drop}>
+        {(trouble) => <Field label="Why" value={reason} onChange={setReason} placeholder="e.g. no money this year" error={trouble} />}
+      </SmallForm>
+    </SheetPart>
+  );
+}
+
+/** What was dropped goes on as it was. */
+export async function takeUp(engagement: Pick<Engagement, 'id' | 'name'>, version: number): Promise<void> {
+  await call('POST', `/engagements/${engagement.id}/take-up`, { version });
+  await refreshAll();
+  notify(`“${engagement.name}” goes on.`);
+}

@@ -1,0 +1,74 @@
+import { screen, waitFor, within } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import type { EngagementPlan } from '@crew/contract';
+import { openScreen } from '../../../test/screen.tsx';
+import { plan, stillEffect, teo, odalys } from '../../../test/samples.ts';
+import { PlanPage } from './PlanPage.tsx';
+
+const open = async (id: string, more: Partial<EngagementPlan['engagement']> = {}, me = odalys) =>
+  openScreen(<PlanPage />, {
+    path: '/engagements/:id',
+    address: `/engagements/${id}?about=yes`,
+    me,
+    answers: {
+      [`GET /engagements/${id}/plan`]: { ...plan, engagement: { ...plan.engagement, ...more, id } },
+      'GET /crew': { people: [{ id: 'b1', name: 'Bastien Okoro', initials: 'BO', roles: [] }], roles: [] },
+      'GET /clients': [{ id: 'c1', name: 'Marrowdale', hue: 'leaf', isOwn: false, contacts: [{ id: 'k1', name: 'Wren Ash' }] }],
+    },
+  });
+const sheet = () => within(screen.getByRole('complementary', { name: 'About this engagement' }));
+
+test('name, lead and contact are saved as they are changed, and taken back from the notice with the version that then is', async () => {
+  const page = await open('named');
+  page.network.answer('PATCH /engagements/named', 200, { version: 2, effect: stillEffect });
+  const name = sheet().getByRole('textbox', { name: 'Name of the engagement' });
+  await userEvent.clear(name);
+  await userEvent.type(name, 'Seed signs{Enter}');
+  await screen.findByText('It is called “Seed signs” now.');
+  await userEvent.click(screen.getByRole('button', { name: 'Undo' }));
+  await waitFor(() =>
+    expect(page.sent().map(({ body }) => body)).toEqual([
+      { version: 1, name: 'Seed signs' },
+      { version: 2, name: 'Seed vault wayfinding' },
+    ]),
+  );
+  await userEvent.click(sheet().getByRole('button', { name: /Talked about with/ }));
+  await userEvent.click(await screen.findByRole('option', { name: 'Wren Ash' }));
+  await screen.findByText('Wren Ash is who it is talked about with now.');
+  expect(page.sent().at(-1)?.body).toEqual({ version: 1, contactId: 'k1' });
+});
+
+test('another promise is asked first, then taken', async () => {
+  const page = await open('promised');
+  page.network.answer('POST /engagements/promised/edit/preview', 200, { ...stillEffect, promiseSlack: { from: 3, to: 8 } });
+  page.network.answer('PATCH /engagements/promised', 200, { version: 2, effect: stillEffect });
+  const day = sheet().getByLabelText('Promised to the client');
+  await userEvent.clear(day);
+  await userEvent.type(day, '2027-01-15{Tab}');
+  expect((await screen.findByLabelText('What this would do')).textContent).toContain('8 days to spare, was 3 days to spare');
+  await userEvent.click(sheet().getByRole('button', { name: 'Promise 15 Jan 2027' }));
+  await screen.findByText(/15 Jan 2027 is promised now\. No task moved\./);
+  expect(page.sent().at(-1)).toEqual({ request: 'PATCH /engagements/promised', body: { version: 1, promise: '2027-01-15' } });
+});
+
+test('a proposal says how likely it is, and ends with a reason; what was refused is said there', async () => {
+  const page = await open('asked', { state: 'proposal', likelihood: 60 });
+  const likelihood = sheet().getByRole('textbox', { name: /How likely/ });
+  await userEvent.clear(likelihood);
+  await userEvent.type(likelihood, '160{Enter}');
+  expect(likelihood.getAttribute('aria-invalid')).toBe('true');
+  expect(page.sent()).toEqual([]);
+  page.network.answer('POST /engagements/asked/drop', 409, { code: 'changed-meanwhile', message: 'Somebody changed it.' });
+  const no = sheet().getByRole<HTMLButtonElement>('button', { name: 'The client said no' });
+  expect(no.disabled).toBe(true);
+  await userEvent.type(sheet().getByRole('textbox', { name: 'Why' }), 'No money');
+  await userEvent.click(no);
+  expect(await sheet().findByText('Somebody changed it.')).toBeTruthy();
+  expect(page.sent().at(-1)?.body).toEqual({ version: 1, reason: 'No money' });
+});
+
+test('whoever does not lead reads the promise and has nothing to change', async () => {
+  await open('read', {}, teo);
+  expect(screen.queryByRole('button', { name: /^promised/ })).toBeNull();
+  expect(screen.queryByRole('complementary')).toBeNull();
+});
