@@ -96,7 +96,7 @@ try {
     act: async (page) => {
       await openLink('Audio trail')(page);
       await page.getByRole('radio', { name: 'Map' }).click();
-      await page.locator('.react-flow__node').filter({ hasText: 'Walk the site' }).waitFor();
+      await page.locator('.react-flow__node').filter({ hasText: 'Walk the site' }).click();
       // The drawing settles into the window once its boxes are measured.
       await page.waitForTimeout(600);
     },

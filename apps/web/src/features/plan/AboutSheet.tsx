@@ -76,7 +76,9 @@ export function AboutSheet({ plan, onClose }: AboutProps) {
         />
         {engagement.state === 'proposal' ? (
           <div>
-            <small style={{ color: 'var(--ink-2)', fontSize: 12, fontWeight: 600 }}>How likely it becomes work, in percent</small>
+            <small style={{ display: 'block', marginBottom: 3, color: 'var(--ink-2)', fontSize: 12, fontWeight: 600 }}>
+              How likely it becomes work, in percent
+            </small>
             <TextCell
               label="How likely it becomes work, in percent"
               value={String(engagement.likelihood)}
@@ -86,7 +88,7 @@ export function AboutSheet({ plan, onClose }: AboutProps) {
                 save({ likelihood }, { likelihood: engagement.likelihood }, `Its work counts ${likelihood} % in everybody’s load now.`);
                 return true;
               }}
-              style={{ width: '8ch' }}
+              style={{ width: '9ch', margin: 0, padding: '5px 9px', borderColor: 'var(--joint)', borderRadius: 5 }}
             />
           </div>
         ) : null}
