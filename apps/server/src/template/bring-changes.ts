@@ -9,8 +9,7 @@ import { Refusal, requireFound } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 import { tryOut } from '../replan/try-out.ts';
 import { ChangePlan } from '../replan/change-plan.ts';
-import { BringPhases } from './bring-phases.ts';
-import { BringTasks } from './bring-tasks.ts';
+import { bringIn } from './bring-in.ts';
 import { CompareVersions } from './compare-versions.ts';
 import { addablePhases, hindranceOf, phaseNeeded } from './news-hindrance.ts';
 import { ReadNews, type News } from './read-news.ts';
@@ -65,22 +64,9 @@ export class BringChanges {
   ): Promise<PlanChanged> {
     const news = requireFound(await this.reading.run(manager, who, engagementId), 'newer version');
     const chosen = chooseFrom(news, ids);
-    const phases = new BringPhases(manager, { news, chosen });
-    const tasks = new BringTasks(manager, who, { news, chosen, phases });
-    const changed = await this.plans.apply(manager, who, {
-      engagementId,
-      tasks: [],
-      prepare: async () => {
-        await phases.prepare();
-        return tasks.prepare();
-      },
-      alsoMoved: () => tasks.anchoredAnew(),
-      settle: async () => {
-        await phases.settle();
-        const sql = 'UPDATE engagement SET template_version = $2, version = version + 1 WHERE id = $1';
-        await rowsOf(manager, sql, [engagementId, news.to]);
-      },
-    });
+    const sql = 'UPDATE engagement SET template_version = $2, version = version + 1 WHERE id = $1';
+    const settle = () => rowsOf(manager, sql, [engagementId, news.to]);
+    const changed = await bringIn(manager, who, { plans: this.plans, news, chosen, settle });
     const changes = [{ field: 'templateVersion', from: news.from, to: news.to }];
     await recordEvent(
       manager,

@@ -10,8 +10,7 @@ import type { Who } from '../platform/rights.ts';
 import { ChangePlan, lockEngagement } from '../replan/change-plan.ts';
 import { tryOut } from '../replan/try-out.ts';
 import { readPlanFacts, type PlanFacts } from '../schedule/plan-facts.ts';
-import { BringPhases } from './bring-phases.ts';
-import { BringTasks } from './bring-tasks.ts';
+import { bringIn } from './bring-in.ts';
 import { phaseHindrance, type PhaseHere } from './phase-shape.ts';
 import { PHASES_HERE, type News } from './read-news.ts';
 import { TemplateRepository, type TemplateDocument } from './template.repository.ts';
@@ -63,18 +62,7 @@ export class TakeFromLibrary {
     const facts = await readPlanFacts(manager, engagementId);
     const news =
       input.phaseIds === undefined ? newsOfTask(template, { facts, here, place }) : newsOfPhases(template, { facts, here, lines, input });
-    const chosen = news.differences;
-    const phases = new BringPhases(manager, { news, chosen });
-    const tasks = new BringTasks(manager, who, { news, chosen, phases });
-    const changed = await this.plans.apply(manager, who, {
-      engagementId,
-      tasks: [],
-      prepare: async () => {
-        await phases.prepare();
-        return tasks.prepare();
-      },
-      settle: () => phases.settle(),
-    });
+    const changed = await bringIn(manager, who, { plans: this.plans, news, chosen: news.differences });
     const changes = [{ field: 'template', from: null, to: template.name }];
     await recordEvent(
       manager,
