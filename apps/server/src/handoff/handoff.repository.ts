@@ -115,7 +115,7 @@ export class HandoffRepository {
   /** What waits for one person: to pick up, or to answer. */
   async listFor(who: Who, personId: string, today: string): Promise<HandoffLine[]> {
     const rows = await this.database.rows<LineRow>(
-      `${LINE} WHERE e.agency_id = $1 AND h.id IN (SELECT id FROM handoff WHERE state = 'handed-off' AND receiver_id = $2
+      `${LINE} WHERE e.agency_id = $1 AND e.state IN ('proposal', 'open') AND h.id IN (SELECT id FROM handoff WHERE state = 'handed-off' AND receiver_id = $2
          UNION ALL SELECT id FROM handoff WHERE state = 'sent-back' AND giver_id = $2) ORDER BY h.since`,
       [who.agencyId, personId],
     );

@@ -153,3 +153,18 @@ test('the last handoff closes the engagement', async () => {
   await lead.post(`/handoffs/${closing}/pick-up`, { version: 2 }).expect(200);
   expect((await planOf(id)).engagement).toMatchObject({ state: 'finished', percent: 100, standing: { kind: 'finished' } });
 });
+
+test('an engagement that was dropped waits for nobody to pick it up, until it is taken up again', async () => {
+  const { id, plan, handoff } = await startForMaker();
+  await finishPhase(plan, 0);
+  await giveWord(handoff);
+  await lead.post(`/handoffs/${handoff}/hand-off`, { version: (await sheetOf(handoff)).version, words: 'Yours.' }).expect(200);
+  const waits = async (): Promise<boolean> =>
+    ((await maker.get('/desk').expect(200)).body as Desk).handoffs.some((line) => line.id === handoff);
+  expect(await waits()).toBe(true);
+  const { version } = (await planOf(id)).engagement;
+  await lead.post(`/engagements/${id}/drop`, { version, reason: 'No fit' }).expect(200);
+  expect(await waits()).toBe(false);
+  await lead.post(`/engagements/${id}/take-up`, { version: version + 1 }).expect(200);
+  expect(await waits()).toBe(true);
+});

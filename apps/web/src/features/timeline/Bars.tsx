@@ -4,6 +4,7 @@ import { memo, type PointerEvent } from 'react';
 import { count, shortDay } from '../../words/format.ts';
 import { canMove, canStretch } from '../replan/proposals.ts';
 import { BAR, BAR_TOP, placeOf, ROW, slackEnd, type BarPlace } from './geometry.ts';
+import type { TimelineRow } from './rows.ts';
 import type { TimeScale } from './scale.ts';
 
 /** A bar that is being dragged: by how many pixels it moved or grew. */
@@ -37,7 +38,7 @@ const FILL: Readonly<Record<PlanTask['status'], readonly [fill: string, stroke: 
 };
 
 /** A task along time: its bar, how far it can slip, how it was promised, and where it would go. */
-export const TaskBar = memo(function TaskBar({ task, row, scale, calendar, today, move, drag, isActive, onGrab }: TaskBarProps) {
+const TaskBar = memo(function TaskBar({ task, row, scale, calendar, today, move, drag, isActive, onGrab }: TaskBarProps) {
   const shown = move === undefined ? { start: task.start, due: task.due } : move.to;
   const place = dragged(placeOf(scale, shown), drag);
   const [fill, stroke] = task.kind === 'client' && task.status === 'queued' ? FILL.waiting : FILL[task.status];
@@ -209,7 +210,7 @@ function Words({ task, x, top, today, move, calendar }: WordsProps) {
 }
 
 /** A phase along time, with how much of it is done. */
-export const PhaseLine = memo(function PhaseLine({
+const PhaseLine = memo(function PhaseLine({
   phase,
   span,
   row,
@@ -253,3 +254,19 @@ export const PhaseLine = memo(function PhaseLine({
     </g>
   );
 });
+
+interface RowShapeProps extends Omit<TaskBarProps, 'task' | 'row'> {
+  readonly row: TimelineRow;
+  readonly index: number;
+  /** Where a phase would lie when some of its tasks move. */
+  readonly span: { readonly start: string; readonly due: string } | undefined;
+}
+
+/** What stands in a row of the drawing: a phase's line, or a task's bar. */
+export function RowShape({ row, index, span, ...bar }: RowShapeProps) {
+  return row.kind === 'phase' ? (
+    <PhaseLine phase={row.phase} span={span} row={index} scale={bar.scale} />
+  ) : (
+    <TaskBar task={row.task} row={index} {...bar} />
+  );
+}

@@ -1,7 +1,7 @@
 import type { EngagementPlan, TaskMove } from '@crew/contract';
 import type { Calendar } from '@crew/core';
 import styled from 'styled-components';
-import { PhaseLine, TaskBar } from './Bars.tsx';
+import { RowShape } from './Bars.tsx';
 import { HEAD, ROW } from './geometry.ts';
 import { headLabels, type ForecastSpan } from './head-labels.ts';
 import { NameRow } from './NameRow.tsx';
@@ -30,6 +30,8 @@ const Names = styled.div`
   border-right: 1px solid var(--line);
 `;
 const nothing = (): void => undefined;
+/** On paper nothing is moved, dragged or pointed at. */
+const STILL = { span: undefined, move: undefined, drag: null, isActive: false, onGrab: nothing } as const;
 const noMoves: ReadonlyMap<string, TaskMove> = new Map();
 
 interface PrintedProps {
@@ -74,25 +76,9 @@ export function PrintedTimeline({ plan, rows, calendar, today, forecast }: Print
             <svg width={scale.width} height={(to - from) * ROW} viewBox={`0 ${from * ROW} ${scale.width} ${(to - from) * ROW}`}>
               <Ground rows={rows} shown={shown} scale={scale} calendar={calendar} height={height} />
               <Ties rows={rows} shown={shown} scale={scale} moves={noMoves} />
-              {shown.map((index) => {
-                const row = rows[index] as TimelineRow;
-                return row.kind === 'phase' ? (
-                  <PhaseLine key={row.id} phase={row.phase} span={undefined} row={index} scale={scale} />
-                ) : (
-                  <TaskBar
-                    key={row.id}
-                    task={row.task}
-                    row={index}
-                    scale={scale}
-                    calendar={calendar}
-                    today={today}
-                    move={undefined}
-                    drag={null}
-                    isActive={false}
-                    onGrab={nothing}
-                  />
-                );
-              })}
+              {shown.map((index) => (
+                <RowShape key={index} row={rows[index] as TimelineRow} index={index} {...{ scale, calendar, today }} {...STILL} />
+              ))}
               <Marks scale={scale} today={today} height={height} plan={plan} forecast={forecast} />
             </svg>
           </Part>

@@ -4,7 +4,7 @@ import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import styled from 'styled-components';
 import { phone } from '../../ui/tokens.ts';
 import type { Proposing } from '../replan/use-proposal.ts';
-import { PhaseLine, TaskBar } from './Bars.tsx';
+import { RowShape } from './Bars.tsx';
 import { HEAD, ROW } from './geometry.ts';
 import { headLabels, type ForecastSpan } from './head-labels.ts';
 import { NameRow } from './NameRow.tsx';
@@ -146,13 +146,12 @@ export function Timeline({ plan, today, zoom, forecast, proposing, openTask, onO
             <Ties rows={rows} shown={shown} scale={scale} moves={moves} />
             {shown.map((index) => {
               const row = rows[index] as TimelineRow;
-              return row.kind === 'phase' ? (
-                <PhaseLine key={row.id} phase={row.phase} span={phaseSpans.get(row.id)} row={index} scale={scale} />
-              ) : (
-                <TaskBar
+              return (
+                <RowShape
                   key={row.id}
-                  task={row.task}
-                  row={index}
+                  row={row}
+                  index={index}
+                  span={phaseSpans.get(row.id)}
                   scale={scale}
                   calendar={calendar}
                   today={today}

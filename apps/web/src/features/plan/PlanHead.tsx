@@ -1,0 +1,205 @@
+import type { EngagementPlan } from '@crew/contract';
+import styled from 'styled-components';
+import { call } from '../../api/client.ts';
+import { refreshAll } from '../../api/queries.ts';
+import { mayLead, useWho } from '../../app/session.tsx';
+import { Button } from '../../ui/Button.tsx';
+import { Push } from '../../ui/layout.tsx';
+import { HueMark, PersonMark } from '../../ui/marks.tsx';
+import { notify } from '../../ui/toasts.tsx';
+import { phone } from '../../ui/tokens.ts';
+import { hours, shortDay } from '../../words/format.ts';
+import type { Forecasting } from '../forecast/use-forecast.ts';
+import { standingWords, TONE_COLOUR } from '../../words/standing.ts';
+import { PlanMenu } from './PlanMenu.tsx';
+import { PlanTrack } from './PlanTrack.tsx';
+
+const Head = styled.header`
+  background: var(--panel);
+  border-bottom: 1px solid var(--line);
+  padding: 12px 20px 14px;
+  ${phone} {
+    padding: 10px 12px 12px;
+  }
+`;
+const HeadLine = styled.div`
+  display: flex;
+  align-items: center;
+  flex-wrap: wrap;
+  gap: 8px 12px;
+  margin-bottom: 12px;
+  h1 {
+    font-size: 21px;
+  }
+  small {
+    color: var(--ink-2);
+    font-size: 12.5px;
+  }
+`;
+const Foot = styled.p`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 18px;
+  margin-top: 8px;
+  font-size: 12px;
+  color: var(--ink-2);
+  strong {
+    font-weight: 650;
+  }
+`;
+
+/** An engagement above its plan: whose it is, where it stands, what it has used, when it will be done, and what can be done with it as a whole. */
+export function PlanHead({
+  plan,
+  today,
+  isShort,
+  onHandoff,
+  onNews,
+  onLibrary,
+  onAbout,
+  forecasting,
+  onForecast,
+}: {
+  readonly plan: EngagementPlan;
+  readonly today: string;
+  /** Without the track and its figures, where the timeline shows them. */
+  readonly isShort: boolean;
+  readonly onHandoff: (id: string) => void;
+  readonly onNews: () => void;
+  readonly onLibrary: () => void;
+  readonly onAbout: () => void;
+  readonly forecasting: Forecasting | undefined;
+  readonly onForecast: () => void;
+}) {
+  const { engagement, phases } = plan;
+  const me = useWho();
+  const standing = standingWords(engagement.standing, today);
+  const flying = phases.find((phase) => phase.baton === 'handed-off' || phase.baton === 'sent-back');
+  const running = flying ?? phases.find((phase) => phase.state === 'running' && phase.handoffId !== null);
+  return (
+    <Head>
+      <HeadLine style={isShort ? { marginBottom: 6 } : undefined}>
+        <HueMark $hue={engagement.client.hue} style={{ minHeight: 38 }} />
+        <div>
+          <small>{engagement.client.name}</small>
+          <h1>{engagement.name}</h1>
+        </div>
+        <Push />
+        <span>
+          Now: <strong>{nowLine(plan)}</strong>
+        </span>
+        <PersonMark person={engagement.lead} />
+        {engagement.state === 'proposal' && mayLead(me) ? <AcceptButton id={engagement.id} /> : null}
+        {running === undefined || running.handoffId === null ? null : (
+          <span data-screen-only>
+            <Button onPress={() => onHandoff(running.handoffId as string)}>{handoffWords(running.name, running.baton)}</Button>
+          </span>
+        )}
+        {mayLead(me) ? (
+          <span data-screen-only>
+            <PlanMenu plan={plan} onNews={onNews} onLibrary={onLibrary} onAbout={onAbout} />
+          </span>
+        ) : null}
+      </HeadLine>
+      {isShort ? null : <PlanTrack phases={phases} today={today} />}
+      <Foot style={isShort ? { marginTop: 0 } : undefined}>
+        <span>
+          began <strong>{shortDay(engagement.start, today)}</strong>
+        </span>
+        <span>
+          <strong>{engagement.percent} %</strong> of its effort done · {hours(engagement.loggedMinutes)} of{' '}
+          {hours(engagement.effortMinutes)} h used
+        </span>
+        <PromiseWords promise={engagement.promise} today={today} {...(mayLead(me) ? { onOpen: onAbout } : {})} />
+        <span>
+          as planned, all done by <strong>{shortDay(engagement.finish, today)}</strong>
+          {plan.baseline.finish === engagement.finish ? '' : `; the plan as promised said ${shortDay(plan.baseline.finish, today)}`}
+        </span>
+        {engagement.state === 'finished' ? null : <ForecastWords forecasting={forecasting} today={today} onOpen={onForecast} />}
+        {engagement.template !== null && engagement.template.newest > engagement.template.version && mayLead(me) ? (
+          <Button kind="quiet" onPress={onNews} style={{ minHeight: 0, padding: 0 }}>
+            version {engagement.template.newest} of its template is there
+          </Button>
+        ) : null}
+        <strong style={{ color: TONE_COLOUR[standing.tone] }}>
+          {standing.text}
+          {standing.reason === undefined ? '' : ` · ${standing.reason}`}
+        </strong>
+      </Foot>
+    </Head>
+  );
+}
+
+/** The promise where it is read; a lead opens it to promise another day. */
+function PromiseWords({
+  promise,
+  today,
+  onOpen,
+}: {
+  readonly promise: string | null;
+  readonly today: string;
+  readonly onOpen?: () => void;
+}) {
+  if (onOpen === undefined) {
+    return promise === null ? null : (
+      <span>
+        promised <strong>{shortDay(promise, today)}</strong>
+      </span>
+    );
+  }
+  return (
+    <Button kind="quiet" onPress={onOpen} style={{ minHeight: 0, padding: 0, fontSize: 'inherit' }}>
+      {promise === null ? 'no day promised' : `promised ${shortDay(promise, today)}`}
+    </Button>
+  );
+}
+
+/** Likely and safe in a line; opens to what they are made of. What is shown of older facts says so. */
+function ForecastWords({
+  forecasting,
+  today,
+  onOpen,
+}: {
+  readonly forecasting: Forecasting | undefined;
+  readonly today: string;
+  readonly onOpen: () => void;
+}) {
+  const forecast = forecasting?.forecast ?? null;
+  const words =
+    forecast === null
+      ? forecasting?.progress === null
+        ? 'forecast…'
+        : 'forecast is being computed…'
+      : `likely ${shortDay(forecast.likely, today)}, safe ${shortDay(forecast.safe, today)}${forecasting?.isStale === true ? ' (being computed anew)' : ''}`;
+  return (
+    <Button kind="quiet" onPress={onOpen} style={{ minHeight: 0, padding: 0 }}>
+      {words}
+    </Button>
+  );
+}
+
+/** The state line of the phase that runs, or what it waits for. */
+function nowLine({ phases, engagement }: EngagementPlan): string {
+  if (engagement.state === 'finished') return 'finished';
+  const flying = phases.find((phase) => phase.baton === 'handed-off');
+  if (flying !== undefined) return `${flying.name} handed off, waiting to be picked up`;
+  return phases.find((phase) => phase.state === 'running')?.stateLine ?? 'not begun';
+}
+
+function handoffWords(phase: string, baton: string): string {
+  if (baton === 'handed-off') return `See the handoff of ${phase}…`;
+  return baton === 'sent-back' ? 'Answer the question…' : `Hand off ${phase}…`;
+}
+
+function AcceptButton({ id }: { readonly id: string }) {
+  const accept = async (): Promise<void> => {
+    try {
+      await call('POST', `/engagements/${id}/accept`);
+      await refreshAll();
+      notify('The proposal is now open work and counts in full.');
+    } catch (error) {
+      notify(error instanceof Error ? error.message : 'This was not saved.', { tone: 'trouble' });
+    }
+  };
+  return <Button onPress={() => void accept()}>The client said yes</Button>;
+}
