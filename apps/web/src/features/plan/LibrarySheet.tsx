@@ -16,13 +16,18 @@ interface LibraryProps {
 /** Phases of the library for an engagement that runs: which, behind which of its own, and what that would move. */
 export function LibrarySheet({ plan, onClose }: LibraryProps) {
   const [templateId, setTemplate] = useState<string | null>(null);
+  const sources = usePhaseSources();
   return (
     <Sheet label="Phases from the library" line="Library" onClose={onClose}>
       <h2 style={{ fontSize: 19, marginBottom: 4 }}>Phases from the library</h2>
       <p style={{ color: 'var(--ink-2)', marginBottom: 10 }}>
         They come with their tasks, gate and handoff, and are planned with the rest. What you take can be undone.
       </p>
-      <Choose label="From" isTight choices={usePhaseSources()} value={templateId} onChange={setTemplate} />
+      {sources === null ? (
+        <Loading rows={2} />
+      ) : (
+        <Choose label="From" isTight choices={sources} value={templateId} onChange={setTemplate} />
+      )}
       {templateId === null ? null : <Phases key={templateId} templateId={templateId} plan={plan} onClose={onClose} />}
     </Sheet>
   );

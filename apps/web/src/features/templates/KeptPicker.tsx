@@ -2,6 +2,7 @@ import type { TemplateContent } from '@crew/core';
 import { useTemplateContent, useTemplates } from '../../api/queries.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Choose } from '../../ui/Field.tsx';
+import { Loading } from '../../ui/layout.tsx';
 import { count, hourWords } from '../../words/format.ts';
 
 /** Tasks kept in the library, as choices; null until they are known. */
@@ -27,11 +28,12 @@ interface KeptPickerProps {
 /** Chooses a kept task; with none in the library it says how one gets there. */
 export function KeptChoice({ value, onChange }: KeptPickerProps) {
   const kept = useKeptTasks();
-  if (kept?.length === 0)
+  if (kept === null) return <Loading rows={2} />;
+  if (kept.length === 0)
     return (
       <p style={{ color: 'var(--ink-2)' }}>No task is kept in the library yet. “Keep as a template” on a task’s sheet keeps a good one.</p>
     );
-  return <Choose label="A kept task" isTight choices={kept ?? []} value={value} onChange={onChange} />;
+  return <Choose label="A kept task" isTight choices={kept} value={value} onChange={onChange} />;
 }
 
 interface PutProps {

@@ -15,9 +15,10 @@ interface PickerProps {
   readonly onPick: (source: { readonly id: string; readonly content: TemplateContent }, phaseIds: readonly string[]) => void;
 }
 
-/** Templates that phases can be taken from. */
-export function usePhaseSources(exceptId: string | null = null): readonly Choice[] {
-  const { data: templates = [] } = useTemplates();
+/** Templates that phases can be taken from; null until they are known. */
+export function usePhaseSources(exceptId: string | null = null): readonly Choice[] | null {
+  const { data: templates } = useTemplates();
+  if (templates === undefined) return null;
   return templates
     .filter((template) => template.id !== exceptId && !template.isArchived && template.kind !== 'task')
     .map(({ id, name, phases, taskCount }) => ({ id, name, detail: `${count(phases.length, 'phase')}, ${count(taskCount, 'task')}` }));
@@ -26,9 +27,11 @@ export function usePhaseSources(exceptId: string | null = null): readonly Choice
 /** Phases of another template, to be put at the end of what there is. */
 export function PhasePicker(props: PickerProps) {
   const [sourceId, setSource] = useState<string | null>(null);
+  const sources = usePhaseSources(props.exceptId);
+  if (sources === null) return <Loading rows={2} />;
   return (
     <>
-      <Choose label="From" isTight choices={usePhaseSources(props.exceptId)} value={sourceId} onChange={setSource} />
+      <Choose label="From" isTight choices={sources} value={sourceId} onChange={setSource} />
       {sourceId === null ? null : <Phases key={sourceId} sourceId={sourceId} {...props} />}
     </>
   );
