@@ -108,6 +108,18 @@ export async function leave(page: Page): Promise<void> {
 
 /** Chooses from one of the kit's lists. */
 export async function choose(page: Page, label: string, option: string | RegExp): Promise<void> {
-  await page.getByRole('button', { name: new RegExp(label) }).click();
+  const button = page.getByRole('button', { name: new RegExp(label) });
+  // A list closes when the page under it scrolls: what brings the button into view is over a frame later.
+  await button.hover();
+  await page.evaluate(() => new Promise((resolve) => requestAnimationFrame(() => requestAnimationFrame(resolve))));
+  await button.click();
   await page.getByRole('option', { name: option }).click();
+}
+
+/** Opens a template from its list. The page left behind may name an engagement alike: its links are gone before one is pressed. */
+export async function openTemplate(page: Page, name: string): Promise<void> {
+  await page.getByRole('link', { name: 'Templates', exact: true }).click();
+  await page.getByRole('heading', { level: 1, name: 'Templates' }).waitFor();
+  await page.getByRole('main').getByRole('link', { name, exact: true }).click();
+  await page.getByRole('heading', { level: 1, name }).waitFor();
 }

@@ -1,4 +1,4 @@
-import { choose, expect, test } from './fixtures.ts';
+import { choose, expect, openTemplate, test } from './fixtures.ts';
 
 test('a lead starts a gallery from its template, works on the plan, and sees the load follow', async ({ page, world }) => {
   await world.enterAs(page, 'Odalys Renn');
@@ -69,8 +69,7 @@ test('a lead starts a gallery from its template, works on the plan, and sees the
 
 test('a template is read with its dry run, from a start and back from a promise', async ({ page, world }) => {
   await world.enterAs(page, 'Bastien Okoro');
-  await page.getByRole('link', { name: 'Templates' }).click();
-  await page.getByRole('link', { name: 'Permanent gallery' }).click();
+  await openTemplate(page, 'Permanent gallery');
   const run = page.getByRole('region', { name: 'Dry run' });
   await page.getByLabel('Start', { exact: true }).fill('2027-01-11');
   await expect(run).toContainText('finishes Mon 7 Jun 2027');

@@ -2,7 +2,7 @@ import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Locator, Page } from '@playwright/test';
-import { choose, expect, test } from './fixtures.ts';
+import { choose, expect, openTemplate, test } from './fixtures.ts';
 
 /** Drops a file of the disk beside a button, as from the desktop. */
 async function dropOn(page: Page, button: Locator, path: string): Promise<void> {
@@ -18,10 +18,7 @@ const notices = (page: Page) => page.getByRole('status', { name: 'Notices' });
 
 test('a lead anchors a task of a template to the promise, and reads it as a sentence', async ({ page, world }) => {
   await world.enterAs(page, 'Odalys Renn');
-  await page.getByRole('link', { name: 'Templates' }).click();
-  // The page left behind names an engagement of the same kind: wait until it is gone.
-  await page.getByRole('heading', { level: 1, name: 'Templates' }).waitFor();
-  await page.getByRole('link', { name: 'Audio trail', exact: true }).click();
+  await openTemplate(page, 'Audio trail');
   await page.getByRole('button', { name: /^Transcripts: when, who/ }).click();
   const sheet = page.getByRole('complementary', { name: 'Task of the template' });
   await expect(sheet.getByText('after Record voices', { exact: true })).toBeVisible();
@@ -31,6 +28,7 @@ test('a lead anchors a task of a template to the promise, and reads it as a sent
 
   // A loop of ties is refused, naming who waits on whom, and nothing of it stays.
   await page.getByRole('button', { name: /^Record voices: when, who/ }).click();
+  await expect(sheet.getByLabel('Title')).toHaveValue('Record voices');
   await choose(page, 'Another task to wait for', 'Transcripts');
   await expect(page.getByRole('alert')).toContainText(/wait on each other/);
 
@@ -72,8 +70,7 @@ test('arrows between steps are drawn by hand, and the outline says what they mea
 
 test('a newer version is read in words, brought into a running engagement, and taken back', async ({ page, world }) => {
   await world.enterAs(page, 'Odalys Renn');
-  await page.getByRole('link', { name: 'Templates' }).click();
-  await page.getByRole('link', { name: 'Wayfinding & signage' }).click();
+  await openTemplate(page, 'Wayfinding & signage');
   await page.getByRole('button', { name: 'Versions' }).click();
   const versions = page.getByRole('complementary', { name: 'Versions of the template' });
   await expect(versions).toContainText('Version 2 · Signs are looked at by night');
@@ -212,16 +209,14 @@ test('a kept task and a phase of the library are taken into an engagement that r
   await expect(page.getByRole('row', { name: /Printer proof/ })).toHaveCount(0);
 
   // In the library it says where it is now.
-  await page.getByRole('link', { name: 'Templates' }).click();
-  await page.getByRole('link', { name: 'Accessibility check' }).click();
+  await openTemplate(page, 'Accessibility check');
   await page.getByRole('button', { name: 'Versions' }).click();
   await expect(page.getByRole('complementary', { name: 'Versions of the template' })).toContainText('Keepers’ Quarters gallery');
 });
 
 test('a kept task and a phase are put into a template, which is then known to have them', async ({ page, world }) => {
   await world.enterAs(page, 'Odalys Renn');
-  await page.getByRole('link', { name: 'Templates' }).click();
-  await page.getByRole('link', { name: 'Audio trail' }).click();
+  await openTemplate(page, 'Audio trail');
   await page.getByRole('button', { name: 'A kept task into Kickoff' }).click();
   await choose(page, 'A kept task$', /Site survey/);
   await page.getByRole('button', { name: 'Put it there' }).click();
@@ -231,8 +226,7 @@ test('a kept task and a phase are put into a template, which is then known to ha
   await page.getByRole('button', { name: 'Put 1 phase at the end' }).click();
   await expect(page.getByRole('region', { name: 'Close-out and look-back' })).toBeVisible();
   await expect(page.getByRole('button', { name: 'Keep as version 2…' })).toBeVisible();
-  await page.getByRole('link', { name: 'Templates', exact: true }).click();
-  await page.getByRole('link', { name: 'Close-out and look-back' }).click();
+  await openTemplate(page, 'Close-out and look-back');
   await page.getByRole('button', { name: 'Versions' }).click();
   await expect(
     page.getByRole('complementary', { name: 'Versions of the template' }).getByRole('link', { name: 'Audio trail' }),

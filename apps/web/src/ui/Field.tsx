@@ -135,7 +135,8 @@ export interface Choice {
 
 export interface ChooseProps {
   readonly label: string;
-  readonly choices: readonly Choice[];
+  /** Undefined while they are not known yet: then there is nothing to open. */
+  readonly choices: readonly Choice[] | undefined;
   readonly value: string | null;
   readonly onChange: (id: string) => void;
   readonly error?: string | undefined;
@@ -145,7 +146,12 @@ export interface ChooseProps {
   readonly isTight?: boolean;
 }
 
-/** Choosing one of a list. */
+const Nothing = styled.div`
+  padding: 6px 9px;
+  color: var(--ink-2);
+`;
+
+/** Choosing one of a list; one that is empty opens and says so. */
 export function Choose({
   label,
   choices,
@@ -163,7 +169,9 @@ export function Choose({
       onSelectionChange={(key) => onChange(String(key))}
       isInvalid={error !== undefined}
       validationBehavior="aria"
-      placeholder={placeholder}
+      placeholder={choices === undefined ? 'Loading …' : placeholder}
+      isDisabled={choices === undefined}
+      allowsEmptyCollection
     >
       <Column>
         {isLabelHidden ? null : <StyledLabel>{label}</StyledLabel>}
@@ -178,7 +186,7 @@ export function Choose({
         )}
       </Column>
       <PopoverPanel>
-        <ListBox items={choices}>
+        <ListBox items={choices ?? []} renderEmptyState={() => <Nothing>There is nothing to choose from.</Nothing>}>
           {(choice) => (
             <Option id={choice.id} textValue={choice.name}>
               {choice.name}

@@ -2,7 +2,7 @@ import { TASK_STATUS, TASK_STATUS_WORDS, type TrackPhase } from '@crew/contract'
 import { act, fireEvent, render, screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { Baton, BATON_WORDS } from './Baton.tsx';
-import { Field } from './Field.tsx';
+import { Choose, Field } from './Field.tsx';
 import { TaskGlyph } from './marks.tsx';
 import { dayScale, Track } from './Track.tsx';
 import { notify, NoticeRegion } from './toasts.tsx';
@@ -52,6 +52,25 @@ test('a wrong field says what is wrong and is marked for screen readers', () => 
   render(<Field label="Hours" value="x" error="Write hours as 1.5." />);
   expect(screen.getByRole('textbox', { name: 'Hours' }).getAttribute('aria-invalid')).toBe('true');
   expect(screen.getByText('Write hours as 1.5.')).toBeTruthy();
+});
+
+test('a list of choices cannot be pressed before they are known, and opens as soon as they are', async () => {
+  const list = (choices?: { id: string; name: string }[]) => (
+    <Choose label="Client" choices={choices} value={null} onChange={() => undefined} />
+  );
+  const { rerender } = render(list());
+  const button = screen.getByRole('button', { name: /Client/ });
+  expect(button).toHaveProperty('disabled', true);
+  expect(button.textContent).toContain('Loading …');
+  rerender(list([{ id: 'loom', name: 'Greyfold Loom Mill' }]));
+  await userEvent.click(button);
+  expect(screen.getByRole('option', { name: 'Greyfold Loom Mill' })).toBeTruthy();
+});
+
+test('an empty list of choices opens all the same, and says that it is empty', async () => {
+  render(<Choose label="Client" choices={[]} value={null} onChange={() => undefined} />);
+  await userEvent.click(screen.getByRole('button', { name: /Client/ }));
+  expect(screen.getByText('There is nothing to choose from.')).toBeTruthy();
 });
 
 test('a notice offers the way back and says when it was taken', async () => {

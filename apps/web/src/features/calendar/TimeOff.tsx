@@ -146,8 +146,7 @@ function AddTimeOff({ today, onAdded }: { readonly today: string; readonly onAdd
   const [part, setPart] = useState('');
   const [note, setNote] = useState('');
   const { act, trouble, isBusy } = useAct();
-  const people = crew?.people ?? [];
-  const name = people.find((person) => person.id === personId)?.name ?? me.name;
+  const name = crew?.people.find((person) => person.id === personId)?.name ?? me.name;
   const minutes = part.trim() === '' ? null : parseHours(part);
   const isOddPart = part.trim() !== '' && (minutes === null || minutes < 1 || minutes > 1440);
   const last = to === '' ? from : to;
@@ -174,7 +173,7 @@ function AddTimeOff({ today, onAdded }: { readonly today: string; readonly onAdd
           isTight
           value={personId}
           onChange={setPersonId}
-          choices={people.map((person) => ({ id: person.id, name: person.name }))}
+          choices={crew?.people.map((person) => ({ id: person.id, name: person.name }))}
         />
       ) : (
         <p style={{ paddingTop: 24 }}>{me.name}</p>

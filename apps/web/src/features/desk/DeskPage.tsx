@@ -113,7 +113,7 @@ function WhoseDesk({ value, onChange }: { readonly value: string | null; readonl
   const { data: crew } = useCrew();
   return (
     <div style={{ width: 200 }}>
-      <Choose label="Whose desk" isLabelHidden choices={crew?.people ?? []} value={value} onChange={onChange} />
+      <Choose label="Whose desk" isLabelHidden choices={crew?.people} value={value} onChange={onChange} />
     </div>
   );
 }

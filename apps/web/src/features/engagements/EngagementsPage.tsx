@@ -45,7 +45,7 @@ function useTurn() {
   const roles = chosen === MINE ? mine : (crew?.roles ?? []).filter((role) => role.id === chosen);
   const isAll = isFinished || chosen === EVERYBODY || (crew !== undefined && roles.length === 0);
   return {
-    ...{ isFinished, chosen, mine, all: crew?.roles ?? [] },
+    ...{ isFinished, chosen, mine, all: crew?.roles },
     /** Null for everybody's; undefined until the roles are known. */
     roles: isAll ? null : crew === undefined ? undefined : roles,
   };
@@ -83,11 +83,13 @@ export function EngagementsPage() {
               label="Whose turn"
               isLabelHidden
               isTight
-              choices={[
-                { id: EVERYBODY, name: 'Whoever’s turn it is' },
-                ...(mine.length === 0 ? [] : [{ id: MINE, name: 'Mine', detail: mine.map(({ name }) => name).join(', ') }]),
-                ...all.map(({ id, name }) => ({ id, name, detail: 'what stands with this role' })),
-              ]}
+              choices={
+                all && [
+                  { id: EVERYBODY, name: 'Whoever’s turn it is' },
+                  ...(mine.length === 0 ? [] : [{ id: MINE, name: 'Mine', detail: mine.map(({ name }) => name).join(', ') }]),
+                  ...all.map(({ id, name }) => ({ id, name, detail: 'what stands with this role' })),
+                ]
+              }
               value={chosen}
               onChange={(id) => setSearch({ role: id }, { replace: true })}
             />

@@ -28,8 +28,8 @@ const send = (engagement: Engagement, version: number, change: Change): Promise<
 /** The engagement itself: its name, its promise, who leads it, whom it is talked about with, how likely it is; and how it ends before its time. */
 export function AboutSheet({ plan, onClose }: AboutProps) {
   const { engagement } = plan;
-  const people = useCrew().data?.people ?? [];
-  const contacts = useClients().data?.find((client) => client.id === engagement.clientId)?.contacts ?? [];
+  const people = useCrew().data?.people;
+  const contacts = useClients().data?.find((client) => client.id === engagement.clientId)?.contacts;
   const isOver = engagement.state === 'finished' || engagement.state === 'dropped';
   /** Saved at once, with the way back in the notice. */
   const save = (change: Change, back: Change, said: string): void =>
@@ -60,17 +60,17 @@ export function AboutSheet({ plan, onClose }: AboutProps) {
           choices={people}
           value={engagement.lead.id}
           onChange={(leadId) =>
-            save({ leadId }, { leadId: engagement.lead.id }, `${people.find(({ id }) => id === leadId)?.name ?? ''} leads it now.`)
+            save({ leadId }, { leadId: engagement.lead.id }, `${people?.find(({ id }) => id === leadId)?.name ?? ''} leads it now.`)
           }
         />
         <Choose
           label="Talked about with"
           isTight
-          choices={[{ id: NONE, name: 'Nobody in particular' }, ...contacts]}
+          choices={contacts && [{ id: NONE, name: 'Nobody in particular' }, ...contacts]}
           value={engagement.contactId ?? NONE}
           onChange={(id) => {
             const contactId = id === NONE ? null : id;
-            const name = contacts.find((contact) => contact.id === id)?.name ?? 'Nobody in particular';
+            const name = contacts?.find((contact) => contact.id === id)?.name ?? 'Nobody in particular';
             save({ contactId }, { contactId: engagement.contactId }, `${name} is who it is talked about with now.`);
           }}
         />

@@ -70,10 +70,12 @@ export function BulkPanel({ plan, chosen, onPropose, onClose }: BulkProps) {
           label="Who does them"
           placeholder="Choose"
           value={null}
-          choices={[
-            { id: NOBODY, name: 'Nobody' },
-            ...(crew?.people ?? []).map((person) => ({ id: person.id, name: person.name, detail: person.roles.join(', ') })),
-          ]}
+          choices={
+            crew && [
+              { id: NOBODY, name: 'Nobody' },
+              ...crew.people.map((person) => ({ id: person.id, name: person.name, detail: person.roles.join(', ') })),
+            ]
+          }
           onChange={(id) =>
             step({
               kind: 'assign',

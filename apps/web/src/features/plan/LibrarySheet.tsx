@@ -23,11 +23,7 @@ export function LibrarySheet({ plan, onClose }: LibraryProps) {
       <p style={{ color: 'var(--ink-2)', marginBottom: 10 }}>
         They come with their tasks, gate and handoff, and are planned with the rest. What you take can be undone.
       </p>
-      {sources === null ? (
-        <Loading rows={2} />
-      ) : (
-        <Choose label="From" isTight choices={sources} value={templateId} onChange={setTemplate} />
-      )}
+      <Choose label="From" isTight choices={sources} value={templateId} onChange={setTemplate} />
       {templateId === null ? null : <Phases key={templateId} templateId={templateId} plan={plan} onClose={onClose} />}
     </Sheet>
   );

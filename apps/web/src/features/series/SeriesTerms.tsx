@@ -63,11 +63,11 @@ const NOBODY = 'nobody';
 
 function RoleLine({ role, steps }: { readonly role: SeriesView['roles'][number]; readonly steps?: SeriesSteps }) {
   const { data: crew } = useCrew();
-  const holders = (crew?.people ?? []).filter((person) => person.roleIds.includes(role.roleId));
+  const holders = crew?.people.filter((person) => person.roleIds.includes(role.roleId));
   const choose = (id: string): void => {
     const next = { roles: [{ roleId: role.roleId, personId: id === NOBODY ? null : id }] };
     const undo = { roles: [{ roleId: role.roleId, personId: role.person?.id ?? null }] };
-    const name = holders.find((person) => person.id === id)?.name ?? 'Nobody';
+    const name = holders?.find((person) => person.id === id)?.name ?? 'Nobody';
     void steps
       ?.change(next, `${name} is ${role.role} of those to come.`, undo)
       .catch((error: unknown) => notify(error instanceof Error ? error.message : 'This was not saved.', { tone: 'trouble' }));
@@ -83,7 +83,7 @@ function RoleLine({ role, steps }: { readonly role: SeriesView['roles'][number];
             label={role.role}
             isLabelHidden
             isTight
-            choices={[...holders.map(({ id, name }) => ({ id, name })), { id: NOBODY, name: 'Nobody yet' }]}
+            choices={holders && [...holders.map(({ id, name }) => ({ id, name })), { id: NOBODY, name: 'Nobody yet' }]}
             value={role.person?.id ?? NOBODY}
             onChange={choose}
           />

@@ -103,7 +103,7 @@ export function StartSeriesSheet({ today, onClose }: { readonly today: string; r
               label="Client"
               isTight
               placeholder="Choose the client"
-              choices={(clients ?? []).map(({ id, name }) => ({ id, name }))}
+              choices={clients?.map(({ id, name }) => ({ id, name }))}
               value={form.clientId}
               onChange={(clientId) => set({ clientId })}
             />
@@ -111,7 +111,7 @@ export function StartSeriesSheet({ today, onClose }: { readonly today: string; r
               label="Template of each"
               isTight
               placeholder="Choose what is done each time"
-              choices={(templates ?? []).filter((template) => template.kind === 'engagement').map(({ id, name }) => ({ id, name }))}
+              choices={templates?.filter((template) => template.kind === 'engagement').map(({ id, name }) => ({ id, name }))}
               value={form.templateId}
               onChange={(templateId) => set({ templateId })}
             />

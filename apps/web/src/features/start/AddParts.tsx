@@ -85,9 +85,7 @@ function TaskForm({ state, run, onClose }: FormProps) {
   const { data: open } = useEngagements(false);
   const { data: finished } = useEngagements(true);
   const [engagementId, setEngagement] = useState<string | null>(null);
-  // A list without choices cannot be opened: it stands here once there are some.
-  if (open === undefined || finished === undefined) return <Loading rows={2} />;
-  const choices = [...open, ...finished].map(({ id, name, client }) => ({ id, name, detail: client.name }));
+  const choices = open && finished && [...open, ...finished].map(({ id, name, client }) => ({ id, name, detail: client.name }));
   return (
     <>
       <Choose label="Of" isTight choices={choices} value={engagementId} onChange={setEngagement} />

@@ -129,9 +129,9 @@ function MakingNote({ making }: { readonly making: Making }) {
 function StartFields({ state, onStart }: { readonly state: StartState; readonly onStart: () => void }) {
   const { form, change, faults } = state;
   const { today } = useWho();
-  const { data: clients = [] } = useClients();
-  const { data: templates = [] } = useTemplates();
-  const contacts = clients.find((client) => client.id === form.clientId)?.contacts ?? [];
+  const { data: clients } = useClients();
+  const { data: templates } = useTemplates();
+  const contacts = clients?.find((client) => client.id === form.clientId)?.contacts ?? [];
   return (
     <Form as="form" aria-label="New engagement" onSubmit={(event: { preventDefault: () => void }) => (event.preventDefault(), onStart())}>
       <Choose
@@ -156,7 +156,7 @@ function StartFields({ state, onStart }: { readonly state: StartState; readonly 
       <Choose
         label={form.copyOf === null ? 'Template' : 'Or begin from a template'}
         choices={templates
-          .filter((template) => template.kind === 'engagement')
+          ?.filter((template) => template.kind === 'engagement')
           .map(({ id, name, taskCount, phases }) => ({
             id,
             name,

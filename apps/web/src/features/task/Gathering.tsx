@@ -52,7 +52,7 @@ export function DeliverableChoice({ task, onEdit }: EditorProps) {
       </form>
     );
   }
-  const choices = [{ id: NONE, name: 'None' }, ...(plan?.deliverables ?? []), { id: 'new', name: 'A new one…' }];
+  const choices = plan && [{ id: NONE, name: 'None' }, ...plan.deliverables, { id: 'new', name: 'A new one…' }];
   return (
     <Choose
       label="Deliverable"

@@ -2,15 +2,13 @@ import type { TemplateContent } from '@crew/core';
 import { useTemplateContent, useTemplates } from '../../api/queries.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Choose } from '../../ui/Field.tsx';
-import { Loading } from '../../ui/layout.tsx';
 import { count, hourWords } from '../../words/format.ts';
 
-/** Tasks kept in the library, as choices; null until they are known. */
+/** Tasks kept in the library, as choices; undefined until they are known. */
 export function useKeptTasks() {
   const { data: templates } = useTemplates();
-  if (templates === undefined) return null;
   return templates
-    .filter((template) => template.kind === 'task' && !template.isArchived)
+    ?.filter((template) => template.kind === 'task' && !template.isArchived)
     .map(({ id, name, taskCount, effortMinutes }) => ({
       id,
       name,
@@ -28,8 +26,7 @@ interface KeptPickerProps {
 /** Chooses a kept task; with none in the library it says how one gets there. */
 export function KeptChoice({ value, onChange }: KeptPickerProps) {
   const kept = useKeptTasks();
-  if (kept === null) return <Loading rows={2} />;
-  if (kept.length === 0)
+  if (kept?.length === 0)
     return (
       <p style={{ color: 'var(--ink-2)' }}>No task is kept in the library yet. “Keep as a template” on a task’s sheet keeps a good one.</p>
     );

@@ -35,10 +35,10 @@ const Row = styled.form`
   }
 `;
 
-/** Who can do a step: every role, the client, or nobody yet. */
-export function useLaneChoices(): readonly Choice[] {
-  const roles = useCrew().data?.roles ?? [];
-  return [...roles, { id: CLIENT_LANE, name: 'The client' }, { id: NOBODY_LANE, name: 'Nobody yet' }];
+/** Who can do a step: every role, the client, or nobody yet; undefined until the roles are known. */
+export function useLaneChoices(): readonly Choice[] | undefined {
+  const roles = useCrew().data?.roles;
+  return roles && [...roles, { id: CLIENT_LANE, name: 'The client' }, { id: NOBODY_LANE, name: 'Nobody yet' }];
 }
 
 type NextKind = 'new' | 'step' | 'ending';

@@ -15,12 +15,11 @@ interface PickerProps {
   readonly onPick: (source: { readonly id: string; readonly content: TemplateContent }, phaseIds: readonly string[]) => void;
 }
 
-/** Templates that phases can be taken from; null until they are known. */
-export function usePhaseSources(exceptId: string | null = null): readonly Choice[] | null {
+/** Templates that phases can be taken from; undefined until they are known. */
+export function usePhaseSources(exceptId: string | null = null): readonly Choice[] | undefined {
   const { data: templates } = useTemplates();
-  if (templates === undefined) return null;
   return templates
-    .filter((template) => template.id !== exceptId && !template.isArchived && template.kind !== 'task')
+    ?.filter((template) => template.id !== exceptId && !template.isArchived && template.kind !== 'task')
     .map(({ id, name, phases, taskCount }) => ({ id, name, detail: `${count(phases.length, 'phase')}, ${count(taskCount, 'task')}` }));
 }
 
@@ -28,7 +27,6 @@ export function usePhaseSources(exceptId: string | null = null): readonly Choice
 export function PhasePicker(props: PickerProps) {
   const [sourceId, setSource] = useState<string | null>(null);
   const sources = usePhaseSources(props.exceptId);
-  if (sources === null) return <Loading rows={2} />;
   return (
     <>
       <Choose label="From" isTight choices={sources} value={sourceId} onChange={setSource} />

@@ -25,7 +25,7 @@ interface PhasePresetProps {
 /** A phase: where the client stands while it runs, who owns it, what it follows, and when it may be handed on. */
 export function PhasePreset({ editor, phase, onClose }: PhasePresetProps) {
   const { content, edit, saving } = editor;
-  const roles = useCrew().data?.roles ?? [];
+  const roles = useCrew().data?.roles;
   const set = (change: Partial<TemplatePhase>): void => edit(editPhase(phase.id, change));
   const fault = saving.kind === 'faulty' ? saving.faults.find((one) => one.at === `phases[${phase.id}].stateLine`) : undefined;
   const others = content.phases.filter((other) => other.id !== phase.id);
@@ -50,7 +50,7 @@ export function PhasePreset({ editor, phase, onClose }: PhasePresetProps) {
         />
         <Choose
           label="Owned by"
-          choices={[{ id: NONE, name: 'No role' }, ...roles]}
+          choices={roles && [{ id: NONE, name: 'No role' }, ...roles]}
           value={phase.roleId ?? NONE}
           onChange={(id) => set({ roleId: id === NONE ? null : id })}
         />

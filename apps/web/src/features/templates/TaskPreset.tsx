@@ -101,9 +101,8 @@ export function TaskPreset({ editor, task, onOpen, onClose }: PresetProps) {
 
 function Who({ task, set }: PresetPartProps) {
   const { data: crew } = useCrew();
-  const roles = crew?.roles ?? [];
-  const helpers = roles.filter((role) => task.helperRoleIds.includes(role.id));
-  const others = roles.filter((role) => role.id !== task.roleId && !task.helperRoleIds.includes(role.id));
+  const helpers = crew?.roles.filter((role) => task.helperRoleIds.includes(role.id)) ?? [];
+  const others = crew?.roles.filter((role) => role.id !== task.roleId && !task.helperRoleIds.includes(role.id));
   return (
     <Stack>
       <Choose
@@ -120,14 +119,14 @@ function Who({ task, set }: PresetPartProps) {
           <Choose
             isTight
             label="Role"
-            choices={[{ id: NONE, name: 'Nobody yet' }, ...roles]}
+            choices={crew && [{ id: NONE, name: 'Nobody yet' }, ...crew.roles]}
             value={task.roleId ?? NONE}
             onChange={(id) => set({ roleId: id === NONE ? null : id })}
           />
           <Choose
             isTight
             label="Somebody in particular"
-            choices={[{ id: NONE, name: 'Whoever has the role' }, ...(crew?.people ?? [])]}
+            choices={crew && [{ id: NONE, name: 'Whoever has the role' }, ...crew.people]}
             value={task.personId ?? NONE}
             onChange={(id) => set({ personId: id === NONE ? null : id })}
           />
@@ -135,7 +134,7 @@ function Who({ task, set }: PresetPartProps) {
             isTight
             label={helpers.length === 0 ? 'Who helps' : `Who helps: ${helpers.map((role) => role.name).join(', ')}`}
             placeholder="Add or take away a role"
-            choices={[...helpers.map((role) => ({ id: role.id, name: `Without ${role.name}` })), ...others]}
+            choices={others && [...helpers.map((role) => ({ id: role.id, name: `Without ${role.name}` })), ...others]}
             value={null}
             onChange={(id) =>
               set({

@@ -25,9 +25,9 @@ export function VersionsSheet({ view, onClose }: { readonly view: TemplateConten
   const { data: versions } = useTemplateVersions(view.id);
   const { data: uses } = useTemplateUses(view.id);
   const me = useWho();
-  const choices = [
+  const choices = versions && [
     ...(view.isChanged ? [{ id: 'working', name: 'as it is now, not kept yet' }] : []),
-    ...(versions ?? []).map(({ version, note }) => ({ id: String(version), name: `version ${version}`, detail: note })),
+    ...versions.map(({ version, note }) => ({ id: String(version), name: `version ${version}`, detail: note })),
   ];
   const [from, setFrom] = useState(String(view.isChanged ? view.version : Math.max(1, view.version - 1)));
   const [to, setTo] = useState(view.isChanged ? 'working' : String(view.version));
@@ -48,7 +48,7 @@ export function VersionsSheet({ view, onClose }: { readonly view: TemplateConten
       </ul>
       <SheetPart>
         <h3>What differs</h3>
-        {choices.length === 1 ? (
+        {choices?.length === 1 ? (
           <p style={{ color: 'var(--ink-2)' }}>There is one version so far, and nothing was changed since.</p>
         ) : (
           <>

@@ -95,7 +95,7 @@ function Whose({ value, onChange }: { readonly value: string | null; readonly on
   const { data: crew } = useCrew();
   return (
     <div style={{ width: 180 }}>
-      <Choose label="Whose time" isLabelHidden choices={crew?.people ?? []} value={value} onChange={onChange} />
+      <Choose label="Whose time" isLabelHidden choices={crew?.people} value={value} onChange={onChange} />
     </div>
   );
 }

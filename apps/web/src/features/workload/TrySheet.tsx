@@ -50,7 +50,7 @@ export function TrySheet({ trying, today, onPace, onClose }: TrySheetProps) {
           label="Template"
           isTight
           placeholder="Choose what kind of work"
-          choices={(templates ?? []).filter((template) => template.kind === 'engagement').map(({ id, name }) => ({ id, name }))}
+          choices={templates?.filter((template) => template.kind === 'engagement').map(({ id, name }) => ({ id, name }))}
           value={asked.templateId}
           onChange={(templateId) => change({ templateId, roles: [] })}
         />
@@ -214,7 +214,7 @@ function KeepAsProposal({ tried, trying }: { readonly tried: TriedEngagement; re
           label="Client"
           isTight
           placeholder="Choose the client"
-          choices={(clients ?? []).map((client) => ({ id: client.id, name: client.name }))}
+          choices={clients?.map((client) => ({ id: client.id, name: client.name }))}
           value={clientId}
           onChange={setClient}
         />

@@ -168,7 +168,7 @@ function Step({ editor, step, isReadOnly }: PartProps) {
         <Label>step</Label>
         <strong style={{ fontSize: 14 }}>{step.title}</strong>
         <div style={{ color: 'var(--ink-2)' }}>
-          {lanes.find((choice) => choice.id === lane)?.name} · {phase?.name}
+          {lanes?.find((choice) => choice.id === lane)?.name} · {phase?.name}
         </div>
       </div>
     );
