@@ -73,7 +73,7 @@ if (isBuilt && wants('lint')) {
     check(`types of the tests of ${part}`, ['npx', 'tsc', '-p', `${part}/tsconfig.test.json`]);
 }
 if (isBuilt) {
-  if (wants('unit')) count('unit tests', ['jest', '--selectProjects', 'core', 'contract', 'web']);
+  if (wants('unit')) count('unit tests', ['jest', '--selectProjects', 'core', 'contract', 'web', '--maxWorkers=2']);
   if (wants('server') || wants('browser')) {
     const cluster = await startCluster({ name: 'test-database', isThrowaway: true });
     try {
