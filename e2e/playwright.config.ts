@@ -14,6 +14,8 @@ export default defineConfig({
     viewport: { width: 1280, height: 800 },
     locale: 'en-GB',
     actionTimeout: 15_000,
+    // Colours change at once, as for everybody who asked for less motion: what is looked at is never half way there.
+    contextOptions: { reducedMotion: 'reduce' },
     // A failure leaves the page as it was in words and as a picture; the whole way there is recorded when it is asked for, since that costs a fifth.
     trace: process.env['CREW_TRACE'] === 'on' ? 'retain-on-failure' : 'off',
     screenshot: 'only-on-failure',
