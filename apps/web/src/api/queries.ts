@@ -33,12 +33,19 @@ import type {
   WhoShouldDoIt,
   Workload,
 } from '@crew/contract';
-import useSWR, { mutate, type SWRConfiguration } from 'swr';
+import useSWR, { mutate, useSWRConfig, type SWRConfiguration } from 'swr';
 import { ApiError, keepToken, read } from './client.ts';
+import { keepSame } from './keep-same.ts';
 
-/** What is shown, by address; a change refreshes what it may have touched. */
-const useAsked = <Answer>(path: string | null, options?: SWRConfiguration<Answer, ApiError>) =>
-  useSWR<Answer, ApiError>(path, read, options);
+/** What is shown, by address; a change refreshes what it may have touched, and what it did not touch stays the same objects. */
+function useAsked<Answer>(path: string | null, options?: SWRConfiguration<Answer, ApiError>) {
+  const { cache } = useSWRConfig();
+  const readAnew = async (asked: string): Promise<Answer> => {
+    const after = await read<Answer>(asked);
+    return keepSame(cache.get(asked)?.data, after);
+  };
+  return useSWR<Answer, ApiError>(path, readAnew, options);
+}
 
 async function readMe(path: string): Promise<Me | null> {
   try {

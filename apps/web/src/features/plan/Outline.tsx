@@ -2,6 +2,7 @@ import type { EngagementPlan, PlanPhase, PlanTask, TaskChange } from '@crew/cont
 import { useCallback, useMemo, useState, type KeyboardEvent } from 'react';
 import {
   Button as AriaButton,
+  ButtonContext,
   DropIndicator,
   Tree,
   TreeItem,
@@ -16,6 +17,7 @@ import { Button } from '../../ui/Button.tsx';
 import { Tag } from '../../ui/marks.tsx';
 import { phone } from '../../ui/tokens.ts';
 import { count, spanWords } from '../../words/format.ts';
+import { leavesUnder } from '../task/Gathering.tsx';
 import type { TaskEditing } from '../task/use-task-edit.ts';
 import { AddTask } from './AddTask.tsx';
 import { RowCells } from './RowCells.tsx';
@@ -255,6 +257,10 @@ interface BranchProps {
   readonly editing: TaskEditing;
 }
 
+const NO_TASKS: readonly PlanTask[] = [];
+const liveLeaves = (task: PlanTask, plan: EngagementPlan): readonly PlanTask[] =>
+  leavesUnder([task], plan.tasks).filter((leaf) => leaf.status !== 'dropped');
+
 /** The tasks below one, and below those. */
 function Branch({ parent, parts, depth, plan, today, editing }: BranchProps) {
   return (parts.get(parent) ?? []).map((task) => (
@@ -272,7 +278,10 @@ function Branch({ parent, parts, depth, plan, today, editing }: BranchProps) {
             ) : (
               <span />
             )}
-            <RowCells task={task} all={plan.tasks} today={today} editing={editing} />
+            {/* The item has buttons of its own, above; to those of the cells it says nothing, so they need not listen. */}
+            <ButtonContext.Provider value={null}>
+              <RowCells task={task} leaves={task.isGroup ? liveLeaves(task, plan) : NO_TASKS} today={today} edit={editing.edit} />
+            </ButtonContext.Provider>
           </Line>
         )}
       </TreeItemContent>

@@ -1,10 +1,10 @@
 import { OUTSIDE_STATE_WORDS, type PlanTask } from '@crew/contract';
+import { memo } from 'react';
 import styled from 'styled-components';
 import { Meter } from '../../ui/layout.tsx';
 import { PersonMark, RepeatMark, Tag, TaskGlyph } from '../../ui/marks.tsx';
 import { hours, shortDay, spanWords } from '../../words/format.ts';
 import { EffortEditor, StatusMenu, ValueButton, WhoEditor, type OnEdit } from '../task/editors.tsx';
-import { leavesUnder } from '../task/Gathering.tsx';
 import type { TaskEditing } from '../task/use-task-edit.ts';
 import { WhenEditor } from '../task/WhenEditor.tsx';
 
@@ -27,17 +27,18 @@ const Small = styled.span`
 
 interface RowProps {
   readonly task: PlanTask;
-  readonly all: readonly PlanTask[];
+  /** The tasks below it that have none below themselves; those that were dropped are not among them. */
+  readonly leaves: readonly PlanTask[];
   readonly today: string;
-  readonly editing: TaskEditing;
+  readonly edit: TaskEditing['edit'];
 }
 
-/** What a row says and edits in place. */
-export function RowCells({ task, all, today, editing }: RowProps) {
-  const onEdit: OnEdit = (change, undo, version = task.version) => editing.edit({ ...task, version }, change, undo);
+/** What a row says and edits in place; drawn again only when its own task changed. */
+export const RowCells = memo(function RowCells({ task, leaves, today, edit }: RowProps) {
+  const onEdit: OnEdit = (change, undo, version = task.version) => edit({ ...task, version }, change, undo);
   const isOpen = task.status !== 'done' && task.status !== 'dropped';
   const isOverdue = isOpen && task.due < today;
-  const note = noteOf(task, all, today);
+  const note = noteOf(task, leaves, today);
   return (
     <>
       {task.isGroup ? (
@@ -80,7 +81,7 @@ export function RowCells({ task, all, today, editing }: RowProps) {
       </WhenEditor>
       {task.isGroup ? (
         <span className="wide">
-          <Effort {...rolledUp(task, all)} />
+          <Effort {...rolledUp(task, leaves)} />
         </span>
       ) : (
         <EffortEditor task={task} onEdit={onEdit}>
@@ -94,7 +95,7 @@ export function RowCells({ task, all, today, editing }: RowProps) {
       </Small>
     </>
   );
-}
+});
 
 function whoWords(task: PlanTask): string {
   return task.kind === 'client' ? 'client' : task.assignees.map((person) => person.name).join(', ') || (task.role ?? 'nobody yet');
@@ -115,8 +116,7 @@ function WhoMarks({ task }: { readonly task: PlanTask }) {
 type EffortOf = Pick<PlanTask, 'estimateMinutes' | 'loggedMinutes'>;
 
 /** What the subtasks come to, with what was logged on the task itself. */
-function rolledUp(task: PlanTask, all: readonly PlanTask[]): EffortOf {
-  const leaves = leavesUnder([task], all).filter((leaf) => leaf.status !== 'dropped');
+function rolledUp(task: PlanTask, leaves: readonly PlanTask[]): EffortOf {
   const estimates = leaves.flatMap((leaf) => (leaf.estimateMinutes === null ? [] : [leaf.estimateMinutes]));
   return {
     estimateMinutes: estimates.length === 0 ? null : estimates.reduce((sum, minutes) => sum + minutes, 0),
@@ -136,7 +136,7 @@ function Effort({ estimateMinutes, loggedMinutes }: EffortOf) {
 }
 
 /** What matters next about a task: a missed day, a brief to send, how far its parts are, then what it waits for. */
-function noteOf(task: PlanTask, all: readonly PlanTask[], today: string): { readonly text: string; readonly isBad: boolean } {
+function noteOf(task: PlanTask, leaves: readonly PlanTask[], today: string): { readonly text: string; readonly isBad: boolean } {
   const isOpen = task.status !== 'done' && task.status !== 'dropped';
   if (task.missedDays > 0) return { text: `short ${task.missedDays} d`, isBad: true };
   if (task.outside !== null && isOpen) {
@@ -144,13 +144,8 @@ function noteOf(task: PlanTask, all: readonly PlanTask[], today: string): { read
     if (task.outside.state === 'to-brief') return { text: `brief by ${shortDay(task.outside.briefBy, today)}`, isBad: isLate };
     return { text: OUTSIDE_STATE_WORDS[task.outside.state].toLowerCase(), isBad: false };
   }
-  if (task.isGroup) return { text: partsDone(task, all), isBad: false };
+  if (task.isGroup) return { text: `${leaves.filter((leaf) => leaf.status === 'done').length} of ${leaves.length}`, isBad: false };
   if (task.openPredecessors > 0 && task.status === 'queued')
     return { text: `after ${task.after.map((tie) => tie.number).join(', ')}`, isBad: false };
   return { text: '', isBad: false };
-}
-
-function partsDone(task: PlanTask, all: readonly PlanTask[]): string {
-  const leaves = leavesUnder([task], all).filter((leaf) => leaf.status !== 'dropped');
-  return `${leaves.filter((leaf) => leaf.status === 'done').length} of ${leaves.length}`;
 }

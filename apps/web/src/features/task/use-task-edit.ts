@@ -1,5 +1,5 @@
 import type { EditTask, PlanEffect, PlanTask, TaskEdited, TaskSheet } from '@crew/contract';
-import { useState } from 'react';
+import { useCallback, useState } from 'react';
 import { mutate } from 'swr';
 import { call, currentOf } from '../../api/client.ts';
 import { refreshAll } from '../../api/queries.ts';
@@ -32,26 +32,33 @@ export interface TaskEditing {
 export function useTaskEdit(today: string): TaskEditing {
   const [conflict, setConflict] = useState<EditConflict | null>(null);
 
-  const edit: TaskEditing['edit'] = async (task, change, undo) => {
-    await showAtOnce(task.id, change);
-    try {
-      const { task: saved, effect, changeId } = await call<TaskEdited>('PATCH', `/tasks/${task.id}`, { version: task.version, ...change });
-      setConflict(null);
-      await mutate(`/tasks/${task.id}`, saved, { revalidate: false });
-      const back =
-        changeId !== null ? { undo: () => undoChange(changeId) } : undo === undefined ? {} : { undo: () => takeBack(task.id, undo) };
-      notify(savedWords(saved.title, effect, today), back);
-      await refreshAll();
-      return true;
-    } catch (error) {
-      const current = currentOf<TaskSheet>(error);
-      if (current === null) notify(error instanceof Error ? error.message : 'This was not saved. Try again.', { tone: 'trouble' });
-      else setConflict({ taskId: task.id, wanted: change, current });
-      // What was shown at once did not come to be.
-      await refreshAll();
-      return false;
-    }
-  };
+  const edit = useCallback<TaskEditing['edit']>(
+    async (task, change, undo) => {
+      await showAtOnce(task.id, change);
+      try {
+        const {
+          task: saved,
+          effect,
+          changeId,
+        } = await call<TaskEdited>('PATCH', `/tasks/${task.id}`, { version: task.version, ...change });
+        setConflict(null);
+        await mutate(`/tasks/${task.id}`, saved, { revalidate: false });
+        const back =
+          changeId !== null ? { undo: () => undoChange(changeId) } : undo === undefined ? {} : { undo: () => takeBack(task.id, undo) };
+        notify(savedWords(saved.title, effect, today), back);
+        await refreshAll();
+        return true;
+      } catch (error) {
+        const current = currentOf<TaskSheet>(error);
+        if (current === null) notify(error instanceof Error ? error.message : 'This was not saved. Try again.', { tone: 'trouble' });
+        else setConflict({ taskId: task.id, wanted: change, current });
+        // What was shown at once did not come to be.
+        await refreshAll();
+        return false;
+      }
+    },
+    [today],
+  );
 
   return {
     conflict,
