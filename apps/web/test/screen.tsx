@@ -6,6 +6,7 @@ import { MemoryRouter, Route, Routes, useHref, useLocation, useNavigate } from '
 import { mutate, SWRConfig } from 'swr';
 import { ForCrew } from '../src/app/session.tsx';
 import { NoticeRegion } from '../src/ui/toasts.tsx';
+import { forgetOwn } from '../src/api/in-turn.ts';
 import { scriptNetwork, type Network } from './network.ts';
 import { odalys } from './samples.ts';
 
@@ -36,6 +37,7 @@ export const openScreen = (element: ReactNode, { me = odalys, answers, ...openin
 export async function openPage(element: ReactNode, { path, address = path, answers }: Omit<Opening, 'me'>): Promise<OpenScreen> {
   const network = scriptNetwork();
   for (const [request, body] of Object.entries(answers)) network.answer(request, 200, body);
+  forgetOwn();
   await mutate(() => true, undefined, { revalidate: false });
   // What the screen before asked for last is remembered until the next turn of the event loop.
   await new Promise((resolve) => setTimeout(resolve));

@@ -1,8 +1,8 @@
 import fc from 'fast-check';
 import { keepSame } from './keep-same.ts';
 
-const json = fc.jsonValue({ maxDepth: 4 });
 const copy = <Value>(value: Value): Value => JSON.parse(JSON.stringify(value)) as Value;
+const json = fc.jsonValue({ maxDepth: 4 }).map(copy);
 
 describe('what came anew', () => {
   test('is what came, whatever was there before', () => {

@@ -35,6 +35,7 @@ import type {
 } from '@crew/contract';
 import useSWR, { mutate, useSWRConfig, type SWRConfiguration } from 'swr';
 import { ApiError, keepToken, read } from './client.ts';
+import { forgetOwn } from './in-turn.ts';
 import { keepSame } from './keep-same.ts';
 
 /** What is shown, by address; a change refreshes what it may have touched, and what it did not touch stays the same objects. */
@@ -61,7 +62,10 @@ async function readMe(path: string): Promise<Me | null> {
 export const useMe = () => useSWR<Me | null, ApiError>('/session', readMe);
 
 /** After signing in: who it is now, in place of the nobody that was known before. */
-export const enterSession = (): Promise<unknown> => mutate('/session', readMe('/session'), { revalidate: false });
+export function enterSession(): Promise<unknown> {
+  forgetOwn();
+  return mutate('/session', readMe('/session'), { revalidate: false });
+}
 
 export const useDemoPeople = () => useAsked<DemoPerson[]>('/session/demo');
 export const useAgency = () => useAsked<{ isFounded: boolean }>('/agency');
@@ -119,5 +123,17 @@ export const useSeries = (id: string) => useAsked<SeriesView>(`/series/${id}`);
 export const useQueue = () => useAsked<Queue>('/queue');
 export const useClientEngagements = () => useAsked<ClientEngagement[]>('/client/engagements');
 
-/** Everything shown may have changed: dates, load and percent follow from each other. */
-export const refreshAll = (): Promise<unknown> => mutate((key) => typeof key === 'string' && !key.startsWith('/session/demo'));
+let lastRefresh: Promise<unknown> = Promise.resolve();
+
+/**
+ * Everything shown may have changed: dates, load and percent follow from each other. Over once
+ * all of it is there anew: one that began meanwhile has taken the place of the reads of this one.
+ */
+export async function refreshAll(): Promise<void> {
+  for (let refresh = readAllAnew(); ; refresh = lastRefresh) {
+    await refresh;
+    if (refresh === lastRefresh) return;
+  }
+}
+
+const readAllAnew = (): Promise<unknown> => (lastRefresh = mutate((key) => typeof key === 'string' && !key.startsWith('/session/demo')));

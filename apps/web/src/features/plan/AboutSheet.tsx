@@ -1,6 +1,7 @@
 import type { EditEngagement, EngagementChanged, EngagementPlan, Versioned } from '@crew/contract';
 import { useState } from 'react';
 import { call } from '../../api/client.ts';
+import { inTurn } from '../../api/in-turn.ts';
 import { refreshAll, useClients, useCrew } from '../../api/queries.ts';
 import { useWho } from '../../app/session.tsx';
 import { Choose, Field } from '../../ui/Field.tsx';
@@ -22,8 +23,8 @@ type Engagement = EngagementPlan['engagement'];
 type Change = Omit<EditEngagement, 'version'>;
 
 const pathOf = ({ id }: Engagement): string => `/engagements/${id}`;
-const send = (engagement: Engagement, version: number, change: Change): Promise<EngagementChanged> =>
-  call<EngagementChanged>('PATCH', pathOf(engagement), { version, ...change });
+const send = (engagement: Engagement, read: number, change: Change): Promise<EngagementChanged> =>
+  inTurn(pathOf(engagement), read, (version) => call<EngagementChanged>('PATCH', pathOf(engagement), { version, ...change }));
 
 /** The engagement itself: its name, its promise, who leads it, whom it is talked about with, how likely it is; and how it ends before its time. */
 export function AboutSheet({ plan, onClose }: AboutProps) {

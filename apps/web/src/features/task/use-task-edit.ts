@@ -2,6 +2,7 @@ import type { EditTask, PlanEffect, PlanTask, TaskEdited, TaskSheet } from '@cre
 import { useCallback, useState } from 'react';
 import { mutate } from 'swr';
 import { call, currentOf } from '../../api/client.ts';
+import { inTurn } from '../../api/in-turn.ts';
 import { refreshAll } from '../../api/queries.ts';
 import { notify } from '../../ui/toasts.tsx';
 import { count, shortDay } from '../../words/format.ts';
@@ -36,11 +37,7 @@ export function useTaskEdit(today: string): TaskEditing {
     async (task, change, undo) => {
       await showAtOnce(task.id, change);
       try {
-        const {
-          task: saved,
-          effect,
-          changeId,
-        } = await call<TaskEdited>('PATCH', `/tasks/${task.id}`, { version: task.version, ...change });
+        const { task: saved, effect, changeId } = await send(task, change);
         setConflict(null);
         await mutate(`/tasks/${task.id}`, saved, { revalidate: false });
         const back =
@@ -73,10 +70,16 @@ export function useTaskEdit(today: string): TaskEditing {
   };
 }
 
+const send = ({ id, version: read }: Pick<PlanTask, 'id' | 'version'>, change: TaskChange): Promise<TaskEdited> =>
+  inTurn(`/tasks/${id}`, read, async (version) => {
+    const edited = await call<TaskEdited>('PATCH', `/tasks/${id}`, { version, ...change });
+    return { ...edited, version: edited.task.version };
+  });
+
 /** A status is taken back by an edit like any other: it is refused when somebody changed the task since. */
 async function takeBack(taskId: string, undo: TaskChange): Promise<void> {
   const now = await call<TaskSheet>('GET', `/tasks/${taskId}`);
-  await call('PATCH', `/tasks/${taskId}`, { version: now.version, ...undo });
+  await send(now, undo);
   await refreshAll();
 }
 
