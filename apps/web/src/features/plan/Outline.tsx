@@ -20,6 +20,7 @@ import { count, spanWords } from '../../words/format.ts';
 import { leavesUnder } from '../task/Gathering.tsx';
 import type { TaskEditing } from '../task/use-task-edit.ts';
 import { AddTask } from './AddTask.tsx';
+import type { Placing } from './place-tasks.ts';
 import { RowCells } from './RowCells.tsx';
 import { byDeliverable, dropTasks, moveAmong, moveIn, moveOut, partsOf, type PartsOf } from './tree.ts';
 
@@ -124,7 +125,7 @@ interface OutlineProps {
   readonly onChoose: (taskIds: readonly string[]) => void;
   readonly onHandoff: (handoffId: string) => void;
   /** Takes a change of places at once: it moves no days by itself, and the notice undoes it. */
-  readonly onPlace: (changes: readonly TaskChange[]) => void;
+  readonly onPlace: (placing: Placing) => void;
 }
 
 /**
@@ -304,8 +305,8 @@ function usePlaces(plan: EngagementPlan, gathering: Gathering, onPlace: OutlineP
     isDisabled: gathering !== 'phase',
     getDropOperation: (target) => (target.type === 'item' && (isTask(target.key) || target.dropPosition === 'on') ? 'move' : 'cancel'),
     onMove: ({ keys, target }) => {
-      const changes = dropTasks([...keys].map(String), { key: String(target.key), place: target.dropPosition }, plan);
-      if (changes !== null && changes.length > 0) onPlace(changes);
+      const [ids, drop] = [[...keys].map(String), { key: String(target.key), place: target.dropPosition }];
+      onPlace((now) => dropTasks(ids, drop, now));
     },
     renderDropIndicator: (target) => <Here target={target} />,
   });
@@ -316,25 +317,24 @@ function placeByKey(event: KeyboardEvent, { plan, onPlace }: Pick<OutlineProps, 
   const row = event.target instanceof HTMLElement ? event.target.closest<HTMLElement>('[role="row"]') : null;
   const task = plan.tasks.find((candidate) => candidate.id === row?.dataset['key']);
   if (!event.altKey || event.ctrlKey || event.metaKey || task === undefined) return;
-  const change = (() => {
-    switch (event.key) {
-      case 'ArrowUp':
-        return moveAmong(task, plan.tasks, -1);
-      case 'ArrowDown':
-        return moveAmong(task, plan.tasks, 1);
-      case 'ArrowRight':
-        return moveIn(task, plan.tasks);
-      case 'ArrowLeft':
-        return moveOut(task, plan.tasks);
-      default:
-        return undefined;
-    }
-  })();
-  if (change === undefined) return;
+  const step = STEPS[event.key];
+  if (step === undefined) return;
   event.preventDefault();
   event.stopPropagation();
-  if (change !== null) onPlace([change]);
+  onPlace(({ tasks }) => {
+    const now = tasks.find(({ id }) => id === task.id);
+    const change = now === undefined ? null : step(now, tasks);
+    return change === null ? null : [change];
+  });
 }
+
+/** What Alt with an arrow does to a task among the others. */
+const STEPS: Readonly<Record<string, (task: PlanTask, tasks: readonly PlanTask[]) => TaskChange | null>> = {
+  ArrowUp: (task, tasks) => moveAmong(task, tasks, -1),
+  ArrowDown: (task, tasks) => moveAmong(task, tasks, 1),
+  ArrowRight: moveIn,
+  ArrowLeft: moveOut,
+};
 
 interface PhaseLineProps {
   readonly phase: PlanPhase;

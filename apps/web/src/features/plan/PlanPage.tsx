@@ -113,7 +113,7 @@ export function PlanPage() {
                 show({ task: taskIds.length === 0 ? null : taskIds.join(','), handoff: null, news: null, forecast: null })
               }
               onHandoff={(handoffId) => open({ handoff: handoffId })}
-              onPlace={(changes) => void placeTasks(id, changes)}
+              onPlace={(placing) => void placeTasks(plan, placing)}
             />
           )}
           {isProposing ? <ProposalPanel proposing={proposing} more={<KeepThere proposing={proposing} />} /> : null}
