@@ -156,6 +156,7 @@ test('a file, a link and own fields are put on a task, found again, and taken ba
   await sheet.getByRole('button', { name: 'Add', exact: true }).click();
   await expect(sheet.getByRole('link', { name: 'Foundry’s price list' })).toBeVisible();
 
+  // What was done a moment ago is on its way though the page is left in the same moment.
   await page.reload();
   await expect(run.getByRole('textbox')).toHaveValue('24');
   await expect(file).toBeVisible();

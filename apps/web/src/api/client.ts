@@ -36,8 +36,17 @@ export async function call<Answer>(method: Method, path: string, body?: object):
       ...(body === undefined ? {} : { 'Content-Type': 'application/json' }),
       ...(method === 'GET' ? {} : { 'X-Crew-Token': token }),
     },
-    ...(body === undefined ? {} : { body: JSON.stringify(body) }),
+    ...(body === undefined ? {} : bodyOf(body, method)),
   });
+}
+
+/** Browsers let small requests alone outlive the page. */
+const MOST_KEPT_ALIVE = 30_000;
+
+/** What is sent; a change goes on its way though the page is left in the same moment. */
+function bodyOf(body: object, method: Method): RequestInit {
+  const text = JSON.stringify(body);
+  return { body: text, keepalive: method !== 'GET' && text.length < MOST_KEPT_ALIVE };
 }
 
 /** What hears the lines of an answer, and may hang up. */

@@ -1,42 +1,83 @@
+/** A change of something that has a version. */
+export interface OwnChange {
+  /** Its address in the API. */
+  readonly thing: string;
+  /** The version that was read. */
+  readonly read: number;
+  /** Fields that are given whole and were made of what was read: a list with one more in it. */
+  readonly wholes?: readonly string[];
+}
+
 /** A run of versions that nobody but this browser made, one after the other. */
 interface OwnRun {
   readonly from: number;
   readonly to: number;
+  /** The version that last changed a field given whole. */
+  readonly wholes: ReadonlyMap<string, number>;
 }
 
 const runs = new Map<string, OwnRun>();
 const lines = new Map<string, Promise<unknown>>();
+let begun = 0;
 
 /**
- * The version to change a thing from, given the one that was read: where only our own changes lie
- * between, the last of them; else the one that was read, so that somebody else's change is met.
+ * The version to change a thing from: where only our own changes lie between what was read and
+ * what is, the last of them; else the one that was read, so that somebody else's change is met.
+ * So is our own when a field given whole was changed in between: it was made without that.
  */
-export function versionSince(thing: string, read: number): number {
+export function versionSince({ thing, read, wholes = [] }: OwnChange): number {
   const run = runs.get(thing);
-  return run !== undefined && read >= run.from && read < run.to ? run.to : read;
+  if (run === undefined || read < run.from || read >= run.to) return read;
+  return wholes.some((field) => (run.wholes.get(field) ?? read) > read) ? read : run.to;
 }
 
 /**
  * Changes of one thing, sent one after the other: each goes on from what the one before has
  * left, though it was asked for before that was read again. What is refused is thrown to
- * whoever asked for it, and holds up nothing. Things are known by their address in the API.
+ * whoever asked for it, and holds up nothing.
  */
 export function inTurn<Answer extends { readonly version: number }>(
-  thing: string,
-  read: number,
+  change: OwnChange,
   send: (version: number) => Promise<Answer>,
 ): Promise<Answer> {
-  const change = (lines.get(thing) ?? Promise.resolve())
+  const { thing, wholes = [] } = change;
+  begun += 1;
+  const sending = (lines.get(thing) ?? Promise.resolve())
     .catch(() => undefined)
     .then(async () => {
-      const from = versionSince(thing, read);
+      const from = versionSince(change);
       const answer = await send(from);
       const before = runs.get(thing);
-      runs.set(thing, { from: before?.to === from ? before.from : from, to: answer.version });
+      const run = before?.to === from ? before : { from, wholes: new Map<string, number>() };
+      const changed = wholes.map((field) => [field, answer.version] as const);
+      runs.set(thing, { from: run.from, to: answer.version, wholes: new Map([...run.wholes, ...changed]) });
       return answer;
-    });
-  lines.set(thing, change);
-  return change;
+    })
+    .finally(() => lines.get(thing) === sending && lines.delete(thing));
+  lines.set(thing, sending);
+  return sending;
+}
+
+/** A change that takes longer than this, as over a lost line, holds up no reading. */
+const PATIENCE_MS = 3000;
+
+/** Over once every change of ours that is under way has been answered, or when that takes too long. */
+async function ownAnswered(): Promise<void> {
+  if (lines.size === 0) return;
+  let timer: ReturnType<typeof setTimeout> | undefined;
+  const enough = new Promise((resolve) => (timer = setTimeout(resolve, PATIENCE_MS)));
+  await Promise.race([Promise.allSettled(lines.values()), enough]);
+  clearTimeout(timer);
+}
+
+/** Reads what no change of ours can have overtaken: after those under way, and again when one began meanwhile. */
+export async function readBehindOwn<Answer>(read: () => Promise<Answer>): Promise<Answer> {
+  for (;;) {
+    await ownAnswered();
+    const before = begun;
+    const answer = await read();
+    if (before === begun) return answer;
+  }
 }
 
 /** Somebody else sits down here: what was ours is not theirs. */

@@ -35,14 +35,14 @@ import type {
 } from '@crew/contract';
 import useSWR, { mutate, useSWRConfig, type SWRConfiguration } from 'swr';
 import { ApiError, keepToken, read } from './client.ts';
-import { forgetOwn } from './in-turn.ts';
+import { forgetOwn, readBehindOwn } from './in-turn.ts';
 import { keepSame } from './keep-same.ts';
 
 /** What is shown, by address; a change refreshes what it may have touched, and what it did not touch stays the same objects. */
 function useAsked<Answer>(path: string | null, options?: SWRConfiguration<Answer, ApiError>) {
   const { cache } = useSWRConfig();
   const readAnew = async (asked: string): Promise<Answer> => {
-    const after = await read<Answer>(asked);
+    const after = await readBehindOwn(() => read<Answer>(asked));
     return keepSame(cache.get(asked)?.data, after);
   };
   return useSWR<Answer, ApiError>(path, readAnew, options);

@@ -5,7 +5,7 @@ import { Baton, BATON_WORDS } from './Baton.tsx';
 import { Choose, Field } from './Field.tsx';
 import { TaskGlyph } from './marks.tsx';
 import { dayScale, Track } from './Track.tsx';
-import { notify, NoticeRegion } from './toasts.tsx';
+import { noticeToCome, notify, NoticeRegion, undoLast } from './toasts.tsx';
 
 test.each(TASK_STATUS)('the glyph of %s says so to those who listen', (status) => {
   render(<TaskGlyph status={status} />);
@@ -71,6 +71,24 @@ test('an empty list of choices opens all the same, and says that it is empty', a
   render(<Choose label="Client" choices={[]} value={null} onChange={() => undefined} />);
   await userEvent.click(screen.getByRole('button', { name: /Client/ }));
   expect(screen.getByText('There is nothing to choose from.')).toBeTruthy();
+});
+
+test('the last step is taken back as soon as it is saved when that was asked for before', async () => {
+  const taken: string[] = [];
+  render(<NoticeRegion />);
+  act(() => notify('The step before.', { undo: () => Promise.resolve(void taken.push('the step before')) }));
+  const came = noticeToCome();
+  act(() => undoLast());
+  expect(taken).toEqual([]);
+  await act(async () => {
+    notify('The last step.', { undo: () => Promise.resolve(void taken.push('the last step')) });
+    came();
+    await Promise.resolve();
+  });
+  expect(taken).toEqual(['the last step']);
+  expect(screen.getByText('The step before.')).toBeTruthy();
+  act(() => undoLast());
+  expect(taken).toEqual(['the last step', 'the step before']);
 });
 
 test('a notice offers the way back and says when it was taken', async () => {

@@ -45,12 +45,27 @@ function dismiss(id: number): void {
   set(notices.filter((notice) => notice.id !== id));
 }
 
-/** Takes back the newest step that can be; false when there is none. */
-export function undoLast(): boolean {
-  const notice = [...notices].reverse().find((candidate) => candidate.undo !== undefined);
-  if (notice === undefined) return false;
-  takeBack(notice);
-  return true;
+let toCome = 0;
+let isUndoAsked = false;
+
+/** Tells that a step is being saved whose notice comes when it is; the function that is answered says that it came, or will not. */
+export function noticeToCome(): () => void {
+  toCome += 1;
+  return () => {
+    toCome -= 1;
+    if (toCome > 0 || !isUndoAsked) return;
+    isUndoAsked = false;
+    undoLast();
+  };
+}
+
+/** Takes back the newest step that can be; one that is still being saved as soon as it is. */
+export function undoLast(): void {
+  if (toCome > 0) isUndoAsked = true;
+  else {
+    const notice = [...notices].reverse().find((candidate) => candidate.undo !== undefined);
+    if (notice !== undefined) takeBack(notice);
+  }
 }
 
 function takeBack(notice: Notice): void {

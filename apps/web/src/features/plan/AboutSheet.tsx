@@ -24,7 +24,7 @@ type Change = Omit<EditEngagement, 'version'>;
 
 const pathOf = ({ id }: Engagement): string => `/engagements/${id}`;
 const send = (engagement: Engagement, read: number, change: Change): Promise<EngagementChanged> =>
-  inTurn(pathOf(engagement), read, (version) => call<EngagementChanged>('PATCH', pathOf(engagement), { version, ...change }));
+  inTurn({ thing: pathOf(engagement), read }, (version) => call<EngagementChanged>('PATCH', pathOf(engagement), { version, ...change }));
 
 /** The engagement itself: its name, its promise, who leads it, whom it is talked about with, how likely it is; and how it ends before its time. */
 export function AboutSheet({ plan, onClose }: AboutProps) {

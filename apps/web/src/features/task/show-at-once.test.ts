@@ -1,5 +1,5 @@
 import { planTask, taskSheet } from '../../../test/samples.ts';
-import { changed } from './show-at-once.ts';
+import { changed, notShownAtOnce } from './show-at-once.ts';
 
 test.each([
   [{ status: 'waiting' as const }, { status: 'waiting', waitingOn: 'client' }],
@@ -21,8 +21,20 @@ test('going on ends the wait on the screen too', () => {
   expect(changed({ ...planTask, status: 'waiting', waitingOn: 'client' }, { status: 'active' })).toMatchObject({ waitingOn: null });
 });
 
-test('people are not guessed: their names come with the answer', () => {
-  expect(changed(planTask, { assigneeIds: ['x'] })).toEqual(planTask);
+test('people are shown when all of them are known here, and never guessed', () => {
+  const ida = { id: 'i', name: 'Ida Wren', initials: 'IW', roles: ['Writer'], roleIds: ['w'], access: 'member' as const, week: [] };
+  expect(changed(planTask, { assigneeIds: ['i'] }, [ida])).toEqual({
+    ...planTask,
+    assignees: [{ id: 'i', name: 'Ida Wren', initials: 'IW' }],
+  });
+  expect(changed(planTask, { assigneeIds: ['i', 'x'] }, [ida])).toEqual(planTask);
+});
+
+test('what is given whole and not shown at once is told, so that nothing is put over it unseen', () => {
+  expect(notShownAtOnce({ title: 'Signs', labels: ['urgent'], fixedDay: null, fileIds: [], after: [], assigneeIds: [] })).toEqual([
+    'fileIds',
+    'after',
+  ]);
 });
 
 test('what a list does not show of a task is not put there', () => {

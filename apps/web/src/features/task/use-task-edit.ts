@@ -1,13 +1,13 @@
-import type { EditTask, PlanEffect, PlanTask, TaskEdited, TaskSheet } from '@crew/contract';
+import type { Crew, EditTask, PlanEffect, PlanTask, TaskEdited, TaskSheet } from '@crew/contract';
 import { useCallback, useState } from 'react';
-import { mutate } from 'swr';
+import { mutate, useSWRConfig, type Cache } from 'swr';
 import { call, currentOf } from '../../api/client.ts';
 import { inTurn } from '../../api/in-turn.ts';
 import { refreshAll } from '../../api/queries.ts';
-import { notify } from '../../ui/toasts.tsx';
+import { noticeToCome, notify } from '../../ui/toasts.tsx';
 import { count, shortDay } from '../../words/format.ts';
 import { undoChange } from '../replan/use-proposal.ts';
-import { showAtOnce } from './show-at-once.ts';
+import { notShownAtOnce, showAtOnce } from './show-at-once.ts';
 
 /** What somebody wants to change; the version is added here. */
 export type TaskChange = Omit<EditTask, 'version'>;
@@ -32,10 +32,12 @@ export interface TaskEditing {
  */
 export function useTaskEdit(today: string): TaskEditing {
   const [conflict, setConflict] = useState<EditConflict | null>(null);
+  const { cache } = useSWRConfig();
 
   const edit = useCallback<TaskEditing['edit']>(
     async (task, change, undo) => {
-      await showAtOnce(task.id, change);
+      const said = noticeToCome();
+      await showAtOnce(task.id, change, crewIn(cache));
       try {
         const { task: saved, effect, changeId } = await send(task, change);
         setConflict(null);
@@ -43,18 +45,20 @@ export function useTaskEdit(today: string): TaskEditing {
         const back =
           changeId !== null ? { undo: () => undoChange(changeId) } : undo === undefined ? {} : { undo: () => takeBack(task.id, undo) };
         notify(savedWords(saved.title, effect, today), back);
+        said();
         await refreshAll();
         return true;
       } catch (error) {
         const current = currentOf<TaskSheet>(error);
         if (current === null) notify(error instanceof Error ? error.message : 'This was not saved. Try again.', { tone: 'trouble' });
         else setConflict({ taskId: task.id, wanted: change, current });
+        said();
         // What was shown at once did not come to be.
         await refreshAll();
         return false;
       }
     },
-    [today],
+    [today, cache],
   );
 
   return {
@@ -70,8 +74,11 @@ export function useTaskEdit(today: string): TaskEditing {
   };
 }
 
+/** The crew, when it was read already; a freelancer may not see it. */
+const crewIn = (cache: Cache): Crew['people'] => (cache.get('/crew')?.data as Crew | undefined)?.people ?? [];
+
 const send = ({ id, version: read }: Pick<PlanTask, 'id' | 'version'>, change: TaskChange): Promise<TaskEdited> =>
-  inTurn(`/tasks/${id}`, read, async (version) => {
+  inTurn({ thing: `/tasks/${id}`, read, wholes: notShownAtOnce(change) }, async (version) => {
     const edited = await call<TaskEdited>('PATCH', `/tasks/${id}`, { version, ...change });
     return { ...edited, version: edited.task.version };
   });
