@@ -87,8 +87,12 @@ test('the last step is taken back as soon as it is saved when that was asked for
   });
   expect(taken).toEqual(['the last step']);
   expect(screen.getByText('The step before.')).toBeTruthy();
-  act(() => undoLast());
+  await act(async () => {
+    undoLast();
+    await Promise.resolve();
+  });
   expect(taken).toEqual(['the last step', 'the step before']);
+  for (const close of screen.getAllByRole('button', { name: 'Close notice' })) await userEvent.click(close);
 });
 
 test('a notice offers the way back and says when it was taken', async () => {
