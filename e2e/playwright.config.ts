@@ -4,8 +4,8 @@ import { defineConfig } from '@playwright/test';
 export default defineConfig({
   testDir: '.',
   outputDir: '../test-results',
-  timeout: 180_000,
-  expect: { timeout: 10_000 },
+  timeout: 300_000,
+  expect: { timeout: 20_000 },
   fullyParallel: true,
   workers: 2,
   retries: 0,
@@ -13,7 +13,7 @@ export default defineConfig({
   use: {
     viewport: { width: 1280, height: 800 },
     locale: 'en-GB',
-    actionTimeout: 15_000,
+    actionTimeout: 30_000,
     // Colours change at once, as for everybody who asked for less motion: what is looked at is never half way there.
     contextOptions: { reducedMotion: 'reduce' },
     // A failure leaves the page as it was in words and as a picture; the whole way there is recorded when it is asked for, since that costs a fifth.
