@@ -42,7 +42,7 @@ function freePort(): Promise<number> {
 }
 
 async function untilReady(url: string, server: ChildProcess): Promise<void> {
-  for (let tries = 0; tries < 200; tries++) {
+  for (let tries = 0; tries < 600; tries++) {
     if (server.exitCode !== null) throw new Error('The server ended before it was ready.');
     const answer = await fetch(`${url}/api/health`).catch(() => null);
     if (answer?.ok) return;

@@ -4,7 +4,7 @@ test('an engagement says when it will likely and safely be finished, what decide
   await world.enterAs(page, 'Odalys Renn');
   await page.getByRole('link', { name: 'Keepers’ Quarters gallery' }).click();
   const words = page.getByRole('button', { name: /^likely .*, safe [^(]*$/ });
-  await expect(words).toBeVisible({ timeout: 20_000 });
+  await expect(words).toBeVisible({ timeout: 60_000 });
   await words.click();
   const sheet = page.getByRole('complementary', { name: 'Forecast' });
   await expect(sheet.getByRole('img', { name: /^Share of runs/ }).locator('svg')).toBeVisible();
@@ -21,7 +21,7 @@ test('an engagement says when it will likely and safely be finished, what decide
   await page.getByLabel('Working days').fill('25');
   await page.getByRole('button', { name: /Let it move|^Save$/ }).click();
   await task.getByRole('button', { name: 'Close sheet' }).click();
-  await expect(page.getByRole('button', { name: /^likely .*, safe [^(]*$/ })).toBeVisible({ timeout: 20_000 });
+  await expect(page.getByRole('button', { name: /^likely .*, safe [^(]*$/ })).toBeVisible({ timeout: 60_000 });
   await page.getByRole('button', { name: /^likely/ }).click();
   await expect(sheet.locator('dd').first()).not.toHaveText(before ?? '');
 });
