@@ -253,7 +253,7 @@ beforeAll(async () => {
         : [`${method.toUpperCase()} ${path.replace(/^\/api/, '')}`],
     ),
   );
-}, 60_000);
+}, 300_000);
 beforeEach(() => harness.forgetTries());
 afterAll(() => harness.close());
 
@@ -302,7 +302,7 @@ test('whatever stands in a field, the answer is a sentence and never a fault of 
       }
     }
   }
-}, 120_000);
+}, 600_000);
 
 test('a field that is left out is missed in a sentence, or is not needed', async () => {
   for (const [route, { path, body }] of Object.entries(bodies)) {

@@ -198,5 +198,5 @@ describe('making an engagement step by step', () => {
     const done = told.flatMap((line) => (line.kind === 'making' && line.step === 'tasks' ? [line.done] : []));
     expect(done).toEqual([0, 250, 500, 750, 1000, 1250, 1500]);
     expect((await planOf((told.at(-1) as { id: string }).id)).tasks).toHaveLength(1605);
-  }, 60_000);
+  }, 300_000);
 });
