@@ -186,7 +186,11 @@ export function Choose({
         )}
       </Column>
       <PopoverPanel>
-        <ListBox items={choices ?? []} renderEmptyState={() => <Nothing>There is nothing to choose from.</Nothing>}>
+        <ListBox
+          items={choices ?? []}
+          renderEmptyState={() => <Nothing>There is nothing to choose from.</Nothing>}
+          style={{ outline: 'none' }}
+        >
           {(choice) => (
             <Option id={choice.id} textValue={choice.name}>
               {choice.name}
