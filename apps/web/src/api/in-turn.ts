@@ -31,31 +31,39 @@ export function versionSince({ thing, read, wholes = [] }: OwnChange): number {
   return wholes.some((field) => (run.wholes.get(field) ?? read) > read) ? read : run.to;
 }
 
+/** Whether a change of a thing is under way. */
+export const isUnderWay = (thing: string): boolean => lines.has(thing);
+
 /**
- * Changes of one thing, sent one after the other: each goes on from what the one before has
- * left, though it was asked for before that was read again. What is refused is thrown to
- * whoever asked for it, and holds up nothing.
+ * Changes of one thing, one after the other. What is refused is thrown to whoever asked for it,
+ * and holds up nothing. Reading waits for them, so a change must not itself wait for what is
+ * read anew. Things are known by their address in the API.
  */
+export function oneByOne<Value>(thing: string, change: () => Promise<Value>): Promise<Value> {
+  begun += 1;
+  const sending = (lines.get(thing) ?? Promise.resolve())
+    .catch(() => undefined)
+    .then(change)
+    .finally(() => lines.get(thing) === sending && lines.delete(thing));
+  lines.set(thing, sending);
+  return sending;
+}
+
+/** A change in its turn, sent from the version the one before has left, though it was asked for before that was read again. */
 export function inTurn<Answer extends { readonly version: number }>(
   change: OwnChange,
   send: (version: number) => Promise<Answer>,
 ): Promise<Answer> {
   const { thing, wholes = [] } = change;
-  begun += 1;
-  const sending = (lines.get(thing) ?? Promise.resolve())
-    .catch(() => undefined)
-    .then(async () => {
-      const from = versionSince(change);
-      const answer = await send(from);
-      const before = runs.get(thing);
-      const run = before?.to === from ? before : { from, wholes: new Map<string, number>() };
-      const changed = wholes.map((field) => [field, answer.version] as const);
-      runs.set(thing, { from: run.from, to: answer.version, wholes: new Map([...run.wholes, ...changed]) });
-      return answer;
-    })
-    .finally(() => lines.get(thing) === sending && lines.delete(thing));
-  lines.set(thing, sending);
-  return sending;
+  return oneByOne(thing, async () => {
+    const from = versionSince(change);
+    const answer = await send(from);
+    const before = runs.get(thing);
+    const run = before?.to === from ? before : { from, wholes: new Map<string, number>() };
+    const changed = wholes.map((field) => [field, answer.version] as const);
+    runs.set(thing, { from: run.from, to: answer.version, wholes: new Map([...run.wholes, ...changed]) });
+    return answer;
+  });
 }
 
 /** A change that takes longer than this, as over a lost line, holds up no reading. */

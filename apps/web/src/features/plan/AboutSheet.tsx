@@ -132,7 +132,9 @@ function PromisePart({ plan }: { readonly plan: EngagementPlan }) {
 function End({ engagement, onDone }: { readonly engagement: Engagement; readonly onDone: () => void }) {
   const [reason, setReason] = useState('');
   const drop = async (): Promise<void> => {
-    const { version } = await call<Versioned>('POST', `${pathOf(engagement)}/drop`, { version: engagement.version, reason: reason.trim() });
+    const { version } = await inTurn({ thing: pathOf(engagement), read: engagement.version }, (from) =>
+      call<Versioned>('POST', `${pathOf(engagement)}/drop`, { version: from, reason: reason.trim() }),
+    );
     await refreshAll();
     notify(`“${engagement.name}” is dropped. Nobody’s days hold anything of it any more.`, { undo: () => takeUp(engagement, version) });
     onDone();

@@ -151,7 +151,7 @@ interface Act extends Step {
 
 /** Does something to a series, says so, and offers the way back where there is one. */
 function useSeriesAct(series: TaskSeriesView): (act: Act) => void {
-  const inTurn = useInTurn(series);
+  const inTurn = useInTurn(`/task-series/${series.id}`, series);
   const send = ({ method = 'POST', path, body }: Step): Promise<TaskSeriesView> =>
     inTurn((now) => call<TaskSeriesView>(method, `/task-series/${now.id}${path}`, { version: now.version, ...body?.(now) }));
   const run = async (act: Act): Promise<void> => {

@@ -27,7 +27,7 @@ const settle = async (): Promise<void> => {
 
 test('of two quick steps the second goes on from what the first has left', async () => {
   const server = serverOf({ version: 4, days: [] });
-  const { result } = renderHook(() => useInTurn<Item>({ version: 4, days: [] }));
+  const { result } = renderHook(() => useInTurn<Item>('/series/s', { version: 4, days: [] }));
   const both = [result.current(server.add('mon')), result.current(server.add('tue'))];
   await settle();
   expect(server.waiting).toHaveLength(1);
@@ -40,7 +40,7 @@ test('of two quick steps the second goes on from what the first has left', async
 
 test('a refused step is told to whoever asked, and does not hold up the next', async () => {
   const server = serverOf({ version: 4, days: [] });
-  const { result } = renderHook(() => useInTurn<Item>({ version: 4, days: [] }));
+  const { result } = renderHook(() => useInTurn<Item>('/series/s', { version: 4, days: [] }));
   const refused = result.current(() => Promise.reject(new Error('no')));
   const next = result.current(server.add('mon'));
   await expect(refused).rejects.toThrow('no');
@@ -51,7 +51,7 @@ test('a refused step is told to whoever asked, and does not hold up the next', a
 
 test('what somebody else has changed and was read since is gone on from; what is older is not', async () => {
   const server = serverOf({ version: 7, days: ['wed'] });
-  const { result, rerender } = renderHook(({ item }: { item: Item }) => useInTurn<Item>(item), {
+  const { result, rerender } = renderHook(({ item }: { item: Item }) => useInTurn<Item>('/series/s', item), {
     initialProps: { item: { version: 4, days: [] as readonly string[] } },
   });
   rerender({ item: { version: 7, days: ['wed'] } });

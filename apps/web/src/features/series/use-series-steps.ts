@@ -32,7 +32,7 @@ export interface SeriesSteps {
 }
 
 export function useSeriesSteps(shown: SeriesView, today: string): SeriesSteps {
-  const inTurn = useInTurn(shown);
+  const inTurn = useInTurn(`/series/${shown.id}`, shown);
   const send = ({ method, path, body }: Sending, { id, version }: SeriesView): Promise<SeriesView> =>
     call<SeriesView | { readonly series: SeriesView }>(method, `/series/${id}${path}`, { version, ...body }).then((answer) =>
       'series' in answer ? answer.series : answer,
