@@ -89,7 +89,7 @@ export async function makeLargeWorld(cluster, { today, say = () => {} }) {
   await ensureDatabase(cluster, LARGE_DATABASE);
   const source = await new DataSource(databaseOptions(cluster.url(LARGE_DATABASE), 4)).initialize();
   try {
-    await migrate(source);
+    await migrate(cluster.url(LARGE_DATABASE));
     await source.transaction(async (manager) => {
       say('People, clients and engagements …');
       await manager.query(WORLD(await hashPassword('a very large studio')));

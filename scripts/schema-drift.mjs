@@ -7,7 +7,7 @@ const cluster = await startCluster({ name: 'test-database', isThrowaway: true })
 await dropDatabase(cluster, 'drift');
 await ensureDatabase(cluster, 'drift');
 const source = await new DataSource(databaseOptions(cluster.url('drift'), 2)).initialize();
-await migrate(source);
+await migrate(cluster.url('drift'));
 const drift = await source.driver.createSchemaBuilder().log();
 for (const { query } of drift.upQueries) console.log(`${query};`);
 await source.destroy();

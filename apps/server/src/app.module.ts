@@ -45,7 +45,7 @@ import { ChangesFeed } from './live/changes-feed.ts';
 import { Clock } from './platform/clock.ts';
 import { CloseConnections } from './platform/close-connections.ts';
 import { CONFIG, type Config } from './platform/config.ts';
-import { Database, databaseOptions } from './platform/database.ts';
+import { Database, servingOptions } from './platform/database.ts';
 import { ErrorFilter } from './platform/error-filter.ts';
 import { HealthController } from './platform/health.controller.ts';
 import { RightsGuard } from './platform/rights.ts';
@@ -200,7 +200,7 @@ export class AppModule {
     return {
       module: AppModule,
       imports: [
-        TypeOrmModule.forRoot(databaseOptions(config.databaseUrl)),
+        TypeOrmModule.forRoot(servingOptions(config.databaseUrl)),
         ThrottlerModule.forRoot([{ limit: 600, ttl: 60_000 }]),
         MulterModule.register({ dest: join(config.filesRoot, 'incoming') }),
         TerminusModule,

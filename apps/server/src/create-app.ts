@@ -15,10 +15,10 @@ import { inputPipe } from './platform/validation.ts';
 
 /** The server, migrated and ready to listen. */
 export async function createApp(config: Config): Promise<NestExpressApplication> {
+  await migrate(config.databaseUrl);
   const app = await NestFactory.create<NestExpressApplication>(AppModule.with(config), { bufferLogs: true, bodyParser: false });
   app.useLogger(config.isQuiet ? ['error'] : app.get(Logger));
   const source = app.get(DataSource);
-  await migrate(source);
   await app.get(FoundAgency).setClock();
   app.use(
     helmet({

@@ -14,10 +14,10 @@ const url = new URL(given.databaseUrl);
 // A demo half made by a power cut is made again, so it need not wait for the disk at every step.
 url.searchParams.set('options', '-c synchronous_commit=off');
 const config = { ...given, databaseUrl: url.href, isQuiet: true, runsJobs: false };
+await migrate(config.databaseUrl);
 const app = await NestFactory.createApplicationContext(AppModule.with(config), { logger: ['error'] });
 try {
   const source = app.get(DataSource);
-  await migrate(source);
   await app.get(FoundAgency).setClock();
   if (config.isDemo && (await source.manager.count(Agency)) === 0) {
     console.log('Making the demo world, once:');

@@ -23,6 +23,11 @@ export const ERRORS = {
   'still-used': { status: 409, meaning: 'It cannot go while other things refer to it.' },
   'too-many-tries': { status: 429, meaning: 'Too many requests in a short time.' },
   'too-large': { status: 413, meaning: 'The request is larger than is taken.' },
+  'wrong-format': { status: 415, meaning: 'The body is not JSON in UTF-8.' },
+  unavailable: {
+    status: 503,
+    meaning: 'The server is stopping, very busy, or without its database; nothing was saved. `Retry-After` says when to try again.',
+  },
   'internal-fault': { status: 500, meaning: 'A fault of the server; nothing was saved.' },
 } as const satisfies Record<string, { status: number; meaning: string }>;
 

@@ -16,6 +16,7 @@ import { addRefreshJobs } from '../jobs/job-names.ts';
 import { announceChange } from '../platform/announce.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database, firstRow, rowsOf } from '../platform/database.ts';
+import { lockAgency } from '../platform/locks.ts';
 import { Refusal, requireFound } from '../platform/refusal.ts';
 import { isLead, isStaff, type Who } from '../platform/rights.ts';
 import { readICalendar, type FileSpan } from './read-ical.ts';
@@ -60,6 +61,7 @@ export class KeepCalendar {
     if (week.every((minutes) => minutes === 0))
       throw new Refusal('invalid-input', 'A week needs at least one working day. Give one of them some hours.', { field: 'week' });
     await this.database.transaction(async (manager) => {
+      await lockAgency(manager, who.agencyId);
       await rowsOf(manager, 'UPDATE agency SET week = $2 WHERE id = $1', [who.agencyId, week]);
       await this.planAnew(manager, who, 'calendar-changed');
     });
@@ -76,6 +78,7 @@ export class KeepCalendar {
     if (parseDay(from) === null || parseDay(to) === null)
       throw new Refusal('invalid-day', 'This is no calendar day. Write it as 2026-12-14.', { field: 'day' });
     await this.database.transaction(async (manager) => {
+      await lockAgency(manager, who.agencyId);
       const sql = 'DELETE FROM closed_day WHERE agency_id = $1 AND day BETWEEN $2 AND $3 RETURNING day';
       requireFound(await firstRow(manager, sql, [who.agencyId, from, to]), 'closed day');
       await this.planAnew(manager, who, 'calendar-changed');
@@ -122,6 +125,7 @@ export class KeepCalendar {
   }
 
   private async closeDays(manager: EntityManager, who: Who, days: AddClosedDays['days']): Promise<void> {
+    await lockAgency(manager, who.agencyId);
     await rowsOf(
       manager,
       `INSERT INTO closed_day (agency_id, day, name) SELECT DISTINCT ON (v.day) $1::uuid, v.day, trim(v.name) FROM jsonb_to_recordset($2) AS v(day date, name text)

@@ -5,6 +5,7 @@ import { Account } from '../account/account.entity.ts';
 import { hashPassword } from '../account/password.ts';
 import { affectedRows, Database, firstRow, rowsOf } from '../platform/database.ts';
 import { Clock } from '../platform/clock.ts';
+import { lockPeople } from '../platform/locks.ts';
 import { Person } from './crew.entity.ts';
 import { initialsOf } from './initials.ts';
 
@@ -55,7 +56,7 @@ export class CrewRepository {
 
   /** One of them, locked until the transaction ends; null when not of this agency. */
   async lockMember(manager: EntityManager, agencyId: string, personId: string): Promise<CrewMember | null> {
-    await rowsOf(manager, 'SELECT 1 FROM person WHERE id = $1 AND agency_id = $2 FOR UPDATE', [personId, agencyId]);
+    await lockPeople(manager, [personId]);
     return this.findMember(manager, agencyId, personId);
   }
 
@@ -111,9 +112,8 @@ export class CrewRepository {
     return count > 0;
   }
 
-  /** Owners who can sign in, other than one; the agency is locked so that two owners cannot take each other's place away at once. */
+  /** Owners who can sign in, other than one. */
   async countOtherOwners(manager: EntityManager, agencyId: string, personId: string): Promise<number> {
-    await rowsOf(manager, 'SELECT 1 FROM agency WHERE id = $1 FOR UPDATE', [agencyId]);
     const row = await firstRow<{ owners: number }>(
       manager,
       `SELECT count(*)::int AS owners FROM person WHERE agency_id = $1 AND access = 'owner' AND is_active AND id <> $2`,

@@ -3,6 +3,7 @@ import type { AddPerson, CrewMember, EditPerson } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import { announceChange } from '../platform/announce.ts';
 import { Database, firstRow } from '../platform/database.ts';
+import { lockAgency } from '../platform/locks.ts';
 import { Refusal, requireFound } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 import { CrewRepository } from './crew.repository.ts';
@@ -39,6 +40,8 @@ export class LookAfterCrew {
   /** Changes somebody; a stale version changes nothing and says how they are now. */
   edit(who: Who, personId: string, input: EditPerson): Promise<CrewMember> {
     return this.database.transaction(async (manager) => {
+      // Two owners cannot take each other's place away at once.
+      await lockAgency(manager, who.agencyId);
       const person = requireFound(await this.crew.lockMember(manager, who.agencyId, personId), 'person');
       const next = {
         id: person.id,

@@ -5,6 +5,7 @@ import type { EntityManager } from 'typeorm';
 import { announceChange } from '../platform/announce.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database, firstRow, rowsOf } from '../platform/database.ts';
+import { lockPeople, lockTasks } from '../platform/locks.ts';
 import { Refusal, requireFound } from '../platform/refusal.ts';
 import { isLead, type Who } from '../platform/rights.ts';
 
@@ -22,7 +23,7 @@ const TASK = `
     (greatest(0, coalesce(t.estimate_minutes, g.default_minutes) - t.logged_minutes) * a.share
       / (SELECT sum(x.share) FROM task_assignee x WHERE x.task_id = t.id))::int AS "leftMinutes"
   FROM task t JOIN agency g ON g.id = t.agency_id JOIN task_assignee a ON a.task_id = t.id AND a.person_id = $2
-  WHERE t.id = $1 AND t.agency_id = $3 AND NOT t.is_group FOR UPDATE OF t`;
+  WHERE t.id = $1 AND t.agency_id = $3 AND NOT t.is_group`;
 
 const LEAST_MINUTES = 15;
 
@@ -103,6 +104,9 @@ export class PlaceOnDay {
     if (personId !== who.personId && !isLead(who))
       throw new Refusal('not-allowed', 'Only leads arrange the week of somebody else.', { field: 'personId' });
     return this.database.transaction(async (manager) => {
+      // The task only has to stay; nobody who changes its plan waits for somebody's week, nor that for them.
+      await lockTasks(manager, [input.taskId], 'keep');
+      await lockPeople(manager, [personId]);
       const task = requireFound(await firstRow<PlacedTask>(manager, TASK, [input.taskId, personId, who.agencyId]), 'task');
       await work(manager, personId, task);
       await announceChange(manager, { agencyId: who.agencyId, engagementId: task.engagementId });

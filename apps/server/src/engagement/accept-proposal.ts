@@ -2,6 +2,7 @@ import { Injectable } from '@nestjs/common';
 import { recordEvent } from '../event/record-event.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database, firstRow, rowsOf } from '../platform/database.ts';
+import { lockEngagements } from '../platform/locks.ts';
 import { Refusal, requireFound } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 
@@ -17,7 +18,8 @@ export class AcceptProposal {
 
   run(who: Who, engagementId: string): Promise<void> {
     return this.database.transaction(async (manager) => {
-      const sql = 'SELECT state FROM engagement WHERE id = $1 AND agency_id = $2 FOR UPDATE';
+      await lockEngagements(manager, [engagementId]);
+      const sql = 'SELECT state FROM engagement WHERE id = $1 AND agency_id = $2';
       const engagement = requireFound(await firstRow<{ state: string }>(manager, sql, [engagementId, who.agencyId]), 'engagement');
       if (engagement.state !== 'proposal')
         throw new Refusal('wrong-moment', 'This is no proposal any more. Reload to see where it stands.');

@@ -4,6 +4,7 @@ import type { EntityManager } from 'typeorm';
 import { recordEvent, type Change } from '../event/record-event.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database, firstRow, rowsOf } from '../platform/database.ts';
+import { lockEngagements } from '../platform/locks.ts';
 import { Refusal, requireFound } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 import { planEffect } from '../replan/plan-effect.ts';
@@ -26,7 +27,7 @@ interface EngagementRow {
 
 const ENGAGEMENT = `
   SELECT version, name, promised_day AS promise, lead_id AS "leadId", contact_id AS "contactId", likelihood, state, start_day AS "startDay", client_id AS "clientId"
-  FROM engagement WHERE id = $1 AND agency_id = $2 FOR UPDATE`;
+  FROM engagement WHERE id = $1 AND agency_id = $2`;
 
 const FIELDS = ['name', 'promise', 'leadId', 'contactId', 'likelihood'] as const;
 
@@ -98,6 +99,7 @@ export async function lockVersion(
   who: Who,
   { id, version }: { readonly id: string; readonly version: number },
 ): Promise<EngagementRow> {
+  await lockEngagements(manager, [id]);
   const row = requireFound(await firstRow<EngagementRow>(manager, ENGAGEMENT, [id, who.agencyId]), 'engagement');
   if (row.version === version) return row;
   const { name, promise, leadId, contactId, likelihood } = row;

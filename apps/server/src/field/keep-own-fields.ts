@@ -5,6 +5,7 @@ import type { EntityManager } from 'typeorm';
 import { recordEvent } from '../event/record-event.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database, firstRow, rowsOf } from '../platform/database.ts';
+import { lockAgency, lockKept } from '../platform/locks.ts';
 import { Refusal, requireFound } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 
@@ -32,6 +33,8 @@ export class KeepOwnFields {
     return this.database.transaction(async (manager) => {
       const choices = trimmed(input.choices ?? []);
       refuseFault({ kind: input.kind, choices });
+      // Two at once would get the same place among the fields.
+      await lockAgency(manager, who.agencyId);
       await refuseTakenName(manager, who, { name: input.name, besides: null });
       const id = await insertOwnField(manager, who, { name: input.name, kind: input.kind, choices });
       await this.record(manager, who, { id, kind: 'added' });
@@ -42,7 +45,8 @@ export class KeepOwnFields {
   /** What it holds cannot change: values that are there would stop making sense. A choice that goes stays where it was chosen. */
   edit(who: Who, id: string, input: EditOwnField): Promise<void> {
     return this.database.transaction(async (manager) => {
-      const sql = 'SELECT name, kind, choices FROM own_field WHERE id = $1 AND agency_id = $2 FOR UPDATE';
+      await lockKept(manager, 'own_field', id);
+      const sql = 'SELECT name, kind, choices FROM own_field WHERE id = $1 AND agency_id = $2';
       const field = requireFound(await firstRow<OwnFieldDefinition>(manager, sql, [id, who.agencyId]), 'own field');
       const choices = input.choices === undefined ? field.choices : trimmed(input.choices);
       refuseFault({ kind: field.kind, choices });

@@ -89,7 +89,7 @@ describe('files of a task', () => {
     const edited = await put(task.id, [photo.id]);
     expect(edited.task.files.map((file) => file.name)).toEqual(['photo.png']);
     expect(edited.task.happened[0]?.changes).toEqual([{ field: 'files', from: ['plan.pdf', 'photo.png'], to: ['photo.png'] }]);
-    await lead.post(`/changes/${edited.changeId}/undo`).expect(204);
+    await lead.post(`/changes/${edited.changeId}/undo`).expect(200);
     expect((await sheet(task.id)).files.map((file) => file.name)).toEqual(['plan.pdf', 'photo.png']);
   });
 
@@ -101,7 +101,7 @@ describe('files of a task', () => {
       .post(`/engagements/${task.engagement.id}/changes`, { tasks: [{ id: task.id, version, isDeleted: true }] })
       .expect(201);
     await lead.get(`/tasks/${task.id}`).expect(404);
-    await lead.post(`/changes/${(change.body as { changeId: string }).changeId}/undo`).expect(204);
+    await lead.post(`/changes/${(change.body as { changeId: string }).changeId}/undo`).expect(200);
     expect((await sheet(task.id)).files.map((file) => file.name)).toEqual(['cut list.csv']);
   });
 

@@ -2,6 +2,7 @@ import { Injectable } from '@nestjs/common';
 import { recordEvent } from '../event/record-event.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database, firstRow, rowsOf } from '../platform/database.ts';
+import { lockEngagements } from '../platform/locks.ts';
 import { Refusal, requireFound } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 
@@ -18,9 +19,11 @@ export class GiveWord {
   run(who: Who, checkId: string, isClear: boolean): Promise<void> {
     return this.database.transaction(async (manager) => {
       const sql = `SELECT k.kind, k.text, p.id AS "phaseId", e.id AS "engagementId" FROM gate_check k JOIN phase p ON p.id = k.phase_id
-                   JOIN engagement e ON e.id = p.engagement_id WHERE k.id = $1 AND e.agency_id = $2 FOR UPDATE OF k`;
+                   JOIN engagement e ON e.id = p.engagement_id WHERE k.id = $1 AND e.agency_id = $2`;
       type Row = { kind: string; text: string; phaseId: string; engagementId: string };
-      const check = requireFound(await firstRow<Row>(manager, sql, [checkId, who.agencyId]), 'check');
+      const read = async (): Promise<Row> => requireFound(await firstRow<Row>(manager, sql, [checkId, who.agencyId]), 'check');
+      await lockEngagements(manager, [(await read()).engagementId]);
+      const check = await read();
       if (check.kind !== 'word')
         throw new Refusal('wrong-moment', `“${check.text}” clears by itself when the tasks are done. Finish those.`);
       const at = this.clock.now();

@@ -12,7 +12,8 @@ import type {
 } from '@crew/contract';
 import { evaluateGate, type GateCheck as CoreCheck } from '@crew/core';
 import type { EntityManager } from 'typeorm';
-import { Database, firstRow, rowsOf } from '../platform/database.ts';
+import { Database, firstRow } from '../platform/database.ts';
+import { lockEngagements } from '../platform/locks.ts';
 import { isLead, type Who } from '../platform/rights.ts';
 import { batonOf } from './baton.ts';
 
@@ -128,13 +129,11 @@ export class HandoffRepository {
     return row === null ? null : toFacts(row, who, handoff.today);
   }
 
-  /** As `find`, with engagement and handoff locked until the transaction ends. */
+  /** As `find`, with its engagement locked until the transaction ends. */
   async lock(manager: EntityManager, who: Who, handoff: { readonly id: string; readonly today: string }): Promise<HandoffFacts | null> {
-    await rowsOf(
-      manager,
-      'SELECT 1 FROM engagement e JOIN handoff h ON h.engagement_id = e.id WHERE h.id = $1 AND e.agency_id = $2 FOR UPDATE',
-      [handoff.id, who.agencyId],
-    );
+    const sql = 'SELECT e.id FROM engagement e JOIN handoff h ON h.engagement_id = e.id WHERE h.id = $1 AND e.agency_id = $2';
+    const place = await firstRow<{ id: string }>(manager, sql, [handoff.id, who.agencyId]);
+    if (place !== null) await lockEngagements(manager, [place.id]);
     return this.find(manager, who, handoff);
   }
 

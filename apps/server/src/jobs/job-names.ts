@@ -40,6 +40,7 @@ export async function addRefreshJobs(manager: EntityManager, engagementIds: read
     manager,
     `SELECT graphile_worker.add_job('refresh-engagement', payload := json_build_object('engagementId', id), job_key := 'refresh ' || id)
      FROM unnest($1::uuid[]) AS id`,
-    [engagementIds],
+    // In one order, or two who ask for the same plans wait for each other in the queue's own table.
+    [[...engagementIds].sort()],
   );
 }

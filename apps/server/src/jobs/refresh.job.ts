@@ -1,6 +1,7 @@
 import { Injectable } from '@nestjs/common';
 import { Clock } from '../platform/clock.ts';
 import { Database, rowsOf } from '../platform/database.ts';
+import { lockEngagements } from '../platform/locks.ts';
 import { refreshEngagement } from '../schedule/refresh-engagement.ts';
 import { addRefreshJobs, type JobPayloads } from './job-names.ts';
 
@@ -16,7 +17,7 @@ export class RefreshJob {
 
   async one({ engagementId }: JobPayloads['refresh-engagement']): Promise<void> {
     await this.database.transaction(async (manager) => {
-      const locked = await rowsOf<unknown>(manager, 'SELECT 1 FROM engagement WHERE id = $1 FOR UPDATE', [engagementId]);
+      const locked = await lockEngagements(manager, [engagementId]);
       // It may have been removed between being asked for and now.
       if (locked.length > 0) await refreshEngagement(manager, engagementId, { today: this.clock.today(), changed: [] });
     });

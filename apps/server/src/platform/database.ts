@@ -1,9 +1,11 @@
 import { createHash } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
 import pg, { type Pool } from 'pg';
-import { DataSource, DefaultNamingStrategy, type DataSourceOptions, type EntityManager } from 'typeorm';
+import { DataSource, DefaultNamingStrategy, type DataSourceOptions, type EntityManager, type QueryRunner } from 'typeorm';
 import { entities } from '../entities.ts';
 import { migrations } from '../migrations/index.ts';
+import { isAbsence, isRace, refuseAbsence } from './database-faults.ts';
+import { NotItsTurn, Seat, Turns } from './turns.ts';
 
 // A calendar day stays the text it is; a Date would drag a time zone in.
 pg.types.setTypeParser(pg.types.builtins.DATE, (text) => text);
@@ -17,7 +19,24 @@ class SnakeNaming extends DefaultNamingStrategy {
 
 const snake = (name: string): string => name.replace(/[A-Z]/g, (letter) => `_${letter.toLowerCase()}`);
 
-/** How the server, the migrations and the tests reach PostgreSQL. */
+/**
+ * How long anything waits for the database, in milliseconds. Beyond it the request is refused
+ * with `unavailable` and its transaction taken back: nobody waits behind something that hangs.
+ */
+const PATIENCE = {
+  /** For a free connection of the pool. */
+  connection: 5000,
+  /** For a row that somebody else has locked. */
+  lock: 10_000,
+  /** For one statement. */
+  statement: 15_000,
+  /** For any answer at all, as when the database is frozen. */
+  answer: 20_000,
+  /** Of a transaction whose process does nothing any more. */
+  idle: 60_000,
+} as const;
+
+/** How the migrations and the tests reach PostgreSQL: without limits. */
 export function databaseOptions(url: string, poolSize = 10): DataSourceOptions {
   return {
     type: 'postgres',
@@ -35,10 +54,28 @@ export function databaseOptions(url: string, poolSize = 10): DataSourceOptions {
   };
 }
 
+/** How the server reaches PostgreSQL: within `PATIENCE`. */
+export function servingOptions(url: string): DataSourceOptions {
+  return {
+    ...databaseOptions(url),
+    extra: {
+      connectionTimeoutMillis: PATIENCE.connection,
+      query_timeout: PATIENCE.answer,
+      statement_timeout: PATIENCE.statement,
+      lock_timeout: PATIENCE.lock,
+      idle_in_transaction_session_timeout: PATIENCE.idle,
+      keepAlive: true,
+    },
+    // Idle connections that break are replaced by the pool; whoever needs one is told.
+    poolErrorHandler: () => undefined,
+  } as DataSourceOptions;
+}
+
 const MIGRATION_LOCK = 724_101;
 
 /** Brings the schema up to date; several processes may start at once, one migrates. */
-export async function migrate(source: DataSource): Promise<void> {
+export async function migrate(url: string): Promise<void> {
+  const source = await new DataSource(databaseOptions(url, 2)).initialize();
   const runner = source.createQueryRunner();
   try {
     await runner.query('SELECT pg_advisory_lock($1)', [MIGRATION_LOCK]);
@@ -46,6 +83,7 @@ export async function migrate(source: DataSource): Promise<void> {
   } finally {
     await runner.query('SELECT pg_advisory_unlock($1)', [MIGRATION_LOCK]);
     await runner.release();
+    await source.destroy();
   }
 }
 
@@ -62,8 +100,16 @@ function prepared(sql: string, values: readonly unknown[]): { name: string; text
 }
 
 async function run<Row>(way: Way, sql: string, values: readonly unknown[]): Promise<{ rows: Row[]; count: number }> {
-  const { rows, rowCount } = await way.query(prepared(sql, values));
+  const { rows, rowCount } = await way.query(prepared(sql, values)).catch(refuseAbsence);
   return { rows: rows as Row[], count: rowCount ?? 0 };
+}
+
+/** Takes a transaction back; a connection that cannot even do that is closed, or the next user would go on in it. */
+async function takeBack(runner: QueryRunner, error: unknown): Promise<void> {
+  const close = (fault: unknown): Promise<void> =>
+    (runner as unknown as { releasePostgresConnection(fault: unknown): Promise<void> }).releasePostgresConnection(fault);
+  if (isAbsence(error)) return close(error);
+  if (runner.isTransactionActive) await runner.rollbackTransaction().catch(close);
 }
 
 /** The connection a transaction runs on, or the pool outside of one. */
@@ -74,17 +120,67 @@ async function wayOf(manager: EntityManager): Promise<Way> {
 
 const poolOf = (source: DataSource): Pool => (source.driver as unknown as { readonly master: Pool }).master;
 
+/** A transaction that lost a race it could not foresee is run again this often in all. */
+const TRIES = 4;
+
 /** The two ways in: reading rows, and one transaction for everything a use case changes. */
 @Injectable()
 export class Database {
   private readonly source: DataSource;
+  /** Who changes an engagement here and now; the others wait without holding a connection. */
+  private readonly turns = new Turns();
   constructor(source: DataSource) {
     this.source = source;
   }
 
-  /** All or nothing. */
-  transaction<Value>(work: (manager: EntityManager) => Promise<Value>): Promise<Value> {
-    return this.source.transaction(work);
+  /**
+   * All or nothing. `work` may be run more than once: when it has to wait for its turn at an
+   * engagement, and when the database ended it for a deadlock; so it must do nothing but read,
+   * compute and write here. Refuses with `unavailable` when the database cannot be had in time.
+   */
+  async transaction<Value>(work: (manager: EntityManager) => Promise<Value>): Promise<Value> {
+    const seat = new Seat(this.turns);
+    try {
+      for (let tries = 1; ;) {
+        const ended = await this.once(work, seat);
+        if (ended.kind === 'done') return ended.value;
+        if (ended.error instanceof NotItsTurn) await seat.wait(ended.error.ids);
+        else if (!isRace(ended.error) || tries++ === TRIES) throw ended.error;
+      }
+    } finally {
+      seat.giveUp();
+    }
+  }
+
+  /** For work that locks this engagement in one statement: waits for its turn first, and says whether it had to. */
+  async inTurn<Value>(engagementId: string, work: (hasWaited: boolean) => Promise<Value>): Promise<Value> {
+    const seat = new Seat(this.turns);
+    try {
+      const isFree = seat.tryTake([engagementId]);
+      if (!isFree) await seat.wait([engagementId]);
+      return await work(!isFree);
+    } finally {
+      seat.giveUp();
+    }
+  }
+
+  private async once<Value>(
+    work: (manager: EntityManager) => Promise<Value>,
+    seat: Seat,
+  ): Promise<{ readonly kind: 'done'; readonly value: Value } | { readonly kind: 'failed'; readonly error: unknown }> {
+    const runner = this.source.createQueryRunner();
+    seat.sit(runner.manager);
+    try {
+      await runner.startTransaction().catch(refuseAbsence);
+      const value = await work(runner.manager);
+      await runner.commitTransaction().catch(refuseAbsence);
+      return { kind: 'done', value };
+    } catch (error) {
+      await takeBack(runner, error);
+      return { kind: 'failed', error };
+    } finally {
+      await runner.release();
+    }
   }
 
   /** Rows of a statement that stands alone. */

@@ -1,7 +1,7 @@
 import { Catch, HttpException, Logger, type ArgumentsHost, type ExceptionFilter } from '@nestjs/common';
 import { ERRORS, type ErrorBody, type ErrorCode } from '@crew/contract';
 import type { Response } from 'express';
-import pg from 'pg';
+import { isAbsence, isTooSlow, sqlStateOf } from './database-faults.ts';
 import { Refusal } from './refusal.ts';
 
 /** PostgreSQL's SQLSTATE, mapped without ever reading message text. */
@@ -25,7 +25,9 @@ const BY_STATUS: Readonly<Record<number, ErrorCode>> = {
   403: 'not-allowed',
   404: 'not-found',
   413: 'too-large',
+  415: 'wrong-format',
   429: 'too-many-tries',
+  503: 'unavailable',
 };
 
 const HTTP_WORDS: Partial<Record<ErrorCode, string>> = {
@@ -33,18 +35,35 @@ const HTTP_WORDS: Partial<Record<ErrorCode, string>> = {
   'not-found': 'There is no such address.',
   'too-many-tries': 'Too many tries. Wait a minute, then try again.',
   'too-large': 'This is larger than is taken here.',
+  'wrong-format': 'Send JSON in UTF-8, not compressed by anything but gzip, deflate or br.',
+  unavailable: 'The server cannot reach its data at this moment. Nothing was saved; try again in a moment.',
 };
+
+/** Seconds after which it is worth trying again. */
+const RETRY_AFTER = '2';
+/** An outage is said once in so long, however many requests meet it. */
+const QUIET_MS = 30_000;
 
 /** Turns whatever was thrown into the one error shape. */
 @Catch()
 export class ErrorFilter implements ExceptionFilter {
   private readonly logger = new Logger('errors');
+  private quietUntil = 0;
 
   catch(error: unknown, host: ArgumentsHost): void {
     const response = host.switchToHttp().getResponse<Response>();
     const body = errorBodyOf(error);
-    if (body.code === 'internal-fault') this.logger.error(error instanceof Error ? error.stack : String(error));
+    this.log(error, body.code);
+    if (response.headersSent) return void response.end();
+    if (body.code === 'unavailable') response.setHeader('Retry-After', RETRY_AFTER);
     response.status(ERRORS[body.code].status).json(body);
+  }
+
+  private log(error: unknown, code: ErrorCode): void {
+    if (code === 'internal-fault') this.logger.error(error instanceof Error ? error.stack : String(error));
+    if (code !== 'unavailable' || Date.now() < this.quietUntil) return;
+    this.quietUntil = Date.now() + QUIET_MS;
+    this.logger.warn(`Requests are refused: ${error instanceof Error ? error.message : String(error)}`);
   }
 }
 
@@ -58,21 +77,16 @@ export function errorBodyOf(error: unknown): ErrorBody {
       ...(error.details === undefined ? {} : { details: error.details }),
     };
   }
-  const known = SQLSTATE[sqlStateOf(error)];
-  if (known !== undefined) return known;
-  const code = error instanceof HttpException ? BY_STATUS[error.getStatus()] : statusCodeOf(error);
+  const code = codeOf(error);
   if (code !== undefined) return { code, message: HTTP_WORDS[code] ?? ERRORS[code].meaning };
-  return { code: 'internal-fault', message: 'Something went wrong on our side. Nothing was saved; try again.' };
+  return (
+    SQLSTATE[sqlStateOf(error)] ?? { code: 'internal-fault', message: 'Something went wrong on our side. Nothing was saved; try again.' }
+  );
 }
 
-/** The driver's own error, or the one the mapper wraps around it. */
-function sqlStateOf(error: unknown): string {
-  const driver = (error as { driverError?: unknown } | null)?.driverError ?? error;
-  return driver instanceof pg.DatabaseError ? (driver.code ?? '') : '';
-}
-
-/** Errors of the body parser carry an HTTP status of their own. */
-function statusCodeOf(error: unknown): ErrorCode | undefined {
-  const status = (error as { status?: unknown } | null)?.status;
+/** What an error of the database's absence, of the framework or of the body parser (which carries a status of its own) comes to. */
+function codeOf(error: unknown): ErrorCode | undefined {
+  if (isAbsence(error) || isTooSlow(error)) return 'unavailable';
+  const status = error instanceof HttpException ? error.getStatus() : (error as { status?: unknown } | null)?.status;
   return typeof status === 'number' ? BY_STATUS[status] : undefined;
 }

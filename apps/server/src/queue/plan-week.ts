@@ -5,6 +5,7 @@ import { PERSON } from '../engagement/engagement.repository.ts';
 import { recordEvent } from '../event/record-event.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database, rowsOf } from '../platform/database.ts';
+import { lockEngagements, lockTasks } from '../platform/locks.ts';
 import { Refusal, requireFound, unwrap } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 
@@ -78,10 +79,20 @@ export class PlanWeek {
     const today = parseDay(this.clock.today()) as number;
     const thisWeek = formatDay(today - weekdayOf(today));
     return this.database.transaction(async (manager) => {
+      const places = await rowsOf<{ id: string }>(
+        manager,
+        'SELECT DISTINCT engagement_id AS id FROM task WHERE id = ANY($1) AND agency_id = $2',
+        [ids, who.agencyId],
+      );
+      await lockEngagements(
+        manager,
+        places.map(({ id }) => id),
+      );
+      await lockTasks(manager, ids);
       const rows = await rowsOf<{ id: string; engagementId: string; week: string | null; carried: number; isOpen: boolean; title: string }>(
         manager,
         `SELECT id, engagement_id AS "engagementId", planned_week AS week, carried, status NOT IN ('done', 'dropped') AND NOT is_group AS "isOpen", title
-         FROM task WHERE id = ANY($1) AND agency_id = $2 ORDER BY id FOR UPDATE`,
+         FROM task WHERE id = ANY($1) AND agency_id = $2 ORDER BY id`,
         [ids, who.agencyId],
       );
       if (rows.length < ids.length) throw new Refusal('unknown-id', 'A task is gone. Read the queue again.', { field: 'tasks' });

@@ -5,11 +5,13 @@ import type { EntityManager } from 'typeorm';
 import { recordEvent, type Change } from '../event/record-event.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database, firstRow, rowsOf } from '../platform/database.ts';
+import { lockEngagements } from '../platform/locks.ts';
 import { Refusal, requireFound } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 import { engagementSeenBy } from '../platform/visible.ts';
 import { readPlanFacts } from '../schedule/plan-facts.ts';
 import { refreshPlan } from '../schedule/refresh-engagement.ts';
+import { deleteTasks } from '../task/delete-tasks.ts';
 import { changesBetween } from '../task/next-fields.ts';
 import { refuseTimed } from '../time/refuse-timed.ts';
 import { TaskRepository, type TaskToChange } from '../task/task.repository.ts';
@@ -144,11 +146,13 @@ export class ChangePlan {
   }
 }
 
-/** The engagement first, then its tasks, always in this order: two edits of one plan wait for each other. */
+/** Locks an engagement that may be seen: two edits of one plan wait for each other. */
 export async function lockEngagement(manager: EntityManager, who: Who, engagementId: string): Promise<void> {
   const seen = engagementSeenBy(who, 2);
-  const sql = `SELECT e.id FROM engagement e WHERE e.id = $1 AND ${seen.sql} FOR UPDATE OF e`;
+  const sql = `SELECT e.id FROM engagement e WHERE e.id = $1 AND ${seen.sql}`;
   requireFound(await firstRow(manager, sql, [engagementId, ...seen.values]), 'engagement');
+  // Gone between the two is gone.
+  requireFound((await lockEngagements(manager, [engagementId]))[0], 'engagement');
 }
 
 /** Writes a change and says field by field what differs, for the history. */
@@ -160,7 +164,7 @@ async function write(
   await requireDeliverables(manager, writing, tasks);
   await requireOwnValues(manager, writing, tasks);
   await refuseTimed(manager, deletedIds);
-  if (deletedIds.length > 0) await rowsOf(manager, 'DELETE FROM task WHERE id = ANY($1)', [deletedIds]);
+  await deleteTasks(manager, deletedIds);
   await writeFields(manager, tasks);
   await carryParts(manager, tasks);
   await untieParts(manager, tasks);

@@ -40,7 +40,7 @@ export async function refusePassedSince(manager: EntityManager, engagementId: st
     const there = now.phases.find(({ id }) => id === phase.id);
     const of = (images: PhaseImages, key: 'checks' | 'handoffs', field: string) => images[key].filter((row) => row[field] === phase.id);
     return (
-      JSON.stringify(there) !== JSON.stringify(phase) ||
+      JSON.stringify(withoutBaseline(there)) !== JSON.stringify(withoutBaseline(phase)) ||
       JSON.stringify(of(now, 'checks', 'phase_id')) !== JSON.stringify(of(after, 'checks', 'phase_id')) ||
       JSON.stringify(of(now, 'handoffs', 'from_phase_id')) !== JSON.stringify(of(after, 'handoffs', 'from_phase_id'))
     );
@@ -51,6 +51,10 @@ export async function refusePassedSince(manager: EntityManager, engagementId: st
     `“${met.name}” was changed or handed on since. Undoing would take that back too, so nothing was undone.`,
   );
 }
+
+/** Keeping a baseline changes no phase. */
+const withoutBaseline = (phase: Row | undefined): object =>
+  Object.entries(phase ?? {}).filter(([column]) => column !== 'baseline_start' && column !== 'baseline_finish');
 
 /** First half of putting back: phases that went are there again, so that tasks can return to them. */
 export async function bringPhasesBack(manager: EntityManager, { before, after }: PhasesChanged): Promise<void> {

@@ -1,6 +1,6 @@
 import { Body, Controller, Delete, HttpCode, Param, ParseUUIDPipe, Post } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
-import { AddDeliverable, ChangePlan as ChangeInput, type Made, type PlanChanged, type PlanEffect } from '@crew/contract';
+import { AddDeliverable, ChangePlan as ChangeInput, type ChangeUndone, type Made, type PlanChanged, type PlanEffect } from '@crew/contract';
 import { Answers } from '../platform/answers.ts';
 import { Allow, Caller, LEADS, STAFF, type Who } from '../platform/rights.ts';
 import { ChangePlan } from './change-plan.ts';
@@ -40,11 +40,12 @@ export class ReplanController {
     return this.plans.run(who, id, input);
   }
 
-  /** Puts everything a change touched back as it was; 409 when somebody changed it since. */
+  /** Puts back what a change did, field by field; answers what somebody changed since, which stays. 409 when that is all of it. */
   @Post('changes/:id/undo')
-  @HttpCode(204)
+  @Answers('ChangeUndone')
+  @HttpCode(200)
   @Allow(STAFF)
-  undo(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string): Promise<void> {
+  undo(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string): Promise<ChangeUndone> {
     return this.undoing.run(who, id);
   }
 

@@ -321,7 +321,7 @@ describe('undo', () => {
     const before = await rows(id);
     const { changeId } = await take(id, change);
     expect(await rows(id)).not.toEqual(before);
-    await lead.post(`/changes/${changeId}/undo`).expect(204);
+    await lead.post(`/changes/${changeId}/undo`).expect(200);
     expect(await rows(id)).toEqual(before);
   });
 
@@ -333,7 +333,7 @@ describe('undo', () => {
     expect(await taskOf(id, 'Sketch')).toMatchObject({ isGroup: true });
     // Ink waited for Sketch; as a part of it, it cannot any more.
     expect(await taskOf(id, 'Ink')).toMatchObject({ parentId: sketch.id, after: [] });
-    await lead.post(`/changes/${changeId}/undo`).expect(204);
+    await lead.post(`/changes/${changeId}/undo`).expect(200);
     expect(await rows(id)).toEqual(before);
   });
 
@@ -342,25 +342,55 @@ describe('undo', () => {
     const { changeId } = await take(id, { Sketch: { days: 5 } });
     const sketch = await taskOf(id, 'Sketch');
     await lead.post(`/tasks/${sketch.id}/time`, { day: TODAY, minutes: 60 }).expect(201);
-    await lead.post(`/changes/${changeId}/undo`).expect(204);
+    await lead.post(`/changes/${changeId}/undo`).expect(200);
     expect(await taskOf(id, 'Sketch')).toMatchObject({ days: 2, loggedMinutes: 60 });
   });
 
-  test('not when somebody changed one of them since: it says who and what, and undoes nothing', async () => {
+  test('what somebody changed since stays and is named; all else goes back', async () => {
     const id = await startSmall(lead, harness);
-    const { changeId } = await take(id, { Sketch: { days: 5 }, Ink: { days: 4 } });
-    const ink = await taskOf(id, 'Ink');
+    const { changeId } = await take(id, { Sketch: { days: 5 }, Ink: { days: 4, priority: 'high', title: 'Ink all' } });
+    const ink = await taskOf(id, 'Ink all');
     const dora = await harness.as('Dora');
-    await dora.patch(`/tasks/${ink.id}`, { version: ink.version, title: 'Ink it' }).expect(200);
+    await dora.patch(`/tasks/${ink.id}`, { version: ink.version, title: 'Ink it', labels: ['rush'] }).expect(200);
+    const { body } = await lead.post(`/changes/${changeId}/undo`).expect(200);
+    expect(body).toEqual({ kept: [{ taskId: ink.id, title: 'Ink it', field: 'title', by: 'Dora Quill' }] });
+    expect(await taskOf(id, 'Sketch')).toMatchObject({ days: 2 });
+    expect(await taskOf(id, 'Ink it')).toMatchObject({ days: 3, priority: 'normal', labels: ['rush'] });
+  });
+
+  test('when somebody changed all of it since there is nothing to undo: it says who and what', async () => {
+    const id = await startSmall(lead, harness);
+    const { changeId } = await take(id, { Ink: { title: 'Ink all' } });
+    const ink = await taskOf(id, 'Ink all');
+    await (await harness.as('Dora')).patch(`/tasks/${ink.id}`, { version: ink.version, title: 'Ink it' }).expect(200);
     const { body } = await lead.post(`/changes/${changeId}/undo`).expect(409);
-    expect((body as { message: string }).message).toContain('Dora Quill changed “Ink” since.');
-    expect(await taskOf(id, 'Sketch')).toMatchObject({ days: 5 });
+    expect((body as { message: string }).message).toContain('Dora Quill changed “Ink it”.');
+    expect(await taskOf(id, 'Ink it')).toMatchObject({ version: ink.version + 1 });
+  });
+
+  test('the week’s planning, a baseline and people given at a pick-up are nobody’s to take back', async () => {
+    const id = await startSmall(lead, harness);
+    const { changeId } = await take(id, { Sketch: { days: 5 }, Paint: { priority: 'high' } });
+    const [sketch, paint] = [await taskOf(id, 'Sketch'), await taskOf(id, 'Paint')];
+    await lead.post('/queue/places', { tasks: [{ taskId: sketch.id, week: '2026-11-30' }] }).expect(200);
+    await lead.post(`/engagements/${id}/baseline`).expect(204);
+    await harness.database.rows('DELETE FROM task_assignee WHERE task_id = $1', [paint.id]);
+    await harness.database.rows(
+      'INSERT INTO task_assignee (task_id, person_id, position, assigned_at) SELECT $1, id, 0, now() FROM person WHERE name = $2',
+      [paint.id, 'Dora Quill'],
+    );
+    const kept = { week: '2026-11-30', baseline: (await taskOf(id, 'Sketch')).baselineDue };
+    await lead.post(`/changes/${changeId}/undo`).expect(200);
+    const row = await harness.database.row<{ week: string }>('SELECT planned_week AS week FROM task WHERE id = $1', [sketch.id]);
+    expect({ week: row?.week, baseline: (await taskOf(id, 'Sketch')).baselineDue }).toEqual(kept);
+    expect((await taskOf(id, 'Paint')).assignees.map(({ name }) => name)).toEqual(['Dora Quill']);
+    expect(await taskOf(id, 'Sketch')).toMatchObject({ days: 2 });
   });
 
   test('once is enough, and another agency’s or an unknown change is not found', async () => {
     const id = await startSmall(lead, harness);
     const { changeId } = await take(id, { Sketch: { days: 5 } });
-    await lead.post(`/changes/${changeId}/undo`).expect(204);
+    await lead.post(`/changes/${changeId}/undo`).expect(200);
     await lead.post(`/changes/${changeId}/undo`).expect(409);
     await lead.post('/changes/00000000-0000-4000-8000-000000000000/undo').expect(404);
   });

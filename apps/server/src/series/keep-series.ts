@@ -13,12 +13,13 @@ import type { EntityManager } from 'typeorm';
 import { recordEvent, type Change } from '../event/record-event.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database, firstRow, rowsOf } from '../platform/database.ts';
+import { lockKept } from '../platform/locks.ts';
 import { Refusal, requireFound } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 import { DryRunTemplate } from '../template/dry-run.ts';
 import { ReadSeries } from './read-series.ts';
 import { dayBefore, dayPlus, readEngagementSeries, requireDays, requireRhythm, type EngagementSeriesFacts } from './series-facts.ts';
-import { SettleUnits, type Settled } from './settle-units.ts';
+import { removeUntouched, SettleUnits, type Settled } from './settle-units.ts';
 
 /** A line is watched weekly, a visit is planned a month ahead. */
 const AHEAD_DAYS = { line: 21, repeating: 35 } as const;
@@ -181,7 +182,7 @@ export class KeepSeries {
     tell: (settled: Settled) => void = () => undefined,
   ): Promise<SeriesView> {
     return this.database.transaction(async (manager) => {
-      await rowsOf(manager, 'SELECT 1 FROM engagement_series WHERE id = $1 AND agency_id = $2 FOR UPDATE', [id, who.agencyId]);
+      await lockKept(manager, 'engagement_series', id);
       const series = requireFound(await readEngagementSeries(manager, who.agencyId, id), 'series');
       if (series.version !== version)
         throw new Refusal('changed-meanwhile', 'Somebody changed this since you opened it. Look again.', {
@@ -198,9 +199,13 @@ export class KeepSeries {
   /** Takes away what is ahead from a day on and nobody has touched, so that it is made by what holds now. Answers how many went. */
   private async makeAnew(manager: EntityManager, series: EngagementSeriesFacts, from: string): Promise<number> {
     const gone = series.made.filter((unit) => unit.isUntouched && unit.day >= from && unit.start > this.clock.today());
-    await rowsOf(manager, 'DELETE FROM engagement WHERE id = ANY($1)', [gone.map(({ id }) => id)]);
+    const removed = await removeUntouched(
+      manager,
+      series,
+      gone.map(({ id }) => id),
+    );
     await rowsOf(manager, 'UPDATE engagement_series SET made_until = least(made_until, $2) WHERE id = $1', [series.id, dayBefore(from)]);
-    return gone.length;
+    return removed.length;
   }
 
   private async record(

@@ -19,6 +19,7 @@ import { Database, firstRow, rowsOf } from '../platform/database.ts';
 import { Refusal, requireFound, unwrap } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 import { lockEngagement } from '../replan/change-plan.ts';
+import { deleteTasks } from '../task/delete-tasks.ts';
 import { occurrencesOf, readSeriesFacts, settleTaskSeries, type SeriesFacts } from './settle-tasks.ts';
 
 /** How far ahead the days of a series are shown. */
@@ -66,8 +67,8 @@ export class KeepTaskSeries {
   /** Makes a task repeat: it becomes the first of its series, and the next are made. */
   repeat(who: Who, taskId: string, input: RepeatTask): Promise<TaskSeriesView> {
     return this.database.transaction(async (manager) => {
+      await lockEngagement(manager, who, requireFound(await findTask(manager, who, taskId), 'task').engagementId);
       const task = requireFound(await findTask(manager, who, taskId), 'task');
-      await lockEngagement(manager, who, task.engagementId);
       if (task.seriesId !== null)
         throw new Refusal('already-there', 'This task repeats already. Change how on its sheet.', { field: 'rule' });
       if (task.isGroup)
@@ -259,13 +260,18 @@ const findTask = (manager: EntityManager, who: Who, id: string): Promise<TaskToR
   );
 
 /** What nobody has touched goes, so that it can be made anew. */
-const removeAhead = (manager: EntityManager, seriesId: string, from: string): Promise<unknown> =>
-  rowsOf(
+async function removeAhead(manager: EntityManager, seriesId: string, from: string): Promise<void> {
+  const untouched = await rowsOf<{ id: string }>(
     manager,
-    `DELETE FROM task t WHERE t.series_id = $1 AND t.series_day >= $2 AND t.status = 'queued' AND t.logged_minutes = 0 AND t.version = 1 AND t.steps_done = 0
-       AND NOT t.is_group AND NOT EXISTS (SELECT 1 FROM timer x WHERE x.task_id = t.id)`,
+    `SELECT t.id FROM task t WHERE t.series_id = $1 AND t.series_day >= $2 AND t.status = 'queued' AND t.logged_minutes = 0 AND t.version = 1 AND t.steps_done = 0
+       AND NOT t.is_group AND t.planned_week IS NULL AND NOT EXISTS (SELECT 1 FROM desk_place d WHERE d.task_id = t.id) AND NOT EXISTS (SELECT 1 FROM timer x WHERE x.task_id = t.id)`,
     [seriesId, from],
   );
+  await deleteTasks(
+    manager,
+    untouched.map(({ id }) => id),
+  );
+}
 
 /** A day taken in again, or added, within what was made already is made like any other. */
 async function makeRoomFor(manager: EntityManager, series: SeriesFacts, input: ChangeTaskSeries): Promise<void> {

@@ -1,6 +1,7 @@
 import { Injectable } from '@nestjs/common';
 import { Clock } from '../platform/clock.ts';
 import { Database, rowsOf } from '../platform/database.ts';
+import { lockEngagements } from '../platform/locks.ts';
 import type { JobPayloads } from '../jobs/job-names.ts';
 import { settleTaskSeries } from './settle-tasks.ts';
 import { SettleUnits } from './settle-units.ts';
@@ -9,11 +10,11 @@ import { SettleUnits } from './settle-units.ts';
 const ASK_TASKS = `
   SELECT graphile_worker.add_job('repeat-tasks', payload := json_build_object('engagementId', x.id), job_key := 'repeat ' || x.id)
   FROM (SELECT DISTINCT s.engagement_id AS id FROM task_series s JOIN engagement e ON e.id = s.engagement_id
-        WHERE s.settled_on IS DISTINCT FROM $1 AND e.state IN ('proposal', 'open')) x`;
+        WHERE s.settled_on IS DISTINCT FROM $1 AND e.state IN ('proposal', 'open') ORDER BY 1) x`;
 
 const ASK_ENGAGEMENTS = `
   SELECT graphile_worker.add_job('repeat-engagements', payload := json_build_object('seriesId', s.id), job_key := 'repeat ' || s.id)
-  FROM engagement_series s WHERE s.settled_on IS DISTINCT FROM $1`;
+  FROM (SELECT id FROM engagement_series WHERE settled_on IS DISTINCT FROM $1 ORDER BY id) s`;
 
 /** Makes what repeats ahead, once a day for each; doing it twice changes nothing. */
 @Injectable()
@@ -37,7 +38,7 @@ export class RepeatJob {
 
   async tasks({ engagementId }: JobPayloads['repeat-tasks']): Promise<void> {
     await this.database.transaction(async (manager) => {
-      const locked = await rowsOf<unknown>(manager, 'SELECT 1 FROM engagement WHERE id = $1 FOR UPDATE', [engagementId]);
+      const locked = await lockEngagements(manager, [engagementId]);
       if (locked.length > 0) await settleTaskSeries(manager, engagementId, { today: this.clock.today(), at: this.clock.now() });
     });
   }

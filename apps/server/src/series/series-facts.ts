@@ -60,7 +60,8 @@ const FACTS = `
     ${RHYTHMIC},
     coalesce((SELECT json_agg(json_build_object('id', e.id, 'number', e.series_number, 'day', e.series_day, 'place', e.series_place, 'start', e.start_day,
       'isUntouched', e.state = 'open' AND e.version = 1
-        AND NOT EXISTS (SELECT 1 FROM task t WHERE t.engagement_id = e.id AND (t.version > 1 OR t.status <> 'queued' OR t.logged_minutes > 0 OR t.steps_done > 0))
+        AND NOT EXISTS (SELECT 1 FROM task t WHERE t.engagement_id = e.id AND (t.version > 1 OR t.status <> 'queued' OR t.logged_minutes > 0 OR t.steps_done > 0 OR t.planned_week IS NOT NULL))
+        AND NOT EXISTS (SELECT 1 FROM desk_place d JOIN task t ON t.id = d.task_id WHERE t.engagement_id = e.id)
         AND NOT EXISTS (SELECT 1 FROM change_set g WHERE g.engagement_id = e.id)
         AND NOT EXISTS (SELECT 1 FROM timer m JOIN task t ON t.id = m.task_id WHERE t.engagement_id = e.id)
         AND NOT EXISTS (SELECT 1 FROM handoff h WHERE h.engagement_id = e.id AND (h.state <> 'getting-ready' OR h.version > 1)))

@@ -4,6 +4,7 @@ import type { EntityManager } from 'typeorm';
 import { rowsOf } from '../platform/database.ts';
 import { unwrap } from '../platform/refusal.ts';
 import { refreshEngagement } from '../schedule/refresh-engagement.ts';
+import { deleteTasks } from '../task/delete-tasks.ts';
 import type { TaskPattern } from './task-series.entity.ts';
 
 /** How far ahead tasks that repeat are made: so that they count in the load of the weeks people plan. */
@@ -58,7 +59,8 @@ const FACTS = `
     (SELECT json_agg(json_build_object('id', p.id, 'isOver', p.state = 'over', 'start', coalesce(p.started_on, p.planned_start),
       'finish', coalesce(p.finished_on, p.planned_finish)) ORDER BY p.position) FROM phase p WHERE p.engagement_id = e.id) AS phases,
     coalesce((SELECT json_agg(json_build_object('id', t.id, 'day', t.series_day, 'start', t.start_day, 'phaseId', t.phase_id,
-      'isUntouched', t.status = 'queued' AND t.logged_minutes = 0 AND t.version = 1 AND t.steps_done = 0 AND NOT t.is_group
+      'isUntouched', t.status = 'queued' AND t.logged_minutes = 0 AND t.version = 1 AND t.steps_done = 0 AND NOT t.is_group AND t.planned_week IS NULL
+        AND NOT EXISTS (SELECT 1 FROM desk_place d WHERE d.task_id = t.id)
         AND NOT EXISTS (SELECT 1 FROM timer x WHERE x.task_id = t.id) AND NOT EXISTS (SELECT 1 FROM task_link l WHERE t.id IN (l.successor_id, l.predecessor_id)),
       'isBegun', t.status <> 'queued' OR t.logged_minutes > 0) ORDER BY t.series_day)
       FROM task t WHERE t.series_id = s.id), '[]') AS made
@@ -130,7 +132,7 @@ async function takeAway(
 ): Promise<string[]> {
   const days = new Set(wanted.map(({ day }) => day));
   const gone = series.made.filter((task) => task.isUntouched && task.start > today && !days.has(task.day)).map(({ id }) => id);
-  if (gone.length > 0) await rowsOf(manager, 'DELETE FROM task WHERE id = ANY($1)', [gone]);
+  await deleteTasks(manager, gone);
   return gone;
 }
 

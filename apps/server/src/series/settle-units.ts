@@ -4,7 +4,9 @@ import type { EntityManager } from 'typeorm';
 import { StartEngagement } from '../engagement/start-engagement.ts';
 import { Clock } from '../platform/clock.ts';
 import { firstRow, rowsOf } from '../platform/database.ts';
+import { lockEngagements, lockKept } from '../platform/locks.ts';
 import type { Who } from '../platform/rights.ts';
+import { deleteEngagements } from '../task/delete-tasks.ts';
 import { DryRunTemplate } from '../template/dry-run.ts';
 import { dayPlus, daysOfSeries, nameOfUnit, readEngagementSeries, type EngagementSeriesFacts } from './series-facts.ts';
 
@@ -36,15 +38,15 @@ export class SettleUnits {
   /** The series is locked, so that two processes cannot make the same unit. */
   async run(manager: EntityManager, seriesId: string): Promise<Settled> {
     const today = this.clock.today();
-    await rowsOf(manager, 'SELECT 1 FROM engagement_series WHERE id = $1 FOR UPDATE', [seriesId]);
+    await lockKept(manager, 'engagement_series', seriesId);
     const before = await readEngagementSeries(manager, null, seriesId);
     if (before === null) return { removed: 0, made: 0 };
     const gone = withoutPlace(
       before,
       before.made.filter((unit) => unit.isUntouched && unit.start > today),
     );
-    if (gone.length > 0) await rowsOf(manager, 'DELETE FROM engagement WHERE id = ANY($1)', [gone]);
-    const series = { ...before, made: before.made.filter(({ id }) => !gone.includes(id)) };
+    const removed = await removeUntouched(manager, before, gone);
+    const series = { ...before, made: before.made.filter(({ id }) => !removed.includes(id)) };
     const who = await leadOf(manager, series);
     const to = await this.horizon(manager, who, series);
     const days = series.madeUntil === null ? firstOf(series) : dayPlus(series.madeUntil, 1);
@@ -53,7 +55,7 @@ export class SettleUnits {
     await rowsOf(manager, 'UPDATE engagement_series SET made_until = greatest(made_until, $2), settled_on = $3 WHERE id = $1', [
       ...[seriesId, to, today],
     ]);
-    return { removed: gone.length, made };
+    return { removed: removed.length, made };
   }
 
   /** Up to which day of the rule units are made: so far ahead of their start, and the next one in any case. */
@@ -119,6 +121,16 @@ export class SettleUnits {
       [...[id, series.id, number, day, place, series.retainerMinutes]],
     );
   }
+}
+
+/** Removes units, but for those that somebody has touched by the time they are locked. Answers the ids of those that are gone. */
+export async function removeUntouched(manager: EntityManager, series: EngagementSeriesFacts, ids: readonly string[]): Promise<string[]> {
+  if (ids.length === 0) return [];
+  await lockEngagements(manager, ids, 'remove');
+  const now = await readEngagementSeries(manager, null, series.id);
+  const untouched = (now?.made ?? []).filter((unit) => unit.isUntouched && ids.includes(unit.id)).map(({ id }) => id);
+  await deleteEngagements(manager, untouched);
+  return untouched;
 }
 
 const firstOf = (series: EngagementSeriesFacts): string => [...series.rhythms.map(({ from }) => from), ...series.extra].sort()[0] as string;

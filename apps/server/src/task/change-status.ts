@@ -1,5 +1,6 @@
 import { Injectable } from '@nestjs/common';
 import type { EditTask } from '@crew/contract';
+import type { EntityManager } from 'typeorm';
 import { Clock } from '../platform/clock.ts';
 import { Database } from '../platform/database.ts';
 import { Refusal, requireFound } from '../platform/refusal.ts';
@@ -9,13 +10,12 @@ import { figuresAfter, figuresOf, type Figures } from './figures-after.ts';
 import { changesBetween, nextFields, type TaskFields } from './next-fields.ts';
 import { TaskRepository, type TaskStanding } from './task.repository.ts';
 
-/** Somebody else may write to the same engagement between our read and our write; three in a row is a fault to tell. */
-const TRIES = 3;
-
 /**
  * The change made most. The task is read without a lock, its share added to the figures that
  * are kept (or all of them summed anew, where adding would not be right); one statement then
  * writes task, figures, event and what is pending, only if nothing was changed in between.
+ * When something was, on another task of the engagement or by another process, it is done
+ * again with the engagement locked: nobody is refused for what others do elsewhere.
  * The job for the plan behind it is asked for once that is through.
  */
 @Injectable()
@@ -32,33 +32,54 @@ export class ChangeStatus {
   }
 
   /** Refuses with `changed-meanwhile` and the task as it is when `input.version` is stale. */
-  async run(who: Who, taskId: string, input: Pick<EditTask, 'version' | 'status' | 'waitingOn'>): Promise<void> {
-    for (let tried = 0; tried < TRIES; tried++) {
-      if (await this.tryOnce(who, taskId, input)) return;
-    }
-    throw new Refusal('changed-meanwhile', 'This engagement is being changed by others at this moment. Try once more.');
+  async run(who: Who, taskId: string, input: Input): Promise<void> {
+    const { manager } = this.database;
+    const read = (): Promise<TaskStanding> => this.read(manager, who, taskId);
+    const task = await read();
+    const written = await this.database.inTurn(task.engagementId, async (hasWaited) =>
+      this.write(manager, who, { task: hasWaited ? await read() : task, input }),
+    );
+    if (written === 'too-late') await this.database.transaction((locked) => this.within(locked, who, { taskId, input }));
+    if (written !== 'same') this.behind.ask(task.engagementId);
   }
 
-  private async tryOnce(who: Who, taskId: string, input: Pick<EditTask, 'version' | 'status' | 'waitingOn'>): Promise<boolean> {
-    const { manager } = this.database;
-    const task = requireFound(await this.tasks.findStanding(manager, who, taskId), 'task');
-    if (task.version !== input.version) await this.tasks.refuseStale(manager, who, taskId);
+  /** As `run`, inside a transaction; the engagement is locked. Whoever calls asks for the plan behind it once that is through. */
+  async within(manager: EntityManager, who: Who, { taskId, input }: { readonly taskId: string; readonly input: Input }): Promise<void> {
+    requireFound(await this.tasks.lock(manager, who, taskId), 'task');
+    if ((await this.write(manager, who, { task: await this.read(manager, who, taskId), input })) === 'too-late')
+      throw new Error(`the figures of task ${taskId} were changed by somebody who had not locked its engagement`);
+  }
+
+  private async read(manager: EntityManager, who: Who, taskId: string): Promise<TaskStanding> {
+    return requireFound(await this.tasks.findStanding(manager, who, taskId), 'task');
+  }
+
+  private async write(
+    manager: EntityManager,
+    who: Who,
+    { task, input }: { readonly task: TaskStanding; readonly input: Input },
+  ): Promise<'written' | 'same' | 'too-late'> {
+    if (task.version !== input.version) await this.tasks.refuseStale(manager, who, task.id);
     const today = this.clock.today();
     if (task.isGroup)
       throw new Refusal('wrong-moment', `The subtasks of “${task.title}” decide its status. Change it on them.`, { field: 'status' });
     const next = nextFields(task, input, today);
     const changes = changesBetween(task, next);
-    if (changes.length === 0) return true;
-    const figures = figuresAfter(task.standing, task, { next, today }) ?? (await this.sumAnew(task, { next, today }));
+    if (changes.length === 0) return 'same';
+    const figures = figuresAfter(task.standing, task, { next, today }) ?? (await this.sumAnew(manager, task, { next, today }));
     const by = { accountId: who.accountId, agencyId: who.agencyId, at: this.clock.now() };
-    const isWritten = await this.tasks.writeStatus(manager, { task, next, changes, figures, by });
-    if (isWritten) this.behind.ask(task.engagementId);
-    return isWritten;
+    return (await this.tasks.writeStatus(manager, { task, next, changes, figures, by })) ? 'written' : 'too-late';
   }
 
-  private async sumAnew(task: TaskStanding, { next, today }: { readonly next: TaskFields; readonly today: string }): Promise<Figures> {
-    const others = await this.tasks.listForSummary(this.database.manager, task.engagementId);
+  private async sumAnew(
+    manager: EntityManager,
+    task: TaskStanding,
+    { next, today }: { readonly next: TaskFields; readonly today: string },
+  ): Promise<Figures> {
+    const others = await this.tasks.listForSummary(manager, task.engagementId);
     const tasks = others.map((other) => (other.id === task.id ? { ...other, ...next } : other));
     return figuresOf(tasks, { phaseId: task.phaseId, today });
   }
 }
+
+type Input = Pick<EditTask, 'version' | 'status' | 'waitingOn'>;

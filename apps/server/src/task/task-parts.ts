@@ -7,7 +7,7 @@ import { Clock } from '../platform/clock.ts';
 import { Database, firstRow, rowsOf } from '../platform/database.ts';
 import { Refusal, requireFound } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
-import { engagementSeenBy } from '../platform/visible.ts';
+import { lockEngagement } from '../replan/change-plan.ts';
 import { markGroups } from '../replan/write-changes.ts';
 import { refreshEngagement } from '../schedule/refresh-engagement.ts';
 import { TaskRepository, type TaskToChange } from './task.repository.ts';
@@ -22,6 +22,19 @@ async function requireParent(manager: EntityManager, engagementId: string, paren
     throw new Refusal('wrong-moment', `“${parent.title}” is over. Take it up again before it gets subtasks.`, { field: 'parentId' });
   return parent;
 }
+
+/**
+ * Marks what nobody is changing at this moment and answers the rest: whoever opens their desk
+ * has no lock of the plans it is made of, so must not wait for two of them at once.
+ */
+const MARK_FREE_SEEN = `
+  WITH fresh AS MATERIALIZED (
+    SELECT task_id FROM task_assignee WHERE person_id = $1 AND seen_at IS NULL AND ($3::uuid[] IS NULL OR task_id = ANY($3))),
+  free AS MATERIALIZED (
+    SELECT a.task_id FROM task_assignee a JOIN fresh USING (task_id) WHERE a.person_id = $1 FOR NO KEY UPDATE OF a SKIP LOCKED),
+  marked AS (UPDATE task_assignee a SET seen_at = $2 FROM free WHERE a.person_id = $1 AND a.task_id = free.task_id RETURNING a.task_id)
+  SELECT task_id AS "taskId" FROM fresh WHERE task_id NOT IN (SELECT task_id FROM marked)`;
+const MARK_ONE_SEEN = 'UPDATE task_assignee SET seen_at = $2 WHERE person_id = $1 AND task_id = $3 AND seen_at IS NULL';
 
 /** Adding tasks, and what belongs to one: steps, time, having been seen. */
 @Injectable()
@@ -38,9 +51,9 @@ export class TaskParts {
   /** A new task at the end of a phase, placed by the planner. */
   addTask(who: Who, engagementId: string, input: AddTask): Promise<TaskSheet> {
     return this.database.transaction(async (manager) => {
-      const seen = engagementSeenBy(who, 2);
-      const sql = `SELECT e.start_day AS "startDay" FROM engagement e WHERE e.id = $1 AND ${seen.sql} FOR UPDATE OF e`;
-      const engagement = requireFound(await firstRow<{ startDay: string }>(manager, sql, [engagementId, ...seen.values]), 'engagement');
+      await lockEngagement(manager, who, engagementId);
+      const sql = 'SELECT start_day AS "startDay" FROM engagement WHERE id = $1';
+      const engagement = (await firstRow<{ startDay: string }>(manager, sql, [engagementId])) as { startDay: string };
       const phase = await firstRow(manager, 'SELECT 1 FROM phase WHERE id = $1 AND engagement_id = $2', [input.phaseId, engagementId]);
       if (phase === null)
         throw new Refusal('unknown-id', 'This phase belongs to another engagement. Choose one of this one.', { field: 'phaseId' });
@@ -87,10 +100,10 @@ export class TaskParts {
 
   /** Marks what is new to somebody as seen. */
   async markSeen(who: Who, taskIds: readonly string[] | null): Promise<void> {
-    await this.database.rows(
-      'UPDATE task_assignee SET seen_at = $2 WHERE person_id = $1 AND seen_at IS NULL AND ($3::uuid[] IS NULL OR task_id = ANY($3))',
-      [who.personId, this.clock.now(), taskIds],
-    );
+    const at = this.clock.now();
+    const busy = await this.database.rows<{ taskId: string }>(MARK_FREE_SEEN, [who.personId, at, taskIds]);
+    // One row at a time, each for itself: who holds nothing else can wait for anybody.
+    for (const { taskId } of busy) await this.database.rows(MARK_ONE_SEEN, [who.personId, at, taskId]);
   }
 
   private change(who: Who, taskId: string, write: (manager: EntityManager, task: TaskToChange) => Promise<string>): Promise<TaskSheet> {

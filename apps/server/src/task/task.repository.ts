@@ -6,6 +6,7 @@ import type { Change } from '../event/record-event.ts';
 import { PERSON, PLAN_TASK } from '../engagement/engagement.repository.ts';
 import { FILES_OF_TASK } from '../file/keep-files.ts';
 import { firstRow, rowsOf } from '../platform/database.ts';
+import { lockEngagements, lockTasks } from '../platform/locks.ts';
 import { Refusal } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 import { taskSeenBy } from '../platform/visible.ts';
@@ -98,8 +99,8 @@ const FOR_SUMMARY = `
  * the same lock, and takes all that is pending.
  */
 const WRITE_STATUS = `
-  WITH place AS MATERIALIZED (SELECT id FROM engagement WHERE id = $2 FOR UPDATE),
-  held AS MATERIALIZED (SELECT task.id FROM task, place WHERE task.id = $1 AND task.version = $3 FOR UPDATE OF task),
+  WITH place AS MATERIALIZED (SELECT id FROM engagement WHERE id = $2 FOR NO KEY UPDATE),
+  held AS MATERIALIZED (SELECT task.id FROM task, place WHERE task.id = $1 AND task.version = $3 FOR NO KEY UPDATE OF task),
   summary AS (
     UPDATE engagement_summary SET percent = $5, open_tasks = $6, overdue_tasks = $7, effort_minutes = $8, next_due = $9, waiting_title = $10,
       waiting_since = $11, progress = $12, revision = revision + 1,
@@ -133,20 +134,37 @@ export class TaskRepository {
   }
 
   /**
-   * Locks the engagement, then the task, always in this order, so that two edits of one plan
-   * wait for each other instead of computing from facts that change under them.
+   * Locks the engagement, then the task, so that two edits of one plan wait for each other
+   * instead of computing from facts that change under them. Null when it is gone or may not be seen.
    */
   async lock(manager: EntityManager, who: Who, taskId: string): Promise<TaskToChange | null> {
-    const engagementId = await this.findPlace(manager, who, taskId);
-    if (engagementId === null) return null;
-    await rowsOf(manager, 'SELECT 1 FROM engagement WHERE id = $1 FOR UPDATE', [engagementId]);
-    return firstRow<TaskToChange>(manager, `SELECT ${FIELDS} FROM task t WHERE t.id = $1 FOR UPDATE OF t`, [taskId]);
+    return (await this.lockAnywhere(manager, who, [taskId]))[0] ?? null;
+  }
+
+  /** As `lock`, for tasks of any engagements; those that are gone or may not be seen are left out. */
+  async lockAnywhere(manager: EntityManager, who: Who, taskIds: readonly string[]): Promise<TaskToChange[]> {
+    await lockEngagements(manager, await this.findPlaces(manager, who, taskIds));
+    await lockTasks(manager, taskIds);
+    // Asked again under the locks: who could see it a moment ago may have lost it, and it may be gone.
+    const seen = taskSeenBy(who, 2);
+    return rowsOf<TaskToChange>(manager, `SELECT ${FIELDS} FROM task t WHERE t.id = ANY($1) AND ${seen.sql} ORDER BY t.id`, [
+      taskIds,
+      ...seen.values,
+    ]);
   }
 
   /** Tasks of an engagement whose row is locked already, locked too; those that are not there are left out. */
-  lockMany(manager: EntityManager, engagementId: string, taskIds: readonly string[]): Promise<TaskToChange[]> {
-    const sql = `SELECT ${FIELDS} FROM task t WHERE t.engagement_id = $1 AND t.id = ANY($2) ORDER BY t.id FOR UPDATE OF t`;
+  async lockMany(manager: EntityManager, engagementId: string, taskIds: readonly string[]): Promise<TaskToChange[]> {
+    await lockTasks(manager, taskIds);
+    const sql = `SELECT ${FIELDS} FROM task t WHERE t.engagement_id = $1 AND t.id = ANY($2) ORDER BY t.id`;
     return rowsOf<TaskToChange>(manager, sql, [engagementId, taskIds]);
+  }
+
+  /** The engagements of the tasks that may be seen. */
+  async findPlaces(manager: EntityManager, who: Who, taskIds: readonly string[]): Promise<string[]> {
+    const seen = taskSeenBy(who, 2);
+    const sql = `SELECT DISTINCT t.engagement_id AS id FROM task t WHERE t.id = ANY($1) AND ${seen.sql}`;
+    return (await rowsOf<{ id: string }>(manager, sql, [taskIds, ...seen.values])).map(({ id }) => id);
   }
 
   /** The engagement of a task, or null when the task may not be seen. */

@@ -8,6 +8,7 @@ import { refuseTwice, requireOwnFields } from '../field/keep-own-fields.ts';
 import { requireFiles } from '../file/keep-files.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database, firstRow, rowsOf } from '../platform/database.ts';
+import { lockKept } from '../platform/locks.ts';
 import { Refusal, requireFound } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 import { Template } from './template.entity.ts';
@@ -165,7 +166,7 @@ export class KeepTemplate {
     who: Who,
     { templateId, revision }: { readonly templateId: string; readonly revision: number },
   ): Promise<TemplateFacts> {
-    await rowsOf(manager, 'SELECT 1 FROM template WHERE id = $1 AND agency_id = $2 FOR UPDATE', [templateId, who.agencyId]);
+    await lockKept(manager, 'template', templateId);
     const facts = requireFound(await this.templates.facts(manager, who.agencyId, templateId), 'template');
     if (facts.revision !== revision) {
       const current = await this.view(manager, who, templateId);

@@ -111,7 +111,7 @@ describe('what is new in the template', () => {
     expect(ties).toEqual([sketch?.id, (await find(id, 'Ink'))?.id].sort());
   });
 
-  test('undo takes back all of it, new tasks too, but not time logged since', async () => {
+  test('undo takes back all of it, new tasks too; one that time was logged on since stays and is named', async () => {
     const { template, id } = await begun();
     await newVersion(template, busier);
     const take = async () => {
@@ -124,13 +124,10 @@ describe('what is new in the template', () => {
     const sheet = (await lead.get(`/tasks/${varnish?.id}`).expect(200)).body as TaskSheet;
     expect(sheet.steps.map((step) => step.title)).toEqual(['Dust']);
     await lead.post(`/tasks/${varnish?.id}/time`, { day: TODAY, minutes: 30 }).expect(201);
-    expect((await lead.post(`/changes/${changeId}/undo`).expect(409)).body).toMatchObject({
-      message: expect.stringContaining('Time was logged on “Varnish” since') as string,
+    expect((await lead.post(`/changes/${changeId}/undo`).expect(200)).body).toMatchObject({
+      kept: [{ taskId: varnish?.id, title: 'Varnish', field: 'added', by: 'Lena Park' }],
     });
-    await harness.database.rows('DELETE FROM time_entry WHERE task_id = $1', [varnish?.id]);
-    await harness.database.rows('UPDATE task SET logged_minutes = 0 WHERE id = $1', [varnish?.id]);
-    await lead.post(`/changes/${changeId}/undo`).expect(204);
-    expect(await find(id, 'Varnish')).toBeUndefined();
+    expect(await find(id, 'Varnish')).toMatchObject({ loggedMinutes: 30 });
     expect(await find(id, 'Cut')).toMatchObject({ days: 1, estimateMinutes: 480 });
     expect(await find(id, 'Client looks')).toMatchObject({ status: 'queued' });
   });
@@ -218,7 +215,7 @@ describe('phases of a newer version', () => {
     const before = await state(id);
     await newVersion(template, withProof);
     const { changeId } = await take(id, () => true);
-    await lead.post(`/changes/${changeId}/undo`).expect(204);
+    await lead.post(`/changes/${changeId}/undo`).expect(200);
     expect(await state(id)).toEqual(before);
     expect((await news(id)).lines.length).toBeGreaterThan(0);
     await take(id, () => true);
@@ -259,7 +256,7 @@ describe('phases of a newer version', () => {
       ['Sketch', 'Ink', 'Client looks'],
     ]);
     expect(await joints(id)).toEqual([{ from: 'Draw', to: null }]);
-    await lead.post(`/changes/${changeId}/undo`).expect(204);
+    await lead.post(`/changes/${changeId}/undo`).expect(200);
     expect(await state(id)).toEqual(before);
   });
 

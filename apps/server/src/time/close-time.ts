@@ -2,6 +2,7 @@ import { Injectable } from '@nestjs/common';
 import { recordEvent } from '../event/record-event.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database, rowsOf } from '../platform/database.ts';
+import { holdTimeBook } from '../platform/locks.ts';
 import { Refusal } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 import { closedThrough } from './closed-time.ts';
@@ -20,7 +21,7 @@ export class CloseTimePeriod {
     if (through !== null && through >= this.clock.today())
       throw new Refusal('invalid-day', 'Only days that are over can be closed. Choose yesterday or earlier.', { field: 'through' });
     return this.database.transaction(async (manager) => {
-      await rowsOf(manager, 'SELECT 1 FROM agency WHERE id = $1 FOR UPDATE', [who.agencyId]);
+      await holdTimeBook(manager, who.agencyId, { isClosing: true });
       const before = await closedThrough(manager, who.agencyId);
       if (before === through) return;
       await rowsOf(manager, 'INSERT INTO time_closing (agency_id, through_day, account_id, at) VALUES ($1, $2, $3, $4)', [

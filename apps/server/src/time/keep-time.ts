@@ -4,6 +4,8 @@ import type { EntityManager } from 'typeorm';
 import { recordEvent, type Change } from '../event/record-event.ts';
 import { Clock } from '../platform/clock.ts';
 import { affectedRows, Database, firstRow } from '../platform/database.ts';
+import { DoAgain } from '../platform/database-faults.ts';
+import { holdTimeBook, lockPeople } from '../platform/locks.ts';
 import { Refusal, requireFound } from '../platform/refusal.ts';
 import { isLead, type Who } from '../platform/rights.ts';
 import { refreshEngagement } from '../schedule/refresh-engagement.ts';
@@ -38,6 +40,7 @@ export class KeepTime {
   log(who: Who, taskId: string, input: LogTime): Promise<TaskSheet> {
     this.refuseFuture(input.day);
     return this.database.transaction(async (manager) => {
+      await holdTimeBook(manager, who.agencyId, { isClosing: false });
       const reason = await refuseClosed(manager, who, { days: [input.day], reason: input.reason });
       const task = requireFound(await this.tasks.lock(manager, who, taskId), 'task');
       refuseGroup(task);
@@ -59,10 +62,9 @@ export class KeepTime {
   correct(who: Who, id: string, input: CorrectTime): Promise<TimeEntryView> {
     if (input.day !== undefined) this.refuseFuture(input.day);
     return this.database.transaction(async (manager) => {
-      const entry = await this.find(manager, who, id);
+      const { entry, tasks } = await this.lock(manager, who, { id, also: input.taskId });
       const next = nextEntry(entry, input);
       const reason = await refuseClosed(manager, who, { days: [entry.day, next.day], reason: input.reason });
-      const tasks = await this.lockTasks(manager, who, [...new Set([entry.taskId, next.taskId])]);
       await refuseFullDay(manager, { personId: entry.personId, day: next.day, minutes: next.minutes, exceptId: id });
       const engagementId = (tasks.find((task) => task.id === next.taskId) as TaskToChange).engagementId;
       const written = await affectedRows(
@@ -82,9 +84,8 @@ export class KeepTime {
 
   remove(who: Who, id: string, input: RemoveTime): Promise<void> {
     return this.database.transaction(async (manager) => {
-      const entry = await this.find(manager, who, id);
+      const { entry, tasks } = await this.lock(manager, who, { id });
       const reason = await refuseClosed(manager, who, { days: [entry.day], reason: input.reason });
-      const tasks = await this.lockTasks(manager, who, [entry.taskId]);
       const gone = await affectedRows(manager, 'DELETE FROM time_entry WHERE id = $1 AND version = $2', [id, input.version]);
       if (gone === 0) this.refuseStale(entry);
       await addToTask(manager, entry.taskId, -entry.minutes);
@@ -105,20 +106,30 @@ export class KeepTime {
   }
 
   private async find(manager: EntityManager, who: Who, id: string): Promise<EntryRow> {
-    const entry = requireFound(await firstRow<EntryRow>(manager, `${ENTRY} FOR UPDATE OF x`, [id, who.agencyId]), 'time entry');
+    const entry = requireFound(await firstRow<EntryRow>(manager, ENTRY, [id, who.agencyId]), 'time entry');
     if (entry.personId === who.personId || isLead(who)) return entry;
     throw new Refusal('not-allowed', 'This is somebody else’s time. Ask them or a lead to put it right.');
   }
 
-  /** In one order, as everybody locks. Somebody's own entry may be on a task that is no longer theirs. */
-  private async lockTasks(manager: EntityManager, who: Who, ids: readonly string[]): Promise<TaskToChange[]> {
-    const tasks: TaskToChange[] = [];
-    for (const id of [...ids].sort()) {
-      const task = requireFound(await this.tasks.lock(manager, who, id), 'task');
-      refuseGroup(task);
-      tasks.push(task);
-    }
-    return tasks;
+  /**
+   * An entry with its task, and the one it is to go to, all locked as everybody does: tasks
+   * before people. Somebody's own entry may be on a task that is no longer theirs.
+   */
+  private async lock(
+    manager: EntityManager,
+    who: Who,
+    { id, also }: { readonly id: string; readonly also?: string | undefined },
+  ): Promise<{ readonly entry: EntryRow; readonly tasks: TaskToChange[] }> {
+    await holdTimeBook(manager, who.agencyId, { isClosing: false });
+    const seen = await this.find(manager, who, id);
+    const ids = [...new Set([seen.taskId, also ?? seen.taskId])];
+    const tasks = await this.tasks.lockAnywhere(manager, who, ids);
+    if (tasks.length < ids.length) throw new Refusal('not-found', 'There is no task here, or it is not yours to see.');
+    tasks.forEach(refuseGroup);
+    await lockPeople(manager, [seen.personId]);
+    const entry = await this.find(manager, who, id);
+    if (entry.taskId !== seen.taskId) throw new DoAgain();
+    return { entry, tasks };
   }
 
   private refuseStale(entry: EntryRow): never {

@@ -3,14 +3,17 @@ import { elapsedSeconds, guessMinutes, minutesToLog, pauseTimer, resumeTimer, ty
 import type { StopTimer, TimerState, TimerStopped, TimerView } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import { recordEvent } from '../event/record-event.ts';
+import { PlanBehind } from '../jobs/plan-behind.ts';
 import { announceChange } from '../platform/announce.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database, firstRow, rowsOf } from '../platform/database.ts';
+import { DoAgain } from '../platform/database-faults.ts';
+import { holdTimeBook, lockPeople } from '../platform/locks.ts';
 import { Refusal, requireFound } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 import { refreshEngagement } from '../schedule/refresh-engagement.ts';
 import { ChangeStatus } from '../task/change-status.ts';
-import { TaskRepository } from '../task/task.repository.ts';
+import { TaskRepository, type TaskToChange } from '../task/task.repository.ts';
 import { refuseClosed } from './closed-time.ts';
 import { recordLate } from './record-late.ts';
 import { writeTime } from './write-time.ts';
@@ -43,8 +46,10 @@ export class KeepTimer {
   private readonly database: Database;
   private readonly tasks: TaskRepository;
   private readonly statuses: ChangeStatus;
+  private readonly behind: PlanBehind;
   private readonly clock: Clock;
-  constructor(database: Database, tasks: TaskRepository, statuses: ChangeStatus, clock: Clock) {
+  constructor(database: Database, tasks: TaskRepository, statuses: ChangeStatus, behind: PlanBehind, clock: Clock) {
+    this.behind = behind;
     this.database = database;
     this.tasks = tasks;
     this.statuses = statuses;
@@ -57,10 +62,13 @@ export class KeepTimer {
 
   /** Runs on this task from now on: one on another task is stopped and logged, a paused one on this goes on, and work that had not begun begins. */
   async start(who: Who, taskId: string): Promise<TimerState> {
-    await this.database.transaction(async (manager) => {
-      const now = await this.lock(manager, who);
-      if (now !== null && now.taskId !== taskId) await this.finish(manager, who, { row: now, input: {} });
-      const task = requireFound(await this.tasks.lock(manager, who, taskId), 'task');
+    const begun = await this.database.transaction(async (manager) => {
+      const { row: now, tasks } = await this.lock(manager, who, taskId);
+      const task = requireFound(
+        tasks.find(({ id }) => id === taskId),
+        'task',
+      );
+      if (now !== null && now.taskId !== taskId) await this.finish(manager, who, { row: now, tasks, input: {} });
       if (task.status === 'done' || task.status === 'dropped')
         throw new Refusal('wrong-moment', `“${task.title}” is over. Take it up again before you work on it.`, { field: 'taskId' });
       if (task.isGroup)
@@ -68,15 +76,18 @@ export class KeepTimer {
       const running = now?.taskId === taskId ? resumeTimer(toCore(now), this.now()) : { bankedSeconds: 0, runningSince: this.now() };
       await this.write(manager, who, { taskId, day: now?.taskId === taskId ? now.day : this.clock.today(), timer: running });
       await announceChange(manager, { agencyId: who.agencyId, engagementId: task.engagementId });
+      if (task.status !== 'queued') return null;
+      await this.statuses.within(manager, who, { taskId, input: { version: task.version, status: 'active' } });
+      return task.engagementId;
     });
-    await this.begin(who, taskId);
+    if (begun !== null) this.behind.ask(begun);
     return this.read(who);
   }
 
   /** Stands still until it is started again; what it counted stays. */
   async pause(who: Who): Promise<TimerState> {
     await this.database.transaction(async (manager) => {
-      const row = requireFound(await this.lock(manager, who), 'timer');
+      const row = requireFound((await this.lock(manager, who)).row, 'timer');
       await this.write(manager, who, { taskId: row.taskId, day: row.day, timer: pauseTimer(toCore(row), this.now()) });
       await announceChange(manager, { agencyId: who.agencyId, engagementId: row.engagement.id });
     });
@@ -86,15 +97,15 @@ export class KeepTimer {
   /** Logs what it counted, or the minutes that are given, on the day it was started. */
   stop(who: Who, input: StopTimer): Promise<TimerStopped> {
     return this.database.transaction(async (manager) => {
-      const row = requireFound(await this.lock(manager, who), 'timer');
-      return this.finish(manager, who, { row, input });
+      const { row, tasks } = await this.lock(manager, who);
+      return this.finish(manager, who, { row: requireFound(row, 'timer'), tasks, input });
     });
   }
 
   /** Thrown away: nothing is logged. */
   discard(who: Who): Promise<void> {
     return this.database.transaction(async (manager) => {
-      const row = requireFound(await this.lock(manager, who), 'timer');
+      const row = requireFound((await this.lock(manager, who)).row, 'timer');
       await rowsOf(manager, 'DELETE FROM timer WHERE person_id = $1', [who.personId]);
       await announceChange(manager, { agencyId: who.agencyId, engagementId: row.engagement.id });
     });
@@ -103,7 +114,7 @@ export class KeepTimer {
   private async finish(
     manager: EntityManager,
     who: Who,
-    { row, input }: { readonly row: TimerRow; readonly input: StopTimer },
+    { row, tasks, input }: { readonly row: TimerRow; readonly tasks: readonly TaskToChange[]; readonly input: StopTimer },
   ): Promise<TimerStopped> {
     if (input.minutes === undefined && this.isLeft(row))
       throw new Refusal(
@@ -115,7 +126,10 @@ export class KeepTimer {
     await rowsOf(manager, 'DELETE FROM timer WHERE person_id = $1', [who.personId]);
     if (minutes > 0) {
       const reason = await refuseClosed(manager, who, { days: [row.day], reason: input.reason });
-      const task = requireFound(await this.tasks.lock(manager, who, row.taskId), 'task');
+      const task = requireFound(
+        tasks.find(({ id }) => id === row.taskId),
+        'task',
+      );
       const { day } = row;
       const startMinute = this.startOf(row, input);
       const { isChargeable } = task;
@@ -137,15 +151,23 @@ export class KeepTimer {
       : this.clock.minuteOfDay(row.runningSince);
   }
 
-  /** Work that had not begun is under way once its timer runs. */
-  private async begin(who: Who, taskId: string): Promise<void> {
-    const task = await this.tasks.findSheet(this.database.manager, who, taskId);
-    if (task?.status === 'queued') await this.statuses.run(who, taskId, { version: task.version, status: 'active' });
-  }
-
-  private async lock(manager: EntityManager, who: Who): Promise<TimerRow | null> {
-    await rowsOf(manager, 'SELECT 1 FROM person WHERE id = $1 FOR UPDATE', [who.personId]);
-    return firstRow<TimerRow>(manager, TIMER, [who.personId]);
+  /**
+   * The timer with the task it is on and, if named, another one, all locked: the tasks first,
+   * as everybody does. Should the timer have gone to a third task meanwhile, it is done again.
+   */
+  private async lock(
+    manager: EntityManager,
+    who: Who,
+    taskId?: string,
+  ): Promise<{ readonly row: TimerRow | null; readonly tasks: readonly TaskToChange[] }> {
+    await holdTimeBook(manager, who.agencyId, { isClosing: false });
+    const seen = await firstRow<TimerRow>(manager, TIMER, [who.personId]);
+    const ids = [...new Set([seen?.taskId, taskId].filter((id) => id !== undefined))];
+    const tasks = await this.tasks.lockAnywhere(manager, who, ids);
+    await lockPeople(manager, [who.personId as string]);
+    const row = await firstRow<TimerRow>(manager, TIMER, [who.personId]);
+    if (row !== null && !ids.includes(row.taskId)) throw new DoAgain();
+    return { row, tasks };
   }
 
   private async write(

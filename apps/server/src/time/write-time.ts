@@ -1,5 +1,6 @@
 import type { EntityManager } from 'typeorm';
 import { firstRow, rowsOf } from '../platform/database.ts';
+import { lockPeople } from '../platform/locks.ts';
 import { Refusal } from '../platform/refusal.ts';
 
 /** Time somebody worked on a task, as it is kept. */
@@ -38,7 +39,7 @@ export async function refuseFullDay(
   manager: EntityManager,
   entry: { readonly personId: string; readonly day: string; readonly minutes: number; readonly exceptId: string | null },
 ): Promise<void> {
-  await rowsOf(manager, 'SELECT 1 FROM person WHERE id = $1 FOR UPDATE', [entry.personId]);
+  await lockPeople(manager, [entry.personId]);
   const row = await firstRow<{ logged: number }>(
     manager,
     'SELECT coalesce(sum(minutes), 0)::int AS logged FROM time_entry WHERE person_id = $1 AND day = $2 AND id IS DISTINCT FROM $3::uuid',

@@ -4,6 +4,7 @@ import { compareLoad, formatDay, parseDay, type LoadTaskInput } from '@crew/core
 import type { EntityManager } from 'typeorm';
 import { Clock } from '../platform/clock.ts';
 import { Database, rowsOf } from '../platform/database.ts';
+import { lockEngagements } from '../platform/locks.ts';
 import { Refusal, unwrap } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 import { ChangePlan } from '../replan/change-plan.ts';
@@ -46,14 +47,14 @@ export class ChangePlans {
     if (new Set(ids).size < ids.length)
       throw new Refusal('invalid-input', 'An engagement is named twice. Give all its changes at once.', { field: 'parts' });
     const today = this.clock.today();
+    await lockEngagements(manager, ids);
     const before = await readLoadFacts(manager, who.agencyId, { today, to: '9999-12-31' });
     const taken: {
       readonly engagementId: string;
       readonly changed: PlansChanged['effects'][number]['effect'];
       readonly changeId: string;
     }[] = [];
-    // In one order, so that two such steps wait for each other rather than for ever.
-    for (const part of [...input.parts].sort((left, right) => (left.engagementId < right.engagementId ? -1 : 1))) {
+    for (const part of input.parts) {
       const { changeId, effect } = await this.plans.apply(manager, who, part);
       taken.push({ engagementId: part.engagementId, changed: effect, changeId });
     }

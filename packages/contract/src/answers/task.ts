@@ -158,6 +158,21 @@ export interface TaskEdited {
   readonly changeId: string | null;
 }
 
+/** A field that was changed again since, and so stays as it is when a change is undone. */
+export interface FieldKept {
+  readonly taskId: string;
+  readonly title: string;
+  /** The name of the field; `added` for a task that stays, `deleted` for one that is gone. */
+  readonly field: string;
+  /** Who changed the task last. */
+  readonly by: string | null;
+}
+
+/** What undoing a change left as it is; everything else is as it was. */
+export interface ChangeUndone {
+  readonly kept: readonly FieldKept[];
+}
+
 /** A change of the plan that was taken; `changeId` undoes it. */
 export interface PlanChanged {
   readonly changeId: string;
