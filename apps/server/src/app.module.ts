@@ -3,7 +3,7 @@ import { Module, type DynamicModule } from '@nestjs/common';
 import { APP_FILTER, APP_GUARD } from '@nestjs/core';
 import { MulterModule } from '@nestjs/platform-express';
 import { TerminusModule } from '@nestjs/terminus';
-import { ThrottlerGuard, ThrottlerModule } from '@nestjs/throttler';
+import { ThrottlerModule } from '@nestjs/throttler';
 import { TypeOrmModule } from '@nestjs/typeorm';
 import { LoggerModule } from 'nestjs-pino';
 import { DataSource } from 'typeorm';
@@ -42,13 +42,18 @@ import { PlanBehind } from './jobs/plan-behind.ts';
 import { RefreshJob } from './jobs/refresh.job.ts';
 import { ChangesController } from './live/changes.controller.ts';
 import { ChangesFeed } from './live/changes-feed.ts';
+import { SignInTries } from './account/sign-in-tries.ts';
+import { PruneJob } from './jobs/prune.job.ts';
+import { WatchWorkers } from './jobs/watch-workers.ts';
 import { Clock } from './platform/clock.ts';
-import { CloseConnections } from './platform/close-connections.ts';
 import { CONFIG, type Config } from './platform/config.ts';
+import { Drain } from './platform/drain.ts';
 import { Database, servingOptions } from './platform/database.ts';
 import { ErrorFilter } from './platform/error-filter.ts';
 import { HealthController } from './platform/health.controller.ts';
+import { ReadBody } from './platform/read-body.ts';
 import { RightsGuard } from './platform/rights.ts';
+import { ThrottleByAccount } from './platform/throttle.ts';
 import { ForecastController } from './forecast/forecast.controller.ts';
 import { KeepForecast } from './forecast/keep-forecast.ts';
 import { LearnController } from './learn/learn.controller.ts';
@@ -132,6 +137,9 @@ const controllers = [
 
 const useCases = [
   RefreshJob,
+  PruneJob,
+  WatchWorkers,
+  SignInTries,
   PlanBehind,
   JobRunner,
   ChangesFeed,
@@ -201,7 +209,7 @@ export class AppModule {
       module: AppModule,
       imports: [
         TypeOrmModule.forRoot(servingOptions(config.databaseUrl)),
-        ThrottlerModule.forRoot([{ limit: 600, ttl: 60_000 }]),
+        ThrottlerModule.forRoot([{ limit: config.requestsPerMinute, ttl: 60_000 }]),
         MulterModule.register({ dest: join(config.filesRoot, 'incoming') }),
         TerminusModule,
         LoggerModule.forRoot({
@@ -216,11 +224,13 @@ export class AppModule {
       providers: [
         { provide: CONFIG, useValue: config },
         { provide: Database, useFactory: (source: DataSource) => new Database(source), inject: [DataSource] },
-        { provide: APP_GUARD, useClass: ThrottlerGuard },
+        // In this order: who has asked too often, who may, and only then what is asked.
+        { provide: APP_GUARD, useClass: ThrottleByAccount },
         { provide: APP_GUARD, useClass: RightsGuard },
+        { provide: APP_GUARD, useClass: ReadBody },
         { provide: APP_FILTER, useClass: ErrorFilter },
         Clock,
-        CloseConnections,
+        Drain,
         ...repositories,
         ...useCases,
       ],

@@ -9,27 +9,33 @@ import { FoundAgency } from './agency/found-agency.ts';
 import { AppModule } from './app.module.ts';
 import type { Config } from './platform/config.ts';
 import { migrate } from './platform/database.ts';
+import { Drain } from './platform/drain.ts';
 import { serveApiDescription } from './platform/openapi.ts';
+import { IDEMPOTENCY_HEADER, withKey } from './platform/request-context.ts';
 import { sessionMiddleware } from './platform/session.ts';
 import { inputPipe } from './platform/validation.ts';
+
+/** A request has so long to arrive, its headers less. */
+const ARRIVAL_MS = { request: 60_000, headers: 15_000 } as const;
 
 /** The server, migrated and ready to listen. */
 export async function createApp(config: Config): Promise<NestExpressApplication> {
   await migrate(config.databaseUrl);
   const app = await NestFactory.create<NestExpressApplication>(AppModule.with(config), { bufferLogs: true, bodyParser: false });
   app.useLogger(config.isQuiet ? ['error'] : app.get(Logger));
+  if (config.trustedProxies !== null) app.set('trust proxy', config.trustedProxies);
+  Object.assign(app.getHttpServer(), { requestTimeout: ARRIVAL_MS.request, headersTimeout: ARRIVAL_MS.headers });
   const source = app.get(DataSource);
   await app.get(FoundAgency).setClock();
-  app.use(
-    helmet({
-      contentSecurityPolicy: {
-        directives: { 'script-src': ["'self'"], 'style-src': ["'self'", "'unsafe-inline'"], 'upgrade-insecure-requests': null },
-      },
-      hsts: false,
-    }),
-  );
+  app.use(securityHeaders(config));
+  const drain = app.get(Drain);
+  app.use('/api', (request: Request, response: Response, next: NextFunction) => drain.admit(request, response, next));
   app.use('/api', sessionMiddleware(source, config));
-  readBodies(app);
+  app.use('/api', (request: Request, response: Response, next: NextFunction) => {
+    // What is answered is somebody's own, and true now.
+    response.setHeader('Cache-Control', 'no-store');
+    withKey(request.get(IDEMPOTENCY_HEADER), next);
+  });
   app.setGlobalPrefix('api');
   app.useGlobalPipes(inputPipe);
   app.enableShutdownHooks();
@@ -39,17 +45,14 @@ export async function createApp(config: Config): Promise<NestExpressApplication>
   return app;
 }
 
-/**
- * Bodies are JSON. Templates can be large, and larger still as a file with the files of its
- * tasks in it; nobody who is not signed in may make the server read that much.
- */
-function readBodies(app: NestExpressApplication): void {
-  const [small, large] = [express.json({ limit: '1mb' }), express.json({ limit: '64mb' })];
-  app.use('/api', (request: Request, response: Response, next: NextFunction) => {
-    const isLarge = request.path.startsWith('/templates/') && request.session.accountId !== undefined;
-    (isLarge ? large : small)(request, response, next);
+/** Behind a proxy that speaks TLS browsers are told to use nothing else; by itself the server speaks plain HTTP on the machine alone. */
+const securityHeaders = (config: Config): ReturnType<typeof helmet> =>
+  helmet({
+    contentSecurityPolicy: {
+      directives: { 'script-src': ["'self'"], 'style-src': ["'self'", "'unsafe-inline'"], 'upgrade-insecure-requests': null },
+    },
+    hsts: config.trustedProxies === null ? false : { maxAge: 31_536_000 },
   });
-}
 
 /** The built pages: hashed files for ever, the page itself never from a cache. */
 function serveWeb(app: NestExpressApplication, root: string): void {

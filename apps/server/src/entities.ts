@@ -1,4 +1,7 @@
 import { Account } from './account/account.entity.ts';
+import { SignInTry } from './account/sign-in-try.entity.ts';
+import { WorkerBeat } from './jobs/worker-beat.entity.ts';
+import { IdempotencyKey } from './platform/idempotency-key.entity.ts';
 import { KeptForecast } from './forecast/forecast.entity.ts';
 import { DeskPlace } from './desk/desk-place.entity.ts';
 import { Agency, ClosedDay } from './agency/agency.entity.ts';
@@ -38,6 +41,9 @@ export const entities = [
   Client,
   Contact,
   Account,
+  SignInTry,
+  WorkerBeat,
+  IdempotencyKey,
   Template,
   TemplatePhase,
   TemplateTask,

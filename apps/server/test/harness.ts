@@ -11,6 +11,7 @@ import { AccountRepository } from '../src/account/account.repository.ts';
 import { createApp } from '../src/create-app.ts';
 import { JobRunner } from '../src/jobs/job-runner.ts';
 import { Clock } from '../src/platform/clock.ts';
+import type { Config } from '../src/platform/config.ts';
 import { Database } from '../src/platform/database.ts';
 import type { Who } from '../src/platform/rights.ts';
 import { CreateTemplate } from '../src/template/create-template.ts';
@@ -37,6 +38,8 @@ export interface Harness {
   readonly whoIs: (name: string) => Promise<Who>;
   /** Works through the waiting jobs, as the queue would a moment later. */
   readonly settle: () => Promise<void>;
+  /** A second process of the server over the same database; closing it is up to the test. */
+  readonly beside: () => Promise<Pick<Harness, 'app' | 'database' | 'as' | 'signIn' | 'settle' | 'close'>>;
   /** Lets a test sign in more often than people may. */
   readonly forgetTries: () => void;
   readonly close: () => Promise<void>;
@@ -61,8 +64,13 @@ async function onServer(sql: string): Promise<void> {
   }
 }
 
+/** What a test may want to be otherwise. */
+export interface HarnessOptions extends Partial<Pick<Config, 'isDemo' | 'trustedProxies' | 'requestsPerMinute'>> {
+  readonly isEmpty?: boolean;
+}
+
 /** Starts the server on a fresh copy of the migrated template. */
-export async function startHarness(more: { readonly isDemo?: boolean; readonly isEmpty?: boolean } = {}): Promise<Harness> {
+export async function startHarness(more: HarnessOptions = {}): Promise<Harness> {
   const server = process.env['CREW_TEST_SERVER'];
   if (server === undefined) throw new Error('Run these by ./test server: they need its database.');
   const name = `test_${randomUUID().replaceAll('-', '')}`;
@@ -70,7 +78,7 @@ export async function startHarness(more: { readonly isDemo?: boolean; readonly i
   const url = new URL(server);
   url.pathname = `/${name}`;
   const filesRoot = await mkdtemp(join(tmpdir(), 'crew-files-'));
-  const app = await createApp({
+  const config: Config = {
     databaseUrl: url.href,
     port: 0,
     sessionSecret: 'for tests only',
@@ -80,7 +88,10 @@ export async function startHarness(more: { readonly isDemo?: boolean; readonly i
     filesRoot,
     runsJobs: false,
     isQuiet: true,
-  });
+    trustedProxies: more.trustedProxies ?? null,
+    requestsPerMinute: more.requestsPerMinute ?? 100_000,
+  };
+  const app = await createApp(config);
   await app.listen(0, '127.0.0.1');
   const clock = app.get(Clock);
   if (more.isEmpty !== true) {
@@ -90,24 +101,13 @@ export async function startHarness(more: { readonly isDemo?: boolean; readonly i
     clock.moveTo(TODAY);
   }
   const database = app.get(Database);
-  const forgetTries = (): void => {
-    const kept = app.get<{ storage: Map<string, unknown>; hitExpirations: Map<string, unknown> }>(ThrottlerStorage);
-    kept.storage.clear();
-    kept.hitExpirations.clear();
-  };
+  const { forgetTries, signIn } = signingInto(app);
   const emailOf = (person: string): string => `${person.split(' ')[0]?.toLowerCase()}@small.example`;
   const whoIs = async (person: string): Promise<Who> => {
     const row = await database.row<{ id: string }>('SELECT id FROM account WHERE email = $1', [emailOf(person)]);
     return (await app.get(AccountRepository).findWho(row?.id ?? '')) as Who;
   };
   const template = more.isEmpty === true ? '' : await app.get(CreateTemplate).run(await whoIs('Lena'), smallTemplate);
-  const signIn = async (email: string, password: string): Promise<Caller> => {
-    forgetTries();
-    const agent = request.agent(app.getHttpServer());
-    await agent.post('/api/session').send({ email, password }).expect(204);
-    const me = await agent.get('/api/session').expect(200);
-    return callerOf(agent, (me.body as { csrfToken: string }).csrfToken);
-  };
   const byName = async (table: 'client' | 'person'): Promise<Record<string, string>> =>
     Object.fromEntries(
       (await database.rows<{ name: string; id: string }>(`SELECT name, id FROM ${table}`)).map((row) => [row.name.split(' ')[0], row.id]),
@@ -122,6 +122,19 @@ export async function startHarness(more: { readonly isDemo?: boolean; readonly i
     nobody: callerOf(request.agent(app.getHttpServer()), ''),
     whoIs,
     settle: () => app.get(JobRunner).workThrough(),
+    beside: async () => {
+      const other = await createApp(config);
+      await other.listen(0, '127.0.0.1');
+      const ways = signingInto(other);
+      return {
+        app: other,
+        database: other.get(Database),
+        signIn: ways.signIn,
+        as: (person) => ways.signIn(emailOf(person), PASSWORD),
+        settle: () => other.get(JobRunner).workThrough(),
+        close: () => other.close(),
+      };
+    },
     forgetTries,
     signIn,
     as: (person) => signIn(emailOf(person), PASSWORD),
@@ -131,6 +144,23 @@ export async function startHarness(more: { readonly isDemo?: boolean; readonly i
       await onServer(`DROP DATABASE ${name} WITH (FORCE)`);
     },
   };
+}
+
+/** Signing in to a server, as often as a test likes. */
+function signingInto(app: NestExpressApplication): Pick<Harness, 'forgetTries' | 'signIn'> {
+  const forgetTries = (): void => {
+    const kept = app.get<{ storage: Map<string, unknown>; hitExpirations: Map<string, unknown> }>(ThrottlerStorage);
+    kept.storage.clear();
+    kept.hitExpirations.clear();
+  };
+  const signIn = async (email: string, password: string): Promise<Caller> => {
+    forgetTries();
+    const agent = request.agent(app.getHttpServer());
+    await agent.post('/api/session').send({ email, password }).expect(204);
+    const me = await agent.get('/api/session').expect(200);
+    return callerOf(agent, (me.body as { csrfToken: string }).csrfToken);
+  };
+  return { forgetTries, signIn };
 }
 
 /** One server for all tests of a file, with its lead signed in; both are there once the tests run. */

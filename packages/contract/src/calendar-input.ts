@@ -1,5 +1,17 @@
 import { Type } from 'class-transformer';
-import { ArrayMaxSize, ArrayMinSize, IsArray, IsBoolean, IsInt, IsString, Max, MaxLength, Min, ValidateNested } from 'class-validator';
+import {
+  ArrayMaxSize,
+  ArrayMinSize,
+  IsArray,
+  IsBoolean,
+  IsInt,
+  IsObject,
+  IsString,
+  Max,
+  MaxLength,
+  Min,
+  ValidateNested,
+} from 'class-validator';
 import { IsDay, IsLine, MayBeLeftOut, MayBeNull } from './rules.ts';
 
 const WEEKDAY = { each: true, message: 'A weekday has 0 to 24 hours.' } as const;
@@ -30,6 +42,7 @@ export class AddClosedDays {
   @IsArray({ message: 'Give the days as a list.' })
   @ArrayMinSize(1, { message: 'Give at least one day.' })
   @ArrayMaxSize(1000, { message: 'Close at most 1 000 days at once.' })
+  @IsObject({ each: true, message: 'Give each with its fields.' })
   @ValidateNested({ each: true })
   @Type(() => ClosedDayInput)
   days!: ClosedDayInput[];

@@ -1,5 +1,5 @@
 import { Type } from 'class-transformer';
-import { ArrayMaxSize, IsArray, IsInt, IsString, Max, Min, ValidateIf, ValidateNested } from 'class-validator';
+import { ArrayMaxSize, IsArray, IsInt, IsObject, IsString, Max, Min, ValidateIf, ValidateNested } from 'class-validator';
 import { IsDay, IsId, IsLine, MayBeLeftOut, MayBeNull } from './rules.ts';
 import { AreParts } from './task-rules.ts';
 
@@ -98,6 +98,7 @@ class PlanBasis {
   @MayBeLeftOut()
   @IsArray()
   @ArrayMaxSize(100)
+  @IsObject({ each: true, message: 'Give each with its fields.' })
   @ValidateNested({ each: true })
   @Type(() => RoleChoice)
   roles?: RoleChoice[];

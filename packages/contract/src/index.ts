@@ -16,5 +16,5 @@ export * from './template-input.ts';
 export * from './time-input.ts';
 export * from './calendar-input.ts';
 export * from './workload-input.ts';
-export { absencesOf, type Absence } from './rules.ts';
+export { absencesOf, NO_DAY, type Absence } from './rules.ts';
 export type * from './answers/index.ts';

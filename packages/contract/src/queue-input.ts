@@ -1,5 +1,5 @@
 import { Type } from 'class-transformer';
-import { ArrayMaxSize, ArrayMinSize, IsArray, IsInt, Min, ValidateNested } from 'class-validator';
+import { ArrayMaxSize, ArrayMinSize, IsArray, IsInt, IsObject, Min, ValidateNested } from 'class-validator';
 import { IsDay, IsId, MayBeLeftOut, MayBeNull } from './rules.ts';
 
 /** The week a task is meant to be done in; its dates and people stay. */
@@ -24,6 +24,7 @@ export class PlaceInWeek {
   @IsArray({ message: 'Give the tasks as a list.' })
   @ArrayMinSize(1, { message: 'Give at least one task.' })
   @ArrayMaxSize(500, { message: 'Place at most 500 tasks at once.' })
+  @IsObject({ each: true, message: 'Give each with its fields.' })
   @ValidateNested({ each: true })
   @Type(() => WeekOfTask)
   tasks!: WeekOfTask[];

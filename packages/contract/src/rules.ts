@@ -1,17 +1,20 @@
-import { parseDay } from '@crew/core';
+import { isPlannableDay } from '@crew/core';
 import { IsUUID, Matches, MaxLength, registerDecorator, ValidateIf, type ValidationOptions } from 'class-validator';
 
 /** Field rules used more than once; each message is a sentence somebody can act on. */
 
-/** A day that exists, as 2026-12-14. */
+/** What is said of a text that is no day, or none that is taken. */
+export const NO_DAY = 'This is no calendar day between 1990 and 2199. Write it as 2026-12-14.';
+
+/** A day that exists, as 2026-12-14, in the years 1990 to 2199. */
 export function IsDay(options: ValidationOptions = {}): PropertyDecorator {
   return (target, property) =>
     registerDecorator({
       name: 'isDay',
       target: target.constructor,
       propertyName: String(property),
-      options: { message: 'This is no calendar day. Write it as 2026-12-14.', ...options },
-      validator: { validate: (value: unknown) => typeof value === 'string' && parseDay(value) !== null },
+      options: { message: NO_DAY, ...options },
+      validator: { validate: isPlannableDay },
     });
 }
 

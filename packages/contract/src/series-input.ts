@@ -1,4 +1,4 @@
-import { CARRY, ON_CLOSED, readRule, type Carry, type OnClosed } from '@crew/core';
+import { CARRY, isPlannableDay, ON_CLOSED, readRule, type Carry, type OnClosed } from '@crew/core';
 import {
   ArrayMaxSize,
   IsArray,
@@ -22,15 +22,16 @@ const IsRule = (): PropertyDecorator => (target, property) =>
     name: 'isRule',
     target: target.constructor,
     propertyName: String(property),
-    options: { message: ({ value }: ValidationArguments) => ruleFault(value) },
-    validator: { validate: (value: unknown) => typeof value === 'string' && value.length <= 500 && readRule(value).ok },
+    options: { message: ({ value }: ValidationArguments) => ruleFault(value) ?? '' },
+    validator: { validate: (value: unknown) => typeof value === 'string' && ruleFault(value) === null },
   });
 
-/** What is wrong with a rule, in words. */
-function ruleFault(value: unknown): string {
+/** What is wrong with a rule, in words, or null. */
+function ruleFault(value: unknown): string | null {
   if (typeof value !== 'string' || value.length > 500) return 'Write a rule as FREQ=WEEKLY;INTERVAL=2;BYDAY=TU.';
   const read = readRule(value);
-  const expected = read.ok || read.problem.kind !== 'invalid-field' ? 'a rule' : read.problem.expected;
+  if (read.ok) return read.value.until === null || isPlannableDay(read.value.until) ? null : 'A rule ends between 1990 and 2199.';
+  const expected = read.problem.kind !== 'invalid-field' ? 'a rule' : read.problem.expected;
   return `This rule is not understood: it must be ${expected}.`;
 }
 

@@ -238,6 +238,7 @@ export class ChangePlan {
   @IsArray({ message: 'Give the changes as a list.' })
   @ArrayMinSize(1, { message: 'Give at least one change.' })
   @ArrayMaxSize(1000, { message: 'Change at most 1 000 tasks at once.' })
+  @IsObject({ each: true, message: 'Give each with its fields.' })
   @ValidateNested({ each: true })
   @Type(() => TaskChange)
   tasks!: TaskChange[];

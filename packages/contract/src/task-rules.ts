@@ -1,5 +1,5 @@
 import { Type } from 'class-transformer';
-import { ArrayMaxSize, IsArray, IsInt, IsString, Matches, Max, MaxLength, Min, ValidateNested } from 'class-validator';
+import { ArrayMaxSize, IsArray, IsInt, IsObject, IsString, Matches, Max, MaxLength, Min, ValidateNested } from 'class-validator';
 
 /** Rules of fields that tasks have in engagements and in templates alike. */
 
@@ -60,6 +60,8 @@ export const AreParts = (
   all(
     IsArray({ message: `Give ${what} as a list.` }),
     ArrayMaxSize(most, { message: `Keep ${what} to ${most}.` }),
+    // Without this a list in place of a part has nothing that could be wrong.
+    IsObject({ each: true, message: `Give each of ${what} with its fields.` }),
     ValidateNested({ each: true }),
     Type(part) as PropertyDecorator,
   );

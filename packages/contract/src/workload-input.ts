@@ -1,5 +1,5 @@
 import { Type } from 'class-transformer';
-import { ArrayMaxSize, ArrayMinSize, IsArray, IsInt, Max, Min, ValidateNested } from 'class-validator';
+import { ArrayMaxSize, ArrayMinSize, IsArray, IsInt, IsObject, Max, Min, ValidateNested } from 'class-validator';
 import { RoleChoice } from './engagement-input.ts';
 import { IsDay, IsId, MayBeLeftOut } from './rules.ts';
 import { ChangePlan } from './task-input.ts';
@@ -22,6 +22,7 @@ export class TryEngagement {
   @MayBeLeftOut()
   @IsArray()
   @ArrayMaxSize(100)
+  @IsObject({ each: true, message: 'Give each with its fields.' })
   @ValidateNested({ each: true })
   @Type(() => RoleChoice)
   roles?: RoleChoice[];
@@ -48,6 +49,7 @@ export class ChangePlans {
   @IsArray({ message: 'Give the engagements as a list.' })
   @ArrayMinSize(1, { message: 'Give at least one change.' })
   @ArrayMaxSize(50, { message: 'Change at most 50 engagements at once.' })
+  @IsObject({ each: true, message: 'Give each with its fields.' })
   @ValidateNested({ each: true })
   @Type(() => PlanPart)
   parts!: PlanPart[];

@@ -9,6 +9,7 @@ import { Refusal } from '../platform/refusal.ts';
 import { Allow, Caller, EVERYBODY, Open, type Who } from '../platform/rights.ts';
 import { beginSession, endSession } from '../platform/session.ts';
 import { AccountRepository } from './account.repository.ts';
+import { SignInTries } from './sign-in-tries.ts';
 import { hashPassword, isPassword } from './password.ts';
 import { Answers } from '../platform/answers.ts';
 
@@ -18,13 +19,15 @@ const SIGN_IN_TRIES = { default: { limit: 10, ttl: 60_000 } };
 @Controller('session')
 export class SessionController {
   private readonly accounts: AccountRepository;
+  private readonly tries: SignInTries;
   private readonly clock: Clock;
   private readonly config: Config;
   /** Compared with when the address is unknown, so that both answers take the same time. */
   private readonly nobodysHash = hashPassword('nobody');
 
-  constructor(accounts: AccountRepository, clock: Clock, @Inject(CONFIG) config: Config) {
+  constructor(accounts: AccountRepository, tries: SignInTries, clock: Clock, @Inject(CONFIG) config: Config) {
     this.accounts = accounts;
+    this.tries = tries;
     this.clock = clock;
     this.config = config;
   }
@@ -47,6 +50,7 @@ export class SessionController {
       zone: this.clock.zone,
       csrfToken: request.session.csrfToken ?? '',
       counts,
+      wrongTries: request.session.wrongTries ?? null,
     };
   }
 
@@ -55,7 +59,9 @@ export class SessionController {
   @Open()
   @Throttle(SIGN_IN_TRIES)
   async signIn(@Body() input: SignIn, @Req() request: Request): Promise<void> {
-    const account = await this.accounts.findByEmail(input.email.trim().toLowerCase());
+    const email = input.email.trim().toLowerCase();
+    await this.tries.count(email);
+    const account = await this.accounts.findByEmail(email);
     const matches = await isPassword(account?.passwordHash ?? (await this.nobodysHash), input.password);
     if (account === null || !matches) {
       throw new Refusal('wrong-sign-in', 'That address and password do not belong together. Check both and try again.', {
@@ -64,7 +70,15 @@ export class SessionController {
     }
     if ((await this.accounts.findWho(account.id)) === null)
       throw new Refusal('not-allowed', 'Your access has ended. Ask a lead of your agency to bring you back.', { field: 'email' });
-    await beginSession(request, account.id);
+    await beginSession(request, account.id, await this.tries.forget(email));
+  }
+
+  /** The word about wrong passwords has been read. */
+  @Delete('wrong-tries')
+  @HttpCode(204)
+  @Allow(EVERYBODY)
+  forgetWrongTries(@Req() request: Request): void {
+    delete request.session.wrongTries;
   }
 
   @Post('demo')

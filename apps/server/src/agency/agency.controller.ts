@@ -2,6 +2,7 @@ import { Body, Controller, Get, HttpCode, Post, Req } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
 import { BeginAgency, type AgencyState } from '@crew/contract';
 import type { Request } from 'express';
+import { refuseWeakPassword } from '../account/weak-password.ts';
 import { AccountRepository } from '../account/account.repository.ts';
 import { Database } from '../platform/database.ts';
 import { Open, type Who } from '../platform/rights.ts';
@@ -42,6 +43,7 @@ export class AgencyController {
   @Open()
   async begin(@Body() input: BeginAgency, @Req() request: Request): Promise<void> {
     const email = input.email.trim().toLowerCase();
+    refuseWeakPassword(input.password);
     const draft = {
       name: input.agencyName.trim(),
       zone: input.zone ?? 'UTC',

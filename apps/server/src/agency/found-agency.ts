@@ -8,7 +8,7 @@ import { Role, TimeOff } from '../crew/crew.entity.ts';
 import { CrewRepository } from '../crew/crew.repository.ts';
 import { initialsOf } from '../crew/initials.ts';
 import { Clock } from '../platform/clock.ts';
-import { Database, firstRow } from '../platform/database.ts';
+import { Database, firstRow, rowsOf } from '../platform/database.ts';
 import { Refusal } from '../platform/refusal.ts';
 import { Agency, ClosedDay } from './agency.entity.ts';
 
@@ -61,11 +61,12 @@ export class FoundAgency {
 
   /** What `furnish` does goes on in the same transaction, so that it is all or nothing; its answer is handed on. */
   async run<Answer = void>(draft: AgencyDraft, furnish?: (manager: EntityManager) => Promise<Answer>): Promise<Answer> {
+    // Whoever asks again and again costs no more than this.
+    await refuseSecond(this.database.manager);
     const answer = await this.database.transaction(async (manager) => {
       // Two first visitors at once: the second waits here and then finds an agency.
-      await manager.query('LOCK TABLE agency IN EXCLUSIVE MODE');
-      if ((await manager.count(Agency)) > 0)
-        throw new Refusal('already-there', 'This installation has its agency already. Sign in instead.');
+      await rowsOf(manager, 'SELECT pg_advisory_xact_lock($1)', [FOUNDING_LOCK]);
+      await refuseSecond(manager);
       const { name, zone, week } = draft;
       const { identifiers } = await manager.insert(Agency, { name, zone, week: [...week] });
       const agencyId = (identifiers[0] as { id: string }).id;
@@ -99,6 +100,13 @@ export class FoundAgency {
     }));
     if (off.length > 0) await manager.insert(TimeOff, off);
   }
+}
+
+const FOUNDING_LOCK = 724_102;
+
+async function refuseSecond(manager: EntityManager): Promise<void> {
+  if ((await firstRow(manager, 'SELECT 1 FROM agency LIMIT 1', [])) !== null)
+    throw new Refusal('already-there', 'This installation has its agency already. Sign in instead.');
 }
 
 async function writeClient(manager: EntityManager, agencyId: string, client: ClientDraft): Promise<void> {

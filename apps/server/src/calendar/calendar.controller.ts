@@ -11,6 +11,8 @@ import {
   type TimeOffFile,
 } from '@crew/contract';
 import { Answers } from '../platform/answers.ts';
+import { TakesLarge } from '../platform/read-body.ts';
+import { OptionalDay } from '../platform/query-pipes.ts';
 import { Allow, Caller, CREW, LEADS, type Who } from '../platform/rights.ts';
 import { KeepCalendar } from './keep-calendar.ts';
 
@@ -49,12 +51,13 @@ export class CalendarController {
   @Answers('AgencyCalendar')
   @Allow(LEADS)
   @ApiQuery({ name: 'to', required: false })
-  reopen(@Caller() who: Who, @Param('id') day: string, @Query('to') to?: string): Promise<AgencyCalendar> {
+  reopen(@Caller() who: Who, @Param('id') day: string, @Query('to', OptionalDay) to?: string): Promise<AgencyCalendar> {
     return this.calendar.reopen(who, { from: day, to: to ?? day });
   }
 
   /** Closes the whole days of an iCalendar file; `isTrial` only reads it. */
   @Post('calendar/import')
+  @TakesLarge({ bytes: 4 * 1024 * 1024 })
   @Answers('CalendarFile')
   @HttpCode(200)
   @Allow(LEADS)
@@ -72,6 +75,7 @@ export class CalendarController {
 
   /** The absences of an iCalendar file; `isTrial` only reads it. */
   @Post('crew/:id/time-off/import')
+  @TakesLarge({ bytes: 4 * 1024 * 1024 })
   @Answers('TimeOffFile')
   @HttpCode(200)
   @Allow(CREW)

@@ -1,14 +1,15 @@
 import { Injectable } from '@nestjs/common';
-import { formatDay, parseDay } from '@crew/core';
-import type {
-  AddClosedDays,
-  AddTimeOff,
-  AgencyCalendar,
-  CalendarFile,
-  EditCalendar,
-  TaskInTimeOff,
-  TimeOffAdded,
-  TimeOffFile,
+import { formatDay, isPlannableDay, parseDay } from '@crew/core';
+import {
+  NO_DAY,
+  type AddClosedDays,
+  type AddTimeOff,
+  type AgencyCalendar,
+  type CalendarFile,
+  type EditCalendar,
+  type TaskInTimeOff,
+  type TimeOffAdded,
+  type TimeOffFile,
 } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import { recordEvent } from '../event/record-event.ts';
@@ -19,7 +20,8 @@ import { Database, firstRow, rowsOf } from '../platform/database.ts';
 import { lockAgency } from '../platform/locks.ts';
 import { Refusal, requireFound } from '../platform/refusal.ts';
 import { isLead, isStaff, type Who } from '../platform/rights.ts';
-import { readICalendar, type FileSpan } from './read-ical.ts';
+import type { FileSpan } from './read-ical.ts';
+import { readInWorker } from './read-in-worker.ts';
 
 const CALENDAR = `
   SELECT a.week,
@@ -75,8 +77,7 @@ export class KeepCalendar {
 
   /** Opens the closed days of a span again, all or none. */
   async reopen(who: Who, { from, to }: { readonly from: string; readonly to: string }): Promise<AgencyCalendar> {
-    if (parseDay(from) === null || parseDay(to) === null)
-      throw new Refusal('invalid-day', 'This is no calendar day. Write it as 2026-12-14.', { field: 'day' });
+    if (!isPlannableDay(from) || !isPlannableDay(to)) throw new Refusal('invalid-day', NO_DAY, { field: 'day' });
     await this.database.transaction(async (manager) => {
       await lockAgency(manager, who.agencyId);
       const sql = 'DELETE FROM closed_day WHERE agency_id = $1 AND day BETWEEN $2 AND $3 RETURNING day';
@@ -87,8 +88,8 @@ export class KeepCalendar {
   }
 
   /** Closes the whole days of a calendar file; with `isTrial` it only says which. */
-  importClosed(who: Who, text: string, isTrial: boolean): Promise<CalendarFile> {
-    const { spans, leftOut } = readICalendar(text, this.clock.today());
+  async importClosed(who: Who, text: string, isTrial: boolean): Promise<CalendarFile> {
+    const { spans, leftOut } = await readInWorker(text, this.clock.today());
     const whole = spans.filter((span) => span.minutes === null);
     const parts = spans.filter((span) => span.minutes !== null).map((span) => `“${span.note}” on ${span.from} is only a part of a day.`);
     const days = whole.flatMap((span) => daysOf(span).map((day) => ({ day, name: span.note })));
@@ -105,8 +106,13 @@ export class KeepCalendar {
   }
 
   /** The spans of a calendar file as somebody's time off; with `isTrial` it only says which. */
-  importTimeOff(who: Who, personId: string, { text, isTrial }: { readonly text: string; readonly isTrial: boolean }): Promise<TimeOffFile> {
-    const { spans, leftOut } = readICalendar(text, this.clock.today());
+  async importTimeOff(
+    who: Who,
+    personId: string,
+    { text, isTrial }: { readonly text: string; readonly isTrial: boolean },
+  ): Promise<TimeOffFile> {
+    await requireOwnOrLead(this.database.manager, who, personId);
+    const { spans, leftOut } = await readInWorker(text, this.clock.today());
     return this.database.transaction(async (manager) => {
       const kept = isTrial ? { ids: [], tasks: [] } : await this.keepOff(manager, who, { personId, spans });
       return { days: [], spans, leftOut, isKept: !isTrial, ...kept };
@@ -140,9 +146,7 @@ export class KeepCalendar {
     who: Who,
     { personId, spans }: { readonly personId: string; readonly spans: readonly FileSpan[] },
   ): Promise<TimeOffAdded> {
-    const person = await firstRow(manager, 'SELECT 1 FROM person WHERE id = $1 AND agency_id = $2 AND is_active', [personId, who.agencyId]);
-    requireFound(person, 'person');
-    refuseOthers(who, personId);
+    await requireOwnOrLead(manager, who, personId);
     for (const span of spans) refuseOddSpan(span);
     const rows = await rowsOf<{ id: string }>(
       manager,
@@ -168,6 +172,13 @@ export class KeepCalendar {
     );
     await recordEvent(manager, { who, at: this.clock.now() }, { engagementId: null, subject: 'agency', subjectId: who.agencyId, kind });
   }
+}
+
+/** Refuses somebody who is not of the crew, and another one than oneself unless one leads. */
+async function requireOwnOrLead(manager: EntityManager, who: Who, personId: string): Promise<void> {
+  const person = await firstRow(manager, 'SELECT 1 FROM person WHERE id = $1 AND agency_id = $2 AND is_active', [personId, who.agencyId]);
+  requireFound(person, 'person');
+  refuseOthers(who, personId);
 }
 
 function refuseOthers(who: Who, personId: string): void {

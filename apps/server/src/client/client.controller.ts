@@ -1,7 +1,8 @@
 import { Body, Controller, Get, Post } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
 import { AddClient, CLIENT_HUE, type ClientSummary, type Made } from '@crew/contract';
-import { Database } from '../platform/database.ts';
+import type { EntityManager } from 'typeorm';
+import { Database, firstRow } from '../platform/database.ts';
 import { Allow, Caller, LEADS, STAFF, type Who } from '../platform/rights.ts';
 import { Answers } from '../platform/answers.ts';
 
@@ -30,13 +31,18 @@ export class ClientController {
   @Post()
   @Answers('Made')
   @Allow(LEADS)
-  async add(@Caller() who: Who, @Body() input: AddClient): Promise<Made> {
-    const row = await this.database.row<{ id: string }>(
-      `INSERT INTO client (agency_id, name, hue)
+  add(@Caller() who: Who, @Body() input: AddClient): Promise<Made> {
+    return this.database.transaction((manager) => insertClient(manager, who, input));
+  }
+}
+
+async function insertClient(manager: EntityManager, who: Who, input: AddClient): Promise<Made> {
+  const row = await firstRow<Made>(
+    manager,
+    `INSERT INTO client (agency_id, name, hue)
        VALUES ($1, $2, coalesce($3, (SELECT h.hue FROM unnest($4::text[]) WITH ORDINALITY AS h(hue, place)
          ORDER BY (SELECT count(*) FROM client c WHERE c.agency_id = $1 AND c.hue = h.hue), h.place LIMIT 1))) RETURNING id`,
-      [who.agencyId, input.name.trim(), input.hue ?? null, CLIENT_HUE.filter((hue) => hue !== 'slate')],
-    );
-    return row as { id: string };
-  }
+    [who.agencyId, input.name.trim(), input.hue ?? null, CLIENT_HUE.filter((hue) => hue !== 'slate')],
+  );
+  return row as Made;
 }

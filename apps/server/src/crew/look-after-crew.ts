@@ -1,6 +1,7 @@
 import { Injectable } from '@nestjs/common';
 import type { AddPerson, CrewMember, EditPerson } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
+import { refuseWeakPassword } from '../account/weak-password.ts';
 import { announceChange } from '../platform/announce.ts';
 import { Database, firstRow } from '../platform/database.ts';
 import { lockAgency } from '../platform/locks.ts';
@@ -26,6 +27,7 @@ export class LookAfterCrew {
     return this.database.transaction(async (manager) => {
       const access = input.access ?? 'member';
       if (access === 'owner') requireOwner(who);
+      refuseWeakPassword(input.password);
       await this.refuseTakenAddress(manager, input.email);
       const agency = await firstRow<{ week: number[] }>(manager, 'SELECT week FROM agency WHERE id = $1', [who.agencyId]);
       const week = input.week ?? agency?.week ?? [];

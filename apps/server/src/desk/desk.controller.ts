@@ -3,6 +3,7 @@ import { ApiQuery, ApiTags } from '@nestjs/swagger';
 import { PlaceOnDay as PlaceInput, TakeOffDay, type Desk } from '@crew/contract';
 import { isUUID } from 'class-validator';
 import { Refusal } from '../platform/refusal.ts';
+import { OptionalId } from '../platform/query-pipes.ts';
 import { Allow, Caller, CREW, isLead, type Who } from '../platform/rights.ts';
 import { TaskParts } from '../task/task-parts.ts';
 import { PlaceOnDay } from './place-on-day.ts';
@@ -26,7 +27,7 @@ export class DeskController {
   @Answers('Desk')
   @Allow(CREW)
   @ApiQuery({ name: 'person', required: false })
-  read(@Caller() who: Who, @Query('person') person?: string): Promise<Desk> {
+  read(@Caller() who: Who, @Query('person', OptionalId) person?: string): Promise<Desk> {
     if (person !== undefined && !isUUID(person))
       throw new Refusal('invalid-input', 'This is no id of a person. Choose from the list.', { field: 'person' });
     if (person !== undefined && person !== who.personId && !isLead(who)) {

@@ -21,6 +21,7 @@ import { Clock } from '../platform/clock.ts';
 import { Database } from '../platform/database.ts';
 import type { Json } from '../platform/json.ts';
 import { Refusal, requireFound } from '../platform/refusal.ts';
+import { OptionalWord } from '../platform/query-pipes.ts';
 import { Allow, Caller, CLIENTS, LEADS, STAFF, type Who } from '../platform/rights.ts';
 import { DryRunTemplate } from '../template/dry-run.ts';
 import { AcceptProposal } from './accept-proposal.ts';
@@ -69,7 +70,11 @@ export class EngagementController {
   @Allow(STAFF)
   @ApiQuery({ name: 'finished', required: false, enum: ['yes', 'no'] })
   @ApiQuery({ name: 'role', required: false })
-  list(@Caller() who: Who, @Query('finished') finished?: string, @Query('role') role?: string): Promise<EngagementTrack[]> {
+  list(
+    @Caller() who: Who,
+    @Query('finished', OptionalWord) finished?: string,
+    @Query('role', OptionalWord) role?: string,
+  ): Promise<EngagementTrack[]> {
     const roleIds = role === undefined ? null : role.split(',');
     if (roleIds?.every((id) => isUUID(id)) === false)
       throw new Refusal('invalid-input', 'This is no id of a role. Choose from the list.', { field: 'role' });

@@ -1,10 +1,13 @@
 import { createHash, randomUUID } from 'node:crypto';
 import { createReadStream, type ReadStream } from 'node:fs';
-import { mkdir, readdir, readFile, rename, rm, stat, writeFile } from 'node:fs/promises';
+import { chmod, mkdir, readdir, readFile, rename, rm, stat, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { pipeline } from 'node:stream/promises';
 import { Inject, Injectable } from '@nestjs/common';
 import { CONFIG, type Config } from '../platform/config.ts';
+
+/** Nobody else on the machine reads them. */
+const OWNER_ONLY = 0o600;
 
 /** What is on the disk, by the sum of its content. */
 export interface Stored {
@@ -35,7 +38,7 @@ export class FileStore {
   /** Keeps a content that is at hand. */
   async keep(content: Buffer): Promise<Stored> {
     const path = await this.incoming();
-    await writeFile(path, content);
+    await writeFile(path, content, { mode: OWNER_ONLY });
     return this.take(path);
   }
 
@@ -79,7 +82,8 @@ export class FileStore {
 
   private async place(path: string, sha256: string): Promise<void> {
     const target = this.pathOf(sha256);
-    await mkdir(join(target, '..'), { recursive: true });
+    await mkdir(join(target, '..'), { recursive: true, mode: 0o700 });
+    await chmod(path, OWNER_ONLY);
     await rename(path, target);
   }
 

@@ -68,6 +68,11 @@ export class KeepFiles {
   async open(who: Who, fileId: string): Promise<{ readonly name: string; readonly bytes: number; readonly content: ReadStream }> {
     const { manager } = this.database;
     const file = requireFound(await findSeen(manager, who, fileId), 'file');
+    if (!(await this.store.has(file.sha256)))
+      throw new Refusal(
+        'not-found',
+        `The content of “${file.name}” is missing on the server. Ask whoever runs it to bring it back from a backup.`,
+      );
     return { name: file.name, bytes: file.bytes, content: this.store.open(file.sha256) };
   }
 

@@ -15,6 +15,8 @@ export interface JobPayloads {
   'repeat-engagements': { readonly seriesId: string };
   /** Removes files that belong to nothing. */
   'sweep-files': Record<string, never>;
+  /** Removes what is kept for a time only. */
+  prune: Record<string, never>;
 }
 
 export type JobName = keyof JobPayloads;

@@ -1,17 +1,21 @@
+import { EventEmitter } from 'node:events';
 import { Inject, Injectable, Logger, type BeforeApplicationShutdown, type OnApplicationBootstrap } from '@nestjs/common';
-import { Logger as QueueLogger, run, runMigrations, runOnce, type Runner, type TaskList } from 'graphile-worker';
+import { Logger as QueueLogger, run, runMigrations, runOnce, type Runner, type TaskList, type WorkerEvents } from 'graphile-worker';
 import { SweepFilesJob } from '../file/sweep-files.job.ts';
 import { CONFIG, type Config } from '../platform/config.ts';
 import type { JobName, JobPayloads } from './job-names.ts';
 import { RepeatJob } from '../series/repeat.job.ts';
 import { PlanBehind } from './plan-behind.ts';
+import { PruneJob } from './prune.job.ts';
 import { RefreshJob } from './refresh.job.ts';
+import { WatchWorkers } from './watch-workers.ts';
 
 /**
  * Every minute: midnight is the agency's, and what is pending or repeats must not wait for
- * somebody to look; finding nothing costs nothing. Files that belong to nothing are looked for at night.
+ * somebody to look; finding nothing costs nothing. Files that belong to nothing are looked for at
+ * night, what is kept for a time only every hour.
  */
-const CRONTAB = '* * * * * refresh-all\n* * * * * repeat-all\n17 3 * * * sweep-files';
+const CRONTAB = '* * * * * refresh-all\n* * * * * repeat-all\n17 3 * * * sweep-files\n23 * * * * prune';
 
 /** Runs the jobs kept in the database; several server processes share the work. */
 @Injectable()
@@ -21,10 +25,22 @@ export class JobRunner implements OnApplicationBootstrap, BeforeApplicationShutd
   private readonly behind: PlanBehind;
   private readonly sweeping: SweepFilesJob;
   private readonly repeating: RepeatJob;
+  private readonly pruning: PruneJob;
+  private readonly workers: WatchWorkers;
   private readonly logger = new Logger('jobs');
   private runner: Runner | null = null;
 
-  constructor(@Inject(CONFIG) config: Config, refresh: RefreshJob, behind: PlanBehind, sweeping: SweepFilesJob, repeating: RepeatJob) {
+  constructor(
+    @Inject(CONFIG) config: Config,
+    refresh: RefreshJob,
+    behind: PlanBehind,
+    sweeping: SweepFilesJob,
+    repeating: RepeatJob,
+    pruning: PruneJob,
+    workers: WatchWorkers,
+  ) {
+    this.pruning = pruning;
+    this.workers = workers;
     this.config = config;
     this.refresh = refresh;
     this.behind = behind;
@@ -36,6 +52,8 @@ export class JobRunner implements OnApplicationBootstrap, BeforeApplicationShutd
     const connectionString = this.config.databaseUrl;
     await runMigrations({ connectionString });
     if (!this.config.runsJobs) return;
+    const events: WorkerEvents = new EventEmitter();
+    events.on('worker:create', ({ worker }) => this.workers.add(worker.workerId));
     this.runner = await run({
       connectionString,
       concurrency: 2,
@@ -43,7 +61,9 @@ export class JobRunner implements OnApplicationBootstrap, BeforeApplicationShutd
       logger: this.queueLogger(),
       taskList: this.handlers(),
       crontab: CRONTAB,
+      events,
     });
+    await this.workers.start();
     this.runner.promise.catch((error: unknown) => this.logger.error(error instanceof Error ? error.stack : String(error)));
     await this.runner.addJob('refresh-all' satisfies JobName, {}, { jobKey: 'refresh-all' });
     await this.runner.addJob('repeat-all' satisfies JobName, {}, { jobKey: 'repeat-all' });
@@ -80,6 +100,7 @@ export class JobRunner implements OnApplicationBootstrap, BeforeApplicationShutd
       'repeat-tasks': (payload) => this.repeating.tasks(payload as JobPayloads['repeat-tasks']),
       'repeat-engagements': (payload) => this.repeating.engagements(payload as JobPayloads['repeat-engagements']),
       'sweep-files': () => this.sweeping.run(),
+      prune: () => this.pruning.run(),
     } satisfies Record<JobName, TaskList[string]>;
   }
 }

@@ -5,6 +5,7 @@ import type { Request } from 'express';
 import { concat, endWith, filter, ignoreElements, interval, map, merge, of, share, switchMap, takeUntil, type Observable } from 'rxjs';
 import { AccountRepository } from '../account/account.repository.ts';
 import type { Announcement } from '../platform/announce.ts';
+import { Refusal } from '../platform/refusal.ts';
 import { Allow, Caller, EVERYBODY, isStaff, type Who } from '../platform/rights.ts';
 import { ChangesFeed } from './changes-feed.ts';
 
@@ -17,23 +18,42 @@ const PULSE_MS = 25_000;
 export class ChangesController {
   private readonly feed: ChangesFeed;
   private readonly accounts: AccountRepository;
+  /** How many streams each account has open here. */
+  private readonly streams = new Map<string, number>();
   constructor(feed: ChangesFeed, accounts: AccountRepository) {
     this.feed = feed;
     this.accounts = accounts;
   }
 
+  /** 429 when this account has as many streams open as it may. */
   @Sse()
   @Allow(EVERYBODY)
   stream(@Caller() who: Who, @Req() request: Request): Observable<MessageEvent> {
+    this.open(who.accountId, request);
     return streamFor(who, {
       heard: this.feed.all,
       pulses: interval(PULSE_MS),
       isStillIn: () => this.accounts.isStillIn(who, request.sessionID),
     });
   }
+
+  private open(accountId: string, request: Request): void {
+    const count = this.streams.get(accountId) ?? 0;
+    if (count >= MOST_STREAMS)
+      throw new Refusal('too-many-tries', `You have ${MOST_STREAMS} windows open. Close some, then reload this one.`);
+    this.streams.set(accountId, count + 1);
+    request.once('close', () => {
+      const left = (this.streams.get(accountId) ?? 1) - 1;
+      if (left > 0) this.streams.set(accountId, left);
+      else this.streams.delete(accountId);
+    });
+  }
 }
 
-/** What one reader is told. It ends with the server, and at the first pulse after they signed out or their access changed. */
+/** More windows than anybody works in. */
+const MOST_STREAMS = 20;
+
+/** What one reader is told. It ends with the server, saying so, and at the first pulse after they signed out or their access changed. */
 export function streamFor(
   who: Who,
   from: {
@@ -42,7 +62,8 @@ export function streamFor(
     readonly isStillIn: () => Promise<boolean>;
   },
 ): Observable<MessageEvent> {
-  const ended = from.heard.pipe(ignoreElements(), endWith(null));
+  const ended = from.heard.pipe(ignoreElements(), endWith(null), share());
+  const farewell = ended.pipe(map((): MessageEvent => ({ type: 'end', data: {} })));
   const checks = from.pulses.pipe(switchMap(from.isStillIn), share());
   const notices = from.heard.pipe(
     filter((heard) => heard === 'everything' || heard.agencyId === who.agencyId),
@@ -50,7 +71,8 @@ export function streamFor(
   );
   const gone = checks.pipe(filter((isStillIn) => !isStillIn));
   const pulse = checks.pipe(map((): MessageEvent => ({ type: 'pulse', data: {} })));
-  return concat(of<MessageEvent>({ type: 'ready', data: {} }), merge(notices, pulse)).pipe(takeUntil(merge(ended, gone)));
+  const told = concat(of<MessageEvent>({ type: 'ready', data: {} }), merge(notices, pulse)).pipe(takeUntil(merge(ended, gone)));
+  return merge(told, farewell.pipe(takeUntil(gone)));
 }
 
 /** Who does not see every engagement is not told which one it was. */

@@ -15,6 +15,7 @@ import { Forecast1764000000014 } from './0014-forecast.ts';
 import { Series1764000000015 } from './0015-series.ts';
 import { Taken1764000000016 } from './0016-taken.ts';
 import { Joined1764000000017 } from './0017-joined.ts';
+import { RequestsAndWorkers1764000000018 } from './0018-requests-and-workers.ts';
 
 /** In the order they run. */
 export const migrations = [
@@ -35,4 +36,5 @@ export const migrations = [
   Series1764000000015,
   Taken1764000000016,
   Joined1764000000017,
+  RequestsAndWorkers1764000000018,
 ];

@@ -13,6 +13,13 @@ export interface Config {
   /** Whether this process works through the job queue. */
   readonly runsJobs: boolean;
   readonly isQuiet: boolean;
+  /**
+   * Which proxies are believed when they say whom they ask for, and whether it came by TLS: how
+   * many stand in front, or their addresses; null when none does.
+   */
+  readonly trustedProxies: number | string | null;
+  /** Requests a minute by one account, or by one address where nobody is signed in. */
+  readonly requestsPerMinute: number;
 }
 
 export const CONFIG = Symbol('config');
@@ -34,5 +41,13 @@ export function readConfig(env: NodeJS.ProcessEnv): Config {
     filesRoot: need('CREW_FILES'),
     runsJobs: env['CREW_JOBS'] !== 'off',
     isQuiet: env['CREW_QUIET'] === 'on',
+    trustedProxies: proxiesOf(env['CREW_TRUST_PROXY'] ?? ''),
+    requestsPerMinute: Number(env['CREW_REQUESTS_PER_MINUTE'] ?? 600),
   };
+}
+
+/** `1` for one proxy in front, or addresses and networks with commas between, as `10.0.0.0/8`. */
+function proxiesOf(text: string): number | string | null {
+  if (text === '') return null;
+  return /^\d+$/.test(text) ? Number(text) : text;
 }

@@ -5,6 +5,7 @@ import { DataSource, DefaultNamingStrategy, type DataSourceOptions, type EntityM
 import { entities } from '../entities.ts';
 import { migrations } from '../migrations/index.ts';
 import { isAbsence, isRace, refuseAbsence } from './database-faults.ts';
+import { DoneBefore, freeKey, useKey, type KeepValue } from './request-context.ts';
 import { NotItsTurn, Seat, Turns } from './turns.ts';
 
 // A calendar day stays the text it is; a Date would drag a time zone in.
@@ -136,7 +137,8 @@ export class Database {
   /**
    * All or nothing. `work` may be run more than once: when it has to wait for its turn at an
    * engagement, and when the database ended it for a deadlock; so it must do nothing but read,
-   * compute and write here. Refuses with `unavailable` when the database cannot be had in time.
+   * compute and write here. Sent again with the same key, it is not run: what it answered the
+   * first time is the answer. Refuses with `unavailable` when the database cannot be had in time.
    */
   async transaction<Value>(work: (manager: EntityManager) => Promise<Value>): Promise<Value> {
     const seat = new Seat(this.turns);
@@ -144,6 +146,7 @@ export class Database {
       for (let tries = 1; ;) {
         const ended = await this.once(work, seat);
         if (ended.kind === 'done') return ended.value;
+        if (ended.error instanceof DoneBefore) return ended.error.value as Value;
         if (ended.error instanceof NotItsTurn) await seat.wait(ended.error.ids);
         else if (!isRace(ended.error) || tries++ === TRIES) throw ended.error;
       }
@@ -170,12 +173,16 @@ export class Database {
   ): Promise<{ readonly kind: 'done'; readonly value: Value } | { readonly kind: 'failed'; readonly error: unknown }> {
     const runner = this.source.createQueryRunner();
     seat.sit(runner.manager);
+    let keepValue: KeepValue | null = null;
     try {
       await runner.startTransaction().catch(refuseAbsence);
+      keepValue = await useKey(runner.manager);
       const value = await work(runner.manager);
+      await keepValue?.(value);
       await runner.commitTransaction().catch(refuseAbsence);
       return { kind: 'done', value };
     } catch (error) {
+      if (keepValue !== null) freeKey();
       await takeBack(runner, error);
       return { kind: 'failed', error };
     } finally {

@@ -76,8 +76,8 @@ export const lockKept = async (
 export async function lockEngagements(manager: EntityManager, ids: readonly string[], purpose: LockFor = 'change'): Promise<string[]> {
   const { engagements } = heldBy(manager);
   const wanted = [...new Set(ids)].filter((id) => purpose === 'remove' || !engagements.has(id)).sort();
-  const first = wanted[0] ?? '';
-  if ([...engagements].some((id) => id > first && !wanted.includes(id)) && wanted.length > 0)
+  const first = wanted.find((id) => !engagements.has(id));
+  if (first !== undefined && [...engagements].some((id) => id > first))
     throw new Error('engagements are locked out of order: name them all at once');
   seatOf(manager)?.take(wanted);
   for (const id of await lock(manager, 'engagement', { ids: wanted, purpose })) engagements.add(id);

@@ -12,6 +12,7 @@ const ROUTES: Readonly<Record<string, readonly Access[] | typeof OPEN>> = {
   'GET /session': ALL,
   'POST /session': OPEN,
   'DELETE /session': ALL,
+  'DELETE /session/wrong-tries': ALL,
   'GET /session/demo': OPEN,
   'POST /session/demo': OPEN,
   'GET /health': OPEN,
@@ -142,7 +143,8 @@ const PEOPLE: readonly (readonly [Access, string])[] = [
 
 let harness: Harness;
 let callers: ReadonlyMap<Access, Caller>;
-let documented: readonly string[];
+/** What the description of the API tells each access of. */
+let described: ReadonlyMap<Access, readonly string[]>;
 
 beforeAll(async () => {
   harness = await startHarness();
@@ -150,15 +152,17 @@ beforeAll(async () => {
   for (const [access, name] of PEOPLE) pairs.push([access, await harness.as(name)]);
   callers = new Map(pairs);
   await startSmall(callers.get('lead') as Caller, harness);
-  const document = (await (callers.get('lead') as Caller).get('/openapi.json').expect(200)).body as {
-    paths: Record<string, Record<string, unknown>>;
-  };
-  documented = Object.entries(document.paths).flatMap(([path, methods]) =>
-    Object.keys(methods).map((method) => `${method.toUpperCase()} ${path.replace(/^\/api/, '')}`),
-  );
+  described = new Map(await Promise.all(pairs.map(async ([access, caller]) => [access, await routesOf(caller)] as const)));
 });
 beforeEach(() => harness.forgetTries());
 afterAll(() => harness.close());
+
+async function routesOf(caller: Caller): Promise<string[]> {
+  const { paths } = (await caller.get('/openapi.json').expect(200)).body as { paths: Record<string, Record<string, unknown>> };
+  return Object.entries(paths).flatMap(([path, methods]) =>
+    Object.keys(methods).map((method) => `${method.toUpperCase()} ${path.replace(/^\/api/, '')}`),
+  );
+}
 
 /** Calls a route with an unknown id and no body: rights are checked before anything else. */
 function callRoute(caller: Caller, route: string) {
@@ -183,7 +187,12 @@ function openOnly(caller: Caller, path: string) {
 }
 
 test('every documented route is listed here with its rights, and none is missing from the document', () => {
-  expect([...documented].sort()).toEqual(Object.keys(ROUTES).sort());
+  expect([...new Set([...described.values()].flat())].sort()).toEqual(Object.keys(ROUTES).sort());
+});
+
+test.each(PEOPLE.map(([access]) => access))('%s is told of the routes it may use, and of no other', (access) => {
+  const allowed = Object.entries(ROUTES).filter(([, to]) => to === OPEN || to.includes(access));
+  expect([...(described.get(access) ?? [])].sort()).toEqual(allowed.map(([route]) => route).sort());
 });
 
 test.each(Object.keys(ROUTES))('%s is refused to nobody-in-particular unless it is open', async (route) => {

@@ -1,10 +1,11 @@
-import { createParamDecorator, Injectable, SetMetadata, type CanActivate, type ExecutionContext } from '@nestjs/common';
+import { applyDecorators, createParamDecorator, Injectable, SetMetadata, type CanActivate, type ExecutionContext } from '@nestjs/common';
 import { Reflector } from '@nestjs/core';
+import { ApiExtension } from '@nestjs/swagger';
 import type { Access } from '@crew/contract';
 import type { Request } from 'express';
 import { AccountRepository } from '../account/account.repository.ts';
 import { Refusal } from './refusal.ts';
-import { renewSession } from './session.ts';
+import { endOutlived, renewSession } from './session.ts';
 
 /** Who is asking. Exactly one of `personId` and `clientId` is set. */
 export interface Who {
@@ -30,7 +31,10 @@ const ALLOWED = 'crew:allowed';
 const OPEN = 'crew:open';
 
 /** Opens a route to these kinds of access. A route without this or `Open` is refused to everybody. */
-export const Allow = (access: readonly Access[]) => SetMetadata(ALLOWED, access);
+export const Allow = (access: readonly Access[]) => applyDecorators(SetMetadata(ALLOWED, access), ApiExtension(ACCESS_MARK, access));
+
+/** Where the description of the API says to whom a route is open; see `describeFor`. */
+export const ACCESS_MARK = 'x-access';
 
 /** A route that needs no sign-in. */
 export const Open = () => SetMetadata(OPEN, true);
@@ -52,7 +56,12 @@ export const isLead = (who: Pick<Who, 'access'>): boolean => who.access === 'own
 /** Whether all of the agency's work is open to this access. */
 export const isStaff = (who: Pick<Who, 'access'>): boolean => isLead(who) || who.access === 'member';
 
-const READING = new Set(['GET', 'HEAD', 'OPTIONS']);
+/** Methods that change nothing. */
+export const READING = new Set(['GET', 'HEAD', 'OPTIONS']);
+
+/** Whether a route needs no sign-in. */
+export const isOpenRoute = (reflector: Reflector, places: Parameters<Reflector['getAllAndOverride']>[1]): boolean =>
+  reflector.getAllAndOverride<boolean | undefined>(OPEN, places) === true;
 
 /**
  * The one place where rights are checked: who is signed in, whether the request comes from
@@ -72,7 +81,7 @@ export class RightsGuard implements CanActivate {
   async canActivate(context: ExecutionContext): Promise<boolean> {
     const request = context.switchToHttp().getRequest<RequestOfSomebody>();
     const places = [context.getHandler(), context.getClass()];
-    if (this.reflector.getAllAndOverride<boolean>(OPEN, places) === true) {
+    if (isOpenRoute(this.reflector, places)) {
       if (!READING.has(request.method)) refuseForeignOrigin(request);
       return true;
     }
@@ -85,6 +94,8 @@ export class RightsGuard implements CanActivate {
   }
 
   private async whoIs(request: RequestOfSomebody): Promise<Who> {
+    if (await endOutlived(request, Date.now()))
+      throw new Refusal('not-signed-in', 'You have been signed in for 60 days. Sign in again to go on.');
     const accountId = request.session.accountId;
     const who = accountId === undefined ? null : await this.accounts.findWho(accountId);
     if (who === null) throw new Refusal('not-signed-in', 'You are not signed in. Sign in to go on.');

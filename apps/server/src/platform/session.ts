@@ -1,27 +1,34 @@
 import { randomBytes } from 'node:crypto';
 import connectPgSimple from 'connect-pg-simple';
 import type { Request, RequestHandler } from 'express';
-import session from 'express-session';
+import session, { type SessionData } from 'express-session';
 import type { Pool } from 'pg';
 import type { DataSource } from 'typeorm';
 import type { Config } from './config.ts';
+import { DatabaseAbsent } from './database-faults.ts';
 
 declare module 'express-session' {
   interface SessionData {
     accountId: string;
     csrfToken: string;
     renewedAt: number;
+    /** When it began, milliseconds: however often it is prolonged, it ends. */
+    beganAt: number;
+    /** Wrong passwords tried before it began, to be told to whoever is signed in. */
+    wrongTries: { readonly count: number; readonly since: string };
   }
 }
 
 const DAY_MS = 86_400_000;
 const FORTNIGHT_MS = 14 * DAY_MS;
+/** No session is older than this. */
+const LIFETIME_MS = 60 * DAY_MS;
 
 /** Sessions kept in PostgreSQL over the pool the server has already. */
 export function sessionMiddleware(source: DataSource, config: Config): RequestHandler {
   const Store = connectPgSimple(session);
   const pool = (source.driver as unknown as { master: Pool }).master;
-  return session({
+  const handle = session({
     // Reading a page must not write: `renewSession` prolongs once a day instead of at every request.
     store: new Store({ pool, tableName: 'session', pruneSessionInterval: false, disableTouch: true }),
     name: 'crew.sid',
@@ -30,14 +37,21 @@ export function sessionMiddleware(source: DataSource, config: Config): RequestHa
     saveUninitialized: false,
     cookie: { httpOnly: true, sameSite: 'lax', secure: 'auto', maxAge: FORTNIGHT_MS },
   });
+  // What fails here is reaching the database.
+  return (request, response, next) =>
+    handle(request, response, (error?: unknown) =>
+      next(error === undefined ? undefined : new DatabaseAbsent(String(error), { cause: error })),
+    );
 }
 
 /** A fresh session id on every sign-in, so that one planted before is worth nothing. */
-export function beginSession(request: Request, accountId: string): Promise<void> {
+export function beginSession(request: Request, accountId: string, wrongTries?: SessionData['wrongTries']): Promise<void> {
   return new Promise((resolve, reject) => {
     request.session.regenerate((error: unknown) => {
       if (error) return reject(error instanceof Error ? error : new Error(String(error)));
       request.session.accountId = accountId;
+      request.session.beganAt = Date.now();
+      if (wrongTries !== undefined) request.session.wrongTries = wrongTries;
       request.session.csrfToken = randomBytes(24).toString('base64url');
       request.session.save((fault: unknown) => (fault ? reject(fault instanceof Error ? fault : new Error(String(fault))) : resolve()));
     });
@@ -48,6 +62,15 @@ export function beginSession(request: Request, accountId: string): Promise<void>
 export function renewSession(request: Request, now: number): void {
   const left = request.session.cookie.maxAge ?? FORTNIGHT_MS;
   if (left < FORTNIGHT_MS - DAY_MS) request.session.renewedAt = now;
+}
+
+/** Ends a session that has lived as long as one may; answers whether it has. One that began before this was counted counts from now. */
+export async function endOutlived(request: Request, now: number): Promise<boolean> {
+  if (request.session.accountId === undefined) return false;
+  request.session.beganAt ??= now;
+  if (now - request.session.beganAt < LIFETIME_MS) return false;
+  await endSession(request);
+  return true;
 }
 
 /** Forgets the session on the server. */

@@ -6,25 +6,36 @@ interface FieldFault {
   readonly message: string;
 }
 
-/** Checks bodies against the shared contract; unknown fields are refused, every fault is listed. */
+/** Nobody reads more than so many at once. */
+const MOST_FAULTS = 20;
+
+/** Checks bodies against the shared contract; unknown fields are refused, the first faults are listed. */
 export const inputPipe = new ValidationPipe({
   transform: true,
   whitelist: true,
   forbidNonWhitelisted: true,
   forbidUnknownValues: true,
   exceptionFactory: (errors: ValidationError[]) => {
-    const faults = errors.flatMap((error) => faultsOf(error, ''));
+    const faults = firstOf(allFaults(errors, ''), MOST_FAULTS);
     const first = faults[0] ?? { field: 'body', message: 'The request could not be read.' };
     return new Refusal('invalid-input', first.message, { field: first.field, details: { fields: faults } });
   },
 });
 
-function faultsOf(error: ValidationError, path: string): FieldFault[] {
-  const field = path === '' ? error.property : `${path}.${error.property}`;
-  // The rule written last on the property speaks first: existence before length.
-  const own = Object.entries(error.constraints ?? {}).map(([rule, message]) => ({ field, message: wordsOf(rule, field, message) }));
-  const nested = (error.children ?? []).flatMap((child) => faultsOf(child, field));
-  return own.length > 0 ? [own[own.length - 1] as FieldFault, ...nested] : nested;
+function firstOf<Item>(items: Iterable<Item>, most: number): Item[] {
+  const first: Item[] = [];
+  for (const item of items) if (first.push(item) === most) break;
+  return first;
+}
+
+function* allFaults(errors: readonly ValidationError[], path: string): Generator<FieldFault> {
+  for (const error of errors) {
+    const field = path === '' ? error.property : `${path}.${error.property}`;
+    // The rule written last on the property speaks first: existence before length.
+    const last = Object.entries(error.constraints ?? {}).at(-1);
+    if (last !== undefined) yield { field, message: wordsOf(last[0], field, last[1]) };
+    yield* allFaults(error.children ?? [], field);
+  }
 }
 
 function wordsOf(rule: string, field: string, message: string): string {

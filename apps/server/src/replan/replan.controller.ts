@@ -2,6 +2,7 @@ import { Body, Controller, Delete, HttpCode, Param, ParseUUIDPipe, Post } from '
 import { ApiTags } from '@nestjs/swagger';
 import { AddDeliverable, ChangePlan as ChangeInput, type ChangeUndone, type Made, type PlanChanged, type PlanEffect } from '@crew/contract';
 import { Answers } from '../platform/answers.ts';
+import { TakesLarge } from '../platform/read-body.ts';
 import { Allow, Caller, LEADS, STAFF, type Who } from '../platform/rights.ts';
 import { ChangePlan } from './change-plan.ts';
 import { Deliverables } from './deliverables.ts';
@@ -25,6 +26,7 @@ export class ReplanController {
 
   /** What a change of the plan would move, clash with and overload. Saves nothing. */
   @Post('engagements/:id/changes/preview')
+  @TakesLarge({ bytes: 2 * 1024 * 1024 })
   @Answers('PlanEffect')
   @HttpCode(200)
   @Allow(STAFF)
@@ -34,6 +36,7 @@ export class ReplanController {
 
   /** Changes any number of tasks together, all or none. 409 with `details.current` when one was changed meanwhile. */
   @Post('engagements/:id/changes')
+  @TakesLarge({ bytes: 2 * 1024 * 1024 })
   @Answers('PlanChanged')
   @Allow(STAFF)
   change(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: ChangeInput): Promise<PlanChanged> {

@@ -13,12 +13,20 @@ import type { EntityManager } from 'typeorm';
 import { recordEvent, type Change } from '../event/record-event.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database, firstRow, rowsOf } from '../platform/database.ts';
-import { lockKept } from '../platform/locks.ts';
+import { lockEngagements, lockKept } from '../platform/locks.ts';
 import { Refusal, requireFound } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
-import { DryRunTemplate } from '../template/dry-run.ts';
+import { DryRunTemplate, requireRoles } from '../template/dry-run.ts';
 import { ReadSeries } from './read-series.ts';
-import { dayBefore, dayPlus, readEngagementSeries, requireDays, requireRhythm, type EngagementSeriesFacts } from './series-facts.ts';
+import {
+  dayBefore,
+  dayPlus,
+  readEngagementSeries,
+  requireDays,
+  requireNear,
+  requireRhythm,
+  type EngagementSeriesFacts,
+} from './series-facts.ts';
 import { removeUntouched, SettleUnits, type Settled } from './settle-units.ts';
 
 /** A line is watched weekly, a visit is planned a month ahead. */
@@ -45,6 +53,7 @@ export class KeepSeries {
     return this.database.transaction(async (manager) => {
       const today = this.clock.today();
       if (input.firstDay < today) throw new Refusal('invalid-day', 'That day is over. Choose today or a later one.', { field: 'firstDay' });
+      requireNear(input.firstDay, today, 'firstDay');
       const roles = await this.rolesOf(manager, who, input);
       const { id } = (await firstRow<{ id: string }>(
         manager,
@@ -97,6 +106,7 @@ export class KeepSeries {
         roles: mergeRoles(series.roles, input.roles ?? []),
       };
       await requirePeople(manager, who, input.roles ?? []);
+      await requireRoles(manager, who, input.roles ?? []);
       await rowsOf(
         manager,
         `UPDATE engagement_series SET name = $2, unit_name = $3, on_closed = $4, retainer_minutes = $5, carry = $6, ahead_days = $7, skipped = $8, extra = $9, roles = $10
@@ -107,8 +117,10 @@ export class KeepSeries {
         ],
       );
       // What is agreed holds for whole periods: those that run keep what was agreed for them.
-      await rowsOf(manager, 'UPDATE engagement SET agreed_minutes = $2 WHERE series_id = $1 AND start_day > $3', [
-        ...[id, next.retainerMinutes, this.clock.today()],
+      const ahead = series.made.filter((unit) => unit.start > this.clock.today()).map((unit) => unit.id);
+      await lockEngagements(manager, ahead);
+      await rowsOf(manager, 'UPDATE engagement SET agreed_minutes = $2 WHERE id = ANY($1) AND start_day > $3', [
+        ...[ahead, next.retainerMinutes, this.clock.today()],
       ]);
       const isMadeAnew = input.unitName !== undefined || input.roles !== undefined || input.onClosed !== undefined;
       if (isMadeAnew) await this.makeAnew(manager, series, dayPlus(this.clock.today(), 1));

@@ -44,6 +44,6 @@ export class RepeatJob {
   }
 
   async engagements({ seriesId }: JobPayloads['repeat-engagements']): Promise<void> {
-    await this.database.transaction((manager) => this.units.run(manager, seriesId));
+    await this.database.transaction((manager) => this.units.run(manager, seriesId, 'job'));
   }
 }

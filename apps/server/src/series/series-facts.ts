@@ -101,10 +101,33 @@ export function nameOfUnit(pattern: string, unit: { readonly number: number; rea
     .replaceAll('{year}', unit.day.slice(0, 4));
 }
 
+/** A series that begins later than that is no plan yet. */
+const FURTHEST_DAYS = 1100;
+
+/** Refuses a first day that is too far off to be worth a plan. */
+export function requireNear(day: string, today: string, field: string): void {
+  if (day > dayPlus(today, FURTHEST_DAYS) || day < dayPlus(today, -FURTHEST_DAYS))
+    throw new Refusal('invalid-day', 'This begins more than three years from today. Choose a nearer day.', { field });
+}
+
+/** So many engagements are made in one go; more would keep everybody else waiting. */
+export const MOST_AT_ONCE = 60;
+
+/** Refuses a rhythm that would make more engagements at once than is taken. */
+export function refuseTooMany(count: number): void {
+  if (count > MOST_AT_ONCE)
+    throw new Refusal(
+      'too-large',
+      `This makes ${count} engagements at once; at most ${MOST_AT_ONCE} are made at once. Make fewer each time, less often, or fewer days ahead.`,
+      { field: 'rule' },
+    );
+}
+
 /** Refuses a rhythm that begins in the past, that has no days, or in a series that has ended. */
 export function requireRhythm(series: Rhythmic, input: { readonly from: string; readonly rule: string }, today: string): void {
   if (input.from <= today)
     throw new Refusal('invalid-day', 'What began cannot be changed. Choose tomorrow or a later day.', { field: 'from' });
+  requireNear(input.from, today, 'from');
   if (series.stoppedOn !== null && input.from >= series.stoppedOn)
     throw new Refusal('wrong-moment', 'It is stopped by then. Let it go on first.', { field: 'from' });
   requireDays({ ...series, rhythms: [{ from: input.from, rule: input.rule, each: 1 }], stoppedOn: null }, input.from);

@@ -8,7 +8,15 @@ import { lockEngagements, lockKept } from '../platform/locks.ts';
 import type { Who } from '../platform/rights.ts';
 import { deleteEngagements } from '../task/delete-tasks.ts';
 import { DryRunTemplate } from '../template/dry-run.ts';
-import { dayPlus, daysOfSeries, nameOfUnit, readEngagementSeries, type EngagementSeriesFacts } from './series-facts.ts';
+import {
+  dayPlus,
+  daysOfSeries,
+  MOST_AT_ONCE,
+  nameOfUnit,
+  refuseTooMany,
+  readEngagementSeries,
+  type EngagementSeriesFacts,
+} from './series-facts.ts';
 
 /** The next one is made even when it is further off than that: a lead sees that it goes on. */
 const NEXT_WITHIN_DAYS = 400;
@@ -35,8 +43,11 @@ export class SettleUnits {
     this.clock = clock;
   }
 
-  /** The series is locked, so that two processes cannot make the same unit. */
-  async run(manager: EntityManager, seriesId: string): Promise<Settled> {
+  /**
+   * The series is locked, so that two processes cannot make the same unit. A job makes as many
+   * as are made at once and is asked for again; somebody who asks for more is refused.
+   */
+  async run(manager: EntityManager, seriesId: string, by: 'somebody' | 'job' = 'somebody'): Promise<Settled> {
     const today = this.clock.today();
     await lockKept(manager, 'engagement_series', seriesId);
     const before = await readEngagementSeries(manager, null, seriesId);
@@ -51,10 +62,15 @@ export class SettleUnits {
     const to = await this.horizon(manager, who, series);
     const days = series.madeUntil === null ? firstOf(series) : dayPlus(series.madeUntil, 1);
     const wanted = to < days ? [] : daysOfSeries(series, { from: days, to });
-    const made = await this.make(manager, who, { series, wanted });
-    await rowsOf(manager, 'UPDATE engagement_series SET made_until = greatest(made_until, $2), settled_on = $3 WHERE id = $1', [
-      ...[seriesId, to, today],
-    ]);
+    if (by === 'somebody') refuseTooMany(wanted.reduce((sum, { each }) => sum + each, 0));
+    const now = by === 'somebody' ? wanted : firstOnes(wanted, MOST_AT_ONCE);
+    const made = await this.make(manager, who, { series, wanted: now });
+    const rest = wanted[now.length];
+    await rowsOf(
+      manager,
+      'UPDATE engagement_series SET made_until = greatest(made_until, $2), settled_on = coalesce($3, settled_on) WHERE id = $1',
+      rest === undefined ? [seriesId, to, today] : [seriesId, dayPlus(rest.day, -1), null],
+    );
     return { removed: removed.length, made };
   }
 
@@ -121,6 +137,12 @@ export class SettleUnits {
       [...[id, series.id, number, day, place, series.retainerMinutes]],
     );
   }
+}
+
+/** The first days that come to no more than so many units, but at least one day. */
+function firstOnes(days: readonly Occurrence[], most: number): Occurrence[] {
+  let count = 0;
+  return days.filter(({ each }, place) => (count += each) <= most || place === 0);
 }
 
 /** Removes units, but for those that somebody has touched by the time they are locked. Answers the ids of those that are gone. */

@@ -13,7 +13,7 @@ import {
 } from '@crew/core';
 import { Clock } from '../platform/clock.ts';
 import { Database } from '../platform/database.ts';
-import { requireFound, unwrap } from '../platform/refusal.ts';
+import { Refusal, requireFound, unwrap } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 import { DryRunTemplate, LAID } from '../template/dry-run.ts';
 import { peopleTouched } from '../workload/change-plans.ts';
@@ -21,7 +21,7 @@ import { refOf } from '../workload/ease-load.ts';
 import { toLoadInput, type LoadFacts } from '../workload/load-facts.ts';
 import { loadWindow } from '../workload/load-window.ts';
 import { LineOnCalendar } from './line-on-calendar.ts';
-import { dayPlus, readEngagementSeries, requireRhythm, type EngagementSeriesFacts } from './series-facts.ts';
+import { dayPlus, daysOfSeries, readEngagementSeries, requireRhythm, type EngagementSeriesFacts } from './series-facts.ts';
 
 /** How many weeks are told, and how long each change goes on when the earliest is searched. */
 const WEEKS = 12;
@@ -60,6 +60,7 @@ export class TryRhythm {
     const line = new LineOnCalendar(series, laid, input.from);
     const weeks = weeksFrom(parseDay(input.from) as number, WEEKS);
     const last = dayPlus(weeks.at(-1) as string, 6);
+    refuseTooFast(daysOfSeries({ ...series, rhythms: changedOn(series, input, input.from) }, { from: input.from, to: last }));
     const units: Both = { before: line.coming(series.rhythms, last), after: line.coming(changedOn(series, input, input.from), last) };
     const facts = withoutUnits(laid.load, line.replaced);
     const found = this.earliest(line, { facts, input, today });
@@ -102,6 +103,17 @@ export class TryRhythm {
       }),
     );
   }
+}
+
+/** More in twelve weeks than a crew of forty could do. */
+const MOST_TRIED = 500;
+
+function refuseTooFast(days: readonly { readonly each: number }[]): void {
+  const count = days.reduce((sum, { each }) => sum + each, 0);
+  if (count > MOST_TRIED)
+    throw new Refusal('too-large', `This is ${count} in ${WEEKS} weeks; at most ${MOST_TRIED} can be tried. Choose a slower pace.`, {
+      field: 'rule',
+    });
 }
 
 const mondayOf = (day: string): string => dayPlus(day, -weekdayOf(parseDay(day) as number));

@@ -62,6 +62,7 @@ export class DryRunTemplate {
     who: Who,
     { plan, laid }: { readonly plan: PlanEngagement; readonly laid: LaidTemplate },
   ): Promise<DryRun> {
+    await requireRoles(manager, who, plan.roles ?? []);
     const known = await readFamiliarity(manager, plan.clientId ?? null);
     const roles = proposePeople(laid, plan, { known, today: this.clock.today(), askedBy: who.personId });
     return renderDryRun(laid, roles, this.clock.today());
@@ -125,6 +126,14 @@ function toSchedule(template: TemplateDocument, calendar: CalendarInput, plan: P
     ...(plan.promise === undefined ? {} : { promise: plan.promise }),
     ...toSchedulePlan(template),
   };
+}
+
+/** Refuses roles that are not the agency's; a person chosen for a role the template does not have is no fault. */
+export async function requireRoles(manager: EntityManager, who: Who, choices: readonly { readonly roleId: string }[]): Promise<void> {
+  const ids = [...new Set(choices.map(({ roleId }) => roleId))];
+  if (ids.length === 0) return;
+  const known = await rowsOf(manager, 'SELECT 1 FROM role WHERE agency_id = $1 AND id = ANY($2)', [who.agencyId, ids]);
+  if (known.length < ids.length) throw new Refusal('unknown-id', 'A role is not one of yours. Choose from the list.', { field: 'roles' });
 }
 
 /** How many engagements of this client each person has worked on. */

@@ -15,11 +15,13 @@ import {
   type TemplateUses,
   type TemplateVersionLine,
 } from '@crew/contract';
-import { parseDay, type ExchangedTemplate } from '@crew/core';
+import type { ExchangedTemplate } from '@crew/core';
 import { Answers } from '../platform/answers.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database } from '../platform/database.ts';
-import { Refusal } from '../platform/refusal.ts';
+import { OptionalDay, OptionalWord } from '../platform/query-pipes.ts';
+import { TakesLarge } from '../platform/read-body.ts';
+import { Refusal, requireFound } from '../platform/refusal.ts';
 import { Allow, Caller, LEADS, STAFF, type Who } from '../platform/rights.ts';
 import { CompareVersions } from './compare-versions.ts';
 import { DryRunTemplate } from './dry-run.ts';
@@ -74,6 +76,7 @@ export class TemplateController {
 
   /** Keeps a file of the open format as a new template; 400 with `details.faults` when it is not one. */
   @Post('import')
+  @TakesLarge({ bytes: 64 * 1024 * 1024, values: 500_000, items: 20_000 })
   @Answers('TemplateImported')
   @HttpCode(200)
   @Allow(LEADS)
@@ -91,20 +94,17 @@ export class TemplateController {
   read(
     @Caller() who: Who,
     @Param('id', ParseUUIDPipe) id: string,
-    @Query() query: { start?: string; promise?: string; draft?: string },
+    @Query('start', OptionalDay) start?: string,
+    @Query('promise', OptionalDay) promise?: string,
+    @Query('draft', OptionalWord) draft?: string,
   ): Promise<DryRun> {
-    for (const field of ['start', 'promise'] as const) {
-      const given = query[field];
-      if (given !== undefined && parseDay(given) === null)
-        throw new Refusal('invalid-day', 'This is no calendar day. Write it as 2026-12-14.', { field });
-    }
-    const start = query.start ?? (query.promise === undefined ? this.clock.today() : undefined);
+    const from = start ?? (promise === undefined ? this.clock.today() : undefined);
     const plan = {
       templateId: id,
-      ...(start === undefined ? {} : { start }),
-      ...(query.promise === undefined ? {} : { promise: query.promise }),
+      ...(from === undefined ? {} : { start: from }),
+      ...(promise === undefined ? {} : { promise }),
     };
-    return this.dryRun.run(this.database.manager, who, plan, query.draft === 'yes' ? 'working' : 'newest');
+    return this.dryRun.run(this.database.manager, who, plan, draft === 'yes' ? 'working' : 'newest');
   }
 
   /** The working copy. */
@@ -117,6 +117,7 @@ export class TemplateController {
 
   /** Saves the working copy, whole. 409 with `details.current` when it was changed meanwhile, 400 with `details.faults` when something is wrong with it. */
   @Put(':id/content')
+  @TakesLarge({ bytes: 8 * 1024 * 1024, values: 500_000, items: 20_000 })
   @Answers('TemplateContentView')
   @Allow(LEADS)
   save(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: SaveTemplate): Promise<TemplateContentView> {
@@ -126,7 +127,8 @@ export class TemplateController {
   @Get(':id/versions')
   @Answers('TemplateVersionLine', { isList: true })
   @Allow(STAFF)
-  versions(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string): Promise<TemplateVersionLine[]> {
+  async versions(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string): Promise<TemplateVersionLine[]> {
+    await this.requireTemplate(who, id);
     return this.templates.versions(this.database.manager, who.agencyId, id);
   }
 
@@ -147,16 +149,18 @@ export class TemplateController {
   difference(
     @Caller() who: Who,
     @Param('id', ParseUUIDPipe) id: string,
-    @Query() query: { from?: string; to?: string },
+    @Query('from', OptionalWord) from?: string,
+    @Query('to', OptionalWord) to?: string,
   ): Promise<DifferenceLine[]> {
-    return this.comparing.run(who, id, { from: readWhich(query.from, 'from'), to: readWhich(query.to, 'to') });
+    return this.comparing.run(who, id, { from: readWhich(from, 'from'), to: readWhich(to, 'to') });
   }
 
   /** The engagements that began from it. */
   @Get(':id/uses')
   @Answers('TemplateUse', { isList: true })
   @Allow(STAFF)
-  uses(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string): Promise<TemplateUses> {
+  async uses(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string): Promise<TemplateUses> {
+    await this.requireTemplate(who, id);
     return this.templates.uses(this.database.manager, who.agencyId, id);
   }
 
@@ -173,6 +177,10 @@ export class TemplateController {
   @Allow(STAFF)
   export(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string): Promise<ExchangedTemplate> {
     return this.exchange.export(who, id);
+  }
+
+  private async requireTemplate(who: Who, id: string): Promise<void> {
+    requireFound(await this.templates.facts(this.database.manager, who.agencyId, id), 'template');
   }
 }
 

@@ -49,6 +49,13 @@ export class ExportTime {
   /** Of one person, or of the whole crew when none is named. What a spreadsheet would take for a formula is kept from being one. */
   async run(who: Who, asked: { readonly personId: string | null; readonly from: string; readonly to: string }): Promise<string> {
     const lines = await this.database.rows<Line>(LINES, [who.agencyId, asked.from, asked.to, asked.personId]);
-    return `${papa.unparse({ fields: [...COLUMNS], data: lines.map((line) => COLUMNS.map((column) => line[column])) }, { escapeFormulae: true })}\r\n`;
+    return `${papa.unparse({ fields: [...COLUMNS], data: lines.map((line) => COLUMNS.map((column) => guarded(line[column]))) })}\r\n`;
   }
 }
+
+/**
+ * A cell that no spreadsheet takes for a formula, whatever it divides columns by: what begins
+ * one at the start, behind blanks, or where a line break or another divider would begin a cell.
+ */
+const guarded = (cell: string | number): string | number =>
+  typeof cell === 'number' ? cell : cell.replace(/(^|[;,\t\r\n])(\s*)([=+\-@])/g, "$1$2'$3");

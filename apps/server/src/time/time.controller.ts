@@ -14,6 +14,7 @@ import { formatDay, parseDay, weekdayOf } from '@crew/core';
 import { isUUID } from 'class-validator';
 import { Answers } from '../platform/answers.ts';
 import { Clock } from '../platform/clock.ts';
+import { OptionalDay, OptionalId, OptionalWord } from '../platform/query-pipes.ts';
 import { Refusal } from '../platform/refusal.ts';
 import { Allow, Caller, CREW, isLead, LEADS, type Who } from '../platform/rights.ts';
 import { CloseTimePeriod } from './close-time.ts';
@@ -43,7 +44,7 @@ export class TimeController {
   @Allow(CREW)
   @ApiQuery({ name: 'day', required: false })
   @ApiQuery({ name: 'person', required: false })
-  week(@Caller() who: Who, @Query('day') day?: string, @Query('person') person?: string): Promise<WeekSheet> {
+  week(@Caller() who: Who, @Query('day', OptionalDay) day?: string, @Query('person', OptionalId) person?: string): Promise<WeekSheet> {
     requireReadable(who, person);
     return this.reading.week(who, person ?? (who.personId as string), this.weekOf(day));
   }
@@ -55,7 +56,11 @@ export class TimeController {
   @ApiQuery({ name: 'person', required: false })
   @ApiProduces('text/csv')
   @Header('Content-Type', 'text/csv; charset=utf-8')
-  async export(@Caller() who: Who, @Query('day') day?: string, @Query('person') person?: string): Promise<StreamableFile> {
+  async export(
+    @Caller() who: Who,
+    @Query('day', OptionalDay) day?: string,
+    @Query('person', OptionalWord) person?: string,
+  ): Promise<StreamableFile> {
     const isCrew = person === 'crew';
     if (!isCrew) requireReadable(who, person);
     else if (!isLead(who)) throw new Refusal('not-allowed', 'Only leads read the time of somebody else.', { field: 'person' });
@@ -69,7 +74,7 @@ export class TimeController {
   @Answers('CrewTime')
   @Allow(LEADS)
   @ApiQuery({ name: 'day', required: false })
-  crew(@Caller() who: Who, @Query('day') day?: string): Promise<CrewTime> {
+  crew(@Caller() who: Who, @Query('day', OptionalDay) day?: string): Promise<CrewTime> {
     return this.reading.crew(who, this.weekOf(day));
   }
 

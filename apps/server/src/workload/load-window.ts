@@ -9,12 +9,15 @@ export interface LoadWindow {
 
 const THREE_WEEKS = 21;
 const LONGEST_DAYS = 190;
+const FURTHEST_DAYS = 1100;
 
 /** The days asked for, or three weeks from this Monday; at most half a year. */
 export function loadWindow(asked: { readonly from?: string | undefined; readonly to?: string | undefined }, today: string): LoadWindow {
   const now = parseDay(today) as number;
   const first = asked.from === undefined ? now - weekdayOf(now) : readDay(asked.from, 'from');
   const last = asked.to === undefined ? first + THREE_WEEKS - 1 : readDay(asked.to, 'to');
+  if (Math.abs(first - now) > FURTHEST_DAYS)
+    throw new Refusal('invalid-day', 'Load is shown for up to three years before and after today. Choose a nearer day.', { field: 'from' });
   if (last < first) throw new Refusal('invalid-day', 'The last day lies before the first. Turn them round.', { field: 'to' });
   if (last - first > LONGEST_DAYS) throw new Refusal('invalid-day', 'Ask for at most 26 weeks at a time.', { field: 'to' });
   return { from: formatDay(first), to: formatDay(last) };

@@ -12,6 +12,7 @@ import {
 } from '@crew/contract';
 import { Answers } from '../platform/answers.ts';
 import { Clock } from '../platform/clock.ts';
+import { OptionalDay } from '../platform/query-pipes.ts';
 import { Allow, Caller, LEADS, STAFF, type Who } from '../platform/rights.ts';
 import { ChangePlans } from './change-plans.ts';
 import { EaseLoad } from './ease-load.ts';
@@ -51,7 +52,7 @@ export class WorkloadController {
   @Allow(STAFF)
   @ApiQuery({ name: 'from', required: false })
   @ApiQuery({ name: 'to', required: false })
-  read(@Caller() who: Who, @Query('from') from?: string, @Query('to') to?: string): Promise<Workload> {
+  read(@Caller() who: Who, @Query('from', OptionalDay) from?: string, @Query('to', OptionalDay) to?: string): Promise<Workload> {
     return this.reading.run(who, loadWindow({ from, to }, this.clock.today()));
   }
 
@@ -64,8 +65,8 @@ export class WorkloadController {
   ease(
     @Caller() who: Who,
     @Query('person', ParseUUIDPipe) person: string,
-    @Query('from') from?: string,
-    @Query('to') to?: string,
+    @Query('from', OptionalDay) from?: string,
+    @Query('to', OptionalDay) to?: string,
   ): Promise<EaseView> {
     return this.easing.run(who, { person, ...loadWindow({ from, to }, this.clock.today()) });
   }

@@ -1,3 +1,4 @@
+import { sendOnce } from './send-once.ts';
 import type { ErrorBody, ErrorCode, KeptFile } from '@crew/contract';
 
 /** A refusal of the server, in its own words. */
@@ -30,14 +31,17 @@ type Method = 'GET' | 'POST' | 'PATCH' | 'PUT' | 'DELETE';
 
 /** Calls the API; refusals and lost connections become an `ApiError`. */
 export async function call<Answer>(method: Method, path: string, body?: object): Promise<Answer> {
-  return ask<Answer>(path, {
-    method,
-    headers: {
-      ...(body === undefined ? {} : { 'Content-Type': 'application/json' }),
-      ...(method === 'GET' ? {} : { 'X-Crew-Token': token }),
-    },
-    ...(body === undefined ? {} : bodyOf(body, method)),
-  });
+  const send = (key?: string): Promise<Answer> =>
+    ask<Answer>(path, {
+      method,
+      headers: {
+        ...(body === undefined ? {} : { 'Content-Type': 'application/json' }),
+        ...(method === 'GET' ? {} : { 'X-Crew-Token': token }),
+        ...(key === undefined ? {} : { 'Idempotency-Key': key }),
+      },
+      ...(body === undefined ? {} : bodyOf(body, method)),
+    });
+  return method === 'GET' ? send() : sendOnce(`${method} ${path} ${JSON.stringify(body)}`, send);
 }
 
 /** Browsers let small requests alone outlive the page. */
@@ -57,21 +61,27 @@ export interface Hearing<Line> {
 
 /** Calls for something that takes a while: each line of the answer is told as it comes. */
 export async function callInLines<Line>(path: string, body: object, hearing: Hearing<Line>): Promise<void> {
-  const { onLine, signal } = hearing;
-  const response = await reach(path, {
-    method: 'POST',
-    headers: { 'Content-Type': 'application/json', 'X-Crew-Token': token },
-    body: JSON.stringify(body),
-    ...(signal === undefined ? {} : { signal }),
+  const text = JSON.stringify(body);
+  await sendOnce(`POST ${path} ${text}`, async (key) => {
+    const response = await reach(path, {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/json', 'X-Crew-Token': token, 'Idempotency-Key': key },
+      body: text,
+      ...(hearing.signal === undefined ? {} : { signal: hearing.signal }),
+    });
+    if (!response.ok || response.body === null) throw await refusalOf(response);
+    await hearLines(response.body, hearing.onLine);
   });
-  if (!response.ok || response.body === null) throw await refusalOf(response);
+}
+
+async function hearLines<Line>(body: ReadableStream<Uint8Array>, onLine: (line: Line) => void): Promise<void> {
   let rest = '';
   const tell = (text: string): void => {
     const lines = (rest + text).split('\n');
     rest = lines.pop() ?? '';
     for (const line of lines) if (line !== '') onLine(JSON.parse(line) as Line);
   };
-  const [reader, decoder] = [response.body.getReader(), new TextDecoder()];
+  const [reader, decoder] = [body.getReader(), new TextDecoder()];
   for (let part = await reader.read(); !part.done; part = await reader.read()) tell(decoder.decode(part.value, { stream: true }));
   tell('\n');
 }
@@ -80,7 +90,9 @@ export async function callInLines<Line>(path: string, body: object, hearing: Hea
 export function sendFile(file: File): Promise<KeptFile> {
   const body = new FormData();
   body.append('file', file);
-  return ask<KeptFile>('/files', { method: 'POST', headers: { 'X-Crew-Token': token }, body });
+  return sendOnce(`POST /files ${file.name} ${file.size} ${file.lastModified}`, (key) =>
+    ask<KeptFile>('/files', { method: 'POST', headers: { 'X-Crew-Token': token, 'Idempotency-Key': key }, body }),
+  );
 }
 
 /** A lost connection becomes an `ApiError` in words. */

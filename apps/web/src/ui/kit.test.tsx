@@ -101,7 +101,7 @@ test('a notice offers the way back and says when it was taken', async () => {
   act(() => notify('Saved.', { undo: () => Promise.resolve(void taken++) }));
   await userEvent.click(screen.getByRole('button', { name: 'Undo' }));
   expect(taken).toBe(1);
-  expect(await screen.findByText('Taken back.')).toBeTruthy();
+  expect(await screen.findByText('Undone.')).toBeTruthy();
 });
 
 test('a notice goes after a while, but not while the pointer is on it', () => {

@@ -8,8 +8,11 @@ export interface Notice {
   readonly id: number;
   readonly text: string;
   readonly tone: 'done' | 'trouble';
-  readonly undo?: () => Promise<void>;
+  readonly undo?: Undo;
 }
+
+/** Takes a step back; what it answers is said instead of the usual word. */
+export type Undo = () => Promise<string | void>;
 
 const SHOWN_MS = 9000;
 let notices: readonly Notice[] = [];
@@ -24,7 +27,7 @@ function set(next: readonly Notice[]): void {
 }
 
 /** Shows a notice; with `undo` it offers to take the step back. */
-export function notify(text: string, more: { readonly undo?: () => Promise<void>; readonly tone?: Notice['tone'] } = {}): void {
+export function notify(text: string, more: { readonly undo?: Undo; readonly tone?: Notice['tone'] } = {}): void {
   const notice: Notice = { id: ++lastId, text, tone: more.tone ?? 'done', ...(more.undo === undefined ? {} : { undo: more.undo }) };
   set([...notices.slice(-2), notice]);
   leaveLater(notice.id);
@@ -71,7 +74,7 @@ export function undoLast(): void {
 function takeBack(notice: Notice): void {
   dismiss(notice.id);
   notice.undo?.().then(
-    () => notify('Taken back.'),
+    (said) => notify(said ?? 'Undone.'),
     (error: unknown) => notify(error instanceof Error ? error.message : 'This could not be taken back.', { tone: 'trouble' }),
   );
 }

@@ -58,3 +58,10 @@ export function formatDay(day: DayNumber): IsoDay {
 export function weekdayOf(day: DayNumber): number {
   return (((day + 3) % 7) + 7) % 7;
 }
+
+/** Plans have no days beyond these years: what reaches further is a slip of the hand that costs dearly to compute. */
+const [FIRST_PLANNABLE, LAST_PLANNABLE] = ['1990-01-01', '2199-12-31'];
+
+/** Whether a text is a calendar day of the years 1990 to 2199. */
+export const isPlannableDay = (text: unknown): text is string =>
+  typeof text === 'string' && parseDay(text) !== null && text >= FIRST_PLANNABLE && text <= LAST_PLANNABLE;

@@ -5,7 +5,7 @@ import { call, type ApiError } from '../../api/client.ts';
 import { refreshAll } from '../../api/queries.ts';
 import { useWho } from '../../app/session.tsx';
 import { Button } from '../../ui/Button.tsx';
-import { notify } from '../../ui/toasts.tsx';
+import { notify, type Undo } from '../../ui/toasts.tsx';
 import { count } from '../../words/format.ts';
 import { undoChange } from '../replan/use-proposal.ts';
 import { EffectWords } from '../task/EffectWords.tsx';
@@ -13,7 +13,7 @@ import { EffectWords } from '../task/EffectWords.tsx';
 /** What was done, and how it is taken back. */
 interface Taken {
   readonly effect: PlanEffect;
-  readonly undo: () => Promise<void>;
+  readonly undo: Undo;
 }
 
 interface TakeProps {

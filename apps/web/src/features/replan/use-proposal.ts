@@ -1,9 +1,10 @@
-import type { PlanChanged, PlanEffect, TaskChange } from '@crew/contract';
+import type { ChangeUndone, PlanChanged, PlanEffect, TaskChange } from '@crew/contract';
 import { useState } from 'react';
 import useSWR from 'swr';
 import { call, type ApiError } from '../../api/client.ts';
 import { refreshAll } from '../../api/queries.ts';
 import { notify } from '../../ui/toasts.tsx';
+import { undoneWords } from './undone-words.ts';
 import { count } from '../../words/format.ts';
 
 /** A change of the plan that is looked at and not taken yet. */
@@ -26,10 +27,11 @@ export interface Proposing {
   readonly putBack: () => void;
 }
 
-/** Undoes a change that was taken, with everything it moved. */
-export async function undoChange(changeId: string): Promise<void> {
-  await call('POST', `/changes/${changeId}/undo`);
+/** Undoes a change that was made, with everything it moved, and says what others have changed since, which stays. */
+export async function undoChange(changeId: string): Promise<string> {
+  const { kept } = await call<ChangeUndone>('POST', `/changes/${changeId}/undo`);
   await refreshAll();
+  return undoneWords(kept);
 }
 
 /** A change of one engagement's plan: its effect is shown first, then one button takes it. */

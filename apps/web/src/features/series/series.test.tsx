@@ -126,7 +126,7 @@ describe('one series', () => {
     await press('Leave out Kit 3');
     await screen.findByText('Mon 7 Dec is left out.');
     await press('Undo');
-    await screen.findByText('Taken back.');
+    await screen.findByText('Undone.');
     expect(page.sent().map(({ body }) => body)).toEqual([
       { version: 4, skipped: ['2026-12-07'] },
       { version: 5, skipped: [] },

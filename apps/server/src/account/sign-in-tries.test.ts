@@ -1,0 +1,97 @@
+import type { ErrorBody, Me } from '@crew/contract';
+import request from 'supertest';
+import { startHarness, type Harness } from '../../test/harness.ts';
+import { PASSWORD } from '../../test/small-world.ts';
+import { PruneJob } from '../jobs/prune.job.ts';
+
+let harness: Harness;
+beforeAll(async () => {
+  harness = await startHarness({ trustedProxies: 1 });
+});
+afterAll(() => harness.close());
+
+let address = 0;
+/** Tries to sign in from an address nobody has tried from yet. */
+const tryIn = (email: string, password: string) =>
+  request(harness.app.getHttpServer())
+    .post('/api/session')
+    .set('X-Forwarded-For', `198.51.100.${++address % 250}`)
+    .send({ email, password });
+/** Time goes by: the wait of an address is over. */
+const waitOver = (email: string) => harness.database.rows('UPDATE sign_in_try SET until = now() WHERE email = $1', [email]);
+const waitOf = async (email: string): Promise<number> =>
+  (
+    await harness.database.row<{ seconds: number }>(
+      'SELECT round(extract(epoch FROM until - now()))::int AS seconds FROM sign_in_try WHERE email = $1',
+      [email],
+    )
+  )?.seconds ?? 0;
+
+test('sixty wrong passwords from sixty addresses at once: five are looked at, the others have to wait', async () => {
+  const answers = await Promise.all(Array.from({ length: 60 }, () => tryIn('dora@small.example', 'wrong')));
+  const looked = answers.filter(({ status }) => status === 401).length;
+  expect(looked).toBe(5);
+  const refused = answers.filter(({ status }) => status === 429);
+  expect(refused).toHaveLength(55);
+  expect((refused[0]?.body as ErrorBody).message).toMatch(
+    /^Too many wrong passwords for this address\. Wait \d+ seconds?, then try again\.$/,
+  );
+});
+
+test('each further one doubles the wait, up to a quarter of an hour, for addresses nobody has too', async () => {
+  const email = 'nobody@small.example';
+  const waits: number[] = [];
+  for (let tried = 1; tried <= 18; tried++) {
+    await tryIn(email, 'wrong').expect(401);
+    waits.push(await waitOf(email));
+    await waitOver(email);
+  }
+  expect(waits.slice(0, 4)).toEqual([0, 0, 0, 0]);
+  expect(waits.slice(4, 8)).toEqual([1, 2, 4, 8]);
+  expect(waits.at(-1)).toBe(900);
+});
+
+test('while it waits even the right password is not looked at; afterwards it signs in, and its owner is told once', async () => {
+  for (let tried = 0; tried < 7; tried++) {
+    await tryIn('mak@small.example', 'wrong').expect(401);
+    if (tried < 6) await waitOver('mak@small.example');
+  }
+  await tryIn('mak@small.example', PASSWORD).expect(429);
+  await waitOver('mak@small.example');
+  const mak = await harness.signIn('mak@small.example', PASSWORD);
+  expect(((await mak.get('/session').expect(200)).body as Me).wrongTries).toMatchObject({ count: 7 });
+  await mak.delete('/session/wrong-tries').expect(204);
+  expect(((await mak.get('/session').expect(200)).body as Me).wrongTries).toBeNull();
+});
+
+test('one slip of the finger is nothing to be told of', async () => {
+  await tryIn('lena@small.example', 'wrong').expect(401);
+  const lena = await harness.signIn('lena@small.example', PASSWORD);
+  expect(((await lena.get('/session').expect(200)).body as Me).wrongTries).toBeNull();
+});
+
+test.each(['password1234', 'passwordpassword', 'aaaaaaaaaaaa', 'letmeinletmein', 'qwertyuiop123'])(
+  '%s is no password to begin with',
+  async (password) => {
+    const oona = await harness.as('Oona');
+    const answer = await oona.post('/crew', { name: 'New One', email: 'new@small.example', password }).expect(400);
+    expect(answer.body).toMatchObject({ field: 'password' });
+  },
+);
+
+test('a password of a few words is taken', async () => {
+  const oona = await harness.as('Oona');
+  await oona.post('/crew', { name: 'New One', email: 'new@small.example', password: 'copper kettle by the weir' }).expect(201);
+});
+
+test('a session ends after sixty days, however often it was prolonged; ended ones are removed', async () => {
+  const lena = await harness.as('Lena');
+  await lena.get('/session').expect(200);
+  const began = Date.now() - 61 * 86_400_000;
+  await harness.database.rows(`UPDATE session SET sess = jsonb_set(sess::jsonb, '{beganAt}', $1::jsonb)::json`, [JSON.stringify(began)]);
+  const answer = await lena.get('/session').expect(401);
+  expect((answer.body as ErrorBody).message).toMatch(/60 days/);
+  await harness.database.rows(`UPDATE session SET expire = now() - interval '1 minute'`);
+  await harness.app.get(PruneJob).run();
+  expect(await harness.database.rows('SELECT 1 FROM session')).toEqual([]);
+});

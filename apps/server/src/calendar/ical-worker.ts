@@ -1,0 +1,23 @@
+import { parentPort, workerData } from 'node:worker_threads';
+import { Refusal } from '../platform/refusal.ts';
+import { readICalendar, type ReadFile } from './read-ical.ts';
+
+/** What a worker is given. */
+export interface FileToRead {
+  readonly text: string;
+  readonly today: string;
+}
+
+/** What it answers: errors do not cross threads as what they are. */
+export type FileAnswer = { readonly kind: 'read'; readonly file: ReadFile } | { readonly kind: 'refused'; readonly message: string };
+
+function answer({ text, today }: FileToRead): FileAnswer {
+  try {
+    return { kind: 'read', file: readICalendar(text, today) };
+  } catch (error) {
+    if (error instanceof Refusal) return { kind: 'refused', message: error.message };
+    throw error;
+  }
+}
+
+parentPort?.postMessage(answer(workerData as FileToRead));

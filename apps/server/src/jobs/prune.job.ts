@@ -1,0 +1,23 @@
+import { Injectable } from '@nestjs/common';
+import { Database } from '../platform/database.ts';
+
+/** What has served its time: sessions that have ended, keys nobody sends again, wrong passwords long forgotten, workers long gone. */
+const ENDED = [
+  'DELETE FROM session WHERE expire < now()',
+  `DELETE FROM idempotency_key WHERE at < now() - interval '1 day'`,
+  `DELETE FROM sign_in_try WHERE until < now() - interval '90 days'`,
+  `DELETE FROM worker_beat WHERE at < now() - interval '1 hour'`,
+];
+
+/** Removes what is kept for a time only. Doing it twice changes nothing. */
+@Injectable()
+export class PruneJob {
+  private readonly database: Database;
+  constructor(database: Database) {
+    this.database = database;
+  }
+
+  async run(): Promise<void> {
+    for (const sql of ENDED) await this.database.rows(sql);
+  }
+}

@@ -1,0 +1,60 @@
+import { Injectable, Logger, type BeforeApplicationShutdown } from '@nestjs/common';
+import { Database } from '../platform/database.ts';
+
+const BEAT_MS = 5000;
+/** A worker that has said nothing for so long is dead; its jobs are free again within a minute. */
+const DEAD_SECONDS = 30;
+
+const BEAT =
+  'INSERT INTO worker_beat (worker_id, at) SELECT unnest($1::text[]), now() ON CONFLICT (worker_id) DO UPDATE SET at = excluded.at';
+
+const UNLOCK = `
+  SELECT graphile_worker.force_unlock_workers(array_agg(DISTINCT j.locked_by)) FROM graphile_worker.jobs j
+  WHERE j.locked_at < now() - make_interval(secs => $1)
+    AND NOT EXISTS (SELECT 1 FROM worker_beat b WHERE b.worker_id = j.locked_by AND b.at > now() - make_interval(secs => $1))
+  HAVING count(*) > 0`;
+
+/**
+ * Says every few seconds that this process's workers live, and gives back the jobs of those that
+ * do not: the queue itself waits four hours for a worker that was killed.
+ */
+@Injectable()
+export class WatchWorkers implements BeforeApplicationShutdown {
+  private readonly database: Database;
+  private readonly logger = new Logger('jobs');
+  private readonly workerIds = new Set<string>();
+  private timer: NodeJS.Timeout | null = null;
+  constructor(database: Database) {
+    this.database = database;
+  }
+
+  /** A worker of this process began. */
+  add(workerId: string): void {
+    this.workerIds.add(workerId);
+  }
+
+  async start(): Promise<void> {
+    await this.watch();
+    this.timer = setInterval(() => void this.watch(), BEAT_MS);
+  }
+
+  /** Gives back the jobs of workers that are dead. */
+  async unlockDead(): Promise<void> {
+    await this.database.rows(UNLOCK, [DEAD_SECONDS]);
+  }
+
+  async beforeApplicationShutdown(): Promise<void> {
+    if (this.timer === null) return;
+    clearInterval(this.timer);
+    await this.database.rows('DELETE FROM worker_beat WHERE worker_id = ANY($1)', [[...this.workerIds]]).catch(() => undefined);
+  }
+
+  private async watch(): Promise<void> {
+    try {
+      await this.database.rows(BEAT, [[...this.workerIds]]);
+      await this.unlockDead();
+    } catch (error) {
+      this.logger.warn(`The queue's workers could not say that they live. ${error instanceof Error ? error.message : String(error)}`);
+    }
+  }
+}

@@ -1,0 +1,115 @@
+import type { ErrorBody } from '@crew/contract';
+import { startSmall, testWorld, TODAY, type Caller } from '../../test/harness.ts';
+import { PruneJob } from '../jobs/prune.job.ts';
+
+const { harness, lead } = testWorld();
+let count = 0;
+const newKey = (): string => `test-key-${++count}`;
+const post = (caller: Caller, path: string, { body, key }: { readonly body?: object; readonly key: string }) =>
+  caller.post(path, body).set('Idempotency-Key', key);
+const rowsIn = async (table: string): Promise<number> =>
+  (await harness.database.row<{ rows: number }>(`SELECT count(*)::int AS rows FROM ${table}`))?.rows ?? -1;
+
+/** What makes something, by the table in which it is made. */
+async function makers(): Promise<readonly (readonly [table: string, path: string, body: object])[]> {
+  const id = await startSmall(lead, harness, { name: `Twice ${++count}` });
+  const plan = (await lead.get(`/engagements/${id}/plan`).expect(200)).body as {
+    tasks: { id: string; version: number }[];
+    phases: { id: string }[];
+  };
+  const [first, second] = plan.tasks;
+  const { template, client, people } = harness.ids;
+  const series = {
+    kind: 'line',
+    clientId: client,
+    templateId: template,
+    firstDay: '2026-11-30',
+    rule: 'FREQ=WEEKLY;BYDAY=MO',
+    aheadDays: 7,
+  };
+  return [
+    ['engagement', '/engagements', { templateId: template, clientId: client, name: `E ${count}`, start: TODAY }],
+    ['task', `/engagements/${id}/tasks`, { phaseId: plan.phases[0]?.id, title: 'T' }],
+    ['step', `/tasks/${first?.id}/steps`, { title: 'S' }],
+    ['time_entry', `/tasks/${first?.id}/time`, { day: TODAY, minutes: 5 }],
+    ['change_set', `/engagements/${id}/changes`, { tasks: [{ id: second?.id, version: 1, priority: 'high' }] }],
+    ['deliverable', `/engagements/${id}/deliverables`, { name: 'D' }],
+    ['template', '/templates', { name: `T ${count}` }],
+    ['template', `/engagements/${id}/template`, { name: `From ${count}`, measure: 'planned' }],
+    ['engagement_series', '/series', { ...series, name: `L ${count}` }],
+    ['task_series', `/tasks/${second?.id}/series`, { rule: 'FREQ=WEEKLY;BYDAY=MO' }],
+    ['client', '/clients', { name: `C ${count}` }],
+    ['person', '/crew', { name: 'Twin', email: `twin${count}@small.example`, password: 'copper kettle by the weir' }],
+    ['own_field', '/own-fields', { name: `F ${count}`, kind: 'text' }],
+    ['time_off', `/crew/${people['Mak']}/time-off`, { from: '2027-01-04', to: '2027-01-05' }],
+  ];
+}
+
+test('pressed twice at once, everything that can be made is made once, and both get the same answer', async () => {
+  for (const [table, path, body] of await makers()) {
+    const [before, key] = [await rowsIn(table), newKey()];
+    const once = await Promise.all([post(lead, path, { body, key }), post(lead, path, { body, key })]);
+    const later = await post(lead, path, { body, key });
+    const statuses = [...once, later].map(({ status }) => status);
+    const made = (await rowsIn(table)) - before;
+    expect({ path, statuses, made }).toEqual({ path, statuses: [201, 201, 201], made: 1 });
+    expect({ path, body: once[1]?.body as unknown }).toEqual({ path, body: once[0]?.body as unknown });
+  }
+}, 120_000);
+
+test('one engagement is made by a double click, and one by a double click in steps', async () => {
+  const { template, client } = harness.ids;
+  for (const path of ['/engagements', '/engagements/in-steps']) {
+    const [before, key] = [await rowsIn('engagement'), newKey()];
+    const body = { templateId: template, clientId: client, name: 'Double', start: TODAY };
+    const answers = await Promise.all([post(lead, path, { body, key }), post(lead, path, { body, key })]);
+    expect(await rowsIn('engagement')).toBe(before + 1);
+    const ids = answers.map(({ text }) => /"id":"([^"]+)"/.exec(text)?.[1]);
+    expect(ids[0]).toBe(ids[1]);
+  }
+});
+
+test('over two processes too', async () => {
+  const other = await harness.beside();
+  const [there, key, before] = [await other.as('Lena'), newKey(), await rowsIn('client')];
+  const answers = await Promise.all([lead, there].map((caller) => post(caller, '/clients', { body: { name: 'Both sides' }, key })));
+  expect(answers.map(({ status }) => status)).toEqual([201, 201]);
+  expect(await rowsIn('client')).toBe(before + 1);
+  await other.close();
+});
+
+test('a key is somebody’s own: another person’s request with it is another request', async () => {
+  const [key, oona] = [newKey(), await harness.as('Oona')];
+  await post(lead, '/clients', { body: { name: 'Mine' }, key }).expect(201);
+  await post(oona, '/clients', { body: { name: 'Theirs' }, key }).expect(201);
+});
+
+test('a key that was used for something else is refused, and so is one that is none', async () => {
+  const key = newKey();
+  await post(lead, '/clients', { body: { name: 'First' }, key }).expect(201);
+  const answer = await post(lead, '/clients', { body: { name: 'Second' }, key }).expect(400);
+  expect((answer.body as ErrorBody).message).toBe('This key was used for another request. Make a new one for each.');
+  await post(lead, '/clients', { body: { name: 'Third' }, key: 'no key' }).expect(400);
+});
+
+test('what was refused has not used its key', async () => {
+  const key = newKey();
+  await post(lead, '/clients', { body: { name: '' }, key }).expect(400);
+  await post(lead, '/clients', { body: { name: 'Now it has one' }, key }).expect(201);
+});
+
+test('an undo sent twice is done once', async () => {
+  const id = await startSmall(lead, harness, { name: 'Undone twice' });
+  const { tasks } = (await lead.get(`/engagements/${id}/plan`).expect(200)).body as { tasks: { id: string }[] };
+  const { changeId } = (await lead.patch(`/tasks/${tasks[0]?.id}`, { version: 1, days: 9 }).expect(200)).body as { changeId: string };
+  const key = newKey();
+  await Promise.all([1, 2].map(() => post(lead, `/changes/${changeId}/undo`, { key }).expect(200)));
+});
+
+test('keys are kept for a day', async () => {
+  const key = newKey();
+  await post(lead, '/clients', { body: { name: 'Yesterday' }, key }).expect(201);
+  await harness.database.rows(`UPDATE idempotency_key SET at = at - interval '25 hours' WHERE key = $1`, [key]);
+  await harness.app.get(PruneJob).run();
+  expect(await harness.database.rows('SELECT 1 FROM idempotency_key WHERE key = $1', [key])).toEqual([]);
+});

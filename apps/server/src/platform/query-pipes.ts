@@ -1,0 +1,32 @@
+import { Injectable, type ArgumentMetadata, type PipeTransform } from '@nestjs/common';
+import { NO_DAY } from '@crew/contract';
+import { isPlannableDay } from '@crew/core';
+import { isUUID } from 'class-validator';
+import { Refusal } from './refusal.ts';
+
+/** A day in the query, which may be left out; given twice it is none. */
+@Injectable()
+export class OptionalDay implements PipeTransform<unknown, string | undefined> {
+  transform(value: unknown, { data }: ArgumentMetadata): string | undefined {
+    if (value === undefined || isPlannableDay(value)) return value;
+    throw new Refusal('invalid-day', NO_DAY, { field: data ?? 'day' });
+  }
+}
+
+/** An id in the query, which may be left out. */
+@Injectable()
+export class OptionalId implements PipeTransform<unknown, string | undefined> {
+  transform(value: unknown, { data }: ArgumentMetadata): string | undefined {
+    if (value === undefined || (typeof value === 'string' && isUUID(value))) return value;
+    throw new Refusal('invalid-input', 'This is no id. Choose one from the list.', { field: data ?? 'id' });
+  }
+}
+
+/** A word in the query, which may be left out; given twice it is none. */
+@Injectable()
+export class OptionalWord implements PipeTransform<unknown, string | undefined> {
+  transform(value: unknown, { data }: ArgumentMetadata): string | undefined {
+    if (value === undefined || (typeof value === 'string' && value.length <= 2000)) return value;
+    throw new Refusal('invalid-input', 'Give this once.', { field: data ?? 'query' });
+  }
+}

@@ -1,0 +1,82 @@
+import { AsyncLocalStorage } from 'node:async_hooks';
+import { createHash } from 'node:crypto';
+import type { EntityManager } from 'typeorm';
+import { firstRow, rowsOf } from './database.ts';
+import { Refusal } from './refusal.ts';
+
+/** How a request says that it is the same one, sent again. */
+export const IDEMPOTENCY_HEADER = 'idempotency-key';
+
+/** What is known of the request that is being answered, wherever in the server that is done. */
+interface RequestContext {
+  readonly key: string;
+  /** Set once it is known who asks, and for what. */
+  asked: { readonly accountId: string; readonly request: string } | null;
+  isUsed: boolean;
+}
+
+const contexts = new AsyncLocalStorage<RequestContext>();
+
+/** Runs the answering of a request that carries a key; one without is just run. */
+export function withKey(key: string | undefined, answer: () => void): void {
+  if (key === undefined) return answer();
+  contexts.run({ key, asked: null, isUsed: false }, answer);
+}
+
+/** Binds the key of the request, if it has one, to who asks and what for: nobody else's request is the same one. */
+export function bindKey(accountId: string, request: { readonly method: string; readonly url: string; readonly body: unknown }): void {
+  const context = contexts.getStore();
+  if (context === undefined) return;
+  if (!/^[\w-]{8,100}$/.test(context.key))
+    throw new Refusal('invalid-input', 'An idempotency key has 8 to 100 letters, digits, dashes or underscores.', {
+      field: IDEMPOTENCY_HEADER,
+    });
+  const text = `${request.method} ${request.url} ${JSON.stringify(request.body ?? null)}`;
+  context.asked = { accountId, request: createHash('sha256').update(text).digest('base64url') };
+}
+
+/** Thrown inside a transaction whose request was carried out before: what it answered stands for what would be done. */
+export class DoneBefore extends Error {
+  readonly value: unknown;
+  constructor(value: unknown) {
+    super('done before');
+    this.value = value;
+  }
+}
+
+/** What keeps the value of a transaction, so that the same request, sent again, gets the same. */
+export type KeepValue = (value: unknown) => Promise<void>;
+
+/**
+ * Uses the key of the request, if it has one, for this transaction; only the first of a request
+ * does. Throws `DoneBefore` when the request was carried out, by whichever process; while it is
+ * being carried out this waits for it. Rolled back, the key is free again.
+ */
+export async function useKey(manager: EntityManager): Promise<KeepValue | null> {
+  const context = contexts.getStore();
+  if (context === undefined || context.asked === null || context.isUsed) return null;
+  const { accountId, request } = context.asked;
+  context.isUsed = true;
+  const insert = `INSERT INTO idempotency_key (account_id, key, request) VALUES ($1, $2, $3) ON CONFLICT DO NOTHING RETURNING key`;
+  if ((await rowsOf(manager, insert, [accountId, context.key, request])).length === 0) {
+    const kept = await firstRow<{ request: string; value: { value?: unknown } }>(
+      manager,
+      'SELECT request, value FROM idempotency_key WHERE account_id = $1 AND key = $2',
+      [accountId, context.key],
+    );
+    if (kept?.request !== request)
+      throw new Refusal('invalid-input', 'This key was used for another request. Make a new one for each.', { field: IDEMPOTENCY_HEADER });
+    throw new DoneBefore(kept.value.value);
+  }
+  return async (value) => {
+    await rowsOf(manager, 'UPDATE idempotency_key SET value = $3 WHERE account_id = $1 AND key = $2', [
+      ...[accountId, context.key, JSON.stringify({ value })],
+    ]);
+  };
+}
+
+/** A transaction that went back has not used its key. */
+export function freeKey(): void {
+  const context = contexts.getStore();
+  if (context !== undefined) context.isUsed = false;
+}

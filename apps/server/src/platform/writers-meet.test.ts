@@ -1,0 +1,94 @@
+import { startHarness, startSmall, type Harness } from '../../test/harness.ts';
+import { writersOf, type Side, type Writer } from '../../test/writers.ts';
+
+/*
+ * Every kind of writer beside every other, in two processes of the server, on things of their
+ * own in one engagement: each is done, none is told that something changed meanwhile, and the
+ * database has ended none of them for a deadlock.
+ */
+
+let harness: Harness;
+let other: Awaited<ReturnType<Harness['beside']>>;
+
+type People = Pick<Side, 'caller' | 'own' | 'personId' | 'settle'>;
+let people: readonly [People, People];
+
+beforeAll(async () => {
+  harness = await startHarness();
+  other = await harness.beside();
+  const idOf = (name: string): string => harness.ids.people[name] as string;
+  people = [
+    { caller: await harness.as('Lena'), own: await harness.as('Mak'), personId: idOf('Mak'), settle: harness.settle },
+    { caller: await other.as('Oona'), own: await other.as('Dora'), personId: idOf('Dora'), settle: other.settle },
+  ];
+});
+
+/** Both sides, with an engagement they share that is not long yet. */
+async function begin(): Promise<readonly [Kinds, Kinds]> {
+  const { caller } = people[0];
+  const engagementId = await startSmall(caller, harness, { name: 'Shared' });
+  const otherId = await startSmall(caller, harness, { name: 'Other' });
+  const { phases } = (await caller.get(`/engagements/${engagementId}/plan`).expect(200)).body as { phases: { id: string }[] };
+  const shared = { engagementId, otherId, phaseIds: phases.map(({ id }) => id) };
+  return [writersOf({ ...people[0], ...shared, place: 0 }, harness), writersOf({ ...people[1], ...shared, place: 1 }, harness)];
+}
+type Kinds = ReturnType<typeof writersOf>;
+
+afterAll(async () => {
+  await other.close();
+  await harness.close();
+});
+
+const deadlocks = async (): Promise<number> =>
+  (await harness.database.row<{ count: number }>('SELECT deadlocks::int AS count FROM pg_stat_database WHERE datname = current_database()'))
+    ?.count ?? -1;
+
+/** Writes all at once and looks whether each was done. */
+async function race(writers: readonly Writer[]): Promise<void> {
+  const names = writers.length > TOGETHER + 1 ? 'all' : writers.map(({ name }) => name).join(' beside ');
+  const answers = await Promise.all(writers.map((writer) => writer.write()));
+  for (const [place, writer] of writers.entries()) {
+    const answer = answers[place] ?? null;
+    const so = { names, of: writer.name };
+    if (answer !== null) expect({ ...so, refusal: answer.status < 300 ? null : (answer.body as object) }).toEqual({ ...so, refusal: null });
+    await writer.check();
+  }
+}
+
+/** One meets so many at once, which is as good as one after the other and takes less time. */
+const TOGETHER = 5;
+
+/** They take a few hundredths of a second; this long somebody waited for a timeout. */
+const LONGEST_MS = 4000;
+
+test('each kind of writer beside each other one: all is done, nothing is lost, and nobody waits for ever', async () => {
+  const before = await deadlocks();
+  const slow: string[] = [];
+  const kinds = (await begin())[0].length;
+  let pairs = 0;
+  for (let place = 0; place < kinds; place++) {
+    const [left, right] = await begin();
+    const others = right.slice(place);
+    for (let from = 0; from < others.length; from += TOGETHER) {
+      const writers = [await (left[place] as Kinds[number]).ready()];
+      for (const kind of others.slice(from, from + TOGETHER)) writers.push(await kind.ready());
+      const began = performance.now();
+      await race(writers);
+      if (performance.now() - began > LONGEST_MS) slow.push(writers.map(({ name }) => name).join(' beside '));
+      pairs += writers.length - 1;
+    }
+  }
+  expect(pairs).toBe((kinds * (kinds + 1)) / 2);
+  expect(await deadlocks()).toBe(before);
+  expect(slow).toEqual([]);
+}, 400_000);
+
+test('all kinds of writers of both sides at once, again and again', async () => {
+  const before = await deadlocks();
+  for (let round = 0; round < 4; round++) {
+    const writers: Writer[] = [];
+    for (const side of await begin()) for (const kind of side) writers.push(await kind.ready());
+    await race(writers);
+  }
+  expect(await deadlocks()).toBe(before);
+}, 200_000);

@@ -1,0 +1,41 @@
+import type { FieldKept } from '@crew/contract';
+import { count } from '../../words/format.ts';
+
+const FIELD_WORDS: Readonly<Record<string, string>> = {
+  title: 'the title',
+  description: 'the description',
+  status: 'the status',
+  assigneeIds: 'the assignees',
+  priority: 'the priority',
+  estimateMinutes: 'the effort',
+  days: 'the length',
+  notBefore: 'the earliest start',
+  fixedDay: 'the fixed date',
+  after: 'the dependencies',
+  place: 'the phase',
+  deliverable: 'the deliverable',
+  outside: 'the outside maker',
+  labels: 'the labels',
+  links: 'the links',
+  files: 'the files',
+  ownFields: 'the custom fields',
+  plannedWeek: 'the planned week',
+};
+
+/** How many are named before the rest is only counted. */
+const NAMED = 2;
+
+/** What undoing left as it is, in one or two sentences: "Undone, except for what changed since: Noor Haddad changed the title of “Boards”." */
+export function undoneWords(kept: readonly FieldKept[]): string {
+  if (kept.length === 0) return 'Undone.';
+  const named = kept.slice(0, NAMED).map(keptWords).join('; ');
+  const more = kept.length > NAMED ? `; and ${count(kept.length - NAMED, 'more change')}` : '';
+  return `Undone, except for what changed since: ${named}${more}.`;
+}
+
+function keptWords({ title, field, by }: FieldKept): string {
+  const who = by ?? 'someone';
+  if (field === 'added') return `“${title}” stays, because ${who} has worked on it`;
+  if (field === 'deleted') return `${who} deleted “${title}”`;
+  return `${who} changed ${FIELD_WORDS[field] ?? 'a field'} of “${title}”`;
+}
