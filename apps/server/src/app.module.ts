@@ -211,7 +211,8 @@ export class AppModule {
         TypeOrmModule.forRoot(servingOptions(config.databaseUrl)),
         ThrottlerModule.forRoot([{ limit: config.requestsPerMinute, ttl: 60_000 }]),
         MulterModule.register({ dest: join(config.filesRoot, 'incoming') }),
-        TerminusModule,
+        // An outage is said once, by the filter of errors.
+        TerminusModule.forRoot({ logger: false }),
         LoggerModule.forRoot({
           pinoHttp: {
             level: config.isQuiet ? 'error' : 'info',

@@ -24,6 +24,7 @@ export interface Harness {
   readonly app: NestExpressApplication;
   readonly database: Database;
   readonly clock: Clock;
+  readonly databaseUrl: string;
   /** Where the contents of files lie. */
   readonly filesRoot: string;
   readonly ids: {
@@ -43,6 +44,8 @@ export interface Harness {
   /** Lets a test sign in more often than people may. */
   readonly forgetTries: () => void;
   readonly close: () => Promise<void>;
+  /** What is left to clean up once a test has closed the server itself. */
+  readonly dropDatabase: () => Promise<void>;
 }
 
 /** Somebody's way to call the API, token and cookie included. */
@@ -67,6 +70,8 @@ async function onServer(sql: string): Promise<void> {
 /** What a test may want to be otherwise. */
 export interface HarnessOptions extends Partial<Pick<Config, 'isDemo' | 'trustedProxies' | 'requestsPerMinute'>> {
   readonly isEmpty?: boolean;
+  /** Where the database is reached, in place of its own port. */
+  readonly databasePort?: number;
 }
 
 /** Starts the server on a fresh copy of the migrated template. */
@@ -77,6 +82,7 @@ export async function startHarness(more: HarnessOptions = {}): Promise<Harness> 
   await onServer(`CREATE DATABASE ${name} TEMPLATE ${process.env['CREW_TEST_TEMPLATE']} STRATEGY file_copy`);
   const url = new URL(server);
   url.pathname = `/${name}`;
+  if (more.databasePort !== undefined) url.port = String(more.databasePort);
   const filesRoot = await mkdtemp(join(tmpdir(), 'crew-files-'));
   const config: Config = {
     databaseUrl: url.href,
@@ -113,11 +119,16 @@ export async function startHarness(more: HarnessOptions = {}): Promise<Harness> 
       (await database.rows<{ name: string; id: string }>(`SELECT name, id FROM ${table}`)).map((row) => [row.name.split(' ')[0], row.id]),
     );
   const clients = await byName('client');
+  const dropDatabase = async (): Promise<void> => {
+    await rm(filesRoot, { recursive: true });
+    await onServer(`DROP DATABASE ${name} WITH (FORCE)`);
+  };
   return {
     app,
     database,
     clock,
     filesRoot,
+    databaseUrl: url.href,
     ids: { template, client: clients['Harbour'] as string, otherClient: clients['Mill'] as string, people: await byName('person') },
     nobody: callerOf(request.agent(app.getHttpServer()), ''),
     whoIs,
@@ -140,9 +151,9 @@ export async function startHarness(more: HarnessOptions = {}): Promise<Harness> 
     as: (person) => signIn(emailOf(person), PASSWORD),
     close: async () => {
       await app.close();
-      await rm(filesRoot, { recursive: true });
-      await onServer(`DROP DATABASE ${name} WITH (FORCE)`);
+      await dropDatabase();
     },
+    dropDatabase,
   };
 }
 

@@ -15,6 +15,14 @@ const UNLOCK = `
   HAVING count(*) > 0`;
 
 /**
+ * A job that was asked for again while a worker had it is put aside by the queue, to go when that
+ * worker is through. Nobody is through with one whose worker was killed.
+ */
+const CLEAR = `
+  SELECT graphile_worker.complete_jobs(array_agg(id)) FROM graphile_worker.jobs
+  WHERE attempts >= max_attempts AND key IS NULL AND locked_by IS NULL AND last_error IS NULL HAVING count(*) > 0`;
+
+/**
  * Says every few seconds that this process's workers live, and gives back the jobs of those that
  * do not: the queue itself waits four hours for a worker that was killed.
  */
@@ -24,6 +32,8 @@ export class WatchWorkers implements BeforeApplicationShutdown {
   private readonly logger = new Logger('jobs');
   private readonly workerIds = new Set<string>();
   private timer: NodeJS.Timeout | null = null;
+  /** Said once for each outage. */
+  private isSilent = false;
   constructor(database: Database) {
     this.database = database;
   }
@@ -41,6 +51,7 @@ export class WatchWorkers implements BeforeApplicationShutdown {
   /** Gives back the jobs of workers that are dead. */
   async unlockDead(): Promise<void> {
     await this.database.rows(UNLOCK, [DEAD_SECONDS]);
+    await this.database.rows(CLEAR);
   }
 
   async beforeApplicationShutdown(): Promise<void> {
@@ -53,8 +64,11 @@ export class WatchWorkers implements BeforeApplicationShutdown {
     try {
       await this.database.rows(BEAT, [[...this.workerIds]]);
       await this.unlockDead();
+      this.isSilent = false;
     } catch (error) {
-      this.logger.warn(`The queue's workers could not say that they live. ${error instanceof Error ? error.message : String(error)}`);
+      if (!this.isSilent)
+        this.logger.warn(`The queue's workers cannot say that they live. ${error instanceof Error ? error.message : String(error)}`);
+      this.isSilent = true;
     }
   }
 }

@@ -18,6 +18,7 @@ export class ChangesFeed implements OnApplicationBootstrap, BeforeApplicationShu
   private client: pg.Client | null = null;
   private retry: NodeJS.Timeout | null = null;
   private isClosing = false;
+  private isLost = false;
 
   constructor(@Inject(CONFIG) config: Config) {
     this.config = config;
@@ -49,15 +50,19 @@ export class ChangesFeed implements OnApplicationBootstrap, BeforeApplicationShu
     try {
       await client.connect();
       await client.query(`LISTEN ${CHANGES}`);
+      if (this.isLost) this.logger.warn('The connection for changes is there again.');
+      this.isLost = false;
     } catch (error) {
       this.lose(error);
     }
   }
 
-  /** Said once for each connection, however many signs there are that it is gone. */
+  /** Said once for each outage, however many signs there are of it and however often it is tried. */
   private lose(error: unknown): void {
     if (this.isClosing || this.retry !== null) return;
-    this.logger.warn(`The connection for changes was lost and is made again. ${error instanceof Error ? error.message : ''}`);
+    if (!this.isLost)
+      this.logger.warn(`The connection for changes was lost and is made again. ${error instanceof Error ? error.message : ''}`);
+    this.isLost = true;
     this.retry = setTimeout(() => {
       this.retry = null;
       void this.listen().then(() => this.heard.next('everything'));

@@ -26,13 +26,13 @@ const snake = (name: string): string => name.replace(/[A-Z]/g, (letter) => `_${l
  */
 const PATIENCE = {
   /** For a free connection of the pool. */
-  connection: 5000,
+  connection: 4000,
   /** For a row that somebody else has locked. */
-  lock: 10_000,
+  lock: 8000,
   /** For one statement. */
-  statement: 15_000,
+  statement: 10_000,
   /** For any answer at all, as when the database is frozen. */
-  answer: 20_000,
+  answer: 12_000,
   /** Of a transaction whose process does nothing any more. */
   idle: 60_000,
 } as const;

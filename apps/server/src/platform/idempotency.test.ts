@@ -106,6 +106,18 @@ test('an undo sent twice is done once', async () => {
   await Promise.all([1, 2].map(() => post(lead, `/changes/${changeId}/undo`, { key }).expect(200)));
 });
 
+test('a status sent again, over a line that broke, meets no change of its own', async () => {
+  const id = await startSmall(lead, harness, { name: 'Status twice' });
+  const { tasks } = (await lead.get(`/engagements/${id}/plan`).expect(200)).body as { tasks: { id: string }[] };
+  const [path, key] = [`/tasks/${tasks[0]?.id}`, newKey()];
+  const send = () => lead.patch(path, { version: 1, status: 'active' }).set('Idempotency-Key', key);
+  const answers = await Promise.all([send(), send()]);
+  expect([...answers, await send()].map(({ status }) => status)).toEqual([200, 200, 200]);
+  const { version } = (await lead.get(path).expect(200)).body as { version: number };
+  expect(version).toBe(2);
+  await lead.patch(path, { version: 1, status: 'done' }).set('Idempotency-Key', newKey()).expect(409);
+});
+
 test('keys are kept for a day', async () => {
   const key = newKey();
   await post(lead, '/clients', { body: { name: 'Yesterday' }, key }).expect(201);

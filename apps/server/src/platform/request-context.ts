@@ -75,6 +75,20 @@ export async function useKey(manager: EntityManager): Promise<KeepValue | null> 
   };
 }
 
+/** The key of the request, for a change that is one statement and keeps it itself; null where there is none. */
+export function keyOfRequest(): { readonly key: string; readonly request: string } | null {
+  const context = contexts.getStore();
+  return context === undefined || context.asked === null ? null : { key: context.key, request: context.asked.request };
+}
+
+/** Whether the request was carried out before, by its key. */
+export async function wasDoneBefore(manager: EntityManager, accountId: string): Promise<boolean> {
+  const asked = keyOfRequest();
+  if (asked === null) return false;
+  const sql = 'SELECT 1 FROM idempotency_key WHERE account_id = $1 AND key = $2 AND request = $3';
+  return (await firstRow(manager, sql, [accountId, asked.key, asked.request])) !== null;
+}
+
 /** A transaction that went back has not used its key. */
 export function freeKey(): void {
   const context = contexts.getStore();

@@ -3,6 +3,7 @@ import type { EditTask } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import { Clock } from '../platform/clock.ts';
 import { Database } from '../platform/database.ts';
+import { wasDoneBefore } from '../platform/request-context.ts';
 import { Refusal, requireFound } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 import { PlanBehind } from '../jobs/plan-behind.ts';
@@ -59,7 +60,10 @@ export class ChangeStatus {
     who: Who,
     { task, input }: { readonly task: TaskStanding; readonly input: Input },
   ): Promise<'written' | 'same' | 'too-late'> {
-    if (task.version !== input.version) await this.tasks.refuseStale(manager, who, task.id);
+    if (task.version !== input.version) {
+      if (await wasDoneBefore(manager, who.accountId)) return 'same';
+      await this.tasks.refuseStale(manager, who, task.id);
+    }
     const today = this.clock.today();
     if (task.isGroup)
       throw new Refusal('wrong-moment', `The subtasks of “${task.title}” decide its status. Change it on them.`, { field: 'status' });

@@ -7,6 +7,7 @@ import { PERSON, PLAN_TASK } from '../engagement/engagement.repository.ts';
 import { FILES_OF_TASK } from '../file/keep-files.ts';
 import { firstRow, rowsOf } from '../platform/database.ts';
 import { lockEngagements, lockTasks } from '../platform/locks.ts';
+import { keyOfRequest } from '../platform/request-context.ts';
 import { Refusal } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 import { taskSeenBy } from '../platform/visible.ts';
@@ -96,7 +97,7 @@ const FOR_SUMMARY = `
  * The whole change in one statement and so in one transaction: locks as everybody does, the
  * engagement first, writes nothing when the task or the figures were changed meanwhile, keeps
  * the event, and keeps that the plan behind it is pending: whoever computes the plan takes
- * the same lock, and takes all that is pending.
+ * the same lock, and takes all that is pending. So is the key of the request kept.
  */
 const WRITE_STATUS = `
   WITH place AS MATERIALIZED (SELECT id FROM engagement WHERE id = $2 FOR NO KEY UPDATE),
@@ -109,6 +110,7 @@ const WRITE_STATUS = `
   written AS (
     UPDATE task SET status = $13, waiting_on = $14, waiting_since = $15, real_start = $16, done_on = $17, reopened = reopened + $18, version = version + 1
     FROM summary WHERE task.id = $1 RETURNING task.id, task.phase_id),
+  kept AS (INSERT INTO idempotency_key (account_id, key, request) SELECT $22, $25, $26 FROM written WHERE $25::text IS NOT NULL ON CONFLICT DO NOTHING),
   phased AS (UPDATE phase SET percent = $19, progress = $20 FROM written WHERE phase.id = written.phase_id AND phase.progress IS DISTINCT FROM $20)
   INSERT INTO event (agency_id, engagement_id, account_id, subject, subject_id, kind, changes, at)
     SELECT $21, $2, $22, 'task', written.id, 'changed', $23, $24 FROM written RETURNING id`;
@@ -188,6 +190,7 @@ export class TaskRepository {
   /** Writes a status and what follows at once; false when somebody was faster and nothing was written. */
   async writeStatus(manager: EntityManager, { task, next, changes, figures, by }: StatusChange): Promise<boolean> {
     const { summary, sums, phaseSums } = figures;
+    const asked = keyOfRequest();
     const written = await rowsOf(manager, WRITE_STATUS, [
       task.id,
       task.engagementId,
@@ -213,6 +216,7 @@ export class TaskRepository {
       by.accountId,
       JSON.stringify(changes),
       by.at,
+      ...[asked?.key ?? null, asked?.request ?? null],
     ]);
     return written.length > 0;
   }
