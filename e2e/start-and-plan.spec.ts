@@ -67,6 +67,19 @@ test('a lead starts a gallery from its template, works on the plan, and sees the
   await expect(page.getByRole('complementary', { name: 'Mirela Stoyan' })).toContainText('Control tower room');
 });
 
+test('a double click on starting makes one engagement', async ({ page, world }) => {
+  await world.enterAs(page, 'Odalys Renn');
+  await page.goto(`${world.url}/engagements/start`);
+  await choose(page, 'Client', 'Pellworth Tram Museum');
+  await choose(page, 'Template', /Audio trail/);
+  await page.getByLabel('Name').fill('Depot walk');
+  await page.getByLabel('First day').fill('2027-01-11');
+  await page.getByRole('button', { name: /^Start it with/ }).dblclick();
+  await expect(page.getByRole('heading', { name: 'Depot walk' })).toBeVisible();
+  await page.getByRole('link', { name: 'Engagements' }).click();
+  await expect(page.getByRole('link', { name: 'Depot walk' })).toHaveCount(1);
+});
+
 test('a template is read with its dry run, from a start and back from a promise', async ({ page, world }) => {
   await world.enterAs(page, 'Bastien Okoro');
   await openTemplate(page, 'Permanent gallery');
@@ -79,7 +92,7 @@ test('a template is read with its dry run, from a start and back from a promise'
 
 test('a phase of another template and a task of a past engagement are added in the review', async ({ page, world }) => {
   await world.enterAs(page, 'Odalys Renn');
-  await page.goto(`${world.url}/engagements/start`);
+  await page.goto(`${world.url}/engagements/engagements/start`);
   await choose(page, 'Client', 'Pellworth Tram Museum');
   await choose(page, 'Template', /Audio trail/);
   await page.getByLabel('Name').fill('Tram voices');

@@ -43,6 +43,27 @@ test('two people change the same task: the second sees both and chooses', async 
   await expect(note).toHaveCount(0);
 });
 
+test('undo leaves what somebody else changed since, and says whose it is', async ({ browser, world }) => {
+  const [first, second] = await openTogether(browser, world);
+  const sheetOf = (page: Page) => page.getByRole('complementary', { name: 'Task' });
+  const setHours = async (page: Page, before: string, hours: string): Promise<void> => {
+    await page.getByRole('row', { name: 'Signs set' }).getByText('Signs set').click();
+    await sheetOf(page)
+      .getByRole('button', { name: `0 of ${before} h` })
+      .click();
+    await page.getByLabel('Hours', { exact: true }).fill(hours);
+    await page.getByRole('button', { name: 'Save' }).click();
+    await expect(sheetOf(page).getByRole('button', { name: `0 of ${hours} h` })).toBeVisible();
+  };
+  await setHours(first, '26', '30');
+  const notices = first.getByRole('status', { name: 'Notices' });
+  await notices.getByRole('button', { name: 'Undo' }).hover();
+  await setHours(second, '30', '20');
+  await notices.getByRole('button', { name: 'Undo' }).click();
+  await expect(notices).toContainText('Everything this changed has been changed again since. Bastien Okoro changed “Signs set”.');
+  await expect(sheetOf(first).getByRole('button', { name: '0 of 20 h' })).toBeVisible();
+});
+
 test('what one person does is on the other’s screen a moment later, and the plan behind it too', async ({ browser, world }) => {
   const [first, second] = await openTogether(browser, world);
   const statusOf = (page: typeof first, status: string) => page.getByRole('row', { name: 'Signs set' }).getByRole('img', { name: status });

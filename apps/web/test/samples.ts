@@ -70,7 +70,14 @@ export const jonah: CrewMember = {
 /** The lead who is signed in. */
 export const odalys: Me = {
   ...{ accountId: 'a1', name: 'Odalys Renn', initials: 'OR', access: 'lead', personId: 'o1', clientName: null },
-  ...{ agencyName: 'Quillmarsh', today: '2026-11-23', zone: 'Europe/London', csrfToken: 'token', counts: { handoffs: 0, desk: 0 } },
+  ...{
+    agencyName: 'Quillmarsh',
+    today: '2026-11-23',
+    zone: 'Europe/London',
+    csrfToken: 'token',
+    counts: { handoffs: 0, desk: 0 },
+    wrongTries: null,
+  },
 };
 
 /** A maker who is signed in. */

@@ -3,8 +3,10 @@ import { useChanges } from './use-changes.ts';
 
 /** The browser's stream of events, as far as it is listened to. */
 class Stream extends EventTarget {
+  static readonly CLOSED = 2;
   static last: Stream;
   isClosed = false;
+  readyState = 1;
   readonly address: string;
   constructor(address: string) {
     super();
@@ -55,4 +57,18 @@ test('leaving the page closes the stream and reads nothing more', () => {
   jest.runAllTimers();
   expect(Stream.last.isClosed).toBe(true);
   expect(refresh).not.toHaveBeenCalled();
+});
+
+test('a stream that was refused is opened again after a while; one that broke is the browser’s to open', () => {
+  const { say, unmount } = listen();
+  const first = Stream.last;
+  say('error');
+  act(() => void jest.advanceTimersByTime(10_000));
+  expect(Stream.last).toBe(first);
+  first.readyState = Stream.CLOSED;
+  say('error');
+  act(() => void jest.advanceTimersByTime(10_000));
+  expect(Stream.last).not.toBe(first);
+  unmount();
+  expect(Stream.last.isClosed).toBe(true);
 });

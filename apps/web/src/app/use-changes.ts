@@ -4,6 +4,9 @@ import { refreshAll } from '../api/queries.ts';
 /** A burst, such as an edit and the plan that follows it, is read again once. */
 const QUIET_MS = 120;
 
+/** A server that stops says so and refuses what comes; by then another one, or the same again, is there. */
+const REOPEN_MS = 4000;
+
 /**
  * Keeps the screen as others leave it: the server says when something changed, and what is
  * shown is read again. A stream that breaks is opened again by the browser, and then
@@ -11,8 +14,9 @@ const QUIET_MS = 120;
  */
 export function useChanges(refresh: () => Promise<unknown> = refreshAll): void {
   useEffect(() => {
-    const stream = new EventSource('/api/changes');
+    let stream: EventSource;
     let timer: ReturnType<typeof setTimeout> | undefined;
+    let reopening: ReturnType<typeof setTimeout> | undefined;
     let wasOpen = false;
     const soon = (): void => {
       clearTimeout(timer);
@@ -22,10 +26,19 @@ export function useChanges(refresh: () => Promise<unknown> = refreshAll): void {
       if (wasOpen) soon();
       wasOpen = true;
     };
-    stream.addEventListener('change', soon);
-    stream.addEventListener('ready', opened);
+    const open = (): void => {
+      stream = new EventSource('/api/changes');
+      stream.addEventListener('change', soon);
+      stream.addEventListener('ready', opened);
+      // The browser opens one that broke by itself, but not one that was refused.
+      stream.addEventListener('error', () => {
+        if (stream.readyState === EventSource.CLOSED) reopening = setTimeout(open, REOPEN_MS);
+      });
+    };
+    open();
     return () => {
       clearTimeout(timer);
+      clearTimeout(reopening);
       stream.close();
     };
   }, [refresh]);
