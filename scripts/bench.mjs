@@ -5,12 +5,14 @@ import { benchCore } from './bench/core.mjs';
 import { benchForesight } from './bench/foresee.mjs';
 import { report } from './bench/measure.mjs';
 import { benchServer } from './bench/server.mjs';
+import { benchStorm } from './bench/storm.mjs';
 import { projectRoot } from './cluster.mjs';
 
 /** Prints every figure as a ratio to a baseline measured in the same run. Build first. */
 benchCore();
 await benchForesight();
 await benchServer();
+await benchStorm();
 
 const assets = join(projectRoot, 'apps/web/dist/assets');
 const page = readFileSync(join(projectRoot, 'apps/web/dist/index.html'), 'utf8');

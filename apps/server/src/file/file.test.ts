@@ -1,4 +1,4 @@
-import { readdir, rm, utimes, writeFile } from 'node:fs/promises';
+import { readdir, rm, stat, utimes, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { TemplateContent } from '@crew/core';
 import { MOST_FILE_BYTES } from '@crew/contract';
@@ -264,4 +264,14 @@ describe('files that belong to nothing', () => {
     expect((await contentsOnDisk()).length).toBe(before - 1);
     await read(lead, (await sheet(task.id)).files[0]?.id ?? '').expect(200);
   });
+});
+
+test('contents are for their owner on the machine alone, and one that is missing says so', async () => {
+  const { id } = await kept('drawing.txt', 'lines on paper');
+  const { sha256 } = (await harness.database.row<{ sha256: string }>('SELECT sha256 FROM file WHERE id = $1', [id])) as { sha256: string };
+  const path = join(harness.filesRoot, sha256.slice(0, 2), sha256);
+  expect((await stat(path)).mode & 0o777).toBe(0o600);
+  await rm(path);
+  const answer = await lead.get(`/files/${id}`).expect(404);
+  expect((answer.body as { message: string }).message).toMatch(/^The content of “drawing.txt” is missing on the server\./);
 });

@@ -68,11 +68,7 @@ export class KeepFiles {
   async open(who: Who, fileId: string): Promise<{ readonly name: string; readonly bytes: number; readonly content: ReadStream }> {
     const { manager } = this.database;
     const file = requireFound(await findSeen(manager, who, fileId), 'file');
-    if (!(await this.store.has(file.sha256)))
-      throw new Refusal(
-        'not-found',
-        `The content of “${file.name}” is missing on the server. Ask whoever runs it to bring it back from a backup.`,
-      );
+    await this.requireContent(file);
     return { name: file.name, bytes: file.bytes, content: this.store.open(file.sha256) };
   }
 
@@ -81,9 +77,18 @@ export class KeepFiles {
     const sql = 'SELECT id, name, type, bytes, sha256 FROM file WHERE agency_id = $1 AND id = ANY($2)';
     const rows = await rowsOf<Stored & { id: string; name: string; type: string }>(manager, sql, [agencyId, ids]);
     const read = await Promise.all(
-      rows.map(async ({ id, name, type, sha256 }) => [id, { name, type, content: await this.store.read(sha256) }] as const),
+      rows.map(async ({ id, name, type, sha256 }) => {
+        await this.requireContent({ name, sha256 });
+        return [id, { name, type, content: await this.store.read(sha256) }] as const;
+      }),
     );
     return new Map(read);
+  }
+
+  /** Refuses a file whose content somebody has removed from the disk, naming it. */
+  private async requireContent({ name, sha256 }: { readonly name: string; readonly sha256: string }): Promise<void> {
+    if (await this.store.has(sha256)) return;
+    throw new Refusal('not-found', `The content of “${name}” is missing on the server. Ask whoever runs it to restore it from a backup.`);
   }
 }
 

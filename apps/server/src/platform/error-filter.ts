@@ -56,6 +56,8 @@ export class ErrorFilter implements ExceptionFilter {
     this.log(error, body.code);
     if (response.headersSent) return void response.end();
     if (body.code === 'unavailable') response.setHeader('Retry-After', RETRY_AFTER);
+    const wait = (body.details as { readonly seconds?: unknown } | undefined)?.seconds;
+    if (body.code === 'too-many-tries' && typeof wait === 'number') response.setHeader('Retry-After', String(wait));
     response.status(ERRORS[body.code].status).json(body);
   }
 

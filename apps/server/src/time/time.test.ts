@@ -226,6 +226,17 @@ describe('as a file', () => {
     ]);
   });
 
+  test.each([
+    [' =1+1', '" \'=1+1"'],
+    ['a;=1+1', "a;'=1+1"],
+    ['a\n@sum', '"a\n\'@sum"'],
+    ['\t+1', '"\t\'+1"'],
+    ['5-1=4; fine', '5-1=4; fine'],
+  ])('a note %j is no formula to any spreadsheet', async (note, cell) => {
+    await log(dora, 'Sketch', { minutes: 5, note }).expect(201);
+    expect(await file(dora)).toContain(`,${cell}\r\n`);
+  });
+
   test('leads take anybody’s and the whole crew’s, others only their own', async () => {
     await log(dora, 'Sketch', { minutes: 90 }).expect(201);
     await log(lead, 'Ink', { minutes: 45 }).expect(201);

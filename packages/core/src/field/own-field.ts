@@ -1,4 +1,4 @@
-import { parseDay } from '../calendar/day.ts';
+import { isPlannableDay } from '../calendar/day.ts';
 
 /** What an own field holds. */
 export const OWN_FIELD_KIND = ['text', 'number', 'date', 'choice', 'person', 'link'] as const;
@@ -36,7 +36,7 @@ export function ownValueFault({ name, kind, choices }: OwnFieldDefinition, value
     case 'text':
       return value.length <= LONGEST_TEXT ? null : `Keep “${name}” to 2 000 characters.`;
     case 'date':
-      return parseDay(value) === null ? `“${name}” is a day, like 2026-12-14.` : null;
+      return !isPlannableDay(value) ? `“${name}” is a day, like 2026-12-14.` : null;
     case 'choice':
       return choices.includes(value) ? null : `“${name}” is one of ${choices.join(', ')}.`;
     case 'link':
