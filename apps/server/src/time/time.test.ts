@@ -230,7 +230,7 @@ describe('as a file', () => {
     [' =1+1', '" \'=1+1"'],
     ['a;=1+1', "a;'=1+1"],
     ['a\n@sum', '"a\n\'@sum"'],
-    ['\t+1', '"\t\'+1"'],
+    ['\t+1', "\t'+1"],
     ['5-1=4; fine', '5-1=4; fine'],
   ])('a note %j is no formula to any spreadsheet', async (note, cell) => {
     await log(dora, 'Sketch', { minutes: 5, note }).expect(201);
