@@ -1,5 +1,6 @@
 import { Injectable } from '@nestjs/common';
 import type { SessionData } from 'express-session';
+import { Clock } from '../platform/clock.ts';
 import { Database } from '../platform/database.ts';
 import { Refusal } from '../platform/refusal.ts';
 
@@ -14,7 +15,7 @@ const WORTH_TELLING = 3;
  * addresses are sixty tries. It is refused without being counted while the address has to wait.
  */
 const COUNT = `
-  INSERT INTO sign_in_try AS t (email, wrong, since, until) VALUES ($1, 1, now(), now())
+  INSERT INTO sign_in_try AS t (email, wrong, since, until) VALUES ($1, 1, $4, now())
   ON CONFLICT (email) DO UPDATE SET wrong = t.wrong + 1,
     until = CASE WHEN t.wrong + 1 < $2 THEN now() ELSE now() + make_interval(secs => least($3, 2 ^ least(t.wrong + 1 - $2, 20))) END
   WHERE t.until <= now() RETURNING wrong`;
@@ -25,13 +26,15 @@ const FORGET = 'DELETE FROM sign_in_try WHERE email = $1 RETURNING wrong - 1 AS 
 @Injectable()
 export class SignInTries {
   private readonly database: Database;
-  constructor(database: Database) {
+  private readonly clock: Clock;
+  constructor(database: Database, clock: Clock) {
     this.database = database;
+    this.clock = clock;
   }
 
   /** Counts a try; refuses it with `too-many-tries` while the address has to wait. */
   async count(email: string): Promise<void> {
-    if ((await this.database.rows(COUNT, [email, FREE_TRIES, LONGEST_WAIT_SECONDS])).length > 0) return;
+    if ((await this.database.rows(COUNT, [email, FREE_TRIES, LONGEST_WAIT_SECONDS, this.clock.now()])).length > 0) return;
     const wait = Math.max(1, (await this.database.row<{ seconds: number }>(WAIT, [email]))?.seconds ?? 1);
     throw new Refusal('too-many-tries', `Too many wrong passwords for this address. Wait ${waitWords(wait)}, then try again.`, {
       field: 'password',

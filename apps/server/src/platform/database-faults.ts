@@ -3,6 +3,9 @@ import pg from 'pg';
 /** The database could not be had: it is away, frozen, or had no connection or time left. Nothing was saved. */
 export class DatabaseAbsent extends Error {}
 
+/** The line broke while the transaction was being committed: nobody knows whether it was. */
+export class CommitUnsure extends DatabaseAbsent {}
+
 /** What was read before the locks is not what is there under them: the transaction is run again. */
 export class DoAgain extends Error {}
 
@@ -26,6 +29,16 @@ export function refuseAbsence(error: unknown): never {
   const state = sqlStateOf(error);
   if (error instanceof DatabaseAbsent || (state !== '' && !ABSENT.test(state))) throw error;
   throw new DatabaseAbsent(error instanceof Error ? error.message : String(error), { cause: error });
+}
+
+/** As `refuseAbsence`, for the `catch` of a commit. */
+export function refuseUnsure(error: unknown): never {
+  try {
+    return refuseAbsence(error);
+  } catch (refused) {
+    if (refused instanceof DatabaseAbsent) throw new CommitUnsure(refused.message, { cause: error });
+    throw refused;
+  }
 }
 
 /** Whether an error means that the connection is of no use any more; also for statements of the mapper, which do not pass `refuseAbsence`. */

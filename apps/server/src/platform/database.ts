@@ -4,7 +4,7 @@ import pg, { type Pool } from 'pg';
 import { DataSource, DefaultNamingStrategy, type DataSourceOptions, type EntityManager, type QueryRunner } from 'typeorm';
 import { entities } from '../entities.ts';
 import { migrations } from '../migrations/index.ts';
-import { isAbsence, isRace, refuseAbsence } from './database-faults.ts';
+import { isAbsence, isRace, refuseAbsence, refuseUnsure } from './database-faults.ts';
 import { DoneBefore, freeKey, useKey, type KeepValue } from './request-context.ts';
 import { NotItsTurn, Seat, Turns } from './turns.ts';
 
@@ -179,7 +179,7 @@ export class Database {
       keepValue = await useKey(runner.manager);
       const value = await work(runner.manager);
       await keepValue?.(value);
-      await runner.commitTransaction().catch(refuseAbsence);
+      await runner.commitTransaction().catch(refuseUnsure);
       return { kind: 'done', value };
     } catch (error) {
       if (keepValue !== null) freeKey();

@@ -1,7 +1,7 @@
 import { Catch, HttpException, Logger, type ArgumentsHost, type ExceptionFilter } from '@nestjs/common';
 import { ERRORS, type ErrorBody, type ErrorCode } from '@crew/contract';
 import type { Response } from 'express';
-import { isAbsence, isTooSlow, sqlStateOf } from './database-faults.ts';
+import { CommitUnsure, isAbsence, isTooSlow, sqlStateOf } from './database-faults.ts';
 import { Refusal } from './refusal.ts';
 
 /** PostgreSQL's SQLSTATE, mapped without ever reading message text. */
@@ -38,6 +38,8 @@ const HTTP_WORDS: Partial<Record<ErrorCode, string>> = {
   'wrong-format': 'Send JSON in UTF-8, not compressed by anything but gzip, deflate or br.',
   unavailable: 'The server cannot reach its data at this moment. Nothing was saved; try again in a moment.',
 };
+
+const UNSURE = 'The connection to the data broke at the last moment, so this may have been saved or not. Try again: it is not done twice.';
 
 /** Seconds after which it is worth trying again. */
 const RETRY_AFTER = '2';
@@ -79,6 +81,7 @@ export function errorBodyOf(error: unknown): ErrorBody {
       ...(error.details === undefined ? {} : { details: error.details }),
     };
   }
+  if (error instanceof CommitUnsure) return { code: 'unavailable', message: UNSURE };
   const code = codeOf(error);
   if (code !== undefined) return { code, message: HTTP_WORDS[code] ?? ERRORS[code].meaning };
   return (

@@ -56,9 +56,10 @@ export async function useKey(manager: EntityManager): Promise<KeepValue | null> 
   const context = contexts.getStore();
   if (context === undefined || context.asked === null || context.isUsed) return null;
   const { accountId, request } = context.asked;
-  context.isUsed = true;
   const insert = `INSERT INTO idempotency_key (account_id, key, request) VALUES ($1, $2, $3) ON CONFLICT DO NOTHING RETURNING key`;
-  if ((await rowsOf(manager, insert, [accountId, context.key, request])).length === 0) {
+  const inserted = await rowsOf(manager, insert, [accountId, context.key, request]);
+  context.isUsed = true;
+  if (inserted.length === 0) {
     const kept = await firstRow<{ request: string; value: { value?: unknown } }>(
       manager,
       'SELECT request, value FROM idempotency_key WHERE account_id = $1 AND key = $2',

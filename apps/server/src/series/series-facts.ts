@@ -3,6 +3,7 @@ import type { SeriesKind, SeriesPlaces } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import { firstRow } from '../platform/database.ts';
 import { Refusal, unwrap } from '../platform/refusal.ts';
+import { requireNear } from '../workload/load-window.ts';
 
 /** An engagement of a series that was made. */
 export interface MadeUnit {
@@ -99,15 +100,6 @@ export function nameOfUnit(pattern: string, unit: { readonly number: number; rea
     .replaceAll('{n}', String(unit.number))
     .replaceAll('{month}', MONTHS[Number(unit.day.slice(5, 7)) - 1] as string)
     .replaceAll('{year}', unit.day.slice(0, 4));
-}
-
-/** A series that begins later than that is no plan yet. */
-const FURTHEST_DAYS = 1100;
-
-/** Refuses a first day that is too far off to be worth a plan. */
-export function requireNear(day: string, today: string, field: string): void {
-  if (day > dayPlus(today, FURTHEST_DAYS) || day < dayPlus(today, -FURTHEST_DAYS))
-    throw new Refusal('invalid-day', 'This begins more than three years from today. Choose a nearer day.', { field });
 }
 
 /** So many engagements are made in one go; more would keep everybody else waiting. */

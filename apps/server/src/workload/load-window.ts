@@ -11,6 +11,12 @@ const THREE_WEEKS = 21;
 const LONGEST_DAYS = 190;
 const FURTHEST_DAYS = 1100;
 
+/** Refuses a first day that is too far off to be worth a plan: everything until then would be computed. */
+export function requireNear(day: string, today: string, field: string): void {
+  if (Math.abs((parseDay(day) as number) - (parseDay(today) as number)) > FURTHEST_DAYS)
+    throw new Refusal('invalid-day', 'This begins more than three years from today. Choose a nearer day.', { field });
+}
+
 /** The days asked for, or three weeks from this Monday; at most half a year. */
 export function loadWindow(asked: { readonly from?: string | undefined; readonly to?: string | undefined }, today: string): LoadWindow {
   const now = parseDay(today) as number;

@@ -9,7 +9,7 @@ import { DryRunTemplate, LAID, laidWork, type LaidTemplate } from '../template/d
 import { peopleTouched } from './change-plans.ts';
 import { refOf } from './ease-load.ts';
 import { toLoadInput } from './load-facts.ts';
-import { loadWindow } from './load-window.ts';
+import { loadWindow, requireNear } from './load-window.ts';
 
 /** About a year of working days: who cannot start within it asks for less. */
 const SEARCHED_DAYS = 250;
@@ -29,6 +29,7 @@ export class TryEngagement {
   async run(who: Who, input: Input): Promise<TriedEngagement> {
     const today = this.clock.today();
     if (input.start < today) throw new Refusal('invalid-day', 'That day is over. Choose today or a later one.', { field: 'start' });
+    requireNear(input.start, today, 'start');
     const window = loadWindow(input, today);
     const plan: PlanEngagement = {
       templateId: input.templateId,

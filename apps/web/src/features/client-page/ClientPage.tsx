@@ -93,7 +93,7 @@ export function ClientPage() {
         </div>
         <Push />
         <small>{me.name}</small>
-        <Button onPress={() => void signOut()}>Sign out</Button>
+        <Button onPress={() => void signOut().catch(() => navigate('/sign-in'))}>Sign out</Button>
       </Head>
       <WrongTries me={me} />
       <main>

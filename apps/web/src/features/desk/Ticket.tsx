@@ -87,12 +87,14 @@ interface TicketProps {
   readonly hue: ClientHue;
   readonly title: ReactNode;
   readonly note: ReactNode;
+  /** The note in full, for where it is cut. */
+  readonly noteTitle?: string;
   readonly amount: ReactNode;
   readonly context: ArrangeContext;
 }
 
 /** A task as a line that can be dragged to a day; its menu does the same. */
-export function Ticket({ task, hue, title, note, amount, context }: TicketProps) {
+export function Ticket({ task, hue, title, note, noteTitle, amount, context }: TicketProps) {
   return (
     <Row id={task.id} textValue={task.title}>
       <Grip slot="drag" aria-label={`Drag ${task.title}`}>
@@ -100,7 +102,7 @@ export function Ticket({ task, hue, title, note, amount, context }: TicketProps)
       </Grip>
       <Words>
         <span title={task.title}>{title}</span>
-        {note === null ? null : <small>{note}</small>}
+        {note === null ? null : <small title={noteTitle}>{note}</small>}
       </Words>
       <small>{amount}</small>
       <ArrangeMenu task={task} context={context} />

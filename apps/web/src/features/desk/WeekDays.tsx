@@ -135,6 +135,7 @@ function OneDay({ day, today, context, onOpen }: Omit<WeekProps, 'days'> & { rea
             hue={task.hue}
             title={task.title}
             note={noteOf(task, day.date, today)}
+            noteTitle={task.engagement}
             amount={<Amount task={task} day={day.date} arranging={arranging} />}
             context={context}
           />

@@ -81,6 +81,9 @@ const Small = styled.span`
   font-size: 12px;
   color: var(--ink-2);
   white-space: nowrap;
+  ${phone} {
+    white-space: normal;
+  }
 `;
 const Grip = styled(AriaButton)`
   width: 10px;
