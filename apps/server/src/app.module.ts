@@ -42,7 +42,7 @@ import { PlanBehind } from './jobs/plan-behind.ts';
 import { RefreshJob } from './jobs/refresh.job.ts';
 import { ChangesController } from './live/changes.controller.ts';
 import { ChangesFeed } from './live/changes-feed.ts';
-import { SignInTries } from './account/sign-in-tries.ts';
+import { SignInAttempts } from './account/sign-in-attempts.ts';
 import { PruneJob } from './jobs/prune.job.ts';
 import { WatchWorkers } from './jobs/watch-workers.ts';
 import { Clock } from './platform/clock.ts';
@@ -139,7 +139,7 @@ const useCases = [
   RefreshJob,
   PruneJob,
   WatchWorkers,
-  SignInTries,
+  SignInAttempts,
   PlanBehind,
   JobRunner,
   ChangesFeed,

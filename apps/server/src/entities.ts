@@ -1,6 +1,6 @@
 import { Account } from './account/account.entity.ts';
-import { SignInTry } from './account/sign-in-try.entity.ts';
-import { WorkerBeat } from './jobs/worker-beat.entity.ts';
+import { SignInAttempt } from './account/sign-in-attempt.entity.ts';
+import { WorkerHeartbeat } from './jobs/worker-heartbeat.entity.ts';
 import { IdempotencyKey } from './platform/idempotency-key.entity.ts';
 import { KeptForecast } from './forecast/forecast.entity.ts';
 import { DeskPlace } from './desk/desk-place.entity.ts';
@@ -41,8 +41,8 @@ export const entities = [
   Client,
   Contact,
   Account,
-  SignInTry,
-  WorkerBeat,
+  SignInAttempt,
+  WorkerHeartbeat,
   IdempotencyKey,
   Template,
   TemplatePhase,

@@ -284,4 +284,4 @@ test('fifty writers, two processes, ten kills: nothing acknowledged is lost or d
 const left = () =>
   harness.database
     .rows(`SELECT task_identifier, attempts, last_error FROM graphile_worker.jobs j WHERE attempts >= max_attempts OR (locked_by IS NOT NULL
-    AND NOT EXISTS (SELECT 1 FROM worker_beat b WHERE b.worker_id = j.locked_by AND b.at > now() - interval '20 seconds'))`);
+    AND NOT EXISTS (SELECT 1 FROM worker_heartbeat b WHERE b.worker_id = j.locked_by AND b.at > now() - interval '20 seconds'))`);

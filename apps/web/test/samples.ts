@@ -76,7 +76,7 @@ export const odalys: Me = {
     zone: 'Europe/London',
     csrfToken: 'token',
     counts: { handoffs: 0, desk: 0 },
-    wrongTries: null,
+    wrongPasswords: null,
   },
 };
 

@@ -9,7 +9,7 @@ import { Refusal } from '../platform/refusal.ts';
 import { Allow, Caller, EVERYBODY, Open, type Who } from '../platform/rights.ts';
 import { beginSession, endSession } from '../platform/session.ts';
 import { AccountRepository } from './account.repository.ts';
-import { SignInTries } from './sign-in-tries.ts';
+import { SignInAttempts } from './sign-in-attempts.ts';
 import { hashPassword, isPassword } from './password.ts';
 import { Answers } from '../platform/answers.ts';
 
@@ -19,13 +19,13 @@ const SIGN_IN_TRIES = { default: { limit: 10, ttl: 60_000 } };
 @Controller('session')
 export class SessionController {
   private readonly accounts: AccountRepository;
-  private readonly tries: SignInTries;
+  private readonly tries: SignInAttempts;
   private readonly clock: Clock;
   private readonly config: Config;
   /** Compared with when the address is unknown, so that both answers take the same time. */
   private readonly nobodysHash = hashPassword('nobody');
 
-  constructor(accounts: AccountRepository, tries: SignInTries, clock: Clock, @Inject(CONFIG) config: Config) {
+  constructor(accounts: AccountRepository, tries: SignInAttempts, clock: Clock, @Inject(CONFIG) config: Config) {
     this.accounts = accounts;
     this.tries = tries;
     this.clock = clock;
@@ -50,7 +50,7 @@ export class SessionController {
       zone: this.clock.zone,
       csrfToken: request.session.csrfToken ?? '',
       counts,
-      wrongTries: request.session.wrongTries ?? null,
+      wrongPasswords: request.session.wrongPasswords ?? null,
     };
   }
 
@@ -74,11 +74,11 @@ export class SessionController {
   }
 
   /** The word about wrong passwords has been read. */
-  @Delete('wrong-tries')
+  @Delete('wrong-passwords')
   @HttpCode(204)
   @Allow(EVERYBODY)
-  forgetWrongTries(@Req() request: Request): void {
-    delete request.session.wrongTries;
+  forgetWrongPasswords(@Req() request: Request): void {
+    delete request.session.wrongPasswords;
   }
 
   @Post('demo')

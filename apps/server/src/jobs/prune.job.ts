@@ -5,8 +5,8 @@ import { Database } from '../platform/database.ts';
 const ENDED = [
   'DELETE FROM session WHERE expire < now()',
   `DELETE FROM idempotency_key WHERE at < now() - interval '1 day'`,
-  `DELETE FROM sign_in_try WHERE until < now() - interval '90 days'`,
-  `DELETE FROM worker_beat WHERE at < now() - interval '1 hour'`,
+  `DELETE FROM sign_in_attempt WHERE until < now() - interval '90 days'`,
+  `DELETE FROM worker_heartbeat WHERE at < now() - interval '1 hour'`,
 ];
 
 /** Removes what is kept for a time only. Doing it twice changes nothing. */

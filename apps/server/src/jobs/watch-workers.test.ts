@@ -19,7 +19,10 @@ async function takenBy(workerId: string, secondsAgo: number): Promise<void> {
 const isLocked = async (key: string): Promise<boolean> =>
   (await harness.database.rows('SELECT 1 FROM graphile_worker.jobs WHERE key = $1 AND locked_by IS NOT NULL', [key])).length > 0;
 const beat = (workerId: string, secondsAgo: number) =>
-  harness.database.rows('INSERT INTO worker_beat (worker_id, at) VALUES ($1, now() - make_interval(secs => $2))', [workerId, secondsAgo]);
+  harness.database.rows('INSERT INTO worker_heartbeat (worker_id, at) VALUES ($1, now() - make_interval(secs => $2))', [
+    workerId,
+    secondsAgo,
+  ]);
 
 test('jobs of a worker that is silent are free again; those of one that lives, and of one that has just begun, are not', async () => {
   await takenBy('dead', 40);

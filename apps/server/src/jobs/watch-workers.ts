@@ -6,12 +6,12 @@ const BEAT_MS = 5000;
 const DEAD_SECONDS = 30;
 
 const BEAT =
-  'INSERT INTO worker_beat (worker_id, at) SELECT unnest($1::text[]), now() ON CONFLICT (worker_id) DO UPDATE SET at = excluded.at';
+  'INSERT INTO worker_heartbeat (worker_id, at) SELECT unnest($1::text[]), now() ON CONFLICT (worker_id) DO UPDATE SET at = excluded.at';
 
 const UNLOCK = `
   SELECT graphile_worker.force_unlock_workers(array_agg(DISTINCT j.locked_by)) FROM graphile_worker.jobs j
   WHERE j.locked_at < now() - make_interval(secs => $1)
-    AND NOT EXISTS (SELECT 1 FROM worker_beat b WHERE b.worker_id = j.locked_by AND b.at > now() - make_interval(secs => $1))
+    AND NOT EXISTS (SELECT 1 FROM worker_heartbeat b WHERE b.worker_id = j.locked_by AND b.at > now() - make_interval(secs => $1))
   HAVING count(*) > 0`;
 
 /**
@@ -57,7 +57,7 @@ export class WatchWorkers implements BeforeApplicationShutdown {
   async beforeApplicationShutdown(): Promise<void> {
     if (this.timer === null) return;
     clearInterval(this.timer);
-    await this.database.rows('DELETE FROM worker_beat WHERE worker_id = ANY($1)', [[...this.workerIds]]).catch(() => undefined);
+    await this.database.rows('DELETE FROM worker_heartbeat WHERE worker_id = ANY($1)', [[...this.workerIds]]).catch(() => undefined);
   }
 
   private async watch(): Promise<void> {

@@ -6,7 +6,7 @@ import { entities } from '../entities.ts';
 import { migrations } from '../migrations/index.ts';
 import { isAbsence, isRace, refuseAbsence, refuseUnsure } from './database-faults.ts';
 import { DoneBefore, freeKey, useKey, type KeepValue } from './request-context.ts';
-import { NotItsTurn, Seat, Turns } from './turns.ts';
+import { NotItsTurn, HeldTurns, Turns } from './turns.ts';
 
 // A calendar day stays the text it is; a Date would drag a time zone in.
 pg.types.setTypeParser(pg.types.builtins.DATE, (text) => text);
@@ -141,38 +141,38 @@ export class Database {
    * first time is the answer. Refuses with `unavailable` when the database cannot be had in time.
    */
   async transaction<Value>(work: (manager: EntityManager) => Promise<Value>): Promise<Value> {
-    const seat = new Seat(this.turns);
+    const turns = new HeldTurns(this.turns);
     try {
       for (let tries = 1; ;) {
-        const ended = await this.once(work, seat);
+        const ended = await this.once(work, turns);
         if (ended.kind === 'done') return ended.value;
         if (ended.error instanceof DoneBefore) return ended.error.value as Value;
-        if (ended.error instanceof NotItsTurn) await seat.wait(ended.error.ids);
+        if (ended.error instanceof NotItsTurn) await turns.wait(ended.error.ids);
         else if (!isRace(ended.error) || tries++ === TRIES) throw ended.error;
       }
     } finally {
-      seat.giveUp();
+      turns.release();
     }
   }
 
   /** For work that locks this engagement in one statement: waits for its turn first, and says whether it had to. */
   async inTurn<Value>(engagementId: string, work: (hasWaited: boolean) => Promise<Value>): Promise<Value> {
-    const seat = new Seat(this.turns);
+    const turns = new HeldTurns(this.turns);
     try {
-      const isFree = seat.tryTake([engagementId]);
-      if (!isFree) await seat.wait([engagementId]);
+      const isFree = turns.tryTake([engagementId]);
+      if (!isFree) await turns.wait([engagementId]);
       return await work(!isFree);
     } finally {
-      seat.giveUp();
+      turns.release();
     }
   }
 
   private async once<Value>(
     work: (manager: EntityManager) => Promise<Value>,
-    seat: Seat,
+    turns: HeldTurns,
   ): Promise<{ readonly kind: 'done'; readonly value: Value } | { readonly kind: 'failed'; readonly error: unknown }> {
     const runner = this.source.createQueryRunner();
-    seat.sit(runner.manager);
+    turns.attach(runner.manager);
     let keepValue: KeepValue | null = null;
     try {
       await runner.startTransaction().catch(refuseAbsence);

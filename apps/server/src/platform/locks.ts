@@ -1,6 +1,6 @@
 import type { EntityManager } from 'typeorm';
 import { rowsOf } from './database.ts';
-import { seatOf } from './turns.ts';
+import { turnsOf } from './turns.ts';
 
 /**
  * What is locked, in the one order in which everybody locks. Phases, gates, handoffs, ties and
@@ -79,7 +79,7 @@ export async function lockEngagements(manager: EntityManager, ids: readonly stri
   const first = wanted.find((id) => !engagements.has(id));
   if (first !== undefined && [...engagements].some((id) => id > first))
     throw new Error('engagements are locked out of order: name them all at once');
-  seatOf(manager)?.take(wanted);
+  turnsOf(manager)?.take(wanted);
   for (const id of await lock(manager, 'engagement', { ids: wanted, purpose })) engagements.add(id);
   return ids.filter((id) => engagements.has(id));
 }

@@ -12,7 +12,7 @@ const ROUTES: Readonly<Record<string, readonly Access[] | typeof OPEN>> = {
   'GET /session': ALL,
   'POST /session': OPEN,
   'DELETE /session': ALL,
-  'DELETE /session/wrong-tries': ALL,
+  'DELETE /session/wrong-passwords': ALL,
   'GET /session/demo': OPEN,
   'POST /session/demo': OPEN,
   'GET /health': OPEN,

@@ -15,7 +15,7 @@ declare module 'express-session' {
     /** When it began, milliseconds: however often it is prolonged, it ends. */
     beganAt: number;
     /** Wrong passwords tried before it began, to be told to whoever is signed in. */
-    wrongTries: { readonly count: number; readonly since: string };
+    wrongPasswords: { readonly count: number; readonly since: string };
   }
 }
 
@@ -45,13 +45,13 @@ export function sessionMiddleware(source: DataSource, config: Config): RequestHa
 }
 
 /** A fresh session id on every sign-in, so that one planted before is worth nothing. */
-export function beginSession(request: Request, accountId: string, wrongTries?: SessionData['wrongTries']): Promise<void> {
+export function beginSession(request: Request, accountId: string, wrongPasswords?: SessionData['wrongPasswords']): Promise<void> {
   return new Promise((resolve, reject) => {
     request.session.regenerate((error: unknown) => {
       if (error) return reject(error instanceof Error ? error : new Error(String(error)));
       request.session.accountId = accountId;
       request.session.beganAt = Date.now();
-      if (wrongTries !== undefined) request.session.wrongTries = wrongTries;
+      if (wrongPasswords !== undefined) request.session.wrongPasswords = wrongPasswords;
       request.session.csrfToken = randomBytes(24).toString('base64url');
       request.session.save((fault: unknown) => (fault ? reject(fault instanceof Error ? fault : new Error(String(fault))) : resolve()));
     });

@@ -53,19 +53,19 @@ export class Turns {
   }
 }
 
-const seats = new WeakMap<EntityManager, Seat>();
+const turnsByTransaction = new WeakMap<EntityManager, HeldTurns>();
 
-/** The turns one transaction has, over all the times it is run. */
-export class Seat {
+/** The turns that one transaction has, over all its attempts. */
+export class HeldTurns {
   private readonly turns: Turns;
   private readonly held = new Set<string>();
   constructor(turns: Turns) {
     this.turns = turns;
   }
 
-  /** From now on locks of this transaction ask for turns here. */
-  sit(manager: EntityManager): void {
-    seats.set(manager, this);
+  /** From now on the locks of this transaction take their turns from here. */
+  attach(manager: EntityManager): void {
+    turnsByTransaction.set(manager, this);
   }
 
   /** Takes turns without waiting; false when somebody else has one of them. */
@@ -84,18 +84,18 @@ export class Seat {
 
   /** Waits for all of these; gives up what it had first, so that they are always taken in one order. */
   async wait(ids: readonly string[]): Promise<void> {
-    this.giveUp();
+    this.release();
     for (const id of [...new Set(ids)].sort()) {
       await this.turns.wait(id);
       this.held.add(id);
     }
   }
 
-  giveUp(): void {
+  release(): void {
     for (const id of this.held) this.turns.give(id);
     this.held.clear();
   }
 }
 
-/** The seat of a transaction; null for statements that stand alone. */
-export const seatOf = (manager: EntityManager): Seat | null => seats.get(manager) ?? null;
+/** The turns of a transaction; null for statements that stand alone. */
+export const turnsOf = (manager: EntityManager): HeldTurns | null => turnsByTransaction.get(manager) ?? null;

@@ -8,7 +8,7 @@ import { PopoverPanel } from '../ui/Field.tsx';
 import { MenuChoice } from '../ui/MenuChoice.tsx';
 import { hiddenText, phone } from '../ui/tokens.ts';
 import { notify, undoLast } from '../ui/toasts.tsx';
-import { WrongTries } from '../features/sign-in/WrongTries.tsx';
+import { WrongPasswords } from '../features/sign-in/WrongPasswords.tsx';
 import { TimerChip } from '../features/timer/TimerChip.tsx';
 import { mayLead, useWho } from './session.tsx';
 import { useChanges } from './use-changes.ts';
@@ -215,7 +215,7 @@ export function Shell() {
           line={`${mayLead(me) ? 'Lead' : 'Crew'} at ${me.agencyName}`}
         />
       </Bar>
-      <WrongTries me={me} />
+      <WrongPasswords me={me} />
       <main id="content" tabIndex={-1} style={{ outline: 'none' }}>
         <Outlet />
       </main>

@@ -16,7 +16,7 @@ export interface Me {
   readonly csrfToken: string;
   readonly counts: { readonly handoffs: number; readonly desk: number };
   /** Wrong passwords that were tried for this account before it was signed in to, until that has been read. */
-  readonly wrongTries: { readonly count: number; readonly since: string } | null;
+  readonly wrongPasswords: { readonly count: number; readonly since: string } | null;
 }
 
 export interface DemoPerson {

@@ -5,7 +5,7 @@ import { mutate } from 'swr';
 import { call } from '../../api/client.ts';
 import { useClientEngagements, useMe } from '../../api/queries.ts';
 import { Button } from '../../ui/Button.tsx';
-import { WrongTries } from '../sign-in/WrongTries.tsx';
+import { WrongPasswords } from '../sign-in/WrongPasswords.tsx';
 import { Empty, ErrorNote, Loading, Page, Panel, PanelHead, Push } from '../../ui/layout.tsx';
 import { TaskGlyph } from '../../ui/marks.tsx';
 import { PhaseBar } from '../../ui/PhaseBar.tsx';
@@ -95,7 +95,7 @@ export function ClientPage() {
         <small>{me.name}</small>
         <Button onPress={() => void signOut().catch(() => navigate('/sign-in'))}>Sign out</Button>
       </Head>
-      <WrongTries me={me} />
+      <WrongPasswords me={me} />
       <main>
         <Body>
           <Projects today={me.today} />

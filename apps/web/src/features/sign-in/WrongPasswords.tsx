@@ -24,20 +24,20 @@ const Strip = styled.section`
 `;
 
 /** Tells somebody that wrong passwords were tried for their account before they signed in, until they have read it. */
-export function WrongTries({ me }: { readonly me: Pick<Me, 'wrongTries' | 'today' | 'zone' | 'access' | 'agencyName'> }) {
+export function WrongPasswords({ me }: { readonly me: Pick<Me, 'wrongPasswords' | 'today' | 'zone' | 'access' | 'agencyName'> }) {
   const [isSeen, setSeen] = useState(false);
-  if (me.wrongTries === null || isSeen) return null;
+  if (me.wrongPasswords === null || isSeen) return null;
   const see = (): void => {
     setSeen(true);
-    call('DELETE', '/session/wrong-tries')
+    call('DELETE', '/session/wrong-passwords')
       .then(() => mutate('/session'))
       .catch((error: unknown) => notify(error instanceof Error ? error.message : 'This was not saved.', { tone: 'trouble' }));
   };
   return (
     <Strip role="status" aria-label="About your account" data-screen-only>
       <span>
-        {count(me.wrongTries.count, 'wrong password')} {me.wrongTries.count === 1 ? 'was' : 'were'} tried for your account since{' '}
-        {instantWords(me.wrongTries.since, me)}. If that was not you, tell{' '}
+        {count(me.wrongPasswords.count, 'wrong password')} {me.wrongPasswords.count === 1 ? 'was' : 'were'} tried for your account since{' '}
+        {instantWords(me.wrongPasswords.since, me)}. If that was not you, tell{' '}
         {me.access === 'client' ? me.agencyName : 'an owner of your agency'}.
       </span>
       <Push />

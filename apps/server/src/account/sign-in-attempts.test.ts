@@ -18,11 +18,11 @@ const tryIn = (email: string, password: string) =>
     .set('X-Forwarded-For', `198.51.100.${++address % 250}`)
     .send({ email, password });
 /** Time goes by: the wait of an address is over. */
-const waitOver = (email: string) => harness.database.rows('UPDATE sign_in_try SET until = now() WHERE email = $1', [email]);
+const waitOver = (email: string) => harness.database.rows('UPDATE sign_in_attempt SET until = now() WHERE email = $1', [email]);
 const waitOf = async (email: string): Promise<number> =>
   (
     await harness.database.row<{ seconds: number }>(
-      'SELECT round(extract(epoch FROM until - now()))::int AS seconds FROM sign_in_try WHERE email = $1',
+      'SELECT round(extract(epoch FROM until - now()))::int AS seconds FROM sign_in_attempt WHERE email = $1',
       [email],
     )
   )?.seconds ?? 0;
@@ -62,15 +62,15 @@ test('while it waits even the right password is not looked at; afterwards it sig
   await tryIn('mak@small.example', PASSWORD).expect(429);
   await waitOver('mak@small.example');
   const mak = await harness.signIn('mak@small.example', PASSWORD);
-  expect(((await mak.get('/session').expect(200)).body as Me).wrongTries).toMatchObject({ count: 7 });
-  await mak.delete('/session/wrong-tries').expect(204);
-  expect(((await mak.get('/session').expect(200)).body as Me).wrongTries).toBeNull();
+  expect(((await mak.get('/session').expect(200)).body as Me).wrongPasswords).toMatchObject({ count: 7 });
+  await mak.delete('/session/wrong-passwords').expect(204);
+  expect(((await mak.get('/session').expect(200)).body as Me).wrongPasswords).toBeNull();
 });
 
 test('one slip of the finger is nothing to be told of', async () => {
   await tryIn('lena@small.example', 'wrong').expect(401);
   const lena = await harness.signIn('lena@small.example', PASSWORD);
-  expect(((await lena.get('/session').expect(200)).body as Me).wrongTries).toBeNull();
+  expect(((await lena.get('/session').expect(200)).body as Me).wrongPasswords).toBeNull();
 });
 
 test.each(['password1234', 'passwordpassword', 'aaaaaaaaaaaa', 'letmeinletmein', 'qwertyuiop123'])(

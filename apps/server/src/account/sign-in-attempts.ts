@@ -15,16 +15,16 @@ const WORTH_TELLING = 3;
  * addresses are sixty tries. It is refused without being counted while the address has to wait.
  */
 const COUNT = `
-  INSERT INTO sign_in_try AS t (email, wrong, since, until) VALUES ($1, 1, $4, now())
+  INSERT INTO sign_in_attempt AS t (email, wrong, since, until) VALUES ($1, 1, $4, now())
   ON CONFLICT (email) DO UPDATE SET wrong = t.wrong + 1,
     until = CASE WHEN t.wrong + 1 < $2 THEN now() ELSE now() + make_interval(secs => least($3, 2 ^ least(t.wrong + 1 - $2, 20))) END
   WHERE t.until <= now() RETURNING wrong`;
-const WAIT = 'SELECT ceil(extract(epoch FROM until - now()))::int AS seconds FROM sign_in_try WHERE email = $1';
-const FORGET = 'DELETE FROM sign_in_try WHERE email = $1 RETURNING wrong - 1 AS count, since';
+const WAIT = 'SELECT ceil(extract(epoch FROM until - now()))::int AS seconds FROM sign_in_attempt WHERE email = $1';
+const FORGET = 'DELETE FROM sign_in_attempt WHERE email = $1 RETURNING wrong - 1 AS count, since';
 
 /** Wrong passwords by address, over all processes and wherever they come from. */
 @Injectable()
-export class SignInTries {
+export class SignInAttempts {
   private readonly database: Database;
   private readonly clock: Clock;
   constructor(database: Database, clock: Clock) {
@@ -43,7 +43,7 @@ export class SignInTries {
   }
 
   /** The password was right: what was tried before is forgotten, and answered when its owner should know of it. */
-  async forget(email: string): Promise<SessionData['wrongTries'] | undefined> {
+  async forget(email: string): Promise<SessionData['wrongPasswords'] | undefined> {
     const tried = await this.database.row<{ count: number; since: Date }>(FORGET, [email]);
     return tried === null || tried.count < WORTH_TELLING ? undefined : { count: tried.count, since: tried.since.toISOString() };
   }
