@@ -1,6 +1,7 @@
 import { Column, CreateDateColumn, Entity, Index, PrimaryColumn } from 'typeorm';
 import { Account } from '../account/account.entity.ts';
 import { Ref } from './columns.ts';
+import type { KeptValue } from './request-context.ts';
 
 /** A request that was carried out, so that it is not carried out again; kept for a day. */
 @Entity('idempotency_key')
@@ -10,7 +11,7 @@ export class IdempotencyKey {
   @PrimaryColumn('text') key!: string;
   /** What was asked, as a sum of method, address and body. */
   @Column('text') request!: string;
-  /** What its transaction answered, under `value`. */
-  @Column('jsonb', { default: {} }) value!: { readonly value?: unknown };
+  /** What its transaction answered. */
+  @Column('jsonb', { default: {} }) value!: KeptValue;
   @CreateDateColumn({ type: 'timestamptz' }) at!: Date;
 }

@@ -118,6 +118,26 @@ test('a status sent again, over a line that broke, meets no change of its own', 
   await lead.patch(path, { version: 1, status: 'done' }).set('Idempotency-Key', newKey()).expect(409);
 });
 
+test('an answer too large to be kept is not given twice, and its change is not made twice', async () => {
+  const { id } = (await lead.post('/templates', { name: `Large ${++count}` }).expect(201)).body as { id: string };
+  const view = (await lead.get(`/templates/${id}/content`).expect(200)).body as {
+    revision: number;
+    content: { tasks: object[]; phases: { id: string }[] };
+  };
+  const kept = (await lead.get(`/templates/${harness.ids.template}/content`).expect(200)).body as { content: { tasks: object[] } };
+  const [sample] = kept.content.tasks;
+  const tasks = Array.from({ length: 8 }, (_, place) => ({
+    ...{ ...sample, id: `00000000-0000-4000-8000-${String(place).padStart(12, '0')}`, phaseId: view.content.phases[0]?.id },
+    ...{ parentId: null, after: [], title: `Long ${place}`, description: 'x'.repeat(19_000) },
+  }));
+  const key = newKey();
+  const send = () =>
+    lead.put(`/templates/${id}/content`, { revision: view.revision, content: { ...view.content, tasks } }).set('Idempotency-Key', key);
+  await send().expect(200);
+  expect(((await send().expect(409)).body as ErrorBody).message).toMatch(/^This was done already/);
+  expect(((await lead.get(`/templates/${id}/content`).expect(200)).body as { revision: number }).revision).toBe(view.revision + 1);
+});
+
 test('keys are kept for a day', async () => {
   const key = newKey();
   await post(lead, '/clients', { body: { name: 'Yesterday' }, key }).expect(201);

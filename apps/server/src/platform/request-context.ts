@@ -35,6 +35,13 @@ export function bindKey(accountId: string, request: { readonly method: string; r
   context.asked = { accountId, request: createHash('sha256').update(text).digest('base64url') };
 }
 
+/** What a transaction answered, as it is kept; a whole template is too large for that. */
+export interface KeptValue {
+  readonly value?: unknown;
+  readonly isTooLarge?: boolean;
+}
+const MOST_KEPT = 100_000;
+
 /** Thrown inside a transaction whose request was carried out before: what it answered stands for what would be done. */
 export class DoneBefore extends Error {
   readonly value: unknown;
@@ -60,19 +67,21 @@ export async function useKey(manager: EntityManager): Promise<KeepValue | null> 
   const inserted = await rowsOf(manager, insert, [accountId, context.key, request]);
   context.isUsed = true;
   if (inserted.length === 0) {
-    const kept = await firstRow<{ request: string; value: { value?: unknown } }>(
+    const kept = await firstRow<{ request: string; value: KeptValue }>(
       manager,
       'SELECT request, value FROM idempotency_key WHERE account_id = $1 AND key = $2',
       [accountId, context.key],
     );
     if (kept?.request !== request)
       throw new Refusal('invalid-input', 'This key was used for another request. Make a new one for each.', { field: IDEMPOTENCY_HEADER });
+    if (kept.value.isTooLarge === true)
+      throw new Refusal('wrong-moment', 'This was done already, by the same request sent before. Reload to see it.');
     throw new DoneBefore(kept.value.value);
   }
   return async (value) => {
-    await rowsOf(manager, 'UPDATE idempotency_key SET value = $3 WHERE account_id = $1 AND key = $2', [
-      ...[accountId, context.key, JSON.stringify({ value })],
-    ]);
+    const text = JSON.stringify({ value } satisfies KeptValue);
+    const kept = text.length > MOST_KEPT ? JSON.stringify({ isTooLarge: true } satisfies KeptValue) : text;
+    await rowsOf(manager, 'UPDATE idempotency_key SET value = $3 WHERE account_id = $1 AND key = $2', [accountId, context.key, kept]);
   };
 }
 
