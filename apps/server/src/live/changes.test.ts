@@ -116,6 +116,14 @@ test('a stream ends at the first pulse after its reader is out, and tells nothin
   expect(said).toEqual(['ready', 'change', 'pulse']);
 });
 
+test('an account has at most twenty streams open', async () => {
+  const streams = [];
+  for (let count = 0; count < 20; count++) streams.push(await openStream('dora'));
+  const dora = await harness.as('Dora');
+  await dora.get('/changes').expect(429);
+  for (const stream of streams) stream.end();
+});
+
 test('streams end with the server', async () => {
   const other = await startHarness();
   const ended = new Promise<void>((resolve) => other.app.get(ChangesFeed).all.subscribe({ complete: resolve }));
