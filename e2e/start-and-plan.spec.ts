@@ -92,7 +92,7 @@ test('a template is read with its dry run, from a start and back from a promise'
 
 test('a phase of another template and a task of a past engagement are added in the review', async ({ page, world }) => {
   await world.enterAs(page, 'Odalys Renn');
-  await page.goto(`${world.url}/engagements/engagements/start`);
+  await page.goto(`${world.url}/engagements/start`);
   await choose(page, 'Client', 'Pellworth Tram Museum');
   await choose(page, 'Template', /Audio trail/);
   await page.getByLabel('Name').fill('Tram voices');

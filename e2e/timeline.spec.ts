@@ -145,7 +145,7 @@ test('a task becomes a part of another by dragging and by keys, and comes out ag
   await expect(row('Sound design')).toHaveAttribute('aria-level', '3');
 });
 
-test('an undo that would take back somebody else’s change is refused and says whose', async ({ page, world, browser }) => {
+test('an undo takes back the move and leaves what somebody else changed meanwhile', async ({ page, world, browser }) => {
   await openPlan(page, world, 'Timeline');
   await line(page, /^Sound design/).focus();
   await page.keyboard.press('Alt+ArrowRight');
@@ -169,5 +169,11 @@ test('an undo that would take back somebody else’s change is refused and says 
   await other.context().close();
 
   await notices.getByRole('button', { name: 'Undo' }).click();
-  await expect(notices).toContainText('Bastien Okoro changed “Sound design” since.');
+  await expect(notices).toContainText('Undone.');
+  const moved = line(page, /^Sound design, fog signal/);
+  await expect(moved).toBeVisible();
+  await moved.focus();
+  await page.keyboard.press('Alt+ArrowRight');
+  // It begins where it began at first, so a day later is once more one day later.
+  await expect(panel).toContainText('begins 1 day later');
 });
