@@ -1,6 +1,8 @@
 import type { ErrorBody } from '@crew/contract';
 import { startSmall, testWorld, TODAY, type Caller } from '../../test/harness.ts';
 import { PruneJob } from '../jobs/prune.job.ts';
+import { ChangeStatus } from '../task/change-status.ts';
+import { bindKey, withKey } from './request-context.ts';
 
 const { harness, lead } = testWorld();
 let count = 0;
@@ -116,6 +118,23 @@ test('a status sent again, over a line that broke, meets no change of its own', 
   const { version } = (await lead.get(path).expect(200)).body as { version: number };
   expect(version).toBe(2);
   await lead.patch(path, { version: 1, status: 'done' }).set('Idempotency-Key', newKey()).expect(409);
+});
+
+test('a transaction that has just used its key does not take itself for an earlier one: a stale status is still refused', async () => {
+  const id = await startSmall(lead, harness, { name: 'Stale' });
+  const { tasks } = (await lead.get(`/engagements/${id}/plan`).expect(200)).body as { tasks: { id: string }[] };
+  const taskId = tasks[0]?.id as string;
+  await lead.patch(`/tasks/${taskId}`, { version: 1, title: 'Changed by somebody' }).expect(200);
+  const who = await harness.whoIs('Lena');
+  const outcome = new Promise<unknown>((resolve) =>
+    withKey(newKey(), () => {
+      bindKey(who.accountId, { method: 'PATCH', url: `/api/tasks/${taskId}`, body: {} });
+      harness.database
+        .transaction((manager) => harness.app.get(ChangeStatus).within(manager, who, { taskId, input: { version: 1, status: 'done' } }))
+        .then(() => resolve('done'), resolve);
+    }),
+  );
+  expect(await outcome).toMatchObject({ code: 'changed-meanwhile' });
 });
 
 test('an answer too large to be kept is not given twice, and its change is not made twice', async () => {

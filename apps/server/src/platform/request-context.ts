@@ -91,10 +91,10 @@ export function keyOfRequest(): { readonly key: string; readonly request: string
   return context === undefined || context.asked === null ? null : { key: context.key, request: context.asked.request };
 }
 
-/** Whether the request was carried out before, by its key. */
+/** Whether the request was carried out before, by its key. A transaction that uses the key itself knows that it was not. */
 export async function wasDoneBefore(manager: EntityManager, accountId: string): Promise<boolean> {
   const asked = keyOfRequest();
-  if (asked === null) return false;
+  if (asked === null || contexts.getStore()?.isUsed === true) return false;
   const sql = 'SELECT 1 FROM idempotency_key WHERE account_id = $1 AND key = $2 AND request = $3';
   return (await firstRow(manager, sql, [accountId, asked.key, asked.request])) !== null;
 }
