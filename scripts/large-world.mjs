@@ -75,8 +75,9 @@ const WORK = `
     SELECT ${key('task', `n || '.' || k`)}, ${key('person', `1 + ${some(`n || '.' || k % 12`, 200)}`)}, 0, day::timestamptz, day::timestamptz FROM drawn;
   INSERT INTO time_entry (person_id, engagement_id, task_id, day, minutes)
     SELECT a.person_id, t.engagement_id, t.id, t.done_on, least(t.logged_minutes, 600) FROM task t JOIN task_assignee a ON a.task_id = t.id WHERE t.status = 'done';
-  INSERT INTO event (agency_id, engagement_id, subject, subject_id, kind, changes, at)
-    SELECT agency_id, engagement_id, 'task', id, 'changed', '[{"field": "status", "from": "active", "to": "done"}]', done_on::timestamptz
+  INSERT INTO event (agency_id, engagement_id, subject, subject_id, kind, changes, facts, actor_kind, job, batch_id, at)
+    SELECT agency_id, engagement_id, 'task', id, 'task-status-changed', '[{"field": "status", "from": "active", "to": "done"}]',
+      jsonb_build_object('task', title, 'status', 'done', 'from', 'active', 'engagement', engagement_id), 'job', 'plan', gen_random_uuid(), done_on::timestamptz
     FROM task WHERE status = 'done' ORDER BY done_on;
   INSERT INTO engagement_summary (engagement_id, percent, effort_minutes, logged_minutes, finish_day, refreshed_on)
     SELECT ${key('engagement', 'n')}, 100, t.effort, t.logged, start + 125, start + 125 FROM laid
@@ -100,7 +101,7 @@ export async function makeLargeWorld(cluster, { today, say = () => {} }) {
     await source.query('VACUUM ANALYZE');
     say('Computing the 150 open engagements …');
     for (const { id } of await source.query(`SELECT id FROM engagement WHERE state = 'open'`))
-      await source.transaction((manager) => refreshEngagement(manager, id, { today, changed: [] }));
+      await source.transaction((manager) => refreshEngagement(manager, id, { today, by: { actor: { job: 'plan' }, at: new Date() }, changed: [] }));
     await source.query('VACUUM ANALYZE');
   } finally {
     await source.destroy();

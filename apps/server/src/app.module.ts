@@ -8,7 +8,12 @@ import { TypeOrmModule } from '@nestjs/typeorm';
 import { LoggerModule } from 'nestjs-pino';
 import { DataSource } from 'typeorm';
 import { AccountRepository } from './account/account.repository.ts';
+import { ActivityController } from './activity/activity.controller.ts';
+import { PruneHistoryJob } from './activity/prune-history.job.ts';
+import { ReadHistory } from './activity/read-history.ts';
 import { AgencyController } from './agency/agency.controller.ts';
+import { KeepSettings } from './agency/keep-settings.ts';
+import { SettingsController } from './agency/settings.controller.ts';
 import { FoundAgency } from './agency/found-agency.ts';
 import { SessionController } from './account/session.controller.ts';
 import { CalendarController } from './calendar/calendar.controller.ts';
@@ -108,6 +113,8 @@ import { TryEngagement } from './workload/try-engagement.ts';
 import { WorkloadController } from './workload/workload.controller.ts';
 
 const controllers = [
+  ActivityController,
+  SettingsController,
   AgencyController,
   SessionController,
   CrewController,
@@ -136,6 +143,9 @@ const controllers = [
 ];
 
 const useCases = [
+  ReadHistory,
+  PruneHistoryJob,
+  KeepSettings,
   RefreshJob,
   PruneJob,
   WatchWorkers,

@@ -8,11 +8,10 @@ import { Agency, ClosedDay } from './agency/agency.entity.ts';
 import { Client, Contact } from './client/client.entity.ts';
 import { Person, PersonRole, Role, TimeOff } from './crew/crew.entity.ts';
 import { Deliverable, Engagement, EngagementRole, EngagementSummary, Phase } from './engagement/engagement.entity.ts';
-import { Event } from './event/event.entity.ts';
+import { Event } from './activity/event.entity.ts';
 import { OwnField } from './field/own-field.entity.ts';
 import { StoredFile, TaskFile, TemplateTaskFile } from './file/file.entity.ts';
-import { GateCheck, Handoff, HandoffTurn } from './handoff/handoff.entity.ts';
-import { ChangeSet } from './replan/change-set.entity.ts';
+import { GateCheck, Handoff } from './handoff/handoff.entity.ts';
 import { EngagementSeries, SeriesRhythm } from './series/engagement-series.entity.ts';
 import { TaskSeries } from './series/task-series.entity.ts';
 import { Step, Task, TaskAssignee, TaskLink } from './task/task.entity.ts';
@@ -27,7 +26,6 @@ import {
   TemplateWay,
 } from './template/template.entity.ts';
 import { Timer } from './time/timer.entity.ts';
-import { TimeClosing } from './time/time-closing.entity.ts';
 import { TimeEntry } from './time/time-entry.entity.ts';
 
 /** Every table the product owns. */
@@ -70,12 +68,9 @@ export const entities = [
   TemplateTaskFile,
   TimeEntry,
   Timer,
-  TimeClosing,
   DeskPlace,
   KeptForecast,
   Handoff,
-  HandoffTurn,
   GateCheck,
-  ChangeSet,
   Event,
 ];

@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { NestExpressApplication } from '@nestjs/platform-express';
 import { ThrottlerStorage } from '@nestjs/throttler';
+import type { EventSubject, HistoryLine, HistoryPage } from '@crew/contract';
 import pg from 'pg';
 import request from 'supertest';
 import { FoundAgency } from '../src/agency/found-agency.ts';
@@ -204,4 +205,9 @@ export async function startSmall(lead: Caller, harness: Harness, more: object = 
   const answer = await lead.post('/engagements', body);
   if (answer.status !== 201) throw new Error(JSON.stringify(answer.body));
   return (answer.body as { id: string }).id;
+}
+
+/** What the history says of a thing, the newest first. */
+export async function historyOf(caller: Caller, id: string, subject: EventSubject = 'task'): Promise<readonly HistoryLine[]> {
+  return ((await caller.get(`/history?subject=${subject}&id=${id}`).expect(200)).body as HistoryPage).lines;
 }

@@ -50,7 +50,6 @@ export const taskSheet: TaskSheet = {
     steps: [],
     waitsFor: [],
     holdsUp: [],
-    happened: [],
   },
   engagement: { id: 'e1', name: 'Seed vault wayfinding', client: { name: 'Marrowdale Botanic Garden', hue: 'leaf' } },
 };

@@ -1,4 +1,4 @@
-import { IsBoolean, IsEmail, IsIn, IsString, IsTimeZone, MaxLength, MinLength } from 'class-validator';
+import { IsBoolean, IsEmail, IsIn, IsInt, IsString, IsTimeZone, Max, MaxLength, Min, MinLength } from 'class-validator';
 import { IsId, IsLine, MayBeLeftOut } from './rules.ts';
 import { CLIENT_HUE, type ClientHue } from './words.ts';
 
@@ -55,4 +55,12 @@ export class AddClient {
   @MayBeLeftOut()
   @IsIn(CLIENT_HUE, { message: `A hue is one of ${CLIENT_HUE.join(', ')}.` })
   hue?: ClientHue;
+}
+
+/** What the owner decides for the whole agency. */
+export class EditSettings {
+  @IsInt({ message: 'Give a whole number of months.' })
+  @Min(3, { message: 'Keep history for at least 3 months.' })
+  @Max(120, { message: 'Keep history for at most 120 months.' })
+  historyMonths!: number;
 }

@@ -1,10 +1,11 @@
 import { Check, Column, Entity, PrimaryColumn } from 'typeorm';
-import { Key, Ref } from '../platform/columns.ts';
+import { DayColumn, Key, Ref } from '../platform/columns.ts';
 
 /** The service agency itself: its working week in minutes, Monday first. */
 @Entity('agency')
 @Check('agency_week_has_seven_days', 'cardinality("week") = 7')
 @Check('agency_default_minutes_not_negative', '"default_minutes" >= 0')
+@Check('agency_history_at_least_a_quarter', '"history_months" >= 3')
 export class Agency {
   @Key() id!: string;
   @Column('text') name!: string;
@@ -12,6 +13,10 @@ export class Agency {
   @Column('int', { array: true }) week!: number[];
   /** What a task without an estimate counts in the load. */
   @Column('int', { default: 60 }) defaultMinutes!: number;
+  /** Time entries up to this day are locked; empty locks none. */
+  @DayColumn({ nullable: true }) timeClosedThrough!: string | null;
+  /** How long the history of what is over is kept. */
+  @Column('int', { default: 24 }) historyMonths!: number;
 }
 
 /** A day on which the whole agency is closed. */

@@ -7,14 +7,15 @@ import {
   type AgencyCalendar,
   type CalendarFile,
   type EditCalendar,
+  type EventPayloads,
+  type FieldChange,
   type TaskInTimeOff,
   type TimeOffAdded,
   type TimeOffFile,
 } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
-import { recordEvent } from '../event/record-event.ts';
+import { record } from '../activity/record.ts';
 import { addRefreshJobs } from '../jobs/job-names.ts';
-import { announceChange } from '../platform/announce.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database, firstRow, rowsOf } from '../platform/database.ts';
 import { lockAgency } from '../platform/locks.ts';
@@ -64,8 +65,9 @@ export class KeepCalendar {
       throw new Refusal('invalid-input', 'A week needs at least one working day. Give one of them some hours.', { field: 'week' });
     await this.database.transaction(async (manager) => {
       await lockAgency(manager, who.agencyId);
+      const before = await firstRow<{ week: number[] }>(manager, 'SELECT week FROM agency WHERE id = $1', [who.agencyId]);
       await rowsOf(manager, 'UPDATE agency SET week = $2 WHERE id = $1', [who.agencyId, week]);
-      await this.planAnew(manager, who, 'calendar-changed');
+      await this.planAnew(manager, who, { field: 'week', from: before?.week, to: week });
     });
     return this.read(who);
   }
@@ -80,9 +82,10 @@ export class KeepCalendar {
     if (!isPlannableDay(from) || !isPlannableDay(to)) throw new Refusal('invalid-day', NO_DAY, { field: 'day' });
     await this.database.transaction(async (manager) => {
       await lockAgency(manager, who.agencyId);
-      const sql = 'DELETE FROM closed_day WHERE agency_id = $1 AND day BETWEEN $2 AND $3 RETURNING day';
-      requireFound(await firstRow(manager, sql, [who.agencyId, from, to]), 'closed day');
-      await this.planAnew(manager, who, 'calendar-changed');
+      const sql = 'DELETE FROM closed_day WHERE agency_id = $1 AND day BETWEEN $2 AND $3 RETURNING day, name';
+      const gone = await rowsOf<ClosedDay>(manager, sql, [who.agencyId, from, to]);
+      requireFound(gone[0] ?? null, 'closed day');
+      await this.planAnew(manager, who, { field: 'closedDays', from: gone, to: [] });
     });
     return this.read(who);
   }
@@ -121,12 +124,12 @@ export class KeepCalendar {
 
   async removeTimeOff(who: Who, id: string): Promise<void> {
     await this.database.transaction(async (manager) => {
-      const sql =
-        'SELECT o.person_id AS "personId" FROM time_off o JOIN person p ON p.id = o.person_id WHERE o.id = $1 AND p.agency_id = $2';
-      const { personId } = requireFound(await firstRow<{ personId: string }>(manager, sql, [id, who.agencyId]), 'time off');
+      const sql = `SELECT o.person_id AS "personId", o.from_day AS "from", o.to_day AS "to", o.minutes
+         FROM time_off o JOIN person p ON p.id = o.person_id WHERE o.id = $1 AND p.agency_id = $2`;
+      const { personId, ...span } = requireFound(await firstRow<Off>(manager, sql, [id, who.agencyId]), 'time off');
       refuseOthers(who, personId);
       await rowsOf(manager, 'DELETE FROM time_off WHERE id = $1', [id]);
-      await announceChange(manager, { agencyId: who.agencyId, engagementId: null });
+      await this.recordOff(manager, who, { kind: 'time-off-removed', personId, spans: [span] });
     });
   }
 
@@ -138,7 +141,7 @@ export class KeepCalendar {
        ON CONFLICT (agency_id, day) DO UPDATE SET name = excluded.name`,
       [who.agencyId, JSON.stringify(days)],
     );
-    await this.planAnew(manager, who, 'calendar-changed');
+    await this.planAnew(manager, who, { field: 'closedDays', from: [], to: days });
   }
 
   private async keepOff(
@@ -157,12 +160,12 @@ export class KeepCalendar {
     const tasks = new Map<string, TaskInTimeOff>();
     for (const span of spans)
       for (const task of await rowsOf<TaskInTimeOff>(manager, IN_TIME_OFF, [personId, span.from, span.to])) tasks.set(task.id, task);
-    await announceChange(manager, { agencyId: who.agencyId, engagementId: null });
+    await this.recordOff(manager, who, { kind: 'time-off-added', personId, spans });
     return { ids: rows.map((row) => row.id), tasks: [...tasks.values()] };
   }
 
   /** Everything open is planned anew behind the change, by the queue. */
-  private async planAnew(manager: EntityManager, who: Who, kind: string): Promise<void> {
+  private async planAnew(manager: EntityManager, who: Who, change: FieldChange): Promise<void> {
     const open = await rowsOf<{ id: string }>(manager, `SELECT id FROM engagement WHERE agency_id = $1 AND state IN ('proposal', 'open')`, [
       who.agencyId,
     ]);
@@ -170,9 +173,26 @@ export class KeepCalendar {
       manager,
       open.map(({ id }) => id),
     );
-    await recordEvent(manager, { who, at: this.clock.now() }, { engagementId: null, subject: 'agency', subjectId: who.agencyId, kind });
+    await record(manager, { actor: who, at: this.clock.now() }, [
+      { kind: 'calendar-changed', engagementId: null, subject: 'agency', subjectId: who.agencyId, changes: [change] },
+    ]);
+  }
+
+  private recordOff(
+    manager: EntityManager,
+    who: Who,
+    { kind, personId, spans }: { readonly kind: 'time-off-added' | 'time-off-removed'; readonly personId: string; readonly spans: Spans },
+  ): Promise<void> {
+    const payload = { spans: spans.map(({ from, to, minutes }) => ({ from, to, minutes })) };
+    return record(manager, { actor: who, at: this.clock.now() }, [
+      { kind, engagementId: null, subject: 'person', subjectId: personId, payload },
+    ]);
   }
 }
+
+type ClosedDay = AddClosedDays['days'][number];
+type Spans = EventPayloads['time-off-added']['spans'];
+type Off = Spans[number] & { readonly personId: string };
 
 /** Refuses somebody who is not of the crew, and another one than oneself unless one leads. */
 async function requireOwnOrLead(manager: EntityManager, who: Who, personId: string): Promise<void> {

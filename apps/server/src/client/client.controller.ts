@@ -2,6 +2,8 @@ import { Body, Controller, Get, Post } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
 import { AddClient, CLIENT_HUE, type ClientSummary, type Made } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
+import { record } from '../activity/record.ts';
+import { Clock } from '../platform/clock.ts';
 import { Database, firstRow } from '../platform/database.ts';
 import { Allow, Caller, LEADS, STAFF, type Who } from '../platform/rights.ts';
 import { Answers } from '../platform/answers.ts';
@@ -10,8 +12,10 @@ import { Answers } from '../platform/answers.ts';
 @Controller('clients')
 export class ClientController {
   private readonly database: Database;
-  constructor(database: Database) {
+  private readonly clock: Clock;
+  constructor(database: Database, clock: Clock) {
     this.database = database;
+    this.clock = clock;
   }
 
   /** Clients with their contacts; our own agency last. */
@@ -32,7 +36,13 @@ export class ClientController {
   @Answers('Made')
   @Allow(LEADS)
   add(@Caller() who: Who, @Body() input: AddClient): Promise<Made> {
-    return this.database.transaction((manager) => insertClient(manager, who, input));
+    return this.database.transaction(async (manager) => {
+      const made = await insertClient(manager, who, input);
+      await record(manager, { actor: who, at: this.clock.now() }, [
+        { kind: 'client-added', engagementId: null, subject: 'client', subjectId: made.id },
+      ]);
+      return made;
+    });
   }
 }
 

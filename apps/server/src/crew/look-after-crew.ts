@@ -1,8 +1,10 @@
+import { isDeepStrictEqual } from 'node:util';
 import { Injectable } from '@nestjs/common';
-import type { AddPerson, CrewMember, EditPerson } from '@crew/contract';
+import type { AddPerson, CrewMember, EditPerson, FieldChange } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import { refuseWeakPassword } from '../account/weak-password.ts';
-import { announceChange } from '../platform/announce.ts';
+import { record } from '../activity/record.ts';
+import { Clock } from '../platform/clock.ts';
 import { Database, firstRow } from '../platform/database.ts';
 import { lockAgency } from '../platform/locks.ts';
 import { Refusal, requireFound } from '../platform/refusal.ts';
@@ -17,9 +19,11 @@ import { CrewRepository } from './crew.repository.ts';
 export class LookAfterCrew {
   private readonly database: Database;
   private readonly crew: CrewRepository;
-  constructor(database: Database, crew: CrewRepository) {
+  private readonly clock: Clock;
+  constructor(database: Database, crew: CrewRepository, clock: Clock) {
     this.database = database;
     this.crew = crew;
+    this.clock = clock;
   }
 
   /** A new colleague who can sign in at once; without a week, the agency's. */
@@ -34,8 +38,9 @@ export class LookAfterCrew {
       const name = input.name.trim();
       const personId = await this.crew.addPerson(manager, who.agencyId, { ...input, name, access, week });
       await this.crew.setRoles(manager, who.agencyId, { personId, roles: input.roles ?? [] });
-      await announceChange(manager, { agencyId: who.agencyId, engagementId: null });
-      return requireFound(await this.crew.findMember(manager, who.agencyId, personId), 'person');
+      const added = requireFound(await this.crew.findMember(manager, who.agencyId, personId), 'person');
+      await this.record(manager, who, { kind: 'person-added', personId, changes: [{ field: 'access', from: null, to: access }] });
+      return added;
     });
   }
 
@@ -59,9 +64,24 @@ export class LookAfterCrew {
           details: { current: person },
         });
       if (input.roles !== undefined) await this.crew.setRoles(manager, who.agencyId, { personId, roles: input.roles });
-      await announceChange(manager, { agencyId: who.agencyId, engagementId: null });
-      return requireFound(await this.crew.findMember(manager, who.agencyId, personId), 'person');
+      const changed = requireFound(await this.crew.findMember(manager, who.agencyId, personId), 'person');
+      const changes = (['name', 'access', 'week', 'isActive', 'roles'] as const)
+        .filter((field) => !isDeepStrictEqual(person[field], changed[field]))
+        .map((field): FieldChange => ({ field, from: person[field], to: changed[field] }));
+      if (changes.length > 0) await this.record(manager, who, { kind: 'person-changed', personId, changes });
+      return changed;
     });
+  }
+
+  private record(
+    manager: EntityManager,
+    who: Who,
+    event: { readonly kind: 'person-added' | 'person-changed'; readonly personId: string; readonly changes: readonly FieldChange[] },
+  ): Promise<void> {
+    const { kind, personId, changes } = event;
+    return record(manager, { actor: who, at: this.clock.now() }, [
+      { kind, engagementId: null, subject: 'person', subjectId: personId, changes },
+    ]);
   }
 
   private async refuseTakenAddress(manager: EntityManager, email: string): Promise<void> {

@@ -69,9 +69,12 @@ function lastWeekday(today: string): string {
 
 /** Each engagement was last touched on another day; one look at all of them as of today. */
 async function bringToToday(app: INestApplicationContext, today: string): Promise<void> {
-  const database = app.get(Database);
+  const [database, clock] = [app.get(Database), app.get(Clock)];
   const open = await database.rows<{ id: string }>(`SELECT id FROM engagement WHERE state IN ('proposal', 'open')`);
-  for (const { id } of open) await database.transaction((manager) => refreshEngagement(manager, id, { today, changed: [] }));
+  for (const { id } of open)
+    await database.transaction((manager) =>
+      refreshEngagement(manager, id, { today, by: { actor: { job: 'plan' }, at: clock.now() }, changed: [] }),
+    );
 }
 
 /** Somebody is in the middle of something: their timer has been on it for a while. */

@@ -1,5 +1,5 @@
 import { Injectable } from '@nestjs/common';
-import { recordEvent } from '../event/record-event.ts';
+import { record } from '../activity/record.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database, firstRow, rowsOf } from '../platform/database.ts';
 import { lockEngagements } from '../platform/locks.ts';
@@ -24,9 +24,12 @@ export class AcceptProposal {
       if (engagement.state !== 'proposal')
         throw new Refusal('wrong-moment', 'This is no proposal any more. Reload to see where it stands.');
       await rowsOf(manager, `UPDATE engagement SET state = 'open', likelihood = 100, version = version + 1 WHERE id = $1`, [engagementId]);
-      const changes = [{ field: 'state', from: 'proposal', to: 'open' }];
-      const happening = { engagementId, subject: 'engagement', subjectId: engagementId, kind: 'accepted', changes } as const;
-      await recordEvent(manager, { who, at: this.clock.now() }, happening);
+      await record(manager, { actor: who, at: this.clock.now() }, [
+        {
+          ...{ kind: 'engagement-accepted', engagementId, subject: 'engagement', subjectId: engagementId },
+          changes: [{ field: 'state', from: 'proposal', to: 'open' }],
+        },
+      ]);
     });
   }
 }

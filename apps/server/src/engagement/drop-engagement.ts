@@ -1,6 +1,6 @@
 import { Injectable } from '@nestjs/common';
 import type { DropEngagement as Input } from '@crew/contract';
-import { recordEvent } from '../event/record-event.ts';
+import { record } from '../activity/record.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database, rowsOf } from '../platform/database.ts';
 import { Refusal } from '../platform/refusal.ts';
@@ -44,13 +44,17 @@ export class DropEngagement {
       if (to === 'open' && state !== 'dropped') throw new Refusal('wrong-moment', `“${name}” was not dropped. It goes on as it is.`);
       const next = to === 'dropped' ? 'dropped' : likelihood < 100 ? 'proposal' : 'open';
       await rowsOf(manager, 'UPDATE engagement SET state = $2, version = version + 1 WHERE id = $1', [id, next]);
-      await refreshEngagement(manager, id, { today: this.clock.today(), changed: [] });
-      const changes = [
-        { field: 'state', from: state, to: next },
-        ...(reason === null ? [] : [{ field: 'reason', from: null, to: reason }]),
-      ];
-      const kind = to === 'dropped' ? 'dropped' : 'taken-up';
-      await recordEvent(manager, { who, at: this.clock.now() }, { engagementId: id, subject: 'engagement', subjectId: id, kind, changes });
+      const by = { actor: who, at: this.clock.now() };
+      await refreshEngagement(manager, id, { today: this.clock.today(), by, changed: [] });
+      const about = {
+        engagementId: id,
+        subject: 'engagement',
+        subjectId: id,
+        changes: [{ field: 'state', from: state, to: next }],
+      } as const;
+      await record(manager, by, [
+        reason === null ? { ...about, kind: 'engagement-reopened' } : { ...about, kind: 'engagement-closed', payload: { reason } },
+      ]);
       return { version: version + 1 };
     });
   }

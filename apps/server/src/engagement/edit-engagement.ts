@@ -1,7 +1,7 @@
 import { Injectable } from '@nestjs/common';
-import type { EditEngagement as Input, EngagementChanged, PlanEffect } from '@crew/contract';
+import type { EditEngagement as Input, EngagementChanged, FieldChange, PlanEffect } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
-import { recordEvent, type Change } from '../event/record-event.ts';
+import { batchOf, record } from '../activity/record.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database, firstRow, rowsOf } from '../platform/database.ts';
 import { lockEngagements } from '../platform/locks.ts';
@@ -64,7 +64,7 @@ export class EditEngagement {
     await refuseUnfit(manager, who, { before, after });
     const today = this.clock.today();
     const window = { today, to: '9999-12-31' };
-    const changes = FIELDS.filter((field) => before[field] !== after[field]).map((field): Change => ({
+    const changes = FIELDS.filter((field) => before[field] !== after[field]).map((field): FieldChange => ({
       field,
       from: before[field],
       to: after[field],
@@ -78,19 +78,37 @@ export class EditEngagement {
       [id, after.name, after.promise, after.leadId, after.contactId, after.likelihood],
     );
     const anchored = facts.tasks.filter((task) => task.anchorAt === 'before-promise').map((task) => task.id);
+    const by = { actor: who, at: this.clock.now() };
+    if (changes.length > 0)
+      await record(manager, by, [
+        {
+          kind: 'engagement-changed',
+          engagementId: id,
+          subject: 'engagement',
+          subjectId: id,
+          changes,
+          names: await namesIn(manager, changes),
+        },
+      ]);
     const refreshed = await refreshPlan(manager, await readPlanFacts(manager, id), {
-      today,
+      ...{ today, by },
       changed: before.promise === after.promise ? [] : anchored,
     });
-    if (changes.length > 0)
-      await recordEvent(
-        manager,
-        { who, at: this.clock.now() },
-        { engagementId: id, subject: 'engagement', subjectId: id, kind: 'changed', changes },
-      );
     const load = loadBefore === null ? null : { before: loadBefore, after: await readLoadFacts(manager, who.agencyId, window) };
-    return { version: before.version + 1, effect: planEffect({ before: facts, refreshed, load, today, asked: [] }) };
+    return {
+      version: before.version + 1,
+      changeId: batchOf(manager),
+      effect: planEffect({ before: facts, refreshed, load, today, asked: [] }),
+    };
   }
+}
+
+/** What the people in the changes of an engagement are called. */
+async function namesIn(manager: EntityManager, changes: readonly FieldChange[]): Promise<Record<string, string>> {
+  const ids = changes.filter(({ field }) => field === 'leadId' || field === 'contactId').flatMap(({ from, to }) => [from, to]);
+  const sql = 'SELECT id, name FROM person WHERE id = ANY($1) UNION ALL SELECT id, name FROM contact WHERE id = ANY($1)';
+  const rows = await rowsOf<{ id: string; name: string }>(manager, sql, [ids]);
+  return Object.fromEntries(rows.map(({ id, name }) => [id, name]));
 }
 
 /** An engagement of the agency, locked; refuses a version that is no longer the one there is, with what is there now. */

@@ -1,5 +1,5 @@
 import type { EngagementPlan, PlanTask, TaskSheet } from '@crew/contract';
-import { startHarness, startSmall, type Caller, type Harness } from '../../test/harness.ts';
+import { historyOf, startHarness, startSmall, type Caller, type Harness } from '../../test/harness.ts';
 
 let harness: Harness;
 let lead: Caller;
@@ -176,9 +176,9 @@ describe('editing a task in place', () => {
     await lead.patch(`/tasks/${sketch.id}`, { version: 2, status: 'active' }).expect(200);
     const row = await harness.database.row<{ reopened: number }>('SELECT reopened FROM task WHERE id = $1', [sketch.id]);
     expect(row?.reopened).toBe(1);
-    const sheet = (await lead.get(`/tasks/${sketch.id}`)).body as TaskSheet;
-    expect(sheet.happened[0]).toMatchObject({
-      who: 'Lena Park',
+    expect((await historyOf(lead, sketch.id))[0]).toMatchObject({
+      kind: 'task-status-changed',
+      by: { kind: 'person', name: 'Lena Park' },
       changes: expect.arrayContaining([{ field: 'status', from: 'done', to: 'active' }]) as unknown,
     });
   });

@@ -2,7 +2,8 @@ import { randomUUID } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
 import type { StartEngagement as Input, StartLine, StartStep } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
-import { recordEvent } from '../event/record-event.ts';
+import { record } from '../activity/record.ts';
+import type { Actor } from '../platform/actor.ts';
 import { TaskFile } from '../file/file.entity.ts';
 import { GateCheck, Handoff } from '../handoff/handoff.entity.ts';
 import { Clock } from '../platform/clock.ts';
@@ -36,21 +37,28 @@ export class StartEngagement {
   async within(
     manager: EntityManager,
     who: Who,
-    { input, tell, isExpected }: { readonly input: Input; readonly tell?: (line: StartLine) => void; readonly isExpected?: boolean },
+    { input, tell, made }: { readonly input: Input; readonly tell?: (line: StartLine) => void; readonly made?: MadeBySeries },
   ): Promise<{ id: string }> {
     const { isOwn } = await requireClient(manager, who, input);
     const laid = await this.dryRun.lay(manager, who, input);
     const dryRun = await this.dryRun.describe(manager, who, { plan: input, laid });
     const people = new Map(dryRun.roles.map((role) => [role.roleId, role.chosen?.id ?? null]));
     const now = this.clock.now();
-    const made = new Making({
+    const making = new Making({
       ...{ manager, who, now, today: this.clock.today(), laid, people, isOwn },
-      ...{ tell: tell ?? (() => undefined), isExpected: isExpected ?? false },
+      ...{ tell: tell ?? (() => undefined), isExpected: made !== undefined },
     });
-    const engagementId = await made.engagement(input);
-    made.tell('days', laid.template.tasks.length);
-    await refreshEngagement(manager, engagementId, { today: this.clock.today(), changed: [] });
-    await recordEvent(manager, { who, at: now }, { engagementId, subject: 'engagement', subjectId: engagementId, kind: 'started' });
+    const engagementId = await making.engagement(input);
+    making.tell('days', laid.template.tasks.length);
+    const by = { actor: made?.actor ?? who, at: now };
+    await refreshEngagement(manager, engagementId, { today: this.clock.today(), by, changed: [] });
+    await record(manager, by, [
+      {
+        ...{ kind: 'engagement-started', engagementId, subject: 'engagement', subjectId: engagementId },
+        payload: { seriesId: made?.seriesId ?? null },
+      },
+      ...making.phasesBegun().map((phaseId) => ({ kind: 'phase-started', engagementId, subject: 'phase', subjectId: phaseId }) as const),
+    ]);
     return { id: engagementId };
   }
 }
@@ -66,6 +74,13 @@ async function requireClient(manager: EntityManager, who: Who, input: Input): Pr
   if (!client.hasContact)
     throw new Refusal('unknown-id', 'This contact belongs to another client. Choose one of this client.', { field: 'contactId' });
   return client;
+}
+
+/** The series that makes an engagement: nobody need be told of work they know will come. */
+export interface MadeBySeries {
+  readonly seriesId: string;
+  /** Whoever changed the series, or the job that goes on with it. */
+  readonly actor: Actor;
 }
 
 interface MakingContext {
@@ -105,6 +120,11 @@ class Making {
   /** Says what is being made, after so many tasks. */
   tell(step: StartStep, done: number): void {
     this.context.tell({ kind: 'making', step, done, of: this.context.laid.template.tasks.length });
+  }
+
+  /** The phases that begin with the engagement. */
+  phasesBegun(): string[] {
+    return this.context.laid.template.phases.filter((phase) => phase.afterPhaseId === null).map((phase) => this.phaseId(phase.id));
   }
 
   async engagement(input: Input): Promise<string> {

@@ -1,8 +1,8 @@
 import { Injectable } from '@nestjs/common';
 import { ownFieldFault, ownValueFault, type OwnFieldDefinition, type OwnFieldEntry } from '@crew/core';
-import type { AddOwnField, EditOwnField, OwnField } from '@crew/contract';
+import type { AddOwnField, EditOwnField, FieldChange, OwnField } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
-import { recordEvent } from '../event/record-event.ts';
+import { record } from '../activity/record.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database, firstRow, rowsOf } from '../platform/database.ts';
 import { lockAgency, lockKept } from '../platform/locks.ts';
@@ -37,7 +37,7 @@ export class KeepOwnFields {
       await lockAgency(manager, who.agencyId);
       await refuseTakenName(manager, who, { name: input.name, besides: null });
       const id = await insertOwnField(manager, who, { name: input.name, kind: input.kind, choices });
-      await this.record(manager, who, { id, kind: 'added' });
+      await this.record(manager, who, { id, kind: 'field-added', changes: [{ field: 'name', from: null, to: input.name.trim() }] });
       return id;
     });
   }
@@ -46,26 +46,35 @@ export class KeepOwnFields {
   edit(who: Who, id: string, input: EditOwnField): Promise<void> {
     return this.database.transaction(async (manager) => {
       await lockKept(manager, 'own_field', id);
-      const sql = 'SELECT name, kind, choices FROM own_field WHERE id = $1 AND agency_id = $2';
-      const field = requireFound(await firstRow<OwnFieldDefinition>(manager, sql, [id, who.agencyId]), 'own field');
+      const sql = 'SELECT name, kind, choices, is_retired AS "isRetired" FROM own_field WHERE id = $1 AND agency_id = $2';
+      const field = requireFound(
+        await firstRow<OwnFieldDefinition & { readonly isRetired: boolean }>(manager, sql, [id, who.agencyId]),
+        'own field',
+      );
       const choices = input.choices === undefined ? field.choices : trimmed(input.choices);
       refuseFault({ kind: field.kind, choices });
       if (input.name !== undefined) await refuseTakenName(manager, who, { name: input.name, besides: id });
-      await rowsOf(manager, 'UPDATE own_field SET name = $2, choices = $3, is_retired = coalesce($4, is_retired) WHERE id = $1', [
-        id,
-        input.name?.trim() ?? field.name,
-        choices,
-        input.isRetired ?? null,
+      const next = { name: input.name?.trim() ?? field.name, choices, isRetired: input.isRetired ?? field.isRetired };
+      await rowsOf(manager, 'UPDATE own_field SET name = $2, choices = $3, is_retired = $4 WHERE id = $1', [
+        ...[id, next.name, next.choices, next.isRetired],
       ]);
-      await this.record(manager, who, {
-        id,
-        kind: input.isRetired === undefined ? 'changed' : input.isRetired ? 'retired' : 'brought-back',
-      });
+      const changes = (['name', 'choices', 'isRetired'] as const)
+        .filter((name) => JSON.stringify(field[name]) !== JSON.stringify(next[name]))
+        .map((name) => ({ field: name, from: field[name], to: next[name] }));
+      if (changes.length > 0) await this.record(manager, who, { id, kind: 'field-changed', changes });
     });
   }
 
-  private record(manager: EntityManager, who: Who, { id, kind }: { readonly id: string; readonly kind: string }): Promise<void> {
-    return recordEvent(manager, { who, at: this.clock.now() }, { engagementId: null, subject: 'own-field', subjectId: id, kind });
+  private record(
+    manager: EntityManager,
+    who: Who,
+    {
+      id,
+      kind,
+      changes,
+    }: { readonly id: string; readonly kind: 'field-added' | 'field-changed'; readonly changes: readonly FieldChange[] },
+  ): Promise<void> {
+    return record(manager, { actor: who, at: this.clock.now() }, [{ kind, engagementId: null, subject: 'field', subjectId: id, changes }]);
   }
 }
 

@@ -1,6 +1,6 @@
 import type { OwnFieldEntry } from '@crew/core';
 import type { EngagementPlan, OwnField, TaskEdited, TaskSheet } from '@crew/contract';
-import { startSmall, testWorld } from '../../test/harness.ts';
+import { historyOf, startSmall, testWorld } from '../../test/harness.ts';
 
 const { harness, lead } = testWorld();
 
@@ -63,7 +63,7 @@ describe('own fields of a task', () => {
       { fieldId: size, value: 'A2' },
       { fieldId: run, value: null },
     ]);
-    expect(edited.task.happened[0]?.changes.map((change) => change.field)).toEqual(['ownFields']);
+    expect((await historyOf(lead, task.id))[0]?.changes.map((change) => change.field)).toEqual(['ownFields']);
     expect((await list()).find(({ id }) => id === size)?.usedTimes).toBe(1);
     await lead.post(`/changes/${edited.changeId}/undo`).expect(200);
     expect((await sheet(task.id)).ownFields).toEqual([]);

@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import type { TemplateContent } from '@crew/core';
 import { MOST_FILE_BYTES } from '@crew/contract';
 import type { EngagementPlan, KeptFile, TaskEdited, TaskSheet, TemplateContentView } from '@crew/contract';
-import { startHarness, startSmall, testWorld, type Caller } from '../../test/harness.ts';
+import { historyOf, startHarness, startSmall, testWorld, type Caller } from '../../test/harness.ts';
 import { SweepFilesJob } from './sweep-files.job.ts';
 import { plainName } from './keep-files.ts';
 
@@ -88,7 +88,7 @@ describe('files of a task', () => {
     await put(task.id, [plan.id, photo.id]);
     const edited = await put(task.id, [photo.id]);
     expect(edited.task.files.map((file) => file.name)).toEqual(['photo.png']);
-    expect(edited.task.happened[0]?.changes).toEqual([{ field: 'files', from: ['plan.pdf', 'photo.png'], to: ['photo.png'] }]);
+    expect((await historyOf(lead, task.id))[0]?.changes).toEqual([{ field: 'files', from: ['plan.pdf', 'photo.png'], to: ['photo.png'] }]);
     await lead.post(`/changes/${edited.changeId}/undo`).expect(200);
     expect((await sheet(task.id)).files.map((file) => file.name)).toEqual(['plan.pdf', 'photo.png']);
   });

@@ -7,16 +7,18 @@ import { holdContent } from './keep-files.ts';
 const KEPT_ALONE_MS = 24 * 3_600_000;
 
 /**
- * Files nothing refers to: no task, no template nor an old version of one, and no change that
- * could still be undone. The list of references is here alone.
+ * Files nothing refers to: no task, no template nor an old version of one, and nothing in the
+ * history, which could be undone. The list of references is here alone.
  */
 const ALONE = `
+  WITH remembered AS MATERIALIZED (
+    SELECT x #>> '{}' AS id FROM event v, jsonb_path_query(v.changes, '$[*] ? (@.field == "files").*[*]') x WHERE v.kind = 'task-changed'
+    UNION SELECT x #>> '{}' FROM event v, jsonb_path_query(v.payload, '$.image.files[*]') x WHERE v.kind = 'task-deleted')
   SELECT f.id, f.sha256 FROM file f WHERE f.added_at < $1
     AND NOT EXISTS (SELECT 1 FROM task_file x WHERE x.file_id = f.id)
     AND NOT EXISTS (SELECT 1 FROM template_task_file x WHERE x.file_id = f.id)
     AND NOT EXISTS (SELECT 1 FROM template_version v WHERE jsonb_path_exists(v.content, '$.tasks[*].files[*] ? (@.fileId == $id)', jsonb_build_object('id', f.id)))
-    AND NOT EXISTS (SELECT 1 FROM change_set c WHERE c.agency_id = f.agency_id AND c.undone_at IS NULL
-      AND jsonb_path_exists(c.before, '$[*].files[*] ? (@.file_id == $id)', jsonb_build_object('id', f.id)))
+    AND f.id::text NOT IN (SELECT id FROM remembered)
   LIMIT 500`;
 
 /** Removes files that were sent and then belonged to nothing for a day, what was only half sent, and contents nobody has any more. Doing it twice changes nothing. */

@@ -1,5 +1,5 @@
 import { Injectable } from '@nestjs/common';
-import { recordEvent } from '../event/record-event.ts';
+import { record } from '../activity/record.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database, firstRow, rowsOf } from '../platform/database.ts';
 import { lockEngagements } from '../platform/locks.ts';
@@ -32,15 +32,12 @@ export class GiveWord {
         isClear ? who.personId : null,
         isClear ? at : null,
       ]);
-      const changes = [{ field: check.text, from: !isClear, to: isClear }];
-      const happening = {
-        engagementId: check.engagementId,
-        subject: 'phase',
-        subjectId: check.phaseId,
-        kind: 'word-given',
-        changes,
-      } as const;
-      await recordEvent(manager, { who, at }, happening);
+      await record(manager, { actor: who, at }, [
+        {
+          kind: isClear ? 'gate-check-confirmed' : 'gate-check-withdrawn',
+          ...{ engagementId: check.engagementId, subject: 'phase', subjectId: check.phaseId, payload: { checkId, text: check.text } },
+        },
+      ]);
     });
   }
 }

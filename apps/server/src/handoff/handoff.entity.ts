@@ -27,18 +27,6 @@ export class Handoff {
   @Column('int', { default: 1 }) version!: number;
 }
 
-/** Every turn a handoff took, so that each side's clock can be read. */
-@Entity('handoff_turn')
-@Check('handoff_turn_kind_known', oneOf('kind', ['handed-off', 'picked-up', 'sent-back', 'given-on']))
-export class HandoffTurn {
-  @Key() id!: string;
-  @Ref(() => Handoff, { onDelete: 'CASCADE', isIndexed: true }) handoffId!: string;
-  @Choice() kind!: string;
-  @Column('timestamptz') at!: Date;
-  @Ref(() => Person, { onDelete: 'RESTRICT' }) personId!: string;
-  @Column('text', { default: '' }) words!: string;
-}
-
 /** One check of a phase's gate. Only somebody's word is stored; the rest is computed. */
 @Entity('gate_check')
 @Check('gate_check_kind_known', oneOf('kind', CHECK_KIND))

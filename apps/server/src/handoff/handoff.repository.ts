@@ -105,9 +105,9 @@ export class HandoffRepository {
       `SELECT round(avg(minutes) FILTER (WHERE at >= date_trunc('month', $2::date)))::int AS "thisMonth",
               round(avg(minutes) FILTER (WHERE at < date_trunc('month', $2::date)))::int AS "lastMonth"
        FROM (SELECT u.at, extract(epoch FROM u.at - max(g.at)) / 60 AS minutes
-             FROM handoff_turn u JOIN handoff h ON h.id = u.handoff_id JOIN engagement e ON e.id = h.engagement_id
-             JOIN handoff_turn g ON g.handoff_id = u.handoff_id AND g.kind = 'handed-off' AND g.at <= u.at
-             WHERE u.kind = 'picked-up' AND e.agency_id = $1 AND u.at >= date_trunc('month', $2::date) - interval '1 month' GROUP BY u.id) clocked`,
+             FROM event u JOIN event g ON g.subject_id = u.subject_id AND g.subject = 'handoff' AND g.kind = 'handed-off' AND g.at <= u.at
+             WHERE u.agency_id = $1 AND u.subject = 'handoff' AND u.kind = 'picked-up' AND u.at >= date_trunc('month', $2::date) - interval '1 month'
+             GROUP BY u.id) clocked`,
       [who.agencyId, today],
     );
     return { lines: rows.map((row) => toFacts(row, who, today).line), pickUpMinutes: speed ?? { thisMonth: null, lastMonth: null } };
@@ -139,8 +139,8 @@ export class HandoffRepository {
 
   listTurns(handoffId: string): Promise<HandoffTurn[]> {
     return this.database.rows(
-      `SELECT u.kind, u.at, u.words, json_build_object('id', p.id, 'name', p.name, 'initials', p.initials) AS who
-       FROM handoff_turn u JOIN person p ON p.id = u.person_id WHERE u.handoff_id = $1 ORDER BY u.at`,
+      `SELECT v.kind, v.at, v.payload->>'words' AS words, json_build_object('id', p.id, 'name', p.name, 'initials', p.initials) AS who
+       FROM event v JOIN account a ON a.id = v.account_id JOIN person p ON p.id = a.person_id WHERE v.subject_id = $1 AND v.subject = 'handoff' ORDER BY v.id`,
       [handoffId],
     );
   }

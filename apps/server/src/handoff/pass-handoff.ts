@@ -1,7 +1,8 @@
 import { Injectable } from '@nestjs/common';
-import type { GiveOn, HandOff, PickUp, SendBack } from '@crew/contract';
+import type { EventPayloads, FieldChange, GiveOn, HandOff, PickUp, SendBack } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
-import { recordEvent } from '../event/record-event.ts';
+import { record, type NewEvent } from '../activity/record.ts';
+import type { By } from '../platform/actor.ts';
 import { Clock } from '../platform/clock.ts';
 import { affectedRows, Database, rowsOf } from '../platform/database.ts';
 import { Refusal, requireFound } from '../platform/refusal.ts';
@@ -11,7 +12,7 @@ import { settleTaskSeries } from '../series/settle-tasks.ts';
 import { assignByRole } from './assign-by-role.ts';
 import { HandoffRepository, type HandoffFacts } from './handoff.repository.ts';
 
-type TurnKind = 'handed-off' | 'picked-up' | 'sent-back' | 'given-on';
+type PassKind = 'handed-off' | 'picked-up' | 'sent-back' | 'given-on';
 
 /** The passing of a phase: hand off, pick up, send back, give on. Each is one transaction. */
 @Injectable()
@@ -27,7 +28,7 @@ export class PassHandoff {
 
   /** Gives the phase away: its gate must be clear, or a lead says why it may pass. */
   handOff(who: Who, id: string, input: HandOff): Promise<void> {
-    return this.turn(who, { id, version: input.version, kind: 'handed-off', words: input.words }, async (manager, { line, gate, row }) => {
+    return this.turn(who, { id, version: input.version, kind: 'handed-off' }, async (manager, { line, gate, row }, by) => {
       if (!line.canHandOff) throw new Refusal('wrong-moment', `${line.from.name} cannot be handed off now. Reload to see where it stands.`);
       const missing = gate.filter((check) => !check.isClear);
       if (missing.length > 0)
@@ -45,47 +46,60 @@ export class PassHandoff {
         [id, who.personId, receiverId, input.words, missing.length > 0 ? input.reason : null, this.clock.now()],
       );
       const today = this.clock.today();
-      await rowsOf(manager, `UPDATE phase SET state = 'over', finished_on = greatest(started_on, $2::date) WHERE id = $1`, [
-        row.from.id,
-        today,
+      const [ended] = await rowsOf<{ finished: string }>(
+        manager,
+        `UPDATE phase SET state = 'over', finished_on = greatest(started_on, $2::date) WHERE id = $1 RETURNING finished_on AS finished`,
+        [row.from.id, today],
+      );
+      await record(manager, by, [
+        phaseEvent('phase-ended', line, row.from.id, [{ field: 'finishedOn', from: null, to: ended?.finished ?? today }]),
       ]);
-      await refreshEngagement(manager, line.engagement.id, { today, changed: [] });
+      await refreshEngagement(manager, line.engagement.id, { today, by, changed: [] });
+      return { words: input.words, receiverId, reason: missing.length > 0 ? (input.reason ?? null) : null };
     });
   }
 
   /** Takes it: the next phase starts today, its tasks get their days from today and their people. */
   pickUp(who: Who, id: string, input: PickUp): Promise<void> {
-    return this.turn(who, { id, version: input.version, kind: 'picked-up', words: '' }, async (manager, { line }) => {
+    return this.turn(who, { id, version: input.version, kind: 'picked-up' }, async (manager, { line }, by) => {
       requireReceiver(who, line, 'pick it up');
       await rowsOf(manager, `UPDATE handoff SET state = 'picked-up', since = $2 WHERE id = $1`, [id, this.clock.now()]);
-      await this.startNext(manager, who, line);
+      await this.startNext(manager, by, line);
+      return { words: '', receiverId: line.receiver?.id ?? null, reason: null };
     });
   }
 
-  private async startNext(manager: EntityManager, who: Who, line: HandoffFacts['line']): Promise<void> {
+  private async startNext(manager: EntityManager, by: By, line: HandoffFacts['line']): Promise<void> {
     const today = this.clock.today();
+    const engagementId = line.engagement.id;
     if (line.to === null) {
-      await rowsOf(
+      const sql = `UPDATE engagement SET state = 'finished', version = version + 1 WHERE id = $1 AND state <> 'finished'
+           AND NOT EXISTS (SELECT 1 FROM phase WHERE engagement_id = $1 AND state <> 'over') RETURNING id`;
+      const completed = await rowsOf<{ id: string }>(manager, sql, [engagementId]);
+      await refreshEngagement(manager, engagementId, { today, by, changed: [] });
+      const changes = [{ field: 'state', from: 'open', to: 'finished' }];
+      await record(
         manager,
-        `UPDATE engagement SET state = 'finished', version = version + 1 WHERE id = $1
-           AND NOT EXISTS (SELECT 1 FROM phase WHERE engagement_id = $1 AND state <> 'over')`,
-        [line.engagement.id],
+        by,
+        completed.map(({ id }) => ({ kind: 'engagement-completed', engagementId, subject: 'engagement', subjectId: id, changes }) as const),
       );
-      await refreshEngagement(manager, line.engagement.id, { today, changed: [] });
       return;
     }
-    await rowsOf(manager, `UPDATE phase SET state = 'running', started_on = $2, finished_on = NULL WHERE id = $1 AND state = 'ahead'`, [
-      line.to.id,
-      today,
-    ]);
-    await assignByRole(manager, { phaseId: line.to.id, receiverId: line.receiver?.id ?? null, byId: who.personId, at: this.clock.now() });
+    const begin = `UPDATE phase SET state = 'running', started_on = $2, finished_on = NULL WHERE id = $1 AND state = 'ahead' RETURNING id`;
+    const begun = await rowsOf<{ id: string }>(manager, begin, [line.to.id, today]);
+    await record(
+      manager,
+      by,
+      begun.map(({ id }) => phaseEvent('phase-started', line, id, [{ field: 'startedOn', from: null, to: today }])),
+    );
+    await assignByRole(manager, by, { engagementId, phaseId: line.to.id, receiverId: line.receiver?.id ?? null });
     const tasks = await rowsOf<{ id: string }>(manager, 'SELECT id FROM task WHERE phase_id = $1', [line.to.id]);
-    await refreshEngagement(manager, line.engagement.id, { today, changed: tasks.map((task) => task.id) });
+    await refreshEngagement(manager, engagementId, { today, by, changed: tasks.map((task) => task.id) });
   }
 
   /** Sends it back with a question: the giver's phase runs again. */
   sendBack(who: Who, id: string, input: SendBack): Promise<void> {
-    return this.turn(who, { id, version: input.version, kind: 'sent-back', words: input.question }, async (manager, { line }) => {
+    return this.turn(who, { id, version: input.version, kind: 'sent-back' }, async (manager, { line }, by) => {
       requireReceiver(who, line, 'send it back');
       await rowsOf(manager, `UPDATE handoff SET state = 'sent-back', question = $2, since = $3 WHERE id = $1`, [
         id,
@@ -93,23 +107,26 @@ export class PassHandoff {
         this.clock.now(),
       ]);
       await rowsOf(manager, `UPDATE phase SET state = 'running', finished_on = NULL WHERE id = $1`, [line.from.id]);
-      await refreshEngagement(manager, line.engagement.id, { today: this.clock.today(), changed: [] });
+      await record(manager, by, [phaseEvent('phase-reopened', line, line.from.id, [])]);
+      await refreshEngagement(manager, line.engagement.id, { today: this.clock.today(), by, changed: [] });
+      return { words: input.question.trim(), receiverId: line.giver?.id ?? null, reason: null };
     });
   }
 
   /** Gives it on to somebody else to pick up; the clock goes on running. */
   giveOn(who: Who, id: string, input: GiveOn): Promise<void> {
-    return this.turn(who, { id, version: input.version, kind: 'given-on', words: '' }, async (manager, { line }) => {
+    return this.turn(who, { id, version: input.version, kind: 'given-on' }, async (manager, { line }) => {
       requireReceiver(who, line, 'give it on');
       await requireCrew(manager, who, input.receiverId);
       await rowsOf(manager, 'UPDATE handoff SET receiver_id = $2 WHERE id = $1', [id, input.receiverId]);
+      return { words: '', receiverId: input.receiverId, reason: null };
     });
   }
 
   private turn(
     who: Who,
-    turn: { readonly id: string; readonly version: number; readonly kind: TurnKind; readonly words: string },
-    act: (manager: EntityManager, facts: HandoffFacts) => Promise<void>,
+    turn: { readonly id: string; readonly version: number; readonly kind: PassKind },
+    act: (manager: EntityManager, facts: HandoffFacts, by: By) => Promise<EventPayloads[PassKind]>,
   ): Promise<void> {
     return this.database.transaction(async (manager) => {
       const facts = requireFound(await this.handoffs.lock(manager, who, { id: turn.id, today: this.clock.today() }), 'handoff');
@@ -122,22 +139,22 @@ export class PassHandoff {
           details: { current: facts.line },
         });
       }
-      await act(manager, facts);
-      const at = this.clock.now();
+      const by = { actor: who, at: this.clock.now() };
+      const payload = await act(manager, facts, by);
+      const engagementId = facts.line.engagement.id;
       // What repeats goes along into the phase that runs now, or ends with the one that is over.
-      await settleTaskSeries(manager, facts.line.engagement.id, { today: this.clock.today(), at });
-      await rowsOf(manager, 'INSERT INTO handoff_turn (handoff_id, kind, at, person_id, words) VALUES ($1, $2, $3, $4, $5)', [
-        turn.id,
-        turn.kind,
-        at,
-        who.personId,
-        turn.words,
-      ]);
-      const happening = { engagementId: facts.line.engagement.id, subject: 'handoff', subjectId: turn.id, kind: turn.kind } as const;
-      await recordEvent(manager, { who, at }, happening);
+      await settleTaskSeries(manager, engagementId, { today: this.clock.today(), by });
+      await record(manager, by, [{ kind: turn.kind, engagementId, subject: 'handoff', subjectId: turn.id, payload }]);
     });
   }
 }
+
+const phaseEvent = (
+  kind: 'phase-started' | 'phase-ended' | 'phase-reopened',
+  line: HandoffFacts['line'],
+  phaseId: string,
+  changes: readonly FieldChange[],
+): NewEvent => ({ kind, engagementId: line.engagement.id, subject: 'phase', subjectId: phaseId, changes });
 
 /** Leads may act for the receiver, nobody else may. */
 function requireReceiver(who: Who, line: HandoffFacts['line'], act: string): void {

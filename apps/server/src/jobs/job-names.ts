@@ -13,6 +13,8 @@ export interface JobPayloads {
   'repeat-tasks': { readonly engagementId: string };
   /** Makes the engagements of one series ahead. */
   'repeat-engagements': { readonly seriesId: string };
+  /** Removes history that is older than it is kept. */
+  'prune-history': Record<string, never>;
   /** Removes files that belong to nothing. */
   'sweep-files': Record<string, never>;
   /** Removes what is kept for a time only. */

@@ -1,6 +1,7 @@
 import { EventEmitter } from 'node:events';
 import { Inject, Injectable, Logger, type BeforeApplicationShutdown, type OnApplicationBootstrap } from '@nestjs/common';
 import { Logger as QueueLogger, run, runMigrations, runOnce, type Runner, type TaskList, type WorkerEvents } from 'graphile-worker';
+import { PruneHistoryJob } from '../activity/prune-history.job.ts';
 import { SweepFilesJob } from '../file/sweep-files.job.ts';
 import { CONFIG, type Config } from '../platform/config.ts';
 import type { JobName, JobPayloads } from './job-names.ts';
@@ -12,10 +13,10 @@ import { WatchWorkers } from './watch-workers.ts';
 
 /**
  * Every minute: midnight is the agency's, and what is pending or repeats must not wait for
- * somebody to look; finding nothing costs nothing. Files that belong to nothing are looked for at
- * night, what is kept for a time only every hour.
+ * somebody to look; finding nothing costs nothing. Old history and then files that belong to nothing
+ * are looked for at night, what is kept for a time only every hour.
  */
-const CRONTAB = '* * * * * refresh-all\n* * * * * repeat-all\n17 3 * * * sweep-files\n23 * * * * prune';
+const CRONTAB = '* * * * * refresh-all\n* * * * * repeat-all\n7 3 * * * prune-history\n17 3 * * * sweep-files\n23 * * * * prune';
 
 /** Runs the jobs kept in the database; several server processes share the work. */
 @Injectable()
@@ -24,6 +25,7 @@ export class JobRunner implements OnApplicationBootstrap, BeforeApplicationShutd
   private readonly refresh: RefreshJob;
   private readonly behind: PlanBehind;
   private readonly sweeping: SweepFilesJob;
+  private readonly history: PruneHistoryJob;
   private readonly repeating: RepeatJob;
   private readonly pruning: PruneJob;
   private readonly workers: WatchWorkers;
@@ -35,6 +37,7 @@ export class JobRunner implements OnApplicationBootstrap, BeforeApplicationShutd
     refresh: RefreshJob,
     behind: PlanBehind,
     sweeping: SweepFilesJob,
+    history: PruneHistoryJob,
     repeating: RepeatJob,
     pruning: PruneJob,
     workers: WatchWorkers,
@@ -45,6 +48,7 @@ export class JobRunner implements OnApplicationBootstrap, BeforeApplicationShutd
     this.refresh = refresh;
     this.behind = behind;
     this.sweeping = sweeping;
+    this.history = history;
     this.repeating = repeating;
   }
 
@@ -99,6 +103,7 @@ export class JobRunner implements OnApplicationBootstrap, BeforeApplicationShutd
       'repeat-all': () => this.repeating.all(),
       'repeat-tasks': (payload) => this.repeating.tasks(payload as JobPayloads['repeat-tasks']),
       'repeat-engagements': (payload) => this.repeating.engagements(payload as JobPayloads['repeat-engagements']),
+      'prune-history': () => this.history.run(),
       'sweep-files': () => this.sweeping.run(),
       prune: () => this.pruning.run(),
     } satisfies Record<JobName, TaskList[string]>;

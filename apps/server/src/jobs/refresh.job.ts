@@ -1,9 +1,12 @@
 import { Injectable } from '@nestjs/common';
+import type { JobActor } from '../platform/actor.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database, rowsOf } from '../platform/database.ts';
 import { lockEngagements } from '../platform/locks.ts';
 import { refreshEngagement } from '../schedule/refresh-engagement.ts';
 import { addRefreshJobs, type JobPayloads } from './job-names.ts';
+
+const PLANNING: JobActor = { job: 'plan' };
 
 /** Keeps what depends on today right: overdue, expected days, days late; and what statuses left pending. Doing it twice changes nothing. */
 @Injectable()
@@ -19,7 +22,12 @@ export class RefreshJob {
     await this.database.transaction(async (manager) => {
       const locked = await lockEngagements(manager, [engagementId]);
       // It may have been removed between being asked for and now.
-      if (locked.length > 0) await refreshEngagement(manager, engagementId, { today: this.clock.today(), changed: [] });
+      if (locked.length > 0)
+        await refreshEngagement(manager, engagementId, {
+          today: this.clock.today(),
+          by: { actor: PLANNING, at: this.clock.now() },
+          changed: [],
+        });
     });
   }
 

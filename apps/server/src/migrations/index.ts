@@ -16,6 +16,7 @@ import { Series1764000000015 } from './0015-series.ts';
 import { Taken1764000000016 } from './0016-taken.ts';
 import { Joined1764000000017 } from './0017-joined.ts';
 import { RequestsAndWorkers1764000000018 } from './0018-requests-and-workers.ts';
+import { Activity1764000000019 } from './0019-activity.ts';
 
 /** In the order they run. */
 export const migrations = [
@@ -37,4 +38,5 @@ export const migrations = [
   Taken1764000000016,
   Joined1764000000017,
   RequestsAndWorkers1764000000018,
+  Activity1764000000019,
 ];

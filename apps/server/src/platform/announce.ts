@@ -14,3 +14,7 @@ export interface Announcement {
 export async function announceChange(manager: EntityManager, what: Announcement): Promise<void> {
   await rowsOf(manager, 'SELECT pg_notify($1, $2)', [CHANGES, JSON.stringify(what)]);
 }
+
+/** The same as SQL, for a change that is written in one statement. */
+export const announcementOf = (agencyId: string, engagementId: string): string =>
+  `json_build_object('agencyId', ${agencyId}::text, 'engagementId', ${engagementId}::text)::text`;

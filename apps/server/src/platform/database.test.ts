@@ -43,7 +43,11 @@ test('a fault in the middle of starting leaves nothing behind', async () => {
   const before = await harness.database.row('SELECT count(*) FROM engagement');
   const attempt = harness.database.transaction(async (manager) => {
     const rows = await manager.query<{ id: string }[]>('SELECT id FROM engagement LIMIT 1');
-    await refreshEngagement(manager, rows[0]?.id ?? '', { today: '2026-11-23', changed: [] });
+    await refreshEngagement(manager, rows[0]?.id ?? '', {
+      today: '2026-11-23',
+      by: { actor: { job: 'plan' }, at: new Date() },
+      changed: [],
+    });
     await manager.query('DELETE FROM engagement');
     throw new Error('the lights went out');
   });

@@ -30,3 +30,25 @@ export class OptionalWord implements PipeTransform<unknown, string | undefined> 
     throw new Refusal('invalid-input', 'Give this once.', { field: data ?? 'query' });
   }
 }
+
+/** One of a few words in the query, which may be left out. */
+export class OptionalChoice<Choice extends string> implements PipeTransform<unknown, Choice | undefined> {
+  private readonly choices: readonly Choice[];
+  constructor(choices: readonly Choice[]) {
+    this.choices = choices;
+  }
+
+  transform(value: unknown, { data }: ArgumentMetadata): Choice | undefined {
+    if (value === undefined || this.choices.includes(value as Choice)) return value as Choice | undefined;
+    throw new Refusal('invalid-input', `Choose one of ${this.choices.join(', ')}.`, { field: data ?? 'query' });
+  }
+}
+
+/** The id of an event in the query, a whole number as text, which may be left out. */
+@Injectable()
+export class OptionalEventId implements PipeTransform<unknown, string | undefined> {
+  transform(value: unknown, { data }: ArgumentMetadata): string | undefined {
+    if (value === undefined || (typeof value === 'string' && /^\d{1,18}$/.test(value))) return value;
+    throw new Refusal('invalid-input', 'This is no id of an event. Take it from the page before.', { field: data ?? 'before' });
+  }
+}

@@ -4,6 +4,7 @@ import { startHarness, startSmall, type Caller, type Harness } from '../../test/
 /** Every route and who may use it; a route that is not listed here fails the test. */
 const STAFF: readonly Access[] = ['owner', 'lead', 'member'];
 const LEADS: readonly Access[] = ['owner', 'lead'];
+const OWNERS: readonly Access[] = ['owner'];
 const CREW: readonly Access[] = [...STAFF, 'freelancer'];
 const ALL: readonly Access[] = [...CREW, 'client'];
 const OPEN = 'open';
@@ -18,6 +19,9 @@ const ROUTES: Readonly<Record<string, readonly Access[] | typeof OPEN>> = {
   'GET /health': OPEN,
   'GET /agency': OPEN,
   'POST /agency': OPEN,
+  'GET /history': CREW,
+  'GET /settings': STAFF,
+  'PATCH /settings': OWNERS,
   'GET /crew': STAFF,
   'GET /crew/members': LEADS,
   'POST /crew': LEADS,
@@ -60,7 +64,7 @@ const ROUTES: Readonly<Record<string, readonly Access[] | typeof OPEN>> = {
   'POST /engagements/{id}/baseline': LEADS,
   'POST /engagements/{id}/deliverables': STAFF,
   'DELETE /deliverables/{id}': STAFF,
-  'POST /changes/{id}/undo': STAFF,
+  'POST /changes/{id}/undo': CREW,
   'GET /engagements/{id}/template-news': STAFF,
   'POST /engagements/{id}/template-news': LEADS,
   'POST /engagements/{id}/template-news/preview': LEADS,

@@ -21,6 +21,7 @@ export interface Who {
 }
 
 /** The groups routes are opened to. */
+export const OWNERS = ['owner'] as const;
 export const LEADS = ['owner', 'lead'] as const;
 export const STAFF = ['owner', 'lead', 'member'] as const;
 export const CREW = ['owner', 'lead', 'member', 'freelancer'] as const;

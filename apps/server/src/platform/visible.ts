@@ -29,3 +29,16 @@ export function taskSeenBy(who: Who, first: number): Condition {
   }
   return { sql: `t.agency_id = $${first}`, values: [who.agencyId] };
 }
+
+/**
+ * Which events somebody may see, as a condition on alias `v`: staff the agency's, a freelancer
+ * those of own tasks, a client none.
+ */
+export function eventSeenBy(who: Who, first: number): Condition {
+  if (who.access === 'client') return { sql: 'false', values: [] };
+  if (who.access === 'freelancer') {
+    const own = `EXISTS (SELECT 1 FROM task_assignee a WHERE a.task_id = v.subject_id AND a.person_id = $${first + 1})`;
+    return { sql: `(v.agency_id = $${first} AND v.subject = 'task' AND ${own})`, values: [who.agencyId, who.personId] };
+  }
+  return { sql: `v.agency_id = $${first}`, values: [who.agencyId] };
+}

@@ -2,7 +2,7 @@ import { Injectable } from '@nestjs/common';
 import type { PlacedInWeek, PlaceInWeek, Queue, QueuePerson, QueueTask } from '@crew/contract';
 import { capacityOn, compileCalendar, formatDay, parseDay, readPerson, weekdayOf, type CalendarInput, type PersonInput } from '@crew/core';
 import { PERSON } from '../engagement/engagement.repository.ts';
-import { recordEvent } from '../event/record-event.ts';
+import { record } from '../activity/record.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database, rowsOf } from '../platform/database.ts';
 import { lockEngagements, lockTasks } from '../platform/locks.ts';
@@ -111,15 +111,19 @@ export class PlanWeek {
         `UPDATE task SET planned_week = v.week, carried = v.carried FROM jsonb_to_recordset($1) AS v(id uuid, week date, carried int) WHERE task.id = v.id`,
         [JSON.stringify(next.map(({ id, to, carriedTo }) => ({ id, week: to, carried: carriedTo })))],
       );
-      for (const { id, engagementId, week, to } of next) {
-        if (week === to) continue;
-        const changes = [{ field: 'plannedWeek', from: week, to }];
-        await recordEvent(
-          manager,
-          { who, at: this.clock.now() },
-          { engagementId, subject: 'task', subjectId: id, kind: 'changed', changes },
-        );
-      }
+      await record(
+        manager,
+        { actor: who, at: this.clock.now() },
+        next
+          .filter(({ week, to }) => week !== to)
+          .map(({ id, engagementId, week, to, carried, carriedTo }) => ({
+            ...{ kind: 'task-changed', engagementId, subject: 'task', subjectId: id },
+            changes: [
+              { field: 'plannedWeek', from: week, to },
+              ...(carried === carriedTo ? [] : [{ field: 'carried', from: carried, to: carriedTo }]),
+            ],
+          })),
+      );
       return { before: rows.map(({ id, week, carried }) => ({ taskId: id, week, carried })) };
     });
   }

@@ -1,10 +1,9 @@
-import { randomUUID } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
 import type { ChangePlan as Input, PlanChanged, PlanEffect, TaskChange } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
-import { recordEvent, type Change } from '../event/record-event.ts';
+import { batchOf, record, type NewEvent } from '../activity/record.ts';
 import { Clock } from '../platform/clock.ts';
-import { Database, firstRow, rowsOf } from '../platform/database.ts';
+import { Database, firstRow } from '../platform/database.ts';
 import { lockEngagements } from '../platform/locks.ts';
 import { Refusal, requireFound } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
@@ -12,15 +11,15 @@ import { engagementSeenBy } from '../platform/visible.ts';
 import { readPlanFacts } from '../schedule/plan-facts.ts';
 import { refreshPlan } from '../schedule/refresh-engagement.ts';
 import { deleteTasks } from '../task/delete-tasks.ts';
-import { changesBetween } from '../task/next-fields.ts';
 import { refuseTimed } from '../time/refuse-timed.ts';
 import { TaskRepository, type TaskToChange } from '../task/task.repository.ts';
 import { readLoadFacts } from '../workload/load-facts.ts';
 import { nextPlan, type NextPlan } from './next-plan.ts';
 import { planEffect } from './plan-effect.ts';
-import { phasesChanged, readPhaseImages, type PhasesChanged } from './phase-images.ts';
+import { phasesChanged, readPhaseImages } from './phase-images.ts';
 import { tryOut } from './try-out.ts';
-import { differingImages, readTaskImages, type TaskImage } from './task-images.ts';
+import { taskEvents } from './task-events.ts';
+import { readTaskImages } from './task-images.ts';
 import {
   carryParts,
   markGroups,
@@ -87,22 +86,28 @@ export class ChangePlan {
     const factsBefore = await readPlanFacts(manager, engagementId);
     const loadBefore = asked.some(changesLoad) ? await readLoadFacts(manager, who.agencyId, window) : null;
     const next = nextPlan(asked, { facts: factsBefore, tasks, today });
-    const changes = await write(manager, writing, next);
+    await write(manager, writing, next);
     await change.settle?.();
-    const changed = [...changes].filter(([, fields]) => fields.some((field) => MOVING.has(field.field))).map(([id]) => id);
-    const refreshed = await refreshPlan(manager, await readPlanFacts(manager, engagementId), {
-      today,
-      changed: [...changed, ...next.deletedIds, ...(change.alsoMoved?.() ?? [])],
-    });
-    await this.recordEvents(manager, writing, { changes, deleted: next.deletedIds, before: imagesBefore });
+    const imagesWritten = await readTaskImages(manager, engagementId);
+    const by = { actor: who, at: writing.at };
+    const there = new Set(imagesBefore.map((image) => image.id));
+    const events = await taskEvents(manager, { engagementId, before: imagesBefore, after: imagesWritten });
     const phases = phasesBefore === null ? null : phasesChanged(phasesBefore, await readPhaseImages(manager, engagementId));
-    const images = differingImages(imagesBefore, await readTaskImages(manager, engagementId));
-    const changeId = await keepChange(manager, writing, { ...images, phases });
+    await record(manager, by, [
+      ...events,
+      ...(phases === null
+        ? []
+        : [{ kind: 'phases-changed', engagementId, subject: 'engagement', subjectId: engagementId, payload: phases } as const]),
+    ]);
+    const refreshed = await refreshPlan(manager, await readPlanFacts(manager, engagementId), {
+      ...{ today, by },
+      changed: [...movedBy(events), ...(change.alsoMoved?.() ?? [])],
+      made: imagesWritten.map(({ id }) => id).filter((id) => !there.has(id)),
+    });
     const load = loadBefore === null ? null : { before: loadBefore, after: await readLoadFacts(manager, who.agencyId, window) };
     const effect = planEffect({ before: factsBefore, refreshed, load, today, asked });
     // What has just been made did not move: it has its first days.
-    const there = new Set(imagesBefore.map((image) => image.id));
-    return { changeId, effect: { ...effect, moves: effect.moves.filter((move) => there.has(move.id)) } };
+    return { changeId: batchOf(manager), effect: { ...effect, moves: effect.moves.filter((move) => there.has(move.id)) } };
   }
 
   /** The tasks as they are, locked; refuses unknown ones, one named twice, and stale versions with the task as it is now. */
@@ -124,26 +129,6 @@ export class ChangePlan {
     }
     return known;
   }
-
-  private async recordEvents(
-    manager: EntityManager,
-    { who, at, engagementId }: Writing,
-    what: {
-      readonly changes: ReadonlyMap<string, readonly Change[]>;
-      readonly deleted: readonly string[];
-      readonly before: readonly TaskImage[];
-    },
-  ): Promise<void> {
-    for (const [subjectId, changes] of what.changes) {
-      if (changes.length > 0)
-        await recordEvent(manager, { who, at }, { engagementId, subject: 'task', subjectId, kind: 'changed', changes });
-    }
-    for (const subjectId of what.deleted) {
-      const title = what.before.find((image) => image.id === subjectId)?.row.title ?? '';
-      const changes = [{ field: 'title', from: title, to: null }];
-      await recordEvent(manager, { who, at }, { engagementId, subject: 'task', subjectId, kind: 'deleted', changes });
-    }
-  }
 }
 
 /** Locks an engagement that may be seen: two edits of one plan wait for each other. */
@@ -155,12 +140,7 @@ export async function lockEngagement(manager: EntityManager, who: Who, engagemen
   requireFound((await lockEngagements(manager, [engagementId]))[0], 'engagement');
 }
 
-/** Writes a change and says field by field what differs, for the history. */
-async function write(
-  manager: EntityManager,
-  writing: Writing,
-  { tasks, deletedIds }: NextPlan,
-): Promise<ReadonlyMap<string, readonly Change[]>> {
+async function write(manager: EntityManager, writing: Writing, { tasks, deletedIds }: NextPlan): Promise<void> {
   await requireDeliverables(manager, writing, tasks);
   await requireOwnValues(manager, writing, tasks);
   await refuseTimed(manager, deletedIds);
@@ -170,33 +150,16 @@ async function write(
   await untieParts(manager, tasks);
   await placeTasks(manager, writing, tasks);
   await markGroups(manager, writing.engagementId);
-  const links = await writeLinks(manager, writing, tasks);
-  const people = await writeAssignees(manager, writing, tasks);
-  const files = await writeFiles(manager, writing, tasks);
-  return new Map(
-    tasks.map(({ task, next }) => [
-      task.id,
-      [...changesBetween(task, next), links.get(task.id), people.get(task.id), files.get(task.id)].filter((change) => change !== undefined),
-    ]),
-  );
+  await writeLinks(manager, writing, tasks);
+  await writeAssignees(manager, writing, tasks);
+  await writeFiles(manager, writing, tasks);
 }
 
-async function keepChange(
-  manager: EntityManager,
-  { engagementId, who, at }: Writing,
-  images: { readonly before: readonly TaskImage[]; readonly after: readonly TaskImage[]; readonly phases: PhasesChanged | null },
-): Promise<string> {
-  const id = randomUUID();
-  await rowsOf(
-    manager,
-    'INSERT INTO change_set (id, agency_id, engagement_id, account_id, at, before, after, phases) VALUES ($1, $2, $3, $4, $5, $6, $7, $8)',
-    [
-      ...[id, who.agencyId, engagementId, who.accountId, at, JSON.stringify(images.before), JSON.stringify(images.after)],
-      images.phases === null ? null : JSON.stringify(images.phases),
-    ],
-  );
-  return id;
-}
+/** The tasks whose days may follow from what was changed; what was deleted moves those that waited for it. */
+const movedBy = (events: readonly NewEvent[]): string[] =>
+  events
+    .filter(({ kind, changes }) => kind === 'task-deleted' || (changes ?? []).some(({ field }) => MOVING.has(field)))
+    .map(({ subjectId }) => subjectId);
 
 /** What overloads nobody does without reading the whole load. */
 const changesLoad = (change: TaskChange): boolean =>

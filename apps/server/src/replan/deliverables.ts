@@ -1,6 +1,7 @@
 import { Injectable } from '@nestjs/common';
-import type { AddDeliverable } from '@crew/contract';
-import { recordEvent } from '../event/record-event.ts';
+import type { AddDeliverable, EventPayloads } from '@crew/contract';
+import { record } from '../activity/record.ts';
+import type { EntityManager } from 'typeorm';
 import { Clock } from '../platform/clock.ts';
 import { Database, firstRow, rowsOf } from '../platform/database.ts';
 import { Refusal, requireFound } from '../platform/refusal.ts';
@@ -32,12 +33,11 @@ export class Deliverables {
         throw new Refusal('already-there', `There is a deliverable “${input.name.trim()}” already. Choose it or give another name.`, {
           field: 'name',
         });
-      const happening = { engagementId, subject: 'engagement', subjectId: engagementId, kind: 'deliverable-added' } as const;
-      await recordEvent(
-        manager,
-        { who, at: this.clock.now() },
-        { ...happening, changes: [{ field: 'deliverable', from: null, to: input.name.trim() }] },
-      );
+      await this.record(manager, who, {
+        kind: 'deliverable-added',
+        engagementId,
+        payload: { deliverableId: made.id, name: input.name.trim() },
+      });
       return made;
     });
   }
@@ -53,12 +53,19 @@ export class Deliverables {
       await lockEngagement(manager, who, found.engagementId);
       await rowsOf(manager, 'DELETE FROM deliverable WHERE id = $1', [deliverableId]);
       const { engagementId, name } = found;
-      const happening = { engagementId, subject: 'engagement', subjectId: engagementId, kind: 'deliverable-removed' } as const;
-      await recordEvent(
-        manager,
-        { who, at: this.clock.now() },
-        { ...happening, changes: [{ field: 'deliverable', from: name, to: null }] },
-      );
+      await this.record(manager, who, { kind: 'deliverable-removed', engagementId, payload: { deliverableId, name } });
     });
+  }
+
+  private record(
+    manager: EntityManager,
+    who: Who,
+    event: {
+      readonly kind: 'deliverable-added' | 'deliverable-removed';
+      readonly engagementId: string;
+      readonly payload: EventPayloads['deliverable-added'];
+    },
+  ): Promise<void> {
+    return record(manager, { actor: who, at: this.clock.now() }, [{ ...event, subject: 'engagement', subjectId: event.engagementId }]);
   }
 }

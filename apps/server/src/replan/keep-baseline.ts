@@ -1,5 +1,5 @@
 import { Injectable } from '@nestjs/common';
-import { recordEvent } from '../event/record-event.ts';
+import { record } from '../activity/record.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database, firstRow, rowsOf } from '../platform/database.ts';
 import type { Who } from '../platform/rights.ts';
@@ -36,9 +36,12 @@ export class KeepBaseline {
         `UPDATE phase SET baseline_start = coalesce(started_on, planned_start), baseline_finish = coalesce(finished_on, planned_finish) WHERE engagement_id = $1`,
         [engagementId],
       );
-      const changes = [{ field: 'baseline', from: before, to: after }];
-      const happening = { engagementId, subject: 'engagement', subjectId: engagementId, kind: 'baseline-kept', changes } as const;
-      await recordEvent(manager, { who, at: this.clock.now() }, happening);
+      await record(manager, { actor: who, at: this.clock.now() }, [
+        {
+          ...{ kind: 'baseline-saved', engagementId, subject: 'engagement', subjectId: engagementId },
+          changes: [{ field: 'baseline', from: before, to: after }],
+        },
+      ]);
     });
   }
 }

@@ -3,7 +3,7 @@ import { ApiTags } from '@nestjs/swagger';
 import { AddDeliverable, ChangePlan as ChangeInput, type ChangeUndone, type Made, type PlanChanged, type PlanEffect } from '@crew/contract';
 import { Answers } from '../platform/answers.ts';
 import { TakesLarge } from '../platform/read-body.ts';
-import { Allow, Caller, LEADS, STAFF, type Who } from '../platform/rights.ts';
+import { Allow, Caller, CREW, LEADS, STAFF, type Who } from '../platform/rights.ts';
 import { ChangePlan } from './change-plan.ts';
 import { Deliverables } from './deliverables.ts';
 import { KeepBaseline } from './keep-baseline.ts';
@@ -43,11 +43,15 @@ export class ReplanController {
     return this.plans.run(who, id, input);
   }
 
-  /** Puts back what a change did, field by field; answers what somebody changed since, which stays. 409 when that is all of it. */
+  /**
+   * Puts back what a change did, field by field; answers what somebody changed since, which stays,
+   * and the id that brings it back. 409 when all of it was changed since. A freelancer undoes
+   * changes of own tasks.
+   */
   @Post('changes/:id/undo')
   @Answers('ChangeUndone')
   @HttpCode(200)
-  @Allow(STAFF)
+  @Allow(CREW)
   undo(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string): Promise<ChangeUndone> {
     return this.undoing.run(who, id);
   }

@@ -1,6 +1,5 @@
 import type { EntityManager } from 'typeorm';
 import type { TaskChange } from '@crew/contract';
-import type { Change } from '../event/record-event.ts';
 import { refuseTwice, requireOwnFields } from '../field/keep-own-fields.ts';
 import { requireFiles } from '../file/keep-files.ts';
 import { rowsOf } from '../platform/database.ts';
@@ -112,20 +111,14 @@ function insertBefore(siblings: readonly string[], change: TaskChange): string[]
 }
 
 /** Replaces what tasks wait for, where that was given; a tie stays within its engagement. */
-export async function writeLinks(
-  manager: EntityManager,
-  { engagementId }: Writing,
-  tasks: readonly NextTask[],
-): Promise<ReadonlyMap<string, Change>> {
+export async function writeLinks(manager: EntityManager, { engagementId }: Writing, tasks: readonly NextTask[]): Promise<void> {
   const tied = tasks.filter(({ change }) => change.after !== undefined);
-  if (tied.length === 0) return new Map();
-  const ids = tied.map(({ change }) => change.id);
+  if (tied.length === 0) return;
   const wanted = tied.flatMap(({ change }) =>
     (change.after ?? []).map((tie) => ({ successor_id: change.id, predecessor_id: tie.taskId, type: tie.type, lag: tie.lag ?? 0 })),
   );
   refuseOddTies(tied);
-  const before = await titlesBefore(manager, ids);
-  await rowsOf(manager, 'DELETE FROM task_link WHERE successor_id = ANY($1)', [ids]);
+  await rowsOf(manager, 'DELETE FROM task_link WHERE successor_id = ANY($1)', [tied.map(({ change }) => change.id)]);
   const made = await rowsOf<{ id: string }>(
     manager,
     `INSERT INTO task_link (successor_id, predecessor_id, type, lag)
@@ -136,12 +129,6 @@ export async function writeLinks(
   );
   if (made.length < wanted.length)
     throw new Refusal('unknown-id', 'A task to wait for is not in this engagement. Choose one of this plan.', { field: 'after' });
-  const after = await titlesBefore(manager, ids);
-  return new Map(
-    ids
-      .filter((id) => JSON.stringify(before.get(id)) !== JSON.stringify(after.get(id)))
-      .map((id) => [id, { field: 'after', from: before.get(id) ?? [], to: after.get(id) ?? [] }]),
-  );
 }
 
 function refuseOddTies(tied: readonly NextTask[]): void {
@@ -154,22 +141,8 @@ function refuseOddTies(tied: readonly NextTask[]): void {
   }
 }
 
-async function titlesBefore(manager: EntityManager, ids: readonly string[]): Promise<ReadonlyMap<string, readonly string[]>> {
-  const rows = await rowsOf<{ id: string; ties: readonly string[] }>(
-    manager,
-    `SELECT l.successor_id AS id, array_agg(l.type || ' ' || o.title || CASE WHEN l.lag = 0 THEN '' ELSE to_char(l.lag, ' SG999') END ORDER BY o.number) AS ties
-     FROM task_link l JOIN task o ON o.id = l.predecessor_id WHERE l.successor_id = ANY($1) GROUP BY 1`,
-    [ids],
-  );
-  return new Map(rows.map((row) => [row.id, row.ties]));
-}
-
 /** Gives tasks to people, in the order named; who had it and keeps it has seen it already. */
-export async function writeAssignees(
-  manager: EntityManager,
-  { who, at }: Writing,
-  tasks: readonly NextTask[],
-): Promise<ReadonlyMap<string, Change>> {
+export async function writeAssignees(manager: EntityManager, { who, at }: Writing, tasks: readonly NextTask[]): Promise<void> {
   const given = tasks.flatMap(({ task, change }) => {
     if (change.assigneeIds === undefined) return [];
     const people = [...new Set(change.assigneeIds)];
@@ -177,7 +150,7 @@ export async function writeAssignees(
     const isSame = people.join() === task.assigneeIds.join() && (shares === null || shares.join() === task.shares.join());
     return isSame ? [] : [{ task, people, shares }];
   });
-  if (given.length === 0) return new Map();
+  if (given.length === 0) return;
   await requireCrew(manager, who, [...new Set(given.flatMap(({ people }) => people))]);
   const rows = given.flatMap(({ task, people, shares }) =>
     people.map((person_id, position) => ({ task_id: task.id, person_id, position, share: shares?.[position] ?? null })),
@@ -197,7 +170,6 @@ export async function writeAssignees(
      ON CONFLICT (task_id, person_id) DO UPDATE SET position = excluded.position, share = excluded.share`,
     [JSON.stringify(rows), at, who.personId],
   );
-  return new Map(given.map(({ task, people }) => [task.id, { field: 'assigneeIds', from: task.assigneeIds, to: people }]));
 }
 
 /** One share for each of the people, or null: then all do the same. Shares need the people they are for. */
@@ -209,21 +181,17 @@ function sharesOf(change: TaskChange, people: readonly string[]): readonly numbe
 }
 
 /** Puts files on tasks, all of each in the order named; what is no longer named is off the task, not gone. */
-export async function writeFiles(
-  manager: EntityManager,
-  { who }: Writing,
-  tasks: readonly NextTask[],
-): Promise<ReadonlyMap<string, Change>> {
+export async function writeFiles(manager: EntityManager, { who }: Writing, tasks: readonly NextTask[]): Promise<void> {
   const asked = tasks.flatMap(({ task, change }) =>
     change.fileIds === undefined ? [] : [{ id: task.id, files: [...new Set(change.fileIds)] }],
   );
-  if (asked.length === 0) return new Map();
+  if (asked.length === 0) return;
   const before = await filesOf(
     manager,
     asked.map(({ id }) => id),
   );
   const given = asked.filter(({ id, files }) => files.join() !== (before.get(id) ?? []).join());
-  if (given.length === 0) return new Map();
+  if (given.length === 0) return;
   await requireFiles(
     manager,
     who,
@@ -232,9 +200,6 @@ export async function writeFiles(
   await rowsOf(manager, 'DELETE FROM task_file WHERE task_id = ANY($1)', [given.map(({ id }) => id)]);
   const rows = given.flatMap(({ id, files }) => files.map((file_id, position) => ({ task_id: id, file_id, position })));
   await rowsOf(manager, 'INSERT INTO task_file SELECT * FROM jsonb_populate_recordset(NULL::task_file, $1)', [JSON.stringify(rows)]);
-  const names = await fileNames(manager, [...rows.map((row) => row.file_id), ...[...before.values()].flat()]);
-  const named = (ids: readonly string[]): string[] => ids.map((id) => names.get(id) ?? 'a file');
-  return new Map(given.map(({ id, files }) => [id, { field: 'files', from: named(before.get(id) ?? []), to: named(files) }]));
 }
 
 /** The files of tasks as they are, by task. */
@@ -245,11 +210,6 @@ async function filesOf(manager: EntityManager, taskIds: readonly string[]): Prom
     [taskIds],
   );
   return new Map(rows.map(({ id, files }) => [id, files]));
-}
-
-async function fileNames(manager: EntityManager, ids: readonly string[]): Promise<ReadonlyMap<string, string>> {
-  const rows = await rowsOf<{ id: string; name: string }>(manager, 'SELECT id, name FROM file WHERE id = ANY($1)', [ids]);
-  return new Map(rows.map((row) => [row.id, row.name]));
 }
 
 /** Refuses values that do not fit their own fields; what stands there already may stay. */

@@ -1,13 +1,16 @@
 import { compileCalendar, parseDay, replan, workingDaysBetween, type Move, type Schedule } from '@crew/core';
 import type { EntityManager } from 'typeorm';
+import type { FieldChange } from '@crew/contract';
+import { record, type NewEvent } from '../activity/record.ts';
 import { unwrap } from '../platform/refusal.ts';
+import { isJob, type By } from '../platform/actor.ts';
 import { announceChange } from '../platform/announce.ts';
 import { readPlanFacts, toScheduleInput, type PlanFacts, type TaskFacts } from './plan-facts.ts';
 import { percentOfSums } from '@crew/core';
 import { briefDays } from './brief-days.ts';
 import { groupStandings } from './group-standing.ts';
 import { isOpen, keepSums, leavesOf, summarise, sumsOf } from './summarise.ts';
-import { rowsOf } from '../platform/database.ts';
+import { firstRow, rowsOf } from '../platform/database.ts';
 
 /** What a change did to the plan. */
 export interface Refreshed {
@@ -16,32 +19,37 @@ export interface Refreshed {
   readonly moves: readonly Move[];
 }
 
+/** What is to be computed anew, and who changed something that asks for it. */
+export interface PlanRefresh {
+  readonly today: string;
+  readonly by: By;
+  /** Tasks whose days may follow from what was changed. */
+  readonly changed: readonly string[];
+  /** Tasks that have just been made: their first days are no news. */
+  readonly made?: readonly string[];
+}
+
 /**
  * Computes an engagement anew after a change and writes what follows from it: new days for
  * the changed tasks and those behind them, slack and expected days for all, percent, and the
  * summary lists read. Call it inside the transaction of the change.
  */
-export async function refreshEngagement(
-  manager: EntityManager,
-  engagementId: string,
-  change: { readonly today: string; readonly changed: readonly string[] },
-): Promise<Refreshed> {
+export async function refreshEngagement(manager: EntityManager, engagementId: string, change: PlanRefresh): Promise<Refreshed> {
   return refreshPlan(manager, await readPlanFacts(manager, engagementId), change);
 }
 
 /** As `refreshEngagement` for a caller who has the facts, with the change in them, already. */
-export async function refreshPlan(
-  manager: EntityManager,
-  facts: PlanFacts,
-  change: { readonly today: string; readonly changed: readonly string[] },
-): Promise<Refreshed> {
+export async function refreshPlan(manager: EntityManager, facts: PlanFacts, change: PlanRefresh): Promise<Refreshed> {
   // Statuses written a moment ago count as changed too: their plan is due, and this is it.
   const refreshed = computePlan(withGroups(facts), { ...change, changed: [...new Set([...change.changed, ...facts.pendingTaskIds])] });
-  const dueOf = await writeTasks(manager, refreshed);
-  await writeGroups(manager, facts, refreshed.facts);
+  const { dueOf, rescheduled } = await writeTasks(manager, refreshed);
+  const grouped = await writeGroups(manager, facts, refreshed.facts);
   await writeBriefs(manager, refreshed);
   await writePhases(manager, refreshed);
   await writeSummary(manager, refreshed, { today: change.today, dueOf });
+  const made = new Set(change.made);
+  const events = [...grouped, ...rescheduled.filter(({ subjectId }) => !made.has(subjectId))];
+  await record(manager, events.length === 0 ? change.by : await withCause(manager, change.by, facts), events);
   await announceChange(manager, { agencyId: facts.agencyId, engagementId: facts.engagementId });
   return refreshed;
 }
@@ -58,18 +66,34 @@ function withGroups(facts: PlanFacts): PlanFacts {
 
 const NOT_WAITING = { waitingOn: null, waitingSince: null } as const;
 
-/** Writes the standing of tasks with subtasks where it differs. */
-async function writeGroups(manager: EntityManager, before: PlanFacts, after: PlanFacts): Promise<void> {
+/** A job computes what followed from the status somebody changed last. */
+async function withCause(manager: EntityManager, by: By, { pendingTaskIds }: PlanFacts): Promise<By> {
+  if (!isJob(by.actor) || pendingTaskIds.length === 0) return by;
+  const sql = `SELECT max(id)::text AS id FROM event WHERE subject_id = ANY($1) AND kind = 'task-status-changed'`;
+  return { ...by, causeId: (await firstRow<{ id: string | null }>(manager, sql, [pendingTaskIds]))?.id ?? null };
+}
+
+/** Writes the standing of tasks with subtasks where it differs, and answers what that was. */
+async function writeGroups(manager: EntityManager, before: PlanFacts, after: PlanFacts): Promise<NewEvent[]> {
   const kept = new Map(before.tasks.map((task) => [task.id, task]));
   const differing = after.tasks.filter((task) => task !== kept.get(task.id) && task.isGroup && differs(task, kept.get(task.id)));
-  if (differing.length === 0) return;
+  if (differing.length === 0) return [];
   await rowsOf(
     manager,
     `UPDATE task SET status = v.status, real_start = v."realStart", done_on = v."doneOn", waiting_on = NULL, waiting_since = NULL
      FROM jsonb_to_recordset($1) AS v(id uuid, status text, "realStart" date, "doneOn" date) WHERE task.id = v.id`,
     [JSON.stringify(differing.map(({ id, status, realStart, doneOn }) => ({ id, status, realStart, doneOn })))],
   );
+  return differing.flatMap((task): NewEvent[] => {
+    const was = kept.get(task.id) as TaskFacts;
+    const changes = (['status', 'realStart', 'doneOn'] as const)
+      .filter((field) => was[field] !== task[field])
+      .map((field): FieldChange => ({ field, from: was[field], to: task[field] }));
+    return [{ ...about(before, task.id), kind: 'task-status-changed', changes, facts: { from: was.status } }];
+  });
 }
+
+const about = ({ engagementId }: PlanFacts, taskId: string) => ({ engagementId, subject: 'task', subjectId: taskId }) as const;
 
 const differs = (task: TaskFacts, before: TaskFacts | undefined): boolean =>
   task.status !== before?.status || task.realStart !== before.realStart || task.doneOn !== before.doneOn;
@@ -95,8 +119,11 @@ export function computePlan(facts: PlanFacts, change: { readonly today: string; 
   return { facts, schedule, moves };
 }
 
-/** Writes what differs and returns the day each task is due from now on. */
-async function writeTasks(manager: EntityManager, { facts, schedule, moves }: Refreshed): Promise<ReadonlyMap<string, string>> {
+/** Writes what differs; answers the day each task is due from now on, and which of those people work to got other days. */
+async function writeTasks(
+  manager: EntityManager,
+  { facts, schedule, moves }: Refreshed,
+): Promise<{ readonly dueOf: ReadonlyMap<string, string>; readonly rescheduled: readonly NewEvent[] }> {
   const moved = new Map(moves.map((move) => [move.id, move.to]));
   const missed = new Map(schedule.conflicts.map((conflict) => [conflict.task, conflict.days]));
   const byId = new Map(facts.tasks.map((task) => [task.id, task]));
@@ -129,7 +156,14 @@ async function writeTasks(manager: EntityManager, { facts, schedule, moves }: Re
       rows.map((row) => row.open),
     ],
   );
-  return new Map(rows.map((row) => [row.id, row.dueDay]));
+  const rescheduled = rows.flatMap((row): NewEvent[] => {
+    const before = byId.get(row.id) as TaskFacts;
+    const changes = (['startDay', 'dueDay'] as const)
+      .filter((field) => before[field] !== row[field])
+      .map((field): FieldChange => ({ field, from: before[field], to: row[field] }));
+    return changes.length === 0 || ahead.has(before.phaseId) ? [] : [{ ...about(facts, row.id), kind: 'task-rescheduled', changes }];
+  });
+  return { dueOf: new Map(rows.map((row) => [row.id, row.dueDay])), rescheduled };
 }
 
 /** How many ties still keep a task from starting. */

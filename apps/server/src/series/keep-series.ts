@@ -2,6 +2,7 @@ import { Injectable } from '@nestjs/common';
 import type {
   ChangeRhythm,
   ChangeSeries,
+  FieldChange,
   ResumeSeries,
   RhythmChanged,
   SeriesView,
@@ -10,7 +11,7 @@ import type {
   TakeBackRhythm,
 } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
-import { recordEvent, type Change } from '../event/record-event.ts';
+import { record } from '../activity/record.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database, firstRow, rowsOf } from '../platform/database.ts';
 import { lockEngagements, lockKept } from '../platform/locks.ts';
@@ -67,8 +68,8 @@ export class KeepSeries {
       )) as { id: string };
       await writeRhythm(manager, id, { from: input.firstDay, rule: input.rule, each: input.each ?? 1 });
       requireDays(requireFound(await readEngagementSeries(manager, who.agencyId, id), 'series'), input.firstDay);
-      await this.record(manager, who, { id, kind: 'started' }, [{ field: 'rhythm', from: null, to: input.rule }]);
-      await this.units.run(manager, id);
+      await this.record(manager, who, { id, kind: 'series-started' }, [{ field: 'rhythm', from: null, to: input.rule }]);
+      await this.units.run(manager, id, who);
       return this.reading.one(manager, who, id);
     });
   }
@@ -183,7 +184,7 @@ export class KeepSeries {
     who: Who,
     id: string,
     version: number,
-    act: (manager: EntityManager, series: EngagementSeriesFacts) => Promise<Change[]>,
+    act: (manager: EntityManager, series: EngagementSeriesFacts) => Promise<FieldChange[]>,
     tell: (settled: Settled) => void = () => undefined,
   ): Promise<SeriesView> {
     return this.database.transaction(async (manager) => {
@@ -195,8 +196,8 @@ export class KeepSeries {
         });
       const changes = await act(manager, series);
       await rowsOf(manager, 'UPDATE engagement_series SET version = version + 1 WHERE id = $1', [id]);
-      await this.record(manager, who, { id, kind: 'changed' }, changes);
-      tell(await this.units.run(manager, id));
+      await this.record(manager, who, { id, kind: 'series-changed' }, changes);
+      tell(await this.units.run(manager, id, who));
       return this.reading.one(manager, who, id);
     });
   }
@@ -216,11 +217,12 @@ export class KeepSeries {
   private async record(
     manager: EntityManager,
     who: Who,
-    what: { readonly id: string; readonly kind: 'started' | 'changed' },
-    changes: readonly Change[],
+    what: { readonly id: string; readonly kind: 'series-started' | 'series-changed' },
+    changes: readonly FieldChange[],
   ): Promise<void> {
-    const happening = { engagementId: null, subject: 'series', subjectId: what.id, kind: what.kind, changes } as const;
-    await recordEvent(manager, { who, at: this.clock.now() }, happening);
+    await record(manager, { actor: who, at: this.clock.now() }, [
+      { kind: what.kind, engagementId: null, subject: 'series', subjectId: what.id, changes },
+    ]);
   }
 }
 
@@ -268,7 +270,7 @@ async function rewind(manager: EntityManager, before: EngagementSeriesFacts, aft
   await rowsOf(manager, 'UPDATE engagement_series SET made_until = least(made_until, $2) WHERE id = $1', [before.id, dayBefore(first)]);
 }
 
-function changesBetween(before: EngagementSeriesFacts, after: EngagementSeriesFacts): Change[] {
+function changesBetween(before: EngagementSeriesFacts, after: EngagementSeriesFacts): FieldChange[] {
   const fields = ['name', 'unitName', 'onClosed', 'retainerMinutes', 'carry', 'aheadDays', 'skipped', 'extra', 'roles'] as const;
   return fields
     .filter((field) => JSON.stringify(before[field]) !== JSON.stringify(after[field]))

@@ -1,6 +1,7 @@
 import { Injectable } from '@nestjs/common';
 import type {
   ChangeTaskSeries,
+  FieldChange,
   LikeThis,
   PreviewRule,
   RepeatTask,
@@ -13,14 +14,14 @@ import type {
 import { formatDay, occurrences, parseDay, type CalendarInput } from '@crew/core';
 import type { EntityManager } from 'typeorm';
 import { PERSON } from '../engagement/engagement.repository.ts';
-import { recordEvent, type Change } from '../event/record-event.ts';
+import { record } from '../activity/record.ts';
+import type { By } from '../platform/actor.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database, firstRow, rowsOf } from '../platform/database.ts';
 import { Refusal, requireFound, unwrap } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 import { lockEngagement } from '../replan/change-plan.ts';
-import { deleteTasks } from '../task/delete-tasks.ts';
-import { occurrencesOf, readSeriesFacts, settleTaskSeries, type SeriesFacts } from './settle-tasks.ts';
+import { occurrencesOf, readSeriesFacts, removeRepeats, settleTaskSeries, type SeriesFacts } from './settle-tasks.ts';
 
 /** How far ahead the days of a series are shown. */
 const SHOWN_DAYS = 400;
@@ -89,7 +90,7 @@ export class KeepTaskSeries {
         [taskId, id],
       );
       await this.record(manager, who, { taskId, engagementId: task.engagementId }, [{ field: 'repeats', from: null, to: input.rule }]);
-      await this.settle(manager, task.engagementId);
+      await this.settle(manager, who, task.engagementId);
       return this.view(manager, who, id);
     });
   }
@@ -102,7 +103,7 @@ export class KeepTaskSeries {
       if (input.rule !== undefined && from < today)
         throw new Refusal('invalid-day', 'That day is over. Choose today or a later one.', { field: 'from' });
       const isNew = input.rule !== undefined && (input.rule !== series.rule || input.from !== undefined);
-      if (isNew) await removeAhead(manager, id, from);
+      if (isNew) await removeAhead(manager, this.by(who), { series, from });
       const before = formatDay((parseDay(from) as number) - 1);
       await rowsOf(
         manager,
@@ -145,10 +146,10 @@ export class KeepTaskSeries {
 
   /** Later ones begin as this one is: title, people, effort, steps and the rest. */
   likeThis(who: Who, id: string, input: LikeThis): Promise<TaskSeriesView> {
-    return this.turn(who, id, input.version, async (manager) => {
+    return this.turn(who, id, input.version, async (manager, series) => {
       const task = await findTask(manager, who, input.taskId);
       if (task?.seriesId !== id) throw new Refusal('unknown-id', 'That task is not one of these. Choose one that is.', { field: 'taskId' });
-      await removeAhead(manager, id, formatDay((parseDay(task.start) as number) + 1));
+      await removeAhead(manager, this.by(who), { series, from: formatDay((parseDay(task.start) as number) + 1) });
       await rowsOf(manager, 'UPDATE task_series SET pattern = $2, made_until = $3 WHERE id = $1', [id, task.pattern, task.start]);
       return [];
     });
@@ -167,7 +168,7 @@ export class KeepTaskSeries {
     who: Who,
     id: string,
     version: number,
-    act: (manager: EntityManager, series: SeriesFacts) => Promise<Change[]>,
+    act: (manager: EntityManager, series: SeriesFacts) => Promise<FieldChange[]>,
   ): Promise<TaskSeriesView> {
     return this.database.transaction(async (manager) => {
       const engagementId = requireFound(await placeOf(manager, who, id), 'series');
@@ -184,23 +185,26 @@ export class KeepTaskSeries {
       const changes = await act(manager, series);
       const first = series.made[0];
       if (first !== undefined && changes.length > 0) await this.record(manager, who, { taskId: first.id, engagementId }, changes);
-      await this.settle(manager, engagementId);
+      await this.settle(manager, who, engagementId);
       return this.view(manager, who, id);
     });
   }
 
-  private async settle(manager: EntityManager, engagementId: string): Promise<void> {
-    await settleTaskSeries(manager, engagementId, { today: this.clock.today(), at: this.clock.now() });
+  private async settle(manager: EntityManager, who: Who, engagementId: string): Promise<void> {
+    await settleTaskSeries(manager, engagementId, { today: this.clock.today(), by: this.by(who) });
   }
 
   private async record(
     manager: EntityManager,
     who: Who,
     { taskId, engagementId }: { readonly taskId: string; readonly engagementId: string },
-    changes: readonly Change[],
+    changes: readonly FieldChange[],
   ): Promise<void> {
-    const happening = { engagementId, subject: 'task', subjectId: taskId, kind: 'changed', changes } as const;
-    await recordEvent(manager, { who, at: this.clock.now() }, happening);
+    await record(manager, this.by(who), [{ kind: 'task-series-changed', engagementId, subject: 'task', subjectId: taskId, changes }]);
+  }
+
+  private by(who: Who): By {
+    return { actor: who, at: this.clock.now() };
   }
 
   private async view(manager: EntityManager, who: Who, id: string): Promise<TaskSeriesView> {
@@ -260,17 +264,18 @@ const findTask = (manager: EntityManager, who: Who, id: string): Promise<TaskToR
   );
 
 /** What nobody has touched goes, so that it can be made anew. */
-async function removeAhead(manager: EntityManager, seriesId: string, from: string): Promise<void> {
+async function removeAhead(
+  manager: EntityManager,
+  by: By,
+  { series, from }: { readonly series: SeriesFacts; readonly from: string },
+): Promise<void> {
   const untouched = await rowsOf<{ id: string }>(
     manager,
     `SELECT t.id FROM task t WHERE t.series_id = $1 AND t.series_day >= $2 AND t.status = 'queued' AND t.logged_minutes = 0 AND t.version = 1 AND t.steps_done = 0
        AND NOT t.is_group AND t.planned_week IS NULL AND NOT EXISTS (SELECT 1 FROM desk_place d WHERE d.task_id = t.id) AND NOT EXISTS (SELECT 1 FROM timer x WHERE x.task_id = t.id)`,
-    [seriesId, from],
+    [series.id, from],
   );
-  await deleteTasks(
-    manager,
-    untouched.map(({ id }) => id),
-  );
+  await removeRepeats(manager, by, { engagementId: series.engagementId, ids: untouched.map(({ id }) => id) });
 }
 
 /** A day taken in again, or added, within what was made already is made like any other. */

@@ -1,4 +1,5 @@
 import { Injectable } from '@nestjs/common';
+import type { JobActor } from '../platform/actor.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database, rowsOf } from '../platform/database.ts';
 import { lockEngagements } from '../platform/locks.ts';
@@ -15,6 +16,8 @@ const ASK_TASKS = `
 const ASK_ENGAGEMENTS = `
   SELECT graphile_worker.add_job('repeat-engagements', payload := json_build_object('seriesId', s.id), job_key := 'repeat ' || s.id)
   FROM (SELECT id FROM engagement_series WHERE settled_on IS DISTINCT FROM $1 ORDER BY id) s`;
+
+const REPEATING: JobActor = { job: 'repeat' };
 
 /** Makes what repeats ahead, once a day for each; doing it twice changes nothing. */
 @Injectable()
@@ -39,11 +42,12 @@ export class RepeatJob {
   async tasks({ engagementId }: JobPayloads['repeat-tasks']): Promise<void> {
     await this.database.transaction(async (manager) => {
       const locked = await lockEngagements(manager, [engagementId]);
-      if (locked.length > 0) await settleTaskSeries(manager, engagementId, { today: this.clock.today(), at: this.clock.now() });
+      if (locked.length > 0)
+        await settleTaskSeries(manager, engagementId, { today: this.clock.today(), by: { actor: REPEATING, at: this.clock.now() } });
     });
   }
 
   async engagements({ seriesId }: JobPayloads['repeat-engagements']): Promise<void> {
-    await this.database.transaction((manager) => this.units.run(manager, seriesId, 'job'));
+    await this.database.transaction((manager) => this.units.run(manager, seriesId, REPEATING));
   }
 }

@@ -1,5 +1,5 @@
 import { formatDay, occurrences, parseDay, type CalendarInput, type Carry, type Occurrence, type OnClosed, type Rhythm } from '@crew/core';
-import type { SeriesKind, SeriesPlaces } from '@crew/contract';
+import { DERIVED_EVENTS, type SeriesKind, type SeriesPlaces } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import { firstRow } from '../platform/database.ts';
 import { Refusal, unwrap } from '../platform/refusal.ts';
@@ -54,6 +54,9 @@ export const RHYTHMIC = `
   json_build_object('week', y.week, 'closed', coalesce((SELECT json_agg(c.day ORDER BY c.day) FROM closed_day c WHERE c.agency_id = y.id), '[]')) AS calendar,
   (SELECT json_agg(json_build_object('from', r.from_day, 'rule', r.rule, 'each', r.each) ORDER BY r.from_day) FROM series_rhythm r WHERE r.series_id = s.id) AS rhythms`;
 
+/** Events that say nothing about anybody having changed a unit. */
+const NOT_TOUCHING = [...DERIVED_EVENTS, 'engagement-started'].map((kind) => `'${kind}'`).join(', ');
+
 const FACTS = `
   SELECT s.id, s.agency_id AS "agencyId", s.kind, s.name, s.unit_name AS "unitName", s.client_id AS "clientId", s.contact_id AS "contactId", s.lead_id AS "leadId",
     s.template_id AS "templateId", ${ROLES} AS roles, s.places, s.on_closed AS "onClosed", s.skipped, s.extra, s.retainer_minutes AS "retainerMinutes", s.carry,
@@ -63,7 +66,7 @@ const FACTS = `
       'isUntouched', e.state = 'open' AND e.version = 1
         AND NOT EXISTS (SELECT 1 FROM task t WHERE t.engagement_id = e.id AND (t.version > 1 OR t.status <> 'queued' OR t.logged_minutes > 0 OR t.steps_done > 0 OR t.planned_week IS NOT NULL))
         AND NOT EXISTS (SELECT 1 FROM desk_place d JOIN task t ON t.id = d.task_id WHERE t.engagement_id = e.id)
-        AND NOT EXISTS (SELECT 1 FROM change_set g WHERE g.engagement_id = e.id)
+        AND NOT EXISTS (SELECT 1 FROM event v WHERE v.engagement_id = e.id AND v.kind NOT IN (${NOT_TOUCHING}))
         AND NOT EXISTS (SELECT 1 FROM timer m JOIN task t ON t.id = m.task_id WHERE t.engagement_id = e.id)
         AND NOT EXISTS (SELECT 1 FROM handoff h WHERE h.engagement_id = e.id AND (h.state <> 'getting-ready' OR h.version > 1)))
       ORDER BY e.series_number) FROM engagement e WHERE e.series_id = s.id), '[]') AS made

@@ -1,6 +1,8 @@
 import { formatDay, occurrences, parseDay, type CalendarInput, type Occurrence, type OnClosed } from '@crew/core';
 import type { WhenMissed } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
+import { record } from '../activity/record.ts';
+import type { By } from '../platform/actor.ts';
 import { rowsOf } from '../platform/database.ts';
 import { unwrap } from '../platform/refusal.ts';
 import { refreshEngagement } from '../schedule/refresh-engagement.ts';
@@ -9,6 +11,12 @@ import type { TaskPattern } from './task-series.entity.ts';
 
 /** How far ahead tasks that repeat are made: so that they count in the load of the weeks people plan. */
 export const AHEAD_DAYS = 42;
+
+/** Today, and who changed something that asks for repeats to be made. */
+interface Now {
+  readonly today: string;
+  readonly by: By;
+}
 
 /** A phase, and the days it runs by the plan. */
 interface PhaseDays {
@@ -73,35 +81,36 @@ const FACTS = `
  * runs on its day, and drops what was missed where that is wanted. Doing it twice changes
  * nothing. The engagement's row must be locked. Answers whether anything was done.
  */
-export async function settleTaskSeries(
-  manager: EntityManager,
-  engagementId: string,
-  now: { readonly today: string; readonly at: Date },
-): Promise<boolean> {
+export async function settleTaskSeries(manager: EntityManager, engagementId: string, now: Now): Promise<boolean> {
   const all = await rowsOf<SeriesFacts>(manager, FACTS, [engagementId]);
   if (all.length === 0) return false;
   const changed: string[] = [];
-  for (const series of all) changed.push(...(await settleOne(manager, series, now)));
+  const made: string[] = [];
+  for (const series of all) {
+    const settled = await settleOne(manager, series, now);
+    changed.push(...settled.changed, ...settled.made);
+    made.push(...settled.made);
+  }
   await rowsOf(manager, 'UPDATE task_series SET settled_on = $2 WHERE engagement_id = $1', [engagementId, now.today]);
-  if (changed.length > 0) await refreshEngagement(manager, engagementId, { today: now.today, changed });
+  if (changed.length > 0) await refreshEngagement(manager, engagementId, { ...now, changed, made });
   return changed.length > 0;
 }
 
 async function settleOne(
   manager: EntityManager,
   series: SeriesFacts,
-  { today, at }: { readonly today: string; readonly at: Date },
-): Promise<string[]> {
+  { today, by }: Now,
+): Promise<{ readonly changed: readonly string[]; readonly made: readonly string[] }> {
   const window = windowOf(series, today);
   const wanted = window === null ? [] : occurrencesOf(series, window);
-  const gone = await takeAway(manager, series, { wanted, today });
+  const gone = await takeAway(manager, series, { wanted, today, by });
   const moved = await moveUntouched(manager, series, { wanted, gone });
-  const dropped = await dropMissed(manager, series, { today, at });
+  const dropped = await dropMissed(manager, series, { today, by });
   const known = new Set(series.made.map((task) => task.day));
   const missing = wanted.filter(({ day }) => !known.has(day) && (series.madeUntil === null || day > series.madeUntil));
-  const made = await makeTasks(manager, series, { missing, at });
+  const made = await makeTasks(manager, series, { missing, by });
   await rowsOf(manager, 'UPDATE task_series SET made_until = $2 WHERE id = $1', [series.id, window?.to ?? series.madeUntil]);
-  return [...gone, ...moved, ...dropped, ...made];
+  return { changed: [...gone, ...moved, ...dropped], made };
 }
 
 /** The days of the rule that are to have a task, or null when there are none left. */
@@ -128,12 +137,32 @@ export function occurrencesOf(series: SeriesFacts, window: { readonly from: stri
 async function takeAway(
   manager: EntityManager,
   series: SeriesFacts,
-  { wanted, today }: { readonly wanted: readonly Occurrence[]; readonly today: string },
+  { wanted, today, by }: Now & { readonly wanted: readonly Occurrence[] },
 ): Promise<string[]> {
   const days = new Set(wanted.map(({ day }) => day));
   const gone = series.made.filter((task) => task.isUntouched && task.start > today && !days.has(task.day)).map(({ id }) => id);
-  await deleteTasks(manager, gone);
+  await removeRepeats(manager, by, { engagementId: series.engagementId, ids: gone });
   return gone;
+}
+
+/** Removes repeats that nobody has touched and that no rule asks for any more. */
+export async function removeRepeats(
+  manager: EntityManager,
+  by: By,
+  { engagementId, ids }: { readonly engagementId: string; readonly ids: readonly string[] },
+): Promise<void> {
+  if (ids.length === 0) return;
+  const tasks = await rowsOf<{ id: string; title: string }>(manager, 'SELECT id, title FROM task WHERE id = ANY($1) ORDER BY number', [
+    ids,
+  ]);
+  await deleteTasks(manager, ids);
+  await record(
+    manager,
+    by,
+    tasks.map(({ id, title }) => ({
+      ...{ kind: 'task-deleted', engagementId, subject: 'task', subjectId: id, payload: { image: null }, facts: { task: title } },
+    })),
+  );
 }
 
 /** What nobody has touched follows the phases and the closed days. */
@@ -167,21 +196,30 @@ function phaseOn(series: SeriesFacts, day: string): string {
 }
 
 /** An older one that nobody began is dropped once the day of a later one has come. */
-async function dropMissed(
-  manager: EntityManager,
-  series: SeriesFacts,
-  { today, at }: { readonly today: string; readonly at: Date },
-): Promise<string[]> {
+async function dropMissed(manager: EntityManager, series: SeriesFacts, { today, by }: Now): Promise<string[]> {
   if (series.whenMissed === 'keep') return [];
   const latest = series.made.filter((task) => task.start <= today).at(-1);
   const missed = series.made.filter((task) => latest !== undefined && task.day < latest.day && !task.isBegun).map(({ id }) => id);
   if (missed.length === 0) return [];
-  await rowsOf(
+  const dropped = await rowsOf<{ id: string }>(
     manager,
-    `WITH dropped AS (UPDATE task SET status = 'dropped', version = version + 1 WHERE id = ANY($1) AND status = 'queued' RETURNING id, agency_id, engagement_id)
-     INSERT INTO event (agency_id, engagement_id, subject, subject_id, kind, changes, at)
-       SELECT agency_id, engagement_id, 'task', id, 'changed', '[{"field": "status", "from": "queued", "to": "dropped"}]', $2 FROM dropped`,
-    [missed, at],
+    `UPDATE task SET status = 'dropped', version = version + 1 WHERE id = ANY($1) AND status = 'queued' RETURNING id`,
+    [missed],
+  );
+  const changes = [{ field: 'status', from: 'queued', to: 'dropped' }];
+  await record(
+    manager,
+    by,
+    dropped.map(({ id }) => ({
+      ...{
+        kind: 'task-status-changed',
+        engagementId: series.engagementId,
+        subject: 'task',
+        subjectId: id,
+        changes,
+        facts: { from: 'queued' },
+      },
+    })),
   );
   return missed;
 }
@@ -217,7 +255,7 @@ const GIVE = `
 async function makeTasks(
   manager: EntityManager,
   series: SeriesFacts,
-  { missing, at }: { readonly missing: readonly Occurrence[]; readonly at: Date },
+  { missing, by }: { readonly missing: readonly Occurrence[]; readonly by: By },
 ): Promise<string[]> {
   if (missing.length === 0) return [];
   const ids = missing.map(() => crypto.randomUUID() as string);
@@ -225,7 +263,14 @@ async function makeTasks(
     ...[series.engagementId, series.id, ids],
     ...[missing.map(({ day }) => day), missing.map(({ on }) => on), missing.map(({ on }) => phaseOn(series, on))],
   ]);
-  await rowsOf(manager, GIVE, [series.id, ids, at]);
+  await rowsOf(manager, GIVE, [series.id, ids, by.at]);
+  await record(
+    manager,
+    by,
+    ids.map((id) => ({
+      ...{ kind: 'task-added', engagementId: series.engagementId, subject: 'task', subjectId: id, payload: { seriesId: series.id } },
+    })),
+  );
   return ids;
 }
 

@@ -2,6 +2,7 @@ import { Injectable } from '@nestjs/common';
 import type { Occurrence } from '@crew/core';
 import type { EntityManager } from 'typeorm';
 import { StartEngagement } from '../engagement/start-engagement.ts';
+import { isJob, type Actor } from '../platform/actor.ts';
 import { Clock } from '../platform/clock.ts';
 import { firstRow, rowsOf } from '../platform/database.ts';
 import { lockEngagements, lockKept } from '../platform/locks.ts';
@@ -47,7 +48,7 @@ export class SettleUnits {
    * The series is locked, so that two processes cannot make the same unit. A job makes as many
    * as are made at once and is asked for again; somebody who asks for more is refused.
    */
-  async run(manager: EntityManager, seriesId: string, by: 'somebody' | 'job' = 'somebody'): Promise<Settled> {
+  async run(manager: EntityManager, seriesId: string, actor: Actor): Promise<Settled> {
     const today = this.clock.today();
     await lockKept(manager, 'engagement_series', seriesId);
     const before = await readEngagementSeries(manager, null, seriesId);
@@ -62,9 +63,9 @@ export class SettleUnits {
     const to = await this.horizon(manager, who, series);
     const days = series.madeUntil === null ? firstOf(series) : dayPlus(series.madeUntil, 1);
     const wanted = to < days ? [] : daysOfSeries(series, { from: days, to });
-    if (by === 'somebody') refuseTooMany(wanted.reduce((sum, { each }) => sum + each, 0));
-    const now = by === 'somebody' ? wanted : firstOnes(wanted, MOST_AT_ONCE);
-    const made = await this.make(manager, who, { series, wanted: now });
+    if (!isJob(actor)) refuseTooMany(wanted.reduce((sum, { each }) => sum + each, 0));
+    const now = isJob(actor) ? firstOnes(wanted, MOST_AT_ONCE) : wanted;
+    const made = await this.make(manager, who, { series, wanted: now, actor });
     const rest = wanted[now.length];
     await rowsOf(
       manager,
@@ -92,7 +93,7 @@ export class SettleUnits {
   private async make(
     manager: EntityManager,
     who: Who,
-    { series, wanted }: { readonly series: EngagementSeriesFacts; readonly wanted: readonly Occurrence[] },
+    { series, wanted, actor }: { readonly series: EngagementSeriesFacts; readonly wanted: readonly Occurrence[]; readonly actor: Actor },
   ): Promise<number> {
     const there = new Set(series.made.map(({ day, place }) => `${day} ${place}`));
     let number = series.made.reduce((most, unit) => Math.max(most, unit.number), 0);
@@ -102,7 +103,7 @@ export class SettleUnits {
         if (there.has(`${day} ${place}`)) continue;
         number++;
         made++;
-        await this.makeOne(manager, who, { series, number, day, on, place });
+        await this.makeOne(manager, who, { series, number, day, on, place, actor });
       }
     }
     return made;
@@ -117,11 +118,12 @@ export class SettleUnits {
       readonly day: string;
       readonly on: string;
       readonly place: number;
+      readonly actor: Actor;
     },
   ): Promise<void> {
-    const { series, number, day, on, place } = unit;
+    const { series, number, day, on, place, actor } = unit;
     const { id } = await this.starting.within(manager, who, {
-      isExpected: true,
+      made: { seriesId: series.id, actor },
       input: {
         templateId: series.templateId,
         clientId: series.clientId,

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { TASK_STATUS, type EngagementPlan, type PlanTask, type TaskSheet, type TaskStatus } from '@crew/contract';
-import { startSmall, testWorld, TODAY } from '../../test/harness.ts';
+import { historyOf, startSmall, testWorld, TODAY } from '../../test/harness.ts';
 import { refreshEngagement } from '../schedule/refresh-engagement.ts';
 import { PlanBehind } from '../jobs/plan-behind.ts';
 import { RefreshJob } from '../jobs/refresh.job.ts';
@@ -34,7 +34,7 @@ test('the task, the figures, the event and the job are there together, the days 
   harness.clock.moveTo('2026-11-25');
   const { body } = await lead.patch(`/tasks/${sketch.id}`, { version: sketch.version, status: 'active' }).expect(200);
   expect(body).toMatchObject({ effect: null, task: { status: 'active', version: sketch.version + 1 } });
-  expect((body as { task: TaskSheet }).task.happened[0]).toMatchObject({ who: 'Lena Park', what: 'changed' });
+  expect((await historyOf(lead, sketch.id))[0]).toMatchObject({ by: { name: 'Lena Park' }, kind: 'task-status-changed', canUndo: true });
   expect(await pendingOf(id)).toEqual([sketch.id]);
   expect(await jobsFor(id)).toBe(1);
   expect((await taskOf(id, 'Ink')).start).toBe('2026-11-25');
@@ -104,7 +104,8 @@ test('the same status once more changes nothing and keeps no event', async () =>
   const id = await startSmall(lead, harness);
   const sketch = await taskOf(id, 'Sketch');
   const { body } = await lead.patch(`/tasks/${sketch.id}`, { version: sketch.version, status: 'queued' }).expect(200);
-  expect((body as { task: TaskSheet }).task).toMatchObject({ version: sketch.version, happened: [] });
+  expect((body as { task: TaskSheet }).task).toMatchObject({ version: sketch.version });
+  expect(await historyOf(lead, sketch.id)).toEqual([]);
   expect(await jobsFor(id)).toBe(0);
 });
 
@@ -155,7 +156,9 @@ test('whatever statuses are set, the figures at once are those of computing ever
           taken.add(status);
         }
         const atOnce = await summaryOf(id);
-        await harness.database.transaction((manager) => refreshEngagement(manager, id, { today: TODAY, changed: [] }));
+        await harness.database.transaction((manager) =>
+          refreshEngagement(manager, id, { today: TODAY, by: { actor: { job: 'plan' }, at: new Date() }, changed: [] }),
+        );
         const anew = await summaryOf(id);
         // Days move behind a status, and with them what is due next; all else must be right at once.
         expect({ ...atOnce, next_due: null, overdue_tasks: null }).toEqual({ ...anew, next_due: null, overdue_tasks: null });

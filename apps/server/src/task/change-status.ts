@@ -32,23 +32,31 @@ export class ChangeStatus {
     this.clock = clock;
   }
 
-  /** Refuses with `changed-meanwhile` and the task as it is when `input.version` is stale. */
-  async run(who: Who, taskId: string, input: Input): Promise<void> {
+  /** Answers the id that undoes it, or null when nothing changed. Refuses with `changed-meanwhile` and the task as it is when `input.version` is stale. */
+  async run(who: Who, taskId: string, input: Input): Promise<string | null> {
     const { manager } = this.database;
     const read = (): Promise<TaskStanding> => this.read(manager, who, taskId);
     const task = await read();
     const written = await this.database.inTurn(task.engagementId, async (hasWaited) =>
       this.write(manager, who, { task: hasWaited ? await read() : task, input }),
     );
-    if (written === 'too-late') await this.database.transaction((locked) => this.within(locked, who, { taskId, input }));
-    if (written !== 'same') this.behind.ask(task.engagementId);
+    const { changeId } =
+      written.kind === 'too-late' ? await this.database.transaction((locked) => this.within(locked, who, { taskId, input })) : written;
+    if (changeId !== null) this.behind.ask(task.engagementId);
+    return changeId;
   }
 
   /** As `run`, inside a transaction; the engagement is locked. Whoever calls asks for the plan behind it once that is through. */
-  async within(manager: EntityManager, who: Who, { taskId, input }: { readonly taskId: string; readonly input: Input }): Promise<void> {
+  async within(
+    manager: EntityManager,
+    who: Who,
+    { taskId, input }: { readonly taskId: string; readonly input: Input },
+  ): Promise<{ readonly changeId: string | null }> {
     requireFound(await this.tasks.lock(manager, who, taskId), 'task');
-    if ((await this.write(manager, who, { task: await this.read(manager, who, taskId), input })) === 'too-late')
+    const written = await this.write(manager, who, { task: await this.read(manager, who, taskId), input });
+    if (written.kind === 'too-late')
       throw new Error(`the figures of task ${taskId} were changed by somebody who had not locked its engagement`);
+    return written;
   }
 
   private async read(manager: EntityManager, who: Who, taskId: string): Promise<TaskStanding> {
@@ -59,9 +67,9 @@ export class ChangeStatus {
     manager: EntityManager,
     who: Who,
     { task, input }: { readonly task: TaskStanding; readonly input: Input },
-  ): Promise<'written' | 'same' | 'too-late'> {
+  ): Promise<Written> {
     if (task.version !== input.version) {
-      if (await wasDoneBefore(manager, who.accountId)) return 'same';
+      if (await wasDoneBefore(manager, who.accountId)) return SAME;
       await this.tasks.refuseStale(manager, who, task.id);
     }
     const today = this.clock.today();
@@ -69,10 +77,10 @@ export class ChangeStatus {
       throw new Refusal('wrong-moment', `The subtasks of “${task.title}” decide its status. Change it on them.`, { field: 'status' });
     const next = nextFields(task, input, today);
     const changes = changesBetween(task, next);
-    if (changes.length === 0) return 'same';
+    if (changes.length === 0) return SAME;
     const figures = figuresAfter(task.standing, task, { next, today }) ?? (await this.sumAnew(manager, task, { next, today }));
-    const by = { accountId: who.accountId, agencyId: who.agencyId, at: this.clock.now() };
-    return (await this.tasks.writeStatus(manager, { task, next, changes, figures, by })) ? 'written' : 'too-late';
+    const changeId = await this.tasks.writeStatus(manager, { task, next, changes, figures, who, at: this.clock.now() });
+    return changeId === null ? { kind: 'too-late', changeId } : { kind: 'written', changeId };
   }
 
   private async sumAnew(
@@ -87,3 +95,7 @@ export class ChangeStatus {
 }
 
 type Input = Pick<EditTask, 'version' | 'status' | 'waitingOn'>;
+
+/** What came of writing a status; `too-late` wrote nothing. */
+type Written = { readonly kind: 'written'; readonly changeId: string } | { readonly kind: 'same' | 'too-late'; readonly changeId: null };
+const SAME: Written = { kind: 'same', changeId: null };

@@ -35,8 +35,8 @@ export class EditTask {
       });
       return { task: await this.read(who, taskId), effect, changeId };
     }
-    await this.statuses.run(who, taskId, input);
-    return { task: await this.read(who, taskId), effect: null, changeId: null };
+    const changeId = await this.statuses.run(who, taskId, input);
+    return { task: await this.read(who, taskId), effect: null, changeId };
   }
 
   /** What the edit would do; nothing stays. */

@@ -1,6 +1,5 @@
 import type { OwnFieldEntry } from '@crew/core';
-import type { EditTask, OutsideState, Priority, TaskStatus } from '@crew/contract';
-import type { Change } from '../event/record-event.ts';
+import type { EditTask, FieldChange, OutsideState, Priority, TaskStatus } from '@crew/contract';
 
 /** The part of a task an outside maker does, as it stands in the table. */
 export interface OutsideFields {
@@ -82,10 +81,10 @@ function realStartOf(task: { readonly realStart: string | null; readonly startDa
 }
 
 /** What differs, field by field, for the history. */
-export function changesBetween(task: TaskFields, next: TaskFields): Change[] {
+export function changesBetween(task: TaskFields, next: TaskFields): FieldChange[] {
   return (Object.keys(next) as (keyof TaskFields)[])
     .filter((field) => JSON.stringify(next[field]) !== JSON.stringify(task[field]))
-    .map((field): Change => ({ field, from: task[field], to: next[field] }));
+    .map((field): FieldChange => ({ field, from: task[field], to: next[field] }));
 }
 
 /** Whether finished work is taken up again. */

@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
 import type { AddTask, TaskSheet } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
-import { recordEvent } from '../event/record-event.ts';
+import { record, type EventSaying } from '../activity/record.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database, firstRow, rowsOf } from '../platform/database.ts';
 import { Refusal, requireFound } from '../platform/refusal.ts';
@@ -70,31 +70,37 @@ export class TaskParts {
         ],
       );
       if (parent !== null) await markGroups(manager, engagementId);
-      await this.settle(manager, who, { id, engagementId, kind: 'added', changed: [id] });
+      await this.settle(manager, who, {
+        ...{ id, engagementId, changed: [id], made: [id] },
+        event: { kind: 'task-added', payload: { seriesId: null } },
+      });
       return requireFound(await this.tasks.findSheet(manager, who, id), 'task');
     });
   }
 
   addStep(who: Who, taskId: string, title: string): Promise<TaskSheet> {
-    return this.change(who, taskId, async (manager) => {
-      await rowsOf(
+    return this.database.transaction(async (manager) => {
+      const task = requireFound(await this.tasks.lock(manager, who, taskId), 'task');
+      const step = (await firstRow<{ stepId: string; title: string }>(
         manager,
-        `INSERT INTO step (task_id, position, title) SELECT $1, coalesce(max(position), -1) + 1, $2 FROM step WHERE task_id = $1`,
+        `INSERT INTO step (task_id, position, title) SELECT $1, coalesce(max(position), -1) + 1, $2 FROM step WHERE task_id = $1
+         RETURNING id AS "stepId", title`,
         [taskId, title.trim()],
-      );
-      return 'step-added';
+      )) as { stepId: string; title: string };
+      return this.finishStep(manager, who, { task, event: { kind: 'step-added', payload: step } });
     });
   }
 
   editStep(who: Who, stepId: string, isDone: boolean): Promise<TaskSheet> {
     return this.database.transaction(async (manager) => {
-      const step = requireFound(
-        await firstRow<{ taskId: string }>(manager, 'SELECT task_id AS "taskId" FROM step WHERE id = $1', [stepId]),
-        'step',
-      );
-      const task = requireFound(await this.tasks.lock(manager, who, step.taskId), 'step');
+      const sql = 'SELECT task_id AS "taskId", title, is_done AS "isDone" FROM step WHERE id = $1';
+      const find = async () =>
+        requireFound(await firstRow<{ taskId: string; title: string; isDone: boolean }>(manager, sql, [stepId]), 'step');
+      const task = requireFound(await this.tasks.lock(manager, who, (await find()).taskId), 'step');
+      const step = await find();
       await rowsOf(manager, 'UPDATE step SET is_done = $2 WHERE id = $1', [stepId, isDone]);
-      return this.finishPart(manager, who, { task, kind: isDone ? 'step-done' : 'step-reopened' });
+      const changes = [{ field: 'isDone', from: step.isDone, to: isDone }];
+      return this.finishStep(manager, who, { task, event: { kind: 'step-changed', payload: { stepId, title: step.title }, changes } });
     });
   }
 
@@ -106,37 +112,38 @@ export class TaskParts {
     for (const { taskId } of busy) await this.database.rows(MARK_ONE_SEEN, [who.personId, at, taskId]);
   }
 
-  private change(who: Who, taskId: string, write: (manager: EntityManager, task: TaskToChange) => Promise<string>): Promise<TaskSheet> {
-    return this.database.transaction(async (manager) => {
-      const task = requireFound(await this.tasks.lock(manager, who, taskId), 'task');
-      const kind = await write(manager, task);
-      return this.finishPart(manager, who, { task, kind });
-    });
-  }
-
-  private async finishPart(
+  private async finishStep(
     manager: EntityManager,
     who: Who,
-    part: { readonly task: TaskToChange; readonly kind: string },
+    { task, event }: { readonly task: TaskToChange; readonly event: TaskEvent },
   ): Promise<TaskSheet> {
-    const { id, engagementId } = part.task;
+    const { id, engagementId } = task;
     await rowsOf(
       manager,
       `UPDATE task SET steps_all = s.total, steps_done = s.done
        FROM (SELECT count(*)::int AS total, (count(*) FILTER (WHERE is_done))::int AS done FROM step WHERE task_id = $1) s WHERE task.id = $1`,
       [id],
     );
-    await this.settle(manager, who, { id, engagementId, kind: part.kind, changed: [] });
+    await this.settle(manager, who, { id, engagementId, event, changed: [] });
     return requireFound(await this.tasks.findSheet(manager, who, id), 'task');
   }
 
   private async settle(
     manager: EntityManager,
     who: Who,
-    what: { readonly id: string; readonly engagementId: string; readonly kind: string; readonly changed: readonly string[] },
+    what: {
+      readonly id: string;
+      readonly engagementId: string;
+      readonly event: TaskEvent;
+      readonly changed: readonly string[];
+      readonly made?: readonly string[];
+    },
   ): Promise<void> {
-    await refreshEngagement(manager, what.engagementId, { today: this.clock.today(), changed: what.changed });
-    const happening = { engagementId: what.engagementId, subject: 'task', subjectId: what.id, kind: what.kind } as const;
-    await recordEvent(manager, { who, at: this.clock.now() }, happening);
+    const { id, engagementId, event, changed, made = [] } = what;
+    const by = { actor: who, at: this.clock.now() };
+    await record(manager, by, [{ ...event, engagementId, subject: 'task', subjectId: id }]);
+    await refreshEngagement(manager, engagementId, { today: this.clock.today(), by, changed, made });
   }
 }
+
+type TaskEvent = EventSaying<'task-added' | 'step-added' | 'step-changed'>;

@@ -1,8 +1,9 @@
 import { Injectable } from '@nestjs/common';
 import { percentOfSums } from '@crew/core';
-import type { PlanTask, TaskSheet } from '@crew/contract';
+import type { FieldChange, PlanTask, TaskSheet } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
-import type { Change } from '../event/record-event.ts';
+import { batchOf, recordStatusIn } from '../activity/record.ts';
+import { actorKind } from '../platform/actor.ts';
 import { PERSON, PLAN_TASK } from '../engagement/engagement.repository.ts';
 import { FILES_OF_TASK } from '../file/keep-files.ts';
 import { firstRow, rowsOf } from '../platform/database.ts';
@@ -24,11 +25,7 @@ const SHEET = `
     json_build_object('id', e.id, 'name', e.name, 'client', json_build_object('name', c.name, 'hue', c.hue)) AS engagement, p.name AS phase,
     coalesce((SELECT json_agg(json_build_object('id', s.id, 'title', s.title, 'isDone', s.is_done) ORDER BY s.position) FROM step s WHERE s.task_id = t.id), '[]') AS steps,
     coalesce((SELECT json_agg(${TIE} ORDER BY o.number) FROM task_link l JOIN task o ON o.id = l.predecessor_id WHERE l.successor_id = t.id), '[]') AS "waitsFor",
-    coalesce((SELECT json_agg(${TIE} ORDER BY o.number) FROM task_link l JOIN task o ON o.id = l.successor_id WHERE l.predecessor_id = t.id), '[]') AS "holdsUp",
-    coalesce((SELECT json_agg(json_build_object('id', v.id::text, 'at', v.at, 'who', v.who, 'what', v.kind, 'changes', v.changes) ORDER BY v.id DESC)
-      FROM (SELECT v.id, v.at, v.kind, v.changes, coalesce(w.name, k.name) AS who FROM event v
-            LEFT JOIN account y ON y.id = v.account_id LEFT JOIN person w ON w.id = y.person_id LEFT JOIN contact k ON k.id = y.contact_id
-            WHERE v.subject_id = t.id ORDER BY v.id DESC LIMIT 20) v), '[]') AS happened
+    coalesce((SELECT json_agg(${TIE} ORDER BY o.number) FROM task_link l JOIN task o ON o.id = l.successor_id WHERE l.predecessor_id = t.id), '[]') AS "holdsUp"
   FROM task t JOIN engagement e ON e.id = t.engagement_id JOIN client c ON c.id = e.client_id JOIN phase p ON p.id = t.phase_id
   LEFT JOIN role r ON r.id = t.role_id`;
 
@@ -59,9 +56,10 @@ export interface TaskStanding extends TaskToChange {
 export interface StatusChange {
   readonly task: TaskStanding;
   readonly next: TaskFields;
-  readonly changes: readonly Change[];
+  readonly changes: readonly FieldChange[];
   readonly figures: Figures;
-  readonly by: { readonly accountId: string; readonly agencyId: string; readonly at: Date };
+  readonly who: Who;
+  readonly at: Date;
 }
 
 const FIELDS = `
@@ -109,11 +107,13 @@ const WRITE_STATUS = `
     FROM held WHERE engagement_id = $2 AND revision = $4 RETURNING engagement_id),
   written AS (
     UPDATE task SET status = $13, waiting_on = $14, waiting_since = $15, real_start = $16, done_on = $17, reopened = reopened + $18, version = version + 1
-    FROM summary WHERE task.id = $1 RETURNING task.id, task.phase_id),
+    FROM summary WHERE task.id = $1 RETURNING task.id, task.phase_id, task.engagement_id),
   kept AS (INSERT INTO idempotency_key (account_id, key, request) SELECT $22, $25, $26 FROM written WHERE $25::text IS NOT NULL ON CONFLICT DO NOTHING),
-  phased AS (UPDATE phase SET percent = $19, progress = $20 FROM written WHERE phase.id = written.phase_id AND phase.progress IS DISTINCT FROM $20)
-  INSERT INTO event (agency_id, engagement_id, account_id, subject, subject_id, kind, changes, at)
-    SELECT $21, $2, $22, 'task', written.id, 'changed', $23, $24 FROM written RETURNING id`;
+  phased AS (UPDATE phase SET percent = $19, progress = $20 FROM written WHERE phase.id = written.phase_id AND phase.progress IS DISTINCT FROM $20),
+  ${recordStatusIn('written', {
+    ...{ agencyId: '$21::uuid', accountId: '$22::uuid', changes: '$23::jsonb', at: '$24::timestamptz' },
+    ...{ actorKind: '$27', facts: '$28::jsonb', batchId: '$29::uuid' },
+  })}`;
 
 @Injectable()
 export class TaskRepository {
@@ -187,10 +187,11 @@ export class TaskRepository {
     return rowsOf<SummaryTask>(manager, FOR_SUMMARY, [engagementId]);
   }
 
-  /** Writes a status and what follows at once; false when somebody was faster and nothing was written. */
-  async writeStatus(manager: EntityManager, { task, next, changes, figures, by }: StatusChange): Promise<boolean> {
+  /** Writes a status and what follows at once; answers the batch it is kept under, or null when somebody was faster and nothing was written. */
+  async writeStatus(manager: EntityManager, { task, next, changes, figures, who, at }: StatusChange): Promise<string | null> {
     const { summary, sums, phaseSums } = figures;
     const asked = keyOfRequest();
+    const batchId = batchOf(manager);
     const written = await rowsOf(manager, WRITE_STATUS, [
       task.id,
       task.engagementId,
@@ -212,12 +213,13 @@ export class TaskRepository {
       isReopened(task, next) ? 1 : 0,
       percentOfSums(phaseSums),
       JSON.stringify(keepSums(phaseSums)),
-      by.agencyId,
-      by.accountId,
+      who.agencyId,
+      who.accountId,
       JSON.stringify(changes),
-      by.at,
+      at,
       ...[asked?.key ?? null, asked?.request ?? null],
+      ...[actorKind(who), JSON.stringify({ status: next.status, from: task.status, percent: summary.percent }), batchId],
     ]);
-    return written.length > 0;
+    return written.length > 0 ? batchId : null;
   }
 }

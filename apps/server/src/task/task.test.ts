@@ -1,5 +1,5 @@
 import type { Desk, EngagementPlan, PlanTask, TaskSheet } from '@crew/contract';
-import { startHarness, startSmall, TODAY, type Caller, type Harness } from '../../test/harness.ts';
+import { historyOf, startHarness, startSmall, TODAY, type Caller, type Harness } from '../../test/harness.ts';
 
 let harness: Harness;
 let lead: Caller;
@@ -73,7 +73,13 @@ describe('steps', () => {
     ]);
     const back = (await lead.patch(`/steps/${step}`, { isDone: false }).expect(200)).body as TaskSheet;
     expect(back.stepsDone).toBe(0);
-    expect(back.happened.map((line) => line.what)).toEqual(['step-reopened', 'step-done', 'step-added', 'step-added']);
+    const lines = (await historyOf(lead, ink.id)).map(({ kind, note, changes }) => [kind, note, changes[0]?.to]);
+    expect(lines).toEqual([
+      ['step-changed', 'Outline', false],
+      ['step-changed', 'Outline', true],
+      ['step-added', 'Fill', undefined],
+      ['step-added', 'Outline', undefined],
+    ]);
   });
 
   test('of a task somebody may not see are not there', async () => {
@@ -122,8 +128,9 @@ describe('editing', () => {
     const { body } = await lead.patch(`/tasks/${taskId}`, change).expect(200);
     const { task } = body as { task: TaskSheet };
     expect(task).toMatchObject({ title: 'Ink and wash', priority: 'high', estimateMinutes: 600, description: 'Two layers.' });
-    expect(task.happened).toHaveLength(1);
-    expect(task.happened[0]?.changes.map(({ field }) => field).sort()).toEqual(['description', 'estimateMinutes', 'priority', 'title']);
+    const lines = await historyOf(lead, taskId);
+    expect(lines).toHaveLength(1);
+    expect(lines[0]?.changes.map(({ field }) => field).sort()).toEqual(['description', 'estimateMinutes', 'priority', 'title']);
   });
 
   test('a fixed day is kept, what follows moves, and a day it cannot keep is said', async () => {

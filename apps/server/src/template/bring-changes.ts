@@ -2,7 +2,7 @@ import { Injectable } from '@nestjs/common';
 import type { TemplateDifference } from '@crew/core';
 import type { PlanChanged, PlanEffect, TemplateNews, TemplateNewsLine } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
-import { recordEvent } from '../event/record-event.ts';
+import { record } from '../activity/record.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database, rowsOf } from '../platform/database.ts';
 import { Refusal, requireFound } from '../platform/refusal.ts';
@@ -67,12 +67,13 @@ export class BringChanges {
     const sql = 'UPDATE engagement SET template_version = $2, version = version + 1 WHERE id = $1';
     const settle = () => rowsOf(manager, sql, [engagementId, news.to]);
     const changed = await bringIn(manager, who, { plans: this.plans, news, chosen, settle });
-    const changes = [{ field: 'templateVersion', from: news.from, to: news.to }];
-    await recordEvent(
-      manager,
-      { who, at: this.clock.now() },
-      { engagementId, subject: 'engagement', subjectId: engagementId, kind: 'template-brought', changes },
-    );
+    await record(manager, { actor: who, at: this.clock.now() }, [
+      {
+        ...{ kind: 'template-update-applied', engagementId, subject: 'engagement', subjectId: engagementId },
+        payload: { templateId: news.templateId, name: news.after.name },
+        changes: [{ field: 'templateVersion', from: news.from, to: news.to }],
+      },
+    ]);
     return changed;
   }
 }

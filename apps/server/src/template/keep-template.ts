@@ -3,7 +3,7 @@ import { Injectable } from '@nestjs/common';
 import { checkTemplate, diffTemplates, type TemplateContent } from '@crew/core';
 import type { KeepVersion, MakeTemplate, SaveTemplate, TemplateContentView, TemplateKind } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
-import { recordEvent } from '../event/record-event.ts';
+import { record, type EventSaying } from '../activity/record.ts';
 import { refuseTwice, requireOwnFields } from '../field/keep-own-fields.ts';
 import { requireFiles } from '../file/keep-files.ts';
 import { Clock } from '../platform/clock.ts';
@@ -61,7 +61,7 @@ export class KeepTemplate {
     const templateId = (identifiers[0] as { id: string }).id;
     await writeContent(manager, templateId, content);
     await this.keepVersion(manager, who, { templateId, version: 1, note });
-    await this.record(manager, who, { templateId, kind: 'created' });
+    await this.record(manager, who, templateId, { kind: 'template-added' });
     return templateId;
   }
 
@@ -119,7 +119,7 @@ export class KeepTemplate {
       templateId,
       kept === null || now === null || diffTemplates(kept, now).length > 0,
     ]);
-    await this.record(manager, who, { templateId, kind: 'saved' });
+    await this.record(manager, who, templateId, { kind: 'template-saved' });
   }
 
   private async keepNext(
@@ -132,7 +132,7 @@ export class KeepTemplate {
     await rowsOf(manager, 'UPDATE template SET version = version + 1, revision = revision + 1, is_changed = false WHERE id = $1', [
       templateId,
     ]);
-    await this.record(manager, who, { templateId, kind: 'versioned' });
+    await this.record(manager, who, templateId, { kind: 'template-version-added', payload: { version: facts.version + 1, note } });
   }
 
   /** Takes a template out of the library, or puts it back; what was made from it stays. */
@@ -140,7 +140,7 @@ export class KeepTemplate {
     return this.database.transaction(async (manager) => {
       const sql = 'UPDATE template SET is_archived = $3 WHERE id = $1 AND agency_id = $2 RETURNING id';
       requireFound(await firstRow(manager, sql, [templateId, who.agencyId, isArchived]), 'template');
-      await this.record(manager, who, { templateId, kind: isArchived ? 'archived' : 'brought-back' });
+      await this.record(manager, who, templateId, { kind: isArchived ? 'template-archived' : 'template-restored' });
     });
   }
 
@@ -224,14 +224,16 @@ export class KeepTemplate {
     await requireOwnFields(manager, who, { entries, before, at: 'content' });
   }
 
-  private record(
-    manager: EntityManager,
-    who: Who,
-    { templateId, kind }: { readonly templateId: string; readonly kind: string },
-  ): Promise<void> {
-    return recordEvent(manager, { who, at: this.clock.now() }, { engagementId: null, subject: 'template', subjectId: templateId, kind });
+  private record(manager: EntityManager, who: Who, templateId: string, event: TemplateEvent): Promise<void> {
+    return record(manager, { actor: who, at: this.clock.now() }, [
+      { ...event, engagementId: null, subject: 'template', subjectId: templateId },
+    ]);
   }
 }
+
+type TemplateEvent = EventSaying<
+  'template-added' | 'template-saved' | 'template-version-added' | 'template-archived' | 'template-restored'
+>;
 
 /** Refuses with the first fault at its place, and all of them as data. */
 export function refuseFaults(content: TemplateContent): void {

@@ -2,7 +2,7 @@ import { Injectable } from '@nestjs/common';
 import { freeStateLine, type TemplateContent, type TemplateDifference, type TemplatePhase } from '@crew/core';
 import type { PlanChanged, PlanEffect, TakeFromLibrary as Input } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
-import { recordEvent } from '../event/record-event.ts';
+import { record } from '../activity/record.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database, rowsOf } from '../platform/database.ts';
 import { Refusal, requireFound } from '../platform/refusal.ts';
@@ -63,12 +63,12 @@ export class TakeFromLibrary {
     const news =
       input.phaseIds === undefined ? newsOfTask(template, { facts, here, place }) : newsOfPhases(template, { facts, here, lines, input });
     const changed = await bringIn(manager, who, { plans: this.plans, news, chosen: news.differences });
-    const changes = [{ field: 'template', from: null, to: template.name }];
-    await recordEvent(
-      manager,
-      { who, at: this.clock.now() },
-      { engagementId, subject: 'engagement', subjectId: engagementId, kind: 'library-taken', changes },
-    );
+    await record(manager, { actor: who, at: this.clock.now() }, [
+      {
+        ...{ kind: 'library-part-added', engagementId, subject: 'engagement', subjectId: engagementId },
+        payload: { templateId: template.id, name: template.name },
+      },
+    ]);
     return changed;
   }
 }

@@ -1,8 +1,8 @@
 import { Injectable } from '@nestjs/common';
-import { recordEvent } from '../event/record-event.ts';
+import { record } from '../activity/record.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database, rowsOf } from '../platform/database.ts';
-import { holdTimeBook } from '../platform/locks.ts';
+import { holdTimeBook, lockAgency } from '../platform/locks.ts';
 import { Refusal } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 import { closedThrough } from './closed-time.ts';
@@ -21,15 +21,17 @@ export class CloseTimePeriod {
     if (through !== null && through >= this.clock.today())
       throw new Refusal('invalid-day', 'Only days that are over can be closed. Choose yesterday or earlier.', { field: 'through' });
     return this.database.transaction(async (manager) => {
+      await lockAgency(manager, who.agencyId);
       await holdTimeBook(manager, who.agencyId, { isClosing: true });
       const before = await closedThrough(manager, who.agencyId);
       if (before === through) return;
-      await rowsOf(manager, 'INSERT INTO time_closing (agency_id, through_day, account_id, at) VALUES ($1, $2, $3, $4)', [
-        ...[who.agencyId, through, who.accountId, this.clock.now()],
+      await rowsOf(manager, 'UPDATE agency SET time_closed_through = $2 WHERE id = $1', [who.agencyId, through]);
+      await record(manager, { actor: who, at: this.clock.now() }, [
+        {
+          ...{ kind: 'time-closed', engagementId: null, subject: 'agency', subjectId: who.agencyId },
+          changes: [{ field: 'through', from: before, to: through }],
+        },
       ]);
-      const changes = [{ field: 'through', from: before, to: through }];
-      const happening = { engagementId: null, subject: 'time', subjectId: who.agencyId, kind: 'time-closed', changes } as const;
-      await recordEvent(manager, { who, at: this.clock.now() }, happening);
     });
   }
 }

@@ -5,11 +5,9 @@ import { isLead, type Who } from '../platform/rights.ts';
 
 /** The last day whose time is closed, or null. */
 export async function closedThrough(manager: EntityManager, agencyId: string): Promise<string | null> {
-  const row = await firstRow<{ through: string | null }>(
-    manager,
-    'SELECT through_day AS through FROM time_closing WHERE agency_id = $1 ORDER BY at DESC LIMIT 1',
-    [agencyId],
-  );
+  const row = await firstRow<{ through: string | null }>(manager, 'SELECT time_closed_through AS through FROM agency WHERE id = $1', [
+    agencyId,
+  ]);
   return row?.through ?? null;
 }
 

@@ -1,7 +1,6 @@
 import { Injectable } from '@nestjs/common';
-import type { CorrectTime, LogTime, RemoveTime, TaskSheet, TimeEntryView } from '@crew/contract';
+import type { CorrectTime, FieldChange, LogTime, RemoveTime, TaskSheet, TimeEntryView } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
-import { recordEvent, type Change } from '../event/record-event.ts';
 import { Clock } from '../platform/clock.ts';
 import { affectedRows, Database, firstRow } from '../platform/database.ts';
 import { DoAgain } from '../platform/database-faults.ts';
@@ -11,7 +10,7 @@ import { isLead, type Who } from '../platform/rights.ts';
 import { refreshEngagement } from '../schedule/refresh-engagement.ts';
 import { TaskRepository, type TaskToChange } from '../task/task.repository.ts';
 import { refuseClosed } from './closed-time.ts';
-import { recordLate, type LateChange } from './record-late.ts';
+import { recordTime, type TimeChange } from './record-time.ts';
 import { addToTask, refuseFullDay, writeTime } from './write-time.ts';
 
 interface EntryRow extends TimeEntryView {
@@ -48,11 +47,8 @@ export class KeepTime {
       const personId = await whoseTime(manager, who, input.personId);
       const id = await writeTime(manager, { personId, task, day, minutes, startMinute, note, isChargeable });
       await this.settle(manager, who, {
-        id,
-        tasks: [task],
-        kind: 'time-logged',
-        changes: [],
-        late: reason === null ? null : { reason, personId, day, from: null, to: minutes },
+        ...{ kind: 'time-logged', entryId: id, personId, day, tasks: [task], lateReason: reason },
+        minutes: { from: null, to: minutes },
       });
       return requireFound(await this.tasks.findSheet(manager, who, taskId), 'task');
     });
@@ -76,8 +72,11 @@ export class KeepTime {
       if (written === 0) this.refuseStale(entry);
       await addToTask(manager, entry.taskId, -entry.minutes);
       await addToTask(manager, next.taskId, next.minutes);
-      const late = reason === null ? null : { reason, personId: entry.personId, day: next.day, from: entry.minutes, to: next.minutes };
-      await this.settle(manager, who, { id, tasks, kind: 'time-corrected', changes: changesBetween(entry, next), late });
+      await this.settle(manager, who, {
+        ...{ kind: 'time-corrected', entryId: id, personId: entry.personId, day: next.day, lateReason: reason },
+        minutes: { from: entry.minutes, to: next.minutes },
+        ...{ tasks: inOrder(tasks, next.taskId), changes: changesBetween(entry, next) },
+      });
       return toView(requireFound(await firstRow<EntryRow>(manager, ENTRY, [id, who.agencyId]), 'time entry'));
     });
   }
@@ -89,13 +88,9 @@ export class KeepTime {
       const gone = await affectedRows(manager, 'DELETE FROM time_entry WHERE id = $1 AND version = $2', [id, input.version]);
       if (gone === 0) this.refuseStale(entry);
       await addToTask(manager, entry.taskId, -entry.minutes);
-      const late = reason === null ? null : { reason, personId: entry.personId, day: entry.day, from: entry.minutes, to: null };
       await this.settle(manager, who, {
-        id,
-        tasks,
-        kind: 'time-removed',
-        changes: [{ field: 'minutes', from: entry.minutes, to: null }],
-        late,
+        ...{ kind: 'time-removed', entryId: id, personId: entry.personId, day: entry.day, tasks, lateReason: reason },
+        minutes: { from: entry.minutes, to: null },
       });
     });
   }
@@ -138,26 +133,17 @@ export class KeepTime {
     });
   }
 
-  private async settle(manager: EntityManager, who: Who, done: Done): Promise<void> {
-    const by = { who, at: this.clock.now() };
-    for (const engagementId of new Set(done.tasks.map((task) => task.engagementId)))
-      await refreshEngagement(manager, engagementId, { today: this.clock.today(), changed: [] });
-    for (const { id, engagementId } of done.tasks)
-      await recordEvent(manager, by, { engagementId, subject: 'task', subjectId: id, kind: done.kind, changes: done.changes });
-    if (done.late === null) return;
-    const [task] = done.tasks as [TaskToChange];
-    await recordLate(manager, by, { ...done.late, id: done.id, kind: done.kind, task });
+  private async settle(manager: EntityManager, who: Who, time: TimeChange): Promise<void> {
+    const by = { actor: who, at: this.clock.now() };
+    for (const engagementId of [...new Set(time.tasks.map((task) => task.engagementId))].sort())
+      await refreshEngagement(manager, engagementId, { today: this.clock.today(), by, changed: [] });
+    await recordTime(manager, by, time);
   }
 }
 
-interface Done {
-  readonly id: string;
-  readonly tasks: readonly TaskToChange[];
-  readonly kind: LateChange['kind'];
-  readonly changes: readonly Change[];
-  /** Set when it was changed after its period had been closed. */
-  readonly late: Pick<LateChange, 'reason' | 'personId' | 'day' | 'from' | 'to'> | null;
-}
+/** The task the time is on now, then the one it was on. */
+const inOrder = (tasks: readonly TaskToChange[], taskId: string): TaskToChange[] =>
+  [...tasks].sort((left, right) => Number(right.id === taskId) - Number(left.id === taskId));
 
 async function whoseTime(manager: EntityManager, who: Who, personId: string | undefined): Promise<string> {
   const own = who.personId as string;
@@ -185,8 +171,8 @@ function nextEntry(entry: EntryRow, input: CorrectTime): EntryRow {
   };
 }
 
-function changesBetween(entry: EntryRow, next: EntryRow): Change[] {
-  return (['minutes', 'day', 'startMinute', 'note', 'isChargeable', 'taskId'] as const)
+function changesBetween(entry: EntryRow, next: EntryRow): FieldChange[] {
+  return (['day', 'startMinute', 'note', 'isChargeable', 'taskId'] as const)
     .filter((field) => entry[field] !== next[field])
     .map((field) => ({ field, from: entry[field], to: next[field] }));
 }

@@ -2,7 +2,6 @@ import { Injectable } from '@nestjs/common';
 import { elapsedSeconds, guessMinutes, minutesToLog, pauseTimer, resumeTimer, type Timer as CoreTimer } from '@crew/core';
 import type { StopTimer, TimerState, TimerStopped, TimerView } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
-import { recordEvent } from '../event/record-event.ts';
 import { PlanBehind } from '../jobs/plan-behind.ts';
 import { announceChange } from '../platform/announce.ts';
 import { Clock } from '../platform/clock.ts';
@@ -15,7 +14,7 @@ import { refreshEngagement } from '../schedule/refresh-engagement.ts';
 import { ChangeStatus } from '../task/change-status.ts';
 import { TaskRepository, type TaskToChange } from '../task/task.repository.ts';
 import { refuseClosed } from './closed-time.ts';
-import { recordLate } from './record-late.ts';
+import { recordTime } from './record-time.ts';
 import { writeTime } from './write-time.ts';
 
 interface TimerRow {
@@ -36,8 +35,9 @@ const TIMER = `
   SELECT m.task_id AS "taskId", t.title, json_build_object('id', e.id, 'name', e.name) AS engagement, m.day,
     m.banked_seconds AS "bankedSeconds", m.running_since AS "runningSince", p.week[extract(isodow FROM m.day)::int] AS "dayMinutes",
     (SELECT coalesce(sum(x.minutes), 0)::int FROM time_entry x WHERE x.person_id = m.person_id AND x.day = m.day) AS "loggedMinutes",
-    coalesce(m.day <= (SELECT k.through_day FROM time_closing k WHERE k.agency_id = p.agency_id ORDER BY k.at DESC LIMIT 1), false) AS "isClosed"
+    coalesce(m.day <= y.time_closed_through, false) AS "isClosed"
   FROM timer m JOIN task t ON t.id = m.task_id JOIN engagement e ON e.id = t.engagement_id JOIN person p ON p.id = m.person_id
+    JOIN agency y ON y.id = p.agency_id
   WHERE m.person_id = $1`;
 
 /** Everybody's one timer: it lives here, so every device shows the same, and neither a restart nor sleep stops it. */
@@ -134,12 +134,12 @@ export class KeepTimer {
       const startMinute = this.startOf(row, input);
       const { isChargeable } = task;
       const personId = who.personId as string;
-      const id = await writeTime(manager, { personId, task, day, minutes, startMinute, note: input.note ?? '', isChargeable });
-      await refreshEngagement(manager, task.engagementId, { today: this.clock.today(), changed: [] });
-      const happening = { engagementId: task.engagementId, subject: 'task', subjectId: task.id, kind: 'time-logged' } as const;
-      await recordEvent(manager, { who, at: this.clock.now() }, happening);
-      const late = { id, task, kind: 'time-logged', personId, day, from: null, to: minutes } as const;
-      if (reason !== null) await recordLate(manager, { who, at: this.clock.now() }, { ...late, reason });
+      const entryId = await writeTime(manager, { personId, task, day, minutes, startMinute, note: input.note ?? '', isChargeable });
+      const by = { actor: who, at: this.clock.now() };
+      await refreshEngagement(manager, task.engagementId, { today: this.clock.today(), by, changed: [] });
+      await recordTime(manager, by, {
+        ...{ kind: 'time-logged', entryId, personId, day, tasks: [task], minutes: { from: null, to: minutes }, lateReason: reason },
+      });
     } else await announceChange(manager, { agencyId: who.agencyId, engagementId: row.engagement.id });
     return { minutes, day: row.day, title: row.title };
   }

@@ -53,19 +53,12 @@ const ROWS = `
   ORDER BY e.name, t.number`;
 
 const LATE_CHANGES = `
-  SELECT v.id::text AS id, v.at, coalesce(w.name, '') AS who, v.kind AS what, v.changes, coalesce(o.name, '') AS whose
+  SELECT v.id::text AS id, v.at, w.name AS who, v.kind AS what, coalesce(o.name, '') AS whose, coalesce(v.facts->>'task', '') AS task,
+    v.payload->>'day' AS day, v.payload->>'lateReason' AS reason,
+    (v.payload->>'minutesBefore')::int AS "from", (v.payload->>'minutesAfter')::int AS "to"
   FROM event v LEFT JOIN account y ON y.id = v.account_id LEFT JOIN person w ON w.id = y.person_id
-    LEFT JOIN person o ON o.id::text = jsonb_path_query_first(v.changes, '$[*] ? (@.field == "personId").to') #>> '{}'
-  WHERE v.agency_id = $1 AND v.subject = 'time' AND v.kind <> 'time-closed' ORDER BY v.id DESC LIMIT 50`;
-
-interface LateRow {
-  readonly id: string;
-  readonly at: string;
-  readonly who: string;
-  readonly whose: string;
-  readonly what: string;
-  readonly changes: readonly { readonly field: string; readonly from: unknown; readonly to: unknown }[];
-}
+    LEFT JOIN person o ON o.id::text = v.payload->>'personId'
+  WHERE v.agency_id = $1 AND v.payload->>'lateReason' IS NOT NULL ORDER BY v.id DESC LIMIT 50`;
 
 /** Somebody's week, and what the whole crew logged. */
 @Injectable()
@@ -117,7 +110,7 @@ export class ReadTime {
         [who.agencyId, window.from, window.to],
       ),
       closedThrough(this.database.manager, who.agencyId),
-      this.database.rows<LateRow>(LATE_CHANGES, [who.agencyId]),
+      this.database.rows<CrewTime['lateChanges'][number]>(LATE_CHANGES, [who.agencyId]),
     ]);
     const minutesOn = new Map(sums.map((sum) => [`${sum.personId} ${sum.day}`, sum]));
     return {
@@ -133,7 +126,7 @@ export class ReadTime {
         };
       }),
       closedThrough: closed,
-      lateChanges: late.map(toLateChange),
+      lateChanges: late,
     };
   }
 
@@ -166,18 +159,4 @@ function capacities(
   const calendar = unwrap(compileCalendar(calendarInput));
   const person = readPerson({ ...input, reserve: 0 }, input.id);
   return datesIn(window).map((date) => ({ date, capacity: capacityOn(calendar, person, parseDay(date) as number) }));
-}
-
-function toLateChange({ changes, who, whose, id, at, what }: LateRow): CrewTime['lateChanges'][number] {
-  const of = (field: string) => changes.find((change) => change.field === field);
-  return {
-    ...{ id, at, what },
-    who: who === '' ? null : who,
-    whose,
-    task: String(of('task')?.to ?? ''),
-    day: String(of('day')?.to ?? ''),
-    from: (of('minutes')?.from ?? null) as number | null,
-    to: (of('minutes')?.to ?? null) as number | null,
-    reason: String(of('reason')?.to ?? ''),
-  };
 }

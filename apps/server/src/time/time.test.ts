@@ -1,5 +1,5 @@
 import type { CrewTime, EngagementPlan, TaskSheet, TimeEntryView, WeekSheet } from '@crew/contract';
-import { startSmall, testWorld, TODAY, type Caller } from '../../test/harness.ts';
+import { historyOf, startSmall, testWorld, TODAY, type Caller } from '../../test/harness.ts';
 
 const { harness, lead } = testWorld();
 const FRIDAY = '2026-11-20';
@@ -16,7 +16,7 @@ beforeAll(async () => {
 });
 beforeEach(async () => {
   harness.clock.moveTo(TODAY);
-  await harness.database.rows('DELETE FROM time_closing');
+  await harness.database.rows('UPDATE agency SET time_closed_through = NULL');
   await harness.database.rows('DELETE FROM time_entry');
   await harness.database.rows('UPDATE task SET logged_minutes = 0');
 });
@@ -92,8 +92,7 @@ describe('an entry', () => {
       .expect(200);
     expect(answer.body).toMatchObject({ minutes: 120, day: '2026-11-19', startMinute: 600, version: 2 });
     expect([await logged('Sketch'), await logged('Ink')]).toEqual([0, 120]);
-    const { happened } = (await lead.get(`/tasks/${tasks['Ink']}`)).body as TaskSheet;
-    expect(happened[0]).toMatchObject({ what: 'time-corrected', who: 'Dora Quill' });
+    expect((await historyOf(lead, String(tasks['Ink'])))[0]).toMatchObject({ kind: 'time-corrected', by: { name: 'Dora Quill' } });
   });
 
   test('changed meanwhile is shown as it is now, and nothing is lost', async () => {

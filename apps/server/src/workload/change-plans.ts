@@ -2,6 +2,7 @@ import { Injectable } from '@nestjs/common';
 import type { ChangePlans as Input, PlansChanged, PlansTried } from '@crew/contract';
 import { compareLoad, formatDay, parseDay, type LoadTaskInput } from '@crew/core';
 import type { EntityManager } from 'typeorm';
+import { batchOf } from '../activity/record.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database, rowsOf } from '../platform/database.ts';
 import { lockEngagements } from '../platform/locks.ts';
@@ -52,20 +53,15 @@ export class ChangePlans {
     const taken: {
       readonly engagementId: string;
       readonly changed: PlansChanged['effects'][number]['effect'];
-      readonly changeId: string;
     }[] = [];
     for (const part of input.parts) {
-      const { changeId, effect } = await this.plans.apply(manager, who, part);
-      taken.push({ engagementId: part.engagementId, changed: effect, changeId });
+      const { effect } = await this.plans.apply(manager, who, part);
+      taken.push({ engagementId: part.engagementId, changed: effect });
     }
     const after = await readLoadFacts(manager, who.agencyId, { today, to: '9999-12-31' });
-    const changeId = await join(
-      manager,
-      taken.map((part) => part.changeId),
-    );
     const names = await namesOf(manager, ids);
     return {
-      changeId,
+      changeId: batchOf(manager),
       effects: taken.map(({ engagementId, changed }) => ({
         engagement: { id: engagementId, name: names.get(engagementId) ?? '' },
         effect: changed,
@@ -73,13 +69,6 @@ export class ChangePlans {
       people: peopleTouched({ before, after: after.tasks, today, window: loadWindow(input, today) }),
     };
   }
-}
-
-/** Changes that were taken as one are undone as one: each of them names the first. */
-async function join(manager: EntityManager, changeIds: readonly string[]): Promise<string> {
-  const [first] = changeIds as [string, ...string[]];
-  if (changeIds.length > 1) await rowsOf(manager, 'UPDATE change_set SET joint_id = $1 WHERE id = ANY($2)', [first, changeIds]);
-  return first;
 }
 
 async function namesOf(manager: EntityManager, ids: readonly string[]): Promise<ReadonlyMap<string, string>> {

@@ -1,5 +1,6 @@
 import type {
   AgencyCalendar,
+  AgencySettings,
   ClientEngagement,
   ClientSummary,
   Crew,
@@ -16,6 +17,7 @@ import type {
   HandoffBoard,
   LearnedTemplate,
   HandoffSheet,
+  HistoryPage,
   OwnField,
   Queue,
   Me,
@@ -121,6 +123,9 @@ export const useTaskSeriesList = () => useAsked<TaskSeriesLine[]>('/task-series'
 export const useSeriesList = () => useAsked<SeriesView[]>('/series');
 export const useSeries = (id: string) => useAsked<SeriesView>(`/series/${id}`);
 export const useQueue = () => useAsked<Queue>('/queue');
+/** A page of the history; `query` as in `GET /history`. */
+export const useHistory = (query: string) => useAsked<HistoryPage>(`/history${query === '' ? '' : `?${query}`}`);
+export const useSettings = () => useAsked<AgencySettings>('/settings');
 export const useClientEngagements = () => useAsked<ClientEngagement[]>('/client/engagements');
 
 let lastRefresh: Promise<unknown> = Promise.resolve();

@@ -85,6 +85,10 @@ const router = createBrowserRouter([
           },
           { path: 'crew', lazy: () => import('../features/crew/CrewPage.tsx').then(({ CrewPage }) => ({ Component: CrewPage })) },
           {
+            path: 'history',
+            lazy: () => import('../features/history/HistoryPage.tsx').then(({ HistoryPage }) => ({ Component: HistoryPage })),
+          },
+          {
             path: 'handoffs',
             lazy: () => import('../features/handoffs/HandoffsPage.tsx').then(({ HandoffsPage }) => ({ Component: HandoffsPage })),
           },

@@ -58,12 +58,20 @@ export function sinceWords(instant: string, now: number): string {
   return count(Math.round(minutes / 1440), 'day');
 }
 
+const clockParts = (instant: string, zone: string): string[] =>
+  new Intl.DateTimeFormat('en-CA', { timeZone: zone, dateStyle: 'short', timeStyle: 'short', hourCycle: 'h23' })
+    .format(new Date(instant))
+    .split(', ');
+
+/** The ISO day of an instant, by the agency's clock. */
+export const dayOf = (instant: string, zone: string): string => clockParts(instant, zone)[0] ?? '';
+
+/** "16:20" of an instant, by the agency's clock. */
+export const timeWords = (instant: string, zone: string): string => clockParts(instant, zone)[1] ?? '';
+
 /** "Fri 20 Nov, 16:20" of an instant, by the agency's clock. */
-export function instantWords(instant: string, { today, zone }: { readonly today: string; readonly zone: string }): string {
-  const written = new Intl.DateTimeFormat('en-CA', { timeZone: zone, dateStyle: 'short', timeStyle: 'short', hourCycle: 'h23' });
-  const [day = '', time = ''] = written.format(new Date(instant)).split(', ');
-  return `${dayWords(day, today)}, ${time}`;
-}
+export const instantWords = (instant: string, { today, zone }: { readonly today: string; readonly zone: string }): string =>
+  `${dayWords(dayOf(instant, zone), today)}, ${timeWords(instant, zone)}`;
 
 /** "820 B", "14 kB", "2.3 MB" of a number of bytes. */
 export function fileSize(bytes: number): string {

@@ -1,4 +1,5 @@
 export type * from './account.ts';
+export type * from './activity.ts';
 export type * from './calendar.ts';
 export type * from './client.ts';
 export type * from './crew.ts';

@@ -87,14 +87,6 @@ export interface TaskTie {
   readonly lag: number;
 }
 
-export interface HappenedLine {
-  readonly id: string;
-  readonly at: string;
-  readonly who: string | null;
-  readonly what: string;
-  readonly changes: readonly { readonly field: string; readonly from: unknown; readonly to: unknown }[];
-}
-
 export interface TaskSheet extends PlanTask {
   readonly description: string;
   readonly links: readonly { readonly title: string; readonly url: string }[];
@@ -107,7 +99,6 @@ export interface TaskSheet extends PlanTask {
   readonly steps: readonly TaskStep[];
   readonly waitsFor: readonly TaskTie[];
   readonly holdsUp: readonly TaskTie[];
-  readonly happened: readonly HappenedLine[];
 }
 
 export interface TaskMove {
@@ -168,8 +159,9 @@ export interface FieldKept {
   readonly by: string | null;
 }
 
-/** What undoing a change left as it is; everything else is as it was. */
+/** What undoing a change left as it is; everything else is as it was. Undoing `changeId` brings the change back. */
 export interface ChangeUndone {
+  readonly changeId: string;
   readonly kept: readonly FieldKept[];
 }
 

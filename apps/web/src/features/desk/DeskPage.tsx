@@ -135,7 +135,7 @@ function DeskBody({ desk, today, isMine, editing, onOpen }: BodyProps) {
     days: desk.days.map((day) => day.date).filter((day) => day >= today),
     onMoveDates: (taskId, day) => {
       const task = all.find((each) => each.id === taskId);
-      if (task !== undefined) void editing.edit(task, { notBefore: day }, { notBefore: null });
+      if (task !== undefined) void editing.edit(task, { notBefore: day });
     },
   };
   const placed = new Set(desk.days.flatMap((day) => day.tasks.filter((task) => task.isPlaced).map((task) => task.id)));
@@ -322,7 +322,7 @@ function NowCard({
       </small>
       <Push />
       {isMine ? <NowTimer task={task} part="count" /> : null}
-      <Button onPress={() => void editing.edit(task, { status: 'done' }, { status: task.status })}>Done</Button>
+      <Button onPress={() => void editing.edit(task, { status: 'done' })}>Done</Button>
       <Button onPress={() => onOpen(task.id)}>Open</Button>
     </Now>
   );

@@ -90,12 +90,12 @@ function OneAnswer({ task, today, mayGive, arranging, editing }: Omit<OverduePro
           <FormButton button={<Button>Move…</Button>} label={`Move ${task.title}`} width={250}>
             {(close) => <MoveForm task={task} today={today} editing={editing} onClose={close} />}
           </FormButton>
-          <WhoEditor task={whoTask} onEdit={(change, undo) => editing.edit(task, change, undo)}>
+          <WhoEditor task={whoTask} onEdit={(change) => editing.edit(task, change)}>
             <Button>Give…</Button>
           </WhoEditor>
         </>
       ) : null}
-      <Button kind="danger" onPress={() => void editing.edit(task, { status: 'dropped' }, { status: task.status })}>
+      <Button kind="danger" onPress={() => void editing.edit(task, { status: 'dropped' })}>
         Drop
       </Button>
     </Answers>
@@ -116,7 +116,7 @@ function MoveForm({
 }) {
   const [day, setDay] = useState('');
   const save = async (): Promise<void> => {
-    if (await editing.edit(task, { notBefore: day }, { notBefore: null })) onClose();
+    if (await editing.edit(task, { notBefore: day })) onClose();
     else throw new Error('This was not saved. Try again.');
   };
   return (

@@ -11,6 +11,7 @@ import { SmallForm } from '../../ui/SmallForm.tsx';
 import { TextCell } from '../../ui/TextCell.tsx';
 import { notify } from '../../ui/toasts.tsx';
 import { shortDay } from '../../words/format.ts';
+import { undoChange } from '../replan/use-proposal.ts';
 import { TakePart } from './TakePart.tsx';
 
 const NONE = 'none';
@@ -33,11 +34,11 @@ export function AboutSheet({ plan, onClose }: AboutProps) {
   const contacts = useClients().data?.find((client) => client.id === engagement.clientId)?.contacts;
   const isOver = engagement.state === 'finished' || engagement.state === 'dropped';
   /** Saved at once, with the way back in the notice. */
-  const save = (change: Change, back: Change, said: string): void =>
+  const save = (change: Change, said: string): void =>
     void send(engagement, engagement.version, change)
-      .then(async ({ version }) => {
+      .then(async ({ changeId }) => {
         await refreshAll();
-        notify(said, { undo: () => send(engagement, version, back).then(() => void refreshAll()) });
+        notify(said, { undo: () => undoChange(changeId) });
       })
       .catch(tell);
   return (
@@ -48,7 +49,7 @@ export function AboutSheet({ plan, onClose }: AboutProps) {
         onSave={(text) => {
           const name = text.trim();
           if (name === '') return false;
-          if (name !== engagement.name) save({ name }, { name: engagement.name }, `It is called “${name}” now.`);
+          if (name !== engagement.name) save({ name }, `It is called “${name}” now.`);
           return true;
         }}
         style={{ font: "650 19px/1.25 'Bricolage Grotesque Variable', sans-serif" }}
@@ -60,9 +61,7 @@ export function AboutSheet({ plan, onClose }: AboutProps) {
           isTight
           choices={people}
           value={engagement.lead.id}
-          onChange={(leadId) =>
-            save({ leadId }, { leadId: engagement.lead.id }, `${people?.find(({ id }) => id === leadId)?.name ?? ''} leads it now.`)
-          }
+          onChange={(leadId) => save({ leadId }, `${people?.find(({ id }) => id === leadId)?.name ?? ''} leads it now.`)}
         />
         <Choose
           label="Talked about with"
@@ -72,7 +71,7 @@ export function AboutSheet({ plan, onClose }: AboutProps) {
           onChange={(id) => {
             const contactId = id === NONE ? null : id;
             const name = contacts?.find((contact) => contact.id === id)?.name ?? 'Nobody in particular';
-            save({ contactId }, { contactId: engagement.contactId }, `${name} is who it is talked about with now.`);
+            save({ contactId }, `${name} is who it is talked about with now.`);
           }}
         />
         {engagement.state === 'proposal' ? (
@@ -86,7 +85,7 @@ export function AboutSheet({ plan, onClose }: AboutProps) {
               onSave={(text) => {
                 const likelihood = Number(text.replace('%', '').trim());
                 if (!Number.isInteger(likelihood) || likelihood < 0 || likelihood > 100) return false;
-                save({ likelihood }, { likelihood: engagement.likelihood }, `Its work counts ${likelihood} % in everybody’s load now.`);
+                save({ likelihood }, `Its work counts ${likelihood} % in everybody’s load now.`);
                 return true;
               }}
               style={{ width: '9ch', margin: 0, padding: '5px 9px', borderColor: 'var(--joint)', borderRadius: 5 }}
@@ -116,8 +115,8 @@ function PromisePart({ plan }: { readonly plan: EngagementPlan }) {
         <TakePart
           ask={{ path: `${pathOf(engagement)}/edit/preview`, body }}
           take={async () => {
-            const { version, effect } = await send(engagement, engagement.version, { promise });
-            return { effect, undo: () => send(engagement, version, { promise: engagement.promise }).then(() => void refreshAll()) };
+            const { changeId, effect } = await send(engagement, engagement.version, { promise });
+            return { effect, undo: () => undoChange(changeId) };
           }}
           action={promise === null ? 'Promise no day' : `Promise ${shortDay(promise, today)}`}
           said={promise === null ? 'No day is promised any more.' : `${shortDay(promise, today)} is promised now.`}

@@ -57,6 +57,7 @@ export function PlanHead({
   onNews,
   onLibrary,
   onAbout,
+  onHistory,
   forecasting,
   onForecast,
 }: {
@@ -68,6 +69,7 @@ export function PlanHead({
   readonly onNews: () => void;
   readonly onLibrary: () => void;
   readonly onAbout: () => void;
+  readonly onHistory: () => void;
   readonly forecasting: Forecasting | undefined;
   readonly onForecast: () => void;
 }) {
@@ -97,7 +99,7 @@ export function PlanHead({
         )}
         {mayLead(me) ? (
           <span data-screen-only>
-            <PlanMenu plan={plan} onNews={onNews} onLibrary={onLibrary} onAbout={onAbout} />
+            <PlanMenu plan={plan} onNews={onNews} onLibrary={onLibrary} onAbout={onAbout} onHistory={onHistory} />
           </span>
         ) : null}
       </HeadLine>

@@ -32,10 +32,11 @@ interface MenuProps {
   readonly onNews: () => void;
   readonly onLibrary: () => void;
   readonly onAbout: () => void;
+  readonly onHistory: () => void;
 }
 
 /** What is done with a whole plan, now and then. */
-export function PlanMenu({ plan, onNews, onLibrary, onAbout }: MenuProps) {
+export function PlanMenu({ plan, onNews, onLibrary, onAbout, onHistory }: MenuProps) {
   const [isSaving, setSaving] = useState(false);
   const place = useRef<HTMLSpanElement>(null);
   const { engagement } = plan;
@@ -45,6 +46,7 @@ export function PlanMenu({ plan, onNews, onLibrary, onAbout }: MenuProps) {
     if (key === 'news') onNews();
     else if (key === 'library') onLibrary();
     else if (key === 'about') onAbout();
+    else if (key === 'history') onHistory();
     else if (key === 'take-up') void takeUp(engagement, engagement.version).catch(tellTrouble);
     else if (key === 'keep') setSaving(true);
     else if (key === 'copy') void navigate(`/engagements/start?copyOf=${engagement.id}`);
@@ -70,6 +72,9 @@ export function PlanMenu({ plan, onNews, onLibrary, onAbout }: MenuProps) {
             ) : null}
             <Item id="about" textValue="Name, promise, lead">
               Name, promise, lead…<small>and how it ends before its time</small>
+            </Item>
+            <Item id="history" textValue="History">
+              History<small>who changed what, and undo</small>
             </Item>
             {engagement.state === 'dropped' ? (
               <Item id="take-up" textValue="Take it up again">

@@ -11,6 +11,7 @@ import { phone } from '../../ui/tokens.ts';
 import { ForecastSheet } from '../forecast/ForecastSheet.tsx';
 import { useForecast } from '../forecast/use-forecast.ts';
 import { HandoffSheet } from '../handoffs/HandoffSheet.tsx';
+import { HistorySheet } from '../history/HistorySheet.tsx';
 import { ProposalPanel } from '../replan/ProposalPanel.tsx';
 import { pinned } from '../replan/proposals.ts';
 import { useProposal, type Proposing } from '../replan/use-proposal.ts';
@@ -41,7 +42,7 @@ const Bar = styled.div`
   }
 `;
 /** Only one sheet is open beside the plan. */
-const NO_SHEET = { task: null, handoff: null, news: null, library: null, about: null, forecast: null } as const;
+const NO_SHEET = { task: null, handoff: null, news: null, library: null, about: null, forecast: null, history: null } as const;
 
 /** One engagement: where it stands, its plan, and a sheet beside it. */
 export function PlanPage() {
@@ -68,6 +69,7 @@ export function PlanPage() {
   const isLibrary = search.has('library');
   const isAbout = search.has('about') && mayLead(me);
   const isForecast = search.has('forecast');
+  const isHistory = search.has('history');
   const isProposing = proposing.proposal !== null;
   const gathering = search.get('by') === 'deliverable' ? 'deliverable' : 'phase';
   const zoom = ZOOMS.find((known) => known === search.get('zoom')) ?? 'weeks';
@@ -81,13 +83,14 @@ export function PlanPage() {
         onNews={() => show({ ...NO_SHEET, news: 'yes' })}
         onLibrary={() => show({ ...NO_SHEET, library: 'yes' })}
         onAbout={() => show({ ...NO_SHEET, about: 'yes' })}
+        onHistory={() => show({ ...NO_SHEET, history: 'yes' })}
         forecasting={forecasting}
         onForecast={() => show({ ...NO_SHEET, forecast: 'yes' })}
       />
       <Page>
         <PlanBar view={view} zoom={zoom} gathering={gathering} hasDeliverables={plan.deliverables.length > 0} onShow={show} />
         <WithSheet
-          $isOpen={isProposing || chosen.length > 0 || handoff !== null || isNews || isLibrary || isAbout || isForecast}
+          $isOpen={isProposing || chosen.length > 0 || handoff !== null || isNews || isLibrary || isAbout || isForecast || isHistory}
           {...(isProposing ? { $sheet: '300px' } : {})}
         >
           {view === 'timeline' ? (
@@ -110,7 +113,7 @@ export function PlanPage() {
               gathering={gathering}
               chosen={chosen}
               onChoose={(taskIds) =>
-                show({ task: taskIds.length === 0 ? null : taskIds.join(','), handoff: null, news: null, forecast: null })
+                show({ task: taskIds.length === 0 ? null : taskIds.join(','), handoff: null, news: null, forecast: null, history: null })
               }
               onHandoff={(handoffId) => open({ handoff: handoffId })}
               onPlace={(placing) => void placeTasks(plan, placing)}
@@ -131,6 +134,7 @@ export function PlanPage() {
           {isProposing || !isForecast || chosen.length > 0 ? null : (
             <ForecastSheet plan={plan} forecasting={forecasting} onClose={() => show({ forecast: null })} />
           )}
+          {isProposing || !isHistory ? null : <HistorySheet plan={plan} onClose={() => show({ history: null })} />}
           {isProposing || !isAbout ? null : <AboutSheet plan={plan} onClose={() => show({ about: null })} />}
           {isProposing || !isLibrary ? null : <LibrarySheet plan={plan} onClose={() => show({ library: null })} />}
           {isProposing || !isNews ? null : <NewsSheet engagementId={id} onClose={() => show({ news: null })} />}

@@ -35,7 +35,7 @@ interface RowProps {
 
 /** What a row says and edits in place; drawn again only when its own task changed. */
 export const RowCells = memo(function RowCells({ task, leaves, today, edit }: RowProps) {
-  const onEdit: OnEdit = (change, undo, version = task.version) => edit({ ...task, version }, change, undo);
+  const onEdit: OnEdit = (change, version = task.version) => edit({ ...task, version }, change);
   const isOpen = task.status !== 'done' && task.status !== 'dropped';
   const isOverdue = isOpen && task.due < today;
   const note = noteOf(task, leaves, today);

@@ -18,18 +18,19 @@ const open = async (id: string, more: Partial<EngagementPlan['engagement']> = {}
   });
 const sheet = () => within(screen.getByRole('complementary', { name: 'About this engagement' }));
 
-test('name, lead and contact are saved as they are changed, and taken back from the notice with the version that then is', async () => {
+test('name, lead and contact are saved as they are changed, and undone from the notice', async () => {
   const page = await open('named');
-  page.network.answer('PATCH /engagements/named', 200, { version: 2, effect: stillEffect });
+  page.network.answer('PATCH /engagements/named', 200, { version: 2, changeId: 'c1', effect: stillEffect });
+  page.network.answer('POST /changes/c1/undo', 200, { changeId: 'c2', kept: [] });
   const name = sheet().getByRole('textbox', { name: 'Name of the engagement' });
   await userEvent.clear(name);
   await userEvent.type(name, 'Seed signs{Enter}');
   await screen.findByText('It is called “Seed signs” now.');
   await userEvent.click(screen.getByRole('button', { name: 'Undo' }));
   await waitFor(() =>
-    expect(page.sent().map(({ body }) => body)).toEqual([
-      { version: 1, name: 'Seed signs' },
-      { version: 2, name: 'Seed vault wayfinding' },
+    expect(page.sent()).toEqual([
+      { request: 'PATCH /engagements/named', body: { version: 1, name: 'Seed signs' } },
+      { request: 'POST /changes/c1/undo', body: undefined },
     ]),
   );
   await userEvent.click(sheet().getByRole('button', { name: /Talked about with/ }));
@@ -42,7 +43,7 @@ test('name, lead and contact are saved as they are changed, and taken back from 
 test('another promise is asked first, then taken', async () => {
   const page = await open('promised');
   page.network.answer('POST /engagements/promised/edit/preview', 200, { ...stillEffect, promiseSlack: { from: 3, to: 8 } });
-  page.network.answer('PATCH /engagements/promised', 200, { version: 2, effect: stillEffect });
+  page.network.answer('PATCH /engagements/promised', 200, { version: 2, changeId: 'c1', effect: stillEffect });
   const day = sheet().getByLabelText('Promised to the client');
   await userEvent.clear(day);
   await userEvent.type(day, '2027-01-15{Tab}');

@@ -82,7 +82,7 @@ export function QueuePage() {
               capacity={capacityOf(band, people)}
               today={today}
               onPlace={place}
-              onEdit={(task) => (edit, undo) => editing.edit(task, edit, undo)}
+              onEdit={(task) => (edit) => editing.edit(task, edit)}
               onOpen={(task) => change({ task: task.id })}
             />
           ))}

@@ -4,6 +4,7 @@ import { useParams, useSearchParams } from 'react-router';
 import styled from 'styled-components';
 import { useSeries } from '../../api/queries.ts';
 import { mayLead, useWho } from '../../app/session.tsx';
+import { historyOf, ThingHistory } from '../history/ThingHistory.tsx';
 import { Button, ButtonLink } from '../../ui/Button.tsx';
 import { Chart } from '../../ui/Chart.tsx';
 import { ErrorNote, Loading, Muted, Page, PageHead, Panel, PanelHead, Push, WithSheet } from '../../ui/layout.tsx';
@@ -133,6 +134,7 @@ function Body({ series, today, isLead, isPaced, onShow }: BodyProps) {
             <Stack>
               {series.retainerMinutes === null ? null : <Hours series={series} />}
               <SeriesTerms series={series} today={today} {...(isLead ? { steps } : {})} />
+              <SeriesHistory series={series} />
             </Stack>
           </Columns>
         )}
@@ -181,6 +183,19 @@ function AlongTime({ series, today }: { readonly series: SeriesView; readonly to
           <TodayLine style={{ left: `${window.scale(today)}%` }} />
         </div>
       </Time>
+    </Panel>
+  );
+}
+
+function SeriesHistory({ series }: { readonly series: SeriesView }) {
+  return (
+    <Panel>
+      <PanelHead>
+        <h2 style={{ fontSize: 14 }}>History</h2>
+      </PanelHead>
+      <div style={{ padding: '4px 14px 10px' }}>
+        <ThingHistory query={historyOf('series', series.id)} />
+      </div>
     </Panel>
   );
 }

@@ -22,7 +22,7 @@ const NONE = 'none';
 export function DeliverableChoice({ task, onEdit }: EditorProps) {
   const { data: plan } = usePlan(task.engagement.id);
   const [name, setName] = useState<string | null>(null);
-  const save = (deliverableId: string | null): void => void onEdit({ deliverableId }, { deliverableId: task.deliverableId });
+  const save = (deliverableId: string | null): void => void onEdit({ deliverableId });
   const add = async (): Promise<void> => {
     try {
       const { id } = await call<{ id: string }>('POST', `/engagements/${task.engagement.id}/deliverables`, { name });
@@ -97,7 +97,7 @@ export const readLabels = (text: string): string[] => [
 function LabelsForm({ task, onEdit, onClose }: EditorProps & { readonly onClose: () => void }) {
   const [text, setText] = useState(task.labels.join(', '));
   const save = async (): Promise<void> => {
-    if (await onEdit({ labels: readLabels(text) }, { labels: [...task.labels] })) onClose();
+    if (await onEdit({ labels: readLabels(text) })) onClose();
   };
   return (
     <form

@@ -80,7 +80,7 @@ function OutsideForm({ task: now, onEdit, onClose }: FormProps) {
   const isChanged = wanted !== null && JSON.stringify(wanted) !== JSON.stringify(before);
   const { effect, problem } = useEffectOf(task, isChanged ? { outside: wanted } : null);
   const save = async (outside: Outside | null): Promise<void> => {
-    if (await onEdit({ outside }, { outside: before }, task.version)) onClose();
+    if (await onEdit({ outside }, task.version)) onClose();
   };
   const wrong = 'Write a whole number of working days.';
   return (

@@ -9,6 +9,7 @@ import { Facts, Sheet, SheetPart } from '../../ui/Sheet.tsx';
 import { Tick } from '../../ui/Tick.tsx';
 import { count, dayWords, hours, hourWords, instantWords, spanWords } from '../../words/format.ts';
 import { OwnFields } from '../field/OwnFields.tsx';
+import { historyOf, ThingHistory } from '../history/ThingHistory.tsx';
 import { FileList } from '../file/FileList.tsx';
 import { RepeatsPart } from '../series/RepeatsPart.tsx';
 import { RepeatsValue } from '../series/RepeatsValue.tsx';
@@ -16,7 +17,6 @@ import { TimerButton } from '../timer/TimerButton.tsx';
 import { ConflictNote } from './ConflictNote.tsx';
 import { EffortEditor, PriorityChoice, StatusMenu, ValueButton, WhoEditor, type OnEdit } from './editors.tsx';
 import { DeliverableChoice, LabelsEditor, Subtasks } from './Gathering.tsx';
-import { happenedWords } from './happened.ts';
 import { KeepAsTemplate } from './KeepAsTemplate.tsx';
 import { LinkList } from './LinkList.tsx';
 import { LogTime } from './LogTime.tsx';
@@ -37,18 +37,6 @@ const Actions = styled.div`
   gap: 8px;
   margin-top: 11px;
 `;
-const Log = styled.ul`
-  display: flex;
-  flex-direction: column;
-  gap: 5px;
-  font-size: 12.5px;
-  color: var(--ink-2);
-  strong {
-    color: var(--ink);
-    font-weight: 600;
-  }
-`;
-
 interface TaskSheetProps {
   readonly taskId: string;
   readonly editing: TaskEditing;
@@ -83,12 +71,12 @@ function TaskBody({
 }) {
   const me = useWho();
   const { today, access } = me;
-  const onEdit: OnEdit = (change, undo, version = task.version) => editing.edit({ ...task, version }, change, undo);
+  const onEdit: OnEdit = (change, version = task.version) => editing.edit({ ...task, version }, change);
   const isMine = access === 'freelancer';
   const isMet = editing.conflict?.taskId === task.id;
   const { data: crew } = useCrew(!isMine);
   const fileIds = task.files.map((file) => file.id);
-  const setFiles = (next: string[]): void => void onEdit({ fileIds: next }, { fileIds });
+  const setFiles = (next: string[]): void => void onEdit({ fileIds: next });
   return (
     <>
       <TitleField task={task} isReadOnly={isMine} isMet={isMet} onEdit={onEdit} />
@@ -155,22 +143,13 @@ function TaskBody({
           <>
             <dt>Also</dt>
             <dd style={{ display: 'flex', flexWrap: 'wrap', gap: '2px 16px' }}>
-              <Tick
-                isSelected={task.isShownToClient}
-                onChange={(isShownToClient) => void onEdit({ isShownToClient }, { isShownToClient: task.isShownToClient })}
-              >
+              <Tick isSelected={task.isShownToClient} onChange={(isShownToClient) => void onEdit({ isShownToClient })}>
                 client sees it
               </Tick>
-              <Tick
-                isSelected={task.isChargeable}
-                onChange={(isChargeable) => void onEdit({ isChargeable }, { isChargeable: task.isChargeable })}
-              >
+              <Tick isSelected={task.isChargeable} onChange={(isChargeable) => void onEdit({ isChargeable })}>
                 client pays for it
               </Tick>
-              <Tick
-                isSelected={task.mayStartEarly}
-                onChange={(mayStartEarly) => void onEdit({ mayStartEarly }, { mayStartEarly: task.mayStartEarly })}
-              >
+              <Tick isSelected={task.mayStartEarly} onChange={(mayStartEarly) => void onEdit({ mayStartEarly })}>
                 may begin before its phase
               </Tick>
             </dd>
@@ -203,25 +182,15 @@ function TaskBody({
         onAdd={(added) => setFiles([...fileIds, ...added.map((file) => file.id)])}
         onTakeAway={(id) => setFiles(fileIds.filter((other) => other !== id))}
       />
-      <LinkList
-        links={task.links}
-        {...(isMine ? {} : { onChange: (links) => void onEdit({ links: [...links] }, { links: [...task.links] }) })}
-      />
+      <LinkList links={task.links} {...(isMine ? {} : { onChange: (links) => void onEdit({ links: [...links] }) })} />
       <OwnFields
         entries={task.ownFields}
         people={crew?.people ?? task.ownPeople}
-        onChange={(ownFields) => void onEdit({ ownFields: [...ownFields] }, { ownFields: [...task.ownFields] })}
+        onChange={(ownFields) => void onEdit({ ownFields: [...ownFields] })}
       />
       <SheetPart>
-        <h3>What happened</h3>
-        <Log>
-          {task.happened.length === 0 ? <li>Nothing has been changed since it was made.</li> : null}
-          {task.happened.map((line) => (
-            <li key={line.id}>
-              <strong>{line.who ?? 'The planner'}</strong> {happenedWords(line)} · {instantWords(line.at, me)}
-            </li>
-          ))}
-        </Log>
+        <h3>History</h3>
+        <ThingHistory query={historyOf('task', task.id)} />
       </SheetPart>
       {mayLead(me) ? <KeepAsTemplate task={task} /> : null}
     </>

@@ -126,7 +126,7 @@ function TieForm({ task: now, onEdit, tie, onClose }: TriggerProps & { readonly 
   const after = otherId === null || days === null || isSame ? null : [...others, { taskId: otherId, type, lag: days }];
   const { effect, problem } = useEffectOf(task, after === null ? null : { after });
   const save = async (next: Tie[]): Promise<void> => {
-    if (await onEdit({ after: next }, { after: tiesOf(task) }, task.version)) onClose();
+    if (await onEdit({ after: next }, task.version)) onClose();
   };
   return (
     <>

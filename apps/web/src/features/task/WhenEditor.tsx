@@ -55,8 +55,7 @@ function WhenForm({ task: now, today, onEdit, onClose }: WhenProps & { readonly 
   const isChanged = change !== null && Object.keys(change).length > 0;
   const { effect, problem } = useEffectOf(task, isChanged ? change : null);
   const save = async (): Promise<void> => {
-    const before: TaskChange = { days: task.days, fixedDay: task.fixedDay, notBefore: task.notBefore };
-    if (isChanged && (await onEdit(change, before, task.version))) onClose();
+    if (isChanged && (await onEdit(change, task.version))) onClose();
   };
   return (
     <>

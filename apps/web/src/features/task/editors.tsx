@@ -13,7 +13,7 @@ import { useDraft } from './use-draft.ts';
 import type { TaskChange } from './use-task-edit.ts';
 
 /** Changes a task; true when it was saved. `version` is the one a draft began from, when it is not the one shown now. */
-export type OnEdit = (change: TaskChange, undo: TaskChange, version?: number) => Promise<boolean>;
+export type OnEdit = (change: TaskChange, version?: number) => Promise<boolean>;
 
 /** A value that is a button: it opens its own small editor. */
 export const ValueButton = styled(AriaButton)`
@@ -71,10 +71,9 @@ export function StatusMenu({
   readonly onEdit: OnEdit;
   readonly children: ReactNode;
 }) {
-  const back: TaskChange = task.waitingOn === null ? { status: task.status } : { status: task.status, waitingOn: task.waitingOn };
   const choose = (key: string): void => {
     const waiting = WAITING.find(({ on }) => on === key);
-    void onEdit(waiting === undefined ? { status: key as TaskStatus } : { status: 'waiting', waitingOn: waiting.on }, back);
+    void onEdit(waiting === undefined ? { status: key as TaskStatus } : { status: 'waiting', waitingOn: waiting.on });
   };
   return (
     <MenuTrigger>
@@ -121,7 +120,7 @@ function WhoList({ task, onEdit }: { readonly task: Pick<PlanTask, 'id' | 'title
   const { data: crew } = useCrew();
   const before = task.assignees.map((person) => person.id);
   const save = (keys: Selection): void => {
-    if (keys !== 'all') void onEdit({ assigneeIds: [...keys].map(String) }, { assigneeIds: before });
+    if (keys !== 'all') void onEdit({ assigneeIds: [...keys].map(String) });
   };
   const { data: who, error } = useWhoShould(task.id);
   const isAsking = who === undefined && error === undefined;
@@ -193,11 +192,10 @@ function EffortForm({
 }) {
   const draft = useDraft(task.estimateMinutes === null ? '' : hours(task.estimateMinutes), task.version);
   const text = draft.value;
-  const before = draft.base === '' ? null : parseHours(draft.base);
   const minutes = text.trim() === '' ? null : parseHours(text);
   const isWrong = text.trim() !== '' && minutes === null;
   const save = async (): Promise<void> => {
-    if (!isWrong && (await onEdit({ estimateMinutes: minutes }, { estimateMinutes: before }, draft.version))) onClose();
+    if (!isWrong && (await onEdit({ estimateMinutes: minutes }, draft.version))) onClose();
   };
   return (
     <form
@@ -230,7 +228,7 @@ export function PriorityChoice({ task, onEdit }: { readonly task: Pick<PlanTask,
       isLabelHidden
       choices={PRIORITY.map((priority) => ({ id: priority, name: PRIORITY_WORDS[priority] }))}
       value={task.priority}
-      onChange={(id) => void onEdit({ priority: id as PlanTask['priority'] }, { priority: task.priority })}
+      onChange={(id) => void onEdit({ priority: id as PlanTask['priority'] })}
     />
   );
 }

@@ -37,7 +37,7 @@ export function TitleField({ task, isReadOnly, isMet, onEdit }: TextProps) {
   const draft = useDraft(task.title, task.version, isMet);
   const save = (): void => {
     if (draft.value.trim() === '' || draft.value === draft.base) return draft.drop();
-    void onEdit({ title: draft.value }, { title: draft.base }, draft.version).then((isSaved) => {
+    void onEdit({ title: draft.value }, draft.version).then((isSaved) => {
       if (isSaved) draft.drop();
     });
   };
@@ -61,7 +61,7 @@ export function Description({ task, isReadOnly, isMet, onEdit }: TextProps) {
   const save = (): void => {
     if (draft.value === draft.base) return draft.drop();
     // What was refused stays in the field: a description is too long to be typed twice.
-    void onEdit({ description: draft.value }, { description: draft.base }, draft.version).then((isSaved) => {
+    void onEdit({ description: draft.value }, draft.version).then((isSaved) => {
       if (isSaved) draft.drop();
     });
   };

@@ -113,28 +113,14 @@ describe('a change that met another', () => {
 test('a change of the plan is undone whole, with everything it moved', async () => {
   const network = scriptNetwork();
   network.answer('PATCH /tasks/t1', 200, { task: { ...taskSheet, days: 6, version: 4 }, effect: stillEffect, changeId: 'c1' });
-  network.answer('POST /changes/c1/undo', 200, { kept: [] });
+  network.answer('POST /changes/c1/undo', 200, { changeId: 'c2', kept: [] });
   render(<NoticeRegion />);
   const hook = editing();
-  await act(async () => void (await hook.current.edit(planTask, { days: 6 }, { days: 4 })));
+  await act(async () => void (await hook.current.edit(planTask, { days: 6 })));
   await userEvent.click(screen.getAllByRole('button', { name: 'Undo' }).at(-1) as HTMLElement);
   expect(await screen.findByText('Undone.')).toBeTruthy();
   expect(network.asked.filter(({ method }) => method !== 'GET').map(({ method, path }) => `${method} ${path}`)).toEqual([
     'PATCH /tasks/t1',
     'POST /changes/c1/undo',
   ]);
-});
-
-test('a status alone is undone by an edit of the task as it is by then', async () => {
-  const network = scriptNetwork();
-  network.answer('GET /tasks/t1', 200, { ...taskSheet, version: 9 });
-  network.answer('PATCH /tasks/t1', 200, { task: { ...taskSheet, status: 'done', version: 4 }, effect: null, changeId: null });
-  render(<NoticeRegion />);
-  const hook = editing();
-  await act(async () => void (await hook.current.edit(planTask, { status: 'done' }, { status: 'queued' })));
-  const undo = screen.getAllByRole('button', { name: 'Undo' }).at(-1) as HTMLElement;
-  await userEvent.click(undo);
-  await waitFor(() => expect(network.asked.filter(({ method }) => method === 'PATCH')).toHaveLength(2));
-  expect(network.asked.filter(({ method }) => method === 'PATCH')[1]?.body).toEqual({ version: 9, status: 'queued' });
-  expect(await screen.findAllByText('Undone.')).not.toEqual([]);
 });

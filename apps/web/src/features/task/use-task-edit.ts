@@ -21,7 +21,7 @@ export interface EditConflict {
 
 export interface TaskEditing {
   readonly conflict: EditConflict | null;
-  readonly edit: (task: Pick<PlanTask, 'id' | 'version' | 'title'>, change: TaskChange, undo?: TaskChange) => Promise<boolean>;
+  readonly edit: (task: Pick<PlanTask, 'id' | 'version' | 'title'>, change: TaskChange) => Promise<boolean>;
   readonly keepMine: () => Promise<void>;
   readonly takeTheirs: () => void;
 }
@@ -35,16 +35,14 @@ export function useTaskEdit(today: string): TaskEditing {
   const { cache } = useSWRConfig();
 
   const edit = useCallback<TaskEditing['edit']>(
-    async (task, change, undo) => {
+    async (task, change) => {
       const said = noticeToCome();
       await showAtOnce(task.id, change, crewIn(cache));
       try {
         const { task: saved, effect, changeId } = await send(task, change);
         setConflict(null);
         await mutate(`/tasks/${task.id}`, saved, { revalidate: false });
-        const back =
-          changeId !== null ? { undo: () => undoChange(changeId) } : undo === undefined ? {} : { undo: () => takeBack(task.id, undo) };
-        notify(savedWords(saved.title, effect, today), back);
+        notify(savedWords(saved.title, effect, today), changeId === null ? {} : { undo: () => undoChange(changeId) });
         said();
         await refreshAll();
         return true;
@@ -82,13 +80,6 @@ const send = ({ id, version: read }: Pick<PlanTask, 'id' | 'version'>, change: T
     const edited = await call<TaskEdited>('PATCH', `/tasks/${id}`, { version, ...change });
     return { ...edited, version: edited.task.version };
   });
-
-/** A status is taken back by an edit like any other: it is refused when somebody changed the task since. */
-async function takeBack(taskId: string, undo: TaskChange): Promise<void> {
-  const now = await call<TaskSheet>('GET', `/tasks/${taskId}`);
-  await send(now, undo);
-  await refreshAll();
-}
 
 function savedWords(title: string, effect: PlanEffect | null, today: string): string {
   const parts = [`“${title}” saved.`];

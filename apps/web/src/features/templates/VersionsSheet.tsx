@@ -8,6 +8,7 @@ import { Choose } from '../../ui/Field.tsx';
 import { ErrorNote, Loading } from '../../ui/layout.tsx';
 import { HueMark } from '../../ui/marks.tsx';
 import { Sheet, SheetPart } from '../../ui/Sheet.tsx';
+import { historyOf, ThingHistory } from '../history/ThingHistory.tsx';
 import { count, instantWords } from '../../words/format.ts';
 
 const Line = styled.li`
@@ -88,6 +89,10 @@ export function VersionsSheet({ view, onClose }: { readonly view: TemplateConten
             </span>
           </div>
         ))}
+      </SheetPart>
+      <SheetPart>
+        <h3>History</h3>
+        <ThingHistory query={historyOf('template', view.id)} />
       </SheetPart>
     </Sheet>
   );

@@ -1,0 +1,47 @@
+import { Controller, Get, Query } from '@nestjs/common';
+import { ApiTags } from '@nestjs/swagger';
+import { EVENT_SUBJECT, type EventSubject, type HistoryPage } from '@crew/contract';
+import { Answers } from '../platform/answers.ts';
+import { OptionalChoice, OptionalEventId, OptionalId } from '../platform/query-pipes.ts';
+import { Refusal } from '../platform/refusal.ts';
+import { Allow, Caller, CREW, type Who } from '../platform/rights.ts';
+import { ReadHistory } from './read-history.ts';
+
+@ApiTags('history')
+@Controller('history')
+export class ActivityController {
+  private readonly history: ReadHistory;
+  constructor(history: ReadHistory) {
+    this.history = history;
+  }
+
+  /**
+   * What happened, the newest first, 30 at a time: to one thing (`subject` and `id`), by one
+   * change, in an engagement, by a person, or all of it. `before` is that of the page read last.
+   * A freelancer sees the history of own tasks only.
+   */
+  @Get()
+  @Answers('HistoryPage')
+  @Allow(CREW)
+  read(
+    @Caller() who: Who,
+    @Query('subject', new OptionalChoice(EVENT_SUBJECT)) subject: EventSubject | undefined,
+    @Query('id', OptionalId) id: string | undefined,
+    @Query('change', OptionalId) changeId: string | undefined,
+    @Query('engagement', OptionalId) engagementId: string | undefined,
+    @Query('person', OptionalId) personId: string | undefined,
+    @Query('before', OptionalEventId) before: string | undefined,
+  ): Promise<HistoryPage> {
+    if ((subject === undefined) !== (id === undefined))
+      throw new Refusal('invalid-input', 'Give both what kind of thing it is (subject) and its id.', {
+        field: subject === undefined ? 'subject' : 'id',
+      });
+    return this.history.page(who, {
+      ...(subject === undefined || id === undefined ? {} : { subject: { kind: subject, id } }),
+      ...(changeId === undefined ? {} : { changeId }),
+      ...(engagementId === undefined ? {} : { engagementId }),
+      ...(personId === undefined ? {} : { personId }),
+      ...(before === undefined ? {} : { before }),
+    });
+  }
+}

@@ -1,0 +1,101 @@
+import { randomUUID } from 'node:crypto';
+import type { EventFacts, EventKind, EventPayloads, EventSubject, FieldChange } from '@crew/contract';
+import type { EntityManager } from 'typeorm';
+import { actorKind, isJob, type By } from '../platform/actor.ts';
+import { announceChange, announcementOf, CHANGES, type Announcement } from '../platform/announce.ts';
+import { rowsOf } from '../platform/database.ts';
+import { EVENT_FACTS, EVENT_FACTS_FROM } from './event-facts.ts';
+
+type Carried<Kind extends EventKind> =
+  EventPayloads[Kind] extends Readonly<Record<string, never>> ? { readonly payload?: never } : { readonly payload: EventPayloads[Kind] };
+
+/** An event that is to be recorded. */
+export type NewEvent = {
+  readonly [Kind in EventKind]: Carried<Kind> & {
+    readonly kind: Kind;
+    readonly engagementId: string | null;
+    readonly subject: EventSubject;
+    readonly subjectId: string;
+    readonly changes?: readonly FieldChange[];
+    /** What ids in the changes are called, so that the history can be read when they are gone. */
+    readonly names?: Readonly<Record<string, string>>;
+    /** Facts that cannot be read from the tables any more, such as the title of what was deleted. */
+    readonly facts?: EventFacts;
+  };
+}[EventKind];
+
+/** What an event of one of these kinds says, apart from what it is about. */
+export type EventSaying<Kind extends EventKind> = Kind extends EventKind
+  ? Pick<Extract<NewEvent, { readonly kind: Kind }>, 'kind' | 'payload' | 'changes'>
+  : never;
+
+/** Columns of an event in the order `INSERT_EVENTS` fills them. */
+const COLUMNS =
+  'agency_id, engagement_id, subject, subject_id, kind, payload, changes, facts, actor_kind, account_id, job, cause_id, batch_id, undoes_id, at';
+
+const INSERT_EVENTS = `
+  INSERT INTO event (${COLUMNS})
+  SELECT coalesce($1, e.agency_id), v.engagement_id, v.subject, v.subject_id, v.kind, v.payload, v.changes, ${EVENT_FACTS} || v.facts, $2, $3, $4, $5, $6, $7, $8
+  FROM ROWS FROM (jsonb_to_recordset($9) AS (engagement_id uuid, subject text, subject_id uuid, kind text, payload jsonb, changes jsonb, facts jsonb))
+    WITH ORDINALITY AS v(engagement_id, subject, subject_id, kind, payload, changes, facts, place)
+  ${EVENT_FACTS_FROM}
+  ORDER BY v.place RETURNING agency_id AS "agencyId", engagement_id AS "engagementId"`;
+
+/**
+ * Keeps what happened and announces it, all of it in one statement: part of the transaction
+ * that did it, so that neither can be without the other. This is the only history there is.
+ */
+export async function record(manager: EntityManager, by: By, events: readonly NewEvent[]): Promise<void> {
+  if (events.length === 0) return;
+  const { actor, at, causeId } = by;
+  const recorded = await rowsOf<Announcement>(manager, INSERT_EVENTS, [
+    isJob(actor) ? null : actor.agencyId,
+    actorKind(actor),
+    isJob(actor) ? null : actor.accountId,
+    isJob(actor) ? actor.job : null,
+    causeId ?? null,
+    batchOf(manager),
+    undoing.get(manager) ?? null,
+    at,
+    JSON.stringify(events.map(toRow)),
+  ]);
+  for (const place of new Map(recorded.map((event) => [event.engagementId, event])).values()) await announceChange(manager, place);
+}
+
+const batches = new WeakMap<EntityManager, string>();
+const undoing = new WeakMap<EntityManager, string>();
+
+/** The id under which everything a transaction does is kept, and can be undone as one. */
+export function batchOf(manager: EntityManager): string {
+  // A single statement without a transaction around it is a batch of its own.
+  if (manager.queryRunner === undefined) return randomUUID();
+  const id = batches.get(manager) ?? randomUUID();
+  batches.set(manager, id);
+  return id;
+}
+
+/** From now on what the transaction records is known as the undoing of a batch. */
+export const markAsUndoing = (manager: EntityManager, batchId: string): unknown => undoing.set(manager, batchId);
+
+function toRow({ engagementId, subject, subjectId, kind, payload, changes, names, facts }: NewEvent): object {
+  return {
+    ...{ engagement_id: engagementId, subject, subject_id: subjectId, kind, changes: changes ?? [], facts: facts ?? {} },
+    payload: { ...(payload as object | undefined), ...(names === undefined ? {} : { names }) },
+  };
+}
+
+/**
+ * For a change that is written in one statement: SQL that records one `task-status-changed`
+ * for each row of `source` (id, engagement_id), and announces it. `at` and the rest are
+ * placeholders of the statement.
+ */
+export const recordStatusIn = (
+  source: string,
+  given: Readonly<Record<'agencyId' | 'accountId' | 'actorKind' | 'changes' | 'facts' | 'batchId' | 'at', string>>,
+): string => `
+  recorded AS (
+    INSERT INTO event (${COLUMNS})
+    SELECT ${given.agencyId}, v.engagement_id, 'task', v.subject_id, 'task-status-changed', '{}', ${given.changes}, ${EVENT_FACTS} || ${given.facts},
+      ${given.actorKind}, ${given.accountId}, NULL, NULL, ${given.batchId}, NULL, ${given.at}
+    FROM (SELECT id AS subject_id, engagement_id, 'task' AS subject FROM ${source}) v ${EVENT_FACTS_FROM} RETURNING engagement_id)
+  SELECT pg_notify('${CHANGES}', ${announcementOf(given.agencyId, 'engagement_id')}) FROM recorded`;

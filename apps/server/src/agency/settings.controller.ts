@@ -1,0 +1,30 @@
+import { Body, Controller, Get, Patch } from '@nestjs/common';
+import { ApiTags } from '@nestjs/swagger';
+import { EditSettings, type AgencySettings } from '@crew/contract';
+import { Answers } from '../platform/answers.ts';
+import { Allow, Caller, OWNERS, STAFF, type Who } from '../platform/rights.ts';
+import { KeepSettings } from './keep-settings.ts';
+
+@ApiTags('agency')
+@Controller('settings')
+export class SettingsController {
+  private readonly settings: KeepSettings;
+  constructor(settings: KeepSettings) {
+    this.settings = settings;
+  }
+
+  @Get()
+  @Answers('AgencySettings')
+  @Allow(STAFF)
+  read(@Caller() who: Who): Promise<AgencySettings> {
+    return this.settings.read(who);
+  }
+
+  /** How long history is kept: 3 months to 10 years. Older history of what is over goes the next night. */
+  @Patch()
+  @Answers('AgencySettings')
+  @Allow(OWNERS)
+  edit(@Caller() who: Who, @Body() input: EditSettings): Promise<AgencySettings> {
+    return this.settings.edit(who, input);
+  }
+}

@@ -1,0 +1,45 @@
+import { isDeepStrictEqual } from 'node:util';
+import type { FieldChange, FieldKept } from '@crew/contract';
+import type { EntityManager } from 'typeorm';
+import { firstRow, rowsOf } from '../platform/database.ts';
+import { mergeChanges } from './fields-to-undo.ts';
+import type { BatchEvent } from './undo-change.ts';
+
+/** The fields of an engagement that an edit changes, by column. */
+const COLUMNS: Readonly<Record<string, string>> = {
+  ...{ name: 'name', promise: 'promised_day', leadId: 'lead_id', contactId: 'contact_id', likelihood: 'likelihood' },
+};
+
+/** What went back of an engagement itself. */
+export interface EngagementUndone {
+  readonly changes: readonly FieldChange[];
+  /** Tasks anchored to a promise that went back. */
+  readonly moved: readonly string[];
+  readonly kept: readonly Omit<FieldKept, 'by'>[];
+}
+
+/** Puts fields of an engagement back where they have the value the change gave them. */
+export async function undoEngagement(
+  manager: EntityManager,
+  engagementId: string,
+  events: readonly BatchEvent[],
+): Promise<EngagementUndone> {
+  const edited = events.filter(({ kind }) => kind === 'engagement-changed');
+  if (edited.length === 0) return { changes: [], moved: [], kept: [] };
+  const changes = mergeChanges(edited.flatMap((event) => event.changes)).filter(({ field }) => field in COLUMNS);
+  const sql = `SELECT name, promised_day AS promise, lead_id AS "leadId", contact_id AS "contactId", likelihood FROM engagement WHERE id = $1`;
+  const now = (await firstRow<Record<string, unknown>>(manager, sql, [engagementId])) as Record<string, unknown>;
+  const back = changes.filter(({ field, to }) => isDeepStrictEqual(now[field], to));
+  const kept = changes.filter(({ field, from, to }) => !isDeepStrictEqual(now[field], to) && !isDeepStrictEqual(now[field], from));
+  for (const { field, from } of back)
+    await rowsOf(manager, `UPDATE engagement SET ${COLUMNS[field]} = $2 WHERE id = $1`, [engagementId, from]);
+  if (back.length > 0) await rowsOf(manager, 'UPDATE engagement SET version = version + 1 WHERE id = $1', [engagementId]);
+  const anchored = back.some(({ field }) => field === 'promise')
+    ? await rowsOf<{ id: string }>(manager, `SELECT id FROM task WHERE engagement_id = $1 AND anchor_at = 'before-promise'`, [engagementId])
+    : [];
+  return {
+    changes: back.map(({ field, from, to }) => ({ field, from: to, to: from })),
+    moved: anchored.map(({ id }) => id),
+    kept: kept.map(({ field }) => ({ taskId: engagementId, title: String(now['name']), field })),
+  };
+}

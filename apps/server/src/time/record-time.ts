@@ -1,0 +1,42 @@
+import type { FieldChange } from '@crew/contract';
+import type { EntityManager } from 'typeorm';
+import { record } from '../activity/record.ts';
+import type { By } from '../platform/actor.ts';
+
+/** A change of one time entry. */
+export interface TimeChange {
+  readonly kind: 'time-logged' | 'time-corrected' | 'time-removed';
+  readonly entryId: string;
+  /** Whose time it is, and of which day. */
+  readonly personId: string;
+  readonly day: string;
+  /** The tasks it is or was on. */
+  readonly tasks: readonly { readonly id: string; readonly engagementId: string; readonly title: string }[];
+  readonly minutes: { readonly from: number | null; readonly to: number | null };
+  /** What else of it changed. */
+  readonly changes?: readonly FieldChange[];
+  /** Why it was changed although its period had been closed; null when it was open. */
+  readonly lateReason: string | null;
+}
+
+/** Records a change of time on each task concerned; the reason for a late one stands once, with the task it is on. */
+export function recordTime(manager: EntityManager, by: By, time: TimeChange): Promise<void> {
+  const { kind, entryId, personId, day, minutes } = time;
+  const changes = [...(minutes.from === minutes.to ? [] : [{ field: 'minutes', ...minutes }]), ...(time.changes ?? [])];
+  const names = Object.fromEntries(time.tasks.map(({ id, title }) => [id, title]));
+  return record(
+    manager,
+    by,
+    time.tasks.map((task, place) => ({
+      ...{ kind, engagementId: task.engagementId, subject: 'task', subjectId: task.id, changes, names },
+      payload: {
+        entryId,
+        personId,
+        day,
+        minutesBefore: minutes.from,
+        minutesAfter: minutes.to,
+        lateReason: place === 0 ? time.lateReason : null,
+      },
+    })),
+  );
+}

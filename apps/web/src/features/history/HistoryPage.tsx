@@ -1,0 +1,138 @@
+import type { AgencySettings, HistoryLine } from '@crew/contract';
+import { useState } from 'react';
+import styled from 'styled-components';
+import { call } from '../../api/client.ts';
+import { refreshAll, useCrew, useHistory, useSettings } from '../../api/queries.ts';
+import { useWho } from '../../app/session.tsx';
+import { useShown } from '../../app/use-shown.ts';
+import { Button } from '../../ui/Button.tsx';
+import { Choose } from '../../ui/Field.tsx';
+import { Empty, ErrorNote, Loading, Muted, Page, PageHead, Panel, Push } from '../../ui/layout.tsx';
+import { notify } from '../../ui/toasts.tsx';
+import { count, dayOf, dayWords } from '../../words/format.ts';
+import { HistoryRow } from './HistoryRow.tsx';
+
+const DayHead = styled.h2`
+  padding: 11px 14px 8px;
+  font-size: 15px;
+  border-top: 1px solid var(--line);
+  &:first-child {
+    border-top: 0;
+  }
+`;
+const Foot = styled.div`
+  padding: 8px 14px;
+  border-top: 1px solid var(--line);
+`;
+
+const ANYBODY = 'anybody';
+
+/** Who changed what, across the agency, day by day. */
+export function HistoryPage() {
+  const me = useWho();
+  const [search, show] = useShown();
+  const { data: crew } = useCrew();
+  const person = search.get('person');
+  const people = (crew?.people ?? []).map(({ id, name }) => ({ id, name }));
+  return (
+    <Page>
+      <PageHead>
+        <h1>History</h1>
+        <Muted>who changed what, across the agency</Muted>
+        <Push />
+        <Choose
+          label="By"
+          isTight
+          choices={[{ id: ANYBODY, name: 'anyone' }, ...people]}
+          value={person ?? ANYBODY}
+          onChange={(id) => show({ person: id === ANYBODY ? null : id })}
+        />
+      </PageHead>
+      <Panel aria-label="History">
+        <ul key={person ?? ANYBODY}>
+          <HistoryPart query={person === null ? '' : `person=${person}`} after={null} />
+        </ul>
+      </Panel>
+      {me.access === 'owner' ? <Keeping /> : null}
+    </Page>
+  );
+}
+
+/** One page of the history, by day, and the next one once it is asked for. `after` is the day that stands above it already. */
+function HistoryPart({ query, after }: { readonly query: string; readonly after: string | null }) {
+  const { today, zone } = useWho();
+  const [isMore, setMore] = useState(false);
+  const { data, error } = useHistory(query);
+  if (error) return <ErrorNote error={error} />;
+  if (data === undefined) return <Loading />;
+  if (data.lines.length === 0)
+    return <Empty title="Nothing has happened here yet.">What anybody changes is kept here, and most of it can be undone.</Empty>;
+  const last = data.lines.at(-1) as HistoryLine;
+  return (
+    <>
+      {byDay(data.lines, zone).map(({ day, lines }) => (
+        <li key={day}>
+          {day === after ? null : <DayHead>{dayWords(day, today)}</DayHead>}
+          <ul>
+            {lines.map((line) => (
+              <HistoryRow key={line.id} line={line} />
+            ))}
+          </ul>
+        </li>
+      ))}
+      {data.before === null ? null : isMore ? (
+        <HistoryPart query={earlier(query, data.before)} after={dayOf(last.at, zone)} />
+      ) : (
+        <li>
+          <Foot>
+            <Button kind="quiet" onPress={() => setMore(true)}>
+              Show earlier
+            </Button>
+          </Foot>
+        </li>
+      )}
+    </>
+  );
+}
+
+const earlier = (query: string, before: string): string =>
+  [query.replace(/&?before=\d+$/, ''), `before=${before}`].filter((part) => part !== '').join('&');
+
+function byDay(lines: readonly HistoryLine[], zone: string): { readonly day: string; readonly lines: readonly HistoryLine[] }[] {
+  const days = new Map<string, HistoryLine[]>();
+  for (const line of lines) days.set(dayOf(line.at, zone), [...(days.get(dayOf(line.at, zone)) ?? []), line]);
+  return [...days].map(([day, own]) => ({ day, lines: own }));
+}
+
+const LENGTHS = [6, 12, 24, 36, 60, 120];
+
+/** How long history is kept; for owners. */
+function Keeping() {
+  const { data } = useSettings();
+  if (data === undefined) return null;
+  const lengths = [...new Set([...LENGTHS, data.historyMonths])].sort((left, right) => left - right);
+  return (
+    <div style={{ display: 'flex', alignItems: 'center', gap: 10, marginTop: 12, flexWrap: 'wrap' }}>
+      <Choose
+        label="Keep the history of what is over for"
+        isTight
+        choices={lengths.map((months) => ({ id: String(months), name: lengthWords(months) }))}
+        value={String(data.historyMonths)}
+        onChange={(months) => void keepFor(Number(months))}
+      />
+      <Muted>What still runs keeps all of its history.</Muted>
+    </div>
+  );
+}
+
+const lengthWords = (months: number): string => (months % 12 === 0 ? count(months / 12, 'year') : count(months, 'month'));
+
+async function keepFor(historyMonths: number): Promise<void> {
+  try {
+    await call<AgencySettings>('PATCH', '/settings', { historyMonths });
+    await refreshAll();
+    notify(`History is kept for ${lengthWords(historyMonths)}. What is older goes tonight.`);
+  } catch (error) {
+    notify(error instanceof Error ? error.message : 'This was not saved. Try again.', { tone: 'trouble' });
+  }
+}

@@ -1,0 +1,120 @@
+import { PRIORITY, TASK_STATUS_WORDS, type TaskStatus } from '@crew/contract';
+import { count, dayWords, hourWords } from '../../words/format.ts';
+
+/** How a field is called, and how its values read; null for a value that is only said to have changed. */
+interface FieldWords {
+  readonly label: string;
+  readonly value: (value: unknown, today: string) => string | null;
+}
+
+const text = (value: unknown): string => (value === null || value === '' ? 'none' : String(value));
+const list = (value: unknown): string => (Array.isArray(value) && value.length > 0 ? value.map(String).join(', ') : 'none');
+const day = (value: unknown, today: string): string => (typeof value === 'string' ? dayWords(value, today) : 'none');
+const yesNo = (value: unknown): string => (value === true ? 'yes' : 'no');
+const unsaid = (): null => null;
+
+const people = (value: unknown): string => (Array.isArray(value) && value.length > 0 ? value.map(String).join(', ') : 'nobody');
+const effort = (value: unknown): string => (typeof value === 'number' ? hourWords(value) : 'none');
+const status = (value: unknown): string => (TASK_STATUS_WORDS[value as TaskStatus] ?? String(value)).toLowerCase();
+const priority = (value: unknown): string => (PRIORITY.includes(value as 'low') ? String(value) : 'normal');
+const workingDays = (value: unknown): string => count(Number(value), 'working day');
+const months = (value: unknown): string => count(Number(value), 'month');
+const week = (value: unknown, today: string): string => (typeof value === 'string' ? `week of ${dayWords(value, today)}` : 'not placed');
+const closedDays = (value: unknown, today: string): string =>
+  Array.isArray(value) && value.length > 0 ? closedWords(value as { day: string; name: string }[], today) : 'open';
+
+function closedWords(days: readonly { readonly day: string; readonly name: string }[], today: string): string {
+  const [first] = days as [{ readonly day: string; readonly name: string }];
+  const one = `closed ${dayWords(first.day, today)}, ${first.name}`;
+  return days.length === 1 ? one : `${one} and ${count(days.length - 1, 'day')} more`;
+}
+
+const outside = (value: unknown): string => {
+  const maker = (value as { outside_maker?: unknown } | null)?.outside_maker;
+  return typeof maker === 'string' ? maker : 'none';
+};
+
+/** Fields that are told, by name. What is not listed follows from others, or is nobody's business. */
+const FIELDS: Readonly<Record<string, FieldWords>> = {
+  title: { label: 'title', value: text },
+  name: { label: 'name', value: text },
+  description: { label: 'description', value: unsaid },
+  kind: { label: 'kind', value: text },
+  roleId: { label: 'role', value: text },
+  priority: { label: 'priority', value: priority },
+  status: { label: 'status', value: status },
+  waitingOn: { label: 'who it waits for', value: text },
+  estimateMinutes: { label: 'effort', value: effort },
+  minutes: { label: 'time', value: effort },
+  days: { label: 'length', value: workingDays },
+  fixedDay: { label: 'fixed date', value: day },
+  notBefore: { label: 'earliest start', value: day },
+  anchor: { label: 'anchor', value: unsaid },
+  phaseId: { label: 'phase', value: text },
+  parentId: { label: 'parent task', value: text },
+  deliverableId: { label: 'deliverable', value: text },
+  labels: { label: 'labels', value: list },
+  links: { label: 'web links', value: unsaid },
+  ownFields: { label: 'custom fields', value: unsaid },
+  outside: { label: 'outside maker', value: outside },
+  isShownToClient: { label: 'visible to client', value: yesNo },
+  isChargeable: { label: 'chargeable', value: yesNo },
+  mayStartEarly: { label: 'can start before its phase', value: yesNo },
+  plannedWeek: { label: 'planned week', value: week },
+  assignees: { label: 'assignees', value: people },
+  assigneeIds: { label: 'assignees', value: unsaid },
+  after: { label: 'dependencies', value: list },
+  files: { label: 'files', value: list },
+  startDay: { label: 'start', value: day },
+  dueDay: { label: 'due date', value: day },
+  day: { label: 'day', value: day },
+  note: { label: 'note', value: text },
+  taskId: { label: 'task', value: text },
+  promise: { label: 'promised date', value: day },
+  leadId: { label: 'lead', value: text },
+  contactId: { label: 'contact', value: text },
+  likelihood: { label: 'likelihood', value: (value) => `${String(value)} %` },
+  templateVersion: { label: 'template version', value: text },
+  through: { label: 'closed through', value: day },
+  week: { label: 'working week', value: unsaid },
+  closedDays: { label: 'closed days', value: closedDays },
+  choices: { label: 'choices', value: list },
+  isRetired: { label: 'archived', value: yesNo },
+  access: { label: 'access', value: text },
+  isActive: { label: 'active', value: yesNo },
+  roles: {
+    label: 'roles',
+    value: (value) => (Array.isArray(value) && value.every((role) => typeof role === 'string') ? list(value) : null),
+  },
+  rhythm: { label: 'rhythm', value: unsaid },
+  repeats: { label: 'rhythm', value: unsaid },
+  unitName: { label: 'name of each one', value: text },
+  onClosed: { label: 'on closed days', value: text },
+  retainerMinutes: { label: 'agreed hours', value: effort },
+  carry: { label: 'unused hours', value: text },
+  aheadDays: { label: 'days made ahead', value: text },
+  skipped: { label: 'days left out', value: list },
+  extra: { label: 'extra days', value: list },
+  stopped: { label: 'stop', value: day },
+  historyMonths: { label: 'length of the history', value: months },
+};
+
+/** One field that changed, in words; without values where they would be too long to read. */
+export interface ChangeWords {
+  readonly label: string;
+  readonly from: string | null;
+  readonly to: string | null;
+}
+
+/** The changes worth telling, in words. */
+export function changeWords(
+  changes: readonly { readonly field: string; readonly from: unknown; readonly to: unknown }[],
+  today: string,
+): ChangeWords[] {
+  return changes.flatMap(({ field, from, to }): ChangeWords[] => {
+    const words = FIELDS[field];
+    if (words === undefined) return [];
+    const [was, is] = [words.value(from, today), words.value(to, today)];
+    return [{ label: words.label, from: was, to: is }];
+  });
+}

@@ -1,0 +1,112 @@
+import type { EventKind, HistoryLine } from '@crew/contract';
+import { changeWords, type ChangeWords } from './field-words.ts';
+
+/** A line of the history as a sentence: who did it comes before, the thing it was done to after `did`. */
+export interface HistoryWords {
+  readonly did: string;
+  /** What follows the thing: from and to of what changed. */
+  readonly changes: readonly ChangeWords[];
+  /** What was said with it, in quotation marks. */
+  readonly said: string | null;
+}
+
+/** What each kind says before the name of its thing; `said` goes into the sentence where it is a name. */
+const DID: Readonly<Record<EventKind, (line: HistoryLine) => string>> = {
+  'task-added': () => 'added',
+  'task-changed': () => 'changed',
+  'task-status-changed': () => 'changed the status of',
+  'task-assigned': () => 'assigned',
+  'task-rescheduled': () => 'rescheduled',
+  'task-reordered': () => 'moved',
+  'task-deleted': () => 'deleted',
+  'task-restored': () => 'restored',
+  'step-added': ({ note }) => `added the step “${note ?? ''}” to`,
+  'step-changed': ({ note, changes }) => `${changes[0]?.to === true ? 'ticked' : 'unticked'} the step “${note ?? ''}” of`,
+  'step-removed': ({ note }) => `removed the step “${note ?? ''}” from`,
+  'time-logged': () => 'logged time on',
+  'time-corrected': () => 'corrected time on',
+  'time-removed': () => 'removed time from',
+  'time-closed': () => 'closed the time of',
+  'engagement-started': () => 'started',
+  'engagement-changed': () => 'changed',
+  'engagement-accepted': () => 'marked as accepted',
+  'engagement-closed': () => 'closed without finishing',
+  'engagement-reopened': () => 'reopened',
+  'engagement-completed': () => 'completed',
+  'deliverable-added': ({ note }) => `added the deliverable “${note ?? ''}” to`,
+  'deliverable-removed': ({ note }) => `removed the deliverable “${note ?? ''}” from`,
+  'baseline-saved': () => 'saved the baseline of',
+  'library-part-added': ({ note }) => `added a part of “${note ?? ''}” to`,
+  'template-update-applied': ({ note }) => `applied an update of “${note ?? ''}” to`,
+  'phases-changed': () => 'changed the phases of',
+  'phase-started': () => 'started the phase',
+  'phase-ended': () => 'ended the phase',
+  'phase-reopened': () => 'reopened the phase',
+  'gate-check-confirmed': ({ note }) => `confirmed “${note ?? ''}” for`,
+  'gate-check-withdrawn': ({ note }) => `withdrew “${note ?? ''}” for`,
+  'handed-off': () => 'handed off',
+  'picked-up': () => 'picked up after',
+  'sent-back': () => 'sent back',
+  'given-on': () => 'passed on the handoff of',
+  'template-added': () => 'added the template',
+  'template-saved': () => 'saved the template',
+  'template-version-added': () => 'saved a version of the template',
+  'template-archived': () => 'archived the template',
+  'template-restored': () => 'restored the template',
+  'task-series-changed': () => 'changed how often it repeats:',
+  'series-started': () => 'started repeating',
+  'series-changed': () => 'changed the series',
+  'calendar-changed': () => 'changed the calendar of',
+  'time-off-added': () => 'added time off for',
+  'time-off-removed': () => 'removed time off of',
+  'field-added': () => 'added the custom field',
+  'field-changed': () => 'changed the custom field',
+  'person-added': () => 'added to the crew:',
+  'person-changed': () => 'changed the profile of',
+  'client-added': () => 'added the client',
+  'settings-changed': () => 'changed the settings of',
+};
+
+/** Kinds whose note is a name inside the sentence, and not something that was said. */
+const NAMED_IN_SENTENCE: ReadonlySet<EventKind> = new Set([
+  ...(['step-added', 'step-changed', 'step-removed', 'deliverable-added', 'deliverable-removed'] as const),
+  ...(['library-part-added', 'template-update-applied', 'gate-check-confirmed', 'gate-check-withdrawn'] as const),
+]);
+
+/** Kinds that say nothing of their fields: the sentence says it. */
+const PLAIN: ReadonlySet<EventKind> = new Set([
+  ...(['step-changed', 'engagement-accepted', 'engagement-closed', 'engagement-reopened', 'engagement-completed'] as const),
+  ...(['baseline-saved', 'phase-started', 'phase-ended', 'person-added', 'field-added', 'series-started'] as const),
+]);
+
+/** Where the kind says which field changed, its name is not said again. */
+const SAID_BY_KIND: ReadonlySet<EventKind> = new Set([
+  'task-status-changed',
+  'task-assigned',
+  'time-logged',
+  'time-removed',
+  'time-closed',
+]);
+
+/** A line in words, seen from today: "changed the effort of", 4 h → 5 h. */
+export function historyWords(line: HistoryLine, today: string): HistoryWords {
+  const told = PLAIN.has(line.kind) ? [] : changeWords(line.changes, today);
+  const said = NAMED_IN_SENTENCE.has(line.kind) ? null : line.note;
+  const did = DID[line.kind](line);
+  const [only] = told;
+  if (only !== undefined && told.length === 1 && did.startsWith('changed') && !did.includes(' of'))
+    return { did: `changed the ${only.label} of`, changes: [{ ...only, label: '' }], said };
+  return { did, changes: told.map((change) => (SAID_BY_KIND.has(line.kind) ? { ...change, label: '' } : change)), said };
+}
+
+const JOB_WORDS = { plan: 'Planner', repeat: 'Repeating work' } as const;
+
+/** Who did it: a name, the job of the server, or somebody whose access is gone. */
+export function doerWords({ name, job }: HistoryLine['by']): string {
+  if (job !== null) return JOB_WORDS[job];
+  return name ?? 'Somebody who left';
+}
+
+/** What an event is about, where it has no name of its own. */
+export const thingWords = ({ subject }: HistoryLine): string =>
+  subject.name ?? (subject.kind === 'agency' ? 'the agency' : 'something removed since');

@@ -1,0 +1,55 @@
+import type { ActorKind, EventKind, EventSubject } from '../events.ts';
+import type { ClientHue } from '../words.ts';
+import type { PersonRef } from './crew.ts';
+
+/* The history. Times are ISO instants. */
+
+/** A field that changed; ids are given as what they were called then. */
+export interface HistoryChange {
+  readonly field: string;
+  readonly from: unknown;
+  readonly to: unknown;
+}
+
+/** Something that happened. */
+export interface HistoryLine {
+  readonly id: string;
+  readonly at: string;
+  readonly kind: EventKind;
+  readonly by: {
+    readonly kind: ActorKind;
+    /** The job that did it: the planner, or what makes repeating work. */
+    readonly job: 'plan' | 'repeat' | null;
+    /** Null for a job, and for somebody whose access was removed. */
+    readonly person: PersonRef | null;
+    readonly name: string | null;
+  };
+  readonly subject: { readonly kind: EventSubject; readonly id: string; readonly name: string | null };
+  readonly engagement: { readonly id: string; readonly name: string; readonly hue: ClientHue } | null;
+  readonly changes: readonly HistoryChange[];
+  /** What was said with it: words, a question, a reason, the name of a step or check. */
+  readonly note: string | null;
+  /** All that was changed with it; null for what was recorded before that was kept. */
+  readonly changeId: string | null;
+  /** Whether the reader can undo all of that change. */
+  readonly canUndo: boolean;
+  /** Of a change that was undone: the change whose undoing brings it back. */
+  readonly redoId: string | null;
+  /** Whether it is the undoing of an earlier change. */
+  readonly isUndoing: boolean;
+  /** How much more the same change did, where only this line of it is shown. */
+  readonly effects: number;
+}
+
+/** A part of a history, the newest first. */
+export interface HistoryPage {
+  readonly lines: readonly HistoryLine[];
+  /** The id to read on before, or null at the end. */
+  readonly before: string | null;
+}
+
+/** What the agency decides once for everything. */
+export interface AgencySettings {
+  /** How long the history of what is over is kept. */
+  readonly historyMonths: number;
+}

@@ -1,0 +1,167 @@
+import type { HandoffState, TaskStatus } from './words.ts';
+
+/** What somebody did on time that was logged; `lateReason` is set when its period had been closed. */
+interface TimePayload {
+  readonly entryId: string;
+  readonly personId: string;
+  readonly day: string;
+  readonly minutesBefore: number | null;
+  readonly minutesAfter: number | null;
+  readonly lateReason: string | null;
+}
+
+/** How a handoff passed: what was said, and to whom. */
+interface PassPayload {
+  readonly words: string;
+  readonly receiverId: string | null;
+  /** Why a gate that was not clear was passed; null when it was clear. */
+  readonly reason: string | null;
+}
+
+/** Nothing beyond its changes. */
+type None = Readonly<Record<string, never>>;
+
+/**
+ * Every kind of event there is, with what it carries beyond who, when, on what and which
+ * fields changed. Kinds that the planner or a handoff brings about are events too.
+ */
+export interface EventPayloads {
+  'task-added': { readonly seriesId: string | null };
+  'task-changed': None;
+  'task-status-changed': None;
+  'task-assigned': None;
+  /** The planner gave it other days. */
+  'task-rescheduled': None;
+  /** Another place in its row, because something was put before it. */
+  'task-reordered': None;
+  /** With the whole task, so that it can come back; null for one that a rule of repeating no longer asks for. */
+  'task-deleted': { readonly image: unknown };
+  'task-restored': None;
+  'step-added': { readonly stepId: string; readonly title: string };
+  'step-changed': { readonly stepId: string; readonly title: string };
+  'step-removed': { readonly stepId: string; readonly title: string; readonly isDone: boolean };
+  'time-logged': TimePayload;
+  'time-corrected': TimePayload;
+  'time-removed': TimePayload;
+  'time-closed': None;
+  'engagement-started': { readonly seriesId: string | null };
+  'engagement-changed': None;
+  'engagement-accepted': None;
+  'engagement-closed': { readonly reason: string };
+  'engagement-reopened': None;
+  /** Its last phase was handed over. */
+  'engagement-completed': None;
+  'deliverable-added': { readonly deliverableId: string; readonly name: string };
+  'deliverable-removed': { readonly deliverableId: string; readonly name: string };
+  'baseline-saved': None;
+  'library-part-added': { readonly templateId: string; readonly name: string };
+  'template-update-applied': { readonly templateId: string; readonly name: string };
+  /** The row of phases, with gates and handoffs, as it was and as it became. */
+  'phases-changed': { readonly before: unknown; readonly after: unknown };
+  'phase-started': None;
+  'phase-ended': None;
+  'phase-reopened': None;
+  'gate-check-confirmed': { readonly checkId: string; readonly text: string };
+  'gate-check-withdrawn': { readonly checkId: string; readonly text: string };
+  'handed-off': PassPayload;
+  'picked-up': PassPayload;
+  'sent-back': PassPayload;
+  'given-on': PassPayload;
+  'template-added': None;
+  'template-saved': None;
+  'template-version-added': { readonly version: number; readonly note: string };
+  'template-archived': None;
+  'template-restored': None;
+  /** How a task repeats. */
+  'task-series-changed': None;
+  'series-started': None;
+  'series-changed': None;
+  'calendar-changed': None;
+  'time-off-added': { readonly spans: readonly { readonly from: string; readonly to: string; readonly minutes: number | null }[] };
+  'time-off-removed': { readonly spans: readonly { readonly from: string; readonly to: string; readonly minutes: number | null }[] };
+  'field-added': None;
+  'field-changed': None;
+  'person-added': None;
+  'person-changed': None;
+  'client-added': None;
+  'settings-changed': None;
+}
+
+export type EventKind = keyof EventPayloads;
+
+/** What an event is about. */
+export const EVENT_SUBJECT = [
+  'task',
+  'engagement',
+  'phase',
+  'handoff',
+  'template',
+  'series',
+  'person',
+  'client',
+  'field',
+  'agency',
+] as const;
+export type EventSubject = (typeof EVENT_SUBJECT)[number];
+
+/** Who acts: somebody of the crew, somebody of a client, or a job of the server. */
+export const ACTOR_KIND = ['person', 'contact', 'job'] as const;
+export type ActorKind = (typeof ACTOR_KIND)[number];
+
+/** One field that changed, with its values as they are stored. */
+export interface FieldChange {
+  readonly field: string;
+  readonly from: unknown;
+  readonly to: unknown;
+}
+
+/**
+ * What rules and notices may ask of an event, as it was at that moment: ids, names, words and
+ * numbers, flat. Hours are rounded to a tenth. A fact that does not apply is left out.
+ */
+export interface EventFacts {
+  readonly engagement?: string;
+  readonly engagementName?: string;
+  readonly template?: string;
+  readonly client?: string;
+  readonly phase?: string;
+  readonly role?: string;
+  readonly person?: string;
+  readonly task?: string;
+  readonly status?: TaskStatus | HandoffState;
+  /** The status before. */
+  readonly from?: TaskStatus;
+  readonly priority?: string;
+  readonly labels?: readonly string[];
+  readonly percent?: number;
+  readonly daysLate?: number;
+  readonly hoursUsed?: number;
+  readonly hoursPlanned?: number;
+  /** The name of what it is about, where that is no task. */
+  readonly name?: string;
+}
+
+/** What follows from another change by itself. It says nothing about anybody having worked on the thing. */
+export const DERIVED_EVENTS = [
+  'task-rescheduled',
+  'task-reordered',
+  'phase-started',
+  'phase-ended',
+  'engagement-completed',
+] as const satisfies readonly EventKind[];
+
+/** Changes that can be undone, field by field; one with any other kind in it cannot. */
+export const UNDOABLE_EVENTS = [
+  ...['task-added', 'task-changed', 'task-status-changed', 'task-assigned', 'task-rescheduled', 'task-reordered'],
+  ...[
+    'task-deleted',
+    'task-restored',
+    'step-added',
+    'step-changed',
+    'step-removed',
+    'phases-changed',
+    'library-part-added',
+    'template-update-applied',
+  ],
+  'engagement-changed',
+] as readonly EventKind[];
