@@ -101,7 +101,9 @@ export async function makeLargeWorld(cluster, { today, say = () => {} }) {
     await source.query('VACUUM ANALYZE');
     say('Computing the 150 open engagements …');
     for (const { id } of await source.query(`SELECT id FROM engagement WHERE state = 'open'`))
-      await source.transaction((manager) => refreshEngagement(manager, id, { today, by: { actor: { job: 'plan' }, at: new Date() }, changed: [] }));
+      await source.transaction((manager) =>
+        refreshEngagement(manager, id, { today, by: { actor: { job: 'plan' }, at: new Date() }, changed: [] }),
+      );
     await source.query('VACUUM ANALYZE');
   } finally {
     await source.destroy();

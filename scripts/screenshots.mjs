@@ -57,7 +57,6 @@ async function shoot(name, { as, path, act, ...context }) {
 const openLink = (name) => (page) => page.getByRole('link', { name }).click();
 
 try {
-  await shoot('sign-in', {});
   await shoot('engagements', { as: 'Odalys', path: '/engagements' });
   await shoot('plan', {
     as: 'Odalys',
@@ -160,6 +159,7 @@ try {
     },
   });
   await shoot('crew', { as: 'Odalys', path: '/crew', act: (page) => page.getByRole('button', { name: 'Rafe Dombrow' }).click() });
+  await shoot('history', { as: 'Odalys', path: '/history', act: (page) => page.getByRole('button', { name: /more$/ }).first().click() });
   await shoot('client', { as: 'Freya', path: '/project' });
   await shoot('dark', { as: 'Odalys', path: '/workload/week', colorScheme: 'dark' });
   await shoot('phone', { as: 'Mirela', path: '/desk', viewport: { width: 360, height: 740 } });

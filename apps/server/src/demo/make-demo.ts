@@ -59,7 +59,14 @@ export async function makeDemo(app: INestApplicationContext, say: (line: string)
   await bringToToday(app, today);
   await planWeeks(app, whoIs('Odalys Renn'));
   await settleTime(app, today, { owner: whoIs('Sunniva Ashe'), writer: whoIs('Mirela Stoyan'), corrected: whoIs('Ines Calloway') });
+  await app.get(Database).rows(IN_ORDER_OF_TIME);
+  await app.get(Database).rows(`SELECT setval(pg_get_serial_sequence('event', 'id'), (SELECT max(id) FROM event))`);
 }
+
+/** Engagements were lived through one after the other; history is read in the order of its ids. */
+const IN_ORDER_OF_TIME = `
+  WITH placed AS MATERIALIZED (SELECT id, (SELECT max(id) FROM event) + row_number() OVER (ORDER BY at, id) AS place FROM event)
+  UPDATE event SET id = p.place, cause_id = (SELECT c.place FROM placed c WHERE c.id = event.cause_id) FROM placed p WHERE p.id = event.id`;
 
 /** On a weekend the studio's last word is Friday's. */
 function lastWeekday(today: string): string {

@@ -58,6 +58,7 @@ export class Activity1764000000019 implements MigrationInterface {
     for (const sql of CARRY_OVER) await runner.query(sql);
     await runner.query(`UPDATE event SET kind = v.now, subject = CASE v.subject WHEN 'own-field' THEN 'field' WHEN 'time' THEN 'agency' ELSE v.subject END
       FROM (VALUES ${KINDS_AS_ROWS}) v(subject, before, now) WHERE event.subject = v.subject AND event.kind = v.before`);
+    for (const sql of NAMED) await runner.query(sql);
     await runner.query('DROP TABLE "handoff_turn"');
     await runner.query('DROP TABLE "change_set"');
     for (const sql of SHAPE) await runner.query(sql);
@@ -97,6 +98,17 @@ const CARRY_OVER = [
    WHERE ${LATE}`,
   `UPDATE event SET subject = 'task', subject_id = x.task_id FROM time_entry x WHERE ${LATE} AND x.id = event.subject_id`,
   `UPDATE event SET subject = 'engagement', subject_id = engagement_id WHERE ${LATE}`,
+];
+
+/** Events from before say what they were about as it is called now. */
+const NAMED = [
+  `UPDATE event SET facts = facts || jsonb_build_object('engagement', e.id, 'engagementName', e.name) FROM engagement e WHERE e.id = event.engagement_id`,
+  `UPDATE event SET facts = jsonb_build_object('task', t.title) || facts FROM task t WHERE subject = 'task' AND t.id = subject_id`,
+  `UPDATE event SET facts = facts || jsonb_build_object('phase', p.name) FROM phase p WHERE subject = 'phase' AND p.id = subject_id`,
+  `UPDATE event SET facts = facts || jsonb_build_object('phase', p.name) FROM handoff h JOIN phase p ON p.id = h.from_phase_id
+   WHERE subject = 'handoff' AND h.id = subject_id`,
+  `UPDATE event SET facts = facts || jsonb_build_object('name', x.name) FROM (SELECT id, name FROM template UNION ALL SELECT id, name FROM engagement_series
+     UNION ALL SELECT id, name FROM own_field) x WHERE subject IN ('template', 'series', 'field') AND x.id = subject_id`,
 ];
 
 const SHAPE = [

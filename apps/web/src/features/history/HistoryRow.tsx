@@ -68,6 +68,10 @@ const Acts = styled.span`
   display: flex;
   justify-content: flex-end;
   gap: 2px;
+  button {
+    min-height: 22px;
+    padding-block: 0;
+  }
   ${phone} {
     grid-area: 1 / 3;
   }

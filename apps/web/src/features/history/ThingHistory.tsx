@@ -22,6 +22,10 @@ const Line = styled.li<{ $isUndone: boolean }>`
   &:first-child {
     border-top: 0;
   }
+  button {
+    min-height: 20px;
+    padding-block: 0;
+  }
   small {
     grid-column: 1;
     color: var(--ink-2);

@@ -18,8 +18,14 @@ const effort = (value: unknown): string => (typeof value === 'number' ? hourWord
 const status = (value: unknown): string => (TASK_STATUS_WORDS[value as TaskStatus] ?? String(value)).toLowerCase();
 const priority = (value: unknown): string => (PRIORITY.includes(value as 'low') ? String(value) : 'normal');
 const workingDays = (value: unknown): string => count(Number(value), 'working day');
+const clockTime = (value: unknown): string =>
+  typeof value === 'number' ? `${Math.floor(value / 60)}:${String(value % 60).padStart(2, '0')}` : 'none';
 const months = (value: unknown): string => count(Number(value), 'month');
-const week = (value: unknown, today: string): string => (typeof value === 'string' ? `week of ${dayWords(value, today)}` : 'not placed');
+const week = (value: unknown, today: string): string => {
+  if (typeof value !== 'string') return 'not placed';
+  const days = (Date.parse(today) - Date.parse(value)) / 86_400_000;
+  return days >= 0 && days < 7 ? 'this week' : `week of ${dayWords(value, today)}`;
+};
 const closedDays = (value: unknown, today: string): string =>
   Array.isArray(value) && value.length > 0 ? closedWords(value as { day: string; name: string }[], today) : 'open';
 
@@ -57,9 +63,9 @@ const FIELDS: Readonly<Record<string, FieldWords>> = {
   links: { label: 'web links', value: unsaid },
   ownFields: { label: 'custom fields', value: unsaid },
   outside: { label: 'outside maker', value: outside },
-  isShownToClient: { label: 'visible to client', value: yesNo },
-  isChargeable: { label: 'chargeable', value: yesNo },
-  mayStartEarly: { label: 'can start before its phase', value: yesNo },
+  isShownToClient: { label: 'visibility to the client', value: yesNo },
+  isChargeable: { label: 'chargeable time', value: yesNo },
+  mayStartEarly: { label: 'early start', value: yesNo },
   plannedWeek: { label: 'planned week', value: week },
   assignees: { label: 'assignees', value: people },
   assigneeIds: { label: 'assignees', value: unsaid },
@@ -68,6 +74,7 @@ const FIELDS: Readonly<Record<string, FieldWords>> = {
   startDay: { label: 'start', value: day },
   dueDay: { label: 'due date', value: day },
   day: { label: 'day', value: day },
+  startMinute: { label: 'start time', value: clockTime },
   note: { label: 'note', value: text },
   taskId: { label: 'task', value: text },
   promise: { label: 'promised date', value: day },
@@ -79,9 +86,9 @@ const FIELDS: Readonly<Record<string, FieldWords>> = {
   week: { label: 'working week', value: unsaid },
   closedDays: { label: 'closed days', value: closedDays },
   choices: { label: 'choices', value: list },
-  isRetired: { label: 'archived', value: yesNo },
+  isRetired: { label: 'use', value: (value) => (value === true ? 'archived' : 'in use') },
   access: { label: 'access', value: text },
-  isActive: { label: 'active', value: yesNo },
+  isActive: { label: 'sign-in', value: (value) => (value === true ? 'active' : 'deactivated') },
   roles: {
     label: 'roles',
     value: (value) => (Array.isArray(value) && value.every((role) => typeof role === 'string') ? list(value) : null),
@@ -95,7 +102,7 @@ const FIELDS: Readonly<Record<string, FieldWords>> = {
   aheadDays: { label: 'days made ahead', value: text },
   skipped: { label: 'days left out', value: list },
   extra: { label: 'extra days', value: list },
-  stopped: { label: 'stop', value: day },
+  stopped: { label: 'end', value: day },
   historyMonths: { label: 'length of the history', value: months },
 };
 

@@ -62,6 +62,7 @@ test.each<[string, HistoryLine]>([
     ]),
   ],
   ['ticked the step “Outline” of Concept boards', line('step-changed', [{ field: 'isDone', from: false, to: true }], { note: 'Outline' })],
+  ['logged 1.5 h on Concept boards', line('time-logged', [{ field: 'minutes', from: null, to: 90 }])],
   ['handed off Concept boards “All yours.”', line('handed-off', [], { note: 'All yours.' })],
   ['changed the dependencies of Concept boards FS Draft → none', line('task-changed', [{ field: 'after', from: ['FS Draft'], to: [] }])],
 ])('“%s”', (words, what) => {
@@ -73,6 +74,8 @@ test('a job is named by what it does, and who is gone as such', () => {
   expect(doerWords({ kind: 'person', job: null, person: null, name: null })).toBe('Somebody who left');
 });
 
-test('what has no name of its own is said by what it is', () => {
-  expect(thingWords(line('settings-changed', [], { subject: { kind: 'agency', id: 'a', name: null } }))).toBe('the agency');
+test('what concerns the whole agency names no thing, what is gone is said to be', () => {
+  const settings = line('settings-changed', [], { subject: { kind: 'agency', id: 'a', name: null } });
+  expect(thingWords(settings)).toBe('');
+  expect(thingWords(line('task-added', [], { subject: { kind: 'task', id: 't', name: null } }))).toBe('something removed since');
 });

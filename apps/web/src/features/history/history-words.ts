@@ -1,4 +1,5 @@
 import type { EventKind, HistoryLine } from '@crew/contract';
+import { hourWords } from '../../words/format.ts';
 import { changeWords, type ChangeWords } from './field-words.ts';
 
 /** A line of the history as a sentence: who did it comes before, the thing it was done to after `did`. */
@@ -10,7 +11,9 @@ export interface HistoryWords {
   readonly said: string | null;
 }
 
-/** What each kind says before the name of its thing; `said` goes into the sentence where it is a name. */
+const timeIn = (minutes: unknown): string => (typeof minutes === 'number' ? hourWords(minutes) : 'time');
+
+/** What each kind says before the name of its thing. */
 const DID: Readonly<Record<EventKind, (line: HistoryLine) => string>> = {
   'task-added': () => 'added',
   'task-changed': () => 'changed',
@@ -23,10 +26,10 @@ const DID: Readonly<Record<EventKind, (line: HistoryLine) => string>> = {
   'step-added': ({ note }) => `added the step “${note ?? ''}” to`,
   'step-changed': ({ note, changes }) => `${changes[0]?.to === true ? 'ticked' : 'unticked'} the step “${note ?? ''}” of`,
   'step-removed': ({ note }) => `removed the step “${note ?? ''}” from`,
-  'time-logged': () => 'logged time on',
+  'time-logged': ({ changes }) => `logged ${timeIn(changes[0]?.to)} on`,
   'time-corrected': () => 'corrected time on',
-  'time-removed': () => 'removed time from',
-  'time-closed': () => 'closed the time of',
+  'time-removed': ({ changes }) => `removed ${timeIn(changes[0]?.from)} from`,
+  'time-closed': ({ changes }) => (changes[0]?.to === null ? 'reopened closed time' : 'closed time through'),
   'engagement-started': () => 'started',
   'engagement-changed': () => 'changed',
   'engagement-accepted': () => 'marked as accepted',
@@ -53,10 +56,10 @@ const DID: Readonly<Record<EventKind, (line: HistoryLine) => string>> = {
   'template-version-added': () => 'saved a version of the template',
   'template-archived': () => 'archived the template',
   'template-restored': () => 'restored the template',
-  'task-series-changed': () => 'changed how often it repeats:',
+  'task-series-changed': () => 'changed the rhythm of',
   'series-started': () => 'started repeating',
   'series-changed': () => 'changed the series',
-  'calendar-changed': () => 'changed the calendar of',
+  'calendar-changed': () => 'changed the calendar:',
   'time-off-added': () => 'added time off for',
   'time-off-removed': () => 'removed time off of',
   'field-added': () => 'added the custom field',
@@ -64,7 +67,7 @@ const DID: Readonly<Record<EventKind, (line: HistoryLine) => string>> = {
   'person-added': () => 'added to the crew:',
   'person-changed': () => 'changed the profile of',
   'client-added': () => 'added the client',
-  'settings-changed': () => 'changed the settings of',
+  'settings-changed': () => 'changed how long history is kept:',
 };
 
 /** Kinds whose note is a name inside the sentence, and not something that was said. */
@@ -76,7 +79,17 @@ const NAMED_IN_SENTENCE: ReadonlySet<EventKind> = new Set([
 /** Kinds that say nothing of their fields: the sentence says it. */
 const PLAIN: ReadonlySet<EventKind> = new Set([
   ...(['step-changed', 'engagement-accepted', 'engagement-closed', 'engagement-reopened', 'engagement-completed'] as const),
-  ...(['baseline-saved', 'phase-started', 'phase-ended', 'person-added', 'field-added', 'series-started'] as const),
+  ...([
+    'time-logged',
+    'time-removed',
+    'task-series-changed',
+    'baseline-saved',
+    'phase-started',
+    'phase-ended',
+    'person-added',
+    'field-added',
+    'series-started',
+  ] as const),
 ]);
 
 /** Where the kind says which field changed, its name is not said again. */
@@ -107,6 +120,6 @@ export function doerWords({ name, job }: HistoryLine['by']): string {
   return name ?? 'Somebody who left';
 }
 
-/** What an event is about, where it has no name of its own. */
+/** What an event is about; nothing is named for what concerns the whole agency. */
 export const thingWords = ({ subject }: HistoryLine): string =>
-  subject.name ?? (subject.kind === 'agency' ? 'the agency' : 'something removed since');
+  subject.name ?? (subject.kind === 'agency' ? '' : 'something removed since');

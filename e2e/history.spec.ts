@@ -1,0 +1,39 @@
+import { expect, test } from './fixtures.ts';
+
+test('what was changed is in the history of the task, the engagement and the agency, and is undone and redone there', async ({
+  page,
+  world,
+}) => {
+  await world.enterAs(page, 'Odalys Renn');
+  await page.goto(`${world.url}/engagements`);
+  await page.getByRole('link', { name: 'Seed vault wayfinding' }).click();
+  const row = page.getByRole('row', { name: 'Signs set' });
+  await row.getByText('Signs set').click();
+  const task = page.getByRole('complementary', { name: 'Task' });
+  await task.getByRole('button', { name: '0 of 26 h' }).click();
+  await page.getByLabel('Hours', { exact: true }).fill('30');
+  await page.getByRole('button', { name: 'Save' }).click();
+  await expect(task.getByRole('button', { name: '0 of 30 h' })).toBeVisible();
+  const told = task.getByRole('listitem').filter({ hasText: 'Odalys Renn changed the effort 26 h → 30 h' });
+  await expect(told).toBeVisible();
+
+  await page.getByRole('button', { name: 'More for this engagement' }).click();
+  await page.getByRole('menuitem', { name: 'History' }).click();
+  const history = page.getByRole('complementary', { name: 'History of the engagement' });
+  const line = history.getByRole('listitem').filter({ hasText: 'changed the effort of Signs set' }).first();
+  await line.getByRole('button', { name: 'Undo' }).click();
+  await expect(row).toContainText('26 h');
+  await expect(line.first()).toContainText('undid: changed the effort of Signs set 30 h → 26 h');
+
+  await page.getByRole('button', { name: 'Odalys Renn: theme and signing out' }).click();
+  await page.getByRole('menuitem', { name: 'History: who changed what, and undo' }).click();
+  await expect(page.getByRole('heading', { name: 'History' })).toBeVisible();
+  await page.getByRole('button', { name: /anyone/ }).click();
+  await page.getByRole('option', { name: 'Odalys Renn' }).click();
+  const undone = page.getByRole('listitem').filter({ hasText: 'changed the effort of Signs set 26 h → 30 h · undone' }).last();
+  await undone.getByRole('button', { name: 'Redo' }).click();
+  await expect(page.getByRole('status', { name: 'Notices' })).toContainText('Redone.');
+  await page.goto(`${world.url}/engagements`);
+  await page.getByRole('link', { name: 'Seed vault wayfinding' }).click();
+  await expect(row).toContainText('30 h');
+});
