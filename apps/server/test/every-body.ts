@@ -115,6 +115,7 @@ export async function everyBody(harness: Harness, lead: Caller): Promise<Readonl
     'POST /engagements/{id}/changes': { path: `/engagements/${id}/changes`, body: { tasks: [change] } },
     'POST /engagements/{id}/changes/preview': { path: `/engagements/${id}/changes/preview`, body: { tasks: [change] } },
     'POST /engagements/{id}/deliverables': { path: `/engagements/${id}/deliverables`, body: { name: 'D' } },
+    'PATCH /settings': { path: '/settings', body: { historyMonths: 24 } },
     'PATCH /calendar': { path: '/calendar', body: { week: [480, 480, 480, 480, 480, 0, 0] } },
     'POST /calendar/closed-days': { path: '/calendar/closed-days', body: { days: [{ day: '2027-05-03', name: 'Spring' }] } },
     'POST /calendar/import': { path: '/calendar/import', body: { text: 'BEGIN:VCALENDAR', isTrial: true } },

@@ -3,6 +3,7 @@ import 'reflect-metadata';
 export * from './words.ts';
 export * from './errors.ts';
 export * from './events.ts';
+export * from './rights.ts';
 export * from './agency-input.ts';
 export * from './crew-input.ts';
 export * from './desk-input.ts';

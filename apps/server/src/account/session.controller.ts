@@ -6,7 +6,7 @@ import type { Request, Response } from 'express';
 import { Clock } from '../platform/clock.ts';
 import { CONFIG, type Config } from '../platform/config.ts';
 import { Refusal } from '../platform/refusal.ts';
-import { Allow, Caller, EVERYBODY, Open, type Who } from '../platform/rights.ts';
+import { Allow, Caller, Open, type Who } from '../platform/rights.ts';
 import { beginSession, endSession } from '../platform/session.ts';
 import { AccountRepository } from './account.repository.ts';
 import { SignInAttempts } from './sign-in-attempts.ts';
@@ -35,7 +35,7 @@ export class SessionController {
   /** Who is signed in, with the token for changes and what waits for them. */
   @Get()
   @Answers('Me')
-  @Allow(EVERYBODY)
+  @Allow('account.use')
   async read(@Caller() who: Who, @Req() request: Request): Promise<Me> {
     const counts = (who.personId === null ? null : await this.accounts.countWaiting(who)) ?? { handoffs: 0, desk: 0 };
     return {
@@ -76,7 +76,7 @@ export class SessionController {
   /** The word about wrong passwords has been read. */
   @Delete('wrong-passwords')
   @HttpCode(204)
-  @Allow(EVERYBODY)
+  @Allow('account.use')
   forgetWrongPasswords(@Req() request: Request): void {
     delete request.session.wrongPasswords;
   }
@@ -101,7 +101,7 @@ export class SessionController {
 
   @Delete()
   @HttpCode(204)
-  @Allow(EVERYBODY)
+  @Allow('account.use')
   async signOut(@Req() request: Request, @Res({ passthrough: true }) response: Response): Promise<void> {
     await endSession(request);
     response.clearCookie('crew.sid');

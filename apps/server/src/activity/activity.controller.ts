@@ -4,7 +4,7 @@ import { EVENT_SUBJECT, type EventSubject, type HistoryPage } from '@crew/contra
 import { Answers } from '../platform/answers.ts';
 import { OptionalChoice, OptionalEventId, OptionalId } from '../platform/query-pipes.ts';
 import { Refusal } from '../platform/refusal.ts';
-import { Allow, Caller, CREW, type Who } from '../platform/rights.ts';
+import { Allow, Caller, type Who } from '../platform/rights.ts';
 import { ReadHistory } from './read-history.ts';
 
 @ApiTags('history')
@@ -22,7 +22,7 @@ export class ActivityController {
    */
   @Get()
   @Answers('HistoryPage')
-  @Allow(CREW)
+  @Allow('history.read')
   read(
     @Caller() who: Who,
     @Query('subject', new OptionalChoice(EVENT_SUBJECT)) subject: EventSubject | undefined,

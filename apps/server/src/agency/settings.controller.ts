@@ -2,7 +2,7 @@ import { Body, Controller, Get, Patch } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
 import { EditSettings, type AgencySettings } from '@crew/contract';
 import { Answers } from '../platform/answers.ts';
-import { Allow, Caller, OWNERS, STAFF, type Who } from '../platform/rights.ts';
+import { Allow, Caller, type Who } from '../platform/rights.ts';
 import { KeepSettings } from './keep-settings.ts';
 
 @ApiTags('agency')
@@ -15,7 +15,7 @@ export class SettingsController {
 
   @Get()
   @Answers('AgencySettings')
-  @Allow(STAFF)
+  @Allow('agency.read-settings')
   read(@Caller() who: Who): Promise<AgencySettings> {
     return this.settings.read(who);
   }
@@ -23,7 +23,7 @@ export class SettingsController {
   /** How long history is kept: 3 months to 10 years. Older history of what is over goes the next night. */
   @Patch()
   @Answers('AgencySettings')
-  @Allow(OWNERS)
+  @Allow('agency.edit-settings')
   edit(@Caller() who: Who, @Body() input: EditSettings): Promise<AgencySettings> {
     return this.settings.edit(who, input);
   }

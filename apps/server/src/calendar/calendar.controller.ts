@@ -13,7 +13,7 @@ import {
 import { Answers } from '../platform/answers.ts';
 import { TakesLarge } from '../platform/read-body.ts';
 import { OptionalDay } from '../platform/query-pipes.ts';
-import { Allow, Caller, CREW, LEADS, type Who } from '../platform/rights.ts';
+import { Allow, Caller, type Who } from '../platform/rights.ts';
 import { KeepCalendar } from './keep-calendar.ts';
 
 @ApiTags('calendar')
@@ -27,21 +27,21 @@ export class CalendarController {
   /** The agency's week, its closed days, and who is away; a freelancer sees only their own absences. */
   @Get('calendar')
   @Answers('AgencyCalendar')
-  @Allow(CREW)
+  @Allow('calendar.read')
   read(@Caller() who: Who): Promise<AgencyCalendar> {
     return this.calendar.read(who);
   }
 
   @Patch('calendar')
   @Answers('AgencyCalendar')
-  @Allow(LEADS)
+  @Allow('calendar.edit')
   edit(@Caller() who: Who, @Body() input: EditCalendar): Promise<AgencyCalendar> {
     return this.calendar.edit(who, input);
   }
 
   @Post('calendar/closed-days')
   @Answers('AgencyCalendar')
-  @Allow(LEADS)
+  @Allow('calendar.edit')
   close(@Caller() who: Who, @Body() input: AddClosedDays): Promise<AgencyCalendar> {
     return this.calendar.close(who, input);
   }
@@ -49,7 +49,7 @@ export class CalendarController {
   /** Opens a closed day again, or with `to` all closed days until then. */
   @Delete('calendar/closed-days/:id')
   @Answers('AgencyCalendar')
-  @Allow(LEADS)
+  @Allow('calendar.edit')
   @ApiQuery({ name: 'to', required: false })
   reopen(@Caller() who: Who, @Param('id') day: string, @Query('to', OptionalDay) to?: string): Promise<AgencyCalendar> {
     return this.calendar.reopen(who, { from: day, to: to ?? day });
@@ -60,7 +60,7 @@ export class CalendarController {
   @TakesLarge({ bytes: 4 * 1024 * 1024 })
   @Answers('CalendarFile')
   @HttpCode(200)
-  @Allow(LEADS)
+  @Allow('calendar.edit')
   import(@Caller() who: Who, @Body() input: ImportCalendar): Promise<CalendarFile> {
     return this.calendar.importClosed(who, input.text, input.isTrial ?? false);
   }
@@ -68,7 +68,7 @@ export class CalendarController {
   /** Time off: one's own, or for leads anybody's. Answers the open work that falls in it. */
   @Post('crew/:id/time-off')
   @Answers('TimeOffAdded')
-  @Allow(CREW)
+  @Allow('time-off.edit')
   addTimeOff(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: AddTimeOff): Promise<TimeOffAdded> {
     return this.calendar.addTimeOff(who, id, input);
   }
@@ -78,14 +78,14 @@ export class CalendarController {
   @TakesLarge({ bytes: 4 * 1024 * 1024 })
   @Answers('TimeOffFile')
   @HttpCode(200)
-  @Allow(CREW)
+  @Allow('time-off.edit')
   importTimeOff(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: ImportCalendar): Promise<TimeOffFile> {
     return this.calendar.importTimeOff(who, id, { text: input.text, isTrial: input.isTrial ?? false });
   }
 
   @Delete('time-off/:id')
   @HttpCode(204)
-  @Allow(CREW)
+  @Allow('time-off.edit')
   removeTimeOff(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string): Promise<void> {
     return this.calendar.removeTimeOff(who, id);
   }

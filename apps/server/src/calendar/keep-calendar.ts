@@ -1,6 +1,8 @@
 import { Injectable } from '@nestjs/common';
 import { formatDay, isPlannableDay, parseDay } from '@crew/core';
 import {
+  of,
+  reachOf,
   NO_DAY,
   type AddClosedDays,
   type AddTimeOff,
@@ -20,7 +22,7 @@ import { Clock } from '../platform/clock.ts';
 import { Database, firstRow, rowsOf } from '../platform/database.ts';
 import { lockAgency } from '../platform/locks.ts';
 import { Refusal, requireFound } from '../platform/refusal.ts';
-import { isLead, isStaff, type Who } from '../platform/rights.ts';
+import { requireCan, type Who } from '../platform/rights.ts';
 import type { FileSpan } from './read-ical.ts';
 import { readInWorker } from './read-in-worker.ts';
 
@@ -54,7 +56,12 @@ export class KeepCalendar {
     const today = this.clock.today();
     const since = `${Number(today.slice(0, 4)) - 1}-01-01`;
     return requireFound(
-      await this.database.row<AgencyCalendar>(CALENDAR, [who.agencyId, since, today, isStaff(who) ? null : who.personId]),
+      await this.database.row<AgencyCalendar>(CALENDAR, [
+        who.agencyId,
+        since,
+        today,
+        reachOf(who, 'time-off.read') === 'all' ? null : who.personId,
+      ]),
       'agency',
     );
   }
@@ -201,10 +208,10 @@ async function requireOwnOrLead(manager: EntityManager, who: Who, personId: stri
   refuseOthers(who, personId);
 }
 
-function refuseOthers(who: Who, personId: string): void {
-  if (!isLead(who) && who.personId !== personId)
-    throw new Refusal('not-allowed', 'You can enter your own time off. Ask a lead for that of others.', { field: 'personId' });
-}
+const refuseOthers = (who: Who, personId: string): void =>
+  requireCan(who, 'time-off.edit', {
+    ...{ subject: of(personId), words: 'You can enter your own time off. Ask a lead for that of others.', field: 'personId' },
+  });
 
 function refuseOddSpan(span: FileSpan): void {
   if (span.to < span.from)

@@ -5,7 +5,7 @@ import type { EntityManager } from 'typeorm';
 import { record } from '../activity/record.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database, firstRow } from '../platform/database.ts';
-import { Allow, Caller, LEADS, STAFF, type Who } from '../platform/rights.ts';
+import { Allow, Caller, type Who } from '../platform/rights.ts';
 import { Answers } from '../platform/answers.ts';
 
 @ApiTags('clients')
@@ -21,7 +21,7 @@ export class ClientController {
   /** Clients with their contacts; our own agency last. */
   @Get()
   @Answers('ClientSummary', { isList: true })
-  @Allow(STAFF)
+  @Allow('client.read')
   list(@Caller() who: Who): Promise<ClientSummary[]> {
     return this.database.rows(
       `SELECT c.id, c.name, c.hue, c.is_own AS "isOwn",
@@ -34,7 +34,7 @@ export class ClientController {
   /** A new client; without a hue it takes the one used least. */
   @Post()
   @Answers('Made')
-  @Allow(LEADS)
+  @Allow('client.edit')
   add(@Caller() who: Who, @Body() input: AddClient): Promise<Made> {
     return this.database.transaction(async (manager) => {
       const made = await insertClient(manager, who, input);

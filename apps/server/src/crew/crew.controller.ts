@@ -1,7 +1,7 @@
 import { Body, Controller, Get, Param, ParseUUIDPipe, Patch, Post } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
 import { AddPerson, EditPerson, type Crew, type CrewMember } from '@crew/contract';
-import { Allow, Caller, LEADS, STAFF, type Who } from '../platform/rights.ts';
+import { Allow, Caller, type Who } from '../platform/rights.ts';
 import { CrewRepository } from './crew.repository.ts';
 import { LookAfterCrew } from './look-after-crew.ts';
 import { Answers } from '../platform/answers.ts';
@@ -19,7 +19,7 @@ export class CrewController {
   /** The agency's people and roles. */
   @Get()
   @Answers('Crew')
-  @Allow(STAFF)
+  @Allow('crew.read')
   read(@Caller() who: Who): Promise<Crew> {
     return this.crew.read(who.agencyId);
   }
@@ -27,14 +27,14 @@ export class CrewController {
   /** Everybody with how they sign in and what they still have to do; those who left last. */
   @Get('members')
   @Answers('CrewMember', { isList: true })
-  @Allow(LEADS)
+  @Allow('crew.edit')
   listMembers(@Caller() who: Who): Promise<CrewMember[]> {
     return this.crew.listMembers(who.agencyId);
   }
 
   @Post()
   @Answers('CrewMember')
-  @Allow(LEADS)
+  @Allow('crew.edit')
   add(@Caller() who: Who, @Body() input: AddPerson): Promise<CrewMember> {
     return this.lookingAfter.add(who, input);
   }
@@ -42,7 +42,7 @@ export class CrewController {
   /** Changes the fields given. 409 with `details.current` when the version is stale. */
   @Patch(':id')
   @Answers('CrewMember')
-  @Allow(LEADS)
+  @Allow('crew.edit')
   edit(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: EditPerson): Promise<CrewMember> {
     return this.lookingAfter.edit(who, id, input);
   }

@@ -8,7 +8,7 @@ import { Clock } from '../platform/clock.ts';
 import { Database, firstRow } from '../platform/database.ts';
 import { lockAgency } from '../platform/locks.ts';
 import { Refusal, requireFound } from '../platform/refusal.ts';
-import type { Who } from '../platform/rights.ts';
+import { requireCan, type Who } from '../platform/rights.ts';
 import { CrewRepository } from './crew.repository.ts';
 
 /**
@@ -103,7 +103,5 @@ export class LookAfterCrew {
   }
 }
 
-function requireOwner(who: Who): void {
-  if (who.access !== 'owner')
-    throw new Refusal('not-allowed', 'Only an owner decides who owns the agency. Ask one of them.', { field: 'access' });
-}
+const requireOwner = (who: Who): void =>
+  requireCan(who, 'crew.edit-owners', { words: 'Only an owner decides who owns the agency. Ask one of them.', field: 'access' });

@@ -1,6 +1,6 @@
 import type { INestApplicationContext } from '@nestjs/common';
 import { addWorkingDays, compileCalendar, formatDay, parseDay, workingDaysBetween, type Calendar, type OwnFieldEntry } from '@crew/core';
-import type { EngagementPlan, PlanTask } from '@crew/contract';
+import { can, type EngagementPlan, type PlanTask } from '@crew/contract';
 import { EngagementRepository } from '../engagement/engagement.repository.ts';
 import { StartEngagement } from '../engagement/start-engagement.ts';
 import { GiveWord } from '../handoff/give-word.ts';
@@ -220,7 +220,7 @@ export class EngagementLife {
       Recordings: 'https://files.quillmarsh.example/recordings',
     };
     const ownFields = row.ownFields.map(({ fieldId, value }) => ({ fieldId, value: value ?? known[row.names[fieldId] ?? ''] ?? null }));
-    const editor = who.access === 'freelancer' ? this.lead : who;
+    const editor = can(who, 'plan.edit') ? who : this.lead;
     await this.app.get(EditTask).run(editor, task.id, { version: row.version, ownFields });
   }
 
@@ -262,7 +262,7 @@ export class EngagementLife {
     const id = phase.handoffId as string;
     await this.giveWords(id);
     const giver = this.cast.whoById.get((await this.line(id)).giver?.id ?? '') ?? this.lead;
-    const sender = giver.access === 'freelancer' ? this.lead : giver;
+    const sender = can(giver, 'handoff.hand-off') ? giver : this.lead;
     const words = stand.kind === 'handed-off' || stand.kind === 'sent-back' ? (isLast ? stand.words : '') : '';
     await this.app.get(PassHandoff).handOff(sender, id, { version: (await this.line(id)).version, words });
     const receiver = this.cast.whoById.get((await this.line(id)).receiver?.id ?? '') as Who;
@@ -276,7 +276,7 @@ export class EngagementLife {
     this.moveTo(nextDay, '10:15');
     await this.app
       .get(PassHandoff)
-      .pickUp(receiver.access === 'freelancer' ? this.lead : receiver, id, { version: (await this.line(id)).version });
+      .pickUp(can(receiver, 'handoff.receive') ? receiver : this.lead, id, { version: (await this.line(id)).version });
     return next !== undefined;
   }
 

@@ -1,10 +1,8 @@
 import { Body, Controller, Get, HttpCode, Post, Query } from '@nestjs/common';
 import { ApiQuery, ApiTags } from '@nestjs/swagger';
-import { PlaceOnDay as PlaceInput, TakeOffDay, type Desk } from '@crew/contract';
-import { isUUID } from 'class-validator';
-import { Refusal } from '../platform/refusal.ts';
+import { of, PlaceOnDay as PlaceInput, TakeOffDay, type Desk } from '@crew/contract';
 import { OptionalId } from '../platform/query-pipes.ts';
-import { Allow, Caller, CREW, isLead, type Who } from '../platform/rights.ts';
+import { Allow, Caller, requireCan, type Who } from '../platform/rights.ts';
 import { TaskParts } from '../task/task-parts.ts';
 import { PlaceOnDay } from './place-on-day.ts';
 import { ReadDesk } from './read-desk.ts';
@@ -25,21 +23,18 @@ export class DeskController {
   /** One person's work; a lead may open anyone's with `person`. */
   @Get()
   @Answers('Desk')
-  @Allow(CREW)
+  @Allow('desk.read')
   @ApiQuery({ name: 'person', required: false })
   read(@Caller() who: Who, @Query('person', OptionalId) person?: string): Promise<Desk> {
-    if (person !== undefined && !isUUID(person))
-      throw new Refusal('invalid-input', 'This is no id of a person. Choose from the list.', { field: 'person' });
-    if (person !== undefined && person !== who.personId && !isLead(who)) {
-      throw new Refusal('not-allowed', 'Only leads open the desk of somebody else.', { field: 'person' });
-    }
-    return this.reading.run(who, person ?? (who.personId as string));
+    const personId = person ?? (who.personId as string);
+    requireCan(who, 'desk.read', { subject: of(personId), words: 'Only leads open the desk of somebody else.', field: 'person' });
+    return this.reading.run(who, personId);
   }
 
   /** Puts work on a day of one's week, in an order; its dates stay. Leads arrange anybody's week. */
   @Post('places')
   @HttpCode(204)
-  @Allow(CREW)
+  @Allow('desk.edit')
   place(@Caller() who: Who, @Body() input: PlaceInput): Promise<void> {
     return this.placing.place(who, input);
   }
@@ -47,7 +42,7 @@ export class DeskController {
   /** Takes work off a day again, or off all of them. */
   @Post('places/remove')
   @HttpCode(204)
-  @Allow(CREW)
+  @Allow('desk.edit')
   takeOff(@Caller() who: Who, @Body() input: TakeOffDay): Promise<void> {
     return this.placing.takeOff(who, input);
   }
@@ -55,7 +50,7 @@ export class DeskController {
   /** Everything new on the desk has been seen. */
   @Post('seen')
   @HttpCode(204)
-  @Allow(CREW)
+  @Allow('desk.edit')
   markSeen(@Caller() who: Who): Promise<void> {
     return this.parts.markSeen(who, null);
   }

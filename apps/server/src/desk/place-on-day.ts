@@ -1,5 +1,5 @@
 import { Injectable } from '@nestjs/common';
-import type { PlaceOnDay as Input, TakeOffDay } from '@crew/contract';
+import { of, type PlaceOnDay as Input, type TakeOffDay } from '@crew/contract';
 import { formatDay, parseDay, weekdayOf } from '@crew/core';
 import type { EntityManager } from 'typeorm';
 import { announceChange } from '../platform/announce.ts';
@@ -7,7 +7,7 @@ import { Clock } from '../platform/clock.ts';
 import { Database, firstRow, rowsOf } from '../platform/database.ts';
 import { lockPeople, lockTasks } from '../platform/locks.ts';
 import { Refusal, requireFound } from '../platform/refusal.ts';
-import { isLead, type Who } from '../platform/rights.ts';
+import { requireCan, type Who } from '../platform/rights.ts';
 
 interface PlacedTask {
   readonly engagementId: string;
@@ -101,8 +101,7 @@ export class PlaceOnDay {
     work: (manager: EntityManager, personId: string, task: PlacedTask) => Promise<unknown>,
   ): Promise<void> {
     const personId = input.personId ?? (who.personId as string);
-    if (personId !== who.personId && !isLead(who))
-      throw new Refusal('not-allowed', 'Only leads arrange the week of somebody else.', { field: 'personId' });
+    requireCan(who, 'desk.edit', { subject: of(personId), words: 'Only leads arrange the week of somebody else.', field: 'personId' });
     return this.database.transaction(async (manager) => {
       // The task only has to stay; nobody who changes its plan waits for somebody's week, nor that for them.
       await lockTasks(manager, [input.taskId], 'keep');

@@ -22,7 +22,7 @@ import { Database } from '../platform/database.ts';
 import type { Json } from '../platform/json.ts';
 import { Refusal, requireFound } from '../platform/refusal.ts';
 import { OptionalWord } from '../platform/query-pipes.ts';
-import { Allow, Caller, CLIENTS, LEADS, STAFF, type Who } from '../platform/rights.ts';
+import { Allow, Caller, type Who } from '../platform/rights.ts';
 import { DryRunTemplate } from '../template/dry-run.ts';
 import { AcceptProposal } from './accept-proposal.ts';
 import { DropEngagement } from './drop-engagement.ts';
@@ -67,7 +67,7 @@ export class EngagementController {
   /** Open engagements as tracks; `finished=yes` for the finished ones, `role` (one id, or several with commas between) for those that stand in a phase it owns. */
   @Get()
   @Answers('EngagementTrack', { isList: true })
-  @Allow(STAFF)
+  @Allow('engagement.open')
   @ApiQuery({ name: 'finished', required: false, enum: ['yes', 'no'] })
   @ApiQuery({ name: 'role', required: false })
   list(
@@ -84,14 +84,14 @@ export class EngagementController {
   /** What starting would make, on which days, by whom, and whom it would overload. Saves nothing. */
   @Post('preview')
   @Answers('DryRun')
-  @Allow(LEADS)
+  @Allow('engagement.edit')
   preview(@Caller() who: Who, @Body() input: PlanEngagement): Promise<DryRun> {
     return this.dryRun.run(this.database.manager, who, input);
   }
 
   @Post()
   @Answers('Made')
-  @Allow(LEADS)
+  @Allow('engagement.edit')
   start(@Caller() who: Who, @Body() input: StartInput): Promise<Made> {
     return this.starting.run(who, input);
   }
@@ -99,7 +99,7 @@ export class EngagementController {
   /** As the route above, answering line by line (application/x-ndjson) how far it is: `making`, then `made` or `refused`. */
   @Post('in-steps')
   @Answers('StartLine')
-  @Allow(LEADS)
+  @Allow('engagement.edit')
   startInSteps(@Caller() who: Who, @Body() input: StartInput, @Res() response: Response): Promise<void> {
     return answerInLines(response, (tell) => this.starting.run(who, input, tell));
   }
@@ -107,7 +107,7 @@ export class EngagementController {
   /** The client said yes: a proposal becomes open work and counts in full. */
   @Post(':id/accept')
   @HttpCode(204)
-  @Allow(LEADS)
+  @Allow('engagement.edit')
   accept(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string): Promise<void> {
     return this.accepting.run(who, id);
   }
@@ -115,7 +115,7 @@ export class EngagementController {
   /** Changes its name, promise, lead, contact or likelihood; another promise tells what it did to the plan. */
   @Patch(':id')
   @Answers('EngagementChanged')
-  @Allow(LEADS)
+  @Allow('engagement.edit')
   edit(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: EditInput): Promise<EngagementChanged> {
     return this.editing.run(who, id, input);
   }
@@ -124,7 +124,7 @@ export class EngagementController {
   @Post(':id/edit/preview')
   @Answers('PlanEffect')
   @HttpCode(200)
-  @Allow(LEADS)
+  @Allow('engagement.edit')
   previewEdit(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: EditInput): Promise<PlanEffect> {
     return this.editing.preview(who, id, input);
   }
@@ -133,7 +133,7 @@ export class EngagementController {
   @Post(':id/drop')
   @Answers('Versioned')
   @HttpCode(200)
-  @Allow(LEADS)
+  @Allow('engagement.edit')
   drop(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: DropInput): Promise<Versioned> {
     return this.dropping.drop(who, id, input);
   }
@@ -142,7 +142,7 @@ export class EngagementController {
   @Post(':id/take-up')
   @Answers('Versioned')
   @HttpCode(200)
-  @Allow(LEADS)
+  @Allow('engagement.edit')
   takeUp(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: TakeUpEngagement): Promise<Versioned> {
     return this.dropping.takeUp(who, id, input.version);
   }
@@ -150,7 +150,7 @@ export class EngagementController {
   @Get(':id/plan')
   @Answers('EngagementPlan')
   @Header('Content-Type', 'application/json; charset=utf-8')
-  @Allow(STAFF)
+  @Allow('engagement.open')
   async readPlan(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string): Promise<Json<EngagementPlan>> {
     return requireFound(await this.engagements.findPlan(who, id, this.clock.today()), 'engagement');
   }
@@ -167,7 +167,7 @@ export class ClientPageController {
 
   @Get('engagements')
   @Answers('ClientEngagement', { isList: true })
-  @Allow(CLIENTS)
+  @Allow('client-page.read')
   list(@Caller() who: Who): Promise<ClientEngagement[]> {
     return this.engagements.listForClient(who);
   }

@@ -2,7 +2,7 @@ import { Body, Controller, Get, HttpCode, Param, ParseUUIDPipe, Patch, Post } fr
 import { ApiTags } from '@nestjs/swagger';
 import { AddOwnField, EditOwnField, type Made, type OwnField } from '@crew/contract';
 import { Answers } from '../platform/answers.ts';
-import { Allow, Caller, CREW, LEADS, type Who } from '../platform/rights.ts';
+import { Allow, Caller, type Who } from '../platform/rights.ts';
 import { KeepOwnFields } from './keep-own-fields.ts';
 
 @ApiTags('own fields')
@@ -16,21 +16,21 @@ export class OwnFieldController {
   /** The agency's own fields, those in use first. */
   @Get()
   @Answers('OwnField', { isList: true })
-  @Allow(CREW)
+  @Allow('field.read')
   list(@Caller() who: Who): Promise<OwnField[]> {
     return this.keeping.list(who);
   }
 
   @Post()
   @Answers('Made')
-  @Allow(LEADS)
+  @Allow('field.edit')
   async add(@Caller() who: Who, @Body() input: AddOwnField): Promise<Made> {
     return { id: await this.keeping.add(who, input) };
   }
 
   @Patch(':id')
   @HttpCode(204)
-  @Allow(LEADS)
+  @Allow('field.edit')
   edit(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: EditOwnField): Promise<void> {
     return this.keeping.edit(who, id, input);
   }

@@ -4,7 +4,7 @@ import { ApiBody, ApiConsumes, ApiTags } from '@nestjs/swagger';
 import { MOST_FILE_BYTES, type KeptFile } from '@crew/contract';
 import { Answers } from '../platform/answers.ts';
 import { Refusal } from '../platform/refusal.ts';
-import { Allow, Caller, CREW, type Who } from '../platform/rights.ts';
+import { Allow, Caller, type Who } from '../platform/rights.ts';
 import { KeepFiles } from './keep-files.ts';
 
 /** What the reader of multipart bodies leaves of a file on the disk. */
@@ -25,7 +25,7 @@ export class FileController {
   /** Sends a file as multipart/form-data, part `file`. Its id then goes to a task or a template; alone it is gone after a day. */
   @Post()
   @Answers('KeptFile')
-  @Allow(CREW)
+  @Allow('file.add')
   @ApiConsumes('multipart/form-data')
   @ApiBody({ schema: { type: 'object', required: ['file'], properties: { file: { type: 'string', format: 'binary' } } } })
   @UseInterceptors(FileInterceptor('file', { limits: { fileSize: MOST_FILE_BYTES, files: 1, fields: 4 }, defParamCharset: 'utf8' }))
@@ -36,7 +36,7 @@ export class FileController {
 
   /** The content of a file, always as something to save: nothing sent by anybody is opened as a page of ours. */
   @Get(':id')
-  @Allow(CREW)
+  @Allow('file.read')
   async read(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string): Promise<StreamableFile> {
     const { name, bytes, content } = await this.files.open(who, id);
     return new StreamableFile(content, {

@@ -6,7 +6,8 @@ import type { EntityManager } from 'typeorm';
 import { Clock } from '../platform/clock.ts';
 import { Database, firstRow, rowsOf } from '../platform/database.ts';
 import { Refusal, requireFound } from '../platform/refusal.ts';
-import { isStaff, type Who } from '../platform/rights.ts';
+import type { Who } from '../platform/rights.ts';
+import { fileSeenBy } from '../platform/visible.ts';
 import { FileStore, type Stored } from './file-store.ts';
 
 /** A file as it comes in: on the disk already, or as its content. */
@@ -106,18 +107,15 @@ export const holdContent = (manager: EntityManager, sha256: string): Promise<unk
 export async function requireFiles(manager: EntityManager, who: Who, files: readonly Pick<TemplateFile, 'fileId'>[]): Promise<void> {
   const ids = [...new Set(files.map((file) => file.fileId))];
   if (ids.length === 0) return;
-  const known = await rowsOf(manager, `SELECT 1 FROM file f WHERE f.id = ANY($1) AND ${SEEN}`, [ids, ...seenBy(who)]);
+  const seen = fileSeenBy(who, 2);
+  const known = await rowsOf(manager, `SELECT 1 FROM file f WHERE f.id = ANY($1) AND ${seen.sql}`, [ids, ...seen.values]);
   if (known.length < ids.length) throw new Refusal('unknown-id', 'A file is not there any more. Send it again.', { field: 'fileIds' });
 }
 
-/** Staff see the agency's files; a freelancer those of own tasks and those just sent. Placeholders 2 to 4. */
-const SEEN = `f.agency_id = $2 AND ($3 OR f.added_by_id = $4 OR EXISTS (
-  SELECT 1 FROM task_file x JOIN task_assignee a ON a.task_id = x.task_id WHERE x.file_id = f.id AND a.person_id = $4))`;
-const seenBy = (who: Who): unknown[] => [who.agencyId, isStaff(who), who.personId];
-
 async function findSeen(manager: EntityManager, who: Who, fileId: string): Promise<(Stored & { readonly name: string }) | null> {
-  const sql = `SELECT f.name, f.bytes, f.sha256 FROM file f WHERE f.id = $1 AND ${SEEN}`;
-  return firstRow<Stored & { readonly name: string }>(manager, sql, [fileId, ...seenBy(who)]);
+  const seen = fileSeenBy(who, 2);
+  const sql = `SELECT f.name, f.bytes, f.sha256 FROM file f WHERE f.id = $1 AND ${seen.sql}`;
+  return firstRow<Stored & { readonly name: string }>(manager, sql, [fileId, ...seen.values]);
 }
 
 /** A name without folders, control characters or a length that no disk takes. */

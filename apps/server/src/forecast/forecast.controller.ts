@@ -5,7 +5,7 @@ import type { Response } from 'express';
 import { Answers } from '../platform/answers.ts';
 import { errorBodyOf } from '../platform/error-filter.ts';
 import { openLines } from '../platform/lines.ts';
-import { Allow, Caller, STAFF, type Who } from '../platform/rights.ts';
+import { Allow, Caller, type Who } from '../platform/rights.ts';
 import { KeepForecast } from './keep-forecast.ts';
 
 /** How often somebody is told how far it is: lines between do not help them. */
@@ -13,7 +13,7 @@ const TELL_EVERY = 1000;
 
 @ApiTags('engagements')
 @Controller('engagements/:id/forecast')
-@Allow(STAFF)
+@Allow('forecast.use')
 export class ForecastController {
   private readonly keeping: KeepForecast;
   constructor(keeping: KeepForecast) {

@@ -2,7 +2,7 @@ import { Body, Controller, Get, HttpCode, Param, ParseUUIDPipe, Patch, Post } fr
 import { ApiTags } from '@nestjs/swagger';
 import { EditCheck, GiveOn, HandOff, PickUp, SendBack, type HandoffBoard, type HandoffSheet } from '@crew/contract';
 import { Clock } from '../platform/clock.ts';
-import { Allow, Caller, STAFF, type Who } from '../platform/rights.ts';
+import { Allow, Caller, type Who } from '../platform/rights.ts';
 import { GiveWord } from './give-word.ts';
 import { HandoffRepository } from './handoff.repository.ts';
 import { PassHandoff } from './pass-handoff.ts';
@@ -29,14 +29,14 @@ export class HandoffController {
   /** In flight, sent back, and getting ready in the next two weeks. */
   @Get('handoffs')
   @Answers('HandoffBoard')
-  @Allow(STAFF)
+  @Allow('handoff.read')
   readBoard(@Caller() who: Who): Promise<HandoffBoard> {
     return this.handoffs.readBoard(who, this.clock.today());
   }
 
   @Get('handoffs/:id')
   @Answers('HandoffSheet')
-  @Allow(STAFF)
+  @Allow('handoff.read')
   read(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string): Promise<HandoffSheet> {
     return this.reading.run(who, id);
   }
@@ -44,7 +44,7 @@ export class HandoffController {
   @Post('handoffs/:id/hand-off')
   @Answers('HandoffSheet')
   @HttpCode(200)
-  @Allow(STAFF)
+  @Allow('handoff.hand-off')
   async handOff(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: HandOff): Promise<HandoffSheet> {
     await this.passing.handOff(who, id, input);
     return this.reading.run(who, id);
@@ -53,7 +53,7 @@ export class HandoffController {
   @Post('handoffs/:id/pick-up')
   @Answers('HandoffSheet')
   @HttpCode(200)
-  @Allow(STAFF)
+  @Allow('handoff.receive')
   async pickUp(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: PickUp): Promise<HandoffSheet> {
     await this.passing.pickUp(who, id, input);
     return this.reading.run(who, id);
@@ -62,7 +62,7 @@ export class HandoffController {
   @Post('handoffs/:id/send-back')
   @Answers('HandoffSheet')
   @HttpCode(200)
-  @Allow(STAFF)
+  @Allow('handoff.receive')
   async sendBack(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: SendBack): Promise<HandoffSheet> {
     await this.passing.sendBack(who, id, input);
     return this.reading.run(who, id);
@@ -71,7 +71,7 @@ export class HandoffController {
   @Post('handoffs/:id/give-on')
   @Answers('HandoffSheet')
   @HttpCode(200)
-  @Allow(STAFF)
+  @Allow('handoff.receive')
   async giveOn(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: GiveOn): Promise<HandoffSheet> {
     await this.passing.giveOn(who, id, input);
     return this.reading.run(who, id);
@@ -80,7 +80,7 @@ export class HandoffController {
   /** Somebody's word on a gate check, given or taken back. */
   @Patch('gate-checks/:id')
   @HttpCode(204)
-  @Allow(STAFF)
+  @Allow('handoff.hand-off')
   editCheck(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: EditCheck): Promise<void> {
     return this.words.run(who, id, input.isClear);
   }

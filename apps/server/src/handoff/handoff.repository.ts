@@ -1,20 +1,22 @@
 import { Injectable } from '@nestjs/common';
-import type {
-  CheckKind,
-  GateCheckView,
-  HandoffBoard,
-  HandoffLine,
-  HandoffSheet,
-  HandoffState,
-  HandoffTurn,
-  PhaseState,
-  TaskStatus,
+import {
+  can,
+  of,
+  type CheckKind,
+  type GateCheckView,
+  type HandoffBoard,
+  type HandoffLine,
+  type HandoffSheet,
+  type HandoffState,
+  type HandoffTurn,
+  type PhaseState,
+  type TaskStatus,
 } from '@crew/contract';
 import { evaluateGate, type GateCheck as CoreCheck } from '@crew/core';
 import type { EntityManager } from 'typeorm';
 import { Database, firstRow } from '../platform/database.ts';
 import { lockEngagements } from '../platform/locks.ts';
-import { isLead, type Who } from '../platform/rights.ts';
+import type { Who } from '../platform/rights.ts';
 import { batonOf } from './baton.ts';
 
 const PERSON = (alias: string): string =>
@@ -193,12 +195,8 @@ function toFacts(row: LineRow, who: Who, today: string): HandoffFacts {
     question: row.state === 'sent-back' ? row.question : null,
     checks: gate.map(({ isClear }) => ({ isClear })),
     missing: gate.flatMap((check) => (check.missing === null ? [] : [check.missing])),
-    canPickUp: row.state === 'handed-off' && (row.receiver?.id === who.personId || isLead(who)),
-    canHandOff:
-      (row.state === 'getting-ready' || row.state === 'sent-back') &&
-      row.fromState === 'running' &&
-      who.access !== 'client' &&
-      who.access !== 'freelancer',
+    canPickUp: row.state === 'handed-off' && can(who, 'handoff.receive', of(row.receiver?.id)),
+    canHandOff: (row.state === 'getting-ready' || row.state === 'sent-back') && row.fromState === 'running' && can(who, 'handoff.hand-off'),
   };
   return { line, gate, row };
 }

@@ -1,12 +1,12 @@
 import { Injectable } from '@nestjs/common';
-import type { EventPayloads, FieldChange, GiveOn, HandOff, PickUp, SendBack } from '@crew/contract';
+import { can, of, type EventPayloads, type FieldChange, type GiveOn, type HandOff, type PickUp, type SendBack } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import { record, type NewEvent } from '../activity/record.ts';
 import type { By } from '../platform/actor.ts';
 import { Clock } from '../platform/clock.ts';
 import { affectedRows, Database, rowsOf } from '../platform/database.ts';
 import { Refusal, requireFound } from '../platform/refusal.ts';
-import { isLead, type Who } from '../platform/rights.ts';
+import { requireCan, type Who } from '../platform/rights.ts';
 import { refreshEngagement } from '../schedule/refresh-engagement.ts';
 import { settleTaskSeries } from '../series/settle-tasks.ts';
 import { assignByRole } from './assign-by-role.ts';
@@ -160,14 +160,14 @@ const phaseEvent = (
 function requireReceiver(who: Who, line: HandoffFacts['line'], act: string): void {
   if (line.state !== 'handed-off')
     throw new Refusal('wrong-moment', `Nobody can ${act} now: it is not handed off. Reload to see where it stands.`);
-  if (line.receiver?.id !== who.personId && !isLead(who)) {
-    throw new Refusal('not-allowed', `Only ${line.receiver?.name ?? 'the receiver'} or a lead can ${act}.`);
-  }
+  const words = `Only ${line.receiver?.name ?? 'the receiver'} or a lead can ${act}.`;
+  requireCan(who, 'handoff.receive', { subject: of(line.receiver?.id), words });
 }
 
 function requireReason(who: Who, reason: string | undefined, missing: readonly string[]): void {
   const list = missing.join('; ');
-  if (!isLead(who)) throw new Refusal('gate-not-clear', `The gate is not clear: ${list}. Clear it, or ask a lead to let it pass.`);
+  if (!can(who, 'handoff.pass-gate'))
+    throw new Refusal('gate-not-clear', `The gate is not clear: ${list}. Clear it, or ask a lead to let it pass.`);
   if (reason === undefined)
     throw new Refusal('gate-not-clear', `The gate is not clear: ${list}. Clear it, or give a reason to let it pass.`, { field: 'reason' });
 }

@@ -2,7 +2,7 @@ import { Body, Controller, Get, Param, ParseUUIDPipe, Post } from '@nestjs/commo
 import { ApiTags } from '@nestjs/swagger';
 import { AcceptLearned, type LearnedTemplate, type TemplateContentView } from '@crew/contract';
 import { Answers } from '../platform/answers.ts';
-import { Allow, Caller, LEADS, STAFF, type Who } from '../platform/rights.ts';
+import { Allow, Caller, type Who } from '../platform/rights.ts';
 import { LearnFromRuns } from './learn-from-runs.ts';
 
 @ApiTags('templates')
@@ -16,7 +16,7 @@ export class LearnController {
   /** What each task really took over past runs, with the runs behind the numbers and what is worth changing. */
   @Get()
   @Answers('LearnedTemplate')
-  @Allow(STAFF)
+  @Allow('learn.read')
   read(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string): Promise<LearnedTemplate> {
     return this.learning.read(who, id);
   }
@@ -24,7 +24,7 @@ export class LearnController {
   /** Takes the proposals named into the template, as its next version. 409 with `details.current` when it was changed meanwhile. */
   @Post()
   @Answers('TemplateContentView')
-  @Allow(LEADS)
+  @Allow('learn.apply')
   accept(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: AcceptLearned): Promise<TemplateContentView> {
     return this.learning.accept(who, id, input);
   }

@@ -1,12 +1,12 @@
 import { Controller, Req, Sse, type MessageEvent } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
-import type { ChangeNotice } from '@crew/contract';
+import { can, type ChangeNotice } from '@crew/contract';
 import type { Request } from 'express';
 import { concat, endWith, filter, ignoreElements, interval, map, merge, of, share, switchMap, takeUntil, type Observable } from 'rxjs';
 import { AccountRepository } from '../account/account.repository.ts';
 import type { Announcement } from '../platform/announce.ts';
 import { Refusal } from '../platform/refusal.ts';
-import { Allow, Caller, EVERYBODY, isStaff, type Who } from '../platform/rights.ts';
+import { Allow, Caller, type Who } from '../platform/rights.ts';
 import { ChangesFeed } from './changes-feed.ts';
 
 /** Often enough that no proxy between us takes a quiet stream for a dead one. */
@@ -27,7 +27,7 @@ export class ChangesController {
 
   /** 429 when this account has as many streams open as it may. */
   @Sse()
-  @Allow(EVERYBODY)
+  @Allow('account.use')
   stream(@Caller() who: Who, @Req() request: Request): Observable<MessageEvent> {
     this.open(who.accountId, request);
     return streamFor(who, {
@@ -77,5 +77,5 @@ export function streamFor(
 
 /** Who does not see every engagement is not told which one it was. */
 export function noticeFor(who: Who, heard: Announcement | 'everything'): ChangeNotice {
-  return { engagementId: heard === 'everything' || !isStaff(who) ? null : heard.engagementId };
+  return { engagementId: heard === 'everything' || !can(who, 'engagement.open') ? null : heard.engagementId };
 }

@@ -3,15 +3,15 @@ import { everyBody, expectSentence, sendTo, UNKNOWN, type Body } from '../../tes
 import { startHarness, type Caller, type Harness } from '../../test/harness.ts';
 
 let harness: Harness;
-let lead: Caller;
+let owner: Caller;
 let bodies: Readonly<Record<string, Body>>;
 let documented: readonly string[];
 
 beforeAll(async () => {
   harness = await startHarness();
-  lead = await harness.as('Lena');
-  bodies = await everyBody(harness, lead);
-  const document = (await lead.get('/openapi.json').expect(200)).body as {
+  owner = await harness.as('Oona');
+  bodies = await everyBody(harness, owner);
+  const document = (await owner.get('/openapi.json').expect(200)).body as {
     paths: Record<string, Record<string, { requestBody?: { content: object } }>>;
   };
   documented = Object.entries(document.paths).flatMap(([path, methods]) =>
@@ -33,7 +33,7 @@ test('a field that is left out is missed in a sentence, or is not needed', async
   for (const [route, { path, body }] of Object.entries(bodies)) {
     for (const field of Object.keys(body)) {
       harness.forgetTries();
-      const answer = await sendTo(lead, { route, path }, Object.fromEntries(Object.entries(body).filter(([name]) => name !== field)));
+      const answer = await sendTo(owner, { route, path }, Object.fromEntries(Object.entries(body).filter(([name]) => name !== field)));
       expectSentence(answer.status, answer.body as ErrorBody, `${route} without ${field}`);
     }
   }
@@ -43,7 +43,7 @@ test('an id of nothing in the address is not found, however good the body is', a
   const found: string[] = [];
   for (const [route, { path, body }] of Object.entries(bodies)) {
     if (!route.includes('{id}')) continue;
-    const { status } = await sendTo(lead, { route, path: path.replace(/[0-9a-f-]{36}/, UNKNOWN) }, body);
+    const { status } = await sendTo(owner, { route, path: path.replace(/[0-9a-f-]{36}/, UNKNOWN) }, body);
     if (status !== 404) found.push(`${route}: ${status}`);
   }
   expect(found).toEqual([]);
@@ -52,7 +52,7 @@ test('an id of nothing in the address is not found, however good the body is', a
 test('a field that nobody knows is refused by its name', async () => {
   for (const [route, { path, body }] of Object.entries(bodies)) {
     harness.forgetTries();
-    const answer = await sendTo(lead, { route, path }, { ...body, colour: 'petrol' });
+    const answer = await sendTo(owner, { route, path }, { ...body, colour: 'petrol' });
     expect([route, answer.status, (answer.body as ErrorBody).field]).toEqual([route, 400, 'colour']);
   }
 });
@@ -62,7 +62,7 @@ test.each([
   ['a list', '[]'],
   ['a word', '"version"'],
 ])('a body that is %s is refused', async (_what, text) => {
-  const answer = await lead
+  const answer = await owner
     .patch(bodies['PATCH /tasks/{id}']?.path ?? '', {})
     .set('Content-Type', 'application/json')
     .send(text);

@@ -17,14 +17,14 @@ const LONGEST_MS = 2000;
 const HARD_LIMIT_MS = 240_000;
 
 let harness: Harness;
-let lead: Caller;
+let owner: Caller;
 let bodies: readonly (readonly [route: string, Body])[];
 
 beforeAll(async () => {
   harness = await startHarness();
   // An owner: nothing sent here can take her access away.
-  lead = await harness.as('Oona');
-  bodies = Object.entries(await everyBody(harness, lead));
+  owner = await harness.as('Oona');
+  bodies = Object.entries(await everyBody(harness, owner));
 }, 300_000);
 afterAll(() => harness.close());
 
@@ -143,8 +143,8 @@ async function ask({ route, path, body }: Input): Promise<{ readonly status: num
   const began = performance.now();
   const sent =
     typeof body === 'string'
-      ? sendTo(lead, { route, path }, {}).set('Content-Type', 'application/json').send(body)
-      : sendTo(lead, { route, path }, body);
+      ? sendTo(owner, { route, path }, {}).set('Content-Type', 'application/json').send(body)
+      : sendTo(owner, { route, path }, body);
   const answer = await sent;
   return { status: answer.status, body: answer.body as ErrorBody, tookMs: performance.now() - began };
 }

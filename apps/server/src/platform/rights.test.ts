@@ -1,4 +1,4 @@
-import type { Access } from '@crew/contract';
+import { ACCESS, can, of, RIGHTS, reachOf, type Access, type Action } from '@crew/contract';
 import { startHarness, startSmall, type Caller, type Harness } from '../../test/harness.ts';
 
 /** Every route and who may use it; a route that is not listed here fails the test. */
@@ -213,6 +213,111 @@ test.each(Object.keys(ROUTES).flatMap((route) => PEOPLE.map(([access]) => [route
   expect(status).toBeLessThan(500);
   if (allowed === OPEN || allowed?.includes(access)) expect(status).not.toBe(403);
   else expect(status).toBe(403);
+});
+
+describe('the table of rights', () => {
+  const ACTIONS = Object.keys(RIGHTS) as Action[];
+
+  test.each(ACTIONS.flatMap((action) => ACCESS.map((access) => [action, access] as const)))(
+    '%s by %s reaches as far as it says',
+    (action, access) => {
+      const actor = { access, personId: 'me' };
+      const reach = reachOf(actor, action);
+      expect([
+        can(actor, action),
+        can(actor, action, of('me', 'you')),
+        can(actor, action, of('you')),
+        can(actor, action, of(null)),
+      ]).toEqual({ all: [true, true, true, true], own: [true, true, false, false], none: [false, false, false, false] }[reach]);
+      expect(can({ job: 'plan' }, action, of('you'))).toBe(true);
+    },
+  );
+
+  test('each access of the crew may do at least what the next one may', () => {
+    const order: readonly Access[] = ['owner', 'lead', 'member', 'freelancer'];
+    const rank = { all: 2, own: 1, none: 0 };
+    for (const action of ACTIONS.filter((known) => known !== 'client-page.read')) {
+      const ranks = order.map((access) => rank[RIGHTS[action][access]]);
+      expect([action, ranks]).toEqual([action, [...ranks].sort((left, right) => right - left)]);
+    }
+  });
+});
+
+/** What reaches only to one's own, tried on somebody else's and on one's own: what the member or freelancer is answered. */
+const OWN: Readonly<Record<string, (world: OwnWorld) => readonly [theirs: Asked, own: Asked]>> = {
+  'desk.read': ({ mak, dora }) => [{ path: `/desk?person=${dora}` }, { path: `/desk?person=${mak}` }],
+  'desk.edit': ({ mak, dora, task }) => [
+    { path: '/desk/places', body: { taskId: task, day: '2026-11-24', personId: dora } },
+    { path: '/desk/places', body: { taskId: task, day: '2026-11-24', personId: mak } },
+  ],
+  'time.read': ({ mak, dora }) => [{ path: `/time?person=${dora}` }, { path: `/time?person=${mak}` }],
+  'time.edit': ({ mak, dora, task }) => [
+    { path: `/tasks/${task}/time`, body: { day: '2026-11-23', minutes: 5, personId: dora } },
+    { path: `/tasks/${task}/time`, body: { day: '2026-11-23', minutes: 5, personId: mak } },
+  ],
+  'time-off.edit': ({ mak, dora }) => [
+    { path: `/crew/${dora}/time-off`, body: { from: '2027-05-03', to: '2027-05-03' } },
+    { path: `/crew/${mak}/time-off`, body: { from: '2027-05-03', to: '2027-05-03' } },
+  ],
+  'handoff.receive': ({ forDora, forMak }) => [
+    { path: `/handoffs/${forDora}/send-back`, body: { version: 1, question: 'Which?' } },
+    { path: `/handoffs/${forMak}/send-back`, body: { version: 1, question: 'Which?' } },
+  ],
+};
+
+/** Tried as a freelancer, who does not see what is not their own. */
+const SEEN = [
+  'task.read',
+  'task.work-on',
+  'file.read',
+  'history.read',
+  'plan.undo',
+  'time-off.read',
+  'engagement.read',
+  'client-page.read',
+];
+
+interface Asked {
+  readonly path: string;
+  readonly body?: object;
+}
+interface OwnWorld {
+  readonly mak: string;
+  readonly dora: string;
+  readonly task: string;
+  readonly forDora: string;
+  readonly forMak: string;
+}
+
+async function ownWorld(): Promise<OwnWorld> {
+  const lead = callers.get('lead') as Caller;
+  const [mak, dora] = [harness.ids.people['Mak'] as string, harness.ids.people['Dora'] as string];
+  const started = async (receiverId: string): Promise<{ readonly handoff: string; readonly task: string }> => {
+    const id = await startSmall(lead, harness, { name: `Own ${receiverId}` });
+    const plan = (await lead.get(`/engagements/${id}/plan`).expect(200)).body as {
+      phases: { handoffId: string }[];
+      tasks: { id: string; title: string }[];
+    };
+    const handoff = plan.phases[0]?.handoffId as string;
+    await harness.database.rows(`UPDATE handoff SET state = 'handed-off', receiver_id = $2 WHERE id = $1`, [handoff, receiverId]);
+    return { handoff, task: plan.tasks.find(({ title }) => title === 'Sketch')?.id as string };
+  };
+  const [forDora, forMak] = [await started(dora), await started(mak)];
+  await lead.patch(`/tasks/${forMak.task}`, { version: 1, assigneeIds: [mak] }).expect(200);
+  return { mak, dora, task: forMak.task, forDora: forDora.handoff, forMak: forMak.handoff };
+}
+
+test('what reaches only to one’s own is refused for others’ and done for one’s own', async () => {
+  const partly = (Object.keys(RIGHTS) as Action[]).filter((action) => Object.values(RIGHTS[action]).includes('own'));
+  expect([...partly].sort()).toEqual([...Object.keys(OWN), ...SEEN].sort());
+  const world = await ownWorld();
+  const mak = callers.get('member') as Caller;
+  const ask = async ({ path, body }: Asked): Promise<number> => (await (body === undefined ? mak.get(path) : mak.post(path, body))).status;
+  for (const [action, requests] of Object.entries(OWN)) {
+    const [theirs, own] = requests(world);
+    expect([action, await ask(theirs)]).toEqual([action, 403]);
+    expect([action, (await ask(own)) < 300]).toEqual([action, true]);
+  }
 });
 
 test('a change without the token of the session is refused', async () => {

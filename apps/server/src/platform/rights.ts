@@ -1,7 +1,7 @@
 import { applyDecorators, createParamDecorator, Injectable, SetMetadata, type CanActivate, type ExecutionContext } from '@nestjs/common';
 import { Reflector } from '@nestjs/core';
 import { ApiExtension } from '@nestjs/swagger';
-import type { Access } from '@crew/contract';
+import { ACCESS, can, type Access, type Action, type Subject } from '@crew/contract';
 import type { Request } from 'express';
 import { AccountRepository } from '../account/account.repository.ts';
 import { Refusal } from './refusal.ts';
@@ -20,19 +20,13 @@ export interface Who {
   readonly clientName: string | null;
 }
 
-/** The groups routes are opened to. */
-export const OWNERS = ['owner'] as const;
-export const LEADS = ['owner', 'lead'] as const;
-export const STAFF = ['owner', 'lead', 'member'] as const;
-export const CREW = ['owner', 'lead', 'member', 'freelancer'] as const;
-export const CLIENTS = ['client'] as const;
-export const EVERYBODY = [...CREW, 'client'] as const;
-
 const ALLOWED = 'crew:allowed';
 const OPEN = 'crew:open';
 
-/** Opens a route to these kinds of access. A route without this or `Open` is refused to everybody. */
-export const Allow = (access: readonly Access[]) => applyDecorators(SetMetadata(ALLOWED, access), ApiExtension(ACCESS_MARK, access));
+/** Opens a route to whoever may do this, be it only with what is their own. A route without this or `Open` is refused to everybody. */
+export const Allow = (action: Action) => applyDecorators(SetMetadata(ALLOWED, action), ApiExtension(ACCESS_MARK, accessFor(action)));
+
+const accessFor = (action: Action): readonly Access[] => ACCESS.filter((access) => can({ access, personId: null }, action));
 
 /** Where the description of the API says to whom a route is open; see `describeFor`. */
 export const ACCESS_MARK = 'x-access';
@@ -51,11 +45,16 @@ export interface RequestOfSomebody extends Request {
   who?: Who;
 }
 
-/** Whether leading is part of this access. */
-export const isLead = (who: Pick<Who, 'access'>): boolean => who.access === 'owner' || who.access === 'lead';
+/** Refuses with these words, at this field, what somebody may not do to a thing. */
+export function requireCan(who: Who, action: Action, { subject, words, field }: Refused): void {
+  if (!can(who, action, subject)) throw new Refusal('not-allowed', words, field === undefined ? {} : { field });
+}
 
-/** Whether all of the agency's work is open to this access. */
-export const isStaff = (who: Pick<Who, 'access'>): boolean => isLead(who) || who.access === 'member';
+interface Refused {
+  readonly subject?: Subject;
+  readonly words: string;
+  readonly field?: string;
+}
 
 /** Methods that change nothing. */
 export const READING = new Set(['GET', 'HEAD', 'OPTIONS']);
@@ -65,9 +64,9 @@ export const isOpenRoute = (reflector: Reflector, places: Parameters<Reflector['
   reflector.getAllAndOverride<boolean | undefined>(OPEN, places) === true;
 
 /**
- * The one place where rights are checked: who is signed in, whether the request comes from
- * our own page, and whether this access may use the route. What somebody may see inside a
- * route is decided by `seenBy` in the queries.
+ * Who is signed in, whether the request comes from our own page, and whether they may do what
+ * the route is for; see `RIGHTS` in the contract. Use cases ask the same table about the thing
+ * itself, and what somebody may see inside a route is a condition in the query (`visible.ts`).
  */
 @Injectable()
 export class RightsGuard implements CanActivate {
@@ -89,8 +88,8 @@ export class RightsGuard implements CanActivate {
     const who = await this.whoIs(request);
     request.who = who;
     if (!READING.has(request.method)) requireToken(request);
-    const allowed = this.reflector.getAllAndOverride<readonly Access[] | undefined>(ALLOWED, places) ?? [];
-    if (!allowed.includes(who.access)) throw new Refusal('not-allowed', 'This is not open to you. Ask a lead of your agency.');
+    const action = this.reflector.getAllAndOverride<Action | undefined>(ALLOWED, places);
+    if (action === undefined || !can(who, action)) throw new Refusal('not-allowed', 'This is not open to you. Ask a lead of your agency.');
     return true;
   }
 

@@ -1,3 +1,4 @@
+import { reachOf, type Action, type Reach } from '@crew/contract';
 import type { Who } from './rights.ts';
 
 /** A piece of SQL with the values of its placeholders. */
@@ -6,39 +7,50 @@ export interface Condition {
   readonly values: readonly unknown[];
 }
 
+/** The condition for how far somebody's right to read reaches: everything of the agency, what is their own, or nothing. */
+function seenWith(who: Who, action: Action, conditions: Readonly<Record<Exclude<Reach, 'none'>, Condition>>): Condition {
+  const reach = reachOf(who, action);
+  return reach === 'none' ? { sql: 'false', values: [] } : conditions[reach];
+}
+
 /**
  * Which engagements somebody may see, as a condition on alias `e`; placeholders start at
  * `first`. Staff see the agency's, a freelancer those with a task of theirs, a client its own.
  */
 export function engagementSeenBy(who: Who, first: number): Condition {
-  if (who.access === 'client')
-    return { sql: `(e.agency_id = $${first} AND e.client_id = $${first + 1})`, values: [who.agencyId, who.clientId] };
-  if (who.access === 'freelancer') {
-    const own = `EXISTS (SELECT 1 FROM task mine JOIN task_assignee a ON a.task_id = mine.id WHERE mine.engagement_id = e.id AND a.person_id = $${first + 1})`;
-    return { sql: `(e.agency_id = $${first} AND ${own})`, values: [who.agencyId, who.personId] };
-  }
-  return { sql: `e.agency_id = $${first}`, values: [who.agencyId] };
+  const agency = `e.agency_id = $${first}`;
+  const tasks = `EXISTS (SELECT 1 FROM task mine JOIN task_assignee a ON a.task_id = mine.id WHERE mine.engagement_id = e.id AND a.person_id = $${first + 1})`;
+  const own = who.clientId === null ? tasks : `e.client_id = $${first + 1}`;
+  return seenWith(who, 'engagement.read', {
+    all: { sql: agency, values: [who.agencyId] },
+    own: { sql: `(${agency} AND ${own})`, values: [who.agencyId, who.clientId ?? who.personId] },
+  });
 }
 
 /** Which tasks somebody may see, as a condition on alias `t`. A freelancer sees own tasks only; clients see tasks elsewhere. */
 export function taskSeenBy(who: Who, first: number): Condition {
-  if (who.access === 'client') return { sql: 'false', values: [] };
-  if (who.access === 'freelancer') {
-    const own = `EXISTS (SELECT 1 FROM task_assignee a WHERE a.task_id = t.id AND a.person_id = $${first + 1})`;
-    return { sql: `(t.agency_id = $${first} AND ${own})`, values: [who.agencyId, who.personId] };
-  }
-  return { sql: `t.agency_id = $${first}`, values: [who.agencyId] };
+  const own = `EXISTS (SELECT 1 FROM task_assignee a WHERE a.task_id = t.id AND a.person_id = $${first + 1})`;
+  return seenWith(who, 'task.read', {
+    all: { sql: `t.agency_id = $${first}`, values: [who.agencyId] },
+    own: { sql: `(t.agency_id = $${first} AND ${own})`, values: [who.agencyId, who.personId] },
+  });
 }
 
-/**
- * Which events somebody may see, as a condition on alias `v`: staff the agency's, a freelancer
- * those of own tasks, a client none.
- */
+/** Which files somebody may see, as a condition on alias `f`: a freelancer those of own tasks and those just sent. */
+export function fileSeenBy(who: Who, first: number): Condition {
+  const own = `(f.added_by_id = $${first + 1} OR EXISTS (
+    SELECT 1 FROM task_file x JOIN task_assignee a ON a.task_id = x.task_id WHERE x.file_id = f.id AND a.person_id = $${first + 1}))`;
+  return seenWith(who, 'file.read', {
+    all: { sql: `f.agency_id = $${first}`, values: [who.agencyId] },
+    own: { sql: `(f.agency_id = $${first} AND ${own})`, values: [who.agencyId, who.personId] },
+  });
+}
+
+/** Which events somebody may see, as a condition on alias `v`: staff the agency's, a freelancer those of own tasks. */
 export function eventSeenBy(who: Who, first: number): Condition {
-  if (who.access === 'client') return { sql: 'false', values: [] };
-  if (who.access === 'freelancer') {
-    const own = `EXISTS (SELECT 1 FROM task_assignee a WHERE a.task_id = v.subject_id AND a.person_id = $${first + 1})`;
-    return { sql: `(v.agency_id = $${first} AND v.subject = 'task' AND ${own})`, values: [who.agencyId, who.personId] };
-  }
-  return { sql: `v.agency_id = $${first}`, values: [who.agencyId] };
+  const own = `EXISTS (SELECT 1 FROM task_assignee a WHERE a.task_id = v.subject_id AND a.person_id = $${first + 1})`;
+  return seenWith(who, 'history.read', {
+    all: { sql: `v.agency_id = $${first}`, values: [who.agencyId] },
+    own: { sql: `(v.agency_id = $${first} AND v.subject = 'task' AND ${own})`, values: [who.agencyId, who.personId] },
+  });
 }

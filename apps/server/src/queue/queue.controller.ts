@@ -2,12 +2,12 @@ import { Body, Controller, Get, HttpCode, Post } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
 import { PlaceInWeek, type PlacedInWeek, type Queue } from '@crew/contract';
 import { Answers } from '../platform/answers.ts';
-import { Allow, Caller, STAFF, type Who } from '../platform/rights.ts';
+import { Allow, Caller, type Who } from '../platform/rights.ts';
 import { PlanWeek } from './plan-week.ts';
 
 @ApiTags('workload')
 @Controller('queue')
-@Allow(STAFF)
+@Allow('week-plan.edit')
 export class QueueController {
   private readonly weeks: PlanWeek;
   constructor(weeks: PlanWeek) {

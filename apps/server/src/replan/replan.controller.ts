@@ -3,7 +3,7 @@ import { ApiTags } from '@nestjs/swagger';
 import { AddDeliverable, ChangePlan as ChangeInput, type ChangeUndone, type Made, type PlanChanged, type PlanEffect } from '@crew/contract';
 import { Answers } from '../platform/answers.ts';
 import { TakesLarge } from '../platform/read-body.ts';
-import { Allow, Caller, CREW, LEADS, STAFF, type Who } from '../platform/rights.ts';
+import { Allow, Caller, type Who } from '../platform/rights.ts';
 import { ChangePlan } from './change-plan.ts';
 import { Deliverables } from './deliverables.ts';
 import { KeepBaseline } from './keep-baseline.ts';
@@ -29,7 +29,7 @@ export class ReplanController {
   @TakesLarge({ bytes: 2 * 1024 * 1024 })
   @Answers('PlanEffect')
   @HttpCode(200)
-  @Allow(STAFF)
+  @Allow('plan.edit')
   preview(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: ChangeInput): Promise<PlanEffect> {
     return this.plans.preview(who, id, input);
   }
@@ -38,7 +38,7 @@ export class ReplanController {
   @Post('engagements/:id/changes')
   @TakesLarge({ bytes: 2 * 1024 * 1024 })
   @Answers('PlanChanged')
-  @Allow(STAFF)
+  @Allow('plan.edit')
   change(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: ChangeInput): Promise<PlanChanged> {
     return this.plans.run(who, id, input);
   }
@@ -51,7 +51,7 @@ export class ReplanController {
   @Post('changes/:id/undo')
   @Answers('ChangeUndone')
   @HttpCode(200)
-  @Allow(CREW)
+  @Allow('plan.undo')
   undo(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string): Promise<ChangeUndone> {
     return this.undoing.run(who, id);
   }
@@ -59,21 +59,21 @@ export class ReplanController {
   /** Keeps the plan as it stands as the promised one. */
   @Post('engagements/:id/baseline')
   @HttpCode(204)
-  @Allow(LEADS)
+  @Allow('engagement.edit')
   keepBaseline(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string): Promise<void> {
     return this.baseline.run(who, id);
   }
 
   @Post('engagements/:id/deliverables')
   @Answers('Made')
-  @Allow(STAFF)
+  @Allow('plan.edit')
   addDeliverable(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: AddDeliverable): Promise<Made> {
     return this.deliverables.add(who, id, input);
   }
 
   @Delete('deliverables/:id')
   @HttpCode(204)
-  @Allow(STAFF)
+  @Allow('plan.edit')
   removeDeliverable(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string): Promise<void> {
     return this.deliverables.remove(who, id);
   }

@@ -1,6 +1,7 @@
 import { Injectable } from '@nestjs/common';
 import {
   DERIVED_EVENTS,
+  reachOf,
   UNDOABLE_EVENTS,
   type ChangeUndone,
   type EventFacts,
@@ -15,7 +16,7 @@ import { Clock } from '../platform/clock.ts';
 import { Database, rowsOf } from '../platform/database.ts';
 import { lockEngagements } from '../platform/locks.ts';
 import { Refusal } from '../platform/refusal.ts';
-import { isStaff, type Who } from '../platform/rights.ts';
+import type { Who } from '../platform/rights.ts';
 import { refreshEngagement } from '../schedule/refresh-engagement.ts';
 import { deleteTasks } from '../task/delete-tasks.ts';
 import { bringPhasesBack, phasesChanged, readPhaseImages, refusePassedSince, restorePhases, type PhasesChanged } from './phase-images.ts';
@@ -150,7 +151,7 @@ function refuseWhole(events: readonly BatchEvent[]): void {
 
 async function refuseOthers(manager: EntityManager, who: Who, parts: readonly Part[]): Promise<void> {
   const events = parts.flatMap((part) => part.events);
-  if (!isStaff(who)) {
+  if (reachOf(who, 'plan.undo') === 'own') {
     const decided = events.filter(({ kind }) => !DERIVED.has(kind));
     const tasks = new Set(decided.map(({ subjectId }) => subjectId));
     const own = await rowsOf(manager, 'SELECT 1 FROM task_assignee WHERE person_id = $1 AND task_id = ANY($2)', [who.personId, [...tasks]]);

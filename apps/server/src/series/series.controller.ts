@@ -13,7 +13,7 @@ import {
   type SeriesView,
 } from '@crew/contract';
 import { Answers } from '../platform/answers.ts';
-import { Allow, Caller, LEADS, STAFF, type Who } from '../platform/rights.ts';
+import { Allow, Caller, type Who } from '../platform/rights.ts';
 import { KeepSeries } from './keep-series.ts';
 import { ReadSeries } from './read-series.ts';
 import { TryRhythm } from './try-rhythm.ts';
@@ -33,7 +33,7 @@ export class SeriesController {
   /** Engagements that repeat and production lines, with their units. */
   @Get()
   @Answers('SeriesView', { isList: true })
-  @Allow(STAFF)
+  @Allow('series.read')
   list(@Caller() who: Who): Promise<SeriesView[]> {
     return this.reading.list(who);
   }
@@ -41,14 +41,14 @@ export class SeriesController {
   /** Begins one; its first units are made at once, the others ahead by a job. */
   @Post()
   @Answers('SeriesView')
-  @Allow(LEADS)
+  @Allow('series.edit')
   start(@Caller() who: Who, @Body() input: StartSeries): Promise<SeriesView> {
     return this.keeping.start(who, input);
   }
 
   @Get(':id')
   @Answers('SeriesView')
-  @Allow(STAFF)
+  @Allow('series.read')
   read(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string): Promise<SeriesView> {
     return this.reading.read(who, id);
   }
@@ -56,7 +56,7 @@ export class SeriesController {
   /** Changes it for what is not begun: people, names, agreed hours, days left out and added. */
   @Patch(':id')
   @Answers('SeriesView')
-  @Allow(LEADS)
+  @Allow('series.edit')
   change(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: ChangeSeries): Promise<SeriesView> {
     return this.keeping.change(who, id, input);
   }
@@ -65,7 +65,7 @@ export class SeriesController {
   @Post(':id/rhythms/preview')
   @Answers('RhythmTried')
   @HttpCode(200)
-  @Allow(LEADS)
+  @Allow('series.edit')
   tryRhythm(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: TryInput): Promise<RhythmTried> {
     return this.trying.run(who, id, input);
   }
@@ -73,7 +73,7 @@ export class SeriesController {
   /** Another rhythm from a day on; what was made from then on and nobody touched is made anew. */
   @Post(':id/rhythms')
   @Answers('RhythmChanged')
-  @Allow(LEADS)
+  @Allow('series.edit')
   changeRhythm(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: ChangeRhythm): Promise<RhythmChanged> {
     return this.keeping.changeRhythm(who, id, input);
   }
@@ -82,7 +82,7 @@ export class SeriesController {
   @Post(':id/rhythms/take-back')
   @Answers('SeriesView')
   @HttpCode(200)
-  @Allow(LEADS)
+  @Allow('series.edit')
   takeBack(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: TakeBackRhythm): Promise<SeriesView> {
     return this.keeping.takeBackRhythm(who, id, input);
   }
@@ -91,7 +91,7 @@ export class SeriesController {
   @Post(':id/stop')
   @Answers('SeriesView')
   @HttpCode(200)
-  @Allow(LEADS)
+  @Allow('series.edit')
   stop(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: StopSeries): Promise<SeriesView> {
     return this.keeping.stop(who, id, input);
   }
@@ -99,7 +99,7 @@ export class SeriesController {
   @Post(':id/resume')
   @Answers('SeriesView')
   @HttpCode(200)
-  @Allow(LEADS)
+  @Allow('series.edit')
   resume(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: ResumeSeries): Promise<SeriesView> {
     return this.keeping.resume(who, id, input);
   }

@@ -12,12 +12,12 @@ import {
   type TaskSeriesView,
 } from '@crew/contract';
 import { Answers } from '../platform/answers.ts';
-import { Allow, Caller, STAFF, type Who } from '../platform/rights.ts';
+import { Allow, Caller, type Who } from '../platform/rights.ts';
 import { KeepTaskSeries } from './keep-task-series.ts';
 
 @ApiTags('series')
 @Controller()
-@Allow(STAFF)
+@Allow('task-series.edit')
 export class TaskSeriesController {
   private readonly keeping: KeepTaskSeries;
   constructor(keeping: KeepTaskSeries) {

@@ -1,5 +1,5 @@
 import { Injectable } from '@nestjs/common';
-import type { EditTask as Input, PlanEffect, TaskEdited } from '@crew/contract';
+import { can, type EditTask as Input, type PlanEffect, type TaskEdited } from '@crew/contract';
 import { ChangePlan } from '../replan/change-plan.ts';
 import { Database } from '../platform/database.ts';
 import { Refusal, requireFound } from '../platform/refusal.ts';
@@ -56,7 +56,7 @@ export class EditTask {
 }
 
 function refuseBeyondOwnWork(who: Who, input: Input): void {
-  if (who.access !== 'freelancer') return;
+  if (can(who, 'plan.edit')) return;
   const beyond = (Object.keys(input) as (keyof Input)[]).find(
     (field) => field !== 'version' && input[field] !== undefined && !OWN_WORK.includes(field),
   );

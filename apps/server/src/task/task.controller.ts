@@ -3,7 +3,7 @@ import { ApiTags } from '@nestjs/swagger';
 import { AddStep, AddTask, EditStep, EditTask as EditInput, type PlanEffect, type TaskEdited, type TaskSheet } from '@crew/contract';
 import { Database } from '../platform/database.ts';
 import { requireFound } from '../platform/refusal.ts';
-import { Allow, Caller, CREW, STAFF, type Who } from '../platform/rights.ts';
+import { Allow, Caller, type Who } from '../platform/rights.ts';
 import { EditTask } from './edit-task.ts';
 import { TaskParts } from './task-parts.ts';
 import { TaskRepository } from './task.repository.ts';
@@ -26,7 +26,7 @@ export class TaskController {
 
   @Get('tasks/:id')
   @Answers('TaskSheet')
-  @Allow(CREW)
+  @Allow('task.read')
   async read(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string): Promise<TaskSheet> {
     return requireFound(await this.tasks.findSheet(this.database.manager, who, id), 'task');
   }
@@ -34,7 +34,7 @@ export class TaskController {
   /** Changes fields in place; answers the task and what moved. 409 with `details.current` when the version is stale. */
   @Patch('tasks/:id')
   @Answers('TaskEdited')
-  @Allow(CREW)
+  @Allow('task.work-on')
   edit(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: EditInput): Promise<TaskEdited> {
     return this.editing.run(who, id, input);
   }
@@ -43,28 +43,28 @@ export class TaskController {
   @Post('tasks/:id/preview')
   @Answers('PlanEffect')
   @HttpCode(200)
-  @Allow(STAFF)
+  @Allow('plan.edit')
   preview(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: EditInput): Promise<PlanEffect> {
     return this.editing.preview(who, id, input);
   }
 
   @Post('engagements/:id/tasks')
   @Answers('TaskSheet')
-  @Allow(STAFF)
+  @Allow('plan.edit')
   add(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: AddTask): Promise<TaskSheet> {
     return this.parts.addTask(who, id, input);
   }
 
   @Post('tasks/:id/steps')
   @Answers('TaskSheet')
-  @Allow(CREW)
+  @Allow('task.work-on')
   addStep(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: AddStep): Promise<TaskSheet> {
     return this.parts.addStep(who, id, input.title);
   }
 
   @Patch('steps/:id')
   @Answers('TaskSheet')
-  @Allow(CREW)
+  @Allow('task.work-on')
   editStep(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: EditStep): Promise<TaskSheet> {
     return this.parts.editStep(who, id, input.isDone);
   }

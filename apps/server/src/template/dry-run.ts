@@ -24,7 +24,7 @@ import { newOverloads } from '../workload/overloads.ts';
 import { GrowTemplate } from './grow-template.ts';
 import { ReadSource, type Source } from './read-source.ts';
 import { type TemplateDocument, type TemplateTaskDocument, type Which } from './template.repository.ts';
-import { rowsOf } from '../platform/database.ts';
+import { firstRow, rowsOf } from '../platform/database.ts';
 
 /** A template cut to what will be made, laid on the calendar. */
 export interface LaidTemplate {
@@ -63,6 +63,7 @@ export class DryRunTemplate {
     { plan, laid }: { readonly plan: PlanEngagement; readonly laid: LaidTemplate },
   ): Promise<DryRun> {
     await requireRoles(manager, who, plan.roles ?? []);
+    if (plan.clientId !== undefined) await requireClient(manager, who, plan.clientId);
     const known = await readFamiliarity(manager, plan.clientId ?? null);
     const roles = proposePeople(laid, plan, { known, today: this.clock.today(), askedBy: who.personId });
     return renderDryRun(laid, roles, this.clock.today());
@@ -134,6 +135,11 @@ export async function requireRoles(manager: EntityManager, who: Who, choices: re
   if (ids.length === 0) return;
   const known = await rowsOf(manager, 'SELECT 1 FROM role WHERE agency_id = $1 AND id = ANY($2)', [who.agencyId, ids]);
   if (known.length < ids.length) throw new Refusal('unknown-id', 'A role is not one of yours. Choose from the list.', { field: 'roles' });
+}
+
+async function requireClient(manager: EntityManager, who: Who, clientId: string): Promise<void> {
+  const known = await firstRow(manager, 'SELECT 1 FROM client WHERE id = $1 AND agency_id = $2', [clientId, who.agencyId]);
+  if (known === null) throw new Refusal('unknown-id', 'This client is not one of yours. Choose from the list.', { field: 'clientId' });
 }
 
 /** How many engagements of this client each person has worked on. */

@@ -10,7 +10,7 @@ import {
   type TemplateNews,
 } from '@crew/contract';
 import { Answers } from '../platform/answers.ts';
-import { Allow, Caller, LEADS, STAFF, type Who } from '../platform/rights.ts';
+import { Allow, Caller, type Who } from '../platform/rights.ts';
 import { BringChanges } from './bring-changes.ts';
 import { SaveBack } from './save-back.ts';
 import { TakeFromLibrary } from './take-from-library.ts';
@@ -31,7 +31,7 @@ export class OriginController {
   /** What is new in the template since the engagement began. */
   @Get('template-news')
   @Answers('TemplateNews')
-  @Allow(STAFF)
+  @Allow('engagement.open')
   news(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string): Promise<TemplateNews> {
     return this.bringing.read(who, id);
   }
@@ -39,7 +39,7 @@ export class OriginController {
   /** Brings chosen changes of the template in, all or none. */
   @Post('template-news')
   @Answers('PlanChanged')
-  @Allow(LEADS)
+  @Allow('engagement.edit')
   bring(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: BringNews): Promise<PlanChanged> {
     return this.bringing.run(who, id, input.ids);
   }
@@ -48,7 +48,7 @@ export class OriginController {
   @Post('template-news/preview')
   @Answers('PlanEffect')
   @HttpCode(200)
-  @Allow(LEADS)
+  @Allow('engagement.edit')
   preview(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: BringNews): Promise<PlanEffect> {
     return this.bringing.preview(who, id, input.ids);
   }
@@ -56,7 +56,7 @@ export class OriginController {
   /** Takes phases of a template, or a kept task, into the engagement, with all they preset. */
   @Post('from-library')
   @Answers('PlanChanged')
-  @Allow(LEADS)
+  @Allow('engagement.edit')
   take(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: TakeInput): Promise<PlanChanged> {
     return this.taking.run(who, id, input);
   }
@@ -65,7 +65,7 @@ export class OriginController {
   @Post('from-library/preview')
   @Answers('PlanEffect')
   @HttpCode(200)
-  @Allow(LEADS)
+  @Allow('engagement.edit')
   previewTaking(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: TakeInput): Promise<PlanEffect> {
     return this.taking.preview(who, id, input);
   }
@@ -73,7 +73,7 @@ export class OriginController {
   /** Turns the engagement, one of its phases or one of its tasks into a template. */
   @Post('template')
   @Answers('SavedBack')
-  @Allow(LEADS)
+  @Allow('template.edit')
   saveBack(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: SaveBackInput): Promise<SavedBack> {
     return this.saving.run(who, id, input);
   }

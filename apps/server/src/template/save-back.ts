@@ -82,7 +82,8 @@ export function cutTo(plan: PlannedEngagement, { phaseId, taskId }: Pick<Input, 
   if (taskId === undefined && phaseId === undefined) return plan;
   const task = plan.tasks.find((candidate) => candidate.id === taskId);
   const phase = plan.phases.find((candidate) => candidate.id === (task?.phaseId ?? phaseId));
-  if (phase === undefined || (taskId !== undefined && task === undefined))
+  const isElsewhere = phaseId !== undefined && !plan.phases.some(({ id }) => id === phaseId);
+  if (phase === undefined || isElsewhere || (taskId !== undefined && task === undefined))
     throw new Refusal('unknown-id', 'This part is not in the engagement. Choose one of its own.', {
       field: taskId === undefined ? 'phaseId' : 'taskId',
     });

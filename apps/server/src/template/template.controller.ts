@@ -22,7 +22,7 @@ import { Database } from '../platform/database.ts';
 import { OptionalDay, OptionalWord } from '../platform/query-pipes.ts';
 import { TakesLarge } from '../platform/read-body.ts';
 import { Refusal, requireFound } from '../platform/refusal.ts';
-import { Allow, Caller, LEADS, STAFF, type Who } from '../platform/rights.ts';
+import { Allow, Caller, type Who } from '../platform/rights.ts';
 import { CompareVersions } from './compare-versions.ts';
 import { DryRunTemplate } from './dry-run.ts';
 import { ExchangeTemplate } from './exchange-template.ts';
@@ -61,7 +61,7 @@ export class TemplateController {
   /** The library. */
   @Get()
   @Answers('TemplateSummary', { isList: true })
-  @Allow(STAFF)
+  @Allow('template.read')
   list(@Caller() who: Who): Promise<TemplateSummary[]> {
     return this.templates.list(this.database.manager, who.agencyId);
   }
@@ -69,7 +69,7 @@ export class TemplateController {
   /** A new template: empty but for a phase, or a copy. */
   @Post()
   @Answers('Made')
-  @Allow(LEADS)
+  @Allow('template.edit')
   async make(@Caller() who: Who, @Body() input: MakeTemplate): Promise<Made> {
     return { id: await this.keeping.make(who, input) };
   }
@@ -79,7 +79,7 @@ export class TemplateController {
   @TakesLarge({ bytes: 64 * 1024 * 1024, values: 500_000, items: 20_000 })
   @Answers('TemplateImported')
   @HttpCode(200)
-  @Allow(LEADS)
+  @Allow('template.edit')
   import(@Caller() who: Who, @Body() input: ImportTemplate): Promise<TemplateImported> {
     return this.exchange.import(who, input.file, input.isTrial ?? false);
   }
@@ -87,7 +87,7 @@ export class TemplateController {
   /** One template laid on the real calendar from `start`, or back from `promise`; from today when neither is given. `draft=yes` lays the working copy. */
   @Get(':id')
   @Answers('DryRun')
-  @Allow(STAFF)
+  @Allow('template.read')
   @ApiQuery({ name: 'start', required: false })
   @ApiQuery({ name: 'promise', required: false })
   @ApiQuery({ name: 'draft', required: false })
@@ -110,7 +110,7 @@ export class TemplateController {
   /** The working copy. */
   @Get(':id/content')
   @Answers('TemplateContentView')
-  @Allow(STAFF)
+  @Allow('template.read')
   content(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string): Promise<TemplateContentView> {
     return this.keeping.read(who, id);
   }
@@ -119,14 +119,14 @@ export class TemplateController {
   @Put(':id/content')
   @TakesLarge({ bytes: 8 * 1024 * 1024, values: 500_000, items: 20_000 })
   @Answers('TemplateContentView')
-  @Allow(LEADS)
+  @Allow('template.edit')
   save(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: SaveTemplate): Promise<TemplateContentView> {
     return this.keeping.save(who, id, input);
   }
 
   @Get(':id/versions')
   @Answers('TemplateVersionLine', { isList: true })
-  @Allow(STAFF)
+  @Allow('template.read')
   async versions(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string): Promise<TemplateVersionLine[]> {
     await this.requireTemplate(who, id);
     return this.templates.versions(this.database.manager, who.agencyId, id);
@@ -135,7 +135,7 @@ export class TemplateController {
   /** Makes the working copy the next version. */
   @Post(':id/versions')
   @Answers('TemplateContentView')
-  @Allow(LEADS)
+  @Allow('template.edit')
   keep(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: KeepVersion): Promise<TemplateContentView> {
     return this.keeping.keep(who, id, input);
   }
@@ -143,7 +143,7 @@ export class TemplateController {
   /** What differs between two versions; `to` may be `working`. */
   @Get(':id/difference')
   @Answers('DifferenceLine', { isList: true })
-  @Allow(STAFF)
+  @Allow('template.read')
   @ApiQuery({ name: 'from', required: true })
   @ApiQuery({ name: 'to', required: true })
   difference(
@@ -158,7 +158,7 @@ export class TemplateController {
   /** The engagements that began from it. */
   @Get(':id/uses')
   @Answers('TemplateUse', { isList: true })
-  @Allow(STAFF)
+  @Allow('template.read')
   async uses(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string): Promise<TemplateUses> {
     await this.requireTemplate(who, id);
     return this.templates.uses(this.database.manager, who.agencyId, id);
@@ -166,7 +166,7 @@ export class TemplateController {
 
   @Post(':id/archive')
   @HttpCode(204)
-  @Allow(LEADS)
+  @Allow('template.edit')
   archive(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: ArchiveTemplate): Promise<void> {
     return this.keeping.archive(who, id, input.isArchived);
   }
@@ -174,7 +174,7 @@ export class TemplateController {
   /** The newest version as a file of the open format (docs/formats/template.schema.json). */
   @Get(':id/export')
   @Answers('ExchangedTemplate')
-  @Allow(STAFF)
+  @Allow('template.read')
   export(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string): Promise<ExchangedTemplate> {
     return this.exchange.export(who, id);
   }

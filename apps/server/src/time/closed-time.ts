@@ -1,7 +1,8 @@
+import { can } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import { firstRow } from '../platform/database.ts';
 import { Refusal } from '../platform/refusal.ts';
-import { isLead, type Who } from '../platform/rights.ts';
+import type { Who } from '../platform/rights.ts';
 
 /** The last day whose time is closed, or null. */
 export async function closedThrough(manager: EntityManager, agencyId: string): Promise<string | null> {
@@ -22,7 +23,7 @@ export async function refuseClosed(
 ): Promise<string | null> {
   const through = await closedThrough(manager, who.agencyId);
   if (through === null || asked.days.every((day) => day > through)) return null;
-  if (!isLead(who))
+  if (!can(who, 'time.close'))
     throw new Refusal('wrong-moment', `Time is closed through ${through}. Ask a lead to put this right.`, {
       field: 'day',
       details: { closedThrough: through },

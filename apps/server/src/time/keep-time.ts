@@ -1,12 +1,12 @@
 import { Injectable } from '@nestjs/common';
-import type { CorrectTime, FieldChange, LogTime, RemoveTime, TaskSheet, TimeEntryView } from '@crew/contract';
+import { of, type CorrectTime, type FieldChange, type LogTime, type RemoveTime, type TaskSheet, type TimeEntryView } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import { Clock } from '../platform/clock.ts';
 import { affectedRows, Database, firstRow } from '../platform/database.ts';
 import { DoAgain } from '../platform/database-faults.ts';
 import { holdTimeBook, lockPeople } from '../platform/locks.ts';
 import { Refusal, requireFound } from '../platform/refusal.ts';
-import { isLead, type Who } from '../platform/rights.ts';
+import { requireCan, type Who } from '../platform/rights.ts';
 import { refreshEngagement } from '../schedule/refresh-engagement.ts';
 import { TaskRepository, type TaskToChange } from '../task/task.repository.ts';
 import { refuseClosed } from './closed-time.ts';
@@ -102,8 +102,10 @@ export class KeepTime {
 
   private async find(manager: EntityManager, who: Who, id: string): Promise<EntryRow> {
     const entry = requireFound(await firstRow<EntryRow>(manager, ENTRY, [id, who.agencyId]), 'time entry');
-    if (entry.personId === who.personId || isLead(who)) return entry;
-    throw new Refusal('not-allowed', 'This is somebody else’s time. Ask them or a lead to put it right.');
+    requireCan(who, 'time.edit', {
+      ...{ subject: of(entry.personId), words: 'This is somebody else’s time. Ask them or a lead to put it right.' },
+    });
+    return entry;
   }
 
   /**
@@ -148,7 +150,7 @@ const inOrder = (tasks: readonly TaskToChange[], taskId: string): TaskToChange[]
 async function whoseTime(manager: EntityManager, who: Who, personId: string | undefined): Promise<string> {
   const own = who.personId as string;
   if (personId === undefined || personId === own) return own;
-  if (!isLead(who)) throw new Refusal('not-allowed', 'Only leads log time for somebody else.', { field: 'personId' });
+  requireCan(who, 'time.edit', { subject: of(personId), words: 'Only leads log time for somebody else.', field: 'personId' });
   const found = await firstRow(manager, 'SELECT 1 FROM person WHERE id = $1 AND agency_id = $2', [personId, who.agencyId]);
   if (found === null) throw new Refusal('unknown-id', 'Nobody of the crew has this id. Choose from the list.', { field: 'personId' });
   return personId;

@@ -1,6 +1,7 @@
 import { Body, Controller, Get, Header, HttpCode, Param, ParseUUIDPipe, Patch, Post, Query, StreamableFile } from '@nestjs/common';
 import { ApiProduces, ApiQuery, ApiTags } from '@nestjs/swagger';
 import {
+  of,
   CloseTime,
   CorrectTime,
   LogTime,
@@ -16,7 +17,7 @@ import { Answers } from '../platform/answers.ts';
 import { Clock } from '../platform/clock.ts';
 import { OptionalDay, OptionalId, OptionalWord } from '../platform/query-pipes.ts';
 import { Refusal } from '../platform/refusal.ts';
-import { Allow, Caller, CREW, isLead, LEADS, type Who } from '../platform/rights.ts';
+import { Allow, Caller, requireCan, type Who } from '../platform/rights.ts';
 import { CloseTimePeriod } from './close-time.ts';
 import { ExportTime } from './export-time.ts';
 import { KeepTime } from './keep-time.ts';
@@ -41,7 +42,7 @@ export class TimeController {
   /** The week around `day` (today when left out): what was logged by task and day, overlaps, what was forgotten. Leads read anyone's. */
   @Get('time')
   @Answers('WeekSheet')
-  @Allow(CREW)
+  @Allow('time.read')
   @ApiQuery({ name: 'day', required: false })
   @ApiQuery({ name: 'person', required: false })
   week(@Caller() who: Who, @Query('day', OptionalDay) day?: string, @Query('person', OptionalId) person?: string): Promise<WeekSheet> {
@@ -51,7 +52,7 @@ export class TimeController {
 
   /** The entries of the week around `day` as comma-separated values: one's own, or for leads `person`, or `crew` for everybody's. */
   @Get('time/export')
-  @Allow(CREW)
+  @Allow('time.read')
   @ApiQuery({ name: 'day', required: false })
   @ApiQuery({ name: 'person', required: false })
   @ApiProduces('text/csv')
@@ -63,7 +64,7 @@ export class TimeController {
   ): Promise<StreamableFile> {
     const isCrew = person === 'crew';
     if (!isCrew) requireReadable(who, person);
-    else if (!isLead(who)) throw new Refusal('not-allowed', 'Only leads read the time of somebody else.', { field: 'person' });
+    else requireCan(who, 'time.read-crew', NOT_READABLE);
     const week = this.weekOf(day);
     const text = await this.exporting.run(who, { personId: isCrew ? null : (person ?? who.personId), ...week });
     return new StreamableFile(Buffer.from(text), { disposition: `attachment; filename="time-${week.from}${isCrew ? '-crew' : ''}.csv"` });
@@ -72,7 +73,7 @@ export class TimeController {
   /** What each of the crew logged in the week around `day`, and what was changed after closing. */
   @Get('time/crew')
   @Answers('CrewTime')
-  @Allow(LEADS)
+  @Allow('time.read-crew')
   @ApiQuery({ name: 'day', required: false })
   crew(@Caller() who: Who, @Query('day', OptionalDay) day?: string): Promise<CrewTime> {
     return this.reading.crew(who, this.weekOf(day));
@@ -81,7 +82,7 @@ export class TimeController {
   /** Locks entries up to a day, or opens them again. */
   @Post('time/closing')
   @HttpCode(204)
-  @Allow(LEADS)
+  @Allow('time.close')
   close(@Caller() who: Who, @Body() input: CloseTime): Promise<void> {
     return this.closing.run(who, input.through);
   }
@@ -89,7 +90,7 @@ export class TimeController {
   /** Time by hand, for oneself. */
   @Post('tasks/:id/time')
   @Answers('TaskSheet')
-  @Allow(CREW)
+  @Allow('time.edit')
   log(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: LogTime): Promise<TaskSheet> {
     return this.keeping.log(who, id, input);
   }
@@ -97,14 +98,14 @@ export class TimeController {
   /** Puts an entry right. 409 with `details.current` when it was changed meanwhile. */
   @Patch('time/:id')
   @Answers('TimeEntryView')
-  @Allow(CREW)
+  @Allow('time.edit')
   correct(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: CorrectTime): Promise<TimeEntryView> {
     return this.keeping.correct(who, id, input);
   }
 
   @Post('time/:id/remove')
   @HttpCode(204)
-  @Allow(CREW)
+  @Allow('time.edit')
   remove(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: RemoveTime): Promise<void> {
     return this.keeping.remove(who, id, input);
   }
@@ -117,10 +118,11 @@ export class TimeController {
   }
 }
 
+const NOT_READABLE = { words: 'Only leads read the time of somebody else.', field: 'person' };
+
 /** Whose time may be read: one's own, or for leads anybody's. */
 function requireReadable(who: Who, person: string | undefined): void {
   if (person !== undefined && !isUUID(person))
     throw new Refusal('invalid-input', 'This is no id of a person. Choose from the list.', { field: 'person' });
-  if (person !== undefined && person !== who.personId && !isLead(who))
-    throw new Refusal('not-allowed', 'Only leads read the time of somebody else.', { field: 'person' });
+  requireCan(who, 'time.read', { subject: of(person ?? who.personId), ...NOT_READABLE });
 }

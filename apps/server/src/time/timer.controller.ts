@@ -2,13 +2,13 @@ import { Body, Controller, Delete, Get, HttpCode, Post } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
 import { StartTimer, StopTimer, type TimerState, type TimerStopped } from '@crew/contract';
 import { Answers } from '../platform/answers.ts';
-import { Allow, Caller, CREW, type Who } from '../platform/rights.ts';
+import { Allow, Caller, type Who } from '../platform/rights.ts';
 import { KeepTimer } from './keep-timer.ts';
 
 /** One's own timer; nobody else's. */
 @ApiTags('time')
 @Controller('timer')
-@Allow(CREW)
+@Allow('timer.use')
 export class TimerController {
   private readonly keeping: KeepTimer;
   constructor(keeping: KeepTimer) {

@@ -13,7 +13,7 @@ import {
 import { Answers } from '../platform/answers.ts';
 import { Clock } from '../platform/clock.ts';
 import { OptionalDay } from '../platform/query-pipes.ts';
-import { Allow, Caller, LEADS, STAFF, type Who } from '../platform/rights.ts';
+import { Allow, Caller, type Who } from '../platform/rights.ts';
 import { ChangePlans } from './change-plans.ts';
 import { EaseLoad } from './ease-load.ts';
 import { loadWindow } from './load-window.ts';
@@ -49,7 +49,7 @@ export class WorkloadController {
   /** Hours planned against hours open per person and day; without dates, three weeks from this Monday. */
   @Get('workload')
   @Answers('Workload')
-  @Allow(STAFF)
+  @Allow('workload.read')
   @ApiQuery({ name: 'from', required: false })
   @ApiQuery({ name: 'to', required: false })
   read(@Caller() who: Who, @Query('from', OptionalDay) from?: string, @Query('to', OptionalDay) to?: string): Promise<Workload> {
@@ -59,7 +59,7 @@ export class WorkloadController {
   /** What could ease the load of one person within these days, best first. Saves nothing. */
   @Get('workload/ease')
   @Answers('EaseView')
-  @Allow(STAFF)
+  @Allow('workload.read')
   @ApiQuery({ name: 'from', required: false })
   @ApiQuery({ name: 'to', required: false })
   ease(
@@ -75,7 +75,7 @@ export class WorkloadController {
   @Post('workload/changes/preview')
   @Answers('PlansTried')
   @HttpCode(200)
-  @Allow(STAFF)
+  @Allow('plan.edit')
   preview(@Caller() who: Who, @Body() input: ChangeInput): Promise<PlansTried> {
     return this.plans.preview(who, input);
   }
@@ -83,7 +83,7 @@ export class WorkloadController {
   /** Changes several engagements' plans as one step, all or none; `changeId` undoes all of it. */
   @Post('workload/changes')
   @Answers('PlansChanged')
-  @Allow(STAFF)
+  @Allow('plan.edit')
   change(@Caller() who: Who, @Body() input: ChangeInput): Promise<PlansChanged> {
     return this.plans.run(who, input);
   }
@@ -92,7 +92,7 @@ export class WorkloadController {
   @Post('workload/try')
   @Answers('TriedEngagement')
   @HttpCode(200)
-  @Allow(LEADS)
+  @Allow('workload.try')
   tryOut(@Caller() who: Who, @Body() input: TryInput): Promise<TriedEngagement> {
     return this.trying.run(who, input);
   }
@@ -100,7 +100,7 @@ export class WorkloadController {
   /** Who should do a task: holders of its role who are there, most room first, with the reason. */
   @Get('tasks/:id/who')
   @Answers('WhoShouldDoIt')
-  @Allow(STAFF)
+  @Allow('workload.read')
   who(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string): Promise<WhoShouldDoIt> {
     return this.suggesting.run(who, id);
   }

@@ -1,3 +1,4 @@
+import { can } from '@crew/contract';
 import { useEffect } from 'react';
 import { Link, MenuTrigger, Menu, Button as AriaButton } from 'react-aria-components';
 import { Outlet, useLocation, useNavigate } from 'react-router';
@@ -10,7 +11,7 @@ import { hiddenText, phone } from '../ui/tokens.ts';
 import { notify, undoLast } from '../ui/toasts.tsx';
 import { WrongPasswords } from '../features/sign-in/WrongPasswords.tsx';
 import { TimerChip } from '../features/timer/TimerChip.tsx';
-import { mayLead, useWho } from './session.tsx';
+import { useWho } from './session.tsx';
 import { useChanges } from './use-changes.ts';
 import { useKey } from './use-key.ts';
 import { Shortcuts } from './Shortcuts.tsx';
@@ -175,7 +176,7 @@ export function Shell() {
   }, []);
   useChanges();
   useKey('u', undoLast);
-  const isStaff = me.access !== 'freelancer';
+  const isStaff = can(me, 'engagement.open');
   const places = [
     { to: '/desk', name: 'My desk', count: me.counts.desk },
     { to: '/time', name: 'Time', count: 0, isWideOnly: isStaff },
@@ -209,10 +210,10 @@ export function Shell() {
         <TimerChip />
         <MeMenu
           isStaff={isStaff}
-          mayLookAfter={mayLead(me)}
+          mayLookAfter={can(me, 'crew.edit')}
           name={me.name}
           initials={me.initials}
-          line={`${mayLead(me) ? 'Lead' : 'Crew'} at ${me.agencyName}`}
+          line={`${can(me, 'engagement.edit') ? 'Lead' : 'Crew'} at ${me.agencyName}`}
         />
       </Bar>
       <WrongPasswords me={me} />

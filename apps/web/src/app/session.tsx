@@ -1,4 +1,4 @@
-import type { Me } from '@crew/contract';
+import { can, type Me } from '@crew/contract';
 import { createContext, use, type ReactNode } from 'react';
 import { Navigate, useLocation } from 'react-router';
 import { useMe } from '../api/queries.ts';
@@ -13,13 +13,10 @@ export function useWho(): Me {
   return me;
 }
 
-/** Whether leading is part of what somebody may do. */
-export const mayLead = (me: Pick<Me, 'access'>): boolean => me.access === 'owner' || me.access === 'lead';
-
 /** Where each kind of access begins its day. */
-export function homeOf(me: Pick<Me, 'access'>): string {
-  if (me.access === 'client') return '/project';
-  return mayLead(me) ? '/engagements' : '/desk';
+export function homeOf(me: Pick<Me, 'access' | 'personId'>): string {
+  if (can(me, 'client-page.read')) return '/project';
+  return can(me, 'engagement.edit') ? '/engagements' : '/desk';
 }
 
 /** The address without a path: on to the sign-in or to one's own place. */
@@ -37,6 +34,6 @@ export function ForCrew({ children }: { readonly children: ReactNode }) {
   if (error) return <Page>{<ErrorNote error={error} />}</Page>;
   if (me === undefined) return <Page>{<Loading />}</Page>;
   if (me === null) return <Navigate to="/sign-in" replace state={{ from: `${location.pathname}${location.search}` }} />;
-  if (me.access === 'client') return <Navigate to="/project" replace />;
+  if (can(me, 'client-page.read')) return <Navigate to="/project" replace />;
   return <MeContext value={me}>{children}</MeContext>;
 }

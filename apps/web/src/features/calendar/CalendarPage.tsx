@@ -1,6 +1,7 @@
+import { can } from '@crew/contract';
 import styled from 'styled-components';
 import { useCalendar } from '../../api/queries.ts';
-import { mayLead, useWho } from '../../app/session.tsx';
+import { useWho } from '../../app/session.tsx';
 import { ErrorNote, Loading, Muted, Page, PageHead } from '../../ui/layout.tsx';
 import { narrow } from '../../ui/tokens.ts';
 import { AgencyWeek } from './AgencyWeek.tsx';
@@ -43,8 +44,8 @@ export function CalendarPage() {
             <TimeOff calendar={calendar} today={me.today} />
           </div>
           <div>
-            <AgencyWeek calendar={calendar} mayEdit={mayLead(me)} />
-            <ClosedDays calendar={calendar} today={me.today} mayEdit={mayLead(me)} />
+            <AgencyWeek calendar={calendar} mayEdit={can(me, 'calendar.edit')} />
+            <ClosedDays calendar={calendar} today={me.today} mayEdit={can(me, 'calendar.edit')} />
           </div>
         </Halves>
       )}

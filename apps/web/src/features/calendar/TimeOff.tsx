@@ -1,10 +1,19 @@
-import type { AgencyCalendar, TaskInTimeOff, TimeOffAdded, TimeOffFile, TimeOffLine } from '@crew/contract';
+import {
+  can,
+  of,
+  reachOf,
+  type AgencyCalendar,
+  type TaskInTimeOff,
+  type TimeOffAdded,
+  type TimeOffFile,
+  type TimeOffLine,
+} from '@crew/contract';
 import { useState } from 'react';
 import { Link } from 'react-aria-components';
 import styled from 'styled-components';
 import { call } from '../../api/client.ts';
 import { useCrew } from '../../api/queries.ts';
-import { mayLead, useWho } from '../../app/session.tsx';
+import { useWho } from '../../app/session.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { DayField } from '../../ui/DayField.tsx';
 import { Choose, Field } from '../../ui/Field.tsx';
@@ -78,7 +87,7 @@ interface Fallen {
 
 /** Who is away: seen over the next weeks, entered for oneself, by leads for anybody. */
 export function TimeOff({ calendar, today }: { readonly calendar: AgencyCalendar; readonly today: string }) {
-  const { access } = useWho();
+  const me = useWho();
   const [fallen, setFallen] = useState<Fallen | null>(null);
   return (
     <Panel as="section" aria-labelledby="time-off">
@@ -87,7 +96,7 @@ export function TimeOff({ calendar, today }: { readonly calendar: AgencyCalendar
         <Muted>whole days are dark, parts of days light; closed days are grey</Muted>
       </PanelHead>
       {calendar.timeOff.length === 0 ? (
-        <Empty title={access === 'freelancer' ? 'You have no time off.' : 'Nobody is away.'}>
+        <Empty title={reachOf(me, 'time-off.read') === 'own' ? 'You have no time off.' : 'Nobody is away.'}>
           <p>Time off entered here takes the hours out of the workload, and the work that falls in it is named.</p>
         </Empty>
       ) : (
@@ -126,7 +135,7 @@ function OffLine({ line, today }: { readonly line: TimeOffLine; readonly today: 
       <Muted>
         {trouble ?? [minutes === null ? 'whole days' : `${hourWords(minutes)} a day`, note].filter((word) => word !== '').join(' · ')}
       </Muted>
-      {mayLead(me) || me.personId === person.id ? (
+      {can(me, 'time-off.edit', of(person.id)) ? (
         <Button kind="quiet" isDisabled={isBusy} aria-label={`Take out ${person.name}’s time off, ${span}`} onPress={() => void remove()}>
           Take out
         </Button>
@@ -139,7 +148,7 @@ function OffLine({ line, today }: { readonly line: TimeOffLine; readonly today: 
 
 function AddTimeOff({ today, onAdded }: { readonly today: string; readonly onAdded: (fallen: Fallen) => void }) {
   const me = useWho();
-  const { data: crew } = useCrew(mayLead(me));
+  const { data: crew } = useCrew(reachOf(me, 'time-off.edit') === 'all');
   const [personId, setPersonId] = useState(me.personId);
   const [from, setFrom] = useState('');
   const [to, setTo] = useState('');
@@ -167,7 +176,7 @@ function AddTimeOff({ today, onAdded }: { readonly today: string; readonly onAdd
         void add();
       }}
     >
-      {mayLead(me) ? (
+      {reachOf(me, 'time-off.edit') === 'all' ? (
         <Choose
           label="Who is away"
           isTight

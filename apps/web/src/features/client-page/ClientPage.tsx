@@ -1,4 +1,4 @@
-import type { ClientEngagement } from '@crew/contract';
+import { can, type ClientEngagement } from '@crew/contract';
 import { Navigate, useNavigate } from 'react-router';
 import styled from 'styled-components';
 import { mutate } from 'swr';
@@ -78,7 +78,7 @@ export function ClientPage() {
   const { data: me } = useMe();
   const navigate = useNavigate();
   if (me === undefined) return <Page>{<Loading />}</Page>;
-  if (me === null || me.access !== 'client') return <Navigate to="/" replace />;
+  if (me === null || !can(me, 'client-page.read')) return <Navigate to="/" replace />;
   const signOut = async (): Promise<void> => {
     await call('DELETE', '/session');
     await mutate(() => true, undefined, { revalidate: false });

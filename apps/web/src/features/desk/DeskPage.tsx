@@ -1,10 +1,10 @@
-import type { Desk, DeskTask } from '@crew/contract';
+import { reachOf, type Desk, type DeskTask } from '@crew/contract';
 import { useCallback, type ReactNode } from 'react';
 import { useSearchParams } from 'react-router';
 import styled from 'styled-components';
 import { call } from '../../api/client.ts';
 import { refreshAll, useCrew, useDesk } from '../../api/queries.ts';
-import { mayLead, useWho } from '../../app/session.tsx';
+import { useWho } from '../../app/session.tsx';
 import { Button, ButtonLink } from '../../ui/Button.tsx';
 import { Choose } from '../../ui/Field.tsx';
 import { ErrorNote, Loading, Meter, Muted, Page, PageHead, Panel, Push, WithSheet } from '../../ui/layout.tsx';
@@ -94,7 +94,7 @@ export function DeskPage() {
         <h1>{isMine ? 'My desk' : `The desk of ${desk.person.name}`}</h1>
         <Muted>{dayWords(me.today, '')}</Muted>
         <Push />
-        {mayLead(me) ? (
+        {reachOf(me, 'desk.read') === 'all' ? (
           <WhoseDesk
             value={person ?? me.personId}
             onChange={(id) => setSearch(id === me.personId ? {} : { person: id }, { replace: true })}

@@ -1,9 +1,9 @@
-import type { EngagementTrack } from '@crew/contract';
+import { can, type EngagementTrack } from '@crew/contract';
 import { Link } from 'react-aria-components';
 import { useSearchParams } from 'react-router';
 import styled from 'styled-components';
 import { useCrew, useEngagements } from '../../api/queries.ts';
-import { mayLead, useWho } from '../../app/session.tsx';
+import { useWho } from '../../app/session.tsx';
 import { Baton, BATON_WORDS } from '../../ui/Baton.tsx';
 import { ButtonLink } from '../../ui/Button.tsx';
 import { Choose } from '../../ui/Field.tsx';
@@ -41,7 +41,7 @@ function useTurn() {
   const isFinished = search.get('show') === 'finished';
   const named = crew?.people.find((person) => person.id === me.personId)?.roles ?? [];
   const mine = (crew?.roles ?? []).filter((role) => named.includes(role.name));
-  const chosen = search.get('role') ?? (mayLead(me) ? EVERYBODY : MINE);
+  const chosen = search.get('role') ?? (can(me, 'engagement.edit') ? EVERYBODY : MINE);
   const roles = chosen === MINE ? mine : (crew?.roles ?? []).filter((role) => role.id === chosen);
   const isAll = isFinished || chosen === EVERYBODY || (crew !== undefined && roles.length === 0);
   return {
@@ -105,7 +105,7 @@ export function EngagementsPage() {
           onChange={(id) => setSearch(id === 'finished' ? { show: 'finished' } : {}, { replace: true })}
         />
         <ButtonLink href="/engagements/repeating">Repeating work</ButtonLink>
-        {mayLead(me) ? (
+        {can(me, 'engagement.edit') ? (
           <ButtonLink kind="primary" href="/engagements/start">
             Start an engagement
           </ButtonLink>

@@ -1,9 +1,9 @@
 import { readOwnValue, type OwnFieldEntry, type OwnFieldValue } from '@crew/core';
-import type { OwnField, PersonRef } from '@crew/contract';
+import { can, type OwnField, type PersonRef } from '@crew/contract';
 import { useState } from 'react';
 import styled from 'styled-components';
 import { useOwnFields } from '../../api/queries.ts';
-import { mayLead, useWho } from '../../app/session.tsx';
+import { useWho } from '../../app/session.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { DayField } from '../../ui/DayField.tsx';
 import { Choose, Field } from '../../ui/Field.tsx';
@@ -38,7 +38,7 @@ export function OwnFields({ entries, onChange, people, isTemplate = false }: Own
   const { data: fields } = useOwnFields();
   const me = useWho();
   const [isNew, setNew] = useState(false);
-  if (fields === undefined || (fields.length === 0 && !mayLead(me))) return null;
+  if (fields === undefined || (fields.length === 0 && !can(me, 'field.edit'))) return null;
   const byId = new Map(fields.map((field) => [field.id, field]));
   const used = new Set(entries.map((entry) => entry.fieldId));
   const more = fields.filter((field) => !field.isRetired && !used.has(field.id));
@@ -47,7 +47,7 @@ export function OwnFields({ entries, onChange, people, isTemplate = false }: Own
     onChange(entries.map((entry) => (entry.fieldId === fieldId ? { fieldId, value } : entry)));
   const choices = [
     ...more.map((field) => ({ id: field.id, name: field.name, detail: kindWords(field) })),
-    ...(mayLead(me) ? [{ id: NEW, name: 'A new field…', detail: 'for all of the agency’s work' }] : []),
+    ...(can(me, 'field.edit') ? [{ id: NEW, name: 'A new field…', detail: 'for all of the agency’s work' }] : []),
   ];
   return (
     <SheetPart>

@@ -1,9 +1,9 @@
-import type { HandoffSheet as Handoff } from '@crew/contract';
+import { can, type HandoffSheet as Handoff } from '@crew/contract';
 import { useState } from 'react';
 import styled from 'styled-components';
 import { ApiError, call } from '../../api/client.ts';
 import { refreshAll } from '../../api/queries.ts';
-import { mayLead, useWho } from '../../app/session.tsx';
+import { useWho } from '../../app/session.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { Choose, Field } from '../../ui/Field.tsx';
 import { Muted } from '../../ui/layout.tsx';
@@ -124,7 +124,7 @@ export function Give({ handoff, drafting: { draft, write } }: HandoffProps) {
   const { words, reason } = draft;
   const [receiver, setReceiver] = useState<string | null>(handoff.receiver?.id ?? null);
   const open = handoff.gate.filter((check) => !check.isClear).length;
-  const isBlocked = open > 0 && !mayLead(me);
+  const isBlocked = open > 0 && !can(me, 'handoff.pass-gate');
   const isAnswer = handoff.state === 'sent-back';
   const body = {
     version: handoff.version,

@@ -1,4 +1,4 @@
-import type { AgencySettings, HistoryLine } from '@crew/contract';
+import { can, type AgencySettings, type HistoryLine } from '@crew/contract';
 import { useState } from 'react';
 import styled from 'styled-components';
 import { call } from '../../api/client.ts';
@@ -53,7 +53,7 @@ export function HistoryPage() {
           <HistoryPart query={person === null ? '' : `person=${person}`} after={null} />
         </ul>
       </Panel>
-      {me.access === 'owner' ? <Keeping /> : null}
+      {can(me, 'agency.edit-settings') ? <Keeping /> : null}
     </Page>
   );
 }

@@ -1,10 +1,10 @@
-import type { LearnedExtra, LearnedRun, LearnedTask, LearnedTemplate, TemplateContentView } from '@crew/contract';
+import { can, type LearnedExtra, type LearnedRun, type LearnedTask, type LearnedTemplate, type TemplateContentView } from '@crew/contract';
 import { useCallback, useMemo, useState } from 'react';
 import { Disclosure, DisclosurePanel, Button as AriaButton, Link } from 'react-aria-components';
 import styled from 'styled-components';
 import { call } from '../../api/client.ts';
 import { refreshAll, useLearned } from '../../api/queries.ts';
-import { mayLead, useWho } from '../../app/session.tsx';
+import { useWho } from '../../app/session.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { Chart } from '../../ui/Chart.tsx';
 import { ErrorNote, Loading } from '../../ui/layout.tsx';
@@ -119,11 +119,11 @@ function Learned({ templateId, learned, onTaken }: LearnedProps) {
       <PlannedAgainstReal tasks={learned.tasks} />
       <ul>
         {tasks.map((task) => (
-          <OneTask key={task.taskId} task={task} chosen={chosen} mayChoose={mayLead(me)} onToggle={toggle} />
+          <OneTask key={task.taskId} task={task} chosen={chosen} mayChoose={can(me, 'learn.apply')} onToggle={toggle} />
         ))}
       </ul>
-      <Extras extras={learned.extras} chosen={chosen} mayChoose={mayLead(me)} onToggle={toggle} />
-      {mayLead(me) && proposals > 0 ? (
+      <Extras extras={learned.extras} chosen={chosen} mayChoose={can(me, 'learn.apply')} onToggle={toggle} />
+      {can(me, 'learn.apply') && proposals > 0 ? (
         <Foot>
           {problem === null ? null : (
             <p role="alert" style={{ color: 'var(--brick)', marginBottom: 6 }}>

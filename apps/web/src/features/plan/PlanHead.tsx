@@ -1,8 +1,8 @@
-import type { EngagementPlan } from '@crew/contract';
+import { can, type EngagementPlan } from '@crew/contract';
 import styled from 'styled-components';
 import { call } from '../../api/client.ts';
 import { refreshAll } from '../../api/queries.ts';
-import { mayLead, useWho } from '../../app/session.tsx';
+import { useWho } from '../../app/session.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { Push } from '../../ui/layout.tsx';
 import { HueMark, PersonMark } from '../../ui/marks.tsx';
@@ -91,13 +91,13 @@ export function PlanHead({
           Now: <strong>{nowLine(plan)}</strong>
         </span>
         <PersonMark person={engagement.lead} />
-        {engagement.state === 'proposal' && mayLead(me) ? <AcceptButton id={engagement.id} /> : null}
+        {engagement.state === 'proposal' && can(me, 'engagement.edit') ? <AcceptButton id={engagement.id} /> : null}
         {running === undefined || running.handoffId === null ? null : (
           <span data-screen-only>
             <Button onPress={() => onHandoff(running.handoffId as string)}>{handoffWords(running.name, running.baton)}</Button>
           </span>
         )}
-        {mayLead(me) ? (
+        {can(me, 'engagement.edit') ? (
           <span data-screen-only>
             <PlanMenu plan={plan} onNews={onNews} onLibrary={onLibrary} onAbout={onAbout} onHistory={onHistory} />
           </span>
@@ -112,13 +112,13 @@ export function PlanHead({
           <strong>{engagement.percent} %</strong> of its effort done · {hours(engagement.loggedMinutes)} of{' '}
           {hours(engagement.effortMinutes)} h used
         </span>
-        <PromiseWords promise={engagement.promise} today={today} {...(mayLead(me) ? { onOpen: onAbout } : {})} />
+        <PromiseWords promise={engagement.promise} today={today} {...(can(me, 'engagement.edit') ? { onOpen: onAbout } : {})} />
         <span>
           as planned, all done by <strong>{shortDay(engagement.finish, today)}</strong>
           {plan.baseline.finish === engagement.finish ? '' : `; the plan as promised said ${shortDay(plan.baseline.finish, today)}`}
         </span>
         {engagement.state === 'finished' ? null : <ForecastWords forecasting={forecasting} today={today} onOpen={onForecast} />}
-        {engagement.template !== null && engagement.template.newest > engagement.template.version && mayLead(me) ? (
+        {engagement.template !== null && engagement.template.newest > engagement.template.version && can(me, 'engagement.edit') ? (
           <Button kind="quiet" onPress={onNews} style={{ minHeight: 0, padding: 0 }}>
             version {engagement.template.newest} of its template is there
           </Button>

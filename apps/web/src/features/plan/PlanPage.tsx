@@ -1,8 +1,9 @@
+import { can } from '@crew/contract';
 import { lazy, Suspense, useCallback } from 'react';
 import { useParams } from 'react-router';
 import styled from 'styled-components';
 import { usePlan } from '../../api/queries.ts';
-import { mayLead, useWho } from '../../app/session.tsx';
+import { useWho } from '../../app/session.tsx';
 import { useShown } from '../../app/use-shown.ts';
 import { Button } from '../../ui/Button.tsx';
 import { ErrorNote, Loading, Muted, Page, Push, WithSheet } from '../../ui/layout.tsx';
@@ -67,7 +68,7 @@ export function PlanPage() {
   const handoff = search.get('handoff');
   const isNews = search.has('news');
   const isLibrary = search.has('library');
-  const isAbout = search.has('about') && mayLead(me);
+  const isAbout = search.has('about') && can(me, 'engagement.edit');
   const isForecast = search.has('forecast');
   const isHistory = search.has('history');
   const isProposing = proposing.proposal !== null;

@@ -1,9 +1,9 @@
-import type { SeriesView } from '@crew/contract';
+import { can, type SeriesView } from '@crew/contract';
 import { Link } from 'react-aria-components';
 import { useSearchParams } from 'react-router';
 import styled from 'styled-components';
 import { useSeriesList, useTaskSeriesList } from '../../api/queries.ts';
-import { mayLead, useWho } from '../../app/session.tsx';
+import { useWho } from '../../app/session.tsx';
 import { Button, ButtonLink } from '../../ui/Button.tsx';
 import { Empty, ErrorNote, Loading, Muted, Page, PageHead, Panel, PanelHead, Push, WithSheet } from '../../ui/layout.tsx';
 import { HueMark, PersonMark } from '../../ui/marks.tsx';
@@ -66,7 +66,7 @@ export function SeriesListPage() {
   const me = useWho();
   const { data: all, error } = useSeriesList();
   const [search, setSearch] = useSearchParams();
-  const isStarting = search.get('show') === 'start' && mayLead(me);
+  const isStarting = search.get('show') === 'start' && can(me, 'series.edit');
   const close = (): void => setSearch({}, { replace: true });
   return (
     <Page>
@@ -77,7 +77,7 @@ export function SeriesListPage() {
         )}
         <Push />
         <ButtonLink href="/engagements">All engagements</ButtonLink>
-        {mayLead(me) ? (
+        {can(me, 'series.edit') ? (
           <Button kind="primary" onPress={() => setSearch({ show: 'start' }, { replace: true })}>
             Let something repeat…
           </Button>

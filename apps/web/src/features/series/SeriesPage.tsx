@@ -1,9 +1,9 @@
-import type { RhythmView, SeriesView } from '@crew/contract';
+import { can, type RhythmView, type SeriesView } from '@crew/contract';
 import { useCallback } from 'react';
 import { useParams, useSearchParams } from 'react-router';
 import styled from 'styled-components';
 import { useSeries } from '../../api/queries.ts';
-import { mayLead, useWho } from '../../app/session.tsx';
+import { useWho } from '../../app/session.tsx';
 import { historyOf, ThingHistory } from '../history/ThingHistory.tsx';
 import { Button, ButtonLink } from '../../ui/Button.tsx';
 import { Chart } from '../../ui/Chart.tsx';
@@ -79,10 +79,10 @@ export function SeriesPage() {
         <Loading rows={8} />
       </Page>
     );
-  const isPaced = search.get('show') === 'pace' && mayLead(me);
+  const isPaced = search.get('show') === 'pace' && can(me, 'series.edit');
   return (
     <Page>
-      <Body series={series} today={me.today} isLead={mayLead(me)} isPaced={isPaced} onShow={show} />
+      <Body series={series} today={me.today} isLead={can(me, 'series.edit')} isPaced={isPaced} onShow={show} />
     </Page>
   );
 }

@@ -1,7 +1,7 @@
-import { TASK_STATUS_WORDS, type TaskSheet as Task } from '@crew/contract';
+import { can, TASK_STATUS_WORDS, type TaskSheet as Task } from '@crew/contract';
 import styled from 'styled-components';
 import { useCrew, useTask } from '../../api/queries.ts';
-import { mayLead, useWho } from '../../app/session.tsx';
+import { useWho } from '../../app/session.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { ErrorNote, Loading, Meter } from '../../ui/layout.tsx';
 import { PersonMark, Tag } from '../../ui/marks.tsx';
@@ -70,9 +70,9 @@ function TaskBody({
   readonly onOpen: (taskId: string) => void;
 }) {
   const me = useWho();
-  const { today, access } = me;
+  const { today } = me;
   const onEdit: OnEdit = (change, version = task.version) => editing.edit({ ...task, version }, change);
-  const isMine = access === 'freelancer';
+  const isMine = !can(me, 'plan.edit');
   const isMet = editing.conflict?.taskId === task.id;
   const { data: crew } = useCrew(!isMine);
   const fileIds = task.files.map((file) => file.id);
@@ -192,7 +192,7 @@ function TaskBody({
         <h3>History</h3>
         <ThingHistory query={historyOf('task', task.id)} />
       </SheetPart>
-      {mayLead(me) ? <KeepAsTemplate task={task} /> : null}
+      {can(me, 'template.edit') ? <KeepAsTemplate task={task} /> : null}
     </>
   );
 }

@@ -1,11 +1,11 @@
-import type { DryRun, TemplateContentView } from '@crew/contract';
+import { can, type DryRun, type TemplateContentView } from '@crew/contract';
 import type { TemplateContent } from '@crew/core';
 import { lazy, Suspense, useCallback, type CSSProperties } from 'react';
 import { Dialog, DialogTrigger, Link } from 'react-aria-components';
 import { useParams } from 'react-router';
 import styled from 'styled-components';
 import { useDryRun, useTemplateContent } from '../../api/queries.ts';
-import { mayLead, useWho } from '../../app/session.tsx';
+import { useWho } from '../../app/session.tsx';
 import { useShown } from '../../app/use-shown.ts';
 import { Button, ButtonLink } from '../../ui/Button.tsx';
 import { DayField } from '../../ui/DayField.tsx';
@@ -50,7 +50,7 @@ export function TemplatePage() {
   const { data: view, error } = useTemplateContent(id);
   if (error && view === undefined) return <Page>{<ErrorNote error={error} />}</Page>;
   if (view === undefined) return <Page>{<Loading rows={14} />}</Page>;
-  return <TemplateBody key={view.id} view={view} isReadOnly={!mayLead(me)} />;
+  return <TemplateBody key={view.id} view={view} isReadOnly={!can(me, 'template.edit')} />;
 }
 
 function TemplateBody({ view, isReadOnly }: { readonly view: TemplateContentView; readonly isReadOnly: boolean }) {

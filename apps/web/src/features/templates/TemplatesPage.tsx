@@ -1,4 +1,4 @@
-import type { TemplateImported, TemplateSummary } from '@crew/contract';
+import { can, type TemplateImported, type TemplateSummary } from '@crew/contract';
 import { useState } from 'react';
 import { FileTrigger, Link, Menu, MenuTrigger } from 'react-aria-components';
 import { useNavigate } from 'react-router';
@@ -6,7 +6,7 @@ import styled from 'styled-components';
 import { mutate } from 'swr';
 import { ApiError, call } from '../../api/client.ts';
 import { useTemplates } from '../../api/queries.ts';
-import { mayLead, useWho } from '../../app/session.tsx';
+import { useWho } from '../../app/session.tsx';
 import { useShown } from '../../app/use-shown.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Choose, Field, PopoverPanel } from '../../ui/Field.tsx';
@@ -99,7 +99,7 @@ export function TemplatesPage() {
   const [isArchiveShown, setArchiveShown] = useState(false);
   const [trouble, setTrouble] = useState<ImportTrouble | null>(null);
   const [shownParts, show] = useShown();
-  const isFieldsShown = mayLead(me) && shownParts.has('fields');
+  const isFieldsShown = can(me, 'template.edit') && shownParts.has('fields');
   const archived = templates?.filter((template) => template.isArchived).length ?? 0;
   const shown = templates?.filter((template) => template.isArchived === isArchiveShown && isFound(template, typed));
   return (
@@ -120,7 +120,7 @@ export function TemplatesPage() {
             {isArchiveShown ? 'Back to the library' : `Put away (${archived})`}
           </Button>
         ) : null}
-        {mayLead(me) ? (
+        {can(me, 'template.edit') ? (
           <>
             <Button onPress={() => show({ fields: isFieldsShown ? null : 'yes' })}>Own fields</Button>
             <ImportButton onTrouble={setTrouble} />
@@ -206,7 +206,7 @@ function TemplateRow({ template }: { readonly template: TemplateSummary }) {
         <br />
         {template.kind === 'engagement' ? (template.usedTimes === 0 ? 'not used yet' : `used ${count(template.usedTimes, 'time')}`) : ''}
       </small>
-      {mayLead(me) ? <RowTools template={template} /> : <span />}
+      {can(me, 'template.edit') ? <RowTools template={template} /> : <span />}
     </Row>
   );
 }

@@ -1,8 +1,8 @@
-import type { WeekSheet } from '@crew/contract';
+import { can, type WeekSheet } from '@crew/contract';
 import { useCallback, useState } from 'react';
 import styled from 'styled-components';
 import { useCrew, useWeekSheet } from '../../api/queries.ts';
-import { mayLead, useWho } from '../../app/session.tsx';
+import { useWho } from '../../app/session.tsx';
 import { useShown } from '../../app/use-shown.ts';
 import { Button, ButtonLink } from '../../ui/Button.tsx';
 import { Choose, Field } from '../../ui/Field.tsx';
@@ -35,7 +35,7 @@ export function TimePage() {
   const me = useWho();
   const [search, change] = useShown();
   const day = dayOf(search.get('day')) ?? me.today;
-  const shown: Shown = mayLead(me) && search.get('show') === 'crew' ? 'crew' : 'one';
+  const shown: Shown = can(me, 'time.read-crew') && search.get('show') === 'crew' ? 'crew' : 'one';
   const move = useCallback((weeks: number): void => change({ day: isoDay(dayNumber(day) + weeks * 7) }), [change, day]);
   usePeriodKeys(move);
   const monday = mondayOf(day);
@@ -45,7 +45,7 @@ export function TimePage() {
         <h1>Time</h1>
         <Muted>{spanWords(monday, isoDay(dayNumber(monday) + 6), me.today)}</Muted>
         <Push />
-        {mayLead(me) ? (
+        {can(me, 'time.read-crew') ? (
           <Segmented
             label="Whose time"
             parts={[
@@ -56,7 +56,7 @@ export function TimePage() {
             onChange={(id) => change({ show: id === 'crew' ? 'crew' : null })}
           />
         ) : null}
-        {mayLead(me) && shown === 'one' ? (
+        {can(me, 'time.read-crew') && shown === 'one' ? (
           <Whose value={search.get('person') ?? me.personId} onChange={(id) => change({ person: id === me.personId ? null : id })} />
         ) : null}
         <ButtonLink href={exportAddress({ day: monday, person: shown === 'crew' ? 'crew' : search.get('person') })} download="">
@@ -114,12 +114,12 @@ function OneWeek({ person, day, onChooseDay }: OneWeekProps) {
   if (error && week === undefined) return <ErrorNote error={error} />;
   if (week === undefined) return <Loading rows={12} />;
   const editing = timeEditing(week.person.id, reason);
-  const mayChangeLocked = mayLead(me) && reason.trim() !== '';
+  const mayChangeLocked = can(me, 'time.close') && reason.trim() !== '';
   const hasLocked = week.days.some((one) => one.isLocked);
   return (
     <>
       <p style={{ marginBottom: 10, fontSize: 12.5 }}>{weekWords(week)}</p>
-      {hasLocked && mayLead(me) ? (
+      {hasLocked && can(me, 'time.close') ? (
         <div style={{ maxWidth: 460, marginBottom: 10 }}>
           <Field
             label="Some of these days are closed. Why do you change them?"

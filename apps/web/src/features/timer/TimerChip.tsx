@@ -1,9 +1,9 @@
-import type { TimerView } from '@crew/contract';
+import { can, type TimerView } from '@crew/contract';
 import { useCallback, useState } from 'react';
 import { Button as AriaButton, Link } from 'react-aria-components';
 import { useSearchParams } from 'react-router';
 import styled from 'styled-components';
-import { mayLead, useWho } from '../../app/session.tsx';
+import { useWho } from '../../app/session.tsx';
 import { useKey } from '../../app/use-key.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Field } from '../../ui/Field.tsx';
@@ -123,7 +123,7 @@ function StopForm({ timing, timer, onClose }: StopProps) {
           {timer.isLeft ? ` · left running since ${dayWords(timer.day, me.today)}. How much of it was work?` : ''}
         </span>
       </p>
-      {timer.isClosed && !mayLead(me) ? (
+      {timer.isClosed && !can(me, 'time.close') ? (
         <p style={{ color: 'var(--amber)' }}>The time of that day is closed. Ask a lead to log what was work, then throw the timer away.</p>
       ) : (
         <SmallForm

@@ -1,8 +1,8 @@
-import type { EaseView, PlansTried, Workload, WorkloadRow } from '@crew/contract';
+import { can, type EaseView, type PlansTried, type Workload, type WorkloadRow } from '@crew/contract';
 import { useCallback, useMemo, useState } from 'react';
 import styled from 'styled-components';
 import { useEase, useWorkload } from '../../api/queries.ts';
-import { mayLead, useWho } from '../../app/session.tsx';
+import { useWho } from '../../app/session.tsx';
 import { Button, ButtonLink } from '../../ui/Button.tsx';
 import { Choose } from '../../ui/Field.tsx';
 import { Empty, ErrorNote, Loading, Muted, Page, PageHead, Panel, Push, WithSheet } from '../../ui/layout.tsx';
@@ -114,7 +114,7 @@ function WindowTools({ workload, shown }: { readonly workload: Workload; readonl
       </Button>
       <Push />
       <ButtonLink href="/workload/week">Plan the week</ButtonLink>
-      {mayLead(me) ? (
+      {can(me, 'workload.try') ? (
         <Button kind="primary" onPress={() => change({ show: 'try', person: null })}>
           Try new work or a pace…
         </Button>
