@@ -79,6 +79,7 @@ import { SettleUnits } from './series/settle-units.ts';
 import { TaskSeriesController } from './series/task-series.controller.ts';
 import { TryRhythm } from './series/try-rhythm.ts';
 import { ChangeStatus } from './task/change-status.ts';
+import { AddTask } from './task/add-task.ts';
 import { EditTask } from './task/edit-task.ts';
 import { TaskParts } from './task/task-parts.ts';
 import { TaskController } from './task/task.controller.ts';
@@ -182,6 +183,7 @@ const useCases = [
   TryRhythm,
   RepeatJob,
   ChangeStatus,
+  AddTask,
   EditTask,
   TaskParts,
   KeepOwnFields,

@@ -87,6 +87,7 @@ export async function everyBody(harness: Harness, lead: Caller): Promise<Readonl
   const line = (await lead.post('/series', known).expect(201)).body as { id: string };
   const taking = { templateId: template, phaseIds: [kept.phases[0]?.id], phaseId: phase };
   const about = { version: 1, name: 'E', promise: '2027-03-01', leadId: people['Lena'], contactId: UNKNOWN, likelihood: 100 };
+  const adding = { phaseId: phase, parentId: ink, title: 'T', days: 1, estimateMinutes: 60 };
   const fields = { access: 'member', roles: ['Maker'], week: [0, 0, 0, 0, 0, 0, 0] };
   return {
     'POST /session': { path: '/session', body: { email: 'lena@small.example', password: 'x' } },
@@ -108,10 +109,8 @@ export async function everyBody(harness: Harness, lead: Caller): Promise<Readonl
     'POST /engagements/{id}/edit/preview': { path: `/engagements/${id}/edit/preview`, body: about },
     'POST /engagements/{id}/drop': { path: `/engagements/${id}/drop`, body: { version: 1, reason: 'No' } },
     'POST /engagements/{id}/take-up': { path: `/engagements/${id}/take-up`, body: { version: 1 } },
-    'POST /engagements/{id}/tasks': {
-      path: `/engagements/${id}/tasks`,
-      body: { phaseId: phase, parentId: ink, title: 'T', days: 1, estimateMinutes: 60 },
-    },
+    'POST /engagements/{id}/tasks': { path: `/engagements/${id}/tasks`, body: adding },
+    'POST /engagements/{id}/tasks/preview': { path: `/engagements/${id}/tasks/preview`, body: adding },
     'POST /engagements/{id}/changes': { path: `/engagements/${id}/changes`, body: { tasks: [change] } },
     'POST /engagements/{id}/changes/preview': { path: `/engagements/${id}/changes/preview`, body: { tasks: [change] } },
     'POST /engagements/{id}/deliverables': { path: `/engagements/${id}/deliverables`, body: { name: 'D' } },

@@ -2,7 +2,7 @@ import { spawn, type ChildProcess } from 'node:child_process';
 import { once } from 'node:events';
 import { createServer, type AddressInfo } from 'node:net';
 import { join } from 'node:path';
-import type { EngagementPlan, PlanTask, TaskSheet } from '@crew/contract';
+import type { EngagementPlan, PlanTask, TaskSheet, TaskEdited } from '@crew/contract';
 import fc from 'fast-check';
 import { startHarness, startSmall, TODAY, type Harness } from './harness.ts';
 import { PASSWORD } from './small-world.ts';
@@ -161,7 +161,7 @@ async function write(place: number, { engagementId, phaseIds, handoffId, people,
   const made = await change('POST', `/engagements/${engagementId}/tasks`, { phaseId: phaseIds[place % 2], title, estimateMinutes: 300 });
   if (!expectDone(made, 'a task')) return;
   said.made.push(title);
-  let task = made.body as TaskSheet;
+  let { task } = made.body as TaskEdited;
   const edit = async (fields: object): Promise<boolean> => {
     const answer = await change('PATCH', `/tasks/${task.id}`, { version: task.version, ...fields });
     if (!expectDone(answer, JSON.stringify(fields))) return false;
@@ -190,7 +190,7 @@ async function write(place: number, { engagementId, phaseIds, handoffId, people,
     } else if (kind === 4) {
       const short = await change('POST', `/engagements/${engagementId}/tasks`, { phaseId: phaseIds[0], title: `${title} short ${step}` });
       if (!expectDone(short, 'a short one')) continue;
-      const { id, version } = short.body as TaskSheet;
+      const { id, version } = (short.body as TaskEdited).task;
       const both = [
         change('POST', `/engagements/${engagementId}/changes`, { tasks: [{ id, version, isDeleted: true }] }),
         change('PATCH', `/tasks/${id}`, { version, title: `${title} edited` }),

@@ -1,4 +1,4 @@
-import type { EngagementPlan, PlanTask, SeriesView, TaskSheet, TemplateContentView } from '@crew/contract';
+import type { EngagementPlan, PlanTask, SeriesView, TaskSheet, TemplateContentView, TaskEdited } from '@crew/contract';
 import type { Response } from 'supertest';
 import { startSmall, TODAY, type Caller, type Harness } from './harness.ts';
 
@@ -42,7 +42,7 @@ async function addTask({ caller, engagementId, phaseIds }: Side, title: string):
     days: 1,
     estimateMinutes: 600,
   });
-  return answer.body as TaskSheet;
+  return (answer.body as TaskEdited).task;
 }
 
 /** Every kind of writer of one side, each ready to be run once. Making one reads and prepares; only `write` races. */

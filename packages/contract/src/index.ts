@@ -13,6 +13,7 @@ export * from './handoff-input.ts';
 export * from './learn-input.ts';
 export * from './queue-input.ts';
 export * from './series-input.ts';
+export * from './task-fields.ts';
 export * from './task-input.ts';
 export * from './template-input.ts';
 export * from './time-input.ts';

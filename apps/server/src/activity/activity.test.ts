@@ -130,7 +130,7 @@ describe('undo', () => {
     const id = await startSmall(lead, harness);
     const { phases } = await planOf(id);
     const make = async (title: string) =>
-      (await lead.post(`/engagements/${id}/tasks`, { phaseId: phases[0]?.id, title }).expect(201)).body as PlanTask;
+      ((await lead.post(`/engagements/${id}/tasks`, { phaseId: phases[0]?.id, title }).expect(201)).body as TaskEdited).task;
     const [one, two] = [await make('Glue'), await make('Sand')];
     await edit(lead, await taskOf(id, 'Sand'), { title: 'Sand it' });
     const changeOf = async (task: PlanTask) => (await historyOf(lead, task.id)).find(({ kind }) => kind === 'task-added')?.changeId ?? null;

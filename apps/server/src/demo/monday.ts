@@ -7,6 +7,7 @@ import { Database } from '../platform/database.ts';
 import { unwrap } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 import { EditTask } from '../task/edit-task.ts';
+import { AddTask } from '../task/add-task.ts';
 import { TaskParts } from '../task/task-parts.ts';
 import { KeepTimer } from '../time/keep-timer.ts';
 
@@ -59,7 +60,7 @@ async function give(
      WHERE e.name = 'Seed vault wayfinding' AND p.state = 'running' ORDER BY p.position LIMIT 1`,
   );
   if (phase === null) throw new Error('the demo has no running phase to add to');
-  const task = await app.get(TaskParts).addTask(lead, phase.engagementId, { phaseId: phase.id, title, days, estimateMinutes: minutes });
+  const { task } = await app.get(AddTask).run(lead, phase.engagementId, { phaseId: phase.id, title, days, estimateMinutes: minutes });
   await edit(app, lead, task.id, { assigneeIds: [writer.personId as string] });
   return task.id;
 }

@@ -11,6 +11,7 @@ import { ReadSeries } from '../series/read-series.ts';
 import { RepeatJob } from '../series/repeat.job.ts';
 import { EditTask } from '../task/edit-task.ts';
 import { KeepTime } from '../time/keep-time.ts';
+import { AddTask } from '../task/add-task.ts';
 import { TaskParts } from '../task/task-parts.ts';
 import { CREW, type Stand } from './engagements.ts';
 import { EngagementLife, type Cast } from './live.ts';
@@ -157,7 +158,9 @@ async function repeat(app: INestApplicationContext, calendar: Calendar, what: Re
   );
   if (phase === null) throw new Error(`nothing runs in ${what.engagement}`);
   const parts = app.get(TaskParts);
-  const task = await parts.addTask(lead, phase.engagementId, { phaseId: phase.id, title, days: 1, estimateMinutes: what.minutes });
+  const { task } = await app
+    .get(AddTask)
+    .run(lead, phase.engagementId, { phaseId: phase.id, title, days: 1, estimateMinutes: what.minutes });
   for (const step of what.steps) await parts.addStep(lead, task.id, step);
   const people = await app
     .get(Database)

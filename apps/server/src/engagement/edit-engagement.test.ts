@@ -26,7 +26,7 @@ describe('an engagement is changed', () => {
     expect(engagement).toMatchObject({ name: 'New name', lead: { name: 'Dora Quill' }, contact: contact?.name });
     expect((changed.body as EngagementChanged).version).toBe(engagement.version);
     const event = await harness.database.row<{ changes: { field: string }[] }>(
-      `SELECT changes FROM event WHERE subject_id = $1 AND kind = 'changed' ORDER BY id DESC LIMIT 1`,
+      `SELECT changes FROM event WHERE subject_id = $1 AND kind = 'engagement-changed' ORDER BY id DESC LIMIT 1`,
       [id],
     );
     expect(event?.changes.map(({ field }) => field)).toEqual(['name', 'leadId', 'contactId']);

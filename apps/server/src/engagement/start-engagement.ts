@@ -3,18 +3,19 @@ import { Injectable } from '@nestjs/common';
 import type { StartEngagement as Input, StartLine, StartStep } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import { record } from '../activity/record.ts';
-import type { Actor } from '../platform/actor.ts';
-import { TaskFile } from '../file/file.entity.ts';
+import type { Actor, By } from '../platform/actor.ts';
 import { GateCheck, Handoff } from '../handoff/handoff.entity.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database, firstRow } from '../platform/database.ts';
 import { Refusal } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 import { refreshEngagement } from '../schedule/refresh-engagement.ts';
-import { Step, Task, TaskAssignee, TaskLink } from '../task/task.entity.ts';
+import { insertTasks, type NewTask } from '../task/insert-tasks.ts';
 import { DryRunTemplate, type LaidTemplate } from '../template/dry-run.ts';
+import { newTaskOf } from '../template/new-task.ts';
 import type { TemplateTaskDocument } from '../template/template.repository.ts';
-import { Deliverable, Engagement, EngagementRole, Phase } from './engagement.entity.ts';
+import { ensureDeliverables } from './ensure-deliverables.ts';
+import { Engagement, EngagementRole, Phase } from './engagement.entity.ts';
 
 /** Makes an engagement from a template: phases, tasks, ties, gates, handoffs and people, all in one transaction. */
 @Injectable()
@@ -97,14 +98,6 @@ interface MakingContext {
   readonly isExpected: boolean;
 }
 
-/** A statement takes at most 65 535 values; a task has about fifty. */
-const ROWS_AT_ONCE = 250;
-
-/** Rows in parts that one statement can take. */
-function* partsOf<Row>(rows: readonly Row[]): Generator<Row[]> {
-  for (let from = 0; from < rows.length; from += ROWS_AT_ONCE) yield rows.slice(from, from + ROWS_AT_ONCE);
-}
-
 /** Writes one engagement; template ids are mapped to fresh ones as it goes. */
 class Making {
   private readonly context: MakingContext;
@@ -143,7 +136,7 @@ class Making {
       likelihood: input.likelihood ?? 100,
       startDay: laid.start,
       promisedDay: laid.promise,
-      lastNumber: laid.template.tasks.length,
+      lastNumber: 0,
       createdAt: now,
       baselineOn: this.context.today,
       baselineFinish: laid.schedule.finish,
@@ -156,6 +149,10 @@ class Making {
     await this.tasks(id);
     await this.handoffs(id);
     return id;
+  }
+
+  private get by(): By {
+    return { actor: this.context.who, at: this.context.now };
   }
 
   private phaseId(templatePhaseId: string): string {
@@ -200,101 +197,32 @@ class Making {
   }
 
   private async tasks(engagementId: string): Promise<void> {
-    const { manager, laid, who, now } = this.context;
-    const deliverables = await this.deliverables(engagementId);
+    const { manager, laid, isExpected } = this.context;
+    const deliverables = await ensureDeliverables(
+      manager,
+      engagementId,
+      laid.template.tasks.flatMap((task) => task.deliverable ?? []),
+    );
     const dates = new Map(laid.schedule.tasks.map((task) => [task.id, task]));
-    const tasks = laid.template.tasks.map((task, index) => {
-      const dated = dates.get(task.id) as { start: string; finish: string };
-      return {
-        id: this.taskId(task.id),
-        agencyId: who.agencyId,
-        engagementId,
-        phaseId: this.phaseId(task.phaseId),
-        templateTaskId: task.originId,
-        number: index + 1,
-        position: index,
-        title: task.title,
-        description: task.description,
-        kind: task.kind,
-        roleId: task.roleId,
-        priority: task.priority,
-        estimateMinutes: task.estimateMinutes,
-        days: task.days,
-        anchorAt: task.anchor.at,
-        anchorOffset: task.anchor.offset,
-        parentId: task.parentId === null ? null : this.taskId(task.parentId),
-        isGroup: task.isGroup,
-        deliverableId: task.deliverable === null ? null : (deliverables.get(task.deliverable) ?? null),
-        labels: [...task.labels],
-        links: task.links,
-        ownFields: task.ownFields,
-        outsideMaker: task.outside?.maker ?? null,
-        outsideTurnaround: task.outside?.turnaroundDays ?? null,
-        outsideBuffer: task.outside?.bufferDays ?? null,
-        outsideState: task.outside === null ? null : 'to-brief',
-        briefBy: task.outside === null ? null : dated.finish,
-        startDay: dated.start,
-        dueDay: dated.finish,
-        expectedDay: dated.finish,
-        baselineStart: dated.start,
-        baselineDue: dated.finish,
-        stepsAll: task.steps.length,
-        isShownToClient: task.isShownToClient,
-        // Nobody pays for in-house work.
-        isChargeable: task.isChargeable && !this.context.isOwn,
-      };
-    });
-    let done = 0;
-    for (const part of partsOf(tasks)) {
-      this.tell('tasks', done);
-      await manager.insert(Task, part);
-      done += part.length;
-    }
-    this.tell('ties', done);
-    const steps = laid.template.tasks.flatMap((task) =>
-      task.steps.map((title, position) => ({ taskId: this.taskId(task.id), position, title })),
-    );
-    for (const part of partsOf(steps)) await manager.insert(Step, part);
-    const files = laid.template.tasks.flatMap((task) =>
-      task.files.map(({ fileId }, position) => ({ taskId: this.taskId(task.id), fileId, position })),
-    );
-    for (const part of partsOf(files)) await manager.insert(TaskFile, part);
-    const links = laid.template.tasks.flatMap((task) =>
-      task.after.map((tie) => ({
-        successorId: this.taskId(task.id),
-        predecessorId: this.taskId(tie.taskId),
-        type: tie.type,
-        lag: tie.lag,
-      })),
-    );
-    for (const part of partsOf(links)) await manager.insert(TaskLink, part);
-    this.tell('people', done);
-    const given = laid.template.tasks.flatMap((task) =>
-      this.peopleFor(task).map((personId, position) => ({
-        ...{ taskId: this.taskId(task.id), personId, position, assignedAt: now, assignedById: who.personId },
-        // What a lead gives to herself is not new to her.
-        seenAt: personId === who.personId || this.context.isExpected ? now : null,
-      })),
-    );
-    for (const part of partsOf(given)) await manager.insert(TaskAssignee, part);
+    const tasks = laid.template.tasks.map((task): NewTask => ({
+      ...newTaskOf(task, { idOf: (id) => this.taskId(id), phaseId: this.phaseId(task.phaseId), deliverables, isOwn: this.context.isOwn }),
+      dates: dates.get(task.id) as { start: string; finish: string },
+      assignees: this.peopleFor(task).map((personId) => ({ personId })),
+    }));
+    const tell = (done: number): void => this.tell(done < tasks.length ? 'tasks' : 'people', done);
+    await insertTasks(manager, this.by, { engagementId, tasks, isBaseline: true, isExpected, tell });
   }
 
   /** Whom a task goes to: the one it names, else the one chosen for its role; then those of the roles that help. */
   private peopleFor(task: TemplateTaskDocument): string[] {
-    if (task.isGroup || task.kind === 'client') return [];
+    if (task.kind === 'client') return [];
     const { people, laid } = this.context;
     const isHere = laid.load.people.some((person) => person.id === task.personId);
+    // The work of a task with subtasks is in those; who answers for the whole of it is named.
+    if (task.isGroup) return isHere && task.personId !== null ? [task.personId] : [];
     const first = isHere ? task.personId : task.roleId === null ? null : (people.get(task.roleId) ?? null);
     const helpers = task.helperRoleIds.map((roleId) => people.get(roleId) ?? null);
     return [...new Set([first, ...helpers].filter((id) => id !== null))];
-  }
-
-  /** One deliverable for each name the tasks give; by name. */
-  private async deliverables(engagementId: string): Promise<ReadonlyMap<string, string>> {
-    const names = [...new Set(this.context.laid.template.tasks.flatMap((task) => task.deliverable ?? []))];
-    const rows = names.map((name, position) => ({ id: randomUUID() as string, engagementId, position, name }));
-    if (rows.length > 0) await this.context.manager.insert(Deliverable, rows);
-    return new Map(rows.map(({ name, id }) => [name, id]));
   }
 
   /** One joint for each pair of phases, and one that closes the engagement. */

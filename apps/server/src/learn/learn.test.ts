@@ -1,4 +1,4 @@
-import type { EngagementPlan, LearnedTask, LearnedTemplate, TemplateContentView } from '@crew/contract';
+import type { EngagementPlan, LearnedTask, LearnedTemplate, TemplateContentView, TaskEdited } from '@crew/contract';
 import { startSmall, testWorld } from '../../test/harness.ts';
 
 const { harness, lead } = testWorld();
@@ -58,9 +58,8 @@ test('steps that people add, and tasks nobody planned, are told', async () => {
     const row = await harness.database.row<{ id: string }>('SELECT id FROM engagement WHERE name = $1', [name]);
     const { phases } = (await lead.get(`/engagements/${row?.id}/plan`).expect(200)).body as EngagementPlan;
     const { body } = await lead.post(`/engagements/${row?.id}/tasks`, { phaseId: phases[0]?.id, title: 'Scan old panels' }).expect(201);
-    await lead
-      .patch(`/tasks/${(body as { id: string }).id}`, { version: (body as { version: number }).version, status: 'done' })
-      .expect(200);
+    const { task } = body as TaskEdited;
+    await lead.patch(`/tasks/${task.id}`, { version: task.version, status: 'done' }).expect(200);
     await harness.settle();
   }
   expect((await learned()).extras).toMatchObject([{ title: 'Scan old panels', phase: 'Draw', minutes: null, days: 1, runs: [{}, {}] }]);

@@ -34,7 +34,11 @@ async function makers(): Promise<readonly (readonly [table: string, path: string
     ['task', `/engagements/${id}/tasks`, { phaseId: plan.phases[0]?.id, title: 'T' }],
     ['step', `/tasks/${first?.id}/steps`, { title: 'S' }],
     ['time_entry', `/tasks/${first?.id}/time`, { day: TODAY, minutes: 5 }],
-    ['change_set', `/engagements/${id}/changes`, { tasks: [{ id: second?.id, version: 1, priority: 'high' }] }],
+    [
+      '(SELECT DISTINCT batch_id FROM event WHERE undoes_id IS NULL) batch',
+      `/engagements/${id}/changes`,
+      { tasks: [{ id: second?.id, version: 1, priority: 'high' }] },
+    ],
     ['deliverable', `/engagements/${id}/deliverables`, { name: 'D' }],
     ['template', '/templates', { name: `T ${count}` }],
     ['template', `/engagements/${id}/template`, { name: `From ${count}`, measure: 'planned' }],

@@ -59,6 +59,7 @@ const ROUTES: Readonly<Record<string, readonly Access[] | typeof OPEN>> = {
   'POST /engagements/{id}/take-up': LEADS,
   'GET /engagements/{id}/plan': STAFF,
   'POST /engagements/{id}/tasks': STAFF,
+  'POST /engagements/{id}/tasks/preview': STAFF,
   'POST /engagements/{id}/changes': STAFF,
   'POST /engagements/{id}/changes/preview': STAFF,
   'POST /engagements/{id}/baseline': LEADS,

@@ -101,7 +101,7 @@ async function withTasks(count: number): Promise<readonly { readonly id: string;
   const tasks: { id: string; version: number }[] = [];
   for (let place = 0; place < count; place++) {
     const made = await caller.post(`/engagements/${id}/tasks`, { phaseId: phases[0]?.id, title: `One of many ${place}` }).expect(201);
-    tasks.push(made.body as { id: string; version: number });
+    tasks.push((made.body as { task: { id: string; version: number } }).task);
   }
   return tasks;
 }

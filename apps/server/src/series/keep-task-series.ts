@@ -21,19 +21,14 @@ import { Database, firstRow, rowsOf } from '../platform/database.ts';
 import { Refusal, requireFound, unwrap } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 import { lockEngagement } from '../replan/change-plan.ts';
+import { readTaskImage } from '../replan/task-images.ts';
+import { copiedValues } from '../task/task-fields.ts';
+import type { TaskPattern } from './task-series.entity.ts';
 import { occurrencesOf, readSeriesFacts, removeRepeats, settleTaskSeries, type SeriesFacts } from './settle-tasks.ts';
 
 /** How far ahead the days of a series are shown. */
 const SHOWN_DAYS = 400;
 const SHOWN_MOST = 24;
-
-const PATTERN = `
-  json_build_object('title', t.title, 'description', t.description, 'kind', t.kind, 'roleId', t.role_id, 'estimateMinutes', t.estimate_minutes, 'days', t.days,
-    'priority', t.priority, 'labels', t.labels, 'links', t.links, 'deliverableId', t.deliverable_id, 'isShownToClient', t.is_shown_to_client,
-    'isChargeable', t.is_chargeable,
-    'steps', coalesce((SELECT json_agg(s.title ORDER BY s.position) FROM step s WHERE s.task_id = t.id), '[]'),
-    'assignees', coalesce((SELECT json_agg(json_build_object('personId', a.person_id, 'share', a.share) ORDER BY a.position)
-      FROM task_assignee a WHERE a.task_id = t.id), '[]'))`;
 
 interface TaskToRepeat {
   readonly id: string;
@@ -42,7 +37,6 @@ interface TaskToRepeat {
   readonly seriesId: string | null;
   readonly isGroup: boolean;
   readonly start: string;
-  readonly pattern: object;
 }
 
 /** Tasks that repeat: begun from one task, changed, stopped, gone on with. Each is one transaction. */
@@ -79,7 +73,14 @@ export class KeepTaskSeries {
         `INSERT INTO task_series (agency_id, engagement_id, phase_id, pattern, rule, first_day, on_closed, when_missed, made_until)
          VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $6) RETURNING id`,
         [
-          ...[who.agencyId, task.engagementId, input.isPhaseOnly === true ? task.phaseId : null, task.pattern, input.rule, task.start],
+          ...[
+            who.agencyId,
+            task.engagementId,
+            input.isPhaseOnly === true ? task.phaseId : null,
+            await patternOf(manager, taskId),
+            input.rule,
+            task.start,
+          ],
           ...[input.onClosed ?? 'after', input.whenMissed ?? 'keep'],
         ],
       )) as { id: string };
@@ -150,7 +151,11 @@ export class KeepTaskSeries {
       const task = await findTask(manager, who, input.taskId);
       if (task?.seriesId !== id) throw new Refusal('unknown-id', 'That task is not one of these. Choose one that is.', { field: 'taskId' });
       await removeAhead(manager, this.by(who), { series, from: formatDay((parseDay(task.start) as number) + 1) });
-      await rowsOf(manager, 'UPDATE task_series SET pattern = $2, made_until = $3 WHERE id = $1', [id, task.pattern, task.start]);
+      await rowsOf(manager, 'UPDATE task_series SET pattern = $2, made_until = $3 WHERE id = $1', [
+        id,
+        await patternOf(manager, task.id),
+        task.start,
+      ]);
       return [];
     });
   }
@@ -230,6 +235,12 @@ export class KeepTaskSeries {
   }
 }
 
+/** What every task of a series begins as: as this one is, but for where it stands and how far it is. */
+async function patternOf(manager: EntityManager, taskId: string): Promise<TaskPattern> {
+  const { row, steps, assignees, files } = requireFound(await readTaskImage(manager, taskId), 'task');
+  return { ...copiedValues(row), title: row.title, steps: steps.map(({ title }) => title), assignees, fileIds: files };
+}
+
 const CALENDAR = `
   SELECT week, coalesce((SELECT json_agg(c.day ORDER BY c.day) FROM closed_day c WHERE c.agency_id = agency.id), '[]') AS closed
   FROM agency WHERE id = $1`;
@@ -258,8 +269,8 @@ async function placeOf(manager: EntityManager, who: Who, id: string): Promise<st
 const findTask = (manager: EntityManager, who: Who, id: string): Promise<TaskToRepeat | null> =>
   firstRow<TaskToRepeat>(
     manager,
-    `SELECT t.id, t.engagement_id AS "engagementId", t.phase_id AS "phaseId", t.series_id AS "seriesId", t.is_group AS "isGroup", t.start_day AS start,
-       ${PATTERN} AS pattern FROM task t WHERE t.id = $1 AND t.agency_id = $2`,
+    `SELECT t.id, t.engagement_id AS "engagementId", t.phase_id AS "phaseId", t.series_id AS "seriesId", t.is_group AS "isGroup", t.start_day AS start
+     FROM task t WHERE t.id = $1 AND t.agency_id = $2`,
     [id, who.agencyId],
   );
 

@@ -7,6 +7,7 @@ import { rowsOf } from '../platform/database.ts';
 import { unwrap } from '../platform/refusal.ts';
 import { refreshEngagement } from '../schedule/refresh-engagement.ts';
 import { deleteTasks } from '../task/delete-tasks.ts';
+import { insertTasks } from '../task/insert-tasks.ts';
 import type { TaskPattern } from './task-series.entity.ts';
 
 /** How far ahead tasks that repeat are made: so that they count in the load of the weeks people plan. */
@@ -44,6 +45,7 @@ export interface SeriesFacts {
   readonly engagementId: string;
   readonly isOver: boolean;
   readonly phaseId: string | null;
+  /** Without a role or a deliverable that is gone. */
   readonly pattern: TaskPattern;
   readonly rule: string;
   readonly firstDay: string;
@@ -61,7 +63,8 @@ export interface SeriesFacts {
 
 const FACTS = `
   SELECT s.id, s.agency_id AS "agencyId", s.engagement_id AS "engagementId", e.state NOT IN ('proposal', 'open') AS "isOver", s.phase_id AS "phaseId",
-    s.pattern, s.rule, s.first_day AS "firstDay", s.on_closed AS "onClosed", s.when_missed AS "whenMissed", s.skipped, s.extra,
+    s.pattern || jsonb_build_object('roleId', (SELECT r.id FROM role r WHERE r.id::text = s.pattern->>'roleId'),
+      'deliverableId', (SELECT d.id FROM deliverable d WHERE d.id::text = s.pattern->>'deliverableId')) AS pattern, s.rule, s.first_day AS "firstDay", s.on_closed AS "onClosed", s.when_missed AS "whenMissed", s.skipped, s.extra,
     s.made_until AS "madeUntil", s.stopped_on AS "stoppedOn", greatest(m.finish_day, e.promised_day) AS finish,
     json_build_object('week', y.week, 'closed', coalesce((SELECT json_agg(c.day ORDER BY c.day) FROM closed_day c WHERE c.agency_id = y.id), '[]')) AS calendar,
     (SELECT json_agg(json_build_object('id', p.id, 'isOver', p.state = 'over', 'start', coalesce(p.started_on, p.planned_start),
@@ -224,34 +227,6 @@ async function dropMissed(manager: EntityManager, series: SeriesFacts, { today, 
   return missed;
 }
 
-const MAKE = `
-  WITH place AS (
-    SELECT p.id AS phase_id, coalesce(max(t.position), -1) AS last FROM phase p LEFT JOIN task t ON t.phase_id = p.id WHERE p.engagement_id = $1 GROUP BY p.id),
-  numbered AS (
-    UPDATE engagement SET last_number = last_number + cardinality($3::uuid[]) WHERE id = $1 RETURNING last_number - cardinality($3::uuid[]) AS before),
-  made AS (
-    INSERT INTO task (id, agency_id, engagement_id, phase_id, series_id, series_day, number, position, title, description, kind, role_id, priority, estimate_minutes,
-      days, fixed_day, start_day, due_day, expected_day, deliverable_id, labels, links, steps_all, is_shown_to_client, is_chargeable)
-    SELECT v.id, s.agency_id, s.engagement_id, v.phase, s.id, v.day, numbered.before + v.turn, place.last + v.turn, x.title, x.description, x.kind,
-      (SELECT r.id FROM role r WHERE r.id = x."roleId"), x.priority, x."estimateMinutes", x.days, v."on", v."on", v."on", v."on",
-      (SELECT d.id FROM deliverable d WHERE d.id = x."deliverableId"), x.labels, x.links, jsonb_array_length(x.steps), x."isShownToClient", x."isChargeable"
-    FROM task_series s, jsonb_to_record(s.pattern) AS x(title text, description text, kind text, "roleId" uuid, priority text, "estimateMinutes" int, days int,
-        "deliverableId" uuid, labels text[], links jsonb, steps jsonb, "isShownToClient" boolean, "isChargeable" boolean),
-      unnest($3::uuid[], $4::date[], $5::date[], $6::uuid[]) WITH ORDINALITY AS v(id, day, "on", phase, turn), numbered, place
-    WHERE s.id = $2 AND place.phase_id = v.phase RETURNING id)
-  INSERT INTO step (task_id, position, title)
-    SELECT v.id, w.turn - 1, w.title
-    FROM task_series s, unnest($3::uuid[]) AS v(id), jsonb_array_elements_text(s.pattern->'steps') WITH ORDINALITY AS w(title, turn), (SELECT count(*) FROM made) m
-    WHERE s.id = $2`;
-
-/** Apart from the tasks: a trigger reads them. */
-const GIVE = `
-  INSERT INTO task_assignee (task_id, person_id, position, share, assigned_at, assigned_by_id, seen_at)
-    SELECT v.id, q.id, w.turn - 1, coalesce((w.who->>'share')::int, 1), $3, NULL, $3
-    FROM task_series s, unnest($2::uuid[]) AS v(id), jsonb_array_elements(s.pattern->'assignees') WITH ORDINALITY AS w(who, turn)
-    JOIN person q ON q.id = (w.who->>'personId')::uuid AND q.is_active WHERE s.id = $1`;
-
-/** Makes the tasks with their steps and people. Nobody need be told of what they know will come: it is not new to them. */
 async function makeTasks(
   manager: EntityManager,
   series: SeriesFacts,
@@ -259,11 +234,15 @@ async function makeTasks(
 ): Promise<string[]> {
   if (missing.length === 0) return [];
   const ids = missing.map(() => crypto.randomUUID() as string);
-  await rowsOf(manager, MAKE, [
-    ...[series.engagementId, series.id, ids],
-    ...[missing.map(({ day }) => day), missing.map(({ on }) => on), missing.map(({ on }) => phaseOn(series, on))],
-  ]);
-  await rowsOf(manager, GIVE, [series.id, ids, by.at]);
+  const { steps, assignees, fileIds = [], ...values } = series.pattern;
+  await insertTasks(manager, by, {
+    engagementId: series.engagementId,
+    isExpected: true,
+    tasks: missing.map(({ day, on }, place) => ({
+      ...{ id: ids[place] as string, steps, assignees, fileIds, dates: { start: on, finish: on } },
+      values: { ...values, phaseId: phaseOn(series, on), fixedDay: on, series: { series_id: series.id, series_day: day } },
+    })),
+  });
   await record(
     manager,
     by,

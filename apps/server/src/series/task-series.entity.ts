@@ -1,26 +1,17 @@
-import { PRIORITY, TASK_KIND, WHEN_MISSED } from '@crew/contract';
+import { WHEN_MISSED } from '@crew/contract';
 import { ON_CLOSED } from '@crew/core';
 import { Check, Column, Entity, Index } from 'typeorm';
 import { Agency } from '../agency/agency.entity.ts';
 import { Engagement, Phase } from '../engagement/engagement.entity.ts';
+import type { TaskValues } from '../task/task-fields.ts';
 import { Choice, DayColumn, Key, oneOf, Ref } from '../platform/columns.ts';
 
-/** What every task of a series begins as. */
-export interface TaskPattern {
-  readonly title: string;
-  readonly description: string;
-  readonly kind: (typeof TASK_KIND)[number];
-  readonly roleId: string | null;
-  readonly estimateMinutes: number | null;
-  readonly days: number;
-  readonly priority: (typeof PRIORITY)[number];
-  readonly labels: readonly string[];
-  readonly links: readonly { readonly title: string; readonly url: string }[];
+/** What every task of a series begins as: fields by name, as far as they are copied, and what hangs on it. */
+export interface TaskPattern extends Partial<Omit<TaskValues, 'title'>>, Pick<TaskValues, 'title'> {
   readonly steps: readonly string[];
-  readonly deliverableId: string | null;
-  readonly isShownToClient: boolean;
-  readonly isChargeable: boolean;
   readonly assignees: readonly { readonly personId: string; readonly share: number }[];
+  /** Left out of patterns from before files were copied. */
+  readonly fileIds?: readonly string[];
 }
 
 /** A task that repeats in an engagement, by a rule of RFC 5545; its tasks are made ahead. */

@@ -1,4 +1,4 @@
-import type { EngagementPlan, HandoffSheet, PlanTask, RuleDays, TaskSeriesView, TaskSheet } from '@crew/contract';
+import type { EngagementPlan, HandoffSheet, PlanTask, RuleDays, TaskSeriesView, TaskEdited, TaskSheet } from '@crew/contract';
 import { startSmall, testWorld, type Caller } from '../../test/harness.ts';
 import { RepeatJob } from './repeat.job.ts';
 
@@ -22,7 +22,7 @@ async function withCall(more: object = {}, by: Caller = lead): Promise<{ engagem
   const made = await lead
     .post(`/engagements/${engagementId}/tasks`, { phaseId: plan.phases[0]?.id, title: 'Call', days: 1, estimateMinutes: 30 })
     .expect(201);
-  const { id, version } = made.body as TaskSheet;
+  const { id, version } = (made.body as TaskEdited).task;
   const dora = harness.ids.people['Dora'];
   await lead.patch(`/tasks/${id}`, { version, assigneeIds: [dora], fixedDay: '2026-11-24', isShownToClient: true }).expect(200);
   const series = (await by.post(`/tasks/${id}/series`, { rule: 'FREQ=WEEKLY;INTERVAL=2;BYDAY=TU', ...more }).expect(201))
@@ -44,6 +44,28 @@ test('every second Tuesday is made six weeks ahead, with people, effort and what
       assignees: [{ name: 'Dora Quill' }],
     });
   expect(series.coming.slice(0, 4).map(({ on }) => on)).toEqual(['2026-11-24', '2026-12-08', '2026-12-22', '2027-01-05']);
+});
+
+test('what is made has all the first one has: custom fields, files, work outside, links, labels and steps', async () => {
+  const engagementId = await startSmall(lead, harness, { name: 'All of it', promise: '2027-03-31' });
+  const ink = taskIn(await planOf(engagementId), 'Ink');
+  const field = (await lead.post('/own-fields', { name: 'Sheet size', kind: 'text' }).expect(201)).body as { id: string };
+  const file = (await lead.post('/files').attach('file', Buffer.from('words'), 'words.txt').expect(201)).body as { id: string };
+  const given = {
+    ownFields: [{ fieldId: field.id, value: 'A2' }],
+    links: [{ title: 'How', url: 'https://example.org' }],
+    ...{ labels: ['blue'], priority: 'high', mayStartEarly: true, isChargeable: false, after: [] },
+  };
+  const outside = { maker: 'Glass works', turnaroundDays: 5, bufferDays: 1, state: 'briefed', neededOn: '2026-12-01' };
+  await lead.patch(`/tasks/${ink.id}`, { version: ink.version, ...given, outside, fileIds: [file.id] }).expect(200);
+  await lead.post(`/tasks/${ink.id}/steps`, { title: 'Outline' }).expect(201);
+  await lead.post(`/tasks/${ink.id}/series`, { rule: 'FREQ=WEEKLY;BYDAY=WE' }).expect(201);
+  const made = (await planOf(engagementId)).tasks.filter((task) => task.title === 'Ink').at(-1) as PlanTask;
+  expect(made.id).not.toBe(ink.id);
+  const sheet = (await lead.get(`/tasks/${made.id}`).expect(200)).body as TaskSheet;
+  const { after: _after, ...kept } = given;
+  expect(sheet).toMatchObject({ ...kept, files: [{ id: file.id, name: 'words.txt' }], steps: [{ title: 'Outline', isDone: false }] });
+  expect(sheet.outside).toMatchObject({ maker: 'Glass works', turnaroundDays: 5, bufferDays: 1, state: 'to-brief', neededOn: null });
 });
 
 test('it stands beside the plan: no phase, no finish and no gate waits for it', async () => {

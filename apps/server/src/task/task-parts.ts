@@ -1,27 +1,13 @@
-import { randomUUID } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
-import type { AddTask, TaskSheet } from '@crew/contract';
+import type { TaskSheet } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import { record, type EventSaying } from '../activity/record.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database, firstRow, rowsOf } from '../platform/database.ts';
-import { Refusal, requireFound } from '../platform/refusal.ts';
+import { requireFound } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
-import { lockEngagement } from '../replan/change-plan.ts';
-import { markGroups } from '../replan/write-changes.ts';
 import { refreshEngagement } from '../schedule/refresh-engagement.ts';
 import { TaskRepository, type TaskToChange } from './task.repository.ts';
-
-/** The task a new one becomes a part of; refuses one of another engagement, and one that is over. */
-async function requireParent(manager: EntityManager, engagementId: string, parentId: string): Promise<{ readonly phaseId: string }> {
-  const sql = `SELECT phase_id AS "phaseId", status, title FROM task WHERE id = $1 AND engagement_id = $2`;
-  const parent = await firstRow<{ phaseId: string; status: string; title: string }>(manager, sql, [parentId, engagementId]);
-  if (parent === null)
-    throw new Refusal('unknown-id', 'The task to put it under is not in this engagement. Choose one of this plan.', { field: 'parentId' });
-  if (parent.status === 'done' || parent.status === 'dropped')
-    throw new Refusal('wrong-moment', `“${parent.title}” is over. Take it up again before it gets subtasks.`, { field: 'parentId' });
-  return parent;
-}
 
 /**
  * Marks what nobody is changing at this moment and answers the rest: whoever opens their desk
@@ -36,7 +22,7 @@ const MARK_FREE_SEEN = `
   SELECT task_id AS "taskId" FROM fresh WHERE task_id NOT IN (SELECT task_id FROM marked)`;
 const MARK_ONE_SEEN = 'UPDATE task_assignee SET seen_at = $2 WHERE person_id = $1 AND task_id = $3 AND seen_at IS NULL';
 
-/** Adding tasks, and what belongs to one: steps, time, having been seen. */
+/** What belongs to a task: steps, and having been seen. */
 @Injectable()
 export class TaskParts {
   private readonly database: Database;
@@ -46,36 +32,6 @@ export class TaskParts {
     this.database = database;
     this.tasks = tasks;
     this.clock = clock;
-  }
-
-  /** A new task at the end of a phase, placed by the planner. */
-  addTask(who: Who, engagementId: string, input: AddTask): Promise<TaskSheet> {
-    return this.database.transaction(async (manager) => {
-      await lockEngagement(manager, who, engagementId);
-      const sql = 'SELECT start_day AS "startDay" FROM engagement WHERE id = $1';
-      const engagement = (await firstRow<{ startDay: string }>(manager, sql, [engagementId])) as { startDay: string };
-      const phase = await firstRow(manager, 'SELECT 1 FROM phase WHERE id = $1 AND engagement_id = $2', [input.phaseId, engagementId]);
-      if (phase === null)
-        throw new Refusal('unknown-id', 'This phase belongs to another engagement. Choose one of this one.', { field: 'phaseId' });
-      const parent = input.parentId === undefined ? null : await requireParent(manager, engagementId, input.parentId);
-      const id = randomUUID();
-      await rowsOf(
-        manager,
-        `WITH numbered AS (UPDATE engagement SET last_number = last_number + 1 WHERE id = $2 RETURNING last_number, agency_id)
-         INSERT INTO task (id, agency_id, engagement_id, phase_id, number, position, title, days, estimate_minutes, start_day, due_day, expected_day, parent_id)
-         SELECT $1, agency_id, $2, $3, last_number, 1000 + last_number, $4, $5, $6, $7, $7, $7, $8 FROM numbered`,
-        [
-          ...[id, engagementId, parent?.phaseId ?? input.phaseId, input.title.trim(), input.days ?? 1],
-          ...[input.estimateMinutes ?? null, engagement.startDay, input.parentId ?? null],
-        ],
-      );
-      if (parent !== null) await markGroups(manager, engagementId);
-      await this.settle(manager, who, {
-        ...{ id, engagementId, changed: [id], made: [id] },
-        event: { kind: 'task-added', payload: { seriesId: null } },
-      });
-      return requireFound(await this.tasks.findSheet(manager, who, id), 'task');
-    });
   }
 
   addStep(who: Who, taskId: string, title: string): Promise<TaskSheet> {
@@ -115,7 +71,7 @@ export class TaskParts {
   private async finishStep(
     manager: EntityManager,
     who: Who,
-    { task, event }: { readonly task: TaskToChange; readonly event: TaskEvent },
+    { task, event }: { readonly task: TaskToChange; readonly event: StepEvent },
   ): Promise<TaskSheet> {
     const { id, engagementId } = task;
     await rowsOf(
@@ -124,26 +80,11 @@ export class TaskParts {
        FROM (SELECT count(*)::int AS total, (count(*) FILTER (WHERE is_done))::int AS done FROM step WHERE task_id = $1) s WHERE task.id = $1`,
       [id],
     );
-    await this.settle(manager, who, { id, engagementId, event, changed: [] });
-    return requireFound(await this.tasks.findSheet(manager, who, id), 'task');
-  }
-
-  private async settle(
-    manager: EntityManager,
-    who: Who,
-    what: {
-      readonly id: string;
-      readonly engagementId: string;
-      readonly event: TaskEvent;
-      readonly changed: readonly string[];
-      readonly made?: readonly string[];
-    },
-  ): Promise<void> {
-    const { id, engagementId, event, changed, made = [] } = what;
     const by = { actor: who, at: this.clock.now() };
     await record(manager, by, [{ ...event, engagementId, subject: 'task', subjectId: id }]);
-    await refreshEngagement(manager, engagementId, { today: this.clock.today(), by, changed, made });
+    await refreshEngagement(manager, engagementId, { today: this.clock.today(), by, changed: [] });
+    return requireFound(await this.tasks.findSheet(manager, who, id), 'task');
   }
 }
 
-type TaskEvent = EventSaying<'task-added' | 'step-added' | 'step-changed'>;
+type StepEvent = EventSaying<'step-added' | 'step-changed'>;

@@ -1,9 +1,18 @@
 import { Body, Controller, Get, HttpCode, Param, ParseUUIDPipe, Patch, Post } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
-import { AddStep, AddTask, EditStep, EditTask as EditInput, type PlanEffect, type TaskEdited, type TaskSheet } from '@crew/contract';
+import {
+  AddStep,
+  AddTask as AddInput,
+  EditStep,
+  EditTask as EditInput,
+  type PlanEffect,
+  type TaskEdited,
+  type TaskSheet,
+} from '@crew/contract';
 import { Database } from '../platform/database.ts';
 import { requireFound } from '../platform/refusal.ts';
 import { Allow, Caller, type Who } from '../platform/rights.ts';
+import { AddTask } from './add-task.ts';
 import { EditTask } from './edit-task.ts';
 import { TaskParts } from './task-parts.ts';
 import { TaskRepository } from './task.repository.ts';
@@ -15,12 +24,14 @@ export class TaskController {
   private readonly database: Database;
   private readonly tasks: TaskRepository;
   private readonly editing: EditTask;
+  private readonly adding: AddTask;
   private readonly parts: TaskParts;
 
-  constructor(database: Database, tasks: TaskRepository, editing: EditTask, parts: TaskParts) {
+  constructor(database: Database, tasks: TaskRepository, editing: EditTask, adding: AddTask, parts: TaskParts) {
     this.database = database;
     this.tasks = tasks;
     this.editing = editing;
+    this.adding = adding;
     this.parts = parts;
   }
 
@@ -48,11 +59,21 @@ export class TaskController {
     return this.editing.preview(who, id, input);
   }
 
+  /** Adds a task; answers it with what that moved, and the id that undoes it. */
   @Post('engagements/:id/tasks')
-  @Answers('TaskSheet')
+  @Answers('TaskEdited')
   @Allow('plan.edit')
-  add(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: AddTask): Promise<TaskSheet> {
-    return this.parts.addTask(who, id, input);
+  add(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: AddInput): Promise<TaskEdited> {
+    return this.adding.run(who, id, input);
+  }
+
+  /** What adding a task would move and overload. Saves nothing. */
+  @Post('engagements/:id/tasks/preview')
+  @Answers('PlanEffect')
+  @HttpCode(200)
+  @Allow('plan.edit')
+  previewAdd(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: AddInput): Promise<PlanEffect> {
+    return this.adding.preview(who, id, input);
   }
 
   @Post('tasks/:id/steps')

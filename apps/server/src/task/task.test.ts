@@ -1,4 +1,4 @@
-import type { Desk, EngagementPlan, PlanTask, TaskSheet } from '@crew/contract';
+import type { Desk, EngagementPlan, PlanTask, TaskSheet, TaskEdited, PlanEffect } from '@crew/contract';
 import { historyOf, startHarness, startSmall, TODAY, type Caller, type Harness } from '../../test/harness.ts';
 
 let harness: Harness;
@@ -23,7 +23,7 @@ describe('a new task', () => {
     const { body } = await lead
       .post(`/engagements/${id}/tasks`, { phaseId: draw?.id, title: '  Colour test ', estimateMinutes: 90 })
       .expect(201);
-    expect(body).toMatchObject({
+    expect((body as TaskEdited).task).toMatchObject({
       title: 'Colour test',
       number: 6,
       phase: 'Draw',
@@ -38,7 +38,22 @@ describe('a new task', () => {
   test('in a phase ahead it begins when the phase does', async () => {
     const make = (await planOf()).phases[1];
     const { body } = await lead.post(`/engagements/${id}/tasks`, { phaseId: make?.id, title: 'Wrap', days: 2 }).expect(201);
-    expect(body).toMatchObject({ start: '2026-12-03', due: '2026-12-04' });
+    expect((body as TaskEdited).task).toMatchObject({ start: '2026-12-03', due: '2026-12-04' });
+  });
+
+  test('is looked at first, tells what it moves, and goes again by undo', async () => {
+    const { phases, engagement } = await planOf();
+    const body = { phaseId: phases[0]?.id, title: 'A long test', days: 12 };
+    const looked = (await lead.post(`/engagements/${id}/tasks/preview`, body).expect(200)).body as PlanEffect;
+    expect(looked.finish).toEqual({ from: engagement.finish, to: expect.any(String) as string });
+    expect(looked.finish.to > engagement.finish).toBe(true);
+    expect((await planOf()).tasks).toHaveLength(5);
+    const added = (await lead.post(`/engagements/${id}/tasks`, body).expect(201)).body as TaskEdited;
+    expect(added.effect).toEqual(looked);
+    expect((await planOf()).engagement.finish).toBe(looked.finish.to);
+    await lead.post(`/changes/${added.changeId}/undo`).expect(200);
+    expect((await planOf()).engagement.finish).toBe(engagement.finish);
+    expect((await planOf()).tasks).toHaveLength(5);
   });
 
   test('in a phase of another engagement it is refused at the field, and nothing is added', async () => {

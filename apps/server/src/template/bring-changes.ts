@@ -66,7 +66,7 @@ export class BringChanges {
     const chosen = chooseFrom(news, ids);
     const sql = 'UPDATE engagement SET template_version = $2, version = version + 1 WHERE id = $1';
     const settle = () => rowsOf(manager, sql, [engagementId, news.to]);
-    const changed = await bringIn(manager, who, { plans: this.plans, news, chosen, settle });
+    const changed = await bringIn(manager, { actor: who, at: this.clock.now() }, { plans: this.plans, news, chosen, settle });
     await record(manager, { actor: who, at: this.clock.now() }, [
       {
         ...{ kind: 'template-update-applied', engagementId, subject: 'engagement', subjectId: engagementId },

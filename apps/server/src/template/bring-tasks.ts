@@ -3,10 +3,13 @@ import { mergeLists, type TemplateDifference, type TemplateTask } from '@crew/co
 import type { TaskChange, TemplateTaskInput } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import { templateFilesOf } from '../file/keep-files.ts';
-import { firstRow, rowsOf } from '../platform/database.ts';
-import type { Who } from '../platform/rights.ts';
+import { ensureDeliverables } from '../engagement/ensure-deliverables.ts';
+import type { By } from '../platform/actor.ts';
+import { rowsOf } from '../platform/database.ts';
 import type { TaskFacts } from '../schedule/plan-facts.ts';
 import type { BringPhases } from './bring-phases.ts';
+import { insertTasks } from '../task/insert-tasks.ts';
+import { newTaskOf } from './new-task.ts';
 import type { News } from './read-news.ts';
 
 /** A task of the engagement, as far as bringing changes into it asks. */
@@ -32,7 +35,7 @@ type Change = Omit<TaskChange, 'id' | 'version'>;
 /** Makes the tasks that come, and says what changes on the others, to be taken with everything that follows. */
 export class BringTasks {
   private readonly manager: EntityManager;
-  private readonly who: Who;
+  private readonly by: By;
   private readonly what: What;
   private readonly chosen: readonly TemplateDifference[];
   /** Tasks of the engagement by the template's, new ones included. */
@@ -41,9 +44,9 @@ export class BringTasks {
   /** Who does the work of each role. */
   private people: ReadonlyMap<string, string> = new Map();
 
-  constructor(manager: EntityManager, who: Who, what: What) {
+  constructor(manager: EntityManager, by: By, what: What) {
     this.manager = manager;
-    this.who = who;
+    this.by = by;
     this.what = what;
     this.chosen = what.chosen.filter(({ part }) => part === 'task');
     this.idOf = new Map([...what.news.taskOf].map(([origin, task]) => [origin, task.id]));
@@ -51,22 +54,26 @@ export class BringTasks {
 
   async prepare(): Promise<TaskChange[]> {
     const { engagementId } = this.what.news.facts;
-    await this.add(this.of('added').map(({ id }) => this.taskOf(id)));
-    this.here = new Map((await rowsOf<Here>(this.manager, HERE, [engagementId])).map((row) => [row.id, row]));
     const sql = 'SELECT role_id AS "roleId", person_id AS "personId" FROM engagement_role WHERE engagement_id = $1';
     const roles = await rowsOf<{ roleId: string; personId: string }>(this.manager, sql, [engagementId]);
     this.people = new Map(roles.map(({ roleId, personId }) => [roleId, personId]));
+    await this.add(this.of('added').map(({ id }) => this.taskOf(id)));
+    this.here = new Map((await rowsOf<Here>(this.manager, HERE, [engagementId])).map((row) => [row.id, row]));
     const changes: TaskChange[] = [];
-    for (const difference of [...this.of('added'), ...this.of('changed')]) {
+    for (const difference of this.of('changed')) {
       await this.setPresets(difference);
       changes.push(this.changing(this.idOf.get(difference.id) as string, await this.changesOf(difference)));
     }
     return [...changes, ...this.leaving()];
   }
 
-  /** The tasks that come to be anchored otherwise. */
-  anchoredAnew(): string[] {
-    return this.of('changed').flatMap((difference) => (differsIn(difference, 'anchor') ? [this.idOf.get(difference.id) as string] : []));
+  /** The tasks that are new, and those that come to be anchored otherwise. */
+  placedAnew(): string[] {
+    const added = this.of('added').map(({ id }) => this.idOf.get(id) as string);
+    return this.of('changed').reduce(
+      (ids, difference) => (differsIn(difference, 'anchor') ? [...ids, this.idOf.get(difference.id) as string] : ids),
+      added,
+    );
   }
 
   private of(kind: TemplateDifference['kind']): TemplateDifference[] {
@@ -102,33 +109,23 @@ export class BringTasks {
     ];
   }
 
+  /** Makes the tasks that come, with all they preset and everybody who does them. */
   private async add(tasks: readonly TemplateTask[]): Promise<void> {
-    if (tasks.length === 0) return;
     for (const task of tasks) this.idOf.set(task.id, randomUUID());
-    const { engagementId, startDay } = this.what.news.facts;
-    const numbered = await firstRow<{ last: number }>(
+    const { engagementId } = this.what.news.facts;
+    const deliverables = await ensureDeliverables(
       this.manager,
-      'UPDATE engagement SET last_number = last_number + $2 WHERE id = $1 RETURNING last_number AS last',
-      [engagementId, tasks.length],
+      engagementId,
+      tasks.flatMap(({ deliverable }) => deliverable ?? []),
     );
-    const first = (numbered?.last ?? tasks.length) - tasks.length + 1;
-    const rows = tasks.map((task, place) => ({
-      id: this.idOf.get(task.id),
-      phase_id: this.what.phases.idOf(task.phaseId),
-      parent_id: task.parentId === null ? null : (this.idOf.get(task.parentId) ?? null),
-      template_task_id: task.id,
-      number: first + place,
-      title: task.title,
-      role_id: task.roleId,
-      days: task.days,
-    }));
-    await rowsOf(
-      this.manager,
-      `INSERT INTO task (id, agency_id, engagement_id, phase_id, parent_id, template_task_id, number, position, title, role_id, days, start_day, due_day, expected_day)
-       SELECT v.id, $2, $3, v.phase_id, v.parent_id, v.template_task_id, v.number, 1000 + v.number, v.title, v.role_id, v.days, $4, $4, $4
-       FROM jsonb_to_recordset($1) AS v(id uuid, phase_id uuid, parent_id uuid, template_task_id uuid, number int, title text, role_id uuid, days int)`,
-      [JSON.stringify(rows), this.who.agencyId, engagementId, startDay],
-    );
+    const known = (id: string): string | undefined => this.idOf.get(id);
+    await insertTasks(this.manager, this.by, {
+      engagementId,
+      tasks: tasks.map((task) => ({
+        ...newTaskOf(task, { idOf: known, phaseId: this.what.phases.idOf(task.phaseId) as string, deliverables, isOwn: false }),
+        assignees: this.peopleFor(task).map((personId) => ({ personId })),
+      })),
+    });
   }
 
   /** What of a task only a template says: kind, role, anchor, chargeable, and what it is for. */
@@ -142,19 +139,10 @@ export class BringTasks {
         [id, task.kind, task.roleId, task.anchor.at, task.anchor.offset, task.isChargeable],
       );
     if (!differsIn(difference, 'deliverable')) return;
-    const { engagementId } = this.what.news.facts;
-    if (task.deliverable !== null)
-      await rowsOf(
-        this.manager,
-        `INSERT INTO deliverable (engagement_id, position, name)
-         SELECT $1, coalesce(max(position), -1) + 1, $2 FROM deliverable WHERE engagement_id = $1 ON CONFLICT (engagement_id, name) DO NOTHING`,
-        [engagementId, task.deliverable],
-      );
-    await rowsOf(
-      this.manager,
-      'UPDATE task SET deliverable_id = (SELECT d.id FROM deliverable d WHERE d.engagement_id = $2 AND d.name = $3) WHERE id = $1',
-      [id, engagementId, task.deliverable],
-    );
+    const names = task.deliverable === null ? [] : [task.deliverable];
+    const deliverables = await ensureDeliverables(this.manager, this.what.news.facts.engagementId, names);
+    const deliverableId = task.deliverable === null ? null : deliverables.get(task.deliverable);
+    await rowsOf(this.manager, 'UPDATE task SET deliverable_id = $2 WHERE id = $1', [id, deliverableId]);
   }
 
   /** The fields of a task that differ, as an edit of the engagement's task; new steps are added, none is taken away. */
@@ -174,7 +162,7 @@ export class BringTasks {
       ...(differs('isShownToClient') ? { isShownToClient: task.isShownToClient } : {}),
       ...(differs('outside') ? { outside: task.outside === null ? null : { ...task.outside, state: 'to-brief' as const } } : {}),
       ...(differs('after') ? { after: this.tiesOf(task) } : {}),
-      ...(difference.kind === 'changed' ? this.placeOf(difference) : {}),
+      ...this.placeOf(difference),
       ...this.listsOf(difference),
       ...this.peopleOf(difference),
     };
@@ -260,9 +248,8 @@ export class BringTasks {
 
 const PRESETS = ['kind', 'roleId', 'anchor', 'isChargeable'] as const;
 
-/** Whether a field is other than it was; of what comes, everything is. */
-const differsIn = ({ kind, fields }: TemplateDifference, field: keyof TemplateTask): boolean =>
-  kind === 'added' || fields.some((other) => other.field === field);
+/** Whether a field is other than it was. */
+const differsIn = ({ fields }: TemplateDifference, field: keyof TemplateTask): boolean => fields.some((other) => other.field === field);
 
 /** A task, or for one with subtasks the lowest of them: it is they that are dropped. */
 function leavesBelow(task: TaskFacts, all: readonly TaskFacts[]): TaskFacts[] {

@@ -167,14 +167,7 @@ describe('making an engagement step by step', () => {
   test('tells what it is at, and last what was made', async () => {
     const answer = await begin().expect(201);
     const told = lines(answer.text);
-    expect(told.map((line) => (line.kind === 'making' ? line.step : line.kind))).toEqual([
-      'phases',
-      'tasks',
-      'ties',
-      'people',
-      'days',
-      'made',
-    ]);
+    expect(told.map((line) => (line.kind === 'making' ? line.step : line.kind))).toEqual(['phases', 'tasks', 'people', 'days', 'made']);
     const last = told.at(-1) as Extract<StartLine, { kind: 'made' }>;
     expect((await planOf(last.id)).tasks).toHaveLength(5);
   });

@@ -202,7 +202,8 @@ describe('starting from a template with depth', () => {
         helperRoleIds: [drawer?.id as string],
       };
       const outside = { maker: 'Pane & Sons', turnaroundDays: 5, bufferDays: 2 };
-      return { tasks: [...renamed(content, 'Paint', { deliverable: 'Panel set', labels: ['oak'], outside }).tasks, part] };
+      const owned = { ...content, ...renamed(content, 'Cut', { personId: dora }) };
+      return { tasks: [...renamed(owned, 'Paint', { deliverable: 'Panel set', labels: ['oak'], outside }).tasks, part] };
     });
     await keep(id);
     const run = (await lead.get(`/templates/${id}`).expect(200)).body as DryRun;
@@ -213,7 +214,8 @@ describe('starting from a template with depth', () => {
     const plan = (await lead.get(`/engagements/${engagement}/plan`)).body as EngagementPlan;
     const find = (title: string) => plan.tasks.find((task) => task.title === title);
     expect(find('Plane')).toMatchObject({ parentId: find('Cut')?.id, assignees: [{ id: mak }, { id: dora }] });
-    expect(find('Cut')).toMatchObject({ isGroup: true, assignees: [] });
+    // Who is named for the whole of a task with subtasks stays; whoever has its role only does not do it.
+    expect(find('Cut')).toMatchObject({ isGroup: true, assignees: [{ id: dora }] });
     expect(find('Paint')).toMatchObject({
       labels: ['oak'],
       deliverableId: plan.deliverables[0]?.id,

@@ -8,6 +8,7 @@ import type {
   TaskSheet,
   TemplateContentView,
   TemplateNews,
+  TaskEdited,
 } from '@crew/contract';
 import { startSmall, testWorld, TODAY } from '../../test/harness.ts';
 
@@ -230,7 +231,7 @@ describe('phases of a newer version', () => {
     expect((await lead.post(`/changes/${changeId}/undo`).expect(409)).body).toMatchObject({
       message: expect.stringContaining('“Second look” was put into Proof since') as string,
     });
-    const task = added.body as TaskSheet;
+    const { task } = added.body as TaskEdited;
     await lead.post(`/engagements/${id}/changes`, { tasks: [{ id: task.id, version: task.version, isDeleted: true }] }).expect(201);
     const handoff = phases[0]?.handoffId as string;
     const line = (await lead.get(`/handoffs/${handoff}`).expect(200)).body as { version: number };

@@ -62,7 +62,7 @@ export class TakeFromLibrary {
     const facts = await readPlanFacts(manager, engagementId);
     const news =
       input.phaseIds === undefined ? newsOfTask(template, { facts, here, place }) : newsOfPhases(template, { facts, here, lines, input });
-    const changed = await bringIn(manager, who, { plans: this.plans, news, chosen: news.differences });
+    const changed = await bringIn(manager, { actor: who, at: this.clock.now() }, { plans: this.plans, news, chosen: news.differences });
     await record(manager, { actor: who, at: this.clock.now() }, [
       {
         ...{ kind: 'library-part-added', engagementId, subject: 'engagement', subjectId: engagementId },

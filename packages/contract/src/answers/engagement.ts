@@ -79,7 +79,7 @@ export interface PlanPhase extends TrackPhase {
 }
 
 /** What is being made of an engagement at this moment. */
-export type StartStep = 'phases' | 'tasks' | 'ties' | 'people' | 'days';
+export type StartStep = 'phases' | 'tasks' | 'people' | 'days';
 
 /** One line of an answer that tells how far it is. `done` and `of` count the tasks. */
 export type StartLine =

@@ -1,4 +1,5 @@
-import type { HistoryLine } from '@crew/contract';
+import { TASK_FIELD, type HistoryLine } from '@crew/contract';
+import { changeWords } from './field-words.ts';
 import { doerWords, historyWords, thingWords } from './history-words.ts';
 
 const TODAY = '2026-11-23';
@@ -78,4 +79,9 @@ test('what concerns the whole agency names no thing, what is gone is said to be'
   const settings = line('settings-changed', [], { subject: { kind: 'agency', id: 'a', name: null } });
   expect(thingWords(settings)).toBe('');
   expect(thingWords(line('task-added', [], { subject: { kind: 'task', id: 't', name: null } }))).toBe('something removed since');
+});
+
+test('every field of a task has words, but for those that follow from others', () => {
+  const untold = TASK_FIELD.filter((field) => changeWords([{ field, from: null, to: null }], TODAY).length === 0);
+  expect(untold).toEqual(['waitingSince', 'realStart', 'doneOn', 'carried', 'series', 'templateTaskId', 'position']);
 });

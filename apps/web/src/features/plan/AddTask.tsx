@@ -1,12 +1,14 @@
-import type { PlanPhase } from '@crew/contract';
+import type { PlanEffect, PlanPhase } from '@crew/contract';
 import { useState } from 'react';
 import styled from 'styled-components';
+import useSWR from 'swr';
 import { call, type ApiError } from '../../api/client.ts';
-import { refreshAll } from '../../api/queries.ts';
+import { useWho } from '../../app/session.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { Field } from '../../ui/Field.tsx';
 import { FormButton } from '../../ui/SmallForm.tsx';
-import { notify } from '../../ui/toasts.tsx';
+import { addTask, movesAnything, tasksOf } from '../task/add-task.ts';
+import { EffectWords } from '../task/EffectWords.tsx';
 import { KeptChoice, useKeptTasks } from '../templates/KeptPicker.tsx';
 import { takeAt, TakePart } from './TakePart.tsx';
 
@@ -42,11 +44,14 @@ export function AddTask({
 }) {
   const [title, setTitle] = useState('');
   const [trouble, setTrouble] = useState<string>();
+  const { today } = useWho();
+  const isNamed = title.trim() !== '';
+  const { data: effect } = useSWR<PlanEffect, ApiError>(isNamed ? [tasksOf(engagementId), 'preview', phase.id] : null, () =>
+    call<PlanEffect>('POST', `${tasksOf(engagementId)}/preview`, { phaseId: phase.id, title }),
+  );
   const add = async (): Promise<void> => {
     try {
-      await call('POST', `/engagements/${engagementId}/tasks`, { phaseId: phase.id, title });
-      await refreshAll();
-      notify(`“${title}” added to ${phase.name}.`);
+      await addTask(engagementId, { phaseId: phase.id, title }, today);
       onClose();
     } catch (error) {
       setTrouble((error as ApiError).message);
@@ -62,6 +67,7 @@ export function AddTask({
     >
       <div>
         <Field label={`New task in ${phase.name}`} value={title} onChange={setTitle} error={trouble} autoFocus />
+        {isNamed && effect !== undefined && movesAnything(effect) ? <EffectWords effect={effect} today={today} /> : null}
       </div>
       <Button kind="primary" type="submit">
         Add

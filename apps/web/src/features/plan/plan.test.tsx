@@ -109,14 +109,27 @@ describe('the outline', () => {
 });
 
 describe('a new task', () => {
-  test('is added to the phase it was asked for', async () => {
+  test('shows what it would move, is added to the phase it was asked for, and goes again by undo', async () => {
     const page = await open('adds');
+    const later = { ...stillEffect, finish: { from: '2026-12-11', to: '2026-12-14' } };
+    page.network.answer('POST /engagements/adds/tasks/preview', 200, later);
+    page.network.answer('POST /engagements/adds/tasks', 201, {
+      task: { ...taskSheet, title: 'Keys handed over' },
+      effect: later,
+      changeId: 'c1',
+    });
+    page.network.answer('POST /changes/c1/undo', 200, { changeId: 'c2', kept: [] });
     await userEvent.click(screen.getAllByRole('button', { name: 'Add task' })[1] as HTMLElement);
     await userEvent.type(screen.getByRole('textbox', { name: 'New task in Handover' }), 'Keys handed over');
-    page.network.answer('POST /engagements/adds/tasks', 201, taskSheet);
+    expect((await screen.findByLabelText('What this would do')).textContent).toContain('All done by 14 Dec, was 11 Dec');
     await press('Add');
-    expect(await screen.findByText('“Keys handed over” added to Handover.')).toBeTruthy();
-    expect(page.sent()).toEqual([{ request: 'POST /engagements/adds/tasks', body: { phaseId: 'p2', title: 'Keys handed over' } }]);
+    expect(await screen.findByText('“Keys handed over” added. All done by 14 Dec, was 11 Dec.')).toBeTruthy();
+    await press('Undo');
+    expect(await screen.findByText('Undone.')).toBeTruthy();
+    expect(page.sent().filter(({ request }) => !request.endsWith('/preview'))).toEqual([
+      { request: 'POST /engagements/adds/tasks', body: { phaseId: 'p2', title: 'Keys handed over' } },
+      { request: 'POST /changes/c1/undo', body: undefined },
+    ]);
   });
 
   test('that is refused stays in the field with the reason', async () => {

@@ -110,7 +110,6 @@ function CopyNote({ state }: { readonly state: StartState }) {
 const STEP_WORDS: Readonly<Record<Making['step'], string>> = {
   phases: 'Making the phases',
   tasks: 'Making the tasks',
-  ties: 'Tying them together',
   people: 'Giving them to people',
   days: 'Computing the days',
 };

@@ -3,12 +3,14 @@ import { useState } from 'react';
 import { DialogTrigger } from 'react-aria-components';
 import { call } from '../../api/client.ts';
 import { refreshAll, usePlan } from '../../api/queries.ts';
+import { useWho } from '../../app/session.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { Choose, Field, PopoverPanel } from '../../ui/Field.tsx';
 import { Tag, TaskGlyph } from '../../ui/marks.tsx';
 import { SheetPart } from '../../ui/Sheet.tsx';
 import { notify } from '../../ui/toasts.tsx';
 import { hourWords } from '../../words/format.ts';
+import { addTask } from './add-task.ts';
 import { EditorPanel, ValueButton, type OnEdit } from './editors.tsx';
 
 interface EditorProps {
@@ -121,13 +123,13 @@ interface PartsProps extends Pick<EditorProps, 'task'> {
 /** The subtasks of a task with what they come to, and a field for one more. */
 export function Subtasks({ task, onOpen }: PartsProps) {
   const { data: plan } = usePlan(task.engagement.id);
+  const { today } = useWho();
   const [title, setTitle] = useState('');
   const parts = (plan?.tasks ?? []).filter((other) => other.parentId === task.id);
   const add = async (): Promise<void> => {
     try {
-      await call('POST', `/engagements/${task.engagement.id}/tasks`, { phaseId: task.phaseId, parentId: task.id, title });
+      await addTask(task.engagement.id, { phaseId: task.phaseId, parentId: task.id, title }, today);
       setTitle((now) => (now === title ? '' : now));
-      await refreshAll();
     } catch (error) {
       notify(error instanceof Error ? error.message : 'This was not saved.', { tone: 'trouble' });
     }

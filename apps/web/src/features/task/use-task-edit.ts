@@ -42,7 +42,7 @@ export function useTaskEdit(today: string): TaskEditing {
         const { task: saved, effect, changeId } = await send(task, change);
         setConflict(null);
         await mutate(`/tasks/${task.id}`, saved, { revalidate: false });
-        notify(savedWords(saved.title, effect, today), changeId === null ? {} : { undo: () => undoChange(changeId) });
+        notify(savedWords(`“${saved.title}” saved.`, effect, today), changeId === null ? {} : { undo: () => undoChange(changeId) });
         said();
         await refreshAll();
         return true;
@@ -81,8 +81,9 @@ const send = ({ id, version: read }: Pick<PlanTask, 'id' | 'version'>, change: T
     return { ...edited, version: edited.task.version };
   });
 
-function savedWords(title: string, effect: PlanEffect | null, today: string): string {
-  const parts = [`“${title}” saved.`];
+/** What was done, with what it moved. */
+export function savedWords(done: string, effect: PlanEffect | null, today: string): string {
+  const parts = [done];
   if (effect === null) return parts.join(' ');
   const moved = effect.moves.length;
   if (moved > 0) parts.push(`${count(moved, 'task')} moved.`);

@@ -1,0 +1,12 @@
+/**
+ * Every field of a task that somebody decides, by the name it has in the history. Days are
+ * decided by the planner and told too. What hangs on a task (assignees, dependencies, files,
+ * steps) is apart.
+ */
+export const TASK_FIELD = [
+  ...(['title', 'description', 'kind', 'roleId', 'priority', 'status', 'waitingOn', 'waitingSince', 'realStart', 'doneOn'] as const),
+  ...(['estimateMinutes', 'days', 'fixedDay', 'notBefore', 'anchor', 'phaseId', 'parentId', 'deliverableId', 'labels', 'links'] as const),
+  ...(['ownFields', 'outside', 'isShownToClient', 'isChargeable', 'mayStartEarly', 'plannedWeek', 'carried', 'series'] as const),
+  ...(['templateTaskId', 'position', 'startDay', 'dueDay'] as const),
+] as const;
+export type TaskField = (typeof TASK_FIELD)[number];
