@@ -1,5 +1,5 @@
-import type { OwnFieldEntry } from '@crew/core';
-import type { EditTask, FieldChange, OutsideState, Priority, TaskStatus } from '@crew/contract';
+import type { EditTask, FieldChange, OutsideState, TaskStatus } from '@crew/contract';
+import type { TaskValues } from './task-fields.ts';
 
 /** The part of a task an outside maker does, as it stands in the table. */
 export interface OutsideFields {
@@ -10,30 +10,15 @@ export interface OutsideFields {
   readonly state: OutsideState;
 }
 
+/** The fields of a task that an edit can change. */
+type Edited =
+  | ('title' | 'description' | 'status' | 'waitingOn' | 'waitingSince' | 'realStart' | 'doneOn' | 'days' | 'estimateMinutes' | 'fixedDay')
+  | ('notBefore' | 'priority' | 'phaseId' | 'parentId' | 'deliverableId' | 'labels' | 'links' | 'ownFields' | 'isShownToClient')
+  | ('isChargeable' | 'mayStartEarly');
+
 /** What of a task an edit can change, as it stands in the table. */
-export interface TaskFields {
-  readonly phaseId: string;
-  readonly parentId: string | null;
-  readonly deliverableId: string | null;
-  readonly labels: readonly string[];
-  readonly links: readonly { readonly title: string; readonly url: string }[];
-  readonly ownFields: readonly OwnFieldEntry[];
+export interface TaskFields extends Pick<TaskValues, Edited> {
   readonly outside: OutsideFields | null;
-  readonly title: string;
-  readonly description: string;
-  readonly status: TaskStatus;
-  readonly waitingOn: string | null;
-  readonly waitingSince: string | null;
-  readonly days: number;
-  readonly estimateMinutes: number | null;
-  readonly fixedDay: string | null;
-  readonly notBefore: string | null;
-  readonly priority: Priority;
-  readonly isShownToClient: boolean;
-  readonly isChargeable: boolean;
-  readonly mayStartEarly: boolean;
-  readonly realStart: string | null;
-  readonly doneOn: string | null;
 }
 
 /** The task as it will be, where it stands left aside; a status brings its own dates with it. */
