@@ -73,6 +73,7 @@ export const odalys: Me = {
     agencyName: 'Quillmarsh',
     today: '2026-11-23',
     zone: 'Europe/London',
+    clockAheadMs: Date.parse('2026-11-23') - Math.floor(Date.now() / 86_400_000) * 86_400_000,
     csrfToken: 'token',
     counts: { handoffs: 0, desk: 0 },
     wrongPasswords: null,

@@ -1,14 +1,19 @@
 import fc from 'fast-check';
 import {
+  addDays,
   addWorkingDays,
   briefBy,
   compileCalendar,
+  daysBetween,
   formatDay,
   isOpen,
+  mondayOf,
   openOnOrBefore,
   parseDay,
   rank,
   select,
+  weekdayOf,
+  weekOf,
   workingDaysBetween,
   type CalendarInput,
 } from '../src/index.ts';
@@ -80,6 +85,20 @@ test.each(['2026-02-30', '2026-13-01', '26-01-01', 'soon', '2026-1-1', '2026-01-
 
 test('every day reads back as it was written', () => {
   fc.assert(fc.property(fc.integer({ min: -100_000, max: 100_000 }), (day) => parseDay(formatDay(day)) === day));
+});
+
+test('a day moved by days is so many days away, and a week runs from Monday to Sunday', () => {
+  expect(addDays('2026-12-31', 1)).toBe('2027-01-01');
+  expect(weekOf('2026-11-29')).toEqual({ from: '2026-11-23', to: '2026-11-29' });
+  const day = fc.integer({ min: -100_000, max: 100_000 }).map(formatDay);
+  fc.assert(
+    fc.property(day, fc.integer({ min: -5000, max: 5000 }), (from, count) => {
+      expect(daysBetween(from, addDays(from, count))).toBe(count);
+      expect(weekdayOf(parseDay(mondayOf(from)) as number)).toBe(0);
+      expect(daysBetween(mondayOf(from), from)).toBe(weekdayOf(parseDay(from) as number));
+    }),
+  );
+  expect(() => addDays('2026-02-30', 1)).toThrow('no calendar day');
 });
 
 test('closed days a lifetime apart are counted as those of one summer are', () => {

@@ -48,6 +48,7 @@ export class SessionController {
       agencyName: who.agencyName,
       today: this.clock.today(),
       zone: this.clock.zone,
+      clockAheadMs: this.clock.aheadMs,
       csrfToken: request.session.csrfToken ?? '',
       counts,
       wrongPasswords: request.session.wrongPasswords ?? null,

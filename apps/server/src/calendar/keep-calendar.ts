@@ -1,5 +1,5 @@
 import { Injectable } from '@nestjs/common';
-import { formatDay, isPlannableDay, parseDay } from '@crew/core';
+import { addDays, daysBetween, isPlannableDay } from '@crew/core';
 import {
   of,
   reachOf,
@@ -216,7 +216,7 @@ const refuseOthers = (who: Who, personId: string): void =>
 function refuseOddSpan(span: FileSpan): void {
   if (span.to < span.from)
     throw new Refusal('invalid-day', 'Time off ends on or after the day it begins. Look at both days.', { field: 'to' });
-  if ((parseDay(span.to) as number) - (parseDay(span.from) as number) > MOST_DAYS_OFF)
+  if (daysBetween(span.from, span.to) > MOST_DAYS_OFF)
     throw new Refusal(
       'invalid-day',
       `Time off of more than ${MOST_DAYS_OFF} days is no time off. Somebody who left is set so under Crew.`,
@@ -225,6 +225,5 @@ function refuseOddSpan(span: FileSpan): void {
 }
 
 function daysOf({ from, to }: FileSpan): string[] {
-  const [first, last] = [parseDay(from) as number, parseDay(to) as number];
-  return Array.from({ length: Math.min(last - first + 1, MOST_DAYS_OFF) }, (_, place) => formatDay(first + place));
+  return Array.from({ length: Math.min(daysBetween(from, to) + 1, MOST_DAYS_OFF) }, (_, place) => addDays(from, place));
 }

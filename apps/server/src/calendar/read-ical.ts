@@ -1,5 +1,5 @@
 import ICAL from 'ical.js';
-import { formatDay, isPlannableDay, parseDay } from '@crew/core';
+import { addDays, isPlannableDay } from '@crew/core';
 import { Refusal } from '../platform/refusal.ts';
 
 /** A span of days of a calendar file; minutes a day, null for whole days. */
@@ -105,7 +105,7 @@ const dayOf = (time: Time): string =>
 function spanOf(start: Time, end: Time, note: string): FileSpan {
   const from = dayOf(start);
   if (start.isDate) {
-    const lastDay = formatDay((parseDay(dayOf(end)) as number) - 1);
+    const lastDay = addDays(dayOf(end), -1);
     return { from, to: lastDay < from ? from : lastDay, minutes: null, note };
   }
   const minutes = Math.round(end.subtractDate(start).toSeconds() / 60);

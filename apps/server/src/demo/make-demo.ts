@@ -1,5 +1,5 @@
 import type { INestApplicationContext } from '@nestjs/common';
-import { formatDay, parseDay, weekdayOf } from '@crew/core';
+import { addDays, formatDay, parseDay, weekdayOf } from '@crew/core';
 import { AccountRepository } from '../account/account.repository.ts';
 import { FoundAgency } from '../agency/found-agency.ts';
 import { Clock } from '../platform/clock.ts';
@@ -27,7 +27,7 @@ export async function makeDemo(app: INestApplicationContext, say: (line: string)
   const worked = lastWeekday(today);
   const agency = demoAgency(worked);
   // The studio is older than any of its work.
-  clock.moveTo(formatDay((parseDay(worked) as number) - 430), '09:30');
+  clock.moveTo(addDays(worked, -430), '09:30');
   await app.get(FoundAgency).run(agency);
   const lead = (await readCast(app)).who.get('Odalys Renn') as Who;
   for (const template of exampleTemplates) await app.get(CreateTemplate).run(lead, template);
@@ -41,7 +41,7 @@ export async function makeDemo(app: INestApplicationContext, say: (line: string)
   }
   say('  work that repeats');
   await repeatEngagements(app, { cast, today: worked, week: [...agency.week], closed });
-  clock.moveTo(formatDay((parseDay(worked) as number) - 4), '16:10');
+  clock.moveTo(addDays(worked, -4), '16:10');
   await learnFromSigns(app, cast.who.get('Bastien Okoro') as Who, cast.templateIds.get('Wayfinding & signage') as string);
   await takeForTheMill(app, lead);
   clock.moveTo(today);

@@ -1,5 +1,5 @@
 import type { INestApplicationContext } from '@nestjs/common';
-import { formatDay, parseDay } from '@crew/core';
+import { addDays } from '@crew/core';
 import { Database } from '../platform/database.ts';
 import type { Who } from '../platform/rights.ts';
 import { CloseTimePeriod } from '../time/close-time.ts';
@@ -21,16 +21,16 @@ export async function settleTime(
   people: { readonly owner: Who; readonly writer: Who; readonly corrected: Who },
 ): Promise<void> {
   const keep = app.get(KeepTime);
-  const lastOfMonth = formatDay((parseDay(`${today.slice(0, 7)}-01`) as number) - 1);
+  const lastOfMonth = addDays(`${today.slice(0, 7)}-01`, -1);
   await app.get(CloseTimePeriod).run(people.owner, lastOfMonth);
-  const [late] = await entries(app, people.corrected, { from: formatDay((parseDay(lastOfMonth) as number) - 20), to: lastOfMonth });
+  const [late] = await entries(app, people.corrected, { from: addDays(lastOfMonth, -20), to: lastOfMonth });
   if (late !== undefined)
     await keep.correct(people.owner, late.id, {
       version: late.version,
       minutes: Math.max(15, late.minutes - 30),
       reason: 'Counted on two tasks',
     });
-  const yesterday = formatDay((parseDay(today) as number) - 3);
+  const yesterday = addDays(today, -3);
   let start = 9 * 60;
   for (const [place, entry] of (await entries(app, people.writer, { from: yesterday, to: yesterday })).entries()) {
     await keep.correct(people.writer, entry.id, { version: entry.version, startMinute: start });

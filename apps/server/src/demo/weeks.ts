@@ -1,5 +1,5 @@
 import type { INestApplicationContext } from '@nestjs/common';
-import { formatDay, parseDay, weekdayOf } from '@crew/core';
+import { addDays, mondayOf } from '@crew/core';
 import { Clock } from '../platform/clock.ts';
 import { Database } from '../platform/database.ts';
 import type { Who } from '../platform/rights.ts';
@@ -9,13 +9,13 @@ import { PlanWeek } from '../queue/plan-week.ts';
 export async function planWeeks(app: INestApplicationContext, lead: Who): Promise<void> {
   const clock = app.get(Clock);
   const today = clock.today();
-  const monday = (parseDay(today) as number) - weekdayOf(parseDay(today) as number);
-  const weeks = [monday - 7, monday, monday + 7].map(formatDay);
-  clock.moveTo(formatDay(monday - 7), '09:15');
-  await place(app, lead, { week: weeks[0] as string, until: formatDay(monday - 3), most: 6 });
+  const monday = mondayOf(today);
+  const weeks = [-7, 0, 7].map((days) => addDays(monday, days));
+  clock.moveTo(addDays(monday, -7), '09:15');
+  await place(app, lead, { week: weeks[0] as string, until: addDays(monday, -3), most: 6 });
   clock.moveTo(today, '08:50');
-  await place(app, lead, { week: weeks[1] as string, until: formatDay(monday + 4), most: 14 });
-  await place(app, lead, { week: weeks[2] as string, until: formatDay(monday + 11), most: 8 });
+  await place(app, lead, { week: weeks[1] as string, until: addDays(monday, 4), most: 14 });
+  await place(app, lead, { week: weeks[2] as string, until: addDays(monday, 11), most: 8 });
   clock.moveTo(today);
 }
 

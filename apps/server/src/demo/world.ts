@@ -1,4 +1,4 @@
-import { formatDay, parseDay } from '@crew/core';
+import { addDays } from '@crew/core';
 import { exampleRoles } from '../template/examples/index.ts';
 import type { AgencyDraft, ClientDraft, PersonDraft } from '../agency/found-agency.ts';
 
@@ -9,7 +9,7 @@ const FULL_WEEK = [450, 450, 450, 450, 450, 0, 0];
 
 /** Quillmarsh Studio on the day the demo starts. */
 export function demoAgency(today: string): AgencyDraft {
-  const from = (days: number): string => formatDay((parseDay(today) as number) + days);
+  const from = (days: number): string => addDays(today, days);
   const year = Number(today.slice(0, 4));
   return {
     name: 'Quillmarsh Studio',

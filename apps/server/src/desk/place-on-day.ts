@@ -1,6 +1,6 @@
 import { Injectable } from '@nestjs/common';
 import { of, type PlaceOnDay as Input, type TakeOffDay } from '@crew/contract';
-import { formatDay, parseDay, weekdayOf } from '@crew/core';
+import { weekOf } from '@crew/core';
 import type { EntityManager } from 'typeorm';
 import { announceChange } from '../platform/announce.ts';
 import { Clock } from '../platform/clock.ts';
@@ -111,10 +111,4 @@ export class PlaceOnDay {
       await announceChange(manager, { agencyId: who.agencyId, engagementId: task.engagementId });
     });
   }
-}
-
-function weekOf(text: string): { readonly from: string; readonly to: string } {
-  const day = parseDay(text) as number;
-  const monday = day - weekdayOf(day);
-  return { from: formatDay(monday), to: formatDay(monday + 6) };
 }

@@ -12,18 +12,19 @@ import type {
   TaskKind,
 } from '@crew/contract';
 import {
+  addDays,
+  type CalendarInput,
   capacityOn,
   compileCalendar,
   formatDay,
   isTimeForgotten,
+  type LoadTaskInput,
   openBook,
   parseDay,
   readItem,
   readPerson,
   splitByLargestRemainder,
-  weekdayOf,
-  type CalendarInput,
-  type LoadTaskInput,
+  weekOf,
 } from '@crew/core';
 import { OUTSIDE, PERSON } from '../engagement/engagement.repository.ts';
 import { HandoffRepository } from '../handoff/handoff.repository.ts';
@@ -156,9 +157,7 @@ export class ReadDesk {
 
   async run(who: Who, personId: string): Promise<Desk> {
     const today = this.clock.today();
-    const now = parseDay(today) as number;
-    const monday = now - weekdayOf(now);
-    const week = { from: formatDay(monday), to: formatDay(monday + 6) };
+    const week = weekOf(today);
     const [found, handoffs] = await Promise.all([
       this.database.row<DeskFacts>(FACTS, [personId, who.agencyId, week.from, week.to, today]),
       this.handoffs.listFor(who, personId, today),
@@ -170,7 +169,7 @@ export class ReadDesk {
       person,
       ...groups,
       handoffs,
-      ...weekOf(facts, { ...week, today }),
+      ...deskWeek(facts, { ...week, today }),
       unlogged,
       doneThisWeek,
       forgottenDays: forgottenIn(facts, today),
@@ -210,7 +209,7 @@ const BRIEF_AHEAD_DAYS = 7;
 
 /** Briefs that go out within a week or should have gone, whether their phase has begun or not: makers do not wait for ours. */
 function briefsOf(rows: readonly DeskRow[], today: string): DeskBrief[] {
-  const until = formatDay((parseDay(today) as number) + BRIEF_AHEAD_DAYS);
+  const until = addDays(today, BRIEF_AHEAD_DAYS);
   return rows
     .flatMap((row) => {
       const { outside } = row;
@@ -243,7 +242,7 @@ interface Week {
  * The week by days. What somebody put on a day of it stands there, with as much as they put;
  * every other task lies where the core's load spreads it, past days included.
  */
-function weekOf(facts: DeskFacts, window: Week): Pick<Desk, 'days' | 'week'> {
+function deskWeek(facts: DeskFacts, window: Week): Pick<Desk, 'days' | 'week'> {
   const work = facts.tasks.filter((row) => row.kind !== 'client' && row.kind !== 'milestone');
   const places = facts.places.filter((place) => place.day >= window.today && work.some((row) => row.id === place.taskId));
   const placed = new Set(places.map((place) => place.taskId));

@@ -1,3 +1,4 @@
+import { daysBetween } from '@crew/core';
 import type { EngagementState, HandoffState, Standing } from '@crew/contract';
 
 /** The facts standing is told from. */
@@ -21,7 +22,7 @@ export function standingOf(facts: StandingFacts, today: string): Standing {
   if (facts.flight?.state === 'handed-off') return { kind: 'not-picked-up', since: facts.flight.since };
   if (facts.state === 'proposal') return { kind: 'proposal' };
   if (facts.waitingTitle !== null && facts.waitingSince !== null) {
-    const days = Math.round((Date.parse(today) - Date.parse(facts.waitingSince)) / 86_400_000);
+    const days = daysBetween(facts.waitingSince, today);
     if (days > 0) return { kind: 'waiting-on-client', title: facts.waitingTitle, days };
   }
   if (facts.lateDays > 0) return { kind: 'late', days: facts.lateDays, finish: facts.finish };

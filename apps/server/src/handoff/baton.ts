@@ -1,3 +1,4 @@
+import { daysBetween } from '@crew/core';
 import type { Baton, HandoffState, PhaseState } from '@crew/contract';
 
 const READY_WITHIN_DAYS = 14;
@@ -14,6 +15,6 @@ export function batonOf(joint: {
 }): Baton {
   if (joint.handoff === null) return 'not-due';
   if (joint.handoff !== 'getting-ready') return joint.handoff;
-  const isNear = Date.parse(joint.finish) - Date.parse(joint.today) <= READY_WITHIN_DAYS * 86_400_000;
+  const isNear = daysBetween(joint.today, joint.finish) <= READY_WITHIN_DAYS;
   return joint.phaseState === 'running' && isNear ? 'getting-ready' : 'not-due';
 }

@@ -28,6 +28,12 @@ test('a fixed day stays, whatever the zone', () => {
   expect(clock.now().toISOString().slice(0, 10)).toBe('2026-11-20');
 });
 
+test('a fixed day is whole days ahead of the real one, the real day is not ahead', () => {
+  expect(new Clock({ today: null }).aheadMs).toBe(0);
+  const clock = new Clock({ today: '2026-11-20' });
+  expect(Math.abs(Date.now() + clock.aheadMs - clock.now().getTime())).toBeLessThan(1000);
+});
+
 test('no two moments are the same, and each is later than the one before', () => {
   const clock = new Clock({ today: '2026-11-20' });
   const moments = Array.from({ length: 50 }, () => clock.now().getTime());

@@ -41,6 +41,11 @@ export class Clock {
     return new Date(this.lastInstant);
   }
 
+  /** By how many milliseconds `now` is ahead of the real time: whole days, and only on a fixed day. */
+  get aheadMs(): number {
+    return this.fixedDay === null ? 0 : Date.parse(this.fixedDay) - Math.floor(Date.now() / DAY_MS) * DAY_MS;
+  }
+
   /** The minute of the agency's day at an instant, 0 at midnight. */
   minuteOfDay(at: Date): number {
     const [hour = 0, minute = 0] = this.times.format(at).split(':').map(Number);
@@ -54,6 +59,8 @@ export class Clock {
     this.lastInstant = 0;
   }
 }
+
+const DAY_MS = 86_400_000;
 
 /** Canada writes its dates as ISO does. */
 const dayIn = (zone: string): Intl.DateTimeFormat =>

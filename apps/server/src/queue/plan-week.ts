@@ -1,6 +1,6 @@
 import { Injectable } from '@nestjs/common';
 import type { PlacedInWeek, PlaceInWeek, Queue, QueuePerson, QueueTask } from '@crew/contract';
-import { capacityOn, compileCalendar, formatDay, parseDay, readPerson, weekdayOf, type CalendarInput, type PersonInput } from '@crew/core';
+import { addDays, type CalendarInput, capacityOn, compileCalendar, mondayOf, parseDay, type PersonInput, readPerson } from '@crew/core';
 import { PERSON } from '../engagement/engagement.repository.ts';
 import { record } from '../activity/record.ts';
 import { Clock } from '../platform/clock.ts';
@@ -50,21 +50,22 @@ export class PlanWeek {
   }
 
   async read(who: Who): Promise<Queue> {
-    const today = parseDay(this.clock.today()) as number;
-    const monday = today - weekdayOf(today);
-    const found = await this.database.row<QueueFacts>(QUEUE, [who.agencyId, formatDay(monday + AHEAD_DAYS - 1), formatDay(today)]);
+    const today = this.clock.today();
+    const monday = mondayOf(today);
+    const found = await this.database.row<QueueFacts>(QUEUE, [who.agencyId, addDays(monday, AHEAD_DAYS - 1), today]);
     const { calendar, people, tasks } = requireFound(found, 'agency');
     const days = unwrap(compileCalendar(calendar));
     return {
-      thisWeek: formatDay(monday),
-      nextWeek: formatDay(monday + 7),
+      thisWeek: monday,
+      nextWeek: addDays(monday, 7),
       people: people.map((input): QueuePerson => {
         const person = readPerson(input, input.id);
-        const open = (from: number): number => [0, 1, 2, 3, 4, 5, 6].reduce((sum, day) => sum + capacityOn(days, person, from + day), 0);
+        const open = (from: string): number =>
+          [0, 1, 2, 3, 4, 5, 6].reduce((sum, day) => sum + capacityOn(days, person, (parseDay(from) as number) + day), 0);
         return {
           person: { id: input.id, name: input.name, initials: input.initials },
           roles: input.roles,
-          capacity: [open(monday), open(monday + 7)],
+          capacity: [open(monday), open(addDays(monday, 7))],
         };
       }),
       tasks,
@@ -76,8 +77,7 @@ export class PlanWeek {
     const ids = input.tasks.map((task) => task.taskId);
     if (new Set(ids).size < ids.length)
       throw new Refusal('invalid-input', 'A task is named twice. Name the week of each once.', { field: 'tasks' });
-    const today = parseDay(this.clock.today()) as number;
-    const thisWeek = formatDay(today - weekdayOf(today));
+    const thisWeek = mondayOf(this.clock.today());
     return this.database.transaction(async (manager) => {
       const places = await rowsOf<{ id: string }>(
         manager,
@@ -127,9 +127,4 @@ export class PlanWeek {
       return { before: rows.map(({ id, week, carried }) => ({ taskId: id, week, carried })) };
     });
   }
-}
-
-function mondayOf(text: string): string {
-  const day = parseDay(text) as number;
-  return formatDay(day - weekdayOf(day));
 }

@@ -1,4 +1,4 @@
-import { compileCalendar, formatDay, openOnOrAfter, parseDay, workingDaysBetween, type Calendar } from '@crew/core';
+import { addDays, type Calendar, compileCalendar, formatDay, openOnOrAfter, parseDay, workingDaysBetween } from '@crew/core';
 import type { PersonRef, PlanEffect, TaskChange } from '@crew/contract';
 import { unwrap } from '../platform/refusal.ts';
 import { briefDays } from '../schedule/brief-days.ts';
@@ -87,7 +87,7 @@ function promiseSlack(before: PlanFacts, refreshed: Refreshed, calendar: Calenda
 }
 
 function overloadsOf(load: NonNullable<ChangeFacts['load']>, today: string): PlanEffect['overloads'] {
-  const window = { today, from: today, to: formatDay((parseDay(today) as number) + LOOK_AHEAD_DAYS) };
+  const window = { today, from: today, to: addDays(today, LOOK_AHEAD_DAYS) };
   const people = new Map(load.after.people.map((person) => [person.id, person]));
   return newOverloads(toLoadInput(load.before, window), toLoadInput(load.after, window)).map(({ personId, minutes, firstDay }) => ({
     person: refOf(people.get(personId) as PersonRef),

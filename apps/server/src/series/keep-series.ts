@@ -1,3 +1,4 @@
+import { addDays } from '@crew/core';
 import { Injectable } from '@nestjs/common';
 import type {
   ChangeRhythm,
@@ -19,7 +20,7 @@ import { Refusal, requireFound } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 import { DryRunTemplate, requireRoles } from '../template/dry-run.ts';
 import { ReadSeries } from './read-series.ts';
-import { dayBefore, dayPlus, readEngagementSeries, requireDays, requireRhythm, type EngagementSeriesFacts } from './series-facts.ts';
+import { dayBefore, readEngagementSeries, requireDays, requireRhythm, type EngagementSeriesFacts } from './series-facts.ts';
 import { requireNear } from '../workload/load-window.ts';
 import { removeUntouched, SettleUnits, type Settled } from './settle-units.ts';
 
@@ -117,7 +118,7 @@ export class KeepSeries {
         ...[ahead, next.retainerMinutes, this.clock.today()],
       ]);
       const isMadeAnew = input.unitName !== undefined || input.roles !== undefined || input.onClosed !== undefined;
-      if (isMadeAnew) await this.makeAnew(manager, series, dayPlus(this.clock.today(), 1));
+      if (isMadeAnew) await this.makeAnew(manager, series, addDays(this.clock.today(), 1));
       else await rewind(manager, series, next);
       return changesBetween(series, next);
     });
@@ -159,7 +160,7 @@ export class KeepSeries {
   /** Nothing is made from a day on; what is ahead and nobody has touched goes. */
   stop(who: Who, id: string, input: StopSeries): Promise<SeriesView> {
     return this.turn(who, id, input.version, async (manager, series) => {
-      const from = input.from ?? dayPlus(this.clock.today(), 1);
+      const from = input.from ?? addDays(this.clock.today(), 1);
       if (from <= this.clock.today())
         throw new Refusal('invalid-day', 'What lies behind is done already. Stop from tomorrow or a later day.', { field: 'from' });
       await rowsOf(manager, 'UPDATE engagement_series SET stopped_on = $2, made_until = least(made_until, $3) WHERE id = $1', [

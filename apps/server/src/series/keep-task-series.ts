@@ -11,7 +11,7 @@ import type {
   TaskSeriesLine,
   TaskSeriesView,
 } from '@crew/contract';
-import { formatDay, occurrences, parseDay, type CalendarInput } from '@crew/core';
+import { addDays, type CalendarInput, occurrences } from '@crew/core';
 import type { EntityManager } from 'typeorm';
 import { PERSON } from '../engagement/engagement.repository.ts';
 import { record } from '../activity/record.ts';
@@ -54,7 +54,7 @@ export class KeepTaskSeries {
     const calendar = requireFound(await this.database.row<CalendarInput>(CALENDAR, [who.agencyId]), 'agency');
     const days = occurrences({
       ...{ calendar, rhythms: [{ from: input.from, rule: input.rule }], onClosed: input.onClosed ?? 'after', from: input.from },
-      to: formatDay((parseDay(input.from) as number) + SHOWN_DAYS * 4),
+      to: addDays(input.from, SHOWN_DAYS * 4),
     });
     return { days: unwrap(days).slice(0, SHOWN_MOST) };
   }
@@ -105,7 +105,7 @@ export class KeepTaskSeries {
         throw new Refusal('invalid-day', 'That day is over. Choose today or a later one.', { field: 'from' });
       const isNew = input.rule !== undefined && (input.rule !== series.rule || input.from !== undefined);
       if (isNew) await removeAhead(manager, this.by(who), { series, from });
-      const before = formatDay((parseDay(from) as number) - 1);
+      const before = addDays(from, -1);
       await rowsOf(
         manager,
         `UPDATE task_series SET rule = $2, first_day = $3, made_until = $4, on_closed = $5, when_missed = $6, skipped = $7, extra = $8 WHERE id = $1`,
@@ -123,7 +123,7 @@ export class KeepTaskSeries {
   /** Nothing is made from a day on; what was and nobody touched goes. */
   stop(who: Who, id: string, input: StopSeries): Promise<TaskSeriesView> {
     return this.turn(who, id, input.version, async (manager, series) => {
-      const from = input.from ?? formatDay((parseDay(this.clock.today()) as number) + 1);
+      const from = input.from ?? addDays(this.clock.today(), 1);
       if (from <= this.clock.today())
         throw new Refusal('invalid-day', 'What lies behind is done already. Stop from tomorrow or a later day.', { field: 'from' });
       await rowsOf(manager, 'UPDATE task_series SET stopped_on = $2 WHERE id = $1', [id, from]);
@@ -135,7 +135,7 @@ export class KeepTaskSeries {
   resume(who: Who, id: string, input: ResumeSeries): Promise<TaskSeriesView> {
     return this.turn(who, id, input.version, async (manager, series) => {
       if (series.stoppedOn === null) throw new Refusal('wrong-moment', 'It was not stopped. Reload to see how it repeats.');
-      const yesterday = formatDay((parseDay(this.clock.today()) as number) - 1);
+      const yesterday = addDays(this.clock.today(), -1);
       await rowsOf(
         manager,
         'UPDATE task_series SET stopped_on = NULL, made_until = least(greatest(made_until, $2), stopped_on - 1) WHERE id = $1',
@@ -150,7 +150,7 @@ export class KeepTaskSeries {
     return this.turn(who, id, input.version, async (manager, series) => {
       const task = await findTask(manager, who, input.taskId);
       if (task?.seriesId !== id) throw new Refusal('unknown-id', 'That task is not one of these. Choose one that is.', { field: 'taskId' });
-      await removeAhead(manager, this.by(who), { series, from: formatDay((parseDay(task.start) as number) + 1) });
+      await removeAhead(manager, this.by(who), { series, from: addDays(task.start, 1) });
       await rowsOf(manager, 'UPDATE task_series SET pattern = $2, made_until = $3 WHERE id = $1', [
         id,
         await patternOf(manager, task.id),
@@ -220,8 +220,8 @@ export class KeepTaskSeries {
       'series',
     );
     const today = this.clock.today();
-    const last = facts.stoppedOn === null ? null : formatDay((parseDay(facts.stoppedOn) as number) - 1);
-    const to = [formatDay((parseDay(today) as number) + SHOWN_DAYS), last ?? '9999-12-31'].sort()[0] as string;
+    const last = facts.stoppedOn === null ? null : addDays(facts.stoppedOn, -1);
+    const to = [addDays(today, SHOWN_DAYS), last ?? '9999-12-31'].sort()[0] as string;
     const made = new Set(facts.made.map((task) => task.day));
     const coming = to < today || facts.isOver ? [] : occurrencesOf(facts, { from: today, to });
     return {
@@ -303,7 +303,7 @@ async function makeRoomFor(manager: EntityManager, series: SeriesFacts, input: C
   const skipped = [...new Set([...(input.skipped ?? series.skipped), ...lost.map(({ day }) => day)])].sort();
   await rowsOf(manager, 'UPDATE task_series SET made_until = $2, skipped = $3 WHERE id = $1', [
     series.id,
-    formatDay((parseDay(first) as number) - 1),
+    addDays(first, -1),
     JSON.stringify(skipped),
   ]);
 }

@@ -1,7 +1,7 @@
-import { layUnits, toSchedulePlan, type DatedWork, type LaidUnit, type LineWork } from '@crew/core';
+import { addDays, type DatedWork, type LaidUnit, layUnits, type LineWork, toSchedulePlan } from '@crew/core';
 import { unwrap } from '../platform/refusal.ts';
 import type { LaidTemplate } from '../template/dry-run.ts';
-import { dayPlus, daysOfSeries, type EngagementSeriesFacts, type MadeUnit } from './series-facts.ts';
+import { daysOfSeries, type EngagementSeriesFacts, type MadeUnit } from './series-facts.ts';
 
 type Rhythms = EngagementSeriesFacts['rhythms'];
 
@@ -39,7 +39,7 @@ export class LineOnCalendar {
   /** Units a rhythm has up to a day that are not made for good, each as often as its day has it. */
   coming(rhythms: Rhythms, to: string): LaidUnit[] {
     const { madeUntil } = this.series;
-    const first = madeUntil === null || madeUntil >= this.from ? this.from : dayPlus(madeUntil, 1);
+    const first = madeUntil === null || madeUntil >= this.from ? this.from : addDays(madeUntil, 1);
     const replaced = new Set(this.replaced.map(({ id }) => id));
     const kept = new Set(this.series.made.filter(({ id }) => !replaced.has(id)).map(({ day, place }) => `${day} ${place}`));
     return daysOfSeries({ ...this.series, rhythms }, { from: first, to }).flatMap(({ day, on, each }) =>

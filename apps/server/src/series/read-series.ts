@@ -1,13 +1,13 @@
 import { Injectable } from '@nestjs/common';
 import type { SeriesUnit, SeriesView } from '@crew/contract';
-import { balanceRetainer, type Carry } from '@crew/core';
+import { addDays, balanceRetainer, type Carry } from '@crew/core';
 import type { EntityManager } from 'typeorm';
 import { PERSON } from '../engagement/engagement.repository.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database, firstRow, rowsOf } from '../platform/database.ts';
 import { requireFound, unwrap } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
-import { dayPlus, daysOfSeries, RHYTHMIC, type Rhythmic } from './series-facts.ts';
+import { daysOfSeries, RHYTHMIC, type Rhythmic } from './series-facts.ts';
 
 /** How far ahead what is not made yet is shown. */
 const SHOWN_DAYS = 400;
@@ -70,7 +70,7 @@ export class ReadSeries {
 
   private view({ calendar, madeUntil, ...row }: Row): SeriesView {
     const today = this.clock.today();
-    const coming = daysOfSeries({ ...row, calendar }, { from: today, to: dayPlus(today, SHOWN_DAYS) });
+    const coming = daysOfSeries({ ...row, calendar }, { from: today, to: addDays(today, SHOWN_DAYS) });
     return {
       ...row,
       rhythms: row.rhythms.map((rhythm) => ({ ...rhythm, isAhead: rhythm.from > today })),

@@ -1,4 +1,4 @@
-import { formatDay, occurrences, parseDay, type CalendarInput, type Carry, type Occurrence, type OnClosed, type Rhythm } from '@crew/core';
+import { addDays, type CalendarInput, type Carry, type Occurrence, occurrences, type OnClosed, type Rhythm } from '@crew/core';
 import { DERIVED_EVENTS, type SeriesKind, type SeriesPlaces } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import { firstRow } from '../platform/database.ts';
@@ -91,9 +91,8 @@ export function daysOfSeries(series: Rhythmic, window: { readonly from: string; 
 }
 
 /** A day moved by so many calendar days. */
-export const dayPlus = (day: string, days: number): string => formatDay((parseDay(day) as number) + days);
 
-export const dayBefore = (day: string): string => dayPlus(day, -1);
+export const dayBefore = (day: string): string => addDays(day, -1);
 
 const MONTHS = ['January', 'February', 'March', 'April', 'May', 'June', 'July', 'August', 'September', 'October', 'November', 'December'];
 
@@ -130,6 +129,6 @@ export function requireRhythm(series: Rhythmic, input: { readonly from: string; 
 
 /** Refuses a rule that never comes within the year. */
 export function requireDays(series: Rhythmic, from: string): void {
-  if (daysOfSeries(series, { from, to: dayPlus(from, 400) }).length === 0)
+  if (daysOfSeries(series, { from, to: addDays(from, 400) }).length === 0)
     throw new Refusal('invalid-input', 'This rule has no day within a year. Choose another one.', { field: 'rule' });
 }

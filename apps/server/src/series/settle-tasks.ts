@@ -1,4 +1,4 @@
-import { formatDay, occurrences, parseDay, type CalendarInput, type Occurrence, type OnClosed } from '@crew/core';
+import { addDays, type CalendarInput, type Occurrence, occurrences, type OnClosed } from '@crew/core';
 import type { WhenMissed } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import { record } from '../activity/record.ts';
@@ -121,8 +121,8 @@ function windowOf(series: SeriesFacts, today: string): { readonly from: string; 
   if (series.isOver) return null;
   const phase = series.phaseId === null ? null : series.phases.find(({ id }) => id === series.phaseId);
   if (phase?.isOver === true) return null;
-  const ahead = formatDay((parseDay(today) as number) + AHEAD_DAYS);
-  const lastDay = series.stoppedOn === null ? ahead : formatDay((parseDay(series.stoppedOn) as number) - 1);
+  const ahead = addDays(today, AHEAD_DAYS);
+  const lastDay = series.stoppedOn === null ? ahead : addDays(series.stoppedOn, -1);
   const until = phase === undefined || phase === null ? series.finish : phase.finish;
   // What is late goes on until it is over, whatever was planned.
   const to = [ahead, lastDay, until < today ? today : until].sort()[0] as string;

@@ -1,5 +1,5 @@
 import { Injectable } from '@nestjs/common';
-import type { Occurrence } from '@crew/core';
+import { addDays, daysBetween, type Occurrence } from '@crew/core';
 import type { EntityManager } from 'typeorm';
 import { StartEngagement } from '../engagement/start-engagement.ts';
 import { isJob, type Actor } from '../platform/actor.ts';
@@ -9,15 +9,7 @@ import { lockEngagements, lockKept } from '../platform/locks.ts';
 import type { Who } from '../platform/rights.ts';
 import { deleteEngagements } from '../task/delete-tasks.ts';
 import { DryRunTemplate } from '../template/dry-run.ts';
-import {
-  dayPlus,
-  daysOfSeries,
-  MOST_AT_ONCE,
-  nameOfUnit,
-  refuseTooMany,
-  readEngagementSeries,
-  type EngagementSeriesFacts,
-} from './series-facts.ts';
+import { daysOfSeries, MOST_AT_ONCE, nameOfUnit, refuseTooMany, readEngagementSeries, type EngagementSeriesFacts } from './series-facts.ts';
 
 /** The next one is made even when it is further off than that: a lead sees that it goes on. */
 const NEXT_WITHIN_DAYS = 400;
@@ -61,7 +53,7 @@ export class SettleUnits {
     const series = { ...before, made: before.made.filter(({ id }) => !removed.includes(id)) };
     const who = await leadOf(manager, series);
     const to = await this.horizon(manager, who, series);
-    const days = series.madeUntil === null ? firstOf(series) : dayPlus(series.madeUntil, 1);
+    const days = series.madeUntil === null ? firstOf(series) : addDays(series.madeUntil, 1);
     const wanted = to < days ? [] : daysOfSeries(series, { from: days, to });
     if (!isJob(actor)) refuseTooMany(wanted.reduce((sum, { each }) => sum + each, 0));
     const now = isJob(actor) ? firstOnes(wanted, MOST_AT_ONCE) : wanted;
@@ -70,7 +62,7 @@ export class SettleUnits {
     await rowsOf(
       manager,
       'UPDATE engagement_series SET made_until = greatest(made_until, $2), settled_on = coalesce($3, settled_on) WHERE id = $1',
-      rest === undefined ? [seriesId, to, today] : [seriesId, dayPlus(rest.day, -1), null],
+      rest === undefined ? [seriesId, to, today] : [seriesId, addDays(rest.day, -1), null],
     );
     return { removed: removed.length, made };
   }
@@ -78,8 +70,8 @@ export class SettleUnits {
   /** Up to which day of the rule units are made: so far ahead of their start, and the next one in any case. */
   private async horizon(manager: EntityManager, who: Who, series: EngagementSeriesFacts): Promise<string> {
     const today = this.clock.today();
-    const ahead = dayPlus(today, series.aheadDays + (series.places === 'start' ? 0 : await this.unitDays(manager, who, series)));
-    const next = daysOfSeries(series, { from: dayPlus(today, 1), to: dayPlus(today, NEXT_WITHIN_DAYS) })[0]?.day ?? ahead;
+    const ahead = addDays(today, series.aheadDays + (series.places === 'start' ? 0 : await this.unitDays(manager, who, series)));
+    const next = daysOfSeries(series, { from: addDays(today, 1), to: addDays(today, NEXT_WITHIN_DAYS) })[0]?.day ?? ahead;
     return next > ahead ? next : ahead;
   }
 
@@ -87,7 +79,7 @@ export class SettleUnits {
   private async unitDays(manager: EntityManager, who: Who, series: EngagementSeriesFacts): Promise<number> {
     const start = this.clock.today();
     const laid = await this.dryRun.lay(manager, who, { templateId: series.templateId, start });
-    return Math.round((Date.parse(laid.schedule.finish) - Date.parse(start)) / 86_400_000) + 1;
+    return daysBetween(start, laid.schedule.finish) + 1;
   }
 
   private async make(

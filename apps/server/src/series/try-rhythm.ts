@@ -1,15 +1,16 @@
 import { Injectable } from '@nestjs/common';
 import type { LineRole, PersonRef, RhythmTried, TryRhythm as Input } from '@crew/contract';
 import {
+  addDays,
   earliestChange,
-  lineHours,
-  load,
-  parseDay,
-  weekdayOf,
-  weeksFrom,
   type EarliestChange,
   type LaidUnit,
+  lineHours,
+  load,
   type LoadTaskInput,
+  mondayOf,
+  parseDay,
+  weeksFrom,
 } from '@crew/core';
 import { Clock } from '../platform/clock.ts';
 import { Database } from '../platform/database.ts';
@@ -21,7 +22,7 @@ import { refOf } from '../workload/ease-load.ts';
 import { toLoadInput, type LoadFacts } from '../workload/load-facts.ts';
 import { loadWindow } from '../workload/load-window.ts';
 import { LineOnCalendar } from './line-on-calendar.ts';
-import { dayPlus, daysOfSeries, readEngagementSeries, requireRhythm, type EngagementSeriesFacts } from './series-facts.ts';
+import { daysOfSeries, readEngagementSeries, requireRhythm, type EngagementSeriesFacts } from './series-facts.ts';
 
 /** How many weeks are told, and how long each change goes on when the earliest is searched. */
 const WEEKS = 12;
@@ -59,7 +60,7 @@ export class TryRhythm {
     const laid = await this.dryRun.lay(manager, who, { templateId: series.templateId, start: input.from });
     const line = new LineOnCalendar(series, laid, input.from);
     const weeks = weeksFrom(parseDay(input.from) as number, WEEKS);
-    const last = dayPlus(weeks.at(-1) as string, 6);
+    const last = addDays(weeks.at(-1) as string, 6);
     refuseTooFast(daysOfSeries({ ...series, rhythms: changedOn(series, input, input.from) }, { from: input.from, to: last }));
     const units: Both = { before: line.coming(series.rhythms, last), after: line.coming(changedOn(series, input, input.from), last) };
     const facts = withoutUnits(laid.load, line.replaced);
@@ -93,7 +94,7 @@ export class TryRhythm {
       earliestChange({
         load: base,
         candidates: starts.map((from) => {
-          const to = dayPlus(from, WEEKS * 7);
+          const to = addDays(from, WEEKS * 7);
           return {
             from,
             before: line.worksOf(line.coming(series.rhythms, to)),
@@ -115,8 +116,6 @@ function refuseTooFast(days: readonly { readonly each: number }[]): void {
       field: 'rule',
     });
 }
-
-const mondayOf = (day: string): string => dayPlus(day, -weekdayOf(parseDay(day) as number));
 
 /** The rhythms as they would be with the change on a day. */
 function changedOn(series: EngagementSeriesFacts, input: Pick<Input, 'rule' | 'each'>, from: string): Rhythms {
@@ -149,7 +148,7 @@ function rolesOf(
   };
   const [before, after] = [hoursOf(units.before), hoursOf(units.after)];
   const first = weeks[0] as string;
-  const window = { today, from: first < today ? today : first, to: dayPlus(weeks.at(-1) as string, 6) };
+  const window = { today, from: first < today ? today : first, to: addDays(weeks.at(-1) as string, 6) };
   const others = unwrap(load(toLoadInput(withoutUnits(laid.load, series.made), window))).people;
   const names = new Map(laid.template.tasks.map((task) => [task.roleId ?? '', task.role ?? 'No role']));
   return [...new Set(work.map(({ role }) => role))].map((role): LineRole => {

@@ -1,18 +1,19 @@
 import { Injectable } from '@nestjs/common';
 import {
+  addDays,
+  type CalendarInput,
   compileCalendar,
   load,
+  type LoadTaskInput,
   parseDay,
   schedule,
+  type Schedule,
   scheduleBack,
+  type ScheduleInput,
   suggestPeople,
   toSchedulePlan,
   weekdayOf,
   workingDaysBetween,
-  type CalendarInput,
-  type LoadTaskInput,
-  type Schedule,
-  type ScheduleInput,
 } from '@crew/core';
 import type { DryRun, PersonRef, PlanEngagement, RoleNeed, Suggestion, TaskKind, TemplatePhaseView } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
@@ -87,7 +88,7 @@ export class DryRunTemplate {
   }
 }
 
-const farDay = (from: string): string => new Date(Date.parse(from) + HORIZON_DAYS * 86_400_000).toISOString().slice(0, 10);
+const farDay = (from: string): string => addDays(from, HORIZON_DAYS);
 
 /** Leaves out phases and tasks; what came after a dropped phase follows the one before it. */
 function cutTemplate(template: TemplateDocument, plan: PlanEngagement): TemplateDocument {

@@ -1,15 +1,16 @@
 import { Injectable } from '@nestjs/common';
 import type { CrewTime, PersonRef, TimeDay, TimeEntryView, TimeRow, WeekSheet } from '@crew/contract';
 import {
+  addDays,
+  type CalendarInput,
   capacityOn,
   compileCalendar,
+  daysBetween,
   findOverlaps,
-  formatDay,
   isTimeForgotten,
   parseDay,
-  readPerson,
-  type CalendarInput,
   type PersonInput,
+  readPerson,
 } from '@crew/core';
 import { Clock } from '../platform/clock.ts';
 import { Database } from '../platform/database.ts';
@@ -146,8 +147,7 @@ export class ReadTime {
 }
 
 function datesIn({ from, to }: Window): string[] {
-  const first = parseDay(from) as number;
-  return Array.from({ length: (parseDay(to) as number) - first + 1 }, (_, place) => formatDay(first + place));
+  return Array.from({ length: daysBetween(from, to) + 1 }, (_, place) => addDays(from, place));
 }
 
 /** Hours open day by day; what somebody keeps in reserve for the unplanned is worked too. */

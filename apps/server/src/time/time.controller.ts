@@ -11,7 +11,7 @@ import {
   type TimeEntryView,
   type WeekSheet,
 } from '@crew/contract';
-import { formatDay, parseDay, weekdayOf } from '@crew/core';
+import { weekOf } from '@crew/core';
 import { isUUID } from 'class-validator';
 import { Answers } from '../platform/answers.ts';
 import { Clock } from '../platform/clock.ts';
@@ -47,7 +47,7 @@ export class TimeController {
   @ApiQuery({ name: 'person', required: false })
   week(@Caller() who: Who, @Query('day', OptionalDay) day?: string, @Query('person', OptionalId) person?: string): Promise<WeekSheet> {
     requireReadable(who, person);
-    return this.reading.week(who, person ?? (who.personId as string), this.weekOf(day));
+    return this.reading.week(who, person ?? (who.personId as string), this.weekFrom(day));
   }
 
   /** The entries of the week around `day` as comma-separated values: one's own, or for leads `person`, or `crew` for everybody's. */
@@ -65,7 +65,7 @@ export class TimeController {
     const isCrew = person === 'crew';
     if (!isCrew) requireReadable(who, person);
     else requireCan(who, 'time.read-crew', NOT_READABLE);
-    const week = this.weekOf(day);
+    const week = this.weekFrom(day);
     const text = await this.exporting.run(who, { personId: isCrew ? null : (person ?? who.personId), ...week });
     return new StreamableFile(Buffer.from(text), { disposition: `attachment; filename="time-${week.from}${isCrew ? '-crew' : ''}.csv"` });
   }
@@ -76,7 +76,7 @@ export class TimeController {
   @Allow('time.read-crew')
   @ApiQuery({ name: 'day', required: false })
   crew(@Caller() who: Who, @Query('day', OptionalDay) day?: string): Promise<CrewTime> {
-    return this.reading.crew(who, this.weekOf(day));
+    return this.reading.crew(who, this.weekFrom(day));
   }
 
   /** Locks entries up to a day, or opens them again. */
@@ -110,11 +110,8 @@ export class TimeController {
     return this.keeping.remove(who, id, input);
   }
 
-  private weekOf(text: string | undefined): { readonly from: string; readonly to: string } {
-    const day = parseDay(text ?? this.clock.today());
-    if (day === null) throw new Refusal('invalid-day', `“${text}” is no calendar day. Write it as 2026-12-14.`, { field: 'day' });
-    const monday = day - weekdayOf(day);
-    return { from: formatDay(monday), to: formatDay(monday + 6) };
+  private weekFrom(text: string | undefined): { readonly from: string; readonly to: string } {
+    return weekOf(text ?? this.clock.today());
   }
 }
 

@@ -1,6 +1,6 @@
 import { Injectable } from '@nestjs/common';
 import type { ChangePlans as Input, PlansChanged, PlansTried } from '@crew/contract';
-import { compareLoad, formatDay, parseDay, type LoadTaskInput } from '@crew/core';
+import { addDays, compareLoad, type LoadTaskInput } from '@crew/core';
 import type { EntityManager } from 'typeorm';
 import { batchOf } from '../activity/record.ts';
 import { Clock } from '../platform/clock.ts';
@@ -86,7 +86,7 @@ interface Touching {
 
 /** Everybody whose work on some day differs, with their load over the window as it would be. */
 export function peopleTouched({ before, after, today, window }: Touching): PlansTried['people'] {
-  const ahead = { from: today, to: formatDay((parseDay(today) as number) + LOOK_AHEAD_DAYS) };
+  const ahead = { from: today, to: addDays(today, LOOK_AHEAD_DAYS) };
   const { from: _from, to: _to, ...load } = toLoadInput(before, { today, ...ahead });
   const people = new Map(before.people.map((person) => [person.id, person]));
   return unwrap(compareLoad({ load, tasks: after, ahead, shown: window })).map(({ load: days, ...effect }) => ({

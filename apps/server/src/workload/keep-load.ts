@@ -1,5 +1,5 @@
 import { Injectable } from '@nestjs/common';
-import { formatDay, KeptLoad, parseDay, type LoadDay } from '@crew/core';
+import { addDays, KeptLoad, type LoadDay } from '@crew/core';
 import { Clock } from '../platform/clock.ts';
 import { Database } from '../platform/database.ts';
 import { requireFound, unwrap } from '../platform/refusal.ts';
@@ -55,7 +55,7 @@ export class KeepLoad {
 
   private async bringUpToDate(agencyId: string): Promise<LoadNow> {
     const today = this.clock.today();
-    const [first, last] = [daysFrom(today, -KEPT_DAYS.before), daysFrom(today, KEPT_DAYS.after)];
+    const [first, last] = [addDays(today, -KEPT_DAYS.before), addDays(today, KEPT_DAYS.after)];
     const { marks, ...crew } = requireFound(await readCrewAndMarks(this.database.manager, agencyId, first), 'agency');
     const known = this.kept.get(agencyId);
     const as = JSON.stringify(crew);
@@ -97,8 +97,6 @@ export class KeepLoad {
     for (const { id, mark } of marks) kept.marks.set(id, mark);
   }
 }
-
-const daysFrom = (day: string, count: number): string => formatDay((parseDay(day) as number) + count);
 
 /** By the day they are due, as lists show them. */
 const inOrder = (tasks: readonly LoadTaskFacts[]): LoadTaskFacts[] =>

@@ -1,4 +1,4 @@
-import { formatDay, parseDay, weekdayOf } from '@crew/core';
+import { daysBetween, formatDay, parseDay, weekdayOf } from '@crew/core';
 import { Refusal } from '../platform/refusal.ts';
 
 /** Days whose load is shown; both are shown. */
@@ -13,7 +13,7 @@ const FURTHEST_DAYS = 1100;
 
 /** Refuses a first day that is too far off to be worth a plan: everything until then would be computed. */
 export function requireNear(day: string, today: string, field: string): void {
-  if (Math.abs((parseDay(day) as number) - (parseDay(today) as number)) > FURTHEST_DAYS)
+  if (Math.abs(daysBetween(today, day)) > FURTHEST_DAYS)
     throw new Refusal('invalid-day', 'This begins more than three years from today. Choose a nearer day.', { field });
 }
 

@@ -1,4 +1,4 @@
-import { count, dayWords, hours, parseHours, sinceWords, spanWords } from './format.ts';
+import { agoWords, count, dayWords, hours, parseHours, sinceWords, spanWords } from './format.ts';
 import { standingWords } from './standing.ts';
 
 const TODAY = '2026-11-23';
@@ -59,4 +59,9 @@ test('late is told with its days and its reason', () => {
     text: '8 days late at this pace',
     reason: 'Planned work ends 22 Dec',
   });
+});
+
+test('a wait is told by the server’s clock, wherever the day begins', () => {
+  const since = new Date(Date.now() + 86_400_000 - 3 * 3_600_000).toISOString();
+  expect(agoWords(since, 86_400_000)).toBe('3 h');
 });

@@ -58,6 +58,9 @@ export function sinceWords(instant: string, now: number): string {
   return count(Math.round(minutes / 1440), 'day');
 }
 
+/** How long ago an instant was, by the server's clock: `clockAheadMs` is what that is ahead of the real one. */
+export const agoWords = (instant: string, clockAheadMs: number): string => sinceWords(instant, Date.now() + clockAheadMs);
+
 const clockParts = (instant: string, zone: string): string[] =>
   new Intl.DateTimeFormat('en-CA', { timeZone: zone, dateStyle: 'short', timeStyle: 'short', hourCycle: 'h23' })
     .format(new Date(instant))

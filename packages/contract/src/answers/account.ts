@@ -13,6 +13,8 @@ export interface Me {
   readonly today: string;
   /** The agency's time zone: times of day are told in it. */
   readonly zone: string;
+  /** By how much the agency's clock is ahead of the real one, in milliseconds; 0 but for a demo on a fixed day. */
+  readonly clockAheadMs: number;
   readonly csrfToken: string;
   readonly counts: { readonly handoffs: number; readonly desk: number };
   /** Wrong passwords that were tried for this account before it was signed in to, until that has been read. */

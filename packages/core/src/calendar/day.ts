@@ -59,6 +59,27 @@ export function weekdayOf(day: DayNumber): number {
   return (((day + 3) % 7) + 7) % 7;
 }
 
+const numberOf = (day: IsoDay): DayNumber => {
+  const number = parseDay(day);
+  if (number === null) throw new Error(`“${day}” is no calendar day`);
+  return number;
+};
+
+/** A day moved by so many calendar days; `addDays('2026-12-31', 1)` is `2027-01-01`. The day must be one. */
+export const addDays = (day: IsoDay, count: number): IsoDay => formatDay(numberOf(day) + count);
+
+/** Calendar days from one day to another, negative when the other is earlier. Both must be days. */
+export const daysBetween = (from: IsoDay, to: IsoDay): number => numberOf(to) - numberOf(from);
+
+/** The Monday of the week a day is in. The day must be one. */
+export const mondayOf = (day: IsoDay): IsoDay => addDays(day, -weekdayOf(numberOf(day)));
+
+/** The week a day is in, from Monday to Sunday. The day must be one. */
+export function weekOf(day: IsoDay): { readonly from: IsoDay; readonly to: IsoDay } {
+  const from = mondayOf(day);
+  return { from, to: addDays(from, 6) };
+}
+
 /** Plans have no days beyond these years: what reaches further is a slip of the hand that costs dearly to compute. */
 const [FIRST_PLANNABLE, LAST_PLANNABLE] = ['1990-01-01', '2199-12-31'];
 

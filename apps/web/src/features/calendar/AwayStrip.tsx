@@ -4,7 +4,7 @@ import { PersonMark } from '../../ui/marks.tsx';
 import { phone } from '../../ui/tokens.ts';
 import { hourWords, shortDay, spanWords } from '../../words/format.ts';
 import { awayRows, monthsOf, stretchOf, type Stretch } from './away.ts';
-import { mondayOf } from '../timeline/scale.ts';
+import { mondayOf } from '@crew/core';
 
 const Strip = styled.div`
   padding: 8px 14px 12px;

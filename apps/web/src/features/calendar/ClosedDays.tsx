@@ -8,7 +8,7 @@ import { Field } from '../../ui/Field.tsx';
 import { Muted, Panel, PanelHead, Push } from '../../ui/layout.tsx';
 import { notify } from '../../ui/toasts.tsx';
 import { count, spanWords } from '../../words/format.ts';
-import { closedByYear, daysBetween, type ClosedRun } from './away.ts';
+import { closedByYear, daysFrom, type ClosedRun } from './away.ts';
 import { FromFile } from './FromFile.tsx';
 import { useAct } from './use-act.ts';
 
@@ -130,7 +130,7 @@ function AddClosed({ today }: { readonly today: string }) {
   const last = to === '' ? from : to;
   const isOdd = from !== '' && last < from;
   const close = async (): Promise<void> => {
-    const days = daysBetween(from, last).map((day) => ({ day, name }));
+    const days = daysFrom(from, last).map((day) => ({ day, name }));
     const isDone = await act(async () => {
       await call('POST', '/calendar/closed-days', { days });
       told(days.length);
@@ -158,7 +158,7 @@ function AddClosed({ today }: { readonly today: string }) {
       <Field label="Because" value={name} onChange={setName} isTight placeholder="e.g. Founders’ day" error={trouble} />
       <div className="whole" style={{ display: 'flex', flexWrap: 'wrap', gap: 8 }}>
         <Button type="submit" kind="primary" isDisabled={isBusy || from === '' || isOdd || name.trim() === ''}>
-          Close {from === '' || isOdd ? 'these days' : count(daysBetween(from, last).length, 'day')}
+          Close {from === '' || isOdd ? 'these days' : count(daysFrom(from, last).length, 'day')}
         </Button>
         <FromFile path="/calendar/import" label="From a calendar file…" today={today} onKept={(file) => told(file.days.length)} />
       </div>

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
-import { awayRows, closedByYear, daysBetween, monthsOf, stretchOf, STRIP_DAYS } from './away.ts';
-import { mondayOf } from '../timeline/scale.ts';
+import { mondayOf } from '@crew/core';
+import { awayRows, closedByYear, daysFrom, monthsOf, stretchOf, STRIP_DAYS } from './away.ts';
 
 const later = (day: string, days: number): string => new Date(Date.parse(day) + days * 86_400_000).toISOString().slice(0, 10);
 const day = fc.integer({ min: 0, max: 3000 }).map((number) => later('2024-01-01', number));
@@ -11,7 +11,7 @@ describe('the strip', () => {
       fc.property(day, day, day, (from, to, first) => {
         const stretch = stretchOf(from, to, first);
         const strip = new Set(Array.from({ length: STRIP_DAYS }, (_, place) => later(first, place)));
-        const inside = daysBetween(from, to).filter((each) => strip.has(each));
+        const inside = daysFrom(from, to).filter((each) => strip.has(each));
         if (stretch === null) return inside.length === 0;
         return stretch.left >= 0 && stretch.left + stretch.width <= 1 + 1e-9 && Math.round(stretch.width * STRIP_DAYS) === inside.length;
       }),

@@ -1,5 +1,5 @@
+import { addDays, daysBetween } from '@crew/core';
 import type { ClosedDayLine, TimeOffLine } from '@crew/contract';
-import { dayNumber, isoDay } from '../timeline/scale.ts';
 
 /** How far ahead the strip looks. */
 export const STRIP_DAYS = 7 * 20;
@@ -12,17 +12,17 @@ export interface Stretch {
 
 /** Where days `from` to `to`, both included, stand in the strip that begins on `first`; null when they are not in it. */
 export function stretchOf(from: string, to: string, first: string): Stretch | null {
-  const begin = Math.max(0, dayNumber(from) - dayNumber(first));
-  const end = Math.min(STRIP_DAYS, dayNumber(to) - dayNumber(first) + 1);
+  const begin = Math.max(0, daysBetween(first, from));
+  const end = Math.min(STRIP_DAYS, daysBetween(first, to) + 1);
   return end <= begin ? null : { left: begin / STRIP_DAYS, width: (end - begin) / STRIP_DAYS };
 }
 
 /** The first days of the months in the strip, the first of them where the strip begins. */
 export function monthsOf(first: string): { readonly day: string; readonly left: number }[] {
   const months: { day: string; left: number }[] = [];
-  for (let number = dayNumber(first); number < dayNumber(first) + STRIP_DAYS; number += 1) {
-    const day = isoDay(number);
-    if (number === dayNumber(first) || day.endsWith('-01')) months.push({ day, left: (number - dayNumber(first)) / STRIP_DAYS });
+  for (let place = 0; place < STRIP_DAYS; place += 1) {
+    const day = addDays(first, place);
+    if (place === 0 || day.endsWith('-01')) months.push({ day, left: place / STRIP_DAYS });
   }
   // A month of which only a few days are seen has no room for its name.
   return months.filter((month, place) => (months[place + 1]?.left ?? 1) - month.left > 0.06);
@@ -53,7 +53,7 @@ export function closedByYear(closed: readonly ClosedDayLine[]): { readonly year:
   for (const { day, name } of closed) {
     const runs = years.get(day.slice(0, 4)) ?? [];
     const last = runs.at(-1);
-    if (last?.name === name && dayNumber(day) - dayNumber(last.days.at(-1) as string) === 1) last.days.push(day);
+    if (last?.name === name && daysBetween(last.days.at(-1) as string, day) === 1) last.days.push(day);
     else runs.push({ name, days: [day] });
     years.set(day.slice(0, 4), runs);
   }
@@ -61,6 +61,6 @@ export function closedByYear(closed: readonly ClosedDayLine[]): { readonly year:
 }
 
 /** Every day from one to another, both included; none when they stand the wrong way round. */
-export function daysBetween(from: string, to: string): string[] {
-  return Array.from({ length: Math.max(0, dayNumber(to) - dayNumber(from) + 1) }, (_, place) => isoDay(dayNumber(from) + place));
+export function daysFrom(from: string, to: string): string[] {
+  return Array.from({ length: Math.max(0, daysBetween(from, to) + 1) }, (_, place) => addDays(from, place));
 }

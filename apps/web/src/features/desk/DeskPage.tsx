@@ -145,7 +145,7 @@ function DeskBody({ desk, today, isMine, editing, onOpen }: BodyProps) {
   };
   return (
     <div>
-      {desk.handoffs.length === 0 ? null : <DeskHandoffs lines={desk.handoffs} today={today} personId={desk.person.id} />}
+      {desk.handoffs.length === 0 ? null : <DeskHandoffs lines={desk.handoffs} personId={desk.person.id} />}
       {desk.overdue.length === 0 ? null : (
         <OverdueAsk
           tasks={desk.overdue}

@@ -1,12 +1,13 @@
 import type { DeskTask, HandoffLine } from '@crew/contract';
 import type { ReactNode } from 'react';
+import { useWho } from '../../app/session.tsx';
 import { Button as AriaButton } from 'react-aria-components';
 import styled from 'styled-components';
 import { Baton } from '../../ui/Baton.tsx';
 import { ButtonLink } from '../../ui/Button.tsx';
 import { Panel, PanelHead, Push } from '../../ui/layout.tsx';
 import { HueMark, TaskGlyph } from '../../ui/marks.tsx';
-import { sinceWords } from '../../words/format.ts';
+import { agoWords } from '../../words/format.ts';
 
 const RowButton = styled(AriaButton)`
   display: flex;
@@ -105,22 +106,14 @@ const HandoffRow = styled.li`
 `;
 
 /** Whose turn it is: handoffs to pick up, questions to answer. */
-export function DeskHandoffs({
-  lines,
-  today,
-  personId,
-}: {
-  readonly lines: readonly HandoffLine[];
-  readonly today: string;
-  readonly personId: string;
-}) {
-  const now = Date.parse(`${today}T${new Date().toISOString().slice(11)}`);
+export function DeskHandoffs({ lines, personId }: { readonly lines: readonly HandoffLine[]; readonly personId: string }) {
+  const { clockAheadMs } = useWho();
   return (
     <Panel style={{ marginBottom: 12 }} aria-label="It is your turn">
       <ul>
         {lines.map((line) => {
           const isToPickUp = line.state === 'handed-off' && line.receiver?.id === personId;
-          const since = line.since === null ? '' : `${sinceWords(line.since, now)} ago`;
+          const since = line.since === null ? '' : `${agoWords(line.since, clockAheadMs)} ago`;
           return (
             <HandoffRow key={line.id}>
               <HueMark $hue={line.engagement.client.hue} style={{ minHeight: 32 }} />

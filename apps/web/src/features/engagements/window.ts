@@ -1,3 +1,4 @@
+import { addDays } from '@crew/core';
 import { dayScale, type Scale } from '../../ui/Track.tsx';
 
 /** The stretch of time the tracks are drawn on. */
@@ -10,8 +11,6 @@ export interface TrackWindow {
 const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'];
 const MOST_DAYS_BACK = 90;
 const MOST_DAYS_AHEAD = 150;
-
-const shift = (day: string, days: number): string => new Date(Date.parse(day) + days * 86_400_000).toISOString().slice(0, 10);
 
 /** What takes a stretch of time. */
 interface Spanning {
@@ -27,9 +26,9 @@ export function trackWindow(tracks: readonly Spanning[], today: string): TrackWi
   const isPast = (ends.at(-1) ?? today) < today;
   const first = starts[0] ?? today;
   const last = ends.at(-1) ?? today;
-  const from = isPast || first > shift(today, -MOST_DAYS_BACK) ? first : shift(today, -MOST_DAYS_BACK);
-  const to = isPast || last < shift(today, MOST_DAYS_AHEAD) ? last : shift(today, MOST_DAYS_AHEAD);
-  return { from, to: shift(to, 4), scale: dayScale(shift(from, -2), shift(to, 4)) };
+  const from = isPast || first > addDays(today, -MOST_DAYS_BACK) ? first : addDays(today, -MOST_DAYS_BACK);
+  const to = isPast || last < addDays(today, MOST_DAYS_AHEAD) ? last : addDays(today, MOST_DAYS_AHEAD);
+  return { from, to: addDays(to, 4), scale: dayScale(addDays(from, -2), addDays(to, 4)) };
 }
 
 /** The first of each month in the window, with its name; the year only in January. */

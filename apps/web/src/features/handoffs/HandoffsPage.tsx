@@ -10,7 +10,7 @@ import { Button } from '../../ui/Button.tsx';
 import { Empty, ErrorNote, Loading, Muted, Page, PageHead, Panel, WithSheet } from '../../ui/layout.tsx';
 import { HueMark, PersonMark, Tag } from '../../ui/marks.tsx';
 import { phone } from '../../ui/tokens.ts';
-import { dayWords, hours, sinceWords } from '../../words/format.ts';
+import { dayWords, hours, agoWords } from '../../words/format.ts';
 import { HandoffSheet } from './HandoffSheet.tsx';
 
 const GroupHead = styled.h2`
@@ -240,13 +240,14 @@ function checkWords(line: HandoffLine): string {
 }
 
 function LineWhen({ line, today, personId, onOpen }: Omit<LineProps, 'isOpen'>) {
+  const { clockAheadMs } = useWho();
   if (line.state === 'getting-ready') return <When>{dayWords(line.from.finish, today)}</When>;
   const isMine = line.state === 'handed-off' ? line.receiver?.id === personId : line.giver?.id === personId;
   const word = !isMine ? 'Look' : line.state === 'sent-back' ? 'Answer' : 'Pick up';
   return (
     <When>
       <strong style={{ color: line.state === 'sent-back' ? 'var(--brick)' : 'var(--amber)' }}>
-        {line.since === null ? '' : sinceWords(line.since, Date.parse(`${today}T${new Date().toISOString().slice(11)}`))}
+        {line.since === null ? '' : agoWords(line.since, clockAheadMs)}
       </strong>
       <Button onPress={() => onOpen(line.id)}>{word}</Button>
     </When>

@@ -1,3 +1,4 @@
+import { daysBetween } from '@crew/core';
 import { PRIORITY, TASK_STATUS_WORDS, type TaskStatus } from '@crew/contract';
 import { count, dayWords, hourWords } from '../../words/format.ts';
 
@@ -23,7 +24,7 @@ const clockTime = (value: unknown): string =>
 const months = (value: unknown): string => count(Number(value), 'month');
 const week = (value: unknown, today: string): string => {
   if (typeof value !== 'string') return 'not placed';
-  const days = (Date.parse(today) - Date.parse(value)) / 86_400_000;
+  const days = daysBetween(value, today);
   return days >= 0 && days < 7 ? 'this week' : `week of ${dayWords(value, today)}`;
 };
 const closedDays = (value: unknown, today: string): string =>

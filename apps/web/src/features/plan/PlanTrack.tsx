@@ -1,3 +1,4 @@
+import { daysBetween } from '@crew/core';
 import type { PlanPhase } from '@crew/contract';
 import styled from 'styled-components';
 import { Baton } from '../../ui/Baton.tsx';
@@ -41,7 +42,7 @@ const Today = styled.span`
   border-left: 2px dotted var(--ink);
 `;
 
-const daysOf = (phase: PlanPhase): number => Math.max(1, (Date.parse(phase.finish) - Date.parse(phase.start)) / 86_400_000);
+const daysOf = (phase: PlanPhase): number => Math.max(1, daysBetween(phase.start, phase.finish));
 
 /** The engagement's phases along the head: wide ones are long, and every name can be read. */
 export function PlanTrack({ phases, today }: { readonly phases: readonly PlanPhase[]; readonly today: string }) {

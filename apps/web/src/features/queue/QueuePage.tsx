@@ -1,3 +1,4 @@
+import { addDays } from '@crew/core';
 import type { Queue, QueueTask } from '@crew/contract';
 import styled from 'styled-components';
 import { useQueue } from '../../api/queries.ts';
@@ -10,7 +11,6 @@ import { PersonMark } from '../../ui/marks.tsx';
 import { count, hours, spanWords } from '../../words/format.ts';
 import { TaskSheet } from '../task/TaskSheet.tsx';
 import { useTaskEdit } from '../task/use-task-edit.ts';
-import { dayNumber, isoDay } from '../timeline/scale.ts';
 import { BandPanel } from './BandPanel.tsx';
 import { BANDS, bandOf, placedBy, shownTasks, weekOfBand, type Band } from './bands.ts';
 import { placeInWeek } from './use-placing.ts';
@@ -58,7 +58,7 @@ export function QueuePage() {
     <Page>
       <PageHead>
         <h1>Plan the week</h1>
-        <Muted>{spanWords(queue.thisWeek, isoDay(dayNumber(queue.nextWeek) + 6), today)}</Muted>
+        <Muted>{spanWords(queue.thisWeek, addDays(queue.nextWeek, 6), today)}</Muted>
         <Push />
         <div style={{ width: 190 }}>
           <Choose

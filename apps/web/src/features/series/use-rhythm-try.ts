@@ -1,9 +1,8 @@
 import type { RhythmTried, SeriesView } from '@crew/contract';
-import { paceRule, readRule, type OnClosed } from '@crew/core';
+import { addDays, mondayOf, type OnClosed, paceRule, readRule } from '@crew/core';
 import { useState } from 'react';
 import useSWR from 'swr';
 import { call, type ApiError } from '../../api/client.ts';
-import { dayNumber, isoDay, mondayOf } from '../timeline/scale.ts';
 import { draftFrom, draftOf, ruleOf, type RuleDraft } from './rule-draft.ts';
 import { rhythmOn } from './series-words.ts';
 
@@ -32,7 +31,7 @@ export interface RhythmTrying {
 }
 
 /** The Monday after today: a pace changes with a week. */
-export const nextMonday = (today: string): string => isoDay(dayNumber(mondayOf(today)) + 7);
+export const nextMonday = (today: string): string => addDays(mondayOf(today), 7);
 
 /** Another rhythm of a series laid over the real load; nothing is asked while it is the one there is, and nothing is saved. */
 export function useRhythmTry(

@@ -1,3 +1,4 @@
+import { addDays, mondayOf } from '@crew/core';
 import { can, type WeekSheet } from '@crew/contract';
 import { useCallback, useState } from 'react';
 import styled from 'styled-components';
@@ -10,7 +11,6 @@ import { ErrorNote, Loading, Muted, Page, PageHead, Panel, Push } from '../../ui
 import { Segmented } from '../../ui/Segmented.tsx';
 import { narrow } from '../../ui/tokens.ts';
 import { hours, hourWords, spanWords } from '../../words/format.ts';
-import { dayNumber, isoDay, mondayOf } from '../timeline/scale.ts';
 import { usePeriodKeys } from '../workload/use-period-keys.ts';
 import { CrewTimePanel } from './CrewTimePanel.tsx';
 import { DayPanel } from './DayPanel.tsx';
@@ -36,14 +36,14 @@ export function TimePage() {
   const [search, change] = useShown();
   const day = dayOf(search.get('day')) ?? me.today;
   const shown: Shown = can(me, 'time.read-crew') && search.get('show') === 'crew' ? 'crew' : 'one';
-  const move = useCallback((weeks: number): void => change({ day: isoDay(dayNumber(day) + weeks * 7) }), [change, day]);
+  const move = useCallback((weeks: number): void => change({ day: addDays(day, weeks * 7) }), [change, day]);
   usePeriodKeys(move);
   const monday = mondayOf(day);
   return (
     <Page>
       <PageHead>
         <h1>Time</h1>
-        <Muted>{spanWords(monday, isoDay(dayNumber(monday) + 6), me.today)}</Muted>
+        <Muted>{spanWords(monday, addDays(monday, 6), me.today)}</Muted>
         <Push />
         {can(me, 'time.read-crew') ? (
           <Segmented

@@ -1,3 +1,4 @@
+import { daysBetween } from '@crew/core';
 /** Days along a line: whole calendar days since 1970, pixels, and what the head says. */
 
 export const ZOOMS = ['days', 'weeks', 'months', 'quarters'] as const;
@@ -6,16 +7,9 @@ export type Zoom = (typeof ZOOMS)[number];
 export const ZOOM_WORDS: Readonly<Record<Zoom, string>> = { days: 'Days', weeks: 'Weeks', months: 'Months', quarters: 'Quarters' };
 
 const DAY_PX: Readonly<Record<Zoom, number>> = { days: 44, weeks: 12.5, months: 4.4, quarters: 1.7 };
-const DAY_MS = 86_400_000;
 
 /** A day as a number that can be counted with. */
-export const dayNumber = (day: string): number => Math.round(Date.parse(`${day}T00:00:00Z`) / DAY_MS);
-/** The ISO day of a number. */
-export const isoDay = (number: number): string => new Date(number * DAY_MS).toISOString().slice(0, 10);
-/** The weekday of a day, Monday 0 to Sunday 6; day number 0 was a Thursday. */
-export const weekdayOf = (day: string): number => (dayNumber(day) + 3) % 7;
-/** The Monday of the week of a day. */
-export const mondayOf = (day: string): string => isoDay(dayNumber(day) - weekdayOf(day));
+export const dayNumber = (day: string): number => daysBetween('1970-01-01', day);
 
 /** Places days along the line. Both ends are days that are shown whole. */
 export interface TimeScale {
@@ -77,7 +71,7 @@ export function ticksOf(scale: TimeScale): Tick[] {
   const ticks: Tick[] = [];
   let year = -1;
   for (let day = scale.from; day <= scale.to; day++) {
-    const date = new Date(day * DAY_MS);
+    const date = new Date(day * 86_400_000);
     if (!beginsTick(scale.zoom, date)) continue;
     const isNewYear = year !== -1 && date.getUTCFullYear() !== year;
     year = date.getUTCFullYear();

@@ -8,8 +8,8 @@ import { headLabels, isUnder } from './head-labels.ts';
 import { placeOf, slackEnd, tiePath } from './geometry.ts';
 import { sheetsOf } from './PrintedTimeline.tsx';
 import { movedPhases, timelineRows } from './rows.ts';
-import { fittingScale, isoDay, ticksOf, timeScale, ZOOMS } from './scale.ts';
-import { compileCalendar } from '@crew/core';
+import { fittingScale, ticksOf, timeScale, ZOOMS } from './scale.ts';
+import { compileCalendar, formatDay } from '@crew/core';
 
 const open = async (id: string, more: Partial<EngagementPlan> = {}) => {
   const page = await openScreen(<PlanPage />, {
@@ -29,7 +29,7 @@ describe('the scale', () => {
       const scale = timeScale(['2026-11-02', '2027-03-10'], zoom);
       for (const day of ['2026-11-02', '2026-12-31', '2027-01-01', '2027-03-10']) {
         expect(scale.right(day) - scale.x(day)).toBeCloseTo(scale.dayPx);
-        expect(isoDay(scale.dayAt(scale.x(day) + scale.dayPx / 2))).toBe(day);
+        expect(formatDay(scale.dayAt(scale.x(day) + scale.dayPx / 2))).toBe(day);
       }
       expect(scale.x('2026-11-02')).toBeGreaterThanOrEqual(0);
       expect(scale.right('2027-03-10')).toBeLessThanOrEqual(scale.width);

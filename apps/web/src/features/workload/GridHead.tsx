@@ -1,6 +1,6 @@
+import { addDays, daysBetween, mondayOf } from '@crew/core';
 import styled from 'styled-components';
 import { dayWords } from '../../words/format.ts';
-import { dayNumber, mondayOf, weekdayOf } from '../timeline/scale.ts';
 import type { Column, LoadView } from './columns.ts';
 import { NAME_PX, SUM_PX } from './grid-layout.ts';
 
@@ -49,9 +49,8 @@ const MONTHS = ['January', 'February', 'March', 'April', 'May', 'June', 'July', 
 
 /** The number of a week as calendars of the trade print it. Source: ISO 8601, the week with the year's first Thursday is 1. */
 export function weekNumber(day: string): number {
-  const thursday = dayNumber(day) - weekdayOf(day) + 3;
-  const year = new Date(thursday * 86_400_000).getUTCFullYear();
-  return 1 + Math.floor((thursday - dayNumber(`${year}-01-01`)) / 7);
+  const thursday = addDays(mondayOf(day), 3);
+  return 1 + Math.floor(daysBetween(`${thursday.slice(0, 4)}-01-01`, thursday) / 7);
 }
 
 interface HeadProps {
@@ -65,7 +64,7 @@ interface HeadProps {
 export function GridHead({ columns, columnPx, view, today }: HeadProps) {
   const dayName = ({ from }: Column): string => {
     const date = String(Number(from.slice(8)));
-    return view === 'weeks' || columnPx < 30 ? date : `${LETTERS[weekdayOf(from)]} ${date}`;
+    return view === 'weeks' || columnPx < 30 ? date : `${LETTERS[daysBetween(mondayOf(from), from)]} ${date}`;
   };
   const groupName = ({ from }: Column): string => {
     if (view === 'weeks') return MONTHS[Number(from.slice(5, 7)) - 1] ?? '';

@@ -1,5 +1,5 @@
+import { daysBetween, mondayOf } from '@crew/core';
 import type { Workload, WorkloadRow, WorkloadTask } from '@crew/contract';
-import { mondayOf, weekdayOf } from '../timeline/scale.ts';
 
 export const VIEWS = ['days', 'weeks'] as const;
 export type LoadView = (typeof VIEWS)[number];
@@ -29,7 +29,7 @@ export function columnsOf(workload: Workload, view: LoadView): Column[] {
   const isUsed = (place: number): boolean => workload.rows.some((row) => (row.load[place] ?? 0) > 0 || (row.capacity[place] ?? 0) > 0);
   let group = '';
   return workload.dates.flatMap(({ date }, place) => {
-    if (weekdayOf(date) > 4 && !isUsed(place)) return [];
+    if (daysBetween(mondayOf(date), date) > 4 && !isUsed(place)) return [];
     const week = mondayOf(date);
     const opensGroup = week !== group;
     group = week;
@@ -41,7 +41,7 @@ function weeksOf({ dates }: Workload): Column[] {
   const columns: (Column & { readonly places: number[]; to: string })[] = [];
   dates.forEach(({ date }, place) => {
     const last = columns.at(-1);
-    if (last !== undefined && weekdayOf(date) !== 0) {
+    if (last !== undefined && daysBetween(mondayOf(date), date) !== 0) {
       last.places.push(place);
       last.to = date;
     } else

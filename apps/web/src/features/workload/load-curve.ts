@@ -1,7 +1,7 @@
 import type { Workload, WorkloadRow } from '@crew/contract';
 import type { EChartsCoreOption } from 'echarts/core';
 import { hours, shortDay } from '../../words/format.ts';
-import { mondayOf } from '../timeline/scale.ts';
+import { mondayOf } from '@crew/core';
 
 /** One week of everybody shown; minutes. */
 export interface LoadWeek {

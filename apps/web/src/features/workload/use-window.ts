@@ -1,6 +1,6 @@
+import { addDays, isPlannableDay, mondayOf } from '@crew/core';
 import type { Workload } from '@crew/contract';
 import { useShown } from '../../app/use-shown.ts';
-import { dayNumber, isoDay, mondayOf } from '../timeline/scale.ts';
 import { VIEWS, type LoadView } from './columns.ts';
 
 export const SPANS = [3, 6, 13, 26] as const;
@@ -29,9 +29,9 @@ export function useWindow(today: string): LoadWindow {
   const view = VIEWS.find((known) => known === search.get('view')) ?? 'days';
   const weeks = SPANS.find((known) => String(known) === search.get('weeks')) ?? USUAL[view];
   const asked = search.get('from');
-  const from = asked !== null && !Number.isNaN(Date.parse(asked)) ? asked : mondayOf(today);
+  const from = isPlannableDay(asked) ? asked : mondayOf(today);
   return {
-    query: `?from=${from}&to=${isoDay(dayNumber(from) + weeks * 7 - 1)}`,
+    query: `?from=${from}&to=${addDays(from, weeks * 7 - 1)}`,
     ...{ view, weeks, change },
     role: search.get('role'),
     person: search.get('only'),
@@ -43,4 +43,4 @@ export function useWindow(today: string): LoadWindow {
 }
 
 /** The window moved by whole weeks, for the address. */
-export const movedBy = (weeks: number, { from }: Pick<Workload, 'from'>): string => isoDay(dayNumber(from) + weeks * 7);
+export const movedBy = (weeks: number, { from }: Pick<Workload, 'from'>): string => addDays(from, weeks * 7);
