@@ -63,13 +63,13 @@ import { ForecastController } from './forecast/forecast.controller.ts';
 import { KeepForecast } from './forecast/keep-forecast.ts';
 import { LearnController } from './learn/learn.controller.ts';
 import { LearnFromRuns } from './learn/learn-from-runs.ts';
-import { PlanWeek } from './queue/plan-week.ts';
-import { QueueController } from './queue/queue.controller.ts';
-import { ChangePlan } from './replan/change-plan.ts';
-import { Deliverables } from './replan/deliverables.ts';
-import { KeepBaseline } from './replan/keep-baseline.ts';
-import { ReplanController } from './replan/replan.controller.ts';
-import { UndoChange } from './replan/undo-change.ts';
+import { PlanWeek } from './week-plan/plan-week.ts';
+import { WeekPlanController } from './week-plan/week-plan.controller.ts';
+import { ChangePlan } from './plan-change/change-plan.ts';
+import { Deliverables } from './plan-change/deliverables.ts';
+import { KeepBaseline } from './plan-change/keep-baseline.ts';
+import { PlanChangeController } from './plan-change/plan-change.controller.ts';
+import { UndoChange } from './plan-change/undo-change.ts';
 import { KeepSeries } from './series/keep-series.ts';
 import { KeepTaskSeries } from './series/keep-task-series.ts';
 import { ReadSeries } from './series/read-series.ts';
@@ -131,12 +131,12 @@ const controllers = [
   FileController,
   TimerController,
   TimeController,
-  ReplanController,
+  PlanChangeController,
   SeriesController,
   TaskSeriesController,
   HandoffController,
   WorkloadController,
-  QueueController,
+  WeekPlanController,
   ForecastController,
   DeskController,
   ChangesController,

@@ -153,7 +153,7 @@ export function writersOf(side: Side, harness: Harness): readonly { readonly nam
     writer('the week’s planning', async () => {
       const tasks = [await addTask(side, fresh('Week')), await addTask(side, fresh('Week'))];
       return {
-        write: () => caller.post('/queue/places', { tasks: tasks.map(({ id }) => ({ taskId: id, week: '2026-11-30' })) }),
+        write: () => caller.post('/week-plan/places', { tasks: tasks.map(({ id }) => ({ taskId: id, week: '2026-11-30' })) }),
         check: async () => {
           const rows = await harness.database.rows('SELECT 1 FROM task WHERE id = ANY($1) AND planned_week = $2', [
             tasks.map(({ id }) => id),

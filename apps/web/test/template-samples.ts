@@ -1,5 +1,5 @@
 import type { TemplateContent } from '@crew/core';
-import { addNext, addPhase, addTask, editTask, type Edit } from '../src/features/templates/content.ts';
+import { addNext, addPhase, addTask, editTask, type Edit } from '../src/features/template/content.ts';
 
 const EMPTY: TemplateContent = { name: 'Trail', description: '', phases: [], tasks: [], ways: [] };
 

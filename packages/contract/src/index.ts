@@ -11,7 +11,7 @@ export * from './engagement-input.ts';
 export * from './field-input.ts';
 export * from './handoff-input.ts';
 export * from './learn-input.ts';
-export * from './queue-input.ts';
+export * from './week-plan-input.ts';
 export * from './series-input.ts';
 export * from './task-fields.ts';
 export * from './task-input.ts';

@@ -36,6 +36,13 @@ describe('a change', () => {
     expect(lines[0]?.effects).toBeGreaterThan(0);
   });
 
+  test('that changes nothing has nothing to undo', async () => {
+    const id = await startSmall(lead, harness);
+    const sketch = await taskOf(id, 'Sketch');
+    expect((await edit(lead, sketch, { title: sketch.title, days: sketch.days })).changeId).toBeNull();
+    expect(await historyOf(lead, sketch.id)).toEqual([]);
+  });
+
   test('that is only looked at leaves nothing in the history', async () => {
     const id = await startSmall(lead, harness);
     const sketch = await taskOf(id, 'Sketch');
@@ -103,6 +110,8 @@ describe('undo', () => {
     ['work outside', { outside: { maker: 'Glass works', turnaroundDays: 5, bufferDays: 1, state: 'to-brief' } }],
   ])('of %s puts it back', async (_what, change) => {
     const id = await startSmall(lead, harness);
+    // Nobody has it, so that whoever gets it is somebody else.
+    await edit(lead, await taskOf(id, 'Ink'), { assigneeIds: [] });
     const before = await taskOf(id, 'Ink');
     const given = 'assigneeIds' in change ? { assigneeIds: [harness.ids.people['Dora']] } : change;
     const { changeId } = await edit(lead, before, given);
@@ -199,6 +208,17 @@ describe('reading', () => {
     expect(await historyOf(fred, cut.id)).toEqual([]);
     expect((await page('', fred)).lines.every(({ subject }) => subject.kind === 'task')).toBe(true);
     await (await harness.as('Hal')).get('/history').expect(403);
+  });
+
+  test('what others logged is read by leads only', async () => {
+    const id = await startSmall(lead, harness);
+    const sketch = await taskOf(id, 'Sketch');
+    const [mak, dora] = [await harness.as('Mak'), await harness.as('Dora')];
+    await mak.post(`/tasks/${sketch.id}/time`, { day: TODAY, minutes: 30 }).expect(201);
+    const logged = async (who: Caller): Promise<number> =>
+      (await historyOf(who, sketch.id)).filter(({ kind }) => kind === 'time-logged').length;
+    expect([await logged(lead), await logged(mak), await logged(dora)]).toEqual([1, 1, 0]);
+    expect((await page(`engagement=${id}`, dora)).lines.map(({ kind }) => kind)).not.toContain('time-logged');
   });
 
   test('another agency’s history is not there', async () => {

@@ -47,6 +47,7 @@ const INSERT_EVENTS = `
  */
 export async function record(manager: EntityManager, by: By, events: readonly NewEvent[]): Promise<void> {
   if (events.length === 0) return;
+  hasRecorded.add(manager);
   const { actor, at, causeId } = by;
   const recorded = await rowsOf<Announcement>(manager, INSERT_EVENTS, [
     isJob(actor) ? null : actor.agencyId,
@@ -63,6 +64,7 @@ export async function record(manager: EntityManager, by: By, events: readonly Ne
 }
 
 const batches = new WeakMap<EntityManager, string>();
+const hasRecorded = new WeakSet<EntityManager>();
 const undoing = new WeakMap<EntityManager, string>();
 
 /** The id under which everything a transaction does is kept, and can be undone as one. */
@@ -73,6 +75,9 @@ export function batchOf(manager: EntityManager): string {
   batches.set(manager, id);
   return id;
 }
+
+/** The id that undoes what a transaction did, or null when it recorded nothing: then nothing was changed. */
+export const changeIdOf = (manager: EntityManager): string | null => (hasRecorded.has(manager) ? batchOf(manager) : null);
 
 /** From now on what the transaction records is known as the undoing of a batch. */
 export const markAsUndoing = (manager: EntityManager, batchId: string): unknown => undoing.set(manager, batchId);

@@ -3,7 +3,7 @@ import { addDays, mondayOf } from '@crew/core';
 import { Clock } from '../platform/clock.ts';
 import { Database } from '../platform/database.ts';
 import type { Who } from '../platform/rights.ts';
-import { PlanWeek } from '../queue/plan-week.ts';
+import { PlanWeek } from '../week-plan/plan-week.ts';
 
 /** The studio plans its week on Mondays: some of last week's is left over, part of this week and the next is placed. */
 export async function planWeeks(app: INestApplicationContext, lead: Who): Promise<void> {

@@ -1,14 +1,14 @@
 import { Injectable } from '@nestjs/common';
 import type { EditEngagement as Input, EngagementChanged, FieldChange, PlanEffect } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
-import { batchOf, record } from '../activity/record.ts';
+import { changeIdOf, record } from '../activity/record.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database, firstRow, rowsOf } from '../platform/database.ts';
 import { lockEngagements } from '../platform/locks.ts';
 import { Refusal, requireFound } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
-import { planEffect } from '../replan/plan-effect.ts';
-import { tryOut } from '../replan/try-out.ts';
+import { planEffect } from '../plan-change/plan-effect.ts';
+import { tryOut } from '../plan-change/try-out.ts';
 import { readPlanFacts } from '../schedule/plan-facts.ts';
 import { refreshPlan } from '../schedule/refresh-engagement.ts';
 import { readLoadFacts } from '../workload/load-facts.ts';
@@ -97,7 +97,7 @@ export class EditEngagement {
     const load = loadBefore === null ? null : { before: loadBefore, after: await readLoadFacts(manager, who.agencyId, window) };
     return {
       version: before.version + 1,
-      changeId: batchOf(manager),
+      changeId: changeIdOf(manager),
       effect: planEffect({ before: facts, refreshed, load, today, asked: [] }),
     };
   }

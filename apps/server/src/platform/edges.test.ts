@@ -80,7 +80,7 @@ describe('what a body may be', () => {
     for (const body of [{ links: [[]] }, { outside: [] }, { ownFields: [[]] }, { after: [[]] }])
       await lead.patch(`/tasks/${tasks[0]?.id}`, { version: 1, ...body }).expect(400);
     await lead.post('/engagements/preview', { templateId: harness.ids.template, start: '2026-12-01', roles: [[]] }).expect(400);
-    await lead.post('/queue/places', { tasks: [[]] }).expect(400);
+    await lead.post('/week-plan/places', { tasks: [[]] }).expect(400);
     await lead.post('/calendar/closed-days', { days: [[]] }).expect(400);
   });
 

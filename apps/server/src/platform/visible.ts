@@ -46,11 +46,17 @@ export function fileSeenBy(who: Who, first: number): Condition {
   });
 }
 
-/** Which events somebody may see, as a condition on alias `v`: staff the agency's, a freelancer those of own tasks. */
+/**
+ * Which events somebody may see, as a condition on alias `v`: staff the agency's, a freelancer
+ * those of own tasks. What others logged is seen by those who read their time.
+ */
 export function eventSeenBy(who: Who, first: number): Condition {
-  const own = `EXISTS (SELECT 1 FROM task_assignee a WHERE a.task_id = v.subject_id AND a.person_id = $${first + 1})`;
+  const agency = `v.agency_id = $${first}`;
+  const ownTask = `v.subject = 'task' AND EXISTS (SELECT 1 FROM task_assignee a WHERE a.task_id = v.subject_id AND a.person_id = $${first + 1})`;
+  const ownTime = `(v.kind NOT IN ('time-logged', 'time-corrected', 'time-removed') OR v.payload->>'personId' = $${first + 1}::uuid::text)`;
+  const isTimeRead = reachOf(who, 'time.read') === 'all';
   return seenWith(who, 'history.read', {
-    all: { sql: `v.agency_id = $${first}`, values: [who.agencyId] },
-    own: { sql: `(v.agency_id = $${first} AND v.subject = 'task' AND ${own})`, values: [who.agencyId, who.personId] },
+    all: isTimeRead ? { sql: agency, values: [who.agencyId] } : { sql: `(${agency} AND ${ownTime})`, values: [who.agencyId, who.personId] },
+    own: { sql: `(${agency} AND ${ownTask} AND ${ownTime})`, values: [who.agencyId, who.personId] },
   });
 }

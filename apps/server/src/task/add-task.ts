@@ -6,8 +6,8 @@ import { Clock } from '../platform/clock.ts';
 import { Database, firstRow } from '../platform/database.ts';
 import { Refusal, requireFound } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
-import { ChangePlan } from '../replan/change-plan.ts';
-import { tryOut } from '../replan/try-out.ts';
+import { ChangePlan } from '../plan-change/change-plan.ts';
+import { tryOut } from '../plan-change/try-out.ts';
 import { insertTasks } from './insert-tasks.ts';
 import { TaskRepository } from './task.repository.ts';
 

@@ -1,6 +1,6 @@
 import { Injectable } from '@nestjs/common';
 import { can, type EditTask as Input, type PlanEffect, type TaskEdited } from '@crew/contract';
-import { ChangePlan } from '../replan/change-plan.ts';
+import { ChangePlan } from '../plan-change/change-plan.ts';
 import { Database } from '../platform/database.ts';
 import { Refusal, requireFound } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';

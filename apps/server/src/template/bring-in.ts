@@ -3,7 +3,7 @@ import type { PlanChanged } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import type { By } from '../platform/actor.ts';
 import type { Who } from '../platform/rights.ts';
-import type { ChangePlan } from '../replan/change-plan.ts';
+import type { ChangePlan } from '../plan-change/change-plan.ts';
 import { BringPhases } from './bring-phases.ts';
 import { BringTasks } from './bring-tasks.ts';
 import type { News } from './read-news.ts';

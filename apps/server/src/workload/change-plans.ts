@@ -2,14 +2,14 @@ import { Injectable } from '@nestjs/common';
 import type { ChangePlans as Input, PlansChanged, PlansTried } from '@crew/contract';
 import { addDays, compareLoad, type LoadTaskInput } from '@crew/core';
 import type { EntityManager } from 'typeorm';
-import { batchOf } from '../activity/record.ts';
+import { changeIdOf } from '../activity/record.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database, rowsOf } from '../platform/database.ts';
 import { lockEngagements } from '../platform/locks.ts';
 import { Refusal, unwrap } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
-import { ChangePlan } from '../replan/change-plan.ts';
-import { tryOut } from '../replan/try-out.ts';
+import { ChangePlan } from '../plan-change/change-plan.ts';
+import { tryOut } from '../plan-change/try-out.ts';
 import { toEffect } from './ease-load.ts';
 import { loadWindow, type LoadWindow } from './load-window.ts';
 import { readLoadFacts, toLoadInput, type AnyLoad } from './load-facts.ts';
@@ -61,7 +61,7 @@ export class ChangePlans {
     const after = await readLoadFacts(manager, who.agencyId, { today, to: '9999-12-31' });
     const names = await namesOf(manager, ids);
     return {
-      changeId: batchOf(manager),
+      changeId: changeIdOf(manager),
       effects: taken.map(({ engagementId, changed }) => ({
         engagement: { id: engagementId, name: names.get(engagementId) ?? '' },
         effect: changed,

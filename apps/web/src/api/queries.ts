@@ -19,7 +19,7 @@ import type {
   HandoffSheet,
   HistoryPage,
   OwnField,
-  Queue,
+  WeekPlan,
   Me,
   SeriesView,
   TaskSeriesLine,
@@ -122,7 +122,7 @@ export const useTaskSeries = (id: string | null) => useAsked<TaskSeriesView>(id 
 export const useTaskSeriesList = () => useAsked<TaskSeriesLine[]>('/task-series');
 export const useSeriesList = () => useAsked<SeriesView[]>('/series');
 export const useSeries = (id: string) => useAsked<SeriesView>(`/series/${id}`);
-export const useQueue = () => useAsked<Queue>('/queue');
+export const useWeekPlan = () => useAsked<WeekPlan>('/week-plan');
 /** A page of the history; `query` as in `GET /history`. */
 export const useHistory = (query: string) => useAsked<HistoryPage>(`/history${query === '' ? '' : `?${query}`}`);
 export const useSettings = () => useAsked<AgencySettings>('/settings');

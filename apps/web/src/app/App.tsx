@@ -52,7 +52,7 @@ const router = createBrowserRouter([
           {
             path: 'engagements',
             lazy: () =>
-              import('../features/engagements/EngagementsPage.tsx').then(({ EngagementsPage }) => ({ Component: EngagementsPage })),
+              import('../features/engagement/EngagementsPage.tsx').then(({ EngagementsPage }) => ({ Component: EngagementsPage })),
           },
           {
             path: 'engagements/start',
@@ -68,7 +68,7 @@ const router = createBrowserRouter([
           },
           {
             path: 'engagements/:id',
-            lazy: () => import('../features/plan/PlanPage.tsx').then(({ PlanPage }) => ({ Component: PlanPage })),
+            lazy: () => import('../features/engagement/PlanPage.tsx').then(({ PlanPage }) => ({ Component: PlanPage })),
           },
           {
             path: 'workload',
@@ -77,7 +77,7 @@ const router = createBrowserRouter([
           { path: 'time', lazy: () => import('../features/time/TimePage.tsx').then(({ TimePage }) => ({ Component: TimePage })) },
           {
             path: 'workload/week',
-            lazy: () => import('../features/queue/QueuePage.tsx').then(({ QueuePage }) => ({ Component: QueuePage })),
+            lazy: () => import('../features/week-plan/WeekPlanPage.tsx').then(({ WeekPlanPage }) => ({ Component: WeekPlanPage })),
           },
           {
             path: 'calendar',
@@ -90,15 +90,15 @@ const router = createBrowserRouter([
           },
           {
             path: 'handoffs',
-            lazy: () => import('../features/handoffs/HandoffsPage.tsx').then(({ HandoffsPage }) => ({ Component: HandoffsPage })),
+            lazy: () => import('../features/handoff/HandoffsPage.tsx').then(({ HandoffsPage }) => ({ Component: HandoffsPage })),
           },
           {
             path: 'templates',
-            lazy: () => import('../features/templates/TemplatesPage.tsx').then(({ TemplatesPage }) => ({ Component: TemplatesPage })),
+            lazy: () => import('../features/template/TemplatesPage.tsx').then(({ TemplatesPage }) => ({ Component: TemplatesPage })),
           },
           {
             path: 'templates/:id',
-            lazy: () => import('../features/templates/TemplatePage.tsx').then(({ TemplatePage }) => ({ Component: TemplatePage })),
+            lazy: () => import('../features/template/TemplatePage.tsx').then(({ TemplatePage }) => ({ Component: TemplatePage })),
           },
           ...(import.meta.env.DEV
             ? [{ path: 'kit', lazy: () => import('../features/kit/KitPage.tsx').then(({ KitPage }) => ({ Component: KitPage })) }]

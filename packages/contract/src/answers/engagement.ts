@@ -115,8 +115,8 @@ export interface EngagementPlan {
 /** What an engagement is after a change of it, and what that did to its plan. */
 export interface EngagementChanged {
   readonly version: number;
-  /** Undoes it. */
-  readonly changeId: string;
+  /** Undoes it; null when nothing changed. */
+  readonly changeId: string | null;
   readonly effect: PlanEffect;
 }
 

@@ -15,5 +15,5 @@ export type * from './template.ts';
 export type * from './time.ts';
 export type * from './forecast.ts';
 export type * from './learn.ts';
-export type * from './queue.ts';
+export type * from './week-plan.ts';
 export type * from './workload.ts';

@@ -165,8 +165,8 @@ export interface ChangeUndone {
   readonly kept: readonly FieldKept[];
 }
 
-/** A change of the plan that was taken; `changeId` undoes it. */
+/** A change of the plan that was taken; `changeId` undoes it, and is null when nothing changed. */
 export interface PlanChanged {
-  readonly changeId: string;
+  readonly changeId: string | null;
   readonly effect: PlanEffect;
 }

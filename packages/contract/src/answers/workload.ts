@@ -120,7 +120,7 @@ export interface PlansTried {
 
 /** Changes across engagements that were taken; `changeId` undoes all of them. */
 export interface PlansChanged extends PlansTried {
-  readonly changeId: string;
+  readonly changeId: string | null;
 }
 
 /** A new engagement laid over the real load, unsaved. */

@@ -1,7 +1,7 @@
 import type { HistoryLine } from '@crew/contract';
 import { useState } from 'react';
 import { notify } from '../../ui/toasts.tsx';
-import { undoChange } from '../replan/use-proposal.ts';
+import { undoChange } from '../plan-change/use-proposal.ts';
 
 /** Undoing or bringing back what a line of the history tells of. */
 export function useUndoLine(line: HistoryLine): {

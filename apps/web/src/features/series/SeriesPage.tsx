@@ -12,7 +12,7 @@ import { HueMark, PersonMark, Tag } from '../../ui/marks.tsx';
 import { narrow } from '../../ui/tokens.ts';
 import { shortDay } from '../../words/format.ts';
 import { ON_CLOSED_WORDS } from '../../words/rhythm.ts';
-import { MonthTicks, TodayLine } from '../engagements/track-list.tsx';
+import { MonthTicks, TodayLine } from '../engagement/track-list.tsx';
 import { retainerLabel, retainerOption } from './hours-chart.ts';
 import { RhythmSheet } from './RhythmSheet.tsx';
 import { capital } from './RuleEditor.tsx';

@@ -1,7 +1,7 @@
 import type { SeriesView } from '@crew/contract';
 import { HueMark, PersonMark } from '../../ui/marks.tsx';
-import { MonthTicks, NameOfRow, RowLink, StandOfRow, TimeOfRow, TodayLine, TrackHead, TrackListRow } from '../engagements/track-list.tsx';
-import { trackWindow, type TrackWindow } from '../engagements/window.ts';
+import { MonthTicks, NameOfRow, RowLink, StandOfRow, TimeOfRow, TodayLine, TrackHead, TrackListRow } from '../engagement/track-list.tsx';
+import { trackWindow, type TrackWindow } from '../engagement/window.ts';
 import { balanceWords, leftWords, nextWords, openUnits, openWords, rhythmOn, rhythmWords } from './series-words.ts';
 import { UnitTrack } from './UnitTrack.tsx';
 

@@ -5,8 +5,8 @@ import { Button } from '../../ui/Button.tsx';
 import { Choose } from '../../ui/Field.tsx';
 import { Loading } from '../../ui/layout.tsx';
 import { FormButton } from '../../ui/SmallForm.tsx';
-import { KeptChoice } from '../templates/KeptPicker.tsx';
-import { PhasePicker } from '../templates/PhasePicker.tsx';
+import { KeptChoice } from '../template/KeptPicker.tsx';
+import { PhasePicker } from '../template/PhasePicker.tsx';
 import type { StartState } from './use-start-form.ts';
 
 interface PartsProps {

@@ -2,7 +2,7 @@ import type { AddTask, PlanEffect, TaskEdited } from '@crew/contract';
 import { call } from '../../api/client.ts';
 import { refreshAll } from '../../api/queries.ts';
 import { notify } from '../../ui/toasts.tsx';
-import { undoChange } from '../replan/use-proposal.ts';
+import { undoOf } from '../plan-change/use-proposal.ts';
 import { savedWords } from './use-task-edit.ts';
 
 /** Where tasks of an engagement are added. */
@@ -12,7 +12,7 @@ export const tasksOf = (engagementId: string): string => `/engagements/${engagem
 export async function addTask(engagementId: string, input: AddTask, today: string): Promise<void> {
   const { task, effect, changeId } = await call<TaskEdited>('POST', tasksOf(engagementId), input);
   await refreshAll();
-  notify(savedWords(`“${task.title}” added.`, effect, today), changeId === null ? {} : { undo: () => undoChange(changeId) });
+  notify(savedWords(`“${task.title}” added.`, effect, today), undoOf(changeId));
 }
 
 /** Whether adding a task does more than add it. */

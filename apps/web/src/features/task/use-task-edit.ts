@@ -6,7 +6,7 @@ import { inTurn } from '../../api/in-turn.ts';
 import { refreshAll } from '../../api/queries.ts';
 import { noticeToCome, notify } from '../../ui/toasts.tsx';
 import { count, shortDay } from '../../words/format.ts';
-import { undoChange } from '../replan/use-proposal.ts';
+import { undoOf } from '../plan-change/use-proposal.ts';
 import { notShownAtOnce, showAtOnce } from './show-at-once.ts';
 
 /** What somebody wants to change; the version is added here. */
@@ -42,7 +42,7 @@ export function useTaskEdit(today: string): TaskEditing {
         const { task: saved, effect, changeId } = await send(task, change);
         setConflict(null);
         await mutate(`/tasks/${task.id}`, saved, { revalidate: false });
-        notify(savedWords(`“${saved.title}” saved.`, effect, today), changeId === null ? {} : { undo: () => undoChange(changeId) });
+        notify(savedWords(`“${saved.title}” saved.`, effect, today), undoOf(changeId));
         said();
         await refreshAll();
         return true;

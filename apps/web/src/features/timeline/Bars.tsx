@@ -2,7 +2,7 @@ import type { PlanPhase, PlanTask, TaskMove } from '@crew/contract';
 import { parseDay, workingDaysBetween, type Calendar } from '@crew/core';
 import { memo, type PointerEvent } from 'react';
 import { count, shortDay } from '../../words/format.ts';
-import { canMove, canStretch } from '../replan/proposals.ts';
+import { canMove, canStretch } from '../plan-change/proposals.ts';
 import { BAR, BAR_TOP, placeOf, ROW, slackEnd, type BarPlace } from './geometry.ts';
 import type { TimelineRow } from './rows.ts';
 import type { TimeScale } from './scale.ts';

@@ -3,7 +3,7 @@ import { compileCalendar, type Calendar } from '@crew/core';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import styled from 'styled-components';
 import { phone } from '../../ui/tokens.ts';
-import type { Proposing } from '../replan/use-proposal.ts';
+import type { Proposing } from '../plan-change/use-proposal.ts';
 import { RowShape } from './Bars.tsx';
 import { HEAD, ROW } from './geometry.ts';
 import { headLabels, type ForecastSpan } from './head-labels.ts';

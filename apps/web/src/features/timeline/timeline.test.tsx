@@ -3,7 +3,7 @@ import userEvent from '@testing-library/user-event';
 import type { EngagementPlan, PlanEffect } from '@crew/contract';
 import { openScreen } from '../../../test/screen.tsx';
 import { plan, planTask, stillEffect } from '../../../test/samples.ts';
-import { PlanPage } from '../plan/PlanPage.tsx';
+import { PlanPage } from '../engagement/PlanPage.tsx';
 import { headLabels, isUnder } from './head-labels.ts';
 import { placeOf, slackEnd, tiePath } from './geometry.ts';
 import { sheetsOf } from './PrintedTimeline.tsx';

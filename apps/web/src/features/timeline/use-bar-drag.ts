@@ -1,8 +1,8 @@
 import type { LinkType, PlanTask } from '@crew/contract';
 import type { Calendar } from '@crew/core';
 import { useRef, useState, type PointerEvent } from 'react';
-import { moveProposal, stretchProposal, tieProposal, workingStep, canMove } from '../replan/proposals.ts';
-import type { Proposal } from '../replan/use-proposal.ts';
+import { moveProposal, stretchProposal, tieProposal, workingStep, canMove } from '../plan-change/proposals.ts';
+import type { Proposal } from '../plan-change/use-proposal.ts';
 import type { BarDrag, Grab } from './Bars.tsx';
 import { placeOf } from './geometry.ts';
 import type { TimeScale } from './scale.ts';

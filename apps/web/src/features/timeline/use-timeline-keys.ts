@@ -1,8 +1,8 @@
 import type { PlanTask } from '@crew/contract';
 import type { Calendar } from '@crew/core';
 import { useRef, type KeyboardEvent } from 'react';
-import { moveProposal, stretchProposal } from '../replan/proposals.ts';
-import type { Proposing } from '../replan/use-proposal.ts';
+import { moveProposal, stretchProposal } from '../plan-change/proposals.ts';
+import type { Proposing } from '../plan-change/use-proposal.ts';
 import type { TimelineRow } from './rows.ts';
 
 interface KeyContext {

@@ -4,7 +4,7 @@ import useSWR from 'swr';
 import { call, type ApiError } from '../../api/client.ts';
 import { refreshAll } from '../../api/queries.ts';
 import { notify } from '../../ui/toasts.tsx';
-import { undoChange } from '../replan/use-proposal.ts';
+import { undoOf } from '../plan-change/use-proposal.ts';
 
 /** A task that is to begin on another day, or to be done by others; null where it stays as it is. */
 export interface Shift {
@@ -65,7 +65,7 @@ export function useTrial(parts: readonly PlanPart[], window: { readonly from: st
       try {
         const { changeId } = await call<PlansChanged>('POST', '/workload/changes', body);
         await refreshAll();
-        notify(words, { undo: () => undoChange(changeId) });
+        notify(words, undoOf(changeId));
         return true;
       } catch (fault) {
         setRefusal({ of: key, words: fault instanceof Error ? fault.message : 'This was not saved. Try again.' });

@@ -1,7 +1,7 @@
 import { Injectable } from '@nestjs/common';
 import type { ChangePlan as Input, PlanChanged, PlanEffect, TaskChange } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
-import { batchOf, record, type NewEvent } from '../activity/record.ts';
+import { changeIdOf, record, type NewEvent } from '../activity/record.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database, firstRow } from '../platform/database.ts';
 import { lockEngagements } from '../platform/locks.ts';
@@ -107,7 +107,7 @@ export class ChangePlan {
     const load = loadBefore === null ? null : { before: loadBefore, after: await readLoadFacts(manager, who.agencyId, window) };
     const effect = planEffect({ before: factsBefore, refreshed, load, today, asked });
     // What has just been made did not move: it has its first days.
-    return { changeId: batchOf(manager), effect: { ...effect, moves: effect.moves.filter((move) => there.has(move.id)) } };
+    return { changeId: changeIdOf(manager), effect: { ...effect, moves: effect.moves.filter((move) => there.has(move.id)) } };
   }
 
   /** The tasks as they are, locked; refuses unknown ones, one named twice, and stale versions with the task as it is now. */

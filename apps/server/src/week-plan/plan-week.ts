@@ -1,5 +1,5 @@
 import { Injectable } from '@nestjs/common';
-import type { PlacedInWeek, PlaceInWeek, Queue, QueuePerson, QueueTask } from '@crew/contract';
+import type { PlacedInWeek, PlaceInWeek, WeekPlan, WeekPlanPerson, WeekPlanTask } from '@crew/contract';
 import { addDays, type CalendarInput, capacityOn, compileCalendar, mondayOf, parseDay, type PersonInput, readPerson } from '@crew/core';
 import { PERSON } from '../engagement/engagement.repository.ts';
 import { record } from '../activity/record.ts';
@@ -33,10 +33,10 @@ const QUEUE = `
     coalesce((${TASKS}), '[]') AS tasks
   FROM agency WHERE agency.id = $1`;
 
-interface QueueFacts {
+interface WeekPlanFacts {
   readonly calendar: CalendarInput;
   readonly people: readonly (PersonInput & { readonly name: string; readonly initials: string; readonly roles: readonly string[] })[];
-  readonly tasks: readonly QueueTask[];
+  readonly tasks: readonly WeekPlanTask[];
 }
 
 /** The week's planning: what is to be given and placed, and which week it is placed in. */
@@ -49,16 +49,16 @@ export class PlanWeek {
     this.clock = clock;
   }
 
-  async read(who: Who): Promise<Queue> {
+  async read(who: Who): Promise<WeekPlan> {
     const today = this.clock.today();
     const monday = mondayOf(today);
-    const found = await this.database.row<QueueFacts>(QUEUE, [who.agencyId, addDays(monday, AHEAD_DAYS - 1), today]);
+    const found = await this.database.row<WeekPlanFacts>(QUEUE, [who.agencyId, addDays(monday, AHEAD_DAYS - 1), today]);
     const { calendar, people, tasks } = requireFound(found, 'agency');
     const days = unwrap(compileCalendar(calendar));
     return {
       thisWeek: monday,
       nextWeek: addDays(monday, 7),
-      people: people.map((input): QueuePerson => {
+      people: people.map((input): WeekPlanPerson => {
         const person = readPerson(input, input.id);
         const open = (from: string): number =>
           [0, 1, 2, 3, 4, 5, 6].reduce((sum, day) => sum + capacityOn(days, person, (parseDay(from) as number) + day), 0);
@@ -95,7 +95,7 @@ export class PlanWeek {
          FROM task WHERE id = ANY($1) AND agency_id = $2 ORDER BY id`,
         [ids, who.agencyId],
       );
-      if (rows.length < ids.length) throw new Refusal('unknown-id', 'A task is gone. Read the queue again.', { field: 'tasks' });
+      if (rows.length < ids.length) throw new Refusal('unknown-id', 'A task is gone. Reload the week plan.', { field: 'tasks' });
       const over = rows.find((row) => !row.isOpen);
       if (over !== undefined)
         throw new Refusal('wrong-moment', `“${over.title}” is over, or done by its parts. It needs no week.`, { field: 'tasks' });

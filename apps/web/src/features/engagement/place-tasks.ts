@@ -4,7 +4,7 @@ import { isUnderWay, oneByOne } from '../../api/in-turn.ts';
 import { refreshAll } from '../../api/queries.ts';
 import { notify } from '../../ui/toasts.tsx';
 import { count } from '../../words/format.ts';
-import { undoChange } from '../replan/use-proposal.ts';
+import { undoOf } from '../plan-change/use-proposal.ts';
 
 /** Where tasks are to go, in the plan as it then is; null where they cannot go there. */
 export type Placing = (plan: EngagementPlan) => readonly TaskChange[] | null;
@@ -27,7 +27,7 @@ export async function placeTasks(shown: EngagementPlan, placing: Placing): Promi
     await refreshAll();
     const { tasks, effect, changeId } = placed;
     const moved = effect.moves.length === 0 ? '' : ` ${count(effect.moves.length, 'task')} got other days.`;
-    notify(`${count(tasks.length, 'task')} put there.${moved}`, { undo: () => undoChange(changeId) });
+    notify(`${count(tasks.length, 'task')} put there.${moved}`, undoOf(changeId));
   } catch (error) {
     notify(error instanceof Error ? error.message : 'This was not saved. Try again.', { tone: 'trouble' });
     await refreshAll();

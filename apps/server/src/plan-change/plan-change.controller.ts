@@ -11,7 +11,7 @@ import { UndoChange } from './undo-change.ts';
 
 @ApiTags('plans')
 @Controller()
-export class ReplanController {
+export class PlanChangeController {
   private readonly plans: ChangePlan;
   private readonly undoing: UndoChange;
   private readonly baseline: KeepBaseline;

@@ -34,6 +34,10 @@ export async function undoChange(changeId: string): Promise<string> {
   return undoneWords(kept);
 }
 
+/** The undo of a notice; none where nothing changed. */
+export const undoOf = (changeId: string | null): { readonly undo?: () => Promise<string> } =>
+  changeId === null ? {} : { undo: () => undoChange(changeId) };
+
 /** A change of one engagement's plan: its effect is shown first, then one button takes it. */
 export function useProposal(engagementId: string): Proposing {
   const [proposal, setProposal] = useState<Proposal | null>(null);
@@ -59,7 +63,7 @@ export function useProposal(engagementId: string): Proposing {
         const { changeId, effect } = await call<PlanChanged>('POST', `/engagements/${engagementId}/changes`, { tasks: proposal.tasks });
         await refreshAll();
         show(null);
-        notify(takenWords(effect), { undo: () => undoChange(changeId) });
+        notify(takenWords(effect), undoOf(changeId));
       } catch (fault) {
         setRefusal(fault instanceof Error ? fault.message : 'This was not saved. Try again.');
         await refreshAll();

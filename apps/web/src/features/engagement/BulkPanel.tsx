@@ -17,7 +17,7 @@ import { Sheet, SheetPart } from '../../ui/Sheet.tsx';
 import { count, hourWords, parseHours } from '../../words/format.ts';
 import { leavesUnder } from '../task/Gathering.tsx';
 import { bulkProposal, type BulkStep } from './bulk.ts';
-import type { Proposal } from '../replan/use-proposal.ts';
+import type { Proposal } from '../plan-change/use-proposal.ts';
 
 const Line = styled.form`
   display: flex;

@@ -9,7 +9,7 @@ import { Field } from '../../ui/Field.tsx';
 import { FormButton } from '../../ui/SmallForm.tsx';
 import { addTask, movesAnything, tasksOf } from '../task/add-task.ts';
 import { EffectWords } from '../task/EffectWords.tsx';
-import { KeptChoice, useKeptTasks } from '../templates/KeptPicker.tsx';
+import { KeptChoice, useKeptTasks } from '../template/KeptPicker.tsx';
 import { takeAt, TakePart } from './TakePart.tsx';
 
 const AddBar = styled.form`

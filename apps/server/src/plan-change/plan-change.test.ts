@@ -372,7 +372,7 @@ describe('undo', () => {
     const id = await startSmall(lead, harness);
     const { changeId } = await take(id, { Sketch: { days: 5 }, Paint: { priority: 'high' } });
     const [sketch, paint] = [await taskOf(id, 'Sketch'), await taskOf(id, 'Paint')];
-    await lead.post('/queue/places', { tasks: [{ taskId: sketch.id, week: '2026-11-30' }] }).expect(200);
+    await lead.post('/week-plan/places', { tasks: [{ taskId: sketch.id, week: '2026-11-30' }] }).expect(200);
     await lead.post(`/engagements/${id}/baseline`).expect(204);
     await harness.database.rows('DELETE FROM task_assignee WHERE task_id = $1', [paint.id]);
     await harness.database.rows(

@@ -1,14 +1,14 @@
 import { Body, Controller, Get, HttpCode, Post } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
-import { PlaceInWeek, type PlacedInWeek, type Queue } from '@crew/contract';
+import { PlaceInWeek, type PlacedInWeek, type WeekPlan } from '@crew/contract';
 import { Answers } from '../platform/answers.ts';
 import { Allow, Caller, type Who } from '../platform/rights.ts';
 import { PlanWeek } from './plan-week.ts';
 
 @ApiTags('workload')
-@Controller('queue')
+@Controller('week-plan')
 @Allow('week-plan.edit')
-export class QueueController {
+export class WeekPlanController {
   private readonly weeks: PlanWeek;
   constructor(weeks: PlanWeek) {
     this.weeks = weeks;
@@ -16,8 +16,8 @@ export class QueueController {
 
   /** Work nobody has, work in no week yet, and what this week and the next hold, with the team's hours. */
   @Get()
-  @Answers('Queue')
-  read(@Caller() who: Who): Promise<Queue> {
+  @Answers('WeekPlan')
+  read(@Caller() who: Who): Promise<WeekPlan> {
     return this.weeks.read(who);
   }
 

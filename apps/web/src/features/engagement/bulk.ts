@@ -1,6 +1,6 @@
 import type { EngagementPlan, Priority, TaskChange, TaskStatus, PlanTask } from '@crew/contract';
 import { count, hourWords } from '../../words/format.ts';
-import type { Proposal } from '../replan/use-proposal.ts';
+import type { Proposal } from '../plan-change/use-proposal.ts';
 import { leavesUnder } from '../task/Gathering.tsx';
 
 /** What can be done with many tasks at once. */

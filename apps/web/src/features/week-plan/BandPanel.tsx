@@ -1,4 +1,4 @@
-import type { Queue, QueueTask } from '@crew/contract';
+import type { WeekPlan, WeekPlanTask } from '@crew/contract';
 import { Button as AriaButton, GridList, GridListItem, Menu, MenuTrigger } from 'react-aria-components';
 import styled from 'styled-components';
 import { Button } from '../../ui/Button.tsx';
@@ -103,29 +103,29 @@ const Plain = styled(AriaButton)`
 
 interface BandProps {
   readonly band: Band;
-  readonly queue: Queue;
-  readonly tasks: readonly QueueTask[];
+  readonly plan: WeekPlan;
+  readonly tasks: readonly WeekPlanTask[];
   readonly today: string;
   /** Hours the team has in the week of this band; null where it stands for none. */
   readonly capacity: number | null;
   readonly onPlace: (taskIds: readonly string[], week: string | null) => void;
   readonly onCarry: (() => void) | null;
-  readonly onEdit: (task: QueueTask) => OnEdit;
-  readonly onOpen: (task: QueueTask) => void;
+  readonly onEdit: (task: WeekPlanTask) => OnEdit;
+  readonly onOpen: (task: WeekPlanTask) => void;
 }
 
 /** A band across the page: what it holds in tasks and hours, its tickets flowing along it; dropped here a task gets the band's week. */
-export function BandPanel({ band, queue, tasks, today, capacity, onPlace, onCarry, onEdit, onOpen }: BandProps) {
+export function BandPanel({ band, plan, tasks, today, capacity, onPlace, onCarry, onEdit, onOpen }: BandProps) {
   const canTake = band !== 'left' && band !== 'nobody';
   const hooks = useListDrag({
-    kind: 'queue-task',
+    kind: 'week-plan-task',
     items: tasks.map(({ id, title }) => ({ id, title })),
     ...(canTake
       ? {
           onDrop: (dropped) =>
             onPlace(
               dropped.map((task) => task.id),
-              weekOfBand(band, queue),
+              weekOfBand(band, plan),
             ),
         }
       : {}),
@@ -157,7 +157,7 @@ export function BandPanel({ band, queue, tasks, today, capacity, onPlace, onCarr
         selectionMode="multiple"
         selectionBehavior="replace"
         items={tasks}
-        dependencies={[tasks, queue]}
+        dependencies={[tasks, plan]}
         dragAndDropHooks={hooks}
         onAction={(key) => {
           const task = tasks.find((each) => each.id === key);
@@ -165,7 +165,7 @@ export function BandPanel({ band, queue, tasks, today, capacity, onPlace, onCarr
         }}
         renderEmptyState={() => <small style={{ color: 'var(--ink-2)', fontSize: 12.5 }}>{EMPTY[band]}</small>}
       >
-        {(task) => <QueueTicket task={task} band={band} queue={queue} today={today} onPlace={onPlace} onEdit={onEdit(task)} />}
+        {(task) => <WeekPlanTicket task={task} band={band} plan={plan} today={today} onPlace={onPlace} onEdit={onEdit(task)} />}
       </Tickets>
     </Panel>
   );
@@ -180,15 +180,15 @@ const EMPTY: Readonly<Record<Band, string>> = {
 };
 
 interface TicketProps {
-  readonly task: QueueTask;
+  readonly task: WeekPlanTask;
   readonly band: Band;
-  readonly queue: Queue;
+  readonly plan: WeekPlan;
   readonly today: string;
   readonly onPlace: BandProps['onPlace'];
   readonly onEdit: OnEdit;
 }
 
-function QueueTicket({ task, band, queue, today, onPlace, onEdit }: TicketProps) {
+function WeekPlanTicket({ task, band, plan, today, onPlace, onEdit }: TicketProps) {
   const notes = [`due ${shortDay(task.due, today)}`, ...(task.isReady ? [] : ['not ready'])];
   return (
     <Ticket id={task.id} textValue={task.title}>
@@ -209,19 +209,19 @@ function QueueTicket({ task, band, queue, today, onPlace, onEdit }: TicketProps)
             : task.assignees.slice(0, 2).map((person) => <PersonMark key={person.id} person={person} />)}
         </Plain>
       </WhoEditor>
-      <WeekMenu task={task} band={band} queue={queue} onPlace={onPlace} />
+      <WeekMenu task={task} band={band} plan={plan} onPlace={onPlace} />
     </Ticket>
   );
 }
 
-function WeekMenu({ task, band, queue, onPlace }: Pick<TicketProps, 'task' | 'band' | 'queue' | 'onPlace'>) {
+function WeekMenu({ task, band, plan, onPlace }: Pick<TicketProps, 'task' | 'band' | 'plan' | 'onPlace'>) {
   return (
     <MenuTrigger>
       <Plain aria-label={`Place ${task.title}`}>
         <span aria-hidden="true">⋯</span>
       </Plain>
       <PopoverPanel placement="bottom end">
-        <Menu aria-label={`Place ${task.title}`} onAction={(key) => onPlace([task.id], weekOfBand(key as Band, queue))}>
+        <Menu aria-label={`Place ${task.title}`} onAction={(key) => onPlace([task.id], weekOfBand(key as Band, plan))}>
           {(['this', 'next', 'unplaced'] as const)
             .filter((other) => other !== band)
             .map((other) => (

@@ -1,4 +1,4 @@
-import type { EngagementPlan, PlacedInWeek, Queue, QueueTask } from '@crew/contract';
+import type { EngagementPlan, PlacedInWeek, WeekPlan, WeekPlanTask } from '@crew/contract';
 import { startSmall, testWorld, TODAY } from '../../test/harness.ts';
 
 const { harness, lead } = testWorld();
@@ -16,13 +16,13 @@ beforeEach(async () => {
   await harness.database.rows('UPDATE task SET planned_week = NULL, carried = 0');
 });
 
-const queue = async (): Promise<Queue> => (await lead.get('/queue').expect(200)).body as Queue;
-const of = async (title: string): Promise<QueueTask | undefined> => (await queue()).tasks.find((task) => task.title === title);
+const weekPlan = async (): Promise<WeekPlan> => (await lead.get('/week-plan').expect(200)).body as WeekPlan;
+const of = async (title: string): Promise<WeekPlanTask | undefined> => (await weekPlan()).tasks.find((task) => task.title === title);
 const place = (title: string, week: string | null, more: object = {}) =>
-  lead.post('/queue/places', { tasks: [{ taskId: tasks[title], week, ...more }] });
+  lead.post('/week-plan/places', { tasks: [{ taskId: tasks[title], week, ...more }] });
 
 test('it holds what is to be done soon, who has it, and whether anything is in the way', async () => {
-  const { tasks: found, thisWeek, nextWeek } = await queue();
+  const { tasks: found, thisWeek, nextWeek } = await weekPlan();
   expect([thisWeek, nextWeek]).toEqual([THIS_WEEK, NEXT_WEEK]);
   expect(found.map((task) => [task.title, task.assignees.length, task.isReady])).toEqual([
     ['Sketch', 1, true],
@@ -37,7 +37,7 @@ test('the team’s hours of this week and the next are those open, closed days l
     `INSERT INTO time_off (id, person_id, from_day, to_day) VALUES (gen_random_uuid(), $1, '2026-12-01', '2026-12-02')`,
     [harness.ids.people['Mak']],
   );
-  const { people } = await queue();
+  const { people } = await weekPlan();
   expect(people.find(({ person }) => person.name === 'Mak Reyes')?.capacity).toEqual([4 * 480, 3 * 480]);
   await harness.database.rows('DELETE FROM time_off');
 });
@@ -58,20 +58,22 @@ test('what is left over is carried, and counted once for each time', async () =>
   expect((await of('Sketch'))?.plannedWeek).toBe(NEXT_WEEK);
   const { before } = (await place('Sketch', '2026-12-07').expect(200)).body as PlacedInWeek;
   expect(await of('Sketch')).toMatchObject({ plannedWeek: '2026-12-07', carried: 1 });
-  await lead.post('/queue/places', { tasks: before }).expect(200);
+  await lead.post('/week-plan/places', { tasks: before }).expect(200);
   expect(await of('Sketch')).toMatchObject({ plannedWeek: NEXT_WEEK, carried: 0 });
 });
 
 test('several go together or not at all', async () => {
   const both = ['Sketch', 'Ink'].map((title) => ({ taskId: tasks[title], week: THIS_WEEK }));
-  await lead.post('/queue/places', { tasks: [...both, { taskId: '00000000-0000-4000-8000-000000000000', week: THIS_WEEK }] }).expect(400);
+  await lead
+    .post('/week-plan/places', { tasks: [...both, { taskId: '00000000-0000-4000-8000-000000000000', week: THIS_WEEK }] })
+    .expect(400);
   expect((await of('Ink'))?.plannedWeek).toBeNull();
-  expect((await lead.post('/queue/places', { tasks: [...both, both[0]] }).expect(400)).body).toMatchObject({ field: 'tasks' });
-  await lead.post('/queue/places', { tasks: both }).expect(200);
+  expect((await lead.post('/week-plan/places', { tasks: [...both, both[0]] }).expect(400)).body).toMatchObject({ field: 'tasks' });
+  await lead.post('/week-plan/places', { tasks: both }).expect(200);
   expect((await of('Ink'))?.plannedWeek).toBe(THIS_WEEK);
 });
 
-test('work that is over needs no week, and is not in the queue', async () => {
+test('work that is over needs no week, and is not in the weekPlan', async () => {
   await harness.database.rows(`UPDATE task SET status = 'done', done_on = $2, real_start = $2 WHERE id = $1`, [tasks['Sketch'], TODAY]);
   expect((await place('Sketch', THIS_WEEK).expect(409)).body).toMatchObject({ field: 'tasks' });
   expect(await of('Sketch')).toBeUndefined();

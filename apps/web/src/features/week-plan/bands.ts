@@ -1,4 +1,4 @@
-import type { Queue, QueuePerson, QueueTask } from '@crew/contract';
+import type { WeekPlan, WeekPlanPerson, WeekPlanTask } from '@crew/contract';
 
 /** In the order they lie: what is asked for first, then where it goes, then what is still to be placed. */
 export const BANDS = ['left', 'this', 'next', 'nobody', 'unplaced'] as const;
@@ -13,30 +13,30 @@ export const BAND_WORDS: Readonly<Record<Band, string>> = {
 };
 
 /** The band a task lies in: its week first, then whether somebody has it. Further weeks count as the next. */
-export function bandOf(task: QueueTask, { thisWeek, nextWeek }: Pick<Queue, 'thisWeek' | 'nextWeek'>): Band {
+export function bandOf(task: WeekPlanTask, { thisWeek, nextWeek }: Pick<WeekPlan, 'thisWeek' | 'nextWeek'>): Band {
   if (task.plannedWeek === null) return task.assignees.length === 0 ? 'nobody' : 'unplaced';
   if (task.plannedWeek < thisWeek) return 'left';
   return task.plannedWeek < nextWeek ? 'this' : 'next';
 }
 
 /** The week a band stands for; null where it stands for none. */
-export function weekOfBand(band: Band, { thisWeek, nextWeek }: Pick<Queue, 'thisWeek' | 'nextWeek'>): string | null {
+export function weekOfBand(band: Band, { thisWeek, nextWeek }: Pick<WeekPlan, 'thisWeek' | 'nextWeek'>): string | null {
   if (band === 'this') return thisWeek;
   return band === 'next' ? nextWeek : null;
 }
 
 /** Tasks of a role or a person; work nobody has is everybody's. */
-export function shownTasks(queue: Queue, who: string | null): QueueTask[] {
-  return queue.tasks.filter((task) => who === null || task.assignees.length === 0 || task.assignees.some((person) => person.id === who));
+export function shownTasks(plan: WeekPlan, who: string | null): WeekPlanTask[] {
+  return plan.tasks.filter((task) => who === null || task.assignees.length === 0 || task.assignees.some((person) => person.id === who));
 }
 
-export const minutesOf = (tasks: readonly QueueTask[]): number => tasks.reduce((sum, task) => sum + task.minutes, 0);
+export const minutesOf = (tasks: readonly WeekPlanTask[]): number => tasks.reduce((sum, task) => sum + task.minutes, 0);
 
 /** What each person has placed in this week and the next; shared work counts in equal parts. */
-export function placedBy(queue: Queue): readonly (QueuePerson & { readonly placed: readonly [number, number] })[] {
+export function placedBy(plan: WeekPlan): readonly (WeekPlanPerson & { readonly placed: readonly [number, number] })[] {
   const share = (personId: string, band: Band): number =>
-    queue.tasks
-      .filter((task) => bandOf(task, queue) === band && task.assignees.some((person) => person.id === personId))
+    plan.tasks
+      .filter((task) => bandOf(task, plan) === band && task.assignees.some((person) => person.id === personId))
       .reduce((sum, task) => sum + Math.round(task.minutes / task.assignees.length), 0);
-  return queue.people.map((row) => ({ ...row, placed: [share(row.person.id, 'this'), share(row.person.id, 'next')] as const }));
+  return plan.people.map((row) => ({ ...row, placed: [share(row.person.id, 'this'), share(row.person.id, 'next')] as const }));
 }

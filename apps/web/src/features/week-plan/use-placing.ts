@@ -6,11 +6,11 @@ import { notify } from '../../ui/toasts.tsx';
 /** Puts tasks into a week, or into none; one notice and one undo for all of them. */
 export async function placeInWeek(taskIds: readonly string[], week: string | null, words: string): Promise<void> {
   try {
-    const { before } = await call<PlacedInWeek>('POST', '/queue/places', { tasks: taskIds.map((taskId) => ({ taskId, week })) });
+    const { before } = await call<PlacedInWeek>('POST', '/week-plan/places', { tasks: taskIds.map((taskId) => ({ taskId, week })) });
     await refreshAll();
     notify(words, {
       undo: async () => {
-        await call('POST', '/queue/places', { tasks: before });
+        await call('POST', '/week-plan/places', { tasks: before });
         await refreshAll();
       },
     });

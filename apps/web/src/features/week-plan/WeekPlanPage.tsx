@@ -1,7 +1,7 @@
 import { addDays } from '@crew/core';
-import type { Queue, QueueTask } from '@crew/contract';
+import type { WeekPlan, WeekPlanTask } from '@crew/contract';
 import styled from 'styled-components';
-import { useQueue } from '../../api/queries.ts';
+import { useWeekPlan } from '../../api/queries.ts';
 import { useWho } from '../../app/session.tsx';
 import { useShown } from '../../app/use-shown.ts';
 import { ButtonLink } from '../../ui/Button.tsx';
@@ -37,34 +37,34 @@ const Line = styled.li`
 const ALL = 'all';
 
 /** The week's planning: work is given and put into this week or the next, against the hours the team has. */
-export function QueuePage() {
+export function WeekPlanPage() {
   const { today } = useWho();
-  const { data: queue, error } = useQueue();
+  const { data: plan, error } = useWeekPlan();
   const [search, change] = useShown();
   const editing = useTaskEdit(today);
-  if (error && queue === undefined) return <Page>{<ErrorNote error={error} />}</Page>;
-  if (queue === undefined) return <Page>{<Loading rows={14} />}</Page>;
-  const who = queue.people.find(({ person }) => person.id === search.get('who')) ?? null;
+  if (error && plan === undefined) return <Page>{<ErrorNote error={error} />}</Page>;
+  if (plan === undefined) return <Page>{<Loading rows={14} />}</Page>;
+  const who = plan.people.find(({ person }) => person.id === search.get('who')) ?? null;
   const opened = search.get('task');
-  const tasks = shownTasks(queue, who?.person.id ?? null);
+  const tasks = shownTasks(plan, who?.person.id ?? null);
   const place = (taskIds: readonly string[], week: string | null): void =>
     void placeInWeek(
       taskIds,
       week,
-      week === null ? `${count(taskIds.length, 'task')} back among what is not placed.` : placedWords(queue, taskIds, week),
+      week === null ? `${count(taskIds.length, 'task')} back among what is not placed.` : placedWords(plan, taskIds, week),
     );
-  const people = who === null ? queue.people : [who];
+  const people = who === null ? plan.people : [who];
   return (
     <Page>
       <PageHead>
         <h1>Plan the week</h1>
-        <Muted>{spanWords(queue.thisWeek, addDays(queue.nextWeek, 6), today)}</Muted>
+        <Muted>{spanWords(plan.thisWeek, addDays(plan.nextWeek, 6), today)}</Muted>
         <Push />
         <div style={{ width: 190 }}>
           <Choose
             label="Whose work"
             isLabelHidden
-            choices={[{ id: ALL, name: 'Everybody’s work' }, ...queue.people.map(({ person }) => ({ id: person.id, name: person.name }))]}
+            choices={[{ id: ALL, name: 'Everybody’s work' }, ...plan.people.map(({ person }) => ({ id: person.id, name: person.name }))]}
             value={who?.person.id ?? ALL}
             onChange={(id) => change({ who: id === ALL ? null : id })}
           />
@@ -77,8 +77,8 @@ export function QueuePage() {
             <OneBand
               key={band}
               band={band}
-              queue={queue}
-              tasks={tasks.filter((task) => bandOf(task, queue) === band)}
+              plan={plan}
+              tasks={tasks.filter((task) => bandOf(task, plan) === band)}
               capacity={capacityOf(band, people)}
               today={today}
               onPlace={place}
@@ -88,7 +88,7 @@ export function QueuePage() {
           ))}
         </div>
         {opened === null ? (
-          <TeamHours queue={queue} />
+          <TeamHours plan={plan} />
         ) : (
           <TaskSheet taskId={opened} editing={editing} onClose={() => change({ task: null })} onOpen={(id) => change({ task: id })} />
         )}
@@ -97,11 +97,11 @@ export function QueuePage() {
   );
 }
 
-const placedWords = (queue: Queue, taskIds: readonly string[], week: string): string =>
-  `${count(taskIds.length, 'task')} for ${week === queue.thisWeek ? 'this week' : 'next week'}. Dates stay.`;
+const placedWords = (plan: WeekPlan, taskIds: readonly string[], week: string): string =>
+  `${count(taskIds.length, 'task')} for ${week === plan.thisWeek ? 'this week' : 'next week'}. Dates stay.`;
 
 /** The hours open in the week a band stands for. */
-function capacityOf(band: Band, people: Queue['people']): number | null {
+function capacityOf(band: Band, people: WeekPlan['people']): number | null {
   if (band !== 'this' && band !== 'next') return null;
   return people.reduce((sum, { capacity }) => sum + capacity[band === 'this' ? 0 : 1], 0);
 }
@@ -110,18 +110,18 @@ type OneBandProps = Omit<Parameters<typeof BandPanel>[0], 'onCarry'>;
 
 /** What is left over is there only while something is; the other bands stay where they are. */
 function OneBand(props: OneBandProps) {
-  const { band, queue, tasks, onPlace } = props;
+  const { band, plan, tasks, onPlace } = props;
   if (band === 'left' && tasks.length === 0) return null;
   const carry = (): void =>
     onPlace(
-      tasks.map((task: QueueTask) => task.id),
-      weekOfBand('this', queue),
+      tasks.map((task: WeekPlanTask) => task.id),
+      weekOfBand('this', plan),
     );
   return <BandPanel {...props} onCarry={band === 'left' ? carry : null} />;
 }
 
 /** Everybody's hours in both weeks against what is placed there. */
-function TeamHours({ queue }: { readonly queue: Queue }) {
+function TeamHours({ plan }: { readonly plan: WeekPlan }) {
   return (
     <Panel aria-label="The team’s hours">
       <h2 style={{ fontSize: 15, padding: '12px 14px 4px' }}>The team’s hours</h2>
@@ -131,7 +131,7 @@ function TeamHours({ queue }: { readonly queue: Queue }) {
           <span>this week</span>
           <span>next week</span>
         </Line>
-        {placedBy(queue).map(({ person, placed, capacity }) => (
+        {placedBy(plan).map(({ person, placed, capacity }) => (
           <Line key={person.id}>
             <PersonMark person={person} />
             {placed.map((minutes, place) => {

@@ -7,13 +7,13 @@ import { useWho } from '../../app/session.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { notify, type Undo } from '../../ui/toasts.tsx';
 import { count } from '../../words/format.ts';
-import { undoChange } from '../replan/use-proposal.ts';
+import { undoOf } from '../plan-change/use-proposal.ts';
 import { EffectWords } from '../task/EffectWords.tsx';
 
 /** What was done, and how it is taken back. */
 interface Taken {
   readonly effect: PlanEffect;
-  readonly undo: Undo;
+  readonly undo?: Undo;
 }
 
 interface TakeProps {
@@ -29,7 +29,7 @@ interface TakeProps {
 /** Takes a change of a plan by its address; the answer names the change it is undone by. */
 export const takeAt = async (path: string, body: object): Promise<Taken> => {
   const { changeId, effect } = await call<PlanChanged>('POST', path, body);
-  return { effect, undo: () => undoChange(changeId) };
+  return { effect, ...undoOf(changeId) };
 };
 
 /** What taking something into a plan would move, and the button that takes it; it can be undone from the notice. */
@@ -46,7 +46,7 @@ export function TakePart({ ask, take, action, said, onTaken }: TakeProps) {
       const { effect: done, undo } = await take();
       await refreshAll();
       const moved = done.moves.length === 0 ? 'No task moved.' : `${count(done.moves.length, 'task')} moved.`;
-      notify(`${said} ${moved}`, { undo });
+      notify(`${said} ${moved}`, undo === undefined ? {} : { undo });
       onTaken();
     } catch (fault) {
       setTrouble(fault instanceof Error ? fault.message : 'This was not saved.');

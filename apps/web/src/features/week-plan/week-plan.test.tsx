@@ -1,15 +1,15 @@
-import type { Queue, QueueTask } from '@crew/contract';
+import type { WeekPlan, WeekPlanTask } from '@crew/contract';
 import { screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { taskSheet } from '../../../test/samples.ts';
 import { whoShould } from '../../../test/workload-samples.ts';
 import { openScreen } from '../../../test/screen.tsx';
 import { bandOf, placedBy } from './bands.ts';
-import { QueuePage } from './QueuePage.tsx';
+import { WeekPlanPage } from './WeekPlanPage.tsx';
 
 const otto = { id: 'o2', name: 'Otto Brandt', initials: 'OB' };
 const teo = { id: 'm1', name: 'Teo Marsh', initials: 'TM' };
-const task = (id: string, title: string, more: Partial<QueueTask> = {}): QueueTask => ({
+const task = (id: string, title: string, more: Partial<WeekPlanTask> = {}): WeekPlanTask => ({
   ...{
     id,
     title,
@@ -21,7 +21,7 @@ const task = (id: string, title: string, more: Partial<QueueTask> = {}): QueueTa
   ...{ minutes: 120, assignees: [otto], isReady: true, plannedWeek: null, carried: 0, version: 4 },
   ...more,
 });
-const queue: Queue = {
+const plan: WeekPlan = {
   ...{ thisWeek: '2026-11-23', nextWeek: '2026-11-30' },
   people: [
     { person: otto, roles: ['Installer'], capacity: [150, 2250] },
@@ -36,15 +36,15 @@ const queue: Queue = {
   ],
 };
 
-const open = (shown = queue, address = '/workload/week') =>
-  openScreen(<QueuePage />, {
+const open = (shown = plan, address = '/workload/week') =>
+  openScreen(<WeekPlanPage />, {
     path: '/workload/week',
     address,
     answers: {
-      'GET /queue': shown,
+      'GET /week-plan': shown,
       'GET /tasks/q2/who': whoShould,
       'GET /crew': { people: whoShould.people.map(({ person }) => ({ ...person, roles: [] })), roles: [] },
-      'POST /queue/places': { before: [{ taskId: 'q3', week: null, carried: 0 }] },
+      'POST /week-plan/places': { before: [{ taskId: 'q3', week: null, carried: 0 }] },
     },
   });
 const titlesOf = (band: string): string[] =>
@@ -53,11 +53,11 @@ const titlesOf = (band: string): string[] =>
     .flatMap((row) => row.querySelector('b')?.textContent ?? []);
 
 test('each task lies in one band: its week first, then whether somebody has it', () => {
-  expect(queue.tasks.map((each) => bandOf(each, queue))).toEqual(['left', 'nobody', 'unplaced', 'this', 'next']);
+  expect(plan.tasks.map((each) => bandOf(each, plan))).toEqual(['left', 'nobody', 'unplaced', 'this', 'next']);
 });
 
 test('everybody’s hours count what is placed, shared work in equal parts', () => {
-  expect(placedBy(queue).map(({ person, placed }) => [person.name, ...placed])).toEqual([
+  expect(placedBy(plan).map(({ person, placed }) => [person.name, ...placed])).toEqual([
     ['Otto Brandt', 150, 0],
     ['Teo Marsh', 150, 120],
   ]);
@@ -91,7 +91,7 @@ test('what is left over is carried into this week in one step, and says how ofte
 });
 
 test('with nothing left over there is no such band', async () => {
-  await open({ ...queue, tasks: queue.tasks.slice(1) });
+  await open({ ...plan, tasks: plan.tasks.slice(1) });
   expect(screen.queryByRole('region', { name: 'Left over' })).toBeNull();
 });
 
@@ -113,7 +113,7 @@ test('one person’s work is shown with what nobody has, and the address says wh
 
 test('what cannot be placed is told', async () => {
   const page = await open();
-  page.network.answer('POST /queue/places', 409, { code: 'wrong-moment', message: '“Signs set” is over.' });
+  page.network.answer('POST /week-plan/places', 409, { code: 'wrong-moment', message: '“Signs set” is over.' });
   await userEvent.click(screen.getByRole('button', { name: 'Place Signs set' }));
   await userEvent.click(await screen.findByRole('menuitem', { name: 'Next week' }));
   expect(await screen.findByText('“Signs set” is over.')).toBeTruthy();

@@ -3,7 +3,7 @@ import type { PersonRef } from './crew.ts';
 
 /* The week's planning. Days are ISO days, weeks are named by their Monday, effort is minutes. */
 
-export interface QueueTask {
+export interface WeekPlanTask {
   readonly id: string;
   readonly title: string;
   readonly engagement: { readonly id: string; readonly name: string; readonly hue: ClientHue };
@@ -20,18 +20,18 @@ export interface QueueTask {
 }
 
 /** Somebody's hours open in this week and the next. */
-export interface QueuePerson {
+export interface WeekPlanPerson {
   readonly person: PersonRef;
   readonly roles: readonly string[];
   readonly capacity: readonly [number, number];
 }
 
 /** Work to be given and placed: what nobody has, what stands in no week, and what this week and the next hold. */
-export interface Queue {
+export interface WeekPlan {
   readonly thisWeek: string;
   readonly nextWeek: string;
-  readonly people: readonly QueuePerson[];
-  readonly tasks: readonly QueueTask[];
+  readonly people: readonly WeekPlanPerson[];
+  readonly tasks: readonly WeekPlanTask[];
 }
 
 /** Where each task stood before, to put a step back. */

@@ -11,7 +11,7 @@ import { SmallForm } from '../../ui/SmallForm.tsx';
 import { TextCell } from '../../ui/TextCell.tsx';
 import { notify } from '../../ui/toasts.tsx';
 import { shortDay } from '../../words/format.ts';
-import { undoChange } from '../replan/use-proposal.ts';
+import { undoOf } from '../plan-change/use-proposal.ts';
 import { TakePart } from './TakePart.tsx';
 
 const NONE = 'none';
@@ -38,7 +38,7 @@ export function AboutSheet({ plan, onClose }: AboutProps) {
     void send(engagement, engagement.version, change)
       .then(async ({ changeId }) => {
         await refreshAll();
-        notify(said, { undo: () => undoChange(changeId) });
+        notify(said, undoOf(changeId));
       })
       .catch(tell);
   return (
@@ -116,7 +116,7 @@ function PromisePart({ plan }: { readonly plan: EngagementPlan }) {
           ask={{ path: `${pathOf(engagement)}/edit/preview`, body }}
           take={async () => {
             const { changeId, effect } = await send(engagement, engagement.version, { promise });
-            return { effect, undo: () => undoChange(changeId) };
+            return { effect, ...undoOf(changeId) };
           }}
           action={promise === null ? 'Promise no day' : `Promise ${shortDay(promise, today)}`}
           said={promise === null ? 'No day is promised any more.' : `${shortDay(promise, today)} is promised now.`}

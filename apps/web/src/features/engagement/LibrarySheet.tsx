@@ -5,7 +5,7 @@ import { Choose } from '../../ui/Field.tsx';
 import { Loading } from '../../ui/layout.tsx';
 import { Sheet } from '../../ui/Sheet.tsx';
 import { count } from '../../words/format.ts';
-import { PhaseTicks, usePhaseSources } from '../templates/PhasePicker.tsx';
+import { PhaseTicks, usePhaseSources } from '../template/PhasePicker.tsx';
 import { takeAt, TakePart } from './TakePart.tsx';
 
 interface LibraryProps {
