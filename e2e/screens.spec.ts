@@ -15,6 +15,7 @@ const SCREENS: readonly (readonly [string, string, string])[] = [
   ['desk', '/desk', 'My desk'],
   ['crew', '/crew', 'Crew'],
   ['calendar', '/calendar', 'Calendar'],
+  ['history', '/history', 'History'],
 ];
 
 /** What stands in somebody's way: everything in the light; in the dark, which changes colours alone, what cannot be told apart. */

@@ -5,7 +5,7 @@ import type { EntityManager } from 'typeorm';
 import { templateFilesOf } from '../file/keep-files.ts';
 import { ensureDeliverables } from '../engagement/ensure-deliverables.ts';
 import type { By } from '../platform/actor.ts';
-import { rowsOf } from '../platform/database.ts';
+import { firstRow, rowsOf } from '../platform/database.ts';
 import type { TaskFacts } from '../schedule/plan-facts.ts';
 import type { BringPhases } from './bring-phases.ts';
 import { insertTasks } from '../task/insert-tasks.ts';
@@ -118,11 +118,13 @@ export class BringTasks {
       engagementId,
       tasks.flatMap(({ deliverable }) => deliverable ?? []),
     );
+    const own = 'SELECT 1 FROM engagement e JOIN client c ON c.id = e.client_id AND c.is_own WHERE e.id = $1';
+    const isOwn = (await firstRow(this.manager, own, [engagementId])) !== null;
     const known = (id: string): string | undefined => this.idOf.get(id);
     await insertTasks(this.manager, this.by, {
       engagementId,
       tasks: tasks.map((task) => ({
-        ...newTaskOf(task, { idOf: known, phaseId: this.what.phases.idOf(task.phaseId) as string, deliverables, isOwn: false }),
+        ...newTaskOf(task, { idOf: known, phaseId: this.what.phases.idOf(task.phaseId) as string, deliverables, isOwn }),
         assignees: this.peopleFor(task).map((personId) => ({ personId })),
       })),
     });

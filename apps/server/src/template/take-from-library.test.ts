@@ -64,6 +64,15 @@ describe('a kept task in an engagement that runs', () => {
     expect((await planOf(id)).tasks.map((task) => task.title)).toEqual(before.tasks.map((task) => task.title));
   });
 
+  test('is paid for by nobody in in-house work', async () => {
+    const kept = await keptTask();
+    const id = await startSmall(lead, harness, { name: 'In-house' });
+    await harness.database.rows('UPDATE client SET is_own = true WHERE id = $1', [harness.ids.client]);
+    await lead.post(`/engagements/${id}/from-library`, { templateId: kept.id, phaseId: phaseOf(await planOf(id), 'Make') }).expect(201);
+    await harness.database.rows('UPDATE client SET is_own = false WHERE id = $1', [harness.ids.client]);
+    expect((await planOf(id)).tasks.find((task) => task.title === 'Choose the boards')?.isChargeable).toBe(false);
+  });
+
   test('can be taken twice, and the library says where it is', async () => {
     const kept = await keptTask();
     const id = await startSmall(lead, harness, { name: 'Two of them' });

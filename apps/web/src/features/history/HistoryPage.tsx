@@ -63,10 +63,14 @@ function HistoryPart({ query, after }: { readonly query: string; readonly after:
   const { today, zone } = useWho();
   const [isMore, setMore] = useState(false);
   const { data, error } = useHistory(query);
-  if (error) return <ErrorNote error={error} />;
-  if (data === undefined) return <Loading />;
+  if (error) return <li>{<ErrorNote error={error} />}</li>;
+  if (data === undefined) return <li>{<Loading />}</li>;
   if (data.lines.length === 0)
-    return <Empty title="Nothing has happened here yet.">What anybody changes is kept here, and most of it can be undone.</Empty>;
+    return (
+      <li>
+        <Empty title="Nothing has happened here yet.">What anybody changes is kept here, and most of it can be undone.</Empty>
+      </li>
+    );
   const last = data.lines.at(-1) as HistoryLine;
   return (
     <>

@@ -137,7 +137,7 @@ export function HistoryRow({ line }: { readonly line: HistoryLine }) {
 /** What else a change did to the same engagement. */
 function ChangeEffects({ line, changeId }: { readonly line: HistoryLine; readonly changeId: string }) {
   const { data } = useHistory(`change=${changeId}${line.engagement === null ? '' : `&engagement=${line.engagement.id}`}`);
-  if (data === undefined) return <Loading rows={1} />;
+  if (data === undefined) return <li>{<Loading rows={1} />}</li>;
   const others = data.lines.filter(({ id }) => id !== line.id);
   const left = line.effects - others.length;
   return (

@@ -55,8 +55,8 @@ export function ThingHistory({ query, isNamed = false }: Asked) {
 function HistoryPart({ query, isNamed, isFirst = false }: Required<Pick<Asked, 'isNamed'>> & Asked & { readonly isFirst?: boolean }) {
   const [isMore, setMore] = useState(false);
   const { data, error } = useHistory(query);
-  if (error) return <ErrorNote error={error} />;
-  if (data === undefined) return <Loading rows={1} />;
+  if (error) return <li>{<ErrorNote error={error} />}</li>;
+  if (data === undefined) return <li>{<Loading rows={1} />}</li>;
   if (data.lines.length === 0 && isFirst) return <li>Nothing has been changed since it was added.</li>;
   return (
     <>
