@@ -80,7 +80,7 @@ const Was = styled.s`
   color: var(--ink-3);
 `;
 const Effects = styled.ul`
-  padding: 4px 14px 10px 208px;
+  padding: 4px 14px 10px 228px;
   background: var(--sunk);
   border-top: 1px solid var(--line-2);
   > li {
