@@ -177,7 +177,7 @@ export async function everyBody(harness: Harness, lead: Caller): Promise<Readonl
     'POST /series/{id}/rhythms/take-back': { path: `/series/${line.id}/rhythms/take-back`, body: { version: 9, from: '2026-12-14' } },
     'POST /series/{id}/stop': { path: `/series/${line.id}/stop`, body: { version: 9, from: '2027-01-01' } },
     'POST /series/{id}/resume': { path: `/series/${line.id}/resume`, body: { version: 9 } },
-    'POST /week-plan/places': { path: '/week-plan/places', body: { tasks: [{ taskId: ink, week: null, carried: 0 }] } },
+    'POST /week-plan/places': { path: '/week-plan/places', body: { tasks: [{ taskId: ink, week: null }] } },
     'POST /desk/places': {
       path: '/desk/places',
       body: { taskId: ink, day: '2026-11-24', fromDay: '2026-11-23', minutes: 60, beforeTaskId: null, personId: people['Dora'] },

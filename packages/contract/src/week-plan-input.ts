@@ -1,6 +1,6 @@
 import { Type } from 'class-transformer';
-import { ArrayMaxSize, ArrayMinSize, IsArray, IsInt, IsObject, Min, ValidateNested } from 'class-validator';
-import { IsDay, IsId, MayBeLeftOut, MayBeNull } from './rules.ts';
+import { ArrayMaxSize, ArrayMinSize, IsArray, IsObject, ValidateNested } from 'class-validator';
+import { IsDay, IsId, MayBeNull } from './rules.ts';
 
 /** The week a task is meant to be done in; its dates and people stay. */
 export class WeekOfTask {
@@ -11,12 +11,6 @@ export class WeekOfTask {
   @MayBeNull()
   @IsDay()
   week!: string | null;
-
-  /** How often it was carried over, to put a step back; left out, it is counted: once more when it was left over. */
-  @MayBeLeftOut()
-  @IsInt({ message: 'Carried is a whole number.' })
-  @Min(0, { message: 'Carried is at least 0.' })
-  carried?: number;
 }
 
 /** Putting work into weeks, all of it or none. */

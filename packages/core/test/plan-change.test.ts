@@ -32,6 +32,29 @@ test('a fixed day does not move: it is in the conflicts once it cannot be kept',
   expect(result.value.schedule.conflicts).toEqual([{ task: 'review', days: 3 }]);
 });
 
+test('a finished task is never moved, whatever days were planned for it', () => {
+  const ids = galleryPlan.tasks.map((task) => task.id);
+  const seen = { finished: 0, others: 0 };
+  fc.assert(
+    fc.property(fc.subarray(ids, { minLength: 1 }), fc.integer({ min: 1, max: 9 }), (finished, days) => {
+      const input: ScheduleInput = {
+        ...longer(galleryPlan, 'visit', days),
+        today: '2026-12-21',
+        tasks: longer(galleryPlan, 'visit', days).tasks.map((task) =>
+          finished.includes(task.id) ? { ...task, actual: { start: '2026-12-16', finish: '2026-12-18' } } : task,
+        ),
+      };
+      const result = replan(input, present(galleryPlan), ids);
+      if (!result.ok) throw new Error(result.problem.kind);
+      const moved = result.value.moves.map((move) => move.id);
+      for (const id of finished) expect(moved).not.toContain(id);
+      seen.finished += finished.length;
+      seen.others += moved.length;
+    }),
+  );
+  expect(Math.min(seen.finished, seen.others)).toBeGreaterThan(20);
+});
+
 test('what is not touched keeps its days, even when they have passed', () => {
   const running = { ...galleryPlan, today: '2026-12-21' };
   const result = replan(running, present(galleryPlan), ['interviews']);

@@ -4,6 +4,7 @@ import type { EntityManager } from 'typeorm';
 import { actorKind, isJob, type By } from '../platform/actor.ts';
 import { announceChange, announcementOf, CHANGES, type Announcement } from '../platform/announce.ts';
 import { rowsOf } from '../platform/database.ts';
+import { isTrial } from '../platform/try-out.ts';
 import { EVENT_FACTS, EVENT_FACTS_FROM } from './event-facts.ts';
 
 type Carried<Kind extends EventKind> =
@@ -44,9 +45,10 @@ const INSERT_EVENTS = `
 /**
  * Keeps what happened and announces it, all of it in one statement: part of the transaction
  * that did it, so that neither can be without the other. This is the only history there is.
+ * What is only tried out is not kept.
  */
 export async function record(manager: EntityManager, by: By, events: readonly NewEvent[]): Promise<void> {
-  if (events.length === 0) return;
+  if (events.length === 0 || isTrial(manager)) return;
   hasRecorded.add(manager);
   const { actor, at, causeId } = by;
   const recorded = await rowsOf<Announcement>(manager, INSERT_EVENTS, [

@@ -8,7 +8,7 @@ import { lockEngagements } from '../platform/locks.ts';
 import { Refusal, requireFound } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 import { planEffect } from '../plan-change/plan-effect.ts';
-import { tryOut } from '../plan-change/try-out.ts';
+import { tryOut } from '../platform/try-out.ts';
 import { readPlanFacts } from '../schedule/plan-facts.ts';
 import { refreshPlan } from '../schedule/refresh-engagement.ts';
 import { readLoadFacts } from '../workload/load-facts.ts';
@@ -98,7 +98,7 @@ export class EditEngagement {
     return {
       version: before.version + 1,
       changeId: changeIdOf(manager),
-      effect: planEffect({ before: facts, refreshed, load, today, asked: [] }),
+      effect: planEffect({ before: facts, refreshed, load, today, wishes: [] }),
     };
   }
 }

@@ -194,9 +194,10 @@ describe('who sees what', () => {
     const fred = await harness.as('Fred');
     await fred.get(`/tasks/${sketch.id}`).expect(200);
     await fred.get(`/tasks/${ink.id}`).expect(404);
-    await fred.patch(`/tasks/${sketch.id}`, { version: 2, estimateMinutes: 5 }).expect(403);
-    await fred.patch(`/tasks/${sketch.id}`, { version: 2, status: 'active' }).expect(200);
-    await fred.patch(`/tasks/${ink.id}`, { version: 2, status: 'active' }).expect(404);
+    const { version } = taskOf(await planOf(id), 'Sketch');
+    await fred.patch(`/tasks/${sketch.id}`, { version, estimateMinutes: 5 }).expect(403);
+    await fred.patch(`/tasks/${sketch.id}`, { version, status: 'active' }).expect(200);
+    await fred.patch(`/tasks/${ink.id}`, { version, status: 'active' }).expect(404);
   });
 
   test('a client gets its own engagements and only what is marked for it', async () => {

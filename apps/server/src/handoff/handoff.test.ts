@@ -102,6 +102,59 @@ test('hand off, read, send back with a question, answer, pick up: the next phase
   expect((await sheetOf(handoff)).turns.map((turn) => turn.kind)).toEqual(['handed-off', 'sent-back', 'handed-off', 'picked-up']);
 });
 
+/** What the history keeps of an engagement from a moment on: kind, whom it is about, and the fields that changed. */
+async function eventsOf(id: string, after: string): Promise<{ kind: string; about: string; changes: { field: string; to: unknown }[] }[]> {
+  return harness.database.rows(
+    `SELECT v.kind, coalesce(t.title, p.name, e.name, 'handoff') AS about, v.changes FROM event v LEFT JOIN task t ON t.id = v.subject_id
+     LEFT JOIN phase p ON p.id = v.subject_id LEFT JOIN engagement e ON e.id = v.subject_id WHERE v.engagement_id = $1 AND v.id > $2 ORDER BY v.id`,
+    [id, after],
+  );
+}
+const lastEvent = async (): Promise<string> =>
+  ((await harness.database.row<{ id: string }>('SELECT coalesce(max(id), 0)::text AS id FROM event')) as { id: string }).id;
+
+test('each turn is kept with what follows from it: phases that end, run again and start, people, days', async () => {
+  const role = await harness.database.row<{ id: string }>(`SELECT id FROM role WHERE name = 'Maker'`);
+  const id = await startSmall(lead, harness, { roles: [{ roleId: role?.id, personId: null }] });
+  const plan = await planOf(id);
+  const handoff = plan.phases[0]?.handoffId as string;
+  await finishPhase(plan, 0);
+  await giveWord(handoff);
+  await harness.settle();
+  const kinds = async (work: () => Promise<unknown>): Promise<string[]> => {
+    const from = await lastEvent();
+    await work();
+    return (await eventsOf(id, from)).map(({ kind, about }) => `${kind} ${about}`);
+  };
+  const mak = harness.ids.people['Mak'];
+  expect(await kinds(() => lead.post(`/handoffs/${handoff}/hand-off`, { version: 1, words: 'Done', receiverId: mak }).expect(200))).toEqual(
+    ['phase-ended Draw', 'handed-off handoff'],
+  );
+  expect(await kinds(() => maker.post(`/handoffs/${handoff}/send-back`, { version: 2, question: 'Which?' }).expect(200))).toEqual([
+    'phase-reopened Draw',
+    'sent-back handoff',
+  ]);
+  expect((await planOf(id)).phases[0]).toMatchObject({ state: 'running', finishedOn: null });
+  await lead.post(`/handoffs/${handoff}/hand-off`, { version: 3, words: 'Both', receiverId: mak }).expect(200);
+  harness.clock.moveTo('2026-12-10');
+  const from = await lastEvent();
+  await maker.post(`/handoffs/${handoff}/pick-up`, { version: 4 }).expect(200);
+  const events = await eventsOf(id, from);
+  expect(events.map(({ kind, about }) => `${kind} ${about}`)).toEqual([
+    'phase-started Make',
+    'task-assigned Cut',
+    'task-assigned Paint',
+    'task-rescheduled Cut',
+    'task-rescheduled Paint',
+    'picked-up handoff',
+  ]);
+  expect(events[1]?.changes).toEqual([{ field: 'assignees', from: [], to: [{ personId: mak, share: 1 }] }]);
+  expect(events[3]?.changes.map(({ field, to }) => [field, to])).toEqual([
+    ['startDay', '2026-12-10'],
+    ['dueDay', '2026-12-10'],
+  ]);
+});
+
 test('nobody but the receiver or a lead picks up, and a stale page is refused', async () => {
   const { plan, handoff } = await startForMaker();
   await finishPhase(plan, 0);

@@ -1,56 +1,42 @@
 import { Injectable } from '@nestjs/common';
-import type { ChangePlan as Input, PlanChanged, PlanEffect, TaskChange } from '@crew/contract';
+import { compileCalendar, type Calendar } from '@crew/core';
+import type { ChangePlan as Input, PlanChanged, PlanEffect } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import { changeIdOf, record, type NewEvent } from '../activity/record.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database, firstRow } from '../platform/database.ts';
 import { lockEngagements } from '../platform/locks.ts';
-import { Refusal, requireFound } from '../platform/refusal.ts';
+import { requireFound, unwrap } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
+import { tryOut } from '../platform/try-out.ts';
 import { engagementSeenBy } from '../platform/visible.ts';
-import { readPlanFacts } from '../schedule/plan-facts.ts';
+import { readPlanFacts, type PlanFacts } from '../schedule/plan-facts.ts';
 import { refreshPlan } from '../schedule/refresh-engagement.ts';
-import { deleteTasks } from '../task/delete-tasks.ts';
-import { refuseTimed } from '../time/refuse-timed.ts';
-import { TaskRepository, type TaskToChange } from '../task/task.repository.ts';
+import { TaskRepository } from '../task/task.repository.ts';
 import { readLoadFacts } from '../workload/load-facts.ts';
-import { nextPlan, type NextPlan } from './next-plan.ts';
+import { applyEdit } from './apply-edit.ts';
+import { changesLoad } from './changes-load.ts';
+import { editOfChanges } from './edit-of-changes.ts';
+import type { PlanEdit } from './plan-edit.ts';
 import { planEffect } from './plan-effect.ts';
-import { phasesChanged, readPhaseImages } from './phase-images.ts';
-import { tryOut } from './try-out.ts';
-import { taskEvents } from './task-events.ts';
-import { readTaskImages } from './task-images.ts';
-import {
-  carryParts,
-  markGroups,
-  placeTasks,
-  requireDeliverables,
-  requireOwnValues,
-  untieParts,
-  writeAssignees,
-  writeFields,
-  writeFiles,
-  writeLinks,
-  type Writing,
-} from './write-changes.ts';
+import { readPlanImage, type PlanImage } from './plan-image.ts';
+import { refuseUnknown } from './refuse-unknown.ts';
+import { writePlan } from './write-plan.ts';
 
-/** A change of one engagement's plan. */
-export interface PlanChange {
-  readonly engagementId: string;
-  readonly tasks: readonly TaskChange[];
-  /** Makes tasks and more before the rest, and answers further changes; what it makes is undone with them. */
-  readonly prepare?: () => Promise<readonly TaskChange[]>;
-  /** Tasks that `prepare` made begin on another day by what no change of a task says, such as another anchor. */
-  readonly alsoMoved?: () => readonly string[];
-  /** Does what can only be done once the tasks are changed, before the plan is computed. */
-  readonly settle?: () => Promise<void>;
+/** A plan that is locked and read: what an edit of it is computed from. */
+export interface OpenPlan {
+  readonly plan: PlanImage;
+  readonly facts: PlanFacts;
+  readonly calendar: Calendar;
+  readonly today: string;
 }
 
 /**
  * Changes any number of tasks of one plan together, with everything that follows: days of what
  * comes after, slack, briefs, load. One transaction, all or nothing; a stale version changes
- * nothing and says what is there now. What was touched is kept as it was, for undo. Asked
- * as a preview, the same work is done and taken back, so the two cannot disagree.
+ * nothing and says what is there now. An edit is a value, made from the open plan without writing;
+ * one writer writes what it makes of the plan. Asked as a preview, the same work is done and
+ * taken back, so the two cannot disagree.
  */
 @Injectable()
 export class ChangePlan {
@@ -64,70 +50,59 @@ export class ChangePlan {
   }
 
   run(who: Who, engagementId: string, input: Input): Promise<PlanChanged> {
-    return this.database.transaction((manager) => this.apply(manager, who, { engagementId, tasks: input.tasks }));
+    return this.database.transaction((manager) => this.applyChanges(manager, who, { engagementId, tasks: input.tasks }));
   }
 
   /** What the change would do; nothing stays. */
   async preview(who: Who, engagementId: string, input: Input): Promise<PlanEffect> {
-    return (await tryOut(this.database, (manager) => this.apply(manager, who, { engagementId, tasks: input.tasks }))).effect;
+    return (await tryOut(this.database, (manager) => this.applyChanges(manager, who, { engagementId, tasks: input.tasks }))).effect;
   }
 
   /** As `run`, inside a transaction that is already open. */
-  async apply(manager: EntityManager, who: Who, change: PlanChange): Promise<PlanChanged> {
-    const { engagementId } = change;
-    const writing: Writing = { engagementId, who, at: this.clock.now() };
-    await lockEngagement(manager, who, engagementId);
-    const imagesBefore = await readTaskImages(manager, engagementId);
-    const phasesBefore = change.prepare === undefined ? null : await readPhaseImages(manager, engagementId);
-    const asked = [...change.tasks, ...((await change.prepare?.()) ?? [])];
-    const tasks = await this.lockTasks(manager, who, { engagementId, tasks: asked });
-    const today = this.clock.today();
-    const window = { today, to: '9999-12-31' };
-    const factsBefore = await readPlanFacts(manager, engagementId);
-    const loadBefore = asked.some(changesLoad) ? await readLoadFacts(manager, who.agencyId, window) : null;
-    const next = nextPlan(asked, { facts: factsBefore, tasks, today });
-    await write(manager, writing, next);
-    await change.settle?.();
-    const imagesWritten = await readTaskImages(manager, engagementId);
-    const by = { actor: who, at: writing.at };
-    const there = new Set(imagesBefore.map((image) => image.id));
-    const events = await taskEvents(manager, { engagementId, before: imagesBefore, after: imagesWritten });
-    const phases = phasesBefore === null ? null : phasesChanged(phasesBefore, await readPhaseImages(manager, engagementId));
-    await record(manager, by, [
-      ...events,
-      ...(phases === null
-        ? []
-        : [{ kind: 'phases-changed', engagementId, subject: 'engagement', subjectId: engagementId, payload: phases } as const]),
-    ]);
-    const refreshed = await refreshPlan(manager, await readPlanFacts(manager, engagementId), {
-      ...{ today, by },
-      changed: [...movedBy(events), ...(change.alsoMoved?.() ?? [])],
-      made: imagesWritten.map(({ id }) => id).filter((id) => !there.has(id)),
-    });
-    const load = loadBefore === null ? null : { before: loadBefore, after: await readLoadFacts(manager, who.agencyId, window) };
-    const effect = planEffect({ before: factsBefore, refreshed, load, today, asked });
-    // What has just been made did not move: it has its first days.
-    return { changeId: changeIdOf(manager), effect: { ...effect, moves: effect.moves.filter((move) => there.has(move.id)) } };
-  }
-
-  /** The tasks as they are, locked; refuses unknown ones, one named twice, and stale versions with the task as it is now. */
-  private async lockTasks(
+  async applyChanges(
     manager: EntityManager,
     who: Who,
-    { engagementId, tasks }: PlanChange,
-  ): Promise<ReadonlyMap<string, TaskToChange>> {
-    const ids = tasks.map((task) => task.id);
-    if (new Set(ids).size < ids.length)
-      throw new Refusal('invalid-input', 'A task is named twice. Give all its changes at once.', { field: 'tasks' });
-    const rows = await this.tasks.lockMany(manager, engagementId, ids);
-    const known = new Map(rows.map((row) => [row.id, row]));
-    for (const { id, version } of tasks) {
-      const row = known.get(id);
-      if (row === undefined)
-        throw new Refusal('unknown-id', 'A task is not in this engagement, or gone. Read the plan again.', { field: 'tasks' });
-      if (row.version !== version) await this.tasks.refuseStale(manager, who, id);
-    }
-    return known;
+    { engagementId, tasks }: Pick<Input, 'tasks'> & { readonly engagementId: string },
+  ): Promise<PlanChanged> {
+    const open = await this.open(manager, who, engagementId);
+    const versions = new Map(open.plan.tasks.map(({ id, row }) => [id, row.version]));
+    const stale = tasks.find(({ id, version }) => versions.has(id) && versions.get(id) !== version);
+    if (stale !== undefined) await this.tasks.refuseStale(manager, who, stale.id);
+    const wishes = tasks.flatMap(({ id, notBefore }) => (typeof notBefore === 'string' ? [{ id, notBefore }] : []));
+    return this.apply(manager, who, { open, edit: { operations: editOfChanges(tasks, open), wishes } });
+  }
+
+  /** Locks the plan of an engagement that may be seen, and reads it. */
+  async open(manager: EntityManager, who: Who, engagementId: string): Promise<OpenPlan> {
+    await lockEngagement(manager, who, engagementId);
+    const facts = await readPlanFacts(manager, engagementId);
+    const calendar = unwrap(compileCalendar(facts.calendar));
+    return { plan: await readPlanImage(manager, engagementId), facts, calendar, today: this.clock.today() };
+  }
+
+  /** Does an edit of an open plan; answers what followed. */
+  async apply(
+    manager: EntityManager,
+    who: Who,
+    { open, edit }: { readonly open: OpenPlan; readonly edit: PlanEdit },
+  ): Promise<PlanChanged> {
+    const { plan: before, facts, today } = open;
+    const after = applyEdit(before, edit);
+    await refuseUnknown(manager, who, { before, after });
+    const window = { today, to: '9999-12-31' };
+    const loadBefore = changesLoad(before, after) ? await readLoadFacts(manager, who.agencyId, window) : null;
+    const by = { actor: who, at: this.clock.now() };
+    const events = await writePlan(manager, by, { before, after });
+    await record(manager, by, events);
+    const there = new Set(before.tasks.map(({ id }) => id));
+    const made = after.tasks.map(({ id }) => id).filter((id) => !there.has(id));
+    const refreshed = await refreshPlan(manager, await readPlanFacts(manager, before.engagementId), {
+      ...{ today, by, made, changed: [...movedBy(events), ...made] },
+    });
+    const load = loadBefore === null ? null : { before: loadBefore, after: await readLoadFacts(manager, who.agencyId, window) };
+    const effect = planEffect({ before: facts, refreshed, load, today, wishes: edit.wishes ?? [] });
+    // What has just been made did not move: it has its first days.
+    return { changeId: changeIdOf(manager), effect: { ...effect, moves: effect.moves.filter((move) => there.has(move.id)) } };
   }
 }
 
@@ -140,31 +115,21 @@ export async function lockEngagement(manager: EntityManager, who: Who, engagemen
   requireFound((await lockEngagements(manager, [engagementId]))[0], 'engagement');
 }
 
-async function write(manager: EntityManager, writing: Writing, { tasks, deletedIds }: NextPlan): Promise<void> {
-  await requireDeliverables(manager, writing, tasks);
-  await requireOwnValues(manager, writing, tasks);
-  await refuseTimed(manager, deletedIds);
-  await deleteTasks(manager, deletedIds);
-  await writeFields(manager, tasks);
-  await carryParts(manager, tasks);
-  await untieParts(manager, tasks);
-  await placeTasks(manager, writing, tasks);
-  await markGroups(manager, writing.engagementId);
-  await writeLinks(manager, writing, tasks);
-  await writeAssignees(manager, writing, tasks);
-  await writeFiles(manager, writing, tasks);
-}
-
 /** The tasks whose days may follow from what was changed; what was deleted moves those that waited for it. */
 const movedBy = (events: readonly NewEvent[]): string[] =>
   events
     .filter(({ kind, changes }) => kind === 'task-deleted' || (changes ?? []).some(({ field }) => MOVING.has(field)))
     .map(({ subjectId }) => subjectId);
 
-/** What overloads nobody does without reading the whole load. */
-const changesLoad = (change: TaskChange): boolean =>
-  [change.days, change.fixedDay, change.notBefore, change.shiftDays, change.estimateMinutes, change.assigneeIds, change.after].some(
-    (field) => field !== undefined,
-  );
-
-const MOVING = new Set(['status', 'days', 'fixedDay', 'notBefore', 'estimateMinutes', 'waitingOn', 'after', 'phaseId', 'parentId']);
+const MOVING = new Set([
+  'status',
+  'days',
+  'fixedDay',
+  'notBefore',
+  'estimateMinutes',
+  'waitingOn',
+  'after',
+  'phaseId',
+  'parentId',
+  'anchor',
+]);

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
-import { rowChanges, TASK_PARTS } from '../task/task-fields.ts';
+import { rowChanges, TASK_PARTS, withValues, type TaskValues } from '../task/task-fields.ts';
 import { fieldsToUndo, mergeChanges } from './fields-to-undo.ts';
-import type { TaskImage } from './task-images.ts';
+import type { TaskImage } from '../task/task-images.ts';
 
 const COLUMNS = ['title', 'status', 'waiting_on', 'days', 'phase_id', 'parent_id', 'planned_week', 'start_day', 'due_day'] as const;
 type Row = Record<(typeof COLUMNS)[number], number>;
@@ -13,12 +13,14 @@ const row: fc.Arbitrary<Row> = fc.record(
 const people = fc.subarray(['anna', 'ben'], { minLength: 0 });
 const image = fc.record({ row, people }).map(({ row: columns, people: names }): TaskImage => ({
   id: 't',
-  row: { ...columns, version: 1, title: String(columns.title), is_group: false },
+  row: { ...columns, version: 1, title: String(columns.title), is_group: false } as unknown as TaskImage['row'],
   assignees: names.map((personId) => ({ personId, share: 1 })),
   after: [],
   steps: [],
   files: [],
 }));
+/** Values of fields, by column. */
+const columnsOf = (values: Partial<TaskValues>): Record<string, unknown> => withValues<Record<string, unknown>>({}, values);
 const three = fc.tuple(image, image, image);
 
 /** What a change from one image to another is kept as. */
@@ -34,7 +36,7 @@ test('a field goes back only where it stands as the change left it, and to what 
   fc.assert(
     fc.property(three, ([before, after, now]) => {
       const undo = fieldsToUndo(changesOf(before, after), now);
-      for (const [column, value] of Object.entries(undo.columns)) {
+      for (const [column, value] of Object.entries(columnsOf(undo.values))) {
         expect(now.row[column]).toEqual(after.row[column]);
         expect(value).toEqual(before.row[column]);
         seen.back++;
@@ -42,7 +44,7 @@ test('a field goes back only where it stands as the change left it, and to what 
       seen.kept += undo.kept.length;
       // What the change did not touch is not touched by undoing it.
       const untouched = COLUMNS.filter((column) => before.row[column] === after.row[column]);
-      for (const column of untouched) expect(column in undo.columns).toBe(false);
+      for (const column of untouched) expect(column in columnsOf(undo.values)).toBe(false);
     }),
   );
   expect(seen.back).toBeGreaterThan(50);
@@ -53,7 +55,7 @@ test('fields that belong together go back together or not at all', () => {
   const seen = { together: 0, apart: 0 };
   fc.assert(
     fc.property(three, ([before, after, now]) => {
-      const { columns } = fieldsToUndo(changesOf(before, after), now);
+      const columns = columnsOf(fieldsToUndo(changesOf(before, after), now).values);
       for (const [one, other] of [
         ['status', 'waiting_on'],
         ['phase_id', 'parent_id'],
@@ -73,9 +75,9 @@ test('fields that belong together go back together or not at all', () => {
 test('with nothing changed since, all of it goes back and nothing is kept', () => {
   fc.assert(
     fc.property(image, image, (before, after) => {
-      const { kept, columns, parts } = fieldsToUndo(changesOf(before, after), after);
+      const { kept, values, parts } = fieldsToUndo(changesOf(before, after), after);
       expect(kept).toEqual([]);
-      const back = { ...after.row, ...columns } as Record<string, unknown>;
+      const back = withValues<Record<string, unknown>>(after.row, values);
       for (const column of COLUMNS) expect(back[column]).toEqual(before.row[column]);
       expect(parts.assignees ?? after.assignees).toEqual(before.assignees);
     }),

@@ -1,7 +1,7 @@
 import { isDeepStrictEqual } from 'node:util';
 import type { FieldChange } from '@crew/contract';
-import { columnsFor, groupOf, presentValue, TASK_PARTS, type TaskPart } from '../task/task-fields.ts';
-import type { TaskImage } from './task-images.ts';
+import { groupOf, presentValue, TASK_PARTS, type TaskPart, type TaskValues } from '../task/task-fields.ts';
+import type { ImageChange, TaskImage } from '../task/task-images.ts';
 
 /** Fields whose difference nobody is told of: others moved the task, or stood it in another row, without touching it. */
 const UNSAID = new Set(['dates', 'position']);
@@ -9,10 +9,10 @@ const UNSAID = new Set(['dates', 'position']);
 /** What undoing a change does to one task. */
 export interface TaskUndo {
   readonly id: string;
-  /** The columns that go back, with what they go back to. */
-  readonly columns: Readonly<Record<string, unknown>>;
+  /** The fields that go back, with what they go back to. */
+  readonly values: Partial<TaskValues>;
   /** The parts that go back, with what they were. */
-  readonly parts: Readonly<Partial<Record<TaskPart, unknown>>>;
+  readonly parts: NonNullable<ImageChange['parts']>;
   /** Fields that somebody changed since; they stay. */
   readonly kept: readonly string[];
 }
@@ -22,18 +22,18 @@ export interface TaskUndo {
  * change gave it. What the change did not touch is left alone, whoever touched it since.
  */
 export function fieldsToUndo(changes: readonly FieldChange[], now: TaskImage): TaskUndo {
-  const columns: Record<string, unknown> = {};
-  const parts: Partial<Record<TaskPart, unknown>> = {};
+  const values: Record<string, unknown> = {};
+  const parts: Record<string, unknown> = {};
   const kept: string[] = [];
   for (const [group, members] of inGroups(mergeChanges(changes))) {
     const stands = (side: 'from' | 'to'): boolean => members.every((change) => isDeepStrictEqual(valueOf(now, change.field), change[side]));
     if (stands('to'))
       for (const { field, from } of members)
         if (isPart(field)) parts[field] = from;
-        else Object.assign(columns, columnsFor(field, from));
+        else values[field] = from;
     else if (!UNSAID.has(group) && !stands('from')) kept.push(group);
   }
-  return { id: now.id, columns, parts, kept };
+  return { id: now.id, values, parts, kept };
 }
 
 /** Several changes of a field in a row as one, from the first value to the last; what came back to where it was is none. */

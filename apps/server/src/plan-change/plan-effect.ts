@@ -1,11 +1,12 @@
 import { addDays, type Calendar, compileCalendar, formatDay, openOnOrAfter, parseDay, workingDaysBetween } from '@crew/core';
-import type { PersonRef, PlanEffect, TaskChange } from '@crew/contract';
+import type { PersonRef, PlanEffect } from '@crew/contract';
 import { unwrap } from '../platform/refusal.ts';
 import { briefDays } from '../schedule/brief-days.ts';
 import type { PlanFacts } from '../schedule/plan-facts.ts';
 import type { Refreshed } from '../schedule/refresh-engagement.ts';
 import { toLoadInput, type LoadFacts } from '../workload/load-facts.ts';
 import { newOverloads } from '../workload/overloads.ts';
+import type { PlanEdit } from './plan-edit.ts';
 
 /** The facts around a change, before and after it. */
 export interface ChangeFacts {
@@ -14,8 +15,8 @@ export interface ChangeFacts {
   /** Left out when the change cannot overload anybody. */
   readonly load: { readonly before: LoadFacts; readonly after: LoadFacts } | null;
   readonly today: string;
-  /** What was asked for. */
-  readonly asked: readonly TaskChange[];
+  /** Days on which tasks were asked to begin. */
+  readonly wishes: NonNullable<PlanEdit['wishes']>;
 }
 
 const LOOK_AHEAD_DAYS = 120;
@@ -24,7 +25,7 @@ const LOOK_AHEAD_DAYS = 120;
  * What a change did: tasks that moved, fixed days newly missed, what cannot begin when it was
  * asked to, briefs due on another day, the finish against the promise, people newly over.
  */
-export function planEffect({ before, refreshed, load, today, asked }: ChangeFacts): PlanEffect {
+export function planEffect({ before, refreshed, load, today, wishes }: ChangeFacts): PlanEffect {
   const calendar = unwrap(compileCalendar(refreshed.facts.calendar));
   const byId = new Map(before.tasks.map((task) => [task.id, task]));
   const conflicts = refreshed.schedule.conflicts.filter((conflict) => conflict.days > (byId.get(conflict.task)?.missedDays ?? 0));
@@ -39,7 +40,7 @@ export function planEffect({ before, refreshed, load, today, asked }: ChangeFact
       days: conflict.days,
       fixedDay: refreshed.facts.tasks.find((task) => task.id === conflict.task)?.fixedDay ?? null,
     })),
-    held: heldOf(refreshed, asked, calendar),
+    held: heldOf(refreshed, wishes, calendar),
     briefs: briefsOf(before, refreshed, today),
     finish: { from: before.finishDay ?? refreshed.schedule.finish, to: refreshed.schedule.finish },
     promise: refreshed.facts.promisedDay,
@@ -49,11 +50,11 @@ export function planEffect({ before, refreshed, load, today, asked }: ChangeFact
 }
 
 /** Tasks that were asked to begin on a day and cannot, with the one that holds them longest. */
-function heldOf({ facts, schedule }: Refreshed, asked: readonly TaskChange[], calendar: Calendar): PlanEffect['held'] {
+function heldOf({ facts, schedule }: Refreshed, wishes: ChangeFacts['wishes'], calendar: Calendar): PlanEffect['held'] {
   const placed = new Map(schedule.tasks.map((task) => [task.id, task]));
-  return asked.flatMap(({ id, notBefore }) => {
+  return wishes.flatMap(({ id, notBefore }) => {
     const [task, at] = [facts.tasks.find((candidate) => candidate.id === id), placed.get(id)];
-    if (task === undefined || at === undefined || notBefore === undefined || notBefore === null || task.fixedDay !== null) return [];
+    if (task === undefined || at === undefined || task.fixedDay !== null) return [];
     const wanted = formatDay(openOnOrAfter(calendar, parseDay(notBefore) as number));
     if (at.start <= wanted || task.days === 0) return [];
     const holding = task.after

@@ -1,6 +1,8 @@
 import type { FieldKept } from '@crew/contract';
 import { fieldsToUndo, type TaskUndo } from './fields-to-undo.ts';
-import type { TaskImage } from './task-images.ts';
+import type { PhasesChanged } from '../engagement/phase-images.ts';
+import type { TaskImage } from '../task/task-images.ts';
+import type { PlanEdit, PlanOperation } from './plan-edit.ts';
 import type { BatchEvent } from './undo-change.ts';
 
 /** A step as undoing puts it right. */
@@ -86,6 +88,56 @@ function stepsToUndo(events: readonly BatchEvent[], now: TaskImage): { readonly 
     else steps.push({ taskId: now.id, stepId, title, kind: kind === 'step-added' ? 'remove' : 'set', isDone: !to });
   }
   return { steps, isKept };
+}
+
+/** What is still there of what undoing brings back. */
+export interface Restorable {
+  readonly files: ReadonlySet<string>;
+  /** Repeating work whose day is still free. */
+  readonly series: ReadonlySet<unknown>;
+}
+
+/** The undoing as an edit of the plan as it stands. */
+export function editOfUndo(
+  { made, gone, stayed, steps }: Undoing,
+  {
+    present,
+    restorable,
+    phases,
+  }: { readonly present: readonly TaskImage[]; readonly restorable: Restorable; readonly phases?: PhasesChanged | undefined },
+): PlanEdit {
+  const now = new Map(present.map((image) => [image.id, image]));
+  const stillThere = (files: readonly string[]): string[] => files.filter((id) => restorable.files.has(id));
+  const images = gone.map((image): TaskImage => ({
+    ...image,
+    files: stillThere(image.files),
+    row: restorable.series.has(image.row['series_id']) ? image.row : { ...image.row, series_id: null, series_day: null },
+  }));
+  const changes = stayed.map(({ id, values, parts }): PlanOperation => {
+    const own = steps.filter(({ taskId }) => taskId === id);
+    const files = parts.files === undefined ? {} : { files: stillThere(parts.files) };
+    const list = own.length === 0 ? {} : { steps: stepsAfter((now.get(id) as TaskImage).steps, own) };
+    return { kind: 'change-task', id, change: { values, parts: { ...parts, ...files }, ...list } };
+  });
+  return {
+    operations: [
+      { kind: 'restore-tasks', images },
+      ...changes,
+      { kind: 'remove-tasks', ids: made.map(({ id }) => id) },
+      ...(phases === undefined ? [] : [{ kind: 'restore-phases', changed: phases } as const]),
+    ],
+  };
+}
+
+function stepsAfter(steps: TaskImage['steps'], undone: readonly StepUndo[]): TaskImage['steps'] {
+  const byId = new Map(undone.map((step) => [step.stepId, step]));
+  const stayed = steps.flatMap((step) => {
+    const undo = byId.get(step.id);
+    if (undo === undefined) return [step];
+    return undo.kind === 'remove' ? [] : [{ ...step, isDone: undo.isDone }];
+  });
+  const back = undone.filter(({ kind }) => kind === 'add').map(({ stepId, title, isDone }) => ({ id: stepId, title, isDone }));
+  return [...stayed, ...back];
 }
 
 /** What a task that stays is a part of stays too. */

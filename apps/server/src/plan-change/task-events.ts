@@ -4,7 +4,7 @@ import type { EntityManager } from 'typeorm';
 import type { EventSaying, NewEvent } from '../activity/record.ts';
 import { rowsOf } from '../platform/database.ts';
 import { groupOf, rowChanges, TASK_PARTS } from '../task/task-fields.ts';
-import type { TaskImage } from './task-images.ts';
+import type { TaskImage } from '../task/task-images.ts';
 
 type TaskKind = Extract<EventKind, 'task-changed' | 'task-status-changed' | 'task-assigned' | 'task-reordered'>;
 
@@ -30,6 +30,7 @@ export async function taskEvents(manager: EntityManager, { engagementId, before,
   const about = (id: string) => ({ engagementId, subject: 'task', subjectId: id }) as const;
   const events = after.flatMap((image): NewEvent[] => {
     const first = was.get(image.id);
+    if (first === image) return [];
     if (first !== undefined) return changeEvents(engagementId, first, image);
     return isUndoing === true
       ? [{ ...about(image.id), kind: 'task-restored' }]

@@ -8,23 +8,24 @@ import {
   type EventKind,
   type FieldChange,
   type FieldKept,
+  type TaskField,
 } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import { undoableBy } from '../activity/undoable.ts';
 import { batchOf, markAsUndoing, record, type NewEvent } from '../activity/record.ts';
 import { Clock } from '../platform/clock.ts';
-import { Database, rowsOf } from '../platform/database.ts';
+import { Database, firstRow, rowsOf } from '../platform/database.ts';
 import { lockEngagements } from '../platform/locks.ts';
 import { Refusal } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 import { refreshEngagement } from '../schedule/refresh-engagement.ts';
-import { deleteTasks } from '../task/delete-tasks.ts';
-import { bringPhasesBack, phasesChanged, readPhaseImages, refusePassedSince, restorePhases, type PhasesChanged } from './phase-images.ts';
-import { planUndo, type Undoing } from './plan-undo.ts';
-import { putBack } from './put-back.ts';
-import { taskEvents } from './task-events.ts';
-import { readTaskImages } from './task-images.ts';
+import type { PhasesChanged } from '../engagement/phase-images.ts';
+import { applyEdit } from './apply-edit.ts';
+import { readPlanImage } from './plan-image.ts';
+import { editOfUndo, planUndo, type Restorable, type Undoing } from './plan-undo.ts';
+import { refusePassedSince } from './refuse-passed-since.ts';
 import { undoEngagement } from './undo-engagement.ts';
+import { writePlan } from './write-plan.ts';
 
 /** An event of a batch, as undoing reads it. */
 export interface BatchEvent {
@@ -92,32 +93,23 @@ export class UndoChange {
 
   private async undo(manager: EntityManager, who: Who, { engagementId, events }: Part): Promise<Undone> {
     const by = { actor: who, at: this.clock.now() };
+    const before = await readPlanImage(manager, engagementId);
     const phases = events.find(({ kind }) => kind === 'phases-changed')?.payload as PhasesChanged | undefined;
-    if (phases !== undefined) await refusePassedSince(manager, engagementId, phases);
-    const phasesBefore = await readPhaseImages(manager, engagementId);
-    const before = await readTaskImages(manager, engagementId);
-    const undoing = planUndo(events, before, await readTouched(manager, events));
-    await deleteTasks(
-      manager,
-      undoing.made.map(({ id }) => id),
-    );
-    if (phases !== undefined) await bringPhasesBack(manager, phases);
-    await putBack(manager, { engagementId, by, undoing });
-    if (phases !== undefined) await restorePhases(manager, phases);
+    if (phases !== undefined) refusePassedSince(before, phases);
+    const undoing = planUndo(events, before.tasks, await readTouched(manager, events));
+    const restorable = await readRestorable(manager, undoing);
+    const after = applyEdit(before, editOfUndo(undoing, { present: before.tasks, restorable, phases }));
+    const changed = await writePlan(manager, by, { before, after, isUndoing: true });
     const engagement = await undoEngagement(manager, engagementId, events);
-    const after = await readTaskImages(manager, engagementId);
-    const phasesBack = phasesChanged(phasesBefore, await readPhaseImages(manager, engagementId));
     const about = { engagementId, subject: 'engagement', subjectId: engagementId } as const;
     const written: NewEvent[] = [
-      ...(await taskEvents(manager, { engagementId, before, after, isUndoing: true })),
-      ...(phasesBack === null ? [] : [{ ...about, kind: 'phases-changed', payload: phasesBack } as const]),
+      ...changed,
       ...(engagement.changes.length === 0 ? [] : [{ ...about, kind: 'engagement-changed', changes: engagement.changes } as const]),
     ];
     await record(manager, by, written);
-    const there = new Set(before.map(({ id }) => id));
     await refreshEngagement(manager, engagementId, {
       ...{ today: this.clock.today(), by, changed: [...movedByUndo(undoing, events), ...engagement.moved] },
-      made: after.map(({ id }) => id).filter((id) => !there.has(id)),
+      made: undoing.gone.map(({ id }) => id),
     });
     const kept = [...undoing.kept, ...engagement.kept];
     const names = await lastChangedBy(manager, kept);
@@ -191,14 +183,26 @@ async function readTouched(manager: EntityManager, events: readonly BatchEvent[]
 function movedByUndo({ stayed }: Undoing, events: readonly BatchEvent[]): string[] {
   const isPlanned = events.some(({ kind }) => kind === 'task-rescheduled');
   return stayed
-    .filter(({ columns, parts }) => Object.keys(columns).length + Object.keys(parts).length > 0 && columns['start_day'] === undefined)
-    .filter(
-      ({ columns, parts, kept }) => kept.length > 0 || (!isPlanned && (MOVING.some((column) => column in columns) || 'after' in parts)),
-    )
+    .filter(({ values, parts }) => Object.keys(values).length + Object.keys(parts).length > 0 && values.startDay === undefined)
+    .filter(({ values, parts, kept }) => kept.length > 0 || (!isPlanned && (MOVING.some((field) => field in values) || 'after' in parts)))
     .map(({ id }) => id);
 }
 
-const MOVING = ['status', 'days', 'fixed_day', 'not_before', 'estimate_minutes', 'phase_id', 'parent_id', 'anchor_at'];
+const MOVING: readonly TaskField[] = ['status', 'days', 'fixedDay', 'notBefore', 'estimateMinutes', 'phaseId', 'parentId', 'anchor'];
+
+const RESTORABLE = `
+  SELECT ARRAY(SELECT f.id FROM file f WHERE f.id = ANY($1)) AS files, ARRAY(
+    SELECT v.series_id FROM jsonb_to_recordset($2) AS v(series_id uuid, series_day date) JOIN task_series s ON s.id = v.series_id
+    WHERE NOT EXISTS (SELECT 1 FROM task t WHERE t.series_id = v.series_id AND t.series_day = v.series_day)) AS series`;
+
+async function readRestorable(manager: EntityManager, { gone, stayed }: Undoing): Promise<Restorable> {
+  const files = [...gone.flatMap((image) => image.files), ...stayed.flatMap(({ parts }) => parts.files ?? [])];
+  const row = await firstRow<{ files: string[]; series: string[] }>(manager, RESTORABLE, [
+    files,
+    JSON.stringify(gone.map((image) => image.row)),
+  ]);
+  return { files: new Set(row?.files), series: new Set<unknown>(row?.series) };
+}
 
 /** Who last touched each of the things that keep something. */
 async function lastChangedBy(manager: EntityManager, kept: readonly Omit<FieldKept, 'by'>[]): Promise<ReadonlyMap<string, string>> {

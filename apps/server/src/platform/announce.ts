@@ -1,5 +1,6 @@
 import type { EntityManager } from 'typeorm';
 import { rowsOf } from './database.ts';
+import { isTrial } from './try-out.ts';
 
 /** The channel on which processes tell each other that something changed. */
 export const CHANGES = 'crew_changes';
@@ -12,6 +13,7 @@ export interface Announcement {
 
 /** Tells every open screen once the transaction is through; a change that is taken back is never told. */
 export async function announceChange(manager: EntityManager, what: Announcement): Promise<void> {
+  if (isTrial(manager)) return;
   await rowsOf(manager, 'SELECT pg_notify($1, $2)', [CHANGES, JSON.stringify(what)]);
 }
 

@@ -21,7 +21,7 @@ import { Database, firstRow, rowsOf } from '../platform/database.ts';
 import { Refusal, requireFound, unwrap } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 import { lockEngagement } from '../plan-change/change-plan.ts';
-import { readTaskImage } from '../plan-change/task-images.ts';
+import { readTaskImage } from '../task/task-images.ts';
 import { copiedValues } from '../task/task-fields.ts';
 import type { TaskPattern } from './task-series.entity.ts';
 import { occurrencesOf, readSeriesFacts, removeRepeats, settleTaskSeries, type SeriesFacts } from './settle-tasks.ts';

@@ -1,25 +1,14 @@
-import type { EditTask, FieldChange, OutsideState, TaskStatus } from '@crew/contract';
+import type { EditTask, FieldChange, TaskStatus } from '@crew/contract';
 import type { TaskValues } from './task-fields.ts';
-
-/** The part of a task an outside maker does, as it stands in the table. */
-export interface OutsideFields {
-  readonly maker: string;
-  readonly turnaroundDays: number;
-  readonly bufferDays: number;
-  readonly neededOn: string | null;
-  readonly state: OutsideState;
-}
 
 /** The fields of a task that an edit can change. */
 type Edited =
   | ('title' | 'description' | 'status' | 'waitingOn' | 'waitingSince' | 'realStart' | 'doneOn' | 'days' | 'estimateMinutes' | 'fixedDay')
   | ('notBefore' | 'priority' | 'phaseId' | 'parentId' | 'deliverableId' | 'labels' | 'links' | 'ownFields' | 'isShownToClient')
-  | ('isChargeable' | 'mayStartEarly');
+  | ('isChargeable' | 'mayStartEarly' | 'outside');
 
 /** What of a task an edit can change, as it stands in the table. */
-export interface TaskFields extends Pick<TaskValues, Edited> {
-  readonly outside: OutsideFields | null;
-}
+export type TaskFields = Pick<TaskValues, Edited>;
 
 /** The task as it will be, where it stands left aside; a status brings its own dates with it. */
 export function nextFields(task: TaskFields & { readonly startDay: string }, input: Partial<EditTask>, today: string): TaskFields {
@@ -51,10 +40,13 @@ export function nextFields(task: TaskFields & { readonly startDay: string }, inp
   };
 }
 
-function nextOutside(now: OutsideFields | null, wanted: EditTask['outside']): OutsideFields | null {
+function nextOutside(now: TaskValues['outside'], wanted: EditTask['outside']): TaskValues['outside'] {
   if (wanted === undefined || wanted === null) return wanted === null ? null : now;
   const { maker, turnaroundDays, bufferDays, neededOn, state } = wanted;
-  return { maker: maker.trim(), turnaroundDays, bufferDays, neededOn: neededOn ?? null, state };
+  return {
+    ...{ outside_maker: maker.trim(), outside_turnaround: turnaroundDays, outside_buffer: bufferDays },
+    ...{ outside_needed_on: neededOn ?? null, outside_state: state },
+  };
 }
 
 /** Work begins when it is first under way; what goes straight to done began on its planned day, if that has come. */

@@ -41,7 +41,8 @@ export interface TaskValues {
   readonly dueDay: string;
 }
 
-interface OutsideColumns {
+/** The part of a task an outside maker does, by column. */
+export interface OutsideColumns {
   readonly outside_maker: string;
   readonly outside_turnaround: number;
   readonly outside_buffer: number;
@@ -145,6 +146,14 @@ export function columnsFor(name: string, value: unknown): Record<string, unknown
   const values = (value ?? {}) as Record<string, unknown>;
   return Object.fromEntries(definition.columns.map((column) => [column, values[column] ?? null]));
 }
+
+/** What stands in the fields of a task. */
+export const valuesOf = (row: TaskRow): TaskValues =>
+  Object.fromEntries(FIELDS.map(([name, definition]) => [name, valueIn(row, definition)])) as unknown as TaskValues;
+
+/** A row with other values in some of its fields. */
+export const withValues = <Row extends TaskRow>(row: Row, values: Partial<TaskValues>): Row =>
+  Object.assign({ ...row }, ...Object.entries(values).map(([name, value]) => columnsFor(name, value))) as Row;
 
 /** The row of a new task: what is given, and for the rest what a new task begins with. */
 export function firstRowOf(values: Partial<TaskValues>): Record<string, unknown> {

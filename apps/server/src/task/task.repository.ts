@@ -65,8 +65,8 @@ export interface StatusChange {
 const FIELDS = `
   t.id, t.engagement_id AS "engagementId", t.phase_id AS "phaseId", t.parent_id AS "parentId", t.is_group AS "isGroup", t.title, t.description, t.status, t.waiting_on AS "waitingOn",
   t.waiting_since AS "waitingSince", t.days, t.estimate_minutes AS "estimateMinutes", t.fixed_day AS "fixedDay", t.not_before AS "notBefore",
-  t.deliverable_id AS "deliverableId", t.labels, CASE WHEN t.outside_maker IS NULL THEN NULL ELSE json_build_object('maker', t.outside_maker,
-    'turnaroundDays', t.outside_turnaround, 'bufferDays', t.outside_buffer, 'neededOn', t.outside_needed_on, 'state', t.outside_state) END AS outside,
+  t.deliverable_id AS "deliverableId", t.labels, CASE WHEN t.outside_maker IS NULL THEN NULL ELSE json_build_object('outside_maker', t.outside_maker,
+    'outside_turnaround', t.outside_turnaround, 'outside_buffer', t.outside_buffer, 'outside_needed_on', t.outside_needed_on, 'outside_state', t.outside_state) END AS outside,
   t.real_start AS "realStart", t.links, t.own_fields AS "ownFields",
   t.done_on AS "doneOn", t.start_day AS "startDay", t.priority, t.is_shown_to_client AS "isShownToClient", t.is_chargeable AS "isChargeable", t.may_start_early AS "mayStartEarly",
   t.version, ARRAY(SELECT a.person_id FROM task_assignee a WHERE a.task_id = t.id ORDER BY a.position) AS "assigneeIds",

@@ -4,10 +4,10 @@ import type { PlanChanged, PlanEffect, TemplateNews, TemplateNewsLine } from '@c
 import type { EntityManager } from 'typeorm';
 import { record } from '../activity/record.ts';
 import { Clock } from '../platform/clock.ts';
-import { Database, rowsOf } from '../platform/database.ts';
+import { Database } from '../platform/database.ts';
 import { Refusal, requireFound } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
-import { tryOut } from '../plan-change/try-out.ts';
+import { tryOut } from '../platform/try-out.ts';
 import { ChangePlan } from '../plan-change/change-plan.ts';
 import { bringIn } from './bring-in.ts';
 import { CompareVersions } from './compare-versions.ts';
@@ -62,11 +62,10 @@ export class BringChanges {
     who: Who,
     { engagementId, ids }: { readonly engagementId: string; readonly ids: readonly string[] },
   ): Promise<PlanChanged> {
+    const open = await this.plans.open(manager, who, engagementId);
     const news = requireFound(await this.reading.run(manager, who, engagementId), 'newer version');
     const chosen = chooseFrom(news, ids);
-    const sql = 'UPDATE engagement SET template_version = $2, version = version + 1 WHERE id = $1';
-    const settle = () => rowsOf(manager, sql, [engagementId, news.to]);
-    const changed = await bringIn(manager, { actor: who, at: this.clock.now() }, { plans: this.plans, news, chosen, settle });
+    const changed = await bringIn(manager, who, { plans: this.plans, open, news, chosen, version: news.to });
     await record(manager, { actor: who, at: this.clock.now() }, [
       {
         ...{ kind: 'template-update-applied', engagementId, subject: 'engagement', subjectId: engagementId },

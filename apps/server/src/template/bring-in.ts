@@ -1,40 +1,126 @@
-import type { TemplateDifference } from '@crew/core';
+import { randomUUID } from 'node:crypto';
+import type { TemplateDifference, TemplatePhase } from '@crew/core';
 import type { PlanChanged } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
-import type { By } from '../platform/actor.ts';
+import { firstRow, rowsOf } from '../platform/database.ts';
 import type { Who } from '../platform/rights.ts';
-import type { ChangePlan } from '../plan-change/change-plan.ts';
-import { BringPhases } from './bring-phases.ts';
+import { applyEdit } from '../plan-change/apply-edit.ts';
+import type { ChangePlan, OpenPlan } from '../plan-change/change-plan.ts';
+import { editOfChanges } from '../plan-change/edit-of-changes.ts';
+import type { NewPhase, PlanEdit, PlanOperation } from '../plan-change/plan-edit.ts';
 import { BringTasks } from './bring-tasks.ts';
+import { ORDER } from './news-hindrance.ts';
+import { changesPlace, shapeAfter } from './phase-shape.ts';
 import type { News } from './read-news.ts';
 
-interface Bringing {
-  readonly plans: ChangePlan;
+/** What is brought into a plan. */
+export interface Bringing {
   readonly news: News;
   readonly chosen: readonly TemplateDifference[];
-  /** What else is written before the plan is computed. */
-  readonly settle?: () => Promise<unknown>;
+  /** The version of the template the engagement is of from then on; null leaves it. */
+  readonly version: number | null;
 }
 
-/** Brings chosen differences into a plan as one change of it: phases first, then tasks, then what follows for the order of both. */
-export function bringIn(
+/** Who does the work of an engagement, as far as tasks that come in ask. */
+export interface BringContext {
+  /** By role. */
+  readonly people: ReadonlyMap<string, string>;
+  readonly active: ReadonlySet<string>;
+  /** In-house work, which nobody pays for. */
+  readonly isOwn: boolean;
+}
+
+/** Brings chosen differences into a plan as one change of it. */
+export async function bringIn(
   manager: EntityManager,
-  by: By & { readonly actor: Who },
-  { plans, news, chosen, settle }: Bringing,
+  who: Who,
+  { plans, open, ...bringing }: Bringing & { readonly plans: ChangePlan; readonly open: OpenPlan },
 ): Promise<PlanChanged> {
-  const phases = new BringPhases(manager, { news, chosen });
-  const tasks = new BringTasks(manager, by, { news, chosen, phases });
-  return plans.apply(manager, by.actor, {
-    engagementId: news.facts.engagementId,
-    tasks: [],
-    prepare: async () => {
-      await phases.prepare();
-      return tasks.prepare();
-    },
-    alsoMoved: () => tasks.placedAnew(),
-    settle: async () => {
-      await phases.settle();
-      await settle?.();
-    },
-  });
+  const context = await readContext(manager, who, open.plan.engagementId);
+  return plans.apply(manager, who, { open, edit: editOfNews(open, { ...bringing, context }) });
+}
+
+async function readContext(manager: EntityManager, { agencyId }: Who, engagementId: string): Promise<BringContext> {
+  const roles = 'SELECT role_id AS "roleId", person_id AS "personId" FROM engagement_role WHERE engagement_id = $1';
+  const people = await rowsOf<{ roleId: string; personId: string }>(manager, roles, [engagementId]);
+  const active = await rowsOf<{ id: string }>(manager, 'SELECT id FROM person WHERE agency_id = $1 AND is_active', [agencyId]);
+  const own = 'SELECT 1 FROM engagement e JOIN client c ON c.id = e.client_id AND c.is_own WHERE e.id = $1';
+  return {
+    people: new Map(people.map(({ roleId, personId }) => [roleId, personId])),
+    active: new Set(active.map(({ id }) => id)),
+    isOwn: (await firstRow(manager, own, [engagementId])) !== null,
+  };
+}
+
+/** Chosen differences as an edit: phases that come, then tasks, then what follows for the order of both. */
+export function editOfNews(open: OpenPlan, { news, chosen, version, context }: Bringing & { readonly context: BringContext }): PlanEdit {
+  const phases = new ChosenPhases(news, chosen);
+  const tasks = new BringTasks(open.plan, { news, chosen, phases, context });
+  const first = [...phases.additions(), ...tasks.additions()];
+  const plan = applyEdit(open.plan, { operations: first });
+  const changed = editOfChanges(tasks.changes(plan), { ...open, plan });
+  const last: PlanOperation[] = version === null ? [] : [{ kind: 'set-template-version', version }];
+  return { operations: [...first, ...changed, ...phases.arrangement(), ...last] };
+}
+
+/** What was chosen of the phases: those that come, go, change, or follow something else. */
+export class ChosenPhases {
+  private readonly news: News;
+  private readonly chosen: readonly TemplateDifference[];
+  /** Phases that come, by the template's. */
+  private readonly comingIds: ReadonlyMap<string, string>;
+
+  constructor(news: News, chosen: readonly TemplateDifference[]) {
+    this.news = news;
+    this.chosen = chosen.filter(({ part }) => part === 'phase');
+    this.comingIds = new Map(this.of('added').map(({ id }) => [id, randomUUID()]));
+  }
+
+  /** The engagement's phase of one of the template's, those that come included. */
+  idOf(origin: string): string | undefined {
+    return this.news.phaseOf.get(origin) ?? this.comingIds.get(origin);
+  }
+
+  /** The phases of the engagement that go. */
+  going(): ReadonlySet<string> {
+    return new Set(this.of('removed').flatMap(({ id }) => this.news.phaseOf.get(id) ?? []));
+  }
+
+  /** Those that come must be there for their tasks; what phases say changes too. */
+  additions(): PlanOperation[] {
+    const coming = [...this.comingIds].map(([origin, id]): NewPhase => ({ ...this.phaseOf(origin), id, originId: origin }));
+    const changed = this.of('changed').flatMap(({ id: origin }) => {
+      const id = this.news.phaseOf.get(origin);
+      return origin.startsWith(ORDER) || id === undefined ? [] : [{ ...this.phaseOf(origin), id }];
+    });
+    return [
+      ...(coming.length === 0 ? [] : [{ kind: 'add-phases', phases: coming } as const]),
+      ...changed.map((phase) => ({ kind: 'change-phase', phase }) as const),
+    ];
+  }
+
+  /** The row of phases, and the order of their tasks, once all tasks are where they belong. */
+  arrangement(): PlanOperation[] {
+    const added = [...this.comingIds.keys()];
+    const removed = this.of('removed').map(({ id }) => id);
+    const moved = this.of('changed').filter(changesPlace);
+    const idOf = (origin: string): string => this.comingIds.get(origin) as string;
+    const row = shapeAfter(this.news.shape, { added, removed, moved: moved.map(({ id }) => id), idOf });
+    const like = this.news.after.tasks.map(({ id }) => id);
+    const ordered = this.of('changed').filter(({ id }) => id.startsWith(ORDER));
+    return [
+      ...(added.length + removed.length + moved.length === 0 ? [] : [{ kind: 'arrange-phases', row } as const]),
+      ...ordered.map(
+        ({ id }) => ({ kind: 'order-tasks', phaseId: this.news.phaseOf.get(id.slice(ORDER.length)) as string, like }) as const,
+      ),
+    ];
+  }
+
+  private of(kind: TemplateDifference['kind']): TemplateDifference[] {
+    return this.chosen.filter((difference) => difference.kind === kind);
+  }
+
+  private phaseOf(origin: string): TemplatePhase {
+    return this.news.after.phases.find(({ id }) => id === origin) as TemplatePhase;
+  }
 }

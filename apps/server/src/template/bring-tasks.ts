@@ -1,79 +1,81 @@
 import { randomUUID } from 'node:crypto';
-import { mergeLists, type TemplateDifference, type TemplateTask } from '@crew/core';
-import type { TaskChange, TemplateTaskInput } from '@crew/contract';
-import type { EntityManager } from 'typeorm';
-import { templateFilesOf } from '../file/keep-files.ts';
-import { ensureDeliverables } from '../engagement/ensure-deliverables.ts';
-import type { By } from '../platform/actor.ts';
-import { firstRow, rowsOf } from '../platform/database.ts';
+import { descendantsOf, mergeLists, readTree, type TemplateDifference, type TemplateTask } from '@crew/core';
+import type { TaskChange, TaskKind, TemplateTaskInput } from '@crew/contract';
+import type { DeliverableRow, PlanImage } from '../plan-change/plan-image.ts';
+import type { PlanOperation } from '../plan-change/plan-edit.ts';
+import { isOpen } from '../schedule/summarise.ts';
 import type { TaskFacts } from '../schedule/plan-facts.ts';
-import type { BringPhases } from './bring-phases.ts';
-import { insertTasks } from '../task/insert-tasks.ts';
+import { valuesOf, type TaskValues } from '../task/task-fields.ts';
+import type { ImageChange, TaskImage } from '../task/task-images.ts';
+import type { BringContext, ChosenPhases } from './bring-in.ts';
 import { newTaskOf } from './new-task.ts';
 import type { News } from './read-news.ts';
-
-/** A task of the engagement, as far as bringing changes into it asks. */
-interface Here extends Pick<TemplateTask, 'links' | 'files' | 'ownFields'> {
-  readonly id: string;
-  readonly version: number;
-  readonly assigneeIds: readonly string[];
-}
-
-const HERE = `
-  SELECT t.id, t.version, t.links, t.own_fields AS "ownFields", ${templateFilesOf('task_file', 't')} AS files,
-    ARRAY(SELECT a.person_id FROM task_assignee a WHERE a.task_id = t.id ORDER BY a.position) AS "assigneeIds"
-  FROM task t WHERE t.engagement_id = $1`;
 
 interface What {
   readonly news: News;
   readonly chosen: readonly TemplateDifference[];
-  readonly phases: BringPhases;
+  readonly phases: ChosenPhases;
+  readonly context: BringContext;
 }
 
 type Change = Omit<TaskChange, 'id' | 'version'>;
 
-/** Makes the tasks that come, and says what changes on the others, to be taken with everything that follows. */
+/** Says which tasks come and what changes on the others; nothing is written. */
 export class BringTasks {
-  private readonly manager: EntityManager;
-  private readonly by: By;
   private readonly what: What;
   private readonly chosen: readonly TemplateDifference[];
-  /** Tasks of the engagement by the template's, new ones included. */
-  private readonly idOf: Map<string, string>;
-  private here: ReadonlyMap<string, Here> = new Map();
-  /** Who does the work of each role. */
-  private people: ReadonlyMap<string, string> = new Map();
+  /** Tasks of the engagement by the template's, those that come included. */
+  private readonly idOf: ReadonlyMap<string, string>;
+  private readonly here: ReadonlyMap<string, TaskImage>;
+  /** By name, those that come included. */
+  private readonly deliverables: ReadonlyMap<string, string>;
+  private readonly newDeliverables: readonly Omit<DeliverableRow, 'position'>[];
 
-  constructor(manager: EntityManager, by: By, what: What) {
-    this.manager = manager;
-    this.by = by;
+  constructor({ tasks, deliverables }: Pick<PlanImage, 'tasks' | 'deliverables'>, what: What) {
     this.what = what;
     this.chosen = what.chosen.filter(({ part }) => part === 'task');
-    this.idOf = new Map([...what.news.taskOf].map(([origin, task]) => [origin, task.id]));
+    this.here = new Map(tasks.map((image) => [image.id, image]));
+    this.idOf = new Map([
+      ...[...what.news.taskOf].map(([origin, task]) => [origin, task.id] as const),
+      ...this.of('added').map(({ id }) => [id, randomUUID() as string] as const),
+    ]);
+    const known = new Map(deliverables.map(({ id, name }) => [name, id]));
+    const named = [...this.of('added'), ...this.of('changed').filter((difference) => differsIn(difference, 'deliverable'))];
+    const names = new Set(named.flatMap(({ id }) => this.taskOf(id).deliverable ?? []));
+    this.newDeliverables = [...names].filter((name) => !known.has(name)).map((name) => ({ id: randomUUID(), name }));
+    this.deliverables = new Map([...known, ...this.newDeliverables.map(({ id, name }) => [name, id] as const)]);
   }
 
-  async prepare(): Promise<TaskChange[]> {
-    const { engagementId } = this.what.news.facts;
-    const sql = 'SELECT role_id AS "roleId", person_id AS "personId" FROM engagement_role WHERE engagement_id = $1';
-    const roles = await rowsOf<{ roleId: string; personId: string }>(this.manager, sql, [engagementId]);
-    this.people = new Map(roles.map(({ roleId, personId }) => [roleId, personId]));
-    await this.add(this.of('added').map(({ id }) => this.taskOf(id)));
-    this.here = new Map((await rowsOf<Here>(this.manager, HERE, [engagementId])).map((row) => [row.id, row]));
-    const changes: TaskChange[] = [];
-    for (const difference of this.of('changed')) {
-      await this.setPresets(difference);
-      changes.push(this.changing(this.idOf.get(difference.id) as string, await this.changesOf(difference)));
-    }
-    return [...changes, ...this.leaving()];
+  /** The tasks that come, with everybody who does them, and what only a template says of the others. */
+  additions(): PlanOperation[] {
+    const { phases, context } = this.what;
+    const idOf = (id: string): string | undefined => this.idOf.get(id);
+    const tasks = this.of('added').map(({ id }) => {
+      const task = this.taskOf(id);
+      const phaseId = phases.idOf(task.phaseId) as string;
+      const people = this.peopleFor(task).filter((personId) => context.active.has(personId));
+      return {
+        ...newTaskOf(task, { idOf, phaseId, deliverables: this.deliverables, isOwn: context.isOwn }),
+        assignees: people.map((personId) => ({ personId })),
+      };
+    });
+    const presets = this.of('changed').map((difference): PlanOperation => ({
+      ...{ kind: 'change-task', id: this.idOf.get(difference.id) as string, change: this.presetsOf(difference) },
+    }));
+    return [
+      ...(this.newDeliverables.length === 0 ? [] : [{ kind: 'add-deliverables', deliverables: this.newDeliverables } as const]),
+      ...(tasks.length === 0 ? [] : [{ kind: 'add-tasks', tasks } as const]),
+      ...presets,
+    ];
   }
 
-  /** The tasks that are new, and those that come to be anchored otherwise. */
-  placedAnew(): string[] {
-    const added = this.of('added').map(({ id }) => this.idOf.get(id) as string);
-    return this.of('changed').reduce(
-      (ids, difference) => (differsIn(difference, 'anchor') ? [...ids, this.idOf.get(difference.id) as string] : ids),
-      added,
-    );
+  /** What changes on the tasks that are here, as edits of them, and which of them go. */
+  changes({ tasks }: Pick<PlanImage, 'tasks'>): TaskChange[] {
+    const versions = new Map(tasks.map(({ id, row }) => [id, row.version]));
+    const changing = (id: string, change: Change): TaskChange => ({ id, version: versions.get(id) as number, ...change });
+    const edited = this.of('changed').map((difference) => changing(this.idOf.get(difference.id) as string, this.changesOf(difference)));
+    const { gone, dropped } = this.leaving();
+    return [...edited, ...gone.map((id) => changing(id, { isDeleted: true })), ...dropped.map((id) => changing(id, { status: 'dropped' }))];
   }
 
   private of(kind: TemplateDifference['kind']): TemplateDifference[] {
@@ -84,75 +86,59 @@ export class BringTasks {
     return this.what.news.after.tasks.find((task) => task.id === id) as TemplateTask;
   }
 
-  private changing(id: string, change: Change): TaskChange {
-    return { id, version: this.here.get(id)?.version ?? 1, ...change };
+  private imageOf(origin: string): TaskImage {
+    return this.here.get(this.idOf.get(origin) as string) as TaskImage;
   }
 
   /** With a phase that goes all its tasks go; any other task that goes is dropped, and with it its parts. */
-  private leaving(): TaskChange[] {
+  private leaving(): { readonly gone: readonly string[]; readonly dropped: readonly string[] } {
     const { facts, taskOf } = this.what.news;
     const going = this.what.phases.going();
-    const moves = new Set(
-      this.of('changed')
-        .filter(({ fields }) => fields.some(({ field }) => field === 'phaseId'))
-        .map(({ id }) => this.idOf.get(id)),
+    const moved = this.of('changed').filter((difference) => differsIn(difference, 'phaseId'));
+    const moves = new Set(moved.map(({ id }) => this.idOf.get(id)));
+    const tree = readTree(
+      facts.tasks.map(({ id, parentId }) => ({ id, parent: parentId })),
+      'tasks',
     );
-    const gone = facts.tasks.filter((task) => going.has(task.phaseId) && !moves.has(task.id));
+    const byId = new Map(facts.tasks.map((task) => [task.id, task]));
     const dropped = this.of('removed')
       .map(({ id }) => taskOf.get(id) as TaskFacts)
       .filter((task) => !going.has(task.phaseId))
-      .flatMap((task) => leavesBelow(task, facts.tasks))
-      .filter((task) => task.status !== 'done' && task.status !== 'dropped');
-    return [
-      ...gone.map(({ id }) => this.changing(id, { isDeleted: true })),
-      ...[...new Set(dropped.map(({ id }) => id))].map((id) => this.changing(id, { status: 'dropped' })),
-    ];
+      .flatMap((task) => [task, ...descendantsOf(tree, task.id).map((id) => byId.get(id) as TaskFacts)])
+      // The lowest are dropped, and what they are parts of follows.
+      .filter((task) => !task.isGroup && isOpen(task));
+    return {
+      gone: facts.tasks.filter((task) => going.has(task.phaseId) && !moves.has(task.id)).map(({ id }) => id),
+      dropped: [...new Set(dropped.map(({ id }) => id))],
+    };
   }
 
-  /** Makes the tasks that come, with all they preset and everybody who does them. */
-  private async add(tasks: readonly TemplateTask[]): Promise<void> {
-    for (const task of tasks) this.idOf.set(task.id, randomUUID());
-    const { engagementId } = this.what.news.facts;
-    const deliverables = await ensureDeliverables(
-      this.manager,
-      engagementId,
-      tasks.flatMap(({ deliverable }) => deliverable ?? []),
-    );
-    const own = 'SELECT 1 FROM engagement e JOIN client c ON c.id = e.client_id AND c.is_own WHERE e.id = $1';
-    const isOwn = (await firstRow(this.manager, own, [engagementId])) !== null;
-    const known = (id: string): string | undefined => this.idOf.get(id);
-    await insertTasks(this.manager, this.by, {
-      engagementId,
-      tasks: tasks.map((task) => ({
-        ...newTaskOf(task, { idOf: known, phaseId: this.what.phases.idOf(task.phaseId) as string, deliverables, isOwn }),
-        assignees: this.peopleFor(task).map((personId) => ({ personId })),
-      })),
-    });
-  }
-
-  /** What of a task only a template says: kind, role, anchor, chargeable, and what it is for. */
-  private async setPresets(difference: TemplateDifference): Promise<void> {
+  /** What of a task only a template says: kind, role, anchor, chargeable, what it is for; new steps are added, none is taken away. */
+  private presetsOf(difference: TemplateDifference): ImageChange {
     const task = this.taskOf(difference.id);
-    const id = this.idOf.get(difference.id);
-    if (PRESETS.some((field) => differsIn(difference, field)))
-      await rowsOf(
-        this.manager,
-        'UPDATE task SET kind = $2, role_id = $3, anchor_at = $4, anchor_offset = $5, is_chargeable = $6 WHERE id = $1',
-        [id, task.kind, task.roleId, task.anchor.at, task.anchor.offset, task.isChargeable],
-      );
-    if (!differsIn(difference, 'deliverable')) return;
-    const names = task.deliverable === null ? [] : [task.deliverable];
-    const deliverables = await ensureDeliverables(this.manager, this.what.news.facts.engagementId, names);
-    const deliverableId = task.deliverable === null ? null : deliverables.get(task.deliverable);
-    await rowsOf(this.manager, 'UPDATE task SET deliverable_id = $2 WHERE id = $1', [id, deliverableId]);
+    const { kind, roleId, anchor, isChargeable, deliverable } = task;
+    const values: Partial<TaskValues> = {
+      // A template is checked against the words of the contract when it is saved.
+      ...(differsIn(difference, 'kind') ? { kind: kind as TaskKind } : {}),
+      ...(differsIn(difference, 'roleId') ? { roleId } : {}),
+      ...(differsIn(difference, 'anchor') ? { anchor: { anchor_at: anchor.at, anchor_offset: anchor.offset } } : {}),
+      ...(differsIn(difference, 'isChargeable') ? { isChargeable: isChargeable && !this.what.context.isOwn } : {}),
+      ...(differsIn(difference, 'deliverable')
+        ? { deliverableId: deliverable === null ? null : (this.deliverables.get(deliverable) ?? null) }
+        : {}),
+    };
+    if (!differsIn(difference, 'steps')) return { values };
+    const { steps } = this.imageOf(difference.id);
+    const there = new Set(steps.map(({ title }) => title));
+    const fresh = task.steps.filter((title) => !there.has(title)).map((title) => ({ id: randomUUID(), title, isDone: false }));
+    return { values, steps: [...steps, ...fresh] };
   }
 
-  /** The fields of a task that differ, as an edit of the engagement's task; new steps are added, none is taken away. */
-  private async changesOf(difference: TemplateDifference): Promise<Change> {
+  /** The fields of a task that differ, as an edit of the engagement's task. */
+  private changesOf(difference: TemplateDifference): Change {
     const task = this.taskOf(difference.id) as TemplateTask & TemplateTaskInput;
     const differs = (field: keyof TemplateTask): boolean => differsIn(difference, field);
-    const isGroup = this.what.news.taskOf.get(difference.id)?.isGroup === true;
-    if (differs('steps')) await this.addSteps(this.idOf.get(difference.id) as string, task.steps);
+    const isGroup = this.imageOf(difference.id).row.is_group;
     return {
       ...(differs('title') ? { title: task.title } : {}),
       ...(differs('description') ? { description: task.description } : {}),
@@ -163,7 +149,7 @@ export class BringTasks {
       ...(differs('labels') ? { labels: [...task.labels] } : {}),
       ...(differs('isShownToClient') ? { isShownToClient: task.isShownToClient } : {}),
       ...(differs('outside') ? { outside: task.outside === null ? null : { ...task.outside, state: 'to-brief' as const } } : {}),
-      ...(differs('after') ? { after: this.tiesOf(task) } : {}),
+      ...(differs('after') ? { after: this.afterOf(task) } : {}),
       ...this.placeOf(difference),
       ...this.listsOf(difference),
       ...this.peopleOf(difference),
@@ -180,27 +166,23 @@ export class BringTasks {
 
   /** Links, files and own fields: what was done with them here weighs more than what the template says. */
   private listsOf(difference: TemplateDifference): Pick<Change, 'links' | 'fileIds' | 'ownFields'> {
-    const lists = ['links', 'files', 'ownFields'] as const;
-    if (!lists.some((field) => differsIn(difference, field))) return {};
+    if (!(['links', 'files', 'ownFields'] as const).some((field) => differsIn(difference, field))) return {};
     const before = this.what.news.before.tasks.find((other) => other.id === difference.id);
-    const here = this.here.get(this.idOf.get(difference.id) as string) as Here;
-    const states = <Item>(read: (from: Pick<TemplateTask, (typeof lists)[number]>) => readonly Item[]) => ({
-      before: before === undefined ? [] : read(before),
-      after: read(this.taskOf(difference.id)),
-      here: read(here),
-    });
-    const files = mergeLists(
-      states((from) => from.files),
-      { keyOf: (file) => file.fileId, isSame: () => true },
-    );
+    const after = this.taskOf(difference.id);
+    const image = this.imageOf(difference.id);
+    const { links, ownFields } = valuesOf(image.row);
+    const filesOf = (task: TemplateTask | undefined): string[] => (task?.files ?? []).map(({ fileId }) => fileId);
     return {
       links: mergeLists(
-        states((from) => from.links),
+        { before: before?.links ?? [], after: after.links, here: links },
         { keyOf: (link) => link.url, isSame: (left, right) => left.title === right.title },
       ),
-      fileIds: files.map((file) => file.fileId),
+      fileIds: mergeLists(
+        { before: filesOf(before), after: filesOf(after), here: image.files },
+        { keyOf: (fileId) => fileId, isSame: () => true },
+      ),
       ownFields: mergeLists(
-        states((from) => from.ownFields),
+        { before: before?.ownFields ?? [], after: after.ownFields, here: ownFields },
         { keyOf: (entry) => entry.fieldId, isSame: (left, right) => left.value === right.value },
       ),
     };
@@ -210,51 +192,34 @@ export class BringTasks {
   private peopleOf(difference: TemplateDifference): Pick<Change, 'assigneeIds'> {
     if (!(['roleId', 'personId', 'helperRoleIds'] as const).some((field) => differsIn(difference, field))) return {};
     const old = this.what.news.before.tasks.find((other) => other.id === difference.id);
-    const now = this.here.get(this.idOf.get(difference.id) as string)?.assigneeIds ?? [];
+    const now = this.imageOf(difference.id).assignees.map(({ personId }) => personId);
     const expected = old === undefined ? [] : this.peopleFor(old);
-    return now.join() === expected.join() ? { assigneeIds: this.peopleFor(this.taskOf(difference.id)) } : {};
+    if (now.join() !== expected.join()) return {};
+    return { assigneeIds: this.peopleFor(this.taskOf(difference.id)).filter((id) => this.what.context.active.has(id)) };
   }
 
   private peopleFor(task: TemplateTask): string[] {
     if (task.kind === 'client') return [];
-    const first = task.personId ?? (task.roleId === null ? undefined : this.people.get(task.roleId));
-    const helpers = task.helperRoleIds.map((roleId) => this.people.get(roleId));
+    const { people } = this.what.context;
+    const first = task.personId ?? (task.roleId === null ? undefined : people.get(task.roleId));
+    const helpers = task.helperRoleIds.map((roleId) => people.get(roleId));
     return [...new Set([first, ...helpers].filter((id) => id !== undefined))];
   }
 
-  /** The template's ties between tasks that are here, and those the engagement made by itself. */
-  private tiesOf(task: TemplateTask): NonNullable<TaskChange['after']> {
+  /** The template's dependencies between tasks that are here, and those the engagement made by itself. */
+  private afterOf(task: TemplateTask): NonNullable<TaskChange['after']> {
     const { before, taskOf } = this.what.news;
-    const wanted = task.after.flatMap((tie) => {
-      const taskId = this.idOf.get(tie.taskId);
-      return taskId === undefined ? [] : [{ taskId, type: tie.type, lag: tie.lag }];
+    const wanted = task.after.flatMap(({ taskId: origin, type, lag }) => {
+      const taskId = this.idOf.get(origin);
+      return taskId === undefined ? [] : [{ taskId, type, lag }];
     });
-    const old = before.tasks.find((other) => other.id === task.id)?.after.map((tie) => this.idOf.get(tie.taskId)) ?? [];
+    const old = before.tasks.find((other) => other.id === task.id)?.after.map(({ taskId }) => this.idOf.get(taskId)) ?? [];
     const own = (taskOf.get(task.id)?.after ?? [])
-      .filter((tie) => !old.includes(tie.task) && !wanted.some((other) => other.taskId === tie.task))
-      .map((tie) => ({ taskId: tie.task, type: tie.type, lag: tie.lag }));
+      .filter((link) => !old.includes(link.task) && !wanted.some((other) => other.taskId === link.task))
+      .map(({ task: taskId, type, lag }) => ({ taskId, type, lag }));
     return [...wanted, ...own];
   }
-
-  private async addSteps(taskId: string, steps: readonly string[]): Promise<void> {
-    await rowsOf(
-      this.manager,
-      `INSERT INTO step (task_id, position, title)
-       SELECT $1, (SELECT coalesce(max(position), -1) FROM step WHERE task_id = $1) + place, title FROM unnest($2::text[]) WITH ORDINALITY AS v(title, place)
-       WHERE NOT EXISTS (SELECT 1 FROM step s WHERE s.task_id = $1 AND s.title = v.title)`,
-      [taskId, steps],
-    );
-    await rowsOf(this.manager, 'UPDATE task SET steps_all = (SELECT count(*) FROM step WHERE task_id = $1) WHERE id = $1', [taskId]);
-  }
 }
-
-const PRESETS = ['kind', 'roleId', 'anchor', 'isChargeable'] as const;
 
 /** Whether a field is other than it was. */
 const differsIn = ({ fields }: TemplateDifference, field: keyof TemplateTask): boolean => fields.some((other) => other.field === field);
-
-/** A task, or for one with subtasks the lowest of them: it is they that are dropped. */
-function leavesBelow(task: TaskFacts, all: readonly TaskFacts[]): TaskFacts[] {
-  if (!task.isGroup) return [task];
-  return all.filter((other) => other.parentId === task.id).flatMap((part) => leavesBelow(part, all));
-}

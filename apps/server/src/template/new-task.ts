@@ -1,6 +1,6 @@
 import type { Priority, TaskKind } from '@crew/contract';
 import type { TemplateTask } from '@crew/core';
-import type { NewTask } from '../task/insert-tasks.ts';
+import type { NewTask } from '../task/task-images.ts';
 
 /** What a task of a template becomes part of. */
 interface Target {

@@ -229,7 +229,7 @@ describe('phases of a newer version', () => {
     const { phases } = await planOf(id);
     const added = await lead.post(`/engagements/${id}/tasks`, { phaseId: phases[1]?.id, title: 'Second look' }).expect(201);
     expect((await lead.post(`/changes/${changeId}/undo`).expect(409)).body).toMatchObject({
-      message: expect.stringContaining('“Second look” was put into Proof since') as string,
+      message: expect.stringContaining('“Second look” is in Proof now') as string,
     });
     const { task } = added.body as TaskEdited;
     await lead.post(`/engagements/${id}/changes`, { tasks: [{ id: task.id, version: task.version, isDeleted: true }] }).expect(201);

@@ -1,6 +1,8 @@
 import { diffTemplates, type TemplateDifference, type TemplatePhase } from '@crew/core';
 import { phaseHindrance, shapeAfter, type PhaseHere, type Shape } from './phase-shape.ts';
-import { jointsOf, orderedLike } from './write-shape.ts';
+import { jointsOf } from '../plan-change/edit-phases.ts';
+import { orderedLike } from '../plan-change/edit-tasks.ts';
+import type { TaskImage } from '../task/task-images.ts';
 
 const phase = (id: string, afterPhaseId: string | null, more: Partial<TemplatePhase> = {}): TemplatePhase => ({
   ...{ id, name: id.toUpperCase(), roleId: null, stateLine: id, rounds: null, afterPhaseId, afterEdge: 'finish', afterLag: 0, checks: [] },
@@ -149,6 +151,7 @@ test.each([
   ['x a b', 'b a', 'x b a'],
   ['a b', 'a', 'a b'],
 ])('tasks %s, the template saying %s, stand as %s', (now, wanted, expected) => {
-  const rows = now.split(' ').map((id) => ({ id, originId: id === 'x' ? null : id }));
-  expect(orderedLike(rows, wanted.split(' ')).join(' ')).toBe(expected);
+  const rows = now.split(' ').map((id) => ({ id, row: { template_task_id: id === 'x' ? null : id } as unknown as TaskImage['row'] }));
+  const ids = orderedLike(rows, wanted.split(' ')).map(({ id }) => id);
+  expect(ids.join(' ')).toBe(expected);
 });

@@ -7,9 +7,9 @@ import { Clock } from '../platform/clock.ts';
 import { Database, rowsOf } from '../platform/database.ts';
 import { Refusal, requireFound } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
-import { ChangePlan, lockEngagement } from '../plan-change/change-plan.ts';
-import { tryOut } from '../plan-change/try-out.ts';
-import { readPlanFacts, type PlanFacts } from '../schedule/plan-facts.ts';
+import { ChangePlan } from '../plan-change/change-plan.ts';
+import { tryOut } from '../platform/try-out.ts';
+import type { PlanFacts } from '../schedule/plan-facts.ts';
 import { bringIn } from './bring-in.ts';
 import { phaseHindrance, type PhaseHere } from './phase-shape.ts';
 import { PHASES_HERE, type News } from './read-news.ts';
@@ -50,19 +50,17 @@ export class TakeFromLibrary {
   }
 
   private async apply(manager: EntityManager, who: Who, { engagementId, input }: Taken): Promise<PlanChanged> {
-    await lockEngagement(manager, who, engagementId);
+    const open = await this.plans.open(manager, who, engagementId);
     const template = requireFound(await this.templates.find(manager, who.agencyId, { templateId: input.templateId }), 'template');
     const here = (await rowsOf<PhaseHere>(manager, PHASES_HERE, [engagementId])).map((phase) => ({ ...phase, originId: phase.id }));
     const place = here.find(({ id }) => id === input.phaseId);
     if (place === undefined)
       throw new Refusal('unknown-id', 'This phase is not in this engagement. Choose one of its own.', { field: 'phaseId' });
-    const lines = await rowsOf<{ stateLine: string }>(manager, 'SELECT state_line AS "stateLine" FROM phase WHERE engagement_id = $1', [
-      engagementId,
-    ]);
-    const facts = await readPlanFacts(manager, engagementId);
     const news =
-      input.phaseIds === undefined ? newsOfTask(template, { facts, here, place }) : newsOfPhases(template, { facts, here, lines, input });
-    const changed = await bringIn(manager, { actor: who, at: this.clock.now() }, { plans: this.plans, news, chosen: news.differences });
+      input.phaseIds === undefined
+        ? newsOfTask(template, { facts: open.facts, here, place })
+        : newsOfPhases(template, { facts: open.facts, here, lines: open.plan.phases.map(({ state_line }) => state_line), input });
+    const changed = await bringIn(manager, who, { plans: this.plans, open, news, chosen: news.differences, version: null });
     await record(manager, { actor: who, at: this.clock.now() }, [
       {
         ...{ kind: 'library-part-added', engagementId, subject: 'engagement', subjectId: engagementId },
@@ -93,12 +91,12 @@ function newsOfTask(template: TemplateDocument, { facts, here, place }: Here & {
 /** Phases that come behind one of the engagement's, in a row; what followed that one follows the last of them. */
 function newsOfPhases(
   template: TemplateDocument,
-  { facts, here, lines, input }: Here & { readonly lines: readonly { readonly stateLine: string }[]; readonly input: Input },
+  { facts, here, lines, input }: Here & { readonly lines: readonly string[]; readonly input: Input },
 ): News {
   const taken = template.phases.filter((phase) => input.phaseIds?.includes(phase.id));
   if (taken.length < new Set(input.phaseIds).size)
     throw new Refusal('unknown-id', `A phase to take is not in “${template.name}”. Choose from its list.`, { field: 'phaseIds' });
-  const row: { readonly stateLine: string }[] = [...lines];
+  const row = lines.map((stateLine) => ({ stateLine }));
   const coming = taken.map((phase, index): TemplatePhase => {
     const stateLine = freeStateLine({ phases: row as TemplatePhase[] }, phase.stateLine);
     row.push({ stateLine });

@@ -2,7 +2,7 @@ import { Injectable } from '@nestjs/common';
 import type { PlacedInWeek, PlaceInWeek, WeekPlan, WeekPlanPerson, WeekPlanTask } from '@crew/contract';
 import { addDays, type CalendarInput, capacityOn, compileCalendar, mondayOf, parseDay, type PersonInput, readPerson } from '@crew/core';
 import { PERSON } from '../engagement/engagement.repository.ts';
-import { record } from '../activity/record.ts';
+import { changeIdOf, record } from '../activity/record.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database, rowsOf } from '../platform/database.ts';
 import { lockEngagements, lockTasks } from '../platform/locks.ts';
@@ -72,7 +72,7 @@ export class PlanWeek {
     };
   }
 
-  /** Puts tasks into weeks, all or none; what was left over from an earlier week is counted as carried. Answers where they stood. */
+  /** Puts tasks into weeks, all or none; what was left over from an earlier week is counted as carried. */
   place(who: Who, input: PlaceInWeek): Promise<PlacedInWeek> {
     const ids = input.tasks.map((task) => task.taskId);
     if (new Set(ids).size < ids.length)
@@ -104,7 +104,7 @@ export class PlanWeek {
         const wanted = asked.get(row.id) as PlaceInWeek['tasks'][number];
         const week = wanted.week === null ? null : mondayOf(wanted.week);
         const isLeftOver = row.week !== null && row.week < thisWeek && week !== null && week > row.week;
-        return { ...row, to: week, carriedTo: wanted.carried ?? row.carried + (isLeftOver ? 1 : 0) };
+        return { ...row, to: week, carriedTo: row.carried + (isLeftOver ? 1 : 0) };
       });
       await rowsOf(
         manager,
@@ -124,7 +124,7 @@ export class PlanWeek {
             ],
           })),
       );
-      return { before: rows.map(({ id, week, carried }) => ({ taskId: id, week, carried })) };
+      return { changeId: changeIdOf(manager) };
     });
   }
 }

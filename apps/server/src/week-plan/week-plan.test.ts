@@ -1,4 +1,4 @@
-import type { EngagementPlan, PlacedInWeek, WeekPlan, WeekPlanTask } from '@crew/contract';
+import type { ChangeUndone, EngagementPlan, PlacedInWeek, TaskSheet, WeekPlan, WeekPlanTask } from '@crew/contract';
 import { startSmall, testWorld, TODAY } from '../../test/harness.ts';
 
 const { harness, lead } = testWorld();
@@ -56,10 +56,24 @@ test('what is left over is carried, and counted once for each time', async () =>
   expect((await of('Sketch'))?.carried).toBe(0);
   harness.clock.moveTo('2026-12-07');
   expect((await of('Sketch'))?.plannedWeek).toBe(NEXT_WEEK);
-  const { before } = (await place('Sketch', '2026-12-07').expect(200)).body as PlacedInWeek;
+  const { changeId } = (await place('Sketch', '2026-12-07').expect(200)).body as PlacedInWeek;
   expect(await of('Sketch')).toMatchObject({ plannedWeek: '2026-12-07', carried: 1 });
-  await lead.post('/week-plan/places', { tasks: before }).expect(200);
+  await lead.post(`/changes/${changeId}/undo`).expect(200);
   expect(await of('Sketch')).toMatchObject({ plannedWeek: NEXT_WEEK, carried: 0 });
+});
+
+test('undo leaves the week somebody else put a task into since, and what they changed besides', async () => {
+  const both = ['Sketch', 'Ink'].map((title) => ({ taskId: tasks[title], week: THIS_WEEK }));
+  const { changeId } = (await lead.post('/week-plan/places', { tasks: both }).expect(200)).body as PlacedInWeek;
+  const dora = await harness.as('Dora');
+  await dora.post('/week-plan/places', { tasks: [{ taskId: tasks['Sketch'], week: NEXT_WEEK }] }).expect(200);
+  const ink = async () => (await lead.get(`/tasks/${tasks['Ink']}`).expect(200)).body as TaskSheet;
+  await dora.patch(`/tasks/${tasks['Ink']}`, { version: (await ink()).version, priority: 'high' }).expect(200);
+  const { body } = await lead.post(`/changes/${changeId}/undo`).expect(200);
+  expect((body as ChangeUndone).kept).toEqual([{ taskId: tasks['Sketch'], title: 'Sketch', field: 'week', by: 'Dora Quill' }]);
+  expect(await of('Sketch')).toMatchObject({ plannedWeek: NEXT_WEEK });
+  expect(await of('Ink')).toMatchObject({ plannedWeek: null });
+  expect(await ink()).toMatchObject({ priority: 'high' });
 });
 
 test('several go together or not at all', async () => {

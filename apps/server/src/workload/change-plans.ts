@@ -9,7 +9,7 @@ import { lockEngagements } from '../platform/locks.ts';
 import { Refusal, unwrap } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 import { ChangePlan } from '../plan-change/change-plan.ts';
-import { tryOut } from '../plan-change/try-out.ts';
+import { tryOut } from '../platform/try-out.ts';
 import { toEffect } from './ease-load.ts';
 import { loadWindow, type LoadWindow } from './load-window.ts';
 import { readLoadFacts, toLoadInput, type AnyLoad } from './load-facts.ts';
@@ -55,7 +55,7 @@ export class ChangePlans {
       readonly changed: PlansChanged['effects'][number]['effect'];
     }[] = [];
     for (const part of input.parts) {
-      const { effect } = await this.plans.apply(manager, who, part);
+      const { effect } = await this.plans.applyChanges(manager, who, part);
       taken.push({ engagementId: part.engagementId, changed: effect });
     }
     const after = await readLoadFacts(manager, who.agencyId, { today, to: '9999-12-31' });

@@ -20,6 +20,20 @@ async function staysTrue(): Promise<Workload> {
   return kept;
 }
 
+const rename = async (id: string, name: string): Promise<void> => {
+  const { version } = (await planOf(id)).engagement;
+  await lead.patch(`/engagements/${id}`, { version, name }).expect(200);
+};
+
+/** Hands the first phase off and picks it up, later than it was planned. */
+async function passOn(id: string): Promise<void> {
+  const handoff = (await planOf(id)).phases[0]?.handoffId;
+  const receiverId = harness.ids.people['Mak'];
+  await lead.post(`/handoffs/${handoff}/hand-off`, { version: 1, words: '', reason: 'In a hurry', receiverId }).expect(200);
+  await staysTrue();
+  await lead.post(`/handoffs/${handoff}/pick-up`, { version: 2 }).expect(200);
+}
+
 test('whatever changes, the grid is what laying everything anew would be', async () => {
   const first = await startSmall(lead, harness, { name: 'First' });
   const before = await staysTrue();
@@ -43,6 +57,9 @@ test('whatever changes, the grid is what laying everything anew would be', async
       'one is added',
       async () => lead.post(`/engagements/${first}/tasks`, { phaseId: (await planOf(first)).phases[0]?.id, title: 'Extra' }).expect(201),
     ],
+    ['the client gets another colour', () => harness.database.rows(`UPDATE client SET hue = 'plum' WHERE id = $1`, [harness.ids.client])],
+    ['the engagement is called otherwise', () => rename(first, 'First and last')],
+    ['its next phase is picked up', () => passOn(first)],
     ['a proposal is accepted', () => lead.post(`/engagements/${second}/accept`).expect(204)],
     [
       'somebody is away',

@@ -34,7 +34,8 @@ export interface WeekPlan {
   readonly tasks: readonly WeekPlanTask[];
 }
 
-/** Where each task stood before, to put a step back. */
+/** Tasks were put into weeks. */
 export interface PlacedInWeek {
-  readonly before: readonly { readonly taskId: string; readonly week: string | null; readonly carried: number }[];
+  /** Undoes it; null when all of them were there already. */
+  readonly changeId: string | null;
 }
