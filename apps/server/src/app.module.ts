@@ -81,6 +81,7 @@ import { TryRhythm } from './series/try-rhythm.ts';
 import { ChangeStatus } from './task/change-status.ts';
 import { AddTask } from './task/add-task.ts';
 import { EditTask } from './task/edit-task.ts';
+import { ReadTaskPage } from './task/query/read-task-page.ts';
 import { TaskParts } from './task/task-parts.ts';
 import { TaskController } from './task/task.controller.ts';
 import { TaskRepository } from './task/task.repository.ts';
@@ -186,6 +187,7 @@ const useCases = [
   AddTask,
   EditTask,
   TaskParts,
+  ReadTaskPage,
   KeepOwnFields,
   KeepTimer,
   KeepTime,

@@ -16,7 +16,7 @@ export {
 export { capacityOn, readPerson, type Person, type PersonInput, type TimeOffInput } from './calendar/capacity.ts';
 export { schedule, scheduleBack } from './schedule/schedule.ts';
 export type * from './schedule/types.ts';
-export { ancestorsOf, descendantsOf, readTree, type Tree, type TreeItem } from './nesting/tree.ts';
+export { ancestorsOf, descendantsOf, leavesUnder, topsAmong, treeOf, type Tree, type TreeItem } from './nesting/tree.ts';
 export { load, openBook, readItem, remainingMinutes } from './load/load.ts';
 export { easeLoad } from './ease/ease.ts';
 export type * from './ease/types.ts';

@@ -2,8 +2,10 @@ import fc from 'fast-check';
 import {
   ancestorsOf,
   descendantsOf,
+  leavesUnder,
+  topsAmong,
   followersOf,
-  readTree,
+  treeOf,
   schedule,
   type Schedule,
   type ScheduleInput,
@@ -199,7 +201,7 @@ test('every group spans exactly its parts, whatever the order of the list', () =
   fc.assert(
     fc.property(nested, fc.boolean(), ({ deep }, isReversed) => {
       const found = new Map(solved(plan(isReversed ? [...deep].reverse() : deep)).tasks.map((task) => [task.id, task]));
-      const tree = readTree(deep, 'tasks');
+      const tree = treeOf(deep);
       for (const group of tree.childrenOf.keys()) {
         const parts = descendantsOf(tree, group).map((id) => found.get(id));
         expect(found.get(group)?.start).toBe(parts.map((part) => part?.start).sort()[0]);
@@ -217,12 +219,12 @@ test('every group spans exactly its parts, whatever the order of the list', () =
 test('what waits for a group begins after all of its parts', () => {
   fc.assert(
     fc.property(nested, ({ deep }) => {
-      const groups = [...readTree(deep, 'tasks').childrenOf.keys()];
+      const groups = [...treeOf(deep).childrenOf.keys()];
       fc.pre(groups.length > 0);
       const input = plan([...deep, { id: 'after', phase: 'p', days: 1, after: groups.map((group) => FS(group)) }]);
       const found = solved(input);
       const after = found.tasks.at(-1) as { start: string };
-      const tree = readTree(deep, 'tasks');
+      const tree = treeOf(deep);
       for (const id of groups.flatMap((group) => descendantsOf(tree, group))) {
         const task = found.tasks.find((candidate) => candidate.id === id) as { finish: string };
         const days = deep.find((candidate) => candidate.id === id)?.days ?? 0;
@@ -233,7 +235,7 @@ test('what waits for a group begins after all of its parts', () => {
 });
 
 test('a tree knows who is in whom at any depth', () => {
-  const tree = readTree([{ id: 'a' }, { id: 'b', parent: 'a' }, { id: 'c', parent: 'b' }, { id: 'd', parent: 'a' }], 'tasks');
+  const tree = treeOf([{ id: 'a' }, { id: 'b', parent: 'a' }, { id: 'c', parent: 'b' }, { id: 'd', parent: 'a' }]);
   expect(descendantsOf(tree, 'a')).toEqual(['b', 'c', 'd']);
   expect(ancestorsOf(tree, 'c')).toEqual(['b', 'a']);
 });
@@ -276,4 +278,16 @@ describe('not before a day', () => {
     const result = schedule(plan([{ id: 'draw', phase: 'p', days: 1, notBefore: '2026-02-30' }]));
     expect(result).toMatchObject({ ok: false, problem: { kind: 'invalid-day', at: 'tasks[draw].notBefore' } });
   });
+});
+
+test('a tree of a part of a list has what is missing left out, and no circles', () => {
+  const tree = treeOf([
+    { id: 'a', parent: 'gone' },
+    { id: 'b', parent: 'a' },
+    { id: 'x', parent: 'y' },
+    { id: 'y', parent: 'x' },
+  ]);
+  expect([...tree.parentOf]).toEqual([['b', 'a']]);
+  expect(leavesUnder(tree, ['a', 'b', 'x'])).toEqual(['b', 'x']);
+  expect(topsAmong(tree, ['b', 'a', 'y'])).toEqual(['a', 'y']);
 });

@@ -1,3 +1,4 @@
+import { isOpen } from '../platform/sql-words.ts';
 import type { INestApplicationContext } from '@nestjs/common';
 import { addDays, mondayOf } from '@crew/core';
 import { Clock } from '../platform/clock.ts';
@@ -27,7 +28,7 @@ async function place(
 ): Promise<void> {
   const rows = await app.get(Database).rows<{ id: string }>(
     `SELECT t.id FROM task t JOIN engagement e ON e.id = t.engagement_id AND e.state = 'open' JOIN phase p ON p.id = t.phase_id
-     WHERE t.status NOT IN ('done', 'dropped') AND NOT t.is_group AND t.kind NOT IN ('client', 'milestone') AND t.planned_week IS NULL
+     WHERE ${isOpen('t')} AND NOT t.is_group AND t.kind NOT IN ('client', 'milestone') AND t.planned_week IS NULL
        AND t.start_day <= $1 AND EXISTS (SELECT 1 FROM task_assignee a WHERE a.task_id = t.id) ORDER BY t.start_day, e.name, t.number LIMIT $2`,
     [until, most],
   );

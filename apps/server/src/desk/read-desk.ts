@@ -26,12 +26,15 @@ import {
   splitByLargestRemainder,
   weekOf,
 } from '@crew/core';
-import { OUTSIDE, PERSON } from '../engagement/engagement.repository.ts';
 import { HandoffRepository } from '../handoff/handoff.repository.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database } from '../platform/database.ts';
 import { requireFound, unwrap } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
+import { calendarOf, isOpen, isWork, timeOffOf } from '../platform/sql-words.ts';
+import { taskList, type Columns } from '../task/query/select-tasks.ts';
+import { mayBeginBy } from '../task/query/task-columns.ts';
+import { Values } from '../task/query/values.ts';
 
 interface DeskRow extends DeskTask {
   readonly kind: TaskKind;
@@ -72,68 +75,92 @@ interface PlaceRow {
   readonly minutes: number;
 }
 
+/** How far back days without time, and work without time, are looked for. */
+const FORGOTTEN_DAYS = 14;
+
 const WAITS_FOR = `
   CASE WHEN t.status = 'waiting' THEN t.waiting_on WHEN t.open_predecessors = 0 THEN NULL
        ELSE (SELECT 'after ' || coalesce(CASE WHEN q.id <> a.person_id THEN split_part(q.name, ' ', 1) END, CASE WHEN o.kind = 'client' THEN 'the client' ELSE '“' || o.title || '”' END)
              FROM task_link l JOIN task o ON o.id = l.predecessor_id LEFT JOIN task_assignee oa ON oa.task_id = o.id AND oa.position = 0
              LEFT JOIN person q ON q.id = oa.person_id
-             WHERE l.successor_id = t.id AND o.status NOT IN ('done', 'dropped') ORDER BY o.due_day DESC LIMIT 1) END`;
+             WHERE l.successor_id = t.id AND ${isOpen('o')} ORDER BY o.due_day DESC LIMIT 1) END`;
 
-/** The people of task t, named. */
-const ASSIGNEES = `(SELECT json_agg(${PERSON('y')} ORDER BY x.position) FROM task_assignee x JOIN person y ON y.id = x.person_id WHERE x.task_id = t.id)`;
+/** What a desk shows of every task. */
+const SHOWN: Columns = {
+  ...{ id: 'id', number: 'number', title: 'title', status: 'status', version: 'version', engagement: 'engagement', phase: 'phase' },
+  ...{ start: 'start', due: 'due', estimateMinutes: 'estimateMinutes', loggedMinutes: 'loggedMinutes', assignees: 'assignees' },
+};
 
-const TASKS = `
-  SELECT json_agg(json_build_object('id', t.id, 'number', t.number, 'title', t.title, 'kind', t.kind, 'status', t.status, 'version', t.version,
-      'phase', p.name, 'start', t.start_day, 'due', t.due_day, 'estimateMinutes', t.estimate_minutes, 'loggedMinutes', t.logged_minutes,
-      'openPredecessors', t.open_predecessors, 'isBegun', ((p.state <> 'ahead' AND coalesce(p.started_on <= $4, true)) OR t.may_start_early) AND (t.series_id IS NULL OR t.start_day <= $4), 'isSeen', a.seen_at IS NOT NULL,
-      'isTimed', EXISTS (SELECT 1 FROM timer m WHERE m.person_id = a.person_id AND m.task_id = t.id),
-      'engagement', json_build_object('id', e.id, 'name', e.name, 'client', json_build_object('name', c.name, 'hue', c.hue)),
-      'remainingMinutes', greatest(0, coalesce(t.estimate_minutes, agency.default_minutes) - t.logged_minutes), 'assignedBy', b.name,
-      'since', t.waiting_since, 'waitingFor', ${WAITS_FOR}, 'likelihood', CASE WHEN e.state = 'proposal' THEN e.likelihood END,
-      'outside', ${OUTSIDE},
-      'holdsUp', (SELECT count(*)::int FROM task_link l JOIN task o ON o.id = l.successor_id
-                  WHERE l.predecessor_id = t.id AND o.status NOT IN ('done', 'dropped')),
-      'assignees', ${ASSIGNEES},
-      'shares', (SELECT json_agg(json_build_object('person', x.person_id, 'share', x.share) ORDER BY x.position) FROM task_assignee x JOIN person y ON y.id = x.person_id AND y.is_active WHERE x.task_id = t.id),
-      'lastTouch', CASE WHEN t.logged_minutes > 0 THEN (SELECT max(x.day) FROM time_entry x WHERE x.task_id = t.id AND x.person_id = a.person_id) END)
-    ORDER BY t.due_day, t.priority = 'high' DESC, t.number)
-  FROM task_assignee a
-  JOIN task t ON t.id = a.task_id AND NOT t.is_group
-  JOIN phase p ON p.id = t.phase_id
-  JOIN engagement e ON e.id = t.engagement_id AND e.state IN ('proposal', 'open')
-  JOIN client c ON c.id = e.client_id
-  LEFT JOIN person b ON b.id = a.assigned_by_id
-  WHERE a.person_id = person.id AND a.is_open`;
-
-const TASK_REF = `'id', t.id, 'title', t.title, 'doneOn', t.done_on, 'loggedMinutes', t.logged_minutes`;
+/** Open work of person `person` (and, of it, assignment a), with what the week is computed from; `until` is the end of the week as SQL. */
+const tasksOf = (values: Values, until: string): string =>
+  taskList(
+    {
+      columns: {
+        ...SHOWN,
+        ...{ kind: 'kind', openPredecessors: 'openPredecessors', remainingMinutes: 'remainingMinutes', since: 'waitingSince' },
+        ...{ likelihood: 'likelihood', outside: 'outside', shares: 'shares' },
+      },
+      extra: {
+        isBegun: mayBeginBy(until),
+        isSeen: 'a.seen_at IS NOT NULL',
+        assignedBy: '(SELECT b.name FROM person b WHERE b.id = a.assigned_by_id)',
+        isTimed: 'EXISTS (SELECT 1 FROM timer m WHERE m.person_id = a.person_id AND m.task_id = t.id)',
+        waitingFor: WAITS_FOR,
+        holdsUp: `(SELECT count(*)::int FROM task_link l JOIN task o ON o.id = l.successor_id WHERE l.predecessor_id = t.id AND ${isOpen('o')})`,
+        lastTouch: `CASE WHEN t.logged_minutes > 0 THEN (SELECT max(x.day) FROM time_entry x WHERE x.task_id = t.id AND x.person_id = a.person_id) END`,
+      },
+      from: 'task_assignee a JOIN task t ON t.id = a.task_id',
+      filter: { isGroup: false, engagementStates: ['proposal', 'open'] },
+      and: ['a.person_id = person.id AND a.is_open'],
+      ...{ needs: ['p'], order: `t.due_day, t.priority = 'high' DESC, t.number` },
+    },
+    values,
+  );
 
 /** Done in the last two weeks without any time of theirs; such work usually took the middle of earlier runs of the same template task. */
-const UNLOGGED = `
-  SELECT json_agg(json_build_object(${TASK_REF}, 'number', t.number, 'status', t.status, 'version', t.version, 'phase', p.name, 'start', t.start_day,
-      'due', t.due_day, 'estimateMinutes', t.estimate_minutes, 'remainingMinutes', 0, 'since', NULL, 'waitingFor', NULL, 'holdsUp', 0, 'assignees', ${ASSIGNEES},
-      'engagement', json_build_object('id', e.id, 'name', e.name, 'client', json_build_object('name', c.name, 'hue', c.hue)),
-      'usualMinutes', coalesce((SELECT percentile_disc(0.5) WITHIN GROUP (ORDER BY o.logged_minutes) FROM task o
-        WHERE o.template_task_id = t.template_task_id AND o.id <> t.id AND o.status = 'done' AND o.logged_minutes > 0), t.estimate_minutes)) ORDER BY t.done_on DESC, t.number)
-  FROM task_assignee a JOIN task t ON t.id = a.task_id JOIN phase p ON p.id = t.phase_id JOIN engagement e ON e.id = t.engagement_id JOIN client c ON c.id = e.client_id
-  WHERE a.person_id = person.id AND t.status = 'done' AND NOT t.is_group AND t.kind NOT IN ('client', 'milestone') AND t.done_on > $5::date - 14
-    AND NOT EXISTS (SELECT 1 FROM time_entry x WHERE x.task_id = t.id AND x.person_id = a.person_id)`;
+const unloggedOf = (values: Values, today: string): string =>
+  taskList(
+    {
+      columns: { ...SHOWN, doneOn: 'doneOn' },
+      extra: {
+        ...{ remainingMinutes: '0', since: 'NULL', waitingFor: 'NULL', holdsUp: '0' },
+        usualMinutes: `coalesce((SELECT percentile_disc(0.5) WITHIN GROUP (ORDER BY o.logged_minutes) FROM task o
+          WHERE o.template_task_id = t.template_task_id AND o.id <> t.id AND o.status = 'done' AND o.logged_minutes > 0), t.estimate_minutes)`,
+      },
+      from: 'task_assignee a JOIN task t ON t.id = a.task_id',
+      filter: { statuses: ['done'], doneFrom: addDays(today, 1 - FORGOTTEN_DAYS) },
+      and: [
+        'a.person_id = person.id',
+        isWork('t'),
+        'NOT EXISTS (SELECT 1 FROM time_entry x WHERE x.task_id = t.id AND x.person_id = a.person_id)',
+      ],
+      order: 't.done_on DESC, t.number',
+    },
+    values,
+  );
 
-const DONE_THIS_WEEK = `
-  SELECT json_agg(json_build_object(${TASK_REF}, 'engagement', e.name, 'hue', c.hue) ORDER BY t.done_on DESC, t.number)
-  FROM task_assignee a JOIN task t ON t.id = a.task_id JOIN engagement e ON e.id = t.engagement_id JOIN client c ON c.id = e.client_id
-  WHERE a.person_id = person.id AND t.status = 'done' AND NOT t.is_group AND t.done_on BETWEEN $3 AND $4`;
+const doneOf = (values: Values, { from, to }: { readonly from: string; readonly to: string }): string =>
+  taskList(
+    {
+      columns: { id: 'id', title: 'title', engagement: 'engagementName', hue: 'hue', doneOn: 'doneOn', loggedMinutes: 'loggedMinutes' },
+      from: 'task_assignee a JOIN task t ON t.id = a.task_id',
+      filter: { statuses: ['done'], isGroup: false, doneFrom: from, doneTo: to },
+      and: ['a.person_id = person.id'],
+      order: 't.done_on DESC, t.number',
+    },
+    values,
+  );
 
-const FACTS = `
+/** Person $1 of agency $2 in the week from $3 to $4, as of day $5. */
+const factsOf = (values: Values, week: { readonly from: string; readonly to: string; readonly today: string }): string => `
   SELECT json_build_object('id', person.id, 'name', person.name, 'initials', person.initials) AS person, person.week, person.reserve, person.joined_on AS "joinedOn",
-    coalesce((SELECT json_agg(json_strip_nulls(json_build_object('from', o.from_day, 'to', o.to_day, 'minutes', o.minutes)))
-      FROM time_off o WHERE o.person_id = person.id AND o.to_day >= $3::date - 14), '[]') AS off,
-    json_build_object('week', agency.week, 'closed',
-      coalesce((SELECT json_agg(d.day ORDER BY d.day) FROM closed_day d WHERE d.agency_id = agency.id), '[]')) AS calendar,
+    ${timeOffOf('person', 'o.to_day >= $3::date - 14')} AS off,
+    ${calendarOf('agency')} AS calendar,
     agency.default_minutes AS "defaultMinutes",
     (SELECT coalesce(sum(x.minutes), 0)::int FROM time_entry x WHERE x.person_id = person.id AND x.day BETWEEN $3 AND $4) AS "loggedMinutes",
-    coalesce((${TASKS}), '[]') AS tasks,
-    coalesce((${UNLOGGED}), '[]') AS unlogged,
-    coalesce((${DONE_THIS_WEEK}), '[]') AS "doneThisWeek",
+    (${tasksOf(values, '$4::date')}) AS tasks,
+    (${unloggedOf(values, week.today)}) AS unlogged,
+    (${doneOf(values, week)}) AS "doneThisWeek",
     coalesce((SELECT json_agg(json_build_object('taskId', x.task_id, 'day', x.day, 'minutes', x.minutes) ORDER BY x.day, x.position)
       FROM desk_place x WHERE x.person_id = person.id AND x.day BETWEEN $3 AND $4), '[]') AS places,
     coalesce((SELECT json_agg(json_build_object('day', x.day, 'minutes', x.minutes))
@@ -158,8 +185,10 @@ export class ReadDesk {
   async run(who: Who, personId: string): Promise<Desk> {
     const today = this.clock.today();
     const week = weekOf(today);
+    const values = new Values([personId, who.agencyId, week.from, week.to, today]);
+    const sql = factsOf(values, { ...week, today });
     const [found, handoffs] = await Promise.all([
-      this.database.row<DeskFacts>(FACTS, [personId, who.agencyId, week.from, week.to, today]),
+      this.database.row<DeskFacts>(sql, values.list),
       this.handoffs.listFor(who, personId, today),
     ]);
     const facts = requireFound(found, 'person');
@@ -217,8 +246,6 @@ function briefsOf(rows: readonly DeskRow[], today: string): DeskBrief[] {
     })
     .sort((left, right) => left.outside.briefBy.localeCompare(right.outside.briefBy) || left.number - right.number);
 }
-
-const FORGOTTEN_DAYS = 14;
 
 /** Working days that are over with less than half of their hours logged; what somebody keeps in reserve is worked too. */
 function forgottenIn({ person, week, joinedOn, off, calendar, loggedByDay }: DeskFacts, today: string): string[] {

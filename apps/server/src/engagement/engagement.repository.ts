@@ -16,12 +16,12 @@ import { Database } from '../platform/database.ts';
 import { jsonOf, type Json } from '../platform/json.ts';
 import type { Who } from '../platform/rights.ts';
 import { engagementSeenBy } from '../platform/visible.ts';
+import { calendarOf, CLIENT, isOpen, PERSON } from '../platform/sql-words.ts';
+import { taskList } from '../task/query/select-tasks.ts';
+import { PLAN_COLUMNS } from '../task/query/task-columns.ts';
+import { Values } from '../task/query/values.ts';
 import { batonOf } from '../handoff/baton.ts';
 import { standingOf, type StandingFacts } from './standing.ts';
-
-/** Somebody of the crew as everybody sees them; the table's alias is given. */
-export const PERSON = (alias: string): string =>
-  `json_build_object('id', ${alias}.id, 'name', ${alias}.name, 'initials', ${alias}.initials)`;
 
 /** A phase as tracks show it, with the handoff that ends it: an open one before one that is through. */
 const PHASE_COLUMNS = `'id', p.id, 'name', p.name, 'state', p.state, 'start', coalesce(p.started_on, p.planned_start),
@@ -54,13 +54,13 @@ const PLAN_PHASES = `
       'checks', CASE WHEN p.state = 'running' THEN (SELECT json_agg(json_build_object('id', g.id, 'kind', g.kind, 'isGiven', g.given_at IS NOT NULL))
         FROM gate_check g WHERE g.phase_id = p.id) END,
       'open', CASE WHEN p.state = 'running' THEN (SELECT json_agg(json_build_object('title', o.title, 'isOpen', true, 'isClientTask', o.kind = 'client'))
-        FROM task o WHERE o.phase_id = p.id AND o.series_id IS NULL AND NOT o.is_group AND o.status NOT IN ('done', 'dropped')) END) ORDER BY p.position)
+        FROM task o WHERE o.phase_id = p.id AND o.series_id IS NULL AND NOT o.is_group AND ${isOpen('o')}) END) ORDER BY p.position)
    FROM phase p LEFT JOIN role r ON r.id = p.role_id ${HANDOFF_OF_PHASE} WHERE p.engagement_id = e.id)`;
 
 const TRACK_COLUMNS = `
   e.id, e.name, e.state, e.start_day AS start, e.promised_day AS promise, s.finish_day AS finish, s.percent, s.logged_minutes AS "loggedMinutes",
   s.effort_minutes AS "effortMinutes", s.overdue_tasks AS overdue, s.late_days AS "lateDays", s.waiting_title AS "waitingTitle",
-  s.waiting_since AS "waitingSince", json_build_object('name', c.name, 'hue', c.hue) AS client, ${PERSON('l')} AS lead,
+  s.waiting_since AS "waitingSince", ${CLIENT} AS client, ${PERSON('l')} AS lead,
   (SELECT json_build_object('id', z.id, 'name', z.name) FROM engagement_series z WHERE z.id = e.series_id) AS series,
   (SELECT json_build_object('state', h.state, 'since', h.since, 'question', h.question) FROM handoff h
    WHERE h.engagement_id = e.id AND h.state IN ('handed-off', 'sent-back') ORDER BY h.state DESC, h.since LIMIT 1) AS flight`;
@@ -78,7 +78,7 @@ const standsWith = (parameter: number): string => `JOIN LATERAL (
     ORDER BY q.state = 'running' DESC, q.position LIMIT 1) own ON true
   CROSS JOIN LATERAL (
     SELECT count(*)::int AS "openTasks", min(t.due_day) AS "nextDue" FROM task t
-    WHERE t.phase_id = own.id AND t.role_id = ANY($${parameter}::uuid[]) AND NOT t.is_group AND t.status NOT IN ('done', 'dropped')) todo`;
+    WHERE t.phase_id = own.id AND t.role_id = ANY($${parameter}::uuid[]) AND NOT t.is_group AND ${isOpen('t')}) todo`;
 
 const stands = (
   parameter: number,
@@ -86,31 +86,20 @@ const stands = (
     'until', own.planned_finish, 'openTasks', todo."openTasks", 'nextDue', todo."nextDue",
     'phaseIds', (SELECT json_agg(q.id) FROM phase q WHERE q.engagement_id = e.id AND q.role_id = ANY($${parameter}::uuid[])))`;
 
-/** The part of task t an outside maker does. */
-export const OUTSIDE = `CASE WHEN t.outside_maker IS NOT NULL THEN json_build_object('maker', t.outside_maker, 'turnaroundDays', t.outside_turnaround,
-    'bufferDays', t.outside_buffer, 'neededOn', t.outside_needed_on, 'state', t.outside_state, 'briefBy', t.brief_by) END`;
-
-/** A task of the plan as JSON, from aliases t and r. */
-export const PLAN_TASK = `json_build_object('id', t.id, 'number', t.number, 'phaseId', t.phase_id, 'parentId', t.parent_id, 'isGroup', t.is_group,
-  'deliverableId', t.deliverable_id, 'labels', t.labels, 'title', t.title, 'kind', t.kind, 'role', r.name,
-  'status', t.status, 'waitingOn', t.waiting_on, 'waitingSince', t.waiting_since, 'priority', t.priority, 'start', t.start_day, 'due', t.due_day, 'expected', t.expected_day,
-  'days', t.days, 'slack', t.slack, 'isCritical', t.is_critical, 'missedDays', t.missed_days, 'fixedDay', t.fixed_day, 'notBefore', t.not_before,
-  'realStart', t.real_start, 'baselineStart', t.baseline_start, 'baselineDue', t.baseline_due, 'outside', ${OUTSIDE},
-  'estimateMinutes', t.estimate_minutes, 'loggedMinutes', t.logged_minutes, 'stepsDone', t.steps_done, 'stepsAll', t.steps_all,
-  'openPredecessors', t.open_predecessors, 'isShownToClient', t.is_shown_to_client, 'isChargeable', t.is_chargeable, 'mayStartEarly', t.may_start_early, 'seriesId', t.series_id, 'version', t.version,
-  'assignees', coalesce((SELECT json_agg(${PERSON('q')} ORDER BY a.position) FROM task_assignee a JOIN person q ON q.id = a.person_id WHERE a.task_id = t.id), '[]'),
-  'after', coalesce((SELECT json_agg(json_build_object('id', b.id, 'number', b.number, 'type', l.type, 'lag', l.lag) ORDER BY b.number) FROM task_link l JOIN task b ON b.id = l.predecessor_id WHERE l.successor_id = t.id), '[]'))`;
+/** The tasks of a plan in its order; text, because nobody on the server looks into them. */
+const PLAN_TASKS = taskList(
+  { columns: PLAN_COLUMNS, needs: ['p'], and: ['t.engagement_id = e.id'], order: 'p.position, t.position, t.number' },
+  new Values(),
+);
 
 /** The whole plan in one statement; its tasks as text, because nobody on the server looks into them. */
 export const PLAN_DOCUMENT = `
   SELECT ${TRACK_COLUMNS}, ${PLAN_PHASES} AS phases, e.version, e.client_id AS "clientId", e.contact_id AS "contactId", e.likelihood, k.name AS contact,
     CASE WHEN m.id IS NULL THEN NULL ELSE json_build_object('id', m.id, 'name', m.name, 'version', e.template_version, 'newest', m.version) END AS template,
-    (SELECT json_build_object('week', y.week, 'closed', coalesce((SELECT json_agg(x.day ORDER BY x.day) FROM closed_day x WHERE x.agency_id = y.id), '[]'))
-     FROM agency y WHERE y.id = e.agency_id) AS calendar,
+    (SELECT ${calendarOf('y')} FROM agency y WHERE y.id = e.agency_id) AS calendar,
     json_build_object('keptOn', e.baseline_on, 'finish', e.baseline_finish, 'promise', e.baseline_promise) AS baseline,
     coalesce((SELECT json_agg(json_build_object('id', d.id, 'name', d.name) ORDER BY d.position, d.name) FROM deliverable d WHERE d.engagement_id = e.id), '[]') AS deliverables,
-    (SELECT coalesce(json_agg(${PLAN_TASK} ORDER BY p.position, t.position, t.number), '[]')::text
-     FROM task t JOIN phase p ON p.id = t.phase_id LEFT JOIN role r ON r.id = t.role_id WHERE t.engagement_id = e.id) AS tasks
+    (${PLAN_TASKS})::text AS tasks
   FROM engagement e ${TRACK_JOINS} LEFT JOIN contact k ON k.id = e.contact_id LEFT JOIN template m ON m.id = e.template_id
   WHERE e.id = $1`;
 

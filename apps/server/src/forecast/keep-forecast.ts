@@ -13,7 +13,7 @@ import {
 import type { EntityManager } from 'typeorm';
 import { Clock } from '../platform/clock.ts';
 import { Database, firstRow, rowsOf } from '../platform/database.ts';
-import { PERSON } from '../engagement/engagement.repository.ts';
+import { PERSON } from '../platform/sql-words.ts';
 import { requireFound, unwrap } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 import { engagementSeenBy } from '../platform/visible.ts';

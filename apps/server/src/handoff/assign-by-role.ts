@@ -1,3 +1,4 @@
+import { isOpen } from '../platform/sql-words.ts';
 import type { EntityManager } from 'typeorm';
 import { record } from '../activity/record.ts';
 import { isJob, type By } from '../platform/actor.ts';
@@ -21,7 +22,7 @@ export async function assignByRole(
        JOIN phase p ON p.id = t.phase_id
        LEFT JOIN engagement_role er ON er.engagement_id = t.engagement_id AND er.role_id = t.role_id
        LEFT JOIN person_role held ON held.person_id = $2::uuid AND held.role_id = t.role_id
-       WHERE t.phase_id = $1 AND NOT t.is_group AND t.status NOT IN ('done', 'dropped') AND t.role_id IS NOT NULL
+       WHERE t.phase_id = $1 AND NOT t.is_group AND ${isOpen('t')} AND t.role_id IS NOT NULL
          AND NOT EXISTS (SELECT 1 FROM task_assignee a WHERE a.task_id = t.id)
          AND (er.person_id IS NOT NULL OR (held.role_id IS NOT NULL AND $2::uuid IS NOT NULL))
        RETURNING task_id, person_id)

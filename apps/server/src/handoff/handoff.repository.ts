@@ -17,18 +17,16 @@ import type { EntityManager } from 'typeorm';
 import { Database, firstRow } from '../platform/database.ts';
 import { lockEngagements } from '../platform/locks.ts';
 import type { Who } from '../platform/rights.ts';
+import { ENGAGEMENT, PERSON_OR_NULL } from '../platform/sql-words.ts';
 import { batonOf } from './baton.ts';
-
-const PERSON = (alias: string): string =>
-  `CASE WHEN ${alias}.id IS NULL THEN NULL ELSE json_build_object('id', ${alias}.id, 'name', ${alias}.name, 'initials', ${alias}.initials) END`;
 
 /** A handoff with its gate's checks and the tasks of the phase it closes. */
 const LINE = `
   SELECT h.id, h.version, h.state, h.since, h.question, h.words, h.reason, f.state AS "fromState",
-    json_build_object('id', e.id, 'name', e.name, 'client', json_build_object('name', c.name, 'hue', c.hue)) AS engagement,
+    ${ENGAGEMENT} AS engagement,
     json_build_object('id', f.id, 'name', f.name, 'finish', coalesce(f.finished_on, f.planned_finish)) AS "from",
     CASE WHEN n.id IS NULL THEN NULL ELSE json_build_object('id', n.id, 'name', n.name) END AS "to",
-    r.name AS "toRole", coalesce(${PERSON('g')}, ${PERSON('o')}, ${PERSON('l')}) AS giver, coalesce(${PERSON('v')}, ${PERSON('d')}) AS receiver,
+    r.name AS "toRole", coalesce(${PERSON_OR_NULL('g')}, ${PERSON_OR_NULL('o')}, ${PERSON_OR_NULL('l')}) AS giver, coalesce(${PERSON_OR_NULL('v')}, ${PERSON_OR_NULL('d')}) AS receiver,
     coalesce((SELECT json_agg(json_build_object('id', k.id, 'kind', k.kind, 'text', k.text, 'isGiven', k.given_at IS NOT NULL, 'givenBy', w.name) ORDER BY k.position)
       FROM gate_check k LEFT JOIN person w ON w.id = k.given_by_id WHERE k.phase_id = f.id), '[]') AS checks,
     coalesce((SELECT json_agg(json_build_object('id', t.id, 'number', t.number, 'title', t.title, 'status', t.status, 'kind', t.kind, 'finish', t.done_on,

@@ -1,3 +1,4 @@
+import { isOpen } from '../platform/sql-words.ts';
 import { Injectable } from '@nestjs/common';
 import type { HandoffSheet } from '@crew/contract';
 import { Clock } from '../platform/clock.ts';
@@ -63,7 +64,7 @@ export class ReadHandoff {
        FROM task t LEFT JOIN LATERAL (SELECT a.person_id FROM task_assignee a WHERE a.task_id = t.id ORDER BY a.position LIMIT 1) a ON true
        LEFT JOIN engagement_role er ON er.engagement_id = t.engagement_id AND er.role_id = t.role_id
        JOIN person p ON p.id = coalesce(a.person_id, er.person_id)
-       WHERE t.phase_id = $1 AND NOT t.is_group AND t.status NOT IN ('done', 'dropped') GROUP BY p.id ORDER BY 2 DESC, p.name`,
+       WHERE t.phase_id = $1 AND NOT t.is_group AND ${isOpen('t')} GROUP BY p.id ORDER BY 2 DESC, p.name`,
       [phaseId],
     );
     const ours = facts.tasks.filter((task) => task.phaseId === phaseId && !task.isGroup && task.status !== 'dropped');

@@ -1,3 +1,4 @@
+import { readCalendar } from '../calendar/read-calendar.ts';
 import { Injectable } from '@nestjs/common';
 import type { AcceptLearned, LearnedProposal, LearnedTask, LearnedTemplate, SaveTemplate, TemplateContentView } from '@crew/contract';
 import {
@@ -11,8 +12,8 @@ import {
   type TemplateTask,
 } from '@crew/core';
 import type { EntityManager } from 'typeorm';
-import { Database, firstRow, rowsOf } from '../platform/database.ts';
-import { Refusal, requireFound, unwrap } from '../platform/refusal.ts';
+import { Database, rowsOf } from '../platform/database.ts';
+import { Refusal, unwrap } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 import { extrasIn, type RunOfTask, type RunRow } from './extras.ts';
 import { KeepTemplate } from '../template/keep-template.ts';
@@ -119,11 +120,6 @@ export class LearnFromRuns {
 /** What was learned, and the tasks that could be added by their proposals. */
 interface Looked extends LearnedTemplate {
   readonly additions: ReadonlyMap<string, TemplateTask>;
-}
-
-async function readCalendar(manager: EntityManager, agencyId: string): Promise<CalendarInput> {
-  const sql = `SELECT week, coalesce((SELECT json_agg(c.day) FROM closed_day c WHERE c.agency_id = agency.id), '[]') AS closed FROM agency WHERE id = $1`;
-  return requireFound(await firstRow<CalendarInput>(manager, sql, [agencyId]), 'agency');
 }
 
 /** Runs by the template task they were made from; those nobody planned are filed under their own id. */

@@ -1,4 +1,4 @@
-import { addWorkingDays, ancestorsOf, descendantsOf, formatDay, parseDay, readTree, type Calendar, type Tree } from '@crew/core';
+import { addWorkingDays, ancestorsOf, descendantsOf, formatDay, parseDay, treeOf, type Calendar, type Tree } from '@crew/core';
 import type { TaskChange } from '@crew/contract';
 import { Refusal } from '../platform/refusal.ts';
 import { isOpen } from '../schedule/summarise.ts';
@@ -115,10 +115,7 @@ function treeAfter(changes: readonly TaskChange[], tasks: ReadonlyMap<string, Ta
       throw new Refusal('invalid-input', `“${own}” cannot become a part of ${whole}. Choose another place.`, { field: 'parentId' });
     }
   }
-  return readTree(
-    [...parentOf].map(([id, parent]) => ({ id, parent })),
-    'tasks',
-  );
+  return treeOf([...parentOf].map(([id, parent]) => ({ id, parent })));
 }
 
 /** Phase and parent: a part stands in the phase of what it is a part of. */

@@ -11,11 +11,12 @@ import type {
   TaskSeriesLine,
   TaskSeriesView,
 } from '@crew/contract';
-import { addDays, type CalendarInput, occurrences } from '@crew/core';
+import { addDays, occurrences } from '@crew/core';
 import type { EntityManager } from 'typeorm';
-import { PERSON } from '../engagement/engagement.repository.ts';
+import { ENGAGEMENT, isOpen, PERSON } from '../platform/sql-words.ts';
 import { record } from '../activity/record.ts';
 import type { By } from '../platform/actor.ts';
+import { readCalendar } from '../calendar/read-calendar.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database, firstRow, rowsOf } from '../platform/database.ts';
 import { Refusal, requireFound, unwrap } from '../platform/refusal.ts';
@@ -51,7 +52,7 @@ export class KeepTaskSeries {
 
   /** The days of a rule on the agency's calendar, as far as they are worth looking at. Saves nothing. */
   async preview(who: Who, input: PreviewRule): Promise<RuleDays> {
-    const calendar = requireFound(await this.database.row<CalendarInput>(CALENDAR, [who.agencyId]), 'agency');
+    const calendar = await readCalendar(this.database.manager, who.agencyId);
     const days = occurrences({
       ...{ calendar, rhythms: [{ from: input.from, rule: input.rule }], onClosed: input.onClosed ?? 'after', from: input.from },
       to: addDays(input.from, SHOWN_DAYS * 4),
@@ -241,16 +242,12 @@ async function patternOf(manager: EntityManager, taskId: string): Promise<TaskPa
   return { ...copiedValues(row), title: row.title, steps: steps.map(({ title }) => title), assignees, fileIds: files };
 }
 
-const CALENDAR = `
-  SELECT week, coalesce((SELECT json_agg(c.day ORDER BY c.day) FROM closed_day c WHERE c.agency_id = agency.id), '[]') AS closed
-  FROM agency WHERE id = $1`;
-
 const LINES = `
   SELECT s.id, s.pattern->>'title' AS title, s.rule, s.stopped_on AS "stoppedOn", n.id AS "taskId", n.start_day AS next,
-    json_build_object('id', e.id, 'name', e.name, 'client', json_build_object('name', c.name, 'hue', c.hue)) AS engagement,
+    ${ENGAGEMENT} AS engagement,
     coalesce((SELECT json_agg(${PERSON('q')} ORDER BY a.position) FROM task_assignee a JOIN person q ON q.id = a.person_id WHERE a.task_id = n.id), '[]') AS assignees
   FROM task_series s JOIN engagement e ON e.id = s.engagement_id AND e.state IN ('proposal', 'open') JOIN client c ON c.id = e.client_id
-  LEFT JOIN LATERAL (SELECT t.id, t.start_day FROM task t WHERE t.series_id = s.id AND t.start_day >= $2 AND t.status NOT IN ('done', 'dropped')
+  LEFT JOIN LATERAL (SELECT t.id, t.start_day FROM task t WHERE t.series_id = s.id AND t.start_day >= $2 AND ${isOpen('t')}
     ORDER BY t.start_day, t.number LIMIT 1) n ON true
   WHERE s.agency_id = $1 ORDER BY s.stopped_on IS NOT NULL, n.start_day, title, s.id`;
 

@@ -2,7 +2,7 @@ import { Injectable } from '@nestjs/common';
 import type { SeriesUnit, SeriesView } from '@crew/contract';
 import { addDays, balanceRetainer, type Carry } from '@crew/core';
 import type { EntityManager } from 'typeorm';
-import { PERSON } from '../engagement/engagement.repository.ts';
+import { CLIENT, PERSON } from '../platform/sql-words.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database, firstRow, rowsOf } from '../platform/database.ts';
 import { requireFound, unwrap } from '../platform/refusal.ts';
@@ -22,7 +22,7 @@ const UNITS = `
     FROM engagement e JOIN engagement_summary m ON m.engagement_id = e.id WHERE e.series_id = s.id), '[]')`;
 
 const SERIES = `
-  SELECT s.id, s.version, s.kind, s.name, s.unit_name AS "unitName", json_build_object('name', c.name, 'hue', c.hue) AS client, ${PERSON('l')} AS lead,
+  SELECT s.id, s.version, s.kind, s.name, s.unit_name AS "unitName", ${CLIENT} AS client, ${PERSON('l')} AS lead,
     json_build_object('id', t.id, 'name', t.name) AS template, s.places, s.on_closed AS "onClosed", s.ahead_days AS "aheadDays",
     s.retainer_minutes AS "retainerMinutes", s.carry, s.stopped_on AS "stoppedOn", s.skipped, s.extra,
     coalesce((SELECT json_agg(json_build_object('roleId', r.id, 'role', r.name, 'person', CASE WHEN q.id IS NULL THEN NULL ELSE ${PERSON('q')} END) ORDER BY v.turn)

@@ -1,3 +1,4 @@
+import { calendarOf } from '../platform/sql-words.ts';
 import { addDays, type CalendarInput, type Carry, type Occurrence, occurrences, type OnClosed, type Rhythm } from '@crew/core';
 import { DERIVED_EVENTS, type SeriesKind, type SeriesPlaces } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
@@ -51,7 +52,7 @@ const ROLES = `
 
 /** What the days of series s come from, for aliases s and y, its agency. */
 export const RHYTHMIC = `
-  json_build_object('week', y.week, 'closed', coalesce((SELECT json_agg(c.day ORDER BY c.day) FROM closed_day c WHERE c.agency_id = y.id), '[]')) AS calendar,
+  ${calendarOf('y')} AS calendar,
   (SELECT json_agg(json_build_object('from', r.from_day, 'rule', r.rule, 'each', r.each) ORDER BY r.from_day) FROM series_rhythm r WHERE r.series_id = s.id) AS rhythms`;
 
 /** Events that say nothing about anybody having changed a unit. */

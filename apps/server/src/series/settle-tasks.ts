@@ -1,3 +1,4 @@
+import { calendarOf } from '../platform/sql-words.ts';
 import { addDays, type CalendarInput, type Occurrence, occurrences, type OnClosed } from '@crew/core';
 import type { WhenMissed } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
@@ -66,7 +67,7 @@ const FACTS = `
     s.pattern || jsonb_build_object('roleId', (SELECT r.id FROM role r WHERE r.id::text = s.pattern->>'roleId'),
       'deliverableId', (SELECT d.id FROM deliverable d WHERE d.id::text = s.pattern->>'deliverableId')) AS pattern, s.rule, s.first_day AS "firstDay", s.on_closed AS "onClosed", s.when_missed AS "whenMissed", s.skipped, s.extra,
     s.made_until AS "madeUntil", s.stopped_on AS "stoppedOn", greatest(m.finish_day, e.promised_day) AS finish,
-    json_build_object('week', y.week, 'closed', coalesce((SELECT json_agg(c.day ORDER BY c.day) FROM closed_day c WHERE c.agency_id = y.id), '[]')) AS calendar,
+    ${calendarOf('y')} AS calendar,
     (SELECT json_agg(json_build_object('id', p.id, 'isOver', p.state = 'over', 'start', coalesce(p.started_on, p.planned_start),
       'finish', coalesce(p.finished_on, p.planned_finish)) ORDER BY p.position) FROM phase p WHERE p.engagement_id = e.id) AS phases,
     coalesce((SELECT json_agg(json_build_object('id', t.id, 'day', t.series_day, 'start', t.start_day, 'phaseId', t.phase_id,

@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { descendantsOf, mergeLists, readTree, type TemplateDifference, type TemplateTask } from '@crew/core';
+import { leavesUnder, mergeLists, treeOf, type TemplateDifference, type TemplateTask } from '@crew/core';
 import type { TaskChange, TaskKind, TemplateTaskInput } from '@crew/contract';
 import type { DeliverableRow, PlanImage } from '../plan-change/plan-image.ts';
 import type { PlanOperation } from '../plan-change/plan-edit.ts';
@@ -96,17 +96,14 @@ export class BringTasks {
     const going = this.what.phases.going();
     const moved = this.of('changed').filter((difference) => differsIn(difference, 'phaseId'));
     const moves = new Set(moved.map(({ id }) => this.idOf.get(id)));
-    const tree = readTree(
-      facts.tasks.map(({ id, parentId }) => ({ id, parent: parentId })),
-      'tasks',
-    );
+    const tree = treeOf(facts.tasks.map(({ id, parentId }) => ({ id, parent: parentId })));
     const byId = new Map(facts.tasks.map((task) => [task.id, task]));
     const dropped = this.of('removed')
       .map(({ id }) => taskOf.get(id) as TaskFacts)
       .filter((task) => !going.has(task.phaseId))
-      .flatMap((task) => [task, ...descendantsOf(tree, task.id).map((id) => byId.get(id) as TaskFacts)])
       // The lowest are dropped, and what they are parts of follows.
-      .filter((task) => !task.isGroup && isOpen(task));
+      .flatMap((task) => leavesUnder(tree, [task.id]).map((id) => byId.get(id) as TaskFacts))
+      .filter(isOpen);
     return {
       gone: facts.tasks.filter((task) => going.has(task.phaseId) && !moves.has(task.id)).map(({ id }) => id),
       dropped: [...new Set(dropped.map(({ id }) => id))],

@@ -1,3 +1,4 @@
+import { calendarOf } from '../platform/sql-words.ts';
 import { Injectable } from '@nestjs/common';
 import { templateFromPlan, type PlannedEngagement, type PlannedPhase, type PlannedTask, type TemplateContent } from '@crew/core';
 import type { SaveBack as Input, SavedBack } from '@crew/contract';
@@ -15,7 +16,7 @@ const IS_FIRST = `NOT EXISTS (SELECT 1 FROM task x WHERE x.series_id = t.series_
 const ENGAGEMENT = `
   SELECT e.name, '' AS description, '[]'::json AS ways,
     coalesce((SELECT json_agg(json_build_object('id', f.id, 'name', f.name, 'kind', f.kind)) FROM own_field f WHERE f.agency_id = e.agency_id), '[]') AS "ownFields",
-    (SELECT json_build_object('week', y.week, 'closed', coalesce((SELECT json_agg(x.day) FROM closed_day x WHERE x.agency_id = y.id), '[]'))
+    (SELECT ${calendarOf('y')}
      FROM agency y WHERE y.id = e.agency_id) AS calendar,
     coalesce((SELECT json_agg(json_build_object('id', p.id, 'name', p.name, 'roleId', p.role_id, 'stateLine', p.state_line, 'rounds', p.rounds,
         'afterPhaseId', p.after_phase_id, 'afterEdge', p.after_edge, 'afterLag', p.after_lag, 'start', coalesce(p.started_on, p.planned_start),

@@ -1,3 +1,4 @@
+import { CLIENT } from '../platform/sql-words.ts';
 import { Injectable } from '@nestjs/common';
 import type { TemplateContent, TemplatePhase, TemplateTask } from '@crew/core';
 import type { TemplateKind, TemplateSummary, TemplateUses, TemplateVersionLine } from '@crew/contract';
@@ -125,7 +126,7 @@ export class TemplateRepository {
     const engagements = await rowsOf<TemplateUses['engagements'][number]>(
       manager,
       `SELECT e.id, e.name, e.state, CASE WHEN e.template_id = t.id THEN e.template_version END AS version, e.start_day AS start,
-         json_build_object('name', c.name, 'hue', c.hue) AS client
+         ${CLIENT} AS client
        FROM template t JOIN engagement e ON e.template_id = t.id OR e.id IN (${HAVE_ITS_TASKS}) JOIN client c ON c.id = e.client_id
        WHERE t.id = $1 AND t.agency_id = $2 ORDER BY e.state IN ('proposal', 'open') DESC, e.start_day DESC LIMIT 100`,
       [templateId, agencyId],

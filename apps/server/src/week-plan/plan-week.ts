@@ -1,7 +1,10 @@
 import { Injectable } from '@nestjs/common';
 import type { PlacedInWeek, PlaceInWeek, WeekPlan, WeekPlanPerson, WeekPlanTask } from '@crew/contract';
 import { addDays, type CalendarInput, capacityOn, compileCalendar, mondayOf, parseDay, type PersonInput, readPerson } from '@crew/core';
-import { PERSON } from '../engagement/engagement.repository.ts';
+import { calendarOf, isOpen, isWork, timeOffOf } from '../platform/sql-words.ts';
+import { taskList } from '../task/query/select-tasks.ts';
+import { isReadyBy } from '../task/query/task-columns.ts';
+import { Values } from '../task/query/values.ts';
 import { changeIdOf, record } from '../activity/record.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database, rowsOf } from '../platform/database.ts';
@@ -12,25 +15,37 @@ import type { Who } from '../platform/rights.ts';
 /** How far ahead work that stands in no week is looked for. */
 const AHEAD_DAYS = 28;
 
-const TASKS = `
-  SELECT json_agg(json_build_object('id', t.id, 'title', t.title, 'engagement', json_build_object('id', e.id, 'name', e.name, 'hue', c.hue),
-      'phase', p.name, 'start', t.start_day, 'due', t.due_day, 'minutes', greatest(0, coalesce(t.estimate_minutes, agency.default_minutes) - t.logged_minutes),
-      'assignees', coalesce((SELECT json_agg(${PERSON('q')} ORDER BY a.position) FROM task_assignee a JOIN person q ON q.id = a.person_id WHERE a.task_id = t.id), '[]'),
-      'isReady', t.open_predecessors = 0 AND t.status <> 'waiting' AND (p.state <> 'ahead' OR t.may_start_early) AND (t.series_id IS NULL OR t.start_day <= $3::date + 7),
-      'plannedWeek', t.planned_week, 'carried', t.carried, 'version', t.version) ORDER BY t.due_day, t.priority = 'high' DESC, t.number)
-  FROM task t JOIN engagement e ON e.id = t.engagement_id AND e.state = 'open' JOIN client c ON c.id = e.client_id JOIN phase p ON p.id = t.phase_id
-  WHERE t.agency_id = agency.id AND t.status NOT IN ('done', 'dropped') AND NOT t.is_group AND t.kind NOT IN ('client', 'milestone')
-    AND (t.planned_week IS NOT NULL OR t.start_day <= $2)`;
+/** Open work of agreed engagements that stands in a week or begins soon. */
+const tasksOf = (values: Values, today: string): string =>
+  taskList(
+    {
+      columns: {
+        ...{
+          id: 'id',
+          title: 'title',
+          engagement: 'engagementInColour',
+          phase: 'phase',
+          start: 'start',
+          due: 'due',
+          minutes: 'remainingMinutes',
+        },
+        ...{ assignees: 'assignees', plannedWeek: 'plannedWeek', carried: 'carried', version: 'version' },
+      },
+      extra: { isReady: isReadyBy(`${values.add(addDays(today, 7))}::date`) },
+      filter: { engagementStates: ['open'], isOpen: true, placedOrStartTo: addDays(mondayOf(today), AHEAD_DAYS - 1) },
+      and: ['t.agency_id = agency.id', isWork('t')],
+      ...{ needs: ['p'], order: `t.due_day, t.priority = 'high' DESC, t.number` },
+    },
+    values,
+  );
 
-const QUEUE = `
-  SELECT json_build_object('week', agency.week, 'closed',
-      coalesce((SELECT json_agg(d.day ORDER BY d.day) FROM closed_day d WHERE d.agency_id = agency.id), '[]')) AS calendar,
+const factsOf = (values: Values, today: string): string => `
+  SELECT ${calendarOf('agency')} AS calendar,
     coalesce((SELECT json_agg(json_build_object('id', p.id, 'name', p.name, 'initials', p.initials, 'week', p.week, 'reserve', p.reserve,
         'roles', coalesce((SELECT json_agg(r.name ORDER BY h.position) FROM person_role h JOIN role r ON r.id = h.role_id WHERE h.person_id = p.id), '[]'),
-        'off', coalesce((SELECT json_agg(json_strip_nulls(json_build_object('from', o.from_day, 'to', o.to_day, 'minutes', o.minutes)))
-          FROM time_off o WHERE o.person_id = p.id AND o.to_day >= $3), '[]')) ORDER BY p.name)
+        'off', ${timeOffOf('p', 'o.to_day >= $2')}) ORDER BY p.name)
       FROM person p WHERE p.agency_id = agency.id AND p.is_active), '[]') AS people,
-    coalesce((${TASKS}), '[]') AS tasks
+    (${tasksOf(values, today)}) AS tasks
   FROM agency WHERE agency.id = $1`;
 
 interface WeekPlanFacts {
@@ -52,7 +67,8 @@ export class PlanWeek {
   async read(who: Who): Promise<WeekPlan> {
     const today = this.clock.today();
     const monday = mondayOf(today);
-    const found = await this.database.row<WeekPlanFacts>(QUEUE, [who.agencyId, addDays(monday, AHEAD_DAYS - 1), today]);
+    const values = new Values([who.agencyId, today]);
+    const found = await this.database.row<WeekPlanFacts>(factsOf(values, today), values.list);
     const { calendar, people, tasks } = requireFound(found, 'agency');
     const days = unwrap(compileCalendar(calendar));
     return {
@@ -91,7 +107,7 @@ export class PlanWeek {
       await lockTasks(manager, ids);
       const rows = await rowsOf<{ id: string; engagementId: string; week: string | null; carried: number; isOpen: boolean; title: string }>(
         manager,
-        `SELECT id, engagement_id AS "engagementId", planned_week AS week, carried, status NOT IN ('done', 'dropped') AND NOT is_group AS "isOpen", title
+        `SELECT id, engagement_id AS "engagementId", planned_week AS week, carried, ${isOpen('task')} AND NOT is_group AS "isOpen", title
          FROM task WHERE id = ANY($1) AND agency_id = $2 ORDER BY id`,
         [ids, who.agencyId],
       );

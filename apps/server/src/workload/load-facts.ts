@@ -1,5 +1,8 @@
+import { calendarOf, isWork, timeOffOf } from '../platform/sql-words.ts';
+import { taskList } from '../task/query/select-tasks.ts';
+import { Values } from '../task/query/values.ts';
 import type { CalendarInput, LoadInput, LoadTaskInput, PersonInput } from '@crew/core';
-import type { ClientHue } from '@crew/contract';
+import type { ClientHue, TaskFilter } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import { firstRow, rowsOf } from '../platform/database.ts';
 
@@ -39,30 +42,44 @@ export interface LoadFacts {
 
 /** Agency $1 with its calendar and people; time off from $2 on. */
 const CREW = `
-  SELECT json_build_object('week', agency.week, 'closed',
-      coalesce((SELECT json_agg(c.day ORDER BY c.day) FROM closed_day c WHERE c.agency_id = agency.id), '[]')) AS calendar,
+  SELECT ${calendarOf('agency')} AS calendar,
     agency.default_minutes AS "defaultMinutes",
     coalesce((SELECT json_agg(json_build_object('id', p.id, 'name', p.name, 'initials', p.initials, 'week', p.week, 'reserve', p.reserve,
         'roleIds', coalesce((SELECT json_agg(h.role_id ORDER BY h.position) FROM person_role h WHERE h.person_id = p.id), '[]'),
         'roles', coalesce((SELECT json_agg(r.name ORDER BY h.position) FROM person_role h JOIN role r ON r.id = h.role_id WHERE h.person_id = p.id), '[]'),
-        'off', coalesce((SELECT json_agg(json_strip_nulls(json_build_object('from', o.from_day, 'to', o.to_day, 'minutes', o.minutes)) ORDER BY o.from_day, o.id)
-          FROM time_off o WHERE o.person_id = p.id AND o.to_day >= $2), '[]')) ORDER BY p.name)
+        'off', ${timeOffOf('p', 'o.to_day >= $2')}) ORDER BY p.name)
       FROM person p WHERE p.agency_id = agency.id AND p.is_active), '[]') AS people`;
 
-/** Open work of the agency, as far as `which` says. */
-const tasks = (which: string): string => `
-  coalesce((SELECT json_agg(json_strip_nulls(json_build_object('id', t.id, 'title', t.title, 'engagementId', e.id, 'engagement', e.name, 'hue', c.hue, 'clientId', c.id,
-      'promise', e.promised_day, 'roleId', t.role_id, 'days', t.days, 'slack', t.slack, 'fixedDay', t.fixed_day, 'isBegun', t.real_start IS NOT NULL, 'version', t.version,
-      'estimate', t.estimate_minutes, 'logged', t.logged_minutes, 'start', t.start_day, 'due', t.due_day,
-      'likelihood', CASE WHEN e.state = 'proposal' THEN e.likelihood END,
-      'assignees', coalesce((SELECT json_agg(json_build_object('person', a.person_id, 'share', a.share) ORDER BY a.position)
-        FROM task_assignee a JOIN person p ON p.id = a.person_id AND p.is_active WHERE a.task_id = t.id), '[]'))) ORDER BY t.due_day, t.id)
-    FROM task t JOIN engagement e ON e.id = t.engagement_id JOIN client c ON c.id = e.client_id
-    WHERE t.agency_id = agency.id AND t.status NOT IN ('done', 'dropped') AND t.kind NOT IN ('client', 'milestone') AND NOT t.is_group
-      AND e.state IN ('proposal', 'open') AND ${which}), '[]') AS tasks`;
-
-const FACTS = `${CREW}, ${tasks('t.start_day <= $3')} FROM agency WHERE agency.id = $1`;
-const TASKS_OF = `SELECT ${tasks('e.id = ANY($2)')} FROM agency WHERE agency.id = $1`;
+/** Open work of the agency as the load reads it, as far as a filter says. */
+const tasksOf = (values: Values, filter: TaskFilter): string =>
+  taskList(
+    {
+      columns: {
+        ...{ id: 'id', title: 'title', engagementId: 'engagementId', engagement: 'engagementName', hue: 'hue', clientId: 'clientId' },
+        ...{
+          promise: 'promise',
+          roleId: 'roleId',
+          days: 'days',
+          slack: 'slack',
+          fixedDay: 'fixedDay',
+          isBegun: 'isBegun',
+          version: 'version',
+        },
+        ...{
+          estimate: 'estimateMinutes',
+          logged: 'loggedMinutes',
+          start: 'start',
+          due: 'due',
+          likelihood: 'likelihood',
+          assignees: 'shares',
+        },
+      },
+      filter: { isOpen: true, engagementStates: ['proposal', 'open'], ...filter },
+      and: ['t.agency_id = agency.id', isWork('t')],
+      ...{ order: 't.due_day, t.id', dropsNulls: true },
+    },
+    values,
+  );
 
 /** With each open engagement a mark that is another as soon as anything of it that the load is computed from has changed. */
 const CREW_AND_MARKS = `${CREW}, coalesce((SELECT json_agg(json_build_object('id', e.id, 'mark',
@@ -85,7 +102,9 @@ export async function readTasksOf(
   agencyId: string,
   engagementIds: readonly string[],
 ): Promise<readonly LoadTaskFacts[]> {
-  return (await firstRow<Pick<LoadFacts, 'tasks'>>(manager, TASKS_OF, [agencyId, engagementIds]))?.tasks ?? [];
+  const values = new Values([agencyId]);
+  const sql = `SELECT (${tasksOf(values, { engagementIds: [...engagementIds] })}) AS tasks FROM agency WHERE agency.id = $1`;
+  return (await firstRow<Pick<LoadFacts, 'tasks'>>(manager, sql, values.list))?.tasks ?? [];
 }
 
 /** Reads people and their open work; tasks that begin after `to` are left out. */
@@ -94,7 +113,9 @@ export async function readLoadFacts(
   agencyId: string,
   window: { readonly today: string; readonly to: string },
 ): Promise<LoadFacts> {
-  const facts = await firstRow<LoadFacts>(manager, FACTS, [agencyId, window.today, window.to]);
+  const values = new Values([agencyId, window.today]);
+  const sql = `${CREW}, (${tasksOf(values, { startTo: window.to })}) AS tasks FROM agency WHERE agency.id = $1`;
+  const facts = await firstRow<LoadFacts>(manager, sql, values.list);
   if (facts === null) throw new Error(`agency ${agencyId} vanished`);
   return facts;
 }

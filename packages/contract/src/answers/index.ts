@@ -11,6 +11,7 @@ export type * from './handoff.ts';
 export type * from './live.ts';
 export type * from './series.ts';
 export type * from './task.ts';
+export type * from './task-query.ts';
 export type * from './template.ts';
 export type * from './time.ts';
 export type * from './forecast.ts';

@@ -32,6 +32,27 @@ export function readTree(items: readonly TreeItem[], list: string): Tree {
   return { childrenOf, parentOf };
 }
 
+/**
+ * The tree of a list that was checked before, or of a part of one: an item whose parent is not in
+ * the list stands at the top, and so does one that would be a part of itself.
+ */
+export function treeOf(items: readonly TreeItem[]): Tree {
+  const wanted = new Map(items.map(({ id, parent }) => [id, parent ?? null]));
+  const isInCircle = (id: string): boolean => {
+    const seen = new Set<string>();
+    for (let at = wanted.get(id) ?? null; at !== null && !seen.has(at); at = wanted.get(at) ?? null) {
+      if (at === id) return true;
+      seen.add(at);
+    }
+    return false;
+  };
+  const placed = items.map(({ id, parent = null }) => ({
+    id,
+    parent: parent !== null && wanted.has(parent) && !isInCircle(id) ? parent : null,
+  }));
+  return readTree(placed, 'items');
+}
+
 /** All parts of an item, at any depth, parents before their parts. */
 export function descendantsOf(tree: Tree, id: string): string[] {
   const found: string[] = [];
@@ -48,6 +69,18 @@ export function ancestorsOf(tree: Tree, id: string): string[] {
   const found: string[] = [];
   for (let next = tree.parentOf.get(id); next !== undefined; next = tree.parentOf.get(next)) found.push(next);
   return found;
+}
+
+/** Of some items and all below them those that have no parts, each once, in the order of the items. */
+export function leavesUnder(tree: Tree, ids: readonly string[]): string[] {
+  const all = ids.flatMap((id) => [id, ...descendantsOf(tree, id)]);
+  return [...new Set(all.filter((id) => !tree.childrenOf.has(id)))];
+}
+
+/** Of some items those that are not below another of them: what is done to that one reaches them. */
+export function topsAmong(tree: Tree, ids: readonly string[]): string[] {
+  const chosen = new Set(ids);
+  return ids.filter((id) => !ancestorsOf(tree, id).some((above) => chosen.has(above)));
 }
 
 function refuseCircles(parentOf: ReadonlyMap<string, string>, list: string): void {

@@ -1,7 +1,7 @@
 import { refuse } from '../check.ts';
 import { beginOf, endOf, groupOf, isJoint } from './joint.ts';
 import type { LinkInput, ScheduledTask, TaskInput } from '../schedule/types.ts';
-import { descendantsOf, readTree, type Tree } from './tree.ts';
+import { leavesUnder, readTree, type Tree } from './tree.ts';
 
 /** Tasks without depth, as the network takes them, and the way back to the tree. */
 export interface Unfolded {
@@ -62,9 +62,7 @@ class Unfolding {
   private factsOf(id: string): GroupFacts {
     const known = this.facts.get(id);
     if (known !== undefined) return known;
-    const leaves = descendantsOf(this.tree, id)
-      .filter((part) => !this.isGroup(part))
-      .map((part) => this.byId.get(part) as TaskInput);
+    const leaves = leavesUnder(this.tree, [id]).map((part) => this.byId.get(part) as TaskInput);
     const facts = { leaves, firstBegun: firstBegunOf(leaves), lastOver: lastOverOf(leaves) };
     this.facts.set(id, facts);
     return facts;

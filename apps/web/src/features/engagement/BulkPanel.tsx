@@ -15,7 +15,7 @@ import { Choose, Field } from '../../ui/Field.tsx';
 import { Tag } from '../../ui/marks.tsx';
 import { Sheet, SheetPart } from '../../ui/Sheet.tsx';
 import { count, hourWords, parseHours } from '../../words/format.ts';
-import { leavesUnder } from '../task/Gathering.tsx';
+import { leavesUnder, taskListOf } from '../task-list/task-list.ts';
 import { bulkProposal, type BulkStep } from './bulk.ts';
 import type { Proposal } from '../plan-change/use-proposal.ts';
 
@@ -47,7 +47,7 @@ export function BulkPanel({ plan, chosen, onPropose, onClose }: BulkProps) {
   const { data: crew } = useCrew();
   const step = (what: BulkStep): void => onPropose(bulkProposal(chosen, what, plan));
   const labels = [...new Set(chosen.flatMap((task) => task.labels))];
-  const minutes = leavesUnder(chosen, plan.tasks).reduce((sum, task) => sum + (task.estimateMinutes ?? 0), 0);
+  const minutes = leavesUnder(taskListOf(plan.tasks), chosen).reduce((sum, task) => sum + (task.estimateMinutes ?? 0), 0);
   return (
     <Sheet label="Chosen tasks" line={`${hourWords(minutes)} of effort`} onClose={onClose}>
       <h2 style={{ fontSize: 19, marginBottom: 10 }}>{count(chosen.length, 'task')} chosen</h2>

@@ -17,12 +17,12 @@ import { Button } from '../../ui/Button.tsx';
 import { Tag } from '../../ui/marks.tsx';
 import { phone } from '../../ui/tokens.ts';
 import { count, spanWords } from '../../words/format.ts';
-import { leavesUnder } from '../task/Gathering.tsx';
+import { groupTasks, leavesUnder, partsOf, taskListOf, topsOf, type TaskGroup, type TaskList } from '../task-list/task-list.ts';
 import type { TaskEditing } from '../task/use-task-edit.ts';
 import { AddTask } from './AddTask.tsx';
 import type { Placing } from './place-tasks.ts';
 import { RowCells } from './RowCells.tsx';
-import { byDeliverable, dropTasks, moveAmong, moveIn, moveOut, partsOf, type PartsOf } from './tree.ts';
+import { dropTasks, moveAmong, moveIn, moveOut } from './tree.ts';
 
 const List = styled(Tree)`
   outline: none;
@@ -144,6 +144,7 @@ export function Outline({ plan, today, editing, gathering, chosen, onChoose, onH
   );
   const [turned, setTurned] = useState<ReadonlySet<string>>(new Set());
   const headings = useMemo(() => headingsOf(plan, gathering), [plan, gathering]);
+  const all = useMemo(() => taskListOf(plan.tasks), [plan.tasks]);
   const foldable = [...headings.map((heading) => heading.id), ...plan.tasks.filter((task) => task.isGroup).map((task) => task.id)];
   const isFoldedAtFirst = (id: string): boolean =>
     plan.engagement.state !== 'finished' && plan.phases.some((phase) => phase.id === id && phase.state === 'over');
@@ -192,7 +193,7 @@ export function Outline({ plan, today, editing, gathering, chosen, onChoose, onH
                   )}
                 </PhaseHead>
               </TreeItemContent>
-              <Branch parent="" parts={heading.parts} depth={0} plan={plan} today={today} editing={editing} />
+              <Branch tasks={topsOf(heading.list)} list={heading.list} depth={0} all={all} today={today} editing={editing} />
             </PhaseItem>
           );
         })}
@@ -231,43 +232,41 @@ function useChosen(plan: EngagementPlan, chosen: readonly string[], onChoose: Ou
   };
 }
 
-interface Heading {
-  readonly id: string;
-  readonly name: string;
+interface Heading extends TaskGroup<PlanTask> {
   readonly phase: PlanPhase | null;
-  readonly tasks: readonly PlanTask[];
-  readonly parts: PartsOf;
+  /** The tasks below it, apart from the others: a part of another heading's task stands at the top here. */
+  readonly list: TaskList<PlanTask>;
 }
 
-function headingsOf(plan: EngagementPlan, gathering: Gathering): Heading[] {
+function headingsOf({ phases, deliverables, tasks }: EngagementPlan, gathering: Gathering): Heading[] {
   const groups =
     gathering === 'deliverable'
-      ? byDeliverable(plan).map((group) => ({ ...group, phase: null }))
-      : plan.phases.map((phase) => ({
-          id: phase.id,
-          name: phase.name,
-          phase,
-          tasks: plan.tasks.filter((task) => task.phaseId === phase.id),
-        }));
-  return groups.map((group) => ({ ...group, parts: partsOf(group.tasks) }));
+      ? groupTasks(tasks, deliverables, { keyOf: (task) => task.deliverableId, other: 'No deliverable' })
+      : groupTasks(tasks, phases, { keyOf: (task) => task.phaseId });
+  return groups.map((group) => ({
+    ...group,
+    phase: phases.find(({ id }) => id === group.id) ?? null,
+    list: taskListOf(group.tasks),
+  }));
 }
 
 interface BranchProps {
-  readonly parent: string;
-  readonly parts: PartsOf;
+  readonly tasks: readonly PlanTask[];
+  readonly list: TaskList<PlanTask>;
   readonly depth: number;
-  readonly plan: EngagementPlan;
+  /** Every task of the plan. */
+  readonly all: TaskList<PlanTask>;
   readonly today: string;
   readonly editing: TaskEditing;
 }
 
 const NO_TASKS: readonly PlanTask[] = [];
-const liveLeaves = (task: PlanTask, plan: EngagementPlan): readonly PlanTask[] =>
-  leavesUnder([task], plan.tasks).filter((leaf) => leaf.status !== 'dropped');
+const liveLeaves = (task: PlanTask, all: TaskList<PlanTask>): readonly PlanTask[] =>
+  leavesUnder(all, [task]).filter((leaf) => leaf.status !== 'dropped');
 
 /** The tasks below one, and below those. */
-function Branch({ parent, parts, depth, plan, today, editing }: BranchProps) {
-  return (parts.get(parent) ?? []).map((task) => (
+function Branch({ tasks, list, depth, all, today, editing }: BranchProps) {
+  return tasks.map((task) => (
     <Item key={task.id} id={task.id} textValue={task.title} aria-label={task.title}>
       <TreeItemContent>
         {({ isExpanded }) => (
@@ -284,12 +283,12 @@ function Branch({ parent, parts, depth, plan, today, editing }: BranchProps) {
             )}
             {/* The item has buttons of its own, above; to those of the cells it says nothing, so they need not listen. */}
             <ButtonContext.Provider value={null}>
-              <RowCells task={task} leaves={task.isGroup ? liveLeaves(task, plan) : NO_TASKS} today={today} edit={editing.edit} />
+              <RowCells task={task} leaves={task.isGroup ? liveLeaves(task, all) : NO_TASKS} today={today} edit={editing.edit} />
             </ButtonContext.Provider>
           </Line>
         )}
       </TreeItemContent>
-      <Branch parent={task.id} parts={parts} depth={depth + 1} plan={plan} today={today} editing={editing} />
+      <Branch tasks={partsOf(list, task.id)} list={list} depth={depth + 1} all={all} today={today} editing={editing} />
     </Item>
   ));
 }

@@ -1,7 +1,7 @@
 import type { EngagementPlan, Priority, TaskChange, TaskStatus, PlanTask } from '@crew/contract';
 import { count, hourWords } from '../../words/format.ts';
 import type { Proposal } from '../plan-change/use-proposal.ts';
-import { leavesUnder } from '../task/Gathering.tsx';
+import { leavesUnder, taskListOf, topsChosen } from '../task-list/task-list.ts';
 
 /** What can be done with many tasks at once. */
 export type BulkStep =
@@ -17,8 +17,9 @@ export type BulkStep =
 
 /** One step for all chosen tasks, as a change that is looked at first. What subtasks decide is done on them. */
 export function bulkProposal(chosen: readonly PlanTask[], step: BulkStep, plan: Pick<EngagementPlan, 'tasks'>): Proposal {
-  const tops = chosen.filter((task) => !isBelow(task, chosen, plan.tasks));
-  const leaves = leavesUnder(tops, plan.tasks);
+  const list = taskListOf(plan.tasks);
+  const tops = topsChosen(list, chosen);
+  const leaves = leavesUnder(list, tops);
   const open = leaves.filter((task) => task.status !== 'done' && task.status !== 'dropped');
   const of = (tasks: readonly PlanTask[], change: (task: PlanTask) => Omit<TaskChange, 'id' | 'version'>): TaskChange[] =>
     tasks.map((task) => ({ id: task.id, version: task.version, ...change(task) }));
@@ -36,7 +37,7 @@ export function bulkProposal(chosen: readonly PlanTask[], step: BulkStep, plan: 
         title: `If these ${many} move by ${days}`,
         note: `You moved them ${days} ${step.days > 0 ? 'later' : 'earlier'}; what is under way ends ${step.days > 0 ? 'later' : 'earlier'}, what is done stays.`,
         tasks: of(
-          tops.flatMap((task) => (task.realStart !== null && task.isGroup ? leavesUnder([task], plan.tasks) : [task])),
+          tops.flatMap((task) => (task.realStart !== null && task.isGroup ? leavesUnder(list, [task]) : [task])),
           () => ({
             shiftDays: step.days,
           }),
@@ -84,11 +85,4 @@ export function bulkProposal(chosen: readonly PlanTask[], step: BulkStep, plan: 
     case 'delete':
       return { title: `Without these ${many}`, note: `You took ${many} out of the plan.`, tasks: of(tops, () => ({ isDeleted: true })) };
   }
-}
-
-/** Whether a task is below another of those chosen: what is done to that one reaches it. */
-function isBelow(task: PlanTask, chosen: readonly PlanTask[], all: readonly PlanTask[]): boolean {
-  const ids = new Set(chosen.map((other) => other.id));
-  for (let at = task.parentId; at !== null; at = all.find((other) => other.id === at)?.parentId ?? null) if (ids.has(at)) return true;
-  return false;
 }

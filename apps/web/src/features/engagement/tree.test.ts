@@ -1,6 +1,6 @@
 import type { PlanTask, TaskChange } from '@crew/contract';
 import { plan, planTask } from '../../../test/samples.ts';
-import { byDeliverable, dropTasks, moveAmong, moveIn, moveOut, partsOf } from './tree.ts';
+import { dropTasks, moveAmong, moveIn, moveOut } from './tree.ts';
 
 const task = (id: string, more: Partial<PlanTask> = {}): PlanTask => ({ ...planTask, id, title: id, phaseId: 'p1', ...more });
 /** a, b with parts b1 and b2, c in the first phase; z in the next. */
@@ -14,16 +14,6 @@ const tasks = [
 ];
 const find = (id: string): PlanTask => tasks.find((candidate) => candidate.id === id) as PlanTask;
 const place = (change: TaskChange | null) => (change === null ? null : { parentId: change.parentId, beforeId: change.beforeId });
-
-test('tasks stand below what they are parts of; one whose parent is elsewhere stands at the top', () => {
-  const parts = partsOf(tasks.filter(({ id }) => id !== 'b'));
-  expect(parts.get('')?.map(({ id }) => id)).toEqual(['a', 'b1', 'b2', 'c', 'z']);
-  expect(
-    partsOf(tasks)
-      .get('b')
-      ?.map(({ id }) => id),
-  ).toEqual(['b1', 'b2']);
-});
 
 describe('by keys', () => {
   test.each<[string, string, -1 | 1, object | null]>([
@@ -70,16 +60,4 @@ describe('let go', () => {
   ])('not on %s', (_what, ids, key) => {
     expect(drop(ids, key, 'on')).toBeNull();
   });
-});
-
-test('a second gathering of the same tasks: by what the client gets, the rest last', () => {
-  const groups = byDeliverable({
-    ...plan,
-    deliverables: [{ id: 'd', name: 'Panel set' }],
-    tasks: [task('a', { deliverableId: 'd' }), task('z', { phaseId: 'p2', deliverableId: 'd' }), task('c')],
-  });
-  expect(groups.map(({ name, tasks: some }) => [name, some.map(({ id }) => id)])).toEqual([
-    ['Panel set', ['a', 'z']],
-    ['No deliverable', ['c']],
-  ]);
 });

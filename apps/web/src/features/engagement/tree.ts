@@ -1,34 +1,5 @@
 import type { EngagementPlan, PlanTask, TaskChange } from '@crew/contract';
-
-/** A heading of the outline with the tasks below it. */
-export interface PlanGroup {
-  readonly id: string;
-  readonly name: string;
-  readonly tasks: readonly PlanTask[];
-}
-
-/** Tasks below what they are parts of; the key '' holds those below nothing in the list. */
-export type PartsOf = ReadonlyMap<string, readonly PlanTask[]>;
-
-/** Who is below whom among some tasks, each row in the order of the plan. */
-export function partsOf(tasks: readonly PlanTask[]): PartsOf {
-  const ids = new Set(tasks.map((task) => task.id));
-  const parts = new Map<string, PlanTask[]>();
-  for (const task of tasks) {
-    const parent = task.parentId !== null && ids.has(task.parentId) ? task.parentId : '';
-    const siblings = parts.get(parent);
-    if (siblings === undefined) parts.set(parent, [task]);
-    else siblings.push(task);
-  }
-  return parts;
-}
-
-/** The tasks gathered by what the client gets; what is for nothing in particular comes last. */
-export function byDeliverable({ deliverables, tasks }: EngagementPlan): PlanGroup[] {
-  const groups = deliverables.map(({ id, name }) => ({ id, name, tasks: tasks.filter((task) => task.deliverableId === id) }));
-  const rest = tasks.filter((task) => task.deliverableId === null);
-  return rest.length === 0 ? groups : [...groups, { id: 'none', name: 'No deliverable', tasks: rest }];
-}
+import { taskListOf, topsChosen } from '../task-list/task-list.ts';
 
 const siblingsOf = (task: PlanTask, tasks: readonly PlanTask[]): PlanTask[] =>
   tasks.filter((other) => other.phaseId === task.phaseId && other.parentId === task.parentId);
@@ -72,20 +43,16 @@ export interface Drop {
 
 /** Tasks moved to where they were let go, in the order they stood; null where they cannot go. */
 export function dropTasks(ids: readonly string[], drop: Drop, plan: Pick<EngagementPlan, 'phases' | 'tasks'>): TaskChange[] | null {
-  const moved = plan.tasks.filter((task) => ids.includes(task.id) && !hasAncestorIn(task, ids, plan.tasks));
+  const list = taskListOf(plan.tasks);
+  const chosen = plan.tasks.filter((task) => ids.includes(task.id));
+  const moved = topsChosen(list, chosen);
   const phase = plan.phases.find((candidate) => candidate.id === drop.key);
   if (phase !== undefined) return moved.map((task) => changeOf(task, { phaseId: phase.id, parentId: null, beforeId: null }));
   const target = plan.tasks.find((task) => task.id === drop.key);
-  if (target === undefined || ids.includes(target.id) || hasAncestorIn(target, ids, plan.tasks)) return null;
+  if (target === undefined || ids.includes(target.id) || !topsChosen(list, [...moved, target]).includes(target)) return null;
   if (drop.place === 'on') return moved.map((task) => changeOf(task, { parentId: target.id, beforeId: null }));
   const row = siblingsOf(target, plan.tasks).filter((task) => !ids.includes(task.id));
   const next = drop.place === 'before' ? target : row[row.findIndex((other) => other.id === target.id) + 1];
   const place = { parentId: target.parentId, phaseId: target.phaseId, beforeId: next?.id ?? null };
   return moved.map((task) => changeOf(task, place));
-}
-
-function hasAncestorIn(task: PlanTask, ids: readonly string[], tasks: readonly PlanTask[]): boolean {
-  for (let at = task.parentId; at !== null; at = tasks.find((other) => other.id === at)?.parentId ?? null)
-    if (ids.includes(at)) return true;
-  return false;
 }

@@ -8,6 +8,7 @@ import { Button } from '../../ui/Button.tsx';
 import { Choose, Field, PopoverPanel } from '../../ui/Field.tsx';
 import { Tag, TaskGlyph } from '../../ui/marks.tsx';
 import { SheetPart } from '../../ui/Sheet.tsx';
+import { leavesUnder, taskListOf } from '../task-list/task-list.ts';
 import { notify } from '../../ui/toasts.tsx';
 import { hourWords } from '../../words/format.ts';
 import { addTask } from './add-task.ts';
@@ -162,20 +163,8 @@ export function Subtasks({ task, onOpen }: PartsProps) {
 
 /** "2 of 5 done · 14 h" over all tasks below, at any depth, that have none below them. */
 function sumWords(parts: readonly PlanTask[], plan: EngagementPlan | undefined): string {
-  const leaves = leavesUnder(parts, plan?.tasks ?? []).filter((leaf) => leaf.status !== 'dropped');
+  const leaves = leavesUnder(taskListOf(plan?.tasks ?? []), parts).filter((leaf) => leaf.status !== 'dropped');
   const done = leaves.filter((leaf) => leaf.status === 'done').length;
   const minutes = leaves.reduce((sum, leaf) => sum + (leaf.estimateMinutes ?? 0), 0);
   return `${done} of ${leaves.length} done · ${hourWords(minutes)}`;
-}
-
-/** Those of some tasks, and of all below them, that have no subtasks. */
-export function leavesUnder(tasks: readonly PlanTask[], all: readonly PlanTask[]): PlanTask[] {
-  return tasks.flatMap((task) =>
-    task.isGroup
-      ? leavesUnder(
-          all.filter((other) => other.parentId === task.id),
-          all,
-        )
-      : [task],
-  );
 }

@@ -14,6 +14,7 @@ import { FormButton } from '../../ui/SmallForm.tsx';
 import { addPhase, addTask, composeKept, editPhase, editTask, newId } from './content.ts';
 import { KeptChoice, PutKept } from './KeptPicker.tsx';
 import { OneLine } from './OneLine.tsx';
+import { leavesUnder, linesOf, partsOf, taskListOf, topsOf, type TaskLine } from '../task-list/task-list.ts';
 import type { TemplateEditor } from './use-template-editor.ts';
 
 const Grid = styled.div`
@@ -118,7 +119,7 @@ export function TemplateOutline({ run, today, editor, openPart, onOpen }: Outlin
             isOpen={openPart === phase.id}
             onOpen={onOpen}
           />
-          {inOrder(content?.tasks ?? run?.tasks ?? [], phase.id).map(({ task, depth }) => (
+          {linesIn(content?.tasks ?? run?.tasks ?? [], phase.id).map(({ task, depth }) => (
             <TaskLine
               key={task.id}
               task={task}
@@ -191,13 +192,10 @@ function KeptButton({
 
 type AnyTask = TemplateTask | TemplateTaskView;
 
-/** The tasks of a phase, parts behind what they are parts of, with how deep they stand. */
-function inOrder(tasks: readonly AnyTask[], phaseId: string): { task: AnyTask; depth: number }[] {
-  const below = (parentId: string | null, depth: number): { task: AnyTask; depth: number }[] =>
-    tasks
-      .filter((task) => task.phaseId === phaseId && task.parentId === parentId)
-      .flatMap((task) => [{ task, depth }, ...below(task.id, depth + 1)]);
-  return below(null, 0);
+/** The tasks of a phase as lines. */
+function linesIn(tasks: readonly AnyTask[], phaseId: string): TaskLine<AnyTask>[] {
+  const list = taskListOf(tasks.filter((task) => task.phaseId === phaseId));
+  return linesOf(list, topsOf(list));
 }
 
 interface LineProps {
@@ -352,10 +350,10 @@ function TaskLine({
 
 /** What a task takes; with subtasks it is what they take. */
 function effortOf(task: AnyTask, all: readonly TemplateTask[]): { readonly minutes: number | null; readonly isSum: boolean } {
-  const parts = all.filter((other) => other.parentId === task.id);
-  const isSum = parts.length > 0 || ('isGroup' in task && task.isGroup);
+  const list = taskListOf<AnyTask>(all);
+  const isSum = partsOf(list, task.id).length > 0 || ('isGroup' in task && task.isGroup);
   if (!isSum) return { minutes: task.estimateMinutes, isSum };
-  return { minutes: parts.reduce((sum, part) => sum + (effortOf(part, all).minutes ?? 0), 0), isSum };
+  return { minutes: leavesUnder(list, [task]).reduce((sum, leaf) => sum + (leaf.estimateMinutes ?? 0), 0), isSum };
 }
 
 interface PlaceBarProps {

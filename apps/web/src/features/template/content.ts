@@ -1,4 +1,4 @@
-import { blankTask, composeTasks, composeTemplate, freeStateLine } from '@crew/core';
+import { blankTask, composeTasks, composeTemplate, descendantsOf, freeStateLine, treeOf } from '@crew/core';
 import type { TemplateContent, TemplatePhase, TemplateTask, TemplateWay } from '@crew/core';
 
 /** Changes of a template's content: each takes one and gives the next; the one before is the undo. */
@@ -73,14 +73,8 @@ export const addNext =
   };
 
 /** A task and all its parts, at any depth. */
-export function withParts(content: TemplateContent, id: string): Set<string> {
-  const ids = new Set([id]);
-  for (let size = 0; size < ids.size;) {
-    size = ids.size;
-    for (const task of content.tasks) if (task.parentId !== null && ids.has(task.parentId)) ids.add(task.id);
-  }
-  return ids;
-}
+export const withParts = ({ tasks }: Pick<TemplateContent, 'tasks'>, id: string): Set<string> =>
+  new Set([id, ...descendantsOf(treeOf(tasks.map((task) => ({ id: task.id, parent: task.parentId }))), id)]);
 
 /** Without some tasks, and without what tied to them. */
 function withoutTasks(content: TemplateContent, gone: ReadonlySet<string>): TemplateContent {

@@ -1,4 +1,5 @@
 import type { EngagementPlan, PlanPhase, PlanTask, TaskMove } from '@crew/contract';
+import { linesOf, taskListOf } from '../task-list/task-list.ts';
 import type { ForecastSpan } from './head-labels.ts';
 
 /** A line of the timeline: a phase, or a task at some depth below it. */
@@ -7,29 +8,18 @@ export type TimelineRow =
   | { readonly kind: 'task'; readonly id: string; readonly task: PlanTask; readonly depth: number; readonly isFolded: boolean };
 
 /** The lines in order, parts below what they are parts of; what is folded keeps its parts to itself. */
-export function timelineRows(plan: Pick<EngagementPlan, 'phases' | 'tasks'>, folded: ReadonlySet<string>): TimelineRow[] {
-  const partsOf = new Map<string, PlanTask[]>();
-  for (const task of plan.tasks) {
-    const parent = task.parentId ?? task.phaseId;
-    const parts = partsOf.get(parent);
-    if (parts === undefined) partsOf.set(parent, [task]);
-    else parts.push(task);
-  }
-  const rows: TimelineRow[] = [];
-  const add = (parent: string, depth: number): void => {
-    for (const task of partsOf.get(parent) ?? []) {
-      const isFolded = folded.has(task.id);
-      rows.push({ kind: 'task', id: task.id, task, depth, isFolded });
-      if (!isFolded) add(task.id, depth + 1);
-    }
-  };
-  for (const phase of plan.phases) {
+export function timelineRows({ phases, tasks }: Pick<EngagementPlan, 'phases' | 'tasks'>, folded: ReadonlySet<string>): TimelineRow[] {
+  const list = taskListOf(tasks);
+  return phases.flatMap((phase): TimelineRow[] => {
     const isFolded = folded.has(phase.id);
-    const tasks = plan.tasks.filter((task) => task.phaseId === phase.id).length;
-    rows.push({ kind: 'phase', id: phase.id, phase, tasks, isFolded });
-    if (!isFolded) add(phase.id, 0);
-  }
-  return rows;
+    const own = tasks.filter((task) => task.phaseId === phase.id);
+    const tops = own.filter((task) => task.parentId === null);
+    const lines = isFolded ? [] : linesOf(list, tops, folded);
+    return [
+      { kind: 'phase', id: phase.id, phase, tasks: own.length, isFolded },
+      ...lines.map((line): TimelineRow => ({ kind: 'task', id: line.task.id, ...line })),
+    ];
+  });
 }
 
 /** Every day the timeline must have room for. */

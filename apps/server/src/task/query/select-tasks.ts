@@ -1,0 +1,48 @@
+import type { TaskFilter } from '@crew/contract';
+import { JOINS, TASK_COLUMN, type Beside, type TaskColumn } from './task-columns.ts';
+import { conditionsOf } from './task-filter.ts';
+import type { Values } from './values.ts';
+
+/** Columns under the names a reader gives them. */
+export type Columns = Readonly<Record<string, TaskColumn>>;
+
+/** Which tasks a reader wants, and what of them. */
+export interface TaskSelection {
+  /** Columns by name, or under other names. */
+  readonly columns: readonly TaskColumn[] | Columns;
+  /** What only this reader asks, as SQL by name. */
+  readonly extra?: Readonly<Record<string, string>>;
+  readonly filter?: TaskFilter;
+  /** Further conditions as SQL; their values have been added. */
+  readonly and?: readonly string[];
+  /** Where task t is read from, when not simply from all tasks. */
+  readonly from?: string;
+  /** Tables that `extra`, `and` or the order read from. */
+  readonly needs?: readonly Beside[];
+}
+
+/** One row as JSON. */
+export function taskJson({ columns, extra = {} }: Pick<TaskSelection, 'columns' | 'extra'>): string {
+  const named = Array.isArray(columns)
+    ? (columns as readonly TaskColumn[]).map((name) => [name, name] as const)
+    : Object.entries(columns as Columns);
+  const all = [...named.map(([name, column]) => [name, TASK_COLUMN[column].sql] as const), ...Object.entries(extra)];
+  return `json_build_object(${all.map(([name, sql]) => `'${name}', ${sql}`).join(', ')})`;
+}
+
+/** FROM and WHERE of a selection. */
+export function tasksFrom(selection: TaskSelection, values: Values): string {
+  const conditions = conditionsOf(selection.filter ?? {}, values);
+  const columns = Object.values(selection.columns as Columns).map((name) => TASK_COLUMN[name] as { readonly needs?: readonly Beside[] });
+  const needs = new Set([...columns, ...conditions].flatMap((part) => part.needs ?? []).concat(selection.needs ?? []));
+  if (needs.has('c')) needs.add('e');
+  const joins = (Object.keys(JOINS) as Beside[]).filter((beside) => needs.has(beside)).map((beside) => JOINS[beside]);
+  const where = [...conditions.map(({ sql }) => sql), ...(selection.and ?? [])];
+  return `FROM ${selection.from ?? 'task t'} ${joins.join(' ')}${where.length === 0 ? '' : ` WHERE ${where.join(' AND ')}`}`;
+}
+
+/** The tasks of a selection as one JSON list, for statements that answer one document. */
+export function taskList(selection: TaskSelection & { readonly order: string; readonly dropsNulls?: boolean }, values: Values): string {
+  const json = selection.dropsNulls === true ? `json_strip_nulls(${taskJson(selection)})` : taskJson(selection);
+  return `SELECT coalesce(json_agg(${json} ORDER BY ${selection.order}), '[]') ${tasksFrom(selection, values)}`;
+}

@@ -1,0 +1,114 @@
+import { CLIENT, ENGAGEMENT, ENGAGEMENT_IN_COLOUR, PERSON } from '../../platform/sql-words.ts';
+
+/** A table beside the task that a column is read from: phase, engagement, client, role, agency. */
+export type Beside = 'p' | 'e' | 'c' | 'r' | 'g';
+
+interface Column {
+  readonly sql: string;
+  readonly needs?: readonly Beside[];
+}
+
+/** How each of them is joined to task t, in the order in which they need each other. */
+export const JOINS: Readonly<Record<Beside, string>> = {
+  p: 'JOIN phase p ON p.id = t.phase_id',
+  e: 'JOIN engagement e ON e.id = t.engagement_id',
+  c: 'JOIN client c ON c.id = e.client_id',
+  r: 'LEFT JOIN role r ON r.id = t.role_id',
+  g: 'JOIN agency g ON g.id = t.agency_id',
+};
+
+/** The part of task t an outside maker does. */
+const OUTSIDE = `CASE WHEN t.outside_maker IS NOT NULL THEN json_build_object('maker', t.outside_maker, 'turnaroundDays', t.outside_turnaround,
+    'bufferDays', t.outside_buffer, 'neededOn', t.outside_needed_on, 'state', t.outside_state, 'briefBy', t.brief_by) END`;
+
+/** Assignees of task t as `what` of alias a and person q, in their order. */
+const assignees = (what: string, join = ''): string =>
+  `coalesce((SELECT json_agg(${what} ORDER BY a.position) FROM task_assignee a JOIN person q ON q.id = a.person_id${join} WHERE a.task_id = t.id), '[]')`;
+
+const plain = (sql: string): Column => ({ sql: `t.${sql}` });
+
+/** Everything lists read of a task, by the name it has in answers. */
+export const TASK_COLUMN = {
+  ...{ id: plain('id'), number: plain('number'), title: plain('title'), kind: plain('kind'), version: plain('version') },
+  ...{ phaseId: plain('phase_id'), parentId: plain('parent_id'), isGroup: plain('is_group'), deliverableId: plain('deliverable_id') },
+  ...{ labels: plain('labels'), roleId: plain('role_id'), status: plain('status'), priority: plain('priority') },
+  ...{ waitingOn: plain('waiting_on'), waitingSince: plain('waiting_since'), seriesId: plain('series_id') },
+  ...{ start: plain('start_day'), due: plain('due_day'), expected: plain('expected_day'), days: plain('days'), slack: plain('slack') },
+  ...{ isCritical: plain('is_critical'), missedDays: plain('missed_days'), fixedDay: plain('fixed_day'), notBefore: plain('not_before') },
+  ...{
+    realStart: plain('real_start'),
+    doneOn: plain('done_on'),
+    baselineStart: plain('baseline_start'),
+    baselineDue: plain('baseline_due'),
+  },
+  ...{ estimateMinutes: plain('estimate_minutes'), loggedMinutes: plain('logged_minutes'), stepsDone: plain('steps_done') },
+  ...{ stepsAll: plain('steps_all'), openPredecessors: plain('open_predecessors'), isShownToClient: plain('is_shown_to_client') },
+  ...{ isChargeable: plain('is_chargeable'), mayStartEarly: plain('may_start_early'), plannedWeek: plain('planned_week') },
+  ...{ carried: plain('carried'), engagementId: plain('engagement_id') },
+  outside: { sql: OUTSIDE },
+  role: { sql: 'r.name', needs: ['r'] },
+  phase: { sql: 'p.name', needs: ['p'] },
+  engagement: { sql: ENGAGEMENT, needs: ['e', 'c'] },
+  engagementInColour: { sql: ENGAGEMENT_IN_COLOUR, needs: ['e', 'c'] },
+  engagementName: { sql: 'e.name', needs: ['e'] },
+  promise: { sql: 'e.promised_day', needs: ['e'] },
+  /** How likely a proposal is to come; null for what is agreed. */
+  likelihood: { sql: `CASE WHEN e.state = 'proposal' THEN e.likelihood END`, needs: ['e'] },
+  client: { sql: CLIENT, needs: ['e', 'c'] },
+  clientId: { sql: 'e.client_id', needs: ['e'] },
+  hue: { sql: 'c.hue', needs: ['e', 'c'] },
+  isBegun: { sql: 't.real_start IS NOT NULL' },
+  remainingMinutes: { sql: 'greatest(0, coalesce(t.estimate_minutes, g.default_minutes) - t.logged_minutes)', needs: ['g'] },
+  assignees: { sql: assignees(PERSON('q')) },
+  /** Those who are still of the crew, with how much of it each does. */
+  shares: { sql: assignees(`json_build_object('person', a.person_id, 'share', a.share)`, ' AND q.is_active') },
+  after: {
+    sql: `coalesce((SELECT json_agg(json_build_object('id', b.id, 'number', b.number, 'type', l.type, 'lag', l.lag) ORDER BY b.number)
+      FROM task_link l JOIN task b ON b.id = l.predecessor_id WHERE l.successor_id = t.id), '[]')`,
+  },
+} as const satisfies Readonly<Record<string, Column>>;
+
+export type TaskColumn = keyof typeof TASK_COLUMN;
+
+/** The columns of a plan. */
+export const PLAN_COLUMNS = [
+  ...([
+    'id',
+    'number',
+    'phaseId',
+    'parentId',
+    'isGroup',
+    'deliverableId',
+    'labels',
+    'title',
+    'kind',
+    'role',
+    'status',
+    'waitingOn',
+  ] as const),
+  ...([
+    'waitingSince',
+    'priority',
+    'start',
+    'due',
+    'expected',
+    'days',
+    'slack',
+    'isCritical',
+    'missedDays',
+    'fixedDay',
+    'notBefore',
+  ] as const),
+  ...(['realStart', 'baselineStart', 'baselineDue', 'outside', 'estimateMinutes', 'loggedMinutes', 'stepsDone', 'stepsAll'] as const),
+  ...(['openPredecessors', 'isShownToClient', 'isChargeable', 'mayStartEarly', 'seriesId', 'version', 'assignees', 'after'] as const),
+] as const satisfies readonly TaskColumn[];
+
+/**
+ * Whether the work of task t may go on by a day, given as SQL: its phase p has begun by then, or it may
+ * begin before that; what repeats goes on from its own day.
+ */
+export const mayBeginBy = (day: string): string =>
+  `(((p.state <> 'ahead' AND coalesce(p.started_on <= ${day}, true)) OR t.may_start_early) AND (t.series_id IS NULL OR t.start_day <= ${day}))`;
+
+/** Whether somebody could work on task t: nothing open in front of it, not waiting, and it may begin by a day. */
+export const isReadyBy = (day: string): string => `(t.open_predecessors = 0 AND t.status <> 'waiting' AND ${mayBeginBy(day)})`;

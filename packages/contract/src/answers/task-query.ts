@@ -1,0 +1,40 @@
+import type { ClientRef } from './client.ts';
+import type { PlanTask } from './task.ts';
+
+/* Tasks of any engagements. Days are ISO days, effort is minutes. */
+
+/** A task wherever it is listed with others than those of its plan. */
+export interface TaskRow extends PlanTask {
+  readonly engagement: { readonly id: string; readonly name: string; readonly client: ClientRef };
+  readonly phase: string;
+  /** Left of its estimate, or of what counts for work without one. */
+  readonly remainingMinutes: number;
+  /** Nothing open in front of it, not waiting, its phase begun or it may begin early. */
+  readonly isReady: boolean;
+  readonly plannedWeek: string | null;
+  readonly carried: number;
+  readonly doneOn: string | null;
+}
+
+export interface TaskSums {
+  readonly count: number;
+  readonly estimateMinutes: number;
+  readonly remainingMinutes: number;
+  readonly loggedMinutes: number;
+}
+
+/** The tasks that have something in common; key and name are null for those without it. */
+export interface TaskGroupSums extends TaskSums {
+  readonly key: string | null;
+  readonly name: string | null;
+}
+
+/** One page of the tasks that were asked for, with sums over all of them. */
+export interface TaskPage {
+  readonly rows: readonly TaskRow[];
+  /** Where the next page begins; null on the last. */
+  readonly next: string | null;
+  readonly sums: TaskSums;
+  /** By name; empty when nothing was to be counted by. */
+  readonly groups: readonly TaskGroupSums[];
+}
