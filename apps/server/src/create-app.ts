@@ -3,6 +3,7 @@ import { NestFactory } from '@nestjs/core';
 import type { NestExpressApplication } from '@nestjs/platform-express';
 import express, { type NextFunction, type Request, type Response } from 'express';
 import helmet from 'helmet';
+import { WINDOW_HEADER } from '@crew/contract';
 import { Logger } from 'nestjs-pino';
 import { DataSource } from 'typeorm';
 import { FoundAgency } from './agency/found-agency.ts';
@@ -11,7 +12,8 @@ import type { Config } from './platform/config.ts';
 import { migrate } from './platform/database.ts';
 import { Drain } from './platform/drain.ts';
 import { serveApiDescription } from './platform/openapi.ts';
-import { IDEMPOTENCY_HEADER, withKey } from './platform/request-context.ts';
+import { IDEMPOTENCY_HEADER, withRequest } from './platform/request-context.ts';
+import { SayTopics } from './platform/say-topics.ts';
 import { sessionMiddleware } from './platform/session.ts';
 import { inputPipe } from './platform/validation.ts';
 
@@ -34,10 +36,11 @@ export async function createApp(config: Config): Promise<NestExpressApplication>
   app.use('/api', (request: Request, response: Response, next: NextFunction) => {
     // What is answered is somebody's own, and true now.
     response.setHeader('Cache-Control', 'no-store');
-    withKey(request.get(IDEMPOTENCY_HEADER), next);
+    withRequest({ key: request.get(IDEMPOTENCY_HEADER), window: request.get(WINDOW_HEADER) }, next);
   });
   app.setGlobalPrefix('api');
   app.useGlobalPipes(inputPipe);
+  app.useGlobalInterceptors(new SayTopics());
   app.enableShutdownHooks();
   serveApiDescription(app);
   if (config.webRoot !== null) serveWeb(app, config.webRoot);

@@ -188,6 +188,10 @@ export async function everyBody(harness: Harness, lead: Caller): Promise<Readonl
     'POST /own-fields': { path: '/own-fields', body: { name: 'Sheet', kind: 'choice', choices: ['A1', 'A2'] } },
     'PATCH /own-fields/{id}': { path: `/own-fields/${field.id}`, body: { name: 'Size', choices: [], isRetired: false } },
     'PATCH /tasks/{id}': { path: `/tasks/${task}`, body: edit },
+    'POST /tasks/query': {
+      path: '/tasks/query',
+      body: { filter: { engagementIds: [id], isOpen: true, text: 'Sketch' }, sort: 'due', groupBy: 'status', limit: 5 },
+    },
     'POST /tasks/{id}/preview': { path: `/tasks/${task}/preview`, body: edit },
     'POST /tasks/{id}/steps': { path: `/tasks/${task}/steps`, body: { title: 'S' } },
     'PATCH /steps/{id}': { path: `/steps/${sheet.steps[0]?.id}`, body: { isDone: false } },

@@ -1,3 +1,4 @@
+import { ENGAGEMENT_IN_COLOUR } from '../platform/sql-words.ts';
 import { Injectable } from '@nestjs/common';
 import { DERIVED_EVENTS, type EventKind, type FieldChange, type HistoryLine, type HistoryPage } from '@crew/contract';
 import { Database } from '../platform/database.ts';
@@ -39,7 +40,7 @@ const LINES = (isFolded: boolean): string => `
       'person', CASE WHEN w.id IS NOT NULL THEN json_build_object('id', w.id, 'name', w.name, 'initials', w.initials) END) AS by,
     json_build_object('kind', v.subject, 'id', v.subject_id,
       'name', coalesce(v.facts->>'task', v.facts->>'name', v.facts->>'phase', v.facts->>'engagementName')) AS subject,
-    CASE WHEN e.id IS NOT NULL THEN json_build_object('id', e.id, 'name', e.name, 'hue', c.hue) END AS engagement
+    CASE WHEN e.id IS NOT NULL THEN ${ENGAGEMENT_IN_COLOUR} END AS engagement
   FROM event v LEFT JOIN account y ON y.id = v.account_id LEFT JOIN person w ON w.id = y.person_id LEFT JOIN contact k ON k.id = y.contact_id
   LEFT JOIN engagement e ON e.id = v.engagement_id LEFT JOIN client c ON c.id = e.client_id`;
 

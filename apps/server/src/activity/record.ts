@@ -1,8 +1,17 @@
 import { randomUUID } from 'node:crypto';
-import type { EventFacts, EventKind, EventPayloads, EventSubject, FieldChange } from '@crew/contract';
+import {
+  TOPIC_OF_SUBJECT,
+  TOPICS_OF_KIND,
+  type EventFacts,
+  type EventKind,
+  type EventPayloads,
+  type EventSubject,
+  type FieldChange,
+  type Topic,
+} from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import { actorKind, isJob, type By } from '../platform/actor.ts';
-import { announceChange, announcementOf, CHANGES, type Announcement } from '../platform/announce.ts';
+import { announceChange, announcementOf, CHANGES } from '../platform/announce.ts';
 import { rowsOf } from '../platform/database.ts';
 import { isTrial } from '../platform/try-out.ts';
 import { EVENT_FACTS, EVENT_FACTS_FROM } from './event-facts.ts';
@@ -40,7 +49,7 @@ const INSERT_EVENTS = `
   FROM ROWS FROM (jsonb_to_recordset($9) AS (engagement_id uuid, subject text, subject_id uuid, kind text, payload jsonb, changes jsonb, facts jsonb))
     WITH ORDINALITY AS v(engagement_id, subject, subject_id, kind, payload, changes, facts, place)
   ${EVENT_FACTS_FROM}
-  ORDER BY v.place RETURNING agency_id AS "agencyId", engagement_id AS "engagementId"`;
+  ORDER BY v.place RETURNING agency_id AS "agencyId"`;
 
 /**
  * Keeps what happened and announces it, all of it in one statement: part of the transaction
@@ -51,7 +60,7 @@ export async function record(manager: EntityManager, by: By, events: readonly Ne
   if (events.length === 0 || isTrial(manager)) return;
   hasRecorded.add(manager);
   const { actor, at, causeId } = by;
-  const recorded = await rowsOf<Announcement>(manager, INSERT_EVENTS, [
+  const recorded = await rowsOf<{ agencyId: string }>(manager, INSERT_EVENTS, [
     isJob(actor) ? null : actor.agencyId,
     actorKind(actor),
     isJob(actor) ? null : actor.accountId,
@@ -62,7 +71,28 @@ export async function record(manager: EntityManager, by: By, events: readonly Ne
     at,
     JSON.stringify(events.map(toRow)),
   ]);
-  for (const place of new Map(recorded.map((event) => [event.engagementId, event])).values()) await announceChange(manager, place);
+  const [first] = recorded;
+  if (first !== undefined) await announceChange(manager, { agencyId: first.agencyId, topics: topicsOf(events) });
+}
+
+/** What changes touch: the engagement, or what the kind or subject stands for; and the people whose own it is. */
+function topicsOf(events: readonly NewEvent[]): Topic[] {
+  const topics = events.flatMap(({ kind, subject, engagementId, payload, changes }): Topic[] => {
+    const whole = TOPICS_OF_KIND[kind] ?? [TOPIC_OF_SUBJECT[subject]].filter((topic) => topic !== null);
+    const people = [(payload as { readonly personId?: unknown } | undefined)?.personId, ...(changes ?? []).flatMap(assigneesIn)];
+    return [
+      ...whole,
+      ...(engagementId === null ? [] : [`engagement:${engagementId}` as const]),
+      ...people.filter((id) => typeof id === 'string').map((id) => `person:${id}` as const),
+    ];
+  });
+  return [...new Set(topics)];
+}
+
+/** Whoever was given a task, or is not any more. */
+function assigneesIn({ field, from, to }: FieldChange): unknown[] {
+  if (field !== 'assignees') return [];
+  return [from, to].flatMap((people) => (Array.isArray(people) ? people : [])).map((one: { readonly personId?: unknown }) => one.personId);
 }
 
 const batches = new WeakMap<EntityManager, string>();
@@ -98,11 +128,11 @@ function toRow({ engagementId, subject, subjectId, kind, payload, changes, names
  */
 export const recordStatusIn = (
   source: string,
-  given: Readonly<Record<'agencyId' | 'accountId' | 'actorKind' | 'changes' | 'facts' | 'batchId' | 'at', string>>,
+  given: Readonly<Record<'agencyId' | 'accountId' | 'actorKind' | 'changes' | 'facts' | 'batchId' | 'at' | 'window', string>>,
 ): string => `
   recorded AS (
     INSERT INTO event (${COLUMNS})
     SELECT ${given.agencyId}, v.engagement_id, 'task', v.subject_id, 'task-status-changed', '{}', ${given.changes}, ${EVENT_FACTS} || ${given.facts},
       ${given.actorKind}, ${given.accountId}, NULL, NULL, ${given.batchId}, NULL, ${given.at}
     FROM (SELECT id AS subject_id, engagement_id, 'task' AS subject FROM ${source}) v ${EVENT_FACTS_FROM} RETURNING engagement_id)
-  SELECT pg_notify('${CHANGES}', ${announcementOf(given.agencyId, 'engagement_id')}) FROM recorded`;
+  SELECT pg_notify('${CHANGES}', ${announcementOf(given.agencyId, 'engagement_id', given.window)}) FROM recorded`;

@@ -1,3 +1,4 @@
+import { isOpen } from '../platform/sql-words.ts';
 import { Injectable } from '@nestjs/common';
 import { of, type PlaceOnDay as Input, type TakeOffDay } from '@crew/contract';
 import { weekOf } from '@crew/core';
@@ -19,7 +20,7 @@ interface PlacedTask {
 
 /** The task as it stands with this person; their part of what is left by their share. */
 const TASK = `
-  SELECT t.engagement_id AS "engagementId", t.title, t.status NOT IN ('done', 'dropped') AS "isOpen",
+  SELECT t.engagement_id AS "engagementId", t.title, ${isOpen('t')} AS "isOpen",
     (greatest(0, coalesce(t.estimate_minutes, g.default_minutes) - t.logged_minutes) * a.share
       / (SELECT sum(x.share) FROM task_assignee x WHERE x.task_id = t.id))::int AS "leftMinutes"
   FROM task t JOIN agency g ON g.id = t.agency_id JOIN task_assignee a ON a.task_id = t.id AND a.person_id = $2
@@ -108,7 +109,7 @@ export class PlaceOnDay {
       await lockPeople(manager, [personId]);
       const task = requireFound(await firstRow<PlacedTask>(manager, TASK, [input.taskId, personId, who.agencyId]), 'task');
       await work(manager, personId, task);
-      await announceChange(manager, { agencyId: who.agencyId, engagementId: task.engagementId });
+      await announceChange(manager, { agencyId: who.agencyId, topics: [`person:${personId}`] });
     });
   }
 }

@@ -1,10 +1,15 @@
 import { Inject, Injectable, Logger, type BeforeApplicationShutdown, type OnApplicationBootstrap } from '@nestjs/common';
+import { readTopics } from '@crew/contract';
 import pg from 'pg';
 import { Subject, type Observable } from 'rxjs';
 import { CHANGES, type Announcement } from '../platform/announce.ts';
 import { CONFIG, type Config } from '../platform/config.ts';
+import { Database } from '../platform/database.ts';
 
 const RETRY_MS = 1000;
+
+const PEOPLE = `
+  SELECT DISTINCT a.person_id AS id FROM task_assignee a JOIN task t ON t.id = a.task_id WHERE t.engagement_id = ANY($1::uuid[]) AND a.is_open`;
 
 /**
  * What every process announces, heard on one connection of its own. A lost connection is
@@ -13,6 +18,7 @@ const RETRY_MS = 1000;
 @Injectable()
 export class ChangesFeed implements OnApplicationBootstrap, BeforeApplicationShutdown {
   private readonly config: Config;
+  private readonly database: Database;
   private readonly heard = new Subject<Announcement | 'everything'>();
   private readonly logger = new Logger('changes');
   private client: pg.Client | null = null;
@@ -20,8 +26,9 @@ export class ChangesFeed implements OnApplicationBootstrap, BeforeApplicationShu
   private isClosing = false;
   private isLost = false;
 
-  constructor(@Inject(CONFIG) config: Config) {
+  constructor(@Inject(CONFIG) config: Config, database: Database) {
     this.config = config;
+    this.database = database;
   }
 
   /** Announcements of all agencies; whoever passes them on leaves out what is not theirs. Ends with the server. */
@@ -43,7 +50,7 @@ export class ChangesFeed implements OnApplicationBootstrap, BeforeApplicationShu
 
   private async listen(): Promise<void> {
     const client = new pg.Client({ connectionString: this.config.databaseUrl, application_name: 'nimble-crew changes' });
-    client.on('notification', ({ payload }) => this.heard.next(JSON.parse(payload ?? '{}') as Announcement));
+    client.on('notification', ({ payload }) => void this.pass(JSON.parse(payload ?? '{}') as Announcement));
     client.on('error', (error) => this.lose(error));
     client.on('end', () => this.lose(null));
     this.client = client;
@@ -55,6 +62,17 @@ export class ChangesFeed implements OnApplicationBootstrap, BeforeApplicationShu
     } catch (error) {
       this.lose(error);
     }
+  }
+
+  /**
+   * Passes an announcement on, to everybody with open work in the engagements it names too: what
+   * stands on a desk follows from others' work. Looked up here, no change has to wait for it.
+   */
+  private async pass(announcement: Announcement): Promise<void> {
+    const engagements = readTopics(announcement.topics).flatMap((topic) => (topic.startsWith('engagement:') ? [topic.slice(11)] : []));
+    const people = engagements.length === 0 ? [] : await this.database.rows<{ id: string }>(PEOPLE, [engagements]).catch(() => null);
+    const topics = people === null ? 'everything' : [announcement.topics, ...people.map(({ id }) => `person:${id}`)].join(' ');
+    if (!this.isClosing) this.heard.next({ ...announcement, topics });
   }
 
   /** Said once for each outage, however many signs there are of it and however often it is tried. */

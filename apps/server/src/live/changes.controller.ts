@@ -1,6 +1,6 @@
-import { Controller, Req, Sse, type MessageEvent } from '@nestjs/common';
-import { ApiTags } from '@nestjs/swagger';
-import { can, type ChangeNotice } from '@crew/contract';
+import { Controller, Query, Req, Sse, type MessageEvent } from '@nestjs/common';
+import { ApiQuery, ApiTags } from '@nestjs/swagger';
+import { can, reachOf, readTopics, topicsText, type ChangeNotice, type Topic } from '@crew/contract';
 import type { Request } from 'express';
 import { concat, endWith, filter, ignoreElements, interval, map, merge, of, share, switchMap, takeUntil, type Observable } from 'rxjs';
 import { AccountRepository } from '../account/account.repository.ts';
@@ -25,12 +25,14 @@ export class ChangesController {
     this.accounts = accounts;
   }
 
-  /** 429 when this account has as many streams open as it may. */
+  /** 429 when this account has as many streams open as it may. A window that names itself is not told of its own changes. */
   @Sse()
   @Allow('account.use')
-  stream(@Caller() who: Who, @Req() request: Request): Observable<MessageEvent> {
+  @ApiQuery({ name: 'window', required: false })
+  stream(@Caller() who: Who, @Req() request: Request, @Query('window') window?: string): Observable<MessageEvent> {
     this.open(who.accountId, request);
     return streamFor(who, {
+      window: window ?? null,
       heard: this.feed.all,
       pulses: interval(PULSE_MS),
       isStillIn: () => this.accounts.isStillIn(who, request.sessionID),
@@ -60,14 +62,19 @@ export function streamFor(
     readonly heard: Observable<Announcement | 'everything'>;
     readonly pulses: Observable<unknown>;
     readonly isStillIn: () => Promise<boolean>;
+    readonly window: string | null;
   },
 ): Observable<MessageEvent> {
   const ended = from.heard.pipe(ignoreElements(), endWith(null), share());
   const farewell = ended.pipe(map((): MessageEvent => ({ type: 'end', data: {} })));
   const checks = from.pulses.pipe(switchMap(from.isStillIn), share());
   const notices = from.heard.pipe(
-    filter((heard) => heard === 'everything' || heard.agencyId === who.agencyId),
-    map((heard): MessageEvent => ({ type: 'change', data: noticeFor(who, heard) })),
+    filter(
+      (heard) => heard === 'everything' || (heard.agencyId === who.agencyId && (heard.window === null || heard.window !== from.window)),
+    ),
+    map((heard) => noticeFor(who, heard)),
+    filter(({ topics }) => topics !== ''),
+    map((notice): MessageEvent => ({ type: 'change', data: notice })),
   );
   const gone = checks.pipe(filter((isStillIn) => !isStillIn));
   const pulse = checks.pipe(map((): MessageEvent => ({ type: 'pulse', data: {} })));
@@ -75,7 +82,11 @@ export function streamFor(
   return merge(told, farewell.pipe(takeUntil(gone)));
 }
 
-/** Who does not see every engagement is not told which one it was. */
+/** Who does not see every engagement is not told which one it was, nor whose work; a client only that something changed. */
 export function noticeFor(who: Who, heard: Announcement | 'everything'): ChangeNotice {
-  return { engagementId: heard === 'everything' || !can(who, 'engagement.open') ? null : heard.engagementId };
+  if (heard === 'everything' || can(who, 'client-page.read')) return { topics: 'everything' };
+  const isOwn = (topic: Topic): boolean => !topic.startsWith('person:') || topic === `person:${who.personId}`;
+  const topics = readTopics(heard.topics).filter((topic) => reachOf(who, 'desk.read') === 'all' || isOwn(topic));
+  if (can(who, 'engagement.open')) return { topics: topicsText(topics) };
+  return { topics: topicsText([...new Set(topics.map((topic) => (topic.startsWith('engagement:') ? 'engagement' : topic)))]) };
 }

@@ -1,22 +1,32 @@
+import { topicsText, type Topic } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import { rowsOf } from './database.ts';
+import { touchedByRequest, windowOfRequest } from './request-context.ts';
 import { isTrial } from './try-out.ts';
 
 /** The channel on which processes tell each other that something changed. */
 export const CHANGES = 'crew_changes';
 
-/** What changed: ids only, so that nothing is told to somebody who may not read it. */
+/** What changed: topics and ids only, so that nothing is told to somebody who may not read it. */
 export interface Announcement {
   readonly agencyId: string;
-  readonly engagementId: string | null;
+  /** As `topicsText` writes them. */
+  readonly topics: string;
+  /** The window that made the change: it knows. */
+  readonly window: string | null;
 }
 
 /** Tells every open screen once the transaction is through; a change that is taken back is never told. */
-export async function announceChange(manager: EntityManager, what: Announcement): Promise<void> {
-  if (isTrial(manager)) return;
-  await rowsOf(manager, 'SELECT pg_notify($1, $2)', [CHANGES, JSON.stringify(what)]);
+export async function announceChange(
+  manager: EntityManager,
+  { agencyId, topics }: { readonly agencyId: string; readonly topics: readonly Topic[] },
+): Promise<void> {
+  if (isTrial(manager) || topics.length === 0) return;
+  touchedByRequest(topics);
+  const announcement: Announcement = { agencyId, topics: topicsText(topics), window: windowOfRequest() };
+  await rowsOf(manager, 'SELECT pg_notify($1, $2)', [CHANGES, JSON.stringify(announcement)]);
 }
 
-/** The same as SQL, for a change that is written in one statement. */
-export const announcementOf = (agencyId: string, engagementId: string): string =>
-  `json_build_object('agencyId', ${agencyId}::text, 'engagementId', ${engagementId}::text)::text`;
+/** The same as SQL, for a change of one engagement that is written in one statement. */
+export const announcementOf = (agencyId: string, engagementId: string, window: string): string =>
+  `json_build_object('agencyId', ${agencyId}::text, 'topics', 'engagement:' || ${engagementId}::text, 'window', ${window}::text)::text`;

@@ -1,4 +1,4 @@
-import type { ErrorBody } from '@crew/contract';
+import type { ErrorBody, TaskPage } from '@crew/contract';
 import { everyBody, sendTo, UNKNOWN, type Body } from '../../test/every-body.ts';
 import { makeForeignWorld, type ForeignWorld } from '../../test/foreign-world.ts';
 import { testWorld } from '../../test/harness.ts';
@@ -40,13 +40,15 @@ function withForeign(body: unknown, path: readonly (string | number)[]): unknown
 const OWN_DOCUMENT = ['PUT /templates/{id}/content', 'POST /templates/import'];
 
 const GIVE_ON = 'POST /handoffs/{id}/give-on';
+/** A filter that names what is not there finds nothing; see below. */
+const FILTER = 'POST /tasks/query';
 
 test('an id of another agency in a body is refused as one that is not there', async () => {
   const wrong: string[] = [];
   let tried = 0;
   for (const [route, { path, body }] of Object.entries(bodies)) {
     // Who receives it is looked at once it was handed off; see below.
-    if (route.startsWith('POST /session') || route === 'POST /agency' || route === GIVE_ON) continue;
+    if (route.startsWith('POST /session') || ['POST /agency', GIVE_ON, FILTER].includes(route)) continue;
     for (const place of placesOf(body)) {
       if (
         OWN_DOCUMENT.includes(route) &&
@@ -110,6 +112,19 @@ test('reading what another agency has finds nothing', async () => {
   const empty = [`/history?subject=task&id=${id('task')}`, `/history?engagement=${id('engagement')}`, `/history?person=${id('person')}`];
   for (const path of empty) expect((await lead.get(path).expect(200)).body).toMatchObject({ lines: [] });
   expect((await lead.get(`/engagements?role=${id('role')}`).expect(200)).body).toEqual([]);
+  const filters = {
+    ids: 'task',
+    engagementIds: 'engagement',
+    clientIds: 'client',
+    phaseIds: 'phase',
+    assigneeIds: 'person',
+    roleIds: 'role',
+  } as const;
+  for (const [field, table] of Object.entries(filters)) {
+    const page = (await lead.post('/tasks/query', { filter: { [field]: [id(table)] }, groupBy: 'engagement' }).expect(200))
+      .body as TaskPage;
+    expect([field, page.rows, page.sums.count, page.groups]).toEqual([field, [], 0, []]);
+  }
   const removing = [`/time-off/${id('time_off')}`, `/deliverables/${id('deliverable')}`];
   for (const path of removing) await lead.delete(path).expect(404);
 });

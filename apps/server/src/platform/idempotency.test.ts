@@ -2,7 +2,7 @@ import type { ErrorBody } from '@crew/contract';
 import { startSmall, testWorld, TODAY, type Caller } from '../../test/harness.ts';
 import { PruneJob } from '../jobs/prune.job.ts';
 import { ChangeStatus } from '../task/change-status.ts';
-import { bindKey, withKey } from './request-context.ts';
+import { bindKey, withRequest } from './request-context.ts';
 
 const { harness, lead } = testWorld();
 let count = 0;
@@ -131,7 +131,7 @@ test('a transaction that has just used its key does not take itself for an earli
   await lead.patch(`/tasks/${taskId}`, { version: 1, title: 'Changed by somebody' }).expect(200);
   const who = await harness.whoIs('Lena');
   const outcome = new Promise<unknown>((resolve) =>
-    withKey(newKey(), () => {
+    withRequest({ key: newKey(), window: undefined }, () => {
       bindKey(who.accountId, { method: 'PATCH', url: `/api/tasks/${taskId}`, body: {} });
       harness.database
         .transaction((manager) => harness.app.get(ChangeStatus).within(manager, who, { taskId, input: { version: 1, status: 'done' } }))

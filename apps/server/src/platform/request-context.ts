@@ -1,5 +1,6 @@
 import { AsyncLocalStorage } from 'node:async_hooks';
 import { createHash } from 'node:crypto';
+import type { Topic } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import { firstRow, rowsOf } from './database.ts';
 import { Refusal } from './refusal.ts';
@@ -9,7 +10,11 @@ export const IDEMPOTENCY_HEADER = 'idempotency-key';
 
 /** What is known of the request that is being answered, wherever in the server that is done. */
 interface RequestContext {
-  readonly key: string;
+  readonly key: string | null;
+  /** The window of the browser that sent it. */
+  readonly window: string | null;
+  /** What its changes have touched so far. */
+  readonly topics: Set<Topic>;
   /** Set once it is known who asks, and for what. */
   asked: { readonly accountId: string; readonly request: string } | null;
   isUsed: boolean;
@@ -17,16 +22,26 @@ interface RequestContext {
 
 const contexts = new AsyncLocalStorage<RequestContext>();
 
-/** Runs the answering of a request that carries a key; one without is just run. */
-export function withKey(key: string | undefined, answer: () => void): void {
-  if (key === undefined) return answer();
-  contexts.run({ key, asked: null, isUsed: false }, answer);
+/** Runs the answering of a request, known by what its headers say. */
+export function withRequest(said: { readonly key: string | undefined; readonly window: string | undefined }, answer: () => void): void {
+  const window = /^[\w-]{8,64}$/.test(said.window ?? '') ? (said.window as string) : null;
+  contexts.run({ key: said.key ?? null, window, topics: new Set(), asked: null, isUsed: false }, answer);
+}
+
+/** The window of the browser that sent the request that is being answered; null for jobs. */
+export const windowOfRequest = (): string | null => contexts.getStore()?.window ?? null;
+
+/** Remembers what the request has touched, and answers all of it. */
+export function touchedByRequest(topics: readonly Topic[] = []): readonly Topic[] {
+  const context = contexts.getStore();
+  for (const topic of topics) context?.topics.add(topic);
+  return [...(context?.topics ?? [])];
 }
 
 /** Binds the key of the request, if it has one, to who asks and what for: nobody else's request is the same one. */
 export function bindKey(accountId: string, request: { readonly method: string; readonly url: string; readonly body: unknown }): void {
   const context = contexts.getStore();
-  if (context === undefined) return;
+  if (context === undefined || context.key === null) return;
   if (!/^[\w-]{8,100}$/.test(context.key))
     throw new Refusal('invalid-input', 'An idempotency key has 8 to 100 letters, digits, dashes or underscores.', {
       field: IDEMPOTENCY_HEADER,
@@ -88,7 +103,8 @@ export async function useKey(manager: EntityManager): Promise<KeepValue | null> 
 /** The key of the request, for a change that is one statement and keeps it itself; null where there is none. */
 export function keyOfRequest(): { readonly key: string; readonly request: string } | null {
   const context = contexts.getStore();
-  return context === undefined || context.asked === null ? null : { key: context.key, request: context.asked.request };
+  if (context === undefined || context.key === null || context.asked === null) return null;
+  return { key: context.key, request: context.asked.request };
 }
 
 /** Whether the request was carried out before, by its key. A transaction that uses the key itself knows that it was not. */

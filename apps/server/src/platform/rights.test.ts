@@ -73,6 +73,7 @@ const ROUTES: Readonly<Record<string, readonly Access[] | typeof OPEN>> = {
   'POST /engagements/{id}/from-library/preview': LEADS,
   'POST /engagements/{id}/template': LEADS,
   'GET /client/engagements': ['client'],
+  'POST /tasks/query': CREW,
   'GET /tasks/{id}': CREW,
   'PATCH /tasks/{id}': CREW,
   'POST /tasks/{id}/preview': STAFF,

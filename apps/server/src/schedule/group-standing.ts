@@ -1,4 +1,4 @@
-import { descendantsOf, readTree } from '@crew/core';
+import { leavesUnder, treeOf } from '@crew/core';
 import type { TaskStatus } from '@crew/contract';
 
 /** A task as far as its place in the tree and its standing go. */
@@ -24,15 +24,10 @@ export interface GroupStanding {
  * and was done with the last.
  */
 export function groupStandings(tasks: readonly StandingTask[]): GroupStanding[] {
-  const tree = readTree(
-    tasks.map((task) => ({ id: task.id, parent: task.parentId })),
-    'tasks',
-  );
+  const tree = treeOf(tasks.map((task) => ({ id: task.id, parent: task.parentId })));
   const byId = new Map(tasks.map((task) => [task.id, task]));
   return [...tree.childrenOf.keys()].map((id) => {
-    const leaves = descendantsOf(tree, id)
-      .filter((part) => !tree.childrenOf.has(part))
-      .map((part) => byId.get(part) as StandingTask);
+    const leaves = leavesUnder(tree, [id]).map((part) => byId.get(part) as StandingTask);
     return { id, ...standingOf(leaves) };
   });
 }

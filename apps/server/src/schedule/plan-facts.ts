@@ -1,3 +1,4 @@
+import { calendarOf } from '../platform/sql-words.ts';
 import {
   remainingDays,
   workingDaysBetween,
@@ -81,8 +82,7 @@ export interface PlanFacts {
 
 const FACTS = `
   SELECT e.id AS "engagementId", e.agency_id AS "agencyId", coalesce(s.pending_task_ids, '{}') AS "pendingTaskIds", e.start_day AS "startDay", e.promised_day AS "promisedDay", s.finish_day AS "finishDay",
-    json_build_object('week', agency.week, 'closed',
-      coalesce((SELECT json_agg(c.day ORDER BY c.day) FROM closed_day c WHERE c.agency_id = agency.id), '[]')) AS calendar,
+    ${calendarOf('agency')} AS calendar,
     coalesce((SELECT json_agg(json_build_object('id', p.id, 'name', p.name, 'state', p.state, 'startedOn', p.started_on, 'finishedOn', p.finished_on,
       'afterPhaseId', p.after_phase_id, 'afterEdge', p.after_edge, 'afterLag', p.after_lag) ORDER BY p.position)
       FROM phase p WHERE p.engagement_id = e.id), '[]') AS phases,

@@ -10,7 +10,7 @@ import { percentOfSums } from '@crew/core';
 import { briefDays } from './brief-days.ts';
 import { groupStandings } from './group-standing.ts';
 import { isOpen, keepSums, leavesOf, summarise, sumsOf } from './summarise.ts';
-import { firstRow, rowsOf } from '../platform/database.ts';
+import { affectedRows, firstRow, rowsOf } from '../platform/database.ts';
 
 /** What a change did to the plan. */
 export interface Refreshed {
@@ -42,15 +42,19 @@ export async function refreshEngagement(manager: EntityManager, engagementId: st
 export async function refreshPlan(manager: EntityManager, facts: PlanFacts, change: PlanRefresh): Promise<Refreshed> {
   // Statuses written a moment ago count as changed too: their plan is due, and this is it.
   const refreshed = computePlan(withGroups(facts), { ...change, changed: [...new Set([...change.changed, ...facts.pendingTaskIds])] });
-  const { dueOf, rescheduled } = await writeTasks(manager, refreshed);
+  const { dueOf, rescheduled, written } = await writeTasks(manager, refreshed);
   const grouped = await writeGroups(manager, facts, refreshed.facts);
-  await writeBriefs(manager, refreshed);
-  await writePhases(manager, refreshed);
-  await writeSummary(manager, refreshed, { today: change.today, dueOf });
+  const others = [
+    await writeBriefs(manager, refreshed),
+    await writePhases(manager, refreshed),
+    await writeSummary(manager, refreshed, { today: change.today, dueOf }),
+  ];
   const made = new Set(change.made);
   const events = [...grouped, ...rescheduled.filter(({ subjectId }) => !made.has(subjectId))];
   await record(manager, events.length === 0 ? change.by : await withCause(manager, change.by, facts), events);
-  await announceChange(manager, { agencyId: facts.agencyId, engagementId: facts.engagementId });
+  // What differs in nothing needs to be read by nobody; events are announced with themselves.
+  if (events.length === 0 && written + others.reduce((sum, count) => sum + count, 0) > 0)
+    await announceChange(manager, { agencyId: facts.agencyId, topics: [`engagement:${facts.engagementId}`] });
   return refreshed;
 }
 
@@ -98,11 +102,12 @@ const about = ({ engagementId }: PlanFacts, taskId: string) => ({ engagementId, 
 const differs = (task: TaskFacts, before: TaskFacts | undefined): boolean =>
   task.status !== before?.status || task.realStart !== before.realStart || task.doneOn !== before.doneOn;
 
-async function writeBriefs(manager: EntityManager, { facts, schedule }: Refreshed): Promise<void> {
+/** Answers how many it changed. */
+async function writeBriefs(manager: EntityManager, { facts, schedule }: Refreshed): Promise<number> {
   const days = briefDays(facts, schedule);
   const moved = facts.tasks.filter((task) => days.has(task.id) && days.get(task.id) !== task.outside?.briefBy);
-  if (moved.length === 0) return;
-  await rowsOf(manager, 'UPDATE task SET brief_by = v.day FROM unnest($1::uuid[], $2::date[]) AS v(id, day) WHERE task.id = v.id', [
+  if (moved.length === 0) return 0;
+  return affectedRows(manager, 'UPDATE task SET brief_by = v.day FROM unnest($1::uuid[], $2::date[]) AS v(id, day) WHERE task.id = v.id', [
     moved.map((task) => task.id),
     moved.map((task) => days.get(task.id)),
   ]);
@@ -119,11 +124,11 @@ export function computePlan(facts: PlanFacts, change: { readonly today: string; 
   return { facts, schedule, moves };
 }
 
-/** Writes what differs; answers the day each task is due from now on, and which of those people work to got other days. */
+/** Writes what differs; answers how many rows that was, the day each task is due from now on, and which of those people work to got other days. */
 async function writeTasks(
   manager: EntityManager,
   { facts, schedule, moves }: Refreshed,
-): Promise<{ readonly dueOf: ReadonlyMap<string, string>; readonly rescheduled: readonly NewEvent[] }> {
+): Promise<{ readonly written: number; readonly dueOf: ReadonlyMap<string, string>; readonly rescheduled: readonly NewEvent[] }> {
   const moved = new Map(moves.map((move) => [move.id, move.to]));
   const missed = new Map(schedule.conflicts.map((conflict) => [conflict.task, conflict.days]));
   const byId = new Map(facts.tasks.map((task) => [task.id, task]));
@@ -137,7 +142,7 @@ async function writeTasks(
     const days = before.status === 'done' ? { start: task.start, due: before.dueDay } : computed;
     return { ...task, startDay: days.start, dueDay: days.due < days.start ? days.start : days.due, open: openPredecessors(before, byId) };
   });
-  await rowsOf(
+  const written = await affectedRows(
     manager,
     `UPDATE task SET start_day = v.start_day, due_day = v.due_day, expected_day = v.expected, slack = v.slack, is_critical = v.critical,
             missed_days = v.missed, open_predecessors = v.open
@@ -163,7 +168,7 @@ async function writeTasks(
       .map((field): FieldChange => ({ field, from: before[field], to: row[field] }));
     return changes.length === 0 || ahead.has(before.phaseId) ? [] : [{ ...about(facts, row.id), kind: 'task-rescheduled', changes }];
   });
-  return { dueOf: new Map(rows.map((row) => [row.id, row.dueDay])), rescheduled };
+  return { written, dueOf: new Map(rows.map((row) => [row.id, row.dueDay])), rescheduled };
 }
 
 /** How many ties still keep a task from starting. */
@@ -175,10 +180,11 @@ function openPredecessors(task: TaskFacts, byId: ReadonlyMap<string, TaskFacts>)
   }).length;
 }
 
-async function writePhases(manager: EntityManager, { facts, schedule }: Refreshed): Promise<void> {
+/** Answers how many it changed. */
+async function writePhases(manager: EntityManager, { facts, schedule }: Refreshed): Promise<number> {
   const leaves = leavesOf(facts.tasks);
   const sums = facts.phases.map((phase) => sumsOf(leaves.filter((task) => task.phaseId === phase.id)));
-  await rowsOf(
+  return affectedRows(
     manager,
     `UPDATE phase SET planned_start = v.start, planned_finish = v.finish, percent = v.percent, progress = v.progress
      FROM unnest($1::uuid[], $2::date[], $3::date[], $4::int[], $5::jsonb[]) AS v(id, start, finish, percent, progress)
@@ -194,15 +200,16 @@ async function writePhases(manager: EntityManager, { facts, schedule }: Refreshe
   );
 }
 
+/** Answers 1 when a figure is another than before. */
 async function writeSummary(
   manager: EntityManager,
   { facts, schedule }: Refreshed,
   { today, dueOf }: { readonly today: string; readonly dueOf: ReadonlyMap<string, string> },
-): Promise<void> {
+): Promise<number> {
   const begun = new Set(facts.phases.filter((phase) => phase.state !== 'ahead').map((phase) => phase.id));
   const tasks = facts.tasks.map((task) => ({ ...task, dueDay: dueOf.get(task.id) ?? task.dueDay, isBegun: begun.has(task.phaseId) }));
   const figures = summarise(tasks, today);
-  await rowsOf(
+  const [row] = await rowsOf<{ differs: boolean | null }>(
     manager,
     `INSERT INTO engagement_summary (engagement_id, percent, open_tasks, overdue_tasks, effort_minutes, logged_minutes, next_due, finish_day,
        late_days, waiting_title, waiting_since, refreshed_on, progress)
@@ -211,7 +218,9 @@ async function writeSummary(
        effort_minutes = excluded.effort_minutes, logged_minutes = excluded.logged_minutes, next_due = excluded.next_due,
        finish_day = excluded.finish_day, late_days = excluded.late_days, waiting_title = excluded.waiting_title,
        waiting_since = excluded.waiting_since, refreshed_on = excluded.refreshed_on, progress = excluded.progress, pending_task_ids = '{}',
-       revision = engagement_summary.revision + 1`,
+       revision = engagement_summary.revision + 1
+     RETURNING (SELECT ${figuresIn('before')} IS DISTINCT FROM ${figuresIn('engagement_summary')} FROM engagement_summary before
+       WHERE before.engagement_id = $1) AS differs`,
     [
       facts.engagementId,
       figures.percent,
@@ -228,7 +237,17 @@ async function writeSummary(
       JSON.stringify(keepSums(sumsOf(leavesOf(tasks)))),
     ],
   );
+  return row?.differs === false ? 0 : 1;
 }
+
+/** What of a summary lists show; read in RETURNING, the row of the table itself is still as it was. */
+const figuresIn = (summary: string): string =>
+  `(${[
+    ...['percent', 'open_tasks', 'overdue_tasks', 'effort_minutes', 'logged_minutes', 'next_due'],
+    ...['finish_day', 'late_days', 'waiting_title', 'waiting_since'],
+  ]
+    .map((column) => `${summary}.${column}`)
+    .join(', ')})`;
 
 /** Working days by which the finish lies beyond the promise. */
 function lateDays(facts: PlanFacts, finish: string): number {

@@ -7,6 +7,8 @@ import {
   EditTask as EditInput,
   type PlanEffect,
   type TaskEdited,
+  type TaskPage,
+  TaskQuery,
   type TaskSheet,
 } from '@crew/contract';
 import { Database } from '../platform/database.ts';
@@ -14,6 +16,7 @@ import { requireFound } from '../platform/refusal.ts';
 import { Allow, Caller, type Who } from '../platform/rights.ts';
 import { AddTask } from './add-task.ts';
 import { EditTask } from './edit-task.ts';
+import { ReadTaskPage } from './query/read-task-page.ts';
 import { TaskParts } from './task-parts.ts';
 import { TaskRepository } from './task.repository.ts';
 import { Answers } from '../platform/answers.ts';
@@ -26,13 +29,24 @@ export class TaskController {
   private readonly editing: EditTask;
   private readonly adding: AddTask;
   private readonly parts: TaskParts;
+  private readonly pages: ReadTaskPage;
 
-  constructor(database: Database, tasks: TaskRepository, editing: EditTask, adding: AddTask, parts: TaskParts) {
+  constructor(database: Database, tasks: TaskRepository, editing: EditTask, adding: AddTask, parts: TaskParts, pages: ReadTaskPage) {
     this.database = database;
     this.tasks = tasks;
     this.editing = editing;
     this.adding = adding;
     this.parts = parts;
+    this.pages = pages;
+  }
+
+  /** Tasks of any engagements that match a filter, page by page, with sums over all of them and by what they are counted by. Changes nothing. */
+  @Post('tasks/query')
+  @Answers('TaskPage')
+  @HttpCode(200)
+  @Allow('task.read')
+  query(@Caller() who: Who, @Body() query: TaskQuery): Promise<TaskPage> {
+    return this.pages.run(who, query);
   }
 
   @Get('tasks/:id')

@@ -4,11 +4,13 @@ import type { FieldChange, PlanTask, TaskSheet } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import { batchOf, recordStatusIn } from '../activity/record.ts';
 import { actorKind } from '../platform/actor.ts';
-import { PERSON, PLAN_TASK } from '../engagement/engagement.repository.ts';
+import { ENGAGEMENT, isOpen, PERSON } from '../platform/sql-words.ts';
+import { taskJson } from './query/select-tasks.ts';
+import { PLAN_COLUMNS } from './query/task-columns.ts';
 import { FILES_OF_TASK } from '../file/keep-files.ts';
 import { firstRow, rowsOf } from '../platform/database.ts';
 import { lockEngagements, lockTasks } from '../platform/locks.ts';
-import { keyOfRequest } from '../platform/request-context.ts';
+import { keyOfRequest, touchedByRequest, windowOfRequest } from '../platform/request-context.ts';
 import { Refusal } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 import { taskSeenBy } from '../platform/visible.ts';
@@ -19,10 +21,10 @@ import { isReopened, type TaskFields } from './next-fields.ts';
 const TIE = `json_build_object('id', o.id, 'number', o.number, 'title', o.title, 'status', o.status, 'type', l.type, 'lag', l.lag)`;
 
 const SHEET = `
-  SELECT ${PLAN_TASK} AS task, t.description, t.links, ${FILES_OF_TASK} AS files, t.own_fields AS "ownFields",
+  SELECT ${taskJson({ columns: PLAN_COLUMNS })} AS task, t.description, t.links, ${FILES_OF_TASK} AS files, t.own_fields AS "ownFields",
     coalesce((SELECT json_agg(${PERSON('q')}) FROM person q WHERE q.agency_id = t.agency_id
       AND q.id::text IN (SELECT x->>'value' FROM jsonb_array_elements(t.own_fields) x)), '[]') AS "ownPeople",
-    json_build_object('id', e.id, 'name', e.name, 'client', json_build_object('name', c.name, 'hue', c.hue)) AS engagement, p.name AS phase,
+    ${ENGAGEMENT} AS engagement, p.name AS phase,
     coalesce((SELECT json_agg(json_build_object('id', s.id, 'title', s.title, 'isDone', s.is_done) ORDER BY s.position) FROM step s WHERE s.task_id = t.id), '[]') AS steps,
     coalesce((SELECT json_agg(${TIE} ORDER BY o.number) FROM task_link l JOIN task o ON o.id = l.predecessor_id WHERE l.successor_id = t.id), '[]') AS "waitsFor",
     coalesce((SELECT json_agg(${TIE} ORDER BY o.number) FROM task_link l JOIN task o ON o.id = l.successor_id WHERE l.predecessor_id = t.id), '[]') AS "holdsUp"
@@ -79,10 +81,10 @@ const STANDING = `
     json_build_object('refreshedOn', s.refreshed_on, 'openTasks', s.open_tasks, 'overdueTasks', s.overdue_tasks, 'effortMinutes', s.effort_minutes,
       'loggedMinutes', s.logged_minutes, 'sums', s.progress, 'phaseSums', p.progress,
       'nextDue', CASE WHEN t.due_day > s.next_due THEN s.next_due ELSE
-        (SELECT o.due_day FROM task o WHERE o.engagement_id = t.engagement_id AND o.id <> t.id AND NOT o.is_group AND o.status NOT IN ('done', 'dropped') ORDER BY o.due_day LIMIT 1) END,
+        (SELECT o.due_day FROM task o WHERE o.engagement_id = t.engagement_id AND o.id <> t.id AND NOT o.is_group AND ${isOpen('o')} ORDER BY o.due_day LIMIT 1) END,
       'held', CASE WHEN t.waiting_on IS DISTINCT FROM 'client' THEN json_build_object('title', s.waiting_title, 'since', s.waiting_since) ELSE
         coalesce((SELECT json_build_object('title', o.title, 'since', o.waiting_since) FROM task o
-          WHERE o.engagement_id = t.engagement_id AND o.id <> t.id AND NOT o.is_group AND o.status NOT IN ('done', 'dropped') AND o.waiting_on = 'client'
+          WHERE o.engagement_id = t.engagement_id AND o.id <> t.id AND NOT o.is_group AND ${isOpen('o')} AND o.waiting_on = 'client'
           ORDER BY o.waiting_since, o.title COLLATE "C" LIMIT 1), '{"title": null, "since": null}') END) AS standing
   FROM task t JOIN phase p ON p.id = t.phase_id JOIN engagement_summary s ON s.engagement_id = t.engagement_id`;
 
@@ -112,7 +114,7 @@ const WRITE_STATUS = `
   phased AS (UPDATE phase SET percent = $19, progress = $20 FROM written WHERE phase.id = written.phase_id AND phase.progress IS DISTINCT FROM $20),
   ${recordStatusIn('written', {
     ...{ agencyId: '$21::uuid', accountId: '$22::uuid', changes: '$23::jsonb', at: '$24::timestamptz' },
-    ...{ actorKind: '$27', facts: '$28::jsonb', batchId: '$29::uuid' },
+    ...{ actorKind: '$27', facts: '$28::jsonb', batchId: '$29::uuid', window: '$30' },
   })}`;
 
 @Injectable()
@@ -219,7 +221,10 @@ export class TaskRepository {
       at,
       ...[asked?.key ?? null, asked?.request ?? null],
       ...[actorKind(who), JSON.stringify({ status: next.status, from: task.status, percent: summary.percent }), batchId],
+      windowOfRequest(),
     ]);
-    return written.length > 0 ? batchId : null;
+    if (written.length === 0) return null;
+    touchedByRequest([`engagement:${task.engagementId}`]);
+    return batchId;
   }
 }

@@ -75,7 +75,7 @@ export class KeepTimer {
         throw new Refusal('wrong-moment', `The work on “${task.title}” is in its subtasks. Start one of them.`, { field: 'taskId' });
       const running = now?.taskId === taskId ? resumeTimer(toCore(now), this.now()) : { bankedSeconds: 0, runningSince: this.now() };
       await this.write(manager, who, { taskId, day: now?.taskId === taskId ? now.day : this.clock.today(), timer: running });
-      await announceChange(manager, { agencyId: who.agencyId, engagementId: task.engagementId });
+      await announceChange(manager, { agencyId: who.agencyId, topics: [`person:${who.personId}`] });
       if (task.status !== 'queued') return null;
       await this.statuses.within(manager, who, { taskId, input: { version: task.version, status: 'active' } });
       return task.engagementId;
@@ -89,7 +89,7 @@ export class KeepTimer {
     await this.database.transaction(async (manager) => {
       const row = requireFound((await this.lock(manager, who)).row, 'timer');
       await this.write(manager, who, { taskId: row.taskId, day: row.day, timer: pauseTimer(toCore(row), this.now()) });
-      await announceChange(manager, { agencyId: who.agencyId, engagementId: row.engagement.id });
+      await announceChange(manager, { agencyId: who.agencyId, topics: [`person:${who.personId}`] });
     });
     return this.read(who);
   }
@@ -105,9 +105,9 @@ export class KeepTimer {
   /** Thrown away: nothing is logged. */
   discard(who: Who): Promise<void> {
     return this.database.transaction(async (manager) => {
-      const row = requireFound((await this.lock(manager, who)).row, 'timer');
+      requireFound((await this.lock(manager, who)).row, 'timer');
       await rowsOf(manager, 'DELETE FROM timer WHERE person_id = $1', [who.personId]);
-      await announceChange(manager, { agencyId: who.agencyId, engagementId: row.engagement.id });
+      await announceChange(manager, { agencyId: who.agencyId, topics: [`person:${who.personId}`] });
     });
   }
 
@@ -140,7 +140,7 @@ export class KeepTimer {
       await recordTime(manager, by, {
         ...{ kind: 'time-logged', entryId, personId, day, tasks: [task], minutes: { from: null, to: minutes }, lateReason: reason },
       });
-    } else await announceChange(manager, { agencyId: who.agencyId, engagementId: row.engagement.id });
+    } else await announceChange(manager, { agencyId: who.agencyId, topics: [`person:${who.personId}`] });
     return { minutes, day: row.day, title: row.title };
   }
 

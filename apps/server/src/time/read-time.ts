@@ -1,3 +1,4 @@
+import { ENGAGEMENT_IN_COLOUR, isOpen, timeOffOf } from '../platform/sql-words.ts';
 import { Injectable } from '@nestjs/common';
 import type { CrewTime, PersonRef, TimeDay, TimeEntryView, TimeRow, WeekSheet } from '@crew/contract';
 import {
@@ -32,15 +33,14 @@ const PEOPLE = `
   SELECT json_build_object('week', agency.week, 'closed',
       coalesce((SELECT json_agg(c.day ORDER BY c.day) FROM closed_day c WHERE c.agency_id = agency.id AND c.day BETWEEN $2 AND $3), '[]')) AS calendar,
     coalesce((SELECT json_agg(json_build_object('id', p.id, 'name', p.name, 'initials', p.initials, 'week', p.week, 'joinedOn', p.joined_on,
-        'off', coalesce((SELECT json_agg(json_strip_nulls(json_build_object('from', o.from_day, 'to', o.to_day, 'minutes', o.minutes)))
-          FROM time_off o WHERE o.person_id = p.id AND o.to_day >= $2 AND o.from_day <= $3), '[]')) ORDER BY p.name)
+        'off', ${timeOffOf('p', 'o.to_day >= $2 AND o.from_day <= $3')}) ORDER BY p.name)
       FROM person p WHERE p.agency_id = agency.id AND (p.id = $4 OR ($4::uuid IS NULL AND p.is_active))), '[]') AS people
   FROM agency WHERE agency.id = $1`;
 
 /** Tasks with time in the week, and those that are or lately were somebody's: rows to fill. */
 const ROWS = `
-  SELECT json_build_object('id', t.id, 'title', t.title, 'isOpen', t.status NOT IN ('done', 'dropped'), 'isChargeable', t.is_chargeable) AS task,
-    json_build_object('id', e.id, 'name', e.name, 'hue', c.hue) AS engagement,
+  SELECT json_build_object('id', t.id, 'title', t.title, 'isOpen', ${isOpen('t')}, 'isChargeable', t.is_chargeable) AS task,
+    ${ENGAGEMENT_IN_COLOUR} AS engagement,
     coalesce(x.entries, '[]') AS entries,
     x.entries IS NOT NULL OR (t.status NOT IN ('queued', 'done', 'dropped') AND t.start_day <= $4) AS "isAtHand"
   FROM task t JOIN engagement e ON e.id = t.engagement_id JOIN client c ON c.id = e.client_id JOIN phase p ON p.id = t.phase_id

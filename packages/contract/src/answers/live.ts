@@ -1,6 +1,6 @@
-/* What open screens are told. Days are ISO days, effort is minutes, times are ISO instants. */
+/* What open screens are told. */
 
-/** Said on the stream of changes; null when which engagement is not told. */
+/** Said on the stream of changes: what a change may have touched, as `topicsText` writes it. */
 export interface ChangeNotice {
-  readonly engagementId: string | null;
+  readonly topics: string;
 }

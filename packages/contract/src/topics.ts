@@ -1,0 +1,59 @@
+import type { EventKind, EventSubject } from './events.ts';
+
+/**
+ * What a change may have touched, as screens ask for it: `engagement:ID` one engagement with its
+ * tasks, phases and handoffs, `person:ID` what is one person's own (desk, time, timer); the
+ * others the whole of it. `everything` stands for all of them.
+ */
+export const TOPIC = [
+  'engagement',
+  'person',
+  'template',
+  'series',
+  'crew',
+  'client',
+  'field',
+  'calendar',
+  'time',
+  'settings',
+  'everything',
+] as const;
+export type TopicName = (typeof TOPIC)[number];
+
+/** A topic, or one thing of it. */
+export type Topic = TopicName | `${'engagement' | 'person'}:${string}`;
+
+/** What changes of these kinds touch, in place of what a change of their subject does. */
+export const TOPICS_OF_KIND: Partial<Readonly<Record<EventKind, readonly TopicName[]>>> = {
+  ...{ 'calendar-changed': ['calendar'], 'time-closed': ['time'] },
+  ...{ 'time-off-added': ['crew', 'calendar'], 'time-off-removed': ['crew', 'calendar'] },
+  ...{ 'time-logged': ['time'], 'time-corrected': ['time'], 'time-removed': ['time'] },
+};
+
+/** What a change of each kind of thing touches, apart from its engagement. */
+export const TOPIC_OF_SUBJECT: Readonly<Record<EventSubject, TopicName | null>> = {
+  ...{ task: null, engagement: null, phase: null, handoff: null },
+  ...{ template: 'template', series: 'series', person: 'crew', client: 'client', field: 'field', agency: 'settings' },
+};
+
+/** The header in which an answer names what its change touched, so that whoever made it reads just that anew. */
+export const TOPICS_HEADER = 'X-Crew-Topics';
+/** The header by which a change says which window made it: that window is not told of it again. */
+export const WINDOW_HEADER = 'X-Crew-Window';
+
+/** More topics than this are told as everything. */
+export const MOST_TOPICS = 40;
+
+/** Topics as one text, and back. */
+export const topicsText = (topics: readonly Topic[]): string => (topics.length > MOST_TOPICS ? 'everything' : topics.join(' '));
+export const readTopics = (text: string): Topic[] => text.split(' ').filter((topic) => topic !== '') as Topic[];
+
+/** Whether a change that touched some topics touches what was asked for under others. */
+export function touches(changed: readonly Topic[], asked: readonly Topic[]): boolean {
+  if (changed.includes('everything') || asked.includes('everything')) return changed.length > 0;
+  const nameOf = (topic: Topic): string => topic.split(':')[0] as string;
+  // One thing of a topic touches what was asked for under all of it, and the other way round.
+  return changed.some((one) =>
+    asked.some((other) => one === other || (nameOf(one) === nameOf(other) && (nameOf(one) === one || nameOf(other) === other))),
+  );
+}
