@@ -2,10 +2,26 @@ import js from '@eslint/js';
 import globals from 'globals';
 import reactHooks from 'eslint-plugin-react-hooks';
 import tseslint from 'typescript-eslint';
+import { join } from 'node:path';
+import { floors } from './eslint-floors.js';
 
 /** Dependencies run web, server → contract → core, never back (docs/architecture.md). */
 const forbid = (...group) => ({
   'no-restricted-imports': ['error', { patterns: [{ group, message: 'This layer may not depend on that one.' }] }],
+});
+
+/** Areas by floor, the lowest first (docs/architecture.md, "Floors"). */
+const SERVER_FLOORS = [
+  ['platform'],
+  ['account', 'agency', 'crew', 'client', 'calendar', 'field', 'file', 'activity'],
+  ['engagement', 'schedule', 'load', 'task', 'plan-change', 'handoff', 'template', 'series', 'time'],
+  ['desk', 'week-plan', 'workload', 'forecast', 'learn'],
+  ['live', 'jobs', 'founding'],
+  ['demo'],
+];
+const WEB_FLOORS = [['words', 'ui', 'api'], ['session'], ['features'], ['app']];
+const onFloors = (app, list) => ({
+  'crew/no-import-from-above': ['error', { root: join(import.meta.dirname, 'apps', app, 'src'), floors: list }],
 });
 
 export default tseslint.config(
@@ -38,6 +54,18 @@ export default tseslint.config(
   },
   { files: ['packages/contract/src/**'], rules: forbid('node:*', '@crew/server', '@crew/web', '@nestjs/*', 'typeorm', 'react*') },
   { files: ['apps/server/src/**'], rules: forbid('@crew/web', 'react*') },
+  {
+    files: ['apps/server/src/**/*.ts'],
+    ignores: ['**/*.test.ts', 'apps/server/src/migrations/**'],
+    plugins: { crew: floors },
+    rules: onFloors('server', SERVER_FLOORS),
+  },
+  {
+    files: ['apps/web/src/**/*.{ts,tsx}'],
+    ignores: ['**/*.test.ts', '**/*.test.tsx'],
+    plugins: { crew: floors },
+    rules: onFloors('web', WEB_FLOORS),
+  },
   {
     files: ['apps/web/src/**'],
     plugins: { 'react-hooks': reactHooks },

@@ -1,5 +1,5 @@
 import { DataSource } from 'typeorm';
-import { databaseOptions, migrate } from '../apps/server/dist/platform/database.js';
+import { databaseOptions, migrate } from '../apps/server/dist/data-source.js';
 import { hashPassword } from '../apps/server/dist/account/password.js';
 import { refreshEngagement } from '../apps/server/dist/schedule/refresh-engagement.js';
 import { dropDatabase, ensureDatabase } from './cluster.mjs';

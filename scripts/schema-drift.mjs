@@ -1,5 +1,5 @@
 import { DataSource } from 'typeorm';
-import { databaseOptions, migrate } from '../apps/server/dist/platform/database.js';
+import { databaseOptions, migrate } from '../apps/server/dist/data-source.js';
 import { dropDatabase, ensureDatabase, startCluster } from './cluster.mjs';
 
 /** Prints the SQL by which the entities differ from the migrations; nothing when they agree. */

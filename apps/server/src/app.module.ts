@@ -11,7 +11,7 @@ import { AccountRepository } from './account/account.repository.ts';
 import { ActivityController } from './activity/activity.controller.ts';
 import { PruneHistoryJob } from './activity/prune-history.job.ts';
 import { ReadHistory } from './activity/read-history.ts';
-import { AgencyController } from './agency/agency.controller.ts';
+import { FoundingController } from './founding/founding.controller.ts';
 import { KeepSettings } from './agency/keep-settings.ts';
 import { SettingsController } from './agency/settings.controller.ts';
 import { FoundAgency } from './agency/found-agency.ts';
@@ -43,7 +43,7 @@ import { HandoffRepository } from './handoff/handoff.repository.ts';
 import { PassHandoff } from './handoff/pass-handoff.ts';
 import { ReadHandoff } from './handoff/read-handoff.ts';
 import { JobRunner } from './jobs/job-runner.ts';
-import { PlanBehind } from './jobs/plan-behind.ts';
+import { PlanBehind } from './schedule/plan-behind.ts';
 import { RefreshJob } from './jobs/refresh.job.ts';
 import { ChangesController } from './live/changes.controller.ts';
 import { ChangesFeed } from './live/changes-feed.ts';
@@ -53,11 +53,12 @@ import { WatchWorkers } from './jobs/watch-workers.ts';
 import { Clock } from './platform/clock.ts';
 import { CONFIG, type Config } from './platform/config.ts';
 import { Drain } from './platform/drain.ts';
-import { Database, servingOptions } from './platform/database.ts';
+import { servingOptions } from './data-source.ts';
+import { Database } from './platform/database.ts';
 import { ErrorFilter } from './platform/error-filter.ts';
 import { HealthController } from './platform/health.controller.ts';
 import { ReadBody } from './platform/read-body.ts';
-import { RightsGuard } from './platform/rights.ts';
+import { Accounts, RightsGuard } from './platform/rights.ts';
 import { ThrottleByAccount } from './platform/throttle.ts';
 import { ForecastController } from './forecast/forecast.controller.ts';
 import { KeepForecast } from './forecast/keep-forecast.ts';
@@ -117,7 +118,7 @@ import { WorkloadController } from './workload/workload.controller.ts';
 const controllers = [
   ActivityController,
   SettingsController,
-  AgencyController,
+  FoundingController,
   SessionController,
   CrewController,
   CalendarController,
@@ -244,6 +245,7 @@ export class AppModule {
         { provide: APP_GUARD, useClass: RightsGuard },
         { provide: APP_GUARD, useClass: ReadBody },
         { provide: APP_FILTER, useClass: ErrorFilter },
+        { provide: Accounts, useExisting: AccountRepository },
         Clock,
         Drain,
         ...repositories,

@@ -9,7 +9,7 @@ import { DataSource } from 'typeorm';
 import { FoundAgency } from './agency/found-agency.ts';
 import { AppModule } from './app.module.ts';
 import type { Config } from './platform/config.ts';
-import { migrate } from './platform/database.ts';
+import { migrate } from './data-source.ts';
 import { Drain } from './platform/drain.ts';
 import { serveApiDescription } from './platform/openapi.ts';
 import { IDEMPOTENCY_HEADER, withRequest } from './platform/request-context.ts';

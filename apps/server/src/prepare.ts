@@ -6,7 +6,7 @@ import { FoundAgency } from './agency/found-agency.ts';
 import { AppModule } from './app.module.ts';
 import { makeDemo } from './demo/make-demo.ts';
 import { readConfig } from './platform/config.ts';
-import { migrate } from './platform/database.ts';
+import { migrate } from './data-source.ts';
 
 /** Brings the database up to date and, with the demo on and nothing there yet, makes the demo world. */
 const given = readConfig(process.env);

@@ -34,6 +34,7 @@ export function scriptNetwork(): Network {
     return Promise.resolve({
       ok: found.status < 400,
       status: found.status,
+      headers: { get: () => null },
       body: found.lines === undefined ? null : { getReader: () => readerOf(found.lines ?? []) },
       json: () => (found.body === undefined ? Promise.reject(new SyntaxError('no JSON')) : Promise.resolve(found.body)),
     } as unknown as Response);

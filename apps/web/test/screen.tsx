@@ -4,7 +4,7 @@ import { useEffect, type ReactNode } from 'react';
 import { RouterProvider } from 'react-aria-components';
 import { MemoryRouter, Route, Routes, useHref, useLocation, useNavigate } from 'react-router';
 import { mutate, SWRConfig } from 'swr';
-import { ForCrew } from '../src/app/session.tsx';
+import { ForCrew } from '../src/session/session.tsx';
 import { NoticeRegion } from '../src/ui/toasts.tsx';
 import { forgetOwn } from '../src/api/in-turn.ts';
 import { scriptNetwork, type Network } from './network.ts';

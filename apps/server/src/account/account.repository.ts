@@ -2,7 +2,7 @@ import { Injectable } from '@nestjs/common';
 import type { DemoPerson } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import { Database, firstRow } from '../platform/database.ts';
-import type { Who } from '../platform/rights.ts';
+import type { Accounts, Who } from '../platform/rights.ts';
 
 const WHO = `
   SELECT account.id AS "accountId", account.agency_id AS "agencyId", agency.name AS "agencyName",
@@ -17,7 +17,7 @@ const WHO = `
   WHERE account.id = $1 AND coalesce(person.is_active, true)`;
 
 @Injectable()
-export class AccountRepository {
+export class AccountRepository implements Accounts {
   private readonly database: Database;
   constructor(database: Database) {
     this.database = database;

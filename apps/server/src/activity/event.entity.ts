@@ -2,7 +2,6 @@ import { ACTOR_KIND, EVENT_SUBJECT, type EventFacts, type EventKind, type FieldC
 import { Check, Column, Entity, Index, PrimaryGeneratedColumn } from 'typeorm';
 import { Account } from '../account/account.entity.ts';
 import { Agency } from '../agency/agency.entity.ts';
-import { Engagement } from '../engagement/engagement.entity.ts';
 import { Choice, oneOf, Ref } from '../platform/columns.ts';
 
 /**
@@ -20,7 +19,7 @@ import { Choice, oneOf, Ref } from '../platform/columns.ts';
 export class Event {
   @PrimaryGeneratedColumn('identity', { type: 'bigint' }) id!: number;
   @Ref(() => Agency, { onDelete: 'CASCADE' }) agencyId!: string;
-  @Ref(() => Engagement, { onDelete: 'CASCADE', isOptional: true }) engagementId!: string | null;
+  @Ref('Engagement', { onDelete: 'CASCADE', isOptional: true }) engagementId!: string | null;
   @Choice() subject!: string;
   @Column('uuid') subjectId!: string;
   @Choice() kind!: EventKind;

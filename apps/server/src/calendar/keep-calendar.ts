@@ -17,7 +17,7 @@ import {
 } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import { record } from '../activity/record.ts';
-import { addRefreshJobs } from '../jobs/job-names.ts';
+import { addRefreshJobs } from '../platform/job-names.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database, firstRow, rowsOf } from '../platform/database.ts';
 import { lockAgency } from '../platform/locks.ts';

@@ -11,7 +11,7 @@ import { planEffect } from '../plan-change/plan-effect.ts';
 import { tryOut } from '../platform/try-out.ts';
 import { readPlanFacts } from '../schedule/plan-facts.ts';
 import { refreshPlan } from '../schedule/refresh-engagement.ts';
-import { readLoadFacts } from '../workload/load-facts.ts';
+import { readLoadFacts } from '../load/load-facts.ts';
 
 interface EngagementRow {
   readonly version: number;

@@ -2,8 +2,6 @@ import { Check, Column, Entity, Index } from 'typeorm';
 import { Agency } from '../agency/agency.entity.ts';
 import { Person } from '../crew/crew.entity.ts';
 import { Key, Ref } from '../platform/columns.ts';
-import { Task } from '../task/task.entity.ts';
-import { TemplateTask } from '../template/template.entity.ts';
 
 /** A file that is kept. Its content lies on the disk under its sum; files of the same content share it. */
 @Entity('file')
@@ -24,7 +22,7 @@ export class StoredFile {
 /** A file at hand for a task. */
 @Entity('task_file')
 export class TaskFile {
-  @Ref(() => Task, { onDelete: 'CASCADE', isKey: true }) taskId!: string;
+  @Ref('Task', { onDelete: 'CASCADE', isKey: true }) taskId!: string;
   @Ref(() => StoredFile, { onDelete: 'RESTRICT', isIndexed: true, isKey: true }) fileId!: string;
   @Column('int') position!: number;
 }
@@ -32,7 +30,7 @@ export class TaskFile {
 /** A file that comes along with a task of a template. */
 @Entity('template_task_file')
 export class TemplateTaskFile {
-  @Ref(() => TemplateTask, { onDelete: 'CASCADE', isKey: true }) taskId!: string;
+  @Ref('TemplateTask', { onDelete: 'CASCADE', isKey: true }) taskId!: string;
   @Ref(() => StoredFile, { onDelete: 'RESTRICT', isIndexed: true, isKey: true }) fileId!: string;
   @Column('int') position!: number;
 }

@@ -4,9 +4,9 @@ import { Logger as QueueLogger, run, runMigrations, runOnce, type Runner, type T
 import { PruneHistoryJob } from '../activity/prune-history.job.ts';
 import { SweepFilesJob } from '../file/sweep-files.job.ts';
 import { CONFIG, type Config } from '../platform/config.ts';
-import type { JobName, JobPayloads } from './job-names.ts';
+import type { JobName, JobPayloads } from '../platform/job-names.ts';
 import { RepeatJob } from '../series/repeat.job.ts';
-import { PlanBehind } from './plan-behind.ts';
+import { PlanBehind } from '../schedule/plan-behind.ts';
 import { PruneJob } from './prune.job.ts';
 import { RefreshJob } from './refresh.job.ts';
 import { WatchWorkers } from './watch-workers.ts';

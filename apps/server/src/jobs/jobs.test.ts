@@ -1,5 +1,5 @@
 import { startHarness, startSmall, TODAY, type Harness } from '../../test/harness.ts';
-import { addJob } from './job-names.ts';
+import { addJob } from '../platform/job-names.ts';
 import { RefreshJob } from './refresh.job.ts';
 
 let harness: Harness;

@@ -4,7 +4,7 @@ import { Clock } from '../platform/clock.ts';
 import { Database, rowsOf } from '../platform/database.ts';
 import { lockEngagements } from '../platform/locks.ts';
 import { refreshEngagement } from '../schedule/refresh-engagement.ts';
-import { addRefreshJobs, type JobPayloads } from './job-names.ts';
+import { addRefreshJobs, type JobPayloads } from '../platform/job-names.ts';
 
 const PLANNING: JobActor = { job: 'plan' };
 

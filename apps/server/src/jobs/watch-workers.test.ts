@@ -1,5 +1,5 @@
 import { startHarness, type Harness } from '../../test/harness.ts';
-import { addJob } from './job-names.ts';
+import { addJob } from '../platform/job-names.ts';
 import { WatchWorkers } from './watch-workers.ts';
 
 let harness: Harness;

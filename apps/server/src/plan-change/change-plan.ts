@@ -13,7 +13,7 @@ import { engagementSeenBy } from '../platform/visible.ts';
 import { readPlanFacts, type PlanFacts } from '../schedule/plan-facts.ts';
 import { refreshPlan } from '../schedule/refresh-engagement.ts';
 import { TaskRepository } from '../task/task.repository.ts';
-import { readLoadFacts } from '../workload/load-facts.ts';
+import { readLoadFacts } from '../load/load-facts.ts';
 import { applyEdit } from './apply-edit.ts';
 import { changesLoad } from './changes-load.ts';
 import { editOfChanges } from './edit-of-changes.ts';

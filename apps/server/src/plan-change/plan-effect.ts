@@ -4,8 +4,9 @@ import { unwrap } from '../platform/refusal.ts';
 import { briefDays } from '../schedule/brief-days.ts';
 import type { PlanFacts } from '../schedule/plan-facts.ts';
 import type { Refreshed } from '../schedule/refresh-engagement.ts';
-import { toLoadInput, type LoadFacts } from '../workload/load-facts.ts';
-import { newOverloads } from '../workload/overloads.ts';
+import { toLoadInput, type LoadFacts } from '../load/load-facts.ts';
+import { newOverloads } from '../load/overloads.ts';
+import { LOOK_AHEAD_DAYS, refOf } from '../load/people-touched.ts';
 import type { PlanEdit } from './plan-edit.ts';
 
 /** The facts around a change, before and after it. */
@@ -18,8 +19,6 @@ export interface ChangeFacts {
   /** Days on which tasks were asked to begin. */
   readonly wishes: NonNullable<PlanEdit['wishes']>;
 }
-
-const LOOK_AHEAD_DAYS = 120;
 
 /**
  * What a change did: tasks that moved, fixed days newly missed, what cannot begin when it was
@@ -96,5 +95,3 @@ function overloadsOf(load: NonNullable<ChangeFacts['load']>, today: string): Pla
     firstDay,
   }));
 }
-
-const refOf = ({ id, name, initials }: PersonRef): PersonRef => ({ id, name, initials });

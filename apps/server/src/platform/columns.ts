@@ -5,9 +5,9 @@ type OnDelete = 'CASCADE' | 'RESTRICT' | 'SET NULL';
 /** A primary key handed out by the database. */
 export const Key = (): PropertyDecorator => PrimaryGeneratedColumn('uuid');
 
-/** A foreign key column `…Id` with its constraint; `SET NULL` makes it optional. */
+/** A foreign key column `…Id` with its constraint; `SET NULL` makes it optional. An entity of a higher floor is given by its name. */
 export function Ref(
-  target: () => new () => object,
+  target: (() => new () => object) | string,
   more: { readonly onDelete: OnDelete; readonly isOptional?: boolean; readonly isIndexed?: boolean; readonly isKey?: boolean },
 ): PropertyDecorator {
   return (prototype, property) => {

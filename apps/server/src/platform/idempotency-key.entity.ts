@@ -1,5 +1,4 @@
 import { Column, CreateDateColumn, Entity, Index, PrimaryColumn } from 'typeorm';
-import { Account } from '../account/account.entity.ts';
 import { Ref } from './columns.ts';
 import type { KeptValue } from './request-context.ts';
 
@@ -7,7 +6,7 @@ import type { KeptValue } from './request-context.ts';
 @Entity('idempotency_key')
 @Index('idempotency_key_by_age', ['at'])
 export class IdempotencyKey {
-  @Ref(() => Account, { onDelete: 'CASCADE', isKey: true }) accountId!: string;
+  @Ref('Account', { onDelete: 'CASCADE', isKey: true }) accountId!: string;
   @PrimaryColumn('text') key!: string;
   /** What was asked, as a sum of method, address and body. */
   @Column('text') request!: string;

@@ -7,8 +7,7 @@ import { validationMetadatasToSchemas } from 'class-validator-jsonschema';
 import { defaultMetadataStorage } from 'class-transformer/cjs/storage.js';
 import type { NextFunction, Response } from 'express';
 import { ANSWER_SCHEMAS, describeAnswer } from './answers.ts';
-import { AccountRepository } from '../account/account.repository.ts';
-import { ACCESS_MARK, type RequestOfSomebody } from './rights.ts';
+import { ACCESS_MARK, Accounts, type RequestOfSomebody } from './rights.ts';
 
 type Schemas = NonNullable<NonNullable<OpenAPIObject['components']>['schemas']>;
 
@@ -105,7 +104,7 @@ function schemasOf({ paths, components }: OpenAPIObject): Schemas {
 export function serveApiDescription(app: INestApplication): void {
   const document = describeApi(app);
   const parts = new Map<Access, OpenAPIObject>();
-  const accounts = app.get(AccountRepository);
+  const accounts = app.get(Accounts);
   app.use(['/api/docs', '/api/openapi.json'], (request: RequestOfSomebody, response: Response, next: NextFunction) => {
     const { accountId } = request.session;
     const asking = accountId === undefined ? Promise.resolve(null) : accounts.findWho(accountId);

@@ -3,7 +3,6 @@ import { Reflector } from '@nestjs/core';
 import { ApiExtension } from '@nestjs/swagger';
 import { ACCESS, can, type Access, type Action, type Subject } from '@crew/contract';
 import type { Request } from 'express';
-import { AccountRepository } from '../account/account.repository.ts';
 import { Refusal } from './refusal.ts';
 import { endOutlived, renewSession } from './session.ts';
 
@@ -63,6 +62,12 @@ export const READING = new Set(['GET', 'HEAD', 'OPTIONS']);
 export const isOpenRoute = (reflector: Reflector, places: Parameters<Reflector['getAllAndOverride']>[1]): boolean =>
   reflector.getAllAndOverride<boolean | undefined>(OPEN, places) === true;
 
+/** Where accounts are looked up; the area that has them provides it. */
+export abstract class Accounts {
+  /** Somebody who is signed in and may still come in; else null. */
+  abstract findWho(accountId: string): Promise<Who | null>;
+}
+
 /**
  * Who is signed in, whether the request comes from our own page, and whether they may do what
  * the route is for; see `RIGHTS` in the contract. Use cases ask the same table about the thing
@@ -71,9 +76,9 @@ export const isOpenRoute = (reflector: Reflector, places: Parameters<Reflector['
 @Injectable()
 export class RightsGuard implements CanActivate {
   private readonly reflector: Reflector;
-  private readonly accounts: AccountRepository;
+  private readonly accounts: Accounts;
 
-  constructor(reflector: Reflector, accounts: AccountRepository) {
+  constructor(reflector: Reflector, accounts: Accounts) {
     this.reflector = reflector;
     this.accounts = accounts;
   }

@@ -21,7 +21,7 @@ import type { Who } from '../platform/rights.ts';
 import { DryRunTemplate, requireRoles } from '../template/dry-run.ts';
 import { ReadSeries } from './read-series.ts';
 import { dayBefore, readEngagementSeries, requireDays, requireRhythm, type EngagementSeriesFacts } from './series-facts.ts';
-import { requireNear } from '../workload/load-window.ts';
+import { requireNear } from '../load/load-window.ts';
 import { removeUntouched, SettleUnits, type Settled } from './settle-units.ts';
 
 /** A line is watched weekly, a visit is planned a month ahead. */

@@ -3,7 +3,7 @@ import type { JobActor } from '../platform/actor.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database, rowsOf } from '../platform/database.ts';
 import { lockEngagements } from '../platform/locks.ts';
-import type { JobPayloads } from '../jobs/job-names.ts';
+import type { JobPayloads } from '../platform/job-names.ts';
 import { settleTaskSeries } from './settle-tasks.ts';
 import { SettleUnits } from './settle-units.ts';
 

@@ -4,7 +4,7 @@ import { DERIVED_EVENTS, type SeriesKind, type SeriesPlaces } from '@crew/contra
 import type { EntityManager } from 'typeorm';
 import { firstRow } from '../platform/database.ts';
 import { Refusal, unwrap } from '../platform/refusal.ts';
-import { requireNear } from '../workload/load-window.ts';
+import { requireNear } from '../load/load-window.ts';
 
 /** An engagement of a series that was made. */
 export interface MadeUnit {

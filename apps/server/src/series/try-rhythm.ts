@@ -17,10 +17,9 @@ import { Database } from '../platform/database.ts';
 import { Refusal, requireFound, unwrap } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 import { DryRunTemplate, LAID } from '../template/dry-run.ts';
-import { peopleTouched } from '../workload/change-plans.ts';
-import { refOf } from '../workload/ease-load.ts';
-import { toLoadInput, type LoadFacts } from '../workload/load-facts.ts';
-import { loadWindow } from '../workload/load-window.ts';
+import { peopleTouched, refOf } from '../load/people-touched.ts';
+import { toLoadInput, type LoadFacts } from '../load/load-facts.ts';
+import { loadWindow } from '../load/load-window.ts';
 import { LineOnCalendar } from './line-on-calendar.ts';
 import { daysOfSeries, readEngagementSeries, requireRhythm, type EngagementSeriesFacts } from './series-facts.ts';
 

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { TASK_STATUS, type EngagementPlan, type PlanTask, type TaskSheet, type TaskStatus } from '@crew/contract';
 import { historyOf, startSmall, testWorld, TODAY } from '../../test/harness.ts';
 import { refreshEngagement } from '../schedule/refresh-engagement.ts';
-import { PlanBehind } from '../jobs/plan-behind.ts';
+import { PlanBehind } from '../schedule/plan-behind.ts';
 import { RefreshJob } from '../jobs/refresh.job.ts';
 import { ChangeStatus } from './change-status.ts';
 

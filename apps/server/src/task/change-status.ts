@@ -6,7 +6,7 @@ import { Database } from '../platform/database.ts';
 import { wasDoneBefore } from '../platform/request-context.ts';
 import { Refusal, requireFound } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
-import { PlanBehind } from '../jobs/plan-behind.ts';
+import { PlanBehind } from '../schedule/plan-behind.ts';
 import { figuresAfter, figuresOf, type Figures } from './figures-after.ts';
 import { changesBetween, nextFields, type TaskFields } from './next-fields.ts';
 import { TaskRepository, type TaskStanding } from './task.repository.ts';

@@ -2,7 +2,7 @@ import { Injectable } from '@nestjs/common';
 import { elapsedSeconds, guessMinutes, minutesToLog, pauseTimer, resumeTimer, type Timer as CoreTimer } from '@crew/core';
 import type { StopTimer, TimerState, TimerStopped, TimerView } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
-import { PlanBehind } from '../jobs/plan-behind.ts';
+import { PlanBehind } from '../schedule/plan-behind.ts';
 import { announceChange } from '../platform/announce.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database, firstRow, rowsOf } from '../platform/database.ts';

@@ -1,21 +1,17 @@
 import { Injectable } from '@nestjs/common';
 import type { ChangePlans as Input, PlansChanged, PlansTried } from '@crew/contract';
-import { addDays, compareLoad, type LoadTaskInput } from '@crew/core';
 import type { EntityManager } from 'typeorm';
 import { changeIdOf } from '../activity/record.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database, rowsOf } from '../platform/database.ts';
 import { lockEngagements } from '../platform/locks.ts';
-import { Refusal, unwrap } from '../platform/refusal.ts';
+import { Refusal } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 import { ChangePlan } from '../plan-change/change-plan.ts';
 import { tryOut } from '../platform/try-out.ts';
-import { toEffect } from './ease-load.ts';
-import { loadWindow, type LoadWindow } from './load-window.ts';
-import { readLoadFacts, toLoadInput, type AnyLoad } from './load-facts.ts';
-
-/** How far ahead somebody's fullest day is looked for. */
-const LOOK_AHEAD_DAYS = 120;
+import { peopleTouched } from '../load/people-touched.ts';
+import { loadWindow } from '../load/load-window.ts';
+import { readLoadFacts } from '../load/load-facts.ts';
 
 /**
  * Changes the plans of several engagements as one step: all of it or nothing, one undo for
@@ -74,23 +70,4 @@ export class ChangePlans {
 async function namesOf(manager: EntityManager, ids: readonly string[]): Promise<ReadonlyMap<string, string>> {
   const rows = await rowsOf<{ id: string; name: string }>(manager, 'SELECT id, name FROM engagement WHERE id = ANY($1)', [ids]);
   return new Map(rows.map((row) => [row.id, row.name]));
-}
-
-interface Touching {
-  readonly before: AnyLoad;
-  /** The tasks as they would be. */
-  readonly after: readonly LoadTaskInput[];
-  readonly today: string;
-  readonly window: LoadWindow;
-}
-
-/** Everybody whose work on some day differs, with their load over the window as it would be. */
-export function peopleTouched({ before, after, today, window }: Touching): PlansTried['people'] {
-  const ahead = { from: today, to: addDays(today, LOOK_AHEAD_DAYS) };
-  const { from: _from, to: _to, ...load } = toLoadInput(before, { today, ...ahead });
-  const people = new Map(before.people.map((person) => [person.id, person]));
-  return unwrap(compareLoad({ load, tasks: after, ahead, shown: window })).map(({ load: days, ...effect }) => ({
-    ...toEffect(effect, people),
-    load: days,
-  }));
 }

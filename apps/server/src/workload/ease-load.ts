@@ -1,12 +1,13 @@
 import { Injectable } from '@nestjs/common';
-import type { EaseProposalView, EaseStepView, EaseView, LoadEffect, PersonRef } from '@crew/contract';
-import { compileCalendar, easeLoad, parseDay, workingDaysBetween, type Calendar, type EaseEffect, type EaseProposal } from '@crew/core';
+import type { EaseProposalView, EaseStepView, EaseView } from '@crew/contract';
+import { compileCalendar, easeLoad, parseDay, workingDaysBetween, type Calendar, type EaseProposal } from '@crew/core';
 import { Clock } from '../platform/clock.ts';
 import { Database } from '../platform/database.ts';
 import { requireFound, unwrap } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
+import { refOf, toEffect } from '../load/people-touched.ts';
 import { KeepLoad } from './keep-load.ts';
-import { readKnown, toLoadInput, type LoadFacts, type LoadTaskFacts, type PersonFacts } from './load-facts.ts';
+import { readKnown, toLoadInput, type LoadFacts, type LoadTaskFacts, type PersonFacts } from '../load/load-facts.ts';
 
 /** What could ease one person's load within some days, computed by the core on the real load. Saves nothing. */
 @Injectable()
@@ -53,8 +54,6 @@ const toEaseTask = (task: LoadTaskFacts) => ({
   for: [task.engagementId, task.clientId],
 });
 
-export const refOf = ({ id, name, initials }: PersonRef): PersonRef => ({ id, name, initials });
-
 interface Naming {
   readonly people: ReadonlyMap<string, PersonFacts>;
   readonly tasks: ReadonlyMap<string, LoadTaskFacts>;
@@ -89,11 +88,6 @@ function toStep({ step }: EaseProposal, { people }: Naming): EaseStepView {
   const { freeMinutes, knows } = step;
   const common = { person: refOf(person), role: person.roles[0] ?? null, freeMinutes, knows };
   return step.kind === 'give' ? { kind: 'give', ...common } : { kind: 'split', ...common, minutes: step.minutes, keeps: step.keeps };
-}
-
-/** The core's effect on somebody, with their name. */
-export function toEffect({ person, before, after }: EaseEffect, people: ReadonlyMap<string, PersonRef>): LoadEffect {
-  return { person: refOf(people.get(person) as PersonRef), before, after };
 }
 
 /** The change of the plan that takes the step; the planner then places what follows. */

@@ -3,7 +3,7 @@ import { addDays, KeptLoad, type LoadDay } from '@crew/core';
 import { Clock } from '../platform/clock.ts';
 import { Database } from '../platform/database.ts';
 import { requireFound, unwrap } from '../platform/refusal.ts';
-import { readCrewAndMarks, readTasksOf, type CrewAndMarks, type LoadFacts, type LoadTaskFacts } from './load-facts.ts';
+import { readCrewAndMarks, readTasksOf, type CrewAndMarks, type LoadFacts, type LoadTaskFacts } from '../load/load-facts.ts';
 
 /** How many days before and after today are kept: more than anybody looks at. */
 const KEPT_DAYS = { before: 400, after: 800 } as const;

@@ -5,7 +5,7 @@ import { Clock } from '../platform/clock.ts';
 import { unwrap } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 import { KeepLoad } from './keep-load.ts';
-import { toLoadInput, type LoadFacts, type LoadTaskFacts, type PersonFacts } from './load-facts.ts';
+import { toLoadInput, type LoadFacts, type LoadTaskFacts, type PersonFacts } from '../load/load-facts.ts';
 
 /** The load grid of the crew, from the load that is kept. */
 @Injectable()

@@ -1,3 +1,4 @@
+import { refOf } from '../load/people-touched.ts';
 import { Injectable } from '@nestjs/common';
 import type { PersonRef, SuggestedAssignee, WhoShouldDoIt } from '@crew/contract';
 import { load, remainingMinutes, suggestPeople, type LoadDay } from '@crew/core';
@@ -6,9 +7,8 @@ import { Database } from '../platform/database.ts';
 import { requireFound, unwrap } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 import { taskSeenBy } from '../platform/visible.ts';
-import { refOf } from './ease-load.ts';
 import { KeepLoad } from './keep-load.ts';
-import { readKnown, toLoadInput, type LoadFacts, type PersonFacts } from './load-facts.ts';
+import { readKnown, toLoadInput, type LoadFacts, type PersonFacts } from '../load/load-facts.ts';
 
 interface AskedTask {
   readonly id: string;

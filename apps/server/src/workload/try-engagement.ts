@@ -6,10 +6,9 @@ import { Database } from '../platform/database.ts';
 import { Refusal, unwrap } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 import { DryRunTemplate, LAID, laidWork, type LaidTemplate } from '../template/dry-run.ts';
-import { peopleTouched } from './change-plans.ts';
-import { refOf } from './ease-load.ts';
-import { toLoadInput } from './load-facts.ts';
-import { loadWindow, requireNear } from './load-window.ts';
+import { peopleTouched, refOf } from '../load/people-touched.ts';
+import { toLoadInput } from '../load/load-facts.ts';
+import { loadWindow, requireNear } from '../load/load-window.ts';
 
 /** About a year of working days: who cannot start within it asks for less. */
 const SEARCHED_DAYS = 250;

@@ -16,7 +16,7 @@ import { OptionalDay } from '../platform/query-pipes.ts';
 import { Allow, Caller, type Who } from '../platform/rights.ts';
 import { ChangePlans } from './change-plans.ts';
 import { EaseLoad } from './ease-load.ts';
-import { loadWindow } from './load-window.ts';
+import { loadWindow } from '../load/load-window.ts';
 import { ReadWorkload } from './read-workload.ts';
 import { SuggestAssignees } from './suggest-assignees.ts';
 import { TryEngagement } from './try-engagement.ts';

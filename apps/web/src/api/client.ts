@@ -1,5 +1,7 @@
+import { TOPICS_HEADER, WINDOW_HEADER, type ErrorBody, type ErrorCode, type KeptFile } from '@crew/contract';
+import { inTurn, oneByOne, thingOf } from './in-turn.ts';
 import { sendOnce } from './send-once.ts';
-import type { ErrorBody, ErrorCode, KeptFile } from '@crew/contract';
+import { keepTouched, WINDOW } from './touched.ts';
 
 /** A refusal of the server, in its own words. */
 export class ApiError extends Error {
@@ -12,6 +14,16 @@ export class ApiError extends Error {
     this.field = body.field;
     this.details = body.details;
   }
+}
+
+/**
+ * What to say of something that went wrong: our own refusals in their own words. Anything else is a
+ * fault of this page; it goes to the console whole, and is said to be one.
+ */
+export function troubleWords(error: unknown): string {
+  if (error instanceof ApiError) return error.message;
+  console.error(error);
+  return 'Something went wrong on this page, and this may not be saved. Reload it and look.';
 }
 
 /** How a thing is now, when a change of it was refused because somebody was faster; else null. */
@@ -29,20 +41,54 @@ export function keepToken(next: string): void {
 
 type Method = 'GET' | 'POST' | 'PATCH' | 'PUT' | 'DELETE';
 
-/** Calls the API; refusals and lost connections become an `ApiError`. */
-export async function call<Answer>(method: Method, path: string, body?: object): Promise<Answer> {
-  const send = (key?: string): Promise<Answer> =>
-    ask<Answer>(path, {
-      method,
-      headers: {
-        ...(body === undefined ? {} : { 'Content-Type': 'application/json' }),
-        ...(method === 'GET' ? {} : { 'X-Crew-Token': token }),
-        ...(key === undefined ? {} : { 'Idempotency-Key': key }),
-      },
-      ...(body === undefined ? {} : bodyOf(body, method)),
-    });
-  return method === 'GET' ? send() : sendOnce(`${method} ${path} ${JSON.stringify(body)}`, send);
+/** What only looks: a preview, or a question that is too long for an address. */
+const isLooking = (path: string): boolean => /\/(preview|query)$/.test(path);
+
+/**
+ * Calls the API; refusals and lost connections become an `ApiError`. Changes of one thing are
+ * sent one after the other, in the order in which they were asked for, and each begins from the
+ * version the one before has left; so no screen has to think of that.
+ */
+export const call = <Answer>(method: Method, path: string, body?: object): Promise<Answer> =>
+  send<Answer>({ method, path, body, wholes: [] });
+
+/** As `call` for a PATCH that gives some fields whole, made of what was read: lists with one more in them. */
+export const patchWholes = <Answer>(path: string, body: object, wholes: readonly string[]): Promise<Answer> =>
+  send<Answer>({ method: 'PATCH', path, body, wholes });
+
+interface Call {
+  readonly method: Method;
+  readonly path: string;
+  readonly body: object | undefined;
+  readonly wholes: readonly string[];
 }
+
+async function send<Answer>({ method, path, body, wholes }: Call): Promise<Answer> {
+  if (method === 'GET' || isLooking(path)) return ask<Answer>(path, requestOf(method, body));
+  const sending =
+    (sent: object | undefined) =>
+    (key: string): Promise<Answer> =>
+      ask<Answer>(path, requestOf(method, sent, key));
+  const said = (sent: object | undefined): string => `${method} ${path} ${JSON.stringify(sent)}`;
+  const thing = thingOf(path);
+  const read = (body as { readonly version?: unknown } | undefined)?.version;
+  // Sent twice, what has no version is known again by its key, which it has from the moment it was asked for.
+  if (typeof read !== 'number') return sendOnce(said(body), (key) => oneByOne(thing, () => sending(body)(key)));
+  return inTurn({ thing, read, wholes }, (version) => {
+    const sent = { ...body, version };
+    return sendOnce(said(sent), sending(sent));
+  });
+}
+
+const requestOf = (method: Method, body: object | undefined, key?: string): RequestInit => ({
+  method,
+  headers: {
+    ...(body === undefined ? {} : { 'Content-Type': 'application/json' }),
+    ...(method === 'GET' ? {} : { 'X-Crew-Token': token, [WINDOW_HEADER]: WINDOW }),
+    ...(key === undefined ? {} : { 'Idempotency-Key': key }),
+  },
+  ...(body === undefined ? {} : bodyOf(body, method)),
+});
 
 /** Browsers let small requests alone outlive the page. */
 const MOST_KEPT_ALIVE = 30_000;
@@ -70,6 +116,7 @@ export async function callInLines<Line>(path: string, body: object, hearing: Hea
       ...(hearing.signal === undefined ? {} : { signal: hearing.signal }),
     });
     if (!response.ok || response.body === null) throw await refusalOf(response);
+    keepTouched(null);
     await hearLines(response.body, hearing.onLine);
   });
 }
@@ -106,8 +153,9 @@ const reach = (path: string, request: RequestInit): Promise<Response> =>
 
 async function ask<Answer>(path: string, request: RequestInit): Promise<Answer> {
   const response = await reach(path, request);
-  if (response.status === 204) return undefined as Answer;
   if (!response.ok) throw await refusalOf(response);
+  if (request.method !== 'GET' && !isLooking(path)) keepTouched(response.headers.get(TOPICS_HEADER));
+  if (response.status === 204) return undefined as Answer;
   return (await response.json().catch(() => null)) as Answer;
 }
 

@@ -49,21 +49,36 @@ export function oneByOne<Value>(thing: string, change: () => Promise<Value>): Pr
   return sending;
 }
 
+/** The version a thing has after a change, where the answer says so: its own, or that of the thing in it. */
+function versionIn(answer: unknown): number | undefined {
+  if (typeof answer !== 'object' || answer === null) return undefined;
+  const { version, task, series } = answer as Partial<Record<'version' | 'task' | 'series', unknown>>;
+  return typeof version === 'number' ? version : (versionIn(task) ?? versionIn(series));
+}
+
 /** A change in its turn, sent from the version the one before has left, though it was asked for before that was read again. */
-export function inTurn<Answer extends { readonly version: number }>(
-  change: OwnChange,
-  send: (version: number) => Promise<Answer>,
-): Promise<Answer> {
+export function inTurn<Answer>(change: OwnChange, send: (version: number) => Promise<Answer>): Promise<Answer> {
   const { thing, wholes = [] } = change;
   return oneByOne(thing, async () => {
     const from = versionSince(change);
     const answer = await send(from);
+    const to = versionIn(answer);
+    if (to === undefined) return answer;
     const before = runs.get(thing);
     const run = before?.to === from ? before : { from, wholes: new Map<string, number>() };
-    const changed = wholes.map((field) => [field, answer.version] as const);
-    runs.set(thing, { from: run.from, to: answer.version, wholes: new Map([...run.wholes, ...changed]) });
+    const changed = wholes.map((field) => [field, to] as const);
+    runs.set(thing, { from: run.from, to, wholes: new Map([...run.wholes, ...changed]) });
     return answer;
   });
+}
+
+/** Things there is one of for everybody: all that is changed below them is changed in one line. */
+const SINGLES: readonly string[] = ['timer', 'desk', 'week-plan', 'settings'];
+
+/** The thing a change belongs to, by its address: `/tasks/ID` for all that hangs on that task. */
+export function thingOf(path: string): string {
+  const [first = '', second] = path.slice(1).split(/[/?]/);
+  return second === undefined || SINGLES.includes(first) ? `/${first}` : `/${first}/${second}`;
 }
 
 /** A change that takes longer than this, as over a lost line, holds up no reading. */

@@ -35,20 +35,37 @@ import type {
   WhoShouldDoIt,
   Workload,
 } from '@crew/contract';
+import { touches, type Topic } from '@crew/contract';
 import useSWR, { mutate, useSWRConfig, type SWRConfiguration } from 'swr';
 import { ApiError, keepToken, read } from './client.ts';
 import { forgetOwn, readBehindOwn } from './in-turn.ts';
 import { keepSame } from './keep-same.ts';
+import { takeTouched } from './touched.ts';
 
-/** What is shown, by address; a change refreshes what it may have touched, and what it did not touch stays the same objects. */
-function useAsked<Answer>(path: string | null, options?: SWRConfiguration<Answer, ApiError>) {
+/** What is asked for under which topics; some say so only once they are there. */
+type Topics<Answer> = readonly Topic[] | ((data: Answer | undefined) => readonly Topic[]);
+const topicsOf = new Map<string, () => readonly Topic[]>();
+
+/** Changes so seldom that whatever is shown may be read again for it. */
+const SELDOM: readonly Topic[] = ['crew', 'client', 'field', 'calendar', 'settings'];
+
+/** What is shown, by address; a change refreshes what it has touched, and what it did not change stays the same objects. */
+function useAsked<Answer>(path: string | null, topics: Topics<Answer>, options?: SWRConfiguration<Answer, ApiError>) {
   const { cache } = useSWRConfig();
+  if (path !== null)
+    topicsOf.set(path, () => (typeof topics === 'function' ? topics(cache.get(path)?.data as Answer | undefined) : topics));
   const readAnew = async (asked: string): Promise<Answer> => {
     const after = await readBehindOwn(() => read<Answer>(asked));
     return keepSame(cache.get(asked)?.data, after);
   };
   return useSWR<Answer, ApiError>(path, readAnew, options);
 }
+
+const ofEngagement = (id: string | undefined): Topic => (id === undefined ? 'engagement' : `engagement:${id}`);
+/** Its own engagement, once it is known which. */
+const ofOwn = (data: { readonly engagement: { readonly id: string } } | undefined): readonly Topic[] => [ofEngagement(data?.engagement.id)];
+const ofPerson = (id: string | null): Topic => (id === null ? 'person' : `person:${id}`);
+const LOAD: readonly Topic[] = ['engagement'];
 
 async function readMe(path: string): Promise<Me | null> {
   try {
@@ -61,7 +78,10 @@ async function readMe(path: string): Promise<Me | null> {
   }
 }
 
-export const useMe = () => useSWR<Me | null, ApiError>('/session', readMe);
+export const useMe = () => {
+  topicsOf.set('/session', () => ['crew', 'settings']);
+  return useSWR<Me | null, ApiError>('/session', readMe);
+};
 
 /** After signing in: who it is now, in place of the nobody that was known before. */
 export function enterSession(): Promise<unknown> {
@@ -69,76 +89,113 @@ export function enterSession(): Promise<unknown> {
   return mutate('/session', readMe('/session'), { revalidate: false });
 }
 
-export const useDemoPeople = () => useAsked<DemoPerson[]>('/session/demo');
-export const useAgency = () => useAsked<{ isFounded: boolean }>('/agency');
+export const useDemoPeople = () => useAsked<DemoPerson[]>('/session/demo', []);
+export const useAgency = () => useAsked<{ isFounded: boolean }>('/agency', ['settings']);
 /** Engagements as tracks: all, or those that stand with some roles; nothing is asked while the roles are not known. */
 export function useEngagements(isFinished: boolean, roleIds: readonly string[] | null | undefined = null) {
   const role = roleIds === null || roleIds === undefined ? '' : `role=${roleIds.join(',')}`;
   const asked = [isFinished ? 'finished=yes' : '', role].filter((word) => word !== '').join('&');
-  return useAsked<EngagementTrack[]>(roleIds === undefined ? null : `/engagements${asked === '' ? '' : `?${asked}`}`);
+  return useAsked<EngagementTrack[]>(roleIds === undefined ? null : `/engagements${asked === '' ? '' : `?${asked}`}`, ['engagement']);
 }
-export const usePlan = (id: string) => useAsked<EngagementPlan>(`/engagements/${id}/plan`);
-export const useTask = (id: string) => useAsked<TaskSheet>(`/tasks/${id}`, { keepPreviousData: true });
+export const usePlan = (id: string) => useAsked<EngagementPlan>(`/engagements/${id}/plan`, [ofEngagement(id)]);
+export const useTask = (id: string) => useAsked<TaskSheet>(`/tasks/${id}`, ofOwn, { keepPreviousData: true });
 /** The whole crew; a freelancer, who may not see it, does not ask. */
-export const useCrew = (isAsked = true) => useAsked<Crew>(isAsked ? '/crew' : null);
-export const useOwnFields = () => useAsked<OwnField[]>('/own-fields');
-export const useCalendar = () => useAsked<AgencyCalendar>('/calendar');
-export const useCrewMembers = () => useAsked<CrewMember[]>('/crew/members');
-export const useClients = () => useAsked<ClientSummary[]>('/clients');
-export const useTemplates = () => useAsked<TemplateSummary[]>('/templates');
+export const useCrew = (isAsked = true) => useAsked<Crew>(isAsked ? '/crew' : null, ['crew']);
+export const useOwnFields = () => useAsked<OwnField[]>('/own-fields', ['field']);
+export const useCalendar = () => useAsked<AgencyCalendar>('/calendar', ['calendar']);
+export const useCrewMembers = () => useAsked<CrewMember[]>('/crew/members', ['crew']);
+export const useClients = () => useAsked<ClientSummary[]>('/clients', ['client', 'engagement']);
+export const useTemplates = () => useAsked<TemplateSummary[]>('/templates', ['template']);
 /** A template without a task has nothing to lay: then nothing is asked. */
 export const useDryRun = (id: string | null, query: string) =>
-  useAsked<DryRun>(id === null ? null : `/templates/${id}${query}`, { keepPreviousData: true });
-export const useTemplateContent = (id: string) => useAsked<TemplateContentView>(`/templates/${id}/content`, { revalidateOnFocus: false });
-export const useTemplateVersions = (id: string) => useAsked<TemplateVersionLine[]>(`/templates/${id}/versions`);
-export const useTemplateUses = (id: string) => useAsked<TemplateUses>(`/templates/${id}/uses`);
+  useAsked<DryRun>(id === null ? null : `/templates/${id}${query}`, ['template', ...LOAD], { keepPreviousData: true });
+export const useTemplateContent = (id: string) =>
+  useAsked<TemplateContentView>(`/templates/${id}/content`, ['template'], { revalidateOnFocus: false });
+export const useTemplateVersions = (id: string) => useAsked<TemplateVersionLine[]>(`/templates/${id}/versions`, ['template']);
+export const useTemplateUses = (id: string) => useAsked<TemplateUses>(`/templates/${id}/uses`, ['template', 'engagement']);
 export const useDifference = (id: string, from: string, to: string) =>
-  useAsked<DifferenceLine[]>(`/templates/${id}/difference?from=${from}&to=${to}`);
-export const useTemplateNews = (engagementId: string) => useAsked<TemplateNews>(`/engagements/${engagementId}/template-news`);
+  useAsked<DifferenceLine[]>(`/templates/${id}/difference?from=${from}&to=${to}`, ['template']);
+export const useTemplateNews = (engagementId: string) =>
+  useAsked<TemplateNews>(`/engagements/${engagementId}/template-news`, ['template', ofEngagement(engagementId)]);
 /** One's own timer, and when that was read: what it has counted since is added on the screen. */
 const readTimer = async (path: string): Promise<TimerState & { readonly readAt: number }> => ({
   ...(await read<TimerState>(path)),
   readAt: Date.now(),
 });
-export const useTimerState = () => useSWR<TimerState & { readonly readAt: number }, ApiError>('/timer', readTimer);
-export const useHandoffs = () => useAsked<HandoffBoard>('/handoffs');
-export const useHandoff = (id: string) => useAsked<HandoffSheet>(`/handoffs/${id}`, { keepPreviousData: true });
-export const useWorkload = (query: string) => useAsked<Workload>(`/workload${query}`, { keepPreviousData: true });
+export const useTimerState = () => {
+  topicsOf.set('/timer', () => ['person']);
+  return useSWR<TimerState & { readonly readAt: number }, ApiError>('/timer', readTimer);
+};
+export const useHandoffs = () => useAsked<HandoffBoard>('/handoffs', ['engagement']);
+export const useHandoff = (id: string) => useAsked<HandoffSheet>(`/handoffs/${id}`, ofOwn, { keepPreviousData: true });
+export const useWorkload = (query: string) => useAsked<Workload>(`/workload${query}`, LOAD, { keepPreviousData: true });
 /** What could ease somebody's load in these days. */
 export const useEase = (person: string | null, { from, to }: { readonly from: string; readonly to: string }) =>
-  useAsked<EaseView>(person === null ? null : `/workload/ease?person=${person}&from=${from}&to=${to}`, { keepPreviousData: true });
+  useAsked<EaseView>(person === null ? null : `/workload/ease?person=${person}&from=${from}&to=${to}`, LOAD, { keepPreviousData: true });
 /** Who should do a task, best first. */
-export const useWhoShould = (taskId: string) => useAsked<WhoShouldDoIt>(`/tasks/${taskId}/who`);
+export const useWhoShould = (taskId: string) => useAsked<WhoShouldDoIt>(`/tasks/${taskId}/who`, LOAD);
+/** The engagements of all that stands on a desk: what others do in them moves it. */
+const engagementsOn = (desk: Desk | undefined): Topic[] => {
+  if (desk === undefined) return [];
+  const tasks = [
+    ...(desk.now === null ? [] : [desk.now]),
+    ...desk.overdue,
+    ...desk.ready,
+    ...desk.waiting,
+    ...desk.briefs,
+    ...desk.unlogged,
+  ];
+  return [...new Set([...tasks, ...desk.handoffs].map(({ engagement }) => ofEngagement(engagement.id)))];
+};
 export const useDesk = (person: string | null) =>
-  useAsked<Desk>(person === null ? '/desk' : `/desk?person=${person}`, { keepPreviousData: true });
+  useAsked<Desk>(person === null ? '/desk' : `/desk?person=${person}`, (desk) => [ofPerson(person), ...engagementsOn(desk)], {
+    keepPreviousData: true,
+  });
 /** Somebody's week of time: one's own, or as a lead anybody's. */
 export const useWeekSheet = (person: string | null, day: string) =>
-  useAsked<WeekSheet>(`/time?day=${day}${person === null ? '' : `&person=${person}`}`, { keepPreviousData: true });
-export const useCrewTime = (day: string) => useAsked<CrewTime>(`/time/crew?day=${day}`, { keepPreviousData: true });
-export const useForecastState = (engagementId: string) => useAsked<ForecastState>(`/engagements/${engagementId}/forecast`);
-export const useLearned = (templateId: string) => useAsked<LearnedTemplate>(`/templates/${templateId}/learned`);
+  useAsked<WeekSheet>(`/time?day=${day}${person === null ? '' : `&person=${person}`}`, [ofPerson(person), 'time'], {
+    keepPreviousData: true,
+  });
+export const useCrewTime = (day: string) => useAsked<CrewTime>(`/time/crew?day=${day}`, ['time'], { keepPreviousData: true });
+export const useForecastState = (engagementId: string) =>
+  useAsked<ForecastState>(`/engagements/${engagementId}/forecast`, [ofEngagement(engagementId)]);
+export const useLearned = (templateId: string) => useAsked<LearnedTemplate>(`/templates/${templateId}/learned`, ['template', 'engagement']);
 /** How a task repeats; nothing is asked for one that does not. */
-export const useTaskSeries = (id: string | null) => useAsked<TaskSeriesView>(id === null ? null : `/task-series/${id}`);
-export const useTaskSeriesList = () => useAsked<TaskSeriesLine[]>('/task-series');
-export const useSeriesList = () => useAsked<SeriesView[]>('/series');
-export const useSeries = (id: string) => useAsked<SeriesView>(`/series/${id}`);
-export const useWeekPlan = () => useAsked<WeekPlan>('/week-plan');
+export const useTaskSeries = (id: string | null) => useAsked<TaskSeriesView>(id === null ? null : `/task-series/${id}`, ofOwn);
+export const useTaskSeriesList = () => useAsked<TaskSeriesLine[]>('/task-series', ['engagement']);
+export const useSeriesList = () => useAsked<SeriesView[]>('/series', ['series', 'engagement']);
+export const useSeries = (id: string) => useAsked<SeriesView>(`/series/${id}`, ['series', 'engagement']);
+export const useWeekPlan = () => useAsked<WeekPlan>('/week-plan', LOAD);
 /** A page of the history; `query` as in `GET /history`. */
-export const useHistory = (query: string) => useAsked<HistoryPage>(`/history${query === '' ? '' : `?${query}`}`);
-export const useSettings = () => useAsked<AgencySettings>('/settings');
-export const useClientEngagements = () => useAsked<ClientEngagement[]>('/client/engagements');
+export const useHistory = (query: string) => useAsked<HistoryPage>(`/history${query === '' ? '' : `?${query}`}`, ['everything']);
+export const useSettings = () => useAsked<AgencySettings>('/settings', ['settings']);
+export const useClientEngagements = () => useAsked<ClientEngagement[]>('/client/engagements', ['engagement']);
 
 let lastRefresh: Promise<unknown> = Promise.resolve();
 
 /**
- * Everything shown may have changed: dates, load and percent follow from each other. Over once
- * all of it is there anew: one that began meanwhile has taken the place of the reads of this one.
+ * Reads what is shown anew, as far as some topics touch it. Over once all of it is there: a refresh
+ * that began meanwhile has taken the place of the reads of this one.
  */
-export async function refreshAll(): Promise<void> {
-  for (let refresh = readAllAnew(); ; refresh = lastRefresh) {
-    await refresh;
-    if (refresh === lastRefresh) return;
+export async function refresh(topics: readonly Topic[]): Promise<void> {
+  if (topics.length === 0) return;
+  for (let reading = readAnew(topics); ; reading = lastRefresh) {
+    await reading;
+    if (reading === lastRefresh) return;
   }
 }
 
-const readAllAnew = (): Promise<unknown> => (lastRefresh = mutate((key) => typeof key === 'string' && !key.startsWith('/session/demo')));
+const readAnew = (topics: readonly Topic[]): Promise<unknown> =>
+  (lastRefresh = mutate((key) => typeof key === 'string' && isTouched(key, topics)));
+
+function isTouched(key: string, topics: readonly Topic[]): boolean {
+  const own = topicsOf.get(key)?.() ?? ['everything'];
+  // What is known before anybody has signed in follows from nothing that is changed here.
+  return own.length > 0 && touches(topics, [...own, ...SELDOM]);
+}
+
+/** Everything that is shown: nobody knows what may have changed. */
+export const refreshAll = (): Promise<void> => refresh(['everything']);
+
+/** What the changes of this window have touched, as their answers said. */
+export const refreshTouched = (): Promise<void> => refresh(takeTouched());

@@ -5,7 +5,7 @@ import { SWRConfig } from 'swr';
 import { ErrorNote, Page } from '../ui/layout.tsx';
 import { GlobalStyle } from '../ui/tokens.ts';
 import { NoticeRegion } from '../ui/toasts.tsx';
-import { ForCrew, Front } from './session.tsx';
+import { ForCrew, Front } from '../session/session.tsx';
 import { Shell } from './Shell.tsx';
 
 /** Lets React Aria's links go through the router. */

@@ -1,19 +1,20 @@
+import { Mark } from '../ui/Mark.tsx';
 import { can } from '@crew/contract';
 import { useEffect } from 'react';
 import { Link, MenuTrigger, Menu, Button as AriaButton } from 'react-aria-components';
 import { Outlet, useLocation, useNavigate } from 'react-router';
 import styled from 'styled-components';
 import { mutate } from 'swr';
-import { call } from '../api/client.ts';
+import { call, troubleWords } from '../api/client.ts';
 import { PopoverPanel } from '../ui/Field.tsx';
 import { MenuChoice } from '../ui/MenuChoice.tsx';
 import { hiddenText, phone } from '../ui/tokens.ts';
 import { notify, undoLast } from '../ui/toasts.tsx';
 import { WrongPasswords } from '../features/sign-in/WrongPasswords.tsx';
 import { TimerChip } from '../features/timer/TimerChip.tsx';
-import { useWho } from './session.tsx';
+import { useWho } from '../session/session.tsx';
 import { useChanges } from './use-changes.ts';
-import { useKey } from './use-key.ts';
+import { useKey } from '../ui/use-key.ts';
 import { Shortcuts } from './Shortcuts.tsx';
 import { keptRows, keptTheme, setRows, wearTheme, type Rows, type Theme } from './theme.ts';
 
@@ -144,17 +145,6 @@ const MeLine = styled.p`
   margin-bottom: 4px;
 `;
 
-/** The mark: three bars passing something on. */
-export function Mark() {
-  return (
-    <svg width="28" height="18" viewBox="0 0 28 18" aria-hidden="true">
-      <rect x="1" y="1" width="13" height="4" rx="2" fill="#6ba39c" />
-      <rect x="6" y="7" width="12" height="4" rx="2" fill="#ffffff" />
-      <rect x="13" y="13" width="13" height="4" rx="2" fill="#d97b3f" />
-    </svg>
-  );
-}
-
 const THEMES: readonly { readonly id: Theme; readonly name: string }[] = [
   { id: 'system', name: 'Light or dark as the system says' },
   { id: 'light', name: 'Light' },
@@ -244,7 +234,7 @@ function MeMenu({ name, initials, line, isStaff, mayLookAfter }: MeMenuProps) {
     if (ROWS.some((rows) => rows.id === key)) return setRows(key as Rows);
     if (key === 'crew' || key === 'calendar' || key === 'time' || key === 'history') return void navigate(`/${key}`);
     if (key !== 'out') return wearTheme(key as Theme);
-    signOut().catch((error: unknown) => notify(error instanceof Error ? error.message : 'Signing out failed.', { tone: 'trouble' }));
+    signOut().catch((error: unknown) => notify(troubleWords(error), { tone: 'trouble' }));
   };
   return (
     <MenuTrigger>

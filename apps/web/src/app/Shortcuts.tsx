@@ -2,7 +2,7 @@ import { useCallback, useState } from 'react';
 import styled from 'styled-components';
 import { Button } from '../ui/Button.tsx';
 import { Panel } from '../ui/layout.tsx';
-import { useKey } from './use-key.ts';
+import { useKey } from '../ui/use-key.ts';
 
 const Card = styled(Panel)`
   position: fixed;

@@ -25,19 +25,23 @@ beforeEach(() => {
 afterEach(() => jest.useRealTimers());
 
 function listen() {
-  const refresh = jest.fn(() => Promise.resolve());
+  const refresh = jest.fn((_topics: readonly string[]) => Promise.resolve());
   const { unmount } = renderHook(() => useChanges(refresh));
-  const say = (type: string): void => act(() => void Stream.last.dispatchEvent(new Event(type)));
+  const say = (type: string, topics = 'crew'): void =>
+    act(() => void Stream.last.dispatchEvent(new MessageEvent(type, { data: JSON.stringify({ topics }) })));
   return { refresh, unmount, say };
 }
 
 test('a burst of changes is read once, after it', () => {
   const { refresh, say } = listen();
   say('ready');
-  for (let times = 0; times < 5; times++) say('change');
+  for (const topic of ['crew', 'engagement:a', 'engagement:b person:p']) say('change', topic);
   expect(refresh).not.toHaveBeenCalled();
   act(() => void jest.runAllTimers());
-  expect(refresh).toHaveBeenCalledTimes(1);
+  expect(refresh.mock.calls).toEqual([[['crew', 'engagement:a', 'engagement:b', 'person:p']]]);
+  say('change', 'series');
+  act(() => void jest.runAllTimers());
+  expect(refresh.mock.calls.at(-1)).toEqual([['series']]);
 });
 
 test('a stream opened again reads everything, because what was missed is not known', () => {

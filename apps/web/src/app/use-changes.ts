@@ -1,5 +1,7 @@
 import { useEffect } from 'react';
-import { refreshAll } from '../api/queries.ts';
+import { readTopics, type ChangeNotice, type Topic } from '@crew/contract';
+import { refresh } from '../api/queries.ts';
+import { WINDOW } from '../api/touched.ts';
 
 /** A burst, such as an edit and the plan that follows it, is read again once. */
 const QUIET_MS = 120;
@@ -8,27 +10,34 @@ const QUIET_MS = 120;
 const REOPEN_MS = 4000;
 
 /**
- * Keeps the screen as others leave it: the server says when something changed, and what is
- * shown is read again. A stream that breaks is opened again by the browser, and then
+ * Keeps the screen as others leave it: the server says what was changed, and as far as that is
+ * shown it is read again. A stream that breaks is opened again by the browser, and then
  * everything is read, because what was missed is not known.
  */
-export function useChanges(refresh: () => Promise<unknown> = refreshAll): void {
+export function useChanges(read: (topics: readonly Topic[]) => Promise<unknown> = refresh): void {
   useEffect(() => {
+    let waiting: Topic[] = [];
     let stream: EventSource;
     let timer: ReturnType<typeof setTimeout> | undefined;
     let reopening: ReturnType<typeof setTimeout> | undefined;
     let wasOpen = false;
-    const soon = (): void => {
+    const soon = (topics: readonly Topic[]): void => {
+      waiting.push(...topics);
       clearTimeout(timer);
-      timer = setTimeout(() => void refresh(), QUIET_MS);
+      timer = setTimeout(() => {
+        const topicsNow = waiting;
+        waiting = [];
+        void read(topicsNow);
+      }, QUIET_MS);
     };
+    const changed = (event: MessageEvent<string>): void => soon(readTopics((JSON.parse(event.data) as ChangeNotice).topics));
     const opened = (): void => {
-      if (wasOpen) soon();
+      if (wasOpen) soon(['everything']);
       wasOpen = true;
     };
     const open = (): void => {
-      stream = new EventSource('/api/changes');
-      stream.addEventListener('change', soon);
+      stream = new EventSource(`/api/changes?window=${WINDOW}`);
+      stream.addEventListener('change', changed);
       stream.addEventListener('ready', opened);
       // The browser opens one that broke by itself, but not one that was refused.
       stream.addEventListener('error', () => {
@@ -41,5 +50,5 @@ export function useChanges(refresh: () => Promise<unknown> = refreshAll): void {
       clearTimeout(reopening);
       stream.close();
     };
-  }, [refresh]);
+  }, [read]);
 }

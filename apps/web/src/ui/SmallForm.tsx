@@ -1,3 +1,4 @@
+import { troubleWords } from '../api/client.ts';
 import { useState, type ReactNode } from 'react';
 import { Dialog, DialogTrigger } from 'react-aria-components';
 import { Button } from './Button.tsx';
@@ -21,7 +22,7 @@ export function SmallForm({ action, isReady = true, onSubmit, children }: SmallF
   const send = async (): Promise<void> => {
     setBusy(true);
     setTrouble(undefined);
-    await onSubmit().catch((error: unknown) => setTrouble(error instanceof Error ? error.message : 'This was not saved.'));
+    await onSubmit().catch((error: unknown) => setTrouble(troubleWords(error)));
     setBusy(false);
   };
   return (

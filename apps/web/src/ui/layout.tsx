@@ -1,3 +1,4 @@
+import { troubleWords } from '../api/client.ts';
 import type { ReactNode } from 'react';
 import styled from 'styled-components';
 import { narrow, phone } from './tokens.ts';
@@ -88,7 +89,7 @@ const Trouble = styled.div`
 
 /** What happened and what to do. */
 export function ErrorNote({ error }: { readonly error: unknown }) {
-  return <Trouble role="alert">{error instanceof Error ? error.message : 'Something went wrong. Reload the page.'}</Trouble>;
+  return <Trouble role="alert">{troubleWords(error)}</Trouble>;
 }
 
 const Still = styled.div<{ $rows: number }>`

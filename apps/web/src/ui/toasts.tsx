@@ -1,3 +1,4 @@
+import { troubleWords } from '../api/client.ts';
 import { useSyncExternalStore } from 'react';
 import styled from 'styled-components';
 import { Button } from './Button.tsx';
@@ -75,7 +76,7 @@ function takeBack(notice: Notice): void {
   dismiss(notice.id);
   notice.undo?.().then(
     (said) => notify(said ?? 'Undone.'),
-    (error: unknown) => notify(error instanceof Error ? error.message : 'This could not be taken back.', { tone: 'trouble' }),
+    (error: unknown) => notify(troubleWords(error), { tone: 'trouble' }),
   );
 }
 

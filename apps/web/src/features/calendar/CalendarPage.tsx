@@ -1,7 +1,7 @@
 import { can } from '@crew/contract';
 import styled from 'styled-components';
 import { useCalendar } from '../../api/queries.ts';
-import { useWho } from '../../app/session.tsx';
+import { useWho } from '../../session/session.tsx';
 import { ErrorNote, Loading, Muted, Page, PageHead } from '../../ui/layout.tsx';
 import { narrow } from '../../ui/tokens.ts';
 import { AgencyWeek } from './AgencyWeek.tsx';

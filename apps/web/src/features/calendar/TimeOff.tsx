@@ -13,7 +13,7 @@ import { Link } from 'react-aria-components';
 import styled from 'styled-components';
 import { call } from '../../api/client.ts';
 import { useCrew } from '../../api/queries.ts';
-import { useWho } from '../../app/session.tsx';
+import { useWho } from '../../session/session.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { DayField } from '../../ui/DayField.tsx';
 import { Choose, Field } from '../../ui/Field.tsx';

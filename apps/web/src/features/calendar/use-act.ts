@@ -1,5 +1,5 @@
+import { perform } from '../../session/perform.ts';
 import { useState } from 'react';
-import { refreshAll } from '../../api/queries.ts';
 
 /** One change of the calendar: what went wrong stays until the next try; what is shown is asked for again. */
 export function useAct() {
@@ -8,16 +8,9 @@ export function useAct() {
   const act = async (work: () => Promise<void>): Promise<boolean> => {
     setBusy(true);
     setTrouble(undefined);
-    try {
-      await work();
-      await refreshAll();
-      return true;
-    } catch (error) {
-      setTrouble(error instanceof Error ? error.message : 'This was not saved.');
-      return false;
-    } finally {
-      setBusy(false);
-    }
+    const { isDone } = await perform({ send: work, onTrouble: setTrouble });
+    setBusy(false);
+    return isDone;
   };
   return { act, trouble, isBusy, clear: () => setTrouble(undefined) };
 }

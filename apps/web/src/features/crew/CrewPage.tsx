@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { Button as AriaButton } from 'react-aria-components';
 import styled from 'styled-components';
 import { useCrew, useCrewMembers } from '../../api/queries.ts';
-import { useWho } from '../../app/session.tsx';
+import { useWho } from '../../session/session.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { ErrorNote, Loading, Muted, Page, PageHead, Panel, Push, WithSheet } from '../../ui/layout.tsx';
 import { PersonMark } from '../../ui/marks.tsx';

@@ -1,7 +1,7 @@
+import { perform } from '../../session/perform.ts';
 import { CREW_ACCESS, type AddPerson, type CrewAccess, type CrewMember, type EditPerson } from '@crew/contract';
 import { useState } from 'react';
 import { ApiError, call, currentOf } from '../../api/client.ts';
-import { refreshAll } from '../../api/queries.ts';
 import { hours, parseHours } from '../../words/format.ts';
 
 export const WEEKDAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'] as const;
@@ -51,19 +51,19 @@ export function usePersonForm(opened: CrewMember | null): PersonFormState {
     setFaults(wrong);
     if (Object.keys(wrong).length > 0) return false;
     setSaving(true);
-    try {
-      if (member === null) await call('POST', '/crew', additionOf(form));
-      else await call('PATCH', `/crew/${member.id}`, { ...changeOf(form), version, ...more });
-      await refreshAll();
-      return true;
-    } catch (error) {
-      const current = currentOf<CrewMember>(error);
-      setTheirs(current);
-      if (current === null) setFaults(faultOf(error));
-      return false;
-    } finally {
-      setSaving(false);
-    }
+    const { isDone } = await perform({
+      send: () =>
+        member === null
+          ? call('POST', '/crew', additionOf(form))
+          : call('PATCH', `/crew/${member.id}`, { ...changeOf(form), version, ...more }),
+      onTrouble: (words, error) => {
+        const current = currentOf<CrewMember>(error);
+        setTheirs(current);
+        if (current === null) setFaults({ [(error instanceof ApiError ? error.field : undefined) ?? 'form']: words });
+      },
+    });
+    setSaving(false);
+    return isDone;
   };
   return {
     form,
@@ -83,11 +83,6 @@ export function usePersonForm(opened: CrewMember | null): PersonFormState {
       setTheirs(null);
     },
   };
-}
-
-function faultOf(error: unknown): Record<string, string> {
-  const field = error instanceof ApiError ? error.field : undefined;
-  return { [field ?? 'form']: error instanceof Error ? error.message : 'This was not saved. Try again.' };
 }
 
 const emptyForm = (): PersonForm => ({ name: '', email: '', password: '', access: 'member', roles: [], newRole: '', week: FULL_WEEK });

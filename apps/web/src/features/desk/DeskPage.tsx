@@ -1,15 +1,15 @@
+import { perform } from '../../session/perform.ts';
 import { reachOf, type Desk, type DeskTask } from '@crew/contract';
 import { useCallback, type ReactNode } from 'react';
 import { useSearchParams } from 'react-router';
 import styled from 'styled-components';
 import { call } from '../../api/client.ts';
-import { refreshAll, useCrew, useDesk } from '../../api/queries.ts';
-import { useWho } from '../../app/session.tsx';
+import { useCrew, useDesk } from '../../api/queries.ts';
+import { useWho } from '../../session/session.tsx';
 import { Button, ButtonLink } from '../../ui/Button.tsx';
 import { Choose } from '../../ui/Field.tsx';
 import { ErrorNote, Loading, Meter, Muted, Page, PageHead, Panel, Push, WithSheet } from '../../ui/layout.tsx';
 import { HueMark } from '../../ui/marks.tsx';
-import { notify } from '../../ui/toasts.tsx';
 import { phone } from '../../ui/tokens.ts';
 import { dayWords, hours, hourWords } from '../../words/format.ts';
 import { briefWords } from '../task/OutsideEditor.tsx';
@@ -139,10 +139,7 @@ function DeskBody({ desk, today, isMine, editing, onOpen }: BodyProps) {
     },
   };
   const placed = new Set(desk.days.flatMap((day) => day.tasks.filter((task) => task.isPlaced).map((task) => task.id)));
-  const seen = async (): Promise<void> => {
-    await call('POST', '/desk/seen');
-    await refreshAll();
-  };
+  const seen = (): void => void perform({ send: () => call('POST', '/desk/seen') });
   return (
     <div>
       {desk.handoffs.length === 0 ? null : <DeskHandoffs lines={desk.handoffs} personId={desk.person.id} />}
@@ -208,14 +205,7 @@ function DeskBody({ desk, today, isMine, editing, onOpen }: BodyProps) {
           empty="Nothing new."
           action={
             isMine && desk.fresh.length > 0 ? (
-              <Button
-                kind="quiet"
-                onPress={() =>
-                  seen().catch((error: unknown) =>
-                    notify(error instanceof Error ? error.message : 'This was not saved.', { tone: 'trouble' }),
-                  )
-                }
-              >
+              <Button kind="quiet" onPress={seen}>
                 mark seen
               </Button>
             ) : null

@@ -1,3 +1,4 @@
+import { ApiError } from '../../api/client.ts';
 import type { DeskTask } from '@crew/contract';
 import { Button as AriaButton } from 'react-aria-components';
 import styled from 'styled-components';
@@ -117,7 +118,7 @@ function MoveForm({
   const [day, setDay] = useState('');
   const save = async (): Promise<void> => {
     if (await editing.edit(task, { notBefore: day })) onClose();
-    else throw new Error('This was not saved. Try again.');
+    else throw new ApiError({ code: 'changed-meanwhile', message: 'This was not saved. Try again.' });
   };
   return (
     <SmallForm action="Move it" isReady={day !== ''} onSubmit={save}>

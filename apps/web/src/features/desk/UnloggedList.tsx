@@ -1,12 +1,11 @@
+import { perform } from '../../session/perform.ts';
 import type { DeskUnlogged } from '@crew/contract';
 import { Button as AriaButton } from 'react-aria-components';
 import styled from 'styled-components';
 import { call } from '../../api/client.ts';
-import { refreshAll } from '../../api/queries.ts';
 import { Panel, PanelHead } from '../../ui/layout.tsx';
 import { HueMark } from '../../ui/marks.tsx';
 import { TextCell } from '../../ui/TextCell.tsx';
-import { notify } from '../../ui/toasts.tsx';
 import { dayWords, hours, hourWords, parseHours } from '../../words/format.ts';
 
 const Row = styled.li`
@@ -51,19 +50,13 @@ interface UnloggedProps {
 
 /** Done, and nobody knows how long it took: the hours are written here, on the day it was done. */
 export function UnloggedList({ tasks, today, isMine, onOpen }: UnloggedProps) {
-  const log = async (task: DeskUnlogged, minutes: number): Promise<void> => {
-    try {
-      await call('POST', `/tasks/${task.id}/time`, { day: task.doneOn, minutes });
-      await refreshAll();
-      notify(`${hourWords(minutes)} logged on “${task.title}”.`);
-    } catch (error) {
-      notify(error instanceof Error ? error.message : 'This was not saved. Try again.', { tone: 'trouble' });
-    }
-  };
   const save = (task: DeskUnlogged, text: string): boolean => {
     const minutes = parseHours(text);
     if (minutes === null || minutes < 1 || minutes > 1440) return false;
-    void log(task, minutes);
+    void perform({
+      send: () => call('POST', `/tasks/${task.id}/time`, { day: task.doneOn, minutes }),
+      said: `${hourWords(minutes)} logged on “${task.title}”.`,
+    });
     return true;
   };
   return (

@@ -1,6 +1,6 @@
 import type { DeskTask, HandoffLine } from '@crew/contract';
 import type { ReactNode } from 'react';
-import { useWho } from '../../app/session.tsx';
+import { useWho } from '../../session/session.tsx';
 import { Button as AriaButton } from 'react-aria-components';
 import styled from 'styled-components';
 import { Baton } from '../../ui/Baton.tsx';

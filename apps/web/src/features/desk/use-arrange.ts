@@ -1,7 +1,6 @@
+import { backBy, perform } from '../../session/perform.ts';
 import type { DeskDayTask } from '@crew/contract';
 import { call } from '../../api/client.ts';
-import { refreshAll } from '../../api/queries.ts';
-import { notify } from '../../ui/toasts.tsx';
 import { dayWords } from '../../words/format.ts';
 
 /** A task that is being arranged: what it is called, and the day it was put on, if it was. */
@@ -25,17 +24,9 @@ export function arranging(personId: string, today: string): Arranging {
   const back = async (task: Arranged, now: string | null): Promise<void> => {
     if (task.placed === null) await send('/desk/places/remove', { taskId: task.id });
     else await send('/desk/places', { taskId: task.id, ...task.placed, ...(now === null ? {} : { fromDay: now }) });
-    await refreshAll();
   };
   const doing = async (work: () => Promise<unknown>, words: string, undo: () => Promise<void>): Promise<void> => {
-    try {
-      await work();
-      await refreshAll();
-      notify(words, { undo });
-    } catch (error) {
-      notify(error instanceof Error ? error.message : 'This was not saved. Try again.', { tone: 'trouble' });
-      await refreshAll();
-    }
+    await perform({ send: work, said: words, undo: () => backBy(undo) });
   };
   return {
     place: (task, day, beforeTaskId = null) => {

@@ -1,17 +1,15 @@
+import { backBy, perform, performOrThrow, type Step } from '../../session/perform.ts';
 import type { EditEngagement, EngagementChanged, EngagementPlan, Versioned } from '@crew/contract';
 import { useState } from 'react';
 import { call } from '../../api/client.ts';
-import { inTurn } from '../../api/in-turn.ts';
-import { refreshAll, useClients, useCrew } from '../../api/queries.ts';
-import { useWho } from '../../app/session.tsx';
+import { useClients, useCrew } from '../../api/queries.ts';
+import { useWho } from '../../session/session.tsx';
 import { Choose, Field } from '../../ui/Field.tsx';
 import { DayField } from '../../ui/DayField.tsx';
 import { Sheet, SheetPart } from '../../ui/Sheet.tsx';
 import { SmallForm } from '../../ui/SmallForm.tsx';
 import { TextCell } from '../../ui/TextCell.tsx';
-import { notify } from '../../ui/toasts.tsx';
 import { shortDay } from '../../words/format.ts';
-import { undoOf } from '../plan-change/use-proposal.ts';
 import { TakePart } from './TakePart.tsx';
 
 const NONE = 'none';
@@ -24,8 +22,8 @@ type Engagement = EngagementPlan['engagement'];
 type Change = Omit<EditEngagement, 'version'>;
 
 const pathOf = ({ id }: Engagement): string => `/engagements/${id}`;
-const send = (engagement: Engagement, read: number, change: Change): Promise<EngagementChanged> =>
-  inTurn({ thing: pathOf(engagement), read }, (version) => call<EngagementChanged>('PATCH', pathOf(engagement), { version, ...change }));
+const send = (engagement: Engagement, change: Change): Promise<EngagementChanged> =>
+  call<EngagementChanged>('PATCH', pathOf(engagement), { version: engagement.version, ...change });
 
 /** The engagement itself: its name, its promise, who leads it, whom it is talked about with, how likely it is; and how it ends before its time. */
 export function AboutSheet({ plan, onClose }: AboutProps) {
@@ -35,12 +33,7 @@ export function AboutSheet({ plan, onClose }: AboutProps) {
   const isOver = engagement.state === 'finished' || engagement.state === 'dropped';
   /** Saved at once, with the way back in the notice. */
   const save = (change: Change, said: string): void =>
-    void send(engagement, engagement.version, change)
-      .then(async ({ changeId }) => {
-        await refreshAll();
-        notify(said, undoOf(changeId));
-      })
-      .catch(tell);
+    void perform({ send: () => send(engagement, change), said, undo: ({ changeId }) => changeId });
   return (
     <Sheet label="About this engagement" line={engagement.client.name} onClose={onClose}>
       <TextCell
@@ -98,8 +91,6 @@ export function AboutSheet({ plan, onClose }: AboutProps) {
   );
 }
 
-const tell = (error: unknown): void => notify(error instanceof Error ? error.message : 'This was not saved.', { tone: 'trouble' });
-
 /** Another promise is seen before it counts: what is anchored to it moves, and how much is to spare. */
 function PromisePart({ plan }: { readonly plan: EngagementPlan }) {
   const { engagement } = plan;
@@ -114,10 +105,7 @@ function PromisePart({ plan }: { readonly plan: EngagementPlan }) {
       {isOther ? (
         <TakePart
           ask={{ path: `${pathOf(engagement)}/edit/preview`, body }}
-          take={async () => {
-            const { changeId, effect } = await send(engagement, engagement.version, { promise });
-            return { effect, ...undoOf(changeId) };
-          }}
+          take={() => send(engagement, { promise })}
           action={promise === null ? 'Promise no day' : `Promise ${shortDay(promise, today)}`}
           said={promise === null ? 'No day is promised any more.' : `${shortDay(promise, today)} is promised now.`}
           onTaken={() => undefined}
@@ -131,11 +119,11 @@ function PromisePart({ plan }: { readonly plan: EngagementPlan }) {
 function End({ engagement, onDone }: { readonly engagement: Engagement; readonly onDone: () => void }) {
   const [reason, setReason] = useState('');
   const drop = async (): Promise<void> => {
-    const { version } = await inTurn({ thing: pathOf(engagement), read: engagement.version }, (from) =>
-      call<Versioned>('POST', `${pathOf(engagement)}/drop`, { version: from, reason: reason.trim() }),
-    );
-    await refreshAll();
-    notify(`“${engagement.name}” is dropped. Nobody’s days hold anything of it any more.`, { undo: () => takeUp(engagement, version) });
+    await performOrThrow({
+      send: () => call<Versioned>('POST', `${pathOf(engagement)}/drop`, { version: engagement.version, reason: reason.trim() }),
+      said: `“${engagement.name}” is dropped. Nobody’s days hold anything of it any more.`,
+      undo: ({ version }) => backBy(takingUp(engagement, version).send),
+    });
     onDone();
   };
   return (
@@ -149,8 +137,7 @@ function End({ engagement, onDone }: { readonly engagement: Engagement; readonly
 }
 
 /** What was dropped goes on as it was. */
-export async function takeUp(engagement: Pick<Engagement, 'id' | 'name'>, version: number): Promise<void> {
-  await call('POST', `/engagements/${engagement.id}/take-up`, { version });
-  await refreshAll();
-  notify(`“${engagement.name}” goes on.`);
-}
+export const takingUp = ({ id, name }: Pick<Engagement, 'id' | 'name'>, version: number): Step<unknown> => ({
+  send: () => call('POST', `/engagements/${id}/take-up`, { version }),
+  said: `“${name}” goes on.`,
+});

@@ -1,13 +1,14 @@
+import { perform } from '../../session/perform.ts';
 import type { PlanEffect, PlanPhase } from '@crew/contract';
 import { useState } from 'react';
 import styled from 'styled-components';
 import useSWR from 'swr';
 import { call, type ApiError } from '../../api/client.ts';
-import { useWho } from '../../app/session.tsx';
+import { useWho } from '../../session/session.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { Field } from '../../ui/Field.tsx';
 import { FormButton } from '../../ui/SmallForm.tsx';
-import { addTask, movesAnything, tasksOf } from '../task/add-task.ts';
+import { additionOf, movesAnything, tasksOf } from '../task/add-task.ts';
 import { EffectWords } from '../task/EffectWords.tsx';
 import { KeptChoice, useKeptTasks } from '../template/KeptPicker.tsx';
 import { takeAt, TakePart } from './TakePart.tsx';
@@ -50,12 +51,8 @@ export function AddTask({
     call<PlanEffect>('POST', `${tasksOf(engagementId)}/preview`, { phaseId: phase.id, title }),
   );
   const add = async (): Promise<void> => {
-    try {
-      await addTask(engagementId, { phaseId: phase.id, title }, today);
-      onClose();
-    } catch (error) {
-      setTrouble((error as ApiError).message);
-    }
+    const { isDone } = await perform({ ...additionOf(engagementId, { phaseId: phase.id, title }, today), onTrouble: setTrouble });
+    if (isDone) onClose();
   };
   return (
     <AddBar

@@ -3,7 +3,7 @@ import { Link } from 'react-aria-components';
 import { useSearchParams } from 'react-router';
 import styled from 'styled-components';
 import { useCrew, useEngagements } from '../../api/queries.ts';
-import { useWho } from '../../app/session.tsx';
+import { useWho } from '../../session/session.tsx';
 import { Baton, BATON_WORDS } from '../../ui/Baton.tsx';
 import { ButtonLink } from '../../ui/Button.tsx';
 import { Choose } from '../../ui/Field.tsx';

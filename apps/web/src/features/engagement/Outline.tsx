@@ -12,7 +12,7 @@ import {
   type Selection,
 } from 'react-aria-components';
 import styled from 'styled-components';
-import { useKey } from '../../app/use-key.ts';
+import { useKey } from '../../ui/use-key.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Tag } from '../../ui/marks.tsx';
 import { phone } from '../../ui/tokens.ts';

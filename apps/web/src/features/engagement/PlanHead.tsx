@@ -1,12 +1,11 @@
+import { perform } from '../../session/perform.ts';
 import { can, type EngagementPlan } from '@crew/contract';
 import styled from 'styled-components';
 import { call } from '../../api/client.ts';
-import { refreshAll } from '../../api/queries.ts';
-import { useWho } from '../../app/session.tsx';
+import { useWho } from '../../session/session.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { Push } from '../../ui/layout.tsx';
 import { HueMark, PersonMark } from '../../ui/marks.tsx';
-import { notify } from '../../ui/toasts.tsx';
 import { phone } from '../../ui/tokens.ts';
 import { hours, shortDay } from '../../words/format.ts';
 import type { Forecasting } from '../forecast/use-forecast.ts';
@@ -194,14 +193,10 @@ function handoffWords(phase: string, baton: string): string {
 }
 
 function AcceptButton({ id }: { readonly id: string }) {
-  const accept = async (): Promise<void> => {
-    try {
-      await call('POST', `/engagements/${id}/accept`);
-      await refreshAll();
-      notify('The proposal is now open work and counts in full.');
-    } catch (error) {
-      notify(error instanceof Error ? error.message : 'This was not saved.', { tone: 'trouble' });
-    }
-  };
-  return <Button onPress={() => void accept()}>The client said yes</Button>;
+  const accept = (): void =>
+    void perform({
+      send: () => call('POST', `/engagements/${id}/accept`),
+      said: 'The proposal is now open work and counts in full.',
+    });
+  return <Button onPress={accept}>The client said yes</Button>;
 }

@@ -1,16 +1,14 @@
+import { perform, performOrThrow } from '../../session/perform.ts';
 import type { EngagementPlan, SavedBack } from '@crew/contract';
 import { useRef, useState } from 'react';
 import { Dialog, Menu, MenuItem, MenuTrigger, Popover } from 'react-aria-components';
 import { useNavigate } from 'react-router';
 import styled from 'styled-components';
-import { mutate } from 'swr';
 import { call } from '../../api/client.ts';
-import { refreshAll } from '../../api/queries.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Choose, Field, PopoverPanel } from '../../ui/Field.tsx';
 import { SmallForm } from '../../ui/SmallForm.tsx';
-import { notify } from '../../ui/toasts.tsx';
-import { takeUp } from './AboutSheet.tsx';
+import { takingUp } from './AboutSheet.tsx';
 
 const Item = styled(MenuItem)`
   padding: 6px 10px;
@@ -47,7 +45,7 @@ export function PlanMenu({ plan, onNews, onLibrary, onAbout, onHistory }: MenuPr
     else if (key === 'library') onLibrary();
     else if (key === 'about') onAbout();
     else if (key === 'history') onHistory();
-    else if (key === 'take-up') void takeUp(engagement, engagement.version).catch(tellTrouble);
+    else if (key === 'take-up') void perform(takingUp(engagement, engagement.version));
     else if (key === 'keep') setSaving(true);
     else if (key === 'copy') void navigate(`/engagements/start?copyOf=${engagement.id}`);
     else if (key === 'series') void navigate(`/engagements/repeating/${engagement.series?.id ?? ''}`);
@@ -128,17 +126,11 @@ const SavePopover = styled(Popover)`
   box-shadow: 0 6px 22px rgb(10 30 30 / 18%);
 `;
 
-const tellTrouble = (error: unknown): void => notify(error instanceof Error ? error.message : 'This was not saved.', { tone: 'trouble' });
-
-async function keepBaseline(id: string): Promise<void> {
-  try {
-    await call('POST', `/engagements/${id}/baseline`);
-    await refreshAll();
-    notify('From now on later days are measured against the plan as it stands.');
-  } catch (error) {
-    tellTrouble(error);
-  }
-}
+const keepBaseline = (id: string): Promise<unknown> =>
+  perform({
+    send: () => call('POST', `/engagements/${id}/baseline`),
+    said: 'From now on later days are measured against the plan as it stands.',
+  });
 
 const WHOLE = 'whole';
 
@@ -150,9 +142,10 @@ function SaveBackForm({ plan, onClose }: { readonly plan: EngagementPlan; readon
   const [measure, setMeasure] = useState<'planned' | 'real'>('real');
   const save = async (): Promise<void> => {
     const body = { name, measure, ...(part === WHOLE ? {} : { phaseId: part }) };
-    const { id, notes } = await call<SavedBack>('POST', `/engagements/${plan.engagement.id}/template`, body);
-    await mutate('/templates');
-    notify(`“${name}” is kept. ${notes.length === 0 ? 'All days could be made relative.' : notes.join(' ')}`);
+    const { id } = await performOrThrow({
+      send: () => call<SavedBack>('POST', `/engagements/${plan.engagement.id}/template`, body),
+      said: ({ notes }) => `“${name}” is kept. ${notes.length === 0 ? 'All days could be made relative.' : notes.join(' ')}`,
+    });
     onClose();
     await navigate(`/templates/${id}`);
   };

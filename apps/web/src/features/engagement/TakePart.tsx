@@ -1,19 +1,17 @@
+import { perform } from '../../session/perform.ts';
 import type { PlanChanged, PlanEffect } from '@crew/contract';
 import { useState } from 'react';
 import useSWR from 'swr';
 import { call, type ApiError } from '../../api/client.ts';
-import { refreshAll } from '../../api/queries.ts';
-import { useWho } from '../../app/session.tsx';
+import { useWho } from '../../session/session.tsx';
 import { Button } from '../../ui/Button.tsx';
-import { notify, type Undo } from '../../ui/toasts.tsx';
 import { count } from '../../words/format.ts';
-import { undoOf } from '../plan-change/use-proposal.ts';
 import { EffectWords } from '../task/EffectWords.tsx';
 
 /** What was done, and how it is taken back. */
 interface Taken {
   readonly effect: PlanEffect;
-  readonly undo?: Undo;
+  readonly changeId: string | null;
 }
 
 interface TakeProps {
@@ -27,10 +25,7 @@ interface TakeProps {
 }
 
 /** Takes a change of a plan by its address; the answer names the change it is undone by. */
-export const takeAt = async (path: string, body: object): Promise<Taken> => {
-  const { changeId, effect } = await call<PlanChanged>('POST', path, body);
-  return { effect, ...undoOf(changeId) };
-};
+export const takeAt = (path: string, body: object): Promise<Taken> => call<PlanChanged>('POST', path, body);
 
 /** What taking something into a plan would move, and the button that takes it; it can be undone from the notice. */
 export function TakePart({ ask, take, action, said, onTaken }: TakeProps) {
@@ -42,15 +37,13 @@ export function TakePart({ ask, take, action, said, onTaken }: TakeProps) {
     { keepPreviousData: true, revalidateOnFocus: false },
   );
   const run = async (): Promise<void> => {
-    try {
-      const { effect: done, undo } = await take();
-      await refreshAll();
-      const moved = done.moves.length === 0 ? 'No task moved.' : `${count(done.moves.length, 'task')} moved.`;
-      notify(`${said} ${moved}`, undo === undefined ? {} : { undo });
-      onTaken();
-    } catch (fault) {
-      setTrouble(fault instanceof Error ? fault.message : 'This was not saved.');
-    }
+    const { isDone } = await perform({
+      send: take,
+      said: ({ effect: { moves } }) => `${said} ${moves.length === 0 ? 'No task moved.' : `${count(moves.length, 'task')} moved.`}`,
+      undo: ({ changeId }) => changeId,
+      onTrouble: setTrouble,
+    });
+    if (isDone) onTaken();
   };
   const message = trouble ?? error?.message;
   return (

@@ -3,7 +3,7 @@ import { can, type OwnField, type PersonRef } from '@crew/contract';
 import { useState } from 'react';
 import styled from 'styled-components';
 import { useOwnFields } from '../../api/queries.ts';
-import { useWho } from '../../app/session.tsx';
+import { useWho } from '../../session/session.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { DayField } from '../../ui/DayField.tsx';
 import { Choose, Field } from '../../ui/Field.tsx';

@@ -1,13 +1,13 @@
+import { backBy, perform } from '../../session/perform.ts';
 import type { OwnField } from '@crew/contract';
 import { useState } from 'react';
 import styled from 'styled-components';
 import { call } from '../../api/client.ts';
-import { refreshAll, useOwnFields } from '../../api/queries.ts';
+import { useOwnFields } from '../../api/queries.ts';
 import { Button } from '../../ui/Button.tsx';
 import { ErrorNote, Loading } from '../../ui/layout.tsx';
 import { Sheet, SheetPart } from '../../ui/Sheet.tsx';
 import { TextCell } from '../../ui/TextCell.tsx';
-import { notify } from '../../ui/toasts.tsx';
 import { count } from '../../words/format.ts';
 import { NewOwnField, readChoices } from './NewOwnField.tsx';
 import { kindWords } from './OwnFields.tsx';
@@ -54,15 +54,14 @@ export function OwnFieldsSheet({ onClose }: { readonly onClose: () => void }) {
 }
 
 function FieldRow({ field }: { readonly field: OwnField }) {
-  const save = async (change: object, undo?: object): Promise<void> => {
-    try {
-      await call('PATCH', `/own-fields/${field.id}`, change);
-      await refreshAll();
-      if (undo !== undefined) notify(`“${field.name}” is ${field.isRetired ? 'offered again' : 'retired'}.`, { undo: () => save(undo) });
-    } catch (error) {
-      notify(error instanceof Error ? error.message : 'This was not saved.', { tone: 'trouble' });
-    }
-  };
+  const send = (change: object): Promise<unknown> => call('PATCH', `/own-fields/${field.id}`, change);
+  const save = (change: object, undo?: object): void =>
+    void perform({
+      send: () => send(change),
+      ...(undo === undefined
+        ? {}
+        : { said: `“${field.name}” is ${field.isRetired ? 'offered again' : 'retired'}.`, undo: () => backBy(() => send(undo)) }),
+    });
   const used = field.usedTimes === 0 ? 'not used yet' : `on ${count(field.usedTimes, 'task')}`;
   return (
     <Row style={field.isRetired ? { color: 'var(--ink-2)' } : undefined}>

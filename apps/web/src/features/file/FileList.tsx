@@ -2,7 +2,7 @@ import { MOST_FILE_BYTES, type KeptFile } from '@crew/contract';
 import { useState } from 'react';
 import { DropZone, FileTrigger, type FileDropItem } from 'react-aria-components';
 import styled from 'styled-components';
-import { sendFile } from '../../api/client.ts';
+import { sendFile, troubleWords } from '../../api/client.ts';
 import { Button } from '../../ui/Button.tsx';
 import { SheetPart } from '../../ui/Sheet.tsx';
 import { fileSize } from '../../words/format.ts';
@@ -129,7 +129,7 @@ function useSending(onAdd: FileListProps['onAdd']) {
       try {
         kept.push(await sendFile(file));
       } catch (error) {
-        setTrouble(`“${file.name}” did not arrive. ${error instanceof Error ? error.message : 'Send it again.'}`);
+        setTrouble(`“${file.name}” did not arrive. ${troubleWords(error)}`);
       }
     }
     setSending([]);

@@ -2,7 +2,7 @@ import type { EngagementPlan, ForecastView } from '@crew/contract';
 import { useCallback } from 'react';
 import { Link } from 'react-aria-components';
 import styled from 'styled-components';
-import { useWho } from '../../app/session.tsx';
+import { useWho } from '../../session/session.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { Chart } from '../../ui/Chart.tsx';
 import { Loading, Meter } from '../../ui/layout.tsx';

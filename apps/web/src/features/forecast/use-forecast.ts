@@ -1,7 +1,7 @@
 import type { ForecastLine, ForecastState, ForecastView } from '@crew/contract';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { mutate } from 'swr';
-import { ApiError, callInLines } from '../../api/client.ts';
+import { ApiError, callInLines, troubleWords } from '../../api/client.ts';
 import { useForecastState } from '../../api/queries.ts';
 
 export interface Forecasting {
@@ -35,7 +35,7 @@ export function useForecast(engagementId: string): Forecasting | undefined {
     };
     callInLines(path, {}, { onLine: hear, signal: control.signal })
       .catch((fault: unknown) => {
-        if (!control.signal.aborted) setProblem(fault instanceof Error ? fault.message : 'It could not be computed. Try again.');
+        if (!control.signal.aborted) setProblem(troubleWords(fault));
       })
       .finally(() => {
         if (stopping.current === control) stopping.current = null;

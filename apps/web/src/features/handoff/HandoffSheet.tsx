@@ -4,7 +4,7 @@ import { Button as AriaButton } from 'react-aria-components';
 import styled from 'styled-components';
 import { call } from '../../api/client.ts';
 import { useHandoff } from '../../api/queries.ts';
-import { useWho } from '../../app/session.tsx';
+import { useWho } from '../../session/session.tsx';
 import { Baton } from '../../ui/Baton.tsx';
 import { ErrorNote, Loading } from '../../ui/layout.tsx';
 import { PersonMark, TaskGlyph } from '../../ui/marks.tsx';

@@ -4,7 +4,7 @@ import { Link } from 'react-aria-components';
 import { useSearchParams } from 'react-router';
 import styled from 'styled-components';
 import { useHandoffs } from '../../api/queries.ts';
-import { useWho } from '../../app/session.tsx';
+import { useWho } from '../../session/session.tsx';
 import { Baton } from '../../ui/Baton.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { Empty, ErrorNote, Loading, Muted, Page, PageHead, Panel, WithSheet } from '../../ui/layout.tsx';

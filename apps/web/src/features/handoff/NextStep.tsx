@@ -1,14 +1,13 @@
+import { perform } from '../../session/perform.ts';
 import { can, type HandoffSheet as Handoff } from '@crew/contract';
 import { useState } from 'react';
 import styled from 'styled-components';
-import { ApiError, call } from '../../api/client.ts';
-import { refreshAll } from '../../api/queries.ts';
-import { useWho } from '../../app/session.tsx';
+import { call } from '../../api/client.ts';
+import { useWho } from '../../session/session.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { Choose, Field } from '../../ui/Field.tsx';
 import { Muted } from '../../ui/layout.tsx';
 import { SheetPart } from '../../ui/Sheet.tsx';
-import { notify } from '../../ui/toasts.tsx';
 import { count } from '../../words/format.ts';
 
 const Actions = styled.div`
@@ -38,18 +37,7 @@ export interface HandoffProps {
 }
 
 /** Says it, or says why it could not be done. */
-export async function act(work: () => Promise<unknown>, done: string): Promise<boolean> {
-  try {
-    await work();
-    await refreshAll();
-    notify(done);
-    return true;
-  } catch (error) {
-    if (error instanceof ApiError && error.code === 'changed-meanwhile') await refreshAll();
-    notify(error instanceof Error ? error.message : 'This was not saved.', { tone: 'trouble' });
-    return false;
-  }
-}
+export const act = async (send: () => Promise<unknown>, said: string): Promise<boolean> => (await perform({ send, said })).isDone;
 
 /** What a receiver can do: pick it up, send it back, give it on. */
 export function Receive({ handoff, drafting: { draft, write } }: HandoffProps) {

@@ -1,14 +1,14 @@
+import { perform } from '../../session/perform.ts';
 import { can, type AgencySettings, type HistoryLine } from '@crew/contract';
 import { useState } from 'react';
 import styled from 'styled-components';
 import { call } from '../../api/client.ts';
-import { refreshAll, useCrew, useHistory, useSettings } from '../../api/queries.ts';
-import { useWho } from '../../app/session.tsx';
-import { useShown } from '../../app/use-shown.ts';
+import { useCrew, useHistory, useSettings } from '../../api/queries.ts';
+import { useWho } from '../../session/session.tsx';
+import { useShown } from '../../session/use-shown.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Choose } from '../../ui/Field.tsx';
 import { Empty, ErrorNote, Loading, Muted, Page, PageHead, Panel, Push } from '../../ui/layout.tsx';
-import { notify } from '../../ui/toasts.tsx';
 import { count, dayOf, dayWords } from '../../words/format.ts';
 import { HistoryRow } from './HistoryRow.tsx';
 
@@ -131,12 +131,8 @@ function Keeping() {
 
 const lengthWords = (months: number): string => (months % 12 === 0 ? count(months / 12, 'year') : count(months, 'month'));
 
-async function keepFor(historyMonths: number): Promise<void> {
-  try {
-    await call<AgencySettings>('PATCH', '/settings', { historyMonths });
-    await refreshAll();
-    notify(`History is kept for ${lengthWords(historyMonths)}. What is older goes tonight.`);
-  } catch (error) {
-    notify(error instanceof Error ? error.message : 'This was not saved. Try again.', { tone: 'trouble' });
-  }
-}
+const keepFor = (historyMonths: number): Promise<unknown> =>
+  perform({
+    send: () => call<AgencySettings>('PATCH', '/settings', { historyMonths }),
+    said: `History is kept for ${lengthWords(historyMonths)}. What is older goes tonight.`,
+  });

@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { Link } from 'react-aria-components';
 import styled from 'styled-components';
 import { useHistory } from '../../api/queries.ts';
-import { useWho } from '../../app/session.tsx';
+import { useWho } from '../../session/session.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { Loading } from '../../ui/layout.tsx';
 import { HueMark, PersonMark } from '../../ui/marks.tsx';

@@ -2,7 +2,7 @@ import type { EventSubject, HistoryLine } from '@crew/contract';
 import { useState } from 'react';
 import styled from 'styled-components';
 import { useHistory } from '../../api/queries.ts';
-import { useWho } from '../../app/session.tsx';
+import { useWho } from '../../session/session.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { ErrorNote, Loading } from '../../ui/layout.tsx';
 import { instantWords } from '../../words/format.ts';

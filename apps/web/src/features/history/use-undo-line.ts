@@ -1,7 +1,6 @@
 import type { HistoryLine } from '@crew/contract';
 import { useState } from 'react';
-import { notify } from '../../ui/toasts.tsx';
-import { undoChange } from '../plan-change/use-proposal.ts';
+import { perform, undoChange } from '../../session/perform.ts';
 
 /** Undoing or bringing back what a line of the history tells of. */
 export function useUndoLine(line: HistoryLine): {
@@ -11,13 +10,14 @@ export function useUndoLine(line: HistoryLine): {
 } {
   const [isBusy, setBusy] = useState(false);
   const id = line.redoId ?? (line.canUndo ? line.changeId : null);
-  const act = (): void => {
-    if (id === null) return;
+  const undo = async (changeId: string): Promise<void> => {
     setBusy(true);
-    undoChange(id)
-      .then((said) => notify(line.redoId === null ? said : said.replace(/^Undone/, 'Redone')))
-      .catch((error: unknown) => notify(error instanceof Error ? error.message : 'This was not undone. Try again.', { tone: 'trouble' }))
-      .finally(() => setBusy(false));
+    await perform({ send: () => undoChange(changeId), said: (said) => (line.redoId === null ? said : said.replace(/^Undone/, 'Redone')) });
+    setBusy(false);
   };
-  return { name: id === null ? null : line.redoId === null ? 'Undo' : 'Redo', isBusy, act };
+  return {
+    name: id === null ? null : line.redoId === null ? 'Undo' : 'Redo',
+    isBusy,
+    act: () => (id === null ? undefined : void undo(id)),
+  };
 }

@@ -1,16 +1,16 @@
+import { perform } from '../../session/perform.ts';
 import { can, type LearnedExtra, type LearnedRun, type LearnedTask, type LearnedTemplate, type TemplateContentView } from '@crew/contract';
 import { useCallback, useMemo, useState } from 'react';
 import { Disclosure, DisclosurePanel, Button as AriaButton, Link } from 'react-aria-components';
 import styled from 'styled-components';
 import { call } from '../../api/client.ts';
-import { refreshAll, useLearned } from '../../api/queries.ts';
-import { useWho } from '../../app/session.tsx';
+import { useLearned } from '../../api/queries.ts';
+import { useWho } from '../../session/session.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { Chart } from '../../ui/Chart.tsx';
 import { ErrorNote, Loading } from '../../ui/layout.tsx';
 import { Sheet, SheetPart } from '../../ui/Sheet.tsx';
 import { Tick } from '../../ui/Tick.tsx';
-import { notify } from '../../ui/toasts.tsx';
 import { count, dayWords, hourWords } from '../../words/format.ts';
 import { chartedTasks, extraWords, inOrder, plannedAgainstReal, proposalWords, rangeWords } from './learned-words.ts';
 
@@ -97,18 +97,17 @@ function Learned({ templateId, learned, onTaken }: LearnedProps) {
   const toggle = (id: string): void =>
     setChosen(chosen.has(id) ? new Set([...chosen].filter((other) => other !== id)) : new Set([...chosen, id]));
   const take = async (): Promise<void> => {
-    try {
-      const body = { revision: learned.revision, proposals: [...chosen] };
-      const taken = await call<TemplateContentView>('POST', `/templates/${templateId}/learned`, body);
-      onTaken(taken);
-      setChosen(new Set());
-      setProblem(null);
-      await refreshAll();
-      notify(`Version ${taken.version} is there, with ${count(chosen.size, 'change')} from past runs. Running engagements keep theirs.`);
-    } catch (error) {
-      setProblem(error instanceof Error ? error.message : 'This was not saved. Try again.');
-      await refreshAll();
-    }
+    const body = { revision: learned.revision, proposals: [...chosen] };
+    const taken = await perform({
+      send: () => call<TemplateContentView>('POST', `/templates/${templateId}/learned`, body),
+      said: ({ version }) =>
+        `Version ${version} is there, with ${count(chosen.size, 'change')} from past runs. Running engagements keep theirs.`,
+      onTrouble: setProblem,
+    });
+    if (!taken.isDone) return;
+    onTaken(taken.answer);
+    setChosen(new Set());
+    setProblem(null);
   };
   return (
     <>

@@ -1,7 +1,7 @@
 import type { PlanEffect } from '@crew/contract';
 import type { ReactNode } from 'react';
 import styled from 'styled-components';
-import { useWho } from '../../app/session.tsx';
+import { useWho } from '../../session/session.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { narrow } from '../../ui/tokens.ts';
 import { count, dayWords, hourWords, shortDay } from '../../words/format.ts';

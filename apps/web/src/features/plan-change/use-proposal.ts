@@ -1,10 +1,8 @@
-import type { ChangeUndone, PlanChanged, PlanEffect, TaskChange } from '@crew/contract';
+import { perform } from '../../session/perform.ts';
+import type { PlanChanged, PlanEffect, TaskChange } from '@crew/contract';
 import { useState } from 'react';
 import useSWR from 'swr';
 import { call, type ApiError } from '../../api/client.ts';
-import { refreshAll } from '../../api/queries.ts';
-import { notify } from '../../ui/toasts.tsx';
-import { undoneWords } from './undone-words.ts';
 import { count } from '../../words/format.ts';
 
 /** A change of the plan that is looked at and not taken yet. */
@@ -27,17 +25,6 @@ export interface Proposing {
   readonly putBack: () => void;
 }
 
-/** Undoes a change that was made, with everything it moved, and says what others have changed since, which stays. */
-export async function undoChange(changeId: string): Promise<string> {
-  const { kept } = await call<ChangeUndone>('POST', `/changes/${changeId}/undo`);
-  await refreshAll();
-  return undoneWords(kept);
-}
-
-/** The undo of a notice; none where nothing changed. */
-export const undoOf = (changeId: string | null): { readonly undo?: () => Promise<string> } =>
-  changeId === null ? {} : { undo: () => undoChange(changeId) };
-
 /** A change of one engagement's plan: its effect is shown first, then one button takes it. */
 export function useProposal(engagementId: string): Proposing {
   const [proposal, setProposal] = useState<Proposal | null>(null);
@@ -59,15 +46,13 @@ export function useProposal(engagementId: string): Proposing {
     putBack: () => show(null),
     take: async () => {
       if (proposal === null) return;
-      try {
-        const { changeId, effect } = await call<PlanChanged>('POST', `/engagements/${engagementId}/changes`, { tasks: proposal.tasks });
-        await refreshAll();
-        show(null);
-        notify(takenWords(effect), undoOf(changeId));
-      } catch (fault) {
-        setRefusal(fault instanceof Error ? fault.message : 'This was not saved. Try again.');
-        await refreshAll();
-      }
+      const { isDone } = await perform({
+        send: () => call<PlanChanged>('POST', `/engagements/${engagementId}/changes`, { tasks: proposal.tasks }),
+        said: ({ effect }) => takenWords(effect),
+        undo: ({ changeId }) => changeId,
+        onTrouble: setRefusal,
+      });
+      if (isDone) show(null);
     },
   };
 }

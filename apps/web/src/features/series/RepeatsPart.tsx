@@ -1,13 +1,13 @@
+import { backBy, perform, performOrThrow } from '../../session/perform.ts';
 import type { TaskSeriesView, TaskSheet } from '@crew/contract';
 import { useState } from 'react';
 import styled from 'styled-components';
 import { call } from '../../api/client.ts';
-import { refreshAll, useTaskSeries } from '../../api/queries.ts';
+import { useTaskSeries } from '../../api/queries.ts';
 import { Button } from '../../ui/Button.tsx';
 import { DayField } from '../../ui/DayField.tsx';
 import { SheetPart } from '../../ui/Sheet.tsx';
 import { FormButton, SmallForm } from '../../ui/SmallForm.tsx';
-import { notify } from '../../ui/toasts.tsx';
 import { dayWords } from '../../words/format.ts';
 import { ruleWords } from '../../words/rhythm.ts';
 import { FORM_WIDTH, repeatWords, Trouble } from './repeat-words.tsx';
@@ -154,14 +154,8 @@ function useSeriesAct(series: TaskSeriesView): (act: Act) => void {
   const inTurn = useInTurn(`/task-series/${series.id}`, series);
   const send = ({ method = 'POST', path, body }: Step): Promise<TaskSeriesView> =>
     inTurn((now) => call<TaskSeriesView>(method, `/task-series/${now.id}${path}`, { version: now.version, ...body?.(now) }));
-  const run = async (act: Act): Promise<void> => {
-    await send(act);
-    await refreshAll();
-    const { undo } = act;
-    notify(act.said, undo === undefined ? {} : { undo: () => send(undo).then(() => void refreshAll()) });
-  };
-  return (act) =>
-    void run(act).catch((error: unknown) => notify(error instanceof Error ? error.message : 'This was not saved.', { tone: 'trouble' }));
+  return ({ undo, said, ...step }) =>
+    void perform({ send: () => send(step), said, undo: () => (undo === undefined ? null : backBy(() => send(undo))) });
 }
 
 function ChangeForm({ series, today, onDone }: { readonly series: TaskSeriesView; readonly today: string; readonly onDone: () => void }) {
@@ -170,13 +164,11 @@ function ChangeForm({ series, today, onDone }: { readonly series: TaskSeriesView
   const editing = useRuleDraft({ rule: series.rule, onClosed: series.onClosed, day: next });
   const change = async (): Promise<void> => {
     const isNew = editing.rule !== series.rule;
-    await call('PATCH', `/task-series/${series.id}`, {
-      version: series.version,
-      onClosed: editing.onClosed,
-      ...(isNew ? { rule: editing.rule, from } : {}),
+    const change = isNew ? { rule: editing.rule, from } : {};
+    await performOrThrow({
+      send: () => call('PATCH', `/task-series/${series.id}`, { version: series.version, onClosed: editing.onClosed, ...change }),
+      said: `“${series.title}” repeats ${ruleWords(editing.rule ?? series.rule, today)}. What somebody has touched stays as it is.`,
     });
-    await refreshAll();
-    notify(`“${series.title}” repeats ${ruleWords(editing.rule ?? series.rule, today)}. What somebody has touched stays as it is.`);
     onDone();
   };
   return (

@@ -1,10 +1,10 @@
+import { performOrThrow } from '../../session/perform.ts';
 import type { TaskSeriesView, TaskSheet } from '@crew/contract';
 import { useState } from 'react';
 import { call } from '../../api/client.ts';
-import { refreshAll, useTaskSeries } from '../../api/queries.ts';
+import { useTaskSeries } from '../../api/queries.ts';
 import { FormButton, SmallForm } from '../../ui/SmallForm.tsx';
 import { Tick } from '../../ui/Tick.tsx';
-import { notify } from '../../ui/toasts.tsx';
 import { ruleWords } from '../../words/rhythm.ts';
 import { ValueButton } from '../task/editors.tsx';
 import { FORM_WIDTH, repeatWords, Trouble } from './repeat-words.tsx';
@@ -32,9 +32,10 @@ function RepeatForm({ task, today, onDone }: { readonly task: TaskSheet; readonl
   const [isDropped, setDropped] = useState(false);
   const repeat = async (): Promise<void> => {
     const body = { rule: editing.rule, onClosed: editing.onClosed, whenMissed: isDropped ? 'drop' : 'keep', isPhaseOnly };
-    const series = await call<TaskSeriesView>('POST', `/tasks/${task.id}/series`, body);
-    await refreshAll();
-    notify(`“${task.title}” repeats ${ruleWords(series.rule, today)}. Its next ones count in the load from now on.`);
+    await performOrThrow({
+      send: () => call<TaskSeriesView>('POST', `/tasks/${task.id}/series`, body),
+      said: ({ rule }) => `“${task.title}” repeats ${ruleWords(rule, today)}. Its next ones count in the load from now on.`,
+    });
     onDone();
   };
   return (

@@ -1,10 +1,9 @@
+import { backBy, perform, type Step } from '../../session/perform.ts';
 import type { RhythmChanged, SeriesView } from '@crew/contract';
 import { useState } from 'react';
 import { call } from '../../api/client.ts';
-import { refreshAll } from '../../api/queries.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Sheet } from '../../ui/Sheet.tsx';
-import { notify } from '../../ui/toasts.tsx';
 import { count, dayWords } from '../../words/format.ts';
 import { RhythmAnswer } from './RhythmAnswer.tsx';
 import { RhythmSlots } from './RhythmSlots.tsx';
@@ -47,13 +46,10 @@ export function RhythmTrial({ series, trying, today, onTaken }: TrialProps) {
   const take = async (): Promise<void> => {
     setBusy(true);
     setTrouble(null);
-    try {
-      await takeRhythm(series, { from: asked.from, rule: rule ?? '', each: asked.each }, today);
-      onTaken();
-    } catch (error) {
-      setTrouble(error instanceof Error ? error.message : 'This was not saved. Try again.');
-      setBusy(false);
-    }
+    const step = rhythmStep(series, { from: asked.from, rule: rule ?? '', each: asked.each }, today);
+    const { isDone } = await perform({ ...step, onTrouble: setTrouble });
+    if (isDone) onTaken();
+    else setBusy(false);
   };
   if (problem !== null)
     return (
@@ -90,22 +86,25 @@ export function RhythmTrial({ series, trying, today, onTaken }: TrialProps) {
   );
 }
 
-/** Takes a rhythm and says what went and came; the notice takes it back. */
-async function takeRhythm(
+/** Taking a rhythm: what went and came is said, and the notice takes it back. */
+function rhythmStep(
   series: SeriesView,
   rhythm: { readonly from: string; readonly rule: string; readonly each: number },
   today: string,
-): Promise<void> {
+): Step<RhythmChanged> {
   const before = series.rhythms.find(({ from }) => from === rhythm.from);
-  const changed = await call<RhythmChanged>('POST', `/series/${series.id}/rhythms`, { version: series.version, ...rhythm });
-  await refreshAll();
-  const { version } = changed.series;
-  const went = changed.removed === 0 ? '' : `${count(changed.removed, 'one', 'ones')} that nobody had touched went, `;
-  notify(`“${series.name}”: ${rhythmWords(rhythm, today)} from ${dayWords(rhythm.from, today)}. ${went}${changed.made} made ahead.`, {
-    undo: () =>
-      (before === undefined
-        ? call('POST', `/series/${series.id}/rhythms/take-back`, { version, from: rhythm.from })
-        : call('POST', `/series/${series.id}/rhythms`, { version, from: before.from, rule: before.rule, each: before.each })
-      ).then(() => void refreshAll()),
-  });
+  const path = `/series/${series.id}/rhythms`;
+  return {
+    send: () => call<RhythmChanged>('POST', path, { version: series.version, ...rhythm }),
+    said: ({ removed, made }) => {
+      const went = removed === 0 ? '' : `${count(removed, 'one', 'ones')} that nobody had touched went, `;
+      return `“${series.name}”: ${rhythmWords(rhythm, today)} from ${dayWords(rhythm.from, today)}. ${went}${made} made ahead.`;
+    },
+    undo: ({ series: { version } }) =>
+      backBy(() =>
+        before === undefined
+          ? call('POST', `${path}/take-back`, { version, from: rhythm.from })
+          : call('POST', path, { version, from: before.from, rule: before.rule, each: before.each }),
+      ),
+  };
 }

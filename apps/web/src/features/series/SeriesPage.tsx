@@ -3,7 +3,7 @@ import { useCallback } from 'react';
 import { useParams, useSearchParams } from 'react-router';
 import styled from 'styled-components';
 import { useSeries } from '../../api/queries.ts';
-import { useWho } from '../../app/session.tsx';
+import { useWho } from '../../session/session.tsx';
 import { historyOf, ThingHistory } from '../history/ThingHistory.tsx';
 import { Button, ButtonLink } from '../../ui/Button.tsx';
 import { Chart } from '../../ui/Chart.tsx';

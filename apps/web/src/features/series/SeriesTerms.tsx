@@ -1,3 +1,4 @@
+import { troubleWords } from '../../api/client.ts';
 import type { SeriesView } from '@crew/contract';
 import type { Carry } from '@crew/core';
 import { useState } from 'react';
@@ -70,7 +71,7 @@ function RoleLine({ role, steps }: { readonly role: SeriesView['roles'][number];
     const name = holders?.find((person) => person.id === id)?.name ?? 'Nobody';
     void steps
       ?.change(next, `${name} is ${role.role} of those to come.`, undo)
-      .catch((error: unknown) => notify(error instanceof Error ? error.message : 'This was not saved.', { tone: 'trouble' }));
+      .catch((error: unknown) => notify(troubleWords(error), { tone: 'trouble' }));
   };
   return (
     <>

@@ -1,15 +1,15 @@
+import { performOrThrow } from '../../session/perform.ts';
 import type { SeriesKind, SeriesPlaces, SeriesView } from '@crew/contract';
 import type { Carry } from '@crew/core';
 import { useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import { call } from '../../api/client.ts';
-import { refreshAll, useClients, useTemplates } from '../../api/queries.ts';
+import { useClients, useTemplates } from '../../api/queries.ts';
 import { DayField } from '../../ui/DayField.tsx';
 import { Choose, Field } from '../../ui/Field.tsx';
 import { Segmented } from '../../ui/Segmented.tsx';
 import { Sheet } from '../../ui/Sheet.tsx';
 import { SmallForm } from '../../ui/SmallForm.tsx';
-import { notify } from '../../ui/toasts.tsx';
 import { dayWords, parseHours } from '../../words/format.ts';
 import { Trouble } from './repeat-words.tsx';
 import { RuleEditor, useRuleDraft } from './RuleEditor.tsx';
@@ -70,11 +70,11 @@ export function StartSeriesSheet({ today, onClose }: { readonly today: string; r
       onClosed: editing.onClosed,
       ...terms,
     };
-    const series = await call<SeriesView>('POST', '/series', body);
-    await refreshAll();
-    notify(
-      `“${series.name}” repeats. ${series.units[0] === undefined ? '' : `The first one starts ${dayWords(series.units[0].start, today)}.`}`,
-    );
+    const series = await performOrThrow({
+      send: () => call<SeriesView>('POST', '/series', body),
+      said: ({ name, units: [first] }) =>
+        `“${name}” repeats. ${first === undefined ? '' : `The first one starts ${dayWords(first.start, today)}.`}`,
+    });
     await navigate(`/engagements/repeating/${series.id}`);
   };
   return (

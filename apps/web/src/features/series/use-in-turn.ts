@@ -15,7 +15,8 @@ export function useInTurn<Item extends { readonly version: number }>(
   }, [item]);
   return useCallback(
     (step) =>
-      oneByOne(thing, async () => {
+      // A line of its own: the changes themselves are in the line of the thing.
+      oneByOne(`${thing} steps`, async () => {
         latest.current = await step(latest.current);
         return latest.current;
       }),

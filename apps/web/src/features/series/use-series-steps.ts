@@ -1,7 +1,6 @@
+import { backBy, perform, performOrThrow, type Step } from '../../session/perform.ts';
 import type { RhythmView, SeriesView } from '@crew/contract';
 import { call } from '../../api/client.ts';
-import { refreshAll } from '../../api/queries.ts';
-import { notify } from '../../ui/toasts.tsx';
 import { dayWords } from '../../words/format.ts';
 import { rhythmWords } from './series-words.ts';
 import { useInTurn } from './use-in-turn.ts';
@@ -37,12 +36,12 @@ export function useSeriesSteps(shown: SeriesView, today: string): SeriesSteps {
     call<SeriesView | { readonly series: SeriesView }>(method, `/series/${id}${path}`, { version, ...body }).then((answer) =>
       'series' in answer ? answer.series : answer,
     );
-  const take = async ({ there, back }: Ways, said: string): Promise<void> => {
-    await inTurn((series) => send(there(series), series));
-    await refreshAll();
-    notify(said, { undo: () => inTurn((series) => send(back(series), series)).then(() => void refreshAll()) });
-  };
-  const tell = (error: unknown): void => notify(error instanceof Error ? error.message : 'This was not saved.', { tone: 'trouble' });
+  const stepOf = ({ there, back }: Ways, said: string): Step<SeriesView> => ({
+    send: () => inTurn((series) => send(there(series), series)),
+    said,
+    undo: () => backBy(() => inTurn((series) => send(back(series), series))),
+  });
+  const take = (ways: Ways, said: string): void => void perform(stepOf(ways, said));
   const patch = (body: object): Sending => ({ method: 'PATCH', path: '', body });
   const post = (path: string, body: object = {}): Sending => ({ method: 'POST', path, body });
   const skip = (isOut: boolean, day: string, said: string): void => {
@@ -50,25 +49,25 @@ export function useSeriesSteps(shown: SeriesView, today: string): SeriesSteps {
       (out: boolean): Way =>
       ({ skipped }) =>
         patch({ skipped: out ? [...skipped, day] : skipped.filter((other) => other !== day) });
-    void take({ there: way(isOut), back: way(!isOut) }, said).catch(tell);
+    take({ there: way(isOut), back: way(!isOut) }, said);
   };
   return {
     leaveOut: (day) => skip(true, day, `${dayWords(day, today)} is left out.`),
     takeIn: (day) => skip(false, day, `${dayWords(day, today)} is in again.`),
     stop: () =>
-      void take(
+      take(
         { there: () => post('/stop'), back: () => post('/resume') },
         `“${shown.name}” is stopped. What runs goes on; what was ahead and untouched is gone.`,
-      ).catch(tell),
-    resume: () => void take({ there: () => post('/resume'), back: () => post('/stop') }, `“${shown.name}” goes on.`).catch(tell),
+      ),
+    resume: () => take({ there: () => post('/resume'), back: () => post('/stop') }, `“${shown.name}” goes on.`),
     takeBack: (rhythm) =>
-      void take(
+      take(
         {
           there: () => post('/rhythms/take-back', { from: rhythm.from }),
           back: () => post('/rhythms', { from: rhythm.from, rule: rhythm.rule, each: rhythm.each }),
         },
         `${rhythmWords(rhythm, today)} from ${dayWords(rhythm.from, today)} is taken back.`,
-      ).catch(tell),
-    change: (body, said, undo) => take({ there: () => patch(body), back: () => patch(undo) }, said),
+      ),
+    change: async (body, said, undo) => void (await performOrThrow(stepOf({ there: () => patch(body), back: () => patch(undo) }, said))),
   };
 }

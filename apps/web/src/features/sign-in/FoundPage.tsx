@@ -4,7 +4,7 @@ import { Controller, useForm } from 'react-hook-form';
 import { Navigate, useNavigate } from 'react-router';
 import styled from 'styled-components';
 import { mutate } from 'swr';
-import { ApiError, call } from '../../api/client.ts';
+import { ApiError, call, troubleWords } from '../../api/client.ts';
 import { enterSession, useAgency } from '../../api/queries.ts';
 import { Button } from '../../ui/Button.tsx';
 import { FormField } from '../../ui/FormField.tsx';
@@ -57,7 +57,7 @@ export function FoundPage() {
       await mutate('/agency');
     } catch (error) {
       const field = error instanceof ApiError && error.field !== undefined ? (error.field as keyof BeginAgency) : 'password';
-      form.setError(field, { message: error instanceof Error ? error.message : 'This was not saved.' });
+      form.setError(field, { message: troubleWords(error) });
     }
   });
   return (

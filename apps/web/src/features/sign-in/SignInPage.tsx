@@ -6,9 +6,9 @@ import { Button as AriaButton } from 'react-aria-components';
 import { useForm } from 'react-hook-form';
 import { Navigate, useLocation, useNavigate } from 'react-router';
 import styled from 'styled-components';
-import { ApiError, call } from '../../api/client.ts';
+import { ApiError, call, troubleWords } from '../../api/client.ts';
 import { enterSession, useAgency, useDemoPeople } from '../../api/queries.ts';
-import { Mark } from '../../app/Shell.tsx';
+import { Mark } from '../../ui/Mark.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { FormField } from '../../ui/FormField.tsx';
 import { Panel } from '../../ui/layout.tsx';
@@ -122,9 +122,7 @@ export function SignInPage() {
     await navigate(from, { replace: true });
   };
   const enterAs = (person: DemoPerson): void => {
-    enter('/session/demo', { accountId: person.accountId }).catch((error: unknown) =>
-      setTrouble(error instanceof Error ? error.message : 'Signing in failed.'),
-    );
+    enter('/session/demo', { accountId: person.accountId }).catch((error: unknown) => setTrouble(troubleWords(error)));
   };
   const crew = people.filter((person) => person.access !== 'client');
   const clients = people.filter((person) => person.access === 'client');
@@ -178,7 +176,7 @@ function PasswordForm({ onEnter }: { readonly onEnter: (input: SignIn) => Promis
   const form = useForm<SignIn>({ resolver: classValidatorResolver(SignIn), defaultValues: { email: '', password: '' } });
   const submit = form.handleSubmit(async (input) => {
     await onEnter(input).catch((error: unknown) => {
-      const message = error instanceof Error ? error.message : 'Signing in failed.';
+      const message = troubleWords(error);
       form.setError(error instanceof ApiError && error.field === 'email' ? 'email' : 'password', { message });
     });
   });

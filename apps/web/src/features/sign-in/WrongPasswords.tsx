@@ -2,7 +2,7 @@ import type { Me } from '@crew/contract';
 import { useState } from 'react';
 import styled from 'styled-components';
 import { mutate } from 'swr';
-import { call } from '../../api/client.ts';
+import { call, troubleWords } from '../../api/client.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Push } from '../../ui/layout.tsx';
 import { notify } from '../../ui/toasts.tsx';
@@ -31,7 +31,7 @@ export function WrongPasswords({ me }: { readonly me: Pick<Me, 'wrongPasswords' 
     setSeen(true);
     call('DELETE', '/session/wrong-passwords')
       .then(() => mutate('/session'))
-      .catch((error: unknown) => notify(error instanceof Error ? error.message : 'This was not saved.', { tone: 'trouble' }));
+      .catch((error: unknown) => notify(troubleWords(error), { tone: 'trouble' }));
   };
   return (
     <Strip role="status" aria-label="About your account" data-screen-only>

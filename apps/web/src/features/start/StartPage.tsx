@@ -1,10 +1,10 @@
+import { perform } from '../../session/perform.ts';
 import { useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import styled from 'styled-components';
-import { mutate } from 'swr';
 import { call } from '../../api/client.ts';
-import { refreshAll, useClients, useTemplates } from '../../api/queries.ts';
-import { useWho } from '../../app/session.tsx';
+import { refreshTouched, useClients, useTemplates } from '../../api/queries.ts';
+import { useWho } from '../../session/session.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { DayField } from '../../ui/DayField.tsx';
 import { Choose, Field } from '../../ui/Field.tsx';
@@ -49,7 +49,7 @@ export function StartPage() {
     if (id === null) return;
     notify(`“${state.form.name}” started with ${count(state.run?.tasks.length ?? 0, 'task')}.`);
     await navigate(`/engagements/${id}`);
-    await refreshAll();
+    await refreshTouched();
   };
   return (
     <Page>
@@ -215,14 +215,10 @@ function AddClient({ onAdded }: { readonly onAdded: (clientId: string) => void }
     );
   }
   const add = async (): Promise<void> => {
-    try {
-      const { id } = await call<{ id: string }>('POST', '/clients', { name });
-      await mutate('/clients');
-      onAdded(id);
-      setName(null);
-    } catch (error) {
-      setTrouble(error instanceof Error ? error.message : 'This was not saved.');
-    }
+    const added = await perform({ send: () => call<{ id: string }>('POST', '/clients', { name }), onTrouble: setTrouble });
+    if (!added.isDone) return;
+    onAdded(added.answer.id);
+    setName(null);
   };
   return (
     <div>

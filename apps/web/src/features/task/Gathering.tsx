@@ -1,17 +1,17 @@
+import { perform } from '../../session/perform.ts';
 import type { EngagementPlan, PlanTask, TaskSheet } from '@crew/contract';
 import { useState } from 'react';
 import { DialogTrigger } from 'react-aria-components';
 import { call } from '../../api/client.ts';
-import { refreshAll, usePlan } from '../../api/queries.ts';
-import { useWho } from '../../app/session.tsx';
+import { usePlan } from '../../api/queries.ts';
+import { useWho } from '../../session/session.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { Choose, Field, PopoverPanel } from '../../ui/Field.tsx';
 import { Tag, TaskGlyph } from '../../ui/marks.tsx';
 import { SheetPart } from '../../ui/Sheet.tsx';
 import { leavesUnder, taskListOf } from '../task-list/task-list.ts';
-import { notify } from '../../ui/toasts.tsx';
 import { hourWords } from '../../words/format.ts';
-import { addTask } from './add-task.ts';
+import { additionOf } from './add-task.ts';
 import { EditorPanel, ValueButton, type OnEdit } from './editors.tsx';
 
 interface EditorProps {
@@ -27,14 +27,11 @@ export function DeliverableChoice({ task, onEdit }: EditorProps) {
   const [name, setName] = useState<string | null>(null);
   const save = (deliverableId: string | null): void => void onEdit({ deliverableId });
   const add = async (): Promise<void> => {
-    try {
-      const { id } = await call<{ id: string }>('POST', `/engagements/${task.engagement.id}/deliverables`, { name });
-      setName(null);
-      await refreshAll();
-      save(id);
-    } catch (error) {
-      notify(error instanceof Error ? error.message : 'This was not saved.', { tone: 'trouble' });
-    }
+    const path = `/engagements/${task.engagement.id}/deliverables`;
+    const added = await perform({ send: () => call<{ id: string }>('POST', path, { name }) });
+    if (!added.isDone) return;
+    setName(null);
+    save(added.answer.id);
   };
   if (name !== null) {
     return (
@@ -128,12 +125,8 @@ export function Subtasks({ task, onOpen }: PartsProps) {
   const [title, setTitle] = useState('');
   const parts = (plan?.tasks ?? []).filter((other) => other.parentId === task.id);
   const add = async (): Promise<void> => {
-    try {
-      await addTask(task.engagement.id, { phaseId: task.phaseId, parentId: task.id, title }, today);
-      setTitle((now) => (now === title ? '' : now));
-    } catch (error) {
-      notify(error instanceof Error ? error.message : 'This was not saved.', { tone: 'trouble' });
-    }
+    const { isDone } = await perform(additionOf(task.engagement.id, { phaseId: task.phaseId, parentId: task.id, title }, today));
+    if (isDone) setTitle((now) => (now === title ? '' : now));
   };
   const isOver = task.status === 'done' || task.status === 'dropped';
   if (isOver && parts.length === 0) return null;

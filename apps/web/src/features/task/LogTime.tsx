@@ -1,13 +1,11 @@
+import { performOrThrow } from '../../session/perform.ts';
 import type { TaskSheet as Task } from '@crew/contract';
 import { useState } from 'react';
-import { mutate } from 'swr';
-import { call } from '../../api/client.ts';
-import { refreshAll } from '../../api/queries.ts';
+import { ApiError, call } from '../../api/client.ts';
 import { Button } from '../../ui/Button.tsx';
 import { DayField } from '../../ui/DayField.tsx';
 import { Field } from '../../ui/Field.tsx';
 import { FormButton, SmallForm } from '../../ui/SmallForm.tsx';
-import { notify } from '../../ui/toasts.tsx';
 import { hourWords, parseHours } from '../../words/format.ts';
 
 /** Time by hand, for oneself. */
@@ -24,10 +22,11 @@ function LogTimeForm({ task, today, onClose }: { readonly task: Task; readonly t
   const [day, setDay] = useState(today);
   const save = async (): Promise<void> => {
     const minutes = parseHours(text);
-    if (minutes === null || minutes === 0) throw new Error('Write hours as 1.5, 1:30 or 90m.');
-    await mutate(`/tasks/${task.id}`, await call<Task>('POST', `/tasks/${task.id}/time`, { day, minutes }), { revalidate: false });
-    await refreshAll();
-    notify(`${hourWords(minutes)} logged on “${task.title}”.`);
+    if (minutes === null || minutes === 0) throw new ApiError({ code: 'invalid-input', message: 'Write hours as 1.5, 1:30 or 90m.' });
+    await performOrThrow({
+      send: () => call<Task>('POST', `/tasks/${task.id}/time`, { day, minutes }),
+      said: `${hourWords(minutes)} logged on “${task.title}”.`,
+    });
     onClose();
   };
   return (

@@ -1,7 +1,7 @@
 import { OUTSIDE_STATE, OUTSIDE_STATE_WORDS, type EditTask, type OutsideState, type OutsideWork, type TaskSheet } from '@crew/contract';
 import { useState } from 'react';
 import { DialogTrigger } from 'react-aria-components';
-import { useWho } from '../../app/session.tsx';
+import { useWho } from '../../session/session.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { DayField } from '../../ui/DayField.tsx';
 import { Choose, Field, PopoverPanel } from '../../ui/Field.tsx';

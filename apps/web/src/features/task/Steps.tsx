@@ -1,13 +1,11 @@
+import { perform } from '../../session/perform.ts';
 import type { TaskSheet as Task } from '@crew/contract';
 import { useState } from 'react';
 import { Button as AriaButton } from 'react-aria-components';
 import styled from 'styled-components';
-import { mutate } from 'swr';
 import { call } from '../../api/client.ts';
-import { refreshAll } from '../../api/queries.ts';
 import { Field } from '../../ui/Field.tsx';
 import { SheetPart } from '../../ui/Sheet.tsx';
-import { notify } from '../../ui/toasts.tsx';
 
 const StepButton = styled(AriaButton)<{ $isDone: boolean }>`
   display: flex;
@@ -39,19 +37,10 @@ const StepButton = styled(AriaButton)<{ $isDone: boolean }>`
 /** The checklist of a task. */
 export function Steps({ task }: { readonly task: Task }) {
   const [text, setText] = useState('');
-  const keep = async (work: Promise<Task>): Promise<boolean> => {
-    try {
-      await mutate(`/tasks/${task.id}`, await work, { revalidate: false });
-      await refreshAll();
-      return true;
-    } catch (error) {
-      notify(error instanceof Error ? error.message : 'This was not saved.', { tone: 'trouble' });
-      return false;
-    }
-  };
   // Whoever types on while the step is being kept is not interrupted; what was refused stays in the field.
   const add = async (title: string): Promise<void> => {
-    if (await keep(call<Task>('POST', `/tasks/${task.id}/steps`, { title }))) setText((now) => (now === title ? '' : now));
+    const { isDone } = await perform({ send: () => call('POST', `/tasks/${task.id}/steps`, { title }) });
+    if (isDone) setText((now) => (now === title ? '' : now));
   };
   return (
     <SheetPart>
@@ -66,7 +55,7 @@ export function Steps({ task }: { readonly task: Task }) {
           key={step.id}
           $isDone={step.isDone}
           aria-pressed={step.isDone}
-          onPress={() => void keep(call<Task>('PATCH', `/steps/${step.id}`, { isDone: !step.isDone }))}
+          onPress={() => void perform({ send: () => call('PATCH', `/steps/${step.id}`, { isDone: !step.isDone }) })}
         >
           {step.title}
         </StepButton>

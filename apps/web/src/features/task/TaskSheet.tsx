@@ -1,7 +1,7 @@
 import { can, TASK_STATUS_WORDS, type TaskSheet as Task } from '@crew/contract';
 import styled from 'styled-components';
 import { useCrew, useTask } from '../../api/queries.ts';
-import { useWho } from '../../app/session.tsx';
+import { useWho } from '../../session/session.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { ErrorNote, Loading, Meter } from '../../ui/layout.tsx';
 import { PersonMark, Tag } from '../../ui/marks.tsx';

@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { ComboBox, DialogTrigger, Input, Label, ListBox } from 'react-aria-components';
 import styled from 'styled-components';
 import { usePlan } from '../../api/queries.ts';
-import { useWho } from '../../app/session.tsx';
+import { useWho } from '../../session/session.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { Choose, Field, Option, PopoverPanel } from '../../ui/Field.tsx';
 import { TaskGlyph } from '../../ui/marks.tsx';

@@ -1,19 +1,17 @@
 import type { AddTask, PlanEffect, TaskEdited } from '@crew/contract';
 import { call } from '../../api/client.ts';
-import { refreshAll } from '../../api/queries.ts';
-import { notify } from '../../ui/toasts.tsx';
-import { undoOf } from '../plan-change/use-proposal.ts';
+import type { Step } from '../../session/perform.ts';
 import { savedWords } from './use-task-edit.ts';
 
 /** Where tasks of an engagement are added. */
 export const tasksOf = (engagementId: string): string => `/engagements/${engagementId}/tasks`;
 
-/** Adds a task and says what that moved; the notice undoes it. What is refused is thrown. */
-export async function addTask(engagementId: string, input: AddTask, today: string): Promise<void> {
-  const { task, effect, changeId } = await call<TaskEdited>('POST', tasksOf(engagementId), input);
-  await refreshAll();
-  notify(savedWords(`“${task.title}” added.`, effect, today), undoOf(changeId));
-}
+/** Adding a task: what that moved is said, and the notice undoes it. */
+export const additionOf = (engagementId: string, input: AddTask, today: string): Step<TaskEdited> => ({
+  send: () => call<TaskEdited>('POST', tasksOf(engagementId), input),
+  said: ({ task, effect }) => savedWords(`“${task.title}” added.`, effect, today),
+  undo: ({ changeId }) => changeId,
+});
 
 /** Whether adding a task does more than add it. */
 export const movesAnything = ({ moves, finish, overloads }: PlanEffect): boolean =>

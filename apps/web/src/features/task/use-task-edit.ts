@@ -1,12 +1,11 @@
+import { perform } from '../../session/perform.ts';
 import type { Crew, EditTask, PlanEffect, PlanTask, TaskEdited, TaskSheet } from '@crew/contract';
 import { useCallback, useState } from 'react';
 import { mutate, useSWRConfig, type Cache } from 'swr';
-import { call, currentOf } from '../../api/client.ts';
-import { inTurn } from '../../api/in-turn.ts';
+import { currentOf, patchWholes } from '../../api/client.ts';
 import { refreshAll } from '../../api/queries.ts';
-import { noticeToCome, notify } from '../../ui/toasts.tsx';
+import { notify } from '../../ui/toasts.tsx';
 import { count, shortDay } from '../../words/format.ts';
-import { undoOf } from '../plan-change/use-proposal.ts';
 import { notShownAtOnce, showAtOnce } from './show-at-once.ts';
 
 /** What somebody wants to change; the version is added here. */
@@ -36,25 +35,23 @@ export function useTaskEdit(today: string): TaskEditing {
 
   const edit = useCallback<TaskEditing['edit']>(
     async (task, change) => {
-      const said = noticeToCome();
       await showAtOnce(task.id, change, crewIn(cache));
-      try {
-        const { task: saved, effect, changeId } = await send(task, change);
-        setConflict(null);
-        await mutate(`/tasks/${task.id}`, saved, { revalidate: false });
-        notify(savedWords(`“${saved.title}” saved.`, effect, today), undoOf(changeId));
-        said();
-        await refreshAll();
-        return true;
-      } catch (error) {
-        const current = currentOf<TaskSheet>(error);
-        if (current === null) notify(error instanceof Error ? error.message : 'This was not saved. Try again.', { tone: 'trouble' });
-        else setConflict({ taskId: task.id, wanted: change, current });
-        said();
-        // What was shown at once did not come to be.
-        await refreshAll();
-        return false;
-      }
+      const { isDone } = await perform({
+        send: async () => {
+          const edited = await send(task, change);
+          setConflict(null);
+          await mutate(`/tasks/${task.id}`, edited.task, { revalidate: false });
+          return edited;
+        },
+        said: ({ task: saved, effect }) => savedWords(`“${saved.title}” saved.`, effect, today),
+        undo: ({ changeId }) => changeId,
+        onTrouble: (words, error) => {
+          const current = currentOf<TaskSheet>(error);
+          if (current === null) notify(words, { tone: 'trouble' });
+          else setConflict({ taskId: task.id, wanted: change, current });
+        },
+      });
+      return isDone;
     },
     [today, cache],
   );
@@ -75,11 +72,8 @@ export function useTaskEdit(today: string): TaskEditing {
 /** The crew, when it was read already; a freelancer may not see it. */
 const crewIn = (cache: Cache): Crew['people'] => (cache.get('/crew')?.data as Crew | undefined)?.people ?? [];
 
-const send = ({ id, version: read }: Pick<PlanTask, 'id' | 'version'>, change: TaskChange): Promise<TaskEdited> =>
-  inTurn({ thing: `/tasks/${id}`, read, wholes: notShownAtOnce(change) }, async (version) => {
-    const edited = await call<TaskEdited>('PATCH', `/tasks/${id}`, { version, ...change });
-    return { ...edited, version: edited.task.version };
-  });
+const send = ({ id, version }: Pick<PlanTask, 'id' | 'version'>, change: TaskChange): Promise<TaskEdited> =>
+  patchWholes<TaskEdited>(`/tasks/${id}`, { version, ...change }, notShownAtOnce(change));
 
 /** What was done, with what it moved. */
 export function savedWords(done: string, effect: PlanEffect | null, today: string): string {

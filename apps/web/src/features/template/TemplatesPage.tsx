@@ -1,20 +1,19 @@
+import { backBy, perform, performOrThrow } from '../../session/perform.ts';
 import { can, type TemplateImported, type TemplateSummary } from '@crew/contract';
 import { useState } from 'react';
 import { FileTrigger, Link, Menu, MenuTrigger } from 'react-aria-components';
 import { useNavigate } from 'react-router';
 import styled from 'styled-components';
-import { mutate } from 'swr';
 import { ApiError, call } from '../../api/client.ts';
 import { useTemplates } from '../../api/queries.ts';
-import { useWho } from '../../app/session.tsx';
-import { useShown } from '../../app/use-shown.ts';
+import { useWho } from '../../session/session.tsx';
+import { useShown } from '../../session/use-shown.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Choose, Field, PopoverPanel } from '../../ui/Field.tsx';
 import { MenuChoice } from '../../ui/MenuChoice.tsx';
 import { Empty, ErrorNote, Loading, Muted, Page, PageHead, Panel, PanelHead, Push, WithSheet } from '../../ui/layout.tsx';
 import { Tag } from '../../ui/marks.tsx';
 import { FormButton, SmallForm } from '../../ui/SmallForm.tsx';
-import { notify } from '../../ui/toasts.tsx';
 import { phone } from '../../ui/tokens.ts';
 import { count, hours } from '../../words/format.ts';
 import { OwnFieldsSheet } from '../field/OwnFieldsSheet.tsx';
@@ -213,27 +212,18 @@ function TemplateRow({ template }: { readonly template: TemplateSummary }) {
 
 function RowTools({ template }: { readonly template: TemplateSummary }) {
   const navigate = useNavigate();
-  const act = async (work: () => Promise<void>): Promise<void> => {
-    try {
-      await work();
-      await mutate('/templates');
-    } catch (error) {
-      notify(error instanceof Error ? error.message : 'This was not saved.', { tone: 'trouble' });
-    }
-  };
   const archive = (isArchived: boolean): Promise<void> => call('POST', `/templates/${template.id}/archive`, { isArchived });
   const copy = async (): Promise<void> => {
-    const { id } = await call<{ id: string }>('POST', '/templates', { name: `${template.name}, a copy`, copyOf: template.id });
-    await navigate(`/templates/${id}`);
+    const body = { name: `${template.name}, a copy`, copyOf: template.id };
+    const copied = await perform({ send: () => call<{ id: string }>('POST', '/templates', body) });
+    if (copied.isDone) await navigate(`/templates/${copied.answer.id}`);
   };
-  const put = async (isArchived: boolean): Promise<void> => {
-    await archive(isArchived);
-    const undo = async (): Promise<void> => {
-      await archive(!isArchived);
-      await mutate('/templates');
-    };
-    notify(`“${template.name}” ${isArchived ? 'put away' : 'is back in the library'}.`, { undo });
-  };
+  const put = (isArchived: boolean): Promise<unknown> =>
+    perform({
+      send: () => archive(isArchived),
+      said: `“${template.name}” ${isArchived ? 'put away' : 'is back in the library'}.`,
+      undo: () => backBy(() => archive(!isArchived)),
+    });
   return (
     <span className="tools">
       <MenuTrigger>
@@ -241,7 +231,7 @@ function RowTools({ template }: { readonly template: TemplateSummary }) {
           ⋯
         </Button>
         <PopoverPanel>
-          <Menu aria-label={template.name} onAction={(key) => void act(() => (key === 'copy' ? copy() : put(key === 'archive')))}>
+          <Menu aria-label={template.name} onAction={(key) => void (key === 'copy' ? copy() : put(key === 'archive'))}>
             <MenuChoice id="copy">Copy it</MenuChoice>
             {template.isArchived ? <MenuChoice id="back">Bring it back</MenuChoice> : <MenuChoice id="archive">Put it away</MenuChoice>}
           </Menu>
@@ -257,6 +247,11 @@ function alongWords({ newFields, files }: TemplateImported): string {
   return `${files === 0 ? '' : ` ${count(files, 'file')} came along.`}${fields}`;
 }
 
+function importedWords(kept: TemplateImported): string {
+  const missing = kept.missingRoles.length === 0 ? '' : ` Nobody here is: ${kept.missingRoles.join(', ')}; their tasks have no role.`;
+  return `“${kept.name}” kept, with ${count(kept.phases, 'phase')} and ${count(kept.tasks, 'task')}.${alongWords(kept)}${missing}`;
+}
+
 function ImportButton({ onTrouble }: { readonly onTrouble: (trouble: ImportTrouble | null) => void }) {
   const navigate = useNavigate();
   const read = async (files: FileList | null): Promise<void> => {
@@ -265,16 +260,15 @@ function ImportButton({ onTrouble }: { readonly onTrouble: (trouble: ImportTroub
     onTrouble(null);
     const content = await readFile(file);
     if ('trouble' in content) return onTrouble(content.trouble);
-    try {
-      const kept = await call<TemplateImported>('POST', '/templates/import', { file: content.json });
-      await mutate('/templates');
-      const missing = kept.missingRoles.length === 0 ? '' : ` Nobody here is: ${kept.missingRoles.join(', ')}; their tasks have no role.`;
-      notify(`“${kept.name}” kept, with ${count(kept.phases, 'phase')} and ${count(kept.tasks, 'task')}.${alongWords(kept)}${missing}`);
-      await navigate(`/templates/${kept.id}`);
-    } catch (error) {
-      const faults = error instanceof ApiError ? (error.details as { faults?: ImportTrouble['faults'] } | undefined)?.faults : undefined;
-      onTrouble({ name: file.name, message: error instanceof Error ? error.message : 'This file was not read.', faults: faults ?? [] });
-    }
+    const kept = await perform({
+      send: () => call<TemplateImported>('POST', '/templates/import', { file: content.json }),
+      said: importedWords,
+      onTrouble: (message, error) => {
+        const faults = error instanceof ApiError ? (error.details as { faults?: ImportTrouble['faults'] } | undefined)?.faults : undefined;
+        onTrouble({ name: file.name, message, faults: faults ?? [] });
+      },
+    });
+    if (kept.isDone) await navigate(`/templates/${kept.answer.id}`);
   };
   return (
     <FileTrigger acceptedFileTypes={['application/json', '.json']} onSelect={(files) => void read(files)}>
@@ -296,8 +290,7 @@ function NewForm() {
   const [name, setName] = useState('');
   const [kind, setKind] = useState<TemplateSummary['kind']>('engagement');
   const make = async (): Promise<void> => {
-    const { id } = await call<{ id: string }>('POST', '/templates', { name, kind });
-    await mutate('/templates');
+    const { id } = await performOrThrow({ send: () => call<{ id: string }>('POST', '/templates', { name, kind }) });
     await navigate(`/templates/${id}?view=map`);
   };
   return (

@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { Link } from 'react-aria-components';
 import styled from 'styled-components';
 import { useDifference, useTemplateUses, useTemplateVersions } from '../../api/queries.ts';
-import { useWho } from '../../app/session.tsx';
+import { useWho } from '../../session/session.tsx';
 import { Choose } from '../../ui/Field.tsx';
 import { ErrorNote, Loading } from '../../ui/layout.tsx';
 import { HueMark } from '../../ui/marks.tsx';

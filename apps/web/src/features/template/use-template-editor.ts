@@ -2,7 +2,7 @@ import type { TemplateContent, TemplateFault } from '@crew/core';
 import type { TemplateContentView } from '@crew/contract';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { mutate } from 'swr';
-import { ApiError, call, currentOf } from '../../api/client.ts';
+import { ApiError, call, currentOf, troubleWords } from '../../api/client.ts';
 import type { Edit } from './content.ts';
 
 /** A burst of typing is saved once. */
@@ -124,5 +124,5 @@ function troubleOf(error: unknown): Saving {
     const faults = (error.details as { faults?: readonly TemplateFault[] } | undefined)?.faults;
     return { kind: 'faulty', message: error.message, faults: faults ?? [{ at: error.field ?? '', message: error.message }] };
   }
-  return { kind: 'lost', message: error instanceof Error ? error.message : 'This was not saved. Try again.' };
+  return { kind: 'lost', message: troubleWords(error) };
 }

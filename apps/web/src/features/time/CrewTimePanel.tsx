@@ -1,15 +1,15 @@
+import { performOrThrow } from '../../session/perform.ts';
 import type { CrewTime } from '@crew/contract';
 import { Link } from 'react-aria-components';
 import styled from 'styled-components';
 import { call } from '../../api/client.ts';
-import { refreshAll, useCrewTime } from '../../api/queries.ts';
-import { useWho } from '../../app/session.tsx';
+import { useCrewTime } from '../../api/queries.ts';
+import { useWho } from '../../session/session.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { DayField } from '../../ui/DayField.tsx';
 import { ErrorNote, Loading, Panel, PanelHead, Push } from '../../ui/layout.tsx';
 import { PersonMark } from '../../ui/marks.tsx';
 import { FormButton, SmallForm } from '../../ui/SmallForm.tsx';
-import { notify } from '../../ui/toasts.tsx';
 import { dayWords, hours, hourWords, instantWords, shortDay } from '../../words/format.ts';
 import { useState } from 'react';
 
@@ -132,9 +132,10 @@ function Closing({ time, today }: { readonly time: CrewTime; readonly today: str
 function ClosingForm({ time, today, onClose }: { readonly time: CrewTime; readonly today: string; readonly onClose: () => void }) {
   const [through, setThrough] = useState(time.closedThrough ?? '');
   const save = async (): Promise<void> => {
-    await call('POST', '/time/closing', { through: through === '' ? null : through });
-    await refreshAll();
-    notify(through === '' ? 'All time is open again.' : `Time is closed through ${shortDay(through, today)}.`);
+    await performOrThrow({
+      send: () => call('POST', '/time/closing', { through: through === '' ? null : through }),
+      said: through === '' ? 'All time is open again.' : `Time is closed through ${shortDay(through, today)}.`,
+    });
     onClose();
   };
   return (

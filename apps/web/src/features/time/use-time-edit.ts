@@ -1,7 +1,6 @@
+import { backBy, perform } from '../../session/perform.ts';
 import type { TimeEntryView } from '@crew/contract';
 import { call } from '../../api/client.ts';
-import { refreshAll } from '../../api/queries.ts';
-import { notify } from '../../ui/toasts.tsx';
 import { hourWords } from '../../words/format.ts';
 
 /** What of an entry can be put right. */
@@ -17,28 +16,16 @@ export interface TimeEditing {
 export function timeEditing(personId: string, reason: string): TimeEditing {
   const why = reason.trim() === '' ? {} : { reason: reason.trim() };
   const whose = { personId, ...why };
-  const doing = async (work: () => Promise<void>): Promise<void> => {
-    try {
-      await work();
-    } catch (error) {
-      notify(error instanceof Error ? error.message : 'This was not saved. Try again.', { tone: 'trouble' });
-    }
-    await refreshAll();
-  };
   return {
-    log: (taskId, day, minutes) => doing(async () => void (await call('POST', `/tasks/${taskId}/time`, { day, minutes, ...whose }))),
-    correct: (entry, change) =>
-      doing(async () => void (await call('PATCH', `/time/${entry.id}`, { version: entry.version, ...change, ...why }))),
-    remove: (taskId, entry) =>
-      doing(async () => {
-        await call('POST', `/time/${entry.id}/remove`, { version: entry.version, ...why });
-        const { day, minutes, startMinute, note, isChargeable } = entry;
-        notify(`${hourWords(minutes)} taken out.`, {
-          undo: async () => {
-            await call('POST', `/tasks/${taskId}/time`, { day, minutes, startMinute, note, isChargeable, ...whose });
-            await refreshAll();
-          },
-        });
-      }),
+    log: async (taskId, day, minutes) =>
+      void (await perform({ send: () => call('POST', `/tasks/${taskId}/time`, { day, minutes, ...whose }) })),
+    correct: async ({ id, version }, change) =>
+      void (await perform({ send: () => call('PATCH', `/time/${id}`, { version, ...change, ...why }) })),
+    remove: async (taskId, { id, version, day, minutes, startMinute, note, isChargeable }) =>
+      void (await perform({
+        send: () => call('POST', `/time/${id}/remove`, { version, ...why }),
+        said: `${hourWords(minutes)} taken out.`,
+        undo: () => backBy(() => call('POST', `/tasks/${taskId}/time`, { day, minutes, startMinute, note, isChargeable, ...whose })),
+      })),
   };
 }

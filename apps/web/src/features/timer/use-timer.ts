@@ -1,8 +1,8 @@
+import { perform } from '../../session/perform.ts';
 import type { StopTimer, TimerStopped, TimerView } from '@crew/contract';
 import { useEffect, useState } from 'react';
 import { call } from '../../api/client.ts';
-import { refreshAll, useTimerState } from '../../api/queries.ts';
-import { notify } from '../../ui/toasts.tsx';
+import { useTimerState } from '../../api/queries.ts';
 import { hourWords } from '../../words/format.ts';
 
 /** One's own timer with what it has counted up to now, and what can be done with it. */
@@ -27,10 +27,11 @@ export function useTimer(): Timing {
   return {
     timer,
     seconds: (timer?.elapsedSeconds ?? 0) + since,
-    start: async (taskId) => void (await act(() => call('POST', '/timer', { taskId }))),
-    pause: async () => void (await act(() => call('POST', '/timer/pause'))),
-    stop: (input = {}) => act(async () => tellStopped(await call<TimerStopped>('POST', '/timer/stop', input))),
-    discard: async () => void (await act(() => call('DELETE', '/timer'))),
+    start: async (taskId) => void (await perform({ send: () => call('POST', '/timer', { taskId }) })),
+    pause: async () => void (await perform({ send: () => call('POST', '/timer/pause') })),
+    stop: async (input = {}) =>
+      (await perform({ send: () => call<TimerStopped>('POST', '/timer/stop', input), said: stoppedWords })).isDone,
+    discard: async () => void (await perform({ send: () => call('DELETE', '/timer') })),
   };
 }
 
@@ -45,21 +46,8 @@ function useNow(isTicking: boolean): number {
   return now;
 }
 
-async function act(work: () => Promise<unknown>): Promise<boolean> {
-  try {
-    await work();
-    return true;
-  } catch (error) {
-    notify(error instanceof Error ? error.message : 'This was not saved.', { tone: 'trouble' });
-    return false;
-  } finally {
-    await refreshAll();
-  }
-}
-
-function tellStopped({ minutes, title }: TimerStopped): void {
-  notify(minutes === 0 ? `Less than a minute on “${title}”: nothing was logged.` : `${hourWords(minutes)} logged on “${title}”.`);
-}
+const stoppedWords = ({ minutes, title }: TimerStopped): string =>
+  minutes === 0 ? `Less than a minute on “${title}”: nothing was logged.` : `${hourWords(minutes)} logged on “${title}”.`;
 
 /** "0:42" or "11:05" of seconds: hours and minutes. */
 export const clockWords = (seconds: number): string =>

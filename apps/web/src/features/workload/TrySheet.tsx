@@ -1,14 +1,14 @@
+import { perform } from '../../session/perform.ts';
 import type { Made, RoleNeed, TriedEngagement } from '@crew/contract';
 import { useState } from 'react';
 import styled from 'styled-components';
 import { useNavigate } from 'react-router';
 import { call } from '../../api/client.ts';
-import { refreshAll, useClients, useTemplates } from '../../api/queries.ts';
+import { useClients, useTemplates } from '../../api/queries.ts';
 import { Button } from '../../ui/Button.tsx';
 import { DayField } from '../../ui/DayField.tsx';
 import { Choose, Field } from '../../ui/Field.tsx';
 import { Facts, Sheet, SheetPart } from '../../ui/Sheet.tsx';
-import { notify } from '../../ui/toasts.tsx';
 import { dayWords, hourWords } from '../../words/format.ts';
 import { WhatIsTried } from './PaceSheet.tsx';
 import { FullnessLines } from './FullnessLines.tsx';
@@ -194,17 +194,15 @@ function KeepAsProposal({ tried, trying }: { readonly tried: TriedEngagement; re
   const keep = async (): Promise<void> => {
     setBusy(true);
     setTrouble(null);
-    try {
-      const roles = tried.roles.map((role) => ({ roleId: role.roleId, personId: role.chosen?.id ?? null }));
-      const body = { templateId: trying.asked.templateId, start: tried.start, clientId, name: name.trim(), likelihood, roles };
-      const { id } = await call<Made>('POST', '/engagements', body);
-      await refreshAll();
-      notify(`“${name.trim()}” is kept as a proposal and counts with ${likelihood ?? 0} %.`);
-      await navigate(`/engagements/${id}`);
-    } catch (error) {
-      setTrouble(error instanceof Error ? error.message : 'This was not saved. Try again.');
-      setBusy(false);
-    }
+    const roles = tried.roles.map((role) => ({ roleId: role.roleId, personId: role.chosen?.id ?? null }));
+    const body = { templateId: trying.asked.templateId, start: tried.start, clientId, name: name.trim(), likelihood, roles };
+    const made = await perform({
+      send: () => call<Made>('POST', '/engagements', body),
+      said: `“${name.trim()}” is kept as a proposal and counts with ${likelihood ?? 0} %.`,
+      onTrouble: setTrouble,
+    });
+    if (made.isDone) await navigate(`/engagements/${made.answer.id}`);
+    else setBusy(false);
   };
   return (
     <SheetPart>

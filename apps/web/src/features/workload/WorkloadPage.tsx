@@ -2,7 +2,7 @@ import { can, type EaseView, type PlansTried, type Workload, type WorkloadRow } 
 import { useCallback, useMemo, useState } from 'react';
 import styled from 'styled-components';
 import { useEase, useWorkload } from '../../api/queries.ts';
-import { useWho } from '../../app/session.tsx';
+import { useWho } from '../../session/session.tsx';
 import { Button, ButtonLink } from '../../ui/Button.tsx';
 import { Choose } from '../../ui/Field.tsx';
 import { Empty, ErrorNote, Loading, Muted, Page, PageHead, Panel, Push, WithSheet } from '../../ui/layout.tsx';

@@ -1,10 +1,8 @@
+import { perform } from '../../session/perform.ts';
 import type { PlansChanged, PlansTried, TaskChange, WorkloadTask } from '@crew/contract';
 import { useState } from 'react';
 import useSWR from 'swr';
 import { call, type ApiError } from '../../api/client.ts';
-import { refreshAll } from '../../api/queries.ts';
-import { notify } from '../../ui/toasts.tsx';
-import { undoOf } from '../plan-change/use-proposal.ts';
 
 /** A task that is to begin on another day, or to be done by others; null where it stays as it is. */
 export interface Shift {
@@ -62,18 +60,14 @@ export function useTrial(parts: readonly PlanPart[], window: { readonly from: st
     isTaking,
     take: async (words) => {
       setTaking(true);
-      try {
-        const { changeId } = await call<PlansChanged>('POST', '/workload/changes', body);
-        await refreshAll();
-        notify(words, undoOf(changeId));
-        return true;
-      } catch (fault) {
-        setRefusal({ of: key, words: fault instanceof Error ? fault.message : 'This was not saved. Try again.' });
-        await refreshAll();
-        return false;
-      } finally {
-        setTaking(false);
-      }
+      const { isDone } = await perform({
+        send: () => call<PlansChanged>('POST', '/workload/changes', body),
+        said: words,
+        undo: ({ changeId }) => changeId,
+        onTrouble: (trouble) => setRefusal({ of: key, words: trouble }),
+      });
+      setTaking(false);
+      return isDone;
     },
   };
 }

@@ -1,6 +1,6 @@
 import { addDays, isPlannableDay, mondayOf } from '@crew/core';
 import type { Workload } from '@crew/contract';
-import { useShown } from '../../app/use-shown.ts';
+import { useShown } from '../../session/use-shown.ts';
 import { VIEWS, type LoadView } from './columns.ts';
 
 export const SPANS = [3, 6, 13, 26] as const;

@@ -1,5 +1,5 @@
 import type { EntityManager } from 'typeorm';
-import { rowsOf } from '../platform/database.ts';
+import { rowsOf } from './database.ts';
 
 /** Every job with what it is told. */
 export interface JobPayloads {

@@ -9,14 +9,14 @@ import { Open, type Who } from '../platform/rights.ts';
 import { beginSession } from '../platform/session.ts';
 import { CreateTemplate } from '../template/create-template.ts';
 import { exampleRoles, exampleTemplates } from '../template/examples/index.ts';
-import { FoundAgency } from './found-agency.ts';
+import { FoundAgency } from '../agency/found-agency.ts';
 import { Answers } from '../platform/answers.ts';
 
 const FULL_WEEK = [450, 450, 450, 450, 450, 0, 0];
 
 @ApiTags('agency')
 @Controller('agency')
-export class AgencyController {
+export class FoundingController {
   private readonly founding: FoundAgency;
   private readonly accounts: AccountRepository;
   private readonly templates: CreateTemplate;

@@ -1,6 +1,6 @@
 import { Injectable, Logger, type BeforeApplicationShutdown } from '@nestjs/common';
 import { Database } from '../platform/database.ts';
-import { addRefreshJobs } from './job-names.ts';
+import { addRefreshJobs } from '../platform/job-names.ts';
 
 /** Nobody sees a plan that follows this much later, and changes made in a row are asked for together. */
 const GATHER_MS = 40;

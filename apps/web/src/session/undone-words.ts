@@ -1,11 +1,11 @@
 import type { FieldKept } from '@crew/contract';
-import { count } from '../../words/format.ts';
+import { count } from '../words/format.ts';
 
 const FIELD_WORDS: Readonly<Record<string, string>> = {
   title: 'the title',
   description: 'the description',
   status: 'the status',
-  assigneeIds: 'the assignees',
+  assignees: 'the assignees',
   priority: 'the priority',
   estimateMinutes: 'the effort',
   days: 'the length',
@@ -13,13 +13,14 @@ const FIELD_WORDS: Readonly<Record<string, string>> = {
   fixedDay: 'the fixed date',
   after: 'the dependencies',
   place: 'the phase',
-  deliverable: 'the deliverable',
+  deliverableId: 'the deliverable',
   outside: 'the outside maker',
   labels: 'the labels',
   links: 'the links',
   files: 'the files',
   ownFields: 'the custom fields',
-  plannedWeek: 'the planned week',
+  week: 'the planned week',
+  steps: 'the steps',
 };
 
 /** How many are named before the rest is only counted. */
