@@ -1,5 +1,5 @@
 import { DataSource, DefaultNamingStrategy, type DataSourceOptions } from 'typeorm';
-import { entities } from './entities.ts';
+import { areas } from './areas.ts';
 import { migrations } from './migrations/index.ts';
 
 /** Columns and keys in snake case; tables are named by their entity. */
@@ -33,7 +33,7 @@ export function databaseOptions(url: string, poolSize = 10): DataSourceOptions {
   return {
     type: 'postgres',
     url,
-    entities,
+    entities: areas.flatMap((area) => [...(area.entities ?? [])]),
     migrations,
     namingStrategy: new SnakeNaming(),
     synchronize: false,

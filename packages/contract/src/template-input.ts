@@ -30,6 +30,8 @@ import {
   type Priority,
   type TaskKind,
   type TemplateKind,
+  PHASE_EDGE,
+  type PhaseEdge,
 } from './words.ts';
 
 const DAYS = { message: 'This is a whole number of working days.' } as const;
@@ -72,8 +74,8 @@ export class TemplatePhaseInput {
   @IsId()
   afterPhaseId!: string | null;
 
-  @IsIn(['finish', 'start'], { message: 'A phase follows the finish or the start of another.' })
-  afterEdge!: 'finish' | 'start';
+  @IsIn(PHASE_EDGE, { message: 'A phase follows the finish or the start of another.' })
+  afterEdge!: PhaseEdge;
 
   @IsInt(DAYS)
   @Min(-MOST_DAYS, TOO_FAR)

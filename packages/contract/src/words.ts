@@ -1,4 +1,7 @@
-/** The fixed words of the product: the same in database, API, code and screen. */
+import { ANCHOR_AT, LINK_TYPE, PHASE_EDGE, TASK_STATUS, type AnchorAt, type LinkType, type PhaseEdge, type TaskStatus } from '@crew/core';
+
+/** The fixed words of the product: the same in database, API, code and screen. Those the core computes with are its own. */
+export { ANCHOR_AT, LINK_TYPE, PHASE_EDGE, TASK_STATUS, type AnchorAt, type LinkType, type PhaseEdge, type TaskStatus };
 
 /** A file is at most this large. */
 export const MOST_FILE_BYTES = 50 * 1024 * 1024;
@@ -19,9 +22,6 @@ export const CREW_ACCESS_WORDS: Readonly<Record<CrewAccess, { readonly name: str
   freelancer: { name: 'Freelancer', may: 'sees own tasks only' },
 };
 
-export const TASK_STATUS = ['queued', 'active', 'review', 'waiting', 'done', 'dropped'] as const;
-export type TaskStatus = (typeof TASK_STATUS)[number];
-
 /** How each status reads on the screen. */
 export const TASK_STATUS_WORDS: Readonly<Record<TaskStatus, string>> = {
   queued: 'Not begun',
@@ -40,12 +40,6 @@ export type TaskKind = (typeof TASK_KIND)[number];
 
 export const PRIORITY = ['low', 'normal', 'high'] as const;
 export type Priority = (typeof PRIORITY)[number];
-
-export const ANCHOR_AT = ['phase-start', 'engagement-start', 'before-phase-end', 'before-promise'] as const;
-export type AnchorAt = (typeof ANCHOR_AT)[number];
-
-export const LINK_TYPE = ['FS', 'SS', 'FF', 'SF'] as const;
-export type LinkType = (typeof LINK_TYPE)[number];
 
 /** What each tie says, from the side of the task that waits. */
 export const LINK_TYPE_WORDS: Readonly<Record<LinkType, string>> = {

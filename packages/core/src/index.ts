@@ -1,4 +1,5 @@
 export * from './result.ts';
+export * from './words.ts';
 export * from './calendar/day.ts';
 export {
   addWorkingDays,
@@ -40,7 +41,7 @@ export { forecast, openForecast, type Forecast, type ForecastInput, type Forecas
 export { readRatios, type FinishedTask, type RatioPools } from './forecast/ratios.ts';
 export type { ChunkOfRuns } from './forecast/simulate.ts';
 export { changeSums, percentOfSums, sumProgress, type ProgressSums } from './progress/sums.ts';
-export { progress, TASK_STATES, type ProgressTask, type TaskState } from './progress/progress.ts';
+export { progress, type ProgressTask } from './progress/progress.ts';
 export { answerVerb, VERBS, type Answer } from './verbs.ts';
 export { followersOf, replan, type Move, type PresentDates, type Replan } from './plan-change/replan.ts';
 export { remainingDays } from './plan-change/remaining.ts';

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { changeSums, percentOfSums, progress, sumProgress, TASK_STATES, type ProgressTask } from '../src/index.ts';
+import { changeSums, percentOfSums, progress, sumProgress, TASK_STATUS, type ProgressTask } from '../src/index.ts';
 
 const percentOf = (tasks: readonly ProgressTask[]): number => {
   const result = progress({ tasks });
@@ -36,7 +36,7 @@ test.each<[string, ProgressTask[], number]>([
 
 const task: fc.Arbitrary<ProgressTask> = fc
   .record({
-    state: fc.constantFrom(...TASK_STATES),
+    state: fc.constantFrom(...TASK_STATUS),
     estimate: fc.option(fc.nat(2000), { nil: undefined }),
     all: fc.nat(7),
     done: fc.nat(7),
@@ -89,7 +89,7 @@ test('a status alone is added without the other tasks while all of them are esti
     { state: 'queued', estimate: 100, steps: [1, 3] },
     { state: 'done', estimate: 50 },
   ];
-  for (const state of TASK_STATES) {
+  for (const state of TASK_STATUS) {
     const sums = changeSums(sumProgress(tasks), tasks[0] as ProgressTask, { ...(tasks[0] as ProgressTask), state });
     expect(sums === null ? null : percentOfSums(sums)).toBe(
       percentOf([{ ...(tasks[0] as ProgressTask), state }, tasks[1] as ProgressTask]),

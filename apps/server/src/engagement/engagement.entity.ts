@@ -1,4 +1,4 @@
-import { ENGAGEMENT_STATE, PHASE_STATE } from '@crew/contract';
+import { ENGAGEMENT_STATE, PHASE_STATE, PHASE_EDGE } from '@crew/contract';
 import { Check, Column, Entity, Index, Unique } from 'typeorm';
 import { Agency } from '../agency/agency.entity.ts';
 import { Client, Contact } from '../client/client.entity.ts';
@@ -68,7 +68,7 @@ export class EngagementRole {
 @Entity('phase')
 @Unique('phase_position_once', ['engagementId', 'position'])
 @Check('phase_state_known', oneOf('state', PHASE_STATE))
-@Check('phase_edge_known', oneOf('after_edge', ['finish', 'start']))
+@Check('phase_edge_known', oneOf('after_edge', PHASE_EDGE))
 @Check('phase_started_when_begun', `("state" = 'ahead') = ("started_on" IS NULL)`)
 @Check('phase_finished_when_over', `("state" = 'over') = ("finished_on" IS NOT NULL)`)
 @Check('phase_finishes_after_it_starts', '"finished_on" IS NULL OR "finished_on" >= "started_on"')

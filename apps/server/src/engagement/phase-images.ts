@@ -1,5 +1,5 @@
 import { isDeepStrictEqual } from 'node:util';
-import type { CheckKind, HandoffState, PhaseState } from '@crew/contract';
+import type { CheckKind, HandoffState, PhaseState, PhaseEdge } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import { firstRow, rowsOf } from '../platform/database.ts';
 
@@ -12,7 +12,7 @@ export interface PhaseRow {
   readonly template_phase_id: string | null;
   readonly role_id: string | null;
   readonly after_phase_id: string | null;
-  readonly after_edge: 'finish' | 'start';
+  readonly after_edge: PhaseEdge;
   readonly after_lag: number;
   readonly rounds: number | null;
   readonly state: PhaseState;

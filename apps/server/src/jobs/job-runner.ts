@@ -1,55 +1,36 @@
 import { EventEmitter } from 'node:events';
 import { Inject, Injectable, Logger, type BeforeApplicationShutdown, type OnApplicationBootstrap } from '@nestjs/common';
+import { ModuleRef } from '@nestjs/core';
 import { Logger as QueueLogger, run, runMigrations, runOnce, type Runner, type TaskList, type WorkerEvents } from 'graphile-worker';
-import { PruneHistoryJob } from '../activity/prune-history.job.ts';
-import { SweepFilesJob } from '../file/sweep-files.job.ts';
 import { CONFIG, type Config } from '../platform/config.ts';
-import type { JobName, JobPayloads } from '../platform/job-names.ts';
-import { RepeatJob } from '../series/repeat.job.ts';
+import { AREA_JOBS, type AreaJob } from '../platform/area.ts';
+import type { JobName } from '../platform/job-names.ts';
 import { PlanBehind } from '../schedule/plan-behind.ts';
-import { PruneJob } from './prune.job.ts';
-import { RefreshJob } from './refresh.job.ts';
 import { WatchWorkers } from './watch-workers.ts';
-
-/**
- * Every minute: midnight is the agency's, and what is pending or repeats must not wait for
- * somebody to look; finding nothing costs nothing. Old history and then files that belong to nothing
- * are looked for at night, what is kept for a time only every hour.
- */
-const CRONTAB = '* * * * * refresh-all\n* * * * * repeat-all\n7 3 * * * prune-history\n17 3 * * * sweep-files\n23 * * * * prune';
 
 /** Runs the jobs kept in the database; several server processes share the work. */
 @Injectable()
 export class JobRunner implements OnApplicationBootstrap, BeforeApplicationShutdown {
   private readonly config: Config;
-  private readonly refresh: RefreshJob;
+  private readonly jobs: readonly AreaJob[];
+  private readonly modules: ModuleRef;
   private readonly behind: PlanBehind;
-  private readonly sweeping: SweepFilesJob;
-  private readonly history: PruneHistoryJob;
-  private readonly repeating: RepeatJob;
-  private readonly pruning: PruneJob;
   private readonly workers: WatchWorkers;
   private readonly logger = new Logger('jobs');
   private runner: Runner | null = null;
 
   constructor(
     @Inject(CONFIG) config: Config,
-    refresh: RefreshJob,
+    @Inject(AREA_JOBS) jobs: readonly AreaJob[],
+    modules: ModuleRef,
     behind: PlanBehind,
-    sweeping: SweepFilesJob,
-    history: PruneHistoryJob,
-    repeating: RepeatJob,
-    pruning: PruneJob,
     workers: WatchWorkers,
   ) {
-    this.pruning = pruning;
-    this.workers = workers;
     this.config = config;
-    this.refresh = refresh;
+    this.jobs = jobs;
+    this.modules = modules;
     this.behind = behind;
-    this.sweeping = sweeping;
-    this.history = history;
-    this.repeating = repeating;
+    this.workers = workers;
   }
 
   async onApplicationBootstrap(): Promise<void> {
@@ -64,7 +45,7 @@ export class JobRunner implements OnApplicationBootstrap, BeforeApplicationShutd
       noHandleSignals: true,
       logger: this.queueLogger(),
       taskList: this.handlers(),
-      crontab: CRONTAB,
+      crontab: this.jobs.flatMap(({ at, name }) => (at === undefined ? [] : [`${at} ${name}`])).join('\n'),
       events,
     });
     await this.workers.start();
@@ -97,15 +78,11 @@ export class JobRunner implements OnApplicationBootstrap, BeforeApplicationShutd
   }
 
   private handlers(): TaskList {
-    return {
-      'refresh-engagement': (payload) => this.refresh.one(payload as JobPayloads['refresh-engagement']),
-      'refresh-all': () => this.refresh.all(),
-      'repeat-all': () => this.repeating.all(),
-      'repeat-tasks': (payload) => this.repeating.tasks(payload as JobPayloads['repeat-tasks']),
-      'repeat-engagements': (payload) => this.repeating.engagements(payload as JobPayloads['repeat-engagements']),
-      'prune-history': () => this.history.run(),
-      'sweep-files': () => this.sweeping.run(),
-      prune: () => this.pruning.run(),
-    } satisfies Record<JobName, TaskList[string]>;
+    return Object.fromEntries(
+      this.jobs.map(({ name, by, run: work }) => {
+        const handler = this.modules.get<never>(by, { strict: false });
+        return [name, (payload: unknown) => work(handler, payload as never)];
+      }),
+    );
   }
 }

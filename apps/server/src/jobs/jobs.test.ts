@@ -1,5 +1,6 @@
 import { startHarness, startSmall, TODAY, type Harness } from '../../test/harness.ts';
-import { addJob } from '../platform/job-names.ts';
+import { areas } from '../areas.ts';
+import { addJob, JOB_NAMES } from '../platform/job-names.ts';
 import { RefreshJob } from './refresh.job.ts';
 
 let harness: Harness;
@@ -43,4 +44,9 @@ test('after midnight the jobs bring overdue work into the lists, by the real que
   await harness.settle();
   expect(await overdueOf(id)).toBe(1);
   harness.clock.moveTo(TODAY);
+});
+
+test('every job is done by one area', () => {
+  const done = areas.flatMap((area) => (area.jobs ?? []).map(({ name }) => name));
+  expect([...done].sort()).toEqual([...JOB_NAMES].sort());
 });

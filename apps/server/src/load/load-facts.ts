@@ -4,7 +4,7 @@ import { Values } from '../task/query/values.ts';
 import type { CalendarInput, LoadInput, LoadTaskInput, PersonInput } from '@crew/core';
 import type { ClientHue, TaskFilter } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
-import { firstRow, rowsOf } from '../platform/database.ts';
+import { firstRow } from '../platform/database.ts';
 
 /** A person with week, time off and roles, as the load reads them. */
 export interface PersonFacts extends PersonInput {
@@ -118,18 +118,6 @@ export async function readLoadFacts(
   const facts = await firstRow<LoadFacts>(manager, sql, values.list);
   if (facts === null) throw new Error(`agency ${agencyId} vanished`);
   return facts;
-}
-
-const KNOWN = `
-  SELECT x.person_id AS "personId", array_agg(DISTINCT e.id) || array_agg(DISTINCT e.client_id) AS known
-  FROM (SELECT person_id, engagement_id FROM time_entry
-        UNION SELECT a.person_id, t.engagement_id FROM task_assignee a JOIN task t ON t.id = a.task_id WHERE t.real_start IS NOT NULL) x
-  JOIN engagement e ON e.id = x.engagement_id WHERE e.agency_id = $1 GROUP BY x.person_id`;
-
-/** The engagements and clients each of the crew has worked for, by their ids. */
-export async function readKnown(manager: EntityManager, agencyId: string): Promise<ReadonlyMap<string, readonly string[]>> {
-  const rows = await rowsOf<{ personId: string; known: readonly string[] }>(manager, KNOWN, [agencyId]);
-  return new Map(rows.map((row) => [row.personId, row.known]));
 }
 
 /** People with their work, whether it is there or only thought of. */

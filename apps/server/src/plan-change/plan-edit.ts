@@ -1,3 +1,4 @@
+import type { PhaseEdge } from '@crew/contract';
 import type { TemplatePhase } from '@crew/core';
 import type { CheckRow, HandoffRow, PhaseRow, PhasesChanged } from '../engagement/phase-images.ts';
 import type { ImageChange, NewTask, TaskImage } from '../task/task-images.ts';
@@ -14,7 +15,7 @@ export type NewPhase = Pick<TemplatePhase, 'name' | 'stateLine' | 'roleId' | 'ro
 export interface PhasePlace {
   readonly id: string;
   readonly afterPhaseId: string | null;
-  readonly afterEdge: 'finish' | 'start';
+  readonly afterEdge: PhaseEdge;
   readonly afterLag: number;
 }
 

@@ -2,7 +2,8 @@ import { Catch, HttpException, Logger, type ArgumentsHost, type ExceptionFilter 
 import { ERRORS, type ErrorBody, type ErrorCode } from '@crew/contract';
 import type { Response } from 'express';
 import { CommitUnsure, isAbsence, isTooSlow, sqlStateOf } from './database-faults.ts';
-import { Refusal } from './refusal.ts';
+import { ProblemError } from '@crew/core';
+import { Refusal, refusalOf } from './refusal.ts';
 
 /** PostgreSQL's SQLSTATE, mapped without ever reading message text. */
 const SQLSTATE: Readonly<Record<string, { code: ErrorCode; message: string }>> = {
@@ -73,6 +74,8 @@ export class ErrorFilter implements ExceptionFilter {
 
 /** Whatever was thrown, in the one error shape. */
 export function errorBodyOf(error: unknown): ErrorBody {
+  // A reader of the core met a value that cannot be, asked for or stored.
+  if (error instanceof ProblemError) return errorBodyOf(refusalOf(error.problem));
   if (error instanceof Refusal) {
     return {
       code: error.code,

@@ -23,6 +23,12 @@ export interface JobPayloads {
 
 export type JobName = keyof JobPayloads;
 
+/** Every job; each is done by one area. */
+export const JOB_NAMES = Object.keys({
+  ...{ 'refresh-engagement': 0, 'refresh-all': 0, 'repeat-all': 0, 'repeat-tasks': 0, 'repeat-engagements': 0 },
+  ...{ 'prune-history': 0, 'sweep-files': 0, prune: 0 },
+} satisfies Record<JobName, 0>) as JobName[];
+
 /**
  * Asks for a job in the transaction of the change that needs it: rolled back together, done
  * together. A job with a key that is waiting already is not asked for twice.

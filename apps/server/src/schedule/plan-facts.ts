@@ -8,7 +8,7 @@ import {
   type ScheduleInput,
   type TaskInput,
 } from '@crew/core';
-import type { AnchorAt, OutsideState, PhaseState, TaskKind, TaskStatus } from '@crew/contract';
+import type { AnchorAt, OutsideState, PhaseState, TaskKind, TaskStatus, PhaseEdge, LinkType } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import { firstRow } from '../platform/database.ts';
 import { unwrap } from '../platform/refusal.ts';
@@ -52,7 +52,7 @@ export interface TaskFacts {
   readonly stepsAll: number;
   readonly waitingOn: string | null;
   readonly waitingSince: string | null;
-  readonly after: readonly { readonly task: string; readonly type: 'FS' | 'SS' | 'FF' | 'SF'; readonly lag: number }[];
+  readonly after: readonly { readonly task: string; readonly type: LinkType; readonly lag: number }[];
 }
 
 export interface PhaseFacts {
@@ -62,7 +62,7 @@ export interface PhaseFacts {
   readonly startedOn: string | null;
   readonly finishedOn: string | null;
   readonly afterPhaseId: string | null;
-  readonly afterEdge: 'finish' | 'start';
+  readonly afterEdge: PhaseEdge;
   readonly afterLag: number;
 }
 

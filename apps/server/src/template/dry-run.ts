@@ -4,6 +4,7 @@ import {
   type CalendarInput,
   compileCalendar,
   load,
+  type LoadDay,
   type LoadTaskInput,
   parseDay,
   schedule,
@@ -22,6 +23,8 @@ import { Refusal, unwrap } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 import { readLoadFacts, toLoadInput, type LoadFacts } from '../load/load-facts.ts';
 import { newOverloads } from '../load/overloads.ts';
+import { readPastEngagements } from '../load/known.ts';
+import { refOf } from '../load/people-touched.ts';
 import { GrowTemplate } from './grow-template.ts';
 import { ReadSource, type Source } from './read-source.ts';
 import { type TemplateDocument, type TemplateTaskDocument, type Which } from './template.repository.ts';
@@ -65,7 +68,7 @@ export class DryRunTemplate {
   ): Promise<DryRun> {
     await requireRoles(manager, who, plan.roles ?? []);
     if (plan.clientId !== undefined) await requireClient(manager, who, plan.clientId);
-    const known = await readFamiliarity(manager, plan.clientId ?? null);
+    const known = await readPastEngagements(manager, plan.clientId ?? null);
     const roles = proposePeople(laid, plan, { known, today: this.clock.today(), askedBy: who.personId });
     return renderDryRun(laid, roles, this.clock.today());
   }
@@ -143,19 +146,6 @@ async function requireClient(manager: EntityManager, who: Who, clientId: string)
   if (known === null) throw new Refusal('unknown-id', 'This client is not one of yours. Choose from the list.', { field: 'clientId' });
 }
 
-/** How many engagements of this client each person has worked on. */
-async function readFamiliarity(manager: EntityManager, clientId: string | null): Promise<ReadonlyMap<string, number>> {
-  if (clientId === null) return new Map();
-  const rows = await rowsOf<{ personId: string; engagements: number }>(
-    manager,
-    `SELECT a.person_id AS "personId", count(DISTINCT t.engagement_id)::int AS engagements
-     FROM task_assignee a JOIN task t ON t.id = a.task_id JOIN engagement e ON e.id = t.engagement_id
-     WHERE e.client_id = $1 GROUP BY a.person_id`,
-    [clientId],
-  );
-  return new Map(rows.map((row) => [row.personId, row.engagements]));
-}
-
 interface Proposing {
   readonly known: ReadonlyMap<string, number>;
   readonly today: string;
@@ -164,9 +154,10 @@ interface Proposing {
 
 function proposePeople(laid: LaidTemplate, plan: PlanEngagement, proposing: Proposing): RoleNeed[] {
   const chosen = new Map((plan.roles ?? []).map((choice) => [choice.roleId, choice.personId]));
+  const planned = plannedWithin(laid, proposing.today);
   return rolesOf(laid.template.tasks).map(({ roleId, role, tasks }): RoleNeed => {
     const minutes = tasks.reduce((sum, task) => sum + (task.estimateMinutes ?? 0), 0);
-    const suggestions = suggestFor(laid, { roleId, tasks, minutes, ...proposing });
+    const suggestions = suggestFor(laid, { roleId, tasks, minutes, planned, ...proposing });
     // Who asks keeps her own role as long as she has the room.
     const own = suggestions.find((suggestion) => suggestion.person.id === proposing.askedBy && !suggestion.isFull);
     const there = laid.source.people.get(roleId);
@@ -178,8 +169,6 @@ function proposePeople(laid: LaidTemplate, plan: PlanEngagement, proposing: Prop
     return { roleId, role, tasks: tasks.length, minutes, chosen: person === undefined ? null : refOf(person), suggestions };
   });
 }
-
-const refOf = ({ id, name, initials }: PersonRef): PersonRef => ({ id, name, initials });
 
 /** The roles in the order in which their first task starts in the template. */
 function rolesOf(tasks: readonly TemplateTaskDocument[]): { roleId: string; role: string; tasks: TemplateTaskDocument[] }[] {
@@ -193,7 +182,17 @@ function rolesOf(tasks: readonly TemplateTaskDocument[]): { roleId: string; role
   return [...groups.values()];
 }
 
+/** What everybody has to do while the template runs, computed once for all roles. */
+function plannedWithin(laid: LaidTemplate, today: string): ReadonlyMap<string, readonly LoadDay[]> {
+  const ends = laid.schedule.tasks.map(({ finish }) => finish);
+  const from = laterOf(laid.start, today);
+  const to = [...ends, from].sort().at(-1) as string;
+  const { people } = unwrap(load(toLoadInput(laid.load, { today, from, to })));
+  return new Map(people.map(({ id, days }) => [id, days]));
+}
+
 interface RoleQuestion extends Proposing {
+  readonly planned: ReadonlyMap<string, readonly LoadDay[]>;
   readonly roleId: string;
   readonly tasks: readonly TemplateTaskDocument[];
   readonly minutes: number;
@@ -211,9 +210,8 @@ function suggestFor(laid: LaidTemplate, question: RoleQuestion): Suggestion[] {
     from,
   );
   const holders = laid.load.people.filter((person) => person.roleIds.includes(question.roleId));
-  const planned = unwrap(load(toLoadInput(laid.load, { today: question.today, from, to })));
   const candidates = holders.map((person) => {
-    const days = planned.people.find((row) => row.id === person.id)?.days ?? [];
+    const days = (question.planned.get(person.id) ?? []).filter(({ date }) => date >= from && date <= to);
     return {
       id: person.id,
       capacityMinutes: days.reduce((sum, day) => sum + day.capacity, 0),

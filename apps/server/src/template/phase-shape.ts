@@ -1,5 +1,5 @@
 import type { TemplateContent, TemplateDifference, TemplatePhase } from '@crew/core';
-import type { HandoffState, PhaseState } from '@crew/contract';
+import type { HandoffState, PhaseState, PhaseEdge } from '@crew/contract';
 
 /** A phase of a running engagement, as far as changing the row of phases is concerned. */
 export interface PhaseHere {
@@ -9,7 +9,7 @@ export interface PhaseHere {
   readonly originId: string | null;
   readonly state: PhaseState;
   readonly afterPhaseId: string | null;
-  readonly afterEdge: 'finish' | 'start';
+  readonly afterEdge: PhaseEdge;
   readonly afterLag: number;
   /** How far the handoff into it is; null for a phase that begins with the engagement. */
   readonly joint: HandoffState | null;

@@ -1,4 +1,4 @@
-import { ANCHOR_AT, CHECK_KIND, LINK_TYPE, PRIORITY, TASK_KIND, TEMPLATE_KIND } from '@crew/contract';
+import { ANCHOR_AT, CHECK_KIND, LINK_TYPE, PRIORITY, TASK_KIND, TEMPLATE_KIND, PHASE_EDGE } from '@crew/contract';
 import type { TemplateContent, TemplateTask as TemplateTaskContent } from '@crew/core';
 import { Check, Column, Entity, PrimaryColumn, Unique } from 'typeorm';
 import { Account } from '../account/account.entity.ts';
@@ -39,7 +39,7 @@ export class TemplateVersion {
 
 @Entity('template_phase')
 @Unique('template_phase_state_line_once', ['templateId', 'stateLine'])
-@Check('template_phase_edge_known', oneOf('after_edge', ['finish', 'start']))
+@Check('template_phase_edge_known', oneOf('after_edge', PHASE_EDGE))
 @Check('template_phase_rounds_positive', '"rounds" IS NULL OR "rounds" > 0')
 export class TemplatePhase {
   @Key() id!: string;

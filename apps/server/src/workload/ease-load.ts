@@ -7,7 +7,8 @@ import { requireFound, unwrap } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 import { refOf, toEffect } from '../load/people-touched.ts';
 import { KeepLoad } from './keep-load.ts';
-import { readKnown, toLoadInput, type LoadFacts, type LoadTaskFacts, type PersonFacts } from '../load/load-facts.ts';
+import { readKnown } from '../load/known.ts';
+import { toLoadInput, type LoadFacts, type LoadTaskFacts, type PersonFacts } from '../load/load-facts.ts';
 
 /** What could ease one person's load within some days, computed by the core on the real load. Saves nothing. */
 @Injectable()

@@ -8,7 +8,8 @@ import { requireFound, unwrap } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 import { taskSeenBy } from '../platform/visible.ts';
 import { KeepLoad } from './keep-load.ts';
-import { readKnown, toLoadInput, type LoadFacts, type PersonFacts } from '../load/load-facts.ts';
+import { readKnown } from '../load/known.ts';
+import { toLoadInput, type LoadFacts, type PersonFacts } from '../load/load-facts.ts';
 
 interface AskedTask {
   readonly id: string;

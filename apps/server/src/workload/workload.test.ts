@@ -1,4 +1,4 @@
-import type { DryRun, Workload } from '@crew/contract';
+import type { DryRun, EngagementPlan, PlanTask, Workload } from '@crew/contract';
 import { startSmall, testWorld } from '../../test/harness.ts';
 
 const { harness, lead } = testWorld();
@@ -24,7 +24,12 @@ test('work that nobody has is listed and not laid on anybody', async () => {
 });
 
 test('the dry run says whom a large piece of work would overload, and suggests those with room first', async () => {
-  for (let times = 0; times < 3; times++) await startSmall(lead, harness, { name: `Full ${times}` });
+  const started: string[] = [];
+  for (let times = 0; times < 3; times++) started.push(await startSmall(lead, harness, { name: `Full ${times}` }));
+  // Who was given work knows the client once it has begun.
+  const { tasks } = (await lead.get(`/engagements/${started[0]}/plan`).expect(200)).body as EngagementPlan;
+  const [sketch] = tasks as [PlanTask];
+  await lead.patch(`/tasks/${sketch.id}`, { version: sketch.version, status: 'active' }).expect(200);
   const run = (
     await lead
       .post('/engagements/preview', { templateId: harness.ids.template, start: '2026-11-23', clientId: harness.ids.client })
@@ -33,7 +38,9 @@ test('the dry run says whom a large piece of work would overload, and suggests t
   const drawer = run.roles.find((role) => role.role === 'Drawer');
   const free = drawer?.suggestions.map((suggestion) => suggestion.freeMinutes) ?? [];
   expect(free.length).toBe(2);
-  expect(drawer?.suggestions.some((suggestion) => suggestion.pastEngagements > 0)).toBe(true);
+  expect(drawer?.suggestions.map(({ person, pastEngagements }) => [person.id, pastEngagements]).sort()).toEqual(
+    drawer?.suggestions.map(({ person }) => [person.id, person.id === sketch.assignees[0]?.id ? 1 : 0]).sort(),
+  );
   expect(run.overloads.length).toBeGreaterThan(0);
   expect(run.overloads[0]?.minutes).toBeGreaterThan(0);
 });

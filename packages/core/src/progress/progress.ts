@@ -1,14 +1,11 @@
+import { TASK_STATUS, type TaskStatus } from '../words.ts';
 import { refuse, requireList, requireObject, requireWhole } from '../check.ts';
 import { attempt, type Result } from '../result.ts';
 import { percentOfSums, sumProgress } from './sums.ts';
 
-/** The fixed meanings under every agency's own status names. */
-export const TASK_STATES = ['queued', 'active', 'review', 'waiting', 'done', 'dropped'] as const;
-export type TaskState = (typeof TASK_STATES)[number];
-
 /** A task as progress sees it: `estimate` in minutes, `steps` as [done, all]. */
 export interface ProgressTask {
-  readonly state: TaskState;
+  readonly state: TaskStatus;
   readonly estimate?: number;
   readonly steps?: readonly [number, number];
 }
@@ -29,7 +26,7 @@ export function progress(input: { readonly tasks: readonly ProgressTask[] }): Re
 function readTask(task: ProgressTask, position: number): ProgressTask {
   const at = `tasks[${position}]`;
   requireObject(task, at);
-  if (!TASK_STATES.includes(task.state)) refuse({ kind: 'invalid-field', at: `${at}.state`, expected: TASK_STATES.join(', ') });
+  if (!TASK_STATUS.includes(task.state)) refuse({ kind: 'invalid-field', at: `${at}.state`, expected: TASK_STATUS.join(', ') });
   const estimate = task.estimate ?? undefined;
   if (estimate !== undefined) requireWhole(estimate, `${at}.estimate`, 0);
   const read = estimate === undefined ? { state: task.state } : { state: task.state, estimate };

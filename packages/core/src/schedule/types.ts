@@ -1,8 +1,6 @@
+import type { AnchorAt, LinkType, PhaseEdge } from '../words.ts';
 import type { CalendarInput } from '../calendar/calendar.ts';
 import type { IsoDay } from '../calendar/day.ts';
-
-/** finish-start, start-start, finish-finish, start-finish. */
-export type LinkType = 'FS' | 'SS' | 'FF' | 'SF';
 
 /** A tie to a predecessor; `lag` in open days, may be negative. */
 export interface LinkInput {
@@ -13,7 +11,7 @@ export interface LinkInput {
 
 /** Where a task sits when nothing pushes it; `offset` in open days. */
 export interface AnchorInput {
-  readonly at: 'phase-start' | 'engagement-start' | 'before-phase-end' | 'before-promise';
+  readonly at: AnchorAt;
   readonly offset: number;
 }
 
@@ -26,7 +24,7 @@ export interface ActualInput {
 /** A phase; without `after` it starts with the engagement. */
 export interface PhaseInput {
   readonly id: string;
-  readonly after?: { readonly phase: string; readonly edge: 'finish' | 'start'; readonly lag: number };
+  readonly after?: { readonly phase: string; readonly edge: PhaseEdge; readonly lag: number };
   readonly actual?: ActualInput;
 }
 

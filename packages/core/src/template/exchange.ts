@@ -1,5 +1,6 @@
+import type { LinkType, PhaseEdge } from '../words.ts';
 import type { OwnFieldDefinition, OwnFieldKind } from '../field/own-field.ts';
-import type { AnchorInput, LinkType } from '../schedule/types.ts';
+import type { AnchorInput } from '../schedule/types.ts';
 import type { TemplateContent, TemplateOutside, TemplateTask } from './types.ts';
 
 /** Names the format and its version; see docs/formats/template.schema.json. */
@@ -38,7 +39,7 @@ interface ExchangedPhase {
   readonly stateLine: string;
   readonly rounds?: number;
   /** Left out: the phase before it. `null`: it starts with the engagement. */
-  readonly after?: { readonly phase: string; readonly edge?: 'finish' | 'start'; readonly lag?: number } | null;
+  readonly after?: { readonly phase: string; readonly edge?: PhaseEdge; readonly lag?: number } | null;
   readonly gate?: readonly { readonly kind: string; readonly text: string }[];
   readonly tasks: readonly ExchangedTask[];
 }

@@ -1,5 +1,6 @@
+import { PHASE_EDGE, type LinkType, type PhaseEdge } from '../words.ts';
 import { OWN_FIELD_KIND, ownFieldFault, ownValueFault, type OwnFieldDefinition, type OwnFieldKind } from '../field/own-field.ts';
-import type { AnchorInput, LinkType } from '../schedule/types.ts';
+import type { AnchorInput } from '../schedule/types.ts';
 import { checkTemplate } from './check.ts';
 import { MOST, ValueReader, type Item } from './read-values.ts';
 import { EXCHANGE_FORMAT, type ExchangedTemplate } from './exchange.ts';
@@ -149,7 +150,7 @@ class Reader extends ValueReader {
     const after = this.object(phase['after'], `${at}/after`) ?? {};
     return {
       afterPhaseId: this.named(after['phase'], `${at}/after/phase`),
-      afterEdge: this.choice(after, `${at}/after/edge`, { choices: ['finish', 'start'], usual: 'finish' }) as 'finish' | 'start',
+      afterEdge: this.choice(after, `${at}/after/edge`, { choices: PHASE_EDGE, usual: 'finish' }) as PhaseEdge,
       afterLag: this.whole(after, `${at}/after/lag`, { least: -MOST, usual: 0 }),
     };
   }

@@ -1,5 +1,6 @@
+import type { LinkType, PhaseEdge } from '../words.ts';
 import type { OwnFieldEntry } from '../field/own-field.ts';
-import type { AnchorInput, LinkType } from '../schedule/types.ts';
+import type { AnchorInput } from '../schedule/types.ts';
 
 /** A check of the gate at the end of a phase. */
 export interface TemplateCheck {
@@ -16,7 +17,7 @@ export interface TemplatePhase {
   /** How often a loop in it may be gone through, as agreed with the client; null where nothing repeats. */
   readonly rounds: number | null;
   readonly afterPhaseId: string | null;
-  readonly afterEdge: 'finish' | 'start';
+  readonly afterEdge: PhaseEdge;
   readonly afterLag: number;
   readonly checks: readonly TemplateCheck[];
   /** The template of the library it was taken from, if it was. */

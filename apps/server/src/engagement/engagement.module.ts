@@ -1,0 +1,14 @@
+import type { Area } from '../platform/area.ts';
+import { AcceptProposal } from './accept-proposal.ts';
+import { DropEngagement } from './drop-engagement.ts';
+import { EditEngagement } from './edit-engagement.ts';
+import { ClientPageController, EngagementController } from './engagement.controller.ts';
+import { Deliverable, Engagement, EngagementRole, EngagementSummary, Phase } from './engagement.entity.ts';
+import { EngagementRepository } from './engagement.repository.ts';
+import { StartEngagement } from './start-engagement.ts';
+
+export const engagement: Area = {
+  controllers: [EngagementController, ClientPageController],
+  providers: [StartEngagement, AcceptProposal, EditEngagement, DropEngagement, EngagementRepository],
+  entities: [Engagement, EngagementRole, Deliverable, Phase, EngagementSummary],
+};

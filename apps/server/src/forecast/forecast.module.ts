@@ -1,0 +1,10 @@
+import type { Area } from '../platform/area.ts';
+import { ForecastController } from './forecast.controller.ts';
+import { KeptForecast } from './forecast.entity.ts';
+import { KeepForecast } from './keep-forecast.ts';
+
+export const forecast: Area = {
+  controllers: [ForecastController],
+  providers: [KeepForecast],
+  entities: [KeptForecast],
+};

@@ -1,0 +1,11 @@
+import type { Area } from '../platform/area.ts';
+import { ChangePlan } from './change-plan.ts';
+import { Deliverables } from './deliverables.ts';
+import { KeepBaseline } from './keep-baseline.ts';
+import { PlanChangeController } from './plan-change.controller.ts';
+import { UndoChange } from './undo-change.ts';
+
+export const planChange: Area = {
+  controllers: [PlanChangeController],
+  providers: [ChangePlan, UndoChange, KeepBaseline, Deliverables],
+};
