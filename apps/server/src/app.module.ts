@@ -16,9 +16,10 @@ import { Database } from './platform/database.ts';
 import { ErrorFilter } from './platform/error-filter.ts';
 import { ReadBody } from './platform/read-body.ts';
 import { Accounts, RightsGuard } from './platform/rights.ts';
+import { RunCommand } from './platform/run-command.ts';
 import { ThrottleByAccount } from './platform/throttle.ts';
 import { areas } from './areas.ts';
-import { AREA_JOBS } from './platform/area.ts';
+import { AREA_COMMANDS, AREA_JOBS } from './platform/area.ts';
 
 /** The whole server. */
 @Module({})
@@ -52,6 +53,8 @@ export class AppModule {
         { provide: Accounts, useExisting: AccountRepository },
         Clock,
         Drain,
+        RunCommand,
+        { provide: AREA_COMMANDS, useValue: areas.flatMap((area) => area.commands ?? []) },
         { provide: AREA_JOBS, useValue: areas.flatMap((area) => area.jobs ?? []) },
         ...areas.flatMap((area) => area.providers ?? []),
       ],

@@ -20,6 +20,7 @@ export * from './task-query.ts';
 export * from './template-input.ts';
 export * from './time-input.ts';
 export * from './calendar-input.ts';
+export * from './commands.ts';
 export * from './workload-input.ts';
 export { absencesOf, NO_DAY, type Absence } from './rules.ts';
 export type * from './answers/index.ts';

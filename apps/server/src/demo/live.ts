@@ -1,20 +1,16 @@
 import type { INestApplicationContext } from '@nestjs/common';
 import { addWorkingDays, compileCalendar, formatDay, parseDay, workingDaysBetween, type Calendar, type OwnFieldEntry } from '@crew/core';
-import { can, type EngagementPlan, type PlanTask } from '@crew/contract';
+import { can, type CommandName, type EngagementPlan, type PlanTask } from '@crew/contract';
 import { EngagementRepository } from '../engagement/engagement.repository.ts';
 import { StartEngagement } from '../engagement/start-engagement.ts';
-import { GiveWord } from '../handoff/give-word.ts';
 import { HandoffRepository } from '../handoff/handoff.repository.ts';
-import { PassHandoff } from '../handoff/pass-handoff.ts';
 import { RefreshJob } from '../jobs/refresh.job.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database } from '../platform/database.ts';
 import { parseJson } from '../platform/json.ts';
 import { unwrap } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
-import { EditTask } from '../task/edit-task.ts';
-import { TaskParts } from '../task/task-parts.ts';
-import { KeepTime } from '../time/keep-time.ts';
+import { RunCommand, type Command } from '../platform/run-command.ts';
 import { DryRunTemplate } from '../template/dry-run.ts';
 import type { DemoEngagement } from './engagements.ts';
 
@@ -187,7 +183,15 @@ export class EngagementLife {
     return days
       .filter((day) => day < this.today)
       .flatMap((day): Deed[] =>
-        each < 5 ? [] : [{ day, order: 1, act: () => this.app.get(KeepTime).log(who, task.id, { day, minutes: Math.min(each, 600) }) }],
+        each < 5
+          ? []
+          : [
+              {
+                day,
+                order: 1,
+                act: () => this.does(who, { name: 'time.log', target: task.id, input: { day, minutes: Math.min(each, 600) } }),
+              },
+            ],
       );
   }
 
@@ -221,15 +225,14 @@ export class EngagementLife {
     };
     const ownFields = row.ownFields.map(({ fieldId, value }) => ({ fieldId, value: value ?? known[row.names[fieldId] ?? ''] ?? null }));
     const editor = can(who, 'plan.edit') ? who : this.lead;
-    await this.app.get(EditTask).run(editor, task.id, { version: row.version, ownFields });
+    await this.does(editor, { name: 'task.edit', target: task.id, input: { version: row.version, ownFields } });
   }
 
   private async finish(task: PlanTask, who: Who): Promise<void> {
     await this.fillIn(task, who);
-    const parts = this.app.get(TaskParts);
     const database = this.app.get(Database);
     const steps = await database.rows<{ id: string }>('SELECT id FROM step WHERE task_id = $1 ORDER BY position', [task.id]);
-    for (const step of steps) await parts.editStep(who, step.id, true);
+    for (const step of steps) await this.does(who, { name: 'step.edit', target: step.id, input: { isDone: true } });
     await this.edit(task, who, { status: 'done' });
   }
 
@@ -239,7 +242,7 @@ export class EngagementLife {
     change: { status: 'active' | 'waiting' | 'done'; waitingOn?: 'client' | 'supplier' },
   ): Promise<void> {
     const row = await this.app.get(Database).row<{ version: number }>('SELECT version FROM task WHERE id = $1', [task.id]);
-    await this.app.get(EditTask).run(who, task.id, { version: row?.version ?? 0, ...change });
+    await this.does(who, { name: 'task.edit', target: task.id, input: { version: row?.version ?? 0, ...change } });
     // What the queue does a moment later, done now: the days that follow are lived through next.
     await this.app.get(RefreshJob).one({ engagementId: this.engagementId });
   }
@@ -264,20 +267,24 @@ export class EngagementLife {
     const giver = this.cast.whoById.get((await this.line(id)).giver?.id ?? '') ?? this.lead;
     const sender = can(giver, 'handoff.hand-off') ? giver : this.lead;
     const words = stand.kind === 'handed-off' || stand.kind === 'sent-back' ? (isLast ? stand.words : '') : '';
-    await this.app.get(PassHandoff).handOff(sender, id, { version: (await this.line(id)).version, words });
+    await this.does(sender, { name: 'handoff.hand-off', target: id, input: { version: (await this.line(id)).version, words } });
     const receiver = this.cast.whoById.get((await this.line(id)).receiver?.id ?? '') as Who;
     if (isLast && stand.kind === 'handed-off') return false;
     if (isLast && stand.kind === 'sent-back') {
       this.moveTo(formatDay(addWorkingDays(this.calendar, parseDay(this.today) as number, -stand.daysAgo)), '11:20');
-      await this.app.get(PassHandoff).sendBack(receiver, id, { version: (await this.line(id)).version, question: stand.question });
+      const input = { version: (await this.line(id)).version, question: stand.question };
+      await this.does(receiver, { name: 'handoff.send-back', target: id, input });
       return false;
     }
     if (nextDay > this.today) return false;
     this.moveTo(nextDay, '10:15');
-    await this.app
-      .get(PassHandoff)
-      .pickUp(can(receiver, 'handoff.receive') ? receiver : this.lead, id, { version: (await this.line(id)).version });
+    const { version } = await this.line(id);
+    await this.does(can(receiver, 'handoff.receive') ? receiver : this.lead, { name: 'handoff.pick-up', target: id, input: { version } });
     return next !== undefined;
+  }
+
+  private does<Name extends CommandName>(who: Who, command: Command<Name>): Promise<unknown> {
+    return this.app.get(RunCommand).run(who, command);
   }
 
   /** Past days have office hours; today's time is what it is, because nothing may lie in the future. */
@@ -297,7 +304,8 @@ export class EngagementLife {
       .get(HandoffRepository)
       .find(this.app.get(Database).manager, this.lead, { id: handoffId, today: this.clock.today() });
     for (const check of facts?.gate ?? [])
-      if (check.kind === 'word' && !check.isClear) await this.app.get(GiveWord).run(this.lead, check.id, true);
+      if (check.kind === 'word' && !check.isClear)
+        await this.does(this.lead, { name: 'check.edit', target: check.id, input: { isClear: true } });
   }
 }
 

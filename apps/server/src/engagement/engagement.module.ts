@@ -1,4 +1,4 @@
-import type { Area } from '../platform/area.ts';
+import { commandBy, type Area } from '../platform/area.ts';
 import { AcceptProposal } from './accept-proposal.ts';
 import { DropEngagement } from './drop-engagement.ts';
 import { EditEngagement } from './edit-engagement.ts';
@@ -11,4 +11,12 @@ export const engagement: Area = {
   controllers: [EngagementController, ClientPageController],
   providers: [StartEngagement, AcceptProposal, EditEngagement, DropEngagement, EngagementRepository],
   entities: [Engagement, EngagementRole, Deliverable, Phase, EngagementSummary],
+  commands: [
+    commandBy({ name: 'engagement.edit', by: EditEngagement, run: (editing, who, { target, input }) => editing.run(who, target, input) }),
+    commandBy({
+      name: 'engagement.drop',
+      by: DropEngagement,
+      run: (dropping, who, { target, input }) => dropping.drop(who, target, input),
+    }),
+  ],
 };

@@ -1,4 +1,4 @@
-import type { Area } from '../platform/area.ts';
+import { commandBy, type Area } from '../platform/area.ts';
 import { GiveWord } from './give-word.ts';
 import { HandoffController } from './handoff.controller.ts';
 import { GateCheck, Handoff } from './handoff.entity.ts';
@@ -10,4 +10,15 @@ export const handoff: Area = {
   controllers: [HandoffController],
   providers: [PassHandoff, ReadHandoff, GiveWord, HandoffRepository],
   entities: [Handoff, GateCheck],
+  commands: [
+    commandBy({ name: 'check.edit', by: GiveWord, run: (words, who, { target, input }) => words.run(who, target, input.isClear) }),
+    commandBy({ name: 'handoff.hand-off', by: PassHandoff, run: (passing, who, { target, input }) => passing.handOff(who, target, input) }),
+    commandBy({ name: 'handoff.pick-up', by: PassHandoff, run: (passing, who, { target, input }) => passing.pickUp(who, target, input) }),
+    commandBy({
+      name: 'handoff.send-back',
+      by: PassHandoff,
+      run: (passing, who, { target, input }) => passing.sendBack(who, target, input),
+    }),
+    commandBy({ name: 'handoff.give-on', by: PassHandoff, run: (passing, who, { target, input }) => passing.giveOn(who, target, input) }),
+  ],
 };

@@ -1,4 +1,4 @@
-import type { Area } from '../platform/area.ts';
+import { commandBy, type Area } from '../platform/area.ts';
 import { ChangePlan } from './change-plan.ts';
 import { Deliverables } from './deliverables.ts';
 import { KeepBaseline } from './keep-baseline.ts';
@@ -8,4 +8,5 @@ import { UndoChange } from './undo-change.ts';
 export const planChange: Area = {
   controllers: [PlanChangeController],
   providers: [ChangePlan, UndoChange, KeepBaseline, Deliverables],
+  commands: [commandBy({ name: 'plan.change', by: ChangePlan, run: (plans, who, { target, input }) => plans.run(who, target, input) })],
 };

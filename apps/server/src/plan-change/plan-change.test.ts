@@ -368,6 +368,14 @@ describe('undo', () => {
     expect(await taskOf(id, 'Ink it')).toMatchObject({ version: ink.version + 1 });
   });
 
+  test('when all of it was put back by hand since there is nothing to undo, and so nothing to redo', async () => {
+    const id = await startSmall(lead, harness);
+    const { changeId } = await take(id, { Ink: { priority: 'high' } });
+    await take(id, { Ink: { priority: 'normal' } });
+    const { body } = await lead.post(`/changes/${changeId}/undo`).expect(409);
+    expect((body as { message: string }).message).toContain('nothing to undo');
+  });
+
   test('the week’s planning, a baseline and people given at a pick-up are nobody’s to take back', async () => {
     const id = await startSmall(lead, harness);
     const { changeId } = await take(id, { Sketch: { days: 5 }, Paint: { priority: 'high' } });

@@ -82,10 +82,7 @@ export class UndoChange {
       const undone: Undone[] = [];
       for (const part of inEngagements(events)) undone.push(await this.undo(manager, who, part));
       const kept = undone.flatMap((part) => part.kept);
-      if (undone.every((part) => part.isEmpty) && kept.length > 0)
-        throw new Refusal('changed-meanwhile', `Everything this changed has been changed again since. ${keptWords(kept)}`, {
-          details: { kept },
-        });
+      if (undone.every((part) => part.isEmpty)) refuseEmpty(kept);
       await mark(manager, batchId, events);
       return { changeId: batchOf(manager), kept };
     });
@@ -214,6 +211,12 @@ async function lastChangedBy(manager: EntityManager, kept: readonly Omit<FieldKe
     [kept.map(({ taskId }) => taskId), DERIVED_EVENTS],
   );
   return new Map(rows.map(({ id, name }) => [id, name]));
+}
+
+/** Refuses an undoing that finds nothing it could put back: nothing would be there to redo. */
+function refuseEmpty(kept: readonly FieldKept[]): never {
+  if (kept.length === 0) throw new Refusal('wrong-moment', 'Everything is as it was before this change already. There is nothing to undo.');
+  throw new Refusal('changed-meanwhile', `Everything this changed has been changed again since. ${keptWords(kept)}`, { details: { kept } });
 }
 
 const keptWords = (kept: readonly FieldKept[]): string => {

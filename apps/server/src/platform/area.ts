@@ -1,5 +1,7 @@
 import type { Type } from '@nestjs/common';
+import type { CommandInput, CommandName } from '@crew/contract';
 import type { JobName, JobPayloads } from './job-names.ts';
+import type { Who } from './rights.ts';
 
 /** A job of an area: who does it, and when it is asked for by itself. */
 export interface AreaJob {
@@ -10,16 +12,34 @@ export interface AreaJob {
   readonly at?: string;
 }
 
+/** A command of an area: the use case that carries it out. */
+export interface AreaCommand {
+  readonly name: CommandName;
+  readonly by: Type<unknown>;
+  readonly run: (useCase: never, who: Who, asked: never) => Promise<unknown>;
+}
+
 /** What an area adds to the server: its manifest, in `x.module.ts`. A new area is one more line in `areas.ts`. */
 export interface Area {
   readonly controllers?: readonly Type<unknown>[];
   readonly providers?: readonly Type<unknown>[];
   readonly entities?: readonly Type<object>[];
   readonly jobs?: readonly AreaJob[];
+  readonly commands?: readonly AreaCommand[];
 }
 
 /** Under which the jobs of all areas are given to whoever runs them. */
 export const AREA_JOBS = Symbol('jobs of all areas');
+
+/** Under which the commands of all areas are given to `RunCommand`. */
+export const AREA_COMMANDS = Symbol('commands of all areas');
+
+/** A command whose use case takes the command's target and input. */
+export const commandBy = <Name extends CommandName, UseCase>(declared: {
+  readonly name: Name;
+  readonly by: Type<UseCase>;
+  readonly run: (useCase: UseCase, who: Who, asked: { readonly target: string; readonly input: CommandInput<Name> }) => Promise<unknown>;
+}): AreaCommand => declared as unknown as AreaCommand;
 
 /** A job whose handler takes what the job is told. */
 export const job = <Name extends JobName, Handler>(declared: {

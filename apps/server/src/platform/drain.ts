@@ -1,5 +1,5 @@
 import type { Server } from 'node:http';
-import { Injectable, type BeforeApplicationShutdown } from '@nestjs/common';
+import { Injectable, type BeforeApplicationShutdown, type OnModuleDestroy } from '@nestjs/common';
 import { HttpAdapterHost } from '@nestjs/core';
 import type { NextFunction, Request, Response } from 'express';
 import { Refusal } from './refusal.ts';
@@ -15,7 +15,7 @@ const IDLE_MS = 250;
  * themselves (`live/`), and do not count.
  */
 @Injectable()
-export class Drain implements BeforeApplicationShutdown {
+export class Drain implements OnModuleDestroy, BeforeApplicationShutdown {
   private readonly host: HttpAdapterHost;
   private readonly underWay = new Set<Response>();
   private isStopping = false;
@@ -37,8 +37,12 @@ export class Drain implements BeforeApplicationShutdown {
     next();
   }
 
-  async beforeApplicationShutdown(): Promise<void> {
+  /** The first that is told when the server stops: what others do before they end must not let more requests in. */
+  onModuleDestroy(): void {
     this.isStopping = true;
+  }
+
+  async beforeApplicationShutdown(): Promise<void> {
     if (this.underWay.size > 0) {
       const timer = { id: undefined as NodeJS.Timeout | undefined };
       const tooLong = new Promise<void>((resolve) => (timer.id = setTimeout(resolve, GRACE_MS)));

@@ -1,4 +1,4 @@
-import type { Area } from '../platform/area.ts';
+import { commandBy, type Area } from '../platform/area.ts';
 import { CloseTimePeriod } from './close-time.ts';
 import { ExportTime } from './export-time.ts';
 import { KeepTime } from './keep-time.ts';
@@ -13,4 +13,5 @@ export const time: Area = {
   controllers: [TimerController, TimeController],
   providers: [KeepTimer, KeepTime, ExportTime, ReadTime, CloseTimePeriod],
   entities: [TimeEntry, Timer],
+  commands: [commandBy({ name: 'time.log', by: KeepTime, run: (keeping, who, { target, input }) => keeping.log(who, target, input) })],
 };
