@@ -83,9 +83,9 @@ test('put back leaves the plan as it is; fixed there it stays where it was put',
   await expect.poll(() => days(page, /^Panel copy, all rooms/)).toContain('on a fixed day');
 });
 
-test('a tie is drawn from one bar to another, and one that closes a loop is refused by name', async ({ page, world }) => {
+test('a dependency is drawn from one bar to another, and one that closes a loop is refused by name', async ({ page, world }) => {
   await openPlan(page, world, 'Timeline');
-  const tie = async (from: string, to: string): Promise<void> => {
+  const dependency = async (from: string, to: string): Promise<void> => {
     // Both are brought into view before either is measured.
     const bars = [await barOf(page, from), await barOf(page, to)] as const;
     const [source, target] = [await bars[0].boundingBox(), await bars[1].boundingBox()];
@@ -94,12 +94,12 @@ test('a tie is drawn from one bar to another, and one that closes a loop is refu
     await drag(page, { x: source.x + source.width + 9, y: source.y + source.height / 2 }, { x: target.x + 4, y: target.y + 8 });
   };
   const panel = page.getByRole('complementary', { name: 'What would move' });
-  await tie('Graphic system and panel layouts', 'Sound design');
+  await dependency('Graphic system and panel layouts', 'Sound design');
   await expect(panel.getByRole('heading', { name: 'If “Sound design” waits for “Graphic system and panel layouts”' })).toBeVisible();
   await panel.getByRole('button', { name: 'Let it move' }).click();
   await expect(page.getByRole('status', { name: 'Notices' })).toContainText('Saved.');
   await expect(panel).toHaveCount(0);
-  await tie('Sound design', 'Graphic system and panel layouts');
+  await dependency('Sound design', 'Graphic system and panel layouts');
   await expect(panel.getByRole('alert')).toContainText(
     /These wait on each other: (Sound design → Graphic system and panel layouts → Sound design|Graphic system and panel layouts → Sound design → Graphic system and panel layouts)/,
   );

@@ -26,7 +26,7 @@ test('a lead anchors a task of a template to the promise, and reads it as a sent
   await sheet.getByLabel('Days before the promise').fill('12');
   await expect(sheet.getByText('after Record voices and ends 12 days before the promise')).toBeVisible();
 
-  // A loop of ties is refused, naming who waits on whom, and nothing of it stays.
+  // A loop of dependencies is refused, naming who waits on whom, and nothing of it stays.
   await page.getByRole('button', { name: /^Record voices: when, who/ }).click();
   await expect(sheet.getByLabel('Title')).toHaveValue('Record voices');
   await choose(page, 'Another task to wait for', 'Transcripts');

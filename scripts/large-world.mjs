@@ -95,7 +95,7 @@ export async function makeLargeWorld(cluster, { today, say = () => {} }) {
       say('People, clients and engagements …');
       await manager.query(WORLD(await hashPassword('a very large studio')));
       await manager.query(ENGAGEMENTS(today));
-      say('200 000 tasks with steps, ties, time and history …');
+      say('200 000 tasks with steps, dependencies, time and history …');
       await manager.query(WORK);
     });
     await source.query('VACUUM ANALYZE');

@@ -33,7 +33,7 @@ export const smallAgency: AgencyDraft = {
   ],
 };
 
-/** Two phases, a tie of each side, a client's task and a gate of every kind. */
+/** Two phases, a dependency of each side, a client's task and a gate of every kind. */
 export const smallTemplate: TemplateDraft = {
   kind: 'engagement',
   name: 'Panels',

@@ -67,7 +67,7 @@ class PlanBasis {
   @AreParts(() => AddedPhases, { what: 'what is added', most: 50 })
   addPhases?: AddedPhases[];
 
-  /** Planned as they were planned there; ties to what stays behind are left behind. */
+  /** Planned as they were planned there; dependencies to what stays behind are left behind. */
   @MayBeLeftOut()
   @AreParts(() => AddedTask, { what: 'what is added', most: 200 })
   addTasks?: AddedTask[];

@@ -30,12 +30,12 @@ import {
   type WaitingOn,
 } from './words.ts';
 
-/** A tie to a task that is waited for; lag in working days. */
-export class TieInput {
+/** A dependency to a task that is waited for; lag in working days. */
+export class DependencyInput {
   @IsId()
   taskId!: string;
 
-  @IsIn(LINK_TYPE, { message: `A tie is one of ${LINK_TYPE.join(', ')}.` })
+  @IsIn(LINK_TYPE, { message: `A dependency type is one of ${LINK_TYPE.join(', ')}.` })
   type!: LinkType;
 
   @MayBeLeftOut()
@@ -153,8 +153,8 @@ export class EditTask {
 
   /** What the task waits for, all of it. */
   @MayBeLeftOut()
-  @AreParts(() => TieInput, { what: 'what it waits for', most: 100 })
-  after?: TieInput[];
+  @AreParts(() => DependencyInput, { what: 'what it waits for', most: 100 })
+  after?: DependencyInput[];
 
   @MayBeLeftOut()
   @MayBeNull()

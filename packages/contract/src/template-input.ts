@@ -102,12 +102,12 @@ export class AnchorInput {
   offset!: number;
 }
 
-/** A tie between tasks of a template. */
-export class TemplateTieInput {
+/** A dependency between tasks of a template. */
+export class TemplateDependencyInput {
   @IsId()
   taskId!: string;
 
-  @IsIn(LINK_TYPE, { message: `A tie is one of ${LINK_TYPE.join(', ')}.` })
+  @IsIn(LINK_TYPE, { message: `A dependency type is one of ${LINK_TYPE.join(', ')}.` })
   type!: LinkType;
 
   @IsInt(DAYS)
@@ -196,8 +196,8 @@ export class TemplateTaskInput {
   @Type(() => AnchorInput)
   anchor!: AnchorInput;
 
-  @AreParts(() => TemplateTieInput, { what: 'what it waits for', most: 100 })
-  after!: TemplateTieInput[];
+  @AreParts(() => TemplateDependencyInput, { what: 'what it waits for', most: 100 })
+  after!: TemplateDependencyInput[];
 
   @AreWords({ what: 'the steps', most: 100, longest: 200, each: WORDS })
   steps!: string[];

@@ -41,7 +41,7 @@ export type TaskKind = (typeof TASK_KIND)[number];
 export const PRIORITY = ['low', 'normal', 'high'] as const;
 export type Priority = (typeof PRIORITY)[number];
 
-/** What each tie says, from the side of the task that waits. */
+/** What each dependency says, from the side of the task that waits. */
 export const LINK_TYPE_WORDS: Readonly<Record<LinkType, string>> = {
   FS: 'begins after the end of',
   SS: 'begins with the start of',

@@ -7,7 +7,7 @@ export type TaskStatus = (typeof TASK_STATUS)[number];
 export const ANCHOR_AT = ['phase-start', 'engagement-start', 'before-phase-end', 'before-promise'] as const;
 export type AnchorAt = (typeof ANCHOR_AT)[number];
 
-/** Which ends a dependency ties: finish to start, start to start, finish to finish, start to finish. */
+/** Which ends a dependency joins: finish to start, start to start, finish to finish, start to finish. */
 export const LINK_TYPE = ['FS', 'SS', 'FF', 'SF'] as const;
 export type LinkType = (typeof LINK_TYPE)[number];
 

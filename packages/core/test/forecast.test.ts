@@ -46,7 +46,7 @@ describe('an agency whose work takes what was planned', () => {
 
   test('does not wait for what stands beside the plan', () => {
     const { finish } = scheduled(one());
-    const call = { id: 'call', phase: 'p', days: 1, fixed: '2027-03-01', isAside: true };
+    const call = { id: 'call', phase: 'p', days: 1, fixed: '2027-03-01', isDetached: true };
     const beside = one();
     const { dates, tasks } = forecasted({ ...beside, tasks: [...beside.tasks, call], record: asPlanned, runs: 100 });
     expect(dates.p95).toBe(finish);
@@ -91,8 +91,8 @@ describe('an agency whose work takes what was planned', () => {
             ...(each.kind === 2 ? { notBefore: '2026-12-17' } : {}),
             anchor: { at: isLate ? 'before-phase-end' : 'phase-start', offset: each.offset },
             after: each.links
-              .filter((tie) => tie.to < index && (given[tie.to]?.phase ?? 0) <= each.phase)
-              .map((tie) => ({ task: `t${tie.to}`, type: tie.type, lag: tie.lag })),
+              .filter((dependency) => dependency.to < index && (given[dependency.to]?.phase ?? 0) <= each.phase)
+              .map((dependency) => ({ task: `t${dependency.to}`, type: dependency.type, lag: dependency.lag })),
           };
         });
         const phases = [0, 1, 2].map((phase) => ({

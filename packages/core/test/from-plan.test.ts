@@ -82,7 +82,7 @@ test('as it went: what is finished brings what it really took, the rest what was
   expect(only({ realStart: '2026-12-23', loggedMinutes: 128 }, 'real')).toMatchObject({ days: 2, estimateMinutes: 60 });
 });
 
-test('what was dropped is left out, with ties to it; its parts stand by themselves', () => {
+test('what was dropped is left out, with dependencies to it; its parts stand by themselves', () => {
   const { content } = templateFromPlan(
     plan([
       task('gone', { isDropped: true }),

@@ -55,7 +55,7 @@ test('its own length counts for nothing, its slack is the least of its open part
   expect(slackOf('facts')).toBe((slackOf('copy') as number) + 4);
 });
 
-test('start ties reach the joint before the parts, finish ties the one behind them', () => {
+test('start dependencies reach the joint before the parts, finish dependencies the one behind them', () => {
   const found = dates(
     plan([
       ...panels,
@@ -165,16 +165,16 @@ describe('what cannot be', () => {
 
 /** Random plans: tasks in order, each tied to earlier ones only; some gathered under groups that come last. */
 const nested = fc
-  .array(fc.record({ days: fc.nat(6), tie: fc.nat(20), lag: fc.integer({ min: -1, max: 3 }), group: fc.nat(3) }), {
+  .array(fc.record({ days: fc.nat(6), dependency: fc.nat(20), lag: fc.integer({ min: -1, max: 3 }), group: fc.nat(3) }), {
     minLength: 2,
     maxLength: 14,
   })
   .map((specs) => {
-    const tasks = specs.map(({ days, tie, lag }, place): TaskInput => ({
+    const tasks = specs.map(({ days, dependency, lag }, place): TaskInput => ({
       id: `t${place}`,
       phase: 'p',
       days,
-      ...(place > 0 && tie < place ? { after: [FS(`t${tie}`, lag)] } : {}),
+      ...(place > 0 && dependency < place ? { after: [FS(`t${dependency}`, lag)] } : {}),
     }));
     const groups = [1, 2, 3].filter((group) => specs.some((spec) => spec.group === group));
     const inGroups = tasks.map((task, place) => {

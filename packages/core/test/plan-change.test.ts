@@ -13,7 +13,7 @@ const longer = (input: ScheduleInput, id: string, days: number): ScheduleInput =
   tasks: input.tasks.map((task) => (task.id === id ? { ...task, days: task.days + days } : task)),
 });
 
-test('a longer visit moves what follows it by ties and by phases, and nothing else', () => {
+test('a longer visit moves what follows it by dependencies and by phases, and nothing else', () => {
   const result = replan(longer(galleryPlan, 'visit', 1), present(galleryPlan), ['visit']);
   if (!result.ok) throw new Error(result.problem.kind);
   expect(result.value.moves.map((move) => [move.id, move.to.start, move.to.due])).toEqual([

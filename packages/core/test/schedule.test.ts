@@ -47,7 +47,7 @@ describe('the written example', () => {
 });
 
 describe('what stands beside the plan', () => {
-  const call = { id: 'call', phase: 'p', days: 1, fixed: '2027-02-01', isAside: true } as const;
+  const call = { id: 'call', phase: 'p', days: 1, fixed: '2027-02-01', isDetached: true } as const;
   const draw = { id: 'draw', phase: 'p', days: 5 } as const;
   const check = { id: 'check', phase: 'q', days: 1 } as const;
   const phases = [{ id: 'p' }, { id: 'q', after: { phase: 'p', edge: 'finish', lag: 0 } }] as const;
@@ -78,8 +78,8 @@ describe('what stands beside the plan', () => {
 
   test('with subtasks it is still beside the plan', () => {
     const parts = [
-      { id: 'report', phase: 'p', days: 0, notBefore: '2027-02-01', isAside: true },
-      { id: 'gather', phase: 'p', parent: 'report', days: 1, isAside: true },
+      { id: 'report', phase: 'p', days: 0, notBefore: '2027-02-01', isDetached: true },
+      { id: 'gather', phase: 'p', parent: 'report', days: 1, isDetached: true },
     ];
     const plan = solved(plain({ phases, tasks: [draw, check, ...parts] }));
     expect(plan.finish).toBe('2026-12-21');
@@ -181,7 +181,7 @@ describe('while it runs', () => {
     expect(plan.phases[1]).toEqual({ id: 'q', start: '2026-12-18', finish: '2026-12-21' });
   });
 
-  test('an end tie still holds back the end of work under way', () => {
+  test('an end dependency still holds back the end of work under way', () => {
     const plan = solved(
       plain({
         today: '2026-12-14',
@@ -256,7 +256,7 @@ const anchor = fc.record({
 });
 const december = fc.integer({ min: 10, max: 31 }).map((day) => `2026-12-${day}`);
 
-/** Engagements of up to three phases in a row and twelve tasks; ties only lead forwards, so there is no loop. */
+/** Engagements of up to three phases in a row and twelve tasks; dependencies only lead forwards, so there is no loop. */
 const engagement: fc.Arbitrary<ScheduleInput> = fc
   .record({
     week: fc.constantFrom(WEEK, [450, 450, 450, 450, 0, 0, 0], [0, 0, 300, 0, 0, 300, 0]),
@@ -328,7 +328,7 @@ describe('laws', () => {
     );
   });
 
-  test('the order of tasks, phases and ties changes nothing but the order of the answer', () => {
+  test('the order of tasks, phases and dependencies changes nothing but the order of the answer', () => {
     fc.assert(
       fc.property(engagement, fc.infiniteStream(fc.nat()), (input, numbers) => {
         const shuffled = <T>(list: readonly T[]): T[] =>
@@ -360,7 +360,7 @@ describe('laws', () => {
         if (task === undefined || (open.tasks.find(({ id }) => id === task.id)?.days ?? 0) === 0) return;
         const slipped = (days: number): Schedule =>
           solved({ ...open, tasks: open.tasks.map((other) => (other.id === task.id ? { ...other, days: other.days + days } : other)) });
-        // Stretching a task by n days moves its end as slipping it does; ties from its start are left out.
+        // Stretching a task by n days moves its end as slipping it does; dependencies from its start are left out.
         if (open.tasks.some((other) => other.after?.some((link) => link.task === task.id && link.type[0] === 'S'))) return;
         if (open.tasks.find(({ id }) => id === task.id)?.after?.some((link) => link.type[1] === 'F')) return;
         checked++;

@@ -120,7 +120,7 @@ describe('what can be started', () => {
       /Give that day to one of them/,
     ],
     [
-      'a loop of ties, naming its members',
+      'a loop of dependencies, naming its members',
       {
         tasks: [task('a', { after: [{ taskId: 'b', type: 'FS', lag: 0 }] }), task('b', { after: [{ taskId: 'a', type: 'FS', lag: 0 }] })],
         ways: [],
@@ -325,17 +325,17 @@ describe('the open format', () => {
       isChargeable: fc.boolean(),
       anchorAt: fc.constantFrom('phase-start' as const, 'engagement-start' as const),
       offset: fc.nat(9),
-      tie: fc.nat(9),
+      dependency: fc.nat(9),
       lag: fc.integer({ min: -2, max: 4 }),
       type: fc.constantFrom('FS' as const, 'SS' as const, 'FF' as const, 'SF' as const),
     });
     fc.assert(
       fc.property(fc.array(anyTask, { minLength: 1, maxLength: 8 }), (specs) => {
-        const tasks = specs.map(({ anchorAt, offset, tie, lag, type, ...more }, place) =>
+        const tasks = specs.map(({ anchorAt, offset, dependency, lag, type, ...more }, place) =>
           task(`x${place}`, {
             ...more,
             anchor: { at: anchorAt, offset },
-            ...(tie < place ? { after: [{ taskId: `x${tie}`, type, lag }] } : {}),
+            ...(dependency < place ? { after: [{ taskId: `x${dependency}`, type, lag }] } : {}),
           }),
         );
         const content = { ...trail, tasks, ways: [] };

@@ -101,7 +101,10 @@ function wordsFor(field: string, value: unknown, names: Readonly<Record<string, 
   if (Array.isArray(value)) {
     if (field === 'assignees') return (value as { personId: string }[]).map(({ personId }) => nameOf(personId));
     if (field === 'files') return value.map((id: unknown) => names[String(id)] ?? id);
-    if (field === 'after') return value.map((tie: unknown) => (typeof tie === 'string' ? tie : dependencyWords(tie as Dependency, nameOf)));
+    if (field === 'after')
+      return value.map((dependency: unknown) =>
+        typeof dependency === 'string' ? dependency : dependencyWords(dependency as Dependency, nameOf),
+      );
     return value;
   }
   return typeof value === 'string' ? (names[value] ?? value) : value;

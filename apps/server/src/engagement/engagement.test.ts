@@ -41,7 +41,7 @@ describe('starting an engagement', () => {
     expect(plan.engagement.promise).toBe('2026-12-18');
   });
 
-  test('leaves out phases and tasks and ties over the gap', async () => {
+  test('leaves out phases and tasks and dependencies over the gap', async () => {
     const preview = await lead.post('/engagements/preview', { templateId: harness.ids.template, start: '2026-11-23' }).expect(201);
     const body = preview.body as { tasks: { id: string; title: string }[]; phases: { id: string; name: string }[] };
     const ink = body.tasks.find((task) => task.title === 'Ink') as { id: string };

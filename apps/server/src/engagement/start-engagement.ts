@@ -18,7 +18,7 @@ import type { TemplateTaskDocument } from '../template/template.repository.ts';
 import { ensureDeliverables } from './ensure-deliverables.ts';
 import { Engagement, EngagementRole, Phase } from './engagement.entity.ts';
 
-/** Makes an engagement from a template: phases, tasks, ties, gates, handoffs and people, all in one transaction. */
+/** Makes an engagement from a template: phases, tasks, dependencies, gates, handoffs and people, all in one transaction. */
 @Injectable()
 export class StartEngagement {
   private readonly database: Database;

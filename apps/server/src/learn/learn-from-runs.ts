@@ -180,7 +180,7 @@ interface Chosen {
   readonly proposal: LearnedProposal;
 }
 
-/** The template with what was chosen; what is left out takes its ties and ways along. */
+/** The template with what was chosen; what is left out takes its dependencies and ways along. */
 function changed(
   content: TemplateContent,
   { chosen, added }: { readonly chosen: readonly Chosen[]; readonly added: readonly TemplateTask[] },
@@ -189,7 +189,7 @@ function changed(
   const kept = content.tasks
     .filter((task) => !gone.has(task.id))
     .map((task) => chosen.filter(({ taskId }) => taskId === task.id).reduce((next, { proposal }) => take(next, proposal), task))
-    .map((task) => ({ ...task, after: task.after.filter((tie) => !gone.has(tie.taskId)) }));
+    .map((task) => ({ ...task, after: task.after.filter((dependency) => !gone.has(dependency.taskId)) }));
   return {
     ...content,
     tasks: [...kept, ...added],

@@ -78,7 +78,7 @@ test('one that is added again and again is taken into the template in one step, 
   expect((await learned()).extras).toEqual([]);
 });
 
-test('what most runs drop can be left out of the template, with its ties', async () => {
+test('what most runs drop can be left out of the template, with its dependencies', async () => {
   await harness.database.rows(`UPDATE task SET status = 'dropped', done_on = NULL WHERE title = 'Ink' AND status = 'done'`);
   expect((await of('Ink')).proposals).toMatchObject([{ kind: 'drop-task', runs: 3, of: 3 }]);
   const after = (await (await accept([(await of('Ink')).proposals[0]?.id as string])).body) as TemplateContentView;

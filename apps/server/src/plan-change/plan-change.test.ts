@@ -28,7 +28,7 @@ const days = async (id: string) => Object.fromEntries((await planOf(id)).tasks.m
 const rows = (id: string) =>
   harness.database.rows(
     `SELECT to_jsonb(t) - 'version' AS task, ARRAY(SELECT person_id FROM task_assignee a WHERE a.task_id = t.id ORDER BY position) AS people,
-       ARRAY(SELECT l.predecessor_id || l.type || l.lag FROM task_link l WHERE l.successor_id = t.id ORDER BY 1) AS ties,
+       ARRAY(SELECT l.predecessor_id || l.type || l.lag FROM task_link l WHERE l.successor_id = t.id ORDER BY 1) AS dependencies,
        ARRAY(SELECT s.title FROM step s WHERE s.task_id = t.id ORDER BY s.position) AS steps
      FROM task t WHERE t.engagement_id = $1 ORDER BY t.number`,
     [id],
@@ -118,7 +118,7 @@ describe('many at once', () => {
   });
 });
 
-describe('ties', () => {
+describe('dependencies', () => {
   test('all four kinds with lag are kept and place the task', async () => {
     const id = await startSmall(lead, harness);
     const [sketch, cut] = [await taskOf(id, 'Sketch'), await taskOf(id, 'Cut')];
@@ -145,10 +145,13 @@ describe('ties', () => {
   test('a task cannot wait for itself, for one twice, or for another engagement’s', async () => {
     const [id, other] = [await startSmall(lead, harness), await startSmall(lead, harness, { name: 'Other panels' })];
     const [ink, cut, foreign] = [await taskOf(id, 'Ink'), await taskOf(id, 'Cut'), await taskOf(other, 'Cut')];
-    const tie = (taskId: string) => ({ taskId, type: 'FS' });
-    expect(await refused(id, { Ink: { after: [tie(ink.id)] } })).toMatchObject({ code: 'waits-in-a-loop', field: 'after' });
-    expect(await refused(id, { Ink: { after: [tie(cut.id), tie(cut.id)] } })).toMatchObject({ code: 'invalid-input', field: 'after' });
-    expect(await refused(id, { Ink: { after: [tie(foreign.id)] } })).toMatchObject({ code: 'unknown-id', field: 'after' });
+    const dependency = (taskId: string) => ({ taskId, type: 'FS' });
+    expect(await refused(id, { Ink: { after: [dependency(ink.id)] } })).toMatchObject({ code: 'waits-in-a-loop', field: 'after' });
+    expect(await refused(id, { Ink: { after: [dependency(cut.id), dependency(cut.id)] } })).toMatchObject({
+      code: 'invalid-input',
+      field: 'after',
+    });
+    expect(await refused(id, { Ink: { after: [dependency(foreign.id)] } })).toMatchObject({ code: 'unknown-id', field: 'after' });
   });
 
   test('the history says in words what it waited for before and after', async () => {
@@ -290,7 +293,7 @@ describe('done outside', () => {
 });
 
 describe('taking out', () => {
-  test('a task goes with its subtasks and its ties', async () => {
+  test('a task goes with its subtasks and its dependencies', async () => {
     const id = await startSmall(lead, harness);
     await take(id, { Ink: { isDeleted: true } });
     expect((await planOf(id)).tasks.map((task) => task.title)).toEqual(['Sketch', 'Client looks', 'Cut', 'Paint']);
@@ -313,8 +316,8 @@ describe('undo', () => {
   test.each<[string, Readonly<Record<string, object>>]>([
     ['dates and what they moved', { Sketch: { days: 5 }, Paint: { shiftDays: 3 } }],
     ['people, labels, priority, status', { Sketch: { assigneeIds: [], labels: ['x'], priority: 'high' }, Cut: { status: 'done' } }],
-    ['ties', { Ink: { after: [] } }],
-    ['tasks taken out, with steps and ties', { Sketch: { isDeleted: true }, Ink: { isDeleted: true } }],
+    ['dependencies', { Ink: { after: [] } }],
+    ['tasks taken out, with steps and dependencies', { Sketch: { isDeleted: true }, Ink: { isDeleted: true } }],
     ['work done outside', { Cut: { outside: { maker: 'Pane & Sons', turnaroundDays: 5, bufferDays: 2, state: 'briefed' } } }],
   ])('%s are as they were', async (_what, change) => {
     const id = await startSmall(lead, harness);

@@ -13,7 +13,7 @@ export function settleTasks(before: readonly TaskImage[], after: readonly TaskIm
     after.filter(({ id, row }) => row.parent_id !== null && was.get(id)?.row.parent_id !== row.parent_id).map(({ id }) => id),
   );
   return after.map((image) =>
-    settleGroup(inPhaseOfParent(withoutUntied(image, { tree, moved }), tree), {
+    settleGroup(inPhaseOfParent(withoutOddDependencies(image, { tree, moved }), tree), {
       isGroup: parents.has(image.id),
       isNew: !was.has(image.id),
     }),
@@ -31,16 +31,16 @@ function* ancestorsIn(tree: ReadonlyMap<string, TaskImage>, image: TaskImage): G
   for (let at = tree.get(image.row.parent_id ?? ''); at !== undefined; at = tree.get(at.row.parent_id ?? '')) yield at;
 }
 
-function withoutUntied(image: TaskImage, { tree, moved }: Tree): TaskImage {
+function withoutOddDependencies(image: TaskImage, { tree, moved }: Tree): TaskImage {
   const after = image.after.filter(({ taskId }) => {
     const other = tree.get(taskId);
-    return other !== undefined && !isTiedToItself(image, other, { tree, moved }) && !isTiedToItself(other, image, { tree, moved });
+    return other !== undefined && !dependsOnItself(image, other, { tree, moved }) && !dependsOnItself(other, image, { tree, moved });
   });
   return after.length === image.after.length ? image : { ...image, after };
 }
 
 /** Whether a part has been moved, with or without what lies between, into the other. */
-function isTiedToItself(part: TaskImage, whole: TaskImage, { tree, moved }: Tree): boolean {
+function dependsOnItself(part: TaskImage, whole: TaskImage, { tree, moved }: Tree): boolean {
   if (moved.size === 0) return false;
   let isMoved = moved.has(part.id);
   for (const ancestor of ancestorsIn(tree, part)) {

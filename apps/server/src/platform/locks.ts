@@ -3,7 +3,7 @@ import { rowsOf } from './database.ts';
 import { turnsOf } from './turns.ts';
 
 /**
- * What is locked, in the one order in which everybody locks. Phases, gates, handoffs, ties and
+ * What is locked, in the one order in which everybody locks. Phases, gates, handoffs, dependencies and
  * assignments have no lock of their own: whoever changes them has their engagement.
  */
 const ORDER = ['agency', 'engagement_series', 'template', 'own_field', 'engagement', 'task', 'person'] as const;

@@ -39,7 +39,7 @@ export interface TaskFacts {
   readonly fixedDay: string | null;
   readonly notBefore: string | null;
   /** It repeats: its day is its own, beside the plan. */
-  readonly isAside: boolean;
+  readonly isDetached: boolean;
   readonly outside: OutsideFacts | null;
   readonly realStart: string | null;
   readonly doneOn: string | null;
@@ -87,7 +87,7 @@ const FACTS = `
       'afterPhaseId', p.after_phase_id, 'afterEdge', p.after_edge, 'afterLag', p.after_lag) ORDER BY p.position)
       FROM phase p WHERE p.engagement_id = e.id), '[]') AS phases,
     coalesce((SELECT json_agg(json_build_object('id', t.id, 'number', t.number, 'title', t.title, 'kind', t.kind, 'phaseId', t.phase_id,
-      'parentId', t.parent_id, 'isGroup', t.is_group, 'notBefore', t.not_before, 'isAside', t.series_id IS NOT NULL,
+      'parentId', t.parent_id, 'isGroup', t.is_group, 'notBefore', t.not_before, 'isDetached', t.series_id IS NOT NULL,
       'outside', CASE WHEN t.outside_maker IS NOT NULL THEN json_build_object('turnaroundDays', t.outside_turnaround, 'bufferDays', t.outside_buffer,
         'neededOn', t.outside_needed_on, 'state', t.outside_state, 'briefBy', t.brief_by) END,
       'status', t.status, 'days', t.days, 'anchorAt', t.anchor_at, 'anchorOffset', t.anchor_offset, 'fixedDay', t.fixed_day,
@@ -113,7 +113,7 @@ export async function readPlanFacts(manager: EntityManager, engagementId: string
 export function toScheduleInput(facts: PlanFacts, today: string): ScheduleInput {
   const dropped = droppedIn(facts.tasks);
   const elapsed = daysElapsed(facts.calendar, today);
-  const aside = asideIn(facts.tasks);
+  const detached = detachedIn(facts.tasks);
   return {
     calendar: facts.calendar,
     start: facts.startDay,
@@ -135,7 +135,7 @@ export function toScheduleInput(facts: PlanFacts, today: string): ScheduleInput 
         anchor: { at: task.anchorAt, offset: task.anchorOffset },
         after: task.after.filter((link) => !dropped.has(link.task)),
         ...(task.fixedDay === null ? {} : { fixed: task.fixedDay }),
-        ...(aside.has(task.id) ? { isAside: true } : {}),
+        ...(detached.has(task.id) ? { isDetached: true } : {}),
         // What has subtasks began and ended with them; its own dates are kept for those who read only it.
         ...(task.isGroup ? {} : actualOf(task.realStart, task.doneOn)),
         ...(task.realStart === null || task.isGroup ? {} : { remaining: remainingDays({ ...task, elapsedDays: elapsed(task.realStart) }) }),
@@ -144,11 +144,11 @@ export function toScheduleInput(facts: PlanFacts, today: string): ScheduleInput 
 }
 
 /** What repeats, with its subtasks. */
-function asideIn(tasks: readonly TaskFacts[]): ReadonlySet<string> {
-  if (!tasks.some((task) => task.isAside)) return new Set();
+function detachedIn(tasks: readonly TaskFacts[]): ReadonlySet<string> {
+  if (!tasks.some((task) => task.isDetached)) return new Set();
   const byId = new Map(tasks.map((task) => [task.id, task]));
   const isWithin = (task: TaskFacts | undefined): boolean =>
-    task !== undefined && (task.isAside || isWithin(byId.get(task.parentId ?? '')));
+    task !== undefined && (task.isDetached || isWithin(byId.get(task.parentId ?? '')));
   return new Set(tasks.filter(isWithin).map((task) => task.id));
 }
 

@@ -171,7 +171,7 @@ async function writeTasks(
   return { written, dueOf: new Map(rows.map((row) => [row.id, row.dueDay])), rescheduled };
 }
 
-/** How many ties still keep a task from starting. */
+/** How many dependencies still keep a task from starting. */
 function openPredecessors(task: TaskFacts, byId: ReadonlyMap<string, TaskFacts>): number {
   return task.after.filter((link) => {
     const before = byId.get(link.task);

@@ -87,7 +87,7 @@ function fieldWords({ field, from, to }: FieldDifference, nameOf: NameOf): strin
     case 'anchor':
       return `begins: ${anchorWords(from)} → ${anchorWords(to)}`;
     case 'after':
-      return `waits for: ${tieWords(from, nameOf)} → ${tieWords(to, nameOf)}`;
+      return `waits for: ${dependencyWords(from, nameOf)} → ${dependencyWords(to, nameOf)}`;
     case 'ownFields':
       return ownFieldWords(from, to, nameOf);
     case 'helperRoleIds':
@@ -119,11 +119,14 @@ function anchorWords(value: unknown): string {
   return `${offset} days ${places[at] ?? at}`;
 }
 
-function tieWords(value: unknown, nameOf: NameOf): string {
-  const ties = value as readonly { readonly taskId: string; readonly type: LinkType; readonly lag: number }[];
-  if (ties.length === 0) return 'nothing';
-  return ties
-    .map((tie) => `${tie.type === 'FS' ? '' : `${LINK_TYPE_WORDS[tie.type]} `}${nameOf(tie.taskId)}${tie.lag === 0 ? '' : ` + ${tie.lag}`}`)
+function dependencyWords(value: unknown, nameOf: NameOf): string {
+  const dependencies = value as readonly { readonly taskId: string; readonly type: LinkType; readonly lag: number }[];
+  if (dependencies.length === 0) return 'nothing';
+  return dependencies
+    .map(
+      (dependency) =>
+        `${dependency.type === 'FS' ? '' : `${LINK_TYPE_WORDS[dependency.type]} `}${nameOf(dependency.taskId)}${dependency.lag === 0 ? '' : ` + ${dependency.lag}`}`,
+    )
     .join(', ');
 }
 

@@ -21,7 +21,7 @@ async function copied(id: string, more: object = {}): Promise<EngagementPlan> {
 }
 
 describe('a copy of an engagement', () => {
-  test('has what was planned, ties, steps, links and labels, on days of its own', async () => {
+  test('has what was planned, dependencies, steps, links and labels, on days of its own', async () => {
     const id = await startSmall(lead, harness);
     const ink = find(await planOf(id), 'Ink');
     await edit(ink.id, { days: 4, labels: ['blue'], links: [{ title: 'How', url: 'https://example.org' }], priority: 'high' });

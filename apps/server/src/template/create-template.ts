@@ -11,7 +11,7 @@ import { Refusal } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 import { KeepTemplate } from './keep-template.ts';
 
-/** A task of a template being made; ties name other tasks by title. */
+/** A task of a template being made; dependencies name other tasks by title. */
 export interface TaskDraft {
   readonly title: string;
   readonly role?: string;
@@ -59,7 +59,7 @@ export interface TemplateDraft {
   readonly ways?: readonly { readonly from: string; readonly to?: string; readonly ending?: string; readonly reason: string }[];
 }
 
-/** Keeps a template written by hand, with names for roles and titles for ties: the examples are made so. */
+/** Keeps a template written by hand, with names for roles and titles for dependencies: the examples are made so. */
 @Injectable()
 export class CreateTemplate {
   private readonly database: Database;
@@ -139,8 +139,8 @@ function toContent(draft: TemplateDraft, { roleIds, fieldIds, files }: Named): T
         estimateMinutes: task.hours === undefined ? null : Math.round(task.hours * 60),
         days: task.days,
         anchor: { at: task.anchor?.[0] ?? 'phase-start', offset: task.anchor?.[1] ?? 0 },
-        after: (task.after ?? []).map((tie) => {
-          const { task: title, type = 'FS', lag = 0 } = typeof tie === 'string' ? { task: tie } : tie;
+        after: (task.after ?? []).map((dependency) => {
+          const { task: title, type = 'FS', lag = 0 } = typeof dependency === 'string' ? { task: dependency } : dependency;
           return { taskId: idOf(title), type, lag };
         }),
         steps: task.steps ?? [],

@@ -118,7 +118,7 @@ function cutTemplate(template: TemplateDocument, plan: PlanEngagement): Template
     task.isGroup && template.tasks.filter((other) => other.parentId === task.id).every((part) => isLeftOut(part) || isEmptied(part));
   const kept = template.tasks.filter((task) => !dropped.has(task.phaseId) && !isLeftOut(task) && !isEmptied(task));
   const keptIds = new Set(kept.map((task) => task.id));
-  const tasks = kept.map((task) => ({ ...task, after: task.after.filter((tie) => keptIds.has(tie.taskId)) }));
+  const tasks = kept.map((task) => ({ ...task, after: task.after.filter((dependency) => keptIds.has(dependency.taskId)) }));
   if (phases.length === 0)
     throw new Refusal('empty-template', 'Nothing would be made: keep at least one phase.', { field: 'withoutPhases' });
   if (tasks.length === 0) throw new Refusal('empty-template', 'Nothing would be made: keep at least one task.', { field: 'withoutTasks' });
@@ -276,7 +276,7 @@ function renderDryRun(laid: LaidTemplate, roles: readonly RoleNeed[], today: str
       return {
         ...{ id, phaseId, parentId, isGroup, title, deliverable, roleId, role, estimateMinutes, days, steps, anchor },
         kind: task.kind as TaskKind,
-        after: task.after.map((tie) => ({ ...tie, title: titleOf.get(tie.taskId) ?? '' })),
+        after: task.after.map((dependency) => ({ ...dependency, title: titleOf.get(dependency.taskId) ?? '' })),
         start: dates.start,
         finish: dates.finish,
         slack: dates.slack,

@@ -33,7 +33,7 @@ test('phases of another template follow the last one, with state lines of their 
   );
 });
 
-test('a task of an engagement goes into a phase, relative again, with its subtasks and without ties that lead out', async () => {
+test('a task of an engagement goes into a phase, relative again, with its subtasks and without dependencies that lead out', async () => {
   const past = await startSmall(lead, harness);
   const ink = (await planOf(past)).tasks.find((task) => task.title === 'Ink') as { id: string; phaseId: string };
   await lead.post(`/engagements/${past}/tasks`, { phaseId: ink.phaseId, parentId: ink.id, title: 'Mix the blue' }).expect(201);

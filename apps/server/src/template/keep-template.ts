@@ -288,7 +288,7 @@ export function copyContent(content: TemplateContent): TemplateContent {
       id: own(task.id),
       phaseId: own(task.phaseId),
       parentId: ownOrNull(task.parentId),
-      after: task.after.map((tie) => ({ ...tie, taskId: own(tie.taskId) })),
+      after: task.after.map((dependency) => ({ ...dependency, taskId: own(dependency.taskId) })),
     })),
     ways: content.ways.map((way) => ({ ...way, id: own(way.id), fromId: own(way.fromId), toId: ownOrNull(way.toId) })),
   };

@@ -96,7 +96,7 @@ describe('what is new in the template', () => {
     expect((await news(id)).lines).toEqual([]);
   });
 
-  test('what goes from the template is dropped here, not lost; ties made here stay', async () => {
+  test('what goes from the template is dropped here, not lost; dependencies made here stay', async () => {
     const { template, id } = await begun();
     const [cut, sketch] = [await find(id, 'Cut'), await find(id, 'Sketch')];
     await lead.patch(`/tasks/${cut?.id}`, { version: cut?.version, after: [{ taskId: sketch?.id, type: 'FS' }] }).expect(200);
@@ -108,8 +108,8 @@ describe('what is new in the template', () => {
     const { lines } = await news(id);
     await lead.post(`/engagements/${id}/template-news`, { ids: lines.map((line) => line.id) }).expect(201);
     expect(await find(id, 'Paint')).toMatchObject({ status: 'dropped' });
-    const ties = (await find(id, 'Cut'))?.after.map((tie) => tie.id).sort();
-    expect(ties).toEqual([sketch?.id, (await find(id, 'Ink'))?.id].sort());
+    const dependencies = (await find(id, 'Cut'))?.after.map((dependency) => dependency.id).sort();
+    expect(dependencies).toEqual([sketch?.id, (await find(id, 'Ink'))?.id].sort());
   });
 
   test('undo takes back all of it, new tasks too; one that time was logged on since stays and is named', async () => {

@@ -106,12 +106,12 @@ export function cutTo(plan: PlannedEngagement, { phaseId, taskId }: Pick<Input, 
   return only(plan, [{ ...alone, name: task.title, checks: [] }], tasks);
 }
 
-/** Part of a plan; ties that lead out of it are gone. */
+/** Part of a plan; dependencies that lead out of it are gone. */
 function only(plan: PlannedEngagement, phases: readonly PlannedPhase[], tasks: readonly PlannedTask[]): PlannedEngagement {
   const ids = new Set(tasks.map((task) => task.id));
   const within = tasks.map((task) => ({
     ...task,
-    after: task.after.filter((tie: TemplateContent['tasks'][number]['after'][number]) => ids.has(tie.taskId)),
+    after: task.after.filter((dependency: TemplateContent['tasks'][number]['after'][number]) => ids.has(dependency.taskId)),
   }));
   return { ...plan, phases, tasks: within };
 }

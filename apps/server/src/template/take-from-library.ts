@@ -113,7 +113,7 @@ function newsOfPhases(
     .filter((task) => ids.has(task.phaseId))
     .map((task) => ({
       ...task,
-      after: task.after.filter((tie) => ids.has(template.tasks.find(({ id }) => id === tie.taskId)?.phaseId ?? '')),
+      after: task.after.filter((dependency) => ids.has(template.tasks.find(({ id }) => id === dependency.taskId)?.phaseId ?? '')),
     }));
   const news = newsOf(template, { facts, here, content: { phases, tasks } });
   for (const difference of news.differences) {

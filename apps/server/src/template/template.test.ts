@@ -26,7 +26,12 @@ describe('keeping a template', () => {
       'waits-in-a-loop',
       /wait on each other: .*Draft.*Review|wait on each other: .*Review.*Draft/,
     ],
-    ['with a tie to a task that is not there', onePhase([{ title: 'Draft', days: 1, after: ['Nothing'] }]), 'faulty-template', /Nothing/],
+    [
+      'with a dependency to a task that is not there',
+      onePhase([{ title: 'Draft', days: 1, after: ['Nothing'] }]),
+      'faulty-template',
+      /Nothing/,
+    ],
     ['with a role nobody knows', onePhase([{ title: 'Draft', days: 1, role: 'Welder' }]), 'unknown-id', /Welder/],
   ])('%s is refused with a sentence and nothing is kept', async (_what, draft, code, words) => {
     const before = await names();

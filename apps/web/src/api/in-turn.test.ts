@@ -88,13 +88,13 @@ test('a list made without what was put into it meanwhile meets that change, thou
   const second = inTurn({ thing, read: 4, wholes: ['fileIds'] }, server.change('another, without the first'));
   await server.letThrough();
   await expect(second).rejects.toThrow('changed meanwhile');
-  const other = inTurn({ thing, read: 4, wholes: ['after'] }, server.change('a tie'));
+  const other = inTurn({ thing, read: 4, wholes: ['after'] }, server.change('a dependency'));
   await server.letThrough();
   await other;
   const third = inTurn({ thing, read: 5, wholes: ['fileIds'] }, server.change('both files'));
   await server.letThrough();
   await third;
-  expect(server.state.took).toEqual(['a file', 'a tie', 'both files']);
+  expect(server.state.took).toEqual(['a file', 'a dependency', 'both files']);
 });
 
 test('what is read is never older than a change of our own', async () => {

@@ -6,8 +6,8 @@ import type { KeptFile } from './file.ts';
 
 /* Tasks and what a change to one does. Days are ISO days, effort is minutes, times are ISO instants. */
 
-/** A tie to a task that is waited for; lag in working days. */
-export interface PlanTie {
+/** A dependency to a task that is waited for; lag in working days. */
+export interface PlanDependency {
   readonly id: string;
   readonly number: number;
   readonly type: LinkType;
@@ -62,7 +62,7 @@ export interface PlanTask {
   readonly loggedMinutes: number;
   readonly stepsDone: number;
   readonly stepsAll: number;
-  readonly after: readonly PlanTie[];
+  readonly after: readonly PlanDependency[];
   readonly openPredecessors: number;
   readonly isShownToClient: boolean;
   readonly isChargeable: boolean;
@@ -78,7 +78,7 @@ export interface TaskStep {
   readonly isDone: boolean;
 }
 
-export interface TaskTie {
+export interface TaskDependency {
   readonly id: string;
   readonly number: number;
   readonly title: string;
@@ -97,8 +97,8 @@ export interface TaskSheet extends PlanTask {
   readonly engagement: { readonly id: string; readonly name: string; readonly client: ClientRef };
   readonly phase: string;
   readonly steps: readonly TaskStep[];
-  readonly waitsFor: readonly TaskTie[];
-  readonly holdsUp: readonly TaskTie[];
+  readonly waitsFor: readonly TaskDependency[];
+  readonly holdsUp: readonly TaskDependency[];
 }
 
 export interface TaskMove {

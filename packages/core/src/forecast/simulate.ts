@@ -121,14 +121,14 @@ export class Simulation {
   private finishOfTheRest({ runs, end }: Columns): Float64Array {
     const rest = new Float64Array(runs);
     for (let node = this.network.phaseCount; node < this.network.days.length; node++) {
-      if (this.isLate[node] === 1 || this.network.aside?.[node] === 1) continue;
+      if (this.isLate[node] === 1 || this.network.detached?.[node] === 1) continue;
       for (let run = 0; run < runs; run++) rest[run] = Math.max(rest[run] as number, end[node * runs + run] as number);
     }
     return rest;
   }
 
   private pass(columns: Columns, areLatePlaced: boolean): void {
-    const { order, mode, phaseStart, phaseCount, aside } = this.network;
+    const { order, mode, phaseStart, phaseCount, detached } = this.network;
     columns.reach.fill(NEVER);
     columns.reachedBy.fill(NOBODY);
     columns.finish.fill(0);
@@ -137,7 +137,7 @@ export class Simulation {
       const node = order[place] as number;
       if (mode[node] === FREE) this.placeFree(columns, node);
       else this.placeKept(columns, node);
-      if (node >= phaseCount && (aside === null || aside[node] === 0))
+      if (node >= phaseCount && (detached === null || detached[node] === 0))
         keepFurthest(columns, { node, ends: columns.finish, by: columns.last });
       const phase = phaseStart[node] as number;
       const isHeldBack = this.isLate[node] === 1 && !areLatePlaced;
@@ -210,7 +210,7 @@ export class Simulation {
     }
   }
 
-  /** What finish-finish and start-finish ties ask of the end of a task under way. */
+  /** What finish-finish and start-finish dependencies ask of the end of a task under way. */
   private stretch({ runs, start, end, because }: Columns, node: number): void {
     const { firstEdge, edgeKind, edgeSource, edgeWeight, days: planned } = this.network;
     for (let edge = firstEdge[node] as number; edge < (firstEdge[node + 1] as number); edge++) {

@@ -80,7 +80,7 @@ class Unfolding {
     const begin = this.factsOf(id).firstBegun === null ? [this.begin(group, atStart)] : [];
     if (this.factsOf(id).lastOver !== null) return begin;
     const parts = (this.tree.childrenOf.get(id) ?? []).map((part) => this.after(part, 'FS', 0));
-    return [...begin, { id: endOf(id), phase, days: 0, after: [...parts, ...atEnd], ...asideOf(group) }];
+    return [...begin, { id: endOf(id), phase, days: 0, after: [...parts, ...atEnd], ...detachedOf(group) }];
   }
 
   private begin(group: TaskInput, atStart: readonly LinkInput[]): TaskInput {
@@ -89,7 +89,7 @@ class Unfolding {
       ...{ id: beginOf(id), phase, days: 0, after: [...atStart, ...this.heldBy(parent ?? null)] },
       ...(anchor === undefined ? {} : { anchor }),
       ...(notBefore === undefined ? {} : { notBefore }),
-      ...asideOf(group),
+      ...detachedOf(group),
     };
   }
 
@@ -102,7 +102,7 @@ class Unfolding {
     return (task.after ?? []).map((link) => (this.isGroup(link?.task) ? this.after(link.task, link.type, link.lag ?? 0) : link));
   }
 
-  /** A tie to a task that may be a group: then to the joint, or the part that stands for it. */
+  /** A dependency to a task that may be a group: then to the joint, or the part that stands for it. */
   private after(id: string, type: LinkInput['type'], lag: number): LinkInput {
     if (!this.isGroup(id)) return { task: id, type, lag };
     if (type === 'FS' || type === 'FF') return { task: this.factsOf(id).lastOver?.id ?? endOf(id), type, lag };
@@ -130,7 +130,7 @@ class Unfolding {
   }
 }
 
-const asideOf = ({ isAside }: TaskInput): Pick<TaskInput, 'isAside'> => (isAside === undefined ? {} : { isAside });
+const detachedOf = ({ isDetached }: TaskInput): Pick<TaskInput, 'isDetached'> => (isDetached === undefined ? {} : { isDetached });
 
 const bindsStart = (link: LinkInput): boolean => link.type === 'FS' || link.type === 'SS';
 

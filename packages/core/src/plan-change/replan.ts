@@ -25,7 +25,7 @@ export interface Replan {
 
 /**
  * What moves if this moves. `input` is the engagement with the change made, `present` the
- * plan as it stands, `changed` the tasks touched. Only those and what follows them (by ties
+ * plan as it stands, `changed` the tasks touched. Only those and what follows them (by dependencies
  * or by phase order) take the computed days; the rest keeps its own, so that overdue work
  * stays overdue until somebody decides. Nothing is changed by asking.
  */

@@ -2,7 +2,7 @@ import { indexById, refuse, requireDay, requireId, requireList, requireObject, r
 import { isJoint } from '../nesting/joint.ts';
 import { ProblemError } from '../result.ts';
 import { findLoop, type IncomingGraph } from './loop.ts';
-import { groupByTarget, sortTopologically, withPhaseTies } from './order.ts';
+import { groupByTarget, sortTopologically, withPhaseDependencies } from './order.ts';
 import type { AnchorInput, LinkInput, PhaseInput, ScheduleInput, TaskInput } from './types.ts';
 
 /** How a node gets its place. */
@@ -43,7 +43,7 @@ export interface Network {
   readonly late: readonly LateTask[];
   readonly notBefore: readonly NotBefore[];
   /** Marks what stands beside the plan: the finish does not wait for it. Null when nothing does. */
-  readonly aside: Uint8Array | null;
+  readonly detached: Uint8Array | null;
 }
 
 /** A task that may not begin before a day; few have one, so they are kept apart. */
@@ -70,7 +70,7 @@ export function buildNetwork(input: ScheduleInput): Network {
   requireList(input.tasks, 'tasks');
   const builder = new NetworkBuilder(input.phases, input.tasks);
   input.phases.forEach((phase, index) => builder.addPhase(phase, index));
-  builder.addAside();
+  builder.addDetached();
   input.tasks.forEach((task, index) => builder.addTask(task, index));
   return builder.finish();
 }
@@ -97,17 +97,17 @@ class NetworkBuilder {
   private readonly phaseOffset: Int32Array;
   /** One more than are given when something stands beside the plan: it has a phase of its own nothing follows. */
   private readonly phaseCount: number;
-  private readonly aside: Uint8Array | null;
+  private readonly detached: Uint8Array | null;
 
   constructor(phases: readonly PhaseInput[], tasks: readonly TaskInput[]) {
     this.phases = phases;
     this.tasks = tasks;
     this.phaseIndex = indexById(phases, 'phases');
     this.taskIndex = indexById(tasks, 'tasks');
-    const isBesideAny = tasks.some((task) => task.isAside === true);
+    const isBesideAny = tasks.some((task) => task.isDetached === true);
     this.phaseCount = phases.length + (isBesideAny ? 1 : 0);
     const nodes = this.phaseCount * 2 + tasks.length;
-    this.aside = isBesideAny ? new Uint8Array(nodes) : null;
+    this.detached = isBesideAny ? new Uint8Array(nodes) : null;
     this.days = new Int32Array(nodes);
     let room = this.phaseCount * 2;
     for (let index = 0; index < tasks.length; index++) {
@@ -172,20 +172,20 @@ class NetworkBuilder {
   }
 
   /** The phase of what stands beside the plan: it begins with the engagement. */
-  addAside(): void {
+  addDetached(): void {
     const [from, until] = [this.phases.length, this.phaseEnd(this.phases.length)];
-    if (this.aside === null) return;
+    if (this.detached === null) return;
     this.edge(from, until, 0);
-    this.aside[from] = this.aside[until] = 1;
+    this.detached[from] = this.detached[until] = 1;
   }
 
   addTask(task: TaskInput, index: number): void {
     const own = this.phaseIndex.get(task.phase);
     if (own === undefined) return refusePhase(task);
     const node = this.taskNode(index);
-    const isAside = this.aside !== null && task.isAside === true;
-    if (isAside) (this.aside as Uint8Array)[node] = 1;
-    const phase = isAside ? this.phases.length : own;
+    const isDetached = this.detached !== null && task.isDetached === true;
+    if (isDetached) (this.detached as Uint8Array)[node] = 1;
+    const phase = isDetached ? this.phases.length : own;
     if (!isAbsent(task.actual) || !isAbsent(task.fixed)) this.readMode(task, node, () => `tasks[${task.id}]`);
     const anchor = isAbsent(task.anchor) ? AT_PHASE_START : readAnchor(task, task.anchor);
     // A pinned task keeps its day: its anchor asks nothing of it any more.
@@ -254,9 +254,9 @@ class NetworkBuilder {
       edgeWeight[to] = this.weights[from] as number;
       edgeKind[to] = this.kinds[from] as number;
     }
-    const ties = { firstEdge, edgeSource, phaseStart: this.phaseStart, phaseCount: this.phaseCount };
-    const order = sortTopologically(ties);
-    if (order === null) throw this.describeLoop(withPhaseTies(ties));
+    const dependencies = { firstEdge, edgeSource, phaseStart: this.phaseStart, phaseCount: this.phaseCount };
+    const order = sortTopologically(dependencies);
+    if (order === null) throw this.describeLoop(withPhaseDependencies(dependencies));
     return {
       phaseCount: this.phaseCount,
       taskCount: this.tasks.length,
@@ -275,7 +275,7 @@ class NetworkBuilder {
       phaseOffset: this.phaseOffset,
       late: this.late,
       notBefore: this.notBefore,
-      aside: this.aside,
+      detached: this.detached,
     };
   }
 

@@ -1,10 +1,10 @@
 import type { IncomingGraph } from './loop.ts';
 
 /**
- * What waits for what: ties as rows, and what every task has without a tie of its own, after
+ * What waits for what: dependencies as rows, and what every task has without a dependency of its own, after
  * the start of its phase and before the phase's end. Nodes are phase starts, phase ends, tasks.
  */
-export interface Ties extends IncomingGraph {
+export interface Dependencies extends IncomingGraph {
   readonly phaseCount: number;
   /** The start of the phase of each task node; −1 for the phases themselves. */
   readonly phaseStart: Int32Array;
@@ -25,11 +25,11 @@ export function groupByTarget(targets: Int32Array, nodes: number): { firstEdge: 
   return { firstEdge, position };
 }
 
-/** Kahn's algorithm; null when a loop is left. Linear in nodes + ties. */
-export function sortTopologically(ties: Ties): Int32Array | null {
-  const { firstEdge, phaseStart, phaseCount } = ties;
+/** Kahn's algorithm; null when a loop is left. Linear in nodes + dependencies. */
+export function sortTopologically(dependencies: Dependencies): Int32Array | null {
+  const { firstEdge, phaseStart, phaseCount } = dependencies;
   const nodes = phaseStart.length;
-  const out = outgoing(ties);
+  const out = outgoing(dependencies);
   const open = new Int32Array(nodes);
   for (let node = 0; node < nodes; node++) {
     open[node] = (open[node] as number) + (firstEdge[node + 1] as number) - (firstEdge[node] as number);
@@ -52,8 +52,11 @@ export function sortTopologically(ties: Ties): Int32Array | null {
   return filled === nodes ? order : null;
 }
 
-/** The same ties by source; a phase start also leads to its tasks. */
-function outgoing({ firstEdge, edgeSource, phaseStart, phaseCount }: Ties): { readonly first: Int32Array; readonly target: Int32Array } {
+/** The same dependencies by source; a phase start also leads to its tasks. */
+function outgoing({ firstEdge, edgeSource, phaseStart, phaseCount }: Dependencies): {
+  readonly first: Int32Array;
+  readonly target: Int32Array;
+} {
   const nodes = phaseStart.length;
   const firstTask = phaseCount * 2;
   const first = new Int32Array(nodes + 1);
@@ -73,8 +76,8 @@ function outgoing({ firstEdge, edgeSource, phaseStart, phaseCount }: Ties): { re
   return { first, target };
 }
 
-/** Every tie written out, for naming a loop. */
-export function withPhaseTies({ firstEdge, edgeSource, phaseStart, phaseCount }: Ties): IncomingGraph {
+/** Every dependency written out, for naming a loop. */
+export function withPhaseDependencies({ firstEdge, edgeSource, phaseStart, phaseCount }: Dependencies): IncomingGraph {
   const nodes = phaseStart.length;
   const targets: number[] = [];
   const sources: number[] = [];

@@ -70,7 +70,7 @@ function finishWithout(network: Network, placement: Placement): number {
   const late = new Set(network.late.map((task) => task.node));
   let finish = 0;
   for (let node = network.phaseCount; node < placement.end.length; node++) {
-    if (!late.has(node) && network.aside?.[node] !== 1) finish = Math.max(finish, placement.end[node] as number);
+    if (!late.has(node) && network.detached?.[node] !== 1) finish = Math.max(finish, placement.end[node] as number);
   }
   return finish;
 }
@@ -84,7 +84,7 @@ interface Pass {
 }
 
 function runForward(network: Network, axis: Axis, pass: Pass): Placement {
-  const { order, firstEdge, edgeSource, edgeKind, edgeWeight, days, mode, phaseStart, phaseOffset, phaseCount, aside } = network;
+  const { order, firstEdge, edgeSource, edgeKind, edgeWeight, days, mode, phaseStart, phaseOffset, phaseCount, detached } = network;
   const { lower, late, areLatePlaced } = pass;
   const start = new Int32Array(days.length);
   const end = new Int32Array(days.length);
@@ -95,8 +95,8 @@ function runForward(network: Network, axis: Axis, pass: Pass): Placement {
     const node = order[place] as number;
     const phase = phaseStart[node] as number;
     let needed = phase >= 0 ? (end[phase] as number) + (phaseOffset[node] as number) : (reach[node] as number);
-    // What stands aside owes its day to nobody: only its own ties hold it.
-    if (aside !== null && aside[node] === 1) needed = NEVER;
+    // What stands aside owes its day to nobody: only its own dependencies hold it.
+    if (detached !== null && detached[node] === 1) needed = NEVER;
     const last = firstEdge[node + 1] as number;
     for (let edge = firstEdge[node] as number; edge < last; edge++) {
       const source = edgeSource[edge] as number;
@@ -115,7 +115,7 @@ function runForward(network: Network, axis: Axis, pass: Pass): Placement {
       placeKept(network, axis, { node, needed, start, end, missed });
     }
     const until = end[node] as number;
-    if (node >= phaseCount && until > finish && (aside === null || aside[node] === 0)) finish = until;
+    if (node >= phaseCount && until > finish && (detached === null || detached[node] === 0)) finish = until;
     if (phase >= 0 && until > (reach[phase + phaseCount] as number) && (!isLate || areLatePlaced)) reach[phase + phaseCount] = until;
   }
   return { start, end, missed, finish };
@@ -150,7 +150,7 @@ function placeKept(network: Network, axis: Axis, kept: KeptNode): void {
   }
 }
 
-/** What finish-finish and start-finish ties ask of the end of a task under way. */
+/** What finish-finish and start-finish dependencies ask of the end of a task under way. */
 function endNeeded(network: Network, kept: KeptNode, days: number): number {
   let needed = NEVER;
   for (let edge = network.firstEdge[kept.node] as number; edge < (network.firstEdge[kept.node + 1] as number); edge++) {

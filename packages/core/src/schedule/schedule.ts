@@ -136,7 +136,13 @@ function taskRenderer(network: Network, solution: Solution, dayAt: Rendering['da
     const slack = (lateStart[node] as number) - from;
     const isMilestone = until === from;
     const first = dayAt(isMilestone && (from > 0 || mode[node] !== FREE) ? from - 1 : from);
-    return { id, start: first, finish: isMilestone ? first : dayAt(until - 1), slack, critical: slack <= 0 && network.aside?.[node] !== 1 };
+    return {
+      id,
+      start: first,
+      finish: isMilestone ? first : dayAt(until - 1),
+      slack,
+      critical: slack <= 0 && network.detached?.[node] !== 1,
+    };
   };
 }
 

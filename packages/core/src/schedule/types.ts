@@ -2,7 +2,7 @@ import type { AnchorAt, LinkType, PhaseEdge } from '../words.ts';
 import type { CalendarInput } from '../calendar/calendar.ts';
 import type { IsoDay } from '../calendar/day.ts';
 
-/** A tie to a predecessor; `lag` in open days, may be negative. */
+/** A dependency to a predecessor; `lag` in open days, may be negative. */
 export interface LinkInput {
   readonly task: string;
   readonly type: LinkType;
@@ -46,7 +46,7 @@ export interface TaskInput {
   readonly fixed?: IsoDay;
   readonly actual?: ActualInput;
   readonly remaining?: number;
-  readonly isAside?: boolean;
+  readonly isDetached?: boolean;
 }
 
 /** Everything `schedule` needs. With `today` the plan is that of a running engagement. */

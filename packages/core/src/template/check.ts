@@ -20,7 +20,7 @@ export function toSchedulePlan({ phases, tasks }: Pick<TemplateContent, 'phases'
       phase: task.phaseId,
       days: task.days,
       anchor: task.anchor,
-      after: task.after.map((tie) => ({ task: tie.taskId, type: tie.type, lag: tie.lag })),
+      after: task.after.map((dependency) => ({ task: dependency.taskId, type: dependency.type, lag: dependency.lag })),
       ...(task.parentId === null ? {} : { parent: task.parentId }),
     })),
   };
@@ -100,11 +100,11 @@ function treeFaults(tasks: readonly TemplateTask[]): TemplateFault[] {
         message: `“${task.title}” stands in another phase than “${parent.title}” it is a part of.`,
       });
     const above = new Set(ancestorsOf(tree, task.id));
-    for (const tie of task.after)
-      if (above.has(tie.taskId))
+    for (const dependency of task.after)
+      if (above.has(dependency.taskId))
         own.push({
           at: `tasks[${task.id}].after`,
-          message: `“${task.title}” is a part of “${titleOf.get(tie.taskId)}” and cannot wait for it.`,
+          message: `“${task.title}” is a part of “${titleOf.get(dependency.taskId)}” and cannot wait for it.`,
         });
     if (tree.childrenOf.has(task.id) && (task.anchor.at === 'before-phase-end' || task.anchor.at === 'before-promise'))
       own.push({
@@ -135,7 +135,7 @@ function wayFaults({ ways, tasks, phases }: TemplateContent): TemplateFault[] {
   });
 }
 
-/** Loops and unknown ties, as the scheduler finds them. */
+/** Loops and unknown dependencies, as the scheduler finds them. */
 function planFaults(content: TemplateContent): TemplateFault[] {
   const nameOf = new Map([
     ...content.tasks.map((task) => [task.id, task.title] as const),

@@ -17,7 +17,7 @@ export function freeStateLine({ phases }: Pick<TemplateContent, 'phases'>, wante
 }
 
 /**
- * Chosen phases of one template behind those of another. They keep their order and the ties
+ * Chosen phases of one template behind those of another. They keep their order and the dependencies
  * among themselves; what led out of them is gone, and the first follows the last phase there
  * was. `idOf` gives each part its id in the new place; `takenFromId` is the template they
  * come from, where that is to be known.
@@ -55,7 +55,9 @@ export function composeTemplate<
         id: own(task.id),
         phaseId: own(task.phaseId),
         parentId: task.parentId === null ? null : own(task.parentId),
-        after: task.after.filter((tie) => taken.has(tie.taskId)).map((tie) => ({ ...tie, taskId: own(tie.taskId) })),
+        after: task.after
+          .filter((dependency) => taken.has(dependency.taskId))
+          .map((dependency) => ({ ...dependency, taskId: own(dependency.taskId) })),
       })),
     ],
     ways: [
@@ -67,8 +69,8 @@ export function composeTemplate<
 
 /**
  * All tasks of a template for single tasks, in a phase of another, behind the others there.
- * They keep the ties among themselves. Placed by the phase they are in: an anchor at their own
- * phase stays, ties to what is not taken are gone. The content itself when it has no such phase.
+ * They keep the dependencies among themselves. Placed by the phase they are in: an anchor at their own
+ * phase stays, dependencies to what is not taken are gone. The content itself when it has no such phase.
  */
 export function composeTasks(
   content: TemplateContent,
@@ -83,7 +85,9 @@ export function composeTasks(
     id: own(task.id),
     phaseId: into.phaseId,
     parentId: task.parentId === null ? null : own(task.parentId),
-    after: task.after.filter((tie) => ids.has(tie.taskId)).map((tie) => ({ ...tie, taskId: own(tie.taskId) })),
+    after: task.after
+      .filter((dependency) => ids.has(dependency.taskId))
+      .map((dependency) => ({ ...dependency, taskId: own(dependency.taskId) })),
     ...(task.parentId === null ? { takenFromId: into.takenFromId } : {}),
   }));
   return { ...content, tasks: [...content.tasks, ...tasks] };

@@ -110,7 +110,11 @@ export function toExchange(content: TemplateContent, { kind, roleName, fieldOf, 
       ...(task.anchor.at === 'phase-start' && task.anchor.offset === 0 ? {} : { anchor: task.anchor }),
       ...list(
         'after',
-        task.after.map((tie) => ({ task: key(tie.taskId), ...given('type', tie.type, 'FS'), ...given('lag', tie.lag, 0) })),
+        task.after.map((dependency) => ({
+          task: key(dependency.taskId),
+          ...given('type', dependency.type, 'FS'),
+          ...given('lag', dependency.lag, 0),
+        })),
       ),
       ...list('steps', task.steps),
       ...given('priority', task.priority, 'normal'),

@@ -40,7 +40,7 @@ export interface TemplateFromPlan {
 
 /**
  * Turns an engagement into a template. Days become anchors again by the shortest true
- * description: what only follows others keeps its ties and nothing else; a fixed day or an
+ * description: what only follows others keeps its dependencies and nothing else; a fixed day or an
  * earliest day becomes the working days since its phase began; what lies before that cannot be
  * told so, and is said. People become roles, those
  * who help too. Days, people and addresses in
@@ -75,7 +75,7 @@ export function templateFromPlan(plan: PlannedEngagement, measure: Measure): Tem
       ownFields: task.ownFields.map(opened),
       parentId: task.parentId !== null && ids.has(task.parentId) ? task.parentId : null,
       anchor: anchor ?? { at: 'phase-start', offset: 0 },
-      after: task.after.filter((tie) => ids.has(tie.taskId)),
+      after: task.after.filter((dependency) => ids.has(dependency.taskId)),
       ...(measure === 'real' && !groups.has(task.id) ? realMeasures(task, calendar) : {}),
     };
   });

@@ -170,7 +170,7 @@ class Reader extends ValueReader {
       estimateMinutes: task['minutes'] === undefined ? null : this.whole(task, `${at}/minutes`, { least: 0, usual: 0 }),
       days: this.whole(task, `${at}/days`, { least: 0 }),
       anchor: this.anchor(task, at),
-      after: this.items(task, 'after', at).flatMap((tie, place) => this.tie(tie, `${at}/after/${place}`)),
+      after: this.items(task, 'after', at).flatMap((dependency, place) => this.dependency(dependency, `${at}/after/${place}`)),
       steps: this.texts(task, 'steps', at),
       priority: this.choice(task, `${at}/priority`, { choices: PRIORITIES, usual: 'normal' }),
       labels: this.texts(task, 'labels', at),
@@ -198,10 +198,10 @@ class Reader extends ValueReader {
     };
   }
 
-  private tie(tie: Item, at: string): TemplateTask['after'][number][] {
-    const taskId = this.named(tie['task'], `${at}/task`);
-    const type = this.choice(tie, `${at}/type`, { choices: TYPES, usual: 'FS' }) as LinkType;
-    const lag = this.whole(tie, `${at}/lag`, { least: -MOST, usual: 0 });
+  private dependency(dependency: Item, at: string): TemplateTask['after'][number][] {
+    const taskId = this.named(dependency['task'], `${at}/task`);
+    const type = this.choice(dependency, `${at}/type`, { choices: TYPES, usual: 'FS' }) as LinkType;
+    const lag = this.whole(dependency, `${at}/lag`, { least: -MOST, usual: 0 });
     return taskId === null ? [] : [{ taskId, type, lag }];
   }
 

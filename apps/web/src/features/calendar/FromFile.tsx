@@ -1,3 +1,4 @@
+import { Trouble } from '../../ui/text.tsx';
 import type { CalendarFile } from '@crew/contract';
 import { useState } from 'react';
 import { FileTrigger } from 'react-aria-components';
@@ -64,11 +65,7 @@ export function FromFile<Kept extends CalendarFile>({ path, label, today, onKept
       <FileTrigger acceptedFileTypes={['text/calendar', '.ics']} onSelect={(files) => void read(files)}>
         <Button isDisabled={isBusy}>{label}</Button>
       </FileTrigger>
-      {trouble === undefined ? null : (
-        <p role="alert" style={{ color: 'var(--brick)', marginTop: 6 }}>
-          {trouble}
-        </p>
-      )}
+      <Trouble words={trouble} />
       {file === null ? null : (
         <FilePreview name={file.name} found={file.found} today={today} onKeep={() => void keep(file.text)} onLeave={() => setFile(null)} />
       )}

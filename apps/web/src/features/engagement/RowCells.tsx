@@ -146,6 +146,6 @@ function noteOf(task: PlanTask, leaves: readonly PlanTask[], today: string): { r
   }
   if (task.isGroup) return { text: `${leaves.filter((leaf) => leaf.status === 'done').length} of ${leaves.length}`, isBad: false };
   if (task.openPredecessors > 0 && task.status === 'queued')
-    return { text: `after ${task.after.map((tie) => tie.number).join(', ')}`, isBad: false };
+    return { text: `after ${task.after.map((dependency) => dependency.number).join(', ')}`, isBad: false };
   return { text: '', isBad: false };
 }

@@ -1,3 +1,4 @@
+import { Trouble } from '../../ui/text.tsx';
 import { perform } from '../../session/perform.ts';
 import type { PlanChanged, PlanEffect } from '@crew/contract';
 import { useState } from 'react';
@@ -53,11 +54,7 @@ export function TakePart({ ask, take, action, said, onTaken }: TakeProps) {
           <EffectWords effect={effect} today={today} />
         </div>
       )}
-      {message === undefined ? null : (
-        <p role="alert" style={{ color: 'var(--brick)' }}>
-          {message}
-        </p>
-      )}
+      <Trouble words={message} />
       <div style={{ marginTop: 10 }}>
         <Button kind="primary" isDisabled={ask === null || error !== undefined} onPress={() => void run()}>
           {action}

@@ -1,3 +1,4 @@
+import { Trouble } from '../../ui/text.tsx';
 import { MOST_FILE_BYTES, type KeptFile } from '@crew/contract';
 import { useState } from 'react';
 import { DropZone, FileTrigger, type FileDropItem } from 'react-aria-components';
@@ -104,11 +105,7 @@ export function FileList({ files, onAdd, onTakeAway, note }: FileListProps) {
             {files.length === 0 ? note : 'or drop it here'}
           </p>
         )}
-        {trouble === undefined ? null : (
-          <p role="alert" style={{ color: 'var(--brick)', fontSize: 12.5, marginTop: 4 }}>
-            {trouble}
-          </p>
-        )}
+        <Trouble words={trouble} />
       </Zone>
     </SheetPart>
   );

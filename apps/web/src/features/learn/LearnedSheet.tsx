@@ -1,3 +1,4 @@
+import { Trouble } from '../../ui/text.tsx';
 import { perform } from '../../session/perform.ts';
 import { can, type LearnedExtra, type LearnedRun, type LearnedTask, type LearnedTemplate, type TemplateContentView } from '@crew/contract';
 import { useCallback, useMemo, useState } from 'react';
@@ -124,11 +125,7 @@ function Learned({ templateId, learned, onTaken }: LearnedProps) {
       <Extras extras={learned.extras} chosen={chosen} mayChoose={can(me, 'learn.apply')} onToggle={toggle} />
       {can(me, 'learn.apply') && proposals > 0 ? (
         <Foot>
-          {problem === null ? null : (
-            <p role="alert" style={{ color: 'var(--brick)', marginBottom: 6 }}>
-              {problem}
-            </p>
-          )}
+          <Trouble words={problem} />
           {learned.isChanged ? (
             <p style={{ color: 'var(--amber)', fontSize: 12.5, marginBottom: 6 }}>
               The template has changes that are no version yet; they come along.

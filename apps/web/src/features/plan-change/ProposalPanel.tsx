@@ -1,3 +1,4 @@
+import { Trouble } from '../../ui/text.tsx';
 import type { PlanEffect } from '@crew/contract';
 import type { ReactNode } from 'react';
 import styled from 'styled-components';
@@ -60,9 +61,7 @@ export function ProposalPanel({ proposing, more }: { readonly proposing: Proposi
       <h2>{proposal.title}</h2>
       <p>{proposal.note} Not saved yet.</p>
       {problem !== null ? (
-        <p role="alert" style={{ color: 'var(--brick)', marginTop: 10 }}>
-          {problem}
-        </p>
+        <Trouble words={problem} />
       ) : effect === undefined ? (
         <p style={{ marginTop: 10 }}>Working out what moves…</p>
       ) : (

@@ -1,7 +1,7 @@
 import { compileCalendar, type Calendar } from '@crew/core';
 import type { PlanTask } from '@crew/contract';
 import { plan, planTask } from '../../../test/samples.ts';
-import { moveProposal, pinned, stretchProposal, tieProposal, workingStep } from './proposals.ts';
+import { moveProposal, pinned, stretchProposal, dependencyProposal, workingStep } from './proposals.ts';
 
 const TODAY = '2026-11-23';
 const calendar = ((): Calendar => {
@@ -55,11 +55,11 @@ test.each<[string, Partial<PlanTask>, number, number | null]>([
   expect(stretchProposal(task(more), days)?.tasks[0]?.days ?? null).toBe(expected);
 });
 
-test('a tie stands beside those that are there, and replaces another to the same task', () => {
+test('a dependency stands beside those that are there, and replaces another to the same task', () => {
   const [from, to] = [task({ id: 'a', title: 'Cut' }), task({ after: [{ id: 'b', number: 2, type: 'SS', lag: 1 }] })];
-  expect(tieProposal(from, to, 'FS')).toEqual({
+  expect(dependencyProposal(from, to, 'FS')).toEqual({
     title: 'If “Signs set” waits for “Cut”',
-    note: 'You tied them: “Signs set” begins after the end of “Cut”.',
+    note: 'You added a dependency: “Signs set” begins after the end of “Cut”.',
     tasks: [
       {
         id: 't1',
@@ -71,9 +71,9 @@ test('a tie stands beside those that are there, and replaces another to the same
       },
     ],
   });
-  expect(tieProposal({ ...from, id: 'b' }, to, 'FF')?.tasks[0]?.after).toEqual([{ taskId: 'b', type: 'FF', lag: 0 }]);
-  expect(tieProposal({ ...from, id: 'b' }, to, 'SS')).toBeNull();
-  expect(tieProposal(to, to, 'FS')).toBeNull();
+  expect(dependencyProposal({ ...from, id: 'b' }, to, 'FF')?.tasks[0]?.after).toEqual([{ taskId: 'b', type: 'FF', lag: 0 }]);
+  expect(dependencyProposal({ ...from, id: 'b' }, to, 'SS')).toBeNull();
+  expect(dependencyProposal(to, to, 'FS')).toBeNull();
 });
 
 test('calendar days become working days: a weekend is stepped over', () => {

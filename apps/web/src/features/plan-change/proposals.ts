@@ -55,13 +55,15 @@ export function stretchProposal(task: PlanTask, days: number): Proposal | null {
   };
 }
 
-/** A tie from one task to another, beside those it has. Null when it is tied so already, or to itself. */
-export function tieProposal(from: PlanTask, to: PlanTask, type: LinkType): Proposal | null {
-  if (from.id === to.id || to.after.some((tie) => tie.id === from.id && tie.type === type)) return null;
-  const others = to.after.filter((tie) => tie.id !== from.id).map(({ id, type: kind, lag }) => ({ taskId: id, type: kind, lag }));
+/** A dependency from one task to another, beside those it has. Null when there is one of that type already, or to itself. */
+export function dependencyProposal(from: PlanTask, to: PlanTask, type: LinkType): Proposal | null {
+  if (from.id === to.id || to.after.some((dependency) => dependency.id === from.id && dependency.type === type)) return null;
+  const others = to.after
+    .filter((dependency) => dependency.id !== from.id)
+    .map(({ id, type: kind, lag }) => ({ taskId: id, type: kind, lag }));
   return {
     title: `If “${to.title}” waits for “${from.title}”`,
-    note: `You tied them: “${to.title}” ${LINK_TYPE_WORDS[type]} “${from.title}”.`,
+    note: `You added a dependency: “${to.title}” ${LINK_TYPE_WORDS[type]} “${from.title}”.`,
     tasks: [{ id: to.id, version: to.version, after: [...others, { taskId: from.id, type, lag: 0 }] }],
   };
 }

@@ -1,3 +1,4 @@
+import { Trouble } from '../../ui/text.tsx';
 import { backBy, perform, performOrThrow } from '../../session/perform.ts';
 import type { TaskSeriesView, TaskSheet } from '@crew/contract';
 import { useState } from 'react';
@@ -10,7 +11,7 @@ import { SheetPart } from '../../ui/Sheet.tsx';
 import { FormButton, SmallForm } from '../../ui/SmallForm.tsx';
 import { dayWords } from '../../words/format.ts';
 import { ruleWords } from '../../words/rhythm.ts';
-import { FORM_WIDTH, repeatWords, Trouble } from './repeat-words.tsx';
+import { FORM_WIDTH, repeatWords } from './repeat-words.tsx';
 import { capital, occurrenceWords, RuleEditor, useRuleDraft } from './RuleEditor.tsx';
 import { useInTurn } from './use-in-turn.ts';
 

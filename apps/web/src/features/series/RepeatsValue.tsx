@@ -1,3 +1,4 @@
+import { Trouble } from '../../ui/text.tsx';
 import { performOrThrow } from '../../session/perform.ts';
 import type { TaskSeriesView, TaskSheet } from '@crew/contract';
 import { useState } from 'react';
@@ -7,7 +8,7 @@ import { FormButton, SmallForm } from '../../ui/SmallForm.tsx';
 import { Tick } from '../../ui/Tick.tsx';
 import { ruleWords } from '../../words/rhythm.ts';
 import { ValueButton } from '../task/editors.tsx';
-import { FORM_WIDTH, repeatWords, Trouble } from './repeat-words.tsx';
+import { FORM_WIDTH, repeatWords } from './repeat-words.tsx';
 import { RuleEditor, useRuleDraft } from './RuleEditor.tsx';
 
 /** What can repeat: work of its own that is not over. */

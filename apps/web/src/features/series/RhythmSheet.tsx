@@ -1,3 +1,4 @@
+import { Trouble } from '../../ui/text.tsx';
 import { backBy, perform, type Step } from '../../session/perform.ts';
 import type { RhythmChanged, SeriesView } from '@crew/contract';
 import { useState } from 'react';
@@ -51,12 +52,7 @@ export function RhythmTrial({ series, trying, today, onTaken }: TrialProps) {
     if (isDone) onTaken();
     else setBusy(false);
   };
-  if (problem !== null)
-    return (
-      <p role="alert" style={{ marginTop: 11, color: 'var(--brick)' }}>
-        {problem}
-      </p>
-    );
+  if (problem !== null) return <Trouble words={problem} />;
   if (isSame || rule === null)
     return (
       <p style={{ marginTop: 11, color: 'var(--ink-2)' }}>
@@ -74,11 +70,7 @@ export function RhythmTrial({ series, trying, today, onTaken }: TrialProps) {
           <RhythmAnswer tried={tried} today={today} onFrom={(from) => trying.change({ from })} />
         </div>
       )}
-      {trouble === null ? null : (
-        <p role="alert" style={{ marginTop: 8, color: 'var(--brick)' }}>
-          {trouble}
-        </p>
-      )}
+      <Trouble words={trouble} />
       <Button kind="primary" style={{ marginTop: 13 }} isDisabled={tried === undefined || isBusy} onPress={() => void take()}>
         Make it {rhythmWords({ from: asked.from, rule, each: asked.each }, today)} from {dayWords(asked.from, today)}
       </Button>

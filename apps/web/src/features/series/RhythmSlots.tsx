@@ -1,3 +1,4 @@
+import { Stack } from '../../ui/text.tsx';
 import type { SeriesView } from '@crew/contract';
 import { useState } from 'react';
 import styled from 'styled-components';
@@ -27,7 +28,7 @@ export function RhythmSlots({
 }) {
   const { asked, change } = trying;
   return (
-    <div style={{ display: 'flex', flexDirection: 'column', gap: 9 }}>
+    <Stack>
       {series.kind === 'line' && asked.draft.unit === 'week' ? (
         <PaceSlots trying={trying} />
       ) : (
@@ -36,7 +37,7 @@ export function RhythmSlots({
       <div style={{ width: 170 }}>
         <DayField label="From" isTight today={today} value={asked.from} onChange={(from) => (from === '' ? undefined : change({ from }))} />
       </div>
-    </div>
+    </Stack>
   );
 }
 

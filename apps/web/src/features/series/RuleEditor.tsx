@@ -1,3 +1,4 @@
+import { Stack } from '../../ui/text.tsx';
 import { ON_CLOSED, type OnClosed } from '@crew/core';
 import { useState } from 'react';
 import styled from 'styled-components';
@@ -59,7 +60,7 @@ export function RuleEditor({ editing, from, today, lasting, first }: EditorProps
   const { days, problem } = useRuleDays(rule, from, onClosed);
   const shown = (days ?? []).filter((occurrence) => occurrence.day !== first).slice(0, first === undefined ? 5 : 4);
   return (
-    <div style={{ display: 'flex', flexDirection: 'column', gap: 9 }}>
+    <Stack>
       <RuleSlots draft={draft} onChange={change} day={from} today={today} lasting={lasting} />
       <Choose
         label="On a closed day"
@@ -86,7 +87,7 @@ export function RuleEditor({ editing, from, today, lasting, first }: EditorProps
           </>
         )}
       </Note>
-    </div>
+    </Stack>
   );
 }
 

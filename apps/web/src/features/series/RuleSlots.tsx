@@ -1,3 +1,4 @@
+import { Stack } from '../../ui/text.tsx';
 import { ToggleButton, ToggleButtonGroup } from 'react-aria-components';
 import styled from 'styled-components';
 import { DayField } from '../../ui/DayField.tsx';
@@ -48,7 +49,7 @@ export function RuleSlots({ draft, onChange, day, today, lasting }: SlotsProps) 
   const set = (more: Partial<RuleDraft>): void => onChange({ ...draft, ...more });
   const { ending } = draft;
   return (
-    <div style={{ display: 'flex', flexDirection: 'column', gap: 8 }}>
+    <Stack gap={8}>
       <Sentence>
         <span>Every</span>
         <div style={{ width: 46 }}>
@@ -135,7 +136,7 @@ export function RuleSlots({ draft, onChange, day, today, lasting }: SlotsProps) 
           </div>
         ) : null}
       </Sentence>
-    </div>
+    </Stack>
   );
 }
 

@@ -1,3 +1,4 @@
+import { Trouble } from '../../ui/text.tsx';
 import { troubleWords } from '../../api/client.ts';
 import type { SeriesView } from '@crew/contract';
 import type { Carry } from '@crew/core';
@@ -12,7 +13,6 @@ import { FormButton, SmallForm } from '../../ui/SmallForm.tsx';
 import { notify } from '../../ui/toasts.tsx';
 import { count, hours, hourWords, parseHours } from '../../words/format.ts';
 import { ValueButton } from '../task/editors.tsx';
-import { Trouble } from './repeat-words.tsx';
 import { CARRY_WORDS } from './series-words.ts';
 import type { SeriesSteps } from './use-series-steps.ts';
 

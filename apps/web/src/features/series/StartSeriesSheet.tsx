@@ -1,3 +1,4 @@
+import { Trouble } from '../../ui/text.tsx';
 import { performOrThrow } from '../../session/perform.ts';
 import type { SeriesKind, SeriesPlaces, SeriesView } from '@crew/contract';
 import type { Carry } from '@crew/core';
@@ -11,7 +12,6 @@ import { Segmented } from '../../ui/Segmented.tsx';
 import { Sheet } from '../../ui/Sheet.tsx';
 import { SmallForm } from '../../ui/SmallForm.tsx';
 import { dayWords, parseHours } from '../../words/format.ts';
-import { Trouble } from './repeat-words.tsx';
 import { RuleEditor, useRuleDraft } from './RuleEditor.tsx';
 import { CARRY_WORDS } from './series-words.ts';
 import { nextMonday } from './use-rhythm-try.ts';

@@ -8,11 +8,3 @@ export const FORM_WIDTH = 372;
 /** How a series repeats, or since when it does not any more. */
 export const repeatWords = (series: Pick<TaskSeriesView, 'rule' | 'stoppedOn'>, today: string): string =>
   series.stoppedOn === null ? ruleWords(series.rule, today) : `stopped from ${shortDay(series.stoppedOn, today)}`;
-
-/** What was refused, in words. */
-export const Trouble = ({ words }: { readonly words: string | undefined }) =>
-  words === undefined ? null : (
-    <p role="alert" style={{ color: 'var(--brick)', fontSize: 12.5 }}>
-      {words}
-    </p>
-  );

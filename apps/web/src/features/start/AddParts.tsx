@@ -1,3 +1,4 @@
+import { Stack } from '../../ui/text.tsx';
 import type { DryRun } from '@crew/contract';
 import { useState } from 'react';
 import { useEngagements, usePlan } from '../../api/queries.ts';
@@ -47,7 +48,7 @@ function KeptForm({ state, run, onClose }: FormProps) {
   const [templateId, setTemplate] = useState<string | null>(null);
   const [phaseId, setPhase] = useState<string | null>(run.phases[0]?.id ?? null);
   return (
-    <div style={{ display: 'flex', flexDirection: 'column', gap: 8 }}>
+    <Stack gap={8}>
       <KeptChoice value={templateId} onChange={setTemplate} />
       <IntoPhase run={run} value={phaseId} onChange={setPhase} />
       <Button
@@ -61,7 +62,7 @@ function KeptForm({ state, run, onClose }: FormProps) {
       >
         Put it there
       </Button>
-    </div>
+    </Stack>
   );
 }
 

@@ -93,8 +93,8 @@ function CopyNote({ state }: { readonly state: StartState }) {
   return (
     <div style={{ marginBottom: 8 }}>
       <p>
-        Copies <strong>{state.run?.copyOf?.name ?? '…'}</strong>: tasks, ties, steps, files and people as they were planned, on days of its
-        own.
+        Copies <strong>{state.run?.copyOf?.name ?? '…'}</strong>: tasks, dependencies, steps, files and people as they were planned, on days
+        of its own.
       </p>
       {notes.length === 0 ? null : (
         <ul style={{ maxHeight: 120, overflow: 'auto', color: 'var(--ink-2)', fontSize: 12.5 }} tabIndex={0} aria-label="Not carried over">

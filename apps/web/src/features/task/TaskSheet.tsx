@@ -23,7 +23,7 @@ import { LogTime } from './LogTime.tsx';
 import { OutsideEditor } from './OutsideEditor.tsx';
 import { Steps } from './Steps.tsx';
 import { Description, TitleField } from './texts.tsx';
-import { HoldsUp, WaitsFor } from './TieEditor.tsx';
+import { HoldsUp, WaitsFor } from './DependencyEditor.tsx';
 import type { TaskEditing } from './use-task-edit.ts';
 import { WhenEditor } from './WhenEditor.tsx';
 

@@ -39,17 +39,17 @@ describe('what it waits for', () => {
   const after = [{ id: 't3', number: 9, type: 'SS' as const, lag: 2 }];
 
   test('is said in words, with the kind and the days between', async () => {
-    await open('ties', { waitsFor, after });
-    expect(screen.getByRole('button', { name: 'Change the tie to Posts dug' }).textContent).toBe('begins with it, 2 days later');
+    await open('dependencies', { waitsFor, after });
+    expect(screen.getByRole('button', { name: 'Edit dependency on Posts dug' }).textContent).toBe('begins with it, 2 days later');
   });
 
-  test('a new tie is found by typing, shown with what it would do, and stands beside the others', async () => {
+  test('a new dependency is found by typing, shown with what it would do, and stands beside the others', async () => {
     const page = await open('types', { waitsFor, after });
-    await press('Tie to another task');
+    await press('New dependency…');
     await userEvent.type(await screen.findByRole('combobox', { name: /The other task/ }), 'labels');
     await userEvent.click(await screen.findByRole('option', { name: /Labels hung/ }));
     expect(await screen.findByLabelText('What this would do')).toBeTruthy();
-    await press('Tie them');
+    await press('Add dependency');
     await waitFor(() =>
       expect(lastEdit(page)).toEqual({
         version: 3,
@@ -65,17 +65,17 @@ describe('what it waits for', () => {
     const page = await open('loops', { waitsFor, after });
     const message = 'These wait on each other: Signs set → Posts dug → Signs set. Remove one link.';
     page.network.answer('POST /tasks/t1/preview', 409, { code: 'waits-in-a-loop', message });
-    await press('Change the tie to Posts dug');
+    await press('Edit dependency on Posts dug');
     await userEvent.clear(await screen.findByLabelText(/Working days between/));
     await userEvent.type(screen.getByLabelText(/Working days between/), '0');
     expect((await screen.findByRole('alert')).textContent).toBe(message);
     expect(screen.getByRole('button', { name: 'Save' }).hasAttribute('disabled')).toBe(true);
   });
 
-  test('a tie is taken away', async () => {
+  test('a dependency is taken away', async () => {
     const page = await open('unties', { waitsFor, after });
-    await press('Change the tie to Posts dug');
-    await userEvent.click(await screen.findByRole('button', { name: 'Remove the tie' }));
+    await press('Edit dependency on Posts dug');
+    await userEvent.click(await screen.findByRole('button', { name: 'Remove dependency' }));
     await waitFor(() => expect(lastEdit(page)).toEqual({ version: 3, after: [] }));
   });
 });
@@ -170,7 +170,7 @@ test('days that are not those promised are said', async () => {
 test('somebody with only their own tasks reads all this and changes none of it', async () => {
   await open('own', {}, { ...teo, access: 'freelancer' });
   const sheet = screen.getByRole('complementary', { name: 'Task' });
-  expect(within(sheet).queryByRole('button', { name: 'Tie to another task' })).toBeNull();
+  expect(within(sheet).queryByRole('button', { name: 'New dependency…' })).toBeNull();
   expect(within(sheet).queryByLabelText('Add a subtask')).toBeNull();
 });
 

@@ -77,39 +77,41 @@ function PhasePlace({ task, content }: { readonly task: TemplateTask; readonly c
 }
 
 /** What a task waits for, each by its kind and days between. */
-export function PresetTies({ task, content, set }: PresetPartProps & { readonly content: TemplateContent }) {
+export function PresetDependencies({ task, content, set }: PresetPartProps & { readonly content: TemplateContent }) {
   const titleOf = (id: string): string => content.tasks.find((other) => other.id === id)?.title ?? '';
-  const others = content.tasks.filter((other) => other.id !== task.id && !task.after.some((tie) => tie.taskId === other.id));
+  const others = content.tasks.filter((other) => other.id !== task.id && !task.after.some((dependency) => dependency.taskId === other.id));
   const change = (taskId: string, next: Partial<TemplateTask['after'][number]>): void =>
-    set({ after: task.after.map((tie) => (tie.taskId === taskId ? { ...tie, ...next } : tie)) });
+    set({ after: task.after.map((dependency) => (dependency.taskId === taskId ? { ...dependency, ...next } : dependency)) });
   return (
     <SheetPart>
       <h3>Waits for</h3>
-      {task.after.map((tie) => (
+      {task.after.map((dependency) => (
         <div
-          key={tie.taskId}
+          key={dependency.taskId}
           style={{ display: 'grid', gridTemplateColumns: 'minmax(0,1fr) 62px auto', gap: 6, alignItems: 'end', marginBottom: 8 }}
         >
           <Choose
-            label={titleOf(tie.taskId)}
+            label={titleOf(dependency.taskId)}
             choices={LINK_TYPE.map((id) => ({ id, name: LINK_TYPE_WORDS[id] }))}
-            value={tie.type}
-            onChange={(type) => change(tie.taskId, { type: type as LinkType })}
+            value={dependency.type}
+            onChange={(type) => change(dependency.taskId, { type: type as LinkType })}
             isTight
           />
           <Typed
             label="± days"
-            value={String(tie.lag)}
+            value={String(dependency.lag)}
             read={(text) => {
               const lag = wholeDays(text);
-              return lag === null ? null : { after: task.after.map((other) => (other.taskId === tie.taskId ? { ...other, lag } : other)) };
+              return lag === null
+                ? null
+                : { after: task.after.map((other) => (other.taskId === dependency.taskId ? { ...other, lag } : other)) };
             }}
             set={set}
           />
           <Button
             kind="quiet"
-            aria-label={`Do not wait for ${titleOf(tie.taskId)}`}
-            onPress={() => set({ after: task.after.filter((other) => other.taskId !== tie.taskId) })}
+            aria-label={`Do not wait for ${titleOf(dependency.taskId)}`}
+            onPress={() => set({ after: task.after.filter((other) => other.taskId !== dependency.taskId) })}
           >
             ✕
           </Button>

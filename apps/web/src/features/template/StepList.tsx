@@ -6,7 +6,7 @@ import { Button } from '../../ui/Button.tsx';
 import { Panel } from '../../ui/layout.tsx';
 import { Tag } from '../../ui/marks.tsx';
 import { count } from '../../words/format.ts';
-import { addPhase, addTask, newId, removeWay, untie } from './content.ts';
+import { addPhase, addTask, newId, removeWay, removeDependency } from './content.ts';
 import { NextForm } from './NextForm.tsx';
 import { OneLine } from './OneLine.tsx';
 import type { TemplateEditor } from './use-template-editor.ts';
@@ -96,7 +96,7 @@ function StepLine({ task, editor, isReadOnly, onOpen }: StepListProps & { readon
   const roles = useCrew().data?.roles ?? [];
   const [adding, setAdding] = useState(false);
   const who = task.kind === 'client' ? 'the client' : (roles.find((role) => role.id === task.roleId)?.name ?? 'nobody yet');
-  const next = content.tasks.filter((other) => other.parentId === null && other.after.some((tie) => tie.taskId === task.id));
+  const next = content.tasks.filter((other) => other.parentId === null && other.after.some((dependency) => dependency.taskId === task.id));
   const ways = content.ways.filter((way) => way.fromId === task.id);
   const parts = content.tasks.filter((other) => other.parentId === task.id).length;
   return (
@@ -120,7 +120,7 @@ function StepLine({ task, editor, isReadOnly, onOpen }: StepListProps & { readon
               <Button
                 kind="quiet"
                 aria-label={`${task.title} does not lead to ${other.title}`}
-                onPress={() => edit(untie(task.id, other.id))}
+                onPress={() => edit(removeDependency(task.id, other.id))}
               >
                 ✕
               </Button>

@@ -16,7 +16,7 @@ import { TextCell } from '../../ui/TextCell.tsx';
 import { addTask, editTask, moveTask, newId, placeTask, removeTask } from './content.ts';
 import { Lines, Typed, type PresetPartProps } from './preset-fields.tsx';
 import { PresetOutside } from './PresetOutside.tsx';
-import { PresetTies, PresetWhen } from './PresetWhen.tsx';
+import { PresetDependencies, PresetWhen } from './PresetWhen.tsx';
 import type { TemplateEditor } from './use-template-editor.ts';
 
 const KINDS: readonly { readonly id: string; readonly name: string; readonly detail: string }[] = [
@@ -59,7 +59,7 @@ export function TaskPreset({ editor, task, onOpen, onClose }: PresetProps) {
       <p style={{ color: 'var(--ink-2)', fontSize: 12.5, margin: '2px 0 10px' }}>{anchorWords(whenOf(task, content))}</p>
       <Who task={task} set={set} />
       <PresetWhen task={task} content={content} isGroup={isGroup} set={set} />
-      <PresetTies task={task} content={content} set={set} />
+      <PresetDependencies task={task} content={content} set={set} />
       <SheetPart>
         <Field
           isLong

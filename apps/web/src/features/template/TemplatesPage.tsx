@@ -150,7 +150,7 @@ function Groups({ templates, isAny }: { readonly templates: readonly TemplateSum
           <p>
             {isAny
               ? 'Take a word away, or look among those put away.'
-              : 'A template holds the phases, tasks and ties of a kind of work you do often.'}
+              : 'A template holds the phases, tasks and dependencies of a kind of work you do often.'}
           </p>
         </Empty>
       </Panel>

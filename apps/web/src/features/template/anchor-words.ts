@@ -7,12 +7,16 @@ type When = Pick<TemplateTaskView, 'anchor' | 'after' | 'days'>;
 /** What says when a task of a content happens, with the titles of what it waits for. */
 export function whenOf(task: TemplateTask, content: Pick<TemplateContent, 'tasks'>): When {
   const titleOf = (id: string): string => content.tasks.find((other) => other.id === id)?.title ?? '';
-  return { anchor: task.anchor, days: task.days, after: task.after.map((tie) => ({ ...tie, title: titleOf(tie.taskId) })) };
+  return {
+    anchor: task.anchor,
+    days: task.days,
+    after: task.after.map((dependency) => ({ ...dependency, title: titleOf(dependency.taskId) })),
+  };
 }
 
 /** When a template task happens, as a sentence. */
 export function anchorWords({ anchor, after, days }: When): string {
-  const tied = after.map(tieWords);
+  const tied = after.map(dependencyWords);
   const own = anchorPart(anchor);
   if (tied.length === 0) return own ?? (days === 0 ? 'at the start, a moment' : 'at the start');
   return [...tied, ...(own === null ? [] : [own])].join(' and ');
@@ -31,7 +35,7 @@ function anchorPart({ at, offset }: TemplateTaskView['anchor']): string | null {
   }
 }
 
-function tieWords({ title, type, lag }: TemplateTaskView['after'][number]): string {
+function dependencyWords({ title, type, lag }: TemplateTaskView['after'][number]): string {
   const shift = lag === 0 ? '' : lag > 0 ? `${count(lag, 'day')} ` : `${count(-lag, 'day')} before the end of `;
   switch (type) {
     case 'SS':

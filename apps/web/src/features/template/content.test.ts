@@ -15,7 +15,7 @@ import {
   removePhase,
   removeTask,
   removeWay,
-  untie,
+  removeDependency,
   type Edit,
 } from './content.ts';
 
@@ -33,12 +33,13 @@ const trail = after(
   addTask('part', { phaseId: 's', title: 'Opening', parentId: 'write' }),
 );
 const titles = ({ tasks }: TemplateContent) => tasks.map((task) => task.title);
-const tiesOf = ({ tasks }: TemplateContent, id: string) => tasks.find((task) => task.id === id)?.after.map((tie) => tie.taskId);
+const dependenciesOf = ({ tasks }: TemplateContent, id: string) =>
+  tasks.find((task) => task.id === id)?.after.map((dependency) => dependency.taskId);
 
 test('what is built step by step can be started', () => {
   expect(checkTemplate(trail)).toEqual([]);
   expect(titles(trail)).toEqual(['First call', 'Send proposal', 'Client answers', 'Write', 'Opening']);
-  expect(tiesOf(trail, 'answer')).toEqual(['offer']);
+  expect(dependenciesOf(trail, 'answer')).toEqual(['offer']);
 });
 
 test('new phases follow the last one and never say what another says', () => {
@@ -50,9 +51,9 @@ test('new phases follow the last one and never say what another says', () => {
   ]);
 });
 
-test('a step drawn forwards is a tie, drawn once', () => {
+test('a step drawn forwards is a dependency, drawn once', () => {
   const drawn = after(trail, connect('call', 'answer', { id: 'w', reason: 'x' }), connect('call', 'answer', { id: 'w2', reason: 'x' }));
-  expect(tiesOf(drawn, 'answer')).toEqual(['offer', 'call']);
+  expect(dependenciesOf(drawn, 'answer')).toEqual(['offer', 'call']);
   expect(drawn.ways).toEqual([]);
 });
 
@@ -70,7 +71,7 @@ test('a step to itself is none', () => {
   expect(after(trail, connect('call', 'call', { id: 'w', reason: 'x' }))).toBe(trail);
 });
 
-test('what goes takes its parts, its ties and its ways along', () => {
+test('what goes takes its parts, its dependencies and its ways along', () => {
   const full = after(
     trail,
     connect('answer', 'offer', { id: 'w', reason: 'changes' }),
@@ -78,11 +79,11 @@ test('what goes takes its parts, its ties and its ways along', () => {
   );
   const less = after(full, removeTask('offer'));
   expect(titles(less)).toEqual(['First call', 'Client answers', 'Write', 'Opening']);
-  expect(tiesOf(less, 'answer')).toEqual([]);
+  expect(dependenciesOf(less, 'answer')).toEqual([]);
   expect(less.ways.map((way) => way.id)).toEqual(['e']);
   expect(titles(after(full, removeTask('write')))).not.toContain('Opening');
   expect(after(full, removeWay('e')).ways.map((way) => way.id)).toEqual(['w']);
-  expect(tiesOf(after(full, untie('offer', 'answer')), 'answer')).toEqual([]);
+  expect(dependenciesOf(after(full, removeDependency('offer', 'answer')), 'answer')).toEqual([]);
 });
 
 test('a phase goes with its tasks, and what followed it follows the one before', () => {
@@ -111,7 +112,7 @@ test('tasks change places among their like, and a part put elsewhere takes its p
   expect(placed.tasks.filter((task) => task.phaseId === 'p').map((task) => task.id)).toEqual(['call', 'offer', 'answer', 'write', 'part']);
   const under = after(trail, placeTask('answer', { phaseId: 'p', parentId: 'offer' }));
   // It waited for what it is a part of now.
-  expect(tiesOf(under, 'answer')).toEqual([]);
+  expect(dependenciesOf(under, 'answer')).toEqual([]);
   expect(checkTemplate(under)).toEqual([]);
 });
 
@@ -133,7 +134,7 @@ test('phases of another template come with ids of their own, behind what is ther
   expect(checkTemplate(both)).toEqual([]);
 });
 
-test('a kept task comes with its parts and the ties among them, behind what is in the phase; into no phase, nothing comes', () => {
+test('a kept task comes with its parts and the dependencies among them, behind what is in the phase; into no phase, nothing comes', () => {
   let last = 0;
   const survey = after(
     empty,
@@ -149,7 +150,7 @@ test('a kept task comes with its parts and the ties among them, behind what is i
     ['Measure', 'p', 'new1'],
     ['Draw it', 'p', 'new1'],
   ]);
-  expect(tiesOf(both, 'new3')).toEqual(['new2']);
+  expect(dependenciesOf(both, 'new3')).toEqual(['new2']);
   expect(both.tasks.filter((task) => task.takenFromId === 'kept').map((task) => task.id)).toEqual(['new1']);
   expect(checkTemplate(both)).toEqual([]);
   expect(put('nowhere')).toBe(trail);
@@ -164,7 +165,7 @@ test('an edit leaves the content it was made from as it was: that is the undo', 
 test('a next step can stand in another lane and another phase, and still waits for the one it follows', () => {
   const next = after(trail, addNext('check', 'offer', { title: 'Check the price', laneId: 'manager', phaseId: 's' }));
   expect(next.tasks.find((task) => task.id === 'check')).toMatchObject({ phaseId: 's', roleId: 'manager', kind: 'work' });
-  expect(tiesOf(next, 'check')).toEqual(['offer']);
+  expect(dependenciesOf(next, 'check')).toEqual(['offer']);
 });
 
 test('a step moved to the client’s lane is the client’s, shown to it and of no role; moved back it is work again', () => {

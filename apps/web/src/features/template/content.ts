@@ -83,7 +83,9 @@ function withoutTasks(content: TemplateContent, gone: ReadonlySet<string>): Temp
     tasks: content.tasks
       .filter((task) => !gone.has(task.id))
       .map((task) =>
-        task.after.some((tie) => gone.has(tie.taskId)) ? { ...task, after: task.after.filter((tie) => !gone.has(tie.taskId)) } : task,
+        task.after.some((dependency) => gone.has(dependency.taskId))
+          ? { ...task, after: task.after.filter((dependency) => !gone.has(dependency.taskId)) }
+          : task,
       ),
     ways: content.ways.filter((way) => !gone.has(way.fromId) && (way.toId === null || !gone.has(way.toId))),
   };
@@ -160,13 +162,13 @@ export const placeTask =
     return {
       ...content,
       tasks: content.tasks.map((task) => {
-        if (task.id === id) return { ...task, phaseId, parentId, after: task.after.filter((tie) => tie.taskId !== parentId) };
+        if (task.id === id) return { ...task, phaseId, parentId, after: task.after.filter((dependency) => dependency.taskId !== parentId) };
         return ids.has(task.id) ? { ...task, phaseId } : task;
       }),
     };
   };
 
-/** Whether one task leads to another by ties, parts and phases left aside. */
+/** Whether one task leads to another by dependencies, parts and phases left aside. */
 export function leadsTo(content: TemplateContent, from: string, to: string): boolean {
   const open = [from];
   const seen = new Set<string>();
@@ -174,7 +176,7 @@ export function leadsTo(content: TemplateContent, from: string, to: string): boo
     if (id === to) return true;
     if (seen.has(id)) continue;
     seen.add(id);
-    open.push(...content.tasks.filter((task) => task.after.some((tie) => tie.taskId === id)).map((task) => task.id));
+    open.push(...content.tasks.filter((task) => task.after.some((dependency) => dependency.taskId === id)).map((task) => task.id));
   }
   return false;
 }
@@ -182,7 +184,7 @@ export function leadsTo(content: TemplateContent, from: string, to: string): boo
 const phasePlace = (content: TemplateContent, taskId: string): number =>
   content.phases.findIndex((phase) => phase.id === content.tasks.find((task) => task.id === taskId)?.phaseId);
 
-/** Whether a step drawn from one task to another leads back: then it is a loop, not a tie. */
+/** Whether a step drawn from one task to another leads back: then it is a loop, not a dependency. */
 export const isBack = (content: TemplateContent, from: string, to: string): boolean =>
   phasePlace(content, to) < phasePlace(content, from) || leadsTo(content, to, from);
 
@@ -196,7 +198,7 @@ export const connect =
     if (from === to) return content;
     if (!isBack(content, from, to)) {
       const target = content.tasks.find((task) => task.id === to);
-      if (target === undefined || target.after.some((tie) => tie.taskId === from)) return content;
+      if (target === undefined || target.after.some((dependency) => dependency.taskId === from)) return content;
       return editTask(to, { after: [...target.after, { taskId: from, type: 'FS', lag: 0 }] })(content);
     }
     if (content.ways.some((other) => other.fromId === from && other.toId === to)) return content;
@@ -214,11 +216,13 @@ export const removeWay =
   (id: string): Edit =>
   (content) => ({ ...content, ways: content.ways.filter((way) => way.id !== id) });
 
-export const untie =
+export const removeDependency =
   (from: string, to: string): Edit =>
   (content) => {
     const target = content.tasks.find((task) => task.id === to);
-    return target === undefined ? content : editTask(to, { after: target.after.filter((tie) => tie.taskId !== from) })(content);
+    return target === undefined
+      ? content
+      : editTask(to, { after: target.after.filter((dependency) => dependency.taskId !== from) })(content);
   };
 
 /** What is taken from: a template with its id. */

@@ -14,7 +14,7 @@ export interface BarDrag {
   readonly px: number;
 }
 
-export type Grab = (event: PointerEvent<SVGElement>, task: PlanTask, kind: BarDrag['kind'] | 'tie-start' | 'tie-end') => void;
+export type Grab = (event: PointerEvent<SVGElement>, task: PlanTask, kind: BarDrag['kind'] | 'dependency-start' | 'dependency-end') => void;
 
 interface TaskBarProps {
   readonly task: PlanTask;
@@ -76,7 +76,7 @@ const TaskBar = memo(function TaskBar({ task, row, scale, calendar, today, move,
           onPointerDown={(event) => onGrab(event, task, 'stretch')}
         />
       ) : null}
-      {isActive ? <TieHandles task={task} place={place} top={top} onGrab={onGrab} /> : null}
+      {isActive ? <DependencyHandles task={task} place={place} top={top} onGrab={onGrab} /> : null}
       <Words
         task={task}
         x={tail === null ? right + (isActive ? 17 : 7) : tail + 7}
@@ -155,8 +155,8 @@ function BaselineLine({ place, row }: { readonly place: BarPlace; readonly row: 
   return <rect x={place.x} y={row * ROW + BAR_TOP + BAR + 2.5} width={place.width} height={1.6} fill="var(--ink-3)" opacity={0.75} />;
 }
 
-/** Where a tie to another task is drawn from. */
-function TieHandles({
+/** Where a dependency to another task is drawn from. */
+function DependencyHandles({
   task,
   place,
   top,
@@ -165,10 +165,10 @@ function TieHandles({
   const y = top + BAR / 2;
   return (
     <>
-      {(['tie-start', 'tie-end'] as const).map((end) => (
+      {(['dependency-start', 'dependency-end'] as const).map((end) => (
         <circle
           key={end}
-          cx={end === 'tie-start' ? place.x - 8 : place.x + place.width + 9}
+          cx={end === 'dependency-start' ? place.x - 8 : place.x + place.width + 9}
           cy={y}
           r={4}
           fill="var(--panel)"
@@ -177,7 +177,11 @@ function TieHandles({
           style={{ cursor: 'crosshair' }}
           onPointerDown={(event) => onGrab(event, task, end)}
         >
-          <title>{end === 'tie-start' ? 'Tie from the start: drag to another task' : 'Tie from the end: drag to another task'}</title>
+          <title>
+            {end === 'dependency-start'
+              ? 'Dependency from the start: drag to another task'
+              : 'Dependency from the end: drag to another task'}
+          </title>
         </circle>
       ))}
     </>

@@ -8,7 +8,7 @@ import { NameRow } from './NameRow.tsx';
 import { daysOf, type TimelineRow } from './rows.ts';
 import { fittingScale } from './scale.ts';
 import { Ground, Marks, TimeHead } from './TimeGround.tsx';
-import { Ties } from './Ties.tsx';
+import { Dependencies } from './Dependencies.tsx';
 
 /** A sheet of A4 across, in pixels of the page, less its margins; the first one carries the head of the engagement. */
 const SHEET = { width: 1040, rows: 22, firstRows: 18, names: 228 } as const;
@@ -75,7 +75,7 @@ export function PrintedTimeline({ plan, rows, calendar, today, forecast }: Print
             </Names>
             <svg width={scale.width} height={(to - from) * ROW} viewBox={`0 ${from * ROW} ${scale.width} ${(to - from) * ROW}`}>
               <Ground rows={rows} shown={shown} scale={scale} calendar={calendar} height={height} />
-              <Ties rows={rows} shown={shown} scale={scale} moves={noMoves} />
+              <Dependencies rows={rows} shown={shown} scale={scale} moves={noMoves} />
               {shown.map((index) => (
                 <RowShape key={index} row={rows[index] as TimelineRow} index={index} {...{ scale, calendar, today }} {...STILL} />
               ))}

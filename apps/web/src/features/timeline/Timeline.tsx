@@ -12,7 +12,7 @@ import { PrintedTimeline } from './PrintedTimeline.tsx';
 import { daysOf, movedPhases, timelineRows, type TimelineRow } from './rows.ts';
 import { timeScale, type TimeScale, type Zoom } from './scale.ts';
 import { Ground, Marks, TimeHead } from './TimeGround.tsx';
-import { TieDraft, Ties } from './Ties.tsx';
+import { DependencyDraft, Dependencies } from './Dependencies.tsx';
 import { useBarDrag } from './use-bar-drag.ts';
 import { usePrinting } from './use-printing.ts';
 import { useRoom } from './use-room.ts';
@@ -143,7 +143,7 @@ export function Timeline({ plan, today, zoom, forecast, proposing, openTask, onO
             onMouseLeave={() => setHovered(null)}
           >
             <Ground rows={rows} shown={shown} scale={scale} calendar={calendar} height={height} />
-            <Ties rows={rows} shown={shown} scale={scale} moves={moves} />
+            <Dependencies rows={rows} shown={shown} scale={scale} moves={moves} />
             {shown.map((index) => {
               const row = rows[index] as TimelineRow;
               return (
@@ -163,8 +163,12 @@ export function Timeline({ plan, today, zoom, forecast, proposing, openTask, onO
               );
             })}
             <Marks scale={scale} today={today} height={height} plan={plan} forecast={forecast} />
-            {dragging.tie === null ? null : (
-              <TieDraft tie={dragging.tie} row={rows.findIndex((row) => row.id === dragging.tie?.task.id)} scale={scale} />
+            {dragging.dependency === null ? null : (
+              <DependencyDraft
+                dependency={dragging.dependency}
+                row={rows.findIndex((row) => row.id === dragging.dependency?.task.id)}
+                scale={scale}
+              />
             )}
           </Drawing>
         </Canvas>

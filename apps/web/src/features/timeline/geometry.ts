@@ -31,8 +31,8 @@ export function slackEnd(
   return scale.right(formatDay(addWorkingDays(calendar, parseDay(from) as number, Math.min(task.slack, 400))));
 }
 
-/** A tie as a path of right angles from one bar to another: out of the end or start, across, into the end or start. */
-export function tiePath(from: BarPlace & { readonly row: number }, to: BarPlace & { readonly row: number }, type: LinkType): string {
+/** A dependency as a path of right angles from one bar to another: out of the end or start, across, into the end or start. */
+export function dependencyPath(from: BarPlace & { readonly row: number }, to: BarPlace & { readonly row: number }, type: LinkType): string {
   const y1 = from.row * ROW + BAR_TOP + BAR / 2;
   const y2 = to.row * ROW + BAR_TOP + BAR / 2;
   const isFromEnd = type === 'FS' || type === 'FF';

@@ -5,7 +5,7 @@ import { openScreen } from '../../../test/screen.tsx';
 import { plan, planTask, stillEffect } from '../../../test/samples.ts';
 import { PlanPage } from '../engagement/PlanPage.tsx';
 import { headLabels, isUnder } from './head-labels.ts';
-import { placeOf, slackEnd, tiePath } from './geometry.ts';
+import { placeOf, slackEnd, dependencyPath } from './geometry.ts';
 import { sheetsOf } from './PrintedTimeline.tsx';
 import { movedPhases, timelineRows } from './rows.ts';
 import { fittingScale, ticksOf, timeScale, ZOOMS } from './scale.ts';
@@ -99,12 +99,12 @@ describe('the drawing', () => {
     expect(slackEnd(scale, { ...planTask, slack: -1 }, calendar)).toBeNull();
   });
 
-  test.each(['FS', 'SS', 'FF', 'SF'] as const)('a tie %s leaves one bar and reaches the other at the ends it names', (type) => {
+  test.each(['FS', 'SS', 'FF', 'SF'] as const)('a dependency %s leaves one bar and reaches the other at the ends it names', (type) => {
     const [from, to] = [
       { x: 10, width: 40, row: 0 },
       { x: 120, width: 30, row: 3 },
     ];
-    const path = tiePath(from, to, type);
+    const path = dependencyPath(from, to, type);
     const [startX] = /^M([\d.]+)/.exec(path)?.slice(1).map(Number) ?? [];
     const endX = Number(/H([\d.-]+)$/.exec(path)?.[1]);
     expect(startX).toBe(type[0] === 'F' ? 50 : 10);

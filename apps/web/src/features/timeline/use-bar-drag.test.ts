@@ -63,11 +63,11 @@ test('moved by days it may not begin before its new day; hardly moved it is open
 });
 
 const place = placeOf(scale, other);
-test.each<['tie-start' | 'tie-end', 'first' | 'last', string]>([
-  ['tie-end', 'first', 'FS'],
-  ['tie-end', 'last', 'FF'],
-  ['tie-start', 'first', 'SS'],
-  ['tie-start', 'last', 'SF'],
+test.each<['dependency-start' | 'dependency-end', 'first' | 'last', string]>([
+  ['dependency-end', 'first', 'FS'],
+  ['dependency-end', 'last', 'FF'],
+  ['dependency-start', 'first', 'SS'],
+  ['dependency-start', 'last', 'SF'],
 ])('a dependency drawn from %s to the %s half of a bar is %s', (from, half, type) => {
   const x = place.x + place.width * (half === 'first' ? 0.2 : 0.9);
   expect(drag(task, from, { px: 80, x }).changes).toEqual([

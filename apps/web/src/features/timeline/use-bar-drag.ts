@@ -1,14 +1,14 @@
 import type { LinkType, PlanTask } from '@crew/contract';
 import type { Calendar } from '@crew/core';
 import { useRef, useState, type PointerEvent } from 'react';
-import { moveProposal, stretchProposal, tieProposal, workingStep, canMove } from '../plan-change/proposals.ts';
+import { moveProposal, stretchProposal, dependencyProposal, workingStep, canMove } from '../plan-change/proposals.ts';
 import type { Proposal } from '../plan-change/use-proposal.ts';
 import type { BarDrag, Grab } from './Bars.tsx';
 import { placeOf } from './geometry.ts';
 import type { TimeScale } from './scale.ts';
 
-/** A tie being drawn: from which end of which task, to where the pointer is. */
-export interface TieDrag {
+/** A dependency being drawn: from which end of which task, to where the pointer is. */
+export interface DependencyDrag {
   readonly task: PlanTask;
   readonly end: 'start' | 'end';
   readonly x: number;
@@ -17,7 +17,7 @@ export interface TieDrag {
 
 export interface BarDragging {
   readonly drag: BarDrag | null;
-  readonly tie: TieDrag | null;
+  readonly dependency: DependencyDrag | null;
   readonly onGrab: Grab;
   /** On the drawing itself, so that a drag goes on outside its bar. */
   readonly handlers: {
@@ -46,19 +46,19 @@ interface Held {
 /** Less than this is a click. */
 const SLIP_PX = 4;
 
-/** Dragging bars and ties. Nothing changes by dragging: letting go proposes, and the proposal shows what would move. */
+/** Dragging bars and dependencies. Nothing changes by dragging: letting go proposes, and the proposal shows what would move. */
 export function useBarDrag(context: DragContext): BarDragging {
   const held = useRef<Held | null>(null);
   const [drag, setDrag] = useState<BarDrag | null>(null);
-  const [tie, setTie] = useState<TieDrag | null>(null);
+  const [dependency, setDependency] = useState<DependencyDrag | null>(null);
   const letGo = (): void => {
     held.current = null;
     setDrag(null);
-    setTie(null);
+    setDependency(null);
   };
   return {
     drag,
-    tie,
+    dependency,
     onGrab: (event, task, kind) => {
       if (event.button !== 0) return;
       event.preventDefault();
@@ -73,10 +73,10 @@ export function useBarDrag(context: DragContext): BarDragging {
         if (now === null) return;
         const px = event.clientX - now.fromX;
         const box = event.currentTarget.getBoundingClientRect();
-        if (now.kind === 'tie-start' || now.kind === 'tie-end') {
-          setTie({
+        if (now.kind === 'dependency-start' || now.kind === 'dependency-end') {
+          setDependency({
             task: now.task,
-            end: now.kind === 'tie-start' ? 'start' : 'end',
+            end: now.kind === 'dependency-start' ? 'start' : 'end',
             x: event.clientX - box.left,
             y: event.clientY - box.top,
           });
@@ -118,17 +118,17 @@ function proposalOf(
   }
   const target = context.taskAt(at.y);
   if (target === null) return null;
-  return tieProposal(held.task, target, tieType(held.kind, target, { x: at.x, scale }));
+  return dependencyProposal(held.task, target, dependencyType(held.kind, target, { x: at.x, scale }));
 }
 
-/** Which kind of tie: the end it was drawn from, and the half of the bar it was dropped on. */
-function tieType(
-  from: 'tie-start' | 'tie-end',
+/** Which kind of dependency: the end it was drawn from, and the half of the bar it was dropped on. */
+function dependencyType(
+  from: 'dependency-start' | 'dependency-end',
   target: PlanTask,
   { x, scale }: { readonly x: number; readonly scale: TimeScale },
 ): LinkType {
   const place = placeOf(scale, target);
   const isOnEnd = x > place.x + place.width * 0.6;
-  if (from === 'tie-end') return isOnEnd ? 'FF' : 'FS';
+  if (from === 'dependency-end') return isOnEnd ? 'FF' : 'FS';
   return isOnEnd ? 'SF' : 'SS';
 }

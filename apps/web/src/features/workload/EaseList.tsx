@@ -1,3 +1,4 @@
+import { Trouble } from '../../ui/text.tsx';
 import type { EaseProposalView, EaseView } from '@crew/contract';
 import { useState } from 'react';
 import styled from 'styled-components';
@@ -138,12 +139,7 @@ function Together({
   readonly chosen: ReadonlySet<string>;
   readonly today: string;
 }) {
-  if (trial.problem !== null)
-    return (
-      <p role="alert" style={{ color: 'var(--brick)', marginTop: 10 }}>
-        {trial.problem}
-      </p>
-    );
+  if (trial.problem !== null) return <Trouble words={trial.problem} />;
   if (trial.tried === undefined) return <p style={{ color: 'var(--ink-2)', marginTop: 10 }}>Working out before and after…</p>;
   const own = new Set(ease.proposals.filter(({ id }) => chosen.has(id)).map(({ task }) => task.id));
   const following = trial.tried.effects.flatMap(({ effect }) => effect.moves.filter((move) => !own.has(move.id)));

@@ -1,3 +1,4 @@
+import { Trouble } from '../../ui/text.tsx';
 import type { PersonRef, SuggestedAssignee, Workload } from '@crew/contract';
 import { Link } from 'react-aria-components';
 import styled from 'styled-components';
@@ -114,12 +115,7 @@ export function ShiftSheet({ shift, workload, trial, today, onChange, onClose }:
 }
 
 function Outcome({ trial, taskId, today }: { readonly trial: Trial; readonly taskId: string; readonly today: string }) {
-  if (trial.problem !== null)
-    return (
-      <p role="alert" style={{ color: 'var(--brick)' }}>
-        {trial.problem}
-      </p>
-    );
+  if (trial.problem !== null) return <Trouble words={trial.problem} />;
   if (trial.tried === undefined) return <p style={{ color: 'var(--ink-2)' }}>Working out what follows…</p>;
   const { effects, people } = trial.tried;
   return (

@@ -1,3 +1,4 @@
+import { Trouble } from '../../ui/text.tsx';
 import { perform } from '../../session/perform.ts';
 import type { Made, RoleNeed, TriedEngagement } from '@crew/contract';
 import { useState } from 'react';
@@ -62,11 +63,7 @@ export function TrySheet({ trying, today, onPace, onClose }: TrySheetProps) {
           onChange={(start) => (start === '' ? undefined : change({ start }))}
         />
       </Fields>
-      {problem === null ? null : (
-        <p role="alert" style={{ color: 'var(--brick)' }}>
-          {problem}
-        </p>
-      )}
+      <Trouble words={problem} />
       {asked.templateId === null ? (
         <p style={{ color: 'var(--ink-2)' }}>
           Choose a template: its work is laid over everybody’s days in the grid, with the earliest start that overloads nobody.
@@ -225,11 +222,7 @@ function KeepAsProposal({ tried, trying }: { readonly tried: TriedEngagement; re
           onChange={trying.setLikelihoodText}
           {...(likelihood === null ? { error: 'Write a whole number from 0 to 100.' } : {})}
         />
-        {trouble === null ? null : (
-          <p role="alert" style={{ color: 'var(--brick)' }}>
-            {trouble}
-          </p>
-        )}
+        <Trouble words={trouble} />
         <Button isDisabled={!isReady || isBusy} onPress={() => void keep()}>
           Keep as a proposal
         </Button>

@@ -40,7 +40,7 @@ interface MapProps {
 
 /**
  * The template drawn: boxes in lanes by role, phases above, loops and endings with their
- * reasons. Drawing an arrow ties two steps, or makes a loop where it leads back; a box let
+ * reasons. Drawing an arrow dependencies two steps, or makes a loop where it leads back; a box let
  * go in another lane or phase belongs there. All of it can be done by keys as well. The map
  * is the template: nothing is kept twice.
  */

@@ -198,7 +198,7 @@ function Step({ editor, step, isReadOnly }: PartProps) {
 /** And what happens next: the steps that follow, and the ways out with their reasons. */
 function Next({ editor, step, isReadOnly, onAsk, onOpen }: PartProps & Pick<NoteProps, 'onAsk' | 'onOpen'>) {
   const { content } = editor;
-  const next = content.tasks.filter((task) => task.parentId === null && task.after.some((tie) => tie.taskId === step.id));
+  const next = content.tasks.filter((task) => task.parentId === null && task.after.some((dependency) => dependency.taskId === step.id));
   return (
     <div>
       <Label>and what happens next?</Label>

@@ -1,5 +1,5 @@
 import type { TemplateContent, TemplateTask, TemplateWay } from '@crew/core';
-import { CLIENT_LANE, laneOf, NOBODY_LANE, removeWay, untie, type Edit } from '../content.ts';
+import { CLIENT_LANE, laneOf, NOBODY_LANE, removeWay, removeDependency, type Edit } from '../content.ts';
 import { routeOf, type Point } from './routes.ts';
 import { BOX, GAP } from './sizes.ts';
 
@@ -102,7 +102,7 @@ export function layOutMap(content: TemplateContent, roleName: (id: string) => st
 
 /** Without an arrow: the one step no longer waits for the other, or the way out is not there. */
 export const removeArrow = (arrow: Pick<MapArrow, 'id' | 'from' | 'to' | 'kind'>): Edit =>
-  arrow.kind === 'next' ? untie(arrow.from, arrow.to) : removeWay(arrow.id);
+  arrow.kind === 'next' ? removeDependency(arrow.from, arrow.to) : removeWay(arrow.id);
 
 /** Where a box was let go: the lane and the phase under its middle. */
 export function placeUnder(
@@ -139,8 +139,8 @@ function ranks(steps: readonly TemplateTask[]): ReadonlyMap<string, number> {
   const rankOf = (task: TemplateTask, path: ReadonlySet<string>): number => {
     const rank = known.get(task.id);
     if (rank !== undefined) return rank;
-    const before = task.after.flatMap((tie) => {
-      const other = byId.get(tie.taskId);
+    const before = task.after.flatMap((dependency) => {
+      const other = byId.get(dependency.taskId);
       return other === undefined || other.phaseId !== task.phaseId || path.has(other.id) ? [] : [other];
     });
     const found = before.reduce((most, other) => Math.max(most, rankOf(other, new Set([...path, task.id])) + 1), 0);
@@ -196,15 +196,15 @@ function draw(arrows: readonly Omit<MapArrow, 'points'>[], boxes: readonly MapBo
   });
 }
 
-/** Ties between boxes, ways out, and from the last steps of a phase to the first of the next, which its handoff carries. */
+/** Dependencies between boxes, ways out, and from the last steps of a phase to the first of the next, which its handoff carries. */
 function arrowsOf(content: TemplateContent): Omit<MapArrow, 'points'>[] {
   const steps = new Map(content.tasks.filter((task) => task.parentId === null).map((task) => [task.id, task]));
   const rounds = new Map(content.phases.map((phase) => [phase.id, phase.rounds]));
-  const ties = [...steps.values()].flatMap((task) =>
-    task.after.flatMap((tie): Omit<MapArrow, 'points'>[] => {
-      if (!steps.has(tie.taskId)) return [];
-      const lag = tie.lag === 0 ? '' : `${tie.lag > 0 ? '+' : '−'}${Math.abs(tie.lag)} d`;
-      return [{ id: `${tie.taskId} ${task.id}`, from: tie.taskId, to: task.id, kind: 'next', label: lag }];
+  const dependencies = [...steps.values()].flatMap((task) =>
+    task.after.flatMap((dependency): Omit<MapArrow, 'points'>[] => {
+      if (!steps.has(dependency.taskId)) return [];
+      const lag = dependency.lag === 0 ? '' : `${dependency.lag > 0 ? '+' : '−'}${Math.abs(dependency.lag)} d`;
+      return [{ id: `${dependency.taskId} ${task.id}`, from: dependency.taskId, to: task.id, kind: 'next', label: lag }];
     }),
   );
   const ways = content.ways.map((way): Omit<MapArrow, 'points'> => {
@@ -218,5 +218,5 @@ function arrowsOf(content: TemplateContent): Omit<MapArrow, 'points'>[] {
       label: agreed === null ? way.reason : `${way.reason} · ${agreed} rounds agreed`,
     };
   });
-  return [...ties, ...ways];
+  return [...dependencies, ...ways];
 }

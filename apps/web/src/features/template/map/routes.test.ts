@@ -7,21 +7,31 @@ import { BOX } from './sizes.ts';
 
 const LANES = ['manager', 'writer', 'designer'];
 const step = fc.record({ phase: fc.nat(3), lane: fc.nat(LANES.length - 1) });
-const tie = fc.tuple(fc.nat(30), fc.nat(30));
+const dependency = fc.tuple(fc.nat(30), fc.nat(30));
 
 /** Any process: steps in any phase and lane, tied as somebody might draw it; what leads back becomes a loop. */
 const process = fc.record({
   steps: fc.array(step, { minLength: 1, maxLength: 24 }),
-  ties: fc.array(tie, { maxLength: 40 }),
+  dependencies: fc.array(dependency, { maxLength: 40 }),
   endings: fc.array(fc.nat(30), { maxLength: 3 }),
 });
-function draw({ steps, ties, endings }: { steps: { phase: number; lane: number }[]; ties: [number, number][]; endings: number[] }) {
+function draw({
+  steps,
+  dependencies,
+  endings,
+}: {
+  steps: { phase: number; lane: number }[];
+  dependencies: [number, number][];
+  endings: number[];
+}) {
   const edits: Edit[] = [
     ...[0, 1, 2, 3].map((place) => addPhase(`p${place}`, `Phase ${place}`)),
     ...steps.map(({ phase, lane }, place) =>
       addTask(`t${place}`, { phaseId: `p${phase}`, title: `Step ${place}`, roleId: LANES[lane] ?? null }),
     ),
-    ...ties.map(([from, to], place) => connect(`t${from % steps.length}`, `t${to % steps.length}`, { id: `w${place}`, reason: 'again' })),
+    ...dependencies.map(([from, to], place) =>
+      connect(`t${from % steps.length}`, `t${to % steps.length}`, { id: `w${place}`, reason: 'again' }),
+    ),
     ...endings.map((from, place) => addEnding(`t${from % steps.length}`, { id: `e${place}`, reason: 'not a fit', ending: 'Closed' })),
   ];
   const empty: TemplateContent = { name: 'Any', description: '', phases: [], tasks: [], ways: [] };

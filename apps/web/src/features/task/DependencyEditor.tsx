@@ -1,4 +1,13 @@
-import { LINK_TYPE, LINK_TYPE_WORDS, type EditTask, type LinkType, type PlanTask, type TaskSheet, type TaskTie } from '@crew/contract';
+import { Trouble } from '../../ui/text.tsx';
+import {
+  LINK_TYPE,
+  LINK_TYPE_WORDS,
+  type EditTask,
+  type LinkType,
+  type PlanTask,
+  type TaskSheet,
+  type TaskDependency,
+} from '@crew/contract';
 import { useState } from 'react';
 import { ComboBox, DialogTrigger, Input, Label, ListBox } from 'react-aria-components';
 import styled from 'styled-components';
@@ -26,43 +35,47 @@ const Tied = styled.div`
   }
 `;
 
-type Tie = NonNullable<EditTask['after']>[number];
-const tiesOf = (task: Pick<PlanTask, 'after'>): Tie[] => task.after.map(({ id, type, lag }) => ({ taskId: id, type, lag }));
+type Dependency = NonNullable<EditTask['after']>[number];
+const dependenciesOf = (task: Pick<PlanTask, 'after'>): Dependency[] => task.after.map(({ id, type, lag }) => ({ taskId: id, type, lag }));
 
-interface TiesProps {
+interface DependenciesProps {
   readonly task: TaskSheet;
   readonly onEdit: OnEdit;
   readonly isReadOnly: boolean;
   readonly onOpen: (taskId: string) => void;
 }
 
-/** What a task waits for, each tie in words; new ones by typing, the others changed where they are read. */
-export function WaitsFor({ task, onEdit, isReadOnly, onOpen }: TiesProps) {
+/** What a task waits for, each dependency in words; new ones by typing, the others changed where they are read. */
+export function WaitsFor({ task, onEdit, isReadOnly, onOpen }: DependenciesProps) {
   return (
     <>
       {task.waitsFor.length === 0 ? <span style={{ color: 'var(--ink-2)' }}>nothing, it can begin </span> : null}
-      {task.waitsFor.map((tie) => (
-        <Tied key={tie.id}>
-          <ValueButton onPress={() => onOpen(tie.id)}>
-            <TaskGlyph status={tie.status} /> {tie.title}
+      {task.waitsFor.map((dependency) => (
+        <Tied key={dependency.id}>
+          <ValueButton onPress={() => onOpen(dependency.id)}>
+            <TaskGlyph status={dependency.status} /> {dependency.title}
           </ValueButton>
-          {isReadOnly ? <small>{tieWords(tie)}</small> : <TieTrigger task={task} onEdit={onEdit} tie={tie} />}
+          {isReadOnly ? (
+            <small>{dependencyWords(dependency)}</small>
+          ) : (
+            <DependencyTrigger task={task} onEdit={onEdit} dependency={dependency} />
+          )}
         </Tied>
       ))}
-      {isReadOnly ? null : <TieTrigger task={task} onEdit={onEdit} tie={null} />}
+      {isReadOnly ? null : <DependencyTrigger task={task} onEdit={onEdit} dependency={null} />}
     </>
   );
 }
 
 /** What waits for a task, in words. */
-export function HoldsUp({ task, onOpen }: Pick<TiesProps, 'task' | 'onOpen'>) {
+export function HoldsUp({ task, onOpen }: Pick<DependenciesProps, 'task' | 'onOpen'>) {
   if (task.holdsUp.length === 0) return <span style={{ color: 'var(--ink-2)' }}>nothing</span>;
-  return task.holdsUp.map((tie) => (
-    <Tied key={tie.id}>
-      <ValueButton onPress={() => onOpen(tie.id)}>
-        <TaskGlyph status={tie.status} /> {tie.title}
+  return task.holdsUp.map((dependency) => (
+    <Tied key={dependency.id}>
+      <ValueButton onPress={() => onOpen(dependency.id)}>
+        <TaskGlyph status={dependency.status} /> {dependency.title}
       </ValueButton>
-      {tie.type === 'FS' && tie.lag === 0 ? null : <small>{heldWords(tie)}</small>}
+      {dependency.type === 'FS' && dependency.lag === 0 ? null : <small>{heldWords(dependency)}</small>}
     </Tied>
   ));
 }
@@ -76,7 +89,7 @@ const SHORT: Readonly<Record<LinkType, string>> = {
 };
 
 /** "after its end, 2 days later" */
-const tieWords = ({ type, lag }: Pick<TaskTie, 'type' | 'lag'>): string => `${SHORT[type]}${lagWords(lag)}`;
+const dependencyWords = ({ type, lag }: Pick<TaskDependency, 'type' | 'lag'>): string => `${SHORT[type]}${lagWords(lag)}`;
 
 const HELD: Readonly<Record<LinkType, string>> = {
   FS: 'begins after this',
@@ -84,55 +97,55 @@ const HELD: Readonly<Record<LinkType, string>> = {
   FF: 'ends with this',
   SF: 'ends as this begins',
 };
-const heldWords = ({ type, lag }: Pick<TaskTie, 'type' | 'lag'>): string => `${HELD[type]}${lagWords(lag)}`;
+const heldWords = ({ type, lag }: Pick<TaskDependency, 'type' | 'lag'>): string => `${HELD[type]}${lagWords(lag)}`;
 
 interface TriggerProps {
   readonly task: TaskSheet;
   readonly onEdit: OnEdit;
-  /** The tie to change, or null for a new one. */
-  readonly tie: TaskTie | null;
+  /** The one that is changed, or null for a new one. */
+  readonly dependency: TaskDependency | null;
 }
 
-function TieTrigger({ task, onEdit, tie }: TriggerProps) {
+function DependencyTrigger({ task, onEdit, dependency }: TriggerProps) {
   return (
     <DialogTrigger>
-      {tie === null ? (
+      {dependency === null ? (
         <Button kind="quiet" style={{ padding: 0, minHeight: 24 }}>
-          Tie to another task
+          New dependency…
         </Button>
       ) : (
-        <ValueButton aria-label={`Change the tie to ${tie.title}`} style={{ fontSize: 12, color: 'var(--ink-2)', margin: 0 }}>
-          {tieWords(tie)}
+        <ValueButton aria-label={`Edit dependency on ${dependency.title}`} style={{ fontSize: 12, color: 'var(--ink-2)', margin: 0 }}>
+          {dependencyWords(dependency)}
         </ValueButton>
       )}
       <PopoverPanel style={{ maxHeight: 'none' }}>
-        <EditorPanel aria-label={tie === null ? `A new tie of ${task.title}` : `The tie to ${tie.title}`}>
-          {({ close }) => <TieForm task={task} onEdit={onEdit} tie={tie} onClose={close} />}
+        <EditorPanel aria-label={dependency === null ? `New dependency of ${task.title}` : `Dependency on ${dependency.title}`}>
+          {({ close }) => <DependencyForm task={task} onEdit={onEdit} dependency={dependency} onClose={close} />}
         </EditorPanel>
       </PopoverPanel>
     </DialogTrigger>
   );
 }
 
-function TieForm({ task: now, onEdit, tie, onClose }: TriggerProps & { readonly onClose: () => void }) {
+function DependencyForm({ task: now, onEdit, dependency, onClose }: TriggerProps & { readonly onClose: () => void }) {
   const { today } = useWho();
   const [task] = useState(now);
-  const [otherId, setOther] = useState<string | null>(tie?.id ?? null);
-  const [type, setType] = useState<LinkType>(tie?.type ?? 'FS');
-  const [lag, setLag] = useState(String(tie?.lag ?? 0));
+  const [otherId, setOther] = useState<string | null>(dependency?.id ?? null);
+  const [type, setType] = useState<LinkType>(dependency?.type ?? 'FS');
+  const [lag, setLag] = useState(String(dependency?.lag ?? 0));
   const days = /^[+-]?\d{1,3}$/.test(lag.trim()) ? Number(lag) : null;
-  const others = tiesOf(task).filter((other) => other.taskId !== tie?.id && other.taskId !== otherId);
-  const isSame = tie !== null && tie.type === type && tie.lag === days;
+  const others = dependenciesOf(task).filter((other) => other.taskId !== dependency?.id && other.taskId !== otherId);
+  const isSame = dependency !== null && dependency.type === type && dependency.lag === days;
   const after = otherId === null || days === null || isSame ? null : [...others, { taskId: otherId, type, lag: days }];
   const { effect, problem } = useEffectOf(task, after === null ? null : { after });
-  const save = async (next: Tie[]): Promise<void> => {
+  const save = async (next: Dependency[]): Promise<void> => {
     if (await onEdit({ after: next }, task.version)) onClose();
   };
   return (
     <>
-      {tie === null ? <OtherTask task={task} onChoose={setOther} /> : null}
+      {dependency === null ? <OtherTask task={task} onChoose={setOther} /> : null}
       <Choose
-        label={tie === null ? 'This task' : `This task, seen from “${tie.title}”`}
+        label={dependency === null ? 'This task' : `This task, seen from “${dependency.title}”`}
         choices={LINK_TYPE.map((id) => ({ id, name: `${LINK_TYPE_WORDS[id]} it` }))}
         value={type}
         onChange={(id) => setType(id as LinkType)}
@@ -145,19 +158,17 @@ function TieForm({ task: now, onEdit, tie, onClose }: TriggerProps & { readonly 
         error={days === null ? 'Write a whole number of days, like 2 or -1.' : undefined}
       />
       {problem !== undefined ? (
-        <p role="alert" style={{ color: 'var(--brick)' }}>
-          {problem}
-        </p>
+        <Trouble words={problem} />
       ) : effect === undefined ? null : (
         <EffectWords effect={effect} today={today} taskId={task.id} />
       )}
       <div>
         <Button kind="primary" isDisabled={after === null || problem !== undefined} onPress={() => after !== null && void save(after)}>
-          {tie === null ? 'Tie them' : 'Save'}
+          {dependency === null ? 'Add dependency' : 'Save'}
         </Button>
-        {tie === null ? null : (
+        {dependency === null ? null : (
           <Button kind="quiet" onPress={() => void save(others)}>
-            Remove the tie
+            Remove dependency
           </Button>
         )}
         <Button kind="quiet" onPress={onClose}>
