@@ -51,7 +51,7 @@ export class TaskFilter {
   @AreIds()
   assigneeIds?: string[];
 
-  /** Nobody has it, or somebody has. */
+  /** Only unassigned tasks, or only assigned ones. */
   @IsYesOrNo()
   isUnassigned?: boolean;
 

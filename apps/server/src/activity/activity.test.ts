@@ -110,7 +110,7 @@ describe('undo', () => {
     ['work outside', { outside: { maker: 'Glass works', turnaroundDays: 5, bufferDays: 1, state: 'to-brief' } }],
   ])('of %s puts it back', async (_what, change) => {
     const id = await startSmall(lead, harness);
-    // Nobody has it, so that whoever gets it is somebody else.
+    // Unassigned, so that whoever gets it is somebody else.
     await edit(lead, await taskOf(id, 'Ink'), { assigneeIds: [] });
     const before = await taskOf(id, 'Ink');
     const given = 'assigneeIds' in change ? { assigneeIds: [harness.ids.people['Dora']] } : change;

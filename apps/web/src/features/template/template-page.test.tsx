@@ -1,6 +1,7 @@
 import { fireEvent, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import type { DryRun, TemplateContentView } from '@crew/contract';
+import { blankTask } from '@crew/core';
 import { openScreen } from '../../../test/screen.tsx';
 import { dryRun, odalys, teo } from '../../../test/samples.ts';
 import { TemplatePage } from './TemplatePage.tsx';
@@ -16,20 +17,9 @@ const view: TemplateContentView = {
       afterPhaseId: dryRun.phases[place - 1]?.id ?? null,
     })),
     tasks: dryRun.tasks.map(({ id, phaseId, parentId, title, kind, roleId, estimateMinutes, days, anchor, after }) => ({
-      ...{ id, phaseId, parentId, title, kind, roleId, estimateMinutes, days, anchor, description: '', personId: null, helperRoleIds: [] },
+      ...blankTask({ id, phaseId, title }),
+      ...{ parentId, kind, roleId, estimateMinutes, days, anchor },
       after: after.map(({ taskId, type, lag }) => ({ taskId, type, lag })),
-      ...{
-        steps: [],
-        priority: 'normal',
-        labels: [],
-        deliverable: null,
-        links: [],
-        files: [],
-        ownFields: [],
-        outside: null,
-        isShownToClient: false,
-        isChargeable: true,
-      },
     })),
     ways: [],
   },

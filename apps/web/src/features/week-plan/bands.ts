@@ -6,7 +6,7 @@ export type Band = (typeof BANDS)[number];
 
 export const BAND_WORDS: Readonly<Record<Band, string>> = {
   left: 'Left over',
-  nobody: 'Nobody has it',
+  nobody: 'Unassigned',
   unplaced: 'Not placed yet',
   this: 'This week',
   next: 'Next week',

@@ -109,7 +109,7 @@ test('one person’s work is shown with what nobody has, and the address says wh
   await userEvent.click(screen.getByRole('button', { name: /Whose work/ }));
   await userEvent.click(await screen.findByRole('option', { name: 'Teo Marsh' }));
   expect(page.address()).toBe('/workload/week?who=m1');
-  expect([titlesOf('Not placed yet'), titlesOf('Nobody has it')]).toEqual([[], ['Plan drawn']]);
+  expect([titlesOf('Not placed yet'), titlesOf('Unassigned')]).toEqual([[], ['Plan drawn']]);
 });
 
 test('what cannot be placed is told', async () => {
