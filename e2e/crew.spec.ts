@@ -15,7 +15,7 @@ test('a colleague joins, signs in, changes hours, and leaves', async ({ browser,
   await page.getByRole('button', { name: 'Add a colleague' }).click();
   await sheetOf(page).getByLabel('Name').fill('Wren Ostrander');
   await sheetOf(page).getByLabel('Mail address').fill('wren@quillmarsh.example');
-  await sheetOf(page).getByLabel('Password to begin with').fill('moss on the north side');
+  await sheetOf(page).getByLabel('First password').fill('moss on the north side');
   await sheetOf(page).getByText('Writer', { exact: true }).click();
   await sheetOf(page).getByLabel('A role that is not listed').fill('Model maker');
   await sheetOf(page).getByLabel('Fri').fill('half');
@@ -39,7 +39,7 @@ test('a colleague joins, signs in, changes hours, and leaves', async ({ browser,
 
   await openCrew(page);
   await page.getByRole('button', { name: 'Wren Ostrander' }).click();
-  await sheetOf(page).getByRole('button', { name: 'End their access' }).click();
+  await sheetOf(page).getByRole('button', { name: 'Deactivate' }).click();
   await expect(row).toContainText('left');
   await theirs.reload();
   await expect(theirs).toHaveURL(/sign-in/);
@@ -60,7 +60,7 @@ test('two look after the same person: the second sees both and chooses', async (
   await expect(first.getByRole('listitem').filter({ hasText: 'Jonah Ferreira' })).toContainText('27.5 h');
   await sheetOf(second).getByRole('button', { name: 'Save' }).click();
   await expect(sheetOf(second).getByRole('alert')).toContainText('27.5 h a week');
-  await sheetOf(second).getByRole('button', { name: 'Take theirs' }).click();
+  await sheetOf(second).getByRole('button', { name: 'Use their version' }).click();
   await expect(sheetOf(second).getByLabel('Tue')).toHaveValue('5');
   await expect(sheetOf(second).getByLabel('Mon')).toHaveValue('7.5');
 });

@@ -16,9 +16,9 @@ test('the first visitor founds the agency, adds a client and starts from an exam
 
   await expect(page.getByText('No engagement is open.')).toBeVisible();
   await page.getByRole('link', { name: 'Start an engagement' }).click();
-  await page.getByRole('button', { name: 'Add a client' }).click();
-  await page.getByLabel('Name of the new client').fill('Reed Museum');
-  await page.getByRole('button', { name: 'Add the client' }).click();
+  await page.getByRole('button', { name: 'New client…' }).click();
+  await page.getByLabel('Name of the client').fill('Reed Museum');
+  await page.getByRole('button', { name: 'Add client' }).click();
   await expect(page.getByRole('button', { name: /^Reed Museum/ })).toBeVisible();
   await choose(page, 'Template', /Audio trail/);
   await page.getByLabel('Name', { exact: true }).fill('Reed walk');

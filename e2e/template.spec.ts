@@ -9,7 +9,7 @@ async function newTemplate(page: Page, world: World, name: string): Promise<void
   await page.getByRole('link', { name: 'Templates' }).click();
   await page.getByRole('button', { name: 'New template' }).click();
   await page.getByLabel('What kind of work is it?').fill(name);
-  await page.getByRole('button', { name: 'Make it' }).click();
+  await page.getByRole('button', { name: 'Add' }).click();
   await expect(page.getByRole('textbox', { name: 'Name of the template' })).toHaveValue(name);
 }
 

@@ -63,14 +63,14 @@ test('a bar is dragged, what would move is shown, it is taken and undone', async
   await expect.poll(() => days(page, /^Object mounts list/)).toBe(follower);
 });
 
-test('put back leaves the plan as it is; fixed there it stays where it was put', async ({ page, world }) => {
+test('cancelled leaves the plan as it is; fixed there it stays where it was put', async ({ page, world }) => {
   await openPlan(page, world, 'Timeline');
   const before = await days(page, /^Panel copy, all rooms/);
   await line(page, /^Panel copy, all rooms/).focus();
   await page.keyboard.press('Alt+ArrowRight');
   const panel = page.getByRole('complementary', { name: 'What would move' });
   await expect(panel).toContainText('begins 1 day later');
-  await panel.getByRole('button', { name: 'Put back' }).click();
+  await panel.getByRole('button', { name: 'Cancel' }).click();
   await expect(panel).toHaveCount(0);
   expect(await days(page, /^Panel copy, all rooms/)).toBe(before);
 
@@ -118,7 +118,7 @@ test('many are chosen with Shift, moved together, and one undo brings all back',
   const chosen = page.getByRole('complementary', { name: 'Chosen tasks' });
   await expect(chosen.getByRole('heading', { name: '3 tasks chosen' })).toBeVisible();
   await chosen.getByLabel('Move by working days').getByRole('textbox').fill('4');
-  await chosen.getByLabel('Move by working days').getByRole('button', { name: 'Look' }).click();
+  await chosen.getByLabel('Move by working days').getByRole('button', { name: 'Preview' }).click();
   const panel = page.getByRole('complementary', { name: 'What would move' });
   await expect(panel).toContainText('If these 3 tasks move by 4 working days');
   await expect(panel).toContainText('tasks move');

@@ -38,7 +38,7 @@ test('two people change the same task: the second sees both and chooses', async 
   await expect(note).toContainText('Somebody changed this task since you opened it.');
   await expect(note).toContainText('30 h');
   await expect(note).toContainText('20 h');
-  await note.getByRole('button', { name: 'Put mine in' }).click();
+  await note.getByRole('button', { name: 'Keep my version' }).click();
   await expect(second.getByRole('complementary', { name: 'Task' }).getByRole('button', { name: '0 of 20 h' })).toBeVisible();
   await expect(note).toHaveCount(0);
 });

@@ -44,7 +44,7 @@ test('arrows between steps are drawn by hand, and the outline says what they mea
   await page.getByRole('link', { name: 'Templates' }).click();
   await page.getByRole('button', { name: 'New template' }).click();
   await page.getByLabel('What kind of work is it?').fill('Lamp repair');
-  await page.getByRole('button', { name: 'Make it' }).click();
+  await page.getByRole('button', { name: 'Add' }).click();
   await page.getByRole('radio', { name: 'Outline' }).click();
   await page.getByRole('button', { name: /^Add a task/ }).click();
   for (const title of ['Open the lamp', 'Change the wick']) {
@@ -150,10 +150,11 @@ test('a file, a link and own fields are put on a task, found again, and taken ba
     .click();
   await page.getByRole('option', { name: 'Oak' }).click();
   await expect(sheet.getByRole('group', { name: 'Material' }).getByRole('button', { name: /Oak/ })).toBeVisible();
-  await sheet.getByRole('button', { name: 'Add a link…' }).click();
-  await sheet.getByLabel('Title of the link').fill('Foundry’s price list');
-  await sheet.getByLabel('Address of the link').fill('https://garrow.example/prices');
-  await sheet.getByRole('button', { name: 'Add', exact: true }).click();
+  await sheet.getByRole('button', { name: 'Add link…' }).click();
+  const link = sheet.getByRole('form', { name: 'New link' });
+  await link.getByLabel('Title').fill('Foundry’s price list');
+  await link.getByLabel('Web address').fill('https://garrow.example/prices');
+  await link.getByRole('button', { name: 'Add' }).click();
   await expect(sheet.getByRole('link', { name: 'Foundry’s price list' })).toBeVisible();
 
   // What was done a moment ago is on its way though the page is left in the same moment.

@@ -1,3 +1,4 @@
+import { idOf } from './ids.ts';
 import type {
   CrewMember,
   Desk,
@@ -114,7 +115,7 @@ export const handoffSheet: Handoff = {
   },
   receivers: [
     { id: 'm1', name: 'Teo Marsh', initials: 'TM' },
-    { id: 'n1', name: 'Nadia Brook', initials: 'NB' },
+    { id: idOf('n1'), name: 'Nadia Brook', initials: 'NB' },
   ],
 };
 

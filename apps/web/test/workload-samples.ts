@@ -1,3 +1,4 @@
+import { idOf } from './ids.ts';
 import type { EaseView, Fullness, PlansTried, TriedEngagement, WhoShouldDoIt, Workload, WorkloadTask } from '@crew/contract';
 import { DAYS, otto, galleries } from './samples.ts';
 
@@ -98,10 +99,10 @@ export const triedEngagement: TriedEngagement = {
   ...{ start: '2026-11-23', finish: '2027-02-12', effortMinutes: 6000, unmannedMinutes: 600, searchedDays: 250 },
   roles: [
     {
-      ...{ roleId: 'r1', role: 'Installer', tasks: 3, minutes: 5400, chosen: otto },
-      suggestions: [{ person: otto, freeMinutes: -300, neededMinutes: 5400, isFull: true, pastEngagements: 0 }],
+      ...{ roleId: idOf('r1'), role: 'Installer', tasks: 3, minutes: 5400, chosen: { ...otto, id: idOf('o2') } },
+      suggestions: [{ person: { ...otto, id: idOf('o2') }, freeMinutes: -300, neededMinutes: 5400, isFull: true, pastEngagements: 0 }],
     },
-    { ...{ roleId: 'r2', role: 'Writer', tasks: 1, minutes: 600, chosen: null }, suggestions: [] },
+    { ...{ roleId: idOf('r2'), role: 'Writer', tasks: 1, minutes: 600, chosen: null }, suggestions: [] },
   ],
   overloads: [{ person: otto, minutes: 300, firstDay: '2026-11-30' }],
   people: plansTried.people,

@@ -59,7 +59,8 @@ export interface FieldProps extends Omit<TextFieldProps, 'children'> {
   /** Leaves out the room for an error: for fields that cannot be wrong or say so elsewhere. */
   readonly isTight?: boolean;
   readonly placeholder?: string;
-  readonly inputRef?: (element: HTMLInputElement | null) => void;
+  /** Where a form finds it, to put the cursor in it. */
+  readonly inputRef?: (element: HTMLElement | null) => void;
 }
 
 /** One labelled field with room for its error. For a day there is `DayField`. */
@@ -68,7 +69,7 @@ export function Field({ label, error, isLong, isTight = false, placeholder, inpu
     <AriaTextField {...props} isInvalid={error !== undefined} validationBehavior="aria">
       <Column>
         {label === '' ? null : <StyledLabel>{label}</StyledLabel>}
-        {isLong ? <StyledArea placeholder={placeholder} /> : <StyledInput placeholder={placeholder} ref={inputRef} />}
+        {isLong ? <StyledArea placeholder={placeholder} ref={inputRef} /> : <StyledInput placeholder={placeholder} ref={inputRef} />}
         {isTight && error === undefined ? null : (
           <ErrorPlace>
             <ErrorLine>{error}</ErrorLine>
@@ -127,23 +128,25 @@ const Detail = styled.span`
   color: var(--ink-2);
 `;
 
-export interface Choice {
-  readonly id: string;
+export interface Choice<Id extends string = string> {
+  readonly id: Id;
   readonly name: string;
   readonly detail?: ReactNode;
 }
 
-export interface ChooseProps {
+export interface ChooseProps<Id extends string> {
   readonly label: string;
   /** Undefined while they are not known yet: then there is nothing to open. */
-  readonly choices: readonly Choice[] | undefined;
-  readonly value: string | null;
-  readonly onChange: (id: string) => void;
+  readonly choices: readonly Choice<Id>[] | undefined;
+  readonly value: Id | null;
+  readonly onChange: (id: Id) => void;
   readonly error?: string | undefined;
   readonly placeholder?: string;
   readonly isLabelHidden?: boolean;
   /** Leaves out the room for an error. */
   readonly isTight?: boolean;
+  /** Where a form finds it, to put the cursor in it. */
+  readonly inputRef?: (element: HTMLElement | null) => void;
 }
 
 const Nothing = styled.div`
@@ -152,7 +155,7 @@ const Nothing = styled.div`
 `;
 
 /** Choosing one of a list; one that is empty opens and says so. */
-export function Choose({
+export function Choose<Id extends string>({
   label,
   choices,
   value,
@@ -161,12 +164,13 @@ export function Choose({
   placeholder = 'Choose',
   isLabelHidden = false,
   isTight = false,
-}: ChooseProps) {
+  inputRef,
+}: ChooseProps<Id>) {
   return (
     <AriaSelect
       aria-label={isLabelHidden ? label : undefined}
       selectedKey={value}
-      onSelectionChange={(key) => onChange(String(key))}
+      onSelectionChange={(key) => onChange(String(key) as Id)}
       isInvalid={error !== undefined}
       validationBehavior="aria"
       placeholder={choices === undefined ? 'Loading …' : placeholder}
@@ -175,7 +179,7 @@ export function Choose({
     >
       <Column>
         {isLabelHidden ? null : <StyledLabel>{label}</StyledLabel>}
-        <Trigger>
+        <Trigger ref={inputRef}>
           <Chosen>{({ selectedText, defaultChildren }) => selectedText || defaultChildren}</Chosen>
           <span aria-hidden="true">▾</span>
         </Trigger>

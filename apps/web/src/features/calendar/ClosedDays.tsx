@@ -1,4 +1,4 @@
-import type { AgencyCalendar } from '@crew/contract';
+import { AddClosedDays, type AgencyCalendar, type ClosedDayInput } from '@crew/contract';
 import { useState } from 'react';
 import styled from 'styled-components';
 import { call } from '../../api/client.ts';
@@ -7,6 +7,10 @@ import { DayField } from '../../ui/DayField.tsx';
 import { Field } from '../../ui/Field.tsx';
 import { Muted, Panel, PanelHead, Push } from '../../ui/layout.tsx';
 import { notify } from '../../ui/toasts.tsx';
+import { performOrThrow } from '../../session/perform.ts';
+import { dayTyped, lastDayTyped, Unreadable } from '../../ui/form/typed.ts';
+import { useInputForm } from '../../ui/form/use-input-form.ts';
+import { Trouble } from '../../ui/text.tsx';
 import { count, spanWords } from '../../words/format.ts';
 import { closedByYear, daysFrom, type ClosedRun } from './away.ts';
 import { FromFile } from './FromFile.tsx';
@@ -122,45 +126,44 @@ function ClosedLine({ run, today, mayEdit }: { readonly run: ClosedRun; readonly
 
 const told = (days: number): void => notify(`${count(days, 'day')} closed. What is open is planned anew.`);
 
+/** The days that were typed as input of the contract. */
+function daysTyped({
+  from,
+  to,
+  name,
+}: {
+  readonly from: string;
+  readonly to: string;
+  readonly name: string;
+}): ClosedDayInput[] | Unreadable {
+  const [first, last] = [dayTyped(from), lastDayTyped(to, from)];
+  if (first instanceof Unreadable) return first;
+  return last instanceof Unreadable ? last : daysFrom(first, last).map((day) => ({ day, name }));
+}
+
 function AddClosed({ today }: { readonly today: string }) {
-  const [from, setFrom] = useState('');
-  const [to, setTo] = useState('');
-  const [name, setName] = useState('');
-  const { act, trouble, isBusy } = useAct();
-  const last = to === '' ? from : to;
-  const isOdd = from !== '' && last < from;
-  const close = async (): Promise<void> => {
-    const days = daysFrom(from, last).map((day) => ({ day, name }));
-    const isDone = await act(async () => {
-      await call('POST', '/calendar/closed-days', { days });
-      told(days.length);
-    });
-    if (isDone) [setFrom, setTo, setName].forEach((set) => set(''));
-  };
+  const form = useInputForm({
+    rules: AddClosedDays,
+    typed: { from: '', to: '', name: '' },
+    input: (typed) => ({ days: daysTyped(typed) }),
+    send: async (input) => {
+      await performOrThrow({ send: () => call('POST', '/calendar/closed-days', input) });
+      told(input.days.length);
+      form.reset();
+    },
+  });
+  const days = daysTyped(form.values);
   return (
-    <Form
-      aria-label="Close days"
-      onSubmit={(event) => {
-        event.preventDefault();
-        void close();
-      }}
-    >
-      <DayField label="Closed from" value={from} onChange={setFrom} today={today} isTight />
-      <DayField
-        label="to, if several"
-        value={to}
-        onChange={setTo}
-        today={today}
-        isTight
-        placeholder="the same"
-        {...(isOdd ? { error: 'Before it begins.' } : {})}
-      />
-      <Field label="Because" value={name} onChange={setName} isTight placeholder="e.g. Founders’ day" error={trouble} />
+    <Form aria-label="Close days" onSubmit={form.submit} noValidate>
+      <DayField {...form.bind('from')} label="Closed from" today={today} isTight />
+      <DayField {...form.bind('to')} label="to, if several" today={today} isTight placeholder="the same" />
+      <Field {...form.bind('name')} label="Because" isTight placeholder="e.g. Founders’ day" />
       <div className="whole" style={{ display: 'flex', flexWrap: 'wrap', gap: 8 }}>
-        <Button type="submit" kind="primary" isDisabled={isBusy || from === '' || isOdd || name.trim() === ''}>
-          Close {from === '' || isOdd ? 'these days' : count(daysFrom(from, last).length, 'day')}
+        <Button type="submit" kind="primary" isDisabled={form.isSending}>
+          Close {days instanceof Unreadable ? 'these days' : count(days.length, 'day')}
         </Button>
         <FromFile path="/calendar/import" label="From a calendar file…" today={today} onKept={(file) => told(file.days.length)} />
+        <Trouble words={form.trouble} />
       </div>
     </Form>
   );

@@ -1,4 +1,5 @@
 import {
+  AddTimeOff as AddTimeOffInput,
   can,
   of,
   reachOf,
@@ -21,7 +22,11 @@ import { Empty, Muted, Panel, PanelHead } from '../../ui/layout.tsx';
 import { PersonMark } from '../../ui/marks.tsx';
 import { notify } from '../../ui/toasts.tsx';
 import { phone } from '../../ui/tokens.ts';
-import { count, hourWords, parseHours, spanWords } from '../../words/format.ts';
+import { dayTyped, lastDayTyped, minutesIfTyped } from '../../ui/form/typed.ts';
+import { useInputForm } from '../../ui/form/use-input-form.ts';
+import { Trouble } from '../../ui/text.tsx';
+import { performOrThrow } from '../../session/perform.ts';
+import { count, hourWords, spanWords } from '../../words/format.ts';
 import { AwayStrip } from './AwayStrip.tsx';
 import { FromFile } from './FromFile.tsx';
 import { useAct } from './use-act.ts';
@@ -149,66 +154,43 @@ function OffLine({ line, today }: { readonly line: TimeOffLine; readonly today: 
 function AddTimeOff({ today, onAdded }: { readonly today: string; readonly onAdded: (fallen: Fallen) => void }) {
   const me = useWho();
   const { data: crew } = useCrew(reachOf(me, 'time-off.edit') === 'all');
-  const [personId, setPersonId] = useState(me.personId);
-  const [from, setFrom] = useState('');
-  const [to, setTo] = useState('');
-  const [part, setPart] = useState('');
-  const [note, setNote] = useState('');
-  const { act, trouble, isBusy } = useAct();
+  const typed = { personId: me.personId, from: '', to: '', minutes: '', note: '' };
+  const form = useInputForm({
+    rules: AddTimeOffInput,
+    typed,
+    input: ({ from, to, minutes, note }) => ({
+      ...{ from: dayTyped(from), to: lastDayTyped(to, from) },
+      ...{ minutes: minutesIfTyped(minutes), note },
+    }),
+    send: async (input, { personId }) => {
+      told(await performOrThrow({ send: () => call<TimeOffAdded>('POST', `/crew/${personId}/time-off`, input) }));
+      form.reset({ ...typed, personId });
+    },
+  });
+  const { personId } = form.values;
   const name = crew?.people.find((person) => person.id === personId)?.name ?? me.name;
-  const minutes = part.trim() === '' ? null : parseHours(part);
-  const isOddPart = part.trim() !== '' && (minutes === null || minutes < 1 || minutes > 1440);
-  const last = to === '' ? from : to;
-  const isOdd = from !== '' && last < from;
   const told = ({ tasks }: TimeOffAdded): void => {
     notify(tasks.length === 0 ? `${name} is away then. No open task falls in it.` : `${name} is away then.`);
     onAdded({ name, tasks });
   };
-  const add = async (): Promise<void> => {
-    const isDone = await act(async () => told(await call('POST', `/crew/${personId}/time-off`, { from, to: last, minutes, note })));
-    if (isDone) [setFrom, setTo, setPart, setNote].forEach((set) => set(''));
-  };
   return (
-    <Form
-      aria-label="Enter time off"
-      onSubmit={(event) => {
-        event.preventDefault();
-        void add();
-      }}
-    >
+    <Form aria-label="Enter time off" onSubmit={form.submit} noValidate>
       {reachOf(me, 'time-off.edit') === 'all' ? (
         <Choose
+          {...form.bind('personId')}
           label="Who is away"
           isTight
-          value={personId}
-          onChange={setPersonId}
           choices={crew?.people.map((person) => ({ id: person.id, name: person.name }))}
         />
       ) : (
         <p style={{ paddingTop: 24 }}>{me.name}</p>
       )}
-      <DayField label="From" value={from} onChange={setFrom} today={today} isTight />
-      <DayField
-        label="To, if several days"
-        value={to}
-        onChange={setTo}
-        today={today}
-        isTight
-        placeholder="the same"
-        {...(isOdd ? { error: 'Before it begins.' } : {})}
-      />
-      <Field
-        label="Hours a day"
-        value={part}
-        onChange={setPart}
-        isTight
-        placeholder="whole days"
-        inputMode="decimal"
-        error={isOddPart ? 'Write 2.5 or 2:30.' : undefined}
-      />
-      <Field label="Note" value={note} onChange={setNote} isTight placeholder="e.g. Parents’ evening" error={trouble} />
+      <DayField {...form.bind('from')} label="From" today={today} isTight />
+      <DayField {...form.bind('to')} label="To, if several days" today={today} isTight placeholder="the same" />
+      <Field {...form.bind('minutes')} label="Hours a day" isTight placeholder="whole days" inputMode="decimal" />
+      <Field {...form.bind('note')} label="Note" isTight placeholder="e.g. Parents’ evening" />
       <div className="whole" style={{ display: 'flex', flexWrap: 'wrap', gap: 8 }}>
-        <Button type="submit" kind="primary" isDisabled={isBusy || from === '' || isOdd || isOddPart}>
+        <Button type="submit" kind="primary" isDisabled={form.isSending}>
           Enter time off
         </Button>
         <FromFile
@@ -218,6 +200,7 @@ function AddTimeOff({ today, onAdded }: { readonly today: string; readonly onAdd
           today={today}
           onKept={(file: TimeOffFile) => told(file)}
         />
+        <Trouble words={form.trouble} />
       </div>
     </Form>
   );

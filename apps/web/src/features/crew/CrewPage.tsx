@@ -10,7 +10,7 @@ import { PersonMark } from '../../ui/marks.tsx';
 import { hiddenText, phone } from '../../ui/tokens.ts';
 import { count, hours, hourWords } from '../../words/format.ts';
 import { PersonSheet } from './PersonSheet.tsx';
-import { WEEKDAYS } from './use-person-form.ts';
+import { WEEKDAYS } from '../../ui/form/week.ts';
 
 const Row = styled.li<{ $isGone: boolean; $isOpen: boolean }>`
   position: relative;

@@ -1,105 +1,110 @@
-import { act, renderHook } from '@testing-library/react';
-import { scriptNetwork } from '../../../test/network.ts';
+import { act, renderHook, waitFor } from '@testing-library/react';
+import type { CrewMember } from '@crew/contract';
+import { scriptNetwork, type Network } from '../../../test/network.ts';
 import { jonah } from '../../../test/samples.ts';
-import { usePersonForm, weekOf } from './use-person-form.ts';
+import { usePersonForm, type PersonTyped } from './use-person-form.ts';
 
-test.each<[string, string[], number[] | null]>([
-  ['decimals and clock times are minutes', ['7.5', '7:30', '7,5', '90m', '', '', ''], [450, 450, 450, 90, 0, 0, 0]],
-  ['an empty day is no work', ['', '', '', '', '', '', ''], [0, 0, 0, 0, 0, 0, 0]],
-  ['words are no hours', ['full', '', '', '', '', '', ''], null],
-  ['a day has 24 hours', ['25', '', '', '', '', '', ''], null],
-])('%s', (_rule, typed, expected) => {
-  expect(weekOf(typed)).toEqual(expected);
+const onSaved = jest.fn<void, [string]>();
+let network: Network;
+beforeEach(() => {
+  onSaved.mockClear();
+  network = scriptNetwork();
 });
+
+const open = (member: CrewMember | null) => renderHook(({ shown }) => usePersonForm(shown, onSaved), { initialProps: { shown: member } });
+type Hook = ReturnType<typeof open>['result'];
+const save = (hook: Hook): void => act(() => hook.current.form.submit());
+const saved = (): Promise<void> => waitFor(() => expect(onSaved).toHaveBeenCalledTimes(1));
+const faultAt = (hook: Hook, name: keyof PersonTyped): string | undefined => hook.current.form.bind(name).error;
 
 describe('a new colleague', () => {
   test('with nothing typed every field says what it wants, and nothing is sent', async () => {
-    const network = scriptNetwork();
-    const { result } = renderHook(() => usePersonForm(null));
-    await act(async () => expect(await result.current.save()).toBe(false));
-    expect(Object.keys(result.current.faults)).toEqual(['name', 'email', 'password']);
+    const { result } = open(null);
+    save(result);
+    await waitFor(() => expect(faultAt(result, 'name')).toBe('Give the name.'));
+    expect(faultAt(result, 'email')).toBe('Write the mail address, like odalys@quillmarsh.example.');
+    expect(faultAt(result, 'password')).toBe('Choose a password of at least 12 characters.');
     expect(network.asked).toEqual([]);
   });
 
   test('is sent with roles, a role that was typed, and hours as minutes', async () => {
-    const network = scriptNetwork();
     network.answer('POST /crew', 201, jonah);
-    const { result } = renderHook(() => usePersonForm(null));
-    act(() =>
-      result.current.change({
-        name: ' Nora West ',
-        email: 'nora@quillmarsh.example',
-        password: 'a wall of ivy leaves',
-        newRole: ' Gilder ',
-      }),
-    );
+    const { result } = open(null);
+    act(() => result.current.form.set({ name: ' Nora West ', email: 'nora@quillmarsh.example' }));
+    act(() => result.current.form.set({ password: 'a wall of ivy leaves', newRole: ' Gilder ' }));
     act(() => result.current.toggleRole('Writer'));
-    act(() => result.current.setDay(4, ''));
-    await act(async () => expect(await result.current.save()).toBe(true));
+    act(() => result.current.form.set({ week: ['7.5', '7:30', '7,5', '450m', '', '', ''] }));
+    save(result);
+    await saved();
+    expect(onSaved).toHaveBeenCalledWith('Nora West');
     expect(network.asked[0]?.body).toEqual({
       ...{ name: 'Nora West', email: 'nora@quillmarsh.example', password: 'a wall of ivy leaves', access: 'member' },
       ...{ roles: ['Writer', 'Gilder'], week: [450, 450, 450, 450, 0, 0, 0] },
     });
   });
 
-  test('a refusal stands at its field until something is changed', async () => {
-    const network = scriptNetwork();
+  test.each(['full', '25'])('“%s” are no hours of a day', async (typed) => {
+    const { result } = open(null);
+    act(() => result.current.form.set({ name: 'Nora', email: 'nora@quillmarsh.example', password: 'a wall of ivy leaves' }));
+    act(() => result.current.form.set({ week: [typed, '', '', '', '', '', ''] }));
+    save(result);
+    await waitFor(() => expect(faultAt(result, 'week')).toBe('Write hours as 7.5 or 7:30, or leave a day empty.'));
+    expect(network.asked).toEqual([]);
+  });
+
+  test('a refusal stands at its field until that is changed', async () => {
     network.answer('POST /crew', 409, { code: 'already-there', message: 'Somebody signs in with this address already.', field: 'email' });
-    const { result } = renderHook(() => usePersonForm(null));
-    act(() => result.current.change({ name: 'Nora', email: 'jonah@quillmarsh.example', password: 'a wall of ivy leaves' }));
-    await act(async () => expect(await result.current.save()).toBe(false));
-    expect(result.current.faults).toEqual({ email: 'Somebody signs in with this address already.' });
-    act(() => result.current.change({ email: 'nora@quillmarsh.example' }));
-    expect(result.current.faults).toEqual({});
+    const { result } = open(null);
+    act(() => result.current.form.set({ name: 'Nora', email: 'jonah@quillmarsh.example', password: 'a wall of ivy leaves' }));
+    save(result);
+    await waitFor(() => expect(faultAt(result, 'email')).toBe('Somebody signs in with this address already.'));
+    expect(onSaved).not.toHaveBeenCalled();
+    act(() => result.current.form.set({ email: 'nora@quillmarsh.example' }));
+    await waitFor(() => expect(faultAt(result, 'email')).toBeUndefined());
   });
 });
 
 describe('one there is', () => {
+  const refuseFor = (theirs: CrewMember): void =>
+    network.answer('PATCH /crew/j1', 409, {
+      ...{ code: 'changed-meanwhile', message: 'Somebody changed this person.', details: { current: theirs } },
+    });
+
   test('begins as they are, and is saved with the version that was read', async () => {
-    const network = scriptNetwork();
     network.answer('PATCH /crew/j1', 200, jonah);
-    const { result } = renderHook(() => usePersonForm(jonah));
-    expect(result.current.form).toMatchObject({
-      name: 'Jonah Ferreira',
-      roles: ['Installer'],
-      week: ['7.5', '7.5', '7.5', '7.5', '', '', ''],
+    const { result } = open(jonah);
+    expect(result.current.form.values).toMatchObject({
+      ...{ name: 'Jonah Ferreira', roles: ['Installer'], week: ['7.5', '7.5', '7.5', '7.5', '', '', ''] },
     });
     act(() => result.current.toggleRole('Installer'));
-    await act(async () => expect(await result.current.save({ isActive: false })).toBe(true));
-    expect(network.asked[0]?.body).toMatchObject({ version: 4, roles: [], isActive: false });
+    save(result);
+    await saved();
+    expect(network.asked[0]?.body).toMatchObject({ version: 4, roles: [] });
   });
 
-  test('changed by others meanwhile, both can be seen and one is chosen', async () => {
-    const network = scriptNetwork();
+  test('changed by others meanwhile, both can be seen and one is kept', async () => {
     const theirs = { ...jonah, name: 'Jonah Ferreira Lima', version: 5 };
-    network.answer('PATCH /crew/j1', 409, {
-      code: 'changed-meanwhile',
-      message: 'Somebody changed this person.',
-      details: { current: theirs },
-    });
-    const { result, rerender } = renderHook(({ member }) => usePersonForm(member), { initialProps: { member: jonah } });
-    act(() => result.current.change({ name: 'J. Ferreira' }));
-    rerender({ member: theirs });
-    await act(async () => expect(await result.current.save()).toBe(false));
+    refuseFor(theirs);
+    const { result, rerender } = open(jonah);
+    act(() => result.current.form.set({ name: 'J. Ferreira' }));
+    rerender({ shown: theirs });
+    save(result);
+    await waitFor(() => expect(result.current.theirs).toEqual(theirs));
     expect(network.asked[0]?.body).toMatchObject({ version: 4 });
-    expect(result.current.theirs).toEqual(theirs);
+    expect(onSaved).not.toHaveBeenCalled();
     network.answer('PATCH /crew/j1', 200, theirs);
-    await act(async () => expect(await result.current.keepMine()).toBe(true));
+    act(() => result.current.keepMine());
+    await saved();
     expect(network.asked.filter(({ method }) => method === 'PATCH').at(-1)?.body).toMatchObject({ version: 5, name: 'J. Ferreira' });
   });
 
-  test('taking theirs, the form is theirs', async () => {
-    const network = scriptNetwork();
-    const theirs = { ...jonah, access: 'lead' as const, version: 5 };
-    network.answer('PATCH /crew/j1', 409, {
-      code: 'changed-meanwhile',
-      message: 'Somebody changed this person.',
-      details: { current: theirs },
-    });
-    const { result } = renderHook(() => usePersonForm(jonah));
-    await act(async () => expect(await result.current.save()).toBe(false));
+  test('using theirs, the form is theirs', async () => {
+    refuseFor({ ...jonah, access: 'lead', version: 5 });
+    const { result } = open(jonah);
+    save(result);
+    await waitFor(() => expect(result.current.theirs).not.toBeNull());
     act(() => result.current.takeTheirs());
-    expect(result.current.form.access).toBe('lead');
+    expect(result.current.form.values).toMatchObject({ access: 'lead', version: 5 });
     expect(result.current.theirs).toBeNull();
   });
 });

@@ -1,13 +1,12 @@
-import { perform } from '../../session/perform.ts';
-import { CREW_ACCESS, type AddPerson, type CrewAccess, type CrewMember, type EditPerson } from '@crew/contract';
+import { AddPerson, CREW_ACCESS, EditPerson, type CrewAccess, type CrewMember } from '@crew/contract';
 import { useState } from 'react';
-import { ApiError, call, currentOf } from '../../api/client.ts';
-import { hours, parseHours } from '../../words/format.ts';
-
-export const WEEKDAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'] as const;
+import { call, currentOf } from '../../api/client.ts';
+import { performOrThrow } from '../../session/perform.ts';
+import { useInputForm, type InputForm } from '../../ui/form/use-input-form.ts';
+import { weekAsTyped, weekTyped } from '../../ui/form/week.ts';
 
 /** What is typed about somebody; hours as people write them. */
-export interface PersonForm {
+export interface PersonTyped {
   readonly name: string;
   readonly email: string;
   readonly password: string;
@@ -15,115 +14,65 @@ export interface PersonForm {
   readonly roles: readonly string[];
   readonly newRole: string;
   readonly week: readonly string[];
+  /** The version the form speaks of, whatever others do meanwhile. */
+  readonly version: number;
 }
 
 export interface PersonFormState {
-  readonly form: PersonForm;
-  readonly faults: Readonly<Record<string, string>>;
-  readonly isSaving: boolean;
-  readonly change: (change: Partial<PersonForm>) => void;
+  readonly form: InputForm<PersonTyped>;
   readonly toggleRole: (role: string) => void;
-  readonly setDay: (day: number, text: string) => void;
-  /** True when it was saved; else every fault stands at its field. */
-  readonly save: (more?: Pick<EditPerson, 'isActive'>) => Promise<boolean>;
   /** The person as somebody else saved them since the form was opened. */
   readonly theirs: CrewMember | null;
-  readonly keepMine: () => Promise<boolean>;
+  readonly keepMine: () => void;
   readonly takeTheirs: () => void;
 }
 
-const FULL_WEEK = ['7.5', '7.5', '7.5', '7.5', '7.5', '', ''];
-
 /** The form of a new colleague, or of one there is. */
-export function usePersonForm(opened: CrewMember | null): PersonFormState {
-  // The form speaks of the person as they were when it was opened, whatever others do meanwhile.
-  const [member, setMember] = useState(opened);
+export function usePersonForm(opened: CrewMember | null, onSaved: (name: string) => void): PersonFormState {
+  const [id] = useState(opened?.id ?? null);
   const [theirs, setTheirs] = useState<CrewMember | null>(null);
-  const [form, setForm] = useState<PersonForm>(() => (member === null ? emptyForm() : formOf(member)));
-  const [faults, setFaults] = useState<Record<string, string>>({});
-  const [isSaving, setSaving] = useState(false);
-  const change = (next: Partial<PersonForm>): void => {
-    setForm((before) => ({ ...before, ...next }));
-    setFaults({});
-  };
-  const send = async (version: number, more: Pick<EditPerson, 'isActive'>): Promise<boolean> => {
-    const wrong = faultsOf(form, member === null);
-    setFaults(wrong);
-    if (Object.keys(wrong).length > 0) return false;
-    setSaving(true);
-    const { isDone } = await perform({
-      send: () =>
-        member === null
-          ? call('POST', '/crew', additionOf(form))
-          : call('PATCH', `/crew/${member.id}`, { ...changeOf(form), version, ...more }),
-      onTrouble: (words, error) => {
+  const form = useInputForm<PersonTyped, AddPerson | EditPerson>({
+    rules: id === null ? AddPerson : EditPerson,
+    typed: opened === null ? NOBODY_YET : typedOf(opened),
+    input: ({ name, email, password, access, roles, newRole, week, version }) => ({
+      ...{ name: name.trim(), access, roles: newRole.trim() === '' ? [...roles] : [...roles, newRole.trim()], week: weekTyped(week) },
+      ...(id === null ? { email: email.trim(), password } : { version }),
+    }),
+    send: async (input, { name }) => {
+      try {
+        await performOrThrow({ send: () => (id === null ? call('POST', '/crew', input) : call('PATCH', `/crew/${id}`, input)) });
+      } catch (error) {
         const current = currentOf<CrewMember>(error);
-        setTheirs(current);
-        if (current === null) setFaults({ [(error instanceof ApiError ? error.field : undefined) ?? 'form']: words });
-      },
-    });
-    setSaving(false);
-    return isDone;
-  };
+        if (current === null) throw error;
+        return setTheirs(current);
+      }
+      onSaved(name.trim());
+    },
+  });
+  const { roles } = form.values;
   return {
     form,
-    faults,
-    isSaving,
-    change,
-    toggleRole: (role) =>
-      change({ roles: form.roles.includes(role) ? form.roles.filter((other) => other !== role) : [...form.roles, role] }),
-    setDay: (day, text) => change({ week: form.week.map((before, index) => (index === day ? text : before)) }),
-    save: (more = {}) => send(member?.version ?? 0, more),
+    toggleRole: (role) => form.set({ roles: roles.includes(role) ? roles.filter((other) => other !== role) : [...roles, role] }),
     theirs,
-    keepMine: () => send(theirs?.version ?? 0, {}),
+    keepMine: () => {
+      if (theirs === null) return;
+      form.set({ version: theirs.version });
+      form.submit();
+    },
     takeTheirs: () => {
       if (theirs === null) return;
-      setMember(theirs);
-      setForm(formOf(theirs));
+      form.reset(typedOf(theirs));
       setTheirs(null);
     },
   };
 }
 
-const emptyForm = (): PersonForm => ({ name: '', email: '', password: '', access: 'member', roles: [], newRole: '', week: FULL_WEEK });
+const NOBODY_YET: PersonTyped = {
+  ...{ name: '', email: '', password: '', access: 'member', roles: [], newRole: '', version: 0 },
+  week: ['7.5', '7.5', '7.5', '7.5', '7.5', '', ''],
+};
 
-function formOf(member: CrewMember): PersonForm {
-  const { name, email, roles } = member;
-  const access = CREW_ACCESS.find((known) => known === member.access) ?? 'member';
-  return {
-    name,
-    email,
-    access,
-    roles,
-    password: '',
-    newRole: '',
-    week: member.week.map((minutes) => (minutes === 0 ? '' : hours(minutes))),
-  };
-}
-
-/** What must be put right before asking the server; it checks everything again. */
-export function faultsOf(form: PersonForm, isNew: boolean): Record<string, string> {
-  return {
-    ...(form.name.trim() === '' ? { name: 'Write the name.' } : {}),
-    ...(isNew && form.email.trim() === '' ? { email: 'Write the mail address.' } : {}),
-    ...(isNew && form.password.length < 12 ? { password: 'Choose a password of at least 12 characters.' } : {}),
-    ...(weekOf(form.week) === null ? { week: 'Write hours as 7.5 or 7:30, or leave a day empty.' } : {}),
-  };
-}
-
-/** Typed hours as minutes of Monday … Sunday; null when one of them is no time of day. */
-export function weekOf(typed: readonly string[]): number[] | null {
-  const week = typed.map((text) => (text.trim() === '' ? 0 : parseHours(text)));
-  return week.every((minutes): minutes is number => minutes !== null && minutes <= 1440) ? week : null;
-}
-
-const rolesOf = (form: PersonForm): string[] => (form.newRole.trim() === '' ? [...form.roles] : [...form.roles, form.newRole.trim()]);
-
-function additionOf(form: PersonForm): AddPerson {
-  const { name, email, password, access } = form;
-  return { name: name.trim(), email: email.trim(), password, access, roles: rolesOf(form), week: weekOf(form.week) ?? [] };
-}
-
-function changeOf(form: PersonForm): Omit<EditPerson, 'version'> {
-  return { name: form.name.trim(), access: form.access, roles: rolesOf(form), week: weekOf(form.week) ?? [] };
-}
+const typedOf = ({ name, email, roles, access, week, version }: CrewMember): PersonTyped => ({
+  ...{ name, email, roles, version, password: '', newRole: '', week: weekAsTyped(week) },
+  access: CREW_ACCESS.find((known) => known === access) ?? 'member',
+});

@@ -1,15 +1,15 @@
 import { ApiError } from '../../api/client.ts';
-import type { DeskTask } from '@crew/contract';
+import { EditTask, type DeskTask } from '@crew/contract';
 import { Button as AriaButton } from 'react-aria-components';
 import styled from 'styled-components';
 import { Button } from '../../ui/Button.tsx';
 import { DayField } from '../../ui/DayField.tsx';
 import { Panel, PanelHead } from '../../ui/layout.tsx';
 import { HueMark } from '../../ui/marks.tsx';
-import { FormButton, SmallForm } from '../../ui/SmallForm.tsx';
+import { FormButton, SmallForm } from '../../ui/form/SmallForm.tsx';
+import { useInputForm } from '../../ui/form/use-input-form.ts';
 import { phone } from '../../ui/tokens.ts';
 import { dayWords, hourWords } from '../../words/format.ts';
-import { useState } from 'react';
 import { WhoEditor } from '../task/editors.tsx';
 import type { TaskEditing } from '../task/use-task-edit.ts';
 import type { Arranging } from './use-arrange.ts';
@@ -115,23 +115,19 @@ function MoveForm({
   readonly editing: TaskEditing;
   readonly onClose: () => void;
 }) {
-  const [day, setDay] = useState('');
-  const save = async (): Promise<void> => {
-    if (await editing.edit(task, { notBefore: day })) onClose();
-    else throw new ApiError({ code: 'changed-meanwhile', message: 'This was not saved. Try again.' });
-  };
+  const form = useInputForm({
+    rules: EditTask,
+    typed: { notBefore: '' },
+    input: ({ notBefore }) => ({ version: task.version, notBefore }),
+    send: async ({ notBefore = null }) => {
+      if (!(await editing.edit(task, { notBefore })))
+        throw new ApiError({ code: 'changed-meanwhile', message: 'This was not saved. Try again.' });
+      onClose();
+    },
+  });
   return (
-    <SmallForm action="Move it" isReady={day !== ''} onSubmit={save}>
-      {(trouble) => (
-        <DayField
-          label="Begins on"
-          today={today}
-          value={day}
-          onChange={setDay}
-          autoFocus
-          {...(trouble === undefined ? {} : { error: trouble })}
-        />
-      )}
+    <SmallForm form={form} action="Move it">
+      <DayField {...form.bind('notBefore')} label="Begins on" today={today} autoFocus />
     </SmallForm>
   );
 }

@@ -1,5 +1,5 @@
 import { backBy, perform, performOrThrow, type Step } from '../../session/perform.ts';
-import type { EditEngagement, EngagementChanged, EngagementPlan, Versioned } from '@crew/contract';
+import { DropEngagement, type EditEngagement, type EngagementChanged, type EngagementPlan, type Versioned } from '@crew/contract';
 import { useState } from 'react';
 import { call } from '../../api/client.ts';
 import { useClients, useCrew } from '../../api/queries.ts';
@@ -7,7 +7,8 @@ import { useWho } from '../../session/session.tsx';
 import { Choose, Field } from '../../ui/Field.tsx';
 import { DayField } from '../../ui/DayField.tsx';
 import { Sheet, SheetPart } from '../../ui/Sheet.tsx';
-import { SmallForm } from '../../ui/SmallForm.tsx';
+import { SmallForm } from '../../ui/form/SmallForm.tsx';
+import { useInputForm } from '../../ui/form/use-input-form.ts';
 import { TextCell } from '../../ui/TextCell.tsx';
 import { shortDay } from '../../words/format.ts';
 import { TakePart } from './TakePart.tsx';
@@ -117,20 +118,24 @@ function PromisePart({ plan }: { readonly plan: EngagementPlan }) {
 
 /** It ends here: the client said no, it is no fit. Nothing is lost, and it can be taken up again. */
 function End({ engagement, onDone }: { readonly engagement: Engagement; readonly onDone: () => void }) {
-  const [reason, setReason] = useState('');
-  const drop = async (): Promise<void> => {
-    await performOrThrow({
-      send: () => call<Versioned>('POST', `${pathOf(engagement)}/drop`, { version: engagement.version, reason: reason.trim() }),
-      said: `“${engagement.name}” is dropped. Nobody’s days hold anything of it any more.`,
-      undo: ({ version }) => backBy(takingUp(engagement, version).send),
-    });
-    onDone();
-  };
+  const form = useInputForm({
+    rules: DropEngagement,
+    typed: { reason: '' },
+    input: ({ reason }) => ({ version: engagement.version, reason: reason.trim() }),
+    send: async (input) => {
+      await performOrThrow({
+        send: () => call<Versioned>('POST', `${pathOf(engagement)}/drop`, input),
+        said: `“${engagement.name}” is dropped. Nobody’s days hold anything of it any more.`,
+        undo: ({ version }) => backBy(takingUp(engagement, version).send),
+      });
+      onDone();
+    },
+  });
   return (
     <SheetPart>
       <h3>It ends here</h3>
-      <SmallForm action={engagement.state === 'proposal' ? 'The client said no' : 'Drop it'} isReady={reason.trim() !== ''} onSubmit={drop}>
-        {(trouble) => <Field label="Why" value={reason} onChange={setReason} placeholder="e.g. no money this year" error={trouble} />}
+      <SmallForm form={form} action={engagement.state === 'proposal' ? 'The client said no' : 'Drop it'}>
+        <Field {...form.bind('reason')} label="Why" placeholder="e.g. no money this year" />
       </SmallForm>
     </SheetPart>
   );

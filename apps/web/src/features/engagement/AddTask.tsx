@@ -1,5 +1,5 @@
-import { perform } from '../../session/perform.ts';
-import type { PlanEffect, PlanPhase } from '@crew/contract';
+import { performOrThrow } from '../../session/perform.ts';
+import { AddTask as AddTaskInput, type PlanEffect, type PlanPhase } from '@crew/contract';
 import { useState } from 'react';
 import styled from 'styled-components';
 import useSWR from 'swr';
@@ -7,7 +7,9 @@ import { call, type ApiError } from '../../api/client.ts';
 import { useWho } from '../../session/session.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { Field } from '../../ui/Field.tsx';
-import { FormButton } from '../../ui/SmallForm.tsx';
+import { FormButton } from '../../ui/form/SmallForm.tsx';
+import { useInputForm } from '../../ui/form/use-input-form.ts';
+import { Trouble } from '../../ui/text.tsx';
 import { additionOf, movesAnything, tasksOf } from '../task/add-task.ts';
 import { EffectWords } from '../task/EffectWords.tsx';
 import { KeptChoice, useKeptTasks } from '../template/KeptPicker.tsx';
@@ -43,37 +45,36 @@ export function AddTask({
   readonly phase: PlanPhase;
   readonly onClose: () => void;
 }) {
-  const [title, setTitle] = useState('');
-  const [trouble, setTrouble] = useState<string>();
   const { today } = useWho();
+  const form = useInputForm({
+    rules: AddTaskInput,
+    typed: { title: '' },
+    input: ({ title }) => ({ phaseId: phase.id, title }),
+    send: async (input) => {
+      await performOrThrow(additionOf(engagementId, input, today));
+      onClose();
+    },
+  });
+  const { title } = form.values;
   const isNamed = title.trim() !== '';
   const { data: effect } = useSWR<PlanEffect, ApiError>(isNamed ? [tasksOf(engagementId), 'preview', phase.id] : null, () =>
     call<PlanEffect>('POST', `${tasksOf(engagementId)}/preview`, { phaseId: phase.id, title }),
   );
-  const add = async (): Promise<void> => {
-    const { isDone } = await perform({ ...additionOf(engagementId, { phaseId: phase.id, title }, today), onTrouble: setTrouble });
-    if (isDone) onClose();
-  };
   return (
-    <AddBar
-      aria-label={`New task in ${phase.name}`}
-      onSubmit={(event) => {
-        event.preventDefault();
-        void add();
-      }}
-    >
+    <AddBar aria-label={`New task in ${phase.name}`} onSubmit={form.submit} noValidate>
       <div>
-        <Field label={`New task in ${phase.name}`} value={title} onChange={setTitle} error={trouble} autoFocus />
+        <Field {...form.bind('title')} label={`New task in ${phase.name}`} autoFocus />
+        <Trouble words={form.trouble} />
         {isNamed && effect !== undefined && movesAnything(effect) ? <EffectWords effect={effect} today={today} /> : null}
       </div>
-      <Button kind="primary" type="submit">
+      <Button kind="primary" type="submit" isDisabled={form.isSending}>
         Add
       </Button>
       <FormButton button={<Button kind="quiet">One kept in the library…</Button>} label={`A kept task into ${phase.name}`} width={320}>
         {() => <TakeKept engagementId={engagementId} phase={phase} onTaken={onClose} />}
       </FormButton>
       <Button kind="quiet" onPress={onClose}>
-        Not now
+        Cancel
       </Button>
     </AddBar>
   );

@@ -1,12 +1,4 @@
-import {
-  PRIORITY,
-  TASK_STATUS,
-  TASK_STATUS_WORDS,
-  type EngagementPlan,
-  type PlanTask,
-  type Priority,
-  type TaskStatus,
-} from '@crew/contract';
+import { PRIORITY, TASK_STATUS, TASK_STATUS_WORDS, type EngagementPlan, type PlanTask } from '@crew/contract';
 import { useState } from 'react';
 import styled from 'styled-components';
 import { useCrew } from '../../api/queries.ts';
@@ -14,7 +6,8 @@ import { Button } from '../../ui/Button.tsx';
 import { Choose, Field } from '../../ui/Field.tsx';
 import { Tag } from '../../ui/marks.tsx';
 import { Sheet, SheetPart } from '../../ui/Sheet.tsx';
-import { count, hourWords, parseHours } from '../../words/format.ts';
+import { minutesTyped, Unreadable, wholeTyped } from '../../ui/form/typed.ts';
+import { count, hourWords } from '../../words/format.ts';
 import { leavesUnder, taskListOf } from '../task-list/task-list.ts';
 import { bulkProposal, type BulkStep } from './bulk.ts';
 import type { Proposal } from '../plan-change/use-proposal.ts';
@@ -51,20 +44,8 @@ export function BulkPanel({ plan, chosen, onPropose, onClose }: BulkProps) {
   return (
     <Sheet label="Chosen tasks" line={`${hourWords(minutes)} of effort`} onClose={onClose}>
       <h2 style={{ fontSize: 19, marginBottom: 10 }}>{count(chosen.length, 'task')} chosen</h2>
-      <Typed
-        label="Move by working days; −2 is earlier"
-        button="Look"
-        read={readDays}
-        problem="Write a whole number of days, like 3 or -2."
-        onRead={(days) => step({ kind: 'shift', days })}
-      />
-      <Typed
-        label="Effort of each, in hours"
-        button="Look"
-        read={parseHours}
-        problem="Write hours as 1.5, 1:30 or 90m."
-        onRead={(effort) => step({ kind: 'effort', minutes: effort })}
-      />
+      <Typed label="Move by working days; −2 is earlier" read={shiftTyped} onRead={(days) => step({ kind: 'shift', days })} />
+      <Typed label="Effort of each, in hours" read={minutesTyped} onRead={(effort) => step({ kind: 'effort', minutes: effort })} />
       <Pair>
         <Choose
           label="Who does them"
@@ -88,13 +69,13 @@ export function BulkPanel({ plan, chosen, onPropose, onClose }: BulkProps) {
           label="Status"
           value={null}
           choices={TASK_STATUS.filter((status) => status !== 'waiting').map((id) => ({ id, name: TASK_STATUS_WORDS[id] }))}
-          onChange={(id) => step({ kind: 'status', status: id as TaskStatus, words: TASK_STATUS_WORDS[id as TaskStatus] })}
+          onChange={(id) => step({ kind: 'status', status: id, words: TASK_STATUS_WORDS[id] })}
         />
         <Choose
           label="Priority"
           value={null}
           choices={PRIORITY.map((id) => ({ id, name: `${id[0]?.toUpperCase()}${id.slice(1)}` }))}
-          onChange={(id) => step({ kind: 'priority', priority: id as Priority })}
+          onChange={(id) => step({ kind: 'priority', priority: id })}
         />
         <Choose
           label="Deliverable"
@@ -117,9 +98,7 @@ export function BulkPanel({ plan, chosen, onPropose, onClose }: BulkProps) {
       </Pair>
       <Typed
         label="Put a label on them"
-        button="Look"
-        read={(text) => text.trim() || null}
-        problem="Write a word or two."
+        read={(text) => text.trim() || new Unreadable('Write a word or two.')}
         onRead={(label) => step({ kind: 'label', label, isTaken: false })}
       />
       {labels.length === 0 ? null : (
@@ -149,35 +128,35 @@ export function BulkPanel({ plan, chosen, onPropose, onClose }: BulkProps) {
 }
 
 const NOBODY = 'nobody';
-const readDays = (text: string): number | null =>
-  /^[+\-−]?\d{1,3}$/.test(text.trim()) ? Number(text.trim().replace('−', '-')) || null : null;
+
+/** Days to move by; moving by none is no change. */
+function shiftTyped(text: string): number | Unreadable {
+  const days = wholeTyped(text);
+  return days === 0 ? new Unreadable('Write a whole number of days, other than 0.') : days;
+}
 
 interface TypedProps<Value> {
   readonly label: string;
-  readonly button: string;
-  readonly read: (text: string) => Value | null;
-  readonly problem: string;
+  readonly read: (text: string) => Value | Unreadable;
   readonly onRead: (value: Value) => void;
 }
 
-/** A value that is typed, then looked at. */
-function Typed<Value>({ label, button, read, problem, onRead }: TypedProps<Value>) {
+/** A value that is typed, then previewed. */
+function Typed<Value>({ label, read, onRead }: TypedProps<Value>) {
   const [text, setText] = useState('');
-  const [isWrong, setWrong] = useState(false);
+  const [fault, setFault] = useState<string>();
   return (
     <Line
       aria-label={label}
       onSubmit={(event) => {
         event.preventDefault();
         const value = read(text);
-        setWrong(value === null);
-        if (value !== null) onRead(value);
+        setFault(value instanceof Unreadable ? value.message : undefined);
+        if (!(value instanceof Unreadable)) onRead(value);
       }}
     >
-      <Field label={label} value={text} onChange={setText} isTight error={isWrong ? problem : undefined} />
-      <Button type="submit" isDisabled={text.trim() === ''}>
-        {button}
-      </Button>
+      <Field label={label} value={text} onChange={setText} isTight error={fault} />
+      <Button type="submit">Preview</Button>
     </Line>
   );
 }

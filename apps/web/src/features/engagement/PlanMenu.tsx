@@ -1,5 +1,5 @@
 import { perform, performOrThrow } from '../../session/perform.ts';
-import type { EngagementPlan, SavedBack } from '@crew/contract';
+import { SaveBack, type EngagementPlan, type SavedBack } from '@crew/contract';
 import { useRef, useState } from 'react';
 import { Dialog, Menu, MenuItem, MenuTrigger, Popover } from 'react-aria-components';
 import { useNavigate } from 'react-router';
@@ -7,7 +7,8 @@ import styled from 'styled-components';
 import { call } from '../../api/client.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Choose, Field, PopoverPanel } from '../../ui/Field.tsx';
-import { SmallForm } from '../../ui/SmallForm.tsx';
+import { SmallForm } from '../../ui/form/SmallForm.tsx';
+import { useInputForm } from '../../ui/form/use-input-form.ts';
 import { takingUp } from './AboutSheet.tsx';
 
 const Item = styled(MenuItem)`
@@ -133,44 +134,38 @@ const keepBaseline = (id: string): Promise<unknown> =>
   });
 
 const WHOLE = 'whole';
+const savedAs = (name: string): { name: string; part: string; measure: SaveBack['measure'] } => ({ name, part: WHOLE, measure: 'real' });
 
 /** An engagement or one of its phases as a template: days become relative again, people become roles. */
 function SaveBackForm({ plan, onClose }: { readonly plan: EngagementPlan; readonly onClose: () => void }) {
   const navigate = useNavigate();
-  const [name, setName] = useState(plan.engagement.name);
-  const [part, setPart] = useState(WHOLE);
-  const [measure, setMeasure] = useState<'planned' | 'real'>('real');
-  const save = async (): Promise<void> => {
-    const body = { name, measure, ...(part === WHOLE ? {} : { phaseId: part }) };
-    const { id } = await performOrThrow({
-      send: () => call<SavedBack>('POST', `/engagements/${plan.engagement.id}/template`, body),
-      said: ({ notes }) => `“${name}” is kept. ${notes.length === 0 ? 'All days could be made relative.' : notes.join(' ')}`,
-    });
-    onClose();
-    await navigate(`/templates/${id}`);
-  };
+  const form = useInputForm({
+    rules: SaveBack,
+    typed: savedAs(plan.engagement.name),
+    input: ({ name, measure, part }) => ({ name, measure, ...(part === WHOLE ? {} : { phaseId: part }) }),
+    send: async (input) => {
+      const { id } = await performOrThrow({
+        send: () => call<SavedBack>('POST', `/engagements/${plan.engagement.id}/template`, input),
+        said: ({ notes }) => `“${input.name}” is kept. ${notes.length === 0 ? 'All days could be made relative.' : notes.join(' ')}`,
+      });
+      onClose();
+      await navigate(`/templates/${id}`);
+    },
+  });
   return (
-    <SmallForm action="Keep it" isReady={name.trim() !== ''} onSubmit={save}>
-      {(trouble) => (
-        <>
-          <Field label="Name of the template" value={name} onChange={setName} error={trouble} autoFocus />
-          <Choose
-            label="Of it"
-            choices={[{ id: WHOLE, name: 'All phases' }, ...plan.phases.map((phase) => ({ id: phase.id, name: `Only ${phase.name}` }))]}
-            value={part}
-            onChange={setPart}
-          />
-          <Choose
-            label="Effort and length"
-            choices={[
-              { id: 'real', name: 'as it really went', detail: 'what is finished brings its logged hours' },
-              { id: 'planned', name: 'as it was planned' },
-            ]}
-            value={measure}
-            onChange={(id) => setMeasure(id === 'planned' ? 'planned' : 'real')}
-          />
-        </>
-      )}
+    <SmallForm form={form} action="Keep it">
+      <Field {...form.bind('name')} label="Name of the template" autoFocus />
+      <Choose
+        {...form.bind('part')}
+        label="Of it"
+        choices={[{ id: WHOLE, name: 'All phases' }, ...plan.phases.map((phase) => ({ id: phase.id, name: `Only ${phase.name}` }))]}
+      />
+      <Choose {...form.bind('measure')} label="Effort and length" choices={MEASURES} />
     </SmallForm>
   );
 }
+
+const MEASURES = [
+  { id: 'real', name: 'as it really went', detail: 'what is finished brings its logged hours' },
+  { id: 'planned', name: 'as it was planned' },
+] as const;

@@ -62,7 +62,9 @@ test('a proposal says how likely it is, and ends with a reason; what was refused
   expect(page.sent()).toEqual([]);
   page.network.answer('POST /engagements/asked/drop', 409, { code: 'changed-meanwhile', message: 'Somebody changed it.' });
   const no = sheet().getByRole<HTMLButtonElement>('button', { name: 'The client said no' });
-  expect(no.disabled).toBe(true);
+  await userEvent.click(no);
+  expect(await sheet().findByText('Give a reason; it is kept.')).toBeTruthy();
+  expect(page.sent()).toEqual([]);
   await userEvent.type(sheet().getByRole('textbox', { name: 'Why' }), 'No money');
   await userEvent.click(no);
   expect(await sheet().findByText('Somebody changed it.')).toBeTruthy();

@@ -1,28 +1,19 @@
+import { AddOwnField } from '@crew/contract';
 import { OWN_FIELD_KIND, type OwnFieldKind } from '@crew/core';
-import { useState } from 'react';
-import { mutate } from 'swr';
+import { performOrThrow } from '../../session/perform.ts';
 import { call } from '../../api/client.ts';
-import { Button } from '../../ui/Button.tsx';
 import { Choose, Field } from '../../ui/Field.tsx';
-import { SmallForm } from '../../ui/SmallForm.tsx';
-
-/** Things to choose from, as typed between commas. */
-export const readChoices = (text: string): string[] => [
-  ...new Set(
-    text
-      .split(',')
-      .map((word) => word.trim())
-      .filter((word) => word !== ''),
-  ),
-];
+import { SmallForm } from '../../ui/form/SmallForm.tsx';
+import { Unreadable, wordsTyped } from '../../ui/form/typed.ts';
+import { useInputForm } from '../../ui/form/use-input-form.ts';
 
 const NAMES: Readonly<Record<OwnFieldKind, string>> = {
   text: 'Text',
   number: 'Number',
   date: 'Day',
   choice: 'Choice',
-  person: 'Somebody of the crew',
-  link: 'Address of a page',
+  person: 'Person',
+  link: 'Web address',
 };
 
 interface NewOwnFieldProps {
@@ -30,44 +21,27 @@ interface NewOwnFieldProps {
   readonly onLeave: () => void;
 }
 
+const TOO_FEW = new Unreadable('Write at least two, with a comma between.');
+
+/** Things to choose from, as typed between commas. */
+const choicesTyped = (text: string): string[] | Unreadable => (wordsTyped(text).length < 2 ? TOO_FEW : wordsTyped(text));
+
 /** A field for all of the agency's work, thought of where it is missed. */
 export function NewOwnField({ onMade, onLeave }: NewOwnFieldProps) {
-  const [name, setName] = useState('');
-  const [kind, setKind] = useState<OwnFieldKind>('text');
-  const [choices, setChoices] = useState('');
-  const make = async (): Promise<void> => {
-    const body = { name, kind, ...(kind === 'choice' ? { choices: readChoices(choices) } : {}) };
-    const { id } = await call<{ id: string }>('POST', '/own-fields', body);
-    await mutate('/own-fields');
-    onMade(id);
-  };
-  const isReady = name.trim() !== '' && (kind !== 'choice' || readChoices(choices).length > 1);
+  const typed: { name: string; kind: OwnFieldKind; choices: string } = { name: '', kind: 'text', choices: '' };
+  const form = useInputForm({
+    rules: AddOwnField,
+    typed,
+    input: ({ name, kind, choices }) => ({ name, kind, ...(kind === 'choice' ? { choices: choicesTyped(choices) } : {}) }),
+    send: async (input) => onMade((await performOrThrow({ send: () => call<{ id: string }>('POST', '/own-fields', input) })).id),
+  });
   return (
-    <SmallForm action="Make the field" isReady={isReady} onSubmit={make}>
-      {(trouble) => (
-        <>
-          <Field label="Name of the field" value={name} onChange={setName} error={trouble} autoFocus placeholder="e.g. Print size" />
-          <Choose
-            label="It holds"
-            choices={OWN_FIELD_KIND.map((id) => ({ id, name: NAMES[id] }))}
-            value={kind}
-            onChange={(id) => setKind(id as OwnFieldKind)}
-          />
-          {kind === 'choice' ? (
-            <Field
-              label="What can be chosen, with commas between"
-              value={choices}
-              onChange={setChoices}
-              placeholder="Matt, Silk, Uncoated"
-            />
-          ) : null}
-          <span style={{ float: 'right' }}>
-            <Button kind="quiet" onPress={onLeave}>
-              Not now
-            </Button>
-          </span>
-        </>
-      )}
+    <SmallForm form={form} action="Add field" onCancel={onLeave}>
+      <Field {...form.bind('name')} label="Name of the field" autoFocus placeholder="e.g. Print size" />
+      <Choose {...form.bind('kind')} label="It holds" choices={OWN_FIELD_KIND.map((id) => ({ id, name: NAMES[id] }))} />
+      {form.values.kind === 'choice' ? (
+        <Field {...form.bind('choices')} label="What can be chosen, with commas between" placeholder="Matt, Silk, Uncoated" />
+      ) : null}
     </SmallForm>
   );
 }

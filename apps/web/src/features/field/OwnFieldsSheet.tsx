@@ -8,8 +8,9 @@ import { Button } from '../../ui/Button.tsx';
 import { ErrorNote, Loading } from '../../ui/layout.tsx';
 import { Sheet, SheetPart } from '../../ui/Sheet.tsx';
 import { TextCell } from '../../ui/TextCell.tsx';
+import { wordsTyped } from '../../ui/form/typed.ts';
 import { count } from '../../words/format.ts';
-import { NewOwnField, readChoices } from './NewOwnField.tsx';
+import { NewOwnField } from './NewOwnField.tsx';
 import { kindWords } from './OwnFields.tsx';
 
 const Row = styled.li`
@@ -84,7 +85,7 @@ function FieldRow({ field }: { readonly field: OwnField }) {
         <TextCell
           label={`What can be chosen for ${field.name}`}
           value={field.choices.join(', ')}
-          onSave={(text) => (readChoices(text).length < 2 ? false : void save({ choices: readChoices(text) }))}
+          onSave={(text) => (wordsTyped(text).length < 2 ? false : void save({ choices: wordsTyped(text) }))}
         />
       ) : null}
       <small>

@@ -6,7 +6,7 @@ import { useState } from 'react';
 import { openScreen } from '../../../test/screen.tsx';
 import { odalys, teo } from '../../../test/samples.ts';
 import { OwnFields } from './OwnFields.tsx';
-import { readChoices } from './NewOwnField.tsx';
+import { wordsTyped } from '../../ui/form/typed.ts';
 
 const field = (id: string, kind: OwnField['kind'], more: Partial<OwnField> = {}): OwnField => ({
   ...{ id, name: `A ${kind}`, kind, choices: kind === 'choice' ? ['Matt', 'Silk'] : [], isRetired: false, usedTimes: 0 },
@@ -113,11 +113,11 @@ test('a lead thinks of a field where it is missed; it is on the task at once', a
   await userEvent.click(await screen.findByRole('option', { name: /A new field/ }));
   page.network.answer('POST /own-fields', 409, { code: 'already-there', message: 'There is an own field “Size” already.' });
   await userEvent.type(await screen.findByRole('textbox', { name: 'Name of the field' }), 'Size');
-  await userEvent.click(screen.getByRole('button', { name: 'Make the field' }));
+  await userEvent.click(screen.getByRole('button', { name: 'Add field' }));
   expect(await screen.findByText('There is an own field “Size” already.')).toBeTruthy();
   page.network.answer('POST /own-fields', 201, { id: 'f-new' });
   page.network.answer('GET /own-fields', 200, [field('f-new', 'text', { name: 'Size' })]);
-  await userEvent.click(screen.getByRole('button', { name: 'Make the field' }));
+  await userEvent.click(screen.getByRole('button', { name: 'Add field' }));
   await waitFor(() => expect(seen).toEqual([{ fieldId: 'f-new', value: null }]));
 });
 
@@ -130,4 +130,4 @@ test.each([
   ['Matt, Silk', ['Matt', 'Silk']],
   [' Matt ,, Matt , Silk,', ['Matt', 'Silk']],
   ['', []],
-])('“%s” are the choices %p', (text, choices) => expect(readChoices(text)).toEqual(choices));
+])('“%s” are the choices %p', (text, choices) => expect(wordsTyped(text)).toEqual(choices));

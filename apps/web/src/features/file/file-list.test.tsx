@@ -85,13 +85,14 @@ describe('links', () => {
 
   test('one is added by title and address, and only an address of the web is taken', async () => {
     await openLinks([]);
-    await userEvent.click(screen.getByRole('button', { name: 'Add a link…' }));
-    await userEvent.type(screen.getByRole('textbox', { name: 'Title of the link' }), 'File names');
-    await userEvent.type(screen.getByRole('textbox', { name: 'Address of the link' }), 'example.org');
-    expect(screen.getByText('An address begins with https://.')).toBeTruthy();
-    expect(screen.getByRole('button', { name: 'Add' }).hasAttribute('disabled')).toBe(true);
-    await userEvent.clear(screen.getByRole('textbox', { name: 'Address of the link' }));
-    await userEvent.type(screen.getByRole('textbox', { name: 'Address of the link' }), 'https://example.org/names');
+    await userEvent.click(screen.getByRole('button', { name: 'Add link…' }));
+    await userEvent.type(screen.getByRole('textbox', { name: 'Title' }), 'File names');
+    await userEvent.type(screen.getByRole('textbox', { name: 'Web address' }), 'example.org');
+    await userEvent.click(screen.getByRole('button', { name: 'Add' }));
+    expect(await screen.findByText('An address begins with https://.')).toBeTruthy();
+    expect(seen).toEqual([]);
+    await userEvent.clear(screen.getByRole('textbox', { name: 'Web address' }));
+    await userEvent.type(screen.getByRole('textbox', { name: 'Web address' }), 'https://example.org/names');
     await userEvent.click(screen.getByRole('button', { name: 'Add' }));
     await waitFor(() => expect(seen).toEqual([{ title: 'File names', url: 'https://example.org/names' }]));
   });

@@ -1,11 +1,14 @@
 import { perform } from '../../session/perform.ts';
-import { can, type HandoffSheet as Handoff } from '@crew/contract';
+import { can, GiveOn, HandOff, SendBack, type HandoffSheet as Handoff } from '@crew/contract';
 import { useState } from 'react';
 import styled from 'styled-components';
 import { call } from '../../api/client.ts';
 import { useWho } from '../../session/session.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { Choose, Field } from '../../ui/Field.tsx';
+import { SmallForm } from '../../ui/form/SmallForm.tsx';
+import { Unreadable } from '../../ui/form/typed.ts';
+import { useInputForm, type InputForm } from '../../ui/form/use-input-form.ts';
 import { Muted } from '../../ui/layout.tsx';
 import { SheetPart } from '../../ui/Sheet.tsx';
 import { count } from '../../words/format.ts';
@@ -36,65 +39,35 @@ export interface HandoffProps {
   readonly drafting: Drafting;
 }
 
-/** Says it, or says why it could not be done. */
+/** Says it, or says why it could not be done: a notice stays when the sheet shows what somebody else has done meanwhile. */
 export const act = async (send: () => Promise<unknown>, said: string): Promise<boolean> => (await perform({ send, said })).isDone;
 
-/** What a receiver can do: pick it up, send it back, give it on. */
-export function Receive({ handoff, drafting: { draft, write } }: HandoffProps) {
-  const { question } = draft;
-  const [mode, setMode] = useState<'choose' | 'send-back' | 'give-on'>(question === '' ? 'choose' : 'send-back');
-  const [receiver, setReceiver] = useState<string | null>(null);
-  const { version } = handoff;
-  const path = `/handoffs/${handoff.id}`;
-  const next = handoff.to?.name ?? 'The engagement';
-  const sendBack = async (): Promise<void> => {
-    if (await act(() => call('POST', `${path}/send-back`, { version, question }), 'Sent back with your question.')) write(NO_DRAFT);
+/** A field whose text outlives the form: it is in the draft, too. */
+const keptIn =
+  <Name extends keyof Draft>(form: Pick<InputForm<Pick<Draft, Name>>, 'bind'>, write: Drafting['write']) =>
+  (name: Name) => {
+    const field = form.bind(name);
+    return {
+      ...field,
+      onChange: (text: string) => {
+        field.onChange(text);
+        write({ [name]: text });
+      },
+    };
   };
-  if (mode === 'send-back') {
-    return (
-      <SheetPart>
-        <Field label="Your question" isLong value={question} onChange={(text) => write({ question: text })} autoFocus />
-        <Button kind="primary" isDisabled={question.trim() === ''} onPress={() => void sendBack()}>
-          Send back
-        </Button>
-        <Button kind="quiet" onPress={() => setMode('choose')}>
-          Not yet
-        </Button>
-      </SheetPart>
-    );
-  }
-  if (mode === 'give-on') {
-    return (
-      <SheetPart>
-        <Choose
-          label="Who picks it up instead"
-          choices={handoff.receivers.filter((person) => person.id !== handoff.receiver?.id)}
-          value={receiver}
-          onChange={setReceiver}
-        />
-        <Button
-          kind="primary"
-          isDisabled={receiver === null}
-          onPress={() => void act(() => call('POST', `${path}/give-on`, { version, receiverId: receiver }), 'Given on.')}
-        >
-          Give it on
-        </Button>
-        <Button kind="quiet" onPress={() => setMode('choose')}>
-          Not yet
-        </Button>
-      </SheetPart>
-    );
-  }
+
+/** What a receiver can do: pick it up, send it back, give it on. */
+export function Receive({ handoff, drafting }: HandoffProps) {
+  const [mode, setMode] = useState<'choose' | 'send-back' | 'give-on'>(drafting.draft.question === '' ? 'choose' : 'send-back');
+  const back = (): void => setMode('choose');
+  if (mode === 'send-back') return <SendBackForm handoff={handoff} drafting={drafting} onCancel={back} />;
+  if (mode === 'give-on') return <GiveOnForm handoff={handoff} onCancel={back} />;
+  const said = handoff.to === null ? 'Closed: the engagement is finished.' : `${handoff.to.name} is picked up and starts today.`;
   return (
     <Actions>
       <Button
         kind="primary"
-        onPress={() =>
-          void act(
-            () => call('POST', `${path}/pick-up`, { version }),
-            handoff.to === null ? 'Closed: the engagement is finished.' : `${next} is picked up and starts today.`,
-          )
-        }
+        onPress={() => void act(() => call('POST', `/handoffs/${handoff.id}/pick-up`, { version: handoff.version }), said)}
       >
         Pick up
       </Button>
@@ -106,54 +79,83 @@ export function Receive({ handoff, drafting: { draft, write } }: HandoffProps) {
   );
 }
 
+function SendBackForm({ handoff, drafting: { draft, write }, onCancel }: HandoffProps & { readonly onCancel: () => void }) {
+  const form = useInputForm({
+    rules: SendBack,
+    typed: { question: draft.question },
+    input: ({ question }) => ({ version: handoff.version, question }),
+    send: async (input) => {
+      if (await act(() => call('POST', `/handoffs/${handoff.id}/send-back`, input), 'Sent back with your question.')) write(NO_DRAFT);
+    },
+  });
+  return (
+    <SheetPart>
+      <SmallForm form={form} action="Send back" onCancel={onCancel}>
+        <Field {...keptIn(form, write)('question')} label="Your question" isLong autoFocus />
+      </SmallForm>
+    </SheetPart>
+  );
+}
+
+function GiveOnForm({ handoff, onCancel }: Pick<HandoffProps, 'handoff'> & { readonly onCancel: () => void }) {
+  const typed: { receiverId: string | null } = { receiverId: null };
+  const form = useInputForm({
+    rules: GiveOn,
+    typed,
+    input: ({ receiverId }) => ({ version: handoff.version, receiverId: receiverId ?? undefined }),
+    send: (input) => act(() => call('POST', `/handoffs/${handoff.id}/give-on`, input), 'Given on.'),
+  });
+  return (
+    <SheetPart>
+      <SmallForm form={form} action="Give it on" onCancel={onCancel}>
+        <Choose
+          {...form.bind('receiverId')}
+          label="Who picks it up instead"
+          choices={handoff.receivers.filter((person) => person.id !== handoff.receiver?.id)}
+        />
+      </SmallForm>
+    </SheetPart>
+  );
+}
+
+const NO_RECEIVER = new Unreadable('Choose who receives it.');
+const NO_ANSWER = new Unreadable('Write your answer.');
+
 /** Handing a phase off, or answering what came back. */
 export function Give({ handoff, drafting: { draft, write } }: HandoffProps) {
   const me = useWho();
-  const { words, reason } = draft;
-  const [receiver, setReceiver] = useState<string | null>(handoff.receiver?.id ?? null);
   const open = handoff.gate.filter((check) => !check.isClear).length;
   const isBlocked = open > 0 && !can(me, 'handoff.pass-gate');
   const isAnswer = handoff.state === 'sent-back';
-  const body = {
-    version: handoff.version,
-    words,
-    ...(receiver === null ? {} : { receiverId: receiver }),
-    ...(reason.trim() === '' ? {} : { reason }),
-  };
-  const handOff = async (): Promise<void> => {
-    if (await act(() => call('POST', `/handoffs/${handoff.id}/hand-off`, body), `${handoff.from.name} handed off.`)) write(NO_DRAFT);
-  };
+  const form = useInputForm({
+    rules: HandOff,
+    typed: { words: draft.words, reason: draft.reason, receiverId: handoff.receiver?.id ?? null },
+    input: ({ words, reason, receiverId }) => ({
+      ...{ version: handoff.version, words: isAnswer && words.trim() === '' ? NO_ANSWER : words },
+      receiverId: receiverId ?? NO_RECEIVER,
+      ...(open === 0 ? {} : { reason }),
+    }),
+    send: async (input) => {
+      if (await act(() => call('POST', `/handoffs/${handoff.id}/hand-off`, input), `${handoff.from.name} handed off.`)) write(NO_DRAFT);
+    },
+  });
+  const kept = keptIn<'words' | 'reason'>(form, write);
   return (
     <SheetPart>
       <h3>{isAnswer ? 'Answer and hand off again' : 'Hand off'}</h3>
-      <Choose
-        label={handoff.toRole === null ? 'Who receives it' : `Who receives it (${handoff.toRole})`}
-        choices={handoff.receivers}
-        value={receiver}
-        onChange={setReceiver}
-      />
-      <Field
-        label={isAnswer ? 'Your answer' : 'A few words to go along'}
-        isLong
-        value={words}
-        onChange={(text) => write({ words: text })}
-      />
-      {open === 0 ? null : isBlocked ? (
-        <Muted>{count(open, 'check is', 'checks are')} open. Clear the gate, or ask a lead to let it pass.</Muted>
-      ) : (
-        <Field
-          label={`${count(open, 'check is', 'checks are')} open. Why may it pass?`}
-          value={reason}
-          onChange={(text) => write({ reason: text })}
+      <SmallForm form={form} action={`Hand off ${handoff.from.name}`} isBlocked={isBlocked}>
+        <Choose
+          {...form.bind('receiverId')}
+          label={handoff.toRole === null ? 'Who receives it' : `Who receives it (${handoff.toRole})`}
+          choices={handoff.receivers}
         />
-      )}
-      <Button
-        kind="primary"
-        isDisabled={isBlocked || receiver === null || (open > 0 && reason.trim() === '') || (isAnswer && words.trim() === '')}
-        onPress={() => void handOff()}
-      >
-        Hand off {handoff.from.name}
-      </Button>
+        <Field {...kept('words')} label={isAnswer ? 'Your answer' : 'A few words to go along'} isLong />
+        {open === 0 ? null : isBlocked ? (
+          <Muted>{count(open, 'check is', 'checks are')} open. Clear the gate, or ask a lead to let it pass.</Muted>
+        ) : (
+          <Field {...kept('reason')} label={`${count(open, 'check is', 'checks are')} open. Why may it pass?`} />
+        )}
+      </SmallForm>
     </SheetPart>
   );
 }

@@ -1,9 +1,14 @@
-import { screen, within } from '@testing-library/react';
+import { screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import type { HandoffBoard, HandoffLine, HandoffSheet } from '@crew/contract';
+import { idOf } from '../../../test/ids.ts';
 import { openScreen } from '../../../test/screen.tsx';
 import { handoffLine, handoffSheet, odalys, teo } from '../../../test/samples.ts';
 import { HandoffsPage } from './HandoffsPage.tsx';
+
+/** Received by somebody with an id that the contract takes. */
+const received = { receiver: { id: idOf('m1'), name: 'Teo Marsh', initials: 'TM' } };
+const clear = { ...received, gate: handoffSheet.gate.map((check) => ({ ...check, isClear: true })) };
 
 const board = (lines: readonly HandoffLine[], pickUpMinutes: HandoffBoard['pickUpMinutes'] = { thisMonth: 400, lastMonth: 690 }) => ({
   'GET /handoffs': { lines, pickUpMinutes },
@@ -123,42 +128,54 @@ describe('the gate', () => {
   });
 
   test('that is open lets a lead pass with a reason, which is sent', async () => {
-    const page = await openSheet({ ...handoffSheet, id: 'lead' });
+    const page = await openSheet({ ...handoffSheet, ...received, id: 'lead' });
     const give = await button('Hand off Concept');
-    expect(give.disabled).toBe(true);
+    await userEvent.click(give);
+    expect(await screen.findByText('Give a reason.')).toBeTruthy();
+    expect(page.sent()).toEqual([]);
     await userEvent.type(screen.getByLabelText('1 check is open. Why may it pass?'), 'Agreed by telephone.');
     await userEvent.type(screen.getByLabelText('A few words to go along'), 'Mind the west wall.');
     page.network.answer('POST /handoffs/lead/hand-off', 200, {});
     await userEvent.click(give);
+    await screen.findByText('Concept handed off.');
     expect(page.sent()).toEqual([
       {
         request: 'POST /handoffs/lead/hand-off',
-        body: { version: 4, words: 'Mind the west wall.', receiverId: 'm1', reason: 'Agreed by telephone.' },
+        body: { version: 4, words: 'Mind the west wall.', receiverId: idOf('m1'), reason: 'Agreed by telephone.' },
       },
     ]);
-    expect(await screen.findByText('Concept handed off.')).toBeTruthy();
   });
 });
-
-const clear = { gate: handoffSheet.gate.map((check) => ({ ...check, isClear: true })) };
 
 describe('handing off', () => {
   test('asks for a receiver when the role has nobody', async () => {
     const page = await openSheet({ ...handoffSheet, ...clear, id: 'nobody', receiver: null });
-    expect((await button('Hand off Concept')).disabled).toBe(true);
+    await press('Hand off Concept');
+    expect(await screen.findByText('Choose who receives it.')).toBeTruthy();
     await press(/Who receives it \(Exhibit designer\)/);
     await userEvent.click(await screen.findByRole('option', { name: 'Nadia Brook' }));
     page.network.answer('POST /handoffs/nobody/hand-off', 200, {});
     await press('Hand off Concept');
-    expect(page.sent()[0]?.body).toEqual({ version: 4, words: '', receiverId: 'n1' });
+    await waitFor(() => expect(page.sent()[0]?.body).toEqual({ version: 4, words: '', receiverId: idOf('n1') }));
   });
 
   test('again needs an answer to the question', async () => {
-    await openSheet({ ...handoffSheet, ...clear, id: 'again', state: 'sent-back', baton: 'sent-back', question: 'Which wall is it?' });
+    const page = await openSheet({
+      ...handoffSheet,
+      ...clear,
+      id: 'again',
+      state: 'sent-back',
+      baton: 'sent-back',
+      question: 'Which wall is it?',
+    });
     expect(await screen.findByText('Answer and hand off again')).toBeTruthy();
-    expect((await button('Hand off Concept')).disabled).toBe(true);
+    await press('Hand off Concept');
+    expect(await screen.findByText('Write your answer.')).toBeTruthy();
+    expect(page.sent()).toEqual([]);
     await userEvent.type(screen.getByLabelText('Your answer'), 'The west one.');
-    expect((await button('Hand off Concept')).disabled).toBe(false);
+    page.network.answer('POST /handoffs/again/hand-off', 200, {});
+    await press('Hand off Concept');
+    await waitFor(() => expect(page.sent()[0]?.body).toMatchObject({ words: 'The west one.' }));
   });
 
   test('that met somebody else’s change keeps the words that were typed', async () => {
@@ -171,7 +188,7 @@ describe('handing off', () => {
     expect((await screen.findByLabelText<HTMLTextAreaElement>('A few words to go along')).value).toBe('Mind the west wall.');
     page.network.answer('POST /handoffs/kept/hand-off', 200, {});
     await press('Hand off Concept');
-    expect(page.sent().at(-1)?.body).toMatchObject({ version: 5, words: 'Mind the west wall.' });
+    await waitFor(() => expect(page.sent().at(-1)?.body).toMatchObject({ version: 5, words: 'Mind the west wall.' }));
   });
 });
 
@@ -203,11 +220,13 @@ describe('receiving', () => {
   test('sends it back with a question, not without one', async () => {
     const page = await openSheet({ ...inTheAir, id: 'back' }, teo);
     await press('Send back…');
-    expect((await button('Send back')).disabled).toBe(true);
+    await press('Send back');
+    expect(await screen.findByText('Give the question.')).toBeTruthy();
+    expect(page.sent()).toEqual([]);
     await userEvent.type(screen.getByLabelText('Your question'), 'Which wall is it?');
     page.network.answer('POST /handoffs/back/send-back', 200, {});
     await press('Send back');
-    expect(page.sent()[0]?.body).toEqual({ version: 4, question: 'Which wall is it?' });
+    await waitFor(() => expect(page.sent()[0]?.body).toEqual({ version: 4, question: 'Which wall is it?' }));
   });
 
   test('gives it on to somebody else than who has it', async () => {
@@ -218,13 +237,13 @@ describe('receiving', () => {
     await userEvent.click(screen.getByRole('option', { name: 'Nadia Brook' }));
     page.network.answer('POST /handoffs/on/give-on', 200, {});
     await press('Give it on');
-    expect(page.sent()[0]?.body).toEqual({ version: 4, receiverId: 'n1' });
+    await waitFor(() => expect(page.sent()[0]?.body).toEqual({ version: 4, receiverId: idOf('n1') }));
   });
 
-  test('“Not yet” goes back without sending anything', async () => {
+  test('“Cancel” goes back without sending anything', async () => {
     const page = await openSheet({ ...inTheAir, id: 'notyet' }, teo);
     await press('Give to…');
-    await press('Not yet');
+    await press('Cancel');
     expect(await button('Pick up')).toBeTruthy();
     expect(page.sent()).toEqual([]);
   });

@@ -75,7 +75,7 @@ export function ProposalPanel({ proposing, more }: { readonly proposing: Proposi
         </Button>
         {more}
         <Button kind="quiet" onPress={putBack}>
-          Put back
+          Cancel
         </Button>
       </Actions>
     </Card>

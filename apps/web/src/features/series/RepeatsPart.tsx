@@ -1,14 +1,13 @@
-import { Trouble } from '../../ui/text.tsx';
 import { backBy, perform, performOrThrow } from '../../session/perform.ts';
-import type { TaskSeriesView, TaskSheet } from '@crew/contract';
-import { useState } from 'react';
+import { ChangeTaskSeries, type TaskSeriesView, type TaskSheet } from '@crew/contract';
 import styled from 'styled-components';
 import { call } from '../../api/client.ts';
 import { useTaskSeries } from '../../api/queries.ts';
 import { Button } from '../../ui/Button.tsx';
 import { DayField } from '../../ui/DayField.tsx';
 import { SheetPart } from '../../ui/Sheet.tsx';
-import { FormButton, SmallForm } from '../../ui/SmallForm.tsx';
+import { FormButton, SmallForm } from '../../ui/form/SmallForm.tsx';
+import { useInputForm } from '../../ui/form/use-input-form.ts';
 import { dayWords } from '../../words/format.ts';
 import { ruleWords } from '../../words/rhythm.ts';
 import { FORM_WIDTH, repeatWords } from './repeat-words.tsx';
@@ -161,26 +160,27 @@ function useSeriesAct(series: TaskSeriesView): (act: Act) => void {
 
 function ChangeForm({ series, today, onDone }: { readonly series: TaskSeriesView; readonly today: string; readonly onDone: () => void }) {
   const next = series.coming.find(({ day }) => day > today)?.day ?? today;
-  const [from, setFrom] = useState(next);
   const editing = useRuleDraft({ rule: series.rule, onClosed: series.onClosed, day: next });
-  const change = async (): Promise<void> => {
-    const isNew = editing.rule !== series.rule;
-    const change = isNew ? { rule: editing.rule, from } : {};
-    await performOrThrow({
-      send: () => call('PATCH', `/task-series/${series.id}`, { version: series.version, onClosed: editing.onClosed, ...change }),
-      said: `“${series.title}” repeats ${ruleWords(editing.rule ?? series.rule, today)}. What somebody has touched stays as it is.`,
-    });
-    onDone();
-  };
+  const form = useInputForm({
+    rules: ChangeTaskSeries,
+    typed: { from: next },
+    input: ({ from }) => {
+      const { rule, onClosed } = editing.input;
+      return { version: series.version, onClosed, ...(rule === series.rule ? {} : { rule, from }) };
+    },
+    send: async (input) => {
+      await performOrThrow({
+        send: () => call('PATCH', `/task-series/${series.id}`, input),
+        said: `“${series.title}” repeats ${ruleWords(input.rule ?? series.rule, today)}. What somebody has touched stays as it is.`,
+      });
+      onDone();
+    },
+  });
+  const { from } = form.values;
   return (
-    <SmallForm action="Change it" isReady={editing.rule !== null && from !== ''} onSubmit={change}>
-      {(trouble) => (
-        <div style={{ display: 'flex', flexDirection: 'column', gap: 9, marginBottom: 10 }}>
-          <DayField label="From" isTight today={today} value={from} onChange={setFrom} />
-          <RuleEditor editing={editing} from={from === '' ? today : from} today={today} lasting="the engagement ends" />
-          <Trouble words={trouble} />
-        </div>
-      )}
+    <SmallForm form={form} action="Change it" gap={9}>
+      <DayField {...form.bind('from')} label="From" isTight today={today} />
+      <RuleEditor editing={editing} from={from === '' ? today : from} today={today} lasting="the engagement ends" />
     </SmallForm>
   );
 }

@@ -1,10 +1,9 @@
-import { Trouble } from '../../ui/text.tsx';
 import { performOrThrow } from '../../session/perform.ts';
-import type { TaskSeriesView, TaskSheet } from '@crew/contract';
-import { useState } from 'react';
+import { RepeatTask, type TaskSeriesView, type TaskSheet } from '@crew/contract';
 import { call } from '../../api/client.ts';
 import { useTaskSeries } from '../../api/queries.ts';
-import { FormButton, SmallForm } from '../../ui/SmallForm.tsx';
+import { FormButton, SmallForm } from '../../ui/form/SmallForm.tsx';
+import { useInputForm, type Reading } from '../../ui/form/use-input-form.ts';
 import { Tick } from '../../ui/Tick.tsx';
 import { ruleWords } from '../../words/rhythm.ts';
 import { ValueButton } from '../task/editors.tsx';
@@ -29,36 +28,33 @@ export function RepeatsValue({ task, today }: { readonly task: TaskSheet; readon
 
 function RepeatForm({ task, today, onDone }: { readonly task: TaskSheet; readonly today: string; readonly onDone: () => void }) {
   const editing = useRuleDraft({ rule: null, onClosed: 'after', day: task.start });
-  const [isPhaseOnly, setPhaseOnly] = useState(false);
-  const [isDropped, setDropped] = useState(false);
-  const repeat = async (): Promise<void> => {
-    const body = { rule: editing.rule, onClosed: editing.onClosed, whenMissed: isDropped ? 'drop' : 'keep', isPhaseOnly };
-    await performOrThrow({
-      send: () => call<TaskSeriesView>('POST', `/tasks/${task.id}/series`, body),
-      said: ({ rule }) => `“${task.title}” repeats ${ruleWords(rule, today)}. Its next ones count in the load from now on.`,
-    });
-    onDone();
-  };
+  const form = useInputForm({
+    rules: RepeatTask,
+    typed: { isPhaseOnly: false, isDropped: false },
+    input: ({ isPhaseOnly, isDropped }): Reading<RepeatTask> => ({
+      ...editing.input,
+      isPhaseOnly,
+      whenMissed: isDropped ? 'drop' : 'keep',
+    }),
+    send: async (input) => {
+      await performOrThrow({
+        send: () => call<TaskSeriesView>('POST', `/tasks/${task.id}/series`, input),
+        said: ({ rule }) => `“${task.title}” repeats ${ruleWords(rule, today)}. Its next ones count in the load from now on.`,
+      });
+      onDone();
+    },
+  });
   return (
-    <SmallForm action="Let it repeat" isReady={editing.rule !== null} onSubmit={repeat}>
-      {(trouble) => (
-        <div style={{ display: 'flex', flexDirection: 'column', gap: 9, marginBottom: 10 }}>
-          <RuleEditor
-            editing={editing}
-            from={task.start}
-            first={task.start}
-            today={today}
-            lasting={isPhaseOnly ? 'its phase ends' : 'the engagement ends'}
-          />
-          <Tick isSelected={isPhaseOnly} onChange={setPhaseOnly}>
-            only while “{task.phase}” runs
-          </Tick>
-          <Tick isSelected={isDropped} onChange={setDropped}>
-            drop one that was missed when the next one comes
-          </Tick>
-          <Trouble words={trouble} />
-        </div>
-      )}
+    <SmallForm form={form} action="Let it repeat" gap={9}>
+      <RuleEditor
+        editing={editing}
+        from={task.start}
+        first={task.start}
+        today={today}
+        lasting={form.values.isPhaseOnly ? 'its phase ends' : 'the engagement ends'}
+      />
+      <Tick {...form.bindTick('isPhaseOnly')}>only while “{task.phase}” runs</Tick>
+      <Tick {...form.bindTick('isDropped')}>drop one that was missed when the next one comes</Tick>
     </SmallForm>
   );
 }

@@ -3,6 +3,7 @@ import { ON_CLOSED, type OnClosed } from '@crew/core';
 import { useState } from 'react';
 import styled from 'styled-components';
 import { Choose } from '../../ui/Field.tsx';
+import { Unreadable } from '../../ui/form/typed.ts';
 import { dayWords } from '../../words/format.ts';
 import { ON_CLOSED_WORDS, ruleWords } from '../../words/rhythm.ts';
 import { draftFrom, draftOf, ruleOf, type RuleDraft } from './rule-draft.ts';
@@ -19,6 +20,8 @@ const Note = styled.p`
   }
 `;
 
+const UNFILLED = 'Fill in every slot with a whole number or a day.';
+
 /** A rule being made: its draft, the rule it comes to, and what closed days do to it. */
 export interface RuleChoice {
   readonly rule: string | null;
@@ -32,10 +35,13 @@ export function useRuleDraft(given: { readonly rule: string | null; readonly onC
   );
   const [isTouched, setTouched] = useState(given.rule === null || draftOf(given.rule, given.day) !== null);
   const [onClosed, setOnClosed] = useState(given.onClosed);
+  const rule = isTouched ? ruleOf(draft) : given.rule;
   return {
     draft,
     onClosed,
-    rule: isTouched ? ruleOf(draft) : given.rule,
+    rule,
+    /** What a form sends of it. */
+    input: { rule: rule ?? new Unreadable(UNFILLED), onClosed },
     change: (next: RuleDraft): void => {
       setDraft(next);
       setTouched(true);
@@ -67,11 +73,11 @@ export function RuleEditor({ editing, from, today, lasting, first }: EditorProps
         isTight
         choices={ON_CLOSED.map((id) => ({ id, name: ON_CLOSED_WORDS[id] }))}
         value={onClosed}
-        onChange={(id) => setOnClosed(id as OnClosed)}
+        onChange={setOnClosed}
       />
       <Note aria-live="polite" style={{ minHeight: 54 }}>
         {rule === null ? (
-          'Fill in every slot with a whole number or a day.'
+          UNFILLED
         ) : problem !== null ? (
           <span role="alert" style={{ color: 'var(--brick)' }}>
             {problem}

@@ -1,17 +1,17 @@
-import { Trouble } from '../../ui/text.tsx';
 import { troubleWords } from '../../api/client.ts';
-import type { SeriesView } from '@crew/contract';
-import type { Carry } from '@crew/core';
-import { useState } from 'react';
+import { ChangeSeries, type SeriesView } from '@crew/contract';
+import { CARRY } from '@crew/core';
 import { Link } from 'react-aria-components';
 import styled from 'styled-components';
 import { useCrew } from '../../api/queries.ts';
 import { Choose, Field } from '../../ui/Field.tsx';
 import { Panel, PanelHead } from '../../ui/layout.tsx';
 import { Facts } from '../../ui/Sheet.tsx';
-import { FormButton, SmallForm } from '../../ui/SmallForm.tsx';
+import { FormButton, SmallForm } from '../../ui/form/SmallForm.tsx';
+import { minutesIfTyped, wholeTyped } from '../../ui/form/typed.ts';
+import { useInputForm } from '../../ui/form/use-input-form.ts';
 import { notify } from '../../ui/toasts.tsx';
-import { count, hours, hourWords, parseHours } from '../../words/format.ts';
+import { count, hours, hourWords } from '../../words/format.ts';
 import { ValueButton } from '../task/editors.tsx';
 import { CARRY_WORDS } from './series-words.ts';
 import type { SeriesSteps } from './use-series-steps.ts';
@@ -100,73 +100,53 @@ interface EditorProps {
 }
 
 function AheadEditor({ series, steps }: EditorProps) {
-  const [days, setDays] = useState(String(series.aheadDays));
-  const isRight = /^\d{1,3}$/.test(days.trim()) && Number(days) <= 180;
   return (
     <FormButton label="How far ahead each is made" width={230} button={<ValueButton>{aheadWords(series)}</ValueButton>}>
-      {(close) => (
-        <SmallForm
-          action="Save"
-          isReady={isRight}
-          onSubmit={() =>
-            steps
-              .change({ aheadDays: Number(days) }, `Each is made ${count(Number(days), 'day')} ahead.`, { aheadDays: series.aheadDays })
-              .then(close)
-          }
-        >
-          {(trouble) => (
-            <Field
-              label="Days before it starts"
-              inputMode="numeric"
-              value={days}
-              onChange={setDays}
-              error={isRight ? trouble : 'Write a whole number up to 180.'}
-            />
-          )}
-        </SmallForm>
-      )}
+      {(close) => <AheadForm series={series} steps={steps} onDone={close} />}
     </FormButton>
   );
 }
 
+function AheadForm({ series, steps, onDone }: EditorProps & { readonly onDone: () => void }) {
+  const form = useInputForm({
+    rules: ChangeSeries,
+    typed: { aheadDays: String(series.aheadDays) },
+    input: ({ aheadDays }) => ({ version: series.version, aheadDays: wholeTyped(aheadDays) }),
+    send: async ({ aheadDays = series.aheadDays }) => {
+      await steps.change({ aheadDays }, `Each is made ${count(aheadDays, 'day')} ahead.`, { aheadDays: series.aheadDays });
+      onDone();
+    },
+  });
+  return (
+    <SmallForm form={form} action="Save">
+      <Field {...form.bind('aheadDays')} label="Days before it starts" inputMode="numeric" autoFocus />
+    </SmallForm>
+  );
+}
+
 function HoursEditor({ series, steps }: EditorProps) {
-  const [typed, setTyped] = useState(series.retainerMinutes === null ? '' : hours(series.retainerMinutes));
-  const [carry, setCarry] = useState<Carry>(series.carry);
-  const minutes = typed.trim() === '' ? null : parseHours(typed);
-  const isRight = typed.trim() === '' || minutes !== null;
-  const before = { retainerMinutes: series.retainerMinutes, carry: series.carry };
   return (
     <FormButton label="Agreed hours" width={270} button={<ValueButton>{agreedWords(series)}</ValueButton>}>
-      {(close) => (
-        <SmallForm
-          action="Save"
-          isReady={isRight}
-          onSubmit={() =>
-            steps.change({ retainerMinutes: minutes, carry }, 'Agreed hours hold for periods that have not begun.', before).then(close)
-          }
-        >
-          {(trouble) => (
-            <div style={{ display: 'flex', flexDirection: 'column', gap: 8, marginBottom: 10 }}>
-              <Field
-                label="Hours for each period"
-                isTight
-                inputMode="decimal"
-                value={typed}
-                onChange={setTyped}
-                {...(isRight ? {} : { error: 'Write hours as 8 or 7:30.' })}
-              />
-              <Choose
-                label="Hours left"
-                isTight
-                choices={(Object.keys(CARRY_WORDS) as Carry[]).map((id) => ({ id, name: CARRY_WORDS[id] }))}
-                value={carry}
-                onChange={(id) => setCarry(id as Carry)}
-              />
-              <Trouble words={trouble} />
-            </div>
-          )}
-        </SmallForm>
-      )}
+      {(close) => <HoursForm series={series} steps={steps} onDone={close} />}
     </FormButton>
+  );
+}
+
+function HoursForm({ series, steps, onDone }: EditorProps & { readonly onDone: () => void }) {
+  const before = { retainerMinutes: series.retainerMinutes, carry: series.carry };
+  const form = useInputForm({
+    rules: ChangeSeries,
+    typed: { retainerMinutes: series.retainerMinutes === null ? '' : hours(series.retainerMinutes), carry: series.carry },
+    input: ({ retainerMinutes, carry }) => ({ version: series.version, retainerMinutes: minutesIfTyped(retainerMinutes), carry }),
+    send: async ({ retainerMinutes = null, carry = series.carry }) => {
+      await steps.change({ retainerMinutes, carry }, 'Agreed hours hold for periods that have not begun.', before);
+      onDone();
+    },
+  });
+  return (
+    <SmallForm form={form} action="Save" gap={8}>
+      <Field {...form.bind('retainerMinutes')} label="Hours for each period" isTight inputMode="decimal" placeholder="none" autoFocus />
+      <Choose {...form.bind('carry')} label="Hours left" isTight choices={CARRY.map((id) => ({ id, name: CARRY_WORDS[id] }))} />
+    </SmallForm>
   );
 }

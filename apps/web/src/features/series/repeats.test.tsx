@@ -52,12 +52,13 @@ test('a task that does not repeat is made to, and its next days are seen before'
 });
 
 test('while a slot is not filled right there is nothing to send', async () => {
-  await open({});
+  const page = await open({});
   await press('no');
   const form = within(await screen.findByRole('dialog', { name: /repeats/ }));
   await userEvent.clear(form.getByRole('textbox', { name: 'How many' }));
-  expect(form.getByText('Fill in every slot with a whole number or a day.')).toBeTruthy();
-  expect(form.getByRole('button', { name: 'Let it repeat' })).toHaveProperty('disabled', true);
+  await userEvent.click(form.getByRole('button', { name: 'Let it repeat' }));
+  expect((await form.findByRole('alert')).textContent).toBe('Fill in every slot with a whole number or a day.');
+  expect(page.sent().filter(({ request }) => request.endsWith('/series'))).toEqual([]);
 });
 
 test('what has subtasks or is over is not offered to repeat', async () => {

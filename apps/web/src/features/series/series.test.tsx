@@ -1,6 +1,7 @@
 import type { SeriesView } from '@crew/contract';
 import { screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
+import { idOf } from '../../../test/ids.ts';
 import { odalys, teo } from '../../../test/samples.ts';
 import { openScreen } from '../../../test/screen.tsx';
 import { care, line, rhythmTried } from '../../../test/series-samples.ts';
@@ -34,9 +35,9 @@ const openList = (series: readonly SeriesView[], tasks: readonly object[] = [], 
     answers: {
       'GET /series': series,
       'GET /task-series': tasks,
-      'GET /clients': [{ id: 'c1', name: 'Pellworth Tram Museum' }],
+      'GET /clients': [{ id: idOf('c1'), name: 'Pellworth Tram Museum' }],
       'GET /templates': [
-        { id: 'x1', kind: 'engagement', name: 'Care visits' },
+        { id: idOf('x1'), kind: 'engagement', name: 'Care visits' },
         { id: 'x2', kind: 'phase', name: 'Close-out' },
       ],
       'POST /rules/preview': { days: [{ day: '2026-11-30', on: '2026-11-30', each: 1 }] },
@@ -76,7 +77,9 @@ describe('all that repeats', () => {
     const page = await openList([], [], '/engagements/repeating?show=start');
     const sheet = within(screen.getByRole('complementary', { name: 'Let something repeat' }));
     const go = (): HTMLElement => sheet.getByRole('button', { name: 'Let it repeat' });
-    expect(go()).toHaveProperty('disabled', true);
+    await userEvent.click(go());
+    expect(await sheet.findByText('Choose the client.')).toBeTruthy();
+    expect(page.sent().filter(({ request }) => request === 'POST /series')).toEqual([]);
     await userEvent.type(sheet.getByRole('textbox', { name: 'Name' }), 'Harbour care');
     await userEvent.click(sheet.getByRole('button', { name: /Client/ }));
     await userEvent.click(await screen.findByRole('option', { name: 'Pellworth Tram Museum' }));
@@ -84,8 +87,8 @@ describe('all that repeats', () => {
     expect(screen.getAllByRole('option').map((option) => option.textContent)).toEqual(['Care visits']);
     await userEvent.click(await screen.findByRole('option', { name: 'Care visits' }));
     await userEvent.type(sheet.getByRole('textbox', { name: 'Agreed hours each' }), 'eight');
-    expect(sheet.getByText('Write hours as 8 or 7:30.')).toBeTruthy();
-    expect(go()).toHaveProperty('disabled', true);
+    await userEvent.click(go());
+    expect(await sheet.findByText('Write hours as 1.5, 1:30 or 90m.')).toBeTruthy();
     await userEvent.clear(sheet.getByRole('textbox', { name: 'Agreed hours each' }));
     await userEvent.type(sheet.getByRole('textbox', { name: 'Agreed hours each' }), '7:30');
     await userEvent.click(go());
@@ -95,8 +98,8 @@ describe('all that repeats', () => {
         kind: 'repeating',
         name: 'Harbour care',
         unitName: 'Harbour care, {month}',
-        clientId: 'c1',
-        templateId: 'x1',
+        clientId: idOf('c1'),
+        templateId: idOf('x1'),
         firstDay: '2026-11-30',
       },
       ...{ places: 'start', rule: 'FREQ=WEEKLY;BYDAY=MO', onClosed: 'after', retainerMinutes: 450, carry: 'none' },

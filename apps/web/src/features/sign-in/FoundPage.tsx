@@ -1,14 +1,14 @@
 import { BeginAgency } from '@crew/contract';
-import { classValidatorResolver } from '@hookform/resolvers/class-validator';
-import { Controller, useForm } from 'react-hook-form';
 import { Navigate, useNavigate } from 'react-router';
 import styled from 'styled-components';
 import { mutate } from 'swr';
-import { ApiError, call, troubleWords } from '../../api/client.ts';
+import { call } from '../../api/client.ts';
 import { enterSession, useAgency } from '../../api/queries.ts';
 import { Button } from '../../ui/Button.tsx';
-import { FormField } from '../../ui/FormField.tsx';
+import { Field } from '../../ui/Field.tsx';
+import { useInputForm } from '../../ui/form/use-input-form.ts';
 import { Loading, Page, Panel } from '../../ui/layout.tsx';
+import { Trouble } from '../../ui/text.tsx';
 import { Tick } from '../../ui/Tick.tsx';
 
 const Ground = styled.main`
@@ -43,42 +43,33 @@ const FIELDS = [
 export function FoundPage() {
   const { data: agency } = useAgency();
   const navigate = useNavigate();
-  const form = useForm<BeginAgency>({
-    resolver: classValidatorResolver(BeginAgency),
-    defaultValues: { agencyName: '', name: '', email: '', password: '', withExamples: true },
-  });
-  if (agency === undefined) return <Page>{<Loading />}</Page>;
-  if (agency.isFounded) return <Navigate to="/" replace />;
-  const found = form.handleSubmit(async (input) => {
-    try {
-      await call('POST', '/agency', { ...input, zone: new Intl.DateTimeFormat().resolvedOptions().timeZone });
+  const form = useInputForm({
+    rules: BeginAgency,
+    typed: { agencyName: '', name: '', email: '', password: '', withExamples: true },
+    input: (typed) => ({ ...typed, zone: new Intl.DateTimeFormat().resolvedOptions().timeZone }),
+    send: async (input) => {
+      await call('POST', '/agency', input);
       await enterSession();
       await navigate('/', { replace: true });
       await mutate('/agency');
-    } catch (error) {
-      const field = error instanceof ApiError && error.field !== undefined ? (error.field as keyof BeginAgency) : 'password';
-      form.setError(field, { message: troubleWords(error) });
-    }
+    },
   });
+  if (agency === undefined) return <Page>{<Loading />}</Page>;
+  if (agency.isFounded) return <Navigate to="/" replace />;
   return (
     <Ground>
       <Panel>
-        <Form onSubmit={(event) => void found(event)} noValidate>
+        <Form onSubmit={form.submit} noValidate>
           <h1>Found your agency</h1>
           <p>Nobody has been here before. You become its owner; everything can be changed later.</p>
-          {FIELDS.map((field) => (
-            <FormField key={field.name} control={form.control} {...field} />
+          {FIELDS.map(({ name, ...field }) => (
+            <Field key={name} {...field} {...form.bind(name)} />
           ))}
-          <Controller
-            control={form.control}
-            name="withExamples"
-            render={({ field }) => (
-              <Tick isSelected={field.value} onChange={field.onChange} style={{ marginBottom: 16 }}>
-                Begin with example templates of an exhibition studio
-              </Tick>
-            )}
-          />
-          <Button kind="primary" type="submit" isDisabled={form.formState.isSubmitting}>
+          <Tick {...form.bindTick('withExamples')} style={{ marginBottom: 16 }}>
+            Begin with example templates of an exhibition studio
+          </Tick>
+          <Trouble words={form.trouble} />
+          <Button kind="primary" type="submit" isDisabled={form.isSending}>
             Found it
           </Button>
         </Form>

@@ -1,16 +1,16 @@
 import type { DemoPerson } from '@crew/contract';
 import { SignIn } from '@crew/contract';
-import { classValidatorResolver } from '@hookform/resolvers/class-validator';
 import { useState } from 'react';
 import { Button as AriaButton } from 'react-aria-components';
-import { useForm } from 'react-hook-form';
 import { Navigate, useLocation, useNavigate } from 'react-router';
 import styled from 'styled-components';
-import { ApiError, call, troubleWords } from '../../api/client.ts';
+import { call, troubleWords } from '../../api/client.ts';
 import { enterSession, useAgency, useDemoPeople } from '../../api/queries.ts';
 import { Mark } from '../../ui/Mark.tsx';
 import { Button } from '../../ui/Button.tsx';
-import { FormField } from '../../ui/FormField.tsx';
+import { Field } from '../../ui/Field.tsx';
+import { useInputForm } from '../../ui/form/use-input-form.ts';
+import { Trouble } from '../../ui/text.tsx';
 import { Panel } from '../../ui/layout.tsx';
 import { narrow } from '../../ui/tokens.ts';
 
@@ -134,7 +134,7 @@ export function SignInPage() {
           <h1>Nimble Crew</h1>
         </Head>
         <PasswordForm onEnter={(input) => enter('/session', input)} />
-        {trouble === undefined ? null : <p role="alert">{trouble}</p>}
+        <Trouble words={trouble} />
       </Panel>
       {people.length === 0 ? null : (
         <div>
@@ -173,18 +173,13 @@ function DemoList({ people, onChoose }: { readonly people: readonly DemoPerson[]
 }
 
 function PasswordForm({ onEnter }: { readonly onEnter: (input: SignIn) => Promise<void> }) {
-  const form = useForm<SignIn>({ resolver: classValidatorResolver(SignIn), defaultValues: { email: '', password: '' } });
-  const submit = form.handleSubmit(async (input) => {
-    await onEnter(input).catch((error: unknown) => {
-      const message = troubleWords(error);
-      form.setError(error instanceof ApiError && error.field === 'email' ? 'email' : 'password', { message });
-    });
-  });
+  const form = useInputForm({ rules: SignIn, typed: { email: '', password: '' }, input: (typed) => typed, send: onEnter });
   return (
-    <Form onSubmit={(event) => void submit(event)} noValidate>
-      <FormField control={form.control} name="email" label="Mail address" type="email" autoComplete="username" />
-      <FormField control={form.control} name="password" label="Password" type="password" autoComplete="current-password" />
-      <Button kind="primary" type="submit" isDisabled={form.formState.isSubmitting}>
+    <Form onSubmit={form.submit} noValidate>
+      <Field {...form.bind('email')} label="Mail address" type="email" autoComplete="username" />
+      <Field {...form.bind('password')} label="Password" type="password" autoComplete="current-password" />
+      <Trouble words={form.trouble} />
+      <Button kind="primary" type="submit" isDisabled={form.isSending}>
         Sign in
       </Button>
     </Form>

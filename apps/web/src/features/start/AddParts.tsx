@@ -5,7 +5,7 @@ import { useEngagements, usePlan } from '../../api/queries.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Choose } from '../../ui/Field.tsx';
 import { Loading } from '../../ui/layout.tsx';
-import { FormButton } from '../../ui/SmallForm.tsx';
+import { FormButton } from '../../ui/form/SmallForm.tsx';
 import { KeptChoice } from '../template/KeptPicker.tsx';
 import { PhasePicker } from '../template/PhasePicker.tsx';
 import type { StartState } from './use-start-form.ts';

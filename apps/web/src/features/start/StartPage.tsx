@@ -1,5 +1,5 @@
-import { perform } from '../../session/perform.ts';
-import { useState } from 'react';
+import { AddClient } from '@crew/contract';
+import { performOrThrow } from '../../session/perform.ts';
 import { useNavigate, useSearchParams } from 'react-router';
 import styled from 'styled-components';
 import { call } from '../../api/client.ts';
@@ -9,6 +9,9 @@ import { Button } from '../../ui/Button.tsx';
 import { DayField } from '../../ui/DayField.tsx';
 import { Choose, Field } from '../../ui/Field.tsx';
 import { Empty, Meter, Muted, Page, PageHead, Panel } from '../../ui/layout.tsx';
+import { FormButton, SmallForm } from '../../ui/form/SmallForm.tsx';
+import { useInputForm } from '../../ui/form/use-input-form.ts';
+import { Trouble } from '../../ui/text.tsx';
 import { Segmented } from '../../ui/Segmented.tsx';
 import { notify } from '../../ui/toasts.tsx';
 import { narrow } from '../../ui/tokens.ts';
@@ -42,15 +45,13 @@ export function StartPage() {
   const { today } = useWho();
   const [search] = useSearchParams();
   const from = { templateId: search.get('template'), copyOf: search.get('copyOf') };
-  const state = useStartForm(from, today);
   const navigate = useNavigate();
-  const start = async (): Promise<void> => {
-    const id = await state.start();
-    if (id === null) return;
+  const onStarted = async (id: string): Promise<void> => {
     notify(`“${state.form.name}” started with ${count(state.run?.tasks.length ?? 0, 'task')}.`);
     await navigate(`/engagements/${id}`);
     await refreshTouched();
   };
+  const state = useStartForm(from, { today, onStarted });
   return (
     <Page>
       <PageHead>
@@ -58,7 +59,7 @@ export function StartPage() {
         <Muted>Nothing is made until you start it.</Muted>
       </PageHead>
       <Columns>
-        <StartFields state={state} onStart={() => void start()} />
+        <StartFields state={state} />
         {state.run === undefined ? (
           <Panel>
             <Empty title={state.problem === undefined ? 'What it will make appears here.' : state.problem.message}>
@@ -125,110 +126,109 @@ function MakingNote({ making }: { readonly making: Making }) {
   );
 }
 
-function StartFields({ state, onStart }: { readonly state: StartState; readonly onStart: () => void }) {
-  const { form, change, faults } = state;
-  const { today } = useWho();
-  const { data: clients } = useClients();
-  const { data: templates } = useTemplates();
-  const contacts = clients?.find((client) => client.id === form.clientId)?.contacts ?? [];
+function StartFields({ state }: { readonly state: StartState }) {
+  const { form, fields, change, making, run } = state;
   return (
-    <Form as="form" aria-label="New engagement" onSubmit={(event: { preventDefault: () => void }) => (event.preventDefault(), onStart())}>
-      <Choose
-        label="Client"
-        choices={clients}
-        value={form.clientId}
-        onChange={(clientId) => change({ clientId, contactId: null })}
-        error={faults['clientId']}
-      />
-      <AddClient onAdded={(clientId) => change({ clientId, contactId: null })} />
-      {contacts.length === 0 ? null : (
-        <Choose
-          label="Contact"
-          choices={contacts}
-          value={form.contactId}
-          onChange={(contactId) => change({ contactId })}
-          placeholder="Nobody in particular"
-          error={faults['contactId']}
-        />
-      )}
+    <Form as="form" aria-label="New engagement" onSubmit={fields.submit} noValidate>
+      <ClientFields state={state} />
       {form.copyOf === null ? null : <CopyNote state={state} />}
-      <Choose
-        label={form.copyOf === null ? 'Template' : 'Or begin from a template'}
-        choices={templates
-          ?.filter((template) => template.kind === 'engagement')
-          .map(({ id, name, taskCount, phases }) => ({
-            id,
-            name,
-            detail: `${count(phases.length, 'phase')}, ${count(taskCount, 'task')}`,
-          }))}
-        value={form.templateId}
-        onChange={(templateId) => change({ ...NOTHING_CHOSEN, templateId, copyOf: null })}
-        error={faults['templateId']}
-      />
-      <Field
-        label="Name"
-        value={form.name}
-        onChange={(name) => change({ name })}
-        error={faults['name']}
-        placeholder="What you call it among you"
-      />
-      <div style={{ margin: '2px 0 8px' }}>
-        <Segmented
-          label="Plan from"
-          parts={[
-            { id: 'start', name: 'From a start' },
-            { id: 'promise', name: 'Back from a promise' },
-          ]}
-          value={form.from}
-          onChange={(from) => change({ from })}
-        />
-      </div>
-      {form.from === 'start' ? (
-        <DayField label="First day" today={today} value={form.start} onChange={(start) => change({ start })} error={faults['start']} />
-      ) : null}
-      <DayField
-        label={form.from === 'start' ? 'Promised date, if there is one' : 'Promised date'}
-        today={today}
-        value={form.promise}
-        onChange={(promise) => change({ promise })}
-        error={faults['promise'] ?? (state.problem?.code === 'promise-too-early' ? state.problem.message : undefined)}
-      />
-      <Button kind="primary" type="submit" isDisabled={state.making !== null}>
-        Start it{state.run === undefined ? '' : ` with ${count(state.run.tasks.length, 'task')}`}
+      <TemplateChoice state={state} onChoose={(templateId) => change({ ...NOTHING_CHOSEN, templateId, copyOf: null })} />
+      <Field {...fields.bind('name')} label="Name" placeholder="What you call it among you" />
+      <DateFields state={state} />
+      <Trouble words={fields.trouble} />
+      <Button kind="primary" type="submit" isDisabled={fields.isSending}>
+        Start it{run === undefined ? '' : ` with ${count(run.tasks.length, 'task')}`}
       </Button>
-      {state.making === null ? null : <MakingNote making={state.making} />}
+      {making === null ? null : <MakingNote making={making} />}
     </Form>
   );
 }
 
-/** A client that is new, added without leaving the form. */
-function AddClient({ onAdded }: { readonly onAdded: (clientId: string) => void }) {
-  const [name, setName] = useState<string | null>(null);
-  const [trouble, setTrouble] = useState<string>();
-  if (name === null) {
-    return (
-      <div style={{ margin: '-16px 0 6px -6px' }}>
-        <Button kind="quiet" onPress={() => setName('')}>
-          Add a client
-        </Button>
-      </div>
-    );
-  }
-  const add = async (): Promise<void> => {
-    const added = await perform({ send: () => call<{ id: string }>('POST', '/clients', { name }), onTrouble: setTrouble });
-    if (!added.isDone) return;
-    onAdded(added.answer.id);
-    setName(null);
-  };
+/** Who it is for, and with whom it is talked about. */
+function ClientFields({ state: { form, fields, change } }: { readonly state: StartState }) {
+  const { data: clients } = useClients();
+  const contacts = clients?.find((client) => client.id === form.clientId)?.contacts ?? [];
+  const choose = (clientId: string): void => change({ clientId, contactId: null });
   return (
-    <div>
-      <Field label="Name of the new client" value={name} onChange={setName} error={trouble} autoFocus />
-      <Button isDisabled={name.trim() === ''} onPress={() => void add()}>
-        Add the client
-      </Button>
-      <Button kind="quiet" onPress={() => setName(null)}>
-        Not now
-      </Button>
+    <>
+      <Choose {...fields.bind('clientId')} label="Client" choices={clients} value={form.clientId} onChange={choose} />
+      <NewClient onAdded={choose} />
+      {contacts.length === 0 ? null : (
+        <Choose {...fields.bind('contactId')} label="Contact" choices={contacts} placeholder="Nobody in particular" />
+      )}
+    </>
+  );
+}
+
+function TemplateChoice({ state: { form, fields }, onChoose }: { readonly state: StartState; readonly onChoose: (id: string) => void }) {
+  const { data: templates } = useTemplates();
+  const choices = templates
+    ?.filter((template) => template.kind === 'engagement')
+    .map(({ id, name, taskCount, phases }) => ({ id, name, detail: `${count(phases.length, 'phase')}, ${count(taskCount, 'task')}` }));
+  return (
+    <Choose
+      {...fields.bind('templateId')}
+      label={form.copyOf === null ? 'Template' : 'Or begin from a template'}
+      choices={choices}
+      onChange={onChoose}
+    />
+  );
+}
+
+const PLAN_FROM = [
+  { id: 'start', name: 'From a start' },
+  { id: 'promise', name: 'Back from a promise' },
+] as const;
+
+/** Forward from a first day, or back from the day that is promised. */
+function DateFields({ state: { form, fields, problem } }: { readonly state: StartState }) {
+  const { today } = useWho();
+  const promise = fields.bind('promise');
+  const tooEarly = problem?.code === 'promise-too-early' ? problem.message : undefined;
+  return (
+    <>
+      <div style={{ margin: '2px 0 8px' }}>
+        <Segmented {...fields.bind('from')} label="Plan from" parts={PLAN_FROM} />
+      </div>
+      {form.from === 'start' ? <DayField {...fields.bind('start')} label="First day" today={today} /> : null}
+      <DayField
+        {...promise}
+        label={form.from === 'start' ? 'Promised date, if there is one' : 'Promised date'}
+        today={today}
+        error={promise.error ?? tooEarly}
+      />
+    </>
+  );
+}
+
+/** A client that is new, added without leaving the form. */
+function NewClient({ onAdded }: { readonly onAdded: (clientId: string) => void }) {
+  return (
+    <div style={{ margin: '-16px 0 6px -6px' }}>
+      <FormButton button={<Button kind="quiet">New client…</Button>} label="New client">
+        {(close) => (
+          <NewClientForm
+            onAdded={(id) => {
+              onAdded(id);
+              close();
+            }}
+          />
+        )}
+      </FormButton>
     </div>
+  );
+}
+
+function NewClientForm({ onAdded }: { readonly onAdded: (clientId: string) => void }) {
+  const form = useInputForm({
+    rules: AddClient,
+    typed: { name: '' },
+    input: (typed) => typed,
+    send: async (input) => onAdded((await performOrThrow({ send: () => call<{ id: string }>('POST', '/clients', input) })).id),
+  });
+  return (
+    <SmallForm form={form} action="Add client">
+      <Field {...form.bind('name')} label="Name of the client" autoFocus />
+    </SmallForm>
   );
 }

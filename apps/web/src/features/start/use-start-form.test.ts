@@ -1,8 +1,9 @@
 import { act, renderHook, waitFor } from '@testing-library/react';
 import type { DryRun } from '@crew/contract';
 import { mutate } from 'swr';
+import { idOf } from '../../../test/ids.ts';
 import { scriptNetwork, type Network } from '../../../test/network.ts';
-import { useStartForm } from './use-start-form.ts';
+import { useStartForm, type StartForm } from './use-start-form.ts';
 
 const TODAY = '2026-11-23';
 const run: DryRun = {
@@ -14,12 +15,21 @@ const run: DryRun = {
 
 let network: Network;
 beforeEach(async () => {
+  onStarted.mockClear();
   network = scriptNetwork();
   network.answer('POST /engagements/preview', 201, run);
   await mutate(() => true, undefined, { revalidate: false });
 });
 
-const form = (templateId: string | null = 'g') => renderHook(() => useStartForm({ templateId }, TODAY)).result;
+const onStarted = jest.fn<Promise<void>, [string]>(() => Promise.resolve());
+const form = (template: string | null = 'g') =>
+  renderHook(() => useStartForm({ templateId: template === null ? null : idOf(template) }, { today: TODAY, onStarted })).result;
+type Hook = ReturnType<typeof form>;
+const start = async (hook: Hook): Promise<void> => {
+  act(() => hook.current.fields.submit());
+  await waitFor(() => expect(hook.current.fields.isSending).toBe(false));
+};
+const faultAt = (hook: Hook, name: keyof StartForm): string | undefined => hook.current.fields.bind(name).error;
 const asked = (path: string): unknown[] => network.asked.filter((request) => request.path === path).map((request) => request.body);
 
 test('without a template nothing is computed', () => {
@@ -30,7 +40,7 @@ test('without a template nothing is computed', () => {
 test('with one it is laid from today at once', async () => {
   const hook = form();
   await waitFor(() => expect(hook.current.run?.finish).toBe('2027-04-27'));
-  expect(asked('/engagements/preview')).toEqual([{ templateId: 'g', start: TODAY, withoutPhases: [], withoutTasks: [], roles: [] }]);
+  expect(asked('/engagements/preview')).toEqual([{ templateId: idOf('g'), start: TODAY, withoutPhases: [], withoutTasks: [], roles: [] }]);
 });
 
 test('back from a promise the promise alone is asked, and nothing before there is one', async () => {
@@ -41,7 +51,7 @@ test('back from a promise the promise alone is asked, and nothing before there i
   act(() => hook.current.change({ promise: '2027-05-28' }));
   await waitFor(() => expect(hook.current.run).toBeDefined());
   expect(asked('/engagements/preview').at(-1)).toEqual({
-    ...{ templateId: 'back', promise: '2027-05-28', withoutPhases: [], withoutTasks: [], roles: [] },
+    ...{ templateId: idOf('back'), promise: '2027-05-28', withoutPhases: [], withoutTasks: [], roles: [] },
   });
 });
 
@@ -51,10 +61,10 @@ test('what is left out, for whom and by whom goes along; taken out twice it is i
   act(() => hook.current.toggle('withoutTasks', 't2'));
   act(() => hook.current.toggle('withoutTasks', 't1'));
   act(() => hook.current.toggle('withoutPhases', 'p1'));
-  act(() => hook.current.change({ clientId: 'c1', roles: { writer: 'mirela', installer: null } }));
+  act(() => hook.current.change({ clientId: idOf('c1'), roles: { writer: 'mirela', installer: null } }));
   await waitFor(() =>
     expect(asked('/engagements/preview').at(-1)).toMatchObject({
-      ...{ clientId: 'c1', withoutTasks: ['t2'], withoutPhases: ['p1'] },
+      ...{ clientId: idOf('c1'), withoutTasks: ['t2'], withoutPhases: ['p1'] },
       roles: [
         { roleId: 'writer', personId: 'mirela' },
         { roleId: 'installer', personId: null },
@@ -75,11 +85,12 @@ test('what the server cannot lay is told, and the last answer stays in sight', a
 describe('starting it', () => {
   test('with something missing says so at each field and makes nothing', async () => {
     const hook = form('missing');
-    await act(async () => expect(await hook.current.start()).toBeNull());
-    expect(hook.current.faults).toEqual({ clientId: 'Choose the client.', name: 'Give the engagement a name.' });
+    await start(hook);
+    await waitFor(() => expect(faultAt(hook, 'clientId')).toBe('Choose the client.'));
+    expect(faultAt(hook, 'name')).toBe('Give the engagement a name.');
     act(() => hook.current.change({ from: 'promise', start: '' }));
-    await act(async () => expect(await hook.current.start()).toBeNull());
-    expect(hook.current.faults).toMatchObject({ promise: 'Give the promised date to plan back from.' });
+    await start(hook);
+    await waitFor(() => expect(faultAt(hook, 'promise')).toBe('Give the promised date to plan back from.'));
     expect(asked('/engagements/in-steps')).toEqual([]);
   });
 
@@ -89,11 +100,19 @@ describe('starting it', () => {
       { kind: 'made', id: 'e1' },
     ]);
     const hook = form('send');
-    act(() => hook.current.change({ clientId: 'c1', contactId: 'k1', name: 'Reed walk', promise: '2027-05-28' }));
-    await act(async () => expect(await hook.current.start()).toBe('e1'));
+    act(() => hook.current.change({ clientId: idOf('c1'), contactId: idOf('k1'), name: 'Reed walk', promise: '2027-05-28' }));
+    await start(hook);
+    await waitFor(() => expect(onStarted).toHaveBeenCalledWith('e1'));
     expect(asked('/engagements/in-steps')).toEqual([
       {
-        ...{ templateId: 'send', start: TODAY, promise: '2027-05-28', clientId: 'c1', contactId: 'k1', name: 'Reed walk' },
+        ...{
+          templateId: idOf('send'),
+          start: TODAY,
+          promise: '2027-05-28',
+          clientId: idOf('c1'),
+          contactId: idOf('k1'),
+          name: 'Reed walk',
+        },
         ...{ withoutPhases: [], withoutTasks: [], roles: [] },
       },
     ]);
@@ -106,11 +125,12 @@ describe('starting it', () => {
       field: 'clientId',
     });
     const hook = form('refused');
-    act(() => hook.current.change({ clientId: 'c9', name: 'Reed walk' }));
-    await act(async () => expect(await hook.current.start()).toBeNull());
-    expect(hook.current.faults).toEqual({ clientId: 'This client is not of your agency.' });
-    act(() => hook.current.change({ clientId: 'c1' }));
-    expect(hook.current.faults).toEqual({});
+    act(() => hook.current.change({ clientId: idOf('c9'), name: 'Reed walk' }));
+    await start(hook);
+    await waitFor(() => expect(faultAt(hook, 'clientId')).toBe('This client is not of your agency.'));
+    expect(onStarted).not.toHaveBeenCalled();
+    act(() => hook.current.change({ clientId: idOf('c1') }));
+    await waitFor(() => expect(faultAt(hook, 'clientId')).toBeUndefined());
   });
 });
 
@@ -144,23 +164,25 @@ test('what goes wrong half way is told, and nothing counts as made', async () =>
     { kind: 'refused', refusal: { code: 'changed-meanwhile', message: 'Somebody changed this at the same moment. Try once more.' } },
   ]);
   const hook = form('half');
-  act(() => hook.current.change({ clientId: 'c1', name: 'Reed walk' }));
-  await act(async () => expect(await hook.current.start()).toBeNull());
-  expect(hook.current.faults).toEqual({ start: 'Somebody changed this at the same moment. Try once more.' });
+  act(() => hook.current.change({ clientId: idOf('c1'), name: 'Reed walk' }));
+  await start(hook);
+  await waitFor(() => expect(hook.current.fields.trouble).toBe('Somebody changed this at the same moment. Try once more.'));
+  expect(onStarted).not.toHaveBeenCalled();
   expect(hook.current.making).toBeNull();
 });
 
 test('a copy is for the same client until another is chosen, and asks for no template', async () => {
-  const copyOf = { id: 'e7', name: 'Comet cart', clientId: 'c7' };
+  const copyOf = { id: idOf('e7'), name: 'Comet cart', clientId: idOf('c7') };
   network.answer('POST /engagements/preview', 201, { ...run, copyOf });
   network.answerInLines('POST /engagements/in-steps', [{ kind: 'made', id: 'e8' }]);
-  const hook = renderHook(() => useStartForm({ templateId: null, copyOf: 'e7' }, TODAY)).result;
-  await waitFor(() => expect(hook.current.form.clientId).toBe('c7'));
+  const hook = renderHook(() => useStartForm({ templateId: null, copyOf: idOf('e7') }, { today: TODAY, onStarted })).result;
+  await waitFor(() => expect(hook.current.form.clientId).toBe(idOf('c7')));
   act(() => hook.current.change({ name: 'Comet cart, again', withoutDeliverables: ['Cart'] }));
-  await act(async () => expect(await hook.current.start()).toBe('e8'));
+  await start(hook);
+  await waitFor(() => expect(onStarted).toHaveBeenCalledWith('e8'));
   expect(asked('/engagements/in-steps')).toEqual([
     {
-      ...{ copyOf: 'e7', start: TODAY, clientId: 'c7', name: 'Comet cart, again', withoutDeliverables: ['Cart'] },
+      ...{ copyOf: idOf('e7'), start: TODAY, clientId: idOf('c7'), name: 'Comet cart, again', withoutDeliverables: ['Cart'] },
       ...{ withoutPhases: [], withoutTasks: [], roles: [] },
     },
   ]);

@@ -1,7 +1,17 @@
-import type { AddedPhases, AddedKept, AddedTask, DryRun, PlanEngagement, StartEngagement, StartLine } from '@crew/contract';
+import {
+  StartEngagement,
+  type AddedKept,
+  type AddedPhases,
+  type AddedTask,
+  type DryRun,
+  type PlanEngagement,
+  type StartLine,
+} from '@crew/contract';
 import { useState } from 'react';
 import useSWR from 'swr';
 import { ApiError, call, callInLines } from '../../api/client.ts';
+import { Unreadable } from '../../ui/form/typed.ts';
+import { useInputForm, type InputForm, type Reading } from '../../ui/form/use-input-form.ts';
 
 /** What has been chosen so far; everything the review is computed from. */
 export interface StartForm {
@@ -28,7 +38,9 @@ export interface StartForm {
 export type Making = Extract<StartLine, { kind: 'making' }>;
 
 export interface StartState {
+  /** What is chosen; the client of a copy is the same until another one is. */
   readonly form: StartForm;
+  readonly fields: InputForm<StartForm>;
   readonly change: (change: Partial<StartForm>) => void;
   readonly toggle: (list: 'withoutPhases' | 'withoutTasks' | 'withoutDeliverables', id: string) => void;
   /** Takes an added phase out again, with what was put into it. */
@@ -41,8 +53,6 @@ export interface StartState {
   readonly isComputing: boolean;
   /** How far it is while it is being made. */
   readonly making: Making | null;
-  readonly faults: Readonly<Record<string, string>>;
-  readonly start: () => Promise<string | null>;
 }
 
 /** What is known of a new engagement on arrival. */
@@ -51,65 +61,46 @@ interface StartFrom {
   readonly copyOf?: string | null;
 }
 
+interface StartOptions {
+  readonly today: string;
+  readonly onStarted: (id: string) => Promise<void>;
+}
+
 /** The form of a new engagement and its dry run, computed anew on the server at each change. */
-export function useStartForm({ templateId, copyOf = null }: StartFrom, today: string): StartState {
-  const [typed, setForm] = useState<StartForm>({ ...blankForm(today), templateId, copyOf });
-  const [faults, setFaults] = useState<Record<string, string>>({});
+export function useStartForm({ templateId, copyOf = null }: StartFrom, { today, onStarted }: StartOptions): StartState {
   const [making, setMaking] = useState<Making | null>(null);
+  const fields = useInputForm({
+    rules: StartEngagement,
+    typed: { ...blankForm(today), templateId, copyOf },
+    input: (typed) => inputOf(withClient(typed)),
+    send: async (input) => {
+      const id = await make(input, setMaking).finally(() => setMaking(null));
+      if (id !== null) await onStarted(id);
+    },
+  });
+  const typed = fields.values;
   const { data: whole } = usePreview(planOf({ ...blankForm(today), templateId: typed.templateId, copyOf: typed.copyOf }));
   // A copy is most often for the same client.
-  const form = { ...typed, clientId: typed.clientId ?? whole?.copyOf?.clientId ?? null };
+  const withClient = (chosen: StartForm): StartForm => ({ ...chosen, clientId: chosen.clientId ?? whole?.copyOf?.clientId ?? null });
+  const form = withClient(typed);
   const plan = planOf(form);
   const { data, error, isLoading } = usePreview(plan);
-
-  const change = (next: Partial<StartForm>): void => {
-    setForm((before) => ({ ...before, ...next }));
-    setFaults({});
-  };
   return {
-    form,
-    change,
+    ...{ form, fields, whole, making, change: fields.set },
     toggle: (list, id) =>
-      setForm((before) => ({
-        ...before,
-        [list]: before[list].includes(id) ? before[list].filter((other) => other !== id) : [...before[list], id],
-      })),
+      fields.set({ [list]: typed[list].includes(id) ? typed[list].filter((other) => other !== id) : [...typed[list], id] }),
     takeOutPhase: (id) =>
-      setForm((before) => ({
-        ...before,
-        addPhases: before.addPhases
+      fields.set({
+        addPhases: typed.addPhases
           .map((added) => ({ ...added, phaseIds: added.phaseIds.filter((other) => other !== id) }))
           .filter((added) => added.phaseIds.length > 0),
-        addTasks: before.addTasks.filter((added) => added.phaseId !== id),
-        addKept: before.addKept.filter((added) => added.phaseId !== id),
-      })),
-    takeOutTask: (id) => setForm((before) => ({ ...before, addTasks: before.addTasks.filter((added) => added.taskId !== id) })),
+        addTasks: typed.addTasks.filter((added) => added.phaseId !== id),
+        addKept: typed.addKept.filter((added) => added.phaseId !== id),
+      }),
+    takeOutTask: (id) => fields.set({ addTasks: typed.addTasks.filter((added) => added.taskId !== id) }),
     run: plan === null ? undefined : data,
-    whole,
-    making,
     problem: error,
     isComputing: isLoading,
-    faults,
-    start: async () => {
-      const missing = missingFields(form);
-      setFaults(missing);
-      if (Object.keys(missing).length > 0 || plan === null) return null;
-      try {
-        const body = {
-          ...plan,
-          name: form.name,
-          clientId: form.clientId,
-          ...(form.contactId === null ? {} : { contactId: form.contactId }),
-        } as StartEngagement;
-        return await make(body, setMaking);
-      } catch (fault) {
-        const refusal = fault as ApiError;
-        setFaults({ [refusal.field ?? 'start']: refusal.message });
-        return null;
-      } finally {
-        setMaking(null);
-      }
-    },
   };
 }
 
@@ -140,39 +131,39 @@ async function make(body: StartEngagement, tell: (making: Making) => void): Prom
   return id;
 }
 
-/** What it is made from, or null while that is open. */
-function sourceOf({ templateId, copyOf }: StartForm): Pick<PlanEngagement, 'templateId' | 'copyOf'> | null {
-  if (copyOf !== null) return { copyOf };
-  return templateId === null ? null : { templateId };
-}
+const NO_START = new Unreadable('Give the first day.');
+const NO_PROMISE = new Unreadable('Give the promised date to plan back from.');
+
+/** The days it is planned by, as they were given. */
+const datesOf = ({ from, start, promise }: StartForm): Reading<Pick<PlanEngagement, 'start' | 'promise'>> =>
+  from === 'start'
+    ? { start: start === '' ? NO_START : start, ...(promise === '' ? {} : { promise }) }
+    : { promise: promise === '' ? NO_PROMISE : promise };
+
+/** What it is made from, and what of that is left out, added and done by whom. */
+const partsOf = (form: StartForm): Reading<PlanEngagement> => ({
+  ...(form.copyOf !== null ? { copyOf: form.copyOf } : form.templateId !== null ? { templateId: form.templateId } : {}),
+  ...datesOf(form),
+  ...(form.clientId === null ? {} : { clientId: form.clientId }),
+  ...(form.addPhases.length === 0 ? {} : { addPhases: [...form.addPhases] }),
+  ...(form.addTasks.length === 0 ? {} : { addTasks: [...form.addTasks] }),
+  ...(form.addKept.length === 0 ? {} : { addKept: [...form.addKept] }),
+  withoutPhases: [...form.withoutPhases],
+  withoutTasks: [...form.withoutTasks],
+  ...(form.withoutDeliverables.length === 0 ? {} : { withoutDeliverables: [...form.withoutDeliverables] }),
+  roles: Object.entries(form.roles).map(([roleId, personId]) => ({ roleId, personId })),
+});
+
+/** The request that starts it. */
+const inputOf = (form: StartForm): Reading<StartEngagement> => ({
+  ...partsOf(form),
+  name: form.name,
+  ...(form.contactId === null ? {} : { contactId: form.contactId }),
+});
 
 /** The request of the preview, or null while there is nothing to compute. */
 function planOf(form: StartForm): PlanEngagement | null {
-  const source = sourceOf(form);
-  if (source === null) return null;
-  const dates =
-    form.from === 'start' ? { start: form.start, ...(form.promise === '' ? {} : { promise: form.promise }) } : { promise: form.promise };
-  if (form.from === 'start' ? form.start === '' : form.promise === '') return null;
-  return {
-    ...source,
-    ...dates,
-    ...(form.clientId === null ? {} : { clientId: form.clientId }),
-    ...(form.addPhases.length === 0 ? {} : { addPhases: [...form.addPhases] }),
-    ...(form.addTasks.length === 0 ? {} : { addTasks: [...form.addTasks] }),
-    ...(form.addKept.length === 0 ? {} : { addKept: [...form.addKept] }),
-    withoutPhases: [...form.withoutPhases],
-    withoutTasks: [...form.withoutTasks],
-    ...(form.withoutDeliverables.length === 0 ? {} : { withoutDeliverables: [...form.withoutDeliverables] }),
-    roles: Object.entries(form.roles).map(([roleId, personId]) => ({ roleId, personId })),
-  };
-}
-
-function missingFields(form: StartForm): Record<string, string> {
-  return {
-    ...(form.clientId === null ? { clientId: 'Choose the client.' } : {}),
-    ...(sourceOf(form) === null ? { templateId: 'Choose a template.' } : {}),
-    ...(form.name.trim() === '' ? { name: 'Give the engagement a name.' } : {}),
-    ...(form.from === 'promise' && form.promise === '' ? { promise: 'Give the promised date to plan back from.' } : {}),
-    ...(form.from === 'start' && form.start === '' ? { start: 'Give the first day.' } : {}),
-  };
+  if (form.copyOf === null && form.templateId === null) return null;
+  const parts = partsOf(form);
+  return Object.values(parts).some((part) => part instanceof Unreadable) ? null : (parts as PlanEngagement);
 }

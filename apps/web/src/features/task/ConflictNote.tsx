@@ -45,9 +45,9 @@ export function ConflictNote({
         <dd>{wantedWords(conflict.wanted)}</dd>
       </dl>
       <Button kind="primary" onPress={() => void editing.keepMine()}>
-        Put mine in
+        Keep my version
       </Button>{' '}
-      <Button onPress={editing.takeTheirs}>Leave theirs</Button>
+      <Button onPress={editing.takeTheirs}>Use their version</Button>
     </Note>
   );
 }

@@ -1,4 +1,3 @@
-import { Trouble } from '../../ui/text.tsx';
 import {
   LINK_TYPE,
   LINK_TYPE_WORDS,
@@ -12,14 +11,16 @@ import { useState } from 'react';
 import { ComboBox, DialogTrigger, Input, Label, ListBox } from 'react-aria-components';
 import styled from 'styled-components';
 import { usePlan } from '../../api/queries.ts';
-import { useWho } from '../../session/session.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { Choose, Field, Option, PopoverPanel } from '../../ui/Field.tsx';
+import { Unreadable, wholeTyped } from '../../ui/form/typed.ts';
+import type { Reading } from '../../ui/form/use-input-form.ts';
 import { TaskGlyph } from '../../ui/marks.tsx';
 import { count } from '../../words/format.ts';
 import { EditorPanel, ValueButton, type OnEdit } from './editors.tsx';
-import { EffectWords } from './EffectWords.tsx';
-import { useEffectOf } from './use-effect-of.ts';
+import { PreviewedForm } from './PreviewedForm.tsx';
+import { useChangeForm } from './use-change-form.ts';
+import type { TaskChange } from './use-task-edit.ts';
 
 const Tied = styled.div`
   display: flex;
@@ -128,55 +129,68 @@ function DependencyTrigger({ task, onEdit, dependency }: TriggerProps) {
 }
 
 function DependencyForm({ task: now, onEdit, dependency, onClose }: TriggerProps & { readonly onClose: () => void }) {
-  const { today } = useWho();
   const [task] = useState(now);
-  const [otherId, setOther] = useState<string | null>(dependency?.id ?? null);
-  const [type, setType] = useState<LinkType>(dependency?.type ?? 'FS');
-  const [lag, setLag] = useState(String(dependency?.lag ?? 0));
-  const days = /^[+-]?\d{1,3}$/.test(lag.trim()) ? Number(lag) : null;
-  const others = dependenciesOf(task).filter((other) => other.taskId !== dependency?.id && other.taskId !== otherId);
-  const isSame = dependency !== null && dependency.type === type && dependency.lag === days;
-  const after = otherId === null || days === null || isSame ? null : [...others, { taskId: otherId, type, lag: days }];
-  const { effect, problem } = useEffectOf(task, after === null ? null : { after });
-  const save = async (next: Dependency[]): Promise<void> => {
-    if (await onEdit({ after: next }, task.version)) onClose();
+  const { form, isChanged, seen } = useChangeForm({
+    task,
+    typed: typedOf(dependency),
+    change: (typed: DependencyTyped) => changeOf(task, dependency, typed),
+    onEdit,
+    onDone: onClose,
+  });
+  const remove = async (): Promise<void> => {
+    if (await onEdit({ after: othersOf(task, dependency) }, task.version)) onClose();
   };
+  const other =
+    dependency === null ? null : (
+      <Button kind="quiet" onPress={() => void remove()}>
+        Remove dependency
+      </Button>
+    );
   return (
-    <>
-      {dependency === null ? <OtherTask task={task} onChoose={setOther} /> : null}
+    <PreviewedForm
+      {...{ form, seen, isChanged, other }}
+      taskId={task.id}
+      action={dependency === null ? 'Add dependency' : 'Save'}
+      onCancel={onClose}
+    >
+      {dependency === null ? <OtherTask task={task} onChoose={(otherId) => form.set({ otherId })} /> : null}
       <Choose
+        {...form.bind('type')}
         label={dependency === null ? 'This task' : `This task, seen from “${dependency.title}”`}
         choices={LINK_TYPE.map((id) => ({ id, name: `${LINK_TYPE_WORDS[id]} it` }))}
-        value={type}
-        onChange={(id) => setType(id as LinkType)}
       />
       <Field
+        {...form.bind('lag')}
         label="Working days between; −2 lets them overlap"
         inputMode="numeric"
-        value={lag}
-        onChange={setLag}
-        error={days === null ? 'Write a whole number of days, like 2 or -1.' : undefined}
+        error={form.bind('after').error}
       />
-      {problem !== undefined ? (
-        <Trouble words={problem} />
-      ) : effect === undefined ? null : (
-        <EffectWords effect={effect} today={today} taskId={task.id} />
-      )}
-      <div>
-        <Button kind="primary" isDisabled={after === null || problem !== undefined} onPress={() => after !== null && void save(after)}>
-          {dependency === null ? 'Add dependency' : 'Save'}
-        </Button>
-        {dependency === null ? null : (
-          <Button kind="quiet" onPress={() => void save(others)}>
-            Remove dependency
-          </Button>
-        )}
-        <Button kind="quiet" onPress={onClose}>
-          Put back
-        </Button>
-      </div>
-    </>
+    </PreviewedForm>
   );
+}
+
+interface DependencyTyped {
+  readonly otherId: string | null;
+  readonly type: LinkType;
+  readonly lag: string;
+  /** Where its fault stands: all dependencies are sent together. */
+  readonly after: null;
+}
+
+const typedOf = (dependency: TaskDependency | null): DependencyTyped => ({
+  ...{ otherId: dependency?.id ?? null, type: dependency?.type ?? 'FS', lag: String(dependency?.lag ?? 0), after: null },
+});
+
+const othersOf = (task: TaskSheet, dependency: TaskDependency | null): Dependency[] =>
+  dependenciesOf(task).filter((other) => other.taskId !== dependency?.id);
+
+/** All dependencies of the task, with the one that is typed; nothing while none is, or it is as it was. */
+function changeOf(task: TaskSheet, dependency: TaskDependency | null, { otherId, type, lag: text }: DependencyTyped): Reading<TaskChange> {
+  const lag = wholeTyped(text);
+  if (otherId === null || (dependency?.type === type && dependency.lag === lag)) return {};
+  if (lag instanceof Unreadable) return { after: lag };
+  const others = othersOf(task, dependency).filter((other) => other.taskId !== otherId);
+  return { after: [...others, { taskId: otherId, type, lag }] };
 }
 
 const Box = styled(Input)`

@@ -1,12 +1,15 @@
-import { perform } from '../../session/perform.ts';
-import type { EngagementPlan, PlanTask, TaskSheet } from '@crew/contract';
+import { perform, performOrThrow, type Performed } from '../../session/perform.ts';
+import { AddDeliverable, EditTask, type EngagementPlan, type PlanTask, type TaskSheet } from '@crew/contract';
 import { useState } from 'react';
 import { DialogTrigger } from 'react-aria-components';
 import { call } from '../../api/client.ts';
 import { usePlan } from '../../api/queries.ts';
 import { useWho } from '../../session/session.tsx';
-import { Button } from '../../ui/Button.tsx';
 import { Choose, Field, PopoverPanel } from '../../ui/Field.tsx';
+import { OneMore } from '../../ui/form/OneMore.tsx';
+import { SmallForm } from '../../ui/form/SmallForm.tsx';
+import { wordsTyped } from '../../ui/form/typed.ts';
+import { useInputForm } from '../../ui/form/use-input-form.ts';
 import { Tag, TaskGlyph } from '../../ui/marks.tsx';
 import { SheetPart } from '../../ui/Sheet.tsx';
 import { leavesUnder, taskListOf } from '../task-list/task-list.ts';
@@ -24,33 +27,14 @@ const NONE = 'none';
 /** The thing the client gets that a task is for; a new one is named where it is missed. */
 export function DeliverableChoice({ task, onEdit }: EditorProps) {
   const { data: plan } = usePlan(task.engagement.id);
-  const [name, setName] = useState<string | null>(null);
+  const [isNew, setNew] = useState(false);
   const save = (deliverableId: string | null): void => void onEdit({ deliverableId });
-  const add = async (): Promise<void> => {
-    const path = `/engagements/${task.engagement.id}/deliverables`;
-    const added = await perform({ send: () => call<{ id: string }>('POST', path, { name }) });
-    if (!added.isDone) return;
-    setName(null);
-    save(added.answer.id);
-  };
-  if (name !== null) {
-    return (
-      <form
-        style={{ display: 'flex', gap: 6 }}
-        onSubmit={(event) => {
-          event.preventDefault();
-          void add();
-        }}
-      >
-        <Field label="" aria-label="Name of the new deliverable" isTight value={name} onChange={setName} autoFocus />
-        <Button type="submit" isDisabled={name.trim() === ''}>
-          Add
-        </Button>
-        <Button kind="quiet" onPress={() => setName(null)}>
-          Not now
-        </Button>
-      </form>
-    );
+  if (isNew) {
+    const added = (id: string): void => {
+      setNew(false);
+      save(id);
+    };
+    return <NewDeliverable engagementId={task.engagement.id} onAdded={added} onCancel={() => setNew(false)} />;
   }
   const choices = plan && [{ id: NONE, name: 'None' }, ...plan.deliverables, { id: 'new', name: 'A new one…' }];
   return (
@@ -59,8 +43,31 @@ export function DeliverableChoice({ task, onEdit }: EditorProps) {
       isLabelHidden
       choices={choices}
       value={task.deliverableId ?? NONE}
-      onChange={(id) => (id === 'new' ? setName('') : save(id === NONE ? null : id))}
+      onChange={(id) => (id === 'new' ? setNew(true) : save(id === NONE ? null : id))}
     />
+  );
+}
+
+interface NewDeliverableProps {
+  readonly engagementId: string;
+  readonly onAdded: (id: string) => void;
+  readonly onCancel: () => void;
+}
+
+function NewDeliverable({ engagementId, onAdded, onCancel }: NewDeliverableProps) {
+  const form = useInputForm({
+    rules: AddDeliverable,
+    typed: { name: '' },
+    input: (typed) => typed,
+    send: async (input) => {
+      const path = `/engagements/${engagementId}/deliverables`;
+      onAdded((await performOrThrow({ send: () => call<{ id: string }>('POST', path, input) })).id);
+    },
+  });
+  return (
+    <SmallForm form={form} action="Add" onCancel={onCancel}>
+      <Field {...form.bind('name')} label="" aria-label="Name of the new deliverable" isTight autoFocus />
+    </SmallForm>
   );
 }
 
@@ -84,33 +91,19 @@ export function LabelsEditor({ task, onEdit }: EditorProps) {
   );
 }
 
-/** Words between commas as labels, each once. */
-export const readLabels = (text: string): string[] => [
-  ...new Set(
-    text
-      .split(',')
-      .map((label) => label.trim())
-      .filter((label) => label !== ''),
-  ),
-];
-
 function LabelsForm({ task, onEdit, onClose }: EditorProps & { readonly onClose: () => void }) {
-  const [text, setText] = useState(task.labels.join(', '));
-  const save = async (): Promise<void> => {
-    if (await onEdit({ labels: readLabels(text) })) onClose();
-  };
+  const form = useInputForm({
+    rules: EditTask,
+    typed: { labels: task.labels.join(', ') },
+    input: ({ labels }) => ({ version: task.version, labels: wordsTyped(labels) }),
+    send: async ({ labels = [] }) => {
+      if (await onEdit({ labels })) onClose();
+    },
+  });
   return (
-    <form
-      onSubmit={(event) => {
-        event.preventDefault();
-        void save();
-      }}
-    >
-      <Field label="Labels, with commas between" value={text} onChange={setText} autoFocus />
-      <Button kind="primary" type="submit">
-        Save
-      </Button>
-    </form>
+    <SmallForm form={form} action="Save">
+      <Field {...form.bind('labels')} label="Labels, with commas between" autoFocus />
+    </SmallForm>
   );
 }
 
@@ -122,12 +115,9 @@ interface PartsProps extends Pick<EditorProps, 'task'> {
 export function Subtasks({ task, onOpen }: PartsProps) {
   const { data: plan } = usePlan(task.engagement.id);
   const { today } = useWho();
-  const [title, setTitle] = useState('');
   const parts = (plan?.tasks ?? []).filter((other) => other.parentId === task.id);
-  const add = async (): Promise<void> => {
-    const { isDone } = await perform(additionOf(task.engagement.id, { phaseId: task.phaseId, parentId: task.id, title }, today));
-    if (isDone) setTitle((now) => (now === title ? '' : now));
-  };
+  const add = (title: string): Promise<Performed<unknown>> =>
+    perform(additionOf(task.engagement.id, { phaseId: task.phaseId, parentId: task.id, title }, today));
   const isOver = task.status === 'done' || task.status === 'dropped';
   if (isOver && parts.length === 0) return null;
   return (
@@ -140,16 +130,7 @@ export function Subtasks({ task, onOpen }: PartsProps) {
           <TaskGlyph status={part.status} /> {part.title}
         </ValueButton>
       ))}
-      {isOver ? null : (
-        <form
-          onSubmit={(event) => {
-            event.preventDefault();
-            if (title.trim() !== '') void add();
-          }}
-        >
-          <Field aria-label="Add a subtask" label="" isTight placeholder="Add a subtask" value={title} onChange={setTitle} />
-        </form>
-      )}
+      {isOver ? null : <OneMore label="Add a subtask" onAdd={add} />}
     </SheetPart>
   );
 }

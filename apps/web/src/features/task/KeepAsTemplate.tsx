@@ -1,12 +1,11 @@
-import type { SavedBack, TaskSheet } from '@crew/contract';
-import { useState } from 'react';
-import { mutate } from 'swr';
+import { SaveBack, type SavedBack, type TaskSheet } from '@crew/contract';
+import { performOrThrow } from '../../session/perform.ts';
 import { call } from '../../api/client.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Field } from '../../ui/Field.tsx';
 import { SheetPart } from '../../ui/Sheet.tsx';
-import { FormButton, SmallForm } from '../../ui/SmallForm.tsx';
-import { notify } from '../../ui/toasts.tsx';
+import { FormButton, SmallForm } from '../../ui/form/SmallForm.tsx';
+import { useInputForm, type Reading } from '../../ui/form/use-input-form.ts';
 
 /** A task that went well, kept in the library by itself; with its subtasks, steps, links and files. */
 export function KeepAsTemplate({ task }: { readonly task: TaskSheet }) {
@@ -25,17 +24,21 @@ export function KeepAsTemplate({ task }: { readonly task: TaskSheet }) {
 }
 
 function KeepForm({ task, onClose }: { readonly task: TaskSheet; readonly onClose: () => void }) {
-  const [name, setName] = useState(task.title);
-  const keep = async (): Promise<void> => {
-    const body = { name, taskId: task.id, measure: task.status === 'done' ? 'real' : 'planned' };
-    const { notes } = await call<SavedBack>('POST', `/engagements/${task.engagement.id}/template`, body);
-    await mutate('/templates');
-    notify([`“${name.trim()}” is in the library.`, ...notes].join(' '));
-    onClose();
-  };
+  const form = useInputForm({
+    rules: SaveBack,
+    typed: { name: task.title },
+    input: ({ name }): Reading<SaveBack> => ({ name, taskId: task.id, measure: task.status === 'done' ? 'real' : 'planned' }),
+    send: async (input) => {
+      await performOrThrow({
+        send: () => call<SavedBack>('POST', `/engagements/${task.engagement.id}/template`, input),
+        said: ({ notes }) => [`“${input.name.trim()}” is in the library.`, ...notes].join(' '),
+      });
+      onClose();
+    },
+  });
   return (
-    <SmallForm action="Keep it" isReady={name.trim() !== ''} onSubmit={keep}>
-      {(trouble) => <Field label="Name in the library" value={name} onChange={setName} error={trouble} autoFocus />}
+    <SmallForm form={form} action="Keep it">
+      <Field {...form.bind('name')} label="Name in the library" autoFocus />
     </SmallForm>
   );
 }

@@ -1,7 +1,10 @@
+import { LinkInput } from '@crew/contract';
 import { useState } from 'react';
 import styled from 'styled-components';
 import { Button } from '../../ui/Button.tsx';
 import { Field } from '../../ui/Field.tsx';
+import { SmallForm } from '../../ui/form/SmallForm.tsx';
+import { useInputForm } from '../../ui/form/use-input-form.ts';
 import { SheetPart } from '../../ui/Sheet.tsx';
 
 /** A page worth having at hand. */
@@ -30,8 +33,6 @@ interface LinkListProps {
   readonly onChange?: (links: readonly PageLink[]) => void;
 }
 
-const isAddress = (text: string): boolean => /^https?:\/\/\S+$/.test(text.trim());
-
 /** Links, such as how-tos: followed, taken away, added by title and address. Nothing is shown where there is nothing to do. */
 export function LinkList({ links, onChange }: LinkListProps) {
   if (links.length === 0 && onChange === undefined) return null;
@@ -58,36 +59,23 @@ export function LinkList({ links, onChange }: LinkListProps) {
 }
 
 function NewLink({ onAdd }: { readonly onAdd: (link: PageLink) => void }) {
-  const [title, setTitle] = useState('');
-  const [url, setUrl] = useState('');
   const [isOpen, setOpen] = useState(false);
-  const isReady = title.trim() !== '' && isAddress(url);
-  if (!isOpen) return <Button onPress={() => setOpen(true)}>Add a link…</Button>;
+  const form = useInputForm({
+    rules: LinkInput,
+    typed: { title: '', url: '' },
+    input: ({ title, url }) => ({ title: title.trim(), url: url.trim() }),
+    send: (link) => {
+      onAdd(link);
+      form.reset();
+      setOpen(false);
+      return Promise.resolve();
+    },
+  });
+  if (!isOpen) return <Button onPress={() => setOpen(true)}>Add link…</Button>;
   return (
-    <form
-      style={{ display: 'grid', gridTemplateColumns: '1fr 1fr auto', gap: 6, alignItems: 'start' }}
-      onSubmit={(event) => {
-        event.preventDefault();
-        if (!isReady) return;
-        onAdd({ title: title.trim(), url: url.trim() });
-        setTitle('');
-        setUrl('');
-        setOpen(false);
-      }}
-    >
-      <Field label="" aria-label="Title of the link" placeholder="Title" isTight value={title} onChange={setTitle} autoFocus />
-      <Field
-        label=""
-        aria-label="Address of the link"
-        placeholder="https://…"
-        isTight
-        value={url}
-        onChange={setUrl}
-        error={url.trim() !== '' && !isAddress(url) ? 'An address begins with https://.' : undefined}
-      />
-      <Button type="submit" isDisabled={!isReady} style={{ minHeight: 32 }}>
-        Add
-      </Button>
-    </form>
+    <SmallForm form={form} action="Add" onCancel={() => setOpen(false)} label="New link">
+      <Field {...form.bind('title')} label="Title" autoFocus />
+      <Field {...form.bind('url')} label="Web address" placeholder="https://…" />
+    </SmallForm>
   );
 }

@@ -1,12 +1,13 @@
 import { performOrThrow } from '../../session/perform.ts';
-import type { TaskSheet as Task } from '@crew/contract';
-import { useState } from 'react';
-import { ApiError, call } from '../../api/client.ts';
+import { LogTime as LogTimeInput, type TaskSheet as Task } from '@crew/contract';
+import { call } from '../../api/client.ts';
 import { Button } from '../../ui/Button.tsx';
 import { DayField } from '../../ui/DayField.tsx';
 import { Field } from '../../ui/Field.tsx';
-import { FormButton, SmallForm } from '../../ui/SmallForm.tsx';
-import { hourWords, parseHours } from '../../words/format.ts';
+import { FormButton, SmallForm } from '../../ui/form/SmallForm.tsx';
+import { minutesTyped } from '../../ui/form/typed.ts';
+import { useInputForm } from '../../ui/form/use-input-form.ts';
+import { hourWords } from '../../words/format.ts';
 
 /** Time by hand, for oneself. */
 export function LogTime({ task, today }: { readonly task: Task; readonly today: string }) {
@@ -18,25 +19,22 @@ export function LogTime({ task, today }: { readonly task: Task; readonly today: 
 }
 
 function LogTimeForm({ task, today, onClose }: { readonly task: Task; readonly today: string; readonly onClose: () => void }) {
-  const [text, setText] = useState('');
-  const [day, setDay] = useState(today);
-  const save = async (): Promise<void> => {
-    const minutes = parseHours(text);
-    if (minutes === null || minutes === 0) throw new ApiError({ code: 'invalid-input', message: 'Write hours as 1.5, 1:30 or 90m.' });
-    await performOrThrow({
-      send: () => call<Task>('POST', `/tasks/${task.id}/time`, { day, minutes }),
-      said: `${hourWords(minutes)} logged on “${task.title}”.`,
-    });
-    onClose();
-  };
+  const form = useInputForm({
+    rules: LogTimeInput,
+    typed: { minutes: '', day: today },
+    input: ({ minutes, day }) => ({ minutes: minutesTyped(minutes), day }),
+    send: async (input) => {
+      await performOrThrow({
+        send: () => call<Task>('POST', `/tasks/${task.id}/time`, input),
+        said: `${hourWords(input.minutes)} logged on “${task.title}”.`,
+      });
+      onClose();
+    },
+  });
   return (
-    <SmallForm action="Log it" onSubmit={save}>
-      {(trouble) => (
-        <>
-          <Field label="Hours" value={text} onChange={setText} error={trouble} autoFocus />
-          <DayField label="Day" today={today} value={day} onChange={setDay} />
-        </>
-      )}
+    <SmallForm form={form} action="Log time">
+      <Field {...form.bind('minutes')} label="Hours" autoFocus />
+      <DayField {...form.bind('day')} label="Day" today={today} />
     </SmallForm>
   );
 }

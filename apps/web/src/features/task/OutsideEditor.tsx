@@ -5,10 +5,12 @@ import { useWho } from '../../session/session.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { DayField } from '../../ui/DayField.tsx';
 import { Choose, Field, PopoverPanel } from '../../ui/Field.tsx';
+import { Pair } from '../../ui/form/Pair.tsx';
+import { Unreadable, wholeTyped } from '../../ui/form/typed.ts';
 import { count, dayWords } from '../../words/format.ts';
 import { EditorPanel, ValueButton, type OnEdit } from './editors.tsx';
-import { EffectWords } from './EffectWords.tsx';
-import { useEffectOf } from './use-effect-of.ts';
+import { PreviewedForm } from './PreviewedForm.tsx';
+import { useChangeForm } from './use-change-form.ts';
 
 type Outside = NonNullable<EditTask['outside']>;
 
@@ -49,8 +51,6 @@ export function OutsideEditor({ task, onEdit }: { readonly task: TaskSheet; read
   );
 }
 
-const dayCount = (text: string): number | null => (/^\d{1,3}$/.test(text.trim()) ? Number(text) : null);
-
 function toOutside(outside: OutsideWork | null): Outside | null {
   if (outside === null) return null;
   const { maker, turnaroundDays, bufferDays, neededOn, state } = outside;
@@ -63,91 +63,76 @@ interface FormProps {
   readonly onClose: () => void;
 }
 
+interface OutsideTyped {
+  readonly maker: string;
+  readonly turnaround: string;
+  readonly buffer: string;
+  readonly neededOn: string;
+  readonly state: OutsideState;
+  /** Where its faults stand: the outside part is sent as a whole. */
+  readonly outside: null;
+}
+
+const typedOf = (outside: Outside | null): OutsideTyped => ({
+  ...{ maker: outside?.maker ?? '', neededOn: outside?.neededOn ?? '', state: outside?.state ?? 'to-brief', outside: null },
+  ...{ turnaround: String(outside?.turnaroundDays ?? 5), buffer: String(outside?.bufferDays ?? 2) },
+});
+
+/** The outside part as it is typed, or what of it cannot be read. */
+function outsideTyped({ maker, turnaround, buffer, neededOn, state }: OutsideTyped): Outside | Unreadable {
+  const [turnaroundDays, bufferDays] = [wholeTyped(turnaround), wholeTyped(buffer)];
+  if (turnaroundDays instanceof Unreadable) return turnaroundDays;
+  if (bufferDays instanceof Unreadable) return bufferDays;
+  return { maker: maker.trim(), turnaroundDays, bufferDays, neededOn: neededOn === '' ? null : neededOn, state };
+}
+
 function OutsideForm({ task: now, onEdit, onClose }: FormProps) {
   const { today } = useWho();
   const [task] = useState(now);
   const before = toOutside(task.outside);
-  const [maker, setMaker] = useState(before?.maker ?? '');
-  const [turnaround, setTurnaround] = useState(String(before?.turnaroundDays ?? 5));
-  const [buffer, setBuffer] = useState(String(before?.bufferDays ?? 2));
-  const [neededOn, setNeededOn] = useState(before?.neededOn ?? '');
-  const [state, setState] = useState<OutsideState>(before?.state ?? 'to-brief');
-  const [turnaroundDays, bufferDays] = [dayCount(turnaround), dayCount(buffer)];
-  const wanted: Outside | null =
-    maker.trim() === '' || turnaroundDays === null || bufferDays === null
-      ? null
-      : { maker: maker.trim(), turnaroundDays, bufferDays, neededOn: neededOn === '' ? null : neededOn, state };
-  const isChanged = wanted !== null && JSON.stringify(wanted) !== JSON.stringify(before);
-  const { effect, problem } = useEffectOf(task, isChanged ? { outside: wanted } : null);
-  const save = async (outside: Outside | null): Promise<void> => {
-    if (await onEdit({ outside }, task.version)) onClose();
+  const { form, isChanged, seen } = useChangeForm({
+    task,
+    typed: typedOf(before),
+    change: (typed: OutsideTyped) => {
+      const outside = outsideTyped(typed);
+      // Nothing is asked of the server before a maker is named.
+      const isAsItWas = JSON.stringify(outside) === JSON.stringify(before);
+      return isAsItWas || typed.maker.trim() === '' ? {} : { outside };
+    },
+    onEdit,
+    onDone: onClose,
+  });
+  const remove = async (): Promise<void> => {
+    if (await onEdit({ outside: null }, task.version)) onClose();
   };
-  const wrong = 'Write a whole number of working days.';
+  const wanted = outsideTyped(form.values);
+  const other =
+    before === null ? null : (
+      <Button kind="quiet" onPress={() => void remove()}>
+        Not outside any more
+      </Button>
+    );
   return (
-    <>
+    <PreviewedForm {...{ form, seen, isChanged, other }} taskId={task.id} action="Save" onCancel={onClose}>
       <Field
+        {...form.bind('maker')}
         label="Who makes it"
-        value={maker}
-        onChange={setMaker}
         autoFocus={before === null}
         placeholder="A workshop, a printer, a studio"
         isTight
+        error={form.bind('outside').error}
       />
-      <div style={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 8 }}>
-        <Field
-          label="They take, days"
-          inputMode="numeric"
-          value={turnaround}
-          onChange={setTurnaround}
-          error={turnaroundDays === null ? wrong : undefined}
-          isTight
-        />
-        <Field
-          label="Our buffer, days"
-          inputMode="numeric"
-          value={buffer}
-          onChange={setBuffer}
-          error={bufferDays === null ? wrong : undefined}
-          isTight
-        />
-      </div>
-      <DayField
-        label="Needed on"
-        today={today}
-        value={neededOn}
-        onChange={setNeededOn}
-        placeholder="when what waits for it begins"
-        isTight
-      />
-      <Choose
-        label="How far it is"
-        choices={OUTSIDE_STATE.map((id) => ({ id, name: OUTSIDE_STATE_WORDS[id] }))}
-        value={state}
-        onChange={(id) => setState(id as OutsideState)}
-      />
-      {wanted === null ? null : (
+      <Pair>
+        <Field {...form.bind('turnaround')} label="They take, days" inputMode="numeric" isTight />
+        <Field {...form.bind('buffer')} label="Our buffer, days" inputMode="numeric" isTight />
+      </Pair>
+      <DayField {...form.bind('neededOn')} label="Needed on" today={today} placeholder="when what waits for it begins" isTight />
+      <Choose {...form.bind('state')} label="How far it is" choices={OUTSIDE_STATE.map((id) => ({ id, name: OUTSIDE_STATE_WORDS[id] }))} />
+      {wanted instanceof Unreadable ? null : (
         <p style={{ fontSize: 12, color: 'var(--ink-2)' }}>
           The brief goes out {count(wanted.turnaroundDays + wanted.bufferDays, 'working day')} before it is needed.
         </p>
       )}
-      {problem !== undefined ? (
-        <p role="alert">{problem}</p>
-      ) : effect === undefined ? null : (
-        <EffectWords effect={effect} today={today} taskId={task.id} />
-      )}
-      <div>
-        <Button kind="primary" isDisabled={!isChanged || problem !== undefined} onPress={() => void save(wanted)}>
-          Save
-        </Button>
-        {before === null ? null : (
-          <Button kind="quiet" onPress={() => void save(null)}>
-            Not outside any more
-          </Button>
-        )}
-        <Button kind="quiet" onPress={onClose}>
-          Put back
-        </Button>
-      </div>
-    </>
+    </PreviewedForm>
   );
 }

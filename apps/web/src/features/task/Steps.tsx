@@ -1,10 +1,9 @@
-import { perform } from '../../session/perform.ts';
+import { perform, type Performed } from '../../session/perform.ts';
 import type { TaskSheet as Task } from '@crew/contract';
-import { useState } from 'react';
 import { Button as AriaButton } from 'react-aria-components';
 import styled from 'styled-components';
 import { call } from '../../api/client.ts';
-import { Field } from '../../ui/Field.tsx';
+import { OneMore } from '../../ui/form/OneMore.tsx';
 import { SheetPart } from '../../ui/Sheet.tsx';
 
 const StepButton = styled(AriaButton)<{ $isDone: boolean }>`
@@ -36,12 +35,7 @@ const StepButton = styled(AriaButton)<{ $isDone: boolean }>`
 
 /** The checklist of a task. */
 export function Steps({ task }: { readonly task: Task }) {
-  const [text, setText] = useState('');
-  // Whoever types on while the step is being kept is not interrupted; what was refused stays in the field.
-  const add = async (title: string): Promise<void> => {
-    const { isDone } = await perform({ send: () => call('POST', `/tasks/${task.id}/steps`, { title }) });
-    if (isDone) setText((now) => (now === title ? '' : now));
-  };
+  const add = (title: string): Promise<Performed<unknown>> => perform({ send: () => call('POST', `/tasks/${task.id}/steps`, { title }) });
   return (
     <SheetPart>
       <h3>
@@ -60,14 +54,7 @@ export function Steps({ task }: { readonly task: Task }) {
           {step.title}
         </StepButton>
       ))}
-      <form
-        onSubmit={(event) => {
-          event.preventDefault();
-          if (text.trim() !== '') void add(text);
-        }}
-      >
-        <Field aria-label="Add a step" label="" isTight placeholder="Add a step" value={text} onChange={setText} />
-      </form>
+      <OneMore label="Add a step" onAdd={add} />
     </SheetPart>
   );
 }

@@ -4,11 +4,13 @@ import { DialogTrigger } from 'react-aria-components';
 import { Button } from '../../ui/Button.tsx';
 import { DayField } from '../../ui/DayField.tsx';
 import { Field, PopoverPanel } from '../../ui/Field.tsx';
+import { wholeTyped } from '../../ui/form/typed.ts';
+import type { Reading } from '../../ui/form/use-input-form.ts';
 import { Tick } from '../../ui/Tick.tsx';
 import { dayWords } from '../../words/format.ts';
 import { EditorPanel, type OnEdit } from './editors.tsx';
-import { EffectWords } from './EffectWords.tsx';
-import { useEffectOf } from './use-effect-of.ts';
+import { PreviewedForm } from './PreviewedForm.tsx';
+import { useChangeForm } from './use-change-form.ts';
 import type { TaskChange } from './use-task-edit.ts';
 
 interface WhenProps {
@@ -30,12 +32,15 @@ export function WhenEditor(props: WhenProps) {
   );
 }
 
-/** What is chosen; null while it cannot be saved. */
-function changeOf(
-  task: WhenProps['task'],
-  { start, days, isKept }: { readonly start: string; readonly days: number | null; readonly isKept: boolean },
-): TaskChange | null {
-  if (days === null) return null;
+interface WhenTyped {
+  readonly start: string;
+  readonly days: string;
+  readonly isKept: boolean;
+}
+
+/** What was changed, as input of the contract. */
+function changeOf(task: WhenProps['task'], { start, days: text, isKept }: WhenTyped): Reading<TaskChange> {
+  const days = wholeTyped(text);
   const length = task.isGroup || days === task.days ? {} : { days };
   if (task.realStart !== null) return length;
   if (start === '') return { ...length, fixedDay: null, notBefore: null };
@@ -47,54 +52,31 @@ function changeOf(
 function WhenForm({ task: now, today, onEdit, onClose }: WhenProps & { readonly onClose: () => void }) {
   // The form speaks of the task as it was when it was opened, whatever others do meanwhile.
   const [task] = useState(now);
-  const [start, setStart] = useState(task.start);
-  const [days, setDays] = useState(String(task.days));
-  const [isKept, setKept] = useState(task.fixedDay !== null);
-  const length = /^\d{1,4}$/.test(days.trim()) ? Number(days) : null;
-  const change = changeOf(task, { start, days: length, isKept });
-  const isChanged = change !== null && Object.keys(change).length > 0;
-  const { effect, problem } = useEffectOf(task, isChanged ? change : null);
-  const save = async (): Promise<void> => {
-    if (isChanged && (await onEdit(change, task.version))) onClose();
-  };
+  const { form, isChanged, seen } = useChangeForm({
+    task,
+    typed: { start: task.start, days: String(task.days), isKept: task.fixedDay !== null },
+    change: (typed: WhenTyped) => changeOf(task, typed),
+    onEdit,
+    onDone: onClose,
+  });
+  const { start, isKept } = form.values;
+  const hasBegun = task.realStart !== null;
+  const movesOthers = seen.effect?.moves.some((move) => move.id !== task.id) === true;
   return (
-    <>
+    <PreviewedForm {...{ form, seen, isChanged }} taskId={task.id} action={movesOthers ? 'Let it move' : 'Save'} onCancel={onClose}>
       {task.realStart === null ? (
-        <DayField label="First day" today={today} value={start} onChange={setStart} />
+        <DayField {...form.bind('start')} label="First day" today={today} />
       ) : (
         <p style={{ fontSize: 12.5, color: 'var(--ink-2)' }}>It began {dayWords(task.realStart, today)}.</p>
       )}
       {task.isGroup ? (
         <p style={{ fontSize: 12.5, color: 'var(--ink-2)' }}>Its subtasks decide how long it takes.</p>
       ) : (
-        <Field
-          label="Working days"
-          inputMode="numeric"
-          value={days}
-          onChange={setDays}
-          error={length === null ? 'Write a whole number of days.' : undefined}
-        />
+        <Field {...form.bind('days')} label="Working days" inputMode="numeric" />
       )}
-      {task.realStart !== null || task.isGroup ? null : (
-        <Tick isSelected={isKept} onChange={setKept}>
-          Keep it on this day
-        </Tick>
-      )}
-      {task.realStart !== null ? null : <Rule task={task} isKept={isKept} start={start} today={today} onFree={() => setStart('')} />}
-      {problem !== undefined ? (
-        <p role="alert">{problem}</p>
-      ) : effect === undefined ? null : (
-        <EffectWords effect={effect} today={today} taskId={task.id} />
-      )}
-      <div>
-        <Button kind="primary" isDisabled={!isChanged || problem !== undefined} onPress={() => void save()}>
-          {effect !== undefined && effect.moves.some((move) => move.id !== task.id) ? 'Let it move' : 'Save'}
-        </Button>
-        <Button kind="quiet" onPress={onClose}>
-          Put back
-        </Button>
-      </div>
-    </>
+      {hasBegun || task.isGroup ? null : <Tick {...form.bindTick('isKept')}>Keep it on this day</Tick>}
+      {hasBegun ? null : <Rule task={task} isKept={isKept} start={start} today={today} onFree={() => form.set({ start: '' })} />}
+    </PreviewedForm>
   );
 }
 

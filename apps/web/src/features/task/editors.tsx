@@ -1,15 +1,16 @@
-import { PRIORITY, TASK_STATUS, TASK_STATUS_WORDS, type PlanTask, type TaskStatus, type WaitingOn } from '@crew/contract';
-import type { ReactNode } from 'react';
+import { EditTask, PRIORITY, TASK_STATUS, TASK_STATUS_WORDS, type PlanTask, type TaskStatus, type WaitingOn } from '@crew/contract';
+import { useState, type ReactNode } from 'react';
 import { Button as AriaButton, Dialog, DialogTrigger, ListBox, Menu, MenuItem, MenuTrigger, type Selection } from 'react-aria-components';
 import styled from 'styled-components';
 import { useCrew, useWhoShould } from '../../api/queries.ts';
-import { Button } from '../../ui/Button.tsx';
 import { Loading } from '../../ui/layout.tsx';
 import { Choose, Field, Option, PopoverPanel } from '../../ui/Field.tsx';
+import { SmallForm } from '../../ui/form/SmallForm.tsx';
+import { minutesIfTyped } from '../../ui/form/typed.ts';
+import { useInputForm } from '../../ui/form/use-input-form.ts';
 import { TaskGlyph } from '../../ui/marks.tsx';
-import { hours, parseHours } from '../../words/format.ts';
+import { hours } from '../../words/format.ts';
 import { suggestionWords } from '../crew/suggestion-words.ts';
-import { useDraft } from './use-draft.ts';
 import type { TaskChange } from './use-task-edit.ts';
 
 /** Changes a task; true when it was saved. `version` is the one a draft began from, when it is not the one shown now. */
@@ -190,31 +191,20 @@ function EffortForm({
   readonly onEdit: OnEdit;
   readonly onClose: () => void;
 }) {
-  const draft = useDraft(task.estimateMinutes === null ? '' : hours(task.estimateMinutes), task.version);
-  const text = draft.value;
-  const minutes = text.trim() === '' ? null : parseHours(text);
-  const isWrong = text.trim() !== '' && minutes === null;
-  const save = async (): Promise<void> => {
-    if (!isWrong && (await onEdit({ estimateMinutes: minutes }, draft.version))) onClose();
-  };
+  // The version it was opened with: a change made by others since is then noticed.
+  const [version] = useState(task.version);
+  const form = useInputForm({
+    rules: EditTask,
+    typed: { estimateMinutes: task.estimateMinutes === null ? '' : hours(task.estimateMinutes) },
+    input: ({ estimateMinutes }) => ({ version, estimateMinutes: minutesIfTyped(estimateMinutes) }),
+    send: async ({ estimateMinutes = null }) => {
+      if (await onEdit({ estimateMinutes }, version)) onClose();
+    },
+  });
   return (
-    <form
-      onSubmit={(event) => {
-        event.preventDefault();
-        void save();
-      }}
-    >
-      <Field
-        label="Hours"
-        value={text}
-        onChange={draft.change}
-        autoFocus
-        error={isWrong ? 'Write hours as 1.5, 1:30 or 90m.' : undefined}
-      />
-      <Button kind="primary" type="submit" isDisabled={isWrong}>
-        Save
-      </Button>
-    </form>
+    <SmallForm form={form} action="Save">
+      <Field {...form.bind('estimateMinutes')} label="Hours" autoFocus />
+    </SmallForm>
   );
 }
 

@@ -82,8 +82,8 @@ describe('a change that met another', () => {
 
   test('either is one press away', async () => {
     const { chosen } = show({ status: 'done' });
-    await userEvent.click(screen.getByRole('button', { name: 'Leave theirs' }));
-    await userEvent.click(screen.getByRole('button', { name: 'Put mine in' }));
+    await userEvent.click(screen.getByRole('button', { name: 'Use their version' }));
+    await userEvent.click(screen.getByRole('button', { name: 'Keep my version' }));
     expect(chosen).toEqual(['theirs', 'mine']);
   });
 });

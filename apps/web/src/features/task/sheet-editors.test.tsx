@@ -1,10 +1,11 @@
 import { screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import type { TaskSheet as Task } from '@crew/contract';
+import { idOf } from '../../../test/ids.ts';
 import { openScreen } from '../../../test/screen.tsx';
 import { odalys, plan, planTask, stillEffect, taskSheet, teo } from '../../../test/samples.ts';
 import { briefWords } from './OutsideEditor.tsx';
-import { readLabels } from './Gathering.tsx';
+import { wordsTyped } from '../../ui/form/typed.ts';
 import { TaskSheet } from './TaskSheet.tsx';
 import { useTaskEdit } from './use-task-edit.ts';
 
@@ -16,11 +17,13 @@ function Beside() {
 const open = async (id: string, more: Partial<Task> = {}, me = odalys) => {
   const engagement = { ...taskSheet.engagement, id };
   const task = { ...taskSheet, ...more, engagement };
+  const tasks = plan.tasks.map((other) => (other.id === 't2' ? { ...other, id: idOf('t2') } : other));
+  const shown = { ...plan, tasks, deliverables: [{ id: 'd1', name: 'Panel set' }] };
   const page = await openScreen(<Beside />, {
     path: '/sheet',
     address: '/sheet',
     me,
-    answers: { 'GET /tasks/t1': task, [`GET /engagements/${id}/plan`]: { ...plan, deliverables: [{ id: 'd1', name: 'Panel set' }] } },
+    answers: { 'GET /tasks/t1': task, [`GET /engagements/${id}/plan`]: shown },
   });
   page.network.answer('POST /tasks/t1/preview', 200, stillEffect);
   page.network.answer('PATCH /tasks/t1', 200, { task: { ...task, version: 4 }, effect: stillEffect, changeId: 'c1' });
@@ -35,8 +38,8 @@ const lastEdit = (page: Awaited<ReturnType<typeof open>>) =>
     .at(-1)?.body;
 
 describe('what it waits for', () => {
-  const waitsFor = [{ id: 't3', number: 9, title: 'Posts dug', status: 'queued' as const, type: 'SS' as const, lag: 2 }];
-  const after = [{ id: 't3', number: 9, type: 'SS' as const, lag: 2 }];
+  const waitsFor = [{ id: idOf('t3'), number: 9, title: 'Posts dug', status: 'queued' as const, type: 'SS' as const, lag: 2 }];
+  const after = [{ id: idOf('t3'), number: 9, type: 'SS' as const, lag: 2 }];
 
   test('is said in words, with the kind and the days between', async () => {
     await open('dependencies', { waitsFor, after });
@@ -54,8 +57,8 @@ describe('what it waits for', () => {
       expect(lastEdit(page)).toEqual({
         version: 3,
         after: [
-          { taskId: 't3', type: 'SS', lag: 2 },
-          { taskId: 't2', type: 'FS', lag: 0 },
+          { taskId: idOf('t3'), type: 'SS', lag: 2 },
+          { taskId: idOf('t2'), type: 'FS', lag: 0 },
         ],
       }),
     );
@@ -124,7 +127,7 @@ describe('done outside', () => {
 
 describe('gathering', () => {
   test('labels are words between commas, each once', async () => {
-    expect(readLabels(' glass, room 2,, glass ')).toEqual(['glass', 'room 2']);
+    expect(wordsTyped(' glass, room 2,, glass ')).toEqual(['glass', 'room 2']);
     const page = await open('labels', { labels: ['glass'] });
     await press('Labels: glass');
     const field = await screen.findByLabelText('Labels, with commas between');

@@ -1,5 +1,5 @@
 import { Button } from '../../ui/Button.tsx';
-import { FormButton } from '../../ui/SmallForm.tsx';
+import { FormButton } from '../../ui/form/SmallForm.tsx';
 import { compose } from './content.ts';
 import { PhasePicker } from './PhasePicker.tsx';
 import type { TemplateEditor } from './use-template-editor.ts';

@@ -1,8 +1,10 @@
-import { useState } from 'react';
+import { KeepVersion } from '@crew/contract';
 import { Dialog, DialogTrigger } from 'react-aria-components';
 import styled from 'styled-components';
 import { Button } from '../../ui/Button.tsx';
 import { Field, PopoverPanel } from '../../ui/Field.tsx';
+import { SmallForm } from '../../ui/form/SmallForm.tsx';
+import { useInputForm } from '../../ui/form/use-input-form.ts';
 import { notify } from '../../ui/toasts.tsx';
 import type { TemplateEditor } from './use-template-editor.ts';
 
@@ -26,9 +28,9 @@ export function SavingNote({ editor }: { readonly editor: TemplateEditor }) {
       <Note $isBad={false} role="alert">
         <span>Somebody changed this template since you opened it. Nothing of yours is lost: choose whose it shall be.</span>
         <Button kind="primary" onPress={keepMine}>
-          Put mine in
+          Keep my version
         </Button>
-        <Button onPress={takeTheirs}>Leave theirs</Button>
+        <Button onPress={takeTheirs}>Use their version</Button>
       </Note>
     );
   }
@@ -60,27 +62,21 @@ export function KeepButton({ editor }: { readonly editor: TemplateEditor }) {
 }
 
 function KeepForm({ editor, onClose }: { readonly editor: TemplateEditor; readonly onClose: () => void }) {
-  const [note, setNote] = useState('');
   const next = editor.view.version + 1;
-  const keep = async (): Promise<void> => {
-    if (!(await editor.keepVersion(note))) return;
-    notify(`Version ${next} kept. What runs stays on the version it began from.`);
-    onClose();
-  };
+  const form = useInputForm({
+    rules: KeepVersion,
+    typed: { note: '' },
+    input: ({ note }) => ({ revision: editor.view.revision, note }),
+    send: async ({ note = '' }) => {
+      if (!(await editor.keepVersion(note))) return;
+      notify(`Version ${next} kept. What runs stays on the version it began from.`);
+      onClose();
+    },
+  });
   return (
-    <form
-      onSubmit={(event) => {
-        event.preventDefault();
-        void keep();
-      }}
-    >
+    <SmallForm form={form} action="Keep it">
       <p style={{ color: 'var(--ink-2)', marginBottom: 8 }}>Engagements start from it from now on. What runs already does not change.</p>
-      <Field label="What is new in it" value={note} onChange={setNote} isTight autoFocus placeholder="e.g. Oak takes longer" />
-      <div style={{ marginTop: 8 }}>
-        <Button kind="primary" type="submit">
-          Keep it
-        </Button>
-      </div>
-    </form>
+      <Field {...form.bind('note')} label="What is new in it" isTight autoFocus placeholder="e.g. Oak takes longer" />
+    </SmallForm>
   );
 }

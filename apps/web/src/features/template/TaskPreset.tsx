@@ -1,15 +1,15 @@
 import { PRIORITY } from '@crew/contract';
 import type { TemplateContent, TemplateTask } from '@crew/core';
-import { useState } from 'react';
 import styled from 'styled-components';
 import { useCrew } from '../../api/queries.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Choose, Field } from '../../ui/Field.tsx';
+import { OneMore } from '../../ui/form/OneMore.tsx';
 import { Sheet, SheetPart } from '../../ui/Sheet.tsx';
 import { Tick } from '../../ui/Tick.tsx';
 import { OwnFields } from '../field/OwnFields.tsx';
 import { FileList } from '../file/FileList.tsx';
-import { readLabels } from '../task/Gathering.tsx';
+import { wordsTyped } from '../../ui/form/typed.ts';
 import { LinkList } from '../task/LinkList.tsx';
 import { anchorWords, whenOf } from './anchor-words.ts';
 import { TextCell } from '../../ui/TextCell.tsx';
@@ -156,7 +156,6 @@ function Subtasks({
   editor,
   onOpen,
 }: Omit<PresetPartProps, 'set'> & Pick<PresetProps, 'editor' | 'onOpen'> & { readonly content: TemplateContent }) {
-  const [title, setTitle] = useState('');
   const parts = content.tasks.filter((other) => other.parentId === task.id);
   return (
     <SheetPart>
@@ -175,16 +174,10 @@ function Subtasks({
           </Button>
         </div>
       ))}
-      <form
-        onSubmit={(event) => {
-          event.preventDefault();
-          if (title.trim() === '') return;
-          editor.edit(addTask(newId(), { phaseId: task.phaseId, parentId: task.id, title: title.trim(), roleId: task.roleId }));
-          setTitle('');
-        }}
-      >
-        <Field label="" aria-label="Add a subtask" placeholder="Add a subtask" isTight value={title} onChange={setTitle} />
-      </form>
+      <OneMore
+        label="Add a subtask"
+        onAdd={(title) => editor.edit(addTask(newId(), { phaseId: task.phaseId, parentId: task.id, title, roleId: task.roleId }))}
+      />
     </SheetPart>
   );
 }
@@ -205,7 +198,7 @@ function More({ task, set }: PresetPartProps) {
         read={(text) => ({ deliverable: text.trim() === '' ? null : text.trim() })}
         set={set}
       />
-      <Typed label="Labels, with commas between" value={task.labels.join(', ')} read={(text) => ({ labels: readLabels(text) })} set={set} />
+      <Typed label="Labels, with commas between" value={task.labels.join(', ')} read={(text) => ({ labels: wordsTyped(text) })} set={set} />
       <Tick isSelected={task.isShownToClient} onChange={(isShownToClient) => set({ isShownToClient })}>
         Shown to the client
       </Tick>

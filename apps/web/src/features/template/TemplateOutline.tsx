@@ -10,7 +10,7 @@ import { dayScale, type Scale } from '../../ui/Track.tsx';
 import { count, hours, hourWords, parseHours, spanWords } from '../../words/format.ts';
 import { anchorWords, whenOf } from './anchor-words.ts';
 import { TextCell } from '../../ui/TextCell.tsx';
-import { FormButton } from '../../ui/SmallForm.tsx';
+import { FormButton } from '../../ui/form/SmallForm.tsx';
 import { addPhase, addTask, composeKept, editPhase, editTask, newId } from './content.ts';
 import { KeptChoice, PutKept } from './KeptPicker.tsx';
 import { OneLine } from './OneLine.tsx';

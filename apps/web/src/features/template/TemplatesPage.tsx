@@ -1,5 +1,5 @@
 import { backBy, perform, performOrThrow } from '../../session/perform.ts';
-import { can, type TemplateImported, type TemplateSummary } from '@crew/contract';
+import { can, MakeTemplate, type TemplateImported, type TemplateSummary } from '@crew/contract';
 import { useState } from 'react';
 import { FileTrigger, Link, Menu, MenuTrigger } from 'react-aria-components';
 import { useNavigate } from 'react-router';
@@ -13,7 +13,8 @@ import { Choose, Field, PopoverPanel } from '../../ui/Field.tsx';
 import { MenuChoice } from '../../ui/MenuChoice.tsx';
 import { Empty, ErrorNote, Loading, Muted, Page, PageHead, Panel, PanelHead, Push, WithSheet } from '../../ui/layout.tsx';
 import { Tag } from '../../ui/marks.tsx';
-import { FormButton, SmallForm } from '../../ui/SmallForm.tsx';
+import { FormButton, SmallForm } from '../../ui/form/SmallForm.tsx';
+import { useInputForm } from '../../ui/form/use-input-form.ts';
 import { phone } from '../../ui/tokens.ts';
 import { count, hours } from '../../words/format.ts';
 import { OwnFieldsSheet } from '../field/OwnFieldsSheet.tsx';
@@ -287,36 +288,26 @@ function NewButton() {
 
 function NewForm() {
   const navigate = useNavigate();
-  const [name, setName] = useState('');
-  const [kind, setKind] = useState<TemplateSummary['kind']>('engagement');
-  const make = async (): Promise<void> => {
-    const { id } = await performOrThrow({ send: () => call<{ id: string }>('POST', '/templates', { name, kind }) });
-    await navigate(`/templates/${id}?view=map`);
-  };
+  const form = useInputForm({
+    rules: MakeTemplate,
+    typed: NO_TEMPLATE,
+    input: (typed) => typed,
+    send: async (input) => {
+      const { id } = await performOrThrow({ send: () => call<{ id: string }>('POST', '/templates', input) });
+      await navigate(`/templates/${id}?view=map`);
+    },
+  });
   return (
-    <SmallForm action="Make it" isReady={name.trim() !== ''} onSubmit={make}>
-      {(trouble) => (
-        <>
-          <Field
-            label="What kind of work is it?"
-            value={name}
-            onChange={setName}
-            error={trouble}
-            autoFocus
-            placeholder="e.g. Audio trail"
-          />
-          <Choose
-            label="It is"
-            choices={[
-              { id: 'engagement', name: 'a whole engagement' },
-              { id: 'phase', name: 'a phase by itself' },
-              { id: 'task', name: 'a single task' },
-            ]}
-            value={kind}
-            onChange={(id) => setKind(id as TemplateSummary['kind'])}
-          />
-        </>
-      )}
+    <SmallForm form={form} action="Add">
+      <Field {...form.bind('name')} label="What kind of work is it?" autoFocus placeholder="e.g. Audio trail" />
+      <Choose {...form.bind('kind')} label="It is" choices={KIND_CHOICES} />
     </SmallForm>
   );
 }
+
+const NO_TEMPLATE: { name: string; kind: TemplateSummary['kind'] } = { name: '', kind: 'engagement' };
+const KIND_CHOICES = [
+  { id: 'engagement', name: 'a whole engagement' },
+  { id: 'phase', name: 'a phase by itself' },
+  { id: 'task', name: 'a single task' },
+] as const;

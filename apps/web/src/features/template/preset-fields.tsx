@@ -2,6 +2,7 @@ import type { TemplateTask } from '@crew/core';
 import { useState } from 'react';
 import { Button } from '../../ui/Button.tsx';
 import { Field } from '../../ui/Field.tsx';
+import { OneMore } from '../../ui/form/OneMore.tsx';
 import { SheetPart } from '../../ui/Sheet.tsx';
 import { TextCell } from '../../ui/TextCell.tsx';
 
@@ -47,7 +48,6 @@ interface LinesProps {
 
 /** A list of short lines: each changed or emptied where it stands, one more typed below. */
 export function Lines({ label, add, lines, onChange }: LinesProps) {
-  const [text, setText] = useState('');
   return (
     <SheetPart>
       <h3>{label}</h3>
@@ -69,16 +69,7 @@ export function Lines({ label, add, lines, onChange }: LinesProps) {
           </Button>
         </div>
       ))}
-      <form
-        onSubmit={(event) => {
-          event.preventDefault();
-          if (text.trim() === '') return;
-          onChange([...lines, text.trim()]);
-          setText('');
-        }}
-      >
-        <Field label="" aria-label={add} placeholder={add} isTight value={text} onChange={setText} />
-      </form>
+      <OneMore label={add} onAdd={(line) => onChange([...lines, line])} />
     </SheetPart>
   );
 }

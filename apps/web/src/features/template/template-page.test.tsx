@@ -177,7 +177,7 @@ describe('edited where it is read', () => {
     await userEvent.type(screen.getByLabelText('Name of the template'), ' long{Enter}');
     expect(await screen.findByText(/Somebody changed this template/)).toBeTruthy();
     page.network.answer('PUT /templates/met/content', 200, { ...theirs, revision: 10 });
-    await userEvent.click(screen.getByRole('button', { name: 'Put mine in' }));
+    await userEvent.click(screen.getByRole('button', { name: 'Keep my version' }));
     await waitFor(() => expect(saved(page)).toHaveLength(2));
     expect(saved(page)[1]?.body).toMatchObject({ revision: 9, content: { name: 'Audio trail long' } });
   });

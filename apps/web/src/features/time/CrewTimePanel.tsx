@@ -1,5 +1,5 @@
 import { performOrThrow } from '../../session/perform.ts';
-import type { CrewTime } from '@crew/contract';
+import { CloseTime, type CrewTime } from '@crew/contract';
 import { Link } from 'react-aria-components';
 import styled from 'styled-components';
 import { call } from '../../api/client.ts';
@@ -9,9 +9,9 @@ import { Button } from '../../ui/Button.tsx';
 import { DayField } from '../../ui/DayField.tsx';
 import { ErrorNote, Loading, Panel, PanelHead, Push } from '../../ui/layout.tsx';
 import { PersonMark } from '../../ui/marks.tsx';
-import { FormButton, SmallForm } from '../../ui/SmallForm.tsx';
+import { FormButton, SmallForm } from '../../ui/form/SmallForm.tsx';
+import { useInputForm } from '../../ui/form/use-input-form.ts';
 import { dayWords, hours, hourWords, instantWords, shortDay } from '../../words/format.ts';
-import { useState } from 'react';
 
 const Table = styled.table`
   width: 100%;
@@ -130,30 +130,25 @@ function Closing({ time, today }: { readonly time: CrewTime; readonly today: str
 }
 
 function ClosingForm({ time, today, onClose }: { readonly time: CrewTime; readonly today: string; readonly onClose: () => void }) {
-  const [through, setThrough] = useState(time.closedThrough ?? '');
-  const save = async (): Promise<void> => {
-    await performOrThrow({
-      send: () => call('POST', '/time/closing', { through: through === '' ? null : through }),
-      said: through === '' ? 'All time is open again.' : `Time is closed through ${shortDay(through, today)}.`,
-    });
-    onClose();
-  };
+  const form = useInputForm({
+    rules: CloseTime,
+    typed: { through: time.closedThrough ?? '' },
+    input: ({ through }) => ({ through: through === '' ? null : through }),
+    send: async (input) => {
+      const { through } = input;
+      await performOrThrow({
+        send: () => call('POST', '/time/closing', input),
+        said: through === null ? 'All time is open again.' : `Time is closed through ${shortDay(through, today)}.`,
+      });
+      onClose();
+    },
+  });
   return (
-    <SmallForm action={through === '' ? 'Open all time' : 'Close it'} onSubmit={save}>
-      {(trouble) => (
-        <>
-          <p style={{ fontSize: 12.5, color: 'var(--ink-2)', marginBottom: 8 }}>
-            Up to this day only leads change time, and why is kept. Leave it empty to open everything.
-          </p>
-          <DayField
-            label="Through"
-            today={today}
-            value={through}
-            onChange={setThrough}
-            {...(trouble === undefined ? {} : { error: trouble })}
-          />
-        </>
-      )}
+    <SmallForm form={form} action={form.values.through === '' ? 'Open all time' : 'Close time'}>
+      <p style={{ fontSize: 12.5, color: 'var(--ink-2)', marginBottom: 8 }}>
+        Up to this day only leads change time, and why is kept. Leave it empty to open everything.
+      </p>
+      <DayField {...form.bind('through')} label="Through" today={today} />
     </SmallForm>
   );
 }

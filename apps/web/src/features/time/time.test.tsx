@@ -180,7 +180,7 @@ describe('for leads', () => {
     const through = screen.getByLabelText('Through');
     await userEvent.clear(through);
     await userEvent.type(through, '20 Nov');
-    await userEvent.click(screen.getByRole('button', { name: 'Close it' }));
+    await userEvent.click(screen.getByRole('button', { name: 'Close time' }));
     await waitFor(() => expect(page.sent()[0]).toEqual({ request: 'POST /time/closing', body: { through: '2026-11-20' } }));
     expect(await screen.findByText('Time is closed through 20 Nov.')).toBeTruthy();
   });

@@ -1,5 +1,5 @@
-import { can, type TimerView } from '@crew/contract';
-import { useCallback, useState } from 'react';
+import { can, StopTimer, type TimerView } from '@crew/contract';
+import { useCallback } from 'react';
 import { Button as AriaButton, Link } from 'react-aria-components';
 import { useSearchParams } from 'react-router';
 import styled from 'styled-components';
@@ -7,10 +7,12 @@ import { useWho } from '../../session/session.tsx';
 import { useKey } from '../../ui/use-key.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Field } from '../../ui/Field.tsx';
-import { FormButton, SmallForm } from '../../ui/SmallForm.tsx';
+import { FormButton, SmallForm } from '../../ui/form/SmallForm.tsx';
+import { minutesTyped, textIfTyped } from '../../ui/form/typed.ts';
+import { useInputForm } from '../../ui/form/use-input-form.ts';
 import { notify } from '../../ui/toasts.tsx';
 import { phone } from '../../ui/tokens.ts';
-import { dayWords, hours, parseHours } from '../../words/format.ts';
+import { dayWords, hours } from '../../words/format.ts';
 import { TimerSign } from './TimerButton.tsx';
 import { clockWords, useTimer, type Timing } from './use-timer.ts';
 
@@ -98,19 +100,18 @@ interface StopProps {
 /** Stopping: what it counted is logged; of one left running somebody has to say how much was work. */
 function StopForm({ timing, timer, onClose }: StopProps) {
   const me = useWho();
-  const [note, setNote] = useState('');
-  const [reason, setReason] = useState('');
-  const [text, setText] = useState(timer.guessMinutes === null ? '' : hours(timer.guessMinutes));
-  const minutes = parseHours(text);
-  const isOdd = timer.isLeft && (minutes === null || minutes < 1 || minutes > 1440);
-  const stop = async (): Promise<void> => {
-    const input = {
-      ...(timer.isLeft && minutes !== null ? { minutes } : {}),
-      ...(note.trim() === '' ? {} : { note: note.trim() }),
-      ...(timer.isClosed ? { reason: reason.trim() } : {}),
-    };
-    if (await timing.stop(input)) onClose();
-  };
+  const form = useInputForm({
+    rules: StopTimer,
+    typed: { minutes: timer.guessMinutes === null ? '' : hours(timer.guessMinutes), note: '', reason: '' },
+    input: ({ minutes, note, reason }) => ({
+      ...(timer.isLeft ? { minutes: minutesTyped(minutes) } : {}),
+      note: textIfTyped(note),
+      ...(timer.isClosed ? { reason } : {}),
+    }),
+    send: async (input) => {
+      if (await timing.stop(input)) onClose();
+    },
+  });
   return (
     <>
       <p style={{ marginBottom: 8 }}>
@@ -126,28 +127,12 @@ function StopForm({ timing, timer, onClose }: StopProps) {
       {timer.isClosed && !can(me, 'time.close') ? (
         <p style={{ color: 'var(--amber)' }}>The time of that day is closed. Ask a lead to log what was work, then throw the timer away.</p>
       ) : (
-        <SmallForm
-          action={timer.isLeft ? 'Log it' : `Stop and log ${clockWords(timing.seconds)}`}
-          isReady={!isOdd && (!timer.isClosed || reason.trim() !== '')}
-          onSubmit={stop}
-        >
-          {(trouble) => (
-            <>
-              {timer.isLeft ? (
-                <Field
-                  label="Hours"
-                  value={text}
-                  onChange={setText}
-                  autoFocus
-                  error={isOdd ? 'Write hours as 1.5, 1:30 or 90m.' : undefined}
-                />
-              ) : null}
-              {timer.isClosed ? (
-                <Field label="Why it is logged although that day is closed" value={reason} onChange={setReason} placeholder="It is kept" />
-              ) : null}
-              <Field label="Note" value={note} onChange={setNote} placeholder="What was done" error={trouble} />
-            </>
-          )}
+        <SmallForm form={form} action={timer.isLeft ? 'Log it' : `Stop and log ${clockWords(timing.seconds)}`}>
+          {timer.isLeft ? <Field {...form.bind('minutes')} label="Hours" autoFocus /> : null}
+          {timer.isClosed ? (
+            <Field {...form.bind('reason')} label="Why it is logged although that day is closed" placeholder="It is kept" />
+          ) : null}
+          <Field {...form.bind('note')} label="Note" placeholder="What was done" />
         </SmallForm>
       )}
       <Button

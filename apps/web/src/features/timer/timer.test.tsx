@@ -82,7 +82,9 @@ test('left running it asks how much was work, with a guess, and takes no nonsens
   expect(hours).toHaveProperty('value', '1.5');
   await userEvent.clear(hours);
   await userEvent.type(hours, 'long');
-  expect(screen.getByText('Write hours as 1.5, 1:30 or 90m.')).toBeTruthy();
+  await userEvent.click(screen.getByRole('button', { name: 'Log it' }));
+  expect(await screen.findByText('Write hours as 1.5, 1:30 or 90m.')).toBeTruthy();
+  expect(page.sent()).toEqual([]);
   await userEvent.clear(hours);
   await userEvent.type(hours, '2');
   await userEvent.click(screen.getByRole('button', { name: 'Log it' }));
@@ -128,7 +130,8 @@ describe('left on a day whose time was closed meanwhile', () => {
     const page = await open(view(left), '/desk', odalys);
     page.network.answer('POST /timer/stop', 200, { minutes: 90, day: '2026-11-20', title: 'Posts dug' });
     await userEvent.click(chip().getByRole('button', { name: 'Timer left running on Posts dug' }));
-    expect(screen.getByRole<HTMLButtonElement>('button', { name: 'Log it' }).disabled).toBe(true);
+    await userEvent.click(screen.getByRole('button', { name: 'Log it' }));
+    expect(await screen.findByText('Give the reason.')).toBeTruthy();
     await userEvent.type(screen.getByRole('textbox', { name: /^Why it is logged/ }), 'Was on site');
     await userEvent.click(screen.getByRole('button', { name: 'Log it' }));
     await waitFor(() => expect(page.sent().at(-1)).toEqual({ request: 'POST /timer/stop', body: { minutes: 90, reason: 'Was on site' } }));

@@ -1,7 +1,6 @@
 import { Trouble } from '../../ui/text.tsx';
-import { perform } from '../../session/perform.ts';
-import type { Made, RoleNeed, TriedEngagement } from '@crew/contract';
-import { useState } from 'react';
+import { performOrThrow } from '../../session/perform.ts';
+import { StartEngagement, type Made, type RoleNeed, type TriedEngagement } from '@crew/contract';
 import styled from 'styled-components';
 import { useNavigate } from 'react-router';
 import { call } from '../../api/client.ts';
@@ -10,10 +9,15 @@ import { Button } from '../../ui/Button.tsx';
 import { DayField } from '../../ui/DayField.tsx';
 import { Choose, Field } from '../../ui/Field.tsx';
 import { Facts, Sheet, SheetPart } from '../../ui/Sheet.tsx';
+import { SmallForm } from '../../ui/form/SmallForm.tsx';
+import { wholeTyped } from '../../ui/form/typed.ts';
+import { useInputForm } from '../../ui/form/use-input-form.ts';
 import { dayWords, hourWords } from '../../words/format.ts';
 import { WhatIsTried } from './PaceSheet.tsx';
 import { FullnessLines } from './FullnessLines.tsx';
 import type { Trying } from './use-try.ts';
+
+const USUAL_LIKELIHOOD = '50';
 
 const Fields = styled.div`
   display: flex;
@@ -182,51 +186,38 @@ function Roles({ tried, trying }: { readonly tried: TriedEngagement; readonly tr
 function KeepAsProposal({ tried, trying }: { readonly tried: TriedEngagement; readonly trying: Trying }) {
   const { data: clients } = useClients();
   const navigate = useNavigate();
-  const [clientId, setClient] = useState<string | null>(null);
-  const [name, setName] = useState('');
-  const [trouble, setTrouble] = useState<string | null>(null);
-  const [isBusy, setBusy] = useState(false);
-  const { likelihood } = trying.asked;
-  const isReady = clientId !== null && name.trim() !== '' && likelihood !== null;
-  const keep = async (): Promise<void> => {
-    setBusy(true);
-    setTrouble(null);
-    const roles = tried.roles.map((role) => ({ roleId: role.roleId, personId: role.chosen?.id ?? null }));
-    const body = { templateId: trying.asked.templateId, start: tried.start, clientId, name: name.trim(), likelihood, roles };
-    const made = await perform({
-      send: () => call<Made>('POST', '/engagements', body),
-      said: `“${name.trim()}” is kept as a proposal and counts with ${likelihood ?? 0} %.`,
-      onTrouble: setTrouble,
-    });
-    if (made.isDone) await navigate(`/engagements/${made.answer.id}`);
-    else setBusy(false);
-  };
+  const { templateId } = trying.asked;
+  const typed: { clientId: string | null; name: string; likelihood: string } = { clientId: null, name: '', likelihood: USUAL_LIKELIHOOD };
+  const form = useInputForm({
+    rules: StartEngagement,
+    typed,
+    input: ({ clientId, name, likelihood }) => ({
+      ...{ templateId: templateId ?? undefined, start: tried.start, clientId: clientId ?? undefined },
+      ...{ name: name.trim(), likelihood: wholeTyped(likelihood) },
+      roles: tried.roles.map((role) => ({ roleId: role.roleId, personId: role.chosen?.id ?? null })),
+    }),
+    send: async (input) => {
+      const made = await performOrThrow({
+        send: () => call<Made>('POST', '/engagements', input),
+        said: `“${input.name}” is kept as a proposal and counts with ${input.likelihood ?? 0} %.`,
+      });
+      await navigate(`/engagements/${made.id}`);
+    },
+  });
   return (
     <SheetPart>
       <h3>Keep it as a proposal</h3>
-      <Fields style={{ margin: 0 }}>
+      <SmallForm form={form} action="Keep as a proposal" gap={8}>
         <Choose
+          {...form.bind('clientId')}
           label="Client"
           isTight
           placeholder="Choose the client"
           choices={clients?.map((client) => ({ id: client.id, name: client.name }))}
-          value={clientId}
-          onChange={setClient}
         />
-        <Field label="Name" isTight value={name} onChange={setName} placeholder="e.g. Tide hall gallery" />
-        <Field
-          label="Likely, in percent: so much of it counts in the load"
-          isTight
-          inputMode="numeric"
-          value={trying.likelihoodText}
-          onChange={trying.setLikelihoodText}
-          {...(likelihood === null ? { error: 'Write a whole number from 0 to 100.' } : {})}
-        />
-        <Trouble words={trouble} />
-        <Button isDisabled={!isReady || isBusy} onPress={() => void keep()}>
-          Keep as a proposal
-        </Button>
-      </Fields>
+        <Field {...form.bind('name')} label="Name" isTight placeholder="e.g. Tide hall gallery" />
+        <Field {...form.bind('likelihood')} label="Likely, in percent: so much of it counts in the load" isTight inputMode="numeric" />
+      </SmallForm>
     </SheetPart>
   );
 }

@@ -1,6 +1,7 @@
 import type { TriedEngagement } from '@crew/contract';
 import { screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
+import { idOf } from '../../../test/ids.ts';
 import { teo } from '../../../test/samples.ts';
 import { triedEngagement, workload } from '../../../test/workload-samples.ts';
 import { care, line, rhythmTried } from '../../../test/series-samples.ts';
@@ -14,10 +15,10 @@ const open = (tried: TriedEngagement = triedEngagement) =>
     answers: {
       'GET /workload…': workload,
       'GET /templates': [
-        { id: 'x1', kind: 'engagement', name: 'Audio trail' },
+        { id: idOf('x1'), kind: 'engagement', name: 'Audio trail' },
         { id: 'x2', kind: 'phase', name: 'Close-out' },
       ],
-      'GET /clients': [{ id: 'c1', name: 'Pellworth Tram Museum' }],
+      'GET /clients': [{ id: idOf('c1'), name: 'Pellworth Tram Museum' }],
       'POST /workload/try': tried,
       'POST /engagements': { id: 'e77' },
     },
@@ -45,7 +46,7 @@ test('it says whom it would overload, and the earliest start that overloads nobo
   expect(sheet().getByText('Otto, over in all')).toBeTruthy();
   await userEvent.click(sheet().getByRole('button', { name: 'Mon 14 Dec, finished Fri 5 Mar 2027' }));
   await waitFor(() =>
-    expect(asked(page).at(-1)?.body).toMatchObject({ templateId: 'x1', start: '2026-12-14', from: '2026-11-23', to: '2026-11-29' }),
+    expect(asked(page).at(-1)?.body).toMatchObject({ templateId: idOf('x1'), start: '2026-12-14', from: '2026-11-23', to: '2026-11-29' }),
   );
 });
 
@@ -66,8 +67,8 @@ test('somebody else can be chosen for a role', async () => {
   await waitFor(() =>
     expect(asked(page).at(-1)?.body).toMatchObject({
       roles: [
-        { roleId: 'r1', personId: null },
-        { roleId: 'r2', personId: null },
+        { roleId: idOf('r1'), personId: null },
+        { roleId: idOf('r2'), personId: null },
       ],
     }),
   );
@@ -78,7 +79,8 @@ test('it is kept as a proposal with its likelihood', async () => {
   await choose(/Template/, 'Audio trail');
   await sheet().findByText('Keep it as a proposal');
   const keep = sheet().getByRole('button', { name: 'Keep as a proposal' }) as HTMLButtonElement;
-  expect(keep.disabled).toBe(true);
+  await userEvent.click(keep);
+  expect(await sheet().findByText('Choose the client.')).toBeTruthy();
   await choose(/^Choose the client/, 'Pellworth Tram Museum');
   await userEvent.type(sheet().getByLabelText('Name'), 'Depot night trail');
   const likely = sheet().getByLabelText(/^Likely, in percent/);
@@ -87,10 +89,10 @@ test('it is kept as a proposal with its likelihood', async () => {
   await userEvent.click(keep);
   await waitFor(() => expect(page.address()).toBe('/engagements/e77'));
   expect(page.sent().find(({ request }) => request === 'POST /engagements')?.body).toEqual({
-    ...{ templateId: 'x1', start: '2026-11-23', clientId: 'c1', name: 'Depot night trail', likelihood: 40 },
+    ...{ templateId: idOf('x1'), start: '2026-11-23', clientId: idOf('c1'), name: 'Depot night trail', likelihood: 40 },
     roles: [
-      { roleId: 'r1', personId: 'o2' },
-      { roleId: 'r2', personId: null },
+      { roleId: idOf('r1'), personId: idOf('o2') },
+      { roleId: idOf('r2'), personId: null },
     ],
   });
 });

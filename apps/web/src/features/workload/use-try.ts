@@ -3,12 +3,11 @@ import { useState } from 'react';
 import useSWR from 'swr';
 import { call, type ApiError } from '../../api/client.ts';
 
-/** What is tried: which work, from when, by whom, how likely (percent; null while it is no number). */
+/** What is tried: which work, from when, by whom. */
 export interface Asked {
   readonly templateId: string | null;
   readonly start: string;
   readonly roles: readonly { readonly roleId: string; readonly personId: string | null }[];
-  readonly likelihood: number | null;
 }
 
 export interface Trying {
@@ -17,16 +16,11 @@ export interface Trying {
   readonly isWorking: boolean;
   readonly problem: string | null;
   readonly change: (next: Partial<Pick<Asked, 'templateId' | 'start' | 'roles'>>) => void;
-  readonly likelihoodText: string;
-  readonly setLikelihoodText: (text: string) => void;
 }
-
-const USUAL_LIKELIHOOD = '50';
 
 /** A new engagement that is looked at over the load; nothing is asked before a template is chosen, and nothing is saved. */
 export function useTry(isOpen: boolean, today: string, window: Pick<Workload, 'from' | 'to'>): Trying {
-  const [choice, setChoice] = useState<Omit<Asked, 'likelihood'>>({ templateId: null, start: today, roles: [] });
-  const [likelihoodText, setLikelihoodText] = useState(USUAL_LIKELIHOOD);
+  const [choice, setChoice] = useState<Asked>({ templateId: null, start: today, roles: [] });
   const { templateId, start, roles } = choice;
   // Whether it would fit is asked of all of it, however likely it is.
   const body = { templateId, start, ...(roles.length === 0 ? {} : { roles }), from: window.from, to: window.to };
@@ -35,14 +29,11 @@ export function useTry(isOpen: boolean, today: string, window: Pick<Workload, 'f
     () => call<TriedEngagement>('POST', '/workload/try', body),
     { keepPreviousData: true, revalidateOnFocus: false },
   );
-  const isNumber = /^\d{1,3}$/.test(likelihoodText.trim()) && Number(likelihoodText) <= 100;
   return {
-    asked: { ...choice, likelihood: isNumber ? Number(likelihoodText) : null },
+    asked: choice,
     tried: isOpen && templateId !== null && error === undefined ? data : undefined,
     isWorking: isValidating,
     problem: error?.message ?? null,
     change: (next) => setChoice({ ...choice, ...next }),
-    likelihoodText,
-    setLikelihoodText,
   };
 }

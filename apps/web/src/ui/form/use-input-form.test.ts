@@ -1,0 +1,117 @@
+import { LogTime } from '@crew/contract';
+import { act, renderHook, waitFor } from '@testing-library/react';
+import { ApiError } from '../../api/client.ts';
+import { dayTyped, lastDayTyped, minutesIfTyped, minutesTyped, Unreadable, wholeTyped, wordsTyped } from './typed.ts';
+import { useInputForm } from './use-input-form.ts';
+import { weekAsTyped, weekTyped } from './week.ts';
+
+const send = jest.fn<Promise<void>, [LogTime]>();
+beforeEach(() => send.mockReset().mockResolvedValue());
+
+const open = () =>
+  renderHook(() =>
+    useInputForm({
+      rules: LogTime,
+      typed: { minutes: '', day: '2026-11-23' },
+      input: ({ minutes, day }) => ({ minutes: minutesTyped(minutes), day }),
+      send,
+    }),
+  ).result;
+type Hook = ReturnType<typeof open>;
+const submit = (hook: Hook): void => act(() => hook.current.submit());
+
+test('what is typed is sent as the input it is read as', async () => {
+  const hook = open();
+  act(() => hook.current.bind('minutes').onChange('1:30'));
+  submit(hook);
+  await waitFor(() => expect(send.mock.calls[0]?.[0]).toEqual({ minutes: 90, day: '2026-11-23' }));
+  expect(hook.current.values.minutes).toBe('1:30');
+});
+
+test('what cannot be read and what is against the rules stand at their fields; nothing is sent', async () => {
+  const hook = open();
+  act(() => hook.current.set({ minutes: 'long', day: '1789-07-14' }));
+  submit(hook);
+  await waitFor(() => expect(hook.current.bind('minutes').error).toBe('Write hours as 1.5, 1:30 or 90m.'));
+  expect(hook.current.bind('day').error).toContain('between 1990 and 2199');
+  act(() => hook.current.set({ minutes: '30' }));
+  await waitFor(() => expect(hook.current.bind('minutes').error).toBe('A day has 24 hours.'));
+  expect(send).not.toHaveBeenCalled();
+});
+
+test('a refusal stands at the field it names until that is changed; one without a field at the foot', async () => {
+  const hook = open();
+  act(() => hook.current.set({ minutes: '2' }));
+  send.mockRejectedValueOnce(new ApiError({ code: 'invalid-input', message: 'That day is closed.', field: 'day' }));
+  submit(hook);
+  await waitFor(() => expect(hook.current.bind('day').error).toBe('That day is closed.'));
+  act(() => hook.current.set({ day: '2026-11-24' }));
+  await waitFor(() => expect(hook.current.bind('day').error).toBeUndefined());
+  send.mockRejectedValueOnce(new ApiError({ code: 'invalid-input', message: 'Say why.', field: 'reason' }));
+  submit(hook);
+  await waitFor(() => expect(hook.current.trouble).toBe('Say why.'));
+  submit(hook);
+  await waitFor(() => expect(send).toHaveBeenCalledTimes(3));
+  expect(hook.current.trouble).toBeUndefined();
+});
+
+test('a fault puts the cursor into the first field that has one', async () => {
+  const hook = open();
+  const field = document.body.appendChild(document.createElement('input'));
+  hook.current.bind('minutes').inputRef(field);
+  submit(hook);
+  await waitFor(() => expect(document.activeElement).toBe(field));
+});
+
+const unread = expect.any(Unreadable) as unknown;
+test.each([
+  [
+    'whole numbers',
+    wholeTyped,
+    [
+      ['12', 12],
+      ['−2', -2],
+      ['1.5', unread],
+      ['', unread],
+    ],
+  ],
+  [
+    'hours that may be left out',
+    minutesIfTyped,
+    [
+      ['', null],
+      ['7,5', 450],
+      ['soon', unread],
+    ],
+  ],
+  [
+    'words between commas',
+    wordsTyped,
+    [
+      [' glass, room 2,, glass ', ['glass', 'room 2']],
+      ['', []],
+    ],
+  ],
+  [
+    'a day that has to be given',
+    dayTyped,
+    [
+      ['2026-12-14', '2026-12-14'],
+      ['', unread],
+    ],
+  ],
+] as const)('%s', (_what, read, cases) => {
+  for (const [text, expected] of cases) expect(read(text)).toEqual(expected);
+});
+
+test('the last day is the first where none is given, and never before it', () => {
+  expect(lastDayTyped('', '2026-12-14')).toBe('2026-12-14');
+  expect(lastDayTyped('2026-12-16', '2026-12-14')).toBe('2026-12-16');
+  expect(lastDayTyped('2026-12-13', '2026-12-14')).toEqual(unread);
+});
+
+test('a week reads as it is written', () => {
+  const week = [450, 450, 90, 0, 480, 0, 0];
+  expect(weekTyped(weekAsTyped(week))).toEqual(week);
+  expect(weekTyped(['25', '', '', '', '', '', ''])).toEqual(unread);
+});
