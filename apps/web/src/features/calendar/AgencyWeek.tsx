@@ -52,7 +52,7 @@ function WeekForm({ week }: { readonly week: readonly number[] }) {
       <Trouble words={form.trouble} />
       {isChanged ? (
         <span style={{ display: 'flex', gap: 8 }}>
-          <Button kind="primary" type="submit" isDisabled={form.isSending}>
+          <Button kind="primary" type="submit">
             Change the week
           </Button>
           <Button onPress={() => form.reset()}>Cancel</Button>

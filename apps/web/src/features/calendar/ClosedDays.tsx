@@ -159,7 +159,7 @@ function AddClosed({ today }: { readonly today: string }) {
       <DayField {...form.bind('to')} label="to, if several" today={today} isTight placeholder="the same" />
       <Field {...form.bind('name')} label="Because" isTight placeholder="e.g. Founders’ day" />
       <div className="whole" style={{ display: 'flex', flexWrap: 'wrap', gap: 8 }}>
-        <Button type="submit" kind="primary" isDisabled={form.isSending}>
+        <Button type="submit" kind="primary">
           Close {days instanceof Unreadable ? 'these days' : count(days.length, 'day')}
         </Button>
         <FromFile path="/calendar/import" label="From a calendar file…" today={today} onKept={(file) => told(file.days.length)} />

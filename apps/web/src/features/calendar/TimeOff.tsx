@@ -190,7 +190,7 @@ function AddTimeOff({ today, onAdded }: { readonly today: string; readonly onAdd
       <Field {...form.bind('minutes')} label="Hours a day" isTight placeholder="whole days" inputMode="decimal" />
       <Field {...form.bind('note')} label="Note" isTight placeholder="e.g. Parents’ evening" />
       <div className="whole" style={{ display: 'flex', flexWrap: 'wrap', gap: 8 }}>
-        <Button type="submit" kind="primary" isDisabled={form.isSending}>
+        <Button type="submit" kind="primary">
           Enter time off
         </Button>
         <FromFile

@@ -68,7 +68,7 @@ export function PersonSheet({ member, roles, isSelf, onClose }: PersonSheetProps
         {theirs === null ? null : <Both theirs={theirs} state={state} />}
         <Trouble words={form.trouble} />
         <Actions>
-          <Button kind="primary" type="submit" isDisabled={form.isSending}>
+          <Button kind="primary" type="submit">
             {isNew ? 'Add' : 'Save'}
           </Button>
           <Button kind="quiet" onPress={onClose}>

@@ -1,11 +1,12 @@
 import { perform } from '../../session/perform.ts';
 import { reachOf, type Desk, type DeskTask } from '@crew/contract';
 import { useCallback, type ReactNode } from 'react';
-import { useSearchParams } from 'react-router';
 import styled from 'styled-components';
 import { call } from '../../api/client.ts';
 import { useCrew, useDesk } from '../../api/queries.ts';
+import { useOpenSheet } from '../../session/open-sheet.ts';
 import { useWho } from '../../session/session.tsx';
+import { useShown } from '../../session/use-shown.ts';
 import { Button, ButtonLink } from '../../ui/Button.tsx';
 import { Choose } from '../../ui/Field.tsx';
 import { ErrorNote, Loading, Meter, Muted, Page, PageHead, Panel, Push, WithSheet } from '../../ui/layout.tsx';
@@ -71,19 +72,18 @@ const Groups = styled.div`
   align-items: start;
 `;
 
+const DESK_SHEETS = { things: ['task'] } as const;
+
 /** One person's work: what now, what waits, and the week. */
 export function DeskPage() {
   const me = useWho();
-  const [search, setSearch] = useSearchParams();
+  const [search, show] = useShown();
+  const [sheet, openSheet] = useOpenSheet(DESK_SHEETS);
   const person = search.get('person');
   const { data: desk, error } = useDesk(person);
   const editing = useTaskEdit(me.today);
-  const task = search.get('task');
-  const open = useCallback(
-    (id: string | null): void =>
-      setSearch({ ...(person === null ? {} : { person }), ...(id === null ? {} : { task: id }) }, { replace: true }),
-    [person, setSearch],
-  );
+  const task = sheet?.id ?? null;
+  const open = useCallback((id: string | null): void => openSheet(id === null ? null : { kind: 'task', id }), [openSheet]);
   const close = useCallback(() => open(null), [open]);
   const isMine = person === null || person === me.personId;
   if (error) return <Page>{<ErrorNote error={error} />}</Page>;
@@ -95,10 +95,7 @@ export function DeskPage() {
         <Muted>{dayWords(me.today, '')}</Muted>
         <Push />
         {reachOf(me, 'desk.read') === 'all' ? (
-          <WhoseDesk
-            value={person ?? me.personId}
-            onChange={(id) => setSearch(id === me.personId ? {} : { person: id }, { replace: true })}
-          />
+          <WhoseDesk value={person ?? me.personId} onChange={(id) => show({ person: id === me.personId ? null : id, task: null })} />
         ) : null}
       </PageHead>
       <WithSheet $isOpen={task !== null}>

@@ -67,7 +67,7 @@ export function AddTask({
         <Trouble words={form.trouble} />
         {isNamed && effect !== undefined && movesAnything(effect) ? <EffectWords effect={effect} today={today} /> : null}
       </div>
-      <Button kind="primary" type="submit" isDisabled={form.isSending}>
+      <Button kind="primary" type="submit">
         Add
       </Button>
       <FormButton button={<Button kind="quiet">One kept in the library…</Button>} label={`A kept task into ${phase.name}`} width={320}>

@@ -11,6 +11,7 @@ import { hours, shortDay } from '../../words/format.ts';
 import type { Forecasting } from '../forecast/use-forecast.ts';
 import { standingWords, TONE_COLOUR } from '../../words/standing.ts';
 import { PlanMenu } from './PlanMenu.tsx';
+import type { OnOpenSheet } from './plan-sheets.ts';
 import { PlanTrack } from './PlanTrack.tsx';
 
 const Head = styled.header`
@@ -52,25 +53,15 @@ export function PlanHead({
   plan,
   today,
   isShort,
-  onHandoff,
-  onNews,
-  onLibrary,
-  onAbout,
-  onHistory,
   forecasting,
-  onForecast,
+  onOpen,
 }: {
   readonly plan: EngagementPlan;
   readonly today: string;
   /** Without the track and its figures, where the timeline shows them. */
   readonly isShort: boolean;
-  readonly onHandoff: (id: string) => void;
-  readonly onNews: () => void;
-  readonly onLibrary: () => void;
-  readonly onAbout: () => void;
-  readonly onHistory: () => void;
   readonly forecasting: Forecasting | undefined;
-  readonly onForecast: () => void;
+  readonly onOpen: OnOpenSheet;
 }) {
   const { engagement, phases } = plan;
   const me = useWho();
@@ -93,12 +84,14 @@ export function PlanHead({
         {engagement.state === 'proposal' && can(me, 'engagement.edit') ? <AcceptButton id={engagement.id} /> : null}
         {running === undefined || running.handoffId === null ? null : (
           <span data-screen-only>
-            <Button onPress={() => onHandoff(running.handoffId as string)}>{handoffWords(running.name, running.baton)}</Button>
+            <Button onPress={() => onOpen({ kind: 'handoff', id: running.handoffId as string })}>
+              {handoffWords(running.name, running.baton)}
+            </Button>
           </span>
         )}
         {can(me, 'engagement.edit') ? (
           <span data-screen-only>
-            <PlanMenu plan={plan} onNews={onNews} onLibrary={onLibrary} onAbout={onAbout} onHistory={onHistory} />
+            <PlanMenu plan={plan} onOpen={onOpen} />
           </span>
         ) : null}
       </HeadLine>
@@ -111,14 +104,20 @@ export function PlanHead({
           <strong>{engagement.percent} %</strong> of its effort done · {hours(engagement.loggedMinutes)} of{' '}
           {hours(engagement.effortMinutes)} h used
         </span>
-        <PromiseWords promise={engagement.promise} today={today} {...(can(me, 'engagement.edit') ? { onOpen: onAbout } : {})} />
+        <PromiseWords
+          promise={engagement.promise}
+          today={today}
+          {...(can(me, 'engagement.edit') ? { onOpen: () => onOpen({ kind: 'about' }) } : {})}
+        />
         <span>
           as planned, all done by <strong>{shortDay(engagement.finish, today)}</strong>
           {plan.baseline.finish === engagement.finish ? '' : `; the plan as promised said ${shortDay(plan.baseline.finish, today)}`}
         </span>
-        {engagement.state === 'finished' ? null : <ForecastWords forecasting={forecasting} today={today} onOpen={onForecast} />}
+        {engagement.state === 'finished' ? null : (
+          <ForecastWords forecasting={forecasting} today={today} onOpen={() => onOpen({ kind: 'forecast' })} />
+        )}
         {engagement.template !== null && engagement.template.newest > engagement.template.version && can(me, 'engagement.edit') ? (
-          <Button kind="quiet" onPress={onNews} style={{ minHeight: 0, padding: 0 }}>
+          <Button kind="quiet" onPress={() => onOpen({ kind: 'news' })} style={{ minHeight: 0, padding: 0 }}>
             version {engagement.template.newest} of its template is there
           </Button>
         ) : null}

@@ -9,6 +9,7 @@ import { Button } from '../../ui/Button.tsx';
 import { Choose, Field, PopoverPanel } from '../../ui/Field.tsx';
 import { SmallForm } from '../../ui/form/SmallForm.tsx';
 import { useInputForm } from '../../ui/form/use-input-form.ts';
+import { PLAN_SHEETS, type OnOpenSheet } from './plan-sheets.ts';
 import { takingUp } from './AboutSheet.tsx';
 
 const Item = styled(MenuItem)`
@@ -28,24 +29,19 @@ const Item = styled(MenuItem)`
 
 interface MenuProps {
   readonly plan: EngagementPlan;
-  readonly onNews: () => void;
-  readonly onLibrary: () => void;
-  readonly onAbout: () => void;
-  readonly onHistory: () => void;
+  readonly onOpen: OnOpenSheet;
 }
 
 /** What is done with a whole plan, now and then. */
-export function PlanMenu({ plan, onNews, onLibrary, onAbout, onHistory }: MenuProps) {
+export function PlanMenu({ plan, onOpen }: MenuProps) {
   const [isSaving, setSaving] = useState(false);
   const place = useRef<HTMLSpanElement>(null);
   const { engagement } = plan;
   const navigate = useNavigate();
   const isBehind = engagement.template !== null && engagement.template.newest > engagement.template.version;
   const act = (key: string): void => {
-    if (key === 'news') onNews();
-    else if (key === 'library') onLibrary();
-    else if (key === 'about') onAbout();
-    else if (key === 'history') onHistory();
+    const kind = PLAN_SHEETS.named.find((named) => named === key);
+    if (kind !== undefined) onOpen({ kind });
     else if (key === 'take-up') void perform(takingUp(engagement, engagement.version));
     else if (key === 'keep') setSaving(true);
     else if (key === 'copy') void navigate(`/engagements/start?copyOf=${engagement.id}`);

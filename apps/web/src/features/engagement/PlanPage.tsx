@@ -1,30 +1,25 @@
-import { can } from '@crew/contract';
-import { lazy, Suspense, useCallback } from 'react';
+import type { EngagementPlan } from '@crew/contract';
+import { lazy, Suspense } from 'react';
 import { useParams } from 'react-router';
 import styled from 'styled-components';
 import { usePlan } from '../../api/queries.ts';
+import { useOpenSheet } from '../../session/open-sheet.ts';
 import { useWho } from '../../session/session.tsx';
 import { useShown } from '../../session/use-shown.ts';
 import { Button } from '../../ui/Button.tsx';
 import { ErrorNote, Loading, Muted, Page, Push, WithSheet } from '../../ui/layout.tsx';
 import { Segmented } from '../../ui/Segmented.tsx';
 import { phone } from '../../ui/tokens.ts';
-import { ForecastSheet } from '../forecast/ForecastSheet.tsx';
 import { useForecast } from '../forecast/use-forecast.ts';
-import { HandoffSheet } from '../handoff/HandoffSheet.tsx';
-import { HistorySheet } from '../history/HistorySheet.tsx';
 import { ProposalPanel } from '../plan-change/ProposalPanel.tsx';
 import { pinned } from '../plan-change/proposals.ts';
 import { useProposal, type Proposing } from '../plan-change/use-proposal.ts';
-import { TaskSheet } from '../task/TaskSheet.tsx';
 import { useTaskEdit } from '../task/use-task-edit.ts';
 import { ZOOM_WORDS, ZOOMS, type Zoom } from '../timeline/scale.ts';
-import { AboutSheet } from './AboutSheet.tsx';
-import { BulkPanel } from './BulkPanel.tsx';
 import { Outline, type Gathering } from './Outline.tsx';
-import { LibrarySheet } from './LibrarySheet.tsx';
-import { NewsSheet } from './NewsSheet.tsx';
 import { PlanHead } from './PlanHead.tsx';
+import { PLAN_SHEETS, type PlanSheet } from './plan-sheets.ts';
+import { PlanSheets, type PlanViewProps } from './PlanSheets.tsx';
 import { placeTasks } from './place-tasks.ts';
 
 /** Loaded when it is looked at. */
@@ -42,107 +37,75 @@ const Bar = styled.div`
     }
   }
 `;
-/** Only one sheet is open beside the plan. */
-const NO_SHEET = { task: null, handoff: null, news: null, library: null, about: null, forecast: null, history: null } as const;
-
 /** One engagement: where it stands, its plan, and a sheet beside it. */
 export function PlanPage() {
   const { id = '' } = useParams();
-  const me = useWho();
-  const { today } = me;
   const { data: plan, error } = usePlan(id);
-  const [search, show] = useShown();
-  const editing = useTaskEdit(today);
-  const view = search.get('view') === 'timeline' ? 'timeline' : 'outline';
-  const open = useCallback(
-    (next: { task?: string; handoff?: string }) => show({ ...NO_SHEET, task: next.task ?? null, handoff: next.handoff ?? null }),
-    [show],
-  );
-  const close = useCallback(() => show({ task: null, handoff: null }), [show]);
-  const proposing = useProposal(id);
-  const forecasting = useForecast(id);
   if (error) return <Page>{<ErrorNote error={error} />}</Page>;
   if (plan === undefined) return <Page>{<Loading rows={14} />}</Page>;
-  const chosen = search.get('task')?.split(',') ?? [];
-  const task = chosen.length === 1 ? (chosen[0] ?? null) : null;
-  const handoff = search.get('handoff');
-  const isNews = search.has('news');
-  const isLibrary = search.has('library');
-  const isAbout = search.has('about') && can(me, 'engagement.edit');
-  const isForecast = search.has('forecast');
-  const isHistory = search.has('history');
-  const isProposing = proposing.proposal !== null;
+  return <PlanBody plan={plan} />;
+}
+
+function PlanBody({ plan }: { readonly plan: EngagementPlan }) {
+  const { today } = useWho();
+  const [search, show] = useShown();
+  const [sheet, openSheet] = useOpenSheet(PLAN_SHEETS);
+  const editing = useTaskEdit(today);
+  const proposing = useProposal(plan.engagement.id);
+  const forecasting = useForecast(plan.engagement.id);
+  const view = search.get('view') === 'timeline' ? 'timeline' : 'outline';
   const gathering = search.get('by') === 'deliverable' ? 'deliverable' : 'phase';
   const zoom = ZOOMS.find((known) => known === search.get('zoom')) ?? 'weeks';
+  const isProposing = proposing.proposal !== null;
+  const context: PlanViewProps = { plan, sheet, editing, proposing, forecasting, onOpen: openSheet };
   return (
     <>
-      <PlanHead
-        plan={plan}
-        today={today}
-        isShort={view === 'timeline'}
-        onHandoff={(handoffId) => open({ handoff: handoffId })}
-        onNews={() => show({ ...NO_SHEET, news: 'yes' })}
-        onLibrary={() => show({ ...NO_SHEET, library: 'yes' })}
-        onAbout={() => show({ ...NO_SHEET, about: 'yes' })}
-        onHistory={() => show({ ...NO_SHEET, history: 'yes' })}
-        forecasting={forecasting}
-        onForecast={() => show({ ...NO_SHEET, forecast: 'yes' })}
-      />
+      <PlanHead plan={plan} today={today} isShort={view === 'timeline'} forecasting={forecasting} onOpen={openSheet} />
       <Page>
         <PlanBar view={view} zoom={zoom} gathering={gathering} hasDeliverables={plan.deliverables.length > 0} onShow={show} />
-        <WithSheet
-          $isOpen={isProposing || chosen.length > 0 || handoff !== null || isNews || isLibrary || isAbout || isForecast || isHistory}
-          {...(isProposing ? { $sheet: '300px' } : {})}
-        >
-          {view === 'timeline' ? (
-            <Suspense fallback={<Loading rows={14} />}>
-              <Timeline
-                plan={plan}
-                today={today}
-                zoom={zoom}
-                forecast={forecasting === undefined || forecasting.isStale ? null : forecasting.forecast}
-                proposing={proposing}
-                openTask={task}
-                onOpen={(taskId) => open({ task: taskId })}
-              />
-            </Suspense>
-          ) : (
-            <Outline
-              plan={plan}
-              today={today}
-              editing={editing}
-              gathering={gathering}
-              chosen={chosen}
-              onChoose={(taskIds) =>
-                show({ task: taskIds.length === 0 ? null : taskIds.join(','), handoff: null, news: null, forecast: null, history: null })
-              }
-              onHandoff={(handoffId) => open({ handoff: handoffId })}
-              onPlace={(placing) => void placeTasks(plan, placing)}
-            />
-          )}
-          {isProposing ? <ProposalPanel proposing={proposing} more={<KeepThere proposing={proposing} />} /> : null}
-          {isProposing || chosen.length < 2 ? null : (
-            <BulkPanel
-              plan={plan}
-              chosen={plan.tasks.filter((candidate) => chosen.includes(candidate.id))}
-              onPropose={proposing.propose}
-              onClose={close}
-            />
-          )}
-          {isProposing || task === null ? null : (
-            <TaskSheet taskId={task} editing={editing} onClose={close} onOpen={(taskId) => open({ task: taskId })} />
-          )}
-          {isProposing || !isForecast || chosen.length > 0 ? null : (
-            <ForecastSheet plan={plan} forecasting={forecasting} onClose={() => show({ forecast: null })} />
-          )}
-          {isProposing || !isHistory ? null : <HistorySheet plan={plan} onClose={() => show({ history: null })} />}
-          {isProposing || !isAbout ? null : <AboutSheet plan={plan} onClose={() => show({ about: null })} />}
-          {isProposing || !isLibrary ? null : <LibrarySheet plan={plan} onClose={() => show({ library: null })} />}
-          {isProposing || !isNews ? null : <NewsSheet engagementId={id} onClose={() => show({ news: null })} />}
-          {isProposing || handoff === null ? null : <HandoffSheet handoffId={handoff} onClose={close} />}
+        <WithSheet $isOpen={isProposing || sheet !== null} {...(isProposing ? { $sheet: '300px' } : {})}>
+          {view === 'timeline' ? <AlongTime {...context} zoom={zoom} /> : <AsOutline {...context} gathering={gathering} />}
+          {isProposing ? <ProposalPanel proposing={proposing} more={<KeepThere proposing={proposing} />} /> : <PlanSheets {...context} />}
         </WithSheet>
       </Page>
     </>
+  );
+}
+
+/** The tasks that are chosen: the one whose sheet is open, or several. */
+const chosenIn = (sheet: PlanSheet | null): readonly string[] => (sheet?.kind === 'task' ? sheet.id.split(',') : []);
+
+function AlongTime({ plan, sheet, proposing, forecasting, onOpen, zoom }: PlanViewProps & { readonly zoom: Zoom }) {
+  const { today } = useWho();
+  const [task, another] = chosenIn(sheet);
+  return (
+    <Suspense fallback={<Loading rows={14} />}>
+      <Timeline
+        plan={plan}
+        today={today}
+        zoom={zoom}
+        forecast={forecasting === undefined || forecasting.isStale ? null : forecasting.forecast}
+        proposing={proposing}
+        openTask={another === undefined ? (task ?? null) : null}
+        onOpen={(id) => onOpen({ kind: 'task', id })}
+      />
+    </Suspense>
+  );
+}
+
+function AsOutline({ plan, sheet, editing, onOpen, gathering }: PlanViewProps & { readonly gathering: Gathering }) {
+  const { today } = useWho();
+  return (
+    <Outline
+      plan={plan}
+      today={today}
+      editing={editing}
+      gathering={gathering}
+      chosen={chosenIn(sheet)}
+      onChoose={(ids) => onOpen(ids.length === 0 ? null : { kind: 'task', id: ids.join(',') })}
+      onHandoff={(id) => onOpen({ kind: 'handoff', id })}
+      onPlace={(placing) => void placeTasks(plan, placing)}
+    />
   );
 }
 

@@ -8,7 +8,7 @@ import { PlanPage } from './PlanPage.tsx';
 const open = async (id: string, more: Partial<EngagementPlan['engagement']> = {}, me = odalys) =>
   openScreen(<PlanPage />, {
     path: '/engagements/:id',
-    address: `/engagements/${id}?about=yes`,
+    address: `/engagements/${id}?show=about`,
     me,
     answers: {
       [`GET /engagements/${id}/plan`]: { ...plan, engagement: { ...plan.engagement, ...more, id } },

@@ -1,9 +1,9 @@
 import type { HandoffBoard, HandoffLine } from '@crew/contract';
 import { useCallback } from 'react';
 import { Link } from 'react-aria-components';
-import { useSearchParams } from 'react-router';
 import styled from 'styled-components';
 import { useHandoffs } from '../../api/queries.ts';
+import { useOpenSheet } from '../../session/open-sheet.ts';
 import { useWho } from '../../session/session.tsx';
 import { Baton } from '../../ui/Baton.tsx';
 import { Button } from '../../ui/Button.tsx';
@@ -119,14 +119,16 @@ const When = styled.div`
   }
 `;
 
+const HANDOFF_SHEETS = { things: ['handoff'] } as const;
+
 /** Every handoff that is in the air, came back, or is soon due. */
 export function HandoffsPage() {
   const { today, personId } = useWho();
   const { data: board, error } = useHandoffs();
-  const [search, setSearch] = useSearchParams();
-  const chosen = search.get('handoff');
-  const close = useCallback(() => setSearch({}, { replace: true }), [setSearch]);
-  const open = (id: string): void => setSearch({ handoff: id }, { replace: true });
+  const [sheet, openSheet] = useOpenSheet(HANDOFF_SHEETS);
+  const chosen = sheet?.id ?? null;
+  const close = useCallback(() => openSheet(null), [openSheet]);
+  const open = (id: string): void => openSheet({ kind: 'handoff', id });
   return (
     <Page>
       <PageHead>

@@ -1,8 +1,8 @@
 import { can, type SeriesView } from '@crew/contract';
 import { Link } from 'react-aria-components';
-import { useSearchParams } from 'react-router';
 import styled from 'styled-components';
 import { useSeriesList, useTaskSeriesList } from '../../api/queries.ts';
+import { useOpenSheet } from '../../session/open-sheet.ts';
 import { useWho } from '../../session/session.tsx';
 import { Button, ButtonLink } from '../../ui/Button.tsx';
 import { Empty, ErrorNote, Loading, Muted, Page, PageHead, Panel, PanelHead, Push, WithSheet } from '../../ui/layout.tsx';
@@ -61,13 +61,14 @@ const TaskLine = styled.li`
   }
 `;
 
+const LIST_SHEETS = { things: [], named: ['start'] } as const;
+
 /** Engagements that repeat and production lines, each along the same time. */
 export function SeriesListPage() {
   const me = useWho();
   const { data: all, error } = useSeriesList();
-  const [search, setSearch] = useSearchParams();
-  const isStarting = search.get('show') === 'start' && can(me, 'series.edit');
-  const close = (): void => setSearch({}, { replace: true });
+  const [sheet, openSheet] = useOpenSheet(LIST_SHEETS);
+  const isStarting = sheet !== null && can(me, 'series.edit');
   return (
     <Page>
       <PageHead>
@@ -78,7 +79,7 @@ export function SeriesListPage() {
         <Push />
         <ButtonLink href="/engagements">All engagements</ButtonLink>
         {can(me, 'series.edit') ? (
-          <Button kind="primary" onPress={() => setSearch({ show: 'start' }, { replace: true })}>
+          <Button kind="primary" onPress={() => openSheet({ kind: 'start' })}>
             Let something repeat…
           </Button>
         ) : null}
@@ -93,7 +94,7 @@ export function SeriesListPage() {
             <Rows all={all} today={me.today} />
             <RepeatingTasks today={me.today} />
           </Groups>
-          {isStarting ? <StartSeriesSheet today={me.today} onClose={close} /> : null}
+          {isStarting ? <StartSeriesSheet today={me.today} onClose={() => openSheet(null)} /> : null}
         </WithSheet>
       )}
     </Page>

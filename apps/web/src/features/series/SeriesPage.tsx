@@ -1,8 +1,9 @@
 import { can, type RhythmView, type SeriesView } from '@crew/contract';
 import { useCallback } from 'react';
-import { useParams, useSearchParams } from 'react-router';
+import { useParams } from 'react-router';
 import styled from 'styled-components';
 import { useSeries } from '../../api/queries.ts';
+import { useOpenSheet } from '../../session/open-sheet.ts';
 import { useWho } from '../../session/session.tsx';
 import { historyOf, ThingHistory } from '../history/ThingHistory.tsx';
 import { Button, ButtonLink } from '../../ui/Button.tsx';
@@ -60,13 +61,14 @@ const Rhythm = styled.p`
   }
 `;
 
+const SERIES_SHEETS = { things: [], named: ['pace'] } as const;
+
 /** One series: its units along time, its hours, who does it, and how often it comes. */
 export function SeriesPage() {
   const { id = '' } = useParams();
   const me = useWho();
   const { data: series, error } = useSeries(id);
-  const [search, setSearch] = useSearchParams();
-  const show = (what: string | null): void => setSearch(what === null ? {} : { show: what }, { replace: true });
+  const [sheet, openSheet] = useOpenSheet(SERIES_SHEETS);
   if (error !== undefined)
     return (
       <Page>
@@ -79,10 +81,16 @@ export function SeriesPage() {
         <Loading rows={8} />
       </Page>
     );
-  const isPaced = search.get('show') === 'pace' && can(me, 'series.edit');
+  const isPaced = sheet !== null && can(me, 'series.edit');
   return (
     <Page>
-      <Body series={series} today={me.today} isLead={can(me, 'series.edit')} isPaced={isPaced} onShow={show} />
+      <Body
+        series={series}
+        today={me.today}
+        isLead={can(me, 'series.edit')}
+        isPaced={isPaced}
+        onPace={(isOpen) => openSheet(isOpen ? { kind: 'pace' } : null)}
+      />
     </Page>
   );
 }
@@ -92,10 +100,11 @@ interface BodyProps {
   readonly today: string;
   readonly isLead: boolean;
   readonly isPaced: boolean;
-  readonly onShow: (what: string | null) => void;
+  /** Opens or closes the sheet on which another pace is tried. */
+  readonly onPace: (isOpen: boolean) => void;
 }
 
-function Body({ series, today, isLead, isPaced, onShow }: BodyProps) {
+function Body({ series, today, isLead, isPaced, onPace }: BodyProps) {
   const steps = useSeriesSteps(series, today);
   const isStopped = series.stoppedOn !== null;
   return (
@@ -111,7 +120,7 @@ function Body({ series, today, isLead, isPaced, onShow }: BodyProps) {
           <>
             <Button onPress={isStopped ? steps.resume : steps.stop}>{isStopped ? 'Go on with it' : 'Stop it'}</Button>
             {isStopped ? null : (
-              <Button kind="primary" onPress={() => onShow(isPaced ? null : 'pace')}>
+              <Button kind="primary" onPress={() => onPace(!isPaced)}>
                 {series.kind === 'line' ? 'Change the pace…' : 'Change how often…'}
               </Button>
             )}
@@ -138,7 +147,7 @@ function Body({ series, today, isLead, isPaced, onShow }: BodyProps) {
             </Stack>
           </Columns>
         )}
-        {isPaced ? <RhythmSheet series={series} today={today} onClose={() => onShow(null)} /> : null}
+        {isPaced ? <RhythmSheet series={series} today={today} onClose={() => onPace(false)} /> : null}
       </WithSheet>
     </>
   );

@@ -69,7 +69,7 @@ export function FoundPage() {
             Begin with example templates of an exhibition studio
           </Tick>
           <Trouble words={form.trouble} />
-          <Button kind="primary" type="submit" isDisabled={form.isSending}>
+          <Button kind="primary" type="submit">
             Found it
           </Button>
         </Form>

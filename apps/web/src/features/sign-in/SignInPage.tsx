@@ -179,7 +179,7 @@ function PasswordForm({ onEnter }: { readonly onEnter: (input: SignIn) => Promis
       <Field {...form.bind('email')} label="Mail address" type="email" autoComplete="username" />
       <Field {...form.bind('password')} label="Password" type="password" autoComplete="current-password" />
       <Trouble words={form.trouble} />
-      <Button kind="primary" type="submit" isDisabled={form.isSending}>
+      <Button kind="primary" type="submit">
         Sign in
       </Button>
     </Form>

@@ -136,7 +136,7 @@ function StartFields({ state }: { readonly state: StartState }) {
       <Field {...fields.bind('name')} label="Name" placeholder="What you call it among you" />
       <DateFields state={state} />
       <Trouble words={fields.trouble} />
-      <Button kind="primary" type="submit" isDisabled={fields.isSending}>
+      <Button kind="primary" type="submit">
         Start it{run === undefined ? '' : ` with ${count(run.tasks.length, 'task')}`}
       </Button>
       {making === null ? null : <MakingNote making={making} />}

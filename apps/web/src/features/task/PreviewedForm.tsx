@@ -24,12 +24,12 @@ export function PreviewedForm({ form, seen, taskId, isChanged, action, onCancel,
   const { today } = useWho();
   const { effect, problem } = seen;
   return (
-    <form onSubmit={form.submit} noValidate>
+    <form aria-busy={form.isSending} onSubmit={form.submit} noValidate>
       {children}
       <Trouble words={form.trouble ?? problem} />
       {problem !== undefined || effect === undefined ? null : <EffectWords effect={effect} today={today} taskId={taskId} />}
       <div>
-        <Button kind="primary" type="submit" isDisabled={!isChanged || problem !== undefined || form.isSending}>
+        <Button kind="primary" type="submit" isDisabled={!isChanged || problem !== undefined}>
           {action}
         </Button>
         {other}

@@ -6,6 +6,7 @@ import { useParams } from 'react-router';
 import styled from 'styled-components';
 import { useDryRun, useTemplateContent } from '../../api/queries.ts';
 import { useWho } from '../../session/session.tsx';
+import { useOpenSheet, type OpenSheet } from '../../session/open-sheet.ts';
 import { useShown } from '../../session/use-shown.ts';
 import { Button, ButtonLink } from '../../ui/Button.tsx';
 import { DayField } from '../../ui/DayField.tsx';
@@ -57,10 +58,11 @@ function TemplateBody({ view, isReadOnly }: { readonly view: TemplateContentView
   const { today } = useWho();
   const editor = useTemplateEditor(view);
   const [search, show] = useShown();
+  const [sheet, openSheet] = useOpenSheet(TEMPLATE_SHEETS);
   const isBack = search.has('promise');
   const day = search.get('promise') ?? search.get('start') ?? '';
   const shape: View = VIEWS.find((known) => known === search.get('view')) ?? 'outline';
-  const part = search.get('part');
+  const part = sheet?.kind === 'part' ? sheet.id : null;
   const query = new URLSearchParams({
     ...(day === '' ? {} : { [isBack ? 'promise' : 'start']: day }),
     ...(isReadOnly ? {} : { draft: 'yes' }),
@@ -69,11 +71,11 @@ function TemplateBody({ view, isReadOnly }: { readonly view: TemplateContentView
   // A first task that was only just typed is laid once it is saved.
   const isSaved = editor.view.content.tasks.length > 0;
   const { data: run, error } = useDryRun(isSaved ? view.id : null, query.size === 0 ? '' : `?${query.toString()}`);
-  const open = useCallback((id: string) => show({ part: id }), [show]);
+  const open = useCallback((id: string) => openSheet({ kind: 'part', id }), [openSheet]);
   const isOnMap = shape === 'map' && editor.content.tasks.some((task) => task.id === part);
   // On the map a step is chosen without a sheet: the note below tells of it, and opens all it presets.
-  const isSheetOpen = isPart(editor.content, part) && (!isOnMap || search.get('presets') === 'yes');
-  const close = useCallback(() => show(isOnMap ? { presets: null } : { part: null }), [show, isOnMap]);
+  const isSheetOpen = sheet !== null && hasSheet(editor.content, sheet) && (!isOnMap || search.get('presets') === 'yes');
+  const close = useCallback(() => (isOnMap ? show({ presets: null }) : openSheet(null)), [show, openSheet, isOnMap]);
   return (
     <Page>
       <Link
@@ -82,7 +84,7 @@ function TemplateBody({ view, isReadOnly }: { readonly view: TemplateContentView
       >
         Templates ›
       </Link>
-      <Head editor={editor} isReadOnly={isReadOnly} onOpen={open} />
+      <Head editor={editor} isReadOnly={isReadOnly} onOpen={(kind) => openSheet({ kind })} />
       <SavingNote editor={editor} />
       <Bar
         shape={shape}
@@ -120,7 +122,7 @@ function TemplateBody({ view, isReadOnly }: { readonly view: TemplateContentView
                 openPart={part}
                 onOpen={open}
                 onClose={() => show({ part: null, presets: null })}
-                onPresets={(id) => show({ part: id, presets: 'yes' })}
+                onPresets={(id) => show({ show: null, part: id, presets: 'yes' })}
               />
             </Suspense>
           ) : shape === 'list' ? (
@@ -131,34 +133,35 @@ function TemplateBody({ view, isReadOnly }: { readonly view: TemplateContentView
             <TemplateOutline run={run ?? null} today={today} editor={isReadOnly ? null : editor} openPart={part} onOpen={open} />
           )}
         </div>
-        {isSheetOpen ? <PartSheet part={part} editor={editor} isReadOnly={isReadOnly} onOpen={open} onClose={close} /> : null}
+        {isSheetOpen ? <TemplateSheets sheet={sheet} editor={editor} isReadOnly={isReadOnly} onOpen={open} onClose={close} /> : null}
       </WithSheet>
     </Page>
   );
 }
 
-/** Whether there is such a part to open: one that was taken out leaves no empty place. */
-const isPart = (content: TemplateContent, part: string | null): part is string =>
-  part === 'versions' ||
-  part === 'learned' ||
-  content.phases.some((phase) => phase.id === part) ||
-  content.tasks.some((task) => task.id === part);
+/** Sheets beside a template: of one of its phases or tasks, its versions, and what it took so far. */
+const TEMPLATE_SHEETS = { things: ['part'], named: ['versions', 'learned'] } as const;
+type TemplateSheet = OpenSheet<'part', (typeof TEMPLATE_SHEETS.named)[number]>;
 
-interface PartSheetProps {
-  readonly part: string;
+/** Whether there is something to show: a part that was taken out leaves no empty place. */
+const hasSheet = ({ phases, tasks }: TemplateContent, sheet: TemplateSheet): boolean =>
+  sheet.kind !== 'part' || [...phases, ...tasks].some((part) => part.id === sheet.id);
+
+interface SheetsProps {
+  readonly sheet: TemplateSheet;
   readonly editor: TemplateEditor;
   readonly isReadOnly: boolean;
   readonly onOpen: (id: string) => void;
   readonly onClose: () => void;
 }
 
-function PartSheet({ part, editor, isReadOnly, onOpen, onClose }: PartSheetProps) {
-  if (part === 'learned') return <LearnedSheet view={editor.view} onTaken={editor.adopt} onClose={onClose} />;
-  if (part === 'versions') return <VersionsSheet view={editor.view} onClose={onClose} />;
+function TemplateSheets({ sheet, editor, isReadOnly, onOpen, onClose }: SheetsProps) {
+  if (sheet.kind === 'learned') return <LearnedSheet view={editor.view} onTaken={editor.adopt} onClose={onClose} />;
+  if (sheet.kind === 'versions') return <VersionsSheet view={editor.view} onClose={onClose} />;
   if (isReadOnly) return null;
-  const task = editor.content.tasks.find((candidate) => candidate.id === part);
+  const task = editor.content.tasks.find((candidate) => candidate.id === sheet.id);
   if (task !== undefined) return <TaskPreset key={task.id} editor={editor} task={task} onOpen={onOpen} onClose={onClose} />;
-  const phase = editor.content.phases.find((candidate) => candidate.id === part);
+  const phase = editor.content.phases.find((candidate) => candidate.id === sheet.id);
   return phase === undefined ? null : <PhasePreset key={phase.id} editor={editor} phase={phase} onClose={onClose} />;
 }
 
@@ -169,7 +172,7 @@ function Head({
 }: {
   readonly editor: TemplateEditor;
   readonly isReadOnly: boolean;
-  readonly onOpen: (id: string) => void;
+  readonly onOpen: (kind: 'learned' | 'versions') => void;
 }) {
   const { view, content, edit } = editor;
   return (

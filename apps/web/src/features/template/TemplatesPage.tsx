@@ -6,8 +6,8 @@ import { useNavigate } from 'react-router';
 import styled from 'styled-components';
 import { ApiError, call } from '../../api/client.ts';
 import { useTemplates } from '../../api/queries.ts';
+import { useOpenSheet } from '../../session/open-sheet.ts';
 import { useWho } from '../../session/session.tsx';
-import { useShown } from '../../session/use-shown.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Choose, Field, PopoverPanel } from '../../ui/Field.tsx';
 import { MenuChoice } from '../../ui/MenuChoice.tsx';
@@ -91,6 +91,8 @@ export const isFound = (template: TemplateSummary, typed: string): boolean => {
     .every((word) => text.includes(word));
 };
 
+const LIBRARY_SHEETS = { things: [], named: ['fields'] } as const;
+
 /** The library: found by any of its words, made, copied, put away, brought in from a file. */
 export function TemplatesPage() {
   const { data: templates, error } = useTemplates();
@@ -98,8 +100,8 @@ export function TemplatesPage() {
   const [typed, setTyped] = useState('');
   const [isArchiveShown, setArchiveShown] = useState(false);
   const [trouble, setTrouble] = useState<ImportTrouble | null>(null);
-  const [shownParts, show] = useShown();
-  const isFieldsShown = can(me, 'template.edit') && shownParts.has('fields');
+  const [sheet, openSheet] = useOpenSheet(LIBRARY_SHEETS);
+  const isFieldsShown = can(me, 'template.edit') && sheet !== null;
   const archived = templates?.filter((template) => template.isArchived).length ?? 0;
   const shown = templates?.filter((template) => template.isArchived === isArchiveShown && isFound(template, typed));
   return (
@@ -122,7 +124,7 @@ export function TemplatesPage() {
         ) : null}
         {can(me, 'template.edit') ? (
           <>
-            <Button onPress={() => show({ fields: isFieldsShown ? null : 'yes' })}>Own fields</Button>
+            <Button onPress={() => openSheet(isFieldsShown ? null : { kind: 'fields' })}>Own fields</Button>
             <ImportButton onTrouble={setTrouble} />
             <NewButton />
           </>
@@ -136,7 +138,7 @@ export function TemplatesPage() {
       ) : (
         <WithSheet $isOpen={isFieldsShown}>
           <Groups templates={shown} isAny={(templates ?? []).length > 0} />
-          {isFieldsShown ? <OwnFieldsSheet onClose={() => show({ fields: null })} /> : null}
+          {isFieldsShown ? <OwnFieldsSheet onClose={() => openSheet(null)} /> : null}
         </WithSheet>
       )}
     </Page>

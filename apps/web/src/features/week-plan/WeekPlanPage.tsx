@@ -3,6 +3,7 @@ import type { WeekPlan, WeekPlanTask } from '@crew/contract';
 import styled from 'styled-components';
 import { useWeekPlan } from '../../api/queries.ts';
 import { useWho } from '../../session/session.tsx';
+import { useOpenSheet } from '../../session/open-sheet.ts';
 import { useShown } from '../../session/use-shown.ts';
 import { ButtonLink } from '../../ui/Button.tsx';
 import { Choose } from '../../ui/Field.tsx';
@@ -35,17 +36,20 @@ const Line = styled.li`
   }
 `;
 const ALL = 'all';
+const WEEK_SHEETS = { things: ['task'] } as const;
 
 /** The week's planning: work is given and put into this week or the next, against the hours the team has. */
 export function WeekPlanPage() {
   const { today } = useWho();
   const { data: plan, error } = useWeekPlan();
   const [search, change] = useShown();
+  const [sheet, openSheet] = useOpenSheet(WEEK_SHEETS);
   const editing = useTaskEdit(today);
   if (error && plan === undefined) return <Page>{<ErrorNote error={error} />}</Page>;
   if (plan === undefined) return <Page>{<Loading rows={14} />}</Page>;
   const who = plan.people.find(({ person }) => person.id === search.get('who')) ?? null;
-  const opened = search.get('task');
+  const opened = sheet?.id ?? null;
+  const open = (id: string): void => openSheet({ kind: 'task', id });
   const tasks = shownTasks(plan, who?.person.id ?? null);
   const place = (taskIds: readonly string[], week: string | null): void =>
     void placeInWeek(
@@ -83,14 +87,14 @@ export function WeekPlanPage() {
               today={today}
               onPlace={place}
               onEdit={(task) => (edit) => editing.edit(task, edit)}
-              onOpen={(task) => change({ task: task.id })}
+              onOpen={(task) => open(task.id)}
             />
           ))}
         </div>
         {opened === null ? (
           <TeamHours plan={plan} />
         ) : (
-          <TaskSheet taskId={opened} editing={editing} onClose={() => change({ task: null })} onOpen={(id) => change({ task: id })} />
+          <TaskSheet taskId={opened} editing={editing} onClose={() => openSheet(null)} onOpen={open} />
         )}
       </WithSheet>
     </Page>

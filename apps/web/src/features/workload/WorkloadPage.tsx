@@ -52,7 +52,7 @@ export function WorkloadPage() {
           {workload.unestimated.length === 0 ? null : ' · '}
         </Muted>
         {workload.unestimated.length === 0 ? null : (
-          <Button kind="quiet" style={{ marginLeft: -12, fontWeight: 400 }} onPress={() => change({ show: 'unestimated', person: null })}>
+          <Button kind="quiet" style={{ marginLeft: -12, fontWeight: 400 }} onPress={() => shown.onOpen({ kind: 'unestimated' })}>
             {count(workload.unestimated.length, 'task')} with no estimate counted at {hourWords(workload.defaultMinutes)}
           </Button>
         )}
@@ -115,7 +115,7 @@ function WindowTools({ workload, shown }: { readonly workload: Workload; readonl
       <Push />
       <ButtonLink href="/workload/week">Plan the week</ButtonLink>
       {can(me, 'workload.try') ? (
-        <Button kind="primary" onPress={() => change({ show: 'try', person: null })}>
+        <Button kind="primary" onPress={() => shown.onOpen({ kind: 'try' })}>
           Try new work or a pace…
         </Button>
       ) : null}
@@ -134,19 +134,22 @@ interface BoardProps {
 function Board({ workload, rows, shown, today }: BoardProps) {
   const [shift, setShift] = useState<Shift | null>(null);
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
-  const opened = rows.find((row) => row.person.id === shown.opened) ?? null;
+  const { sheet, onOpen } = shown;
+  const opened = rows.find((row) => row.person.id === sheet?.id) ?? null;
   const parts = useParts({ workload, shift, opened, chosen });
   const trial = useTrial(parts, workload);
-  const trying = useTry(shown.isTrying, today, workload);
+  const trying = useTry(sheet?.kind === 'try', today, workload);
   const [paced, setPaced] = useState<PlansTried['people'] | null>(null);
   const open = (person: string | null): void => {
     setChosen(new Set());
     setShift(null);
-    shown.change({ person: person === shown.opened ? null : person, show: null });
+    onOpen(person === null || person === sheet?.id ? null : { kind: 'person', id: person });
   };
-  const isUnestimatedShown = shown.isUnestimatedShown && workload.unestimated.length > 0;
+  const close = (): void => onOpen(null);
+  const isNothing =
+    sheet === null || (sheet.kind === 'person' && opened === null) || (sheet.kind === 'unestimated' && workload.unestimated.length === 0);
   return (
-    <WithSheet $isOpen={shift !== null || opened !== null || isUnestimatedShown || shown.isTrying || shown.isPacing} $sheet="320px">
+    <WithSheet $isOpen={shift !== null || !isNothing} $sheet="320px">
       <div style={{ minWidth: 0 }}>
         <Panel>
           {rows.length === 0 ? (
@@ -189,23 +192,12 @@ function Board({ workload, rows, shown, today }: BoardProps) {
           onChoose={setChosen}
           onClose={() => open(null)}
         />
-      ) : shown.isTrying ? (
-        <TrySheet
-          trying={trying}
-          today={today}
-          onPace={() => shown.change({ show: 'pace' })}
-          onClose={() => shown.change({ show: null })}
-        />
-      ) : shown.isPacing ? (
-        <PaceSheet
-          window={workload}
-          today={today}
-          onTried={setPaced}
-          onNew={() => shown.change({ show: 'try' })}
-          onClose={() => shown.change({ show: null })}
-        />
-      ) : isUnestimatedShown ? (
-        <UnestimatedSheet workload={workload} today={today} onClose={() => shown.change({ show: null })} />
+      ) : sheet?.kind === 'try' ? (
+        <TrySheet trying={trying} today={today} onPace={() => onOpen({ kind: 'pace' })} onClose={close} />
+      ) : sheet?.kind === 'pace' ? (
+        <PaceSheet window={workload} today={today} onTried={setPaced} onNew={() => onOpen({ kind: 'try' })} onClose={close} />
+      ) : sheet?.kind === 'unestimated' && !isNothing ? (
+        <UnestimatedSheet workload={workload} today={today} onClose={close} />
       ) : null}
     </WithSheet>
   );

@@ -1,10 +1,15 @@
 import { addDays, isPlannableDay, mondayOf } from '@crew/core';
 import type { Workload } from '@crew/contract';
+import { useOpenSheet, type OpenSheet } from '../../session/open-sheet.ts';
 import { useShown } from '../../session/use-shown.ts';
 import { VIEWS, type LoadView } from './columns.ts';
 
 export const SPANS = [3, 6, 13, 26] as const;
 export type Span = (typeof SPANS)[number];
+
+/** Sheets beside the load: somebody's, what nobody estimated, new work that is tried, another pace of a series. */
+const LOAD_SHEETS = { things: ['person'], named: ['unestimated', 'try', 'pace'] } as const;
+export type LoadSheet = OpenSheet<'person', (typeof LOAD_SHEETS.named)[number]>;
 
 /** What of the load is shown, all of it kept in the address. */
 export interface LoadWindow {
@@ -13,11 +18,8 @@ export interface LoadWindow {
   readonly weeks: Span;
   readonly role: string | null;
   readonly person: string | null;
-  readonly opened: string | null;
-  readonly isUnestimatedShown: boolean;
-  readonly isTrying: boolean;
-  /** Another pace of a series is tried. */
-  readonly isPacing: boolean;
+  readonly sheet: LoadSheet | null;
+  readonly onOpen: (sheet: LoadSheet | null) => void;
   readonly change: (next: Readonly<Record<string, string | null>>) => void;
 }
 
@@ -26,6 +28,7 @@ const USUAL: Readonly<Record<LoadView, Span>> = { days: 3, weeks: 13 };
 
 export function useWindow(today: string): LoadWindow {
   const [search, change] = useShown();
+  const [sheet, onOpen] = useOpenSheet(LOAD_SHEETS);
   const view = VIEWS.find((known) => known === search.get('view')) ?? 'days';
   const weeks = SPANS.find((known) => String(known) === search.get('weeks')) ?? USUAL[view];
   const asked = search.get('from');
@@ -35,10 +38,8 @@ export function useWindow(today: string): LoadWindow {
     ...{ view, weeks, change },
     role: search.get('role'),
     person: search.get('only'),
-    opened: search.get('person'),
-    isUnestimatedShown: search.get('show') === 'unestimated',
-    isTrying: search.get('show') === 'try',
-    isPacing: search.get('show') === 'pace',
+    sheet,
+    onOpen,
   };
 }
 

@@ -31,11 +31,11 @@ interface SmallFormProps {
 /** A form of a few fields: sent once at a time; what was refused is said beside what was typed. */
 export function SmallForm({ form, action, onCancel, label, gap = 0, isBlocked = false, children }: SmallFormProps) {
   return (
-    <form aria-label={label} onSubmit={form.submit} noValidate>
+    <form aria-label={label} aria-busy={form.isSending} onSubmit={form.submit} noValidate>
       <Stack gap={gap}>{children}</Stack>
       <Trouble words={form.trouble} />
       <Foot>
-        <Button kind="primary" type="submit" isDisabled={isBlocked || form.isSending}>
+        <Button kind="primary" type="submit" isDisabled={isBlocked}>
           {action}
         </Button>
         {onCancel === undefined ? null : (

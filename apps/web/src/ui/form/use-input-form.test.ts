@@ -55,6 +55,20 @@ test('a refusal stands at the field it names until that is changed; one without 
   expect(hook.current.trouble).toBeUndefined();
 });
 
+test('pressed twice it is sent once', async () => {
+  const hook = open();
+  act(() => hook.current.set({ minutes: '2' }));
+  let answer: () => void = () => undefined;
+  send.mockImplementationOnce(() => new Promise((resolve) => (answer = resolve)));
+  submit(hook);
+  submit(hook);
+  await waitFor(() => expect(send).toHaveBeenCalledTimes(1));
+  submit(hook);
+  await act(async () => answer());
+  await waitFor(() => expect(hook.current.isSending).toBe(false));
+  expect(send).toHaveBeenCalledTimes(1);
+});
+
 test('a fault puts the cursor into the first field that has one', async () => {
   const hook = open();
   const field = document.body.appendChild(document.createElement('input'));

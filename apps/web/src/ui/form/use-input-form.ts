@@ -45,6 +45,7 @@ export interface InputForm<Typed> {
     name: Name,
   ) => { readonly isSelected: boolean; readonly onChange: (isSelected: boolean) => void };
   readonly set: (change: Partial<Typed>) => void;
+  /** Sends it, unless it is being sent. */
   readonly submit: (event?: FormEvent) => void;
   readonly isSending: boolean;
   /** What went wrong and belongs to no field. */
@@ -64,6 +65,7 @@ export function useInputForm<Typed extends FieldValues, Input extends object>(op
   const values = useWatch({ control: form.control }) as Typed;
   const [trouble, setTrouble] = useState<string>();
   const elements = useRef(new Map<string, HTMLElement>());
+  const isUnderWay = useRef(false);
 
   const change = (name: string, value: unknown): void =>
     form.setValue(name as Path<Typed>, value as PathValue<Typed, Path<Typed>>, { shouldDirty: true, shouldValidate: isSubmitted });
@@ -89,6 +91,15 @@ export function useInputForm<Typed extends FieldValues, Input extends object>(op
     setTrouble(undefined);
     show(faultsOf(faults));
   };
+  // The button that sends it is not disabled meanwhile: it would lose the focus, and Escape would close what lies below.
+  const submit = (event?: FormEvent): void => {
+    event?.preventDefault();
+    if (isUnderWay.current) return;
+    isUnderWay.current = true;
+    void form
+      .handleSubmit(sendTyped, refuse)()
+      .finally(() => (isUnderWay.current = false));
+  };
   return {
     values,
     bind: (name) => ({
@@ -100,7 +111,7 @@ export function useInputForm<Typed extends FieldValues, Input extends object>(op
     }),
     bindTick: (name) => ({ isSelected: values[name] === true, onChange: (isSelected) => change(name, isSelected) }),
     set: (changes) => Object.entries(changes).forEach(([name, value]) => change(name, value)),
-    submit: (event) => void form.handleSubmit(sendTyped, refuse)(event),
+    submit,
     isSending: isSubmitting,
     trouble,
     reset: (next = typed) => form.reset(next),
