@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import { idOf } from './ids.ts';
 import type {
   CrewMember,
@@ -121,7 +122,7 @@ export const handoffSheet: Handoff = {
 
 export const otto = { id: 'o2', name: 'Otto Brandt', initials: 'OB' };
 
-export const DAYS = ['2026-11-23', '2026-11-24', '2026-11-25', '2026-11-26', '2026-11-27', '2026-11-28', '2026-11-29'];
+export const DAYS: readonly IsoDay[] = ['2026-11-23', '2026-11-24', '2026-11-25', '2026-11-26', '2026-11-27', '2026-11-28', '2026-11-29'];
 export const galleries = { id: 'e1', name: 'Seed vault wayfinding', hue: 'leaf' } as const;
 
 /** A trail of two phases laid on the calendar, which overloads two people. */

@@ -1,10 +1,11 @@
+import type { IsoDay } from '@crew/core';
 import type { RhythmTried, SeriesUnit, SeriesView, TaskSeriesView } from '@crew/contract';
 import { track } from './samples.ts';
 import { ease } from './workload-samples.ts';
 
 /* Made-up work that repeats, as of 2026-11-23. */
 
-const unit = (number: number, start: string, more: Partial<SeriesUnit> = {}): SeriesUnit => ({
+const unit = (number: number, start: IsoDay, more: Partial<SeriesUnit> = {}): SeriesUnit => ({
   ...{ id: `u${number}`, number, name: `Kit ${number}`, day: start, state: 'open', phase: 'Script', start, finish: start, promise: null },
   ...{ percent: 0, effortMinutes: 600, loggedMinutes: 0, lateDays: 0, balance: null },
   ...more,

@@ -1,9 +1,10 @@
+import type { IsoDay } from '@crew/core';
 import type { CrewTime, TimeEntryView, WeekSheet } from '@crew/contract';
 import { otto, galleries } from './samples.ts';
 
 /* A week of time, as of 2026-11-23. */
 
-const entry = (id: string, day: string, minutes: number, more: Partial<TimeEntryView> = {}): TimeEntryView => ({
+const entry = (id: string, day: IsoDay, minutes: number, more: Partial<TimeEntryView> = {}): TimeEntryView => ({
   ...{ id, day, minutes, startMinute: null, note: '', isChargeable: true, version: 1 },
   ...more,
 });
@@ -11,7 +12,7 @@ const entry = (id: string, day: string, minutes: number, more: Partial<TimeEntry
 /** Otto's last week: Thursday has two entries at the same time, Wednesday was forgotten, Monday is closed. */
 export const weekSheet: WeekSheet = {
   person: otto,
-  days: ['16', '17', '18', '19', '20', '21', '22'].map((day, place) => ({
+  days: (['16', '17', '18', '19', '20', '21', '22'] as const).map((day, place) => ({
     date: `2026-11-${day}`,
     capacity: place < 5 ? 450 : 0,
     isOff: place > 4,

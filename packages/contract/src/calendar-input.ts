@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import { Type } from 'class-transformer';
 import {
   ArrayMaxSize,
@@ -30,7 +31,7 @@ export class EditCalendar {
 /** A day on which nobody works. */
 export class ClosedDayInput {
   @IsDay()
-  day!: string;
+  day!: IsoDay;
 
   @IsString({ message: 'Say why the day is closed.' })
   @IsLine(120, 'the closed day a name')
@@ -51,10 +52,10 @@ export class AddClosedDays {
 /** Time off of somebody: whole days, or some minutes of each. */
 export class AddTimeOff {
   @IsDay()
-  from!: string;
+  from!: IsoDay;
 
   @IsDay()
-  to!: string;
+  to!: IsoDay;
 
   /** Minutes a day; null for whole days. */
   @MayBeLeftOut()

@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import { IsInt, Max, Min } from 'class-validator';
 import { IsDay, IsId, MayBeLeftOut, MayBeNull } from './rules.ts';
 
@@ -7,12 +8,12 @@ export class PlaceOnDay {
   taskId!: string;
 
   @IsDay()
-  day!: string;
+  day!: IsoDay;
 
   /** The day it is taken from; left out, every day of the week it was put on. */
   @MayBeLeftOut()
   @IsDay()
-  fromDay?: string;
+  fromDay?: IsoDay;
 
   /** How much of it; left out, what is left of it and stands on no other day. */
   @MayBeLeftOut()
@@ -40,7 +41,7 @@ export class TakeOffDay {
 
   @MayBeLeftOut()
   @IsDay()
-  day?: string;
+  day?: IsoDay;
 
   @MayBeLeftOut()
   @IsId()

@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import { Type } from 'class-transformer';
 import { ArrayMaxSize, IsArray, IsInt, IsObject, IsString, Max, Min, ValidateIf, ValidateNested } from 'class-validator';
 import { IsDay, IsId, IsLine, MayBeLeftOut, MayBeNull } from './rules.ts';
@@ -56,11 +57,11 @@ class PlanBasis {
 
   @ValidateIf((plan: PlanBasis) => plan.start !== undefined || plan.promise === undefined)
   @IsDay({ message: 'Give a start or a promised date that exists, as 2026-12-14.' })
-  start?: string;
+  start?: IsoDay;
 
   @MayBeLeftOut()
   @IsDay()
-  promise?: string;
+  promise?: IsoDay;
 
   /** Newest versions of other templates, in this order. */
   @MayBeLeftOut()
@@ -146,7 +147,7 @@ export class EditEngagement {
   @MayBeLeftOut()
   @MayBeNull()
   @IsDay()
-  promise?: string | null;
+  promise?: IsoDay | null;
 
   @MayBeLeftOut()
   @IsId()

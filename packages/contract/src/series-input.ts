@@ -1,4 +1,4 @@
-import { CARRY, isPlannableDay, ON_CLOSED, readRule, type Carry, type OnClosed } from '@crew/core';
+import { CARRY, isPlannableDay, ON_CLOSED, readRule, type Carry, type OnClosed, type IsoDay } from '@crew/core';
 import {
   ArrayMaxSize,
   IsArray,
@@ -59,7 +59,7 @@ export class PreviewRule {
 
   /** Where the rule counts from. */
   @IsDay()
-  from!: string;
+  from!: IsoDay;
 
   @MayBeLeftOut()
   @IsOnClosed()
@@ -102,17 +102,17 @@ export class ChangeTaskSeries extends RepeatOptions {
 
   @MayBeLeftOut()
   @IsDay()
-  from?: string;
+  from?: IsoDay;
 
   /** Days of the rule that are left out, all of them. */
   @MayBeLeftOut()
   @AreDays('the days left out')
-  skipped?: string[];
+  skipped?: IsoDay[];
 
   /** Days beside the rule, all of them. */
   @MayBeLeftOut()
   @AreDays('the extra days')
-  extra?: string[];
+  extra?: IsoDay[];
 }
 
 /** Stopping what repeats: from this day on nothing is made; left out, from tomorrow. */
@@ -122,7 +122,7 @@ export class StopSeries {
 
   @MayBeLeftOut()
   @IsDay()
-  from?: string;
+  from?: IsoDay;
 }
 
 /** Going on with what was stopped, from today. */
@@ -197,7 +197,7 @@ export class StartSeries extends SeriesTerms {
   templateId!: string;
 
   @IsDay({ message: 'Give the first day, as 2026-12-14.' })
-  firstDay!: string;
+  firstDay!: IsoDay;
 
   @IsRule()
   rule!: string;
@@ -226,19 +226,19 @@ export class ChangeSeries extends SeriesTerms {
   /** Days of the rule that are left out, all of them. */
   @MayBeLeftOut()
   @AreDays('the days left out')
-  skipped?: string[];
+  skipped?: IsoDay[];
 
   /** Days beside the rule, all of them. */
   @MayBeLeftOut()
   @AreDays('the extra days')
-  extra?: string[];
+  extra?: IsoDay[];
 }
 
 /** How often from a day on. */
 class RhythmFrom {
   /** It holds from this day on. */
   @IsDay()
-  from!: string;
+  from!: IsoDay;
 
   @IsRule()
   rule!: string;
@@ -254,11 +254,11 @@ export class TryRhythm extends RhythmFrom {
   /** The days whose load is answered; left out, three weeks from this Monday. */
   @MayBeLeftOut()
   @IsDay()
-  shownFrom?: string;
+  shownFrom?: IsoDay;
 
   @MayBeLeftOut()
   @IsDay()
-  shownTo?: string;
+  shownTo?: IsoDay;
 }
 
 /** Changing how often from a day on. */
@@ -274,5 +274,5 @@ export class TakeBackRhythm {
 
   /** The day it would begin. */
   @IsDay()
-  from!: string;
+  from!: IsoDay;
 }

@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import { Type } from 'class-transformer';
 import {
   ArrayMaxSize,
@@ -65,7 +66,7 @@ export class OutsideInput {
   @MayBeLeftOut()
   @MayBeNull()
   @IsDay()
-  neededOn?: string | null;
+  neededOn?: IsoDay | null;
 
   @IsIn(OUTSIDE_STATE, { message: `The outside part is one of ${OUTSIDE_STATE.join(', ')}.` })
   state!: OutsideState;
@@ -115,7 +116,7 @@ export class EditTask {
   @MayBeLeftOut()
   @MayBeNull()
   @IsDay()
-  fixedDay?: string | null;
+  fixedDay?: IsoDay | null;
 
   @MayBeLeftOut()
   @IsLength()
@@ -149,7 +150,7 @@ export class EditTask {
   @MayBeLeftOut()
   @MayBeNull()
   @IsDay()
-  notBefore?: string | null;
+  notBefore?: IsoDay | null;
 
   /** What the task waits for, all of it. */
   @MayBeLeftOut()

@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import { IsBoolean, IsInt, IsString, Max, MaxLength, Min } from 'class-validator';
 import { IsDay, IsId, IsLine, MayBeLeftOut, MayBeNull } from './rules.ts';
 
@@ -60,7 +61,7 @@ class TimeParts {
 /** Time by hand. */
 export class LogTime extends TimeParts {
   @IsDay()
-  day!: string;
+  day!: IsoDay;
 
   @IsInt({ message: 'Time is a whole number of minutes.' })
   @Min(1, { message: 'Time is at least 1 minute.' })
@@ -84,7 +85,7 @@ export class CorrectTime extends TimeParts {
 
   @MayBeLeftOut()
   @IsDay()
-  day?: string;
+  day?: IsoDay;
 
   @MayBeLeftOut()
   @IsInt({ message: 'Time is a whole number of minutes.' })
@@ -108,5 +109,5 @@ export class RemoveTime {
 export class CloseTime {
   @MayBeNull()
   @IsDay()
-  through!: string | null;
+  through!: IsoDay | null;
 }

@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import { Type } from 'class-transformer';
 import { ArrayMaxSize, ArrayMinSize, IsArray, IsObject, ValidateNested } from 'class-validator';
 import { IsDay, IsId, MayBeNull } from './rules.ts';
@@ -10,7 +11,7 @@ export class WeekOfTask {
   /** Any day of the week; null for none yet. */
   @MayBeNull()
   @IsDay()
-  week!: string | null;
+  week!: IsoDay | null;
 }
 
 /** Putting work into weeks, all of it or none. */

@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import { Type } from 'class-transformer';
 import { ArrayMaxSize, ArrayMinSize, IsArray, IsInt, IsObject, Max, Min, ValidateNested } from 'class-validator';
 import { RoleChoice } from './engagement-input.ts';
@@ -16,7 +17,7 @@ export class TryEngagement {
   templateId!: string;
 
   @IsDay()
-  start!: string;
+  start!: IsoDay;
 
   /** Who does the work of each role; left out, whoever is suggested first. */
   @MayBeLeftOut()
@@ -37,11 +38,11 @@ export class TryEngagement {
   /** The days whose load is answered; left out, three weeks from this Monday. */
   @MayBeLeftOut()
   @IsDay()
-  from?: string;
+  from?: IsoDay;
 
   @MayBeLeftOut()
   @IsDay()
-  to?: string;
+  to?: IsoDay;
 }
 
 /** Changes across engagements that are looked at and taken together, as one step. */
@@ -57,9 +58,9 @@ export class ChangePlans {
   /** The days whose load is answered; left out, three weeks from this Monday. */
   @MayBeLeftOut()
   @IsDay()
-  from?: string;
+  from?: IsoDay;
 
   @MayBeLeftOut()
   @IsDay()
-  to?: string;
+  to?: IsoDay;
 }

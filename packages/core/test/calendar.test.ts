@@ -73,7 +73,7 @@ test('the open day on or before a day is the last one that is open', () => {
 });
 
 test('the brief goes out turnaround and buffer before the day it is needed', () => {
-  const calendar = { week: [450, 450, 450, 450, 450, 0, 0], closed: ['2026-12-25', '2026-12-28', '2027-01-01'] };
+  const calendar: CalendarInput = { week: [450, 450, 450, 450, 450, 0, 0], closed: ['2026-12-25', '2026-12-28', '2027-01-01'] };
   expect(briefBy({ calendar, needed: '2027-01-06', turnaround: 5, buffer: 2 })).toEqual({ ok: true, value: { briefBy: '2026-12-23' } });
   expect(briefBy({ calendar, needed: '2027-01-09', turnaround: 0, buffer: 0 })).toEqual({ ok: true, value: { briefBy: '2027-01-08' } });
   expect(briefBy({ calendar, needed: '2027-01-09', turnaround: -1, buffer: 0 })).toMatchObject({ problem: { at: 'turnaround' } });

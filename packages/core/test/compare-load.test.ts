@@ -8,15 +8,24 @@ import {
   type LoadDifference,
   type LoadInput,
   type LoadTaskInput,
+  type IsoDay,
 } from '../src/index.ts';
 
 const WEEK = [480, 480, 480, 480, 480, 0, 0];
 const TODAY = '2026-11-23';
-const ahead = { from: TODAY, to: '2026-12-20' };
-const shown = { from: '2026-11-16', to: '2026-12-06' };
-const people = ['ana', 'ben', 'cy'].map((id) => ({ id, week: WEEK, off: id === 'cy' ? [{ from: '2026-11-30', to: '2026-12-02' }] : [] }));
+const ahead: { from: IsoDay; to: IsoDay } = { from: TODAY, to: '2026-12-20' };
+const shown: { from: IsoDay; to: IsoDay } = { from: '2026-11-16', to: '2026-12-06' };
+const people = ['ana', 'ben', 'cy'].map((id) => ({
+  id,
+  week: WEEK,
+  off: id === 'cy' ? [{ from: '2026-11-30', to: '2026-12-02' } as const] : [],
+}));
 const facts = (tasks: readonly LoadTaskInput[]): Omit<LoadInput, 'from' | 'to'> => ({
-  ...{ calendar: { week: WEEK, closed: ['2026-11-27'] }, today: TODAY, defaultMinutes: 60, people, tasks },
+  calendar: { week: WEEK, closed: ['2026-11-27'] },
+  today: TODAY,
+  defaultMinutes: 60,
+  people,
+  tasks,
 });
 function differences(before: readonly LoadTaskInput[], after: readonly LoadTaskInput[]): LoadDifference[] {
   const result = compareLoad({ load: facts(before), tasks: after, ahead, shown });

@@ -1,4 +1,4 @@
-import { earliestChange, formatDay, parseDay, type DatedWork, type EarliestChange, type LoadInput } from '../src/index.ts';
+import { earliestChange, formatDay, parseDay, type DatedWork, type EarliestChange, type LoadInput, type IsoDay } from '../src/index.ts';
 
 const WEEK = [480, 480, 480, 480, 480, 0, 0];
 const base: Omit<LoadInput, 'from' | 'to'> = {
@@ -8,9 +8,9 @@ const base: Omit<LoadInput, 'from' | 'to'> = {
   people: [{ id: 'ana', week: WEEK, off: [] }],
   tasks: [{ id: 'busy', assignees: [{ person: 'ana' }], estimate: 5 * 480, start: '2026-11-30', due: '2026-12-04' }],
 };
-const on = (start: string, minutes: number): DatedWork => ({ person: 'ana', minutes, start, due: start });
-const plus = (day: string, days: number): string => formatDay((parseDay(day) as number) + days);
-const MONDAYS = ['2026-11-23', '2026-11-30', '2026-12-07'];
+const on = (start: IsoDay, minutes: number): DatedWork => ({ person: 'ana', minutes, start, due: start });
+const plus = (day: IsoDay, days: number): IsoDay => formatDay((parseDay(day) as number) + days);
+const MONDAYS = ['2026-11-23', '2026-11-30', '2026-12-07'] as const;
 const changes = (before: number, after: number) =>
   MONDAYS.map((from) => ({ from, before: [on(from, before)], after: [on(from, after), on(plus(from, 7), after)] }));
 
@@ -38,7 +38,7 @@ test('what the change alone asks too much is told, and does not keep it from bei
 });
 
 test('where none fits it says so, and whom the first would put over by itself', () => {
-  const full = {
+  const full: Omit<LoadInput, 'from' | 'to'> = {
     ...base,
     tasks: [{ id: 'busy', assignees: [{ person: 'ana' }], estimate: 30 * 480, start: '2026-11-23', due: '2027-01-01' }],
   };
@@ -50,7 +50,7 @@ test('the books are left as they were: asking twice answers the same', () => {
 });
 
 test('an unknown person is named', () => {
-  const candidates = [{ from: '2026-11-23', before: [], after: [{ ...on('2026-11-23', 60), person: 'nobody' }] }];
+  const candidates = [{ from: '2026-11-23', before: [], after: [{ ...on('2026-11-23', 60), person: 'nobody' }] }] as const;
   expect(earliestChange({ load: base, candidates })).toMatchObject({
     ok: false,
     problem: { kind: 'unknown-id', at: 'candidates[0].after.person' },

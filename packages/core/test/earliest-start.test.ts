@@ -1,8 +1,16 @@
 import fc from 'fast-check';
-import { earliestStart, load, schedule, type EarliestStart, type EarliestStartInput } from '../src/index.ts';
+import {
+  earliestStart,
+  load,
+  schedule,
+  type EarliestStart,
+  type EarliestStartInput,
+  type IsoDay,
+  type CalendarInput,
+} from '../src/index.ts';
 
 const WEEK = [450, 450, 450, 450, 450, 0, 0];
-const calendar = { week: WEEK, closed: ['2026-12-25'] };
+const calendar: CalendarInput = { week: WEEK, closed: ['2026-12-25'] };
 
 /** Ines is full until Friday 11 December; the new work is two days of drawing, then one of printing by Rafe. */
 const base: EarliestStartInput = {
@@ -45,7 +53,7 @@ test('with room at once it starts at once', () => {
 });
 
 test('somebody who is over already does not stand in the way of work that is not theirs', () => {
-  const late = { id: 'late', assignees: [{ person: 'rafe' }], estimate: 4500, start: '2026-11-02', due: '2026-11-06' };
+  const late = { id: 'late', assignees: [{ person: 'rafe' }], estimate: 4500, start: '2026-11-02', due: '2026-11-06' } as const;
   const work = [{ task: 'draw', person: 'ines', minutes: 900 }];
   expect(found({ ...base, work, load: { ...base.load, tasks: [late] } })?.start).toBe('2026-12-07');
 });
@@ -56,7 +64,7 @@ test('what is too much by itself is told apart: it starts where nothing else mak
 });
 
 test('what never fits is said', () => {
-  const tasks = [{ id: 'old', assignees: [{ person: 'ines' }], estimate: 60_000, start: '2026-12-07', due: '2027-06-30' }];
+  const tasks = [{ id: 'old', assignees: [{ person: 'ines' }], estimate: 60_000, start: '2026-12-07', due: '2027-06-30' }] as const;
   expect(found({ ...base, load: { ...base.load, tasks }, tries: 20 })).toBeNull();
 });
 
@@ -73,7 +81,7 @@ test('the start it finds overloads nobody, and every earlier one does, by the pl
   let later = 0;
   fc.assert(
     fc.property(work, ({ minutes, busy, days }) => {
-      const dayAt = (offset: number): string => new Date(Date.UTC(2026, 11, 7 + offset)).toISOString().slice(0, 10);
+      const dayAt = (offset: number): IsoDay => new Date(Date.UTC(2026, 11, 7 + offset)).toISOString().slice(0, 10) as IsoDay;
       const tasks = busy.map((offset, index) => ({
         ...{ id: `b${index}`, assignees: [{ person: 'ines' }], estimate: 450, start: dayAt(offset), due: dayAt(offset + 1) },
       }));
@@ -84,10 +92,10 @@ test('the start it finds overloads nobody, and every earlier one does, by the pl
         work: [{ task: 'draw', person: 'ines', minutes }],
         tries: 40,
       };
-      const overWith = (start: string): number => {
+      const overWith = (start: IsoDay): number => {
         const plan = schedule({ ...input.plan, start });
         if (!plan.ok) throw new Error('no plan');
-        const at = plan.value.tasks[0] as { start: string; finish: string };
+        const at = plan.value.tasks[0] as { start: IsoDay; finish: IsoDay };
         const added = { id: 'new', assignees: [{ person: 'ines' }], estimate: minutes, start: at.start, due: at.finish };
         const sum = (all: typeof tasks): number => {
           const loaded = load({ ...input.load, from: '2026-12-07', to: '2027-09-30', tasks: all });
@@ -98,13 +106,14 @@ test('the start it finds overloads nobody, and every earlier one does, by the pl
       };
       const answer = found(input);
       const starts = Array.from({ length: answer?.tried ?? 40 }, (_, place) => place);
-      const openDays: string[] = [];
+      const openDays: IsoDay[] = [];
       for (let offset = 0; openDays.length <= 40; offset++) {
         const day = new Date(Date.UTC(2026, 11, 7 + offset));
-        if (day.getUTCDay() % 6 !== 0 && day.toISOString().slice(0, 10) !== '2026-12-25') openDays.push(day.toISOString().slice(0, 10));
+        if (day.getUTCDay() % 6 !== 0 && (day.toISOString().slice(0, 10) as IsoDay) !== '2026-12-25')
+          openDays.push(day.toISOString().slice(0, 10) as IsoDay);
       }
       if (answer !== null) expect(overWith(answer.start)).toBeLessThan(30);
-      for (const place of starts.slice(-6)) expect(overWith(openDays[place] as string)).toBeGreaterThanOrEqual(30);
+      for (const place of starts.slice(-6)) expect(overWith(openDays[place] as IsoDay)).toBeGreaterThanOrEqual(30);
       if ((answer?.tried ?? 0) > 0) later++;
     }),
     { numRuns: 60 },
@@ -118,5 +127,5 @@ test.each([
   [{ work: [{ task: 'draw', person: 'ghost', minutes: 5 }] }, 'work.person'],
   [{ from: 'soon' }, 'from'],
 ])('%j is refused at its place', (wrong, at) => {
-  expect(earliestStart({ ...base, ...wrong })).toMatchObject({ ok: false, problem: { at } });
+  expect(earliestStart({ ...base, ...wrong } as EarliestStartInput)).toMatchObject({ ok: false, problem: { at } });
 });

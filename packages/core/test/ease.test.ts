@@ -1,8 +1,8 @@
 import fc from 'fast-check';
-import { easeLoad, load, type Ease, type EaseInput, type EaseTask } from '../src/index.ts';
+import { easeLoad, load, type Ease, type EaseInput, type EaseTask, type IsoDay, type CalendarInput } from '../src/index.ts';
 
 const WEEK = [450, 450, 450, 450, 450, 0, 0];
-const calendar = { week: WEEK, closed: ['2026-12-25'] };
+const calendar: CalendarInput = { week: WEEK, closed: ['2026-12-25'] };
 
 /** Ines is over in the first week of December; Rafe holds her role on three days, Tavi another one, Noor is away. */
 const base: Omit<EaseInput, 'tasks'> = {
@@ -133,7 +133,9 @@ test('work moved just behind the window is not lost sight of', () => {
 });
 
 describe('laws', () => {
-  const day = fc.integer({ min: 0, max: 25 }).map((offset) => new Date(Date.UTC(2026, 10, 23 + offset)).toISOString().slice(0, 10));
+  const day = fc
+    .integer({ min: 0, max: 25 })
+    .map((offset) => new Date(Date.UTC(2026, 10, 23 + offset)).toISOString().slice(0, 10) as IsoDay);
   const work: fc.Arbitrary<EaseInput> = fc
     .array(
       fc.record({
@@ -154,8 +156,8 @@ describe('laws', () => {
         id: `t${index}`,
         ...rest,
         assignees: people.map((person) => ({ person })),
-        start: [...days].sort()[0] as string,
-        due: [...days].sort()[1] as string,
+        start: [...days].sort()[0] as IsoDay,
+        due: [...days].sort()[1] as IsoDay,
       })),
     }));
 

@@ -9,6 +9,7 @@ import {
   type ForecastTask,
   type Schedule,
   type ScheduleInput,
+  type CalendarInput,
 } from '../src/index.ts';
 import { galleryPlan } from './examples.ts';
 
@@ -25,7 +26,7 @@ function scheduled(input: ScheduleInput): Schedule {
 
 const { promise: _none, ...open } = galleryPlan;
 const asPlanned = [{ planned: 4, real: 4 }];
-const calendar = { week: [450, 450, 450, 450, 450, 0, 0], closed: [] };
+const calendar: CalendarInput = { week: [450, 450, 450, 450, 450, 0, 0], closed: [] };
 const one = (task: Partial<ForecastTask> = {}): ForecastInput => ({
   calendar,
   start: '2026-12-07',
@@ -46,7 +47,7 @@ describe('an agency whose work takes what was planned', () => {
 
   test('does not wait for what stands beside the plan', () => {
     const { finish } = scheduled(one());
-    const call = { id: 'call', phase: 'p', days: 1, fixed: '2027-03-01', isDetached: true };
+    const call = { id: 'call', phase: 'p', days: 1, fixed: '2027-03-01', isDetached: true } as const;
     const beside = one();
     const { dates, tasks } = forecasted({ ...beside, tasks: [...beside.tasks, call], record: asPlanned, runs: 100 });
     expect(dates.p95).toBe(finish);
@@ -63,7 +64,7 @@ describe('an agency whose work takes what was planned', () => {
       { id: 'notice', phase: 'concept', days: 1, anchor: { at: 'before-phase-end', offset: 2 } },
       { id: 'invite', phase: 'concept', days: 2, anchor: { at: 'before-promise', offset: 1 } },
     ];
-    const plan = { ...open, today: '2026-12-18', tasks };
+    const plan = { ...open, today: '2026-12-18', tasks } as const;
     const { dates } = forecasted({ ...plan, record: asPlanned, runs: 50 });
     expect(dates.p50).toBe(scheduled(plan).finish);
   });
@@ -87,8 +88,8 @@ describe('an agency whose work takes what was planned', () => {
             id: `t${index}`,
             phase: `p${each.phase}`,
             days: each.days,
-            ...(each.kind === 1 ? { fixed: '2026-12-21' } : {}),
-            ...(each.kind === 2 ? { notBefore: '2026-12-17' } : {}),
+            ...(each.kind === 1 ? { fixed: '2026-12-21' as const } : {}),
+            ...(each.kind === 2 ? { notBefore: '2026-12-17' as const } : {}),
             anchor: { at: isLate ? 'before-phase-end' : 'phase-start', offset: each.offset },
             after: each.links
               .filter((dependency) => dependency.to < index && (given[dependency.to]?.phase ?? 0) <= each.phase)
@@ -99,7 +100,7 @@ describe('an agency whose work takes what was planned', () => {
           id: `p${phase}`,
           ...(phase === 0 ? {} : { after: { phase: `p${phase - 1}`, edge: 'finish' as const, lag: 0 } }),
         }));
-        const plan = { calendar, start: '2026-12-07', phases, tasks };
+        const plan = { calendar, start: '2026-12-07', phases, tasks } as const;
         expect(forecasted({ ...plan, record: asPlanned, runs: 2 }).dates.p95).toBe(scheduled(plan).finish);
       }),
     );

@@ -76,7 +76,7 @@ test('people become roles: that of the task, else that of who did it, else it is
 });
 
 test('as it went: what is finished brings what it really took, the rest what was planned', () => {
-  const done = { realStart: '2026-12-23', doneOn: '2026-12-28', loggedMinutes: 128 };
+  const done = { realStart: '2026-12-23', doneOn: '2026-12-28', loggedMinutes: 128 } as const;
   expect(only(done, 'real')).toMatchObject({ days: 3, estimateMinutes: 135 });
   expect(only(done)).toMatchObject({ days: 2, estimateMinutes: 60 });
   expect(only({ realStart: '2026-12-23', loggedMinutes: 128 }, 'real')).toMatchObject({ days: 2, estimateMinutes: 60 });

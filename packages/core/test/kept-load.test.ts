@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { KeptLoad, load, type LoadInput, type LoadTaskInput } from '../src/index.ts';
+import { KeptLoad, load, type LoadInput, type LoadTaskInput, type IsoDay } from '../src/index.ts';
 
 const WEEK = [480, 480, 480, 480, 480, 0, 0];
 const TODAY = '2026-11-23';
@@ -10,7 +10,7 @@ const crew: Omit<LoadInput, 'from' | 'tasks'> = {
   defaultMinutes: 60,
   people: ['ana', 'ben', 'cy'].map((id) => ({ id, week: WEEK, off: id === 'cy' ? [{ from: '2026-11-30', to: '2026-12-02' }] : [] })),
 };
-const shown = { from: '2026-11-16', to: '2027-01-15' };
+const shown: { from: IsoDay; to: IsoDay } = { from: '2026-11-16', to: '2027-01-15' };
 const open = (): KeptLoad => {
   const result = KeptLoad.open(crew);
   if (!result.ok) throw new Error(JSON.stringify(result.problem));
@@ -26,7 +26,7 @@ const whole = (tasks: readonly LoadTaskInput[]) => {
   if (!result.ok) throw new Error(JSON.stringify(result.problem));
   return result.value.people.map((person) => person.days);
 };
-const day = (offset: number): string => new Date(Date.UTC(2026, 10, 23 + offset)).toISOString().slice(0, 10);
+const day = (offset: number): IsoDay => new Date(Date.UTC(2026, 10, 23 + offset)).toISOString().slice(0, 10) as IsoDay;
 
 const anyTask = fc
   .record({
@@ -79,7 +79,7 @@ test('whatever is given anew, it answers what laying the whole would', () => {
 
 test('a group that cannot be read leaves everything as it was', () => {
   const kept = open();
-  const good = { id: 'a', assignees: [{ person: 'ana' }], estimate: 960, start: '2026-11-24', due: '2026-11-25' };
+  const good = { id: 'a', assignees: [{ person: 'ana' }], estimate: 960, start: '2026-11-24', due: '2026-11-25' } as const;
   kept.replace('trail', [good]);
   const before = daysOf(kept);
   const bad = kept.replace('trail', [
@@ -95,7 +95,7 @@ test('a group that cannot be read leaves everything as it was', () => {
 
 test('days that are not kept are refused, days before today are empty', () => {
   const kept = open();
-  const refused = (from: string, to: string) => kept.days({ from, to });
+  const refused = (from: IsoDay, to: IsoDay) => kept.days({ from, to });
   expect(refused(TODAY, '2027-04-01')).toMatchObject({ ok: false, problem: { at: 'to', expected: 'a day that is kept' } });
   expect(refused('2026-12-02', '2026-12-01')).toMatchObject({ ok: false, problem: { at: 'to' } });
   const past = kept.days({ from: '2026-11-20', to: '2026-11-20' });

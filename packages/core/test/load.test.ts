@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { load, openBook, parseDay, splitByLargestRemainder, type LoadInput } from '../src/index.ts';
+import { load, openBook, parseDay, splitByLargestRemainder, type LoadInput, type IsoDay } from '../src/index.ts';
 import { decemberLoad } from './examples.ts';
 
 function loaded(input: LoadInput) {
@@ -10,7 +10,7 @@ function loaded(input: LoadInput) {
 
 describe('the written example', () => {
   const answer = loaded(decemberLoad);
-  const dates = [21, 22, 23, 24, 28, 29, 30, 31].map((day) => `2026-12-${day}`);
+  const dates = [21, 22, 23, 24, 28, 29, 30, 31].map((day) => `2026-12-${day}` as IsoDay);
   test.each([
     ['tavi', '286/450 286/450 365/450 183/225 80/450 0/450 225/450 225/450'],
     ['jonah', '360/360 140/360 201/360 200/360 0/0 0/0 30/360 30/360'],
@@ -27,7 +27,7 @@ describe('the written example', () => {
 });
 
 const WEEK = [450, 450, 450, 450, 450, 0, 0];
-const day = fc.integer({ min: 1, max: 60 }).map((offset) => new Date(Date.UTC(2026, 11, offset)).toISOString().slice(0, 10));
+const day = fc.integer({ min: 1, max: 60 }).map((offset) => new Date(Date.UTC(2026, 11, offset)).toISOString().slice(0, 10) as IsoDay);
 const week: fc.Arbitrary<LoadInput> = fc
   .record({
     tasks: fc.array(
@@ -52,7 +52,7 @@ const week: fc.Arbitrary<LoadInput> = fc
       {
         id: 'a',
         week: WEEK,
-        ...(off === undefined ? {} : { off: [{ from: [...off].sort()[0] as string, to: [...off].sort()[1] as string }] }),
+        ...(off === undefined ? {} : { off: [{ from: [...off].sort()[0] as IsoDay, to: [...off].sort()[1] as IsoDay }] }),
       },
       { id: 'b', week: [0, 0, 200, 0, 100, 0, 0], reserve: Math.min(reserve, 40) },
       { id: 'c', week: [0, 0, 0, 0, 0, 0, 0], reserve },
@@ -60,8 +60,8 @@ const week: fc.Arbitrary<LoadInput> = fc
     tasks: tasks.map((task, index) => ({
       id: `t${index}`,
       ...(task.estimate === undefined ? {} : { estimate: task.estimate }),
-      start: [...task.days].sort()[0] as string,
-      due: [...task.days].sort()[1] as string,
+      start: [...task.days].sort()[0] as IsoDay,
+      due: [...task.days].sort()[1] as IsoDay,
       assignees: task.people.map((person, place) => ({ person, share: task.shares[place] as number })),
     })),
   }));
@@ -159,7 +159,7 @@ test('a task alone lies on its days as its minutes split by their capacity', () 
     fc.property(capacities, fc.nat(3000), (days, estimate) => {
       seen[new Set(days.filter((minutes) => minutes > 0)).size === 1 ? 'even' : 'uneven']++;
       const personWeek = Array.from({ length: 7 }, (_, weekday) => days[weekday] ?? 0);
-      const last = `2026-12-${String(6 + days.length).padStart(2, '0')}`;
+      const last = `2026-12-${String(6 + days.length).padStart(2, '0')}` as IsoDay;
       const answer = loaded({
         ...{ calendar: { week: WEEK, closed: [] }, today: '2026-12-07', from: '2026-12-07', to: last, defaultMinutes: 60 },
         people: [{ id: 'a', week: personWeek }],

@@ -10,9 +10,11 @@ import {
   type Schedule,
   type ScheduleInput,
   type TaskInput,
+  type IsoDay,
+  type CalendarInput,
 } from '../src/index.ts';
 
-const CALENDAR = { week: [450, 450, 450, 450, 450, 0, 0], closed: ['2026-12-25'] };
+const CALENDAR: CalendarInput = { week: [450, 450, 450, 450, 450, 0, 0], closed: ['2026-12-25'] };
 const plan = (tasks: readonly TaskInput[], more: Partial<ScheduleInput> = {}): ScheduleInput => ({
   calendar: CALENDAR,
   start: '2026-12-14',
@@ -98,7 +100,7 @@ describe('while it runs', () => {
   });
 
   test('when all parts are over, what follows counts from the last of them', () => {
-    const over = (id: string, finish: string) => ({ id, actual: { start: finish, finish } });
+    const over = (id: string, finish: IsoDay) => ({ id, actual: { start: finish, finish } });
     const input = running([
       over('visit', '2026-12-14'),
       over('copy', '2026-12-22'),
@@ -223,10 +225,10 @@ test('what waits for a group begins after all of its parts', () => {
       fc.pre(groups.length > 0);
       const input = plan([...deep, { id: 'after', phase: 'p', days: 1, after: groups.map((group) => FS(group)) }]);
       const found = solved(input);
-      const after = found.tasks.at(-1) as { start: string };
+      const after = found.tasks.at(-1) as { start: IsoDay };
       const tree = treeOf(deep);
       for (const id of groups.flatMap((group) => descendantsOf(tree, group))) {
-        const task = found.tasks.find((candidate) => candidate.id === id) as { finish: string };
+        const task = found.tasks.find((candidate) => candidate.id === id) as { finish: IsoDay };
         const days = deep.find((candidate) => candidate.id === id)?.days ?? 0;
         if (days > 0) expect(task.finish < after.start).toBe(true);
       }

@@ -56,7 +56,7 @@ test('a finished task is never moved, whatever days were planned for it', () => 
 });
 
 test('what is not touched keeps its days, even when they have passed', () => {
-  const running = { ...galleryPlan, today: '2026-12-21' };
+  const running = { ...galleryPlan, today: '2026-12-21' } as const;
   const result = replan(running, present(galleryPlan), ['interviews']);
   if (!result.ok) throw new Error(result.problem.kind);
   expect(result.value.moves.map((move) => move.id)).not.toContain('welcome');

@@ -8,6 +8,7 @@ import {
   type Schedule,
   type ScheduleInput,
   type TaskInput,
+  type IsoDay,
 } from '../src/index.ts';
 import { galleryDates, galleryPlan } from './examples.ts';
 import { plainSchedule } from './plain-schedule.ts';
@@ -77,7 +78,7 @@ describe('what stands beside the plan', () => {
   });
 
   test('with subtasks it is still beside the plan', () => {
-    const parts = [
+    const parts: TaskInput[] = [
       { id: 'report', phase: 'p', days: 0, notBefore: '2027-02-01', isDetached: true },
       { id: 'gather', phase: 'p', parent: 'report', days: 1, isDetached: true },
     ];
@@ -203,7 +204,10 @@ describe('planning back from a promise', () => {
     if (!result.ok) throw new Error(result.problem.kind);
     expect(result.value.finish <= '2027-01-15').toBe(true);
     const calendar = { ...galleryPlan, tasks };
-    const dayLater = solved({ ...calendar, start: new Date(Date.parse(result.value.start) + 86_400_000).toISOString().slice(0, 10) });
+    const dayLater = solved({
+      ...calendar,
+      start: new Date(Date.parse(result.value.start) + 86_400_000).toISOString().slice(0, 10) as IsoDay,
+    });
     expect(dayLater.finish > '2027-01-15').toBe(true);
   });
 
@@ -254,14 +258,14 @@ const anchor = fc.record({
   at: fc.constantFrom('phase-start' as const, 'engagement-start' as const, 'before-phase-end' as const, 'before-promise' as const),
   offset: fc.integer({ min: 0, max: 6 }),
 });
-const december = fc.integer({ min: 10, max: 31 }).map((day) => `2026-12-${day}`);
+const december = fc.integer({ min: 10, max: 31 }).map((day) => `2026-12-${day}` as IsoDay);
 
 /** Engagements of up to three phases in a row and twelve tasks; dependencies only lead forwards, so there is no loop. */
 const engagement: fc.Arbitrary<ScheduleInput> = fc
   .record({
     week: fc.constantFrom(WEEK, [450, 450, 450, 450, 0, 0, 0], [0, 0, 300, 0, 0, 300, 0]),
     closed: fc.array(december, { maxLength: 4 }),
-    promise: fc.option(fc.constant('2027-02-01'), { nil: undefined }),
+    promise: fc.option(fc.constant('2027-02-01' as const), { nil: undefined }),
     lags: fc.array(fc.integer({ min: -1, max: 3 }), { minLength: 2, maxLength: 2 }),
     tasks: fc.array(
       fc.record({

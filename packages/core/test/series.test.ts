@@ -20,17 +20,19 @@ import {
   type Carry,
   type Result,
   type SeriesInput,
+  type IsoDay,
+  type CalendarInput,
 } from '../src/index.ts';
 
 const valueOf = <Value>(result: Result<Value>): Value => {
   if (!result.ok) throw new Error(JSON.stringify(result.problem));
   return result.value;
 };
-const dayOf = (day: string): number => parseDay(day) as number;
+const dayOf = (day: IsoDay): number => parseDay(day) as number;
 const WEEK = [450, 450, 450, 450, 450, 0, 0];
-const calendar = { week: WEEK, closed: ['2026-12-25', '2026-12-28', '2027-01-01'] };
+const calendar: CalendarInput = { week: WEEK, closed: ['2026-12-25', '2026-12-28', '2027-01-01'] };
 
-const daysOf = (rule: string, start: string, to: string): string[] =>
+const daysOf = (rule: string, start: IsoDay, to: IsoDay): string[] =>
   expandRule(valueOf(readRule(rule)), { start: dayOf(start), from: dayOf(start), to: dayOf(to) }).map(formatDay);
 
 describe('a rule gives its days', () => {
@@ -188,7 +190,7 @@ describe('repeating work falls on open days', () => {
   });
 
   test('the next rhythm ends the one before, whatever the order they are given in', () => {
-    const rhythms = [
+    const rhythms: SeriesInput['rhythms'] = [
       { from: '2026-12-28', rule: 'FREQ=WEEKLY;BYDAY=TU,TH', each: 2 },
       { from: '2026-12-14', rule: 'FREQ=WEEKLY;BYDAY=MO' },
     ];
@@ -204,7 +206,7 @@ describe('repeating work falls on open days', () => {
   });
 
   test('two closed days that share an open one are one, wherever the window begins', () => {
-    const rhythms = [{ from: '2026-12-14', rule: 'FREQ=WEEKLY;BYDAY=MO,FR' }];
+    const rhythms = [{ from: '2026-12-14', rule: 'FREQ=WEEKLY;BYDAY=MO,FR' }] as const;
     expect(onDays(series({ rhythms, from: '2026-12-23', to: '2026-12-31' }))).toEqual(['2026-12-25 on 2026-12-29']);
     expect(onDays(series({ rhythms, from: '2026-12-26', to: '2026-12-31' }))).toEqual([]);
   });

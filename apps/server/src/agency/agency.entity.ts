@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import { Check, Column, Entity, PrimaryColumn } from 'typeorm';
 import { DayColumn, Key, Ref } from '../platform/columns.ts';
 
@@ -24,6 +25,6 @@ export class Agency {
 export class ClosedDay {
   @Ref(() => Agency, { onDelete: 'CASCADE', isKey: true })
   agencyId!: string;
-  @PrimaryColumn('date') day!: string;
+  @PrimaryColumn('date') day!: IsoDay;
   @Column('text') name!: string;
 }

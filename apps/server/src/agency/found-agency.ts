@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import { Injectable } from '@nestjs/common';
 import type { Access, ClientHue } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
@@ -17,7 +18,7 @@ export interface AgencyDraft {
   readonly name: string;
   readonly zone: string;
   readonly week: readonly number[];
-  readonly closed: readonly { readonly day: string; readonly name: string }[];
+  readonly closed: readonly { readonly day: IsoDay; readonly name: string }[];
   readonly roles: readonly string[];
   readonly people: readonly PersonDraft[];
   readonly clients: readonly ClientDraft[];
@@ -31,7 +32,7 @@ export interface PersonDraft {
   readonly roles: readonly string[];
   readonly week: readonly number[];
   readonly reserve?: number;
-  readonly off?: readonly { readonly from: string; readonly to: string; readonly minutes?: number; readonly note: string }[];
+  readonly off?: readonly { readonly from: IsoDay; readonly to: IsoDay; readonly minutes?: number; readonly note: string }[];
 }
 
 export interface ClientDraft {

@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import { Body, Controller, Delete, Get, HttpCode, Param, ParseUUIDPipe, Patch, Post, Query } from '@nestjs/common';
 import { ApiQuery, ApiTags } from '@nestjs/swagger';
 import {
@@ -51,7 +52,7 @@ export class CalendarController {
   @Answers('AgencyCalendar')
   @Allow('calendar.edit')
   @ApiQuery({ name: 'to', required: false })
-  reopen(@Caller() who: Who, @Param('id') day: string, @Query('to', OptionalDay) to?: string): Promise<AgencyCalendar> {
+  reopen(@Caller() who: Who, @Param('id', OptionalDay) day: IsoDay, @Query('to', OptionalDay) to?: IsoDay): Promise<AgencyCalendar> {
     return this.calendar.reopen(who, { from: day, to: to ?? day });
   }
 

@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import { parentPort, workerData } from 'node:worker_threads';
 import { Refusal } from '../platform/refusal.ts';
 import { readICalendar, type ReadFile } from './read-ical.ts';
@@ -5,7 +6,7 @@ import { readICalendar, type ReadFile } from './read-ical.ts';
 /** What a worker is given. */
 export interface FileToRead {
   readonly text: string;
-  readonly today: string;
+  readonly today: IsoDay;
 }
 
 /** What it answers: errors do not cross threads as what they are. */

@@ -1,5 +1,5 @@
 import { Injectable } from '@nestjs/common';
-import { addDays, daysBetween, isPlannableDay } from '@crew/core';
+import { addDays, daysBetween, isPlannableDay, type IsoDay } from '@crew/core';
 import {
   of,
   reachOf,
@@ -85,7 +85,7 @@ export class KeepCalendar {
   }
 
   /** Opens the closed days of a span again, all or none. */
-  async reopen(who: Who, { from, to }: { readonly from: string; readonly to: string }): Promise<AgencyCalendar> {
+  async reopen(who: Who, { from, to }: { readonly from: IsoDay; readonly to: IsoDay }): Promise<AgencyCalendar> {
     if (!isPlannableDay(from) || !isPlannableDay(to)) throw new Refusal('invalid-day', NO_DAY, { field: 'day' });
     await this.database.transaction(async (manager) => {
       await lockAgency(manager, who.agencyId);
@@ -224,6 +224,6 @@ function refuseOddSpan(span: FileSpan): void {
     );
 }
 
-function daysOf({ from, to }: FileSpan): string[] {
+function daysOf({ from, to }: FileSpan): IsoDay[] {
   return Array.from({ length: Math.min(daysBetween(from, to) + 1, MOST_DAYS_OFF) }, (_, place) => addDays(from, place));
 }

@@ -1,11 +1,11 @@
 import ICAL from 'ical.js';
-import { addDays, isPlannableDay } from '@crew/core';
+import { addDays, isPlannableDay, type IsoDay } from '@crew/core';
 import { Refusal } from '../platform/refusal.ts';
 
 /** A span of days of a calendar file; minutes a day, null for whole days. */
 export interface FileSpan {
-  readonly from: string;
-  readonly to: string;
+  readonly from: IsoDay;
+  readonly to: IsoDay;
   readonly minutes: number | null;
   readonly note: string;
 }
@@ -28,7 +28,7 @@ const MOST_STEPS = 50_000;
  * whatever has no day, each with a sentence. Refuses a text that is no calendar, and one with
  * more days than anybody has.
  */
-export function readICalendar(text: string, today: string): ReadFile {
+export function readICalendar(text: string, today: IsoDay): ReadFile {
   const calendar = parse(text);
   const [first, last] = [`${Number(today.slice(0, 4)) - 1}-01-01`, `${Number(today.slice(0, 4)) + YEARS_AHEAD}-12-31`];
   const spans: FileSpan[] = [];
@@ -98,8 +98,8 @@ function spansOf(event: InstanceType<typeof ICAL.Event>, note: string, { first, 
 type Time = InstanceType<typeof ICAL.Time>;
 
 /** A day of the calendar as it is written there: the agency's own days, whatever the zone. */
-const dayOf = (time: Time): string =>
-  `${String(time.year).padStart(4, '0')}-${String(time.month).padStart(2, '0')}-${String(time.day).padStart(2, '0')}`;
+const dayOf = ({ year, month, day }: Time): IsoDay =>
+  `${String(year).padStart(4, '0')}-${String(month).padStart(2, '0')}-${String(day).padStart(2, '0')}` as IsoDay;
 
 /** The end of a whole day is the day after it; less than a day counts its minutes. */
 function spanOf(start: Time, end: Time, note: string): FileSpan {

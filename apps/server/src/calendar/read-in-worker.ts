@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import { Worker } from 'node:worker_threads';
 import { Refusal } from '../platform/refusal.ts';
 import type { FileAnswer, FileToRead } from './ical-worker.ts';
@@ -17,7 +18,7 @@ const waiting: (() => void)[] = [];
  * Reads a calendar file away from the thread that answers everybody else: nobody knows what
  * somebody's file holds. Refuses one that is no calendar, and one that takes too long.
  */
-export async function readInWorker(text: string, today: string): Promise<ReadFile> {
+export async function readInWorker(text: string, today: IsoDay): Promise<ReadFile> {
   if (running >= AT_ONCE) await new Promise<void>((resolve) => waiting.push(resolve));
   running++;
   try {

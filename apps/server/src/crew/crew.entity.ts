@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import { CREW_ACCESS } from '@crew/contract';
 import { Check, Column, Entity, Index, Unique } from 'typeorm';
 import { Agency } from '../agency/agency.entity.ts';
@@ -27,7 +28,7 @@ export class Person {
   @Column('int', { default: 0 }) reserve!: number;
   @Column('boolean', { default: true }) isActive!: boolean;
   /** Nothing is missed of days before it; null for those who were always there. */
-  @DayColumn({ nullable: true }) joinedOn!: string | null;
+  @DayColumn({ nullable: true }) joinedOn!: IsoDay | null;
   @Column('int', { default: 1 }) version!: number;
 }
 

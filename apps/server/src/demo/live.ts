@@ -1,5 +1,14 @@
 import type { INestApplicationContext } from '@nestjs/common';
-import { addWorkingDays, compileCalendar, formatDay, parseDay, workingDaysBetween, type Calendar, type OwnFieldEntry } from '@crew/core';
+import {
+  addWorkingDays,
+  compileCalendar,
+  formatDay,
+  parseDay,
+  workingDaysBetween,
+  type Calendar,
+  type OwnFieldEntry,
+  type IsoDay,
+} from '@crew/core';
 import { can, type CommandName, type EngagementPlan, type PlanTask } from '@crew/contract';
 import { EngagementRepository } from '../engagement/engagement.repository.ts';
 import { StartEngagement } from '../engagement/start-engagement.ts';
@@ -25,7 +34,7 @@ export interface Cast {
 }
 
 interface Deed {
-  readonly day: string;
+  readonly day: IsoDay;
   readonly order: number;
   /** Somebody of ours starts to work on a task. */
   readonly isBeginning?: boolean;
@@ -43,7 +52,7 @@ const TIMES = ['09:10', '12:30', '15:25', '15:30'] as const;
 export class EngagementLife {
   private readonly spec: DemoEngagement;
   private readonly cast: Cast;
-  private readonly today: string;
+  private readonly today: IsoDay;
   private readonly clock: Clock;
   private readonly calendar: Calendar;
   private readonly app: INestApplicationContext;
@@ -52,7 +61,7 @@ export class EngagementLife {
   constructor(
     app: INestApplicationContext,
     spec: DemoEngagement,
-    world: { readonly cast: Cast; readonly today: string; readonly week: number[]; readonly closed: string[] },
+    world: { readonly cast: Cast; readonly today: IsoDay; readonly week: number[]; readonly closed: IsoDay[] },
   ) {
     this.app = app;
     this.spec = spec;
@@ -96,7 +105,7 @@ export class EngagementLife {
   }
 
   /** The first day that puts the engagement where it should stand today, and the promise with its spare days. */
-  private async findStart(): Promise<{ day: string; promise: string }> {
+  private async findStart(): Promise<{ day: IsoDay; promise: IsoDay }> {
     const { stand } = this.spec;
     const plan = await this.lay(this.today);
     const now = parseDay(this.today) as number;
@@ -111,13 +120,13 @@ export class EngagementLife {
     return { day, promise: formatDay(addWorkingDays(this.calendar, finish, this.spec.spare)) };
   }
 
-  private async lay(start: string): Promise<{ start: string; finish: string; phases: { name: string; start: string; finish: string }[] }> {
+  private async lay(start: IsoDay): Promise<{ start: IsoDay; finish: IsoDay; phases: { name: string; start: IsoDay; finish: IsoDay }[] }> {
     const database = this.app.get(Database);
     const templateId = this.cast.templateIds.get(this.spec.template) as string;
     const laid = await this.app.get(DryRunTemplate).lay(database.manager, this.lead, { templateId, start });
     const phases = laid.template.phases.map((phase, index) => ({
       name: phase.name,
-      ...(laid.schedule.phases[index] as { start: string; finish: string }),
+      ...(laid.schedule.phases[index] as { start: IsoDay; finish: IsoDay }),
     }));
     return { start: phases[0]?.start ?? start, finish: laid.schedule.finish, phases };
   }
@@ -151,7 +160,7 @@ export class EngagementLife {
   }
 
   /** What happens to a task: begun on its day, worked on daily, done on its last day; the client's wait first. */
-  private deedsOf(task: PlanTask, { isLast, until }: { readonly isLast: boolean; readonly until: string }): Deed[] {
+  private deedsOf(task: PlanTask, { isLast, until }: { readonly isLast: boolean; readonly until: IsoDay }): Deed[] {
     const who = this.cast.whoById.get(task.assignees[0]?.id ?? '') ?? this.lead;
     const held = isLast && this.spec.stand.kind === 'running' && this.spec.stand.held === true && task.kind === 'client';
     const isLeft = isLast && this.spec.stand.kind === 'running' && (this.spec.stand.left ?? []).includes(task.title);
@@ -196,14 +205,14 @@ export class EngagementLife {
   }
 
   /** Work takes about as long as planned, some kinds always a little longer; never beyond the phase, which was handed off in time. */
-  private dayDone(task: PlanTask, until: string): string {
+  private dayDone(task: PlanTask, until: IsoDay): IsoDay {
     const planned = this.workingDays(task).length;
     const lasts = Math.max(1, Math.round((planned * shareFor(this.spec.name, task.title)) / 100));
     const day = formatDay(addWorkingDays(this.calendar, parseDay(task.start) as number, lasts - 1));
     return day < until ? day : until < task.due ? task.due : until;
   }
 
-  private workingDays(task: PlanTask): string[] {
+  private workingDays(task: PlanTask): IsoDay[] {
     const first = parseDay(task.start) as number;
     const count = workingDaysBetween(this.calendar, first, (parseDay(task.due) as number) + 1);
     return Array.from({ length: Math.max(1, count) }, (_, index) => formatDay(addWorkingDays(this.calendar, first, index)));
@@ -256,7 +265,7 @@ export class EngagementLife {
       .filter((task) => task.phaseId === phase.id)
       .map((task) => task.due)
       .sort()
-      .at(-1) as string;
+      .at(-1) as IsoDay;
     const nextDay = next === undefined ? lastDay : next.start;
     const isFarApart = workingDaysBetween(this.calendar, parseDay(lastDay) as number, parseDay(nextDay) as number) > 3;
     const day = isFarApart ? formatDay(addWorkingDays(this.calendar, parseDay(nextDay) as number, -1)) : lastDay;
@@ -288,7 +297,7 @@ export class EngagementLife {
   }
 
   /** Past days have office hours; today's time is what it is, because nothing may lie in the future. */
-  private moveTo(day: string, time: string): void {
+  private moveTo(day: IsoDay, time: string): void {
     if (day < this.today) this.clock.moveTo(day, time);
     else this.clock.moveTo(day);
   }

@@ -1,5 +1,5 @@
 import type { INestApplicationContext } from '@nestjs/common';
-import { addDays, formatDay, parseDay, weekdayOf } from '@crew/core';
+import { addDays, formatDay, parseDay, weekdayOf, type IsoDay } from '@crew/core';
 import { AccountRepository } from '../account/account.repository.ts';
 import { FoundAgency } from '../agency/found-agency.ts';
 import { Clock } from '../platform/clock.ts';
@@ -69,13 +69,13 @@ const IN_ORDER_OF_TIME = `
   UPDATE event SET id = p.place, cause_id = (SELECT c.place FROM placed c WHERE c.id = event.cause_id) FROM placed p WHERE p.id = event.id`;
 
 /** On a weekend the studio's last word is Friday's. */
-function lastWeekday(today: string): string {
+function lastWeekday(today: IsoDay): IsoDay {
   const day = parseDay(today) as number;
   return formatDay(day - Math.max(0, weekdayOf(day) - 4));
 }
 
 /** Each engagement was last touched on another day; one look at all of them as of today. */
-async function bringToToday(app: INestApplicationContext, today: string): Promise<void> {
+async function bringToToday(app: INestApplicationContext, today: IsoDay): Promise<void> {
   const [database, clock] = [app.get(Database), app.get(Clock)];
   const open = await database.rows<{ id: string }>(`SELECT id FROM engagement WHERE state IN ('proposal', 'open')`);
   for (const { id } of open)
@@ -95,7 +95,7 @@ async function atWork(app: INestApplicationContext, who: Who): Promise<void> {
 }
 
 /** Work of phases that began before this week has been looked at since, by the people themselves. */
-async function lookAtDesks(app: INestApplicationContext, cast: Cast, day: string): Promise<void> {
+async function lookAtDesks(app: INestApplicationContext, cast: Cast, day: IsoDay): Promise<void> {
   for (const who of cast.whoById.values()) {
     const rows = await app.get(Database).rows<{ id: string }>(
       `SELECT t.id FROM task_assignee a JOIN task t ON t.id = a.task_id JOIN phase p ON p.id = t.phase_id

@@ -1,6 +1,6 @@
 import type { INestApplicationContext } from '@nestjs/common';
 import type { EditTask as Change } from '@crew/contract';
-import { addWorkingDays, compileCalendar, formatDay, parseDay, type CalendarInput } from '@crew/core';
+import { addWorkingDays, compileCalendar, formatDay, parseDay, type CalendarInput, type IsoDay } from '@crew/core';
 import { PlaceOnDay } from '../desk/place-on-day.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database } from '../platform/database.ts';
@@ -24,7 +24,7 @@ export async function setMonday(app: INestApplicationContext, calendar: Calendar
   const clock = app.get(Clock);
   const today = clock.today();
   const days = unwrap(compileCalendar(calendar));
-  const before = (count: number): string => formatDay(addWorkingDays(days, parseDay(today) as number, -count));
+  const before = (count: number): IsoDay => formatDay(addWorkingDays(days, parseDay(today) as number, -count));
   const [lead, other] = leads;
   clock.moveTo(before(4), '10:05');
   await give(app, { lead: other, writer, title: 'Ask for the planting dates', minutes: 60 });

@@ -1,6 +1,6 @@
 import type { INestApplicationContext } from '@nestjs/common';
 import type { SeriesView, StartSeries } from '@crew/contract';
-import { addWorkingDays, compileCalendar, formatDay, parseDay, type Calendar } from '@crew/core';
+import { addWorkingDays, compileCalendar, formatDay, parseDay, type Calendar, type IsoDay } from '@crew/core';
 import { Clock } from '../platform/clock.ts';
 import { Database } from '../platform/database.ts';
 import { unwrap } from '../platform/refusal.ts';
@@ -18,9 +18,9 @@ import { EngagementLife, type Cast } from './live.ts';
 
 interface World {
   readonly cast: Cast;
-  readonly today: string;
+  readonly today: IsoDay;
   readonly week: number[];
-  readonly closed: string[];
+  readonly closed: IsoDay[];
 }
 
 /** A monthly visit with its hours, five months old, and a line of talk kits, one a week for two months. */
@@ -33,7 +33,7 @@ export async function repeatEngagements(app: INestApplicationContext, world: Wor
   await goOn(app, world, {
     lead,
     engagementLead: 'Odalys Renn',
-    since: monthsBefore(`${visit.slice(0, 8)}${String(date).padStart(2, '0')}`, 5),
+    since: monthsBefore(`${visit.slice(0, 8)}${String(date).padStart(2, '0')}` as IsoDay, 5),
     input: {
       ...{ kind: 'repeating', name: 'Monthly care visits', unitName: 'Care visit, {month}', rule: `FREQ=MONTHLY;BYMONTHDAY=${date}` },
       ...{ retainerMinutes: 6.5 * 60, carry: 'next' },
@@ -54,7 +54,7 @@ export async function repeatEngagements(app: INestApplicationContext, world: Wor
 interface Going {
   readonly lead: Who;
   readonly engagementLead: string;
-  readonly since: string;
+  readonly since: IsoDay;
   readonly input: Pick<StartSeries, 'kind' | 'name' | 'unitName' | 'rule' | 'retainerMinutes' | 'carry' | 'places'>;
   readonly template: string;
   readonly client: string;
@@ -110,15 +110,15 @@ async function liveUnit(
   await new EngagementLife(app, spec, world).liveOn(unit.id);
 }
 
-function monthsBefore(day: string, months: number): string {
+function monthsBefore(day: IsoDay, months: number): IsoDay {
   const index = Number(day.slice(0, 4)) * 12 + Number(day.slice(5, 7)) - 1 - months;
-  return `${Math.floor(index / 12)}-${String((index % 12) + 1).padStart(2, '0')}-${day.slice(8)}`;
+  return `${Math.floor(index / 12)}-${String((index % 12) + 1).padStart(2, '0')}-${day.slice(8)}` as IsoDay;
 }
 
 /** A call with a museum every second Tuesday, hours sent on the last working day of the month. */
 export async function repeatCalls(app: INestApplicationContext, { cast, today, week, closed }: World): Promise<void> {
   const calendar = unwrap(compileCalendar({ week, closed }));
-  const before = (days: number): string => formatDay(addWorkingDays(calendar, parseDay(today) as number, -days));
+  const before = (days: number): IsoDay => formatDay(addWorkingDays(calendar, parseDay(today) as number, -days));
   await repeat(app, calendar, {
     ...{ lead: cast.who.get('Odalys Renn') as Who, engagement: 'Keepers’ Quarters gallery', title: 'Call with the trust', minutes: 30 },
     ...{ since: before(14), rule: 'FREQ=WEEKLY;INTERVAL=2;BYDAY=TU', people: ['Odalys Renn', 'Noor Haddad'] },
@@ -140,7 +140,7 @@ interface Repeating {
   readonly engagement: string;
   readonly title: string;
   readonly minutes: number;
-  readonly since: string;
+  readonly since: IsoDay;
   readonly rule: string;
   readonly people: readonly string[];
   readonly steps: readonly string[];
@@ -172,7 +172,7 @@ async function repeat(app: INestApplicationContext, calendar: Calendar, what: Re
   await app.get(KeepTaskSeries).repeat(lead, task.id, { rule });
   const held = await app
     .get(Database)
-    .rows<{ id: string; version: number; start: string }>(
+    .rows<{ id: string; version: number; start: IsoDay }>(
       'SELECT id, version, start_day AS start FROM task WHERE title = $1 AND engagement_id = $2 AND start_day < $3 ORDER BY start_day',
       [title, phase.engagementId, today],
     );

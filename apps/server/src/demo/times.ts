@@ -1,5 +1,5 @@
 import type { INestApplicationContext } from '@nestjs/common';
-import { addDays } from '@crew/core';
+import { addDays, type IsoDay } from '@crew/core';
 import { Database } from '../platform/database.ts';
 import type { Who } from '../platform/rights.ts';
 import { CloseTimePeriod } from '../time/close-time.ts';
@@ -17,11 +17,11 @@ interface EntryRow {
  */
 export async function settleTime(
   app: INestApplicationContext,
-  today: string,
+  today: IsoDay,
   people: { readonly owner: Who; readonly writer: Who; readonly corrected: Who },
 ): Promise<void> {
   const keep = app.get(KeepTime);
-  const lastOfMonth = addDays(`${today.slice(0, 7)}-01`, -1);
+  const lastOfMonth = addDays(`${today.slice(0, 7)}-01` as IsoDay, -1);
   await app.get(CloseTimePeriod).run(people.owner, lastOfMonth);
   const [late] = await entries(app, people.corrected, { from: addDays(lastOfMonth, -20), to: lastOfMonth });
   if (late !== undefined)
@@ -42,7 +42,7 @@ export async function settleTime(
 const entries = (
   app: INestApplicationContext,
   who: Who,
-  { from, to }: { readonly from: string; readonly to: string },
+  { from, to }: { readonly from: IsoDay; readonly to: IsoDay },
 ): Promise<EntryRow[]> =>
   app
     .get(Database)

@@ -1,6 +1,6 @@
 import { isOpen } from '../platform/sql-words.ts';
 import type { INestApplicationContext } from '@nestjs/common';
-import { addDays, mondayOf } from '@crew/core';
+import { addDays, mondayOf, type IsoDay } from '@crew/core';
 import { Clock } from '../platform/clock.ts';
 import { Database } from '../platform/database.ts';
 import type { Who } from '../platform/rights.ts';
@@ -13,10 +13,10 @@ export async function planWeeks(app: INestApplicationContext, lead: Who): Promis
   const monday = mondayOf(today);
   const weeks = [-7, 0, 7].map((days) => addDays(monday, days));
   clock.moveTo(addDays(monday, -7), '09:15');
-  await place(app, lead, { week: weeks[0] as string, until: addDays(monday, -3), most: 6 });
+  await place(app, lead, { week: weeks[0] as IsoDay, until: addDays(monday, -3), most: 6 });
   clock.moveTo(today, '08:50');
-  await place(app, lead, { week: weeks[1] as string, until: addDays(monday, 4), most: 14 });
-  await place(app, lead, { week: weeks[2] as string, until: addDays(monday, 11), most: 8 });
+  await place(app, lead, { week: weeks[1] as IsoDay, until: addDays(monday, 4), most: 14 });
+  await place(app, lead, { week: weeks[2] as IsoDay, until: addDays(monday, 11), most: 8 });
   clock.moveTo(today);
 }
 
@@ -24,7 +24,7 @@ export async function planWeeks(app: INestApplicationContext, lead: Who): Promis
 async function place(
   app: INestApplicationContext,
   lead: Who,
-  { week, until, most }: { readonly week: string; readonly until: string; readonly most: number },
+  { week, until, most }: { readonly week: IsoDay; readonly until: IsoDay; readonly most: number },
 ): Promise<void> {
   const rows = await app.get(Database).rows<{ id: string }>(
     `SELECT t.id FROM task t JOIN engagement e ON e.id = t.engagement_id AND e.state = 'open' JOIN phase p ON p.id = t.phase_id

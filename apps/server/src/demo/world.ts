@@ -1,4 +1,4 @@
-import { addDays } from '@crew/core';
+import { addDays, type IsoDay } from '@crew/core';
 import { exampleRoles } from '../template/examples/index.ts';
 import type { AgencyDraft, ClientDraft, PersonDraft } from '../agency/found-agency.ts';
 
@@ -8,23 +8,23 @@ export const DEMO_PASSWORD = 'lamp room at dusk';
 const FULL_WEEK = [450, 450, 450, 450, 450, 0, 0];
 
 /** Quillmarsh Studio on the day the demo starts. */
-export function demoAgency(today: string): AgencyDraft {
-  const from = (days: number): string => addDays(today, days);
+export function demoAgency(today: IsoDay): AgencyDraft {
+  const from = (days: number): IsoDay => addDays(today, days);
   const year = Number(today.slice(0, 4));
   return {
     name: 'Quillmarsh Studio',
     zone: 'Europe/London',
     week: FULL_WEEK,
     closed: [year - 1, year, year + 1].flatMap((each) => [
-      { day: `${each}-12-24`, name: 'Studio closed' },
-      { day: `${each}-12-25`, name: 'Midwinter' },
-      { day: `${each}-12-28`, name: 'Studio closed' },
-      { day: `${each}-12-29`, name: 'Studio closed' },
-      { day: `${each}-12-30`, name: 'Studio closed' },
-      { day: `${each}-12-31`, name: 'Studio closed' },
-      { day: `${each}-01-01`, name: 'New year' },
-      { day: `${each}-05-03`, name: 'Spring day' },
-      { day: `${each}-08-30`, name: 'Harvest day' },
+      { day: `${each}-12-24` as const, name: 'Studio closed' },
+      { day: `${each}-12-25` as const, name: 'Midwinter' },
+      { day: `${each}-12-28` as const, name: 'Studio closed' },
+      { day: `${each}-12-29` as const, name: 'Studio closed' },
+      { day: `${each}-12-30` as const, name: 'Studio closed' },
+      { day: `${each}-12-31` as const, name: 'Studio closed' },
+      { day: `${each}-01-01` as const, name: 'New year' },
+      { day: `${each}-05-03` as const, name: 'Spring day' },
+      { day: `${each}-08-30` as const, name: 'Harvest day' },
     ]),
     roles: exampleRoles,
     people: people(from),
@@ -32,7 +32,7 @@ export function demoAgency(today: string): AgencyDraft {
   };
 }
 
-function people(from: (days: number) => string): PersonDraft[] {
+function people(from: (days: number) => IsoDay): PersonDraft[] {
   const crew = (name: string, roles: readonly string[], more: Partial<PersonDraft> = {}): PersonDraft => ({
     name,
     email: `${name.split(' ')[0]?.toLowerCase()}@quillmarsh.example`,

@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import { Check, Column, Entity, PrimaryColumn } from 'typeorm';
 import { Person } from '../crew/crew.entity.ts';
 import { Ref } from '../platform/columns.ts';
@@ -9,7 +10,7 @@ import { Task } from '../task/task.entity.ts';
 export class DeskPlace {
   @Ref(() => Person, { onDelete: 'CASCADE', isKey: true }) personId!: string;
   @Ref(() => Task, { onDelete: 'CASCADE', isIndexed: true, isKey: true }) taskId!: string;
-  @PrimaryColumn('date') day!: string;
+  @PrimaryColumn('date') day!: IsoDay;
   @Column('int') position!: number;
   @Column('int') minutes!: number;
 }

@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import type { Desk, EngagementPlan } from '@crew/contract';
 import { startHarness, startSmall, TODAY, type Caller, type Harness } from '../../test/harness.ts';
 
@@ -67,7 +68,7 @@ test('of two under way the one worked on last is now', async () => {
 
 test('due before today it is overdue, from the next day on and not on the day', async () => {
   await set('Ink', { status: 'queued' });
-  const { due } = (await deskOf(dora)).ready[0] as { due: string };
+  const { due } = (await deskOf(dora)).ready[0] as { due: IsoDay };
   harness.clock.moveTo(due);
   expect(titles((await deskOf(dora)).overdue)).toEqual([]);
   harness.clock.moveTo('2026-12-02');

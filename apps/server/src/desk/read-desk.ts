@@ -25,6 +25,7 @@ import {
   readPerson,
   splitByLargestRemainder,
   weekOf,
+  type IsoDay,
 } from '@crew/core';
 import { HandoffRepository } from '../handoff/handoff.repository.ts';
 import { Clock } from '../platform/clock.ts';
@@ -56,8 +57,8 @@ interface DeskFacts {
   readonly person: PersonRef;
   readonly week: readonly number[];
   readonly reserve: number;
-  readonly joinedOn: string | null;
-  readonly off: readonly { readonly from: string; readonly to: string; readonly minutes?: number }[];
+  readonly joinedOn: IsoDay | null;
+  readonly off: readonly { readonly from: IsoDay; readonly to: IsoDay; readonly minutes?: number }[];
   readonly calendar: CalendarInput;
   readonly defaultMinutes: number;
   readonly loggedMinutes: number;
@@ -65,13 +66,13 @@ interface DeskFacts {
   readonly places: readonly PlaceRow[];
   readonly unlogged: readonly DeskUnlogged[];
   readonly doneThisWeek: readonly DeskDone[];
-  readonly loggedByDay: readonly { readonly day: string; readonly minutes: number }[];
+  readonly loggedByDay: readonly { readonly day: IsoDay; readonly minutes: number }[];
 }
 
 /** Work they put on a day of this week. */
 interface PlaceRow {
   readonly taskId: string;
-  readonly day: string;
+  readonly day: IsoDay;
   readonly minutes: number;
 }
 
@@ -118,7 +119,7 @@ const tasksOf = (values: Values, until: string): string =>
   );
 
 /** Done in the last two weeks without any time of theirs; such work usually took the middle of earlier runs of the same template task. */
-const unloggedOf = (values: Values, today: string): string =>
+const unloggedOf = (values: Values, today: IsoDay): string =>
   taskList(
     {
       columns: { ...SHOWN, doneOn: 'doneOn' },
@@ -139,7 +140,7 @@ const unloggedOf = (values: Values, today: string): string =>
     values,
   );
 
-const doneOf = (values: Values, { from, to }: { readonly from: string; readonly to: string }): string =>
+const doneOf = (values: Values, { from, to }: { readonly from: IsoDay; readonly to: IsoDay }): string =>
   taskList(
     {
       columns: { id: 'id', title: 'title', engagement: 'engagementName', hue: 'hue', doneOn: 'doneOn', loggedMinutes: 'loggedMinutes' },
@@ -152,7 +153,7 @@ const doneOf = (values: Values, { from, to }: { readonly from: string; readonly 
   );
 
 /** Person $1 of agency $2 in the week from $3 to $4, as of day $5. */
-const factsOf = (values: Values, week: { readonly from: string; readonly to: string; readonly today: string }): string => `
+const factsOf = (values: Values, week: { readonly from: IsoDay; readonly to: IsoDay; readonly today: IsoDay }): string => `
   SELECT json_build_object('id', person.id, 'name', person.name, 'initials', person.initials) AS person, person.week, person.reserve, person.joined_on AS "joinedOn",
     ${timeOffOf('person', 'o.to_day >= $3::date - 14')} AS off,
     ${calendarOf('agency')} AS calendar,
@@ -212,7 +213,7 @@ export class ReadDesk {
  */
 function groupsOf(
   rows: readonly DeskRow[],
-  { today, to }: { readonly today: string; readonly to: string },
+  { today, to }: { readonly today: IsoDay; readonly to: string },
 ): Pick<Desk, 'now' | 'overdue' | 'ready' | 'waiting' | 'fresh' | 'briefs'> {
   const begun = rows.filter((row) => row.isBegun);
   const now = rows.find((row) => row.isTimed) ?? begun.filter((row) => row.status === 'active').sort(byLastTouch)[0] ?? null;
@@ -237,7 +238,7 @@ function groupsOf(
 const BRIEF_AHEAD_DAYS = 7;
 
 /** Briefs that go out within a week or should have gone, whether their phase has begun or not: makers do not wait for ours. */
-function briefsOf(rows: readonly DeskRow[], today: string): DeskBrief[] {
+function briefsOf(rows: readonly DeskRow[], today: IsoDay): DeskBrief[] {
   const until = addDays(today, BRIEF_AHEAD_DAYS);
   return rows
     .flatMap((row) => {
@@ -248,7 +249,7 @@ function briefsOf(rows: readonly DeskRow[], today: string): DeskBrief[] {
 }
 
 /** Working days that are over with less than half of their hours logged; what somebody keeps in reserve is worked too. */
-function forgottenIn({ person, week, joinedOn, off, calendar, loggedByDay }: DeskFacts, today: string): string[] {
+function forgottenIn({ person, week, joinedOn, off, calendar, loggedByDay }: DeskFacts, today: IsoDay): IsoDay[] {
   const last = (parseDay(today) as number) - 1;
   const days = unwrap(compileCalendar(calendar));
   const worker = readPerson({ id: person.id, week, off }, person.id);
@@ -260,9 +261,9 @@ function forgottenIn({ person, week, joinedOn, off, calendar, loggedByDay }: Des
 }
 
 interface Week {
-  readonly from: string;
-  readonly to: string;
-  readonly today: string;
+  readonly from: IsoDay;
+  readonly to: IsoDay;
+  readonly today: IsoDay;
 }
 
 /**
@@ -328,7 +329,7 @@ function toLoadTask(row: DeskRow): LoadTaskInput {
   };
 }
 
-function toDayTask(row: DeskRow, on: { readonly minutes: number; readonly date: string; readonly isPlaced: boolean }): DeskDayTask {
+function toDayTask(row: DeskRow, on: { readonly minutes: number; readonly date: IsoDay; readonly isPlaced: boolean }): DeskDayTask {
   const { id, title, engagement, due } = row;
   const { minutes, date, isPlaced } = on;
   return { id, title, engagement: engagement.name, hue: engagement.client.hue, minutes, due, isDue: due === date, isPlaced };

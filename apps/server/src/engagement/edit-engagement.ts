@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import { Injectable } from '@nestjs/common';
 import type { EditEngagement as Input, EngagementChanged, FieldChange, PlanEffect } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
@@ -16,12 +17,12 @@ import { readLoadFacts } from '../load/load-facts.ts';
 interface EngagementRow {
   readonly version: number;
   readonly name: string;
-  readonly promise: string | null;
+  readonly promise: IsoDay | null;
   readonly leadId: string;
   readonly contactId: string | null;
   readonly likelihood: number;
   readonly state: string;
-  readonly startDay: string;
+  readonly startDay: IsoDay;
   readonly clientId: string;
 }
 

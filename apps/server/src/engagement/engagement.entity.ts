@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import { ENGAGEMENT_STATE, PHASE_STATE, PHASE_EDGE } from '@crew/contract';
 import { Check, Column, Entity, Index, Unique } from 'typeorm';
 import { Agency } from '../agency/agency.entity.ts';
@@ -25,15 +26,15 @@ export class Engagement {
   @Ref(() => Person, { onDelete: 'RESTRICT', isIndexed: true }) leadId!: string;
   @Column('text') name!: string;
   @Choice({ default: 'open' }) state!: string;
-  @DayColumn() startDay!: string;
-  @DayColumn({ nullable: true }) promisedDay!: string | null;
+  @DayColumn() startDay!: IsoDay;
+  @DayColumn({ nullable: true }) promisedDay!: IsoDay | null;
   @Column('int', { default: 100 }) likelihood!: number;
   @Column('int', { default: 0 }) lastNumber!: number;
   @Column('int', { default: 1 }) version!: number;
   @Column('timestamptz') createdAt!: Date;
   /** The plan as it was promised: since when, and when it was to end. */
   @DayColumn() baselineOn!: string;
-  @DayColumn() baselineFinish!: string;
+  @DayColumn() baselineFinish!: IsoDay;
   @DayColumn({ nullable: true }) baselinePromise!: string | null;
   /** What it repeats: its number in it, and the day of the rule it stands for, with its place among those of that day. */
   @Ref(() => EngagementSeries, { onDelete: 'SET NULL', isOptional: true }) seriesId!: string | null;
@@ -86,12 +87,12 @@ export class Phase {
   @Column('int', { default: 0 }) afterLag!: number;
   @Column('int', { nullable: true }) rounds!: number | null;
   @Choice({ default: 'ahead' }) state!: string;
-  @DayColumn({ nullable: true }) startedOn!: string | null;
-  @DayColumn({ nullable: true }) finishedOn!: string | null;
+  @DayColumn({ nullable: true }) startedOn!: IsoDay | null;
+  @DayColumn({ nullable: true }) finishedOn!: IsoDay | null;
   @DayColumn() plannedStart!: string;
   @DayColumn() plannedFinish!: string;
-  @DayColumn({ nullable: true }) baselineStart!: string | null;
-  @DayColumn({ nullable: true }) baselineFinish!: string | null;
+  @DayColumn({ nullable: true }) baselineStart!: IsoDay | null;
+  @DayColumn({ nullable: true }) baselineFinish!: IsoDay | null;
   @Column('int', { default: 0 }) percent!: number;
   /** The exact sums behind the percent; null until it is next computed. */
   @Column('jsonb', { nullable: true }) progress!: KeptSums | null;
@@ -108,12 +109,12 @@ export class EngagementSummary {
   @Column('int', { default: 0 }) overdueTasks!: number;
   @Column('int', { default: 0 }) effortMinutes!: number;
   @Column('int', { default: 0 }) loggedMinutes!: number;
-  @DayColumn({ nullable: true }) nextDue!: string | null;
-  @DayColumn() finishDay!: string;
+  @DayColumn({ nullable: true }) nextDue!: IsoDay | null;
+  @DayColumn() finishDay!: IsoDay;
   /** Working days the finish lies beyond the promise. */
   @Column('int', { default: 0 }) lateDays!: number;
   @Column('text', { nullable: true }) waitingTitle!: string | null;
-  @DayColumn({ nullable: true }) waitingSince!: string | null;
+  @DayColumn({ nullable: true }) waitingSince!: IsoDay | null;
   @DayColumn() refreshedOn!: string;
   /** The exact sums behind the percent; null until it is next computed. */
   @Column('jsonb', { nullable: true }) progress!: KeptSums | null;

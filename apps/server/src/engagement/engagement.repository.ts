@@ -11,7 +11,7 @@ import type {
   Standing,
   TrackPhase,
 } from '@crew/contract';
-import { evaluateGate, type GateCheck, type GateFacts } from '@crew/core';
+import { evaluateGate, type GateCheck, type GateFacts, type IsoDay } from '@crew/core';
 import { Database } from '../platform/database.ts';
 import { jsonOf, type Json } from '../platform/json.ts';
 import type { Who } from '../platform/rights.ts';
@@ -38,7 +38,7 @@ const TRACK_PHASES = `
    FROM phase p WHERE p.engagement_id = e.id)`;
 
 type PhaseValues = readonly [
-  ...[id: string, name: string, state: PhaseState, start: string, finish: string, percent: number, stateLine: string],
+  ...[id: string, name: string, state: PhaseState, start: IsoDay, finish: IsoDay, percent: number, stateLine: string],
   handoff: HandoffState | null,
 ];
 
@@ -134,7 +134,7 @@ export class EngagementRepository {
   /** Open engagements and proposals as tracks, or the finished ones; with roles only those that run in, or now go on to, a phase one of them owns. */
   async listTracks(
     who: Who,
-    show: { readonly isFinished: boolean; readonly roleIds: readonly string[] | null; readonly today: string },
+    show: { readonly isFinished: boolean; readonly roleIds: readonly string[] | null; readonly today: IsoDay },
   ): Promise<EngagementTrack[]> {
     const seen = engagementSeenBy(who, 1);
     const states = show.isFinished ? `('finished', 'dropped')` : `('proposal', 'open')`;
@@ -150,7 +150,7 @@ export class EngagementRepository {
   }
 
   /** The plan of an engagement as JSON, or null when it may not be seen. */
-  async findPlan(who: Who, engagementId: string, today: string): Promise<Json<EngagementPlan> | null> {
+  async findPlan(who: Who, engagementId: string, today: IsoDay): Promise<Json<EngagementPlan> | null> {
     const seen = engagementSeenBy(who, 2);
     const row = await this.database.row<PlanRow>(`${PLAN_DOCUMENT} AND ${seen.sql}`, [engagementId, ...seen.values]);
     if (row === null) return null;
@@ -188,7 +188,7 @@ export class EngagementRepository {
 
 function toTrack(
   row: Omit<TrackRow, 'phases'> & { readonly phases: readonly PhaseRow[] | readonly PlanPhaseRow[] },
-  today: string,
+  today: IsoDay,
 ): EngagementTrack {
   const standing: Standing = standingOf(row, today);
   const { id, name, client, lead, series, state, start, promise, finish, percent, loggedMinutes, effortMinutes, overdue } = row;
@@ -222,13 +222,13 @@ function toTrack(
   };
 }
 
-function toPlanPhase({ handoff, checks, open, ...phase }: PlanPhaseRow, today: string): PlanPhase {
+function toPlanPhase({ handoff, checks, open, ...phase }: PlanPhaseRow, today: IsoDay): PlanPhase {
   const results = evaluateGate(checks ?? [], { tasks: open ?? [] });
   const gate = { clear: results.filter((result) => result.isClear).length, all: results.length };
   return { ...phase, gate, baton: batonOn({ ...phase, handoff }, today) };
 }
 
 const batonOn = (
-  phase: { readonly handoff: HandoffState | null; readonly state: PhaseState; readonly finish: string },
-  today: string,
+  phase: { readonly handoff: HandoffState | null; readonly state: PhaseState; readonly finish: IsoDay },
+  today: IsoDay,
 ): Baton => batonOf({ handoff: phase.handoff, phaseState: phase.state, finish: phase.finish, today });

@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import { randomUUID } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
 import type { StartEngagement as Input, StartLine, StartStep } from '@crew/contract';
@@ -89,7 +90,7 @@ interface MakingContext {
   readonly manager: EntityManager;
   readonly who: Who;
   readonly now: Date;
-  readonly today: string;
+  readonly today: IsoDay;
   readonly laid: LaidTemplate;
   readonly people: ReadonlyMap<string, string | null>;
   /** In-house work: the client is the agency itself. */
@@ -168,7 +169,7 @@ class Making {
     const { manager, laid } = this.context;
     const dates = new Map(laid.schedule.phases.map((phase) => [phase.id, phase]));
     const phases = laid.template.phases.map((phase, position) => {
-      const planned = dates.get(phase.id) as { start: string; finish: string };
+      const planned = dates.get(phase.id) as { start: IsoDay; finish: IsoDay };
       const begins = phase.afterPhaseId === null;
       return {
         id: this.phaseId(phase.id),
@@ -207,7 +208,7 @@ class Making {
     const dates = new Map(laid.schedule.tasks.map((task) => [task.id, task]));
     const tasks = laid.template.tasks.map((task): NewTask => ({
       ...newTaskOf(task, { idOf: (id) => this.taskId(id), phaseId: this.phaseId(task.phaseId), deliverables, isOwn: this.context.isOwn }),
-      dates: dates.get(task.id) as { start: string; finish: string },
+      dates: dates.get(task.id) as { start: IsoDay; finish: IsoDay },
       assignees: this.peopleFor(task).map((personId) => ({ personId })),
     }));
     const tell = (done: number): void => this.tell(done < tasks.length ? 'tasks' : 'people', done);

@@ -9,6 +9,7 @@ import {
   type FinishedTask,
   type Forecast,
   type ForecastInput,
+  type IsoDay,
 } from '@crew/core';
 import type { EntityManager } from 'typeorm';
 import { Clock } from '../platform/clock.ts';
@@ -44,7 +45,7 @@ interface TaskRow {
   readonly roleName: string | null;
   readonly title: string;
   readonly phase: string;
-  readonly due: string;
+  readonly due: IsoDay;
   readonly isOver: boolean;
   readonly assignees: readonly PersonRef[];
 }
@@ -116,7 +117,7 @@ export class KeepForecast {
 }
 
 async function readRecord(manager: EntityManager, agencyId: string, { calendar }: PlanFacts): Promise<FinishedTask[]> {
-  const rows = await rowsOf<{ role: string | null; planned: number; realStart: string; doneOn: string }>(manager, RECORD, [agencyId]);
+  const rows = await rowsOf<{ role: string | null; planned: number; realStart: IsoDay; doneOn: IsoDay }>(manager, RECORD, [agencyId]);
   const days = unwrap(compileCalendar(calendar));
   return rows.map(({ role, planned, realStart, doneOn }) => ({
     role,

@@ -1,4 +1,4 @@
-import { daysBetween } from '@crew/core';
+import { daysBetween, type IsoDay } from '@crew/core';
 import type { Baton, HandoffState, PhaseState } from '@crew/contract';
 
 const READY_WITHIN_DAYS = 14;
@@ -10,8 +10,8 @@ const READY_WITHIN_DAYS = 14;
 export function batonOf(joint: {
   readonly handoff: HandoffState | null;
   readonly phaseState: PhaseState;
-  readonly finish: string;
-  readonly today: string;
+  readonly finish: IsoDay;
+  readonly today: IsoDay;
 }): Baton {
   if (joint.handoff === null) return 'not-due';
   if (joint.handoff !== 'getting-ready') return joint.handoff;

@@ -12,7 +12,7 @@ import {
   type PhaseState,
   type TaskStatus,
 } from '@crew/contract';
-import { evaluateGate, type GateCheck as CoreCheck } from '@crew/core';
+import { evaluateGate, type GateCheck as CoreCheck, type IsoDay } from '@crew/core';
 import type { EntityManager } from 'typeorm';
 import { Database, firstRow } from '../platform/database.ts';
 import { lockEngagements } from '../platform/locks.ts';
@@ -74,7 +74,7 @@ interface LineRow {
     readonly title: string;
     readonly status: TaskStatus;
     readonly kind: string;
-    readonly finish: string | null;
+    readonly finish: IsoDay | null;
     readonly who: readonly string[];
   }[];
 }
@@ -94,7 +94,7 @@ export class HandoffRepository {
   }
 
   /** Handoffs in flight and those getting ready, with how fast the crew picks up. */
-  async readBoard(who: Who, today: string): Promise<HandoffBoard> {
+  async readBoard(who: Who, today: IsoDay): Promise<HandoffBoard> {
     const rows = await this.database.rows<LineRow>(
       `${LINE} WHERE e.agency_id = $1 AND e.state IN ('proposal', 'open')
          AND (h.state IN ('handed-off', 'sent-back') OR (h.state = 'getting-ready' AND f.state = 'running' AND f.planned_finish <= $2::date + 14))
@@ -114,7 +114,7 @@ export class HandoffRepository {
   }
 
   /** What waits for one person: to pick up, or to answer. */
-  async listFor(who: Who, personId: string, today: string): Promise<HandoffLine[]> {
+  async listFor(who: Who, personId: string, today: IsoDay): Promise<HandoffLine[]> {
     const rows = await this.database.rows<LineRow>(
       `${LINE} WHERE e.agency_id = $1 AND e.state IN ('proposal', 'open') AND h.id IN (SELECT id FROM handoff WHERE state = 'handed-off' AND receiver_id = $2
          UNION ALL SELECT id FROM handoff WHERE state = 'sent-back' AND giver_id = $2) ORDER BY h.since`,
@@ -124,13 +124,13 @@ export class HandoffRepository {
   }
 
   /** One handoff, or null when it belongs to another agency. */
-  async find(manager: EntityManager, who: Who, handoff: { readonly id: string; readonly today: string }): Promise<HandoffFacts | null> {
+  async find(manager: EntityManager, who: Who, handoff: { readonly id: string; readonly today: IsoDay }): Promise<HandoffFacts | null> {
     const row = await firstRow<LineRow>(manager, `${LINE} WHERE h.id = $1 AND e.agency_id = $2`, [handoff.id, who.agencyId]);
     return row === null ? null : toFacts(row, who, handoff.today);
   }
 
   /** As `find`, with its engagement locked until the transaction ends. */
-  async lock(manager: EntityManager, who: Who, handoff: { readonly id: string; readonly today: string }): Promise<HandoffFacts | null> {
+  async lock(manager: EntityManager, who: Who, handoff: { readonly id: string; readonly today: IsoDay }): Promise<HandoffFacts | null> {
     const sql = 'SELECT e.id FROM engagement e JOIN handoff h ON h.engagement_id = e.id WHERE h.id = $1 AND e.agency_id = $2';
     const place = await firstRow<{ id: string }>(manager, sql, [handoff.id, who.agencyId]);
     if (place !== null) await lockEngagements(manager, [place.id]);
@@ -167,7 +167,7 @@ export class HandoffRepository {
   }
 }
 
-function toFacts(row: LineRow, who: Who, today: string): HandoffFacts {
+function toFacts(row: LineRow, who: Who, today: IsoDay): HandoffFacts {
   const checks = row.checks.map((check): CoreCheck =>
     check.kind === 'word' ? { id: check.id, kind: 'word', isGiven: check.isGiven } : { id: check.id, kind: check.kind },
   );

@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import { isOpen } from '../platform/sql-words.ts';
 import { Injectable } from '@nestjs/common';
 import type { HandoffSheet } from '@crew/contract';
@@ -40,7 +41,7 @@ export class ReadHandoff {
         id: taskId,
         number,
         title,
-        finish: finish as string,
+        finish: finish as IsoDay,
         who: people,
       })),
       openTasks: row.tasks
@@ -81,7 +82,7 @@ export class ReadHandoff {
 }
 
 /** The facts with one phase begun today and what comes before it over. */
-function startedToday(facts: PlanFacts, phaseId: string, today: string): PlanFacts {
+function startedToday(facts: PlanFacts, phaseId: string, today: IsoDay): PlanFacts {
   return {
     ...facts,
     phases: facts.phases.map((phase) => (phase.id === phaseId ? { ...phase, state: 'running', startedOn: today } : phase)),

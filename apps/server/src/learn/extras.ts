@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import type { LearnedExtra, LearnedRun } from '@crew/contract';
-import { blankTask, learn, type TemplateContent, type TemplateTask } from '@crew/core';
+import { blankTask, learn, type TemplateContent, type TemplateTask, type IsoDay } from '@crew/core';
 import { unwrap } from '../platform/refusal.ts';
 
 /** A task that is over, with where it stood. */
@@ -9,8 +9,8 @@ export interface RunRow {
   readonly taskId: string;
   readonly engagement: { readonly id: string; readonly name: string };
   readonly minutes: number | null;
-  readonly realStart: string | null;
-  readonly doneOn: string | null;
+  readonly realStart: IsoDay | null;
+  readonly doneOn: IsoDay | null;
   readonly isDropped: boolean;
   readonly steps: readonly string[];
   readonly title: string;

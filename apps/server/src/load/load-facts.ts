@@ -1,7 +1,7 @@
 import { calendarOf, isWork, timeOffOf } from '../platform/sql-words.ts';
 import { taskList } from '../task/query/select-tasks.ts';
 import { Values } from '../task/query/values.ts';
-import type { CalendarInput, LoadInput, LoadTaskInput, PersonInput } from '@crew/core';
+import type { CalendarInput, LoadInput, LoadTaskInput, PersonInput, IsoDay } from '@crew/core';
 import type { ClientHue, TaskFilter } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import { firstRow } from '../platform/database.ts';
@@ -12,7 +12,7 @@ export interface PersonFacts extends PersonInput {
   readonly initials: string;
   readonly roleIds: readonly string[];
   readonly roles: readonly string[];
-  readonly off: readonly { readonly from: string; readonly to: string; readonly minutes?: number }[];
+  readonly off: readonly { readonly from: IsoDay; readonly to: IsoDay; readonly minutes?: number }[];
 }
 
 /** An open task with what the load and its grid need. */
@@ -22,12 +22,12 @@ export interface LoadTaskFacts extends LoadTaskInput {
   readonly engagement: string;
   readonly hue: ClientHue;
   readonly clientId: string;
-  readonly promise?: string;
+  readonly promise?: IsoDay;
   readonly roleId?: string;
   /** Working days: the planned length, and what is left before the promise moves. */
   readonly days: number;
   readonly slack: number;
-  readonly fixedDay?: string;
+  readonly fixedDay?: IsoDay;
   readonly isBegun: boolean;
   readonly version: number;
 }
@@ -111,7 +111,7 @@ export async function readTasksOf(
 export async function readLoadFacts(
   manager: EntityManager,
   agencyId: string,
-  window: { readonly today: string; readonly to: string },
+  window: { readonly today: IsoDay; readonly to: string },
 ): Promise<LoadFacts> {
   const values = new Values([agencyId, window.today]);
   const sql = `${CREW}, (${tasksOf(values, { startTo: window.to })}) AS tasks FROM agency WHERE agency.id = $1`;
@@ -124,6 +124,6 @@ export async function readLoadFacts(
 export type AnyLoad = Omit<LoadFacts, 'tasks'> & { readonly tasks: readonly LoadTaskInput[] };
 
 /** The facts as the core's load wants them. */
-export function toLoadInput(facts: AnyLoad, window: { readonly today: string; readonly from: string; readonly to: string }): LoadInput {
+export function toLoadInput(facts: AnyLoad, window: { readonly today: IsoDay; readonly from: IsoDay; readonly to: IsoDay }): LoadInput {
   return { calendar: facts.calendar, ...window, defaultMinutes: facts.defaultMinutes, people: facts.people, tasks: facts.tasks };
 }

@@ -1,10 +1,10 @@
-import { daysBetween, formatDay, parseDay, weekdayOf } from '@crew/core';
+import { daysBetween, formatDay, parseDay, weekdayOf, type IsoDay } from '@crew/core';
 import { Refusal } from '../platform/refusal.ts';
 
 /** Days whose load is shown; both are shown. */
 export interface LoadWindow {
-  readonly from: string;
-  readonly to: string;
+  readonly from: IsoDay;
+  readonly to: IsoDay;
 }
 
 const THREE_WEEKS = 21;
@@ -12,13 +12,13 @@ const LONGEST_DAYS = 190;
 const FURTHEST_DAYS = 1100;
 
 /** Refuses a first day that is too far off to be worth a plan: everything until then would be computed. */
-export function requireNear(day: string, today: string, field: string): void {
+export function requireNear(day: IsoDay, today: IsoDay, field: string): void {
   if (Math.abs(daysBetween(today, day)) > FURTHEST_DAYS)
     throw new Refusal('invalid-day', 'This begins more than three years from today. Choose a nearer day.', { field });
 }
 
 /** The days asked for, or three weeks from this Monday; at most half a year. */
-export function loadWindow(asked: { readonly from?: string | undefined; readonly to?: string | undefined }, today: string): LoadWindow {
+export function loadWindow(asked: { readonly from?: string | undefined; readonly to?: string | undefined }, today: IsoDay): LoadWindow {
   const now = parseDay(today) as number;
   const first = asked.from === undefined ? now - weekdayOf(now) : readDay(asked.from, 'from');
   const last = asked.to === undefined ? first + THREE_WEEKS - 1 : readDay(asked.to, 'to');

@@ -1,11 +1,11 @@
-import { LEAST_OVER, load, type LoadInput } from '@crew/core';
+import { LEAST_OVER, load, type LoadInput, type IsoDay } from '@crew/core';
 import { unwrap } from '../platform/refusal.ts';
 
 /** Somebody who is over after a change and was not, or not as much, before. */
 export interface Overload {
   readonly personId: string;
   readonly minutes: number;
-  readonly firstDay: string;
+  readonly firstDay: IsoDay;
   readonly percent: number;
 }
 

@@ -1,5 +1,5 @@
 import type { LoadEffect, PersonRef, PlansTried } from '@crew/contract';
-import { addDays, compareLoad, type EaseEffect, type LoadTaskInput } from '@crew/core';
+import { addDays, compareLoad, type EaseEffect, type LoadTaskInput, type IsoDay } from '@crew/core';
 import { unwrap } from '../platform/refusal.ts';
 import { toLoadInput, type AnyLoad } from './load-facts.ts';
 import type { LoadWindow } from './load-window.ts';
@@ -18,7 +18,7 @@ interface Touching {
   readonly before: AnyLoad;
   /** The tasks as they would be. */
   readonly after: readonly LoadTaskInput[];
-  readonly today: string;
+  readonly today: IsoDay;
   readonly window: LoadWindow;
 }
 

@@ -1,5 +1,5 @@
 import { Injectable } from '@nestjs/common';
-import { compileCalendar, type Calendar } from '@crew/core';
+import { compileCalendar, type Calendar, type IsoDay } from '@crew/core';
 import type { ChangePlan as Input, PlanChanged, PlanEffect } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import { changeIdOf, record, type NewEvent } from '../activity/record.ts';
@@ -28,7 +28,7 @@ export interface OpenPlan {
   readonly plan: PlanImage;
   readonly facts: PlanFacts;
   readonly calendar: Calendar;
-  readonly today: string;
+  readonly today: IsoDay;
 }
 
 /**

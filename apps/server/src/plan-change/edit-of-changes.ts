@@ -1,4 +1,4 @@
-import { addWorkingDays, ancestorsOf, descendantsOf, formatDay, parseDay, treeOf, type Calendar, type Tree } from '@crew/core';
+import { addWorkingDays, ancestorsOf, descendantsOf, formatDay, parseDay, treeOf, type Calendar, type Tree, type IsoDay } from '@crew/core';
 import type { TaskChange } from '@crew/contract';
 import { Refusal } from '../platform/refusal.ts';
 import { isOpen } from '../schedule/summarise.ts';
@@ -12,7 +12,7 @@ import type { PlanImage } from './plan-image.ts';
 export interface ChangeContext {
   readonly plan: Pick<PlanImage, 'tasks' | 'phases' | 'deliverables'>;
   readonly calendar: Calendar;
-  readonly today: string;
+  readonly today: IsoDay;
 }
 
 /**
@@ -150,7 +150,7 @@ interface Shifting {
  */
 function shiftedBy(days: number, { task, calendar, isGroup }: Shifting): Partial<Pick<TaskFields, 'fixedDay' | 'notBefore' | 'days'>> {
   if (!isOpen(task)) return {};
-  const moved = (day: string): string => formatDay(addWorkingDays(calendar, parseDay(day) as number, days));
+  const moved = (day: IsoDay): IsoDay => formatDay(addWorkingDays(calendar, parseDay(day) as number, days));
   if (task.fixedDay !== null) return { fixedDay: moved(task.fixedDay) };
   if (task.realStart !== null) return isGroup ? {} : { days: Math.max(1, task.days + days) };
   if (days < 0) return task.notBefore === null ? {} : { notBefore: moved(task.notBefore) };

@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import { Injectable } from '@nestjs/common';
 import { record } from '../activity/record.ts';
 import { Clock } from '../platform/clock.ts';
@@ -18,12 +19,12 @@ export class KeepBaseline {
   run(who: Who, engagementId: string): Promise<void> {
     return this.database.transaction(async (manager) => {
       await lockEngagement(manager, who, engagementId);
-      const before = await firstRow<{ finish: string; promise: string | null }>(
+      const before = await firstRow<{ finish: IsoDay; promise: IsoDay | null }>(
         manager,
         'SELECT baseline_finish AS finish, baseline_promise AS promise FROM engagement WHERE id = $1',
         [engagementId],
       );
-      const after = await firstRow<{ finish: string; promise: string | null }>(
+      const after = await firstRow<{ finish: IsoDay; promise: IsoDay | null }>(
         manager,
         `UPDATE engagement e SET baseline_on = $2, baseline_finish = s.finish_day, baseline_promise = e.promised_day, version = e.version + 1
          FROM engagement_summary s WHERE e.id = $1 AND s.engagement_id = e.id

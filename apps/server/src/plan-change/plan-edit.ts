@@ -1,5 +1,5 @@
 import type { PhaseEdge } from '@crew/contract';
-import type { TemplatePhase } from '@crew/core';
+import type { TemplatePhase, IsoDay } from '@crew/core';
 import type { CheckRow, HandoffRow, PhaseRow, PhasesChanged } from '../engagement/phase-images.ts';
 import type { ImageChange, NewTask, TaskImage } from '../task/task-images.ts';
 import type { DeliverableRow, PlanImage } from './plan-image.ts';
@@ -43,7 +43,7 @@ export type PlanOperation =
 export interface PlanEdit {
   readonly operations: readonly PlanOperation[];
   /** Days on which tasks were asked to begin: the effect says when they cannot. */
-  readonly wishes?: readonly { readonly id: string; readonly notBefore: string }[];
+  readonly wishes?: readonly { readonly id: string; readonly notBefore: IsoDay }[];
 }
 
 /** A plan while operations are done to it; only `applyEdit` sees it. */

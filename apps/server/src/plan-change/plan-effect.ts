@@ -1,4 +1,4 @@
-import { addDays, type Calendar, compileCalendar, formatDay, openOnOrAfter, parseDay, workingDaysBetween } from '@crew/core';
+import { addDays, type Calendar, compileCalendar, formatDay, openOnOrAfter, parseDay, workingDaysBetween, type IsoDay } from '@crew/core';
 import type { PersonRef, PlanEffect } from '@crew/contract';
 import { unwrap } from '../platform/refusal.ts';
 import { briefDays } from '../schedule/brief-days.ts';
@@ -15,7 +15,7 @@ export interface ChangeFacts {
   readonly refreshed: Refreshed;
   /** Left out when the change cannot overload anybody. */
   readonly load: { readonly before: LoadFacts; readonly after: LoadFacts } | null;
-  readonly today: string;
+  readonly today: IsoDay;
   /** Days on which tasks were asked to begin. */
   readonly wishes: NonNullable<PlanEdit['wishes']>;
 }
@@ -65,7 +65,7 @@ function heldOf({ facts, schedule }: Refreshed, wishes: ChangeFacts['wishes'], c
   });
 }
 
-function briefsOf(before: PlanFacts, { facts, schedule }: Refreshed, today: string): PlanEffect['briefs'] {
+function briefsOf(before: PlanFacts, { facts, schedule }: Refreshed, today: IsoDay): PlanEffect['briefs'] {
   const days = briefDays(facts, schedule);
   const then = new Map(before.tasks.map((task) => [task.id, task.outside?.briefBy ?? null]));
   return facts.tasks.flatMap((task) => {
@@ -80,13 +80,13 @@ function briefsOf(before: PlanFacts, { facts, schedule }: Refreshed, today: stri
 function promiseSlack(before: PlanFacts, refreshed: Refreshed, calendar: Calendar): PlanEffect['promiseSlack'] {
   const promise = refreshed.facts.promisedDay;
   if (promise === null) return null;
-  const slackTo = (finish: string, day: string): number =>
+  const slackTo = (finish: IsoDay, day: IsoDay): number =>
     workingDaysBetween(calendar, (parseDay(finish) as number) + 1, (parseDay(day) as number) + 1);
   const { finish } = refreshed.schedule;
   return { from: slackTo(before.finishDay ?? finish, before.promisedDay ?? promise), to: slackTo(finish, promise) };
 }
 
-function overloadsOf(load: NonNullable<ChangeFacts['load']>, today: string): PlanEffect['overloads'] {
+function overloadsOf(load: NonNullable<ChangeFacts['load']>, today: IsoDay): PlanEffect['overloads'] {
   const window = { today, from: today, to: addDays(today, LOOK_AHEAD_DAYS) };
   const people = new Map(load.after.people.map((person) => [person.id, person]));
   return newOverloads(toLoadInput(load.before, window), toLoadInput(load.after, window)).map(({ personId, minutes, firstDay }) => ({

@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import type { EntityManager } from 'typeorm';
 import { firstRow } from '../platform/database.ts';
 import { readPhaseImages, type PhaseImages } from '../engagement/phase-images.ts';
@@ -7,7 +8,7 @@ import { readTaskImages, type TaskImage } from '../task/task-images.ts';
 export interface PlanImage extends PhaseImages {
   readonly engagementId: string;
   readonly agencyId: string;
-  readonly startDay: string;
+  readonly startDay: IsoDay;
   /** The number of the task that was made last. */
   readonly lastNumber: number;
   readonly deliverables: readonly DeliverableRow[];

@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import { changedImage, type TaskImage } from '../task/task-images.ts';
 
 /**
@@ -66,7 +67,7 @@ function settleGroup(image: TaskImage, { isGroup, isNew }: { readonly isGroup: b
   if (isNew || row.is_group === isGroup)
     return isNew && row.is_group !== isGroup ? { ...image, row: { ...row, is_group: isGroup } } : image;
   const repeats = row['series_id'] !== null;
-  const [fixedDay, notBefore] = [row['fixed_day'] as string | null, row['not_before'] as string | null];
+  const [fixedDay, notBefore] = [row['fixed_day'] as IsoDay | null, row['not_before'] as IsoDay | null];
   const isLate = isGroup && String(row['anchor_at']).startsWith('before-');
   const settled = changedImage(image, {
     values: {

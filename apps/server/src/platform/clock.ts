@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import { Inject, Injectable } from '@nestjs/common';
 import { CONFIG, type Config } from './config.ts';
 
@@ -7,7 +8,7 @@ import { CONFIG, type Config } from './config.ts';
  */
 @Injectable()
 export class Clock {
-  private fixedDay: string | null;
+  private fixedDay: IsoDay | null;
   private fixedTime: string | null = null;
   private lastInstant = 0;
   private days = dayIn('UTC');
@@ -29,8 +30,8 @@ export class Clock {
   }
 
   /** Today as an ISO day; `at` stands in for the present moment. */
-  today(at = new Date()): string {
-    return this.fixedDay ?? this.days.format(at);
+  today(at = new Date()): IsoDay {
+    return this.fixedDay ?? (this.days.format(at) as IsoDay);
   }
 
   /** Now as an instant on today's day; never twice the same. */
@@ -53,7 +54,7 @@ export class Clock {
   }
 
   /** Moves the fixed day, and with `time` (as `09:30`, in Greenwich) the time of day; only the demo's maker lives through other days. */
-  moveTo(day: string, time?: string): void {
+  moveTo(day: IsoDay, time?: string): void {
     this.fixedDay = day;
     this.fixedTime = time === undefined ? null : `${time}:00.000Z`;
     this.lastInstant = 0;

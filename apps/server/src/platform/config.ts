@@ -1,3 +1,4 @@
+import { isPlannableDay, type IsoDay } from '@crew/core';
 /** What the process is told from outside, read once at the start. */
 export interface Config {
   readonly databaseUrl: string;
@@ -6,7 +7,7 @@ export interface Config {
   /** The demo's people may sign in by one click. */
   readonly isDemo: boolean;
   /** Stands in for today everywhere; for the demo, tests and pictures. */
-  readonly today: string | null;
+  readonly today: IsoDay | null;
   readonly webRoot: string | null;
   /** The folder with the contents of files. */
   readonly filesRoot: string;
@@ -36,7 +37,7 @@ export function readConfig(env: NodeJS.ProcessEnv): Config {
     port: Number(env['CREW_PORT'] ?? 4180),
     sessionSecret: need('CREW_SESSION_SECRET'),
     isDemo: env['CREW_DEMO'] === 'on',
-    today: env['DEMO_TODAY'] ?? null,
+    today: fixedDay(env['DEMO_TODAY']),
     webRoot: env['CREW_WEB_ROOT'] ?? null,
     filesRoot: need('CREW_FILES'),
     runsJobs: env['CREW_JOBS'] !== 'off',
@@ -44,6 +45,12 @@ export function readConfig(env: NodeJS.ProcessEnv): Config {
     trustedProxies: proxiesOf(env['CREW_TRUST_PROXY'] ?? ''),
     requestsPerMinute: Number(env['CREW_REQUESTS_PER_MINUTE'] ?? 600),
   };
+}
+
+function fixedDay(text: string | undefined): IsoDay | null {
+  if (text === undefined) return null;
+  if (!isPlannableDay(text)) throw new Error(`DEMO_TODAY is “${text}”, which is no day. Write it as 2026-11-23.`);
+  return text;
 }
 
 /** `1` for one proxy in front, or addresses and networks with commas between, as `10.0.0.0/8`. */

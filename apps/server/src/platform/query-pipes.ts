@@ -1,13 +1,13 @@
 import { Injectable, type ArgumentMetadata, type PipeTransform } from '@nestjs/common';
 import { NO_DAY } from '@crew/contract';
-import { isPlannableDay } from '@crew/core';
+import { isPlannableDay, type IsoDay } from '@crew/core';
 import { isUUID } from 'class-validator';
 import { Refusal } from './refusal.ts';
 
 /** A day in the query, which may be left out; given twice it is none. */
 @Injectable()
-export class OptionalDay implements PipeTransform<unknown, string | undefined> {
-  transform(value: unknown, { data }: ArgumentMetadata): string | undefined {
+export class OptionalDay implements PipeTransform<unknown, IsoDay | undefined> {
+  transform(value: unknown, { data }: ArgumentMetadata): IsoDay | undefined {
     if (value === undefined || isPlannableDay(value)) return value;
     throw new Refusal('invalid-day', NO_DAY, { field: data ?? 'day' });
   }

@@ -1,10 +1,10 @@
-import { briefBy, type CalendarInput, type Schedule } from '@crew/core';
+import { briefBy, type CalendarInput, type Schedule, type IsoDay } from '@crew/core';
 import { unwrap } from '../platform/refusal.ts';
 import type { PlanFacts, TaskFacts } from './plan-facts.ts';
 import { isOpen } from './summarise.ts';
 
 /** The last day to send each outside maker's brief, by task. */
-export function briefDays(facts: PlanFacts, schedule: Pick<Schedule, 'tasks'>): ReadonlyMap<string, string> {
+export function briefDays(facts: PlanFacts, schedule: Pick<Schedule, 'tasks'>): ReadonlyMap<string, IsoDay> {
   const dated = new Map(schedule.tasks.map((task) => [task.id, task]));
   return new Map(
     facts.tasks.flatMap((task) => {
@@ -14,7 +14,7 @@ export function briefDays(facts: PlanFacts, schedule: Pick<Schedule, 'tasks'>): 
   );
 }
 
-function briefDay(calendar: CalendarInput, needed: string, outside: NonNullable<TaskFacts['outside']>): string {
+function briefDay(calendar: CalendarInput, needed: IsoDay, outside: NonNullable<TaskFacts['outside']>): IsoDay {
   return unwrap(briefBy({ calendar, needed, turnaround: outside.turnaroundDays, buffer: outside.bufferDays })).briefBy;
 }
 
@@ -22,8 +22,8 @@ function briefDay(calendar: CalendarInput, needed: string, outside: NonNullable<
 function neededOn(
   task: TaskFacts,
   all: readonly TaskFacts[],
-  dated: ReadonlyMap<string, { readonly start: string; readonly finish: string }>,
-): string | null {
+  dated: ReadonlyMap<string, { readonly start: IsoDay; readonly finish: IsoDay }>,
+): IsoDay | null {
   if (task.outside?.neededOn) return task.outside.neededOn;
   const waiting = all.filter((other) => isOpen(other) && other.after.some((link) => link.task === task.id));
   const starts = waiting.flatMap((other) => dated.get(other.id)?.start ?? []).sort();

@@ -1,4 +1,4 @@
-import { leavesUnder, treeOf } from '@crew/core';
+import { leavesUnder, treeOf, type IsoDay } from '@crew/core';
 import type { TaskStatus } from '@crew/contract';
 
 /** A task as far as its place in the tree and its standing go. */
@@ -6,16 +6,16 @@ export interface StandingTask {
   readonly id: string;
   readonly parentId: string | null;
   readonly status: TaskStatus;
-  readonly realStart: string | null;
-  readonly doneOn: string | null;
+  readonly realStart: IsoDay | null;
+  readonly doneOn: IsoDay | null;
 }
 
 /** Where a task with subtasks stands: they decide. */
 export interface GroupStanding {
   readonly id: string;
   readonly status: TaskStatus;
-  readonly realStart: string | null;
-  readonly doneOn: string | null;
+  readonly realStart: IsoDay | null;
+  readonly doneOn: IsoDay | null;
 }
 
 /**
@@ -38,7 +38,7 @@ function standingOf(leaves: readonly StandingTask[]): Omit<GroupStanding, 'id'> 
   const [realStart = null] = starts;
   if (live.length === 0) return { status: 'dropped', realStart: null, doneOn: null };
   if (live.every((leaf) => leaf.status === 'done')) {
-    const ends = live.map((leaf) => leaf.doneOn ?? '').sort();
+    const ends = live.flatMap((leaf) => (leaf.doneOn === null ? [] : [leaf.doneOn])).sort();
     return { status: 'done', realStart, doneOn: ends.at(-1) ?? null };
   }
   return { status: live.every((leaf) => leaf.status === 'queued') ? 'queued' : 'active', realStart, doneOn: null };

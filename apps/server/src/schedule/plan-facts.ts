@@ -7,6 +7,7 @@ import {
   type CalendarInput,
   type ScheduleInput,
   type TaskInput,
+  type IsoDay,
 } from '@crew/core';
 import type { AnchorAt, OutsideState, PhaseState, TaskKind, TaskStatus, PhaseEdge, LinkType } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
@@ -18,9 +19,9 @@ import { groupStandings } from './group-standing.ts';
 export interface OutsideFacts {
   readonly turnaroundDays: number;
   readonly bufferDays: number;
-  readonly neededOn: string | null;
+  readonly neededOn: IsoDay | null;
   readonly state: OutsideState;
-  readonly briefBy: string;
+  readonly briefBy: IsoDay;
 }
 
 /** A task as the planner reads it. */
@@ -36,22 +37,22 @@ export interface TaskFacts {
   readonly days: number;
   readonly anchorAt: AnchorAt;
   readonly anchorOffset: number;
-  readonly fixedDay: string | null;
-  readonly notBefore: string | null;
+  readonly fixedDay: IsoDay | null;
+  readonly notBefore: IsoDay | null;
   /** It repeats: its day is its own, beside the plan. */
   readonly isDetached: boolean;
   readonly outside: OutsideFacts | null;
-  readonly realStart: string | null;
-  readonly doneOn: string | null;
-  readonly startDay: string;
-  readonly dueDay: string;
+  readonly realStart: IsoDay | null;
+  readonly doneOn: IsoDay | null;
+  readonly startDay: IsoDay;
+  readonly dueDay: IsoDay;
   readonly missedDays: number;
   readonly estimateMinutes: number | null;
   readonly loggedMinutes: number;
   readonly stepsDone: number;
   readonly stepsAll: number;
   readonly waitingOn: string | null;
-  readonly waitingSince: string | null;
+  readonly waitingSince: IsoDay | null;
   readonly after: readonly { readonly task: string; readonly type: LinkType; readonly lag: number }[];
 }
 
@@ -59,8 +60,8 @@ export interface PhaseFacts {
   readonly id: string;
   readonly name: string;
   readonly state: PhaseState;
-  readonly startedOn: string | null;
-  readonly finishedOn: string | null;
+  readonly startedOn: IsoDay | null;
+  readonly finishedOn: IsoDay | null;
   readonly afterPhaseId: string | null;
   readonly afterEdge: PhaseEdge;
   readonly afterLag: number;
@@ -70,9 +71,9 @@ export interface PhaseFacts {
 export interface PlanFacts {
   readonly engagementId: string;
   readonly agencyId: string;
-  readonly startDay: string;
-  readonly promisedDay: string | null;
-  readonly finishDay: string | null;
+  readonly startDay: IsoDay;
+  readonly promisedDay: IsoDay | null;
+  readonly finishDay: IsoDay | null;
   /** Tasks whose status changed since the plan was last computed. */
   readonly pendingTaskIds: readonly string[];
   readonly calendar: CalendarInput;
@@ -110,7 +111,7 @@ export async function readPlanFacts(manager: EntityManager, engagementId: string
 }
 
 /** The facts as the core's schedule wants them: dropped tasks leave the network, done ones keep their days. */
-export function toScheduleInput(facts: PlanFacts, today: string): ScheduleInput {
+export function toScheduleInput(facts: PlanFacts, today: IsoDay): ScheduleInput {
   const dropped = droppedIn(facts.tasks);
   const elapsed = daysElapsed(facts.calendar, today);
   const detached = detachedIn(facts.tasks);
@@ -159,12 +160,12 @@ function droppedIn(tasks: readonly TaskFacts[]): ReadonlySet<string> {
   return new Set([...groups, ...leaves].map((task) => task.id));
 }
 
-function actualOf(start: string | null, finish: string | null): { actual?: { start: string; finish?: string } } {
+function actualOf(start: IsoDay | null, finish: IsoDay | null): { actual?: { start: IsoDay; finish?: IsoDay } } {
   if (start === null) return {};
   return { actual: finish === null ? { start } : { start, finish } };
 }
 
-function daysElapsed(calendarInput: CalendarInput, today: string): (start: string) => number {
+function daysElapsed(calendarInput: CalendarInput, today: IsoDay): (start: IsoDay) => number {
   const calendar = unwrap(compileCalendar(calendarInput));
   const now = parseDay(today) as number;
   return (start) => Math.max(0, workingDaysBetween(calendar, parseDay(start) as number, now));

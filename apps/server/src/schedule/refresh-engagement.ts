@@ -1,4 +1,4 @@
-import { compileCalendar, parseDay, replan, workingDaysBetween, type Move, type Schedule } from '@crew/core';
+import { compileCalendar, parseDay, replan, workingDaysBetween, type Move, type Schedule, type IsoDay } from '@crew/core';
 import type { EntityManager } from 'typeorm';
 import type { FieldChange } from '@crew/contract';
 import { record, type NewEvent } from '../activity/record.ts';
@@ -21,7 +21,7 @@ export interface Refreshed {
 
 /** What is to be computed anew, and who changed something that asks for it. */
 export interface PlanRefresh {
-  readonly today: string;
+  readonly today: IsoDay;
   readonly by: By;
   /** Tasks whose days may follow from what was changed. */
   readonly changed: readonly string[];
@@ -114,7 +114,7 @@ async function writeBriefs(manager: EntityManager, { facts, schedule }: Refreshe
 }
 
 /** The same computation without writing anything. */
-export function computePlan(facts: PlanFacts, change: { readonly today: string; readonly changed: readonly string[] }): Refreshed {
+export function computePlan(facts: PlanFacts, change: { readonly today: IsoDay; readonly changed: readonly string[] }): Refreshed {
   const titleOf = new Map([
     ...facts.tasks.map((task) => [task.id, task.title] as const),
     ...facts.phases.map((phase) => [phase.id, phase.name] as const),
@@ -128,7 +128,7 @@ export function computePlan(facts: PlanFacts, change: { readonly today: string; 
 async function writeTasks(
   manager: EntityManager,
   { facts, schedule, moves }: Refreshed,
-): Promise<{ readonly written: number; readonly dueOf: ReadonlyMap<string, string>; readonly rescheduled: readonly NewEvent[] }> {
+): Promise<{ readonly written: number; readonly dueOf: ReadonlyMap<string, IsoDay>; readonly rescheduled: readonly NewEvent[] }> {
   const moved = new Map(moves.map((move) => [move.id, move.to]));
   const missed = new Map(schedule.conflicts.map((conflict) => [conflict.task, conflict.days]));
   const byId = new Map(facts.tasks.map((task) => [task.id, task]));
@@ -204,7 +204,7 @@ async function writePhases(manager: EntityManager, { facts, schedule }: Refreshe
 async function writeSummary(
   manager: EntityManager,
   { facts, schedule }: Refreshed,
-  { today, dueOf }: { readonly today: string; readonly dueOf: ReadonlyMap<string, string> },
+  { today, dueOf }: { readonly today: IsoDay; readonly dueOf: ReadonlyMap<string, IsoDay> },
 ): Promise<number> {
   const begun = new Set(facts.phases.filter((phase) => phase.state !== 'ahead').map((phase) => phase.id));
   const tasks = facts.tasks.map((task) => ({ ...task, dueDay: dueOf.get(task.id) ?? task.dueDay, isBegun: begun.has(task.phaseId) }));
@@ -250,7 +250,7 @@ const figuresIn = (summary: string): string =>
     .join(', ')})`;
 
 /** Working days by which the finish lies beyond the promise. */
-function lateDays(facts: PlanFacts, finish: string): number {
+function lateDays(facts: PlanFacts, finish: IsoDay): number {
   if (facts.promisedDay === null) return 0;
   const calendar = unwrap(compileCalendar(facts.calendar));
   return Math.max(0, workingDaysBetween(calendar, (parseDay(facts.promisedDay) as number) + 1, (parseDay(finish) as number) + 1));

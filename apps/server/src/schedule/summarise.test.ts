@@ -10,7 +10,7 @@ const task = (more: Partial<SummaryTask>): SummaryTask => ({
 });
 
 test('overdue is open work of a begun phase that was due before today', () => {
-  const late = { dueDay: '2026-11-22' };
+  const late = { dueDay: '2026-11-22' } as const;
   const tasks = [
     task(late),
     task({ ...late, isBegun: false }),

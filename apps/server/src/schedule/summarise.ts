@@ -1,4 +1,4 @@
-import { percentOfSums, sumProgress, type ProgressSums, type ProgressTask } from '@crew/core';
+import { percentOfSums, sumProgress, type ProgressSums, type ProgressTask, type IsoDay } from '@crew/core';
 import type { TaskStatus } from '@crew/contract';
 
 /** What is read of a task to say where an engagement stands. */
@@ -11,13 +11,13 @@ export interface SummaryTask {
   /** Whether its phase has begun. */
   readonly isBegun: boolean;
   readonly status: TaskStatus;
-  readonly dueDay: string;
+  readonly dueDay: IsoDay;
   readonly estimateMinutes: number | null;
   readonly loggedMinutes: number;
   readonly stepsDone: number;
   readonly stepsAll: number;
   readonly waitingOn: string | null;
-  readonly waitingSince: string | null;
+  readonly waitingSince: IsoDay | null;
 }
 
 /** The figures lists show, as kept in `engagement_summary`. */
@@ -27,9 +27,9 @@ export interface SummaryFigures {
   readonly overdueTasks: number;
   readonly effortMinutes: number;
   readonly loggedMinutes: number;
-  readonly nextDue: string | null;
+  readonly nextDue: IsoDay | null;
   readonly waitingTitle: string | null;
-  readonly waitingSince: string | null;
+  readonly waitingSince: IsoDay | null;
 }
 
 export const isOpen = (task: { readonly status: TaskStatus }): boolean => task.status !== 'done' && task.status !== 'dropped';
@@ -76,7 +76,7 @@ export const readSums = ({ all, done, scale, ...counts }: KeptSums): ProgressSum
  * before that day; held is what has waited longest on the client, of two since the same day
  * the first by title: rows come in any order, and the answer must not hang on it.
  */
-export function summarise(tasks: readonly SummaryTask[], today: string): SummaryFigures {
+export function summarise(tasks: readonly SummaryTask[], today: IsoDay): SummaryFigures {
   const leaves = leavesOf(tasks);
   const open = leaves.filter(isOpen);
   const held = open.filter((task) => task.waitingOn === 'client' && task.waitingSince !== null).sort(byWaiting)[0];

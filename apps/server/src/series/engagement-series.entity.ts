@@ -1,5 +1,5 @@
 import { SERIES_KIND, SERIES_PLACES } from '@crew/contract';
-import { CARRY, ON_CLOSED } from '@crew/core';
+import { CARRY, ON_CLOSED, type IsoDay } from '@crew/core';
 import { Check, Column, Entity, Index, PrimaryColumn } from 'typeorm';
 import { Agency } from '../agency/agency.entity.ts';
 import { Client, Contact } from '../client/client.entity.ts';
@@ -31,16 +31,16 @@ export class EngagementSeries {
   /** Whether a day of the rule is when a unit starts, or when it is promised for. */
   @Choice({ default: 'start' }) places!: string;
   @Choice({ default: 'after' }) onClosed!: string;
-  @Column('jsonb', { default: [] }) skipped!: readonly string[];
-  @Column('jsonb', { default: [] }) extra!: readonly string[];
+  @Column('jsonb', { default: [] }) skipped!: readonly IsoDay[];
+  @Column('jsonb', { default: [] }) extra!: readonly IsoDay[];
   /** Hours agreed for each period, and what becomes of those that are left. */
   @Column('int', { nullable: true }) retainerMinutes!: number | null;
   @Choice({ default: 'none' }) carry!: string;
   /** How many days before it starts a unit is made. */
   @Column('int') aheadDays!: number;
-  @DayColumn({ nullable: true }) madeUntil!: string | null;
+  @DayColumn({ nullable: true }) madeUntil!: IsoDay | null;
   @DayColumn({ nullable: true }) settledOn!: string | null;
-  @DayColumn({ nullable: true }) stoppedOn!: string | null;
+  @DayColumn({ nullable: true }) stoppedOn!: IsoDay | null;
   @Column('int', { default: 1 }) version!: number;
 }
 

@@ -1,4 +1,4 @@
-import { addDays } from '@crew/core';
+import { addDays, type IsoDay } from '@crew/core';
 import { Injectable } from '@nestjs/common';
 import type {
   ChangeRhythm,
@@ -204,7 +204,7 @@ export class KeepSeries {
   }
 
   /** Takes away what is ahead from a day on and nobody has touched, so that it is made by what holds now. Answers how many went. */
-  private async makeAnew(manager: EntityManager, series: EngagementSeriesFacts, from: string): Promise<number> {
+  private async makeAnew(manager: EntityManager, series: EngagementSeriesFacts, from: IsoDay): Promise<number> {
     const gone = series.made.filter((unit) => unit.isUntouched && unit.day >= from && unit.start > this.clock.today());
     const removed = await removeUntouched(
       manager,
@@ -229,7 +229,7 @@ export class KeepSeries {
 
 const unitNameOf = (input: StartSeries): string => (input.kind === 'line' ? `${input.name.trim()} {n}` : `${input.name.trim()}, {month}`);
 
-const sorted = (days: readonly string[]): string[] => [...new Set(days)].sort();
+const sorted = (days: readonly IsoDay[]): IsoDay[] => [...new Set(days)].sort();
 
 const writeRhythm = (
   manager: EntityManager,

@@ -11,7 +11,7 @@ import type {
   TaskSeriesLine,
   TaskSeriesView,
 } from '@crew/contract';
-import { addDays, occurrences } from '@crew/core';
+import { addDays, occurrences, type IsoDay } from '@crew/core';
 import type { EntityManager } from 'typeorm';
 import { ENGAGEMENT, isOpen, PERSON } from '../platform/sql-words.ts';
 import { record } from '../activity/record.ts';
@@ -37,7 +37,7 @@ interface TaskToRepeat {
   readonly phaseId: string;
   readonly seriesId: string | null;
   readonly isGroup: boolean;
-  readonly start: string;
+  readonly start: IsoDay;
 }
 
 /** Tasks that repeat: begun from one task, changed, stopped, gone on with. Each is one transaction. */
@@ -222,7 +222,7 @@ export class KeepTaskSeries {
     );
     const today = this.clock.today();
     const last = facts.stoppedOn === null ? null : addDays(facts.stoppedOn, -1);
-    const to = [addDays(today, SHOWN_DAYS), last ?? '9999-12-31'].sort()[0] as string;
+    const to = [addDays(today, SHOWN_DAYS), last ?? '9999-12-31'].sort()[0] as IsoDay;
     const made = new Set(facts.made.map((task) => task.day));
     const coming = to < today || facts.isOver ? [] : occurrencesOf(facts, { from: today, to });
     return {

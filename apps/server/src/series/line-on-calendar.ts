@@ -1,4 +1,4 @@
-import { addDays, type DatedWork, type LaidUnit, layUnits, type LineWork, toSchedulePlan } from '@crew/core';
+import { addDays, type DatedWork, type LaidUnit, layUnits, type LineWork, toSchedulePlan, type IsoDay } from '@crew/core';
 import { unwrap } from '../platform/refusal.ts';
 import type { LaidTemplate } from '../template/dry-run.ts';
 import { daysOfSeries, type EngagementSeriesFacts, type MadeUnit } from './series-facts.ts';
@@ -11,11 +11,11 @@ export class LineOnCalendar {
   readonly laid: LaidTemplate;
   /** What one unit asks of each role; what has no role counts under none. */
   readonly work: readonly LineWork[];
-  private readonly from: string;
+  private readonly from: IsoDay;
   private readonly known = new Map<string, LaidUnit>();
 
   /** From `from` on, units that nobody has touched would be made anew. */
-  constructor(series: EngagementSeriesFacts, laid: LaidTemplate, from: string) {
+  constructor(series: EngagementSeriesFacts, laid: LaidTemplate, from: IsoDay) {
     this.series = series;
     this.laid = laid;
     this.from = from;
@@ -37,7 +37,7 @@ export class LineOnCalendar {
   }
 
   /** Units a rhythm has up to a day that are not made for good, each as often as its day has it. */
-  coming(rhythms: Rhythms, to: string): LaidUnit[] {
+  coming(rhythms: Rhythms, to: IsoDay): LaidUnit[] {
     const { madeUntil } = this.series;
     const first = madeUntil === null || madeUntil >= this.from ? this.from : addDays(madeUntil, 1);
     const replaced = new Set(this.replaced.map(({ id }) => id));
@@ -66,7 +66,7 @@ export class LineOnCalendar {
     });
   }
 
-  private unitOn(day: string): LaidUnit {
+  private unitOn(day: IsoDay): LaidUnit {
     const known = this.known.get(day);
     if (known !== undefined) return known;
     const { laid, series } = this;

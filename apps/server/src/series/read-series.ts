@@ -1,6 +1,6 @@
 import { Injectable } from '@nestjs/common';
 import type { SeriesUnit, SeriesView } from '@crew/contract';
-import { addDays, balanceRetainer, type Carry } from '@crew/core';
+import { addDays, balanceRetainer, type Carry, type IsoDay } from '@crew/core';
 import type { EntityManager } from 'typeorm';
 import { CLIENT, PERSON } from '../platform/sql-words.ts';
 import { Clock } from '../platform/clock.ts';
@@ -37,7 +37,7 @@ interface UnitRow extends Omit<SeriesUnit, 'balance'> {
 }
 interface Row extends Omit<SeriesView, 'units' | 'coming' | 'rhythms'>, Pick<Rhythmic, 'calendar' | 'rhythms'> {
   readonly units: readonly UnitRow[];
-  readonly madeUntil: string | null;
+  readonly madeUntil: IsoDay | null;
 }
 
 /** Series of engagements with their units, what is agreed for each, and what is to come. */

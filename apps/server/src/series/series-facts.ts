@@ -1,5 +1,5 @@
 import { calendarOf } from '../platform/sql-words.ts';
-import { addDays, type CalendarInput, type Carry, type Occurrence, occurrences, type OnClosed, type Rhythm } from '@crew/core';
+import { addDays, type CalendarInput, type Carry, type Occurrence, occurrences, type OnClosed, type Rhythm, type IsoDay } from '@crew/core';
 import { DERIVED_EVENTS, type SeriesKind, type SeriesPlaces } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import { firstRow } from '../platform/database.ts';
@@ -10,9 +10,9 @@ import { requireNear } from '../load/load-window.ts';
 export interface MadeUnit {
   readonly id: string;
   readonly number: number;
-  readonly day: string;
+  readonly day: IsoDay;
   readonly place: number;
-  readonly start: string;
+  readonly start: IsoDay;
   /** Nobody has touched it: it may be taken away and made anew. */
   readonly isUntouched: boolean;
 }
@@ -31,13 +31,13 @@ export interface EngagementSeriesFacts {
   readonly roles: readonly { readonly roleId: string; readonly personId: string | null }[];
   readonly places: SeriesPlaces;
   readonly onClosed: OnClosed;
-  readonly skipped: readonly string[];
-  readonly extra: readonly string[];
+  readonly skipped: readonly IsoDay[];
+  readonly extra: readonly IsoDay[];
   readonly retainerMinutes: number | null;
   readonly carry: Carry;
   readonly aheadDays: number;
-  readonly madeUntil: string | null;
-  readonly stoppedOn: string | null;
+  readonly madeUntil: IsoDay | null;
+  readonly stoppedOn: IsoDay | null;
   readonly version: number;
   readonly calendar: CalendarInput;
   readonly rhythms: readonly (Rhythm & { readonly each: number })[];
@@ -84,7 +84,7 @@ export const readEngagementSeries = (
 export type Rhythmic = Pick<EngagementSeriesFacts, 'calendar' | 'rhythms' | 'onClosed' | 'skipped' | 'extra' | 'stoppedOn'>;
 
 /** The days of a series within a window, up to where it was stopped. */
-export function daysOfSeries(series: Rhythmic, window: { readonly from: string; readonly to: string }): Occurrence[] {
+export function daysOfSeries(series: Rhythmic, window: { readonly from: IsoDay; readonly to: IsoDay }): Occurrence[] {
   const last = series.stoppedOn === null ? window.to : dayBefore(series.stoppedOn);
   const to = last < window.to ? last : window.to;
   const { calendar, rhythms, onClosed, skipped, extra } = series;
@@ -93,12 +93,12 @@ export function daysOfSeries(series: Rhythmic, window: { readonly from: string; 
 
 /** A day moved by so many calendar days. */
 
-export const dayBefore = (day: string): string => addDays(day, -1);
+export const dayBefore = (day: IsoDay): IsoDay => addDays(day, -1);
 
 const MONTHS = ['January', 'February', 'March', 'April', 'May', 'June', 'July', 'August', 'September', 'October', 'November', 'December'];
 
 /** What a unit is called: {n}, {month} and {year} stand for its number, month and year. */
-export function nameOfUnit(pattern: string, unit: { readonly number: number; readonly day: string }): string {
+export function nameOfUnit(pattern: string, unit: { readonly number: number; readonly day: IsoDay }): string {
   return pattern
     .replaceAll('{n}', String(unit.number))
     .replaceAll('{month}', MONTHS[Number(unit.day.slice(5, 7)) - 1] as string)
@@ -119,7 +119,7 @@ export function refuseTooMany(count: number): void {
 }
 
 /** Refuses a rhythm that begins in the past, that has no days, or in a series that has ended. */
-export function requireRhythm(series: Rhythmic, input: { readonly from: string; readonly rule: string }, today: string): void {
+export function requireRhythm(series: Rhythmic, input: { readonly from: IsoDay; readonly rule: string }, today: IsoDay): void {
   if (input.from <= today)
     throw new Refusal('invalid-day', 'What began cannot be changed. Choose tomorrow or a later day.', { field: 'from' });
   requireNear(input.from, today, 'from');
@@ -129,7 +129,7 @@ export function requireRhythm(series: Rhythmic, input: { readonly from: string; 
 }
 
 /** Refuses a rule that never comes within the year. */
-export function requireDays(series: Rhythmic, from: string): void {
+export function requireDays(series: Rhythmic, from: IsoDay): void {
   if (daysOfSeries(series, { from, to: addDays(from, 400) }).length === 0)
     throw new Refusal('invalid-input', 'This rule has no day within a year. Choose another one.', { field: 'rule' });
 }

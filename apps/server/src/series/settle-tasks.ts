@@ -1,5 +1,5 @@
 import { calendarOf } from '../platform/sql-words.ts';
-import { addDays, type CalendarInput, type Occurrence, occurrences, type OnClosed } from '@crew/core';
+import { addDays, type CalendarInput, type Occurrence, occurrences, type OnClosed, type IsoDay } from '@crew/core';
 import type { WhenMissed } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import { record } from '../activity/record.ts';
@@ -16,7 +16,7 @@ export const AHEAD_DAYS = 42;
 
 /** Today, and who changed something that asks for repeats to be made. */
 interface Now {
-  readonly today: string;
+  readonly today: IsoDay;
   readonly by: By;
 }
 
@@ -24,15 +24,15 @@ interface Now {
 interface PhaseDays {
   readonly id: string;
   readonly isOver: boolean;
-  readonly start: string;
-  readonly finish: string;
+  readonly start: IsoDay;
+  readonly finish: IsoDay;
 }
 
 /** A task of a series that was made. */
 interface Made {
   readonly id: string;
-  readonly day: string;
-  readonly start: string;
+  readonly day: IsoDay;
+  readonly start: IsoDay;
   readonly phaseId: string;
   /** Nobody has touched it: it may be moved or taken away again. */
   readonly isUntouched: boolean;
@@ -49,14 +49,14 @@ export interface SeriesFacts {
   /** Without a role or a deliverable that is gone. */
   readonly pattern: TaskPattern;
   readonly rule: string;
-  readonly firstDay: string;
+  readonly firstDay: IsoDay;
   readonly onClosed: OnClosed;
   readonly whenMissed: WhenMissed;
-  readonly skipped: readonly string[];
-  readonly extra: readonly string[];
-  readonly madeUntil: string | null;
-  readonly stoppedOn: string | null;
-  readonly finish: string;
+  readonly skipped: readonly IsoDay[];
+  readonly extra: readonly IsoDay[];
+  readonly madeUntil: IsoDay | null;
+  readonly stoppedOn: IsoDay | null;
+  readonly finish: IsoDay;
   readonly calendar: CalendarInput;
   readonly phases: readonly PhaseDays[];
   readonly made: readonly Made[];
@@ -118,7 +118,7 @@ async function settleOne(
 }
 
 /** The days of the rule that are to have a task, or null when there are none left. */
-function windowOf(series: SeriesFacts, today: string): { readonly from: string; readonly to: string } | null {
+function windowOf(series: SeriesFacts, today: IsoDay): { readonly from: IsoDay; readonly to: IsoDay } | null {
   if (series.isOver) return null;
   const phase = series.phaseId === null ? null : series.phases.find(({ id }) => id === series.phaseId);
   if (phase?.isOver === true) return null;
@@ -126,13 +126,13 @@ function windowOf(series: SeriesFacts, today: string): { readonly from: string; 
   const lastDay = series.stoppedOn === null ? ahead : addDays(series.stoppedOn, -1);
   const until = phase === undefined || phase === null ? series.finish : phase.finish;
   // What is late goes on until it is over, whatever was planned.
-  const to = [ahead, lastDay, until < today ? today : until].sort()[0] as string;
+  const to = [ahead, lastDay, until < today ? today : until].sort()[0] as IsoDay;
   const from = phase !== undefined && phase !== null && phase.start > series.firstDay ? phase.start : series.firstDay;
   return to < from ? null : { from, to };
 }
 
 /** The occurrences of a series within days of its rule. */
-export function occurrencesOf(series: SeriesFacts, window: { readonly from: string; readonly to: string }): Occurrence[] {
+export function occurrencesOf(series: SeriesFacts, window: { readonly from: IsoDay; readonly to: IsoDay }): Occurrence[] {
   const { calendar, onClosed, skipped, extra, firstDay, rule } = series;
   return unwrap(occurrences({ calendar, rhythms: [{ from: firstDay, rule }], onClosed, skipped, extra, ...window }));
 }
@@ -192,7 +192,7 @@ async function moveUntouched(
 }
 
 /** The phase that runs on a day: the last that has begun by then and is not over; else the first that is not over. */
-function phaseOn(series: SeriesFacts, day: string): string {
+function phaseOn(series: SeriesFacts, day: IsoDay): string {
   if (series.phaseId !== null) return series.phaseId;
   const open = series.phases.filter((phase) => !phase.isOver);
   const begun = open.filter((phase) => phase.start <= day);

@@ -1,5 +1,5 @@
 import { Injectable } from '@nestjs/common';
-import { addDays, daysBetween, type Occurrence } from '@crew/core';
+import { addDays, daysBetween, type Occurrence, type IsoDay } from '@crew/core';
 import type { EntityManager } from 'typeorm';
 import { StartEngagement } from '../engagement/start-engagement.ts';
 import { isJob, type Actor } from '../platform/actor.ts';
@@ -68,7 +68,7 @@ export class SettleUnits {
   }
 
   /** Up to which day of the rule units are made: so far ahead of their start, and the next one in any case. */
-  private async horizon(manager: EntityManager, who: Who, series: EngagementSeriesFacts): Promise<string> {
+  private async horizon(manager: EntityManager, who: Who, series: EngagementSeriesFacts): Promise<IsoDay> {
     const today = this.clock.today();
     const ahead = addDays(today, series.aheadDays + (series.places === 'start' ? 0 : await this.unitDays(manager, who, series)));
     const next = daysOfSeries(series, { from: addDays(today, 1), to: addDays(today, NEXT_WITHIN_DAYS) })[0]?.day ?? ahead;
@@ -107,8 +107,8 @@ export class SettleUnits {
     unit: {
       readonly series: EngagementSeriesFacts;
       readonly number: number;
-      readonly day: string;
-      readonly on: string;
+      readonly day: IsoDay;
+      readonly on: IsoDay;
       readonly place: number;
       readonly actor: Actor;
     },
@@ -149,7 +149,7 @@ export async function removeUntouched(manager: EntityManager, series: Engagement
   return untouched;
 }
 
-const firstOf = (series: EngagementSeriesFacts): string => [...series.rhythms.map(({ from }) => from), ...series.extra].sort()[0] as string;
+const firstOf = (series: EngagementSeriesFacts): IsoDay => [...series.rhythms.map(({ from }) => from), ...series.extra].sort()[0] as IsoDay;
 
 /** The ids of units that no rhythm has a place for any more. */
 function withoutPlace(series: EngagementSeriesFacts, units: EngagementSeriesFacts['made']): string[] {

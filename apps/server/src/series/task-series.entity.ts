@@ -1,5 +1,5 @@
 import { WHEN_MISSED } from '@crew/contract';
-import { ON_CLOSED } from '@crew/core';
+import { ON_CLOSED, type IsoDay } from '@crew/core';
 import { Check, Column, Entity, Index } from 'typeorm';
 import { Agency } from '../agency/agency.entity.ts';
 import { Engagement, Phase } from '../engagement/engagement.entity.ts';
@@ -28,15 +28,15 @@ export class TaskSeries {
   @Column('jsonb') pattern!: TaskPattern;
   @Column('text') rule!: string;
   /** Where the rule counts from. */
-  @DayColumn() firstDay!: string;
+  @DayColumn() firstDay!: IsoDay;
   @Choice({ default: 'after' }) onClosed!: string;
   @Choice({ default: 'keep' }) whenMissed!: string;
-  @Column('jsonb', { default: [] }) skipped!: readonly string[];
-  @Column('jsonb', { default: [] }) extra!: readonly string[];
+  @Column('jsonb', { default: [] }) skipped!: readonly IsoDay[];
+  @Column('jsonb', { default: [] }) extra!: readonly IsoDay[];
   /** Up to this day of the rule its tasks were made: one that is gone was taken out by somebody. */
-  @DayColumn({ nullable: true }) madeUntil!: string | null;
+  @DayColumn({ nullable: true }) madeUntil!: IsoDay | null;
   @DayColumn({ nullable: true }) settledOn!: string | null;
   /** From this day on nothing is made any more. */
-  @DayColumn({ nullable: true }) stoppedOn!: string | null;
+  @DayColumn({ nullable: true }) stoppedOn!: IsoDay | null;
   @Column('int', { default: 1 }) version!: number;
 }

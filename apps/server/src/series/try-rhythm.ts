@@ -11,6 +11,7 @@ import {
   mondayOf,
   parseDay,
   weeksFrom,
+  type IsoDay,
 } from '@crew/core';
 import { Clock } from '../platform/clock.ts';
 import { Database } from '../platform/database.ts';
@@ -59,7 +60,7 @@ export class TryRhythm {
     const laid = await this.dryRun.lay(manager, who, { templateId: series.templateId, start: input.from });
     const line = new LineOnCalendar(series, laid, input.from);
     const weeks = weeksFrom(parseDay(input.from) as number, WEEKS);
-    const last = addDays(weeks.at(-1) as string, 6);
+    const last = addDays(weeks.at(-1) as IsoDay, 6);
     refuseTooFast(daysOfSeries({ ...series, rhythms: changedOn(series, input, input.from) }, { from: input.from, to: last }));
     const units: Both = { before: line.coming(series.rhythms, last), after: line.coming(changedOn(series, input, input.from), last) };
     const facts = withoutUnits(laid.load, line.replaced);
@@ -84,7 +85,7 @@ export class TryRhythm {
 
   private earliest(
     line: LineOnCalendar,
-    { facts, input, today }: { readonly facts: LoadFacts; readonly input: Input; readonly today: string },
+    { facts, input, today }: { readonly facts: LoadFacts; readonly input: Input; readonly today: IsoDay },
   ): EarliestChange {
     const { series } = line;
     const { from: _from, to: _to, ...base } = toLoadInput(facts, { today, from: today, to: today });
@@ -117,7 +118,7 @@ function refuseTooFast(days: readonly { readonly each: number }[]): void {
 }
 
 /** The rhythms as they would be with the change on a day. */
-function changedOn(series: EngagementSeriesFacts, input: Pick<Input, 'rule' | 'each'>, from: string): Rhythms {
+function changedOn(series: EngagementSeriesFacts, input: Pick<Input, 'rule' | 'each'>, from: IsoDay): Rhythms {
   const kept = series.rhythms.filter((rhythm) => rhythm.from !== from);
   return [...kept, { from, rule: input.rule, each: input.each ?? 1 }];
 }
@@ -137,7 +138,7 @@ const tasksOf = (line: LineOnCalendar, units: readonly LaidUnit[]): LoadTaskInpu
 /** What the line asks of each role in each week, both ways, and what other work leaves of those who hold it. */
 function rolesOf(
   line: LineOnCalendar,
-  { weeks, units, today }: { readonly weeks: readonly string[]; readonly units: Both; readonly today: string },
+  { weeks, units, today }: { readonly weeks: readonly IsoDay[]; readonly units: Both; readonly today: IsoDay },
 ): LineRole[] {
   const { laid, series, work } = line;
   const kept = line.kept();
@@ -146,14 +147,14 @@ function rolesOf(
     return new Map(sums.map(({ role, minutes }) => [role, minutes]));
   };
   const [before, after] = [hoursOf(units.before), hoursOf(units.after)];
-  const first = weeks[0] as string;
-  const window = { today, from: first < today ? today : first, to: addDays(weeks.at(-1) as string, 6) };
+  const first = weeks[0] as IsoDay;
+  const window = { today, from: first < today ? today : first, to: addDays(weeks.at(-1) as IsoDay, 6) };
   const others = unwrap(load(toLoadInput(withoutUnits(laid.load, series.made), window))).people;
   const names = new Map(laid.template.tasks.map((task) => [task.roleId ?? '', task.role ?? 'No role']));
   return [...new Set(work.map(({ role }) => role))].map((role): LineRole => {
     const holders = laid.load.people.flatMap((person, place) => (person.roleIds.includes(role) ? (others[place]?.days ?? []) : []));
     const isHeld = laid.load.people.some((person) => person.roleIds.includes(role));
-    const roomIn = (monday: string): number =>
+    const roomIn = (monday: IsoDay): number =>
       holders.reduce((sum, day) => sum + (mondayOf(day.date) === monday ? Math.max(0, day.capacity - day.load) : 0), 0);
     return {
       ...{ roleId: role === '' ? null : role, role: names.get(role) ?? 'No role' },

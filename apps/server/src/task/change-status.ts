@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import { Injectable } from '@nestjs/common';
 import type { EditTask } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
@@ -86,7 +87,7 @@ export class ChangeStatus {
   private async sumAnew(
     manager: EntityManager,
     task: TaskStanding,
-    { next, today }: { readonly next: TaskFields; readonly today: string },
+    { next, today }: { readonly next: TaskFields; readonly today: IsoDay },
   ): Promise<Figures> {
     const others = await this.tasks.listForSummary(manager, task.engagementId);
     const tasks = others.map((other) => (other.id === task.id ? { ...other, ...next } : other));

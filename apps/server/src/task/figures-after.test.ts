@@ -1,12 +1,12 @@
 import fc from 'fast-check';
 import { TASK_STATUS } from '@crew/contract';
-import type { ProgressSums } from '@crew/core';
+import type { ProgressSums, IsoDay } from '@crew/core';
 import { isOpen, keepSums, type SummaryTask } from '../schedule/summarise.ts';
 import { figuresAfter, figuresOf, type Standing } from './figures-after.ts';
 import { nextFields, type TaskFields } from './next-fields.ts';
 
 const TODAY = '2026-11-23';
-type Task = SummaryTask & TaskFields & { readonly startDay: string };
+type Task = SummaryTask & TaskFields & { readonly startDay: IsoDay };
 
 /** What of a task no figure depends on. */
 const BESIDES = {

@@ -1,4 +1,4 @@
-import { changeSums, percentOfSums, type ProgressSums } from '@crew/core';
+import { changeSums, percentOfSums, type ProgressSums, type IsoDay } from '@crew/core';
 import {
   isOpen,
   readSums,
@@ -23,8 +23,8 @@ export interface Standing {
   readonly sums: KeptSums | null;
   readonly phaseSums: KeptSums | null;
   /** Of all open tasks but the changed one: the first due day, and what has waited longest on the client. */
-  readonly nextDue: string | null;
-  readonly held: { readonly title: string | null; readonly since: string | null };
+  readonly nextDue: IsoDay | null;
+  readonly held: { readonly title: string | null; readonly since: IsoDay | null };
 }
 
 /** The changed task as the figures need it. */
@@ -41,7 +41,7 @@ export interface Figures {
 export function figuresAfter(
   before: Standing,
   task: CountedTask,
-  change: { readonly next: TaskFields; readonly today: string },
+  change: { readonly next: TaskFields; readonly today: IsoDay },
 ): Figures | null {
   if (before.sums === null || before.phaseSums === null || before.refreshedOn !== change.today) return null;
   const after = { ...task, ...change.next };
@@ -68,7 +68,7 @@ export function figuresAfter(
 }
 
 /** The figures summed over all tasks of the engagement, the changed one among them as it will be. */
-export function figuresOf(tasks: readonly SummaryTask[], change: { readonly phaseId: string; readonly today: string }): Figures {
+export function figuresOf(tasks: readonly SummaryTask[], change: { readonly phaseId: string; readonly today: IsoDay }): Figures {
   return {
     summary: summarise(tasks, change.today),
     sums: sumsOf(leavesOf(tasks)),

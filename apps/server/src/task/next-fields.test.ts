@@ -1,9 +1,10 @@
+import type { IsoDay } from '@crew/core';
 import fc from 'fast-check';
 import { PRIORITY, TASK_STATUS, WAITING_ON } from '@crew/contract';
 import { changesBetween, isReopened, nextFields, type TaskFields } from './next-fields.ts';
 
 const TODAY = '2026-11-23';
-type Task = TaskFields & { readonly startDay: string };
+type Task = TaskFields & { readonly startDay: IsoDay };
 
 const fresh: Task = {
   ...{ phaseId: 'draw', parentId: null, deliverableId: null, labels: [], links: [], ownFields: [], outside: null, notBefore: null },
@@ -65,7 +66,7 @@ test.each<[string, Task, Parameters<typeof nextFields>[1], Partial<TaskFields>]>
   expect(nextFields(task, input, TODAY)).toMatchObject(expected);
 });
 
-const day = fc.integer({ min: 0, max: 40 }).map((days) => new Date(Date.UTC(2026, 10, 1 + days)).toISOString().slice(0, 10));
+const day = fc.integer({ min: 0, max: 40 }).map((days) => new Date(Date.UTC(2026, 10, 1 + days)).toISOString().slice(0, 10) as IsoDay);
 const input = fc.record(
   {
     status: fc.constantFrom(...TASK_STATUS),

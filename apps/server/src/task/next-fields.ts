@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import type { EditTask, FieldChange, TaskStatus } from '@crew/contract';
 import type { TaskValues } from './task-fields.ts';
 
@@ -11,7 +12,7 @@ type Edited =
 export type TaskFields = Pick<TaskValues, Edited>;
 
 /** The task as it will be, where it stands left aside; a status brings its own dates with it. */
-export function nextFields(task: TaskFields & { readonly startDay: string }, input: Partial<EditTask>, today: string): TaskFields {
+export function nextFields(task: TaskFields & { readonly startDay: IsoDay }, input: Partial<EditTask>, today: IsoDay): TaskFields {
   const status = input.status ?? task.status;
   const waitingOn = status === 'waiting' ? (input.waitingOn ?? task.waitingOn ?? 'client') : null;
   return {
@@ -50,7 +51,7 @@ function nextOutside(now: TaskValues['outside'], wanted: EditTask['outside']): T
 }
 
 /** Work begins when it is first under way; what goes straight to done began on its planned day, if that has come. */
-function realStartOf(task: { readonly realStart: string | null; readonly startDay: string }, status: TaskStatus, today: string) {
+function realStartOf(task: { readonly realStart: IsoDay | null; readonly startDay: IsoDay }, status: TaskStatus, today: IsoDay) {
   if (status === 'queued' || (status === 'waiting' && task.realStart === null)) return null;
   if (task.realStart !== null) return task.realStart > today ? today : task.realStart;
   if (status === 'done' && task.startDay < today) return task.startDay;

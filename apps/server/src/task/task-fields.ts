@@ -1,6 +1,6 @@
 import { isDeepStrictEqual } from 'node:util';
 import type { AnchorAt, FieldChange, OutsideState, Priority, TaskField, TaskKind, TaskStatus } from '@crew/contract';
-import type { OwnFieldEntry } from '@crew/core';
+import type { OwnFieldEntry, IsoDay } from '@crew/core';
 
 /** A row of the task table as JSON, by column. */
 export type TaskRow = Readonly<Record<string, unknown>>;
@@ -14,13 +14,13 @@ export interface TaskValues {
   readonly priority: Priority;
   readonly status: TaskStatus;
   readonly waitingOn: string | null;
-  readonly waitingSince: string | null;
-  readonly realStart: string | null;
-  readonly doneOn: string | null;
+  readonly waitingSince: IsoDay | null;
+  readonly realStart: IsoDay | null;
+  readonly doneOn: IsoDay | null;
   readonly estimateMinutes: number | null;
   readonly days: number;
-  readonly fixedDay: string | null;
-  readonly notBefore: string | null;
+  readonly fixedDay: IsoDay | null;
+  readonly notBefore: IsoDay | null;
   readonly anchor: { readonly anchor_at: AnchorAt; readonly anchor_offset: number };
   readonly phaseId: string;
   readonly parentId: string | null;
@@ -32,13 +32,13 @@ export interface TaskValues {
   readonly isShownToClient: boolean;
   readonly isChargeable: boolean;
   readonly mayStartEarly: boolean;
-  readonly plannedWeek: string | null;
+  readonly plannedWeek: IsoDay | null;
   readonly carried: number;
   readonly series: { readonly series_id: string; readonly series_day: string } | null;
   readonly templateTaskId: string | null;
   readonly position: number;
-  readonly startDay: string;
-  readonly dueDay: string;
+  readonly startDay: IsoDay;
+  readonly dueDay: IsoDay;
 }
 
 /** The part of a task an outside maker does, by column. */

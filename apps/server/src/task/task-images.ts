@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import { randomUUID } from 'node:crypto';
 import { isDeepStrictEqual } from 'node:util';
 import type { LinkType } from '@crew/contract';
@@ -37,7 +38,7 @@ export interface NewTask {
   readonly id: string;
   readonly values: Pick<TaskValues, 'title' | 'phaseId'> & Partial<TaskValues>;
   /** Its first days; left out, the first day of the engagement, until the planner has placed it. */
-  readonly dates?: { readonly start: string; readonly finish: string };
+  readonly dates?: { readonly start: IsoDay; readonly finish: IsoDay };
   readonly steps?: readonly string[];
   /** Ids of files that whoever makes it may see. */
   readonly fileIds?: readonly string[];
@@ -49,7 +50,7 @@ export interface NewTask {
 export interface TaskPlace {
   readonly engagementId: string;
   readonly agencyId: string;
-  readonly startDay: string;
+  readonly startDay: IsoDay;
   /** The number of the first of them. */
   readonly firstNumber: number;
   /** Whether their first days are those of the plan as promised. */

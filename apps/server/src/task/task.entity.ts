@@ -1,5 +1,5 @@
 import { ANCHOR_AT, LINK_TYPE, OUTSIDE_STATE, PRIORITY, TASK_KIND, TASK_STATUS, WAITING_ON } from '@crew/contract';
-import type { OwnFieldEntry } from '@crew/core';
+import type { OwnFieldEntry, IsoDay } from '@crew/core';
 import { Check, Column, Entity, Index, Unique } from 'typeorm';
 import { Agency } from '../agency/agency.entity.ts';
 import { Person, Role } from '../crew/crew.entity.ts';
@@ -67,17 +67,17 @@ export class Task {
   @Ref(() => Role, { onDelete: 'RESTRICT', isOptional: true }) roleId!: string | null;
   @Choice({ default: 'queued' }) status!: string;
   @Choice({ nullable: true }) waitingOn!: string | null;
-  @DayColumn({ nullable: true }) waitingSince!: string | null;
+  @DayColumn({ nullable: true }) waitingSince!: IsoDay | null;
   @Choice({ default: 'normal' }) priority!: string;
   @Column('int', { nullable: true }) estimateMinutes!: number | null;
   @Column('int') days!: number;
   @Choice({ default: 'phase-start' }) anchorAt!: string;
   @Column('int', { default: 0 }) anchorOffset!: number;
-  @DayColumn({ nullable: true }) fixedDay!: string | null;
+  @DayColumn({ nullable: true }) fixedDay!: IsoDay | null;
   /** It begins on this day at the earliest. */
-  @DayColumn({ nullable: true }) notBefore!: string | null;
+  @DayColumn({ nullable: true }) notBefore!: IsoDay | null;
   /** Its days in the plan as promised. */
-  @DayColumn({ nullable: true }) baselineStart!: string | null;
+  @DayColumn({ nullable: true }) baselineStart!: IsoDay | null;
   @DayColumn({ nullable: true }) baselineDue!: string | null;
   /** Who outside the crew makes it, and how long they take. */
   @Column('text', { nullable: true }) outsideMaker!: string | null;
@@ -86,11 +86,11 @@ export class Task {
   @DayColumn({ nullable: true }) outsideNeededOn!: string | null;
   @Choice({ nullable: true }) outsideState!: string | null;
   /** The last day to send the brief; computed. */
-  @DayColumn({ nullable: true }) briefBy!: string | null;
-  @DayColumn({ nullable: true }) realStart!: string | null;
-  @DayColumn({ nullable: true }) doneOn!: string | null;
-  @DayColumn() startDay!: string;
-  @DayColumn() dueDay!: string;
+  @DayColumn({ nullable: true }) briefBy!: IsoDay | null;
+  @DayColumn({ nullable: true }) realStart!: IsoDay | null;
+  @DayColumn({ nullable: true }) doneOn!: IsoDay | null;
+  @DayColumn() startDay!: IsoDay;
+  @DayColumn() dueDay!: IsoDay;
   /** When it will really be finished as things stand; `dueDay` is what was planned. */
   @DayColumn() expectedDay!: string;
   @Column('int', { default: 0 }) slack!: number;
@@ -106,7 +106,7 @@ export class Task {
   /** Whether it may begin before its phase does. */
   @Column('boolean', { default: false }) mayStartEarly!: boolean;
   /** The Monday of the week it is meant to be done in, for the week's planning; its dates are apart from this. */
-  @DayColumn({ nullable: true }) plannedWeek!: string | null;
+  @DayColumn({ nullable: true }) plannedWeek!: IsoDay | null;
   /** What it repeats, and the day of its rule it stands for: so it is made once, wherever it is moved. */
   @Ref(() => TaskSeries, { onDelete: 'CASCADE', isOptional: true }) seriesId!: string | null;
   @DayColumn({ nullable: true }) seriesDay!: string | null;

@@ -1,5 +1,5 @@
 import { Injectable } from '@nestjs/common';
-import { percentOfSums } from '@crew/core';
+import { percentOfSums, type IsoDay } from '@crew/core';
 import type { FieldChange, PlanTask, TaskSheet } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import { batchOf, recordStatusIn } from '../activity/record.ts';
@@ -36,7 +36,7 @@ export interface TaskToChange extends TaskFields {
   readonly id: string;
   readonly engagementId: string;
   readonly isGroup: boolean;
-  readonly startDay: string;
+  readonly startDay: IsoDay;
   readonly assigneeIds: readonly string[];
   /** How much each of them does of it, in the same order. */
   readonly shares: readonly number[];
@@ -45,7 +45,7 @@ export interface TaskToChange extends TaskFields {
 
 /** A task with where its engagement and phase stand, as of a revision of the summary. */
 export interface TaskStanding extends TaskToChange {
-  readonly dueDay: string;
+  readonly dueDay: IsoDay;
   readonly isBegun: boolean;
   readonly loggedMinutes: number;
   readonly stepsDone: number;

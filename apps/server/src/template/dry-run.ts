@@ -15,6 +15,7 @@ import {
   toSchedulePlan,
   weekdayOf,
   workingDaysBetween,
+  type IsoDay,
 } from '@crew/core';
 import type { DryRun, PersonRef, PlanEngagement, RoleNeed, Suggestion, TaskKind, TemplatePhaseView } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
@@ -34,8 +35,8 @@ import { firstRow, rowsOf } from '../platform/database.ts';
 export interface LaidTemplate {
   readonly template: TemplateDocument;
   readonly source: Source;
-  readonly start: string;
-  readonly promise: string | null;
+  readonly start: IsoDay;
+  readonly promise: IsoDay | null;
   readonly schedule: Schedule;
   readonly calendar: CalendarInput;
   readonly load: LoadFacts;
@@ -91,7 +92,7 @@ export class DryRunTemplate {
   }
 }
 
-const farDay = (from: string): string => addDays(from, HORIZON_DAYS);
+const farDay = (from: IsoDay): IsoDay => addDays(from, HORIZON_DAYS);
 
 /** Leaves out phases and tasks; what came after a dropped phase follows the one before it. */
 function cutTemplate(template: TemplateDocument, plan: PlanEngagement): TemplateDocument {
@@ -148,7 +149,7 @@ async function requireClient(manager: EntityManager, who: Who, clientId: string)
 
 interface Proposing {
   readonly known: ReadonlyMap<string, number>;
-  readonly today: string;
+  readonly today: IsoDay;
   readonly askedBy: string | null;
 }
 
@@ -183,10 +184,10 @@ function rolesOf(tasks: readonly TemplateTaskDocument[]): { roleId: string; role
 }
 
 /** What everybody has to do while the template runs, computed once for all roles. */
-function plannedWithin(laid: LaidTemplate, today: string): ReadonlyMap<string, readonly LoadDay[]> {
+function plannedWithin(laid: LaidTemplate, today: IsoDay): ReadonlyMap<string, readonly LoadDay[]> {
   const ends = laid.schedule.tasks.map(({ finish }) => finish);
   const from = laterOf(laid.start, today);
-  const to = [...ends, from].sort().at(-1) as string;
+  const to = [...ends, from].sort().at(-1) as IsoDay;
   const { people } = unwrap(load(toLoadInput(laid.load, { today, from, to })));
   return new Map(people.map(({ id, days }) => [id, days]));
 }
@@ -225,7 +226,7 @@ function suggestFor(laid: LaidTemplate, question: RoleQuestion): Suggestion[] {
   }));
 }
 
-const laterOf = (left: string, right: string): string => (left > right ? left : right);
+const laterOf = (left: IsoDay, right: IsoDay): IsoDay => (left > right ? left : right);
 
 /** Effort by role, the most first; what has no role is told too. */
 function effortByRole(tasks: readonly TemplateTaskDocument[]): DryRun['effortByRole'] {
@@ -238,7 +239,7 @@ function effortByRole(tasks: readonly TemplateTaskDocument[]): DryRun['effortByR
   return [...sums].map(([role, minutes]) => ({ role, minutes })).sort((left, right) => right.minutes - left.minutes);
 }
 
-function renderDryRun(laid: LaidTemplate, roles: readonly RoleNeed[], today: string): DryRun {
+function renderDryRun(laid: LaidTemplate, roles: readonly RoleNeed[], today: IsoDay): DryRun {
   const { template, schedule: plan } = laid;
   const leaves = template.tasks.filter((task) => !task.isGroup);
   const dated = new Map(plan.tasks.map((task) => [task.id, task]));
@@ -264,14 +265,14 @@ function renderDryRun(laid: LaidTemplate, roles: readonly RoleNeed[], today: str
     effortMinutes: leaves.reduce((sum, task) => sum + (task.estimateMinutes ?? 0), 0),
     effortByRole: effortByRole(leaves),
     phases: template.phases.map((phase) => {
-      const dates = phaseDates.get(phase.id) as { start: string; finish: string };
+      const dates = phaseDates.get(phase.id) as { start: IsoDay; finish: IsoDay };
       const workingDays = workingDaysBetween(calendar, parseDay(dates.start) as number, (parseDay(dates.finish) as number) + 1);
       const { id, name, role, roleId, stateLine, rounds } = phase;
       const checks = phase.checks as TemplatePhaseView['checks'];
       return { id, name, role, roleId, stateLine, rounds, checks, start: dates.start, finish: dates.finish, workingDays };
     }),
     tasks: template.tasks.map((task) => {
-      const dates = dated.get(task.id) as { start: string; finish: string; slack: number };
+      const dates = dated.get(task.id) as { start: IsoDay; finish: IsoDay; slack: number };
       const { id, phaseId, parentId, isGroup, title, deliverable, roleId, role, estimateMinutes, days, steps, anchor } = task;
       return {
         ...{ id, phaseId, parentId, isGroup, title, deliverable, roleId, role, estimateMinutes, days, steps, anchor },
@@ -288,10 +289,10 @@ function renderDryRun(laid: LaidTemplate, roles: readonly RoleNeed[], today: str
   };
 }
 
-const isWeekdayWorked = (calendar: CalendarInput, day: string): boolean => (calendar.week[weekdayOf(parseDay(day) as number)] ?? 0) > 0;
+const isWeekdayWorked = (calendar: CalendarInput, day: IsoDay): boolean => (calendar.week[weekdayOf(parseDay(day) as number)] ?? 0) > 0;
 
 /** Whom the whole of it would put over, were the proposed people to take it. */
-function overloadsOf(laid: LaidTemplate, roles: readonly RoleNeed[], today: string): DryRun['overloads'] {
+function overloadsOf(laid: LaidTemplate, roles: readonly RoleNeed[], today: IsoDay): DryRun['overloads'] {
   const window = { today, from: laterOf(laid.start, today), to: laterOf(laid.schedule.finish, today) };
   const before = toLoadInput(laid.load, window);
   const people = new Map(laid.load.people.map((person) => [person.id, person]));

@@ -15,7 +15,7 @@ import {
   type TemplateUses,
   type TemplateVersionLine,
 } from '@crew/contract';
-import type { ExchangedTemplate } from '@crew/core';
+import type { ExchangedTemplate, IsoDay } from '@crew/core';
 import { Answers } from '../platform/answers.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database } from '../platform/database.ts';
@@ -94,8 +94,8 @@ export class TemplateController {
   read(
     @Caller() who: Who,
     @Param('id', ParseUUIDPipe) id: string,
-    @Query('start', OptionalDay) start?: string,
-    @Query('promise', OptionalDay) promise?: string,
+    @Query('start', OptionalDay) start?: IsoDay,
+    @Query('promise', OptionalDay) promise?: IsoDay,
     @Query('draft', OptionalWord) draft?: string,
   ): Promise<DryRun> {
     const from = start ?? (promise === undefined ? this.clock.today() : undefined);

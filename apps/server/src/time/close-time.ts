@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import { Injectable } from '@nestjs/common';
 import { record } from '../activity/record.ts';
 import { Clock } from '../platform/clock.ts';
@@ -17,7 +18,7 @@ export class CloseTimePeriod {
     this.clock = clock;
   }
 
-  run(who: Who, through: string | null): Promise<void> {
+  run(who: Who, through: IsoDay | null): Promise<void> {
     if (through !== null && through >= this.clock.today())
       throw new Refusal('invalid-day', 'Only days that are over can be closed. Choose yesterday or earlier.', { field: 'through' });
     return this.database.transaction(async (manager) => {

@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import { can } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import { firstRow } from '../platform/database.ts';
@@ -5,8 +6,8 @@ import { Refusal } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 
 /** The last day whose time is closed, or null. */
-export async function closedThrough(manager: EntityManager, agencyId: string): Promise<string | null> {
-  const row = await firstRow<{ through: string | null }>(manager, 'SELECT time_closed_through AS through FROM agency WHERE id = $1', [
+export async function closedThrough(manager: EntityManager, agencyId: string): Promise<IsoDay | null> {
+  const row = await firstRow<{ through: IsoDay | null }>(manager, 'SELECT time_closed_through AS through FROM agency WHERE id = $1', [
     agencyId,
   ]);
   return row?.through ?? null;
@@ -19,7 +20,7 @@ export async function closedThrough(manager: EntityManager, agencyId: string): P
 export async function refuseClosed(
   manager: EntityManager,
   who: Who,
-  asked: { readonly days: readonly string[]; readonly reason: string | undefined },
+  asked: { readonly days: readonly IsoDay[]; readonly reason: string | undefined },
 ): Promise<string | null> {
   const through = await closedThrough(manager, who.agencyId);
   if (through === null || asked.days.every((day) => day > through)) return null;

@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import { Injectable } from '@nestjs/common';
 import papa from 'papaparse';
 import { Database } from '../platform/database.ts';
@@ -5,7 +6,7 @@ import type { Who } from '../platform/rights.ts';
 
 /** One entry as a line of the file; the columns are named by its fields. */
 interface Line {
-  readonly day: string;
+  readonly day: IsoDay;
   readonly person: string;
   readonly client: string;
   readonly engagement: string;
@@ -47,7 +48,7 @@ export class ExportTime {
   }
 
   /** Of one person, or of the whole crew when none is named. What a spreadsheet would take for a formula is kept from being one. */
-  async run(who: Who, asked: { readonly personId: string | null; readonly from: string; readonly to: string }): Promise<string> {
+  async run(who: Who, asked: { readonly personId: string | null; readonly from: IsoDay; readonly to: IsoDay }): Promise<string> {
     const lines = await this.database.rows<Line>(LINES, [who.agencyId, asked.from, asked.to, asked.personId]);
     return `${papa.unparse({ fields: [...COLUMNS], data: lines.map((line) => COLUMNS.map((column) => guarded(line[column]))) })}\r\n`;
   }

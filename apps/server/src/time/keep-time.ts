@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import { Injectable } from '@nestjs/common';
 import { of, type CorrectTime, type FieldChange, type LogTime, type RemoveTime, type TaskSheet, type TimeEntryView } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
@@ -95,7 +96,7 @@ export class KeepTime {
     });
   }
 
-  private refuseFuture(day: string): void {
+  private refuseFuture(day: IsoDay): void {
     if (day > this.clock.today())
       throw new Refusal('invalid-day', 'Time is logged for days that have come. Choose today or earlier.', { field: 'day' });
   }

@@ -1,5 +1,5 @@
 import { Injectable } from '@nestjs/common';
-import { elapsedSeconds, guessMinutes, minutesToLog, pauseTimer, resumeTimer, type Timer as CoreTimer } from '@crew/core';
+import { elapsedSeconds, guessMinutes, minutesToLog, pauseTimer, resumeTimer, type Timer as CoreTimer, type IsoDay } from '@crew/core';
 import type { StopTimer, TimerState, TimerStopped, TimerView } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import { PlanBehind } from '../schedule/plan-behind.ts';
@@ -21,7 +21,7 @@ interface TimerRow {
   readonly taskId: string;
   readonly title: string;
   readonly engagement: { readonly id: string; readonly name: string };
-  readonly day: string;
+  readonly day: IsoDay;
   readonly bankedSeconds: number;
   readonly runningSince: Date | null;
   /** Working minutes of that day, and what is logged on it already. */
@@ -173,7 +173,7 @@ export class KeepTimer {
   private async write(
     manager: EntityManager,
     who: Who,
-    { taskId, day, timer }: { readonly taskId: string; readonly day: string; readonly timer: CoreTimer },
+    { taskId, day, timer }: { readonly taskId: string; readonly day: IsoDay; readonly timer: CoreTimer },
   ): Promise<void> {
     await rowsOf(
       manager,

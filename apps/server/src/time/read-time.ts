@@ -12,6 +12,7 @@ import {
   parseDay,
   type PersonInput,
   readPerson,
+  type IsoDay,
 } from '@crew/core';
 import { Clock } from '../platform/clock.ts';
 import { Database } from '../platform/database.ts';
@@ -20,13 +21,13 @@ import type { Who } from '../platform/rights.ts';
 import { closedThrough } from './closed-time.ts';
 
 interface Window {
-  readonly from: string;
-  readonly to: string;
+  readonly from: IsoDay;
+  readonly to: IsoDay;
 }
 
 interface PersonDays extends PersonInput, PersonRef {
   readonly id: string;
-  readonly joinedOn: string | null;
+  readonly joinedOn: IsoDay | null;
 }
 
 const PEOPLE = `
@@ -79,7 +80,7 @@ export class ReadTime {
       this.database.rows<TimeRow>(ROWS, [who.agencyId, personId, from, to]),
       closedThrough(this.database.manager, who.agencyId),
     ]);
-    const logged = new Map<string, TimeEntryView[]>();
+    const logged = new Map<IsoDay, TimeEntryView[]>();
     for (const entry of rows.flatMap((row) => row.entries)) logged.set(entry.day, [...(logged.get(entry.day) ?? []), entry]);
     return {
       person: { id: person.id, name: person.name, initials: person.initials },
@@ -105,7 +106,7 @@ export class ReadTime {
   async crew(who: Who, window: Window): Promise<CrewTime> {
     const { calendar, people } = await this.peopleIn(who, window, null);
     const [sums, closed, late] = await Promise.all([
-      this.database.rows<{ personId: string; day: string; minutes: number; chargeable: number }>(
+      this.database.rows<{ personId: string; day: IsoDay; minutes: number; chargeable: number }>(
         `SELECT x.person_id AS "personId", x.day, sum(x.minutes)::int AS minutes, coalesce(sum(x.minutes) FILTER (WHERE x.is_chargeable), 0)::int AS chargeable
          FROM time_entry x JOIN person p ON p.id = x.person_id WHERE p.agency_id = $1 AND x.day BETWEEN $2 AND $3 GROUP BY 1, 2`,
         [who.agencyId, window.from, window.to],
@@ -146,7 +147,7 @@ export class ReadTime {
   }
 }
 
-function datesIn({ from, to }: Window): string[] {
+function datesIn({ from, to }: Window): IsoDay[] {
   return Array.from({ length: daysBetween(from, to) + 1 }, (_, place) => addDays(from, place));
 }
 
@@ -155,7 +156,7 @@ function capacities(
   calendarInput: CalendarInput,
   input: PersonInput,
   window: Window,
-): { readonly date: string; readonly capacity: number }[] {
+): { readonly date: IsoDay; readonly capacity: number }[] {
   const calendar = unwrap(compileCalendar(calendarInput));
   const person = readPerson({ ...input, reserve: 0 }, input.id);
   return datesIn(window).map((date) => ({ date, capacity: capacityOn(calendar, person, parseDay(date) as number) }));

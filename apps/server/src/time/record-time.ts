@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import type { FieldChange } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import { record } from '../activity/record.ts';
@@ -9,7 +10,7 @@ export interface TimeChange {
   readonly entryId: string;
   /** Whose time it is, and of which day. */
   readonly personId: string;
-  readonly day: string;
+  readonly day: IsoDay;
   /** The tasks it is or was on. */
   readonly tasks: readonly { readonly id: string; readonly engagementId: string; readonly title: string }[];
   readonly minutes: { readonly from: number | null; readonly to: number | null };

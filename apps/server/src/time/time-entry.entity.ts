@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import { Check, Column, Entity, Index } from 'typeorm';
 import { Person } from '../crew/crew.entity.ts';
 import { Engagement } from '../engagement/engagement.entity.ts';
@@ -15,7 +16,7 @@ export class TimeEntry {
   @Ref(() => Person, { onDelete: 'RESTRICT' }) personId!: string;
   @Ref(() => Engagement, { onDelete: 'CASCADE' }) engagementId!: string;
   @Ref(() => Task, { onDelete: 'CASCADE', isIndexed: true }) taskId!: string;
-  @DayColumn() day!: string;
+  @DayColumn() day!: IsoDay;
   @Column('int') minutes!: number;
   /** The minute of the agency's day it began at, when that is known. */
   @Column('int', { nullable: true }) startMinute!: number | null;

@@ -11,7 +11,7 @@ import {
   type TimeEntryView,
   type WeekSheet,
 } from '@crew/contract';
-import { weekOf } from '@crew/core';
+import { weekOf, type IsoDay } from '@crew/core';
 import { isUUID } from 'class-validator';
 import { Answers } from '../platform/answers.ts';
 import { Clock } from '../platform/clock.ts';
@@ -45,7 +45,7 @@ export class TimeController {
   @Allow('time.read')
   @ApiQuery({ name: 'day', required: false })
   @ApiQuery({ name: 'person', required: false })
-  week(@Caller() who: Who, @Query('day', OptionalDay) day?: string, @Query('person', OptionalId) person?: string): Promise<WeekSheet> {
+  week(@Caller() who: Who, @Query('day', OptionalDay) day?: IsoDay, @Query('person', OptionalId) person?: string): Promise<WeekSheet> {
     requireReadable(who, person);
     return this.reading.week(who, person ?? (who.personId as string), this.weekFrom(day));
   }
@@ -59,7 +59,7 @@ export class TimeController {
   @Header('Content-Type', 'text/csv; charset=utf-8')
   async export(
     @Caller() who: Who,
-    @Query('day', OptionalDay) day?: string,
+    @Query('day', OptionalDay) day?: IsoDay,
     @Query('person', OptionalWord) person?: string,
   ): Promise<StreamableFile> {
     const isCrew = person === 'crew';
@@ -75,7 +75,7 @@ export class TimeController {
   @Answers('CrewTime')
   @Allow('time.read-crew')
   @ApiQuery({ name: 'day', required: false })
-  crew(@Caller() who: Who, @Query('day', OptionalDay) day?: string): Promise<CrewTime> {
+  crew(@Caller() who: Who, @Query('day', OptionalDay) day?: IsoDay): Promise<CrewTime> {
     return this.reading.crew(who, this.weekFrom(day));
   }
 
@@ -110,8 +110,8 @@ export class TimeController {
     return this.keeping.remove(who, id, input);
   }
 
-  private weekFrom(text: string | undefined): { readonly from: string; readonly to: string } {
-    return weekOf(text ?? this.clock.today());
+  private weekFrom(day: IsoDay | undefined): { readonly from: IsoDay; readonly to: IsoDay } {
+    return weekOf(day ?? this.clock.today());
   }
 }
 

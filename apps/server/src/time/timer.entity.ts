@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import { Check, Column, Entity } from 'typeorm';
 import { Person } from '../crew/crew.entity.ts';
 import { DayColumn, Ref } from '../platform/columns.ts';
@@ -10,7 +11,7 @@ export class Timer {
   @Ref(() => Person, { onDelete: 'CASCADE', isKey: true }) personId!: string;
   @Ref(() => Task, { onDelete: 'RESTRICT', isIndexed: true }) taskId!: string;
   /** The agency's day it was started on. */
-  @DayColumn() day!: string;
+  @DayColumn() day!: IsoDay;
   @Column('int', { default: 0 }) bankedSeconds!: number;
   @Column('timestamptz', { nullable: true }) runningSince!: Date | null;
 }

@@ -1,8 +1,9 @@
+import type { IsoDay } from '@crew/core';
 import type { CrewTime, EngagementPlan, TaskSheet, TimerState, TimerStopped, TimerView } from '@crew/contract';
 import { startSmall, testWorld, TODAY, type Caller } from '../../test/harness.ts';
 
 const { harness, lead } = testWorld();
-const at = (time: string, day = TODAY): void => harness.clock.moveTo(day, time);
+const at = (time: string, day: IsoDay = TODAY): void => harness.clock.moveTo(day, time);
 beforeEach(async () => {
   at('09:00');
   await harness.database.rows('DELETE FROM timer');

@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import type { EntityManager } from 'typeorm';
 import { firstRow, rowsOf } from '../platform/database.ts';
 import { lockPeople } from '../platform/locks.ts';
@@ -7,7 +8,7 @@ import { Refusal } from '../platform/refusal.ts';
 export interface WorkedTime {
   readonly personId: string;
   readonly task: { readonly id: string; readonly engagementId: string };
-  readonly day: string;
+  readonly day: IsoDay;
   readonly minutes: number;
   readonly startMinute: number | null;
   readonly note: string;
@@ -37,7 +38,7 @@ const DAY_MINUTES = 1440;
 /** A day has 24 hours, whatever was worked. The person is locked, so that two entries cannot both take the last of them. */
 export async function refuseFullDay(
   manager: EntityManager,
-  entry: { readonly personId: string; readonly day: string; readonly minutes: number; readonly exceptId: string | null },
+  entry: { readonly personId: string; readonly day: IsoDay; readonly minutes: number; readonly exceptId: string | null },
 ): Promise<void> {
   await lockPeople(manager, [entry.personId]);
   const row = await firstRow<{ logged: number }>(

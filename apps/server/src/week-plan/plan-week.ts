@@ -1,6 +1,16 @@
 import { Injectable } from '@nestjs/common';
 import type { PlacedInWeek, PlaceInWeek, WeekPlan, WeekPlanPerson, WeekPlanTask } from '@crew/contract';
-import { addDays, type CalendarInput, capacityOn, compileCalendar, mondayOf, parseDay, type PersonInput, readPerson } from '@crew/core';
+import {
+  addDays,
+  type CalendarInput,
+  capacityOn,
+  compileCalendar,
+  mondayOf,
+  parseDay,
+  type PersonInput,
+  readPerson,
+  type IsoDay,
+} from '@crew/core';
 import { calendarOf, isOpen, isWork, timeOffOf } from '../platform/sql-words.ts';
 import { taskList } from '../task/query/select-tasks.ts';
 import { isReadyBy } from '../task/query/task-columns.ts';
@@ -16,7 +26,7 @@ import type { Who } from '../platform/rights.ts';
 const AHEAD_DAYS = 28;
 
 /** Open work of agreed engagements that stands in a week or begins soon. */
-const tasksOf = (values: Values, today: string): string =>
+const tasksOf = (values: Values, today: IsoDay): string =>
   taskList(
     {
       columns: {
@@ -39,7 +49,7 @@ const tasksOf = (values: Values, today: string): string =>
     values,
   );
 
-const factsOf = (values: Values, today: string): string => `
+const factsOf = (values: Values, today: IsoDay): string => `
   SELECT ${calendarOf('agency')} AS calendar,
     coalesce((SELECT json_agg(json_build_object('id', p.id, 'name', p.name, 'initials', p.initials, 'week', p.week, 'reserve', p.reserve,
         'roles', coalesce((SELECT json_agg(r.name ORDER BY h.position) FROM person_role h JOIN role r ON r.id = h.role_id WHERE h.person_id = p.id), '[]'),
@@ -105,7 +115,7 @@ export class PlanWeek {
         places.map(({ id }) => id),
       );
       await lockTasks(manager, ids);
-      const rows = await rowsOf<{ id: string; engagementId: string; week: string | null; carried: number; isOpen: boolean; title: string }>(
+      const rows = await rowsOf<{ id: string; engagementId: string; week: IsoDay | null; carried: number; isOpen: boolean; title: string }>(
         manager,
         `SELECT id, engagement_id AS "engagementId", planned_week AS week, carried, ${isOpen('task')} AND NOT is_group AS "isOpen", title
          FROM task WHERE id = ANY($1) AND agency_id = $2 ORDER BY id`,

@@ -1,6 +1,6 @@
 import { Injectable } from '@nestjs/common';
 import type { EaseProposalView, EaseStepView, EaseView } from '@crew/contract';
-import { compileCalendar, easeLoad, parseDay, workingDaysBetween, type Calendar, type EaseProposal } from '@crew/core';
+import { compileCalendar, easeLoad, parseDay, workingDaysBetween, type Calendar, type EaseProposal, type IsoDay } from '@crew/core';
 import { Clock } from '../platform/clock.ts';
 import { Database } from '../platform/database.ts';
 import { requireFound, unwrap } from '../platform/refusal.ts';
@@ -22,7 +22,7 @@ export class EaseLoad {
     this.clock = clock;
   }
 
-  async run(who: Who, asked: { readonly person: string; readonly from: string; readonly to: string }): Promise<EaseView> {
+  async run(who: Who, asked: { readonly person: string; readonly from: IsoDay; readonly to: IsoDay }): Promise<EaseView> {
     const today = this.clock.today();
     const from = asked.from < today ? today : asked.from;
     const to = asked.to < from ? from : asked.to;

@@ -1,5 +1,5 @@
 import { Injectable } from '@nestjs/common';
-import { addDays, KeptLoad, type LoadDay } from '@crew/core';
+import { addDays, KeptLoad, type LoadDay, type IsoDay } from '@crew/core';
 import { Clock } from '../platform/clock.ts';
 import { Database } from '../platform/database.ts';
 import { requireFound, unwrap } from '../platform/refusal.ts';
@@ -12,11 +12,11 @@ const KEPT_DAYS = { before: 400, after: 800 } as const;
 export interface LoadNow {
   readonly facts: LoadFacts;
   /** The days of each person in the order of the people, or null for days so far away that they are not kept. */
-  readonly days: (window: { readonly from: string; readonly to: string }) => LoadDay[][] | null;
+  readonly days: (window: { readonly from: IsoDay; readonly to: IsoDay }) => LoadDay[][] | null;
 }
 
 interface Kept {
-  readonly today: string;
+  readonly today: IsoDay;
   /** The crew and the calendar it was laid on: with others everything is laid anew. */
   readonly crew: string;
   readonly load: KeptLoad<LoadTaskFacts>;

@@ -1,6 +1,17 @@
 import { Injectable } from '@nestjs/common';
 import type { Workload, WorkloadRow, WorkloadTask } from '@crew/contract';
-import { capacityOn, compileCalendar, isOpen, load, parseDay, readPerson, remainingMinutes, type Calendar, type LoadDay } from '@crew/core';
+import {
+  capacityOn,
+  compileCalendar,
+  isOpen,
+  load,
+  parseDay,
+  readPerson,
+  remainingMinutes,
+  type Calendar,
+  type LoadDay,
+  type IsoDay,
+} from '@crew/core';
 import { Clock } from '../platform/clock.ts';
 import { unwrap } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
@@ -17,7 +28,7 @@ export class ReadWorkload {
     this.clock = clock;
   }
 
-  async run(who: Who, window: { readonly from: string; readonly to: string }): Promise<Workload> {
+  async run(who: Who, window: { readonly from: IsoDay; readonly to: IsoDay }): Promise<Workload> {
     const today = this.clock.today();
     const now = await this.keeping.read(who.agencyId);
     const facts = { ...now.facts, tasks: now.facts.tasks.filter((task) => task.start <= window.to) };
@@ -47,7 +58,7 @@ export class ReadWorkload {
 const isGivenTo = (task: LoadTaskFacts, person: PersonFacts): boolean => task.assignees.some((assignee) => assignee.person === person.id);
 
 /** Only what this window shows: a note about tasks nobody sees here would be noise. */
-function unestimatedIn(facts: LoadFacts, window: { readonly from: string; readonly to: string }): readonly LoadTaskFacts[] {
+function unestimatedIn(facts: LoadFacts, window: { readonly from: IsoDay; readonly to: IsoDay }): readonly LoadTaskFacts[] {
   return facts.tasks.filter((task) => task.estimate === undefined && task.start <= window.to && task.due >= window.from);
 }
 

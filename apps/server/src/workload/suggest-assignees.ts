@@ -1,7 +1,7 @@
 import { refOf } from '../load/people-touched.ts';
 import { Injectable } from '@nestjs/common';
 import type { PersonRef, SuggestedAssignee, WhoShouldDoIt } from '@crew/contract';
-import { load, remainingMinutes, suggestPeople, type LoadDay } from '@crew/core';
+import { load, remainingMinutes, suggestPeople, type LoadDay, type IsoDay } from '@crew/core';
 import { Clock } from '../platform/clock.ts';
 import { Database } from '../platform/database.ts';
 import { requireFound, unwrap } from '../platform/refusal.ts';
@@ -17,8 +17,8 @@ interface AskedTask {
   readonly clientId: string;
   readonly roleId: string | null;
   readonly role: string | null;
-  readonly start: string;
-  readonly due: string;
+  readonly start: IsoDay;
+  readonly due: IsoDay;
   readonly minutes: number | null;
   readonly logged: number;
   readonly assigneeIds: readonly string[];
@@ -82,8 +82,8 @@ interface Room {
 
 interface Asking {
   readonly task: AskedTask;
-  readonly today: string;
-  readonly span: { readonly from: string; readonly to: string };
+  readonly today: IsoDay;
+  readonly span: { readonly from: IsoDay; readonly to: IsoDay };
 }
 
 /** What everybody has open and planned in the task's days, the task itself left out. */

@@ -1,6 +1,6 @@
 import { Injectable } from '@nestjs/common';
 import type { PersonRef, PlanEngagement, RoleNeed, TriedEngagement, TryEngagement as Input } from '@crew/contract';
-import { earliestStart, remainingMinutes, toSchedulePlan, type LoadTaskInput } from '@crew/core';
+import { earliestStart, remainingMinutes, toSchedulePlan, type LoadTaskInput, type IsoDay } from '@crew/core';
 import { Clock } from '../platform/clock.ts';
 import { Database } from '../platform/database.ts';
 import { Refusal, unwrap } from '../platform/refusal.ts';
@@ -47,7 +47,7 @@ export class TryEngagement {
     };
   }
 
-  private earliest(laid: LaidTemplate, roles: readonly RoleNeed[], from: string): TriedEngagement['earliest'] {
+  private earliest(laid: LaidTemplate, roles: readonly RoleNeed[], from: IsoDay): TriedEngagement['earliest'] {
     const { from: _from, to: _to, ...load } = toLoadInput(laid.load, { today: this.clock.today(), from, to: from });
     const work = laidWork(laid, roles).map((task) => ({
       task: task.id.slice(LAID.length),

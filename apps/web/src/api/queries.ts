@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import type {
   AgencyCalendar,
   AgencySettings,
@@ -130,7 +131,7 @@ export const useHandoffs = () => useAsked<HandoffBoard>('/handoffs', ['engagemen
 export const useHandoff = (id: string) => useAsked<HandoffSheet>(`/handoffs/${id}`, ofOwn, { keepPreviousData: true });
 export const useWorkload = (query: string) => useAsked<Workload>(`/workload${query}`, LOAD, { keepPreviousData: true });
 /** What could ease somebody's load in these days. */
-export const useEase = (person: string | null, { from, to }: { readonly from: string; readonly to: string }) =>
+export const useEase = (person: string | null, { from, to }: { readonly from: IsoDay; readonly to: IsoDay }) =>
   useAsked<EaseView>(person === null ? null : `/workload/ease?person=${person}&from=${from}&to=${to}`, LOAD, { keepPreviousData: true });
 /** Who should do a task, best first. */
 export const useWhoShould = (taskId: string) => useAsked<WhoShouldDoIt>(`/tasks/${taskId}/who`, LOAD);
@@ -152,11 +153,11 @@ export const useDesk = (person: string | null) =>
     keepPreviousData: true,
   });
 /** Somebody's week of time: one's own, or as a lead anybody's. */
-export const useWeekSheet = (person: string | null, day: string) =>
+export const useWeekSheet = (person: string | null, day: IsoDay) =>
   useAsked<WeekSheet>(`/time?day=${day}${person === null ? '' : `&person=${person}`}`, [ofPerson(person), 'time'], {
     keepPreviousData: true,
   });
-export const useCrewTime = (day: string) => useAsked<CrewTime>(`/time/crew?day=${day}`, ['time'], { keepPreviousData: true });
+export const useCrewTime = (day: IsoDay) => useAsked<CrewTime>(`/time/crew?day=${day}`, ['time'], { keepPreviousData: true });
 export const useForecastState = (engagementId: string) =>
   useAsked<ForecastState>(`/engagements/${engagementId}/forecast`, [ofEngagement(engagementId)]);
 export const useLearned = (templateId: string) => useAsked<LearnedTemplate>(`/templates/${templateId}/learned`, ['template', 'engagement']);

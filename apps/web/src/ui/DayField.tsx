@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import { lazy, Suspense, useState } from 'react';
 import { Dialog, DialogTrigger } from 'react-aria-components';
 import styled from 'styled-components';
@@ -28,9 +29,9 @@ interface DayFieldProps extends Pick<
   'label' | 'aria-label' | 'error' | 'isTight' | 'placeholder' | 'isDisabled' | 'autoFocus'
 > {
   /** An ISO day, or '' for none. */
-  readonly value: string;
-  readonly onChange: (day: string) => void;
-  readonly today: string;
+  readonly value: IsoDay | '';
+  readonly onChange: (day: IsoDay | '') => void;
+  readonly today: IsoDay;
 }
 
 /** A day, typed as people write it or chosen from a month; shown in words. */
@@ -48,7 +49,7 @@ export function DayField({ value, onChange, today, error, placeholder = 'e.g. 14
     setLeft(true);
     if (!isUnread) setTyped(null);
   };
-  const choose = (day: string): void => {
+  const choose = (day: IsoDay): void => {
     setTyped(null);
     onChange(day);
   };

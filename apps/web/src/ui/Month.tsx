@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import { parseDate } from '@internationalized/date';
 import {
   Calendar,
@@ -68,8 +69,8 @@ export function Month({
   onChoose,
 }: {
   readonly value: string;
-  readonly today: string;
-  readonly onChoose: (day: string) => void;
+  readonly today: IsoDay;
+  readonly onChoose: (day: IsoDay) => void;
 }) {
   const shown = value === '' ? today : value;
   return (
@@ -79,7 +80,7 @@ export function Month({
       firstDayOfWeek="mon"
       defaultFocusedValue={parseDate(shown)}
       value={value === '' ? null : parseDate(value)}
-      onChange={(day) => onChoose(day.toString())}
+      onChange={(day) => onChoose(day.toString() as IsoDay)}
     >
       <header>
         <Button slot="previous" kind="quiet" aria-label="Earlier month">

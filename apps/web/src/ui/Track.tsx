@@ -1,13 +1,14 @@
+import type { IsoDay } from '@crew/core';
 import type { TrackPhase } from '@crew/contract';
 import styled from 'styled-components';
 import { Baton } from './Baton.tsx';
 import { PhaseBar, PhaseFill } from './PhaseBar.tsx';
 
 /** Turns a day into a place from 0 to 100 along the track; `end` means the end of that day. */
-export type Scale = (day: string, edge?: 'start' | 'end') => number;
+export type Scale = (day: IsoDay, edge?: 'start' | 'end') => number;
 
 /** A linear scale over whole days, both included. */
-export function dayScale(from: string, to: string): Scale {
+export function dayScale(from: IsoDay, to: IsoDay): Scale {
   const first = Date.parse(from);
   const length = Date.parse(to) - first + 86_400_000;
   return (day, edge = 'start') => ((Date.parse(day) - first + (edge === 'end' ? 86_400_000 : 0)) * 100) / length;
@@ -52,8 +53,8 @@ export function Track({
 }: {
   readonly phases: readonly TrackPhase[];
   readonly scale: Scale;
-  readonly promise?: string | null;
-  readonly finish?: string;
+  readonly promise?: IsoDay | null;
+  readonly finish?: IsoDay;
   /** The phases that matter to whoever looks; the others step back. */
   readonly own?: readonly string[];
 }) {

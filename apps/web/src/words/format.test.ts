@@ -1,9 +1,10 @@
+import type { IsoDay } from '@crew/core';
 import { agoWords, count, dayWords, hours, parseHours, sinceWords, spanWords } from './format.ts';
 import { standingWords } from './standing.ts';
 
 const TODAY = '2026-11-23';
 
-test.each([
+test.each<[IsoDay, string]>([
   ['2026-11-23', 'today'],
   ['2026-11-26', 'Thu 26 Nov'],
   ['2027-01-04', 'Mon 4 Jan 2027'],
@@ -11,7 +12,7 @@ test.each([
   expect(dayWords(day, TODAY)).toBe(words);
 });
 
-test.each([
+test.each<[IsoDay, IsoDay, string]>([
   ['2026-11-03', '2026-11-04', '3 – 4 Nov'],
   ['2026-11-30', '2026-12-14', '30 Nov – 14 Dec'],
   ['2026-12-30', '2027-01-04', '30 Dec – 4 Jan 2027'],

@@ -1,9 +1,10 @@
+import type { IsoDay } from '@crew/core';
 /** How days, hours and spans read on the screen. All take ISO days; none knows the time of day. */
 
 const WEEKDAYS = ['Sun', 'Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat'];
 const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'];
 
-const parts = (day: string) => {
+const parts = (day: IsoDay) => {
   const date = new Date(`${day}T00:00:00Z`);
   return {
     weekday: WEEKDAYS[date.getUTCDay()] as string,
@@ -13,23 +14,32 @@ const parts = (day: string) => {
   };
 };
 
-const yearOf = (day: string, today: string): string => (day.slice(0, 4) === today.slice(0, 4) ? '' : ` ${day.slice(0, 4)}`);
+const yearOf = (day: IsoDay, today: IsoDay): string => (day.slice(0, 4) === today.slice(0, 4) ? '' : ` ${day.slice(0, 4)}`);
 
 /** "Thu 26 Nov", "today", with the year only when it is another one. */
-export function dayWords(day: string, today: string): string {
+export function dayWords(day: IsoDay, today: IsoDay): string {
   if (day === today) return 'today';
   const { weekday, date, month } = parts(day);
   return `${weekday} ${date} ${month}${yearOf(day, today)}`;
 }
 
+/** "Thu 26 Nov 2026", whatever today is. */
+export const fullDay = (day: IsoDay): string => `${plainDay(day)} ${day.slice(0, 4)}`;
+
+/** "Thu 26 Nov", where the year is known. */
+export function plainDay(day: IsoDay): string {
+  const { weekday, date, month } = parts(day);
+  return `${weekday} ${date} ${month}`;
+}
+
 /** "26 Nov". */
-export function shortDay(day: string, today: string): string {
+export function shortDay(day: IsoDay, today: IsoDay): string {
   const { date, month } = parts(day);
   return `${date} ${month}${yearOf(day, today)}`;
 }
 
 /** "3 – 4 Nov", "30 Nov – 14 Dec", or one day. */
-export function spanWords(start: string, end: string, today: string): string {
+export function spanWords(start: IsoDay, end: IsoDay, today: IsoDay): string {
   if (start === end) return shortDay(end, today);
   const from = parts(start);
   const to = parts(end);
@@ -67,13 +77,13 @@ const clockParts = (instant: string, zone: string): string[] =>
     .split(', ');
 
 /** The ISO day of an instant, by the agency's clock. */
-export const dayOf = (instant: string, zone: string): string => clockParts(instant, zone)[0] ?? '';
+export const dayOf = (instant: string, zone: string): IsoDay => clockParts(instant, zone)[0] as IsoDay;
 
 /** "16:20" of an instant, by the agency's clock. */
 export const timeWords = (instant: string, zone: string): string => clockParts(instant, zone)[1] ?? '';
 
 /** "Fri 20 Nov, 16:20" of an instant, by the agency's clock. */
-export const instantWords = (instant: string, { today, zone }: { readonly today: string; readonly zone: string }): string =>
+export const instantWords = (instant: string, { today, zone }: { readonly today: IsoDay; readonly zone: string }): string =>
   `${dayWords(dayOf(instant, zone), today)}, ${timeWords(instant, zone)}`;
 
 /** "820 B", "14 kB", "2.3 MB" of a number of bytes. */

@@ -1,11 +1,11 @@
-import { parseDay } from '@crew/core';
+import { isDay, type IsoDay } from '@crew/core';
 
 const MONTHS = ['jan', 'feb', 'mar', 'apr', 'may', 'jun', 'jul', 'aug', 'sep', 'oct', 'nov', 'dec'];
 const WEEKDAYS = ['sun', 'mon', 'tue', 'wed', 'thu', 'fri', 'sat'];
 const DAY_MS = 86_400_000;
 
-const iso = (time: number): string => new Date(time).toISOString().slice(0, 10);
-const known = (day: string): string | null => (parseDay(day) === null ? null : day);
+const iso = (time: number): IsoDay => new Date(time).toISOString().slice(0, 10) as IsoDay;
+const known = (text: string): IsoDay | null => (isDay(text) ? text : null);
 const twoDigits = (number: string | number): string => String(number).padStart(2, '0');
 
 /**
@@ -13,7 +13,7 @@ const twoDigits = (number: string | number): string => String(number).padStart(2
  * "tomorrow", "fri" (the next one). Without a year it is the next such day, or, up to three
  * months back, the last. Null when it is none of them, or no day of the calendar.
  */
-export function parseDayWords(text: string, today: string): string | null {
+export function parseDayWords(text: string, today: IsoDay): IsoDay | null {
   const clean = text.trim().toLowerCase().replace(/,/g, ' ').replace(/\s+/g, ' ');
   const now = Date.parse(today);
   if (/^\d{4}-\d{2}-\d{2}$/.test(clean)) return known(clean);
@@ -34,9 +34,9 @@ export function parseDayWords(text: string, today: string): string | null {
 function dated(
   day: string,
   month: string | number,
-  { year, today }: { readonly year: string | undefined; readonly today: string },
-): string | null {
-  const within = (candidate: string): string | null => known(`${candidate}-${twoDigits(month)}-${twoDigits(day)}`);
+  { year, today }: { readonly year: string | undefined; readonly today: IsoDay },
+): IsoDay | null {
+  const within = (candidate: string): IsoDay | null => known(`${candidate}-${twoDigits(month)}-${twoDigits(day)}`);
   if (year !== undefined) return within(year);
   const here = within(today.slice(0, 4));
   const back = iso(Date.parse(today) - 92 * DAY_MS);

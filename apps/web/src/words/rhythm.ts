@@ -1,4 +1,4 @@
-import { readRule, type OnClosed, type RepeatRule, type RuleWeekday } from '@crew/core';
+import { readRule, type OnClosed, type RepeatRule, type RuleWeekday, type IsoDay } from '@crew/core';
 import { shortDay } from './format.ts';
 
 /** How rules of repetition (RFC 5545) read on the screen. */
@@ -38,7 +38,7 @@ export const placeOrdinal = (place: number): string =>
   place === -1 ? 'last' : place === -2 ? 'last but one' : (ORDINALS[place] ?? dateOrdinal(place));
 
 /** "every second Tuesday, until 31 Mar 2027"; a rule beyond these words is shown as it is written. */
-export function ruleWords(text: string, today: string): string {
+export function ruleWords(text: string, today: IsoDay): string {
   const read = readRule(text);
   if (!read.ok) return text;
   const rule = read.value;
@@ -47,7 +47,7 @@ export function ruleWords(text: string, today: string): string {
   return `${often}${endWords(rule, today)}`;
 }
 
-function endWords({ count, until }: RepeatRule, today: string): string {
+function endWords({ count, until }: RepeatRule, today: IsoDay): string {
   if (count !== null) return count === 1 ? ', once' : `, ${count} times`;
   return until === null ? '' : `, until ${shortDay(until, today)}`;
 }

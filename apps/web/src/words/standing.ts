@@ -1,10 +1,11 @@
+import type { IsoDay } from '@crew/core';
 import type { Standing, StandingTone } from '@crew/contract';
 import { count, shortDay } from './format.ts';
 
 /** Where an engagement stands in words: one line, its tone, and the reason behind it. */
 export function standingWords(
   standing: Standing,
-  today: string,
+  today: IsoDay,
 ): { readonly tone: StandingTone; readonly text: string; readonly reason?: string } {
   switch (standing.kind) {
     case 'late':

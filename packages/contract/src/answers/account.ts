@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import type { Access } from '../words.ts';
 
 /* Who is signed in. Days are ISO days, effort is minutes, times are ISO instants. */
@@ -10,7 +11,7 @@ export interface Me {
   readonly personId: string | null;
   readonly clientName: string | null;
   readonly agencyName: string;
-  readonly today: string;
+  readonly today: IsoDay;
   /** The agency's time zone: times of day are told in it. */
   readonly zone: string;
   /** By how much the agency's clock is ahead of the real one, in milliseconds; 0 but for a demo on a fixed day. */

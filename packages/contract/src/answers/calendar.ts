@@ -1,17 +1,18 @@
+import type { IsoDay } from '@crew/core';
 import type { PersonRef } from './crew.ts';
 
 /* The agency's calendar and who is away. Days are ISO days, time is minutes. */
 
 export interface ClosedDayLine {
-  readonly day: string;
+  readonly day: IsoDay;
   readonly name: string;
 }
 
 export interface TimeOffLine {
   readonly id: string;
   readonly person: PersonRef;
-  readonly from: string;
-  readonly to: string;
+  readonly from: IsoDay;
+  readonly to: IsoDay;
   /** Minutes a day; null for whole days. */
   readonly minutes: number | null;
   readonly note: string;
@@ -29,8 +30,8 @@ export interface TaskInTimeOff {
   readonly id: string;
   readonly number: number;
   readonly title: string;
-  readonly start: string;
-  readonly due: string;
+  readonly start: IsoDay;
+  readonly due: IsoDay;
   readonly engagement: { readonly id: string; readonly name: string };
 }
 
@@ -43,7 +44,7 @@ export interface TimeOffAdded {
 /** What an iCalendar file holds. */
 export interface CalendarFile {
   readonly days: readonly ClosedDayLine[];
-  readonly spans: readonly { readonly from: string; readonly to: string; readonly minutes: number | null; readonly note: string }[];
+  readonly spans: readonly { readonly from: IsoDay; readonly to: IsoDay; readonly minutes: number | null; readonly note: string }[];
   /** What could not be taken, each as a sentence. */
   readonly leftOut: readonly string[];
   readonly isKept: boolean;

@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import type { ClientHue, PhaseState, TaskStatus } from '../words.ts';
 
 /* Clients, and what they see. Days are ISO days, effort is minutes, times are ISO instants. */
@@ -19,13 +20,13 @@ export interface ClientRef {
 export interface ClientEngagement {
   readonly id: string;
   readonly name: string;
-  readonly promise: string | null;
+  readonly promise: IsoDay | null;
   readonly phases: readonly { readonly name: string; readonly state: PhaseState; readonly stateLine: string }[];
   readonly tasks: readonly {
     readonly id: string;
     readonly title: string;
     readonly isOurs: boolean;
     readonly status: TaskStatus;
-    readonly due: string;
+    readonly due: IsoDay;
   }[];
 }

@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import type { ClientHue, TaskStatus } from '../words.ts';
 import type { ClientRef } from './client.ts';
 import type { PersonRef } from './crew.ts';
@@ -13,13 +14,13 @@ export interface DeskTask {
   readonly status: TaskStatus;
   readonly engagement: { readonly id: string; readonly name: string; readonly client: ClientRef };
   readonly phase: string;
-  readonly start: string;
-  readonly due: string;
+  readonly start: IsoDay;
+  readonly due: IsoDay;
   readonly remainingMinutes: number;
   readonly estimateMinutes: number | null;
   readonly loggedMinutes: number;
   readonly waitingFor: string | null;
-  readonly since: string | null;
+  readonly since: IsoDay | null;
   readonly holdsUp: number;
   readonly assignees: readonly PersonRef[];
   readonly version: number;
@@ -37,14 +38,14 @@ export interface DeskDayTask {
   readonly engagement: string;
   readonly hue: ClientHue;
   readonly minutes: number;
-  readonly due: string;
+  readonly due: IsoDay;
   readonly isDue: boolean;
   /** Somebody put it on this day; else the plan spreads it over its own days. */
   readonly isPlaced: boolean;
 }
 
 export interface DeskDay {
-  readonly date: string;
+  readonly date: IsoDay;
   readonly capacity: number;
   readonly load: number;
   readonly over: number;
@@ -54,7 +55,7 @@ export interface DeskDay {
 
 /** Work that is done without any time of theirs on it, and what such work usually took (minutes). */
 export interface DeskUnlogged extends DeskTask {
-  readonly doneOn: string;
+  readonly doneOn: IsoDay;
   readonly usualMinutes: number | null;
 }
 
@@ -63,7 +64,7 @@ export interface DeskDone {
   readonly title: string;
   readonly engagement: string;
   readonly hue: ClientHue;
-  readonly doneOn: string;
+  readonly doneOn: IsoDay;
   readonly loggedMinutes: number;
 }
 
@@ -82,7 +83,7 @@ export interface Desk {
   readonly unlogged: readonly DeskUnlogged[];
   readonly doneThisWeek: readonly DeskDone[];
   /** Working days of the last two weeks with less than half of their hours logged. */
-  readonly forgottenDays: readonly string[];
+  readonly forgottenDays: readonly IsoDay[];
   readonly week: {
     readonly plannedMinutes: number;
     readonly capacityMinutes: number;

@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import type { ErrorBody } from '../errors.ts';
 import type { Baton, EngagementState, PhaseState } from '../words.ts';
 import type { ClientRef } from './client.ts';
@@ -10,8 +11,8 @@ export interface TrackPhase {
   readonly id: string;
   readonly name: string;
   readonly state: PhaseState;
-  readonly start: string;
-  readonly finish: string;
+  readonly start: IsoDay;
+  readonly finish: IsoDay;
   readonly percent: number;
   readonly baton: Baton;
   readonly stateLine: string;
@@ -21,7 +22,7 @@ export type StandingTone = 'on-time' | 'waiting' | 'late' | 'plain';
 
 /** Where an engagement stands, as facts; the words are made from it in one place. */
 export type Standing =
-  | { readonly kind: 'late'; readonly days: number; readonly finish: string }
+  | { readonly kind: 'late'; readonly days: number; readonly finish: IsoDay }
   | { readonly kind: 'sent-back'; readonly since: string; readonly question: string }
   | { readonly kind: 'not-picked-up'; readonly since: string }
   | { readonly kind: 'waiting-on-client'; readonly title: string; readonly days: number }
@@ -37,9 +38,9 @@ export interface EngagementTrack {
   readonly client: ClientRef;
   readonly lead: PersonRef;
   readonly state: EngagementState;
-  readonly start: string;
-  readonly promise: string | null;
-  readonly finish: string;
+  readonly start: IsoDay;
+  readonly promise: IsoDay | null;
+  readonly finish: IsoDay;
   readonly percent: number;
   readonly loggedMinutes: number;
   readonly effortMinutes: number;
@@ -58,10 +59,10 @@ export interface RoleStand {
   readonly stateLine: string;
   /** Handed to the role, not picked up yet. */
   readonly isComing: boolean;
-  readonly until: string;
+  readonly until: IsoDay;
   /** Open tasks of the role in that phase. */
   readonly openTasks: number;
-  readonly nextDue: string | null;
+  readonly nextDue: IsoDay | null;
   /** All phases the role owns. */
   readonly phaseIds: readonly string[];
 }
@@ -69,11 +70,11 @@ export interface RoleStand {
 export interface PlanPhase extends TrackPhase {
   readonly roleId: string | null;
   readonly role: string | null;
-  readonly startedOn: string | null;
+  readonly startedOn: IsoDay | null;
   readonly finishedOn: string | null;
   readonly handoffId: string | null;
-  readonly baselineStart: string | null;
-  readonly baselineFinish: string | null;
+  readonly baselineStart: IsoDay | null;
+  readonly baselineFinish: IsoDay | null;
   readonly rounds: number | null;
   readonly gate: { readonly clear: number; readonly all: number };
 }
@@ -106,9 +107,9 @@ export interface EngagementPlan {
   readonly phases: readonly PlanPhase[];
   readonly deliverables: readonly { readonly id: string; readonly name: string }[];
   /** What working days are counted by: minutes Monday … Sunday, and closed days. */
-  readonly calendar: { readonly week: readonly number[]; readonly closed: readonly string[] };
+  readonly calendar: { readonly week: readonly number[]; readonly closed: readonly IsoDay[] };
   /** The plan as it was promised, to measure drift against. */
-  readonly baseline: { readonly keptOn: string; readonly finish: string; readonly promise: string | null };
+  readonly baseline: { readonly keptOn: IsoDay; readonly finish: IsoDay; readonly promise: IsoDay | null };
   readonly tasks: readonly PlanTask[];
 }
 

@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import type { ErrorBody } from '../errors.ts';
 import type { PersonRef } from './crew.ts';
 
@@ -10,7 +11,7 @@ export interface ForecastDriver {
   readonly phase: string;
   /** In how many of the runs it was on the longest chain. */
   readonly onChain: number;
-  readonly due: string;
+  readonly due: IsoDay;
   readonly assignees: readonly PersonRef[];
 }
 
@@ -18,18 +19,18 @@ export interface ForecastView {
   readonly computedAt: string;
   readonly runs: number;
   /** Half of the runs had finished by then. */
-  readonly likely: string;
+  readonly likely: IsoDay;
   /** Four of five had. */
-  readonly safe: string;
+  readonly safe: IsoDay;
   /** Nineteen of twenty had. */
-  readonly almostSure: string;
-  readonly promise: string | null;
+  readonly almostSure: IsoDay;
+  readonly promise: IsoDay | null;
   readonly chance: number | null;
   /** As the plan says, with every length as planned. */
-  readonly planned: string;
+  readonly planned: IsoDay;
   readonly drivers: readonly ForecastDriver[];
   /** How many runs finished on each working day. */
-  readonly spread: readonly { readonly date: string; readonly runs: number }[];
+  readonly spread: readonly { readonly date: IsoDay; readonly runs: number }[];
   /** Finished tasks the lengths were drawn from; roles with enough of their own, and what is open of roles without. */
   readonly basis: { readonly finishedTasks: number; readonly ownRoles: readonly string[]; readonly sharedRoles: readonly string[] };
 }

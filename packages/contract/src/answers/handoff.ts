@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import type { Baton, CheckKind, HandoffState, TaskStatus } from '../words.ts';
 import type { ClientRef } from './client.ts';
 import type { PersonRef } from './crew.ts';
@@ -19,7 +20,7 @@ export interface HandoffLine {
   readonly state: HandoffState;
   readonly baton: Baton;
   readonly engagement: { readonly id: string; readonly name: string; readonly client: ClientRef };
-  readonly from: { readonly id: string; readonly name: string; readonly finish: string };
+  readonly from: { readonly id: string; readonly name: string; readonly finish: IsoDay };
   readonly to: { readonly id: string; readonly name: string } | null;
   readonly toRole: string | null;
   readonly giver: PersonRef | null;
@@ -53,14 +54,14 @@ export interface HandoffSheet extends HandoffLine {
     readonly id: string;
     readonly number: number;
     readonly title: string;
-    readonly finish: string;
+    readonly finish: IsoDay;
     readonly who: readonly string[];
   }[];
   readonly openTasks: readonly { readonly id: string; readonly number: number; readonly title: string; readonly status: TaskStatus }[];
   readonly involved: readonly { readonly person: PersonRef; readonly minutes: number }[];
   readonly onPickUp: {
-    readonly start: string;
-    readonly finish: string;
+    readonly start: IsoDay;
+    readonly finish: IsoDay;
     readonly tasks: number;
     readonly people: readonly { readonly person: PersonRef; readonly tasks: number; readonly minutes: number }[];
     readonly unassigned: number;

@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 /* What template tasks really took. Effort is minutes, lengths are working days, days are ISO days. */
 
 /** The middle and the range of most runs, by nearest rank. */
@@ -14,7 +15,7 @@ export interface LearnedRun {
   readonly minutes: number | null;
   readonly days: number | null;
   readonly isDropped: boolean;
-  readonly doneOn: string | null;
+  readonly doneOn: IsoDay | null;
 }
 
 /** Something worth changing in the template; `id` is sent back to accept it. */

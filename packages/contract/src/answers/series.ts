@@ -1,4 +1,4 @@
-import type { Carry, Occurrence, OnClosed, RetainerBalance } from '@crew/core';
+import type { Carry, Occurrence, OnClosed, RetainerBalance, IsoDay } from '@crew/core';
 import type { EngagementState, SeriesKind, SeriesPlaces, TaskStatus, WhenMissed } from '../words.ts';
 import type { ClientRef } from './client.ts';
 import type { PersonRef } from './crew.ts';
@@ -17,8 +17,8 @@ export interface MadeTask {
   readonly title: string;
   readonly status: TaskStatus;
   /** The day of the rule it stands for, and when it is. */
-  readonly day: string;
-  readonly start: string;
+  readonly day: IsoDay;
+  readonly start: IsoDay;
 }
 
 /** How a task repeats, with what was made and what is to come. */
@@ -28,14 +28,14 @@ export interface TaskSeriesView {
   readonly engagement: { readonly id: string; readonly name: string };
   readonly title: string;
   readonly rule: string;
-  readonly firstDay: string;
+  readonly firstDay: IsoDay;
   readonly onClosed: OnClosed;
   readonly whenMissed: WhenMissed;
   /** Only while this phase runs; null goes along with the engagement. */
   readonly phase: { readonly id: string; readonly name: string } | null;
-  readonly skipped: readonly string[];
-  readonly extra: readonly string[];
-  readonly stoppedOn: string | null;
+  readonly skipped: readonly IsoDay[];
+  readonly extra: readonly IsoDay[];
+  readonly stoppedOn: IsoDay | null;
   readonly made: readonly MadeTask[];
   /** From today on, as far as it goes; made or not. */
   readonly coming: readonly Occurrence[];
@@ -47,16 +47,16 @@ export interface TaskSeriesLine {
   readonly title: string;
   readonly engagement: { readonly id: string; readonly name: string; readonly client: ClientRef };
   readonly rule: string;
-  readonly stoppedOn: string | null;
+  readonly stoppedOn: IsoDay | null;
   /** The next one that was made, and its day; null when there is none. */
   readonly taskId: string | null;
-  readonly next: string | null;
+  readonly next: IsoDay | null;
   readonly assignees: readonly PersonRef[];
 }
 
 /** How often, from a day on. */
 export interface RhythmView {
-  readonly from: string;
+  readonly from: IsoDay;
   readonly rule: string;
   readonly each: number;
   /** It has not begun: it can be taken back. */
@@ -69,12 +69,12 @@ export interface SeriesUnit {
   readonly number: number;
   readonly name: string;
   /** The day of the rule it stands for. */
-  readonly day: string;
+  readonly day: IsoDay;
   readonly state: EngagementState;
   readonly phase: string | null;
-  readonly start: string;
-  readonly finish: string;
-  readonly promise: string | null;
+  readonly start: IsoDay;
+  readonly finish: IsoDay;
+  readonly promise: IsoDay | null;
   readonly percent: number;
   readonly effortMinutes: number;
   readonly loggedMinutes: number;
@@ -96,13 +96,13 @@ export interface SeriesView {
   readonly places: SeriesPlaces;
   readonly onClosed: OnClosed;
   readonly rhythms: readonly RhythmView[];
-  readonly skipped: readonly string[];
-  readonly extra: readonly string[];
+  readonly skipped: readonly IsoDay[];
+  readonly extra: readonly IsoDay[];
   readonly roles: readonly { readonly roleId: string; readonly role: string; readonly person: PersonRef | null }[];
   readonly aheadDays: number;
   readonly retainerMinutes: number | null;
   readonly carry: Carry;
-  readonly stoppedOn: string | null;
+  readonly stoppedOn: IsoDay | null;
   /** By number; those made ahead are the last. */
   readonly units: readonly SeriesUnit[];
   /** From today on, not made yet. */
@@ -130,16 +130,16 @@ export interface LineRole {
 
 /** What another rhythm of a line would cost, before anybody says yes. */
 export interface RhythmTried {
-  readonly from: string;
+  readonly from: IsoDay;
   /** Mondays. */
-  readonly weeks: readonly string[];
+  readonly weeks: readonly IsoDay[];
   readonly unitsBefore: readonly number[];
   readonly unitsAfter: readonly number[];
   readonly roles: readonly LineRole[];
   /** Everybody whose work differs, with their load over the days asked for. */
   readonly people: PlansTried['people'];
   /** The first Monday from which it would put nobody further over; null when none of those looked at does. */
-  readonly earliest: string | null;
+  readonly earliest: IsoDay | null;
   readonly searchedWeeks: number;
   /** Who is over by the line's own work alone: no other day would help them. */
   readonly alone: readonly { readonly person: PersonRef; readonly minutes: number }[];

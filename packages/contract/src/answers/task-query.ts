@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import type { ClientRef } from './client.ts';
 import type { PlanTask } from './task.ts';
 
@@ -11,9 +12,9 @@ export interface TaskRow extends PlanTask {
   readonly remainingMinutes: number;
   /** Nothing open in front of it, not waiting, its phase begun or it may begin early. */
   readonly isReady: boolean;
-  readonly plannedWeek: string | null;
+  readonly plannedWeek: IsoDay | null;
   readonly carried: number;
-  readonly doneOn: string | null;
+  readonly doneOn: IsoDay | null;
 }
 
 export interface TaskSums {

@@ -1,4 +1,4 @@
-import type { OwnFieldEntry } from '@crew/core';
+import type { OwnFieldEntry, IsoDay } from '@crew/core';
 import type { LinkType, OutsideState, Priority, TaskKind, TaskStatus, WaitingOn } from '../words.ts';
 import type { ClientRef } from './client.ts';
 import type { PersonRef } from './crew.ts';
@@ -20,9 +20,9 @@ export interface OutsideWork {
   readonly turnaroundDays: number;
   readonly bufferDays: number;
   /** Given by hand, or null: then it is needed when the first task that waits for it begins. */
-  readonly neededOn: string | null;
+  readonly neededOn: IsoDay | null;
   readonly state: OutsideState;
-  readonly briefBy: string;
+  readonly briefBy: IsoDay;
 }
 
 export interface PlanTask {
@@ -40,23 +40,23 @@ export interface PlanTask {
   readonly role: string | null;
   readonly status: TaskStatus;
   readonly waitingOn: WaitingOn | null;
-  readonly waitingSince: string | null;
+  readonly waitingSince: IsoDay | null;
   readonly priority: Priority;
   readonly assignees: readonly PersonRef[];
-  readonly start: string;
-  readonly due: string;
+  readonly start: IsoDay;
+  readonly due: IsoDay;
   /** When it will be done as things stand; `due` is what was planned. */
-  readonly expected: string;
+  readonly expected: IsoDay;
   readonly days: number;
   readonly slack: number;
   readonly isCritical: boolean;
   readonly missedDays: number;
-  readonly fixedDay: string | null;
-  readonly notBefore: string | null;
-  readonly realStart: string | null;
+  readonly fixedDay: IsoDay | null;
+  readonly notBefore: IsoDay | null;
+  readonly realStart: IsoDay | null;
   /** Its days in the plan as promised; null for what was added since. */
-  readonly baselineStart: string | null;
-  readonly baselineDue: string | null;
+  readonly baselineStart: IsoDay | null;
+  readonly baselineDue: IsoDay | null;
   readonly outside: OutsideWork | null;
   readonly estimateMinutes: number | null;
   readonly loggedMinutes: number;
@@ -105,8 +105,8 @@ export interface TaskMove {
   readonly id: string;
   readonly number: number;
   readonly title: string;
-  readonly from: { readonly start: string; readonly due: string };
-  readonly to: { readonly start: string; readonly due: string };
+  readonly from: { readonly start: IsoDay; readonly due: IsoDay };
+  readonly to: { readonly start: IsoDay; readonly due: IsoDay };
 }
 
 /** What an edit does to the plan around it. */
@@ -116,29 +116,29 @@ export interface PlanEffect {
     readonly id: string;
     readonly title: string;
     readonly days: number;
-    readonly fixedDay: string | null;
+    readonly fixedDay: IsoDay | null;
   }[];
   /** Tasks that cannot begin on the day asked for, and what holds them. */
   readonly held: readonly {
     readonly id: string;
     readonly title: string;
-    readonly wanted: string;
-    readonly start: string;
+    readonly wanted: IsoDay;
+    readonly start: IsoDay;
     readonly by: string | null;
   }[];
   /** Briefs to outside makers that are due on another day. */
   readonly briefs: readonly {
     readonly id: string;
     readonly title: string;
-    readonly from: string | null;
-    readonly to: string;
+    readonly from: IsoDay | null;
+    readonly to: IsoDay;
     readonly isLate: boolean;
   }[];
-  readonly finish: { readonly from: string; readonly to: string };
-  readonly promise: string | null;
+  readonly finish: { readonly from: IsoDay; readonly to: IsoDay };
+  readonly promise: IsoDay | null;
   /** Working days between the finish and the promise; negative when late. */
   readonly promiseSlack: { readonly from: number; readonly to: number } | null;
-  readonly overloads: readonly { readonly person: PersonRef; readonly minutes: number; readonly firstDay: string }[];
+  readonly overloads: readonly { readonly person: PersonRef; readonly minutes: number; readonly firstDay: IsoDay }[];
 }
 
 /** `effect` is null for a status alone: the plan behind it follows a moment later and is announced. */

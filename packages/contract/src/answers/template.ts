@@ -1,4 +1,4 @@
-import type { TemplateContent } from '@crew/core';
+import type { TemplateContent, IsoDay } from '@crew/core';
 import type { AnchorAt, CheckKind, EngagementState, LinkType, TaskKind, TemplateKind } from '../words.ts';
 import type { ClientRef } from './client.ts';
 import type { PersonRef } from './crew.ts';
@@ -49,7 +49,7 @@ export interface TemplateUse {
   readonly name: string;
   readonly state: EngagementState;
   readonly version: number | null;
-  readonly start: string;
+  readonly start: IsoDay;
   readonly client: ClientRef;
 }
 
@@ -121,8 +121,8 @@ export interface TemplateTaskView {
   readonly anchor: { readonly at: AnchorAt; readonly offset: number };
   readonly after: readonly { readonly taskId: string; readonly title: string; readonly type: LinkType; readonly lag: number }[];
   readonly steps: readonly string[];
-  readonly start: string;
-  readonly finish: string;
+  readonly start: IsoDay;
+  readonly finish: IsoDay;
   readonly slack: number;
 }
 
@@ -134,8 +134,8 @@ export interface TemplatePhaseView {
   readonly stateLine: string;
   readonly rounds: number | null;
   readonly checks: readonly { readonly kind: CheckKind; readonly text: string }[];
-  readonly start: string;
-  readonly finish: string;
+  readonly start: IsoDay;
+  readonly finish: IsoDay;
   readonly workingDays: number;
 }
 
@@ -172,9 +172,9 @@ export interface DryRun {
   readonly copyOf: { readonly id: string; readonly name: string; readonly clientId: string } | null;
   /** What could not be carried over from there as it was, each as a sentence. */
   readonly notes: readonly string[];
-  readonly start: string;
-  readonly finish: string;
-  readonly promise: string | null;
+  readonly start: IsoDay;
+  readonly finish: IsoDay;
+  readonly promise: IsoDay | null;
   readonly closedDays: number;
   readonly effortMinutes: number;
   readonly effortByRole: readonly { readonly role: string; readonly minutes: number }[];
@@ -185,7 +185,7 @@ export interface DryRun {
   readonly overloads: readonly {
     readonly person: PersonRef;
     readonly minutes: number;
-    readonly firstDay: string;
+    readonly firstDay: IsoDay;
     readonly percent: number;
   }[];
 }

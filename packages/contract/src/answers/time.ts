@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import type { ClientHue } from '../words.ts';
 import type { PersonRef } from './crew.ts';
 
@@ -10,7 +11,7 @@ export interface TimerView {
   readonly elapsedSeconds: number;
   readonly isRunning: boolean;
   /** The day it was started on. */
-  readonly day: string;
+  readonly day: IsoDay;
   /** It was started on another day than today: how much of it was work has to be said. */
   readonly isLeft: boolean;
   /** The time of that day was closed meanwhile: only leads log it, with a reason. */
@@ -26,14 +27,14 @@ export interface TimerState {
 /** What a timer that was stopped came to; no minutes when it was too short to be worth an entry. */
 export interface TimerStopped {
   readonly minutes: number;
-  readonly day: string;
+  readonly day: IsoDay;
   readonly title: string;
 }
 
 /** Minutes worked on a task on a day. */
 export interface TimeEntryView {
   readonly id: string;
-  readonly day: string;
+  readonly day: IsoDay;
   readonly minutes: number;
   /** The minute of the day it began at; null when nobody knows. */
   readonly startMinute: number | null;
@@ -52,7 +53,7 @@ export interface TimeRow {
 }
 
 export interface TimeDay {
-  readonly date: string;
+  readonly date: IsoDay;
   readonly capacity: number;
   /** The agency is closed, or they are away or never work then. */
   readonly isOff: boolean;
@@ -68,20 +69,20 @@ export interface WeekSheet {
   readonly days: readonly TimeDay[];
   readonly rows: readonly TimeRow[];
   /** Entries of a day that cover the same minutes. */
-  readonly overlaps: readonly { readonly day: string; readonly first: string; readonly second: string; readonly minutes: number }[];
-  readonly closedThrough: string | null;
+  readonly overlaps: readonly { readonly day: IsoDay; readonly first: string; readonly second: string; readonly minutes: number }[];
+  readonly closedThrough: IsoDay | null;
 }
 
 /** What each of the crew logged day by day. */
 export interface CrewTime {
-  readonly dates: readonly string[];
+  readonly dates: readonly IsoDay[];
   readonly people: readonly {
     readonly person: PersonRef;
     readonly minutes: readonly number[];
     readonly capacity: readonly number[];
     readonly chargeableMinutes: number;
   }[];
-  readonly closedThrough: string | null;
+  readonly closedThrough: IsoDay | null;
   /** What was changed after its period had been closed, the latest first. */
   readonly lateChanges: readonly {
     readonly id: string;
@@ -90,7 +91,7 @@ export interface CrewTime {
     readonly whose: string;
     readonly task: string;
     readonly what: string;
-    readonly day: string;
+    readonly day: IsoDay;
     readonly from: number | null;
     readonly to: number | null;
     readonly reason: string;

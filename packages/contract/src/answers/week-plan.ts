@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import type { ClientHue } from '../words.ts';
 import type { PersonRef } from './crew.ts';
 
@@ -8,13 +9,13 @@ export interface WeekPlanTask {
   readonly title: string;
   readonly engagement: { readonly id: string; readonly name: string; readonly hue: ClientHue };
   readonly phase: string;
-  readonly start: string;
-  readonly due: string;
+  readonly start: IsoDay;
+  readonly due: IsoDay;
   readonly minutes: number;
   readonly assignees: readonly PersonRef[];
   /** Nothing open in front of it, and its phase has begun. */
   readonly isReady: boolean;
-  readonly plannedWeek: string | null;
+  readonly plannedWeek: IsoDay | null;
   readonly carried: number;
   readonly version: number;
 }
@@ -28,8 +29,8 @@ export interface WeekPlanPerson {
 
 /** Work to be given and placed: what nobody has, what stands in no week, and what this week and the next hold. */
 export interface WeekPlan {
-  readonly thisWeek: string;
-  readonly nextWeek: string;
+  readonly thisWeek: IsoDay;
+  readonly nextWeek: IsoDay;
   readonly people: readonly WeekPlanPerson[];
   readonly tasks: readonly WeekPlanTask[];
 }

@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import type { ClientHue } from '../words.ts';
 import type { PersonRef } from './crew.ts';
 import type { PlanEffect } from './task.ts';
@@ -21,8 +22,8 @@ export interface WorkloadTask {
   readonly id: string;
   readonly title: string;
   readonly engagement: { readonly id: string; readonly name: string; readonly hue: ClientHue };
-  readonly start: string;
-  readonly due: string;
+  readonly start: IsoDay;
+  readonly due: IsoDay;
   /** Working days planned. */
   readonly days: number;
   /** What is left of it, of everybody; weighed by its likelihood. */
@@ -33,16 +34,16 @@ export interface WorkloadTask {
   readonly assigneeIds: readonly string[];
   readonly roleId: string | null;
   readonly slack: number;
-  readonly fixedDay: string | null;
+  readonly fixedDay: IsoDay | null;
   /** Under way: its start is behind it. */
   readonly isBegun: boolean;
   readonly version: number;
 }
 
 export interface Workload {
-  readonly from: string;
-  readonly to: string;
-  readonly dates: readonly { readonly date: string; readonly isClosed: boolean }[];
+  readonly from: IsoDay;
+  readonly to: IsoDay;
+  readonly dates: readonly { readonly date: IsoDay; readonly isClosed: boolean }[];
   readonly rows: readonly WorkloadRow[];
   readonly unassigned: readonly WorkloadTask[];
   /** Work within the window that nobody has estimated; it counts `defaultMinutes` each. */
@@ -53,7 +54,7 @@ export interface Workload {
 /** How full somebody is: minutes above capacity in all, and the fullest day. */
 export interface Fullness {
   readonly over: number;
-  readonly peak: { readonly date: string; readonly load: number; readonly capacity: number };
+  readonly peak: { readonly date: IsoDay; readonly load: number; readonly capacity: number };
 }
 
 /** One touched person, before and after. */
@@ -87,10 +88,10 @@ export type EaseStepView =
 export interface EaseProposalView {
   readonly id: string;
   readonly task: { readonly id: string; readonly title: string };
-  readonly engagement: { readonly id: string; readonly name: string; readonly hue: ClientHue; readonly promise: string | null };
+  readonly engagement: { readonly id: string; readonly name: string; readonly hue: ClientHue; readonly promise: IsoDay | null };
   readonly step: EaseStepView;
-  readonly start: string;
-  readonly due: string;
+  readonly start: IsoDay;
+  readonly due: IsoDay;
   readonly relieved: number;
   readonly deadlinesMoved: number;
   readonly effects: readonly LoadEffect[];
@@ -99,7 +100,7 @@ export interface EaseProposalView {
     readonly version: number;
     readonly assigneeIds?: readonly string[];
     readonly shares?: readonly number[];
-    readonly notBefore?: string;
+    readonly notBefore?: IsoDay;
     readonly days?: number;
   };
 }
@@ -125,19 +126,19 @@ export interface PlansChanged extends PlansTried {
 
 /** A new engagement laid over the real load, unsaved. */
 export interface TriedEngagement {
-  readonly start: string;
-  readonly finish: string;
+  readonly start: IsoDay;
+  readonly finish: IsoDay;
   readonly effortMinutes: number;
   readonly roles: readonly RoleNeed[];
   /** Effort of roles nobody is chosen for: it lies on nobody yet. */
   readonly unmannedMinutes: number;
-  readonly overloads: readonly { readonly person: PersonRef; readonly minutes: number; readonly firstDay: string }[];
+  readonly overloads: readonly { readonly person: PersonRef; readonly minutes: number; readonly firstDay: IsoDay }[];
   /** Everybody it would touch, before and after; `load` over the days asked for. */
   readonly people: PlansTried['people'];
   /** The earliest start from the day asked for that overloads nobody; null when none of the days searched does. */
   readonly earliest: {
-    readonly start: string;
-    readonly finish: string;
+    readonly start: IsoDay;
+    readonly finish: IsoDay;
     /** Who is over by this work alone, wherever it starts. */
     readonly alone: readonly { readonly person: PersonRef; readonly minutes: number }[];
   } | null;
@@ -161,8 +162,8 @@ export interface SuggestedAssignee {
 /** Who should do a task: holders of its role who are there. */
 export interface WhoShouldDoIt {
   readonly role: string | null;
-  readonly start: string;
-  readonly due: string;
+  readonly start: IsoDay;
+  readonly due: IsoDay;
   readonly people: readonly SuggestedAssignee[];
   /** Holders of the role who are away on all of its days. */
   readonly away: readonly PersonRef[];

@@ -1,5 +1,10 @@
-/** A calendar day as `2026-12-14`, in the agency's time zone. */
-export type IsoDay = string;
+// The type is of a day's shape: a text from outside is none before it was read (`isDay`, `isPlannableDay`), and a moment
+// or a name cannot stand where a day is asked for.
+/**
+ * A calendar day as `2026-12-14`, in the agency's time zone.
+ * @pattern ^\d{4}-\d{2}-\d{2}$
+ */
+export type IsoDay = `${number}-${number}-${number}`;
 
 /** Days since 1970-01-01; the core's own arithmetic runs on these. */
 export type DayNumber = number;
@@ -23,6 +28,9 @@ export function parseDay(text: unknown): DayNumber | null {
   const ofEra = yearOfEra * 365 + Math.floor(yearOfEra / 4) - Math.floor(yearOfEra / 100) + ofYear;
   return era * ERA_DAYS + ofEra - DAYS_TO_ERA;
 }
+
+/** Whether a text is a calendar day. */
+export const isDay = (text: unknown): text is IsoDay => parseDay(text) !== null;
 
 /** The number written in text[from … to − 1], or −1 when something else stands there. */
 function digits(text: string, from: number, to: number): number {
@@ -51,7 +59,7 @@ export function formatDay(day: DayNumber): IsoDay {
   const dayOfMonth = ofYear - Math.floor((153 * marchMonth + 2) / 5) + 1;
   const month = marchMonth < 10 ? marchMonth + 3 : marchMonth - 9;
   const year = yearOfEra + era * 400 + (month <= 2 ? 1 : 0);
-  return `${String(year).padStart(4, '0')}-${month < 10 ? '0' : ''}${month}-${dayOfMonth < 10 ? '0' : ''}${dayOfMonth}`;
+  return `${String(year).padStart(4, '0')}-${month < 10 ? '0' : ''}${month}-${dayOfMonth < 10 ? '0' : ''}${dayOfMonth}` as IsoDay;
 }
 
 /** Weekday of a day number, Monday = 0 … Sunday = 6. */
@@ -84,5 +92,4 @@ export function weekOf(day: IsoDay): { readonly from: IsoDay; readonly to: IsoDa
 const [FIRST_PLANNABLE, LAST_PLANNABLE] = ['1990-01-01', '2199-12-31'];
 
 /** Whether a text is a calendar day of the years 1990 to 2199. */
-export const isPlannableDay = (text: unknown): text is string =>
-  typeof text === 'string' && parseDay(text) !== null && text >= FIRST_PLANNABLE && text <= LAST_PLANNABLE;
+export const isPlannableDay = (text: unknown): text is IsoDay => isDay(text) && text >= FIRST_PLANNABLE && text <= LAST_PLANNABLE;

@@ -1,6 +1,6 @@
 import { readCalendar, type Calendar } from '../calendar/calendar.ts';
 import { capacityOn, readPerson, type Person } from '../calendar/capacity.ts';
-import { formatDay, type DayNumber } from '../calendar/day.ts';
+import { formatDay, type DayNumber, type IsoDay } from '../calendar/day.ts';
 import { indexById, refuse, requireDay } from '../check.ts';
 import { attempt, type Result } from '../result.ts';
 import { LoadBook, type LoadItem } from './book.ts';
@@ -88,7 +88,7 @@ export class KeptLoad<Task extends LoadTaskInput = LoadTaskInput> {
     return this.people.map((person, index) => dates.map((date, place) => this.dayOf({ person, index, date, day: from + place })));
   }
 
-  private dayOf(at: { readonly person: Person; readonly index: number; readonly date: string; readonly day: DayNumber }): LoadDay {
+  private dayOf(at: { readonly person: Person; readonly index: number; readonly date: IsoDay; readonly day: DayNumber }): LoadDay {
     const { person, index, date, day } = at;
     if (day < this.book.from) return { date, capacity: capacityOn(this.calendar, person, day), load: 0, over: 0 };
     const cell = index * this.book.days + day - this.book.from;

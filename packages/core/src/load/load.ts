@@ -1,6 +1,6 @@
 import { readCalendar } from '../calendar/calendar.ts';
 import { readPerson } from '../calendar/capacity.ts';
-import { formatDay, parseDay } from '../calendar/day.ts';
+import { formatDay, parseDay, type IsoDay } from '../calendar/day.ts';
 import { indexById, refuse, requireDay, requireList, requireObject, requireWhole } from '../check.ts';
 import { attempt, type Result } from '../result.ts';
 import { LoadBook, type LoadItem } from './book.ts';
@@ -95,7 +95,7 @@ function refuseAssignee(task: LoadTaskInput, assignee: unknown): never {
   return refuse({ kind: 'unknown-id', at, id: String(assignee['person']) });
 }
 
-function renderDays(book: LoadBook, person: number, dates: readonly string[]): LoadDay[] {
+function renderDays(book: LoadBook, person: number, dates: readonly IsoDay[]): LoadDay[] {
   return dates.map((date, day) => {
     const cell = person * book.days + day;
     const capacity = book.capacity[cell] as number;

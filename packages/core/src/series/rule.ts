@@ -108,8 +108,8 @@ function readNumber(text: string, name: string, within: { readonly most: number;
 /** A day, or a moment, of which the day counts. */
 function readUntil(text: string): IsoDay {
   const match = /^(\d{4})(\d{2})(\d{2})(T\d{6}Z?)?$/.exec(text);
-  const day = match === null ? null : `${match[1]}-${match[2]}-${match[3]}`;
-  return day !== null && parseDay(day) !== null ? day : fault('with UNTIL as 20261231');
+  const day = match === null ? null : parseDay(`${match[1]}-${match[2]}-${match[3]}`);
+  return day === null ? fault('with UNTIL as 20261231') : formatDay(day);
 }
 
 function readWeekday(text: string): RuleWeekday {

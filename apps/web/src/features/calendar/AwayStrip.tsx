@@ -4,7 +4,7 @@ import { PersonMark } from '../../ui/marks.tsx';
 import { phone } from '../../ui/tokens.ts';
 import { hourWords, shortDay, spanWords } from '../../words/format.ts';
 import { awayRows, monthsOf, stretchOf, type Stretch } from './away.ts';
-import { mondayOf } from '@crew/core';
+import { mondayOf, type IsoDay } from '@crew/core';
 
 const Strip = styled.div`
   padding: 8px 14px 12px;
@@ -69,11 +69,11 @@ const Away = styled.span<{ $isPart: boolean }>`
 `;
 
 /** "Dec". */
-const monthWords = (day: string): string => shortDay(day, day).split(' ')[1] as string;
+const monthWords = (day: IsoDay): string => shortDay(day, day).split(' ')[1] as string;
 const share = ({ left, width }: Stretch) => ({ left: `${left * 100}%`, width: `${width * 100}%` });
 
 /** The next twenty weeks: who is away when, the closed days behind. */
-export function AwayStrip({ calendar, today }: { readonly calendar: AgencyCalendar; readonly today: string }) {
+export function AwayStrip({ calendar, today }: { readonly calendar: AgencyCalendar; readonly today: IsoDay }) {
   const first = mondayOf(today);
   const closed = calendar.closed.flatMap(({ day, name }) => {
     const stretch = stretchOf(day, day, first);

@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import { AddClosedDays, type AgencyCalendar, type ClosedDayInput } from '@crew/contract';
 import { useState } from 'react';
 import styled from 'styled-components';
@@ -8,7 +9,7 @@ import { Field } from '../../ui/Field.tsx';
 import { Muted, Panel, PanelHead, Push } from '../../ui/layout.tsx';
 import { notify } from '../../ui/toasts.tsx';
 import { performOrThrow } from '../../session/perform.ts';
-import { dayTyped, lastDayTyped, Unreadable } from '../../ui/form/typed.ts';
+import { NO_DAY_TYPED, dayTyped, lastDayTyped, Unreadable } from '../../ui/form/typed.ts';
 import { useInputForm } from '../../ui/form/use-input-form.ts';
 import { Trouble } from '../../ui/text.tsx';
 import { count, spanWords } from '../../words/format.ts';
@@ -52,7 +53,7 @@ const Form = styled.form`
 
 interface ClosedDaysProps {
   readonly calendar: AgencyCalendar;
-  readonly today: string;
+  readonly today: IsoDay;
   readonly mayEdit: boolean;
 }
 
@@ -96,9 +97,9 @@ export function ClosedDays({ calendar, today, mayEdit }: ClosedDaysProps) {
   );
 }
 
-function ClosedLine({ run, today, mayEdit }: { readonly run: ClosedRun; readonly today: string; readonly mayEdit: boolean }) {
+function ClosedLine({ run, today, mayEdit }: { readonly run: ClosedRun; readonly today: IsoDay; readonly mayEdit: boolean }) {
   const { act, trouble, isBusy } = useAct();
-  const [first, last] = [run.days[0] as string, run.days.at(-1) as string];
+  const [first, last] = [run.days[0] as IsoDay, run.days.at(-1) as IsoDay];
   const words = spanWords(first, last, first);
   const open = async (): Promise<void> => {
     await act(async () => {
@@ -132,8 +133,8 @@ function daysTyped({
   to,
   name,
 }: {
-  readonly from: string;
-  readonly to: string;
+  readonly from: IsoDay | '';
+  readonly to: IsoDay | '';
   readonly name: string;
 }): ClosedDayInput[] | Unreadable {
   const [first, last] = [dayTyped(from), lastDayTyped(to, from)];
@@ -141,10 +142,10 @@ function daysTyped({
   return last instanceof Unreadable ? last : daysFrom(first, last).map((day) => ({ day, name }));
 }
 
-function AddClosed({ today }: { readonly today: string }) {
+function AddClosed({ today }: { readonly today: IsoDay }) {
   const form = useInputForm({
     rules: AddClosedDays,
-    typed: { from: '', to: '', name: '' },
+    typed: { from: NO_DAY_TYPED, to: NO_DAY_TYPED, name: '' },
     input: (typed) => ({ days: daysTyped(typed) }),
     send: async (input) => {
       await performOrThrow({ send: () => call('POST', '/calendar/closed-days', input) });

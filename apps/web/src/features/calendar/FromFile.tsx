@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import { Trouble } from '../../ui/text.tsx';
 import type { CalendarFile } from '@crew/contract';
 import { useState } from 'react';
@@ -36,7 +37,7 @@ interface FromFileProps<Kept extends CalendarFile> {
   /** Where the file is sent: closed days, or somebody's time off. */
   readonly path: string;
   readonly label: string;
-  readonly today: string;
+  readonly today: IsoDay;
   readonly onKept: (kept: Kept) => void;
 }
 
@@ -76,7 +77,7 @@ export function FromFile<Kept extends CalendarFile>({ path, label, today, onKept
 interface FilePreviewProps {
   readonly name: string;
   readonly found: CalendarFile;
-  readonly today: string;
+  readonly today: IsoDay;
   readonly onKeep: () => void;
   readonly onLeave: () => void;
 }

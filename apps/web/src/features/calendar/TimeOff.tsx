@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import {
   AddTimeOff as AddTimeOffInput,
   can,
@@ -22,7 +23,7 @@ import { Empty, Muted, Panel, PanelHead } from '../../ui/layout.tsx';
 import { PersonMark } from '../../ui/marks.tsx';
 import { notify } from '../../ui/toasts.tsx';
 import { phone } from '../../ui/tokens.ts';
-import { dayTyped, lastDayTyped, minutesIfTyped } from '../../ui/form/typed.ts';
+import { NO_DAY_TYPED, dayTyped, lastDayTyped, minutesIfTyped } from '../../ui/form/typed.ts';
 import { useInputForm } from '../../ui/form/use-input-form.ts';
 import { Trouble } from '../../ui/text.tsx';
 import { performOrThrow } from '../../session/perform.ts';
@@ -91,7 +92,7 @@ interface Fallen {
 }
 
 /** Who is away: seen over the next weeks, entered for oneself, by leads for anybody. */
-export function TimeOff({ calendar, today }: { readonly calendar: AgencyCalendar; readonly today: string }) {
+export function TimeOff({ calendar, today }: { readonly calendar: AgencyCalendar; readonly today: IsoDay }) {
   const me = useWho();
   const [fallen, setFallen] = useState<Fallen | null>(null);
   return (
@@ -120,7 +121,7 @@ export function TimeOff({ calendar, today }: { readonly calendar: AgencyCalendar
   );
 }
 
-function OffLine({ line, today }: { readonly line: TimeOffLine; readonly today: string }) {
+function OffLine({ line, today }: { readonly line: TimeOffLine; readonly today: IsoDay }) {
   const me = useWho();
   const { act, trouble, isBusy } = useAct();
   const { person, from, to, minutes, note } = line;
@@ -151,10 +152,10 @@ function OffLine({ line, today }: { readonly line: TimeOffLine; readonly today: 
   );
 }
 
-function AddTimeOff({ today, onAdded }: { readonly today: string; readonly onAdded: (fallen: Fallen) => void }) {
+function AddTimeOff({ today, onAdded }: { readonly today: IsoDay; readonly onAdded: (fallen: Fallen) => void }) {
   const me = useWho();
   const { data: crew } = useCrew(reachOf(me, 'time-off.edit') === 'all');
-  const typed = { personId: me.personId, from: '', to: '', minutes: '', note: '' };
+  const typed = { personId: me.personId, from: NO_DAY_TYPED, to: NO_DAY_TYPED, minutes: '', note: '' };
   const form = useInputForm({
     rules: AddTimeOffInput,
     typed,
@@ -206,7 +207,7 @@ function AddTimeOff({ today, onAdded }: { readonly today: string; readonly onAdd
   );
 }
 
-function InTheWay({ fallen, today, onClose }: { readonly fallen: Fallen; readonly today: string; readonly onClose: () => void }) {
+function InTheWay({ fallen, today, onClose }: { readonly fallen: Fallen; readonly today: IsoDay; readonly onClose: () => void }) {
   return (
     <Asks role="region" aria-label="Work that falls in it">
       <strong>

@@ -1,8 +1,8 @@
 import fc from 'fast-check';
-import { mondayOf } from '@crew/core';
+import { mondayOf, type IsoDay } from '@crew/core';
 import { awayRows, closedByYear, daysFrom, monthsOf, stretchOf, STRIP_DAYS } from './away.ts';
 
-const later = (day: string, days: number): string => new Date(Date.parse(day) + days * 86_400_000).toISOString().slice(0, 10);
+const later = (day: IsoDay, days: number): IsoDay => new Date(Date.parse(day) + days * 86_400_000).toISOString().slice(0, 10) as IsoDay;
 const day = fc.integer({ min: 0, max: 3000 }).map((number) => later('2024-01-01', number));
 
 describe('the strip', () => {
@@ -19,7 +19,7 @@ describe('the strip', () => {
   });
 
   test('begins on a Monday', () => {
-    expect(['2026-11-23', '2026-11-26', '2026-11-29'].map(mondayOf)).toEqual(['2026-11-23', '2026-11-23', '2026-11-23']);
+    expect((['2026-11-23', '2026-11-26', '2026-11-29'] as const).map(mondayOf)).toEqual(['2026-11-23', '2026-11-23', '2026-11-23']);
   });
 
   test('names the months that have room', () => {
@@ -34,7 +34,7 @@ describe('the strip', () => {
   });
 
   test('has a row for everybody who is away in it', () => {
-    const line = (id: string, name: string, from: string, to: string) => ({
+    const line = (id: string, name: string, from: IsoDay, to: IsoDay) => ({
       id,
       from,
       to,
@@ -61,7 +61,7 @@ test('closed days stand by year, those next to each other together', () => {
     { day: '2027-01-01', name: 'Winter' },
     { day: '2027-01-06', name: 'Winter' },
     { day: '2027-01-07', name: 'Epiphany' },
-  ];
+  ] as const;
   expect(closedByYear(closed)).toEqual([
     { year: '2026', runs: [{ name: 'Winter', days: ['2026-12-30', '2026-12-31'] }] },
     {

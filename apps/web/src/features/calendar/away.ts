@@ -1,4 +1,4 @@
-import { addDays, daysBetween } from '@crew/core';
+import { addDays, daysBetween, type IsoDay } from '@crew/core';
 import type { ClosedDayLine, TimeOffLine } from '@crew/contract';
 
 /** How far ahead the strip looks. */
@@ -11,15 +11,15 @@ export interface Stretch {
 }
 
 /** Where days `from` to `to`, both included, stand in the strip that begins on `first`; null when they are not in it. */
-export function stretchOf(from: string, to: string, first: string): Stretch | null {
+export function stretchOf(from: IsoDay, to: IsoDay, first: IsoDay): Stretch | null {
   const begin = Math.max(0, daysBetween(first, from));
   const end = Math.min(STRIP_DAYS, daysBetween(first, to) + 1);
   return end <= begin ? null : { left: begin / STRIP_DAYS, width: (end - begin) / STRIP_DAYS };
 }
 
 /** The first days of the months in the strip, the first of them where the strip begins. */
-export function monthsOf(first: string): { readonly day: string; readonly left: number }[] {
-  const months: { day: string; left: number }[] = [];
+export function monthsOf(first: IsoDay): { readonly day: IsoDay; readonly left: number }[] {
+  const months: { day: IsoDay; left: number }[] = [];
   for (let place = 0; place < STRIP_DAYS; place += 1) {
     const day = addDays(first, place);
     if (place === 0 || day.endsWith('-01')) months.push({ day, left: place / STRIP_DAYS });
@@ -29,7 +29,7 @@ export function monthsOf(first: string): { readonly day: string; readonly left: 
 }
 
 /** The people who are away in the strip, who is away first on top. */
-export function awayRows(timeOff: readonly TimeOffLine[], first: string) {
+export function awayRows(timeOff: readonly TimeOffLine[], first: IsoDay) {
   const rows = new Map<string, { readonly person: TimeOffLine['person']; readonly spans: { line: TimeOffLine; stretch: Stretch }[] }>();
   for (const line of timeOff) {
     const stretch = stretchOf(line.from, line.to, first);
@@ -44,16 +44,16 @@ export function awayRows(timeOff: readonly TimeOffLine[], first: string) {
 /** A run of closed days of one name: "Studio closed, 28 – 31 Dec". */
 export interface ClosedRun {
   readonly name: string;
-  readonly days: readonly string[];
+  readonly days: readonly IsoDay[];
 }
 
 /** Closed days by year, days next to each other under one name together. */
 export function closedByYear(closed: readonly ClosedDayLine[]): { readonly year: string; readonly runs: readonly ClosedRun[] }[] {
-  const years = new Map<string, { name: string; days: string[] }[]>();
+  const years = new Map<string, { name: string; days: IsoDay[] }[]>();
   for (const { day, name } of closed) {
     const runs = years.get(day.slice(0, 4)) ?? [];
     const last = runs.at(-1);
-    if (last?.name === name && daysBetween(last.days.at(-1) as string, day) === 1) last.days.push(day);
+    if (last?.name === name && daysBetween(last.days.at(-1) as IsoDay, day) === 1) last.days.push(day);
     else runs.push({ name, days: [day] });
     years.set(day.slice(0, 4), runs);
   }
@@ -61,6 +61,6 @@ export function closedByYear(closed: readonly ClosedDayLine[]): { readonly year:
 }
 
 /** Every day from one to another, both included; none when they stand the wrong way round. */
-export function daysFrom(from: string, to: string): string[] {
+export function daysFrom(from: IsoDay, to: IsoDay): IsoDay[] {
   return Array.from({ length: Math.max(0, daysBetween(from, to) + 1) }, (_, place) => addDays(from, place));
 }

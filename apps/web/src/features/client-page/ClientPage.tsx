@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import { can, type ClientEngagement } from '@crew/contract';
 import { Navigate, useNavigate } from 'react-router';
 import styled from 'styled-components';
@@ -105,7 +106,7 @@ export function ClientPage() {
   );
 }
 
-function Projects({ today }: { readonly today: string }) {
+function Projects({ today }: { readonly today: IsoDay }) {
   const { data: engagements, error } = useClientEngagements();
   if (error) return <ErrorNote error={error} />;
   if (engagements === undefined) return <Loading />;
@@ -119,7 +120,7 @@ function Projects({ today }: { readonly today: string }) {
   return engagements.map((engagement) => <Project key={engagement.id} engagement={engagement} today={today} />);
 }
 
-function Project({ engagement, today }: { readonly engagement: ClientEngagement; readonly today: string }) {
+function Project({ engagement, today }: { readonly engagement: ClientEngagement; readonly today: IsoDay }) {
   const running = engagement.phases.find((phase) => phase.state === 'running');
   const wanted = engagement.tasks.filter((task) => !task.isOurs && task.status !== 'done');
   const ours = engagement.tasks.filter((task) => task.isOurs && task.status !== 'done');
@@ -156,7 +157,7 @@ function Part({
 }: {
   readonly title: string;
   readonly tasks: ClientEngagement['tasks'];
-  readonly today: string;
+  readonly today: IsoDay;
   readonly empty: string;
 }) {
   return (

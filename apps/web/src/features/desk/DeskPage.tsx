@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import { perform } from '../../session/perform.ts';
 import { reachOf, type Desk, type DeskTask } from '@crew/contract';
 import { useCallback, type ReactNode } from 'react';
@@ -12,7 +13,7 @@ import { Choose } from '../../ui/Field.tsx';
 import { ErrorNote, Loading, Meter, Muted, Page, PageHead, Panel, Push, WithSheet } from '../../ui/layout.tsx';
 import { HueMark } from '../../ui/marks.tsx';
 import { phone } from '../../ui/tokens.ts';
-import { dayWords, hours, hourWords } from '../../words/format.ts';
+import { dayWords, fullDay, hours, hourWords } from '../../words/format.ts';
 import { briefWords } from '../task/OutsideEditor.tsx';
 import { TaskSheet } from '../task/TaskSheet.tsx';
 import { useTaskEdit, type TaskEditing } from '../task/use-task-edit.ts';
@@ -92,7 +93,7 @@ export function DeskPage() {
     <Page>
       <PageHead>
         <h1>{isMine ? 'My desk' : `The desk of ${desk.person.name}`}</h1>
-        <Muted>{dayWords(me.today, '')}</Muted>
+        <Muted>{fullDay(me.today)}</Muted>
         <Push />
         {reachOf(me, 'desk.read') === 'all' ? (
           <WhoseDesk value={person ?? me.personId} onChange={(id) => show({ person: id === me.personId ? null : id, task: null })} />
@@ -117,7 +118,7 @@ function WhoseDesk({ value, onChange }: { readonly value: string | null; readonl
 
 interface BodyProps {
   readonly desk: Desk;
-  readonly today: string;
+  readonly today: IsoDay;
   readonly isMine: boolean;
   readonly editing: TaskEditing;
   readonly onOpen: (taskId: string) => void;
@@ -216,7 +217,7 @@ function DeskBody({ desk, today, isMine, editing, onOpen }: BodyProps) {
 }
 
 /** What the week has brought so far, and which days nobody has told of yet. */
-function WeekDone({ desk, today, onOpen }: { readonly desk: Desk; readonly today: string; readonly onOpen: (taskId: string) => void }) {
+function WeekDone({ desk, today, onOpen }: { readonly desk: Desk; readonly today: IsoDay; readonly onOpen: (taskId: string) => void }) {
   const { doneThisWeek, forgottenDays } = desk;
   return (
     <Groups>
@@ -256,7 +257,7 @@ function listWords(words: readonly string[]): string {
   return shown.length < 2 ? shown.join('') : `${shown.slice(0, -1).join(', ')} and ${shown.at(-1) ?? ''}`;
 }
 
-function waitingDetail(task: DeskTask, today: string): ReactNode {
+function waitingDetail(task: DeskTask, today: IsoDay): ReactNode {
   if (task.status !== 'waiting') return `${task.waitingFor ?? 'after another'} · ${dayWords(task.start, today)}`;
   return (
     <span style={{ color: 'var(--amber)' }}>
@@ -274,7 +275,7 @@ function NowCard({
   onOpen,
 }: {
   readonly task: DeskTask | null;
-  readonly today: string;
+  readonly today: IsoDay;
   readonly isMine: boolean;
   readonly editing: TaskEditing;
   readonly onOpen: (taskId: string) => void;

@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import { ApiError } from '../../api/client.ts';
 import { EditTask, type DeskTask } from '@crew/contract';
 import { Button as AriaButton } from 'react-aria-components';
@@ -7,6 +8,7 @@ import { DayField } from '../../ui/DayField.tsx';
 import { Panel, PanelHead } from '../../ui/layout.tsx';
 import { HueMark } from '../../ui/marks.tsx';
 import { FormButton, SmallForm } from '../../ui/form/SmallForm.tsx';
+import { NO_DAY_TYPED, dayTyped } from '../../ui/form/typed.ts';
 import { useInputForm } from '../../ui/form/use-input-form.ts';
 import { phone } from '../../ui/tokens.ts';
 import { dayWords, hourWords } from '../../words/format.ts';
@@ -47,7 +49,7 @@ const Answers = styled.span`
 
 interface OverdueProps {
   readonly tasks: readonly DeskTask[];
-  readonly today: string;
+  readonly today: IsoDay;
   readonly mayGive: boolean;
   readonly arranging: Arranging;
   readonly editing: TaskEditing;
@@ -111,14 +113,14 @@ function MoveForm({
   onClose,
 }: {
   readonly task: DeskTask;
-  readonly today: string;
+  readonly today: IsoDay;
   readonly editing: TaskEditing;
   readonly onClose: () => void;
 }) {
   const form = useInputForm({
     rules: EditTask,
-    typed: { notBefore: '' },
-    input: ({ notBefore }) => ({ version: task.version, notBefore }),
+    typed: { notBefore: NO_DAY_TYPED },
+    input: ({ notBefore }) => ({ version: task.version, notBefore: dayTyped(notBefore) }),
     send: async ({ notBefore = null }) => {
       if (!(await editing.edit(task, { notBefore })))
         throw new ApiError({ code: 'changed-meanwhile', message: 'This was not saved. Try again.' });

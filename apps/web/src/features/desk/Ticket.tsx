@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import type { ClientHue } from '@crew/contract';
 import type { ReactNode } from 'react';
 import { Button as AriaButton, GridListItem, Menu, MenuTrigger } from 'react-aria-components';
@@ -75,11 +76,11 @@ const More = styled(AriaButton)`
 
 /** What arranging needs to know: the days that can still be chosen, and how. */
 export interface ArrangeContext {
-  readonly days: readonly string[];
-  readonly today: string;
+  readonly days: readonly IsoDay[];
+  readonly today: IsoDay;
   readonly arranging: Arranging;
   /** Moves the task's own dates to begin on a day. */
-  readonly onMoveDates: (taskId: string, day: string) => void;
+  readonly onMoveDates: (taskId: string, day: IsoDay) => void;
 }
 
 interface TicketProps {
@@ -115,7 +116,7 @@ function ArrangeMenu({ task, context }: { readonly task: Arranged; readonly cont
   const choose = (key: string): void => {
     if (key === 'off') void arranging.takeOff(task);
     else if (key === 'dates') onMoveDates(task.id, task.placed?.day ?? today);
-    else void arranging.place(task, key);
+    else void arranging.place(task, key as IsoDay);
   };
   return (
     <MenuTrigger>

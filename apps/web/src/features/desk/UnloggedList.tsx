@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import { perform } from '../../session/perform.ts';
 import type { DeskUnlogged } from '@crew/contract';
 import { Button as AriaButton } from 'react-aria-components';
@@ -43,7 +44,7 @@ const Row = styled.li`
 
 interface UnloggedProps {
   readonly tasks: readonly DeskUnlogged[];
-  readonly today: string;
+  readonly today: IsoDay;
   readonly isMine: boolean;
   readonly onOpen: (taskId: string) => void;
 }

@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import type { DeskDay, DeskDayTask } from '@crew/contract';
 import { GridList } from 'react-aria-components';
 import styled from 'styled-components';
@@ -74,7 +75,7 @@ const WEEKDAYS = ['Sun', 'Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat'];
 
 interface WeekProps {
   readonly days: readonly DeskDay[];
-  readonly today: string;
+  readonly today: IsoDay;
   readonly context: ArrangeContext;
   readonly onOpen: (taskId: string) => void;
 }
@@ -146,14 +147,14 @@ function OneDay({ day, today, context, onOpen }: Omit<WeekProps, 'days'> & { rea
 }
 
 /** Whose it is, and what about its dates does not fit the day. */
-function noteOf(task: DeskDayTask, day: string, today: string) {
+function noteOf(task: DeskDayTask, day: IsoDay, today: IsoDay) {
   if (task.isDue) return `due · ${task.engagement}`;
   if (!task.isPlaced || task.due >= day) return task.engagement;
   return <span style={{ color: 'var(--brick)' }}>{`due ${shortDay(task.due, today)} · ${task.engagement}`}</span>;
 }
 
 /** What is put on a day is written there; what the plan lays there is only told. */
-function Amount({ task, day, arranging }: { readonly task: DeskDayTask; readonly day: string; readonly arranging: Arranging }) {
+function Amount({ task, day, arranging }: { readonly task: DeskDayTask; readonly day: IsoDay; readonly arranging: Arranging }) {
   if (!task.isPlaced) return <span title="spread by the plan over its own days">{hourWords(task.minutes)}</span>;
   const save = (text: string): boolean => {
     const minutes = parseHours(text);

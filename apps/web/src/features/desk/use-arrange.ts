@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import { backBy, perform } from '../../session/perform.ts';
 import type { DeskDayTask } from '@crew/contract';
 import { call } from '../../api/client.ts';
@@ -7,19 +8,19 @@ import { dayWords } from '../../words/format.ts';
 export interface Arranged {
   readonly id: string;
   readonly title: string;
-  readonly placed: { readonly day: string; readonly minutes: number } | null;
+  readonly placed: { readonly day: IsoDay; readonly minutes: number } | null;
 }
 
 export interface Arranging {
   /** Puts it on a day, before another task of that day or last. */
-  readonly place: (task: Arranged, day: string, beforeTaskId?: string | null) => Promise<void>;
+  readonly place: (task: Arranged, day: IsoDay, beforeTaskId?: string | null) => Promise<void>;
   /** How much of it is meant for that day. */
   readonly setMinutes: (task: Arranged, minutes: number) => Promise<void>;
   readonly takeOff: (task: Arranged) => Promise<void>;
 }
 
 /** Arranging somebody's week; its dates stay, and every step can be undone from the notice that follows. */
-export function arranging(personId: string, today: string): Arranging {
+export function arranging(personId: string, today: IsoDay): Arranging {
   const send = (path: string, body: object): Promise<unknown> => call('POST', path, { ...body, personId });
   const back = async (task: Arranged, now: string | null): Promise<void> => {
     if (task.placed === null) await send('/desk/places/remove', { taskId: task.id });
@@ -56,7 +57,7 @@ export function arranging(personId: string, today: string): Arranging {
 }
 
 /** A ticket of the week as it is arranged. */
-export const arrangedOf = (task: Pick<DeskDayTask, 'id' | 'title' | 'minutes' | 'isPlaced'>, day: string): Arranged => ({
+export const arrangedOf = (task: Pick<DeskDayTask, 'id' | 'title' | 'minutes' | 'isPlaced'>, day: IsoDay): Arranged => ({
   id: task.id,
   title: task.title,
   placed: task.isPlaced ? { day, minutes: task.minutes } : null,

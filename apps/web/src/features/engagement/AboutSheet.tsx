@@ -8,6 +8,7 @@ import { Choose, Field } from '../../ui/Field.tsx';
 import { DayField } from '../../ui/DayField.tsx';
 import { Sheet, SheetPart } from '../../ui/Sheet.tsx';
 import { SmallForm } from '../../ui/form/SmallForm.tsx';
+import { NO_DAY_TYPED } from '../../ui/form/typed.ts';
 import { useInputForm } from '../../ui/form/use-input-form.ts';
 import { TextCell } from '../../ui/TextCell.tsx';
 import { shortDay } from '../../words/format.ts';
@@ -96,7 +97,7 @@ export function AboutSheet({ plan, onClose }: AboutProps) {
 function PromisePart({ plan }: { readonly plan: EngagementPlan }) {
   const { engagement } = plan;
   const { today } = useWho();
-  const [day, setDay] = useState(engagement.promise ?? '');
+  const [day, setDay] = useState(engagement.promise ?? NO_DAY_TYPED);
   const promise = day === '' ? null : day;
   const isOther = promise !== engagement.promise;
   const body = { version: engagement.version, promise };

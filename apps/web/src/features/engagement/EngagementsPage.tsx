@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import { can, type EngagementTrack } from '@crew/contract';
 import { Link } from 'react-aria-components';
 import { useSearchParams } from 'react-router';
@@ -145,7 +146,7 @@ function Tracks({
   role,
 }: {
   readonly tracks: readonly EngagementTrack[];
-  readonly today: string;
+  readonly today: IsoDay;
   readonly isFinished: boolean;
   /** The role whose view it is; null for everybody's. */
   readonly role: string | null;

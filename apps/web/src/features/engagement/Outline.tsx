@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import type { EngagementPlan, PlanPhase, PlanTask, TaskChange } from '@crew/contract';
 import { useCallback, useMemo, useState, type KeyboardEvent } from 'react';
 import {
@@ -121,7 +122,7 @@ export type Gathering = 'phase' | 'deliverable';
 
 interface OutlineProps {
   readonly plan: EngagementPlan;
-  readonly today: string;
+  readonly today: IsoDay;
   readonly editing: TaskEditing;
   readonly gathering: Gathering;
   readonly chosen: readonly string[];
@@ -256,7 +257,7 @@ interface BranchProps {
   readonly depth: number;
   /** Every task of the plan. */
   readonly all: TaskList<PlanTask>;
-  readonly today: string;
+  readonly today: IsoDay;
   readonly editing: TaskEditing;
 }
 
@@ -341,7 +342,7 @@ const STEPS: Readonly<Record<string, (task: PlanTask, tasks: readonly PlanTask[]
 interface PhaseLineProps {
   readonly phase: PlanPhase;
   readonly tasks: readonly PlanTask[];
-  readonly today: string;
+  readonly today: IsoDay;
   readonly onAdd: () => void;
   readonly onHandoff: (handoffId: string) => void;
 }
@@ -372,7 +373,7 @@ function doneWords(tasks: readonly PlanTask[]): string {
   return `${live.filter((task) => task.status === 'done').length} of ${live.length} done`;
 }
 
-function phaseWords(phase: PlanPhase, done: string, today: string): string {
+function phaseWords(phase: PlanPhase, done: string, today: IsoDay): string {
   const span = spanWords(phase.start, phase.finish, today);
   if (phase.state === 'over') return `${done} · ${span}`;
   if (phase.state === 'running') return `${done} · ${phase.percent} % by effort · ${span}`;

@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import { perform } from '../../session/perform.ts';
 import { can, type EngagementPlan } from '@crew/contract';
 import styled from 'styled-components';
@@ -57,7 +58,7 @@ export function PlanHead({
   onOpen,
 }: {
   readonly plan: EngagementPlan;
-  readonly today: string;
+  readonly today: IsoDay;
   /** Without the track and its figures, where the timeline shows them. */
   readonly isShort: boolean;
   readonly forecasting: Forecasting | undefined;
@@ -136,8 +137,8 @@ function PromiseWords({
   today,
   onOpen,
 }: {
-  readonly promise: string | null;
-  readonly today: string;
+  readonly promise: IsoDay | null;
+  readonly today: IsoDay;
   readonly onOpen?: () => void;
 }) {
   if (onOpen === undefined) {
@@ -161,7 +162,7 @@ function ForecastWords({
   onOpen,
 }: {
   readonly forecasting: Forecasting | undefined;
-  readonly today: string;
+  readonly today: IsoDay;
   readonly onOpen: () => void;
 }) {
   const forecast = forecasting?.forecast ?? null;

@@ -1,4 +1,4 @@
-import { daysBetween } from '@crew/core';
+import { daysBetween, type IsoDay } from '@crew/core';
 import type { PlanPhase } from '@crew/contract';
 import styled from 'styled-components';
 import { Baton } from '../../ui/Baton.tsx';
@@ -45,7 +45,7 @@ const Today = styled.span`
 const daysOf = (phase: PlanPhase): number => Math.max(1, daysBetween(phase.start, phase.finish));
 
 /** The engagement's phases along the head: wide ones are long, and every name can be read. */
-export function PlanTrack({ phases, today }: { readonly phases: readonly PlanPhase[]; readonly today: string }) {
+export function PlanTrack({ phases, today }: { readonly phases: readonly PlanPhase[]; readonly today: IsoDay }) {
   return (
     <Scroll tabIndex={0} role="group" aria-label="Phases">
       <Row>
@@ -70,7 +70,7 @@ export function PlanTrack({ phases, today }: { readonly phases: readonly PlanPha
   );
 }
 
-function todayShare(phase: PlanPhase, today: string): number {
+function todayShare(phase: PlanPhase, today: IsoDay): number {
   const length = Date.parse(phase.finish) - Date.parse(phase.start) + 86_400_000;
   return Math.min(96, ((Date.parse(today) - Date.parse(phase.start) + 43_200_000) * 100) / length);
 }

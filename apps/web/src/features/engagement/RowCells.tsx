@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import { OUTSIDE_STATE_WORDS, type PlanTask } from '@crew/contract';
 import { memo } from 'react';
 import styled from 'styled-components';
@@ -29,7 +30,7 @@ interface RowProps {
   readonly task: PlanTask;
   /** The tasks below it that have none below themselves; those that were dropped are not among them. */
   readonly leaves: readonly PlanTask[];
-  readonly today: string;
+  readonly today: IsoDay;
   readonly edit: TaskEditing['edit'];
 }
 
@@ -136,7 +137,7 @@ function Effort({ estimateMinutes, loggedMinutes }: EffortOf) {
 }
 
 /** What matters next about a task: a missed day, a brief to send, how far its parts are, then what it waits for. */
-function noteOf(task: PlanTask, leaves: readonly PlanTask[], today: string): { readonly text: string; readonly isBad: boolean } {
+function noteOf(task: PlanTask, leaves: readonly PlanTask[], today: IsoDay): { readonly text: string; readonly isBad: boolean } {
   const isOpen = task.status !== 'done' && task.status !== 'dropped';
   if (task.missedDays > 0) return { text: `short ${task.missedDays} d`, isBad: true };
   if (task.outside !== null && isOpen) {

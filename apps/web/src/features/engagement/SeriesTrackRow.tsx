@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import type { EngagementTrack, StandingTone } from '@crew/contract';
 import { HueMark, PersonMark } from '../../ui/marks.tsx';
 import type { Scale } from '../../ui/Track.tsx';
@@ -10,7 +11,7 @@ import { NameOfRow, RowLink, StandOfRow, TimeOfRow, TodayLine, TrackListRow } fr
 interface RowProps {
   readonly series: NonNullable<EngagementTrack['series']>;
   readonly tracks: readonly EngagementTrack[];
-  readonly today: string;
+  readonly today: IsoDay;
   readonly scale: Scale;
   readonly isFinished: boolean;
 }
@@ -19,7 +20,7 @@ interface RowProps {
 export function SeriesTrackRow({ series, tracks, today, scale, isFinished }: RowProps) {
   const first = tracks[0] as EngagementTrack;
   const running = tracks.filter((track) => track.start <= today);
-  const worst = worstOf(running.length === 0 ? tracks : running);
+  const worst = worstOf(running.length === 0 ? tracks : running, today);
   const standing = standingWords(worst.standing, today);
   const logged = tracks.reduce((sum, track) => sum + track.loggedMinutes, 0);
   const effort = tracks.reduce((sum, track) => sum + track.effortMinutes, 0);
@@ -55,7 +56,7 @@ export function SeriesTrackRow({ series, tracks, today, scale, isFinished }: Row
 const ORDER: readonly StandingTone[] = ['late', 'waiting', 'plain', 'on-time'];
 
 /** The one somebody should look at first. */
-const worstOf = (tracks: readonly EngagementTrack[]): EngagementTrack =>
-  [...tracks].sort(
-    (one, other) => ORDER.indexOf(standingWords(one.standing, '').tone) - ORDER.indexOf(standingWords(other.standing, '').tone),
-  )[0] as EngagementTrack;
+function worstOf(tracks: readonly EngagementTrack[], today: IsoDay): EngagementTrack {
+  const rankOf = ({ standing }: EngagementTrack): number => ORDER.indexOf(standingWords(standing, today).tone);
+  return [...tracks].sort((one, other) => rankOf(one) - rankOf(other))[0] as EngagementTrack;
+}

@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import type { EngagementTrack, RoleStand } from '@crew/contract';
 import styled from 'styled-components';
 import { HueMark, PersonMark } from '../../ui/marks.tsx';
@@ -28,7 +29,7 @@ const PhoneTrack = styled.div`
 `;
 interface RowProps {
   readonly track: EngagementTrack;
-  readonly today: string;
+  readonly today: IsoDay;
   readonly scale: Scale;
   readonly isFinished: boolean;
 }
@@ -91,7 +92,7 @@ export function TrackRow({ track, today, scale, isFinished }: RowProps) {
 }
 
 /** What is the role's to do, and until when; hours and the rest of it are not its concern. */
-function Turn({ stands, today }: { readonly stands: RoleStand; readonly today: string }) {
+function Turn({ stands, today }: { readonly stands: RoleStand; readonly today: IsoDay }) {
   const { isComing, openTasks, nextDue, until } = stands;
   const isLate = nextDue !== null && nextDue < today;
   return (

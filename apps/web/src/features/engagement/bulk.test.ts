@@ -65,7 +65,7 @@ test.each<[string, BulkStep, object]>([
 });
 
 test('a group that is under way is shifted on its parts', () => {
-  const begun = tasks.map((one) => (one.id === 'g' ? { ...one, realStart: '2026-11-20' } : one));
+  const begun = tasks.map((one) => (one.id === 'g' ? { ...one, realStart: '2026-11-20' as const } : one));
   const { tasks: shifted } = bulkProposal([begun[1] as PlanTask], { kind: 'shift', days: -1 }, { tasks: begun });
   expect(shifted.map(({ id, shiftDays }) => [id, shiftDays])).toEqual([
     ['g1', -1],

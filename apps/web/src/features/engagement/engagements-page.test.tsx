@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import { screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import type { Crew, EngagementTrack, RoleStand } from '@crew/contract';
@@ -55,7 +56,7 @@ test('a lead begins with all of them, their standing and their hours', async () 
 test('what repeats is one row, however many of it are open, and leads to the series', async () => {
   const series = { id: 's1', name: 'Talk kits' };
   const page = await open();
-  const kit = (id: string, start: string): EngagementTrack => ({ ...track(id), series, start, loggedMinutes: 60, effortMinutes: 120 });
+  const kit = (id: string, start: IsoDay): EngagementTrack => ({ ...track(id), series, start, loggedMinutes: 60, effortMinutes: 120 });
   page.close();
   await openScreen(<EngagementsPage />, {
     path: '/engagements',

@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import { Link } from 'react-aria-components';
 import styled from 'styled-components';
 import { phone } from '../../ui/tokens.ts';
@@ -136,7 +137,7 @@ const TodayWord = styled.span`
 const MOST_YEARLY = 6;
 
 /** The months over a list along time, and today. */
-export function MonthTicks({ window, today }: { readonly window: TrackWindow; readonly today: string | null }) {
+export function MonthTicks({ window, today }: { readonly window: TrackWindow; readonly today: IsoDay | null }) {
   const ticks = monthTicks(window);
   return (
     <Months>

@@ -1,10 +1,10 @@
-import { addDays } from '@crew/core';
+import { addDays, type IsoDay } from '@crew/core';
 import { dayScale, type Scale } from '../../ui/Track.tsx';
 
 /** The stretch of time the tracks are drawn on. */
 export interface TrackWindow {
-  readonly from: string;
-  readonly to: string;
+  readonly from: IsoDay;
+  readonly to: IsoDay;
   readonly scale: Scale;
 }
 
@@ -14,13 +14,13 @@ const MOST_DAYS_AHEAD = 150;
 
 /** What takes a stretch of time. */
 interface Spanning {
-  readonly phases: readonly { readonly start: string }[];
-  readonly finish: string;
-  readonly promise: string | null;
+  readonly phases: readonly { readonly start: IsoDay }[];
+  readonly finish: IsoDay;
+  readonly promise: IsoDay | null;
 }
 
 /** From the first start to the last finish or promise, but no further from today than reads well. */
-export function trackWindow(tracks: readonly Spanning[], today: string): TrackWindow {
+export function trackWindow(tracks: readonly Spanning[], today: IsoDay): TrackWindow {
   const starts = tracks.flatMap((track) => track.phases.map((phase) => phase.start)).sort();
   const ends = tracks.flatMap((track) => [track.finish, track.promise ?? track.finish]).sort();
   const isPast = (ends.at(-1) ?? today) < today;
@@ -32,8 +32,8 @@ export function trackWindow(tracks: readonly Spanning[], today: string): TrackWi
 }
 
 /** The first of each month in the window, with its name; the year only in January. */
-export function monthTicks(window: TrackWindow): readonly { readonly day: string; readonly name: string }[] {
-  const ticks: { day: string; name: string }[] = [];
+export function monthTicks(window: TrackWindow): readonly { readonly day: IsoDay; readonly name: string }[] {
+  const ticks: { day: IsoDay; name: string }[] = [];
   let year = Number(window.from.slice(0, 4));
   let month = Number(window.from.slice(5, 7));
   for (;;) {
@@ -42,7 +42,7 @@ export function monthTicks(window: TrackWindow): readonly { readonly day: string
       month = 1;
       year++;
     }
-    const day = `${year}-${String(month).padStart(2, '0')}-01`;
+    const day = `${year}-${String(month).padStart(2, '0')}-01` as IsoDay;
     if (day > window.to) return ticks;
     ticks.push({ day, name: `${MONTHS[month - 1]}${month === 1 ? ` ${year}` : ''}` });
   }

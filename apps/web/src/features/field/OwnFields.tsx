@@ -1,4 +1,4 @@
-import { readOwnValue, type OwnFieldEntry, type OwnFieldValue } from '@crew/core';
+import { readOwnValue, type OwnFieldEntry, type OwnFieldValue, isDay } from '@crew/core';
 import { can, type OwnField, type PersonRef } from '@crew/contract';
 import { useState } from 'react';
 import styled from 'styled-components';
@@ -122,7 +122,7 @@ function ValueEditor({ field, value, people, isTemplate, onSet }: EditorProps) {
           aria-label={field.name}
           isTight
           today={today}
-          value={typeof value === 'string' ? value : ''}
+          value={isDay(value) ? value : ''}
           onChange={(day) => onSet(day === '' ? null : day)}
         />
       );

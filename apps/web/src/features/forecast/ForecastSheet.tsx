@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import type { EngagementPlan, ForecastView } from '@crew/contract';
 import { useCallback } from 'react';
 import { Link } from 'react-aria-components';
@@ -113,7 +114,7 @@ function HowFar({ forecasting }: { readonly forecasting: Forecasting }) {
   );
 }
 
-function Dates({ forecast, today }: { readonly forecast: ForecastView; readonly today: string }) {
+function Dates({ forecast, today }: { readonly forecast: ForecastView; readonly today: IsoDay }) {
   const option = useCallback((colour: (token: string) => string) => spreadOption(forecast, { colour, today }), [forecast, today]);
   return (
     <>
@@ -162,7 +163,7 @@ function Drivers({
 }: {
   readonly forecast: ForecastView;
   readonly engagementId: string;
-  readonly today: string;
+  readonly today: IsoDay;
 }) {
   if (forecast.drivers.length === 0) return null;
   return (

@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import type { ForecastView } from '@crew/contract';
 import type { EChartsCoreOption } from 'echarts/core';
 import { count, shortDay } from '../../words/format.ts';
@@ -17,7 +18,7 @@ export function basisWords({ basis }: ForecastView): string {
 
 interface Drawing {
   readonly colour: (token: string) => string;
-  readonly today: string;
+  readonly today: IsoDay;
 }
 
 /** How the runs spread over days as bars, and the share done by then as a curve; the promise stands across it. */

@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import type { GateCheckView, HandoffSheet as Handoff } from '@crew/contract';
 import { useState } from 'react';
 import { Button as AriaButton } from 'react-aria-components';
@@ -188,7 +189,7 @@ function GateCheck({ check, canEdit }: { readonly check: GateCheckView; readonly
   );
 }
 
-function Packet({ handoff, today }: { readonly handoff: Handoff; readonly today: string }) {
+function Packet({ handoff, today }: { readonly handoff: Handoff; readonly today: IsoDay }) {
   return (
     <List>
       {handoff.doneTasks.map((task) => (
@@ -222,7 +223,7 @@ function PickUpWords({
 }: {
   readonly onPickUp: NonNullable<Handoff['onPickUp']>;
   readonly to: string;
-  readonly today: string;
+  readonly today: IsoDay;
 }) {
   return (
     <List>

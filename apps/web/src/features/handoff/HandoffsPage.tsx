@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import type { HandoffBoard, HandoffLine } from '@crew/contract';
 import { useCallback } from 'react';
 import { Link } from 'react-aria-components';
@@ -159,7 +160,7 @@ function speedWords({ pickUpMinutes: { thisMonth, lastMonth } }: HandoffBoard): 
 
 interface GroupsProps {
   readonly board: HandoffBoard;
-  readonly today: string;
+  readonly today: IsoDay;
   readonly chosen: string | null;
   readonly personId: string | null;
   readonly onOpen: (id: string) => void;
@@ -198,7 +199,7 @@ function Groups({ board, today, chosen, personId, onOpen }: GroupsProps) {
 
 interface LineProps {
   readonly line: HandoffLine;
-  readonly today: string;
+  readonly today: IsoDay;
   readonly isOpen: boolean;
   readonly personId: string | null;
   readonly onOpen: (id: string) => void;

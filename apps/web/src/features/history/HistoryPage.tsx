@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import { perform } from '../../session/perform.ts';
 import { can, type AgencySettings, type HistoryLine } from '@crew/contract';
 import { useState } from 'react';
@@ -102,8 +103,8 @@ function HistoryPart({ query, after }: { readonly query: string; readonly after:
 const earlier = (query: string, before: string): string =>
   [query.replace(/&?before=\d+$/, ''), `before=${before}`].filter((part) => part !== '').join('&');
 
-function byDay(lines: readonly HistoryLine[], zone: string): { readonly day: string; readonly lines: readonly HistoryLine[] }[] {
-  const days = new Map<string, HistoryLine[]>();
+function byDay(lines: readonly HistoryLine[], zone: string): { readonly day: IsoDay; readonly lines: readonly HistoryLine[] }[] {
+  const days = new Map<IsoDay, HistoryLine[]>();
   for (const line of lines) days.set(dayOf(line.at, zone), [...(days.get(dayOf(line.at, zone)) ?? []), line]);
   return [...days].map(([day, own]) => ({ day, lines: own }));
 }

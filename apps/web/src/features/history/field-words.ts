@@ -1,16 +1,16 @@
-import { daysBetween } from '@crew/core';
+import { daysBetween, type IsoDay, isDay } from '@crew/core';
 import { PRIORITY, TASK_STATUS_WORDS, type TaskStatus } from '@crew/contract';
 import { count, dayWords, hourWords } from '../../words/format.ts';
 
 /** How a field is called, and how its values read; null for a value that is only said to have changed. */
 interface FieldWords {
   readonly label: string;
-  readonly value: (value: unknown, today: string) => string | null;
+  readonly value: (value: unknown, today: IsoDay) => string | null;
 }
 
 const text = (value: unknown): string => (value === null || value === '' ? 'none' : String(value));
 const list = (value: unknown): string => (Array.isArray(value) && value.length > 0 ? value.map(String).join(', ') : 'none');
-const day = (value: unknown, today: string): string => (typeof value === 'string' ? dayWords(value, today) : 'none');
+const day = (value: unknown, today: IsoDay): string => (isDay(value) ? dayWords(value, today) : 'none');
 const yesNo = (value: unknown): string => (value === true ? 'yes' : 'no');
 const unsaid = (): null => null;
 
@@ -22,16 +22,16 @@ const workingDays = (value: unknown): string => count(Number(value), 'working da
 const clockTime = (value: unknown): string =>
   typeof value === 'number' ? `${Math.floor(value / 60)}:${String(value % 60).padStart(2, '0')}` : 'none';
 const months = (value: unknown): string => count(Number(value), 'month');
-const week = (value: unknown, today: string): string => {
-  if (typeof value !== 'string') return 'not placed';
+const week = (value: unknown, today: IsoDay): string => {
+  if (!isDay(value)) return 'not placed';
   const days = daysBetween(value, today);
   return days >= 0 && days < 7 ? 'this week' : `week of ${dayWords(value, today)}`;
 };
-const closedDays = (value: unknown, today: string): string =>
-  Array.isArray(value) && value.length > 0 ? closedWords(value as { day: string; name: string }[], today) : 'open';
+const closedDays = (value: unknown, today: IsoDay): string =>
+  Array.isArray(value) && value.length > 0 ? closedWords(value as { day: IsoDay; name: string }[], today) : 'open';
 
-function closedWords(days: readonly { readonly day: string; readonly name: string }[], today: string): string {
-  const [first] = days as [{ readonly day: string; readonly name: string }];
+function closedWords(days: readonly { readonly day: IsoDay; readonly name: string }[], today: IsoDay): string {
+  const [first] = days as [{ readonly day: IsoDay; readonly name: string }];
   const one = `closed ${dayWords(first.day, today)}, ${first.name}`;
   return days.length === 1 ? one : `${one} and ${count(days.length - 1, 'day')} more`;
 }
@@ -117,7 +117,7 @@ export interface ChangeWords {
 /** The changes worth telling, in words. */
 export function changeWords(
   changes: readonly { readonly field: string; readonly from: unknown; readonly to: unknown }[],
-  today: string,
+  today: IsoDay,
 ): ChangeWords[] {
   return changes.flatMap(({ field, from, to }): ChangeWords[] => {
     const words = FIELDS[field];

@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import type { EventKind, HistoryLine } from '@crew/contract';
 import { hourWords } from '../../words/format.ts';
 import { changeWords, type ChangeWords } from './field-words.ts';
@@ -102,7 +103,7 @@ const SAID_BY_KIND: ReadonlySet<EventKind> = new Set([
 ]);
 
 /** A line in words, seen from today: "changed the effort of", 4 h → 5 h. */
-export function historyWords(line: HistoryLine, today: string): HistoryWords {
+export function historyWords(line: HistoryLine, today: IsoDay): HistoryWords {
   const told = PLAIN.has(line.kind) ? [] : changeWords(line.changes, today);
   const said = NAMED_IN_SENTENCE.has(line.kind) ? null : line.note;
   const did = DID[line.kind](line);

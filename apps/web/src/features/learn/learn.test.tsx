@@ -7,7 +7,7 @@ import { LearnedSheet } from './LearnedSheet.tsx';
 import { chartedTasks, inOrder, plannedAgainstReal, proposalWords, rangeWords } from './learned-words.ts';
 
 const run = (taskId: string, name: string, minutes: number | null, isDropped = false) => ({
-  ...{ taskId, engagement: { id: `e-${taskId}`, name }, minutes, days: 2, isDropped, doneOn: '2026-10-02' },
+  ...{ taskId, engagement: { id: `e-${taskId}`, name }, minutes, days: 2, isDropped, doneOn: '2026-10-02' as const },
 });
 const task = (taskId: string, title: string, more: Partial<LearnedTask> = {}): LearnedTask => ({
   ...{ taskId, title, phase: 'Survey', estimateMinutes: 240, days: 1, n: 3, dropped: 0, workingDays: { p20: 2, middle: 2, p80: 2 } },

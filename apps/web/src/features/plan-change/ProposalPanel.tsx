@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import { Trouble } from '../../ui/text.tsx';
 import type { PlanEffect } from '@crew/contract';
 import type { ReactNode } from 'react';
@@ -83,7 +84,7 @@ export function ProposalPanel({ proposing, more }: { readonly proposing: Proposi
 }
 
 /** Each thing that matters in a line: what moves, what clashes, whom it overloads, what the promise does. */
-function EffectLines({ effect, today }: { readonly effect: PlanEffect; readonly today: string }) {
+function EffectLines({ effect, today }: { readonly effect: PlanEffect; readonly today: IsoDay }) {
   const { moves, held, newConflicts, overloads, briefs } = effect;
   return (
     <>
@@ -129,7 +130,7 @@ function EffectLines({ effect, today }: { readonly effect: PlanEffect; readonly 
   );
 }
 
-function movedWords({ moves }: PlanEffect, today: string): string {
+function movedWords({ moves }: PlanEffect, today: IsoDay): string {
   const [first] = moves;
   if (first !== undefined && moves.length === 1)
     return `“${first.title}” to ${shortDay(first.to.start, today)} – ${shortDay(first.to.due, today)}`;
@@ -137,7 +138,7 @@ function movedWords({ moves }: PlanEffect, today: string): string {
   return `${names.join(', ')}${moves.length > 3 ? ` and ${moves.length - 3} more` : ''}`;
 }
 
-function PromiseLine({ effect, today }: { readonly effect: PlanEffect; readonly today: string }) {
+function PromiseLine({ effect, today }: { readonly effect: PlanEffect; readonly today: IsoDay }) {
   const { promise, promiseSlack, finish } = effect;
   if (promise === null || promiseSlack === null) {
     return (

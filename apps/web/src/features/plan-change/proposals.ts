@@ -1,5 +1,5 @@
 import { LINK_TYPE_WORDS, type LinkType, type PlanTask, type TaskChange } from '@crew/contract';
-import { addWorkingDays, formatDay, openOnOrAfter, parseDay, workingDaysBetween, type Calendar } from '@crew/core';
+import { addWorkingDays, formatDay, openOnOrAfter, parseDay, workingDaysBetween, type Calendar, type IsoDay } from '@crew/core';
 import { count, dayWords } from '../../words/format.ts';
 import type { Proposal } from './use-proposal.ts';
 
@@ -14,7 +14,7 @@ export const canMove = (task: PlanTask): boolean => !isOver(task) && !hasBegun(t
 export const canStretch = (task: PlanTask): boolean => !isOver(task) && !task.isGroup && task.days > 0;
 
 /** The working day some calendar days away from another, and how many working days that is. */
-export function workingStep(calendar: Calendar, from: string, calendarDays: number): { readonly day: string; readonly days: number } {
+export function workingStep(calendar: Calendar, from: string, calendarDays: number): { readonly day: IsoDay; readonly days: number } {
   const start = parseDay(from) as number;
   const target = openOnOrAfter(calendar, start + calendarDays);
   return { day: formatDay(target), days: workingDaysBetween(calendar, start, target) };
@@ -24,7 +24,7 @@ export function workingStep(calendar: Calendar, from: string, calendarDays: numb
 export function moveProposal(
   task: PlanTask,
   calendar: Calendar,
-  { days, today }: { readonly days: number; readonly today: string },
+  { days, today }: { readonly days: number; readonly today: IsoDay },
 ): Proposal | null {
   if (days === 0 || !canMove(task)) return null;
   const day = formatDay(addWorkingDays(calendar, parseDay(task.start) as number, days));

@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import { backBy, perform, performOrThrow } from '../../session/perform.ts';
 import { ChangeTaskSeries, type TaskSeriesView, type TaskSheet } from '@crew/contract';
 import styled from 'styled-components';
@@ -7,6 +8,7 @@ import { Button } from '../../ui/Button.tsx';
 import { DayField } from '../../ui/DayField.tsx';
 import { SheetPart } from '../../ui/Sheet.tsx';
 import { FormButton, SmallForm } from '../../ui/form/SmallForm.tsx';
+import { dayTyped } from '../../ui/form/typed.ts';
 import { useInputForm } from '../../ui/form/use-input-form.ts';
 import { dayWords } from '../../words/format.ts';
 import { ruleWords } from '../../words/rhythm.ts';
@@ -43,7 +45,7 @@ const Tools = styled.div`
 `;
 
 /** How a task repeats: what is to come, what is left out, another rule, stopping it. */
-export function RepeatsPart({ task, today }: { readonly task: TaskSheet; readonly today: string }) {
+export function RepeatsPart({ task, today }: { readonly task: TaskSheet; readonly today: IsoDay }) {
   const { data: series } = useTaskSeries(task.seriesId);
   if (series === undefined) return null;
   return <SeriesPart series={series} task={task} today={today} />;
@@ -51,13 +53,13 @@ export function RepeatsPart({ task, today }: { readonly task: TaskSheet; readonl
 
 const SHOWN = 5;
 
-function SeriesPart({ series, task, today }: { readonly series: TaskSeriesView; readonly task: TaskSheet; readonly today: string }) {
+function SeriesPart({ series, task, today }: { readonly series: TaskSeriesView; readonly task: TaskSheet; readonly today: IsoDay }) {
   const act = useSeriesAct(series);
   const startOf = new Map(series.made.map((made) => [made.day, made]));
   const later = series.coming.filter(({ day }) => startOf.get(day)?.id !== task.id).slice(0, SHOWN);
   const leftOut = series.skipped.filter((day) => day >= today);
-  const leaveOut = (day: string): Step => ({ method: 'PATCH', path: '', body: ({ skipped }) => ({ skipped: [...skipped, day] }) });
-  const takeIn = (day: string): Step => ({
+  const leaveOut = (day: IsoDay): Step => ({ method: 'PATCH', path: '', body: ({ skipped }) => ({ skipped: [...skipped, day] }) });
+  const takeIn = (day: IsoDay): Step => ({
     method: 'PATCH',
     path: '',
     body: ({ skipped }) => ({ skipped: skipped.filter((other) => other !== day) }),
@@ -158,15 +160,15 @@ function useSeriesAct(series: TaskSeriesView): (act: Act) => void {
     void perform({ send: () => send(step), said, undo: () => (undo === undefined ? null : backBy(() => send(undo))) });
 }
 
-function ChangeForm({ series, today, onDone }: { readonly series: TaskSeriesView; readonly today: string; readonly onDone: () => void }) {
+function ChangeForm({ series, today, onDone }: { readonly series: TaskSeriesView; readonly today: IsoDay; readonly onDone: () => void }) {
   const next = series.coming.find(({ day }) => day > today)?.day ?? today;
   const editing = useRuleDraft({ rule: series.rule, onClosed: series.onClosed, day: next });
   const form = useInputForm({
     rules: ChangeTaskSeries,
-    typed: { from: next },
+    typed: { from: next as IsoDay | '' },
     input: ({ from }) => {
       const { rule, onClosed } = editing.input;
-      return { version: series.version, onClosed, ...(rule === series.rule ? {} : { rule, from }) };
+      return { version: series.version, onClosed, ...(rule === series.rule ? {} : { rule, from: dayTyped(from) }) };
     },
     send: async (input) => {
       await performOrThrow({

@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import { performOrThrow } from '../../session/perform.ts';
 import { RepeatTask, type TaskSeriesView, type TaskSheet } from '@crew/contract';
 import { call } from '../../api/client.ts';
@@ -15,7 +16,7 @@ const mayRepeat = (task: TaskSheet): boolean =>
   !task.isGroup && task.status !== 'done' && task.status !== 'dropped' && task.kind !== 'milestone';
 
 /** Whether a task repeats; one that does not can be made to. */
-export function RepeatsValue({ task, today }: { readonly task: TaskSheet; readonly today: string }) {
+export function RepeatsValue({ task, today }: { readonly task: TaskSheet; readonly today: IsoDay }) {
   const { data: series } = useTaskSeries(task.seriesId);
   if (task.seriesId !== null) return <>{series === undefined ? ' ' : repeatWords(series, today)}</>;
   if (!mayRepeat(task)) return <>no</>;
@@ -26,7 +27,7 @@ export function RepeatsValue({ task, today }: { readonly task: TaskSheet; readon
   );
 }
 
-function RepeatForm({ task, today, onDone }: { readonly task: TaskSheet; readonly today: string; readonly onDone: () => void }) {
+function RepeatForm({ task, today, onDone }: { readonly task: TaskSheet; readonly today: IsoDay; readonly onDone: () => void }) {
   const editing = useRuleDraft({ rule: null, onClosed: 'after', day: task.start });
   const form = useInputForm({
     rules: RepeatTask,

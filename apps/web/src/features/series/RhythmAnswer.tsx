@@ -1,5 +1,5 @@
 import type { LineRole, RhythmTried } from '@crew/contract';
-import { LEAST_OVER } from '@crew/core';
+import { LEAST_OVER, type IsoDay } from '@crew/core';
 import { useCallback, useState } from 'react';
 import { Button as AriaButton } from 'react-aria-components';
 import styled from 'styled-components';
@@ -76,8 +76,8 @@ export function RhythmAnswer({
   onFrom,
 }: {
   readonly tried: RhythmTried;
-  readonly today: string;
-  readonly onFrom: (day: string) => void;
+  readonly today: IsoDay;
+  readonly onFrom: (day: IsoDay) => void;
 }) {
   const { earliest, alone, from } = tried;
   const [shown, setShown] = useState<string | null>(null);
@@ -158,7 +158,7 @@ const isTooMuch = (line: LineRole): boolean => line.room !== null && settled(lin
 const tightest = (roles: readonly LineRole[]): LineRole | undefined => [...roles].sort((one, other) => roomLeft(one) - roomLeft(other))[0];
 const roomLeft = (line: LineRole): number => (line.room === null ? 0 : settled(line.room) - settled(line.after));
 
-function RoleWeeks({ role, weeks }: { readonly role: LineRole; readonly weeks: readonly string[] }) {
+function RoleWeeks({ role, weeks }: { readonly role: LineRole; readonly weeks: readonly IsoDay[] }) {
   const option = useCallback((colour: (token: string) => string) => hoursOption({ role, weeks }, colour), [role, weeks]);
   const label = `${role.role}, hours a week from ${weeks[0] ?? ''}: now ${role.before.map(hours).join(', ')}; then ${role.after.map(hours).join(', ')}`;
   return (

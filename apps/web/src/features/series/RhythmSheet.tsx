@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import { Trouble } from '../../ui/text.tsx';
 import { backBy, perform, type Step } from '../../session/perform.ts';
 import type { RhythmChanged, SeriesView } from '@crew/contract';
@@ -18,7 +19,7 @@ export function RhythmSheet({
   onClose,
 }: {
   readonly series: SeriesView;
-  readonly today: string;
+  readonly today: IsoDay;
   readonly onClose: () => void;
 }) {
   const trying = useRhythmTry(series, today, null);
@@ -34,7 +35,7 @@ export function RhythmSheet({
 interface TrialProps {
   readonly series: SeriesView;
   readonly trying: RhythmTrying;
-  readonly today: string;
+  readonly today: IsoDay;
   readonly onTaken: () => void;
 }
 
@@ -81,8 +82,8 @@ export function RhythmTrial({ series, trying, today, onTaken }: TrialProps) {
 /** Taking a rhythm: what went and came is said, and the notice takes it back. */
 function rhythmStep(
   series: SeriesView,
-  rhythm: { readonly from: string; readonly rule: string; readonly each: number },
-  today: string,
+  rhythm: { readonly from: IsoDay; readonly rule: string; readonly each: number },
+  today: IsoDay,
 ): Step<RhythmChanged> {
   const before = series.rhythms.find(({ from }) => from === rhythm.from);
   const path = `/series/${series.id}/rhythms`;

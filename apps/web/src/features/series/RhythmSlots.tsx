@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import { Stack } from '../../ui/text.tsx';
 import type { SeriesView } from '@crew/contract';
 import { useState } from 'react';
@@ -24,7 +25,7 @@ export function RhythmSlots({
 }: {
   readonly series: SeriesView;
   readonly trying: RhythmTrying;
-  readonly today: string;
+  readonly today: IsoDay;
 }) {
   const { asked, change } = trying;
   return (

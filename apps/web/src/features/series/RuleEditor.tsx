@@ -1,5 +1,5 @@
 import { Stack } from '../../ui/text.tsx';
-import { ON_CLOSED, type OnClosed } from '@crew/core';
+import { ON_CLOSED, type OnClosed, type IsoDay } from '@crew/core';
 import { useState } from 'react';
 import styled from 'styled-components';
 import { Choose } from '../../ui/Field.tsx';
@@ -29,7 +29,7 @@ export interface RuleChoice {
 }
 
 /** The draft behind a rule editor. A rule its sentence has no slots for is kept until a slot is touched. */
-export function useRuleDraft(given: { readonly rule: string | null; readonly onClosed: OnClosed; readonly day: string }) {
+export function useRuleDraft(given: { readonly rule: string | null; readonly onClosed: OnClosed; readonly day: IsoDay }) {
   const [draft, setDraft] = useState<RuleDraft>(
     () => (given.rule === null ? null : draftOf(given.rule, given.day)) ?? draftFrom(given.day),
   );
@@ -53,11 +53,11 @@ export function useRuleDraft(given: { readonly rule: string | null; readonly onC
 interface EditorProps {
   readonly editing: ReturnType<typeof useRuleDraft>;
   /** Where the rule counts from, once it is kept. */
-  readonly from: string;
-  readonly today: string;
+  readonly from: IsoDay;
+  readonly today: IsoDay;
   readonly lasting: string;
   /** A day that counts in any case: the first of it. */
-  readonly first?: string;
+  readonly first?: IsoDay;
 }
 
 /** How often, with the next days it comes to and what closed days do to them. */
@@ -100,5 +100,5 @@ export function RuleEditor({ editing, from, today, lasting, first }: EditorProps
 export const capital = (words: string): string => words.charAt(0).toUpperCase() + words.slice(1);
 
 /** "Tue 8 Dec", or where a closed day moved it: "Tue 29 Dec in place of Fri 25 Dec". */
-export const occurrenceWords = ({ day, on }: { readonly day: string; readonly on: string }, today: string): string =>
+export const occurrenceWords = ({ day, on }: { readonly day: IsoDay; readonly on: IsoDay }, today: IsoDay): string =>
   day === on ? dayWords(on, today) : `${dayWords(on, today)} in place of ${dayWords(day, today)}`;

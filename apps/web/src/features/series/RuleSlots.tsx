@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import { Stack } from '../../ui/text.tsx';
 import { ToggleButton, ToggleButtonGroup } from 'react-aria-components';
 import styled from 'styled-components';
@@ -38,8 +39,8 @@ interface SlotsProps {
   readonly draft: RuleDraft;
   readonly onChange: (draft: RuleDraft) => void;
   /** The day the slots are filled from. */
-  readonly day: string;
-  readonly today: string;
+  readonly day: IsoDay;
+  readonly today: IsoDay;
   /** What ends it when no day does: "the engagement ends". */
   readonly lasting: string;
 }

@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import { can, type SeriesView } from '@crew/contract';
 import { Link } from 'react-aria-components';
 import styled from 'styled-components';
@@ -101,7 +102,7 @@ export function SeriesListPage() {
   );
 }
 
-function Rows({ all, today }: { readonly all: readonly SeriesView[]; readonly today: string }) {
+function Rows({ all, today }: { readonly all: readonly SeriesView[]; readonly today: IsoDay }) {
   if (all.length === 0)
     return (
       <Panel>
@@ -128,7 +129,7 @@ function Rows({ all, today }: { readonly all: readonly SeriesView[]; readonly to
 }
 
 /** Tasks that repeat within an engagement: how often, when next, by whom. */
-function RepeatingTasks({ today }: { readonly today: string }) {
+function RepeatingTasks({ today }: { readonly today: IsoDay }) {
   const { data: lines } = useTaskSeriesList();
   if (lines === undefined || lines.length === 0) return null;
   return (

@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import { can, type RhythmView, type SeriesView } from '@crew/contract';
 import { useCallback } from 'react';
 import { useParams } from 'react-router';
@@ -97,7 +98,7 @@ export function SeriesPage() {
 
 interface BodyProps {
   readonly series: SeriesView;
-  readonly today: string;
+  readonly today: IsoDay;
   readonly isLead: boolean;
   readonly isPaced: boolean;
   /** Opens or closes the sheet on which another pace is tried. */
@@ -154,7 +155,7 @@ function Body({ series, today, isLead, isPaced, onPace }: BodyProps) {
 }
 
 /** How often now, and what it becomes from when. */
-function Rhythms({ series, today, steps }: { readonly series: SeriesView; readonly today: string; readonly steps?: SeriesSteps }) {
+function Rhythms({ series, today, steps }: { readonly series: SeriesView; readonly today: IsoDay; readonly steps?: SeriesSteps }) {
   const now = rhythmOn(series.rhythms, today);
   const later = series.rhythms.filter((rhythm) => rhythm.isAhead && rhythm !== now);
   const verb = series.places === 'start' ? 'each starts on its day' : 'each is to be finished on its day';
@@ -181,7 +182,7 @@ function Rhythms({ series, today, steps }: { readonly series: SeriesView; readon
   );
 }
 
-function AlongTime({ series, today }: { readonly series: SeriesView; readonly today: string }) {
+function AlongTime({ series, today }: { readonly series: SeriesView; readonly today: IsoDay }) {
   const window = seriesWindow([series], today);
   return (
     <Panel aria-label="Along time">

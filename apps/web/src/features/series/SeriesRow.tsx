@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import type { SeriesView } from '@crew/contract';
 import { HueMark, PersonMark } from '../../ui/marks.tsx';
 import { MonthTicks, NameOfRow, RowLink, StandOfRow, TimeOfRow, TodayLine, TrackHead, TrackListRow } from '../engagement/track-list.tsx';
@@ -6,7 +7,7 @@ import { balanceWords, leftWords, nextWords, openUnits, openWords, rhythmOn, rhy
 import { UnitTrack } from './UnitTrack.tsx';
 
 /** The time all series are drawn on. */
-export function seriesWindow(all: readonly SeriesView[], today: string): TrackWindow {
+export function seriesWindow(all: readonly SeriesView[], today: IsoDay): TrackWindow {
   const spans = all.flatMap((series) => [
     ...series.units.map(({ start, finish, promise }) => ({ phases: [{ start }], finish, promise })),
     ...series.coming.slice(0, 6).map(({ on }) => ({ phases: [{ start: on }], finish: on, promise: null })),
@@ -15,7 +16,7 @@ export function seriesWindow(all: readonly SeriesView[], today: string): TrackWi
 }
 
 /** The head of a list along time, with its months and today. */
-export function MonthHead({ window, today }: { readonly window: TrackWindow; readonly today: string }) {
+export function MonthHead({ window, today }: { readonly window: TrackWindow; readonly today: IsoDay }) {
   return (
     <TrackHead aria-hidden="true">
       <span>client · series · lead</span>
@@ -33,7 +34,7 @@ export function SeriesRow({
 }: {
   readonly series: SeriesView;
   readonly window: TrackWindow;
-  readonly today: string;
+  readonly today: IsoDay;
 }) {
   const rhythm = rhythmOn(series.rhythms, today);
   const current = openUnits(series, today).running.at(-1) ?? series.units.at(-1);

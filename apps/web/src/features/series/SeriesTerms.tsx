@@ -1,6 +1,6 @@
 import { troubleWords } from '../../api/client.ts';
 import { ChangeSeries, type SeriesView } from '@crew/contract';
-import { CARRY } from '@crew/core';
+import { CARRY, type IsoDay } from '@crew/core';
 import { Link } from 'react-aria-components';
 import styled from 'styled-components';
 import { useCrew } from '../../api/queries.ts';
@@ -24,7 +24,7 @@ const Lines = styled(Facts)`
 
 interface TermsProps {
   readonly series: SeriesView;
-  readonly today: string;
+  readonly today: IsoDay;
   readonly steps?: SeriesSteps;
 }
 

@@ -1,6 +1,6 @@
 import { performOrThrow } from '../../session/perform.ts';
 import { StartSeries, type SeriesKind, type SeriesPlaces, type SeriesView } from '@crew/contract';
-import { CARRY, type Carry } from '@crew/core';
+import { CARRY, type Carry, type IsoDay } from '@crew/core';
 import { useNavigate, useSearchParams } from 'react-router';
 import { call } from '../../api/client.ts';
 import { useClients, useTemplates } from '../../api/queries.ts';
@@ -8,7 +8,7 @@ import { DayField } from '../../ui/DayField.tsx';
 import { Choose, Field } from '../../ui/Field.tsx';
 import { Pair } from '../../ui/form/Pair.tsx';
 import { SmallForm } from '../../ui/form/SmallForm.tsx';
-import { minutesIfTyped } from '../../ui/form/typed.ts';
+import { dayTyped, minutesIfTyped } from '../../ui/form/typed.ts';
 import { useInputForm, type InputForm } from '../../ui/form/use-input-form.ts';
 import { Segmented } from '../../ui/Segmented.tsx';
 import { Sheet } from '../../ui/Sheet.tsx';
@@ -24,7 +24,7 @@ interface Typed {
   readonly unitName: string;
   readonly clientId: string | null;
   readonly templateId: string | null;
-  readonly firstDay: string;
+  readonly firstDay: IsoDay | '';
   readonly places: SeriesPlaces;
   readonly retainerMinutes: string;
   readonly carry: Carry;
@@ -35,7 +35,7 @@ const unitNameFor = ({ kind, name }: Pick<Typed, 'kind' | 'name'>): string =>
   name.trim() === '' ? '' : kind === 'line' ? `${name.trim()} {n}` : `${name.trim()}, {month}`;
 
 /** Begins something that repeats: what, for whom, how often, how many hours each. */
-export function StartSeriesSheet({ today, onClose }: { readonly today: string; readonly onClose: () => void }) {
+export function StartSeriesSheet({ today, onClose }: { readonly today: IsoDay; readonly onClose: () => void }) {
   const { form, editing } = useStartSeries(today);
   const { firstDay } = form.values;
   return (
@@ -69,19 +69,26 @@ const KINDS = [
   { id: 'line', name: 'A production line' },
 ] as const;
 
-function useStartSeries(today: string) {
+function useStartSeries(today: IsoDay) {
   const [search] = useSearchParams();
   const navigate = useNavigate();
   const typed: Typed = {
     ...{ kind: 'repeating', unitName: '', places: 'start', retainerMinutes: '', carry: 'none', firstDay: nextMonday(today) },
     ...{ name: search.get('name') ?? '', clientId: search.get('client'), templateId: search.get('template') },
   };
-  const editing = useRuleDraft({ rule: null, onClosed: 'after', day: typed.firstDay });
+  const editing = useRuleDraft({ rule: null, onClosed: 'after', day: nextMonday(today) });
   const form = useInputForm({
     rules: StartSeries,
     typed,
     input: ({ kind, name, unitName, clientId, templateId, firstDay, places, retainerMinutes, carry }) => ({
-      ...{ kind, name: name.trim(), unitName: unitName.trim() || unitNameFor({ kind, name }), firstDay, places, ...editing.input },
+      ...{
+        kind,
+        name: name.trim(),
+        unitName: unitName.trim() || unitNameFor({ kind, name }),
+        firstDay: dayTyped(firstDay),
+        places,
+        ...editing.input,
+      },
       ...{ clientId: clientId ?? undefined, templateId: templateId ?? undefined },
       ...(kind === 'line' || retainerMinutes.trim() === '' ? {} : { retainerMinutes: minutesIfTyped(retainerMinutes), carry }),
     }),

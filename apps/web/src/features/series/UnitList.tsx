@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import type { SeriesUnit, SeriesView } from '@crew/contract';
 import { Link } from 'react-aria-components';
 import styled from 'styled-components';
@@ -52,7 +53,7 @@ const COMING = 5;
 
 interface ListProps {
   readonly series: SeriesView;
-  readonly today: string;
+  readonly today: IsoDay;
   readonly steps?: SeriesSteps;
 }
 
@@ -123,7 +124,7 @@ export function UnitList({ series, today, steps }: ListProps) {
   );
 }
 
-function UnitRow({ unit, today, steps }: { readonly unit: SeriesUnit; readonly today: string; readonly steps?: SeriesSteps }) {
+function UnitRow({ unit, today, steps }: { readonly unit: SeriesUnit; readonly today: IsoDay; readonly steps?: SeriesSteps }) {
   const isUnbegun = unit.state === 'open' && unit.start > today && unit.loggedMinutes === 0;
   return (
     <Row>
@@ -136,7 +137,7 @@ function UnitRow({ unit, today, steps }: { readonly unit: SeriesUnit; readonly t
   );
 }
 
-function LeaveOut({ name, day, steps }: { readonly name: string; readonly day: string; readonly steps?: SeriesSteps }) {
+function LeaveOut({ name, day, steps }: { readonly name: string; readonly day: IsoDay; readonly steps?: SeriesSteps }) {
   if (steps === undefined) return <span />;
   return (
     <Button kind="quiet" aria-label={`Leave out ${name}`} onPress={() => steps.leaveOut(day)}>
@@ -145,7 +146,7 @@ function LeaveOut({ name, day, steps }: { readonly name: string; readonly day: s
   );
 }
 
-function standWords(unit: SeriesUnit, today: string): string {
+function standWords(unit: SeriesUnit, today: IsoDay): string {
   if (unit.state === 'finished') return 'finished';
   if (unit.state === 'dropped') return 'dropped';
   if (unit.start > today) return `starts ${dayWords(unit.start, today)}`;

@@ -1,4 +1,4 @@
-import type { Occurrence } from '@crew/core';
+import type { Occurrence, IsoDay } from '@crew/core';
 import styled from 'styled-components';
 import { PhaseBar, PhaseFill } from '../../ui/PhaseBar.tsx';
 import type { Scale } from '../../ui/Track.tsx';
@@ -27,7 +27,7 @@ const Overrun = styled.span`
 /** What is to come is a hint of how it goes on, not a fence. */
 const SHOWN_COMING = 6;
 
-const stateOf = (unit: LaidUnit['unit'], today: string): 'over' | 'running' | 'ahead' =>
+const stateOf = (unit: LaidUnit['unit'], today: IsoDay): 'over' | 'running' | 'ahead' =>
   unit.state === 'finished' ? 'over' : unit.start > today ? 'ahead' : 'running';
 
 /** The units of a series along time, under each other where they overlap; what is not made yet is a stroke on its day. */
@@ -40,7 +40,7 @@ export function UnitTrack({
   readonly units: readonly LaidUnit['unit'][];
   readonly coming?: readonly Occurrence[];
   readonly scale: Scale;
-  readonly today: string;
+  readonly today: IsoDay;
 }) {
   const { laid, lanes } = laneUnits(units);
   const height = lanes === 1 ? 14 : lanes === 2 ? 9 : 7;

@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import type { LineRole, SeriesUnit } from '@crew/contract';
 import type { EChartsCoreOption } from 'echarts/core';
 import { hours, hourWords, shortDay } from '../../words/format.ts';
@@ -26,7 +27,7 @@ const frame = (names: readonly string[], colour: (token: string) => string) => (
 
 /** What a line asks of one role in each week, now and then, under the room it has beside its other work. */
 export function hoursOption(
-  { role, weeks }: { readonly role: LineRole; readonly weeks: readonly string[] },
+  { role, weeks }: { readonly role: LineRole; readonly weeks: readonly IsoDay[] },
   colour: (token: string) => string,
 ): EChartsCoreOption {
   return {

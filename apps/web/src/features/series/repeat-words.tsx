@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import type { TaskSeriesView } from '@crew/contract';
 import { shortDay } from '../../words/format.ts';
 import { ruleWords } from '../../words/rhythm.ts';
@@ -6,5 +7,5 @@ import { ruleWords } from '../../words/rhythm.ts';
 export const FORM_WIDTH = 372;
 
 /** How a series repeats, or since when it does not any more. */
-export const repeatWords = (series: Pick<TaskSeriesView, 'rule' | 'stoppedOn'>, today: string): string =>
+export const repeatWords = (series: Pick<TaskSeriesView, 'rule' | 'stoppedOn'>, today: IsoDay): string =>
   series.stoppedOn === null ? ruleWords(series.rule, today) : `stopped from ${shortDay(series.stoppedOn, today)}`;

@@ -1,4 +1,4 @@
-import { parseDay, readRule, weekdayOf, writeRule, type RepeatRule, type RuleWeekday } from '@crew/core';
+import { parseDay, readRule, weekdayOf, writeRule, type RepeatRule, type RuleWeekday, type IsoDay } from '@crew/core';
 import { dateOrdinal, isWorkingWeek, placeOrdinal, WEEKDAY_NAMES } from '../../words/rhythm.ts';
 
 /** Which day of a month: a date, a numbered weekday, or a numbered working day. */
@@ -9,7 +9,7 @@ export type MonthDay =
 
 /** When it ends: never by itself, after a day, or after so many. */
 export type Ending =
-  { readonly kind: 'open' } | { readonly kind: 'until'; readonly day: string } | { readonly kind: 'times'; readonly times: string };
+  { readonly kind: 'open' } | { readonly kind: 'until'; readonly day: IsoDay | '' } | { readonly kind: 'times'; readonly times: string };
 
 /** A rule as its sentence has slots for it. */
 export interface RuleDraft {
@@ -22,7 +22,7 @@ export interface RuleDraft {
 }
 
 /** Every week on the weekday of a day, with the slots of the other units filled from it too. */
-export function draftFrom(day: string): RuleDraft {
+export function draftFrom(day: IsoDay): RuleDraft {
   const date = Number(day.slice(8, 10));
   return {
     ...{ unit: 'week', interval: '1', ending: { kind: 'open' } },
@@ -32,7 +32,7 @@ export function draftFrom(day: string): RuleDraft {
 }
 
 /** The draft of a rule; null when its sentence has no slots for it. */
-export function draftOf(text: string, day: string): RuleDraft | null {
+export function draftOf(text: string, day: IsoDay): RuleDraft | null {
   const read = readRule(text);
   if (!read.ok) return null;
   const rule = read.value;
@@ -102,7 +102,7 @@ function endOf(ending: Ending): Pick<RepeatRule, 'count' | 'until'> | null {
 }
 
 /** What can stand in the slot for the day of a month, nearest to the day it is filled from. */
-export function monthDayChoices(day: string, chosen: MonthDay): readonly { readonly id: string; readonly name: string }[] {
+export function monthDayChoices(day: IsoDay, chosen: MonthDay): readonly { readonly id: string; readonly name: string }[] {
   const date = Number(day.slice(8, 10));
   const weekday = weekdayOf(parseDay(day) as number);
   const nth = Math.ceil(date / 7);

@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import { care, line } from '../../../test/series-samples.ts';
 import { laneUnits } from './unit-lanes.ts';
 import { balanceWords, leftWords, nextWords, openWords, rhythmOn, rhythmWords } from './series-words.ts';
@@ -17,7 +18,7 @@ test.each([
 
 test('the rhythm of a day is the last that has begun, or the first there is', () => {
   const [first] = line.rhythms;
-  const later = { from: '2026-12-07', rule: 'FREQ=WEEKLY;BYDAY=MO,WE,FR', each: 1, isAhead: true };
+  const later = { from: '2026-12-07', rule: 'FREQ=WEEKLY;BYDAY=MO,WE,FR', each: 1, isAhead: true } as const;
   expect(rhythmOn([first!, later], '2026-12-06')).toBe(first);
   expect(rhythmOn([first!, later], '2026-12-07')).toBe(later);
   expect(rhythmOn([first!, later], '2026-01-01')).toBe(first);
@@ -35,7 +36,7 @@ test('what is open, what comes next, what is left of agreed hours', () => {
 });
 
 test('units that overlap stand under each other, at most four deep', () => {
-  const unit = (id: string, start: string, finish: string) => ({
+  const unit = (id: string, start: IsoDay, finish: IsoDay) => ({
     id,
     name: id,
     state: 'open' as const,

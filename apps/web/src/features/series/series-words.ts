@@ -1,12 +1,12 @@
 import type { RhythmView, SeriesUnit, SeriesView } from '@crew/contract';
-import { paceOf, parseDay, type Carry } from '@crew/core';
+import { paceOf, parseDay, type Carry, type IsoDay } from '@crew/core';
 import { hours, hourWords, shortDay } from '../../words/format.ts';
 import { placeOrdinal, ruleWords } from '../../words/rhythm.ts';
 
 type Rhythm = Pick<RhythmView, 'from' | 'rule' | 'each'>;
 
 /** "3 a week", "1 every second week"; a rule that is no pace in its own words. */
-export function rhythmWords({ from, rule, each }: Rhythm, today: string): string {
+export function rhythmWords({ from, rule, each }: Rhythm, today: IsoDay): string {
   const pace = paceOf({ rule, each }, parseDay(from) ?? 0);
   const end = /;(COUNT|UNTIL)=/.test(rule);
   if (pace === null || end) return `${each === 1 ? '' : `${each} `}${ruleWords(rule, today)}`;
@@ -14,13 +14,13 @@ export function rhythmWords({ from, rule, each }: Rhythm, today: string): string
 }
 
 /** The rhythm that holds on a day: the last that has begun, or the first there is. */
-export const rhythmOn = (rhythms: readonly RhythmView[], day: string): RhythmView | undefined =>
+export const rhythmOn = (rhythms: readonly RhythmView[], day: IsoDay): RhythmView | undefined =>
   [...rhythms].reverse().find((rhythm) => rhythm.from <= day) ?? rhythms[0];
 
 /** Open units: those whose days have come, and those that wait for theirs. */
 export function openUnits(
   series: Pick<SeriesView, 'units'>,
-  today: string,
+  today: IsoDay,
 ): { readonly running: readonly SeriesUnit[]; readonly ahead: readonly SeriesUnit[] } {
   const open = series.units.filter((unit) => unit.state === 'open' || unit.state === 'proposal');
   return { running: open.filter((unit) => unit.start <= today), ahead: open.filter((unit) => unit.start > today) };
@@ -31,7 +31,7 @@ export const countWords = (running: number, ahead: number): string =>
   [...(running > 0 ? [`${running} under way`] : []), ...(ahead > 0 ? [`${ahead} ahead`] : [])].join(', ') || 'nothing open';
 
 /** How many of a series run, and how many wait for their day. */
-export function openWords(series: Pick<SeriesView, 'units'>, today: string): string {
+export function openWords(series: Pick<SeriesView, 'units'>, today: IsoDay): string {
   const { running, ahead } = openUnits(series, today);
   return countWords(running.length, ahead.length);
 }
@@ -55,7 +55,7 @@ export const CARRY_WORDS: Readonly<Record<Carry, string>> = {
 };
 
 /** The next day something of it begins: "next Tue 1 Dec", or that nothing does. */
-export function nextWords(series: Pick<SeriesView, 'units' | 'coming' | 'stoppedOn'>, today: string): string {
+export function nextWords(series: Pick<SeriesView, 'units' | 'coming' | 'stoppedOn'>, today: IsoDay): string {
   const next = [...openUnits(series, today).ahead.map(({ start }) => start), ...series.coming.map(({ on }) => on)].sort()[0];
   if (next !== undefined) return `next ${shortDay(next, today)}`;
   return series.stoppedOn === null ? 'nothing more to come' : `stopped from ${shortDay(series.stoppedOn, today)}`;

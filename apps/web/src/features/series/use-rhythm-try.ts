@@ -1,5 +1,5 @@
 import type { RhythmTried, SeriesView } from '@crew/contract';
-import { addDays, mondayOf, type OnClosed, paceRule, readRule } from '@crew/core';
+import { addDays, mondayOf, type OnClosed, paceRule, readRule, type IsoDay } from '@crew/core';
 import { useState } from 'react';
 import useSWR from 'swr';
 import { call, type ApiError } from '../../api/client.ts';
@@ -10,9 +10,9 @@ import { rhythmOn } from './series-words.ts';
 export interface RhythmAsked {
   readonly draft: RuleDraft;
   readonly each: number;
-  readonly from: string;
+  readonly from: IsoDay;
   /** The day whose parts fill the slots. */
-  readonly day: string;
+  readonly day: IsoDay;
 }
 
 export interface RhythmTrying {
@@ -31,13 +31,13 @@ export interface RhythmTrying {
 }
 
 /** The Monday after today: a pace changes with a week. */
-export const nextMonday = (today: string): string => addDays(mondayOf(today), 7);
+export const nextMonday = (today: IsoDay): IsoDay => addDays(mondayOf(today), 7);
 
 /** Another rhythm of a series laid over the real load; nothing is asked while it is the one there is, and nothing is saved. */
 export function useRhythmTry(
   series: SeriesView,
-  today: string,
-  shown: { readonly from: string; readonly to: string } | null,
+  today: IsoDay,
+  shown: { readonly from: IsoDay; readonly to: IsoDay } | null,
 ): RhythmTrying {
   const first = nextMonday(today);
   const present = rhythmOn(series.rhythms, first);
@@ -54,7 +54,7 @@ export function useRhythmTry(
     ...(shown === null ? {} : { shownFrom: shown.from, shownTo: shown.to }),
   };
   const { data, error, isValidating } = useSWR<RhythmTried, ApiError>(
-    rule === null || isSame || asked.from === '' ? null : ['rhythm-try', series.id, series.version, JSON.stringify(body)],
+    rule === null || isSame ? null : ['rhythm-try', series.id, series.version, JSON.stringify(body)],
     () => call<RhythmTried>('POST', `/series/${series.id}/rhythms/preview`, body),
     { keepPreviousData: true, revalidateOnFocus: false },
   );

@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import { backBy, perform, performOrThrow, type Step } from '../../session/perform.ts';
 import type { RhythmView, SeriesView } from '@crew/contract';
 import { call } from '../../api/client.ts';
@@ -21,8 +22,8 @@ interface Ways {
 
 /** What can be done with a series in one step, each with its way back. */
 export interface SeriesSteps {
-  readonly leaveOut: (day: string) => void;
-  readonly takeIn: (day: string) => void;
+  readonly leaveOut: (day: IsoDay) => void;
+  readonly takeIn: (day: IsoDay) => void;
   readonly stop: () => void;
   readonly resume: () => void;
   readonly takeBack: (rhythm: RhythmView) => void;
@@ -30,7 +31,7 @@ export interface SeriesSteps {
   readonly change: (body: object, said: string, undo: object) => Promise<void>;
 }
 
-export function useSeriesSteps(shown: SeriesView, today: string): SeriesSteps {
+export function useSeriesSteps(shown: SeriesView, today: IsoDay): SeriesSteps {
   const inTurn = useInTurn(`/series/${shown.id}`, shown);
   const send = ({ method, path, body }: Sending, { id, version }: SeriesView): Promise<SeriesView> =>
     call<SeriesView | { readonly series: SeriesView }>(method, `/series/${id}${path}`, { version, ...body }).then((answer) =>
@@ -44,7 +45,7 @@ export function useSeriesSteps(shown: SeriesView, today: string): SeriesSteps {
   const take = (ways: Ways, said: string): void => void perform(stepOf(ways, said));
   const patch = (body: object): Sending => ({ method: 'PATCH', path: '', body });
   const post = (path: string, body: object = {}): Sending => ({ method: 'POST', path, body });
-  const skip = (isOut: boolean, day: string, said: string): void => {
+  const skip = (isOut: boolean, day: IsoDay, said: string): void => {
     const way =
       (out: boolean): Way =>
       ({ skipped }) =>

@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import type { DryRun } from '@crew/contract';
 import { useState } from 'react';
 import { Button as AriaButton } from 'react-aria-components';
@@ -43,7 +44,7 @@ type Phase = DryRun['phases'][number];
 type Task = DryRun['tasks'][number];
 
 /** The template as it stands whole and what was added to it, with the dates of what is kept. */
-export function Parts({ state, run, today }: { readonly state: StartState; readonly run: DryRun; readonly today: string }) {
+export function Parts({ state, run, today }: { readonly state: StartState; readonly run: DryRun; readonly today: IsoDay }) {
   const shown = state.whole ?? run;
   const ofTemplate = new Set([...shown.phases, ...shown.tasks].map((part) => part.id));
   const added = {

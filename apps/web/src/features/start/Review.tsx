@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import type { DryRun, RoleNeed, Suggestion } from '@crew/contract';
 import styled from 'styled-components';
 import { Choose } from '../../ui/Field.tsx';
@@ -53,7 +54,7 @@ const NOBODY = 'nobody';
 const NO_HOURS = 'has no working hours in that time';
 
 /** Everything that will be made: its end, its people, its phases and tasks; each can be left out. */
-export function Review({ state, run, today }: { readonly state: StartState; readonly run: DryRun; readonly today: string }) {
+export function Review({ state, run, today }: { readonly state: StartState; readonly run: DryRun; readonly today: IsoDay }) {
   return (
     <Stack aria-busy={state.isComputing}>
       {state.problem === undefined ? null : <ErrorNote error={state.problem} />}
@@ -129,7 +130,7 @@ function Deliverables({ state, run }: { readonly state: StartState; readonly run
   );
 }
 
-function PromiseWords({ run, today }: { readonly run: DryRun; readonly today: string }) {
+function PromiseWords({ run, today }: { readonly run: DryRun; readonly today: IsoDay }) {
   if (run.promise === null) return null;
   const isKept = run.finish <= run.promise;
   return (

@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import {
   StartEngagement,
   type AddedKept,
@@ -22,8 +23,8 @@ export interface StartForm {
   readonly copyOf: string | null;
   readonly name: string;
   readonly from: 'start' | 'promise';
-  readonly start: string;
-  readonly promise: string;
+  readonly start: IsoDay | '';
+  readonly promise: IsoDay | '';
   /** Phases of other templates and tasks of other engagements, in the order in which they were added. */
   readonly addPhases: readonly AddedPhases[];
   readonly addTasks: readonly AddedTask[];
@@ -62,7 +63,7 @@ interface StartFrom {
 }
 
 interface StartOptions {
-  readonly today: string;
+  readonly today: IsoDay;
   readonly onStarted: (id: string) => Promise<void>;
 }
 
@@ -105,7 +106,7 @@ export function useStartForm({ templateId, copyOf = null }: StartFrom, { today, 
 }
 
 /** Nothing chosen yet, from today. */
-const blankForm = (today: string): StartForm => ({
+const blankForm = (today: IsoDay): StartForm => ({
   ...{ clientId: null, contactId: null, templateId: null, copyOf: null, name: '', from: 'start', start: today, promise: '' },
   ...{ addPhases: [], addTasks: [], addKept: [], withoutPhases: [], withoutTasks: [], withoutDeliverables: [], roles: {} },
 });

@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import { TASK_STATUS_WORDS, type TaskSheet } from '@crew/contract';
 import styled from 'styled-components';
 import { Button } from '../../ui/Button.tsx';
@@ -33,7 +34,7 @@ export function ConflictNote({
 }: {
   readonly conflict: EditConflict;
   readonly editing: TaskEditing;
-  readonly today: string;
+  readonly today: IsoDay;
 }) {
   return (
     <Note role="alert">
@@ -73,7 +74,7 @@ function wantedWords(wanted: TaskChange): string {
 }
 
 /** The same fields, as they are now. */
-function nowWords(wanted: TaskChange, now: TaskSheet, today: string): string {
+function nowWords(wanted: TaskChange, now: TaskSheet, today: IsoDay): string {
   const words: string[] = [];
   if (wanted.title !== undefined) words.push(now.title);
   if (wanted.status !== undefined) words.push(TASK_STATUS_WORDS[now.status]);

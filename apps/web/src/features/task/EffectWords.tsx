@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import type { PlanEffect } from '@crew/contract';
 import styled from 'styled-components';
 import { count, dayWords, hourWords, shortDay } from '../../words/format.ts';
@@ -20,7 +21,7 @@ const Bad = styled.li`
 
 interface EffectProps {
   readonly effect: PlanEffect;
-  readonly today: string;
+  readonly today: IsoDay;
   /** The one task that is changed, when it is one. */
   readonly taskId?: string | null;
 }
@@ -90,10 +91,10 @@ function FinishMoves({
   promise,
   today,
 }: {
-  readonly from: string;
-  readonly to: string;
-  readonly promise: string | null;
-  readonly today: string;
+  readonly from: IsoDay;
+  readonly to: IsoDay;
+  readonly promise: IsoDay | null;
+  readonly today: IsoDay;
 }) {
   const Line = promise !== null && to > promise ? Bad : 'li';
   return (

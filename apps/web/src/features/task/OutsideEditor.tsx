@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import { OUTSIDE_STATE, OUTSIDE_STATE_WORDS, type EditTask, type OutsideState, type OutsideWork, type TaskSheet } from '@crew/contract';
 import { useState } from 'react';
 import { DialogTrigger } from 'react-aria-components';
@@ -17,7 +18,7 @@ type Outside = NonNullable<EditTask['outside']>;
 /** When the brief goes out, or how far the maker is: the one thing to know. Late is a brief that should have gone. */
 export function briefWords(
   outside: Pick<OutsideWork, 'state' | 'briefBy'>,
-  today: string,
+  today: IsoDay,
 ): { readonly text: string; readonly isLate: boolean } {
   if (outside.state !== 'to-brief') return { text: OUTSIDE_STATE_WORDS[outside.state].toLowerCase(), isLate: false };
   const isLate = outside.briefBy < today;
@@ -67,7 +68,7 @@ interface OutsideTyped {
   readonly maker: string;
   readonly turnaround: string;
   readonly buffer: string;
-  readonly neededOn: string;
+  readonly neededOn: IsoDay | '';
   readonly state: OutsideState;
   /** Where its faults stand: the outside part is sent as a whole. */
   readonly outside: null;

@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import { can, TASK_STATUS_WORDS, type TaskSheet as Task } from '@crew/contract';
 import styled from 'styled-components';
 import { useCrew, useTask } from '../../api/queries.ts';
@@ -203,7 +204,7 @@ const effortWords = (task: Task): string => {
 };
 
 /** The days that were promised, once they are others. */
-function Drift({ task, today }: { readonly task: Task; readonly today: string }) {
+function Drift({ task, today }: { readonly task: Task; readonly today: IsoDay }) {
   const { baselineStart, baselineDue, due } = task;
   if (baselineStart === null || baselineDue === null || baselineDue === due) return null;
   return (

@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import type { PlanTask } from '@crew/contract';
 import { useState, type ReactNode } from 'react';
 import { DialogTrigger } from 'react-aria-components';
@@ -15,7 +16,7 @@ import type { TaskChange } from './use-task-edit.ts';
 
 interface WhenProps {
   readonly task: Pick<PlanTask, 'id' | 'title' | 'version' | 'start' | 'due' | 'days' | 'fixedDay' | 'notBefore' | 'realStart' | 'isGroup'>;
-  readonly today: string;
+  readonly today: IsoDay;
   readonly onEdit: OnEdit;
   readonly children: ReactNode;
 }
@@ -33,7 +34,7 @@ export function WhenEditor(props: WhenProps) {
 }
 
 interface WhenTyped {
-  readonly start: string;
+  readonly start: IsoDay | '';
   readonly days: string;
   readonly isKept: boolean;
 }
@@ -54,7 +55,7 @@ function WhenForm({ task: now, today, onEdit, onClose }: WhenProps & { readonly 
   const [task] = useState(now);
   const { form, isChanged, seen } = useChangeForm({
     task,
-    typed: { start: task.start, days: String(task.days), isKept: task.fixedDay !== null },
+    typed: { start: task.start as IsoDay | '', days: String(task.days), isKept: task.fixedDay !== null },
     change: (typed: WhenTyped) => changeOf(task, typed),
     onEdit,
     onDone: onClose,
@@ -82,7 +83,7 @@ function WhenForm({ task: now, today, onEdit, onClose }: WhenProps & { readonly 
 
 interface RuleProps extends Pick<WhenProps, 'task' | 'today'> {
   readonly isKept: boolean;
-  readonly start: string;
+  readonly start: IsoDay | '';
   readonly onFree: () => void;
 }
 

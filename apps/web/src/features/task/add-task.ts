@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import type { AddTask, PlanEffect, TaskEdited } from '@crew/contract';
 import { call } from '../../api/client.ts';
 import type { Step } from '../../session/perform.ts';
@@ -7,7 +8,7 @@ import { savedWords } from './use-task-edit.ts';
 export const tasksOf = (engagementId: string): string => `/engagements/${engagementId}/tasks`;
 
 /** Adding a task: what that moved is said, and the notice undoes it. */
-export const additionOf = (engagementId: string, input: AddTask, today: string): Step<TaskEdited> => ({
+export const additionOf = (engagementId: string, input: AddTask, today: IsoDay): Step<TaskEdited> => ({
   send: () => call<TaskEdited>('POST', tasksOf(engagementId), input),
   said: ({ task, effect }) => savedWords(`“${task.title}” added.`, effect, today),
   undo: ({ changeId }) => changeId,

@@ -1,3 +1,5 @@
+import type { PlanEffect } from '@crew/contract';
+import type { IsoDay } from '@crew/core';
 import { render, screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { planTask, stillEffect, taskSheet } from '../../../test/samples.ts';
@@ -6,7 +8,7 @@ import { EffectWords } from './EffectWords.tsx';
 import type { TaskChange, TaskEditing } from './use-task-edit.ts';
 
 const TODAY = '2026-11-23';
-const move = (id: string, title: string) => ({
+const move = (id: string, title: string): PlanEffect['moves'][number] => ({
   ...{ id, number: 1, title },
   from: { start: '2026-11-25', due: '2026-11-30' },
   to: { start: '2026-12-01', due: '2026-12-04' },
@@ -31,7 +33,7 @@ describe('what a change would do', () => {
     expect(text).toContain('4 other tasks move: A, B, C …');
   });
 
-  test.each([
+  test.each<[IsoDay, string]>([
     ['2026-12-15', 'was 11 Dec; the promise is kept'],
     ['2026-12-22', 'was 11 Dec; the promise is 18 Dec'],
   ])('a finish on %s against the promise', (to, words) => {

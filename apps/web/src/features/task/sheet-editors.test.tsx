@@ -90,12 +90,12 @@ describe('done outside', () => {
     bufferDays: 2,
     neededOn: null,
     state: 'to-brief' as const,
-    briefBy: '2026-11-20',
+    briefBy: '2026-11-20' as const,
   };
 
   test.each([
     [outside, 'brief was due Fri 20 Nov', true],
-    [{ ...outside, briefBy: '2026-11-26' }, 'send the brief by Thu 26 Nov', false],
+    [{ ...outside, briefBy: '2026-11-26' as const }, 'send the brief by Thu 26 Nov', false],
     [{ ...outside, state: 'making' as const }, 'being made', false],
   ])('%j', (part, text, isLate) => {
     expect(briefWords(part, '2026-11-23')).toEqual({ text, isLate });

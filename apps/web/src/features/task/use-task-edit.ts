@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import { perform } from '../../session/perform.ts';
 import type { Crew, EditTask, PlanEffect, PlanTask, TaskEdited, TaskSheet } from '@crew/contract';
 import { useCallback, useState } from 'react';
@@ -29,7 +30,7 @@ export interface TaskEditing {
  * Changing tasks in place: shown at once, saved behind it, with what moved and an undo in the
  * notice that follows. A change somebody else was faster with is held, both shown, and one chosen.
  */
-export function useTaskEdit(today: string): TaskEditing {
+export function useTaskEdit(today: IsoDay): TaskEditing {
   const [conflict, setConflict] = useState<EditConflict | null>(null);
   const { cache } = useSWRConfig();
 
@@ -76,7 +77,7 @@ const send = ({ id, version }: Pick<PlanTask, 'id' | 'version'>, change: TaskCha
   patchWholes<TaskEdited>(`/tasks/${id}`, { version, ...change }, notShownAtOnce(change));
 
 /** What was done, with what it moved. */
-export function savedWords(done: string, effect: PlanEffect | null, today: string): string {
+export function savedWords(done: string, effect: PlanEffect | null, today: IsoDay): string {
   const parts = [done];
   if (effect === null) return parts.join(' ');
   const moved = effect.moves.length;

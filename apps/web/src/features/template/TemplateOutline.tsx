@@ -1,5 +1,5 @@
 import type { DryRun, TemplatePhaseView, TemplateTaskView } from '@crew/contract';
-import type { TemplateContent, TemplatePhase, TemplateTask } from '@crew/core';
+import type { TemplateContent, TemplatePhase, TemplateTask, IsoDay } from '@crew/core';
 import { useState, type CSSProperties } from 'react';
 import styled from 'styled-components';
 import { Button } from '../../ui/Button.tsx';
@@ -86,7 +86,7 @@ const Bar = styled.i<{ $tone: 'phase' | 'task' | 'client' }>`
 interface OutlineProps {
   /** Null while there is nothing to lay on the calendar: what is there is shown without days. */
   readonly run: DryRun | null;
-  readonly today: string;
+  readonly today: IsoDay;
   /** Left out for those who only read. */
   readonly editor: TemplateEditor | null;
   readonly openPart: string | null;
@@ -200,7 +200,7 @@ function linesIn(tasks: readonly AnyTask[], phaseId: string): TaskLine<AnyTask>[
 
 interface LineProps {
   readonly scale: Scale;
-  readonly today: string;
+  readonly today: IsoDay;
   readonly editor: TemplateEditor | null;
   readonly isOpen: boolean;
   readonly onOpen: (id: string) => void;
@@ -358,8 +358,8 @@ function effortOf(task: AnyTask, all: readonly TemplateTask[]): { readonly minut
 
 interface PlaceBarProps {
   readonly scale: Scale;
-  readonly start: string;
-  readonly finish: string;
+  readonly start: IsoDay;
+  readonly finish: IsoDay;
   readonly tone: 'phase' | 'task' | 'client';
   readonly title: string;
 }

@@ -1,5 +1,5 @@
 import { can, type DryRun, type TemplateContentView } from '@crew/contract';
-import type { TemplateContent } from '@crew/core';
+import { isDay, type TemplateContent, type IsoDay } from '@crew/core';
 import { lazy, Suspense, useCallback, type CSSProperties } from 'react';
 import { Dialog, DialogTrigger, Link } from 'react-aria-components';
 import { useParams } from 'react-router';
@@ -60,7 +60,8 @@ function TemplateBody({ view, isReadOnly }: { readonly view: TemplateContentView
   const [search, show] = useShown();
   const [sheet, openSheet] = useOpenSheet(TEMPLATE_SHEETS);
   const isBack = search.has('promise');
-  const day = search.get('promise') ?? search.get('start') ?? '';
+  const asked = search.get('promise') ?? search.get('start');
+  const day = isDay(asked) ? asked : '';
   const shape: View = VIEWS.find((known) => known === search.get('view')) ?? 'outline';
   const part = sheet?.kind === 'part' ? sheet.id : null;
   const query = new URLSearchParams({
@@ -245,11 +246,11 @@ function Bar({ shape, editor, isReadOnly, onShape }: BarProps) {
 
 interface RunProps {
   readonly run: DryRun;
-  readonly day: string;
+  readonly day: IsoDay | '';
   readonly isBack: boolean;
   readonly problem: string | undefined;
-  readonly today: string;
-  readonly onAsk: (mode: 'start' | 'promise', day: string) => void;
+  readonly today: IsoDay;
+  readonly onAsk: (mode: 'start' | 'promise', day: IsoDay) => void;
 }
 
 /** The template laid on the real calendar beside the real load: nothing is saved. */
@@ -309,7 +310,7 @@ function EffortByRole({ run }: { readonly run: DryRun }) {
   );
 }
 
-function overloadWords(run: DryRun, today: string): string {
+function overloadWords(run: DryRun, today: IsoDay): string {
   const first = [...run.overloads].sort((left, right) => right.minutes - left.minutes)[0];
   if (first === undefined) return 'Nobody would be overloaded';
   const others = run.overloads.length - 1;

@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import { performOrThrow } from '../../session/perform.ts';
 import { CloseTime, type CrewTime } from '@crew/contract';
 import { Link } from 'react-aria-components';
@@ -10,8 +11,9 @@ import { DayField } from '../../ui/DayField.tsx';
 import { ErrorNote, Loading, Panel, PanelHead, Push } from '../../ui/layout.tsx';
 import { PersonMark } from '../../ui/marks.tsx';
 import { FormButton, SmallForm } from '../../ui/form/SmallForm.tsx';
+import { NO_DAY_TYPED } from '../../ui/form/typed.ts';
 import { useInputForm } from '../../ui/form/use-input-form.ts';
-import { dayWords, hours, hourWords, instantWords, shortDay } from '../../words/format.ts';
+import { dayWords, plainDay, hours, hourWords, instantWords, shortDay } from '../../words/format.ts';
 
 const Table = styled.table`
   width: 100%;
@@ -48,7 +50,7 @@ const Table = styled.table`
 `;
 
 /** What each of the crew logged in a week, what is closed, and what was changed after that. */
-export function CrewTimePanel({ day }: { readonly day: string }) {
+export function CrewTimePanel({ day }: { readonly day: IsoDay }) {
   const { data: time, error } = useCrewTime(day);
   const { today } = useWho();
   if (error && time === undefined) return <ErrorNote error={error} />;
@@ -73,7 +75,7 @@ export function CrewTimePanel({ day }: { readonly day: string }) {
   );
 }
 
-function CrewTable({ time, today }: { readonly time: CrewTime; readonly today: string }) {
+function CrewTable({ time, today }: { readonly time: CrewTime; readonly today: IsoDay }) {
   const total = (minutes: readonly number[]): number => minutes.reduce((sum, each) => sum + each, 0);
   return (
     <Table>
@@ -82,7 +84,7 @@ function CrewTable({ time, today }: { readonly time: CrewTime; readonly today: s
           <th scope="col">hours logged, amber where less than half of the day is told</th>
           {time.dates.map((date) => (
             <th key={date} scope="col">
-              {date === today ? 'today' : dayWords(date, date.slice(0, 5)).split(' ').slice(0, 2).join(' ')}
+              {date === today ? 'today' : plainDay(date).split(' ').slice(0, 2).join(' ')}
             </th>
           ))}
           <th scope="col">Week</th>
@@ -121,7 +123,7 @@ function CrewTable({ time, today }: { readonly time: CrewTime; readonly today: s
 }
 
 /** Closing locks what is told; opening again is kept too. */
-function Closing({ time, today }: { readonly time: CrewTime; readonly today: string }) {
+function Closing({ time, today }: { readonly time: CrewTime; readonly today: IsoDay }) {
   return (
     <FormButton button={<Button>Close time…</Button>} label="Close time" width={270}>
       {(close) => <ClosingForm time={time} today={today} onClose={close} />}
@@ -129,10 +131,10 @@ function Closing({ time, today }: { readonly time: CrewTime; readonly today: str
   );
 }
 
-function ClosingForm({ time, today, onClose }: { readonly time: CrewTime; readonly today: string; readonly onClose: () => void }) {
+function ClosingForm({ time, today, onClose }: { readonly time: CrewTime; readonly today: IsoDay; readonly onClose: () => void }) {
   const form = useInputForm({
     rules: CloseTime,
-    typed: { through: time.closedThrough ?? '' },
+    typed: { through: time.closedThrough ?? NO_DAY_TYPED },
     input: ({ through }) => ({ through: through === '' ? null : through }),
     send: async (input) => {
       const { through } = input;
@@ -155,7 +157,7 @@ function ClosingForm({ time, today, onClose }: { readonly time: CrewTime; readon
 
 const WHAT: Readonly<Record<string, string>> = { 'time-logged': 'logged', 'time-corrected': 'put right', 'time-removed': 'taken out' };
 
-function LateChanges({ time, today }: { readonly time: CrewTime; readonly today: string }) {
+function LateChanges({ time, today }: { readonly time: CrewTime; readonly today: IsoDay }) {
   const { zone } = useWho();
   if (time.lateChanges.length === 0) return null;
   return (

@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import type { WeekSheet } from '@crew/contract';
 import styled from 'styled-components';
 import { Button } from '../../ui/Button.tsx';
@@ -42,8 +43,8 @@ const Line = styled.div`
 
 interface DayPanelProps {
   readonly week: WeekSheet;
-  readonly day: string;
-  readonly today: string;
+  readonly day: IsoDay;
+  readonly today: IsoDay;
   readonly mayChangeLocked: boolean;
   readonly editing: TimeEditing;
 }

@@ -1,4 +1,4 @@
-import { addDays, mondayOf } from '@crew/core';
+import { addDays, mondayOf, type IsoDay, isDay } from '@crew/core';
 import { can, type WeekSheet } from '@crew/contract';
 import { useCallback, useState } from 'react';
 import styled from 'styled-components';
@@ -34,7 +34,8 @@ type Shown = 'one' | 'crew';
 export function TimePage() {
   const me = useWho();
   const [search, change] = useShown();
-  const day = dayOf(search.get('day')) ?? me.today;
+  const asked = search.get('day');
+  const day = isDay(asked) ? asked : me.today;
   const shown: Shown = can(me, 'time.read-crew') && search.get('show') === 'crew' ? 'crew' : 'one';
   const move = useCallback((weeks: number): void => change({ day: addDays(day, weeks * 7) }), [change, day]);
   usePeriodKeys(move);
@@ -85,11 +86,10 @@ export function TimePage() {
 }
 
 /** Where the week's entries come from as a file. */
-const exportAddress = ({ day, person }: { readonly day: string; readonly person: string | null }): string =>
+const exportAddress = ({ day, person }: { readonly day: IsoDay; readonly person: string | null }): string =>
   `/api/time/export?day=${day}${person === null ? '' : `&person=${person}`}`;
 
 /** A day somebody wrote into the address, or none. */
-const dayOf = (text: string | null): string | null => (text === null || Number.isNaN(Date.parse(text)) ? null : text);
 
 function Whose({ value, onChange }: { readonly value: string | null; readonly onChange: (id: string) => void }) {
   const { data: crew } = useCrew();
@@ -102,8 +102,8 @@ function Whose({ value, onChange }: { readonly value: string | null; readonly on
 
 interface OneWeekProps {
   readonly person: string | null;
-  readonly day: string;
-  readonly onChooseDay: (day: string) => void;
+  readonly day: IsoDay;
+  readonly onChooseDay: (day: IsoDay) => void;
 }
 
 function OneWeek({ person, day, onChooseDay }: OneWeekProps) {

@@ -1,10 +1,11 @@
+import type { IsoDay } from '@crew/core';
 import type { TimeDay, TimeRow, WeekSheet } from '@crew/contract';
 import { Button as AriaButton } from 'react-aria-components';
 import styled from 'styled-components';
 import { HueMark } from '../../ui/marks.tsx';
 import { TextCell } from '../../ui/TextCell.tsx';
 import { phone } from '../../ui/tokens.ts';
-import { count, dayWords, hours, hourWords, parseHours } from '../../words/format.ts';
+import { count, dayWords, plainDay, hours, hourWords, parseHours } from '../../words/format.ts';
 import type { TimeEditing } from './use-time-edit.ts';
 import { entriesOn, groupsOf, minutesByDay, type TimeGroup } from './week.ts';
 
@@ -104,13 +105,13 @@ const DayButton = styled(AriaButton)<{ $isToday: boolean }>`
 
 interface GridProps {
   readonly week: WeekSheet;
-  readonly today: string;
+  readonly today: IsoDay;
   readonly added: ReadonlySet<string>;
   readonly chosenDay: string;
   /** Whether days whose time is closed can be changed all the same, as a reason is given. */
   readonly mayChangeLocked: boolean;
   readonly editing: TimeEditing;
-  readonly onChooseDay: (day: string) => void;
+  readonly onChooseDay: (day: IsoDay) => void;
 }
 
 /** Tasks by days: hours are typed where they are read. */
@@ -129,7 +130,7 @@ export function WeekGrid({ week, today, added, chosenDay, mayChangeLocked, editi
             {week.days.map((day) => (
               <th key={day.date} scope="col" className={day.date === chosenDay ? 'chosen' : undefined}>
                 <DayButton $isToday={day.date === today} aria-pressed={day.date === chosenDay} onPress={() => onChooseDay(day.date)}>
-                  {day.date === today ? 'today' : dayWords(day.date, day.date.slice(0, 5)).split(' ').slice(0, 2).join(' ')}
+                  {day.date === today ? 'today' : plainDay(day.date).split(' ').slice(0, 2).join(' ')}
                   <small>{day.isLocked ? 'closed' : day.isForgotten ? 'forgotten?' : ''}</small>
                 </DayButton>
               </th>

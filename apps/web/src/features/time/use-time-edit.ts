@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import { backBy, perform } from '../../session/perform.ts';
 import type { TimeEntryView } from '@crew/contract';
 import { call } from '../../api/client.ts';
@@ -7,7 +8,7 @@ import { hourWords } from '../../words/format.ts';
 export type TimeChange = Partial<Pick<TimeEntryView, 'minutes' | 'startMinute' | 'note' | 'isChargeable' | 'day'>>;
 
 export interface TimeEditing {
-  readonly log: (taskId: string, day: string, minutes: number) => Promise<void>;
+  readonly log: (taskId: string, day: IsoDay, minutes: number) => Promise<void>;
   readonly correct: (entry: TimeEntryView, change: TimeChange) => Promise<void>;
   readonly remove: (taskId: string, entry: TimeEntryView) => Promise<void>;
 }

@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import type { TimeEntryView, TimeRow, WeekSheet } from '@crew/contract';
 
 /** An engagement of a week with its tasks and what they add up to day by day. */
@@ -17,7 +18,7 @@ export interface DayEntry extends TimeEntryView {
 const sum = (entries: readonly TimeEntryView[]): number => entries.reduce((total, entry) => total + entry.minutes, 0);
 
 /** What a task has on a day. */
-export const entriesOn = (row: TimeRow, day: string): readonly TimeEntryView[] => row.entries.filter((entry) => entry.day === day);
+export const entriesOn = (row: TimeRow, day: IsoDay): readonly TimeEntryView[] => row.entries.filter((entry) => entry.day === day);
 
 /** Rows by engagement, in the order they come: those at hand, and what was asked for besides. */
 export function groupsOf({ rows, days }: WeekSheet, added: ReadonlySet<string>): TimeGroup[] {
@@ -42,7 +43,7 @@ export const chargeableMinutes = ({ rows }: WeekSheet): number =>
   rows.reduce((total, row) => total + sum(row.entries.filter((entry) => entry.isChargeable)), 0);
 
 /** The entries of one day, by when they began; those without a time last. */
-export function entriesOfDay(week: WeekSheet, day: string): DayEntry[] {
+export function entriesOfDay(week: WeekSheet, day: IsoDay): DayEntry[] {
   const found = week.rows.flatMap((row) => entriesOn(row, day).map((entry) => ({ ...entry, row })));
   const titleOf = (id: string): string => found.find((entry) => entry.id === id)?.row.task.title ?? '';
   return found

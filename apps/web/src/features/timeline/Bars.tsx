@@ -1,5 +1,5 @@
 import type { PlanPhase, PlanTask, TaskMove } from '@crew/contract';
-import { parseDay, workingDaysBetween, type Calendar } from '@crew/core';
+import { parseDay, workingDaysBetween, type Calendar, type IsoDay } from '@crew/core';
 import { memo, type PointerEvent } from 'react';
 import { count, shortDay } from '../../words/format.ts';
 import { canMove, canStretch } from '../plan-change/proposals.ts';
@@ -21,7 +21,7 @@ interface TaskBarProps {
   readonly row: number;
   readonly scale: TimeScale;
   readonly calendar: Calendar;
-  readonly today: string;
+  readonly today: IsoDay;
   readonly move: TaskMove | undefined;
   readonly drag: BarDrag | null;
   readonly isActive: boolean;
@@ -222,7 +222,7 @@ const PhaseLine = memo(function PhaseLine({
 }: {
   readonly phase: PlanPhase;
   /** Where it would lie, while a change is looked at. */
-  readonly span: { readonly start: string; readonly due: string } | undefined;
+  readonly span: { readonly start: IsoDay; readonly due: IsoDay } | undefined;
   readonly row: number;
   readonly scale: TimeScale;
 }) {
@@ -263,7 +263,7 @@ interface RowShapeProps extends Omit<TaskBarProps, 'task' | 'row'> {
   readonly row: TimelineRow;
   readonly index: number;
   /** Where a phase would lie when some of its tasks move. */
-  readonly span: { readonly start: string; readonly due: string } | undefined;
+  readonly span: { readonly start: IsoDay; readonly due: IsoDay } | undefined;
 }
 
 /** What stands in a row of the drawing: a phase's line, or a task's bar. */

@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import type { PlanTask, TaskMove } from '@crew/contract';
 import styled from 'styled-components';
 import { Baton } from '../../ui/Baton.tsx';
@@ -58,7 +59,7 @@ const Fold = styled.span`
 interface NameRowProps {
   readonly row: TimelineRow;
   readonly index: number;
-  readonly today: string;
+  readonly today: IsoDay;
   readonly isFocusable: boolean;
   readonly isOpen: boolean;
   readonly move: TaskMove | undefined;
@@ -127,7 +128,7 @@ function Who({ task }: { readonly task: PlanTask }) {
 }
 
 /** What the drawing shows, for those who listen. */
-function taskWords(task: PlanTask, today: string): string {
+function taskWords(task: PlanTask, today: IsoDay): string {
   const who = task.kind === 'client' ? 'the client' : task.assignees.map((person) => person.name).join(', ') || 'nobody yet';
   const slack =
     task.status === 'done' ? '' : task.slack < 0 ? `, ${count(-task.slack, 'day')} too late` : `, ${count(task.slack, 'day')} of slack`;
@@ -135,5 +136,5 @@ function taskWords(task: PlanTask, today: string): string {
   return `${task.title}, ${who}, ${spanWords(task.start, task.due, today)}${slack}${fixed}${task.isCritical ? ', on the longest chain' : ''}`;
 }
 
-const phaseWords = (row: Extract<TimelineRow, { kind: 'phase' }>, today: string): string =>
+const phaseWords = (row: Extract<TimelineRow, { kind: 'phase' }>, today: IsoDay): string =>
   `${row.phase.name}, ${spanWords(row.phase.start, row.phase.finish, today)}, ${count(row.tasks, 'task')}`;

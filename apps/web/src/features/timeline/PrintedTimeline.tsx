@@ -1,5 +1,5 @@
 import type { EngagementPlan, TaskMove } from '@crew/contract';
-import type { Calendar } from '@crew/core';
+import type { Calendar, IsoDay } from '@crew/core';
 import styled from 'styled-components';
 import { RowShape } from './Bars.tsx';
 import { HEAD, ROW } from './geometry.ts';
@@ -38,7 +38,7 @@ interface PrintedProps {
   readonly plan: EngagementPlan;
   readonly rows: readonly TimelineRow[];
   readonly calendar: Calendar;
-  readonly today: string;
+  readonly today: IsoDay;
   readonly forecast: ForecastSpan | null;
 }
 

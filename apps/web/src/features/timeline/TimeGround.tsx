@@ -1,5 +1,5 @@
 import type { EngagementPlan } from '@crew/contract';
-import { isOpen, type Calendar } from '@crew/core';
+import { isOpen, type Calendar, type IsoDay } from '@crew/core';
 import styled from 'styled-components';
 import { HEAD, placeOf, ROW } from './geometry.ts';
 import { isUnder, type ForecastSpan, type HeadLabel } from './head-labels.ts';
@@ -18,7 +18,7 @@ const Head = styled.svg`
 interface HeadProps {
   readonly scale: TimeScale;
   readonly labels: readonly HeadLabel[];
-  readonly today: string;
+  readonly today: IsoDay;
 }
 
 /** The head of the drawing: which day, week, month or quarter begins where, today, the promise and the forecast. */
@@ -95,7 +95,7 @@ export function Ground({ rows, shown, scale, calendar, height }: GroundProps) {
 
 interface MarksProps {
   readonly scale: TimeScale;
-  readonly today: string;
+  readonly today: IsoDay;
   readonly height: number;
   readonly plan: EngagementPlan;
   readonly forecast: ForecastSpan | null;

@@ -1,5 +1,5 @@
 import { type EngagementPlan, type PlanTask } from '@crew/contract';
-import { compileCalendar, type Calendar } from '@crew/core';
+import { compileCalendar, type Calendar, type IsoDay } from '@crew/core';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import styled from 'styled-components';
 import { phone } from '../../ui/tokens.ts';
@@ -65,7 +65,7 @@ const Drawing = styled.svg`
 
 interface TimelineProps {
   readonly plan: EngagementPlan;
-  readonly today: string;
+  readonly today: IsoDay;
   readonly zoom: Zoom;
   /** Null while there is none that is of today's facts. */
   readonly forecast: ForecastSpan | null;
@@ -196,7 +196,7 @@ function useCalendar({ calendar }: EngagementPlan): Calendar {
 }
 
 /** Today stands in view when the timeline opens, with some of what came before. */
-function useTodayInView(frame: React.RefObject<HTMLDivElement | null>, scale: TimeScale, today: string): void {
+function useTodayInView(frame: React.RefObject<HTMLDivElement | null>, scale: TimeScale, today: IsoDay): void {
   const zoom = scale.zoom;
   const x = useRef(0);
   useEffect(() => {

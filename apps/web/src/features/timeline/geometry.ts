@@ -1,5 +1,5 @@
 import type { LinkType, PlanTask } from '@crew/contract';
-import { addWorkingDays, formatDay, parseDay, type Calendar } from '@crew/core';
+import { addWorkingDays, formatDay, parseDay, type Calendar, type IsoDay } from '@crew/core';
 import type { TimeScale } from './scale.ts';
 
 /** Heights of the drawing in pixels. */
@@ -15,7 +15,7 @@ export interface BarPlace {
 }
 
 /** A span of days as a bar; never so narrow that it cannot be seen. */
-export function placeOf(scale: TimeScale, span: { readonly start: string; readonly due: string }): BarPlace {
+export function placeOf(scale: TimeScale, span: { readonly start: IsoDay; readonly due: IsoDay }): BarPlace {
   const x = scale.x(span.start);
   return { x, width: Math.max(3, scale.right(span.due) - x) };
 }

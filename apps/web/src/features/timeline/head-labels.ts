@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import { shortDay } from '../../words/format.ts';
 import type { TimeScale } from './scale.ts';
 
@@ -7,8 +8,8 @@ const SPACE = 4;
 
 /** When an engagement will likely and safely be finished, by its forecast. */
 export interface ForecastSpan {
-  readonly likely: string;
-  readonly safe: string;
+  readonly likely: IsoDay;
+  readonly safe: IsoDay;
 }
 
 export interface HeadLabel {
@@ -17,12 +18,12 @@ export interface HeadLabel {
 }
 
 interface Marked {
-  readonly promise: string | null;
+  readonly promise: IsoDay | null;
   readonly forecast: ForecastSpan | null;
 }
 
 /** The years stand in the head already. */
-const dayWithoutYear = (day: string): string => shortDay(day, day);
+const dayWithoutYear = (day: IsoDay): string => shortDay(day, day);
 
 /** What the head says beside its ticks: the promise and the forecast, each at its day; in one line where they would lie on each other. */
 export function headLabels(scale: TimeScale, { promise, forecast }: Marked): HeadLabel[] {

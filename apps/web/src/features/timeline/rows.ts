@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import type { EngagementPlan, PlanPhase, PlanTask, TaskMove } from '@crew/contract';
 import { linesOf, taskListOf } from '../task-list/task-list.ts';
 import type { ForecastSpan } from './head-labels.ts';
@@ -25,9 +26,9 @@ export function timelineRows({ phases, tasks }: Pick<EngagementPlan, 'phases' | 
 /** Every day the timeline must have room for. */
 export function daysOf(
   { engagement, baseline, phases, tasks }: EngagementPlan,
-  today: string,
+  today: IsoDay,
   forecast: ForecastSpan | null = null,
-): string[] {
+): IsoDay[] {
   const days = [engagement.start, engagement.finish, baseline.finish, today, ...phases.flatMap((phase) => [phase.start, phase.finish])];
   const promised = [...(engagement.promise === null ? [] : [engagement.promise]), ...(forecast === null ? [] : [forecast.safe])];
   return [...days, ...promised, ...tasks.flatMap((task) => [task.start, task.due, task.expected, task.baselineStart ?? task.start])];
@@ -37,7 +38,7 @@ export function daysOf(
 export function movedPhases(
   { phases, tasks }: Pick<EngagementPlan, 'phases' | 'tasks'>,
   moves: ReadonlyMap<string, TaskMove>,
-): ReadonlyMap<string, { readonly start: string; readonly due: string }> {
+): ReadonlyMap<string, { readonly start: IsoDay; readonly due: IsoDay }> {
   const spans = phases.flatMap((phase) => {
     const own = tasks.filter((task) => task.phaseId === phase.id && task.status !== 'dropped');
     if (phase.state === 'over' || !own.some((task) => moves.has(task.id))) return [];

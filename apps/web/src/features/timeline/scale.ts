@@ -1,4 +1,4 @@
-import { daysBetween } from '@crew/core';
+import { daysBetween, type IsoDay } from '@crew/core';
 /** Days along a line: whole calendar days since 1970, pixels, and what the head says. */
 
 export const ZOOMS = ['days', 'weeks', 'months', 'quarters'] as const;
@@ -9,7 +9,7 @@ export const ZOOM_WORDS: Readonly<Record<Zoom, string>> = { days: 'Days', weeks:
 const DAY_PX: Readonly<Record<Zoom, number>> = { days: 44, weeks: 12.5, months: 4.4, quarters: 1.7 };
 
 /** A day as a number that can be counted with. */
-export const dayNumber = (day: string): number => daysBetween('1970-01-01', day);
+export const dayNumber = (day: IsoDay): number => daysBetween('1970-01-01', day);
 
 /** Places days along the line. Both ends are days that are shown whole. */
 export interface TimeScale {
@@ -19,14 +19,14 @@ export interface TimeScale {
   readonly dayPx: number;
   readonly width: number;
   /** The left edge of a day in pixels; the right edge is that of the day after. */
-  readonly x: (day: string) => number;
-  readonly right: (day: string) => number;
+  readonly x: (day: IsoDay) => number;
+  readonly right: (day: IsoDay) => number;
   /** The day under a place. */
   readonly dayAt: (x: number) => number;
 }
 
 /** A scale over all days that matter, with some room around them, and over at least so many pixels. */
-export function timeScale(days: readonly string[], zoom: Zoom, leastPx = 0): TimeScale {
+export function timeScale(days: readonly IsoDay[], zoom: Zoom, leastPx = 0): TimeScale {
   const numbers = days.map(dayNumber);
   const room = Math.ceil(60 / DAY_PX[zoom]);
   const from = Math.min(...numbers) - Math.min(room, 14);
@@ -36,7 +36,7 @@ export function timeScale(days: readonly string[], zoom: Zoom, leastPx = 0): Tim
 }
 
 /** A scale on which all days that matter have room in so many pixels; the head says as much as can be read at that size. */
-export function fittingScale(days: readonly string[], px: number): TimeScale {
+export function fittingScale(days: readonly IsoDay[], px: number): TimeScale {
   const numbers = days.map(dayNumber);
   const [first, last] = [Math.min(...numbers), Math.max(...numbers)];
   const room = Math.ceil((last - first) / 40) + 1;

@@ -9,7 +9,7 @@ import { placeOf, slackEnd, dependencyPath } from './geometry.ts';
 import { sheetsOf } from './PrintedTimeline.tsx';
 import { movedPhases, timelineRows } from './rows.ts';
 import { fittingScale, ticksOf, timeScale, ZOOMS } from './scale.ts';
-import { compileCalendar, formatDay } from '@crew/core';
+import { compileCalendar, formatDay, type IsoDay } from '@crew/core';
 
 const open = async (id: string, more: Partial<EngagementPlan> = {}) => {
   const page = await openScreen(<PlanPage />, {
@@ -27,7 +27,7 @@ describe('the scale', () => {
     '%s: later days lie further right, a day is as wide as every other, and the day under a place is found again',
     (zoom) => {
       const scale = timeScale(['2026-11-02', '2027-03-10'], zoom);
-      for (const day of ['2026-11-02', '2026-12-31', '2027-01-01', '2027-03-10']) {
+      for (const day of ['2026-11-02', '2026-12-31', '2027-01-01', '2027-03-10'] as const) {
         expect(scale.right(day) - scale.x(day)).toBeCloseTo(scale.dayPx);
         expect(formatDay(scale.dayAt(scale.x(day) + scale.dayPx / 2))).toBe(day);
       }
@@ -55,7 +55,7 @@ describe('the scale', () => {
 
 describe('what the head says beside its days', () => {
   const scale = timeScale(['2026-11-23', '2027-03-31'], 'weeks');
-  const said = (promise: string | null, likely: string | null) =>
+  const said = (promise: IsoDay | null, likely: IsoDay | null) =>
     headLabels(scale, {
       promise,
       forecast: likely === null ? null : { likely, safe: '2027-03-12' },
@@ -129,7 +129,7 @@ describe('the drawing', () => {
       title: '',
       from: { start: '2026-11-25', due: '2026-11-30' },
       to: { start: '2026-12-02', due: '2026-12-20' },
-    };
+    } as const;
     expect(movedPhases(plan, new Map([['t1', move]])).get('p1')).toEqual({ start: plan.phases[1]?.start, due: '2026-12-20' });
     expect(movedPhases(plan, new Map()).size).toBe(0);
   });
@@ -137,7 +137,7 @@ describe('the drawing', () => {
 
 describe('on paper', () => {
   test('all its days have room on the width of a sheet', () => {
-    for (const last of ['2026-12-01', '2027-06-30', '2031-01-01']) {
+    for (const last of ['2026-12-01', '2027-06-30', '2031-01-01'] as const) {
       const scale = fittingScale(['2026-11-23', last], 800);
       expect(scale.width).toBe(800);
       expect(scale.x('2026-11-23')).toBeGreaterThanOrEqual(0);

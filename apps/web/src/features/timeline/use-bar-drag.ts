@@ -1,5 +1,5 @@
 import type { LinkType, PlanTask } from '@crew/contract';
-import type { Calendar } from '@crew/core';
+import type { Calendar, IsoDay } from '@crew/core';
 import { useRef, useState, type PointerEvent } from 'react';
 import { moveProposal, stretchProposal, dependencyProposal, workingStep, canMove } from '../plan-change/proposals.ts';
 import type { Proposal } from '../plan-change/use-proposal.ts';
@@ -30,7 +30,7 @@ export interface BarDragging {
 interface DragContext {
   readonly scale: TimeScale;
   readonly calendar: Calendar;
-  readonly today: string;
+  readonly today: IsoDay;
   /** The task on the row under a height. */
   readonly taskAt: (y: number) => PlanTask | null;
   readonly onPropose: (proposal: Proposal) => void;

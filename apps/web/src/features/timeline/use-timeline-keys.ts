@@ -1,5 +1,5 @@
 import type { PlanTask } from '@crew/contract';
-import type { Calendar } from '@crew/core';
+import type { Calendar, IsoDay } from '@crew/core';
 import { useRef, type KeyboardEvent } from 'react';
 import { moveProposal, stretchProposal } from '../plan-change/proposals.ts';
 import type { Proposing } from '../plan-change/use-proposal.ts';
@@ -13,7 +13,7 @@ interface KeyContext {
   readonly onOpen: (taskId: string) => void;
   readonly proposing: Proposing;
   readonly calendar: Calendar;
-  readonly today: string;
+  readonly today: IsoDay;
 }
 
 /**

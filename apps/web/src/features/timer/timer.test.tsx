@@ -114,7 +114,7 @@ test('thrown away, nothing is logged', async () => {
 });
 
 describe('left on a day whose time was closed meanwhile', () => {
-  const left = { isLeft: true, isClosed: true, day: '2026-11-20', guessMinutes: 90 };
+  const left = { isLeft: true, isClosed: true, day: '2026-11-20', guessMinutes: 90 } as const;
 
   test('a member is told whom to ask, and can throw it away', async () => {
     const page = await open(view(left));

@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import type { WeekPlan, WeekPlanTask } from '@crew/contract';
 import { Button as AriaButton, GridList, GridListItem, Menu, MenuTrigger } from 'react-aria-components';
 import styled from 'styled-components';
@@ -105,10 +106,10 @@ interface BandProps {
   readonly band: Band;
   readonly plan: WeekPlan;
   readonly tasks: readonly WeekPlanTask[];
-  readonly today: string;
+  readonly today: IsoDay;
   /** Hours the team has in the week of this band; null where it stands for none. */
   readonly capacity: number | null;
-  readonly onPlace: (taskIds: readonly string[], week: string | null) => void;
+  readonly onPlace: (taskIds: readonly string[], week: IsoDay | null) => void;
   readonly onCarry: (() => void) | null;
   readonly onEdit: (task: WeekPlanTask) => OnEdit;
   readonly onOpen: (task: WeekPlanTask) => void;
@@ -183,7 +184,7 @@ interface TicketProps {
   readonly task: WeekPlanTask;
   readonly band: Band;
   readonly plan: WeekPlan;
-  readonly today: string;
+  readonly today: IsoDay;
   readonly onPlace: BandProps['onPlace'];
   readonly onEdit: OnEdit;
 }

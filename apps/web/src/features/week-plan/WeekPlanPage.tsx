@@ -1,4 +1,4 @@
-import { addDays } from '@crew/core';
+import { addDays, type IsoDay } from '@crew/core';
 import type { WeekPlan, WeekPlanTask } from '@crew/contract';
 import styled from 'styled-components';
 import { useWeekPlan } from '../../api/queries.ts';
@@ -51,7 +51,7 @@ export function WeekPlanPage() {
   const opened = sheet?.id ?? null;
   const open = (id: string): void => openSheet({ kind: 'task', id });
   const tasks = shownTasks(plan, who?.person.id ?? null);
-  const place = (taskIds: readonly string[], week: string | null): void =>
+  const place = (taskIds: readonly string[], week: IsoDay | null): void =>
     void placeInWeek(
       taskIds,
       week,
@@ -101,7 +101,7 @@ export function WeekPlanPage() {
   );
 }
 
-const placedWords = (plan: WeekPlan, taskIds: readonly string[], week: string): string =>
+const placedWords = (plan: WeekPlan, taskIds: readonly string[], week: IsoDay): string =>
   `${count(taskIds.length, 'task')} for ${week === plan.thisWeek ? 'this week' : 'next week'}. Dates stay.`;
 
 /** The hours open in the week a band stands for. */

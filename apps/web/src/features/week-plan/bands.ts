@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import type { WeekPlan, WeekPlanPerson, WeekPlanTask } from '@crew/contract';
 
 /** In the order they lie: what is asked for first, then where it goes, then what is still to be placed. */
@@ -20,7 +21,7 @@ export function bandOf(task: WeekPlanTask, { thisWeek, nextWeek }: Pick<WeekPlan
 }
 
 /** The week a band stands for; null where it stands for none. */
-export function weekOfBand(band: Band, { thisWeek, nextWeek }: Pick<WeekPlan, 'thisWeek' | 'nextWeek'>): string | null {
+export function weekOfBand(band: Band, { thisWeek, nextWeek }: Pick<WeekPlan, 'thisWeek' | 'nextWeek'>): IsoDay | null {
   if (band === 'this') return thisWeek;
   return band === 'next' ? nextWeek : null;
 }

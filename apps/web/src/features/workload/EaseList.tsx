@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import { Trouble } from '../../ui/text.tsx';
 import type { EaseProposalView, EaseView } from '@crew/contract';
 import { useState } from 'react';
@@ -51,7 +52,7 @@ interface EaseListProps {
   readonly ease: EaseView;
   readonly chosen: ReadonlySet<string>;
   readonly trial: Trial;
-  readonly today: string;
+  readonly today: IsoDay;
   readonly onToggle: (id: string) => void;
   readonly onTaken: () => void;
 }
@@ -107,7 +108,7 @@ export function EaseList({ ease, chosen, trial, today, onToggle, onTaken }: Ease
 interface ProposalProps {
   readonly proposal: EaseProposalView;
   readonly owner: string;
-  readonly today: string;
+  readonly today: IsoDay;
   readonly isChosen: boolean;
   readonly onToggle: (id: string) => void;
 }
@@ -137,7 +138,7 @@ function Together({
   readonly trial: Trial;
   readonly ease: EaseView;
   readonly chosen: ReadonlySet<string>;
-  readonly today: string;
+  readonly today: IsoDay;
 }) {
   if (trial.problem !== null) return <Trouble words={trial.problem} />;
   if (trial.tried === undefined) return <p style={{ color: 'var(--ink-2)', marginTop: 10 }}>Working out before and after…</p>;

@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import type { Fullness, LoadEffect } from '@crew/contract';
 import { Fragment } from 'react';
 import styled from 'styled-components';
@@ -28,7 +29,7 @@ const peakWords = ({ peak }: Fullness): string =>
   peak.capacity === 0 ? (peak.load === 0 ? '0 %' : 'a day off') : `${Math.round((peak.load * 100) / peak.capacity)} %`;
 
 /** For everybody whose work would change: the fullest day before and after, and hours over when there are any. */
-export function FullnessLines({ people, today }: { readonly people: readonly LoadEffect[]; readonly today: string }) {
+export function FullnessLines({ people, today }: { readonly people: readonly LoadEffect[]; readonly today: IsoDay }) {
   const lines = people.flatMap((effect) => linesOf(effect, today));
   if (lines.length === 0)
     return people.length === 0 ? null : <p style={{ marginTop: 12, fontSize: 12.5 }}>Nobody’s fullest day changes.</p>;
@@ -57,7 +58,7 @@ interface Line {
 }
 
 /** What changes for somebody; what stays is no news. */
-function linesOf({ person, before, after }: LoadEffect, today: string): Line[] {
+function linesOf({ person, before, after }: LoadEffect, today: IsoDay): Line[] {
   const first = person.name.split(' ')[0];
   const peak = {
     what: `${first}, fullest day`,

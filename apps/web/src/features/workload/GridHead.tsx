@@ -1,4 +1,4 @@
-import { addDays, daysBetween, mondayOf } from '@crew/core';
+import { addDays, daysBetween, mondayOf, type IsoDay } from '@crew/core';
 import styled from 'styled-components';
 import { dayWords } from '../../words/format.ts';
 import type { Column, LoadView } from './columns.ts';
@@ -48,16 +48,16 @@ const LETTERS = ['M', 'T', 'W', 'T', 'F', 'S', 'S'];
 const MONTHS = ['January', 'February', 'March', 'April', 'May', 'June', 'July', 'August', 'September', 'October', 'November', 'December'];
 
 /** The number of a week as calendars of the trade print it. Source: ISO 8601, the week with the year's first Thursday is 1. */
-export function weekNumber(day: string): number {
+export function weekNumber(day: IsoDay): number {
   const thursday = addDays(mondayOf(day), 3);
-  return 1 + Math.floor(daysBetween(`${thursday.slice(0, 4)}-01-01`, thursday) / 7);
+  return 1 + Math.floor(daysBetween(`${thursday.slice(0, 4)}-01-01` as IsoDay, thursday) / 7);
 }
 
 interface HeadProps {
   readonly columns: readonly Column[];
   readonly columnPx: number;
   readonly view: LoadView;
-  readonly today: string;
+  readonly today: IsoDay;
 }
 
 /** Weeks over days, or months over weeks. */

@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import type { Workload, WorkloadRow } from '@crew/contract';
 import { useCallback, useMemo } from 'react';
 import { Chart } from '../../ui/Chart.tsx';
@@ -13,7 +14,7 @@ export function LoadCurve({
 }: {
   readonly workload: Workload;
   readonly rows: readonly WorkloadRow[];
-  readonly today: string;
+  readonly today: IsoDay;
 }) {
   const weeks = useMemo(() => loadByWeek(workload, rows), [workload, rows]);
   const option = useCallback((colour: (token: string) => string) => curveOption(weeks, today, colour), [weeks, today]);

@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import type { PlansTried, Workload, WorkloadRow } from '@crew/contract';
 import { useMemo, useRef, type PointerEvent, useState } from 'react';
 import { Button as AriaButton } from 'react-aria-components';
@@ -106,7 +107,7 @@ export interface GridProps {
   readonly workload: Workload;
   readonly rows: readonly WorkloadRow[];
   readonly view: LoadView;
-  readonly today: string;
+  readonly today: IsoDay;
   /** Whose tasks are laid open beneath their bars. */
   readonly opened: string | null;
   /** What is being tried: how the load of those touched would be. */
@@ -233,7 +234,7 @@ function BarsWithReadout({ cells, tried, layout, label }: BarsProps) {
 export function cellWords(
   column: Column,
   cell: Cell,
-  { today, tried }: { readonly today: string; readonly tried?: Cell | undefined },
+  { today, tried }: { readonly today: IsoDay; readonly tried?: Cell | undefined },
 ): string {
   const when = column.from === column.to ? dayWords(column.from, today) : `${shortDay(column.from, today)} – ${shortDay(column.to, today)}`;
   if (cell.capacity === 0 && cell.load === 0) return `${when}: ${cell.isOff ? 'away' : 'closed'}`;

@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import type { PlansTried, SeriesView, Workload } from '@crew/contract';
 import { useEffect, useState } from 'react';
 import { Link } from 'react-aria-components';
@@ -30,7 +31,7 @@ export function WhatIsTried({ value, onChange }: { readonly value: 'try' | 'pace
 
 interface PaceSheetProps {
   readonly window: Pick<Workload, 'from' | 'to'>;
-  readonly today: string;
+  readonly today: IsoDay;
   /** Whose load would be another, for the grid. */
   readonly onTried: (people: PlansTried['people'] | null) => void;
   readonly onNew: () => void;

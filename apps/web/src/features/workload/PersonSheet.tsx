@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import type { WorkloadRow, WorkloadTask } from '@crew/contract';
 import { useState } from 'react';
 import { Link } from 'react-aria-components';
@@ -46,8 +47,8 @@ const Item = styled.li`
 
 interface PersonSheetProps {
   readonly row: WorkloadRow;
-  readonly window: { readonly from: string; readonly to: string };
-  readonly today: string;
+  readonly window: { readonly from: IsoDay; readonly to: IsoDay };
+  readonly today: IsoDay;
   readonly chosen: ReadonlySet<string>;
   readonly trial: Trial;
   readonly onChoose: (chosen: ReadonlySet<string>) => void;
@@ -106,7 +107,7 @@ export function PersonSheet({ row, window, today, chosen, trial, onChoose, onClo
 }
 
 /** A task as a way to its plan: what is left of it, and when. */
-export function TaskBehind({ task, today }: { readonly task: WorkloadTask; readonly today: string }) {
+export function TaskBehind({ task, today }: { readonly task: WorkloadTask; readonly today: IsoDay }) {
   const notes = [
     ...(task.hasEstimate ? [] : ['no estimate']),
     ...(task.likelihood === null ? [] : [`proposal, ${task.likelihood} % likely`]),

@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import { Trouble } from '../../ui/text.tsx';
 import type { PersonRef, SuggestedAssignee, Workload } from '@crew/contract';
 import { Link } from 'react-aria-components';
@@ -31,7 +32,7 @@ interface ShiftSheetProps {
   readonly shift: Shift;
   readonly workload: Workload;
   readonly trial: Trial;
-  readonly today: string;
+  readonly today: IsoDay;
   readonly onChange: (shift: Shift) => void;
   readonly onClose: () => void;
 }
@@ -114,7 +115,7 @@ export function ShiftSheet({ shift, workload, trial, today, onChange, onClose }:
   );
 }
 
-function Outcome({ trial, taskId, today }: { readonly trial: Trial; readonly taskId: string; readonly today: string }) {
+function Outcome({ trial, taskId, today }: { readonly trial: Trial; readonly taskId: string; readonly today: IsoDay }) {
   if (trial.problem !== null) return <Trouble words={trial.problem} />;
   if (trial.tried === undefined) return <p style={{ color: 'var(--ink-2)' }}>Working out what follows…</p>;
   const { effects, people } = trial.tried;

@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import { Trouble } from '../../ui/text.tsx';
 import { performOrThrow } from '../../session/perform.ts';
 import { StartEngagement, type Made, type RoleNeed, type TriedEngagement } from '@crew/contract';
@@ -36,7 +37,7 @@ const Answer = styled.div`
 
 interface TrySheetProps {
   readonly trying: Trying;
-  readonly today: string;
+  readonly today: IsoDay;
   /** Leaves it for another pace of what repeats. */
   readonly onPace: () => void;
   readonly onClose: () => void;
@@ -94,8 +95,8 @@ function Outcome({
   onStart,
 }: {
   readonly tried: TriedEngagement;
-  readonly today: string;
-  readonly onStart: (day: string) => void;
+  readonly today: IsoDay;
+  readonly onStart: (day: IsoDay) => void;
 }) {
   const { overloads, earliest, start } = tried;
   return (

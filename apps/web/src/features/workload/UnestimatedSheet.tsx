@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import type { Workload } from '@crew/contract';
 import { Sheet } from '../../ui/Sheet.tsx';
 import { hourWords } from '../../words/format.ts';
@@ -10,7 +11,7 @@ export function UnestimatedSheet({
   onClose,
 }: {
   readonly workload: Workload;
-  readonly today: string;
+  readonly today: IsoDay;
   readonly onClose: () => void;
 }) {
   return (

@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import { can, type EaseView, type PlansTried, type Workload, type WorkloadRow } from '@crew/contract';
 import { useCallback, useMemo, useState } from 'react';
 import styled from 'styled-components';
@@ -127,7 +128,7 @@ interface BoardProps {
   readonly workload: Workload;
   readonly rows: readonly WorkloadRow[];
   readonly shown: LoadWindow;
-  readonly today: string;
+  readonly today: IsoDay;
 }
 
 /** The grid with one sheet beside it: a task being moved, somebody's load, or what nobody estimated. */

@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import { workload } from '../../../test/workload-samples.ts';
 import { cellsOf, columnsOf, dayMoved, packLanes, totalsOf } from './columns.ts';
 import { weekNumber } from './GridHead.tsx';
@@ -12,7 +13,7 @@ const days = columnsOf(workload, 'days');
 const long: typeof workload = {
   ...workload,
   dates: Array.from({ length: 21 }, (_, place) => ({
-    date: new Date(Date.UTC(2026, 10, 23 + place)).toISOString().slice(0, 10),
+    date: new Date(Date.UTC(2026, 10, 23 + place)).toISOString().slice(0, 10) as IsoDay,
     isClosed: false,
   })),
   rows: [],
@@ -33,7 +34,7 @@ describe('columns', () => {
     ]);
   });
 
-  test.each([
+  test.each<[IsoDay, number]>([
     ['2026-11-23', 48],
     ['2026-12-31', 53],
     ['2027-01-01', 53],
@@ -112,7 +113,7 @@ describe('letting go of a ticket', () => {
 describe('the change behind a shift', () => {
   test.each([
     ['an ordinary task may not begin earlier', drawing, { notBefore: '2026-11-26' }],
-    ['a fixed one is fixed anew', { ...drawing, fixedDay: '2026-11-24' }, { fixedDay: '2026-11-26' }],
+    ['a fixed one is fixed anew', { ...drawing, fixedDay: '2026-11-24' as const }, { fixedDay: '2026-11-26' }],
     ['what is under way keeps its start', { ...drawing, isBegun: true }, {}],
   ])('%s', (_rule, task, change) => {
     const part = partOfShift({ task, start: '2026-11-26', assigneeIds: null });

@@ -1,4 +1,4 @@
-import { daysBetween, mondayOf } from '@crew/core';
+import { daysBetween, mondayOf, type IsoDay } from '@crew/core';
 import type { Workload, WorkloadRow, WorkloadTask } from '@crew/contract';
 
 export const VIEWS = ['days', 'weeks'] as const;
@@ -6,8 +6,8 @@ export type LoadView = (typeof VIEWS)[number];
 
 /** A day or a week of the grid: which days of the window it holds, as places in `dates`. */
 export interface Column {
-  readonly from: string;
-  readonly to: string;
+  readonly from: IsoDay;
+  readonly to: IsoDay;
   readonly places: readonly number[];
   /** First of its group: of a week when columns are days, of a month when they are weeks. */
   readonly opensGroup: boolean;
@@ -66,7 +66,7 @@ export function cellsOf(row: Pick<WorkloadRow, 'capacity' | 'load' | 'off'>, col
 }
 
 /** Minutes planned, open and free from a day on; free counts each day for itself. */
-export function totalsOf(row: WorkloadRow, dates: Workload['dates'], today: string) {
+export function totalsOf(row: WorkloadRow, dates: Workload['dates'], today: IsoDay) {
   const totals = { capacity: 0, load: 0, over: 0, free: 0, overDays: 0 };
   dates.forEach(({ date }, place) => {
     if (date < today) return;
@@ -112,7 +112,7 @@ export function packLanes(
 }
 
 /** The first day of a task moved by columns, from where it is shown; null when it stays. */
-export function dayMoved(task: WorkloadTask, columns: readonly Column[], by: number): string | null {
+export function dayMoved(task: WorkloadTask, columns: readonly Column[], by: number): IsoDay | null {
   if (by === 0) return null;
   const first = Math.max(
     0,

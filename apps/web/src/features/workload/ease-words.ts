@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import type { EaseProposalView } from '@crew/contract';
 import { count, dayWords, hourWords } from '../../words/format.ts';
 
@@ -19,7 +20,7 @@ export function stepWords({ step, task }: EaseProposalView): { readonly verb: st
 }
 
 /** Why it can be done, and what it costs. */
-export function reasonWords({ step, engagement, due }: EaseProposalView, owner: string, today: string): string {
+export function reasonWords({ step, engagement, due }: EaseProposalView, owner: string, today: IsoDay): string {
   switch (step.kind) {
     case 'move':
     case 'extend':

@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import type { Column } from './columns.ts';
 import type { Shift } from './use-shift.ts';
 import type { TicketDragging } from './use-ticket-drag.ts';
@@ -10,7 +11,7 @@ export const SUM_PX = 84;
 export interface GridLayout {
   readonly columns: readonly Column[];
   readonly columnPx: number;
-  readonly today: string;
+  readonly today: IsoDay;
   readonly dragging: TicketDragging;
   readonly onShift: (shift: Shift) => void;
 }

@@ -1,6 +1,6 @@
 import { curveOption, curveWords, loadByWeek } from './load-curve.ts';
 
-const dates = ['2026-11-26', '2026-11-27', '2026-11-30', '2026-12-01'].map((date) => ({ date, isClosed: false }));
+const dates = (['2026-11-26', '2026-11-27', '2026-11-30', '2026-12-01'] as const).map((date) => ({ date, isClosed: false }));
 const rows = [
   { load: [600, 0, 240, 480], capacity: [480, 480, 480, 480] },
   { load: [60, 60, 0, 0], capacity: [480, 0, 480, 0] },

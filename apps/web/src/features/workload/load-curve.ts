@@ -1,11 +1,11 @@
 import type { Workload, WorkloadRow } from '@crew/contract';
 import type { EChartsCoreOption } from 'echarts/core';
 import { hours, shortDay } from '../../words/format.ts';
-import { mondayOf } from '@crew/core';
+import { mondayOf, type IsoDay } from '@crew/core';
 
 /** One week of everybody shown; minutes. */
 export interface LoadWeek {
-  readonly monday: string;
+  readonly monday: IsoDay;
   /** What fits into somebody's day, and what lies beyond it. */
   readonly within: number;
   readonly over: number;
@@ -14,7 +14,7 @@ export interface LoadWeek {
 
 /** The days of a window by week, summed over people. A day that is too full is over however free others are. */
 export function loadByWeek(workload: Pick<Workload, 'dates'>, rows: readonly Pick<WorkloadRow, 'load' | 'capacity'>[]): LoadWeek[] {
-  const weeks = new Map<string, { within: number; over: number; open: number }>();
+  const weeks = new Map<IsoDay, { within: number; over: number; open: number }>();
   workload.dates.forEach(({ date }, place) => {
     const monday = mondayOf(date);
     const week = weeks.get(monday) ?? { within: 0, over: 0, open: 0 };
@@ -30,7 +30,7 @@ export function loadByWeek(workload: Pick<Workload, 'dates'>, rows: readonly Pic
 }
 
 /** The weeks in words, for those who do not see the curve. */
-export const curveWords = (weeks: readonly LoadWeek[], today: string): string =>
+export const curveWords = (weeks: readonly LoadWeek[], today: IsoDay): string =>
   weeks
     .map(({ monday, within, over, open }) => {
       const beyond = over > 0 ? `, ${hours(over)} of it over` : '';
@@ -41,7 +41,7 @@ export const curveWords = (weeks: readonly LoadWeek[], today: string): string =>
 const toHours = (minutes: number): number => Number(hours(minutes));
 
 /** Planned hours as bars, what is over on top of them, open hours as a line of steps. */
-export function curveOption(weeks: readonly LoadWeek[], today: string, colour: (token: string) => string): EChartsCoreOption {
+export function curveOption(weeks: readonly LoadWeek[], today: IsoDay, colour: (token: string) => string): EChartsCoreOption {
   const text = { color: colour('ink-2'), fontSize: 10.5 };
   const bar = (name: string, token: string, minutes: readonly number[]) => ({
     ...{ name, type: 'bar', stack: 'planned', barMaxWidth: 34, data: minutes.map(toHours), itemStyle: { color: colour(token) } },

@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import { perform } from '../../session/perform.ts';
 import type { PlansChanged, PlansTried, TaskChange, WorkloadTask } from '@crew/contract';
 import { useState } from 'react';
@@ -7,7 +8,7 @@ import { call, type ApiError } from '../../api/client.ts';
 /** A task that is to begin on another day, or to be done by others; null where it stays as it is. */
 export interface Shift {
   readonly task: WorkloadTask;
-  readonly start: string | null;
+  readonly start: IsoDay | null;
   readonly assigneeIds: readonly string[] | null;
 }
 
@@ -43,7 +44,7 @@ export interface Trial {
 }
 
 /** Changes across engagements that are looked at first; nothing is asked while there are none. */
-export function useTrial(parts: readonly PlanPart[], window: { readonly from: string; readonly to: string }): Trial {
+export function useTrial(parts: readonly PlanPart[], window: { readonly from: IsoDay; readonly to: IsoDay }): Trial {
   const [refusal, setRefusal] = useState<{ readonly of: string; readonly words: string } | null>(null);
   const [isTaking, setTaking] = useState(false);
   const body = { parts, from: window.from, to: window.to };

@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import type { TriedEngagement, Workload } from '@crew/contract';
 import { useState } from 'react';
 import useSWR from 'swr';
@@ -6,7 +7,7 @@ import { call, type ApiError } from '../../api/client.ts';
 /** What is tried: which work, from when, by whom. */
 export interface Asked {
   readonly templateId: string | null;
-  readonly start: string;
+  readonly start: IsoDay;
   readonly roles: readonly { readonly roleId: string; readonly personId: string | null }[];
 }
 
@@ -19,7 +20,7 @@ export interface Trying {
 }
 
 /** A new engagement that is looked at over the load; nothing is asked before a template is chosen, and nothing is saved. */
-export function useTry(isOpen: boolean, today: string, window: Pick<Workload, 'from' | 'to'>): Trying {
+export function useTry(isOpen: boolean, today: IsoDay, window: Pick<Workload, 'from' | 'to'>): Trying {
   const [choice, setChoice] = useState<Asked>({ templateId: null, start: today, roles: [] });
   const { templateId, start, roles } = choice;
   // Whether it would fit is asked of all of it, however likely it is.

@@ -1,4 +1,4 @@
-import { addDays, isPlannableDay, mondayOf } from '@crew/core';
+import { addDays, isPlannableDay, mondayOf, type IsoDay } from '@crew/core';
 import type { Workload } from '@crew/contract';
 import { useOpenSheet, type OpenSheet } from '../../session/open-sheet.ts';
 import { useShown } from '../../session/use-shown.ts';
@@ -26,7 +26,7 @@ export interface LoadWindow {
 /** Days show three weeks unless asked otherwise, weeks a quarter of a year. */
 const USUAL: Readonly<Record<LoadView, Span>> = { days: 3, weeks: 13 };
 
-export function useWindow(today: string): LoadWindow {
+export function useWindow(today: IsoDay): LoadWindow {
   const [search, change] = useShown();
   const [sheet, onOpen] = useOpenSheet(LOAD_SHEETS);
   const view = VIEWS.find((known) => known === search.get('view')) ?? 'days';

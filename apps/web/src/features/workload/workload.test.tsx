@@ -1,4 +1,4 @@
-import type { EaseView } from '@crew/contract';
+import type { EaseView, WorkloadTask } from '@crew/contract';
 import { screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { openScreen } from '../../../test/screen.tsx';
@@ -37,7 +37,7 @@ describe('the grid', () => {
 
   test('of very much that nobody has the first to begin are drawn, the rest when asked for', async () => {
     const [one] = workload.unassigned;
-    const many = Array.from({ length: 90 }, (_, place) => ({
+    const many = Array.from({ length: 90 }, (_, place): WorkloadTask => ({
       ...one!,
       id: `n${place}`,
       title: `Ticket ${90 - place}`,

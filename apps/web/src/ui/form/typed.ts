@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import { parseHours } from '../../words/format.ts';
 
 /** Something that was typed and cannot be read, with what is said of it. */
@@ -33,15 +34,18 @@ export const wordsTyped = (text: string): string[] => [
 /** A text that may be left out. */
 export const textIfTyped = (text: string): string | undefined => (text.trim() === '' ? undefined : text.trim());
 
+/** A day that is not chosen yet. */
+export const NO_DAY_TYPED: IsoDay | '' = '';
+
 const NO_DAY_YET = new Unreadable('Choose a day.');
 
 /** A day that has to be given. */
-export const dayTyped = (day: string): string | Unreadable => (day === '' ? NO_DAY_YET : day);
+export const dayTyped = (day: IsoDay | ''): IsoDay | Unreadable => (day === '' ? NO_DAY_YET : day);
 
 const ENDS_EARLY = new Unreadable('Before it begins.');
 
 /** The last of some days; the first where none is given. */
-export function lastDayTyped(last: string, first: string): string | Unreadable {
+export function lastDayTyped(last: IsoDay | '', first: IsoDay | ''): IsoDay | Unreadable {
   if (last === '') return dayTyped(first);
   return last < first ? ENDS_EARLY : last;
 }
