@@ -11,7 +11,7 @@ import type {
   Standing,
   TrackPhase,
 } from '@crew/contract';
-import { evaluateGate, type GateCheck, type GateFacts, type IsoDay } from '@crew/core';
+import type { IsoDay } from '@crew/core';
 import { Database } from '../platform/database.ts';
 import { jsonOf, type Json } from '../platform/json.ts';
 import type { Who } from '../platform/rights.ts';
@@ -21,6 +21,7 @@ import { taskList } from '../task/query/select-tasks.ts';
 import { PLAN_COLUMNS } from '../task/query/task-columns.ts';
 import { Values } from '../task/query/values.ts';
 import { batonOf } from '../handoff/baton.ts';
+import { gateOf, judgeGate, type GateRow } from '../handoff/gate-facts.ts';
 import { standingOf, type StandingFacts } from './standing.ts';
 
 /** A phase as tracks show it, with the handoff that ends it: an open one before one that is through. */
@@ -51,10 +52,7 @@ const PLAN_PHASES = `
   (SELECT json_agg(json_build_object(${PHASE_COLUMNS}, 'handoffId', h.id, 'startedOn', p.started_on, 'finishedOn', p.finished_on, 'rounds', p.rounds,
       'baselineStart', p.baseline_start, 'baselineFinish', p.baseline_finish,
       'roleId', p.role_id, 'role', r.name,
-      'checks', CASE WHEN p.state = 'running' THEN (SELECT json_agg(json_build_object('id', g.id, 'kind', g.kind, 'isGiven', g.given_at IS NOT NULL))
-        FROM gate_check g WHERE g.phase_id = p.id) END,
-      'open', CASE WHEN p.state = 'running' THEN (SELECT json_agg(json_build_object('title', o.title, 'isOpen', true, 'isClientTask', o.kind = 'client'))
-        FROM task o WHERE o.phase_id = p.id AND o.series_id IS NULL AND NOT o.is_group AND ${isOpen('o')}) END) ORDER BY p.position)
+      'gateFacts', CASE WHEN p.state = 'running' THEN ${gateOf('p')} END) ORDER BY p.position)
    FROM phase p LEFT JOIN role r ON r.id = p.role_id ${HANDOFF_OF_PHASE} WHERE p.engagement_id = e.id)`;
 
 const TRACK_COLUMNS = `
@@ -111,8 +109,7 @@ interface TrackRow extends Omit<EngagementTrack, 'phases' | 'standing' | 'stands
 }
 interface PlanPhaseRow extends Omit<PlanPhase, 'baton' | 'gate'> {
   readonly handoff: HandoffState | null;
-  readonly checks: readonly GateCheck[] | null;
-  readonly open: GateFacts['tasks'] | null;
+  readonly gateFacts: GateRow | null;
 }
 interface PlanRow
   extends
@@ -222,8 +219,8 @@ function toTrack(
   };
 }
 
-function toPlanPhase({ handoff, checks, open, ...phase }: PlanPhaseRow, today: IsoDay): PlanPhase {
-  const results = evaluateGate(checks ?? [], { tasks: open ?? [] });
+function toPlanPhase({ handoff, gateFacts, ...phase }: PlanPhaseRow, today: IsoDay): PlanPhase {
+  const results = gateFacts === null ? [] : judgeGate(gateFacts);
   const gate = { clear: results.filter((result) => result.isClear).length, all: results.length };
   return { ...phase, gate, baton: batonOn({ ...phase, handoff }, today) };
 }

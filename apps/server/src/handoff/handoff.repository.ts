@@ -2,7 +2,6 @@ import { Injectable } from '@nestjs/common';
 import {
   can,
   of,
-  type CheckKind,
   type GateCheckView,
   type HandoffBoard,
   type HandoffLine,
@@ -12,13 +11,14 @@ import {
   type PhaseState,
   type TaskStatus,
 } from '@crew/contract';
-import { evaluateGate, type GateCheck as CoreCheck, type IsoDay } from '@crew/core';
+import type { IsoDay } from '@crew/core';
 import type { EntityManager } from 'typeorm';
 import { Database, firstRow } from '../platform/database.ts';
 import { lockEngagements } from '../platform/locks.ts';
 import type { Who } from '../platform/rights.ts';
 import { ENGAGEMENT, PERSON_OR_NULL } from '../platform/sql-words.ts';
 import { batonOf } from './baton.ts';
+import { gateOf, judgeGate, type GateRow } from './gate-facts.ts';
 
 /** A handoff with its gate's checks and the tasks of the phase it closes. */
 const LINE = `
@@ -27,8 +27,7 @@ const LINE = `
     json_build_object('id', f.id, 'name', f.name, 'finish', coalesce(f.finished_on, f.planned_finish)) AS "from",
     CASE WHEN n.id IS NULL THEN NULL ELSE json_build_object('id', n.id, 'name', n.name) END AS "to",
     r.name AS "toRole", coalesce(${PERSON_OR_NULL('g')}, ${PERSON_OR_NULL('o')}, ${PERSON_OR_NULL('l')}) AS giver, coalesce(${PERSON_OR_NULL('v')}, ${PERSON_OR_NULL('d')}) AS receiver,
-    coalesce((SELECT json_agg(json_build_object('id', k.id, 'kind', k.kind, 'text', k.text, 'isGiven', k.given_at IS NOT NULL, 'givenBy', w.name) ORDER BY k.position)
-      FROM gate_check k LEFT JOIN person w ON w.id = k.given_by_id WHERE k.phase_id = f.id), '[]') AS checks,
+    ${gateOf('f')} AS gate,
     coalesce((SELECT json_agg(json_build_object('id', t.id, 'number', t.number, 'title', t.title, 'status', t.status, 'kind', t.kind, 'finish', t.done_on,
         'who', coalesce((SELECT json_agg(q.name ORDER BY a.position) FROM task_assignee a JOIN person q ON q.id = a.person_id WHERE a.task_id = t.id), '[]'))
         ORDER BY t.position, t.number) FROM task t WHERE t.phase_id = f.id AND NOT t.is_group AND t.status <> 'dropped' AND (t.series_id IS NULL OR t.status = 'done')), '[]') AS tasks
@@ -61,13 +60,7 @@ interface LineRow {
   readonly toRole: string | null;
   readonly giver: HandoffLine['giver'];
   readonly receiver: HandoffLine['receiver'];
-  readonly checks: readonly {
-    readonly id: string;
-    readonly kind: CheckKind;
-    readonly text: string;
-    readonly isGiven: boolean;
-    readonly givenBy: string | null;
-  }[];
+  readonly gate: GateRow;
   readonly tasks: readonly {
     readonly id: string;
     readonly number: number;
@@ -168,12 +161,8 @@ export class HandoffRepository {
 }
 
 function toFacts(row: LineRow, who: Who, today: IsoDay): HandoffFacts {
-  const checks = row.checks.map((check): CoreCheck =>
-    check.kind === 'word' ? { id: check.id, kind: 'word', isGiven: check.isGiven } : { id: check.id, kind: check.kind },
-  );
-  const tasks = row.tasks.map((task) => ({ title: task.title, isOpen: task.status !== 'done', isClientTask: task.kind === 'client' }));
-  const results = evaluateGate(checks, { tasks });
-  const gate = row.checks.map((check, index): GateCheckView => {
+  const results = judgeGate(row.gate);
+  const gate = row.gate.checks.map((check, index): GateCheckView => {
     const result = results[index];
     const missing = result === undefined || result.isClear ? null : missingWords(check.text, result.missing);
     return { id: check.id, kind: check.kind, text: check.text, isClear: result?.isClear ?? false, missing, clearedBy: check.givenBy };
