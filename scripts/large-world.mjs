@@ -5,7 +5,7 @@ import { refreshEngagement } from '../apps/server/dist/schedule/refresh-engageme
 import { dropDatabase, ensureDatabase } from './cluster.mjs';
 
 /**
- * A large agency for benchmarks, laid down by set-based SQL: 200 people, 400 clients, 2 000
+ * A large agency for benchmarks, made by set-based SQL: 200 people, 400 clients, 2 000
  * engagements of which 150 are open, 200 000 tasks. The same on every run; the open ones are
  * then computed by the planner like any other. Never shipped, never shown to people.
  */
@@ -34,34 +34,34 @@ const WORLD = (password) => `
 
 /** Engagements 1 … 150 are open and began within the last weeks, the others lie in the past. */
 const ENGAGEMENTS = (today) => `
-  CREATE TEMP TABLE laid AS SELECT n, n <= ${OPEN} AS is_open, CASE WHEN n <= ${OPEN} THEN n % ${PHASES} ELSE ${PHASES} END AS at_phase,
+  CREATE TEMP TABLE made_engagement AS SELECT n, n <= ${OPEN} AS is_open, CASE WHEN n <= ${OPEN} THEN n % ${PHASES} ELSE ${PHASES} END AS at_phase,
     CASE WHEN n <= ${OPEN} THEN date '${today}' - (n % ${PHASES}) * 14 - ${some('n', 10)} ELSE date '${today}' - 140 - ${some('n', 2000)} END AS start
     FROM generate_series(1, 2000) n;
   INSERT INTO engagement (id, agency_id, client_id, lead_id, name, state, start_day, promised_day, last_number, created_at,
       baseline_on, baseline_finish, baseline_promise)
     SELECT ${key('engagement', 'n')}, ${key('agency', 1)}, ${key('client', '1 + n % 400')}, ${key('person', '1 + n % 20')}, 'Engagement ' || n,
-      CASE WHEN is_open THEN 'open' ELSE 'finished' END, start, start + 150, ${TASKS}, start::timestamptz, start, start + 140, start + 150 FROM laid;
+      CASE WHEN is_open THEN 'open' ELSE 'finished' END, start, start + 150, ${TASKS}, start::timestamptz, start, start + 140, start + 150 FROM scheduled;
   INSERT INTO engagement_role (engagement_id, role_id, person_id)
-    SELECT ${key('engagement', 'n')}, ${key('role', 'r')}, ${key('person', `1 + ${some(`n || '.' || r`, 16)} * 12 + (r + 11) % 12`)} FROM laid, generate_series(1, 12) r;
+    SELECT ${key('engagement', 'n')}, ${key('role', 'r')}, ${key('person', `1 + ${some(`n || '.' || r`, 16)} * 12 + (r + 11) % 12`)} FROM scheduled, generate_series(1, 12) r;
   INSERT INTO phase (id, engagement_id, position, name, state_line, role_id, after_phase_id, state, started_on, finished_on, planned_start, planned_finish, percent)
     SELECT ${key('phase', `n || '.' || p`)}, ${key('engagement', 'n')}, p, 'Phase ' || p + 1, 'In phase ' || p + 1, ${key('role', '1 + p')},
       CASE WHEN p > 0 THEN ${key('phase', `n || '.' || p - 1`)} END,
       CASE WHEN p < at_phase THEN 'over' WHEN p = at_phase THEN 'running' ELSE 'ahead' END,
       CASE WHEN p <= at_phase THEN start + p * 14 END, CASE WHEN p < at_phase THEN start + p * 14 + 13 END, start + p * 14, start + p * 14 + 13,
       CASE WHEN p < at_phase THEN 100 ELSE 0 END
-    FROM laid, generate_series(0, ${PHASES - 1}) p ORDER BY n, p;
+    FROM scheduled, generate_series(0, ${PHASES - 1}) p ORDER BY n, p;
   INSERT INTO gate_check (phase_id, position, kind, text)
-    SELECT ${key('phase', `n || '.' || p`)}, k, CASE WHEN k = 0 THEN 'tasks-done' ELSE 'word' END, 'Check ' || k FROM laid, generate_series(0, ${PHASES - 1}) p, generate_series(0, 1) k;
+    SELECT ${key('phase', `n || '.' || p`)}, k, CASE WHEN k = 0 THEN 'tasks-done' ELSE 'word' END, 'Check ' || k FROM scheduled, generate_series(0, ${PHASES - 1}) p, generate_series(0, 1) k;
   INSERT INTO handoff (engagement_id, from_phase_id, to_phase_id, state, giver_id, receiver_id, since)
     SELECT ${key('engagement', 'n')}, ${key('phase', `n || '.' || p`)}, CASE WHEN p < ${PHASES - 1} THEN ${key('phase', `n || '.' || p + 1`)} END,
       CASE WHEN p < at_phase THEN 'picked-up' WHEN p = at_phase AND n % 11 = 0 THEN 'handed-off' ELSE 'getting-ready' END,
       ${key('person', '1 + n % 200')}, ${key('person', '1 + (n + p) % 200')}, CASE WHEN p <= at_phase THEN (start + p * 14)::timestamptz END
-    FROM laid, generate_series(0, ${PHASES - 1}) p;`;
+    FROM scheduled, generate_series(0, ${PHASES - 1}) p;`;
 
 const WORK = `
   CREATE TEMP TABLE drawn AS SELECT n, k, k * ${PHASES} / ${TASKS} AS p, start + k * 14 * ${PHASES} / ${TASKS} AS day,
     NOT is_open OR k * ${PHASES} / ${TASKS} < at_phase OR (k * ${PHASES} / ${TASKS} = at_phase AND k % 2 = 0) AS is_done
-    FROM laid, generate_series(0, ${TASKS - 1}) k;
+    FROM scheduled, generate_series(0, ${TASKS - 1}) k;
   INSERT INTO task (id, agency_id, engagement_id, phase_id, number, position, title, role_id, status, estimate_minutes, days, real_start, done_on,
       start_day, due_day, expected_day, baseline_start, baseline_due, logged_minutes, steps_all, steps_done)
     SELECT ${key('task', `n || '.' || k`)}, ${key('agency', 1)}, ${key('engagement', 'n')}, ${key('phase', `n || '.' || p`)}, k + 1, k, 'Task ' || k + 1,
@@ -80,7 +80,7 @@ const WORK = `
       jsonb_build_object('task', title, 'status', 'done', 'from', 'active', 'engagement', engagement_id), 'job', 'plan', gen_random_uuid(), done_on::timestamptz
     FROM task WHERE status = 'done' ORDER BY done_on;
   INSERT INTO engagement_summary (engagement_id, percent, effort_minutes, logged_minutes, finish_day, refreshed_on)
-    SELECT ${key('engagement', 'n')}, 100, t.effort, t.logged, start + 125, start + 125 FROM laid
+    SELECT ${key('engagement', 'n')}, 100, t.effort, t.logged, start + 125, start + 125 FROM made_engagement
     JOIN (SELECT engagement_id, sum(estimate_minutes)::int AS effort, sum(logged_minutes)::int AS logged FROM task GROUP BY 1) t
       ON t.engagement_id = ${key('engagement', 'n')} WHERE NOT is_open;`;
 

@@ -127,7 +127,7 @@ async function measureStatus(client, settings, floor) {
   }
 }
 
-/** The load of 200 people over 150 open engagements: brought up to date after one of them has changed, against laid whole. */
+/** The load of 200 people over 150 open engagements: brought up to date after one of them has changed, against computed whole. */
 async function measureLoad(keeping, client, agency) {
   const { rows } = await client.query(`SELECT id FROM engagement WHERE agency_id = $1 AND state = 'open' ORDER BY id LIMIT 1`, [agency]);
   const touch = () => client.query('UPDATE engagement_summary SET revision = revision + 1 WHERE engagement_id = $1', [rows[0].id]);
@@ -140,5 +140,5 @@ async function measureLoad(keeping, client, agency) {
     await touch();
     await keeping.read(agency);
   }, 20);
-  report('the load after one engagement has changed, faster than laying it whole', times(whole / (changed - touching)), '≥ 5 ×');
+  report('the load after one engagement has changed, faster than computing it whole', times(whole / (changed - touching)), '≥ 5 ×');
 }

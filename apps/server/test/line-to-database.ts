@@ -13,7 +13,7 @@ export interface Line {
 }
 
 /** Lays a line to the database of the tests. */
-export async function layLine(): Promise<Line> {
+export async function openLine(): Promise<Line> {
   const target = new URL(process.env['CREW_TEST_SERVER'] ?? '');
   const sockets = new Set<Socket>();
   let state: 'whole' | 'cut' | 'frozen' = 'whole';

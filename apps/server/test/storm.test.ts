@@ -145,20 +145,20 @@ interface Scene {
 }
 
 /** One writer: tasks of their own that nobody else touches, and one that all touch. */
-async function write(place: number, { engagementId, phaseIds, handoffId, people, said, isOver }: Scene): Promise<void> {
-  const draws = fc.sample(fc.double({ min: 0, max: 1, maxExcluded: true, noNaN: true }), { seed: SEED + place, numRuns: 500 });
+async function write(index: number, { engagementId, phaseIds, handoffId, people, said, isOver }: Scene): Promise<void> {
+  const draws = fc.sample(fc.double({ min: 0, max: 1, maxExcluded: true, noNaN: true }), { seed: SEED + index, numRuns: 500 });
   let drawn = 0;
   const draw = (): number => draws[drawn++ % draws.length] as number;
-  const person = people[place % people.length] as Person;
+  const person = people[index % people.length] as Person;
   let count = 0;
-  const keyOf = (): string => `storm-${place}-${++count}-key`;
+  const keyOf = (): string => `storm-${index}-${++count}-key`;
   const change = (method: string, path: string, body: object): Promise<Answer> => person.ask(method, path, { body, key: keyOf() });
   const expectDone = ({ status, body }: Answer, what: string): boolean => {
     if (status >= 300) said.refused.push(`${what}: ${status} ${JSON.stringify(body)}`);
     return status < 300;
   };
-  const title = `Writer ${place}`;
-  const made = await change('POST', `/engagements/${engagementId}/tasks`, { phaseId: phaseIds[place % 2], title, estimateMinutes: 300 });
+  const title = `Writer ${index}`;
+  const made = await change('POST', `/engagements/${engagementId}/tasks`, { phaseId: phaseIds[index % 2], title, estimateMinutes: 300 });
   if (!expectDone(made, 'a task')) return;
   said.made.push(title);
   let { task } = made.body as TaskEdited;
@@ -229,15 +229,15 @@ test('fifty writers, two processes, ten kills: nothing acknowledged is lost or d
   await Promise.all(processes.map((one) => one.start()));
   const ports = processes.map(({ port }) => port);
   const people: Person[] = [];
-  for (const [place, name] of ['lena', 'oona', 'mak', 'dora'].entries())
-    people.push(await Person.signIn(ports, `${name}@small.example`, place));
+  for (const [index, name] of ['lena', 'oona', 'mak', 'dora'].entries())
+    people.push(await Person.signIn(ports, `${name}@small.example`, index));
   const said: Acknowledged = { statuses: new Map(), days: new Map(), made: [], gone: [], logged: new Map(), refused: [] };
   const scene = { engagementId, phaseIds: phases.map(({ id }) => id), handoffId: phases[0]?.handoffId as string, people, said };
 
   let kills = 0;
   const until = Date.now() + HARD_LIMIT_MS;
   const isOver = (): boolean => kills === KILLS || Date.now() > until;
-  const storm = Promise.all(Array.from({ length: WRITERS }, (_, place) => write(place, { ...scene, isOver })));
+  const storm = Promise.all(Array.from({ length: WRITERS }, (_, index) => write(index, { ...scene, isOver })));
   for (; !isOver(); kills++) {
     const victim = processes[kills % 2] as Process;
     await victim.kill();

@@ -125,7 +125,7 @@ export const otto = { id: 'o2', name: 'Otto Brandt', initials: 'OB' };
 export const DAYS: readonly IsoDay[] = ['2026-11-23', '2026-11-24', '2026-11-25', '2026-11-26', '2026-11-27', '2026-11-28', '2026-11-29'];
 export const galleries = { id: 'e1', name: 'Seed vault wayfinding', hue: 'leaf' } as const;
 
-/** A trail of two phases laid on the calendar, which overloads two people. */
+/** A trail of two phases scheduled on the calendar, which overloads two people. */
 export const dryRun: DryRun = {
   template: { id: 'x1', kind: 'engagement', name: 'Audio trail', description: '', version: 3, usedTimes: 4, isChanged: false },
   ...{ start: '2026-11-23', finish: '2027-01-15', promise: null, closedDays: 3, effortMinutes: 5400, conflicts: [], roles: [] },

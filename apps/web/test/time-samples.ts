@@ -12,12 +12,12 @@ const entry = (id: string, day: IsoDay, minutes: number, more: Partial<TimeEntry
 /** Otto's last week: Thursday has two entries at the same time, Wednesday was forgotten, Monday is closed. */
 export const weekSheet: WeekSheet = {
   person: otto,
-  days: (['16', '17', '18', '19', '20', '21', '22'] as const).map((day, place) => ({
+  days: (['16', '17', '18', '19', '20', '21', '22'] as const).map((day, index) => ({
     date: `2026-11-${day}`,
-    capacity: place < 5 ? 450 : 0,
-    isOff: place > 4,
-    isLocked: place === 0,
-    isForgotten: place === 2,
+    capacity: index < 5 ? 450 : 0,
+    isOff: index > 4,
+    isLocked: index === 0,
+    isForgotten: index === 2,
   })),
   rows: [
     {

@@ -35,7 +35,7 @@ export class PlaceOnDay {
 }
 
 /** Taking work off a day again, or off the whole week. */
-export class TakeOffDay {
+export class RemoveFromDay {
   @IsId()
   taskId!: string;
 

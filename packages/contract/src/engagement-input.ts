@@ -177,7 +177,7 @@ export class DropEngagement {
 }
 
 /** Taking an engagement up again that was dropped. */
-export class TakeUpEngagement {
+export class ReopenEngagement {
   @IsInt({ message: 'Send the version you read.' })
   version!: number;
 }

@@ -249,7 +249,7 @@ class RhythmFrom {
   each?: number;
 }
 
-/** A rhythm laid over the real load before anybody says yes to it. Saves nothing. */
+/** A rhythm tried on the real load before anybody says yes to it. Saves nothing. */
 export class TryRhythm extends RhythmFrom {
   /** The days whose load is answered; left out, three weeks from this Monday. */
   @MayBeLeftOut()
@@ -268,7 +268,7 @@ export class ChangeRhythm extends RhythmFrom {
 }
 
 /** Taking back a rhythm that has not begun. */
-export class TakeBackRhythm {
+export class CancelRhythm {
   @IsVersion()
   version!: number;
 

@@ -88,7 +88,7 @@ export class TemplatePhaseInput {
   /** The template of the library it was taken from. */
   @MayBeLeftOut()
   @IsId()
-  takenFromId?: string;
+  sourceTemplateId?: string;
 }
 
 /** Where a task sits when nothing pushes it. */
@@ -237,7 +237,7 @@ export class TemplateTaskInput {
   /** The template of the library it was taken from. */
   @MayBeLeftOut()
   @IsId()
-  takenFromId?: string;
+  sourceTemplateId?: string;
 }
 
 /** A way out of a task: back to another, or to an ending. */
@@ -331,7 +331,7 @@ export class BringNews {
 }
 
 /** Taking from the library into an engagement that runs: phases of a template behind one of its phases, or a kept task into one. */
-export class TakeFromLibrary {
+export class AddFromLibrary {
   @IsId()
   templateId!: string;
 

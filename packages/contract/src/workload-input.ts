@@ -11,7 +11,7 @@ export class PlanPart extends ChangePlan {
   engagementId!: string;
 }
 
-/** A new engagement laid over the real load; nothing is saved. */
+/** A new engagement tried on the real load; nothing is saved. */
 export class TryEngagement {
   @IsId({ message: 'Choose a template.' })
   templateId!: string;

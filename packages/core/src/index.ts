@@ -33,7 +33,15 @@ export { expandRule, type RuleWindow } from './series/expand.ts';
 export { occurrences, ON_CLOSED, type Occurrence, type OnClosed, type Rhythm, type SeriesInput } from './series/occurrences.ts';
 export { paceOf, paceRule, type Pace, type PacedRule } from './series/pace.ts';
 export { balanceRetainer, CARRY, type Carry, type RetainerBalance, type RetainerPeriod } from './series/retainer.ts';
-export { layUnits, lineHours, weeksFrom, type LaidUnit, type LineUnit, type LineWork, type RoleWeeks } from './series/line-hours.ts';
+export {
+  scheduleUnits,
+  lineHours,
+  weeksFrom,
+  type ScheduledUnit,
+  type LineUnit,
+  type LineWork,
+  type RoleWeeks,
+} from './series/line-hours.ts';
 export { earliestChange, type ChangeCandidate, type DatedWork, type EarliestChange } from './tryout/earliest-change.ts';
 export { LEAST_OVER } from './tryout/added-over.ts';
 export { learn, type Learned, type LearnRun, type LearnTask, type Range, type StepHabit } from './learn/learn.ts';

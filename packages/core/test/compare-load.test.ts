@@ -89,20 +89,20 @@ test('law: it answers what two whole loads would', () => {
   fc.assert(
     fc.property(plans, plans, fc.integer({ min: 0, max: 5 }), (before, other, kept) => {
       // Some tasks stay as they are, some are others.
-      const after = before.map((one, place) => (place < kept ? one : (other[place] as LoadTaskInput)));
+      const after = before.map((one, index) => (index < kept ? one : (other[index] as LoadTaskInput)));
       const whole = (tasks: readonly LoadTaskInput[]) => {
         const [days, window] = [load({ ...facts(tasks), ...ahead }), load({ ...facts(tasks), ...shown })];
         if (!days.ok || !window.ok) throw new Error('no load');
-        return people.map((_, place) => ({
-          fullness: fullnessOf(days.value.people[place]?.days ?? []),
-          days: days.value.people[place]?.days.map((day) => day.load),
-          shown: window.value.people[place]?.days.map((day) => day.load),
+        return people.map((_, index) => ({
+          fullness: fullnessOf(days.value.people[index]?.days ?? []),
+          days: days.value.people[index]?.days.map((day) => day.load),
+          shown: window.value.people[index]?.days.map((day) => day.load),
         }));
       };
       const [was, is] = [whole(before), whole(after)];
-      const expected = people.flatMap(({ id }, place) => {
-        if (JSON.stringify(was[place]?.days) === JSON.stringify(is[place]?.days)) return [];
-        return [{ person: id, before: was[place]?.fullness, after: is[place]?.fullness, load: is[place]?.shown }];
+      const expected = people.flatMap(({ id }, index) => {
+        if (JSON.stringify(was[index]?.days) === JSON.stringify(is[index]?.days)) return [];
+        return [{ person: id, before: was[index]?.fullness, after: is[index]?.fullness, load: is[index]?.shown }];
       });
       touched += expected.length;
       expect(differences(before, after)).toEqual(expected);

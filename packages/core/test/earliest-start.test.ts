@@ -105,7 +105,7 @@ test('the start it finds overloads nobody, and every earlier one does, by the pl
         return sum([...tasks, added]) - sum(tasks);
       };
       const answer = found(input);
-      const starts = Array.from({ length: answer?.tried ?? 40 }, (_, place) => place);
+      const starts = Array.from({ length: answer?.tried ?? 40 }, (_, index) => index);
       const openDays: IsoDay[] = [];
       for (let offset = 0; openDays.length <= 40; offset++) {
         const day = new Date(Date.UTC(2026, 11, 7 + offset));
@@ -113,7 +113,7 @@ test('the start it finds overloads nobody, and every earlier one does, by the pl
           openDays.push(day.toISOString().slice(0, 10) as IsoDay);
       }
       if (answer !== null) expect(overWith(answer.start)).toBeLessThan(30);
-      for (const place of starts.slice(-6)) expect(overWith(openDays[place] as IsoDay)).toBeGreaterThanOrEqual(30);
+      for (const index of starts.slice(-6)) expect(overWith(openDays[index] as IsoDay)).toBeGreaterThanOrEqual(30);
       if ((answer?.tried ?? 0) > 0) later++;
     }),
     { numRuns: 60 },

@@ -54,7 +54,7 @@ const anyHistory = fc.array(
   },
 );
 
-test('whatever is given anew, it answers what laying the whole would', () => {
+test('whatever is given anew, it answers what computing the whole would', () => {
   fc.assert(
     fc.property(anyHistory, (history) => {
       const kept = open();

@@ -62,7 +62,7 @@ const week: fc.Arbitrary<LoadInput> = fc
       ...(task.estimate === undefined ? {} : { estimate: task.estimate }),
       start: [...task.days].sort()[0] as IsoDay,
       due: [...task.days].sort()[1] as IsoDay,
-      assignees: task.people.map((person, place) => ({ person, share: task.shares[place] as number })),
+      assignees: task.people.map((person, index) => ({ person, share: task.shares[index] as number })),
     })),
   }));
 

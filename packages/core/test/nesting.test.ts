@@ -172,15 +172,15 @@ const nested = fc
     maxLength: 14,
   })
   .map((specs) => {
-    const tasks = specs.map(({ days, dependency, lag }, place): TaskInput => ({
-      id: `t${place}`,
+    const tasks = specs.map(({ days, dependency, lag }, index): TaskInput => ({
+      id: `t${index}`,
       phase: 'p',
       days,
-      ...(place > 0 && dependency < place ? { after: [FS(`t${dependency}`, lag)] } : {}),
+      ...(index > 0 && dependency < index ? { after: [FS(`t${dependency}`, lag)] } : {}),
     }));
     const groups = [1, 2, 3].filter((group) => specs.some((spec) => spec.group === group));
-    const inGroups = tasks.map((task, place) => {
-      const group = specs[place]?.group ?? 0;
+    const inGroups = tasks.map((task, index) => {
+      const group = specs[index]?.group ?? 0;
       return group === 0 ? task : { ...task, parent: `g${group}` };
     });
     return { flat: tasks, deep: [...inGroups, ...groups.map((group): TaskInput => ({ id: `g${group}`, phase: 'p', days: 1 }))] };

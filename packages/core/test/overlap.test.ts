@@ -23,8 +23,8 @@ test('it finds what comparing every minute of the day finds', () => {
       const stretches = given.map((each, index) => ({ id: `s${index}`, ...each }));
       const minutesOf = ({ start, minutes }: WorkedStretch): Set<number> =>
         new Set(start === null ? [] : Array.from({ length: minutes }, (_, minute) => start + minute));
-      const plain = stretches.flatMap((left, place) =>
-        stretches.slice(place + 1).flatMap((right) => {
+      const plain = stretches.flatMap((left, index) =>
+        stretches.slice(index + 1).flatMap((right) => {
           const shared = [...minutesOf(left)].filter((minute) => minutesOf(right).has(minute)).length;
           return shared === 0 ? [] : [[[left.id, right.id].sort().join(), shared]];
         }),

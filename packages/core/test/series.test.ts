@@ -6,7 +6,7 @@ import {
   expandRule,
   formatDay,
   isOpen,
-  layUnits,
+  scheduleUnits,
   lineHours,
   occurrences,
   paceOf,
@@ -355,15 +355,15 @@ describe('hours of a line by role and week', () => {
   const weeks = weeksFrom(dayOf('2026-12-02'), 3);
 
   test('a unit that spans two weeks is counted in both, to the minute', () => {
-    const units = valueOf(layUnits({ calendar, plan, places: 'start' }, ['2026-12-04']));
+    const units = valueOf(scheduleUnits({ calendar, plan, places: 'start' }, ['2026-12-04']));
     expect(valueOf(lineHours({ calendar, work, units, weeks }))).toEqual([
       { role: 'writer', minutes: [151, 150, 0] },
       { role: 'producer', minutes: [0, 180, 0] },
     ]);
   });
 
-  test('a unit can be laid back from its promise', () => {
-    const [unit] = valueOf(layUnits({ calendar, plan, places: 'promise' }, ['2026-12-11']));
+  test('a unit can be scheduled back from its promise', () => {
+    const [unit] = valueOf(scheduleUnits({ calendar, plan, places: 'promise' }, ['2026-12-11']));
     expect(unit?.schedule.finish).toBe('2026-12-11');
     expect(unit?.schedule.tasks[0]?.start).toBe('2026-12-09');
   });
@@ -373,7 +373,7 @@ describe('hours of a line by role and week', () => {
     fc.assert(
       fc.property(fc.array(fc.integer({ min: 0, max: 40 }), { minLength: 1, maxLength: 8 }), (offsets) => {
         const units = valueOf(
-          layUnits(
+          scheduleUnits(
             { calendar, plan, places: 'start' },
             offsets.map((offset) => formatDay(dayOf('2026-12-01') + offset)),
           ),

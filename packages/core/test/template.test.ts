@@ -143,7 +143,7 @@ describe('what can be started', () => {
     expect(found.find(([place]) => place === at)?.[1]).toMatch(message);
   });
 
-  test('it is laid on the calendar with its subtasks', () => {
+  test('it is scheduled on the calendar with its subtasks', () => {
     const result = schedule({ calendar: { week: [1, 1, 1, 1, 1, 0, 0], closed: [] }, start: '2026-12-14', ...toSchedulePlan(trail) });
     if (!result.ok) throw new Error(result.problem.kind);
     const [g, g1] = ['g', 'g1'].map((id) => result.value.tasks.find((found) => found.id === id));
@@ -236,7 +236,7 @@ describe('the open format', () => {
   const plain = (content: TemplateContent): unknown => {
     const files = content.tasks.flatMap((one) => one.files.map((file) => file.fileId));
     const ids = [...[...content.phases, ...content.tasks, ...content.ways].map((part) => part.id), ...new Set(files)];
-    const text = ids.reduce((now, id, place) => now.replaceAll(`"${id}"`, `"#${place}"`), JSON.stringify(content));
+    const text = ids.reduce((now, id, index) => now.replaceAll(`"${id}"`, `"#${index}"`), JSON.stringify(content));
     return JSON.parse(text.replace(/"name":"(guide|How we write.txt|plan|Floor plan.pdf)"/g, '"name":""'));
   };
 
@@ -331,11 +331,11 @@ describe('the open format', () => {
     });
     fc.assert(
       fc.property(fc.array(anyTask, { minLength: 1, maxLength: 8 }), (specs) => {
-        const tasks = specs.map(({ anchorAt, offset, dependency, lag, type, ...more }, place) =>
-          task(`x${place}`, {
+        const tasks = specs.map(({ anchorAt, offset, dependency, lag, type, ...more }, index) =>
+          task(`x${index}`, {
             ...more,
             anchor: { at: anchorAt, offset },
-            ...(dependency < place ? { after: [{ taskId: `x${dependency}`, type, lag }] } : {}),
+            ...(dependency < index ? { after: [{ taskId: `x${dependency}`, type, lag }] } : {}),
           }),
         );
         const content = { ...trail, tasks, ways: [] };

@@ -225,5 +225,5 @@ function refuseOddSpan(span: FileSpan): void {
 }
 
 function daysOf({ from, to }: FileSpan): IsoDay[] {
-  return Array.from({ length: Math.min(daysBetween(from, to) + 1, MOST_DAYS_OFF) }, (_, place) => addDays(from, place));
+  return Array.from({ length: Math.min(daysBetween(from, to) + 1, MOST_DAYS_OFF) }, (_, index) => addDays(from, index));
 }

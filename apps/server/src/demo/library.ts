@@ -1,7 +1,7 @@
 import type { INestApplicationContext } from '@nestjs/common';
 import { Database } from '../platform/database.ts';
 import type { Who } from '../platform/rights.ts';
-import { TakeFromLibrary } from '../template/take-from-library.ts';
+import { AddFromLibrary } from '../template/add-from-library.ts';
 
 /** What an engagement takes besides its own template: a kept task into one of its phases, and a phase of the library behind another. */
 const TAKEN = [
@@ -10,7 +10,7 @@ const TAKEN = [
 ] as const;
 
 /** The looms stand close and the mill is old: its lead takes a survey and a check along from the library. */
-export async function takeForTheMill(app: INestApplicationContext, who: Who): Promise<void> {
+export async function addForTheMill(app: INestApplicationContext, who: Who): Promise<void> {
   for (const { template, phase } of TAKEN) {
     const found = await app.get(Database).row<{ engagementId: string; phaseId: string; templateId: string; phaseIds: string[] | null }>(
       `SELECT e.id AS "engagementId", p.id AS "phaseId", t.id AS "templateId",
@@ -21,6 +21,6 @@ export async function takeForTheMill(app: INestApplicationContext, who: Who): Pr
     );
     if (found === null) throw new Error(`the demo has no ${template} to take`);
     const { engagementId, phaseIds, ...taken } = found;
-    await app.get(TakeFromLibrary).run(who, engagementId, { ...taken, ...(phaseIds === null ? {} : { phaseIds }) });
+    await app.get(AddFromLibrary).run(who, engagementId, { ...taken, ...(phaseIds === null ? {} : { phaseIds }) });
   }
 }

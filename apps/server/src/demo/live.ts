@@ -101,13 +101,13 @@ export class EngagementLife {
   /** From the first day of one that is there to today. */
   async liveOn(engagementId: string): Promise<void> {
     this.engagementId = engagementId;
-    for (let place = 0; ; place++) if (!(await this.livePhase(place))) return;
+    for (let index = 0; ; index++) if (!(await this.livePhase(index))) return;
   }
 
   /** The first day that puts the engagement where it should stand today, and the promise with its spare days. */
   private async findStart(): Promise<{ day: IsoDay; promise: IsoDay }> {
     const { stand } = this.spec;
-    const plan = await this.lay(this.today);
+    const plan = await this.schedule(this.today);
     const now = parseDay(this.today) as number;
     const first = parseDay(plan.start) as number;
     const phase = 'phase' in stand ? plan.phases.find((candidate) => candidate.name === stand.phase) : plan.phases.at(-1);
@@ -116,19 +116,21 @@ export class EngagementLife {
     const ends = workingDaysBetween(this.calendar, first, (parseDay(phase.finish) as number) + 1);
     const gone = stand.kind === 'running' ? Math.round(begins + stand.gone * (ends - begins)) : ends - 1 + stand.daysAgo;
     const day = formatDay(addWorkingDays(this.calendar, now, -gone));
-    const finish = parseDay((await this.lay(day)).finish) as number;
+    const finish = parseDay((await this.schedule(day)).finish) as number;
     return { day, promise: formatDay(addWorkingDays(this.calendar, finish, this.spec.spare)) };
   }
 
-  private async lay(start: IsoDay): Promise<{ start: IsoDay; finish: IsoDay; phases: { name: string; start: IsoDay; finish: IsoDay }[] }> {
+  private async schedule(
+    start: IsoDay,
+  ): Promise<{ start: IsoDay; finish: IsoDay; phases: { name: string; start: IsoDay; finish: IsoDay }[] }> {
     const database = this.app.get(Database);
     const templateId = this.cast.templateIds.get(this.spec.template) as string;
-    const laid = await this.app.get(DryRunTemplate).lay(database.manager, this.lead, { templateId, start });
-    const phases = laid.template.phases.map((phase, index) => ({
+    const scheduled = await this.app.get(DryRunTemplate).schedule(database.manager, this.lead, { templateId, start });
+    const phases = scheduled.template.phases.map((phase, index) => ({
       name: phase.name,
-      ...(laid.schedule.phases[index] as { start: IsoDay; finish: IsoDay }),
+      ...(scheduled.schedule.phases[index] as { start: IsoDay; finish: IsoDay }),
     }));
-    return { start: phases[0]?.start ?? start, finish: laid.schedule.finish, phases };
+    return { start: phases[0]?.start ?? start, finish: scheduled.schedule.finish, phases };
   }
 
   private async plan(): Promise<EngagementPlan> {
@@ -139,9 +141,9 @@ export class EngagementLife {
   }
 
   /** Works through one phase; true when the next one has begun. */
-  private async livePhase(place: number): Promise<boolean> {
+  private async livePhase(index: number): Promise<boolean> {
     const plan = await this.plan();
-    const phase = plan.phases[place];
+    const phase = plan.phases[index];
     if (phase === undefined) return false;
     // Tasks with subtasks follow them.
     const tasks = plan.tasks.filter((task) => task.phaseId === phase.id && !task.isGroup);

@@ -16,7 +16,7 @@ import { planWeeks } from './weeks.ts';
 import { repeatCalls, repeatEngagements } from './series.ts';
 import { settleTime } from './times.ts';
 import { learnFromSigns } from './next-version.ts';
-import { takeForTheMill } from './library.ts';
+import { addForTheMill } from './library.ts';
 import { EngagementLife, type Cast } from './live.ts';
 import { demoAgency } from './world.ts';
 
@@ -43,7 +43,7 @@ export async function makeDemo(app: INestApplicationContext, say: (line: string)
   await repeatEngagements(app, { cast, today: worked, week: [...agency.week], closed });
   clock.moveTo(addDays(worked, -4), '16:10');
   await learnFromSigns(app, cast.who.get('Bastien Okoro') as Who, cast.templateIds.get('Wayfinding & signage') as string);
-  await takeForTheMill(app, lead);
+  await addForTheMill(app, lead);
   clock.moveTo(today);
   await bringToToday(app, today);
   await lookAtDesks(app, cast, worked);

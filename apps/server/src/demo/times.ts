@@ -32,10 +32,10 @@ export async function settleTime(
     });
   const yesterday = addDays(today, -3);
   let start = 9 * 60;
-  for (const [place, entry] of (await entries(app, people.writer, { from: yesterday, to: yesterday })).entries()) {
+  for (const [index, entry] of (await entries(app, people.writer, { from: yesterday, to: yesterday })).entries()) {
     await keep.correct(people.writer, entry.id, { version: entry.version, startMinute: start });
     // The second was begun before the first was over.
-    start += place === 0 ? entry.minutes - 20 : entry.minutes + 15;
+    start += index === 0 ? entry.minutes - 20 : entry.minutes + 15;
   }
 }
 

@@ -1,6 +1,6 @@
 import { Body, Controller, Get, HttpCode, Post, Query } from '@nestjs/common';
 import { ApiQuery, ApiTags } from '@nestjs/swagger';
-import { of, PlaceOnDay as PlaceInput, TakeOffDay, type Desk } from '@crew/contract';
+import { of, PlaceOnDay as PlaceInput, RemoveFromDay, type Desk } from '@crew/contract';
 import { OptionalId } from '../platform/query-pipes.ts';
 import { Allow, Caller, requireCan, type Who } from '../platform/rights.ts';
 import { TaskParts } from '../task/task-parts.ts';
@@ -43,8 +43,8 @@ export class DeskController {
   @Post('places/remove')
   @HttpCode(204)
   @Allow('desk.edit')
-  takeOff(@Caller() who: Who, @Body() input: TakeOffDay): Promise<void> {
-    return this.placing.takeOff(who, input);
+  removeFromDay(@Caller() who: Who, @Body() input: RemoveFromDay): Promise<void> {
+    return this.placing.removeFromDay(who, input);
   }
 
   /** Everything new on the desk has been seen. */

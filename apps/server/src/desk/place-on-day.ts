@@ -1,6 +1,6 @@
 import { isOpen } from '../platform/sql-words.ts';
 import { Injectable } from '@nestjs/common';
-import { of, type PlaceOnDay as Input, type TakeOffDay } from '@crew/contract';
+import { of, type PlaceOnDay as Input, type RemoveFromDay } from '@crew/contract';
 import { weekOf } from '@crew/core';
 import type { EntityManager } from 'typeorm';
 import { announceChange } from '../platform/announce.ts';
@@ -62,7 +62,7 @@ export class PlaceOnDay {
     });
   }
 
-  takeOff(who: Who, input: TakeOffDay): Promise<void> {
+  removeFromDay(who: Who, input: RemoveFromDay): Promise<void> {
     return this.change(who, input, (manager, personId) =>
       rowsOf(manager, 'DELETE FROM desk_place WHERE person_id = $1 AND task_id = $2 AND ($3::date IS NULL OR day = $3)', [
         ...[personId, input.taskId, input.day ?? null],

@@ -275,14 +275,14 @@ function deskWeek(facts: DeskFacts, window: Week): Pick<Desk, 'days' | 'week'> {
   const places = facts.places.filter((place) => place.day >= window.today && work.some((row) => row.id === place.taskId));
   const placed = new Set(places.map((place) => place.taskId));
   const inWeek = work.filter((row) => row.start <= window.to);
-  const { book, laid } = layOnDays(facts, inWeek, window);
+  const { book, scheduled } = spreadOverDays(facts, inWeek, window);
   const days = Array.from({ length: book.days }, (_, day): DeskDay => {
     const date = formatDay(book.from + day);
     const capacity = book.capacity[day] as number;
     const put = places
       .filter((place) => place.day === date)
       .map((place) => toDayTask(work.find((row) => row.id === place.taskId) as DeskRow, { minutes: place.minutes, date, isPlaced: true }));
-    const spread = laid.flatMap(({ row, parts }) =>
+    const spread = scheduled.flatMap(({ row, parts }) =>
       parts[day] && !placed.has(row.id) ? [toDayTask(row, { minutes: parts[day] as number, date, isPlaced: false })] : [],
     );
     const tasks = [...put, ...spread];
@@ -290,7 +290,7 @@ function deskWeek(facts: DeskFacts, window: Week): Pick<Desk, 'days' | 'week'> {
     return { date, capacity, load: minutes, over: Math.max(0, minutes - capacity), tasks };
   }).filter((day, index) => index < 5 || day.load > 0 || day.capacity > 0);
   const total = (pick: (day: DeskDay) => number): number => days.reduce((sum, day) => sum + pick(day), 0);
-  const ownLeft = new Map(laid.map(({ row, own }) => [row.id, own]));
+  const ownLeft = new Map(scheduled.map(({ row, own }) => [row.id, own]));
   const unplacedMinutes = inWeek
     .filter((row) => placed.has(row.id))
     .reduce((sum, row) => sum + Math.max(0, (ownLeft.get(row.id) ?? 0) - minutesPlaced(places, row.id)), 0);
@@ -301,15 +301,15 @@ function deskWeek(facts: DeskFacts, window: Week): Pick<Desk, 'days' | 'week'> {
 const minutesPlaced = (places: readonly PlaceRow[], taskId: string): number =>
   places.reduce((sum, place) => sum + (place.taskId === taskId ? place.minutes : 0), 0);
 
-/** Where the core's load lays each task on this person's days, and how much of it is theirs at all. */
-function layOnDays(facts: DeskFacts, work: readonly DeskRow[], { from, to }: Week) {
+/** Where the core's load spreads each task over this person's days, and how much of it is theirs at all. */
+function spreadOverDays(facts: DeskFacts, work: readonly DeskRow[], { from, to }: Week) {
   const { person, week, reserve, off, calendar, defaultMinutes } = facts;
   // Others take their share and have no days here: what is theirs is not shown.
   const others = [...new Set(work.flatMap((row) => row.shares.map((share) => share.person)))].filter((id) => id !== person.id);
   const people = [{ id: person.id, week, reserve, off }, ...others.map((id) => ({ id, week: [0, 0, 0, 0, 0, 0, 0] }))];
   const { book } = openBook({ calendar, people, from, to, today: from, defaultMinutes, tasks: [] });
-  const places = new Map(people.map(({ id }, place) => [id, place]));
-  const laid = work.map((row) => {
+  const places = new Map(people.map(({ id }, index) => [id, index]));
+  const scheduled = work.map((row) => {
     const item = readItem(toLoadTask(row), places, defaultMinutes);
     book.add(item);
     const parts = book.load.slice(0, book.days);
@@ -317,7 +317,7 @@ function layOnDays(facts: DeskFacts, work: readonly DeskRow[], { from, to }: Wee
     const shares = splitByLargestRemainder(item.minutes, item.shares);
     return { row, parts, own: shares[item.people.indexOf(0)] ?? 0 };
   });
-  return { book, laid };
+  return { book, scheduled };
 }
 
 function toLoadTask(row: DeskRow): LoadTaskInput {

@@ -81,7 +81,7 @@ test('too much on a day is told', async () => {
   expect([day?.load, day?.over]).toEqual([1440, 960]);
 });
 
-test('taken off again the plan lays it on its own days', async () => {
+test('taken off again the plan puts it on its own days', async () => {
   const before = await desk();
   await place('Sketch', THURSDAY).expect(204);
   await dora.post('/desk/places/remove', { taskId: tasks['Sketch']?.id, day: THURSDAY }).expect(204);

@@ -24,7 +24,7 @@ export class DropEngagement {
   }
 
   /** As it was: a proposal as likely as before, or open work. */
-  takeUp(who: Who, id: string, version: number): Promise<{ readonly version: number }> {
+  reopen(who: Who, id: string, version: number): Promise<{ readonly version: number }> {
     return this.turn(who, { id, version, to: 'open', reason: null });
   }
 

@@ -109,14 +109,14 @@ describe('an engagement that ends before its time', () => {
     expect(await loadOf()).toBe(before);
     expect((await listed(false)).some((track) => track.id === id)).toBe(false);
     expect((await listed(true)).find((track) => track.id === id)).toMatchObject({ state: 'dropped', standing: { kind: 'dropped' } });
-    await lead.post(`/engagements/${id}/take-up`, { version: (body as Versioned).version }).expect(200);
+    await lead.post(`/engagements/${id}/reopen`, { version: (body as Versioned).version }).expect(200);
     expect(await loadOf()).toBe(with_);
     expect((await planOf(id)).engagement).toMatchObject({ state: 'proposal', likelihood: 60 });
   });
 
   test('what is over is not dropped, and what was not dropped is not taken up', async () => {
     const id = await startSmall(lead, harness);
-    await lead.post(`/engagements/${id}/take-up`, { version: await versionOf(id) }).expect(409);
+    await lead.post(`/engagements/${id}/reopen`, { version: await versionOf(id) }).expect(409);
     await lead.post(`/engagements/${id}/drop`, { version: await versionOf(id), reason: 'Twice' }).expect(200);
     await lead.post(`/engagements/${id}/drop`, { version: await versionOf(id), reason: 'Twice' }).expect(409);
   });

@@ -5,7 +5,7 @@ import {
   EditEngagement as EditInput,
   PlanEngagement,
   StartEngagement as StartInput,
-  TakeUpEngagement,
+  ReopenEngagement,
   type ClientEngagement,
   type DryRun,
   type EngagementChanged,
@@ -139,12 +139,12 @@ export class EngagementController {
   }
 
   /** Takes up what was dropped. */
-  @Post(':id/take-up')
+  @Post(':id/reopen')
   @Answers('Versioned')
   @HttpCode(200)
   @Allow('engagement.edit')
-  takeUp(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: TakeUpEngagement): Promise<Versioned> {
-    return this.dropping.takeUp(who, id, input.version);
+  reopen(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: ReopenEngagement): Promise<Versioned> {
+    return this.dropping.reopen(who, id, input.version);
   }
 
   @Get(':id/plan')

@@ -19,7 +19,7 @@ const counts = () =>
   );
 
 describe('starting an engagement', () => {
-  test('lays tasks on working days, skips the closed Friday, gives them to people of the role', async () => {
+  test('schedules tasks on working days, skips the closed Friday, gives them to people of the role', async () => {
     const plan = await planOf(await startSmall(lead, harness));
     expect(plan.tasks.map((task) => [task.title, task.start, task.due])).toEqual([
       ['Sketch', '2026-11-23', '2026-11-24'],

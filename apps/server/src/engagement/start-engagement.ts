@@ -13,7 +13,7 @@ import type { Who } from '../platform/rights.ts';
 import { refreshEngagement } from '../schedule/refresh-engagement.ts';
 import { insertTasks } from '../task/insert-tasks.ts';
 import type { NewTask } from '../task/task-images.ts';
-import { DryRunTemplate, type LaidTemplate } from '../template/dry-run.ts';
+import { DryRunTemplate, type ScheduledTemplate } from '../template/dry-run.ts';
 import { newTaskOf } from '../template/new-task.ts';
 import type { TemplateTaskDocument } from '../template/template.repository.ts';
 import { ensureDeliverables } from './ensure-deliverables.ts';
@@ -43,16 +43,16 @@ export class StartEngagement {
     { input, tell, made }: { readonly input: Input; readonly tell?: (line: StartLine) => void; readonly made?: MadeBySeries },
   ): Promise<{ id: string }> {
     const { isOwn } = await requireClient(manager, who, input);
-    const laid = await this.dryRun.lay(manager, who, input);
-    const dryRun = await this.dryRun.describe(manager, who, { plan: input, laid });
+    const scheduled = await this.dryRun.schedule(manager, who, input);
+    const dryRun = await this.dryRun.describe(manager, who, { plan: input, scheduled });
     const people = new Map(dryRun.roles.map((role) => [role.roleId, role.chosen?.id ?? null]));
     const now = this.clock.now();
     const making = new Making({
-      ...{ manager, who, now, today: this.clock.today(), laid, people, isOwn },
+      ...{ manager, who, now, today: this.clock.today(), scheduled, people, isOwn },
       ...{ tell: tell ?? (() => undefined), isExpected: made !== undefined },
     });
     const engagementId = await making.engagement(input);
-    making.tell('days', laid.template.tasks.length);
+    making.tell('days', scheduled.template.tasks.length);
     const by = { actor: made?.actor ?? who, at: now };
     await refreshEngagement(manager, engagementId, { today: this.clock.today(), by, changed: [] });
     await record(manager, by, [
@@ -91,7 +91,7 @@ interface MakingContext {
   readonly who: Who;
   readonly now: Date;
   readonly today: IsoDay;
-  readonly laid: LaidTemplate;
+  readonly scheduled: ScheduledTemplate;
   readonly people: ReadonlyMap<string, string | null>;
   /** In-house work: the client is the agency itself. */
   readonly isOwn: boolean;
@@ -108,41 +108,41 @@ class Making {
 
   constructor(context: MakingContext) {
     this.context = context;
-    this.phaseIds = new Map(context.laid.template.phases.map((phase) => [phase.id, randomUUID()]));
-    this.taskIds = new Map(context.laid.template.tasks.map((task) => [task.id, randomUUID()]));
+    this.phaseIds = new Map(context.scheduled.template.phases.map((phase) => [phase.id, randomUUID()]));
+    this.taskIds = new Map(context.scheduled.template.tasks.map((task) => [task.id, randomUUID()]));
   }
 
   /** Says what is being made, after so many tasks. */
   tell(step: StartStep, done: number): void {
-    this.context.tell({ kind: 'making', step, done, of: this.context.laid.template.tasks.length });
+    this.context.tell({ kind: 'making', step, done, of: this.context.scheduled.template.tasks.length });
   }
 
   /** The phases that begin with the engagement. */
   phasesBegun(): string[] {
-    return this.context.laid.template.phases.filter((phase) => phase.afterPhaseId === null).map((phase) => this.phaseId(phase.id));
+    return this.context.scheduled.template.phases.filter((phase) => phase.afterPhaseId === null).map((phase) => this.phaseId(phase.id));
   }
 
   async engagement(input: Input): Promise<string> {
-    const { manager, who, laid, now, people } = this.context;
+    const { manager, who, scheduled, now, people } = this.context;
     const id = randomUUID();
     await manager.insert(Engagement, {
       id,
       agencyId: who.agencyId,
       clientId: input.clientId,
       contactId: input.contactId ?? null,
-      templateId: laid.source.origin?.templateId ?? null,
-      templateVersion: laid.source.origin?.version ?? null,
+      templateId: scheduled.source.origin?.templateId ?? null,
+      templateVersion: scheduled.source.origin?.version ?? null,
       leadId: who.personId as string,
       name: input.name.trim(),
       state: input.likelihood === undefined || input.likelihood === 100 ? 'open' : 'proposal',
       likelihood: input.likelihood ?? 100,
-      startDay: laid.start,
-      promisedDay: laid.promise,
+      startDay: scheduled.start,
+      promisedDay: scheduled.promise,
       lastNumber: 0,
       createdAt: now,
       baselineOn: this.context.today,
-      baselineFinish: laid.schedule.finish,
-      baselinePromise: laid.promise,
+      baselineFinish: scheduled.schedule.finish,
+      baselinePromise: scheduled.promise,
     });
     const roles = [...people].flatMap(([roleId, personId]) => (personId === null ? [] : [{ engagementId: id, roleId, personId }]));
     if (roles.length > 0) await manager.insert(EngagementRole, roles);
@@ -166,9 +166,9 @@ class Making {
   }
 
   private async phases(engagementId: string): Promise<void> {
-    const { manager, laid } = this.context;
-    const dates = new Map(laid.schedule.phases.map((phase) => [phase.id, phase]));
-    const phases = laid.template.phases.map((phase, position) => {
+    const { manager, scheduled } = this.context;
+    const dates = new Map(scheduled.schedule.phases.map((phase) => [phase.id, phase]));
+    const phases = scheduled.template.phases.map((phase, position) => {
       const planned = dates.get(phase.id) as { start: IsoDay; finish: IsoDay };
       const begins = phase.afterPhaseId === null;
       return {
@@ -192,21 +192,21 @@ class Making {
       };
     });
     await manager.insert(Phase, phases);
-    const checks = laid.template.phases.flatMap((phase) =>
+    const checks = scheduled.template.phases.flatMap((phase) =>
       phase.checks.map((check, position) => ({ phaseId: this.phaseId(phase.id), position, kind: check.kind, text: check.text })),
     );
     if (checks.length > 0) await manager.insert(GateCheck, checks);
   }
 
   private async tasks(engagementId: string): Promise<void> {
-    const { manager, laid, isExpected } = this.context;
+    const { manager, scheduled, isExpected } = this.context;
     const deliverables = await ensureDeliverables(
       manager,
       engagementId,
-      laid.template.tasks.flatMap((task) => task.deliverable ?? []),
+      scheduled.template.tasks.flatMap((task) => task.deliverable ?? []),
     );
-    const dates = new Map(laid.schedule.tasks.map((task) => [task.id, task]));
-    const tasks = laid.template.tasks.map((task): NewTask => ({
+    const dates = new Map(scheduled.schedule.tasks.map((task) => [task.id, task]));
+    const tasks = scheduled.template.tasks.map((task): NewTask => ({
       ...newTaskOf(task, { idOf: (id) => this.taskId(id), phaseId: this.phaseId(task.phaseId), deliverables, isOwn: this.context.isOwn }),
       dates: dates.get(task.id) as { start: IsoDay; finish: IsoDay },
       assignees: this.peopleFor(task).map((personId) => ({ personId })),
@@ -218,8 +218,8 @@ class Making {
   /** Whom a task goes to: the one it names, else the one chosen for its role; then those of the roles that help. */
   private peopleFor(task: TemplateTaskDocument): string[] {
     if (task.kind === 'client') return [];
-    const { people, laid } = this.context;
-    const isHere = laid.load.people.some((person) => person.id === task.personId);
+    const { people, scheduled } = this.context;
+    const isHere = scheduled.load.people.some((person) => person.id === task.personId);
     // The work of a task with subtasks is in those; who answers for the whole of it is named.
     if (task.isGroup) return isHere && task.personId !== null ? [task.personId] : [];
     const first = isHere ? task.personId : task.roleId === null ? null : (people.get(task.roleId) ?? null);
@@ -229,12 +229,12 @@ class Making {
 
   /** One joint for each pair of phases, and one that closes the engagement. */
   private async handoffs(engagementId: string): Promise<void> {
-    const { manager, laid } = this.context;
-    const followed = new Set(laid.template.phases.map((phase) => phase.afterPhaseId));
-    const joints = laid.template.phases.flatMap((phase) =>
+    const { manager, scheduled } = this.context;
+    const followed = new Set(scheduled.template.phases.map((phase) => phase.afterPhaseId));
+    const joints = scheduled.template.phases.flatMap((phase) =>
       phase.afterPhaseId === null ? [] : [{ from: phase.afterPhaseId, to: phase.id }],
     );
-    const closing = laid.template.phases.filter((phase) => !followed.has(phase.id)).map((phase) => ({ from: phase.id, to: null }));
+    const closing = scheduled.template.phases.filter((phase) => !followed.has(phase.id)).map((phase) => ({ from: phase.id, to: null }));
     await manager.insert(
       Handoff,
       [...joints, ...closing].map(({ from, to }) => ({

@@ -215,7 +215,7 @@ describe('files of a template', () => {
     const { template } = await withFile('Large');
     const view = (await lead.get(`/templates/${template}/content`).expect(200)).body as TemplateContentView;
     const [first] = view.content.tasks;
-    const many = Array.from({ length: 900 }, (_, place) => ({ ...first, id: crypto.randomUUID(), title: `Panel ${place}`, after: [] }));
+    const many = Array.from({ length: 900 }, (_, index) => ({ ...first, id: crypto.randomUUID(), title: `Panel ${index}`, after: [] }));
     const content = { ...view.content, tasks: [...view.content.tasks, ...many] };
     expect(JSON.stringify(content).length).toBeGreaterThan(300_000);
     await lead.put(`/templates/${template}/content`, { revision: view.revision, content }).expect(200);

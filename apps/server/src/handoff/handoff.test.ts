@@ -218,6 +218,6 @@ test('an engagement that was dropped waits for nobody to pick it up, until it is
   const { version } = (await planOf(id)).engagement;
   await lead.post(`/engagements/${id}/drop`, { version, reason: 'No fit' }).expect(200);
   expect(await waits()).toBe(false);
-  await lead.post(`/engagements/${id}/take-up`, { version: version + 1 }).expect(200);
+  await lead.post(`/engagements/${id}/reopen`, { version: version + 1 }).expect(200);
   expect(await waits()).toBe(true);
 });

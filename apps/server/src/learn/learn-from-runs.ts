@@ -108,8 +108,8 @@ export class LearnFromRuns {
       version: view.version,
       isChanged: view.isChanged,
       engagements: new Set(rows.map((row) => row.engagement.id)).size,
-      tasks: leaves.map((task, place) =>
-        toTask(task, learned[place] as Learned, { phase: phases.get(task.phaseId) ?? '', runs: runs.get(task.id) ?? [] }),
+      tasks: leaves.map((task, index) =>
+        toTask(task, learned[index] as Learned, { phase: phases.get(task.phaseId) ?? '', runs: runs.get(task.id) ?? [] }),
       ),
       extras: extras.map(({ extra }) => extra),
       additions: new Map(extras.map(({ extra, task }) => [extra.id, task])),
@@ -188,7 +188,7 @@ function changed(
   const gone = new Set(chosen.filter(({ proposal }) => proposal.kind === 'drop-task').map(({ taskId }) => taskId));
   const kept = content.tasks
     .filter((task) => !gone.has(task.id))
-    .map((task) => chosen.filter(({ taskId }) => taskId === task.id).reduce((next, { proposal }) => take(next, proposal), task))
+    .map((task) => chosen.filter(({ taskId }) => taskId === task.id).reduce((next, { proposal }) => applyProposal(next, proposal), task))
     .map((task) => ({ ...task, after: task.after.filter((dependency) => !gone.has(dependency.taskId)) }));
   return {
     ...content,
@@ -197,7 +197,7 @@ function changed(
   };
 }
 
-function take(task: TemplateTask, proposal: LearnedProposal): TemplateTask {
+function applyProposal(task: TemplateTask, proposal: LearnedProposal): TemplateTask {
   switch (proposal.kind) {
     case 'effort':
       return { ...task, estimateMinutes: proposal.to };

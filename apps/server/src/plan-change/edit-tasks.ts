@@ -46,7 +46,7 @@ export function orderTasks(draft: Draft, { phaseId, like }: OperationOf<'order-t
 
 /** Tasks in the order of the template tasks they were made from; those of this engagement alone stay behind the one they stood behind. */
 export function orderedLike<Task extends Pick<TaskImage, 'row'>>(here: readonly Task[], like: readonly string[]): Task[] {
-  const placeOf = new Map<unknown, number>(like.map((id, place) => [id, place]));
+  const placeOf = new Map<unknown, number>(like.map((id, index) => [id, index]));
   const groups: { readonly place: number; readonly tasks: Task[] }[] = [{ place: -1, tasks: [] }];
   for (const task of here) {
     const place = placeOf.get(task.row['template_task_id']);

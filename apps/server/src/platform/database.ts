@@ -27,7 +27,7 @@ async function run<Row>(way: Way, sql: string, values: readonly unknown[]): Prom
 }
 
 /** Takes a transaction back; a connection that cannot even do that is closed, or the next user would go on in it. */
-async function takeBack(runner: QueryRunner, error: unknown): Promise<void> {
+async function rollBack(runner: QueryRunner, error: unknown): Promise<void> {
   const close = (fault: unknown): Promise<void> =>
     (runner as unknown as { releasePostgresConnection(fault: unknown): Promise<void> }).releasePostgresConnection(fault);
   if (isAbsence(error)) return close(error);
@@ -104,7 +104,7 @@ export class Database {
       return { kind: 'done', value };
     } catch (error) {
       if (keepValue !== null) freeKey();
-      await takeBack(runner, error);
+      await rollBack(runner, error);
       return { kind: 'failed', error };
     } finally {
       await runner.release();

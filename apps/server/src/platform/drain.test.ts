@@ -22,9 +22,9 @@ test('told to stop, it answers what is under way, refuses what comes, and says g
 
   // Twenty that take a while, on one engagement each, and a connection that is held open ahead of need.
   const { template, client } = harness.ids;
-  const running = Array.from({ length: 20 }, (_, place) =>
+  const running = Array.from({ length: 20 }, (_, index) =>
     lead
-      .post('/engagements', { templateId: template, clientId: client, name: `Late ${place}`, start: '2026-12-01' })
+      .post('/engagements', { templateId: template, clientId: client, name: `Late ${index}`, start: '2026-12-01' })
       .then(({ status }) => status),
   );
   const held = httpRequest({ port, host: '127.0.0.1', path: '/api/agency', headers: { connection: 'keep-alive' } });

@@ -126,17 +126,17 @@ describe('what costs much is bounded', () => {
   });
 
   test('a small calendar file with endless events is refused, and others are answered meanwhile', async () => {
-    const event = (place: number): string =>
+    const event = (index: number): string =>
       [
         'BEGIN:VEVENT',
-        `UID:${place}`,
+        `UID:${index}`,
         'DTSTART:19900101T000000Z',
         'DURATION:PT1M',
         'RRULE:FREQ=SECONDLY',
-        `SUMMARY:E${place}`,
+        `SUMMARY:E${index}`,
         'END:VEVENT',
       ].join('\r\n');
-    const text = `BEGIN:VCALENDAR\r\nVERSION:2.0\r\n${Array.from({ length: 400 }, (_, place) => event(place)).join('\r\n')}\r\nEND:VCALENDAR\r\n`;
+    const text = `BEGIN:VCALENDAR\r\nVERSION:2.0\r\n${Array.from({ length: 400 }, (_, index) => event(index)).join('\r\n')}\r\nEND:VCALENDAR\r\n`;
     const freelancer = await harness.as('Fred');
     const refused = freelancer.post(`/crew/${harness.ids.people['Fred']}/time-off/import`, { text, isTrial: true }).expect(400);
     const began = performance.now();
@@ -167,7 +167,7 @@ describe('small things', () => {
     expect(found).toEqual([]);
   });
 
-  test('a role of another agency is refused by what lays work on people', async () => {
+  test('a role of another agency is refused by what puts work on people', async () => {
     const roles = [{ roleId: '00000000-0000-4000-8000-000000000000', personId: harness.ids.people['Mak'] }];
     const { template, client } = harness.ids;
     const plan = { templateId: template, start: '2026-12-01', roles };

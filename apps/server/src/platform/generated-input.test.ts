@@ -95,7 +95,7 @@ function placesIn(value: unknown, at: readonly (string | number)[] = []): (strin
 function withAt(value: unknown, at: readonly (string | number)[], next: unknown): unknown {
   const [key, ...rest] = at;
   if (key === undefined) return next;
-  if (Array.isArray(value)) return value.map((item, place) => (place === key ? withAt(item, rest, next) : (item as unknown)));
+  if (Array.isArray(value)) return value.map((item, index) => (index === key ? withAt(item, rest, next) : (item as unknown)));
   if (typeof value !== 'object' || value === null) return value;
   return { ...value, [key]: withAt((value as Record<string, unknown>)[key], rest, next) };
 }
@@ -176,7 +176,7 @@ test('ten thousand bad inputs: a sentence each, none takes long, and what is ref
   expect(compared).toBeGreaterThan(0);
 }, 600_000);
 
-const everyNth = <Item>(items: readonly Item[], n: number): Item[] => items.filter((_, place) => place % n === 0);
+const everyNth = <Item>(items: readonly Item[], n: number): Item[] => items.filter((_, index) => index % n === 0);
 
 /** Sends what was refused once more; where all of a batch is refused again, every table is as it was before it. */
 async function compareSums(inputs: readonly Input[]): Promise<number> {

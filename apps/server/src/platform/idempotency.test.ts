@@ -149,9 +149,9 @@ test('an answer too large to be kept is not given twice, and its change is not m
   };
   const kept = (await lead.get(`/templates/${harness.ids.template}/content`).expect(200)).body as { content: { tasks: object[] } };
   const [sample] = kept.content.tasks;
-  const tasks = Array.from({ length: 8 }, (_, place) => ({
-    ...{ ...sample, id: `00000000-0000-4000-8000-${String(place).padStart(12, '0')}`, phaseId: view.content.phases[0]?.id },
-    ...{ parentId: null, after: [], title: `Long ${place}`, description: 'x'.repeat(19_000) },
+  const tasks = Array.from({ length: 8 }, (_, index) => ({
+    ...{ ...sample, id: `00000000-0000-4000-8000-${String(index).padStart(12, '0')}`, phaseId: view.content.phases[0]?.id },
+    ...{ parentId: null, after: [], title: `Long ${index}`, description: 'x'.repeat(19_000) },
   }));
   const key = newKey();
   const send = () =>

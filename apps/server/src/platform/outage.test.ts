@@ -1,14 +1,14 @@
 import { Logger } from '@nestjs/common';
 import type { ErrorBody } from '@crew/contract';
 import { startHarness, startSmall, type Caller, type Harness } from '../../test/harness.ts';
-import { layLine, type Line } from '../../test/line-to-database.ts';
+import { openLine, type Line } from '../../test/line-to-database.ts';
 
 let line: Line;
 let harness: Harness;
 let lead: Caller;
 let engagementId: string;
 beforeAll(async () => {
-  line = await layLine();
+  line = await openLine();
   harness = await startHarness({ databasePort: line.port });
   lead = await harness.as('Lena');
   engagementId = await startSmall(lead, harness);

@@ -2,7 +2,7 @@ import type { EntityManager } from 'typeorm';
 import type { Database } from './database.ts';
 
 /** Ends a trial: the transaction goes back, the answer is kept. */
-class TakenBack extends Error {}
+class RolledBack extends Error {}
 
 const trials = new WeakSet<EntityManager>();
 
@@ -16,10 +16,10 @@ export async function tryOut<Outcome>(database: Database, work: (manager: Entity
     .transaction(async (manager) => {
       trials.add(manager);
       seen.outcome = await work(manager);
-      throw new TakenBack();
+      throw new RolledBack();
     })
     .catch((error: unknown) => {
-      if (!(error instanceof TakenBack)) throw error;
+      if (!(error instanceof RolledBack)) throw error;
     });
   return seen.outcome as Outcome;
 }

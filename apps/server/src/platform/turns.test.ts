@@ -7,7 +7,7 @@ test('one has the turn at a time, in the order of coming', async () => {
   const order: number[] = [];
   const held = [1, 2, 3].map(() => new HeldTurns(turns));
   expect(held[0]?.tryTake(['a'])).toBe(true);
-  for (const place of [1, 2]) void held[place]?.wait(['a']).then(() => order.push(place));
+  for (const index of [1, 2]) void held[index]?.wait(['a']).then(() => order.push(index));
   await soon();
   expect(order).toEqual([]);
   held[0]?.release();

@@ -47,8 +47,8 @@ const deadlocks = async (): Promise<number> =>
 async function race(writers: readonly Writer[]): Promise<void> {
   const names = writers.length > TOGETHER + 1 ? 'all' : writers.map(({ name }) => name).join(' beside ');
   const answers = await Promise.all(writers.map((writer) => writer.write()));
-  for (const [place, writer] of writers.entries()) {
-    const answer = answers[place] ?? null;
+  for (const [index, writer] of writers.entries()) {
+    const answer = answers[index] ?? null;
     const so = { names, of: writer.name };
     if (answer !== null) expect({ ...so, refusal: answer.status < 300 ? null : (answer.body as object) }).toEqual({ ...so, refusal: null });
     await writer.check();
@@ -66,11 +66,11 @@ test('each kind of writer beside each other one: all is done, nothing is lost, a
   const slow: string[] = [];
   const kinds = (await begin())[0].length;
   let pairs = 0;
-  for (let place = 0; place < kinds; place++) {
+  for (let index = 0; index < kinds; index++) {
     const [left, right] = await begin();
-    const others = right.slice(place);
+    const others = right.slice(index);
     for (let from = 0; from < others.length; from += TOGETHER) {
-      const writers = [await (left[place] as Kinds[number]).ready()];
+      const writers = [await (left[index] as Kinds[number]).ready()];
       for (const kind of others.slice(from, from + TOGETHER)) writers.push(await kind.ready());
       const began = performance.now();
       await race(writers);
@@ -99,8 +99,8 @@ async function withTasks(count: number): Promise<readonly { readonly id: string;
   const id = await startSmall(caller, harness, { name: `With ${count}` });
   const { phases } = (await caller.get(`/engagements/${id}/plan`).expect(200)).body as { phases: { id: string }[] };
   const tasks: { id: string; version: number }[] = [];
-  for (let place = 0; place < count; place++) {
-    const made = await caller.post(`/engagements/${id}/tasks`, { phaseId: phases[0]?.id, title: `One of many ${place}` }).expect(201);
+  for (let index = 0; index < count; index++) {
+    const made = await caller.post(`/engagements/${id}/tasks`, { phaseId: phases[0]?.id, title: `One of many ${index}` }).expect(201);
     tasks.push((made.body as { task: { id: string; version: number } }).task);
   }
   return tasks;
@@ -109,7 +109,7 @@ async function withTasks(count: number): Promise<readonly { readonly id: string;
 test('fifty statuses on fifty tasks of one engagement at once are all saved, from both processes', async () => {
   const tasks = await withTasks(50);
   const answers = await Promise.all(
-    tasks.map(({ id, version }, place) => (people[place % 2] as People).caller.patch(`/tasks/${id}`, { version, status: 'active' })),
+    tasks.map(({ id, version }, index) => (people[index % 2] as People).caller.patch(`/tasks/${id}`, { version, status: 'active' })),
   );
   expect(answers.filter(({ status }) => status !== 200).map(({ body }) => body as object)).toEqual([]);
 });

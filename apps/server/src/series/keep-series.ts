@@ -9,7 +9,7 @@ import type {
   SeriesView,
   StartSeries,
   StopSeries,
-  TakeBackRhythm,
+  CancelRhythm,
 } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import { record } from '../activity/record.ts';
@@ -145,7 +145,7 @@ export class KeepSeries {
   }
 
   /** A rhythm that has not begun goes; the one before it goes on. */
-  takeBackRhythm(who: Who, id: string, input: TakeBackRhythm): Promise<SeriesView> {
+  cancelRhythm(who: Who, id: string, input: CancelRhythm): Promise<SeriesView> {
     return this.turn(who, id, input.version, async (manager, series) => {
       const rhythm = series.rhythms.find(({ from }) => from === input.from);
       if (rhythm === undefined) throw new Refusal('unknown-id', 'No rhythm begins on that day. Look again.', { field: 'from' });

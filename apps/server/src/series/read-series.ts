@@ -89,6 +89,6 @@ function withBalances(rows: readonly UnitRow[], carry: Carry): SeriesUnit[] {
       carry,
     ),
   );
-  const balanceOf = new Map(agreed.map((row, place) => [row.id, balances[place] ?? null]));
+  const balanceOf = new Map(agreed.map((row, index) => [row.id, balances[index] ?? null]));
   return rows.map(({ agreedMinutes: _agreed, usedMinutes: _used, ...unit }) => ({ ...unit, balance: balanceOf.get(unit.id) ?? null }));
 }

@@ -6,7 +6,7 @@ import {
   ResumeSeries,
   StartSeries,
   StopSeries,
-  TakeBackRhythm,
+  CancelRhythm,
   TryRhythm as TryInput,
   type RhythmChanged,
   type RhythmTried,
@@ -79,12 +79,12 @@ export class SeriesController {
   }
 
   /** Takes back a rhythm that has not begun. */
-  @Post(':id/rhythms/take-back')
+  @Post(':id/rhythms/cancel')
   @Answers('SeriesView')
   @HttpCode(200)
   @Allow('series.edit')
-  takeBack(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: TakeBackRhythm): Promise<SeriesView> {
-    return this.keeping.takeBackRhythm(who, id, input);
+  cancelRhythm(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: CancelRhythm): Promise<SeriesView> {
+    return this.keeping.cancelRhythm(who, id, input);
   }
 
   /** Nothing is made from a day on; what is ahead and nobody touched goes. */

@@ -64,7 +64,7 @@ test('other agreed hours hold for periods that have not begun', async () => {
   expect(changed.units.map(({ balance }) => balance?.agreed)).toEqual([600, 300]);
 });
 
-test('units can be laid back from the day they are promised for', async () => {
+test('units can be scheduled back from the day they are promised for', async () => {
   const series = await begin(
     line({ name: 'Promised', places: 'promise', firstDay: '2026-12-11', rule: 'FREQ=WEEKLY;BYDAY=FR', aheadDays: 0 }),
   );
@@ -84,9 +84,7 @@ test('a faster pace takes the place of what is ahead and untouched, and can be t
     ['2026-11-30', true],
     ['2026-12-07', true],
   ]);
-  const back = await lead
-    .post(`/series/${series.id}/rhythms/take-back`, { version: changed.series.version, from: '2026-12-07' })
-    .expect(200);
+  const back = await lead.post(`/series/${series.id}/rhythms/cancel`, { version: changed.series.version, from: '2026-12-07' }).expect(200);
   expect(starts(back.body as SeriesView)).toEqual(['2026-11-30', '2026-12-07', '2026-12-14']);
   await lead.post(`/series/${series.id}/rhythms`, change).expect(409);
 });

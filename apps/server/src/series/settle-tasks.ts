@@ -107,7 +107,7 @@ async function settleOne(
 ): Promise<{ readonly changed: readonly string[]; readonly made: readonly string[] }> {
   const window = windowOf(series, today);
   const wanted = window === null ? [] : occurrencesOf(series, window);
-  const gone = await takeAway(manager, series, { wanted, today, by });
+  const gone = await removeUnwanted(manager, series, { wanted, today, by });
   const moved = await moveUntouched(manager, series, { wanted, gone });
   const dropped = await dropMissed(manager, series, { today, by });
   const known = new Set(series.made.map((task) => task.day));
@@ -138,7 +138,7 @@ export function occurrencesOf(series: SeriesFacts, window: { readonly from: IsoD
 }
 
 /** Removes what lies ahead, is untouched, and is wanted no more. */
-async function takeAway(
+async function removeUnwanted(
   manager: EntityManager,
   series: SeriesFacts,
   { wanted, today, by }: Now & { readonly wanted: readonly Occurrence[] },
@@ -239,8 +239,8 @@ async function makeTasks(
   await insertTasks(manager, by, {
     engagementId: series.engagementId,
     isExpected: true,
-    tasks: missing.map(({ day, on }, place) => ({
-      ...{ id: ids[place] as string, steps, assignees, fileIds, dates: { start: on, finish: on } },
+    tasks: missing.map(({ day, on }, index) => ({
+      ...{ id: ids[index] as string, steps, assignees, fileIds, dates: { start: on, finish: on } },
       values: { ...values, phaseId: phaseOn(series, on), fixedDay: on, series: { series_id: series.id, series_day: day } },
     })),
   });

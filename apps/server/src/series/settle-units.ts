@@ -78,8 +78,8 @@ export class SettleUnits {
   /** Calendar days a unit lasts, as it would from today. */
   private async unitDays(manager: EntityManager, who: Who, series: EngagementSeriesFacts): Promise<number> {
     const start = this.clock.today();
-    const laid = await this.dryRun.lay(manager, who, { templateId: series.templateId, start });
-    return daysBetween(start, laid.schedule.finish) + 1;
+    const scheduled = await this.dryRun.schedule(manager, who, { templateId: series.templateId, start });
+    return daysBetween(start, scheduled.schedule.finish) + 1;
   }
 
   private async make(
@@ -91,11 +91,11 @@ export class SettleUnits {
     let number = series.made.reduce((most, unit) => Math.max(most, unit.number), 0);
     let made = 0;
     for (const { day, on, each } of wanted) {
-      for (let place = 1; place <= each; place++) {
-        if (there.has(`${day} ${place}`)) continue;
+      for (let index = 1; index <= each; index++) {
+        if (there.has(`${day} ${index}`)) continue;
         number++;
         made++;
-        await this.makeOne(manager, who, { series, number, day, on, place, actor });
+        await this.makeOne(manager, who, { series, number, day, on, place: index, actor });
       }
     }
     return made;
@@ -136,7 +136,7 @@ export class SettleUnits {
 /** The first days that come to no more than so many units, but at least one day. */
 function firstOnes(days: readonly Occurrence[], most: number): Occurrence[] {
   let count = 0;
-  return days.filter(({ each }, place) => (count += each) <= most || place === 0);
+  return days.filter(({ each }, index) => (count += each) <= most || index === 0);
 }
 
 /** Removes units, but for those that somebody has touched by the time they are locked. Answers the ids of those that are gone. */

@@ -4,7 +4,7 @@ import {
   addDays,
   earliestChange,
   type EarliestChange,
-  type LaidUnit,
+  type ScheduledUnit,
   lineHours,
   load,
   type LoadTaskInput,
@@ -17,7 +17,7 @@ import { Clock } from '../platform/clock.ts';
 import { Database } from '../platform/database.ts';
 import { Refusal, requireFound, unwrap } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
-import { DryRunTemplate, LAID } from '../template/dry-run.ts';
+import { DryRunTemplate, TRIED } from '../template/dry-run.ts';
 import { peopleTouched, refOf } from '../load/people-touched.ts';
 import { toLoadInput, type LoadFacts } from '../load/load-facts.ts';
 import { loadWindow } from '../load/load-window.ts';
@@ -32,8 +32,8 @@ type Rhythms = EngagementSeriesFacts['rhythms'];
 
 /** The two ways it could go on. */
 interface Both {
-  readonly before: readonly LaidUnit[];
-  readonly after: readonly LaidUnit[];
+  readonly before: readonly ScheduledUnit[];
+  readonly after: readonly ScheduledUnit[];
 }
 
 /**
@@ -57,16 +57,16 @@ export class TryRhythm {
     const today = this.clock.today();
     const series = requireFound(await readEngagementSeries(manager, who.agencyId, id), 'series');
     requireRhythm(series, input, today);
-    const laid = await this.dryRun.lay(manager, who, { templateId: series.templateId, start: input.from });
-    const line = new LineOnCalendar(series, laid, input.from);
+    const scheduled = await this.dryRun.schedule(manager, who, { templateId: series.templateId, start: input.from });
+    const line = new LineOnCalendar(series, scheduled, input.from);
     const weeks = weeksFrom(parseDay(input.from) as number, WEEKS);
     const last = addDays(weeks.at(-1) as IsoDay, 6);
     refuseTooFast(daysOfSeries({ ...series, rhythms: changedOn(series, input, input.from) }, { from: input.from, to: last }));
     const units: Both = { before: line.coming(series.rhythms, last), after: line.coming(changedOn(series, input, input.from), last) };
-    const facts = withoutUnits(laid.load, line.replaced);
+    const facts = withoutUnits(scheduled.load, line.replaced);
     const found = this.earliest(line, { facts, input, today });
     const people = new Map(facts.people.map((person) => [person.id, refOf(person)]));
-    const countIn = (coming: readonly LaidUnit[]): number[] => {
+    const countIn = (coming: readonly ScheduledUnit[]): number[] => {
       const all = [...line.kept(), ...coming];
       return weeks.map((monday) => all.filter((unit) => mondayOf(unit.day) === monday).length);
     };
@@ -129,31 +129,31 @@ function withoutUnits(facts: LoadFacts, units: readonly { readonly id: string }[
   return { ...facts, tasks: facts.tasks.filter((task) => !gone.has(task.engagementId)) };
 }
 
-/** The work of laid units as tasks of the load. */
-const tasksOf = (line: LineOnCalendar, units: readonly LaidUnit[]): LoadTaskInput[] =>
+/** The work of scheduled units as tasks of the load. */
+const tasksOf = (line: LineOnCalendar, units: readonly ScheduledUnit[]): LoadTaskInput[] =>
   line
     .worksOf(units)
-    .map(({ person, minutes, start, due }, place) => ({ id: `${LAID}${place}`, assignees: [{ person }], estimate: minutes, start, due }));
+    .map(({ person, minutes, start, due }, index) => ({ id: `${TRIED}${index}`, assignees: [{ person }], estimate: minutes, start, due }));
 
 /** What the line asks of each role in each week, both ways, and what other work leaves of those who hold it. */
 function rolesOf(
   line: LineOnCalendar,
   { weeks, units, today }: { readonly weeks: readonly IsoDay[]; readonly units: Both; readonly today: IsoDay },
 ): LineRole[] {
-  const { laid, series, work } = line;
+  const { scheduled, series, work } = line;
   const kept = line.kept();
-  const hoursOf = (coming: readonly LaidUnit[]): ReadonlyMap<string, readonly number[]> => {
-    const sums = unwrap(lineHours({ calendar: laid.calendar, work, units: [...kept, ...coming], weeks }));
+  const hoursOf = (coming: readonly ScheduledUnit[]): ReadonlyMap<string, readonly number[]> => {
+    const sums = unwrap(lineHours({ calendar: scheduled.calendar, work, units: [...kept, ...coming], weeks }));
     return new Map(sums.map(({ role, minutes }) => [role, minutes]));
   };
   const [before, after] = [hoursOf(units.before), hoursOf(units.after)];
   const first = weeks[0] as IsoDay;
   const window = { today, from: first < today ? today : first, to: addDays(weeks.at(-1) as IsoDay, 6) };
-  const others = unwrap(load(toLoadInput(withoutUnits(laid.load, series.made), window))).people;
-  const names = new Map(laid.template.tasks.map((task) => [task.roleId ?? '', task.role ?? 'No role']));
+  const others = unwrap(load(toLoadInput(withoutUnits(scheduled.load, series.made), window))).people;
+  const names = new Map(scheduled.template.tasks.map((task) => [task.roleId ?? '', task.role ?? 'No role']));
   return [...new Set(work.map(({ role }) => role))].map((role): LineRole => {
-    const holders = laid.load.people.flatMap((person, place) => (person.roleIds.includes(role) ? (others[place]?.days ?? []) : []));
-    const isHeld = laid.load.people.some((person) => person.roleIds.includes(role));
+    const holders = scheduled.load.people.flatMap((person, index) => (person.roleIds.includes(role) ? (others[index]?.days ?? []) : []));
+    const isHeld = scheduled.load.people.some((person) => person.roleIds.includes(role));
     const roomIn = (monday: IsoDay): number =>
       holders.reduce((sum, day) => sum + (mondayOf(day.date) === monday ? Math.max(0, day.capacity - day.load) : 0), 0);
     return {

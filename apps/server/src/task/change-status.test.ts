@@ -150,8 +150,8 @@ test('whatever statuses are set, the figures at once are those of computing ever
     fc.asyncProperty(
       fc.array(fc.tuple(fc.nat(titles.length - 1), fc.constantFrom(...TASK_STATUS)), { minLength: 1, maxLength: 4 }),
       async (steps) => {
-        for (const [place, status] of steps) {
-          const task = (await planOf(id)).tasks.find((other) => other.id === titles[place]) as PlanTask;
+        for (const [index, status] of steps) {
+          const task = (await planOf(id)).tasks.find((other) => other.id === titles[index]) as PlanTask;
           await changing.run(who, task.id, { version: task.version, status });
           taken.add(status);
         }

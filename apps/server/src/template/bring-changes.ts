@@ -39,10 +39,10 @@ export class BringChanges {
     return {
       from: news.from,
       to: news.to,
-      lines: lines.map((line, place): TemplateNewsLine => ({
+      lines: lines.map((line, index): TemplateNewsLine => ({
         ...line,
-        needs: phaseNeeded(news.differences[place] as TemplateDifference, news),
-        hindrance: hindranceOf(news.differences[place] as TemplateDifference, news, addablePhases(news)),
+        needs: phaseNeeded(news.differences[index] as TemplateDifference, news),
+        hindrance: hindranceOf(news.differences[index] as TemplateDifference, news, addablePhases(news)),
       })),
     };
   }

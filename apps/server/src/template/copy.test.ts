@@ -182,7 +182,7 @@ describe('making an engagement step by step', () => {
     const { id } = body as { id: string };
     const view = (await lead.get(`/templates/${id}/content`).expect(200)).body as TemplateContentView;
     const [first] = view.content.tasks;
-    const many = Array.from({ length: 1600 }, (_, place) => ({ ...first, id: crypto.randomUUID(), title: `Panel ${place}`, after: [] }));
+    const many = Array.from({ length: 1600 }, (_, index) => ({ ...first, id: crypto.randomUUID(), title: `Panel ${index}`, after: [] }));
     const saved = await lead
       .put(`/templates/${id}/content`, { revision: view.revision, content: { ...view.content, tasks: [...view.content.tasks, ...many] } })
       .expect(200);

@@ -159,18 +159,18 @@ function toContent(draft: TemplateDraft, { roleIds, fieldIds, files }: Named): T
   return {
     name: draft.name,
     description: draft.description,
-    phases: draft.phases.map((phase, place) => ({
-      id: phaseIds[place] as string,
+    phases: draft.phases.map((phase, index) => ({
+      id: phaseIds[index] as string,
       name: phase.name,
       roleId: roleId(phase.role),
       stateLine: phase.stateLine,
       rounds: phase.rounds ?? null,
-      afterPhaseId: phaseIds[place - 1] ?? null,
+      afterPhaseId: phaseIds[index - 1] ?? null,
       afterEdge: 'finish',
       afterLag: phase.lag ?? 0,
       checks: (phase.checks ?? []).map(([kind, text]) => ({ kind, text })),
     })),
-    tasks: draft.phases.flatMap((phase, place) => toTasks(phase.tasks, phaseIds[place] as string, null)),
+    tasks: draft.phases.flatMap((phase, index) => toTasks(phase.tasks, phaseIds[index] as string, null)),
     ways: (draft.ways ?? []).map((way) => ({
       id: randomUUID(),
       fromId: idOf(way.from),

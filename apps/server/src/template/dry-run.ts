@@ -31,8 +31,8 @@ import { ReadSource, type Source } from './read-source.ts';
 import { type TemplateDocument, type TemplateTaskDocument, type Which } from './template.repository.ts';
 import { firstRow, rowsOf } from '../platform/database.ts';
 
-/** A template cut to what will be made, laid on the calendar. */
-export interface LaidTemplate {
+/** A template cut to what will be made, scheduled on the calendar. */
+export interface ScheduledTemplate {
   readonly template: TemplateDocument;
   readonly source: Source;
   readonly start: IsoDay;
@@ -58,24 +58,24 @@ export class DryRunTemplate {
 
   /** The whole dry run, with people for roles and whom it would overload. */
   async run(manager: EntityManager, who: Who, plan: PlanEngagement, which: Which = 'newest'): Promise<DryRun> {
-    return this.describe(manager, who, { plan, laid: await this.lay(manager, who, plan, which) });
+    return this.describe(manager, who, { plan, scheduled: await this.schedule(manager, who, plan, which) });
   }
 
-  /** What a template that has been laid comes to. */
+  /** What a template that has been scheduled comes to. */
   async describe(
     manager: EntityManager,
     who: Who,
-    { plan, laid }: { readonly plan: PlanEngagement; readonly laid: LaidTemplate },
+    { plan, scheduled }: { readonly plan: PlanEngagement; readonly scheduled: ScheduledTemplate },
   ): Promise<DryRun> {
     await requireRoles(manager, who, plan.roles ?? []);
     if (plan.clientId !== undefined) await requireClient(manager, who, plan.clientId);
     const known = await readPastEngagements(manager, plan.clientId ?? null);
-    const roles = proposePeople(laid, plan, { known, today: this.clock.today(), askedBy: who.personId });
-    return renderDryRun(laid, roles, this.clock.today());
+    const roles = proposePeople(scheduled, plan, { known, today: this.clock.today(), askedBy: who.personId });
+    return renderDryRun(scheduled, roles, this.clock.today());
   }
 
   /** Template, calendar and dates; refuses what is empty or waits in a loop. */
-  async lay(manager: EntityManager, who: Who, plan: PlanEngagement, which: Which = 'newest'): Promise<LaidTemplate> {
+  async schedule(manager: EntityManager, who: Who, plan: PlanEngagement, which: Which = 'newest'): Promise<ScheduledTemplate> {
     const source = await this.sources.run(manager, who, { plan, which });
     const template = cutTemplate(await this.growing.run(manager, who, { template: source.document, plan }), plan);
     const window = { today: this.clock.today(), to: farDay(plan.start ?? plan.promise ?? this.clock.today()) };
@@ -153,17 +153,17 @@ interface Proposing {
   readonly askedBy: string | null;
 }
 
-function proposePeople(laid: LaidTemplate, plan: PlanEngagement, proposing: Proposing): RoleNeed[] {
+function proposePeople(scheduled: ScheduledTemplate, plan: PlanEngagement, proposing: Proposing): RoleNeed[] {
   const chosen = new Map((plan.roles ?? []).map((choice) => [choice.roleId, choice.personId]));
-  const planned = plannedWithin(laid, proposing.today);
-  return rolesOf(laid.template.tasks).map(({ roleId, role, tasks }): RoleNeed => {
+  const planned = plannedWithin(scheduled, proposing.today);
+  return rolesOf(scheduled.template.tasks).map(({ roleId, role, tasks }): RoleNeed => {
     const minutes = tasks.reduce((sum, task) => sum + (task.estimateMinutes ?? 0), 0);
-    const suggestions = suggestFor(laid, { roleId, tasks, minutes, planned, ...proposing });
+    const suggestions = suggestFor(scheduled, { roleId, tasks, minutes, planned, ...proposing });
     // Who asks keeps her own role as long as she has the room.
     const own = suggestions.find((suggestion) => suggestion.person.id === proposing.askedBy && !suggestion.isFull);
-    const there = laid.source.people.get(roleId);
+    const there = scheduled.source.people.get(roleId);
     const wanted = chosen.has(roleId) ? chosen.get(roleId) : (there ?? (own ?? suggestions[0])?.person.id);
-    const person = laid.load.people.find((candidate) => candidate.id === wanted);
+    const person = scheduled.load.people.find((candidate) => candidate.id === wanted);
     if (wanted !== undefined && wanted !== null && person === undefined) {
       throw new Refusal('unknown-id', `Nobody of the crew has the id chosen for ${role}. Choose from the list.`, { field: 'roles' });
     }
@@ -184,11 +184,11 @@ function rolesOf(tasks: readonly TemplateTaskDocument[]): { roleId: string; role
 }
 
 /** What everybody has to do while the template runs, computed once for all roles. */
-function plannedWithin(laid: LaidTemplate, today: IsoDay): ReadonlyMap<string, readonly LoadDay[]> {
-  const ends = laid.schedule.tasks.map(({ finish }) => finish);
-  const from = laterOf(laid.start, today);
+function plannedWithin(scheduled: ScheduledTemplate, today: IsoDay): ReadonlyMap<string, readonly LoadDay[]> {
+  const ends = scheduled.schedule.tasks.map(({ finish }) => finish);
+  const from = laterOf(scheduled.start, today);
   const to = [...ends, from].sort().at(-1) as IsoDay;
-  const { people } = unwrap(load(toLoadInput(laid.load, { today, from, to })));
+  const { people } = unwrap(load(toLoadInput(scheduled.load, { today, from, to })));
   return new Map(people.map(({ id, days }) => [id, days]));
 }
 
@@ -199,10 +199,10 @@ interface RoleQuestion extends Proposing {
   readonly minutes: number;
 }
 
-function suggestFor(laid: LaidTemplate, question: RoleQuestion): Suggestion[] {
-  const dated = new Map(laid.schedule.tasks.map((task) => [task.id, task]));
+function suggestFor(scheduled: ScheduledTemplate, question: RoleQuestion): Suggestion[] {
+  const dated = new Map(scheduled.schedule.tasks.map((task) => [task.id, task]));
   const spans = question.tasks.map((task) => dated.get(task.id)).filter((span) => span !== undefined);
-  const from = laterOf(spans.map((span) => span.start).sort()[0] ?? laid.start, question.today);
+  const from = laterOf(spans.map((span) => span.start).sort()[0] ?? scheduled.start, question.today);
   const to = laterOf(
     spans
       .map((span) => span.finish)
@@ -210,7 +210,7 @@ function suggestFor(laid: LaidTemplate, question: RoleQuestion): Suggestion[] {
       .at(-1) ?? from,
     from,
   );
-  const holders = laid.load.people.filter((person) => person.roleIds.includes(question.roleId));
+  const holders = scheduled.load.people.filter((person) => person.roleIds.includes(question.roleId));
   const candidates = holders.map((person) => {
     const days = (question.planned.get(person.id) ?? []).filter(({ date }) => date >= from && date <= to);
     return {
@@ -239,13 +239,13 @@ function effortByRole(tasks: readonly TemplateTaskDocument[]): DryRun['effortByR
   return [...sums].map(([role, minutes]) => ({ role, minutes })).sort((left, right) => right.minutes - left.minutes);
 }
 
-function renderDryRun(laid: LaidTemplate, roles: readonly RoleNeed[], today: IsoDay): DryRun {
-  const { template, schedule: plan } = laid;
+function renderDryRun(scheduled: ScheduledTemplate, roles: readonly RoleNeed[], today: IsoDay): DryRun {
+  const { template, schedule: plan } = scheduled;
   const leaves = template.tasks.filter((task) => !task.isGroup);
   const dated = new Map(plan.tasks.map((task) => [task.id, task]));
   const phaseDates = new Map(plan.phases.map((phase) => [phase.id, phase]));
   const titleOf = new Map(template.tasks.map((task) => [task.id, task.title]));
-  const calendar = unwrap(compileCalendar(laid.calendar));
+  const calendar = unwrap(compileCalendar(scheduled.calendar));
   return {
     template: {
       id: template.id,
@@ -256,12 +256,14 @@ function renderDryRun(laid: LaidTemplate, roles: readonly RoleNeed[], today: Iso
       usedTimes: template.usedTimes,
       isChanged: template.isChanged,
     },
-    copyOf: laid.source.copyOf,
-    notes: laid.source.notes,
-    start: laid.start,
+    copyOf: scheduled.source.copyOf,
+    notes: scheduled.source.notes,
+    start: scheduled.start,
     finish: plan.finish,
-    promise: laid.promise,
-    closedDays: laid.calendar.closed.filter((day) => day >= laid.start && day <= plan.finish && isWeekdayWorked(laid.calendar, day)).length,
+    promise: scheduled.promise,
+    closedDays: scheduled.calendar.closed.filter(
+      (day) => day >= scheduled.start && day <= plan.finish && isWeekdayWorked(scheduled.calendar, day),
+    ).length,
     effortMinutes: leaves.reduce((sum, task) => sum + (task.estimateMinutes ?? 0), 0),
     effortByRole: effortByRole(leaves),
     phases: template.phases.map((phase) => {
@@ -285,36 +287,36 @@ function renderDryRun(laid: LaidTemplate, roles: readonly RoleNeed[], today: Iso
     }),
     conflicts: plan.conflicts.map((conflict) => ({ taskId: conflict.task, title: titleOf.get(conflict.task) ?? '', days: conflict.days })),
     roles,
-    overloads: overloadsOf(laid, roles, today),
+    overloads: overloadsOf(scheduled, roles, today),
   };
 }
 
 const isWeekdayWorked = (calendar: CalendarInput, day: IsoDay): boolean => (calendar.week[weekdayOf(parseDay(day) as number)] ?? 0) > 0;
 
 /** Whom the whole of it would put over, were the proposed people to take it. */
-function overloadsOf(laid: LaidTemplate, roles: readonly RoleNeed[], today: IsoDay): DryRun['overloads'] {
-  const window = { today, from: laterOf(laid.start, today), to: laterOf(laid.schedule.finish, today) };
-  const before = toLoadInput(laid.load, window);
-  const people = new Map(laid.load.people.map((person) => [person.id, person]));
-  return newOverloads(before, { ...before, tasks: [...before.tasks, ...laidWork(laid, roles)] }).map(({ personId, ...over }) => ({
+function overloadsOf(scheduled: ScheduledTemplate, roles: readonly RoleNeed[], today: IsoDay): DryRun['overloads'] {
+  const window = { today, from: laterOf(scheduled.start, today), to: laterOf(scheduled.schedule.finish, today) };
+  const before = toLoadInput(scheduled.load, window);
+  const people = new Map(scheduled.load.people.map((person) => [person.id, person]));
+  return newOverloads(before, { ...before, tasks: [...before.tasks, ...scheduledWork(scheduled, roles)] }).map(({ personId, ...over }) => ({
     person: refOf(people.get(personId) as PersonRef),
     ...over,
   }));
 }
 
-/** The work of a laid template as the load takes it, done by whoever is chosen for its roles; what nobody is chosen for is left out. */
-export function laidWork(laid: LaidTemplate, roles: readonly RoleNeed[]): LoadTaskInput[] {
+/** The work of a scheduled template as the load takes it, done by whoever is chosen for its roles; what nobody is chosen for is left out. */
+export function scheduledWork(scheduled: ScheduledTemplate, roles: readonly RoleNeed[]): LoadTaskInput[] {
   const personOf = new Map(roles.map((role) => [role.roleId, role.chosen?.id]));
-  const dated = new Map(laid.schedule.tasks.map((task) => [task.id, task]));
-  return laid.template.tasks.flatMap((task) => {
+  const dated = new Map(scheduled.schedule.tasks.map((task) => [task.id, task]));
+  return scheduled.template.tasks.flatMap((task) => {
     const person = task.roleId === null ? undefined : personOf.get(task.roleId);
     const dates = dated.get(task.id);
     if (person === undefined || dates === undefined || task.isGroup || task.kind === 'client' || task.kind === 'milestone') return [];
     const estimate = task.estimateMinutes === null ? {} : { estimate: task.estimateMinutes };
-    // A task of an engagement may be laid anew beside itself: it must not be taken for the same one.
-    return [{ id: `${LAID}${task.id}`, assignees: [{ person }], start: dates.start, due: dates.finish, ...estimate }];
+    // A task of an engagement may be computed anew beside itself: it must not be taken for the same one.
+    return [{ id: `${TRIED}${task.id}`, assignees: [{ person }], start: dates.start, due: dates.finish, ...estimate }];
   });
 }
 
 /** No task of the database is called like this. */
-export const LAID = 'laid ';
+export const TRIED = 'tried ';

@@ -27,7 +27,7 @@ test('phases of another template follow the last one, with state lines of their 
 
   const made = await planOf(await startSmall(lead, harness, { addPhases }));
   expect(made.tasks).toHaveLength(run.tasks.length);
-  expect(made.tasks.map((task) => task.number)).toEqual(made.tasks.map((_, place) => place + 1));
+  expect(made.tasks.map((task) => task.number)).toEqual(made.tasks.map((_, index) => index + 1));
   expect(made.phases.filter((phase) => phase.state === 'running')).toHaveLength(
     plain.phases.filter((phase) => phase.start === TODAY).length,
   );

@@ -57,7 +57,7 @@ export class GrowTemplate {
     }
     if (tasks.length === grown.tasks.length) return grown;
     // Beside the others of their phase: the number of a task follows its place.
-    const placeOf = new Map(grown.phases.map((phase, place) => [phase.id, place]));
+    const placeOf = new Map(grown.phases.map((phase, index) => [phase.id, index]));
     tasks.sort((left, right) => (placeOf.get(left.phaseId) ?? 0) - (placeOf.get(right.phaseId) ?? 0));
     return { ...grown, tasks };
   }

@@ -285,6 +285,6 @@ test.each(exampleTemplates.map((draft) => [draft.name, draft] as const))(
     const titles = (tasks: (typeof draft.phases)[number]['tasks']): string[] =>
       tasks.flatMap((task) => [task.title, ...titles(task.subtasks ?? [])]);
     const all = draft.phases.flatMap((phase) => titles(phase.tasks));
-    expect(all.filter((title, place) => all.indexOf(title) !== place)).toEqual([]);
+    expect(all.filter((title, index) => all.indexOf(title) !== index)).toEqual([]);
   },
 );

@@ -207,7 +207,7 @@ export class KeepTemplate {
     const known = await rowsOf(manager, 'SELECT 1 FROM person WHERE agency_id = $1 AND id = ANY($2)', [who.agencyId, people]);
     if (known.length < people.length)
       throw new Refusal('unknown-id', 'Somebody chosen is not of your crew. Choose from the list.', { field: 'content' });
-    const sources = [...new Set([...content.phases, ...content.tasks].flatMap(({ takenFromId }) => takenFromId ?? []))];
+    const sources = [...new Set([...content.phases, ...content.tasks].flatMap(({ sourceTemplateId }) => sourceTemplateId ?? []))];
     const there = await rowsOf(manager, 'SELECT 1 FROM template WHERE agency_id = $1 AND id = ANY($2)', [who.agencyId, sources]);
     if (there.length < sources.length)
       throw new Refusal('unknown-id', 'A part was taken from a template that is not yours. Take it from your library.', {

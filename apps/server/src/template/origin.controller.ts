@@ -3,7 +3,7 @@ import { ApiTags } from '@nestjs/swagger';
 import {
   BringNews,
   SaveBack as SaveBackInput,
-  TakeFromLibrary as TakeInput,
+  AddFromLibrary as TakeInput,
   type PlanChanged,
   type PlanEffect,
   type SavedBack,
@@ -13,7 +13,7 @@ import { Answers } from '../platform/answers.ts';
 import { Allow, Caller, type Who } from '../platform/rights.ts';
 import { BringChanges } from './bring-changes.ts';
 import { SaveBack } from './save-back.ts';
-import { TakeFromLibrary } from './take-from-library.ts';
+import { AddFromLibrary } from './add-from-library.ts';
 
 /** Between an engagement and the library: what is new in its template, what is taken from others, and what is worth keeping of it. */
 @ApiTags('templates')
@@ -21,8 +21,8 @@ import { TakeFromLibrary } from './take-from-library.ts';
 export class OriginController {
   private readonly bringing: BringChanges;
   private readonly saving: SaveBack;
-  private readonly taking: TakeFromLibrary;
-  constructor(bringing: BringChanges, saving: SaveBack, taking: TakeFromLibrary) {
+  private readonly taking: AddFromLibrary;
+  constructor(bringing: BringChanges, saving: SaveBack, taking: AddFromLibrary) {
     this.bringing = bringing;
     this.saving = saving;
     this.taking = taking;

@@ -8,12 +8,12 @@ const phase = (id: string, afterPhaseId: string | null, more: Partial<TemplatePh
   ...{ id, name: id.toUpperCase(), roleId: null, stateLine: id, rounds: null, afterPhaseId, afterEdge: 'finish', afterLag: 0, checks: [] },
   ...more,
 });
-const row = (ids: string): TemplatePhase[] => [...ids].map((id, place) => phase(id, ids[place - 1] ?? null));
+const row = (ids: string): TemplatePhase[] => [...ids].map((id, index) => phase(id, ids[index - 1] ?? null));
 const here = (ids: string, more: Readonly<Record<string, Partial<PhaseHere>>> = {}): PhaseHere[] =>
-  [...ids].map((id, place) => ({
+  [...ids].map((id, index) => ({
     ...{ id: `h-${id}`, name: id.toUpperCase(), originId: id, state: 'ahead', afterEdge: 'finish', afterLag: 0, ownTasks: 0 },
-    ...{ afterPhaseId: place === 0 ? null : `h-${ids[place - 1]}`, joint: place === 0 ? null : 'getting-ready' },
-    ...(place === 0 ? { state: 'running' } : {}),
+    ...{ afterPhaseId: index === 0 ? null : `h-${ids[index - 1]}`, joint: index === 0 ? null : 'getting-ready' },
+    ...(index === 0 ? { state: 'running' } : {}),
     ...more[id],
   }));
 /** An engagement beside two versions: what differs between them is what may be brought in. */

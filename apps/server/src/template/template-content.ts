@@ -10,7 +10,7 @@ const CONTENT = `
     coalesce((SELECT json_agg(json_build_object('id', p.id, 'name', p.name, 'roleId', p.role_id, 'stateLine', p.state_line, 'rounds', p.rounds,
         'afterPhaseId', p.after_phase_id, 'afterEdge', p.after_edge, 'afterLag', p.after_lag,
         'checks', coalesce((SELECT json_agg(json_build_object('kind', c.kind, 'text', c.text) ORDER BY c.position)
-          FROM template_check c WHERE c.phase_id = p.id), '[]'), 'takenFromId', p.taken_from_id) ORDER BY p.position)
+          FROM template_check c WHERE c.phase_id = p.id), '[]'), 'sourceTemplateId', p.source_template_id) ORDER BY p.position)
       FROM template_phase p WHERE p.template_id = t.id), '[]') AS phases,
     coalesce((SELECT json_agg(json_build_object('id', k.id, 'phaseId', k.phase_id, 'parentId', k.parent_id, 'title', k.title,
         'description', k.description, 'kind', k.kind, 'roleId', k.role_id, 'personId', k.person_id, 'helperRoleIds', k.helper_role_ids,
@@ -20,7 +20,7 @@ const CONTENT = `
         'steps', coalesce((SELECT json_agg(s.title ORDER BY s.position) FROM template_step s WHERE s.task_id = k.id), '[]'),
         'priority', k.priority, 'labels', k.labels, 'deliverable', k.deliverable, 'links', k.links, 'files', ${templateFilesOf('template_task_file', 'k')},
         'ownFields', k.own_fields, 'outside', k.outside,
-        'isShownToClient', k.is_shown_to_client, 'isChargeable', k.is_chargeable, 'takenFromId', k.taken_from_id) ORDER BY k.position, k.id)
+        'isShownToClient', k.is_shown_to_client, 'isChargeable', k.is_chargeable, 'sourceTemplateId', k.source_template_id) ORDER BY k.position, k.id)
       FROM template_task k JOIN template_phase p ON p.id = k.phase_id WHERE p.template_id = t.id), '[]') AS tasks,
     coalesce((SELECT json_agg(json_build_object('id', w.id, 'fromId', w.from_id, 'toId', w.to_id, 'ending', w.ending, 'reason', w.reason)
         ORDER BY w.position) FROM template_way w WHERE w.template_id = t.id), '[]') AS ways
@@ -33,9 +33,9 @@ export async function readContent(manager: EntityManager, agencyId: string, temp
 }
 
 /** A part that was not taken from the library says nothing of it. */
-function withSource<Part extends { readonly takenFromId?: string | null }>(part: Part): Part & { readonly takenFromId?: string } {
-  const { takenFromId, ...rest } = part;
-  return (takenFromId === null ? rest : part) as Part & { readonly takenFromId?: string };
+function withSource<Part extends { readonly sourceTemplateId?: string | null }>(part: Part): Part & { readonly sourceTemplateId?: string } {
+  const { sourceTemplateId, ...rest } = part;
+  return (sourceTemplateId === null ? rest : part) as Part & { readonly sourceTemplateId?: string };
 }
 
 /** A version of a template as it was kept, or null when there is none. */
@@ -55,9 +55,9 @@ export async function readVersion(
 const WRITES: readonly (readonly [keyof TemplateContent | 'checks' | 'steps' | 'links' | 'files', string])[] = [
   [
     'phases',
-    `INSERT INTO template_phase (id, template_id, position, name, role_id, state_line, after_phase_id, after_edge, after_lag, rounds, taken_from_id)
+    `INSERT INTO template_phase (id, template_id, position, name, role_id, state_line, after_phase_id, after_edge, after_lag, rounds, source_template_id)
      SELECT (v->>'id')::uuid, $1, place - 1, trim(v->>'name'), (v->>'roleId')::uuid, trim(v->>'stateLine'), (v->>'afterPhaseId')::uuid,
-       v->>'afterEdge', (v->>'afterLag')::int, (v->>'rounds')::int, (v->>'takenFromId')::uuid FROM jsonb_array_elements($2::jsonb) WITH ORDINALITY AS e(v, place)`,
+       v->>'afterEdge', (v->>'afterLag')::int, (v->>'rounds')::int, (v->>'sourceTemplateId')::uuid FROM jsonb_array_elements($2::jsonb) WITH ORDINALITY AS e(v, place)`,
   ],
   [
     'checks',
@@ -68,12 +68,12 @@ const WRITES: readonly (readonly [keyof TemplateContent | 'checks' | 'steps' | '
   [
     'tasks',
     `INSERT INTO template_task (id, phase_id, position, parent_id, title, description, kind, role_id, person_id, helper_role_ids, estimate_minutes, days,
-       anchor_at, anchor_offset, priority, labels, deliverable, links, own_fields, outside, is_shown_to_client, is_chargeable, taken_from_id)
+       anchor_at, anchor_offset, priority, labels, deliverable, links, own_fields, outside, is_shown_to_client, is_chargeable, source_template_id)
      SELECT (v->>'id')::uuid, (v->>'phaseId')::uuid, place - 1, (v->>'parentId')::uuid, trim(v->>'title'), v->>'description', v->>'kind',
        (v->>'roleId')::uuid, (v->>'personId')::uuid, ARRAY(SELECT jsonb_array_elements_text(v->'helperRoleIds'))::uuid[],
        (v->>'estimateMinutes')::int, (v->>'days')::int, v->'anchor'->>'at', (v->'anchor'->>'offset')::int, v->>'priority',
        ARRAY(SELECT jsonb_array_elements_text(v->'labels')), v->>'deliverable', v->'links', v->'ownFields', nullif(v->'outside', 'null'::jsonb),
-       (v->>'isShownToClient')::boolean, (v->>'isChargeable')::boolean, (v->>'takenFromId')::uuid
+       (v->>'isShownToClient')::boolean, (v->>'isChargeable')::boolean, (v->>'sourceTemplateId')::uuid
      FROM jsonb_array_elements($2::jsonb) WITH ORDINALITY AS e(v, place) WHERE $1::uuid IS NOT NULL`,
   ],
   [

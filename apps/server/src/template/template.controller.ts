@@ -84,7 +84,7 @@ export class TemplateController {
     return this.exchange.import(who, input.file, input.isTrial ?? false);
   }
 
-  /** One template laid on the real calendar from `start`, or back from `promise`; from today when neither is given. `draft=yes` lays the working copy. */
+  /** One template scheduled on the real calendar from `start`, or back from `promise`; from today when neither is given. `draft=yes` schedules the working copy. */
   @Get(':id')
   @Answers('DryRun')
   @Allow('template.read')

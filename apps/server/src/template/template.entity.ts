@@ -53,7 +53,7 @@ export class TemplatePhase {
   @Column('int', { default: 0 }) afterLag!: number;
   @Column('int', { nullable: true }) rounds!: number | null;
   /** The template of the library it was taken from. */
-  @Ref(() => Template, { onDelete: 'SET NULL', isIndexed: true }) takenFromId!: string | null;
+  @Ref(() => Template, { onDelete: 'SET NULL', isIndexed: true }) sourceTemplateId!: string | null;
 }
 
 @Entity('template_task')
@@ -89,7 +89,7 @@ export class TemplateTask {
   @Column('boolean', { default: false }) isShownToClient!: boolean;
   @Column('boolean', { default: true }) isChargeable!: boolean;
   /** The template of the library it was taken from by itself. */
-  @Ref(() => Template, { onDelete: 'SET NULL', isIndexed: true }) takenFromId!: string | null;
+  @Ref(() => Template, { onDelete: 'SET NULL', isIndexed: true }) sourceTemplateId!: string | null;
 }
 
 @Entity('template_step')

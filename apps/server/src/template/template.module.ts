@@ -10,7 +10,7 @@ import { OriginController } from './origin.controller.ts';
 import { ReadNews } from './read-news.ts';
 import { ReadSource } from './read-source.ts';
 import { SaveBack } from './save-back.ts';
-import { TakeFromLibrary } from './take-from-library.ts';
+import { AddFromLibrary } from './add-from-library.ts';
 import { TemplateController } from './template.controller.ts';
 import {
   Template,
@@ -33,7 +33,7 @@ export const template: Area = {
     ExchangeTemplate,
     SaveBack,
     BringChanges,
-    TakeFromLibrary,
+    AddFromLibrary,
     DryRunTemplate,
     GrowTemplate,
     ReadNews,

@@ -39,8 +39,8 @@ export interface TemplateTaskDocument extends TemplateTask, Documented {
 /** Engagements that have tasks of the template in hand, whatever they began from; and templates that took it or a task of it. */
 const HAVE_ITS_TASKS = `SELECT DISTINCT x.engagement_id FROM task x JOIN template_task k ON k.id = x.template_task_id
   JOIN template_phase q ON q.id = k.phase_id WHERE q.template_id = t.id`;
-const TOOK_IT = `SELECT q.template_id FROM template_phase q WHERE q.taken_from_id = t.id
-  UNION SELECT q.template_id FROM template_task k JOIN template_phase q ON q.id = k.phase_id WHERE k.taken_from_id = t.id`;
+const TOOK_IT = `SELECT q.template_id FROM template_phase q WHERE q.source_template_id = t.id
+  UNION SELECT q.template_id FROM template_task k JOIN template_phase q ON q.id = k.phase_id WHERE k.source_template_id = t.id`;
 const USED_TIMES = `CASE t.kind WHEN 'engagement' THEN (SELECT count(*)::int FROM engagement e WHERE e.template_id = t.id)
   ELSE (SELECT count(*)::int FROM (${HAVE_ITS_TASKS}) h) + (SELECT count(*)::int FROM (${TOOK_IT}) o) END`;
 

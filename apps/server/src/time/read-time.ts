@@ -148,7 +148,7 @@ export class ReadTime {
 }
 
 function datesIn({ from, to }: Window): IsoDay[] {
-  return Array.from({ length: daysBetween(from, to) + 1 }, (_, place) => addDays(from, place));
+  return Array.from({ length: daysBetween(from, to) + 1 }, (_, index) => addDays(from, index));
 }
 
 /** Hours open day by day; what somebody keeps in reserve for the unplanned is worked too. */

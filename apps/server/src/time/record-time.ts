@@ -28,7 +28,7 @@ export function recordTime(manager: EntityManager, by: By, time: TimeChange): Pr
   return record(
     manager,
     by,
-    time.tasks.map((task, place) => ({
+    time.tasks.map((task, index) => ({
       ...{ kind, engagementId: task.engagementId, subject: 'task', subjectId: task.id, changes, names },
       payload: {
         entryId,
@@ -36,7 +36,7 @@ export function recordTime(manager: EntityManager, by: By, time: TimeChange): Pr
         day,
         minutesBefore: minutes.from,
         minutesAfter: minutes.to,
-        lateReason: place === 0 ? time.lateReason : null,
+        lateReason: index === 0 ? time.lateReason : null,
       },
     })),
   );

@@ -11,7 +11,7 @@ const planOf = async (id: string): Promise<EngagementPlan> =>
 const taskOf = async (id: string, title: string): Promise<PlanTask> =>
   (await planOf(id)).tasks.find((task) => task.title === title) as PlanTask;
 
-/** What is kept and brought up to date is what laying everything anew gives. */
+/** What is kept and brought up to date is what computing everything anew gives. */
 async function staysTrue(): Promise<Workload> {
   const kept = await read();
   const agency = await harness.database.row<{ id: string }>('SELECT id FROM agency');
@@ -34,7 +34,7 @@ async function passOn(id: string): Promise<void> {
   await lead.post(`/handoffs/${handoff}/pick-up`, { version: 2 }).expect(200);
 }
 
-test('whatever changes, the grid is what laying everything anew would be', async () => {
+test('whatever changes, the grid is what computing everything anew would be', async () => {
   const first = await startSmall(lead, harness, { name: 'First' });
   const before = await staysTrue();
   const second = await startSmall(lead, harness, { name: 'Second', likelihood: 50 });
@@ -108,7 +108,7 @@ test('many who ask at once get the same, also while something changes', async ()
   expect(answers.at(-1)).toEqual(now);
 });
 
-test('days too far away to be kept are laid for the asking', async () => {
+test('days too far away to be kept are computed for the asking', async () => {
   const far = (await lead.get('/workload?from=2029-08-01&to=2029-08-31').expect(200)).body as Workload;
   expect(far.dates).toHaveLength(31);
   expect(far.rows.flatMap((row) => row.load).every((minutes) => minutes === 0)).toBe(true);

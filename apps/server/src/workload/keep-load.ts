@@ -17,7 +17,7 @@ export interface LoadNow {
 
 interface Kept {
   readonly today: IsoDay;
-  /** The crew and the calendar it was laid on: with others everything is laid anew. */
+  /** The crew and the calendar it was computed for: with others everything is computed anew. */
   readonly crew: string;
   readonly load: KeptLoad<LoadTaskFacts>;
   readonly marks: Map<string, string>;
@@ -26,7 +26,7 @@ interface Kept {
 /**
  * The load of each agency, kept in memory and brought up to date when somebody asks: of the
  * engagements only those are read whose mark is another than before, and of their tasks only
- * those are laid anew that count otherwise. Every process keeps its own; the database tells
+ * those are computed anew that count otherwise. Every process keeps its own; the database tells
  * all of them what has changed, so none of them answers what is no longer so.
  */
 @Injectable()
@@ -40,7 +40,7 @@ export class KeepLoad {
     this.clock = clock;
   }
 
-  /** One after the other for each agency: two who ask at once would lay the same change twice. */
+  /** One after the other for each agency: two who ask at once would compute the same change twice. */
   read(agencyId: string): Promise<LoadNow> {
     const before = this.queues.get(agencyId) ?? Promise.resolve();
     const next = before.catch(() => undefined).then(() => this.bringUpToDate(agencyId));

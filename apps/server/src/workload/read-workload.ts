@@ -97,7 +97,7 @@ function toRow({ person, calendar, days, tasks }: RowFacts): WorkloadRow {
     roleIds: person.roleIds,
     capacity: days.map((day) => day.capacity),
     load: days.map((day) => day.load),
-    off: days.flatMap((day, place) => (isOff(day) ? [place] : [])),
+    off: days.flatMap((day, index) => (isOff(day) ? [index] : [])),
     tasks,
   };
 }

@@ -94,9 +94,9 @@ function roomsOf(facts: LoadFacts, { task, today, span }: Asking): Room[] {
   const always = unwrap(
     load({ ...toLoadInput(without, { today, ...span }), tasks: [], people: facts.people.map((person) => ({ ...person, off: [] })) }),
   ).people;
-  return planned.map(({ id, days }, place) => {
+  return planned.map(({ id, days }, index) => {
     const capacity = sum(days, 'capacity');
-    return { id, capacity, planned: sum(days, 'load'), away: sum(always[place]?.days ?? [], 'capacity') - capacity };
+    return { id, capacity, planned: sum(days, 'load'), away: sum(always[index]?.days ?? [], 'capacity') - capacity };
   });
 }
 

@@ -5,7 +5,7 @@ import { Clock } from '../platform/clock.ts';
 import { Database } from '../platform/database.ts';
 import { Refusal, unwrap } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
-import { DryRunTemplate, LAID, laidWork, type LaidTemplate } from '../template/dry-run.ts';
+import { DryRunTemplate, TRIED, scheduledWork, type ScheduledTemplate } from '../template/dry-run.ts';
 import { peopleTouched, refOf } from '../load/people-touched.ts';
 import { toLoadInput } from '../load/load-facts.ts';
 import { loadWindow, requireNear } from '../load/load-window.ts';
@@ -36,36 +36,42 @@ export class TryEngagement {
       ...(input.roles === undefined ? {} : { roles: input.roles }),
     };
     const { manager } = this.database;
-    const laid = await this.dryRun.lay(manager, who, plan);
-    const { roles, overloads, effortMinutes, finish } = await this.dryRun.describe(manager, who, { plan, laid });
+    const scheduled = await this.dryRun.schedule(manager, who, plan);
+    const { roles, overloads, effortMinutes, finish } = await this.dryRun.describe(manager, who, { plan, scheduled });
     return {
       ...{ start: input.start, finish, effortMinutes, roles, searchedDays: SEARCHED_DAYS },
       unmannedMinutes: roles.reduce((sum, role) => sum + (role.chosen === null ? role.minutes : 0), 0),
       overloads: overloads.map(({ person, minutes, firstDay }) => ({ person, minutes, firstDay })),
-      people: peopleTouched({ before: laid.load, after: withWork(laid, roles, input.likelihood), today, window }),
-      earliest: this.earliest(laid, roles, input.start),
+      people: peopleTouched({ before: scheduled.load, after: withWork(scheduled, roles, input.likelihood), today, window }),
+      earliest: this.earliest(scheduled, roles, input.start),
     };
   }
 
-  private earliest(laid: LaidTemplate, roles: readonly RoleNeed[], from: IsoDay): TriedEngagement['earliest'] {
-    const { from: _from, to: _to, ...load } = toLoadInput(laid.load, { today: this.clock.today(), from, to: from });
-    const work = laidWork(laid, roles).map((task) => ({
-      task: task.id.slice(LAID.length),
+  private earliest(scheduled: ScheduledTemplate, roles: readonly RoleNeed[], from: IsoDay): TriedEngagement['earliest'] {
+    const { from: _from, to: _to, ...load } = toLoadInput(scheduled.load, { today: this.clock.today(), from, to: from });
+    const work = scheduledWork(scheduled, roles).map((task) => ({
+      task: task.id.slice(TRIED.length),
       person: task.assignees[0]?.person ?? '',
-      minutes: remainingMinutes(task, laid.load.defaultMinutes),
+      minutes: remainingMinutes(task, scheduled.load.defaultMinutes),
     }));
     const found = unwrap(
-      earliestStart({ load, plan: { calendar: laid.calendar, ...toSchedulePlan(laid.template) }, work, from, tries: SEARCHED_DAYS }),
+      earliestStart({
+        load,
+        plan: { calendar: scheduled.calendar, ...toSchedulePlan(scheduled.template) },
+        work,
+        from,
+        tries: SEARCHED_DAYS,
+      }),
     );
     if (found === null) return null;
-    const people = new Map(laid.load.people.map((person) => [person.id, refOf(person)]));
+    const people = new Map(scheduled.load.people.map((person) => [person.id, refOf(person)]));
     const alone = found.alone.map(({ person, minutes }) => ({ person: people.get(person) as PersonRef, minutes }));
     return { start: found.start, finish: found.finish, alone };
   }
 }
 
 /** All tasks with the new work, as far as it is likely. */
-const withWork = (laid: LaidTemplate, roles: readonly RoleNeed[], likelihood = 100): readonly LoadTaskInput[] => [
-  ...laid.load.tasks,
-  ...laidWork(laid, roles).map((task) => ({ ...task, likelihood })),
+const withWork = (scheduled: ScheduledTemplate, roles: readonly RoleNeed[], likelihood = 100): readonly LoadTaskInput[] => [
+  ...scheduled.load.tasks,
+  ...scheduledWork(scheduled, roles).map((task) => ({ ...task, likelihood })),
 ];

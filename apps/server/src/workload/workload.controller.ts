@@ -88,7 +88,7 @@ export class WorkloadController {
     return this.plans.run(who, input);
   }
 
-  /** A new engagement laid over the real load, with the earliest start that overloads nobody. Saves nothing. */
+  /** A new engagement tried on the real load, with the earliest start that overloads nobody. Saves nothing. */
   @Post('workload/try')
   @Answers('TriedEngagement')
   @HttpCode(200)

@@ -16,7 +16,7 @@ test('planned minutes are those of the tasks, none lost, none on the closed Frid
   expect(workload.dates[friday]?.isClosed).toBe(true);
 });
 
-test('work that nobody has is listed and not laid on anybody', async () => {
+test('work that nobody has is listed and not put on anybody', async () => {
   const role = await harness.database.row<{ id: string }>(`SELECT id FROM role WHERE name = 'Maker'`);
   await startSmall(lead, harness, { name: 'Unmanned', roles: [{ roleId: role?.id, personId: null }] });
   const workload = await read();

@@ -16,8 +16,8 @@ const idOf = (value: unknown): unknown => (isThing(value) ? value['id'] : undefi
 
 function sameList(before: readonly unknown[], after: readonly unknown[]): readonly unknown[] {
   const byId = new Map(before.flatMap((value) => (idOf(value) === undefined ? [] : [[idOf(value), value]])));
-  const kept = after.map((value, place) => keepSame(idOf(value) === undefined ? before[place] : byId.get(idOf(value)), value));
-  return kept.length === before.length && kept.every((value, place) => Object.is(value, before[place])) ? before : kept;
+  const kept = after.map((value, index) => keepSame(idOf(value) === undefined ? before[index] : byId.get(idOf(value)), value));
+  return kept.length === before.length && kept.every((value, index) => Object.is(value, before[index])) ? before : kept;
 }
 
 function sameThing(before: Thing, after: Thing): Thing {

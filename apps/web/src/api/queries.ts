@@ -107,7 +107,7 @@ export const useCalendar = () => useAsked<AgencyCalendar>('/calendar', ['calenda
 export const useCrewMembers = () => useAsked<CrewMember[]>('/crew/members', ['crew']);
 export const useClients = () => useAsked<ClientSummary[]>('/clients', ['client', 'engagement']);
 export const useTemplates = () => useAsked<TemplateSummary[]>('/templates', ['template']);
-/** A template without a task has nothing to lay: then nothing is asked. */
+/** A template without a task has nothing to schedule: then nothing is asked. */
 export const useDryRun = (id: string | null, query: string) =>
   useAsked<DryRun>(id === null ? null : `/templates/${id}${query}`, ['template', ...LOAD], { keepPreviousData: true });
 export const useTemplateContent = (id: string) =>

@@ -58,7 +58,7 @@ export function Track({
   /** The phases that matter to whoever looks; the others step back. */
   readonly own?: readonly string[];
 }) {
-  const visible = (place: number): number => Math.min(100, Math.max(0, place));
+  const visible = (index: number): number => Math.min(100, Math.max(0, index));
   return (
     <Line>
       {phases.map((phase) => {
@@ -81,9 +81,9 @@ export function Track({
         );
       })}
       {phases.slice(0, -1).map((phase) => {
-        const place = scale(phase.finish, 'end');
-        return place <= 0 || place >= 100 ? null : (
-          <Joint key={phase.id} style={{ left: `${place}%` }}>
+        const index = scale(phase.finish, 'end');
+        return index <= 0 || index >= 100 ? null : (
+          <Joint key={phase.id} style={{ left: `${index}%` }}>
             <Baton state={phase.baton} />
           </Joint>
         );

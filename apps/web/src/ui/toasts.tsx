@@ -68,11 +68,11 @@ export function undoLast(): void {
   if (toCome > 0) isUndoAsked = true;
   else {
     const notice = [...notices].reverse().find((candidate) => candidate.undo !== undefined);
-    if (notice !== undefined) takeBack(notice);
+    if (notice !== undefined) undoNotice(notice);
   }
 }
 
-function takeBack(notice: Notice): void {
+function undoNotice(notice: Notice): void {
   dismiss(notice.id);
   notice.undo?.().then(
     (said) => notify(said ?? 'Undone.'),
@@ -130,7 +130,7 @@ export function NoticeRegion() {
         <Card key={notice.id} $tone={notice.tone}>
           <span>{notice.text}</span>
           {notice.undo === undefined ? null : (
-            <Button kind="quiet" onPress={() => takeBack(notice)}>
+            <Button kind="quiet" onPress={() => undoNotice(notice)}>
               Undo
             </Button>
           )}

@@ -29,8 +29,8 @@ export function useListDrag<Item extends Draggable>({ kind, items, onDrop }: Lis
   const type = `application/x-crew-${kind}`;
   /** The item that will stand after the gap something is dropped into. */
   const behind = (target: Target): string | null => {
-    const place = items.findIndex((item) => item.id === target.key);
-    return items[target.dropPosition === 'before' ? place : place + 1]?.id ?? null;
+    const index = items.findIndex((item) => item.id === target.key);
+    return items[target.dropPosition === 'before' ? index : index + 1]?.id ?? null;
   };
   const drop = (dropped: readonly Item[], beforeId: string | null): void => {
     const moved = dropped.filter((item) => item.id !== beforeId);

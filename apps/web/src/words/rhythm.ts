@@ -34,8 +34,8 @@ export function dateOrdinal(date: number): string {
 }
 
 /** "first", "last", "last but one". */
-export const placeOrdinal = (place: number): string =>
-  place === -1 ? 'last' : place === -2 ? 'last but one' : (ORDINALS[place] ?? dateOrdinal(place));
+export const placeOrdinal = (index: number): string =>
+  index === -1 ? 'last' : index === -2 ? 'last but one' : (ORDINALS[index] ?? dateOrdinal(index));
 
 /** "every second Tuesday, until 31 Mar 2027"; a rule beyond these words is shown as it is written. */
 export function ruleWords(text: string, today: IsoDay): string {

@@ -31,7 +31,7 @@ export interface DeskBrief extends DeskTask {
   readonly outside: OutsideWork;
 }
 
-/** A task on a day of the week: put there, or laid there by the plan. */
+/** A task on a day of the week: put there, or put there by the plan. */
 export interface DeskDayTask {
   readonly id: string;
   readonly title: string;

@@ -157,7 +157,7 @@ export interface RoleNeed {
   readonly suggestions: readonly Suggestion[];
 }
 
-/** A template laid on the real calendar: nothing is saved. */
+/** A template scheduled on the real calendar: nothing is saved. */
 export interface DryRun {
   readonly template: {
     readonly id: string;
@@ -168,7 +168,7 @@ export interface DryRun {
     readonly usedTimes: number;
     readonly isChanged: boolean;
   };
-  /** The engagement it copies, when it is laid as a copy. */
+  /** The engagement it copies, when it is scheduled as a copy. */
   readonly copyOf: { readonly id: string; readonly name: string; readonly clientId: string } | null;
   /** What could not be carried over from there as it was, each as a sentence. */
   readonly notes: readonly string[];

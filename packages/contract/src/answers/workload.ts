@@ -124,7 +124,7 @@ export interface PlansChanged extends PlansTried {
   readonly changeId: string | null;
 }
 
-/** A new engagement laid over the real load, unsaved. */
+/** A new engagement tried on the real load, unsaved. */
 export interface TriedEngagement {
   readonly start: IsoDay;
   readonly finish: IsoDay;

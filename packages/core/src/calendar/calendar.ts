@@ -64,9 +64,9 @@ function readSteps(values: Int32Array): Steps {
   const span = (values.at(-1) ?? 0) - first + 1;
   if (span > TABLE_SPAN) return { values, first, below: null };
   const below = new Int32Array(span);
-  for (let place = 0, offset = 0; offset < span; offset++) {
-    while ((values[place] as number) < first + offset) place++;
-    below[offset] = place;
+  for (let index = 0, offset = 0; offset < span; offset++) {
+    while ((values[index] as number) < first + offset) index++;
+    below[offset] = index;
   }
   return { values, first, below };
 }

@@ -35,8 +35,8 @@ export const isDay = (text: unknown): text is IsoDay => parseDay(text) !== null;
 /** The number written in text[from … to − 1], or −1 when something else stands there. */
 function digits(text: string, from: number, to: number): number {
   let value = 0;
-  for (let place = from; place < to; place++) {
-    const digit = text.charCodeAt(place) - ZERO;
+  for (let index = from; index < to; index++) {
+    const digit = text.charCodeAt(index) - ZERO;
     if (digit < 0 || digit > 9) return -1;
     value = value * 10 + digit;
   }

@@ -31,8 +31,8 @@ export interface LoadDifference {
 }
 
 /**
- * Whose days a change of tasks makes others, in the order of the people. The load is laid once;
- * only tasks that differ are taken off and laid anew, so that a small change costs little
+ * Whose days a change of tasks makes others, in the order of the people. The load is computed once;
+ * only tasks that differ are taken off and computed anew, so that a small change costs little
  * beside the whole. Problems as for `load`.
  */
 export function compareLoad({ load, tasks, ahead, shown }: LoadChange): Result<LoadDifference[]> {
@@ -67,7 +67,7 @@ const placesOf = (book: LoadBook, days: IsoDays): Places => ({
 const daysOf = (book: LoadBook, person: number, { first, end }: Places): number[] =>
   Array.from(book.load.subarray(person * book.days + first, person * book.days + end));
 
-/** Takes off what is gone or another, lays what is new or another. */
+/** Removes what is gone or differs, adds what is new or differs. */
 function layAnew(book: LoadBook, load: LoadChange['load'], tasks: readonly LoadTaskInput[]): void {
   const people = indexById(load.people, 'people');
   indexById(tasks, 'tasks');
@@ -91,4 +91,4 @@ const isSame = (one: LoadItem, other: LoadItem): boolean =>
   one.first === other.first &&
   one.last === other.last &&
   one.people.length === other.people.length &&
-  one.people.every((person, place) => person === other.people[place] && one.shares[place] === other.shares[place]);
+  one.people.every((person, index) => person === other.people[index] && one.shares[index] === other.shares[index]);

@@ -102,7 +102,7 @@ function proposalsFor(desk: Desk, behind: Behind): EaseProposal[] {
   ];
 }
 
-const range = (first: number, last: number): number[] => Array.from({ length: Math.max(0, last - first + 1) }, (_, place) => first + place);
+const range = (first: number, last: number): number[] => Array.from({ length: Math.max(0, last - first + 1) }, (_, index) => first + index);
 
 interface Try {
   readonly step: EaseStep;
@@ -142,7 +142,7 @@ function splitUp(desk: Desk, behind: Behind): EaseProposal[] {
     const { index, freeMinutes, knows } = receiver;
     // In minutes: what each of them has of it is then exactly what is said.
     const own = behind.item.people.map(
-      (person, place) => partOf(behind.item, behind.item.shares[place] as number) - (person === desk.person ? minutes : 0),
+      (person, index) => partOf(behind.item, behind.item.shares[index] as number) - (person === desk.person ? minutes : 0),
     );
     const item = { ...behind.item, people: [...behind.item.people, index], shares: [...own, minutes].map((minute) => Math.max(1, minute)) };
     const step: EaseStep = {
@@ -204,7 +204,7 @@ function judge(desk: Desk, { task, item }: Behind, wanted: Try): EaseProposal[] 
   const over = (measures: readonly Fullness[]): number => measures.reduce((sum, { over }) => sum + over, 0);
   const relieved = over(before) - over(after);
   const harms = touched.some(
-    (person, place) => person !== desk.person && (after[place] as Fullness).over > (before[place] as Fullness).over,
+    (person, index) => person !== desk.person && (after[index] as Fullness).over > (before[index] as Fullness).over,
   );
   if (relieved <= 0 || harms) return [];
   return [
@@ -213,14 +213,14 @@ function judge(desk: Desk, { task, item }: Behind, wanted: Try): EaseProposal[] 
       step: wanted.step,
       start: formatDay(wanted.item.first),
       due: formatDay(wanted.item.last),
-      assignees: wanted.item.people.map((person, place) => ({
+      assignees: wanted.item.people.map((person, index) => ({
         person: (people[person] as EasePerson).id,
-        share: wanted.item.shares[place] as number,
+        share: wanted.item.shares[index] as number,
       })),
       relieved,
       deadlinesMoved: wanted.step.kind === 'slip' ? 1 : 0,
       effects: touched
-        .map((person, place) => ({ person, before: before[place] as Fullness, after: after[place] as Fullness }))
+        .map((person, index) => ({ person, before: before[index] as Fullness, after: after[index] as Fullness }))
         .sort((left, right) => Number(right.person === desk.person) - Number(left.person === desk.person))
         .map(({ person, ...effect }) => ({ person: (people[person] as EasePerson).id, ...effect })),
     },

@@ -154,11 +154,11 @@ function timesOnChain(what: Pick<Simulated, 'flat' | 'network' | 'unfolded' | 'o
 
 function spreadOf(sorted: Int32Array, dayAt: (boundary: number) => IsoDay): Forecast['spread'] {
   const spread: { date: IsoDay; runs: number }[] = [];
-  let place = 0;
+  let index = 0;
   const last = sorted.at(-1) as number;
   for (let boundary = sorted[0] as number; boundary <= last; boundary++) {
     let runs = 0;
-    for (; sorted[place] === boundary; place++) runs++;
+    for (; sorted[index] === boundary; index++) runs++;
     spread.push({ date: dayAt(boundary), runs });
   }
   return spread;

@@ -11,11 +11,11 @@ export class SeededRandom {
   /** Fills places of a row with the next numbers: many at once cost a fraction of as many calls. */
   fill(row: Float64Array, from: number, until: number): void {
     let { state } = this;
-    for (let place = from; place < until; place++) {
+    for (let index = from; index < until; index++) {
       state = (state + 0x6d2b79f5) | 0;
       let mixed = Math.imul(state ^ (state >>> 15), state | 1);
       mixed ^= mixed + Math.imul(mixed ^ (mixed >>> 7), mixed | 61);
-      row[place] = ((mixed ^ (mixed >>> 14)) >>> 0) / 4294967296;
+      row[index] = ((mixed ^ (mixed >>> 14)) >>> 0) / 4294967296;
     }
     this.state = state;
   }

@@ -25,8 +25,8 @@ export function readRatios(record: readonly FinishedTask[]): RatioPools {
   requireList(record, 'record');
   const byRole = new Map<string, number[]>();
   const all: number[] = [];
-  record.forEach((task, place) => {
-    const at = `record[${place}]`;
+  record.forEach((task, index) => {
+    const at = `record[${index}]`;
     requireObject(task, at);
     const planned = requireWhole(task.planned, `${at}.planned`, 0);
     const real = requireWhole(task.real, `${at}.real`, 0);
@@ -54,7 +54,7 @@ const tableOf = (ratios: readonly number[]): Float64Array => Float64Array.from(r
 /** With no record: lognormal, middle 1.0 and 80th percentile 1.4, as a table of its quantiles. */
 export function assumedRatios(): Float64Array {
   const sigma = Math.log(1.4) / NORMAL_80;
-  return Float64Array.from({ length: TABLE }, (_, place) => Math.exp(sigma * normalQuantile((place + 0.5) / TABLE)));
+  return Float64Array.from({ length: TABLE }, (_, index) => Math.exp(sigma * normalQuantile((index + 0.5) / TABLE)));
 }
 
 /**

@@ -133,8 +133,8 @@ export class Simulation {
     columns.reachedBy.fill(NOBODY);
     columns.finish.fill(0);
     columns.last.fill(NOBODY);
-    for (let place = 0; place < order.length; place++) {
-      const node = order[place] as number;
+    for (let index = 0; index < order.length; index++) {
+      const node = order[index] as number;
       if (mode[node] === FREE) this.placeFree(columns, node);
       else this.placeKept(columns, node);
       if (node >= phaseCount && (detached === null || detached[node] === 0))

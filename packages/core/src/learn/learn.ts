@@ -73,7 +73,7 @@ function learnTask(task: LearnTask): Learned {
   requireList(task.runs, `${at}.runs`);
   const estimate = optionalWhole(task.estimate, `${at}.estimate`);
   const planned = optionalWhole(task.days, `${at}.days`);
-  const runs = task.runs.map((run, place) => readRun(run, `${at}.runs[${place}]`));
+  const runs = task.runs.map((run, index) => readRun(run, `${at}.runs[${index}]`));
   const done = runs.filter((run) => !run.dropped);
   const minutes = rangeOf(done.flatMap((run) => run.minutes ?? []));
   const days = rangeOf(done.flatMap((run) => run.days ?? []));

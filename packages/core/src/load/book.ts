@@ -25,7 +25,7 @@ export class LoadBook {
   readonly today: DayNumber;
   /** load[person × days + day] in minutes. */
   readonly load: Int32Array;
-  /** Capacity laid out like `load`. */
+  /** Capacity in the order of `load`. */
   readonly capacity: Int32Array;
   private readonly calendar: Calendar;
   private readonly people: readonly Person[];

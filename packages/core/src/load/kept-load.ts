@@ -14,7 +14,7 @@ interface Laid<Task> {
 
 /**
  * A load that is kept and brought up to date. Tasks come in groups, such as engagements; when a
- * group is given anew, only those of its tasks that count otherwise are taken off and laid
+ * group is given anew, only those of its tasks that count otherwise are taken off and put
  * again, with their people's days. It answers what `load` would; problems as for `load`.
  */
 export class KeptLoad<Task extends LoadTaskInput = LoadTaskInput> {
@@ -41,12 +41,12 @@ export class KeptLoad<Task extends LoadTaskInput = LoadTaskInput> {
 
   /** Gives a group its tasks, in place of those it had; none takes it away. With a problem everything stays as it was. */
   replace(group: string, tasks: readonly Task[]): Result<void> {
-    return attempt(() => this.lay(group, tasks));
+    return attempt(() => this.put(group, tasks));
   }
 
-  private lay(group: string, tasks: readonly Task[]): void {
+  private put(group: string, tasks: readonly Task[]): void {
     const before = this.groups.get(group) ?? new Map<string, Laid<Task>>();
-    // Everything is read before anything is laid.
+    // Everything is read before anything is put there.
     const after = new Map(tasks.map((task) => [task.id, { task, item: this.itemOf(task) }]));
     for (const [id, { item }] of before) {
       const next = after.get(id);
@@ -72,7 +72,7 @@ export class KeptLoad<Task extends LoadTaskInput = LoadTaskInput> {
 
   /** All tasks, group by group. */
   tasks(): Task[] {
-    return [...this.groups.values()].flatMap((laid) => [...laid.values()].map(({ task }) => task));
+    return [...this.groups.values()].flatMap((scheduled) => [...scheduled.values()].map(({ task }) => task));
   }
 
   /** The days of each person, in the order of the people; before today there is nothing planned. Days behind those that are kept are refused. */
@@ -84,7 +84,7 @@ export class KeptLoad<Task extends LoadTaskInput = LoadTaskInput> {
     const [from, to] = [requireDay(window.from, 'from'), requireDay(window.to, 'to')];
     if (to < from) refuse({ kind: 'invalid-field', at: 'to', expected: 'on or after from' });
     if (to >= this.book.from + this.book.days) refuse({ kind: 'invalid-field', at: 'to', expected: 'a day that is kept' });
-    const dates = Array.from({ length: to - from + 1 }, (_, place) => formatDay(from + place));
+    const dates = Array.from({ length: to - from + 1 }, (_, index) => formatDay(from + index));
     return this.people.map((person, index) => dates.map((date, place) => this.dayOf({ person, index, date, day: from + place })));
   }
 

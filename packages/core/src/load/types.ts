@@ -2,7 +2,7 @@ import type { CalendarInput } from '../calendar/calendar.ts';
 import type { PersonInput } from '../calendar/capacity.ts';
 import type { IsoDay } from '../calendar/day.ts';
 
-/** Work to lay on people's days. Minutes throughout; `likelihood` in percent. */
+/** Work to spread over people's days. Minutes throughout; `likelihood` in percent. */
 export interface LoadTaskInput {
   readonly id: string;
   readonly assignees: readonly { readonly person: string; readonly share?: number }[];

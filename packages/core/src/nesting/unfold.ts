@@ -117,7 +117,7 @@ class Unfolding {
       if (own !== undefined) return own;
       const parts = this.factsOf(task.id).leaves;
       const spans = parts.map((part) => dates.get(part.id) as ScheduledTask);
-      const open = spans.filter((_, place) => (parts[place]?.actual?.finish ?? null) === null);
+      const open = spans.filter((_, index) => (parts[index]?.actual?.finish ?? null) === null);
       const slack = open.length === 0 ? 0 : Math.min(...open.map((span) => span.slack));
       return {
         id: task.id,

@@ -91,8 +91,8 @@ function runForward(network: Network, axis: Axis, pass: Pass): Placement {
   const missed = new Int32Array(days.length);
   const reach = new Int32Array(phaseCount * 2).fill(NEVER);
   let finish = 0;
-  for (let place = 0; place < order.length; place++) {
-    const node = order[place] as number;
+  for (let index = 0; index < order.length; index++) {
+    const node = order[index] as number;
     const phase = phaseStart[node] as number;
     let needed = phase >= 0 ? (end[phase] as number) + (phaseOffset[node] as number) : (reach[node] as number);
     // What stands aside owes its day to nobody: only its own dependencies hold it.
@@ -172,8 +172,8 @@ export function placeBackward(network: Network, placement: Placement, horizon: n
   const { start, end } = placement;
   const lateEnd = new Int32Array(start.length).fill(horizon);
   const lateStart = new Int32Array(start.length).fill(horizon);
-  for (let place = order.length - 1; place >= 0; place--) {
-    const node = order[place] as number;
+  for (let index = order.length - 1; index >= 0; index--) {
+    const node = order[index] as number;
     const length = (end[node] as number) - (start[node] as number);
     const phase = phaseStart[node] as number;
     let limitOfEnd = lateEnd[node] as number;

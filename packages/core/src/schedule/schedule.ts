@@ -33,7 +33,7 @@ function withDepth<Input extends Pick<ScheduleInput, 'tasks'>, Plan extends Sche
   } catch (error) {
     if (!(error instanceof ProblemError) || error.problem.kind !== 'loop') throw error;
     const path = error.problem.path.map(unfolded.nameOf);
-    throw new ProblemError({ ...error.problem, path: path.filter((id, place) => id !== path[place - 1] || path.length === 1) });
+    throw new ProblemError({ ...error.problem, path: path.filter((id, index) => id !== path[index - 1] || path.length === 1) });
   }
 }
 

@@ -17,8 +17,8 @@ export function expandRule(rule: RepeatRule, window: RuleWindow): DayNumber[] {
   const last = Math.min(window.to, rule.until === null ? window.to : (parseDay(rule.until) as number));
   const days: DayNumber[] = [];
   let counted = 0;
-  for (let place = 0; ; place++) {
-    const period = periodOf(rule, window.start, place * rule.interval);
+  for (let index = 0; ; index++) {
+    const period = periodOf(rule, window.start, index * rule.interval);
     if (period.first > last) return days;
     for (const day of positionsOf(rule, daysOf(rule, period, window.start))) {
       if (day < window.start) continue;
@@ -99,5 +99,5 @@ function isWeekday(day: DayNumber, { weekday, nth }: RuleWeekday, { first, last 
 function positionsOf(rule: RepeatRule, days: readonly DayNumber[]): readonly DayNumber[] {
   if (rule.positions.length === 0) return days;
   const wanted = rule.positions.map((position) => (position > 0 ? position - 1 : days.length + position));
-  return days.filter((_, place) => wanted.includes(place));
+  return days.filter((_, index) => wanted.includes(index));
 }

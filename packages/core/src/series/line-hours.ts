@@ -19,20 +19,20 @@ export interface LineUnit {
   readonly places: 'start' | 'promise';
 }
 
-/** A unit laid on the calendar. */
-export interface LaidUnit {
+/** A unit scheduled on the calendar. */
+export interface ScheduledUnit {
   readonly day: IsoDay;
   readonly schedule: Schedule;
 }
 
-/** Lays a unit on each day; units of one day are laid alike. */
-export function layUnits(unit: LineUnit, days: readonly IsoDay[]): Result<LaidUnit[]> {
+/** Schedules a unit on each day; units of one day are scheduled alike. */
+export function scheduleUnits(unit: LineUnit, days: readonly IsoDay[]): Result<ScheduledUnit[]> {
   return attempt(() =>
     days.map((day) => {
       const plan = { ...unit.plan, calendar: unit.calendar };
-      const laid = unit.places === 'start' ? schedule({ ...plan, start: day }) : scheduleBack({ ...plan, promise: day });
-      if (!laid.ok) throw new ProblemError(laid.problem);
-      return { day, schedule: laid.value };
+      const scheduled = unit.places === 'start' ? schedule({ ...plan, start: day }) : scheduleBack({ ...plan, promise: day });
+      if (!scheduled.ok) throw new ProblemError(scheduled.problem);
+      return { day, schedule: scheduled.value };
     }),
   );
 }
@@ -44,19 +44,19 @@ export interface RoleWeeks {
 }
 
 /**
- * What laid units ask of each role in each of the weeks: a task's minutes evenly on its open
- * days (the first days get what does not divide), summed by week. `units` may hold a laid unit
+ * What scheduled units ask of each role in each of the weeks: a task's minutes evenly on its open
+ * days (the first days get what does not divide), summed by week. `units` may hold a scheduled unit
  * several times. Roles in the order in which `work` names them.
  */
 export function lineHours(input: {
   readonly calendar: CalendarInput;
   readonly work: readonly LineWork[];
-  readonly units: readonly LaidUnit[];
+  readonly units: readonly ScheduledUnit[];
   readonly weeks: readonly IsoDay[];
 }): Result<RoleWeeks[]> {
   return attempt(() => {
     const calendar = readCalendar(input.calendar, 'calendar');
-    const places = new Map(input.weeks.map((monday, place) => [mondayOf(requireDay(monday, `weeks[${place}]`)), place]));
+    const places = new Map(input.weeks.map((monday, index) => [mondayOf(requireDay(monday, `weeks[${index}]`)), index]));
     const sums = new Map(input.work.map(({ role }) => [role, new Array<number>(input.weeks.length).fill(0)]));
     for (const unit of input.units) {
       const dates = new Map(unit.schedule.tasks.map((task) => [task.id, task]));
@@ -84,11 +84,11 @@ function spreadEvenly(
   const from = rank(calendar, span.first);
   const count = Math.max(1, rank(calendar, span.last + 1) - from);
   const [share, rest] = [Math.floor(minutes / count), minutes % count];
-  return Array.from({ length: count }, (_, place) => ({ day: select(calendar, from + place), minutes: share + (place < rest ? 1 : 0) }));
+  return Array.from({ length: count }, (_, index) => ({ day: select(calendar, from + index), minutes: share + (index < rest ? 1 : 0) }));
 }
 
 /** The Mondays of so many weeks from the week of a day on. */
 export function weeksFrom(day: DayNumber, count: number): IsoDay[] {
   const first = mondayOf(day);
-  return Array.from({ length: count }, (_, place) => formatDay(first + place * 7));
+  return Array.from({ length: count }, (_, index) => formatDay(first + index * 7));
 }

@@ -68,7 +68,7 @@ export function occurrences(input: SeriesInput): Result<Occurrence[]> {
 function readDays(days: readonly IsoDay[] | undefined, at: string): DayNumber[] {
   if (days === undefined) return [];
   requireList(days, at);
-  return days.map((day, place) => requireDay(day, `${at}[${place}]`));
+  return days.map((day, index) => requireDay(day, `${at}[${index}]`));
 }
 
 interface Time {
@@ -78,17 +78,17 @@ interface Time {
 
 function daysOf(rhythms: readonly Rhythm[], window: { readonly from: DayNumber; readonly to: DayNumber }): Time[] {
   requireList(rhythms, 'rhythms');
-  const begins = rhythms.map((rhythm, place) => requireDay(rhythm.from, `rhythms[${place}].from`));
-  const order = begins.map((_, place) => place).sort((left, right) => (begins[left] as number) - (begins[right] as number));
-  return order.flatMap((place, turn) => {
+  const begins = rhythms.map((rhythm, index) => requireDay(rhythm.from, `rhythms[${index}].from`));
+  const order = begins.map((_, index) => index).sort((left, right) => (begins[left] as number) - (begins[right] as number));
+  return order.flatMap((index, turn) => {
     const next = order[turn + 1];
     const until = next === undefined ? window.to : Math.min(window.to, (begins[next] as number) - 1);
-    const start = begins[place] as number;
+    const start = begins[index] as number;
     if (window.to - start > LONGEST_DAYS)
-      refuse({ kind: 'invalid-field', at: `rhythms[${place}].from`, expected: 'within a hundred years' });
-    const rhythm = rhythms[place] as Rhythm;
-    const each = rhythm.each === undefined ? 1 : requireWhole(rhythm.each, `rhythms[${place}].each`, 1);
-    return expandRule(requireRule(rhythm.rule, `rhythms[${place}].rule`), { start, from: window.from, to: until }).map((day) => ({
+      refuse({ kind: 'invalid-field', at: `rhythms[${index}].from`, expected: 'within a hundred years' });
+    const rhythm = rhythms[index] as Rhythm;
+    const each = rhythm.each === undefined ? 1 : requireWhole(rhythm.each, `rhythms[${index}].each`, 1);
+    return expandRule(requireRule(rhythm.rule, `rhythms[${index}].rule`), { start, from: window.from, to: until }).map((day) => ({
       day,
       each,
     }));

@@ -29,7 +29,7 @@ export function paceRule(pace: Pace, week: readonly number[]): Result<PacedRule>
     if (weeks > 12) refuse({ kind: 'invalid-field', at: 'pace.weeks', expected: 'at most 12' });
     const open = [0, 1, 2, 3, 4, 5, 6].filter((weekday) => (week[weekday] ?? 0) > 0);
     if (open.length === 0) refuse({ kind: 'no-working-day', at: 'week' });
-    const dayCount = open.map((_, place) => open.length - place).find((days) => units % days === 0) as number;
+    const dayCount = open.map((_, index) => open.length - index).find((days) => units % days === 0) as number;
     const weekdays = spread(dayCount, open).map((weekday) => ({ weekday, nth: null }));
     const base = { frequency: 'weekly', interval: weeks, count: null, until: null, weekdays } as const;
     const rest = { monthDays: [], yearDays: [], months: [], positions: [], weekStart: 0 };
@@ -41,8 +41,8 @@ export function paceRule(pace: Pace, week: readonly number[]): Result<PacedRule>
 function spread(count: number, open: readonly number[]): number[] {
   const left = [...open];
   const taken: number[] = [];
-  for (let place = 0; place < count; place++) {
-    const wanted = (open[0] as number) + Math.floor((place * 7) / count);
+  for (let index = 0; index < count; index++) {
+    const wanted = (open[0] as number) + Math.floor((index * 7) / count);
     const next = left.find((weekday) => weekday >= wanted) ?? (left.at(-1) as number);
     left.splice(left.indexOf(next), 1);
     taken.push(next);

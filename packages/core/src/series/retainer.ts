@@ -33,9 +33,9 @@ export function balanceRetainer(periods: readonly RetainerPeriod[], carry: Carry
   return attempt(() => {
     if (!CARRY.includes(carry)) refuse({ kind: 'invalid-field', at: 'carry', expected: CARRY.join(', ') });
     let carriedIn = 0;
-    return periods.map((period, place) => {
-      const agreed = requireWhole(period.agreed, `periods[${place}].agreed`, 0);
-      const used = requireWhole(period.used, `periods[${place}].used`, 0);
+    return periods.map((period, index) => {
+      const agreed = requireWhole(period.agreed, `periods[${index}].agreed`, 0);
+      const used = requireWhole(period.used, `periods[${index}].used`, 0);
       const left = Math.max(0, agreed + carriedIn - used);
       const over = Math.max(0, used - agreed - carriedIn);
       const carriedOut = carry === 'none' ? 0 : carry === 'all' ? left : Math.min(left, agreed);

@@ -19,7 +19,7 @@ export function freeStateLine({ phases }: Pick<TemplateContent, 'phases'>, wante
 /**
  * Chosen phases of one template behind those of another. They keep their order and the dependencies
  * among themselves; what led out of them is gone, and the first follows the last phase there
- * was. `idOf` gives each part its id in the new place; `takenFromId` is the template they
+ * was. `idOf` gives each part its id in the new place; `sourceTemplateId` is the template they
  * come from, where that is to be known.
  */
 export function composeTemplate<
@@ -29,9 +29,9 @@ export function composeTemplate<
 >(
   content: Content,
   source: Composable<Phase, Task>,
-  chosen: { readonly phaseIds: readonly string[]; readonly idOf: (id: string) => string; readonly takenFromId?: string },
+  chosen: { readonly phaseIds: readonly string[]; readonly idOf: (id: string) => string; readonly sourceTemplateId?: string },
 ): Content {
-  const from = chosen.takenFromId === undefined ? {} : { takenFromId: chosen.takenFromId };
+  const from = chosen.sourceTemplateId === undefined ? {} : { sourceTemplateId: chosen.sourceTemplateId };
   const phases = source.phases.filter((phase) => chosen.phaseIds.includes(phase.id));
   const tasks = source.tasks.filter((task) => chosen.phaseIds.includes(task.phaseId));
   const taken = new Set(tasks.map((task) => task.id));
@@ -75,7 +75,7 @@ export function composeTemplate<
 export function composeTasks(
   content: TemplateContent,
   source: Pick<TemplateContent, 'tasks'>,
-  into: { readonly phaseId: string; readonly idOf: (id: string) => string; readonly takenFromId: string },
+  into: { readonly phaseId: string; readonly idOf: (id: string) => string; readonly sourceTemplateId: string },
 ): TemplateContent {
   if (!content.phases.some((phase) => phase.id === into.phaseId)) return content;
   const ids = new Map(source.tasks.map((task) => [task.id, into.idOf(task.id)]));
@@ -88,7 +88,7 @@ export function composeTasks(
     after: task.after
       .filter((dependency) => ids.has(dependency.taskId))
       .map((dependency) => ({ ...dependency, taskId: own(dependency.taskId) })),
-    ...(task.parentId === null ? { takenFromId: into.takenFromId } : {}),
+    ...(task.parentId === null ? { sourceTemplateId: into.sourceTemplateId } : {}),
   }));
   return { ...content, tasks: [...content.tasks, ...tasks] };
 }

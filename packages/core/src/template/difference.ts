@@ -88,7 +88,7 @@ function fieldsBetween<Item extends object>(before: Item, after: Item): FieldDif
   return (
     (Object.keys(after) as (keyof Item & string)[])
       // Where a part came from says nothing of what it is.
-      .filter((field) => field !== 'takenFromId' && !isSame(before[field], after[field]))
+      .filter((field) => field !== 'sourceTemplateId' && !isSame(before[field], after[field]))
       .map((field) => ({ field, from: before[field], to: after[field] }))
   );
 }

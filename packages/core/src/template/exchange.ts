@@ -80,8 +80,8 @@ interface Names {
 /** A template as a file of the open format. Somebody in particular is left out, in own fields too: people do not travel. */
 export function toExchange(content: TemplateContent, { kind, roleName, fieldOf, fileOf }: Names): ExchangedTemplate {
   const keyOf = new Map([
-    ...content.phases.map((phase, place) => [phase.id, `p${place + 1}`] as const),
-    ...content.tasks.map((task, place) => [task.id, `t${place + 1}`] as const),
+    ...content.phases.map((phase, index) => [phase.id, `p${index + 1}`] as const),
+    ...content.tasks.map((task, index) => [task.id, `t${index + 1}`] as const),
   ]);
   const key = (id: string): string => keyOf.get(id) ?? id;
   const role = (id: string | null): { role?: string } => (id === null ? {} : { role: roleName(id) });
@@ -93,7 +93,7 @@ export function toExchange(content: TemplateContent, { kind, roleName, fieldOf, 
     content.tasks.flatMap((task) => task.files.map((file) => file.fileId)),
     fileOf,
   );
-  const fileKeys = new Map([...files.keys()].map((id, place) => [id, `f${place + 1}`]));
+  const fileKeys = new Map([...files.keys()].map((id, index) => [id, `f${index + 1}`]));
   const partsOf = (phaseId: string, parentId: string | null): ExchangedTask[] =>
     content.tasks.filter((task) => task.phaseId === phaseId && task.parentId === parentId).map((task) => exchangeTask(task));
   function exchangeTask(task: TemplateTask): ExchangedTask {
@@ -152,13 +152,13 @@ export function toExchange(content: TemplateContent, { kind, roleName, fieldOf, 
       'files',
       [...files].map(([id, file]) => ({ key: fileKeys.get(id) as string, name: file.name, type: file.type, content: file.content })),
     ),
-    phases: content.phases.map((phase, place) => ({
+    phases: content.phases.map((phase, index) => ({
       key: key(phase.id),
       name: phase.name,
       ...role(phase.roleId),
       stateLine: phase.stateLine,
       ...(phase.rounds === null ? {} : { rounds: phase.rounds }),
-      ...exchangeAfter(phase, content.phases[place - 1]?.id ?? null, key),
+      ...exchangeAfter(phase, content.phases[index - 1]?.id ?? null, key),
       ...list('gate', phase.checks),
       tasks: partsOf(phase.id, null),
     })),

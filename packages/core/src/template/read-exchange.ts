@@ -89,12 +89,12 @@ class Reader extends ValueReader {
     }
     this.known(top, '', ['format', 'kind', 'name', 'description', 'fields', 'files', 'phases', 'ways']);
     this.kind = this.choice(top, '/kind', { choices: ['engagement', 'phase', 'task'], usual: 'engagement' }) as ExchangedTemplate['kind'];
-    for (const [place, field] of this.items(top, 'fields', '').entries()) this.field(field, `/fields/${place}`);
-    for (const [place, item] of this.items(top, 'files', '').entries()) this.file(item, `/files/${place}`);
+    for (const [index, field] of this.items(top, 'fields', '').entries()) this.field(field, `/fields/${index}`);
+    for (const [index, item] of this.items(top, 'files', '').entries()) this.file(item, `/files/${index}`);
     const parts = this.items(top, 'phases', '');
-    for (const [place, phase] of parts.entries()) this.keys(phase, `/phases/${place}`);
-    const phases = parts.map((phase, place) => this.phase(phase, place, parts));
-    const ways = this.items(top, 'ways', '').map((way, place) => this.way(way, `/ways/${place}`));
+    for (const [index, phase] of parts.entries()) this.keys(phase, `/phases/${index}`);
+    const phases = parts.map((phase, index) => this.phase(phase, index, parts));
+    const ways = this.items(top, 'ways', '').map((way, index) => this.way(way, `/ways/${index}`));
     return { name: this.line(top, '/name', 160), description: this.text(top, '/description'), phases, tasks: this.tasks, ways };
   }
 
@@ -116,7 +116,7 @@ class Reader extends ValueReader {
       this.places.set(id, at);
     }
     for (const list of ['tasks', 'subtasks'])
-      for (const [place, item] of this.raw(part, list).entries()) this.keys(item, `${at}/${list}/${place}`);
+      for (const [index, item] of this.raw(part, list).entries()) this.keys(item, `${at}/${list}/${index}`);
   }
 
   private phase(phase: Item, place: number, all: readonly Item[]): TemplateContent['phases'][number] {
@@ -170,23 +170,23 @@ class Reader extends ValueReader {
       estimateMinutes: task['minutes'] === undefined ? null : this.whole(task, `${at}/minutes`, { least: 0, usual: 0 }),
       days: this.whole(task, `${at}/days`, { least: 0 }),
       anchor: this.anchor(task, at),
-      after: this.items(task, 'after', at).flatMap((dependency, place) => this.dependency(dependency, `${at}/after/${place}`)),
+      after: this.items(task, 'after', at).flatMap((dependency, index) => this.dependency(dependency, `${at}/after/${index}`)),
       steps: this.texts(task, 'steps', at),
       priority: this.choice(task, `${at}/priority`, { choices: PRIORITIES, usual: 'normal' }),
       labels: this.texts(task, 'labels', at),
       deliverable: task['deliverable'] === undefined ? null : this.line(task, `${at}/deliverable`, 120),
-      links: this.items(task, 'links', at).map((link, place) => ({
-        title: this.line(link, `${at}/links/${place}/title`, 200),
-        url: this.address(link, `${at}/links/${place}/url`),
+      links: this.items(task, 'links', at).map((link, index) => ({
+        title: this.line(link, `${at}/links/${index}/title`, 200),
+        url: this.address(link, `${at}/links/${index}/url`),
       })),
-      files: this.texts(task, 'files', at).flatMap((key, place) => this.fileOf(key, `${at}/files/${place}`)),
-      ownFields: this.items(task, 'ownFields', at).flatMap((entry, place) => this.ownField(entry, `${at}/ownFields/${place}`)),
+      files: this.texts(task, 'files', at).flatMap((key, index) => this.fileOf(key, `${at}/files/${index}`)),
+      ownFields: this.items(task, 'ownFields', at).flatMap((entry, index) => this.ownField(entry, `${at}/ownFields/${index}`)),
       outside: task['outside'] === undefined ? null : this.outside(task['outside'], `${at}/outside`),
       isShownToClient: this.yes(task, `${at}/shownToClient`, false),
       isChargeable: this.yes(task, `${at}/chargeable`, true),
     });
-    for (const [place, part] of this.items(task, 'subtasks', at).entries())
-      this.task(part, `${at}/subtasks/${place}`, { phaseId: stands.phaseId, parentId: id });
+    for (const [index, part] of this.items(task, 'subtasks', at).entries())
+      this.task(part, `${at}/subtasks/${index}`, { phaseId: stands.phaseId, parentId: id });
   }
 
   private anchor(task: Item, at: string): AnchorInput {

@@ -35,7 +35,7 @@ export class ValueReader {
       this.fault(`${at}/${field}`, 'Here a list is expected.');
       return [];
     }
-    const objects = value.map((item: unknown, place) => this.object(item, `${at}/${field}/${place}`));
+    const objects = value.map((item: unknown, index) => this.object(item, `${at}/${field}/${index}`));
     return objects.filter((item) => item !== null);
   }
 

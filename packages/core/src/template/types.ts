@@ -21,7 +21,7 @@ export interface TemplatePhase {
   readonly afterLag: number;
   readonly checks: readonly TemplateCheck[];
   /** The template of the library it was taken from, if it was. */
-  readonly takenFromId?: string;
+  readonly sourceTemplateId?: string;
 }
 
 /** Work given to an outside maker; days are open days. */
@@ -68,7 +68,7 @@ export interface TemplateTask {
   readonly isShownToClient: boolean;
   readonly isChargeable: boolean;
   /** The template of the library it was taken from, if it was taken by itself. */
-  readonly takenFromId?: string;
+  readonly sourceTemplateId?: string;
 }
 
 /**

@@ -20,9 +20,9 @@ export function findOverlaps(stretches: readonly WorkedStretch[]): readonly Over
   const timed = stretches
     .flatMap(({ id, start, minutes }) => (start === null ? [] : [{ id, start, end: start + minutes }]))
     .sort((left, right) => left.start - right.start || (left.id < right.id ? -1 : 1));
-  return timed.flatMap((first, place) =>
+  return timed.flatMap((first, index) =>
     timed
-      .slice(place + 1)
+      .slice(index + 1)
       .filter((second) => second.start < first.end)
       .map((second) => ({ first: first.id, second: second.id, minutes: Math.min(first.end, second.end) - second.start })),
   );

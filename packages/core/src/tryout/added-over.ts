@@ -9,7 +9,7 @@ export const BEHIND_DAYS = 60;
 export function addedOver(book: LoadBook, items: readonly LoadItem[], touched: readonly number[]): number[] {
   const before = touched.map((person) => overOf(book, person));
   for (const item of items) book.add(item);
-  const added = touched.map((person, place) => overOf(book, person) - (before[place] as number));
+  const added = touched.map((person, index) => overOf(book, person) - (before[index] as number));
   for (const item of items) book.remove(item);
   return added;
 }

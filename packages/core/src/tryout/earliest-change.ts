@@ -40,12 +40,12 @@ export function earliestChange(input: {
 }): Result<EarliestChange> {
   return attempt(() => {
     requireList(input.candidates, 'candidates');
-    const people = new Map(input.load.people.map((person, place) => [person.id, place]));
+    const people = new Map(input.load.people.map((person, index) => [person.id, index]));
     const read = (work: readonly DatedWork[], at: string): LoadItem[] => work.map((one) => itemOf(one, people, at));
-    const changes = input.candidates.map(({ from, before, after }, place) => ({
+    const changes = input.candidates.map(({ from, before, after }, index) => ({
       from,
-      before: read(before, `candidates[${place}].before`),
-      after: read(after, `candidates[${place}].after`),
+      before: read(before, `candidates[${index}].before`),
+      after: read(after, `candidates[${index}].after`),
     }));
     const last = Math.max(
       requireDay(input.load.today, 'load.today'),
@@ -57,12 +57,12 @@ export function earliestChange(input: {
       const touched = [...new Set([...before, ...after].flatMap((item) => item.people))];
       const [added, alone] = books.map((book) => {
         const [then, now] = [addedOver(book, before, touched), addedOver(book, after, touched)];
-        return now.map((minutes, place) => minutes - (then[place] as number));
+        return now.map((minutes, index) => minutes - (then[index] as number));
       }) as [number[], number[]];
       return {
-        fits: touched.every((_, place) => (added[place] as number) - (alone[place] as number) < LEAST_OVER),
+        fits: touched.every((_, index) => (added[index] as number) - (alone[index] as number) < LEAST_OVER),
         alone: touched
-          .map((person, place) => ({ person: input.load.people[person]?.id ?? '', minutes: alone[place] as number }))
+          .map((person, index) => ({ person: input.load.people[person]?.id ?? '', minutes: alone[index] as number }))
           .filter(({ minutes }) => minutes >= LEAST_OVER),
       };
     };

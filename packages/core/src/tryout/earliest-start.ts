@@ -16,7 +16,7 @@ export interface TriedWork {
   readonly minutes: number;
 }
 
-/** New work to lay over the real load, wherever it starts. */
+/** New work to try on the real load, wherever it starts. */
 export interface EarliestStartInput {
   /** The real load; its window is left aside, the search makes its own. */
   readonly load: Omit<LoadInput, 'from' | 'to'>;
@@ -42,7 +42,7 @@ const MOST_TRIES = 1000;
 
 /**
  * The earliest start that overloads nobody: each working day from `from` on is tried on the
- * real load, the whole of the new work laid as the schedule and the load lay it, until one adds
+ * real load, the whole of the new work placed as the schedule and the load place it, until one adds
  * less than half an hour above anybody's capacity (core-spec, sections 2 and 3). What the work alone asks too much
  * of somebody, with nothing else to do, is told apart: no start could heal it. Null when none of the tries does.
  */
@@ -60,15 +60,15 @@ export function earliestStart(input: EarliestStartInput): Result<EarliestStart |
     const window = { from: input.load.today, to: formatDay(dayOf(tries) + length + BEHIND_DAYS) };
     const { book } = openBook({ ...input.load, ...window });
     const { book: empty } = openBook({ ...input.load, ...window, tasks: [] });
-    const people = new Map(input.load.people.map((person, place) => [person.id, place]));
+    const people = new Map(input.load.people.map((person, index) => [person.id, index]));
     for (let offset = 0; offset < tries; offset++) {
       const start = formatDay(dayOf(offset));
       const plan = planned(input, start);
       const items = itemsOf(plan, input.work, people);
       const touched = [...new Set(items.flatMap((item) => item.people))];
       const [added, alone] = [addedOver(book, items, touched), addedOver(empty, items, touched)];
-      if (touched.some((_, place) => (added[place] as number) - (alone[place] as number) >= LEAST_OVER)) continue;
-      const tooMuch = touched.map((person, place) => ({ person: input.load.people[person]?.id ?? '', minutes: alone[place] as number }));
+      if (touched.some((_, index) => (added[index] as number) - (alone[index] as number) >= LEAST_OVER)) continue;
+      const tooMuch = touched.map((person, index) => ({ person: input.load.people[person]?.id ?? '', minutes: alone[index] as number }));
       return { start, finish: plan.finish, tried: offset, alone: tooMuch.filter(({ minutes }) => minutes >= LEAST_OVER) };
     }
     return null;

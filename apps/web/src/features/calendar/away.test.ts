@@ -10,7 +10,7 @@ describe('the strip', () => {
     fc.assert(
       fc.property(day, day, day, (from, to, first) => {
         const stretch = stretchOf(from, to, first);
-        const strip = new Set(Array.from({ length: STRIP_DAYS }, (_, place) => later(first, place)));
+        const strip = new Set(Array.from({ length: STRIP_DAYS }, (_, index) => later(first, index)));
         const inside = daysFrom(from, to).filter((each) => strip.has(each));
         if (stretch === null) return inside.length === 0;
         return stretch.left >= 0 && stretch.left + stretch.width <= 1 + 1e-9 && Math.round(stretch.width * STRIP_DAYS) === inside.length;

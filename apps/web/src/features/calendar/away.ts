@@ -20,12 +20,12 @@ export function stretchOf(from: IsoDay, to: IsoDay, first: IsoDay): Stretch | nu
 /** The first days of the months in the strip, the first of them where the strip begins. */
 export function monthsOf(first: IsoDay): { readonly day: IsoDay; readonly left: number }[] {
   const months: { day: IsoDay; left: number }[] = [];
-  for (let place = 0; place < STRIP_DAYS; place += 1) {
-    const day = addDays(first, place);
-    if (place === 0 || day.endsWith('-01')) months.push({ day, left: place / STRIP_DAYS });
+  for (let index = 0; index < STRIP_DAYS; index += 1) {
+    const day = addDays(first, index);
+    if (index === 0 || day.endsWith('-01')) months.push({ day, left: index / STRIP_DAYS });
   }
   // A month of which only a few days are seen has no room for its name.
-  return months.filter((month, place) => (months[place + 1]?.left ?? 1) - month.left > 0.06);
+  return months.filter((month, index) => (months[index + 1]?.left ?? 1) - month.left > 0.06);
 }
 
 /** The people who are away in the strip, who is away first on top. */
@@ -62,5 +62,5 @@ export function closedByYear(closed: readonly ClosedDayLine[]): { readonly year:
 
 /** Every day from one to another, both included; none when they stand the wrong way round. */
 export function daysFrom(from: IsoDay, to: IsoDay): IsoDay[] {
-  return Array.from({ length: Math.max(0, daysBetween(from, to) + 1) }, (_, place) => addDays(from, place));
+  return Array.from({ length: Math.max(0, daysBetween(from, to) + 1) }, (_, index) => addDays(from, index));
 }

@@ -91,7 +91,7 @@ function Both({ theirs, state }: { readonly theirs: CrewMember; readonly state: 
         Somebody changed this person since you opened them. Now: {name}, {CREW_ACCESS_WORDS[access as CrewAccess].name.toLowerCase()},{' '}
         {roles.join(', ') || 'no role'}, {hoursAWeek} a week.
       </Note>
-      <Button onPress={state.keepMine}>Keep my version</Button> <Button onPress={state.takeTheirs}>Use their version</Button>
+      <Button onPress={state.keepMine}>Keep my version</Button> <Button onPress={state.keepTheirs}>Use their version</Button>
     </SheetPart>
   );
 }

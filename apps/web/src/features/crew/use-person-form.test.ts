@@ -103,7 +103,7 @@ describe('one there is', () => {
     const { result } = open(jonah);
     save(result);
     await waitFor(() => expect(result.current.theirs).not.toBeNull());
-    act(() => result.current.takeTheirs());
+    act(() => result.current.keepTheirs());
     expect(result.current.form.values).toMatchObject({ access: 'lead', version: 5 });
     expect(result.current.theirs).toBeNull();
   });

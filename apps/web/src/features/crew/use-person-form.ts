@@ -24,7 +24,7 @@ export interface PersonFormState {
   /** The person as somebody else saved them since the form was opened. */
   readonly theirs: CrewMember | null;
   readonly keepMine: () => void;
-  readonly takeTheirs: () => void;
+  readonly keepTheirs: () => void;
 }
 
 /** The form of a new colleague, or of one there is. */
@@ -59,7 +59,7 @@ export function usePersonForm(opened: CrewMember | null, onSaved: (name: string)
       form.set({ version: theirs.version });
       form.submit();
     },
-    takeTheirs: () => {
+    keepTheirs: () => {
       if (theirs === null) return;
       form.reset(typedOf(theirs));
       setTheirs(null);

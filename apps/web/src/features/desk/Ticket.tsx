@@ -114,7 +114,7 @@ export function Ticket({ task, hue, title, note, noteTitle, amount, context }: T
 function ArrangeMenu({ task, context }: { readonly task: Arranged; readonly context: ArrangeContext }) {
   const { days, today, arranging, onMoveDates } = context;
   const choose = (key: string): void => {
-    if (key === 'off') void arranging.takeOff(task);
+    if (key === 'off') void arranging.removeFromDay(task);
     else if (key === 'dates') onMoveDates(task.id, task.placed?.day ?? today);
     else void arranging.place(task, key as IsoDay);
   };

@@ -153,7 +153,7 @@ function noteOf(task: DeskDayTask, day: IsoDay, today: IsoDay) {
   return <span style={{ color: 'var(--brick)' }}>{`due ${shortDay(task.due, today)} · ${task.engagement}`}</span>;
 }
 
-/** What is put on a day is written there; what the plan lays there is only told. */
+/** What is put on a day is written there; what the plan stands there is only told. */
 function Amount({ task, day, arranging }: { readonly task: DeskDayTask; readonly day: IsoDay; readonly arranging: Arranging }) {
   if (!task.isPlaced) return <span title="spread by the plan over its own days">{hourWords(task.minutes)}</span>;
   const save = (text: string): boolean => {

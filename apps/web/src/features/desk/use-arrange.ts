@@ -16,7 +16,7 @@ export interface Arranging {
   readonly place: (task: Arranged, day: IsoDay, beforeTaskId?: string | null) => Promise<void>;
   /** How much of it is meant for that day. */
   readonly setMinutes: (task: Arranged, minutes: number) => Promise<void>;
-  readonly takeOff: (task: Arranged) => Promise<void>;
+  readonly removeFromDay: (task: Arranged) => Promise<void>;
 }
 
 /** Arranging somebody's week; its dates stay, and every step can be undone from the notice that follows. */
@@ -47,7 +47,7 @@ export function arranging(personId: string, today: IsoDay): Arranging {
         () => back(task, day),
       );
     },
-    takeOff: (task) =>
+    removeFromDay: (task) =>
       doing(
         () => send('/desk/places/remove', { taskId: task.id }),
         `“${task.title}” is back with the plan.`,

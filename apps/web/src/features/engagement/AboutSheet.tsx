@@ -12,7 +12,7 @@ import { NO_DAY_TYPED } from '../../ui/form/typed.ts';
 import { useInputForm } from '../../ui/form/use-input-form.ts';
 import { TextCell } from '../../ui/TextCell.tsx';
 import { shortDay } from '../../words/format.ts';
-import { TakePart } from './TakePart.tsx';
+import { ApplyPart } from './ApplyPart.tsx';
 
 const NONE = 'none';
 
@@ -105,12 +105,12 @@ function PromisePart({ plan }: { readonly plan: EngagementPlan }) {
     <SheetPart>
       <DayField label="Promised to the client" isTight value={day} onChange={setDay} today={today} placeholder="No day is promised" />
       {isOther ? (
-        <TakePart
+        <ApplyPart
           ask={{ path: `${pathOf(engagement)}/edit/preview`, body }}
-          take={() => send(engagement, { promise })}
+          apply={() => send(engagement, { promise })}
           action={promise === null ? 'Promise no day' : `Promise ${shortDay(promise, today)}`}
           said={promise === null ? 'No day is promised any more.' : `${shortDay(promise, today)} is promised now.`}
-          onTaken={() => undefined}
+          onApplied={() => undefined}
         />
       ) : null}
     </SheetPart>
@@ -127,7 +127,7 @@ function End({ engagement, onDone }: { readonly engagement: Engagement; readonly
       await performOrThrow({
         send: () => call<Versioned>('POST', `${pathOf(engagement)}/drop`, input),
         said: `“${engagement.name}” is dropped. Nobody’s days hold anything of it any more.`,
-        undo: ({ version }) => backBy(takingUp(engagement, version).send),
+        undo: ({ version }) => backBy(reopening(engagement, version).send),
       });
       onDone();
     },
@@ -143,7 +143,7 @@ function End({ engagement, onDone }: { readonly engagement: Engagement; readonly
 }
 
 /** What was dropped goes on as it was. */
-export const takingUp = ({ id, name }: Pick<Engagement, 'id' | 'name'>, version: number): Step<unknown> => ({
-  send: () => call('POST', `/engagements/${id}/take-up`, { version }),
+export const reopening = ({ id, name }: Pick<Engagement, 'id' | 'name'>, version: number): Step<unknown> => ({
+  send: () => call('POST', `/engagements/${id}/reopen`, { version }),
   said: `“${name}” goes on.`,
 });

@@ -13,7 +13,7 @@ import { Trouble } from '../../ui/text.tsx';
 import { additionOf, movesAnything, tasksOf } from '../task/add-task.ts';
 import { EffectWords } from '../task/EffectWords.tsx';
 import { KeptChoice, useKeptTasks } from '../template/KeptPicker.tsx';
-import { takeAt, TakePart } from './TakePart.tsx';
+import { applyAt, ApplyPart } from './ApplyPart.tsx';
 
 const AddBar = styled.form`
   position: sticky;
@@ -71,7 +71,7 @@ export function AddTask({
         Add
       </Button>
       <FormButton button={<Button kind="quiet">One kept in the library…</Button>} label={`A kept task into ${phase.name}`} width={320}>
-        {() => <TakeKept engagementId={engagementId} phase={phase} onTaken={onClose} />}
+        {() => <AddKept engagementId={engagementId} phase={phase} onApplied={onClose} />}
       </FormButton>
       <Button kind="quiet" onPress={onClose}>
         Cancel
@@ -81,14 +81,14 @@ export function AddTask({
 }
 
 /** A kept task with all it presets, once it is seen what it would move. */
-function TakeKept({
+function AddKept({
   engagementId,
   phase,
-  onTaken,
+  onApplied,
 }: {
   readonly engagementId: string;
   readonly phase: PlanPhase;
-  readonly onTaken: () => void;
+  readonly onApplied: () => void;
 }) {
   const [templateId, setTemplate] = useState<string | null>(null);
   const path = `/engagements/${engagementId}/from-library`;
@@ -98,12 +98,12 @@ function TakeKept({
     <>
       <KeptChoice value={templateId} onChange={setTemplate} />
       {templateId === null ? null : (
-        <TakePart
+        <ApplyPart
           ask={{ path: `${path}/preview`, body }}
-          take={() => takeAt(path, body)}
+          apply={() => applyAt(path, body)}
           action="Put it there"
           said={`“${name}” added to ${phase.name}.`}
-          onTaken={onTaken}
+          onApplied={onApplied}
         />
       )}
     </>

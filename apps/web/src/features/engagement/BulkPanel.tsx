@@ -99,7 +99,7 @@ export function BulkPanel({ plan, chosen, onPropose, onClose }: BulkProps) {
       <Typed
         label="Put a label on them"
         read={(text) => text.trim() || new Unreadable('Write a word or two.')}
-        onRead={(label) => step({ kind: 'label', label, isTaken: false })}
+        onRead={(label) => step({ kind: 'label', label, isRemoved: false })}
       />
       {labels.length === 0 ? null : (
         <p style={{ display: 'flex', flexWrap: 'wrap', gap: 6 }}>
@@ -110,7 +110,7 @@ export function BulkPanel({ plan, chosen, onPropose, onClose }: BulkProps) {
                 kind="quiet"
                 aria-label={`Take the label ${label} off`}
                 style={{ minHeight: 0, padding: '0 2px' }}
-                onPress={() => step({ kind: 'label', label, isTaken: true })}
+                onPress={() => step({ kind: 'label', label, isRemoved: true })}
               >
                 ✕
               </Button>

@@ -6,7 +6,7 @@ import { Loading } from '../../ui/layout.tsx';
 import { Sheet } from '../../ui/Sheet.tsx';
 import { count } from '../../words/format.ts';
 import { PhaseTicks, usePhaseSources } from '../template/PhasePicker.tsx';
-import { takeAt, TakePart } from './TakePart.tsx';
+import { applyAt, ApplyPart } from './ApplyPart.tsx';
 
 interface LibraryProps {
   readonly plan: EngagementPlan;
@@ -44,12 +44,12 @@ function Phases({ templateId, plan, onClose }: LibraryProps & { readonly templat
     <>
       <PhaseTicks phases={phases} chosen={ids} onChange={setChosen} />
       <Choose label="Behind" isTight choices={open} value={behind} onChange={setBehind} />
-      <TakePart
+      <ApplyPart
         ask={ids.length === 0 || behind === null ? null : { path: `${path}/preview`, body }}
-        take={() => takeAt(path, body)}
+        apply={() => applyAt(path, body)}
         action={`Take ${count(ids.length, 'phase')}`}
         said={`${names.join(', ')} taken behind ${open.find((phase) => phase.id === behind)?.name ?? ''}.`}
-        onTaken={onClose}
+        onApplied={onClose}
       />
     </>
   );

@@ -6,7 +6,7 @@ import { ErrorNote, Loading } from '../../ui/layout.tsx';
 import { Sheet } from '../../ui/Sheet.tsx';
 import { Tick } from '../../ui/Tick.tsx';
 import { count } from '../../words/format.ts';
-import { takeAt, TakePart } from './TakePart.tsx';
+import { applyAt, ApplyPart } from './ApplyPart.tsx';
 
 interface NewsProps {
   readonly engagementId: string;
@@ -57,12 +57,12 @@ function News({ engagementId, news, onClose }: NewsProps & { readonly news: Temp
           </li>
         ))}
       </ul>
-      <TakePart
+      <ApplyPart
         ask={ids.length === 0 ? null : { path: `${path}/preview`, body: { ids } }}
-        take={() => takeAt(path, { ids })}
+        apply={() => applyAt(path, { ids })}
         action={`Bring ${count(ids.length, 'change')} in`}
         said={`${count(ids.length, 'change')} brought in.`}
-        onTaken={onClose}
+        onApplied={onClose}
       />
     </>
   );

@@ -219,8 +219,8 @@ function useChosen(plan: EngagementPlan, chosen: readonly string[], onChoose: Ou
   const address = chosen.join();
   const [state, setState] = useState<Chosen>({ selected: new Set(chosen), seen: address, awaited: [] });
   if (address !== state.seen) {
-    const place = state.awaited.indexOf(address);
-    if (place >= 0) setState({ ...state, seen: address, awaited: state.awaited.slice(place + 1) });
+    const index = state.awaited.indexOf(address);
+    if (index >= 0) setState({ ...state, seen: address, awaited: state.awaited.slice(index + 1) });
     else setState({ selected: new Set(chosen), seen: address, awaited: [] });
   }
   return {

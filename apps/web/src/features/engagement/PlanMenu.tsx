@@ -10,7 +10,7 @@ import { Choose, Field, PopoverPanel } from '../../ui/Field.tsx';
 import { SmallForm } from '../../ui/form/SmallForm.tsx';
 import { useInputForm } from '../../ui/form/use-input-form.ts';
 import { PLAN_SHEETS, type OnOpenSheet } from './plan-sheets.ts';
-import { takingUp } from './AboutSheet.tsx';
+import { reopening } from './AboutSheet.tsx';
 
 const Item = styled(MenuItem)`
   padding: 6px 10px;
@@ -42,7 +42,7 @@ export function PlanMenu({ plan, onOpen }: MenuProps) {
   const act = (key: string): void => {
     const kind = PLAN_SHEETS.named.find((named) => named === key);
     if (kind !== undefined) onOpen({ kind });
-    else if (key === 'take-up') void perform(takingUp(engagement, engagement.version));
+    else if (key === 'reopen') void perform(reopening(engagement, engagement.version));
     else if (key === 'keep') setSaving(true);
     else if (key === 'copy') void navigate(`/engagements/start?copyOf=${engagement.id}`);
     else if (key === 'series') void navigate(`/engagements/repeating/${engagement.series?.id ?? ''}`);

@@ -36,12 +36,12 @@ test.each<[string, BulkStep, object]>([
   ],
   [
     'a label is put beside those that are there',
-    { kind: 'label', label: 'glass', isTaken: false },
+    { kind: 'label', label: 'glass', isRemoved: false },
     { a: { labels: ['room 1', 'glass'] }, g: { labels: ['glass'] }, g2: { labels: ['glass'] } },
   ],
   [
     'a label is taken off where it is',
-    { kind: 'label', label: 'room 1', isTaken: true },
+    { kind: 'label', label: 'room 1', isRemoved: true },
     { a: { labels: [] }, g: { labels: [] }, g2: { labels: [] } },
   ],
   [

@@ -8,7 +8,7 @@ export type BulkStep =
   | { readonly kind: 'assign'; readonly personId: string | null; readonly name: string }
   | { readonly kind: 'shift'; readonly days: number }
   | { readonly kind: 'effort'; readonly minutes: number | null }
-  | { readonly kind: 'label'; readonly label: string; readonly isTaken: boolean }
+  | { readonly kind: 'label'; readonly label: string; readonly isRemoved: boolean }
   | { readonly kind: 'status'; readonly status: TaskStatus; readonly words: string }
   | { readonly kind: 'priority'; readonly priority: Priority }
   | { readonly kind: 'deliverable'; readonly id: string | null; readonly name: string }
@@ -52,10 +52,10 @@ export function bulkProposal(chosen: readonly PlanTask[], step: BulkStep, plan: 
       };
     case 'label':
       return {
-        title: step.isTaken ? `Without the label “${step.label}”` : `With the label “${step.label}”`,
-        note: `You ${step.isTaken ? 'took it from' : 'put it on'} ${many}.`,
+        title: step.isRemoved ? `Without the label “${step.label}”` : `With the label “${step.label}”`,
+        note: `You ${step.isRemoved ? 'took it from' : 'put it on'} ${many}.`,
         tasks: of(chosen, (task) => ({
-          labels: step.isTaken ? task.labels.filter((label) => label !== step.label) : [...new Set([...task.labels, step.label])],
+          labels: step.isRemoved ? task.labels.filter((label) => label !== step.label) : [...new Set([...task.labels, step.label])],
         })),
       };
     case 'status':

@@ -217,7 +217,7 @@ describe('in place', () => {
     expect(page.sent()).toEqual([]);
   });
 
-  test('a length is laid on the plan before it counts, and then taken', async () => {
+  test('a length is tried on the plan before it counts, and then taken', async () => {
     const page = await open('when');
     const move = {
       ...{ id: 't2', number: 8, title: 'Labels hung' },

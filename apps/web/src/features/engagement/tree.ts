@@ -13,9 +13,9 @@ const changeOf = (task: PlanTask, place: Pick<TaskChange, 'parentId' | 'phaseId'
 /** A task one place up or down among its like; null at the end of the row. */
 export function moveAmong(task: PlanTask, tasks: readonly PlanTask[], by: -1 | 1): TaskChange | null {
   const row = siblingsOf(task, tasks);
-  const place = row.findIndex((other) => other.id === task.id);
-  if (place + by < 0 || place + by >= row.length) return null;
-  const before = by === -1 ? row[place - 1] : row[place + 2];
+  const index = row.findIndex((other) => other.id === task.id);
+  if (index + by < 0 || index + by >= row.length) return null;
+  const before = by === -1 ? row[index - 1] : row[index + 2];
   return changeOf(task, { parentId: task.parentId, beforeId: before?.id ?? null });
 }
 

@@ -51,13 +51,13 @@ interface FileListProps {
   readonly files: readonly ListedFile[];
   /** Left out where files are only read. */
   readonly onAdd?: (files: readonly KeptFile[]) => void;
-  readonly onTakeAway?: (id: string) => void;
+  readonly onRemove?: (id: string) => void;
   /** What to say while there are none. */
   readonly note: string;
 }
 
 /** Files at hand: saved to one's disk by their name, taken off, added by choosing or dropping them. */
-export function FileList({ files, onAdd, onTakeAway, note }: FileListProps) {
+export function FileList({ files, onAdd, onRemove, note }: FileListProps) {
   const { sending, trouble, send } = useSending(onAdd);
   if (files.length === 0 && onAdd === undefined) return null;
   return (
@@ -82,10 +82,10 @@ export function FileList({ files, onAdd, onTakeAway, note }: FileListProps) {
                 {file.name}
               </a>
               <small>{fileSize(file.bytes)}</small>
-              {onTakeAway === undefined ? (
+              {onRemove === undefined ? (
                 <span />
               ) : (
-                <Button kind="quiet" aria-label={`Take ${file.name} off`} onPress={() => onTakeAway(file.id)}>
+                <Button kind="quiet" aria-label={`Take ${file.name} off`} onPress={() => onRemove(file.id)}>
                   ✕
                 </Button>
               )}

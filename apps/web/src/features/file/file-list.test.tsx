@@ -14,7 +14,7 @@ function Beside({ first }: { readonly first: readonly ListedFile[] }) {
       files={files}
       note="None yet."
       onAdd={(added) => setFiles([...files, ...added])}
-      onTakeAway={(id) => setFiles(files.filter((file) => file.id !== id))}
+      onRemove={(id) => setFiles(files.filter((file) => file.id !== id))}
     />
   );
 }

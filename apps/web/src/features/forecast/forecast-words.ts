@@ -38,8 +38,8 @@ export function spreadOption(forecast: ForecastView, { colour, today }: Drawing)
       borderWidth: 0,
       textStyle: { color: colour('panel'), fontSize: 12 },
       formatter: (points: readonly { readonly dataIndex: number }[]) => {
-        const place = points[0]?.dataIndex ?? 0;
-        return `${shortDay(days[place] ?? today, today)}: done in ${done[place] ?? 0} of 100 runs`;
+        const index = points[0]?.dataIndex ?? 0;
+        return `${shortDay(days[index] ?? today, today)}: done in ${done[index] ?? 0} of 100 runs`;
       },
     },
     xAxis: {

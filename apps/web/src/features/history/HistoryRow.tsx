@@ -162,9 +162,9 @@ export function LineSentence({ line, isNamed }: { readonly line: HistoryLine; re
     <>
       {line.isUndoing ? 'undid: ' : ''}
       {isNamed ? did : did.replace(/ (of|on|from|to|for|:)$/, '')} {isNamed ? <strong>{thingWords(line)}</strong> : null}
-      {changes.map((change, place) => (
-        <span key={`${change.label} ${place}`}>
-          {place === 0 ? ' ' : ', '}
+      {changes.map((change, index) => (
+        <span key={`${change.label} ${index}`}>
+          {index === 0 ? ' ' : ', '}
           <Change change={change} />
         </span>
       ))}

@@ -58,12 +58,12 @@ const Foot = styled.div`
 interface LearnedSheetProps {
   readonly view: TemplateContentView;
   /** The template as it is once something was taken. */
-  readonly onTaken: (view: TemplateContentView) => void;
+  readonly onApplied: (view: TemplateContentView) => void;
   readonly onClose: () => void;
 }
 
 /** What a template's tasks really took, with the runs behind each number; what is chosen becomes the next version. */
-export function LearnedSheet({ view, onTaken, onClose }: LearnedSheetProps) {
+export function LearnedSheet({ view, onApplied, onClose }: LearnedSheetProps) {
   const { data: learned, error } = useLearned(view.id);
   return (
     <Sheet label="What it really took" line={view.content.name} onClose={onClose}>
@@ -77,7 +77,7 @@ export function LearnedSheet({ view, onTaken, onClose }: LearnedSheetProps) {
           No task made from this template is over yet. From the third run on it can be told here.
         </p>
       ) : (
-        <Learned templateId={view.id} learned={learned} onTaken={onTaken} />
+        <Learned templateId={view.id} learned={learned} onApplied={onApplied} />
       )}
     </Sheet>
   );
@@ -86,10 +86,10 @@ export function LearnedSheet({ view, onTaken, onClose }: LearnedSheetProps) {
 interface LearnedProps {
   readonly templateId: string;
   readonly learned: LearnedTemplate;
-  readonly onTaken: (view: TemplateContentView) => void;
+  readonly onApplied: (view: TemplateContentView) => void;
 }
 
-function Learned({ templateId, learned, onTaken }: LearnedProps) {
+function Learned({ templateId, learned, onApplied }: LearnedProps) {
   const me = useWho();
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
   const [problem, setProblem] = useState<string | null>(null);
@@ -97,16 +97,16 @@ function Learned({ templateId, learned, onTaken }: LearnedProps) {
   const proposals = tasks.reduce((sum, task) => sum + task.proposals.length, learned.extras.length);
   const toggle = (id: string): void =>
     setChosen(chosen.has(id) ? new Set([...chosen].filter((other) => other !== id)) : new Set([...chosen, id]));
-  const take = async (): Promise<void> => {
+  const apply = async (): Promise<void> => {
     const body = { revision: learned.revision, proposals: [...chosen] };
-    const taken = await perform({
+    const applied = await perform({
       send: () => call<TemplateContentView>('POST', `/templates/${templateId}/learned`, body),
       said: ({ version }) =>
         `Version ${version} is there, with ${count(chosen.size, 'change')} from past runs. Running engagements keep theirs.`,
       onTrouble: setProblem,
     });
-    if (!taken.isDone) return;
-    onTaken(taken.answer);
+    if (!applied.isDone) return;
+    onApplied(applied.answer);
     setChosen(new Set());
     setProblem(null);
   };
@@ -131,7 +131,7 @@ function Learned({ templateId, learned, onTaken }: LearnedProps) {
               The template has changes that are no version yet; they come along.
             </p>
           ) : null}
-          <Button kind="primary" isDisabled={chosen.size === 0} onPress={() => void take()}>
+          <Button kind="primary" isDisabled={chosen.size === 0} onPress={() => void apply()}>
             {chosen.size === 0 ? 'Choose what holds' : `Make version ${learned.version + 1} with ${count(chosen.size, 'change')}`}
           </Button>
         </Foot>

@@ -43,7 +43,7 @@ const learned: LearnedTemplate = {
 const view = { id: 'w1', content: { name: 'Wayfinding' } } as TemplateContentView;
 const taken: TemplateContentView[] = [];
 const open = (shown = learned, me: Me = odalys) =>
-  openScreen(<LearnedSheet view={view} onTaken={(next) => taken.push(next)} onClose={() => undefined} />, {
+  openScreen(<LearnedSheet view={view} onApplied={(next) => taken.push(next)} onClose={() => undefined} />, {
     path: '/templates/w1',
     me,
     answers: { 'GET /templates/w1/learned': shown, 'POST /templates/w1/learned': { ...view, version: 3 } },

@@ -52,9 +52,9 @@ const Actions = styled.div`
   margin-top: 10px;
 `;
 
-/** What a change would do, before it does it: then one button takes it. `more` are other ways to take it. */
+/** What a change would do, before it does it: then one button takes it. `more` are other ways to apply it. */
 export function ProposalPanel({ proposing, more }: { readonly proposing: Proposing; readonly more?: ReactNode }) {
-  const { proposal, effect, problem, take, putBack } = proposing;
+  const { proposal, effect, problem, apply, putBack } = proposing;
   const { today } = useWho();
   if (proposal === null) return null;
   return (
@@ -71,7 +71,7 @@ export function ProposalPanel({ proposing, more }: { readonly proposing: Proposi
         </ul>
       )}
       <Actions>
-        <Button kind="primary" isDisabled={effect === undefined || problem !== null} onPress={() => void take()}>
+        <Button kind="primary" isDisabled={effect === undefined || problem !== null} onPress={() => void apply()}>
           Let it move
         </Button>
         {more}

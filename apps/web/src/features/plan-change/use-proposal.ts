@@ -5,7 +5,7 @@ import useSWR from 'swr';
 import { call, type ApiError } from '../../api/client.ts';
 import { count } from '../../words/format.ts';
 
-/** A change of the plan that is looked at and not taken yet. */
+/** A change of the plan that is looked at and not applied yet. */
 export interface Proposal {
   /** "If Concept boards ends 2 days later" */
   readonly title: string;
@@ -21,11 +21,11 @@ export interface Proposing {
   readonly problem: string | null;
   readonly propose: (proposal: Proposal) => void;
   /** Takes it, all or nothing; the notice that follows undoes it. */
-  readonly take: () => Promise<void>;
+  readonly apply: () => Promise<void>;
   readonly putBack: () => void;
 }
 
-/** A change of one engagement's plan: its effect is shown first, then one button takes it. */
+/** A change of one engagement's plan: its effect is shown first, then one button applies it. */
 export function useProposal(engagementId: string): Proposing {
   const [proposal, setProposal] = useState<Proposal | null>(null);
   const [refusal, setRefusal] = useState<string | null>(null);
@@ -44,11 +44,11 @@ export function useProposal(engagementId: string): Proposing {
     problem: refusal ?? (proposal === null ? null : (error?.message ?? null)),
     propose: show,
     putBack: () => show(null),
-    take: async () => {
+    apply: async () => {
       if (proposal === null) return;
       const { isDone } = await perform({
         send: () => call<PlanChanged>('POST', `/engagements/${engagementId}/changes`, { tasks: proposal.tasks }),
-        said: ({ effect }) => takenWords(effect),
+        said: ({ effect }) => appliedWords(effect),
         undo: ({ changeId }) => changeId,
         onTrouble: setRefusal,
       });
@@ -57,5 +57,5 @@ export function useProposal(engagementId: string): Proposing {
   };
 }
 
-const takenWords = (effect: PlanEffect): string =>
+const appliedWords = (effect: PlanEffect): string =>
   effect.moves.length === 0 ? 'Saved. No task moved.' : `Saved. ${count(effect.moves.length, 'task')} moved.`;

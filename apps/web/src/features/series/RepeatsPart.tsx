@@ -59,7 +59,7 @@ function SeriesPart({ series, task, today }: { readonly series: TaskSeriesView; 
   const later = series.coming.filter(({ day }) => startOf.get(day)?.id !== task.id).slice(0, SHOWN);
   const leftOut = series.skipped.filter((day) => day >= today);
   const leaveOut = (day: IsoDay): Step => ({ method: 'PATCH', path: '', body: ({ skipped }) => ({ skipped: [...skipped, day] }) });
-  const takeIn = (day: IsoDay): Step => ({
+  const include = (day: IsoDay): Step => ({
     method: 'PATCH',
     path: '',
     body: ({ skipped }) => ({ skipped: skipped.filter((other) => other !== day) }),
@@ -95,7 +95,7 @@ function SeriesPart({ series, task, today }: { readonly series: TaskSeriesView; 
                       act({
                         ...leaveOut(occurrence.day),
                         said: `${capital(dayWords(occurrence.on, today))} is left out.`,
-                        undo: takeIn(occurrence.day),
+                        undo: include(occurrence.day),
                       })
                     }
                   >
@@ -111,7 +111,7 @@ function SeriesPart({ series, task, today }: { readonly series: TaskSeriesView; 
               <Button
                 kind="quiet"
                 aria-label={`Take ${dayWords(day, today)} in again`}
-                onPress={() => act({ ...takeIn(day), said: `${capital(dayWords(day, today))} is in again.`, undo: leaveOut(day) })}
+                onPress={() => act({ ...include(day), said: `${capital(dayWords(day, today))} is in again.`, undo: leaveOut(day) })}
               >
                 Take in again
               </Button>

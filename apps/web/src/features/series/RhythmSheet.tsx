@@ -27,7 +27,7 @@ export function RhythmSheet({
     <Sheet label="Another pace" line={`${series.name} · nothing is saved yet`} onClose={onClose}>
       <h2 style={{ fontSize: 17, marginBottom: 10 }}>{series.kind === 'line' ? 'How many a week?' : 'How often?'}</h2>
       <RhythmSlots series={series} trying={trying} today={today} />
-      <RhythmTrial series={series} trying={trying} today={today} onTaken={onClose} />
+      <RhythmTrial series={series} trying={trying} today={today} onApplied={onClose} />
     </Sheet>
   );
 }
@@ -36,21 +36,21 @@ interface TrialProps {
   readonly series: SeriesView;
   readonly trying: RhythmTrying;
   readonly today: IsoDay;
-  readonly onTaken: () => void;
+  readonly onApplied: () => void;
 }
 
 /** The answer to a rhythm that is being tried, and the one button that takes it. */
-export function RhythmTrial({ series, trying, today, onTaken }: TrialProps) {
+export function RhythmTrial({ series, trying, today, onApplied }: TrialProps) {
   const { asked, rule, tried, problem, isSame, isWorking } = trying;
   const [trouble, setTrouble] = useState<string | null>(null);
   const [isBusy, setBusy] = useState(false);
   const present = rhythmOn(series.rhythms, asked.from);
-  const take = async (): Promise<void> => {
+  const apply = async (): Promise<void> => {
     setBusy(true);
     setTrouble(null);
     const step = rhythmStep(series, { from: asked.from, rule: rule ?? '', each: asked.each }, today);
     const { isDone } = await perform({ ...step, onTrouble: setTrouble });
-    if (isDone) onTaken();
+    if (isDone) onApplied();
     else setBusy(false);
   };
   if (problem !== null) return <Trouble words={problem} />;
@@ -72,7 +72,7 @@ export function RhythmTrial({ series, trying, today, onTaken }: TrialProps) {
         </div>
       )}
       <Trouble words={trouble} />
-      <Button kind="primary" style={{ marginTop: 13 }} isDisabled={tried === undefined || isBusy} onPress={() => void take()}>
+      <Button kind="primary" style={{ marginTop: 13 }} isDisabled={tried === undefined || isBusy} onPress={() => void apply()}>
         Make it {rhythmWords({ from: asked.from, rule, each: asked.each }, today)} from {dayWords(asked.from, today)}
       </Button>
     </>
@@ -96,7 +96,7 @@ function rhythmStep(
     undo: ({ series: { version } }) =>
       backBy(() =>
         before === undefined
-          ? call('POST', `${path}/take-back`, { version, from: rhythm.from })
+          ? call('POST', `${path}/cancel`, { version, from: rhythm.from })
           : call('POST', path, { version, from: before.from, rule: before.rule, each: before.each }),
       ),
   };

@@ -95,7 +95,7 @@ export function UnitList({ series, today, steps }: ListProps) {
                 {steps === undefined ? (
                   <span />
                 ) : (
-                  <Button kind="quiet" aria-label={`Take ${dayWords(day, today)} in again`} onPress={() => steps.takeIn(day)}>
+                  <Button kind="quiet" aria-label={`Take ${dayWords(day, today)} in again`} onPress={() => steps.include(day)}>
                     Take in
                   </Button>
                 )}

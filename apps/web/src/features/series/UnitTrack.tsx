@@ -2,7 +2,7 @@ import type { Occurrence, IsoDay } from '@crew/core';
 import styled from 'styled-components';
 import { PhaseBar, PhaseFill } from '../../ui/PhaseBar.tsx';
 import type { Scale } from '../../ui/Track.tsx';
-import { laneUnits, type LaidUnit } from './unit-lanes.ts';
+import { laneUnits, type UnitInLane } from './unit-lanes.ts';
 
 const Line = styled.div`
   position: relative;
@@ -27,7 +27,7 @@ const Overrun = styled.span`
 /** What is to come is a hint of how it goes on, not a fence. */
 const SHOWN_COMING = 6;
 
-const stateOf = (unit: LaidUnit['unit'], today: IsoDay): 'over' | 'running' | 'ahead' =>
+const stateOf = (unit: UnitInLane['unit'], today: IsoDay): 'over' | 'running' | 'ahead' =>
   unit.state === 'finished' ? 'over' : unit.start > today ? 'ahead' : 'running';
 
 /** The units of a series along time, under each other where they overlap; what is not made yet is a stroke on its day. */
@@ -37,18 +37,18 @@ export function UnitTrack({
   scale,
   today,
 }: {
-  readonly units: readonly LaidUnit['unit'][];
+  readonly units: readonly UnitInLane['unit'][];
   readonly coming?: readonly Occurrence[];
   readonly scale: Scale;
   readonly today: IsoDay;
 }) {
-  const { laid, lanes } = laneUnits(units);
+  const { placed, lanes } = laneUnits(units);
   const height = lanes === 1 ? 14 : lanes === 2 ? 9 : 7;
   const pitch = height + 3;
-  const visible = (place: number): number => Math.min(100, Math.max(0, place));
+  const visible = (index: number): number => Math.min(100, Math.max(0, index));
   return (
     <Line style={{ height: lanes * pitch }}>
-      {laid.map(({ unit, lane }) => {
+      {placed.map(({ unit, lane }) => {
         const [left, right] = [visible(scale(unit.start)), visible(scale(unit.finish, 'end'))];
         if (right <= 0 || left >= 100) return null;
         const top = lane * pitch;
@@ -70,9 +70,9 @@ export function UnitTrack({
         );
       })}
       {coming.slice(0, SHOWN_COMING).map(({ day, on }) => {
-        const place = scale(on);
-        return place <= 0 || place >= 100 ? null : (
-          <Coming key={day} style={{ left: `${place}%`, height: Math.min(14, lanes * pitch - 3) }} title="not made yet" />
+        const index = scale(on);
+        return index <= 0 || index >= 100 ? null : (
+          <Coming key={day} style={{ left: `${index}%`, height: Math.min(14, lanes * pitch - 3) }} title="not made yet" />
         );
       })}
     </Line>

@@ -45,12 +45,12 @@ test('units that overlap stand under each other, at most four deep', () => {
     promise: null,
     percent: 0,
   });
-  const { laid, lanes } = laneUnits([
+  const { placed, lanes } = laneUnits([
     unit('b', '2026-12-03', '2026-12-10'),
     unit('a', '2026-12-01', '2026-12-05'),
     unit('c', '2026-12-07', '2026-12-09'),
   ]);
-  expect(laid.map(({ unit: { id }, lane }) => [id, lane])).toEqual([
+  expect(placed.map(({ unit: { id }, lane }) => [id, lane])).toEqual([
     ['a', 0],
     ['b', 1],
     ['c', 0],

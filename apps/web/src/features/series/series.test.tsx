@@ -23,7 +23,7 @@ const openOne = (series: SeriesView = line, show = '', me = odalys) =>
       [`POST /series/${series.id}/resume`]: { ...series, version: series.version + 2 },
       [`POST /series/${series.id}/rhythms/preview`]: rhythmTried,
       [`POST /series/${series.id}/rhythms`]: { series: { ...series, version: series.version + 1 }, removed: 1, made: 4 },
-      [`POST /series/${series.id}/rhythms/take-back`]: series,
+      [`POST /series/${series.id}/rhythms/cancel`]: series,
       'GET /calendar': calendar,
       'GET /crew': crew,
       'POST /rules/preview': { days: [] },
@@ -207,7 +207,7 @@ describe('another pace', () => {
     await waitFor(() =>
       expect(done()).toEqual([
         { request: 'POST /series/s1/rhythms', body: { version: 4, from: '2026-11-30', rule: 'FREQ=WEEKLY;BYDAY=MO,WE,FR', each: 1 } },
-        { request: 'POST /series/s1/rhythms/take-back', body: { version: 5, from: '2026-11-30' } },
+        { request: 'POST /series/s1/rhythms/cancel', body: { version: 5, from: '2026-11-30' } },
       ]),
     );
   });

@@ -1,7 +1,7 @@
 import type { SeriesUnit } from '@crew/contract';
 
 /** Units under each other where they overlap in time. */
-export interface LaidUnit {
+export interface UnitInLane {
   readonly unit: Pick<SeriesUnit, 'id' | 'name' | 'state' | 'start' | 'finish' | 'promise' | 'percent'>;
   readonly lane: number;
 }
@@ -10,15 +10,15 @@ export interface LaidUnit {
 const MOST_LANES = 4;
 
 /** Puts each unit into the first lane that is free on its first day. */
-export function laneUnits(units: readonly LaidUnit['unit'][]): { readonly laid: readonly LaidUnit[]; readonly lanes: number } {
+export function laneUnits(units: readonly UnitInLane['unit'][]): { readonly placed: readonly UnitInLane[]; readonly lanes: number } {
   const ends: string[] = [];
-  const laid = [...units]
+  const placed = [...units]
     .sort((one, other) => (one.start < other.start ? -1 : one.start > other.start ? 1 : 0))
-    .map((unit): LaidUnit => {
+    .map((unit): UnitInLane => {
       const free = ends.findIndex((end) => end < unit.start);
       const lane = free >= 0 ? free : Math.min(ends.length, MOST_LANES - 1);
       ends[lane] = unit.finish;
       return { unit, lane };
     });
-  return { laid, lanes: Math.max(1, ends.length) };
+  return { placed, lanes: Math.max(1, ends.length) };
 }

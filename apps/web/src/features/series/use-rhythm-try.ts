@@ -33,7 +33,7 @@ export interface RhythmTrying {
 /** The Monday after today: a pace changes with a week. */
 export const nextMonday = (today: IsoDay): IsoDay => addDays(mondayOf(today), 7);
 
-/** Another rhythm of a series laid over the real load; nothing is asked while it is the one there is, and nothing is saved. */
+/** Another rhythm of a series tried on the real load; nothing is asked while it is the one there is, and nothing is saved. */
 export function useRhythmTry(
   series: SeriesView,
   today: IsoDay,

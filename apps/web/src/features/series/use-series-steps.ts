@@ -23,10 +23,10 @@ interface Ways {
 /** What can be done with a series in one step, each with its way back. */
 export interface SeriesSteps {
   readonly leaveOut: (day: IsoDay) => void;
-  readonly takeIn: (day: IsoDay) => void;
+  readonly include: (day: IsoDay) => void;
   readonly stop: () => void;
   readonly resume: () => void;
-  readonly takeBack: (rhythm: RhythmView) => void;
+  readonly cancelRhythm: (rhythm: RhythmView) => void;
   /** Changes fields; what was refused is thrown. */
   readonly change: (body: object, said: string, undo: object) => Promise<void>;
 }
@@ -42,7 +42,7 @@ export function useSeriesSteps(shown: SeriesView, today: IsoDay): SeriesSteps {
     said,
     undo: () => backBy(() => inTurn((series) => send(back(series), series))),
   });
-  const take = (ways: Ways, said: string): void => void perform(stepOf(ways, said));
+  const run = (ways: Ways, said: string): void => void perform(stepOf(ways, said));
   const patch = (body: object): Sending => ({ method: 'PATCH', path: '', body });
   const post = (path: string, body: object = {}): Sending => ({ method: 'POST', path, body });
   const skip = (isOut: boolean, day: IsoDay, said: string): void => {
@@ -50,21 +50,21 @@ export function useSeriesSteps(shown: SeriesView, today: IsoDay): SeriesSteps {
       (out: boolean): Way =>
       ({ skipped }) =>
         patch({ skipped: out ? [...skipped, day] : skipped.filter((other) => other !== day) });
-    take({ there: way(isOut), back: way(!isOut) }, said);
+    run({ there: way(isOut), back: way(!isOut) }, said);
   };
   return {
     leaveOut: (day) => skip(true, day, `${dayWords(day, today)} is left out.`),
-    takeIn: (day) => skip(false, day, `${dayWords(day, today)} is in again.`),
+    include: (day) => skip(false, day, `${dayWords(day, today)} is in again.`),
     stop: () =>
-      take(
+      run(
         { there: () => post('/stop'), back: () => post('/resume') },
         `“${shown.name}” is stopped. What runs goes on; what was ahead and untouched is gone.`,
       ),
-    resume: () => take({ there: () => post('/resume'), back: () => post('/stop') }, `“${shown.name}” goes on.`),
-    takeBack: (rhythm) =>
-      take(
+    resume: () => run({ there: () => post('/resume'), back: () => post('/stop') }, `“${shown.name}” goes on.`),
+    cancelRhythm: (rhythm) =>
+      run(
         {
-          there: () => post('/rhythms/take-back', { from: rhythm.from }),
+          there: () => post('/rhythms/cancel', { from: rhythm.from }),
           back: () => post('/rhythms', { from: rhythm.from, rule: rhythm.rule, each: rhythm.each }),
         },
         `${rhythmWords(rhythm, today)} from ${dayWords(rhythm.from, today)} is taken back.`,

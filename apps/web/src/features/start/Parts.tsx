@@ -90,7 +90,7 @@ function PhaseParts({ phase, tasks, state, isAdded, datesOf }: PhasePartsProps) 
     <li>
       <ul>
         <Line $isPhase>
-          <Tick isSelected={isKept} onChange={() => (isAdded ? state.takeOutPhase(phase.id) : state.toggle('withoutPhases', phase.id))}>
+          <Tick isSelected={isKept} onChange={() => (isAdded ? state.removePhase(phase.id) : state.toggle('withoutPhases', phase.id))}>
             {phase.name}
             {isAdded ? <span style={{ fontWeight: 400, color: 'var(--ink-2)' }}> · added</span> : null}
           </Tick>
@@ -113,7 +113,7 @@ function TaskPart({ task, state, dates }: { readonly task: Task; readonly state:
     <Line>
       <Tick
         isSelected={!form.withoutTasks.includes(task.id)}
-        onChange={() => (isAdded ? state.takeOutTask(task.id) : state.toggle('withoutTasks', task.id))}
+        onChange={() => (isAdded ? state.removeTask(task.id) : state.toggle('withoutTasks', task.id))}
       >
         {task.title}
         {isAdded ? <span style={{ color: 'var(--ink-2)' }}> · added</span> : null}

@@ -37,7 +37,7 @@ test('without a template nothing is computed', () => {
   expect(network.asked).toEqual([]);
 });
 
-test('with one it is laid from today at once', async () => {
+test('with one it is scheduled from today at once', async () => {
   const hook = form();
   await waitFor(() => expect(hook.current.run?.finish).toBe('2027-04-27'));
   expect(asked('/engagements/preview')).toEqual([{ templateId: idOf('g'), start: TODAY, withoutPhases: [], withoutTasks: [], roles: [] }]);
@@ -73,7 +73,7 @@ test('what is left out, for whom and by whom goes along; taken out twice it is i
   );
 });
 
-test('what the server cannot lay is told, and the last answer stays in sight', async () => {
+test('what the server cannot schedule is told, and the last answer stays in sight', async () => {
   const hook = form('late');
   await waitFor(() => expect(hook.current.run).toBeDefined());
   network.answer('POST /engagements/preview', 400, { code: 'promise-too-early', message: 'No start is early enough.', field: 'promise' });
@@ -148,13 +148,13 @@ test('what is added goes along; a phase that is taken out again takes along what
   await waitFor(() =>
     expect(asked('/engagements/preview').at(-1)).toMatchObject({ addPhases: [{ templateId: 'press', phaseIds: ['x', 'y'] }] }),
   );
-  act(() => hook.current.takeOutPhase('x'));
+  act(() => hook.current.removePhase('x'));
   expect(hook.current.form).toMatchObject({
     addPhases: [{ templateId: 'press', phaseIds: ['y'] }],
     addTasks: [{ taskId: 'b', phaseId: 'p1' }],
   });
-  act(() => hook.current.takeOutPhase('y'));
-  act(() => hook.current.takeOutTask('b'));
+  act(() => hook.current.removePhase('y'));
+  act(() => hook.current.removeTask('b'));
   expect(hook.current.form).toMatchObject({ addPhases: [], addTasks: [] });
 });
 

@@ -45,8 +45,8 @@ export interface StartState {
   readonly change: (change: Partial<StartForm>) => void;
   readonly toggle: (list: 'withoutPhases' | 'withoutTasks' | 'withoutDeliverables', id: string) => void;
   /** Takes an added phase out again, with what was put into it. */
-  readonly takeOutPhase: (id: string) => void;
-  readonly takeOutTask: (id: string) => void;
+  readonly removePhase: (id: string) => void;
+  readonly removeTask: (id: string) => void;
   readonly run: DryRun | undefined;
   /** All of the template or the engagement that is copied, before anything is left out or added. */
   readonly whole: DryRun | undefined;
@@ -90,7 +90,7 @@ export function useStartForm({ templateId, copyOf = null }: StartFrom, { today, 
     ...{ form, fields, whole, making, change: fields.set },
     toggle: (list, id) =>
       fields.set({ [list]: typed[list].includes(id) ? typed[list].filter((other) => other !== id) : [...typed[list], id] }),
-    takeOutPhase: (id) =>
+    removePhase: (id) =>
       fields.set({
         addPhases: typed.addPhases
           .map((added) => ({ ...added, phaseIds: added.phaseIds.filter((other) => other !== id) }))
@@ -98,7 +98,7 @@ export function useStartForm({ templateId, copyOf = null }: StartFrom, { today, 
         addTasks: typed.addTasks.filter((added) => added.phaseId !== id),
         addKept: typed.addKept.filter((added) => added.phaseId !== id),
       }),
-    takeOutTask: (id) => fields.set({ addTasks: typed.addTasks.filter((added) => added.taskId !== id) }),
+    removeTask: (id) => fields.set({ addTasks: typed.addTasks.filter((added) => added.taskId !== id) }),
     run: plan === null ? undefined : data,
     problem: error,
     isComputing: isLoading,
@@ -111,7 +111,7 @@ const blankForm = (today: IsoDay): StartForm => ({
   ...{ addPhases: [], addTasks: [], addKept: [], withoutPhases: [], withoutTasks: [], withoutDeliverables: [], roles: {} },
 });
 
-/** A plan laid by the server; what was shown stays until the next is there. */
+/** A plan made by the server; what was shown stays until the next is there. */
 const usePreview = (plan: PlanEngagement | null) =>
   useSWR<DryRun, ApiError>(
     plan === null ? null : ['start', JSON.stringify(plan)],

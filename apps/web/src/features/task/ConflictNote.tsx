@@ -48,7 +48,7 @@ export function ConflictNote({
       <Button kind="primary" onPress={() => void editing.keepMine()}>
         Keep my version
       </Button>{' '}
-      <Button onPress={editing.takeTheirs}>Use their version</Button>
+      <Button onPress={editing.keepTheirs}>Use their version</Button>
     </Note>
   );
 }

@@ -181,7 +181,7 @@ function TaskBody({
         files={task.files.map((file) => ({ ...file, detail: `${file.addedBy ?? 'somebody'}, ${instantWords(file.addedAt, me)}` }))}
         note="Whoever does it has them at hand. Drop one here."
         onAdd={(added) => setFiles([...fileIds, ...added.map((file) => file.id)])}
-        onTakeAway={(id) => setFiles(fileIds.filter((other) => other !== id))}
+        onRemove={(id) => setFiles(fileIds.filter((other) => other !== id))}
       />
       <LinkList links={task.links} {...(isMine ? {} : { onChange: (links) => void onEdit({ links: [...links] }) })} />
       <OwnFields

@@ -125,7 +125,7 @@ function WhoList({ task, onEdit }: { readonly task: Pick<PlanTask, 'id' | 'title
   };
   const { data: who, error } = useWhoShould(task.id);
   const isAsking = who === undefined && error === undefined;
-  const places = new Map(who?.people.map((suggestion, place) => [suggestion.person.id, { suggestion, place }]));
+  const places = new Map(who?.people.map((suggestion, index) => [suggestion.person.id, { suggestion, place: index }]));
   const isAway = (id: string): boolean => who?.away.some((person) => person.id === id) ?? false;
   const placeOf = (id: string): number => places.get(id)?.place ?? Infinity;
   // In order of who should do it; nobody changes places while the list is open, so it waits for that.

@@ -59,7 +59,7 @@ describe('a change that met another', () => {
       conflict: null,
       edit: () => Promise.resolve(true),
       keepMine: () => Promise.resolve(void chosen.push('mine')),
-      takeTheirs: () => void chosen.push('theirs'),
+      keepTheirs: () => void chosen.push('theirs'),
     };
     const current = { ...taskSheet, estimateMinutes: 1800, description: 'Bring the long ladder.', assignees: [] };
     render(<ConflictNote conflict={{ taskId: planTask.id, wanted, current }} editing={editing} today={TODAY} />);

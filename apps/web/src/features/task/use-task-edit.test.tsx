@@ -104,7 +104,7 @@ describe('a change that met another', () => {
   test('left, nothing more is sent', async () => {
     const { network, hook } = await meet();
     const before = network.asked.filter(({ method }) => method === 'PATCH').length;
-    await act(async () => hook.current.takeTheirs());
+    await act(async () => hook.current.keepTheirs());
     expect(hook.current.conflict).toBeNull();
     expect(network.asked.filter(({ method }) => method === 'PATCH')).toHaveLength(before);
   });

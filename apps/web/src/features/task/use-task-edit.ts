@@ -23,7 +23,7 @@ export interface TaskEditing {
   readonly conflict: EditConflict | null;
   readonly edit: (task: Pick<PlanTask, 'id' | 'version' | 'title'>, change: TaskChange) => Promise<boolean>;
   readonly keepMine: () => Promise<void>;
-  readonly takeTheirs: () => void;
+  readonly keepTheirs: () => void;
 }
 
 /**
@@ -63,7 +63,7 @@ export function useTaskEdit(today: IsoDay): TaskEditing {
     keepMine: async () => {
       if (conflict !== null) await edit(conflict.current, conflict.wanted);
     },
-    takeTheirs: () => {
+    keepTheirs: () => {
       setConflict(null);
       void refreshAll();
     },

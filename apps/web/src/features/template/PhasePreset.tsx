@@ -141,16 +141,16 @@ function Gate({ phase, set }: { readonly phase: TemplatePhase; readonly set: Set
     <SheetPart>
       <h3>May be handed on when</h3>
       {phase.checks.length === 0 ? <p style={{ color: 'var(--ink-2)', fontSize: 12.5 }}>at any time: it has no gate</p> : null}
-      {phase.checks.map((check, place) => (
-        <div key={`${place} ${check.text}`} style={{ display: 'flex', alignItems: 'center', gap: 6 }}>
+      {phase.checks.map((check, index) => (
+        <div key={`${index} ${check.text}`} style={{ display: 'flex', alignItems: 'center', gap: 6 }}>
           <div style={{ flex: 1, minWidth: 0 }}>
             <TextCell
-              label={`Check ${place + 1}`}
+              label={`Check ${index + 1}`}
               value={check.text}
               onSave={(next) =>
                 next.trim() === ''
                   ? false
-                  : set({ checks: phase.checks.map((one, other) => (other === place ? { ...one, text: next.trim() } : one)) })
+                  : set({ checks: phase.checks.map((one, other) => (other === index ? { ...one, text: next.trim() } : one)) })
               }
             />
             <span style={{ fontSize: 12, color: 'var(--ink-2)' }}>{CHECK_WORDS[check.kind as CheckKind]}</span>
@@ -158,7 +158,7 @@ function Gate({ phase, set }: { readonly phase: TemplatePhase; readonly set: Set
           <Button
             kind="quiet"
             aria-label={`Take the check ${check.text} away`}
-            onPress={() => set({ checks: phase.checks.filter((_, other) => other !== place) })}
+            onPress={() => set({ checks: phase.checks.filter((_, other) => other !== index) })}
           >
             ✕
           </Button>

@@ -22,7 +22,7 @@ const Note = styled.div<{ $isBad: boolean }>`
 
 /** How the working copy stands to what is saved, when there is something to say about it. */
 export function SavingNote({ editor }: { readonly editor: TemplateEditor }) {
-  const { saving, keepMine, takeTheirs, undo } = editor;
+  const { saving, keepMine, keepTheirs, undo } = editor;
   if (saving.kind === 'met') {
     return (
       <Note $isBad={false} role="alert">
@@ -30,7 +30,7 @@ export function SavingNote({ editor }: { readonly editor: TemplateEditor }) {
         <Button kind="primary" onPress={keepMine}>
           Keep my version
         </Button>
-        <Button onPress={takeTheirs}>Use their version</Button>
+        <Button onPress={keepTheirs}>Use their version</Button>
       </Note>
     );
   }

@@ -78,7 +78,7 @@ export function TaskPreset({ editor, task, onOpen, onClose }: PresetProps) {
         files={task.files.map((file) => ({ ...file, id: file.fileId }))}
         note="They go along into every engagement. Drop one here."
         onAdd={(added) => set({ files: [...task.files, ...added.map(({ id, name, bytes }) => ({ fileId: id, name, bytes }))] })}
-        onTakeAway={(id) => set({ files: task.files.filter((file) => file.fileId !== id) })}
+        onRemove={(id) => set({ files: task.files.filter((file) => file.fileId !== id) })}
       />
       <LinkList links={task.links} onChange={(links) => set({ links })} />
       <OwnFields isTemplate entries={task.ownFields} people={crew?.people ?? []} onChange={(ownFields) => set({ ownFields })} />

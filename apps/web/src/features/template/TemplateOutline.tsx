@@ -84,7 +84,7 @@ const Bar = styled.i<{ $tone: 'phase' | 'task' | 'client' }>`
 `;
 
 interface OutlineProps {
-  /** Null while there is nothing to lay on the calendar: what is there is shown without days. */
+  /** Null while there is nothing to schedule: what is there is shown without days. */
   readonly run: DryRun | null;
   readonly today: IsoDay;
   /** Left out for those who only read. */

@@ -69,7 +69,7 @@ function TemplateBody({ view, isReadOnly }: { readonly view: TemplateContentView
     ...(isReadOnly ? {} : { draft: 'yes' }),
   });
   const hasTasks = editor.content.tasks.length > 0;
-  // A first task that was only just typed is laid once it is saved.
+  // A first task that was only just typed is scheduled once it is saved.
   const isSaved = editor.view.content.tasks.length > 0;
   const { data: run, error } = useDryRun(isSaved ? view.id : null, query.size === 0 ? '' : `?${query.toString()}`);
   const open = useCallback((id: string) => openSheet({ kind: 'part', id }), [openSheet]);
@@ -96,7 +96,7 @@ function TemplateBody({ view, isReadOnly }: { readonly view: TemplateContentView
       {shape !== 'outline' ? null : run === undefined ? (
         !hasTasks ? (
           <Muted style={{ display: 'block', marginBottom: 12 }}>
-            Add the first task below: from then on its days are laid on the real calendar here.
+            Add the first task below: from then on its days are scheduled on the real calendar here.
           </Muted>
         ) : error ? (
           <ErrorNote error={error} />
@@ -157,7 +157,7 @@ interface SheetsProps {
 }
 
 function TemplateSheets({ sheet, editor, isReadOnly, onOpen, onClose }: SheetsProps) {
-  if (sheet.kind === 'learned') return <LearnedSheet view={editor.view} onTaken={editor.adopt} onClose={onClose} />;
+  if (sheet.kind === 'learned') return <LearnedSheet view={editor.view} onApplied={editor.adopt} onClose={onClose} />;
   if (sheet.kind === 'versions') return <VersionsSheet view={editor.view} onClose={onClose} />;
   if (isReadOnly) return null;
   const task = editor.content.tasks.find((candidate) => candidate.id === sheet.id);
@@ -253,7 +253,7 @@ interface RunProps {
   readonly onAsk: (mode: 'start' | 'promise', day: IsoDay) => void;
 }
 
-/** The template laid on the real calendar beside the real load: nothing is saved. */
+/** The template scheduled on the real calendar beside the real load: nothing is saved. */
 function DryRunBar({ run, day, isBack, problem, today, onAsk }: RunProps) {
   return (
     <Run aria-label="Dry run">

@@ -193,8 +193,8 @@ function TemplateRow({ template }: { readonly template: TemplateSummary }) {
       <div className="wide">
         {template.kind === 'engagement' ? (
           <Shape aria-hidden="true">
-            {template.phases.map((phase, place) => (
-              <i key={`${place} ${phase.name}`} title={phase.name} style={{ flex: Math.max(1, Math.sqrt(phase.days)) }} />
+            {template.phases.map((phase, index) => (
+              <i key={`${index} ${phase.name}`} title={phase.name} style={{ flex: Math.max(1, Math.sqrt(phase.days)) }} />
             ))}
           </Shape>
         ) : null}

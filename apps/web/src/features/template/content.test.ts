@@ -129,7 +129,7 @@ test('phases of another template come with ids of their own, behind what is ther
     ['Proposal', 's', 'In proposal 2'],
   ]);
   expect(both.ways).toHaveLength(1);
-  expect(both.phases.map((phase) => phase.takenFromId)).toEqual([undefined, undefined, 'other']);
+  expect(both.phases.map((phase) => phase.sourceTemplateId)).toEqual([undefined, undefined, 'other']);
   expect(new Set(both.tasks.map((task) => task.id)).size).toBe(both.tasks.length);
   expect(checkTemplate(both)).toEqual([]);
 });
@@ -151,7 +151,7 @@ test('a kept task comes with its parts and the dependencies among them, behind w
     ['Draw it', 'p', 'new1'],
   ]);
   expect(dependenciesOf(both, 'new3')).toEqual(['new2']);
-  expect(both.tasks.filter((task) => task.takenFromId === 'kept').map((task) => task.id)).toEqual(['new1']);
+  expect(both.tasks.filter((task) => task.sourceTemplateId === 'kept').map((task) => task.id)).toEqual(['new1']);
   expect(checkTemplate(both)).toEqual([]);
   expect(put('nowhere')).toBe(trail);
 });

@@ -68,8 +68,8 @@ export const addNext =
       ...(at.laneId === undefined ? { roleId: before.roleId } : inLane(at.laneId)),
       after: [{ taskId: afterId, type: 'FS', lag: 0 }],
     };
-    const place = content.tasks.findIndex((other) => other.id === afterId) + 1;
-    return { ...content, tasks: [...content.tasks.slice(0, place), task, ...content.tasks.slice(place)] };
+    const index = content.tasks.findIndex((other) => other.id === afterId) + 1;
+    return { ...content, tasks: [...content.tasks.slice(0, index), task, ...content.tasks.slice(index)] };
   };
 
 /** A task and all its parts, at any depth. */
@@ -235,10 +235,10 @@ interface Source {
 export const compose =
   ({ id, content: source }: Source, phaseIds: readonly string[], makeId: () => string = newId): Edit =>
   (content) =>
-    composeTemplate(content, source, { phaseIds, idOf: makeId, takenFromId: id });
+    composeTemplate(content, source, { phaseIds, idOf: makeId, sourceTemplateId: id });
 
 /** A kept task put at the end of a phase, with ids of its own. */
 export const composeKept =
   ({ id, content: source }: Source, phaseId: string, makeId: () => string = newId): Edit =>
   (content) =>
-    composeTasks(content, source, { phaseId, idOf: makeId, takenFromId: id });
+    composeTasks(content, source, { phaseId, idOf: makeId, sourceTemplateId: id });

@@ -51,20 +51,20 @@ export function Lines({ label, add, lines, onChange }: LinesProps) {
   return (
     <SheetPart>
       <h3>{label}</h3>
-      {lines.map((line, place) => (
-        <div key={`${place} ${line}`} style={{ display: 'flex', gap: 6 }}>
+      {lines.map((line, index) => (
+        <div key={`${index} ${line}`} style={{ display: 'flex', gap: 6 }}>
           <TextCell
-            label={`${label} ${place + 1}`}
+            label={`${label} ${index + 1}`}
             value={line}
             onSave={(next) =>
               onChange(
                 next.trim() === ''
-                  ? lines.filter((_, other) => other !== place)
-                  : lines.map((one, other) => (other === place ? next.trim() : one)),
+                  ? lines.filter((_, other) => other !== index)
+                  : lines.map((one, other) => (other === index ? next.trim() : one)),
               )
             }
           />
-          <Button kind="quiet" aria-label={`Take ${line} away`} onPress={() => onChange(lines.filter((_, other) => other !== place))}>
+          <Button kind="quiet" aria-label={`Take ${line} away`} onPress={() => onChange(lines.filter((_, other) => other !== index))}>
             ✕
           </Button>
         </div>

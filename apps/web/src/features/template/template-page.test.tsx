@@ -12,9 +12,9 @@ const view: TemplateContentView = {
   content: {
     name: 'Audio trail',
     description: '',
-    phases: dryRun.phases.map(({ id, name, roleId, stateLine, rounds, checks }, place) => ({
+    phases: dryRun.phases.map(({ id, name, roleId, stateLine, rounds, checks }, index) => ({
       ...{ id, name, roleId, stateLine, rounds, checks, afterEdge: 'finish' as const, afterLag: 0 },
-      afterPhaseId: dryRun.phases[place - 1]?.id ?? null,
+      afterPhaseId: dryRun.phases[index - 1]?.id ?? null,
     })),
     tasks: dryRun.tasks.map(({ id, phaseId, parentId, title, kind, roleId, estimateMinutes, days, anchor, after }) => ({
       ...blankTask({ id, phaseId, title }),
@@ -27,14 +27,14 @@ const view: TemplateContentView = {
 
 /** Each test reads a template of its own: what was read a moment ago is shown while the next is asked for. */
 const open = async (id: string, run: Partial<DryRun> = {}, { query = '', me = odalys, more = {} as Partial<TemplateContentView> } = {}) => {
-  const laid = `${query}${me.access === 'lead' ? `${query === '' ? '?' : '&'}draft=yes` : ''}`;
+  const draft = `${query}${me.access === 'lead' ? `${query === '' ? '?' : '&'}draft=yes` : ''}`;
   const page = await openScreen(<TemplatePage />, {
     path: '/templates/:id',
     address: `/templates/${id}${query}`,
     me,
     answers: {
       [`GET /templates/${id}/content`]: { ...view, ...more, id },
-      [`GET /templates/${id}${laid}`]: { ...dryRun, ...run },
+      [`GET /templates/${id}${draft}`]: { ...dryRun, ...run },
       'GET /crew': { people: [], roles: [{ id: 'r1', name: 'Writer' }] },
     },
   });
@@ -211,7 +211,7 @@ describe('edited where it is read', () => {
   });
 });
 
-test('an empty template can be written before there is anything to lay on the calendar', async () => {
+test('an empty template can be written before there is anything to schedule', async () => {
   const page = await openScreen(<TemplatePage />, {
     path: '/templates/:id',
     address: '/templates/empty',

@@ -26,7 +26,7 @@ export interface TemplateEditor {
   /** Takes the last step back; null when there is none. */
   readonly undo: (() => void) | null;
   readonly keepMine: () => void;
-  readonly takeTheirs: () => void;
+  readonly keepTheirs: () => void;
   /** Goes on from what was changed and saved elsewhere on the page. */
   readonly adopt: (view: TemplateContentView) => void;
   readonly keepVersion: (note: string) => Promise<boolean>;
@@ -99,7 +99,7 @@ export function useTemplateEditor(loaded: TemplateContentView): TemplateEditor {
       set({ ...latest.current, view: saving.theirs, saving: { kind: 'saving' } });
       void save();
     },
-    takeTheirs: () => {
+    keepTheirs: () => {
       if (saving.kind === 'met') set({ view: saving.theirs, content: saving.theirs.content, past: [], saving: { kind: 'saved' } });
     },
     adopt: (saved) => set({ view: saved, content: saved.content, past: [], saving: { kind: 'saved' } }),

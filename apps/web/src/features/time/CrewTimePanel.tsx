@@ -102,11 +102,11 @@ function CrewTable({ time, today }: { readonly time: CrewTime; readonly today: I
                 </Link>
               </span>
             </th>
-            {minutes.map((each, place) => {
-              const open = capacity[place] ?? 0;
-              const isShort = (time.dates[place] ?? '') < today && open > 0 && each * 2 < open;
+            {minutes.map((each, index) => {
+              const open = capacity[index] ?? 0;
+              const isShort = (time.dates[index] ?? '') < today && open > 0 && each * 2 < open;
               return (
-                <td key={time.dates[place]} className={isShort ? 'short' : open === 0 ? 'off' : undefined}>
+                <td key={time.dates[index]} className={isShort ? 'short' : open === 0 ? 'off' : undefined}>
                   {each === 0 && open === 0 ? 'off' : hours(each)}
                 </td>
               );

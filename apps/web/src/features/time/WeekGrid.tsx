@@ -163,8 +163,8 @@ function Group({ group, layout }: { readonly group: TimeGroup; readonly layout: 
             <HueMark $hue={group.engagement.hue} /> {group.engagement.name}
           </span>
         </th>
-        {group.minutes.map((minutes, place) => (
-          <td key={days[place]?.date}>{blankZero(minutes)}</td>
+        {group.minutes.map((minutes, index) => (
+          <td key={days[index]?.date}>{blankZero(minutes)}</td>
         ))}
         <td>{hours(group.minutes.reduce((total, minutes) => total + minutes, 0))}</td>
       </tr>
@@ -234,9 +234,9 @@ function Totals({
     <tfoot>
       <tr>
         <th scope="row">In all</th>
-        {week.days.map((day, place) => (
+        {week.days.map((day, index) => (
           <td key={day.date} className={classOf(day)}>
-            {blankZero(logged[place] ?? 0)}
+            {blankZero(logged[index] ?? 0)}
           </td>
         ))}
         <td>{hours(total(logged))}</td>

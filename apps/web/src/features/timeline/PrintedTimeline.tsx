@@ -50,7 +50,7 @@ export function PrintedTimeline({ plan, rows, calendar, today, forecast }: Print
   return (
     <>
       {sheetsOf(rows.length).map(({ from, to }) => {
-        const shown = rows.slice(from, to).map((_, place) => from + place);
+        const shown = rows.slice(from, to).map((_, index) => from + index);
         return (
           <Part key={from}>
             <div style={{ height: HEAD, borderRight: '1px solid var(--line)', borderBottom: '1px solid var(--line)' }} />

@@ -148,12 +148,12 @@ describe('on paper', () => {
   });
 
   test.each([0, 5, 18, 19, 100])('%d rows stand on sheets, each once and in order', (rows) => {
-    const stood = sheetsOf(rows).flatMap(({ from, to }) => Array.from({ length: to - from }, (_, place) => from + place));
-    expect(stood).toEqual(Array.from({ length: rows }, (_, place) => place));
+    const stood = sheetsOf(rows).flatMap(({ from, to }) => Array.from({ length: to - from }, (_, index) => from + index));
+    expect(stood).toEqual(Array.from({ length: rows }, (_, index) => index));
   });
 
   test('every row is drawn while the page is printed, and the screen is as before afterwards', async () => {
-    const tasks = Array.from({ length: 60 }, (_, place) => ({ ...planTask, id: `x${place}`, title: `Sign ${place}` }));
+    const tasks = Array.from({ length: 60 }, (_, index) => ({ ...planTask, id: `x${index}`, title: `Sign ${index}` }));
     await open('paper', { tasks });
     const before = screen.queryAllByRole('row').length;
     act(() => void window.dispatchEvent(new Event('beforeprint')));

@@ -29,6 +29,6 @@ export function useRowsInView(frame: RefObject<HTMLElement | null>, count: numbe
   return useMemo(() => {
     const first = Math.max(0, view.first - AROUND);
     const last = Math.min(count, view.first + Math.max(view.rows, 12) + AROUND);
-    return Array.from({ length: Math.max(0, last - first) }, (_, place) => first + place);
+    return Array.from({ length: Math.max(0, last - first) }, (_, index) => first + index);
   }, [view, count]);
 }

@@ -67,7 +67,7 @@ export function useTimelineKeys(context: KeyContext): (event: KeyboardEvent) => 
         context.onFold(row.id, event.key === 'ArrowLeft');
         return true;
       case 'Enter':
-        if (proposing.proposal !== null) void proposing.take();
+        if (proposing.proposal !== null) void proposing.apply();
         else if (row.kind === 'task') context.onOpen(row.task.id);
         else context.onFold(row.id, !row.isFolded);
         return true;

@@ -138,10 +138,10 @@ function TeamHours({ plan }: { readonly plan: WeekPlan }) {
         {placedBy(plan).map(({ person, placed, capacity }) => (
           <Line key={person.id}>
             <PersonMark person={person} />
-            {placed.map((minutes, place) => {
-              const open = capacity[place as 0 | 1];
+            {placed.map((minutes, index) => {
+              const open = capacity[index as 0 | 1];
               return (
-                <span key={place === 0 ? 'this' : 'next'}>
+                <span key={index === 0 ? 'this' : 'next'}>
                   <small style={minutes > open ? { color: 'var(--brick)' } : undefined}>
                     {open === 0 ? 'away' : `${hours(minutes)} of ${hours(open)} h`}
                   </small>

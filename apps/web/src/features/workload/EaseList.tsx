@@ -54,14 +54,14 @@ interface EaseListProps {
   readonly trial: Trial;
   readonly today: IsoDay;
   readonly onToggle: (id: string) => void;
-  readonly onTaken: () => void;
+  readonly onApplied: () => void;
 }
 
 /** What could ease somebody's load: any of it is chosen, seen together for everybody touched, and taken in one step. */
-export function EaseList({ ease, chosen, trial, today, onToggle, onTaken }: EaseListProps) {
+export function EaseList({ ease, chosen, trial, today, onToggle, onApplied }: EaseListProps) {
   const first = ease.person.name.split(' ')[0] ?? '';
   const [isAllShown, setAllShown] = useState(false);
-  const shown = ease.proposals.filter(({ id }, place) => isAllShown || place < SHOWN || chosen.has(id));
+  const shown = ease.proposals.filter(({ id }, index) => isAllShown || index < SHOWN || chosen.has(id));
   if (ease.proposals.length === 0)
     return (
       <p style={{ color: 'var(--ink-2)' }}>
@@ -69,8 +69,8 @@ export function EaseList({ ease, chosen, trial, today, onToggle, onTaken }: Ease
         work.
       </p>
     );
-  const take = async (): Promise<void> => {
-    if (await trial.take(`${count(chosen.size, 'change')} taken for ${first}.`)) onTaken();
+  const apply = async (): Promise<void> => {
+    if (await trial.apply(`${count(chosen.size, 'change')} taken for ${first}.`)) onApplied();
   };
   return (
     <>
@@ -96,7 +96,7 @@ export function EaseList({ ease, chosen, trial, today, onToggle, onTaken }: Ease
         <Button
           kind="primary"
           isDisabled={chosen.size === 0 || trial.tried === undefined || trial.isWorking || trial.isTaking}
-          onPress={() => void take()}
+          onPress={() => void apply()}
         >
           {chosen.size === 0 ? 'Choose what to take' : `Take ${count(chosen.size, 'change')}`}
         </Button>

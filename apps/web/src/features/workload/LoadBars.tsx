@@ -25,25 +25,25 @@ export const LoadBars = memo(function LoadBars({ cells, columns, columnPx, label
   const gap = columnPx > 20 ? 2 : 1;
   const fullMinutes = FULL_DAY_MINUTES * ((columns[0]?.places.length ?? 1) > 1 ? 5 : 1);
   const px = (minutes: number): number => (minutes * FULL) / fullMinutes;
-  const bar = (place: number, height: number, base = BASE): string =>
-    `M${place * columnPx + gap} ${base}v${-height}h${columnPx - 2 * gap}v${height}z`;
-  const paths = (draw: (cell: Cell, place: number) => string): string => cells.map(draw).join('');
+  const bar = (index: number, height: number, base = BASE): string =>
+    `M${index * columnPx + gap} ${base}v${-height}h${columnPx - 2 * gap}v${height}z`;
+  const paths = (draw: (cell: Cell, index: number) => string): string => cells.map(draw).join('');
   const inLine = (cell: Cell): number => px(cell.load - cell.over);
   const overPx = (cell: Cell): number => Math.max(4, Math.min(MOST_OVER, px(cell.over)));
   return (
     <svg width={columns.length * columnPx} height={HEIGHT} role="img" aria-label={label} style={{ display: 'block' }}>
       <path
         stroke="var(--line)"
-        d={columns.map((column, place) => (column.opensGroup ? `M${place * columnPx} 0V${HEIGHT}` : '')).join('')}
+        d={columns.map((column, index) => (column.opensGroup ? `M${index * columnPx} 0V${HEIGHT}` : '')).join('')}
       />
-      <path fill="url(#load-away)" d={paths((cell, place) => (cell.isOff ? bar(place, FULL) : ''))} />
-      <path fill="var(--line-2)" d={paths((cell, place) => (cell.capacity > 0 ? bar(place, Math.max(3, px(cell.capacity))) : ''))} />
-      <path fill="var(--petrol-mid)" d={paths((cell, place) => (cell.over === 0 && cell.load > 0 ? bar(place, inLine(cell)) : ''))} />
-      <path fill="var(--petrol)" d={paths((cell, place) => (cell.over > 0 ? bar(place, inLine(cell)) : ''))} />
+      <path fill="url(#load-away)" d={paths((cell, index) => (cell.isOff ? bar(index, FULL) : ''))} />
+      <path fill="var(--line-2)" d={paths((cell, index) => (cell.capacity > 0 ? bar(index, Math.max(3, px(cell.capacity))) : ''))} />
+      <path fill="var(--petrol-mid)" d={paths((cell, index) => (cell.over === 0 && cell.load > 0 ? bar(index, inLine(cell)) : ''))} />
+      <path fill="var(--petrol)" d={paths((cell, index) => (cell.over > 0 ? bar(index, inLine(cell)) : ''))} />
       <path
         fill="url(#load-over)"
         stroke="var(--brick)"
-        d={paths((cell, place) => (cell.over > 0 ? bar(place, overPx(cell), BASE - px(cell.capacity)) : ''))}
+        d={paths((cell, index) => (cell.over > 0 ? bar(index, overPx(cell), BASE - px(cell.capacity)) : ''))}
       />
       {tried === null ? null : (
         <path
@@ -52,19 +52,19 @@ export const LoadBars = memo(function LoadBars({ cells, columns, columnPx, label
           strokeWidth="1.4"
           strokeDasharray="3 2"
           d={tried
-            .map((cell, place) =>
-              cell.load === cells[place]?.load ? '' : bar(place, Math.min(px(cell.capacity) + MOST_OVER, Math.max(1, px(cell.load)))),
+            .map((cell, index) =>
+              cell.load === cells[index]?.load ? '' : bar(index, Math.min(px(cell.capacity) + MOST_OVER, Math.max(1, px(cell.load)))),
             )
             .join('')}
         />
       )}
       {columnPx < 26
         ? null
-        : cells.map((cell, place) =>
+        : cells.map((cell, index) =>
             cell.over === 0 ? null : (
               <text
-                key={columns[place]?.from}
-                x={(place + 0.5) * columnPx}
+                key={columns[index]?.from}
+                x={(index + 0.5) * columnPx}
                 y={BASE - px(cell.capacity) - overPx(cell) - 2.5}
                 textAnchor="middle"
                 fontSize="9.5"

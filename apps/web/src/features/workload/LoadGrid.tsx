@@ -108,7 +108,7 @@ export interface GridProps {
   readonly rows: readonly WorkloadRow[];
   readonly view: LoadView;
   readonly today: IsoDay;
-  /** Whose tasks are laid open beneath their bars. */
+  /** Whose tasks are opened beneath their bars. */
   readonly opened: string | null;
   /** What is being tried: how the load of those touched would be. */
   readonly tried: PlansTried['people'] | null;
@@ -216,8 +216,8 @@ function BarsWithReadout({ cells, tried, layout, label }: BarsProps) {
   const { columns, columnPx, today } = layout;
   const [at, setAt] = useState<number | null>(null);
   const follow = (event: PointerEvent<HTMLElement>): void => {
-    const place = Math.floor((event.clientX - event.currentTarget.getBoundingClientRect().left) / columnPx);
-    setAt(place >= 0 && place < columns.length ? place : null);
+    const index = Math.floor((event.clientX - event.currentTarget.getBoundingClientRect().left) / columnPx);
+    setAt(index >= 0 && index < columns.length ? index : null);
   };
   const [cell, column] = at === null ? [undefined, undefined] : [cells[at], columns[at]];
   return (
@@ -245,7 +245,7 @@ export function cellWords(
 
 /** A whole row for those who listen: what is planned of what is open, and where it is too much. */
 function rowWords(row: WorkloadRow, cells: readonly Cell[], { columns, today }: GridLayout): string {
-  const over = cells.flatMap((cell, place) => (cell.over > 0 && columns[place] ? [{ cell, column: columns[place] }] : []));
+  const over = cells.flatMap((cell, index) => (cell.over > 0 && columns[index] ? [{ cell, column: columns[index] }] : []));
   const sum = (of: (cell: Cell) => number): number => cells.reduce((total, cell) => total + of(cell), 0);
   const days = over.slice(0, 6).map(({ cell, column }) => `${dayWords(column.from, today)} by ${hourWords(cell.over)}`);
   const words = over.length === 0 ? 'nothing is over' : `over ${days.join(', ')}${over.length > 6 ? ` and ${over.length - 6} more` : ''}`;

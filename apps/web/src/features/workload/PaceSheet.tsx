@@ -86,7 +86,7 @@ function Pace({ series, window, today, onTried, onClose }: Omit<PaceSheetProps, 
   return (
     <>
       <RhythmSlots series={series} trying={trying} today={today} />
-      <RhythmTrial series={series} trying={trying} today={today} onTaken={onClose} />
+      <RhythmTrial series={series} trying={trying} today={today} onApplied={onClose} />
     </>
   );
 }

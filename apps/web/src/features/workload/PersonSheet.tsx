@@ -82,7 +82,7 @@ export function PersonSheet({ row, window, today, chosen, trial, onChoose, onClo
             trial={trial}
             today={today}
             onToggle={(id) => onChoose(toggleChoice(ease.proposals, chosen, id))}
-            onTaken={() => onChoose(new Set())}
+            onApplied={() => onChoose(new Set())}
           />
         </>
       ) : (

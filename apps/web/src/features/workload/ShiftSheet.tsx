@@ -49,9 +49,9 @@ export function ShiftSheet({ shift, workload, trial, today, onChange, onClose }:
     const next = id === NOBODY ? [] : [id, ...people.slice(1).filter((other) => other !== id)];
     onChange({ ...shift, assigneeIds: next.join() === task.assigneeIds.join() ? null : next });
   };
-  const take = async (): Promise<void> => {
+  const apply = async (): Promise<void> => {
     if (
-      await trial.take(
+      await trial.apply(
         `“${task.title}” ${shift.assigneeIds === null ? 'moved' : people.length === 0 ? 'is nobody’s now' : `goes to ${people.map(nameOf).join(' and ')}`}.`,
       )
     )
@@ -105,7 +105,7 @@ export function ShiftSheet({ shift, workload, trial, today, onChange, onClose }:
         <Button
           kind="primary"
           isDisabled={isUntouched || trial.tried === undefined || trial.isWorking || trial.isTaking}
-          onPress={() => void take()}
+          onPress={() => void apply()}
         >
           Take it
         </Button>

@@ -71,7 +71,7 @@ export function TrySheet({ trying, today, onPace, onClose }: TrySheetProps) {
       <Trouble words={problem} />
       {asked.templateId === null ? (
         <p style={{ color: 'var(--ink-2)' }}>
-          Choose a template: its work is laid over everybody’s days in the grid, with the earliest start that overloads nobody.
+          Choose a template: its work is shown over everybody’s days in the grid, with the earliest start that overloads nobody.
         </p>
       ) : tried === undefined ? (
         problem === null ? (

@@ -12,8 +12,8 @@ const days = columnsOf(workload, 'days');
 /** Three weeks from Monday 23 November, everybody with the same hours. */
 const long: typeof workload = {
   ...workload,
-  dates: Array.from({ length: 21 }, (_, place) => ({
-    date: new Date(Date.UTC(2026, 10, 23 + place)).toISOString().slice(0, 10) as IsoDay,
+  dates: Array.from({ length: 21 }, (_, index) => ({
+    date: new Date(Date.UTC(2026, 10, 23 + index)).toISOString().slice(0, 10) as IsoDay,
     isClosed: false,
   })),
   rows: [],

@@ -26,26 +26,26 @@ export interface Cell {
 /** The columns that are shown; a weekend only when somebody has work or hours on it. */
 export function columnsOf(workload: Workload, view: LoadView): Column[] {
   if (view === 'weeks') return weeksOf(workload);
-  const isUsed = (place: number): boolean => workload.rows.some((row) => (row.load[place] ?? 0) > 0 || (row.capacity[place] ?? 0) > 0);
+  const isUsed = (index: number): boolean => workload.rows.some((row) => (row.load[index] ?? 0) > 0 || (row.capacity[index] ?? 0) > 0);
   let group = '';
-  return workload.dates.flatMap(({ date }, place) => {
-    if (daysBetween(mondayOf(date), date) > 4 && !isUsed(place)) return [];
+  return workload.dates.flatMap(({ date }, index) => {
+    if (daysBetween(mondayOf(date), date) > 4 && !isUsed(index)) return [];
     const week = mondayOf(date);
     const opensGroup = week !== group;
     group = week;
-    return [{ from: date, to: date, places: [place], opensGroup }];
+    return [{ from: date, to: date, places: [index], opensGroup }];
   });
 }
 
 function weeksOf({ dates }: Workload): Column[] {
   const columns: (Column & { readonly places: number[]; to: string })[] = [];
-  dates.forEach(({ date }, place) => {
+  dates.forEach(({ date }, index) => {
     const last = columns.at(-1);
     if (last !== undefined && daysBetween(mondayOf(date), date) !== 0) {
-      last.places.push(place);
+      last.places.push(index);
       last.to = date;
     } else
-      columns.push({ from: date, to: date, places: [place], opensGroup: last === undefined || last.from.slice(0, 7) !== date.slice(0, 7) });
+      columns.push({ from: date, to: date, places: [index], opensGroup: last === undefined || last.from.slice(0, 7) !== date.slice(0, 7) });
   });
   return columns;
 }
@@ -54,13 +54,13 @@ function weeksOf({ dates }: Workload): Column[] {
 export function cellsOf(row: Pick<WorkloadRow, 'capacity' | 'load' | 'off'>, columns: readonly Column[], load = row.load): Cell[] {
   const off = new Set(row.off);
   return columns.map(({ places }) => {
-    const sum = (of: (place: number) => number): number => places.reduce((total, place) => total + of(place), 0);
-    const capacity = sum((place) => row.capacity[place] ?? 0);
+    const sum = (of: (index: number) => number): number => places.reduce((total, index) => total + of(index), 0);
+    const capacity = sum((index) => row.capacity[index] ?? 0);
     return {
       capacity,
-      load: sum((place) => load[place] ?? 0),
-      over: sum((place) => Math.max(0, (load[place] ?? 0) - (row.capacity[place] ?? 0))),
-      isOff: capacity === 0 && places.some((place) => off.has(place)),
+      load: sum((index) => load[index] ?? 0),
+      over: sum((index) => Math.max(0, (load[index] ?? 0) - (row.capacity[index] ?? 0))),
+      isOff: capacity === 0 && places.some((index) => off.has(index)),
     };
   });
 }
@@ -68,9 +68,9 @@ export function cellsOf(row: Pick<WorkloadRow, 'capacity' | 'load' | 'off'>, col
 /** Minutes planned, open and free from a day on; free counts each day for itself. */
 export function totalsOf(row: WorkloadRow, dates: Workload['dates'], today: IsoDay) {
   const totals = { capacity: 0, load: 0, over: 0, free: 0, overDays: 0 };
-  dates.forEach(({ date }, place) => {
+  dates.forEach(({ date }, index) => {
     if (date < today) return;
-    const [load, capacity] = [row.load[place] ?? 0, row.capacity[place] ?? 0];
+    const [load, capacity] = [row.load[index] ?? 0, row.capacity[index] ?? 0];
     totals.load += load;
     totals.capacity += capacity;
     totals.over += Math.max(0, load - capacity);
@@ -80,7 +80,7 @@ export function totalsOf(row: WorkloadRow, dates: Workload['dates'], today: IsoD
   return totals;
 }
 
-/** A task laid on the columns: a lane, and the columns it covers. */
+/** A task spread over the columns: a lane, and the columns it covers. */
 export interface PlacedTicket {
   readonly task: WorkloadTask;
   readonly lane: number;

@@ -15,11 +15,11 @@ export interface LoadWeek {
 /** The days of a window by week, summed over people. A day that is too full is over however free others are. */
 export function loadByWeek(workload: Pick<Workload, 'dates'>, rows: readonly Pick<WorkloadRow, 'load' | 'capacity'>[]): LoadWeek[] {
   const weeks = new Map<IsoDay, { within: number; over: number; open: number }>();
-  workload.dates.forEach(({ date }, place) => {
+  workload.dates.forEach(({ date }, index) => {
     const monday = mondayOf(date);
     const week = weeks.get(monday) ?? { within: 0, over: 0, open: 0 };
     for (const { load, capacity } of rows) {
-      const [planned, open] = [load[place] ?? 0, capacity[place] ?? 0];
+      const [planned, open] = [load[index] ?? 0, capacity[index] ?? 0];
       week.within += Math.min(planned, open);
       week.over += Math.max(0, planned - open);
       week.open += open;

@@ -97,7 +97,7 @@ test('it is kept as a proposal with its likelihood', async () => {
   });
 });
 
-test('what cannot be laid is told', async () => {
+test('what cannot be scheduled is told', async () => {
   const page = await open();
   page.network.answer('POST /workload/try', 400, { code: 'invalid-day', message: 'That day is over. Choose today or a later one.' });
   await choose(/Template/, 'Audio trail');

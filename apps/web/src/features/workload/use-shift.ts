@@ -40,7 +40,7 @@ export interface Trial {
   readonly problem: string | null;
   readonly isTaking: boolean;
   /** Takes all of it as one step; true when it was saved. The notice that follows undoes it. */
-  readonly take: (words: string) => Promise<boolean>;
+  readonly apply: (words: string) => Promise<boolean>;
 }
 
 /** Changes across engagements that are looked at first; nothing is asked while there are none. */
@@ -59,7 +59,7 @@ export function useTrial(parts: readonly PlanPart[], window: { readonly from: Is
     isWorking: isValidating,
     problem: refusal?.of === key ? refusal.words : parts.length === 0 ? null : (error?.message ?? null),
     isTaking,
-    take: async (words) => {
+    apply: async (words) => {
       setTaking(true);
       const { isDone } = await perform({
         send: () => call<PlansChanged>('POST', '/workload/changes', body),

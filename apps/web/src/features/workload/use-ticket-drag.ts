@@ -86,6 +86,6 @@ function peopleAfter({ assigneeIds }: WorkloadTask, from: string | null, over: s
   if (over === null || over === from || (over === NOBODY && from === null)) return null;
   const without = assigneeIds.filter((id) => id !== from && id !== over);
   if (over === NOBODY) return without;
-  const place = from === null ? without.length : Math.max(0, assigneeIds.indexOf(from));
-  return [...without.slice(0, place), over, ...without.slice(place)];
+  const index = from === null ? without.length : Math.max(0, assigneeIds.indexOf(from));
+  return [...without.slice(0, index), over, ...without.slice(index)];
 }

@@ -37,11 +37,11 @@ describe('the grid', () => {
 
   test('of very much that nobody has the first to begin are drawn, the rest when asked for', async () => {
     const [one] = workload.unassigned;
-    const many = Array.from({ length: 90 }, (_, place): WorkloadTask => ({
+    const many = Array.from({ length: 90 }, (_, index): WorkloadTask => ({
       ...one!,
-      id: `n${place}`,
-      title: `Ticket ${90 - place}`,
-      start: place < 10 ? '2026-11-27' : '2026-11-24',
+      id: `n${index}`,
+      title: `Ticket ${90 - index}`,
+      start: index < 10 ? '2026-11-27' : '2026-11-24',
       due: '2026-11-27',
     }));
     await open('/workload', { ...workload, unassigned: many });

@@ -48,7 +48,7 @@ export function ProcessMap({ editor, isReadOnly, openPart, onOpen, onClose, onPr
   const { content, edit } = editor;
   const roles = useCrew().data?.roles;
   const layout = useMemo(() => layOutMap(content, (id) => roles?.find((role) => role.id === id)?.name ?? ''), [content, roles]);
-  const laid = useMemo(() => nodesOf(layout, { openPart, isReadOnly }), [layout, openPart, isReadOnly]);
+  const placed = useMemo(() => nodesOf(layout, { openPart, isReadOnly }), [layout, openPart, isReadOnly]);
   const [drag, setDrag] = useState<Drag>({ layout, places: new Map() });
   const [arrowId, setArrow] = useState<string | null>(null);
   const [asking, setAsking] = useState<Asking | null>(null);
@@ -56,7 +56,7 @@ export function ProcessMap({ editor, isReadOnly, openPart, onOpen, onClose, onPr
   const flow = useRef<ReactFlowInstance<MapNode, ArrowEdge>>(null);
   // A box that was let go lies where the layout says, as soon as there is a new one.
   const places = drag.layout === layout ? drag.places : NOWHERE;
-  const nodes = laid.map((node) => ({ ...node, position: places.get(node.id) ?? node.position }));
+  const nodes = placed.map((node) => ({ ...node, position: places.get(node.id) ?? node.position }));
   const edges = useMemo(() => edgesOf(layout, arrowId), [layout, arrowId]);
   const arrow = layout.arrows.find((candidate) => candidate.id === arrowId) ?? null;
 
@@ -234,7 +234,7 @@ interface Shown {
 
 function nodesOf(layout: ProcessMapLayout, { openPart, isReadOnly }: Shown): MapNode[] {
   const still = { draggable: false, selectable: false, connectable: false, deletable: false } as const;
-  const lanes = layout.lanes.map((lane, place): LaneNode => ({
+  const lanes = layout.lanes.map((lane, index): LaneNode => ({
     ...{
       id: `lane ${lane.id}`,
       type: 'lane',
@@ -245,7 +245,7 @@ function nodesOf(layout: ProcessMapLayout, { openPart, isReadOnly }: Shown): Map
       focusable: false,
     },
     ...still,
-    data: { isOdd: place % 2 === 1 },
+    data: { isOdd: index % 2 === 1 },
   }));
   const phases = layout.phases.map((phase): PhaseNode => ({
     ...{

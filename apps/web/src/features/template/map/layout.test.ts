@@ -32,8 +32,8 @@ test('every step stands right of what it waits for, within its phase', () => {
 });
 
 test('no box lies on another', () => {
-  for (const [place, one] of map.boxes.entries())
-    for (const other of map.boxes.slice(place + 1)) {
+  for (const [index, one] of map.boxes.entries())
+    for (const other of map.boxes.slice(index + 1)) {
       const apart = Math.abs(one.x - other.x) >= BOX.width || Math.abs(one.y - other.y) >= BOX.height;
       expect([one.id, other.id, apart]).toEqual([one.id, other.id, true]);
     }

@@ -73,17 +73,17 @@ interface Placed {
 export function layOutMap(content: TemplateContent, roleName: (id: string) => string): ProcessMapLayout {
   const boxes = placeBoxes(content);
   const lanes = laneOrder(boxes);
-  const phases = layPhases(content, boxes);
+  const phases = placePhases(content, boxes);
   const stacked = stack(boxes);
   let y = HEAD;
-  const laid = lanes.map((id): MapLane => {
+  const placed = lanes.map((id): MapLane => {
     const deepest = Math.max(1, ...boxes.filter((box) => box.laneId === id).map((box) => (stacked.get(box.id) ?? 0) + 1));
     const height = deepest * (BOX.height + GAP.y) - GAP.y + LANE_PAD * 2;
     const lane = { id, name: id === CLIENT_LANE ? 'Client' : id === NOBODY_LANE ? 'Nobody yet' : roleName(id), y, height };
     y += height;
     return lane;
   });
-  const laneY = new Map(laid.map((lane) => [lane.id, lane.y]));
+  const laneY = new Map(placed.map((lane) => [lane.id, lane.y]));
   const phaseX = new Map(phases.map((phase) => [phase.id, phase.x]));
   const drawn = boxes.map(({ rank, ...box }) => ({
     ...box,
@@ -91,7 +91,7 @@ export function layOutMap(content: TemplateContent, roleName: (id: string) => st
     y: (laneY.get(box.laneId) ?? 0) + LANE_PAD + (stacked.get(box.id) ?? 0) * (BOX.height + GAP.y),
   }));
   return {
-    lanes: laid,
+    lanes: placed,
     phases,
     boxes: drawn,
     arrows: draw(arrowsOf(content), drawn),
@@ -156,13 +156,13 @@ function laneOrder(boxes: readonly Placed[]): string[] {
   return [...roles, CLIENT_LANE];
 }
 
-function layPhases(content: TemplateContent, boxes: readonly Placed[]): MapPhase[] {
+function placePhases(content: TemplateContent, boxes: readonly Placed[]): MapPhase[] {
   let x: number = NAME_WIDTH;
   return content.phases.map((phase) => {
     const columns = Math.max(1, ...boxes.filter((box) => box.phaseId === phase.id).map((box) => box.rank + 1));
-    const laid = { id: phase.id, name: phase.name, x, width: columns * (BOX.width + GAP.x) };
-    x += laid.width;
-    return laid;
+    const placed = { id: phase.id, name: phase.name, x, width: columns * (BOX.width + GAP.x) };
+    x += placed.width;
+    return placed;
   });
 }
 

@@ -25,14 +25,14 @@ function draw({
   endings: number[];
 }) {
   const edits: Edit[] = [
-    ...[0, 1, 2, 3].map((place) => addPhase(`p${place}`, `Phase ${place}`)),
-    ...steps.map(({ phase, lane }, place) =>
-      addTask(`t${place}`, { phaseId: `p${phase}`, title: `Step ${place}`, roleId: LANES[lane] ?? null }),
+    ...[0, 1, 2, 3].map((index) => addPhase(`p${index}`, `Phase ${index}`)),
+    ...steps.map(({ phase, lane }, index) =>
+      addTask(`t${index}`, { phaseId: `p${phase}`, title: `Step ${index}`, roleId: LANES[lane] ?? null }),
     ),
-    ...dependencies.map(([from, to], place) =>
-      connect(`t${from % steps.length}`, `t${to % steps.length}`, { id: `w${place}`, reason: 'again' }),
+    ...dependencies.map(([from, to], index) =>
+      connect(`t${from % steps.length}`, `t${to % steps.length}`, { id: `w${index}`, reason: 'again' }),
     ),
-    ...endings.map((from, place) => addEnding(`t${from % steps.length}`, { id: `e${place}`, reason: 'not a fit', ending: 'Closed' })),
+    ...endings.map((from, index) => addEnding(`t${from % steps.length}`, { id: `e${index}`, reason: 'not a fit', ending: 'Closed' })),
   ];
   const empty: TemplateContent = { name: 'Any', description: '', phases: [], tasks: [], ways: [] };
   return layOutMap(

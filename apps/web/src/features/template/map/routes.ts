@@ -56,8 +56,8 @@ function routeBack(from: Point, to: Point): Point[] {
 
 /** Whether a line goes through the inside of a box. */
 export function crossesAny(points: readonly Point[], boxes: readonly Point[]): boolean {
-  return points.slice(1).some((end, place) => {
-    const start = points[place] as Point;
+  return points.slice(1).some((end, index) => {
+    const start = points[index] as Point;
     const [left, right] = [Math.min(start.x, end.x), Math.max(start.x, end.x)];
     const [top, bottom] = [Math.min(start.y, end.y), Math.max(start.y, end.y)];
     return boxes.some((box) => right > box.x && left < box.x + BOX.width && bottom > box.y && top < box.y + BOX.height);
@@ -67,8 +67,8 @@ export function crossesAny(points: readonly Point[], boxes: readonly Point[]): b
 /** The line as the data of an SVG path, its corners rounded. */
 export function pathOf(points: readonly Point[], radius = 4): string {
   return points
-    .map((point, place) => {
-      const [before, after] = [points[place - 1], points[place + 1]];
+    .map((point, index) => {
+      const [before, after] = [points[index - 1], points[index + 1]];
       if (before === undefined) return `M${point.x} ${point.y}`;
       if (after === undefined) return `L${point.x} ${point.y}`;
       const enter = towards(point, before, radius);
@@ -89,8 +89,8 @@ function towards(corner: Point, next: Point, distance: number): Point {
 export function wordsAt(points: readonly Point[]): Point {
   let best = { x: points[0]?.x ?? 0, y: points[0]?.y ?? 0 };
   let most = -1;
-  for (const [place, end] of points.slice(1).entries()) {
-    const start = points[place] as Point;
+  for (const [index, end] of points.slice(1).entries()) {
+    const start = points[index] as Point;
     const length = Math.abs(end.x - start.x);
     if (start.y !== end.y || length <= most) continue;
     most = length;

@@ -1,6 +1,6 @@
 import { Injectable } from '@nestjs/common';
 import { freeStateLine, type TemplateContent, type TemplateDifference, type TemplatePhase } from '@crew/core';
-import type { PlanChanged, PlanEffect, TakeFromLibrary as Input } from '@crew/contract';
+import type { PlanChanged, PlanEffect, AddFromLibrary as Input } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import { record } from '../activity/record.ts';
 import { Clock } from '../platform/clock.ts';
@@ -27,7 +27,7 @@ interface Taken {
  * template come in, with the engagement's own phases standing for those of a template.
  */
 @Injectable()
-export class TakeFromLibrary {
+export class AddFromLibrary {
   private readonly database: Database;
   private readonly templates: TemplateRepository;
   private readonly plans: ChangePlan;

@@ -183,13 +183,13 @@ test('a template says which others took it, and cannot claim to come from somebo
   const source = await copy('Taken from');
   const target = await copy('Took it');
   const [phase] = target.content.phases;
-  const save = (takenFromId: string) =>
+  const save = (sourceTemplateId: string) =>
     lead.put(`/templates/${target.id}/content`, {
       revision: target.revision,
-      content: { ...target.content, phases: target.content.phases.map((one) => (one === phase ? { ...one, takenFromId } : one)) },
+      content: { ...target.content, phases: target.content.phases.map((one) => (one === phase ? { ...one, sourceTemplateId } : one)) },
     });
   expect((await save(STRANGE).expect(400)).body).toMatchObject({ code: 'unknown-id' });
   await save(source.id).expect(200);
-  expect((await contentOf(target.id)).content.phases[0]).toMatchObject({ takenFromId: source.id });
+  expect((await contentOf(target.id)).content.phases[0]).toMatchObject({ sourceTemplateId: source.id });
   expect((await usesOf(source.id)).templates).toEqual([{ id: target.id, name: 'Took it', kind: 'engagement' }]);
 });

@@ -10,26 +10,26 @@ import { count } from '../../words/format.ts';
 import { EffectWords } from '../task/EffectWords.tsx';
 
 /** What was done, and how it is taken back. */
-interface Taken {
+interface Applied {
   readonly effect: PlanEffect;
   readonly changeId: string | null;
 }
 
-interface TakeProps {
+interface ApplyProps {
   /** Where it is asked what it would do, and with what; null while nothing is chosen. */
   readonly ask: { readonly path: string; readonly body: object } | null;
-  readonly take: () => Promise<Taken>;
+  readonly apply: () => Promise<Applied>;
   readonly action: string;
   /** What the notice says once it is taken, before how much moved. */
   readonly said: string;
-  readonly onTaken: () => void;
+  readonly onApplied: () => void;
 }
 
 /** Takes a change of a plan by its address; the answer names the change it is undone by. */
-export const takeAt = (path: string, body: object): Promise<Taken> => call<PlanChanged>('POST', path, body);
+export const applyAt = (path: string, body: object): Promise<Applied> => call<PlanChanged>('POST', path, body);
 
 /** What taking something into a plan would move, and the button that takes it; it can be undone from the notice. */
-export function TakePart({ ask, take, action, said, onTaken }: TakeProps) {
+export function ApplyPart({ ask, apply, action, said, onApplied }: ApplyProps) {
   const { today } = useWho();
   const [trouble, setTrouble] = useState<string>();
   const { data: effect, error } = useSWR<PlanEffect, ApiError>(
@@ -39,12 +39,12 @@ export function TakePart({ ask, take, action, said, onTaken }: TakeProps) {
   );
   const run = async (): Promise<void> => {
     const { isDone } = await perform({
-      send: take,
+      send: apply,
       said: ({ effect: { moves } }) => `${said} ${moves.length === 0 ? 'No task moved.' : `${count(moves.length, 'task')} moved.`}`,
       undo: ({ changeId }) => changeId,
       onTrouble: setTrouble,
     });
-    if (isDone) onTaken();
+    if (isDone) onApplied();
   };
   const message = trouble ?? error?.message;
   return (
