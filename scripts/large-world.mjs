@@ -69,7 +69,7 @@ const WORK = `
       CASE WHEN is_done THEN day END, CASE WHEN is_done THEN day + k % 3 END, day, day + k % 3, day + k % 3, day, day + k % 3,
       CASE WHEN is_done THEN 60 + ${some(`k || ' ' || n`, 12)} * 30 ELSE 0 END, 3, CASE WHEN is_done THEN 3 ELSE 0 END FROM drawn ORDER BY n, k;
   INSERT INTO step (task_id, position, title, is_done) SELECT ${key('task', `n || '.' || k`)}, s, 'Step ' || s + 1, is_done FROM drawn, generate_series(0, 2) s;
-  INSERT INTO task_link (successor_id, predecessor_id)
+  INSERT INTO task_dependency (successor_id, predecessor_id)
     SELECT ${key('task', `n || '.' || k`)}, ${key('task', `n || '.' || k - d`)} FROM drawn, generate_series(1, 2) d WHERE k >= d AND (d = 1 OR k % 2 = 0);
   INSERT INTO task_assignee (task_id, person_id, position, assigned_at, seen_at)
     SELECT ${key('task', `n || '.' || k`)}, ${key('person', `1 + ${some(`n || '.' || k % 12`, 200)}`)}, 0, day::timestamptz, day::timestamptz FROM drawn;

@@ -36,7 +36,7 @@ export async function everyBody(harness: Harness, lead: Caller): Promise<Readonl
   };
   const field = (await lead.post('/own-fields', { name: 'Size', kind: 'text' }).expect(201)).body as { id: string };
   const file = (await lead.post('/files').attach('file', Buffer.from('words'), 'words.txt').expect(201)).body as { id: string };
-  const own = { ownFields: [{ fieldId: field.id, value: 'A2' }], links: [{ title: 'How', url: 'https://example.org' }] };
+  const own = { ownFields: [{ fieldId: field.id, value: 'A2' }], pageLinks: [{ title: 'How', url: 'https://example.org' }] };
   const edit = {
     ...own,
     fileIds: [file.id],

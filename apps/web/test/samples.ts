@@ -44,7 +44,7 @@ export const taskSheet: TaskSheet = {
   ...planTask,
   ...{
     description: '',
-    links: [],
+    pageLinks: [],
     files: [],
     ownFields: [],
     ownPeople: [],

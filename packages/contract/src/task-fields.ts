@@ -5,7 +5,18 @@
  */
 export const TASK_FIELD = [
   ...(['title', 'description', 'kind', 'roleId', 'priority', 'status', 'waitingOn', 'waitingSince', 'realStart', 'doneOn'] as const),
-  ...(['estimateMinutes', 'days', 'fixedDay', 'notBefore', 'anchor', 'phaseId', 'parentId', 'deliverableId', 'labels', 'links'] as const),
+  ...([
+    'estimateMinutes',
+    'days',
+    'fixedDay',
+    'notBefore',
+    'anchor',
+    'phaseId',
+    'parentId',
+    'deliverableId',
+    'labels',
+    'pageLinks',
+  ] as const),
   ...(['ownFields', 'outside', 'isShownToClient', 'isChargeable', 'mayStartEarly', 'plannedWeek', 'carried', 'series'] as const),
   ...(['templateTaskId', 'position', 'startDay', 'dueDay'] as const),
 ] as const;

@@ -19,12 +19,12 @@ import { OwnFieldInput } from './field-input.ts';
 import { IsDay, IsId, IsLine, MayBeLeftOut, MayBeNull } from './rules.ts';
 import { AreLabels, AreParts, IsDescription, IsEffort, IsLength, MOST_DAYS } from './task-rules.ts';
 import {
-  LINK_TYPE,
+  DEPENDENCY_TYPE,
   OUTSIDE_STATE,
   PRIORITY,
   TASK_STATUS,
   WAITING_ON,
-  type LinkType,
+  type DependencyType,
   type OutsideState,
   type Priority,
   type TaskStatus,
@@ -36,8 +36,8 @@ export class DependencyInput {
   @IsId()
   taskId!: string;
 
-  @IsIn(LINK_TYPE, { message: `A dependency type is one of ${LINK_TYPE.join(', ')}.` })
-  type!: LinkType;
+  @IsIn(DEPENDENCY_TYPE, { message: `A dependency type is one of ${DEPENDENCY_TYPE.join(', ')}.` })
+  type!: DependencyType;
 
   @MayBeLeftOut()
   @IsInt({ message: 'A lag is a whole number of working days.' })
@@ -73,7 +73,7 @@ export class OutsideInput {
 }
 
 /** A page worth having at hand. */
-export class LinkInput {
+export class PageLinkInput {
   @IsString({ message: 'A link has a title.' })
   @IsLine(200, 'the link a title')
   title!: string;
@@ -176,8 +176,8 @@ export class EditTask {
 
   /** Pages worth having at hand, all of them. */
   @MayBeLeftOut()
-  @AreParts(() => LinkInput, { what: 'the links', most: 20 })
-  links?: LinkInput[];
+  @AreParts(() => PageLinkInput, { what: 'the links', most: 20 })
+  pageLinks?: PageLinkInput[];
 
   /** The files at hand, all of them, by the ids they got when they were sent. */
   @MayBeLeftOut()

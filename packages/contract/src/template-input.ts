@@ -14,19 +14,19 @@ import {
   ValidateNested,
 } from 'class-validator';
 import { OwnFieldInput } from './field-input.ts';
-import { LinkInput } from './task-input.ts';
+import { PageLinkInput } from './task-input.ts';
 import { IsId, IsLine, MayBeLeftOut, MayBeNull } from './rules.ts';
 import { AreLabels, AreParts, AreWords, IsDescription, IsEffort, IsLength, MOST_DAYS } from './task-rules.ts';
 import {
   ANCHOR_AT,
   CHECK_KIND,
-  LINK_TYPE,
+  DEPENDENCY_TYPE,
   PRIORITY,
   TASK_KIND,
   TEMPLATE_KIND,
   type AnchorAt,
   type CheckKind,
-  type LinkType,
+  type DependencyType,
   type Priority,
   type TaskKind,
   type TemplateKind,
@@ -107,8 +107,8 @@ export class TemplateDependencyInput {
   @IsId()
   taskId!: string;
 
-  @IsIn(LINK_TYPE, { message: `A dependency type is one of ${LINK_TYPE.join(', ')}.` })
-  type!: LinkType;
+  @IsIn(DEPENDENCY_TYPE, { message: `A dependency type is one of ${DEPENDENCY_TYPE.join(', ')}.` })
+  type!: DependencyType;
 
   @IsInt(DAYS)
   @Min(-MOST_DAYS, TOO_FAR)
@@ -213,8 +213,8 @@ export class TemplateTaskInput {
   @IsLine(120, 'the deliverable a name')
   deliverable!: string | null;
 
-  @AreParts(() => LinkInput, { what: 'the links', most: 20 })
-  links!: LinkInput[];
+  @AreParts(() => PageLinkInput, { what: 'the links', most: 20 })
+  pageLinks!: PageLinkInput[];
 
   @AreParts(() => TemplateFileInput, { what: 'the files', most: 20 })
   files!: TemplateFileInput[];

@@ -1,7 +1,16 @@
-import { ANCHOR_AT, LINK_TYPE, PHASE_EDGE, TASK_STATUS, type AnchorAt, type LinkType, type PhaseEdge, type TaskStatus } from '@crew/core';
+import {
+  ANCHOR_AT,
+  DEPENDENCY_TYPE,
+  PHASE_EDGE,
+  TASK_STATUS,
+  type AnchorAt,
+  type DependencyType,
+  type PhaseEdge,
+  type TaskStatus,
+} from '@crew/core';
 
 /** The fixed words of the product: the same in database, API, code and screen. Those the core computes with are its own. */
-export { ANCHOR_AT, LINK_TYPE, PHASE_EDGE, TASK_STATUS, type AnchorAt, type LinkType, type PhaseEdge, type TaskStatus };
+export { ANCHOR_AT, DEPENDENCY_TYPE, PHASE_EDGE, TASK_STATUS, type AnchorAt, type DependencyType, type PhaseEdge, type TaskStatus };
 
 /** A file is at most this large. */
 export const MOST_FILE_BYTES = 50 * 1024 * 1024;
@@ -42,7 +51,7 @@ export const PRIORITY = ['low', 'normal', 'high'] as const;
 export type Priority = (typeof PRIORITY)[number];
 
 /** What each dependency says, from the side of the task that waits. */
-export const LINK_TYPE_WORDS: Readonly<Record<LinkType, string>> = {
+export const DEPENDENCY_TYPE_WORDS: Readonly<Record<DependencyType, string>> = {
   FS: 'begins after the end of',
   SS: 'begins with the start of',
   FF: 'ends with the end of',

@@ -8,8 +8,8 @@ export const ANCHOR_AT = ['phase-start', 'engagement-start', 'before-phase-end',
 export type AnchorAt = (typeof ANCHOR_AT)[number];
 
 /** Which ends a dependency joins: finish to start, start to start, finish to finish, start to finish. */
-export const LINK_TYPE = ['FS', 'SS', 'FF', 'SF'] as const;
-export type LinkType = (typeof LINK_TYPE)[number];
+export const DEPENDENCY_TYPE = ['FS', 'SS', 'FF', 'SF'] as const;
+export type DependencyType = (typeof DEPENDENCY_TYPE)[number];
 
 /** The end of the phase before from which the start of the next is counted. */
 export const PHASE_EDGE = ['finish', 'start'] as const;

@@ -74,7 +74,7 @@ describe('an agency whose work takes what was planned', () => {
     const task = fc.record({
       days: fc.nat(6),
       phase: fc.nat(2),
-      links: fc.array(link, { maxLength: 2 }),
+      dependencies: fc.array(link, { maxLength: 2 }),
       offset: fc.nat(3),
       kind: fc.nat(9),
     });
@@ -91,7 +91,7 @@ describe('an agency whose work takes what was planned', () => {
             ...(each.kind === 1 ? { fixed: '2026-12-21' as const } : {}),
             ...(each.kind === 2 ? { notBefore: '2026-12-17' as const } : {}),
             anchor: { at: isLate ? 'before-phase-end' : 'phase-start', offset: each.offset },
-            after: each.links
+            after: each.dependencies
               .filter((dependency) => dependency.to < index && (given[dependency.to]?.phase ?? 0) <= each.phase)
               .map((dependency) => ({ task: `t${dependency.to}`, type: dependency.type, lag: dependency.lag })),
           };

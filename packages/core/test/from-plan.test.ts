@@ -2,7 +2,7 @@ import { templateFromPlan, type PlannedEngagement, type PlannedTask } from '../s
 
 const task = (id: string, more: Partial<PlannedTask> = {}): PlannedTask => ({
   ...{ id, phaseId: 'p', parentId: null, title: id, description: '', kind: 'work', roleId: 'r', estimateMinutes: 60, days: 2 },
-  ...{ anchor: { at: 'phase-start', offset: 0 }, after: [], steps: [], priority: 'normal', labels: [], deliverable: null, links: [] },
+  ...{ anchor: { at: 'phase-start', offset: 0 }, after: [], steps: [], priority: 'normal', labels: [], deliverable: null, pageLinks: [] },
   ...{
     files: [],
     ownFields: [],

@@ -32,7 +32,7 @@ const task = (id: string, more: Partial<TemplateTask> = {}): TemplateTask => ({
     helperRoleIds: [],
   },
   ...{ estimateMinutes: null, days: 1, anchor: { at: 'phase-start', offset: 0 }, after: [], steps: [], priority: 'normal', labels: [] },
-  ...{ deliverable: null, links: [], files: [], ownFields: [], outside: null, isShownToClient: false, isChargeable: true },
+  ...{ deliverable: null, pageLinks: [], files: [], ownFields: [], outside: null, isShownToClient: false, isChargeable: true },
   ...more,
 });
 const way = (more: Partial<TemplateWay>): TemplateWay => ({
@@ -57,7 +57,7 @@ const trail: TemplateContent = {
     task('g1', {
       parentId: 'g',
       files: [{ fileId: 'plan', name: 'Floor plan.pdf', bytes: 5 }],
-      links: [{ title: 'How we name files', url: 'https://example.org/names' }],
+      pageLinks: [{ title: 'How we name files', url: 'https://example.org/names' }],
     }),
     task('c', {
       phaseId: 'q',

@@ -82,7 +82,7 @@ const FORGOTTEN_DAYS = 14;
 const WAITS_FOR = `
   CASE WHEN t.status = 'waiting' THEN t.waiting_on WHEN t.open_predecessors = 0 THEN NULL
        ELSE (SELECT 'after ' || coalesce(CASE WHEN q.id <> a.person_id THEN split_part(q.name, ' ', 1) END, CASE WHEN o.kind = 'client' THEN 'the client' ELSE '“' || o.title || '”' END)
-             FROM task_link l JOIN task o ON o.id = l.predecessor_id LEFT JOIN task_assignee oa ON oa.task_id = o.id AND oa.position = 0
+             FROM task_dependency l JOIN task o ON o.id = l.predecessor_id LEFT JOIN task_assignee oa ON oa.task_id = o.id AND oa.position = 0
              LEFT JOIN person q ON q.id = oa.person_id
              WHERE l.successor_id = t.id AND ${isOpen('o')} ORDER BY o.due_day DESC LIMIT 1) END`;
 
@@ -107,7 +107,7 @@ const tasksOf = (values: Values, until: string): string =>
         assignedBy: '(SELECT b.name FROM person b WHERE b.id = a.assigned_by_id)',
         isTimed: 'EXISTS (SELECT 1 FROM timer m WHERE m.person_id = a.person_id AND m.task_id = t.id)',
         waitingFor: WAITS_FOR,
-        holdsUp: `(SELECT count(*)::int FROM task_link l JOIN task o ON o.id = l.successor_id WHERE l.predecessor_id = t.id AND ${isOpen('o')})`,
+        holdsUp: `(SELECT count(*)::int FROM task_dependency l JOIN task o ON o.id = l.successor_id WHERE l.predecessor_id = t.id AND ${isOpen('o')})`,
         lastTouch: `CASE WHEN t.logged_minutes > 0 THEN (SELECT max(x.day) FROM time_entry x WHERE x.task_id = t.id AND x.person_id = a.person_id) END`,
       },
       from: 'task_assignee a JOIN task t ON t.id = a.task_id',

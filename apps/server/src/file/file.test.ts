@@ -139,7 +139,7 @@ describe('files of a template', () => {
               ...task,
               files: [{ fileId: file.id, name: 'whatever', bytes: 0 }],
               ownFields: [{ fieldId: (field.body as { id: string }).id, value: 3 }],
-              links: [{ title: 'How we draw', url: 'https://example.org/draw' }],
+              pageLinks: [{ title: 'How we draw', url: 'https://example.org/draw' }],
             }
           : task,
       ),
@@ -154,7 +154,7 @@ describe('files of a template', () => {
     const task = await begun('Sketch', { templateId: template });
     expect(task.files.map(({ id, name }) => [id, name])).toEqual([[file.id, 'Gone along.txt']]);
     expect(task.ownFields.map((entry) => entry.value)).toEqual([3]);
-    expect(task.links).toEqual([{ title: 'How we draw', url: 'https://example.org/draw' }]);
+    expect(task.pageLinks).toEqual([{ title: 'How we draw', url: 'https://example.org/draw' }]);
   });
 
   test('are told as a difference of versions, by name', async () => {

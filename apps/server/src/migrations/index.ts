@@ -17,7 +17,7 @@ import { Taken1764000000016 } from './0016-taken.ts';
 import { Joined1764000000017 } from './0017-joined.ts';
 import { RequestsAndWorkers1764000000018 } from './0018-requests-and-workers.ts';
 import { Activity1764000000019 } from './0019-activity.ts';
-import { SourceTemplate1764000000020 } from './0020-source-template.ts';
+import { Names1764000000020 } from './0020-names.ts';
 
 /** In the order they run. */
 export const migrations = [
@@ -40,5 +40,5 @@ export const migrations = [
   Joined1764000000017,
   RequestsAndWorkers1764000000018,
   Activity1764000000019,
-  SourceTemplate1764000000020,
+  Names1764000000020,
 ];

@@ -28,7 +28,7 @@ const days = async (id: string) => Object.fromEntries((await planOf(id)).tasks.m
 const rows = (id: string) =>
   harness.database.rows(
     `SELECT to_jsonb(t) - 'version' AS task, ARRAY(SELECT person_id FROM task_assignee a WHERE a.task_id = t.id ORDER BY position) AS people,
-       ARRAY(SELECT l.predecessor_id || l.type || l.lag FROM task_link l WHERE l.successor_id = t.id ORDER BY 1) AS dependencies,
+       ARRAY(SELECT l.predecessor_id || l.type || l.lag FROM task_dependency l WHERE l.successor_id = t.id ORDER BY 1) AS dependencies,
        ARRAY(SELECT s.title FROM step s WHERE s.task_id = t.id ORDER BY s.position) AS steps
      FROM task t WHERE t.engagement_id = $1 ORDER BY t.number`,
     [id],

@@ -9,7 +9,7 @@ import {
   type TaskInput,
   type IsoDay,
 } from '@crew/core';
-import type { AnchorAt, OutsideState, PhaseState, TaskKind, TaskStatus, PhaseEdge, LinkType } from '@crew/contract';
+import type { AnchorAt, OutsideState, PhaseState, TaskKind, TaskStatus, PhaseEdge, DependencyType } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import { firstRow } from '../platform/database.ts';
 import { unwrap } from '../platform/refusal.ts';
@@ -53,7 +53,7 @@ export interface TaskFacts {
   readonly stepsAll: number;
   readonly waitingOn: string | null;
   readonly waitingSince: IsoDay | null;
-  readonly after: readonly { readonly task: string; readonly type: LinkType; readonly lag: number }[];
+  readonly after: readonly { readonly task: string; readonly type: DependencyType; readonly lag: number }[];
 }
 
 export interface PhaseFacts {
@@ -96,7 +96,7 @@ const FACTS = `
       'estimateMinutes', t.estimate_minutes, 'loggedMinutes', t.logged_minutes, 'stepsDone', t.steps_done, 'stepsAll', t.steps_all,
       'waitingOn', t.waiting_on, 'waitingSince', t.waiting_since,
       'after', coalesce((SELECT json_agg(json_build_object('task', l.predecessor_id, 'type', l.type, 'lag', l.lag) ORDER BY l.predecessor_id)
-        FROM task_link l WHERE l.successor_id = t.id), '[]')) ORDER BY t.number)
+        FROM task_dependency l WHERE l.successor_id = t.id), '[]')) ORDER BY t.number)
       FROM task t WHERE t.engagement_id = e.id), '[]') AS tasks
   FROM engagement e
   JOIN agency ON agency.id = e.agency_id

@@ -73,7 +73,7 @@ const FACTS = `
     coalesce((SELECT json_agg(json_build_object('id', t.id, 'day', t.series_day, 'start', t.start_day, 'phaseId', t.phase_id,
       'isUntouched', t.status = 'queued' AND t.logged_minutes = 0 AND t.version = 1 AND t.steps_done = 0 AND NOT t.is_group AND t.planned_week IS NULL
         AND NOT EXISTS (SELECT 1 FROM desk_place d WHERE d.task_id = t.id)
-        AND NOT EXISTS (SELECT 1 FROM timer x WHERE x.task_id = t.id) AND NOT EXISTS (SELECT 1 FROM task_link l WHERE t.id IN (l.successor_id, l.predecessor_id)),
+        AND NOT EXISTS (SELECT 1 FROM timer x WHERE x.task_id = t.id) AND NOT EXISTS (SELECT 1 FROM task_dependency l WHERE t.id IN (l.successor_id, l.predecessor_id)),
       'isBegun', t.status <> 'queued' OR t.logged_minutes > 0) ORDER BY t.series_day)
       FROM task t WHERE t.series_id = s.id), '[]') AS made
   FROM task_series s JOIN engagement e ON e.id = s.engagement_id JOIN engagement_summary m ON m.engagement_id = e.id JOIN agency y ON y.id = s.agency_id

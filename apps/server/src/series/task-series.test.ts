@@ -46,14 +46,14 @@ test('every second Tuesday is made six weeks ahead, with people, effort and what
   expect(series.coming.slice(0, 4).map(({ on }) => on)).toEqual(['2026-11-24', '2026-12-08', '2026-12-22', '2027-01-05']);
 });
 
-test('what is made has all the first one has: custom fields, files, work outside, links, labels and steps', async () => {
+test('what is made has all the first one has: custom fields, files, work outside, web links, labels and steps', async () => {
   const engagementId = await startSmall(lead, harness, { name: 'All of it', promise: '2027-03-31' });
   const ink = taskIn(await planOf(engagementId), 'Ink');
   const field = (await lead.post('/own-fields', { name: 'Sheet size', kind: 'text' }).expect(201)).body as { id: string };
   const file = (await lead.post('/files').attach('file', Buffer.from('words'), 'words.txt').expect(201)).body as { id: string };
   const given = {
     ownFields: [{ fieldId: field.id, value: 'A2' }],
-    links: [{ title: 'How', url: 'https://example.org' }],
+    pageLinks: [{ title: 'How', url: 'https://example.org' }],
     ...{ labels: ['blue'], priority: 'high', mayStartEarly: true, isChargeable: false, after: [] },
   };
   const outside = { maker: 'Glass works', turnaroundDays: 5, bufferDays: 1, state: 'briefed', neededOn: '2026-12-01' };

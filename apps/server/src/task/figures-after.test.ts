@@ -13,7 +13,7 @@ const BESIDES = {
   parentId: null,
   deliverableId: null,
   labels: [],
-  links: [],
+  pageLinks: [],
   ownFields: [],
   outside: null,
   notBefore: null,

@@ -26,7 +26,7 @@ export interface TaskValues {
   readonly parentId: string | null;
   readonly deliverableId: string | null;
   readonly labels: readonly string[];
-  readonly links: readonly { readonly title: string; readonly url: string }[];
+  readonly pageLinks: readonly { readonly title: string; readonly url: string }[];
   readonly ownFields: readonly OwnFieldEntry[];
   readonly outside: OutsideColumns | null;
   readonly isShownToClient: boolean;
@@ -87,7 +87,7 @@ const DEFINITIONS: { readonly [Name in TaskField]: Definition<Name> } = {
   parentId: { columns: ['parent_id'], group: 'place', first: null },
   deliverableId: { columns: ['deliverable_id'], first: null, ...COPIED },
   labels: { columns: ['labels'], first: [], ...COPIED },
-  links: { columns: ['links'], first: [], ...COPIED },
+  pageLinks: { columns: ['page_links'], first: [], ...COPIED },
   ownFields: { columns: ['own_fields'], first: [], ...COPIED },
   outside: {
     columns: ['outside_maker', 'outside_turnaround', 'outside_buffer', 'outside_needed_on', 'outside_state'],

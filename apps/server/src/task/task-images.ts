@@ -1,7 +1,7 @@
 import type { IsoDay } from '@crew/core';
 import { randomUUID } from 'node:crypto';
 import { isDeepStrictEqual } from 'node:util';
-import type { LinkType } from '@crew/contract';
+import type { DependencyType } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import { firstRow, rowsOf } from '../platform/database.ts';
 import { firstRowOf, groupOf, rowChanges, TASK_PARTS, withValues, type TaskPart, type TaskRow, type TaskValues } from './task-fields.ts';
@@ -27,7 +27,7 @@ export interface TaskImage {
   /** In their order. */
   readonly assignees: readonly { readonly personId: string; readonly share: number }[];
   /** What it waits for, by id. */
-  readonly after: readonly { readonly taskId: string; readonly type: LinkType; readonly lag: number }[];
+  readonly after: readonly { readonly taskId: string; readonly type: DependencyType; readonly lag: number }[];
   /** Ids, in their order. */
   readonly files: readonly string[];
   readonly steps: readonly { readonly id: string; readonly title: string; readonly isDone: boolean }[];
@@ -42,7 +42,7 @@ export interface NewTask {
   readonly steps?: readonly string[];
   /** Ids of files that whoever makes it may see. */
   readonly fileIds?: readonly string[];
-  readonly after?: readonly { readonly taskId: string; readonly type: LinkType; readonly lag: number }[];
+  readonly after?: readonly { readonly taskId: string; readonly type: DependencyType; readonly lag: number }[];
   readonly assignees?: readonly { readonly personId: string; readonly share?: number }[];
 }
 
@@ -71,7 +71,7 @@ const IMAGE = `
     coalesce((SELECT jsonb_agg(jsonb_build_object('personId', a.person_id, 'share', a.share) ORDER BY a.position, a.person_id)
       FROM task_assignee a WHERE a.task_id = t.id), '[]') AS assignees,
     coalesce((SELECT jsonb_agg(jsonb_build_object('taskId', l.predecessor_id, 'type', l.type, 'lag', l.lag) ORDER BY l.predecessor_id)
-      FROM task_link l WHERE l.successor_id = t.id), '[]') AS after,
+      FROM task_dependency l WHERE l.successor_id = t.id), '[]') AS after,
     coalesce((SELECT jsonb_agg(x.file_id ORDER BY x.position) FROM task_file x WHERE x.task_id = t.id), '[]') AS files,
     coalesce((SELECT jsonb_agg(jsonb_build_object('id', s.id, 'title', s.title, 'isDone', s.is_done) ORDER BY s.position)
       FROM step s WHERE s.task_id = t.id), '[]') AS steps

@@ -1,4 +1,4 @@
-import { ANCHOR_AT, LINK_TYPE, OUTSIDE_STATE, PRIORITY, TASK_KIND, TASK_STATUS, WAITING_ON } from '@crew/contract';
+import { ANCHOR_AT, DEPENDENCY_TYPE, OUTSIDE_STATE, PRIORITY, TASK_KIND, TASK_STATUS, WAITING_ON } from '@crew/contract';
 import type { OwnFieldEntry, IsoDay } from '@crew/core';
 import { Check, Column, Entity, Index, Unique } from 'typeorm';
 import { Agency } from '../agency/agency.entity.ts';
@@ -56,7 +56,7 @@ export class Task {
   @Ref(() => Deliverable, { onDelete: 'SET NULL', isIndexed: true }) deliverableId!: string | null;
   @Column('text', { array: true, default: '{}' }) labels!: string[];
   /** Pages worth having at hand, such as how-tos. */
-  @Column('jsonb', { default: [] }) links!: readonly { readonly title: string; readonly url: string }[];
+  @Column('jsonb', { default: [] }) pageLinks!: readonly { readonly title: string; readonly url: string }[];
   /** Own fields of the agency with what stands in them. */
   @Column('jsonb', { default: [] }) ownFields!: readonly OwnFieldEntry[];
   @Column('int') number!: number;
@@ -143,10 +143,10 @@ export class Step {
 }
 
 /** The successor waits for the predecessor, by type and lag in open days. */
-@Entity('task_link')
-@Check('task_link_type_known', oneOf('type', LINK_TYPE))
-@Check('task_link_not_to_itself', '"predecessor_id" <> "successor_id"')
-export class TaskLink {
+@Entity('task_dependency')
+@Check('task_dependency_type_known', oneOf('type', DEPENDENCY_TYPE))
+@Check('task_dependency_not_to_itself', '"predecessor_id" <> "successor_id"')
+export class TaskDependency {
   @Ref(() => Task, { onDelete: 'CASCADE', isKey: true })
   successorId!: string;
   @Ref(() => Task, { onDelete: 'CASCADE', isIndexed: true, isKey: true })

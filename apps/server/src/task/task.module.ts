@@ -5,13 +5,13 @@ import { EditTask } from './edit-task.ts';
 import { ReadTaskPage } from './query/read-task-page.ts';
 import { TaskParts } from './task-parts.ts';
 import { TaskController } from './task.controller.ts';
-import { Step, Task, TaskAssignee, TaskLink } from './task.entity.ts';
+import { Step, Task, TaskAssignee, TaskDependency } from './task.entity.ts';
 import { TaskRepository } from './task.repository.ts';
 
 export const task: Area = {
   controllers: [TaskController],
   providers: [ChangeStatus, AddTask, EditTask, TaskParts, ReadTaskPage, TaskRepository],
-  entities: [Task, TaskAssignee, Step, TaskLink],
+  entities: [Task, TaskAssignee, Step, TaskDependency],
   commands: [
     commandBy({ name: 'task.add', by: AddTask, run: (adding, who, { target, input }) => adding.run(who, target, input) }),
     commandBy({ name: 'task.edit', by: EditTask, run: (editing, who, { target, input }) => editing.run(who, target, input) }),

@@ -121,7 +121,7 @@ const rowsFor = <Item>({ came, changed }: Parts, read: (image: TaskImage) => rea
 const idsOf = (images: readonly TaskImage[]): string[] => images.map(({ id }) => id);
 
 async function writeAfter(manager: EntityManager, parts: Parts): Promise<void> {
-  if (parts.changed.length > 0) await rowsOf(manager, 'DELETE FROM task_link WHERE successor_id = ANY($1)', [idsOf(parts.changed)]);
+  if (parts.changed.length > 0) await rowsOf(manager, 'DELETE FROM task_dependency WHERE successor_id = ANY($1)', [idsOf(parts.changed)]);
   const rows = rowsFor(
     parts,
     ({ after }) => after,
@@ -130,7 +130,7 @@ async function writeAfter(manager: EntityManager, parts: Parts): Promise<void> {
   if (rows.length === 0) return;
   await rowsOf(
     manager,
-    `INSERT INTO task_link (successor_id, predecessor_id, type, lag)
+    `INSERT INTO task_dependency (successor_id, predecessor_id, type, lag)
      SELECT v.task_id, v.before_id, v.type, v.lag FROM jsonb_to_recordset($1) AS v(task_id uuid, before_id uuid, type text, lag int)`,
     [JSON.stringify(rows)],
   );

@@ -162,16 +162,16 @@ export class BringTasks {
   }
 
   /** Links, files and own fields: what was done with them here weighs more than what the template says. */
-  private listsOf(difference: TemplateDifference): Pick<Change, 'links' | 'fileIds' | 'ownFields'> {
-    if (!(['links', 'files', 'ownFields'] as const).some((field) => differsIn(difference, field))) return {};
+  private listsOf(difference: TemplateDifference): Pick<Change, 'pageLinks' | 'fileIds' | 'ownFields'> {
+    if (!(['pageLinks', 'files', 'ownFields'] as const).some((field) => differsIn(difference, field))) return {};
     const before = this.what.news.before.tasks.find((other) => other.id === difference.id);
     const after = this.taskOf(difference.id);
     const image = this.imageOf(difference.id);
-    const { links, ownFields } = valuesOf(image.row);
+    const { pageLinks, ownFields } = valuesOf(image.row);
     const filesOf = (task: TemplateTask | undefined): string[] => (task?.files ?? []).map(({ fileId }) => fileId);
     return {
-      links: mergeLists(
-        { before: before?.links ?? [], after: after.links, here: links },
+      pageLinks: mergeLists(
+        { before: before?.pageLinks ?? [], after: after.pageLinks, here: pageLinks },
         { keyOf: (link) => link.url, isSame: (left, right) => left.title === right.title },
       ),
       fileIds: mergeLists(

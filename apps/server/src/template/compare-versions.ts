@@ -1,6 +1,6 @@
 import { Injectable } from '@nestjs/common';
 import { diffTemplates, type FieldDifference, type OwnFieldEntry, type TemplateContent } from '@crew/core';
-import { LINK_TYPE_WORDS, type DifferenceLine, type LinkType } from '@crew/contract';
+import { DEPENDENCY_TYPE_WORDS, type DifferenceLine, type DependencyType } from '@crew/contract';
 import { isUUID } from 'class-validator';
 import type { EntityManager } from 'typeorm';
 import { readOwnFields } from '../field/keep-own-fields.ts';
@@ -120,12 +120,12 @@ function anchorWords(value: unknown): string {
 }
 
 function dependencyWords(value: unknown, nameOf: NameOf): string {
-  const dependencies = value as readonly { readonly taskId: string; readonly type: LinkType; readonly lag: number }[];
+  const dependencies = value as readonly { readonly taskId: string; readonly type: DependencyType; readonly lag: number }[];
   if (dependencies.length === 0) return 'nothing';
   return dependencies
     .map(
       (dependency) =>
-        `${dependency.type === 'FS' ? '' : `${LINK_TYPE_WORDS[dependency.type]} `}${nameOf(dependency.taskId)}${dependency.lag === 0 ? '' : ` + ${dependency.lag}`}`,
+        `${dependency.type === 'FS' ? '' : `${DEPENDENCY_TYPE_WORDS[dependency.type]} `}${nameOf(dependency.taskId)}${dependency.lag === 0 ? '' : ` + ${dependency.lag}`}`,
     )
     .join(', ');
 }
@@ -155,7 +155,7 @@ const LISTS: Readonly<Record<string, string>> = {
   files: 'files',
   steps: 'steps',
   labels: 'labels',
-  links: 'links',
+  pageLinks: 'pageLinks',
   checks: 'gate',
   helperRoleIds: 'roles that help',
 };

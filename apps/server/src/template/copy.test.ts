@@ -21,10 +21,10 @@ async function copied(id: string, more: object = {}): Promise<EngagementPlan> {
 }
 
 describe('a copy of an engagement', () => {
-  test('has what was planned, dependencies, steps, links and labels, on days of its own', async () => {
+  test('has what was planned, dependencies, steps, web links and labels, on days of its own', async () => {
     const id = await startSmall(lead, harness);
     const ink = find(await planOf(id), 'Ink');
-    await edit(ink.id, { days: 4, labels: ['blue'], links: [{ title: 'How', url: 'https://example.org' }], priority: 'high' });
+    await edit(ink.id, { days: 4, labels: ['blue'], pageLinks: [{ title: 'How', url: 'https://example.org' }], priority: 'high' });
     await lead
       .post(`/engagements/${id}/tasks`, { phaseId: ink.phaseId, title: 'Letter the back', days: 1, estimateMinutes: 90 })
       .expect(201);
@@ -34,7 +34,7 @@ describe('a copy of an engagement', () => {
       (await planOf(id)).tasks.map((task) => [task.title, task.days, 'queued']),
     );
     expect(find(copy, 'Ink')).toMatchObject({ labels: ['blue'], priority: 'high', after: [{ type: 'FS' }] });
-    expect((await sheet(find(copy, 'Ink').id)).links).toEqual([{ title: 'How', url: 'https://example.org' }]);
+    expect((await sheet(find(copy, 'Ink').id)).pageLinks).toEqual([{ title: 'How', url: 'https://example.org' }]);
     expect((await sheet(find(copy, 'Sketch').id)).steps.map((step) => [step.title, step.isDone])).toEqual([
       ['Front', false],
       ['Back', false],

@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
 import type { OwnFieldDefinition, OwnFieldValue, TemplateContent, TemplateFile, TemplateOutside, TemplateTask } from '@crew/core';
-import type { AnchorAt, CheckKind, LinkType, Priority, TaskKind, TemplateKind } from '@crew/contract';
+import type { AnchorAt, CheckKind, DependencyType, Priority, TaskKind, TemplateKind } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import { Role } from '../crew/crew.entity.ts';
 import { insertOwnField, readOwnFields } from '../field/keep-own-fields.ts';
@@ -20,12 +20,12 @@ export interface TaskDraft {
   readonly days: number;
   readonly kind?: TaskKind;
   readonly anchor?: readonly [AnchorAt, number];
-  readonly after?: readonly (string | { readonly task: string; readonly type?: LinkType; readonly lag?: number })[];
+  readonly after?: readonly (string | { readonly task: string; readonly type?: DependencyType; readonly lag?: number })[];
   readonly steps?: readonly string[];
   readonly priority?: Priority;
   readonly labels?: readonly string[];
   readonly deliverable?: string;
-  readonly links?: TemplateTask['links'];
+  readonly pageLinks?: TemplateTask['pageLinks'];
   /** Names of files of the draft. */
   readonly files?: readonly string[];
   /** Own fields of the draft by name, with what stands in them. */
@@ -147,7 +147,7 @@ function toContent(draft: TemplateDraft, { roleIds, fieldIds, files }: Named): T
         priority: task.priority ?? 'normal',
         labels: task.labels ?? [],
         deliverable: task.deliverable ?? null,
-        links: task.links ?? [],
+        pageLinks: task.pageLinks ?? [],
         files: (task.files ?? []).map(fileNamed),
         ownFields: Object.entries(task.own ?? {}).map(([name, value]) => ({ fieldId: idOfField(name), value })),
         outside: task.outside ?? null,

@@ -50,7 +50,7 @@ describe('the working copy', () => {
         isShownToClient: true,
         isChargeable: false,
       },
-      links: [{ title: 'How we name files', url: 'https://example.org/names' }],
+      pageLinks: [{ title: 'How we name files', url: 'https://example.org/names' }],
       outside: { maker: 'Pane & Sons', turnaroundDays: 5, bufferDays: 2 },
       personId: harness.ids.people['Mak'] as string,
     };

@@ -25,9 +25,9 @@ const ENGAGEMENT = `
     coalesce((SELECT json_agg(json_build_object('id', t.id, 'phaseId', t.phase_id, 'parentId', t.parent_id, 'title', t.title, 'description', t.description,
         'kind', t.kind, 'roleId', t.role_id, 'estimateMinutes', t.estimate_minutes, 'days', t.days,
         'anchor', json_build_object('at', t.anchor_at, 'offset', t.anchor_offset),
-        'after', coalesce((SELECT json_agg(json_build_object('taskId', l.predecessor_id, 'type', l.type, 'lag', l.lag)) FROM task_link l WHERE l.successor_id = t.id), '[]'),
+        'after', coalesce((SELECT json_agg(json_build_object('taskId', l.predecessor_id, 'type', l.type, 'lag', l.lag)) FROM task_dependency l WHERE l.successor_id = t.id), '[]'),
         'steps', coalesce((SELECT json_agg(s.title ORDER BY s.position) FROM step s WHERE s.task_id = t.id), '[]'),
-        'priority', t.priority, 'labels', t.labels, 'deliverable', d.name, 'links', t.links,
+        'priority', t.priority, 'labels', t.labels, 'deliverable', d.name, 'pageLinks', t.page_links,
         'files', ${templateFilesOf('task_file', 't')}, 'ownFields', t.own_fields,
         'outside', CASE WHEN t.outside_maker IS NOT NULL THEN
           json_build_object('maker', t.outside_maker, 'turnaroundDays', t.outside_turnaround, 'bufferDays', t.outside_buffer) END,

@@ -16,9 +16,9 @@ const CONTENT = `
         'description', k.description, 'kind', k.kind, 'roleId', k.role_id, 'personId', k.person_id, 'helperRoleIds', k.helper_role_ids,
         'estimateMinutes', k.estimate_minutes, 'days', k.days, 'anchor', json_build_object('at', k.anchor_at, 'offset', k.anchor_offset),
         'after', coalesce((SELECT json_agg(json_build_object('taskId', l.predecessor_id, 'type', l.type, 'lag', l.lag) ORDER BY o.position, o.id)
-          FROM template_link l JOIN template_task o ON o.id = l.predecessor_id WHERE l.successor_id = k.id), '[]'),
+          FROM template_dependency l JOIN template_task o ON o.id = l.predecessor_id WHERE l.successor_id = k.id), '[]'),
         'steps', coalesce((SELECT json_agg(s.title ORDER BY s.position) FROM template_step s WHERE s.task_id = k.id), '[]'),
-        'priority', k.priority, 'labels', k.labels, 'deliverable', k.deliverable, 'links', k.links, 'files', ${templateFilesOf('template_task_file', 'k')},
+        'priority', k.priority, 'labels', k.labels, 'deliverable', k.deliverable, 'pageLinks', k.page_links, 'files', ${templateFilesOf('template_task_file', 'k')},
         'ownFields', k.own_fields, 'outside', k.outside,
         'isShownToClient', k.is_shown_to_client, 'isChargeable', k.is_chargeable, 'sourceTemplateId', k.source_template_id) ORDER BY k.position, k.id)
       FROM template_task k JOIN template_phase p ON p.id = k.phase_id WHERE p.template_id = t.id), '[]') AS tasks,
@@ -52,7 +52,7 @@ export async function readVersion(
   return row?.content ?? null;
 }
 
-const WRITES: readonly (readonly [keyof TemplateContent | 'checks' | 'steps' | 'links' | 'files', string])[] = [
+const WRITES: readonly (readonly [keyof TemplateContent | 'checks' | 'steps' | 'dependencies' | 'files', string])[] = [
   [
     'phases',
     `INSERT INTO template_phase (id, template_id, position, name, role_id, state_line, after_phase_id, after_edge, after_lag, rounds, source_template_id)
@@ -68,11 +68,11 @@ const WRITES: readonly (readonly [keyof TemplateContent | 'checks' | 'steps' | '
   [
     'tasks',
     `INSERT INTO template_task (id, phase_id, position, parent_id, title, description, kind, role_id, person_id, helper_role_ids, estimate_minutes, days,
-       anchor_at, anchor_offset, priority, labels, deliverable, links, own_fields, outside, is_shown_to_client, is_chargeable, source_template_id)
+       anchor_at, anchor_offset, priority, labels, deliverable, page_links, own_fields, outside, is_shown_to_client, is_chargeable, source_template_id)
      SELECT (v->>'id')::uuid, (v->>'phaseId')::uuid, place - 1, (v->>'parentId')::uuid, trim(v->>'title'), v->>'description', v->>'kind',
        (v->>'roleId')::uuid, (v->>'personId')::uuid, ARRAY(SELECT jsonb_array_elements_text(v->'helperRoleIds'))::uuid[],
        (v->>'estimateMinutes')::int, (v->>'days')::int, v->'anchor'->>'at', (v->'anchor'->>'offset')::int, v->>'priority',
-       ARRAY(SELECT jsonb_array_elements_text(v->'labels')), v->>'deliverable', v->'links', v->'ownFields', nullif(v->'outside', 'null'::jsonb),
+       ARRAY(SELECT jsonb_array_elements_text(v->'labels')), v->>'deliverable', v->'pageLinks', v->'ownFields', nullif(v->'outside', 'null'::jsonb),
        (v->>'isShownToClient')::boolean, (v->>'isChargeable')::boolean, (v->>'sourceTemplateId')::uuid
      FROM jsonb_array_elements($2::jsonb) WITH ORDINALITY AS e(v, place) WHERE $1::uuid IS NOT NULL`,
   ],
@@ -89,8 +89,8 @@ const WRITES: readonly (readonly [keyof TemplateContent | 'checks' | 'steps' | '
      FROM jsonb_array_elements($2::jsonb) AS t, jsonb_array_elements(t->'files') WITH ORDINALITY AS e(f, place) WHERE $1::uuid IS NOT NULL`,
   ],
   [
-    'links',
-    `INSERT INTO template_link (successor_id, predecessor_id, type, lag)
+    'dependencies',
+    `INSERT INTO template_dependency (successor_id, predecessor_id, type, lag)
      SELECT (t->>'id')::uuid, (l->>'taskId')::uuid, l->>'type', (l->>'lag')::int
      FROM jsonb_array_elements($2::jsonb) AS t, jsonb_array_elements(t->'after') AS l WHERE $1::uuid IS NOT NULL`,
   ],
@@ -114,7 +114,7 @@ export async function writeContent(manager: EntityManager, templateId: string, c
     content.name.trim(),
     content.description,
   ]);
-  const lists = { ...content, checks: content.phases, steps: content.tasks, files: content.tasks, links: content.tasks };
+  const lists = { ...content, checks: content.phases, steps: content.tasks, files: content.tasks, dependencies: content.tasks };
   for (const [part, sql] of WRITES) await rowsOf(manager, sql, [templateId, JSON.stringify(lists[part])]);
 }
 

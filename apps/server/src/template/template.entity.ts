@@ -1,4 +1,4 @@
-import { ANCHOR_AT, CHECK_KIND, LINK_TYPE, PRIORITY, TASK_KIND, TEMPLATE_KIND, PHASE_EDGE } from '@crew/contract';
+import { ANCHOR_AT, CHECK_KIND, DEPENDENCY_TYPE, PRIORITY, TASK_KIND, TEMPLATE_KIND, PHASE_EDGE } from '@crew/contract';
 import type { TemplateContent, TemplateTask as TemplateTaskContent } from '@crew/core';
 import { Check, Column, Entity, PrimaryColumn, Unique } from 'typeorm';
 import { Account } from '../account/account.entity.ts';
@@ -77,7 +77,7 @@ export class TemplateTask {
   @Column('uuid', { array: true, default: '{}' }) helperRoleIds!: string[];
   @Column('text', { array: true, default: '{}' }) labels!: string[];
   @Column('text', { nullable: true }) deliverable!: string | null;
-  @Column('jsonb', { default: [] }) links!: TemplateTaskContent['links'];
+  @Column('jsonb', { default: [] }) pageLinks!: TemplateTaskContent['pageLinks'];
   @Column('jsonb', { default: [] }) ownFields!: TemplateTaskContent['ownFields'];
   @Column('jsonb', { nullable: true }) outside!: TemplateTaskContent['outside'];
   @Ref(() => Role, { onDelete: 'RESTRICT', isOptional: true }) roleId!: string | null;
@@ -101,10 +101,10 @@ export class TemplateStep {
 }
 
 /** The successor waits for the predecessor, by type and lag in open days. */
-@Entity('template_link')
-@Check('template_link_type_known', oneOf('type', LINK_TYPE))
-@Check('template_link_not_to_itself', '"predecessor_id" <> "successor_id"')
-export class TemplateLink {
+@Entity('template_dependency')
+@Check('template_dependency_type_known', oneOf('type', DEPENDENCY_TYPE))
+@Check('template_dependency_not_to_itself', '"predecessor_id" <> "successor_id"')
+export class TemplateDependency {
   @Ref(() => TemplateTask, { onDelete: 'CASCADE', isKey: true })
   successorId!: string;
   @Ref(() => TemplateTask, { onDelete: 'CASCADE', isIndexed: true, isKey: true })

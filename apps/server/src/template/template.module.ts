@@ -15,7 +15,7 @@ import { TemplateController } from './template.controller.ts';
 import {
   Template,
   TemplateCheck,
-  TemplateLink,
+  TemplateDependency,
   TemplatePhase,
   TemplateStep,
   TemplateTask,
@@ -40,5 +40,5 @@ export const template: Area = {
     ReadSource,
     TemplateRepository,
   ],
-  entities: [Template, TemplatePhase, TemplateTask, TemplateStep, TemplateLink, TemplateCheck, TemplateWay, TemplateVersion],
+  entities: [Template, TemplatePhase, TemplateTask, TemplateStep, TemplateDependency, TemplateCheck, TemplateWay, TemplateVersion],
 };

@@ -16,7 +16,7 @@ const FIELD_WORDS: Readonly<Record<string, string>> = {
   deliverableId: 'the deliverable',
   outside: 'the outside maker',
   labels: 'the labels',
-  links: 'the links',
+  pageLinks: 'the links',
   files: 'the files',
   ownFields: 'the custom fields',
   week: 'the planned week',

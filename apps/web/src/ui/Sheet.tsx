@@ -128,6 +128,14 @@ export const Facts = styled.dl`
     min-width: 0;
   }
 `;
+
+/** One fact among `Facts`: what it is, and its value. */
+export const Fact = ({ name, children }: { readonly name: ReactNode; readonly children: ReactNode }) => (
+  <>
+    <dt>{name}</dt>
+    <dd>{children}</dd>
+  </>
+);
 export const SheetPart = styled.section`
   border-top: 1px solid var(--line-2);
   padding-top: 11px;

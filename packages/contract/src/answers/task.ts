@@ -1,5 +1,5 @@
 import type { OwnFieldEntry, IsoDay } from '@crew/core';
-import type { LinkType, OutsideState, Priority, TaskKind, TaskStatus, WaitingOn } from '../words.ts';
+import type { DependencyType, OutsideState, Priority, TaskKind, TaskStatus, WaitingOn } from '../words.ts';
 import type { ClientRef } from './client.ts';
 import type { PersonRef } from './crew.ts';
 import type { KeptFile } from './file.ts';
@@ -10,7 +10,7 @@ import type { KeptFile } from './file.ts';
 export interface PlanDependency {
   readonly id: string;
   readonly number: number;
-  readonly type: LinkType;
+  readonly type: DependencyType;
   readonly lag: number;
 }
 
@@ -83,13 +83,13 @@ export interface TaskDependency {
   readonly number: number;
   readonly title: string;
   readonly status: TaskStatus;
-  readonly type: LinkType;
+  readonly type: DependencyType;
   readonly lag: number;
 }
 
 export interface TaskSheet extends PlanTask {
   readonly description: string;
-  readonly links: readonly { readonly title: string; readonly url: string }[];
+  readonly pageLinks: readonly { readonly title: string; readonly url: string }[];
   readonly files: readonly KeptFile[];
   readonly ownFields: readonly OwnFieldEntry[];
   /** Those of the crew whom own fields name. */

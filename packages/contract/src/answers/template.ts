@@ -1,5 +1,5 @@
 import type { TemplateContent, IsoDay } from '@crew/core';
-import type { AnchorAt, CheckKind, EngagementState, LinkType, TaskKind, TemplateKind } from '../words.ts';
+import type { AnchorAt, CheckKind, EngagementState, DependencyType, TaskKind, TemplateKind } from '../words.ts';
 import type { ClientRef } from './client.ts';
 import type { PersonRef } from './crew.ts';
 
@@ -119,7 +119,7 @@ export interface TemplateTaskView {
   readonly estimateMinutes: number | null;
   readonly days: number;
   readonly anchor: { readonly at: AnchorAt; readonly offset: number };
-  readonly after: readonly { readonly taskId: string; readonly title: string; readonly type: LinkType; readonly lag: number }[];
+  readonly after: readonly { readonly taskId: string; readonly title: string; readonly type: DependencyType; readonly lag: number }[];
   readonly steps: readonly string[];
   readonly start: IsoDay;
   readonly finish: IsoDay;

@@ -1,6 +1,6 @@
 import { refuse } from '../check.ts';
 import { beginOf, endOf, groupOf, isJoint } from './joint.ts';
-import type { LinkInput, ScheduledTask, TaskInput } from '../schedule/types.ts';
+import type { DependencyInput, ScheduledTask, TaskInput } from '../schedule/types.ts';
 import { leavesUnder, readTree, type Tree } from './tree.ts';
 
 /** Tasks without depth, as the network takes them, and the way back to the tree. */
@@ -16,7 +16,7 @@ export interface Unfolded {
  * Takes the depth out of a plan: a task with subtasks has no length of its own, it begins
  * with the first and ends with the last of them. It becomes two joints without length, one
  * before all of its parts and one behind them, so that whatever it waits for holds all
- * parts, and whatever waits for it waits for all parts, at m + n links instead of m × n.
+ * parts, and whatever waits for it waits for all parts, at m + n dependencies instead of m × n.
  * Null when no task has a parent. Problems: `unknown-id`, `loop` of parents, `invalid-field`
  * for a group with a late anchor or a fixed day: its parts decide when it is.
  */
@@ -70,20 +70,23 @@ class Unfolding {
 
   private leaf(task: TaskInput): TaskInput {
     const { parent, ...rest } = task;
-    return { ...rest, after: [...this.linksOf(task), ...this.heldBy(parent ?? null)] };
+    return { ...rest, after: [...this.dependenciesOf(task), ...this.heldBy(parent ?? null)] };
   }
 
   private joints(group: TaskInput): TaskInput[] {
     refuseOwnPlace(group);
     const { id, phase } = group;
-    const [atStart, atEnd] = [this.linksOf(group).filter(bindsStart), this.linksOf(group).filter((link) => !bindsStart(link))];
+    const [atStart, atEnd] = [
+      this.dependenciesOf(group).filter(bindsStart),
+      this.dependenciesOf(group).filter((dependency) => !bindsStart(dependency)),
+    ];
     const begin = this.factsOf(id).firstBegun === null ? [this.begin(group, atStart)] : [];
     if (this.factsOf(id).lastOver !== null) return begin;
     const parts = (this.tree.childrenOf.get(id) ?? []).map((part) => this.after(part, 'FS', 0));
     return [...begin, { id: endOf(id), phase, days: 0, after: [...parts, ...atEnd], ...detachedOf(group) }];
   }
 
-  private begin(group: TaskInput, atStart: readonly LinkInput[]): TaskInput {
+  private begin(group: TaskInput, atStart: readonly DependencyInput[]): TaskInput {
     const { id, phase, parent, anchor, notBefore } = group;
     return {
       ...{ id: beginOf(id), phase, days: 0, after: [...atStart, ...this.heldBy(parent ?? null)] },
@@ -94,16 +97,18 @@ class Unfolding {
   }
 
   /** What a part owes to the group it is in: nothing once the group has begun. */
-  private heldBy(parent: string | null): LinkInput[] {
+  private heldBy(parent: string | null): DependencyInput[] {
     return parent === null || this.factsOf(parent).firstBegun !== null ? [] : [{ task: beginOf(parent), type: 'FS' }];
   }
 
-  private linksOf(task: TaskInput): LinkInput[] {
-    return (task.after ?? []).map((link) => (this.isGroup(link?.task) ? this.after(link.task, link.type, link.lag ?? 0) : link));
+  private dependenciesOf(task: TaskInput): DependencyInput[] {
+    return (task.after ?? []).map((dependency) =>
+      this.isGroup(dependency?.task) ? this.after(dependency.task, dependency.type, dependency.lag ?? 0) : dependency,
+    );
   }
 
   /** A dependency to a task that may be a group: then to the joint, or the part that stands for it. */
-  private after(id: string, type: LinkInput['type'], lag: number): LinkInput {
+  private after(id: string, type: DependencyInput['type'], lag: number): DependencyInput {
     if (!this.isGroup(id)) return { task: id, type, lag };
     if (type === 'FS' || type === 'FF') return { task: this.factsOf(id).lastOver?.id ?? endOf(id), type, lag };
     return { task: this.factsOf(id).firstBegun?.id ?? beginOf(id), type, lag };
@@ -132,7 +137,7 @@ class Unfolding {
 
 const detachedOf = ({ isDetached }: TaskInput): Pick<TaskInput, 'isDetached'> => (isDetached === undefined ? {} : { isDetached });
 
-const bindsStart = (link: LinkInput): boolean => link.type === 'FS' || link.type === 'SS';
+const bindsStart = (dependency: DependencyInput): boolean => dependency.type === 'FS' || dependency.type === 'SS';
 
 function firstBegunOf(leaves: readonly TaskInput[]): TaskInput | null {
   return leaves.reduce<TaskInput | null>((first, part) => {

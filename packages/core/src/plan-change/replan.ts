@@ -52,7 +52,7 @@ export function followersOf(input: Pick<ScheduleInput, 'phases' | 'tasks'>, chan
   const phaseOf = new Map(input.tasks.map((task) => [task.id, task.phase]));
   const parentOf = new Map(input.tasks.map((task) => [task.id, task.parent ?? null]));
   const parts = groupBy(input.tasks.flatMap((task) => (task.parent ? [[task.parent, task.id] as const] : [])));
-  const successors = groupBy(input.tasks.flatMap((task) => (task.after ?? []).map((link) => [link.task, task.id] as const)));
+  const successors = groupBy(input.tasks.flatMap((task) => (task.after ?? []).map((dependency) => [dependency.task, task.id] as const)));
   const laterPhases = groupBy(input.phases.flatMap((phase) => (phase.after ? [[phase.after.phase, phase.id] as const] : [])));
   const tasksIn = groupBy(input.tasks.map((task) => [task.phase, task.id] as const));
   const found = new Set<string>();

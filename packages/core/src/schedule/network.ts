@@ -3,7 +3,7 @@ import { isJoint } from '../nesting/joint.ts';
 import { ProblemError } from '../result.ts';
 import { findLoop, type IncomingGraph } from './loop.ts';
 import { groupByTarget, sortTopologically, withPhaseDependencies } from './order.ts';
-import type { AnchorInput, LinkInput, PhaseInput, ScheduleInput, TaskInput } from './types.ts';
+import type { AnchorInput, DependencyInput, PhaseInput, ScheduleInput, TaskInput } from './types.ts';
 
 /** How a node gets its place. */
 export const FREE = 0;
@@ -202,17 +202,17 @@ class NetworkBuilder {
         day: requireDay(task.notBefore, () => `tasks[${task.id}].notBefore`),
         isAtEnd: task.days === 0 && !isJoint(task),
       });
-    if (task.after !== undefined) this.addLinks(task, task.after, node);
+    if (task.after !== undefined) this.addDependencies(task, task.after, node);
   }
 
-  private addLinks(task: TaskInput, links: readonly LinkInput[], node: number): void {
-    requireList(links, () => `tasks[${task.id}].after`);
-    for (const link of links) {
-      const source = typeof link === 'object' && link !== null ? this.taskIndex.get(link.task) : undefined;
-      if (source === undefined) return refuseLink(task, link);
-      const kind = kindOf(link.type);
+  private addDependencies(task: TaskInput, dependencies: readonly DependencyInput[], node: number): void {
+    requireList(dependencies, () => `tasks[${task.id}].after`);
+    for (const dependency of dependencies) {
+      const source = typeof dependency === 'object' && dependency !== null ? this.taskIndex.get(dependency.task) : undefined;
+      if (source === undefined) return refuseDependency(task, dependency);
+      const kind = kindOf(dependency.type);
       if (kind === UNKNOWN) return refuse({ kind: 'invalid-field', at: `tasks[${task.id}].after.type`, expected: 'FS, SS, FF or SF' });
-      const lag = link.lag ?? 0;
+      const lag = dependency.lag ?? 0;
       if (!Number.isSafeInteger(lag)) requireWhole(lag, `tasks[${task.id}].after.lag`);
       const edge = this.edge(this.taskNode(source), node, lag);
       if (kind !== 0) this.turn(edge, kind);
@@ -314,8 +314,8 @@ function refusePhase(task: TaskInput): never {
   return refuse({ kind: 'unknown-id', at: `tasks[${task.id}].phase`, id: requireId(task.phase, `tasks[${task.id}].phase`) });
 }
 
-function refuseLink(task: TaskInput, link: unknown): never {
+function refuseDependency(task: TaskInput, dependency: unknown): never {
   const at = `tasks[${task.id}].after`;
-  requireObject(link, at);
-  return refuse({ kind: 'unknown-id', at, id: requireId(link['task'], `${at}.task`) });
+  requireObject(dependency, at);
+  return refuse({ kind: 'unknown-id', at, id: requireId(dependency['task'], `${at}.task`) });
 }

@@ -9,7 +9,7 @@ import type { Schedule, ScheduleConflict, ScheduledPhase, ScheduledTask, Schedul
 
 /**
  * Dates, slack and longest chain of an engagement. Working days of the agency; everything
- * as early as possible; linear in tasks + links. Source: critical path method with
+ * as early as possible; linear in tasks + dependencies. Source: critical path method with
  * generalised precedence, as written in core-spec section 2.
  */
 export function schedule(input: ScheduleInput): Result<Schedule> {

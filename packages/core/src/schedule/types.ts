@@ -1,11 +1,11 @@
-import type { AnchorAt, LinkType, PhaseEdge } from '../words.ts';
+import type { AnchorAt, DependencyType, PhaseEdge } from '../words.ts';
 import type { CalendarInput } from '../calendar/calendar.ts';
 import type { IsoDay } from '../calendar/day.ts';
 
 /** A dependency to a predecessor; `lag` in open days, may be negative. */
-export interface LinkInput {
+export interface DependencyInput {
   readonly task: string;
-  readonly type: LinkType;
+  readonly type: DependencyType;
   readonly lag?: number;
 }
 
@@ -42,7 +42,7 @@ export interface TaskInput {
   readonly days: number;
   readonly notBefore?: IsoDay | null;
   readonly anchor?: AnchorInput;
-  readonly after?: readonly LinkInput[];
+  readonly after?: readonly DependencyInput[];
   readonly fixed?: IsoDay;
   readonly actual?: ActualInput;
   readonly remaining?: number;

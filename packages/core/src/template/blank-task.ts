@@ -17,7 +17,7 @@ export const blankTask = (task: Pick<TemplateTask, 'id' | 'phaseId' | 'title'>):
   priority: 'normal',
   labels: [],
   deliverable: null,
-  links: [],
+  pageLinks: [],
   files: [],
   ownFields: [],
   outside: null,

@@ -1,4 +1,4 @@
-import type { LinkType, PhaseEdge } from '../words.ts';
+import type { DependencyType, PhaseEdge } from '../words.ts';
 import type { OwnFieldDefinition, OwnFieldKind } from '../field/own-field.ts';
 import type { AnchorInput } from '../schedule/types.ts';
 import type { TemplateContent, TemplateOutside, TemplateTask } from './types.ts';
@@ -53,7 +53,7 @@ interface ExchangedTask {
   readonly minutes?: number;
   readonly days: number;
   readonly anchor?: AnchorInput;
-  readonly after?: readonly { readonly task: string; readonly type?: LinkType; readonly lag?: number }[];
+  readonly after?: readonly { readonly task: string; readonly type?: DependencyType; readonly lag?: number }[];
   readonly steps?: readonly string[];
   readonly priority?: string;
   readonly labels?: readonly string[];
@@ -120,7 +120,7 @@ export function toExchange(content: TemplateContent, { kind, roleName, fieldOf, 
       ...given('priority', task.priority, 'normal'),
       ...list('labels', task.labels),
       ...(task.deliverable === null ? {} : { deliverable: task.deliverable }),
-      ...list('links', task.links),
+      ...list('links', task.pageLinks),
       ...list(
         'files',
         task.files.flatMap((file) => fileKeys.get(file.fileId) ?? []),

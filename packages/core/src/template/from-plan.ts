@@ -91,11 +91,11 @@ const OF_ONE_ENGAGEMENT: ReadonlySet<OwnFieldKind> = new Set(['date', 'person', 
 
 function presetsOf(task: PlannedTask): TemplateTask {
   const { id, phaseId, parentId, title, description, kind, estimateMinutes, days, anchor, after, steps, priority } = task;
-  const { labels, deliverable, links, files, ownFields, outside, isShownToClient, isChargeable } = task;
+  const { labels, deliverable, pageLinks, files, ownFields, outside, isShownToClient, isChargeable } = task;
   const roleId = task.kind === 'client' ? null : (task.roleId ?? task.roleOfAssignee);
   return {
     ...{ id, phaseId, parentId, title, description, kind, estimateMinutes, days, anchor, after, steps, priority },
-    ...{ labels, deliverable, links, files, ownFields, outside, isShownToClient, isChargeable },
+    ...{ labels, deliverable, pageLinks, files, ownFields, outside, isShownToClient, isChargeable },
     roleId,
     personId: null,
     helperRoleIds: task.kind === 'client' ? [] : task.helperRoleIds.filter((id) => id !== roleId),

@@ -1,4 +1,4 @@
-import { PHASE_EDGE, type LinkType, type PhaseEdge } from '../words.ts';
+import { PHASE_EDGE, type DependencyType, type PhaseEdge } from '../words.ts';
 import { OWN_FIELD_KIND, ownFieldFault, ownValueFault, type OwnFieldDefinition, type OwnFieldKind } from '../field/own-field.ts';
 import type { AnchorInput } from '../schedule/types.ts';
 import { checkTemplate } from './check.ts';
@@ -175,7 +175,7 @@ class Reader extends ValueReader {
       priority: this.choice(task, `${at}/priority`, { choices: PRIORITIES, usual: 'normal' }),
       labels: this.texts(task, 'labels', at),
       deliverable: task['deliverable'] === undefined ? null : this.line(task, `${at}/deliverable`, 120),
-      links: this.items(task, 'links', at).map((link, index) => ({
+      pageLinks: this.items(task, 'links', at).map((link, index) => ({
         title: this.line(link, `${at}/links/${index}/title`, 200),
         url: this.address(link, `${at}/links/${index}/url`),
       })),
@@ -200,7 +200,7 @@ class Reader extends ValueReader {
 
   private dependency(dependency: Item, at: string): TemplateTask['after'][number][] {
     const taskId = this.named(dependency['task'], `${at}/task`);
-    const type = this.choice(dependency, `${at}/type`, { choices: TYPES, usual: 'FS' }) as LinkType;
+    const type = this.choice(dependency, `${at}/type`, { choices: TYPES, usual: 'FS' }) as DependencyType;
     const lag = this.whole(dependency, `${at}/lag`, { least: -MOST, usual: 0 });
     return taskId === null ? [] : [{ taskId, type, lag }];
   }

@@ -1,4 +1,4 @@
-import type { LinkType, PhaseEdge } from '../words.ts';
+import type { DependencyType, PhaseEdge } from '../words.ts';
 import type { OwnFieldEntry } from '../field/own-field.ts';
 import type { AnchorInput } from '../schedule/types.ts';
 
@@ -54,13 +54,13 @@ export interface TemplateTask {
   readonly estimateMinutes: number | null;
   readonly days: number;
   readonly anchor: AnchorInput;
-  readonly after: readonly { readonly taskId: string; readonly type: LinkType; readonly lag: number }[];
+  readonly after: readonly { readonly taskId: string; readonly type: DependencyType; readonly lag: number }[];
   readonly steps: readonly string[];
   readonly priority: string;
   readonly labels: readonly string[];
   /** The thing the client gets that it is for, by name. */
   readonly deliverable: string | null;
-  readonly links: readonly { readonly title: string; readonly url: string }[];
+  readonly pageLinks: readonly { readonly title: string; readonly url: string }[];
   readonly files: readonly TemplateFile[];
   /** The agency's own fields it has, with what stands in them from the start. */
   readonly ownFields: readonly OwnFieldEntry[];

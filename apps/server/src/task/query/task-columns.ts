@@ -64,7 +64,7 @@ export const TASK_COLUMN = {
   shares: { sql: assignees(`json_build_object('person', a.person_id, 'share', a.share)`, ' AND q.is_active') },
   after: {
     sql: `coalesce((SELECT json_agg(json_build_object('id', b.id, 'number', b.number, 'type', l.type, 'lag', l.lag) ORDER BY b.number)
-      FROM task_link l JOIN task b ON b.id = l.predecessor_id WHERE l.successor_id = t.id), '[]')`,
+      FROM task_dependency l JOIN task b ON b.id = l.predecessor_id WHERE l.successor_id = t.id), '[]')`,
   },
 } as const satisfies Readonly<Record<string, Column>>;
 

@@ -35,7 +35,7 @@ export const audioTrail: TemplateDraft = {
         { title: 'Kickoff call with the client', role: 'Engagement lead', hours: 1.5, days: 1, kind: 'meeting' },
         { title: 'Choose the number of stops', role: 'Engagement lead', hours: 1, days: 1, after: ['Kickoff call with the client'] },
         { title: 'Name somebody to check facts', days: 2, kind: 'client', after: ['Kickoff call with the client'] },
-        { title: 'Trail folder and names', role: 'Engagement lead', hours: 1, days: 1, links: [howTos.naming] },
+        { title: 'Trail folder and names', role: 'Engagement lead', hours: 1, days: 1, pageLinks: [howTos.naming] },
       ],
     },
     {
@@ -53,7 +53,7 @@ export const audioTrail: TemplateDraft = {
         { title: 'Facts for each stop', role: 'Researcher', hours: 10, days: 4, after: ['Walk the route, list stops'] },
         {
           title: 'Write the script',
-          links: [howTos.writing],
+          pageLinks: [howTos.writing],
           role: 'Writer',
           hours: 18,
           days: 6,
@@ -223,7 +223,7 @@ export const wayfinding: TemplateDraft = {
         {
           title: 'Plaques made',
           own: { Material: 'Aluminium', 'Print run': null },
-          links: [howTos.fabrication],
+          pageLinks: [howTos.fabrication],
           outside: { maker: 'Garrow Castings', turnaroundDays: 7, bufferDays: 2 },
           role: 'Fabrication coordinator',
           hours: 4,

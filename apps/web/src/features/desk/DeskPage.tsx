@@ -136,8 +136,6 @@ function DeskBody({ desk, today, isMine, editing, onOpen }: BodyProps) {
       if (task !== undefined) void editing.edit(task, { notBefore: day });
     },
   };
-  const placed = new Set(desk.days.flatMap((day) => day.tasks.filter((task) => task.isPlaced).map((task) => task.id)));
-  const seen = (): void => void perform({ send: () => call('POST', '/desk/seen') });
   return (
     <div>
       {desk.handoffs.length === 0 ? null : <DeskHandoffs lines={desk.handoffs} personId={desk.person.id} />}
@@ -153,66 +151,84 @@ function DeskBody({ desk, today, isMine, editing, onOpen }: BodyProps) {
       )}
       <Top>
         <NowCard task={desk.now} today={today} isMine={isMine} editing={editing} onOpen={onOpen} />
-        <WeekSum aria-label="This week">
-          <p>
-            <span>This week</span>
-            <span style={desk.week.plannedMinutes > desk.week.capacityMinutes ? { color: 'var(--brick)' } : undefined}>
-              {hours(desk.week.plannedMinutes)} of {hourWords(desk.week.capacityMinutes)}
-            </span>
-          </p>
-          <Meter
-            $part={desk.week.capacityMinutes === 0 ? 0 : (desk.week.plannedMinutes * 100) / desk.week.capacityMinutes}
-            $isOver={desk.week.plannedMinutes > desk.week.capacityMinutes}
-          />
-          <p>
-            {hourWords(desk.week.loggedMinutes)} logged
-            {desk.week.unplacedMinutes === 0 ? '' : ` · ${hourWords(desk.week.unplacedMinutes)} not placed yet`}
-          </p>
-        </WeekSum>
+        <ThisWeek week={desk.week} />
       </Top>
       <WeekDays days={desk.days} today={today} context={context} onOpen={onOpen} />
-      <Groups>
-        {desk.briefs.length === 0 ? null : (
-          <DeskList
-            title="Briefs to send"
-            tasks={desk.briefs}
-            onOpen={onOpen}
-            detail={(task) => {
-              const { text, isLate } = briefWords(task.outside, today);
-              return (
-                <span style={{ color: isLate ? 'var(--brick)' : 'var(--amber)' }}>
-                  {task.outside.maker} · {text}
-                </span>
-              );
-            }}
-          />
-        )}
-        <ReadyList tasks={desk.ready} placed={placed} context={context} onOpen={onOpen} />
-        <DeskList
-          title="Waiting on someone"
-          tasks={desk.waiting}
-          onOpen={onOpen}
-          detail={(task) => waitingDetail(task, today)}
-          empty="Nothing of yours waits."
-        />
-        <DeskList
-          title={isMine ? 'New to you' : 'Not looked at yet'}
-          tasks={desk.fresh}
-          onOpen={onOpen}
-          detail={(task) => task.waitingFor ?? ''}
-          empty="Nothing new."
-          action={
-            isMine && desk.fresh.length > 0 ? (
-              <Button kind="quiet" onPress={seen}>
-                mark seen
-              </Button>
-            ) : null
-          }
-        />
-        <UnloggedList tasks={desk.unlogged} today={today} isMine={isMine} onOpen={onOpen} />
-      </Groups>
+      <DeskGroups desk={desk} today={today} isMine={isMine} context={context} onOpen={onOpen} />
       <WeekDone desk={desk} today={today} onOpen={onOpen} />
     </div>
+  );
+}
+
+/** What of the week's hours is planned and logged. */
+function ThisWeek({ week }: Pick<Desk, 'week'>) {
+  const { plannedMinutes, capacityMinutes, loggedMinutes, unplacedMinutes } = week;
+  const isOver = plannedMinutes > capacityMinutes;
+  return (
+    <WeekSum aria-label="This week">
+      <p>
+        <span>This week</span>
+        <span style={isOver ? { color: 'var(--brick)' } : undefined}>
+          {hours(plannedMinutes)} of {hourWords(capacityMinutes)}
+        </span>
+      </p>
+      <Meter $part={capacityMinutes === 0 ? 0 : (plannedMinutes * 100) / capacityMinutes} $isOver={isOver} />
+      <p>
+        {hourWords(loggedMinutes)} logged
+        {unplacedMinutes === 0 ? '' : ` · ${hourWords(unplacedMinutes)} not placed yet`}
+      </p>
+    </WeekSum>
+  );
+}
+
+/** What a brief's line says: to whom, and until when. */
+function BriefDetail({ outside, today }: { readonly outside: Desk['briefs'][number]['outside']; readonly today: IsoDay }) {
+  const { text, isLate } = briefWords(outside, today);
+  return (
+    <span style={{ color: isLate ? 'var(--brick)' : 'var(--amber)' }}>
+      {outside.maker} · {text}
+    </span>
+  );
+}
+
+/** The work itself, by what it asks for. */
+function DeskGroups({ desk, today, isMine, context, onOpen }: Omit<BodyProps, 'editing'> & { readonly context: ArrangeContext }) {
+  const placed = new Set(desk.days.flatMap((day) => day.tasks.filter((task) => task.isPlaced).map((task) => task.id)));
+  const seen = (): void => void perform({ send: () => call('POST', '/desk/seen') });
+  return (
+    <Groups>
+      {desk.briefs.length === 0 ? null : (
+        <DeskList
+          title="Briefs to send"
+          tasks={desk.briefs}
+          onOpen={onOpen}
+          detail={(task) => <BriefDetail outside={task.outside} today={today} />}
+        />
+      )}
+      <ReadyList tasks={desk.ready} placed={placed} context={context} onOpen={onOpen} />
+      <DeskList
+        title="Waiting on someone"
+        tasks={desk.waiting}
+        onOpen={onOpen}
+        detail={(task) => waitingDetail(task, today)}
+        empty="Nothing of yours waits."
+      />
+      <DeskList
+        title={isMine ? 'New to you' : 'Not looked at yet'}
+        tasks={desk.fresh}
+        onOpen={onOpen}
+        detail={(task) => task.waitingFor ?? ''}
+        empty="Nothing new."
+        action={
+          isMine && desk.fresh.length > 0 ? (
+            <Button kind="quiet" onPress={seen}>
+              mark seen
+            </Button>
+          ) : null
+        }
+      />
+      <UnloggedList tasks={desk.unlogged} today={today} isMine={isMine} onOpen={onOpen} />
+    </Groups>
   );
 }
 

@@ -4,7 +4,7 @@ import { MOST_FILE_BYTES, type KeptFile } from '@crew/contract';
 import { useState } from 'react';
 import { openScreen } from '../../../test/screen.tsx';
 import { fileSize } from '../../words/format.ts';
-import { LinkList, type PageLink } from '../task/LinkList.tsx';
+import { PageLinkList, type PageLink } from '../task/PageLinkList.tsx';
 import { FileList, type ListedFile } from './FileList.tsx';
 
 function Beside({ first }: { readonly first: readonly ListedFile[] }) {
@@ -76,11 +76,11 @@ test.each([
   [52_428_800, '52 MB'],
 ])('%d bytes read as %s', (bytes, words) => expect(fileSize(bytes)).toBe(words));
 
-describe('links', () => {
+describe('web links', () => {
   let seen: readonly PageLink[] = [];
   const openLinks = (links: readonly PageLink[]) => {
     seen = links;
-    return openScreen(<LinkList links={links} onChange={(next) => (seen = next)} />, { path: '/links', answers: {} });
+    return openScreen(<PageLinkList pageLinks={links} onChange={(next) => (seen = next)} />, { path: '/links', answers: {} });
   };
 
   test('one is added by title and address, and only an address of the web is taken', async () => {
@@ -103,7 +103,7 @@ describe('links', () => {
     await userEvent.click(screen.getByRole('button', { name: 'Take File names away' }));
     expect(seen).toEqual([]);
     page.close();
-    await openScreen(<LinkList links={links} />, { path: '/links', answers: {} });
+    await openScreen(<PageLinkList pageLinks={links} />, { path: '/links', answers: {} });
     expect(screen.getByRole('link', { name: 'File names' })).toBeTruthy();
     expect(screen.queryByRole('button')).toBeNull();
   });

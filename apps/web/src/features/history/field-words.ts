@@ -61,7 +61,7 @@ const FIELDS: Readonly<Record<string, FieldWords>> = {
   parentId: { label: 'parent task', value: text },
   deliverableId: { label: 'deliverable', value: text },
   labels: { label: 'labels', value: list },
-  links: { label: 'web links', value: unsaid },
+  pageLinks: { label: 'web links', value: unsaid },
   ownFields: { label: 'custom fields', value: unsaid },
   outside: { label: 'outside maker', value: outside },
   isShownToClient: { label: 'visibility to the client', value: yesNo },

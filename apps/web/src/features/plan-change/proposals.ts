@@ -1,4 +1,4 @@
-import { LINK_TYPE_WORDS, type LinkType, type PlanTask, type TaskChange } from '@crew/contract';
+import { DEPENDENCY_TYPE_WORDS, type DependencyType, type PlanTask, type TaskChange } from '@crew/contract';
 import { addWorkingDays, formatDay, openOnOrAfter, parseDay, workingDaysBetween, type Calendar, type IsoDay } from '@crew/core';
 import { count, dayWords } from '../../words/format.ts';
 import type { Proposal } from './use-proposal.ts';
@@ -56,14 +56,14 @@ export function stretchProposal(task: PlanTask, days: number): Proposal | null {
 }
 
 /** A dependency from one task to another, beside those it has. Null when there is one of that type already, or to itself. */
-export function dependencyProposal(from: PlanTask, to: PlanTask, type: LinkType): Proposal | null {
+export function dependencyProposal(from: PlanTask, to: PlanTask, type: DependencyType): Proposal | null {
   if (from.id === to.id || to.after.some((dependency) => dependency.id === from.id && dependency.type === type)) return null;
   const others = to.after
     .filter((dependency) => dependency.id !== from.id)
     .map(({ id, type: kind, lag }) => ({ taskId: id, type: kind, lag }));
   return {
     title: `If “${to.title}” waits for “${from.title}”`,
-    note: `You added a dependency: “${to.title}” ${LINK_TYPE_WORDS[type]} “${from.title}”.`,
+    note: `You added a dependency: “${to.title}” ${DEPENDENCY_TYPE_WORDS[type]} “${from.title}”.`,
     tasks: [{ id: to.id, version: to.version, after: [...others, { taskId: from.id, type, lag: 0 }] }],
   };
 }

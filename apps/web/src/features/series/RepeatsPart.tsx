@@ -55,15 +55,6 @@ const SHOWN = 5;
 
 function SeriesPart({ series, task, today }: { readonly series: TaskSeriesView; readonly task: TaskSheet; readonly today: IsoDay }) {
   const act = useSeriesAct(series);
-  const startOf = new Map(series.made.map((made) => [made.day, made]));
-  const later = series.coming.filter(({ day }) => startOf.get(day)?.id !== task.id).slice(0, SHOWN);
-  const leftOut = series.skipped.filter((day) => day >= today);
-  const leaveOut = (day: IsoDay): Step => ({ method: 'PATCH', path: '', body: ({ skipped }) => ({ skipped: [...skipped, day] }) });
-  const include = (day: IsoDay): Step => ({
-    method: 'PATCH',
-    path: '',
-    body: ({ skipped }) => ({ skipped: skipped.filter((other) => other !== day) }),
-  });
   return (
     <SheetPart aria-label="How it repeats">
       <h3>It repeats</h3>
@@ -72,53 +63,7 @@ function SeriesPart({ series, task, today }: { readonly series: TaskSeriesView; 
         {series.phase === null ? '' : `, while “${series.phase.name}” runs`}
         {series.whenMissed === 'drop' ? '; one that was missed is dropped when the next one comes' : ''}.
       </Line>
-      {later.length + leftOut.length === 0 ? (
-        <Line style={{ margin: '6px 0 9px' }}>Nothing more of it is to come.</Line>
-      ) : (
-        <Days aria-label="Later ones">
-          {later.map((occurrence) => {
-            const made = startOf.get(occurrence.day);
-            const moved = made !== undefined && made.start !== occurrence.on;
-            return (
-              <li key={occurrence.day}>
-                <span>
-                  {moved
-                    ? `${dayWords(made.start, today)}, moved from ${dayWords(occurrence.on, today)}`
-                    : occurrenceWords(occurrence, today)}{' '}
-                  {made === undefined ? <small>· made later</small> : null}
-                </span>
-                {made === undefined || made.status === 'queued' ? (
-                  <Button
-                    kind="quiet"
-                    aria-label={`Leave out ${dayWords(occurrence.on, today)}`}
-                    onPress={() =>
-                      act({
-                        ...leaveOut(occurrence.day),
-                        said: `${capital(dayWords(occurrence.on, today))} is left out.`,
-                        undo: include(occurrence.day),
-                      })
-                    }
-                  >
-                    Leave out
-                  </Button>
-                ) : null}
-              </li>
-            );
-          })}
-          {leftOut.map((day) => (
-            <li key={day}>
-              <s style={{ color: 'var(--ink-2)' }}>{dayWords(day, today)}</s>
-              <Button
-                kind="quiet"
-                aria-label={`Take ${dayWords(day, today)} in again`}
-                onPress={() => act({ ...include(day), said: `${capital(dayWords(day, today))} is in again.`, undo: leaveOut(day) })}
-              >
-                Take in again
-              </Button>
-            </li>
-          ))}
-        </Days>
-      )}
+      <LaterOnes series={series} taskId={task.id} today={today} act={act} />
       <Tools>
         <FormButton label="How it repeats" width={FORM_WIDTH} button={<Button>Change…</Button>}>
           {(close) => <ChangeForm series={series} today={today} onDone={close} />}
@@ -135,6 +80,74 @@ function SeriesPart({ series, task, today }: { readonly series: TaskSeriesView; 
         )}
       </Tools>
     </SheetPart>
+  );
+}
+
+/** A day of the rule without its task, and with it again. */
+const leaveOut = (day: IsoDay): Step => ({ method: 'PATCH', path: '', body: ({ skipped }) => ({ skipped: [...skipped, day] }) });
+const include = (day: IsoDay): Step => ({
+  ...{ method: 'PATCH', path: '' },
+  body: ({ skipped }) => ({ skipped: skipped.filter((other) => other !== day) }),
+});
+
+interface LaterProps {
+  readonly series: TaskSeriesView;
+  readonly taskId: string;
+  readonly today: IsoDay;
+  readonly act: (act: Act) => void;
+}
+
+/** The next ones, and days that are left out; each can be left out or included. */
+function LaterOnes({ series, taskId, today, act }: LaterProps) {
+  const madeOn = new Map(series.made.map((made) => [made.day, made]));
+  const later = series.coming.filter(({ day }) => madeOn.get(day)?.id !== taskId).slice(0, SHOWN);
+  const leftOut = series.skipped.filter((day) => day >= today);
+  if (later.length + leftOut.length === 0) return <Line style={{ margin: '6px 0 9px' }}>Nothing more of it is to come.</Line>;
+  return (
+    <Days aria-label="Later ones">
+      {later.map((occurrence) => (
+        <LaterOne key={occurrence.day} occurrence={occurrence} made={madeOn.get(occurrence.day)} today={today} act={act} />
+      ))}
+      {leftOut.map((day) => (
+        <li key={day}>
+          <s style={{ color: 'var(--ink-2)' }}>{dayWords(day, today)}</s>
+          <Button
+            kind="quiet"
+            aria-label={`Take ${dayWords(day, today)} in again`}
+            onPress={() => act({ ...include(day), said: `${capital(dayWords(day, today))} is in again.`, undo: leaveOut(day) })}
+          >
+            Take in again
+          </Button>
+        </li>
+      ))}
+    </Days>
+  );
+}
+
+interface LaterOneProps extends Pick<LaterProps, 'today' | 'act'> {
+  readonly occurrence: TaskSeriesView['coming'][number];
+  readonly made: TaskSeriesView['made'][number] | undefined;
+}
+
+function LaterOne({ occurrence, made, today, act }: LaterOneProps) {
+  const on = dayWords(occurrence.on, today);
+  const isMoved = made !== undefined && made.start !== occurrence.on;
+  return (
+    <li>
+      <span>
+        {isMoved ? `${dayWords(made.start, today)}, moved from ${on}` : occurrenceWords(occurrence, today)}{' '}
+        {made === undefined ? <small>· made later</small> : null}
+      </span>
+      {made === undefined || made.status === 'queued' ? (
+        <Button
+          kind="quiet"
+          aria-label={`Leave out ${on}`}
+          onPress={() => act({ ...leaveOut(occurrence.day), said: `${capital(on)} is left out.`, undo: include(occurrence.day) })}
+        >
+          Leave out
+        </Button>
+      ) : null}
+    </li>
   );
 }
 

@@ -46,98 +46,120 @@ interface SlotsProps {
 }
 
 /** How often, as a sentence with slots: every so many days, weeks or months, on these days, until then. */
-export function RuleSlots({ draft, onChange, day, today, lasting }: SlotsProps) {
-  const set = (more: Partial<RuleDraft>): void => onChange({ ...draft, ...more });
-  const { ending } = draft;
+export function RuleSlots(props: SlotsProps) {
   return (
     <Stack gap={8}>
-      <Sentence>
-        <span>Every</span>
-        <div style={{ width: 46 }}>
+      <RhythmSentence {...props} />
+      <EndingSentence {...props} />
+    </Stack>
+  );
+}
+
+/** A slot of a sentence, as wide as what goes into it, in pixels. */
+const Slot = styled.div<{ $width: number }>`
+  width: ${({ $width }) => $width}px;
+`;
+
+const unitsFor = (interval: string) => (['day', 'week', 'month'] as const).map((id) => ({ id, name: interval === '1' ? id : `${id}s` }));
+
+function RhythmSentence({ draft, onChange, day }: SlotsProps) {
+  const set = (more: Partial<RuleDraft>): void => onChange({ ...draft, ...more });
+  return (
+    <Sentence>
+      <span>Every</span>
+      <Slot $width={46}>
+        <Field
+          label=""
+          aria-label="How many"
+          isTight
+          inputMode="numeric"
+          value={draft.interval}
+          onChange={(interval) => set({ interval })}
+          {...(wholeOf(draft.interval) === null ? { isInvalid: true } : {})}
+        />
+      </Slot>
+      <Slot $width={96}>
+        <Choose
+          label="Days, weeks or months"
+          isLabelHidden
+          isTight
+          choices={unitsFor(draft.interval)}
+          value={draft.unit}
+          onChange={(unit) => set({ unit })}
+        />
+      </Slot>
+      {draft.unit === 'week' ? <Weekdays chosen={draft.weekdays} onChange={(weekdays) => set({ weekdays })} /> : null}
+      {draft.unit === 'month' ? (
+        <>
+          <span>on</span>
+          <Slot $width={176}>
+            <Choose
+              label="Which day of the month"
+              isLabelHidden
+              isTight
+              choices={monthDayChoices(day, draft.monthDay)}
+              value={idOf(draft.monthDay)}
+              onChange={(id) => set({ monthDay: monthDayFrom(id) })}
+            />
+          </Slot>
+        </>
+      ) : null}
+    </Sentence>
+  );
+}
+
+type Ending = RuleDraft['ending'];
+const FIRST_ENDINGS: Readonly<Record<Ending['kind'], Ending>> = {
+  open: { kind: 'open' },
+  until: { kind: 'until', day: '' },
+  times: { kind: 'times', times: '6' },
+};
+
+function EndingSentence({ draft, onChange, today, lasting }: SlotsProps) {
+  const set = (ending: Ending): void => onChange({ ...draft, ending });
+  const { ending } = draft;
+  const choices = [
+    { id: 'open', name: `until ${lasting}` },
+    { id: 'until', name: 'until a day' },
+    { id: 'times', name: 'so many times' },
+  ] as const;
+  return (
+    <Sentence>
+      <Slot $width={216}>
+        <Choose
+          label="When it ends"
+          isLabelHidden
+          isTight
+          choices={choices}
+          value={ending.kind}
+          onChange={(kind) => set(FIRST_ENDINGS[kind])}
+        />
+      </Slot>
+      {ending.kind === 'until' ? (
+        <Slot $width={122}>
+          <DayField
+            label=""
+            aria-label="Last day"
+            isTight
+            today={today}
+            value={ending.day}
+            onChange={(day) => set({ kind: 'until', day })}
+          />
+        </Slot>
+      ) : ending.kind === 'times' ? (
+        <Slot $width={56}>
           <Field
             label=""
-            aria-label="How many"
+            aria-label="How many times"
             isTight
             inputMode="numeric"
-            value={draft.interval}
-            onChange={(interval) => set({ interval })}
-            {...(wholeOf(draft.interval) === null ? { isInvalid: true } : {})}
+            value={ending.times}
+            onChange={(times) => set({ kind: 'times', times })}
+            {...(wholeOf(ending.times) === null ? { isInvalid: true } : {})}
           />
-        </div>
-        <div style={{ width: 96 }}>
-          <Choose
-            label="Days, weeks or months"
-            isLabelHidden
-            isTight
-            choices={[
-              { id: 'day', name: draft.interval === '1' ? 'day' : 'days' },
-              { id: 'week', name: draft.interval === '1' ? 'week' : 'weeks' },
-              { id: 'month', name: draft.interval === '1' ? 'month' : 'months' },
-            ]}
-            value={draft.unit}
-            onChange={(unit) => set({ unit: unit as RuleDraft['unit'] })}
-          />
-        </div>
-        {draft.unit === 'week' ? <Weekdays chosen={draft.weekdays} onChange={(weekdays) => set({ weekdays })} /> : null}
-        {draft.unit === 'month' ? (
-          <>
-            <span>on</span>
-            <div style={{ width: 176 }}>
-              <Choose
-                label="Which day of the month"
-                isLabelHidden
-                isTight
-                choices={monthDayChoices(day, draft.monthDay)}
-                value={idOf(draft.monthDay)}
-                onChange={(id) => set({ monthDay: monthDayFrom(id) })}
-              />
-            </div>
-          </>
-        ) : null}
-      </Sentence>
-      <Sentence>
-        <div style={{ width: 216 }}>
-          <Choose
-            label="When it ends"
-            isLabelHidden
-            isTight
-            choices={[
-              { id: 'open', name: `until ${lasting}` },
-              { id: 'until', name: 'until a day' },
-              { id: 'times', name: 'so many times' },
-            ]}
-            value={ending.kind}
-            onChange={(kind) =>
-              set({ ending: kind === 'until' ? { kind, day: '' } : kind === 'times' ? { kind, times: '6' } : { kind: 'open' } })
-            }
-          />
-        </div>
-        {ending.kind === 'until' ? (
-          <div style={{ width: 122 }}>
-            <DayField
-              label=""
-              aria-label="Last day"
-              isTight
-              today={today}
-              value={ending.day}
-              onChange={(last) => set({ ending: { kind: 'until', day: last } })}
-            />
-          </div>
-        ) : ending.kind === 'times' ? (
-          <div style={{ width: 56 }}>
-            <Field
-              label=""
-              aria-label="How many times"
-              isTight
-              inputMode="numeric"
-              value={ending.times}
-              onChange={(times) => set({ ending: { kind: 'times', times } })}
-              {...(wholeOf(ending.times) === null ? { isInvalid: true } : {})}
-            />
-          </div>
-        ) : null}
-      </Sentence>
-    </Stack>
+        </Slot>
+      ) : null}
+    </Sentence>
   );
 }
 

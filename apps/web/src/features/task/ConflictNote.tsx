@@ -68,7 +68,7 @@ function wantedWords(wanted: TaskChange): string {
   if (wanted.mayStartEarly !== undefined) words.push(wanted.mayStartEarly ? 'may begin early' : 'begins with its phase');
   if (wanted.isChargeable !== undefined) words.push(wanted.isChargeable ? 'charged to the client' : 'not charged');
   if (wanted.fileIds !== undefined) words.push(count(wanted.fileIds.length, 'file'));
-  if (wanted.links !== undefined) words.push(wanted.links.map((link) => link.title).join(', ') || 'no links');
+  if (wanted.pageLinks !== undefined) words.push(wanted.pageLinks.map((link) => link.title).join(', ') || 'no links');
   if (wanted.ownFields !== undefined) words.push('your own fields');
   return words.join(', ');
 }
@@ -85,7 +85,7 @@ function nowWords(wanted: TaskChange, now: TaskSheet, today: IsoDay): string {
   if (wanted.priority !== undefined) words.push(`${now.priority} priority`);
   if (wanted.description !== undefined) words.push(now.description || 'nothing written');
   if (wanted.fileIds !== undefined) words.push(now.files.map((file) => file.name).join(', ') || 'no files');
-  if (wanted.links !== undefined) words.push(now.links.map((link) => link.title).join(', ') || 'no links');
+  if (wanted.pageLinks !== undefined) words.push(now.pageLinks.map((link) => link.title).join(', ') || 'no links');
   if (wanted.ownFields !== undefined) words.push('the own fields as shown');
   if (wanted.isShownToClient !== undefined) words.push(now.isShownToClient ? 'shown to client' : 'not shown to client');
   if (wanted.mayStartEarly !== undefined) words.push(now.mayStartEarly ? 'may begin early' : 'begins with its phase');

@@ -1,8 +1,8 @@
 import {
-  LINK_TYPE,
-  LINK_TYPE_WORDS,
+  DEPENDENCY_TYPE,
+  DEPENDENCY_TYPE_WORDS,
   type EditTask,
-  type LinkType,
+  type DependencyType,
   type PlanTask,
   type TaskSheet,
   type TaskDependency,
@@ -82,7 +82,7 @@ export function HoldsUp({ task, onOpen }: Pick<DependenciesProps, 'task' | 'onOp
 }
 
 const lagWords = (lag: number): string => (lag === 0 ? '' : `, ${count(Math.abs(lag), 'day')} ${lag > 0 ? 'later' : 'earlier'}`);
-const SHORT: Readonly<Record<LinkType, string>> = {
+const SHORT: Readonly<Record<DependencyType, string>> = {
   FS: 'after its end',
   SS: 'begins with it',
   FF: 'ends with it',
@@ -92,7 +92,7 @@ const SHORT: Readonly<Record<LinkType, string>> = {
 /** "after its end, 2 days later" */
 const dependencyWords = ({ type, lag }: Pick<TaskDependency, 'type' | 'lag'>): string => `${SHORT[type]}${lagWords(lag)}`;
 
-const HELD: Readonly<Record<LinkType, string>> = {
+const HELD: Readonly<Record<DependencyType, string>> = {
   FS: 'begins after this',
   SS: 'begins with this',
   FF: 'ends with this',
@@ -157,7 +157,7 @@ function DependencyForm({ task: now, onEdit, dependency, onClose }: TriggerProps
       <Choose
         {...form.bind('type')}
         label={dependency === null ? 'This task' : `This task, seen from “${dependency.title}”`}
-        choices={LINK_TYPE.map((id) => ({ id, name: `${LINK_TYPE_WORDS[id]} it` }))}
+        choices={DEPENDENCY_TYPE.map((id) => ({ id, name: `${DEPENDENCY_TYPE_WORDS[id]} it` }))}
       />
       <Field
         {...form.bind('lag')}
@@ -171,7 +171,7 @@ function DependencyForm({ task: now, onEdit, dependency, onClose }: TriggerProps
 
 interface DependencyTyped {
   readonly otherId: string | null;
-  readonly type: LinkType;
+  readonly type: DependencyType;
   readonly lag: string;
   /** Where its fault stands: all dependencies are sent together. */
   readonly after: null;

@@ -7,7 +7,7 @@ import { SheetPart } from '../../ui/Sheet.tsx';
 import { FormButton, SmallForm } from '../../ui/form/SmallForm.tsx';
 import { useInputForm, type Reading } from '../../ui/form/use-input-form.ts';
 
-/** A task that went well, kept in the library by itself; with its subtasks, steps, links and files. */
+/** A task that went well, kept in the library by itself; with its subtasks, steps, web links and files. */
 export function KeepAsTemplate({ task }: { readonly task: TaskSheet }) {
   const button = (
     <Button kind="quiet" style={{ paddingLeft: 0 }}>

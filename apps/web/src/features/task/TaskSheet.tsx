@@ -6,7 +6,7 @@ import { useWho } from '../../session/session.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { ErrorNote, Loading, Meter } from '../../ui/layout.tsx';
 import { PersonMark, Tag } from '../../ui/marks.tsx';
-import { Facts, Sheet, SheetPart } from '../../ui/Sheet.tsx';
+import { Fact, Facts, Sheet, SheetPart } from '../../ui/Sheet.tsx';
 import { Tick } from '../../ui/Tick.tsx';
 import { count, dayWords, hours, hourWords, instantWords, spanWords } from '../../words/format.ts';
 import { OwnFields } from '../field/OwnFields.tsx';
@@ -19,7 +19,7 @@ import { ConflictNote } from './ConflictNote.tsx';
 import { EffortEditor, PriorityChoice, StatusMenu, ValueButton, WhoEditor, type OnEdit } from './editors.tsx';
 import { DeliverableChoice, LabelsEditor, Subtasks } from './Gathering.tsx';
 import { KeepAsTemplate } from './KeepAsTemplate.tsx';
-import { LinkList } from './LinkList.tsx';
+import { PageLinkList } from './PageLinkList.tsx';
 import { LogTime } from './LogTime.tsx';
 import { OutsideEditor } from './OutsideEditor.tsx';
 import { Steps } from './Steps.tsx';
@@ -61,6 +61,19 @@ export function TaskSheet({ taskId, editing, onClose, onOpen }: TaskSheetProps) 
   );
 }
 
+const Options = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 2px 16px;
+`;
+
+interface PartProps {
+  readonly task: Task;
+  readonly onEdit: OnEdit;
+  /** Somebody of the crew works on it; a lead decides about it. */
+  readonly isMine: boolean;
+}
+
 function TaskBody({
   task,
   editing,
@@ -75,9 +88,7 @@ function TaskBody({
   const onEdit: OnEdit = (change, version = task.version) => editing.edit({ ...task, version }, change);
   const isMine = !can(me, 'plan.edit');
   const isMet = editing.conflict?.taskId === task.id;
-  const { data: crew } = useCrew(!isMine);
-  const fileIds = task.files.map((file) => file.id);
-  const setFiles = (next: string[]): void => void onEdit({ fileIds: next });
+  const part: PartProps = { task, onEdit, isMine };
   return (
     <>
       <TitleField task={task} isReadOnly={isMine} isMet={isMet} onEdit={onEdit} />
@@ -86,114 +97,146 @@ function TaskBody({
         {isMine ? ` · ${task.isShownToClient ? 'shown to client' : 'not shown to client'}` : ''}
       </Line>
       {editing.conflict !== null && isMet ? <ConflictNote conflict={editing.conflict} editing={editing} today={today} /> : null}
-      <Actions>
-        {task.isGroup ? (
-          <Tag style={{ padding: '5px 10px' }}>{statusWords(task)}, as its subtasks are</Tag>
-        ) : (
-          <StatusMenu task={task} onEdit={onEdit}>
-            <Button kind="primary" aria-label={`Status: ${TASK_STATUS_WORDS[task.status]}`}>
-              {statusWords(task)} <span aria-hidden="true">▾</span>
-            </Button>
-          </StatusMenu>
-        )}
-        {task.isGroup || task.status === 'done' || task.status === 'dropped' || task.kind === 'client' ? null : <TimerButton task={task} />}
-        <LogTime task={task} today={today} />
-      </Actions>
+      <TaskActions {...part} />
       <Facts>
-        <dt>Who</dt>
-        <dd>
-          <WhoEditor task={task} onEdit={onEdit}>
-            <ValueButton isDisabled={isMine} aria-label={`Who: ${task.assignees.map((person) => person.name).join(', ') || 'nobody yet'}`}>
-              <WhoWords task={task} />
-            </ValueButton>
-          </WhoEditor>
-        </dd>
-        <dt>When</dt>
-        <dd>
-          <WhenEditor task={task} today={today} onEdit={onEdit}>
-            <ValueButton isDisabled={isMine}>
-              <span>
-                {dayWords(task.start, today)}
-                {task.due === task.start ? '' : ` – ${dayWords(task.due, today)}`} <Slack task={task} />
-              </span>
-            </ValueButton>
-          </WhenEditor>
-          <Drift task={task} today={today} />
-          {task.missedDays > 0 ? (
-            <Line style={{ color: 'var(--brick)' }}>The plan misses this day by {count(task.missedDays, 'day')}.</Line>
-          ) : null}
-        </dd>
-        <dt>Effort</dt>
-        <dd>
-          <EffortEditor task={task} onEdit={onEdit}>
-            <ValueButton isDisabled={isMine || task.isGroup}>{effortWords(task)}</ValueButton>
-          </EffortEditor>
-          {task.isGroup ? null : <Meter $part={task.estimateMinutes ? (task.loggedMinutes * 100) / task.estimateMinutes : 0} />}
-        </dd>
-        <dt>Waits for</dt>
-        <dd>
+        <PlanFacts {...part} />
+        <Fact name="Waits for">
           <WaitsFor task={task} onEdit={onEdit} isReadOnly={isMine} onOpen={onOpen} />
-        </dd>
-        <dt>Holds up</dt>
-        <dd>
+        </Fact>
+        <Fact name="Holds up">
           <HoldsUp task={task} onOpen={onOpen} />
-        </dd>
-        <dt>Priority</dt>
-        <dd>{isMine ? task.priority : <PriorityChoice task={task} onEdit={onEdit} />}</dd>
-        {isMine ? null : (
-          <>
-            <dt>Also</dt>
-            <dd style={{ display: 'flex', flexWrap: 'wrap', gap: '2px 16px' }}>
-              <Tick isSelected={task.isShownToClient} onChange={(isShownToClient) => void onEdit({ isShownToClient })}>
-                client sees it
-              </Tick>
-              <Tick isSelected={task.isChargeable} onChange={(isChargeable) => void onEdit({ isChargeable })}>
-                client pays for it
-              </Tick>
-              <Tick isSelected={task.mayStartEarly} onChange={(mayStartEarly) => void onEdit({ mayStartEarly })}>
-                may begin before its phase
-              </Tick>
-            </dd>
-            <dt>Repeats</dt>
-            <dd>
-              <RepeatsValue task={task} today={today} />
-            </dd>
-            <dt>Outside</dt>
-            <dd>
-              <OutsideEditor task={task} onEdit={onEdit} />
-            </dd>
-            <dt>Deliverable</dt>
-            <dd>
-              <DeliverableChoice task={task} onEdit={onEdit} />
-            </dd>
-            <dt>Labels</dt>
-            <dd>
-              <LabelsEditor task={task} onEdit={onEdit} />
-            </dd>
-          </>
-        )}
+        </Fact>
+        <Fact name="Priority">{isMine ? task.priority : <PriorityChoice task={task} onEdit={onEdit} />}</Fact>
+        {isMine ? null : <LeadFacts {...part} />}
       </Facts>
       <Description task={task} isReadOnly={isMine} isMet={isMet} onEdit={onEdit} />
       <Steps task={task} />
       {isMine || task.seriesId === null ? null : <RepeatsPart task={task} today={today} />}
       {isMine ? null : <Subtasks task={task} onOpen={onOpen} />}
+      <Enclosed {...part} />
+      <SheetPart>
+        <h3>History</h3>
+        <ThingHistory query={historyOf('task', task.id)} />
+      </SheetPart>
+      {can(me, 'template.edit') ? <KeepAsTemplate task={task} /> : null}
+    </>
+  );
+}
+
+/** What is done with it all day: its status, the timer, time by hand. */
+function TaskActions({ task, onEdit }: PartProps) {
+  const { today } = useWho();
+  const isTimed = !task.isGroup && task.status !== 'done' && task.status !== 'dropped' && task.kind !== 'client';
+  return (
+    <Actions>
+      {task.isGroup ? (
+        <Tag style={{ padding: '5px 10px' }}>{statusWords(task)}, as its subtasks are</Tag>
+      ) : (
+        <StatusMenu task={task} onEdit={onEdit}>
+          <Button kind="primary" aria-label={`Status: ${TASK_STATUS_WORDS[task.status]}`}>
+            {statusWords(task)} <span aria-hidden="true">▾</span>
+          </Button>
+        </StatusMenu>
+      )}
+      {isTimed ? <TimerButton task={task} /> : null}
+      <LogTime task={task} today={today} />
+    </Actions>
+  );
+}
+
+/** Who, when, how much. */
+function PlanFacts({ task, onEdit, isMine }: PartProps) {
+  const { today } = useWho();
+  return (
+    <>
+      <Fact name="Who">
+        <WhoEditor task={task} onEdit={onEdit}>
+          <ValueButton isDisabled={isMine} aria-label={`Who: ${task.assignees.map((person) => person.name).join(', ') || 'nobody yet'}`}>
+            <WhoWords task={task} />
+          </ValueButton>
+        </WhoEditor>
+      </Fact>
+      <Fact name="When">
+        <WhenEditor task={task} today={today} onEdit={onEdit}>
+          <ValueButton isDisabled={isMine}>
+            <span>
+              {dayWords(task.start, today)}
+              {task.due === task.start ? '' : ` – ${dayWords(task.due, today)}`} <Slack task={task} />
+            </span>
+          </ValueButton>
+        </WhenEditor>
+        <Drift task={task} today={today} />
+        {task.missedDays > 0 ? (
+          <Line style={{ color: 'var(--brick)' }}>The plan misses this day by {count(task.missedDays, 'day')}.</Line>
+        ) : null}
+      </Fact>
+      <Fact name="Effort">
+        <EffortEditor task={task} onEdit={onEdit}>
+          <ValueButton isDisabled={isMine || task.isGroup}>{effortWords(task)}</ValueButton>
+        </EffortEditor>
+        {task.isGroup ? null : <Meter $part={task.estimateMinutes ? (task.loggedMinutes * 100) / task.estimateMinutes : 0} />}
+      </Fact>
+    </>
+  );
+}
+
+/** What only a lead decides. */
+function LeadFacts({ task, onEdit }: PartProps) {
+  const { today } = useWho();
+  return (
+    <>
+      <Fact name="Also">
+        <Options>
+          <Tick isSelected={task.isShownToClient} onChange={(isShownToClient) => void onEdit({ isShownToClient })}>
+            client sees it
+          </Tick>
+          <Tick isSelected={task.isChargeable} onChange={(isChargeable) => void onEdit({ isChargeable })}>
+            client pays for it
+          </Tick>
+          <Tick isSelected={task.mayStartEarly} onChange={(mayStartEarly) => void onEdit({ mayStartEarly })}>
+            may begin before its phase
+          </Tick>
+        </Options>
+      </Fact>
+      <Fact name="Repeats">
+        <RepeatsValue task={task} today={today} />
+      </Fact>
+      <Fact name="Outside">
+        <OutsideEditor task={task} onEdit={onEdit} />
+      </Fact>
+      <Fact name="Deliverable">
+        <DeliverableChoice task={task} onEdit={onEdit} />
+      </Fact>
+      <Fact name="Labels">
+        <LabelsEditor task={task} onEdit={onEdit} />
+      </Fact>
+    </>
+  );
+}
+
+/** What comes along with it: files, web links, fields of the agency. */
+function Enclosed({ task, onEdit, isMine }: PartProps) {
+  const me = useWho();
+  const { data: crew } = useCrew(!isMine);
+  const fileIds = task.files.map((file) => file.id);
+  const setFiles = (next: string[]): void => void onEdit({ fileIds: next });
+  return (
+    <>
       <FileList
         files={task.files.map((file) => ({ ...file, detail: `${file.addedBy ?? 'somebody'}, ${instantWords(file.addedAt, me)}` }))}
         note="Whoever does it has them at hand. Drop one here."
         onAdd={(added) => setFiles([...fileIds, ...added.map((file) => file.id)])}
         onRemove={(id) => setFiles(fileIds.filter((other) => other !== id))}
       />
-      <LinkList links={task.links} {...(isMine ? {} : { onChange: (links) => void onEdit({ links: [...links] }) })} />
+      <PageLinkList
+        pageLinks={task.pageLinks}
+        {...(isMine ? {} : { onChange: (pageLinks) => void onEdit({ pageLinks: [...pageLinks] }) })}
+      />
       <OwnFields
         entries={task.ownFields}
         people={crew?.people ?? task.ownPeople}
         onChange={(ownFields) => void onEdit({ ownFields: [...ownFields] })}
       />
-      <SheetPart>
-        <h3>History</h3>
-        <ThingHistory query={historyOf('task', task.id)} />
-      </SheetPart>
-      {can(me, 'template.edit') ? <KeepAsTemplate task={task} /> : null}
     </>
   );
 }

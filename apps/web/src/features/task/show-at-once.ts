@@ -14,7 +14,7 @@ const PLAIN = [
   'isChargeable',
   'mayStartEarly',
   'labels',
-  'links',
+  'pageLinks',
   'ownFields',
 ] as const;
 

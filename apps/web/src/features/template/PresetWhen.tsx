@@ -1,4 +1,4 @@
-import { LINK_TYPE, LINK_TYPE_WORDS, type LinkType } from '@crew/contract';
+import { DEPENDENCY_TYPE, DEPENDENCY_TYPE_WORDS, type DependencyType } from '@crew/contract';
 import type { TemplateContent, TemplateTask } from '@crew/core';
 import { Button } from '../../ui/Button.tsx';
 import { Choose } from '../../ui/Field.tsx';
@@ -92,9 +92,9 @@ export function PresetDependencies({ task, content, set }: PresetPartProps & { r
         >
           <Choose
             label={titleOf(dependency.taskId)}
-            choices={LINK_TYPE.map((id) => ({ id, name: LINK_TYPE_WORDS[id] }))}
+            choices={DEPENDENCY_TYPE.map((id) => ({ id, name: DEPENDENCY_TYPE_WORDS[id] }))}
             value={dependency.type}
-            onChange={(type) => change(dependency.taskId, { type: type as LinkType })}
+            onChange={(type) => change(dependency.taskId, { type: type as DependencyType })}
             isTight
           />
           <Typed

@@ -10,7 +10,7 @@ import { Tick } from '../../ui/Tick.tsx';
 import { OwnFields } from '../field/OwnFields.tsx';
 import { FileList } from '../file/FileList.tsx';
 import { wordsTyped } from '../../ui/form/typed.ts';
-import { LinkList } from '../task/LinkList.tsx';
+import { PageLinkList } from '../task/PageLinkList.tsx';
 import { anchorWords, whenOf } from './anchor-words.ts';
 import { TextCell } from '../../ui/TextCell.tsx';
 import { addTask, editTask, moveTask, newId, placeTask, removeTask } from './content.ts';
@@ -80,7 +80,7 @@ export function TaskPreset({ editor, task, onOpen, onClose }: PresetProps) {
         onAdd={(added) => set({ files: [...task.files, ...added.map(({ id, name, bytes }) => ({ fileId: id, name, bytes }))] })}
         onRemove={(id) => set({ files: task.files.filter((file) => file.fileId !== id) })}
       />
-      <LinkList links={task.links} onChange={(links) => set({ links })} />
+      <PageLinkList pageLinks={task.pageLinks} onChange={(pageLinks) => set({ pageLinks })} />
       <OwnFields isTemplate entries={task.ownFields} people={crew?.people ?? []} onChange={(ownFields) => set({ ownFields })} />
       <SheetPart style={{ display: 'flex', flexWrap: 'wrap', gap: 6 }}>
         <Button onPress={() => edit(moveTask(task.id, -1))}>Earlier</Button>

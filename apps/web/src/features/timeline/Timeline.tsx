@@ -1,6 +1,6 @@
-import { type EngagementPlan, type PlanTask } from '@crew/contract';
+import type { EngagementPlan, PlanTask, TaskMove } from '@crew/contract';
 import { compileCalendar, type Calendar, type IsoDay } from '@crew/core';
-import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react';
 import styled from 'styled-components';
 import { phone } from '../../ui/tokens.ts';
 import type { Proposing } from '../plan-change/use-proposal.ts';
@@ -115,25 +115,7 @@ export function Timeline({ plan, today, zoom, forecast, proposing, openTask, onO
         <Canvas>
           <Corner ref={corner} />
           <TimeHead scale={scale} today={today} labels={headLabels(scale, { promise: plan.engagement.promise, forecast })} />
-          <Names role="treegrid" aria-label="Phases and tasks" aria-rowcount={rows.length} style={{ height }} onKeyDown={onKeyDown}>
-            {shown.map((index) => {
-              const row = rows[index] as TimelineRow;
-              return (
-                <NameRow
-                  key={row.id}
-                  row={row}
-                  index={index}
-                  today={today}
-                  isFocusable={index === Math.min(focused, rows.length - 1)}
-                  isOpen={row.id === openTask}
-                  move={moves.get(row.id)}
-                  onFocus={() => setFocused(index)}
-                  onPress={() => (row.kind === 'phase' ? fold(row.id, !row.isFolded) : onOpen(row.id))}
-                  onFold={() => fold(row.id, !row.isFolded)}
-                />
-              );
-            })}
-          </Names>
+          <RowNames {...{ rows, shown, today, openTask, moves, focused, onKeyDown, onOpen }} onFocus={setFocused} onFold={fold} />
           <Drawing
             width={scale.width}
             height={height}
@@ -144,24 +126,7 @@ export function Timeline({ plan, today, zoom, forecast, proposing, openTask, onO
           >
             <Ground rows={rows} shown={shown} scale={scale} calendar={calendar} height={height} />
             <Dependencies rows={rows} shown={shown} scale={scale} moves={moves} />
-            {shown.map((index) => {
-              const row = rows[index] as TimelineRow;
-              return (
-                <RowShape
-                  key={row.id}
-                  row={row}
-                  index={index}
-                  span={phaseSpans.get(row.id)}
-                  scale={scale}
-                  calendar={calendar}
-                  today={today}
-                  move={moves.get(row.id)}
-                  drag={dragging.drag?.id === row.id ? dragging.drag : null}
-                  isActive={hovered === row.id || (openTask === row.id && hovered === null)}
-                  onGrab={dragging.onGrab}
-                />
-              );
-            })}
+            <RowShapes {...{ rows, shown, scale, calendar, today, moves, phaseSpans, dragging }} activeId={hovered ?? openTask} />
             <Marks scale={scale} today={today} height={height} plan={plan} forecast={forecast} />
             {dragging.dependency === null ? null : (
               <DependencyDraft
@@ -175,6 +140,80 @@ export function Timeline({ plan, today, zoom, forecast, proposing, openTask, onO
       </Frame>
     </>
   );
+}
+
+interface NamesProps extends Pick<TimelineProps, 'today' | 'openTask' | 'onOpen'> {
+  readonly rows: readonly TimelineRow[];
+  /** The rows in view, by their index. */
+  readonly shown: readonly number[];
+  readonly moves: ReadonlyMap<string, TaskMove>;
+  readonly focused: number;
+  readonly onFocus: (index: number) => void;
+  readonly onFold: (id: string, isFolded: boolean) => void;
+  readonly onKeyDown: (event: KeyboardEvent) => void;
+}
+
+/** The names of phases and tasks, one row for each; only those in view are there. */
+function RowNames({ rows, shown, today, openTask, moves, focused, onFocus, onFold, onKeyDown, onOpen }: NamesProps) {
+  return (
+    <Names
+      role="treegrid"
+      aria-label="Phases and tasks"
+      aria-rowcount={rows.length}
+      style={{ height: rows.length * ROW }}
+      onKeyDown={onKeyDown}
+    >
+      {shown.map((index) => {
+        const row = rows[index] as TimelineRow;
+        const fold = (): void => (row.kind === 'phase' ? onFold(row.id, !row.isFolded) : undefined);
+        return (
+          <NameRow
+            key={row.id}
+            row={row}
+            index={index}
+            today={today}
+            isFocusable={index === Math.min(focused, rows.length - 1)}
+            isOpen={row.id === openTask}
+            move={moves.get(row.id)}
+            onFocus={() => onFocus(index)}
+            onPress={() => (row.kind === 'phase' ? fold() : onOpen(row.id))}
+            onFold={() => onFold(row.id, !row.isFolded)}
+          />
+        );
+      })}
+    </Names>
+  );
+}
+
+interface ShapesProps extends Pick<NamesProps, 'rows' | 'shown' | 'moves' | 'today'> {
+  readonly scale: TimeScale;
+  readonly calendar: Calendar;
+  readonly phaseSpans: ReturnType<typeof movedPhases>;
+  readonly dragging: ReturnType<typeof useBarDrag>;
+  /** The row under the pointer, or else the one whose sheet is open. */
+  readonly activeId: string | null;
+}
+
+/** The bars of phases and tasks in view. */
+function RowShapes({ rows, shown, moves, today, scale, calendar, phaseSpans, dragging, activeId }: ShapesProps) {
+  return shown.map((index) => {
+    const row = rows[index] as TimelineRow;
+    return (
+      <RowShape
+        key={row.id}
+        row={row}
+        index={index}
+        span={phaseSpans.get(row.id)}
+        scale={scale}
+        calendar={calendar}
+        today={today}
+        move={moves.get(row.id)}
+        drag={dragging.drag?.id === row.id ? dragging.drag : null}
+        isActive={activeId === row.id}
+        onGrab={dragging.onGrab}
+      />
+    );
+  });
 }
 
 /** Scrolls as little as brings a row below the head and above the end of the frame. */

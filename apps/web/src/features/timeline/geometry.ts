@@ -1,4 +1,4 @@
-import type { LinkType, PlanTask } from '@crew/contract';
+import type { DependencyType, PlanTask } from '@crew/contract';
 import { addWorkingDays, formatDay, parseDay, type Calendar, type IsoDay } from '@crew/core';
 import type { TimeScale } from './scale.ts';
 
@@ -32,7 +32,11 @@ export function slackEnd(
 }
 
 /** A dependency as a path of right angles from one bar to another: out of the end or start, across, into the end or start. */
-export function dependencyPath(from: BarPlace & { readonly row: number }, to: BarPlace & { readonly row: number }, type: LinkType): string {
+export function dependencyPath(
+  from: BarPlace & { readonly row: number },
+  to: BarPlace & { readonly row: number },
+  type: DependencyType,
+): string {
   const y1 = from.row * ROW + BAR_TOP + BAR / 2;
   const y2 = to.row * ROW + BAR_TOP + BAR / 2;
   const isFromEnd = type === 'FS' || type === 'FF';

@@ -1,4 +1,4 @@
-import type { LinkType, PlanTask } from '@crew/contract';
+import type { DependencyType, PlanTask } from '@crew/contract';
 import type { Calendar, IsoDay } from '@crew/core';
 import { useRef, useState, type PointerEvent } from 'react';
 import { moveProposal, stretchProposal, dependencyProposal, workingStep, canMove } from '../plan-change/proposals.ts';
@@ -126,7 +126,7 @@ function dependencyType(
   from: 'dependency-start' | 'dependency-end',
   target: PlanTask,
   { x, scale }: { readonly x: number; readonly scale: TimeScale },
-): LinkType {
+): DependencyType {
   const place = placeOf(scale, target);
   const isOnEnd = x > place.x + place.width * 0.6;
   if (from === 'dependency-end') return isOnEnd ? 'FF' : 'FS';

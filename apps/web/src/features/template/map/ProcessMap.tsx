@@ -1,4 +1,4 @@
-import { Background, Controls, MarkerType, ReactFlow, type Connection, type ReactFlowInstance } from '@xyflow/react';
+import { Background, Controls, MarkerType, ReactFlow, type Connection, type ReactFlowInstance, type XYPosition } from '@xyflow/react';
 import '@xyflow/react/dist/base.css';
 import type { TemplateContent, TemplateWay } from '@crew/core';
 import { useMemo, useRef, useState, type KeyboardEvent, type MouseEvent, type RefObject } from 'react';
@@ -40,36 +40,57 @@ interface MapProps {
 
 /**
  * The template drawn: boxes in lanes by role, phases above, loops and endings with their
- * reasons. Drawing an arrow dependencies two steps, or makes a loop where it leads back; a box let
+ * reasons. Drawing an arrow makes a dependency, or a loop where it leads back; a box let
  * go in another lane or phase belongs there. All of it can be done by keys as well. The map
  * is the template: nothing is kept twice.
  */
-export function ProcessMap({ editor, isReadOnly, openPart, onOpen, onClose, onPresets }: MapProps) {
+export function ProcessMap(props: MapProps) {
+  const { editor, isReadOnly, openPart, onPresets } = props;
+  const whole = useRef<HTMLDivElement>(null);
+  const flow = useRef<Flow>(null);
+  const map = useProcessMap(props, { whole, flow });
+  const { content } = editor;
+  return (
+    <div ref={whole} onKeyDownCapture={map.byKeys}>
+      <Frame aria-label="Process map" onDoubleClick={map.addHere}>
+        <Drawn map={map} editor={editor} isReadOnly={isReadOnly} onReady={(instance) => (flow.current = instance)} />
+      </Frame>
+      <StepNote
+        editor={editor}
+        isReadOnly={isReadOnly}
+        step={content.tasks.find((task) => task.id === openPart) ?? null}
+        arrow={map.layout.arrows.find((candidate) => candidate.id === map.arrowId) ?? null}
+        asking={map.asking}
+        onAsk={map.setAsking}
+        onOpen={map.open}
+        onPresets={onPresets}
+        onRemove={map.remove}
+      />
+    </div>
+  );
+}
+
+type Flow = ReactFlowInstance<MapNode, ArrowEdge>;
+
+interface MapRefs {
+  readonly whole: RefObject<HTMLDivElement | null>;
+  readonly flow: RefObject<Flow | null>;
+}
+
+/** What is chosen on the map, and what is done with it. */
+function useProcessMap({ editor, isReadOnly, openPart, onOpen, onClose }: MapProps, { whole, flow }: MapRefs) {
   const { content, edit } = editor;
   const roles = useCrew().data?.roles;
   const layout = useMemo(() => layOutMap(content, (id) => roles?.find((role) => role.id === id)?.name ?? ''), [content, roles]);
   const placed = useMemo(() => nodesOf(layout, { openPart, isReadOnly }), [layout, openPart, isReadOnly]);
-  const [drag, setDrag] = useState<Drag>({ layout, places: new Map() });
   const [arrowId, setArrow] = useState<string | null>(null);
   const [asking, setAsking] = useState<Asking | null>(null);
-  const whole = useRef<HTMLDivElement>(null);
-  const flow = useRef<ReactFlowInstance<MapNode, ArrowEdge>>(null);
-  // A box that was let go lies where the layout says, as soon as there is a new one.
-  const places = drag.layout === layout ? drag.places : NOWHERE;
-  const nodes = placed.map((node) => ({ ...node, position: places.get(node.id) ?? node.position }));
-  const edges = useMemo(() => edgesOf(layout, arrowId), [layout, arrowId]);
-  const arrow = layout.arrows.find((candidate) => candidate.id === arrowId) ?? null;
-
-  const open = (id: string): void => {
+  const choose = (then: () => void): void => {
     setArrow(null);
     setAsking(null);
-    onOpen(stepOf(content, id));
+    then();
   };
-  const close = (): void => {
-    setArrow(null);
-    setAsking(null);
-    onClose();
-  };
+  const open = (id: string): void => choose(() => onOpen(stepOf(content, id)));
   const remove = (id: string): void => {
     const beside = boxBeside(layout, id, 'left') ?? boxBeside(layout, id, 'right');
     edit(removeBox(content, id));
@@ -77,7 +98,6 @@ export function ProcessMap({ editor, isReadOnly, openPart, onOpen, onClose, onPr
     open(beside);
     focusBox(whole.current, beside);
   };
-  const byKeys = useMapKeys({ layout, editor, isReadOnly, open, remove, ask: setAsking, whole });
   const addPhaseHere = (): void => {
     const id = newId();
     edit(addPhase(id, 'New phase'));
@@ -89,63 +109,80 @@ export function ProcessMap({ editor, isReadOnly, openPart, onOpen, onClose, onPr
     const place = placeUnder(layout, { x: at.x - BOX.width / 2, y: at.y - BOX.height / 2 });
     if (place !== null) setAsking({ kind: 'new', at: place });
   };
+  const byKeys = useMapKeys({ layout, editor, isReadOnly, open, remove, ask: setAsking, whole });
+  return {
+    layout,
+    placed,
+    arrowId,
+    setArrow,
+    asking,
+    setAsking,
+    open,
+    close: () => choose(onClose),
+    remove,
+    addPhaseHere,
+    addHere,
+    byKeys,
+  };
+}
+
+/** The boxes where they lie: as the layout says, or where they are being dragged to. */
+function useDraggedNodes(layout: ProcessMapLayout, placed: readonly MapNode[]) {
+  const [drag, setDrag] = useState<Drag>({ layout, places: new Map() });
+  // A box that was let go lies where the layout says, as soon as there is a new one.
+  const places = drag.layout === layout ? drag.places : NOWHERE;
+  return {
+    nodes: placed.map((node) => ({ ...node, position: places.get(node.id) ?? node.position })),
+    move: (moved: readonly (readonly [string, XYPosition])[]): void => {
+      if (moved.length > 0) setDrag({ layout, places: new Map([...places, ...moved]) });
+    },
+    letGo: (): void => setDrag({ layout, places: NOWHERE }),
+  };
+}
+
+interface DrawnProps extends Pick<MapProps, 'editor' | 'isReadOnly'> {
+  readonly map: ReturnType<typeof useProcessMap>;
+  readonly onReady: (flow: Flow) => void;
+}
+
+/** The drawing itself: what is dragged, chosen and connected by pointer. */
+function Drawn({ map, editor, isReadOnly, onReady }: DrawnProps) {
+  const { content, edit } = editor;
+  const { layout, open, close, setArrow } = map;
+  const { nodes, move, letGo } = useDraggedNodes(layout, map.placed);
+  const edges = useMemo(() => edgesOf(layout, map.arrowId), [layout, map.arrowId]);
   return (
-    <div ref={whole} onKeyDownCapture={byKeys}>
-      <Frame aria-label="Process map" onDoubleClick={addHere}>
-        <ReactFlow<MapNode, ArrowEdge>
-          nodes={nodes}
-          edges={edges}
-          nodeTypes={NODE_TYPES}
-          edgeTypes={EDGE_TYPES}
-          colorMode="light"
-          defaultViewport={{ x: 0, y: 0, zoom: 0.9 }}
-          panOnScroll
-          zoomOnDoubleClick={false}
-          minZoom={0.25}
-          maxZoom={1.6}
-          nodesDraggable={!isReadOnly}
-          nodesConnectable={!isReadOnly}
-          deleteKeyCode={null}
-          ariaLabelConfig={KEY_WORDS}
-          onInit={(instance) => {
-            flow.current = instance;
-          }}
-          onNodesChange={(changes) => {
-            const moved = changes.flatMap((change) =>
-              change.type === 'position' && change.position !== undefined ? [[change.id, change.position] as const] : [],
-            );
-            if (moved.length > 0) setDrag({ layout, places: new Map([...places, ...moved]) });
-          }}
-          onEdgesChange={(changes) => {
-            for (const change of changes) if (change.type === 'select' && change.selected) setArrow(change.id);
-          }}
-          onNodeClick={(_, node) => (node.type === 'box' ? open(node.id) : close())}
-          onPaneClick={close}
-          onNodeDragStop={(_, node) => {
-            const place = placeUnder(layout, node.position);
-            const moved = node.type === 'box' && place !== null ? moveStep(node.id, place) : null;
-            if (moved === null || moved(content) === content) setDrag({ layout, places: NOWHERE });
-            else edit(moved);
-          }}
-          onConnect={(connection: Connection) => edit(connect(connection.source, connection.target, { id: newId(), reason: 'changes' }))}
-        >
-          <Background color="transparent" />
-          <MapEdges layout={layout} onOpen={open} onAddPhase={isReadOnly ? null : addPhaseHere} />
-          <Controls showInteractive={false} position="bottom-right" />
-        </ReactFlow>
-      </Frame>
-      <StepNote
-        editor={editor}
-        isReadOnly={isReadOnly}
-        step={content.tasks.find((task) => task.id === openPart) ?? null}
-        arrow={arrow}
-        asking={asking}
-        onAsk={setAsking}
-        onOpen={open}
-        onPresets={onPresets}
-        onRemove={remove}
-      />
-    </div>
+    <ReactFlow<MapNode, ArrowEdge>
+      {...LOOK}
+      nodes={nodes}
+      edges={edges}
+      nodesDraggable={!isReadOnly}
+      nodesConnectable={!isReadOnly}
+      onInit={onReady}
+      onNodesChange={(changes) =>
+        move(
+          changes.flatMap((change) =>
+            change.type === 'position' && change.position !== undefined ? [[change.id, change.position] as const] : [],
+          ),
+        )
+      }
+      onEdgesChange={(changes) => {
+        for (const change of changes) if (change.type === 'select' && change.selected) setArrow(change.id);
+      }}
+      onNodeClick={(_, node) => (node.type === 'box' ? open(node.id) : close())}
+      onPaneClick={close}
+      onNodeDragStop={(_, node) => {
+        const place = placeUnder(layout, node.position);
+        const moved = node.type === 'box' && place !== null ? moveStep(node.id, place) : null;
+        if (moved === null || moved(content) === content) letGo();
+        else edit(moved);
+      }}
+      onConnect={(connection: Connection) => edit(connect(connection.source, connection.target, { id: newId(), reason: 'changes' }))}
+    >
+      <Background color="transparent" />
+      <MapEdges layout={layout} onOpen={open} onAddPhase={isReadOnly ? null : map.addPhaseHere} />
+      <Controls showInteractive={false} position="bottom-right" />
+    </ReactFlow>
   );
 }
 
@@ -155,6 +192,20 @@ const KEY_WORDS = {
     'Arrow keys go from box to box. Enter goes to its fields, n asks what happens next, Alt with an arrow key moves it to another lane or phase, Delete takes it out.',
   'edge.a11yDescription.default': 'Enter chooses the arrow, Delete takes it away.',
 };
+
+/** How the drawing looks and how it is moved about. */
+const LOOK = {
+  nodeTypes: NODE_TYPES,
+  edgeTypes: EDGE_TYPES,
+  colorMode: 'light',
+  defaultViewport: { x: 0, y: 0, zoom: 0.9 },
+  panOnScroll: true,
+  zoomOnDoubleClick: false,
+  minZoom: 0.25,
+  maxZoom: 1.6,
+  deleteKeyCode: null,
+  ariaLabelConfig: KEY_WORDS,
+} as const;
 
 interface MapKeys {
   readonly layout: ProcessMapLayout;

@@ -1,4 +1,4 @@
-import { LinkInput } from '@crew/contract';
+import { PageLinkInput } from '@crew/contract';
 import { useState } from 'react';
 import styled from 'styled-components';
 import { Button } from '../../ui/Button.tsx';
@@ -27,33 +27,37 @@ const Row = styled.li`
   }
 `;
 
-interface LinkListProps {
-  readonly links: readonly PageLink[];
+interface PageLinkListProps {
+  readonly pageLinks: readonly PageLink[];
   /** Left out where links are only read. */
-  readonly onChange?: (links: readonly PageLink[]) => void;
+  readonly onChange?: (pageLinks: readonly PageLink[]) => void;
 }
 
 /** Links, such as how-tos: followed, taken away, added by title and address. Nothing is shown where there is nothing to do. */
-export function LinkList({ links, onChange }: LinkListProps) {
-  if (links.length === 0 && onChange === undefined) return null;
+export function PageLinkList({ pageLinks, onChange }: PageLinkListProps) {
+  if (pageLinks.length === 0 && onChange === undefined) return null;
   return (
     <SheetPart>
       <h3>Links, such as how-tos</h3>
       <ul>
-        {links.map((link) => (
+        {pageLinks.map((link) => (
           <Row key={`${link.title} ${link.url}`}>
             <a href={link.url} target="_blank" rel="noreferrer">
               {link.title}
             </a>
             {onChange === undefined ? null : (
-              <Button kind="quiet" aria-label={`Take ${link.title} away`} onPress={() => onChange(links.filter((other) => other !== link))}>
+              <Button
+                kind="quiet"
+                aria-label={`Take ${link.title} away`}
+                onPress={() => onChange(pageLinks.filter((other) => other !== link))}
+              >
                 ✕
               </Button>
             )}
           </Row>
         ))}
       </ul>
-      {onChange === undefined ? null : <NewLink onAdd={(link) => onChange([...links, link])} />}
+      {onChange === undefined ? null : <NewLink onAdd={(link) => onChange([...pageLinks, link])} />}
     </SheetPart>
   );
 }
@@ -61,7 +65,7 @@ export function LinkList({ links, onChange }: LinkListProps) {
 function NewLink({ onAdd }: { readonly onAdd: (link: PageLink) => void }) {
   const [isOpen, setOpen] = useState(false);
   const form = useInputForm({
-    rules: LinkInput,
+    rules: PageLinkInput,
     typed: { title: '', url: '' },
     input: ({ title, url }) => ({ title: title.trim(), url: url.trim() }),
     send: (link) => {
