@@ -162,8 +162,8 @@ describe('files of a template', () => {
     const lines = (await lead.get(`/templates/${template}/difference?from=1&to=2`).expect(200)).body as { words: string[] }[];
     expect(lines.flatMap((line) => line.words).sort()).toEqual([
       'files: + Told.txt',
-      'links: + How we draw',
       'own fields: + Told size “3”',
+      'web links: + How we draw',
     ]);
   });
 

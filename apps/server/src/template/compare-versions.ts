@@ -155,7 +155,7 @@ const LISTS: Readonly<Record<string, string>> = {
   files: 'files',
   steps: 'steps',
   labels: 'labels',
-  pageLinks: 'pageLinks',
+  pageLinks: 'web links',
   checks: 'gate',
   helperRoleIds: 'roles that help',
 };
