@@ -96,6 +96,11 @@ export function Sheet({
   );
 }
 
+/** What a sheet is of. */
+export const SheetTitle = styled.h2`
+  font-size: 19px;
+  margin-bottom: 8px;
+`;
 /** What lies behind a widened sheet cannot be reached by keyboard either, until the sheet is narrow again. */
 function useAlone(isAlone: boolean): RefObject<HTMLElement | null> {
   const sheet = useRef<HTMLElement>(null);

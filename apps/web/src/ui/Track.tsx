@@ -81,9 +81,9 @@ export function Track({
         );
       })}
       {phases.slice(0, -1).map((phase) => {
-        const index = scale(phase.finish, 'end');
-        return index <= 0 || index >= 100 ? null : (
-          <Joint key={phase.id} style={{ left: `${index}%` }}>
+        const percent = scale(phase.finish, 'end');
+        return percent <= 0 || percent >= 100 ? null : (
+          <Joint key={phase.id} style={{ left: `${percent}%` }}>
             <Baton state={phase.baton} />
           </Joint>
         );

@@ -39,6 +39,9 @@ export const PanelHead = styled.header`
   gap: 8px;
   padding: 12px 14px 10px;
   border-bottom: 1px solid var(--line-2);
+  h2 {
+    font-size: 15px;
+  }
 `;
 /** A list with a sheet beside it: the list keeps its place and stays usable. */
 export const WithSheet = styled.div<{ $isOpen: boolean; $sheet?: string }>`

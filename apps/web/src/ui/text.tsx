@@ -20,3 +20,22 @@ const Column = styled.div<{ $gap: number }>`
 export const Stack = ({ gap = 9, children }: { readonly gap?: number; readonly children: ReactNode }) => (
   <Column $gap={gap}>{children}</Column>
 );
+
+/** Said beside what matters more. */
+export const Quiet = styled.span`
+  color: var(--ink-2);
+`;
+
+/** A line or two that explain what stands there. */
+export const Note = styled.p<{ $isSmall?: boolean }>`
+  color: var(--ink-2);
+  margin: 4px 0 8px;
+  ${({ $isSmall }) => ($isSmall === true ? 'font-size: 12.5px;' : '')}
+`;
+
+const TONES = { bad: 'var(--brick)', waiting: 'var(--amber)', good: 'var(--moss)' } as const;
+
+/** What is late or over, what waits for somebody, what is done or eased. */
+export const Toned = styled.span<{ $tone: keyof typeof TONES }>`
+  color: ${({ $tone }) => TONES[$tone]};
+`;

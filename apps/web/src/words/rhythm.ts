@@ -34,8 +34,8 @@ export function dateOrdinal(date: number): string {
 }
 
 /** "first", "last", "last but one". */
-export const placeOrdinal = (index: number): string =>
-  index === -1 ? 'last' : index === -2 ? 'last but one' : (ORDINALS[index] ?? dateOrdinal(index));
+export const placeOrdinal = (nth: number): string =>
+  nth === -1 ? 'last' : nth === -2 ? 'last but one' : (ORDINALS[nth] ?? dateOrdinal(nth));
 
 /** "every second Tuesday, until 31 Mar 2027"; a rule beyond these words is shown as it is written. */
 export function ruleWords(text: string, today: IsoDay): string {

@@ -1,3 +1,4 @@
+import { Note } from '../../ui/text.tsx';
 import type { IsoDay } from '@crew/core';
 import { can, type ClientEngagement } from '@crew/contract';
 import { Navigate, useNavigate } from 'react-router';
@@ -128,10 +129,10 @@ function Project({ engagement, today }: { readonly engagement: ClientEngagement;
   return (
     <section aria-label={engagement.name}>
       <h2 style={{ fontSize: 22 }}>{engagement.name}</h2>
-      <p style={{ color: 'var(--ink-2)', marginTop: 3 }}>
+      <Note>
         {running?.stateLine ?? ''}
         {engagement.promise === null ? '' : ` · promised for ${dayWords(engagement.promise, today)}`}
-      </p>
+      </Note>
       <Phases>
         {engagement.phases.map((phase) => (
           <li key={phase.name} style={{ fontWeight: phase.state === 'running' ? 700 : 400 }}>

@@ -1,3 +1,4 @@
+import { Note, Toned } from '../../ui/text.tsx';
 import type { IsoDay } from '@crew/core';
 import { perform } from '../../session/perform.ts';
 import { reachOf, type Desk, type DeskTask } from '@crew/contract';
@@ -241,22 +242,22 @@ function WeekDone({ desk, today, onOpen }: { readonly desk: Desk; readonly today
         <h2 style={{ fontSize: 15 }}>
           Done this week <span style={{ color: 'var(--ink-2)', fontSize: 12.5, fontWeight: 400 }}>{doneThisWeek.length}</span>
         </h2>
-        <p style={{ marginTop: 6, fontSize: 12.5, color: 'var(--ink-2)' }}>
+        <Note $isSmall>
           {doneThisWeek.length === 0 ? 'Nothing is done yet this week.' : null}
           {doneThisWeek.map((task) => (
             <Button key={task.id} kind="quiet" onPress={() => onOpen(task.id)} style={{ minHeight: 24 }}>
               {task.title}
             </Button>
           ))}
-        </p>
+        </Note>
       </Panel>
       {forgottenDays.length === 0 ? null : (
         <Panel as="section" aria-label="Time not told" style={{ padding: '12px 14px' }}>
           <h2 style={{ fontSize: 15 }}>Time not told</h2>
-          <p style={{ marginTop: 6, fontSize: 12.5, color: 'var(--ink-2)' }}>
+          <Note $isSmall>
             Less than half of the hours of {listWords(forgottenDays.map((day) => dayWords(day, today)))}{' '}
             {forgottenDays.length === 1 ? 'is' : 'are'} logged.
-          </p>
+          </Note>
           <ButtonLink kind="quiet" href={`/time?day=${forgottenDays.at(-1) ?? today}`} style={{ paddingInline: 0 }}>
             Fill in the week
           </ButtonLink>
@@ -276,10 +277,10 @@ function listWords(words: readonly string[]): string {
 function waitingDetail(task: DeskTask, today: IsoDay): ReactNode {
   if (task.status !== 'waiting') return `${task.waitingFor ?? 'after another'} · ${dayWords(task.start, today)}`;
   return (
-    <span style={{ color: 'var(--amber)' }}>
+    <Toned $tone="waiting">
       {task.waitingFor}
       {task.since === null ? '' : ` · since ${dayWords(task.since, today)}`}
-    </span>
+    </Toned>
   );
 }
 

@@ -1,3 +1,4 @@
+import { Toned } from '../../ui/text.tsx';
 import type { IsoDay } from '@crew/core';
 import { ApiError } from '../../api/client.ts';
 import { EditTask, type DeskTask } from '@crew/contract';
@@ -5,7 +6,7 @@ import { Button as AriaButton } from 'react-aria-components';
 import styled from 'styled-components';
 import { Button } from '../../ui/Button.tsx';
 import { DayField } from '../../ui/DayField.tsx';
-import { Panel, PanelHead } from '../../ui/layout.tsx';
+import { Panel, PanelHead, Muted } from '../../ui/layout.tsx';
 import { HueMark } from '../../ui/marks.tsx';
 import { FormButton, SmallForm } from '../../ui/form/SmallForm.tsx';
 import { NO_DAY_TYPED, dayTyped } from '../../ui/form/typed.ts';
@@ -62,7 +63,7 @@ export function OverdueAsk({ tasks, today, onOpen, ...props }: OverdueProps) {
     <Panel style={{ marginBottom: 12 }} aria-label="Overdue">
       <PanelHead style={{ borderBottom: 0, paddingBottom: 6 }}>
         <h2 style={{ fontSize: 15, color: 'var(--brick)' }}>Overdue: what becomes of it?</h2>
-        <span style={{ color: 'var(--ink-2)', fontSize: 12.5 }}>{tasks.length}</span>
+        <Muted>{tasks.length}</Muted>
       </PanelHead>
       <ul>
         {tasks.map((task) => (
@@ -71,8 +72,8 @@ export function OverdueAsk({ tasks, today, onOpen, ...props }: OverdueProps) {
             <Title onPress={() => onOpen(task.id)}>
               {task.title}
               <small>
-                {task.engagement.name} · <span style={{ color: 'var(--brick)' }}>was due {dayWords(task.due, today)}</span> ·{' '}
-                {hourWords(task.remainingMinutes)} left{task.holdsUp > 0 ? ` · holds up ${task.holdsUp}` : ''}
+                {task.engagement.name} · <Toned $tone="bad">was due {dayWords(task.due, today)}</Toned> · {hourWords(task.remainingMinutes)}{' '}
+                left{task.holdsUp > 0 ? ` · holds up ${task.holdsUp}` : ''}
               </small>
             </Title>
             <OneAnswer task={task} today={today} {...props} />

@@ -1,7 +1,7 @@
 import type { DeskTask } from '@crew/contract';
 import { GridList } from 'react-aria-components';
 import styled from 'styled-components';
-import { Panel, PanelHead, Push } from '../../ui/layout.tsx';
+import { Panel, PanelHead, Push, Muted } from '../../ui/layout.tsx';
 import { TaskGlyph } from '../../ui/marks.tsx';
 import { useListDrag } from '../../ui/use-list-drag.ts';
 import { hourWords } from '../../words/format.ts';
@@ -27,10 +27,10 @@ export function ReadyList({ tasks, placed, context, onOpen }: ReadyProps) {
   return (
     <Panel as="section" aria-label="Ready to start">
       <PanelHead style={{ borderBottom: 0, paddingBottom: 6 }}>
-        <h2 style={{ fontSize: 15 }}>Ready to start</h2>
-        <span style={{ color: 'var(--ink-2)', fontSize: 12.5 }}>{tasks.length}</span>
+        <h2>Ready to start</h2>
+        <Muted>{tasks.length}</Muted>
         <Push />
-        {tasks.length === 0 ? null : <span style={{ color: 'var(--ink-2)', fontSize: 12 }}>drag into a day</span>}
+        {tasks.length === 0 ? null : <Muted>drag into a day</Muted>}
       </PanelHead>
       {tasks.length === 0 ? (
         <p style={{ color: 'var(--ink-2)', fontSize: 12.5, padding: '0 13px 12px' }}>

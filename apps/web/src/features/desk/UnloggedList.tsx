@@ -4,7 +4,7 @@ import type { DeskUnlogged } from '@crew/contract';
 import { Button as AriaButton } from 'react-aria-components';
 import styled from 'styled-components';
 import { call } from '../../api/client.ts';
-import { Panel, PanelHead } from '../../ui/layout.tsx';
+import { Panel, PanelHead, Muted } from '../../ui/layout.tsx';
 import { HueMark } from '../../ui/marks.tsx';
 import { TextCell } from '../../ui/TextCell.tsx';
 import { dayWords, hours, hourWords, parseHours } from '../../words/format.ts';
@@ -63,8 +63,8 @@ export function UnloggedList({ tasks, today, isMine, onOpen }: UnloggedProps) {
   return (
     <Panel as="section" aria-label="Done, no time logged">
       <PanelHead style={{ borderBottom: 0, paddingBottom: 6 }}>
-        <h2 style={{ fontSize: 15 }}>Done, no time logged</h2>
-        <span style={{ color: 'var(--ink-2)', fontSize: 12.5 }}>{tasks.length}</span>
+        <h2>Done, no time logged</h2>
+        <Muted>{tasks.length}</Muted>
       </PanelHead>
       <ul style={{ padding: '0 13px 8px' }}>
         {tasks.length === 0 ? (

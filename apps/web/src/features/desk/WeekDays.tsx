@@ -1,3 +1,4 @@
+import { Toned } from '../../ui/text.tsx';
 import type { IsoDay } from '@crew/core';
 import type { DeskDay, DeskDayTask } from '@crew/contract';
 import { GridList } from 'react-aria-components';
@@ -150,7 +151,7 @@ function OneDay({ day, today, context, onOpen }: Omit<WeekProps, 'days'> & { rea
 function noteOf(task: DeskDayTask, day: IsoDay, today: IsoDay) {
   if (task.isDue) return `due · ${task.engagement}`;
   if (!task.isPlaced || task.due >= day) return task.engagement;
-  return <span style={{ color: 'var(--brick)' }}>{`due ${shortDay(task.due, today)} · ${task.engagement}`}</span>;
+  return <Toned $tone="bad">{`due ${shortDay(task.due, today)} · ${task.engagement}`}</Toned>;
 }
 
 /** What is put on a day is written there; what the plan stands there is only told. */

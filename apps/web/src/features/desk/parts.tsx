@@ -5,7 +5,7 @@ import { Button as AriaButton } from 'react-aria-components';
 import styled from 'styled-components';
 import { Baton } from '../../ui/Baton.tsx';
 import { ButtonLink } from '../../ui/Button.tsx';
-import { Panel, PanelHead, Push } from '../../ui/layout.tsx';
+import { Panel, PanelHead, Push, Muted } from '../../ui/layout.tsx';
 import { HueMark, TaskGlyph } from '../../ui/marks.tsx';
 import { agoWords } from '../../words/format.ts';
 
@@ -61,8 +61,8 @@ export function DeskList<Line extends DeskTask>({ title, tasks, onOpen, detail, 
   return (
     <Panel as="section" aria-label={title}>
       <PanelHead style={{ borderBottom: 0, paddingBottom: 6 }}>
-        <h2 style={{ fontSize: 15 }}>{title}</h2>
-        <span style={{ color: 'var(--ink-2)', fontSize: 12.5 }}>{tasks.length}</span>
+        <h2>{title}</h2>
+        <Muted>{tasks.length}</Muted>
         <Push />
         {action}
       </PanelHead>

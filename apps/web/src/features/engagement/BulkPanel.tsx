@@ -5,7 +5,7 @@ import { useCrew } from '../../api/queries.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Choose, Field } from '../../ui/Field.tsx';
 import { Tag } from '../../ui/marks.tsx';
-import { Sheet, SheetPart } from '../../ui/Sheet.tsx';
+import { Sheet, SheetPart, SheetTitle } from '../../ui/Sheet.tsx';
 import { minutesTyped, Unreadable, wholeTyped } from '../../ui/form/typed.ts';
 import { count, hourWords } from '../../words/format.ts';
 import { leavesUnder, taskListOf } from '../task-list/task-list.ts';
@@ -43,7 +43,7 @@ export function BulkPanel({ plan, chosen, onPropose, onClose }: BulkProps) {
   const minutes = leavesUnder(taskListOf(plan.tasks), chosen).reduce((sum, task) => sum + (task.estimateMinutes ?? 0), 0);
   return (
     <Sheet label="Chosen tasks" line={`${hourWords(minutes)} of effort`} onClose={onClose}>
-      <h2 style={{ fontSize: 19, marginBottom: 10 }}>{count(chosen.length, 'task')} chosen</h2>
+      <SheetTitle>{count(chosen.length, 'task')} chosen</SheetTitle>
       <Typed label="Move by working days; −2 is earlier" read={shiftTyped} onRead={(days) => step({ kind: 'shift', days })} />
       <Typed label="Effort of each, in hours" read={minutesTyped} onRead={(effort) => step({ kind: 'effort', minutes: effort })} />
       <Pair>

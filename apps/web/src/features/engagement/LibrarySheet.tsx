@@ -1,9 +1,10 @@
+import { Note } from '../../ui/text.tsx';
 import type { EngagementPlan } from '@crew/contract';
 import { useState } from 'react';
 import { useTemplateContent } from '../../api/queries.ts';
 import { Choose } from '../../ui/Field.tsx';
 import { Loading } from '../../ui/layout.tsx';
-import { Sheet } from '../../ui/Sheet.tsx';
+import { Sheet, SheetTitle } from '../../ui/Sheet.tsx';
 import { count } from '../../words/format.ts';
 import { PhaseTicks, usePhaseSources } from '../template/PhasePicker.tsx';
 import { applyAt, ApplyPart } from './ApplyPart.tsx';
@@ -19,10 +20,8 @@ export function LibrarySheet({ plan, onClose }: LibraryProps) {
   const sources = usePhaseSources();
   return (
     <Sheet label="Phases from the library" line="Library" onClose={onClose}>
-      <h2 style={{ fontSize: 19, marginBottom: 4 }}>Phases from the library</h2>
-      <p style={{ color: 'var(--ink-2)', marginBottom: 10 }}>
-        They come with their tasks, gate and handoff, and are planned with the rest. What you take can be undone.
-      </p>
+      <SheetTitle>Phases from the library</SheetTitle>
+      <Note>They come with their tasks, gate and handoff, and are planned with the rest. What you take can be undone.</Note>
       <Choose label="From" isTight choices={sources} value={templateId} onChange={setTemplate} />
       {templateId === null ? null : <Phases key={templateId} templateId={templateId} plan={plan} onClose={onClose} />}
     </Sheet>

@@ -1,9 +1,10 @@
+import { Note } from '../../ui/text.tsx';
 import type { TemplateNews, TemplateNewsLine } from '@crew/contract';
 import { useState } from 'react';
 import { useTemplateNews } from '../../api/queries.ts';
 import { Button } from '../../ui/Button.tsx';
 import { ErrorNote, Loading } from '../../ui/layout.tsx';
-import { Sheet } from '../../ui/Sheet.tsx';
+import { Sheet, SheetTitle } from '../../ui/Sheet.tsx';
 import { Tick } from '../../ui/Tick.tsx';
 import { count } from '../../words/format.ts';
 import { applyAt, ApplyPart } from './ApplyPart.tsx';
@@ -37,10 +38,10 @@ function News({ engagementId, news, onClose }: NewsProps & { readonly news: Temp
   const open = news.lines.filter((line) => line.hindrance === null);
   return (
     <>
-      <h2 style={{ fontSize: 19, marginBottom: 4 }}>
+      <SheetTitle>
         Version {news.from} → {news.to}
-      </h2>
-      <p style={{ color: 'var(--ink-2)', marginBottom: 8 }}>Choose what this engagement takes over. What you leave stays as it is here.</p>
+      </SheetTitle>
+      <Note>Choose what this engagement takes over. What you leave stays as it is here.</Note>
       {open.length < 2 ? null : (
         <Button
           kind="quiet"

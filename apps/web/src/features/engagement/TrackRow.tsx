@@ -110,6 +110,6 @@ function Turn({ stands, today }: { readonly stands: RoleStand; readonly today: I
 }
 
 /** Near the right edge the word is written to the left, so that it is never cut off. */
-function wordPlace(index: number): { left?: string; right?: string } {
-  return index > 78 ? { right: `${Math.max(0, 100 - index)}%` } : { left: `${Math.max(0, index)}%` };
+function wordPlace(percent: number): { left?: string; right?: string } {
+  return percent > 78 ? { right: `${Math.max(0, 100 - percent)}%` } : { left: `${Math.max(0, percent)}%` };
 }

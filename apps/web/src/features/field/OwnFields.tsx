@@ -1,3 +1,4 @@
+import { Quiet } from '../../ui/text.tsx';
 import { readOwnValue, type OwnFieldEntry, type OwnFieldValue, isDay } from '@crew/core';
 import { can, type OwnField, type PersonRef } from '@crew/contract';
 import { useState } from 'react';
@@ -115,7 +116,7 @@ function ValueEditor({ field, value, people, isTemplate, onSet }: EditorProps) {
   const { today } = useWho();
   switch (field.kind) {
     case 'date':
-      if (isTemplate) return <span style={{ color: 'var(--ink-2)' }}>filled in as it runs</span>;
+      if (isTemplate) return <Quiet>filled in as it runs</Quiet>;
       return (
         <DayField
           label=""

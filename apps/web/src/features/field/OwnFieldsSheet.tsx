@@ -1,3 +1,4 @@
+import { Note } from '../../ui/text.tsx';
 import { backBy, perform } from '../../session/perform.ts';
 import type { OwnField } from '@crew/contract';
 import { useState } from 'react';
@@ -6,7 +7,7 @@ import { call } from '../../api/client.ts';
 import { useOwnFields } from '../../api/queries.ts';
 import { Button } from '../../ui/Button.tsx';
 import { ErrorNote, Loading } from '../../ui/layout.tsx';
-import { Sheet, SheetPart } from '../../ui/Sheet.tsx';
+import { Sheet, SheetPart, SheetTitle } from '../../ui/Sheet.tsx';
 import { TextCell } from '../../ui/TextCell.tsx';
 import { wordsTyped } from '../../ui/form/typed.ts';
 import { count } from '../../words/format.ts';
@@ -35,8 +36,8 @@ export function OwnFieldsSheet({ onClose }: { readonly onClose: () => void }) {
   const [isNew, setNew] = useState(false);
   return (
     <Sheet label="Own fields" line="Own fields" onClose={onClose}>
-      <h2 style={{ fontSize: 19, marginBottom: 4 }}>Own fields</h2>
-      <p style={{ color: 'var(--ink-2)', marginBottom: 8 }}>What your agency writes down about a task beside all that is there already.</p>
+      <SheetTitle>Own fields</SheetTitle>
+      <Note>What your agency writes down about a task beside all that is there already.</Note>
       {error ? <ErrorNote error={error} /> : fields === undefined ? <Loading rows={4} /> : null}
       <ul>
         {(fields ?? []).map((field) => (

@@ -1,3 +1,4 @@
+import { Note } from '../../ui/text.tsx';
 import type { IsoDay } from '@crew/core';
 import type { EngagementPlan, ForecastView } from '@crew/contract';
 import { useCallback } from 'react';
@@ -8,7 +9,7 @@ import { Button } from '../../ui/Button.tsx';
 import { Chart } from '../../ui/Chart.tsx';
 import { Loading, Meter } from '../../ui/layout.tsx';
 import { PersonMark } from '../../ui/marks.tsx';
-import { Facts, Sheet, SheetPart } from '../../ui/Sheet.tsx';
+import { Facts, Sheet, SheetPart, SheetTitle } from '../../ui/Sheet.tsx';
 import { count, dayWords, instantWords, shortDay } from '../../words/format.ts';
 import { basisWords, chanceWords, spreadOption } from './forecast-words.ts';
 import type { Forecasting } from './use-forecast.ts';
@@ -52,7 +53,7 @@ export function ForecastSheet({ plan, forecasting, onClose }: ForecastSheetProps
   const { today } = useWho();
   return (
     <Sheet label="Forecast" line={plan.engagement.name} onClose={onClose}>
-      <h2 style={{ fontSize: 17 }}>When will it really be finished?</h2>
+      <SheetTitle>When will it really be finished?</SheetTitle>
       {forecasting === undefined ? (
         <Loading rows={6} />
       ) : (
@@ -62,7 +63,7 @@ export function ForecastSheet({ plan, forecasting, onClose }: ForecastSheetProps
             <div style={{ opacity: forecasting.isStale ? 0.55 : 1 }}>
               <Dates forecast={forecasting.forecast} today={today} />
               <Drivers forecast={forecasting.forecast} engagementId={plan.engagement.id} today={today} />
-              <p style={{ marginTop: 12, fontSize: 12, color: 'var(--ink-2)' }}>{basisWords(forecasting.forecast)}</p>
+              <Note $isSmall>{basisWords(forecasting.forecast)}</Note>
             </div>
           )}
         </>

@@ -1,3 +1,4 @@
+import { Toned } from '../../ui/text.tsx';
 import type { IsoDay } from '@crew/core';
 import type { GateCheckView, HandoffSheet as Handoff } from '@crew/contract';
 import { useState } from 'react';
@@ -203,7 +204,7 @@ function Packet({ handoff, today }: { readonly handoff: Handoff; readonly today:
         <li key={task.id}>
           <TaskGlyph status={task.status} />
           <span>{task.title}</span>
-          <span style={{ color: 'var(--amber)' }}>still open</span>
+          <Toned $tone="waiting">still open</Toned>
         </li>
       ))}
       {handoff.involved.length === 0 ? null : (

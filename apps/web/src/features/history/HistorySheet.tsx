@@ -1,5 +1,5 @@
 import type { EngagementPlan } from '@crew/contract';
-import { Sheet } from '../../ui/Sheet.tsx';
+import { Sheet, SheetTitle } from '../../ui/Sheet.tsx';
 import { ThingHistory } from './ThingHistory.tsx';
 
 /** What happened in an engagement, beside its plan. */
@@ -7,7 +7,7 @@ export function HistorySheet({ plan, onClose }: { readonly plan: EngagementPlan;
   const { id, name } = plan.engagement;
   return (
     <Sheet label="History of the engagement" line="History" onClose={onClose}>
-      <h2 style={{ fontSize: 19, marginBottom: 8 }}>{name}</h2>
+      <SheetTitle>{name}</SheetTitle>
       <ThingHistory query={`engagement=${id}`} isNamed />
     </Sheet>
   );

@@ -1,4 +1,4 @@
-import { Trouble } from '../../ui/text.tsx';
+import { Trouble, Note } from '../../ui/text.tsx';
 import { perform } from '../../session/perform.ts';
 import { can, type LearnedExtra, type LearnedRun, type LearnedTask, type LearnedTemplate, type TemplateContentView } from '@crew/contract';
 import { useCallback, useMemo, useState } from 'react';
@@ -10,7 +10,7 @@ import { useWho } from '../../session/session.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { Chart } from '../../ui/Chart.tsx';
 import { ErrorNote, Loading } from '../../ui/layout.tsx';
-import { Sheet, SheetPart } from '../../ui/Sheet.tsx';
+import { Sheet, SheetPart, SheetTitle } from '../../ui/Sheet.tsx';
 import { Tick } from '../../ui/Tick.tsx';
 import { count, dayWords, hourWords } from '../../words/format.ts';
 import { chartedTasks, extraWords, inOrder, plannedAgainstReal, proposalWords, rangeWords } from './learned-words.ts';
@@ -67,15 +67,13 @@ export function LearnedSheet({ view, onApplied, onClose }: LearnedSheetProps) {
   const { data: learned, error } = useLearned(view.id);
   return (
     <Sheet label="What it really took" line={view.content.name} onClose={onClose}>
-      <h2 style={{ fontSize: 19 }}>What it really took</h2>
+      <SheetTitle>What it really took</SheetTitle>
       {error && learned === undefined ? (
         <ErrorNote error={error} />
       ) : learned === undefined ? (
         <Loading rows={8} />
       ) : learned.engagements === 0 ? (
-        <p style={{ color: 'var(--ink-2)', marginTop: 6 }}>
-          No task made from this template is over yet. From the third run on it can be told here.
-        </p>
+        <Note>No task made from this template is over yet. From the third run on it can be told here.</Note>
       ) : (
         <Learned templateId={view.id} learned={learned} onApplied={onApplied} />
       )}
@@ -112,10 +110,10 @@ function Learned({ templateId, learned, onApplied }: LearnedProps) {
   };
   return (
     <>
-      <p style={{ color: 'var(--ink-2)', margin: '4px 0 10px' }}>
+      <Note>
         From {count(learned.engagements, 'engagement')}.{' '}
         {proposals === 0 ? 'Nothing is off by enough to change it.' : `${count(proposals, 'proposal')}: choose those that hold.`}
-      </p>
+      </Note>
       <PlannedAgainstReal tasks={learned.tasks} />
       <ul>
         {tasks.map((task) => (
@@ -218,7 +216,7 @@ function Extras({ extras, chosen, mayChoose, onToggle }: Omit<OneTaskProps, 'tas
   return (
     <SheetPart>
       <h3>Added again and again</h3>
-      <p style={{ fontSize: 12.5, color: 'var(--ink-2)' }}>Not in the template, and yet in several engagements.</p>
+      <Note $isSmall>Not in the template, and yet in several engagements.</Note>
       <ul>
         {extras.map((extra) => (
           <Task key={extra.title}>

@@ -1,3 +1,4 @@
+import { Toned, Note } from '../../ui/text.tsx';
 import type { LineRole, RhythmTried } from '@crew/contract';
 import { LEAST_OVER, type IsoDay } from '@crew/core';
 import { useCallback, useState } from 'react';
@@ -87,17 +88,21 @@ export function RhythmAnswer({
       <Answer>
         {earliest === null ? (
           <p>
-            <strong style={{ color: 'var(--brick)' }}>No week within half a year has room for it.</strong>
+            <Toned as="strong" $tone="bad">
+              No week within half a year has room for it.
+            </Toned>
           </p>
         ) : earliest <= from ? (
           <p>
-            <strong style={{ color: 'var(--moss)' }}>It puts nobody further over.</strong>
+            <Toned as="strong" $tone="good">
+              It puts nobody further over.
+            </Toned>
           </p>
         ) : (
           <p>
-            <strong style={{ color: 'var(--brick)' }}>
+            <Toned as="strong" $tone="bad">
               From {dayWords(from, today)} it puts {overWords(tried.people)} further over.
-            </strong>{' '}
+            </Toned>{' '}
             <Button kind="quiet" style={{ padding: 0, minHeight: 0 }} onPress={() => onFrom(earliest)}>
               From {dayWords(earliest, today)}
             </Button>{' '}
@@ -105,11 +110,11 @@ export function RhythmAnswer({
           </p>
         )}
         {alone.length === 0 ? null : (
-          <p style={{ color: 'var(--amber)' }}>
+          <Toned as="p" $tone="waiting">
             Whenever it begins, it is too much for{' '}
             {alone.map(({ person, minutes }) => `${person.name.split(' ')[0] as string} (${hourWords(minutes)} in 12 weeks)`).join(' and ')}{' '}
             alone: share the work, or plan it longer.
-          </p>
+          </Toned>
         )}
       </Answer>
       <SheetPart>
@@ -163,9 +168,9 @@ function RoleWeeks({ role, weeks }: { readonly role: LineRole; readonly weeks: r
   const label = `${role.role}, hours a week from ${weeks[0] ?? ''}: now ${role.before.map(hours).join(', ')}; then ${role.after.map(hours).join(', ')}`;
   return (
     <div style={{ marginTop: 10 }}>
-      <p style={{ fontSize: 12, color: 'var(--ink-2)' }}>
+      <Note $isSmall>
         {role.role}, hours in each week; one takes {hourWords(role.unitMinutes)}
-      </p>
+      </Note>
       <Chart label={label} height={150} option={option} />
     </div>
   );

@@ -1,11 +1,11 @@
 import type { IsoDay } from '@crew/core';
-import { Trouble } from '../../ui/text.tsx';
+import { Trouble, Note } from '../../ui/text.tsx';
 import { backBy, perform, type Step } from '../../session/perform.ts';
 import type { RhythmChanged, SeriesView } from '@crew/contract';
 import { useState } from 'react';
 import { call } from '../../api/client.ts';
 import { Button } from '../../ui/Button.tsx';
-import { Sheet } from '../../ui/Sheet.tsx';
+import { Sheet, SheetTitle } from '../../ui/Sheet.tsx';
 import { count, dayWords } from '../../words/format.ts';
 import { RhythmAnswer } from './RhythmAnswer.tsx';
 import { RhythmSlots } from './RhythmSlots.tsx';
@@ -25,7 +25,7 @@ export function RhythmSheet({
   const trying = useRhythmTry(series, today, null);
   return (
     <Sheet label="Another pace" line={`${series.name} · nothing is saved yet`} onClose={onClose}>
-      <h2 style={{ fontSize: 17, marginBottom: 10 }}>{series.kind === 'line' ? 'How many a week?' : 'How often?'}</h2>
+      <SheetTitle>{series.kind === 'line' ? 'How many a week?' : 'How often?'}</SheetTitle>
       <RhythmSlots series={series} trying={trying} today={today} />
       <RhythmTrial series={series} trying={trying} today={today} onApplied={onClose} />
     </Sheet>
@@ -56,16 +56,16 @@ export function RhythmTrial({ series, trying, today, onApplied }: TrialProps) {
   if (problem !== null) return <Trouble words={problem} />;
   if (isSame || rule === null)
     return (
-      <p style={{ marginTop: 11, color: 'var(--ink-2)' }}>
+      <Note>
         {isSame
           ? `Now it is ${present === undefined ? 'nothing' : rhythmWords(present, today)}. Choose another pace to see what it would cost.`
           : 'Fill in every slot with a whole number or a day.'}
-      </p>
+      </Note>
     );
   return (
     <>
       {tried === undefined ? (
-        <p style={{ marginTop: 11, color: 'var(--ink-2)' }}>Laying it over the load…</p>
+        <Note>Laying it over the load…</Note>
       ) : (
         <div style={{ opacity: isWorking ? 0.6 : 1 }} aria-live="polite">
           <RhythmAnswer tried={tried} today={today} onFrom={(from) => trying.change({ from })} />

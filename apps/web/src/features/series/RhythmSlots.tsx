@@ -1,3 +1,4 @@
+import { Muted } from '../../ui/layout.tsx';
 import type { IsoDay } from '@crew/core';
 import { Stack } from '../../ui/text.tsx';
 import type { SeriesView } from '@crew/contract';
@@ -81,7 +82,7 @@ function PaceSlots({ trying }: { readonly trying: RhythmTrying }) {
             onChange={(interval) => change({ draft: { ...asked.draft, interval } })}
           />
         </div>
-        {asked.each > 1 ? <span style={{ color: 'var(--ink-2)', fontSize: 12.5 }}>{asked.each} at a time</span> : null}
+        {asked.each > 1 ? <Muted>{asked.each} at a time</Muted> : null}
       </Sentence>
       <Sentence>
         <Weekdays

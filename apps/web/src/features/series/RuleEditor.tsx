@@ -1,4 +1,4 @@
-import { Stack } from '../../ui/text.tsx';
+import { Stack, Toned } from '../../ui/text.tsx';
 import { ON_CLOSED, type OnClosed, type IsoDay } from '@crew/core';
 import { useState } from 'react';
 import styled from 'styled-components';
@@ -79,9 +79,9 @@ export function RuleEditor({ editing, from, today, lasting, first }: EditorProps
         {rule === null ? (
           UNFILLED
         ) : problem !== null ? (
-          <span role="alert" style={{ color: 'var(--brick)' }}>
+          <Toned role="alert" $tone="bad">
             {problem}
-          </span>
+          </Toned>
         ) : (
           <>
             <strong>{capital(ruleWords(rule, today))}:</strong>{' '}

@@ -135,7 +135,7 @@ function RepeatingTasks({ today }: { readonly today: IsoDay }) {
   return (
     <Panel>
       <PanelHead>
-        <h2 style={{ fontSize: 14 }}>Tasks that repeat</h2>
+        <h2>Tasks that repeat</h2>
         <Muted>each is made six weeks ahead, in its engagement</Muted>
       </PanelHead>
       <ul aria-label="Tasks that repeat">

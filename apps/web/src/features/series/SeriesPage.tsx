@@ -201,7 +201,7 @@ function SeriesHistory({ series }: { readonly series: SeriesView }) {
   return (
     <Panel>
       <PanelHead>
-        <h2 style={{ fontSize: 14 }}>History</h2>
+        <h2>History</h2>
       </PanelHead>
       <div style={{ padding: '4px 14px 10px' }}>
         <ThingHistory query={historyOf('series', series.id)} />
@@ -217,7 +217,7 @@ function Hours({ series }: { readonly series: SeriesView }) {
   return (
     <Panel>
       <PanelHead>
-        <h2 style={{ fontSize: 14 }}>Agreed and used</h2>
+        <h2>Agreed and used</h2>
         <Muted>hours</Muted>
       </PanelHead>
       <div style={{ padding: '10px 14px 8px' }}>

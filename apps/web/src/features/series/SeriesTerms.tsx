@@ -33,7 +33,7 @@ export function SeriesTerms({ series, steps }: TermsProps) {
   return (
     <Panel>
       <PanelHead>
-        <h2 style={{ fontSize: 14 }}>What each is</h2>
+        <h2>What each is</h2>
       </PanelHead>
       <Lines>
         <dt>Template</dt>

@@ -11,7 +11,7 @@ import { SmallForm } from '../../ui/form/SmallForm.tsx';
 import { dayTyped, minutesIfTyped } from '../../ui/form/typed.ts';
 import { useInputForm, type InputForm } from '../../ui/form/use-input-form.ts';
 import { Segmented } from '../../ui/Segmented.tsx';
-import { Sheet } from '../../ui/Sheet.tsx';
+import { Sheet, SheetTitle } from '../../ui/Sheet.tsx';
 import { dayWords } from '../../words/format.ts';
 import { RuleEditor, useRuleDraft } from './RuleEditor.tsx';
 import { CARRY_WORDS } from './series-words.ts';
@@ -40,7 +40,7 @@ export function StartSeriesSheet({ today, onClose }: { readonly today: IsoDay; r
   const { firstDay } = form.values;
   return (
     <Sheet label="Let something repeat" line="Its first ones are made at once" onClose={onClose}>
-      <h2 style={{ fontSize: 17, marginBottom: 10 }}>Let something repeat</h2>
+      <SheetTitle>Let something repeat</SheetTitle>
       <SmallForm form={form} action="Let it repeat" gap={9}>
         <WhatRepeats form={form} />
         <Pair>

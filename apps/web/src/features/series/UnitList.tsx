@@ -107,7 +107,7 @@ export function UnitList({ series, today, steps }: ListProps) {
       {past.length === 0 ? null : (
         <Panel>
           <PanelHead>
-            <h2 style={{ fontSize: 14 }}>Over</h2>
+            <h2>Over</h2>
             <Muted>{past.length <= PAST ? past.length : `the last ${PAST} of ${past.length}`}</Muted>
           </PanelHead>
           <ul aria-label="Over">

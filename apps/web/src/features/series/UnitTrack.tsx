@@ -45,7 +45,7 @@ export function UnitTrack({
   const { placed, lanes } = laneUnits(units);
   const height = lanes === 1 ? 14 : lanes === 2 ? 9 : 7;
   const pitch = height + 3;
-  const visible = (index: number): number => Math.min(100, Math.max(0, index));
+  const visible = (percent: number): number => Math.min(100, Math.max(0, percent));
   return (
     <Line style={{ height: lanes * pitch }}>
       {placed.map(({ unit, lane }) => {
@@ -70,9 +70,9 @@ export function UnitTrack({
         );
       })}
       {coming.slice(0, SHOWN_COMING).map(({ day, on }) => {
-        const index = scale(on);
-        return index <= 0 || index >= 100 ? null : (
-          <Coming key={day} style={{ left: `${index}%`, height: Math.min(14, lanes * pitch - 3) }} title="not made yet" />
+        const percent = scale(on);
+        return percent <= 0 || percent >= 100 ? null : (
+          <Coming key={day} style={{ left: `${percent}%`, height: Math.min(14, lanes * pitch - 3) }} title="not made yet" />
         );
       })}
     </Line>

@@ -1,3 +1,4 @@
+import { Quiet } from '../../ui/text.tsx';
 import type { IsoDay } from '@crew/core';
 import type { DryRun } from '@crew/contract';
 import { useState } from 'react';
@@ -116,7 +117,7 @@ function TaskPart({ task, state, dates }: { readonly task: Task; readonly state:
         onChange={() => (isAdded ? state.removeTask(task.id) : state.toggle('withoutTasks', task.id))}
       >
         {task.title}
-        {isAdded ? <span style={{ color: 'var(--ink-2)' }}> · added</span> : null}
+        {isAdded ? <Quiet> · added</Quiet> : null}
       </Tick>
       <span className="wide">{task.kind === 'client' ? 'the client' : task.role}</span>
       <span className="wide">{task.estimateMinutes === null ? '' : hourWords(task.estimateMinutes)}</span>

@@ -1,3 +1,4 @@
+import { Toned } from '../../ui/text.tsx';
 import type { IsoDay } from '@crew/core';
 import type { DryRun, RoleNeed, Suggestion } from '@crew/contract';
 import styled from 'styled-components';
@@ -71,11 +72,11 @@ export function Review({ state, run, today }: { readonly state: StartState; read
         <span>skips {count(run.closedDays, 'closed day')}</span>
         <PromiseWords run={run} today={today} />
         {run.overloads.map((over) => (
-          <span key={over.person.id} style={{ color: 'var(--brick)' }}>
+          <Toned key={over.person.id} $tone="bad">
             {over.person.name.split(' ')[0]} goes over by {hourWords(over.minutes)}, from {dayWords(over.firstDay, today)}
-          </span>
+          </Toned>
         ))}
-        {run.overloads.length === 0 ? <span style={{ color: 'var(--moss)' }}>overloads nobody</span> : null}
+        {run.overloads.length === 0 ? <Toned $tone="good">overloads nobody</Toned> : null}
       </Sum>
       <Panel>
         <PanelHead>

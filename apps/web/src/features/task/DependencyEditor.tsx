@@ -1,3 +1,4 @@
+import { Quiet } from '../../ui/text.tsx';
 import {
   DEPENDENCY_TYPE,
   DEPENDENCY_TYPE_WORDS,
@@ -50,7 +51,7 @@ interface DependenciesProps {
 export function WaitsFor({ task, onEdit, isReadOnly, onOpen }: DependenciesProps) {
   return (
     <>
-      {task.waitsFor.length === 0 ? <span style={{ color: 'var(--ink-2)' }}>nothing, it can begin </span> : null}
+      {task.waitsFor.length === 0 ? <Quiet>nothing, it can begin </Quiet> : null}
       {task.waitsFor.map((dependency) => (
         <Tied key={dependency.id}>
           <ValueButton onPress={() => onOpen(dependency.id)}>
@@ -70,7 +71,7 @@ export function WaitsFor({ task, onEdit, isReadOnly, onOpen }: DependenciesProps
 
 /** What waits for a task, in words. */
 export function HoldsUp({ task, onOpen }: Pick<DependenciesProps, 'task' | 'onOpen'>) {
-  if (task.holdsUp.length === 0) return <span style={{ color: 'var(--ink-2)' }}>nothing</span>;
+  if (task.holdsUp.length === 0) return <Quiet>nothing</Quiet>;
   return task.holdsUp.map((dependency) => (
     <Tied key={dependency.id}>
       <ValueButton onPress={() => onOpen(dependency.id)}>

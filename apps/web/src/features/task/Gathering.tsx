@@ -1,3 +1,4 @@
+import { Quiet } from '../../ui/text.tsx';
 import { perform, performOrThrow, type Performed } from '../../session/perform.ts';
 import { AddDeliverable, EditTask, type EngagementPlan, type PlanTask, type TaskSheet } from '@crew/contract';
 import { useState } from 'react';
@@ -76,11 +77,7 @@ export function LabelsEditor({ task, onEdit }: EditorProps) {
   return (
     <DialogTrigger>
       <ValueButton aria-label={`Labels: ${task.labels.join(', ') || 'none'}`}>
-        {task.labels.length === 0 ? (
-          <span style={{ color: 'var(--ink-2)' }}>none</span>
-        ) : (
-          task.labels.map((label) => <Tag key={label}>{label}</Tag>)
-        )}
+        {task.labels.length === 0 ? <Quiet>none</Quiet> : task.labels.map((label) => <Tag key={label}>{label}</Tag>)}
       </ValueButton>
       <PopoverPanel>
         <EditorPanel aria-label={`Labels of ${task.title}`}>

@@ -1,3 +1,4 @@
+import { Quiet, Note } from '../../ui/text.tsx';
 import type { IsoDay } from '@crew/core';
 import { OUTSIDE_STATE, OUTSIDE_STATE_WORDS, type EditTask, type OutsideState, type OutsideWork, type TaskSheet } from '@crew/contract';
 import { useState } from 'react';
@@ -36,7 +37,7 @@ export function OutsideEditor({ task, onEdit }: { readonly task: TaskSheet; read
     <DialogTrigger>
       <ValueButton aria-label={task.outside === null ? 'Done outside: no' : `Done outside by ${task.outside.maker}`}>
         {task.outside === null || brief === null ? (
-          <span style={{ color: 'var(--ink-2)' }}>no, the crew does it</span>
+          <Quiet>no, the crew does it</Quiet>
         ) : (
           <span>
             {task.outside.maker} · <span style={brief.isLate ? { color: 'var(--brick)', fontWeight: 650 } : undefined}>{brief.text}</span>
@@ -130,9 +131,7 @@ function OutsideForm({ task: now, onEdit, onClose }: FormProps) {
       <DayField {...form.bind('neededOn')} label="Needed on" today={today} placeholder="when what waits for it begins" isTight />
       <Choose {...form.bind('state')} label="How far it is" choices={OUTSIDE_STATE.map((id) => ({ id, name: OUTSIDE_STATE_WORDS[id] }))} />
       {wanted instanceof Unreadable ? null : (
-        <p style={{ fontSize: 12, color: 'var(--ink-2)' }}>
-          The brief goes out {count(wanted.turnaroundDays + wanted.bufferDays, 'working day')} before it is needed.
-        </p>
+        <Note $isSmall>The brief goes out {count(wanted.turnaroundDays + wanted.bufferDays, 'working day')} before it is needed.</Note>
       )}
     </PreviewedForm>
   );

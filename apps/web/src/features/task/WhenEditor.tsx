@@ -1,3 +1,4 @@
+import { Note } from '../../ui/text.tsx';
 import type { IsoDay } from '@crew/core';
 import type { PlanTask } from '@crew/contract';
 import { useState, type ReactNode } from 'react';
@@ -68,10 +69,10 @@ function WhenForm({ task: now, today, onEdit, onClose }: WhenProps & { readonly 
       {task.realStart === null ? (
         <DayField {...form.bind('start')} label="First day" today={today} />
       ) : (
-        <p style={{ fontSize: 12.5, color: 'var(--ink-2)' }}>It began {dayWords(task.realStart, today)}.</p>
+        <Note $isSmall>It began {dayWords(task.realStart, today)}.</Note>
       )}
       {task.isGroup ? (
-        <p style={{ fontSize: 12.5, color: 'var(--ink-2)' }}>Its subtasks decide how long it takes.</p>
+        <Note $isSmall>Its subtasks decide how long it takes.</Note>
       ) : (
         <Field {...form.bind('days')} label="Working days" inputMode="numeric" />
       )}
@@ -91,7 +92,7 @@ interface RuleProps extends Pick<WhenProps, 'task' | 'today'> {
 function Rule({ task, isKept, start, today, onFree }: RuleProps) {
   const isFree = start === '' || (start === task.start && task.notBefore === null);
   return (
-    <p style={{ fontSize: 12, color: 'var(--ink-2)' }}>
+    <Note $isSmall>
       {isKept && start !== ''
         ? 'The planner never moves it, and says when the plan cannot keep it.'
         : isFree
@@ -102,6 +103,6 @@ function Rule({ task, isKept, start, today, onFree }: RuleProps) {
           As soon as it can
         </Button>
       )}
-    </p>
+    </Note>
   );
 }

@@ -1,3 +1,4 @@
+import { Note } from '../../ui/text.tsx';
 import type { TemplateContent } from '@crew/core';
 import { useTemplateContent, useTemplates } from '../../api/queries.ts';
 import { Button } from '../../ui/Button.tsx';
@@ -26,10 +27,7 @@ interface KeptPickerProps {
 /** Chooses a kept task; with none in the library it says how one gets there. */
 export function KeptChoice({ value, onChange }: KeptPickerProps) {
   const kept = useKeptTasks();
-  if (kept?.length === 0)
-    return (
-      <p style={{ color: 'var(--ink-2)' }}>No task is kept in the library yet. “Keep as a template” on a task’s sheet keeps a good one.</p>
-    );
+  if (kept?.length === 0) return <Note>No task is kept in the library yet. “Keep as a template” on a task’s sheet keeps a good one.</Note>;
   return <Choose label="A kept task" isTight choices={kept} value={value} onChange={onChange} />;
 }
 

@@ -1,3 +1,5 @@
+import { Muted } from '../../ui/layout.tsx';
+import { Note } from '../../ui/text.tsx';
 import { CHECK_KIND, type CheckKind } from '@crew/contract';
 import type { TemplatePhase } from '@crew/core';
 import { useState } from 'react';
@@ -140,7 +142,7 @@ function Gate({ phase, set }: { readonly phase: TemplatePhase; readonly set: Set
   return (
     <SheetPart>
       <h3>May be handed on when</h3>
-      {phase.checks.length === 0 ? <p style={{ color: 'var(--ink-2)', fontSize: 12.5 }}>at any time: it has no gate</p> : null}
+      {phase.checks.length === 0 ? <Note $isSmall>at any time: it has no gate</Note> : null}
       {phase.checks.map((check, index) => (
         <div key={`${index} ${check.text}`} style={{ display: 'flex', alignItems: 'center', gap: 6 }}>
           <div style={{ flex: 1, minWidth: 0 }}>
@@ -153,7 +155,7 @@ function Gate({ phase, set }: { readonly phase: TemplatePhase; readonly set: Set
                   : set({ checks: phase.checks.map((one, other) => (other === index ? { ...one, text: next.trim() } : one)) })
               }
             />
-            <span style={{ fontSize: 12, color: 'var(--ink-2)' }}>{CHECK_WORDS[check.kind as CheckKind]}</span>
+            <Muted>{CHECK_WORDS[check.kind as CheckKind]}</Muted>
           </div>
           <Button
             kind="quiet"

@@ -1,3 +1,4 @@
+import { Note } from '../../ui/text.tsx';
 import { DEPENDENCY_TYPE, DEPENDENCY_TYPE_WORDS, type DependencyType } from '@crew/contract';
 import type { TemplateContent, TemplateTask } from '@crew/core';
 import { Button } from '../../ui/Button.tsx';
@@ -25,9 +26,7 @@ export function PresetWhen({
   return (
     <SheetPart>
       <h3>When and how much</h3>
-      {isGroup ? (
-        <p style={{ color: 'var(--ink-2)', fontSize: 12.5, marginBottom: 6 }}>Its subtasks decide its length and effort.</p>
-      ) : null}
+      {isGroup ? <Note $isSmall>Its subtasks decide its length and effort.</Note> : null}
       <Choose
         isTight
         label="When nothing pushes it, it"
@@ -73,7 +72,7 @@ export function PresetWhen({
 
 function PhasePlace({ task, content }: { readonly task: TemplateTask; readonly content: TemplateContent }) {
   const parent = content.tasks.find((other) => other.id === task.parentId);
-  return parent === undefined ? null : <p style={{ color: 'var(--ink-2)', fontSize: 12.5, marginTop: 6 }}>A part of “{parent.title}”.</p>;
+  return parent === undefined ? null : <Note $isSmall>A part of “{parent.title}”.</Note>;
 }
 
 /** What a task waits for, each by its kind and days between. */

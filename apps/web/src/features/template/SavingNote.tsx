@@ -1,3 +1,4 @@
+import { Note } from '../../ui/text.tsx';
 import { KeepVersion } from '@crew/contract';
 import { Dialog, DialogTrigger } from 'react-aria-components';
 import styled from 'styled-components';
@@ -8,7 +9,7 @@ import { useInputForm } from '../../ui/form/use-input-form.ts';
 import { notify } from '../../ui/toasts.tsx';
 import type { TemplateEditor } from './use-template-editor.ts';
 
-const Note = styled.div<{ $isBad: boolean }>`
+const Strip = styled.div<{ $isBad: boolean }>`
   display: flex;
   flex-wrap: wrap;
   align-items: center;
@@ -25,21 +26,21 @@ export function SavingNote({ editor }: { readonly editor: TemplateEditor }) {
   const { saving, keepMine, keepTheirs, undo } = editor;
   if (saving.kind === 'met') {
     return (
-      <Note $isBad={false} role="alert">
+      <Strip $isBad={false} role="alert">
         <span>Somebody changed this template since you opened it. Nothing of yours is lost: choose whose it shall be.</span>
         <Button kind="primary" onPress={keepMine}>
           Keep my version
         </Button>
         <Button onPress={keepTheirs}>Use their version</Button>
-      </Note>
+      </Strip>
     );
   }
   if (saving.kind !== 'faulty' && saving.kind !== 'lost') return null;
   return (
-    <Note $isBad role="alert">
+    <Strip $isBad role="alert">
       <span>Not saved yet: {saving.message}</span>
       {undo === null ? null : <Button onPress={undo}>Take the last step back</Button>}
-    </Note>
+    </Strip>
   );
 }
 
@@ -75,7 +76,7 @@ function KeepForm({ editor, onClose }: { readonly editor: TemplateEditor; readon
   });
   return (
     <SmallForm form={form} action="Keep it">
-      <p style={{ color: 'var(--ink-2)', marginBottom: 8 }}>Engagements start from it from now on. What runs already does not change.</p>
+      <Note>Engagements start from it from now on. What runs already does not change.</Note>
       <Field {...form.bind('note')} label="What is new in it" isTight autoFocus placeholder="e.g. Oak takes longer" />
     </SmallForm>
   );

@@ -1,3 +1,4 @@
+import { Quiet } from '../../ui/text.tsx';
 import type { TemplateContent, TemplateTask } from '@crew/core';
 import { useState } from 'react';
 import styled from 'styled-components';
@@ -65,7 +66,7 @@ export function StepList({ editor, isReadOnly, onOpen }: StepListProps) {
             <Button kind="quiet" onPress={() => onOpen(phase.id)} style={{ padding: 0 }}>
               <h2 style={{ color: 'var(--ink)' }}>{phase.name}</h2>
             </Button>
-            <span style={{ color: 'var(--ink-2)' }}>“{phase.stateLine}”</span>
+            <Quiet>“{phase.stateLine}”</Quiet>
             {phase.rounds === null ? null : <Tag>{count(phase.rounds, 'round')} agreed</Tag>}
           </header>
           <ul>

@@ -1,3 +1,4 @@
+import { Note, Quiet } from '../../ui/text.tsx';
 import type { DifferenceLine, TemplateContentView } from '@crew/contract';
 import { useState } from 'react';
 import { Link } from 'react-aria-components';
@@ -7,7 +8,7 @@ import { useWho } from '../../session/session.tsx';
 import { Choose } from '../../ui/Field.tsx';
 import { ErrorNote, Loading } from '../../ui/layout.tsx';
 import { HueMark } from '../../ui/marks.tsx';
-import { Sheet, SheetPart } from '../../ui/Sheet.tsx';
+import { Sheet, SheetPart, SheetTitle } from '../../ui/Sheet.tsx';
 import { historyOf, ThingHistory } from '../history/ThingHistory.tsx';
 import { count, instantWords } from '../../words/format.ts';
 
@@ -34,7 +35,7 @@ export function VersionsSheet({ view, onClose }: { readonly view: TemplateConten
   const [to, setTo] = useState(view.isChanged ? 'working' : String(view.version));
   return (
     <Sheet label="Versions of the template" line="Versions" onClose={onClose}>
-      <h2 style={{ fontSize: 19 }}>{view.content.name}</h2>
+      <SheetTitle>{view.content.name}</SheetTitle>
       <ul style={{ marginTop: 8 }}>
         {(versions ?? []).map((line) => (
           <Line key={line.version}>
@@ -50,7 +51,7 @@ export function VersionsSheet({ view, onClose }: { readonly view: TemplateConten
       <SheetPart>
         <h3>What differs</h3>
         {choices?.length === 1 ? (
-          <p style={{ color: 'var(--ink-2)' }}>There is one version so far, and nothing was changed since.</p>
+          <Note>There is one version so far, and nothing was changed since.</Note>
         ) : (
           <>
             <div style={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 8, marginBottom: 8 }}>
@@ -64,16 +65,16 @@ export function VersionsSheet({ view, onClose }: { readonly view: TemplateConten
       <SheetPart>
         <h3>Where it is used</h3>
         {uses !== undefined && uses.engagements.length + uses.templates.length === 0 ? (
-          <p style={{ color: 'var(--ink-2)' }}>
+          <Note>
             {view.kind === 'engagement' ? 'No engagement has begun from it yet.' : 'Neither an engagement nor another template has it yet.'}
-          </p>
+          </Note>
         ) : null}
         {(uses?.templates ?? []).map((template) => (
           <div key={template.id} style={{ display: 'flex', gap: 8, padding: '3px 0' }}>
             <Link href={`/templates/${template.id}`} style={{ flex: 1 }}>
               {template.name}
             </Link>
-            <span style={{ color: 'var(--ink-2)' }}>template</span>
+            <Quiet>template</Quiet>
           </div>
         ))}
         {(uses?.engagements ?? []).map((use) => (
@@ -82,11 +83,11 @@ export function VersionsSheet({ view, onClose }: { readonly view: TemplateConten
             <Link href={`/engagements/${use.id}`} style={{ flex: 1 }}>
               {use.name}
             </Link>
-            <span style={{ color: 'var(--ink-2)' }}>
+            <Quiet>
               {[use.version === null ? 'has it' : `version ${use.version}`, use.state === 'finished' ? 'finished' : '']
                 .filter((word) => word !== '')
                 .join(' · ')}
-            </span>
+            </Quiet>
           </div>
         ))}
       </SheetPart>
@@ -102,7 +103,7 @@ function Difference({ id, from, to }: { readonly id: string; readonly from: stri
   const { data, error } = useDifference(id, from, to);
   if (error) return <ErrorNote error={error} />;
   if (data === undefined) return <Loading rows={2} />;
-  if (data.length === 0) return <p style={{ color: 'var(--ink-2)' }}>Nothing differs.</p>;
+  if (data.length === 0) return <Note>Nothing differs.</Note>;
   return <DifferenceLines lines={data} />;
 }
 

@@ -1,3 +1,4 @@
+import { Note, Quiet } from '../../ui/text.tsx';
 import type { IsoDay } from '@crew/core';
 import { performOrThrow } from '../../session/perform.ts';
 import { CloseTime, type CrewTime } from '@crew/contract';
@@ -8,7 +9,7 @@ import { useCrewTime } from '../../api/queries.ts';
 import { useWho } from '../../session/session.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { DayField } from '../../ui/DayField.tsx';
-import { ErrorNote, Loading, Panel, PanelHead, Push } from '../../ui/layout.tsx';
+import { ErrorNote, Loading, Panel, PanelHead, Push, Muted } from '../../ui/layout.tsx';
 import { PersonMark } from '../../ui/marks.tsx';
 import { FormButton, SmallForm } from '../../ui/form/SmallForm.tsx';
 import { NO_DAY_TYPED } from '../../ui/form/typed.ts';
@@ -59,10 +60,8 @@ export function CrewTimePanel({ day }: { readonly day: IsoDay }) {
     <>
       <Panel>
         <PanelHead>
-          <h2 style={{ fontSize: 15 }}>Hours logged</h2>
-          <span style={{ color: 'var(--ink-2)', fontSize: 12.5 }}>
-            {time.closedThrough === null ? 'Nothing is closed.' : `Closed through ${dayWords(time.closedThrough, today)}.`}
-          </span>
+          <h2>Hours logged</h2>
+          <Muted>{time.closedThrough === null ? 'Nothing is closed.' : `Closed through ${dayWords(time.closedThrough, today)}.`}</Muted>
           <Push />
           <Closing time={time} today={today} />
         </PanelHead>
@@ -147,9 +146,7 @@ function ClosingForm({ time, today, onClose }: { readonly time: CrewTime; readon
   });
   return (
     <SmallForm form={form} action={form.values.through === '' ? 'Open all time' : 'Close time'}>
-      <p style={{ fontSize: 12.5, color: 'var(--ink-2)', marginBottom: 8 }}>
-        Up to this day only leads change time, and why is kept. Leave it empty to open everything.
-      </p>
+      <Note $isSmall>Up to this day only leads change time, and why is kept. Leave it empty to open everything.</Note>
       <DayField {...form.bind('through')} label="Through" today={today} />
     </SmallForm>
   );
@@ -163,7 +160,7 @@ function LateChanges({ time, today }: { readonly time: CrewTime; readonly today:
   return (
     <Panel style={{ marginTop: 12 }} aria-label="Changed after closing">
       <PanelHead>
-        <h2 style={{ fontSize: 15 }}>Changed after closing</h2>
+        <h2>Changed after closing</h2>
       </PanelHead>
       <ul style={{ padding: '0 14px 8px' }}>
         {time.lateChanges.map((change) => (
@@ -172,10 +169,10 @@ function LateChanges({ time, today }: { readonly time: CrewTime; readonly today:
             {change.whose === '' ? '' : ` of ${change.whose}`}, {dayWords(change.day, today)}: {WHAT[change.what] ?? change.what},{' '}
             {change.from === null ? '' : `${hourWords(change.from)} `}
             {change.to === null ? '' : `${change.from === null ? '' : 'became '}${hourWords(change.to)}`}
-            <span style={{ color: 'var(--ink-2)' }}>
+            <Quiet>
               {' '}
               · “{change.reason}” · {change.who}, {instantWords(change.at, { today, zone })}
-            </span>
+            </Quiet>
           </li>
         ))}
       </ul>

@@ -1,3 +1,5 @@
+import { Toned } from '../../ui/text.tsx';
+import { Muted } from '../../ui/layout.tsx';
 import { can, StopTimer, type TimerView } from '@crew/contract';
 import { useCallback } from 'react';
 import { Button as AriaButton, Link } from 'react-aria-components';
@@ -119,13 +121,15 @@ function StopForm({ timing, timer, onClose }: StopProps) {
           {timer.task.title}
         </Link>
         <br />
-        <span style={{ color: 'var(--ink-2)', fontSize: 12.5 }}>
+        <Muted>
           {timer.task.engagement.name}
           {timer.isLeft ? ` · left running since ${dayWords(timer.day, me.today)}. How much of it was work?` : ''}
-        </span>
+        </Muted>
       </p>
       {timer.isClosed && !can(me, 'time.close') ? (
-        <p style={{ color: 'var(--amber)' }}>The time of that day is closed. Ask a lead to log what was work, then throw the timer away.</p>
+        <Toned as="p" $tone="waiting">
+          The time of that day is closed. Ask a lead to log what was work, then throw the timer away.
+        </Toned>
       ) : (
         <SmallForm form={form} action={timer.isLeft ? 'Log it' : `Stop and log ${clockWords(timing.seconds)}`}>
           {timer.isLeft ? <Field {...form.bind('minutes')} label="Hours" autoFocus /> : null}

@@ -1,3 +1,4 @@
+import { Toned } from '../../ui/text.tsx';
 import type { IsoDay } from '@crew/core';
 import type { WeekPlan, WeekPlanTask } from '@crew/contract';
 import { Button as AriaButton, GridList, GridListItem, Menu, MenuTrigger } from 'react-aria-components';
@@ -146,7 +147,9 @@ export function BandPanel({ band, plan, tasks, today, capacity, onPlace, onCarry
           </span>
         )}
         {capacity !== null && minutes > capacity ? (
-          <small style={{ color: 'var(--brick)' }}>{hourWords(minutes - capacity)} more than there is</small>
+          <Toned as="small" $tone="bad">
+            {hourWords(minutes - capacity)} more than there is
+          </Toned>
         ) : null}
         <Push />
         {onCarry === null || tasks.length === 0 ? null : <Button onPress={onCarry}>Carry all into this week</Button>}
@@ -200,7 +203,7 @@ function WeekPlanTicket({ task, band, plan, today, onPlace, onEdit }: TicketProp
         <b title={`${task.title}, ${task.engagement.name}`}>{task.title}</b>
         <small>
           {hourWords(task.minutes)} · <span style={task.due < today ? { color: 'var(--brick)' } : undefined}>{notes.join(' · ')}</span>
-          {task.carried === 0 ? null : <span style={{ color: 'var(--amber)' }}> · carried {task.carried} ×</span>}
+          {task.carried === 0 ? null : <Toned $tone="waiting"> · carried {task.carried} ×</Toned>}
         </small>
       </span>
       <WhoEditor task={task} onEdit={onEdit}>

@@ -1,5 +1,5 @@
 import type { IsoDay } from '@crew/core';
-import { Trouble } from '../../ui/text.tsx';
+import { Trouble, Note } from '../../ui/text.tsx';
 import type { EaseProposalView, EaseView } from '@crew/contract';
 import { useState } from 'react';
 import styled from 'styled-components';
@@ -64,10 +64,10 @@ export function EaseList({ ease, chosen, trial, today, onToggle, onApplied }: Ea
   const shown = ease.proposals.filter(({ id }, index) => isAllShown || index < SHOWN || chosen.has(id));
   if (ease.proposals.length === 0)
     return (
-      <p style={{ color: 'var(--ink-2)' }}>
+      <Note>
         Nothing helps without overloading somebody else: nobody with the role has room, and no task has slack. Agree a later date, or less
         work.
-      </p>
+      </Note>
     );
   const apply = async (): Promise<void> => {
     if (await trial.apply(`${count(chosen.size, 'change')} taken for ${first}.`)) onApplied();
@@ -141,7 +141,7 @@ function Together({
   readonly today: IsoDay;
 }) {
   if (trial.problem !== null) return <Trouble words={trial.problem} />;
-  if (trial.tried === undefined) return <p style={{ color: 'var(--ink-2)', marginTop: 10 }}>Working out before and after…</p>;
+  if (trial.tried === undefined) return <Note>Working out before and after…</Note>;
   const own = new Set(ease.proposals.filter(({ id }) => chosen.has(id)).map(({ task }) => task.id));
   const following = trial.tried.effects.flatMap(({ effect }) => effect.moves.filter((move) => !own.has(move.id)));
   const missed = trial.tried.effects.filter(({ effect }) => (effect.promiseSlack?.to ?? 0) < Math.min(0, effect.promiseSlack?.from ?? 0));

@@ -22,7 +22,7 @@ export function LoadCurve({
   return (
     <Panel style={{ marginTop: 14 }}>
       <PanelHead>
-        <h2 style={{ fontSize: 14 }}>Hours by week</h2>
+        <h2>Hours by week</h2>
         <Muted>{count(rows.length, 'person', 'people')}; what is over for somebody stays over, however free others are</Muted>
       </PanelHead>
       <div style={{ padding: '10px 14px 8px' }}>

@@ -1,3 +1,4 @@
+import { Note } from '../../ui/text.tsx';
 import type { IsoDay } from '@crew/core';
 import type { PlansTried, SeriesView, Workload } from '@crew/contract';
 import { useEffect, useState } from 'react';
@@ -6,7 +7,7 @@ import { useSeriesList } from '../../api/queries.ts';
 import { Choose } from '../../ui/Field.tsx';
 import { Loading } from '../../ui/layout.tsx';
 import { Segmented } from '../../ui/Segmented.tsx';
-import { Sheet } from '../../ui/Sheet.tsx';
+import { Sheet, SheetTitle } from '../../ui/Sheet.tsx';
 import { RhythmTrial } from '../series/RhythmSheet.tsx';
 import { RhythmSlots } from '../series/RhythmSlots.tsx';
 import { rhythmOn, rhythmWords } from '../series/series-words.ts';
@@ -47,13 +48,13 @@ export function PaceSheet({ window, today, onTried, onNew, onClose }: PaceSheetP
   return (
     <Sheet label="Try another pace" line="Nothing is saved" onClose={onClose}>
       <WhatIsTried value="pace" onChange={onNew} />
-      <h2 style={{ fontSize: 17 }}>What would more of it cost?</h2>
+      <SheetTitle>What would more of it cost?</SheetTitle>
       {all === undefined ? (
         <Loading rows={4} />
       ) : series === undefined ? (
-        <p style={{ margin: '10px 0', color: 'var(--ink-2)' }}>
+        <Note>
           Nothing repeats yet. <Link href="/engagements/repeating">Let something repeat</Link>, and its pace can be tried here.
-        </p>
+        </Note>
       ) : (
         <>
           <div style={{ margin: '10px 0 9px' }}>

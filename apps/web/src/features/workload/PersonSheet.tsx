@@ -1,3 +1,4 @@
+import { Note } from '../../ui/text.tsx';
 import type { IsoDay } from '@crew/core';
 import type { WorkloadRow, WorkloadTask } from '@crew/contract';
 import { useState } from 'react';
@@ -86,7 +87,7 @@ export function PersonSheet({ row, window, today, chosen, trial, onChoose, onClo
           />
         </>
       ) : (
-        <p style={{ color: 'var(--ink-2)', margin: '5px 0 12px' }}>Nothing is over in these weeks.</p>
+        <Note>Nothing is over in these weeks.</Note>
       )}
       <SheetPart>
         <h3>Tasks behind {row.tasks.length}</h3>

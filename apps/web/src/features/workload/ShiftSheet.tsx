@@ -1,5 +1,5 @@
 import type { IsoDay } from '@crew/core';
-import { Trouble } from '../../ui/text.tsx';
+import { Trouble, Note } from '../../ui/text.tsx';
 import type { PersonRef, SuggestedAssignee, Workload } from '@crew/contract';
 import { Link } from 'react-aria-components';
 import styled from 'styled-components';
@@ -7,7 +7,7 @@ import { useWhoShould } from '../../api/queries.ts';
 import { Button } from '../../ui/Button.tsx';
 import { DayField } from '../../ui/DayField.tsx';
 import { Choose } from '../../ui/Field.tsx';
-import { Sheet } from '../../ui/Sheet.tsx';
+import { Sheet, SheetTitle } from '../../ui/Sheet.tsx';
 import { hourWords, spanWords } from '../../words/format.ts';
 import { suggestionWords } from '../crew/suggestion-words.ts';
 import { EffectWords } from '../task/EffectWords.tsx';
@@ -59,15 +59,15 @@ export function ShiftSheet({ shift, workload, trial, today, onChange, onClose }:
   };
   return (
     <Sheet label={`Move or give ${task.title}`} line={task.engagement.name} onClose={onClose}>
-      <h2 style={{ fontSize: 17 }}>
+      <SheetTitle>
         <Link href={`/engagements/${task.engagement.id}?task=${task.id}`} style={{ textDecoration: 'none' }}>
           {task.title}
         </Link>
-      </h2>
-      <p style={{ color: 'var(--ink-2)', marginTop: 4 }}>
+      </SheetTitle>
+      <Note>
         {hourWords(task.minutes)} left, {spanWords(task.start, task.due, today)}
         {task.hasEstimate ? '' : '; nobody has estimated it'}
-      </p>
+      </Note>
       <Fields>
         <Choose
           label="Who does it"
@@ -83,7 +83,7 @@ export function ShiftSheet({ shift, workload, trial, today, onChange, onClose }:
           <p style={{ fontSize: 12.5 }}>shared with {people.slice(1).map(nameOf).join(', ')}, who keep their part</p>
         )}
         {task.isBegun ? (
-          <p style={{ fontSize: 12.5, color: 'var(--ink-2)' }}>It is under way, so its start stays.</p>
+          <Note $isSmall>It is under way, so its start stays.</Note>
         ) : (
           <DayField
             label={task.fixedDay === null ? 'Begins on' : 'Fixed day'}
@@ -95,9 +95,7 @@ export function ShiftSheet({ shift, workload, trial, today, onChange, onClose }:
         )}
       </Fields>
       {isUntouched ? (
-        <p style={{ color: 'var(--ink-2)' }}>
-          Choose somebody or a day: what follows is shown here first, and nothing is saved until you take it.
-        </p>
+        <Note>Choose somebody or a day: what follows is shown here first, and nothing is saved until you take it.</Note>
       ) : (
         <Outcome trial={trial} taskId={task.id} today={today} />
       )}
@@ -117,7 +115,7 @@ export function ShiftSheet({ shift, workload, trial, today, onChange, onClose }:
 
 function Outcome({ trial, taskId, today }: { readonly trial: Trial; readonly taskId: string; readonly today: IsoDay }) {
   if (trial.problem !== null) return <Trouble words={trial.problem} />;
-  if (trial.tried === undefined) return <p style={{ color: 'var(--ink-2)' }}>Working out what follows…</p>;
+  if (trial.tried === undefined) return <Note>Working out what follows…</Note>;
   const { effects, people } = trial.tried;
   return (
     <div style={{ opacity: trial.isWorking ? 0.6 : 1 }}>

@@ -1,5 +1,5 @@
 import type { IsoDay } from '@crew/core';
-import { Trouble } from '../../ui/text.tsx';
+import { Trouble, Note, Toned } from '../../ui/text.tsx';
 import { performOrThrow } from '../../session/perform.ts';
 import { StartEngagement, type Made, type RoleNeed, type TriedEngagement } from '@crew/contract';
 import styled from 'styled-components';
@@ -9,7 +9,7 @@ import { useClients, useTemplates } from '../../api/queries.ts';
 import { Button } from '../../ui/Button.tsx';
 import { DayField } from '../../ui/DayField.tsx';
 import { Choose, Field } from '../../ui/Field.tsx';
-import { Facts, Sheet, SheetPart } from '../../ui/Sheet.tsx';
+import { Facts, Sheet, SheetPart, SheetTitle } from '../../ui/Sheet.tsx';
 import { SmallForm } from '../../ui/form/SmallForm.tsx';
 import { wholeTyped } from '../../ui/form/typed.ts';
 import { useInputForm } from '../../ui/form/use-input-form.ts';
@@ -50,7 +50,7 @@ export function TrySheet({ trying, today, onPace, onClose }: TrySheetProps) {
   return (
     <Sheet label="Try a new engagement" line="Nothing is saved" onClose={onClose}>
       <WhatIsTried value="try" onChange={onPace} />
-      <h2 style={{ fontSize: 17 }}>Can we start then?</h2>
+      <SheetTitle>Can we start then?</SheetTitle>
       <Fields>
         <Choose
           label="Template"
@@ -70,12 +70,10 @@ export function TrySheet({ trying, today, onPace, onClose }: TrySheetProps) {
       </Fields>
       <Trouble words={problem} />
       {asked.templateId === null ? (
-        <p style={{ color: 'var(--ink-2)' }}>
-          Choose a template: its work is shown over everybody’s days in the grid, with the earliest start that overloads nobody.
-        </p>
+        <Note>Choose a template: its work is shown over everybody’s days in the grid, with the earliest start that overloads nobody.</Note>
       ) : tried === undefined ? (
         problem === null ? (
-          <p style={{ color: 'var(--ink-2)' }}>Laying it over the load…</p>
+          <Note>Laying it over the load…</Note>
         ) : null
       ) : (
         <div style={{ opacity: isWorking ? 0.6 : 1 }} aria-live="polite">
@@ -102,15 +100,17 @@ function Outcome({
   return (
     <Answer>
       {overloads.length === 0 ? (
-        <strong style={{ color: 'var(--moss)' }}>Yes: nobody is overloaded.</strong>
+        <Toned as="strong" $tone="good">
+          Yes: nobody is overloaded.
+        </Toned>
       ) : (
-        <strong style={{ color: 'var(--brick)' }}>
+        <Toned as="strong" $tone="bad">
           Not without overload:{' '}
           {overloads
             .map((over) => `${over.person.name.split(' ')[0]} ${hourWords(over.minutes)} over from ${dayWords(over.firstDay, today)}`)
             .join(', ')}
           .
-        </strong>
+        </Toned>
       )}
       <Facts style={{ margin: '8px 0 0' }}>
         <dt>Finished</dt>

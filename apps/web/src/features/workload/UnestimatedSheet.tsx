@@ -1,6 +1,7 @@
+import { Note } from '../../ui/text.tsx';
 import type { IsoDay } from '@crew/core';
 import type { Workload } from '@crew/contract';
-import { Sheet } from '../../ui/Sheet.tsx';
+import { Sheet, SheetTitle } from '../../ui/Sheet.tsx';
 import { hourWords } from '../../words/format.ts';
 import { TaskBehind } from './PersonSheet.tsx';
 
@@ -16,10 +17,8 @@ export function UnestimatedSheet({
 }) {
   return (
     <Sheet label="No estimate" line="Counted, but guessed" onClose={onClose}>
-      <h2 style={{ fontSize: 17 }}>No estimate yet</h2>
-      <p style={{ color: 'var(--ink-2)', margin: '5px 0 12px' }}>
-        Each counts {hourWords(workload.defaultMinutes)}. Open one and write its hours: the load is then no guess.
-      </p>
+      <SheetTitle>No estimate yet</SheetTitle>
+      <Note>Each counts {hourWords(workload.defaultMinutes)}. Open one and write its hours: the load is then no guess.</Note>
       <ul>
         {workload.unestimated.map((task) => (
           <TaskBehind key={task.id} task={task} today={today} />

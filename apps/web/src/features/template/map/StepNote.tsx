@@ -1,3 +1,4 @@
+import { Toned } from '../../../ui/text.tsx';
 import type { TemplateContent, TemplateTask, TemplateWay } from '@crew/core';
 import type { ReactNode } from 'react';
 import styled from 'styled-components';
@@ -341,7 +342,7 @@ function ArrowNote({
             </>
           )}
           {arrow.kind === 'back' && rounds !== null && rounds !== undefined ? (
-            <span style={{ color: 'var(--amber)' }}>{count(rounds, 'round')} agreed</span>
+            <Toned $tone="waiting">{count(rounds, 'round')} agreed</Toned>
           ) : null}
         </Row>
         {isReadOnly ? null : (
