@@ -84,7 +84,7 @@ function useStartSeries(today: IsoDay) {
       ...{
         kind,
         name: name.trim(),
-        unitName: unitName.trim() || unitNameFor({ kind, name }),
+        unitName: unitName.trim() || unitNameFor({ kind, name }) || undefined,
         firstDay: dayTyped(firstDay),
         places,
         ...editing.input,

@@ -40,6 +40,16 @@ const Form = styled(Panel)`
   }
 `;
 
+/** A field with a button beside its label. */
+const WithButton = styled.div`
+  position: relative;
+`;
+const BesideLabel = styled.span`
+  position: absolute;
+  top: -7px;
+  right: -10px;
+`;
+
 /** A new engagement: who for, from what, when and by whom; everything it will make is shown before it is made. */
 export function StartPage() {
   const { today } = useWho();
@@ -151,8 +161,10 @@ function ClientFields({ state: { form, fields, change } }: { readonly state: Sta
   const choose = (clientId: string): void => change({ clientId, contactId: null });
   return (
     <>
-      <Choose {...fields.bind('clientId')} label="Client" choices={clients} value={form.clientId} onChange={choose} />
-      <NewClient onAdded={choose} />
+      <WithButton>
+        <Choose {...fields.bind('clientId')} label="Client" choices={clients} value={form.clientId} onChange={choose} />
+        <NewClient onAdded={choose} />
+      </WithButton>
       {contacts.length === 0 ? null : (
         <Choose {...fields.bind('contactId')} label="Contact" choices={contacts} placeholder="Nobody in particular" />
       )}
@@ -204,7 +216,7 @@ function DateFields({ state: { form, fields, problem } }: { readonly state: Star
 /** A client that is new, added without leaving the form. */
 function NewClient({ onAdded }: { readonly onAdded: (clientId: string) => void }) {
   return (
-    <div style={{ margin: '-16px 0 6px -6px' }}>
+    <BesideLabel>
       <FormButton button={<Button kind="quiet">New client…</Button>} label="New client">
         {(close) => (
           <NewClientForm
@@ -215,7 +227,7 @@ function NewClient({ onAdded }: { readonly onAdded: (clientId: string) => void }
           />
         )}
       </FormButton>
-    </div>
+    </BesideLabel>
   );
 }
 

@@ -70,12 +70,15 @@ test('pressed twice it is sent once', async () => {
   expect(send).toHaveBeenCalledTimes(1);
 });
 
-test('a fault puts the cursor into the first field that has one', async () => {
+test('a fault puts the cursor into the field that stands first on the page', async () => {
   const hook = open();
-  const field = document.body.appendChild(document.createElement('input'));
-  hook.current.bind('minutes').inputRef(field);
+  const [day, minutes] = [document.createElement('input'), document.createElement('input')];
+  document.body.append(day, minutes);
+  act(() => hook.current.set({ day: '1789-07-14' as IsoDay }));
+  hook.current.bind('minutes').inputRef(minutes);
+  hook.current.bind('day').inputRef(day);
   submit(hook);
-  await waitFor(() => expect(document.activeElement).toBe(field));
+  await waitFor(() => expect(document.activeElement).toBe(day));
 });
 
 const unread = expect.any(Unreadable) as unknown;

@@ -75,8 +75,7 @@ export function useInputForm<Typed extends FieldValues, Input extends object>(op
       if (name in values) form.setError(name as Path<Typed>, { message });
       else setTrouble(message);
     }
-    const [first] = [...faults.keys()].filter((name) => elements.current.has(name));
-    if (first !== undefined) elements.current.get(first)?.focus();
+    firstOf([...faults.keys()].flatMap((name) => elements.current.get(name) ?? []))?.focus();
   };
   const sendTyped = async (sent: Typed): Promise<void> => {
     setTrouble(undefined);
@@ -135,6 +134,14 @@ function resolverOf<Typed extends FieldValues, Input extends object>({
     return { values: {}, errors: shown as FieldErrors<Typed> };
   };
 }
+
+/** The one that stands before all others on the page. */
+const firstOf = ([first, ...rest]: readonly HTMLElement[]): HTMLElement | undefined =>
+  rest.reduce(
+    (before, other) =>
+      before !== undefined && (before.compareDocumentPosition(other) & Node.DOCUMENT_POSITION_PRECEDING) !== 0 ? other : before,
+    first,
+  );
 
 /** The first message of each field that is at fault. */
 const faultsOf = (errors: object): ReadonlyMap<string, string> =>
