@@ -37,7 +37,6 @@ interface BulkProps {
 
 /** Many tasks at once: each step shows what it would do before it is taken, and one undo takes all of it back. */
 export function BulkPanel({ plan, chosen, onPropose, onClose }: BulkProps) {
-  const { data: crew } = useCrew();
   const step = (what: BulkStep): void => onPropose(bulkProposal(chosen, what, plan));
   const labels = [...new Set(chosen.flatMap((task) => task.labels))];
   const minutes = leavesUnder(taskListOf(plan.tasks), chosen).reduce((sum, task) => sum + (task.estimateMinutes ?? 0), 0);
@@ -46,84 +45,99 @@ export function BulkPanel({ plan, chosen, onPropose, onClose }: BulkProps) {
       <SheetTitle>{count(chosen.length, 'task')} chosen</SheetTitle>
       <Typed label="Move by working days; −2 is earlier" read={shiftTyped} onRead={(days) => step({ kind: 'shift', days })} />
       <Typed label="Effort of each, in hours" read={minutesTyped} onRead={(effort) => step({ kind: 'effort', minutes: effort })} />
-      <Pair>
-        <Choose
-          label="Who does them"
-          placeholder="Choose"
-          value={null}
-          choices={
-            crew && [
-              { id: NOBODY, name: 'Nobody' },
-              ...crew.people.map((person) => ({ id: person.id, name: person.name, detail: person.roles.join(', ') })),
-            ]
-          }
-          onChange={(id) =>
-            step({
-              kind: 'assign',
-              personId: id === NOBODY ? null : id,
-              name: crew?.people.find((person) => person.id === id)?.name.split(' ')[0] ?? '',
-            })
-          }
-        />
-        <Choose
-          label="Status"
-          value={null}
-          choices={TASK_STATUS.filter((status) => status !== 'waiting').map((id) => ({ id, name: TASK_STATUS_WORDS[id] }))}
-          onChange={(id) => step({ kind: 'status', status: id, words: TASK_STATUS_WORDS[id] })}
-        />
-        <Choose
-          label="Priority"
-          value={null}
-          choices={PRIORITY.map((id) => ({ id, name: `${id[0]?.toUpperCase()}${id.slice(1)}` }))}
-          onChange={(id) => step({ kind: 'priority', priority: id })}
-        />
-        <Choose
-          label="Deliverable"
-          value={null}
-          choices={[{ id: NOBODY, name: 'None' }, ...plan.deliverables]}
-          onChange={(id) =>
-            step({
-              kind: 'deliverable',
-              id: id === NOBODY ? null : id,
-              name: plan.deliverables.find((deliverable) => deliverable.id === id)?.name ?? '',
-            })
-          }
-        />
-        <Choose
-          label="Phase"
-          value={null}
-          choices={plan.phases.filter((phase) => phase.state !== 'over')}
-          onChange={(id) => step({ kind: 'phase', id, name: plan.phases.find((phase) => phase.id === id)?.name ?? '' })}
-        />
-      </Pair>
+      <ChoiceSteps plan={plan} onStep={step} />
       <Typed
         label="Put a label on them"
         read={(text) => text.trim() || new Unreadable('Write a word or two.')}
         onRead={(label) => step({ kind: 'label', label, isRemoved: false })}
       />
-      {labels.length === 0 ? null : (
-        <p style={{ display: 'flex', flexWrap: 'wrap', gap: 6 }}>
-          {labels.map((label) => (
-            <Tag key={label}>
-              {label}{' '}
-              <Button
-                kind="quiet"
-                aria-label={`Take the label ${label} off`}
-                style={{ minHeight: 0, padding: '0 2px' }}
-                onPress={() => step({ kind: 'label', label, isRemoved: true })}
-              >
-                ✕
-              </Button>
-            </Tag>
-          ))}
-        </p>
-      )}
+      <LabelSteps labels={labels} onStep={step} />
       <SheetPart>
         <Button kind="danger" onPress={() => step({ kind: 'delete' })}>
           Take them out of the plan
         </Button>
       </SheetPart>
     </Sheet>
+  );
+}
+
+interface StepsProps {
+  readonly onStep: (step: BulkStep) => void;
+}
+
+/** What is chosen for all of them from a list. */
+function ChoiceSteps({ plan, onStep }: StepsProps & Pick<BulkProps, 'plan'>) {
+  const { data: crew } = useCrew();
+  const nameIn = (list: readonly { readonly id: string; readonly name: string }[] | undefined, id: string): string =>
+    list?.find((one) => one.id === id)?.name ?? '';
+  const orNone = (id: string): string | null => (id === NOBODY ? null : id);
+  return (
+    <Pair>
+      <Choose
+        label="Who does them"
+        placeholder="Choose"
+        value={null}
+        choices={
+          crew && [
+            { id: NOBODY, name: 'Nobody' },
+            ...crew.people.map((person) => ({ id: person.id, name: person.name, detail: person.roles.join(', ') })),
+          ]
+        }
+        onChange={(id) => onStep({ kind: 'assign', personId: orNone(id), name: nameIn(crew?.people, id).split(' ')[0] ?? '' })}
+      />
+      <Choose
+        label="Status"
+        value={null}
+        choices={TASK_STATUS.filter((status) => status !== 'waiting').map((id) => ({ id, name: TASK_STATUS_WORDS[id] }))}
+        onChange={(id) => onStep({ kind: 'status', status: id, words: TASK_STATUS_WORDS[id] })}
+      />
+      <Choose
+        label="Priority"
+        value={null}
+        choices={PRIORITY.map((id) => ({ id, name: `${id[0]?.toUpperCase()}${id.slice(1)}` }))}
+        onChange={(id) => onStep({ kind: 'priority', priority: id })}
+      />
+      <Choose
+        label="Deliverable"
+        value={null}
+        choices={[{ id: NOBODY, name: 'None' }, ...plan.deliverables]}
+        onChange={(id) => onStep({ kind: 'deliverable', id: orNone(id), name: nameIn(plan.deliverables, id) })}
+      />
+      <Choose
+        label="Phase"
+        value={null}
+        choices={plan.phases.filter((phase) => phase.state !== 'over')}
+        onChange={(id) => onStep({ kind: 'phase', id, name: nameIn(plan.phases, id) })}
+      />
+    </Pair>
+  );
+}
+
+const Tags = styled.p`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px;
+`;
+
+/** Labels that some of them have, each to be removed from all. */
+function LabelSteps({ labels, onStep }: StepsProps & { readonly labels: readonly string[] }) {
+  if (labels.length === 0) return null;
+  return (
+    <Tags>
+      {labels.map((label) => (
+        <Tag key={label}>
+          {label}{' '}
+          <Button
+            kind="quiet"
+            aria-label={`Take the label ${label} off`}
+            style={{ minHeight: 0, padding: '0 2px' }}
+            onPress={() => onStep({ kind: 'label', label, isRemoved: true })}
+          >
+            ✕
+          </Button>
+        </Tag>
+      ))}
+    </Tags>
   );
 }
 

@@ -79,22 +79,7 @@ export function EngagementsPage() {
         )}
         <Push />
         {isFinished ? null : (
-          <div style={{ width: 190 }}>
-            <Choose
-              label="Whose turn"
-              isLabelHidden
-              isTight
-              choices={
-                all && [
-                  { id: EVERYBODY, name: 'Whoever’s turn it is' },
-                  ...(mine.length === 0 ? [] : [{ id: MINE, name: 'Mine', detail: mine.map(({ name }) => name).join(', ') }]),
-                  ...all.map(({ id, name }) => ({ id, name, detail: 'what stands with this role' })),
-                ]
-              }
-              value={chosen}
-              onChange={(id) => setSearch({ role: id }, { replace: true })}
-            />
-          </div>
+          <WhoseTurn all={all} mine={mine} value={chosen} onChange={(id) => setSearch({ role: id }, { replace: true })} />
         )}
         <Segmented
           label="Which engagements"
@@ -130,6 +115,32 @@ export function EngagementsPage() {
   );
 }
 
+interface TurnProps {
+  readonly all: readonly RoleRef[] | undefined;
+  readonly mine: readonly RoleRef[];
+  readonly value: string;
+  readonly onChange: (id: string) => void;
+}
+type RoleRef = { readonly id: string; readonly name: string };
+
+const TurnChoice = styled.div`
+  width: 190px;
+`;
+
+/** Whose turn is looked at. */
+function WhoseTurn({ all, mine, value, onChange }: TurnProps) {
+  const choices = all && [
+    { id: EVERYBODY, name: 'Whoever’s turn it is' },
+    ...(mine.length === 0 ? [] : [{ id: MINE, name: 'Mine', detail: mine.map(({ name }) => name).join(', ') }]),
+    ...all.map(({ id, name }) => ({ id, name, detail: 'what stands with this role' })),
+  ];
+  return (
+    <TurnChoice>
+      <Choose label="Whose turn" isLabelHidden isTight choices={choices} value={value} onChange={onChange} />
+    </TurnChoice>
+  );
+}
+
 function summaryWords(tracks: readonly EngagementTrack[], isFinished: boolean): string {
   const sum = (pick: (track: EngagementTrack) => number): number => tracks.reduce((total, track) => total + pick(track), 0);
   const spent = `${hours(sum((track) => track.loggedMinutes))} of ${hours(sum((track) => track.effortMinutes))} h used`;
@@ -137,6 +148,31 @@ function summaryWords(tracks: readonly EngagementTrack[], isFinished: boolean): 
   const proposals = tracks.filter((track) => track.state === 'proposal').length;
   // What repeats is one thing that is open, however many of it are made ahead.
   return [`${foldSeries(tracks).length - proposals} open`, ...(proposals > 0 ? [count(proposals, 'proposal')] : []), spent].join(' · ');
+}
+
+/** Nothing to show: what belongs here, and the way on. */
+function NoTracks({ role, isFinished }: { readonly role: string | null; readonly isFinished: boolean }) {
+  if (role !== null) {
+    return (
+      <Panel>
+        <Empty title={`Nothing stands with ${role} now.`}>
+          <p>An engagement is here while a phase this role owns runs, and when one is handed to it.</p>
+          <ButtonLink href="/engagements?role=everybody">See all engagements</ButtonLink>
+        </Empty>
+      </Panel>
+    );
+  }
+  return (
+    <Panel>
+      <Empty title={isFinished ? 'Nothing is finished yet.' : 'No engagement is open.'}>
+        {isFinished ? (
+          <p>An engagement comes here when its last phase is handed over.</p>
+        ) : (
+          <p>Start one from a template: it brings its phases, tasks and dates with it.</p>
+        )}
+      </Empty>
+    </Panel>
+  );
 }
 
 function Tracks({
@@ -151,29 +187,7 @@ function Tracks({
   /** The role whose view it is; null for everybody's. */
   readonly role: string | null;
 }) {
-  if (tracks.length === 0 && role !== null) {
-    return (
-      <Panel>
-        <Empty title={`Nothing stands with ${role} now.`}>
-          <p>An engagement is here while a phase this role owns runs, and when one is handed to it.</p>
-          <ButtonLink href="/engagements?role=everybody">See all engagements</ButtonLink>
-        </Empty>
-      </Panel>
-    );
-  }
-  if (tracks.length === 0) {
-    return (
-      <Panel>
-        <Empty title={isFinished ? 'Nothing is finished yet.' : 'No engagement is open.'}>
-          {isFinished ? (
-            <p>An engagement comes here when its last phase is handed over.</p>
-          ) : (
-            <p>Start one from a template: it brings its phases, tasks and dates with it.</p>
-          )}
-        </Empty>
-      </Panel>
-    );
-  }
+  if (tracks.length === 0) return <NoTracks role={role} isFinished={isFinished} />;
   const window = trackWindow(tracks, today);
   // What stands with a role is one engagement each: there is something to do in it.
   const rows = role === null ? foldSeries(tracks) : tracks.map((track) => ({ kind: 'one', track }) as const);

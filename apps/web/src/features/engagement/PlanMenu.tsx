@@ -9,7 +9,7 @@ import { Button } from '../../ui/Button.tsx';
 import { Choose, Field, PopoverPanel } from '../../ui/Field.tsx';
 import { SmallForm } from '../../ui/form/SmallForm.tsx';
 import { useInputForm } from '../../ui/form/use-input-form.ts';
-import { PLAN_SHEETS, type OnOpenSheet } from './plan-sheets.ts';
+import { type PLAN_SHEETS, type OnOpenSheet } from './plan-sheets.ts';
 import { reopening } from './AboutSheet.tsx';
 
 const Item = styled(MenuItem)`
@@ -27,6 +27,47 @@ const Item = styled(MenuItem)`
   }
 `;
 
+type EntryId = Exclude<(typeof PLAN_SHEETS.named)[number], 'forecast'> | 'reopen' | 'copy' | 'series' | 'repeat' | 'keep' | 'baseline';
+
+interface Entry {
+  readonly id: EntryId;
+  readonly name: string;
+  /** Whether it asks something more before it is done. */
+  readonly asks?: boolean;
+  readonly detail: string;
+}
+
+/** What can be done with an engagement as it stands. */
+function entriesFor({ state, template, series }: EngagementPlan['engagement']): readonly Entry[] {
+  const isBehind = template !== null && template.newest > template.version;
+  const behind = `version ${template?.newest ?? ''}, this is of version ${template?.version ?? ''}`;
+  const again: Entry | null =
+    series !== null
+      ? { id: 'series', name: `All of ${series.name}`, detail: 'it is one of several that repeat' }
+      : template !== null
+        ? { id: 'repeat', name: 'Let such work repeat', asks: true, detail: 'by the same template, again and again' }
+        : null;
+  const entries: readonly (Entry | null)[] = [
+    isBehind ? { id: 'news', name: 'What is new in its template', detail: behind } : null,
+    { id: 'about', name: 'Name, promise, lead', asks: true, detail: 'and how it ends before its time' },
+    { id: 'history', name: 'History', detail: 'who changed what, and undo' },
+    state === 'dropped' ? { id: 'reopen', name: 'Take it up again', detail: 'it goes on as it was' } : null,
+    state === 'finished' || state === 'dropped'
+      ? null
+      : {
+          id: 'library',
+          name: 'Take phases from the library',
+          asks: true,
+          detail: 'an accessibility check, an opening, behind one of its phases',
+        },
+    { id: 'copy', name: 'Start a copy of it', asks: true, detail: 'the same work again, on days of its own' },
+    again,
+    { id: 'keep', name: 'Keep it as a template', asks: true, detail: 'all of it, or one phase' },
+    { id: 'baseline', name: 'This is the plan as promised', detail: 'later days are measured against it' },
+  ];
+  return entries.filter((entry) => entry !== null);
+}
+
 interface MenuProps {
   readonly plan: EngagementPlan;
   readonly onOpen: OnOpenSheet;
@@ -38,16 +79,23 @@ export function PlanMenu({ plan, onOpen }: MenuProps) {
   const place = useRef<HTMLSpanElement>(null);
   const { engagement } = plan;
   const navigate = useNavigate();
-  const isBehind = engagement.template !== null && engagement.template.newest > engagement.template.version;
-  const act = (key: string): void => {
-    const kind = PLAN_SHEETS.named.find((named) => named === key);
-    if (kind !== undefined) onOpen({ kind });
-    else if (key === 'reopen') void perform(reopening(engagement, engagement.version));
-    else if (key === 'keep') setSaving(true);
-    else if (key === 'copy') void navigate(`/engagements/start?copyOf=${engagement.id}`);
-    else if (key === 'series') void navigate(`/engagements/repeating/${engagement.series?.id ?? ''}`);
-    else if (key === 'repeat') void navigate(repeatAddress(engagement));
-    else void keepBaseline(engagement.id);
+  const act = (key: EntryId): void => {
+    switch (key) {
+      case 'reopen':
+        return void perform(reopening(engagement, engagement.version));
+      case 'keep':
+        return setSaving(true);
+      case 'copy':
+        return void navigate(`/engagements/start?copyOf=${engagement.id}`);
+      case 'series':
+        return void navigate(`/engagements/repeating/${engagement.series?.id ?? ''}`);
+      case 'repeat':
+        return void navigate(repeatAddress(engagement));
+      case 'baseline':
+        return void keepBaseline(engagement.id);
+      default:
+        return onOpen({ kind: key });
+    }
   };
   return (
     <>
@@ -56,50 +104,14 @@ export function PlanMenu({ plan, onOpen }: MenuProps) {
           <Button aria-label="More for this engagement">⋯</Button>
         </span>
         <PopoverPanel>
-          <Menu aria-label="This engagement" onAction={(key) => act(String(key))}>
-            {isBehind ? (
-              <Item id="news" textValue="What is new in its template">
-                What is new in its template
-                <small>
-                  version {engagement.template?.newest}, this is of version {engagement.template?.version}
-                </small>
-              </Item>
-            ) : null}
-            <Item id="about" textValue="Name, promise, lead">
-              Name, promise, lead…<small>and how it ends before its time</small>
-            </Item>
-            <Item id="history" textValue="History">
-              History<small>who changed what, and undo</small>
-            </Item>
-            {engagement.state === 'dropped' ? (
-              <Item id="take-up" textValue="Take it up again">
-                Take it up again<small>it goes on as it was</small>
-              </Item>
-            ) : null}
-            {engagement.state === 'finished' || engagement.state === 'dropped' ? null : (
-              <Item id="library" textValue="Take phases from the library">
-                Take phases from the library…<small>an accessibility check, an opening, behind one of its phases</small>
+          <Menu aria-label="This engagement" items={entriesFor(engagement)} onAction={(key) => act(key as EntryId)}>
+            {({ id, name, asks, detail }) => (
+              <Item id={id} textValue={name}>
+                {name}
+                {asks ? '…' : ''}
+                <small>{detail}</small>
               </Item>
             )}
-            <Item id="copy" textValue="Start a copy of it">
-              Start a copy of it…<small>the same work again, on days of its own</small>
-            </Item>
-            {engagement.series !== null ? (
-              <Item id="series" textValue="All of its series">
-                All of {engagement.series.name}
-                <small>it is one of several that repeat</small>
-              </Item>
-            ) : engagement.template !== null ? (
-              <Item id="repeat" textValue="Let such work repeat">
-                Let such work repeat…<small>by the same template, again and again</small>
-              </Item>
-            ) : null}
-            <Item id="keep" textValue="Keep it as a template">
-              Keep it as a template…<small>all of it, or one phase</small>
-            </Item>
-            <Item id="baseline" textValue="This is the plan as promised">
-              This is the plan as promised<small>later days are measured against it</small>
-            </Item>
           </Menu>
         </PopoverPanel>
       </MenuTrigger>

@@ -76,3 +76,14 @@ test('whoever does not lead reads the promise and has nothing to change', async 
   expect(screen.queryByRole('button', { name: /^promised/ })).toBeNull();
   expect(screen.queryByRole('complementary')).toBeNull();
 });
+
+test('what was dropped goes on as it was, from the menu; it takes nothing from the library before', async () => {
+  const page = await open('ended', { state: 'dropped' });
+  page.network.answer('POST /engagements/ended/reopen', 200, { version: 2 });
+  await userEvent.click(screen.getByRole('button', { name: 'More for this engagement' }));
+  const names = (await screen.findAllByRole('menuitem')).map((item) => item.textContent);
+  expect(names.some((name) => name?.startsWith('Take phases from the library'))).toBe(false);
+  await userEvent.click(screen.getByRole('menuitem', { name: /^Take it up again/ }));
+  await screen.findByText('“Seed vault wayfinding” goes on.');
+  expect(page.sent().at(-1)).toEqual({ request: 'POST /engagements/ended/reopen', body: { version: 1 } });
+});

@@ -139,26 +139,32 @@ function Body({ handoff, drafting }: HandoffProps) {
           <PickUpWords onPickUp={handoff.onPickUp} to={handoff.to?.name ?? ''} today={today} />
         </SheetPart>
       )}
-      {handoff.turns.length === 0 ? null : (
-        <SheetPart>
-          <h3>So far</h3>
-          <List>
-            {handoff.turns.map((turn) => (
-              <li key={turn.at}>
-                <PersonMark person={turn.who} />
-                <span>
-                  {TURN_WORDS[turn.kind]}
-                  {turn.words === '' ? '' : `: “${turn.words}”`}
-                </span>
-                <span>{instantWords(turn.at, me)}</span>
-              </li>
-            ))}
-          </List>
-        </SheetPart>
-      )}
+      {handoff.turns.length === 0 ? null : <Turns turns={handoff.turns} />}
       {handoff.canPickUp ? <Receive handoff={handoff} drafting={drafting} /> : null}
       {handoff.canHandOff ? <Give handoff={handoff} drafting={drafting} /> : null}
     </>
+  );
+}
+
+/** How it went to and fro so far. */
+function Turns({ turns }: Pick<Handoff, 'turns'>) {
+  const me = useWho();
+  return (
+    <SheetPart>
+      <h3>So far</h3>
+      <List>
+        {turns.map((turn) => (
+          <li key={turn.at}>
+            <PersonMark person={turn.who} />
+            <span>
+              {TURN_WORDS[turn.kind]}
+              {turn.words === '' ? '' : `: “${turn.words}”`}
+            </span>
+            <span>{instantWords(turn.at, me)}</span>
+          </li>
+        ))}
+      </List>
+    </SheetPart>
   );
 }
 

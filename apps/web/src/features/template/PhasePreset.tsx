@@ -3,6 +3,7 @@ import { Note } from '../../ui/text.tsx';
 import { CHECK_KIND, type CheckKind } from '@crew/contract';
 import type { TemplatePhase } from '@crew/core';
 import { useState } from 'react';
+import styled from 'styled-components';
 import { useCrew } from '../../api/queries.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Choose, Field } from '../../ui/Field.tsx';
@@ -26,14 +27,9 @@ interface PhasePresetProps {
 
 /** A phase: where the client stands while it runs, who owns it, what it follows, and when it may be handed on. */
 export function PhasePreset({ editor, phase, onClose }: PhasePresetProps) {
-  const { content, edit, saving } = editor;
-  const roles = useCrew().data?.roles;
+  const { content, edit } = editor;
   const set = (change: Partial<TemplatePhase>): void => edit(editPhase(phase.id, change));
-  const fault = saving.kind === 'faulty' ? saving.faults.find((one) => one.at === `phases[${phase.id}].stateLine`) : undefined;
   const others = content.phases.filter((other) => other.id !== phase.id);
-  const hasLoop = content.ways.some(
-    (way) => way.toId !== null && content.tasks.find((task) => task.id === way.fromId)?.phaseId === phase.id,
-  );
   return (
     <Sheet label="Phase of the template" line="Phase" onClose={onClose}>
       <TextCell
@@ -42,42 +38,7 @@ export function PhasePreset({ editor, phase, onClose }: PhasePresetProps) {
         onSave={(name) => (name.trim() === '' ? false : set({ name: name.trim() }))}
         style={{ font: "650 19px/1.25 'Bricolage Grotesque Variable', sans-serif" }}
       />
-      <div style={{ marginTop: 10 }}>
-        <Field
-          label="While it runs, every list says"
-          value={phase.stateLine}
-          onChange={(stateLine) => set({ stateLine })}
-          error={fault?.message}
-          placeholder="e.g. Proposal sent, waiting for an answer"
-        />
-        <Choose
-          label="Owned by"
-          choices={roles && [{ id: NONE, name: 'No role' }, ...roles]}
-          value={phase.roleId ?? NONE}
-          onChange={(id) => set({ roleId: id === NONE ? null : id })}
-        />
-        <Choose
-          label="Follows"
-          choices={[{ id: NONE, name: 'Starts with the engagement' }, ...others]}
-          value={phase.afterPhaseId ?? NONE}
-          onChange={(id) => set({ afterPhaseId: id === NONE ? null : id })}
-        />
-        {phase.afterPhaseId === null ? null : (
-          <div style={{ display: 'grid', gridTemplateColumns: '1.6fr 1fr', gap: 8 }}>
-            <Choose
-              label="Counted from its"
-              choices={[
-                { id: 'finish', name: 'end' },
-                { id: 'start', name: 'beginning' },
-              ]}
-              value={phase.afterEdge}
-              onChange={(id) => set({ afterEdge: id === 'start' ? 'start' : 'finish' })}
-            />
-            <Days label="Days between" value={phase.afterLag} onChange={(afterLag) => set({ afterLag })} />
-          </div>
-        )}
-        <Rounds phase={phase} isNeeded={hasLoop} set={set} />
-      </div>
+      <PhaseFields editor={editor} phase={phase} set={set} />
       <Gate phase={phase} set={set} />
       <SheetPart style={{ display: 'flex', flexWrap: 'wrap', gap: 6 }}>
         <Button onPress={() => edit(movePhase(phase.id, -1))}>Earlier</Button>
@@ -94,6 +55,55 @@ export function PhasePreset({ editor, phase, onClose }: PhasePresetProps) {
         </Button>
       </SheetPart>
     </Sheet>
+  );
+}
+
+/** Where the client stands while it runs, who owns it, what it follows, how often it may be gone through. */
+function PhaseFields({ editor, phase, set }: Pick<PhasePresetProps, 'editor' | 'phase'> & { readonly set: Set }) {
+  const { content, saving } = editor;
+  const roles = useCrew().data?.roles;
+  const others = content.phases.filter((other) => other.id !== phase.id);
+  const fault = saving.kind === 'faulty' ? saving.faults.find((one) => one.at === `phases[${phase.id}].stateLine`) : undefined;
+  const hasLoop = content.ways.some(
+    (way) => way.toId !== null && content.tasks.find((task) => task.id === way.fromId)?.phaseId === phase.id,
+  );
+  return (
+    <div style={{ marginTop: 10 }}>
+      <Field
+        label="While it runs, every list says"
+        value={phase.stateLine}
+        onChange={(stateLine) => set({ stateLine })}
+        error={fault?.message}
+        placeholder="e.g. Proposal sent, waiting for an answer"
+      />
+      <Choose
+        label="Owned by"
+        choices={roles && [{ id: NONE, name: 'No role' }, ...roles]}
+        value={phase.roleId ?? NONE}
+        onChange={(id) => set({ roleId: id === NONE ? null : id })}
+      />
+      <Choose
+        label="Follows"
+        choices={[{ id: NONE, name: 'Starts with the engagement' }, ...others]}
+        value={phase.afterPhaseId ?? NONE}
+        onChange={(id) => set({ afterPhaseId: id === NONE ? null : id })}
+      />
+      {phase.afterPhaseId === null ? null : (
+        <div style={{ display: 'grid', gridTemplateColumns: '1.6fr 1fr', gap: 8 }}>
+          <Choose
+            label="Counted from its"
+            choices={[
+              { id: 'finish', name: 'end' },
+              { id: 'start', name: 'beginning' },
+            ]}
+            value={phase.afterEdge}
+            onChange={(id) => set({ afterEdge: id === 'start' ? 'start' : 'finish' })}
+          />
+          <Days label="Days between" value={phase.afterLag} onChange={(afterLag) => set({ afterLag })} />
+        </div>
+      )}
+      <Rounds phase={phase} isNeeded={hasLoop} set={set} />
+    </div>
   );
 }
 
@@ -144,27 +154,13 @@ function Gate({ phase, set }: { readonly phase: TemplatePhase; readonly set: Set
       <h3>May be handed on when</h3>
       {phase.checks.length === 0 ? <Note $isSmall>at any time: it has no gate</Note> : null}
       {phase.checks.map((check, index) => (
-        <div key={`${index} ${check.text}`} style={{ display: 'flex', alignItems: 'center', gap: 6 }}>
-          <div style={{ flex: 1, minWidth: 0 }}>
-            <TextCell
-              label={`Check ${index + 1}`}
-              value={check.text}
-              onSave={(next) =>
-                next.trim() === ''
-                  ? false
-                  : set({ checks: phase.checks.map((one, other) => (other === index ? { ...one, text: next.trim() } : one)) })
-              }
-            />
-            <Muted>{CHECK_WORDS[check.kind as CheckKind]}</Muted>
-          </div>
-          <Button
-            kind="quiet"
-            aria-label={`Take the check ${check.text} away`}
-            onPress={() => set({ checks: phase.checks.filter((_, other) => other !== index) })}
-          >
-            ✕
-          </Button>
-        </div>
+        <CheckRow
+          key={`${index} ${check.text}`}
+          check={check}
+          label={`Check ${index + 1}`}
+          onText={(text) => set({ checks: phase.checks.map((one, other) => (other === index ? { ...one, text } : one)) })}
+          onRemove={() => set({ checks: phase.checks.filter((_, other) => other !== index) })}
+        />
       ))}
       <form
         style={{ marginTop: 8 }}
@@ -199,5 +195,36 @@ function Gate({ phase, set }: { readonly phase: TemplatePhase; readonly set: Set
         </div>
       </form>
     </SheetPart>
+  );
+}
+
+const Check = styled.div`
+  display: flex;
+  align-items: center;
+  gap: 6px;
+  > div {
+    flex: 1;
+    min-width: 0;
+  }
+`;
+
+interface CheckRowProps {
+  readonly check: TemplatePhase['checks'][number];
+  readonly label: string;
+  readonly onText: (text: string) => void;
+  readonly onRemove: () => void;
+}
+
+function CheckRow({ check, label, onText, onRemove }: CheckRowProps) {
+  return (
+    <Check>
+      <div>
+        <TextCell label={label} value={check.text} onSave={(next) => (next.trim() === '' ? false : onText(next.trim()))} />
+        <Muted>{CHECK_WORDS[check.kind as CheckKind]}</Muted>
+      </div>
+      <Button kind="quiet" aria-label={`Take the check ${check.text} away`} onPress={onRemove}>
+        ✕
+      </Button>
+    </Check>
   );
 }

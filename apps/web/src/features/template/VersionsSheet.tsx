@@ -1,5 +1,5 @@
 import { Note, Quiet } from '../../ui/text.tsx';
-import type { DifferenceLine, TemplateContentView } from '@crew/contract';
+import type { DifferenceLine, TemplateContentView, TemplateUses } from '@crew/contract';
 import { useState } from 'react';
 import { Link } from 'react-aria-components';
 import styled from 'styled-components';
@@ -64,38 +64,54 @@ export function VersionsSheet({ view, onClose }: { readonly view: TemplateConten
       </SheetPart>
       <SheetPart>
         <h3>Where it is used</h3>
-        {uses !== undefined && uses.engagements.length + uses.templates.length === 0 ? (
-          <Note>
-            {view.kind === 'engagement' ? 'No engagement has begun from it yet.' : 'Neither an engagement nor another template has it yet.'}
-          </Note>
-        ) : null}
-        {(uses?.templates ?? []).map((template) => (
-          <div key={template.id} style={{ display: 'flex', gap: 8, padding: '3px 0' }}>
-            <Link href={`/templates/${template.id}`} style={{ flex: 1 }}>
-              {template.name}
-            </Link>
-            <Quiet>template</Quiet>
-          </div>
-        ))}
-        {(uses?.engagements ?? []).map((use) => (
-          <div key={use.id} style={{ display: 'flex', gap: 8, padding: '3px 0' }}>
-            <HueMark $hue={use.client.hue} />
-            <Link href={`/engagements/${use.id}`} style={{ flex: 1 }}>
-              {use.name}
-            </Link>
-            <Quiet>
-              {[use.version === null ? 'has it' : `version ${use.version}`, use.state === 'finished' ? 'finished' : '']
-                .filter((word) => word !== '')
-                .join(' · ')}
-            </Quiet>
-          </div>
-        ))}
+        {uses === undefined ? null : <Uses uses={uses} kind={view.kind} />}
       </SheetPart>
       <SheetPart>
         <h3>History</h3>
         <ThingHistory query={historyOf('template', view.id)} />
       </SheetPart>
     </Sheet>
+  );
+}
+
+const Use = styled.div`
+  display: flex;
+  gap: 8px;
+  padding: 3px 0;
+  > a {
+    flex: 1;
+  }
+`;
+
+/** The engagements and templates that have it. */
+function Uses({ uses, kind }: { readonly uses: TemplateUses; readonly kind: TemplateContentView['kind'] }) {
+  if (uses.engagements.length + uses.templates.length === 0) {
+    return (
+      <Note>
+        {kind === 'engagement' ? 'No engagement has begun from it yet.' : 'Neither an engagement nor another template has it yet.'}
+      </Note>
+    );
+  }
+  return (
+    <>
+      {uses.templates.map((template) => (
+        <Use key={template.id}>
+          <Link href={`/templates/${template.id}`}>{template.name}</Link>
+          <Quiet>template</Quiet>
+        </Use>
+      ))}
+      {uses.engagements.map((use) => (
+        <Use key={use.id}>
+          <HueMark $hue={use.client.hue} />
+          <Link href={`/engagements/${use.id}`}>{use.name}</Link>
+          <Quiet>
+            {[use.version === null ? 'has it' : `version ${use.version}`, use.state === 'finished' ? 'finished' : '']
+              .filter((word) => word !== '')
+              .join(' · ')}
+          </Quiet>
+        </Use>
+      ))}
+    </>
   );
 }
 
