@@ -158,5 +158,5 @@ test('a lead promises another day once it is seen what that does, gives the lead
   await page.getByRole('menuitem', { name: 'Take it up again' }).click();
   await expect(page.getByRole('status', { name: 'Notices' })).toContainText('goes on.');
   await expect(page.getByText('Dropped', { exact: true })).toHaveCount(0);
-  await expect(page.getByText('Waiting for an answer')).toBeVisible();
+  await expect(page.getByText('Waiting for an answer', { exact: true })).toBeVisible();
 });
