@@ -19,7 +19,7 @@ export function AgencyWeek({ calendar, mayEdit }: { readonly calendar: AgencyCal
       </PanelHead>
       <div style={{ padding: '10px 14px 12px' }}>
         {mayEdit ? (
-          <WeekForm key={week.join()} week={week} />
+          <WeekForm week={week} />
         ) : (
           <p>
             {week.flatMap((minutes, day) => (minutes === 0 ? [] : [`${WEEKDAYS[day]} ${hours(minutes)}`])).join(', ')}:{' '}
@@ -31,26 +31,30 @@ export function AgencyWeek({ calendar, mayEdit }: { readonly calendar: AgencyCal
   );
 }
 
+/** Follows the week that is saved, as others change it, until somebody types; then what is typed stays. */
 function WeekForm({ week }: { readonly week: readonly number[] }) {
-  const before = weekAsTyped(week);
+  const saved = weekAsTyped(week);
+  const typed: { week: readonly string[] | null } = { week: null };
   const send = (input: object): Promise<AgencyCalendar> => call('PATCH', '/calendar', input);
   const form = useInputForm({
     rules: EditCalendar,
-    typed: { week: before },
-    input: (typed) => ({ week: weekTyped(typed.week) }),
-    send: (input) =>
-      performOrThrow({
+    typed,
+    input: (now) => ({ week: weekTyped(now.week ?? saved) }),
+    send: async (input) => {
+      await performOrThrow({
         send: () => send(input),
         said: 'The week is changed. What is open is planned anew.',
         undo: () => backBy(() => send({ week })),
-      }),
+      });
+      form.reset();
+    },
   });
-  const isChanged = form.values.week.join() !== before.join();
+  const field = form.bind('week');
   return (
     <form onSubmit={form.submit} noValidate>
-      <WeekInput {...form.bind('week')} />
+      <WeekInput value={field.value ?? saved} onChange={field.onChange} error={field.error} />
       <Trouble words={form.trouble} />
-      {isChanged ? (
+      {field.value !== null ? (
         <span style={{ display: 'flex', gap: 8 }}>
           <Button kind="primary" type="submit">
             Change the week

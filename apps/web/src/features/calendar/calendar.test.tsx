@@ -1,8 +1,9 @@
 import type { AgencyCalendar, CalendarFile, TimeOffAdded } from '@crew/contract';
-import { screen, within } from '@testing-library/react';
+import { render, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { openScreen } from '../../../test/screen.tsx';
 import { odalys } from '../../../test/samples.ts';
+import { AgencyWeek } from './AgencyWeek.tsx';
 import { CalendarPage } from './CalendarPage.tsx';
 
 const calendar: AgencyCalendar = {
@@ -106,4 +107,17 @@ describe('the calendar', () => {
     expect(screen.getByRole('alert').textContent).toContain('Write hours as 7.5');
     expect(sent()).toEqual([]);
   });
+});
+
+test('what is typed of the week stays while somebody else changes it; untouched, the form follows', async () => {
+  const week = [450, 450, 450, 450, 450, 0, 0];
+  const longer = [480, 450, 450, 450, 450, 0, 0];
+  const { rerender } = render(<AgencyWeek calendar={{ ...calendar, week }} mayEdit />);
+  const monday = (): HTMLInputElement => screen.getByRole('textbox', { name: 'Mon' });
+  rerender(<AgencyWeek calendar={{ ...calendar, week: longer }} mayEdit />);
+  expect(monday().value).toBe('8');
+  await userEvent.type(screen.getByRole('textbox', { name: 'Sat' }), '4');
+  rerender(<AgencyWeek calendar={{ ...calendar, week }} mayEdit />);
+  expect(screen.getByRole<HTMLInputElement>('textbox', { name: 'Sat' }).value).toBe('4');
+  expect(monday().value).toBe('8');
 });
