@@ -39,6 +39,11 @@ export default tseslint.config(
       eqeqeq: 'error',
     },
   },
+  {
+    files: ['apps/*/src/**/*.{ts,tsx}', 'packages/*/src/**/*.ts'],
+    ignores: ['**/*.test.ts', '**/*.test.tsx', 'apps/server/src/migrations/**'],
+    rules: { 'max-lines-per-function': ['error', { max: 60, skipBlankLines: true, skipComments: true }] },
+  },
   { files: ['apps/server/**'], rules: { '@typescript-eslint/consistent-type-imports': 'off', 'max-params': 'off' } },
   {
     files: ['packages/core/src/**'],

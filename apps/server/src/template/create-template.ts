@@ -111,58 +111,17 @@ interface Named {
 
 const allOf = (tasks: readonly TaskDraft[]): TaskDraft[] => tasks.flatMap((task) => [task, ...allOf(task.subtasks ?? [])]);
 
-function toContent(draft: TemplateDraft, { roleIds, fieldIds, files }: Named): TemplateContent {
-  const idOfRole = (name: string): string => {
-    const id = roleIds.get(name);
-    if (id === undefined) throw new Refusal('unknown-id', `There is no role “${name}”. Add it to the crew first.`, { field: 'role' });
-    return id;
-  };
-  const fileNamed = (name: string): TemplateFile => files.get(name) as TemplateFile;
-  const idOfField = (name: string): string => fieldIds.get(name) ?? name;
-  const roleId = (name: string | undefined): string | null => (name === undefined ? null : idOfRole(name));
-  const all = draft.phases.flatMap((phase) => allOf(phase.tasks));
-  const taskIds = new Map(all.map((task) => [task.title, randomUUID() as string]));
-  const idOf = (title: string): string => taskIds.get(title) ?? title;
+function toContent(draft: TemplateDraft, named: Named): TemplateContent {
+  const idOf = idsOf(draft);
   const phaseIds = draft.phases.map(() => randomUUID() as string);
-  const toTasks = (tasks: readonly TaskDraft[], phaseId: string, parentId: string | null): TemplateTask[] =>
-    tasks.flatMap((task) => [
-      {
-        id: idOf(task.title),
-        phaseId,
-        parentId,
-        title: task.title,
-        description: task.description ?? '',
-        kind: task.kind ?? 'work',
-        roleId: roleId(task.role),
-        personId: null,
-        helperRoleIds: (task.helpers ?? []).map(idOfRole),
-        estimateMinutes: task.hours === undefined ? null : Math.round(task.hours * 60),
-        days: task.days,
-        anchor: { at: task.anchor?.[0] ?? 'phase-start', offset: task.anchor?.[1] ?? 0 },
-        after: (task.after ?? []).map((dependency) => {
-          const { task: title, type = 'FS', lag = 0 } = typeof dependency === 'string' ? { task: dependency } : dependency;
-          return { taskId: idOf(title), type, lag };
-        }),
-        steps: task.steps ?? [],
-        priority: task.priority ?? 'normal',
-        labels: task.labels ?? [],
-        deliverable: task.deliverable ?? null,
-        pageLinks: task.pageLinks ?? [],
-        files: (task.files ?? []).map(fileNamed),
-        ownFields: Object.entries(task.own ?? {}).map(([name, value]) => ({ fieldId: idOfField(name), value })),
-        outside: task.outside ?? null,
-        isShownToClient: task.isShownToClient ?? task.kind === 'client',
-        isChargeable: true,
-      },
-      ...toTasks(task.subtasks ?? [], phaseId, idOf(task.title)),
-    ]);
+  const resolve = { ...named, idOf };
   return {
     name: draft.name,
     description: draft.description,
     phases: draft.phases.map((phase, index) => ({
       id: phaseIds[index] as string,
       name: phase.name,
-      roleId: roleId(phase.role),
+      roleId: idOfRole(named, phase.role),
       stateLine: phase.stateLine,
       rounds: phase.rounds ?? null,
       afterPhaseId: phaseIds[index - 1] ?? null,
@@ -170,7 +129,7 @@ function toContent(draft: TemplateDraft, { roleIds, fieldIds, files }: Named): T
       afterLag: phase.lag ?? 0,
       checks: (phase.checks ?? []).map(([kind, text]) => ({ kind, text })),
     })),
-    tasks: draft.phases.flatMap((phase, index) => toTasks(phase.tasks, phaseIds[index] as string, null)),
+    tasks: draft.phases.flatMap((phase, index) => toTasks(phase.tasks, { phaseId: phaseIds[index] as string, parentId: null }, resolve)),
     ways: (draft.ways ?? []).map((way) => ({
       id: randomUUID(),
       fromId: idOf(way.from),
@@ -178,5 +137,60 @@ function toContent(draft: TemplateDraft, { roleIds, fieldIds, files }: Named): T
       ending: way.ending ?? null,
       reason: way.reason,
     })),
+  };
+}
+
+/** The id each task of the draft is given, by its title. */
+function idsOf(draft: TemplateDraft): (title: string) => string {
+  const all = draft.phases.flatMap((phase) => allOf(phase.tasks));
+  const ids = new Map(all.map((task) => [task.title, randomUUID() as string]));
+  return (title) => ids.get(title) ?? title;
+}
+
+function idOfRole({ roleIds }: Named, name: string | undefined): string | null {
+  if (name === undefined) return null;
+  const id = roleIds.get(name);
+  if (id === undefined) throw new Refusal('unknown-id', `There is no role “${name}”. Add it to the crew first.`, { field: 'role' });
+  return id;
+}
+
+type Where = Pick<TemplateTask, 'phaseId' | 'parentId'>;
+type Resolve = Named & { readonly idOf: (title: string) => string };
+
+function toTasks(drafts: readonly TaskDraft[], where: Where, resolve: Resolve): TemplateTask[] {
+  return drafts.flatMap((draft) => {
+    const task = toTask(draft, where, resolve);
+    return [task, ...toTasks(draft.subtasks ?? [], { ...where, parentId: task.id }, resolve)];
+  });
+}
+
+function toTask(task: TaskDraft, where: Where, resolve: Resolve): TemplateTask {
+  const { idOf, fieldIds, files } = resolve;
+  return {
+    id: idOf(task.title),
+    ...where,
+    title: task.title,
+    description: task.description ?? '',
+    kind: task.kind ?? 'work',
+    roleId: idOfRole(resolve, task.role),
+    personId: null,
+    helperRoleIds: (task.helpers ?? []).map((name) => idOfRole(resolve, name) as string),
+    estimateMinutes: task.hours === undefined ? null : Math.round(task.hours * 60),
+    days: task.days,
+    anchor: { at: task.anchor?.[0] ?? 'phase-start', offset: task.anchor?.[1] ?? 0 },
+    after: (task.after ?? []).map((dependency) => {
+      const { task: title, type = 'FS', lag = 0 } = typeof dependency === 'string' ? { task: dependency } : dependency;
+      return { taskId: idOf(title), type, lag };
+    }),
+    steps: task.steps ?? [],
+    priority: task.priority ?? 'normal',
+    labels: task.labels ?? [],
+    deliverable: task.deliverable ?? null,
+    pageLinks: task.pageLinks ?? [],
+    files: (task.files ?? []).map((name) => files.get(name) as TemplateFile),
+    ownFields: Object.entries(task.own ?? {}).map(([name, value]) => ({ fieldId: fieldIds.get(name) ?? name, value })),
+    outside: task.outside ?? null,
+    isShownToClient: task.isShownToClient ?? task.kind === 'client',
+    isChargeable: true,
   };
 }

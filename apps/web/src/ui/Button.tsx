@@ -1,7 +1,7 @@
 import { Button as AriaButton, Link as AriaLink, type ButtonProps, type LinkProps } from 'react-aria-components';
 import styled, { css } from 'styled-components';
 
-export type ButtonKind = 'primary' | 'plain' | 'quiet' | 'danger';
+export type ButtonKind = 'primary' | 'plain' | 'quiet' | 'text' | 'danger';
 
 const shape = css<{ $kind: ButtonKind }>`
   display: inline-flex;
@@ -48,6 +48,21 @@ const KIND: Readonly<Record<ButtonKind, ReturnType<typeof css>>> = {
     background: transparent;
     color: var(--petrol);
     padding-inline: 6px;
+    &[data-hovered] {
+      text-decoration: underline;
+      text-underline-offset: 3px;
+    }
+  `,
+  /* Within a line of text: as high as a finger needs, without making the line higher. */
+  text: css`
+    min-height: 24px;
+    margin-block: -3px;
+    padding: 0;
+    background: transparent;
+    color: var(--petrol);
+    font-size: inherit;
+    text-align: start;
+    white-space: normal;
     &[data-hovered] {
       text-decoration: underline;
       text-underline-offset: 3px;

@@ -78,70 +78,12 @@ interface Names {
 }
 
 /** A template as a file of the open format. Somebody in particular is left out, in own fields too: people do not travel. */
-export function toExchange(content: TemplateContent, { kind, roleName, fieldOf, fileOf }: Names): ExchangedTemplate {
-  const keyOf = new Map([
-    ...content.phases.map((phase, index) => [phase.id, `p${index + 1}`] as const),
-    ...content.tasks.map((task, index) => [task.id, `t${index + 1}`] as const),
-  ]);
-  const key = (id: string): string => keyOf.get(id) ?? id;
-  const role = (id: string | null): { role?: string } => (id === null ? {} : { role: roleName(id) });
-  const fields = knownBy(
-    content.tasks.flatMap((task) => task.ownFields.map((entry) => entry.fieldId)),
-    fieldOf,
-  );
-  const files = knownBy(
-    content.tasks.flatMap((task) => task.files.map((file) => file.fileId)),
-    fileOf,
-  );
-  const fileKeys = new Map([...files.keys()].map((id, index) => [id, `f${index + 1}`]));
-  const partsOf = (phaseId: string, parentId: string | null): ExchangedTask[] =>
-    content.tasks.filter((task) => task.phaseId === phaseId && task.parentId === parentId).map((task) => exchangeTask(task));
-  function exchangeTask(task: TemplateTask): ExchangedTask {
-    const subtasks = partsOf(task.phaseId, task.id);
-    return {
-      key: key(task.id),
-      title: task.title,
-      ...given('description', task.description, ''),
-      ...given('kind', task.kind, 'work'),
-      ...role(task.roleId),
-      ...(task.helperRoleIds.length === 0 ? {} : { helpers: task.helperRoleIds.map(roleName) }),
-      ...(task.estimateMinutes === null ? {} : { minutes: task.estimateMinutes }),
-      days: task.days,
-      ...(task.anchor.at === 'phase-start' && task.anchor.offset === 0 ? {} : { anchor: task.anchor }),
-      ...list(
-        'after',
-        task.after.map((dependency) => ({
-          task: key(dependency.taskId),
-          ...given('type', dependency.type, 'FS'),
-          ...given('lag', dependency.lag, 0),
-        })),
-      ),
-      ...list('steps', task.steps),
-      ...given('priority', task.priority, 'normal'),
-      ...list('labels', task.labels),
-      ...(task.deliverable === null ? {} : { deliverable: task.deliverable }),
-      ...list('links', task.pageLinks),
-      ...list(
-        'files',
-        task.files.flatMap((file) => fileKeys.get(file.fileId) ?? []),
-      ),
-      ...list(
-        'ownFields',
-        task.ownFields.flatMap(({ fieldId, value }) => {
-          const field = fields.get(fieldId);
-          if (field === undefined) return [];
-          return [{ field: field.name, ...(value === null || field.kind === 'person' ? {} : { value }) }];
-        }),
-      ),
-      ...(task.outside === null ? {} : { outside: task.outside }),
-      ...given('shownToClient', task.isShownToClient, false),
-      ...given('chargeable', task.isChargeable, true),
-      ...list('subtasks', subtasks),
-    };
-  }
+export function toExchange(content: TemplateContent, names: Names): ExchangedTemplate {
+  const travelling = travellingWith(content, names);
+  const { key, role, fields, files } = travelling;
   return {
     format: EXCHANGE_FORMAT,
-    kind,
+    kind: names.kind,
     name: content.name,
     ...given('description', content.description, ''),
     ...list(
@@ -150,7 +92,7 @@ export function toExchange(content: TemplateContent, { kind, roleName, fieldOf, 
     ),
     ...list(
       'files',
-      [...files].map(([id, file]) => ({ key: fileKeys.get(id) as string, name: file.name, type: file.type, content: file.content })),
+      [...files].map(([id, file]) => ({ key: key(id), name: file.name, type: file.type, content: file.content })),
     ),
     phases: content.phases.map((phase, index) => ({
       key: key(phase.id),
@@ -160,7 +102,7 @@ export function toExchange(content: TemplateContent, { kind, roleName, fieldOf, 
       ...(phase.rounds === null ? {} : { rounds: phase.rounds }),
       ...exchangeAfter(phase, content.phases[index - 1]?.id ?? null, key),
       ...list('gate', phase.checks),
-      tasks: partsOf(phase.id, null),
+      tasks: exchangeTasks({ phaseId: phase.id, parentId: null }, content, travelling),
     })),
     ...list(
       'ways',
@@ -170,6 +112,86 @@ export function toExchange(content: TemplateContent, { kind, roleName, fieldOf, 
         reason: way.reason,
       })),
     ),
+  };
+}
+
+/** What the ids of a template become in its file. */
+interface Travelling {
+  /** The short key of a phase, a task or a file. */
+  readonly key: (id: string) => string;
+  readonly roleName: Names['roleName'];
+  readonly role: (id: string | null) => { readonly role?: string };
+  readonly fields: ReadonlyMap<string, OwnFieldDefinition>;
+  readonly files: ReadonlyMap<string, Omit<ExchangedFile, 'key'>>;
+}
+
+function travellingWith({ phases, tasks }: TemplateContent, { roleName, fieldOf, fileOf }: Names): Travelling {
+  const fieldIds = tasks.flatMap((task) => task.ownFields.map((entry) => entry.fieldId));
+  const fileIds = tasks.flatMap((task) => task.files.map((file) => file.fileId));
+  const files = knownBy(fileIds, fileOf);
+  const keyOf = new Map([
+    ...phases.map((phase, index) => [phase.id, `p${index + 1}`] as const),
+    ...tasks.map((task, index) => [task.id, `t${index + 1}`] as const),
+    ...[...files.keys()].map((id, index) => [id, `f${index + 1}`] as const),
+  ]);
+  return {
+    key: (id) => keyOf.get(id) ?? id,
+    roleName,
+    role: (id) => (id === null ? {} : { role: roleName(id) }),
+    fields: knownBy(fieldIds, fieldOf),
+    files,
+  };
+}
+
+/** The tasks at one place with all below them. */
+function exchangeTasks(
+  { phaseId, parentId }: Pick<TemplateTask, 'phaseId' | 'parentId'>,
+  content: TemplateContent,
+  travelling: Travelling,
+): ExchangedTask[] {
+  return content.tasks
+    .filter((task) => task.phaseId === phaseId && task.parentId === parentId)
+    .map((task) => ({
+      ...exchangeTask(task, travelling),
+      ...list('subtasks', exchangeTasks({ phaseId, parentId: task.id }, content, travelling)),
+    }));
+}
+
+function exchangeTask(task: TemplateTask, { key, role, roleName, fields, files }: Travelling): ExchangedTask {
+  return {
+    key: key(task.id),
+    title: task.title,
+    ...given('description', task.description, ''),
+    ...given('kind', task.kind, 'work'),
+    ...role(task.roleId),
+    ...list('helpers', task.helperRoleIds.map(roleName)),
+    ...(task.estimateMinutes === null ? {} : { minutes: task.estimateMinutes }),
+    days: task.days,
+    ...(task.anchor.at === 'phase-start' && task.anchor.offset === 0 ? {} : { anchor: task.anchor }),
+    ...list(
+      'after',
+      task.after.map(({ taskId, type, lag }) => ({ task: key(taskId), ...given('type', type, 'FS'), ...given('lag', lag, 0) })),
+    ),
+    ...list('steps', task.steps),
+    ...given('priority', task.priority, 'normal'),
+    ...list('labels', task.labels),
+    ...(task.deliverable === null ? {} : { deliverable: task.deliverable }),
+    ...list('links', task.pageLinks),
+    ...list(
+      'files',
+      task.files.filter((file) => files.has(file.fileId)).map((file) => key(file.fileId)),
+    ),
+    ...list(
+      'ownFields',
+      task.ownFields.flatMap(({ fieldId, value }) => {
+        const field = fields.get(fieldId);
+        if (field === undefined) return [];
+        return [{ field: field.name, ...(value === null || field.kind === 'person' ? {} : { value }) }];
+      }),
+    ),
+    ...(task.outside === null ? {} : { outside: task.outside }),
+    ...given('shownToClient', task.isShownToClient, false),
+    ...given('chargeable', task.isChargeable, true),
   };
 }
 

@@ -1,6 +1,7 @@
 import { backBy, perform, performOrThrow, type Step } from '../../session/perform.ts';
 import { DropEngagement, type EditEngagement, type EngagementChanged, type EngagementPlan, type Versioned } from '@crew/contract';
 import { useState } from 'react';
+import styled from 'styled-components';
 import { call } from '../../api/client.ts';
 import { useClients, useCrew } from '../../api/queries.ts';
 import { useWho } from '../../session/session.tsx';
@@ -22,6 +23,20 @@ interface AboutProps {
 }
 type Engagement = EngagementPlan['engagement'];
 type Change = Omit<EditEngagement, 'version'>;
+type Save = (change: Change, said: string) => void;
+
+const Choices = styled(SheetPart)`
+  display: flex;
+  flex-direction: column;
+  gap: 9px;
+`;
+const SmallLabel = styled.small`
+  display: block;
+  margin-bottom: 3px;
+  color: var(--ink-2);
+  font-size: 12px;
+  font-weight: 600;
+`;
 
 const pathOf = ({ id }: Engagement): string => `/engagements/${id}`;
 const send = (engagement: Engagement, change: Change): Promise<EngagementChanged> =>
@@ -34,8 +49,7 @@ export function AboutSheet({ plan, onClose }: AboutProps) {
   const contacts = useClients().data?.find((client) => client.id === engagement.clientId)?.contacts;
   const isOver = engagement.state === 'finished' || engagement.state === 'dropped';
   /** Saved at once, with the way back in the notice. */
-  const save = (change: Change, said: string): void =>
-    void perform({ send: () => send(engagement, change), said, undo: ({ changeId }) => changeId });
+  const save: Save = (change, said) => void perform({ send: () => send(engagement, change), said, undo: ({ changeId }) => changeId });
   return (
     <Sheet label="About this engagement" line={engagement.client.name} onClose={onClose}>
       <TextCell
@@ -50,7 +64,7 @@ export function AboutSheet({ plan, onClose }: AboutProps) {
         style={{ font: "650 19px/1.25 'Bricolage Grotesque Variable', sans-serif" }}
       />
       <PromisePart plan={plan} key={engagement.promise ?? NONE} />
-      <SheetPart style={{ display: 'flex', flexDirection: 'column', gap: 9 }}>
+      <Choices>
         <Choose
           label="Led by"
           isTight
@@ -69,27 +83,31 @@ export function AboutSheet({ plan, onClose }: AboutProps) {
             save({ contactId }, `${name} is who it is talked about with now.`);
           }}
         />
-        {engagement.state === 'proposal' ? (
-          <div>
-            <small style={{ display: 'block', marginBottom: 3, color: 'var(--ink-2)', fontSize: 12, fontWeight: 600 }}>
-              How likely it becomes work, in percent
-            </small>
-            <TextCell
-              label="How likely it becomes work, in percent"
-              value={String(engagement.likelihood)}
-              onSave={(text) => {
-                const likelihood = Number(text.replace('%', '').trim());
-                if (!Number.isInteger(likelihood) || likelihood < 0 || likelihood > 100) return false;
-                save({ likelihood }, `Its work counts ${likelihood} % in everybody’s load now.`);
-                return true;
-              }}
-              style={{ width: '9ch', margin: 0, padding: '5px 9px', borderColor: 'var(--joint)', borderRadius: 5 }}
-            />
-          </div>
-        ) : null}
-      </SheetPart>
+        {engagement.state === 'proposal' ? <Likelihood likelihood={engagement.likelihood} save={save} /> : null}
+      </Choices>
       {isOver ? null : <End engagement={engagement} onDone={onClose} />}
     </Sheet>
+  );
+}
+
+/** How likely a proposal becomes work: its hours count that much in everybody's load. */
+function Likelihood({ likelihood, save }: { readonly likelihood: number; readonly save: Save }) {
+  const label = 'How likely it becomes work, in percent';
+  return (
+    <div>
+      <SmallLabel>{label}</SmallLabel>
+      <TextCell
+        label={label}
+        value={String(likelihood)}
+        onSave={(text) => {
+          const percent = Number(text.replace('%', '').trim());
+          if (!Number.isInteger(percent) || percent < 0 || percent > 100) return false;
+          save({ likelihood: percent }, `Its work counts ${percent} % in everybody’s load now.`);
+          return true;
+        }}
+        style={{ width: '9ch', margin: 0, padding: '5px 9px', borderColor: 'var(--joint)', borderRadius: 5 }}
+      />
+    </div>
   );
 }
 

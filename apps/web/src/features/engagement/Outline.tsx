@@ -10,7 +10,6 @@ import {
   TreeItemContent,
   useDragAndDrop,
   type Key,
-  type Selection,
 } from 'react-aria-components';
 import styled from 'styled-components';
 import { useKey } from '../../ui/use-key.ts';
@@ -18,12 +17,14 @@ import { Button } from '../../ui/Button.tsx';
 import { Tag } from '../../ui/marks.tsx';
 import { phone } from '../../ui/tokens.ts';
 import { count, spanWords } from '../../words/format.ts';
-import { groupTasks, leavesUnder, partsOf, taskListOf, topsOf, type TaskGroup, type TaskList } from '../task-list/task-list.ts';
+import { leavesUnder, partsOf, taskListOf, topsOf, type TaskList } from '../task-list/task-list.ts';
 import type { TaskEditing } from '../task/use-task-edit.ts';
 import { AddTask } from './AddTask.tsx';
+import { headingsOf, type Gathering, type Heading } from './outline-headings.ts';
 import type { Placing } from './place-tasks.ts';
 import { RowCells } from './RowCells.tsx';
 import { dropTasks, moveAmong, moveIn, moveOut } from './tree.ts';
+import { useChosen, useFolding } from './use-outline-state.ts';
 
 const List = styled(Tree)`
   outline: none;
@@ -117,9 +118,6 @@ const Here = styled(DropIndicator)`
   }
 `;
 
-/** By which the tasks are gathered. */
-export type Gathering = 'phase' | 'deliverable';
-
 interface OutlineProps {
   readonly plan: EngagementPlan;
   readonly today: IsoDay;
@@ -143,14 +141,9 @@ export function Outline({ plan, today, editing, gathering, chosen, onChoose, onH
     'n',
     useCallback(() => setAddingTo(running), [running]),
   );
-  const [turned, setTurned] = useState<ReadonlySet<string>>(new Set());
   const headings = useMemo(() => headingsOf(plan, gathering), [plan, gathering]);
   const all = useMemo(() => taskListOf(plan.tasks), [plan.tasks]);
-  const foldable = [...headings.map((heading) => heading.id), ...plan.tasks.filter((task) => task.isGroup).map((task) => task.id)];
-  const isFoldedAtFirst = (id: string): boolean =>
-    plan.engagement.state !== 'finished' && plan.phases.some((phase) => phase.id === id && phase.state === 'over');
-  const expanded = new Set<Key>(foldable.filter((id) => turned.has(id) === isFoldedAtFirst(id)));
-  const expand = (keys: Set<Key>): void => setTurned(new Set(foldable.filter((id) => keys.has(id) === isFoldedAtFirst(id))));
+  const { expanded, expand } = useFolding(plan, headings);
   const { selected, choose } = useChosen(plan, chosen, onChoose);
   const { dragAndDropHooks } = usePlaces(plan, gathering, onPlace);
   const adding = plan.phases.find((phase) => phase.id === addingTo);
@@ -171,84 +164,48 @@ export function Outline({ plan, today, editing, gathering, chosen, onChoose, onH
         onExpandedChange={expand}
         dragAndDropHooks={dragAndDropHooks}
       >
-        {headings.map((heading) => {
-          const isFolded = !expanded.has(heading.id);
-          return (
-            <PhaseItem key={heading.id} id={heading.id} textValue={heading.name} aria-label={heading.name}>
-              <TreeItemContent>
-                <PhaseHead $isFolded={isFolded}>
-                  <Chevron slot="chevron" aria-label={isFolded ? 'Show' : 'Fold'}>
-                    {isFolded ? '▸' : '▾'}
-                  </Chevron>
-                  <h2>{heading.name}</h2>
-                  {heading.phase === null ? (
-                    <Small>{doneWords(heading.tasks)}</Small>
-                  ) : (
-                    <PhaseLine
-                      phase={heading.phase}
-                      tasks={heading.tasks}
-                      today={today}
-                      onAdd={() => setAddingTo(heading.id)}
-                      onHandoff={onHandoff}
-                    />
-                  )}
-                </PhaseHead>
-              </TreeItemContent>
-              <Branch tasks={topsOf(heading.list)} list={heading.list} depth={0} all={all} today={today} editing={editing} />
-            </PhaseItem>
-          );
-        })}
+        {headings.map((heading) => (
+          <HeadingItem
+            key={heading.id}
+            {...{ heading, all, today, editing, onHandoff }}
+            isFolded={!expanded.has(heading.id)}
+            onAdd={() => setAddingTo(heading.id)}
+          />
+        ))}
       </List>
     </div>
   );
 }
 
-interface Chosen {
-  readonly selected: Selection;
-  /** The address as last seen, and as it will be once what was said has arrived there. */
-  readonly seen: string;
-  readonly awaited: readonly string[];
+interface HeadingProps extends Pick<OutlineProps, 'today' | 'editing' | 'onHandoff'> {
+  readonly heading: Heading;
+  /** Every task of the plan. */
+  readonly all: TaskList<PlanTask>;
+  readonly isFolded: boolean;
+  readonly onAdd: () => void;
 }
 
-/**
- * What is chosen, as the list itself last said it: it remembers from where a row of tasks is
- * chosen with Shift, which ids do not. The address follows a moment later; when it says
- * something the list did not, such as after Back, the list follows the address.
- */
-function useChosen(plan: EngagementPlan, chosen: readonly string[], onChoose: OutlineProps['onChoose']) {
-  const address = chosen.join();
-  const [state, setState] = useState<Chosen>({ selected: new Set(chosen), seen: address, awaited: [] });
-  if (address !== state.seen) {
-    const index = state.awaited.indexOf(address);
-    if (index >= 0) setState({ ...state, seen: address, awaited: state.awaited.slice(index + 1) });
-    else setState({ selected: new Set(chosen), seen: address, awaited: [] });
-  }
-  return {
-    selected: state.selected,
-    choose: (keys: Selection): void => {
-      const ids = keys === 'all' ? plan.tasks.map((task) => task.id) : [...keys].map(String);
-      setState((before) => ({ ...before, selected: keys, awaited: [...before.awaited, ids.join()] }));
-      onChoose(ids);
-    },
-  };
-}
-
-interface Heading extends TaskGroup<PlanTask> {
-  readonly phase: PlanPhase | null;
-  /** The tasks below it, apart from the others: a part of another heading's task stands at the top here. */
-  readonly list: TaskList<PlanTask>;
-}
-
-function headingsOf({ phases, deliverables, tasks }: EngagementPlan, gathering: Gathering): Heading[] {
-  const groups =
-    gathering === 'deliverable'
-      ? groupTasks(tasks, deliverables, { keyOf: (task) => task.deliverableId, other: 'No deliverable' })
-      : groupTasks(tasks, phases, { keyOf: (task) => task.phaseId });
-  return groups.map((group) => ({
-    ...group,
-    phase: phases.find(({ id }) => id === group.id) ?? null,
-    list: taskListOf(group.tasks),
-  }));
+/** A phase or a deliverable with the tasks below it. */
+function HeadingItem({ heading, all, today, editing, isFolded, onAdd, onHandoff }: HeadingProps) {
+  const { id, name, phase, tasks, list } = heading;
+  return (
+    <PhaseItem id={id} textValue={name} aria-label={name}>
+      <TreeItemContent>
+        <PhaseHead $isFolded={isFolded}>
+          <Chevron slot="chevron" aria-label={isFolded ? 'Show' : 'Fold'}>
+            {isFolded ? '▸' : '▾'}
+          </Chevron>
+          <h2>{name}</h2>
+          {phase === null ? (
+            <Small>{doneWords(tasks)}</Small>
+          ) : (
+            <PhaseLine phase={phase} tasks={tasks} today={today} onAdd={onAdd} onHandoff={onHandoff} />
+          )}
+        </PhaseHead>
+      </TreeItemContent>
+      <Branch tasks={topsOf(list)} list={list} depth={0} all={all} today={today} editing={editing} />
+    </PhaseItem>
+  );
 }
 
 interface BranchProps {

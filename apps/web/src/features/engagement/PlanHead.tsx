@@ -23,12 +23,12 @@ const Head = styled.header`
     padding: 10px 12px 12px;
   }
 `;
-const HeadLine = styled.div`
+const HeadLine = styled.div<{ $isShort: boolean }>`
   display: flex;
   align-items: center;
   flex-wrap: wrap;
   gap: 8px 12px;
-  margin-bottom: 12px;
+  margin-bottom: ${({ $isShort }) => ($isShort ? 6 : 12)}px;
   h1 {
     font-size: 21px;
   }
@@ -37,11 +37,11 @@ const HeadLine = styled.div`
     font-size: 12.5px;
   }
 `;
-const Foot = styled.p`
+const Foot = styled.p<{ $isShort: boolean }>`
   display: flex;
   flex-wrap: wrap;
   gap: 4px 18px;
-  margin-top: 8px;
+  margin-top: ${({ $isShort }) => ($isShort ? 0 : 8)}px;
   font-size: 12px;
   color: var(--ink-2);
   strong {
@@ -49,29 +49,25 @@ const Foot = styled.p`
   }
 `;
 
-/** An engagement above its plan: whose it is, where it stands, what it has used, when it will be done, and what can be done with it as a whole. */
-export function PlanHead({
-  plan,
-  today,
-  isShort,
-  forecasting,
-  onOpen,
-}: {
+interface HeadProps {
   readonly plan: EngagementPlan;
   readonly today: IsoDay;
-  /** Without the track and its figures, where the timeline shows them. */
+  /** Without the track, where the timeline shows it. */
   readonly isShort: boolean;
   readonly forecasting: Forecasting | undefined;
   readonly onOpen: OnOpenSheet;
-}) {
+}
+
+/** An engagement above its plan: whose it is, where it stands, what it has used, when it will be done, and what can be done with it as a whole. */
+export function PlanHead({ plan, today, isShort, forecasting, onOpen }: HeadProps) {
   const { engagement, phases } = plan;
   const me = useWho();
-  const standing = standingWords(engagement.standing, today);
+  const canEdit = can(me, 'engagement.edit');
   const flying = phases.find((phase) => phase.baton === 'handed-off' || phase.baton === 'sent-back');
   const running = flying ?? phases.find((phase) => phase.state === 'running' && phase.handoffId !== null);
   return (
     <Head>
-      <HeadLine style={isShort ? { marginBottom: 6 } : undefined}>
+      <HeadLine $isShort={isShort}>
         <HueMark $hue={engagement.client.hue} style={{ minHeight: 38 }} />
         <div>
           <small>{engagement.client.name}</small>
@@ -82,7 +78,7 @@ export function PlanHead({
           Now: <strong>{nowLine(plan)}</strong>
         </span>
         <PersonMark person={engagement.lead} />
-        {engagement.state === 'proposal' && can(me, 'engagement.edit') ? <AcceptButton id={engagement.id} /> : null}
+        {engagement.state === 'proposal' && canEdit ? <AcceptButton id={engagement.id} /> : null}
         {running === undefined || running.handoffId === null ? null : (
           <span data-screen-only>
             <Button onPress={() => onOpen({ kind: 'handoff', id: running.handoffId as string })}>
@@ -90,44 +86,49 @@ export function PlanHead({
             </Button>
           </span>
         )}
-        {can(me, 'engagement.edit') ? (
+        {canEdit ? (
           <span data-screen-only>
             <PlanMenu plan={plan} onOpen={onOpen} />
           </span>
         ) : null}
       </HeadLine>
       {isShort ? null : <PlanTrack phases={phases} today={today} />}
-      <Foot style={isShort ? { marginTop: 0 } : undefined}>
-        <span>
-          began <strong>{shortDay(engagement.start, today)}</strong>
-        </span>
-        <span>
-          <strong>{engagement.percent} %</strong> of its effort done · {hours(engagement.loggedMinutes)} of{' '}
-          {hours(engagement.effortMinutes)} h used
-        </span>
-        <PromiseWords
-          promise={engagement.promise}
-          today={today}
-          {...(can(me, 'engagement.edit') ? { onOpen: () => onOpen({ kind: 'about' }) } : {})}
-        />
-        <span>
-          as planned, all done by <strong>{shortDay(engagement.finish, today)}</strong>
-          {plan.baseline.finish === engagement.finish ? '' : `; the plan as promised said ${shortDay(plan.baseline.finish, today)}`}
-        </span>
-        {engagement.state === 'finished' ? null : (
-          <ForecastWords forecasting={forecasting} today={today} onOpen={() => onOpen({ kind: 'forecast' })} />
-        )}
-        {engagement.template !== null && engagement.template.newest > engagement.template.version && can(me, 'engagement.edit') ? (
-          <Button kind="quiet" onPress={() => onOpen({ kind: 'news' })} style={{ minHeight: 0, padding: 0 }}>
-            version {engagement.template.newest} of its template is there
-          </Button>
-        ) : null}
-        <strong style={{ color: TONE_COLOUR[standing.tone] }}>
-          {standing.text}
-          {standing.reason === undefined ? '' : ` · ${standing.reason}`}
-        </strong>
-      </Foot>
+      <PlanFoot {...{ plan, today, isShort, forecasting, canEdit, onOpen }} />
     </Head>
+  );
+}
+
+/** The figures below the track: where it stands, what is promised, what is planned and what is likely. */
+function PlanFoot({ plan, today, isShort, forecasting, canEdit, onOpen }: HeadProps & { readonly canEdit: boolean }) {
+  const { engagement } = plan;
+  const standing = standingWords(engagement.standing, today);
+  return (
+    <Foot $isShort={isShort}>
+      <span>
+        began <strong>{shortDay(engagement.start, today)}</strong>
+      </span>
+      <span>
+        <strong>{engagement.percent} %</strong> of its effort done · {hours(engagement.loggedMinutes)} of {hours(engagement.effortMinutes)}{' '}
+        h used
+      </span>
+      <PromiseWords promise={engagement.promise} today={today} {...(canEdit ? { onOpen: () => onOpen({ kind: 'about' }) } : {})} />
+      <span>
+        as planned, all done by <strong>{shortDay(engagement.finish, today)}</strong>
+        {plan.baseline.finish === engagement.finish ? '' : `; the plan as promised said ${shortDay(plan.baseline.finish, today)}`}
+      </span>
+      {engagement.state === 'finished' ? null : (
+        <ForecastWords forecasting={forecasting} today={today} onOpen={() => onOpen({ kind: 'forecast' })} />
+      )}
+      {canEdit && engagement.template !== null && engagement.template.newest > engagement.template.version ? (
+        <Button kind="text" onPress={() => onOpen({ kind: 'news' })}>
+          version {engagement.template.newest} of its template is there
+        </Button>
+      ) : null}
+      <strong style={{ color: TONE_COLOUR[standing.tone] }}>
+        {standing.text}
+        {standing.reason === undefined ? '' : ` · ${standing.reason}`}
+      </strong>
+    </Foot>
   );
 }
 
@@ -149,7 +150,7 @@ function PromiseWords({
     );
   }
   return (
-    <Button kind="quiet" onPress={onOpen} style={{ minHeight: 0, padding: 0, fontSize: 'inherit' }}>
+    <Button kind="text" onPress={onOpen}>
       {promise === null ? 'no day promised' : `promised ${shortDay(promise, today)}`}
     </Button>
   );
@@ -173,7 +174,7 @@ function ForecastWords({
         : 'forecast is being computed…'
       : `likely ${shortDay(forecast.likely, today)}, safe ${shortDay(forecast.safe, today)}${forecasting?.isStale === true ? ' (being computed anew)' : ''}`;
   return (
-    <Button kind="quiet" onPress={onOpen} style={{ minHeight: 0, padding: 0 }}>
+    <Button kind="text" onPress={onOpen}>
       {words}
     </Button>
   );

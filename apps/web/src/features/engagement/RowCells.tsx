@@ -13,7 +13,16 @@ const Number = styled.span`
   color: var(--ink-2);
   font-size: 12px;
 `;
-const TitleText = styled.span`
+const GroupGlyph = styled.span`
+  padding-left: 5px;
+`;
+const RowLabel = styled(Tag)`
+  margin-left: 7px;
+  font-weight: 400;
+`;
+const TitleText = styled.span<{ $isGroup: boolean; $isDropped: boolean }>`
+  ${({ $isGroup }) => ($isGroup ? 'font-weight: 600;' : '')}
+  ${({ $isDropped }) => ($isDropped ? 'text-decoration: line-through; color: var(--ink-2);' : '')}
   overflow: hidden;
   text-overflow: ellipsis;
   white-space: nowrap;
@@ -42,33 +51,9 @@ export const RowCells = memo(function RowCells({ task, leaves, today, edit }: Ro
   const note = noteOf(task, leaves, today);
   return (
     <>
-      {task.isGroup ? (
-        <span style={{ paddingLeft: 5 }}>
-          <TaskGlyph status={task.status} />
-        </span>
-      ) : (
-        <StatusMenu task={task} onEdit={onEdit}>
-          <ValueButton aria-label={`Change the status of ${task.title}`} style={{ margin: 0 }}>
-            <TaskGlyph status={task.status} />
-          </ValueButton>
-        </StatusMenu>
-      )}
+      <StatusCell task={task} onEdit={onEdit} />
       <Number className="wide">{task.number}</Number>
-      <TitleText
-        title={task.title}
-        style={{
-          ...(task.isGroup ? { fontWeight: 600 } : {}),
-          ...(task.status === 'dropped' ? { textDecoration: 'line-through', color: 'var(--ink-2)' } : {}),
-        }}
-      >
-        {task.title}
-        {task.seriesId === null ? null : <RepeatMark />}
-        {task.labels.map((label) => (
-          <Tag key={label} style={{ marginLeft: 7, fontWeight: 400 }}>
-            {label}
-          </Tag>
-        ))}
-      </TitleText>
+      <TitleCell task={task} />
       <WhoEditor task={task} onEdit={onEdit}>
         <ValueButton className="wide" aria-label={`Who does ${task.title}: ${whoWords(task)}`}>
           <WhoMarks task={task} />
@@ -97,6 +82,35 @@ export const RowCells = memo(function RowCells({ task, leaves, today, edit }: Ro
     </>
   );
 });
+
+function StatusCell({ task, onEdit }: { readonly task: PlanTask; readonly onEdit: OnEdit }) {
+  if (task.isGroup) {
+    return (
+      <GroupGlyph>
+        <TaskGlyph status={task.status} />
+      </GroupGlyph>
+    );
+  }
+  return (
+    <StatusMenu task={task} onEdit={onEdit}>
+      <ValueButton aria-label={`Change the status of ${task.title}`} style={{ margin: 0 }}>
+        <TaskGlyph status={task.status} />
+      </ValueButton>
+    </StatusMenu>
+  );
+}
+
+function TitleCell({ task }: { readonly task: PlanTask }) {
+  return (
+    <TitleText title={task.title} $isGroup={task.isGroup} $isDropped={task.status === 'dropped'}>
+      {task.title}
+      {task.seriesId === null ? null : <RepeatMark />}
+      {task.labels.map((label) => (
+        <RowLabel key={label}>{label}</RowLabel>
+      ))}
+    </TitleText>
+  );
+}
 
 function whoWords(task: PlanTask): string {
   return task.kind === 'client' ? 'client' : task.assignees.map((person) => person.name).join(', ') || (task.role ?? 'nobody yet');

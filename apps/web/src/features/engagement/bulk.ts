@@ -1,7 +1,7 @@
 import type { EngagementPlan, Priority, TaskChange, TaskStatus, PlanTask } from '@crew/contract';
 import { count, hourWords } from '../../words/format.ts';
 import type { Proposal } from '../plan-change/use-proposal.ts';
-import { leavesUnder, taskListOf, topsChosen } from '../task-list/task-list.ts';
+import { leavesUnder, taskListOf, topsChosen, type TaskList } from '../task-list/task-list.ts';
 
 /** What can be done with many tasks at once. */
 export type BulkStep =
@@ -16,73 +16,85 @@ export type BulkStep =
   | { readonly kind: 'delete' };
 
 /** One step for all chosen tasks, as a change that is looked at first. What subtasks decide is done on them. */
-export function bulkProposal(chosen: readonly PlanTask[], step: BulkStep, plan: Pick<EngagementPlan, 'tasks'>): Proposal {
-  const list = taskListOf(plan.tasks);
+export function bulkProposal(chosen: readonly PlanTask[], step: BulkStep, { tasks }: Pick<EngagementPlan, 'tasks'>): Proposal {
+  const list = taskListOf(tasks);
   const tops = topsChosen(list, chosen);
-  const leaves = leavesUnder(list, tops);
-  const open = leaves.filter((task) => task.status !== 'done' && task.status !== 'dropped');
-  const of = (tasks: readonly PlanTask[], change: (task: PlanTask) => Omit<TaskChange, 'id' | 'version'>): TaskChange[] =>
-    tasks.map((task) => ({ id: task.id, version: task.version, ...change(task) }));
-  const many = count(chosen.length, 'task');
-  switch (step.kind) {
-    case 'assign':
-      return {
-        title: step.personId === null ? `If nobody has these ${many}` : `If ${step.name} does these ${many}`,
-        note: `You gave ${count(leaves.length, 'task')} to ${step.personId === null ? 'nobody' : step.name}.`,
-        tasks: of(leaves, () => ({ assigneeIds: step.personId === null ? [] : [step.personId] })),
-      };
-    case 'shift': {
-      const days = count(Math.abs(step.days), 'working day');
-      return {
-        title: `If these ${many} move by ${days}`,
-        note: `You moved them ${days} ${step.days > 0 ? 'later' : 'earlier'}; what is under way ends ${step.days > 0 ? 'later' : 'earlier'}, what is done stays.`,
-        tasks: of(
-          tops.flatMap((task) => (task.realStart !== null && task.isGroup ? leavesUnder(list, [task]) : [task])),
-          () => ({
-            shiftDays: step.days,
-          }),
-        ),
-      };
-    }
-    case 'effort':
-      return {
-        title: `If each of these takes ${step.minutes === null ? 'an unknown effort' : hourWords(step.minutes)}`,
-        note: `You set the effort of ${count(leaves.length, 'task')}.`,
-        tasks: of(leaves, () => ({ estimateMinutes: step.minutes })),
-      };
-    case 'label':
-      return {
-        title: step.isRemoved ? `Without the label “${step.label}”` : `With the label “${step.label}”`,
-        note: `You ${step.isRemoved ? 'took it from' : 'put it on'} ${many}.`,
-        tasks: of(chosen, (task) => ({
-          labels: step.isRemoved ? task.labels.filter((label) => label !== step.label) : [...new Set([...task.labels, step.label])],
-        })),
-      };
-    case 'status':
-      return {
-        title: `If these ${many} are ${step.words.toLowerCase()}`,
-        note: `You set the status of ${count(leaves.length, 'task')}.`,
-        tasks: of(step.status === 'dropped' ? open : leaves, () => ({ status: step.status })),
-      };
-    case 'priority':
-      return {
-        title: `Of ${step.priority} priority`,
-        note: `You set it on ${many}.`,
-        tasks: of(chosen, () => ({ priority: step.priority })),
-      };
-    case 'deliverable':
-      return {
-        title: step.id === null ? 'For no deliverable' : `For “${step.name}”`,
-        note: `You gathered ${many}.`,
-        tasks: of(chosen, () => ({ deliverableId: step.id })),
-      };
-    case 'phase':
-      return {
-        title: `If these ${many} stand in ${step.name}`,
-        note: 'You moved them there.',
-        tasks: of(tops, () => ({ phaseId: step.id, parentId: null })),
-      };
-    case 'delete':
-      return { title: `Without these ${many}`, note: `You took ${many} out of the plan.`, tasks: of(tops, () => ({ isDeleted: true })) };
-  }
+  const propose = PROPOSALS[step.kind] as (step: BulkStep, chosen: Chosen) => Proposal;
+  return propose(step, { list, chosen, tops, leaves: leavesUnder(list, tops), many: count(chosen.length, 'task') });
 }
+
+/** The chosen tasks as a step may see them. */
+interface Chosen {
+  readonly list: TaskList<PlanTask>;
+  readonly chosen: readonly PlanTask[];
+  /** Those of them that stand below none of the others. */
+  readonly tops: readonly PlanTask[];
+  /** Those at or below them that have no subtasks. */
+  readonly leaves: readonly PlanTask[];
+  /** "3 tasks" */
+  readonly many: string;
+}
+
+type Proposals = { readonly [Kind in BulkStep['kind']]: (step: Extract<BulkStep, { kind: Kind }>, chosen: Chosen) => Proposal };
+
+const of = (tasks: readonly PlanTask[], change: (task: PlanTask) => Omit<TaskChange, 'id' | 'version'>): TaskChange[] =>
+  tasks.map((task) => ({ id: task.id, version: task.version, ...change(task) }));
+
+const PROPOSALS: Proposals = {
+  assign: ({ personId, name }, { leaves, many }) => ({
+    title: personId === null ? `If nobody has these ${many}` : `If ${name} does these ${many}`,
+    note: `You gave ${count(leaves.length, 'task')} to ${personId === null ? 'nobody' : name}.`,
+    tasks: of(leaves, () => ({ assigneeIds: personId === null ? [] : [personId] })),
+  }),
+  shift: ({ days }, { list, tops, many }) => {
+    const span = count(Math.abs(days), 'working day');
+    const way = days > 0 ? 'later' : 'earlier';
+    // What is under way keeps its start: of a group that has begun its parts move, each as it may.
+    const moved = tops.flatMap((task) => (task.realStart !== null && task.isGroup ? leavesUnder(list, [task]) : [task]));
+    return {
+      title: `If these ${many} move by ${span}`,
+      note: `You moved them ${span} ${way}; what is under way ends ${way}, what is done stays.`,
+      tasks: of(moved, () => ({ shiftDays: days })),
+    };
+  },
+  effort: ({ minutes }, { leaves }) => ({
+    title: `If each of these takes ${minutes === null ? 'an unknown effort' : hourWords(minutes)}`,
+    note: `You set the effort of ${count(leaves.length, 'task')}.`,
+    tasks: of(leaves, () => ({ estimateMinutes: minutes })),
+  }),
+  label: ({ label, isRemoved }, { chosen, many }) => ({
+    title: isRemoved ? `Without the label “${label}”` : `With the label “${label}”`,
+    note: `You ${isRemoved ? 'took it from' : 'put it on'} ${many}.`,
+    tasks: of(chosen, ({ labels }) => ({
+      labels: isRemoved ? labels.filter((other) => other !== label) : [...new Set([...labels, label])],
+    })),
+  }),
+  status: ({ status, words }, { leaves, many }) => {
+    const open = leaves.filter((task) => task.status !== 'done' && task.status !== 'dropped');
+    return {
+      title: `If these ${many} are ${words.toLowerCase()}`,
+      note: `You set the status of ${count(leaves.length, 'task')}.`,
+      tasks: of(status === 'dropped' ? open : leaves, () => ({ status })),
+    };
+  },
+  priority: ({ priority }, { chosen, many }) => ({
+    title: `Of ${priority} priority`,
+    note: `You set it on ${many}.`,
+    tasks: of(chosen, () => ({ priority })),
+  }),
+  deliverable: ({ id, name }, { chosen, many }) => ({
+    title: id === null ? 'For no deliverable' : `For “${name}”`,
+    note: `You gathered ${many}.`,
+    tasks: of(chosen, () => ({ deliverableId: id })),
+  }),
+  phase: ({ id, name }, { tops, many }) => ({
+    title: `If these ${many} stand in ${name}`,
+    note: 'You moved them there.',
+    tasks: of(tops, () => ({ phaseId: id, parentId: null })),
+  }),
+  delete: (_step, { tops, many }) => ({
+    title: `Without these ${many}`,
+    note: `You took ${many} out of the plan.`,
+    tasks: of(tops, () => ({ isDeleted: true })),
+  }),
+};

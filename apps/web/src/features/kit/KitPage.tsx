@@ -58,9 +58,6 @@ const PHASES: readonly TrackPhase[] = [
 
 /** Every piece of the kit in all its states; only while developing. */
 export function KitPage() {
-  const [part, setPart] = useState<'one' | 'two'>('one');
-  const [choice, setChoice] = useState<string | null>(null);
-  const [text, setText] = useState('');
   return (
     <Page>
       <PageHead>
@@ -107,25 +104,7 @@ export function KitPage() {
           </span>
         </Piece>
         <Piece title="Fields">
-          <Field label="Name" value={text} onChange={setText} error={text === '' ? 'Give it a name.' : undefined} />
-          <Choose
-            label="One of"
-            choices={[
-              { id: 'a', name: 'First' },
-              { id: 'b', name: 'Second', detail: 'with a reason' },
-            ]}
-            value={choice}
-            onChange={setChoice}
-          />
-          <Segmented
-            label="Part"
-            parts={[
-              { id: 'one', name: 'One' },
-              { id: 'two', name: 'Two' },
-            ]}
-            value={part}
-            onChange={setPart}
-          />
+          <Fields />
         </Piece>
         <Piece title="States">
           <ErrorNote error={new Error('Something happened, this was kept, do that.')} />
@@ -134,6 +113,35 @@ export function KitPage() {
         </Piece>
       </Wall>
     </Page>
+  );
+}
+
+function Fields() {
+  const [part, setPart] = useState<'one' | 'two'>('one');
+  const [choice, setChoice] = useState<string | null>(null);
+  const [text, setText] = useState('');
+  return (
+    <>
+      <Field label="Name" value={text} onChange={setText} error={text === '' ? 'Give it a name.' : undefined} />
+      <Choose
+        label="One of"
+        choices={[
+          { id: 'a', name: 'First' },
+          { id: 'b', name: 'Second', detail: 'with a reason' },
+        ]}
+        value={choice}
+        onChange={setChoice}
+      />
+      <Segmented
+        label="Part"
+        parts={[
+          { id: 'one', name: 'One' },
+          { id: 'two', name: 'Two' },
+        ]}
+        value={part}
+        onChange={setPart}
+      />
+    </>
   );
 }
 

@@ -50,6 +50,16 @@ const Table = styled.table`
     white-space: nowrap;
   }
 `;
+const Weeks = styled.div`
+  margin-top: 10px;
+`;
+const Then = styled.td<{ $isOver: boolean }>`
+  font-weight: 650;
+  ${({ $isOver }) => ($isOver ? 'color: var(--brick);' : '')}
+`;
+const Verdict = styled(Toned).attrs({ as: 'p' })`
+  font-weight: 650;
+`;
 const RoleName = styled(AriaButton)<{ $isShown: boolean }>`
   padding: 3px 6px;
   margin-left: -6px;
@@ -70,85 +80,92 @@ const settled = (minutes: readonly number[]): number => {
   return late.reduce((sum, week) => sum + week, 0) / Math.max(1, late.length);
 };
 
-/** What another rhythm costs: hours by role and week, whom it fills, from when it would put nobody further over. */
-export function RhythmAnswer({
-  tried,
-  today,
-  onFrom,
-}: {
+interface AnswerProps {
   readonly tried: RhythmTried;
   readonly today: IsoDay;
   readonly onFrom: (day: IsoDay) => void;
-}) {
-  const { earliest, alone, from } = tried;
+}
+
+/** What another rhythm costs: hours by role and week, whom it fills, from when it would put nobody further over. */
+export function RhythmAnswer({ tried, today, onFrom }: AnswerProps) {
   const [shown, setShown] = useState<string | null>(null);
   const role = tried.roles.find(({ role: name }) => name === shown) ?? tightest(tried.roles);
   return (
     <>
       <Answer>
-        {earliest === null ? (
-          <p>
-            <Toned as="strong" $tone="bad">
-              No week within half a year has room for it.
-            </Toned>
-          </p>
-        ) : earliest <= from ? (
-          <p>
-            <Toned as="strong" $tone="good">
-              It puts nobody further over.
-            </Toned>
-          </p>
-        ) : (
-          <p>
-            <Toned as="strong" $tone="bad">
-              From {dayWords(from, today)} it puts {overWords(tried.people)} further over.
-            </Toned>{' '}
-            <Button kind="quiet" style={{ padding: 0, minHeight: 0 }} onPress={() => onFrom(earliest)}>
-              From {dayWords(earliest, today)}
-            </Button>{' '}
-            there is room.
-          </p>
-        )}
-        {alone.length === 0 ? null : (
+        <RoomWords tried={tried} today={today} onFrom={onFrom} />
+        {tried.alone.length === 0 ? null : (
           <Toned as="p" $tone="waiting">
-            Whenever it begins, it is too much for{' '}
-            {alone.map(({ person, minutes }) => `${person.name.split(' ')[0] as string} (${hourWords(minutes)} in 12 weeks)`).join(' and ')}{' '}
-            alone: share the work, or plan it longer.
+            Whenever it begins, it is too much for {aloneWords(tried)} alone: share the work, or plan it longer.
           </Toned>
         )}
       </Answer>
       <SheetPart>
         <h3>Hours a week, once it has settled</h3>
-        <Table>
-          <thead>
-            <tr>
-              <th scope="col">role</th>
-              <th scope="col">now</th>
-              <th scope="col">then</th>
-              <th scope="col">has room for</th>
-            </tr>
-          </thead>
-          <tbody>
-            {tried.roles.map((line) => (
-              <tr key={line.role}>
-                <td>
-                  <RoleName $isShown={line.role === role?.role} aria-pressed={line.role === role?.role} onPress={() => setShown(line.role)}>
-                    {line.role}
-                  </RoleName>
-                </td>
-                <td>{hourWords(settled(line.before))}</td>
-                <td style={{ fontWeight: 650, ...(isTooMuch(line) ? { color: 'var(--brick)' } : {}) }}>{hourWords(settled(line.after))}</td>
-                <td>{line.room === null ? 'nobody holds it' : hourWords(settled(line.room))}</td>
-              </tr>
-            ))}
-          </tbody>
-        </Table>
+        <RoleTable roles={tried.roles} shown={role?.role} onShow={setShown} />
         {role === undefined ? null : <RoleWeeks role={role} weeks={tried.weeks} />}
       </SheetPart>
       <FullnessLines people={tried.people} today={today} />
     </>
   );
 }
+
+/** Whether there is room for it from the day asked, or else from when. */
+function RoomWords({ tried, today, onFrom }: AnswerProps) {
+  const { earliest, from } = tried;
+  if (earliest === null) return <Verdict $tone="bad">No week within half a year has room for it.</Verdict>;
+  if (earliest <= from) return <Verdict $tone="good">It puts nobody further over.</Verdict>;
+  return (
+    <p>
+      <Toned as="strong" $tone="bad">
+        From {dayWords(from, today)} it puts {overWords(tried.people)} further over.
+      </Toned>{' '}
+      <Button kind="text" onPress={() => onFrom(earliest)}>
+        From {dayWords(earliest, today)}
+      </Button>{' '}
+      there is room.
+    </p>
+  );
+}
+
+interface TableProps {
+  readonly roles: readonly LineRole[];
+  /** The role whose weeks are drawn below. */
+  readonly shown: string | undefined;
+  readonly onShow: (role: string) => void;
+}
+
+function RoleTable({ roles, shown, onShow }: TableProps) {
+  return (
+    <Table>
+      <thead>
+        <tr>
+          <th scope="col">role</th>
+          <th scope="col">now</th>
+          <th scope="col">then</th>
+          <th scope="col">has room for</th>
+        </tr>
+      </thead>
+      <tbody>
+        {roles.map((line) => (
+          <tr key={line.role}>
+            <td>
+              <RoleName $isShown={line.role === shown} aria-pressed={line.role === shown} onPress={() => onShow(line.role)}>
+                {line.role}
+              </RoleName>
+            </td>
+            <td>{hourWords(settled(line.before))}</td>
+            <Then $isOver={isTooMuch(line)}>{hourWords(settled(line.after))}</Then>
+            <td>{line.room === null ? 'nobody holds it' : hourWords(settled(line.room))}</td>
+          </tr>
+        ))}
+      </tbody>
+    </Table>
+  );
+}
+
+const aloneWords = ({ alone }: RhythmTried): string =>
+  alone.map(({ person, minutes }) => `${person.name.split(' ')[0] as string} (${hourWords(minutes)} in 12 weeks)`).join(' and ');
 
 /** Whose days it fills beyond what is open, and by how much. */
 function overWords(people: RhythmTried['people']): string {
@@ -167,11 +184,11 @@ function RoleWeeks({ role, weeks }: { readonly role: LineRole; readonly weeks: r
   const option = useCallback((colour: (token: string) => string) => hoursOption({ role, weeks }, colour), [role, weeks]);
   const label = `${role.role}, hours a week from ${weeks[0] ?? ''}: now ${role.before.map(hours).join(', ')}; then ${role.after.map(hours).join(', ')}`;
   return (
-    <div style={{ marginTop: 10 }}>
+    <Weeks>
       <Note $isSmall>
         {role.role}, hours in each week; one takes {hourWords(role.unitMinutes)}
       </Note>
       <Chart label={label} height={150} option={option} />
-    </div>
+    </Weeks>
   );
 }

@@ -172,7 +172,7 @@ function Rhythms({ series, today, steps }: { readonly series: SeriesView; readon
             {capital(rhythmWords(rhythm, today))} from {shortDay(rhythm.from, today)}
           </strong>{' '}
           {steps === undefined ? null : (
-            <Button kind="quiet" style={{ minHeight: 20, padding: 0 }} onPress={() => steps.cancelRhythm(rhythm)}>
+            <Button kind="text" onPress={() => steps.cancelRhythm(rhythm)}>
               Take it back
             </Button>
           )}

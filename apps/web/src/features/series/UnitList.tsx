@@ -47,14 +47,18 @@ const Row = styled.li`
   }
 `;
 
+const Stand = styled.span<{ $isTrouble: boolean }>`
+  && {
+    color: ${({ $isTrouble }) => ($isTrouble ? 'var(--brick)' : 'var(--ink-2)')};
+  }
+`;
+
 /** How many of the past, and of what is not made yet, are shown. */
 const PAST = 12;
 const COMING = 5;
 
-interface ListProps {
+interface ListProps extends RowProps {
   readonly series: SeriesView;
-  readonly today: IsoDay;
-  readonly steps?: SeriesSteps;
 }
 
 /** Each of a series: those that run and wait, what is to come, and those that are over, newest first. */
@@ -63,6 +67,7 @@ export function UnitList({ series, today, steps }: ListProps) {
   const open = series.units.filter((unit) => !past.includes(unit));
   const leftOut = series.skipped.filter((day) => day >= today);
   const isNothing = open.length + series.coming.length + leftOut.length === 0;
+  const acting = steps === undefined ? {} : { steps };
   return (
     <>
       <Panel>
@@ -73,65 +78,90 @@ export function UnitList({ series, today, steps }: ListProps) {
         ) : (
           <ul aria-label="Under way and to come">
             {open.map((unit) => (
-              <UnitRow key={unit.id} unit={unit} today={today} {...(steps === undefined ? {} : { steps })} />
+              <UnitRow key={unit.id} unit={unit} today={today} {...acting} />
             ))}
-            {series.coming.slice(0, COMING).map(({ day, on, each }) => (
-              <Row key={day}>
-                <span>{each === 1 ? 'One more' : `${each} more`}</span>
-                <span>{dayWords(on, today)}</span>
-                <span>{day === on ? 'made in time' : `in place of ${dayWords(day, today)}`}</span>
-                <span />
-                <LeaveOut name={dayWords(on, today)} day={day} {...(steps === undefined ? {} : { steps })} />
-              </Row>
+            {series.coming.slice(0, COMING).map((coming) => (
+              <ComingRow key={coming.day} coming={coming} today={today} {...acting} />
             ))}
             {leftOut.map((day) => (
-              <Row key={day}>
-                <span>
-                  <s>{dayWords(day, today)}</s>
-                </span>
-                <span>left out</span>
-                <span />
-                <span />
-                {steps === undefined ? (
-                  <span />
-                ) : (
-                  <Button kind="quiet" aria-label={`Take ${dayWords(day, today)} in again`} onPress={() => steps.include(day)}>
-                    Take in
-                  </Button>
-                )}
-              </Row>
+              <LeftOutRow key={day} day={day} today={today} {...acting} />
             ))}
           </ul>
         )}
       </Panel>
-      {past.length === 0 ? null : (
-        <Panel>
-          <PanelHead>
-            <h2>Over</h2>
-            <Muted>{past.length <= PAST ? past.length : `the last ${PAST} of ${past.length}`}</Muted>
-          </PanelHead>
-          <ul aria-label="Over">
-            {past
-              .slice(-PAST)
-              .reverse()
-              .map((unit) => (
-                <UnitRow key={unit.id} unit={unit} today={today} />
-              ))}
-          </ul>
-        </Panel>
-      )}
+      {past.length === 0 ? null : <PastUnits past={past} today={today} />}
     </>
   );
 }
 
-function UnitRow({ unit, today, steps }: { readonly unit: SeriesUnit; readonly today: IsoDay; readonly steps?: SeriesSteps }) {
+interface RowProps {
+  readonly today: IsoDay;
+  /** Left out for those who only read. */
+  readonly steps?: SeriesSteps;
+}
+
+/** Some of it that are not made yet. */
+function ComingRow({ coming, today, steps }: RowProps & { readonly coming: SeriesView['coming'][number] }) {
+  const { day, on, each } = coming;
+  return (
+    <Row>
+      <span>{each === 1 ? 'One more' : `${each} more`}</span>
+      <span>{dayWords(on, today)}</span>
+      <span>{day === on ? 'made in time' : `in place of ${dayWords(day, today)}`}</span>
+      <span />
+      <LeaveOut name={dayWords(on, today)} day={day} {...(steps === undefined ? {} : { steps })} />
+    </Row>
+  );
+}
+
+function LeftOutRow({ day, today, steps }: RowProps & { readonly day: IsoDay }) {
+  const words = dayWords(day, today);
+  return (
+    <Row>
+      <span>
+        <s>{words}</s>
+      </span>
+      <span>left out</span>
+      <span />
+      <span />
+      {steps === undefined ? (
+        <span />
+      ) : (
+        <Button kind="quiet" aria-label={`Take ${words} in again`} onPress={() => steps.include(day)}>
+          Take in
+        </Button>
+      )}
+    </Row>
+  );
+}
+
+function PastUnits({ past, today }: RowProps & { readonly past: readonly SeriesUnit[] }) {
+  return (
+    <Panel>
+      <PanelHead>
+        <h2>Over</h2>
+        <Muted>{past.length <= PAST ? past.length : `the last ${PAST} of ${past.length}`}</Muted>
+      </PanelHead>
+      <ul aria-label="Over">
+        {past
+          .slice(-PAST)
+          .reverse()
+          .map((unit) => (
+            <UnitRow key={unit.id} unit={unit} today={today} />
+          ))}
+      </ul>
+    </Panel>
+  );
+}
+
+function UnitRow({ unit, today, steps }: RowProps & { readonly unit: SeriesUnit }) {
   const isUnbegun = unit.state === 'open' && unit.start > today && unit.loggedMinutes === 0;
   return (
     <Row>
       <Link href={`/engagements/${unit.id}`}>{unit.name}</Link>
       <span>{spanWords(unit.start, unit.finish, today)}</span>
-      <span style={unit.lateDays > 0 && unit.state === 'open' ? { color: 'var(--brick)' } : undefined}>{standWords(unit, today)}</span>
-      <span style={unit.balance !== null && unit.balance.over > 0 ? { color: 'var(--brick)' } : undefined}>{hoursWords(unit)}</span>
+      <Stand $isTrouble={unit.lateDays > 0 && unit.state === 'open'}>{standWords(unit, today)}</Stand>
+      <Stand $isTrouble={unit.balance !== null && unit.balance.over > 0}>{hoursWords(unit)}</Stand>
       {isUnbegun ? <LeaveOut name={unit.name} day={unit.day} {...(steps === undefined ? {} : { steps })} /> : <span />}
     </Row>
   );

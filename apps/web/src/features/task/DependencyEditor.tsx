@@ -112,9 +112,7 @@ function DependencyTrigger({ task, onEdit, dependency }: TriggerProps) {
   return (
     <DialogTrigger>
       {dependency === null ? (
-        <Button kind="quiet" style={{ padding: 0, minHeight: 24 }}>
-          New dependency…
-        </Button>
+        <Button kind="text">New dependency…</Button>
       ) : (
         <ValueButton aria-label={`Edit dependency on ${dependency.title}`} style={{ fontSize: 12, color: 'var(--ink-2)', margin: 0 }}>
           {dependencyWords(dependency)}

@@ -99,7 +99,7 @@ function Rule({ task, isKept, start, today, onFree }: RuleProps) {
           ? 'The planner places it as early as it can be.'
           : `It begins ${dayWords(start === task.start ? (task.notBefore ?? start) : start, today)} at the earliest, later when what it waits for is later. `}
       {isFree || isKept ? null : (
-        <Button kind="quiet" onPress={onFree} style={{ minHeight: 20, padding: 0, fontSize: 12 }}>
+        <Button kind="text" onPress={onFree}>
           As soon as it can
         </Button>
       )}

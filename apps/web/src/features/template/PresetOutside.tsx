@@ -8,11 +8,7 @@ export function PresetOutside({ task, set }: PresetPartProps) {
   if (outside === null) {
     return (
       <SheetPart>
-        <Button
-          kind="quiet"
-          style={{ padding: 0 }}
-          onPress={() => set({ outside: { maker: 'An outside maker', turnaroundDays: 5, bufferDays: 2 } })}
-        >
+        <Button kind="text" onPress={() => set({ outside: { maker: 'An outside maker', turnaroundDays: 5, bufferDays: 2 } })}>
           Done by an outside maker
         </Button>
       </SheetPart>
@@ -48,7 +44,7 @@ export function PresetOutside({ task, set }: PresetPartProps) {
           set={set}
         />
       </div>
-      <Button kind="quiet" style={{ padding: 0 }} onPress={() => set({ outside: null })}>
+      <Button kind="text" onPress={() => set({ outside: null })}>
         Not outside any more
       </Button>
     </SheetPart>

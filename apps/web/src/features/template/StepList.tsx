@@ -63,7 +63,7 @@ export function StepList({ editor, isReadOnly, onOpen }: StepListProps) {
       {content.phases.map((phase) => (
         <Phase key={phase.id} aria-label={phase.name}>
           <header>
-            <Button kind="quiet" onPress={() => onOpen(phase.id)} style={{ padding: 0 }}>
+            <Button kind="text" onPress={() => onOpen(phase.id)}>
               <h2 style={{ color: 'var(--ink)' }}>{phase.name}</h2>
             </Button>
             <Quiet>“{phase.stateLine}”</Quiet>
@@ -103,7 +103,7 @@ function StepLine({ task, editor, isReadOnly, onOpen }: StepListProps & { readon
   return (
     <Step>
       <div>
-        <Button kind="quiet" onPress={() => onOpen(task.id)} style={{ padding: 0, whiteSpace: 'normal', textAlign: 'left' }}>
+        <Button kind="text" onPress={() => onOpen(task.id)}>
           {task.title}
         </Button>
         <br />
@@ -142,7 +142,7 @@ function StepLine({ task, editor, isReadOnly, onOpen }: StepListProps & { readon
           <NextForm task={task} editor={editor} onAdded={() => setAdding(false)} onClose={() => setAdding(false)} />
         ) : (
           <li>
-            <Button kind="quiet" style={{ padding: 0 }} onPress={() => setAdding(true)}>
+            <Button kind="text" onPress={() => setAdding(true)}>
               And what happens next?
             </Button>
           </li>

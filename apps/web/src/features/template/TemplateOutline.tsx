@@ -1,10 +1,11 @@
 import type { DryRun, TemplatePhaseView, TemplateTaskView } from '@crew/contract';
 import type { TemplateContent, TemplatePhase, TemplateTask, IsoDay } from '@crew/core';
 import { useState, type CSSProperties } from 'react';
-import styled from 'styled-components';
+import styled, { css } from 'styled-components';
 import { Button } from '../../ui/Button.tsx';
 import { Muted, Panel } from '../../ui/layout.tsx';
 import { TaskGlyph } from '../../ui/marks.tsx';
+import { Stack, Toned } from '../../ui/text.tsx';
 import { phone } from '../../ui/tokens.ts';
 import { dayScale, type Scale } from '../../ui/Track.tsx';
 import { count, hours, hourWords, parseHours, spanWords } from '../../words/format.ts';
@@ -42,6 +43,8 @@ const PhaseRow = styled(Grid)<{ $isOpen: boolean }>`
   border-top: 1px solid var(--line);
   border-bottom: 1px solid var(--line);
   h2 {
+    display: flex;
+    align-items: baseline;
     font-size: 14.5px;
   }
   small {
@@ -67,6 +70,35 @@ const Name = styled.span<{ $depth: number }>`
   align-items: center;
   gap: 8px;
   padding-left: ${({ $depth }) => $depth * 16}px;
+`;
+const cut = css`
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+`;
+const Cut = styled.span`
+  ${cut}
+`;
+const CutNote = styled(Muted)`
+  ${cut}
+`;
+const CutButton = styled(Button)`
+  ${cut}
+  display: block;
+  max-width: 100%;
+  color: var(--ink-2);
+  font-weight: 400;
+`;
+const PhaseFoot = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 0 14px;
+  padding: 3px 14px 7px 42px;
+`;
+const OutlineFoot = styled.div`
+  padding: 12px 14px;
+  border-top: 1px solid var(--line);
 `;
 const Bars = styled.span`
   position: relative;
@@ -133,21 +165,21 @@ export function TemplateOutline({ run, today, editor, openPart, onOpen }: Outlin
             />
           ))}
           {editor === null ? null : (
-            <div style={{ display: 'flex', flexWrap: 'wrap', alignItems: 'center', gap: '0 14px', padding: '3px 14px 7px 42px' }}>
+            <PhaseFoot>
               <OneLine
                 label={`New task in ${phase.name}`}
                 button="Add a task"
                 onAdd={(title) => editor.edit(addTask(newId(), { phaseId: phase.id, title }))}
               />
               <KeptButton editor={editor} phase={phase} />
-            </div>
+            </PhaseFoot>
           )}
         </section>
       ))}
       {editor === null ? null : (
-        <div style={{ padding: '12px 14px', borderTop: '1px solid var(--line)' }}>
+        <OutlineFoot>
           <OneLine label="Name of a new phase" button="Add a phase" onAdd={(name) => editor.edit(addPhase(newId(), name))} />
-        </div>
+        </OutlineFoot>
       )}
     </Panel>
   );
@@ -173,7 +205,7 @@ function KeptButton({
       width={300}
     >
       {(close) => (
-        <div style={{ display: 'flex', flexDirection: 'column', alignItems: 'stretch', gap: 8 }}>
+        <Stack gap={8}>
           <KeptChoice value={kept} onChange={setKept} />
           {kept === null ? null : (
             <PutKept
@@ -184,7 +216,7 @@ function KeptButton({
               }}
             />
           )}
-        </div>
+        </Stack>
       )}
     </FormButton>
   );
@@ -217,7 +249,7 @@ function PhaseLine({
 }: LineProps & { readonly phase: TemplatePhase | TemplatePhaseView; readonly dates: TemplatePhaseView | undefined }) {
   return (
     <PhaseRow $isOpen={isOpen}>
-      <h2 title={phase.stateLine} style={{ display: 'flex', alignItems: 'baseline' }}>
+      <h2 title={phase.stateLine}>
         {editor === null ? (
           phase.name
         ) : (
@@ -236,12 +268,7 @@ function PhaseLine({
         <Muted className="wide">{gateWords(phase)}</Muted>
       ) : (
         <span className="wide">
-          <Button
-            kind="quiet"
-            style={{ padding: 0 }}
-            aria-label={`${phase.name}: state line, gate and more`}
-            onPress={() => onOpen(phase.id)}
-          >
+          <Button kind="text" aria-label={`${phase.name}: state line, gate and more`} onPress={() => onOpen(phase.id)}>
             {gateWords(phase)}
           </Button>
         </span>
@@ -264,25 +291,16 @@ const gateWords = (phase: { readonly checks: readonly unknown[] }): string =>
 
 const isContent = (task: AnyTask): task is TemplateTask => 'helperRoleIds' in task;
 
-function TaskLine({
-  task,
-  depth,
-  dates,
-  scale,
-  today,
-  editor,
-  isOpen,
-  onOpen,
-}: LineProps & { readonly task: AnyTask; readonly depth: number; readonly dates: TemplateTaskView | undefined }) {
+type TaskLineProps = LineProps & { readonly task: AnyTask; readonly depth: number; readonly dates: TemplateTaskView | undefined };
+
+function TaskLine({ task, depth, dates, scale, today, editor, isOpen, onOpen }: TaskLineProps) {
   const isClients = task.kind === 'client';
-  const when = anchorWords(isContent(task) ? whenOf(task, editor?.content as TemplateContent) : task);
-  const effort = effortOf(task, editor?.content.tasks ?? []);
   return (
     <TaskRow $isOpen={isOpen}>
       <Name $depth={depth} title={task.title}>
         <TaskGlyph status="queued" />
         {editor === null ? (
-          <span style={{ overflow: 'hidden', textOverflow: 'ellipsis' }}>{task.title}</span>
+          <Cut>{task.title}</Cut>
         ) : (
           <TextCell
             label={`Title of ${task.title}`}
@@ -291,50 +309,15 @@ function TaskLine({
           />
         )}
       </Name>
-      <span className="wide" style={isClients ? { color: 'var(--amber)' } : undefined}>
-        {isClients ? 'the client' : (dates?.role ?? '—')}
-      </span>
-      {editor === null || effort.isSum || isClients ? (
-        <span>{effort.minutes === null ? '—' : hourWords(effort.minutes)}</span>
+      {isClients ? (
+        <Toned $tone="waiting" className="wide">
+          the client
+        </Toned>
       ) : (
-        <span>
-          <TextCell
-            label={`Effort of ${task.title}, in hours`}
-            value={effort.minutes === null ? '' : `${hours(effort.minutes)} h`}
-            placeholder="—"
-            onSave={(text) => {
-              const minutes = text.trim() === '' ? null : parseHours(text);
-              if (text.trim() !== '' && minutes === null) return false;
-              editor.edit(editTask(task.id, { estimateMinutes: minutes }));
-            }}
-            style={{ width: 58 }}
-          />
-        </span>
+        <span className="wide">{dates?.role ?? '—'}</span>
       )}
-      {editor === null ? (
-        <Muted className="wide" title={when} style={{ overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}>
-          {when}
-        </Muted>
-      ) : (
-        <span className="wide" title={when}>
-          <Button
-            kind="quiet"
-            aria-label={`${task.title}: when, who and all it presets`}
-            style={{
-              padding: 0,
-              color: 'var(--ink-2)',
-              fontWeight: 400,
-              maxWidth: '100%',
-              display: 'block',
-              overflow: 'hidden',
-              textOverflow: 'ellipsis',
-            }}
-            onPress={() => onOpen(task.id)}
-          >
-            {when}
-          </Button>
-        </span>
-      )}
+      <EffortCell task={task} editor={editor} />
+      <WhenCell task={task} editor={editor} onOpen={onOpen} />
       {dates === undefined ? null : (
         <PlaceBar
           scale={scale}
@@ -345,6 +328,48 @@ function TaskLine({
         />
       )}
     </TaskRow>
+  );
+}
+
+type CellProps = Pick<LineProps, 'editor'> & { readonly task: AnyTask };
+
+/** Its effort, typed where it has one of its own. */
+function EffortCell({ task, editor }: CellProps) {
+  const { minutes, isSum } = effortOf(task, editor?.content.tasks ?? []);
+  if (editor === null || isSum || task.kind === 'client') return <span>{minutes === null ? '—' : hourWords(minutes)}</span>;
+  return (
+    <span>
+      <TextCell
+        label={`Effort of ${task.title}, in hours`}
+        value={minutes === null ? '' : `${hours(minutes)} h`}
+        placeholder="—"
+        onSave={(text) => {
+          const typed = text.trim() === '' ? null : parseHours(text);
+          if (text.trim() !== '' && typed === null) return false;
+          editor.edit(editTask(task.id, { estimateMinutes: typed }));
+        }}
+        style={{ width: 58 }}
+      />
+    </span>
+  );
+}
+
+/** When it is, in a sentence; who edits opens all it presets with it. */
+function WhenCell({ task, editor, onOpen }: CellProps & Pick<LineProps, 'onOpen'>) {
+  const when = anchorWords(isContent(task) ? whenOf(task, editor?.content as TemplateContent) : task);
+  if (editor === null) {
+    return (
+      <CutNote className="wide" title={when}>
+        {when}
+      </CutNote>
+    );
+  }
+  return (
+    <span className="wide" title={when}>
+      <CutButton kind="text" aria-label={`${task.title}: when, who and all it presets`} onPress={() => onOpen(task.id)}>
+        {when}
+      </CutButton>
+    </span>
   );
 }
 

@@ -39,11 +39,43 @@ interface Working {
   readonly saving: Saving;
 }
 
-/**
- * The working copy of a template: shown at once, saved behind it, whole. One save is under way
- * at a time; what is typed meanwhile goes with the next.
- */
+/** The working copy of a template: shown at once, saved behind it, whole. */
 export function useTemplateEditor(loaded: TemplateContentView): TemplateEditor {
+  const { working, latest, set, save, change } = useWorkingCopy(loaded);
+  const { view, content, past, saving } = working;
+  const adopt = (saved: TemplateContentView): void => set({ view: saved, content: saved.content, past: [], saving: { kind: 'saved' } });
+  return {
+    view,
+    content,
+    saving,
+    adopt,
+    edit: (edit) => {
+      const next = edit(latest.current.content);
+      if (next !== latest.current.content) change(next, [...latest.current.past.slice(-49), latest.current.content]);
+    },
+    undo: past.length === 0 ? null : () => change(past.at(-1) as TemplateContent, past.slice(0, -1)),
+    keepMine: () => {
+      if (saving.kind !== 'met') return;
+      set({ ...latest.current, view: saving.theirs, saving: { kind: 'saving' } });
+      void save();
+    },
+    keepTheirs: () => (saving.kind === 'met' ? adopt(saving.theirs) : undefined),
+    keepVersion: async (note) => {
+      try {
+        const kept = await call<TemplateContentView>('POST', `/templates/${loaded.id}/versions`, { revision: view.revision, note });
+        set({ ...latest.current, view: kept });
+        void mutate((key) => typeof key === 'string' && key.startsWith('/templates'));
+        return true;
+      } catch (error) {
+        set({ ...latest.current, saving: troubleOf(error) });
+        return false;
+      }
+    },
+  };
+}
+
+/** What is typed and its saving. One save is under way at a time; what is typed meanwhile goes with the next. */
+function useWorkingCopy(loaded: TemplateContentView) {
   const [working, setWorking] = useState<Working>({ view: loaded, content: loaded.content, past: [], saving: { kind: 'saved' } });
   const latest = useRef(working);
   const isBusy = useRef(false);
@@ -84,37 +116,7 @@ export function useTemplateEditor(loaded: TemplateContentView): TemplateEditor {
       if (latest.current.saving.kind === 'saving') void save();
     };
   }, [save]);
-  const { view, content, past, saving } = working;
-  return {
-    view,
-    content,
-    saving,
-    edit: (edit) => {
-      const next = edit(latest.current.content);
-      if (next !== latest.current.content) change(next, [...latest.current.past.slice(-49), latest.current.content]);
-    },
-    undo: past.length === 0 ? null : () => change(past.at(-1) as TemplateContent, past.slice(0, -1)),
-    keepMine: () => {
-      if (saving.kind !== 'met') return;
-      set({ ...latest.current, view: saving.theirs, saving: { kind: 'saving' } });
-      void save();
-    },
-    keepTheirs: () => {
-      if (saving.kind === 'met') set({ view: saving.theirs, content: saving.theirs.content, past: [], saving: { kind: 'saved' } });
-    },
-    adopt: (saved) => set({ view: saved, content: saved.content, past: [], saving: { kind: 'saved' } }),
-    keepVersion: async (note) => {
-      try {
-        const kept = await call<TemplateContentView>('POST', `/templates/${loaded.id}/versions`, { revision: view.revision, note });
-        set({ ...latest.current, view: kept });
-        void mutate((key) => typeof key === 'string' && key.startsWith('/templates'));
-        return true;
-      } catch (error) {
-        set({ ...latest.current, saving: troubleOf(error) });
-        return false;
-      }
-    },
-  };
+  return { working, latest, set, save, change };
 }
 
 function troubleOf(error: unknown): Saving {

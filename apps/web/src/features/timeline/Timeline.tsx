@@ -76,10 +76,7 @@ interface TimelineProps {
 
 /** The plan along time. Dragging proposes, keys propose; nothing moves before it is taken. */
 export function Timeline({ plan, today, zoom, forecast, proposing, openTask, onOpen }: TimelineProps) {
-  const [folded, setFolded] = useState<ReadonlySet<string>>(
-    () =>
-      new Set(plan.engagement.state === 'finished' ? [] : plan.phases.filter((phase) => phase.state === 'over').map((phase) => phase.id)),
-  );
+  const { folded, fold } = useFolded(plan);
   const rows = useMemo(() => timelineRows(plan, folded), [plan, folded]);
   const calendar = useCalendar(plan);
   const moves = useMemo(() => new Map((proposing.effect?.moves ?? []).map((move) => [move.id, move])), [proposing.effect]);
@@ -92,9 +89,6 @@ export function Timeline({ plan, today, zoom, forecast, proposing, openTask, onO
   const shown = useRowsInView(frame, rows.length);
   const [hovered, setHovered] = useState<string | null>(null);
   const [focused, setFocused] = useState(0);
-  const fold = useCallback((id: string, isFolded: boolean) => {
-    setFolded((before) => (isFolded ? new Set([...before, id]) : new Set([...before].filter((other) => other !== id))));
-  }, []);
   const focusRow = (index: number): void => {
     setFocused(index);
     bringIntoView(frame.current, index);
@@ -140,6 +134,17 @@ export function Timeline({ plan, today, zoom, forecast, proposing, openTask, onO
       </Frame>
     </>
   );
+}
+
+/** Which phases are folded: those that are over at first, and what is pressed from then on. */
+function useFolded({ engagement, phases }: EngagementPlan) {
+  const [folded, setFolded] = useState<ReadonlySet<string>>(
+    () => new Set(engagement.state === 'finished' ? [] : phases.filter(({ state }) => state === 'over').map(({ id }) => id)),
+  );
+  const fold = useCallback((id: string, isFolded: boolean) => {
+    setFolded((before) => (isFolded ? new Set([...before, id]) : new Set([...before].filter((other) => other !== id))));
+  }, []);
+  return { folded, fold };
 }
 
 interface NamesProps extends Pick<TimelineProps, 'today' | 'openTask' | 'onOpen'> {

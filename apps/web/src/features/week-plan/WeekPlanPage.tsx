@@ -35,6 +35,9 @@ const Line = styled.li`
     white-space: nowrap;
   }
 `;
+const Whose = styled.div`
+  width: 190px;
+`;
 const ALL = 'all';
 const WEEK_SHEETS = { things: ['task'] } as const;
 
@@ -64,15 +67,7 @@ export function WeekPlanPage() {
         <h1>Plan the week</h1>
         <Muted>{spanWords(plan.thisWeek, addDays(plan.nextWeek, 6), today)}</Muted>
         <Push />
-        <div style={{ width: 190 }}>
-          <Choose
-            label="Whose work"
-            isLabelHidden
-            choices={[{ id: ALL, name: 'Everybody’s work' }, ...plan.people.map(({ person }) => ({ id: person.id, name: person.name }))]}
-            value={who?.person.id ?? ALL}
-            onChange={(id) => change({ who: id === ALL ? null : id })}
-          />
-        </div>
+        <WhoseWork people={plan.people} shown={who?.person.id ?? null} onShow={(id) => change({ who: id })} />
         <ButtonLink href="/workload">Workload by days</ButtonLink>
       </PageHead>
       <WithSheet $isOpen $sheet={opened === null ? '300px' : '400px'}>
@@ -98,6 +93,26 @@ export function WeekPlanPage() {
         )}
       </WithSheet>
     </Page>
+  );
+}
+
+interface WhoseProps {
+  readonly people: WeekPlan['people'];
+  readonly shown: string | null;
+  readonly onShow: (personId: string | null) => void;
+}
+
+function WhoseWork({ people, shown, onShow }: WhoseProps) {
+  return (
+    <Whose>
+      <Choose
+        label="Whose work"
+        isLabelHidden
+        choices={[{ id: ALL, name: 'Everybody’s work' }, ...people.map(({ person }) => ({ id: person.id, name: person.name }))]}
+        value={shown ?? ALL}
+        onChange={(id) => onShow(id === ALL ? null : id)}
+      />
+    </Whose>
   );
 }
 

@@ -272,7 +272,7 @@ function UnassignedRow({ workload, layout }: { readonly workload: Workload; read
             {tasks.length === 0 ? 'everything has somebody' : `${count(tasks.length, 'task')} · ${hourWords(minutes)}, drop on a person`}
           </small>
           {isCut ? (
-            <Button kind="quiet" style={{ padding: 0, minHeight: 24 }} onPress={() => setAll(true)}>
+            <Button kind="text" onPress={() => setAll(true)}>
               The first {MOST_TICKETS} are here: show all
             </Button>
           ) : null}

@@ -7,6 +7,7 @@ import { useWhoShould } from '../../api/queries.ts';
 import { Button } from '../../ui/Button.tsx';
 import { DayField } from '../../ui/DayField.tsx';
 import { Choose } from '../../ui/Field.tsx';
+import { Muted } from '../../ui/layout.tsx';
 import { Sheet, SheetTitle } from '../../ui/Sheet.tsx';
 import { hourWords, spanWords } from '../../words/format.ts';
 import { suggestionWords } from '../crew/suggestion-words.ts';
@@ -40,22 +41,13 @@ interface ShiftSheetProps {
 /** A task that is to move or change hands: who could take it, when it begins, and what follows; nothing is saved before it is taken. */
 export function ShiftSheet({ shift, workload, trial, today, onChange, onClose }: ShiftSheetProps) {
   const { task } = shift;
-  const { data: who } = useWhoShould(task.id);
   const people = shift.assigneeIds ?? task.assigneeIds;
   const isUntouched = shift.start === null && shift.assigneeIds === null;
   const nameOf = (id: string): string => workload.rows.find((row) => row.person.id === id)?.person.name ?? 'somebody';
-  const give = (id: string): void => {
-    // The first one's part changes hands; who shares it keeps theirs.
-    const next = id === NOBODY ? [] : [id, ...people.slice(1).filter((other) => other !== id)];
-    onChange({ ...shift, assigneeIds: next.join() === task.assigneeIds.join() ? null : next });
-  };
+  const said =
+    shift.assigneeIds === null ? 'moved' : people.length === 0 ? 'is nobody’s now' : `goes to ${people.map(nameOf).join(' and ')}`;
   const apply = async (): Promise<void> => {
-    if (
-      await trial.apply(
-        `“${task.title}” ${shift.assigneeIds === null ? 'moved' : people.length === 0 ? 'is nobody’s now' : `goes to ${people.map(nameOf).join(' and ')}`}.`,
-      )
-    )
-      onClose();
+    if (await trial.apply(`“${task.title}” ${said}.`)) onClose();
   };
   return (
     <Sheet label={`Move or give ${task.title}`} line={task.engagement.name} onClose={onClose}>
@@ -68,32 +60,7 @@ export function ShiftSheet({ shift, workload, trial, today, onChange, onClose }:
         {hourWords(task.minutes)} left, {spanWords(task.start, task.due, today)}
         {task.hasEstimate ? '' : '; nobody has estimated it'}
       </Note>
-      <Fields>
-        <Choose
-          label="Who does it"
-          isTight
-          choices={choicesOf(
-            who?.people ?? [],
-            workload.rows.map((row) => row.person),
-          )}
-          value={people[0] ?? NOBODY}
-          onChange={give}
-        />
-        {people.length < 2 ? null : (
-          <p style={{ fontSize: 12.5 }}>shared with {people.slice(1).map(nameOf).join(', ')}, who keep their part</p>
-        )}
-        {task.isBegun ? (
-          <Note $isSmall>It is under way, so its start stays.</Note>
-        ) : (
-          <DayField
-            label={task.fixedDay === null ? 'Begins on' : 'Fixed day'}
-            isTight
-            today={today}
-            value={shift.start ?? task.start}
-            onChange={(day) => onChange({ ...shift, start: day === '' || day === task.start ? null : day })}
-          />
-        )}
-      </Fields>
+      <ShiftFields {...{ shift, workload, today, nameOf, onChange }} />
       {isUntouched ? (
         <Note>Choose somebody or a day: what follows is shown here first, and nothing is saved until you take it.</Note>
       ) : (
@@ -110,6 +77,40 @@ export function ShiftSheet({ shift, workload, trial, today, onChange, onClose }:
         <Button onPress={onClose}>Leave it</Button>
       </Actions>
     </Sheet>
+  );
+}
+
+interface FieldsProps extends Pick<ShiftSheetProps, 'shift' | 'workload' | 'today' | 'onChange'> {
+  readonly nameOf: (personId: string) => string;
+}
+
+/** Who does it and on which day it begins. */
+function ShiftFields({ shift, workload, today, nameOf, onChange }: FieldsProps) {
+  const { task } = shift;
+  const { data: who } = useWhoShould(task.id);
+  const people = shift.assigneeIds ?? task.assigneeIds;
+  const crew = workload.rows.map((row) => row.person);
+  const give = (id: string): void => {
+    // The first one's part changes hands; who shares it keeps theirs.
+    const next = id === NOBODY ? [] : [id, ...people.slice(1).filter((other) => other !== id)];
+    onChange({ ...shift, assigneeIds: next.join() === task.assigneeIds.join() ? null : next });
+  };
+  return (
+    <Fields>
+      <Choose label="Who does it" isTight choices={choicesOf(who?.people ?? [], crew)} value={people[0] ?? NOBODY} onChange={give} />
+      {people.length < 2 ? null : <Muted>shared with {people.slice(1).map(nameOf).join(', ')}, who keep their part</Muted>}
+      {task.isBegun ? (
+        <Note $isSmall>It is under way, so its start stays.</Note>
+      ) : (
+        <DayField
+          label={task.fixedDay === null ? 'Begins on' : 'Fixed day'}
+          isTight
+          today={today}
+          value={shift.start ?? task.start}
+          onChange={(day) => onChange({ ...shift, start: day === '' || day === task.start ? null : day })}
+        />
+      )}
+    </Fields>
   );
 }
 

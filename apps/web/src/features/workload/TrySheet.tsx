@@ -127,7 +127,7 @@ function Outcome({
           ) : earliest.start === start ? (
             'this start'
           ) : (
-            <Button kind="quiet" style={{ padding: 0, minHeight: 0 }} onPress={() => onStart(earliest.start)}>
+            <Button kind="text" onPress={() => onStart(earliest.start)}>
               {dayWords(earliest.start, today)}, finished {dayWords(earliest.finish, today)}
             </Button>
           )}

@@ -146,7 +146,6 @@ function Board({ workload, rows, shown, today }: BoardProps) {
     setShift(null);
     onOpen(person === null || person === sheet?.id ? null : { kind: 'person', id: person });
   };
-  const close = (): void => onOpen(null);
   const isNothing =
     sheet === null || (sheet.kind === 'person' && opened === null) || (sheet.kind === 'unestimated' && workload.unestimated.length === 0);
   return (
@@ -174,34 +173,44 @@ function Board({ workload, rows, shown, today }: BoardProps) {
         <LoadCurve workload={workload} rows={rows} today={today} />
       </div>
       {shift !== null ? (
-        <ShiftSheet
-          shift={current(shift, workload)}
-          workload={workload}
-          trial={trial}
-          today={today}
-          onChange={setShift}
-          onClose={() => setShift(null)}
-        />
+        <ShiftSheet shift={current(shift, workload)} {...{ workload, trial, today }} onChange={setShift} onClose={() => setShift(null)} />
       ) : opened !== null ? (
         <PersonSheet
           key={opened.person.id}
           row={opened}
           window={workload}
-          today={today}
-          chosen={chosen}
-          trial={trial}
+          {...{ today, chosen, trial }}
           onChoose={setChosen}
           onClose={() => open(null)}
         />
-      ) : sheet?.kind === 'try' ? (
-        <TrySheet trying={trying} today={today} onPace={() => onOpen({ kind: 'pace' })} onClose={close} />
-      ) : sheet?.kind === 'pace' ? (
-        <PaceSheet window={workload} today={today} onTried={setPaced} onNew={() => onOpen({ kind: 'try' })} onClose={close} />
-      ) : sheet?.kind === 'unestimated' && !isNothing ? (
-        <UnestimatedSheet workload={workload} today={today} onClose={close} />
-      ) : null}
+      ) : isNothing ? null : (
+        <LoadSheet {...{ sheet, workload, today, trying, onOpen }} onTried={setPaced} />
+      )}
     </WithSheet>
   );
+}
+
+interface LoadSheetProps extends Pick<LoadWindow, 'sheet' | 'onOpen'> {
+  readonly workload: Workload;
+  readonly today: IsoDay;
+  readonly trying: ReturnType<typeof useTry>;
+  /** The load a pace would bring, drawn in the grid. */
+  readonly onTried: (people: PlansTried['people'] | null) => void;
+}
+
+/** The sheets that are of nobody: trying new work, a pace, and what nobody estimated. */
+function LoadSheet({ sheet, workload, today, trying, onOpen, onTried }: LoadSheetProps) {
+  const close = (): void => onOpen(null);
+  switch (sheet?.kind) {
+    case 'try':
+      return <TrySheet trying={trying} today={today} onPace={() => onOpen({ kind: 'pace' })} onClose={close} />;
+    case 'pace':
+      return <PaceSheet window={workload} today={today} onTried={onTried} onNew={() => onOpen({ kind: 'try' })} onClose={close} />;
+    case 'unestimated':
+      return <UnestimatedSheet workload={workload} today={today} onClose={close} />;
+    default:
+      return null;
+  }
 }
 
 /** A task that was changed meanwhile is taken as it is now. */

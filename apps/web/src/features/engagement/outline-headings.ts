@@ -1,0 +1,25 @@
+import type { EngagementPlan, PlanPhase, PlanTask } from '@crew/contract';
+import { groupTasks, taskListOf, type TaskGroup, type TaskList } from '../task-list/task-list.ts';
+
+/** By which the tasks are gathered. */
+export type Gathering = 'phase' | 'deliverable';
+
+/** A phase or a deliverable, above its tasks. */
+export interface Heading extends TaskGroup<PlanTask> {
+  readonly phase: PlanPhase | null;
+  /** The tasks below it, apart from the others: a part of another heading's task stands at the top here. */
+  readonly list: TaskList<PlanTask>;
+}
+
+/** The headings of the plan in order, each with its tasks. */
+export function headingsOf({ phases, deliverables, tasks }: EngagementPlan, gathering: Gathering): Heading[] {
+  const groups =
+    gathering === 'deliverable'
+      ? groupTasks(tasks, deliverables, { keyOf: (task) => task.deliverableId, other: 'No deliverable' })
+      : groupTasks(tasks, phases, { keyOf: (task) => task.phaseId });
+  return groups.map((group) => ({
+    ...group,
+    phase: phases.find(({ id }) => id === group.id) ?? null,
+    list: taskListOf(group.tasks),
+  }));
+}
