@@ -58,6 +58,7 @@ const KIND: Readonly<Record<ButtonKind, ReturnType<typeof css>>> = {
     min-height: 24px;
     margin-block: -3px;
     padding: 0;
+    border: 0;
     background: transparent;
     color: var(--petrol);
     font-size: inherit;

@@ -70,7 +70,7 @@ export function DayField({ value, onChange, today, error, placeholder = 'e.g. 14
             <path d="M1.2 5.6 H12.8 M4.4 0.8 V3.4 M9.6 0.8 V3.4" />
           </svg>
         </Button>
-        <PopoverPanel style={{ maxHeight: 'none' }}>
+        <PopoverPanel $isWhole>
           <Dialog aria-label="Choose a day" style={{ outline: 'none', padding: 6 }}>
             {({ close }) => (
               <Suspense fallback={<div style={{ width: 240, height: 236 }} />}>

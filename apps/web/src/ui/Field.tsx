@@ -98,7 +98,7 @@ const Chosen = styled(SelectValue)`
     color: var(--ink-3);
   }
 `;
-export const PopoverPanel = styled(Popover)`
+export const PopoverPanel = styled(Popover)<{ $isWhole?: boolean }>`
   background: var(--panel);
   border: 1px solid var(--joint);
   border-radius: 7px;
@@ -106,7 +106,7 @@ export const PopoverPanel = styled(Popover)`
   padding: 5px;
   min-width: var(--trigger-width);
   max-width: min(420px, 94vw);
-  max-height: 340px;
+  ${({ $isWhole = false }) => ($isWhole ? '' : 'max-height: 340px;')}
   overflow: auto;
 `;
 export const Option = styled(ListBoxItem)`

@@ -141,11 +141,12 @@ export const Fact = ({ name, children }: { readonly name: ReactNode; readonly ch
     <dd>{children}</dd>
   </>
 );
-export const SheetPart = styled.section`
+export const SheetPart = styled.section<{ $gap?: number }>`
   border-top: 1px solid var(--line-2);
   padding-top: 11px;
   margin-top: 13px;
   > h3 {
     margin-bottom: 7px;
   }
+  ${({ $gap }) => ($gap === undefined ? '' : `display: flex; flex-direction: column; gap: ${$gap}px;`)}
 `;

@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import styled from 'styled-components';
 
-const Input = styled.input`
+const Input = styled.input<{ $isTitle: boolean }>`
   width: 100%;
   min-width: 0;
   padding: 2px 5px;
@@ -10,6 +10,7 @@ const Input = styled.input`
   border-radius: 4px;
   background: transparent;
   text-overflow: ellipsis;
+  ${({ $isTitle }) => ($isTitle ? "font: 650 19px/1.25 'Bricolage Grotesque Variable', sans-serif;" : '')}
   &:hover {
     border-color: var(--line);
   }
@@ -29,12 +30,14 @@ interface TextCellProps {
   /** Given what was typed; false when it cannot be read: then it stays typed and is marked. */
   readonly onSave: (text: string) => boolean | void;
   readonly placeholder?: string;
+  /** It heads a sheet. */
+  readonly isTitle?: boolean;
   readonly style?: React.CSSProperties;
   readonly autoFocus?: boolean;
 }
 
 /** A value that is a field where it is read: saved when it is left, put back by Escape. */
-export function TextCell({ label, value, onSave, ...more }: TextCellProps) {
+export function TextCell({ label, value, onSave, isTitle = false, ...more }: TextCellProps) {
   const [typed, setTyped] = useState<string | null>(null);
   const [isWrong, setWrong] = useState(false);
   const save = (): void => {
@@ -46,6 +49,7 @@ export function TextCell({ label, value, onSave, ...more }: TextCellProps) {
   return (
     <Input
       {...more}
+      $isTitle={isTitle}
       aria-label={label}
       aria-invalid={isWrong}
       value={typed ?? value}

@@ -23,9 +23,21 @@ export const PageHead = styled.header`
 export const Push = styled.span`
   flex: 1;
 `;
+/** Things side by side: in further lines where there is no room, or shrinking in one line. */
+export const Inline = styled.div<{ $gap?: number; $isOneLine?: boolean }>`
+  display: flex;
+  flex-wrap: ${({ $isOneLine = false }) => ($isOneLine ? 'nowrap' : 'wrap')};
+  align-items: center;
+  gap: ${({ $gap = 8 }) => $gap}px;
+`;
+/** A control as wide as what it says needs, in pixels, whatever is chosen. */
+export const Fixed = styled.div<{ $width: number }>`
+  width: ${({ $width }) => $width}px;
+`;
 export const Muted = styled.span`
   color: var(--ink-2);
   font-size: 12.5px;
+  font-weight: 400;
 `;
 export const Panel = styled.section`
   background: var(--panel);
@@ -33,15 +45,20 @@ export const Panel = styled.section`
   border-radius: 8px;
   min-width: 0;
 `;
-export const PanelHead = styled.header`
+/** Plain: without a line below, where what follows has its own. */
+export const PanelHead = styled.header<{ $isPlain?: boolean }>`
   display: flex;
   align-items: baseline;
   gap: 8px;
-  padding: 12px 14px 10px;
-  border-bottom: 1px solid var(--line-2);
+  padding: 12px 14px ${({ $isPlain = false }) => ($isPlain ? 6 : 10)}px;
+  border-bottom: ${({ $isPlain = false }) => ($isPlain ? '0' : '1px solid var(--line-2)')};
   h2 {
     font-size: 15px;
   }
+`;
+/** What stands in a panel below its head, or alone in it. */
+export const PanelBody = styled.div`
+  padding: 10px 14px 12px;
 `;
 /** A list with a sheet beside it: the list keeps its place and stays usable. */
 export const WithSheet = styled.div<{ $isOpen: boolean; $sheet?: string }>`
@@ -49,6 +66,9 @@ export const WithSheet = styled.div<{ $isOpen: boolean; $sheet?: string }>`
   grid-template-columns: ${({ $isOpen, $sheet = '400px' }) => ($isOpen ? `minmax(0, 1fr) ${$sheet}` : 'minmax(0, 1fr)')};
   gap: 14px;
   align-items: start;
+  > * {
+    min-width: 0;
+  }
   ${narrow} {
     grid-template-columns: minmax(0, 1fr);
   }

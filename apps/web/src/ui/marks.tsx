@@ -4,11 +4,11 @@ import styled from 'styled-components';
 import { hueVar } from './tokens.ts';
 
 /** The thin upright mark that says whose work it is. */
-export const HueMark = styled.span<{ $hue: ClientHue }>`
+export const HueMark = styled.span<{ $hue: ClientHue; $height?: number }>`
   flex: none;
   align-self: stretch;
   width: 4px;
-  min-height: 14px;
+  min-height: ${({ $height = 14 }) => $height}px;
   border-radius: 2px;
   background: ${({ $hue }) => hueVar($hue)};
 `;

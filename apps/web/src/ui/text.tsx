@@ -33,9 +33,16 @@ export const Note = styled.p<{ $isSmall?: boolean }>`
   ${({ $isSmall }) => ($isSmall === true ? 'font-size: 12.5px;' : '')}
 `;
 
-const TONES = { bad: 'var(--brick)', waiting: 'var(--amber)', good: 'var(--moss)' } as const;
+const TONES = { bad: 'var(--brick)', waiting: 'var(--amber)', good: 'var(--moss)', quiet: 'var(--ink-2)' } as const;
 
-/** What is late or over, what waits for somebody, what is done or eased. */
-export const Toned = styled.span<{ $tone: keyof typeof TONES }>`
-  color: ${({ $tone }) => TONES[$tone]};
+/** What is late or over, what waits for somebody, what is done or eased; in the colour around it when it is none of these. */
+export const Toned = styled.span<{ $tone: keyof typeof TONES | null }>`
+  && {
+    ${({ $tone }) => ($tone === null ? '' : `color: ${TONES[$tone]};`)}
+  }
+`;
+
+/** An answer of before, while the next one is worked out. */
+export const Earlier = styled.div<{ $isEarlier: boolean }>`
+  opacity: ${({ $isEarlier }) => ($isEarlier ? 0.6 : 1)};
 `;

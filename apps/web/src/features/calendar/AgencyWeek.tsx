@@ -1,7 +1,7 @@
 import { EditCalendar, type AgencyCalendar } from '@crew/contract';
 import { call } from '../../api/client.ts';
 import { Button } from '../../ui/Button.tsx';
-import { Muted, Panel, PanelHead } from '../../ui/layout.tsx';
+import { Muted, Panel, PanelHead, PanelBody, Inline } from '../../ui/layout.tsx';
 import { useInputForm } from '../../ui/form/use-input-form.ts';
 import { WEEKDAYS, weekAsTyped, weekTyped } from '../../ui/form/week.ts';
 import { WeekInput } from '../../ui/form/WeekInput.tsx';
@@ -17,7 +17,7 @@ export function AgencyWeek({ calendar, mayEdit }: { readonly calendar: AgencyCal
       <PanelHead>
         <h2 id="agency-week">The agency’s week</h2>
       </PanelHead>
-      <div style={{ padding: '10px 14px 12px' }}>
+      <PanelBody>
         {mayEdit ? (
           <WeekForm week={week} />
         ) : (
@@ -26,7 +26,7 @@ export function AgencyWeek({ calendar, mayEdit }: { readonly calendar: AgencyCal
             {hourWords(week.reduce((sum, minutes) => sum + minutes, 0))} a week
           </p>
         )}
-      </div>
+      </PanelBody>
     </Panel>
   );
 }
@@ -55,12 +55,12 @@ function WeekForm({ week }: { readonly week: readonly number[] }) {
       <WeekInput value={field.value ?? saved} onChange={field.onChange} error={field.error} />
       <Trouble words={form.trouble} />
       {field.value !== null ? (
-        <span style={{ display: 'flex', gap: 8 }}>
+        <Inline as="span">
           <Button kind="primary" type="submit">
             Change the week
           </Button>
           <Button onPress={() => form.reset()}>Cancel</Button>
-        </span>
+        </Inline>
       ) : (
         <Muted>Nobody is planned on a day that is left empty.</Muted>
       )}

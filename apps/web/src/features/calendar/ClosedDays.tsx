@@ -6,7 +6,7 @@ import { call } from '../../api/client.ts';
 import { Button } from '../../ui/Button.tsx';
 import { DayField } from '../../ui/DayField.tsx';
 import { Field } from '../../ui/Field.tsx';
-import { Muted, Panel, PanelHead, Push } from '../../ui/layout.tsx';
+import { Muted, Panel, PanelHead, Push, Inline } from '../../ui/layout.tsx';
 import { notify } from '../../ui/toasts.tsx';
 import { performOrThrow } from '../../session/perform.ts';
 import { NO_DAY_TYPED, dayTyped, lastDayTyped, Unreadable } from '../../ui/form/typed.ts';
@@ -159,13 +159,13 @@ function AddClosed({ today }: { readonly today: IsoDay }) {
       <DayField {...form.bind('from')} label="Closed from" today={today} isTight />
       <DayField {...form.bind('to')} label="to, if several" today={today} isTight placeholder="the same" />
       <Field {...form.bind('name')} label="Because" isTight placeholder="e.g. Founders’ day" />
-      <div className="whole" style={{ display: 'flex', flexWrap: 'wrap', gap: 8 }}>
+      <Inline className="whole">
         <Button type="submit" kind="primary">
           Close {days instanceof Unreadable ? 'these days' : count(days.length, 'day')}
         </Button>
         <FromFile path="/calendar/import" label="From a calendar file…" today={today} onKept={(file) => told(file.days.length)} />
         <Trouble words={form.trouble} />
-      </div>
+      </Inline>
     </Form>
   );
 }

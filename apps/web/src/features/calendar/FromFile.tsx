@@ -3,6 +3,7 @@ import { Trouble } from '../../ui/text.tsx';
 import type { CalendarFile } from '@crew/contract';
 import { useState } from 'react';
 import { FileTrigger } from 'react-aria-components';
+import { Inline } from '../../ui/layout.tsx';
 import styled from 'styled-components';
 import { call } from '../../api/client.ts';
 import { Button } from '../../ui/Button.tsx';
@@ -107,14 +108,14 @@ function FilePreview({ name, found, today, onKeep, onLeave }: FilePreviewProps) 
           </li>
         ))}
       </ul>
-      <span style={{ display: 'flex', gap: 8 }}>
+      <Inline as="span">
         {lines.length === 0 ? null : (
           <Button kind="primary" onPress={onKeep}>
             Keep {count(lines.length, 'entry', 'entries')}
           </Button>
         )}
         <Button onPress={onLeave}>Do not keep them</Button>
-      </span>
+      </Inline>
     </Preview>
   );
 }

@@ -19,7 +19,7 @@ import { useWho } from '../../session/session.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { DayField } from '../../ui/DayField.tsx';
 import { Choose, Field } from '../../ui/Field.tsx';
-import { Empty, Muted, Panel, PanelHead } from '../../ui/layout.tsx';
+import { Empty, Muted, Panel, PanelHead, Inline } from '../../ui/layout.tsx';
 import { PersonMark } from '../../ui/marks.tsx';
 import { notify } from '../../ui/toasts.tsx';
 import { phone } from '../../ui/tokens.ts';
@@ -190,7 +190,7 @@ function AddTimeOff({ today, onAdded }: { readonly today: IsoDay; readonly onAdd
       <DayField {...form.bind('to')} label="To, if several days" today={today} isTight placeholder="the same" />
       <Field {...form.bind('minutes')} label="Hours a day" isTight placeholder="whole days" inputMode="decimal" />
       <Field {...form.bind('note')} label="Note" isTight placeholder="e.g. Parents’ evening" />
-      <div className="whole" style={{ display: 'flex', flexWrap: 'wrap', gap: 8 }}>
+      <Inline className="whole">
         <Button type="submit" kind="primary">
           Enter time off
         </Button>
@@ -202,7 +202,7 @@ function AddTimeOff({ today, onAdded }: { readonly today: IsoDay; readonly onAdd
           onKept={(file: TimeOffFile) => told(file)}
         />
         <Trouble words={form.trouble} />
-      </div>
+      </Inline>
     </Form>
   );
 }

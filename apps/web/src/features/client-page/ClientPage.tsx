@@ -1,4 +1,4 @@
-import { Note } from '../../ui/text.tsx';
+import { Note, Toned } from '../../ui/text.tsx';
 import type { IsoDay } from '@crew/core';
 import { can, type ClientEngagement } from '@crew/contract';
 import { Navigate, useNavigate } from 'react-router';
@@ -172,9 +172,7 @@ function Part({
           <Line key={task.id}>
             <TaskGlyph status={task.status} />
             <span>{task.title}</span>
-            <span style={task.status !== 'done' && task.due < today ? { color: 'var(--brick)' } : undefined}>
-              {dayWords(task.due, today)}
-            </span>
+            <Toned $tone={task.status !== 'done' && task.due < today ? 'bad' : null}>{dayWords(task.due, today)}</Toned>
           </Line>
         ))}
       </ul>

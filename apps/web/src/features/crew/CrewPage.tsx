@@ -5,7 +5,7 @@ import styled from 'styled-components';
 import { useCrew, useCrewMembers } from '../../api/queries.ts';
 import { useWho } from '../../session/session.tsx';
 import { Button } from '../../ui/Button.tsx';
-import { ErrorNote, Loading, Muted, Page, PageHead, Panel, Push, WithSheet } from '../../ui/layout.tsx';
+import { ErrorNote, Loading, Muted, Page, PageHead, Panel, Push, WithSheet, Inline } from '../../ui/layout.tsx';
 import { PersonMark } from '../../ui/marks.tsx';
 import { hiddenText, phone } from '../../ui/tokens.ts';
 import { count, hours, hourWords } from '../../words/format.ts';
@@ -141,7 +141,7 @@ function MemberRow({ member, isOpen, onOpen }: { readonly member: CrewMember; re
         {member.roles.join(', ') || 'no role yet'}
         <small>{member.isActive ? CREW_ACCESS_WORDS[member.access as CrewAccess].name : 'left'}</small>
       </div>
-      <span style={{ display: 'flex', gap: 12, alignItems: 'center' }}>
+      <Inline as="span" $gap={12}>
         <Days aria-hidden="true">
           {member.week.map((minutes, day) => (
             <i
@@ -153,7 +153,7 @@ function MemberRow({ member, isOpen, onOpen }: { readonly member: CrewMember; re
         </Days>
         <span>{hourWords(weekMinutes(member))}</span>
         <Hidden>{daysWords(member)}</Hidden>
-      </span>
+      </Inline>
       <Last>{member.openTasks === 0 ? <Muted>nothing open</Muted> : `${count(member.openTasks, 'task')} open`}</Last>
     </Row>
   );

@@ -11,7 +11,7 @@ import { useWho } from '../../session/session.tsx';
 import { useShown } from '../../session/use-shown.ts';
 import { Button, ButtonLink } from '../../ui/Button.tsx';
 import { Choose } from '../../ui/Field.tsx';
-import { ErrorNote, Loading, Meter, Muted, Page, PageHead, Panel, Push, WithSheet } from '../../ui/layout.tsx';
+import { ErrorNote, Loading, Meter, Muted, Page, PageHead, Panel, Push, WithSheet, Fixed } from '../../ui/layout.tsx';
 import { HueMark } from '../../ui/marks.tsx';
 import { phone } from '../../ui/tokens.ts';
 import { dayWords, fullDay, hours, hourWords } from '../../words/format.ts';
@@ -111,9 +111,9 @@ export function DeskPage() {
 function WhoseDesk({ value, onChange }: { readonly value: string | null; readonly onChange: (id: string) => void }) {
   const { data: crew } = useCrew();
   return (
-    <div style={{ width: 200 }}>
+    <Fixed $width={200}>
       <Choose label="Whose desk" isLabelHidden choices={crew?.people} value={value} onChange={onChange} />
-    </div>
+    </Fixed>
   );
 }
 
@@ -169,9 +169,9 @@ function ThisWeek({ week }: Pick<Desk, 'week'>) {
     <WeekSum aria-label="This week">
       <p>
         <span>This week</span>
-        <span style={isOver ? { color: 'var(--brick)' } : undefined}>
+        <Toned $tone={isOver ? 'bad' : null}>
           {hours(plannedMinutes)} of {hourWords(capacityMinutes)}
-        </span>
+        </Toned>
       </p>
       <Meter $part={capacityMinutes === 0 ? 0 : (plannedMinutes * 100) / capacityMinutes} $isOver={isOver} />
       <p>
@@ -186,9 +186,9 @@ function ThisWeek({ week }: Pick<Desk, 'week'>) {
 function BriefDetail({ outside, today }: { readonly outside: Desk['briefs'][number]['outside']; readonly today: IsoDay }) {
   const { text, isLate } = briefWords(outside, today);
   return (
-    <span style={{ color: isLate ? 'var(--brick)' : 'var(--amber)' }}>
+    <Toned $tone={isLate ? 'bad' : 'waiting'}>
       {outside.maker} · {text}
-    </span>
+    </Toned>
   );
 }
 
@@ -240,7 +240,7 @@ function WeekDone({ desk, today, onOpen }: { readonly desk: Desk; readonly today
     <Groups>
       <Panel as="section" aria-label="Done this week" style={{ padding: '12px 14px' }}>
         <h2 style={{ fontSize: 15 }}>
-          Done this week <span style={{ color: 'var(--ink-2)', fontSize: 12.5, fontWeight: 400 }}>{doneThisWeek.length}</span>
+          Done this week <Muted>{doneThisWeek.length}</Muted>
         </h2>
         <Note $isSmall>
           {doneThisWeek.length === 0 ? 'Nothing is done yet this week.' : null}
@@ -311,7 +311,7 @@ function NowCard({
   return (
     <Now aria-label="Now">
       {isMine ? <NowTimer task={task} part="button" /> : null}
-      <HueMark $hue={task.engagement.client.hue} style={{ minHeight: 40 }} />
+      <HueMark $hue={task.engagement.client.hue} $height={40} />
       <div>
         <small>Now</small>
         <h2>{task.title}</h2>

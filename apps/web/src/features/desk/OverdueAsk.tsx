@@ -61,7 +61,7 @@ interface OverdueProps {
 export function OverdueAsk({ tasks, today, onOpen, ...props }: OverdueProps) {
   return (
     <Panel style={{ marginBottom: 12 }} aria-label="Overdue">
-      <PanelHead style={{ borderBottom: 0, paddingBottom: 6 }}>
+      <PanelHead $isPlain>
         <h2 style={{ fontSize: 15, color: 'var(--brick)' }}>Overdue: what becomes of it?</h2>
         <Muted>{tasks.length}</Muted>
       </PanelHead>

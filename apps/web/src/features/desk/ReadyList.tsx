@@ -1,7 +1,7 @@
 import type { DeskTask } from '@crew/contract';
 import { GridList } from 'react-aria-components';
 import styled from 'styled-components';
-import { Panel, PanelHead, Push, Muted } from '../../ui/layout.tsx';
+import { Panel, PanelHead, Push, Muted, Inline } from '../../ui/layout.tsx';
 import { TaskGlyph } from '../../ui/marks.tsx';
 import { useListDrag } from '../../ui/use-list-drag.ts';
 import { hourWords } from '../../words/format.ts';
@@ -26,7 +26,7 @@ export function ReadyList({ tasks, placed, context, onOpen }: ReadyProps) {
   const hooks = useListDrag({ kind: 'desk-task', items: tasks.map(arranged) });
   return (
     <Panel as="section" aria-label="Ready to start">
-      <PanelHead style={{ borderBottom: 0, paddingBottom: 6 }}>
+      <PanelHead $isPlain>
         <h2>Ready to start</h2>
         <Muted>{tasks.length}</Muted>
         <Push />
@@ -50,10 +50,10 @@ export function ReadyList({ tasks, placed, context, onOpen }: ReadyProps) {
               task={arranged(task)}
               hue={task.engagement.client.hue}
               title={
-                <span style={{ display: 'flex', alignItems: 'center', gap: 9 }}>
+                <Inline as="span" $gap={9} $isOneLine>
                   <TaskGlyph status={task.status} />
                   <span style={{ overflow: 'hidden', textOverflow: 'ellipsis' }}>{task.title}</span>
-                </span>
+                </Inline>
               }
               note={null}
               amount={`${placed.has(task.id) ? 'in the week · ' : ''}${hourWords(task.remainingMinutes)}`}

@@ -62,7 +62,7 @@ export function UnloggedList({ tasks, today, isMine, onOpen }: UnloggedProps) {
   };
   return (
     <Panel as="section" aria-label="Done, no time logged">
-      <PanelHead style={{ borderBottom: 0, paddingBottom: 6 }}>
+      <PanelHead $isPlain>
         <h2>Done, no time logged</h2>
         <Muted>{tasks.length}</Muted>
       </PanelHead>

@@ -5,7 +5,7 @@ import { Button as AriaButton } from 'react-aria-components';
 import styled from 'styled-components';
 import { Baton } from '../../ui/Baton.tsx';
 import { ButtonLink } from '../../ui/Button.tsx';
-import { Panel, PanelHead, Push, Muted } from '../../ui/layout.tsx';
+import { Panel, PanelHead, Push, Muted, Inline } from '../../ui/layout.tsx';
 import { HueMark, TaskGlyph } from '../../ui/marks.tsx';
 import { agoWords } from '../../words/format.ts';
 
@@ -60,7 +60,7 @@ interface ListProps<Line extends DeskTask> {
 export function DeskList<Line extends DeskTask>({ title, tasks, onOpen, detail, empty, action }: ListProps<Line>) {
   return (
     <Panel as="section" aria-label={title}>
-      <PanelHead style={{ borderBottom: 0, paddingBottom: 6 }}>
+      <PanelHead $isPlain>
         <h2>{title}</h2>
         <Muted>{tasks.length}</Muted>
         <Push />
@@ -71,7 +71,7 @@ export function DeskList<Line extends DeskTask>({ title, tasks, onOpen, detail, 
         {tasks.map((task) => (
           <RowButton key={task.id} onPress={() => onOpen(task.id)}>
             <HueMark $hue={task.engagement.client.hue} />
-            <span style={{ display: 'flex', alignItems: 'center', gap: 9 }}>
+            <Inline as="span" $gap={9} $isOneLine>
               <TaskGlyph status={task.status} />
               <span
                 style={{ overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}
@@ -79,7 +79,7 @@ export function DeskList<Line extends DeskTask>({ title, tasks, onOpen, detail, 
               >
                 {task.title}
               </span>
-            </span>
+            </Inline>
             <small>{detail(task)}</small>
           </RowButton>
         ))}
@@ -116,7 +116,7 @@ export function DeskHandoffs({ lines, personId }: { readonly lines: readonly Han
           const since = line.since === null ? '' : `${agoWords(line.since, clockAheadMs)} ago`;
           return (
             <HandoffRow key={line.id}>
-              <HueMark $hue={line.engagement.client.hue} style={{ minHeight: 32 }} />
+              <HueMark $hue={line.engagement.client.hue} $height={32} />
               <Baton state={line.baton} size={20} />
               <div>
                 <strong>{isToPickUp ? `Your turn: ${line.to?.name ?? 'closing'}` : `A question about ${line.from.name}`}</strong>

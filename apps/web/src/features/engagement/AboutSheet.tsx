@@ -61,7 +61,7 @@ export function AboutSheet({ plan, onClose }: AboutProps) {
           if (name !== engagement.name) save({ name }, `It is called “${name}” now.`);
           return true;
         }}
-        style={{ font: "650 19px/1.25 'Bricolage Grotesque Variable', sans-serif" }}
+        isTitle
       />
       <PromisePart plan={plan} key={engagement.promise ?? NONE} />
       <Choices>

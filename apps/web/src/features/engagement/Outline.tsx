@@ -11,6 +11,7 @@ import {
   useDragAndDrop,
   type Key,
 } from 'react-aria-components';
+import { Push } from '../../ui/layout.tsx';
 import styled from 'styled-components';
 import { useKey } from '../../ui/use-key.ts';
 import { Button } from '../../ui/Button.tsx';
@@ -309,7 +310,7 @@ function PhaseLine({ phase, tasks, today, onAdd, onHandoff }: PhaseLineProps) {
     <>
       {phase.rounds === null ? null : <Tag>{count(phase.rounds, 'round')} agreed</Tag>}
       <Small>{phaseWords(phase, doneWords(tasks), today)}</Small>
-      <span style={{ flex: 1 }} />
+      <Push />
       {phase.state === 'running' && phase.gate.all > 0 && phase.handoffId !== null ? (
         <Button kind="quiet" onPress={() => onHandoff(phase.handoffId as string)}>
           gate: {phase.gate.clear} of {phase.gate.all} clear

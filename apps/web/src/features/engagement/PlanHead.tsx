@@ -68,7 +68,7 @@ export function PlanHead({ plan, today, isShort, forecasting, onOpen }: HeadProp
   return (
     <Head>
       <HeadLine $isShort={isShort}>
-        <HueMark $hue={engagement.client.hue} style={{ minHeight: 38 }} />
+        <HueMark $hue={engagement.client.hue} $height={38} />
         <div>
           <small>{engagement.client.name}</small>
           <h1>{engagement.name}</h1>

@@ -27,7 +27,7 @@ export function SeriesTrackRow({ series, tracks, today, scale, isFinished }: Row
   return (
     <TrackListRow>
       <NameOfRow>
-        <HueMark $hue={first.client.hue} style={{ minHeight: 34 }} />
+        <HueMark $hue={first.client.hue} $height={34} />
         <div>
           <RowLink href={`/engagements/repeating/${series.id}`}>{series.name}</RowLink>
           <small>{first.client.name}</small>

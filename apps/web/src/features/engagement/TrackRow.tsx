@@ -1,5 +1,6 @@
 import type { IsoDay } from '@crew/core';
 import type { EngagementTrack, RoleStand } from '@crew/contract';
+import { Toned } from '../../ui/text.tsx';
 import styled from 'styled-components';
 import { HueMark, PersonMark } from '../../ui/marks.tsx';
 import { phone } from '../../ui/tokens.ts';
@@ -42,7 +43,7 @@ export function TrackRow({ track, today, scale, isFinished }: RowProps) {
   return (
     <TrackListRow>
       <NameOfRow>
-        <HueMark $hue={track.client.hue} style={{ minHeight: 34 }} />
+        <HueMark $hue={track.client.hue} $height={34} />
         <div>
           <RowLink href={`/engagements/${track.id}`}>{track.name}</RowLink>
           <small>{track.client.name}</small>
@@ -100,11 +101,11 @@ function Turn({ stands, today }: { readonly stands: RoleStand; readonly today: I
       <strong style={isComing ? { color: 'var(--petrol)' } : undefined}>
         {isComing ? 'Waiting to be picked up' : openTasks === 0 ? 'Nothing left to do' : `${count(openTasks, 'task')} to do`}
       </strong>
-      <small style={isLate && !isComing ? { color: 'var(--brick)' } : undefined}>
+      <Toned as="small" $tone={isLate && !isComing ? 'bad' : null}>
         {nextDue === null || isComing
           ? `until ${shortDay(until, today)}`
           : `${isLate ? 'was due' : 'next due'} ${shortDay(nextDue, today)}`}
-      </small>
+      </Toned>
     </StandOfRow>
   );
 }

@@ -1,4 +1,4 @@
-import { Note } from '../../ui/text.tsx';
+import { Note, Earlier, Quiet } from '../../ui/text.tsx';
 import type { IsoDay } from '@crew/core';
 import type { EngagementPlan, ForecastView } from '@crew/contract';
 import { useCallback } from 'react';
@@ -7,7 +7,7 @@ import styled from 'styled-components';
 import { useWho } from '../../session/session.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { Chart } from '../../ui/Chart.tsx';
-import { Loading, Meter } from '../../ui/layout.tsx';
+import { Loading, Meter, Push } from '../../ui/layout.tsx';
 import { PersonMark } from '../../ui/marks.tsx';
 import { Facts, Sheet, SheetPart, SheetTitle } from '../../ui/Sheet.tsx';
 import { count, dayWords, instantWords, shortDay } from '../../words/format.ts';
@@ -60,11 +60,11 @@ export function ForecastSheet({ plan, forecasting, onClose }: ForecastSheetProps
         <>
           <HowFar forecasting={forecasting} />
           {forecasting.forecast === null ? null : (
-            <div style={{ opacity: forecasting.isStale ? 0.55 : 1 }}>
+            <Earlier $isEarlier={forecasting.isStale}>
               <Dates forecast={forecasting.forecast} today={today} />
               <Drivers forecast={forecasting.forecast} engagementId={plan.engagement.id} today={today} />
               <Note $isSmall>{basisWords(forecasting.forecast)}</Note>
-            </div>
+            </Earlier>
           )}
         </>
       )}
@@ -79,11 +79,11 @@ function HowFar({ forecasting }: { readonly forecasting: Forecasting }) {
   if (progress !== null)
     return (
       <State role="status" aria-label="Computing the forecast">
-        <span style={{ flex: 1 }}>
+        <Push>
           {isStale && forecast !== null ? 'The plan has changed. ' : ''}Run {progress.done.toLocaleString('en-GB')} of{' '}
           {progress.of.toLocaleString('en-GB')}
           <Meter $part={(progress.done * 100) / progress.of} style={{ marginTop: 4 }} />
-        </span>
+        </Push>
         <Button onPress={stop}>Stop</Button>
       </State>
     );
@@ -122,15 +122,15 @@ function Dates({ forecast, today }: { readonly forecast: ForecastView; readonly 
       <Facts>
         <dt>Likely</dt>
         <dd>
-          <strong>{dayWords(forecast.likely, today)}</strong> <small style={{ color: 'var(--ink-2)' }}>half of the runs were done</small>
+          <strong>{dayWords(forecast.likely, today)}</strong> <Quiet as="small">half of the runs were done</Quiet>
         </dd>
         <dt>Safe</dt>
         <dd>
-          <strong>{dayWords(forecast.safe, today)}</strong> <small style={{ color: 'var(--ink-2)' }}>four of five were</small>
+          <strong>{dayWords(forecast.safe, today)}</strong> <Quiet as="small">four of five were</Quiet>
         </dd>
         <dt>Almost sure</dt>
         <dd>
-          {dayWords(forecast.almostSure, today)} <small style={{ color: 'var(--ink-2)' }}>19 of 20 were</small>
+          {dayWords(forecast.almostSure, today)} <Quiet as="small">19 of 20 were</Quiet>
         </dd>
         <dt>As planned</dt>
         <dd>{dayWords(forecast.planned, today)}</dd>

@@ -2,6 +2,7 @@ import type { IsoDay } from '@crew/core';
 import type { HandoffBoard, HandoffLine } from '@crew/contract';
 import { useCallback } from 'react';
 import { Link } from 'react-aria-components';
+import { Toned } from '../../ui/text.tsx';
 import styled from 'styled-components';
 import { useHandoffs } from '../../api/queries.ts';
 import { useOpenSheet } from '../../session/open-sheet.ts';
@@ -209,7 +210,7 @@ function LineRow({ line, today, isOpen, personId, onOpen }: LineProps) {
   return (
     <Row $isOpen={isOpen}>
       <Name>
-        <HueMark $hue={line.engagement.client.hue} style={{ minHeight: 34 }} />
+        <HueMark $hue={line.engagement.client.hue} $height={34} />
         <div>
           <NameLink href={`/handoffs?handoff=${line.id}`}>{line.engagement.name}</NameLink>
           <small>{line.engagement.client.name}</small>
@@ -249,9 +250,9 @@ function LineWhen({ line, today, personId, onOpen }: Omit<LineProps, 'isOpen'>) 
   const word = !isMine ? 'Look' : line.state === 'sent-back' ? 'Answer' : 'Pick up';
   return (
     <When>
-      <strong style={{ color: line.state === 'sent-back' ? 'var(--brick)' : 'var(--amber)' }}>
+      <Toned as="strong" $tone={line.state === 'sent-back' ? 'bad' : 'waiting'}>
         {line.since === null ? '' : agoWords(line.since, clockAheadMs)}
-      </strong>
+      </Toned>
       <Button onPress={() => onOpen(line.id)}>{word}</Button>
     </When>
   );

@@ -9,7 +9,7 @@ import { useLearned } from '../../api/queries.ts';
 import { useWho } from '../../session/session.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { Chart } from '../../ui/Chart.tsx';
-import { ErrorNote, Loading } from '../../ui/layout.tsx';
+import { ErrorNote, Loading, Muted } from '../../ui/layout.tsx';
 import { Sheet, SheetPart, SheetTitle } from '../../ui/Sheet.tsx';
 import { Tick } from '../../ui/Tick.tsx';
 import { count, dayWords, hourWords } from '../../words/format.ts';
@@ -144,7 +144,7 @@ function PlannedAgainstReal({ tasks }: { readonly tasks: readonly LearnedTask[] 
   if (charted.length < 2) return null;
   return (
     <figure style={{ margin: '0 0 6px' }}>
-      <figcaption style={{ fontSize: 12, color: 'var(--ink-2)' }}>grey as planned, green in the middle of the runs</figcaption>
+      <Muted as="figcaption">grey as planned, green in the middle of the runs</Muted>
       <Chart label={`Planned against real effort of ${count(charted.length, 'task')}`} height={charted.length * 24 + 32} option={option} />
     </figure>
   );

@@ -1,6 +1,7 @@
 import type { IsoDay } from '@crew/core';
 import { backBy, perform, performOrThrow } from '../../session/perform.ts';
 import { ChangeTaskSeries, type TaskSeriesView, type TaskSheet } from '@crew/contract';
+import { Quiet } from '../../ui/text.tsx';
 import styled from 'styled-components';
 import { call } from '../../api/client.ts';
 import { useTaskSeries } from '../../api/queries.ts';
@@ -110,7 +111,7 @@ function LaterOnes({ series, taskId, today, act }: LaterProps) {
       ))}
       {leftOut.map((day) => (
         <li key={day}>
-          <s style={{ color: 'var(--ink-2)' }}>{dayWords(day, today)}</s>
+          <Quiet as="s">{dayWords(day, today)}</Quiet>
           <Button
             kind="quiet"
             aria-label={`Take ${dayWords(day, today)} in again`}

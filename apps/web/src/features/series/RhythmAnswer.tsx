@@ -53,9 +53,8 @@ const Table = styled.table`
 const Weeks = styled.div`
   margin-top: 10px;
 `;
-const Then = styled.td<{ $isOver: boolean }>`
+const Then = styled(Toned).attrs({ as: 'td' })`
   font-weight: 650;
-  ${({ $isOver }) => ($isOver ? 'color: var(--brick);' : '')}
 `;
 const Verdict = styled(Toned).attrs({ as: 'p' })`
   font-weight: 650;
@@ -155,7 +154,7 @@ function RoleTable({ roles, shown, onShow }: TableProps) {
               </RoleName>
             </td>
             <td>{hourWords(settled(line.before))}</td>
-            <Then $isOver={isTooMuch(line)}>{hourWords(settled(line.after))}</Then>
+            <Then $tone={isTooMuch(line) ? 'bad' : null}>{hourWords(settled(line.after))}</Then>
             <td>{line.room === null ? 'nobody holds it' : hourWords(settled(line.room))}</td>
           </tr>
         ))}

@@ -1,5 +1,5 @@
 import type { IsoDay } from '@crew/core';
-import { Trouble, Note } from '../../ui/text.tsx';
+import { Trouble, Note, Earlier } from '../../ui/text.tsx';
 import { backBy, perform, type Step } from '../../session/perform.ts';
 import type { RhythmChanged, SeriesView } from '@crew/contract';
 import { useState } from 'react';
@@ -67,9 +67,9 @@ export function RhythmTrial({ series, trying, today, onApplied }: TrialProps) {
       {tried === undefined ? (
         <Note>Laying it over the load…</Note>
       ) : (
-        <div style={{ opacity: isWorking ? 0.6 : 1 }} aria-live="polite">
+        <Earlier $isEarlier={isWorking} aria-live="polite">
           <RhythmAnswer tried={tried} today={today} onFrom={(from) => trying.change({ from })} />
-        </div>
+        </Earlier>
       )}
       <Trouble words={trouble} />
       <Button kind="primary" style={{ marginTop: 13 }} isDisabled={tried === undefined || isBusy} onPress={() => void apply()}>

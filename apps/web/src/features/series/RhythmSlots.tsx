@@ -1,4 +1,4 @@
-import { Muted } from '../../ui/layout.tsx';
+import { Muted, Fixed } from '../../ui/layout.tsx';
 import type { IsoDay } from '@crew/core';
 import { Stack } from '../../ui/text.tsx';
 import type { SeriesView } from '@crew/contract';
@@ -36,9 +36,9 @@ export function RhythmSlots({
       ) : (
         <RuleSlots draft={asked.draft} onChange={(draft) => change({ draft })} day={asked.day} today={today} lasting="somebody stops it" />
       )}
-      <div style={{ width: 170 }}>
+      <Fixed $width={170}>
         <DayField label="From" isTight today={today} value={asked.from} onChange={(from) => (from === '' ? undefined : change({ from }))} />
-      </div>
+      </Fixed>
     </Stack>
   );
 }
@@ -60,7 +60,7 @@ function PaceSlots({ trying }: { readonly trying: RhythmTrying }) {
   return (
     <>
       <Sentence>
-        <div style={{ width: 52 }}>
+        <Fixed $width={52}>
           <Field
             label=""
             aria-label="How many"
@@ -71,8 +71,8 @@ function PaceSlots({ trying }: { readonly trying: RhythmTrying }) {
             onBlur={() => (isWrong ? undefined : setTyped(null))}
             {...(isWrong ? { isInvalid: true } : {})}
           />
-        </div>
-        <div style={{ width: 150 }}>
+        </Fixed>
+        <Fixed $width={150}>
           <Choose
             label="In how many weeks"
             isLabelHidden
@@ -81,7 +81,7 @@ function PaceSlots({ trying }: { readonly trying: RhythmTrying }) {
             value={asked.draft.interval}
             onChange={(interval) => change({ draft: { ...asked.draft, interval } })}
           />
-        </div>
+        </Fixed>
         {asked.each > 1 ? <Muted>{asked.each} at a time</Muted> : null}
       </Sentence>
       <Sentence>

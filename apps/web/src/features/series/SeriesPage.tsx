@@ -9,7 +9,7 @@ import { useWho } from '../../session/session.tsx';
 import { historyOf, ThingHistory } from '../history/ThingHistory.tsx';
 import { Button, ButtonLink } from '../../ui/Button.tsx';
 import { Chart } from '../../ui/Chart.tsx';
-import { ErrorNote, Loading, Muted, Page, PageHead, Panel, PanelHead, Push, WithSheet } from '../../ui/layout.tsx';
+import { ErrorNote, Loading, Muted, Page, PageHead, Panel, PanelHead, Push, WithSheet, PanelBody } from '../../ui/layout.tsx';
 import { HueMark, PersonMark, Tag } from '../../ui/marks.tsx';
 import { narrow } from '../../ui/tokens.ts';
 import { shortDay } from '../../words/format.ts';
@@ -111,7 +111,7 @@ function Body({ series, today, isLead, isPaced, onPace }: BodyProps) {
   return (
     <>
       <PageHead>
-        <HueMark $hue={series.client.hue} style={{ minHeight: 28 }} />
+        <HueMark $hue={series.client.hue} $height={28} />
         <h1>{series.name}</h1>
         <Tag>{series.client.name}</Tag>
         <PersonMark person={series.lead} />
@@ -220,9 +220,9 @@ function Hours({ series }: { readonly series: SeriesView }) {
         <h2>Agreed and used</h2>
         <Muted>hours</Muted>
       </PanelHead>
-      <div style={{ padding: '10px 14px 8px' }}>
+      <PanelBody>
         <Chart label={retainerLabel(units)} height={170} option={option} />
-      </div>
+      </PanelBody>
     </Panel>
   );
 }

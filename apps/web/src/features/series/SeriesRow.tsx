@@ -1,3 +1,4 @@
+import { Toned } from '../../ui/text.tsx';
 import type { IsoDay } from '@crew/core';
 import type { SeriesView } from '@crew/contract';
 import { HueMark, PersonMark } from '../../ui/marks.tsx';
@@ -41,7 +42,7 @@ export function SeriesRow({
   return (
     <TrackListRow>
       <NameOfRow>
-        <HueMark $hue={series.client.hue} style={{ minHeight: 34 }} />
+        <HueMark $hue={series.client.hue} $height={34} />
         <div>
           <RowLink href={`/engagements/repeating/${series.id}`}>{series.name}</RowLink>
           <small>{series.client.name}</small>
@@ -53,12 +54,9 @@ export function SeriesRow({
         <TodayLine style={{ left: `${window.scale(today)}%` }} />
       </TimeOfRow>
       <StandOfRow>
-        <strong
-          title={current === undefined ? undefined : balanceWords(current)}
-          style={current?.balance?.over ? { color: 'var(--brick)' } : undefined}
-        >
+        <Toned title={current === undefined ? undefined : balanceWords(current)} as="strong" $tone={current?.balance?.over ? 'bad' : null}>
           {current === undefined || current.balance === null ? openWords(series, today) : leftWords(current.balance)}
-        </strong>
+        </Toned>
         <small>{rhythm === undefined || series.stoppedOn !== null ? nextWords(series, today) : rhythmWords(rhythm, today)}</small>
       </StandOfRow>
     </TrackListRow>

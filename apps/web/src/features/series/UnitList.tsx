@@ -4,6 +4,7 @@ import { Link } from 'react-aria-components';
 import styled from 'styled-components';
 import { Button } from '../../ui/Button.tsx';
 import { Empty, Muted, Panel, PanelHead } from '../../ui/layout.tsx';
+import { Toned } from '../../ui/text.tsx';
 import { phone } from '../../ui/tokens.ts';
 import { count, dayWords, hours, hourWords, spanWords } from '../../words/format.ts';
 import { balanceWords } from './series-words.ts';
@@ -44,12 +45,6 @@ const Row = styled.li`
       justify-self: end;
       min-height: 24px;
     }
-  }
-`;
-
-const Stand = styled.span<{ $isTrouble: boolean }>`
-  && {
-    color: ${({ $isTrouble }) => ($isTrouble ? 'var(--brick)' : 'var(--ink-2)')};
   }
 `;
 
@@ -160,8 +155,8 @@ function UnitRow({ unit, today, steps }: RowProps & { readonly unit: SeriesUnit 
     <Row>
       <Link href={`/engagements/${unit.id}`}>{unit.name}</Link>
       <span>{spanWords(unit.start, unit.finish, today)}</span>
-      <Stand $isTrouble={unit.lateDays > 0 && unit.state === 'open'}>{standWords(unit, today)}</Stand>
-      <Stand $isTrouble={unit.balance !== null && unit.balance.over > 0}>{hoursWords(unit)}</Stand>
+      <Toned $tone={unit.lateDays > 0 && unit.state === 'open' ? 'bad' : null}>{standWords(unit, today)}</Toned>
+      <Toned $tone={unit.balance !== null && unit.balance.over > 0 ? 'bad' : null}>{hoursWords(unit)}</Toned>
       {isUnbegun ? <LeaveOut name={unit.name} day={unit.day} {...(steps === undefined ? {} : { steps })} /> : <span />}
     </Row>
   );

@@ -135,9 +135,9 @@ function PromiseWords({ run, today }: { readonly run: DryRun; readonly today: Is
   if (run.promise === null) return null;
   const isKept = run.finish <= run.promise;
   return (
-    <span style={{ color: isKept ? 'var(--moss)' : 'var(--brick)' }}>
+    <Toned $tone={isKept ? 'good' : 'bad'}>
       {isKept ? `keeps the promise of ${dayWords(run.promise, today)}` : `misses the promise of ${dayWords(run.promise, today)}`}
-    </span>
+    </Toned>
   );
 }
 
@@ -164,9 +164,9 @@ function RoleLine({ need, onChoose }: { readonly need: RoleNeed; readonly onChoo
         value={need.chosen?.id ?? NOBODY}
         onChange={(id) => onChoose(id === NOBODY ? null : id)}
       />
-      <small style={chosen?.isFull || isAway ? { color: 'var(--brick)' } : undefined}>
+      <Toned as="small" $tone={chosen?.isFull || isAway ? 'bad' : null}>
         {isAway ? NO_HOURS : chosen === undefined ? 'nobody yet' : reasonWords(chosen)}
-      </small>
+      </Toned>
     </li>
   );
 }

@@ -118,7 +118,7 @@ function DependencyTrigger({ task, onEdit, dependency }: TriggerProps) {
           {dependencyWords(dependency)}
         </ValueButton>
       )}
-      <PopoverPanel style={{ maxHeight: 'none' }}>
+      <PopoverPanel $isWhole>
         <EditorPanel aria-label={dependency === null ? `New dependency of ${task.title}` : `Dependency on ${dependency.title}`}>
           {({ close }) => <DependencyForm task={task} onEdit={onEdit} dependency={dependency} onClose={close} />}
         </EditorPanel>

@@ -1,5 +1,6 @@
 import type { IsoDay } from '@crew/core';
 import type { PlanEffect } from '@crew/contract';
+import { Toned } from '../../ui/text.tsx';
 import styled from 'styled-components';
 import { count, dayWords, hourWords, shortDay } from '../../words/format.ts';
 
@@ -65,10 +66,10 @@ export function EffectWords({ effect, today, taskId = null }: EffectProps) {
         </Bad>
       ))}
       {effect.briefs.map((brief) => (
-        <li key={brief.id} style={brief.isLate ? { color: 'var(--brick)' } : undefined}>
+        <Toned key={brief.id} as="li" $tone={brief.isLate ? 'bad' : null}>
           Brief for “{brief.title}” by {dayWords(brief.to, today)}
           {brief.isLate ? ', which has passed' : ''}
-        </li>
+        </Toned>
       ))}
       {finish.from === finish.to ? (
         <li>
@@ -110,7 +111,11 @@ function Spare({ slack }: { readonly slack: PlanEffect['promiseSlack'] }) {
   if (slack === null || slack.from === slack.to) return null;
   return (
     <>
-      : <strong style={slack.to < 0 ? { color: 'var(--brick)' } : undefined}>{spareWords(slack.to)}</strong>, was {spareWords(slack.from)}
+      :{' '}
+      <Toned as="strong" $tone={slack.to < 0 ? 'bad' : null}>
+        {spareWords(slack.to)}
+      </Toned>
+      , was {spareWords(slack.from)}
     </>
   );
 }

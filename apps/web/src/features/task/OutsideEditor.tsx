@@ -44,7 +44,7 @@ export function OutsideEditor({ task, onEdit }: { readonly task: TaskSheet; read
           </span>
         )}
       </ValueButton>
-      <PopoverPanel style={{ maxHeight: 'none' }}>
+      <PopoverPanel $isWhole>
         <EditorPanel aria-label={`Done outside: ${task.title}`}>
           {({ close }) => <OutsideForm task={task} onEdit={onEdit} onClose={close} />}
         </EditorPanel>

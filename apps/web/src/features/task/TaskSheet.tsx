@@ -1,10 +1,11 @@
 import type { IsoDay } from '@crew/core';
 import { can, TASK_STATUS_WORDS, type TaskSheet as Task } from '@crew/contract';
+import { Toned } from '../../ui/text.tsx';
 import styled from 'styled-components';
 import { useCrew, useTask } from '../../api/queries.ts';
 import { useWho } from '../../session/session.tsx';
 import { Button } from '../../ui/Button.tsx';
-import { ErrorNote, Loading, Meter } from '../../ui/layout.tsx';
+import { ErrorNote, Loading, Meter, Inline } from '../../ui/layout.tsx';
 import { PersonMark, Tag } from '../../ui/marks.tsx';
 import { Fact, Facts, Sheet, SheetPart } from '../../ui/Sheet.tsx';
 import { Tick } from '../../ui/Tick.tsx';
@@ -269,9 +270,9 @@ function WhoWords({ task }: { readonly task: Task }) {
   return (
     <>
       {task.assignees.map((person) => (
-        <span key={person.id} style={{ display: 'inline-flex', gap: 5, alignItems: 'center' }}>
+        <Inline key={person.id} as="span" $gap={5}>
           <PersonMark person={person} /> {person.name}
-        </span>
+        </Inline>
       ))}
     </>
   );
@@ -285,5 +286,5 @@ function Slack({ task }: { readonly task: Task }) {
     : task.slack === 0
       ? 'no slack'
       : `${count(task.slack, 'day')} of slack`;
-  return <span style={{ color: isLate ? 'var(--brick)' : 'var(--ink-2)' }}> · {words}</span>;
+  return <Toned $tone={isLate ? 'bad' : 'quiet'}> · {words}</Toned>;
 }

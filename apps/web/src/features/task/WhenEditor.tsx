@@ -27,7 +27,7 @@ export function WhenEditor(props: WhenProps) {
   return (
     <DialogTrigger>
       {props.children}
-      <PopoverPanel style={{ maxHeight: 'none' }}>
+      <PopoverPanel $isWhole>
         <EditorPanel aria-label={`When is ${props.task.title}`}>{({ close }) => <WhenForm {...props} onClose={close} />}</EditorPanel>
       </PopoverPanel>
     </DialogTrigger>

@@ -36,7 +36,7 @@ export function PhasePreset({ editor, phase, onClose }: PhasePresetProps) {
         label="Name of the phase"
         value={phase.name}
         onSave={(name) => (name.trim() === '' ? false : set({ name: name.trim() }))}
-        style={{ font: "650 19px/1.25 'Bricolage Grotesque Variable', sans-serif" }}
+        isTitle
       />
       <PhaseFields editor={editor} phase={phase} set={set} />
       <Gate phase={phase} set={set} />

@@ -1,4 +1,4 @@
-import { Quiet } from '../../ui/text.tsx';
+import { Quiet, Toned } from '../../ui/text.tsx';
 import type { TemplateContent, TemplateTask } from '@crew/core';
 import { useState } from 'react';
 import styled from 'styled-components';
@@ -113,7 +113,7 @@ function StepLine({ task, editor, isReadOnly, onOpen }: StepListProps & { readon
         </small>
       </div>
       <Next aria-label={`What happens after ${task.title}`}>
-        {next.length === 0 && ways.length === 0 ? <li style={{ color: 'var(--ink-2)' }}>Nothing follows it in this template.</li> : null}
+        {next.length === 0 && ways.length === 0 ? <Quiet as="li">Nothing follows it in this template.</Quiet> : null}
         {next.map((other) => (
           <li key={other.id}>
             → {other.title}
@@ -129,14 +129,14 @@ function StepLine({ task, editor, isReadOnly, onOpen }: StepListProps & { readon
           </li>
         ))}
         {ways.map((way) => (
-          <li key={way.id} style={{ color: way.toId === null ? 'var(--ink-2)' : 'var(--amber)' }}>
+          <Toned key={way.id} as="li" $tone={way.toId === null ? 'quiet' : 'waiting'}>
             when “{way.reason}” → {way.toId === null ? way.ending : `back to ${titleOf(content, way.toId)}`}
             {isReadOnly ? null : (
               <Button kind="quiet" aria-label={`Without the way out ${way.reason}`} onPress={() => edit(removeWay(way.id))}>
                 ✕
               </Button>
             )}
-          </li>
+          </Toned>
         ))}
         {isReadOnly ? null : adding ? (
           <NextForm task={task} editor={editor} onAdded={() => setAdding(false)} onClose={() => setAdding(false)} />

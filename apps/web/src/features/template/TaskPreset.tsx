@@ -1,5 +1,6 @@
 import { PRIORITY } from '@crew/contract';
 import type { TemplateContent, TemplateTask } from '@crew/core';
+import { Note } from '../../ui/text.tsx';
 import styled from 'styled-components';
 import { useCrew } from '../../api/queries.ts';
 import { Button } from '../../ui/Button.tsx';
@@ -50,13 +51,8 @@ export function TaskPreset({ editor, task, onOpen, onClose }: PresetProps) {
   const isGroup = content.tasks.some((other) => other.parentId === task.id);
   return (
     <Sheet label="Task of the template" line={phase?.name ?? ''} onClose={onClose}>
-      <TextCell
-        label="Title"
-        value={task.title}
-        onSave={(title) => (title.trim() === '' ? false : set({ title: title.trim() }))}
-        style={{ font: "650 19px/1.25 'Bricolage Grotesque Variable', sans-serif" }}
-      />
-      <p style={{ color: 'var(--ink-2)', fontSize: 12.5, margin: '2px 0 10px' }}>{anchorWords(whenOf(task, content))}</p>
+      <TextCell label="Title" value={task.title} onSave={(title) => (title.trim() === '' ? false : set({ title: title.trim() }))} isTitle />
+      <Note $isSmall>{anchorWords(whenOf(task, content))}</Note>
       <Who task={task} set={set} />
       <PresetWhen task={task} content={content} isGroup={isGroup} set={set} />
       <PresetDependencies task={task} content={content} set={set} />
@@ -184,7 +180,7 @@ function Subtasks({
 
 function More({ task, set }: PresetPartProps) {
   return (
-    <SheetPart style={{ display: 'flex', flexDirection: 'column', gap: 8 }}>
+    <SheetPart $gap={8}>
       <Choose
         label="Priority"
         isTight

@@ -72,7 +72,7 @@ function TemplateBody({ view, isReadOnly }: { readonly view: TemplateContentView
       />
       {shape === 'outline' ? <DryRunPart dryRun={dryRun} hasTasks={editor.content.tasks.length > 0} /> : null}
       <WithSheet $isOpen={isSheetOpen}>
-        <div style={{ minWidth: 0 }}>
+        <div>
           {shape === 'map' ? (
             <Suspense fallback={<Loading rows={12} />}>
               <ProcessMap

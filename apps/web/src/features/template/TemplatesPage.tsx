@@ -11,7 +11,7 @@ import { useWho } from '../../session/session.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { Choose, Field, PopoverPanel } from '../../ui/Field.tsx';
 import { MenuChoice } from '../../ui/MenuChoice.tsx';
-import { Empty, ErrorNote, Loading, Muted, Page, PageHead, Panel, PanelHead, Push, WithSheet } from '../../ui/layout.tsx';
+import { Empty, ErrorNote, Loading, Muted, Page, PageHead, Panel, PanelHead, Push, WithSheet, Fixed } from '../../ui/layout.tsx';
 import { Tag } from '../../ui/marks.tsx';
 import { FormButton, SmallForm } from '../../ui/form/SmallForm.tsx';
 import { useInputForm } from '../../ui/form/use-input-form.ts';
@@ -114,9 +114,9 @@ export function TemplatesPage() {
             : 'Work you have done well once, ready to be started again'}
         </Muted>
         <Push />
-        <div style={{ width: 230 }}>
+        <Fixed $width={230}>
           <Field label="" aria-label="Find a template" placeholder="Find by any of its words" isTight value={typed} onChange={setTyped} />
-        </div>
+        </Fixed>
         {archived > 0 || isArchiveShown ? (
           <Button onPress={() => setArchiveShown(!isArchiveShown)}>
             {isArchiveShown ? 'Back to the library' : `Put away (${archived})`}

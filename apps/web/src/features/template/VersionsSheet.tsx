@@ -1,4 +1,4 @@
-import { Note, Quiet } from '../../ui/text.tsx';
+import { Note, Quiet, Toned } from '../../ui/text.tsx';
 import type { DifferenceLine, TemplateContentView, TemplateUses } from '@crew/contract';
 import { useState } from 'react';
 import { Link } from 'react-aria-components';
@@ -132,7 +132,7 @@ export function DifferenceLines({ lines }: { readonly lines: readonly Difference
       {lines.map((line) => (
         <Line key={`${line.part} ${line.id} ${line.kind}`}>
           <strong style={line.kind === 'removed' ? { textDecoration: 'line-through' } : undefined}>{line.name}</strong>{' '}
-          <span style={{ color: line.kind === 'added' ? 'var(--moss)' : 'var(--ink-2)' }}>{KIND_WORDS[line.kind]}</span>
+          <Toned $tone={line.kind === 'added' ? 'good' : 'quiet'}>{KIND_WORDS[line.kind]}</Toned>
           <small>
             {[line.part === 'task' ? line.phase : line.part === 'way' ? 'way out' : line.part, ...line.words].filter(Boolean).join(' · ')}
           </small>

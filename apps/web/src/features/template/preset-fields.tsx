@@ -1,3 +1,4 @@
+import { Inline } from '../../ui/layout.tsx';
 import type { TemplateTask } from '@crew/core';
 import { useState } from 'react';
 import { Button } from '../../ui/Button.tsx';
@@ -52,7 +53,7 @@ export function Lines({ label, add, lines, onChange }: LinesProps) {
     <SheetPart>
       <h3>{label}</h3>
       {lines.map((line, index) => (
-        <div key={`${index} ${line}`} style={{ display: 'flex', gap: 6 }}>
+        <Inline key={`${index} ${line}`} $gap={6} $isOneLine>
           <TextCell
             label={`${label} ${index + 1}`}
             value={line}
@@ -67,7 +68,7 @@ export function Lines({ label, add, lines, onChange }: LinesProps) {
           <Button kind="quiet" aria-label={`Take ${line} away`} onPress={() => onChange(lines.filter((_, other) => other !== index))}>
             ✕
           </Button>
-        </div>
+        </Inline>
       ))}
       <OneMore label={add} onAdd={(line) => onChange([...lines, line])} />
     </SheetPart>

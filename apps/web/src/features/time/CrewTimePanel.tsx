@@ -9,7 +9,7 @@ import { useCrewTime } from '../../api/queries.ts';
 import { useWho } from '../../session/session.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { DayField } from '../../ui/DayField.tsx';
-import { ErrorNote, Loading, Panel, PanelHead, Push, Muted } from '../../ui/layout.tsx';
+import { ErrorNote, Loading, Panel, PanelHead, Push, Muted, Inline } from '../../ui/layout.tsx';
 import { PersonMark } from '../../ui/marks.tsx';
 import { FormButton, SmallForm } from '../../ui/form/SmallForm.tsx';
 import { NO_DAY_TYPED } from '../../ui/form/typed.ts';
@@ -94,12 +94,12 @@ function CrewTable({ time, today }: { readonly time: CrewTime; readonly today: I
         {time.people.map(({ person, minutes, capacity, chargeableMinutes }) => (
           <tr key={person.id}>
             <th scope="row">
-              <span style={{ display: 'inline-flex', alignItems: 'center', gap: 9 }}>
+              <Inline as="span" $gap={9} $isOneLine>
                 <PersonMark person={person} />
                 <Link href={`/time?person=${person.id}&day=${time.dates[0] ?? today}`} style={{ textDecoration: 'none' }}>
                   {person.name}
                 </Link>
-              </span>
+              </Inline>
             </th>
             {minutes.map((each, index) => {
               const open = capacity[index] ?? 0;

@@ -1,5 +1,6 @@
 import type { IsoDay } from '@crew/core';
 import type { WeekSheet } from '@crew/contract';
+import { Note, Quiet } from '../../ui/text.tsx';
 import styled from 'styled-components';
 import { Button } from '../../ui/Button.tsx';
 import { Panel } from '../../ui/layout.tsx';
@@ -58,15 +59,13 @@ export function DayPanel({ week, day, today, mayChangeLocked, editing }: DayPane
   return (
     <Panel aria-label={`Entries of ${dayWords(day, today)}`} style={{ padding: '12px 14px 14px' }}>
       <h2 style={{ fontSize: 15 }}>{dayWords(day, today)}</h2>
-      <p style={{ margin: '3px 0 9px', color: 'var(--ink-2)', fontSize: 12.5 }}>
+      <Note $isSmall>
         {hourWords(minutes)} logged
         {facts === undefined || facts.isOff ? '' : ` of ${hourWords(facts.capacity)}`}
         {isFixed ? '. Its time is closed: a lead can put it right.' : ''}
-      </p>
+      </Note>
       <ul>
-        {entries.length === 0 ? (
-          <li style={{ color: 'var(--ink-2)' }}>Nothing yet. Type hours into the grid, or start the timer on a task.</li>
-        ) : null}
+        {entries.length === 0 ? <Quiet as="li">Nothing yet. Type hours into the grid, or start the timer on a task.</Quiet> : null}
         {entries.map((entry) =>
           isFixed ? <FixedEntry key={entry.id} entry={entry} /> : <EditableEntry key={entry.id} entry={entry} editing={editing} />,
         )}

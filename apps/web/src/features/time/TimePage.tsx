@@ -7,7 +7,7 @@ import { useWho } from '../../session/session.tsx';
 import { useShown } from '../../session/use-shown.ts';
 import { Button, ButtonLink } from '../../ui/Button.tsx';
 import { Choose, Field } from '../../ui/Field.tsx';
-import { ErrorNote, Loading, Muted, Page, PageHead, Panel, Push } from '../../ui/layout.tsx';
+import { ErrorNote, Loading, Muted, Page, PageHead, Panel, Push, Fixed } from '../../ui/layout.tsx';
 import { Segmented } from '../../ui/Segmented.tsx';
 import { narrow } from '../../ui/tokens.ts';
 import { hours, hourWords, spanWords } from '../../words/format.ts';
@@ -94,9 +94,9 @@ const exportAddress = ({ day, person }: { readonly day: IsoDay; readonly person:
 function Whose({ value, onChange }: { readonly value: string | null; readonly onChange: (id: string) => void }) {
   const { data: crew } = useCrew();
   return (
-    <div style={{ width: 180 }}>
+    <Fixed $width={180}>
       <Choose label="Whose time" isLabelHidden choices={crew?.people} value={value} onChange={onChange} />
-    </div>
+    </Fixed>
   );
 }
 

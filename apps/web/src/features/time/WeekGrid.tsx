@@ -1,6 +1,8 @@
 import type { IsoDay } from '@crew/core';
 import type { TimeDay, TimeRow, WeekSheet } from '@crew/contract';
 import { Button as AriaButton } from 'react-aria-components';
+import { Inline } from '../../ui/layout.tsx';
+import { Quiet } from '../../ui/text.tsx';
 import styled from 'styled-components';
 import { HueMark } from '../../ui/marks.tsx';
 import { TextCell } from '../../ui/TextCell.tsx';
@@ -159,9 +161,9 @@ function Group({ group, layout }: { readonly group: TimeGroup; readonly layout: 
     <tbody>
       <tr className="group">
         <th scope="rowgroup">
-          <span style={{ display: 'inline-flex', alignItems: 'center', gap: 9 }}>
+          <Inline as="span" $gap={9} $isOneLine>
             <HueMark $hue={group.engagement.hue} /> {group.engagement.name}
-          </span>
+          </Inline>
         </th>
         {group.minutes.map((minutes, index) => (
           <td key={days[index]?.date}>{blankZero(minutes)}</td>
@@ -172,7 +174,7 @@ function Group({ group, layout }: { readonly group: TimeGroup; readonly layout: 
         <tr key={row.task.id}>
           <th scope="row" title={row.task.title} style={{ paddingLeft: 28 }}>
             {row.task.title}
-            {row.task.isChargeable ? null : <small style={{ color: 'var(--ink-2)' }}> · not charged</small>}
+            {row.task.isChargeable ? null : <Quiet as="small"> · not charged</Quiet>}
           </th>
           {days.map((day) => (
             <td key={day.date} className={layout.classOf(day)}>
@@ -241,7 +243,7 @@ function Totals({
         ))}
         <td>{hours(total(logged))}</td>
       </tr>
-      <tr style={{ color: 'var(--ink-2)' }}>
+      <Quiet as="tr">
         <th scope="row">Hours open</th>
         {week.days.map((day) => (
           <td key={day.date} className={classOf(day)}>
@@ -249,7 +251,7 @@ function Totals({
           </td>
         ))}
         <td style={{ fontWeight: 400 }}>{hours(total(week.days.map((day) => day.capacity)))}</td>
-      </tr>
+      </Quiet>
     </tfoot>
   );
 }

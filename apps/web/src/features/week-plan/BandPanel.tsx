@@ -6,7 +6,7 @@ import styled from 'styled-components';
 import { Button } from '../../ui/Button.tsx';
 import { PopoverPanel } from '../../ui/Field.tsx';
 import { MenuChoice } from '../../ui/MenuChoice.tsx';
-import { Meter, Panel, Push } from '../../ui/layout.tsx';
+import { Meter, Panel, Push, Fixed, Muted } from '../../ui/layout.tsx';
 import { HueMark, PersonMark } from '../../ui/marks.tsx';
 import { useListDrag } from '../../ui/use-list-drag.ts';
 import { count, hourWords, shortDay } from '../../words/format.ts';
@@ -136,15 +136,17 @@ export function BandPanel({ band, plan, tasks, today, capacity, onPlace, onCarry
   return (
     <Panel as="section" aria-label={BAND_WORDS[band]} style={{ marginBottom: 10 }}>
       <Head>
-        <h2 style={band === 'left' ? { color: 'var(--amber)' } : undefined}>{BAND_WORDS[band]}</h2>
+        <Toned as="h2" $tone={band === 'left' ? 'waiting' : null}>
+          {BAND_WORDS[band]}
+        </Toned>
         <small>
           {count(tasks.length, 'task')} · {hourWords(minutes)}
           {capacity === null ? '' : ` of ${hourWords(capacity)} open`}
         </small>
         {capacity === null ? null : (
-          <span style={{ width: 130 }}>
+          <Fixed as="span" $width={130}>
             <Meter $part={capacity === 0 ? 0 : (minutes * 100) / capacity} $isOver={minutes > capacity} />
-          </span>
+          </Fixed>
         )}
         {capacity !== null && minutes > capacity ? (
           <Toned as="small" $tone="bad">
@@ -167,7 +169,7 @@ export function BandPanel({ band, plan, tasks, today, capacity, onPlace, onCarry
           const task = tasks.find((each) => each.id === key);
           if (task !== undefined) onOpen(task);
         }}
-        renderEmptyState={() => <small style={{ color: 'var(--ink-2)', fontSize: 12.5 }}>{EMPTY[band]}</small>}
+        renderEmptyState={() => <Muted as="small">{EMPTY[band]}</Muted>}
       >
         {(task) => <WeekPlanTicket task={task} band={band} plan={plan} today={today} onPlace={onPlace} onEdit={onEdit(task)} />}
       </Tickets>
@@ -202,7 +204,7 @@ function WeekPlanTicket({ task, band, plan, today, onPlace, onEdit }: TicketProp
       <span style={{ minWidth: 0 }}>
         <b title={`${task.title}, ${task.engagement.name}`}>{task.title}</b>
         <small>
-          {hourWords(task.minutes)} · <span style={task.due < today ? { color: 'var(--brick)' } : undefined}>{notes.join(' · ')}</span>
+          {hourWords(task.minutes)} · <Toned $tone={task.due < today ? 'bad' : null}>{notes.join(' · ')}</Toned>
           {task.carried === 0 ? null : <Toned $tone="waiting"> · carried {task.carried} ×</Toned>}
         </small>
       </span>

@@ -1,5 +1,6 @@
 import { addDays, type IsoDay } from '@crew/core';
 import type { WeekPlan, WeekPlanTask } from '@crew/contract';
+import { Toned } from '../../ui/text.tsx';
 import styled from 'styled-components';
 import { useWeekPlan } from '../../api/queries.ts';
 import { useWho } from '../../session/session.tsx';
@@ -157,9 +158,9 @@ function TeamHours({ plan }: { readonly plan: WeekPlan }) {
               const open = capacity[index as 0 | 1];
               return (
                 <span key={index === 0 ? 'this' : 'next'}>
-                  <small style={minutes > open ? { color: 'var(--brick)' } : undefined}>
+                  <Toned as="small" $tone={minutes > open ? 'bad' : null}>
                     {open === 0 ? 'away' : `${hours(minutes)} of ${hours(open)} h`}
-                  </small>
+                  </Toned>
                   <Meter $part={open === 0 ? 0 : (minutes * 100) / open} $isOver={minutes > open} />
                 </span>
               );

@@ -1,5 +1,5 @@
 import type { IsoDay } from '@crew/core';
-import { Trouble, Note } from '../../ui/text.tsx';
+import { Trouble, Note, Toned, Earlier } from '../../ui/text.tsx';
 import type { EaseProposalView, EaseView } from '@crew/contract';
 import { useState } from 'react';
 import styled from 'styled-components';
@@ -122,7 +122,9 @@ function Proposal({ proposal, owner, today, isChosen, onToggle }: ProposalProps)
           <strong style={{ fontWeight: 650 }}>{verb}</strong> {rest}
         </span>
         <b>−{hourWords(proposal.relieved)}</b>
-        <small style={proposal.deadlinesMoved > 0 ? { color: 'var(--brick)' } : undefined}>{reasonWords(proposal, owner, today)}</small>
+        <Toned as="small" $tone={proposal.deadlinesMoved > 0 ? 'bad' : null}>
+          {reasonWords(proposal, owner, today)}
+        </Toned>
       </Words>
     </Choice>
   );
@@ -146,7 +148,7 @@ function Together({
   const following = trial.tried.effects.flatMap(({ effect }) => effect.moves.filter((move) => !own.has(move.id)));
   const missed = trial.tried.effects.filter(({ effect }) => (effect.promiseSlack?.to ?? 0) < Math.min(0, effect.promiseSlack?.from ?? 0));
   return (
-    <div style={{ opacity: trial.isWorking ? 0.6 : 1 }} aria-live="polite">
+    <Earlier $isEarlier={trial.isWorking} aria-live="polite">
       <FullnessLines people={trial.tried.people} today={today} />
       <p style={{ marginTop: 8, fontSize: 12.5, color: missed.length > 0 ? 'var(--brick)' : 'var(--ink-2)' }}>
         {following.length === 0 ? 'No other task moves' : `${count(following.length, 'other task moves', 'other tasks move')}`}
@@ -154,6 +156,6 @@ function Together({
           ? ', no promise is missed.'
           : `; ${missed.map(({ engagement }) => engagement.name).join(', ')} would miss the promise.`}
       </p>
-    </div>
+    </Earlier>
   );
 }

@@ -1,6 +1,7 @@
 import type { IsoDay } from '@crew/core';
 import type { Fullness, LoadEffect } from '@crew/contract';
 import { Fragment } from 'react';
+import { Toned } from '../../ui/text.tsx';
 import styled from 'styled-components';
 import { dayWords, hourWords } from '../../words/format.ts';
 
@@ -38,10 +39,10 @@ export function FullnessLines({ people, today }: { readonly people: readonly Loa
       {lines.map(({ key, what, title, from, to, isWorse }) => (
         <Fragment key={key}>
           <dt title={title}>{what}</dt>
-          <dd style={isWorse ? { color: 'var(--brick)' } : undefined}>
+          <Toned as="dd" $tone={isWorse ? 'bad' : null}>
             <s>{from}</s>
             {to}
-          </dd>
+          </Toned>
         </Fragment>
       ))}
     </List>

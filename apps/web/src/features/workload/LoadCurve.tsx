@@ -2,7 +2,7 @@ import type { IsoDay } from '@crew/core';
 import type { Workload, WorkloadRow } from '@crew/contract';
 import { useCallback, useMemo } from 'react';
 import { Chart } from '../../ui/Chart.tsx';
-import { Muted, Panel, PanelHead } from '../../ui/layout.tsx';
+import { Muted, Panel, PanelHead, PanelBody } from '../../ui/layout.tsx';
 import { count } from '../../words/format.ts';
 import { curveOption, curveWords, loadByWeek } from './load-curve.ts';
 
@@ -25,9 +25,9 @@ export function LoadCurve({
         <h2>Hours by week</h2>
         <Muted>{count(rows.length, 'person', 'people')}; what is over for somebody stays over, however free others are</Muted>
       </PanelHead>
-      <div style={{ padding: '10px 14px 8px' }}>
+      <PanelBody>
         <Chart label={curveWords(weeks, today)} height={170} option={option} />
-      </div>
+      </PanelBody>
     </Panel>
   );
 }

@@ -1,4 +1,4 @@
-import { Note } from '../../ui/text.tsx';
+import { Note, Quiet, Toned } from '../../ui/text.tsx';
 import type { IsoDay } from '@crew/core';
 import type { WorkloadRow, WorkloadTask } from '@crew/contract';
 import { useState } from 'react';
@@ -92,7 +92,7 @@ export function PersonSheet({ row, window, today, chosen, trial, onChoose, onClo
       <SheetPart>
         <h3>Tasks behind {row.tasks.length}</h3>
         <ul>
-          {row.tasks.length === 0 ? <li style={{ color: 'var(--ink-2)' }}>No task is planned here.</li> : null}
+          {row.tasks.length === 0 ? <Quiet as="li">No task is planned here.</Quiet> : null}
           {tasks.map((task) => (
             <TaskBehind key={task.id} task={task} today={today} />
           ))}
@@ -121,9 +121,9 @@ export function TaskBehind({ task, today }: { readonly task: WorkloadTask; reado
         <Link href={`/engagements/${task.engagement.id}?task=${task.id}`}>{task.title}</Link>
         <small>
           {task.engagement.name} ·{' '}
-          <span style={task.due < today ? { color: 'var(--brick)' } : undefined}>
+          <Toned $tone={task.due < today ? 'bad' : null}>
             {task.due < today ? `was due ${dayWords(task.due, today)}` : spanWords(task.start, task.due, today)}
-          </span>
+          </Toned>
           {notes.length === 0 ? '' : ` · ${notes.join(', ')}`}
         </small>
       </div>

@@ -1,5 +1,5 @@
 import type { IsoDay } from '@crew/core';
-import { Trouble, Note } from '../../ui/text.tsx';
+import { Trouble, Note, Earlier } from '../../ui/text.tsx';
 import type { PersonRef, SuggestedAssignee, Workload } from '@crew/contract';
 import { Link } from 'react-aria-components';
 import styled from 'styled-components';
@@ -119,12 +119,12 @@ function Outcome({ trial, taskId, today }: { readonly trial: Trial; readonly tas
   if (trial.tried === undefined) return <Note>Working out what follows…</Note>;
   const { effects, people } = trial.tried;
   return (
-    <div style={{ opacity: trial.isWorking ? 0.6 : 1 }}>
+    <Earlier $isEarlier={trial.isWorking}>
       {effects.map(({ engagement, effect }) => (
         <EffectWords key={engagement.id} effect={effect} today={today} taskId={taskId} />
       ))}
       <FullnessLines people={people} today={today} />
-    </div>
+    </Earlier>
   );
 }
 

@@ -1,5 +1,5 @@
 import type { IsoDay } from '@crew/core';
-import { Trouble, Note, Toned } from '../../ui/text.tsx';
+import { Trouble, Note, Toned, Earlier } from '../../ui/text.tsx';
 import { performOrThrow } from '../../session/perform.ts';
 import { StartEngagement, type Made, type RoleNeed, type TriedEngagement } from '@crew/contract';
 import styled from 'styled-components';
@@ -76,12 +76,12 @@ export function TrySheet({ trying, today, onPace, onClose }: TrySheetProps) {
           <Note>Laying it over the load…</Note>
         ) : null
       ) : (
-        <div style={{ opacity: isWorking ? 0.6 : 1 }} aria-live="polite">
+        <Earlier $isEarlier={isWorking} aria-live="polite">
           <Outcome tried={tried} today={today} onStart={(start) => change({ start })} />
           <FullnessLines people={tried.people} today={today} />
           <Roles tried={tried} trying={trying} />
           <KeepAsProposal tried={tried} trying={trying} />
-        </div>
+        </Earlier>
       )}
     </Sheet>
   );

@@ -6,7 +6,7 @@ import { useEase, useWorkload } from '../../api/queries.ts';
 import { useWho } from '../../session/session.tsx';
 import { Button, ButtonLink } from '../../ui/Button.tsx';
 import { Choose } from '../../ui/Field.tsx';
-import { Empty, ErrorNote, Loading, Muted, Page, PageHead, Panel, Push, WithSheet } from '../../ui/layout.tsx';
+import { Empty, ErrorNote, Loading, Muted, Page, PageHead, Panel, Push, WithSheet, Fixed } from '../../ui/layout.tsx';
 import { Segmented } from '../../ui/Segmented.tsx';
 import { count, hourWords, spanWords } from '../../words/format.ts';
 import { LoadCurve } from './LoadCurve.tsx';
@@ -70,7 +70,7 @@ function WindowTools({ workload, shown }: { readonly workload: Workload; readonl
   const move = (by: number): void => change({ from: movedBy(by, workload) });
   return (
     <Tools>
-      <div style={{ width: 150 }}>
+      <Fixed $width={150}>
         <Choose
           label="Role"
           isLabelHidden
@@ -78,8 +78,8 @@ function WindowTools({ workload, shown }: { readonly workload: Workload; readonl
           value={shown.role ?? ALL}
           onChange={(id) => change({ role: id === ALL ? null : id })}
         />
-      </div>
-      <div style={{ width: 140 }}>
+      </Fixed>
+      <Fixed $width={140}>
         <Choose
           label="Person"
           isLabelHidden
@@ -87,7 +87,7 @@ function WindowTools({ workload, shown }: { readonly workload: Workload; readonl
           value={shown.person ?? ALL}
           onChange={(id) => change({ only: id === ALL ? null : id })}
         />
-      </div>
+      </Fixed>
       <Segmented
         label="Columns"
         parts={[
@@ -97,7 +97,7 @@ function WindowTools({ workload, shown }: { readonly workload: Workload; readonl
         value={view}
         onChange={(id) => change({ view: id === 'days' ? null : id, weeks: null })}
       />
-      <div style={{ width: 108 }}>
+      <Fixed $width={108}>
         <Choose
           label="How far"
           isLabelHidden
@@ -105,7 +105,7 @@ function WindowTools({ workload, shown }: { readonly workload: Workload; readonl
           value={String(weeks)}
           onChange={(id) => change({ weeks: id })}
         />
-      </div>
+      </Fixed>
       <Button aria-label="A week earlier" onPress={() => move(-1)}>
         ◂
       </Button>
@@ -150,7 +150,7 @@ function Board({ workload, rows, shown, today }: BoardProps) {
     sheet === null || (sheet.kind === 'person' && opened === null) || (sheet.kind === 'unestimated' && workload.unestimated.length === 0);
   return (
     <WithSheet $isOpen={shift !== null || !isNothing} $sheet="320px">
-      <div style={{ minWidth: 0 }}>
+      <div>
         <Panel>
           {rows.length === 0 ? (
             <Empty title="Nobody holds this role." />

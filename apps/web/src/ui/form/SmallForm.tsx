@@ -61,7 +61,7 @@ export function FormButton({ button, label, width = 290, children }: FormButtonP
   return (
     <DialogTrigger>
       {button}
-      <PopoverPanel style={{ maxHeight: 'none' }}>
+      <PopoverPanel $isWhole>
         <Dialog aria-label={label} style={{ outline: 'none', padding: 10, width }}>
           {({ close }) => children(close)}
         </Dialog>

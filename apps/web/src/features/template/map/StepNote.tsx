@@ -1,4 +1,4 @@
-import { Toned } from '../../../ui/text.tsx';
+import { Toned, Quiet } from '../../../ui/text.tsx';
 import type { TemplateContent, TemplateTask, TemplateWay } from '@crew/core';
 import type { ReactNode } from 'react';
 import styled from 'styled-components';
@@ -44,7 +44,6 @@ const Slots = styled.div`
   gap: 8px;
   margin-top: 6px;
 `;
-const inText = { padding: 0, minHeight: 0 } as const;
 
 /** What is being added: what follows a step, or a step by itself in a lane and a phase. */
 export type Asking =
@@ -168,9 +167,9 @@ function Step({ editor, step, isReadOnly }: PartProps) {
       <div>
         <Label>step</Label>
         <strong style={{ fontSize: 14 }}>{step.title}</strong>
-        <div style={{ color: 'var(--ink-2)' }}>
+        <Quiet as="div">
           {lanes?.find((choice) => choice.id === lane)?.name} · {phase?.name}
-        </div>
+        </Quiet>
       </div>
     );
   }
@@ -206,7 +205,7 @@ function Next({ editor, step, isReadOnly, onAsk, onOpen }: PartProps & Pick<Note
       {next.map((task) => (
         <div key={task.id}>
           →{' '}
-          <Button kind="quiet" style={inText} onPress={() => onOpen(task.id)}>
+          <Button kind="text" onPress={() => onOpen(task.id)}>
             {task.title}
           </Button>
         </div>
@@ -217,7 +216,7 @@ function Next({ editor, step, isReadOnly, onAsk, onOpen }: PartProps & Pick<Note
           <WayLine key={way.id} editor={editor} way={way} step={step} isReadOnly={isReadOnly} />
         ))}
       {isReadOnly ? null : (
-        <Button kind="quiet" style={inText} onPress={() => onAsk({ kind: 'next', of: step.id })}>
+        <Button kind="text" onPress={() => onAsk({ kind: 'next', of: step.id })}>
           {next.length === 0 ? 'Say what happens next' : 'Something else as well'}
         </Button>
       )}
@@ -270,7 +269,7 @@ function Phase({ editor, step, isReadOnly, onOpen }: PartProps & Pick<NoteProps,
       <Label style={{ marginTop: 6 }}>may be handed on when</Label>
       {phase.checks.length === 0 ? 'at any time' : phase.checks.map((check) => check.text).join(' · ')}{' '}
       {isReadOnly ? null : (
-        <Button kind="quiet" style={inText} onPress={() => onOpen(phase.id)}>
+        <Button kind="text" onPress={() => onOpen(phase.id)}>
           change
         </Button>
       )}
@@ -315,14 +314,14 @@ function ArrowNote({
       <div data-whole>
         <Label>{arrow.kind === 'next' ? 'what follows' : arrow.kind === 'back' ? 'a loop' : 'an ending'}</Label>
         <Row>
-          <Button kind="quiet" style={inText} onPress={() => onOpen(arrow.from)}>
+          <Button kind="text" onPress={() => onOpen(arrow.from)}>
             {titleOf(content, arrow.from)}
           </Button>
           →
           {way?.toId === null ? (
             <strong>{way.ending}</strong>
           ) : (
-            <Button kind="quiet" style={inText} onPress={() => onOpen(arrow.to)}>
+            <Button kind="text" onPress={() => onOpen(arrow.to)}>
               {titleOf(content, arrow.to)}
             </Button>
           )}
