@@ -1,8 +1,9 @@
-import { act, render, screen } from '@testing-library/react';
+import { act, render, renderHook, screen, waitFor } from '@testing-library/react';
 import { scriptNetwork } from '../../test/network.ts';
 import { call } from '../api/client.ts';
+import { useCrew } from '../api/queries.ts';
 import { NoticeRegion, undoLast } from '../ui/toasts.tsx';
-import { backBy, perform } from './perform.ts';
+import { backBy, perform, performOrThrow } from './perform.ts';
 
 const shownNotices = (): string[] => screen.queryAllByText(/./, { selector: 'span' }).map((notice) => notice.textContent ?? '');
 
@@ -55,4 +56,19 @@ test('a fault of the page is said to be one, and goes to the console whole', asy
   expect(shownNotices().some((words) => words.includes('undefined'))).toBe(false);
   expect(logged).toHaveBeenCalledWith(fault);
   logged.mockRestore();
+});
+
+test('a form that was met by another change throws that on, with what is there now read around it', async () => {
+  const network = scriptNetwork();
+  network.answer('GET /crew', 200, { people: [], roles: [] });
+  network.answer('PATCH /clients/q', 409, { code: 'changed-meanwhile', message: 'Somebody changed it.' });
+  network.answer('PATCH /clients/r', 400, { code: 'invalid-input', message: 'Give it a name.', field: 'name' });
+  renderHook(() => useCrew());
+  const reads = (): number => network.asked.filter(({ path }) => path === '/crew').length;
+  await waitFor(() => expect(reads()).toBe(1));
+  const edit = (id: string): Promise<unknown> => performOrThrow({ send: () => call('PATCH', `/clients/${id}`, {}) });
+  await act(async () => expect(edit('r')).rejects.toMatchObject({ field: 'name' }));
+  expect(reads()).toBe(1);
+  await act(async () => expect(edit('q')).rejects.toMatchObject({ code: 'changed-meanwhile' }));
+  expect(reads()).toBe(2);
 });

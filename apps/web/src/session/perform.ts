@@ -1,5 +1,5 @@
 import type { ChangeUndone } from '@crew/contract';
-import { call, troubleWords } from '../api/client.ts';
+import { ApiError, call, troubleWords } from '../api/client.ts';
 import { refreshAll, refreshTouched } from '../api/queries.ts';
 import { noticeToCome, notify, type Undo } from '../ui/toasts.tsx';
 import { undoneWords } from './undone-words.ts';
@@ -25,7 +25,7 @@ export type Performed<Answer> = { readonly isDone: true; readonly answer: Answer
  */
 export async function perform<Answer>({ onTrouble, ...step }: Step<Answer>): Promise<Performed<Answer>> {
   try {
-    return { isDone: true, answer: await performOrThrow(step) };
+    return { isDone: true, answer: await carryOut(step) };
   } catch (error) {
     const words = troubleWords(error);
     if (onTrouble === undefined) notify(words, { tone: 'trouble' });
@@ -37,7 +37,17 @@ export async function perform<Answer>({ onTrouble, ...step }: Step<Answer>): Pro
 }
 
 /** As `perform`, for a form that shows what went wrong at its own foot: that is thrown. */
-export async function performOrThrow<Answer>({ send, said, undo }: Omit<Step<Answer>, 'onTrouble'>): Promise<Answer> {
+export async function performOrThrow<Answer>(step: Omit<Step<Answer>, 'onTrouble'>): Promise<Answer> {
+  try {
+    return await carryOut(step);
+  } catch (error) {
+    // Somebody was quicker: what they made of it is shown around the form, and the next try is over that.
+    if (error instanceof ApiError && error.code === 'changed-meanwhile') await refreshAll();
+    throw error;
+  }
+}
+
+async function carryOut<Answer>({ send, said, undo }: Omit<Step<Answer>, 'onTrouble'>): Promise<Answer> {
   const told = said === undefined ? () => undefined : noticeToCome();
   try {
     const answer = await send();

@@ -8,7 +8,7 @@ import { DayField } from '../../ui/DayField.tsx';
 import { Field } from '../../ui/Field.tsx';
 import { Muted, Panel, PanelHead, Push, Inline } from '../../ui/layout.tsx';
 import { notify } from '../../ui/toasts.tsx';
-import { performOrThrow } from '../../session/perform.ts';
+import { backBy, performOrThrow } from '../../session/perform.ts';
 import { NO_DAY_TYPED, dayTyped, lastDayTyped, Unreadable } from '../../ui/form/typed.ts';
 import { useInputForm } from '../../ui/form/use-input-form.ts';
 import { Trouble } from '../../ui/text.tsx';
@@ -101,21 +101,18 @@ function ClosedLine({ run, today, mayEdit }: { readonly run: ClosedRun; readonly
   const { act, trouble, isBusy } = useAct();
   const [first, last] = [run.days[0] as IsoDay, run.days.at(-1) as IsoDay];
   const words = spanWords(first, last, first);
-  const open = async (): Promise<void> => {
-    await act(async () => {
-      await call('DELETE', `/calendar/closed-days/${first}?to=${last}`);
-      const undo = (): Promise<void> => call('POST', '/calendar/closed-days', { days: run.days.map((day) => ({ day, name: run.name })) });
-      notify(`${words} ${run.days.length === 1 ? 'is a working day' : 'are working days'} again.`, {
-        undo: async () => void (await act(undo)),
-      });
+  const open = (): void =>
+    void act({
+      send: () => call('DELETE', `/calendar/closed-days/${first}?to=${last}`),
+      said: `${words} ${run.days.length === 1 ? 'is a working day' : 'are working days'} again.`,
+      undo: () => backBy(() => call('POST', '/calendar/closed-days', { days: run.days.map((day) => ({ day, name: run.name })) })),
     });
-  };
   return (
     <li data-over={last < today ? '' : undefined}>
       <span>{words}</span>
       <span title={run.days.length > 1 ? count(run.days.length, 'day') : undefined}>{trouble ?? run.name}</span>
       {mayEdit && last >= today ? (
-        <Button kind="quiet" isDisabled={isBusy} aria-label={`Open ${words}, ${run.name}, again`} onPress={() => void open()}>
+        <Button kind="quiet" isDisabled={isBusy} aria-label={`Open ${words}, ${run.name}, again`} onPress={open}>
           Open again
         </Button>
       ) : (

@@ -51,16 +51,14 @@ export function FromFile<Kept extends CalendarFile>({ path, label, today, onKept
     if (chosen === undefined) return;
     setFile(null);
     const text = await chosen.text();
-    await act(async () => {
-      const found = await call<CalendarFile>('POST', path, { text, isTrial: true });
-      setFile({ name: chosen.name, text, found });
-    });
+    const read = await act({ send: () => call<CalendarFile>('POST', path, { text, isTrial: true }) });
+    if (read.isDone) setFile({ name: chosen.name, text, found: read.answer });
   };
   const keep = async (text: string): Promise<void> => {
-    await act(async () => {
-      onKept(await call<Kept>('POST', path, { text }));
-      setFile(null);
-    });
+    const kept = await act({ send: () => call<Kept>('POST', path, { text }) });
+    if (!kept.isDone) return;
+    setFile(null);
+    onKept(kept.answer);
   };
   return (
     <>

@@ -26,7 +26,7 @@ import { phone } from '../../ui/tokens.ts';
 import { NO_DAY_TYPED, dayTyped, lastDayTyped, minutesIfTyped } from '../../ui/form/typed.ts';
 import { useInputForm } from '../../ui/form/use-input-form.ts';
 import { Trouble } from '../../ui/text.tsx';
-import { performOrThrow } from '../../session/perform.ts';
+import { backBy, performOrThrow } from '../../session/perform.ts';
 import { count, hourWords, spanWords } from '../../words/format.ts';
 import { AwayStrip } from './AwayStrip.tsx';
 import { FromFile } from './FromFile.tsx';
@@ -126,13 +126,12 @@ function OffLine({ line, today }: { readonly line: TimeOffLine; readonly today: 
   const { act, trouble, isBusy } = useAct();
   const { person, from, to, minutes, note } = line;
   const span = spanWords(from, to, today);
-  const remove = async (): Promise<void> => {
-    await act(async () => {
-      await call('DELETE', `/time-off/${line.id}`);
-      const undo = (): Promise<void> => call('POST', `/crew/${person.id}/time-off`, { from, to, minutes, note });
-      notify(`${person.name} works ${span} again.`, { undo: async () => void (await act(undo)) });
+  const remove = (): void =>
+    void act({
+      send: () => call('DELETE', `/time-off/${line.id}`),
+      said: `${person.name} works ${span} again.`,
+      undo: () => backBy(() => call('POST', `/crew/${person.id}/time-off`, { from, to, minutes, note })),
     });
-  };
   return (
     <Line>
       <PersonMark person={person} />
@@ -142,7 +141,7 @@ function OffLine({ line, today }: { readonly line: TimeOffLine; readonly today: 
         {trouble ?? [minutes === null ? 'whole days' : `${hourWords(minutes)} a day`, note].filter((word) => word !== '').join(' · ')}
       </Muted>
       {can(me, 'time-off.edit', of(person.id)) ? (
-        <Button kind="quiet" isDisabled={isBusy} aria-label={`Take out ${person.name}’s time off, ${span}`} onPress={() => void remove()}>
+        <Button kind="quiet" isDisabled={isBusy} aria-label={`Take out ${person.name}’s time off, ${span}`} onPress={remove}>
           Take out
         </Button>
       ) : (

@@ -4,8 +4,11 @@ import { parseHours } from '../../words/format.ts';
 /** Something that was typed and cannot be read, with what is said of it. */
 export class Unreadable {
   readonly message: string;
-  constructor(message: string) {
+  /** Whether it is another field that is at fault: then nothing is said at this one. */
+  readonly isOfAnother: boolean;
+  constructor(message: string, { isOfAnother = false } = {}) {
     this.message = message;
+    this.isOfAnother = isOfAnother;
   }
 }
 
@@ -43,9 +46,10 @@ const NO_DAY_YET = new Unreadable('Choose a day.');
 export const dayTyped = (day: IsoDay | ''): IsoDay | Unreadable => (day === '' ? NO_DAY_YET : day);
 
 const ENDS_EARLY = new Unreadable('Before it begins.');
+const WITHOUT_FIRST = new Unreadable('Choose the first day.', { isOfAnother: true });
 
-/** The last of some days; the first where none is given. */
+/** The last of some days; the first where none is given, whose own field says when that is missing. */
 export function lastDayTyped(last: IsoDay | '', first: IsoDay | ''): IsoDay | Unreadable {
-  if (last === '') return dayTyped(first);
-  return last < first ? ENDS_EARLY : last;
+  if (last !== '') return last < first ? ENDS_EARLY : last;
+  return first === '' ? WITHOUT_FIRST : first;
 }

@@ -1,8 +1,8 @@
 import type { IsoDay } from '@crew/core';
-import { LogTime } from '@crew/contract';
+import { AddTimeOff, LogTime } from '@crew/contract';
 import { act, renderHook, waitFor } from '@testing-library/react';
 import { ApiError } from '../../api/client.ts';
-import { dayTyped, lastDayTyped, minutesIfTyped, minutesTyped, Unreadable, wholeTyped, wordsTyped } from './typed.ts';
+import { NO_DAY_TYPED, dayTyped, lastDayTyped, minutesIfTyped, minutesTyped, Unreadable, wholeTyped, wordsTyped } from './typed.ts';
 import { useInputForm } from './use-input-form.ts';
 import { weekAsTyped, weekTyped } from './week.ts';
 
@@ -81,6 +81,23 @@ test('a fault puts the cursor into the field that stands first on the page', asy
   await waitFor(() => expect(document.activeElement).toBe(day));
 });
 
+test('what another field is at fault for is said there alone, and never sent', async () => {
+  const { result: hook } = renderHook(() =>
+    useInputForm({
+      rules: AddTimeOff,
+      typed: { from: NO_DAY_TYPED, to: NO_DAY_TYPED },
+      input: ({ from, to }) => ({ from: dayTyped(from), to: lastDayTyped(to, from), minutes: null, note: '' }),
+      send: () => send({} as LogTime),
+    }),
+  );
+  act(() => hook.current.submit());
+  await waitFor(() => expect(hook.current.bind('from').error).toBe('Choose a day.'));
+  expect(hook.current.bind('to').error).toBeUndefined();
+  act(() => hook.current.set({ from: '2026-12-14' }));
+  act(() => hook.current.submit());
+  await waitFor(() => expect(send).toHaveBeenCalledTimes(1));
+});
+
 const unread = expect.any(Unreadable) as unknown;
 test.each([
   [
@@ -123,6 +140,7 @@ test('the last day is the first where none is given, and never before it', () =>
   expect(lastDayTyped('', '2026-12-14')).toBe('2026-12-14');
   expect(lastDayTyped('2026-12-16', '2026-12-14')).toBe('2026-12-16');
   expect(lastDayTyped('2026-12-13', '2026-12-14')).toEqual(unread);
+  expect(lastDayTyped('', '')).toMatchObject({ isOfAnother: true });
 });
 
 test('a week reads as it is written', () => {

@@ -128,7 +128,9 @@ function resolverOf<Typed extends FieldValues, Input extends object>({
     const plain = Object.fromEntries(reading.filter(([, value]) => !(value instanceof Unreadable)));
     const { errors } = await byRules(plain as Input, undefined, { fields: {}, shouldUseNativeValidation: false });
     const faults = new Map(faultsOf(errors));
-    for (const [name, value] of reading) if (value instanceof Unreadable) faults.set(name, value.message);
+    const unread = reading.flatMap(([name, value]) => (value instanceof Unreadable ? [[name, value] as const] : []));
+    for (const [name, { message }] of unread) faults.set(name, message);
+    for (const [name, { isOfAnother }] of unread) if (isOfAnother && faults.size > 1) faults.delete(name);
     if (faults.size === 0) return { values, errors: {} };
     const shown = Object.fromEntries([...faults].map(([name, message]) => [name, { type: 'rule', message }]));
     return { values: {}, errors: shown as FieldErrors<Typed> };
