@@ -46,7 +46,11 @@ export function readPerson(input: PersonInput, at: string): Person {
  * weekday's minutes less time off, never below 0, less the reserve, rounded down.
  */
 export function capacityOn(calendar: Calendar, person: Person, day: DayNumber): number {
-  if (!isOpen(calendar, day)) return 0;
+  return isOpen(calendar, day) ? capacityOnOpenDay(person, day) : 0;
+}
+
+/** As `capacityOn`, for a day of which is known that the agency is open. */
+export function capacityOnOpenDay(person: Person, day: DayNumber): number {
   let minutes = person.week[weekdayOf(day)] ?? 0;
   for (const off of person.off) if (day >= off.from && day <= off.to) minutes -= off.minutes;
   return Math.floor((Math.max(0, minutes) * (100 - person.reserve)) / 100);

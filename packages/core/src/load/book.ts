@@ -1,5 +1,5 @@
-import type { Calendar } from '../calendar/calendar.ts';
-import { capacityOn, type Person } from '../calendar/capacity.ts';
+import { isOpen, type Calendar } from '../calendar/calendar.ts';
+import { capacityOn, capacityOnOpenDay, type Person } from '../calendar/capacity.ts';
 import type { DayNumber } from '../calendar/day.ts';
 import { splitByLargestRemainder, splitInto } from './split.ts';
 
@@ -48,11 +48,12 @@ export class LoadBook {
     this.days = window.to - window.from + 1;
     this.load = new Int32Array(this.people.length * this.days);
     this.capacity = new Int32Array(this.people.length * this.days);
-    this.people.forEach((person, index) => {
-      for (let day = 0; day < this.days; day++) {
-        this.capacity[index * this.days + day] = capacityOn(this.calendar, person, this.from + day);
+    for (let day = 0; day < this.days; day++) {
+      if (!isOpen(this.calendar, this.from + day)) continue;
+      for (let person = 0; person < this.people.length; person++) {
+        this.capacity[person * this.days + day] = capacityOnOpenDay(this.people[person] as Person, this.from + day);
       }
-    });
+    }
     this.worksAtAll = Uint8Array.from(this.people, (person) =>
       person.reserve < 100 && person.week.some((minutes) => minutes > 0) ? 1 : 0,
     );
@@ -96,33 +97,45 @@ export class LoadBook {
     const span = part.last - part.first + 1;
     if (span <= 0) return this.fill(person, part);
     if (span > SEARCH_DAYS) return this.placeLong(person, part, span);
-    let usual = 0;
+    const isInside = part.first >= this.from && part.last < this.from + this.days;
+    if (isInside && this.placeEvenly(person, part)) return;
     let openDays = 0;
-    let isEven = true;
     for (let day = 0; day < span; day++) {
       const capacity = this.capacityAt(person, part.first + day);
       this.weights[day] = capacity;
-      if (capacity === 0) continue;
-      openDays++;
-      if (usual === 0) usual = capacity;
-      else if (capacity !== usual) isEven = false;
+      if (capacity > 0) openDays++;
     }
     if (openDays === 0) return this.fill(person, part);
-    if (isEven) return this.placeEvenly(person, part, openDays);
     splitInto({ whole: part.minutes, weights: this.weights, first: 0, last: span, parts: this.parts, fractions: this.fractions });
     for (let day = 0; day < span; day++) this.put(person, part.first + day, (this.parts[day] as number) * part.sign);
   }
 
-  /** The usual case, days of one length: largest remainder then means one minute more on the first days. */
-  private placeEvenly(person: number, part: Part, openDays: number): void {
-    const share = Math.floor(part.minutes / openDays);
-    let rest = part.minutes - share * openDays;
-    const span = part.last - part.first + 1;
-    for (let day = 0; day < span; day++) {
-      if (this.weights[day] === 0) continue;
-      this.put(person, part.first + day, (rest > 0 ? share + 1 : share) * part.sign);
+  /**
+   * The usual case, within the window and over days of one length: largest remainder then means one
+   * minute more on the first days. False, and nothing placed, where it is another case.
+   */
+  private placeEvenly(person: number, { first, last, minutes, sign }: Part): boolean {
+    const { capacity, load } = this;
+    const begin = person * this.days + first - this.from;
+    const end = begin + last - first;
+    let usual = 0;
+    let openDays = 0;
+    for (let cell = begin; cell <= end; cell++) {
+      const open = capacity[cell] as number;
+      if (open === 0) continue;
+      openDays++;
+      if (usual === 0) usual = open;
+      else if (open !== usual) return false;
+    }
+    if (openDays === 0) return false;
+    const share = Math.floor(minutes / openDays);
+    let rest = minutes - share * openDays;
+    for (let cell = begin; cell <= end; cell++) {
+      if (capacity[cell] === 0) continue;
+      load[cell] = (load[cell] as number) + (rest > 0 ? share + 1 : share) * sign;
       rest--;
     }
+    return true;
   }
 
   private placeLong(person: number, part: Part, span: number): void {

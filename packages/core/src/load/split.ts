@@ -1,5 +1,5 @@
 /**
- * Splits a whole into whole parts in proportion to `weights`, by largest remainder, dependencies to
+ * Splits a whole into whole parts in proportion to `weights`, by largest remainder, ties to
  * the earlier; the parts add up to the whole. Weights are whole numbers, at least one above 0.
  */
 export function splitByLargestRemainder(whole: number, weights: ArrayLike<number>): Int32Array {
