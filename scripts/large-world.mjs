@@ -12,7 +12,8 @@ import { dropDatabase, ensureDatabase } from './cluster.mjs';
 export const LARGE_DATABASE = 'crew_large';
 const PHASES = 9;
 const TASKS = 100;
-const OPEN = 150;
+/** How many engagements there are, and how many of them are open. */
+const SIZE = { engagements: 2000, open: 150 };
 
 /** A steady number below `below` from what stands in `seed`; the order of rows cannot change it. */
 const some = (seed, below) => `(abs(hashtext((${seed})::text)) % ${below})`;
@@ -32,36 +33,36 @@ const WORLD = (password) => `
     SELECT ${key('client', 'n')}, ${key('agency', 1)}, 'Client ' || n, (ARRAY['blue','leaf','plum','violet','ochre','teal','umber','olive'])[1 + n % 8]
     FROM generate_series(1, 400) n;`;
 
-/** Engagements 1 … 150 are open and began within the last weeks, the others lie in the past. */
-const ENGAGEMENTS = (today) => `
-  CREATE TEMP TABLE made_engagement AS SELECT n, n <= ${OPEN} AS is_open, CASE WHEN n <= ${OPEN} THEN n % ${PHASES} ELSE ${PHASES} END AS at_phase,
-    CASE WHEN n <= ${OPEN} THEN date '${today}' - (n % ${PHASES}) * 14 - ${some('n', 10)} ELSE date '${today}' - 140 - ${some('n', 2000)} END AS start
-    FROM generate_series(1, 2000) n;
+/** The first are open and began within the last weeks, the others lie in the past. */
+const ENGAGEMENTS = (today, { engagements, open }) => `
+  CREATE TEMP TABLE made_engagement AS SELECT n, n <= ${open} AS is_open, CASE WHEN n <= ${open} THEN n % ${PHASES} ELSE ${PHASES} END AS at_phase,
+    CASE WHEN n <= ${open} THEN date '${today}' - (n % ${PHASES}) * 14 - ${some('n', 10)} ELSE date '${today}' - 140 - ${some('n', 2000)} END AS start
+    FROM generate_series(1, ${engagements}) n;
   INSERT INTO engagement (id, agency_id, client_id, lead_id, name, state, start_day, promised_day, last_number, created_at,
       baseline_on, baseline_finish, baseline_promise)
     SELECT ${key('engagement', 'n')}, ${key('agency', 1)}, ${key('client', '1 + n % 400')}, ${key('person', '1 + n % 20')}, 'Engagement ' || n,
-      CASE WHEN is_open THEN 'open' ELSE 'finished' END, start, start + 150, ${TASKS}, start::timestamptz, start, start + 140, start + 150 FROM scheduled;
+      CASE WHEN is_open THEN 'open' ELSE 'finished' END, start, start + 150, ${TASKS}, start::timestamptz, start, start + 140, start + 150 FROM made_engagement;
   INSERT INTO engagement_role (engagement_id, role_id, person_id)
-    SELECT ${key('engagement', 'n')}, ${key('role', 'r')}, ${key('person', `1 + ${some(`n || '.' || r`, 16)} * 12 + (r + 11) % 12`)} FROM scheduled, generate_series(1, 12) r;
+    SELECT ${key('engagement', 'n')}, ${key('role', 'r')}, ${key('person', `1 + ${some(`n || '.' || r`, 16)} * 12 + (r + 11) % 12`)} FROM made_engagement, generate_series(1, 12) r;
   INSERT INTO phase (id, engagement_id, position, name, state_line, role_id, after_phase_id, state, started_on, finished_on, planned_start, planned_finish, percent)
     SELECT ${key('phase', `n || '.' || p`)}, ${key('engagement', 'n')}, p, 'Phase ' || p + 1, 'In phase ' || p + 1, ${key('role', '1 + p')},
       CASE WHEN p > 0 THEN ${key('phase', `n || '.' || p - 1`)} END,
       CASE WHEN p < at_phase THEN 'over' WHEN p = at_phase THEN 'running' ELSE 'ahead' END,
       CASE WHEN p <= at_phase THEN start + p * 14 END, CASE WHEN p < at_phase THEN start + p * 14 + 13 END, start + p * 14, start + p * 14 + 13,
       CASE WHEN p < at_phase THEN 100 ELSE 0 END
-    FROM scheduled, generate_series(0, ${PHASES - 1}) p ORDER BY n, p;
+    FROM made_engagement, generate_series(0, ${PHASES - 1}) p ORDER BY n, p;
   INSERT INTO gate_check (phase_id, position, kind, text)
-    SELECT ${key('phase', `n || '.' || p`)}, k, CASE WHEN k = 0 THEN 'tasks-done' ELSE 'word' END, 'Check ' || k FROM scheduled, generate_series(0, ${PHASES - 1}) p, generate_series(0, 1) k;
+    SELECT ${key('phase', `n || '.' || p`)}, k, CASE WHEN k = 0 THEN 'tasks-done' ELSE 'word' END, 'Check ' || k FROM made_engagement, generate_series(0, ${PHASES - 1}) p, generate_series(0, 1) k;
   INSERT INTO handoff (engagement_id, from_phase_id, to_phase_id, state, giver_id, receiver_id, since)
     SELECT ${key('engagement', 'n')}, ${key('phase', `n || '.' || p`)}, CASE WHEN p < ${PHASES - 1} THEN ${key('phase', `n || '.' || p + 1`)} END,
       CASE WHEN p < at_phase THEN 'picked-up' WHEN p = at_phase AND n % 11 = 0 THEN 'handed-off' ELSE 'getting-ready' END,
       ${key('person', '1 + n % 200')}, ${key('person', '1 + (n + p) % 200')}, CASE WHEN p <= at_phase THEN (start + p * 14)::timestamptz END
-    FROM scheduled, generate_series(0, ${PHASES - 1}) p;`;
+    FROM made_engagement, generate_series(0, ${PHASES - 1}) p;`;
 
 const WORK = `
   CREATE TEMP TABLE drawn AS SELECT n, k, k * ${PHASES} / ${TASKS} AS p, start + k * 14 * ${PHASES} / ${TASKS} AS day,
     NOT is_open OR k * ${PHASES} / ${TASKS} < at_phase OR (k * ${PHASES} / ${TASKS} = at_phase AND k % 2 = 0) AS is_done
-    FROM scheduled, generate_series(0, ${TASKS - 1}) k;
+    FROM made_engagement, generate_series(0, ${TASKS - 1}) k;
   INSERT INTO task (id, agency_id, engagement_id, phase_id, number, position, title, role_id, status, estimate_minutes, days, real_start, done_on,
       start_day, due_day, expected_day, baseline_start, baseline_due, logged_minutes, steps_all, steps_done)
     SELECT ${key('task', `n || '.' || k`)}, ${key('agency', 1)}, ${key('engagement', 'n')}, ${key('phase', `n || '.' || p`)}, k + 1, k, 'Task ' || k + 1,
@@ -85,7 +86,7 @@ const WORK = `
       ON t.engagement_id = ${key('engagement', 'n')} WHERE NOT is_open;`;
 
 /** Makes the large world anew; says how far it is. */
-export async function makeLargeWorld(cluster, { today, say = () => {} }) {
+export async function makeLargeWorld(cluster, { today, size = SIZE, say = () => {} }) {
   await dropDatabase(cluster, LARGE_DATABASE);
   await ensureDatabase(cluster, LARGE_DATABASE);
   const source = await new DataSource(databaseOptions(cluster.url(LARGE_DATABASE), 4)).initialize();
@@ -94,12 +95,12 @@ export async function makeLargeWorld(cluster, { today, say = () => {} }) {
     await source.transaction(async (manager) => {
       say('People, clients and engagements …');
       await manager.query(WORLD(await hashPassword('a very large studio')));
-      await manager.query(ENGAGEMENTS(today));
-      say('200 000 tasks with steps, dependencies, time and history …');
+      await manager.query(ENGAGEMENTS(today, size));
+      say(`${size.engagements * TASKS} tasks with steps, dependencies, time and history …`);
       await manager.query(WORK);
     });
     await source.query('VACUUM ANALYZE');
-    say('Computing the 150 open engagements …');
+    say(`Computing the ${size.open} open engagements …`);
     for (const { id } of await source.query(`SELECT id FROM engagement WHERE state = 'open'`))
       await source.transaction((manager) =>
         refreshEngagement(manager, id, { today, by: { actor: { job: 'plan' }, at: new Date() }, changed: [] }),

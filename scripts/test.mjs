@@ -78,6 +78,7 @@ if (isBuilt) {
     const cluster = await startCluster({ name: 'test-database', isThrowaway: true });
     try {
       const databases = await prepareTestDatabases(cluster, { withDemo: wants('browser') });
+      if (wants('server')) check('world for benchmarks', ['node', 'scripts/check-large-world.mjs']);
       if (wants('server')) count('server tests', ['jest', '--selectProjects', 'server', '--maxWorkers=2'], databases);
       if (wants('browser')) count('browser tests', ['playwright', 'test', '--config', 'e2e/playwright.config.ts'], databases);
     } finally {

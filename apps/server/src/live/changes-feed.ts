@@ -69,6 +69,7 @@ export class ChangesFeed implements OnApplicationBootstrap, BeforeApplicationShu
    * stands on a desk follows from others' work. Looked up here, no change has to wait for it.
    */
   private async pass(announcement: Announcement): Promise<void> {
+    if (!this.heard.observed) return;
     const engagements = readTopics(announcement.topics).flatMap((topic) => (topic.startsWith('engagement:') ? [topic.slice(11)] : []));
     const people = engagements.length === 0 ? [] : await this.database.rows<{ id: string }>(PEOPLE, [engagements]).catch(() => null);
     const topics = people === null ? 'everything' : [announcement.topics, ...people.map(({ id }) => `person:${id}`)].join(' ');
