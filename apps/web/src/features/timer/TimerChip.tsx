@@ -1,22 +1,17 @@
-import { Toned } from '../../ui/text.tsx';
-import { Muted } from '../../ui/layout.tsx';
-import { can, StopTimer, type TimerView } from '@crew/contract';
-import { useCallback } from 'react';
-import { Button as AriaButton, Link } from 'react-aria-components';
+import { lazy, Suspense, useCallback } from 'react';
+import { Button as AriaButton } from 'react-aria-components';
 import { useSearchParams } from 'react-router';
 import styled from 'styled-components';
-import { useWho } from '../../session/session.tsx';
 import { useKey } from '../../ui/use-key.ts';
-import { Button } from '../../ui/Button.tsx';
-import { Field } from '../../ui/Field.tsx';
-import { FormButton, SmallForm } from '../../ui/form/SmallForm.tsx';
-import { minutesTyped, textIfTyped } from '../../ui/form/typed.ts';
-import { useInputForm } from '../../ui/form/use-input-form.ts';
+import { FormButton } from '../../ui/form/SmallForm.tsx';
+import { Loading } from '../../ui/layout.tsx';
 import { notify } from '../../ui/toasts.tsx';
 import { phone } from '../../ui/tokens.ts';
-import { dayWords, hours } from '../../words/format.ts';
 import { TimerSign } from './TimerButton.tsx';
-import { clockWords, useTimer, type Timing } from './use-timer.ts';
+import { clockWords, useTimer } from './use-timer.ts';
+
+/** Loaded when it is asked for: the bar stands on every page, and forms take a library of their own. */
+const StopForm = lazy(() => import('./StopForm.tsx').then((module) => ({ default: module.StopForm })));
 
 const Pill = styled.span<{ $tone: 'running' | 'paused' | 'left' }>`
   display: flex;
@@ -87,68 +82,12 @@ export function TimerChip() {
           </Words>
         }
       >
-        {(close) => <StopForm timing={timing} timer={timer} onClose={close} />}
+        {(close) => (
+          <Suspense fallback={<Loading rows={3} />}>
+            <StopForm timing={timing} timer={timer} onClose={close} />
+          </Suspense>
+        )}
       </FormButton>
     </Pill>
-  );
-}
-
-interface StopProps {
-  readonly timing: Timing;
-  readonly timer: TimerView;
-  readonly onClose: () => void;
-}
-
-/** Stopping: what it counted is logged; of one left running somebody has to say how much was work. */
-function StopForm({ timing, timer, onClose }: StopProps) {
-  const me = useWho();
-  const form = useInputForm({
-    rules: StopTimer,
-    typed: { minutes: timer.guessMinutes === null ? '' : hours(timer.guessMinutes), note: '', reason: '' },
-    input: ({ minutes, note, reason }) => ({
-      ...(timer.isLeft ? { minutes: minutesTyped(minutes) } : {}),
-      note: textIfTyped(note),
-      ...(timer.isClosed ? { reason } : {}),
-    }),
-    send: async (input) => {
-      if (await timing.stop(input)) onClose();
-    },
-  });
-  return (
-    <>
-      <p style={{ marginBottom: 8 }}>
-        <Link href={`/desk?task=${timer.task.id}`} style={{ color: 'var(--petrol)', fontWeight: 600 }}>
-          {timer.task.title}
-        </Link>
-        <br />
-        <Muted>
-          {timer.task.engagement.name}
-          {timer.isLeft ? ` · left running since ${dayWords(timer.day, me.today)}. How much of it was work?` : ''}
-        </Muted>
-      </p>
-      {timer.isClosed && !can(me, 'time.close') ? (
-        <Toned as="p" $tone="waiting">
-          The time of that day is closed. Ask a lead to log what was work, then throw the timer away.
-        </Toned>
-      ) : (
-        <SmallForm form={form} action={timer.isLeft ? 'Log it' : `Stop and log ${clockWords(timing.seconds)}`}>
-          {timer.isLeft ? <Field {...form.bind('minutes')} label="Hours" autoFocus /> : null}
-          {timer.isClosed ? (
-            <Field {...form.bind('reason')} label="Why it is logged although that day is closed" placeholder="It is kept" />
-          ) : null}
-          <Field {...form.bind('note')} label="Note" placeholder="What was done" />
-        </SmallForm>
-      )}
-      <Button
-        kind="quiet"
-        style={{ marginTop: 6, paddingLeft: 0 }}
-        onPress={() => {
-          onClose();
-          void timing.discard();
-        }}
-      >
-        Throw it away, log nothing
-      </Button>
-    </>
   );
 }

@@ -67,7 +67,7 @@ test('stopping logs it with a note; the key t pauses it', async () => {
   await waitFor(() => expect(page.sent().map(({ request }) => request)).toEqual(['POST /timer/pause']));
   page.network.answer('POST /timer/stop', 200, { minutes: 42, day: '2026-11-23', title: 'Posts dug' });
   await userEvent.click(chip().getByRole('button', { name: '0:42 on Posts dug' }));
-  await userEvent.type(screen.getByRole('textbox', { name: 'Note' }), 'North side');
+  await userEvent.type(await screen.findByRole('textbox', { name: 'Note' }), 'North side');
   await userEvent.click(screen.getByRole('button', { name: 'Stop and log 0:42' }));
   await waitFor(() => expect(page.sent().at(-1)).toEqual({ request: 'POST /timer/stop', body: { note: 'North side' } }));
   expect(await screen.findByText('0.7 h logged on “Posts dug”.')).toBeTruthy();
@@ -77,7 +77,7 @@ test('left running it asks how much was work, with a guess, and takes no nonsens
   const page = await open(view({ isLeft: true, day: '2026-11-20', guessMinutes: 90, elapsedSeconds: 250_000 }));
   page.network.answer('POST /timer/stop', 200, { minutes: 120, day: '2026-11-20', title: 'Posts dug' });
   await userEvent.click(chip().getByRole('button', { name: 'Timer left running on Posts dug' }));
-  expect(screen.getByText(/left running since Fri 20 Nov. How much of it was work/)).toBeTruthy();
+  expect(await screen.findByText(/left running since Fri 20 Nov. How much of it was work/)).toBeTruthy();
   const hours = screen.getByRole('textbox', { name: 'Hours' });
   expect(hours).toHaveProperty('value', '1.5');
   await userEvent.clear(hours);
