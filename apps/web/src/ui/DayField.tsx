@@ -10,20 +10,6 @@ import { Field, PopoverPanel, type FieldProps } from './Field.tsx';
 /** The month to choose from comes when it is opened. */
 const Month = lazy(() => import('./Month.tsx').then((module) => ({ default: module.Month })));
 
-const Place = styled.div`
-  position: relative;
-  > button {
-    position: absolute;
-    right: 3px;
-    bottom: 3px;
-    min-height: 26px;
-    padding: 0 8px;
-  }
-  input {
-    padding-right: 34px;
-  }
-`;
-
 interface DayFieldProps extends Pick<
   FieldProps,
   'label' | 'aria-label' | 'error' | 'isTight' | 'placeholder' | 'isDisabled' | 'autoFocus'
@@ -56,37 +42,58 @@ export function DayField({ value, onChange, today, error, placeholder = 'e.g. 14
   const shown = value === '' ? '' : value === today ? 'Today' : dayWords(value, today);
   const ownError = isUnread && isLeft ? 'This is no day. Write it like 14 Dec or 2026-12-14.' : undefined;
   return (
-    <Place style={ownError === undefined && error === undefined ? undefined : { paddingBottom: 0 }}>
-      <Field {...props} placeholder={placeholder} value={typed ?? shown} onChange={change} onBlur={leave} error={error ?? ownError} />
-      <DialogTrigger>
-        <Button
-          kind="quiet"
-          aria-label="Open the month"
-          {...(props.isDisabled === undefined ? {} : { isDisabled: props.isDisabled })}
-          style={{ bottom: props.isTight === true && error === undefined && ownError === undefined ? 3 : 23 }}
-        >
-          <svg width="14" height="14" viewBox="0 0 14 14" aria-hidden="true" fill="none" stroke="currentColor" strokeWidth="1.4">
-            <rect x="1.2" y="2.4" width="11.6" height="10.4" rx="1.6" />
-            <path d="M1.2 5.6 H12.8 M4.4 0.8 V3.4 M9.6 0.8 V3.4" />
-          </svg>
-        </Button>
-        <PopoverPanel $isWhole>
-          <Dialog aria-label="Choose a day" style={{ outline: 'none', padding: 6 }}>
-            {({ close }) => (
-              <Suspense fallback={<div style={{ width: 240, height: 236 }} />}>
-                <Month
-                  value={value}
-                  today={today}
-                  onChoose={(day) => {
-                    choose(day);
-                    close();
-                  }}
-                />
-              </Suspense>
-            )}
-          </Dialog>
-        </PopoverPanel>
-      </DialogTrigger>
-    </Place>
+    <Field
+      {...props}
+      placeholder={placeholder}
+      value={typed ?? shown}
+      onChange={change}
+      onBlur={leave}
+      error={error ?? ownError}
+      button={<MonthButton value={value} today={today} isDisabled={props.isDisabled === true} onChoose={choose} />}
+    />
+  );
+}
+
+const MonthDialog = styled(Dialog)`
+  padding: 6px;
+  outline: none;
+`;
+/** As large as the month, so that nothing moves when it comes. */
+const MonthPlace = styled.div`
+  width: 240px;
+  height: 236px;
+`;
+
+interface MonthButtonProps extends Pick<DayFieldProps, 'value' | 'today'> {
+  readonly isDisabled: boolean;
+  readonly onChoose: (day: IsoDay) => void;
+}
+
+function MonthButton({ value, today, isDisabled, onChoose }: MonthButtonProps) {
+  return (
+    <DialogTrigger>
+      <Button kind="quiet" aria-label="Open the month" isDisabled={isDisabled}>
+        <svg width="14" height="14" viewBox="0 0 14 14" aria-hidden="true" fill="none" stroke="currentColor" strokeWidth="1.4">
+          <rect x="1.2" y="2.4" width="11.6" height="10.4" rx="1.6" />
+          <path d="M1.2 5.6 H12.8 M4.4 0.8 V3.4 M9.6 0.8 V3.4" />
+        </svg>
+      </Button>
+      <PopoverPanel $isWhole>
+        <MonthDialog aria-label="Choose a day">
+          {({ close }) => (
+            <Suspense fallback={<MonthPlace />}>
+              <Month
+                value={value}
+                today={today}
+                onChoose={(day) => {
+                  onChoose(day);
+                  close();
+                }}
+              />
+            </Suspense>
+          )}
+        </MonthDialog>
+      </PopoverPanel>
+    </DialogTrigger>
   );
 }

@@ -37,6 +37,19 @@ const ErrorPlace = styled.div`
 const box = `
   width: 100%; min-height: 32px; padding: 5px 9px; border: 1px solid var(--joint); border-radius: 5px; background: var(--panel); color: var(--ink);
 `;
+const InputPlace = styled.div`
+  position: relative;
+  > button {
+    position: absolute;
+    right: 3px;
+    top: 3px;
+    min-height: 26px;
+    padding: 0 8px;
+  }
+  > input:not(:last-child) {
+    padding-right: 34px;
+  }
+`;
 const StyledInput = styled(Input)`
   ${box}
   &[data-invalid] {
@@ -59,17 +72,26 @@ export interface FieldProps extends Omit<TextFieldProps, 'children'> {
   /** Leaves out the room for an error: for fields that cannot be wrong or say so elsewhere. */
   readonly isTight?: boolean;
   readonly placeholder?: string;
+  /** Within the field, at its end. */
+  readonly button?: ReactNode;
   /** Where a form finds it, to put the cursor in it. */
   readonly inputRef?: (element: HTMLElement | null) => void;
 }
 
 /** One labelled field with room for its error. For a day there is `DayField`. */
-export function Field({ label, error, isLong, isTight = false, placeholder, inputRef, ...props }: FieldProps) {
+export function Field({ label, error, isLong, isTight = false, placeholder, inputRef, button, ...props }: FieldProps) {
   return (
     <AriaTextField {...props} isInvalid={error !== undefined} validationBehavior="aria">
       <Column>
         {label === '' ? null : <StyledLabel>{label}</StyledLabel>}
-        {isLong ? <StyledArea placeholder={placeholder} ref={inputRef} /> : <StyledInput placeholder={placeholder} ref={inputRef} />}
+        {isLong ? (
+          <StyledArea placeholder={placeholder} ref={inputRef} />
+        ) : (
+          <InputPlace>
+            <StyledInput placeholder={placeholder} ref={inputRef} />
+            {button}
+          </InputPlace>
+        )}
         {isTight && error === undefined ? null : (
           <ErrorPlace>
             <ErrorLine>{error}</ErrorLine>

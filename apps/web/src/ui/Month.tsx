@@ -25,6 +25,7 @@ const Sheet = styled(Calendar)`
   }
   table {
     width: 100%;
+    table-layout: fixed;
     border-collapse: collapse;
   }
   th {
@@ -34,7 +35,8 @@ const Sheet = styled(Calendar)`
     padding-bottom: 3px;
   }
 `;
-const Day = styled(CalendarCell)`
+/** Today is the agency's: the library would mark the day of this machine. */
+const Day = styled(CalendarCell)<{ $isToday: boolean }>`
   display: grid;
   place-items: center;
   height: 30px;
@@ -51,11 +53,7 @@ const Day = styled(CalendarCell)`
     background: var(--petrol);
     color: var(--on-petrol);
   }
-  &[data-today] {
-    font-weight: 700;
-    text-decoration: underline;
-    text-underline-offset: 3px;
-  }
+  ${({ $isToday }) => ($isToday ? 'font-weight: 700; text-decoration: underline; text-underline-offset: 3px;' : '')}
   &[data-focus-visible] {
     outline: 2px solid var(--petrol);
     outline-offset: -2px;
@@ -93,7 +91,7 @@ export function Month({
       </header>
       <CalendarGrid weekdayStyle="short">
         <CalendarGridHeader>{(day) => <CalendarHeaderCell>{day}</CalendarHeaderCell>}</CalendarGridHeader>
-        <CalendarGridBody>{(date) => <Day date={date} />}</CalendarGridBody>
+        <CalendarGridBody>{(date) => <Day date={date} $isToday={date.toString() === today} />}</CalendarGridBody>
       </CalendarGrid>
     </Sheet>
   );

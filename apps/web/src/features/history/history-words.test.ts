@@ -37,7 +37,7 @@ function said(what: HistoryLine): string {
 test.each<[string, HistoryLine]>([
   ['added Concept boards', line('task-added')],
   ['changed the effort of Concept boards 4 h → 5 h', line('task-changed', [{ field: 'estimateMinutes', from: 240, to: 300 }])],
-  ['changed the effort of Concept boards 5 h', line('task-changed', [{ field: 'estimateMinutes', from: null, to: 300 }])],
+  ['changed the effort of Concept boards to 5 h', line('task-changed', [{ field: 'estimateMinutes', from: null, to: 300 }])],
   [
     'changed Concept boards length 2 working days → 4 working days, fixed date Mon 30 Nov',
     line('task-changed', [

@@ -94,13 +94,7 @@ const PLAIN: ReadonlySet<EventKind> = new Set([
 ]);
 
 /** Where the kind says which field changed, its name is not said again. */
-const SAID_BY_KIND: ReadonlySet<EventKind> = new Set([
-  'task-status-changed',
-  'task-assigned',
-  'time-logged',
-  'time-removed',
-  'time-closed',
-]);
+const SAID_BY_KIND: ReadonlySet<EventKind> = new Set(['task-status-changed', 'task-assigned', 'time-logged', 'time-removed']);
 
 /** A line in words, seen from today: "changed the effort of", 4 h → 5 h. */
 export function historyWords(line: HistoryLine, today: IsoDay): HistoryWords {
@@ -109,8 +103,15 @@ export function historyWords(line: HistoryLine, today: IsoDay): HistoryWords {
   const did = DID[line.kind](line);
   const [only] = told;
   if (only !== undefined && told.length === 1 && did.startsWith('changed') && !did.includes(' of'))
-    return { did: `changed the ${only.label} of`, changes: [{ ...only, label: '' }], said };
-  return { did, changes: told.map((change) => (SAID_BY_KIND.has(line.kind) ? { ...change, label: '' } : change)), said };
+    return { did: `changed the ${only.label} of`, changes: [unnamed(only)], said };
+  if (line.kind === 'time-closed') return { did, changes: told.map((change) => ({ ...change, label: '' })), said };
+  return { did, changes: told.map((change) => (SAID_BY_KIND.has(line.kind) ? unnamed(change) : change)), said };
+}
+
+/** Without the name of its field, which was said: “2 h → 3 h”, or “to 3 h” where nothing was there before. */
+function unnamed(change: ChangeWords): ChangeWords {
+  const isNew = change.to !== null && (change.from === null || change.from === 'none');
+  return { ...change, label: isNew ? 'to' : '' };
 }
 
 const JOB_WORDS = { plan: 'Planner', repeat: 'Repeating work' } as const;
