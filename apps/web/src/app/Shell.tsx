@@ -9,7 +9,7 @@ import { call, troubleWords } from '../api/client.ts';
 import { PopoverPanel } from '../ui/Field.tsx';
 import { MenuChoice } from '../ui/MenuChoice.tsx';
 import { hiddenText, phone } from '../ui/tokens.ts';
-import { notify, undoLast } from '../ui/toasts.tsx';
+import { forgetSteps, notify, undoLast } from '../ui/toasts.tsx';
 import { WrongPasswords } from '../features/sign-in/WrongPasswords.tsx';
 import { TimerChip } from '../features/timer/TimerChip.tsx';
 import { useWho } from '../session/session.tsx';
@@ -227,6 +227,7 @@ function MeMenu({ name, initials, line, isStaff, mayLookAfter }: MeMenuProps) {
   const navigate = useNavigate();
   const signOut = async (): Promise<void> => {
     await call('DELETE', '/session');
+    forgetSteps();
     await mutate(() => true, undefined, { revalidate: false });
     await navigate('/sign-in');
   };

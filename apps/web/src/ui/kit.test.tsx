@@ -5,7 +5,7 @@ import { Baton, BATON_WORDS } from './Baton.tsx';
 import { Choose, Field } from './Field.tsx';
 import { TaskGlyph } from './marks.tsx';
 import { dayScale, Track } from './Track.tsx';
-import { noticeToCome, notify, NoticeRegion, undoLast } from './toasts.tsx';
+import { forgetSteps, noticeToCome, notify, NoticeRegion, undoLast } from './toasts.tsx';
 
 test.each(TASK_STATUS)('the glyph of %s says so to those who listen', (status) => {
   render(<TaskGlyph status={status} />);
@@ -102,6 +102,20 @@ test('a notice offers the way back and says when it was taken', async () => {
   await userEvent.click(screen.getByRole('button', { name: 'Undo' }));
   expect(taken).toBe(1);
   expect(await screen.findByText('Undone.')).toBeTruthy();
+});
+
+test('a step can be taken back when its notice is gone, and is then named; nobody undoes the steps of another', async () => {
+  const taken: string[] = [];
+  render(<NoticeRegion />);
+  act(() => notify('Posts moved.', { undo: () => Promise.resolve(void taken.push('posts')) }));
+  act(() => notify('Signs moved.', { undo: () => Promise.resolve(void taken.push('signs')) }));
+  for (const close of screen.getAllByRole('button', { name: 'Close notice' })) await userEvent.click(close);
+  await act(async () => undoLast());
+  expect(taken).toEqual(['signs']);
+  expect(await screen.findByText('Undone: Signs moved.')).toBeTruthy();
+  act(() => forgetSteps());
+  await act(async () => undoLast());
+  expect(taken).toEqual(['signs']);
 });
 
 test('a notice goes after a while, but not while the pointer is on it', () => {

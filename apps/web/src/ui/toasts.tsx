@@ -17,6 +17,9 @@ export type Undo = () => Promise<string | void>;
 
 const SHOWN_MS = 9000;
 let notices: readonly Notice[] = [];
+/** The steps that can be taken back, also those whose notice is gone; the newest last. */
+let steps: readonly Notice[] = [];
+const MOST_STEPS = 20;
 let lastId = 0;
 /** Whether the pointer or the focus is on the notices. */
 let isHeld = false;
@@ -30,6 +33,7 @@ function set(next: readonly Notice[]): void {
 /** Shows a notice; with `undo` it offers to take the step back. */
 export function notify(text: string, more: { readonly undo?: Undo; readonly tone?: Notice['tone'] } = {}): void {
   const notice: Notice = { id: ++lastId, text, tone: more.tone ?? 'done', ...(more.undo === undefined ? {} : { undo: more.undo }) };
+  if (notice.undo !== undefined) steps = [...steps.slice(1 - MOST_STEPS), notice];
   set([...notices.slice(-2), notice]);
   leaveLater(notice.id);
 }
@@ -63,19 +67,25 @@ export function noticeToCome(): () => void {
   };
 }
 
-/** Takes back the newest step that can be; one that is still being saved as soon as it is. */
+/** Takes back the newest step that can be, also when its notice is gone; one that is still being saved as soon as it is. */
 export function undoLast(): void {
+  const step = steps.at(-1);
   if (toCome > 0) isUndoAsked = true;
-  else {
-    const notice = [...notices].reverse().find((candidate) => candidate.undo !== undefined);
-    if (notice !== undefined) undoNotice(notice);
-  }
+  else if (step !== undefined) undoStep(step);
 }
 
-function undoNotice(notice: Notice): void {
-  dismiss(notice.id);
-  notice.undo?.().then(
-    (said) => notify(said ?? 'Undone.'),
+/** What was done here is not the next person's to undo. */
+export function forgetSteps(): void {
+  steps = [];
+}
+
+function undoStep(step: Notice): void {
+  const isShown = notices.includes(step);
+  steps = steps.filter((other) => other !== step);
+  dismiss(step.id);
+  step.undo?.().then(
+    // Where nothing on the screen says any more what it was, that is said.
+    (said) => notify(said ?? (isShown ? 'Undone.' : `Undone: ${step.text}`)),
     (error: unknown) => notify(troubleWords(error), { tone: 'trouble' }),
   );
 }
@@ -130,7 +140,7 @@ export function NoticeRegion() {
         <Card key={notice.id} $tone={notice.tone}>
           <span>{notice.text}</span>
           {notice.undo === undefined ? null : (
-            <Button kind="quiet" onPress={() => undoNotice(notice)}>
+            <Button kind="quiet" onPress={() => undoStep(notice)}>
               Undo
             </Button>
           )}
