@@ -43,7 +43,8 @@ interface ExchangedPhase {
   readonly gate?: readonly { readonly kind: string; readonly text: string }[];
   readonly tasks: readonly ExchangedTask[];
 }
-interface ExchangedTask {
+/** A task of an exchanged template with the tasks below it. */
+export interface ExchangedTask {
   readonly key: string;
   readonly title: string;
   readonly description?: string;

@@ -88,7 +88,7 @@ export function SeriesPage() {
       <Body
         series={series}
         today={me.today}
-        isLead={can(me, 'series.edit')}
+        mayEdit={can(me, 'series.edit')}
         isPaced={isPaced}
         onPace={(isOpen) => openSheet(isOpen ? { kind: 'pace' } : null)}
       />
@@ -99,13 +99,13 @@ export function SeriesPage() {
 interface BodyProps {
   readonly series: SeriesView;
   readonly today: IsoDay;
-  readonly isLead: boolean;
+  readonly mayEdit: boolean;
   readonly isPaced: boolean;
   /** Opens or closes the sheet on which another pace is tried. */
   readonly onPace: (isOpen: boolean) => void;
 }
 
-function Body({ series, today, isLead, isPaced, onPace }: BodyProps) {
+function Body({ series, today, mayEdit, isPaced, onPace }: BodyProps) {
   const steps = useSeriesSteps(series, today);
   const isStopped = series.stoppedOn !== null;
   return (
@@ -117,7 +117,7 @@ function Body({ series, today, isLead, isPaced, onPace }: BodyProps) {
         <PersonMark person={series.lead} />
         <Push />
         <ButtonLink href="/engagements/repeating">All repeating work</ButtonLink>
-        {isLead ? (
+        {mayEdit ? (
           <>
             <Button onPress={isStopped ? steps.resume : steps.stop}>{isStopped ? 'Go on with it' : 'Stop it'}</Button>
             {isStopped ? null : (
@@ -128,22 +128,22 @@ function Body({ series, today, isLead, isPaced, onPace }: BodyProps) {
           </>
         ) : null}
       </PageHead>
-      <Rhythms series={series} today={today} {...(isLead ? { steps } : {})} />
+      <Rhythms series={series} today={today} {...(mayEdit ? { steps } : {})} />
       <WithSheet $isOpen={isPaced} $sheet="390px">
         {isPaced ? (
           <Stack>
             <AlongTime series={series} today={today} />
-            <UnitList series={series} today={today} {...(isLead ? { steps } : {})} />
+            <UnitList series={series} today={today} {...(mayEdit ? { steps } : {})} />
           </Stack>
         ) : (
           <Columns>
             <Stack>
               <AlongTime series={series} today={today} />
-              <UnitList series={series} today={today} {...(isLead ? { steps } : {})} />
+              <UnitList series={series} today={today} {...(mayEdit ? { steps } : {})} />
             </Stack>
             <Stack>
               {series.retainerMinutes === null ? null : <Hours series={series} />}
-              <SeriesTerms series={series} today={today} {...(isLead ? { steps } : {})} />
+              <SeriesTerms series={series} today={today} {...(mayEdit ? { steps } : {})} />
               <SeriesHistory series={series} />
             </Stack>
           </Columns>
