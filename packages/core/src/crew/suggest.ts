@@ -22,7 +22,7 @@ const FAMILIAR_BONUS = 25;
 /**
  * Who should do it, best first: most free minutes in the window after adding the work, with
  * a bonus for having worked for this client. Somebody away for the whole window is left out.
- * Dependencies go to the smaller id, so the answer does not depend on the order asked in.
+ * Ties go to the smaller id, so the answer does not depend on the order asked in.
  */
 export function suggestPeople(candidates: readonly Candidate[], neededMinutes: number): readonly SuggestedPerson[] {
   const score = (person: SuggestedPerson): number =>

@@ -22,12 +22,6 @@ const Note = styled.p`
 
 const UNFILLED = 'Fill in every slot with a whole number or a day.';
 
-/** A rule being made: its draft, the rule it comes to, and what closed days do to it. */
-export interface RuleChoice {
-  readonly rule: string | null;
-  readonly onClosed: OnClosed;
-}
-
 /** The draft behind a rule editor. A rule its sentence has no slots for is kept until a slot is touched. */
 export function useRuleDraft(given: { readonly rule: string | null; readonly onClosed: OnClosed; readonly day: IsoDay }) {
   const [draft, setDraft] = useState<RuleDraft>(
