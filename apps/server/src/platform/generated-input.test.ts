@@ -12,7 +12,9 @@ const SEED = 20_261_129;
 const REQUESTS = 10_000;
 const REPEATED = 1200;
 const BATCH = 60;
+/** So long takes only what hangs on an input; a machine that was busy just then is faster the next time. */
 const LONGEST_MS = 2000;
+const TRIES = 3;
 /** So much time is never needed; a machine that is slower does fewer, and says so. */
 const HARD_LIMIT_MS = 240_000;
 
@@ -156,7 +158,7 @@ test('ten thousand bad inputs: a sentence each, none takes long, and what is ref
   const inputs = [...first, ...fc.sample(generated(), { seed: SEED, numRuns: Math.max(1000, REQUESTS - REPEATED - first.length) })];
   const until = Date.now() + HARD_LIMIT_MS;
   const refused: Input[] = [];
-  const slow: string[] = [];
+  const slow: Input[] = [];
   const faults: string[] = [];
   let asked = 0;
   for (const input of inputs) {
@@ -165,16 +167,27 @@ test('ten thousand bad inputs: a sentence each, none takes long, and what is ref
     const answer = await ask(input);
     if (answer.status >= 500) faults.push(`${answer.status} ${nameOf(input)}`);
     else expectSentence(answer.status, answer.body, nameOf(input));
-    if (answer.tookMs > LONGEST_MS) slow.push(`${Math.round(answer.tookMs)} ms ${nameOf(input)}`);
+    if (answer.tookMs > LONGEST_MS) slow.push(input);
     if (answer.status >= 400) refused.push(input);
   }
   expect(faults).toEqual([]);
-  expect(slow).toEqual([]);
+  expect(await alwaysSlow(slow)).toEqual([]);
   expect(refused.length).toBeGreaterThan(asked / 2);
   expect(refused.length).toBeLessThan(asked - 100);
   const compared = await compareSums(everyNth(refused, Math.ceil(refused.length / REPEATED)));
   expect(compared).toBeGreaterThan(0);
 }, 600_000);
+
+/** Those that take long every time. */
+async function alwaysSlow(inputs: readonly Input[]): Promise<string[]> {
+  const found: string[] = [];
+  for (const input of inputs) {
+    const times: number[] = [];
+    while (times.length < TRIES && (times.at(-1) ?? Infinity) > LONGEST_MS) times.push((await ask(input)).tookMs);
+    if (Math.min(...times) > LONGEST_MS) found.push(`${Math.round(Math.min(...times))} ms ${nameOf(input)}`);
+  }
+  return found;
+}
 
 const everyNth = <Item>(items: readonly Item[], n: number): Item[] => items.filter((_, index) => index % n === 0);
 
