@@ -72,6 +72,21 @@ export default tseslint.config(
     rules: onFloors('web', WEB_FLOORS),
   },
   {
+    // A look that does not depend on data belongs into the kit or a styled component beside its use.
+    files: ['apps/web/src/**/*.tsx'],
+    ignores: ['**/*.test.tsx'],
+    rules: {
+      'no-restricted-syntax': [
+        'error',
+        {
+          selector:
+            "JSXAttribute[name.name='style'] > JSXExpressionContainer > ObjectExpression:not(:has(> SpreadElement, > Property[value.type!='Literal']))",
+          message: 'A fixed look belongs into a styled component; style is for what is computed from data.',
+        },
+      ],
+    },
+  },
+  {
     files: ['apps/web/src/**'],
     plugins: { 'react-hooks': reactHooks },
     languageOptions: { globals: globals.browser },

@@ -21,7 +21,7 @@ test('a maker enters time off, sees the work that falls in it, and takes it out 
   await expect(asks).toContainText(/\d+ open tasks of Mirela Stoyan fall in it/);
   await expect(asks.getByRole('link').first()).toHaveAttribute('href', /\/engagements\/.+task=/);
   const line = page.getByRole('list', { name: 'Time off' }).getByRole('listitem').filter({ hasText: 'Walking the coast' });
-  await line.getByRole('button', { name: /^Take out/ }).click();
+  await line.getByRole('button', { name: /^Remove/ }).click();
   await expect(line).toHaveCount(0);
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(line).toHaveCount(1);

@@ -4,15 +4,15 @@ test.use({ startsEmpty: true });
 
 test('the first visitor founds the agency, adds a client and starts from an example template', async ({ page, world }) => {
   await page.goto(world.url);
-  await expect(page.getByRole('heading', { name: 'Found your agency' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Set up your agency' })).toBeVisible();
   await page.getByLabel('Name of the agency').fill('Saltmarsh Rooms');
   await page.getByLabel('Your name').fill('Ada Brook');
   await page.getByLabel('Your mail address').fill('ada@saltmarsh.example');
   await page.getByLabel(/A password/).fill('short');
-  await page.getByRole('button', { name: 'Found it' }).click();
+  await page.getByRole('button', { name: 'Create agency' }).click();
   await expect(page.getByText('Choose a password of at least 12 characters.')).toBeVisible();
   await page.getByLabel(/A password/).fill('tide over the reeds');
-  await page.getByRole('button', { name: 'Found it' }).click();
+  await page.getByRole('button', { name: 'Create agency' }).click();
 
   await expect(page.getByText('No engagement is open.')).toBeVisible();
   await page.getByRole('link', { name: 'Start an engagement' }).click();

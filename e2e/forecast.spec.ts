@@ -19,7 +19,7 @@ test('an engagement says when it will likely and safely be finished, what decide
     .first()
     .click();
   await page.getByLabel('Working days').fill('25');
-  await page.getByRole('button', { name: /Let it move|^Save$/ }).click();
+  await page.getByRole('button', { name: /Apply|^Save$/ }).click();
   await task.getByRole('button', { name: 'Close sheet' }).click();
   await expect(page.getByRole('button', { name: /^likely .*, safe [^(]*$/ })).toBeVisible({ timeout: 60_000 });
   await page.getByRole('button', { name: /^likely/ }).click();

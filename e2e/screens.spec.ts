@@ -53,7 +53,7 @@ test('every screen can be used by everybody, in the light and in the dark', asyn
 test('what is opened beside and within them can be used by everybody, in the light and in the dark', async ({ page, world }) => {
   await world.enterAs(page, 'Odalys Renn');
   await page.goto(`${world.url}/engagements/repeating?show=start`);
-  await expect(page.getByRole('complementary', { name: 'Let something repeat' }).getByText(/Every Monday:/)).toBeVisible();
+  await expect(page.getByRole('complementary', { name: 'New repeating work' }).getByText(/Every Monday:/)).toBeVisible();
   expect(await faultsOf(page), 'a start of repeating work').toEqual([]);
   await page.getByRole('link', { name: 'Spring talk kits' }).click();
   await page.getByRole('button', { name: 'Change the pace…' }).click();

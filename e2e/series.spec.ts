@@ -28,8 +28,8 @@ test('a lead asks what three talk kits a week would cost, takes it from the week
 test('a visit a month is begun with its hours, one is left out, and it is stopped and goes on', async ({ page, world }) => {
   await world.enterAs(page, 'Odalys Renn');
   await page.goto(`${world.url}/engagements/repeating`);
-  await page.getByRole('button', { name: 'Let something repeat…' }).click();
-  const sheet = page.getByRole('complementary', { name: 'Let something repeat' });
+  await page.getByRole('button', { name: 'New repeating work…' }).click();
+  const sheet = page.getByRole('complementary', { name: 'New repeating work' });
   await sheet.getByRole('textbox', { name: 'Name', exact: true }).fill('Tide pool care');
   await sheet.getByRole('button', { name: /Client/ }).click();
   await page.getByRole('option', { name: 'Brindle Bay Sea Centre' }).click();
@@ -39,7 +39,7 @@ test('a visit a month is begun with its hours, one is left out, and it is stoppe
   await page.getByRole('option', { name: 'month' }).click();
   await sheet.getByRole('textbox', { name: 'Agreed hours each' }).fill('8');
   await expect(sheet).toContainText(/each month:/);
-  await sheet.getByRole('button', { name: 'Let it repeat' }).click();
+  await sheet.getByRole('button', { name: 'Start repeating' }).click();
   await expect(page.getByRole('heading', { name: 'Tide pool care' })).toBeVisible();
   await expect(page.getByRole('list', { name: 'Under way and to come' })).toContainText('8 of 8 h left');
   const coming = page.getByRole('button', { name: /^Leave out (Mon|Tue|Wed|Thu|Fri)/ });
@@ -70,7 +70,7 @@ test('a task is made to repeat by keyboard, and its next ones are there', async 
   const form = page.getByRole('dialog', { name: /repeats$/ });
   await form.getByRole('textbox', { name: 'How many' }).fill('2');
   await expect(form).toContainText(/Every second \w+day:/);
-  await form.getByRole('button', { name: 'Let it repeat' }).focus();
+  await form.getByRole('button', { name: 'Start repeating' }).focus();
   await page.keyboard.press('Enter');
   await expect(notices(page)).toContainText(`“${title}” repeats every second`);
   await expect(

@@ -35,7 +35,7 @@ test('a lead starts a gallery from its template, works on the plan, and sees the
   await page.getByLabel('Working days').fill('9');
   await expect(page.getByLabel('What this would do')).toContainText('other tasks move');
   await expect(followed.getByRole('button', { name: /^When/ })).toHaveText(before);
-  await page.getByRole('button', { name: 'Let it move' }).click();
+  await page.getByRole('button', { name: 'Apply' }).click();
   await expect(page.getByRole('status', { name: 'Notices' })).toContainText('tasks moved');
   await expect(followed.getByRole('button', { name: /^When/ })).not.toHaveText(before);
   await page.getByRole('status', { name: 'Notices' }).getByRole('button', { name: 'Undo' }).click();
@@ -109,7 +109,7 @@ test('a phase of another template and a task of a past engagement are added in t
   await choose(page, 'Of', /Keepers’ Quarters gallery/);
   await choose(page, 'The task', /Lighting mood tests/);
   await choose(page, 'Put it into', 'Press and opening');
-  await page.getByRole('button', { name: 'Put it there' }).click();
+  await page.getByRole('button', { name: 'Add here' }).click();
   const added = page.getByRole('listitem').filter({ hasText: 'Lighting mood tests · added' }).last();
   await expect(added).toContainText('2027');
   const tasks = Number(/(\d+) tasks/.exec(await sum.innerText())?.[1]);

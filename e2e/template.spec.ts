@@ -30,7 +30,7 @@ test('a lead writes how the work goes, sees it drawn, keeps a version and passes
 
   await page.getByRole('button', { name: 'Keep as version 2…' }).click();
   await page.getByLabel('What is new in it').fill('How it goes');
-  await page.getByRole('button', { name: 'Keep it' }).click();
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(page.getByText('version 2', { exact: true })).toBeVisible();
   const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'Export' }).click()]);
   expect(download.suggestedFilename()).toBe('Window display.json');
@@ -88,7 +88,7 @@ test('a map is drawn by asking what happens next, and worked on by keys: lanes, 
   await box('First call').focus();
   await page.keyboard.press('Alt+ArrowDown');
   await expect(page.getByRole('button', { name: /^The client Who does it/ })).toBeVisible();
-  await page.getByRole('button', { name: 'Take the last step back' }).click();
+  await page.getByRole('button', { name: 'Undo' }).click();
   await expect(page.getByRole('button', { name: /^Client manager Who does it/ })).toBeVisible();
   await box('Walk the site').focus();
   await page.keyboard.press('Delete');

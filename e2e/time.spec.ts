@@ -13,7 +13,7 @@ test('a writer logs Friday from memory, and sees which entries are at the same t
   await day.getByRole('textbox', { name: 'When Words for the site began' }).fill('16:30');
   await page.keyboard.press('Enter');
   await expect(day).not.toContainText('at the same time');
-  await day.getByRole('button', { name: 'Take 1.5 h on Script fixes out' }).click();
+  await day.getByRole('button', { name: 'Remove 1.5 h on Script fixes' }).click();
   await expect(friday).toHaveValue('');
   await page.getByRole('status', { name: 'Notices' }).getByRole('button', { name: /Undo/ }).first().click();
   await expect(friday).toHaveValue('1.5');

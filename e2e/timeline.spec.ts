@@ -53,7 +53,7 @@ test('a bar is dragged, what would move is shown, it is taken and undone', async
   await expect(panel).toContainText('Promise 19 Feb 2027');
   expect(await days(page, /^Exhibit drawings/)).toBe(before);
 
-  await panel.getByRole('button', { name: 'Let it move' }).click();
+  await panel.getByRole('button', { name: 'Apply' }).click();
   const notices = page.getByRole('status', { name: 'Notices' });
   await expect(notices).toContainText('tasks moved');
   await expect.poll(() => days(page, /^Exhibit drawings/)).not.toBe(before);
@@ -79,7 +79,7 @@ test('cancelled leaves the plan as it is; fixed there it stays where it was put'
   await page.keyboard.press('Alt+ArrowRight');
   await panel.getByRole('button', { name: 'Fix it there' }).click();
   await expect(panel).toContainText('It would be fixed there');
-  await panel.getByRole('button', { name: 'Let it move' }).click();
+  await panel.getByRole('button', { name: 'Apply' }).click();
   await expect.poll(() => days(page, /^Panel copy, all rooms/)).toContain('on a fixed day');
 });
 
@@ -96,14 +96,14 @@ test('a dependency is drawn from one bar to another, and one that closes a loop 
   const panel = page.getByRole('complementary', { name: 'What would move' });
   await dependency('Graphic system and panel layouts', 'Sound design');
   await expect(panel.getByRole('heading', { name: 'If “Sound design” waits for “Graphic system and panel layouts”' })).toBeVisible();
-  await panel.getByRole('button', { name: 'Let it move' }).click();
+  await panel.getByRole('button', { name: 'Apply' }).click();
   await expect(page.getByRole('status', { name: 'Notices' })).toContainText('Saved.');
   await expect(panel).toHaveCount(0);
   await dependency('Sound design', 'Graphic system and panel layouts');
   await expect(panel.getByRole('alert')).toContainText(
     /These wait on each other: (Sound design → Graphic system and panel layouts → Sound design|Graphic system and panel layouts → Sound design → Graphic system and panel layouts)/,
   );
-  await expect(panel.getByRole('button', { name: 'Let it move' })).toBeDisabled();
+  await expect(panel.getByRole('button', { name: 'Apply' })).toBeDisabled();
 });
 
 test('many are chosen with Shift, moved together, and one undo brings all back', async ({ page, world }) => {
@@ -122,7 +122,7 @@ test('many are chosen with Shift, moved together, and one undo brings all back',
   const panel = page.getByRole('complementary', { name: 'What would move' });
   await expect(panel).toContainText('If these 3 tasks move by 4 working days');
   await expect(panel).toContainText('tasks move');
-  await panel.getByRole('button', { name: 'Let it move' }).click();
+  await panel.getByRole('button', { name: 'Apply' }).click();
   for (const [place, title] of titles.entries()) await expect(when(title)).not.toHaveText(before[place] as string);
   await page.getByRole('status', { name: 'Notices' }).getByRole('button', { name: 'Undo' }).click();
   for (const [place, title] of titles.entries()) await expect(when(title)).toHaveText(before[place] as string);
@@ -151,7 +151,7 @@ test('an undo takes back the move and leaves what somebody else changed meanwhil
   await page.keyboard.press('Alt+ArrowRight');
   const panel = page.getByRole('complementary', { name: 'What would move' });
   await expect(panel).toContainText('begins 1 day later');
-  await panel.getByRole('button', { name: 'Let it move' }).click();
+  await panel.getByRole('button', { name: 'Apply' }).click();
   const notices = page.getByRole('status', { name: 'Notices' });
   await expect(notices.getByRole('button', { name: 'Undo' })).toBeVisible();
 

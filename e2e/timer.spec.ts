@@ -29,7 +29,7 @@ test('a timer is paused, moved to another task, seen on a second device, and log
   await page.keyboard.press('t');
   await expect(there.getByRole('button', { name: `Pause ${second}` })).toBeVisible();
   await chip.getByRole('button', { name: new RegExp(`on ${second}$`) }).click();
-  await page.getByRole('button', { name: /^Throw it away/ }).click();
+  await page.getByRole('button', { name: /^Discard timer/ }).click();
   await expect(chip).toHaveCount(0);
   await expect(there).toHaveCount(0);
 });

@@ -33,7 +33,7 @@ test('a lead anchors a task of a template to the promise, and reads it as a sent
   await expect(page.getByRole('alert')).toContainText(/wait on each other/);
 
   // On the calendar it shows at once: back from a promise the transcripts end twelve working days before it.
-  await page.getByRole('button', { name: 'Take the last step back' }).first().click();
+  await page.getByRole('button', { name: 'Undo' }).first().click();
   await page.getByRole('radio', { name: 'Back from a promise' }).click();
   await page.getByLabel('Promised date').fill('2027-06-30');
   await expect(page.getByRole('region', { name: 'Dry run' })).toContainText(/start/);
@@ -199,9 +199,9 @@ test('a kept task and a phase of the library are taken into an engagement that r
   await expect(phases.filter({ hasText: 'Accessibility check' })).toBeVisible();
 
   await page.getByRole('button', { name: 'Add task' }).first().click();
-  await page.getByRole('button', { name: 'One kept in the library…' }).click();
-  await choose(page, 'A kept task$', /Printer proof/);
-  await page.getByRole('button', { name: 'Put it there' }).click();
+  await page.getByRole('button', { name: 'Add from library…' }).click();
+  await choose(page, 'Saved task$', /Printer proof/);
+  await page.getByRole('button', { name: 'Add here' }).click();
   await expect(notices(page)).toContainText('“Printer proof” added to Concept.');
   await page.getByRole('row', { name: /Printer proof/ }).click();
   const sheet = page.getByRole('complementary', { name: 'Task' });
@@ -219,9 +219,9 @@ test('a kept task and a phase of the library are taken into an engagement that r
 test('a kept task and a phase are put into a template, which is then known to have them', async ({ page, world }) => {
   await world.enterAs(page, 'Odalys Renn');
   await openTemplate(page, 'Audio trail');
-  await page.getByRole('button', { name: 'A kept task into Kickoff' }).click();
-  await choose(page, 'A kept task$', /Site survey/);
-  await page.getByRole('button', { name: 'Put it there' }).click();
+  await page.getByRole('button', { name: 'Add from library to Kickoff' }).click();
+  await choose(page, 'Saved task$', /Site survey/);
+  await page.getByRole('button', { name: 'Add here' }).click();
   await expect(page.getByRole('region', { name: 'Kickoff' }).getByRole('button', { name: /^Site survey: when, who/ })).toBeVisible();
   await page.getByRole('button', { name: 'Add phases from another template…' }).click();
   await choose(page, 'From', /Close-out and look-back/);

@@ -119,7 +119,7 @@ export class KeepTimer {
     if (input.minutes === undefined && this.isLeft(row))
       throw new Refusal(
         'wrong-moment',
-        `Your timer on “${row.title}” was left running since ${row.day}. Say how much of it was work, or throw it away.`,
+        `Your timer on “${row.title}” was left running since ${row.day}. Say how much of it was work, or discard it.`,
         { field: 'minutes', details: { timer: this.toView(row) } },
       );
     const minutes = input.minutes ?? minutesToLog(elapsedSeconds(toCore(row), this.now()));

@@ -18,6 +18,10 @@ import { useKey } from '../ui/use-key.ts';
 import { Shortcuts } from './Shortcuts.tsx';
 import { keptRows, keptTheme, setRows, wearTheme, type Rows, type Theme } from './theme.ts';
 
+const Content = styled.main`
+  outline: none;
+`;
+
 const Bar = styled.header`
   position: sticky;
   top: 0;
@@ -146,7 +150,7 @@ const MeLine = styled.p`
 `;
 
 const THEMES: readonly { readonly id: Theme; readonly name: string }[] = [
-  { id: 'system', name: 'Light or dark as the system says' },
+  { id: 'system', name: 'Match system' },
   { id: 'light', name: 'Light' },
   { id: 'dark', name: 'Dark' },
 ];
@@ -207,9 +211,9 @@ export function Shell() {
         />
       </Bar>
       <WrongPasswords me={me} />
-      <main id="content" tabIndex={-1} style={{ outline: 'none' }}>
+      <Content id="content" tabIndex={-1}>
         <Outlet />
-      </main>
+      </Content>
       <Shortcuts />
     </>
   );

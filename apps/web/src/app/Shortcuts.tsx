@@ -24,6 +24,9 @@ const Card = styled(Panel)`
     gap: 5px 10px;
     margin: 0;
   }
+  dl > div {
+    display: contents;
+  }
   dt {
     font-weight: 650;
   }
@@ -68,7 +71,7 @@ function KeyList({ onClose }: { readonly onClose: () => void }) {
       </header>
       <dl>
         {KEYS.map(([key, words]) => (
-          <div key={key} style={{ display: 'contents' }}>
+          <div key={key}>
             <dt>{key}</dt>
             <dd>{words}</dd>
           </div>

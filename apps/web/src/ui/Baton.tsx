@@ -1,4 +1,10 @@
+import styled from 'styled-components';
 import type { Baton as BatonState } from '@crew/contract';
+
+const BatonImage = styled.svg`
+  flex: none;
+  display: block;
+`;
 
 export const BATON_WORDS: Readonly<Record<BatonState, string>> = {
   'not-due': 'not due',
@@ -41,15 +47,8 @@ function batonShape(state: BatonState) {
 /** The handoff on a joint of two phases: shape first, colour second. */
 export function Baton({ state, size = 14 }: { readonly state: BatonState; readonly size?: number }) {
   return (
-    <svg
-      width={size}
-      height={size}
-      viewBox="0 0 16 16"
-      role="img"
-      aria-label={`Handoff ${BATON_WORDS[state]}`}
-      style={{ flex: 'none', display: 'block' }}
-    >
+    <BatonImage width={size} height={size} viewBox="0 0 16 16" role="img" aria-label={`Handoff ${BATON_WORDS[state]}`}>
       {batonShape(state)}
-    </svg>
+    </BatonImage>
   );
 }

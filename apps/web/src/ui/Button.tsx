@@ -3,7 +3,13 @@ import styled, { css } from 'styled-components';
 
 export type ButtonKind = 'primary' | 'plain' | 'quiet' | 'text' | 'danger';
 
-const shape = css<{ $kind: ButtonKind }>`
+interface Looks {
+  readonly kind?: ButtonKind;
+  /** In line with the text above and below it: without padding at its sides. */
+  readonly isFlush?: boolean;
+}
+
+const shape = css<{ $kind: ButtonKind; $isFlush: boolean }>`
   display: inline-flex;
   align-items: center;
   justify-content: center;
@@ -22,6 +28,7 @@ const shape = css<{ $kind: ButtonKind }>`
     background 120ms,
     border-color 120ms;
   ${({ $kind }) => KIND[$kind]}
+  ${({ $isFlush }) => ($isFlush ? 'padding-inline: 0;' : '')}
   &[data-disabled] {
     opacity: 0.5;
     cursor: default;
@@ -76,19 +83,19 @@ const KIND: Readonly<Record<ButtonKind, ReturnType<typeof css>>> = {
   `,
 };
 
-const StyledButton = styled(AriaButton)<{ $kind: ButtonKind }>`
+const StyledButton = styled(AriaButton)<{ $kind: ButtonKind; $isFlush: boolean }>`
   ${shape}
 `;
-const StyledLink = styled(AriaLink)<{ $kind: ButtonKind }>`
+const StyledLink = styled(AriaLink)<{ $kind: ButtonKind; $isFlush: boolean }>`
   ${shape}
 `;
 
 /** A button; says by its kind how much it matters. */
-export function Button({ kind = 'plain', ...props }: ButtonProps & { readonly kind?: ButtonKind }) {
-  return <StyledButton {...props} $kind={kind} />;
+export function Button({ kind = 'plain', isFlush = false, ...props }: ButtonProps & Looks) {
+  return <StyledButton {...props} $kind={kind} $isFlush={isFlush} />;
 }
 
 /** A link that looks like a button. */
-export function ButtonLink({ kind = 'plain', ...props }: LinkProps & { readonly kind?: ButtonKind }) {
-  return <StyledLink {...props} $kind={kind} />;
+export function ButtonLink({ kind = 'plain', isFlush = false, ...props }: LinkProps & Looks) {
+  return <StyledLink {...props} $kind={kind} $isFlush={isFlush} />;
 }

@@ -130,6 +130,9 @@ export const PopoverPanel = styled(Popover)<{ $isWhole?: boolean }>`
   max-width: min(420px, 94vw);
   ${({ $isWhole = false }) => ($isWhole ? '' : 'max-height: 340px;')}
   overflow: auto;
+  > [role='listbox'] {
+    outline: none;
+  }
 `;
 export const Option = styled(ListBoxItem)`
   padding: 6px 9px;
@@ -212,11 +215,7 @@ export function Choose<Id extends string>({
         )}
       </Column>
       <PopoverPanel>
-        <ListBox
-          items={choices ?? []}
-          renderEmptyState={() => <Nothing>There is nothing to choose from.</Nothing>}
-          style={{ outline: 'none' }}
-        >
+        <ListBox items={choices ?? []} renderEmptyState={() => <Nothing>There is nothing to choose from.</Nothing>}>
           {(choice) => (
             <Option id={choice.id} textValue={choice.name}>
               {choice.name}

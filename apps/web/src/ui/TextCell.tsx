@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import styled from 'styled-components';
 
-const Input = styled.input<{ $isTitle: boolean }>`
+const Input = styled.input<{ $isTitle: boolean; $isFitted: boolean }>`
   width: 100%;
   min-width: 0;
   padding: 2px 5px;
@@ -11,6 +11,7 @@ const Input = styled.input<{ $isTitle: boolean }>`
   background: transparent;
   text-overflow: ellipsis;
   ${({ $isTitle }) => ($isTitle ? "font: 650 19px/1.25 'Bricolage Grotesque Variable', sans-serif;" : '')}
+  ${({ $isFitted }) => ($isFitted ? 'flex: none; width: auto; min-width: 8ch; margin: 0 0 0 -6px; font: inherit; field-sizing: content;' : '')}
   &:hover {
     border-color: var(--line);
   }
@@ -32,12 +33,14 @@ interface TextCellProps {
   readonly placeholder?: string;
   /** It heads a sheet. */
   readonly isTitle?: boolean;
-  readonly style?: React.CSSProperties;
+  /** It stands within a line: as wide as what is in it, in the type around it. */
+  readonly isFitted?: boolean;
+  readonly className?: string;
   readonly autoFocus?: boolean;
 }
 
 /** A value that is a field where it is read: saved when it is left, put back by Escape. */
-export function TextCell({ label, value, onSave, isTitle = false, ...more }: TextCellProps) {
+export function TextCell({ label, value, onSave, isTitle = false, isFitted = false, ...more }: TextCellProps) {
   const [typed, setTyped] = useState<string | null>(null);
   const [isWrong, setWrong] = useState(false);
   const save = (): void => {
@@ -50,6 +53,7 @@ export function TextCell({ label, value, onSave, isTitle = false, ...more }: Tex
     <Input
       {...more}
       $isTitle={isTitle}
+      $isFitted={isFitted}
       aria-label={label}
       aria-invalid={isWrong}
       value={typed ?? value}

@@ -39,11 +39,18 @@ export const Muted = styled.span`
   font-size: 12.5px;
   font-weight: 400;
 `;
-export const Panel = styled.section`
+/** Padded: without head or body of its own. Space: to what stands above or below it. */
+export const Panel = styled.section<{ $isPadded?: boolean; $space?: 'above' | 'below' }>`
   background: var(--panel);
   border: 1px solid var(--line);
   border-radius: 8px;
   min-width: 0;
+  ${({ $isPadded = false }) => ($isPadded ? 'padding: 12px 14px;' : '')}
+  ${({ $space }) => ($space === undefined ? '' : `margin-${$space === 'above' ? 'top' : 'bottom'}: 12px;`)}
+`;
+/** The heading of a panel without a head. */
+export const PanelTitle = styled.h2`
+  font-size: 15px;
 `;
 /** Plain: without a line below, where what follows has its own. */
 export const PanelHead = styled.header<{ $isPlain?: boolean }>`

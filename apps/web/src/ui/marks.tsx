@@ -3,6 +3,16 @@ import { TASK_STATUS_WORDS } from '@crew/contract';
 import styled from 'styled-components';
 import { hueVar } from './tokens.ts';
 
+const MarkImage = styled.svg`
+  flex: none;
+`;
+
+const InlineMarkImage = styled.svg`
+  flex: none;
+  margin-left: 6px;
+  vertical-align: -0.5px;
+`;
+
 /** The thin upright mark that says whose work it is. */
 export const HueMark = styled.span<{ $hue: ClientHue; $height?: number }>`
   flex: none;
@@ -100,27 +110,20 @@ function glyphShape(status: TaskStatus) {
 /** A task as a small track of its own: the fill says its state. */
 export function TaskGlyph({ status }: { readonly status: TaskStatus }) {
   return (
-    <svg width="20" height="12" viewBox="0 0 20 12" role="img" aria-label={TASK_STATUS_WORDS[status]} style={{ flex: 'none' }}>
+    <MarkImage width="20" height="12" viewBox="0 0 20 12" role="img" aria-label={TASK_STATUS_WORDS[status]}>
       {glyphShape(status)}
-    </svg>
+    </MarkImage>
   );
 }
 
 /** Work that repeats: the same bar again and again. */
 export function RepeatMark() {
   return (
-    <svg
-      width="15"
-      height="10"
-      viewBox="0 0 15 10"
-      role="img"
-      aria-label="repeats"
-      style={{ flex: 'none', marginLeft: 6, verticalAlign: '-0.5px' }}
-    >
+    <InlineMarkImage width="15" height="10" viewBox="0 0 15 10" role="img" aria-label="repeats">
       <title>repeats</title>
       <rect x="0" y="2.5" width="3" height="5" rx="1.2" fill="var(--petrol)" />
       <rect x="5.8" y="2.5" width="3" height="5" rx="1.2" fill="var(--petrol)" opacity="0.7" />
       <rect x="11.6" y="2.5" width="3" height="5" rx="1.2" fill="var(--petrol)" opacity="0.4" />
-    </svg>
+    </InlineMarkImage>
   );
 }

@@ -26,10 +26,24 @@ export const Quiet = styled.span`
   color: var(--ink-2);
 `;
 
-/** A line or two that explain what stands there. */
-export const Note = styled.p<{ $isSmall?: boolean }>`
+/** Beside a heading or a name, in its size. */
+export const Light = styled.span`
+  color: var(--ink-2);
+  font-weight: 400;
+`;
+
+/** One line that ends in dots where there is no room; give it a title. */
+export const Clipped = styled.span`
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+`;
+
+/** A line or two that explain what stands there; alone in a panel with the panel's padding. */
+export const Note = styled.p<{ $isSmall?: boolean; $isPanel?: boolean }>`
   color: var(--ink-2);
   margin: 4px 0 8px;
+  ${({ $isPanel = false }) => ($isPanel ? 'margin: 0; padding: 12px 14px;' : '')}
   ${({ $isSmall }) => ($isSmall === true ? 'font-size: 12.5px;' : '')}
 `;
 

@@ -6,6 +6,12 @@ import { hourWords, shortDay, spanWords } from '../../words/format.ts';
 import { awayRows, monthsOf, stretchOf, type Stretch } from './away.ts';
 import { mondayOf, type IsoDay } from '@crew/core';
 
+const Name = styled.b`
+  && {
+    font-weight: 500;
+  }
+`;
+
 const Strip = styled.div`
   padding: 8px 14px 12px;
 `;
@@ -28,6 +34,10 @@ const Lane = styled.div`
       display: none;
     }
   }
+`;
+
+const FreeLane = styled(Lane)`
+  min-height: 18px;
 `;
 const Days = styled.div`
   position: relative;
@@ -82,7 +92,7 @@ export function AwayStrip({ calendar, today }: { readonly calendar: AgencyCalend
   const now = stretchOf(today, today, first) as Stretch;
   return (
     <Strip>
-      <Lane aria-hidden="true" style={{ minHeight: 18 }}>
+      <FreeLane aria-hidden="true">
         <span />
         <Months>
           {monthsOf(first).map(({ day, left }) => (
@@ -91,13 +101,13 @@ export function AwayStrip({ calendar, today }: { readonly calendar: AgencyCalend
             </span>
           ))}
         </Months>
-      </Lane>
+      </FreeLane>
       <ul aria-label="Away in the next twenty weeks">
         {awayRows(calendar.timeOff, first).map(({ person, spans }) => (
           <Lane key={person.id} as="li">
             <span>
               <PersonMark person={person} />
-              <b style={{ fontWeight: 500 }}>{person.name}</b>
+              <Name>{person.name}</Name>
             </span>
             <Days>
               {closed.map(({ day, name, stretch }) => (

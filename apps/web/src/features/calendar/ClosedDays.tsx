@@ -11,7 +11,7 @@ import { notify } from '../../ui/toasts.tsx';
 import { backBy, performOrThrow } from '../../session/perform.ts';
 import { NO_DAY_TYPED, dayTyped, lastDayTyped, Unreadable } from '../../ui/form/typed.ts';
 import { useInputForm } from '../../ui/form/use-input-form.ts';
-import { Trouble } from '../../ui/text.tsx';
+import { Note, Trouble } from '../../ui/text.tsx';
 import { count, spanWords } from '../../words/format.ts';
 import { closedByYear, daysFrom, type ClosedRun } from './away.ts';
 import { FromFile } from './FromFile.tsx';
@@ -66,18 +66,16 @@ export function ClosedDays({ calendar, today, mayEdit }: ClosedDaysProps) {
     <Panel as="section" aria-labelledby="closed-days">
       <PanelHead>
         <h2 id="closed-days">Closed days</h2>
-        <Muted>nobody is planned on these</Muted>
+        <Muted>nobody is planned</Muted>
         <Push />
         {past === 0 ? null : (
           <Button kind="quiet" onPress={() => setPastShown(!isPastShown)}>
-            {isPastShown ? 'Only what comes' : `${past} gone by`}
+            {isPastShown ? 'Upcoming only' : `Show ${past} past ${past === 1 ? 'day' : 'days'}`}
           </Button>
         )}
       </PanelHead>
       {years.length === 0 ? (
-        <p style={{ padding: '12px 14px', color: 'var(--ink-2)' }}>
-          No day to come is closed. Public holidays come fastest from a calendar file.
-        </p>
+        <Note $isPanel>No day to come is closed. Public holidays come fastest from a calendar file.</Note>
       ) : (
         <Years tabIndex={0} role="group" aria-label="Closed days by year">
           {years.map(({ year, runs }) => (
@@ -113,7 +111,7 @@ function ClosedLine({ run, today, mayEdit }: { readonly run: ClosedRun; readonly
       <span title={run.days.length > 1 ? count(run.days.length, 'day') : undefined}>{trouble ?? run.name}</span>
       {mayEdit && last >= today ? (
         <Button kind="quiet" isDisabled={isBusy} aria-label={`Open ${words}, ${run.name}, again`} onPress={open}>
-          Open again
+          Remove
         </Button>
       ) : (
         <span />
@@ -160,7 +158,7 @@ function AddClosed({ today }: { readonly today: IsoDay }) {
         <Button type="submit" kind="primary">
           Close {days instanceof Unreadable ? 'these days' : count(days.length, 'day')}
         </Button>
-        <FromFile path="/calendar/import" label="From a calendar file…" today={today} onKept={(file) => told(file.days.length)} />
+        <FromFile path="/calendar/import" label="Import closed days…" today={today} onKept={(file) => told(file.days.length)} />
         <Trouble words={form.trouble} />
       </Inline>
     </Form>

@@ -32,6 +32,10 @@ import { AwayStrip } from './AwayStrip.tsx';
 import { FromFile } from './FromFile.tsx';
 import { useAct } from './use-act.ts';
 
+const OwnName = styled.p`
+  padding-top: 24px;
+`;
+
 const Line = styled.li`
   display: grid;
   grid-template-columns: 30px 150px 130px minmax(0, 1fr) auto;
@@ -141,8 +145,8 @@ function OffLine({ line, today }: { readonly line: TimeOffLine; readonly today: 
         {trouble ?? [minutes === null ? 'whole days' : `${hourWords(minutes)} a day`, note].filter((word) => word !== '').join(' · ')}
       </Muted>
       {can(me, 'time-off.edit', of(person.id)) ? (
-        <Button kind="quiet" isDisabled={isBusy} aria-label={`Take out ${person.name}’s time off, ${span}`} onPress={remove}>
-          Take out
+        <Button kind="quiet" isDisabled={isBusy} aria-label={`Remove ${person.name}’s time off, ${span}`} onPress={remove}>
+          Remove
         </Button>
       ) : (
         <span />
@@ -183,7 +187,7 @@ function AddTimeOff({ today, onAdded }: { readonly today: IsoDay; readonly onAdd
           choices={crew?.people.map((person) => ({ id: person.id, name: person.name }))}
         />
       ) : (
-        <p style={{ paddingTop: 24 }}>{me.name}</p>
+        <OwnName>{me.name}</OwnName>
       )}
       <DayField {...form.bind('from')} label="From" today={today} isTight />
       <DayField {...form.bind('to')} label="To, if several days" today={today} isTight placeholder="the same" />
@@ -196,7 +200,7 @@ function AddTimeOff({ today, onAdded }: { readonly today: IsoDay; readonly onAdd
         <FromFile
           key={personId}
           path={`/crew/${personId}/time-off/import`}
-          label={`${personId === me.personId ? 'Mine' : `${name}’s`} from a calendar file…`}
+          label={personId === me.personId ? 'Import my time off…' : `Import time off of ${name}…`}
           today={today}
           onKept={(file: TimeOffFile) => told(file)}
         />

@@ -60,7 +60,7 @@ describe('the calendar', () => {
     await open();
     expect(screen.getByText('28 – 29 Dec')).toBeTruthy();
     expect(screen.queryByText('Spring day')).toBeNull();
-    await userEvent.click(screen.getByRole('button', { name: '1 gone by' }));
+    await userEvent.click(screen.getByRole('button', { name: 'Show 1 past day' }));
     expect(screen.getByText('Spring day')).toBeTruthy();
   });
 

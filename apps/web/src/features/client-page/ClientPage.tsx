@@ -14,6 +14,10 @@ import { PhaseBar } from '../../ui/PhaseBar.tsx';
 import { phone } from '../../ui/tokens.ts';
 import { dayWords } from '../../words/format.ts';
 
+const AgencyName = styled.h2`
+  font-size: 22px;
+`;
+
 const Head = styled.header`
   display: flex;
   align-items: center;
@@ -128,7 +132,7 @@ function Project({ engagement, today }: { readonly engagement: ClientEngagement;
   const done = engagement.tasks.filter((task) => task.status === 'done');
   return (
     <section aria-label={engagement.name}>
-      <h2 style={{ fontSize: 22 }}>{engagement.name}</h2>
+      <AgencyName>{engagement.name}</AgencyName>
       <Note>
         {running?.stateLine ?? ''}
         {engagement.promise === null ? '' : ` · promised for ${dayWords(engagement.promise, today)}`}

@@ -11,7 +11,7 @@ import { useWho } from '../../session/session.tsx';
 import { useShown } from '../../session/use-shown.ts';
 import { Button, ButtonLink } from '../../ui/Button.tsx';
 import { Choose } from '../../ui/Field.tsx';
-import { ErrorNote, Loading, Meter, Muted, Page, PageHead, Panel, Push, WithSheet, Fixed } from '../../ui/layout.tsx';
+import { ErrorNote, Fixed, Loading, Meter, Muted, Page, PageHead, Panel, PanelTitle, Push, WithSheet } from '../../ui/layout.tsx';
 import { HueMark } from '../../ui/marks.tsx';
 import { phone } from '../../ui/tokens.ts';
 import { dayWords, fullDay, hours, hourWords } from '../../words/format.ts';
@@ -26,6 +26,10 @@ import type { ArrangeContext } from './Ticket.tsx';
 import { UnloggedList } from './UnloggedList.tsx';
 import { arranging as arrangingFor } from './use-arrange.ts';
 import { WeekDays } from './WeekDays.tsx';
+
+const DoneButton = styled(Button)`
+  min-height: 24px;
+`;
 
 const Top = styled.div`
   display: grid;
@@ -223,7 +227,7 @@ function DeskGroups({ desk, today, isMine, context, onOpen }: Omit<BodyProps, 'e
         action={
           isMine && desk.fresh.length > 0 ? (
             <Button kind="quiet" onPress={seen}>
-              mark seen
+              Mark as seen
             </Button>
           ) : null
         }
@@ -238,27 +242,27 @@ function WeekDone({ desk, today, onOpen }: { readonly desk: Desk; readonly today
   const { doneThisWeek, forgottenDays } = desk;
   return (
     <Groups>
-      <Panel as="section" aria-label="Done this week" style={{ padding: '12px 14px' }}>
-        <h2 style={{ fontSize: 15 }}>
+      <Panel $isPadded as="section" aria-label="Done this week">
+        <PanelTitle>
           Done this week <Muted>{doneThisWeek.length}</Muted>
-        </h2>
+        </PanelTitle>
         <Note $isSmall>
           {doneThisWeek.length === 0 ? 'Nothing is done yet this week.' : null}
           {doneThisWeek.map((task) => (
-            <Button key={task.id} kind="quiet" onPress={() => onOpen(task.id)} style={{ minHeight: 24 }}>
+            <DoneButton key={task.id} kind="quiet" onPress={() => onOpen(task.id)}>
               {task.title}
-            </Button>
+            </DoneButton>
           ))}
         </Note>
       </Panel>
       {forgottenDays.length === 0 ? null : (
-        <Panel as="section" aria-label="Time not told" style={{ padding: '12px 14px' }}>
-          <h2 style={{ fontSize: 15 }}>Time not told</h2>
+        <Panel $isPadded as="section" aria-label="Time not told">
+          <PanelTitle>Time not told</PanelTitle>
           <Note $isSmall>
             Less than half of the hours of {listWords(forgottenDays.map((day) => dayWords(day, today)))}{' '}
             {forgottenDays.length === 1 ? 'is' : 'are'} logged.
           </Note>
-          <ButtonLink kind="quiet" href={`/time?day=${forgottenDays.at(-1) ?? today}`} style={{ paddingInline: 0 }}>
+          <ButtonLink isFlush kind="quiet" href={`/time?day=${forgottenDays.at(-1) ?? today}`}>
             Fill in the week
           </ButtonLink>
         </Panel>

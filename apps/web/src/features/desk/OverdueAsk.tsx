@@ -60,9 +60,11 @@ interface OverdueProps {
 /** What should have been done asks first: do it, move it, give it, or drop it. */
 export function OverdueAsk({ tasks, today, onOpen, ...props }: OverdueProps) {
   return (
-    <Panel style={{ marginBottom: 12 }} aria-label="Overdue">
+    <Panel $space="below" aria-label="Overdue">
       <PanelHead $isPlain>
-        <h2 style={{ fontSize: 15, color: 'var(--brick)' }}>Overdue: what becomes of it?</h2>
+        <Toned as="h2" $tone="bad">
+          Overdue: decide what to do
+        </Toned>
         <Muted>{tasks.length}</Muted>
       </PanelHead>
       <ul>
@@ -87,7 +89,7 @@ export function OverdueAsk({ tasks, today, onOpen, ...props }: OverdueProps) {
 function OneAnswer({ task, today, mayGive, arranging, editing }: Omit<OverdueProps, 'tasks' | 'onOpen'> & { readonly task: DeskTask }) {
   const whoTask = { id: task.id, title: task.title, assignees: task.assignees };
   return (
-    <Answers role="group" aria-label={`What becomes of ${task.title}`}>
+    <Answers role="group" aria-label={`Decide what to do with ${task.title}`}>
       <Button onPress={() => void arranging.place({ id: task.id, title: task.title, placed: null }, today)}>Do it today</Button>
       {mayGive ? (
         <>
@@ -95,7 +97,7 @@ function OneAnswer({ task, today, mayGive, arranging, editing }: Omit<OverduePro
             {(close) => <MoveForm task={task} today={today} editing={editing} onClose={close} />}
           </FormButton>
           <WhoEditor task={whoTask} onEdit={(change) => editing.edit(task, change)}>
-            <Button>Give…</Button>
+            <Button>Reassign…</Button>
           </WhoEditor>
         </>
       ) : null}

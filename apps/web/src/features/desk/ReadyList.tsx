@@ -6,6 +6,8 @@ import { TaskGlyph } from '../../ui/marks.tsx';
 import { useListDrag } from '../../ui/use-list-drag.ts';
 import { hourWords } from '../../words/format.ts';
 import { Ticket, type ArrangeContext } from './Ticket.tsx';
+import { Clipped } from '../../ui/text.tsx';
+import { Lines, Nothing } from './parts.tsx';
 
 const List = styled(GridList)`
   padding: 0 13px 8px;
@@ -33,9 +35,9 @@ export function ReadyList({ tasks, placed, context, onOpen }: ReadyProps) {
         {tasks.length === 0 ? null : <Muted>drag into a day</Muted>}
       </PanelHead>
       {tasks.length === 0 ? (
-        <p style={{ color: 'var(--ink-2)', fontSize: 12.5, padding: '0 13px 12px' }}>
-          Nothing is ready: what is yours waits for something.
-        </p>
+        <Lines>
+          <Nothing>Nothing is ready: what is yours waits for something.</Nothing>
+        </Lines>
       ) : (
         <List
           aria-label="Ready to start"
@@ -52,7 +54,7 @@ export function ReadyList({ tasks, placed, context, onOpen }: ReadyProps) {
               title={
                 <Inline as="span" $gap={9} $isOneLine>
                   <TaskGlyph status={task.status} />
-                  <span style={{ overflow: 'hidden', textOverflow: 'ellipsis' }}>{task.title}</span>
+                  <Clipped>{task.title}</Clipped>
                 </Inline>
               }
               note={null}

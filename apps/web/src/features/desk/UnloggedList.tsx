@@ -8,6 +8,7 @@ import { Panel, PanelHead, Muted } from '../../ui/layout.tsx';
 import { HueMark } from '../../ui/marks.tsx';
 import { TextCell } from '../../ui/TextCell.tsx';
 import { dayWords, hours, hourWords, parseHours } from '../../words/format.ts';
+import { Lines, Nothing } from './parts.tsx';
 
 const Row = styled.li`
   display: grid;
@@ -66,10 +67,8 @@ export function UnloggedList({ tasks, today, isMine, onOpen }: UnloggedProps) {
         <h2>Done, no time logged</h2>
         <Muted>{tasks.length}</Muted>
       </PanelHead>
-      <ul style={{ padding: '0 13px 8px' }}>
-        {tasks.length === 0 ? (
-          <li style={{ color: 'var(--ink-2)', fontSize: 12.5, paddingBottom: 4 }}>Everything done has its time.</li>
-        ) : null}
+      <Lines as="ul">
+        {tasks.length === 0 ? <Nothing as="li">Everything done has its time.</Nothing> : null}
         {tasks.map((task) => (
           <Row key={task.id}>
             <HueMark $hue={task.engagement.client.hue} />
@@ -92,7 +91,7 @@ export function UnloggedList({ tasks, today, isMine, onOpen }: UnloggedProps) {
             )}
           </Row>
         ))}
-      </ul>
+      </Lines>
     </Panel>
   );
 }

@@ -11,6 +11,18 @@ import { dayWords, hours, hourWords, parseHours, shortDay } from '../../words/fo
 import { Ticket, type ArrangeContext } from './Ticket.tsx';
 import { arrangedOf, type Arranged, type Arranging } from './use-arrange.ts';
 
+const Sum = styled.b`
+  font-weight: 650;
+`;
+
+const HoursCell = styled(TextCell)`
+  width: 40px;
+  margin: 0;
+  text-align: right;
+  font-weight: 650;
+  color: var(--ink);
+`;
+
 const Days = styled.div`
   display: grid;
   grid-auto-flow: column;
@@ -110,10 +122,10 @@ function OneDay({ day, today, context, onOpen }: Omit<WeekProps, 'days'> & { rea
   return (
     <Day $isToday={day.date === today} $isPast={isPast} aria-label={dayWords(day.date, today)}>
       <h3>
-        <b style={{ fontWeight: 650 }}>
+        <Sum>
           {WEEKDAYS[new Date(`${day.date}T00:00:00Z`).getUTCDay()]} {Number(day.date.slice(8))}
           {day.date === today ? <span> today</span> : null}
-        </b>
+        </Sum>
         <span style={day.over > 0 ? { color: 'var(--brick)', fontWeight: 650 } : undefined}>
           {day.capacity === 0 && day.load === 0 ? 'off' : `${hours(day.load)} / ${hourWords(day.capacity)}`}
         </span>
@@ -163,12 +175,5 @@ function Amount({ task, day, arranging }: { readonly task: DeskDayTask; readonly
     void arranging.setMinutes(arrangedOf(task, day), minutes);
     return true;
   };
-  return (
-    <TextCell
-      label={`Hours of ${task.title} on this day`}
-      value={hours(task.minutes)}
-      onSave={save}
-      style={{ width: 40, margin: 0, textAlign: 'right', fontWeight: 650, color: 'var(--ink)' }}
-    />
-  );
+  return <HoursCell label={`Hours of ${task.title} on this day`} value={hours(task.minutes)} onSave={save} />;
 }

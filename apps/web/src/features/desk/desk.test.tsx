@@ -29,10 +29,10 @@ const linesOf = (title: string): (string | null)[] =>
 
 test('each group says its own: how long, since when, until what', async () => {
   await open();
-  expect(linesOf('Overdue: what becomes of it?')[0]).toBe('Posts dugSeed vault wayfinding · was due Thu 19 Nov · 26 h left');
+  expect(linesOf('Overdue: decide what to do')[0]).toBe('Posts dugSeed vault wayfinding · was due Thu 19 Nov · 26 h left');
   expect(rowsOf('Ready to start')).toEqual(['Signs set26 h⋯']);
   expect(linesOf('Waiting on someone')).toEqual(['Facts checkedthe client · since Mon 16 Nov', 'Labels hunguntil Signs set · Mon 30 Nov']);
-  expect(linesOf('New to you')).toEqual(['mark seen', 'Ladder hireduntil Setting is picked up']);
+  expect(linesOf('New to you')).toEqual(['Mark as seen', 'Ladder hireduntil Setting is picked up']);
 });
 
 test('briefs say whom they go to and by when, and which should have gone', async () => {
@@ -161,7 +161,7 @@ describe('arranging the week', () => {
 
 describe('what is overdue asks first', () => {
   const answer = (name: string | RegExp) =>
-    within(screen.getByRole('group', { name: 'What becomes of Posts dug' })).getByRole('button', { name });
+    within(screen.getByRole('group', { name: 'Decide what to do with Posts dug' })).getByRole('button', { name });
 
   test('do it: it is put on today', async () => {
     const page = await open();
@@ -183,7 +183,7 @@ describe('what is overdue asks first', () => {
     const people = whoShould.people.map(({ person }) => ({ ...person, roles: [] }));
     const page = await open({}, { answers: { 'GET /tasks/late/who': whoShould, 'GET /crew': { people, roles: [] } } });
     page.network.answer('PATCH /tasks/late', 200, { task: { ...taskSheet, id: 'late' }, effect: null, changeId: null });
-    await userEvent.click(answer('Give…'));
+    await userEvent.click(answer('Reassign…'));
     await userEvent.click((await screen.findAllByRole('option'))[0] as HTMLElement);
     await waitFor(() => expect(page.sent()[0]?.body).toEqual({ version: 3, assigneeIds: ['o1', 'm1'] }));
   });
@@ -239,14 +239,14 @@ describe('what is new', () => {
   test('is marked as seen', async () => {
     const page = await open();
     page.network.answer('POST /desk/seen', 204);
-    await userEvent.click(screen.getByRole('button', { name: 'mark seen' }));
+    await userEvent.click(screen.getByRole('button', { name: 'Mark as seen' }));
     await waitFor(() => expect(page.sent()).toEqual([{ request: 'POST /desk/seen', body: undefined }]));
   });
 
   test('that could not be marked is told', async () => {
     const page = await open();
     page.network.cut();
-    await userEvent.click(screen.getByRole('button', { name: 'mark seen' }));
+    await userEvent.click(screen.getByRole('button', { name: 'Mark as seen' }));
     expect(await screen.findByText(/The server did not answer/)).toBeTruthy();
   });
 });
@@ -271,7 +271,7 @@ describe('another one’s desk', () => {
     await userEvent.click(await screen.findByRole('option', { name: 'Teo Marsh' }));
     expect(await screen.findByRole('heading', { name: 'The desk of Teo Marsh' })).toBeTruthy();
     expect(page.address()).toBe('/desk?person=m1');
-    expect(screen.queryByRole('button', { name: 'mark seen' })).toBeNull();
+    expect(screen.queryByRole('button', { name: 'Mark as seen' })).toBeNull();
     expect(linesOf('Not looked at yet')).toHaveLength(1);
   });
 

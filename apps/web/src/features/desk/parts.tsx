@@ -8,6 +8,19 @@ import { ButtonLink } from '../../ui/Button.tsx';
 import { Panel, PanelHead, Push, Muted, Inline } from '../../ui/layout.tsx';
 import { HueMark, TaskGlyph } from '../../ui/marks.tsx';
 import { agoWords } from '../../words/format.ts';
+import { Clipped } from '../../ui/text.tsx';
+
+/** The lines of a list in a panel of the desk. */
+export const Lines = styled.div`
+  padding: 0 13px 8px;
+`;
+
+/** Said where such a list is empty. */
+export const Nothing = styled.p`
+  color: var(--ink-2);
+  font-size: 12.5px;
+  padding-bottom: 4px;
+`;
 
 const RowButton = styled(AriaButton)`
   display: flex;
@@ -66,24 +79,19 @@ export function DeskList<Line extends DeskTask>({ title, tasks, onOpen, detail, 
         <Push />
         {action}
       </PanelHead>
-      <div style={{ padding: '0 13px 8px' }}>
-        {tasks.length === 0 ? <p style={{ color: 'var(--ink-2)', fontSize: 12.5, paddingBottom: 4 }}>{empty}</p> : null}
+      <Lines>
+        {tasks.length === 0 ? <Nothing>{empty}</Nothing> : null}
         {tasks.map((task) => (
           <RowButton key={task.id} onPress={() => onOpen(task.id)}>
             <HueMark $hue={task.engagement.client.hue} />
             <Inline as="span" $gap={9} $isOneLine>
               <TaskGlyph status={task.status} />
-              <span
-                style={{ overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}
-                title={`${task.title}, ${task.engagement.name}`}
-              >
-                {task.title}
-              </span>
+              <Clipped title={`${task.title}, ${task.engagement.name}`}>{task.title}</Clipped>
             </Inline>
             <small>{detail(task)}</small>
           </RowButton>
         ))}
-      </div>
+      </Lines>
     </Panel>
   );
 }
@@ -109,7 +117,7 @@ const HandoffRow = styled.li`
 export function DeskHandoffs({ lines, personId }: { readonly lines: readonly HandoffLine[]; readonly personId: string }) {
   const { clockAheadMs } = useWho();
   return (
-    <Panel style={{ marginBottom: 12 }} aria-label="It is your turn">
+    <Panel $space="below" aria-label="It is your turn">
       <ul>
         {lines.map((line) => {
           const isToPickUp = line.state === 'handed-off' && line.receiver?.id === personId;

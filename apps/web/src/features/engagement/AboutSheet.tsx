@@ -15,6 +15,14 @@ import { TextCell } from '../../ui/TextCell.tsx';
 import { shortDay } from '../../words/format.ts';
 import { ApplyPart } from './ApplyPart.tsx';
 
+const DateCell = styled(TextCell)`
+  width: 9ch;
+  margin: 0;
+  padding: 5px 9px;
+  border-color: var(--joint);
+  border-radius: 5px;
+`;
+
 const NONE = 'none';
 
 interface AboutProps {
@@ -96,7 +104,7 @@ function Likelihood({ likelihood, save }: { readonly likelihood: number; readonl
   return (
     <div>
       <SmallLabel>{label}</SmallLabel>
-      <TextCell
+      <DateCell
         label={label}
         value={String(likelihood)}
         onSave={(text) => {
@@ -105,7 +113,6 @@ function Likelihood({ likelihood, save }: { readonly likelihood: number; readonl
           save({ likelihood: percent }, `Its work counts ${percent} % in everybody’s load now.`);
           return true;
         }}
-        style={{ width: '9ch', margin: 0, padding: '5px 9px', borderColor: 'var(--joint)', borderRadius: 5 }}
       />
     </div>
   );

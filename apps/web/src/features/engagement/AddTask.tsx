@@ -70,7 +70,7 @@ export function AddTask({
       <Button kind="primary" type="submit">
         Add
       </Button>
-      <FormButton button={<Button kind="quiet">One kept in the library…</Button>} label={`A kept task into ${phase.name}`} width={320}>
+      <FormButton button={<Button kind="quiet">Add from library…</Button>} label={`Add from library to ${phase.name}`} width={320}>
         {() => <AddKept engagementId={engagementId} phase={phase} onApplied={onClose} />}
       </FormButton>
       <Button kind="quiet" onPress={onClose}>
@@ -80,7 +80,7 @@ export function AddTask({
   );
 }
 
-/** A kept task with all it presets, once it is seen what it would move. */
+/** A saved task with all it presets, once it is seen what it would move. */
 function AddKept({
   engagementId,
   phase,
@@ -101,7 +101,7 @@ function AddKept({
         <ApplyPart
           ask={{ path: `${path}/preview`, body }}
           apply={() => applyAt(path, body)}
-          action="Put it there"
+          action="Add here"
           said={`“${name}” added to ${phase.name}.`}
           onApplied={onApplied}
         />

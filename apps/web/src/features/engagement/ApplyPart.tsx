@@ -3,11 +3,20 @@ import { perform } from '../../session/perform.ts';
 import type { PlanChanged, PlanEffect } from '@crew/contract';
 import { useState } from 'react';
 import useSWR from 'swr';
+import styled from 'styled-components';
 import { call, type ApiError } from '../../api/client.ts';
 import { useWho } from '../../session/session.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { count } from '../../words/format.ts';
 import { EffectWords } from '../task/EffectWords.tsx';
+
+const Effect = styled.div`
+  margin-top: 8px;
+`;
+
+const Apply = styled.div`
+  margin-top: 10px;
+`;
 
 /** What was done, and how it is taken back. */
 interface Applied {
@@ -50,16 +59,16 @@ export function ApplyPart({ ask, apply, action, said, onApplied }: ApplyProps) {
   return (
     <>
       {ask === null || effect === undefined || error !== undefined ? null : (
-        <div style={{ marginTop: 8 }}>
+        <Effect>
           <EffectWords effect={effect} today={today} />
-        </div>
+        </Effect>
       )}
       <Trouble words={message} />
-      <div style={{ marginTop: 10 }}>
+      <Apply>
         <Button kind="primary" isDisabled={ask === null || error !== undefined} onPress={() => void run()}>
           {action}
         </Button>
-      </div>
+      </Apply>
     </>
   );
 }

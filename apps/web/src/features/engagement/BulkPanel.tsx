@@ -12,6 +12,11 @@ import { leavesUnder, taskListOf } from '../task-list/task-list.ts';
 import { bulkProposal, type BulkStep } from './bulk.ts';
 import type { Proposal } from '../plan-change/use-proposal.ts';
 
+const RemoveLabel = styled(Button)`
+  min-height: 0;
+  padding: 0 2px;
+`;
+
 const Line = styled.form`
   display: flex;
   align-items: end;
@@ -127,14 +132,13 @@ function LabelSteps({ labels, onStep }: StepsProps & { readonly labels: readonly
       {labels.map((label) => (
         <Tag key={label}>
           {label}{' '}
-          <Button
+          <RemoveLabel
             kind="quiet"
             aria-label={`Take the label ${label} off`}
-            style={{ minHeight: 0, padding: '0 2px' }}
             onPress={() => onStep({ kind: 'label', label, isRemoved: true })}
           >
             ✕
-          </Button>
+          </RemoveLabel>
         </Tag>
       ))}
     </Tags>

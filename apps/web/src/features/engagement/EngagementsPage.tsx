@@ -17,6 +17,22 @@ import { SeriesTrackRow } from './SeriesTrackRow.tsx';
 import { TrackRow } from './TrackRow.tsx';
 import { trackWindow } from './window.ts';
 
+const Indented = styled.span`
+  padding-left: 14px;
+`;
+
+const TodayKey = styled.i`
+  width: 2px;
+  height: 13px;
+  background: var(--ink);
+`;
+
+const LateKey = styled.i`
+  width: 18px;
+  height: 3px;
+  background: var(--brick);
+`;
+
 const Legend = styled.p`
   display: flex;
   flex-wrap: wrap;
@@ -130,7 +146,7 @@ const TurnChoice = styled.div`
 /** Whose turn is looked at. */
 function WhoseTurn({ all, mine, value, onChange }: TurnProps) {
   const choices = all && [
-    { id: EVERYBODY, name: 'Whoever’s turn it is' },
+    { id: EVERYBODY, name: 'Anyone’s turn' },
     ...(mine.length === 0 ? [] : [{ id: MINE, name: 'Mine', detail: mine.map(({ name }) => name).join(', ') }]),
     ...all.map(({ id, name }) => ({ id, name, detail: 'what stands with this role' })),
   ];
@@ -197,7 +213,7 @@ function Tracks({
         <TrackHead aria-hidden="true">
           <span>client · engagement · lead</span>
           <MonthTicks window={window} today={isFinished ? null : today} />
-          <span style={{ paddingLeft: 14 }}>standing</span>
+          <Indented>standing</Indented>
         </TrackHead>
         <ul>
           {rows.map((row) =>
@@ -223,10 +239,10 @@ function Tracks({
           </span>
         ))}
         <span>
-          <i style={{ width: 2, height: 13, background: 'var(--ink)' }} /> promised date
+          <TodayKey /> promised date
         </span>
         <span>
-          <i style={{ width: 18, height: 3, background: 'var(--brick)' }} /> work that would end after the promise
+          <LateKey /> work that would end after the promise
         </span>
       </Legend>
     </>

@@ -1,6 +1,7 @@
 import { Note } from '../../ui/text.tsx';
 import type { TemplateNews, TemplateNewsLine } from '@crew/contract';
 import { useState } from 'react';
+import styled from 'styled-components';
 import { useTemplateNews } from '../../api/queries.ts';
 import { Button } from '../../ui/Button.tsx';
 import { ErrorNote, Loading } from '../../ui/layout.tsx';
@@ -8,6 +9,17 @@ import { Sheet, SheetTitle } from '../../ui/Sheet.tsx';
 import { Tick } from '../../ui/Tick.tsx';
 import { count } from '../../words/format.ts';
 import { applyAt, ApplyPart } from './ApplyPart.tsx';
+
+const Item = styled.li`
+  border-top: 1px solid var(--line-2);
+  padding: 6px 0;
+`;
+
+const Detail = styled.p`
+  font-size: 12px;
+  color: var(--ink-2);
+  padding-left: 24px;
+`;
 
 interface NewsProps {
   readonly engagementId: string;
@@ -43,19 +55,15 @@ function News({ engagementId, news, onClose }: NewsProps & { readonly news: Temp
       </SheetTitle>
       <Note>Choose what this engagement takes over. What you leave stays as it is here.</Note>
       {open.length < 2 ? null : (
-        <Button
-          kind="quiet"
-          style={{ paddingLeft: 0 }}
-          onPress={() => setChosen(new Set(chosen.size === open.length ? [] : open.map(({ id }) => id)))}
-        >
+        <Button isFlush kind="quiet" onPress={() => setChosen(new Set(chosen.size === open.length ? [] : open.map(({ id }) => id)))}>
           {chosen.size === open.length ? 'Choose none' : `Choose all ${open.length}`}
         </Button>
       )}
       <ul>
         {news.lines.map((line) => (
-          <li key={`${line.part} ${line.id}`} style={{ borderTop: '1px solid var(--line-2)', padding: '6px 0' }}>
+          <Item key={`${line.part} ${line.id}`}>
             <NewsLine line={line} isChosen={chosen.has(line.id)} onTurn={() => setChosen(turned(chosen, line, news.lines))} />
-          </li>
+          </Item>
         ))}
       </ul>
       <ApplyPart
@@ -103,10 +111,10 @@ function NewsLine({
       <Tick isSelected={isChosen} isDisabled={line.hindrance !== null} onChange={onTurn}>
         <strong>{line.name}</strong>
       </Tick>
-      <p style={{ fontSize: 12, color: 'var(--ink-2)', paddingLeft: 24 }}>
+      <Detail>
         {words.join(' · ')}
         {line.hindrance === null ? '' : ` — left out: ${line.hindrance}`}
-      </p>
+      </Detail>
     </>
   );
 }

@@ -1,13 +1,13 @@
 import { perform, performOrThrow } from '../../session/perform.ts';
 import { SaveBack, type EngagementPlan, type SavedBack } from '@crew/contract';
 import { useRef, useState } from 'react';
-import { Dialog, Menu, MenuItem, MenuTrigger, Popover } from 'react-aria-components';
+import { Menu, MenuItem, MenuTrigger, Popover } from 'react-aria-components';
 import { useNavigate } from 'react-router';
 import styled from 'styled-components';
 import { call } from '../../api/client.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Choose, Field, PopoverPanel } from '../../ui/Field.tsx';
-import { SmallForm } from '../../ui/form/SmallForm.tsx';
+import { FormDialog, SmallForm } from '../../ui/form/SmallForm.tsx';
 import { useInputForm } from '../../ui/form/use-input-form.ts';
 import { type PLAN_SHEETS, type OnOpenSheet } from './plan-sheets.ts';
 import { reopening } from './AboutSheet.tsx';
@@ -45,7 +45,7 @@ function entriesFor({ state, template, series }: EngagementPlan['engagement']): 
     series !== null
       ? { id: 'series', name: `All of ${series.name}`, detail: 'it is one of several that repeat' }
       : template !== null
-        ? { id: 'repeat', name: 'Let such work repeat', asks: true, detail: 'by the same template, again and again' }
+        ? { id: 'repeat', name: 'Repeat this engagement', asks: true, detail: 'by the same template, again and again' }
         : null;
   const entries: readonly (Entry | null)[] = [
     isBehind ? { id: 'news', name: 'What is new in its template', detail: behind } : null,
@@ -62,7 +62,7 @@ function entriesFor({ state, template, series }: EngagementPlan['engagement']): 
         },
     { id: 'copy', name: 'Start a copy of it', asks: true, detail: 'the same work again, on days of its own' },
     again,
-    { id: 'keep', name: 'Keep it as a template', asks: true, detail: 'all of it, or one phase' },
+    { id: 'keep', name: 'Save as template', asks: true, detail: 'all of it, or one phase' },
     { id: 'baseline', name: 'This is the plan as promised', detail: 'later days are measured against it' },
   ];
   return entries.filter((entry) => entry !== null);
@@ -116,9 +116,9 @@ export function PlanMenu({ plan, onOpen }: MenuProps) {
         </PopoverPanel>
       </MenuTrigger>
       <SavePopover triggerRef={place} isOpen={isSaving} onOpenChange={setSaving}>
-        <Dialog aria-label="Keep it as a template" style={{ outline: 'none', padding: 10, width: 320 }}>
+        <FormDialog $width={320} aria-label="Save as template">
           <SaveBackForm plan={plan} onClose={() => setSaving(false)} />
-        </Dialog>
+        </FormDialog>
       </SavePopover>
     </>
   );
@@ -161,7 +161,7 @@ function SaveBackForm({ plan, onClose }: { readonly plan: EngagementPlan; readon
     },
   });
   return (
-    <SmallForm form={form} action="Keep it">
+    <SmallForm form={form} action="Save">
       <Field {...form.bind('name')} label="Name of the template" autoFocus />
       <Choose
         {...form.bind('part')}

@@ -26,6 +26,10 @@ import { placeTasks } from './place-tasks.ts';
 /** Loaded when it is looked at. */
 const Timeline = lazy(() => import('../timeline/Timeline.tsx').then((module) => ({ default: module.Timeline })));
 
+const ScreenOnly = styled.span`
+  display: contents;
+`;
+
 const Bar = styled.div`
   display: flex;
   flex-wrap: wrap;
@@ -126,7 +130,7 @@ function PlanBar({
 }) {
   return (
     <Bar>
-      <span data-screen-only style={{ display: 'contents' }}>
+      <ScreenOnly data-screen-only>
         <Segmented
           label="Look at the plan as"
           parts={[
@@ -138,7 +142,7 @@ function PlanBar({
         />
         {view === 'outline' && hasDeliverables ? (
           <Segmented
-            label="Gather by"
+            label="Group by"
             parts={[
               { id: 'phase', name: 'By phase' },
               { id: 'deliverable', name: 'By deliverable' },
@@ -147,7 +151,7 @@ function PlanBar({
             onChange={(next) => onShow({ by: next === 'phase' ? null : next })}
           />
         ) : null}
-      </span>
+      </ScreenOnly>
       <Push />
       {view === 'timeline' ? (
         <>

@@ -9,6 +9,25 @@ import { EffortEditor, StatusMenu, ValueButton, WhoEditor, type OnEdit } from '.
 import type { TaskEditing } from '../task/use-task-edit.ts';
 import { WhenEditor } from '../task/WhenEditor.tsx';
 
+const BlockValue = styled(ValueButton)`
+  display: block;
+`;
+
+const FlushValue = styled(ValueButton)`
+  margin: 0;
+`;
+
+const ClippedTag = styled(Tag)`
+  overflow: hidden;
+  text-overflow: ellipsis;
+`;
+
+const TrackPlace = styled.span`
+  display: block;
+  width: 74px;
+  line-height: 1.2;
+`;
+
 const Number = styled.span`
   color: var(--ink-2);
   font-size: 12px;
@@ -71,9 +90,9 @@ export const RowCells = memo(function RowCells({ task, leaves, today, edit }: Ro
         </span>
       ) : (
         <EffortEditor task={task} onEdit={onEdit}>
-          <ValueButton className="wide" aria-label={`Effort of ${task.title}`} style={{ display: 'block' }}>
+          <BlockValue className="wide" aria-label={`Effort of ${task.title}`}>
             <Effort estimateMinutes={task.estimateMinutes} loggedMinutes={task.loggedMinutes} />
-          </ValueButton>
+          </BlockValue>
         </EffortEditor>
       )}
       <Small className="wide" title={note.text} style={note.isBad ? { color: 'var(--brick)' } : undefined}>
@@ -93,9 +112,9 @@ function StatusCell({ task, onEdit }: { readonly task: PlanTask; readonly onEdit
   }
   return (
     <StatusMenu task={task} onEdit={onEdit}>
-      <ValueButton aria-label={`Change the status of ${task.title}`} style={{ margin: 0 }}>
+      <FlushValue aria-label={`Change the status of ${task.title}`}>
         <TaskGlyph status={task.status} />
-      </ValueButton>
+      </FlushValue>
     </StatusMenu>
   );
 }
@@ -119,13 +138,7 @@ function whoWords(task: PlanTask): string {
 function WhoMarks({ task }: { readonly task: PlanTask }) {
   if (task.kind === 'client') return <Tag>client</Tag>;
   if (task.assignees.length > 0) return task.assignees.map((person) => <PersonMark key={person.id} person={person} />);
-  return task.role === null ? (
-    <Small>—</Small>
-  ) : (
-    <Tag title={task.role} style={{ overflow: 'hidden', textOverflow: 'ellipsis' }}>
-      {task.role}
-    </Tag>
-  );
+  return task.role === null ? <Small>—</Small> : <ClippedTag title={task.role}>{task.role}</ClippedTag>;
 }
 
 type EffortOf = Pick<PlanTask, 'estimateMinutes' | 'loggedMinutes'>;
@@ -143,10 +156,10 @@ function Effort({ estimateMinutes, loggedMinutes }: EffortOf) {
   if (estimateMinutes === null) return <Small>{loggedMinutes > 0 ? `${hours(loggedMinutes)} h` : '—'}</Small>;
   const part = estimateMinutes === 0 ? 0 : (loggedMinutes * 100) / estimateMinutes;
   return (
-    <span style={{ display: 'block', width: 74, lineHeight: 1.2 }}>
+    <TrackPlace>
       {hours(loggedMinutes)} / {hours(estimateMinutes)} h
       <Meter $part={part} />
-    </span>
+    </TrackPlace>
   );
 }
 

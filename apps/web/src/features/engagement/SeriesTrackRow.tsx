@@ -1,3 +1,4 @@
+import styled from 'styled-components';
 import type { IsoDay } from '@crew/core';
 import type { EngagementTrack, StandingTone } from '@crew/contract';
 import { HueMark, PersonMark } from '../../ui/marks.tsx';
@@ -7,6 +8,10 @@ import { standingWords, TONE_COLOUR } from '../../words/standing.ts';
 import { countWords } from '../series/series-words.ts';
 import { UnitTrack } from '../series/UnitTrack.tsx';
 import { NameOfRow, RowLink, StandOfRow, TimeOfRow, TodayLine, TrackListRow } from './track-list.tsx';
+
+const LowTime = styled(TimeOfRow)`
+  padding-top: 0;
+`;
 
 interface RowProps {
   readonly series: NonNullable<EngagementTrack['series']>;
@@ -34,10 +39,10 @@ export function SeriesTrackRow({ series, tracks, today, scale, isFinished }: Row
         </div>
         <PersonMark person={first.lead} />
       </NameOfRow>
-      <TimeOfRow style={{ paddingTop: 0 }}>
+      <LowTime>
         <UnitTrack units={tracks} scale={scale} today={today} />
         {isFinished ? null : <TodayLine style={{ left: `${scale(today)}%` }} />}
-      </TimeOfRow>
+      </LowTime>
       <StandOfRow>
         <strong
           style={{ color: TONE_COLOUR[standing.tone] }}

@@ -86,7 +86,7 @@ test('from there it is one step to all of them', async () => {
 
 test('what is handed to a role waits to be picked up', async () => {
   const page = await open();
-  await userEvent.click(await screen.findByRole('button', { name: /Whoever’s turn it is/ }));
+  await userEvent.click(await screen.findByRole('button', { name: /Anyone’s turn/ }));
   await userEvent.click(within(await screen.findByRole('listbox')).getByRole('option', { name: /Writer/ }));
   expect(page.address()).toBe('/engagements?role=r-write');
   expect(await row('Reed walk')).toContain('Waiting to be picked up');

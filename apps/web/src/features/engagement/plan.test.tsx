@@ -46,11 +46,11 @@ describe('the head', () => {
     };
     const template = { id: 'x1', name: 'Care visits', version: 1, newest: 1 };
     const one = await open('one', { engagement: { ...plan.engagement, template, series: { id: 's1', name: 'Monthly care' } } });
-    await item(/Let such work|All of/);
+    await item(/Repeat this engagement|All of/);
     expect(one.address()).toBe('/engagements/repeating/s1');
     one.close();
     const other = await open('other', { engagement: { ...plan.engagement, template, series: null } });
-    await item(/Let such work/);
+    await item(/Repeat this engagement/);
     expect(other.address()).toBe('/engagements/repeating?show=start&name=Seed+vault+wayfinding&template=x1');
     other.close();
   });
@@ -230,7 +230,7 @@ describe('in place', () => {
     const days = await screen.findByLabelText('Working days');
     await userEvent.clear(days);
     await userEvent.type(days, '6');
-    await userEvent.click(await screen.findByRole('button', { name: 'Let it move' }));
+    await userEvent.click(await screen.findByRole('button', { name: 'Apply' }));
     await waitFor(() => expect(page.sent().at(-1)).toEqual({ request: 'PATCH /tasks/t1', body: { version: 3, days: 6 } }));
     expect(page.sent().filter(({ request }) => request.startsWith('PATCH'))).toHaveLength(1);
   });

@@ -11,6 +11,11 @@ import { Choose, Field } from '../../ui/Field.tsx';
 import { SheetPart } from '../../ui/Sheet.tsx';
 import { NewOwnField } from './NewOwnField.tsx';
 
+const StrongLink = styled.a`
+  color: var(--petrol);
+  font-weight: 600;
+`;
+
 const Row = styled.div`
   display: grid;
   grid-template-columns: minmax(84px, 1fr) minmax(0, 1.7fr) auto;
@@ -52,7 +57,7 @@ export function OwnFields({ entries, onChange, people, isTemplate = false }: Own
   ];
   return (
     <SheetPart>
-      <h3>Own fields</h3>
+      <h3>Custom fields</h3>
       {entries.map(({ fieldId, value }) => {
         const field = byId.get(fieldId);
         if (field === undefined) return null;
@@ -184,15 +189,9 @@ function TypedValue({ field, value, onSet }: Pick<EditorProps, 'field' | 'value'
         error={read === undefined ? WRONG[field.kind] : undefined}
       />
       {isOpenable ? (
-        <a
-          href={value}
-          target="_blank"
-          rel="noreferrer"
-          aria-label={`Open ${field.name}`}
-          style={{ color: 'var(--petrol)', fontWeight: 600 }}
-        >
+        <StrongLink href={value} target="_blank" rel="noreferrer" aria-label={`Open ${field.name}`}>
           Go
-        </a>
+        </StrongLink>
       ) : null}
     </span>
   );

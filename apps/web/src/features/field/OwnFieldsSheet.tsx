@@ -14,6 +14,10 @@ import { count } from '../../words/format.ts';
 import { NewOwnField } from './NewOwnField.tsx';
 import { kindWords } from './OwnFields.tsx';
 
+const NameCell = styled(TextCell)`
+  font-weight: 600;
+`;
+
 const Row = styled.li`
   padding: 7px 0;
   border-top: 1px solid var(--line-2);
@@ -35,8 +39,8 @@ export function OwnFieldsSheet({ onClose }: { readonly onClose: () => void }) {
   const { data: fields, error } = useOwnFields();
   const [isNew, setNew] = useState(false);
   return (
-    <Sheet label="Own fields" line="Own fields" onClose={onClose}>
-      <SheetTitle>Own fields</SheetTitle>
+    <Sheet label="Custom fields" line="Custom fields" onClose={onClose}>
+      <SheetTitle>Custom fields</SheetTitle>
       <Note>What your agency writes down about a task beside all that is there already.</Note>
       {error ? <ErrorNote error={error} /> : fields === undefined ? <Loading rows={4} /> : null}
       <ul>
@@ -68,11 +72,10 @@ function FieldRow({ field }: { readonly field: OwnField }) {
   return (
     <Row style={field.isRetired ? { color: 'var(--ink-2)' } : undefined}>
       <div>
-        <TextCell
+        <NameCell
           label={`Name of the field ${field.name}`}
           value={field.name}
           onSave={(name) => (name.trim() === '' ? false : void save({ name: name.trim() }))}
-          style={{ fontWeight: 600 }}
         />
         <Button
           kind="quiet"

@@ -40,7 +40,7 @@ async function open(entries: readonly OwnFieldEntry[], { me = odalys, fields = F
     me,
     answers: { 'GET /own-fields': fields },
   });
-  await screen.findByRole('heading', { name: 'Own fields' });
+  await screen.findByRole('heading', { name: 'Custom fields' });
   return page;
 }
 const row = (name: string) => within(screen.getByRole('group', { name }));
@@ -123,7 +123,7 @@ test('a lead thinks of a field where it is missed; it is on the task at once', a
 
 test('a member who cannot make fields sees nothing where there are none', async () => {
   await openScreen(<Beside first={[]} isTemplate={false} />, { path: '/fields', me: teo, answers: { 'GET /own-fields': [] } });
-  await waitFor(() => expect(screen.queryByRole('heading', { name: 'Own fields' })).toBeNull());
+  await waitFor(() => expect(screen.queryByRole('heading', { name: 'Custom fields' })).toBeNull());
 });
 
 test.each([

@@ -8,6 +8,15 @@ import { Button } from '../../ui/Button.tsx';
 import { SheetPart } from '../../ui/Sheet.tsx';
 import { fileSize } from '../../words/format.ts';
 
+const Adding = styled.p`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+  align-items: center;
+  color: var(--ink-2);
+  font-size: 12.5px;
+`;
+
 /** A file as a list shows it. */
 export interface ListedFile {
   readonly id: string;
@@ -45,6 +54,10 @@ const Row = styled.li`
     font-size: 12px;
     white-space: nowrap;
   }
+`;
+
+const QuietRow = styled(Row)`
+  color: var(--ink-2);
 `;
 
 interface FileListProps {
@@ -92,18 +105,18 @@ export function FileList({ files, onAdd, onRemove, note }: FileListProps) {
             </Row>
           ))}
           {sending.map((name) => (
-            <Row key={name} style={{ color: 'var(--ink-2)' }}>
+            <QuietRow key={name}>
               <span role="status">Sending {name} …</span>
-            </Row>
+            </QuietRow>
           ))}
         </ul>
         {onAdd === undefined ? null : (
-          <p style={{ display: 'flex', flexWrap: 'wrap', gap: 8, alignItems: 'center', color: 'var(--ink-2)', fontSize: 12.5 }}>
+          <Adding>
             <FileTrigger allowsMultiple onSelect={(chosen) => void send([...(chosen ?? [])])}>
               <Button>Add a file…</Button>
             </FileTrigger>
             {files.length === 0 ? note : 'or drop it here'}
-          </p>
+          </Adding>
         )}
         <Trouble words={trouble} />
       </Zone>

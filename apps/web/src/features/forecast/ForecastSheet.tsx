@@ -14,6 +14,24 @@ import { count, dayWords, instantWords, shortDay } from '../../words/format.ts';
 import { basisWords, chanceWords, spreadOption } from './forecast-words.ts';
 import type { Forecasting } from './use-forecast.ts';
 
+const LowMeter = styled(Meter)`
+  margin-top: 4px;
+`;
+
+const Failed = styled.span`
+  flex: 1;
+  color: var(--brick);
+`;
+
+const Waiting = styled.span`
+  flex: 1;
+  color: var(--amber);
+`;
+
+const MiddleMeter = styled(Meter)`
+  align-self: center;
+`;
+
 const Driver = styled.li`
   display: grid;
   grid-template-columns: minmax(0, 1fr) 76px;
@@ -82,7 +100,7 @@ function HowFar({ forecasting }: { readonly forecasting: Forecasting }) {
         <Push>
           {isStale && forecast !== null ? 'The plan has changed. ' : ''}Run {progress.done.toLocaleString('en-GB')} of{' '}
           {progress.of.toLocaleString('en-GB')}
-          <Meter $part={(progress.done * 100) / progress.of} style={{ marginTop: 4 }} />
+          <LowMeter $part={(progress.done * 100) / progress.of} />
         </Push>
         <Button onPress={stop}>Stop</Button>
       </State>
@@ -90,18 +108,18 @@ function HowFar({ forecasting }: { readonly forecasting: Forecasting }) {
   if (problem !== null)
     return (
       <State role="alert">
-        <span style={{ flex: 1, color: 'var(--brick)' }}>{problem}</span>
+        <Failed>{problem}</Failed>
         <Button onPress={make}>Try again</Button>
       </State>
     );
   if (isStale || forecast === null)
     return (
       <State>
-        <span style={{ flex: 1, color: 'var(--amber)' }}>
+        <Waiting>
           {forecast === null
             ? 'It was not computed yet.'
             : `Of ${instantWords(forecast.computedAt, { today, zone })}; the plan has changed since.`}
-        </span>
+        </Waiting>
         <Button kind="primary" onPress={make}>
           Compute it now
         </Button>
@@ -174,7 +192,7 @@ function Drivers({
         {forecast.drivers.map((driver) => (
           <Driver key={driver.id}>
             <Link href={`/engagements/${engagementId}?task=${driver.id}`}>{driver.title}</Link>
-            <Meter $part={driver.onChain} style={{ alignSelf: 'center' }} aria-hidden="true" />
+            <MiddleMeter $part={driver.onChain} aria-hidden="true" />
             <small>
               {driver.phase} · due {dayWords(driver.due, today)}{' '}
               {driver.assignees.map((person) => (

@@ -1,4 +1,5 @@
 import { Toned } from '../../ui/text.tsx';
+import { hiddenText } from '../../ui/tokens.ts';
 import type { IsoDay } from '@crew/core';
 import type { GateCheckView, HandoffSheet as Handoff } from '@crew/contract';
 import { useState } from 'react';
@@ -13,6 +14,10 @@ import { PersonMark, TaskGlyph } from '../../ui/marks.tsx';
 import { Sheet, SheetPart } from '../../ui/Sheet.tsx';
 import { count, dayWords, hourWords, instantWords, shortDay } from '../../words/format.ts';
 import { act, Give, NO_DRAFT, Receive, type Draft, type HandoffProps } from './NextStep.tsx';
+
+const Unseen = styled.span`
+  ${hiddenText}
+`;
 
 const Title = styled.h2`
   display: flex;
@@ -31,6 +36,11 @@ const Quote = styled.blockquote`
   border: 1px solid var(--line);
   border-radius: 7px;
   background: var(--sunk);
+`;
+
+const QuestionQuote = styled(Quote)`
+  border-color: var(--brick);
+  background: var(--brick-soft);
 `;
 const List = styled.ul`
   > li {
@@ -114,9 +124,9 @@ function Body({ handoff, drafting }: HandoffProps) {
       </Line>
       {handoff.words === '' ? null : <Quote>“{handoff.words}”</Quote>}
       {handoff.question === null ? null : (
-        <Quote style={{ borderColor: 'var(--brick)', background: 'var(--brick-soft)' }}>
+        <QuestionQuote>
           <strong>Sent back:</strong> “{handoff.question}”
-        </Quote>
+        </QuestionQuote>
       )}
       <SheetPart>
         <h3>Gate</h3>
@@ -178,18 +188,18 @@ function GateCheck({ check, canEdit }: { readonly check: GateCheckView; readonly
   const detail = check.isClear
     ? check.clearedBy === null
       ? null
-      : `word of ${check.clearedBy}`
+      : `confirmed by ${check.clearedBy}`
     : isWord
       ? canEdit
-        ? 'press to give your word'
-        : 'nobody has given their word'
+        ? 'press to confirm'
+        : 'nobody has confirmed it yet'
       : check.missing;
   return (
     <CheckButton isDisabled={!isWord || !canEdit} aria-pressed={isWord ? check.isClear : undefined} onPress={toggle}>
       <Box $isClear={check.isClear} aria-hidden="true" />
       <span>
         {check.text}
-        <span style={{ position: 'absolute', clipPath: 'inset(50%)' }}>{check.isClear ? ', clear' : ', open'}</span>
+        <Unseen>{check.isClear ? ', clear' : ', open'}</Unseen>
         {detail === null ? null : <small>{detail}</small>}
       </span>
     </CheckButton>

@@ -13,6 +13,14 @@ import { Empty, ErrorNote, Loading, Muted, Page, PageHead, Panel, Push } from '.
 import { count, dayOf, dayWords } from '../../words/format.ts';
 import { HistoryRow } from './HistoryRow.tsx';
 
+const Filters = styled.div`
+  display: flex;
+  align-items: center;
+  gap: 10px;
+  margin-top: 12px;
+  flex-wrap: wrap;
+`;
+
 const DayHead = styled.h2`
   padding: 11px 14px 8px;
   font-size: 15px;
@@ -117,7 +125,7 @@ function Keeping() {
   if (data === undefined) return null;
   const lengths = [...new Set([...LENGTHS, data.historyMonths])].sort((left, right) => left - right);
   return (
-    <div style={{ display: 'flex', alignItems: 'center', gap: 10, marginTop: 12, flexWrap: 'wrap' }}>
+    <Filters>
       <Choose
         label="Keep the history of what is over for"
         isTight
@@ -126,7 +134,7 @@ function Keeping() {
         onChange={(months) => void keepFor(Number(months))}
       />
       <Muted>What still runs keeps all of its history.</Muted>
-    </div>
+    </Filters>
   );
 }
 

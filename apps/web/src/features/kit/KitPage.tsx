@@ -4,7 +4,7 @@ import styled from 'styled-components';
 import { Baton, BATON_WORDS } from '../../ui/Baton.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { Choose, Field } from '../../ui/Field.tsx';
-import { Empty, ErrorNote, Loading, Meter, Page, PageHead, Panel, PanelHead } from '../../ui/layout.tsx';
+import { Empty, ErrorNote, Fixed, Inline, Loading, Meter, Page, PageHead, Panel, PanelHead } from '../../ui/layout.tsx';
 import { HueMark, PersonMark, Tag, TaskGlyph } from '../../ui/marks.tsx';
 import { Segmented } from '../../ui/Segmented.tsx';
 import { notify } from '../../ui/toasts.tsx';
@@ -20,6 +20,12 @@ const Wall = styled.div`
     flex-wrap: wrap;
     gap: 12px;
     align-items: center;
+  }
+`;
+
+const Whole = styled.div`
+  && {
+    width: 100%;
   }
 `;
 
@@ -71,7 +77,7 @@ export function KitPage() {
           <Button>Plain</Button>
           <Button kind="quiet">Quiet</Button>
           <Button kind="danger">Remove</Button>
-          <Button isDisabled>Not now</Button>
+          <Button isDisabled>Cancel</Button>
         </Piece>
         <Piece title="Task glyph">
           {TASK_STATUS.map((status) => (
@@ -82,26 +88,26 @@ export function KitPage() {
         </Piece>
         <Piece title="Baton">
           {(['not-due', 'getting-ready', 'handed-off', 'picked-up', 'sent-back'] as const).map((state) => (
-            <span key={state} style={{ display: 'flex', gap: 6 }}>
+            <Inline key={state} as="span" $gap={6}>
               <Baton state={state} /> {BATON_WORDS[state]}
-            </span>
+            </Inline>
           ))}
         </Piece>
         <Piece title="Track">
-          <div style={{ width: '100%' }}>
+          <Whole>
             <Track phases={PHASES} scale={dayScale('2026-08-25', '2026-12-01')} promise="2026-11-10" finish="2026-11-20" />
-          </div>
-          <div style={{ width: '100%' }}>
+          </Whole>
+          <Whole>
             <SmallTrack phases={PHASES} />
-          </div>
+          </Whole>
         </Piece>
         <Piece title="Marks">
           <HueMark $hue="blue" />
           <PersonMark person={{ id: '1', name: 'Odalys Renn', initials: 'OR' }} />
           <Tag>client</Tag>
-          <span style={{ width: 80 }}>
+          <Fixed $width={80}>
             <Meter $part={60} />
-          </span>
+          </Fixed>
         </Piece>
         <Piece title="Fields">
           <Fields />

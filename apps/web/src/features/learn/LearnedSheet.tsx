@@ -15,6 +15,16 @@ import { Tick } from '../../ui/Tick.tsx';
 import { count, dayWords, hourWords } from '../../words/format.ts';
 import { chartedTasks, extraWords, inOrder, plannedAgainstReal, proposalWords, rangeWords } from './learned-words.ts';
 
+const PendingNote = styled.p`
+  color: var(--amber);
+  font-size: 12.5px;
+  margin-bottom: 6px;
+`;
+
+const Figure = styled.figure`
+  margin: 0 0 6px;
+`;
+
 const Task = styled.li`
   padding: 9px 0;
   border-top: 1px solid var(--line-2);
@@ -124,11 +134,7 @@ function Learned({ templateId, learned, onApplied }: LearnedProps) {
       {can(me, 'learn.apply') && proposals > 0 ? (
         <Foot>
           <Trouble words={problem} />
-          {learned.isChanged ? (
-            <p style={{ color: 'var(--amber)', fontSize: 12.5, marginBottom: 6 }}>
-              The template has changes that are no version yet; they come along.
-            </p>
-          ) : null}
+          {learned.isChanged ? <PendingNote>The template has changes that are no version yet; they come along.</PendingNote> : null}
           <Button kind="primary" isDisabled={chosen.size === 0} onPress={() => void apply()}>
             {chosen.size === 0 ? 'Choose what holds' : `Make version ${learned.version + 1} with ${count(chosen.size, 'change')}`}
           </Button>
@@ -143,10 +149,10 @@ function PlannedAgainstReal({ tasks }: { readonly tasks: readonly LearnedTask[] 
   const option = useCallback((colour: (token: string) => string) => plannedAgainstReal(charted, colour), [charted]);
   if (charted.length < 2) return null;
   return (
-    <figure style={{ margin: '0 0 6px' }}>
+    <Figure>
       <Muted as="figcaption">grey as planned, green in the middle of the runs</Muted>
       <Chart label={`Planned against real effort of ${count(charted.length, 'task')}`} height={charted.length * 24 + 32} option={option} />
-    </figure>
+    </Figure>
   );
 }
 

@@ -9,6 +9,14 @@ import { narrow } from '../../ui/tokens.ts';
 import { count, dayWords, hourWords, shortDay } from '../../words/format.ts';
 import type { Proposing } from './use-proposal.ts';
 
+const Words = styled.p`
+  margin-top: 10px;
+`;
+
+const Moves = styled.ul`
+  margin-top: 10px;
+`;
+
 const Card = styled.aside`
   position: sticky;
   top: 58px;
@@ -64,15 +72,15 @@ export function ProposalPanel({ proposing, more }: { readonly proposing: Proposi
       {problem !== null ? (
         <Trouble words={problem} />
       ) : effect === undefined ? (
-        <p style={{ marginTop: 10 }}>Working out what moves…</p>
+        <Words>Working out what moves…</Words>
       ) : (
-        <ul style={{ marginTop: 10 }}>
+        <Moves>
           <EffectLines effect={effect} today={today} />
-        </ul>
+        </Moves>
       )}
       <Actions>
         <Button kind="primary" isDisabled={effect === undefined || problem !== null} onPress={() => void apply()}>
-          Let it move
+          Apply
         </Button>
         {more}
         <Button kind="quiet" onPress={putBack}>

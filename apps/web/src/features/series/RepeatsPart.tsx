@@ -39,6 +39,10 @@ const Line = styled.p`
   color: var(--ink-2);
   font-size: 12.5px;
 `;
+
+const RuleLine = styled(Line)`
+  margin: 6px 0 9px;
+`;
 const Tools = styled.div`
   display: flex;
   flex-wrap: wrap;
@@ -103,7 +107,7 @@ function LaterOnes({ series, taskId, today, act }: LaterProps) {
   const madeOn = new Map(series.made.map((made) => [made.day, made]));
   const later = series.coming.filter(({ day }) => madeOn.get(day)?.id !== taskId).slice(0, SHOWN);
   const leftOut = series.skipped.filter((day) => day >= today);
-  if (later.length + leftOut.length === 0) return <Line style={{ margin: '6px 0 9px' }}>Nothing more of it is to come.</Line>;
+  if (later.length + leftOut.length === 0) return <RuleLine>Nothing more of it is to come.</RuleLine>;
   return (
     <Days aria-label="Later ones">
       {later.map((occurrence) => (

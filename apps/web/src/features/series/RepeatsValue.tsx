@@ -46,7 +46,7 @@ function RepeatForm({ task, today, onDone }: { readonly task: TaskSheet; readonl
     },
   });
   return (
-    <SmallForm form={form} action="Let it repeat" gap={9}>
+    <SmallForm form={form} action="Start repeating" gap={9}>
       <RuleEditor
         editing={editing}
         from={task.start}

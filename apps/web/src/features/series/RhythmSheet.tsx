@@ -3,6 +3,7 @@ import { Trouble, Note, Earlier } from '../../ui/text.tsx';
 import { backBy, perform, type Step } from '../../session/perform.ts';
 import type { RhythmChanged, SeriesView } from '@crew/contract';
 import { useState } from 'react';
+import styled from 'styled-components';
 import { call } from '../../api/client.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Sheet, SheetTitle } from '../../ui/Sheet.tsx';
@@ -11,6 +12,10 @@ import { RhythmAnswer } from './RhythmAnswer.tsx';
 import { RhythmSlots } from './RhythmSlots.tsx';
 import { rhythmOn, rhythmWords } from './series-words.ts';
 import { useRhythmTry, type RhythmTrying } from './use-rhythm-try.ts';
+
+const NewRhythmButton = styled(Button)`
+  margin-top: 13px;
+`;
 
 /** How often from when on: what it would cost is seen before anybody says yes. */
 export function RhythmSheet({
@@ -72,9 +77,9 @@ export function RhythmTrial({ series, trying, today, onApplied }: TrialProps) {
         </Earlier>
       )}
       <Trouble words={trouble} />
-      <Button kind="primary" style={{ marginTop: 13 }} isDisabled={tried === undefined || isBusy} onPress={() => void apply()}>
+      <NewRhythmButton kind="primary" isDisabled={tried === undefined || isBusy} onPress={() => void apply()}>
         Make it {rhythmWords({ from: asked.from, rule, each: asked.each }, today)} from {dayWords(asked.from, today)}
-      </Button>
+      </NewRhythmButton>
     </>
   );
 }

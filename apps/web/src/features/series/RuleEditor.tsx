@@ -20,6 +20,10 @@ const Note = styled.p`
   }
 `;
 
+const RuleNote = styled(Note)`
+  min-height: 54px;
+`;
+
 const UNFILLED = 'Fill in every slot with a whole number or a day.';
 
 /** The draft behind a rule editor. A rule its sentence has no slots for is kept until a slot is touched. */
@@ -69,7 +73,7 @@ export function RuleEditor({ editing, from, today, lasting, first }: EditorProps
         value={onClosed}
         onChange={setOnClosed}
       />
-      <Note aria-live="polite" style={{ minHeight: 54 }}>
+      <RuleNote aria-live="polite">
         {rule === null ? (
           UNFILLED
         ) : problem !== null ? (
@@ -86,7 +90,7 @@ export function RuleEditor({ editing, from, today, lasting, first }: EditorProps
             {days !== undefined && shown.length < (first === undefined ? 5 : 4) ? '; then it ends.' : ' …'}
           </>
         )}
-      </Note>
+      </RuleNote>
     </Stack>
   );
 }

@@ -81,7 +81,7 @@ export function SeriesListPage() {
         <ButtonLink href="/engagements">All engagements</ButtonLink>
         {can(me, 'series.edit') ? (
           <Button kind="primary" onPress={() => openSheet({ kind: 'start' })}>
-            Let something repeat…
+            New repeating work…
           </Button>
         ) : null}
       </PageHead>

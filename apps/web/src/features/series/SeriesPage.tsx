@@ -25,6 +25,11 @@ import { UnitList } from './UnitList.tsx';
 import { UnitTrack } from './UnitTrack.tsx';
 import { useSeriesSteps, type SeriesSteps } from './use-series-steps.ts';
 
+const TrackLine = styled.div`
+  position: relative;
+  padding: 6px 0;
+`;
+
 const Columns = styled.div`
   display: grid;
   grid-template-columns: minmax(0, 1fr) 330px;
@@ -188,10 +193,10 @@ function AlongTime({ series, today }: { readonly series: SeriesView; readonly to
     <Panel aria-label="Along time">
       <Time>
         <MonthTicks window={window} today={today} />
-        <div style={{ position: 'relative', padding: '6px 0' }}>
+        <TrackLine>
           <UnitTrack units={series.units} coming={series.coming} scale={window.scale} today={today} />
           <TodayLine style={{ left: `${window.scale(today)}%` }} />
-        </div>
+        </TrackLine>
       </Time>
     </Panel>
   );
@@ -203,9 +208,9 @@ function SeriesHistory({ series }: { readonly series: SeriesView }) {
       <PanelHead>
         <h2>History</h2>
       </PanelHead>
-      <div style={{ padding: '4px 14px 10px' }}>
+      <PanelBody>
         <ThingHistory query={historyOf('series', series.id)} />
-      </div>
+      </PanelBody>
     </Panel>
   );
 }

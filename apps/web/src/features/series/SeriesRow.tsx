@@ -1,3 +1,4 @@
+import styled from 'styled-components';
 import { Toned } from '../../ui/text.tsx';
 import type { IsoDay } from '@crew/core';
 import type { SeriesView } from '@crew/contract';
@@ -6,6 +7,14 @@ import { MonthTicks, NameOfRow, RowLink, StandOfRow, TimeOfRow, TodayLine, Track
 import { trackWindow, type TrackWindow } from '../engagement/window.ts';
 import { balanceWords, leftWords, nextWords, openUnits, openWords, rhythmOn, rhythmWords } from './series-words.ts';
 import { UnitTrack } from './UnitTrack.tsx';
+
+const Indented = styled.span`
+  padding-left: 14px;
+`;
+
+const LowTime = styled(TimeOfRow)`
+  padding-top: 0;
+`;
 
 /** The time all series are drawn on. */
 export function seriesWindow(all: readonly SeriesView[], today: IsoDay): TrackWindow {
@@ -22,7 +31,7 @@ export function MonthHead({ window, today }: { readonly window: TrackWindow; rea
     <TrackHead aria-hidden="true">
       <span>client · series · lead</span>
       <MonthTicks window={window} today={today} />
-      <span style={{ paddingLeft: 14 }}>how it goes</span>
+      <Indented>how it goes</Indented>
     </TrackHead>
   );
 }
@@ -49,10 +58,10 @@ export function SeriesRow({
         </div>
         <PersonMark person={series.lead} />
       </NameOfRow>
-      <TimeOfRow style={{ paddingTop: 0 }}>
+      <LowTime>
         <UnitTrack units={series.units} coming={series.coming} scale={window.scale} today={today} />
         <TodayLine style={{ left: `${window.scale(today)}%` }} />
-      </TimeOfRow>
+      </LowTime>
       <StandOfRow>
         <Toned title={current === undefined ? undefined : balanceWords(current)} as="strong" $tone={current?.balance?.over ? 'bad' : null}>
           {current === undefined || current.balance === null ? openWords(series, today) : leftWords(current.balance)}

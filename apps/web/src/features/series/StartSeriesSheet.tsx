@@ -39,9 +39,9 @@ export function StartSeriesSheet({ today, onClose }: { readonly today: IsoDay; r
   const { form, editing } = useStartSeries(today);
   const { firstDay } = form.values;
   return (
-    <Sheet label="Let something repeat" line="Its first ones are made at once" onClose={onClose}>
-      <SheetTitle>Let something repeat</SheetTitle>
-      <SmallForm form={form} action="Let it repeat" gap={9}>
+    <Sheet label="New repeating work" line="Its first ones are made at once" onClose={onClose}>
+      <SheetTitle>New repeating work</SheetTitle>
+      <SmallForm form={form} action="Start repeating" gap={9}>
         <WhatRepeats form={form} />
         <Pair>
           <DayField {...form.bind('firstDay')} label="From" isTight today={today} />

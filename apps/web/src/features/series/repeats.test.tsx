@@ -44,7 +44,7 @@ test('a task that does not repeat is made to, and its next days are seen before'
   await userEvent.type(form.getByRole('textbox', { name: 'How many' }), '2');
   expect(await form.findByText(/Tue 24 Nov, Mon 4 Jan 2027 in place of Tue 29 Dec/)).toBeTruthy();
   await userEvent.click(form.getByRole('checkbox', { name: 'drop one that was missed when the next one comes' }));
-  await userEvent.click(form.getByRole('button', { name: 'Let it repeat' }));
+  await userEvent.click(form.getByRole('button', { name: 'Start repeating' }));
   await screen.findByText(/repeats every second Tuesday/);
   expect(page.sent().find(({ request }) => request === 'POST /tasks/t1/series')?.body).toEqual({
     ...{ rule: 'FREQ=WEEKLY;INTERVAL=2;BYDAY=TU', onClosed: 'after', whenMissed: 'drop', isPhaseOnly: false },
@@ -56,7 +56,7 @@ test('while a slot is not filled right there is nothing to send', async () => {
   await press('no');
   const form = within(await screen.findByRole('dialog', { name: /repeats/ }));
   await userEvent.clear(form.getByRole('textbox', { name: 'How many' }));
-  await userEvent.click(form.getByRole('button', { name: 'Let it repeat' }));
+  await userEvent.click(form.getByRole('button', { name: 'Start repeating' }));
   expect((await form.findByRole('alert')).textContent).toBe('Fill in every slot with a whole number or a day.');
   expect(page.sent().filter(({ request }) => request.endsWith('/series'))).toEqual([]);
 });

@@ -75,8 +75,8 @@ describe('all that repeats', () => {
 
   test('something is let repeat with its hours; nothing is sent before all of it is there', async () => {
     const page = await openList([], [], '/engagements/repeating?show=start');
-    const sheet = within(screen.getByRole('complementary', { name: 'Let something repeat' }));
-    const go = (): HTMLElement => sheet.getByRole('button', { name: 'Let it repeat' });
+    const sheet = within(screen.getByRole('complementary', { name: 'New repeating work' }));
+    const go = (): HTMLElement => sheet.getByRole('button', { name: 'Start repeating' });
     await userEvent.click(go());
     expect(await sheet.findByText('Choose the client.')).toBeTruthy();
     expect(page.sent().filter(({ request }) => request === 'POST /series')).toEqual([]);

@@ -11,6 +11,10 @@ import { Loading, Page, Panel } from '../../ui/layout.tsx';
 import { Trouble } from '../../ui/text.tsx';
 import { Tick } from '../../ui/Tick.tsx';
 
+const DemoTick = styled(Tick)`
+  margin-bottom: 16px;
+`;
+
 const Ground = styled.main`
   min-height: 100vh;
   display: grid;
@@ -60,17 +64,15 @@ export function FoundPage() {
     <Ground>
       <Panel>
         <Form onSubmit={form.submit} noValidate>
-          <h1>Found your agency</h1>
+          <h1>Set up your agency</h1>
           <p>Nobody has been here before. You become its owner; everything can be changed later.</p>
           {FIELDS.map(({ name, ...field }) => (
             <Field key={name} {...field} {...form.bind(name)} />
           ))}
-          <Tick {...form.bindTick('withExamples')} style={{ marginBottom: 16 }}>
-            Begin with example templates of an exhibition studio
-          </Tick>
+          <DemoTick {...form.bindTick('withExamples')}>Begin with example templates of an exhibition studio</DemoTick>
           <Trouble words={form.trouble} />
           <Button kind="primary" type="submit">
-            Found it
+            Create agency
           </Button>
         </Form>
       </Panel>

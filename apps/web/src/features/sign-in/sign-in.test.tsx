@@ -82,7 +82,7 @@ describe('an empty installation', () => {
     await type('Your name', 'Perrin Vale');
     await type('Your mail address', 'perrin@tallow.example');
     await type('A password of at least 12 characters', password);
-    await userEvent.click(screen.getByRole('button', { name: 'Found it' }));
+    await userEvent.click(screen.getByRole('button', { name: 'Create agency' }));
   };
 
   test('sends its first visitor to found the agency', async () => {

@@ -1,6 +1,7 @@
 import { Stack } from '../../ui/text.tsx';
 import type { DryRun } from '@crew/contract';
 import { useState } from 'react';
+import styled from 'styled-components';
 import { useEngagements, usePlan } from '../../api/queries.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Choose } from '../../ui/Field.tsx';
@@ -9,6 +10,20 @@ import { FormButton } from '../../ui/form/SmallForm.tsx';
 import { KeptChoice } from '../template/KeptPicker.tsx';
 import { PhasePicker } from '../template/PhasePicker.tsx';
 import type { StartState } from './use-start-form.ts';
+
+const Choices = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+  padding: 8px 14px;
+`;
+
+const PhaseForm = styled.div`
+  display: flex;
+  flex-direction: column;
+  gap: 8px;
+  margin-top: 8px;
+`;
 
 interface PartsProps {
   readonly state: StartState;
@@ -21,7 +36,7 @@ interface FormProps extends PartsProps {
 /** What this client needs besides: phases of other templates, tasks that went well elsewhere. */
 export function AddParts({ state, run }: PartsProps) {
   return (
-    <div style={{ display: 'flex', flexWrap: 'wrap', gap: 8, padding: '8px 14px' }}>
+    <Choices>
       <FormButton button={<Button>Add phases from a template…</Button>} label="Add phases from a template" width={330}>
         {(close) => (
           <PhasePicker
@@ -37,10 +52,10 @@ export function AddParts({ state, run }: PartsProps) {
       <FormButton button={<Button>Add a task from an engagement…</Button>} label="Add a task from an engagement" width={330}>
         {(close) => <TaskForm state={state} run={run} onClose={close} />}
       </FormButton>
-      <FormButton button={<Button>Add a kept task…</Button>} label="Add a kept task" width={330}>
+      <FormButton button={<Button>Add saved task…</Button>} label="Add saved task" width={330}>
         {(close) => <KeptForm state={state} run={run} onClose={close} />}
       </FormButton>
-    </div>
+    </Choices>
   );
 }
 
@@ -60,7 +75,7 @@ function KeptForm({ state, run, onClose }: FormProps) {
           onClose();
         }}
       >
-        Put it there
+        Add here
       </Button>
     </Stack>
   );
@@ -119,12 +134,12 @@ function TaskChoice({ engagementId, state, run, onClose }: FormProps & { readonl
     onClose();
   };
   return (
-    <div style={{ display: 'flex', flexDirection: 'column', gap: 8, marginTop: 8 }}>
+    <PhaseForm>
       <Choose label="The task" isTight choices={choices} value={taskId} onChange={choose} />
       <IntoPhase run={run} value={phaseId} onChange={setPhase} />
       <Button kind="primary" isDisabled={taskId === null || phaseId === null} onPress={add}>
-        Put it there
+        Add here
       </Button>
-    </div>
+    </PhaseForm>
   );
 }

@@ -1,4 +1,4 @@
-import { Quiet } from '../../ui/text.tsx';
+import { Light, Quiet } from '../../ui/text.tsx';
 import type { IsoDay } from '@crew/core';
 import type { DryRun } from '@crew/contract';
 import { useState } from 'react';
@@ -93,7 +93,7 @@ function PhaseParts({ phase, tasks, state, isAdded, datesOf }: PhasePartsProps) 
         <Line $isPhase>
           <Tick isSelected={isKept} onChange={() => (isAdded ? state.removePhase(phase.id) : state.toggle('withoutPhases', phase.id))}>
             {phase.name}
-            {isAdded ? <span style={{ fontWeight: 400, color: 'var(--ink-2)' }}> · added</span> : null}
+            {isAdded ? <Light> · added</Light> : null}
           </Tick>
           <span className="wide">{phase.role}</span>
           <Turn className="wide" aria-expanded={isOpen} onPress={() => setOpen(!isOpen)}>

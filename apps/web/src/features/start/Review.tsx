@@ -1,4 +1,4 @@
-import { Toned } from '../../ui/text.tsx';
+import { Light, Toned } from '../../ui/text.tsx';
 import type { IsoDay } from '@crew/core';
 import type { DryRun, RoleNeed, Suggestion } from '@crew/contract';
 import styled from 'styled-components';
@@ -153,9 +153,9 @@ function RoleLine({ need, onChoose }: { readonly need: RoleNeed; readonly onChoo
     <li>
       <h3>
         {need.role}{' '}
-        <span style={{ fontWeight: 400, color: 'var(--ink-2)' }}>
+        <Light>
           {count(need.tasks, 'task')}, {hourWords(need.minutes)}
-        </span>
+        </Light>
       </h3>
       <Choose
         label={need.role}

@@ -19,6 +19,27 @@ import { count } from '../../words/format.ts';
 import { Review } from './Review.tsx';
 import { useStartForm, type Making, type StartState } from './use-start-form.ts';
 
+const Copied = styled.div`
+  margin-bottom: 8px;
+`;
+
+const NotCarried = styled.ul`
+  max-height: 120px;
+  overflow: auto;
+  color: var(--ink-2);
+  font-size: 12.5px;
+`;
+
+const Progress = styled.div`
+  margin-top: 8px;
+  color: var(--ink-2);
+  font-size: 12.5px;
+`;
+
+const PlanFromField = styled.div`
+  margin: 2px 0 8px;
+`;
+
 const Columns = styled.div`
   display: grid;
   grid-template-columns: 320px minmax(0, 1fr);
@@ -102,19 +123,19 @@ const NOTHING_CHOSEN = {
 function CopyNote({ state }: { readonly state: StartState }) {
   const notes = state.run?.notes ?? [];
   return (
-    <div style={{ marginBottom: 8 }}>
+    <Copied>
       <p>
         Copies <strong>{state.run?.copyOf?.name ?? '…'}</strong>: tasks, dependencies, steps, files and people as they were planned, on days
         of its own.
       </p>
       {notes.length === 0 ? null : (
-        <ul style={{ maxHeight: 120, overflow: 'auto', color: 'var(--ink-2)', fontSize: 12.5 }} tabIndex={0} aria-label="Not carried over">
+        <NotCarried tabIndex={0} aria-label="Not carried over">
           {notes.map((note) => (
             <li key={note}>{note}</li>
           ))}
-        </ul>
+        </NotCarried>
       )}
-    </div>
+    </Copied>
   );
 }
 
@@ -129,10 +150,10 @@ const STEP_WORDS: Readonly<Record<Making['step'], string>> = {
 function MakingNote({ making }: { readonly making: Making }) {
   const words = making.step === 'tasks' ? `${STEP_WORDS.tasks}: ${making.done} of ${making.of}` : STEP_WORDS[making.step];
   return (
-    <div role="status" style={{ marginTop: 8, color: 'var(--ink-2)', fontSize: 12.5 }}>
+    <Progress role="status">
       <Meter $part={making.of === 0 ? 100 : (making.done * 100) / making.of} />
       {words} …
-    </div>
+    </Progress>
   );
 }
 
@@ -199,9 +220,9 @@ function DateFields({ state: { form, fields, problem } }: { readonly state: Star
   const tooEarly = problem?.code === 'promise-too-early' ? problem.message : undefined;
   return (
     <>
-      <div style={{ margin: '2px 0 8px' }}>
+      <PlanFromField>
         <Segmented {...fields.bind('from')} label="Plan from" parts={PLAN_FROM} />
-      </div>
+      </PlanFromField>
       {form.from === 'start' ? <DayField {...fields.bind('start')} label="First day" today={today} /> : null}
       <DayField
         {...promise}

@@ -23,6 +23,23 @@ import { PreviewedForm } from './PreviewedForm.tsx';
 import { useChangeForm } from './use-change-form.ts';
 import type { TaskChange } from './use-task-edit.ts';
 
+const SmallValue = styled(ValueButton)`
+  font-size: 12px;
+  color: var(--ink-2);
+  margin: 0;
+`;
+
+const NoneFound = styled.p`
+  padding: 8px;
+`;
+
+const OptionDetail = styled.span`
+  display: block;
+  font-size: 12px;
+  font-weight: 400;
+  color: var(--ink-2);
+`;
+
 const Tied = styled.div`
   display: flex;
   align-items: baseline;
@@ -114,9 +131,7 @@ function DependencyTrigger({ task, onEdit, dependency }: TriggerProps) {
       {dependency === null ? (
         <Button kind="text">New dependency…</Button>
       ) : (
-        <ValueButton aria-label={`Edit dependency on ${dependency.title}`} style={{ fontSize: 12, color: 'var(--ink-2)', margin: 0 }}>
-          {dependencyWords(dependency)}
-        </ValueButton>
+        <SmallValue aria-label={`Edit dependency on ${dependency.title}`}>{dependencyWords(dependency)}</SmallValue>
       )}
       <PopoverPanel $isWhole>
         <EditorPanel aria-label={dependency === null ? `New dependency of ${task.title}` : `Dependency on ${dependency.title}`}>
@@ -192,6 +207,12 @@ function changeOf(task: TaskSheet, dependency: TaskDependency | null, { otherId,
   return { after: [...others, { taskId: otherId, type, lag }] };
 }
 
+const Name = styled(Label)`
+  color: var(--ink-2);
+  font-size: 12px;
+  font-weight: 600;
+`;
+
 const Box = styled(Input)`
   width: 100%;
   min-height: 32px;
@@ -218,14 +239,14 @@ function OtherTask({ task, onChoose }: { readonly task: TaskSheet; readonly onCh
           .every((word) => text.toLowerCase().includes(word))
       }
     >
-      <Label style={{ fontSize: 12, fontWeight: 600, color: 'var(--ink-2)' }}>The other task, by name or number</Label>
+      <Name>The other task, by name or number</Name>
       <Box autoFocus />
       <PopoverPanel>
-        <ListBox renderEmptyState={() => <p style={{ padding: 8 }}>No task of this plan has these words.</p>}>
+        <ListBox renderEmptyState={() => <NoneFound>No task of this plan has these words.</NoneFound>}>
           {(other: PlanTask) => (
             <Option id={other.id} textValue={`${other.number} ${other.title}`}>
               {other.number} · {other.title}
-              <span style={{ display: 'block', fontSize: 12, fontWeight: 400, color: 'var(--ink-2)' }}>{phases.get(other.phaseId)}</span>
+              <OptionDetail>{phases.get(other.phaseId)}</OptionDetail>
             </Option>
           )}
         </ListBox>

@@ -1,8 +1,9 @@
-import { Quiet } from '../../ui/text.tsx';
+import { Light, Quiet } from '../../ui/text.tsx';
 import { perform, performOrThrow, type Performed } from '../../session/perform.ts';
 import { AddDeliverable, EditTask, type EngagementPlan, type PlanTask, type TaskSheet } from '@crew/contract';
 import { useState } from 'react';
 import { DialogTrigger } from 'react-aria-components';
+import styled from 'styled-components';
 import { call } from '../../api/client.ts';
 import { usePlan } from '../../api/queries.ts';
 import { useWho } from '../../session/session.tsx';
@@ -17,6 +18,11 @@ import { leavesUnder, taskListOf } from '../task-list/task-list.ts';
 import { hourWords } from '../../words/format.ts';
 import { additionOf } from './add-task.ts';
 import { EditorPanel, ValueButton, type OnEdit } from './editors.tsx';
+
+const WideValue = styled(ValueButton)`
+  display: flex;
+  margin: 0 -5px;
+`;
 
 interface EditorProps {
   readonly task: TaskSheet;
@@ -120,12 +126,12 @@ export function Subtasks({ task, onOpen }: PartsProps) {
   return (
     <SheetPart>
       <h3>
-        Subtasks <span style={{ color: 'var(--ink-2)', fontWeight: 400 }}>{parts.length === 0 ? '' : sumWords(parts, plan)}</span>
+        Subtasks <Light>{parts.length === 0 ? '' : sumWords(parts, plan)}</Light>
       </h3>
       {parts.map((part) => (
-        <ValueButton key={part.id} onPress={() => onOpen(part.id)} style={{ display: 'flex', margin: '0 -5px' }}>
+        <WideValue key={part.id} onPress={() => onOpen(part.id)}>
           <TaskGlyph status={part.status} /> {part.title}
-        </ValueButton>
+        </WideValue>
       ))}
       {isOver ? null : <OneMore label="Add a subtask" onAdd={add} />}
     </SheetPart>

@@ -10,13 +10,13 @@ import { useInputForm, type Reading } from '../../ui/form/use-input-form.ts';
 /** A task that went well, kept in the library by itself; with its subtasks, steps, web links and files. */
 export function KeepAsTemplate({ task }: { readonly task: TaskSheet }) {
   const button = (
-    <Button kind="quiet" style={{ paddingLeft: 0 }}>
-      Keep this task as a template…
+    <Button isFlush kind="quiet">
+      Save as template…
     </Button>
   );
   return (
     <SheetPart>
-      <FormButton button={button} label="Keep this task as a template">
+      <FormButton button={button} label="Save as template">
         {(close) => <KeepForm task={task} onClose={close} />}
       </FormButton>
     </SheetPart>
@@ -37,7 +37,7 @@ function KeepForm({ task, onClose }: { readonly task: TaskSheet; readonly onClos
     },
   });
   return (
-    <SmallForm form={form} action="Keep it">
+    <SmallForm form={form} action="Save">
       <Field {...form.bind('name')} label="Name in the library" autoFocus />
     </SmallForm>
   );

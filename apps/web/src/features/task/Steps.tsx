@@ -5,6 +5,7 @@ import styled from 'styled-components';
 import { call } from '../../api/client.ts';
 import { OneMore } from '../../ui/form/OneMore.tsx';
 import { SheetPart } from '../../ui/Sheet.tsx';
+import { Light } from '../../ui/text.tsx';
 
 const StepButton = styled(AriaButton)<{ $isDone: boolean }>`
   display: flex;
@@ -38,12 +39,7 @@ export function Steps({ task }: { readonly task: Task }) {
   const add = (title: string): Promise<Performed<unknown>> => perform({ send: () => call('POST', `/tasks/${task.id}/steps`, { title }) });
   return (
     <SheetPart>
-      <h3>
-        Steps{' '}
-        {task.stepsAll > 0 ? (
-          <span style={{ color: 'var(--ink-2)', fontWeight: 400 }}>{`${task.stepsDone} of ${task.stepsAll}`}</span>
-        ) : null}
-      </h3>
+      <h3>Steps {task.stepsAll > 0 ? <Light>{`${task.stepsDone} of ${task.stepsAll}`}</Light> : null}</h3>
       {task.steps.map((step) => (
         <StepButton
           key={step.id}

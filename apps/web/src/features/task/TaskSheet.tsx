@@ -29,9 +29,17 @@ import { HoldsUp, WaitsFor } from './DependencyEditor.tsx';
 import type { TaskEditing } from './use-task-edit.ts';
 import { WhenEditor } from './WhenEditor.tsx';
 
+const RoomyTag = styled(Tag)`
+  padding: 5px 10px;
+`;
+
 const Line = styled.p`
   color: var(--ink-2);
   font-size: 12.5px;
+`;
+
+const LateLine = styled(Line)`
+  color: var(--brick);
 `;
 const Actions = styled.div`
   display: flex;
@@ -131,7 +139,7 @@ function TaskActions({ task, onEdit }: PartProps) {
   return (
     <Actions>
       {task.isGroup ? (
-        <Tag style={{ padding: '5px 10px' }}>{statusWords(task)}, as its subtasks are</Tag>
+        <RoomyTag>{statusWords(task)}, as its subtasks are</RoomyTag>
       ) : (
         <StatusMenu task={task} onEdit={onEdit}>
           <Button kind="primary" aria-label={`Status: ${TASK_STATUS_WORDS[task.status]}`}>
@@ -167,9 +175,7 @@ function PlanFacts({ task, onEdit, isMine }: PartProps) {
           </ValueButton>
         </WhenEditor>
         <Drift task={task} today={today} />
-        {task.missedDays > 0 ? (
-          <Line style={{ color: 'var(--brick)' }}>The plan misses this day by {count(task.missedDays, 'day')}.</Line>
-        ) : null}
+        {task.missedDays > 0 ? <LateLine>The plan misses this day by {count(task.missedDays, 'day')}.</LateLine> : null}
       </Fact>
       <Fact name="Effort">
         <EffortEditor task={task} onEdit={onEdit}>

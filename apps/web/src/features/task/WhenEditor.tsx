@@ -65,7 +65,7 @@ function WhenForm({ task: now, today, onEdit, onClose }: WhenProps & { readonly 
   const hasBegun = task.realStart !== null;
   const movesOthers = seen.effect?.moves.some((move) => move.id !== task.id) === true;
   return (
-    <PreviewedForm {...{ form, seen, isChanged }} taskId={task.id} action={movesOthers ? 'Let it move' : 'Save'} onCancel={onClose}>
+    <PreviewedForm {...{ form, seen, isChanged }} taskId={task.id} action={movesOthers ? 'Apply' : 'Save'} onCancel={onClose}>
       {task.realStart === null ? (
         <DayField {...form.bind('start')} label="First day" today={today} />
       ) : (

@@ -5,13 +5,20 @@ import styled from 'styled-components';
 import { useCrew, useWhoShould } from '../../api/queries.ts';
 import { Loading } from '../../ui/layout.tsx';
 import { Choose, Field, Option, PopoverPanel } from '../../ui/Field.tsx';
-import { SmallForm } from '../../ui/form/SmallForm.tsx';
+import { FormDialog, SmallForm } from '../../ui/form/SmallForm.tsx';
 import { minutesIfTyped } from '../../ui/form/typed.ts';
 import { useInputForm } from '../../ui/form/use-input-form.ts';
 import { TaskGlyph } from '../../ui/marks.tsx';
 import { hours } from '../../words/format.ts';
 import { suggestionWords } from '../crew/suggestion-words.ts';
 import type { TaskChange } from './use-task-edit.ts';
+
+const OptionDetail = styled.span`
+  display: block;
+  font-size: 12px;
+  font-weight: 400;
+  color: var(--ink-2);
+`;
 
 /** Changes a task; true when it was saved. `version` is the one a draft began from, when it is not the one shown now. */
 export type OnEdit = (change: TaskChange, version?: number) => Promise<boolean>;
@@ -136,7 +143,7 @@ function WhoList({ task, onEdit }: { readonly task: Pick<PlanTask, 'id' | 'title
     return isAway(person.id) ? 'away on all of its days' : person.roles.join(', ');
   };
   return (
-    <Dialog aria-label={`Who does ${task.title}`} style={{ outline: 'none' }}>
+    <FormDialog aria-label={`Who does ${task.title}`}>
       {isAsking ? <Loading rows={5} /> : null}
       <ListBox
         aria-label="People"
@@ -150,11 +157,11 @@ function WhoList({ task, onEdit }: { readonly task: Pick<PlanTask, 'id' | 'title
           <Option id={person.id} textValue={person.name}>
             {before.includes(person.id) ? '✓ ' : ''}
             {person.name}
-            <span style={{ display: 'block', fontSize: 12, fontWeight: 400, color: 'var(--ink-2)' }}>{reasonOf(person)}</span>
+            <OptionDetail>{reasonOf(person)}</OptionDetail>
           </Option>
         )}
       </ListBox>
-    </Dialog>
+    </FormDialog>
   );
 }
 

@@ -55,7 +55,7 @@ export function TitleField({ task, isReadOnly, isMet, onEdit }: TextProps) {
   );
 }
 
-/** What there is to know, saved when it is left. */
+/** Description, saved when it is left. */
 export function Description({ task, isReadOnly, isMet, onEdit }: TextProps) {
   const draft = useDraft(task.description, task.version, isMet);
   const save = (): void => {
@@ -70,7 +70,7 @@ export function Description({ task, isReadOnly, isMet, onEdit }: TextProps) {
       <Field
         isLong
         isTight
-        label="What there is to know"
+        label="Description"
         value={draft.value}
         onChange={draft.change}
         onBlur={save}

@@ -27,8 +27,8 @@ interface KeptPickerProps {
 /** Chooses a kept task; with none in the library it says how one gets there. */
 export function KeptChoice({ value, onChange }: KeptPickerProps) {
   const kept = useKeptTasks();
-  if (kept?.length === 0) return <Note>No task is kept in the library yet. “Keep as a template” on a task’s sheet keeps a good one.</Note>;
-  return <Choose label="A kept task" isTight choices={kept} value={value} onChange={onChange} />;
+  if (kept?.length === 0) return <Note>No task is kept in the library yet. “Save as template” on a task’s sheet keeps a good one.</Note>;
+  return <Choose label="Saved task" isTight choices={kept} value={value} onChange={onChange} />;
 }
 
 interface PutProps {
@@ -41,7 +41,7 @@ export function PutKept({ templateId, onPut }: PutProps) {
   const { data: source } = useTemplateContent(templateId);
   return (
     <Button kind="primary" isDisabled={source === undefined} onPress={() => source !== undefined && onPut(source)}>
-      Put it there
+      Add here
     </Button>
   );
 }

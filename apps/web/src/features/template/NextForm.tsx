@@ -191,7 +191,7 @@ function StepForm({ label, isReady, onAdd, onClose, children }: StepFormProps) {
         </Button>
         {onClose === null ? null : (
           <Button kind="quiet" onPress={onClose}>
-            Not now
+            Cancel
           </Button>
         )}
       </span>

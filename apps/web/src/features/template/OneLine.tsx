@@ -1,6 +1,17 @@
 import { useState } from 'react';
+import styled from 'styled-components';
 import { Button } from '../../ui/Button.tsx';
 import { Field } from '../../ui/Field.tsx';
+
+const LineForm = styled.form`
+  display: flex;
+  gap: 6px;
+  max-width: 460px;
+`;
+
+const Grow = styled.div`
+  flex: 1;
+`;
 
 interface OneLineProps {
   readonly label: string;
@@ -13,14 +24,13 @@ export function OneLine({ label, button, onAdd }: OneLineProps) {
   const [text, setText] = useState<string | null>(null);
   if (text === null) {
     return (
-      <Button kind="quiet" style={{ paddingLeft: 0 }} aria-label={`${button}: ${label}`} onPress={() => setText('')}>
+      <Button isFlush kind="quiet" aria-label={`${button}: ${label}`} onPress={() => setText('')}>
         {button}
       </Button>
     );
   }
   return (
-    <form
-      style={{ display: 'flex', gap: 6, maxWidth: 460 }}
+    <LineForm
       onSubmit={(event) => {
         event.preventDefault();
         if (text.trim() === '') return;
@@ -28,7 +38,7 @@ export function OneLine({ label, button, onAdd }: OneLineProps) {
         setText('');
       }}
     >
-      <div style={{ flex: 1 }}>
+      <Grow>
         <Field
           label=""
           aria-label={label}
@@ -41,13 +51,13 @@ export function OneLine({ label, button, onAdd }: OneLineProps) {
             if (event.key === 'Escape') setText(null);
           }}
         />
-      </div>
+      </Grow>
       <Button type="submit" isDisabled={text.trim() === ''}>
         Add
       </Button>
       <Button kind="quiet" onPress={() => setText(null)}>
         Done
       </Button>
-    </form>
+    </LineForm>
   );
 }

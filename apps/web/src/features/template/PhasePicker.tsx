@@ -1,11 +1,22 @@
 import type { TemplateContent, TemplatePhase } from '@crew/core';
 import { useState } from 'react';
+import styled from 'styled-components';
 import { useTemplateContent, useTemplates } from '../../api/queries.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Choose, type Choice } from '../../ui/Field.tsx';
 import { Loading } from '../../ui/layout.tsx';
 import { Tick } from '../../ui/Tick.tsx';
 import { count } from '../../words/format.ts';
+
+const Hint = styled.p`
+  margin-top: 8px;
+`;
+
+const PhaseList = styled.ul`
+  margin: 8px 0;
+  max-height: 260px;
+  overflow: auto;
+`;
 
 interface PickerProps {
   /** The template they are put into: nothing is taken from itself. */
@@ -40,7 +51,7 @@ function Phases({ sourceId, without, onPick }: PickerProps & { readonly sourceId
   const [chosen, setChosen] = useState<readonly string[] | null>(null);
   if (source === undefined) return <Loading rows={2} />;
   const phases = source.content.phases.filter((phase) => !without.includes(phase.id));
-  if (phases.length === 0) return <p style={{ marginTop: 8 }}>All of it is in there already.</p>;
+  if (phases.length === 0) return <Hint>All of it is in there already.</Hint>;
   const ids = chosen ?? (phases.length === 1 ? phases.map((phase) => phase.id) : []);
   return (
     <>
@@ -61,7 +72,7 @@ interface TicksProps {
 /** Which phases are taken. */
 export function PhaseTicks({ phases, chosen, onChange }: TicksProps) {
   return (
-    <ul style={{ margin: '8px 0', maxHeight: 260, overflow: 'auto' }}>
+    <PhaseList>
       {phases.map(({ id, name }) => (
         <li key={id}>
           <Tick
@@ -72,6 +83,6 @@ export function PhaseTicks({ phases, chosen, onChange }: TicksProps) {
           </Tick>
         </li>
       ))}
-    </ul>
+    </PhaseList>
   );
 }

@@ -12,11 +12,42 @@ import { TextCell } from '../../ui/TextCell.tsx';
 import { editPhase, movePhase, removePhase } from './content.ts';
 import type { TemplateEditor } from './use-template-editor.ts';
 
+const ButtonPart = styled(SheetPart)`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px;
+`;
+
+const PhaseWords = styled.div`
+  margin-top: 10px;
+`;
+
+const RuleLine = styled.div`
+  display: grid;
+  grid-template-columns: 1.6fr 1fr;
+  gap: 8px;
+`;
+
+const AddForm = styled.form`
+  margin-top: 8px;
+`;
+
+const AddLine = styled.div`
+  display: flex;
+  gap: 6px;
+  margin-top: 6px;
+  align-items: end;
+`;
+
+const Grow = styled.div`
+  flex: 1;
+`;
+
 const NONE = 'none';
 export const CHECK_WORDS: Readonly<Record<CheckKind, string>> = {
   'tasks-done': 'every task of the phase is done',
   'client-done': 'the client has done its part',
-  word: 'somebody gives their word',
+  word: 'someone confirms',
 };
 
 interface PhasePresetProps {
@@ -40,7 +71,7 @@ export function PhasePreset({ editor, phase, onClose }: PhasePresetProps) {
       />
       <PhaseFields editor={editor} phase={phase} set={set} />
       <Gate phase={phase} set={set} />
-      <SheetPart style={{ display: 'flex', flexWrap: 'wrap', gap: 6 }}>
+      <ButtonPart>
         <Button onPress={() => edit(movePhase(phase.id, -1))}>Earlier</Button>
         <Button onPress={() => edit(movePhase(phase.id, 1))}>Later</Button>
         <Button
@@ -51,9 +82,9 @@ export function PhasePreset({ editor, phase, onClose }: PhasePresetProps) {
             onClose();
           }}
         >
-          Take it out with its tasks
+          Remove with its tasks
         </Button>
-      </SheetPart>
+      </ButtonPart>
     </Sheet>
   );
 }
@@ -68,7 +99,7 @@ function PhaseFields({ editor, phase, set }: Pick<PhasePresetProps, 'editor' | '
     (way) => way.toId !== null && content.tasks.find((task) => task.id === way.fromId)?.phaseId === phase.id,
   );
   return (
-    <div style={{ marginTop: 10 }}>
+    <PhaseWords>
       <Field
         label="While it runs, every list says"
         value={phase.stateLine}
@@ -89,7 +120,7 @@ function PhaseFields({ editor, phase, set }: Pick<PhasePresetProps, 'editor' | '
         onChange={(id) => set({ afterPhaseId: id === NONE ? null : id })}
       />
       {phase.afterPhaseId === null ? null : (
-        <div style={{ display: 'grid', gridTemplateColumns: '1.6fr 1fr', gap: 8 }}>
+        <RuleLine>
           <Choose
             label="Counted from its"
             choices={[
@@ -100,10 +131,10 @@ function PhaseFields({ editor, phase, set }: Pick<PhasePresetProps, 'editor' | '
             onChange={(id) => set({ afterEdge: id === 'start' ? 'start' : 'finish' })}
           />
           <Days label="Days between" value={phase.afterLag} onChange={(afterLag) => set({ afterLag })} />
-        </div>
+        </RuleLine>
       )}
       <Rounds phase={phase} isNeeded={hasLoop} set={set} />
-    </div>
+    </PhaseWords>
   );
 }
 
@@ -162,8 +193,7 @@ function Gate({ phase, set }: { readonly phase: TemplatePhase; readonly set: Set
           onRemove={() => set({ checks: phase.checks.filter((_, other) => other !== index) })}
         />
       ))}
-      <form
-        style={{ marginTop: 8 }}
+      <AddForm
         onSubmit={(event) => {
           event.preventDefault();
           if (text.trim() === '') return;
@@ -178,8 +208,8 @@ function Gate({ phase, set }: { readonly phase: TemplatePhase; readonly set: Set
           value={kind}
           onChange={(id) => setKind(id as CheckKind)}
         />
-        <div style={{ display: 'flex', gap: 6, marginTop: 6, alignItems: 'end' }}>
-          <div style={{ flex: 1 }}>
+        <AddLine>
+          <Grow>
             <Field
               label=""
               aria-label="What the check is called"
@@ -188,12 +218,12 @@ function Gate({ phase, set }: { readonly phase: TemplatePhase; readonly set: Set
               value={text}
               onChange={setText}
             />
-          </div>
+          </Grow>
           <Button type="submit" isDisabled={text.trim() === ''}>
             Add
           </Button>
-        </div>
-      </form>
+        </AddLine>
+      </AddForm>
     </SheetPart>
   );
 }

@@ -1,6 +1,14 @@
+import styled from 'styled-components';
 import { Button } from '../../ui/Button.tsx';
 import { SheetPart } from '../../ui/Sheet.tsx';
 import { Typed, type PresetPartProps } from './preset-fields.tsx';
+
+const Days = styled.div`
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 8px;
+  margin: 6px 0;
+`;
 
 /** The part of a task an outside maker does. */
 export function PresetOutside({ task, set }: PresetPartProps) {
@@ -24,7 +32,7 @@ export function PresetOutside({ task, set }: PresetPartProps) {
         read={(text) => (text.trim() === '' ? null : { outside: { ...outside, maker: text.trim() } })}
         set={set}
       />
-      <div style={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 8, margin: '6px 0' }}>
+      <Days>
         <Typed
           label="They take, days"
           value={String(outside.turnaroundDays)}
@@ -43,7 +51,7 @@ export function PresetOutside({ task, set }: PresetPartProps) {
           }}
           set={set}
         />
-      </div>
+      </Days>
       <Button kind="text" onPress={() => set({ outside: null })}>
         Not outside any more
       </Button>

@@ -1,3 +1,4 @@
+import styled from 'styled-components';
 import { Note } from '../../ui/text.tsx';
 import { DEPENDENCY_TYPE, DEPENDENCY_TYPE_WORDS, type DependencyType } from '@crew/contract';
 import type { TemplateContent, TemplateTask } from '@crew/core';
@@ -6,6 +7,14 @@ import { Choose } from '../../ui/Field.tsx';
 import { SheetPart } from '../../ui/Sheet.tsx';
 import { hours, parseHours } from '../../words/format.ts';
 import { Typed, type PresetPartProps } from './preset-fields.tsx';
+
+const DependencyForm = styled.div`
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 62px auto;
+  gap: 6px;
+  align-items: end;
+  margin-bottom: 8px;
+`;
 
 const ANCHORS: readonly { readonly id: TemplateTask['anchor']['at']; readonly name: string; readonly days: string }[] = [
   { id: 'phase-start', name: 'begins after the phase begins', days: 'Days after the phase begins' },
@@ -85,10 +94,7 @@ export function PresetDependencies({ task, content, set }: PresetPartProps & { r
     <SheetPart>
       <h3>Waits for</h3>
       {task.after.map((dependency) => (
-        <div
-          key={dependency.taskId}
-          style={{ display: 'grid', gridTemplateColumns: 'minmax(0,1fr) 62px auto', gap: 6, alignItems: 'end', marginBottom: 8 }}
-        >
+        <DependencyForm key={dependency.taskId}>
           <Choose
             label={titleOf(dependency.taskId)}
             choices={DEPENDENCY_TYPE.map((id) => ({ id, name: DEPENDENCY_TYPE_WORDS[id] }))}
@@ -114,7 +120,7 @@ export function PresetDependencies({ task, content, set }: PresetPartProps & { r
           >
             ✕
           </Button>
-        </div>
+        </DependencyForm>
       ))}
       <Choose
         label="Another task to wait for"

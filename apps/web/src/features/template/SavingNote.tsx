@@ -1,10 +1,10 @@
 import { Note } from '../../ui/text.tsx';
 import { KeepVersion } from '@crew/contract';
-import { Dialog, DialogTrigger } from 'react-aria-components';
+import { DialogTrigger } from 'react-aria-components';
 import styled from 'styled-components';
 import { Button } from '../../ui/Button.tsx';
 import { Field, PopoverPanel } from '../../ui/Field.tsx';
-import { SmallForm } from '../../ui/form/SmallForm.tsx';
+import { FormDialog, SmallForm } from '../../ui/form/SmallForm.tsx';
 import { useInputForm } from '../../ui/form/use-input-form.ts';
 import { notify } from '../../ui/toasts.tsx';
 import type { TemplateEditor } from './use-template-editor.ts';
@@ -39,7 +39,7 @@ export function SavingNote({ editor }: { readonly editor: TemplateEditor }) {
   return (
     <Strip $isBad role="alert">
       <span>Not saved yet: {saving.message}</span>
-      {undo === null ? null : <Button onPress={undo}>Take the last step back</Button>}
+      {undo === null ? null : <Button onPress={undo}>Undo</Button>}
     </Strip>
   );
 }
@@ -54,9 +54,9 @@ export function KeepButton({ editor }: { readonly editor: TemplateEditor }) {
         Keep as version {view.version + 1}…
       </Button>
       <PopoverPanel>
-        <Dialog aria-label={`Keep as version ${view.version + 1}`} style={{ outline: 'none', padding: 10, width: 300 }}>
+        <FormDialog $width={300} aria-label={`Keep as version ${view.version + 1}`}>
           {({ close }) => <KeepForm editor={editor} onClose={close} />}
-        </Dialog>
+        </FormDialog>
       </PopoverPanel>
     </DialogTrigger>
   );
@@ -75,7 +75,7 @@ function KeepForm({ editor, onClose }: { readonly editor: TemplateEditor; readon
     },
   });
   return (
-    <SmallForm form={form} action="Keep it">
+    <SmallForm form={form} action="Save">
       <Note>Engagements start from it from now on. What runs already does not change.</Note>
       <Field {...form.bind('note')} label="What is new in it" isTight autoFocus placeholder="e.g. Oak takes longer" />
     </SmallForm>

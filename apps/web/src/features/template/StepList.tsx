@@ -12,6 +12,14 @@ import { NextForm } from './NextForm.tsx';
 import { OneLine } from './OneLine.tsx';
 import type { TemplateEditor } from './use-template-editor.ts';
 
+const PhaseTitle = styled.h2`
+  color: var(--ink);
+`;
+
+const Body = styled.div`
+  padding: 4px 14px 10px;
+`;
+
 const Phase = styled(Panel)`
   margin-bottom: 12px;
   > header {
@@ -64,7 +72,7 @@ export function StepList({ editor, isReadOnly, onOpen }: StepListProps) {
         <Phase key={phase.id} aria-label={phase.name}>
           <header>
             <Button kind="text" onPress={() => onOpen(phase.id)}>
-              <h2 style={{ color: 'var(--ink)' }}>{phase.name}</h2>
+              <PhaseTitle>{phase.name}</PhaseTitle>
             </Button>
             <Quiet>“{phase.stateLine}”</Quiet>
             {phase.rounds === null ? null : <Tag>{count(phase.rounds, 'round')} agreed</Tag>}
@@ -77,13 +85,13 @@ export function StepList({ editor, isReadOnly, onOpen }: StepListProps) {
               ))}
           </ul>
           {isReadOnly ? null : (
-            <div style={{ padding: '4px 14px 10px' }}>
+            <Body>
               <OneLine
                 label={`Another first step of ${phase.name}`}
                 button="Add a step"
                 onAdd={(title) => edit(addTask(newId(), { phaseId: phase.id, title }))}
               />
-            </div>
+            </Body>
           )}
         </Phase>
       ))}

@@ -20,6 +20,17 @@ import { PresetOutside } from './PresetOutside.tsx';
 import { PresetDependencies, PresetWhen } from './PresetWhen.tsx';
 import type { TemplateEditor } from './use-template-editor.ts';
 
+const ButtonPart = styled(SheetPart)`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px;
+`;
+
+const PartLine = styled.div`
+  display: flex;
+  justify-content: space-between;
+`;
+
 const KINDS: readonly { readonly id: string; readonly name: string; readonly detail: string }[] = [
   { id: 'work', name: 'Work', detail: 'somebody of the crew does it' },
   { id: 'client', name: 'The client does it', detail: 'waits on the client, no effort of ours' },
@@ -60,7 +71,7 @@ export function TaskPreset({ editor, task, onOpen, onClose }: PresetProps) {
         <Field
           isLong
           isTight
-          label="What there is to know"
+          label="Description"
           value={task.description}
           onChange={(description) => set({ description })}
           placeholder="Context, links, what good looks like"
@@ -78,7 +89,7 @@ export function TaskPreset({ editor, task, onOpen, onClose }: PresetProps) {
       />
       <PageLinkList pageLinks={task.pageLinks} onChange={(pageLinks) => set({ pageLinks })} />
       <OwnFields isTemplate entries={task.ownFields} people={crew?.people ?? []} onChange={(ownFields) => set({ ownFields })} />
-      <SheetPart style={{ display: 'flex', flexWrap: 'wrap', gap: 6 }}>
+      <ButtonPart>
         <Button onPress={() => edit(moveTask(task.id, -1))}>Earlier</Button>
         <Button onPress={() => edit(moveTask(task.id, 1))}>Later</Button>
         <Button
@@ -88,9 +99,9 @@ export function TaskPreset({ editor, task, onOpen, onClose }: PresetProps) {
             onClose();
           }}
         >
-          Take it out
+          Remove
         </Button>
-      </SheetPart>
+      </ButtonPart>
     </Sheet>
   );
 }
@@ -157,18 +168,18 @@ function Subtasks({
     <SheetPart>
       <h3>Subtasks</h3>
       {parts.map((part) => (
-        <div key={part.id} style={{ display: 'flex', justifyContent: 'space-between' }}>
-          <Button kind="quiet" onPress={() => onOpen(part.id)} style={{ paddingLeft: 0 }}>
+        <PartLine key={part.id}>
+          <Button isFlush kind="quiet" onPress={() => onOpen(part.id)}>
             {part.title}
           </Button>
           <Button
             kind="quiet"
-            aria-label={`Take ${part.title} out of ${task.title}`}
+            aria-label={`Move ${part.title} out of ${task.title}`}
             onPress={() => editor.edit(placeTask(part.id, { phaseId: task.phaseId }))}
           >
-            out
+            Move out
           </Button>
-        </div>
+        </PartLine>
       ))}
       <OneMore
         label="Add a subtask"

@@ -1,4 +1,3 @@
-import type { CSSProperties } from 'react';
 import styled from 'styled-components';
 import { Button, ButtonLink } from '../../ui/Button.tsx';
 import { Muted, PageHead, Push } from '../../ui/layout.tsx';
@@ -43,7 +42,7 @@ export function TemplateHead({
             label="Name of the template"
             value={content.name}
             onSave={(name) => (name.trim() === '' ? false : edit((before) => ({ ...before, name: name.trim() })))}
-            style={{ font: 'inherit', fieldSizing: 'content', width: 'auto', minWidth: 'fit-content' } as CSSProperties}
+            isFitted
           />
         )}
       </h1>
@@ -53,7 +52,7 @@ export function TemplateHead({
         {count(content.phases.length, 'phase')} · {count(content.tasks.length, 'task')}
       </Muted>
       <Push />
-      <Button onPress={() => onOpen('learned')}>What it took</Button>
+      <Button onPress={() => onOpen('learned')}>Planned against actual</Button>
       <Button onPress={() => onOpen('versions')}>Versions</Button>
       <ButtonLink href={`/api/templates/${view.id}/export`} download={`${content.name}.json`} routerOptions={undefined as never}>
         Export
@@ -94,7 +93,7 @@ export function TemplateTools({ shape, editor, isReadOnly, onShape }: ToolsProps
         <>
           <ComposeButton editor={editor} />
           <Button isDisabled={editor.undo === null} onPress={() => editor.undo?.()}>
-            Take the last step back
+            Undo
           </Button>
         </>
       )}

@@ -1,6 +1,6 @@
 import type { DryRun, TemplatePhaseView, TemplateTaskView } from '@crew/contract';
 import type { TemplateContent, TemplatePhase, TemplateTask, IsoDay } from '@crew/core';
-import { useState, type CSSProperties } from 'react';
+import { useState } from 'react';
 import styled, { css } from 'styled-components';
 import { Button } from '../../ui/Button.tsx';
 import { Muted, Panel } from '../../ui/layout.tsx';
@@ -17,6 +17,10 @@ import { KeptChoice, PutKept } from './KeptPicker.tsx';
 import { OneLine } from './OneLine.tsx';
 import { leavesUnder, linesOf, partsOf, taskListOf, topsOf, type TaskLine } from '../task-list/task-list.ts';
 import type { TemplateEditor } from './use-template-editor.ts';
+
+const DaysCell = styled(TextCell)`
+  width: 58px;
+`;
 
 const Grid = styled.div`
   display: grid;
@@ -197,11 +201,11 @@ function KeptButton({
   return (
     <FormButton
       button={
-        <Button kind="quiet" aria-label={`A kept task into ${phase.name}`}>
-          One kept in the library…
+        <Button kind="quiet" aria-label={`Add from library to ${phase.name}`}>
+          Add from library…
         </Button>
       }
-      label={`A kept task into ${phase.name}`}
+      label={`Add from library to ${phase.name}`}
       width={300}
     >
       {(close) => (
@@ -257,7 +261,7 @@ function PhaseLine({
             label={`Name of the phase ${phase.name}`}
             value={phase.name}
             onSave={(name) => (name.trim() === '' ? false : editor.edit(editPhase(phase.id, { name: name.trim() })))}
-            style={{ font: 'inherit', fieldSizing: 'content', width: 'auto', margin: '0 0 0 -6px' } as CSSProperties}
+            isFitted
           />
         )}
         {dates === undefined ? null : <small>{count(dates.workingDays, 'working day')}</small>}
@@ -339,7 +343,7 @@ function EffortCell({ task, editor }: CellProps) {
   if (editor === null || isSum || task.kind === 'client') return <span>{minutes === null ? '—' : hourWords(minutes)}</span>;
   return (
     <span>
-      <TextCell
+      <DaysCell
         label={`Effort of ${task.title}, in hours`}
         value={minutes === null ? '' : `${hours(minutes)} h`}
         placeholder="—"
@@ -348,7 +352,6 @@ function EffortCell({ task, editor }: CellProps) {
           if (text.trim() !== '' && typed === null) return false;
           editor.edit(editTask(task.id, { estimateMinutes: typed }));
         }}
-        style={{ width: 58 }}
       />
     </span>
   );

@@ -20,6 +20,10 @@ import { count, hours } from '../../words/format.ts';
 import { OwnFieldsSheet } from '../field/OwnFieldsSheet.tsx';
 import { ImportNote, readFile, type ImportTrouble } from './ImportNote.tsx';
 
+const BehindTag = styled(Tag)`
+  margin-left: 8px;
+`;
+
 const Stack = styled.div`
   display: flex;
   flex-direction: column;
@@ -124,7 +128,7 @@ export function TemplatesPage() {
         ) : null}
         {can(me, 'template.edit') ? (
           <>
-            <Button onPress={() => openSheet(isFieldsShown ? null : { kind: 'fields' })}>Own fields</Button>
+            <Button onPress={() => openSheet(isFieldsShown ? null : { kind: 'fields' })}>Custom fields</Button>
             <ImportButton onTrouble={setTrouble} />
             <NewButton />
           </>
@@ -187,7 +191,7 @@ function TemplateRow({ template }: { readonly template: TemplateSummary }) {
     <Row>
       <div>
         <RowLink href={`/templates/${template.id}`}>{template.name}</RowLink>
-        {template.isChanged ? <Tag style={{ marginLeft: 8 }}>changes not kept yet</Tag> : null}
+        {template.isChanged ? <BehindTag>changes not kept yet</BehindTag> : null}
         <small>{template.description}</small>
       </div>
       <div className="wide">
@@ -275,7 +279,7 @@ function ImportButton({ onTrouble }: { readonly onTrouble: (trouble: ImportTroub
   };
   return (
     <FileTrigger acceptedFileTypes={['application/json', '.json']} onSelect={(files) => void read(files)}>
-      <Button>Bring in a file…</Button>
+      <Button>Import template…</Button>
     </FileTrigger>
   );
 }

@@ -12,6 +12,17 @@ import { Sheet, SheetPart, SheetTitle } from '../../ui/Sheet.tsx';
 import { historyOf, ThingHistory } from '../history/ThingHistory.tsx';
 import { count, instantWords } from '../../words/format.ts';
 
+const Versions = styled.ul`
+  margin-top: 8px;
+`;
+
+const Compared = styled.div`
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 8px;
+  margin-bottom: 8px;
+`;
+
 const Line = styled.li`
   padding: 7px 0;
   border-top: 1px solid var(--line-2);
@@ -36,7 +47,7 @@ export function VersionsSheet({ view, onClose }: { readonly view: TemplateConten
   return (
     <Sheet label="Versions of the template" line="Versions" onClose={onClose}>
       <SheetTitle>{view.content.name}</SheetTitle>
-      <ul style={{ marginTop: 8 }}>
+      <Versions>
         {(versions ?? []).map((line) => (
           <Line key={line.version}>
             <strong>Version {line.version}</strong>
@@ -47,17 +58,17 @@ export function VersionsSheet({ view, onClose }: { readonly view: TemplateConten
             </small>
           </Line>
         ))}
-      </ul>
+      </Versions>
       <SheetPart>
         <h3>What differs</h3>
         {choices?.length === 1 ? (
           <Note>There is one version so far, and nothing was changed since.</Note>
         ) : (
           <>
-            <div style={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 8, marginBottom: 8 }}>
+            <Compared>
               <Choose label="From" isTight choices={choices} value={from} onChange={setFrom} />
               <Choose label="To" isTight choices={choices} value={to} onChange={setTo} />
-            </div>
+            </Compared>
             <Difference id={view.id} from={from} to={to} />
           </>
         )}

@@ -186,9 +186,9 @@ describe('edited where it is read', () => {
     const page = await open('undo');
     page.network.answer('PUT /templates/undo/content', 200, { ...view, id: 'undo', revision: 6 });
     await userEvent.click(screen.getByRole('button', { name: 'Draft: when, who and all it presets' }));
-    await userEvent.click(await screen.findByRole('button', { name: 'Take it out' }));
+    await userEvent.click(await screen.findByRole('button', { name: 'Remove' }));
     expect(screen.queryByLabelText('Title of Draft')).toBeNull();
-    await userEvent.click(screen.getByRole('button', { name: 'Take the last step back' }));
+    await userEvent.click(screen.getByRole('button', { name: 'Undo' }));
     expect(screen.getByLabelText('Title of Draft')).toBeTruthy();
   });
 

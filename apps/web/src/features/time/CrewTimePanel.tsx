@@ -16,6 +16,27 @@ import { NO_DAY_TYPED } from '../../ui/form/typed.ts';
 import { useInputForm } from '../../ui/form/use-input-form.ts';
 import { dayWords, plainDay, hours, hourWords, instantWords, shortDay } from '../../words/format.ts';
 
+const Scrolled = styled.div`
+  overflow-x: auto;
+`;
+
+const PlainLink = styled(Link)`
+  text-decoration: none;
+`;
+
+const Changes = styled.ul`
+  padding: 0 14px 8px;
+`;
+
+const Change = styled.li`
+  padding: 7px 0;
+  border-top: 1px solid var(--line-2);
+`;
+
+const Changed = styled.strong`
+  font-weight: 600;
+`;
+
 const Table = styled.table`
   width: 100%;
   min-width: 680px;
@@ -65,9 +86,9 @@ export function CrewTimePanel({ day }: { readonly day: IsoDay }) {
           <Push />
           <Closing time={time} today={today} />
         </PanelHead>
-        <div style={{ overflowX: 'auto' }} tabIndex={0} role="group" aria-label="Hours by person and day">
+        <Scrolled tabIndex={0} role="group" aria-label="Hours by person and day">
           <CrewTable time={time} today={today} />
-        </div>
+        </Scrolled>
       </Panel>
       <LateChanges time={time} today={today} />
     </>
@@ -96,9 +117,7 @@ function CrewTable({ time, today }: { readonly time: CrewTime; readonly today: I
             <th scope="row">
               <Inline as="span" $gap={9} $isOneLine>
                 <PersonMark person={person} />
-                <Link href={`/time?person=${person.id}&day=${time.dates[0] ?? today}`} style={{ textDecoration: 'none' }}>
-                  {person.name}
-                </Link>
+                <PlainLink href={`/time?person=${person.id}&day=${time.dates[0] ?? today}`}>{person.name}</PlainLink>
               </Inline>
             </th>
             {minutes.map((each, index) => {
@@ -158,14 +177,14 @@ function LateChanges({ time, today }: { readonly time: CrewTime; readonly today:
   const { zone } = useWho();
   if (time.lateChanges.length === 0) return null;
   return (
-    <Panel style={{ marginTop: 12 }} aria-label="Changed after closing">
+    <Panel $space="above" aria-label="Changed after closing">
       <PanelHead>
         <h2>Changed after closing</h2>
       </PanelHead>
-      <ul style={{ padding: '0 14px 8px' }}>
+      <Changes>
         {time.lateChanges.map((change) => (
-          <li key={change.id} style={{ padding: '7px 0', borderTop: '1px solid var(--line-2)' }}>
-            <strong style={{ fontWeight: 600 }}>{change.task}</strong>
+          <Change key={change.id}>
+            <Changed>{change.task}</Changed>
             {change.whose === '' ? '' : ` of ${change.whose}`}, {dayWords(change.day, today)}: {WHAT[change.what] ?? change.what},{' '}
             {change.from === null ? '' : `${hourWords(change.from)} `}
             {change.to === null ? '' : `${change.from === null ? '' : 'became '}${hourWords(change.to)}`}
@@ -173,9 +192,9 @@ function LateChanges({ time, today }: { readonly time: CrewTime; readonly today:
               {' '}
               · “{change.reason}” · {change.who}, {instantWords(change.at, { today, zone })}
             </Quiet>
-          </li>
+          </Change>
         ))}
-      </ul>
+      </Changes>
     </Panel>
   );
 }

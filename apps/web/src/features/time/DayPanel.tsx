@@ -3,7 +3,7 @@ import type { WeekSheet } from '@crew/contract';
 import { Note, Quiet } from '../../ui/text.tsx';
 import styled from 'styled-components';
 import { Button } from '../../ui/Button.tsx';
-import { Panel } from '../../ui/layout.tsx';
+import { Panel, PanelTitle } from '../../ui/layout.tsx';
 import { HueMark } from '../../ui/marks.tsx';
 import { TextCell } from '../../ui/TextCell.tsx';
 import { Tick } from '../../ui/Tick.tsx';
@@ -11,6 +11,19 @@ import { dayWords, hours, hourWords, parseHours } from '../../words/format.ts';
 import { clockWords, parseClock } from '../../words/parse-time.ts';
 import type { TimeEditing } from './use-time-edit.ts';
 import { entriesOfDay, type DayEntry } from './week.ts';
+
+const HoursCell = styled(TextCell)`
+  text-align: right;
+  font-weight: 650;
+`;
+
+const ClockCell = styled(TextCell)`
+  width: 58px;
+`;
+
+const HoursText = styled.span`
+  text-align: right;
+`;
 
 const Entry = styled.li`
   display: grid;
@@ -42,6 +55,14 @@ const Line = styled.div`
   }
 `;
 
+const OverLine = styled(Line)`
+  color: var(--brick);
+`;
+
+const FootLine = styled(Line)`
+  justify-content: space-between;
+`;
+
 interface DayPanelProps {
   readonly week: WeekSheet;
   readonly day: IsoDay;
@@ -57,8 +78,8 @@ export function DayPanel({ week, day, today, mayChangeLocked, editing }: DayPane
   const isFixed = facts?.isLocked === true && !mayChangeLocked;
   const minutes = entries.reduce((total, entry) => total + entry.minutes, 0);
   return (
-    <Panel aria-label={`Entries of ${dayWords(day, today)}`} style={{ padding: '12px 14px 14px' }}>
-      <h2 style={{ fontSize: 15 }}>{dayWords(day, today)}</h2>
+    <Panel $isPadded aria-label={`Entries of ${dayWords(day, today)}`}>
+      <PanelTitle>{dayWords(day, today)}</PanelTitle>
       <Note $isSmall>
         {hourWords(minutes)} logged
         {facts === undefined || facts.isOff ? '' : ` of ${hourWords(facts.capacity)}`}
@@ -92,20 +113,14 @@ function EditableEntry({ entry, editing }: { readonly entry: DayEntry; readonly 
     <Entry>
       <HueMark $hue={entry.row.engagement.hue} />
       <strong title={`${title}, ${entry.row.engagement.name}`}>{title}</strong>
-      <TextCell
-        label={`Hours on ${title}`}
-        value={hours(entry.minutes)}
-        onSave={saveMinutes}
-        style={{ textAlign: 'right', fontWeight: 650 }}
-      />
+      <HoursCell label={`Hours on ${title}`} value={hours(entry.minutes)} onSave={saveMinutes} />
       <Line>
         <span>from</span>
-        <TextCell
+        <ClockCell
           label={`When ${title} began`}
           value={entry.startMinute === null ? '' : clockWords(entry.startMinute)}
           placeholder="when?"
           onSave={saveStart}
-          style={{ width: 58 }}
         />
         <span>{entry.startMinute === null ? '' : `to ${clockWords((entry.startMinute + entry.minutes) % 1440)}`}</span>
       </Line>
@@ -118,18 +133,18 @@ function EditableEntry({ entry, editing }: { readonly entry: DayEntry; readonly 
           onSave={(note) => void editing.correct(entry, { note: note.trim() })}
         />
       </Line>
-      <Line style={{ justifyContent: 'space-between' }}>
+      <FootLine>
         <Tick isSelected={entry.isChargeable} onChange={(isChargeable) => void editing.correct(entry, { isChargeable })}>
           charged to the client
         </Tick>
         <Button
           kind="quiet"
           onPress={() => void editing.remove(entry.row.task.id, entry)}
-          aria-label={`Take ${hourWords(entry.minutes)} on ${title} out`}
+          aria-label={`Remove ${hourWords(entry.minutes)} on ${title}`}
         >
-          Take out
+          Remove
         </Button>
-      </Line>
+      </FootLine>
     </Entry>
   );
 }
@@ -139,7 +154,7 @@ function FixedEntry({ entry }: { readonly entry: DayEntry }) {
     <Entry>
       <HueMark $hue={entry.row.engagement.hue} />
       <strong>{entry.row.task.title}</strong>
-      <span style={{ textAlign: 'right' }}>{hours(entry.minutes)}</span>
+      <HoursText>{hours(entry.minutes)}</HoursText>
       <Line>
         <span>
           {[entry.startMinute === null ? '' : `from ${clockWords(entry.startMinute)}`, entry.note, entry.isChargeable ? '' : 'not charged']
@@ -153,9 +168,5 @@ function FixedEntry({ entry }: { readonly entry: DayEntry }) {
 
 function Overlaps({ entry }: { readonly entry: DayEntry }) {
   if (entry.overlaps.length === 0) return null;
-  return (
-    <Line style={{ color: 'var(--brick)' }}>
-      {entry.overlaps.map(({ title, minutes }) => `${minutes} min at the same time as “${title}”`).join(', ')}
-    </Line>
-  );
+  return <OverLine>{entry.overlaps.map(({ title, minutes }) => `${minutes} min at the same time as “${title}”`).join(', ')}</OverLine>;
 }

@@ -17,6 +17,22 @@ import { DayPanel } from './DayPanel.tsx';
 import { timeEditing } from './use-time-edit.ts';
 import { chargeableMinutes, minutesByDay } from './week.ts';
 import { WeekGrid } from './WeekGrid.tsx';
+import { Note } from '../../ui/text.tsx';
+
+const Hint = styled.p`
+  margin-bottom: 10px;
+  font-size: 12.5px;
+`;
+
+const TaskField = styled.div`
+  max-width: 460px;
+  margin-bottom: 10px;
+`;
+
+const AddForm = styled.div`
+  padding: 10px 14px;
+  max-width: 380px;
+`;
 
 const Beside = styled.div`
   display: grid;
@@ -118,9 +134,9 @@ function OneWeek({ person, day, onChooseDay }: OneWeekProps) {
   const hasLocked = week.days.some((one) => one.isLocked);
   return (
     <>
-      <p style={{ marginBottom: 10, fontSize: 12.5 }}>{weekWords(week)}</p>
+      <Hint>{weekWords(week)}</Hint>
       {hasLocked && can(me, 'time.close') ? (
-        <div style={{ maxWidth: 460, marginBottom: 10 }}>
+        <TaskField>
           <Field
             label="Some of these days are closed. Why do you change them?"
             isTight
@@ -128,7 +144,7 @@ function OneWeek({ person, day, onChooseDay }: OneWeekProps) {
             onChange={setReason}
             placeholder="e.g. counted twice"
           />
-        </div>
+        </TaskField>
       ) : null}
       <Beside>
         <Panel>
@@ -174,12 +190,10 @@ function AddRow({ week, added, onAdd }: AddRowProps) {
   const others = week.rows.filter((row) => !row.isAtHand && !added.has(row.task.id));
   if (others.length === 0)
     return week.rows.length > 0 ? null : (
-      <p style={{ padding: '12px 14px', color: 'var(--ink-2)' }}>
-        No task is at hand this week. Open any task and log time there: it then stands here.
-      </p>
+      <Note $isPanel>No task is at hand this week. Open any task and log time there: it then stands here.</Note>
     );
   return (
-    <div style={{ padding: '10px 14px', maxWidth: 380 }}>
+    <AddForm>
       <Choose
         label="Another task"
         isLabelHidden
@@ -192,6 +206,6 @@ function AddRow({ week, added, onAdd }: AddRowProps) {
         }))}
         onChange={onAdd}
       />
-    </div>
+    </AddForm>
   );
 }

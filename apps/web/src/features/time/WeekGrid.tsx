@@ -11,6 +11,25 @@ import { count, dayWords, plainDay, hours, hourWords, parseHours } from '../../w
 import type { TimeEditing } from './use-time-edit.ts';
 import { entriesOn, groupsOf, minutesByDay, type TimeGroup } from './week.ts';
 
+const IndentedHead = styled.th`
+  && {
+    padding-left: 28px;
+  }
+`;
+
+const BareButton = styled(AriaButton)`
+  border: 0;
+  background: transparent;
+  padding: 2px 5px;
+  cursor: pointer;
+`;
+
+const OffCell = styled.td`
+  && {
+    font-weight: 400;
+  }
+`;
+
 const Scroll = styled.div`
   overflow-x: auto;
 `;
@@ -172,10 +191,10 @@ function Group({ group, layout }: { readonly group: TimeGroup; readonly layout: 
       </tr>
       {group.rows.map((row) => (
         <tr key={row.task.id}>
-          <th scope="row" title={row.task.title} style={{ paddingLeft: 28 }}>
+          <IndentedHead scope="row" title={row.task.title}>
             {row.task.title}
             {row.task.isChargeable ? null : <Quiet as="small"> · not charged</Quiet>}
-          </th>
+          </IndentedHead>
           {days.map((day) => (
             <td key={day.date} className={layout.classOf(day)}>
               <HoursCell row={row} day={day} layout={layout} />
@@ -197,13 +216,12 @@ function HoursCell({ row, day, layout }: { readonly row: TimeRow; readonly day: 
   if (isFixed) return <>{blankZero(minutes)}</>;
   if (entries.length > 1)
     return (
-      <AriaButton
+      <BareButton
         onPress={() => onChooseDay(day.date)}
         aria-label={`${row.task.title}, ${dayWords(day.date, today)}: ${count(entries.length, 'entry', 'entries')}, ${hourWords(minutes)}`}
-        style={{ border: 0, background: 'transparent', padding: '2px 5px', cursor: 'pointer' }}
       >
         {hours(minutes)}
-      </AriaButton>
+      </BareButton>
     );
   const [entry] = entries;
   const save = (text: string): boolean => {
@@ -250,7 +268,7 @@ function Totals({
             {day.isOff ? 'off' : hours(day.capacity)}
           </td>
         ))}
-        <td style={{ fontWeight: 400 }}>{hours(total(week.days.map((day) => day.capacity)))}</td>
+        <OffCell>{hours(total(week.days.map((day) => day.capacity)))}</OffCell>
       </Quiet>
     </tfoot>
   );

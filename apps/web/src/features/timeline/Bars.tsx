@@ -1,11 +1,20 @@
 import type { PlanPhase, PlanTask, TaskMove } from '@crew/contract';
 import { parseDay, workingDaysBetween, type Calendar, type IsoDay } from '@crew/core';
 import { memo, type PointerEvent } from 'react';
+import styled from 'styled-components';
 import { count, shortDay } from '../../words/format.ts';
 import { canMove, canStretch } from '../plan-change/proposals.ts';
 import { BAR, BAR_TOP, placeOf, ROW, slackEnd, type BarPlace } from './geometry.ts';
 import type { TimelineRow } from './rows.ts';
 import type { TimeScale } from './scale.ts';
+
+const Edge = styled.rect`
+  cursor: ew-resize;
+`;
+
+const Knob = styled.circle`
+  cursor: crosshair;
+`;
 
 /** A bar that is being dragged: by how many pixels it moved or grew. */
 export interface BarDrag {
@@ -66,15 +75,7 @@ const TaskBar = memo(function TaskBar({ task, row, scale, calendar, today, move,
         <Shape task={task} place={place} top={top} fill={fill} stroke={stroke} />
       </g>
       {canStretch(task) && isActive ? (
-        <rect
-          x={right - 4}
-          y={top}
-          width={8}
-          height={BAR}
-          fill="transparent"
-          style={{ cursor: 'ew-resize' }}
-          onPointerDown={(event) => onGrab(event, task, 'stretch')}
-        />
+        <Edge x={right - 4} y={top} width={8} height={BAR} fill="transparent" onPointerDown={(event) => onGrab(event, task, 'stretch')} />
       ) : null}
       {isActive ? <DependencyHandles task={task} place={place} top={top} onGrab={onGrab} /> : null}
       <Words
@@ -166,7 +167,7 @@ function DependencyHandles({
   return (
     <>
       {(['dependency-start', 'dependency-end'] as const).map((end) => (
-        <circle
+        <Knob
           key={end}
           cx={end === 'dependency-start' ? place.x - 8 : place.x + place.width + 9}
           cy={y}
@@ -174,7 +175,6 @@ function DependencyHandles({
           fill="var(--panel)"
           stroke="var(--petrol)"
           strokeWidth={1.6}
-          style={{ cursor: 'crosshair' }}
           onPointerDown={(event) => onGrab(event, task, end)}
         >
           <title>
@@ -182,7 +182,7 @@ function DependencyHandles({
               ? 'Dependency from the start: drag to another task'
               : 'Dependency from the end: drag to another task'}
           </title>
-        </circle>
+        </Knob>
       ))}
     </>
   );

@@ -6,6 +6,10 @@ import { isUnder, type ForecastSpan, type HeadLabel } from './head-labels.ts';
 import type { TimelineRow } from './rows.ts';
 import { dayNumber, ticksOf, type TimeScale } from './scale.ts';
 
+const HaloText = styled.text`
+  paint-order: stroke;
+`;
+
 const Head = styled.svg`
   position: sticky;
   top: 0;
@@ -35,19 +39,18 @@ export function TimeHead({ scale, labels, today }: HeadProps) {
       ))}
       <path d={`M${scale.x(today) - 4} ${HEAD - 6} h8 l-4 6 z`} fill="var(--ink)" />
       {labels.map((label) => (
-        <text
+        <HaloText
           key={label.text}
           x={label.x}
           y={17}
           fontSize={11.5}
           fontWeight={700}
           fill="var(--ink)"
-          style={{ paintOrder: 'stroke' }}
           stroke="var(--panel)"
           strokeWidth={4}
         >
           {label.text}
-        </text>
+        </HaloText>
       ))}
     </Head>
   );

@@ -219,7 +219,7 @@ describe('by keyboard', () => {
     act(() => row(/^Signs set/).focus());
     await userEvent.keyboard('{Alt>}{ArrowRight}{/Alt}');
     expect((await screen.findByRole('alert')).textContent).toBe(message);
-    expect(screen.getByRole('button', { name: 'Let it move' }).hasAttribute('disabled')).toBe(true);
+    expect(screen.getByRole('button', { name: 'Apply' }).hasAttribute('disabled')).toBe(true);
   });
 
   test('arrows walk and fold; Enter opens the task beside it', async () => {

@@ -56,7 +56,7 @@ export function StopForm({ timing, timer, onClose }: StopProps) {
       </About>
       {timer.isClosed && !can(me, 'time.close') ? (
         <Toned as="p" $tone="waiting">
-          The time of that day is closed. Ask a lead to log what was work, then throw the timer away.
+          The time of that day is closed. Ask a lead to log what was work, then discard the timer.
         </Toned>
       ) : (
         <SmallForm form={form} action={timer.isLeft ? 'Log it' : `Stop and log ${clockWords(timing.seconds)}`}>
@@ -74,7 +74,7 @@ export function StopForm({ timing, timer, onClose }: StopProps) {
           void timing.discard();
         }}
       >
-        Throw it away, log nothing
+        Discard timer
       </Discard>
     </>
   );

@@ -109,7 +109,7 @@ test('thrown away, nothing is logged', async () => {
   const page = await open(view());
   page.network.answer('DELETE /timer', 204);
   await userEvent.click(chip().getByRole('button', { name: '0:42 on Posts dug' }));
-  await userEvent.click(screen.getByRole('button', { name: /Throw it away/ }));
+  await userEvent.click(screen.getByRole('button', { name: /Discard timer/ }));
   await waitFor(() => expect(page.sent().map(({ request }) => request)).toEqual(['DELETE /timer']));
 });
 
@@ -122,7 +122,7 @@ describe('left on a day whose time was closed meanwhile', () => {
     await userEvent.click(chip().getByRole('button', { name: 'Timer left running on Posts dug' }));
     expect(screen.getByText(/The time of that day is closed/)).toBeTruthy();
     expect(screen.queryByRole('button', { name: 'Log it' })).toBeNull();
-    await userEvent.click(screen.getByRole('button', { name: 'Throw it away, log nothing' }));
+    await userEvent.click(screen.getByRole('button', { name: 'Discard timer' }));
     await waitFor(() => expect(page.sent().map(({ request }) => request)).toEqual(['DELETE /timer']));
   });
 

@@ -13,6 +13,10 @@ import { count, hourWords, shortDay } from '../../words/format.ts';
 import { WhoEditor, type OnEdit } from '../task/editors.tsx';
 import { BAND_WORDS, minutesOf, weekOfBand, type Band } from './bands.ts';
 
+const Shrinking = styled.span`
+  min-width: 0;
+`;
+
 const Head = styled.header`
   display: flex;
   align-items: center;
@@ -134,7 +138,7 @@ export function BandPanel({ band, plan, tasks, today, capacity, onPlace, onCarry
   });
   const minutes = minutesOf(tasks);
   return (
-    <Panel as="section" aria-label={BAND_WORDS[band]} style={{ marginBottom: 10 }}>
+    <Panel $space="below" as="section" aria-label={BAND_WORDS[band]}>
       <Head>
         <Toned as="h2" $tone={band === 'left' ? 'waiting' : null}>
           {BAND_WORDS[band]}
@@ -201,13 +205,13 @@ function WeekPlanTicket({ task, band, plan, today, onPlace, onEdit }: TicketProp
       <Grip slot="drag" aria-label={`Drag ${task.title}`}>
         <HueMark $hue={task.engagement.hue} />
       </Grip>
-      <span style={{ minWidth: 0 }}>
+      <Shrinking>
         <b title={`${task.title}, ${task.engagement.name}`}>{task.title}</b>
         <small>
           {hourWords(task.minutes)} · <Toned $tone={task.due < today ? 'bad' : null}>{notes.join(' · ')}</Toned>
           {task.carried === 0 ? null : <Toned $tone="waiting"> · carried {task.carried} ×</Toned>}
         </small>
-      </span>
+      </Shrinking>
       <WhoEditor task={task} onEdit={onEdit}>
         <Plain aria-label={`Who does ${task.title}: ${task.assignees.map((person) => person.name).join(', ') || 'nobody yet'}`}>
           {task.assignees.length === 0

@@ -17,6 +17,11 @@ import { BandPanel } from './BandPanel.tsx';
 import { BANDS, bandOf, placedBy, shownTasks, weekOfBand, type Band } from './bands.ts';
 import { placeInWeek } from './use-placing.ts';
 
+const BandTitle = styled.h2`
+  font-size: 15px;
+  padding: 12px 14px 4px;
+`;
+
 const Team = styled.ul`
   display: flex;
   flex-direction: column;
@@ -35,6 +40,11 @@ const Line = styled.li`
     color: var(--ink-2);
     white-space: nowrap;
   }
+`;
+
+const QuietLine = styled(Line)`
+  border-top: 0;
+  color: var(--ink-2);
 `;
 const Whose = styled.div`
   width: 190px;
@@ -144,13 +154,13 @@ function OneBand(props: OneBandProps) {
 function TeamHours({ plan }: { readonly plan: WeekPlan }) {
   return (
     <Panel aria-label="The team’s hours">
-      <h2 style={{ fontSize: 15, padding: '12px 14px 4px' }}>The team’s hours</h2>
+      <BandTitle>The team’s hours</BandTitle>
       <Team>
-        <Line style={{ borderTop: 0, color: 'var(--ink-2)' }}>
+        <QuietLine>
           <span />
           <span>this week</span>
           <span>next week</span>
-        </Line>
+        </QuietLine>
         {placedBy(plan).map(({ person, placed, capacity }) => (
           <Line key={person.id}>
             <PersonMark person={person} />

@@ -10,6 +10,10 @@ import { reasonWords, stepWords } from './ease-words.ts';
 import { FullnessLines } from './FullnessLines.tsx';
 import type { Trial } from './use-shift.ts';
 
+const Gain = styled.strong`
+  font-weight: 650;
+`;
+
 const Choice = styled(Tick)`
   align-items: flex-start;
   padding: 10px 2px;
@@ -119,7 +123,7 @@ function Proposal({ proposal, owner, today, isChosen, onToggle }: ProposalProps)
     <Choice isSelected={isChosen} onChange={() => onToggle(proposal.id)}>
       <Words>
         <span>
-          <strong style={{ fontWeight: 650 }}>{verb}</strong> {rest}
+          <Gain>{verb}</Gain> {rest}
         </span>
         <b>−{hourWords(proposal.relieved)}</b>
         <Toned as="small" $tone={proposal.deadlinesMoved > 0 ? 'bad' : null}>

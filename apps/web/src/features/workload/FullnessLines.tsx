@@ -5,6 +5,11 @@ import { Toned } from '../../ui/text.tsx';
 import styled from 'styled-components';
 import { dayWords, hourWords } from '../../words/format.ts';
 
+const Hint = styled.p`
+  margin-top: 12px;
+  font-size: 12.5px;
+`;
+
 const List = styled.dl`
   display: grid;
   grid-template-columns: minmax(0, 1fr) auto;
@@ -32,8 +37,7 @@ const peakWords = ({ peak }: Fullness): string =>
 /** For everybody whose work would change: the fullest day before and after, and hours over when there are any. */
 export function FullnessLines({ people, today }: { readonly people: readonly LoadEffect[]; readonly today: IsoDay }) {
   const lines = people.flatMap((effect) => linesOf(effect, today));
-  if (lines.length === 0)
-    return people.length === 0 ? null : <p style={{ marginTop: 12, fontSize: 12.5 }}>Nobody’s fullest day changes.</p>;
+  if (lines.length === 0) return people.length === 0 ? null : <Hint>Nobody’s fullest day changes.</Hint>;
   return (
     <List aria-label="Before and after">
       {lines.map(({ key, what, title, from, to, isWorse }) => (

@@ -1,5 +1,14 @@
 import { memo } from 'react';
+import styled from 'styled-components';
 import type { Cell, Column } from './columns.ts';
+
+const BarsImage = styled.svg`
+  display: block;
+`;
+
+const PatternImage = styled.svg`
+  position: absolute;
+`;
 
 /** Height of a full day or week in pixels; what is above sticks out over the line. */
 const FULL = 30;
@@ -31,7 +40,7 @@ export const LoadBars = memo(function LoadBars({ cells, columns, columnPx, label
   const inLine = (cell: Cell): number => px(cell.load - cell.over);
   const overPx = (cell: Cell): number => Math.max(4, Math.min(MOST_OVER, px(cell.over)));
   return (
-    <svg width={columns.length * columnPx} height={HEIGHT} role="img" aria-label={label} style={{ display: 'block' }}>
+    <BarsImage width={columns.length * columnPx} height={HEIGHT} role="img" aria-label={label}>
       <path
         stroke="var(--line)"
         d={columns.map((column, index) => (column.opensGroup ? `M${index * columnPx} 0V${HEIGHT}` : '')).join('')}
@@ -75,7 +84,7 @@ export const LoadBars = memo(function LoadBars({ cells, columns, columnPx, label
               </text>
             ),
           )}
-    </svg>
+    </BarsImage>
   );
 });
 
@@ -84,7 +93,7 @@ const overHours = (minutes: number): string => (Math.max(6, minutes) / 60).toFix
 /** The hatchings that all rows share. */
 export function LoadPatterns() {
   return (
-    <svg width="0" height="0" style={{ position: 'absolute' }} aria-hidden="true">
+    <PatternImage width="0" height="0" aria-hidden="true">
       <defs>
         <pattern id="load-over" width="4" height="4" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
           <rect width="4" height="4" fill="var(--brick-soft)" />
@@ -95,6 +104,6 @@ export function LoadPatterns() {
           <rect width="1.2" height="5" fill="var(--line)" />
         </pattern>
       </defs>
-    </svg>
+    </PatternImage>
   );
 }

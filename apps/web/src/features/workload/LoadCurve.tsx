@@ -20,7 +20,7 @@ export function LoadCurve({
   const option = useCallback((colour: (token: string) => string) => curveOption(weeks, today, colour), [weeks, today]);
   if (weeks.length < 2 || rows.length === 0) return null;
   return (
-    <Panel style={{ marginTop: 14 }}>
+    <Panel $space="above">
       <PanelHead>
         <h2>Hours by week</h2>
         <Muted>{count(rows.length, 'person', 'people')}; what is over for somebody stays over, however free others are</Muted>

@@ -15,6 +15,21 @@ import { TicketLanes } from './TicketLanes.tsx';
 import { NOBODY, ROW, useTicketDrag } from './use-ticket-drag.ts';
 import type { Shift } from './use-shift.ts';
 
+const Shrinking = styled.span`
+  min-width: 0;
+`;
+
+const Total = styled.strong`
+  font-weight: 600;
+`;
+
+const Below = styled.small`
+  && {
+    display: block;
+    color: var(--ink-2);
+  }
+`;
+
 const LEAST_COLUMN_PX = 22;
 
 const Scroll = styled.div`
@@ -41,6 +56,16 @@ const Names = styled.div`
   align-self: stretch;
   display: flex;
   background: inherit;
+`;
+
+const FootNames = styled(Names)`
+  padding: 8px 14px;
+`;
+
+const DetailNames = styled(Names)`
+  padding: 7px 8px 7px 46px;
+  color: var(--ink-2);
+  font-size: 12px;
 `;
 const NameButton = styled(AriaButton)`
   display: flex;
@@ -166,10 +191,10 @@ function PersonRow({ row, dates, layout, isOpen, tried, onOpen }: PersonRowProps
         <Names>
           <NameButton onPress={() => onOpen(row.person.id)} aria-label={`${row.person.name}: see the tasks behind`} aria-expanded={isOpen}>
             <PersonMark person={row.person} />
-            <span style={{ minWidth: 0 }}>
+            <Shrinking>
               <span>{row.person.name}</span>
               <small>{row.roles[0] ?? 'no role yet'}</small>
-            </span>
+            </Shrinking>
           </NameButton>
         </Names>
         <BarsWithReadout cells={cells} tried={triedCells} layout={layout} label={rowWords(row, cells, layout)} />
@@ -183,12 +208,12 @@ function PersonRow({ row, dates, layout, isOpen, tried, onOpen }: PersonRowProps
       </Row>
       {isOpen ? (
         <LaneRow $isTarget={false} {...{ [ROW]: row.person.id }}>
-          <Names style={{ padding: '7px 8px 7px 46px', color: 'var(--ink-2)', fontSize: 12 }}>
+          <DetailNames>
             <span>
               {row.tasks.length === 0 ? 'no task here' : count(row.tasks.length, 'task')}
               {columnPx * columns.length > 300 && row.tasks.length > 0 ? ', drag to a day or person' : ''}
             </span>
-          </Names>
+          </DetailNames>
           <TicketLanes tasks={row.tasks} owner={row.person.id} layout={layout} />
         </LaneRow>
       ) : null}
@@ -202,6 +227,10 @@ const LaneRow = styled(Row)`
   border-top: 1px dashed var(--line);
   background: var(--sunk);
   content-visibility: visible;
+`;
+
+const FootRow = styled(LaneRow)`
+  border-top-style: solid;
 `;
 
 interface BarsProps {
@@ -264,21 +293,21 @@ function UnassignedRow({ workload, layout }: { readonly workload: Workload; read
   const isCut = !isAll && tasks.length > MOST_TICKETS;
   const shown = isCut ? [...tasks].sort((one, other) => (one.start < other.start ? -1 : 1)).slice(0, MOST_TICKETS) : tasks;
   return (
-    <LaneRow style={{ borderTopStyle: 'solid' }} $isTarget={drag?.over === NOBODY && drag.from !== null} {...{ [ROW]: NOBODY }}>
-      <Names style={{ padding: '8px 14px' }}>
+    <FootRow $isTarget={drag?.over === NOBODY && drag.from !== null} {...{ [ROW]: NOBODY }}>
+      <FootNames>
         <span>
-          <strong style={{ fontWeight: 600 }}>Still unassigned</strong>
-          <small style={{ display: 'block', color: 'var(--ink-2)' }}>
+          <Total>Still unassigned</Total>
+          <Below>
             {tasks.length === 0 ? 'everything has somebody' : `${count(tasks.length, 'task')} · ${hourWords(minutes)}, drop on a person`}
-          </small>
+          </Below>
           {isCut ? (
             <Button kind="text" onPress={() => setAll(true)}>
               The first {MOST_TICKETS} are here: show all
             </Button>
           ) : null}
         </span>
-      </Names>
+      </FootNames>
       <TicketLanes tasks={shown} owner={null} layout={layout} />
-    </LaneRow>
+    </FootRow>
   );
 }

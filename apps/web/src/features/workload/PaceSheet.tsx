@@ -3,6 +3,7 @@ import type { IsoDay } from '@crew/core';
 import type { PlansTried, SeriesView, Workload } from '@crew/contract';
 import { useEffect, useState } from 'react';
 import { Link } from 'react-aria-components';
+import styled from 'styled-components';
 import { useSeriesList } from '../../api/queries.ts';
 import { Choose } from '../../ui/Field.tsx';
 import { Loading } from '../../ui/layout.tsx';
@@ -13,10 +14,18 @@ import { RhythmSlots } from '../series/RhythmSlots.tsx';
 import { rhythmOn, rhythmWords } from '../series/series-words.ts';
 import { useRhythmTry } from '../series/use-rhythm-try.ts';
 
+const KindField = styled.div`
+  margin: 4px 0 10px;
+`;
+
+const WhatField = styled.div`
+  margin: 10px 0 9px;
+`;
+
 /** New work, or more of what repeats: both are tried over the same load. */
 export function WhatIsTried({ value, onChange }: { readonly value: 'try' | 'pace'; readonly onChange: () => void }) {
   return (
-    <div style={{ margin: '4px 0 10px' }}>
+    <KindField>
       <Segmented
         label="What is tried"
         parts={[
@@ -26,7 +35,7 @@ export function WhatIsTried({ value, onChange }: { readonly value: 'try' | 'pace
         value={value}
         onChange={(id) => (id === value ? undefined : onChange())}
       />
-    </div>
+    </KindField>
   );
 }
 
@@ -53,11 +62,11 @@ export function PaceSheet({ window, today, onTried, onNew, onClose }: PaceSheetP
         <Loading rows={4} />
       ) : series === undefined ? (
         <Note>
-          Nothing repeats yet. <Link href="/engagements/repeating">Let something repeat</Link>, and its pace can be tried here.
+          Nothing repeats yet. <Link href="/engagements/repeating">New repeating work</Link>, and its pace can be tried here.
         </Note>
       ) : (
         <>
-          <div style={{ margin: '10px 0 9px' }}>
+          <WhatField>
             <Choose
               label="Of what"
               isTight
@@ -68,7 +77,7 @@ export function PaceSheet({ window, today, onTried, onNew, onClose }: PaceSheetP
               value={series.id}
               onChange={setChosen}
             />
-          </div>
+          </WhatField>
           <Pace key={series.id} series={series} window={window} today={today} onTried={onTried} onClose={onClose} />
         </>
       )}

@@ -14,6 +14,10 @@ import { EaseList } from './EaseList.tsx';
 import { toggleChoice } from './ease-words.ts';
 import type { Trial } from './use-shift.ts';
 
+const Hours = styled.p`
+  margin: 5px 0 12px;
+`;
+
 const Title = styled.h2`
   display: flex;
   align-items: center;
@@ -74,9 +78,9 @@ export function PersonSheet({ row, window, today, chosen, trial, onChoose, onClo
         <Loading rows={3} />
       ) : isOver ? (
         <>
-          <p style={{ margin: '5px 0 12px' }}>
+          <Hours>
             {hourWords(ease.over)} over across {count(ease.overDays, 'day')}. Nothing below is saved until you take it.
-          </p>
+          </Hours>
           <EaseList
             ease={ease}
             chosen={chosen}

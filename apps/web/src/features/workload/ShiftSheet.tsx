@@ -15,6 +15,10 @@ import { EffectWords } from '../task/EffectWords.tsx';
 import { FullnessLines } from './FullnessLines.tsx';
 import type { Shift, Trial } from './use-shift.ts';
 
+const PlainLink = styled(Link)`
+  text-decoration: none;
+`;
+
 const NOBODY = 'nobody';
 
 const Fields = styled.div`
@@ -52,9 +56,7 @@ export function ShiftSheet({ shift, workload, trial, today, onChange, onClose }:
   return (
     <Sheet label={`Move or give ${task.title}`} line={task.engagement.name} onClose={onClose}>
       <SheetTitle>
-        <Link href={`/engagements/${task.engagement.id}?task=${task.id}`} style={{ textDecoration: 'none' }}>
-          {task.title}
-        </Link>
+        <PlainLink href={`/engagements/${task.engagement.id}?task=${task.id}`}>{task.title}</PlainLink>
       </SheetTitle>
       <Note>
         {hourWords(task.minutes)} left, {spanWords(task.start, task.due, today)}

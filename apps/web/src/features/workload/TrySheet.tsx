@@ -18,6 +18,16 @@ import { WhatIsTried } from './PaceSheet.tsx';
 import { FullnessLines } from './FullnessLines.tsx';
 import type { Trying } from './use-try.ts';
 
+const ResultFacts = styled(Facts)`
+  margin: 8px 0 0;
+`;
+
+const Caution = styled.p`
+  margin-top: 7px;
+  font-size: 12.5px;
+  color: var(--amber);
+`;
+
 const USUAL_LIKELIHOOD = '50';
 
 const Fields = styled.div`
@@ -25,6 +35,10 @@ const Fields = styled.div`
   flex-direction: column;
   gap: 8px;
   margin: 10px 0 12px;
+`;
+
+const FlushFields = styled(Fields)`
+  margin: 0;
 `;
 const Answer = styled.div`
   padding: 9px 11px;
@@ -112,7 +126,7 @@ function Outcome({
           .
         </Toned>
       )}
-      <Facts style={{ margin: '8px 0 0' }}>
+      <ResultFacts>
         <dt>Finished</dt>
         <dd>{dayWords(tried.finish, today)}</dd>
         <dt>Effort</dt>
@@ -132,13 +146,13 @@ function Outcome({
             </Button>
           )}
         </dd>
-      </Facts>
+      </ResultFacts>
       {earliest === null || earliest.alone.length === 0 ? null : (
-        <p style={{ marginTop: 7, fontSize: 12.5, color: 'var(--amber)' }}>
+        <Caution>
           Wherever it starts, the work itself is too much for{' '}
           {earliest.alone.map(({ person, minutes }) => `${person.name.split(' ')[0]} (${hourWords(minutes)})`).join(' and ')}: share it, or
           plan it longer.
-        </p>
+        </Caution>
       )}
     </Answer>
   );
@@ -158,7 +172,7 @@ function Roles({ tried, trying }: { readonly tried: TriedEngagement; readonly tr
   return (
     <SheetPart>
       <h3>Who would do it</h3>
-      <Fields style={{ margin: 0 }}>
+      <FlushFields>
         {tried.roles.map((role) => (
           <Choose
             key={role.roleId}
@@ -178,7 +192,7 @@ function Roles({ tried, trying }: { readonly tried: TriedEngagement; readonly tr
             ]}
           />
         ))}
-      </Fields>
+      </FlushFields>
     </SheetPart>
   );
 }

@@ -21,6 +21,11 @@ import { usePeriodKeys } from './use-period-keys.ts';
 import { mergeParts, partOfShift, useTrial, type PlanPart, type Shift } from './use-shift.ts';
 import { movedBy, SPANS, useWindow, type LoadWindow } from './use-window.ts';
 
+const GuessedButton = styled(Button)`
+  margin-left: -12px;
+  font-weight: 400;
+`;
+
 /** A line of its own: what is shown at the left, what can be done at the right. */
 const Tools = styled.div`
   flex: 1 0 100%;
@@ -53,9 +58,9 @@ export function WorkloadPage() {
           {workload.unestimated.length === 0 ? null : ' · '}
         </Muted>
         {workload.unestimated.length === 0 ? null : (
-          <Button kind="quiet" style={{ marginLeft: -12, fontWeight: 400 }} onPress={() => shown.onOpen({ kind: 'unestimated' })}>
+          <GuessedButton kind="quiet" onPress={() => shown.onOpen({ kind: 'unestimated' })}>
             {count(workload.unestimated.length, 'task')} with no estimate counted at {hourWords(workload.defaultMinutes)}
-          </Button>
+          </GuessedButton>
         )}
         <WindowTools workload={workload} shown={shown} />
       </PageHead>

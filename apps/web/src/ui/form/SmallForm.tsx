@@ -56,15 +56,21 @@ interface FormButtonProps {
   readonly children: (close: () => void) => ReactNode;
 }
 
+/** What opens over a button: a form of this width in pixels, or what brings its own. */
+export const FormDialog = styled(Dialog)<{ $width?: number }>`
+  outline: none;
+  ${({ $width }) => ($width === undefined ? '' : `padding: 10px; width: ${$width}px;`)}
+`;
+
 /** A button with a small form behind it. */
 export function FormButton({ button, label, width = 290, children }: FormButtonProps) {
   return (
     <DialogTrigger>
       {button}
       <PopoverPanel $isWhole>
-        <Dialog aria-label={label} style={{ outline: 'none', padding: 10, width }}>
+        <FormDialog aria-label={label} $width={width}>
           {({ close }) => children(close)}
-        </Dialog>
+        </FormDialog>
       </PopoverPanel>
     </DialogTrigger>
   );

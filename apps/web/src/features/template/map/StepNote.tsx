@@ -12,6 +12,29 @@ import { NewStep, NextForm, useLaneChoices, Where } from '../NextForm.tsx';
 import type { TemplateEditor } from '../use-template-editor.ts';
 import { removeArrow, type MapArrow } from './layout.ts';
 
+const Hint = styled.p`
+  color: var(--ink-2);
+  max-width: 110ch;
+`;
+
+const MoreButton = styled(Button)`
+  margin-top: 8px;
+`;
+
+const Title = styled.strong`
+  font-size: 14px;
+`;
+
+const TitleCell = styled(TextCell)`
+  font-weight: 650;
+  font-size: 14px;
+`;
+
+const Fault = styled.p`
+  color: var(--brick);
+  font-size: 12px;
+`;
+
 const Note = styled(Panel)`
   display: grid;
   grid-template-columns: 1.3fr 1.2fr 1fr 0.8fr;
@@ -32,11 +55,23 @@ const Label = styled.small`
   font-size: 12px;
   color: var(--ink-2);
 `;
+
+const GateLabel = styled(Label)`
+  margin-top: 6px;
+`;
 const Row = styled.div`
   display: flex;
   flex-wrap: wrap;
   align-items: center;
   gap: 8px;
+`;
+
+const LowRow = styled(Row)`
+  margin-top: 8px;
+`;
+
+const ButtonRow = styled(Row)`
+  margin-top: 6px;
 `;
 const Slots = styled.div`
   display: grid;
@@ -114,12 +149,12 @@ export function StepNote({ editor, isReadOnly, step, arrow, asking, onAsk, onOpe
       <Phase step={step} editor={editor} isReadOnly={isReadOnly} onOpen={onOpen} />
       <Behind step={step} content={content}>
         {isReadOnly ? null : (
-          <Row style={{ marginTop: 6 }}>
+          <ButtonRow>
             <Button onPress={() => onPresets(step.id)}>All it presets</Button>
             <Button kind="danger" onPress={() => onRemove(step.id)}>
-              Take it out
+              Remove
             </Button>
-          </Row>
+          </ButtonRow>
         )}
       </Behind>
     </Note>
@@ -138,19 +173,16 @@ function Beginning({ editor, isReadOnly, onAsk }: Pick<NoteProps, 'editor' | 'is
   return (
     <Note>
       <div data-whole>
-        <p style={{ color: 'var(--ink-2)', maxWidth: '110ch' }}>
+        <Hint>
           Choose a box to see what happens next.
           {isReadOnly
             ? ' Arrow keys go from box to box.'
             : ' Double-click a free place for a new step; drag from the edge of one box to another to let it follow, and a box to another lane or phase to move it there. By keys: arrows go from box to box, n asks what happens next, Enter goes to its fields, Alt with arrows moves it, Delete takes it out. “Steps as a list” does all of this without drawing.'}
-        </p>
+        </Hint>
         {isReadOnly || last === undefined ? null : (
-          <Button
-            style={{ marginTop: 8 }}
-            onPress={() => onAsk({ kind: 'new', at: { laneId: last.roleId ?? NOBODY_LANE, phaseId: last.id } })}
-          >
+          <MoreButton onPress={() => onAsk({ kind: 'new', at: { laneId: last.roleId ?? NOBODY_LANE, phaseId: last.id } })}>
             Add a step
-          </Button>
+          </MoreButton>
         )}
       </div>
     </Note>
@@ -166,7 +198,7 @@ function Step({ editor, step, isReadOnly }: PartProps) {
     return (
       <div>
         <Label>step</Label>
-        <strong style={{ fontSize: 14 }}>{step.title}</strong>
+        <Title>{step.title}</Title>
         <Quiet as="div">
           {lanes?.find((choice) => choice.id === lane)?.name} · {phase?.name}
         </Quiet>
@@ -176,11 +208,10 @@ function Step({ editor, step, isReadOnly }: PartProps) {
   return (
     <div>
       <Label>step</Label>
-      <TextCell
+      <TitleCell
         label="Title of the step"
         value={step.title}
         onSave={(title) => (title.trim() === '' ? false : edit(editTask(step.id, { title: title.trim() })))}
-        style={{ fontWeight: 650, fontSize: 14 }}
       />
       <Slots>
         <Where
@@ -236,7 +267,7 @@ function WayLine({ editor, way, step, isReadOnly }: PartProps & { readonly way: 
           label={`When the way out of ${step.title} is taken`}
           value={way.reason}
           onSave={(reason) => (reason.trim() === '' ? false : edit(editWay(way.id, { reason: reason.trim() })))}
-          style={{ width: `${Math.max(8, way.reason.length + 2)}ch`, margin: 0 }}
+          isFitted
         />
       )}
       → {way.toId === null ? way.ending : `back to ${titleOf(content, way.toId)}`}
@@ -258,15 +289,14 @@ function Phase({ editor, step, isReadOnly, onOpen }: PartProps & Pick<NoteProps,
       {isReadOnly ? (
         <strong>“{phase.stateLine}”</strong>
       ) : (
-        <TextCell
+        <TitleCell
           label={`State line of ${phase.name}`}
           value={phase.stateLine}
           onSave={(stateLine) => edit(editPhase(phase.id, { stateLine }))}
-          style={{ fontWeight: 650, fontSize: 14 }}
         />
       )}
-      {fault === undefined ? null : <p style={{ color: 'var(--brick)', fontSize: 12 }}>{fault.message}</p>}
-      <Label style={{ marginTop: 6 }}>may be handed on when</Label>
+      {fault === undefined ? null : <Fault>{fault.message}</Fault>}
+      <GateLabel>may be handed on when</GateLabel>
       {phase.checks.length === 0 ? 'at any time' : phase.checks.map((check) => check.text).join(' · ')}{' '}
       {isReadOnly ? null : (
         <Button kind="text" onPress={() => onOpen(phase.id)}>
@@ -336,7 +366,7 @@ function ArrowNote({
                 label="When this way is taken"
                 value={way.reason}
                 onSave={(reason) => (reason.trim() === '' ? false : edit(editWay(way.id, { reason: reason.trim() })))}
-                style={{ width: `${Math.max(10, way.reason.length + 2)}ch`, margin: 0 }}
+                isFitted
               />
             </>
           )}
@@ -345,9 +375,9 @@ function ArrowNote({
           ) : null}
         </Row>
         {isReadOnly ? null : (
-          <Row style={{ marginTop: 8 }}>
+          <LowRow>
             <Button onPress={() => edit(removeArrow(arrow))}>Take the arrow away</Button>
-          </Row>
+          </LowRow>
         )}
       </div>
     </Note>

@@ -197,6 +197,10 @@ const Spot = styled(Handle)`
   }
 `;
 
+const HiddenSpot = styled(Spot)`
+  visibility: hidden;
+`;
+
 export type BoxNode = Node<
   { title: string; kind: 'step' | 'client' | 'ending'; parts: number; isOpen: boolean; isReadOnly: boolean },
   'box'
@@ -213,8 +217,8 @@ function BoxView({ data }: NodeProps<BoxNode>) {
       {data.parts === 0 ? null : <small title="subtasks behind it">{data.parts}</small>}
       <Spot type="target" position={Position.Left} isConnectable={!data.isReadOnly && data.kind !== 'ending'} />
       <Spot type="source" position={Position.Right} isConnectable={!data.isReadOnly && data.kind !== 'ending'} />
-      <Spot id="below" type="source" position={Position.Bottom} isConnectable={false} style={{ visibility: 'hidden' }} />
-      <Spot id="under" type="target" position={Position.Bottom} isConnectable={false} style={{ visibility: 'hidden' }} />
+      <HiddenSpot id="below" type="source" position={Position.Bottom} isConnectable={false} />
+      <HiddenSpot id="under" type="target" position={Position.Bottom} isConnectable={false} />
     </Box>
   );
 }
