@@ -56,9 +56,9 @@ test('two look after the same person: the second sees both and chooses', async (
   }
   await sheetOf(second).getByLabel('Mon').fill('4');
   await sheetOf(first).getByLabel('Tue').fill('5');
-  await sheetOf(first).getByRole('button', { name: 'Save' }).click();
+  await sheetOf(first).getByRole('button', { name: 'Save', exact: true }).click();
   await expect(first.getByRole('listitem').filter({ hasText: 'Jonah Ferreira' })).toContainText('27.5 h');
-  await sheetOf(second).getByRole('button', { name: 'Save' }).click();
+  await sheetOf(second).getByRole('button', { name: 'Save', exact: true }).click();
   await expect(sheetOf(second).getByRole('alert')).toContainText('27.5 h a week');
   await sheetOf(second).getByRole('button', { name: 'Use their version' }).click();
   await expect(sheetOf(second).getByLabel('Tue')).toHaveValue('5');

@@ -12,7 +12,7 @@ test('what was changed is in the history of the task, the engagement and the age
   const task = page.getByRole('complementary', { name: 'Task' });
   await task.getByRole('button', { name: '0 of 26 h' }).click();
   await page.getByLabel('Hours', { exact: true }).fill('30');
-  await page.getByRole('button', { name: 'Save' }).click();
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(task.getByRole('button', { name: '0 of 30 h' })).toBeVisible();
   const told = task.getByRole('listitem').filter({ hasText: 'Odalys Renn changed the effort 26 h → 30 h' });
   await expect(told).toBeVisible();

@@ -8,7 +8,7 @@ test('a lead looks at what the signs really took, opens the runs, and takes thre
   await page.goto(`${world.url}/templates`);
   await page.getByRole('link', { name: 'Wayfinding & signage', exact: true }).click();
   await page.getByRole('button', { name: 'Planned against actual' }).click();
-  const sheet = page.getByRole('complementary', { name: 'What it really took' });
+  const sheet = page.getByRole('complementary', { name: 'Planned against actual' });
   await expect(sheet.getByRole('img', { name: /^Planned against real/ }).locator('svg')).toBeVisible();
   await sheet
     .getByRole('button', { name: /^See the \d runs/ })

@@ -47,7 +47,7 @@ test('a lead starts a gallery from its template, works on the plan, and sees the
   await expect(sheet.getByLabel('Title')).toHaveValue('Concept boards');
   await sheet.getByRole('button', { name: '0 of 18 h' }).click();
   await page.getByLabel('Hours', { exact: true }).fill('30');
-  await page.getByRole('button', { name: 'Save' }).click();
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(sheet.getByRole('button', { name: '0 of 30 h' })).toBeVisible();
   await sheet.getByRole('button', { name: /^Who/ }).click();
   await page.getByRole('option', { name: /Tavi Lindqvist/ }).click();

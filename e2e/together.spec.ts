@@ -29,10 +29,10 @@ test('two people change the same task: the second sees both and chooses', async 
   };
   await typeHours(second, '20');
   await typeHours(first, '30');
-  await first.getByRole('button', { name: 'Save' }).click();
+  await first.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(sheetOf(first).getByRole('button', { name: '0 of 30 h' })).toBeVisible();
 
-  await second.getByRole('button', { name: 'Save' }).click();
+  await second.getByRole('button', { name: 'Save', exact: true }).click();
   await second.keyboard.press('Escape');
   const note = second.getByRole('alert');
   await expect(note).toContainText('Somebody changed this task since you opened it.');
@@ -52,7 +52,7 @@ test('undo leaves what somebody else changed since, and says whose it is', async
       .getByRole('button', { name: `0 of ${before} h` })
       .click();
     await page.getByLabel('Hours', { exact: true }).fill(hours);
-    await page.getByRole('button', { name: 'Save' }).click();
+    await page.getByRole('button', { name: 'Save', exact: true }).click();
     await expect(sheetOf(page).getByRole('button', { name: `0 of ${hours} h` })).toBeVisible();
   };
   await setHours(first, '26', '30');

@@ -49,7 +49,7 @@ export class KeepOwnFields {
       const sql = 'SELECT name, kind, choices, is_retired AS "isRetired" FROM own_field WHERE id = $1 AND agency_id = $2';
       const field = requireFound(
         await firstRow<OwnFieldDefinition & { readonly isRetired: boolean }>(manager, sql, [id, who.agencyId]),
-        'own field',
+        'custom field',
       );
       const choices = input.choices === undefined ? field.choices : trimmed(input.choices);
       refuseFault({ kind: field.kind, choices });
@@ -122,7 +122,7 @@ export async function requireOwnFields(manager: EntityManager, who: Who, { entri
   const people: string[] = [];
   for (const { fieldId, value } of entries) {
     const field = fields.get(fieldId);
-    if (field === undefined) throw new Refusal('unknown-id', 'An own field is not one of yours. Choose from the list.', { field: at });
+    if (field === undefined) throw new Refusal('unknown-id', 'A custom field is not one of yours. Choose from the list.', { field: at });
     if (kept.has(`${fieldId} ${JSON.stringify(value)}`)) continue;
     const fault = ownValueFault(field, value);
     if (fault !== null) throw new Refusal('invalid-input', fault, { field: at });
@@ -134,7 +134,7 @@ export async function requireOwnFields(manager: EntityManager, who: Who, { entri
 /** Refuses a task that names one field twice. */
 export function refuseTwice(entries: readonly OwnFieldEntry[], at: string): void {
   if (new Set(entries.map((entry) => entry.fieldId)).size < entries.length)
-    throw new Refusal('invalid-input', 'An own field is there twice. Give each once.', { field: at });
+    throw new Refusal('invalid-input', 'A custom field is there twice. Give each once.', { field: at });
 }
 
 async function requirePeople(
@@ -146,7 +146,7 @@ async function requirePeople(
   if (ids.length === 0) return;
   const known = await rowsOf(manager, 'SELECT 1 FROM person WHERE agency_id = $1 AND id::text = ANY($2)', [who.agencyId, ids]);
   if (known.length < ids.length)
-    throw new Refusal('unknown-id', 'Somebody in an own field is not of your crew. Choose from the list.', { field: at });
+    throw new Refusal('unknown-id', 'Somebody in a custom field is not of your crew. Choose from the list.', { field: at });
 }
 
 const trimmed = (choices: readonly string[]): string[] => choices.map((choice) => choice.trim());
@@ -163,7 +163,7 @@ async function refuseTakenName(
 ): Promise<void> {
   const sql = 'SELECT 1 FROM own_field WHERE agency_id = $1 AND lower(name) = lower($2) AND id IS DISTINCT FROM $3::uuid';
   if ((await firstRow(manager, sql, [who.agencyId, name.trim(), besides])) !== null)
-    throw new Refusal('already-there', `There is an own field “${name.trim()}” already. Use it, or choose another name.`, {
+    throw new Refusal('already-there', `There is a custom field “${name.trim()}” already. Use it, or choose another name.`, {
       field: 'name',
     });
 }

@@ -162,7 +162,7 @@ describe('files of a template', () => {
     const lines = (await lead.get(`/templates/${template}/difference?from=1&to=2`).expect(200)).body as { words: string[] }[];
     expect(lines.flatMap((line) => line.words).sort()).toEqual([
       'files: + Told.txt',
-      'own fields: + Told size “3”',
+      'custom fields: + Told size “3”',
       'web links: + How we draw',
     ]);
   });

@@ -61,7 +61,7 @@ function refuseBeyondOwnWork(who: Who, input: Input): void {
     (field) => field !== 'version' && input[field] !== undefined && !OWN_WORK.includes(field),
   );
   if (beyond !== undefined)
-    throw new Refusal('not-allowed', 'You can change status, files and own fields of your own tasks. Ask a lead for the rest.', {
+    throw new Refusal('not-allowed', 'You can change status, files and custom fields of your own tasks. Ask a lead for the rest.', {
       field: beyond,
     });
 }

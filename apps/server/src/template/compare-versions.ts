@@ -143,7 +143,7 @@ function ownFieldWords(from: unknown, to: unknown, nameOf: NameOf): string {
     if (now?.has(id) !== true) return [`− ${nameOf(id)}`];
     return then.get(id) === now.get(id) ? [] : [`${nameOf(id)}${valueWords(now.get(id), nameOf)}`];
   });
-  return `own fields: ${words.length === 0 ? 'another order' : words.join(', ')}`;
+  return `custom fields: ${words.length === 0 ? 'another order' : words.join(', ')}`;
 }
 
 const valueWords = (value: OwnFieldEntry['value'] | undefined, nameOf: NameOf): string => {

@@ -50,6 +50,9 @@ export const Panel = styled.section<{ $isPadded?: boolean; $space?: 'above' | 'b
 `;
 /** The heading of a panel without a head. */
 export const PanelTitle = styled.h2`
+  display: flex;
+  align-items: baseline;
+  gap: 8px;
   font-size: 15px;
 `;
 /** Plain: without a line below, where what follows has its own. */

@@ -141,7 +141,7 @@ function OneDay({ day, today, context, onOpen }: Omit<WeekProps, 'days'> & { rea
         dependencies={[day, context]}
         dragAndDropHooks={hooks}
         onAction={(key) => onOpen(String(key))}
-        renderEmptyState={() => <Hint>{isPast ? 'nothing planned' : 'free: drag work here'}</Hint>}
+        renderEmptyState={() => <Hint>{isPast || day.capacity === 0 ? 'nothing planned' : 'free: drag work here'}</Hint>}
       >
         {(task) => (
           <Ticket

@@ -15,7 +15,7 @@ import { TextCell } from '../../ui/TextCell.tsx';
 import { shortDay } from '../../words/format.ts';
 import { ApplyPart } from './ApplyPart.tsx';
 
-const DateCell = styled(TextCell)`
+const PercentCell = styled(TextCell)`
   width: 9ch;
   margin: 0;
   padding: 5px 9px;
@@ -104,7 +104,7 @@ function Likelihood({ likelihood, save }: { readonly likelihood: number; readonl
   return (
     <div>
       <SmallLabel>{label}</SmallLabel>
-      <DateCell
+      <PercentCell
         label={label}
         value={String(likelihood)}
         onSave={(text) => {

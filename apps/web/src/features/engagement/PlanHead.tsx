@@ -105,7 +105,7 @@ function PlanFoot({ plan, today, isShort, forecasting, canEdit, onOpen }: HeadPr
   return (
     <Foot $isShort={isShort}>
       <span>
-        began <strong>{shortDay(engagement.start, today)}</strong>
+        {engagement.start > today ? 'begins' : 'began'} <strong>{shortDay(engagement.start, today)}</strong>
       </span>
       <span>
         <strong>{engagement.percent} %</strong> of its effort done · {hours(engagement.loggedMinutes)} of {hours(engagement.effortMinutes)}{' '}

@@ -53,7 +53,7 @@ export function OwnFields({ entries, onChange, people, isTemplate = false }: Own
     onChange(entries.map((entry) => (entry.fieldId === fieldId ? { fieldId, value } : entry)));
   const choices = [
     ...more.map((field) => ({ id: field.id, name: field.name, detail: kindWords(field) })),
-    ...(can(me, 'field.edit') ? [{ id: NEW, name: 'A new field…', detail: 'for all of the agency’s work' }] : []),
+    ...(can(me, 'field.edit') ? [{ id: NEW, name: 'New field…', detail: 'for all of the agency’s work' }] : []),
   ];
   return (
     <SheetPart>
@@ -85,9 +85,9 @@ export function OwnFields({ entries, onChange, people, isTemplate = false }: Own
         />
       ) : choices.length === 0 ? null : (
         <Choose
-          label="Add an own field"
+          label="Add a custom field"
           isLabelHidden
-          placeholder="Add an own field"
+          placeholder="Add a custom field"
           choices={choices}
           value={null}
           onChange={(id) => (id === NEW ? setNew(true) : add(id))}

@@ -52,7 +52,7 @@ export function OwnFieldsSheet({ onClose }: { readonly onClose: () => void }) {
         {isNew ? (
           <NewOwnField onMade={() => setNew(false)} onLeave={() => setNew(false)} />
         ) : (
-          <Button onPress={() => setNew(true)}>A new field…</Button>
+          <Button onPress={() => setNew(true)}>New field…</Button>
         )}
       </SheetPart>
     </Sheet>

@@ -95,7 +95,7 @@ test('in a template a day is left to each engagement', async () => {
 
 test('a field is added open and taken off; retired ones are not offered', async () => {
   await open([{ fieldId: 'f-text', value: 'by the door' }]);
-  await userEvent.click(screen.getByRole('button', { name: /Add an own field/ }));
+  await userEvent.click(screen.getByRole('button', { name: /Add a custom field/ }));
   const offered = (await screen.findAllByRole('option')).map((option) => option.textContent);
   expect(offered.some((text) => text?.startsWith('Retired'))).toBe(false);
   await userEvent.click(screen.getByRole('option', { name: /A number/ }));
@@ -109,12 +109,12 @@ test('a field is added open and taken off; retired ones are not offered', async 
 
 test('a lead thinks of a field where it is missed; it is on the task at once', async () => {
   const page = await open([], { fields: [] });
-  await userEvent.click(screen.getByRole('button', { name: /Add an own field/ }));
-  await userEvent.click(await screen.findByRole('option', { name: /A new field/ }));
-  page.network.answer('POST /own-fields', 409, { code: 'already-there', message: 'There is an own field “Size” already.' });
+  await userEvent.click(screen.getByRole('button', { name: /Add a custom field/ }));
+  await userEvent.click(await screen.findByRole('option', { name: /New field/ }));
+  page.network.answer('POST /own-fields', 409, { code: 'already-there', message: 'There is a custom field “Size” already.' });
   await userEvent.type(await screen.findByRole('textbox', { name: 'Name of the field' }), 'Size');
   await userEvent.click(screen.getByRole('button', { name: 'Add field' }));
-  expect(await screen.findByText('There is an own field “Size” already.')).toBeTruthy();
+  expect(await screen.findByText('There is a custom field “Size” already.')).toBeTruthy();
   page.network.answer('POST /own-fields', 201, { id: 'f-new' });
   page.network.answer('GET /own-fields', 200, [field('f-new', 'text', { name: 'Size' })]);
   await userEvent.click(screen.getByRole('button', { name: 'Add field' }));

@@ -76,8 +76,8 @@ interface LearnedSheetProps {
 export function LearnedSheet({ view, onApplied, onClose }: LearnedSheetProps) {
   const { data: learned, error } = useLearned(view.id);
   return (
-    <Sheet label="What it really took" line={view.content.name} onClose={onClose}>
-      <SheetTitle>What it really took</SheetTitle>
+    <Sheet label="Planned against actual" line={view.content.name} onClose={onClose}>
+      <SheetTitle>Planned against actual</SheetTitle>
       {error && learned === undefined ? (
         <ErrorNote error={error} />
       ) : learned === undefined ? (

@@ -238,7 +238,14 @@ function DateFields({ state: { form, fields, problem } }: { readonly state: Star
 function NewClient({ onAdded }: { readonly onAdded: (clientId: string) => void }) {
   return (
     <BesideLabel>
-      <FormButton button={<Button kind="quiet">New client…</Button>} label="New client">
+      <FormButton
+        button={
+          <Button kind="quiet" isFlush>
+            New client…
+          </Button>
+        }
+        label="New client"
+      >
         {(close) => (
           <NewClientForm
             onAdded={(id) => {

@@ -69,7 +69,7 @@ function wantedWords(wanted: TaskChange): string {
   if (wanted.isChargeable !== undefined) words.push(wanted.isChargeable ? 'charged to the client' : 'not charged');
   if (wanted.fileIds !== undefined) words.push(count(wanted.fileIds.length, 'file'));
   if (wanted.pageLinks !== undefined) words.push(wanted.pageLinks.map((link) => link.title).join(', ') || 'no links');
-  if (wanted.ownFields !== undefined) words.push('your own fields');
+  if (wanted.ownFields !== undefined) words.push('your custom fields');
   return words.join(', ');
 }
 
@@ -86,7 +86,7 @@ function nowWords(wanted: TaskChange, now: TaskSheet, today: IsoDay): string {
   if (wanted.description !== undefined) words.push(now.description || 'nothing written');
   if (wanted.fileIds !== undefined) words.push(now.files.map((file) => file.name).join(', ') || 'no files');
   if (wanted.pageLinks !== undefined) words.push(now.pageLinks.map((link) => link.title).join(', ') || 'no links');
-  if (wanted.ownFields !== undefined) words.push('the own fields as shown');
+  if (wanted.ownFields !== undefined) words.push('the custom fields as shown');
   if (wanted.isShownToClient !== undefined) words.push(now.isShownToClient ? 'shown to client' : 'not shown to client');
   if (wanted.mayStartEarly !== undefined) words.push(now.mayStartEarly ? 'may begin early' : 'begins with its phase');
   if (wanted.isChargeable !== undefined) words.push(now.isChargeable ? 'charged to the client' : 'not charged');

@@ -250,7 +250,7 @@ function RowTools({ template }: { readonly template: TemplateSummary }) {
 
 /** What came along with a file beside phases and tasks. */
 function alongWords({ newFields, files }: TemplateImported): string {
-  const fields = newFields.length === 0 ? '' : ` New own fields: ${newFields.join(', ')}.`;
+  const fields = newFields.length === 0 ? '' : ` New custom fields: ${newFields.join(', ')}.`;
   return `${files === 0 ? '' : ` ${count(files, 'file')} came along.`}${fields}`;
 }
 
