@@ -161,8 +161,8 @@ describe('files of a template', () => {
     const { template } = await withFile('Told');
     const lines = (await lead.get(`/templates/${template}/difference?from=1&to=2`).expect(200)).body as { words: string[] }[];
     expect(lines.flatMap((line) => line.words).sort()).toEqual([
-      'files: + Told.txt',
       'custom fields: + Told size “3”',
+      'files: + Told.txt',
       'web links: + How we draw',
     ]);
   });
