@@ -11,7 +11,7 @@ import type {
   TaskSeriesLine,
   TaskSeriesView,
 } from '@crew/contract';
-import { addDays, occurrences, type IsoDay } from '@crew/core';
+import { addDays, type Occurrence, occurrences, type IsoDay } from '@crew/core';
 import type { EntityManager } from 'typeorm';
 import { ENGAGEMENT, isOpen, PERSON } from '../platform/sql-words.ts';
 import { record } from '../activity/record.ts';
@@ -22,6 +22,7 @@ import { Database, firstRow, rowsOf } from '../platform/database.ts';
 import { Refusal, requireFound, unwrap } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 import { lockEngagement } from '../plan-change/change-plan.ts';
+import { refreshEngagement } from '../schedule/refresh-engagement.ts';
 import { readTaskImage } from '../task/task-images.ts';
 import { copiedValues } from '../task/task-fields.ts';
 import type { TaskPattern } from './task-series.entity.ts';
@@ -37,6 +38,7 @@ interface TaskToRepeat {
   readonly phaseId: string;
   readonly seriesId: string | null;
   readonly isGroup: boolean;
+  readonly isBegun: boolean;
   readonly start: IsoDay;
 }
 
@@ -60,7 +62,7 @@ export class KeepTaskSeries {
     return { days: unwrap(days).slice(0, SHOWN_MOST) };
   }
 
-  /** Makes a task repeat: it becomes the first of its series, and the next are made. */
+  /** Makes a task repeat: it becomes the first of its series, on the first day of the rule unless it has begun, and the next are made. */
   repeat(who: Who, taskId: string, input: RepeatTask): Promise<TaskSeriesView> {
     return this.database.transaction(async (manager) => {
       await lockEngagement(manager, who, requireFound(await findTask(manager, who, taskId), 'task').engagementId);
@@ -69,6 +71,7 @@ export class KeepTaskSeries {
         throw new Refusal('already-there', 'This task repeats already. Change how on its sheet.', { field: 'rule' });
       if (task.isGroup)
         throw new Refusal('wrong-moment', 'A task with subtasks does not repeat. Make one with steps repeat instead.', { field: 'rule' });
+      const first = await this.firstOf(manager, who, { task, input });
       const { id } = (await firstRow<{ id: string }>(
         manager,
         `INSERT INTO task_series (agency_id, engagement_id, phase_id, pattern, rule, first_day, on_closed, when_missed, made_until)
@@ -80,7 +83,7 @@ export class KeepTaskSeries {
             input.isPhaseOnly === true ? task.phaseId : null,
             await patternOf(manager, taskId),
             input.rule,
-            task.start,
+            first.day,
           ],
           ...[input.onClosed ?? 'after', input.whenMissed ?? 'keep'],
         ],
@@ -88,13 +91,33 @@ export class KeepTaskSeries {
       // Beside the plan from now on: its day is its own.
       await rowsOf(
         manager,
-        'UPDATE task SET series_id = $2, series_day = start_day, fixed_day = coalesce(fixed_day, start_day), version = version + 1 WHERE id = $1',
-        [taskId, id],
+        'UPDATE task SET series_id = $2, series_day = $3, fixed_day = CASE WHEN start_day = $4 THEN coalesce(fixed_day, $4) ELSE $4 END, version = version + 1 WHERE id = $1',
+        [taskId, id, first.day, first.on],
       );
+      const by = { today: this.clock.today(), by: this.by(who) };
+      if (first.on !== task.start) await refreshEngagement(manager, task.engagementId, { ...by, changed: [taskId], made: [] });
       await this.record(manager, who, { taskId, engagementId: task.engagementId }, [{ field: 'repeats', from: null, to: input.rule }]);
       await this.settle(manager, who, task.engagementId);
       return this.view(manager, who, id);
     });
+  }
+
+  /** Where the first one falls: on the first day of the rule from the task's own on, or on its own day once it has begun. */
+  private async firstOf(
+    manager: EntityManager,
+    who: Who,
+    { task, input }: { readonly task: TaskToRepeat; readonly input: RepeatTask },
+  ): Promise<Pick<Occurrence, 'day' | 'on'>> {
+    const from = task.start;
+    if (task.isBegun) return { day: from, on: from };
+    const calendar = await readCalendar(manager, who.agencyId);
+    const rhythms = [{ from, rule: input.rule }];
+    const [first] = unwrap(
+      occurrences({ calendar, rhythms, onClosed: input.onClosed ?? 'after', from, to: addDays(from, SHOWN_DAYS * 4) }),
+    );
+    if (first === undefined)
+      throw new Refusal('invalid-input', 'No day of this rule comes within four years. Choose another.', { field: 'rule' });
+    return first;
   }
 
   /** Another rule holds from a day on: what was made from then on and nobody touched is made anew. */
@@ -266,7 +289,8 @@ async function placeOf(manager: EntityManager, who: Who, id: string): Promise<st
 const findTask = (manager: EntityManager, who: Who, id: string): Promise<TaskToRepeat | null> =>
   firstRow<TaskToRepeat>(
     manager,
-    `SELECT t.id, t.engagement_id AS "engagementId", t.phase_id AS "phaseId", t.series_id AS "seriesId", t.is_group AS "isGroup", t.start_day AS start
+    `SELECT t.id, t.engagement_id AS "engagementId", t.phase_id AS "phaseId", t.series_id AS "seriesId", t.is_group AS "isGroup",
+       t.status <> 'queued' OR t.logged_minutes > 0 AS "isBegun", t.start_day AS start
      FROM task t WHERE t.id = $1 AND t.agency_id = $2`,
     [id, who.agencyId],
   );

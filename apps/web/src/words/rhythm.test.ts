@@ -16,6 +16,7 @@ test.each([
   ['FREQ=MONTHLY;BYDAY=-1FR', 'on the last Friday of each month'],
   ['FREQ=MONTHLY;BYDAY=MO,TU,WE,TH,FR;BYSETPOS=-1', 'on the last working day of each month'],
   ['FREQ=MONTHLY;BYMONTHDAY=11', 'on the 11th of each month'],
+  ['FREQ=MONTHLY;BYMONTHDAY=28,29,30;BYSETPOS=-1', 'on the 30th (or the last day) of each month'],
   ['FREQ=YEARLY;BYMONTH=3;BYMONTHDAY=3', 'every year on the 3rd of March'],
   ['FREQ=WEEKLY;BYDAY=MO;COUNT=6', 'every Monday, 6 times'],
   ['FREQ=WEEKLY;BYDAY=MO;UNTIL=20270331', 'every Monday, until 31 Mar 2027'],

@@ -91,8 +91,25 @@ function monthlyWords(rule: RepeatRule): string | null {
   return rule.interval === 1 ? `on the ${day} of each month` : `on the ${day} of ${everyWords(rule.interval, 'month')}`;
 }
 
+/**
+ * The date of a rule such as BYMONTHDAY=28,29,30 with BYSETPOS=-1: the 30th, in months without it
+ * their last day; null for any other rule.
+ */
+export function dateOrLast({ monthDays, weekdays, positions }: Pick<RepeatRule, 'monthDays' | 'weekdays' | 'positions'>): number | null {
+  const dates = [...monthDays].sort((left, right) => left - right);
+  const last = dates.at(-1);
+  const isRow = last !== undefined && last > 28 && dates.join() === datesTo(last).join();
+  return isRow && weekdays.length === 0 && positions.join() === '-1' ? last : null;
+}
+
+/** 28 … a date: of these the last there is in a month. */
+export const datesTo = (date: number): number[] => Array.from({ length: date - 27 }, (_, index) => 28 + index);
+
 /** "15th", "second Tuesday", "last working day". */
-function dayInMonth({ monthDays, weekdays, positions }: RepeatRule): string | null {
+function dayInMonth(rule: RepeatRule): string | null {
+  const { monthDays, weekdays, positions } = rule;
+  const orLast = dateOrLast(rule);
+  if (orLast !== null) return `${dateOrdinal(orLast)} (or the last day)`;
   if (positions.length > 0) {
     const place = positions.length === 1 ? placeOrdinal(positions[0] as number) : null;
     return place !== null && isWorkingWeek(weekdays) && monthDays.length === 0 ? `${place} working day` : null;

@@ -45,12 +45,13 @@ function RepeatForm({ task, today, onDone }: { readonly task: TaskSheet; readonl
       onDone();
     },
   });
+  const hasBegun = task.status !== 'queued' || task.loggedMinutes > 0;
   return (
     <SmallForm form={form} action="Start repeating" gap={9}>
       <RuleEditor
         editing={editing}
         from={task.start}
-        first={task.start}
+        {...(hasBegun ? { first: task.start } : {})}
         today={today}
         lasting={form.values.isPhaseOnly ? 'its phase ends' : 'the engagement ends'}
       />

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { readRule } from '@crew/core';
+import { occurrences, readRule, type IsoDay } from '@crew/core';
 import { draftFrom, draftOf, idOf, monthDayChoices, monthDayFrom, ruleOf, wholeOf, type RuleDraft } from './rule-draft.ts';
 
 const DAY = '2026-11-24';
@@ -27,12 +27,25 @@ test.each([
   expect(ruleOf(from(more as Partial<RuleDraft>))).toBeNull();
 });
 
+test('begun on the 30th it means the 30th, in a shorter month its last day; from the 31st the last day of every month', () => {
+  const monthly = (day: IsoDay): string | null => ruleOf({ ...draftFrom(day), unit: 'month' });
+  expect(monthly('2026-11-30')).toBe('FREQ=MONTHLY;BYMONTHDAY=28,29,30;BYSETPOS=-1');
+  expect(monthly('2026-12-31')).toBe('FREQ=MONTHLY;BYMONTHDAY=-1');
+  const answer = occurrences({
+    ...{ calendar: { week: [1, 1, 1, 1, 1, 1, 1], closed: [] }, onClosed: 'after', from: '2026-11-30', to: '2027-03-31' },
+    rhythms: [{ from: '2026-11-30', rule: monthly('2026-11-30') as string }],
+  });
+  expect(answer.ok && answer.value.map(({ on }) => on)).toEqual(['2026-11-30', '2026-12-30', '2027-01-30', '2027-02-28', '2027-03-30']);
+  const choices = monthDayChoices('2026-11-30', { kind: 'date', date: 30 }).map(({ name }) => name);
+  expect(choices[0]).toBe('the 30th (or the last day)');
+});
+
 const anyDraft: fc.Arbitrary<RuleDraft> = fc.record({
   unit: fc.constantFrom('day' as const, 'week' as const, 'month' as const),
   interval: fc.integer({ min: 1, max: 99 }).map(String),
   weekdays: fc.uniqueArray(fc.integer({ min: 0, max: 6 }), { minLength: 1 }).map((days) => days.sort()),
   monthDay: fc.oneof(
-    fc.record({ kind: fc.constant('date' as const), date: fc.constantFrom(-1, 1, 15, 31) }),
+    fc.record({ kind: fc.constant('date' as const), date: fc.constantFrom(-1, 1, 15, 29, 30, 31) }),
     fc.record({ kind: fc.constant('weekday' as const), nth: fc.constantFrom(-1, 1, 4), weekday: fc.integer({ min: 0, max: 6 }) }),
     fc.record({ kind: fc.constant('working-day' as const), place: fc.constantFrom(-1, 1, 3) }),
   ),
@@ -78,7 +91,7 @@ test('the days of a month that are offered are those near the day, and the one t
     'the last day',
   ]);
   for (const { id } of choices) expect(idOf(monthDayFrom(id))).toBe(id);
-  expect(draftFrom('2026-11-30').monthDay).toEqual({ kind: 'date', date: -1 });
+  expect(draftFrom('2026-12-31').monthDay).toEqual({ kind: 'date', date: -1 });
 });
 
 test('a slot takes whole numbers from 1 to 99', () => {

@@ -1,7 +1,7 @@
 import { parseDay, readRule, weekdayOf, writeRule, type RepeatRule, type RuleWeekday, type IsoDay } from '@crew/core';
-import { dateOrdinal, isWorkingWeek, placeOrdinal, WEEKDAY_NAMES } from '../../words/rhythm.ts';
+import { dateOrdinal, dateOrLast, datesTo, isWorkingWeek, placeOrdinal, WEEKDAY_NAMES } from '../../words/rhythm.ts';
 
-/** Which day of a month: a date, a numbered weekday, or a numbered working day. */
+/** Which day of a month: a date (the last day in months without it), a numbered weekday, or a numbered working day. */
 export type MonthDay =
   | { readonly kind: 'date'; readonly date: number }
   | { readonly kind: 'weekday'; readonly nth: number; readonly weekday: number }
@@ -27,9 +27,12 @@ export function draftFrom(day: IsoDay): RuleDraft {
   return {
     ...{ unit: 'week', interval: '1', ending: { kind: 'open' } },
     weekdays: [weekdayOf(parseDay(day) as number)],
-    monthDay: { kind: 'date', date: date > 28 ? -1 : date },
+    monthDay: dateOf(date),
   };
 }
+
+/** The 31st is the last day of every month. */
+const dateOf = (date: number): MonthDay => ({ kind: 'date', date: date > 30 ? -1 : date });
 
 /** The draft of a rule; null when its sentence has no slots for it. */
 export function draftOf(text: string, day: IsoDay): RuleDraft | null {
@@ -53,7 +56,10 @@ function endingOf({ count, until }: RepeatRule): Ending {
   return until === null ? { kind: 'open' } : { kind: 'until', day: until };
 }
 
-function monthDayOf({ monthDays, weekdays, positions }: RepeatRule): MonthDay | null {
+function monthDayOf(rule: RepeatRule): MonthDay | null {
+  const { monthDays, weekdays, positions } = rule;
+  const orLast = dateOrLast(rule);
+  if (orLast !== null) return { kind: 'date', date: orLast };
   if (positions.length > 0)
     return positions.length === 1 && isWorkingWeek(weekdays) && monthDays.length === 0
       ? { kind: 'working-day', place: positions[0] as number }
@@ -86,6 +92,7 @@ export function ruleOf(draft: RuleDraft): string | null {
 const WORKING_WEEK = [0, 1, 2, 3, 4].map((weekday) => ({ weekday, nth: null }));
 
 function partsOf(day: MonthDay): Pick<RepeatRule, 'monthDays' | 'weekdays' | 'positions'> {
+  if (day.kind === 'date' && day.date > 28) return { monthDays: datesTo(day.date), weekdays: [], positions: [-1] };
   if (day.kind === 'date') return { monthDays: [day.date], weekdays: [], positions: [] };
   if (day.kind === 'weekday') return { monthDays: [], weekdays: [{ weekday: day.weekday, nth: day.nth }], positions: [] };
   return { monthDays: [], weekdays: WORKING_WEEK, positions: [day.place] };
@@ -107,7 +114,7 @@ export function monthDayChoices(day: IsoDay, chosen: MonthDay): readonly { reado
   const weekday = weekdayOf(parseDay(day) as number);
   const nth = Math.ceil(date / 7);
   const offered: MonthDay[] = [
-    { kind: 'date', date: date > 28 ? -1 : date },
+    dateOf(date),
     ...(nth < 5 ? [{ kind: 'weekday', nth, weekday } as const] : []),
     { kind: 'weekday', nth: -1, weekday },
     { kind: 'working-day', place: 1 },
@@ -124,7 +131,7 @@ export const idOf = (day: MonthDay): string => JSON.stringify(day);
 export const monthDayFrom = (id: string): MonthDay => JSON.parse(id) as MonthDay;
 
 function monthDayWords(day: MonthDay): string {
-  if (day.kind === 'date') return `the ${dateOrdinal(day.date)}`;
+  if (day.kind === 'date') return `the ${dateOrdinal(day.date)}${day.date > 28 ? ' (or the last day)' : ''}`;
   if (day.kind === 'weekday') return `the ${placeOrdinal(day.nth)} ${WEEKDAY_NAMES[day.weekday] as string}`;
   return `the ${placeOrdinal(day.place)} working day`;
 }
