@@ -29,11 +29,12 @@ test('on Monday a writer sees the one thing now, drags work into days, and sees 
   await expect(day(page, 'Tue 24 Nov').getByRole('row').nth(0)).toContainText('Names for the seed drawers');
   await expect(day(page, 'Tue 24 Nov').getByRole('row').nth(1)).toContainText('Proof read');
 
-  // More than the day has is told, and undone.
+  // More than the day has is told; less of it leaves the rest to its other days, and is undone.
+  await expect(page.getByRole('region', { name: 'Tue 24 Nov' }).getByText('8.5 / 7.5 h')).toBeVisible();
   const hours = page.getByRole('textbox', { name: 'Hours of Proof read on this day' });
-  await hours.fill('6');
+  await hours.fill('1');
   await hours.press('Enter');
-  await expect(page.getByRole('region', { name: 'Tue 24 Nov' }).getByText('12.5 / 7.5 h')).toBeVisible();
+  await expect(page.getByRole('region', { name: 'Tue 24 Nov' }).getByText('7.5 / 7.5 h')).toBeVisible();
   await notices(page).getByRole('button', { name: /Undo/ }).last().click();
   await expect(hours).toHaveValue('2');
 });

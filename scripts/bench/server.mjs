@@ -7,7 +7,7 @@ import { AccountRepository } from '../../apps/server/dist/account/account.reposi
 import { AppModule } from '../../apps/server/dist/app.module.js';
 import { PLAN_DOCUMENT } from '../../apps/server/dist/engagement/engagement.repository.js';
 import { ChangeStatus } from '../../apps/server/dist/task/change-status.js';
-import { KeepLoad } from '../../apps/server/dist/workload/keep-load.js';
+import { KeepLoad } from '../../apps/server/dist/load/keep-load.js';
 import { freePort, projectRoot, startCluster } from '../cluster.mjs';
 import { LARGE_DATABASE, makeLargeWorld } from '../large-world.mjs';
 import { report, timeOfAsync } from './measure.mjs';

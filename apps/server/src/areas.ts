@@ -12,6 +12,7 @@ import { template } from './template/template.module.ts';
 import { series } from './series/series.module.ts';
 import { engagement } from './engagement/engagement.module.ts';
 import { schedule } from './schedule/schedule.module.ts';
+import { load } from './load/load.module.ts';
 import { task } from './task/task.module.ts';
 import { planChange } from './plan-change/plan-change.module.ts';
 import { handoff } from './handoff/handoff.module.ts';
@@ -40,6 +41,7 @@ export const areas: readonly Area[] = [
   series,
   engagement,
   schedule,
+  load,
   task,
   planChange,
   handoff,

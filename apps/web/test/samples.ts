@@ -128,7 +128,16 @@ export const galleries = { id: 'e1', name: 'Seed vault wayfinding', hue: 'leaf' 
 /** A trail of two phases scheduled on the calendar, which overloads two people. */
 export const dryRun: DryRun = {
   template: { id: 'x1', kind: 'engagement', name: 'Audio trail', description: '', version: 3, usedTimes: 4, isChanged: false },
-  ...{ start: '2026-11-23', finish: '2027-01-15', promise: null, closedDays: 3, effortMinutes: 5400, conflicts: [], roles: [] },
+  ...{
+    start: '2026-11-23',
+    finish: '2027-01-15',
+    promise: null,
+    closedDays: 3,
+    effortMinutes: 5400,
+    unestimated: { tasks: 0, minutesEach: 60 },
+    conflicts: [],
+    roles: [],
+  },
   ...{ effortByRole: [{ role: 'Writer', minutes: 2400 }], copyOf: null, notes: [] },
   phases: [
     {
@@ -176,7 +185,8 @@ export const deskTask: DeskTask = {
 };
 
 const onDay = (id: string, title: string, minutes: number, more: Partial<DeskDayTask>): DeskDayTask => ({
-  ...{ id, title, minutes, engagement: 'Seed vault wayfinding', hue: 'leaf', due: '2026-11-24', isDue: false, isPlaced: false },
+  ...{ id, title, minutes, hasEstimate: true, engagement: 'Seed vault wayfinding', hue: 'leaf', due: '2026-11-24' },
+  ...{ isDue: false, isPlaced: false },
   ...more,
 });
 
@@ -206,7 +216,7 @@ export const desk: Desk = {
     { id: 'over', title: 'Paint bought', engagement: 'Seed vault wayfinding', hue: 'leaf', doneOn: '2026-11-23', loggedMinutes: 60 },
   ],
   forgottenDays: ['2026-11-18', '2026-11-20'],
-  week: { plannedMinutes: 540, capacityMinutes: 1800, loggedMinutes: 180, unplacedMinutes: 90 },
+  week: { plannedMinutes: 540, capacityMinutes: 1800, loggedMinutes: 180 },
 };
 
 const trackPhase = { percent: 0, baton: 'not-due', stateLine: 'Being thought out', state: 'ahead' } as const;

@@ -96,7 +96,14 @@ export const whoShould: WhoShouldDoIt = {
 
 /** A gallery over the load: Otto would be over, and three weeks later nobody. */
 export const triedEngagement: TriedEngagement = {
-  ...{ start: '2026-11-23', finish: '2027-02-12', effortMinutes: 6000, unmannedMinutes: 600, searchedDays: 250 },
+  ...{
+    start: '2026-11-23',
+    finish: '2027-02-12',
+    effortMinutes: 6000,
+    unestimated: { tasks: 0, minutesEach: 60 },
+    unmannedMinutes: 600,
+    searchedDays: 250,
+  },
   roles: [
     {
       ...{ roleId: idOf('r1'), role: 'Installer', tasks: 3, minutes: 5400, chosen: { ...otto, id: idOf('o2') } },

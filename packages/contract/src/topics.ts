@@ -2,12 +2,14 @@ import type { EventKind, EventSubject } from './events.ts';
 
 /**
  * What a change may have touched, as screens ask for it: `engagement:ID` one engagement with its
- * tasks, phases and handoffs, `person:ID` what is one person's own (desk, time, timer); the
+ * tasks, phases and handoffs, `person:ID` what is one person's own (desk, time, timer), `week` what
+ * people put on days of their own week, which counts in the load; the
  * others the whole of it. `everything` stands for all of them.
  */
 export const TOPIC = [
   'engagement',
   'person',
+  'week',
   'template',
   'series',
   'crew',

@@ -23,8 +23,10 @@ export { easeLoad } from './ease/ease.ts';
 export type * from './ease/types.ts';
 export { compareLoad, type LoadChange, type LoadDifference } from './ease/compare.ts';
 export type { Fullness } from './ease/measure.ts';
-export { LoadBook, type LoadItem } from './load/book.ts';
+export { LoadBook, type LoadItem, type PlacedMinutes } from './load/book.ts';
 export { KeptLoad } from './load/kept-load.ts';
+export { sumDays, type DaySums } from './load/sums.ts';
+export { ownDays, type DayPart, type OwnDay } from './load/own-days.ts';
 export { splitByLargestRemainder } from './load/split.ts';
 export type * from './load/types.ts';
 export { earliestStart, type EarliestStart, type EarliestStartInput, type TriedWork } from './tryout/earliest-start.ts';
@@ -57,6 +59,7 @@ export { evaluateGate, isGateClear, type CheckResult, type GateCheck, type GateF
 export { elapsedSeconds, guessMinutes, minutesToLog, pauseTimer, resumeTimer, type Timer } from './time/timer.ts';
 export { isTimeForgotten } from './time/forgotten.ts';
 export { findOverlaps, type Overlap, type WorkedStretch } from './time/overlap.ts';
+export { openRooms, type Room } from './crew/room.ts';
 export { suggestPeople, type Candidate, type SuggestedPerson } from './crew/suggest.ts';
 export {
   OWN_FIELD_KIND,

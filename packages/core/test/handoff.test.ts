@@ -28,18 +28,19 @@ describe('a gate', () => {
 
 const candidate: fc.Arbitrary<Candidate> = fc.record({
   id: fc.uuid(),
-  capacityMinutes: fc.nat(5000),
-  plannedMinutes: fc.nat(5000),
+  capacity: fc.nat(5000),
+  free: fc.nat(5000),
+  over: fc.nat(500),
   pastEngagements: fc.nat(3),
 });
 
 describe('who should do it', () => {
   test('most free minutes first, knowing the client tips the balance, nobody away', () => {
     const people: Candidate[] = [
-      { id: 'stranger', capacityMinutes: 1000, plannedMinutes: 100, pastEngagements: 0 },
-      { id: 'familiar', capacityMinutes: 1000, plannedMinutes: 150, pastEngagements: 2 },
-      { id: 'away', capacityMinutes: 0, plannedMinutes: 0, pastEngagements: 9 },
-      { id: 'full', capacityMinutes: 1000, plannedMinutes: 900, pastEngagements: 0 },
+      { id: 'stranger', capacity: 1000, free: 500, over: 0, pastEngagements: 0 },
+      { id: 'familiar', capacity: 1000, free: 450, over: 0, pastEngagements: 2 },
+      { id: 'away', capacity: 0, free: 0, over: 0, pastEngagements: 9 },
+      { id: 'full', capacity: 1000, free: 700, over: 300, pastEngagements: 0 },
     ];
     expect(suggestPeople(people, 400).map(({ id, freeMinutes, isFull }) => [id, freeMinutes, isFull])).toEqual([
       ['familiar', 450, false],

@@ -33,15 +33,18 @@ const anyTask = fc
     place: fc.nat(7),
     people: fc.uniqueArray(fc.constantFrom('ana', 'ben', 'cy'), { maxLength: 3 }),
     share: fc.integer({ min: 1, max: 4 }),
+    placed: fc.array(fc.record({ day: fc.integer({ min: -5, max: 30 }).map((offset) => day(offset)), minutes: fc.nat(300) }), {
+      maxLength: 2,
+    }),
     estimate: fc.option(fc.nat(3000), { nil: undefined }),
     start: fc.integer({ min: -10, max: 40 }),
     days: fc.nat(9),
     done: fc.boolean(),
     likelihood: fc.option(fc.nat(100), { nil: undefined }),
   })
-  .map(({ place, people, share, estimate, start, days, done, likelihood }) => ({
+  .map(({ place, people, share, placed, estimate, start, days, done, likelihood }) => ({
     ...{ place, start: day(start), due: day(start + days), done },
-    assignees: people.map((person, index) => (index === 0 ? { person, share } : { person })),
+    assignees: people.map((person, index) => (index === 0 ? { person, share, placed } : { person })),
     ...(estimate === undefined ? {} : { estimate }),
     ...(likelihood === undefined ? {} : { likelihood }),
   }));

@@ -1,5 +1,14 @@
 import fc from 'fast-check';
-import { load, openBook, parseDay, splitByLargestRemainder, type LoadInput, type IsoDay } from '../src/index.ts';
+import {
+  load,
+  openBook,
+  ownDays,
+  parseDay,
+  splitByLargestRemainder,
+  type LoadInput,
+  type LoadTaskInput,
+  type IsoDay,
+} from '../src/index.ts';
 import { decemberLoad } from './examples.ts';
 
 function loaded(input: LoadInput) {
@@ -36,6 +45,7 @@ const week: fc.Arbitrary<LoadInput> = fc
         days: fc.tuple(day, day),
         people: fc.subarray(['a', 'b', 'c'], { minLength: 1 }),
         shares: fc.array(fc.integer({ min: 1, max: 5 }), { minLength: 3, maxLength: 3 }),
+        placed: fc.array(fc.record({ day, minutes: fc.nat(400) }), { maxLength: 3 }),
       }),
       { maxLength: 10 },
     ),
@@ -62,7 +72,11 @@ const week: fc.Arbitrary<LoadInput> = fc
       ...(task.estimate === undefined ? {} : { estimate: task.estimate }),
       start: [...task.days].sort()[0] as IsoDay,
       due: [...task.days].sort()[1] as IsoDay,
-      assignees: task.people.map((person, index) => ({ person, share: task.shares[index] as number })),
+      assignees: task.people.map((person, index) => ({
+        person,
+        share: task.shares[index] as number,
+        ...(index === 0 ? { placed: task.placed } : {}),
+      })),
     })),
   }));
 
@@ -111,6 +125,7 @@ describe('laws', () => {
           last: parseDay('2026-12-30') as number,
           people: [0, 1],
           shares: [2, 3],
+          placed: [[{ day: parseDay('2026-12-09') as number, minutes: 60 }], null],
         };
         book.add(item);
         expect(book.load).not.toEqual(before);
@@ -131,6 +146,90 @@ describe('laws', () => {
         parts.forEach((part, index) => expect(Math.abs(part - (whole * (list[index] as number)) / total)).toBeLessThan(1));
       }),
     );
+  });
+});
+
+describe('what somebody put on days of their own', () => {
+  const from: IsoDay = '2026-12-07';
+  const one = (more: Partial<LoadTaskInput>, placed: readonly { readonly day: IsoDay; readonly minutes: number }[]): LoadInput => ({
+    ...{ calendar: { week: WEEK, closed: [] }, today: '2026-12-08', from, to: '2026-12-13', defaultMinutes: 60 },
+    people: [{ id: 'a', week: WEEK }],
+    tasks: [{ id: 't', estimate: 600, start: '2026-12-08', due: '2026-12-11', assignees: [{ person: 'a', placed }], ...more }],
+  });
+  const minutes = (input: LoadInput): number[] => loaded(input).people[0]?.days.map((cell) => cell.load) ?? [];
+
+  test.each<[string, readonly (readonly [IsoDay, number])[], number[]]>([
+    ['counts on its day, the rest on the other days', [['2026-12-09', 300]], [0, 100, 300, 100, 100, 0, 0]],
+    ['counts on a day outside its dates, and beyond capacity', [['2026-12-12', 500]], [0, 25, 25, 25, 25, 500, 0]],
+    [
+      'counts only as far as the work reaches, in order of day',
+      [
+        ['2026-12-11', 400],
+        ['2026-12-08', 400],
+      ],
+      [0, 400, 0, 0, 200, 0, 0],
+    ],
+    ['is left aside before today', [['2026-12-07', 300]], [0, 150, 150, 150, 150, 0, 0]],
+    ['of no minutes holds no day', [['2026-12-09', 0]], [0, 150, 150, 150, 150, 0, 0]],
+  ])('%s', (_words, placed, expected) => {
+    expect(
+      minutes(
+        one(
+          {},
+          placed.map(([on, much]) => ({ day: on, minutes: much })),
+        ),
+      ),
+    ).toEqual(expected);
+  });
+
+  test('with every day of its own held, the rest fills the days behind', () => {
+    const every = (['2026-12-08', '2026-12-09', '2026-12-10', '2026-12-11'] as const).map((on) => ({ day: on, minutes: 100 }));
+    const answer = loaded({ ...one({}, every), to: '2026-12-15' });
+    expect(answer.people[0]?.days.map((cell) => cell.load)).toEqual([0, 100, 100, 100, 100, 0, 0, 200, 0]);
+  });
+
+  test('no more than their own part of it counts', () => {
+    const shared = [{ person: 'a', placed: [{ day: '2026-12-09' as IsoDay, minutes: 450 }] }, { person: 'b' }];
+    const answer = loaded({
+      ...one({ assignees: shared }, []),
+      people: [
+        { id: 'a', week: WEEK },
+        { id: 'b', week: WEEK },
+      ],
+    });
+    expect(answer.people.map(({ days }) => days.map((cell) => cell.load))).toEqual([
+      [0, 0, 300, 0, 0, 0, 0],
+      [0, 75, 75, 75, 75, 0, 0],
+    ]);
+  });
+
+  test.each<[string, object, string]>([
+    ['a day that is none', { day: '2026-02-30', minutes: 10 }, 'tasks[t].assignees.placed.day'],
+    ['less than nothing', { day: '2026-12-09', minutes: -1 }, 'tasks[t].assignees.placed.minutes'],
+    ['no list', 7 as unknown as object, 'tasks[t].assignees.placed'],
+  ])('%s is named with its place', (_words, wrong, at) => {
+    const placed = typeof wrong === 'number' ? wrong : [wrong];
+    expect(load(one({ assignees: [{ person: 'a', placed }] } as object, []))).toMatchObject({ ok: false, problem: { at } });
+  });
+
+  test('one person’s days name what lies on them, and add up to the same load', () => {
+    const seen = { placed: 0, spread: 0 };
+    fc.assert(
+      fc.property(week, (input) => {
+        for (const person of ['a', 'b', 'c']) {
+          const own = ownDays(input, person);
+          if (!own.ok) throw new Error(JSON.stringify(own.problem));
+          expect(own.value.map(({ parts: _parts, ...cell }) => cell)).toEqual(loaded(input).people.find(({ id }) => id === person)?.days);
+          for (const { load: sum, parts } of own.value) {
+            expect(parts.reduce((total, part) => total + part.minutes, 0)).toBe(sum);
+            for (const part of parts) seen[part.isPlaced ? 'placed' : 'spread']++;
+          }
+        }
+      }),
+      { numRuns: 30 },
+    );
+    expect(seen.placed > 0 && seen.spread > 0).toBe(true);
+    expect(ownDays(one({}, []), 'nobody')).toMatchObject({ ok: false, problem: { kind: 'unknown-id', at: 'person' } });
   });
 });
 

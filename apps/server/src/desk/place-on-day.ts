@@ -109,7 +109,7 @@ export class PlaceOnDay {
       await lockPeople(manager, [personId]);
       const task = requireFound(await firstRow<PlacedTask>(manager, TASK, [input.taskId, personId, who.agencyId]), 'task');
       await work(manager, personId, task);
-      await announceChange(manager, { agencyId: who.agencyId, topics: [`person:${personId}`] });
+      await announceChange(manager, { agencyId: who.agencyId, topics: [`person:${personId}`, 'week'] });
     });
   }
 }

@@ -18,12 +18,13 @@ import {
   compileCalendar,
   formatDay,
   isTimeForgotten,
+  type LoadAssignee,
   type LoadTaskInput,
-  openBook,
+  ownDays,
+  type DayPart,
+  type OwnDay,
   parseDay,
-  readItem,
   readPerson,
-  splitByLargestRemainder,
   weekOf,
   type IsoDay,
 } from '@crew/core';
@@ -49,7 +50,7 @@ interface DeskRow extends DeskTask {
   readonly isTimed: boolean;
   readonly lastTouch: string | null;
   readonly likelihood: number | null;
-  readonly shares: readonly { readonly person: string; readonly share: number }[];
+  readonly shares: readonly LoadAssignee[];
 }
 
 /** One person's open work and what its week is computed from, read in one go. */
@@ -69,11 +70,10 @@ interface DeskFacts {
   readonly loggedByDay: readonly { readonly day: IsoDay; readonly minutes: number }[];
 }
 
-/** Work they put on a day of this week. */
+/** Work they put on a day of this week, in the order of the day. */
 interface PlaceRow {
   readonly taskId: string;
   readonly day: IsoDay;
-  readonly minutes: number;
 }
 
 /** How far back days without time, and work without time, are looked for. */
@@ -162,7 +162,7 @@ const factsOf = (values: Values, week: { readonly from: IsoDay; readonly to: Iso
     (${tasksOf(values, '$4::date')}) AS tasks,
     (${unloggedOf(values, week.today)}) AS unlogged,
     (${doneOf(values, week)}) AS "doneThisWeek",
-    coalesce((SELECT json_agg(json_build_object('taskId', x.task_id, 'day', x.day, 'minutes', x.minutes) ORDER BY x.day, x.position)
+    coalesce((SELECT json_agg(json_build_object('taskId', x.task_id, 'day', x.day) ORDER BY x.day, x.position)
       FROM desk_place x WHERE x.person_id = person.id AND x.day BETWEEN $3 AND $4), '[]') AS places,
     coalesce((SELECT json_agg(json_build_object('day', x.day, 'minutes', x.minutes))
       FROM (SELECT day, sum(minutes)::int AS minutes FROM time_entry WHERE person_id = person.id AND day BETWEEN $5::date - 14 AND $5 GROUP BY day) x), '[]') AS "loggedByDay"
@@ -267,57 +267,36 @@ interface Week {
 }
 
 /**
- * The week by days. What somebody put on a day of it stands there, with as much as they put;
- * every other task lies where the core's load spreads it, past days included.
+ * The week by days, as the core's load has them: what somebody put on a day counts there, the rest
+ * of it and every other task lie on their own days, none before today. The sums are those of today
+ * and the days that come.
  */
-function deskWeek(facts: DeskFacts, window: Week): Pick<Desk, 'days' | 'week'> {
+function deskWeek(facts: DeskFacts, { from, to, today }: Week): Pick<Desk, 'days' | 'week'> {
+  const { person, week, reserve, off, calendar, defaultMinutes, loggedMinutes } = facts;
   const work = facts.tasks.filter((row) => row.kind !== 'client' && row.kind !== 'milestone');
-  const places = facts.places.filter((place) => place.day >= window.today && work.some((row) => row.id === place.taskId));
-  const placed = new Set(places.map((place) => place.taskId));
-  const inWeek = work.filter((row) => row.start <= window.to);
-  const { book, scheduled } = spreadOverDays(facts, inWeek, window);
-  const days = Array.from({ length: book.days }, (_, day): DeskDay => {
-    const date = formatDay(book.from + day);
-    const capacity = book.capacity[day] as number;
-    const put = places
-      .filter((place) => place.day === date)
-      .map((place) => toDayTask(work.find((row) => row.id === place.taskId) as DeskRow, { minutes: place.minutes, date, isPlaced: true }));
-    const spread = scheduled.flatMap(({ row, parts }) =>
-      parts[day] && !placed.has(row.id) ? [toDayTask(row, { minutes: parts[day] as number, date, isPlaced: false })] : [],
-    );
-    const tasks = [...put, ...spread];
-    const minutes = tasks.reduce((sum, task) => sum + task.minutes, 0);
-    return { date, capacity, load: minutes, over: Math.max(0, minutes - capacity), tasks };
-  }).filter((day, index) => index < 5 || day.load > 0 || day.capacity > 0);
-  const total = (pick: (day: DeskDay) => number): number => days.reduce((sum, day) => sum + pick(day), 0);
-  const ownLeft = new Map(scheduled.map(({ row, own }) => [row.id, own]));
-  const unplacedMinutes = inWeek
-    .filter((row) => placed.has(row.id))
-    .reduce((sum, row) => sum + Math.max(0, (ownLeft.get(row.id) ?? 0) - minutesPlaced(places, row.id)), 0);
-  const sums = { plannedMinutes: total((day) => day.load), capacityMinutes: total((day) => day.capacity), unplacedMinutes };
-  return { days, week: { ...sums, loggedMinutes: facts.loggedMinutes } };
-}
-
-const minutesPlaced = (places: readonly PlaceRow[], taskId: string): number =>
-  places.reduce((sum, place) => sum + (place.taskId === taskId ? place.minutes : 0), 0);
-
-/** Where the core's load spreads each task over this person's days, and how much of it is theirs at all. */
-function spreadOverDays(facts: DeskFacts, work: readonly DeskRow[], { from, to }: Week) {
-  const { person, week, reserve, off, calendar, defaultMinutes } = facts;
-  // Others take their share and have no days here: what is theirs is not shown.
+  // Others take their share; their own days are not asked for.
   const others = [...new Set(work.flatMap((row) => row.shares.map((share) => share.person)))].filter((id) => id !== person.id);
   const people = [{ id: person.id, week, reserve, off }, ...others.map((id) => ({ id, week: [0, 0, 0, 0, 0, 0, 0] }))];
-  const { book } = openBook({ calendar, people, from, to, today: from, defaultMinutes, tasks: [] });
-  const places = new Map(people.map(({ id }, index) => [id, index]));
-  const scheduled = work.map((row) => {
-    const item = readItem(toLoadTask(row), places, defaultMinutes);
-    book.add(item);
-    const parts = book.load.slice(0, book.days);
-    book.remove(item);
-    const shares = splitByLargestRemainder(item.minutes, item.shares);
-    return { row, parts, own: shares[item.people.indexOf(0)] ?? 0 };
-  });
-  return { book, scheduled };
+  const tasks = work.filter((row) => row.start <= to || row.shares.some(({ placed }) => (placed ?? []).length > 0)).map(toLoadTask);
+  const all = unwrap(ownDays({ calendar, people, from, to, today, defaultMinutes, tasks }, person.id));
+  const rows = new Map(work.map((row) => [row.id, row]));
+  const days = all
+    .filter((day, index) => index < 5 || day.load > 0 || day.capacity > 0)
+    .map(({ date, capacity, load, over, parts }): DeskDay => {
+      const placeOf = (task: string): number => facts.places.findIndex((place) => place.day === date && place.taskId === task);
+      const placed = parts.filter((part) => part.isPlaced).sort((left, right) => placeOf(left.task) - placeOf(right.task));
+      const spread = parts.filter((part) => !part.isPlaced);
+      return {
+        date,
+        capacity,
+        load,
+        over,
+        tasks: [...placed, ...spread].map((part) => toDayTask(rows.get(part.task) as DeskRow, { ...part, date })),
+      };
+    });
+  const left = all.filter((day) => day.date >= today);
+  const total = (pick: (day: OwnDay) => number): number => left.reduce((sum, day) => sum + pick(day), 0);
+  return { days, week: { plannedMinutes: total((day) => day.load), capacityMinutes: total((day) => day.capacity), loggedMinutes } };
 }
 
 function toLoadTask(row: DeskRow): LoadTaskInput {
@@ -329,10 +308,11 @@ function toLoadTask(row: DeskRow): LoadTaskInput {
   };
 }
 
-function toDayTask(row: DeskRow, on: { readonly minutes: number; readonly date: IsoDay; readonly isPlaced: boolean }): DeskDayTask {
-  const { id, title, engagement, due } = row;
+function toDayTask(row: DeskRow, on: Pick<DayPart, 'minutes' | 'isPlaced'> & { readonly date: IsoDay }): DeskDayTask {
+  const { id, title, engagement, due, estimateMinutes } = row;
   const { minutes, date, isPlaced } = on;
-  return { id, title, engagement: engagement.name, hue: engagement.client.hue, minutes, due, isDue: due === date, isPlaced };
+  const hasEstimate = estimateMinutes !== null;
+  return { id, title, engagement: engagement.name, hue: engagement.client.hue, minutes, hasEstimate, due, isDue: due === date, isPlaced };
 }
 
 function byLastTouch(left: DeskRow, right: DeskRow): number {

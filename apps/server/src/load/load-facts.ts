@@ -81,10 +81,16 @@ const tasksOf = (values: Values, filter: TaskFilter): string =>
     values,
   );
 
+/** What people put on days of their own, from $3 on, as one text for each engagement: putting it there changes no task. */
+const PLACES = `
+  SELECT t.engagement_id, md5(string_agg(concat_ws(' ', x.person_id, x.task_id, x.day, x.minutes), ',' ORDER BY x.person_id, x.task_id, x.day)) AS mark
+  FROM desk_place x JOIN task t ON t.id = x.task_id WHERE t.agency_id = $1 AND x.day >= $3 GROUP BY t.engagement_id`;
+
 /** With each open engagement a mark that is another as soon as anything of it that the load is computed from has changed. */
 const CREW_AND_MARKS = `${CREW}, coalesce((SELECT json_agg(json_build_object('id', e.id, 'mark',
-      concat_ws(' ', s.revision, e.version, e.state, e.likelihood, e.promised_day, e.name, c.hue)))
+      concat_ws(' ', s.revision, e.version, e.state, e.likelihood, e.promised_day, e.name, c.hue, d.mark)))
     FROM engagement e JOIN client c ON c.id = e.client_id LEFT JOIN engagement_summary s ON s.engagement_id = e.id
+    LEFT JOIN (${PLACES}) d ON d.engagement_id = e.id
     WHERE e.agency_id = agency.id AND e.state IN ('proposal', 'open')), '[]') AS marks
   FROM agency WHERE agency.id = $1`;
 
@@ -93,8 +99,11 @@ export interface CrewAndMarks extends Omit<LoadFacts, 'tasks'> {
   readonly marks: readonly { readonly id: string; readonly mark: string }[];
 }
 
-export const readCrewAndMarks = (manager: EntityManager, agencyId: string, offFrom: string): Promise<CrewAndMarks | null> =>
-  firstRow<CrewAndMarks>(manager, CREW_AND_MARKS, [agencyId, offFrom]);
+export const readCrewAndMarks = (
+  manager: EntityManager,
+  agencyId: string,
+  { offFrom, today }: { readonly offFrom: IsoDay; readonly today: IsoDay },
+): Promise<CrewAndMarks | null> => firstRow<CrewAndMarks>(manager, CREW_AND_MARKS, [agencyId, offFrom, today]);
 
 /** The open work of some engagements. */
 export async function readTasksOf(

@@ -3,11 +3,11 @@ import {
   addDays,
   type CalendarInput,
   compileCalendar,
-  load,
-  type LoadDay,
   type LoadTaskInput,
+  openRooms,
   parseDay,
   schedule,
+  type Room,
   type Schedule,
   scheduleBack,
   type ScheduleInput,
@@ -155,10 +155,10 @@ interface Proposing {
 
 function proposePeople(scheduled: ScheduledTemplate, plan: PlanEngagement, proposing: Proposing): RoleNeed[] {
   const chosen = new Map((plan.roles ?? []).map((choice) => [choice.roleId, choice.personId]));
-  const planned = plannedWithin(scheduled, proposing.today);
+  const roomFor = roomWithin(scheduled, proposing.today);
   return rolesOf(scheduled.template.tasks).map(({ roleId, role, tasks }): RoleNeed => {
-    const minutes = tasks.reduce((sum, task) => sum + (task.estimateMinutes ?? 0), 0);
-    const suggestions = suggestFor(scheduled, { roleId, tasks, minutes, planned, ...proposing });
+    const minutes = tasks.reduce((sum, task) => sum + minutesOf(task, scheduled.load.defaultMinutes), 0);
+    const suggestions = suggestFor(scheduled, { roleId, tasks, minutes, roomFor, ...proposing });
     // Who asks keeps her own role as long as she has the room.
     const own = suggestions.find((suggestion) => suggestion.person.id === proposing.askedBy && !suggestion.isFull);
     const there = scheduled.source.people.get(roleId);
@@ -170,6 +170,10 @@ function proposePeople(scheduled: ScheduledTemplate, plan: PlanEngagement, propo
     return { roleId, role, tasks: tasks.length, minutes, chosen: person === undefined ? null : refOf(person), suggestions };
   });
 }
+
+/** What a task counts in the load. */
+const minutesOf = (task: TemplateTaskDocument, defaultMinutes: number): number =>
+  isWork(task) ? (task.estimateMinutes ?? defaultMinutes) : 0;
 
 /** The roles in the order in which their first task starts in the template. */
 function rolesOf(tasks: readonly TemplateTaskDocument[]): { roleId: string; role: string; tasks: TemplateTaskDocument[] }[] {
@@ -183,43 +187,33 @@ function rolesOf(tasks: readonly TemplateTaskDocument[]): { roleId: string; role
   return [...groups.values()];
 }
 
-/** What everybody has to do while the template runs, computed once for all roles. */
-function plannedWithin(scheduled: ScheduledTemplate, today: IsoDay): ReadonlyMap<string, readonly LoadDay[]> {
-  const ends = scheduled.schedule.tasks.map(({ finish }) => finish);
+/** Work its own days have no room for falls behind them: this far is looked. */
+const BEHIND_DAYS = 60;
+
+type AskForRoom = (tasks: readonly TemplateTaskDocument[], people: readonly string[]) => readonly Room[];
+
+/** Who has room for tasks of the template on their days, over what everybody has to do meanwhile, worked out once for all roles. */
+function roomWithin(scheduled: ScheduledTemplate, today: IsoDay): AskForRoom {
   const from = laterOf(scheduled.start, today);
-  const to = [...ends, from].sort().at(-1) as IsoDay;
-  const { people } = unwrap(load(toLoadInput(scheduled.load, { today, from, to })));
-  return new Map(people.map(({ id, days }) => [id, days]));
+  const last = [...scheduled.schedule.tasks.map(({ finish }) => finish), from].sort().at(-1) as IsoDay;
+  const ask = unwrap(openRooms(toLoadInput(scheduled.load, { today, from, to: addDays(last, BEHIND_DAYS) })));
+  return (tasks, people) => unwrap(ask(loadTasksOf(scheduled, tasks), people));
 }
 
 interface RoleQuestion extends Proposing {
-  readonly planned: ReadonlyMap<string, readonly LoadDay[]>;
+  readonly roomFor: AskForRoom;
   readonly roleId: string;
   readonly tasks: readonly TemplateTaskDocument[];
   readonly minutes: number;
 }
 
 function suggestFor(scheduled: ScheduledTemplate, question: RoleQuestion): Suggestion[] {
-  const dated = new Map(scheduled.schedule.tasks.map((task) => [task.id, task]));
-  const spans = question.tasks.map((task) => dated.get(task.id)).filter((span) => span !== undefined);
-  const from = laterOf(spans.map((span) => span.start).sort()[0] ?? scheduled.start, question.today);
-  const to = laterOf(
-    spans
-      .map((span) => span.finish)
-      .sort()
-      .at(-1) ?? from,
-    from,
-  );
   const holders = scheduled.load.people.filter((person) => person.roleIds.includes(question.roleId));
-  const candidates = holders.map((person) => {
-    const days = (question.planned.get(person.id) ?? []).filter(({ date }) => date >= from && date <= to);
-    return {
-      id: person.id,
-      capacityMinutes: days.reduce((sum, day) => sum + day.capacity, 0),
-      plannedMinutes: days.reduce((sum, day) => sum + day.load, 0),
-      pastEngagements: question.known.get(person.id) ?? 0,
-    };
-  });
+  const rooms = question.roomFor(
+    question.tasks,
+    holders.map(({ id }) => id),
+  );
+  const candidates = rooms.map((room) => ({ ...room, pastEngagements: question.known.get(room.id) ?? 0 }));
   return suggestPeople(candidates, question.minutes).map(({ id, ...reason }) => ({
     person: refOf(holders.find((person) => person.id === id) as PersonRef),
     ...reason,
@@ -265,6 +259,10 @@ function renderDryRun(scheduled: ScheduledTemplate, roles: readonly RoleNeed[], 
       (day) => day >= scheduled.start && day <= plan.finish && isWeekdayWorked(scheduled.calendar, day),
     ).length,
     effortMinutes: leaves.reduce((sum, task) => sum + (task.estimateMinutes ?? 0), 0),
+    unestimated: {
+      tasks: leaves.filter((task) => isWork(task) && task.estimateMinutes === null).length,
+      minutesEach: scheduled.load.defaultMinutes,
+    },
     effortByRole: effortByRole(leaves),
     phases: template.phases.map((phase) => {
       const dates = phaseDates.get(phase.id) as { start: IsoDay; finish: IsoDay };
@@ -291,6 +289,9 @@ function renderDryRun(scheduled: ScheduledTemplate, roles: readonly RoleNeed[], 
   };
 }
 
+/** What the crew does: not the client's part, and no mere day. */
+const isWork = ({ kind }: TemplateTaskDocument): boolean => kind !== 'client' && kind !== 'milestone';
+
 const isWeekdayWorked = (calendar: CalendarInput, day: IsoDay): boolean => (calendar.week[weekdayOf(parseDay(day) as number)] ?? 0) > 0;
 
 /** Whom the whole of it would put over, were the proposed people to take it. */
@@ -306,15 +307,24 @@ function overloadsOf(scheduled: ScheduledTemplate, roles: readonly RoleNeed[], t
 
 /** The work of a scheduled template as the load takes it, done by whoever is chosen for its roles; what nobody is chosen for is left out. */
 export function scheduledWork(scheduled: ScheduledTemplate, roles: readonly RoleNeed[]): LoadTaskInput[] {
-  const personOf = new Map(roles.map((role) => [role.roleId, role.chosen?.id]));
-  const dated = new Map(scheduled.schedule.tasks.map((task) => [task.id, task]));
-  return scheduled.template.tasks.flatMap((task) => {
-    const person = task.roleId === null ? undefined : personOf.get(task.roleId);
+  const chosen = new Map(roles.map((role) => [role.roleId, role.chosen?.id]));
+  const personOf = new Map(scheduled.template.tasks.map((task) => [`${TRIED}${task.id}`, chosen.get(task.roleId ?? '')]));
+  return loadTasksOf(scheduled, scheduled.template.tasks.filter(isWork)).flatMap((work) => {
+    const person = personOf.get(work.id);
+    return person === undefined ? [] : [{ ...work, assignees: [{ person }] }];
+  });
+}
+
+/** Tasks of a scheduled template as the load takes them, on nobody yet; what is no work of the crew has days and no hours. */
+function loadTasksOf({ schedule: plan }: ScheduledTemplate, tasks: readonly TemplateTaskDocument[]): LoadTaskInput[] {
+  const dated = new Map(plan.tasks.map((task) => [task.id, task]));
+  return tasks.flatMap((task) => {
     const dates = dated.get(task.id);
-    if (person === undefined || dates === undefined || task.isGroup || task.kind === 'client' || task.kind === 'milestone') return [];
-    const estimate = task.estimateMinutes === null ? {} : { estimate: task.estimateMinutes };
+    if (dates === undefined || task.isGroup) return [];
+    const minutes = isWork(task) ? task.estimateMinutes : 0;
+    const estimate = minutes === null ? {} : { estimate: minutes };
     // A task of an engagement may be computed anew beside itself: it must not be taken for the same one.
-    return [{ id: `${TRIED}${task.id}`, assignees: [{ person }], start: dates.start, due: dates.finish, ...estimate }];
+    return [{ id: `${TRIED}${task.id}`, assignees: [], start: dates.start, due: dates.finish, ...estimate }];
   });
 }
 

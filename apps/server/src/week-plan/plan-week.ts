@@ -1,17 +1,9 @@
 import { Injectable } from '@nestjs/common';
 import type { PlacedInWeek, PlaceInWeek, WeekPlan, WeekPlanPerson, WeekPlanTask } from '@crew/contract';
-import {
-  addDays,
-  type CalendarInput,
-  capacityOn,
-  compileCalendar,
-  mondayOf,
-  parseDay,
-  type PersonInput,
-  readPerson,
-  type IsoDay,
-} from '@crew/core';
-import { calendarOf, isOpen, isWork, timeOffOf } from '../platform/sql-words.ts';
+import { addDays, mondayOf, type IsoDay, type LoadDay } from '@crew/core';
+import { KeepLoad } from '../load/keep-load.ts';
+import type { PersonFacts } from '../load/load-facts.ts';
+import { isOpen, isWork } from '../platform/sql-words.ts';
 import { taskList } from '../task/query/select-tasks.ts';
 import { isReadyBy } from '../task/query/task-columns.ts';
 import { Values } from '../task/query/values.ts';
@@ -19,7 +11,7 @@ import { changeIdOf, record } from '../activity/record.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database, rowsOf } from '../platform/database.ts';
 import { lockEngagements, lockTasks } from '../platform/locks.ts';
-import { Refusal, requireFound, unwrap } from '../platform/refusal.ts';
+import { Refusal, requireFound } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 
 /** How far ahead work that stands in no week is looked for. */
@@ -41,7 +33,7 @@ const tasksOf = (values: Values, today: IsoDay): string =>
         },
         ...{ assignees: 'assignees', plannedWeek: 'plannedWeek', carried: 'carried', version: 'version' },
       },
-      extra: { isReady: isReadyBy(`${values.add(addDays(today, 7))}::date`) },
+      extra: { isReady: isReadyBy(`${values.add(addDays(today, 7))}::date`), hasEstimate: 't.estimate_minutes IS NOT NULL' },
       filter: { engagementStates: ['open'], isOpen: true, placedOrStartTo: addDays(mondayOf(today), AHEAD_DAYS - 1) },
       and: ['t.agency_id = agency.id', isWork('t')],
       ...{ needs: ['p'], order: `t.due_day, t.priority = 'high' DESC, t.number` },
@@ -49,52 +41,52 @@ const tasksOf = (values: Values, today: IsoDay): string =>
     values,
   );
 
-const factsOf = (values: Values, today: IsoDay): string => `
-  SELECT ${calendarOf('agency')} AS calendar,
-    coalesce((SELECT json_agg(json_build_object('id', p.id, 'name', p.name, 'initials', p.initials, 'week', p.week, 'reserve', p.reserve,
-        'roles', coalesce((SELECT json_agg(r.name ORDER BY h.position) FROM person_role h JOIN role r ON r.id = h.role_id WHERE h.person_id = p.id), '[]'),
-        'off', ${timeOffOf('p', 'o.to_day >= $2')}) ORDER BY p.name)
-      FROM person p WHERE p.agency_id = agency.id AND p.is_active), '[]') AS people,
-    (${tasksOf(values, today)}) AS tasks
-  FROM agency WHERE agency.id = $1`;
+const factsOf = (values: Values, today: IsoDay): string => `SELECT (${tasksOf(values, today)}) AS tasks FROM agency WHERE agency.id = $1`;
 
 interface WeekPlanFacts {
-  readonly calendar: CalendarInput;
-  readonly people: readonly (PersonInput & { readonly name: string; readonly initials: string; readonly roles: readonly string[] })[];
   readonly tasks: readonly WeekPlanTask[];
+}
+
+/** Somebody with what the kept load says of the two weeks. */
+function toPerson(
+  { id, name, initials, roles }: PersonFacts,
+  { days, nextWeek }: { readonly days: readonly LoadDay[]; readonly nextWeek: IsoDay },
+): WeekPlanPerson {
+  const weeks = [days.filter((day) => day.date < nextWeek), days.filter((day) => day.date >= nextWeek)] as const;
+  const sums = (field: 'capacity' | 'load'): [number, number] => {
+    const [thisWeek, next] = weeks.map((week) => week.reduce((sum, day) => sum + day[field], 0));
+    return [thisWeek as number, next as number];
+  };
+  return { person: { id, name, initials }, roles, capacity: sums('capacity'), load: sums('load') };
 }
 
 /** The week's planning: what is to be given and placed, and which week it is placed in. */
 @Injectable()
 export class PlanWeek {
   private readonly database: Database;
+  private readonly keeping: KeepLoad;
   private readonly clock: Clock;
-  constructor(database: Database, clock: Clock) {
+  constructor(database: Database, keeping: KeepLoad, clock: Clock) {
     this.database = database;
+    this.keeping = keeping;
     this.clock = clock;
   }
 
   async read(who: Who): Promise<WeekPlan> {
     const today = this.clock.today();
     const monday = mondayOf(today);
-    const values = new Values([who.agencyId, today]);
-    const found = await this.database.row<WeekPlanFacts>(factsOf(values, today), values.list);
-    const { calendar, people, tasks } = requireFound(found, 'agency');
-    const days = unwrap(compileCalendar(calendar));
+    const values = new Values([who.agencyId]);
+    const nextWeek = addDays(monday, 7);
+    const [found, { facts, days }] = await Promise.all([
+      this.database.row<WeekPlanFacts>(factsOf(values, today), values.list),
+      this.keeping.read(who.agencyId),
+    ]);
+    const ahead = days({ from: today, to: addDays(nextWeek, 6) }) ?? [];
     return {
       thisWeek: monday,
-      nextWeek: addDays(monday, 7),
-      people: people.map((input): WeekPlanPerson => {
-        const person = readPerson(input, input.id);
-        const open = (from: string): number =>
-          [0, 1, 2, 3, 4, 5, 6].reduce((sum, day) => sum + capacityOn(days, person, (parseDay(from) as number) + day), 0);
-        return {
-          person: { id: input.id, name: input.name, initials: input.initials },
-          roles: input.roles,
-          capacity: [open(monday), open(addDays(monday, 7))],
-        };
-      }),
-      tasks,
+      nextWeek,
+      people: facts.people.map((person, index) => toPerson(person, { days: ahead[index] ?? [], nextWeek })),
+      tasks: requireFound(found, 'agency').tasks,
     };
   }
 

@@ -6,7 +6,7 @@ import { Database } from '../platform/database.ts';
 import { requireFound, unwrap } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 import { refOf, toEffect } from '../load/people-touched.ts';
-import { KeepLoad } from './keep-load.ts';
+import { KeepLoad } from '../load/keep-load.ts';
 import { readKnown } from '../load/known.ts';
 import { toLoadInput, type LoadFacts, type LoadTaskFacts, type PersonFacts } from '../load/load-facts.ts';
 

@@ -15,8 +15,8 @@ import {
 import { Clock } from '../platform/clock.ts';
 import { unwrap } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
-import { KeepLoad } from './keep-load.ts';
-import { toLoadInput, type LoadFacts, type LoadTaskFacts, type PersonFacts } from '../load/load-facts.ts';
+import { KeepLoad } from '../load/keep-load.ts';
+import { toLoadInput, type LoadTaskFacts, type PersonFacts } from '../load/load-facts.ts';
 
 /** The load grid of the crew, from the load that is kept. */
 @Injectable()
@@ -49,18 +49,13 @@ export class ReadWorkload {
         }),
       ),
       unassigned: viewsOf(inWindow.filter((task) => task.assignees.length === 0)),
-      unestimated: viewsOf(unestimatedIn(facts, window).filter((task) => tasks.has(task.id))),
+      unestimated: viewsOf(inWindow.filter((task) => task.estimate === undefined)),
       defaultMinutes: facts.defaultMinutes,
     };
   }
 }
 
 const isGivenTo = (task: LoadTaskFacts, person: PersonFacts): boolean => task.assignees.some((assignee) => assignee.person === person.id);
-
-/** Only what this window shows: a note about tasks nobody sees here would be noise. */
-function unestimatedIn(facts: LoadFacts, window: { readonly from: IsoDay; readonly to: IsoDay }): readonly LoadTaskFacts[] {
-  return facts.tasks.filter((task) => task.estimate === undefined && task.start <= window.to && task.due >= window.from);
-}
 
 function toTask(task: LoadTaskFacts, defaultMinutes: number): WorkloadTask {
   const { id, title, engagementId, engagement, hue, start, due, days, slack, isBegun, version } = task;

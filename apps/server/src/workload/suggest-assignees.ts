@@ -1,13 +1,13 @@
 import { refOf } from '../load/people-touched.ts';
 import { Injectable } from '@nestjs/common';
 import type { PersonRef, SuggestedAssignee, WhoShouldDoIt } from '@crew/contract';
-import { load, remainingMinutes, suggestPeople, type LoadDay, type IsoDay } from '@crew/core';
+import { addDays, load, openRooms, remainingMinutes, suggestPeople, type IsoDay, type LoadTaskInput, type Room } from '@crew/core';
 import { Clock } from '../platform/clock.ts';
 import { Database } from '../platform/database.ts';
 import { requireFound, unwrap } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 import { taskSeenBy } from '../platform/visible.ts';
-import { KeepLoad } from './keep-load.ts';
+import { KeepLoad } from '../load/keep-load.ts';
 import { readKnown } from '../load/known.ts';
 import { toLoadInput, type LoadFacts, type PersonFacts } from '../load/load-facts.ts';
 
@@ -50,13 +50,12 @@ export class SuggestAssignees {
     const [{ facts }, known] = await Promise.all([this.keeping.read(who.agencyId), readKnown(manager, who.agencyId)]);
     const span = { from: task.start < today ? today : task.start, to: task.due < today ? today : task.due };
     const holders = facts.people.filter((person) => task.roleId === null || person.roleIds.includes(task.roleId));
-    const rooms = new Map(roomsOf(facts, { task, today, span }).map((room) => [room.id, room]));
-    const minutes = remainingMinutes(
-      { ...(task.minutes === null ? {} : { estimate: task.minutes }), logged: task.logged },
-      facts.defaultMinutes,
-    );
-    const asked = holders.map((person) =>
-      candidateOf(person, { room: rooms.get(person.id) as Room, known: known.get(person.id) ?? [], task }),
+    const work = { ...(task.minutes === null ? {} : { estimate: task.minutes }), logged: task.logged };
+    const minutes = remainingMinutes(work, facts.defaultMinutes);
+    const { id, start, due } = task;
+    const rooms = roomsOf(facts, { work: { id, assignees: [], start, due, ...work }, holders, today, span });
+    const asked = holders.map((person, index) =>
+      candidateOf(person, { room: rooms[index] as RoomNow, known: known.get(person.id) ?? [], task }),
     );
     const ranked = suggestPeople(asked, minutes);
     const byId = new Map(asked.map((candidate) => [candidate.id, candidate]));
@@ -68,43 +67,45 @@ export class SuggestAssignees {
         const { person, knows, awayMinutes } = byId.get(id) as Asked;
         return { person, freeMinutes, neededMinutes, isFull, knows, awayMinutes, isAssigned: task.assigneeIds.includes(id) };
       }),
-      away: asked.filter((candidate) => candidate.capacityMinutes === 0).map((candidate) => candidate.person),
+      away: asked.filter((candidate) => candidate.capacity === 0).map((candidate) => candidate.person),
     };
   }
 }
 
-interface Room {
-  readonly id: string;
-  readonly capacity: number;
-  readonly planned: number;
+/** What the task would leave somebody, and how much of its days they are off. */
+interface RoomNow extends Room {
   readonly away: number;
 }
 
 interface Asking {
-  readonly task: AskedTask;
+  readonly work: LoadTaskInput;
+  readonly holders: readonly PersonFacts[];
   readonly today: IsoDay;
   readonly span: { readonly from: IsoDay; readonly to: IsoDay };
 }
 
-/** What everybody has open and planned in the task's days, the task itself left out. */
-function roomsOf(facts: LoadFacts, { task, today, span }: Asking): Room[] {
-  const without = { ...facts, tasks: facts.tasks.filter((other) => other.id !== task.id) };
-  const sum = (days: readonly LoadDay[], field: 'capacity' | 'load'): number => days.reduce((total, day) => total + day[field], 0);
-  const planned = unwrap(load(toLoadInput(without, { today, ...span }))).people;
-  const always = unwrap(
-    load({ ...toLoadInput(without, { today, ...span }), tasks: [], people: facts.people.map((person) => ({ ...person, off: [] })) }),
-  ).people;
-  return planned.map(({ id, days }, index) => {
-    const capacity = sum(days, 'capacity');
-    return { id, capacity, planned: sum(days, 'load'), away: sum(always[index]?.days ?? [], 'capacity') - capacity };
+/** Work its own days have no room for falls behind them: this far is looked. */
+const BEHIND_DAYS = 60;
+
+/** What the task would leave each of its holders, and how much of their usual time on its days is time off. */
+function roomsOf(facts: LoadFacts, { work, holders, today, span }: Asking): RoomNow[] {
+  const without = { ...facts, tasks: facts.tasks.filter((other) => other.id !== work.id) };
+  const ask = unwrap(openRooms(toLoadInput(without, { today, from: span.from, to: addDays(span.to, BEHIND_DAYS) })));
+  const always = holders.map((person) => ({ ...person, off: [] }));
+  const usual = unwrap(load({ ...toLoadInput(without, { today, ...span }), tasks: [], people: always })).people;
+  return unwrap(
+    ask(
+      [work],
+      holders.map(({ id }) => id),
+    ),
+  ).map((room, index) => {
+    const open = (usual[index]?.days ?? []).reduce((sum, day) => sum + day.capacity, 0);
+    return { ...room, away: open - room.capacity };
   });
 }
 
-interface Asked {
-  readonly id: string;
+interface Asked extends Room {
   readonly person: PersonRef;
-  readonly capacityMinutes: number;
-  readonly plannedMinutes: number;
   readonly pastEngagements: number;
   readonly knows: SuggestedAssignee['knows'];
   readonly awayMinutes: number;
@@ -112,14 +113,12 @@ interface Asked {
 
 function candidateOf(
   person: PersonFacts,
-  { room, known, task }: { readonly room: Room; readonly known: readonly string[]; readonly task: AskedTask },
+  { room, known, task }: { readonly room: RoomNow; readonly known: readonly string[]; readonly task: AskedTask },
 ): Asked {
   const knows = known.includes(task.engagementId) ? 'engagement' : known.includes(task.clientId) ? 'client' : null;
   return {
-    id: person.id,
+    ...{ id: room.id, capacity: room.capacity, free: room.free, over: room.over },
     person: refOf(person),
-    capacityMinutes: room.capacity,
-    plannedMinutes: room.planned,
     pastEngagements: knows === null ? 0 : 1,
     knows,
     awayMinutes: room.away,

@@ -37,9 +37,9 @@ export class TryEngagement {
     };
     const { manager } = this.database;
     const scheduled = await this.dryRun.schedule(manager, who, plan);
-    const { roles, overloads, effortMinutes, finish } = await this.dryRun.describe(manager, who, { plan, scheduled });
+    const { roles, overloads, effortMinutes, unestimated, finish } = await this.dryRun.describe(manager, who, { plan, scheduled });
     return {
-      ...{ start: input.start, finish, effortMinutes, roles, searchedDays: SEARCHED_DAYS },
+      ...{ start: input.start, finish, effortMinutes, unestimated, roles, searchedDays: SEARCHED_DAYS },
       unmannedMinutes: roles.reduce((sum, role) => sum + (role.chosen === null ? role.minutes : 0), 0),
       overloads: overloads.map(({ person, minutes, firstDay }) => ({ person, minutes, firstDay })),
       people: peopleTouched({ before: scheduled.load, after: withWork(scheduled, roles, input.likelihood), today, window }),

@@ -1,7 +1,6 @@
 import type { Area } from '../platform/area.ts';
 import { ChangePlans } from './change-plans.ts';
 import { EaseLoad } from './ease-load.ts';
-import { KeepLoad } from './keep-load.ts';
 import { ReadWorkload } from './read-workload.ts';
 import { SuggestAssignees } from './suggest-assignees.ts';
 import { TryEngagement } from './try-engagement.ts';
@@ -9,5 +8,5 @@ import { WorkloadController } from './workload.controller.ts';
 
 export const workload: Area = {
   controllers: [WorkloadController],
-  providers: [KeepLoad, ReadWorkload, EaseLoad, ChangePlans, SuggestAssignees, TryEngagement],
+  providers: [ReadWorkload, EaseLoad, ChangePlans, SuggestAssignees, TryEngagement],
 };

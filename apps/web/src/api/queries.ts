@@ -66,7 +66,7 @@ const ofEngagement = (id: string | undefined): Topic => (id === undefined ? 'eng
 /** Its own engagement, once it is known which. */
 const ofOwn = (data: { readonly engagement: { readonly id: string } } | undefined): readonly Topic[] => [ofEngagement(data?.engagement.id)];
 const ofPerson = (id: string | null): Topic => (id === null ? 'person' : `person:${id}`);
-const LOAD: readonly Topic[] = ['engagement'];
+const LOAD: readonly Topic[] = ['engagement', 'week'];
 
 async function readMe(path: string): Promise<Me | null> {
   try {

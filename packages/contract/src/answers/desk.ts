@@ -38,6 +38,8 @@ export interface DeskDayTask {
   readonly engagement: string;
   readonly hue: ClientHue;
   readonly minutes: number;
+  /** Without one its hours are the agency's usual for such work. */
+  readonly hasEstimate: boolean;
   readonly due: IsoDay;
   readonly isDue: boolean;
   /** Somebody put it on this day; else the plan spreads it over its own days. */
@@ -85,10 +87,10 @@ export interface Desk {
   /** Working days of the last two weeks with less than half of their hours logged. */
   readonly forgottenDays: readonly IsoDay[];
   readonly week: {
+    /** Load and capacity of today and what is left of the week. */
     readonly plannedMinutes: number;
     readonly capacityMinutes: number;
+    /** Logged in the whole of it. */
     readonly loggedMinutes: number;
-    /** Left of what stands in this week and lies on none of its days. */
-    readonly unplacedMinutes: number;
   };
 }

@@ -177,6 +177,8 @@ export interface DryRun {
   readonly promise: IsoDay | null;
   readonly closedDays: number;
   readonly effortMinutes: number;
+  /** Tasks without effort, which count so many minutes each in the load. */
+  readonly unestimated: { readonly tasks: number; readonly minutesEach: number };
   readonly effortByRole: readonly { readonly role: string; readonly minutes: number }[];
   readonly phases: readonly TemplatePhaseView[];
   readonly tasks: readonly TemplateTaskView[];

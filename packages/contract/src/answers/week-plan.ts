@@ -12,6 +12,8 @@ export interface WeekPlanTask {
   readonly start: IsoDay;
   readonly due: IsoDay;
   readonly minutes: number;
+  /** Without one its hours are the agency's usual for such work. */
+  readonly hasEstimate: boolean;
   readonly assignees: readonly PersonRef[];
   /** Nothing open in front of it, and its phase has begun. */
   readonly isReady: boolean;
@@ -20,11 +22,12 @@ export interface WeekPlanTask {
   readonly version: number;
 }
 
-/** Somebody's hours open in this week and the next. */
+/** Somebody's capacity and load, as the workload has them: of this week from today on, and of the next. */
 export interface WeekPlanPerson {
   readonly person: PersonRef;
   readonly roles: readonly string[];
   readonly capacity: readonly [number, number];
+  readonly load: readonly [number, number];
 }
 
 /** Work to be given and placed: what nobody has, what stands in no week, and what this week and the next hold. */

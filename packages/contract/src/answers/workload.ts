@@ -2,7 +2,7 @@ import type { IsoDay } from '@crew/core';
 import type { ClientHue } from '../words.ts';
 import type { PersonRef } from './crew.ts';
 import type { PlanEffect } from './task.ts';
-import type { RoleNeed } from './template.ts';
+import type { DryRun, RoleNeed } from './template.ts';
 
 /* The load grid. Days are ISO days, effort is minutes, times are ISO instants. */
 
@@ -129,6 +129,7 @@ export interface TriedEngagement {
   readonly start: IsoDay;
   readonly finish: IsoDay;
   readonly effortMinutes: number;
+  readonly unestimated: DryRun['unestimated'];
   readonly roles: readonly RoleNeed[];
   /** Effort of roles nobody is chosen for: it lies on nobody yet. */
   readonly unmannedMinutes: number;

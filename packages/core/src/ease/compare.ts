@@ -1,6 +1,6 @@
 import { formatDay, type IsoDay } from '../calendar/day.ts';
 import { indexById, requireDay, requireList } from '../check.ts';
-import type { LoadBook, LoadItem } from '../load/book.ts';
+import { isSameItem, type LoadBook, type LoadItem } from '../load/book.ts';
 import { openBook, readItem } from '../load/load.ts';
 import type { LoadInput, LoadTaskInput } from '../load/types.ts';
 import { attempt, type Result } from '../result.ts';
@@ -79,16 +79,9 @@ function layAnew(book: LoadBook, load: LoadChange['load'], tasks: readonly LoadT
   for (const task of tasks) {
     const [was, is] = [kept.get(task.id) ?? null, read(task)];
     kept.delete(task.id);
-    if (was !== null && is !== null && isSame(was, is)) continue;
+    if (was !== null && is !== null && isSameItem(was, is)) continue;
     if (was !== null) book.remove(was);
     if (is !== null) book.add(is);
   }
   for (const gone of kept.values()) if (gone !== null) book.remove(gone);
 }
-
-const isSame = (one: LoadItem, other: LoadItem): boolean =>
-  one.minutes === other.minutes &&
-  one.first === other.first &&
-  one.last === other.last &&
-  one.people.length === other.people.length &&
-  one.people.every((person, index) => person === other.people[index] && one.shares[index] === other.shares[index]);

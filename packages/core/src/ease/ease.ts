@@ -1,11 +1,12 @@
 import { addWorkingDays, readCalendar, type Calendar } from '../calendar/calendar.ts';
 import { formatDay, parseDay, type DayNumber } from '../calendar/day.ts';
 import { indexById, refuse, requireDay, requireObject, requireWhole } from '../check.ts';
+import { roomOf } from '../crew/room.ts';
 import { suggestPeople } from '../crew/suggest.ts';
 import type { LoadBook, LoadItem } from '../load/book.ts';
 import { openBook, readItem } from '../load/load.ts';
 import { attempt, type Result } from '../result.ts';
-import { capacityWithin, loadWithin, measure, overWithin, type Fullness } from './measure.ts';
+import { measure, sumsWithin, type Fullness } from './measure.ts';
 import type { Ease, EaseInput, EasePerson, EaseProposal, EaseStep, EaseTask } from './types.ts';
 
 /** Work moved out of the window must not pile up just behind it: this far is looked. */
@@ -25,7 +26,7 @@ const KIND_ORDER: readonly EaseStep['kind'][] = ['move', 'give', 'split', 'exten
 export function easeLoad(input: EaseInput): Result<Ease> {
   return attempt(() => {
     const desk = openDesk(input);
-    const { over, overDays } = overWithin(desk.book, desk.person, desk.window);
+    const { over, overDays } = sumsWithin(desk.book, desk.person, desk.window);
     if (over === 0) return { over, overDays, proposals: [] };
     const proposals = tasksBehind(desk).flatMap((task) => proposalsFor(desk, task));
     return { over, overDays, proposals: rank(proposals).slice(0, desk.most) };
@@ -76,9 +77,9 @@ function tasksBehind({ book, tasks, people, person, personIndex, defaultMinutes,
     if (task.done === true || !task.assignees.some((assignee) => assignee.person === id)) return [];
     const item = readItem(task, personIndex, defaultMinutes);
     if (item.minutes === 0) return [];
-    const before = overWithin(book, person, window).over;
+    const before = sumsWithin(book, person, window).over;
     book.remove(item);
-    const without = overWithin(book, person, window).over;
+    const without = sumsWithin(book, person, window).over;
     book.add(item);
     return without < before ? [{ task, item }] : [];
   });
@@ -125,8 +126,9 @@ function giveAway(desk: Desk, behind: Behind): EaseProposal[] {
   return receivers(desk, behind, partOf(behind.item, share))
     .flatMap(({ index, freeMinutes, knows }) => {
       const people = behind.item.people.map((person) => (person === desk.person ? index : person));
+      const placed = behind.item.placed?.map((own, at) => (people[at] === index ? null : own)) ?? null;
       const step: EaseStep = { kind: 'give', to: (desk.people[index] as EasePerson).id, freeMinutes, knows };
-      return judge(desk, behind, { step, item: { ...behind.item, people } });
+      return judge(desk, behind, { step, item: { ...behind.item, people, placed } });
     })
     .slice(0, 2);
 }
@@ -144,7 +146,12 @@ function splitUp(desk: Desk, behind: Behind): EaseProposal[] {
     const own = behind.item.people.map(
       (person, index) => partOf(behind.item, behind.item.shares[index] as number) - (person === desk.person ? minutes : 0),
     );
-    const item = { ...behind.item, people: [...behind.item.people, index], shares: [...own, minutes].map((minute) => Math.max(1, minute)) };
+    const item = {
+      ...behind.item,
+      people: [...behind.item.people, index],
+      shares: [...own, minutes].map((minute) => Math.max(1, minute)),
+      placed: behind.item.placed && [...behind.item.placed, null],
+    };
     const step: EaseStep = {
       kind: 'split',
       with: (desk.people[index] as EasePerson).id,
@@ -170,7 +177,6 @@ const partOf = (item: LoadItem, share: number): number =>
 function receivers(desk: Desk, { task, item }: Behind, minutes: number) {
   const { book, people, person } = desk;
   const own = people[person] as EasePerson;
-  const days = { from: Math.max(item.first, book.today), to: Math.max(item.last, book.today) };
   const holds = (other: EasePerson): boolean =>
     task.role === undefined || task.role === null
       ? (other.roles ?? []).some((role) => (own.roles ?? []).includes(role))
@@ -178,9 +184,7 @@ function receivers(desk: Desk, { task, item }: Behind, minutes: number) {
   const candidates = people.flatMap((other, index) => {
     if (item.people.includes(index) || !holds(other)) return [];
     const pastEngagements = (task.for ?? []).filter((name) => (other.knows ?? []).includes(name)).length;
-    return [
-      { id: other.id, capacityMinutes: capacityWithin(book, index, days), plannedMinutes: loadWithin(book, index, days), pastEngagements },
-    ];
+    return [{ id: other.id, ...roomOf(book, index, [{ ...item, minutes }]), pastEngagements }];
   });
   return suggestPeople(candidates, minutes)
     .filter((candidate) => !candidate.isFull)
@@ -191,22 +195,28 @@ function receivers(desk: Desk, { task, item }: Behind, minutes: number) {
     }));
 }
 
-/** Lays the try on the book, measures everybody touched, and takes it back; nothing when it does not help or harms somebody. */
+/**
+ * Puts the try on the book, measures everybody touched, and takes it back; nothing when it does not
+ * help or harms somebody. What is said is what the days asked for show; that no work piles up
+ * behind them is judged over the whole book.
+ */
 function judge(desk: Desk, { task, item }: Behind, wanted: Try): EaseProposal[] {
-  const { book, people } = desk;
+  const { book, people, window } = desk;
   const touched = [...new Set([...item.people, ...wanted.item.people])];
-  const before = touched.map((person) => measure(book, person));
+  const shown = { first: window.from - book.from, end: window.to - book.from + 1 };
+  const measured = (places?: typeof shown): Fullness[] => touched.map((person) => measure(book, person, places));
+  const [before, wholeBefore] = [measured(shown), measured()];
   book.remove(item);
   book.add(wanted.item);
-  const after = touched.map((person) => measure(book, person));
+  const [after, wholeAfter] = [measured(shown), measured()];
   book.remove(wanted.item);
   book.add(item);
   const over = (measures: readonly Fullness[]): number => measures.reduce((sum, { over }) => sum + over, 0);
   const relieved = over(before) - over(after);
   const harms = touched.some(
-    (person, index) => person !== desk.person && (after[index] as Fullness).over > (before[index] as Fullness).over,
+    (person, index) => person !== desk.person && (wholeAfter[index] as Fullness).over > (wholeBefore[index] as Fullness).over,
   );
-  if (relieved <= 0 || harms) return [];
+  if (relieved <= 0 || over(wholeAfter) >= over(wholeBefore) || harms) return [];
   return [
     {
       task: task.id,

@@ -1,8 +1,9 @@
 import { formatDay, type DayNumber } from '../calendar/day.ts';
 import type { LoadBook } from '../load/book.ts';
+import { sumDays, type DaySums } from '../load/sums.ts';
 import type { Peak } from './types.ts';
 
-/** How full somebody is over the whole book: minutes above capacity in all, and the fullest day. */
+/** How full somebody is on some days: minutes above capacity, each day for itself, and the fullest day. */
 export interface Fullness {
   readonly over: number;
   readonly peak: Peak;
@@ -35,34 +36,8 @@ const cell = (book: LoadBook, person: number, day: number): readonly [number, nu
   book.capacity[person * book.days + day] as number,
 ];
 
-/** Minutes above capacity, and on how many days, within some days of a book. */
-export function overWithin(book: LoadBook, person: number, days: Days): { readonly over: number; readonly overDays: number } {
-  let over = 0;
-  let overDays = 0;
-  eachDay(book, days, (day) => {
-    const [load, capacity] = cell(book, person, day);
-    if (load <= capacity) return;
-    over += load - capacity;
-    overDays++;
-  });
-  return { over, overDays };
-}
-
-/** Minutes open within some days of a book. */
-export function capacityWithin(book: LoadBook, person: number, days: Days): number {
-  let sum = 0;
-  eachDay(book, days, (day) => (sum += cell(book, person, day)[1]));
-  return sum;
-}
-
-/** Minutes planned within some days of a book. */
-export function loadWithin(book: LoadBook, person: number, days: Days): number {
-  let sum = 0;
-  eachDay(book, days, (day) => (sum += cell(book, person, day)[0]));
-  return sum;
-}
-
-function eachDay(book: LoadBook, { from, to }: Days, visit: (day: number) => void): void {
-  const last = Math.min(book.days - 1, to - book.from);
-  for (let day = Math.max(0, from - book.from); day <= last; day++) visit(day);
+/** What somebody has on some days of a book; days outside of it are left out. */
+export function sumsWithin(book: LoadBook, person: number, { from, to }: Days): DaySums {
+  const row = person * book.days;
+  return sumDays(book, { first: row + Math.max(0, from - book.from), end: row + Math.min(book.days - 1, to - book.from) + 1 });
 }

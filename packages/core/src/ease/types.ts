@@ -36,7 +36,7 @@ export interface Peak {
   readonly capacity: number;
 }
 
-/** One touched person before and after, minutes over capacity in all and the fullest day. */
+/** One touched person before and after, within the days asked for: minutes over capacity and the fullest day. */
 export interface EaseEffect {
   readonly person: string;
   readonly before: { readonly over: number; readonly peak: Peak };
@@ -65,7 +65,7 @@ export interface EaseProposal {
   readonly start: IsoDay;
   readonly due: IsoDay;
   readonly assignees: readonly { readonly person: string; readonly share: number }[];
-  /** Minutes above capacity that go, over all touched people. */
+  /** Minutes above capacity that go within the days asked for, over all touched people. */
   readonly relieved: number;
   /** Promises and fixed days that could no longer be kept. */
   readonly deadlinesMoved: number;

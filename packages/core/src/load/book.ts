@@ -3,6 +3,12 @@ import { capacityOn, capacityOnOpenDay, type Person } from '../calendar/capacity
 import type { DayNumber } from '../calendar/day.ts';
 import { splitByLargestRemainder, splitInto } from './split.ts';
 
+/** Minutes that somebody put on a day of their own week. */
+export interface PlacedMinutes {
+  readonly day: DayNumber;
+  readonly minutes: number;
+}
+
 /** One task as the load sees it: minutes left, first and last day, and who shares it. */
 export interface LoadItem {
   readonly minutes: number;
@@ -10,6 +16,20 @@ export interface LoadItem {
   readonly last: DayNumber;
   readonly people: readonly number[];
   readonly shares: readonly number[];
+  /** What each of the people put on days of their own, in the order of the days; null for somebody, or everybody, who put nothing. */
+  readonly placed: readonly (readonly PlacedMinutes[] | null)[] | null;
+}
+
+/** Whether two tasks lie on the same days of the same people in the same parts. */
+export function isSameItem(one: LoadItem, other: LoadItem): boolean {
+  return (
+    one.minutes === other.minutes &&
+    one.first === other.first &&
+    one.last === other.last &&
+    one.people.length === other.people.length &&
+    one.people.every((person, index) => person === other.people[index] && one.shares[index] === other.shares[index]) &&
+    (one.placed === other.placed || JSON.stringify(one.placed) === JSON.stringify(other.placed))
+  );
 }
 
 /** A person who can never work gets everything on the first day after this many days. */
@@ -75,9 +95,30 @@ export class LoadBook {
   private apply(item: LoadItem, sign: 1 | -1): void {
     if (item.people.length === 0 || item.minutes === 0) return;
     const first = Math.max(item.first, this.today);
-    if (item.people.length === 1) return this.place(item.people[0] as number, { first, last: item.last, minutes: item.minutes, sign });
-    const parts = splitByLargestRemainder(item.minutes, item.shares);
-    item.people.forEach((person, index) => this.place(person, { first, last: item.last, minutes: parts[index] as number, sign }));
+    const { last, minutes } = item;
+    if (item.people.length === 1 && item.placed === null) {
+      return this.spread(item.people[0] as number, { first, last, minutes, sign, held: null });
+    }
+    const parts = splitByLargestRemainder(minutes, item.shares);
+    item.people.forEach((person, index) => {
+      const part = { first, last, minutes: parts[index] as number, sign, held: null };
+      const placed = item.placed?.[index] ?? null;
+      this.spread(person, placed === null ? part : this.putPlaced(person, part, placed));
+    });
+  }
+
+  /** Puts what they placed on its days, as far as their part reaches, and answers what is left to spread over other days. */
+  private putPlaced(person: number, part: Part, placed: readonly PlacedMinutes[]): Part {
+    const held = new Set<DayNumber>();
+    let { minutes } = part;
+    for (const one of placed) {
+      if (one.day < this.today || one.minutes === 0) continue;
+      const reached = Math.min(minutes, one.minutes);
+      this.put(person, one.day, reached * part.sign);
+      held.add(one.day);
+      minutes -= reached;
+    }
+    return { ...part, minutes, held };
   }
 
   private capacityAt(person: number, day: DayNumber): number {
@@ -93,15 +134,21 @@ export class LoadBook {
     this.load[cell] = (this.load[cell] as number) + minutes;
   }
 
-  private place(person: number, part: Part): void {
+  /** The capacity that a part may be spread over: none on days that hold placed minutes of it. */
+  private roomFor(person: number, day: DayNumber, { held }: Part): number {
+    return held !== null && held.has(day) ? 0 : this.capacityAt(person, day);
+  }
+
+  private spread(person: number, part: Part): void {
+    if (part.minutes === 0) return;
     const span = part.last - part.first + 1;
     if (span <= 0) return this.fill(person, part);
-    if (span > SEARCH_DAYS) return this.placeLong(person, part, span);
+    if (span > SEARCH_DAYS) return this.spreadLong(person, part, span);
     const isInside = part.first >= this.from && part.last < this.from + this.days;
-    if (isInside && this.placeEvenly(person, part)) return;
+    if (isInside && part.held === null && this.spreadEvenly(person, part)) return;
     let openDays = 0;
     for (let day = 0; day < span; day++) {
-      const capacity = this.capacityAt(person, part.first + day);
+      const capacity = this.roomFor(person, part.first + day, part);
       this.weights[day] = capacity;
       if (capacity > 0) openDays++;
     }
@@ -114,7 +161,7 @@ export class LoadBook {
    * The usual case, within the window and over days of one length: largest remainder then means one
    * minute more on the first days. False, and nothing placed, where it is another case.
    */
-  private placeEvenly(person: number, { first, last, minutes, sign }: Part): boolean {
+  private spreadEvenly(person: number, { first, last, minutes, sign }: Part): boolean {
     const { capacity, load } = this;
     const begin = person * this.days + first - this.from;
     const end = begin + last - first;
@@ -138,8 +185,8 @@ export class LoadBook {
     return true;
   }
 
-  private placeLong(person: number, part: Part, span: number): void {
-    const weights = Array.from({ length: span }, (_, day) => this.capacityAt(person, part.first + day));
+  private spreadLong(person: number, part: Part, span: number): void {
+    const weights = Array.from({ length: span }, (_, day) => this.roomFor(person, part.first + day, part));
     if (weights.every((capacity) => capacity === 0)) return this.fill(person, part);
     splitByLargestRemainder(part.minutes, weights).forEach((minutes, day) => this.put(person, part.first + day, minutes * part.sign));
   }
@@ -149,7 +196,7 @@ export class LoadBook {
     let left = part.minutes;
     const lastDay = this.worksAtAll[person] === 1 ? part.first + SEARCH_DAYS : part.first;
     for (let day = part.first; left > 0 && day < lastDay; day++) {
-      const minutes = Math.min(left, this.capacityAt(person, day));
+      const minutes = Math.min(left, this.roomFor(person, day, part));
       if (minutes > 0) this.put(person, day, minutes * part.sign);
       left -= minutes;
     }
@@ -163,4 +210,6 @@ interface Part {
   readonly last: DayNumber;
   readonly minutes: number;
   readonly sign: 1 | -1;
+  /** Days that hold placed minutes of it already; null where nothing was placed. */
+  readonly held: ReadonlySet<DayNumber> | null;
 }

@@ -3,7 +3,7 @@ import { capacityOn, readPerson, type Person } from '../calendar/capacity.ts';
 import { formatDay, type DayNumber, type IsoDay } from '../calendar/day.ts';
 import { indexById, refuse, requireDay } from '../check.ts';
 import { attempt, type Result } from '../result.ts';
-import { LoadBook, type LoadItem } from './book.ts';
+import { isSameItem, LoadBook, type LoadItem } from './book.ts';
 import { readItem } from './load.ts';
 import type { LoadDay, LoadInput, LoadTaskInput } from './types.ts';
 
@@ -50,11 +50,11 @@ export class KeptLoad<Task extends LoadTaskInput = LoadTaskInput> {
     const after = new Map(tasks.map((task) => [task.id, { task, item: this.itemOf(task) }]));
     for (const [id, { item }] of before) {
       const next = after.get(id);
-      if (next === undefined || !isSame(item, next.item)) this.book.remove(item);
+      if (next === undefined || !isSameItem(item, next.item)) this.book.remove(item);
     }
     for (const [id, { item }] of after) {
       const old = before.get(id);
-      if (old === undefined || !isSame(old.item, item)) this.book.add(item);
+      if (old === undefined || !isSameItem(old.item, item)) this.book.add(item);
     }
     if (after.size === 0) this.groups.delete(group);
     else this.groups.set(group, after);
@@ -96,11 +96,3 @@ export class KeptLoad<Task extends LoadTaskInput = LoadTaskInput> {
     return { date, capacity, load, over: Math.max(0, load - capacity) };
   }
 }
-
-/** Whether two tasks lie on the same days of the same people in the same parts. */
-const isSame = (left: LoadItem, right: LoadItem): boolean =>
-  left.minutes === right.minutes &&
-  left.first === right.first &&
-  left.last === right.last &&
-  left.people.join() === right.people.join() &&
-  left.shares.join() === right.shares.join();

@@ -3,8 +3,8 @@ import { readPerson } from '../calendar/capacity.ts';
 import { formatDay, parseDay, type IsoDay } from '../calendar/day.ts';
 import { indexById, refuse, requireDay, requireList, requireObject, requireWhole } from '../check.ts';
 import { attempt, type Result } from '../result.ts';
-import { LoadBook, type LoadItem } from './book.ts';
-import type { Load, LoadDay, LoadInput, LoadTaskInput } from './types.ts';
+import { LoadBook, type LoadItem, type PlacedMinutes } from './book.ts';
+import type { Load, LoadAssignee, LoadDay, LoadInput, LoadTaskInput } from './types.ts';
 
 /**
  * Who is planned for what, when: minutes per person for every calendar day from … to.
@@ -65,13 +65,29 @@ export function readItem(task: LoadTaskInput, personIndex: ReadonlyMap<string, n
   if (!Array.isArray(task.assignees)) requireList(task.assignees, `tasks[${task.id}].assignees`);
   const people: number[] = [];
   const shares: number[] = [];
+  let placed: (readonly PlacedMinutes[] | null)[] | null = null;
   for (const assignee of task.assignees) {
     const person = typeof assignee === 'object' && assignee !== null ? personIndex.get(assignee.person) : undefined;
     if (person === undefined) return refuseAssignee(task, assignee);
+    if (assignee.placed !== undefined && assignee.placed !== null)
+      (placed ??= task.assignees.map(() => null))[people.length] = readPlaced(task, assignee.placed);
     people.push(person);
     shares.push(assignee.share === undefined ? 1 : requireWhole(assignee.share, () => `tasks[${task.id}].assignees.share`, 1));
   }
-  return { minutes: remainingMinutes(task, defaultMinutes), first, last, people, shares };
+  return { minutes: remainingMinutes(task, defaultMinutes), first, last, people, shares, placed };
+}
+
+/** In order of day, as they are counted; null for an empty list. */
+function readPlaced(task: LoadTaskInput, placed: NonNullable<LoadAssignee['placed']>): readonly PlacedMinutes[] | null {
+  const at = `tasks[${task.id}].assignees.placed`;
+  requireList(placed, at);
+  if (placed.length === 0) return null;
+  return placed
+    .map((one): PlacedMinutes => {
+      requireObject(one, at);
+      return { day: requireDay(one.day, `${at}.day`), minutes: requireWhole(one.minutes, `${at}.minutes`, 0) };
+    })
+    .sort((left, right) => left.day - right.day);
 }
 
 const isMinutes = (value: unknown): boolean => isMissing(value) || (Number.isSafeInteger(value) && (value as number) >= 0);

@@ -2,10 +2,17 @@ import type { CalendarInput } from '../calendar/calendar.ts';
 import type { PersonInput } from '../calendar/capacity.ts';
 import type { IsoDay } from '../calendar/day.ts';
 
+/** Who has a task: `share` of it among all who have it (default 1), and what of that they put on days of their own week. */
+export interface LoadAssignee {
+  readonly person: string;
+  readonly share?: number;
+  readonly placed?: readonly { readonly day: IsoDay; readonly minutes: number }[] | null;
+}
+
 /** Work to spread over people's days. Minutes throughout; `likelihood` in percent. */
 export interface LoadTaskInput {
   readonly id: string;
-  readonly assignees: readonly { readonly person: string; readonly share?: number }[];
+  readonly assignees: readonly LoadAssignee[];
   readonly estimate?: number;
   readonly logged?: number;
   readonly remaining?: number;

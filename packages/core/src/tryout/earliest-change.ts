@@ -76,5 +76,5 @@ function itemOf({ person, minutes, start, due }: DatedWork, people: ReadonlyMap<
   const place = people.get(person);
   if (place === undefined) return refuse({ kind: 'unknown-id', at: `${at}.person`, id: person });
   const days = { first: requireDay(start, `${at}.start`), last: requireDay(due, `${at}.due`) };
-  return { ...days, minutes: requireWhole(minutes, `${at}.minutes`, 0), people: [place], shares: [1] };
+  return { ...days, minutes: requireWhole(minutes, `${at}.minutes`, 0), people: [place], shares: [1], placed: null };
 }

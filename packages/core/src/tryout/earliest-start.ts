@@ -100,6 +100,7 @@ function itemsOf(plan: Schedule, work: readonly TriedWork[], people: ReadonlyMap
       last: requireDay(at.finish, 'finish'),
       people: [place],
       shares: [1],
+      placed: null,
     };
   });
 }

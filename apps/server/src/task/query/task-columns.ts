@@ -25,6 +25,10 @@ const OUTSIDE = `CASE WHEN t.outside_maker IS NOT NULL THEN json_build_object('m
 const assignees = (what: string, join = ''): string =>
   `coalesce((SELECT json_agg(${what} ORDER BY a.position) FROM task_assignee a JOIN person q ON q.id = a.person_id${join} WHERE a.task_id = t.id), '[]')`;
 
+/** What assignee a put on days of their own week, of task t; null where nothing. */
+const PLACED = `(SELECT json_agg(json_build_object('day', x.day, 'minutes', x.minutes) ORDER BY x.day)
+  FROM desk_place x WHERE x.person_id = a.person_id AND x.task_id = t.id)`;
+
 const plain = (sql: string): Column => ({ sql: `t.${sql}` });
 
 /** Everything lists read of a task, by the name it has in answers. */
@@ -60,8 +64,8 @@ export const TASK_COLUMN = {
   isBegun: { sql: 't.real_start IS NOT NULL' },
   remainingMinutes: { sql: 'greatest(0, coalesce(t.estimate_minutes, g.default_minutes) - t.logged_minutes)', needs: ['g'] },
   assignees: { sql: assignees(PERSON('q')) },
-  /** Those who are still of the crew, with how much of it each does. */
-  shares: { sql: assignees(`json_build_object('person', a.person_id, 'share', a.share)`, ' AND q.is_active') },
+  /** Those who are still of the crew, with how much of it each does and what they put on days of their own. */
+  shares: { sql: assignees(`json_build_object('person', a.person_id, 'share', a.share, 'placed', ${PLACED})`, ' AND q.is_active') },
   after: {
     sql: `coalesce((SELECT json_agg(json_build_object('id', b.id, 'number', b.number, 'type', l.type, 'lag', l.lag) ORDER BY b.number)
       FROM task_dependency l JOIN task b ON b.id = l.predecessor_id WHERE l.successor_id = t.id), '[]')`,

@@ -156,7 +156,7 @@ function DeskBody({ desk, today, isMine, editing, onOpen }: BodyProps) {
       )}
       <Top>
         <NowCard task={desk.now} today={today} isMine={isMine} editing={editing} onOpen={onOpen} />
-        <ThisWeek week={desk.week} />
+        <ThisWeek week={desk.week} isPartOver={desk.days.some((day) => day.date < today)} />
       </Top>
       <WeekDays days={desk.days} today={today} context={context} onOpen={onOpen} />
       <DeskGroups desk={desk} today={today} isMine={isMine} context={context} onOpen={onOpen} />
@@ -165,23 +165,20 @@ function DeskBody({ desk, today, isMine, editing, onOpen }: BodyProps) {
   );
 }
 
-/** What of the week's hours is planned and logged. */
-function ThisWeek({ week }: Pick<Desk, 'week'>) {
-  const { plannedMinutes, capacityMinutes, loggedMinutes, unplacedMinutes } = week;
+/** What of the week's hours is planned, from today on, and logged. */
+function ThisWeek({ week, isPartOver }: Pick<Desk, 'week'> & { readonly isPartOver: boolean }) {
+  const { plannedMinutes, capacityMinutes, loggedMinutes } = week;
   const isOver = plannedMinutes > capacityMinutes;
   return (
     <WeekSum aria-label="This week">
       <p>
-        <span>This week</span>
+        <span>{isPartOver ? 'Rest of this week' : 'This week'}</span>
         <Toned $tone={isOver ? 'bad' : null}>
           {hours(plannedMinutes)} of {hourWords(capacityMinutes)}
         </Toned>
       </p>
       <Meter $part={capacityMinutes === 0 ? 0 : (plannedMinutes * 100) / capacityMinutes} $isOver={isOver} />
-      <p>
-        {hourWords(loggedMinutes)} logged
-        {unplacedMinutes === 0 ? '' : ` · ${hourWords(unplacedMinutes)} not placed yet`}
-      </p>
+      <p>{hourWords(loggedMinutes)} logged</p>
     </WeekSum>
   );
 }

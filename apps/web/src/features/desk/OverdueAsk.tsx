@@ -74,8 +74,9 @@ export function OverdueAsk({ tasks, today, onOpen, ...props }: OverdueProps) {
             <Title onPress={() => onOpen(task.id)}>
               {task.title}
               <small>
-                {task.engagement.name} · <Toned $tone="bad">was due {dayWords(task.due, today)}</Toned> · {hourWords(task.remainingMinutes)}{' '}
-                left{task.holdsUp > 0 ? ` · holds up ${task.holdsUp}` : ''}
+                {task.engagement.name} · <Toned $tone="bad">was due {dayWords(task.due, today)}</Toned> ·{' '}
+                {task.estimateMinutes === null ? 'no estimate' : `${hourWords(task.remainingMinutes)} left`}
+                {task.holdsUp > 0 ? ` · holds up ${task.holdsUp}` : ''}
               </small>
             </Title>
             <OneAnswer task={task} today={today} {...props} />

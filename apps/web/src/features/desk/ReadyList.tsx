@@ -4,7 +4,7 @@ import styled from 'styled-components';
 import { Panel, PanelHead, Push, Muted, Inline } from '../../ui/layout.tsx';
 import { TaskGlyph } from '../../ui/marks.tsx';
 import { useListDrag } from '../../ui/use-list-drag.ts';
-import { hourWords } from '../../words/format.ts';
+import { effortWords } from '../../words/format.ts';
 import { Ticket, type ArrangeContext } from './Ticket.tsx';
 import { Clipped } from '../../ui/text.tsx';
 import { Lines, Nothing } from './parts.tsx';
@@ -58,7 +58,7 @@ export function ReadyList({ tasks, placed, context, onOpen }: ReadyProps) {
                 </Inline>
               }
               note={null}
-              amount={`${placed.has(task.id) ? 'in the week · ' : ''}${hourWords(task.remainingMinutes)}`}
+              amount={`${placed.has(task.id) ? 'in the week · ' : ''}${effortWords(task.remainingMinutes, task.estimateMinutes !== null)}`}
               context={context}
             />
           )}

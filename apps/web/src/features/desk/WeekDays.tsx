@@ -161,9 +161,10 @@ function OneDay({ day, today, context, onOpen }: Omit<WeekProps, 'days'> & { rea
 
 /** Whose it is, and what about its dates does not fit the day. */
 function noteOf(task: DeskDayTask, day: IsoDay, today: IsoDay) {
-  if (task.isDue) return `due · ${task.engagement}`;
-  if (!task.isPlaced || task.due >= day) return task.engagement;
-  return <Toned $tone="bad">{`due ${shortDay(task.due, today)} · ${task.engagement}`}</Toned>;
+  const where = task.hasEstimate ? task.engagement : `no estimate · ${task.engagement}`;
+  if (task.isDue) return `due · ${where}`;
+  if (!task.isPlaced || task.due >= day) return where;
+  return <Toned $tone="bad">{`due ${shortDay(task.due, today)} · ${where}`}</Toned>;
 }
 
 /** What is put on a day is written there; what the plan stands there is only told. */

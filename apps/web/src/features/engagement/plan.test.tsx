@@ -185,7 +185,7 @@ describe('in place', () => {
     const options = await screen.findAllByRole('option');
     expect(options.map((option) => option.textContent)).toEqual([
       'Ben Orr3 h free after it, knows this work, away 1.5 h of it',
-      'Anna HillWriter',
+      'Anna HillWriter, not Installer',
       'Cleo Ashaway on all of its days',
     ]);
     await userEvent.click(options[0] as HTMLElement);

@@ -9,6 +9,7 @@ import { Tick } from '../../ui/Tick.tsx';
 import { AddParts } from './AddParts.tsx';
 import { Parts } from './Parts.tsx';
 import type { StartState } from './use-start-form.ts';
+import { Unestimated } from '../../ui/Unestimated.tsx';
 
 const Stack = styled.div`
   display: flex;
@@ -67,8 +68,10 @@ export function Review({ state, run, today }: { readonly state: StartState; read
           ends <strong>{dayWords(run.finish, today)}</strong>
         </span>
         <span>
-          <strong>{count(run.tasks.length, 'task')}</strong> in {count(run.phases.length, 'phase')}, {hourWords(run.effortMinutes)}
+          <strong>{count(run.tasks.length, 'task')}</strong> in {count(run.phases.length, 'phase')}
+          {run.effortMinutes === 0 ? '' : `, ${hourWords(run.effortMinutes)}`}
         </span>
+        <Unestimated {...run.unestimated} />
         <span>skips {count(run.closedDays, 'closed day')}</span>
         <PromiseWords run={run} today={today} />
         {run.overloads.map((over) => (
@@ -173,6 +176,6 @@ function RoleLine({ need, onChoose }: { readonly need: RoleNeed; readonly onChoo
 
 /** The reason for a suggestion, in words. */
 function reasonWords({ freeMinutes, isFull, pastEngagements }: Suggestion): string {
-  const room = isFull ? `${hours(-freeMinutes)} h short in that time` : `${hours(freeMinutes)} h free`;
+  const room = isFull ? `would be ${hours(-freeMinutes)} h over` : `${hours(freeMinutes)} h free after it`;
   return pastEngagements === 0 ? room : `${room} · ${count(pastEngagements, 'engagement')} with them`;
 }

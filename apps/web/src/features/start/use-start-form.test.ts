@@ -9,7 +9,14 @@ const TODAY = '2026-11-23';
 const run: DryRun = {
   template: { id: 'g', kind: 'engagement', name: 'Permanent gallery', description: '', version: 1, usedTimes: 2, isChanged: false },
   ...{ copyOf: null, notes: [], effortByRole: [] },
-  ...{ start: TODAY, finish: '2027-04-27', promise: null, closedDays: 7, effortMinutes: 34_200 },
+  ...{
+    start: TODAY,
+    finish: '2027-04-27',
+    promise: null,
+    closedDays: 7,
+    effortMinutes: 34_200,
+    unestimated: { tasks: 0, minutesEach: 60 },
+  },
   ...{ phases: [], tasks: [], conflicts: [], roles: [], overloads: [] },
 };
 

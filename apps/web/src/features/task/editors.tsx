@@ -140,7 +140,10 @@ function WhoList({ task, onEdit }: { readonly task: Pick<PlanTask, 'id' | 'title
   const reasonOf = (person: { readonly id: string; readonly roles: readonly string[] }): string => {
     const found = places.get(person.id);
     if (found !== undefined) return suggestionWords(found.suggestion);
-    return isAway(person.id) ? 'away on all of its days' : person.roles.join(', ');
+    if (isAway(person.id)) return 'away on all of its days';
+    const roles = person.roles.join(', ');
+    if (who?.role === undefined || who.role === null) return roles;
+    return roles === '' ? `not ${who.role}` : `${roles}, not ${who.role}`;
   };
   return (
     <FormDialog aria-label={`Who does ${task.title}`}>

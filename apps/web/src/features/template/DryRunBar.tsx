@@ -9,6 +9,7 @@ import { Panel, Push } from '../../ui/layout.tsx';
 import { Segmented } from '../../ui/Segmented.tsx';
 import { Toned } from '../../ui/text.tsx';
 import { count, dayWords, hours, hourWords } from '../../words/format.ts';
+import { Unestimated } from '../../ui/Unestimated.tsx';
 
 const Run = styled(Panel)`
   display: flex;
@@ -80,6 +81,7 @@ export function DryRunBar({ run, day, isBack, problem, today, onAsk }: RunProps)
         {isBack ? 'start by' : 'finishes'} <strong>{dayWords(isBack ? run.start : run.finish, today)}</strong>
       </span>
       <EffortByRole run={run} />
+      <Unestimated {...run.unestimated} />
       <span>
         skips <strong>{count(run.closedDays, 'closed day')}</strong>
       </span>
@@ -93,7 +95,7 @@ function EffortByRole({ run }: { readonly run: DryRun }) {
   return (
     <DialogTrigger>
       <Effort kind="text">
-        effort <strong>{hourWords(run.effortMinutes)}</strong> <span aria-hidden="true">▾</span>
+        effort <strong>{run.effortMinutes === 0 ? 'not given' : hourWords(run.effortMinutes)}</strong> <span aria-hidden="true">▾</span>
       </Effort>
       <PopoverPanel>
         <Roles aria-label="Effort by role">

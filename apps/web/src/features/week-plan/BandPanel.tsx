@@ -9,7 +9,7 @@ import { MenuChoice } from '../../ui/MenuChoice.tsx';
 import { Meter, Panel, Push, Fixed, Muted } from '../../ui/layout.tsx';
 import { HueMark, PersonMark } from '../../ui/marks.tsx';
 import { useListDrag } from '../../ui/use-list-drag.ts';
-import { count, hourWords, shortDay } from '../../words/format.ts';
+import { count, effortWords, hourWords, shortDay } from '../../words/format.ts';
 import { WhoEditor, type OnEdit } from '../task/editors.tsx';
 import { BAND_WORDS, minutesOf, weekOfBand, type Band } from './bands.ts';
 
@@ -208,7 +208,7 @@ function WeekPlanTicket({ task, band, plan, today, onPlace, onEdit }: TicketProp
       <Shrinking>
         <b title={`${task.title}, ${task.engagement.name}`}>{task.title}</b>
         <small>
-          {hourWords(task.minutes)} · <Toned $tone={task.due < today ? 'bad' : null}>{notes.join(' · ')}</Toned>
+          {effortWords(task.minutes, task.hasEstimate)} · <Toned $tone={task.due < today ? 'bad' : null}>{notes.join(' · ')}</Toned>
           {task.carried === 0 ? null : <Toned $tone="waiting"> · carried {task.carried} ×</Toned>}
         </small>
       </Shrinking>

@@ -14,7 +14,7 @@ import { count, hours, spanWords } from '../../words/format.ts';
 import { TaskSheet } from '../task/TaskSheet.tsx';
 import { useTaskEdit } from '../task/use-task-edit.ts';
 import { BandPanel } from './BandPanel.tsx';
-import { BANDS, bandOf, placedBy, shownTasks, weekOfBand, type Band } from './bands.ts';
+import { BANDS, bandOf, shownTasks, weekOfBand, type Band } from './bands.ts';
 import { placeInWeek } from './use-placing.ts';
 
 const BandTitle = styled.h2`
@@ -150,7 +150,7 @@ function OneBand(props: OneBandProps) {
   return <BandPanel {...props} onCarry={band === 'left' ? carry : null} />;
 }
 
-/** Everybody's hours in both weeks against what is placed there. */
+/** Everybody's load in what is left of this week and in the next, as the workload has it. */
 function TeamHours({ plan }: { readonly plan: WeekPlan }) {
   return (
     <Panel aria-label="The team’s hours">
@@ -161,17 +161,17 @@ function TeamHours({ plan }: { readonly plan: WeekPlan }) {
           <span>this week</span>
           <span>next week</span>
         </QuietLine>
-        {placedBy(plan).map(({ person, placed, capacity }) => (
+        {plan.people.map(({ person, load, capacity }) => (
           <Line key={person.id}>
             <PersonMark person={person} />
-            {placed.map((minutes, index) => {
+            {load.map((minutes, index) => {
               const open = capacity[index as 0 | 1];
               return (
                 <span key={index === 0 ? 'this' : 'next'}>
                   <Toned as="small" $tone={minutes > open ? 'bad' : null}>
-                    {open === 0 ? 'away' : `${hours(minutes)} of ${hours(open)} h`}
+                    {open === 0 && minutes === 0 ? 'away' : `${hours(minutes)} of ${hours(open)} h`}
                   </Toned>
-                  <Meter $part={open === 0 ? 0 : (minutes * 100) / open} $isOver={minutes > open} />
+                  <Meter $part={open === 0 ? Math.min(100, minutes) : (minutes * 100) / open} $isOver={minutes > open} />
                 </span>
               );
             })}

@@ -1,5 +1,5 @@
 import type { IsoDay } from '@crew/core';
-import type { WeekPlan, WeekPlanPerson, WeekPlanTask } from '@crew/contract';
+import type { WeekPlan, WeekPlanTask } from '@crew/contract';
 
 /** In the order they lie: what is asked for first, then where it goes, then what is still to be placed. */
 export const BANDS = ['left', 'this', 'next', 'nobody', 'unplaced'] as const;
@@ -32,12 +32,3 @@ export function shownTasks(plan: WeekPlan, who: string | null): WeekPlanTask[] {
 }
 
 export const minutesOf = (tasks: readonly WeekPlanTask[]): number => tasks.reduce((sum, task) => sum + task.minutes, 0);
-
-/** What each person has placed in this week and the next; shared work counts in equal parts. */
-export function placedBy(plan: WeekPlan): readonly (WeekPlanPerson & { readonly placed: readonly [number, number] })[] {
-  const share = (personId: string, band: Band): number =>
-    plan.tasks
-      .filter((task) => bandOf(task, plan) === band && task.assignees.some((person) => person.id === personId))
-      .reduce((sum, task) => sum + Math.round(task.minutes / task.assignees.length), 0);
-  return plan.people.map((row) => ({ ...row, placed: [share(row.person.id, 'this'), share(row.person.id, 'next')] as const }));
-}

@@ -4,7 +4,7 @@ import userEvent from '@testing-library/user-event';
 import { taskSheet } from '../../../test/samples.ts';
 import { whoShould } from '../../../test/workload-samples.ts';
 import { openScreen } from '../../../test/screen.tsx';
-import { bandOf, placedBy } from './bands.ts';
+import { bandOf } from './bands.ts';
 import { WeekPlanPage } from './WeekPlanPage.tsx';
 
 const otto = { id: 'o2', name: 'Otto Brandt', initials: 'OB' };
@@ -18,14 +18,14 @@ const task = (id: string, title: string, more: Partial<WeekPlanTask> = {}): Week
     start: '2026-11-23',
     due: '2026-11-26',
   },
-  ...{ minutes: 120, assignees: [otto], isReady: true, plannedWeek: null, carried: 0, version: 4 },
+  ...{ minutes: 120, hasEstimate: true, assignees: [otto], isReady: true, plannedWeek: null, carried: 0, version: 4 },
   ...more,
 });
 const plan: WeekPlan = {
   ...{ thisWeek: '2026-11-23', nextWeek: '2026-11-30' },
   people: [
-    { person: otto, roles: ['Installer'], capacity: [150, 2250] },
-    { person: teo, roles: ['Installer'], capacity: [0, 1800] },
+    { person: otto, roles: ['Installer'], capacity: [150, 2250], load: [180, 0] },
+    { person: teo, roles: ['Installer'], capacity: [0, 1800], load: [0, 120] },
   ],
   tasks: [
     task('q1', 'Posts dug', { plannedWeek: '2026-11-16', due: '2026-11-19', carried: 1 }),
@@ -57,11 +57,10 @@ test('each task lies in one band: its week first, then whether somebody has it',
   expect(plan.tasks.map((each) => bandOf(each, plan))).toEqual(['left', 'nobody', 'unplaced', 'this', 'next']);
 });
 
-test('everybody’s hours count what is placed, shared work in equal parts', () => {
-  expect(placedBy(plan).map(({ person, placed }) => [person.name, ...placed])).toEqual([
-    ['Otto Brandt', 150, 0],
-    ['Teo Marsh', 150, 120],
-  ]);
+test('everybody’s hours are those of the workload, too many are marked', async () => {
+  await open();
+  const hours = screen.getByRole('region', { name: 'The team’s hours' });
+  expect([...hours.querySelectorAll('small')].map((line) => line.textContent)).toEqual(['3 of 2.5 h', '0 of 37.5 h', 'away', '2 of 30 h']);
 });
 
 test('bands say what they hold, in tasks and hours, against the hours there are', async () => {

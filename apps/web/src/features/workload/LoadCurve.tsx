@@ -1,5 +1,5 @@
 import type { IsoDay } from '@crew/core';
-import type { Workload, WorkloadRow } from '@crew/contract';
+import type { Workload } from '@crew/contract';
 import { useCallback, useMemo } from 'react';
 import { Chart } from '../../ui/Chart.tsx';
 import { Muted, Panel, PanelHead, PanelBody } from '../../ui/layout.tsx';
@@ -7,15 +7,8 @@ import { count } from '../../words/format.ts';
 import { curveOption, curveWords, loadByWeek } from './load-curve.ts';
 
 /** The hours of everybody shown, week by week: where they rise above what is open, and where there is room. */
-export function LoadCurve({
-  workload,
-  rows,
-  today,
-}: {
-  readonly workload: Workload;
-  readonly rows: readonly WorkloadRow[];
-  readonly today: IsoDay;
-}) {
+export function LoadCurve({ workload, today }: { readonly workload: Workload; readonly today: IsoDay }) {
+  const { rows } = workload;
   const weeks = useMemo(() => loadByWeek(workload, rows), [workload, rows]);
   const option = useCallback((colour: (token: string) => string) => curveOption(weeks, today, colour), [weeks, today]);
   if (weeks.length < 2 || rows.length === 0) return null;

@@ -1,11 +1,11 @@
-import type { IsoDay } from '@crew/core';
+import type { DaySums, IsoDay } from '@crew/core';
 import type { PlansTried, Workload, WorkloadRow } from '@crew/contract';
 import { useMemo, useRef, type PointerEvent, useState } from 'react';
 import { Button as AriaButton } from 'react-aria-components';
 import styled from 'styled-components';
 import { Button } from '../../ui/Button.tsx';
 import { PersonMark } from '../../ui/marks.tsx';
-import { count, dayWords, hours, hourWords, shortDay } from '../../words/format.ts';
+import { count, dayWords, hourWords, shortDay } from '../../words/format.ts';
 import { useRoom } from '../timeline/use-room.ts';
 import { cellsOf, columnsOf, totalsOf, type Cell, type Column, type LoadView } from './columns.ts';
 import { NAME_PX, SUM_PX, type GridLayout } from './grid-layout.ts';
@@ -130,7 +130,6 @@ const Readout = styled.span`
 
 export interface GridProps {
   readonly workload: Workload;
-  readonly rows: readonly WorkloadRow[];
   readonly view: LoadView;
   readonly today: IsoDay;
   /** Whose tasks are opened beneath their bars. */
@@ -142,7 +141,7 @@ export interface GridProps {
 }
 
 /** People by days or weeks: the bar is the plan, its frame the open hours, and what sticks out is too much. */
-export function LoadGrid({ workload, rows, view, today, opened, tried, onOpen, onShift }: GridProps) {
+export function LoadGrid({ workload, view, today, opened, tried, onOpen, onShift }: GridProps) {
   const frame = useRef<HTMLDivElement>(null);
   const room = useRoom(frame);
   const columns = useMemo(() => columnsOf(workload, view), [workload, view]);
@@ -153,7 +152,7 @@ export function LoadGrid({ workload, rows, view, today, opened, tried, onOpen, o
     <Scroll ref={frame} tabIndex={0} role="group" aria-label={`Hours by person and ${view === 'days' ? 'day' : 'week'}`}>
       <LoadPatterns />
       <GridHead columns={columns} columnPx={columnPx} view={view} today={today} />
-      {rows.map((row) => (
+      {workload.rows.map((row) => (
         <PersonRow
           key={row.person.id}
           row={row}
@@ -183,7 +182,7 @@ function PersonRow({ row, dates, layout, isOpen, tried, onOpen }: PersonRowProps
   const cells = useMemo(() => cellsOf(row, columns), [row, columns]);
   const triedCells = useMemo(() => (tried === null ? null : cellsOf(row, columns, tried)), [row, columns, tried]);
   const totals = totalsOf(row, dates, today);
-  const isOver = totals.load > totals.capacity;
+  const isOver = totals.over > 0;
   const { drag } = dragging;
   return (
     <>
@@ -197,13 +196,13 @@ function PersonRow({ row, dates, layout, isOpen, tried, onOpen }: PersonRowProps
             </Shrinking>
           </NameButton>
         </Names>
-        <BarsWithReadout cells={cells} tried={triedCells} layout={layout} label={rowWords(row, cells, layout)} />
+        <BarsWithReadout cells={cells} tried={triedCells} layout={layout} label={rowWords(row, { cells, totals, layout })} />
         <Sum
           style={isOver ? { color: 'var(--brick)' } : undefined}
           title={`${hourWords(totals.load)} planned of ${hourWords(totals.capacity)} open, from today on`}
         >
           {totals.capacity === 0 ? '—' : `${Math.round((totals.load * 100) / totals.capacity)} %`}
-          <small>{isOver ? `${hours(totals.load - totals.capacity)} h over` : `${hours(totals.capacity - totals.load)} h free`}</small>
+          <small>{isOver ? `${hourWords(totals.over)} over` : `${hourWords(totals.free)} free`}</small>
         </Sum>
       </Row>
       {isOpen ? (
@@ -272,13 +271,19 @@ export function cellWords(
   return `${when}: ${hourWords(cell.load)} of ${hourWords(cell.capacity)}${over}${would}`;
 }
 
-/** A whole row for those who listen: what is planned of what is open, and where it is too much. */
-function rowWords(row: WorkloadRow, cells: readonly Cell[], { columns, today }: GridLayout): string {
+interface RowFacts {
+  readonly cells: readonly Cell[];
+  readonly totals: DaySums;
+  readonly layout: GridLayout;
+}
+
+/** A whole row for those who listen: the figures that stand at its end, and where it is too much. */
+function rowWords(row: WorkloadRow, { cells, totals, layout: { columns, today } }: RowFacts): string {
   const over = cells.flatMap((cell, index) => (cell.over > 0 && columns[index] ? [{ cell, column: columns[index] }] : []));
-  const sum = (of: (cell: Cell) => number): number => cells.reduce((total, cell) => total + of(cell), 0);
   const days = over.slice(0, 6).map(({ cell, column }) => `${dayWords(column.from, today)} by ${hourWords(cell.over)}`);
-  const words = over.length === 0 ? 'nothing is over' : `over ${days.join(', ')}${over.length > 6 ? ` and ${over.length - 6} more` : ''}`;
-  return `${row.person.name}: ${hourWords(sum((cell) => cell.load))} planned of ${hourWords(sum((cell) => cell.capacity))} open; ${words}`;
+  const more = over.length > 6 ? ` and ${over.length - 6} more` : '';
+  const words = over.length === 0 ? 'nothing is over' : `${hourWords(totals.over)} over: ${days.join(', ')}${more}`;
+  return `${row.person.name}: ${hourWords(totals.load)} planned of ${hourWords(totals.capacity)} open; ${words}`;
 }
 
 /** Tickets that are drawn before somebody asks for all: thousands would make the whole grid slow. */

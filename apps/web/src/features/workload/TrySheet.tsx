@@ -17,6 +17,7 @@ import { dayWords, hourWords } from '../../words/format.ts';
 import { WhatIsTried } from './PaceSheet.tsx';
 import { FullnessLines } from './FullnessLines.tsx';
 import type { Trying } from './use-try.ts';
+import { Unestimated } from '../../ui/Unestimated.tsx';
 
 const ResultFacts = styled(Facts)`
   margin: 8px 0 0;
@@ -131,8 +132,9 @@ function Outcome({
         <dd>{dayWords(tried.finish, today)}</dd>
         <dt>Effort</dt>
         <dd>
-          {hourWords(tried.effortMinutes)}
+          {tried.effortMinutes === 0 ? 'not given' : hourWords(tried.effortMinutes)}
           {tried.unmannedMinutes === 0 ? '' : `, ${hourWords(tried.unmannedMinutes)} of it nobody’s`}
+          <Unestimated {...tried.unestimated} />
         </dd>
         <dt>Earliest</dt>
         <dd>

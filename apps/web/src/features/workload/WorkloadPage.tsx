@@ -20,6 +20,7 @@ import { UnestimatedSheet } from './UnestimatedSheet.tsx';
 import { usePeriodKeys } from './use-period-keys.ts';
 import { mergeParts, partOfShift, useTrial, type PlanPart, type Shift } from './use-shift.ts';
 import { movedBy, SPANS, useWindow, type LoadWindow } from './use-window.ts';
+import { narrowedTo } from './columns.ts';
 
 const GuessedButton = styled(Button)`
   margin-left: -12px;
@@ -46,25 +47,35 @@ export function WorkloadPage() {
   usePeriodKeys(useCallback((weeks: number): void => change({ from: movedBy(weeks, { from }) }), [change, from]));
   if (error && workload === undefined) return <Page>{<ErrorNote error={error} />}</Page>;
   if (workload === undefined) return <Page>{<Loading rows={14} />}</Page>;
-  const rows = workload.rows.filter(
-    (row) => (shown.role === null || row.roles.includes(shown.role)) && (shown.person === null || row.person.id === shown.person),
-  );
+  return <LoadedWorkload workload={workload} shown={shown} today={today} />;
+}
+
+interface LoadedProps {
+  readonly workload: Workload;
+  readonly shown: LoadWindow;
+  readonly today: IsoDay;
+}
+
+function LoadedWorkload({ workload, shown, today }: LoadedProps) {
+  const { role, person } = shown;
+  const narrowed = useMemo(() => narrowedTo(workload, { role, person }), [workload, role, person]);
+  const { rows, unestimated } = narrowed;
   return (
     <Page>
       <PageHead>
         <h1>Workload</h1>
         <Muted>
           {spanWords(workload.from, workload.to, today)} · {rows.length} of {workload.rows.length} crew
-          {workload.unestimated.length === 0 ? null : ' · '}
+          {unestimated.length === 0 ? null : ' · '}
         </Muted>
-        {workload.unestimated.length === 0 ? null : (
+        {unestimated.length === 0 ? null : (
           <GuessedButton kind="quiet" onPress={() => shown.onOpen({ kind: 'unestimated' })}>
-            {count(workload.unestimated.length, 'task')} with no estimate counted at {hourWords(workload.defaultMinutes)}
+            {count(unestimated.length, 'task')} with no estimate counted at {hourWords(workload.defaultMinutes)}
           </GuessedButton>
         )}
         <WindowTools workload={workload} shown={shown} />
       </PageHead>
-      <Board workload={workload} rows={rows} shown={shown} today={today} />
+      <Board workload={workload} narrowed={narrowed} shown={shown} today={today} />
     </Page>
   );
 }
@@ -129,15 +140,14 @@ function WindowTools({ workload, shown }: { readonly workload: Workload; readonl
   );
 }
 
-interface BoardProps {
-  readonly workload: Workload;
-  readonly rows: readonly WorkloadRow[];
-  readonly shown: LoadWindow;
-  readonly today: IsoDay;
+interface BoardProps extends LoadedProps {
+  /** What of it is shown, by role and person. */
+  readonly narrowed: Workload;
 }
 
 /** The grid with one sheet beside it: a task being moved, somebody's load, or what nobody estimated. */
-function Board({ workload, rows, shown, today }: BoardProps) {
+function Board({ workload, narrowed, shown, today }: BoardProps) {
+  const { rows } = narrowed;
   const [shift, setShift] = useState<Shift | null>(null);
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
   const { sheet, onOpen } = shown;
@@ -152,7 +162,7 @@ function Board({ workload, rows, shown, today }: BoardProps) {
     onOpen(person === null || person === sheet?.id ? null : { kind: 'person', id: person });
   };
   const isNothing =
-    sheet === null || (sheet.kind === 'person' && opened === null) || (sheet.kind === 'unestimated' && workload.unestimated.length === 0);
+    sheet === null || (sheet.kind === 'person' && opened === null) || (sheet.kind === 'unestimated' && narrowed.unestimated.length === 0);
   return (
     <WithSheet $isOpen={shift !== null || !isNothing} $sheet="320px">
       <div>
@@ -161,8 +171,7 @@ function Board({ workload, rows, shown, today }: BoardProps) {
             <Empty title="Nobody holds this role." />
           ) : (
             <LoadGrid
-              workload={workload}
-              rows={rows}
+              workload={narrowed}
               view={shown.view}
               today={today}
               opened={opened?.person.id ?? null}
@@ -175,7 +184,7 @@ function Board({ workload, rows, shown, today }: BoardProps) {
             />
           )}
         </Panel>
-        <LoadCurve workload={workload} rows={rows} today={today} />
+        <LoadCurve workload={narrowed} today={today} />
       </div>
       {shift !== null ? (
         <ShiftSheet shift={current(shift, workload)} {...{ workload, trial, today }} onChange={setShift} onClose={() => setShift(null)} />
@@ -189,7 +198,7 @@ function Board({ workload, rows, shown, today }: BoardProps) {
           onClose={() => open(null)}
         />
       ) : isNothing ? null : (
-        <LoadSheet {...{ sheet, workload, today, trying, onOpen }} onTried={setPaced} />
+        <LoadSheet {...{ sheet, today, trying, onOpen }} workload={narrowed} onTried={setPaced} />
       )}
     </WithSheet>
   );

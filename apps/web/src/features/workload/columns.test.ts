@@ -1,6 +1,6 @@
 import type { IsoDay } from '@crew/core';
 import { workload } from '../../../test/workload-samples.ts';
-import { cellsOf, columnsOf, dayMoved, packLanes, totalsOf } from './columns.ts';
+import { cellsOf, columnsOf, dayMoved, narrowedTo, packLanes, totalsOf } from './columns.ts';
 import { weekNumber } from './GridHead.tsx';
 import { shiftOf } from './use-ticket-drag.ts';
 import { mergeParts, partOfShift } from './use-shift.ts';
@@ -62,6 +62,32 @@ describe('cells', () => {
 
   test('totals count from today on', () => {
     expect(totalsOf(otto, workload.dates, '2026-11-25')).toEqual({ capacity: 900, load: 1050, over: 150, free: 0, overDays: 1 });
+  });
+});
+
+describe('a role or a person narrows', () => {
+  const [role, roleId] = [otto.roles[0] as string, otto.roleIds[0] as string];
+  const nobodys = (id: string, of: string | null) => ({ ...drawing, id, roleId: of, assigneeIds: [] });
+  const ottos = { ...drawing, id: 'his', assigneeIds: [otto.person.id] };
+  const teos = { ...drawing, id: 'hers', assigneeIds: [teo.person.id] };
+  const all = {
+    ...workload,
+    rows: [otto, { ...teo, roles: ['Another'], roleIds: ['other'] }],
+    unassigned: [nobodys('own', roleId), nobodys('other', 'other'), nobodys('none', null)],
+    unestimated: [ottos, teos, nobodys('own', roleId), nobodys('other', 'other')],
+  };
+  const left = (by: { role?: string; person?: string }) => {
+    const { rows, unassigned, unestimated } = narrowedTo(all, { role: null, person: null, ...by });
+    return [rows.map((row) => row.person.name), unassigned.map(({ id }) => id), unestimated.map(({ id }) => id)];
+  };
+  test('rows, what is nobody’s, and what has no estimate', () => {
+    expect(left({})).toEqual([
+      [otto.person.name, teo.person.name],
+      ['own', 'other', 'none'],
+      ['his', 'hers', 'own', 'other'],
+    ]);
+    expect(left({ role })).toEqual([[otto.person.name], ['own'], ['his', 'own']]);
+    expect(left({ person: teo.person.id })).toEqual([[teo.person.name], ['own', 'other', 'none'], ['hers', 'own', 'other']]);
   });
 });
 

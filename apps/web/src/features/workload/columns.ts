@@ -1,4 +1,4 @@
-import { daysBetween, mondayOf, type IsoDay } from '@crew/core';
+import { daysBetween, mondayOf, sumDays, type DaySums, type IsoDay } from '@crew/core';
 import type { Workload, WorkloadRow, WorkloadTask } from '@crew/contract';
 
 export const VIEWS = ['days', 'weeks'] as const;
@@ -21,6 +21,26 @@ export interface Cell {
   readonly over: number;
   /** Nothing is open here although the agency works: away, or never there. */
   readonly isOff: boolean;
+}
+
+/** Of the workload what a role and a person leave: their rows, and of the work that is nobody's or without estimate what concerns them. */
+export function narrowedTo(
+  workload: Workload,
+  { role, person }: { readonly role: string | null; readonly person: string | null },
+): Workload {
+  if (role === null && person === null) return workload;
+  const rows = workload.rows.filter((row) => (role === null || row.roles.includes(role)) && (person === null || row.person.id === person));
+  const people = new Set(rows.map((row) => row.person.id));
+  const roleIds = new Set(workload.rows.flatMap((row) => row.roleIds.filter((_, index) => row.roles[index] === role)));
+  const isOfRole = (task: WorkloadTask): boolean => role === null || (task.roleId !== null && roleIds.has(task.roleId));
+  return {
+    ...workload,
+    rows,
+    unassigned: workload.unassigned.filter(isOfRole),
+    unestimated: workload.unestimated.filter((task) =>
+      task.assigneeIds.length === 0 ? isOfRole(task) : task.assigneeIds.some((id) => people.has(id)),
+    ),
+  };
 }
 
 /** The columns that are shown; a weekend only when somebody has work or hours on it. */
@@ -65,19 +85,10 @@ export function cellsOf(row: Pick<WorkloadRow, 'capacity' | 'load' | 'off'>, col
   });
 }
 
-/** Minutes planned, open and free from a day on; free counts each day for itself. */
-export function totalsOf(row: WorkloadRow, dates: Workload['dates'], today: IsoDay) {
-  const totals = { capacity: 0, load: 0, over: 0, free: 0, overDays: 0 };
-  dates.forEach(({ date }, index) => {
-    if (date < today) return;
-    const [load, capacity] = [row.load[index] ?? 0, row.capacity[index] ?? 0];
-    totals.load += load;
-    totals.capacity += capacity;
-    totals.over += Math.max(0, load - capacity);
-    totals.free += Math.max(0, capacity - load);
-    totals.overDays += load > capacity ? 1 : 0;
-  });
-  return totals;
+/** What somebody has on the days shown, from today on. */
+export function totalsOf(row: Pick<WorkloadRow, 'capacity' | 'load'>, dates: Workload['dates'], today: IsoDay): DaySums {
+  const first = dates.findIndex(({ date }) => date >= today);
+  return sumDays(row, { first: first === -1 ? dates.length : first, end: dates.length });
 }
 
 /** A task spread over the columns: a lane, and the columns it covers. */

@@ -31,7 +31,9 @@ describe('the grid', () => {
 
   test('reads each row aloud: planned, open, and where it is too much', async () => {
     await open();
-    expect(screen.getByRole('img', { name: 'Otto Brandt: 32.5 h planned of 30 h open; over Wed 25 Nov by 2.5 h' }).textContent).toBe('');
+    expect(screen.getByRole('img', { name: 'Otto Brandt: 32.5 h planned of 30 h open; 2.5 h over: Wed 25 Nov by 2.5 h' }).textContent).toBe(
+      '',
+    );
     expect(screen.getByRole('img', { name: 'Teo Marsh: 7.5 h planned of 37.5 h open; nothing is over' })).toBeTruthy();
   });
 
