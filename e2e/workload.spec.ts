@@ -22,7 +22,7 @@ test('a lead eases a load: two proposals are compared together, taken in one ste
   await proposals.nth(0).check({ force: true });
   // The second is another way with the same task, and takes the place of the first: the third is another task.
   await proposals.nth(2).check({ force: true });
-  await expect(sheet.getByText('Mirela, over in all')).toBeVisible();
+  await expect(sheet.getByText('Mirela, over in the next 120 days')).toBeVisible();
   await sheet.getByRole('button', { name: 'Take 2 changes' }).click();
   await expect(notices(page)).toContainText('2 changes taken for Mirela.');
   await expect(sheet.getByText(/ h over across /)).not.toHaveText(over ?? '');

@@ -5,6 +5,9 @@ import { RoleChoice } from './engagement-input.ts';
 import { IsDay, IsId, MayBeLeftOut } from './rules.ts';
 import { ChangePlan } from './task-input.ts';
 
+/** How far ahead the effect of a change on people is measured, in calendar days: further than most windows show. */
+export const LOOK_AHEAD_DAYS = 120;
+
 /** What changes in one engagement. */
 export class PlanPart extends ChangePlan {
   @IsId({ message: 'Name the engagement.' })

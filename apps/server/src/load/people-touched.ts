@@ -1,11 +1,8 @@
-import type { LoadEffect, PersonRef, PlansTried } from '@crew/contract';
+import { LOOK_AHEAD_DAYS, type LoadEffect, type PersonRef, type PlansTried } from '@crew/contract';
 import { addDays, compareLoad, type EaseEffect, type LoadTaskInput, type IsoDay } from '@crew/core';
 import { unwrap } from '../platform/refusal.ts';
 import { toLoadInput, type AnyLoad } from './load-facts.ts';
 import type { LoadWindow } from './load-window.ts';
-
-/** How far ahead somebody's fullest day, or who is newly over, is looked for. */
-export const LOOK_AHEAD_DAYS = 120;
 
 export const refOf = ({ id, name, initials }: PersonRef): PersonRef => ({ id, name, initials });
 

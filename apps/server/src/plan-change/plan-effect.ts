@@ -1,12 +1,12 @@
 import { addDays, type Calendar, compileCalendar, formatDay, openOnOrAfter, parseDay, workingDaysBetween, type IsoDay } from '@crew/core';
-import type { PersonRef, PlanEffect } from '@crew/contract';
+import { LOOK_AHEAD_DAYS, type PersonRef, type PlanEffect } from '@crew/contract';
 import { unwrap } from '../platform/refusal.ts';
 import { briefDays } from '../schedule/brief-days.ts';
 import type { PlanFacts } from '../schedule/plan-facts.ts';
 import type { Refreshed } from '../schedule/refresh-engagement.ts';
 import { toLoadInput, type LoadFacts } from '../load/load-facts.ts';
 import { newOverloads } from '../load/overloads.ts';
-import { LOOK_AHEAD_DAYS, refOf } from '../load/people-touched.ts';
+import { refOf } from '../load/people-touched.ts';
 import type { PlanEdit } from './plan-edit.ts';
 
 /** The facts around a change, before and after it. */

@@ -1,5 +1,5 @@
 import type { IsoDay } from '@crew/core';
-import type { Fullness, LoadEffect } from '@crew/contract';
+import { LOOK_AHEAD_DAYS, type Fullness, type LoadEffect } from '@crew/contract';
 import { Fragment } from 'react';
 import { Toned } from '../../ui/text.tsx';
 import styled from 'styled-components';
@@ -71,7 +71,7 @@ function linesOf({ person, before, after }: LoadEffect, today: IsoDay): Line[] {
     from: peakWords(before),
     to: peakWords(after),
   };
-  const over = { what: `${first}, over in all`, from: hourWords(before.over), to: hourWords(after.over) };
+  const over = { what: `${first}, over in the next ${LOOK_AHEAD_DAYS} days`, from: hourWords(before.over), to: hourWords(after.over) };
   return [
     ...(peak.from === peak.to ? [] : [{ ...peak, key: `${person.id} peak`, isWorse: isFuller(before, after) }]),
     ...(over.from === over.to ? [] : [{ ...over, key: `${person.id} over`, isWorse: after.over > before.over }]),

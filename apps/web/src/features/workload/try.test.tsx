@@ -43,7 +43,7 @@ test('it says whom it would overload, and the earliest start that overloads nobo
   await choose(/Template/, 'Audio trail');
   expect(await sheet().findByText('Not without overload: Otto 5 h over from Mon 30 Nov.')).toBeTruthy();
   expect(sheet().getByText('100 h, 10 h of it nobody’s')).toBeTruthy();
-  expect(sheet().getByText('Otto, over in all')).toBeTruthy();
+  expect(sheet().getByText('Otto, over in the next 120 days')).toBeTruthy();
   await userEvent.click(sheet().getByRole('button', { name: 'Mon 14 Dec, finished Fri 5 Mar 2027' }));
   await waitFor(() =>
     expect(asked(page).at(-1)?.body).toMatchObject({ templateId: idOf('x1'), start: '2026-12-14', from: '2026-11-23', to: '2026-11-29' }),
