@@ -5,6 +5,7 @@ export {
   addWorkingDays,
   briefBy,
   compileCalendar,
+  currentWeek,
   isOpen,
   openOnOrAfter,
   openOnOrBefore,
@@ -29,7 +30,7 @@ export { sumDays, type DaySums } from './load/sums.ts';
 export { ownDays, type DayPart, type OwnDay } from './load/own-days.ts';
 export { splitByLargestRemainder } from './load/split.ts';
 export type * from './load/types.ts';
-export { earliestStart, type EarliestStart, type EarliestStartInput, type TriedWork } from './tryout/earliest-start.ts';
+export { earliestStart, type EarliestStart, type PersonMinutes, type EarliestStartInput, type TriedWork } from './tryout/earliest-start.ts';
 export { FREQUENCY, readRule, writeRule, type Frequency, type RepeatRule, type RuleWeekday } from './series/rule.ts';
 export { expandRule, type RuleWindow } from './series/expand.ts';
 export { occurrences, ON_CLOSED, type Occurrence, type OnClosed, type Rhythm, type SeriesInput } from './series/occurrences.ts';
@@ -56,6 +57,7 @@ export { answerVerb, VERBS, type Answer } from './verbs.ts';
 export { followersOf, replan, type Move, type PresentDates, type Replan } from './plan-change/replan.ts';
 export { remainingDays } from './plan-change/remaining.ts';
 export { evaluateGate, isGateClear, type CheckResult, type GateCheck, type GateFacts } from './handoff/gate.ts';
+export { estimateOfNextRound, tasksOfRound, type RoundTask } from './handoff/round.ts';
 export { elapsedSeconds, guessMinutes, minutesToLog, pauseTimer, resumeTimer, type Timer } from './time/timer.ts';
 export { isTimeForgotten } from './time/forgotten.ts';
 export { findOverlaps, type Overlap, type WorkedStretch } from './time/overlap.ts';

@@ -16,6 +16,8 @@ import {
   weekOf,
   workingDaysBetween,
   type CalendarInput,
+  currentWeek,
+  type IsoDay,
 } from '../src/index.ts';
 
 const someCalendar: fc.Arbitrary<CalendarInput> = fc.record({
@@ -118,4 +120,14 @@ test('closed days a lifetime apart are counted as those of one summer are', () =
       },
     ),
   );
+});
+
+test('on a day that is closed this week is the one in which it opens next', () => {
+  const compiled = compileCalendar({ week: [450, 450, 450, 450, 450, 0, 0], closed: ['2026-12-25', '2026-12-28', '2026-12-29'] });
+  if (!compiled.ok) throw new Error('no calendar');
+  const mondayOn = (day: IsoDay): IsoDay => currentWeek(compiled.value, day).from;
+  expect(mondayOn('2026-11-27')).toBe('2026-11-23');
+  expect(mondayOn('2026-11-29')).toBe('2026-11-30');
+  // A closed Friday has no open day behind it in its week; a closed Monday has.
+  expect([mondayOn('2026-12-25'), mondayOn('2026-12-28')]).toEqual(['2026-12-28', '2026-12-28']);
 });

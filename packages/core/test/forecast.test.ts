@@ -10,6 +10,7 @@ import {
   type Schedule,
   type ScheduleInput,
   type CalendarInput,
+  type IsoDay,
 } from '../src/index.ts';
 import { galleryPlan } from './examples.ts';
 
@@ -204,6 +205,72 @@ describe('what drives it', () => {
   });
 });
 
+describe('people who are away', () => {
+  const week = [450, 450, 450, 450, 450, 0, 0];
+  const leave = { from: '2026-12-14', to: '2026-12-27' } as const;
+  const emeka = { id: 'emeka', week, off: [leave] };
+  const finishOf = (input: ForecastInput): string => forecasted({ ...input, record: asPlanned, runs: 5 }).dates.p95;
+
+  test('work waits for its person: two weeks of leave on the longest chain are two weeks', () => {
+    expect(finishOf({ ...one({ who: ['emeka'] }), people: [emeka] })).toBe('2027-01-01');
+    expect(finishOf({ ...one({ who: ['emeka'] }), people: [{ id: 'emeka', week }] })).toBe('2026-12-18');
+    expect(finishOf({ ...one(), people: [emeka] })).toBe('2026-12-18');
+  });
+
+  test('only days on which all of them are wholly away stand still', () => {
+    const tavi = { id: 'tavi', week, off: [{ from: '2026-12-16', to: '2026-12-17' }] } as const;
+    expect(finishOf({ ...one({ who: ['emeka', 'tavi'] }), people: [emeka, tavi] })).toBe('2026-12-22');
+    const half = { id: 'emeka', week, off: [{ from: '2026-12-14', to: '2026-12-15', minutes: 225 }] } as const;
+    expect(finishOf({ ...one({ who: ['emeka'] }), people: [half] })).toBe('2026-12-18');
+    const twice = { ...half, off: [...half.off, { from: '2026-12-15', to: '2026-12-15', minutes: 225 }] } as const;
+    expect(finishOf({ ...one({ who: ['emeka'] }), people: [twice] })).toBe('2026-12-21');
+    const threeDays = { id: 'emeka', week: [450, 450, 450, 0, 0, 0, 0], off: [] };
+    expect(finishOf({ ...one({ who: ['emeka'] }), people: [threeDays] })).toBe('2026-12-18');
+  });
+
+  test('a fixed day and a start that was are kept, and the rest waits', () => {
+    expect(finishOf({ ...one({ who: ['emeka'], days: 2, fixed: '2026-12-14' }), people: [emeka] })).toBe('2026-12-29');
+    const begun = one({ who: ['emeka'], actual: { start: '2026-12-07' }, remaining: 6 });
+    expect(finishOf({ ...begun, today: '2026-12-10', people: [emeka] })).toBe('2026-12-31');
+  });
+
+  test('what has to end with other work ends with it, however long its person was away before', () => {
+    const tasks: ForecastTask[] = [
+      { id: 'build', phase: 'p', days: 18 },
+      { id: 'film', phase: 'p', days: 5, who: ['emeka'], after: [{ task: 'build', type: 'FF' }] },
+    ];
+    expect(finishOf({ ...one(), tasks, people: [emeka] })).toBe('2026-12-30');
+  });
+
+  test('whatever one person does: away is as if the studio were closed', () => {
+    const task = fc.record({ days: fc.nat(5), phase: fc.nat(1), after: fc.option(fc.nat(5)), type: fc.constantFrom('FS', 'SS' as const) });
+    const day = fc.integer({ min: 1, max: 28 });
+    let later = 0;
+    fc.assert(
+      fc.property(fc.array(task, { minLength: 1, maxLength: 7 }), day, fc.nat(9), (given, from, length) => {
+        // A milestone before all work stands on the first open day, and that day itself moves when the studio is closed.
+        fc.pre(from > 1 || given.every(({ days }) => days > 0));
+        const dayOf = (date: number) => `2026-12-${String(Math.min(31, date)).padStart(2, '0')}` as IsoDay;
+        const closed = Array.from({ length: length + 1 }, (_, index) => dayOf(from + index));
+        const tasks = given.map((each, index): ForecastTask => ({
+          ...{ id: `t${index}`, phase: `p${each.phase}`, days: each.days },
+          after:
+            each.after === null || each.after >= index || (given[each.after]?.phase ?? 0) > each.phase
+              ? []
+              : [{ task: `t${each.after}`, type: each.type }],
+        }));
+        const phases = [{ id: 'p0' }, { id: 'p1', after: { phase: 'p0', edge: 'finish' as const, lag: 0 } }];
+        const plan: ForecastInput = { calendar, start: '2026-12-01', phases, tasks };
+        const away = { id: 'emeka', week, off: [{ from: dayOf(from), to: dayOf(from + length) }] };
+        const waiting = finishOf({ ...plan, tasks: tasks.map((each) => ({ ...each, who: ['emeka'] })), people: [away] });
+        expect(waiting).toBe(finishOf({ ...plan, calendar: { ...calendar, closed } }));
+        if (waiting > finishOf(plan)) later++;
+      }),
+    );
+    expect(later).toBeGreaterThan(10);
+  });
+});
+
 describe('runs', () => {
   test('the same seed gives the same, another seed nearly the same', () => {
     const plan = { ...galleryPlan, runs: 4000 };
@@ -235,6 +302,8 @@ test.each([
   [{ record: [{ planned: 1 }] }, 'record[0].real'],
   [{ record: [{ planned: 1, real: 1, role: 3 }] }, 'record[0].role'],
   [{ start: 'soon' }, 'start'],
+  [{ tasks: [{ id: 'draw', phase: 'p', days: 1, who: ['nobody'] }] }, 'tasks[draw].who'],
+  [{ people: [{ id: 'a', week: [1] }] }, 'people[a].week'],
 ])('%j is refused at its place', (wrong, at) => {
   expect(forecast({ ...one(), ...wrong } as ForecastInput)).toMatchObject({ ok: false, problem: { at } });
 });

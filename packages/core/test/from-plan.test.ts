@@ -1,4 +1,17 @@
-import { templateFromPlan, type PlannedEngagement, type PlannedTask } from '../src/index.ts';
+import fc from 'fast-check';
+import {
+  addWorkingDays,
+  compileCalendar,
+  formatDay,
+  parseDay,
+  schedule,
+  templateFromPlan,
+  toSchedulePlan,
+  type DependencyType,
+  type IsoDay,
+  type PlannedEngagement,
+  type PlannedTask,
+} from '../src/index.ts';
 
 const task = (id: string, more: Partial<PlannedTask> = {}): PlannedTask => ({
   ...{ id, phaseId: 'p', parentId: null, title: id, description: '', kind: 'work', roleId: 'r', estimateMinutes: 60, days: 2 },
@@ -116,4 +129,80 @@ test('what in own fields belongs to one engagement is opened, and said; the rest
 test('who helps becomes a role that helps, once, and not beside the same role', () => {
   expect(only({ helperRoleIds: ['drawer', 'r'] })).toMatchObject({ roleId: 'r', helperRoleIds: ['drawer'] });
   expect(only({ kind: 'client', helperRoleIds: ['drawer'] })).toMatchObject({ roleId: null, helperRoleIds: [] });
+});
+
+describe('as it really went', () => {
+  const went = (id: string, realStart: IsoDay, doneOn: IsoDay, more: Partial<PlannedTask> = {}): PlannedTask =>
+    task(id, { realStart, doneOn, ...more });
+  const after = (taskId: string, lag = 0, type: DependencyType = 'FS') => ({ taskId, type, lag });
+  const saved = (tasks: readonly PlannedTask[]) =>
+    Object.fromEntries(
+      templateFromPlan(plan(tasks), 'real').content.tasks.map(({ id, anchor, after: waits }) => [
+        id,
+        [anchor.offset, ...waits.map(({ taskId, lag }) => `${taskId} ${lag}`)],
+      ]),
+    );
+
+  test('what began with its phase or right behind what it waited for says nothing more', () => {
+    const tasks = [
+      went('a', '2026-12-14', '2026-12-16', { fixedDay: '2026-12-14' }),
+      went('b', '2026-12-17', '2026-12-18', { after: [after('a')], notBefore: '2026-12-17' }),
+    ];
+    expect(saved(tasks)).toEqual({ a: [0], b: [0, 'a 0'] });
+  });
+
+  test('what began later lies behind what it waited for last, or behind its phase', () => {
+    const tasks = [
+      went('a', '2026-12-14', '2026-12-14'),
+      went('b', '2026-12-15', '2026-12-18'),
+      went('c', '2026-12-28', '2026-12-29', { after: [after('a'), after('b', 1)] }),
+      went('d', '2026-12-17', '2026-12-17'),
+    ];
+    // From Friday 18 to Monday 28 lie four open days; Friday 25 is closed.
+    expect(saved(tasks)).toEqual({ a: [0], b: [1], c: [0, 'a 0', 'b 4'], d: [3] });
+  });
+
+  test('what began before a predecessor ended overlaps it by that much', () => {
+    const tasks = [went('a', '2026-12-14', '2026-12-17'), went('b', '2026-12-16', '2026-12-21', { after: [after('a')] })];
+    expect(saved(tasks)).toEqual({ a: [0], b: [0, 'a -2'] });
+  });
+
+  test('scheduled from the day its phase began, every finished task lies where it really lay', () => {
+    const calendar = plan([]).calendar;
+    const open = (index: number): IsoDay => {
+      const compiled = compileCalendar(calendar);
+      if (!compiled.ok) throw new Error('calendar');
+      return formatDay(addWorkingDays(compiled.value, parseDay('2026-12-14') as number, index));
+    };
+    const one = fc.record({
+      start: fc.nat(9),
+      length: fc.integer({ min: 1, max: 5 }),
+      waits: fc.array(
+        fc.record({ on: fc.nat(5), type: fc.constantFrom<DependencyType>('FS', 'SS', 'FF', 'SF'), lag: fc.integer({ min: -2, max: 2 }) }),
+        {
+          maxLength: 2,
+        },
+      ),
+    });
+    let lagged = 0;
+    fc.assert(
+      fc.property(fc.array(one, { minLength: 1, maxLength: 6 }), (given) => {
+        const tasks = given.map(({ start, length, waits }, index) =>
+          went(`t${index}`, open(start), open(start + length - 1), {
+            days: length,
+            after: [...new Map(waits.filter(({ on }) => on < index).map(({ on, type, lag }) => [on, after(`t${on}`, lag, type)])).values()],
+          }),
+        );
+        const { content } = templateFromPlan(plan(tasks), 'real');
+        const result = schedule({ calendar, start: '2026-12-14', ...toSchedulePlan(content) });
+        if (!result.ok) throw new Error(result.problem.kind);
+        expect(result.value.tasks.map((each) => [each.start, each.finish])).toEqual(
+          tasks.map(({ realStart, doneOn }) => [realStart, doneOn]),
+        );
+        if (content.tasks.some(({ after: waits }, index) => waits.some(({ lag }, place) => lag !== tasks[index]?.after[place]?.lag)))
+          lagged++;
+      }),
+    );
+    expect(lagged).toBeGreaterThan(20);
+  });
 });

@@ -211,6 +211,13 @@ describe('repeating work falls on open days', () => {
     expect(onDays(series({ rhythms, from: '2026-12-26', to: '2026-12-31' }))).toEqual([]);
   });
 
+  test('two closed days that share an open one are both done where both are wanted', () => {
+    const rhythms = [{ from: '2026-12-14', rule: 'FREQ=WEEKLY;BYDAY=MO,FR' }] as const;
+    expect(onDays(series({ rhythms, keepsDoubles: true, from: '2026-12-23', to: '2026-12-31' }))).toEqual([
+      ...['2026-12-25 on 2026-12-29', '2026-12-28 on 2026-12-29'],
+    ]);
+  });
+
   test('law: a window shows what the whole shows within it', () => {
     const closings = fc.constantFrom('after', 'before', 'skip') as fc.Arbitrary<SeriesInput['onClosed']>;
     fc.assert(
@@ -286,57 +293,70 @@ describe('a pace', () => {
 });
 
 describe('a retainer', () => {
+  const over = (agreed: number, used: number, carry: Carry) => ({ agreed, used, carry, isOver: true });
   const months = [
-    { agreed: 600, used: 400 },
-    { agreed: 600, used: 500 },
-    { agreed: 600, used: 1000 },
-  ];
+    [600, 400],
+    [600, 500],
+    [600, 1000],
+  ] as const;
   test('carried for good, for one period, or not at all', () => {
-    const left = (carry: Carry) => valueOf(balanceRetainer(months, carry)).map((month) => [month.carriedIn, month.left, month.over]);
-    expect(left('all')).toEqual([
-      [0, 200, 0],
-      [200, 300, 0],
-      [300, 0, 100],
-    ]);
-    expect(left('next')).toEqual([
-      [0, 200, 0],
-      [200, 300, 0],
-      [300, 0, 100],
-    ]);
-    expect(left('none')).toEqual([
-      [0, 200, 0],
-      [0, 100, 0],
-      [0, 0, 400],
+    const carried = (carry: Carry) =>
+      valueOf(balanceRetainer(months.map(([agreed, used]) => over(agreed, used, carry)))).map((month) => [
+        ...[month.carriedIn, month.carriedOut, month.lost, month.over],
+      ]);
+    const kept = [
+      [0, 200, 0, 0],
+      [200, 300, 0, 0],
+      [300, 0, 0, 100],
+    ];
+    expect(carried('all')).toEqual(kept);
+    expect(carried('next')).toEqual(kept);
+    expect(carried('none')).toEqual([
+      [0, 0, 200, 0],
+      [0, 0, 100, 0],
+      [0, 0, 0, 400],
     ]);
   });
 
   test('with one period only, what was carried in and not used is lost', () => {
-    const idle = valueOf(
-      balanceRetainer(
-        [
-          { agreed: 600, used: 0 },
-          { agreed: 600, used: 0 },
-          { agreed: 600, used: 0 },
-        ],
-        'next',
-      ),
-    );
-    expect(idle.map((month) => month.left)).toEqual([600, 1200, 1200]);
+    const idle = valueOf(balanceRetainer([over(600, 0, 'next'), over(600, 0, 'next'), over(600, 0, 'next')]));
+    expect(idle.map(({ carriedIn, carriedOut, lost }) => [carriedIn, carriedOut, lost])).toEqual([
+      [0, 600, 0],
+      [600, 600, 600],
+      [600, 600, 600],
+    ]);
   });
 
-  test('law: carried for good, nothing is lost and nothing is made', () => {
+  test('hours of a period that runs are its own: the next one has none of them yet', () => {
+    const running = { agreed: 600, used: 100, carry: 'all', isOver: false } as const;
+    const [first, now, ahead] = valueOf(balanceRetainer([over(600, 400, 'all'), running, { ...running, used: 0 }]));
+    expect([first?.carriedOut, now?.carriedIn, now?.left, ahead?.carriedIn, ahead?.left]).toEqual([200, 200, 700, 0, 600]);
+  });
+
+  test('another way to carry holds from the period it was agreed for', () => {
+    const [, second, third] = valueOf(balanceRetainer([over(600, 400, 'none'), over(600, 500, 'all'), over(600, 0, 'all')]));
+    expect([second?.carriedIn, third?.carriedIn]).toEqual([0, 100]);
+  });
+
+  test('law: every agreed hour is used, left, lost or carried on, once', () => {
     const minutes = fc.integer({ min: 0, max: 2000 });
+    const period = fc.record({ agreed: minutes, used: minutes, carry: fc.constantFrom<Carry>('none', 'next', 'all') });
     fc.assert(
-      fc.property(fc.array(fc.record({ agreed: minutes, used: minutes }), { minLength: 1, maxLength: 24 }), (periods) => {
-        const balances = valueOf(balanceRetainer(periods, 'all'));
-        const sum = (of: (balance: (typeof balances)[number]) => number): number => balances.reduce((all, one) => all + of(one), 0);
-        expect(sum((one) => one.agreed) + sum((one) => one.over)).toBe(sum((one) => one.used) + (balances.at(-1)?.left ?? 0));
+      fc.property(fc.array(period, { minLength: 1, maxLength: 24 }), fc.nat(24), (periods, running) => {
+        const balances = valueOf(balanceRetainer(periods.map((each, index) => ({ ...each, isOver: index < running }))));
+        const sum = (pick: (balance: (typeof balances)[number]) => number): number =>
+          balances.reduce((total, balance) => total + pick(balance), 0);
+        const still = running >= periods.length ? (balances.at(-1)?.carriedOut ?? 0) : 0;
+        expect(sum(({ agreed }) => agreed)).toBe(sum(({ used, over: beyond, left, lost }) => used - beyond + left + lost) + still);
       }),
     );
   });
 
-  test('minutes below nothing are refused', () => {
-    expect(balanceRetainer([{ agreed: -1, used: 0 }], 'all')).toMatchObject({ ok: false, problem: { at: 'periods[0].agreed' } });
+  test('a period that cannot be is refused at its place', () => {
+    expect(balanceRetainer([{ agreed: -1, used: 0, carry: 'all', isOver: true }])).toMatchObject({
+      ok: false,
+      problem: { at: 'periods[0].agreed' },
+    });
   });
 });
 

@@ -10,7 +10,7 @@ const obeys = new Ajv2020({ strict: false, allErrors: true }).compile(json('temp
 
 function read(file: unknown) {
   let last = 0;
-  return readExchange(file, { newId: () => `id${(last += 1)}`, roleId: (name) => name, ownField: () => null });
+  return readExchange(file, { newId: () => `id${(last += 1)}`, roleId: (name) => name, personId: (name) => name, ownField: () => null });
 }
 
 test('there are two sample files', () => expect(samples).toHaveLength(2));
@@ -25,6 +25,7 @@ test.each(samples)('%s obeys the published schema, is read without a fault, and 
   const written = toExchange(found.content, {
     kind: found.kind,
     roleName: (id) => id,
+    personName: (id) => id,
     fieldOf: (id) => fields.get(id) ?? null,
     fileOf: (id) => files.get(id) ?? null,
   });

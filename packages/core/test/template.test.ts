@@ -214,10 +214,13 @@ describe('the open format', () => {
     run: { name: 'Print run', kind: 'number', choices: [] },
     proof: { name: 'Proof by', kind: 'date', choices: [] },
   };
+  const people: Readonly<Record<string, string>> = { tavi: 'Tavi Lindqvist' };
+  const personId = (name: string) => Object.keys(people).find((id) => people[id] === name) ?? null;
   const contents: Readonly<Record<string, string>> = { guide: 'word', plan: 'lines' };
   const names = {
     kind: 'engagement' as const,
     roleName: (id: string) => roles[id] ?? id,
+    personName: (id: string) => people[id] ?? null,
     fieldOf: (id: string) => ownFields[id] ?? null,
     fileOf: (id: string) => ({ name: id, type: 'text/plain', content: Buffer.from(contents[id] ?? '').toString('base64') }),
   };
@@ -230,7 +233,8 @@ describe('the open format', () => {
     let last = 0;
     return () => `id${++last}`;
   };
-  const read = (file: unknown, knowsFields = true) => readExchange(file, { newId: counting(), roleId, ownField: fieldNamed(knowsFields) });
+  const read = (file: unknown, knowsFields = true) =>
+    readExchange(file, { newId: counting(), roleId, personId, ownField: fieldNamed(knowsFields) });
   const travel = (content: TemplateContent) => JSON.parse(JSON.stringify(toExchange(content, names))) as Record<string, unknown>;
   /** A template without its own ids: parts by their place. */
   const plain = (content: TemplateContent): unknown => {
@@ -245,6 +249,23 @@ describe('the open format', () => {
     if (!back.ok) throw new Error(JSON.stringify(back.faults));
     expect(plain(back.content)).toEqual(plain(trail));
     expect(back).toMatchObject({ kind: 'engagement', missingRoles: [] });
+  });
+
+  test('somebody in particular travels by name; one who is not there is named, and the task follows its role', () => {
+    const preset = (personId: string | null): TemplateContent => ({
+      ...trail,
+      tasks: trail.tasks.map((one, index) => (index === 0 ? { ...one, personId } : one)),
+    });
+    const file = travel(preset('tavi'));
+    const back = read(file);
+    if (!back.ok) throw new Error(JSON.stringify(back.faults));
+    expect(back.content.tasks[0]?.personId).toBe('tavi');
+    const elsewhere = readExchange(file, { newId: counting(), roleId, personId: () => null, ownField: fieldNamed(true) });
+    if (!elsewhere.ok) throw new Error(JSON.stringify(elsewhere.faults));
+    expect(elsewhere).toMatchObject({ missingPeople: ['Tavi Lindqvist'] });
+    expect(elsewhere.content.tasks[0]).toMatchObject({ personId: null, roleId: trail.tasks[0]?.roleId });
+    // Who left the crew is nobody any more.
+    expect(JSON.stringify(travel(preset('gone')))).not.toContain('person');
   });
 
   test('a file used twice travels once, with its content', () => {

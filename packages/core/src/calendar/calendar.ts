@@ -1,6 +1,6 @@
 import { refuse, requireDay, requireList, requireObject, requireWhole } from '../check.ts';
 import { attempt, type Result } from '../result.ts';
-import { formatDay, weekdayOf, type DayNumber, type IsoDay } from './day.ts';
+import { formatDay, weekdayOf, weekOf, type DayNumber, type IsoDay } from './day.ts';
 
 /** The agency's working week (minutes Monday … Sunday) and its closed days. */
 export interface CalendarInput {
@@ -109,6 +109,10 @@ export function openOnOrAfter(calendar: Calendar, day: DayNumber): DayNumber {
 export function openOnOrBefore(calendar: Calendar, day: DayNumber): DayNumber {
   return select(calendar, rank(calendar, day + 1) - 1);
 }
+
+/** The week, Monday to Sunday, of the first open day on or after `day`: on a Sunday it is the week that comes. */
+export const currentWeek = (calendar: Calendar, day: IsoDay): { readonly from: IsoDay; readonly to: IsoDay } =>
+  weekOf(formatDay(openOnOrAfter(calendar, requireDay(day, 'day'))));
 
 /** Moves `workingDays` (may be negative) from the first open day on or after `day`. */
 export function addWorkingDays(calendar: Calendar, day: DayNumber, workingDays: number): DayNumber {

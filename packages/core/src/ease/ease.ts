@@ -74,7 +74,7 @@ interface Behind {
 function tasksBehind({ book, tasks, people, person, personIndex, defaultMinutes, window }: Desk): Behind[] {
   const id = (people[person] as EasePerson).id;
   return tasks.flatMap((task): Behind[] => {
-    if (task.done === true || !task.assignees.some((assignee) => assignee.person === id)) return [];
+    if (task.done === true || task.coming === true || !task.assignees.some((assignee) => assignee.person === id)) return [];
     const item = readItem(task, personIndex, defaultMinutes);
     if (item.minutes === 0) return [];
     const before = sumsWithin(book, person, window).over;

@@ -11,13 +11,14 @@ export interface EasePerson extends PersonInput {
 /**
  * A task that could be eased. `slack` in working days before a deadline moves; without it the
  * task has none. `stays`: its day is fixed, so it can only change hands. `begun`: it is under
- * way, so its start can no longer move. `for` names client and engagement, to be met in `knows`.
+ * way, so its start can no longer move. `coming`: it is not made yet, so it counts and nothing can be done with it. `for` names client and engagement, to be met in `knows`.
  */
 export interface EaseTask extends LoadTaskInput {
   readonly role?: string | null;
   readonly slack?: number;
   readonly stays?: boolean;
   readonly begun?: boolean;
+  readonly coming?: boolean;
   readonly for?: readonly string[];
 }
 

@@ -7,18 +7,24 @@ import { buildNetwork, DONE, type Network } from '../schedule/network.ts';
 import type { Axis } from '../schedule/passes.ts';
 import { readAxis } from '../schedule/schedule.ts';
 import type { ScheduleInput, TaskInput } from '../schedule/types.ts';
+import type { PersonInput } from '../calendar/capacity.ts';
 import { SeededRandom, seedOfChunk } from './random.ts';
 import { readRatios, type FinishedTask } from './ratios.ts';
+import { Standstill, type Stretches } from './standstill.ts';
 import { Simulation, type ChunkOfRuns } from './simulate.ts';
 
-/** A task with the role whose record its length is drawn from. */
+/** A task with the role whose record its length is drawn from, and the people who do it. */
 export interface ForecastTask extends TaskInput {
   readonly role?: string | null;
+  /** Its clock stands still on open days on which every one of them is wholly away. */
+  readonly who?: readonly string[];
 }
 
 /** An engagement as it stands, the agency's finished work, and how often to simulate (10 000 runs, seed 1). */
 export interface ForecastInput extends Omit<ScheduleInput, 'tasks'> {
   readonly tasks: readonly ForecastTask[];
+  /** Everybody who is named in `who`. */
+  readonly people?: readonly PersonInput[];
   readonly record?: readonly FinishedTask[];
   readonly runs?: number;
   readonly seed?: number;
@@ -78,7 +84,10 @@ export function openForecast(input: ForecastInput): OpenForecast {
   const flat: ScheduleInput = unfolded === null ? input : { ...input, tasks: unfolded.tasks };
   const network = buildNetwork(flat);
   const axis = readAxis(flat);
-  const simulation = new Simulation(network, axis, tablesOf(input, flat, network));
+  const simulation = new Simulation(network, axis, {
+    tables: tablesOf(input, flat, network),
+    still: stillOf({ input, flat, network, axis }),
+  });
   const finishes = new Float64Array(runs);
   const onChain = new Int32Array(network.days.length);
   let done = 0;
@@ -111,6 +120,13 @@ function tablesOf(input: ForecastInput, flat: ScheduleInput, network: Network): 
     if (node < first || network.mode[node] === DONE || network.days[node] === 0) return null;
     return pools.ofRole(roleOf.get((flat.tasks[node - first] as TaskInput).id) ?? null);
   });
+}
+
+/** When each node waits for its people. A task with subtasks is done by those who do its parts. */
+function stillOf({ input, flat, network, axis }: Pick<Simulated, 'input' | 'flat' | 'network' | 'axis'>): (Stretches | null)[] {
+  const standstill = new Standstill(input.people ?? [], axis);
+  const ofTasks = flat.tasks.map((task: ForecastTask) => standstill.of(task.who, `tasks[${task.id}].who`));
+  return [...new Array<null>(network.phaseCount * 2).fill(null), ...ofTasks];
 }
 
 interface Simulated {

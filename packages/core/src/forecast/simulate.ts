@@ -1,11 +1,18 @@
 import { boundaryOf, type Axis } from '../schedule/passes.ts';
 import { DONE, FIXED, FREE, FROM_START, TO_END, UNDER_WAY, type Network } from '../schedule/network.ts';
 import type { SeededRandom } from './random.ts';
+import { afterRunning, beforeRunning, whenItRuns, type Stretches } from './standstill.ts';
 
 /** Runs of one chunk: the boundary at which each ended, and how often each node was on its longest chain. */
 export interface ChunkOfRuns {
   readonly finishes: Float64Array;
   readonly onChain: Int32Array;
+}
+
+/** What a simulation is told of each node of the network. */
+export interface OfNodes {
+  readonly tables: readonly (Float64Array | null)[];
+  readonly still: readonly (Stretches | null)[];
 }
 
 const NEVER = -1e9;
@@ -37,6 +44,7 @@ export class Simulation {
   private readonly network: Network;
   private readonly axis: Axis;
   private readonly tables: readonly (Float64Array | null)[];
+  private readonly still: readonly (Stretches | null)[];
   /** Before which boundary a node cannot start, predecessors left aside. */
   private readonly lower: Float64Array;
   /** Of late anchors, the same in each run of the chunk; empty until the first pass has told where they end. */
@@ -44,11 +52,12 @@ export class Simulation {
   private readonly isLate: Uint8Array;
   private columns: Columns | null = null;
 
-  /** `tables` holds the ratios to draw from for every node, null where nothing is left to draw. */
-  constructor(network: Network, axis: Axis, tables: readonly (Float64Array | null)[]) {
+  /** `tables` holds the ratios to draw from for every node, null where nothing is left to draw; `still` when its people are away. */
+  constructor(network: Network, axis: Axis, { tables, still }: OfNodes) {
     this.network = network;
     this.axis = axis;
     this.tables = tables;
+    this.still = still;
     this.lower = lowerBounds(network, axis);
     this.isLate = new Uint8Array(network.days.length);
     for (const { node } of network.late) this.isLate[node] = 1;
@@ -106,7 +115,7 @@ export class Simulation {
         const lower = new Float64Array(runs);
         for (let run = 0; run < runs; run++) {
           const target = phaseEnd !== null ? (end[phaseEnd * runs + run] as number) : (axis.promise ?? (rest[run] as number));
-          lower[run] = Math.max(0, target - offset - (days[node * runs + run] as number));
+          lower[run] = Math.max(0, this.startFor(node, target - offset, days[node * runs + run] as number));
         }
         lateLower.set(node, lower);
       }
@@ -169,7 +178,8 @@ export class Simulation {
       // A bound on the end had the planned length taken off: what counts is the one drawn.
       const [isToEnd, length] = [(kind & TO_END) !== 0, planned[node] as number];
       for (let run = 0; run < runs; run++) {
-        const bound = (ends[from + run] as number) + weight + (isToEnd ? length - (days[at + run] as number) : 0);
+        const needed = (ends[from + run] as number) + weight;
+        const bound = isToEnd ? this.startFor(node, needed + length, days[at + run] as number) : needed;
         if (bound <= (start[at + run] as number)) continue;
         start[at + run] = bound;
         because[at + run] = source;
@@ -184,6 +194,30 @@ export class Simulation {
       }
       end[at + run] = (start[at + run] as number) + (days[at + run] as number);
     }
+    const still = this.still[node];
+    if (still !== null && still !== undefined) this.waitForPeople(columns, { node, still });
+  }
+
+  /** Where a node that has to end at `end` begins. */
+  private startFor(node: number, end: number, days: number): number {
+    const still = this.still[node];
+    return still === null || still === undefined ? end - days : beforeRunning(still, end, days);
+  }
+
+  /** Nobody begins while all who do it are away, and the days they are away do not count. */
+  private waitForPeople(columns: Columns, { node, still }: { readonly node: number; readonly still: Stretches }): void {
+    const { runs, days, start, end } = columns;
+    for (let cell = node * runs; cell < (node + 1) * runs; cell++) {
+      const length = days[cell] as number;
+      if (length > 0) start[cell] = whenItRuns(still, start[cell] as number);
+      end[cell] = afterRunning(still, start[cell] as number, length);
+    }
+    this.stretch(columns, node);
+  }
+
+  private endOf(node: number, start: number, days: number): number {
+    const still = this.still[node];
+    return still === null || still === undefined ? start + days : afterRunning(still, start, days);
   }
 
   /** Fixed, done or under way: as the schedule places them, and nothing before them decides. */
@@ -196,7 +230,7 @@ export class Simulation {
     if (network.mode[node] === FIXED) {
       const fixed = network.days[node] === 0 ? from + 1 : from;
       start.fill(fixed, at, at + runs);
-      for (let cell = at; cell < at + runs; cell++) end[cell] = fixed + (days[cell] as number);
+      for (let cell = at; cell < at + runs; cell++) end[cell] = this.endOf(node, fixed, days[cell] as number);
     } else if (network.mode[node] === DONE) {
       const over = boundaryOf(axis, (network.finishDay[node] as number) + 1);
       const isPhase = node < network.phaseCount * 2;
@@ -205,12 +239,12 @@ export class Simulation {
       end.fill(isPhase ? began : Math.max(over, from), at, at + runs);
     } else {
       start.fill(from, at, at + runs);
-      for (let cell = at; cell < at + runs; cell++) end[cell] = Math.max(from, (axis.today ?? from) + (days[cell] as number));
+      for (let cell = at; cell < at + runs; cell++) end[cell] = Math.max(from, this.endOf(node, axis.today ?? from, days[cell] as number));
       this.stretch(columns, node);
     }
   }
 
-  /** What finish-finish and start-finish dependencies ask of the end of a task under way. */
+  /** What finish-finish and start-finish dependencies ask of the end of a task whose start does not follow from it. */
   private stretch({ runs, start, end, because }: Columns, node: number): void {
     const { firstEdge, edgeKind, edgeSource, edgeWeight, days: planned } = this.network;
     for (let edge = firstEdge[node] as number; edge < (firstEdge[node + 1] as number); edge++) {

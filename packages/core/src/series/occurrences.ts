@@ -5,7 +5,7 @@ import { attempt, ProblemError, type Result } from '../result.ts';
 import { expandRule } from './expand.ts';
 import { readRule, type RepeatRule } from './rule.ts';
 
-/** What becomes of a day the agency is closed on. */
+/** What is done on a day the agency is closed on. */
 export const ON_CLOSED = ['after', 'before', 'skip'] as const;
 export type OnClosed = (typeof ON_CLOSED)[number];
 
@@ -25,6 +25,8 @@ export interface SeriesInput {
   /** Days of the rule that are left out (EXDATE), and days beside it (RDATE). */
   readonly skipped?: readonly IsoDay[];
   readonly extra?: readonly IsoDay[];
+  /** Two that fall on one open day are both done, and not one for both. */
+  readonly keepsDoubles?: boolean;
   /** The days of the rule asked for, both included; they may be worked on other days. */
   readonly from: IsoDay;
   readonly to: IsoDay;
@@ -45,7 +47,7 @@ const LONGEST_DAYS = 36_600;
 /**
  * When repeating work falls: the days of each rhythm until the next begins, less the skipped,
  * with the extra ones, each on an open day as `onClosed` says. Two that would share an open
- * day are one. Ascending. Problems name the rhythm or the field.
+ * day are one, unless `keepsDoubles` says that both are done. Ascending. Problems name the rhythm or the field.
  */
 export function occurrences(input: SeriesInput): Result<Occurrence[]> {
   return attempt(() => {
@@ -59,7 +61,7 @@ export function occurrences(input: SeriesInput): Result<Occurrence[]> {
     const each = new Map(extra.map((day) => [day, 1]));
     for (const time of daysOf(input.rhythms, whole)) each.set(time.day, time.each);
     const days = [...each].filter(([day]) => !skipped.has(day)).sort(([left], [right]) => left - right);
-    return onOpenDays(calendar, days, input.onClosed)
+    return onOpenDays(calendar, days, input)
       .filter(({ day }) => day >= from && day <= to)
       .map(({ day, on, each: count }) => ({ day: formatDay(day), on: formatDay(on), each: count }));
   });
@@ -105,14 +107,18 @@ interface PlacedTime extends Time {
   readonly on: DayNumber;
 }
 
-function onOpenDays(calendar: Calendar, days: readonly (readonly [DayNumber, number])[], onClosed: OnClosed): PlacedTime[] {
+function onOpenDays(
+  calendar: Calendar,
+  days: readonly (readonly [DayNumber, number])[],
+  { onClosed, keepsDoubles = false }: Pick<SeriesInput, 'onClosed' | 'keepsDoubles'>,
+): PlacedTime[] {
   const taken = new Set(days.map(([day]) => day).filter((day) => isOpen(calendar, day)));
   return days.flatMap(([day, each]): PlacedTime[] => {
     if (isOpen(calendar, day)) return [{ day, on: day, each }];
     if (onClosed === 'skip') return [];
     const on = onClosed === 'after' ? openOnOrAfter(calendar, day) : openOnOrBefore(calendar, day);
     // A day of its own is there already, or another closed one got there first.
-    if (taken.has(on)) return [];
+    if (taken.has(on) && !keepsDoubles) return [];
     taken.add(on);
     return [{ day, on, each }];
   });

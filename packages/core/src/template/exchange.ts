@@ -50,6 +50,8 @@ export interface ExchangedTask {
   readonly description?: string;
   readonly kind?: string;
   readonly role?: string;
+  /** Somebody in particular, by name, whoever holds the role. */
+  readonly person?: string;
   readonly helpers?: readonly string[];
   readonly minutes?: number;
   readonly days: number;
@@ -72,13 +74,15 @@ export interface ExchangedTask {
 interface Names {
   readonly kind: ExchangedTemplate['kind'];
   readonly roleName: (id: string) => string;
+  /** What somebody of the crew is called, or null when they are gone. */
+  readonly personName: (id: string) => string | null;
   /** The definition of an own field, or null when it is gone. */
   readonly fieldOf: (id: string) => OwnFieldDefinition | null;
   /** Name, type and content in base64 of a file, or null when it is gone. */
   readonly fileOf: (id: string) => Omit<ExchangedFile, 'key'> | null;
 }
 
-/** A template as a file of the open format. Somebody in particular is left out, in own fields too: people do not travel. */
+/** A template as a file of the open format. People travel by name where a task presets them, and not in own fields. */
 export function toExchange(content: TemplateContent, names: Names): ExchangedTemplate {
   const travelling = travellingWith(content, names);
   const { key, role, fields, files } = travelling;
@@ -121,12 +125,13 @@ interface Travelling {
   /** The short key of a phase, a task or a file. */
   readonly key: (id: string) => string;
   readonly roleName: Names['roleName'];
+  readonly person: (id: string | null) => { readonly person?: string };
   readonly role: (id: string | null) => { readonly role?: string };
   readonly fields: ReadonlyMap<string, OwnFieldDefinition>;
   readonly files: ReadonlyMap<string, Omit<ExchangedFile, 'key'>>;
 }
 
-function travellingWith({ phases, tasks }: TemplateContent, { roleName, fieldOf, fileOf }: Names): Travelling {
+function travellingWith({ phases, tasks }: TemplateContent, { roleName, personName, fieldOf, fileOf }: Names): Travelling {
   const fieldIds = tasks.flatMap((task) => task.ownFields.map((entry) => entry.fieldId));
   const fileIds = tasks.flatMap((task) => task.files.map((file) => file.fileId));
   const files = knownBy(fileIds, fileOf);
@@ -139,6 +144,10 @@ function travellingWith({ phases, tasks }: TemplateContent, { roleName, fieldOf,
     key: (id) => keyOf.get(id) ?? id,
     roleName,
     role: (id) => (id === null ? {} : { role: roleName(id) }),
+    person: (id) => {
+      const name = id === null ? null : personName(id);
+      return name === null ? {} : { person: name };
+    },
     fields: knownBy(fieldIds, fieldOf),
     files,
   };
@@ -158,13 +167,14 @@ function exchangeTasks(
     }));
 }
 
-function exchangeTask(task: TemplateTask, { key, role, roleName, fields, files }: Travelling): ExchangedTask {
+function exchangeTask(task: TemplateTask, { key, role, person, roleName, fields, files }: Travelling): ExchangedTask {
   return {
     key: key(task.id),
     title: task.title,
     ...given('description', task.description, ''),
     ...given('kind', task.kind, 'work'),
     ...role(task.roleId),
+    ...person(task.personId),
     ...list('helpers', task.helperRoleIds.map(roleName)),
     ...(task.estimateMinutes === null ? {} : { minutes: task.estimateMinutes }),
     days: task.days,

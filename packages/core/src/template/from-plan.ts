@@ -1,6 +1,7 @@
 import { compileCalendar, rank, workingDaysBetween, type Calendar, type CalendarInput } from '../calendar/calendar.ts';
 import { parseDay, type IsoDay } from '../calendar/day.ts';
 import type { OwnFieldDefinition, OwnFieldEntry, OwnFieldKind } from '../field/own-field.ts';
+import { realAnchors } from './real-anchors.ts';
 import type { TemplateContent, TemplatePhase, TemplateTask } from './types.ts';
 
 /** A task of an engagement with what it presets and how it went. */
@@ -42,7 +43,8 @@ export interface TemplateFromPlan {
  * Turns an engagement into a template. Days become anchors again by the shortest true
  * description: what only follows others keeps its dependencies and nothing else; a fixed day or an
  * earliest day becomes the working days since its phase began; what lies before that cannot be
- * told so, and is said. People become roles, those
+ * told so, and is said. With `real`, what is finished is described by the days it really took
+ * (`realAnchors`). People become roles, those
  * who help too. Days, people and addresses in
  * own fields belong to this one engagement: the field stays, open, and it is said. What was
  * dropped is left out. The calendar
@@ -58,9 +60,17 @@ export function templateFromPlan(plan: PlannedEngagement, measure: Measure): Tem
   const phaseStart = new Map(plan.phases.map((phase) => [phase.id, phase.start]));
   const notes: string[] = [];
   const fieldOf = new Map(plan.ownFields.map((field) => [field.id, field]));
+  const beganOf = (task: PlannedTask): IsoDay => phaseStart.get(task.phaseId) ?? task.start;
+  const real =
+    measure === 'real'
+      ? realAnchors(
+          kept.filter(({ id }) => !groups.has(id)),
+          { calendar, phaseStart: beganOf },
+        )
+      : null;
   const tasks = kept.map((task): TemplateTask => {
-    const from = phaseStart.get(task.phaseId) ?? task.start;
-    const anchor = anchorOf(task, calendar, from);
+    const went = real?.get(task.id) ?? null;
+    const anchor = went === null ? anchorOf(task, calendar, beganOf(task)) : went.anchor;
     if (anchor === null) notes.push(`“${task.title}” had a day before its phase began; it now begins with the phase.`);
     if (task.roleId === null && task.roleOfAssignee === null && !NOBODYS.has(task.kind) && !groups.has(task.id))
       notes.push(`“${task.title}” has no role: nobody with one did it.`);
@@ -75,7 +85,7 @@ export function templateFromPlan(plan: PlannedEngagement, measure: Measure): Tem
       ownFields: task.ownFields.map(opened),
       parentId: task.parentId !== null && ids.has(task.parentId) ? task.parentId : null,
       anchor: anchor ?? { at: 'phase-start', offset: 0 },
-      after: task.after.filter((dependency) => ids.has(dependency.taskId)),
+      after: (went?.after ?? task.after).filter((dependency) => ids.has(dependency.taskId)),
       ...(measure === 'real' && !groups.has(task.id) ? realMeasures(task, calendar) : {}),
     };
   });

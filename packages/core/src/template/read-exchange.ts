@@ -13,6 +13,8 @@ export type ReadExchange =
       readonly kind: ExchangedTemplate['kind'];
       readonly content: TemplateContent;
       readonly missingRoles: readonly string[];
+      /** Names of people the agency does not have; their tasks follow the role. */
+      readonly missingPeople: readonly string[];
       readonly newFields: readonly NewOwnField[];
       readonly newFiles: readonly NewFile[];
     }
@@ -37,14 +39,16 @@ interface Reading {
   readonly newId: () => string;
   /** The role of that name, or null when the agency has none. */
   readonly roleId: (name: string) => string | null;
+  /** Somebody of the crew by name, or null when there is nobody, or more than one. */
+  readonly personId: (name: string) => string | null;
   /** The agency's own field of that name, or null when it has none. */
   readonly ownField: (name: string) => NewOwnField | null;
 }
 
 /**
  * Reads a file of the open format. All faults are found before anything is said: shapes and
- * words first, then what the parts say of each other. Roles the agency does not have are named,
- * not refused; their tasks are then nobody's.
+ * words first, then what the parts say of each other. Roles and people the agency does not have are
+ * named, not refused; their tasks are then nobody's, or follow their role.
  */
 export function readExchange(file: unknown, reading: Reading): ReadExchange {
   const reader = new Reader(reading);
@@ -52,8 +56,9 @@ export function readExchange(file: unknown, reading: Reading): ReadExchange {
   if (content === null || reader.faults.length > 0) return { ok: false, faults: reader.faults };
   const faults = checkTemplate(content).map((fault) => ({ ...fault, at: reader.placeOf(fault.at) }));
   if (faults.length > 0) return { ok: false, faults };
-  const { kind, missingRoles, newFields, newFiles } = reader;
-  return { ok: true, kind, content, missingRoles: [...missingRoles].sort(), newFields, newFiles };
+  const { kind, missingRoles, missingPeople, newFields, newFiles } = reader;
+  const missing = { missingRoles: [...missingRoles].sort(), missingPeople: [...missingPeople].sort() };
+  return { ok: true, kind, content, ...missing, newFields, newFiles };
 }
 
 const KINDS = ['work', 'client', 'review', 'meeting', 'order', 'milestone'];
@@ -65,6 +70,7 @@ const ANCHORS = ['phase-start', 'engagement-start', 'before-phase-end', 'before-
 /** Reads part by part; ids are handed out before anything names another part. */
 class Reader extends ValueReader {
   readonly missingRoles = new Set<string>();
+  readonly missingPeople = new Set<string>();
   readonly newFields: NewOwnField[] = [];
   readonly newFiles: NewFile[] = [];
   kind: ExchangedTemplate['kind'] = 'engagement';
@@ -165,7 +171,7 @@ class Reader extends ValueReader {
       description: this.text(task, `${at}/description`),
       kind: this.choice(task, `${at}/kind`, { choices: KINDS, usual: 'work' }),
       roleId: this.role(task['role'], `${at}/role`),
-      personId: null,
+      personId: this.person(task, `${at}/person`),
       helperRoleIds: this.texts(task, 'helpers', at).flatMap((name) => this.role(name, `${at}/helpers`) ?? []),
       estimateMinutes: task['minutes'] === undefined ? null : this.whole(task, `${at}/minutes`, { least: 0, usual: 0 }),
       days: this.whole(task, `${at}/days`, { least: 0 }),
@@ -187,6 +193,14 @@ class Reader extends ValueReader {
     });
     for (const [index, part] of this.items(task, 'subtasks', at).entries())
       this.task(part, `${at}/subtasks/${index}`, { phaseId: stands.phaseId, parentId: id });
+  }
+
+  private person(task: Item, at: string): string | null {
+    if (task['person'] === undefined) return null;
+    const name = this.line(task, at, 120);
+    const id = this.reading.personId(name);
+    if (id === null) this.missingPeople.add(name);
+    return id;
   }
 
   private anchor(task: Item, at: string): AnchorInput {
@@ -314,6 +328,21 @@ class Reader extends ValueReader {
 }
 
 const TASK_FIELDS = [
-  ...['key', 'title', 'description', 'kind', 'role', 'helpers', 'minutes', 'days', 'anchor', 'after', 'steps', 'priority', 'labels'],
+  ...[
+    'key',
+    'title',
+    'description',
+    'kind',
+    'role',
+    'person',
+    'helpers',
+    'minutes',
+    'days',
+    'anchor',
+    'after',
+    'steps',
+    'priority',
+    'labels',
+  ],
   ...['deliverable', 'links', 'files', 'ownFields', 'outside', 'shownToClient', 'chargeable', 'subtasks'],
 ];
