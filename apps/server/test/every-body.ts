@@ -108,6 +108,13 @@ export async function everyBody(harness: Harness, lead: Caller): Promise<Readonl
     'PATCH /engagements/{id}': { path: `/engagements/${id}`, body: about },
     'POST /engagements/{id}/edit/preview': { path: `/engagements/${id}/edit/preview`, body: about },
     'POST /engagements/{id}/drop': { path: `/engagements/${id}/drop`, body: { version: 1, reason: 'No' } },
+    'POST /engagements/{id}/complete': { path: `/engagements/${id}/complete`, body: { version: 1, openTasks: 'leave', reason: 'Agreed' } },
+    'POST /engagements/{id}/complete/preview': {
+      path: `/engagements/${id}/complete/preview`,
+      body: { version: 1, openTasks: 'move', moveTo: id },
+    },
+    'POST /engagements/{id}/rounds': { path: `/engagements/${id}/rounds`, body: { taskId: task, wayId: id } },
+    'POST /engagements/{id}/rounds/preview': { path: `/engagements/${id}/rounds/preview`, body: { taskId: task, wayId: id } },
     'POST /engagements/{id}/reopen': { path: `/engagements/${id}/reopen`, body: { version: 1 } },
     'POST /engagements/{id}/tasks': { path: `/engagements/${id}/tasks`, body: adding },
     'POST /engagements/{id}/tasks/preview': { path: `/engagements/${id}/tasks/preview`, body: adding },
@@ -117,6 +124,7 @@ export async function everyBody(harness: Harness, lead: Caller): Promise<Readonl
     'PATCH /settings': { path: '/settings', body: { historyMonths: 24 } },
     'PATCH /calendar': { path: '/calendar', body: { week: [480, 480, 480, 480, 480, 0, 0] } },
     'POST /calendar/closed-days': { path: '/calendar/closed-days', body: { days: [{ day: '2027-05-03', name: 'Spring' }] } },
+    'POST /calendar/preview': { path: '/calendar/preview', body: { close: ['2026-12-24'], open: ['2026-11-27'] } },
     'POST /calendar/import': { path: '/calendar/import', body: { text: 'BEGIN:VCALENDAR', isTrial: true } },
     'POST /crew/{id}/time-off': {
       path: `/crew/${people['Mak']}/time-off`,
@@ -182,8 +190,16 @@ export async function everyBody(harness: Harness, lead: Caller): Promise<Readonl
       path: '/desk/places',
       body: { taskId: ink, day: '2026-11-24', fromDay: '2026-11-23', minutes: 60, beforeTaskId: null, personId: people['Dora'] },
     },
+    'POST /desk/places/restore': {
+      path: '/desk/places/restore',
+      body: { personId: people['Dora'], taskId: ink, days: ['2026-11-24'], places: [{ taskId: ink, day: '2026-11-24', minutes: 30 }] },
+    },
     'POST /desk/places/remove': { path: '/desk/places/remove', body: { taskId: ink, day: '2026-11-24', personId: people['Dora'] } },
     'POST /timer': { path: '/timer', body: { taskId: task } },
+    'POST /timer/restore': {
+      path: '/timer/restore',
+      body: { entryId: null, taskId: ink, day: '2026-11-23', bankedSeconds: 60, runningSince: null },
+    },
     'POST /timer/stop': { path: '/timer/stop', body: { minutes: 5, note: '' } },
     'POST /own-fields': { path: '/own-fields', body: { name: 'Sheet', kind: 'choice', choices: ['A1', 'A2'] } },
     'PATCH /own-fields/{id}': { path: `/own-fields/${field.id}`, body: { name: 'Size', choices: [], isRetired: false } },

@@ -38,6 +38,32 @@ export class ClosedDayInput {
   name!: string;
 }
 
+/** Another calendar to look at: what is left out stays as it is. */
+export class PreviewCalendar {
+  @MayBeLeftOut()
+  @IsArray({ message: 'A week has seven days.' })
+  @ArrayMinSize(7, { message: 'A week has seven days.' })
+  @ArrayMaxSize(7, { message: 'A week has seven days.' })
+  @IsInt(WEEKDAY)
+  @Min(0, WEEKDAY)
+  @Max(1440, WEEKDAY)
+  week?: number[];
+
+  /** Days to close. */
+  @MayBeLeftOut()
+  @IsArray({ message: 'Give the days as a list.' })
+  @ArrayMaxSize(1000, { message: 'Close at most 1 000 days at once.' })
+  @IsDay({ each: true })
+  close?: IsoDay[];
+
+  /** Closed days to open. */
+  @MayBeLeftOut()
+  @IsArray({ message: 'Give the days as a list.' })
+  @ArrayMaxSize(1000, { message: 'Open at most 1 000 days at once.' })
+  @IsDay({ each: true })
+  open?: IsoDay[];
+}
+
 /** Days to close. A day that is closed already gets the new name. */
 export class AddClosedDays {
   @IsArray({ message: 'Give the days as a list.' })

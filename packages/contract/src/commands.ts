@@ -1,4 +1,4 @@
-import { DropEngagement, EditEngagement } from './engagement-input.ts';
+import { CompleteEngagement, DropEngagement, EditEngagement, StartRound } from './engagement-input.ts';
 import { EditCheck, GiveOn, HandOff, PickUp, SendBack } from './handoff-input.ts';
 import type { Action } from './rights.ts';
 import { AddStep, AddTask, ChangePlan, EditStep, EditTask } from './task-input.ts';
@@ -26,6 +26,8 @@ export const COMMANDS = {
   'plan.change': command('engagement', 'plan.edit', ChangePlan),
   'engagement.edit': command('engagement', 'engagement.edit', EditEngagement),
   'engagement.drop': command('engagement', 'engagement.edit', DropEngagement),
+  'engagement.complete': command('engagement', 'engagement.edit', CompleteEngagement),
+  'round.start': command('engagement', 'plan.edit', StartRound),
   'check.edit': command('check', 'handoff.hand-off', EditCheck),
   'handoff.hand-off': command('handoff', 'handoff.hand-off', HandOff),
   'handoff.pick-up': command('handoff', 'handoff.receive', PickUp),

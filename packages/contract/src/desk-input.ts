@@ -1,5 +1,6 @@
 import type { IsoDay } from '@crew/core';
-import { IsInt, Max, Min } from 'class-validator';
+import { Type } from 'class-transformer';
+import { ArrayMaxSize, IsArray, IsInt, IsObject, Max, Min, ValidateNested } from 'class-validator';
 import { IsDay, IsId, MayBeLeftOut, MayBeNull } from './rules.ts';
 
 /** Putting work on a day of a week, or elsewhere in the order of that day. The task keeps its dates. */
@@ -46,4 +47,40 @@ export class RemoveFromDay {
   @MayBeLeftOut()
   @IsId()
   personId?: string;
+}
+
+/** Work on a day, as it was. */
+export class PlaceBefore {
+  @IsId()
+  taskId!: string;
+
+  @IsDay()
+  day!: IsoDay;
+
+  @IsInt({ message: 'Time is a whole number of minutes.' })
+  @Min(1, { message: 'Put at least a minute there.' })
+  @Max(1440, { message: 'A day has 24 hours.' })
+  minutes!: number;
+}
+
+/** Putting days of a week back as they were before a step, as that step answered them. */
+export class RestorePlaces {
+  @IsId()
+  personId!: string;
+
+  /** The task the step was about. */
+  @IsId()
+  taskId!: string;
+
+  @IsArray({ message: 'Give the days as a list.' })
+  @ArrayMaxSize(400, { message: 'A step touches at most 400 days.' })
+  @IsDay({ each: true })
+  days!: IsoDay[];
+
+  @IsArray({ message: 'Give the places as a list.' })
+  @ArrayMaxSize(1000, { message: 'At most 1 000 places are put back.' })
+  @IsObject({ each: true, message: 'Give each with its fields.' })
+  @ValidateNested({ each: true })
+  @Type(() => PlaceBefore)
+  places!: PlaceBefore[];
 }

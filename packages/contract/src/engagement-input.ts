@@ -1,6 +1,6 @@
 import type { IsoDay } from '@crew/core';
 import { Type } from 'class-transformer';
-import { ArrayMaxSize, IsArray, IsInt, IsObject, IsString, Max, Min, ValidateIf, ValidateNested } from 'class-validator';
+import { ArrayMaxSize, IsArray, IsIn, IsInt, IsObject, IsString, Max, Min, ValidateIf, ValidateNested } from 'class-validator';
 import { IsDay, IsId, IsLine, MayBeLeftOut, MayBeNull } from './rules.ts';
 import { AreParts } from './task-rules.ts';
 
@@ -174,6 +174,44 @@ export class DropEngagement {
   @IsString({ message: 'Say why it ends; it is kept.' })
   @IsLine(300, 'a reason; it is kept')
   reason!: string;
+
+  /** The ending of its map by which it ends, by name. */
+  @MayBeLeftOut()
+  @IsString({ message: 'An ending is a name.' })
+  ending?: string;
+}
+
+/** What is done with tasks that are still open when an engagement is completed. */
+export const OPEN_TASKS = ['leave', 'complete', 'move'] as const;
+
+/** Completing an engagement. */
+export class CompleteEngagement {
+  @IsInt({ message: 'Send the version you read.' })
+  version!: number;
+
+  @IsIn(OPEN_TASKS, { message: 'Say what is done with open tasks: leave, complete or move.' })
+  openTasks!: (typeof OPEN_TASKS)[number];
+
+  /** The engagement they go on in, when they move. */
+  @MayBeLeftOut()
+  @IsId({ message: 'Choose the engagement the open tasks go on in.' })
+  moveTo?: string;
+
+  /** Why it is completed although gates are not clear. */
+  @MayBeLeftOut()
+  @IsString({ message: 'A reason is text.' })
+  @IsLine(500, 'a reason')
+  reason?: string;
+}
+
+/** Going through a loop of the map once more. */
+export class StartRound {
+  /** The task the loop leads back from. */
+  @IsId()
+  taskId!: string;
+
+  @IsId()
+  wayId!: string;
 }
 
 /** Taking an engagement up again that was dropped. */

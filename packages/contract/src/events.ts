@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import type { HandoffState, TaskStatus } from './words.ts';
 
 /** What somebody did on time that was logged; `lateReason` is set when its period had been closed. */
@@ -18,6 +19,16 @@ interface PassPayload {
   readonly reason: string | null;
 }
 
+/** Somebody's time off as it was kept, so that it can come back. */
+export interface TimeOffSpan {
+  readonly id: string;
+  readonly from: IsoDay;
+  readonly to: IsoDay;
+  readonly minutes: number | null;
+  readonly note: string;
+  readonly fileKey: string | null;
+}
+
 /** Nothing beyond its changes. */
 type None = Readonly<Record<string, never>>;
 
@@ -31,7 +42,9 @@ export interface EventPayloads {
   'task-status-changed': None;
   'task-assigned': None;
   /** The planner gave it other days. */
-  'task-rescheduled': None;
+  'task-rescheduled': {
+    /** How many statuses it follows from, where that is not one: undoing one of them plans anew. */ readonly causes?: number;
+  };
   /** Another place in its row, because something was put before it. */
   'task-reordered': None;
   /** With the whole task, so that it can come back; null for one that a rule of repeating no longer asks for. */
@@ -47,10 +60,13 @@ export interface EventPayloads {
   'engagement-started': { readonly seriesId: string | null };
   'engagement-changed': None;
   'engagement-accepted': None;
-  'engagement-closed': { readonly reason: string };
+  /** `ending` is the one of the map it was closed by. */
+  'engagement-closed': { readonly reason: string; readonly ending: string | null };
   'engagement-reopened': None;
-  /** Its last phase was handed over. */
-  'engagement-completed': None;
+  /** `reason` is why gates that were not clear were passed; null when they were clear. */
+  'engagement-completed': { readonly reason: string | null };
+  /** The tasks of a loop are to be done again; `of` is how many rounds were agreed. */
+  'round-started': { readonly round: number; readonly of: number | null; readonly reason: string };
   'deliverable-added': { readonly deliverableId: string; readonly name: string };
   'deliverable-removed': { readonly deliverableId: string; readonly name: string };
   'baseline-saved': None;
@@ -77,8 +93,8 @@ export interface EventPayloads {
   'series-started': None;
   'series-changed': None;
   'calendar-changed': None;
-  'time-off-added': { readonly spans: readonly { readonly from: string; readonly to: string; readonly minutes: number | null }[] };
-  'time-off-removed': { readonly spans: readonly { readonly from: string; readonly to: string; readonly minutes: number | null }[] };
+  'time-off-added': { readonly spans: readonly TimeOffSpan[] };
+  'time-off-removed': { readonly spans: readonly TimeOffSpan[] };
   'field-added': None;
   'field-changed': None;
   'person-added': None;
@@ -163,5 +179,6 @@ export const UNDOABLE_EVENTS = [
     'library-part-added',
     'template-update-applied',
   ],
-  'engagement-changed',
+  ...['engagement-changed', 'engagement-accepted', 'round-started'],
+  ...['calendar-changed', 'time-off-added', 'time-off-removed'],
 ] as readonly EventKind[];

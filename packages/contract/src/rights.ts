@@ -43,15 +43,18 @@ export const RIGHTS = {
   'engagement.edit': LEADS,
   /** Lists and pages of engagements as a whole. */
   'engagement.open': STAFF,
+  /** The plan of one engagement; to a freelancer only their own tasks of it. */
+  'engagement.read-plan': STAFF_OR_OWN,
   'field.read': CREW,
   'field.edit': LEADS,
   'file.add': CREW,
   'file.read': STAFF_OR_OWN,
   'forecast.use': STAFF,
-  'handoff.read': STAFF,
-  'handoff.hand-off': STAFF,
+  /** A freelancer reads those they give or receive. */
+  'handoff.read': STAFF_OR_OWN,
+  'handoff.hand-off': STAFF_OR_OWN,
   /** Picking up, sending back, passing on what was handed off to somebody. */
-  'handoff.receive': { ...LEADS, member: 'own' },
+  'handoff.receive': LEADS_OR_OWN,
   /** Handing off although the gate is not clear, with a reason. */
   'handoff.pass-gate': LEADS,
   'history.read': STAFF_OR_OWN,

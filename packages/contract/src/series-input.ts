@@ -66,14 +66,14 @@ export class PreviewRule {
   onClosed?: OnClosed;
 }
 
-/** What becomes of a repeating task on closed days, and of one that was missed. */
+/** What is done with a repeating task on closed days, and with one that was missed. */
 class RepeatOptions {
   /** Left out, it moves to the next open day. */
   @MayBeLeftOut()
   @IsOnClosed()
   onClosed?: OnClosed;
 
-  /** What becomes of one that was not done when the next one comes; left out, it is kept. */
+  /** What is done with one that was not done when the next one comes; left out, it is kept. */
   @MayBeLeftOut()
   @IsIn(WHEN_MISSED, { message: `A missed one is one of ${WHEN_MISSED.join(', ')}.` })
   whenMissed?: WhenMissed;

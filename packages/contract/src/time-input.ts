@@ -1,5 +1,5 @@
 import type { IsoDay } from '@crew/core';
-import { IsBoolean, IsInt, IsString, Max, MaxLength, Min } from 'class-validator';
+import { IsBoolean, IsInt, IsISO8601, IsString, Max, MaxLength, Min } from 'class-validator';
 import { IsDay, IsId, IsLine, MayBeLeftOut, MayBeNull } from './rules.ts';
 
 const LAST_MINUTE = 1439;
@@ -29,6 +29,28 @@ export class StopTimer {
   @IsString({ message: 'A reason is text.' })
   @IsLine(300, 'the reason')
   reason?: string;
+}
+
+/** A timer that was stopped, as it was before: what the stop answered as `undo`. */
+export class RestoreTimer {
+  @MayBeNull()
+  @IsId()
+  entryId!: string | null;
+
+  @IsId()
+  taskId!: string;
+
+  @IsDay()
+  day!: IsoDay;
+
+  @IsInt({ message: 'Seconds are a whole number.' })
+  @Min(0, { message: 'A timer counts from 0.' })
+  @Max(31_536_000, { message: 'No timer counts for longer than a year.' })
+  bankedSeconds!: number;
+
+  @MayBeNull()
+  @IsISO8601({ strict: true }, { message: 'Give the moment as 2026-12-14T09:30:00Z.' })
+  runningSince!: string | null;
 }
 
 /** What every entry of time can say besides how long. */

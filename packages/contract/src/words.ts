@@ -92,7 +92,7 @@ export type TemplateKind = (typeof TEMPLATE_KIND)[number];
 export const CLIENT_HUE = ['blue', 'leaf', 'plum', 'violet', 'ochre', 'teal', 'umber', 'olive', 'slate'] as const;
 export type ClientHue = (typeof CLIENT_HUE)[number];
 
-/** What becomes of a repeating task that was not done when the next one comes. */
+/** What is done with a repeating task that was not done when the next one comes. */
 export const WHEN_MISSED = ['keep', 'drop'] as const;
 export type WhenMissed = (typeof WHEN_MISSED)[number];
 

@@ -3,6 +3,7 @@ import { ApiTags } from '@nestjs/swagger';
 import { Throttle } from '@nestjs/throttler';
 import { DemoSignIn, SignIn, type DemoPerson, type Me } from '@crew/contract';
 import type { Request, Response } from 'express';
+import { ThisWeek } from '../calendar/this-week.ts';
 import { Clock } from '../platform/clock.ts';
 import { CONFIG, type Config } from '../platform/config.ts';
 import { Refusal } from '../platform/refusal.ts';
@@ -20,14 +21,16 @@ const SIGN_IN_TRIES = { default: { limit: 10, ttl: 60_000 } };
 export class SessionController {
   private readonly accounts: AccountRepository;
   private readonly tries: SignInAttempts;
+  private readonly week: ThisWeek;
   private readonly clock: Clock;
   private readonly config: Config;
   /** Compared with when the address is unknown, so that both answers take the same time. */
   private readonly nobodysHash = hashPassword('nobody');
 
-  constructor(accounts: AccountRepository, tries: SignInAttempts, clock: Clock, @Inject(CONFIG) config: Config) {
+  constructor(accounts: AccountRepository, tries: SignInAttempts, week: ThisWeek, clock: Clock, @Inject(CONFIG) config: Config) {
     this.accounts = accounts;
     this.tries = tries;
+    this.week = week;
     this.clock = clock;
     this.config = config;
   }
@@ -47,6 +50,7 @@ export class SessionController {
       clientName: who.clientName,
       agencyName: who.agencyName,
       today: this.clock.today(),
+      thisWeek: (await this.week.run(who.agencyId)).from,
       zone: this.clock.zone,
       clockAheadMs: this.clock.aheadMs,
       csrfToken: request.session.csrfToken ?? '',

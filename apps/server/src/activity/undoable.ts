@@ -2,7 +2,17 @@ import { can, DERIVED_EVENTS, reachOf, UNDOABLE_EVENTS, type EventKind } from '@
 import type { Who } from '../platform/rights.ts';
 
 /** Changes of an engagement rather than of its plan; undoing them is editing it. */
-const OF_ENGAGEMENT = new Set<EventKind>(['engagement-changed', 'phases-changed', 'template-update-applied', 'library-part-added']);
+const OF_ENGAGEMENT = new Set<EventKind>([
+  'engagement-changed',
+  'engagement-accepted',
+  'engagement-completed',
+  'phases-changed',
+  'template-update-applied',
+  'library-part-added',
+]);
+
+/** Changes of the calendar; who may enter their own time off takes it back where they entered it. */
+const OF_CALENDAR = new Set<EventKind>(['calendar-changed', 'time-off-added', 'time-off-removed']);
 
 /** What somebody does on own tasks. */
 const OF_OWN_WORK = new Set<EventKind>(['task-status-changed', 'task-changed', 'step-added', 'step-changed']);
@@ -10,6 +20,10 @@ const OF_OWN_WORK = new Set<EventKind>(['task-status-changed', 'task-changed', '
 /** The kinds of events that somebody may undo; what followed by itself goes along with any of them. */
 export function undoableBy(who: Who): readonly EventKind[] {
   const isAll = reachOf(who, 'plan.undo') === 'all';
-  const kinds = UNDOABLE_EVENTS.filter((kind) => (OF_ENGAGEMENT.has(kind) ? can(who, 'engagement.edit') : isAll || OF_OWN_WORK.has(kind)));
+  const kinds = UNDOABLE_EVENTS.filter((kind) => {
+    if (OF_ENGAGEMENT.has(kind)) return can(who, 'engagement.edit');
+    if (OF_CALENDAR.has(kind)) return can(who, 'calendar.edit');
+    return isAll || OF_OWN_WORK.has(kind);
+  });
   return [...new Set([...kinds, ...DERIVED_EVENTS])];
 }

@@ -27,4 +27,6 @@ export class ClosedDay {
   agencyId!: string;
   @PrimaryColumn('date') day!: IsoDay;
   @Column('text') name!: string;
+  /** By what it is known when its calendar file comes again; null for a day closed by hand. */
+  @Column('text', { nullable: true }) fileKey!: string | null;
 }

@@ -7,22 +7,27 @@ import {
   EditCalendar,
   ImportCalendar,
   type AgencyCalendar,
+  type CalendarChanged,
   type CalendarFile,
   type TimeOffAdded,
   type TimeOffFile,
+  type TimeOffRemoved,
 } from '@crew/contract';
 import { Answers } from '../platform/answers.ts';
 import { TakesLarge } from '../platform/read-body.ts';
 import { OptionalDay } from '../platform/query-pipes.ts';
 import { Allow, Caller, type Who } from '../platform/rights.ts';
 import { KeepCalendar } from './keep-calendar.ts';
+import { KeepTimeOff } from './keep-time-off.ts';
 
 @ApiTags('calendar')
 @Controller()
 export class CalendarController {
   private readonly calendar: KeepCalendar;
-  constructor(calendar: KeepCalendar) {
+  private readonly timeOff: KeepTimeOff;
+  constructor(calendar: KeepCalendar, timeOff: KeepTimeOff) {
     this.calendar = calendar;
+    this.timeOff = timeOff;
   }
 
   /** The agency's week, its closed days, and who is away; a freelancer sees only their own absences. */
@@ -34,25 +39,25 @@ export class CalendarController {
   }
 
   @Patch('calendar')
-  @Answers('AgencyCalendar')
+  @Answers('CalendarChanged')
   @Allow('calendar.edit')
-  edit(@Caller() who: Who, @Body() input: EditCalendar): Promise<AgencyCalendar> {
+  edit(@Caller() who: Who, @Body() input: EditCalendar): Promise<CalendarChanged> {
     return this.calendar.edit(who, input);
   }
 
   @Post('calendar/closed-days')
-  @Answers('AgencyCalendar')
+  @Answers('CalendarChanged')
   @Allow('calendar.edit')
-  close(@Caller() who: Who, @Body() input: AddClosedDays): Promise<AgencyCalendar> {
+  close(@Caller() who: Who, @Body() input: AddClosedDays): Promise<CalendarChanged> {
     return this.calendar.close(who, input);
   }
 
   /** Opens a closed day again, or with `to` all closed days until then. */
   @Delete('calendar/closed-days/:id')
-  @Answers('AgencyCalendar')
+  @Answers('CalendarChanged')
   @Allow('calendar.edit')
   @ApiQuery({ name: 'to', required: false })
-  reopen(@Caller() who: Who, @Param('id', OptionalDay) day: IsoDay, @Query('to', OptionalDay) to?: IsoDay): Promise<AgencyCalendar> {
+  reopen(@Caller() who: Who, @Param('id', OptionalDay) day: IsoDay, @Query('to', OptionalDay) to?: IsoDay): Promise<CalendarChanged> {
     return this.calendar.reopen(who, { from: day, to: to ?? day });
   }
 
@@ -71,7 +76,7 @@ export class CalendarController {
   @Answers('TimeOffAdded')
   @Allow('time-off.edit')
   addTimeOff(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: AddTimeOff): Promise<TimeOffAdded> {
-    return this.calendar.addTimeOff(who, id, input);
+    return this.timeOff.add(who, id, input);
   }
 
   /** The absences of an iCalendar file; `isTrial` only reads it. */
@@ -81,13 +86,13 @@ export class CalendarController {
   @HttpCode(200)
   @Allow('time-off.edit')
   importTimeOff(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: ImportCalendar): Promise<TimeOffFile> {
-    return this.calendar.importTimeOff(who, id, { text: input.text, isTrial: input.isTrial ?? false });
+    return this.timeOff.import(who, id, { text: input.text, isTrial: input.isTrial ?? false });
   }
 
   @Delete('time-off/:id')
-  @HttpCode(204)
+  @Answers('TimeOffRemoved')
   @Allow('time-off.edit')
-  removeTimeOff(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string): Promise<void> {
-    return this.calendar.removeTimeOff(who, id);
+  removeTimeOff(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string): Promise<TimeOffRemoved> {
+    return this.timeOff.remove(who, id);
   }
 }

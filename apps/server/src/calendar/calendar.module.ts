@@ -1,8 +1,11 @@
 import type { Area } from '../platform/area.ts';
 import { CalendarController } from './calendar.controller.ts';
 import { KeepCalendar } from './keep-calendar.ts';
+import { KeepTimeOff } from './keep-time-off.ts';
+import { ThisWeek } from './this-week.ts';
+import { UndoCalendar } from './undo-calendar.ts';
 
 export const calendar: Area = {
   controllers: [CalendarController],
-  providers: [KeepCalendar],
+  providers: [KeepCalendar, KeepTimeOff, ThisWeek, UndoCalendar],
 };

@@ -1,20 +1,18 @@
-import type { IsoDay } from '@crew/core';
 import { parentPort, workerData } from 'node:worker_threads';
 import { Refusal } from '../platform/refusal.ts';
-import { readICalendar, type ReadFile } from './read-ical.ts';
+import { readICalendar, type ReadFile, type ReadingBy } from './read-ical.ts';
 
 /** What a worker is given. */
-export interface FileToRead {
+export interface FileToRead extends ReadingBy {
   readonly text: string;
-  readonly today: IsoDay;
 }
 
 /** What it answers: errors do not cross threads as what they are. */
 export type FileAnswer = { readonly kind: 'read'; readonly file: ReadFile } | { readonly kind: 'refused'; readonly message: string };
 
-function answer({ text, today }: FileToRead): FileAnswer {
+function answer({ text, ...by }: FileToRead): FileAnswer {
   try {
-    return { kind: 'read', file: readICalendar(text, today) };
+    return { kind: 'read', file: readICalendar(text, by) };
   } catch (error) {
     if (error instanceof Refusal) return { kind: 'refused', message: error.message };
     throw error;

@@ -1,8 +1,7 @@
-import type { IsoDay } from '@crew/core';
 import { Worker } from 'node:worker_threads';
 import { Refusal } from '../platform/refusal.ts';
 import type { FileAnswer, FileToRead } from './ical-worker.ts';
-import type { ReadFile } from './read-ical.ts';
+import type { ReadFile, ReadingBy } from './read-ical.ts';
 
 /** Compiled beside this file; a test runs from the source and uses the compiled one too. */
 const WORKER = new URL('./ical-worker.js', import.meta.url.replace('/server/src/', '/server/dist/'));
@@ -18,11 +17,11 @@ const waiting: (() => void)[] = [];
  * Reads a calendar file away from the thread that answers everybody else: nobody knows what
  * somebody's file holds. Refuses one that is no calendar, and one that takes too long.
  */
-export async function readInWorker(text: string, today: IsoDay): Promise<ReadFile> {
+export async function readInWorker(text: string, by: ReadingBy): Promise<ReadFile> {
   if (running >= AT_ONCE) await new Promise<void>((resolve) => waiting.push(resolve));
   running++;
   try {
-    const answer = await readOne({ text, today });
+    const answer = await readOne({ text, ...by });
     if (answer.kind === 'read') return answer.file;
     throw new Refusal('faulty-file', answer.message, { field: 'text' });
   } finally {

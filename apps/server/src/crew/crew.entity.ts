@@ -54,4 +54,6 @@ export class TimeOff {
   @DayColumn() toDay!: string;
   @Column('int', { nullable: true }) minutes!: number | null;
   @Column('text', { default: '' }) note!: string;
+  /** By what it is known when its calendar file comes again; null for what was entered by hand. */
+  @Column('text', { nullable: true }) fileKey!: string | null;
 }

@@ -1,7 +1,8 @@
+import type { IsoDay } from '@crew/core';
 import { Body, Controller, Get, HttpCode, Post, Query } from '@nestjs/common';
 import { ApiQuery, ApiTags } from '@nestjs/swagger';
-import { of, PlaceOnDay as PlaceInput, RemoveFromDay, type Desk } from '@crew/contract';
-import { OptionalId } from '../platform/query-pipes.ts';
+import { of, PlaceOnDay as PlaceInput, RemoveFromDay, RestorePlaces, type Desk, type DeskPlaces } from '@crew/contract';
+import { OptionalDay, OptionalId } from '../platform/query-pipes.ts';
 import { Allow, Caller, requireCan, type Who } from '../platform/rights.ts';
 import { TaskParts } from '../task/task-parts.ts';
 import { PlaceOnDay } from './place-on-day.ts';
@@ -20,31 +21,43 @@ export class DeskController {
     this.parts = parts;
   }
 
-  /** One person's work; a lead may open anyone's with `person`. */
+  /** One person's work; a lead may open anyone's with `person`. `week` is a day of the week to show, this week if left out. */
   @Get()
   @Answers('Desk')
   @Allow('desk.read')
   @ApiQuery({ name: 'person', required: false })
-  read(@Caller() who: Who, @Query('person', OptionalId) person?: string): Promise<Desk> {
+  @ApiQuery({ name: 'week', required: false })
+  read(@Caller() who: Who, @Query('person', OptionalId) person?: string, @Query('week', OptionalDay) week?: IsoDay): Promise<Desk> {
     const personId = person ?? (who.personId as string);
     requireCan(who, 'desk.read', { subject: of(personId), words: 'Only leads open the desk of somebody else.', field: 'person' });
-    return this.reading.run(who, personId);
+    return this.reading.run(who, personId, week);
   }
 
   /** Puts work on a day of one's week, in an order; its dates stay. Leads arrange anybody's week. */
   @Post('places')
-  @HttpCode(204)
+  @Answers('DeskPlaces')
+  @HttpCode(200)
   @Allow('desk.edit')
-  place(@Caller() who: Who, @Body() input: PlaceInput): Promise<void> {
+  place(@Caller() who: Who, @Body() input: PlaceInput): Promise<DeskPlaces> {
     return this.placing.place(who, input);
   }
 
   /** Takes work off a day again, or off all of them. */
   @Post('places/remove')
-  @HttpCode(204)
+  @Answers('DeskPlaces')
+  @HttpCode(200)
   @Allow('desk.edit')
-  removeFromDay(@Caller() who: Who, @Body() input: RemoveFromDay): Promise<void> {
+  removeFromDay(@Caller() who: Who, @Body() input: RemoveFromDay): Promise<DeskPlaces> {
     return this.placing.removeFromDay(who, input);
+  }
+
+  /** Undoes a step, as it answered the days it touched. */
+  @Post('places/restore')
+  @Answers('DeskPlaces')
+  @HttpCode(200)
+  @Allow('desk.edit')
+  restorePlaces(@Caller() who: Who, @Body() input: RestorePlaces): Promise<DeskPlaces> {
+    return this.placing.restore(who, input);
   }
 
   /** Everything new on the desk has been seen. */

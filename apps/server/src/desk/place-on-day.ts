@@ -1,7 +1,7 @@
 import { isOpen } from '../platform/sql-words.ts';
 import { Injectable } from '@nestjs/common';
-import { of, type PlaceOnDay as Input, type RemoveFromDay } from '@crew/contract';
-import { weekOf } from '@crew/core';
+import { of, type DeskPlaces, type PlaceOnDay as Input, type RemoveFromDay, type RestorePlaces } from '@crew/contract';
+import { weekOf, type IsoDay } from '@crew/core';
 import type { EntityManager } from 'typeorm';
 import { announceChange } from '../platform/announce.ts';
 import { Clock } from '../platform/clock.ts';
@@ -28,6 +28,47 @@ const TASK = `
 
 const LEAST_MINUTES = 15;
 
+/** The places of task $2 of person $1, and all of days $3, each day in its order. */
+const PLACES = `
+  SELECT task_id AS "taskId", day, minutes FROM desk_place WHERE person_id = $1 AND (task_id = $2 OR day = ANY($3::date[])) ORDER BY day, position, task_id`;
+
+const RESTORE = `
+  WITH gone AS (DELETE FROM desk_place WHERE person_id = $1 AND (task_id = $2 OR day = ANY($3::date[])) RETURNING task_id, day)
+  INSERT INTO desk_place (person_id, task_id, day, position, minutes)
+  SELECT $1, v."taskId", v.day, v.place, v.minutes
+  FROM ROWS FROM (jsonb_to_recordset($4) AS ("taskId" uuid, day date, minutes int)) WITH ORDINALITY AS v("taskId", day, minutes, place)
+  JOIN task t ON t.id = v."taskId" AND ${isOpen('t')} JOIN task_assignee a ON a.task_id = t.id AND a.person_id = $1
+  ON CONFLICT (person_id, task_id, day) DO UPDATE SET position = excluded.position, minutes = excluded.minutes`;
+
+/** How somebody's week was where a step is about to touch it. */
+async function readPlaces(
+  manager: EntityManager,
+  personId: string,
+  { taskId, day, days }: { readonly taskId: string; readonly day?: IsoDay | undefined; readonly days?: readonly IsoDay[] },
+): Promise<DeskPlaces> {
+  const own = await rowsOf<{ day: IsoDay }>(manager, 'SELECT day FROM desk_place WHERE person_id = $1 AND task_id = $2', [
+    personId,
+    taskId,
+  ]);
+  const touched = [...new Set([...(days ?? []), ...(day === undefined ? [] : [day]), ...own.map((place) => place.day)])].sort();
+  const places = await rowsOf<DeskPlaces['places'][number]>(manager, PLACES, [personId, taskId, touched]);
+  return { personId, taskId, days: touched, places };
+}
+
+/** What is asked for, as far as it is left; hours that are typed and are not left are refused, as the day would not show them. */
+function minutesFor({ minutes, day, fromDay }: Input, { task, left }: { readonly task: PlacedTask; readonly left: number }): number {
+  if (minutes === undefined) return left;
+  if (minutes <= left || fromDay !== day) return Math.min(minutes, left);
+  const hours = Math.round(left / 6) / 10;
+  throw new Refusal(
+    'invalid-input',
+    `Only ${hours} h of “${task.title}” are left for this day. Write at most that, or raise its estimate.`,
+    {
+      field: 'minutes',
+    },
+  );
+}
+
 /** Somebody's own order of the week: what they mean to do on which day. Dates of tasks stay as they are. */
 @Injectable()
 export class PlaceOnDay {
@@ -38,7 +79,8 @@ export class PlaceOnDay {
     this.clock = clock;
   }
 
-  place(who: Who, input: Input): Promise<void> {
+  /** Answers how the days it touched were before. */
+  place(who: Who, input: Input): Promise<DeskPlaces> {
     if (input.day < this.clock.today())
       throw new Refusal('invalid-day', 'That day is over. Choose today or a later one.', { field: 'day' });
     return this.change(who, input, async (manager, personId, task) => {
@@ -57,17 +99,29 @@ export class PlaceOnDay {
         'SELECT coalesce(sum(minutes), 0)::int AS minutes FROM desk_place WHERE person_id = $1 AND task_id = $2 AND day <> $3 AND day >= $4',
         [personId, input.taskId, input.day, this.clock.today()],
       );
-      const minutes = input.minutes ?? Math.min(1440, Math.max(LEAST_MINUTES, task.leftMinutes - (elsewhere?.minutes ?? 0)));
+      const left = Math.min(1440, Math.max(LEAST_MINUTES, task.leftMinutes - (elsewhere?.minutes ?? 0)));
+      const minutes = minutesFor(input, { task, left });
       await this.insert(manager, personId, { ...input, minutes });
     });
   }
 
-  removeFromDay(who: Who, input: RemoveFromDay): Promise<void> {
+  removeFromDay(who: Who, input: RemoveFromDay): Promise<DeskPlaces> {
     return this.change(who, input, (manager, personId) =>
       rowsOf(manager, 'DELETE FROM desk_place WHERE person_id = $1 AND task_id = $2 AND ($3::date IS NULL OR day = $3)', [
         ...[personId, input.taskId, input.day ?? null],
       ]),
     );
+  }
+
+  /** Puts the days back as a step answered them; what is over or somebody else's by now stays out. */
+  restore(who: Who, input: RestorePlaces): Promise<DeskPlaces> {
+    return this.change(who, { ...input, day: input.days[0] }, async (manager, personId) => {
+      const ids = input.places.map(({ taskId }) => taskId);
+      // What was deleted meanwhile stays out; what was never theirs is no place of theirs.
+      const foreign = await firstRow(manager, 'SELECT 1 FROM task WHERE id = ANY($1) AND agency_id <> $2 LIMIT 1', [ids, who.agencyId]);
+      if (foreign !== null) throw new Refusal('unknown-id', 'A task to put back is not one of yours.', { field: 'places' });
+      await rowsOf(manager, RESTORE, [personId, input.taskId, input.days, JSON.stringify(input.places)]);
+    });
   }
 
   /** Puts it into the order of the day; everything on that day is numbered anew. */
@@ -98,9 +152,9 @@ export class PlaceOnDay {
 
   private change(
     who: Who,
-    input: { readonly taskId: string; readonly personId?: string },
+    input: { readonly taskId: string; readonly personId?: string; readonly day?: IsoDay | undefined; readonly days?: readonly IsoDay[] },
     work: (manager: EntityManager, personId: string, task: PlacedTask) => Promise<unknown>,
-  ): Promise<void> {
+  ): Promise<DeskPlaces> {
     const personId = input.personId ?? (who.personId as string);
     requireCan(who, 'desk.edit', { subject: of(personId), words: 'Only leads arrange the week of somebody else.', field: 'personId' });
     return this.database.transaction(async (manager) => {
@@ -108,8 +162,10 @@ export class PlaceOnDay {
       await lockTasks(manager, [input.taskId], 'keep');
       await lockPeople(manager, [personId]);
       const task = requireFound(await firstRow<PlacedTask>(manager, TASK, [input.taskId, personId, who.agencyId]), 'task');
+      const before = await readPlaces(manager, personId, input);
       await work(manager, personId, task);
       await announceChange(manager, { agencyId: who.agencyId, topics: [`person:${personId}`, 'week'] });
+      return before;
     });
   }
 }

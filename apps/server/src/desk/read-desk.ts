@@ -1,7 +1,9 @@
 import { Injectable } from '@nestjs/common';
 import type {
+  ClientHue,
   Desk,
   DeskBrief,
+  DeskComing,
   DeskDay,
   DeskDayTask,
   DeskDone,
@@ -28,6 +30,7 @@ import {
   weekOf,
   type IsoDay,
 } from '@crew/core';
+import { ThisWeek } from '../calendar/this-week.ts';
 import { HandoffRepository } from '../handoff/handoff.repository.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database } from '../platform/database.ts';
@@ -65,9 +68,22 @@ interface DeskFacts {
   readonly loggedMinutes: number;
   readonly tasks: readonly DeskRow[];
   readonly places: readonly PlaceRow[];
+  readonly coming: readonly ComingRow[];
   readonly unlogged: readonly DeskUnlogged[];
   readonly doneThisWeek: readonly DeskDone[];
   readonly loggedByDay: readonly { readonly day: IsoDay; readonly minutes: number }[];
+}
+
+/** Their work of a unit that a series has not made yet. */
+interface ComingRow {
+  readonly id: string;
+  readonly seriesId: string;
+  readonly title: string;
+  readonly unit: string;
+  readonly hue: ClientHue;
+  readonly estimateMinutes: number | null;
+  readonly start: IsoDay;
+  readonly due: IsoDay;
 }
 
 /** Work they put on a day of this week, in the order of the day. */
@@ -79,12 +95,19 @@ interface PlaceRow {
 /** How far back days without time, and work without time, are looked for. */
 const FORGOTTEN_DAYS = 14;
 
+/** The open work in front of task t that ends last, as `column` says of it; assignment a tells whose desk it is. */
+const inFront = (column: string): string => `
+  (SELECT ${column} FROM task_dependency l JOIN task o ON o.id = l.predecessor_id LEFT JOIN task_assignee oa ON oa.task_id = o.id AND oa.position = 0
+   LEFT JOIN person q ON q.id = oa.person_id
+   WHERE l.successor_id = t.id AND ${isOpen('o')} ORDER BY o.due_day DESC, o.id LIMIT 1)`;
+
+/** What ends the waiting: a person who finishes their task, the client, one's own earlier task, or whoever it was said to wait on. */
 const WAITS_FOR = `
   CASE WHEN t.status = 'waiting' THEN t.waiting_on WHEN t.open_predecessors = 0 THEN NULL
-       ELSE (SELECT 'after ' || coalesce(CASE WHEN q.id <> a.person_id THEN split_part(q.name, ' ', 1) END, CASE WHEN o.kind = 'client' THEN 'the client' ELSE '“' || o.title || '”' END)
-             FROM task_dependency l JOIN task o ON o.id = l.predecessor_id LEFT JOIN task_assignee oa ON oa.task_id = o.id AND oa.position = 0
-             LEFT JOIN person q ON q.id = oa.person_id
-             WHERE l.successor_id = t.id AND ${isOpen('o')} ORDER BY o.due_day DESC LIMIT 1) END`;
+       ELSE ${inFront(`CASE WHEN o.kind = 'client' THEN 'until the client has done “' || o.title || '”'
+         WHEN q.id = a.person_id THEN 'after own task “' || o.title || '”'
+         WHEN q.id IS NULL THEN 'until somebody has done “' || o.title || '”'
+         ELSE 'until ' || split_part(q.name, ' ', 1) || ' has done “' || o.title || '”' END`)} END`;
 
 /** What a desk shows of every task. */
 const SHOWN: Columns = {
@@ -107,6 +130,7 @@ const tasksOf = (values: Values, until: string): string =>
         assignedBy: '(SELECT b.name FROM person b WHERE b.id = a.assigned_by_id)',
         isTimed: 'EXISTS (SELECT 1 FROM timer m WHERE m.person_id = a.person_id AND m.task_id = t.id)',
         waitingFor: WAITS_FOR,
+        waitsUntil: `CASE WHEN t.status <> 'waiting' AND t.open_predecessors > 0 THEN ${inFront('o.due_day')} END`,
         holdsUp: `(SELECT count(*)::int FROM task_dependency l JOIN task o ON o.id = l.successor_id WHERE l.predecessor_id = t.id AND ${isOpen('o')})`,
         lastTouch: `CASE WHEN t.logged_minutes > 0 THEN (SELECT max(x.day) FROM time_entry x WHERE x.task_id = t.id AND x.person_id = a.person_id) END`,
       },
@@ -124,7 +148,7 @@ const unloggedOf = (values: Values, today: IsoDay): string =>
     {
       columns: { ...SHOWN, doneOn: 'doneOn' },
       extra: {
-        ...{ remainingMinutes: '0', since: 'NULL', waitingFor: 'NULL', holdsUp: '0' },
+        ...{ remainingMinutes: '0', since: 'NULL', waitingFor: 'NULL', waitsUntil: 'NULL', holdsUp: '0' },
         usualMinutes: `coalesce((SELECT percentile_disc(0.5) WITHIN GROUP (ORDER BY o.logged_minutes) FROM task o
           WHERE o.template_task_id = t.template_task_id AND o.id <> t.id AND o.status = 'done' AND o.logged_minutes > 0), t.estimate_minutes)`,
       },
@@ -152,18 +176,22 @@ const doneOf = (values: Values, { from, to }: { readonly from: IsoDay; readonly 
     values,
   );
 
-/** Person $1 of agency $2 in the week from $3 to $4, as of day $5. */
+/** Person $1 of agency $2 in the week from $3 to $4, as of day $5; $6 is the end of this week. */
 const factsOf = (values: Values, week: { readonly from: IsoDay; readonly to: IsoDay; readonly today: IsoDay }): string => `
   SELECT json_build_object('id', person.id, 'name', person.name, 'initials', person.initials) AS person, person.week, person.reserve, person.joined_on AS "joinedOn",
     ${timeOffOf('person', 'o.to_day >= $3::date - 14')} AS off,
     ${calendarOf('agency')} AS calendar,
     agency.default_minutes AS "defaultMinutes",
     (SELECT coalesce(sum(x.minutes), 0)::int FROM time_entry x WHERE x.person_id = person.id AND x.day BETWEEN $3 AND $4) AS "loggedMinutes",
-    (${tasksOf(values, '$4::date')}) AS tasks,
+    (${tasksOf(values, '$6::date')}) AS tasks,
     (${unloggedOf(values, week.today)}) AS unlogged,
     (${doneOf(values, week)}) AS "doneThisWeek",
     coalesce((SELECT json_agg(json_build_object('taskId', x.task_id, 'day', x.day) ORDER BY x.day, x.position)
       FROM desk_place x WHERE x.person_id = person.id AND x.day BETWEEN $3 AND $4), '[]') AS places,
+    coalesce((SELECT json_agg(json_build_object('id', k.id, 'seriesId', k.series_id, 'title', k.title, 'unit', k.unit, 'hue', c.hue,
+        'estimateMinutes', k.estimate_minutes, 'start', k.start_day, 'due', k.due_day) ORDER BY k.due_day, k.id)
+      FROM series_coming k JOIN engagement_series z ON z.id = k.series_id JOIN client c ON c.id = z.client_id
+      WHERE k.person_id = person.id AND k.start_day <= $4), '[]') AS coming,
     coalesce((SELECT json_agg(json_build_object('day', x.day, 'minutes', x.minutes))
       FROM (SELECT day, sum(minutes)::int AS minutes FROM time_entry WHERE person_id = person.id AND day BETWEEN $5::date - 14 AND $5 GROUP BY day) x), '[]') AS "loggedByDay"
   FROM person JOIN agency ON agency.id = person.agency_id WHERE person.id = $1 AND person.agency_id = $2`;
@@ -176,17 +204,21 @@ const factsOf = (values: Values, week: { readonly from: IsoDay; readonly to: Iso
 export class ReadDesk {
   private readonly database: Database;
   private readonly handoffs: HandoffRepository;
+  private readonly week: ThisWeek;
   private readonly clock: Clock;
-  constructor(database: Database, handoffs: HandoffRepository, clock: Clock) {
+  constructor(database: Database, handoffs: HandoffRepository, week: ThisWeek, clock: Clock) {
     this.database = database;
     this.handoffs = handoffs;
+    this.week = week;
     this.clock = clock;
   }
 
-  async run(who: Who, personId: string): Promise<Desk> {
+  /** `shown` is a day of the week to be shown; left out, it is this week. What is to be done is that of this week in any case. */
+  async run(who: Who, personId: string, shown?: IsoDay): Promise<Desk> {
     const today = this.clock.today();
-    const week = weekOf(today);
-    const values = new Values([personId, who.agencyId, week.from, week.to, today]);
+    const current = await this.week.run(who.agencyId);
+    const week = shown === undefined ? current : weekOf(shown);
+    const values = new Values([personId, who.agencyId, week.from, week.to, today, current.to]);
     const sql = factsOf(values, { ...week, today });
     const [found, handoffs] = await Promise.all([
       this.database.row<DeskFacts>(sql, values.list),
@@ -194,7 +226,7 @@ export class ReadDesk {
     ]);
     const facts = requireFound(found, 'person');
     const { person, unlogged, doneThisWeek } = facts;
-    const groups = groupsOf(facts.tasks, { today, to: week.to });
+    const groups = groupsOf(facts.tasks, { today, to: current.to });
     return {
       person,
       ...groups,
@@ -203,6 +235,7 @@ export class ReadDesk {
       unlogged,
       doneThisWeek,
       forgottenDays: forgottenIn(facts, today),
+      monday: week.from,
     };
   }
 }
@@ -214,7 +247,7 @@ export class ReadDesk {
 function groupsOf(
   rows: readonly DeskRow[],
   { today, to }: { readonly today: IsoDay; readonly to: string },
-): Pick<Desk, 'now' | 'overdue' | 'ready' | 'waiting' | 'fresh' | 'briefs'> {
+): Pick<Desk, 'now' | 'overdue' | 'ready' | 'waiting' | 'later' | 'fresh' | 'briefs'> {
   const begun = rows.filter((row) => row.isBegun);
   const now = rows.find((row) => row.isTimed) ?? begun.filter((row) => row.status === 'active').sort(byLastTouch)[0] ?? null;
   const soon = rows.filter((row) => !row.isBegun && row.start <= to && row !== now);
@@ -226,8 +259,12 @@ function groupsOf(
     ready: rest.filter((row) => row.due >= today && isFree(row)).map(toTask),
     waiting: [
       ...rest.filter((row) => !isFree(row)).map(toTask),
-      ...soon.map((row) => ({ ...toTask(row), waitingFor: `until ${row.phase} is picked up` })),
+      ...soon.map((row) => ({ ...toTask(row), waitingFor: `until ${row.phase} is picked up`, waitsUntil: null })),
     ],
+    later: rows
+      .filter((row) => !row.isBegun && row.start > to && row !== now)
+      .map(toTask)
+      .sort((left, right) => left.start.localeCompare(right.start)),
     briefs: briefsOf(rows, today),
     fresh: begun
       .filter((row) => !row.isSeen)
@@ -278,26 +315,37 @@ function deskWeek(facts: DeskFacts, { from, to, today }: Week): Pick<Desk, 'days
   const others = [...new Set(work.flatMap((row) => row.shares.map((share) => share.person)))].filter((id) => id !== person.id);
   const people = [{ id: person.id, week, reserve, off }, ...others.map((id) => ({ id, week: [0, 0, 0, 0, 0, 0, 0] }))];
   const tasks = work.filter((row) => row.start <= to || row.shares.some(({ placed }) => (placed ?? []).length > 0)).map(toLoadTask);
-  const all = unwrap(ownDays({ calendar, people, from, to, today, defaultMinutes, tasks }, person.id));
+  const coming = facts.coming.map((row) => toComing(row, person.id));
+  const all = unwrap(ownDays({ calendar, people, from, to, today, defaultMinutes, tasks: [...tasks, ...coming] }, person.id));
+  const comingRows = new Map(facts.coming.map((row) => [row.id, row]));
   const rows = new Map(work.map((row) => [row.id, row]));
   const days = all
     .filter((day, index) => index < 5 || day.load > 0 || day.capacity > 0)
     .map(({ date, capacity, load, over, parts }): DeskDay => {
       const placeOf = (task: string): number => facts.places.findIndex((place) => place.day === date && place.taskId === task);
       const placed = parts.filter((part) => part.isPlaced).sort((left, right) => placeOf(left.task) - placeOf(right.task));
-      const spread = parts.filter((part) => !part.isPlaced);
+      const spread = parts.filter((part) => !part.isPlaced && rows.has(part.task));
       return {
         date,
         capacity,
         load,
         over,
         tasks: [...placed, ...spread].map((part) => toDayTask(rows.get(part.task) as DeskRow, { ...part, date })),
+        coming: parts.flatMap(({ task, minutes }): DeskComing[] => {
+          const row = comingRows.get(task);
+          return row === undefined ? [] : [{ seriesId: row.seriesId, title: row.title, unit: row.unit, hue: row.hue, minutes }];
+        }),
       };
     });
   const left = all.filter((day) => day.date >= today);
   const total = (pick: (day: OwnDay) => number): number => left.reduce((sum, day) => sum + pick(day), 0);
   return { days, week: { plannedMinutes: total((day) => day.load), capacityMinutes: total((day) => day.capacity), loggedMinutes } };
 }
+
+const toComing = ({ id, estimateMinutes, start, due }: ComingRow, person: string): LoadTaskInput => ({
+  ...{ id, assignees: [{ person }], start, due },
+  ...(estimateMinutes === null ? {} : { estimate: estimateMinutes }),
+});
 
 function toLoadTask(row: DeskRow): LoadTaskInput {
   const { id, shares, start, due } = row;

@@ -35,7 +35,7 @@ const edit = async (task: string, change: object): Promise<void> => {
 
 test('put on a day it stands there with all that is left, and its dates stay as they are', async () => {
   const before = tasks['Sketch'];
-  await place('Sketch', THURSDAY).expect(204);
+  await place('Sketch', THURSDAY).expect(200);
   const view = await desk();
   expect(on(view, THURSDAY)[0]).toEqual(['Sketch', 480, true]);
   expect(view.days.flatMap((day) => day.tasks).filter((task) => task.title === 'Sketch')).toHaveLength(1);
@@ -44,13 +44,13 @@ test('put on a day it stands there with all that is left, and its dates stay as 
 });
 
 test('a part of it can be put on each of two days; the rest lies on its other days', async () => {
-  await place('Sketch', TUESDAY, { minutes: 120 }).expect(204);
+  await place('Sketch', TUESDAY, { minutes: 120 }).expect(200);
   const spread = (view: Desk): number =>
     view.days
       .flatMap((day) => day.tasks)
       .reduce((sum, { title, minutes, isPlaced }) => sum + (title === 'Sketch' && !isPlaced ? minutes : 0), 0);
   expect(spread(await desk())).toBe(360);
-  await place('Sketch', WEDNESDAY, { fromDay: WEDNESDAY, minutes: 300 }).expect(204);
+  await place('Sketch', WEDNESDAY, { fromDay: WEDNESDAY, minutes: 300 }).expect(200);
   const view = await desk();
   expect([on(view, TUESDAY)[0], on(view, WEDNESDAY)[0]]).toEqual([
     ['Sketch', 120, true],
@@ -60,35 +60,64 @@ test('a part of it can be put on each of two days; the rest lies on its other da
 });
 
 test('moved to another day it leaves the first, and only that one', async () => {
-  await place('Sketch', TUESDAY, { minutes: 120 }).expect(204);
-  await place('Sketch', WEDNESDAY, { fromDay: WEDNESDAY, minutes: 60 }).expect(204);
-  await place('Sketch', THURSDAY, { fromDay: TUESDAY, minutes: 120 }).expect(204);
+  await place('Sketch', TUESDAY, { minutes: 120 }).expect(200);
+  await place('Sketch', WEDNESDAY, { fromDay: WEDNESDAY, minutes: 60 }).expect(200);
+  await place('Sketch', THURSDAY, { fromDay: TUESDAY, minutes: 120 }).expect(200);
   const view = await desk();
   expect([TUESDAY, WEDNESDAY, THURSDAY].map((day) => on(view, day).filter(([, , isPlaced]) => isPlaced).length)).toEqual([0, 1, 1]);
 });
 
 test('a day keeps the order its work is put in', async () => {
-  await place('Sketch', THURSDAY, { minutes: 60 }).expect(204);
-  await place('Ink', THURSDAY, { minutes: 90 }).expect(204);
+  await place('Sketch', THURSDAY, { minutes: 60 }).expect(200);
+  await place('Ink', THURSDAY, { minutes: 90 }).expect(200);
   const order = async (): Promise<unknown[]> => on(await desk(), THURSDAY).map(([title]) => title);
   expect(await order()).toEqual(['Sketch', 'Ink']);
-  await place('Ink', THURSDAY, { fromDay: THURSDAY, minutes: 90, beforeTaskId: tasks['Sketch']?.id }).expect(204);
+  await place('Ink', THURSDAY, { fromDay: THURSDAY, minutes: 90, beforeTaskId: tasks['Sketch']?.id }).expect(200);
   expect(await order()).toEqual(['Ink', 'Sketch']);
-  await place('Ink', THURSDAY, { fromDay: THURSDAY, minutes: 30 }).expect(204);
+  await place('Ink', THURSDAY, { fromDay: THURSDAY, minutes: 30 }).expect(200);
   expect(await order()).toEqual(['Ink', 'Sketch']);
 });
 
+test('each step can be undone: the day it was on, its hours, the order of the day', async () => {
+  const undo = (before: unknown) => dora.post('/desk/places/restore', before as object).expect(200);
+  const week = async () => (await desk()).days.map(({ tasks: own }) => own.map(({ id, minutes, isPlaced }) => [id, minutes, isPlaced]));
+  await place('Sketch', TUESDAY, { minutes: 120 }).expect(200);
+  await place('Ink', TUESDAY, { minutes: 60 }).expect(200);
+  const steps = [
+    () => place('Sketch', THURSDAY, { fromDay: TUESDAY, minutes: 120 }),
+    () => place('Sketch', THURSDAY),
+    () => place('Ink', TUESDAY, { fromDay: TUESDAY, minutes: 60, beforeTaskId: tasks['Sketch']?.id }),
+    () => place('Ink', TUESDAY, { fromDay: TUESDAY, minutes: 30 }),
+    () => dora.post('/desk/places/remove', { taskId: tasks['Sketch']?.id }),
+  ];
+  for (const step of steps) {
+    const before = await week();
+    const { body } = await step().expect(200);
+    expect(await week()).not.toEqual(before);
+    await undo(body);
+    expect(await week()).toEqual(before);
+  }
+});
+
+test('more hours than are left of a task are refused with what is left', async () => {
+  await place('Sketch', TUESDAY, { minutes: 120 }).expect(200);
+  const { body } = await place('Sketch', TUESDAY, { fromDay: TUESDAY, minutes: 1200 }).expect(400);
+  expect(body).toMatchObject({ field: 'minutes', message: expect.stringMatching(/^Only 8 h of “Sketch” are left for this day/) as string });
+  // Dragged on, as much goes along as is left.
+  await place('Sketch', THURSDAY, { fromDay: TUESDAY, minutes: 1200 }).expect(200);
+});
+
 test('too much on a day is told', async () => {
-  await place('Sketch', WEDNESDAY).expect(204);
-  await place('Ink', WEDNESDAY).expect(204);
+  await place('Sketch', WEDNESDAY).expect(200);
+  await place('Ink', WEDNESDAY).expect(200);
   const day = (await desk()).days.find(({ date }) => date === WEDNESDAY);
   expect([day?.load, day?.over]).toEqual([1440, 960]);
 });
 
 test('taken off again the plan puts it on its own days', async () => {
   const before = await desk();
-  await place('Sketch', THURSDAY).expect(204);
-  await dora.post('/desk/places/remove', { taskId: tasks['Sketch']?.id, day: THURSDAY }).expect(204);
+  await place('Sketch', THURSDAY).expect(200);
+  await dora.post('/desk/places/remove', { taskId: tasks['Sketch']?.id, day: THURSDAY }).expect(200);
   expect((await desk()).days).toEqual(before.days);
 });
 
@@ -101,7 +130,7 @@ test.each([
 
 test('a lead arranges the week of anybody; what is not theirs cannot be put there', async () => {
   const personId = harness.ids.people['Dora'];
-  await place('Sketch', WEDNESDAY, { personId }, lead).expect(204);
+  await place('Sketch', WEDNESDAY, { personId }, lead).expect(200);
   expect(on(await desk(), WEDNESDAY)[0]?.[0]).toBe('Sketch');
   await place('Sketch', WEDNESDAY, {}, lead).expect(404);
 });

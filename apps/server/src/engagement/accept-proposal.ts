@@ -1,5 +1,6 @@
 import { Injectable } from '@nestjs/common';
-import { record } from '../activity/record.ts';
+import type { ChangeMade } from '@crew/contract';
+import { changeIdOf, record } from '../activity/record.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database, firstRow, rowsOf } from '../platform/database.ts';
 import { lockEngagements } from '../platform/locks.ts';
@@ -16,20 +17,26 @@ export class AcceptProposal {
     this.clock = clock;
   }
 
-  run(who: Who, engagementId: string): Promise<void> {
+  /** Answers what undoes it. */
+  run(who: Who, engagementId: string): Promise<ChangeMade> {
     return this.database.transaction(async (manager) => {
       await lockEngagements(manager, [engagementId]);
-      const sql = 'SELECT state FROM engagement WHERE id = $1 AND agency_id = $2';
-      const engagement = requireFound(await firstRow<{ state: string }>(manager, sql, [engagementId, who.agencyId]), 'engagement');
+      const sql = 'SELECT state, likelihood FROM engagement WHERE id = $1 AND agency_id = $2';
+      type Row = { state: string; likelihood: number };
+      const engagement = requireFound(await firstRow<Row>(manager, sql, [engagementId, who.agencyId]), 'engagement');
       if (engagement.state !== 'proposal')
         throw new Refusal('wrong-moment', 'This is no proposal any more. Reload to see where it stands.');
       await rowsOf(manager, `UPDATE engagement SET state = 'open', likelihood = 100, version = version + 1 WHERE id = $1`, [engagementId]);
       await record(manager, { actor: who, at: this.clock.now() }, [
         {
           ...{ kind: 'engagement-accepted', engagementId, subject: 'engagement', subjectId: engagementId },
-          changes: [{ field: 'state', from: 'proposal', to: 'open' }],
+          changes: [
+            { field: 'state', from: 'proposal', to: 'open' },
+            ...(engagement.likelihood === 100 ? [] : [{ field: 'likelihood', from: engagement.likelihood, to: 100 }]),
+          ],
         },
       ]);
+      return { changeId: changeIdOf(manager) };
     });
   }
 }

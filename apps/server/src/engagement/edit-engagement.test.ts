@@ -1,4 +1,13 @@
-import type { EngagementChanged, EngagementPlan, EngagementTrack, PlanEffect, PlanTask, Versioned, Workload } from '@crew/contract';
+import type {
+  ChangeMade,
+  EngagementChanged,
+  EngagementPlan,
+  EngagementTrack,
+  PlanEffect,
+  PlanTask,
+  Versioned,
+  Workload,
+} from '@crew/contract';
 import { startSmall, testWorld } from '../../test/harness.ts';
 
 const { harness, lead } = testWorld();
@@ -70,7 +79,11 @@ describe('an engagement is changed', () => {
     expect((await edit(id, { likelihood: 80 })).status).toBe(200);
     expect(await loadOf()).toBeGreaterThan(before);
     expect((await planOf(id)).engagement.likelihood).toBe(80);
-    await lead.post(`/engagements/${id}/accept`).expect(204);
+    const { changeId } = (await lead.post(`/engagements/${id}/accept`).expect(200)).body as ChangeMade;
+    expect((await planOf(id)).engagement).toMatchObject({ state: 'open', likelihood: 100 });
+    await lead.post(`/changes/${changeId}/undo`).expect(200);
+    expect((await planOf(id)).engagement).toMatchObject({ state: 'proposal', likelihood: 80 });
+    await lead.post(`/engagements/${id}/accept`).expect(200);
     expect((await edit(id, { likelihood: 50 })).body).toMatchObject({ code: 'wrong-moment', field: 'likelihood' });
   });
 
@@ -108,7 +121,7 @@ describe('an engagement that ends before its time', () => {
     const { body } = await lead.post(`/engagements/${id}/drop`, { version: await versionOf(id), reason: 'No money' }).expect(200);
     expect(await loadOf()).toBe(before);
     expect((await listed(false)).some((track) => track.id === id)).toBe(false);
-    expect((await listed(true)).find((track) => track.id === id)).toMatchObject({ state: 'dropped', standing: { kind: 'dropped' } });
+    expect((await listed(true)).find((track) => track.id === id)).toMatchObject({ state: 'dropped', standing: [{ kind: 'dropped' }] });
     await lead.post(`/engagements/${id}/reopen`, { version: (body as Versioned).version }).expect(200);
     expect(await loadOf()).toBe(with_);
     expect((await planOf(id)).engagement).toMatchObject({ state: 'proposal', likelihood: 60 });

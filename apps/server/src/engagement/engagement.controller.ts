@@ -6,12 +6,15 @@ import {
   PlanEngagement,
   StartEngagement as StartInput,
   ReopenEngagement,
+  StartRound as StartRoundInput,
+  type ChangeMade,
   type ClientEngagement,
   type DryRun,
   type EngagementChanged,
   type EngagementPlan,
   type EngagementTrack,
   type Made,
+  type PlanChanged,
   type PlanEffect,
   type Versioned,
 } from '@crew/contract';
@@ -29,6 +32,7 @@ import { DropEngagement } from './drop-engagement.ts';
 import { EditEngagement } from './edit-engagement.ts';
 import { EngagementRepository } from './engagement.repository.ts';
 import { StartEngagement } from './start-engagement.ts';
+import { StartRound } from './start-round.ts';
 import { answerInLines } from './stream-start.ts';
 import { Answers } from '../platform/answers.ts';
 
@@ -40,6 +44,7 @@ export class EngagementController {
   private readonly accepting: AcceptProposal;
   private readonly editing: EditEngagement;
   private readonly dropping: DropEngagement;
+  private readonly rounds: StartRound;
   private readonly dryRun: DryRunTemplate;
   private readonly database: Database;
   private readonly clock: Clock;
@@ -50,6 +55,7 @@ export class EngagementController {
     accepting: AcceptProposal,
     editing: EditEngagement,
     dropping: DropEngagement,
+    rounds: StartRound,
     dryRun: DryRunTemplate,
     database: Database,
     clock: Clock,
@@ -59,6 +65,7 @@ export class EngagementController {
     this.accepting = accepting;
     this.editing = editing;
     this.dropping = dropping;
+    this.rounds = rounds;
     this.dryRun = dryRun;
     this.database = database;
     this.clock = clock;
@@ -106,9 +113,10 @@ export class EngagementController {
 
   /** The client said yes: a proposal becomes open work and counts in full. */
   @Post(':id/accept')
-  @HttpCode(204)
+  @Answers('ChangeMade')
+  @HttpCode(200)
   @Allow('engagement.edit')
-  accept(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string): Promise<void> {
+  accept(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string): Promise<ChangeMade> {
     return this.accepting.run(who, id);
   }
 
@@ -138,7 +146,7 @@ export class EngagementController {
     return this.dropping.drop(who, id, input);
   }
 
-  /** Takes up what was dropped. */
+  /** Opens what was closed or completed again. */
   @Post(':id/reopen')
   @Answers('Versioned')
   @HttpCode(200)
@@ -147,10 +155,28 @@ export class EngagementController {
     return this.dropping.reopen(who, id, input.version);
   }
 
+  /** Goes through a loop of its map again: the tasks between its ends are to be done once more. */
+  @Post(':id/rounds')
+  @Answers('PlanChanged')
+  @HttpCode(200)
+  @Allow('plan.edit')
+  startRound(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: StartRoundInput): Promise<PlanChanged> {
+    return this.rounds.run(who, id, input);
+  }
+
+  /** What another round would do to the plan. Saves nothing. */
+  @Post(':id/rounds/preview')
+  @Answers('PlanEffect')
+  @HttpCode(200)
+  @Allow('plan.edit')
+  previewRound(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: StartRoundInput): Promise<PlanEffect> {
+    return this.rounds.preview(who, id, input);
+  }
+
   @Get(':id/plan')
   @Answers('EngagementPlan')
   @Header('Content-Type', 'application/json; charset=utf-8')
-  @Allow('engagement.open')
+  @Allow('engagement.read-plan')
   async readPlan(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string): Promise<Json<EngagementPlan>> {
     return requireFound(await this.engagements.findPlan(who, id, this.clock.today()), 'engagement');
   }

@@ -1,4 +1,4 @@
-import type { IsoDay } from '@crew/core';
+import type { Carry, IsoDay } from '@crew/core';
 import { ENGAGEMENT_STATE, PHASE_STATE, PHASE_EDGE } from '@crew/contract';
 import { Check, Column, Entity, Index, Unique } from 'typeorm';
 import { Agency } from '../agency/agency.entity.ts';
@@ -13,6 +13,7 @@ import { Template } from '../template/template.entity.ts';
 @Entity('engagement')
 @Check('engagement_state_known', oneOf('state', ENGAGEMENT_STATE))
 @Check('engagement_likelihood_is_percent', '"likelihood" BETWEEN 0 AND 100')
+@Check('engagement_closed_when_over', `("state" IN ('finished', 'dropped')) = ("closed_on" IS NOT NULL)`)
 @Check('engagement_promise_after_start', '"promised_day" IS NULL OR "promised_day" >= "start_day"')
 @Unique('engagement_series_place_once', ['seriesId', 'seriesDay', 'seriesPlace'])
 @Index('engagement_open', ['agencyId'], { where: `"state" IN ('proposal', 'open')` })
@@ -26,6 +27,12 @@ export class Engagement {
   @Ref(() => Person, { onDelete: 'RESTRICT', isIndexed: true }) leadId!: string;
   @Column('text') name!: string;
   @Choice({ default: 'open' }) state!: string;
+  /** The day it was completed or closed; null while it runs. */
+  @DayColumn({ nullable: true }) closedOn!: IsoDay | null;
+  /** Why it was closed before its time. */
+  @Column('text', { nullable: true }) closedReason!: string | null;
+  /** The ending of its map by which it was closed, for reports; null where none was chosen. */
+  @Column('text', { nullable: true }) closedEnding!: string | null;
   @DayColumn() startDay!: IsoDay;
   @DayColumn({ nullable: true }) promisedDay!: IsoDay | null;
   @Column('int', { default: 100 }) likelihood!: number;
@@ -43,6 +50,8 @@ export class Engagement {
   @Column('int', { nullable: true }) seriesPlace!: number | null;
   /** Hours agreed for this period, before what is carried. */
   @Column('int', { nullable: true }) agreedMinutes!: number | null;
+  /** What is done with those that are left once its period is over. */
+  @Column('text', { nullable: true }) agreedCarry!: Carry | null;
 }
 
 /** A thing the client gets: gathers tasks across phases. */
@@ -70,6 +79,7 @@ export class EngagementRole {
 @Unique('phase_position_once', ['engagementId', 'position'])
 @Check('phase_state_known', oneOf('state', PHASE_STATE))
 @Check('phase_edge_known', oneOf('after_edge', PHASE_EDGE))
+@Check('phase_round_positive', '"round" > 0')
 @Check('phase_started_when_begun', `("state" = 'ahead') = ("started_on" IS NULL)`)
 @Check('phase_finished_when_over', `("state" = 'over') = ("finished_on" IS NOT NULL)`)
 @Check('phase_finishes_after_it_starts', '"finished_on" IS NULL OR "finished_on" >= "started_on"')
@@ -86,6 +96,8 @@ export class Phase {
   @Choice({ default: 'finish' }) afterEdge!: string;
   @Column('int', { default: 0 }) afterLag!: number;
   @Column('int', { nullable: true }) rounds!: number | null;
+  /** Which of its rounds it is in. */
+  @Column('int', { default: 1 }) round!: number;
   @Choice({ default: 'ahead' }) state!: string;
   @DayColumn({ nullable: true }) startedOn!: IsoDay | null;
   @DayColumn({ nullable: true }) finishedOn!: IsoDay | null;
@@ -113,6 +125,8 @@ export class EngagementSummary {
   @DayColumn() finishDay!: IsoDay;
   /** Working days the finish lies beyond the promise. */
   @Column('int', { default: 0 }) lateDays!: number;
+  /** Working days by which the plan misses a fixed day of open work, the most of them. */
+  @Column('int', { default: 0 }) missedDays!: number;
   @Column('text', { nullable: true }) waitingTitle!: string | null;
   @DayColumn({ nullable: true }) waitingSince!: IsoDay | null;
   @DayColumn() refreshedOn!: string;

@@ -1,4 +1,5 @@
 import { Injectable } from '@nestjs/common';
+import { reachOf } from '@crew/contract';
 import type {
   Baton,
   ClientEngagement,
@@ -8,7 +9,6 @@ import type {
   PhaseState,
   PlanPhase,
   RoleStand,
-  Standing,
   TrackPhase,
 } from '@crew/contract';
 import type { IsoDay } from '@crew/core';
@@ -16,25 +16,29 @@ import { Database } from '../platform/database.ts';
 import { jsonOf, type Json } from '../platform/json.ts';
 import type { Who } from '../platform/rights.ts';
 import { engagementSeenBy } from '../platform/visible.ts';
-import { calendarOf, CLIENT, isOpen, PERSON } from '../platform/sql-words.ts';
+import { calendarOf, CLIENT, isOpen, PERSON, stateLineOf } from '../platform/sql-words.ts';
 import { taskList } from '../task/query/select-tasks.ts';
 import { PLAN_COLUMNS } from '../task/query/task-columns.ts';
 import { Values } from '../task/query/values.ts';
 import { batonOf } from '../handoff/baton.ts';
 import { gateOf, judgeGate, type GateRow } from '../handoff/gate-facts.ts';
-import { standingOf, type StandingFacts } from './standing.ts';
+import { cutPlan } from './cut-plan.ts';
+import { standingsOf, type StandingFacts } from './standing.ts';
+
+/** The day a phase began: before the one it was picked up on, when some of it was done earlier. */
+const PHASE_START = 'least(p.started_on, p.planned_start)';
 
 /** A phase as tracks show it, with the handoff that ends it: an open one before one that is through. */
-const PHASE_COLUMNS = `'id', p.id, 'name', p.name, 'state', p.state, 'start', coalesce(p.started_on, p.planned_start),
-  'finish', coalesce(p.finished_on, p.planned_finish), 'percent', p.percent, 'stateLine', p.state_line, 'handoff', h.state`;
+const PHASE_COLUMNS = `'id', p.id, 'name', p.name, 'state', p.state, 'start', ${PHASE_START},
+  'finish', coalesce(p.finished_on, p.planned_finish), 'percent', p.percent, 'stateLine', ${stateLineOf('p')}, 'handoff', h.state`;
 
 const HANDOFF_OF_PHASE = `
   LEFT JOIN LATERAL (SELECT h.id, h.state FROM handoff h WHERE h.from_phase_id = p.id ORDER BY h.state = 'picked-up' LIMIT 1) h ON true`;
 
 /** As rows of values, because a list has hundreds of them. What lies ahead has handed nothing on. */
 const TRACK_PHASES = `
-  (SELECT json_agg(json_build_array(p.id, p.name, p.state, coalesce(p.started_on, p.planned_start), coalesce(p.finished_on, p.planned_finish), p.percent,
-     p.state_line, CASE WHEN p.state <> 'ahead' THEN
+  (SELECT json_agg(json_build_array(p.id, p.name, p.state, ${PHASE_START}, coalesce(p.finished_on, p.planned_finish), p.percent,
+     ${stateLineOf('p')}, CASE WHEN p.state <> 'ahead' THEN
        (SELECT h.state FROM handoff h WHERE h.from_phase_id = p.id ORDER BY h.state = 'picked-up' LIMIT 1) END) ORDER BY p.position)
    FROM phase p WHERE p.engagement_id = e.id)`;
 
@@ -49,16 +53,18 @@ function toPhaseRow([id, name, state, start, finish, percent, stateLine, handoff
 
 /** For the plan a running phase also brings what its gate is judged by. */
 const PLAN_PHASES = `
-  (SELECT json_agg(json_build_object(${PHASE_COLUMNS}, 'handoffId', h.id, 'startedOn', p.started_on, 'finishedOn', p.finished_on, 'rounds', p.rounds,
+  (SELECT json_agg(json_build_object(${PHASE_COLUMNS}, 'handoffId', h.id, 'startedOn', p.started_on, 'finishedOn', p.finished_on, 'rounds', p.rounds, 'round', p.round,
       'baselineStart', p.baseline_start, 'baselineFinish', p.baseline_finish,
       'roleId', p.role_id, 'role', r.name,
       'gateFacts', CASE WHEN p.state = 'running' THEN ${gateOf('p')} END) ORDER BY p.position)
    FROM phase p LEFT JOIN role r ON r.id = p.role_id ${HANDOFF_OF_PHASE} WHERE p.engagement_id = e.id)`;
 
 const TRACK_COLUMNS = `
-  e.id, e.name, e.state, e.start_day AS start, e.promised_day AS promise, s.finish_day AS finish, s.percent, s.logged_minutes AS "loggedMinutes",
-  s.effort_minutes AS "effortMinutes", s.overdue_tasks AS overdue, s.late_days AS "lateDays", s.waiting_title AS "waitingTitle",
+  e.id, e.name, e.state, e.closed_on AS "closedOn", e.closed_reason AS "closedReason", e.closed_ending AS "closedEnding", least(e.start_day, (SELECT min(p.planned_start) FROM phase p WHERE p.engagement_id = e.id AND p.state <> 'ahead')) AS start, e.promised_day AS promise, s.finish_day AS finish, s.percent, s.logged_minutes AS "loggedMinutes",
+  s.effort_minutes AS "effortMinutes", s.overdue_tasks AS overdue, s.late_days AS "lateDays", s.missed_days AS "missedDays", s.waiting_title AS "waitingTitle",
   s.waiting_since AS "waitingSince", ${CLIENT} AS client, ${PERSON('l')} AS lead,
+  (SELECT json_build_object('likely', f.answer->'dates'->>'p50', 'safe', f.answer->'dates'->>'p80', 'chance', (f.answer->>'chance')::int)
+   FROM forecast f WHERE f.engagement_id = e.id AND e.state IN ('proposal', 'open')) AS forecast,
   (SELECT json_build_object('id', z.id, 'name', z.name) FROM engagement_series z WHERE z.id = e.series_id) AS series,
   (SELECT json_build_object('state', h.state, 'since', h.since, 'question', h.question) FROM handoff h
    WHERE h.engagement_id = e.id AND h.state IN ('handed-off', 'sent-back') ORDER BY h.state DESC, h.since LIMIT 1) AS flight`;
@@ -70,7 +76,7 @@ const TRACK_JOINS = `
 
 /** The phase in which engagement e stands with the roles given as parameter, as of the day given behind it: one that runs, else one that is handed to them. */
 const standsWith = (parameter: number): string => `JOIN LATERAL (
-    SELECT q.id, q.name, q.state, q.state_line, q.planned_finish FROM phase q
+    SELECT q.id, q.name, q.state, ${stateLineOf('q')} AS state_line, q.planned_finish FROM phase q
     WHERE q.engagement_id = e.id AND q.role_id = ANY($${parameter}::uuid[]) AND ((q.state = 'running' AND coalesce(q.started_on <= $${parameter + 1}::date, true)) OR EXISTS (
       SELECT 1 FROM handoff h WHERE h.to_phase_id = q.id AND h.state = 'handed-off'))
     ORDER BY q.state = 'running' DESC, q.position LIMIT 1) own ON true
@@ -146,7 +152,7 @@ export class EngagementRepository {
     return rows.map((row) => ({ ...toTrack({ ...row, phases: row.phases.map(toPhaseRow) }, show.today), stands: row.stands }));
   }
 
-  /** The plan of an engagement as JSON, or null when it may not be seen. */
+  /** The plan of an engagement as JSON, cut to their own tasks for who sees only those; null when it may not be seen. */
   async findPlan(who: Who, engagementId: string, today: IsoDay): Promise<Json<EngagementPlan> | null> {
     const seen = engagementSeenBy(who, 2);
     const row = await this.database.row<PlanRow>(`${PLAN_DOCUMENT} AND ${seen.sql}`, [engagementId, ...seen.values]);
@@ -163,6 +169,12 @@ export class EngagementRepository {
     };
     const phases = row.phases.map((phase) => toPlanPhase(phase, today));
     const { deliverables, baseline, calendar } = row;
+    if (reachOf(who, 'engagement.read-plan') === 'own') {
+      const tasks = JSON.parse(row.tasks) as EngagementPlan['tasks'];
+      return jsonOf(
+        JSON.stringify(cutPlan({ engagement, phases, deliverables, baseline, calendar, tasks }, { personId: who.personId, today })),
+      );
+    }
     return jsonOf(`${JSON.stringify({ engagement, phases, deliverables, baseline, calendar }).slice(0, -1)},"tasks":${row.tasks}}`);
   }
 
@@ -171,7 +183,7 @@ export class EngagementRepository {
     const seen = engagementSeenBy(who, 1);
     return this.database.rows<ClientEngagement>(
       `SELECT e.id, e.name, e.promised_day AS promise,
-         coalesce((SELECT json_agg(json_build_object('name', p.name, 'state', p.state, 'stateLine', p.state_line) ORDER BY p.position)
+         coalesce((SELECT json_agg(json_build_object('name', p.name, 'state', p.state, 'stateLine', ${stateLineOf('p')}) ORDER BY p.position)
            FROM phase p WHERE p.engagement_id = e.id), '[]') AS phases,
          coalesce((SELECT json_agg(json_build_object('id', t.id, 'title', t.title, 'isOurs', t.kind <> 'client', 'status', t.status, 'due', t.due_day)
              ORDER BY t.due_day, t.number)
@@ -187,8 +199,8 @@ function toTrack(
   row: Omit<TrackRow, 'phases'> & { readonly phases: readonly PhaseRow[] | readonly PlanPhaseRow[] },
   today: IsoDay,
 ): EngagementTrack {
-  const standing: Standing = standingOf(row, today);
-  const { id, name, client, lead, series, state, start, promise, finish, percent, loggedMinutes, effortMinutes, overdue } = row;
+  const standing = standingsOf(row, today);
+  const { id, name, client, lead, series, state, start, promise, finish, percent, loggedMinutes, effortMinutes, overdue, forecast } = row;
   const phases = row.phases.map((phase): TrackPhase => ({
     id: phase.id,
     name: phase.name,
@@ -208,12 +220,14 @@ function toTrack(
     state,
     start,
     promise,
-    finish,
+    // What was completed or closed ended on that day, whatever was left open.
+    finish: row.closedOn ?? finish,
     percent,
     loggedMinutes,
     effortMinutes,
     overdue,
     standing,
+    forecast,
     phases,
     stands: null,
   };

@@ -15,6 +15,7 @@ export interface PhaseRow {
   readonly after_edge: PhaseEdge;
   readonly after_lag: number;
   readonly rounds: number | null;
+  readonly round: number;
   readonly state: PhaseState;
   readonly started_on: string | null;
   readonly finished_on: string | null;
@@ -105,7 +106,8 @@ export async function writePhasesThatStay(manager: EntityManager, { before, afte
   await rowsOf(
     manager,
     `UPDATE phase SET position = v.position, name = v.name, state_line = v.state_line, role_id = v.role_id, after_phase_id = v.after_phase_id,
-       after_edge = v.after_edge, after_lag = v.after_lag, rounds = v.rounds
+       after_edge = v.after_edge, after_lag = v.after_lag, rounds = v.rounds, round = v.round,
+       state = v.state, started_on = v.started_on, finished_on = v.finished_on
      FROM jsonb_populate_recordset(NULL::phase, $1) v WHERE phase.id = v.id`,
     [JSON.stringify(after.phases.filter(({ id }) => was.has(id)))],
   );
@@ -118,8 +120,9 @@ export async function writePhasesThatGo(manager: EntityManager, { before, after 
   // What stays keeps its identity: the history of a handoff hangs on it.
   await rowsOf(
     manager,
-    `UPDATE handoff SET to_phase_id = v.to_phase_id, version = v.version
-     FROM jsonb_populate_recordset(NULL::handoff, $1) v WHERE handoff.id = v.id AND handoff.to_phase_id IS DISTINCT FROM v.to_phase_id`,
+    `UPDATE handoff SET to_phase_id = v.to_phase_id, state = v.state, giver_id = v.giver_id, receiver_id = v.receiver_id, words = v.words,
+       reason = v.reason, question = v.question, since = v.since, version = v.version
+     FROM jsonb_populate_recordset(NULL::handoff, $1) v WHERE handoff.id = v.id AND handoff.version <> v.version`,
     [JSON.stringify(after.handoffs)],
   );
   await addMissing(manager, 'handoff', after.handoffs);

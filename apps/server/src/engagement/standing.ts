@@ -1,31 +1,57 @@
 import { daysBetween, type IsoDay } from '@crew/core';
-import type { EngagementState, HandoffState, Standing } from '@crew/contract';
+import type { EngagementState, EngagementTrack, HandoffState, Standing } from '@crew/contract';
 
 /** The facts standing is told from. */
 export interface StandingFacts {
   readonly state: EngagementState;
+  readonly closedOn: IsoDay | null;
+  readonly closedReason: string | null;
+  readonly closedEnding: string | null;
   readonly finish: IsoDay;
   readonly lateDays: number;
+  readonly missedDays: number;
   readonly overdue: number;
   readonly waitingTitle: string | null;
   readonly waitingSince: IsoDay | null;
+  readonly promise: IsoDay | null;
+  readonly forecast: EngagementTrack['forecast'];
   readonly flight: { readonly state: HandoffState; readonly since: string; readonly question: string | null } | null;
 }
 
 const WEEK_DAYS = 5;
 
-/** The one thing to say first: a week late or more, then what stops it, then a little late, then the rest. */
-export function standingOf(facts: StandingFacts, today: IsoDay): Standing {
-  if (facts.state === 'finished' || facts.state === 'dropped') return { kind: facts.state };
-  if (facts.state !== 'proposal' && facts.lateDays >= WEEK_DAYS) return { kind: 'late', days: facts.lateDays, finish: facts.finish };
-  if (facts.flight?.state === 'sent-back') return { kind: 'sent-back', since: facts.flight.since, question: facts.flight.question ?? '' };
-  if (facts.flight?.state === 'handed-off') return { kind: 'not-picked-up', since: facts.flight.since };
-  if (facts.state === 'proposal') return { kind: 'proposal' };
-  if (facts.waitingTitle !== null && facts.waitingSince !== null) {
-    const days = daysBetween(facts.waitingSince, today);
-    if (days > 0) return { kind: 'waiting-on-client', title: facts.waitingTitle, days };
-  }
-  if (facts.lateDays > 0) return { kind: 'late', days: facts.lateDays, finish: facts.finish };
-  if (facts.overdue > 0) return { kind: 'overdue', tasks: facts.overdue };
-  return { kind: 'on-time' };
+/** All there is to say, the worst first: a week late or more, then what stops it, then a little late, then the rest. */
+export function standingsOf(facts: StandingFacts, today: IsoDay): [Standing, ...Standing[]] {
+  const on = facts.closedOn ?? facts.finish;
+  if (facts.state === 'finished') return [{ kind: 'finished', on }];
+  if (facts.state === 'dropped') return [{ kind: 'dropped', on, reason: facts.closedReason, ending: facts.closedEnding }];
+  const isProposal = facts.state === 'proposal';
+  const late: Standing[] = facts.lateDays > 0 && !isProposal ? [{ kind: 'late', days: facts.lateDays, finish: facts.finish }] : [];
+  const isVeryLate = facts.lateDays >= WEEK_DAYS;
+  const [first = { kind: 'on-time' }, ...others]: Standing[] = [
+    ...(isVeryLate ? late : []),
+    ...inFlight(facts),
+    ...(isProposal ? [{ kind: 'proposal' } as const] : []),
+    ...waiting(facts, today),
+    ...(isVeryLate ? [] : late),
+    ...(facts.missedDays > 0 ? [{ kind: 'fixed-day-missed', days: facts.missedDays } as const] : []),
+    ...(facts.overdue > 0 ? [{ kind: 'overdue', tasks: facts.overdue } as const] : []),
+    ...(late.length === 0 && !isProposal ? likelyLate(facts) : []),
+  ];
+  return [first, ...others];
+}
+
+function inFlight({ flight }: StandingFacts): Standing[] {
+  if (flight?.state === 'sent-back') return [{ kind: 'sent-back', since: flight.since, question: flight.question ?? '' }];
+  return flight?.state === 'handed-off' ? [{ kind: 'not-picked-up', since: flight.since }] : [];
+}
+
+function likelyLate({ promise, forecast }: StandingFacts): Standing[] {
+  return promise !== null && forecast !== null && forecast.likely > promise ? [{ kind: 'likely-late', likely: forecast.likely }] : [];
+}
+
+function waiting({ waitingTitle: title, waitingSince: since }: StandingFacts, today: IsoDay): Standing[] {
+  if (title === null || since === null) return [];
+  const days = daysBetween(since, today);
+  return days > 0 ? [{ kind: 'waiting-on-client', title, days }] : [];
 }

@@ -13,9 +13,9 @@ import type { Who } from '../platform/rights.ts';
 import { refreshEngagement } from '../schedule/refresh-engagement.ts';
 import { insertTasks } from '../task/insert-tasks.ts';
 import type { NewTask } from '../task/task-images.ts';
-import { DryRunTemplate, type ScheduledTemplate } from '../template/dry-run.ts';
+import { refuseUnstartable } from '../template/refuse-unstartable.ts';
+import { doersOf, DryRunTemplate, type ScheduledTemplate } from '../template/dry-run.ts';
 import { newTaskOf } from '../template/new-task.ts';
-import type { TemplateTaskDocument } from '../template/template.repository.ts';
 import { ensureDeliverables } from './ensure-deliverables.ts';
 import { Engagement, EngagementRole, Phase } from './engagement.entity.ts';
 
@@ -33,7 +33,10 @@ export class StartEngagement {
 
   /** `tell` hears how far it is; nothing is there before all of it is. */
   run(who: Who, input: Input, tell: (line: StartLine) => void = () => undefined): Promise<{ id: string }> {
-    return this.database.transaction((manager) => this.within(manager, who, { input, tell }));
+    return this.database.transaction(async (manager) => {
+      await refuseUnstartable(manager, who, input.templateId);
+      return this.within(manager, who, { input, tell });
+    });
   }
 
   /** As `run`, inside a transaction that is already open. */
@@ -161,10 +164,6 @@ class Making {
     return this.phaseIds.get(templatePhaseId) as string;
   }
 
-  private taskId(templateTaskId: string): string {
-    return this.taskIds.get(templateTaskId) as string;
-  }
-
   private async phases(engagementId: string): Promise<void> {
     const { manager, scheduled } = this.context;
     const dates = new Map(scheduled.schedule.phases.map((phase) => [phase.id, phase]));
@@ -199,7 +198,7 @@ class Making {
   }
 
   private async tasks(engagementId: string): Promise<void> {
-    const { manager, scheduled, isExpected } = this.context;
+    const { manager, scheduled, isExpected, people } = this.context;
     const deliverables = await ensureDeliverables(
       manager,
       engagementId,
@@ -207,24 +206,15 @@ class Making {
     );
     const dates = new Map(scheduled.schedule.tasks.map((task) => [task.id, task]));
     const tasks = scheduled.template.tasks.map((task): NewTask => ({
-      ...newTaskOf(task, { idOf: (id) => this.taskId(id), phaseId: this.phaseId(task.phaseId), deliverables, isOwn: this.context.isOwn }),
+      ...newTaskOf(task, {
+        ...{ idOf: (id) => this.taskIds.get(id), phaseId: this.phaseId(task.phaseId), deliverables, isOwn: this.context.isOwn },
+        ways: scheduled.template.ways,
+      }),
       dates: dates.get(task.id) as { start: IsoDay; finish: IsoDay },
-      assignees: this.peopleFor(task).map((personId) => ({ personId })),
+      assignees: doersOf(task, { chosen: people, crew: scheduled.load.people }).map((personId) => ({ personId })),
     }));
     const tell = (done: number): void => this.tell(done < tasks.length ? 'tasks' : 'people', done);
     await insertTasks(manager, this.by, { engagementId, tasks, isBaseline: true, isExpected, tell });
-  }
-
-  /** Whom a task goes to: the one it names, else the one chosen for its role; then those of the roles that help. */
-  private peopleFor(task: TemplateTaskDocument): string[] {
-    if (task.kind === 'client') return [];
-    const { people, scheduled } = this.context;
-    const isHere = scheduled.load.people.some((person) => person.id === task.personId);
-    // The work of a task with subtasks is in those; who answers for the whole of it is named.
-    if (task.isGroup) return isHere && task.personId !== null ? [task.personId] : [];
-    const first = isHere ? task.personId : task.roleId === null ? null : (people.get(task.roleId) ?? null);
-    const helpers = task.helperRoleIds.map((roleId) => people.get(roleId) ?? null);
-    return [...new Set([first, ...helpers].filter((id) => id !== null))];
   }
 
   /** One joint for each pair of phases, and one that closes the engagement. */

@@ -8,6 +8,8 @@ import { Ref } from '../platform/columns.ts';
 export class KeptForecast {
   @Ref(() => Engagement, { onDelete: 'CASCADE', isKey: true }) engagementId!: string;
   @Column('text') factsKey!: string;
+  /** How far the engagement, the crew's time off and the day were: while it is the same, nothing is computed anew. */
+  @Column('text') mark!: string;
   @Column('timestamptz') computedAt!: Date;
   @Column('jsonb') answer!: Forecast;
 }

@@ -1,4 +1,4 @@
-import type { Area } from '../platform/area.ts';
+import { job, type Area } from '../platform/area.ts';
 import { ForecastController } from './forecast.controller.ts';
 import { KeptForecast } from './forecast.entity.ts';
 import { KeepForecast } from './keep-forecast.ts';
@@ -7,4 +7,5 @@ export const forecast: Area = {
   controllers: [ForecastController],
   providers: [KeepForecast],
   entities: [KeptForecast],
+  jobs: [job({ name: 'forecast-all', by: KeepForecast, run: (handler) => handler.keepUp(), at: '* * * * *', isAlone: true })],
 };

@@ -1,6 +1,7 @@
-import type { EngagementPlan, ForecastLine, ForecastState, ForecastView, PlanTask } from '@crew/contract';
+import type { EngagementPlan, EngagementTrack, ForecastLine, ForecastState, ForecastView, PlanTask } from '@crew/contract';
 import { forecast, type ForecastInput } from '@crew/core';
 import { startSmall, testWorld, TODAY, type Caller } from '../../test/harness.ts';
+import { KeepForecast } from './keep-forecast.ts';
 import { forecastInWorkers } from './run-in-workers.ts';
 
 const { harness, lead } = testWorld();
@@ -83,6 +84,88 @@ test('what the studio really took decides: with a record of half the length it i
   const after = await made();
   expect(after.basis).toEqual({ finishedTasks: 10, ownRoles: ['Drawer'], sharedRoles: ['the client', 'Maker'] });
   expect(after.safe < before.safe).toBe(true);
+});
+
+describe('behind', () => {
+  const keepUp = (): Promise<void> => harness.app.get(KeepForecast).keepUp();
+  const inList = async (): Promise<EngagementTrack['forecast']> =>
+    ((await lead.get('/engagements').expect(200)).body as EngagementTrack[]).find((track) => track.id === id)?.forecast ?? null;
+  async function away(title: string, days: { readonly from: string; readonly to: string; readonly minutes?: number }): Promise<void> {
+    const person = (await task(title)).assignees[0];
+    if (person === undefined) throw new Error(`nobody does ${title}`);
+    await lead.post(`/crew/${person.id}/time-off`, days).expect(201);
+  }
+
+  test('every open engagement has one without anybody asking, and the list says the days of the sheet', async () => {
+    expect(await inList()).toBeNull();
+    await keepUp();
+    const { forecast: kept, isStale } = await state();
+    expect(isStale).toBe(false);
+    expect(await inList()).toEqual({ likely: kept?.likely, safe: kept?.safe, chance: kept?.chance });
+  });
+
+  test('it is computed again when the plan has changed, and not when nothing has', async () => {
+    await keepUp();
+    const before = await state();
+    await keepUp();
+    expect(await state()).toEqual(before);
+    await edit('Ink', { days: 9 });
+    await keepUp();
+    const after = await state();
+    expect(after.isStale).toBe(false);
+    expect((after.forecast?.likely ?? '') > (before.forecast?.likely ?? '')).toBe(true);
+    expect((await inList())?.likely).toBe(after.forecast?.likely);
+  });
+
+  test('a person on leave moves what waits for them; once their leave is gone nothing is computed twice', async () => {
+    await keepUp();
+    const before = await state();
+    await away('Ink', { from: '2026-11-24', to: '2026-12-11' });
+    expect((await state()).isStale).toBe(true);
+    await keepUp();
+    const after = await state();
+    expect((after.forecast?.likely ?? '') > '2026-12-14').toBe(true);
+    expect(before.forecast?.likely).not.toBe(after.forecast?.likely);
+    await harness.database.rows('DELETE FROM time_off');
+    await keepUp();
+    expect({ ...(await state()).forecast, computedAt: '' }).toEqual({ ...before.forecast, computedAt: '' });
+  });
+
+  test('once somebody works half days, half days off keep what waits for them', async () => {
+    await away('Ink', { from: '2026-11-24', to: '2026-12-11', minutes: 240 });
+    await keepUp();
+    const before = await state();
+    const setWeek = `UPDATE person SET week = $2 WHERE id = $1`;
+    const personId = (await task('Ink')).assignees[0]?.id;
+    const week = (minutes: number): number[] => [...Array.from({ length: 5 }, () => minutes), 0, 0];
+    await harness.database.rows(setWeek, [personId, week(240)]);
+    expect((await state()).isStale).toBe(true);
+    await keepUp();
+    const after = await state();
+    await harness.database.rows(setWeek, [personId, week(480)]);
+    await harness.database.rows('DELETE FROM time_off');
+    expect(after.isStale).toBe(false);
+    expect((after.forecast?.likely ?? '') > (before.forecast?.likely ?? '')).toBe(true);
+  });
+
+  test('one that cannot be computed keeps none of the others waiting, and is told of', async () => {
+    const [sketch, ink] = [await task('Sketch'), await task('Ink')];
+    const other = await startSmall(lead, harness, { name: 'Another' });
+    const loop = `INSERT INTO task_dependency (predecessor_id, successor_id, type, lag) VALUES ($1, $2, 'FS', 0)`;
+    await harness.database.rows(loop, [ink.id, sketch.id]);
+    await expect(keepUp()).rejects.toThrow('1 forecast could not be computed');
+    await harness.database.rows('DELETE FROM task_dependency WHERE predecessor_id = $1 AND successor_id = $2', [ink.id, sketch.id]);
+    const listed = (await lead.get('/engagements').expect(200)).body as EngagementTrack[];
+    expect(listed.find((track) => track.id === other)?.forecast).not.toBeNull();
+    expect(listed.find((track) => track.id === id)?.forecast).toBeNull();
+  });
+
+  test('what is finished or closed has none', async () => {
+    await keepUp();
+    await harness.database.rows(`UPDATE engagement SET state = 'finished', closed_on = start_day WHERE id = $1`, [id]);
+    const finished = (await lead.get('/engagements?finished=yes').expect(200)).body as EngagementTrack[];
+    expect(finished.find((track) => track.id === id)?.forecast ?? null).toBeNull();
+  });
 });
 
 test('of what one may not see there is none', async () => {

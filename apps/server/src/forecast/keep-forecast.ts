@@ -1,60 +1,39 @@
-import { createHash } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
-import type { ForecastDriver, ForecastState, ForecastView, PersonRef } from '@crew/contract';
-import {
-  compileCalendar,
-  parseDay,
-  readRatios,
-  workingDaysBetween,
-  type FinishedTask,
-  type Forecast,
-  type ForecastInput,
-  type IsoDay,
-} from '@crew/core';
-import type { EntityManager } from 'typeorm';
+import type { ForecastDriver, ForecastState, ForecastView } from '@crew/contract';
+import { readRatios, type Forecast } from '@crew/core';
+import { announceChange } from '../platform/announce.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database, firstRow, rowsOf } from '../platform/database.ts';
-import { PERSON } from '../platform/sql-words.ts';
-import { requireFound, unwrap } from '../platform/refusal.ts';
+import { requireFound } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 import { engagementSeenBy } from '../platform/visible.ts';
-import { readPlanFacts, toScheduleInput, type PlanFacts } from '../schedule/plan-facts.ts';
+import { readForecastFacts, readOutOfDate, RUNS, type ForecastFacts, type TaskRow } from './forecast-facts.ts';
 import { forecastInWorkers } from './run-in-workers.ts';
 
-const RUNS = 10_000;
-const SEED = 1;
 const MOST_DRIVERS = 6;
-/** Work a client does has no role of the agency, and a record of its own. */
-const CLIENT = 'client';
 
-/** Finished work of the agency: planned length and the days it really took. */
-const RECORD = `
-  SELECT coalesce(t.role_id::text, CASE WHEN t.kind = 'client' THEN '${CLIENT}' END) AS role, t.days AS planned, t.real_start AS "realStart", t.done_on AS "doneOn"
-  FROM task t WHERE t.agency_id = $1 AND t.status = 'done' AND NOT t.is_group AND t.days > 0 AND t.real_start IS NOT NULL
-  ORDER BY t.id`;
+/** The last forecast of engagement $1. */
+const KEPT = 'SELECT facts_key AS "factsKey", computed_at AS "computedAt", answer FROM forecast WHERE engagement_id = $1';
 
-const TASKS = `
-  SELECT t.id, coalesce(t.role_id::text, CASE WHEN t.kind = 'client' THEN '${CLIENT}' END) AS role, coalesce(r.name, CASE WHEN t.kind = 'client' THEN 'the client' END) AS "roleName",
-    t.title, p.name AS phase, t.due_day AS due, t.status IN ('done', 'dropped') OR t.is_group AS "isOver",
-    coalesce((SELECT json_agg(${PERSON('q')} ORDER BY a.position) FROM task_assignee a JOIN person q ON q.id = a.person_id WHERE a.task_id = t.id), '[]') AS assignees
-  FROM task t JOIN phase p ON p.id = t.phase_id LEFT JOIN role r ON r.id = t.role_id WHERE t.engagement_id = $1`;
+/** Keeps a forecast, unless the engagement is gone by now. */
+const KEEP = `
+  INSERT INTO forecast (engagement_id, facts_key, mark, computed_at, answer) SELECT e.id, $2, $3, $4, $5 FROM engagement e WHERE e.id = $1
+  ON CONFLICT (engagement_id) DO UPDATE SET facts_key = excluded.facts_key, mark = excluded.mark, computed_at = excluded.computed_at, answer = excluded.answer`;
 
-interface TaskRow {
-  readonly id: string;
-  readonly role: string | null;
-  readonly roleName: string | null;
-  readonly title: string;
-  readonly phase: string;
-  readonly due: IsoDay;
-  readonly isOver: boolean;
-  readonly assignees: readonly PersonRef[];
+const KEEP_MARK = 'UPDATE forecast SET mark = $2 WHERE engagement_id = $1';
+
+interface Kept {
+  readonly factsKey: string;
+  readonly computedAt: Date;
+  readonly answer: Forecast;
 }
 
-interface ForecastFacts {
-  readonly plan: PlanFacts;
-  readonly tasks: readonly TaskRow[];
-  readonly input: ForecastInput;
-  readonly key: string;
+interface Computing {
+  /** Hears how many runs are done. */
+  readonly onRuns: (done: number, of: number) => void;
+  /** Stops it, and then nothing is kept. */
+  readonly signal: AbortSignal;
+  readonly workers?: number;
 }
 
 /** Forecasts from the agency's own record; kept with the facts they are of, so that nobody is shown an old one as new. */
@@ -69,61 +48,63 @@ export class KeepForecast {
 
   /** The last one, and whether what it was computed from has changed since. */
   async read(who: Who, engagementId: string): Promise<ForecastState> {
-    const facts = await this.facts(who, engagementId);
-    const kept = await this.database.row<{ factsKey: string; computedAt: Date; answer: Forecast }>(
-      'SELECT facts_key AS "factsKey", computed_at AS "computedAt", answer FROM forecast WHERE engagement_id = $1',
-      [engagementId],
-    );
+    const facts = await this.seenFacts(who, engagementId);
+    const kept = await this.database.row<Kept>(KEPT, [engagementId]);
     if (kept === null) return { forecast: null, isStale: true };
     return { forecast: toView(kept.answer, facts, kept.computedAt), isStale: kept.factsKey !== facts.key };
   }
 
-  /** Computes it anew and keeps it. `onRuns` hears how many runs are done; `signal` stops it, and then nothing is kept. */
-  async make(
-    who: Who,
-    engagementId: string,
-    running: { readonly onRuns: (done: number, of: number) => void; readonly signal: AbortSignal },
-  ): Promise<ForecastView> {
-    const facts = await this.facts(who, engagementId);
-    const answer = await forecastInWorkers(facts.input, { signal: running.signal, onRuns: (done) => running.onRuns(done, RUNS) });
+  /** Computes it anew and keeps it. */
+  async make(who: Who, engagementId: string, computing: Computing): Promise<ForecastView> {
+    return this.compute(await this.seenFacts(who, engagementId), computing);
+  }
+
+  /**
+   * Brings the forecasts of all open engagements up to date, one after the other in one thread:
+   * what only looks changed is not computed again. Doing it twice changes nothing. One that cannot be
+   * computed keeps none of the others waiting; it is thrown at the end, so that the queue tells of it.
+   */
+  async keepUp(): Promise<void> {
+    const { manager } = this.database;
+    const signal = new AbortController().signal;
+    const faults: unknown[] = [];
+    for (const { id } of await readOutOfDate(manager, this.clock.today())) {
+      try {
+        const facts = await readForecastFacts(manager, id, this.clock.today());
+        const kept = await this.database.row<Kept>(KEPT, [id]);
+        if (kept?.factsKey === facts.key) await this.database.rows(KEEP_MARK, [id, facts.mark]);
+        else await this.compute(facts, { onRuns: () => undefined, signal, workers: 1 });
+      } catch (error) {
+        faults.push(error);
+      }
+    }
+    if (faults.length > 0)
+      throw new AggregateError(faults, `${faults.length} ${faults.length === 1 ? 'forecast' : 'forecasts'} could not be computed`);
+  }
+
+  private async compute(facts: ForecastFacts, { onRuns, ...running }: Computing): Promise<ForecastView> {
+    const answer = await forecastInWorkers(facts.input, { ...running, onRuns: (done) => onRuns(done, RUNS) });
+    const { engagementId, agencyId, key, mark } = facts;
     const at = this.clock.now();
-    await this.database.rows(
-      `INSERT INTO forecast (engagement_id, facts_key, computed_at, answer) VALUES ($1, $2, $3, $4)
-       ON CONFLICT (engagement_id) DO UPDATE SET facts_key = excluded.facts_key, computed_at = excluded.computed_at, answer = excluded.answer`,
-      [engagementId, facts.key, at, JSON.stringify(answer)],
-    );
+    await this.database.transaction(async (manager) => {
+      const before = await firstRow<Kept>(manager, KEPT, [engagementId]);
+      await rowsOf(manager, KEEP, [engagementId, key, mark, at, JSON.stringify(answer)]);
+      // Lists show the days: what is the same as before needs to be read by nobody.
+      if (JSON.stringify(before?.answer.dates) !== JSON.stringify(answer.dates) || before?.answer.chance !== answer.chance)
+        await announceChange(manager, { agencyId, topics: [`engagement:${engagementId}`] });
+    });
     return toView(answer, facts, at);
   }
 
-  private async facts(who: Who, engagementId: string): Promise<ForecastFacts> {
+  private async seenFacts(who: Who, engagementId: string): Promise<ForecastFacts> {
     const { manager } = this.database;
     const seen = engagementSeenBy(who, 2);
     requireFound(
       await firstRow(manager, `SELECT e.id FROM engagement e WHERE e.id = $1 AND ${seen.sql}`, [engagementId, ...seen.values]),
       'engagement',
     );
-    const [plan, tasks] = await Promise.all([readPlanFacts(manager, engagementId), rowsOf<TaskRow>(manager, TASKS, [engagementId])]);
-    const roles = new Map(tasks.map((task) => [task.id, task.role]));
-    const schedule = toScheduleInput(plan, this.clock.today());
-    const input: ForecastInput = {
-      ...schedule,
-      tasks: schedule.tasks.map((task) => ({ ...task, role: roles.get(task.id) ?? null })),
-      record: await readRecord(manager, who.agencyId, plan),
-      runs: RUNS,
-      seed: SEED,
-    };
-    return { plan, tasks, input, key: createHash('sha256').update(JSON.stringify(input)).digest('base64url') };
+    return readForecastFacts(manager, engagementId, this.clock.today());
   }
-}
-
-async function readRecord(manager: EntityManager, agencyId: string, { calendar }: PlanFacts): Promise<FinishedTask[]> {
-  const rows = await rowsOf<{ role: string | null; planned: number; realStart: IsoDay; doneOn: IsoDay }>(manager, RECORD, [agencyId]);
-  const days = unwrap(compileCalendar(calendar));
-  return rows.map(({ role, planned, realStart, doneOn }) => ({
-    role,
-    planned,
-    real: Math.max(1, workingDaysBetween(days, parseDay(realStart) as number, (parseDay(doneOn) as number) + 1)),
-  }));
 }
 
 function toView(answer: Forecast, { plan, tasks, input }: ForecastFacts, at: Date): ForecastView {

@@ -12,15 +12,17 @@ export interface Running {
   readonly onRuns: (done: number) => void;
   /** Stops all workers; the promise is then refused with `AbortError`. */
   readonly signal: AbortSignal;
+  /** How many at most; with one, what others ask for is not held up. */
+  readonly workers?: number;
 }
 
 /**
  * The forecast, simulated away from the thread that answers everybody else: chunks are shared
  * out, and the answer does not depend on how. Throws a problem for unusable input.
  */
-export async function forecastInWorkers(input: ForecastInput, { onRuns, signal }: Running): Promise<Forecast> {
+export async function forecastInWorkers(input: ForecastInput, { onRuns, signal, workers = MOST_WORKERS }: Running): Promise<Forecast> {
   const plan = openForecast(input);
-  const count = Math.min(MOST_WORKERS, availableParallelism(), plan.chunks);
+  const count = Math.min(workers, availableParallelism(), plan.chunks);
   let done = 0;
   const add = (runs: ChunkOfRuns): void => {
     plan.add(runs);

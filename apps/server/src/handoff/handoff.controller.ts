@@ -1,8 +1,20 @@
 import { Body, Controller, Get, HttpCode, Param, ParseUUIDPipe, Patch, Post } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
-import { EditCheck, GiveOn, HandOff, PickUp, SendBack, type HandoffBoard, type HandoffSheet } from '@crew/contract';
+import {
+  CompleteEngagement as CompleteInput,
+  EditCheck,
+  GiveOn,
+  HandOff,
+  PickUp,
+  SendBack,
+  type HandoffBoard,
+  type HandoffSheet,
+  type PlanChanged,
+  type PlanEffect,
+} from '@crew/contract';
 import { Clock } from '../platform/clock.ts';
 import { Allow, Caller, type Who } from '../platform/rights.ts';
+import { CompleteEngagement } from './complete-engagement.ts';
 import { GiveWord } from './give-word.ts';
 import { HandoffRepository } from './handoff.repository.ts';
 import { PassHandoff } from './pass-handoff.ts';
@@ -16,13 +28,22 @@ export class HandoffController {
   private readonly reading: ReadHandoff;
   private readonly passing: PassHandoff;
   private readonly words: GiveWord;
+  private readonly completing: CompleteEngagement;
   private readonly clock: Clock;
 
-  constructor(handoffs: HandoffRepository, reading: ReadHandoff, passing: PassHandoff, words: GiveWord, clock: Clock) {
+  constructor(
+    handoffs: HandoffRepository,
+    reading: ReadHandoff,
+    passing: PassHandoff,
+    words: GiveWord,
+    completing: CompleteEngagement,
+    clock: Clock,
+  ) {
     this.handoffs = handoffs;
     this.reading = reading;
     this.passing = passing;
     this.words = words;
+    this.completing = completing;
     this.clock = clock;
   }
 
@@ -75,6 +96,24 @@ export class HandoffController {
   async giveOn(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: GiveOn): Promise<HandoffSheet> {
     await this.passing.giveOn(who, id, input);
     return this.reading.run(who, id);
+  }
+
+  /** Completes an engagement in one step; open tasks stay, are set done, or go on in another one. */
+  @Post('engagements/:id/complete')
+  @Answers('PlanChanged')
+  @HttpCode(200)
+  @Allow('engagement.edit')
+  complete(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: CompleteInput): Promise<PlanChanged> {
+    return this.completing.run(who, id, input);
+  }
+
+  /** What completing would do to the plan its open tasks go on in, and to everybody's load. Saves nothing. */
+  @Post('engagements/:id/complete/preview')
+  @Answers('PlanEffect')
+  @HttpCode(200)
+  @Allow('engagement.edit')
+  previewComplete(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: CompleteInput): Promise<PlanEffect> {
+    return this.completing.preview(who, id, input);
   }
 
   /** Somebody's word on a gate check, given or taken back. */

@@ -1,4 +1,5 @@
 import { commandBy, type Area } from '../platform/area.ts';
+import { CompleteEngagement } from './complete-engagement.ts';
 import { GiveWord } from './give-word.ts';
 import { HandoffController } from './handoff.controller.ts';
 import { GateCheck, Handoff } from './handoff.entity.ts';
@@ -8,9 +9,14 @@ import { ReadHandoff } from './read-handoff.ts';
 
 export const handoff: Area = {
   controllers: [HandoffController],
-  providers: [PassHandoff, ReadHandoff, GiveWord, HandoffRepository],
+  providers: [CompleteEngagement, PassHandoff, ReadHandoff, GiveWord, HandoffRepository],
   entities: [Handoff, GateCheck],
   commands: [
+    commandBy({
+      name: 'engagement.complete',
+      by: CompleteEngagement,
+      run: (completing, who, { target, input }) => completing.run(who, target, input),
+    }),
     commandBy({ name: 'check.edit', by: GiveWord, run: (words, who, { target, input }) => words.run(who, target, input.isClear) }),
     commandBy({ name: 'handoff.hand-off', by: PassHandoff, run: (passing, who, { target, input }) => passing.handOff(who, target, input) }),
     commandBy({ name: 'handoff.pick-up', by: PassHandoff, run: (passing, who, { target, input }) => passing.pickUp(who, target, input) }),

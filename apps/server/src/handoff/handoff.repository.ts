@@ -2,6 +2,7 @@ import { Injectable } from '@nestjs/common';
 import {
   can,
   of,
+  reachOf,
   type GateCheckView,
   type HandoffBoard,
   type HandoffLine,
@@ -10,13 +11,15 @@ import {
   type HandoffTurn,
   type PhaseState,
   type TaskStatus,
+  type WayOut,
 } from '@crew/contract';
 import type { IsoDay } from '@crew/core';
 import type { EntityManager } from 'typeorm';
 import { Database, firstRow } from '../platform/database.ts';
 import { lockEngagements } from '../platform/locks.ts';
 import type { Who } from '../platform/rights.ts';
-import { ENGAGEMENT, PERSON_OR_NULL } from '../platform/sql-words.ts';
+import { ENGAGEMENT, holdsRole, PERSON_OR_NULL, WAYS_OF_TASK } from '../platform/sql-words.ts';
+import { handoffSeenBy } from '../platform/visible.ts';
 import { batonOf } from './baton.ts';
 import { gateOf, judgeGate, type GateRow } from './gate-facts.ts';
 
@@ -40,8 +43,8 @@ const LINE = `
   LEFT JOIN role r ON r.id = n.role_id
   LEFT JOIN person g ON g.id = h.giver_id
   LEFT JOIN person v ON v.id = h.receiver_id
-  LEFT JOIN engagement_role er ON er.engagement_id = e.id AND er.role_id = n.role_id
-  LEFT JOIN engagement_role eo ON eo.engagement_id = e.id AND eo.role_id = f.role_id
+  LEFT JOIN engagement_role er ON er.engagement_id = e.id AND er.role_id = n.role_id AND ${holdsRole('er.person_id', 'er.role_id')}
+  LEFT JOIN engagement_role eo ON eo.engagement_id = e.id AND eo.role_id = f.role_id AND ${holdsRole('eo.person_id', 'eo.role_id')}
   LEFT JOIN person o ON o.id = eo.person_id
   LEFT JOIN person d ON d.id = CASE WHEN n.id IS NULL THEN e.lead_id ELSE er.person_id END`;
 
@@ -79,6 +82,10 @@ export interface HandoffFacts {
   readonly row: LineRow;
 }
 
+/** Who can be given a handoff: somebody active with a sign-in, who could pick it up. */
+export const mayReceive = (person: string): string =>
+  `(${person}.is_active AND EXISTS (SELECT 1 FROM account own WHERE own.person_id = ${person}.id))`;
+
 @Injectable()
 export class HandoffRepository {
   private readonly database: Database;
@@ -88,21 +95,26 @@ export class HandoffRepository {
 
   /** Handoffs in flight and those getting ready, with how fast the crew picks up. */
   async readBoard(who: Who, today: IsoDay): Promise<HandoffBoard> {
+    const seen = handoffSeenBy(who, 2);
     const rows = await this.database.rows<LineRow>(
-      `${LINE} WHERE e.agency_id = $1 AND e.state IN ('proposal', 'open')
-         AND (h.state IN ('handed-off', 'sent-back') OR (h.state = 'getting-ready' AND f.state = 'running' AND f.planned_finish <= $2::date + 14))
+      `${LINE} WHERE ${seen.sql} AND e.state IN ('proposal', 'open')
+         AND (h.state IN ('handed-off', 'sent-back') OR (h.state = 'getting-ready' AND f.state = 'running' AND f.planned_finish <= $1::date + 14))
        ORDER BY h.since, f.planned_finish, e.name`,
-      [who.agencyId, today],
+      [today, ...seen.values],
     );
-    const speed = await this.database.row<HandoffBoard['pickUpMinutes']>(
-      `SELECT round(avg(minutes) FILTER (WHERE at >= date_trunc('month', $2::date)))::int AS "thisMonth",
+    // How fast the crew is says nothing to who sees only their own.
+    const speed =
+      reachOf(who, 'handoff.read') === 'own'
+        ? null
+        : await this.database.row<HandoffBoard['pickUpMinutes']>(
+            `SELECT round(avg(minutes) FILTER (WHERE at >= date_trunc('month', $2::date)))::int AS "thisMonth",
               round(avg(minutes) FILTER (WHERE at < date_trunc('month', $2::date)))::int AS "lastMonth"
        FROM (SELECT u.at, extract(epoch FROM u.at - max(g.at)) / 60 AS minutes
              FROM event u JOIN event g ON g.subject_id = u.subject_id AND g.subject = 'handoff' AND g.kind = 'handed-off' AND g.at <= u.at
              WHERE u.agency_id = $1 AND u.subject = 'handoff' AND u.kind = 'picked-up' AND u.at >= date_trunc('month', $2::date) - interval '1 month'
              GROUP BY u.id) clocked`,
-      [who.agencyId, today],
-    );
+            [who.agencyId, today],
+          );
     return { lines: rows.map((row) => toFacts(row, who, today).line), pickUpMinutes: speed ?? { thisMonth: null, lastMonth: null } };
   }
 
@@ -116,9 +128,10 @@ export class HandoffRepository {
     return rows.map((row) => toFacts(row, who, today).line);
   }
 
-  /** One handoff, or null when it belongs to another agency. */
+  /** One handoff, or null when it may not be seen. */
   async find(manager: EntityManager, who: Who, handoff: { readonly id: string; readonly today: IsoDay }): Promise<HandoffFacts | null> {
-    const row = await firstRow<LineRow>(manager, `${LINE} WHERE h.id = $1 AND e.agency_id = $2`, [handoff.id, who.agencyId]);
+    const seen = handoffSeenBy(who, 2);
+    const row = await firstRow<LineRow>(manager, `${LINE} WHERE h.id = $1 AND ${seen.sql}`, [handoff.id, ...seen.values]);
     return row === null ? null : toFacts(row, who, handoff.today);
   }
 
@@ -138,6 +151,12 @@ export class HandoffRepository {
     );
   }
 
+  /** Where the tasks of a phase lead beside the ordinary next ones. */
+  async listWays(phaseId: string): Promise<WayOut[]> {
+    const sql = `SELECT v.way FROM task t CROSS JOIN LATERAL (${WAYS_OF_TASK}) v WHERE t.phase_id = $1 AND t.status <> 'dropped' ORDER BY v.place`;
+    return (await this.database.rows<{ way: WayOut }>(sql, [phaseId])).map(({ way }) => way);
+  }
+
   /** Who worked in the phase, with the minutes they logged. */
   listInvolved(phaseId: string): Promise<HandoffSheet['involved'][number][]> {
     return this.database.rows(
@@ -149,13 +168,14 @@ export class HandoffRepository {
     );
   }
 
-  /** Crew who may receive: those holding the next phase's role first. */
-  listReceivers(who: Who, toPhaseId: string | null): Promise<HandoffSheet['receivers'][number][]> {
+  /** Crew who may and can receive: with a sign-in of their own, those holding the next phase's role first; whoever is away today says until when. */
+  listReceivers(who: Who, to: { readonly phaseId: string | null; readonly today: IsoDay }): Promise<HandoffSheet['receivers'][number][]> {
     return this.database.rows(
-      `SELECT p.id, p.name, p.initials FROM person p
-       LEFT JOIN person_role r ON r.person_id = p.id AND r.role_id = (SELECT role_id FROM phase WHERE id = $2)
-       WHERE p.agency_id = $1 AND p.is_active ORDER BY r.role_id IS NULL, p.name`,
-      [who.agencyId, toPhaseId],
+      `SELECT p.id, p.name, p.initials, r.role_id IS NOT NULL AS "holdsRole",
+         (SELECT max(o.to_day) FROM time_off o WHERE o.person_id = p.id AND o.minutes IS NULL AND $3 BETWEEN o.from_day AND o.to_day) AS "awayUntil"
+       FROM person p LEFT JOIN person_role r ON r.person_id = p.id AND r.role_id = (SELECT role_id FROM phase WHERE id = $2)
+       WHERE p.agency_id = $1 AND ${mayReceive('p')} ORDER BY r.role_id IS NULL, p.name`,
+      [who.agencyId, to.phaseId, to.today],
     );
   }
 }
@@ -183,7 +203,10 @@ function toFacts(row: LineRow, who: Who, today: IsoDay): HandoffFacts {
     checks: gate.map(({ isClear }) => ({ isClear })),
     missing: gate.flatMap((check) => (check.missing === null ? [] : [check.missing])),
     canPickUp: row.state === 'handed-off' && can(who, 'handoff.receive', of(row.receiver?.id)),
-    canHandOff: (row.state === 'getting-ready' || row.state === 'sent-back') && row.fromState === 'running' && can(who, 'handoff.hand-off'),
+    canHandOff:
+      (row.state === 'getting-ready' || row.state === 'sent-back') &&
+      row.fromState === 'running' &&
+      can(who, 'handoff.hand-off', of(row.giver?.id)),
   };
   return { line, gate, row };
 }

@@ -204,7 +204,7 @@ test('the last handoff closes the engagement', async () => {
   const closing = second.phases[1]?.handoffId as string;
   await lead.post(`/handoffs/${closing}/hand-off`, { version: 1, words: 'Done.' }).expect(200);
   await lead.post(`/handoffs/${closing}/pick-up`, { version: 2 }).expect(200);
-  expect((await planOf(id)).engagement).toMatchObject({ state: 'finished', percent: 100, standing: { kind: 'finished' } });
+  expect((await planOf(id)).engagement).toMatchObject({ state: 'finished', percent: 100, standing: [{ kind: 'finished' }] });
 });
 
 test('an engagement that was dropped waits for nobody to pick it up, until it is taken up again', async () => {

@@ -9,8 +9,9 @@ import { Refusal, requireFound } from '../platform/refusal.ts';
 import { requireCan, type Who } from '../platform/rights.ts';
 import { refreshEngagement } from '../schedule/refresh-engagement.ts';
 import { settleTaskSeries } from '../series/settle-tasks.ts';
+import { refuseAtRest } from '../engagement/refuse-at-rest.ts';
 import { assignByRole } from './assign-by-role.ts';
-import { HandoffRepository, type HandoffFacts } from './handoff.repository.ts';
+import { HandoffRepository, mayReceive, type HandoffFacts } from './handoff.repository.ts';
 
 type PassKind = 'handed-off' | 'picked-up' | 'sent-back' | 'given-on';
 
@@ -29,6 +30,10 @@ export class PassHandoff {
   /** Gives the phase away: its gate must be clear, or a lead says why it may pass. */
   handOff(who: Who, id: string, input: HandOff): Promise<void> {
     return this.turn(who, { id, version: input.version, kind: 'handed-off' }, async (manager, { line, gate, row }, by) => {
+      requireCan(who, 'handoff.hand-off', {
+        subject: of(line.giver?.id),
+        words: `Only ${line.giver?.name ?? 'its giver'} or the crew of the agency can hand it off.`,
+      });
       if (!line.canHandOff) throw new Refusal('wrong-moment', `${line.from.name} cannot be handed off now. Reload to see where it stands.`);
       const missing = gate.filter((check) => !check.isClear);
       if (missing.length > 0)
@@ -39,7 +44,7 @@ export class PassHandoff {
         );
       const receiverId = input.receiverId ?? line.receiver?.id;
       if (receiverId === undefined) throw new Refusal('invalid-input', 'Choose who receives it.', { field: 'receiverId' });
-      await requireCrew(manager, who, receiverId);
+      await requireReceivable(manager, who, receiverId);
       await rowsOf(
         manager,
         `UPDATE handoff SET state = 'handed-off', giver_id = $2, receiver_id = $3, words = $4, reason = $5, since = $6 WHERE id = $1`,
@@ -73,15 +78,28 @@ export class PassHandoff {
     const today = this.clock.today();
     const engagementId = line.engagement.id;
     if (line.to === null) {
-      const sql = `UPDATE engagement SET state = 'finished', version = version + 1 WHERE id = $1 AND state <> 'finished'
+      const sql = `UPDATE engagement SET state = 'finished', closed_on = $2, version = version + 1 WHERE id = $1 AND state <> 'finished'
            AND NOT EXISTS (SELECT 1 FROM phase WHERE engagement_id = $1 AND state <> 'over') RETURNING id`;
-      const completed = await rowsOf<{ id: string }>(manager, sql, [engagementId]);
+      const completed = await rowsOf<{ id: string }>(manager, sql, [engagementId, today]);
       await refreshEngagement(manager, engagementId, { today, by, changed: [] });
-      const changes = [{ field: 'state', from: 'open', to: 'finished' }];
+      const changes = [
+        { field: 'state', from: 'open', to: 'finished' },
+        { field: 'closedOn', from: null, to: today },
+      ];
       await record(
         manager,
         by,
-        completed.map(({ id }) => ({ kind: 'engagement-completed', engagementId, subject: 'engagement', subjectId: id, changes }) as const),
+        completed.map(
+          ({ id }) =>
+            ({
+              kind: 'engagement-completed',
+              engagementId,
+              subject: 'engagement',
+              subjectId: id,
+              payload: { reason: null },
+              changes,
+            }) as const,
+        ),
       );
       return;
     }
@@ -117,7 +135,7 @@ export class PassHandoff {
   giveOn(who: Who, id: string, input: GiveOn): Promise<void> {
     return this.turn(who, { id, version: input.version, kind: 'given-on' }, async (manager, { line }) => {
       requireReceiver(who, line, 'give it on');
-      await requireCrew(manager, who, input.receiverId);
+      await requireReceivable(manager, who, input.receiverId);
       await rowsOf(manager, 'UPDATE handoff SET receiver_id = $2 WHERE id = $1', [id, input.receiverId]);
       return { words: '', receiverId: input.receiverId, reason: null };
     });
@@ -139,6 +157,7 @@ export class PassHandoff {
           details: { current: facts.line },
         });
       }
+      await refuseAtRest(manager, [facts.line.engagement.id]);
       const by = { actor: who, at: this.clock.now() };
       const payload = await act(manager, facts, by);
       const engagementId = facts.line.engagement.id;
@@ -172,11 +191,13 @@ function requireReason(who: Who, reason: string | undefined, missing: readonly s
     throw new Refusal('gate-not-clear', `The gate is not clear: ${list}. Clear it, or give a reason to let it pass.`, { field: 'reason' });
 }
 
-async function requireCrew(manager: EntityManager, who: Who, personId: string): Promise<void> {
-  const found = await rowsOf<unknown>(manager, 'SELECT 1 FROM person WHERE id = $1 AND agency_id = $2 AND is_active', [
-    personId,
-    who.agencyId,
-  ]);
-  if (found.length === 0)
+async function requireReceivable(manager: EntityManager, who: Who, personId: string): Promise<void> {
+  const sql = `SELECT p.name, ${mayReceive('p')} AS "mayReceive" FROM person p WHERE p.id = $1 AND p.agency_id = $2`;
+  const [person] = await rowsOf<{ name: string; mayReceive: boolean }>(manager, sql, [personId, who.agencyId]);
+  if (person === undefined)
     throw new Refusal('unknown-id', 'The receiver is not of your crew. Choose from the list.', { field: 'receiverId' });
+  if (!person.mayReceive)
+    throw new Refusal('invalid-input', `${person.name} cannot sign in, so could not pick it up. Choose somebody else.`, {
+      field: 'receiverId',
+    });
 }

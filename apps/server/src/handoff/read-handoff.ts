@@ -1,7 +1,7 @@
 import type { IsoDay } from '@crew/core';
-import { isOpen } from '../platform/sql-words.ts';
+import { holdsRole, isOpen } from '../platform/sql-words.ts';
 import { Injectable } from '@nestjs/common';
-import type { HandoffSheet } from '@crew/contract';
+import { reachOf, type HandoffSheet } from '@crew/contract';
 import { Clock } from '../platform/clock.ts';
 import { Database } from '../platform/database.ts';
 import { requireFound } from '../platform/refusal.ts';
@@ -25,11 +25,12 @@ export class ReadHandoff {
   async run(who: Who, id: string): Promise<HandoffSheet> {
     const today = this.clock.today();
     const { line, gate, row } = requireFound(await this.handoffs.find(this.database.manager, who, { id, today }), 'handoff');
-    const [turns, involved, receivers, onPickUp] = await Promise.all([
+    const [turns, ways, involved, receivers, onPickUp] = await Promise.all([
       this.handoffs.listTurns(id),
+      this.handoffs.listWays(line.from.id),
       this.handoffs.listInvolved(line.from.id),
-      this.handoffs.listReceivers(who, line.to?.id ?? null),
-      line.to === null || line.state === 'picked-up' ? null : this.lookAhead(line.engagement.id, line.to.id),
+      this.handoffs.listReceivers(who, { phaseId: line.to?.id ?? null, today }),
+      line.to === null || line.state === 'picked-up' ? null : this.lookAhead(who, line.engagement.id, line.to.id),
     ]);
     const done = row.tasks.filter((task) => task.status === 'done');
     return {
@@ -37,6 +38,7 @@ export class ReadHandoff {
       gate,
       words: row.words,
       turns,
+      ways,
       doneTasks: done.map(({ id: taskId, number, title, finish, who: people }) => ({
         id: taskId,
         number,
@@ -54,7 +56,7 @@ export class ReadHandoff {
   }
 
   /** The next phase as it would be if it started today. */
-  private async lookAhead(engagementId: string, phaseId: string): Promise<HandoffSheet['onPickUp']> {
+  private async lookAhead(who: Who, engagementId: string, phaseId: string): Promise<HandoffSheet['onPickUp']> {
     const today = this.clock.today();
     const facts = startedToday(await readPlanFacts(this.database.manager, engagementId), phaseId, today);
     const { schedule } = computePlan(facts, { today, changed: [] });
@@ -63,7 +65,7 @@ export class ReadHandoff {
       `SELECT json_build_object('id', p.id, 'name', p.name, 'initials', p.initials) AS person, count(*)::int AS tasks,
          coalesce(sum(t.estimate_minutes), 0)::int AS minutes
        FROM task t LEFT JOIN LATERAL (SELECT a.person_id FROM task_assignee a WHERE a.task_id = t.id ORDER BY a.position LIMIT 1) a ON true
-       LEFT JOIN engagement_role er ON er.engagement_id = t.engagement_id AND er.role_id = t.role_id
+       LEFT JOIN engagement_role er ON er.engagement_id = t.engagement_id AND er.role_id = t.role_id AND ${holdsRole('er.person_id', 'er.role_id')}
        JOIN person p ON p.id = coalesce(a.person_id, er.person_id)
        WHERE t.phase_id = $1 AND NOT t.is_group AND ${isOpen('t')} GROUP BY p.id ORDER BY 2 DESC, p.name`,
       [phaseId],
@@ -75,7 +77,8 @@ export class ReadHandoff {
       start: phase?.start ?? today,
       finish: phase?.finish ?? today,
       tasks: ours.length,
-      people,
+      // A freelancer reads what they take on, not what others are to do.
+      people: reachOf(who, 'handoff.read') === 'all' ? people : people.filter(({ person }) => person.id === who.personId),
       unassigned: Math.max(0, ours.length - given - clients),
     };
   }

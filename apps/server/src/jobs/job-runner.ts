@@ -8,6 +8,9 @@ import type { JobName } from '../platform/job-names.ts';
 import { PlanBehind } from '../schedule/plan-behind.ts';
 import { WatchWorkers } from './watch-workers.ts';
 
+/** A queue of its own, and one key for whatever waits in it. */
+const alone = (name: JobName): string => ` ?queue=${name}&jobKey=${name}`;
+
 /** Runs the jobs kept in the database; several server processes share the work. */
 @Injectable()
 export class JobRunner implements OnApplicationBootstrap, BeforeApplicationShutdown {
@@ -45,7 +48,9 @@ export class JobRunner implements OnApplicationBootstrap, BeforeApplicationShutd
       noHandleSignals: true,
       logger: this.queueLogger(),
       taskList: this.handlers(),
-      crontab: this.jobs.flatMap(({ at, name }) => (at === undefined ? [] : [`${at} ${name}`])).join('\n'),
+      crontab: this.jobs
+        .flatMap(({ at, name, isAlone }) => (at === undefined ? [] : [`${at} ${name}${isAlone === true ? alone(name) : ''}`]))
+        .join('\n'),
       events,
     });
     await this.workers.start();

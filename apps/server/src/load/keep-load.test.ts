@@ -60,7 +60,7 @@ test('whatever changes, the grid is what computing everything anew would be', as
     ['the client gets another colour', () => harness.database.rows(`UPDATE client SET hue = 'plum' WHERE id = $1`, [harness.ids.client])],
     ['the engagement is called otherwise', () => rename(first, 'First and last')],
     ['its next phase is picked up', () => passOn(first)],
-    ['a proposal is accepted', () => lead.post(`/engagements/${second}/accept`).expect(204)],
+    ['a proposal is accepted', () => lead.post(`/engagements/${second}/accept`).expect(200)],
     [
       'somebody is away',
       () => lead.post(`/crew/${people['Mak']}/time-off`, { from: '2026-12-01', to: '2026-12-04', note: '' }).expect(201),

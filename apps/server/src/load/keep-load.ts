@@ -3,6 +3,7 @@ import { addDays, KeptLoad, type LoadDay, type IsoDay } from '@crew/core';
 import { Clock } from '../platform/clock.ts';
 import { Database } from '../platform/database.ts';
 import { requireFound, unwrap } from '../platform/refusal.ts';
+import type { LoadWindow } from './load-window.ts';
 import { readCrewAndMarks, readTasksOf, type CrewAndMarks, type LoadFacts, type LoadTaskFacts } from './load-facts.ts';
 
 /** How many days before and after today are kept: more than anybody looks at. */
@@ -12,7 +13,9 @@ const KEPT_DAYS = { before: 400, after: 800 } as const;
 export interface LoadNow {
   readonly facts: LoadFacts;
   /** The days of each person in the order of the people, or null for days so far away that they are not kept. */
-  readonly days: (window: { readonly from: IsoDay; readonly to: IsoDay }) => LoadDay[][] | null;
+  readonly days: (window: LoadWindow) => LoadDay[][] | null;
+  /** Of it what is only likely: work of proposals and of units that are not made yet. */
+  readonly likelyDays: (window: LoadWindow) => LoadDay[][] | null;
 }
 
 interface Kept {
@@ -20,6 +23,7 @@ interface Kept {
   /** The crew and the calendar it was computed for: with others everything is computed anew. */
   readonly crew: string;
   readonly load: KeptLoad<LoadTaskFacts>;
+  readonly likely: KeptLoad<LoadTaskFacts>;
   readonly marks: Map<string, string>;
 }
 
@@ -59,10 +63,9 @@ export class KeepLoad {
     const { marks, ...crew } = requireFound(await readCrewAndMarks(this.database.manager, agencyId, { offFrom: first, today }), 'agency');
     const known = this.kept.get(agencyId);
     const as = JSON.stringify(crew);
+    const opened = (): KeptLoad<LoadTaskFacts> => unwrap(KeptLoad.open<LoadTaskFacts>({ ...crew, today, to: last }));
     const kept: Kept =
-      known?.today === today && known.crew === as
-        ? known
-        : { today, crew: as, load: unwrap(KeptLoad.open<LoadTaskFacts>({ ...crew, today, to: last })), marks: new Map() };
+      known?.today === today && known.crew === as ? known : { today, crew: as, load: opened(), likely: opened(), marks: new Map() };
     // Half brought up to date it would be wrong: until it is whole again, there is none.
     this.kept.delete(agencyId);
     await this.replaceChanged(agencyId, kept, { ...crew, marks });
@@ -71,6 +74,7 @@ export class KeepLoad {
     return {
       facts,
       days: (window) => (window.from < first || window.to > last ? null : unwrap(kept.load.days(window))),
+      likelyDays: (window) => (window.from < first || window.to > last ? null : unwrap(kept.likely.days(window))),
     };
   }
 
@@ -91,12 +95,19 @@ export class KeepLoad {
     for (const task of tasks)
       byEngagement.get(task.engagementId)?.push({ ...task, assignees: task.assignees.filter(({ person }) => crew.has(person)) });
     const gone = kept.load.names().filter((id) => !there.has(id));
-    for (const [id, own] of byEngagement) unwrap(kept.load.replace(id, own));
-    for (const id of gone) unwrap(kept.load.replace(id, []));
+    const put = (id: string, own: readonly LoadTaskFacts[]): void => {
+      unwrap(kept.load.replace(id, own));
+      unwrap(kept.likely.replace(id, own.filter(isLikely)));
+    };
+    for (const [id, own] of byEngagement) put(id, own);
+    for (const id of gone) put(id, []);
     kept.marks.clear();
     for (const { id, mark } of marks) kept.marks.set(id, mark);
   }
 }
+
+/** Work that may not come: that of a proposal, and that of a unit nobody has made yet. */
+export const isLikely = ({ isComing, likelihood = 100 }: LoadTaskFacts): boolean => isComing === true || likelihood < 100;
 
 /** By the day they are due, as lists show them. */
 const inOrder = (tasks: readonly LoadTaskFacts[]): LoadTaskFacts[] =>

@@ -30,6 +30,8 @@ export interface LoadTaskFacts extends LoadTaskInput {
   readonly fixedDay?: IsoDay;
   readonly isBegun: boolean;
   readonly version: number;
+  /** Of a unit a series has not made yet: it counts, and nothing can be done with it. Its engagement is the series. */
+  readonly isComing?: true;
 }
 
 /** What the load of an agency is computed from. */
@@ -81,6 +83,14 @@ const tasksOf = (values: Values, filter: TaskFilter): string =>
     values,
   );
 
+/** Work of units that are not made yet, of agency `agency`, as far as a condition on alias k says. */
+const comingOf = (condition: string): string => `
+  coalesce((SELECT json_agg(json_strip_nulls(json_build_object('id', k.id, 'title', k.title, 'engagementId', k.series_id, 'engagement', k.unit, 'hue', c.hue,
+      'clientId', z.client_id, 'roleId', k.role_id, 'days', 1, 'slack', 0, 'isBegun', false, 'version', 0, 'estimate', k.estimate_minutes, 'start', k.start_day, 'due', k.due_day,
+      'assignees', CASE WHEN k.person_id IS NULL THEN '[]'::json ELSE json_build_array(json_build_object('person', k.person_id)) END, 'isComing', true)) ORDER BY k.due_day, k.id)
+    FROM series_coming k JOIN engagement_series z ON z.id = k.series_id JOIN client c ON c.id = z.client_id
+    LEFT JOIN person q ON q.id = k.person_id WHERE z.agency_id = agency.id AND coalesce(q.is_active, true) AND ${condition}), '[]')`;
+
 /** What people put on days of their own, from $3 on, as one text for each engagement: putting it there changes no task. */
 const PLACES = `
   SELECT t.engagement_id, md5(string_agg(concat_ws(' ', x.person_id, x.task_id, x.day, x.minutes), ',' ORDER BY x.person_id, x.task_id, x.day)) AS mark
@@ -91,10 +101,12 @@ const CREW_AND_MARKS = `${CREW}, coalesce((SELECT json_agg(json_build_object('id
       concat_ws(' ', s.revision, e.version, e.state, e.likelihood, e.promised_day, e.name, c.hue, d.mark)))
     FROM engagement e JOIN client c ON c.id = e.client_id LEFT JOIN engagement_summary s ON s.engagement_id = e.id
     LEFT JOIN (${PLACES}) d ON d.engagement_id = e.id
-    WHERE e.agency_id = agency.id AND e.state IN ('proposal', 'open')), '[]') AS marks
+    WHERE e.agency_id = agency.id AND e.state IN ('proposal', 'open')), '[]') AS marks,
+    coalesce((SELECT json_agg(json_build_object('id', z.id, 'mark', concat_ws(' ', z.coming_mark, c.hue)))
+      FROM engagement_series z JOIN client c ON c.id = z.client_id WHERE z.agency_id = agency.id), '[]') AS "seriesMarks"
   FROM agency WHERE agency.id = $1`;
 
-/** The crew, and how far each open engagement is. */
+/** The crew, and how far each open engagement and each series is. */
 export interface CrewAndMarks extends Omit<LoadFacts, 'tasks'> {
   readonly marks: readonly { readonly id: string; readonly mark: string }[];
 }
@@ -103,30 +115,35 @@ export const readCrewAndMarks = (
   manager: EntityManager,
   agencyId: string,
   { offFrom, today }: { readonly offFrom: IsoDay; readonly today: IsoDay },
-): Promise<CrewAndMarks | null> => firstRow<CrewAndMarks>(manager, CREW_AND_MARKS, [agencyId, offFrom, today]);
+): Promise<CrewAndMarks | null> =>
+  firstRow<CrewAndMarks & { readonly seriesMarks: CrewAndMarks['marks'] }>(manager, CREW_AND_MARKS, [agencyId, offFrom, today]).then(
+    (row) => {
+      if (row === null) return null;
+      const { seriesMarks, ...crew } = row;
+      return { ...crew, marks: [...crew.marks, ...seriesMarks] };
+    },
+  );
 
-/** The open work of some engagements. */
-export async function readTasksOf(
-  manager: EntityManager,
-  agencyId: string,
-  engagementIds: readonly string[],
-): Promise<readonly LoadTaskFacts[]> {
-  const values = new Values([agencyId]);
-  const sql = `SELECT (${tasksOf(values, { engagementIds: [...engagementIds] })}) AS tasks FROM agency WHERE agency.id = $1`;
-  return (await firstRow<Pick<LoadFacts, 'tasks'>>(manager, sql, values.list))?.tasks ?? [];
+/** The open work of some engagements, and the coming work of some series. */
+export async function readTasksOf(manager: EntityManager, agencyId: string, ids: readonly string[]): Promise<readonly LoadTaskFacts[]> {
+  const values = new Values([agencyId, [...ids]]);
+  const sql = `SELECT (${tasksOf(values, { engagementIds: [...ids] })}) AS tasks, ${comingOf('k.series_id = ANY($2)')} AS coming FROM agency WHERE agency.id = $1`;
+  const row = await firstRow<Pick<LoadFacts, 'tasks'> & { readonly coming: LoadFacts['tasks'] }>(manager, sql, values.list);
+  return [...(row?.tasks ?? []), ...(row?.coming ?? [])];
 }
 
-/** Reads people and their open work; tasks that begin after `to` are left out. */
+/** Reads people and their open work; tasks that begin after `to` are left out, and of units not made yet those after `comingTo`, as what repeats goes on for years. */
 export async function readLoadFacts(
   manager: EntityManager,
   agencyId: string,
-  window: { readonly today: IsoDay; readonly to: string },
+  window: { readonly today: IsoDay; readonly to: string; readonly comingTo?: IsoDay },
 ): Promise<LoadFacts> {
   const values = new Values([agencyId, window.today]);
-  const sql = `${CREW}, (${tasksOf(values, { startTo: window.to })}) AS tasks FROM agency WHERE agency.id = $1`;
-  const facts = await firstRow<LoadFacts>(manager, sql, values.list);
-  if (facts === null) throw new Error(`agency ${agencyId} vanished`);
-  return facts;
+  const sql = `${CREW}, (${tasksOf(values, { startTo: window.to })}) AS tasks, ${comingOf(`k.start_day <= ${values.add(window.comingTo ?? window.to)}`)} AS coming FROM agency WHERE agency.id = $1`;
+  const row = await firstRow<LoadFacts & { readonly coming: LoadFacts['tasks'] }>(manager, sql, values.list);
+  if (row === null) throw new Error(`agency ${agencyId} vanished`);
+  const { coming, ...facts } = row;
+  return { ...facts, tasks: [...facts.tasks, ...coming] };
 }
 
 /** People with their work, whether it is there or only thought of. */

@@ -1,4 +1,4 @@
-import { daysBetween, formatDay, parseDay, weekdayOf, type IsoDay } from '@crew/core';
+import { daysBetween, formatDay, mondayOf, parseDay, type IsoDay } from '@crew/core';
 import { Refusal } from '../platform/refusal.ts';
 
 /** Days whose load is shown; both are shown. */
@@ -17,10 +17,14 @@ export function requireNear(day: IsoDay, today: IsoDay, field: string): void {
     throw new Refusal('invalid-day', 'This begins more than three years from today. Choose a nearer day.', { field });
 }
 
-/** The days asked for, or three weeks from this Monday; at most half a year. */
-export function loadWindow(asked: { readonly from?: string | undefined; readonly to?: string | undefined }, today: IsoDay): LoadWindow {
+/** The days asked for, or three weeks from `monday`, that of today where it is left out; at most half a year. */
+export function loadWindow(
+  asked: { readonly from?: string | undefined; readonly to?: string | undefined },
+  today: IsoDay,
+  monday = mondayOf(today),
+): LoadWindow {
   const now = parseDay(today) as number;
-  const first = asked.from === undefined ? now - weekdayOf(now) : readDay(asked.from, 'from');
+  const first = asked.from === undefined ? (parseDay(monday) as number) : readDay(asked.from, 'from');
   const last = asked.to === undefined ? first + THREE_WEEKS - 1 : readDay(asked.to, 'to');
   if (Math.abs(first - now) > FURTHEST_DAYS)
     throw new Refusal('invalid-day', 'Load is shown for up to three years before and after today. Choose a nearer day.', { field: 'from' });

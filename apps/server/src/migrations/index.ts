@@ -18,6 +18,8 @@ import { Joined1764000000017 } from './0017-joined.ts';
 import { RequestsAndWorkers1764000000018 } from './0018-requests-and-workers.ts';
 import { Activity1764000000019 } from './0019-activity.ts';
 import { Names1764000000020 } from './0020-names.ts';
+import { Steer1764000000021 } from './0021-steer.ts';
+import { Endings1764000000022 } from './0022-endings.ts';
 
 /** In the order they run. */
 export const migrations = [
@@ -41,4 +43,6 @@ export const migrations = [
   RequestsAndWorkers1764000000018,
   Activity1764000000019,
   Names1764000000020,
+  Steer1764000000021,
+  Endings1764000000022,
 ];

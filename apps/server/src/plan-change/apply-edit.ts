@@ -1,7 +1,7 @@
 import type { PhaseRow } from '../engagement/phase-images.ts';
 import { Refusal } from '../platform/refusal.ts';
 import type { TaskImage } from '../task/task-images.ts';
-import { addPhases, arrangePhases, changePhase, restorePhases } from './edit-phases.ts';
+import { addPhases, arrangePhases, changePhase, endPhases, restorePhases, startRound } from './edit-phases.ts';
 import { addTasks, changeTask, orderTasks, placeTask, restoreTasks } from './edit-tasks.ts';
 import type { Draft, OperationOf, PlanEdit, PlanOperation } from './plan-edit.ts';
 import type { PlanImage } from './plan-image.ts';
@@ -12,6 +12,8 @@ const APPLY: { readonly [Kind in PlanOperation['kind']]: (draft: Draft, operatio
   'change-phase': changePhase,
   'arrange-phases': arrangePhases,
   'restore-phases': restorePhases,
+  'end-phases': endPhases,
+  'start-round': startRound,
   'set-template-version': (draft, { version }) => {
     draft.templateVersion = version;
   },

@@ -1,6 +1,6 @@
 import { Injectable } from '@nestjs/common';
-import { compileCalendar, type Calendar, type IsoDay } from '@crew/core';
-import type { ChangePlan as Input, PlanChanged, PlanEffect } from '@crew/contract';
+import { addDays, compileCalendar, type Calendar, type IsoDay } from '@crew/core';
+import { LOOK_AHEAD_DAYS, type ChangePlan as Input, type PlanChanged, type PlanEffect } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import { changeIdOf, record, type NewEvent } from '../activity/record.ts';
 import { Clock } from '../platform/clock.ts';
@@ -9,6 +9,7 @@ import { lockEngagements } from '../platform/locks.ts';
 import { requireFound, unwrap } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 import { tryOut } from '../platform/try-out.ts';
+import { refuseAtRest } from '../engagement/refuse-at-rest.ts';
 import { engagementSeenBy } from '../platform/visible.ts';
 import { readPlanFacts, type PlanFacts } from '../schedule/plan-facts.ts';
 import { refreshPlan } from '../schedule/refresh-engagement.ts';
@@ -89,7 +90,7 @@ export class ChangePlan {
     const { plan: before, facts, today } = open;
     const after = applyEdit(before, edit);
     await refuseUnknown(manager, who, { before, after });
-    const window = { today, to: '9999-12-31' };
+    const window = { today, to: '9999-12-31', comingTo: addDays(today, LOOK_AHEAD_DAYS) };
     const loadBefore = changesLoad(before, after) ? await readLoadFacts(manager, who.agencyId, window) : null;
     const by = { actor: who, at: this.clock.now() };
     const events = await writePlan(manager, by, { before, after });
@@ -106,13 +107,14 @@ export class ChangePlan {
   }
 }
 
-/** Locks an engagement that may be seen: two edits of one plan wait for each other. */
+/** Locks an engagement that may be seen and is not at rest: two edits of one plan wait for each other. */
 export async function lockEngagement(manager: EntityManager, who: Who, engagementId: string): Promise<void> {
   const seen = engagementSeenBy(who, 2);
   const sql = `SELECT e.id FROM engagement e WHERE e.id = $1 AND ${seen.sql}`;
   requireFound(await firstRow(manager, sql, [engagementId, ...seen.values]), 'engagement');
   // Gone between the two is gone.
   requireFound((await lockEngagements(manager, [engagementId]))[0], 'engagement');
+  await refuseAtRest(manager, [engagementId]);
 }
 
 /** The tasks whose days may follow from what was changed; what was deleted moves those that waited for it. */

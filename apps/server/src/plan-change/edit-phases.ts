@@ -9,7 +9,7 @@ export function addPhases(draft: Draft, { phases }: OperationOf<'add-phases'>): 
   const rows = phases.map(({ id, originId, name, stateLine, roleId, rounds }, index): PhaseRow => ({
     ...{ id, engagement_id: engagementId, position: last + index, name, state_line: stateLine, template_phase_id: originId, rounds },
     ...{ role_id: roleId, after_phase_id: null, after_edge: 'finish', after_lag: 0, state: 'ahead', started_on: null, finished_on: null },
-    ...{ baseline_start: null, baseline_finish: null },
+    ...{ round: 1, baseline_start: null, baseline_finish: null },
   }));
   draft.phases = [...draft.phases, ...rows];
   draft.checks = [
@@ -84,11 +84,53 @@ const newHandoff = (engagementId: string, { from, to }: Joint): HandoffRow => ({
   ...{ giver_id: null, receiver_id: null, words: '', reason: null, question: null, since: null },
 });
 
+/** Phases end on a day without being handed off, as when the engagement is completed; their handoffs are through. */
+export function endPhases(draft: Draft, { phaseIds, on, at, personId }: OperationOf<'end-phases'>): void {
+  const ends = new Set(phaseIds);
+  draft.phases = draft.phases.map((phase) =>
+    ends.has(phase.id)
+      ? { ...phase, state: 'over', started_on: phase.started_on ?? on, finished_on: laterOf(phase.started_on ?? on, on) }
+      : phase,
+  );
+  draft.handoffs = draft.handoffs.map((handoff) =>
+    ends.has(handoff.from_phase_id) && handoff.state !== 'picked-up'
+      ? {
+          ...{ ...handoff, state: 'picked-up', question: null, since: at, version: handoff.version + 1 },
+          ...{ giver_id: handoff.giver_id ?? personId, receiver_id: handoff.receiver_id ?? personId },
+        }
+      : handoff,
+  );
+}
+
+const laterOf = (one: string, other: string): string => (one > other ? one : other);
+
+/** The phase goes into its next round; those that were over run again, and have not been handed off. */
+export function startRound(draft: Draft, { phaseId, reruns }: OperationOf<'start-round'>): void {
+  const rerun = new Set(reruns);
+  draft.phases = draft.phases.map((phase) => ({
+    ...phase,
+    ...(phase.id === phaseId ? { round: phase.round + 1 } : {}),
+    ...(rerun.has(phase.id) ? { state: 'running', finished_on: null } : {}),
+  }));
+  const again = {
+    state: 'getting-ready',
+    giver_id: null,
+    receiver_id: null,
+    words: '',
+    reason: null,
+    question: null,
+    since: null,
+  } as const;
+  draft.handoffs = draft.handoffs.map((handoff) =>
+    rerun.has(handoff.from_phase_id) ? { ...handoff, ...again, version: handoff.version + 1 } : handoff,
+  );
+}
+
 /** Phases, gates and handoffs that a change touched are as they were; what others changed since stays. */
 export function restorePhases(draft: Draft, { changed: { before, after } }: OperationOf<'restore-phases'>): void {
   const was = new Map(before.phases.map((phase) => [phase.id, phase]));
   const came = new Set(after.phases.map(({ id }) => id).filter((id) => !was.has(id)));
-  const stayed = draft.phases.filter(({ id }) => !came.has(id)).map((phase) => withPlaceOf(phase, was.get(phase.id)));
+  const stayed = draft.phases.filter(({ id }) => !came.has(id)).map((phase) => restoredPhase(phase, was.get(phase.id)));
   const there = new Set(stayed.map(({ id }) => id));
   draft.phases = [...stayed, ...before.phases.filter(({ id }) => !there.has(id))]
     .sort((left, right) => left.position - right.position)
@@ -96,16 +138,17 @@ export function restorePhases(draft: Draft, { changed: { before, after } }: Oper
   draft.checks = restored(draft.checks, { before: before.checks, after: after.checks });
   const handoffs = new Map(before.handoffs.map((handoff) => [handoff.id, handoff]));
   draft.handoffs = restored(draft.handoffs, { before: before.handoffs, after: after.handoffs }).map((handoff) => {
-    const to = handoffs.get(handoff.id)?.to_phase_id;
-    return to === undefined || to === handoff.to_phase_id ? handoff : { ...handoff, to_phase_id: to, version: handoff.version + 1 };
+    const was = handoffs.get(handoff.id);
+    return was === undefined || was.version === handoff.version ? handoff : { ...was, version: handoff.version + 1 };
   });
   draft.templateVersion = before.templateVersion;
 }
 
-function withPlaceOf(phase: PhaseRow, was: PhaseRow | undefined): PhaseRow {
+function restoredPhase(phase: PhaseRow, was: PhaseRow | undefined): PhaseRow {
   if (was === undefined) return phase;
-  const { position, name, state_line, role_id, after_phase_id, after_edge, after_lag, rounds } = was;
-  return { ...phase, position, name, state_line, role_id, after_phase_id, after_edge, after_lag, rounds };
+  // Nobody passed anything since (`refusePassedSince`), so all of it goes back; a baseline kept since stays.
+  const { baseline_start, baseline_finish } = phase;
+  return { ...was, baseline_start, baseline_finish };
 }
 
 /** Without what a change added, and with what it removed. */

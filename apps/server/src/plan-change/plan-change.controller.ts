@@ -1,25 +1,48 @@
-import { Body, Controller, Delete, HttpCode, Param, ParseUUIDPipe, Post } from '@nestjs/common';
+import { Body, Controller, Delete, Get, HttpCode, Param, ParseUUIDPipe, Post } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
-import { AddDeliverable, ChangePlan as ChangeInput, type ChangeUndone, type Made, type PlanChanged, type PlanEffect } from '@crew/contract';
+import {
+  AddDeliverable,
+  ChangePlan as ChangeInput,
+  type CalendarEffect,
+  type ChangeFollowed,
+  type ChangeUndone,
+  type Made,
+  type PlanChanged,
+  type PlanEffect,
+  PreviewCalendar as PreviewCalendarInput,
+} from '@crew/contract';
 import { Answers } from '../platform/answers.ts';
 import { TakesLarge } from '../platform/read-body.ts';
 import { Allow, Caller, type Who } from '../platform/rights.ts';
 import { ChangePlan } from './change-plan.ts';
 import { Deliverables } from './deliverables.ts';
 import { KeepBaseline } from './keep-baseline.ts';
+import { PreviewCalendar } from './preview-calendar.ts';
+import { ReadFollowed } from './read-followed.ts';
 import { UndoChange } from './undo-change.ts';
 
 @ApiTags('plans')
 @Controller()
 export class PlanChangeController {
+  private readonly calendars: PreviewCalendar;
   private readonly plans: ChangePlan;
   private readonly undoing: UndoChange;
+  private readonly followed: ReadFollowed;
   private readonly baseline: KeepBaseline;
   private readonly deliverables: Deliverables;
 
-  constructor(plans: ChangePlan, undoing: UndoChange, baseline: KeepBaseline, deliverables: Deliverables) {
+  constructor(
+    calendars: PreviewCalendar,
+    plans: ChangePlan,
+    undoing: UndoChange,
+    followed: ReadFollowed,
+    baseline: KeepBaseline,
+    deliverables: Deliverables,
+  ) {
+    this.calendars = calendars;
     this.plans = plans;
     this.undoing = undoing;
+    this.followed = followed;
     this.baseline = baseline;
     this.deliverables = deliverables;
   }
@@ -41,6 +64,23 @@ export class PlanChangeController {
   @Allow('plan.edit')
   change(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: ChangeInput): Promise<PlanChanged> {
     return this.plans.run(who, id, input);
+  }
+
+  /** What closing or opening days, or another week, would do to everything open. Saves nothing. */
+  @Post('calendar/preview')
+  @Answers('CalendarEffect')
+  @HttpCode(200)
+  @Allow('calendar.edit')
+  previewCalendar(@Caller() who: Who, @Body() input: PreviewCalendarInput): Promise<CalendarEffect> {
+    return this.calendars.run(who, input);
+  }
+
+  /** What a status moved, once the plan behind it has been computed. */
+  @Get('changes/:id/followed')
+  @Answers('ChangeFollowed')
+  @Allow('history.read')
+  readFollowed(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string): Promise<ChangeFollowed> {
+    return this.followed.run(who, id);
   }
 
   /**

@@ -3,10 +3,12 @@ import { ChangePlan } from './change-plan.ts';
 import { Deliverables } from './deliverables.ts';
 import { KeepBaseline } from './keep-baseline.ts';
 import { PlanChangeController } from './plan-change.controller.ts';
+import { PreviewCalendar } from './preview-calendar.ts';
+import { ReadFollowed } from './read-followed.ts';
 import { UndoChange } from './undo-change.ts';
 
 export const planChange: Area = {
   controllers: [PlanChangeController],
-  providers: [ChangePlan, UndoChange, KeepBaseline, Deliverables],
+  providers: [ChangePlan, UndoChange, ReadFollowed, PreviewCalendar, KeepBaseline, Deliverables],
   commands: [commandBy({ name: 'plan.change', by: ChangePlan, run: (plans, who, { target, input }) => plans.run(who, target, input) })],
 };

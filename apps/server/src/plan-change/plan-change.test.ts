@@ -1,4 +1,5 @@
-import type { EngagementPlan, PlanChanged, PlanEffect, PlanTask, TaskSheet } from '@crew/contract';
+import type { ChangeFollowed, EngagementPlan, PlanChanged, PlanEffect, PlanTask, TaskEdited, TaskSheet } from '@crew/contract';
+import { RefreshJob } from '../jobs/refresh.job.ts';
 import { historyOf, startSmall, testWorld, TODAY } from '../../test/harness.ts';
 
 const { harness, lead } = testWorld();
@@ -326,6 +327,45 @@ describe('undo', () => {
     expect(await rows(id)).not.toEqual(before);
     await lead.post(`/changes/${changeId}/undo`).expect(200);
     expect(await rows(id)).toEqual(before);
+  });
+
+  describe('of a status', () => {
+    const statusOf = async (id: string, title: string, status: string): Promise<string> => {
+      const { id: taskId, version } = await taskOf(id, title);
+      const { body } = await lead.patch(`/tasks/${taskId}`, { version, status }).expect(200);
+      await harness.settle();
+      return (body as TaskEdited).changeId as string;
+    };
+    afterEach(() => harness.clock.moveTo(TODAY));
+
+    test('what it moved is told, and goes back with it', async () => {
+      const id = await startSmall(lead, harness);
+      const before = await days(id);
+      const changeId = await statusOf(id, 'Sketch', 'done');
+      const { body } = await lead.get(`/changes/${changeId}/followed`).expect(200);
+      expect(body).toMatchObject({ isPlanned: true });
+      expect((body as ChangeFollowed).moves.map(({ title }) => title)).toContain('Ink');
+      await lead.post(`/changes/${changeId}/undo`).expect(200);
+      await harness.settle();
+      expect(await days(id)).toEqual(before);
+    });
+
+    test('overdue work that was closed by mistake is overdue again, with the day it was due', async () => {
+      const id = await startSmall(lead, harness);
+      harness.clock.moveTo('2026-12-01');
+      await harness.app.get(RefreshJob).all();
+      await harness.settle();
+      const before = await days(id);
+      const changeId = await statusOf(id, 'Sketch', 'done');
+      await lead.post(`/changes/${changeId}/undo`).expect(200);
+      await harness.settle();
+      expect(await days(id)).toEqual(before);
+      const again = await statusOf(id, 'Sketch', 'done');
+      await statusOf(id, 'Ink', 'done');
+      await lead.post(`/changes/${again}/undo`).expect(200);
+      await harness.settle();
+      expect((await taskOf(id, 'Sketch')).due).toBe(before['Sketch']?.[1]);
+    });
   });
 
   test('places in the tree are as they were', async () => {

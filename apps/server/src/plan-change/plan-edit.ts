@@ -27,6 +27,16 @@ export type PlanOperation =
   | { readonly kind: 'arrange-phases'; readonly row: readonly PhasePlace[] }
   /** Phases, gates and handoffs as they were before a change. */
   | { readonly kind: 'restore-phases'; readonly changed: PhasesChanged }
+  /** Phases end without being handed off; `personId` is who ended them. */
+  | {
+      readonly kind: 'end-phases';
+      readonly phaseIds: readonly string[];
+      readonly on: IsoDay;
+      readonly at: string;
+      readonly personId: string;
+    }
+  /** A phase goes into its next round; those that were over and have tasks of it run again. */
+  | { readonly kind: 'start-round'; readonly phaseId: string; readonly reruns: readonly string[] }
   | { readonly kind: 'set-template-version'; readonly version: number }
   | { readonly kind: 'add-deliverables'; readonly deliverables: readonly Omit<DeliverableRow, 'position'>[] }
   | { readonly kind: 'add-tasks'; readonly tasks: readonly NewTask[] }

@@ -9,7 +9,8 @@ export function refusePassedSince(now: PhaseImages, { after }: PhasesChanged): v
   const ofPhase = ({ phases, checks, handoffs }: PhaseImages, id: string): unknown[] => [
     withoutBaseline(phases.find((phase) => phase.id === id)),
     sorted(checks.filter((check) => check.phase_id === id)),
-    sorted(handoffs.filter((handoff) => handoff.from_phase_id === id)),
+    // Its version tells that it was passed; the moment is written in more than one way.
+    sorted(handoffs.filter((handoff) => handoff.from_phase_id === id).map((handoff) => ({ ...handoff, since: null }))),
   ];
   const met = after.phases.find(({ id }) => !isDeepStrictEqual(ofPhase(now, id), ofPhase(after, id)));
   if (met === undefined) return;

@@ -13,6 +13,7 @@ import {
 import type { EntityManager } from 'typeorm';
 import { undoableBy } from '../activity/undoable.ts';
 import { batchOf, markAsUndoing, record, type NewEvent } from '../activity/record.ts';
+import { CALENDAR_EVENTS, UndoCalendar } from '../calendar/undo-calendar.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database, firstRow, rowsOf } from '../platform/database.ts';
 import { lockEngagements } from '../platform/locks.ts';
@@ -20,6 +21,7 @@ import { Refusal } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 import { refreshEngagement } from '../schedule/refresh-engagement.ts';
 import type { PhasesChanged } from '../engagement/phase-images.ts';
+import { refuseAtRest } from '../engagement/refuse-at-rest.ts';
 import { applyEdit } from './apply-edit.ts';
 import { readPlanImage } from './plan-image.ts';
 import { editOfUndo, planUndo, type Restorable, type Undoing } from './plan-undo.ts';
@@ -42,7 +44,13 @@ export interface BatchEvent {
 
 const BATCH = `
   SELECT id::text AS id, kind, engagement_id AS "engagementId", subject_id AS "subjectId", changes, payload, facts, undone_by_id AS "undoneById", undoes_id AS "undoesId"
-  FROM event WHERE batch_id = $1 AND agency_id = $2 ORDER BY event.id`;
+  FROM event WHERE agency_id = $2 AND (batch_id = $1 OR (kind = 'task-rescheduled' AND NOT payload ? 'causes' AND undone_by_id IS NULL
+    AND cause_id IN (SELECT c.id FROM event c WHERE c.batch_id = $1))) ORDER BY event.id`;
+
+/** Whether what followed from this batch's status followed from others too: then nobody can tell what was whose. */
+const SHARED = `
+  SELECT 1 FROM event c JOIN event v ON v.engagement_id = c.engagement_id AND v.id > c.id AND v.kind = 'task-rescheduled' AND v.payload ? 'causes'
+  WHERE c.batch_id = $1 LIMIT 1`;
 
 /** What a batch did to one engagement. */
 interface Part {
@@ -60,18 +68,27 @@ interface Part {
 @Injectable()
 export class UndoChange {
   private readonly database: Database;
+  private readonly calendar: UndoCalendar;
   private readonly clock: Clock;
-  constructor(database: Database, clock: Clock) {
+  constructor(database: Database, calendar: UndoCalendar, clock: Clock) {
     this.database = database;
+    this.calendar = calendar;
     this.clock = clock;
   }
 
   run(who: Who, batchId: string): Promise<ChangeUndone> {
     return this.database.transaction(async (manager) => {
       const read = (): Promise<BatchEvent[]> => rowsOf<BatchEvent>(manager, BATCH, [batchId, who.agencyId]);
-      const parts = inEngagements(await read());
+      const all = await read();
+      if (all.length > 0 && all.every(({ kind }) => CALENDAR_EVENTS.includes(kind)))
+        return this.undoCalendar(manager, who, { batchId, events: all });
+      const parts = inEngagements(all);
       await refuseOthers(manager, who, parts);
       await lockEngagements(
+        manager,
+        parts.map((part) => part.engagementId),
+      );
+      await refuseAtRest(
         manager,
         parts.map((part) => part.engagementId),
       );
@@ -80,7 +97,8 @@ export class UndoChange {
       refuseWhole(events);
       markAsUndoing(manager, batchId);
       const undone: Undone[] = [];
-      for (const part of inEngagements(events)) undone.push(await this.undo(manager, who, part));
+      const isShared = (await firstRow(manager, SHARED, [batchId])) !== null;
+      for (const part of inEngagements(events)) undone.push(await this.undo(manager, who, { ...part, isShared }));
       const kept = undone.flatMap((part) => part.kept);
       if (undone.every((part) => part.isEmpty)) refuseEmpty(kept);
       await mark(manager, batchId, events);
@@ -88,7 +106,23 @@ export class UndoChange {
     });
   }
 
-  private async undo(manager: EntityManager, who: Who, { engagementId, events }: Part): Promise<Undone> {
+  private async undoCalendar(
+    manager: EntityManager,
+    who: Who,
+    { batchId, events }: { readonly batchId: string; readonly events: readonly BatchEvent[] },
+  ): Promise<ChangeUndone> {
+    if (events.some(({ undoneById }) => undoneById !== null)) refuseTwice();
+    markAsUndoing(manager, batchId);
+    if (!(await this.calendar.run(manager, who, events))) refuseEmpty([]);
+    await mark(manager, batchId, events);
+    return { changeId: batchOf(manager), kept: [] };
+  }
+
+  private async undo(
+    manager: EntityManager,
+    who: Who,
+    { engagementId, events, isShared }: Part & { readonly isShared: boolean },
+  ): Promise<Undone> {
     const by = { actor: who, at: this.clock.now() };
     const before = await readPlanImage(manager, engagementId);
     const phases = events.find(({ kind }) => kind === 'phases-changed')?.payload as PhasesChanged | undefined;
@@ -105,7 +139,8 @@ export class UndoChange {
     ];
     await record(manager, by, written);
     await refreshEngagement(manager, engagementId, {
-      ...{ today: this.clock.today(), by, changed: [...movedByUndo(undoing, events), ...engagement.moved] },
+      ...{ today: this.clock.today(), by, changed: [...movedByUndo(undoing, { events, isShared }), ...engagement.moved] },
+      returned: undoing.stayed.map(({ id }) => id),
       made: undoing.gone.map(({ id }) => id),
     });
     const kept = [...undoing.kept, ...engagement.kept];
@@ -132,7 +167,7 @@ const CAN_BE_UNDONE = new Set<EventKind>([...UNDOABLE_EVENTS, ...DERIVED_EVENTS]
 /** Refuses a batch that is not there, was undone, or holds something that cannot be. */
 function refuseWhole(events: readonly BatchEvent[]): void {
   if (events.length === 0) throw new Refusal('not-found', 'This change is no longer in the history.');
-  if (events.some(({ undoneById }) => undoneById !== null)) throw new Refusal('wrong-moment', 'This has been undone already.');
+  if (events.some(({ undoneById }) => undoneById !== null)) refuseTwice();
   const cannot = ({ kind, engagementId, payload }: BatchEvent): boolean =>
     engagementId === null || !CAN_BE_UNDONE.has(kind) || (kind === 'task-deleted' && payload['image'] === null);
   if (events.some(cannot)) throw new Refusal('wrong-moment', 'This cannot be undone. Change it by hand.');
@@ -153,7 +188,9 @@ async function refuseOthers(manager: EntityManager, who: Who, parts: readonly Pa
 
 /** The batch counts as undone; one that undid another makes that one count again. */
 async function mark(manager: EntityManager, batchId: string, events: readonly BatchEvent[]): Promise<void> {
-  await rowsOf(manager, 'UPDATE event SET undone_by_id = $2 WHERE batch_id = $1', [batchId, batchOf(manager)]);
+  await rowsOf(manager, 'UPDATE event SET undone_by_id = $2 WHERE batch_id = $1 OR id = ANY($3::bigint[])', [
+    ...[batchId, batchOf(manager), events.map(({ id }) => id)],
+  ]);
   const undone = events.find(({ undoesId }) => undoesId !== null)?.undoesId ?? null;
   if (undone !== null) await rowsOf(manager, 'UPDATE event SET undone_by_id = NULL WHERE batch_id = $1', [undone]);
 }
@@ -177,8 +214,13 @@ async function readTouched(manager: EntityManager, events: readonly BatchEvent[]
  * Tasks the planner gives new days: those that do not get all of theirs back, and those whose
  * status goes back, because what followed from it was planned later and is not in the batch.
  */
-function movedByUndo({ stayed }: Undoing, events: readonly BatchEvent[]): string[] {
-  const isPlanned = events.some(({ kind }) => kind === 'task-rescheduled');
+function movedByUndo(
+  { stayed }: Undoing,
+  { events, isShared }: { readonly events: readonly BatchEvent[]; readonly isShared: boolean },
+): string[] {
+  // A status that moved nothing has nothing to move back: its task keeps its own days, overdue ones too.
+  const isStatusAlone = events.every(({ kind }) => kind === 'task-status-changed');
+  const isPlanned = (isStatusAlone && !isShared) || events.some(({ kind }) => kind === 'task-rescheduled');
   return stayed
     .filter(({ values, parts }) => Object.keys(values).length + Object.keys(parts).length > 0 && values.startDay === undefined)
     .filter(({ values, parts, kept }) => kept.length > 0 || (!isPlanned && (MOVING.some((field) => field in values) || 'after' in parts)))
@@ -211,6 +253,10 @@ async function lastChangedBy(manager: EntityManager, kept: readonly Omit<FieldKe
     [kept.map(({ taskId }) => taskId), DERIVED_EVENTS],
   );
   return new Map(rows.map(({ id, name }) => [id, name]));
+}
+
+function refuseTwice(): never {
+  throw new Refusal('wrong-moment', 'This has been undone already.');
 }
 
 /** Refuses an undoing that finds nothing it could put back: nothing would be there to redo. */

@@ -1,5 +1,5 @@
 import { isDeepStrictEqual } from 'node:util';
-import type { FieldChange, FieldKept } from '@crew/contract';
+import type { EventKind, FieldChange, FieldKept } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import { firstRow, rowsOf } from '../platform/database.ts';
 import { mergeChanges } from './fields-to-undo.ts';
@@ -7,8 +7,11 @@ import type { BatchEvent } from './undo-change.ts';
 
 /** The fields of an engagement that an edit changes, by column. */
 const COLUMNS: Readonly<Record<string, string>> = {
-  ...{ name: 'name', promise: 'promised_day', leadId: 'lead_id', contactId: 'contact_id', likelihood: 'likelihood' },
+  ...{ name: 'name', promise: 'promised_day', leadId: 'lead_id', contactId: 'contact_id', likelihood: 'likelihood', state: 'state' },
+  closedOn: 'closed_on',
 };
+
+const EDITING = new Set<EventKind>(['engagement-changed', 'engagement-accepted', 'engagement-completed']);
 
 /** What went back of an engagement itself. */
 export interface EngagementUndone {
@@ -24,16 +27,20 @@ export async function undoEngagement(
   engagementId: string,
   events: readonly BatchEvent[],
 ): Promise<EngagementUndone> {
-  const edited = events.filter(({ kind }) => kind === 'engagement-changed');
+  const edited = events.filter(({ kind }) => EDITING.has(kind));
   if (edited.length === 0) return { changes: [], moved: [], kept: [] };
   const changes = mergeChanges(edited.flatMap((event) => event.changes)).filter(({ field }) => field in COLUMNS);
-  const sql = `SELECT name, promised_day AS promise, lead_id AS "leadId", contact_id AS "contactId", likelihood FROM engagement WHERE id = $1`;
+  const sql = `SELECT name, promised_day AS promise, lead_id AS "leadId", contact_id AS "contactId", likelihood, state, closed_on AS "closedOn" FROM engagement WHERE id = $1`;
   const now = (await firstRow<Record<string, unknown>>(manager, sql, [engagementId])) as Record<string, unknown>;
   const back = changes.filter(({ field, to }) => isDeepStrictEqual(now[field], to));
   const kept = changes.filter(({ field, from, to }) => !isDeepStrictEqual(now[field], to) && !isDeepStrictEqual(now[field], from));
-  for (const { field, from } of back)
-    await rowsOf(manager, `UPDATE engagement SET ${COLUMNS[field]} = $2 WHERE id = $1`, [engagementId, from]);
-  if (back.length > 0) await rowsOf(manager, 'UPDATE engagement SET version = version + 1 WHERE id = $1', [engagementId]);
+  // All at once: its state and the day it was closed on go together.
+  if (back.length > 0)
+    await rowsOf(
+      manager,
+      `UPDATE engagement SET ${back.map(({ field }, index) => `${COLUMNS[field]} = $${index + 2}`).join(', ')}, version = version + 1 WHERE id = $1`,
+      [engagementId, ...back.map(({ from }) => from)],
+    );
   const anchored = back.some(({ field }) => field === 'promise')
     ? await rowsOf<{ id: string }>(manager, `SELECT id FROM task WHERE engagement_id = $1 AND anchor_at = 'before-promise'`, [engagementId])
     : [];

@@ -10,6 +10,8 @@ export interface AreaJob {
   readonly run: (handler: never, payload: never) => Promise<void>;
   /** As a line of a crontab, in UTC. */
   readonly at?: string;
+  /** It may take longer than the time between two: one runs at a time in all processes, and one waits at most. */
+  readonly isAlone?: boolean;
 }
 
 /** A command of an area: the use case that carries it out. */
@@ -47,4 +49,5 @@ export const job = <Name extends JobName, Handler>(declared: {
   readonly by: Type<Handler>;
   readonly run: (handler: Handler, payload: JobPayloads[Name]) => Promise<void>;
   readonly at?: string;
+  readonly isAlone?: boolean;
 }): AreaJob => declared as unknown as AreaJob;

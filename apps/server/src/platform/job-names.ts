@@ -13,6 +13,8 @@ export interface JobPayloads {
   'repeat-tasks': { readonly engagementId: string };
   /** Makes the engagements of one series ahead. */
   'repeat-engagements': { readonly seriesId: string };
+  /** Brings the forecasts of open engagements up to date. */
+  'forecast-all': Record<string, never>;
   /** Removes history that is older than it is kept. */
   'prune-history': Record<string, never>;
   /** Removes files that belong to nothing. */
@@ -26,7 +28,7 @@ export type JobName = keyof JobPayloads;
 /** Every job; each is done by one area. */
 export const JOB_NAMES = Object.keys({
   ...{ 'refresh-engagement': 0, 'refresh-all': 0, 'repeat-all': 0, 'repeat-tasks': 0, 'repeat-engagements': 0 },
-  ...{ 'prune-history': 0, 'sweep-files': 0, prune: 0 },
+  ...{ 'forecast-all': 0, 'prune-history': 0, 'sweep-files': 0, prune: 0 },
 } satisfies Record<JobName, 0>) as JobName[];
 
 /**
@@ -52,5 +54,22 @@ export async function addRefreshJobs(manager: EntityManager, engagementIds: read
      FROM unnest($1::uuid[]) AS id`,
     // In one order, or two who ask for the same plans wait for each other in the queue's own table.
     [[...engagementIds].sort()],
+  );
+}
+
+/** Asks for what repeats to be settled anew, because its rule, calendar or template is another: units, and what is coming. */
+export async function addSeriesJobs(
+  manager: EntityManager,
+  {
+    agencyId,
+    templateId = null,
+    seriesId = null,
+  }: { readonly agencyId: string; readonly templateId?: string | null; readonly seriesId?: string | null },
+): Promise<void> {
+  await rowsOf(
+    manager,
+    `SELECT graphile_worker.add_job('repeat-engagements', payload := json_build_object('seriesId', s.id), job_key := 'repeat ' || s.id)
+     FROM (SELECT id FROM engagement_series WHERE agency_id = $1 AND ($2::uuid IS NULL OR template_id = $2) AND ($3::uuid IS NULL OR id = $3) ORDER BY id) s`,
+    [agencyId, templateId, seriesId],
   );
 }

@@ -16,6 +16,24 @@ export const ENGAGEMENT = `json_build_object('id', e.id, 'name', e.name, 'client
 /** As `ENGAGEMENT`, where the colour of its client is enough. */
 export const ENGAGEMENT_IN_COLOUR = `json_build_object('id', e.id, 'name', e.name, 'hue', c.hue)`;
 
+/** Whether somebody of the crew holds a role now; a role counts only as long as it is held. */
+export const holdsRole = (personId: string, roleId: string): string =>
+  `EXISTS (SELECT 1 FROM person_role held JOIN person holder ON holder.id = held.person_id AND holder.is_active
+     WHERE held.person_id = ${personId} AND held.role_id = ${roleId})`;
+
+/** What a phase says of where the client stands; one that repeats says in which of its rounds it is. */
+export const stateLineOf = (phase: string): string =>
+  `${phase}.state_line || CASE WHEN ${phase}.rounds IS NULL AND ${phase}.round = 1 OR ${phase}.state = 'ahead' THEN ''
+     WHEN ${phase}.round <= ${phase}.rounds THEN ', round ' || ${phase}.round || ' of ' || ${phase}.rounds ELSE ', round ' || ${phase}.round END`;
+
+/** The ways out of task t that lead somewhere still there, as rows of `WayOut`; none once its engagement is over. */
+export const WAYS_OF_TASK = `
+  SELECT json_build_object('id', w->>'id', 'taskId', t.id, 'ending', w->>'ending', 'reason', w->>'reason',
+    'to', CASE WHEN o.id IS NULL THEN NULL ELSE json_build_object('id', o.id, 'number', o.number, 'title', o.title) END) AS way, t.number AS place
+  FROM jsonb_array_elements(t.ways) w LEFT JOIN task o ON o.id = (w->>'toId')::uuid AND o.engagement_id = t.engagement_id
+  WHERE (o.id IS NOT NULL OR w->>'ending' IS NOT NULL)
+    AND EXISTS (SELECT 1 FROM engagement whole WHERE whole.id = t.engagement_id AND whole.state IN ('open', 'proposal'))`;
+
 /** The working week and closed days of an agency, as the core reads them. */
 export const calendarOf = (agency: string): string =>
   `json_build_object('week', ${agency}.week, 'closed',

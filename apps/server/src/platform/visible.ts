@@ -36,6 +36,20 @@ export function taskSeenBy(who: Who, first: number): Condition {
   });
 }
 
+/**
+ * Which handoffs somebody may see, as a condition on aliases `e` (engagement), `h` (handoff), `g`, `o`, `l`
+ * (who gives it: named, of the phase's role, the lead), `v` and `d` (who receives it). Staff see the
+ * agency's, a freelancer those they give or receive, or once had and gave on.
+ */
+export function handoffSeenBy(who: Who, first: number): Condition {
+  const own = `($${first + 1} IN (coalesce(g.id, o.id, l.id), coalesce(v.id, d.id)) OR EXISTS (
+    SELECT 1 FROM event turn WHERE turn.subject_id = h.id AND turn.subject = 'handoff' AND turn.account_id = $${first + 2}))`;
+  return seenWith(who, 'handoff.read', {
+    all: { sql: `e.agency_id = $${first}`, values: [who.agencyId] },
+    own: { sql: `(e.agency_id = $${first} AND ${own})`, values: [who.agencyId, who.personId, who.accountId] },
+  });
+}
+
 /** Which files somebody may see, as a condition on alias `f`: a freelancer those of own tasks and those just sent. */
 export function fileSeenBy(who: Who, first: number): Condition {
   const own = `(f.added_by_id = $${first + 1} OR EXISTS (

@@ -27,6 +27,8 @@ export interface PlanRefresh {
   readonly changed: readonly string[];
   /** Tasks that have just been made: their first days are no news. */
   readonly made?: readonly string[];
+  /** Of those whose status was changed a moment ago, those that went back: their own days went back with it. */
+  readonly returned?: readonly string[];
 }
 
 /**
@@ -41,7 +43,9 @@ export async function refreshEngagement(manager: EntityManager, engagementId: st
 /** As `refreshEngagement` for a caller who has the facts, with the change in them, already. */
 export async function refreshPlan(manager: EntityManager, facts: PlanFacts, change: PlanRefresh): Promise<Refreshed> {
   // Statuses written a moment ago count as changed too: their plan is due, and this is it.
-  const refreshed = computePlan(withGroups(facts), { ...change, changed: [...new Set([...change.changed, ...facts.pendingTaskIds])] });
+  const returned = new Set(change.returned);
+  const pending = facts.pendingTaskIds.filter((id) => !returned.has(id));
+  const refreshed = computePlan(withGroups(facts), { ...change, changed: [...new Set([...change.changed, ...pending])] });
   const { dueOf, rescheduled, written } = await writeTasks(manager, refreshed);
   const grouped = await writeGroups(manager, facts, refreshed.facts);
   const others = [
@@ -132,6 +136,7 @@ async function writeTasks(
   const moved = new Map(moves.map((move) => [move.id, move.to]));
   const missed = new Map(schedule.conflicts.map((conflict) => [conflict.task, conflict.days]));
   const byId = new Map(facts.tasks.map((task) => [task.id, task]));
+  const causes = facts.pendingTaskIds.length;
   const ahead = new Set(facts.phases.filter((phase) => phase.state === 'ahead').map((phase) => phase.id));
   const rows = schedule.tasks.map((task) => {
     const before = byId.get(task.id) as TaskFacts;
@@ -166,7 +171,9 @@ async function writeTasks(
     const changes = (['startDay', 'dueDay'] as const)
       .filter((field) => before[field] !== row[field])
       .map((field): FieldChange => ({ field, from: before[field], to: row[field] }));
-    return changes.length === 0 || ahead.has(before.phaseId) ? [] : [{ ...about(facts, row.id), kind: 'task-rescheduled', changes }];
+    return changes.length === 0 || ahead.has(before.phaseId)
+      ? []
+      : [{ ...about(facts, row.id), kind: 'task-rescheduled', changes, payload: causes > 1 ? { causes } : {} }];
   });
   return { written, dueOf: new Map(rows.map((row) => [row.id, row.dueDay])), rescheduled };
 }
@@ -192,12 +199,19 @@ async function writePhases(manager: EntityManager, { facts, schedule }: Refreshe
        IS DISTINCT FROM (v.start, v.finish, v.percent, v.progress)`,
     [
       schedule.phases.map((phase) => phase.id),
-      schedule.phases.map((phase) => phase.start),
+      schedule.phases.map((phase) => earliestIn(facts, phase)),
       schedule.phases.map((phase) => phase.finish),
       sums.map(percentOfSums),
       sums.map((sum) => JSON.stringify(keepSums(sum))),
     ],
   );
+}
+
+/** A phase that has begun began with the first of its tasks, should one have been done before its day. */
+function earliestIn({ phases, tasks }: PlanFacts, { id, start }: Schedule['phases'][number]): IsoDay {
+  if (phases.find((phase) => phase.id === id)?.state === 'ahead') return start;
+  const real = tasks.flatMap((task) => (task.phaseId === id && task.realStart !== null ? [task.realStart] : []));
+  return [start, ...real].sort()[0] as IsoDay;
 }
 
 /** Answers 1 when a figure is another than before. */
@@ -212,12 +226,12 @@ async function writeSummary(
   const [row] = await rowsOf<{ differs: boolean | null }>(
     manager,
     `INSERT INTO engagement_summary (engagement_id, percent, open_tasks, overdue_tasks, effort_minutes, logged_minutes, next_due, finish_day,
-       late_days, waiting_title, waiting_since, refreshed_on, progress)
-     VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13)
+       late_days, waiting_title, waiting_since, refreshed_on, progress, missed_days)
+     VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14)
      ON CONFLICT (engagement_id) DO UPDATE SET percent = excluded.percent, open_tasks = excluded.open_tasks, overdue_tasks = excluded.overdue_tasks,
        effort_minutes = excluded.effort_minutes, logged_minutes = excluded.logged_minutes, next_due = excluded.next_due,
        finish_day = excluded.finish_day, late_days = excluded.late_days, waiting_title = excluded.waiting_title,
-       waiting_since = excluded.waiting_since, refreshed_on = excluded.refreshed_on, progress = excluded.progress, pending_task_ids = '{}',
+       waiting_since = excluded.waiting_since, refreshed_on = excluded.refreshed_on, progress = excluded.progress, missed_days = excluded.missed_days, pending_task_ids = '{}',
        revision = engagement_summary.revision + 1
      RETURNING (SELECT ${figuresIn('before')} IS DISTINCT FROM ${figuresIn('engagement_summary')} FROM engagement_summary before
        WHERE before.engagement_id = $1) AS differs`,
@@ -235,6 +249,7 @@ async function writeSummary(
       figures.waitingSince,
       today,
       JSON.stringify(keepSums(sumsOf(leavesOf(tasks)))),
+      missedDays(facts, schedule),
     ],
   );
   return row?.differs === false ? 0 : 1;
@@ -244,10 +259,16 @@ async function writeSummary(
 const figuresIn = (summary: string): string =>
   `(${[
     ...['percent', 'open_tasks', 'overdue_tasks', 'effort_minutes', 'logged_minutes', 'next_due'],
-    ...['finish_day', 'late_days', 'waiting_title', 'waiting_since'],
+    ...['finish_day', 'late_days', 'missed_days', 'waiting_title', 'waiting_since'],
   ]
     .map((column) => `${summary}.${column}`)
     .join(', ')})`;
+
+/** By how many working days the plan misses a fixed day, the most of them; 0 when it keeps all. */
+function missedDays({ tasks }: PlanFacts, { conflicts }: Schedule): number {
+  const fixed = new Set(tasks.filter((task) => task.fixedDay !== null && isOpen(task)).map(({ id }) => id));
+  return Math.max(0, ...conflicts.filter(({ task }) => fixed.has(task)).map(({ days }) => days));
+}
 
 /** Working days by which the finish lies beyond the promise. */
 function lateDays(facts: PlanFacts, finish: IsoDay): number {

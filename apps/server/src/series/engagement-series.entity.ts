@@ -33,13 +33,15 @@ export class EngagementSeries {
   @Choice({ default: 'after' }) onClosed!: string;
   @Column('jsonb', { default: [] }) skipped!: readonly IsoDay[];
   @Column('jsonb', { default: [] }) extra!: readonly IsoDay[];
-  /** Hours agreed for each period, and what becomes of those that are left. */
+  /** Hours agreed for each period, and what is done with those that are left. */
   @Column('int', { nullable: true }) retainerMinutes!: number | null;
   @Choice({ default: 'none' }) carry!: string;
   /** How many days before it starts a unit is made. */
   @Column('int') aheadDays!: number;
   @DayColumn({ nullable: true }) madeUntil!: IsoDay | null;
   @DayColumn({ nullable: true }) settledOn!: string | null;
+  /** Another as soon as the work of its coming units is. */
+  @Column('text', { nullable: true }) comingMark!: string | null;
   @DayColumn({ nullable: true }) stoppedOn!: IsoDay | null;
   @Column('int', { default: 1 }) version!: number;
 }

@@ -15,10 +15,12 @@ import type { EntityManager } from 'typeorm';
 import { record } from '../activity/record.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database, firstRow, rowsOf } from '../platform/database.ts';
+import { holdsRole } from '../platform/sql-words.ts';
 import { lockEngagements, lockKept } from '../platform/locks.ts';
 import { Refusal, requireFound } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
-import { DryRunTemplate, requireRoles } from '../template/dry-run.ts';
+import { refuseUnstartable } from '../template/refuse-unstartable.ts';
+import { DryRunTemplate, notHeld, requireRoles } from '../template/dry-run.ts';
 import { ReadSeries } from './read-series.ts';
 import { dayBefore, readEngagementSeries, requireDays, requireRhythm, type EngagementSeriesFacts } from './series-facts.ts';
 import { requireNear } from '../load/load-window.ts';
@@ -49,6 +51,7 @@ export class KeepSeries {
       const today = this.clock.today();
       if (input.firstDay < today) throw new Refusal('invalid-day', 'That day is over. Choose today or a later one.', { field: 'firstDay' });
       requireNear(input.firstDay, today, 'firstDay');
+      await refuseUnstartable(manager, who, input.templateId);
       const roles = await this.rolesOf(manager, who, input);
       const { id } = (await firstRow<{ id: string }>(
         manager,
@@ -114,8 +117,8 @@ export class KeepSeries {
       // What is agreed holds for whole periods: those that run keep what was agreed for them.
       const ahead = series.made.filter((unit) => unit.start > this.clock.today()).map((unit) => unit.id);
       await lockEngagements(manager, ahead);
-      await rowsOf(manager, 'UPDATE engagement SET agreed_minutes = $2 WHERE id = ANY($1) AND start_day > $3', [
-        ...[ahead, next.retainerMinutes, this.clock.today()],
+      await rowsOf(manager, 'UPDATE engagement SET agreed_minutes = $2, agreed_carry = $4 WHERE id = ANY($1) AND start_day > $3', [
+        ...[ahead, next.retainerMinutes, this.clock.today(), next.retainerMinutes === null ? null : next.carry],
       ]);
       const isMadeAnew = input.unitName !== undefined || input.roles !== undefined || input.onClosed !== undefined;
       if (isMadeAnew) await this.makeAnew(manager, series, addDays(this.clock.today(), 1));
@@ -258,6 +261,13 @@ async function requirePeople(manager: EntityManager, who: Who, roles: Roles): Pr
   ]);
   if (rows.length < new Set(ids).size)
     throw new Refusal('unknown-id', 'Somebody chosen is not of your crew. Choose from the list.', { field: 'roles' });
+  const lacking = await firstRow<{ name: string; role: string }>(
+    manager,
+    `SELECT p.name, r.name AS role FROM jsonb_to_recordset($1::jsonb) AS chosen("roleId" uuid, "personId" uuid)
+     JOIN person p ON p.id = chosen."personId" JOIN role r ON r.id = chosen."roleId" WHERE NOT ${holdsRole('p.id', 'r.id')} LIMIT 1`,
+    [JSON.stringify(roles)],
+  );
+  if (lacking !== null) throw notHeld(lacking.name, lacking.role);
 }
 
 /** A day taken in again, or added, within what was made already is made like any other. */

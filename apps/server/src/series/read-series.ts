@@ -2,7 +2,7 @@ import { Injectable } from '@nestjs/common';
 import type { SeriesUnit, SeriesView } from '@crew/contract';
 import { addDays, balanceRetainer, type Carry, type IsoDay } from '@crew/core';
 import type { EntityManager } from 'typeorm';
-import { CLIENT, PERSON } from '../platform/sql-words.ts';
+import { CLIENT, holdsRole, PERSON } from '../platform/sql-words.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database, firstRow, rowsOf } from '../platform/database.ts';
 import { requireFound, unwrap } from '../platform/refusal.ts';
@@ -16,7 +16,7 @@ const SHOWN_MOST = 24;
 const UNITS = `
   coalesce((SELECT json_agg(json_build_object('id', e.id, 'number', e.series_number, 'name', e.name, 'day', e.series_day, 'state', e.state, 'start', e.start_day,
       'finish', m.finish_day, 'promise', e.promised_day, 'percent', m.percent, 'effortMinutes', m.effort_minutes, 'loggedMinutes', m.logged_minutes,
-      'lateDays', m.late_days, 'agreedMinutes', e.agreed_minutes,
+      'lateDays', m.late_days, 'agreedMinutes', e.agreed_minutes, 'agreedCarry', e.agreed_carry,
       'usedMinutes', (SELECT coalesce(sum(x.minutes), 0)::int FROM time_entry x WHERE x.engagement_id = e.id AND x.is_chargeable),
       'phase', (SELECT p.name FROM phase p WHERE p.engagement_id = e.id AND p.state = 'running' ORDER BY p.position LIMIT 1)) ORDER BY e.series_day, e.series_number)
     FROM engagement e JOIN engagement_summary m ON m.engagement_id = e.id WHERE e.series_id = s.id), '[]')`;
@@ -27,12 +27,13 @@ const SERIES = `
     s.retainer_minutes AS "retainerMinutes", s.carry, s.stopped_on AS "stoppedOn", s.skipped, s.extra,
     coalesce((SELECT json_agg(json_build_object('roleId', r.id, 'role', r.name, 'person', CASE WHEN q.id IS NULL THEN NULL ELSE ${PERSON('q')} END) ORDER BY v.turn)
       FROM jsonb_array_elements(s.roles) WITH ORDINALITY AS v(choice, turn) JOIN role r ON r.id = (v.choice->>'roleId')::uuid
-      LEFT JOIN person q ON q.id = (v.choice->>'personId')::uuid AND q.is_active), '[]') AS roles,
+      LEFT JOIN person q ON q.id = (v.choice->>'personId')::uuid AND ${holdsRole('q.id', 'r.id')}), '[]') AS roles,
     ${RHYTHMIC}, s.made_until AS "madeUntil", ${UNITS} AS units
   FROM engagement_series s JOIN agency y ON y.id = s.agency_id JOIN client c ON c.id = s.client_id JOIN person l ON l.id = s.lead_id JOIN template t ON t.id = s.template_id`;
 
 interface UnitRow extends Omit<SeriesUnit, 'balance'> {
   readonly agreedMinutes: number | null;
+  readonly agreedCarry: Carry | null;
   readonly usedMinutes: number;
 }
 interface Row extends Omit<SeriesView, 'units' | 'coming' | 'rhythms'>, Pick<Rhythmic, 'calendar' | 'rhythms'> {
@@ -74,21 +75,30 @@ export class ReadSeries {
     return {
       ...row,
       rhythms: row.rhythms.map((rhythm) => ({ ...rhythm, isAhead: rhythm.from > today })),
-      units: withBalances(row.units, row.carry),
+      units: withBalances(row.units, today),
       coming: coming.filter(({ day }) => madeUntil === null || day > madeUntil).slice(0, SHOWN_MOST),
     };
   }
 }
 
-/** Balances run over the periods for which hours are agreed, in order. */
-function withBalances(rows: readonly UnitRow[], carry: Carry): SeriesUnit[] {
+/** Balances run over the periods for which hours are agreed, in order. A period is over when it is finished or the next one has begun. */
+function withBalances(rows: readonly UnitRow[], today: IsoDay): SeriesUnit[] {
   const agreed = rows.filter((row) => row.agreedMinutes !== null);
+  const isOver = (row: UnitRow, index: number): boolean =>
+    row.state === 'finished' ||
+    row.state === 'dropped' ||
+    (agreed[index + 1] !== undefined && (agreed[index + 1] as UnitRow).start <= today);
   const balances = unwrap(
     balanceRetainer(
-      agreed.map((row) => ({ agreed: row.agreedMinutes as number, used: row.usedMinutes })),
-      carry,
+      agreed.map((row, index) => ({
+        ...{ agreed: row.agreedMinutes as number, used: row.usedMinutes },
+        ...{ carry: row.agreedCarry ?? 'none', isOver: isOver(row, index) },
+      })),
     ),
   );
   const balanceOf = new Map(agreed.map((row, index) => [row.id, balances[index] ?? null]));
-  return rows.map(({ agreedMinutes: _agreed, usedMinutes: _used, ...unit }) => ({ ...unit, balance: balanceOf.get(unit.id) ?? null }));
+  return rows.map(({ agreedMinutes: _agreed, agreedCarry: _carry, usedMinutes: _used, ...unit }) => ({
+    ...unit,
+    balance: balanceOf.get(unit.id) ?? null,
+  }));
 }

@@ -1,4 +1,4 @@
-import { calendarOf } from '../platform/sql-words.ts';
+import { calendarOf, holdsRole } from '../platform/sql-words.ts';
 import { addDays, type CalendarInput, type Carry, type Occurrence, occurrences, type OnClosed, type Rhythm, type IsoDay } from '@crew/core';
 import { DERIVED_EVENTS, type SeriesKind, type SeriesPlaces } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
@@ -44,10 +44,10 @@ export interface EngagementSeriesFacts {
   readonly made: readonly MadeUnit[];
 }
 
-/** Who left the crew does nothing more: their role is open until somebody is chosen. */
+/** Who left the crew or gave up the role does nothing more of it: the role is open until somebody is chosen. */
 const ROLES = `
   coalesce((SELECT json_agg(json_build_object('roleId', v.choice->>'roleId', 'personId', (SELECT q.id FROM person q
-      WHERE q.id = (v.choice->>'personId')::uuid AND q.is_active)) ORDER BY v.turn)
+      WHERE q.id = (v.choice->>'personId')::uuid AND ${holdsRole('q.id', "(v.choice->>'roleId')::uuid")})) ORDER BY v.turn)
     FROM jsonb_array_elements(s.roles) WITH ORDINALITY AS v(choice, turn)), '[]')`;
 
 /** What the days of series s come from, for aliases s and y, its agency. */
@@ -88,7 +88,9 @@ export function daysOfSeries(series: Rhythmic, window: { readonly from: IsoDay; 
   const last = series.stoppedOn === null ? window.to : dayBefore(series.stoppedOn);
   const to = last < window.to ? last : window.to;
   const { calendar, rhythms, onClosed, skipped, extra } = series;
-  return to < window.from ? [] : unwrap(occurrences({ calendar, rhythms, onClosed, skipped, extra, from: window.from, to }));
+  return to < window.from
+    ? []
+    : unwrap(occurrences({ calendar, rhythms, onClosed, skipped, extra, keepsDoubles: true, from: window.from, to }));
 }
 
 /** A day moved by so many calendar days. */

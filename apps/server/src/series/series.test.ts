@@ -1,4 +1,4 @@
-import type { EngagementPlan, EngagementTrack, RhythmChanged, RhythmTried, SeriesView } from '@crew/contract';
+import type { EngagementPlan, EngagementTrack, RhythmChanged, RhythmTried, SeriesView, Workload } from '@crew/contract';
 import { testWorld } from '../../test/harness.ts';
 import { RepeatJob } from './repeat.job.ts';
 
@@ -33,7 +33,10 @@ test('a monthly visit is an engagement each, with its people and its hours', asy
   expect(series.units.map(({ name, start, state }) => ({ name, start, state }))).toEqual([
     { name: 'Harbour care, December', start: '2026-12-01', state: 'open' },
   ]);
-  expect(series.units[0]?.balance).toEqual({ agreed: 600, carriedIn: 0, used: 0, left: 600, over: 0, carriedOut: 600 });
+  expect(series.units[0]?.balance).toEqual({
+    ...{ agreed: 600, carriedIn: 0, used: 0, left: 600, over: 0 },
+    ...{ isOver: false, carriedOut: 0, lost: 0 },
+  });
   expect(series.coming.slice(0, 2).map(({ on }) => on)).toEqual(['2027-01-01', '2027-02-01']);
   expect(series.roles.every(({ person }) => person !== null)).toBe(true);
   const tracks = (await lead.get('/engagements').expect(200)).body as EngagementTrack[];
@@ -50,10 +53,21 @@ test('the job makes the next in time, once, and hours left go on into it', async
   await runJobs();
   const later = await read(series.id);
   expect(starts(later)).toEqual(['2026-12-01', '2027-01-01']);
-  expect(later.units.map(({ balance }) => balance?.carriedIn)).toEqual([0, 360]);
-  expect(later.units[1]?.balance?.left).toBe(960);
-  const lost = (await lead.patch(`/series/${series.id}`, { version: later.version, carry: 'none' }).expect(200)).body as SeriesView;
-  expect(lost.units[1]?.balance?.left).toBe(600);
+  const balances = ({ units }: SeriesView) => units.map(({ balance }) => [balance?.carriedIn, balance?.left, balance?.carriedOut]);
+  expect(balances(later)).toEqual([
+    [0, 360, 0],
+    [0, 600, 0],
+  ]);
+  harness.clock.moveTo('2027-01-02');
+  const carried = [
+    [0, 0, 360],
+    [360, 960, 0],
+  ];
+  expect(balances(await read(series.id))).toEqual(carried);
+  // What was agreed for periods that have begun stays agreed.
+  const { version } = await read(series.id);
+  const none = (await lead.patch(`/series/${series.id}`, { version, carry: 'none' }).expect(200)).body as SeriesView;
+  expect(balances(none).slice(0, 2)).toEqual(carried);
   harness.clock.moveTo('2026-11-23');
 });
 
@@ -190,4 +204,75 @@ test('a member reads them and changes nothing', async () => {
   await maker.get(`/series/${series.id}`).expect(200);
   await maker.post(`/series/${series.id}/stop`, { version: 1 }).expect(403);
   await (await harness.as('Hal')).get('/series').expect(403);
+});
+
+describe('work that is not made yet', () => {
+  const likelyOn = async (
+    from: string,
+    to: string,
+  ): Promise<{ readonly load: number; readonly likely: number; readonly tasks: string[] }> => {
+    const { rows } = (await lead.get(`/workload?from=${from}&to=${to}`).expect(200)).body as Workload;
+    const sum = (pick: (row: Workload['rows'][number]) => readonly number[]): number =>
+      rows.reduce((total, row) => total + pick(row).reduce((all, minutes) => all + minutes, 0), 0);
+    return {
+      ...{ load: sum((row) => row.load), likely: sum((row) => row.likely) },
+      tasks: rows.flatMap((row) => row.tasks.filter((task) => task.isComing).map((task) => task.engagement.name)),
+    };
+  };
+  beforeEach(() => harness.database.rows('DELETE FROM engagement_series').then(() => harness.database.rows('DELETE FROM engagement')));
+
+  test('counts in the load as far as anybody looks, as likely work, and ends with the series', async () => {
+    const series = await begin(line());
+    await harness.settle();
+    const spring = await likelyOn('2027-03-01', '2027-03-28');
+    expect(spring.load).toBeGreaterThan(0);
+    expect(spring.likely).toBe(spring.load);
+    expect(spring.tasks.every((name) => name.startsWith('Kit'))).toBe(true);
+    await lead.post(`/series/${series.id}/stop`, { version: series.version, from: '2027-02-01' }).expect(200);
+    await harness.settle();
+    expect((await likelyOn('2027-03-01', '2027-03-28')).load).toBe(0);
+  });
+
+  test('becomes real work once it is made, and is never counted twice', async () => {
+    await begin(line());
+    await harness.settle();
+    const before = await likelyOn('2027-01-04', '2027-01-17');
+    harness.clock.moveTo('2026-12-21');
+    await runJobs();
+    const after = await likelyOn('2027-01-04', '2027-01-17');
+    harness.clock.moveTo('2026-11-23');
+    expect(after.load).toBe(before.load);
+    expect(after.likely).toBeLessThan(before.likely);
+  });
+
+  test('leaves its line out when another pace of it is tried', async () => {
+    const series = await begin(line());
+    await harness.settle();
+    const same = { from: '2027-01-04', rule: 'FREQ=WEEKLY;BYDAY=MO' };
+    const tried = (await lead.post(`/series/${series.id}/rhythms/preview`, same).expect(200)).body as RhythmTried;
+    expect(tried.people).toEqual([]);
+    expect(tried.roles.every(({ before, after }) => before.join() === after.join())).toBe(true);
+  });
+});
+
+const close = (...days: readonly string[]) =>
+  lead.post('/calendar/closed-days', { days: days.map((day) => ({ day, name: 'Closed' })) }).expect(201);
+
+test('units that meet on one open day after a closure are all made', async () => {
+  await harness.database.rows('DELETE FROM engagement_series');
+  await close('2026-12-07', '2026-12-08', '2026-12-09');
+  const series = await begin(line({ rule: 'FREQ=WEEKLY;BYDAY=MO,TU', firstDay: '2026-12-01' }));
+  expect(starts(series).filter((day) => day === '2026-12-10')).toHaveLength(2);
+  await harness.database.rows('DELETE FROM closed_day');
+});
+
+test('an ordinary week of a pace leaves closures out: one a week asks what one unit asks', async () => {
+  await harness.database.rows('DELETE FROM engagement_series');
+  const series = await begin(line());
+  await close('2027-03-01', '2027-03-08');
+  const tried = (
+    await lead.post(`/series/${series.id}/rhythms/preview`, { from: '2027-01-04', rule: 'FREQ=WEEKLY;BYDAY=MO,TH' }).expect(200)
+  ).body as RhythmTried;
+  await harness.database.rows('DELETE FROM closed_day');
+  for (const { unitMinutes, settled } of tried.roles) expect([settled.before, settled.after]).toEqual([unitMinutes, unitMinutes * 2]);
 });

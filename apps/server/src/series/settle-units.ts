@@ -5,10 +5,13 @@ import { StartEngagement } from '../engagement/start-engagement.ts';
 import { isJob, type Actor } from '../platform/actor.ts';
 import { Clock } from '../platform/clock.ts';
 import { firstRow, rowsOf } from '../platform/database.ts';
+import { addSeriesJobs } from '../platform/job-names.ts';
 import { lockEngagements, lockKept } from '../platform/locks.ts';
 import type { Who } from '../platform/rights.ts';
 import { deleteEngagements } from '../task/delete-tasks.ts';
 import { DryRunTemplate } from '../template/dry-run.ts';
+import { TemplateRepository } from '../template/template.repository.ts';
+import { keepComing } from './keep-coming.ts';
 import { daysOfSeries, MOST_AT_ONCE, nameOfUnit, refuseTooMany, readEngagementSeries, type EngagementSeriesFacts } from './series-facts.ts';
 
 /** The next one is made even when it is further off than that: a lead sees that it goes on. */
@@ -29,10 +32,12 @@ export interface Settled {
 export class SettleUnits {
   private readonly starting: StartEngagement;
   private readonly dryRun: DryRunTemplate;
+  private readonly templates: TemplateRepository;
   private readonly clock: Clock;
-  constructor(starting: StartEngagement, dryRun: DryRunTemplate, clock: Clock) {
+  constructor(starting: StartEngagement, dryRun: DryRunTemplate, templates: TemplateRepository, clock: Clock) {
     this.starting = starting;
     this.dryRun = dryRun;
+    this.templates = templates;
     this.clock = clock;
   }
 
@@ -64,7 +69,17 @@ export class SettleUnits {
       'UPDATE engagement_series SET made_until = greatest(made_until, $2), settled_on = coalesce($3, settled_on) WHERE id = $1',
       rest === undefined ? [seriesId, to, today] : [seriesId, addDays(rest.day, -1), null],
     );
+    if (isJob(actor)) await this.keepComing(manager, who, seriesId);
+    else await addSeriesJobs(manager, { agencyId: series.agencyId, seriesId });
     return { removed: removed.length, made };
+  }
+
+  /** What is not made yet counts in the load all the same; working it out is the job's, so that nobody waits for it. */
+  private async keepComing(manager: EntityManager, who: Who, seriesId: string): Promise<void> {
+    const series = await readEngagementSeries(manager, null, seriesId);
+    if (series === null) return;
+    const template = await this.templates.find(manager, who.agencyId, { templateId: series.templateId });
+    if (template !== null) await keepComing(manager, series, { template, today: this.clock.today() });
   }
 
   /** Up to which day of the rule units are made: so far ahead of their start, and the next one in any case. */
@@ -127,8 +142,8 @@ export class SettleUnits {
     });
     await rowsOf(
       manager,
-      'UPDATE engagement SET series_id = $2, series_number = $3, series_day = $4, series_place = $5, agreed_minutes = $6 WHERE id = $1',
-      [...[id, series.id, number, day, place, series.retainerMinutes]],
+      'UPDATE engagement SET series_id = $2, series_number = $3, series_day = $4, series_place = $5, agreed_minutes = $6, agreed_carry = $7 WHERE id = $1',
+      [...[id, series.id, number, day, place, series.retainerMinutes], series.retainerMinutes === null ? null : series.carry],
     );
   }
 }

@@ -8,7 +8,9 @@ import {
   lineHours,
   load,
   type LoadTaskInput,
+  type CalendarInput,
   mondayOf,
+  weekdayOf,
   parseDay,
   weeksFrom,
   type IsoDay,
@@ -63,7 +65,7 @@ export class TryRhythm {
     const last = addDays(weeks.at(-1) as IsoDay, 6);
     refuseTooFast(daysOfSeries({ ...series, rhythms: changedOn(series, input, input.from) }, { from: input.from, to: last }));
     const units: Both = { before: line.coming(series.rhythms, last), after: line.coming(changedOn(series, input, input.from), last) };
-    const facts = withoutUnits(scheduled.load, line.replaced);
+    const facts = withoutUnits(scheduled.load, series, line.replaced);
     const found = this.earliest(line, { facts, input, today });
     const people = new Map(facts.people.map((person) => [person.id, refOf(person)]));
     const countIn = (coming: readonly ScheduledUnit[]): number[] => {
@@ -72,7 +74,7 @@ export class TryRhythm {
     };
     return {
       ...{ from: input.from, weeks, unitsBefore: countIn(units.before), unitsAfter: countIn(units.after), searchedWeeks: SEARCHED_WEEKS },
-      roles: rolesOf(line, { weeks, units, today }),
+      roles: rolesOf(line, { weeks, units, today, settled: settledUnits(series, changedOn(series, input, input.from), input.from) }),
       people: peopleTouched({
         ...{ before: { ...facts, tasks: [...facts.tasks, ...tasksOf(line, units.before)] }, today },
         after: [...facts.tasks, ...tasksOf(line, units.after)],
@@ -123,9 +125,9 @@ function changedOn(series: EngagementSeriesFacts, input: Pick<Input, 'rule' | 'e
   return [...kept, { from, rule: input.rule, each: input.each ?? 1 }];
 }
 
-/** The load without the work of these units. */
-function withoutUnits(facts: LoadFacts, units: readonly { readonly id: string }[]): LoadFacts {
-  const gone = new Set(units.map(({ id }) => id));
+/** The load without the work of these units of a series, and of those it has not made. */
+function withoutUnits(facts: LoadFacts, series: { readonly id: string }, units: readonly { readonly id: string }[]): LoadFacts {
+  const gone = new Set([series.id, ...units.map(({ id }) => id)]);
   return { ...facts, tasks: facts.tasks.filter((task) => !gone.has(task.engagementId)) };
 }
 
@@ -135,10 +137,44 @@ const tasksOf = (line: LineOnCalendar, units: readonly ScheduledUnit[]): LoadTas
     .worksOf(units)
     .map(({ person, minutes, start, due }, index) => ({ id: `${TRIED}${index}`, assignees: [{ person }], estimate: minutes, start, due }));
 
+/** Units in an ordinary week. */
+interface SettledUnits {
+  readonly before: number;
+  readonly after: number;
+}
+
+const YEAR_WEEKS = 52;
+
+/** How many units a week each way comes to in the long run: over a year without closed days, what is skipped and what is added. */
+function settledUnits(series: EngagementSeriesFacts, changed: Rhythms, from: IsoDay): SettledUnits {
+  const plain = { ...series, calendar: { ...series.calendar, closed: [] }, skipped: [], extra: [], stoppedOn: null };
+  const first = mondayOf(addDays(from, 7));
+  const window = { from: first, to: addDays(first, YEAR_WEEKS * 7 - 1) };
+  const perWeek = (rhythms: Rhythms): number =>
+    daysOfSeries({ ...plain, rhythms }, window).reduce((sum, { each }) => sum + each, 0) / YEAR_WEEKS;
+  return { before: perWeek(series.rhythms), after: perWeek(changed) };
+}
+
+/** Places of the weeks in which no open day is closed, of the later half by which a change has settled; all of that half where there is none. */
+function ordinaryWeeks(weeks: readonly IsoDay[], { week, closed }: CalendarInput): number[] {
+  const shut = new Set(closed.filter((day) => (week[weekdayOf(parseDay(day) as number)] ?? 0) > 0).map(mondayOf));
+  const late = weeks.map((_, index) => index).slice(Math.floor(weeks.length / 2));
+  const ordinary = late.filter((index) => !shut.has(weeks[index] as IsoDay));
+  return ordinary.length > 0 ? ordinary : late;
+}
+
+const meanOf = (minutes: readonly number[]): number =>
+  Math.round(minutes.reduce((sum, week) => sum + week, 0) / Math.max(1, minutes.length));
+
 /** What the line asks of each role in each week, both ways, and what other work leaves of those who hold it. */
 function rolesOf(
   line: LineOnCalendar,
-  { weeks, units, today }: { readonly weeks: readonly IsoDay[]; readonly units: Both; readonly today: IsoDay },
+  {
+    weeks,
+    units,
+    today,
+    settled,
+  }: { readonly weeks: readonly IsoDay[]; readonly units: Both; readonly today: IsoDay; readonly settled: SettledUnits },
 ): LineRole[] {
   const { scheduled, series, work } = line;
   const kept = line.kept();
@@ -149,17 +185,24 @@ function rolesOf(
   const [before, after] = [hoursOf(units.before), hoursOf(units.after)];
   const first = weeks[0] as IsoDay;
   const window = { today, from: first < today ? today : first, to: addDays(weeks.at(-1) as IsoDay, 6) };
-  const others = unwrap(load(toLoadInput(withoutUnits(scheduled.load, series.made), window))).people;
+  const others = unwrap(load(toLoadInput(withoutUnits(scheduled.load, series, series.made), window))).people;
+  const ordinary = ordinaryWeeks(weeks, scheduled.calendar);
   const names = new Map(scheduled.template.tasks.map((task) => [task.roleId ?? '', task.role ?? 'No role']));
   return [...new Set(work.map(({ role }) => role))].map((role): LineRole => {
     const holders = scheduled.load.people.flatMap((person, index) => (person.roleIds.includes(role) ? (others[index]?.days ?? []) : []));
     const isHeld = scheduled.load.people.some((person) => person.roleIds.includes(role));
     const roomIn = (monday: IsoDay): number =>
       holders.reduce((sum, day) => sum + (mondayOf(day.date) === monday ? Math.max(0, day.capacity - day.load) : 0), 0);
+    const unitMinutes = work.reduce((sum, one) => sum + (one.role === role ? one.minutes : 0), 0);
+    const room = isHeld ? weeks.map(roomIn) : null;
     return {
-      ...{ roleId: role === '' ? null : role, role: names.get(role) ?? 'No role' },
-      unitMinutes: work.reduce((sum, one) => sum + (one.role === role ? one.minutes : 0), 0),
-      ...{ before: before.get(role) ?? [], after: after.get(role) ?? [], room: isHeld ? weeks.map(roomIn) : null },
+      ...{ roleId: role === '' ? null : role, role: names.get(role) ?? 'No role', unitMinutes, room },
+      ...{ before: before.get(role) ?? [], after: after.get(role) ?? [] },
+      settled: {
+        before: Math.round(unitMinutes * settled.before),
+        after: Math.round(unitMinutes * settled.after),
+        room: room === null ? null : meanOf(ordinary.map((index) => room[index] as number)),
+      },
     };
   });
 }

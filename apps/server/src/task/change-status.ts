@@ -2,6 +2,7 @@ import type { IsoDay } from '@crew/core';
 import { Injectable } from '@nestjs/common';
 import type { EditTask } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
+import { atRest } from '../engagement/refuse-at-rest.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database } from '../platform/database.ts';
 import { wasDoneBefore } from '../platform/request-context.ts';
@@ -73,6 +74,7 @@ export class ChangeStatus {
       if (await wasDoneBefore(manager, who.accountId)) return SAME;
       await this.tasks.refuseStale(manager, who, task.id);
     }
+    if (task.closedName !== null) throw atRest(task.closedName);
     const today = this.clock.today();
     if (task.isGroup)
       throw new Refusal('wrong-moment', `The subtasks of “${task.title}” decide its status. Change it on them.`, { field: 'status' });

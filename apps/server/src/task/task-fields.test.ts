@@ -57,6 +57,7 @@ test('a copy is the same but for where it stands, how far it is, and when', () =
         'phaseId',
         'parentId',
         'outside',
+        'ways',
       ],
       ...['plannedWeek', 'carried', 'series', 'templateTaskId', 'position', 'startDay', 'dueDay'],
     ].sort(),

@@ -35,10 +35,19 @@ export interface TaskValues {
   readonly plannedWeek: IsoDay | null;
   readonly carried: number;
   readonly series: { readonly series_id: string; readonly series_day: string } | null;
+  readonly ways: readonly TaskWay[];
   readonly templateTaskId: string | null;
   readonly position: number;
   readonly startDay: IsoDay;
   readonly dueDay: IsoDay;
+}
+
+/** Where a task leads beside the ordinary next ones: back to an earlier task, or to an ending of the engagement. */
+export interface TaskWay {
+  readonly id: string;
+  readonly toId: string | null;
+  readonly ending: string | null;
+  readonly reason: string;
 }
 
 /** The part of a task an outside maker does, by column. */
@@ -99,6 +108,7 @@ const DEFINITIONS: { readonly [Name in TaskField]: Definition<Name> } = {
   plannedWeek: { columns: ['planned_week'], group: 'week', first: null },
   carried: { columns: ['carried'], group: 'week', first: 0 },
   series: { columns: ['series_id', 'series_day'], first: null },
+  ways: { columns: ['ways'], first: [] },
   templateTaskId: { columns: ['template_task_id'], first: null },
   position: { columns: ['position'] },
   startDay: { columns: ['start_day'], group: 'dates' },

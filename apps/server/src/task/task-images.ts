@@ -57,7 +57,7 @@ export interface TaskPlace {
   readonly isBaseline?: boolean;
 }
 
-/** What becomes of a task. */
+/** What is changed of a task. */
 export interface ImageChange {
   readonly values?: Partial<TaskValues>;
   readonly parts?: Partial<Pick<TaskImage, TaskPart>>;
@@ -113,7 +113,7 @@ function newImage(
   };
 }
 
-/** A task with what becomes of it; one that was edited, and not only moved, gets a new version, so that whoever shows it is told. */
+/** A task with what is changed of it; one that was edited, and not only moved, gets a new version, so that whoever shows it is told. */
 export function changedImage(image: TaskImage, { values = {}, parts = {}, steps, isReopened }: ImageChange): TaskImage {
   let row = withValues(image.row, values);
   // Work outside has a day to brief by, which the planner puts right in a moment.

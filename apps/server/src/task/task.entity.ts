@@ -4,6 +4,7 @@ import { Check, Column, Entity, Index, Unique } from 'typeorm';
 import { Agency } from '../agency/agency.entity.ts';
 import { Person, Role } from '../crew/crew.entity.ts';
 import { Deliverable, Engagement, Phase } from '../engagement/engagement.entity.ts';
+import type { TaskWay } from './task-fields.ts';
 import { TaskSeries } from '../series/task-series.entity.ts';
 import { Choice, DayColumn, Key, oneOf, Ref } from '../platform/columns.ts';
 
@@ -59,6 +60,8 @@ export class Task {
   @Column('jsonb', { default: [] }) pageLinks!: readonly { readonly title: string; readonly url: string }[];
   /** Own fields of the agency with what stands in them. */
   @Column('jsonb', { default: [] }) ownFields!: readonly OwnFieldEntry[];
+  /** Where it leads beside the ordinary next ones. */
+  @Column('jsonb', { default: [] }) ways!: readonly TaskWay[];
   @Column('int') number!: number;
   @Column('int') position!: number;
   @Column('text') title!: string;

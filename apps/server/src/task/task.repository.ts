@@ -4,7 +4,7 @@ import type { FieldChange, PlanTask, TaskSheet } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import { batchOf, recordStatusIn } from '../activity/record.ts';
 import { actorKind } from '../platform/actor.ts';
-import { ENGAGEMENT, isOpen, PERSON } from '../platform/sql-words.ts';
+import { ENGAGEMENT, isOpen, PERSON, WAYS_OF_TASK } from '../platform/sql-words.ts';
 import { taskJson } from './query/select-tasks.ts';
 import { PLAN_COLUMNS } from './query/task-columns.ts';
 import { FILES_OF_TASK } from '../file/keep-files.ts';
@@ -16,6 +16,7 @@ import type { Who } from '../platform/rights.ts';
 import { taskSeenBy } from '../platform/visible.ts';
 import { keepSums, type SummaryTask } from '../schedule/summarise.ts';
 import type { Figures, Standing } from './figures-after.ts';
+import { refuseAtRest } from '../engagement/refuse-at-rest.ts';
 import { isReopened, type TaskFields } from './next-fields.ts';
 
 const DEPENDENCY = `json_build_object('id', o.id, 'number', o.number, 'title', o.title, 'status', o.status, 'type', l.type, 'lag', l.lag)`;
@@ -24,7 +25,7 @@ const SHEET = `
   SELECT ${taskJson({ columns: PLAN_COLUMNS })} AS task, t.description, t.page_links AS "pageLinks", ${FILES_OF_TASK} AS files, t.own_fields AS "ownFields",
     coalesce((SELECT json_agg(${PERSON('q')}) FROM person q WHERE q.agency_id = t.agency_id
       AND q.id::text IN (SELECT x->>'value' FROM jsonb_array_elements(t.own_fields) x)), '[]') AS "ownPeople",
-    ${ENGAGEMENT} AS engagement, p.name AS phase,
+    ${ENGAGEMENT} AS engagement, p.name AS phase, coalesce((SELECT json_agg(v.way) FROM (${WAYS_OF_TASK}) v), '[]') AS ways,
     coalesce((SELECT json_agg(json_build_object('id', s.id, 'title', s.title, 'isDone', s.is_done) ORDER BY s.position) FROM step s WHERE s.task_id = t.id), '[]') AS steps,
     coalesce((SELECT json_agg(${DEPENDENCY} ORDER BY o.number) FROM task_dependency l JOIN task o ON o.id = l.predecessor_id WHERE l.successor_id = t.id), '[]') AS "waitsFor",
     coalesce((SELECT json_agg(${DEPENDENCY} ORDER BY o.number) FROM task_dependency l JOIN task o ON o.id = l.successor_id WHERE l.predecessor_id = t.id), '[]') AS "holdsUp"
@@ -51,6 +52,8 @@ export interface TaskStanding extends TaskToChange {
   readonly stepsDone: number;
   readonly stepsAll: number;
   readonly revision: number;
+  /** The name of its engagement when that is closed, and at rest. */
+  readonly closedName: string | null;
   readonly standing: Standing;
 }
 
@@ -77,7 +80,7 @@ const FIELDS = `
 /** Other tasks are looked through only where this one was the first due or the one held longest. */
 const STANDING = `
   SELECT ${FIELDS}, t.due_day AS "dueDay", p.state <> 'ahead' AS "isBegun", t.logged_minutes AS "loggedMinutes", t.steps_done AS "stepsDone",
-    t.steps_all AS "stepsAll", s.revision,
+    t.steps_all AS "stepsAll", s.revision, CASE WHEN e.state = 'dropped' THEN e.name END AS "closedName",
     json_build_object('refreshedOn', s.refreshed_on, 'openTasks', s.open_tasks, 'overdueTasks', s.overdue_tasks, 'effortMinutes', s.effort_minutes,
       'loggedMinutes', s.logged_minutes, 'sums', s.progress, 'phaseSums', p.progress,
       'nextDue', CASE WHEN t.due_day > s.next_due THEN s.next_due ELSE
@@ -86,7 +89,7 @@ const STANDING = `
         coalesce((SELECT json_build_object('title', o.title, 'since', o.waiting_since) FROM task o
           WHERE o.engagement_id = t.engagement_id AND o.id <> t.id AND NOT o.is_group AND ${isOpen('o')} AND o.waiting_on = 'client'
           ORDER BY o.waiting_since, o.title COLLATE "C" LIMIT 1), '{"title": null, "since": null}') END) AS standing
-  FROM task t JOIN phase p ON p.id = t.phase_id JOIN engagement_summary s ON s.engagement_id = t.engagement_id`;
+  FROM task t JOIN phase p ON p.id = t.phase_id JOIN engagement e ON e.id = t.engagement_id JOIN engagement_summary s ON s.engagement_id = t.engagement_id`;
 
 const FOR_SUMMARY = `
   SELECT o.id, o.title, o.is_group AS "isGroup", p.id AS "phaseId", p.state <> 'ahead' AS "isBegun", o.status, o.due_day AS "dueDay", o.estimate_minutes AS "estimateMinutes",
@@ -100,7 +103,7 @@ const FOR_SUMMARY = `
  * the same lock, and takes all that is pending. So is the key of the request kept.
  */
 const WRITE_STATUS = `
-  WITH place AS MATERIALIZED (SELECT id FROM engagement WHERE id = $2 FOR NO KEY UPDATE),
+  WITH place AS MATERIALIZED (SELECT id FROM engagement WHERE id = $2 AND state <> 'dropped' FOR NO KEY UPDATE),
   held AS MATERIALIZED (SELECT task.id FROM task, place WHERE task.id = $1 AND task.version = $3 FOR NO KEY UPDATE OF task),
   summary AS (
     UPDATE engagement_summary SET percent = $5, open_tasks = $6, overdue_tasks = $7, effort_minutes = $8, next_due = $9, waiting_title = $10,
@@ -147,7 +150,9 @@ export class TaskRepository {
 
   /** As `lock`, for tasks of any engagements; those that are gone or may not be seen are left out. */
   async lockAnywhere(manager: EntityManager, who: Who, taskIds: readonly string[]): Promise<TaskToChange[]> {
-    await lockEngagements(manager, await this.findPlaces(manager, who, taskIds));
+    const places = await this.findPlaces(manager, who, taskIds);
+    await lockEngagements(manager, places);
+    await refuseAtRest(manager, places);
     await lockTasks(manager, taskIds);
     // Asked again under the locks: who could see it a moment ago may have lost it, and it may be gone.
     const seen = taskSeenBy(who, 2);

@@ -130,7 +130,7 @@ function newsOf(
   { facts, here, content }: Here & { readonly content: Pick<TemplateContent, 'phases' | 'tasks'> },
 ): News {
   const there = new Set(here.map(({ id }) => id));
-  const after: TemplateContent = { name: template.name, description: '', ways: [], ...content };
+  const after: TemplateContent = { name: template.name, description: '', ways: template.ways, ...content };
   const added = (part: 'phase' | 'task', id: string, name: string): TemplateDifference => ({
     ...{ part, kind: 'added', id, name, phase: null, fields: [] },
   });

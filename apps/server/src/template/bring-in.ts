@@ -3,6 +3,7 @@ import type { TemplateDifference, TemplatePhase } from '@crew/core';
 import type { PlanChanged } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import { firstRow, rowsOf } from '../platform/database.ts';
+import { holdsRole } from '../platform/sql-words.ts';
 import type { Who } from '../platform/rights.ts';
 import { applyEdit } from '../plan-change/apply-edit.ts';
 import type { ChangePlan, OpenPlan } from '../plan-change/change-plan.ts';
@@ -41,7 +42,8 @@ export async function bringIn(
 }
 
 async function readContext(manager: EntityManager, { agencyId }: Who, engagementId: string): Promise<BringContext> {
-  const roles = 'SELECT role_id AS "roleId", person_id AS "personId" FROM engagement_role WHERE engagement_id = $1';
+  const roles = `SELECT role_id AS "roleId", person_id AS "personId" FROM engagement_role r
+    WHERE engagement_id = $1 AND ${holdsRole('r.person_id', 'r.role_id')}`;
   const people = await rowsOf<{ roleId: string; personId: string }>(manager, roles, [engagementId]);
   const active = await rowsOf<{ id: string }>(manager, 'SELECT id FROM person WHERE agency_id = $1 AND is_active', [agencyId]);
   const own = 'SELECT 1 FROM engagement e JOIN client c ON c.id = e.client_id AND c.is_own WHERE e.id = $1';

@@ -55,7 +55,7 @@ export class BringTasks {
       const phaseId = phases.idOf(task.phaseId) as string;
       const people = this.peopleFor(task).filter((personId) => context.active.has(personId));
       return {
-        ...newTaskOf(task, { idOf, phaseId, deliverables: this.deliverables, isOwn: context.isOwn }),
+        ...newTaskOf(task, { idOf, phaseId, deliverables: this.deliverables, isOwn: context.isOwn, ways: this.what.news.after.ways }),
         assignees: people.map((personId) => ({ personId })),
       };
     });

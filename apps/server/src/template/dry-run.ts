@@ -10,9 +10,7 @@ import {
   type Room,
   type Schedule,
   scheduleBack,
-  type ScheduleInput,
   suggestPeople,
-  toSchedulePlan,
   weekdayOf,
   workingDaysBetween,
   type IsoDay,
@@ -26,7 +24,9 @@ import { readLoadFacts, toLoadInput, type LoadFacts } from '../load/load-facts.t
 import { newOverloads } from '../load/overloads.ts';
 import { readPastEngagements } from '../load/known.ts';
 import { refOf } from '../load/people-touched.ts';
+import { cutTemplate, toSchedule } from './cut-template.ts';
 import { GrowTemplate } from './grow-template.ts';
+import { latePromise } from './late-promise.ts';
 import { ReadSource, type Source } from './read-source.ts';
 import { type TemplateDocument, type TemplateTaskDocument, type Which } from './template.repository.ts';
 import { firstRow, rowsOf } from '../platform/database.ts';
@@ -71,7 +71,9 @@ export class DryRunTemplate {
     if (plan.clientId !== undefined) await requireClient(manager, who, plan.clientId);
     const known = await readPastEngagements(manager, plan.clientId ?? null);
     const roles = proposePeople(scheduled, plan, { known, today: this.clock.today(), askedBy: who.personId });
-    return renderDryRun(scheduled, roles, this.clock.today());
+    const today = this.clock.today();
+    const late = latePromise({ ...scheduled, plan, today });
+    return { ...renderDryRun(scheduled, roles, today), late };
   }
 
   /** Template, calendar and dates; refuses what is empty or waits in a loop. */
@@ -93,46 +95,6 @@ export class DryRunTemplate {
 }
 
 const farDay = (from: IsoDay): IsoDay => addDays(from, HORIZON_DAYS);
-
-/** Leaves out phases and tasks; what came after a dropped phase follows the one before it. */
-function cutTemplate(template: TemplateDocument, plan: PlanEngagement): TemplateDocument {
-  const dropped = new Set(plan.withoutPhases ?? []);
-  const without = new Set(plan.withoutTasks ?? []);
-  const unwanted = new Set(plan.withoutDeliverables ?? []);
-  for (const name of unwanted)
-    if (!template.tasks.some((task) => task.deliverable === name))
-      throw new Refusal('unknown-id', `There is no deliverable “${name}” in it.`, { field: 'withoutDeliverables' });
-  const byId = new Map(template.phases.map((phase) => [phase.id, phase]));
-  for (const id of dropped)
-    if (!byId.has(id)) throw new Refusal('unknown-id', 'A phase to leave out is not in this template.', { field: 'withoutPhases' });
-  const keptBefore = (id: string | null): string | null =>
-    id !== null && dropped.has(id) ? keptBefore(byId.get(id)?.afterPhaseId ?? null) : id;
-  const phases = template.phases
-    .filter((phase) => !dropped.has(phase.id))
-    .map((phase) => ({ ...phase, afterPhaseId: keptBefore(phase.afterPhaseId) }));
-  // What is left out takes its parts along.
-  const isLeftOut = (task: TemplateTaskDocument | undefined): boolean =>
-    task !== undefined &&
-    (without.has(task.id) || unwanted.has(task.deliverable ?? '') || isLeftOut(template.tasks.find((other) => other.id === task.parentId)));
-  // What has parts is done by doing them: without any of them it goes too.
-  const isEmptied = (task: TemplateTaskDocument): boolean =>
-    task.isGroup && template.tasks.filter((other) => other.parentId === task.id).every((part) => isLeftOut(part) || isEmptied(part));
-  const kept = template.tasks.filter((task) => !dropped.has(task.phaseId) && !isLeftOut(task) && !isEmptied(task));
-  const keptIds = new Set(kept.map((task) => task.id));
-  const tasks = kept.map((task) => ({ ...task, after: task.after.filter((dependency) => keptIds.has(dependency.taskId)) }));
-  if (phases.length === 0)
-    throw new Refusal('empty-template', 'Nothing would be made: keep at least one phase.', { field: 'withoutPhases' });
-  if (tasks.length === 0) throw new Refusal('empty-template', 'Nothing would be made: keep at least one task.', { field: 'withoutTasks' });
-  return { ...template, phases, tasks };
-}
-
-function toSchedule(template: TemplateDocument, calendar: CalendarInput, plan: PlanEngagement): Omit<ScheduleInput, 'start'> {
-  return {
-    calendar,
-    ...(plan.promise === undefined ? {} : { promise: plan.promise }),
-    ...toSchedulePlan(template),
-  };
-}
 
 /** Refuses roles that are not the agency's; a person chosen for a role the template does not have is no fault. */
 export async function requireRoles(manager: EntityManager, who: Who, choices: readonly { readonly roleId: string }[]): Promise<void> {
@@ -156,7 +118,10 @@ interface Proposing {
 function proposePeople(scheduled: ScheduledTemplate, plan: PlanEngagement, proposing: Proposing): RoleNeed[] {
   const chosen = new Map((plan.roles ?? []).map((choice) => [choice.roleId, choice.personId]));
   const roomFor = roomWithin(scheduled, proposing.today);
-  return rolesOf(scheduled.template.tasks).map(({ roleId, role, tasks }): RoleNeed => {
+  const crew = new Set(scheduled.load.people.map(({ id }) => id));
+  return rolesOf(scheduled.template.tasks).map(({ roleId, role, tasks: all }): RoleNeed => {
+    // What somebody in particular does is not up to the one chosen for its role.
+    const tasks = all.filter(({ personId }) => personId === null || !crew.has(personId));
     const minutes = tasks.reduce((sum, task) => sum + minutesOf(task, scheduled.load.defaultMinutes), 0);
     const suggestions = suggestFor(scheduled, { roleId, tasks, minutes, roomFor, ...proposing });
     // Who asks keeps her own role as long as she has the room.
@@ -167,9 +132,16 @@ function proposePeople(scheduled: ScheduledTemplate, plan: PlanEngagement, propo
     if (wanted !== undefined && wanted !== null && person === undefined) {
       throw new Refusal('unknown-id', `Nobody of the crew has the id chosen for ${role}. Choose from the list.`, { field: 'roles' });
     }
+    if (person !== undefined && !person.roleIds.includes(roleId)) throw notHeld(person.name, role);
     return { roleId, role, tasks: tasks.length, minutes, chosen: person === undefined ? null : refOf(person), suggestions };
   });
 }
+
+/** A role counts only if it is held. */
+export const notHeld = (name: string, role: string): Refusal =>
+  new Refusal('invalid-input', `${name} does not hold the role ${role}. Choose somebody who does, or add the role under Crew.`, {
+    field: 'roles',
+  });
 
 /** What a task counts in the load. */
 const minutesOf = (task: TemplateTaskDocument, defaultMinutes: number): number =>
@@ -233,12 +205,13 @@ function effortByRole(tasks: readonly TemplateTaskDocument[]): DryRun['effortByR
   return [...sums].map(([role, minutes]) => ({ role, minutes })).sort((left, right) => right.minutes - left.minutes);
 }
 
-function renderDryRun(scheduled: ScheduledTemplate, roles: readonly RoleNeed[], today: IsoDay): DryRun {
+function renderDryRun(scheduled: ScheduledTemplate, roles: readonly RoleNeed[], today: IsoDay): Omit<DryRun, 'late'> {
   const { template, schedule: plan } = scheduled;
   const leaves = template.tasks.filter((task) => !task.isGroup);
   const dated = new Map(plan.tasks.map((task) => [task.id, task]));
   const phaseDates = new Map(plan.phases.map((phase) => [phase.id, phase]));
   const titleOf = new Map(template.tasks.map((task) => [task.id, task.title]));
+  const named = new Map(scheduled.load.people.map((person) => [person.id, refOf(person)]));
   const calendar = unwrap(compileCalendar(scheduled.calendar));
   return {
     template: {
@@ -277,6 +250,7 @@ function renderDryRun(scheduled: ScheduledTemplate, roles: readonly RoleNeed[], 
       return {
         ...{ id, phaseId, parentId, isGroup, title, deliverable, roleId, role, estimateMinutes, days, steps, anchor },
         kind: task.kind as TaskKind,
+        person: named.get(task.personId ?? '') ?? null,
         after: task.after.map((dependency) => ({ ...dependency, title: titleOf.get(dependency.taskId) ?? '' })),
         start: dates.start,
         finish: dates.finish,
@@ -305,15 +279,39 @@ function overloadsOf(scheduled: ScheduledTemplate, roles: readonly RoleNeed[], t
   }));
 }
 
-/** The work of a scheduled template as the load takes it, done by whoever is chosen for its roles; what nobody is chosen for is left out. */
+/**
+ * Who does a task once it is made, by id: the one it names, else the one chosen for its role; then those
+ * of the roles that help. The client's own is done by nobody of the crew, a task with subtasks by those
+ * who do its parts, unless somebody answers for the whole of it.
+ */
+export function doersOf(
+  task: TemplateTaskDocument,
+  { chosen, crew }: { readonly chosen: ReadonlyMap<string, string | null | undefined>; readonly crew: readonly { readonly id: string }[] },
+): string[] {
+  if (task.kind === 'client') return [];
+  const named = crew.some(({ id }) => id === task.personId) ? task.personId : null;
+  if (task.isGroup) return named === null ? [] : [named];
+  const first = named ?? (task.roleId === null ? null : chosen.get(task.roleId));
+  return [...new Set([first, ...task.helperRoleIds.map((roleId) => chosen.get(roleId))].flatMap((id) => id ?? []))];
+}
+
+/** The work of a scheduled template as the load takes it, split among those who will do it; what nobody does is left out. */
 export function scheduledWork(scheduled: ScheduledTemplate, roles: readonly RoleNeed[]): LoadTaskInput[] {
   const chosen = new Map(roles.map((role) => [role.roleId, role.chosen?.id]));
-  const personOf = new Map(scheduled.template.tasks.map((task) => [`${TRIED}${task.id}`, chosen.get(task.roleId ?? '')]));
+  const crew = scheduled.load.people;
+  const doers = new Map(scheduled.template.tasks.map((task) => [`${TRIED}${task.id}`, doersOf(task, { chosen, crew })]));
   return loadTasksOf(scheduled, scheduled.template.tasks.filter(isWork)).flatMap((work) => {
-    const person = personOf.get(work.id);
-    return person === undefined ? [] : [{ ...work, assignees: [{ person }] }];
+    const people = doers.get(work.id) ?? [];
+    return people.length === 0 ? [] : [{ ...work, assignees: people.map((person) => ({ person })) }];
   });
 }
+
+/** The work of one role as the load takes it, on nobody yet. */
+export const workOfRole = (scheduled: ScheduledTemplate, roleId: string): LoadTaskInput[] =>
+  loadTasksOf(
+    scheduled,
+    scheduled.template.tasks.filter((task) => isWork(task) && task.roleId === roleId),
+  );
 
 /** Tasks of a scheduled template as the load takes them, on nobody yet; what is no work of the crew has days and no hours. */
 function loadTasksOf({ schedule: plan }: ScheduledTemplate, tasks: readonly TemplateTaskDocument[]): LoadTaskInput[] {

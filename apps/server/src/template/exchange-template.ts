@@ -5,7 +5,7 @@ import type { TemplateImported } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import { insertOwnField, readOwnFields } from '../field/keep-own-fields.ts';
 import { KeepFiles } from '../file/keep-files.ts';
-import { Database, firstRow } from '../platform/database.ts';
+import { Database, firstRow, rowsOf } from '../platform/database.ts';
 import { Refusal, requireFound } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 import { KeepTemplate } from './keep-template.ts';
@@ -31,12 +31,14 @@ export class ExchangeTemplate {
     const facts = requireFound(await this.templates.facts(manager, who.agencyId, templateId), 'template');
     const content = requireFound(await this.templates.content(manager, who.agencyId, { templateId, which: 'newest' }), 'template');
     const roles = await this.templates.roleNames(manager, who.agencyId);
+    const people = await this.people(manager, who);
     const fields = await readOwnFields(manager, who.agencyId);
     const ids = content.tasks.flatMap((task) => task.files.map((file) => file.fileId));
     const files = await this.files.contents(manager, who.agencyId, ids);
     return toExchange(content, {
       kind: facts.kind,
       roleName: (id) => roles.get(id) ?? '',
+      personName: (id) => people.find((person) => person.id === id)?.name ?? null,
       fieldOf: (id) => fields.get(id) ?? null,
       fileOf: (id) => {
         const file = files.get(id);
@@ -64,6 +66,7 @@ export class ExchangeTemplate {
       const id = isTrial ? null : await this.keep(manager, who, { ...read, content });
       return {
         ...{ id, kind: read.kind, name, phases: content.phases.length, tasks: content.tasks.length, missingRoles: read.missingRoles },
+        missingPeople: read.missingPeople,
         newFields: read.newFields.map((field) => field.name),
         files: read.newFiles.length,
       };
@@ -78,11 +81,21 @@ export class ExchangeTemplate {
     return this.keeping.write(manager, who, { kind: read.kind, content: read.content, note: 'from a file' });
   }
 
+  private people(manager: EntityManager, who: Who): Promise<{ readonly id: string; readonly name: string }[]> {
+    return rowsOf(manager, 'SELECT id, name FROM person WHERE agency_id = $1 AND is_active ORDER BY name', [who.agencyId]);
+  }
+
   private async read(manager: EntityManager, who: Who, file: unknown): Promise<ReadExchange> {
     const names = await this.templates.roleNames(manager, who.agencyId);
     const ids = new Map([...names].map(([id, name]) => [name.toLowerCase(), id]));
     const fields = new Map([...(await readOwnFields(manager, who.agencyId)).values()].map((field) => [field.name.toLowerCase(), field]));
+    const people = await this.people(manager, who);
+    const personId = (name: string): string | null => {
+      const [one, another] = people.filter((person) => person.name.toLowerCase() === name.trim().toLowerCase());
+      return another === undefined ? (one?.id ?? null) : null;
+    };
     return readExchange(file, {
+      personId,
       newId: randomUUID,
       roleId: (name) => ids.get(name.toLowerCase()) ?? null,
       ownField: (name) => fields.get(name.toLowerCase()) ?? null,

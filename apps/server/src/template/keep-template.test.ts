@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import { checkTemplate, type ExchangedTemplate, type TemplateContent, type TemplateTask } from '@crew/core';
 import type {
   DifferenceLine,
@@ -238,6 +239,30 @@ describe('the library', () => {
     expect(await isArchived()).toBe(true);
     await lead.post(`/templates/${id}/archive`, { isArchived: false }).expect(204);
     expect(await isArchived()).toBe(false);
+  });
+
+  test('nothing starts from an archived one, and a new one without a kept version says what to press', async () => {
+    const id = await copy();
+    const start = (templateId: string) =>
+      lead.post('/engagements', { templateId, clientId: harness.ids.client, name: 'Started', start: '2026-11-24' });
+    await lead.post(`/templates/${id}/archive`, { isArchived: true }).expect(204);
+    expect((await start(id).expect(409)).body).toMatchObject({
+      field: 'templateId',
+      message: expect.stringMatching(/is archived\. Restore it/) as string,
+    });
+    await lead.post('/workload/try', { templateId: id, start: '2026-11-24' }).expect(409);
+    await lead.post(`/templates/${id}/archive`, { isArchived: false }).expect(204);
+    await start(id).expect(201);
+
+    const fresh = ((await lead.post('/templates', { name: 'Fresh', kind: 'engagement' }).expect(201)).body as { id: string }).id;
+    const [task] = (await open(id)).content.tasks;
+    await edit(fresh, ({ phases }) => ({ tasks: [{ ...task, id: randomUUID(), phaseId: phases[0]?.id, parentId: null, after: [] }] }));
+    expect((await start(fresh)).body).toMatchObject({
+      code: 'empty-template',
+      message: expect.stringMatching(/press “Keep as version 2…”/) as string,
+    });
+    await keep(fresh);
+    await start(fresh).expect(201);
   });
 
   test('a new one begins with a phase, and a copy shares no part with what it was copied from', async () => {

@@ -6,6 +6,7 @@ import type { EntityManager } from 'typeorm';
 import { record, type EventSaying } from '../activity/record.ts';
 import { refuseTwice, requireOwnFields } from '../field/keep-own-fields.ts';
 import { requireFiles } from '../file/keep-files.ts';
+import { addSeriesJobs } from '../platform/job-names.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database, firstRow, rowsOf } from '../platform/database.ts';
 import { lockKept } from '../platform/locks.ts';
@@ -188,6 +189,7 @@ export class KeepTemplate {
       'INSERT INTO template_version (template_id, version, content, note, made_at, made_by_id) VALUES ($1, $2, $3, $4, $5, $6)',
       [templateId, version, JSON.stringify(content), note, this.clock.now(), who.accountId],
     );
+    await addSeriesJobs(manager, { agencyId: who.agencyId, templateId });
   }
 
   /** Refuses roles, people, sources, files and own fields of another agency, and values that do not fit. */

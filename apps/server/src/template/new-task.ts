@@ -1,5 +1,6 @@
 import type { Priority, TaskKind } from '@crew/contract';
-import type { TemplateTask } from '@crew/core';
+import type { TemplateTask, TemplateWay } from '@crew/core';
+import type { TaskWay } from '../task/task-fields.ts';
 import type { NewTask } from '../task/task-images.ts';
 
 /** What a task of a template becomes part of. */
@@ -11,12 +12,14 @@ interface Target {
   readonly deliverables: ReadonlyMap<string, string>;
   /** In-house work, which nobody pays for. */
   readonly isOwn: boolean;
+  /** All of the template; those that lead to what is not there are left out. */
+  readonly ways: readonly TemplateWay[];
 }
 
 /** A new task of an engagement with everything a task of a template presets, but for who does it. */
 export function newTaskOf(
   task: TemplateTask & { readonly originId?: string | null },
-  { idOf, phaseId, deliverables, isOwn }: Target,
+  { idOf, phaseId, deliverables, isOwn, ways }: Target,
 ): NewTask {
   const { title, description, roleId, estimateMinutes, days, labels, pageLinks, ownFields, outside, isShownToClient } = task;
   return {
@@ -26,6 +29,7 @@ export function newTaskOf(
       // A template is checked against the words of the contract when it is saved.
       ...{ kind: task.kind as TaskKind, priority: task.priority as Priority, isChargeable: task.isChargeable && !isOwn },
       templateTaskId: task.originId === undefined ? task.id : task.originId,
+      ways: ways.filter(({ fromId }) => fromId === task.id).flatMap((way) => wayOf(way, idOf)),
       parentId: task.parentId === null ? null : (idOf(task.parentId) ?? null),
       anchor: { anchor_at: task.anchor.at, anchor_offset: task.anchor.offset },
       deliverableId: task.deliverable === null ? null : (deliverables.get(task.deliverable) ?? null),
@@ -44,4 +48,10 @@ export function newTaskOf(
       return before === undefined ? [] : [{ taskId: before, type, lag }];
     }),
   };
+}
+
+function wayOf({ id, toId, ending, reason }: TemplateWay, idOf: Target['idOf']): TaskWay[] {
+  if (toId === null) return [{ id, toId, ending, reason }];
+  const target = idOf(toId);
+  return target === undefined ? [] : [{ id, toId: target, ending, reason }];
 }

@@ -90,7 +90,7 @@ function followersHere(originId: string, { here, after }: Shape): PhaseHere[] {
     });
 }
 
-/** What is to become of the row of phases; ids are those of the template's phases. */
+/** What is to change in the row of phases; ids are those of the template's phases. */
 export interface ShapeChange {
   readonly added: readonly string[];
   readonly removed: readonly string[];

@@ -3,6 +3,7 @@ import { templateFromPlan } from '@crew/core';
 import type { DryRun, PlanEngagement } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import { firstRow, rowsOf } from '../platform/database.ts';
+import { holdsRole } from '../platform/sql-words.ts';
 import { Refusal, requireFound } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 import { readPlanned } from './save-back.ts';
@@ -29,8 +30,8 @@ interface Original {
 
 const ORIGINAL = `
   SELECT e.client_id AS "clientId", e.template_id AS "templateId", e.template_version AS version,
-    (SELECT json_object_agg(r.role_id, r.person_id) FROM engagement_role r JOIN person p ON p.id = r.person_id AND p.is_active
-     WHERE r.engagement_id = e.id) AS people
+    (SELECT json_object_agg(r.role_id, r.person_id) FROM engagement_role r
+     WHERE r.engagement_id = e.id AND ${holdsRole('r.person_id', 'r.role_id')}) AS people
   FROM engagement e WHERE e.id = $1`;
 
 const FIRST_PEOPLE = `

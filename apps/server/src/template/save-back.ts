@@ -14,7 +14,9 @@ import { copyContent, KeepTemplate } from './keep-template.ts';
 const IS_FIRST = `NOT EXISTS (SELECT 1 FROM task x WHERE x.series_id = t.series_id AND x.series_day < t.series_day)`;
 
 const ENGAGEMENT = `
-  SELECT e.name, '' AS description, '[]'::json AS ways,
+  SELECT e.name, '' AS description,
+    coalesce((SELECT json_agg(json_build_object('id', gen_random_uuid(), 'fromId', t.id, 'toId', w->>'toId', 'ending', w->>'ending', 'reason', w->>'reason') ORDER BY t.number)
+      FROM task t CROSS JOIN LATERAL jsonb_array_elements(t.ways) w WHERE t.engagement_id = e.id), '[]') AS ways,
     coalesce((SELECT json_agg(json_build_object('id', f.id, 'name', f.name, 'kind', f.kind)) FROM own_field f WHERE f.agency_id = e.agency_id), '[]') AS "ownFields",
     (SELECT ${calendarOf('y')}
      FROM agency y WHERE y.id = e.agency_id) AS calendar,

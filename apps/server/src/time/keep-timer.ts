@@ -1,6 +1,6 @@
 import { Injectable } from '@nestjs/common';
 import { elapsedSeconds, guessMinutes, minutesToLog, pauseTimer, resumeTimer, type Timer as CoreTimer, type IsoDay } from '@crew/core';
-import type { StopTimer, TimerState, TimerStopped, TimerView } from '@crew/contract';
+import type { RestoreTimer, StopTimer, TimerState, TimerStopped, TimerView } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import { PlanBehind } from '../schedule/plan-behind.ts';
 import { announceChange } from '../platform/announce.ts';
@@ -15,7 +15,7 @@ import { ChangeStatus } from '../task/change-status.ts';
 import { TaskRepository, type TaskToChange } from '../task/task.repository.ts';
 import { refuseClosed } from './closed-time.ts';
 import { recordTime } from './record-time.ts';
-import { writeTime } from './write-time.ts';
+import { addToTask, writeTime } from './write-time.ts';
 
 interface TimerRow {
   readonly taskId: string;
@@ -111,19 +111,59 @@ export class KeepTimer {
     });
   }
 
+  /** The timer as it was before it was stopped: what was logged then goes, and it counts on as if nothing had been. */
+  async restore(who: Who, { entryId, taskId, day, bankedSeconds, runningSince }: RestoreTimer): Promise<TimerState> {
+    const since = runningSince === null ? null : Date.parse(runningSince);
+    if (day > this.clock.today() || (since !== null && since > this.now()))
+      throw new Refusal('invalid-day', 'A timer that was stopped began before now. Reload and try again.', { field: 'runningSince' });
+    await this.database.transaction(async (manager) => {
+      const { row, tasks } = await this.lock(manager, who, taskId);
+      if (row !== null)
+        throw new Refusal('wrong-moment', `Your timer is on “${row.title}” by now. Stop it first, then correct the time that was logged.`);
+      const task = requireFound(
+        tasks.find(({ id }) => id === taskId),
+        'task',
+      );
+      if (entryId !== null) await this.takeBack(manager, who, { entryId, task });
+      await this.write(manager, who, { taskId, day, timer: { bankedSeconds, runningSince: since } });
+      await announceChange(manager, { agencyId: who.agencyId, topics: [`person:${who.personId}`] });
+    });
+    return this.read(who);
+  }
+
+  private async takeBack(
+    manager: EntityManager,
+    who: Who,
+    { entryId, task }: { readonly entryId: string; readonly task: TaskToChange },
+  ): Promise<void> {
+    const sql = 'DELETE FROM time_entry WHERE id = $1 AND person_id = $2 AND task_id = $3 AND version = 1 RETURNING day, minutes';
+    const gone = await firstRow<{ day: IsoDay; minutes: number }>(manager, sql, [entryId, who.personId, task.id]);
+    if (gone === null)
+      throw new Refusal('changed-meanwhile', 'The time that was logged has been changed or removed since. Correct it by hand.');
+    const { day, minutes } = gone;
+    await refuseClosed(manager, who, { days: [day], reason: undefined });
+    await addToTask(manager, task.id, -minutes);
+    const by = { actor: who, at: this.clock.now() };
+    await refreshEngagement(manager, task.engagementId, { today: this.clock.today(), by, changed: [] });
+    await recordTime(manager, by, {
+      ...{ kind: 'time-removed', entryId, personId: who.personId as string, day, tasks: [task] },
+      ...{ minutes: { from: minutes, to: null }, lateReason: null },
+    });
+  }
+
   private async finish(
     manager: EntityManager,
     who: Who,
     { row, tasks, input }: { readonly row: TimerRow; readonly tasks: readonly TaskToChange[]; readonly input: StopTimer },
   ): Promise<TimerStopped> {
     if (input.minutes === undefined && this.isLeft(row))
-      throw new Refusal(
-        'wrong-moment',
-        `Your timer on “${row.title}” was left running since ${row.day}. Say how much of it was work, or discard it.`,
-        { field: 'minutes', details: { timer: this.toView(row) } },
-      );
+      throw new Refusal('wrong-moment', `Your timer on “${row.title}” ran for a long time. Say how much of it was work, or discard it.`, {
+        field: 'minutes',
+        details: { timer: this.toView(row) },
+      });
     const minutes = input.minutes ?? minutesToLog(elapsedSeconds(toCore(row), this.now()));
     await rowsOf(manager, 'DELETE FROM timer WHERE person_id = $1', [who.personId]);
+    let entryId: string | null = null;
     if (minutes > 0) {
       const reason = await refuseClosed(manager, who, { days: [row.day], reason: input.reason });
       const task = requireFound(
@@ -134,14 +174,16 @@ export class KeepTimer {
       const startMinute = this.startOf(row, input);
       const { isChargeable } = task;
       const personId = who.personId as string;
-      const entryId = await writeTime(manager, { personId, task, day, minutes, startMinute, note: input.note ?? '', isChargeable });
+      entryId = await writeTime(manager, { personId, task, day, minutes, startMinute, note: input.note ?? '', isChargeable });
       const by = { actor: who, at: this.clock.now() };
       await refreshEngagement(manager, task.engagementId, { today: this.clock.today(), by, changed: [] });
       await recordTime(manager, by, {
         ...{ kind: 'time-logged', entryId, personId, day, tasks: [task], minutes: { from: null, to: minutes }, lateReason: reason },
       });
     } else await announceChange(manager, { agencyId: who.agencyId, topics: [`person:${who.personId}`] });
-    return { minutes, day: row.day, title: row.title };
+    const { taskId, bankedSeconds } = row;
+    const undo = { entryId, taskId, day: row.day, bankedSeconds, runningSince: row.runningSince?.toISOString() ?? null };
+    return { minutes, day: row.day, title: row.title, undo };
   }
 
   /** When it began, where that tells when it was worked: not with pauses in between, nor when somebody says how much of it was work. */
@@ -199,13 +241,18 @@ export class KeepTimer {
     };
   }
 
+  /** It ran past midnight, or for longer than anybody works: how much of it was work has to be said. Paused in time it is not left. */
   private isLeft(row: TimerRow): boolean {
-    return row.day < this.clock.today();
+    const isPastMidnight = row.runningSince !== null && row.day < this.clock.today();
+    return isPastMidnight || elapsedSeconds(toCore(row), this.now()) > LONGEST_SECONDS;
   }
 
   private now(): number {
     return this.clock.now().getTime();
   }
 }
+
+/** Ten hours. */
+const LONGEST_SECONDS = 36_000;
 
 const toCore = ({ bankedSeconds, runningSince }: TimerRow): CoreTimer => ({ bankedSeconds, runningSince: runningSince?.getTime() ?? null });

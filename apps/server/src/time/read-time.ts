@@ -38,20 +38,21 @@ const PEOPLE = `
       FROM person p WHERE p.agency_id = agency.id AND (p.id = $4 OR ($4::uuid IS NULL AND p.is_active))), '[]') AS people
   FROM agency WHERE agency.id = $1`;
 
-/** Tasks with time in the week, and those that are or lately were somebody's: rows to fill. */
+/** Tasks with time in the week, the one on their timer, and every task that is open or lately was somebody's: rows to fill. */
 const ROWS = `
   SELECT json_build_object('id', t.id, 'title', t.title, 'isOpen', ${isOpen('t')}, 'isChargeable', t.is_chargeable) AS task,
     ${ENGAGEMENT_IN_COLOUR} AS engagement,
     coalesce(x.entries, '[]') AS entries,
-    x.entries IS NOT NULL OR (t.status NOT IN ('queued', 'done', 'dropped') AND t.start_day <= $4) AS "isAtHand"
-  FROM task t JOIN engagement e ON e.id = t.engagement_id JOIN client c ON c.id = e.client_id JOIN phase p ON p.id = t.phase_id
+    x.entries IS NOT NULL OR m.task_id IS NOT NULL OR (t.status NOT IN ('queued', 'done', 'dropped') AND t.start_day <= $4) AS "isAtHand"
+  FROM task t JOIN engagement e ON e.id = t.engagement_id JOIN client c ON c.id = e.client_id
   LEFT JOIN LATERAL (SELECT json_agg(json_build_object('id', x.id, 'day', x.day, 'minutes', x.minutes, 'startMinute', x.start_minute, 'note', x.note,
       'isChargeable', x.is_chargeable, 'version', x.version) ORDER BY x.day, x.start_minute, x.id) AS entries
     FROM time_entry x WHERE x.task_id = t.id AND x.person_id = $2 AND x.day BETWEEN $3 AND $4) x ON true
-  WHERE t.agency_id = $1 AND NOT t.is_group AND (x.entries IS NOT NULL OR (
+  LEFT JOIN timer m ON m.task_id = t.id AND m.person_id = $2
+  WHERE t.agency_id = $1 AND NOT t.is_group AND (x.entries IS NOT NULL OR m.task_id IS NOT NULL OR (
     EXISTS (SELECT 1 FROM task_assignee a WHERE a.task_id = t.id AND a.person_id = $2)
-      AND t.kind NOT IN ('client', 'milestone') AND t.status <> 'dropped' AND p.state <> 'ahead'
-      AND (t.done_on IS NULL OR t.done_on >= $3::date - 30) AND (t.real_start IS NOT NULL OR e.state = 'open')))
+      AND t.kind NOT IN ('client', 'milestone') AND t.status <> 'dropped'
+      AND (t.done_on >= $3::date - 30 OR (t.done_on IS NULL AND e.state IN ('proposal', 'open')))))
   ORDER BY e.name, t.number`;
 
 const LATE_CHANGES = `

@@ -14,7 +14,7 @@ import {
 import { weekOf, type IsoDay } from '@crew/core';
 import { isUUID } from 'class-validator';
 import { Answers } from '../platform/answers.ts';
-import { Clock } from '../platform/clock.ts';
+import { ThisWeek } from '../calendar/this-week.ts';
 import { OptionalDay, OptionalId, OptionalWord } from '../platform/query-pipes.ts';
 import { Refusal } from '../platform/refusal.ts';
 import { Allow, Caller, requireCan, type Who } from '../platform/rights.ts';
@@ -30,13 +30,13 @@ export class TimeController {
   private readonly keeping: KeepTime;
   private readonly closing: CloseTimePeriod;
   private readonly exporting: ExportTime;
-  private readonly clock: Clock;
-  constructor(reading: ReadTime, keeping: KeepTime, closing: CloseTimePeriod, exporting: ExportTime, clock: Clock) {
+  private readonly thisWeek: ThisWeek;
+  constructor(reading: ReadTime, keeping: KeepTime, closing: CloseTimePeriod, exporting: ExportTime, thisWeek: ThisWeek) {
     this.reading = reading;
     this.keeping = keeping;
     this.closing = closing;
     this.exporting = exporting;
-    this.clock = clock;
+    this.thisWeek = thisWeek;
   }
 
   /** The week around `day` (today when left out): what was logged by task and day, overlaps, what was forgotten. Leads read anyone's. */
@@ -45,9 +45,13 @@ export class TimeController {
   @Allow('time.read')
   @ApiQuery({ name: 'day', required: false })
   @ApiQuery({ name: 'person', required: false })
-  week(@Caller() who: Who, @Query('day', OptionalDay) day?: IsoDay, @Query('person', OptionalId) person?: string): Promise<WeekSheet> {
+  async week(
+    @Caller() who: Who,
+    @Query('day', OptionalDay) day?: IsoDay,
+    @Query('person', OptionalId) person?: string,
+  ): Promise<WeekSheet> {
     requireReadable(who, person);
-    return this.reading.week(who, person ?? (who.personId as string), this.weekFrom(day));
+    return this.reading.week(who, person ?? (who.personId as string), await this.weekFrom(who, day));
   }
 
   /** The entries of the week around `day` as comma-separated values: one's own, or for leads `person`, or `crew` for everybody's. */
@@ -65,7 +69,7 @@ export class TimeController {
     const isCrew = person === 'crew';
     if (!isCrew) requireReadable(who, person);
     else requireCan(who, 'time.read-crew', NOT_READABLE);
-    const week = this.weekFrom(day);
+    const week = await this.weekFrom(who, day);
     const text = await this.exporting.run(who, { personId: isCrew ? null : (person ?? who.personId), ...week });
     return new StreamableFile(Buffer.from(text), { disposition: `attachment; filename="time-${week.from}${isCrew ? '-crew' : ''}.csv"` });
   }
@@ -75,8 +79,8 @@ export class TimeController {
   @Answers('CrewTime')
   @Allow('time.read-crew')
   @ApiQuery({ name: 'day', required: false })
-  crew(@Caller() who: Who, @Query('day', OptionalDay) day?: IsoDay): Promise<CrewTime> {
-    return this.reading.crew(who, this.weekFrom(day));
+  async crew(@Caller() who: Who, @Query('day', OptionalDay) day?: IsoDay): Promise<CrewTime> {
+    return this.reading.crew(who, await this.weekFrom(who, day));
   }
 
   /** Locks entries up to a day, or opens them again. */
@@ -110,8 +114,8 @@ export class TimeController {
     return this.keeping.remove(who, id, input);
   }
 
-  private weekFrom(day: IsoDay | undefined): { readonly from: IsoDay; readonly to: IsoDay } {
-    return weekOf(day ?? this.clock.today());
+  private async weekFrom(who: Who, day: IsoDay | undefined): Promise<{ readonly from: IsoDay; readonly to: IsoDay }> {
+    return day === undefined ? this.thisWeek.run(who.agencyId) : weekOf(day);
   }
 }
 

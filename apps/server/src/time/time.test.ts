@@ -9,8 +9,11 @@ let engagementId: string;
 
 beforeAll(async () => {
   dora = await harness.as('Dora');
-  const role = await harness.database.row<{ id: string }>(`SELECT id FROM role WHERE name = 'Drawer'`);
-  engagementId = await startSmall(lead, harness, { roles: [{ roleId: role?.id, personId: harness.ids.people['Dora'] }] });
+  const roles = await harness.database.rows<{ id: string; name: string }>(`SELECT id, name FROM role WHERE name IN ('Drawer', 'Maker')`);
+  const doer: Readonly<Record<string, string>> = { Drawer: 'Dora', Maker: 'Mak' };
+  engagementId = await startSmall(lead, harness, {
+    roles: roles.map(({ id, name }) => ({ roleId: id, personId: harness.ids.people[doer[name] as string] })),
+  });
   const plan = (await lead.get(`/engagements/${engagementId}/plan`).expect(200)).body as EngagementPlan;
   tasks = Object.fromEntries(plan.tasks.map((task) => [task.title, task.id]));
 });
@@ -47,14 +50,18 @@ describe('a week', () => {
     ]);
   });
 
-  test('has an empty row at hand for what is under way, and others further off', async () => {
+  test('has an empty row at hand for what is under way, every other open task of theirs further off', async () => {
     const { version } = (await lead.get(`/tasks/${tasks['Ink']}`)).body as TaskSheet;
     await lead.patch(`/tasks/${tasks['Ink']}`, { version, status: 'active' }).expect(200);
     expect((await week(dora, '')).rows.map((row) => [row.task.title, row.isAtHand])).toEqual([
       ['Sketch', false],
       ['Ink', true],
     ]);
-    expect((await week(await harness.as('Mak'), '')).rows).toEqual([]);
+    // Of a phase that has not begun, too.
+    expect((await week(await harness.as('Mak'), '')).rows.map((row) => [row.task.title, row.isAtHand])).toEqual([
+      ['Cut', false],
+      ['Paint', false],
+    ]);
     await lead.patch(`/tasks/${tasks['Ink']}`, { version: version + 1, status: 'queued' }).expect(200);
   });
 
@@ -247,4 +254,12 @@ describe('as a file', () => {
     await lead.get('/time/export?person=everybody').expect(400);
     await lead.get('/time/export?day=soon').expect(400);
   });
+});
+
+test('the task on the timer can be logged, whoever it is assigned to', async () => {
+  const mak = await harness.as('Mak');
+  await mak.post('/timer', { taskId: tasks['Sketch'] }).expect(200);
+  expect((await week(mak, '')).rows.find((row) => row.task.title === 'Sketch')?.isAtHand).toBe(true);
+  await mak.delete('/timer');
+  expect((await week(mak, '')).rows.some((row) => row.task.title === 'Sketch')).toBe(false);
 });

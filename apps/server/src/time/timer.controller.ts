@@ -1,6 +1,6 @@
 import { Body, Controller, Delete, Get, HttpCode, Post } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
-import { StartTimer, StopTimer, type TimerState, type TimerStopped } from '@crew/contract';
+import { RestoreTimer, StartTimer, StopTimer, type TimerState, type TimerStopped } from '@crew/contract';
 import { Answers } from '../platform/answers.ts';
 import { Allow, Caller, type Who } from '../platform/rights.ts';
 import { KeepTimer } from './keep-timer.ts';
@@ -36,12 +36,20 @@ export class TimerController {
     return this.keeping.pause(who);
   }
 
-  /** Logs what it counted. 409 with `details.timer` when it was left running since another day and no minutes are given. */
+  /** Logs what it counted. 409 with `details.timer` when it ran past midnight or over ten hours and no minutes are given. */
   @Post('stop')
   @Answers('TimerStopped')
   @HttpCode(200)
   stop(@Caller() who: Who, @Body() input: StopTimer): Promise<TimerStopped> {
     return this.keeping.stop(who, input);
+  }
+
+  /** Undoes a stop, as its answer says: the time that was logged goes, and the timer is as it was. */
+  @Post('restore')
+  @Answers('TimerState')
+  @HttpCode(200)
+  restore(@Caller() who: Who, @Body() input: RestoreTimer): Promise<TimerState> {
+    return this.keeping.restore(who, input);
   }
 
   /** Throws it away; nothing is logged. */

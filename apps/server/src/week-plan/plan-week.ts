@@ -1,6 +1,7 @@
 import { Injectable } from '@nestjs/common';
 import type { PlacedInWeek, PlaceInWeek, WeekPlan, WeekPlanPerson, WeekPlanTask } from '@crew/contract';
 import { addDays, mondayOf, type IsoDay, type LoadDay } from '@crew/core';
+import { ThisWeek } from '../calendar/this-week.ts';
 import { KeepLoad } from '../load/keep-load.ts';
 import type { PersonFacts } from '../load/load-facts.ts';
 import { isOpen, isWork } from '../platform/sql-words.ts';
@@ -17,8 +18,13 @@ import type { Who } from '../platform/rights.ts';
 /** How far ahead work that stands in no week is looked for. */
 const AHEAD_DAYS = 28;
 
+interface Week {
+  readonly today: IsoDay;
+  readonly monday: IsoDay;
+}
+
 /** Open work of agreed engagements that stands in a week or begins soon. */
-const tasksOf = (values: Values, today: IsoDay): string =>
+const tasksOf = (values: Values, { today, monday }: Week): string =>
   taskList(
     {
       columns: {
@@ -34,14 +40,14 @@ const tasksOf = (values: Values, today: IsoDay): string =>
         ...{ assignees: 'assignees', plannedWeek: 'plannedWeek', carried: 'carried', version: 'version' },
       },
       extra: { isReady: isReadyBy(`${values.add(addDays(today, 7))}::date`), hasEstimate: 't.estimate_minutes IS NOT NULL' },
-      filter: { engagementStates: ['open'], isOpen: true, placedOrStartTo: addDays(mondayOf(today), AHEAD_DAYS - 1) },
+      filter: { engagementStates: ['open'], isOpen: true, placedOrStartTo: addDays(monday, AHEAD_DAYS - 1) },
       and: ['t.agency_id = agency.id', isWork('t')],
       ...{ needs: ['p'], order: `t.due_day, t.priority = 'high' DESC, t.number` },
     },
     values,
   );
 
-const factsOf = (values: Values, today: IsoDay): string => `SELECT (${tasksOf(values, today)}) AS tasks FROM agency WHERE agency.id = $1`;
+const factsOf = (values: Values, week: Week): string => `SELECT (${tasksOf(values, week)}) AS tasks FROM agency WHERE agency.id = $1`;
 
 interface WeekPlanFacts {
   readonly tasks: readonly WeekPlanTask[];
@@ -65,20 +71,22 @@ function toPerson(
 export class PlanWeek {
   private readonly database: Database;
   private readonly keeping: KeepLoad;
+  private readonly week: ThisWeek;
   private readonly clock: Clock;
-  constructor(database: Database, keeping: KeepLoad, clock: Clock) {
+  constructor(database: Database, keeping: KeepLoad, week: ThisWeek, clock: Clock) {
     this.database = database;
     this.keeping = keeping;
+    this.week = week;
     this.clock = clock;
   }
 
   async read(who: Who): Promise<WeekPlan> {
     const today = this.clock.today();
-    const monday = mondayOf(today);
+    const { from: monday } = await this.week.run(who.agencyId);
     const values = new Values([who.agencyId]);
     const nextWeek = addDays(monday, 7);
     const [found, { facts, days }] = await Promise.all([
-      this.database.row<WeekPlanFacts>(factsOf(values, today), values.list),
+      this.database.row<WeekPlanFacts>(factsOf(values, { today, monday }), values.list),
       this.keeping.read(who.agencyId),
     ]);
     const ahead = days({ from: today, to: addDays(nextWeek, 6) }) ?? [];
@@ -91,11 +99,11 @@ export class PlanWeek {
   }
 
   /** Puts tasks into weeks, all or none; what was left over from an earlier week is counted as carried. */
-  place(who: Who, input: PlaceInWeek): Promise<PlacedInWeek> {
+  async place(who: Who, input: PlaceInWeek): Promise<PlacedInWeek> {
     const ids = input.tasks.map((task) => task.taskId);
     if (new Set(ids).size < ids.length)
       throw new Refusal('invalid-input', 'A task is named twice. Name the week of each once.', { field: 'tasks' });
-    const thisWeek = mondayOf(this.clock.today());
+    const { from: thisWeek } = await this.week.run(who.agencyId);
     return this.database.transaction(async (manager) => {
       const places = await rowsOf<{ id: string }>(
         manager,

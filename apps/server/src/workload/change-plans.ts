@@ -1,5 +1,6 @@
+import { addDays } from '@crew/core';
 import { Injectable } from '@nestjs/common';
-import type { ChangePlans as Input, PlansChanged, PlansTried } from '@crew/contract';
+import { LOOK_AHEAD_DAYS, type ChangePlans as Input, type PlansChanged, type PlansTried } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import { changeIdOf } from '../activity/record.ts';
 import { Clock } from '../platform/clock.ts';
@@ -45,7 +46,7 @@ export class ChangePlans {
       throw new Refusal('invalid-input', 'An engagement is named twice. Give all its changes at once.', { field: 'parts' });
     const today = this.clock.today();
     await lockEngagements(manager, ids);
-    const before = await readLoadFacts(manager, who.agencyId, { today, to: '9999-12-31' });
+    const before = await readLoadFacts(manager, who.agencyId, { today, to: '9999-12-31', comingTo: addDays(today, LOOK_AHEAD_DAYS) });
     const taken: {
       readonly engagementId: string;
       readonly changed: PlansChanged['effects'][number]['effect'];
@@ -54,7 +55,7 @@ export class ChangePlans {
       const { effect } = await this.plans.applyChanges(manager, who, part);
       taken.push({ engagementId: part.engagementId, changed: effect });
     }
-    const after = await readLoadFacts(manager, who.agencyId, { today, to: '9999-12-31' });
+    const after = await readLoadFacts(manager, who.agencyId, { today, to: '9999-12-31', comingTo: addDays(today, LOOK_AHEAD_DAYS) });
     const names = await namesOf(manager, ids);
     return {
       changeId: changeIdOf(manager),

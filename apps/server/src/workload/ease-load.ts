@@ -52,6 +52,7 @@ const toEaseTask = (task: LoadTaskFacts) => ({
   role: task.roleId ?? null,
   stays: task.fixedDay !== undefined,
   begun: task.isBegun,
+  coming: task.isComing === true,
   for: [task.engagementId, task.clientId],
 });
 

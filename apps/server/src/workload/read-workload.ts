@@ -15,7 +15,7 @@ import {
 import { Clock } from '../platform/clock.ts';
 import { unwrap } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
-import { KeepLoad } from '../load/keep-load.ts';
+import { isLikely, KeepLoad } from '../load/keep-load.ts';
 import { toLoadInput, type LoadTaskFacts, type PersonFacts } from '../load/load-facts.ts';
 
 /** The load grid of the crew, from the load that is kept. */
@@ -32,7 +32,10 @@ export class ReadWorkload {
     const today = this.clock.today();
     const now = await this.keeping.read(who.agencyId);
     const facts = { ...now.facts, tasks: now.facts.tasks.filter((task) => task.start <= window.to) };
-    const days = now.days(window) ?? unwrap(load(toLoadInput(facts, { today, ...window }))).people.map((person) => person.days);
+    const daysOf = (tasks: readonly LoadTaskFacts[]): LoadDay[][] =>
+      unwrap(load(toLoadInput({ ...facts, tasks }, { today, ...window }))).people.map((person) => [...person.days]);
+    const days = now.days(window) ?? daysOf(facts.tasks);
+    const likely = now.likelyDays(window) ?? daysOf(facts.tasks.filter(isLikely));
     const calendar = unwrap(compileCalendar(facts.calendar));
     const inWindow = facts.tasks.filter((task) => task.due >= window.from || task.due < today);
     const tasks = new Map(inWindow.map((task) => [task.id, toTask(task, facts.defaultMinutes)]));
@@ -45,6 +48,7 @@ export class ReadWorkload {
           person,
           calendar,
           days: days[index] ?? [],
+          likely: likely[index] ?? [],
           tasks: viewsOf(inWindow.filter((task) => isGivenTo(task, person))),
         }),
       ),
@@ -68,6 +72,7 @@ function toTask(task: LoadTaskFacts, defaultMinutes: number): WorkloadTask {
     assigneeIds: task.assignees.map((assignee) => assignee.person),
     roleId: task.roleId ?? null,
     fixedDay: task.fixedDay ?? null,
+    isComing: task.isComing === true,
   };
 }
 
@@ -75,10 +80,11 @@ interface RowFacts {
   readonly person: PersonFacts;
   readonly calendar: Calendar;
   readonly days: readonly LoadDay[];
+  readonly likely: readonly LoadDay[];
   readonly tasks: readonly WorkloadTask[];
 }
 
-function toRow({ person, calendar, days, tasks }: RowFacts): WorkloadRow {
+function toRow({ person, calendar, days, likely, tasks }: RowFacts): WorkloadRow {
   const always = readPerson({ ...person, off: [] }, person.id);
   const isOff = (day: LoadDay): boolean => {
     const date = parseDay(day.date) as number;
@@ -92,6 +98,7 @@ function toRow({ person, calendar, days, tasks }: RowFacts): WorkloadRow {
     roleIds: person.roleIds,
     capacity: days.map((day) => day.capacity),
     load: days.map((day) => day.load),
+    likely: likely.map((day) => day.load),
     off: days.flatMap((day, index) => (isOff(day) ? [index] : [])),
     tasks,
   };

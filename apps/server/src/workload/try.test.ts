@@ -25,7 +25,7 @@ const attempt = async (more: object = {}): Promise<TriedEngagement> =>
 test('with everybody free it can start at once, and nothing of it is saved', async () => {
   const tried = await attempt();
   expect(tried).toMatchObject({ start: TODAY, finish: '2026-12-07', effortMinutes: 2400, unmannedMinutes: 0, overloads: [] });
-  expect(tried.earliest).toEqual({ start: TODAY, finish: '2026-12-07', alone: [] });
+  expect(tried.earliest).toEqual({ start: TODAY, finish: '2026-12-07', fits: true, roles: [], over: [], alone: [] });
   expect(tried.people.map(({ person }) => person.name).sort()).toEqual(['Fred Loan', 'Mak Reyes']);
   expect(tried.people.every(({ load }) => load.length === 21)).toBe(true);
   const workload = (await lead.get('/workload').expect(200)).body as Workload;
@@ -37,17 +37,36 @@ test('over a full load it says whom it would overload, and finds the first start
   const tried = await attempt();
   expect(tried.overloads.map(({ person }) => person.name)).toContain('Fred Loan');
   expect(tried.people.find(({ person }) => person.name === 'Fred Loan')?.after.over).toBeGreaterThan(0);
-  const { start } = tried.earliest as { start: string };
+  const { start } = tried.earliest;
   expect(start > TODAY).toBe(true);
   const later = await attempt({ start });
-  expect([later.overloads, later.earliest?.start]).toEqual([[], start]);
+  expect([later.overloads, later.earliest.start]).toEqual([[], start]);
 });
 
 test('somebody else for a role has the room: it starts earlier', async () => {
   await startSmall(lead, harness, { roles });
   const [drawer, maker] = roles as [(typeof roles)[number], (typeof roles)[number]];
   const tried = await attempt({ roles: [{ ...drawer, personId: idOf('Dora') }, maker] });
-  expect((tried.earliest?.start ?? '') < ((await attempt()).earliest?.start ?? '')).toBe(true);
+  expect(tried.earliest.start < (await attempt()).earliest.start).toBe(true);
+});
+
+test('for each start whoever holds the role and is free then is tried, and named', async () => {
+  await lead.post(`/crew/${idOf('Fred')}/time-off`, { from: TODAY, to: '2026-12-31' }).expect(201);
+  await lead.post(`/crew/${idOf('Dora')}/time-off`, { from: TODAY, to: '2026-12-04' }).expect(201);
+  const [drawer, maker] = roles as [(typeof roles)[number], (typeof roles)[number]];
+  const tried = await attempt({ roles: [maker] });
+  expect(tried.earliest).toMatchObject({ fits: true, roles: [{ roleId: drawer.roleId, person: { name: 'Dora Quill' } }] });
+  expect(tried.earliest.start < (await attempt()).earliest.start).toBe(true);
+});
+
+test('where nothing fits, the start that asks least is told with whom it asks too much of', async () => {
+  for (const [from, to] of [
+    [TODAY, '2027-06-30'],
+    ['2027-07-01', '2028-06-30'],
+  ])
+    await lead.post(`/crew/${idOf('Fred')}/time-off`, { from, to }).expect(201);
+  const { earliest } = await attempt();
+  expect(earliest).toMatchObject({ fits: false, over: [{ person: { name: 'Fred Loan' } }] });
 });
 
 test('without anybody chosen the work lies on nobody, and is counted', async () => {

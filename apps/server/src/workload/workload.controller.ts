@@ -11,6 +11,7 @@ import {
   type Workload,
 } from '@crew/contract';
 import { Answers } from '../platform/answers.ts';
+import { ThisWeek } from '../calendar/this-week.ts';
 import { Clock } from '../platform/clock.ts';
 import { OptionalDay } from '../platform/query-pipes.ts';
 import { Allow, Caller, type Who } from '../platform/rights.ts';
@@ -29,6 +30,7 @@ export class WorkloadController {
   private readonly plans: ChangePlans;
   private readonly suggesting: SuggestAssignees;
   private readonly trying: TryEngagement;
+  private readonly week: ThisWeek;
   private readonly clock: Clock;
   constructor(
     reading: ReadWorkload,
@@ -36,6 +38,7 @@ export class WorkloadController {
     plans: ChangePlans,
     suggesting: SuggestAssignees,
     trying: TryEngagement,
+    week: ThisWeek,
     clock: Clock,
   ) {
     this.reading = reading;
@@ -43,6 +46,7 @@ export class WorkloadController {
     this.plans = plans;
     this.suggesting = suggesting;
     this.trying = trying;
+    this.week = week;
     this.clock = clock;
   }
 
@@ -52,8 +56,8 @@ export class WorkloadController {
   @Allow('workload.read')
   @ApiQuery({ name: 'from', required: false })
   @ApiQuery({ name: 'to', required: false })
-  read(@Caller() who: Who, @Query('from', OptionalDay) from?: string, @Query('to', OptionalDay) to?: string): Promise<Workload> {
-    return this.reading.run(who, loadWindow({ from, to }, this.clock.today()));
+  async read(@Caller() who: Who, @Query('from', OptionalDay) from?: string, @Query('to', OptionalDay) to?: string): Promise<Workload> {
+    return this.reading.run(who, loadWindow({ from, to }, this.clock.today(), (await this.week.run(who.agencyId)).from));
   }
 
   /** What could ease the load of one person within these days, best first. Saves nothing. */

@@ -12,6 +12,8 @@ export interface Me {
   readonly clientName: string | null;
   readonly agencyName: string;
   readonly today: IsoDay;
+  /** The Monday of “this week”: on a day the agency is closed, of the week in which it opens next. */
+  readonly thisWeek: IsoDay;
   /** The agency's time zone: times of day are told in it. */
   readonly zone: string;
   /** By how much the agency's clock is ahead of the real one, in milliseconds; 0 but for a demo on a fixed day. */

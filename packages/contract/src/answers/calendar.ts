@@ -35,19 +35,51 @@ export interface TaskInTimeOff {
   readonly engagement: { readonly id: string; readonly name: string };
 }
 
+/** What another calendar would do: the engagements whose plan or finish would be another, and who would be over. */
+export interface CalendarEffect {
+  readonly engagements: readonly {
+    readonly id: string;
+    readonly name: string;
+    readonly promise: IsoDay | null;
+    readonly finish: { readonly from: IsoDay; readonly to: IsoDay };
+    /** Tasks ahead that get other days. */
+    readonly moves: number;
+    /** Fixed days that would be closed. */
+    readonly fixed: readonly { readonly id: string; readonly title: string; readonly day: IsoDay }[];
+  }[];
+  readonly overloads: readonly { readonly person: PersonRef; readonly minutes: number; readonly firstDay: IsoDay }[];
+}
+
+/** The calendar after a change of it; `changeId` undoes that, and is null when nothing changed. */
+export interface CalendarChanged extends AgencyCalendar {
+  readonly changeId: string | null;
+}
+
 /** Time off that was kept, and the work that now needs a decision. */
 export interface TimeOffAdded {
   readonly ids: readonly string[];
   readonly tasks: readonly TaskInTimeOff[];
+  readonly changeId: string | null;
+}
+
+export interface TimeOffRemoved {
+  readonly changeId: string | null;
 }
 
 /** What an iCalendar file holds. */
 export interface CalendarFile {
   readonly days: readonly ClosedDayLine[];
   readonly spans: readonly { readonly from: IsoDay; readonly to: IsoDay; readonly minutes: number | null; readonly note: string }[];
-  /** What could not be taken, each as a sentence. */
+  /** How many of its entries are there already, as they are. */
+  readonly unchanged: number;
+  /** What came from this file before and is called off, or moved to another day. */
+  readonly removed: readonly { readonly from: IsoDay; readonly to: IsoDay; readonly note: string }[];
+  /** What does not count, each as a sentence that names its line. */
   readonly leftOut: readonly string[];
+  /** What could not be read, each as a sentence that names its line. */
+  readonly faults: readonly string[];
   readonly isKept: boolean;
+  readonly changeId: string | null;
 }
 
 /** What an iCalendar file of somebody's absences holds, with what keeping it did. */

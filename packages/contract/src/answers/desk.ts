@@ -19,7 +19,10 @@ export interface DeskTask {
   readonly remainingMinutes: number;
   readonly estimateMinutes: number | null;
   readonly loggedMinutes: number;
+  /** What would end the waiting, as words; of a status whom it waits on. */
   readonly waitingFor: string | null;
+  /** When the work it waits for is due. */
+  readonly waitsUntil: IsoDay | null;
   readonly since: IsoDay | null;
   readonly holdsUp: number;
   readonly assignees: readonly PersonRef[];
@@ -53,6 +56,25 @@ export interface DeskDay {
   readonly over: number;
   /** What was put here first, in its order. */
   readonly tasks: readonly DeskDayTask[];
+  /** What counts here of units that repeat and are not made yet. */
+  readonly coming: readonly DeskComing[];
+}
+
+/** How days of somebody's week were before a step: restoring them undoes it. Places stand in the order of their day. */
+export interface DeskPlaces {
+  readonly personId: string;
+  readonly taskId: string;
+  readonly days: readonly IsoDay[];
+  readonly places: readonly { readonly taskId: string; readonly day: IsoDay; readonly minutes: number }[];
+}
+
+/** Work of a unit that is not made yet. */
+export interface DeskComing {
+  readonly seriesId: string;
+  readonly title: string;
+  readonly unit: string;
+  readonly hue: ClientHue;
+  readonly minutes: number;
 }
 
 /** Work that is done without any time of theirs on it, and what such work usually took (minutes). */
@@ -77,11 +99,15 @@ export interface Desk {
   /** Nothing open in front of it, not waiting, its phase begun or it may begin early. */
   readonly ready: readonly DeskTask[];
   readonly waiting: readonly DeskTask[];
+  /** Theirs after this week, in phases that have not begun, by the day it begins. */
+  readonly later: readonly DeskTask[];
   readonly fresh: readonly DeskTask[];
   /** Briefs to send within a week, the most pressing first. */
   readonly briefs: readonly DeskBrief[];
   readonly handoffs: readonly HandoffLine[];
   readonly days: readonly DeskDay[];
+  /** The Monday of the week that is shown. */
+  readonly monday: IsoDay;
   readonly unlogged: readonly DeskUnlogged[];
   readonly doneThisWeek: readonly DeskDone[];
   /** Working days of the last two weeks with less than half of their hours logged. */

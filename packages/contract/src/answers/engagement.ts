@@ -1,6 +1,7 @@
 import type { IsoDay } from '@crew/core';
 import type { ErrorBody } from '../errors.ts';
 import type { Baton, EngagementState, PhaseState } from '../words.ts';
+import type { ForecastDays } from './forecast.ts';
 import type { ClientRef } from './client.ts';
 import type { PersonRef } from './crew.ts';
 import type { PlanEffect, PlanTask } from './task.ts';
@@ -20,16 +21,20 @@ export interface TrackPhase {
 
 export type StandingTone = 'on-time' | 'waiting' | 'late' | 'plain';
 
-/** Where an engagement stands, as facts; the words are made from it in one place. */
+/** A reason for where an engagement stands, as facts; the words are made from it in one place. */
 export type Standing =
   | { readonly kind: 'late'; readonly days: number; readonly finish: IsoDay }
   | { readonly kind: 'sent-back'; readonly since: string; readonly question: string }
   | { readonly kind: 'not-picked-up'; readonly since: string }
   | { readonly kind: 'waiting-on-client'; readonly title: string; readonly days: number }
   | { readonly kind: 'proposal' }
+  | { readonly kind: 'fixed-day-missed'; readonly days: number }
   | { readonly kind: 'overdue'; readonly tasks: number }
-  | { readonly kind: 'finished' }
-  | { readonly kind: 'dropped' }
+  /** Planned in time, but the forecast says that more than half of the runs end after the promise. */
+  | { readonly kind: 'likely-late'; readonly likely: IsoDay }
+  | { readonly kind: 'finished'; readonly on: IsoDay }
+  /** Closed without being finished; `ending` is the one of its map, where one was chosen. */
+  | { readonly kind: 'dropped'; readonly on: IsoDay; readonly reason: string | null; readonly ending: string | null }
   | { readonly kind: 'on-time' };
 
 export interface EngagementTrack {
@@ -45,7 +50,10 @@ export interface EngagementTrack {
   readonly loggedMinutes: number;
   readonly effortMinutes: number;
   readonly overdue: number;
-  readonly standing: Standing;
+  /** Every reason there is, the worst first; one at least. */
+  readonly standing: readonly [Standing, ...Standing[]];
+  /** As it was computed last, a minute ago at most; null before that and for what is over. */
+  readonly forecast: ForecastDays | null;
   readonly phases: readonly TrackPhase[];
   /** What it repeats; null for what does not. */
   readonly series: { readonly id: string; readonly name: string } | null;
@@ -75,7 +83,10 @@ export interface PlanPhase extends TrackPhase {
   readonly handoffId: string | null;
   readonly baselineStart: IsoDay | null;
   readonly baselineFinish: IsoDay | null;
+  /** How many rounds were agreed; null where nothing repeats. */
   readonly rounds: number | null;
+  /** Which of them it is in. */
+  readonly round: number;
   readonly gate: { readonly clear: number; readonly all: number };
 }
 

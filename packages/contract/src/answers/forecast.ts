@@ -15,17 +15,22 @@ export interface ForecastDriver {
   readonly assignees: readonly PersonRef[];
 }
 
-export interface ForecastView {
-  readonly computedAt: string;
-  readonly runs: number;
+/** What lists say of a forecast. */
+export interface ForecastDays {
   /** Half of the runs had finished by then. */
   readonly likely: IsoDay;
   /** Four of five had. */
   readonly safe: IsoDay;
+  /** Runs that kept the promise; null without one. */
+  readonly chance: number | null;
+}
+
+export interface ForecastView extends ForecastDays {
+  readonly computedAt: string;
+  readonly runs: number;
   /** Nineteen of twenty had. */
   readonly almostSure: IsoDay;
   readonly promise: IsoDay | null;
-  readonly chance: number | null;
   /** As the plan says, with every length as planned. */
   readonly planned: IsoDay;
   readonly drivers: readonly ForecastDriver[];

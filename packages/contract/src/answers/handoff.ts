@@ -2,6 +2,7 @@ import type { IsoDay } from '@crew/core';
 import type { Baton, CheckKind, HandoffState, TaskStatus } from '../words.ts';
 import type { ClientRef } from './client.ts';
 import type { PersonRef } from './crew.ts';
+import type { WayOut } from './task.ts';
 
 /* Handoffs and their gates. Days are ISO days, effort is minutes, times are ISO instants. */
 
@@ -45,6 +46,14 @@ export interface HandoffTurn {
   readonly words: string;
 }
 
+/** Somebody who may pick a handoff up. */
+export interface HandoffReceiver extends PersonRef {
+  /** Of the phase that is next. */
+  readonly holdsRole: boolean;
+  /** The last day of the time off they are on today; null when they are here. */
+  readonly awayUntil: IsoDay | null;
+}
+
 /** The packet and everything around it. */
 export interface HandoffSheet extends HandoffLine {
   readonly gate: readonly GateCheckView[];
@@ -66,5 +75,8 @@ export interface HandoffSheet extends HandoffLine {
     readonly people: readonly { readonly person: PersonRef; readonly tasks: number; readonly minutes: number }[];
     readonly unassigned: number;
   } | null;
-  readonly receivers: readonly PersonRef[];
+  /** What else its phase can come to: another round, or an ending. */
+  readonly ways: readonly WayOut[];
+  /** Who may receive it, those who hold the next phase's role first. */
+  readonly receivers: readonly HandoffReceiver[];
 }

@@ -126,6 +126,8 @@ export interface LineRole {
   readonly after: readonly number[];
   /** Hours of those who hold it that other work leaves; null where nobody holds it. */
   readonly room: readonly number[] | null;
+  /** An ordinary week once a change has settled, without closed days: what the line asks, and what other work leaves. */
+  readonly settled: { readonly before: number; readonly after: number; readonly room: number | null };
 }
 
 /** What another rhythm of a line would cost, before anybody says yes. */

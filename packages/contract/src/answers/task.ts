@@ -87,7 +87,19 @@ export interface TaskDependency {
   readonly lag: number;
 }
 
+/** A way out of a task beside the ordinary next ones: back to an earlier task, or to an ending of the engagement. */
+export interface WayOut {
+  readonly id: string;
+  /** The task it leads from. */
+  readonly taskId: string;
+  /** The task it leads back to; null when it ends the engagement. */
+  readonly to: { readonly id: string; readonly number: number; readonly title: string } | null;
+  readonly ending: string | null;
+  readonly reason: string;
+}
+
 export interface TaskSheet extends PlanTask {
+  readonly ways: readonly WayOut[];
   readonly description: string;
   readonly pageLinks: readonly { readonly title: string; readonly url: string }[];
   readonly files: readonly KeptFile[];
@@ -147,6 +159,17 @@ export interface TaskEdited {
   readonly effect: PlanEffect | null;
   /** Undoes it, with everything it moved; null for a status alone. */
   readonly changeId: string | null;
+}
+
+/** A change that was made; `changeId` undoes it, and is null when nothing changed. */
+export interface ChangeMade {
+  readonly changeId: string | null;
+}
+
+/** What followed from a status, once the plan behind it has been computed; `due` is null where only the first day moved. */
+export interface ChangeFollowed {
+  readonly isPlanned: boolean;
+  readonly moves: readonly { readonly id: string; readonly title: string; readonly due: IsoDay | null }[];
 }
 
 /** A field that was changed again since, and so stays as it is when a change is undone. */

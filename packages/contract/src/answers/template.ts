@@ -100,6 +100,8 @@ export interface TemplateImported {
   readonly phases: number;
   readonly tasks: number;
   readonly missingRoles: readonly string[];
+  /** People the agency does not have; their tasks follow the role. */
+  readonly missingPeople: readonly string[];
   /** Own fields the agency did not have. */
   readonly newFields: readonly string[];
   readonly files: number;
@@ -116,6 +118,8 @@ export interface TemplateTaskView {
   readonly kind: TaskKind;
   readonly roleId: string | null;
   readonly role: string | null;
+  /** Somebody in particular, whoever holds the role. */
+  readonly person: PersonRef | null;
   readonly estimateMinutes: number | null;
   readonly days: number;
   readonly anchor: { readonly at: AnchorAt; readonly offset: number };
@@ -158,6 +162,31 @@ export interface RoleNeed {
 }
 
 /** A template scheduled on the real calendar: nothing is saved. */
+/** A part that could be left out, and how many working days nearer the finish would be. */
+export interface Omission {
+  readonly kind: 'phase' | 'deliverable' | 'task';
+  /** Of a deliverable, its name. */
+  readonly id: string;
+  readonly name: string;
+  /** The effort that would not be done. */
+  readonly minutes: number;
+  readonly days: number;
+  /** The promise could be kept without it. */
+  readonly isEnough: boolean;
+}
+
+/** A promise that cannot be kept. */
+export interface LatePromise {
+  /** The day it would begin: the one asked for, or today. */
+  readonly start: IsoDay;
+  /** The earliest finish from there. */
+  readonly finish: IsoDay;
+  /** Working days by which that misses the promise. */
+  readonly days: number;
+  /** What could be left out, the best first. */
+  readonly omissions: readonly Omission[];
+}
+
 export interface DryRun {
   readonly template: {
     readonly id: string;
@@ -175,6 +204,8 @@ export interface DryRun {
   readonly start: IsoDay;
   readonly finish: IsoDay;
   readonly promise: IsoDay | null;
+  /** Why the promise cannot be kept; null when it can, or none is given. */
+  readonly late: LatePromise | null;
   readonly closedDays: number;
   readonly effortMinutes: number;
   /** Tasks without effort, which count so many minutes each in the load. */

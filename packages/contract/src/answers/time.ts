@@ -12,7 +12,7 @@ export interface TimerView {
   readonly isRunning: boolean;
   /** The day it was started on. */
   readonly day: IsoDay;
-  /** It was started on another day than today: how much of it was work has to be said. */
+  /** It ran past midnight or for more than ten hours: how much of it was work has to be said. */
   readonly isLeft: boolean;
   /** The time of that day was closed meanwhile: only leads log it, with a reason. */
   readonly isClosed: boolean;
@@ -29,6 +29,17 @@ export interface TimerStopped {
   readonly minutes: number;
   readonly day: IsoDay;
   readonly title: string;
+  /** What undoes it (`POST /timer/restore`). */
+  readonly undo: TimerBefore;
+}
+
+/** A timer as it was before it was stopped, and the entry the stop made. */
+export interface TimerBefore {
+  readonly entryId: string | null;
+  readonly taskId: string;
+  readonly day: IsoDay;
+  readonly bankedSeconds: number;
+  readonly runningSince: string | null;
 }
 
 /** Minutes worked on a task on a day. */

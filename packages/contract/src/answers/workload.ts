@@ -13,6 +13,8 @@ export interface WorkloadRow {
   readonly roleIds: readonly string[];
   readonly capacity: readonly number[];
   readonly load: readonly number[];
+  /** Of the load what is only likely: work of proposals, and of units that repeat and are not made yet. */
+  readonly likely: readonly number[];
   /** Places of the days on which somebody is away, or never works. */
   readonly off: readonly number[];
   readonly tasks: readonly WorkloadTask[];
@@ -35,6 +37,8 @@ export interface WorkloadTask {
   readonly roleId: string | null;
   readonly slack: number;
   readonly fixedDay: IsoDay | null;
+  /** Of a unit that is not made yet: nothing can be done with it. Its engagement's id is that of its series. */
+  readonly isComing: boolean;
   /** Under way: its start is behind it. */
   readonly isBegun: boolean;
   readonly version: number;
@@ -136,13 +140,18 @@ export interface TriedEngagement {
   readonly overloads: readonly { readonly person: PersonRef; readonly minutes: number; readonly firstDay: IsoDay }[];
   /** Everybody it would touch, before and after; `load` over the days asked for. */
   readonly people: PlansTried['people'];
-  /** The earliest start from the day asked for that overloads nobody; null when none of the days searched does. */
+  /** The earliest start from the day asked for that overloads nobody; when none of the days searched does, the one that overloads least. */
   readonly earliest: {
     readonly start: IsoDay;
     readonly finish: IsoDay;
+    readonly fits: boolean;
+    /** Who would do what nobody was chosen for, were it to start then. */
+    readonly roles: readonly { readonly roleId: string; readonly person: PersonRef }[];
+    /** Of whom that start asks more than they have, being full or away. */
+    readonly over: readonly { readonly person: PersonRef; readonly minutes: number }[];
     /** Who is over by this work alone, wherever it starts. */
     readonly alone: readonly { readonly person: PersonRef; readonly minutes: number }[];
-  } | null;
+  };
   readonly searchedDays: number;
 }
 

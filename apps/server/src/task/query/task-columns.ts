@@ -37,7 +37,7 @@ export const TASK_COLUMN = {
   ...{ phaseId: plain('phase_id'), parentId: plain('parent_id'), isGroup: plain('is_group'), deliverableId: plain('deliverable_id') },
   ...{ labels: plain('labels'), roleId: plain('role_id'), status: plain('status'), priority: plain('priority') },
   ...{ waitingOn: plain('waiting_on'), waitingSince: plain('waiting_since'), seriesId: plain('series_id') },
-  ...{ start: plain('start_day'), due: plain('due_day'), expected: plain('expected_day'), days: plain('days'), slack: plain('slack') },
+  ...{ start: plain('start_day'), expected: plain('expected_day'), days: plain('days'), slack: plain('slack') },
   ...{ isCritical: plain('is_critical'), missedDays: plain('missed_days'), fixedDay: plain('fixed_day'), notBefore: plain('not_before') },
   ...{
     realStart: plain('real_start'),
@@ -49,6 +49,8 @@ export const TASK_COLUMN = {
   ...{ stepsAll: plain('steps_all'), openPredecessors: plain('open_predecessors'), isShownToClient: plain('is_shown_to_client') },
   ...{ isChargeable: plain('is_chargeable'), mayStartEarly: plain('may_start_early'), plannedWeek: plain('planned_week') },
   ...{ carried: plain('carried'), engagementId: plain('engagement_id') },
+  /** What is done shows the day it was done, not the one it was planned for. */
+  due: { sql: `CASE WHEN t.status = 'done' THEN greatest(t.start_day, t.expected_day) ELSE t.due_day END` },
   outside: { sql: OUTSIDE },
   role: { sql: 'r.name', needs: ['r'] },
   phase: { sql: 'p.name', needs: ['p'] },

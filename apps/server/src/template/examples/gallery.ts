@@ -323,9 +323,9 @@ export const permanentGallery: TemplateDraft = {
     },
   ],
   ways: [
-    { from: 'First call with the client', ending: 'Closed: not a fit', reason: 'not a fit' },
+    { from: 'First call with the client', ending: 'Not a fit', reason: 'not a fit' },
     { from: 'Client answers the proposal', to: 'Scope on one page', reason: 'questions' },
-    { from: 'Client answers the proposal', ending: 'Closed: client went elsewhere', reason: 'no' },
+    { from: 'Client answers the proposal', ending: 'Client went elsewhere', reason: 'no' },
     { from: 'Client reads the storyline', to: 'Storyline, first draft', reason: 'changes' },
     { from: 'Client picks a direction', to: 'Concept boards', reason: 'neither of them' },
     { from: 'Client signs the design', to: 'Specification sheets', reason: 'changes' },

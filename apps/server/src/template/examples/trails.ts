@@ -41,7 +41,7 @@ export const audioTrail: TemplateDraft = {
     {
       name: 'Script',
       role: 'Writer',
-      stateLine: 'Script being written, round 1 of 3',
+      stateLine: 'Script being written',
       rounds: 3,
       checks: [
         ['tasks-done', 'Script finished'],
@@ -142,7 +142,7 @@ export const audioTrail: TemplateDraft = {
     },
   ],
   ways: [
-    { from: 'First call', ending: 'Closed: not a fit', reason: 'not a fit' },
+    { from: 'First call', ending: 'Not a fit', reason: 'not a fit' },
     { from: 'Client answers', to: 'Send proposal', reason: 'questions' },
     { from: 'Client reads the script', to: 'Write the script', reason: 'changes' },
   ],

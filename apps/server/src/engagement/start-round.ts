@@ -1,0 +1,107 @@
+import { Injectable } from '@nestjs/common';
+import { estimateOfNextRound, tasksOfRound, type IsoDay } from '@crew/core';
+import type { PlanChanged, PlanEffect, StartRound as Input } from '@crew/contract';
+import type { EntityManager } from 'typeorm';
+import { record } from '../activity/record.ts';
+import { Clock } from '../platform/clock.ts';
+import { Database } from '../platform/database.ts';
+import { Refusal } from '../platform/refusal.ts';
+import type { Who } from '../platform/rights.ts';
+import { tryOut } from '../platform/try-out.ts';
+import { refuseOver } from './refuse-at-rest.ts';
+import { ChangePlan, type OpenPlan } from '../plan-change/change-plan.ts';
+import type { PlanOperation } from '../plan-change/plan-edit.ts';
+import type { TaskImage } from '../task/task-images.ts';
+import type { TaskWay } from '../task/task-fields.ts';
+
+/**
+ * Goes through a loop of the map: the tasks between its ends open again, with new days, their steps to
+ * be done once more and the effort of one more round; their phase counts the round. One transaction,
+ * undone as a whole.
+ */
+@Injectable()
+export class StartRound {
+  private readonly database: Database;
+  private readonly plans: ChangePlan;
+  private readonly clock: Clock;
+  constructor(database: Database, plans: ChangePlan, clock: Clock) {
+    this.database = database;
+    this.plans = plans;
+    this.clock = clock;
+  }
+
+  run(who: Who, engagementId: string, input: Input): Promise<PlanChanged> {
+    return this.database.transaction((manager) => this.apply(manager, who, { engagementId, input }));
+  }
+
+  /** What it would do; nothing stays. */
+  async preview(who: Who, engagementId: string, input: Input): Promise<PlanEffect> {
+    return (await tryOut(this.database, (manager) => this.apply(manager, who, { engagementId, input }))).effect;
+  }
+
+  private async apply(
+    manager: EntityManager,
+    who: Who,
+    { engagementId, input }: { readonly engagementId: string; readonly input: Input },
+  ): Promise<PlanChanged> {
+    const open = await this.plans.open(manager, who, engagementId);
+    await refuseOver(manager, engagementId);
+    const { from, to, way } = findLoop(open, input);
+    const links = open.plan.tasks.map(({ id, row, after }) => ({ id, parentId: row.parent_id, after: after.map(({ taskId }) => taskId) }));
+    const ids = new Set(tasksOfRound(links, { fromId: from.id, toId: to.id }));
+    const round = open.plan.tasks.filter(({ id, row }) => ids.has(id) && !row.is_group && row['status'] !== 'dropped');
+    if (!round.some(({ row }) => row['status'] !== 'queued'))
+      throw new Refusal('wrong-moment', 'Nothing of this round has been begun, so there is nothing to do again.');
+    const phase = open.plan.phases.find(({ id }) => id === to.row.phase_id);
+    const done = phase?.round ?? 1;
+    const phases = new Set(round.map(({ row }) => row.phase_id));
+    const over = open.plan.phases.filter(({ id, state }) => phases.has(id) && state === 'over').map(({ id }) => id);
+    const changed = await this.plans.apply(manager, who, {
+      open,
+      edit: {
+        operations: [
+          ...round.map((image) => again(image, { done, today: open.today })),
+          { kind: 'start-round', phaseId: to.row.phase_id, reruns: over },
+        ],
+      },
+    });
+    const payload = { round: done + 1, of: phase?.rounds ?? null, reason: way.reason };
+    await record(manager, { actor: who, at: this.clock.now() }, [
+      { kind: 'round-started', engagementId, subject: 'phase', subjectId: to.row.phase_id, payload },
+    ]);
+    return changed;
+  }
+}
+
+function findLoop(
+  { plan }: OpenPlan,
+  { taskId, wayId }: Input,
+): { readonly from: TaskImage; readonly to: TaskImage; readonly way: TaskWay } {
+  const from = plan.tasks.find(({ id }) => id === taskId);
+  const way = (from?.row['ways'] as readonly TaskWay[] | undefined)?.find(({ id }) => id === wayId);
+  const to = plan.tasks.find(({ id }) => id === way?.toId);
+  if (from === undefined || way === undefined || to === undefined)
+    throw new Refusal('unknown-id', 'The map of this engagement has no such loop any more. Reload to see what there is.', {
+      field: 'wayId',
+    });
+  return { from, to, way };
+}
+
+/** A task that is to be done once more. Days it was pinned to that have gone by hold it no more. */
+function again({ id, row, steps }: TaskImage, { done, today }: { readonly done: number; readonly today: IsoDay }): PlanOperation {
+  const ahead = (day: unknown): IsoDay | null => (typeof day === 'string' && day >= today ? (day as IsoDay) : null);
+  const estimate = row['estimate_minutes'] as number | null;
+  return {
+    ...{ kind: 'change-task', id },
+    change: {
+      values: {
+        ...{ status: 'queued', waitingOn: null, waitingSince: null, realStart: null, doneOn: null, plannedWeek: null, carried: 0 },
+        ...{ fixedDay: ahead(row['fixed_day']), notBefore: ahead(row['not_before']) },
+        // What had not been begun still has the effort of this round before it.
+        estimateMinutes: row['status'] === 'queued' ? estimate : estimateOfNextRound({ estimate, logged: row.logged_minutes }, done),
+      },
+      steps: steps.map((step) => ({ ...step, isDone: false })),
+      isReopened: row['status'] === 'done',
+    },
+  };
+}
