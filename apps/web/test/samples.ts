@@ -52,6 +52,7 @@ export const taskSheet: TaskSheet = {
     steps: [],
     waitsFor: [],
     holdsUp: [],
+    ways: [],
   },
   engagement: { id: 'e1', name: 'Seed vault wayfinding', client: { name: 'Marrowdale Botanic Garden', hue: 'leaf' } },
 };
@@ -74,6 +75,7 @@ export const odalys: Me = {
   ...{
     agencyName: 'Quillmarsh',
     today: '2026-11-23',
+    thisWeek: '2026-11-23',
     zone: 'Europe/London',
     clockAheadMs: Date.parse('2026-11-23') - Math.floor(Date.now() / 86_400_000) * 86_400_000,
     csrfToken: 'token',
@@ -107,6 +109,7 @@ export const handoffSheet: Handoff = {
   ],
   words: '',
   turns: [],
+  ways: [],
   doneTasks: [{ id: 't1', number: 3, title: 'Storyline', finish: '2026-11-20', who: ['Priya Vance'] }],
   openTasks: [{ id: 't2', number: 4, title: 'Mood sketches', status: 'active' }],
   involved: [{ person: { id: 'w1', name: 'Priya Vance', initials: 'PV' }, minutes: 390 }],
@@ -115,8 +118,8 @@ export const handoffSheet: Handoff = {
     people: [{ person: { id: 'm1', name: 'Teo Marsh', initials: 'TM' }, tasks: 8, minutes: 3000 }],
   },
   receivers: [
-    { id: 'm1', name: 'Teo Marsh', initials: 'TM' },
-    { id: idOf('n1'), name: 'Nadia Brook', initials: 'NB' },
+    { id: 'm1', name: 'Teo Marsh', initials: 'TM', holdsRole: true, awayUntil: null },
+    { id: idOf('n1'), name: 'Nadia Brook', initials: 'NB', holdsRole: false, awayUntil: '2026-12-04' },
   ],
 };
 
@@ -138,7 +141,7 @@ export const dryRun: DryRun = {
     conflicts: [],
     roles: [],
   },
-  ...{ effortByRole: [{ role: 'Writer', minutes: 2400 }], copyOf: null, notes: [] },
+  ...{ effortByRole: [{ role: 'Writer', minutes: 2400 }], copyOf: null, notes: [], late: null },
   phases: [
     {
       ...{ id: 'f1', name: 'Script', role: 'Writer', roleId: 'r1', stateLine: 'Being written', rounds: 2, start: '2026-11-23' },
@@ -151,11 +154,13 @@ export const dryRun: DryRun = {
   ],
   tasks: [
     {
+      person: null,
       ...{ id: 'k1', phaseId: 'f1', title: 'Draft', kind: 'work', roleId: 'r1', role: 'Writer', estimateMinutes: 2400, days: 6 },
       ...{ anchor: { at: 'phase-start', offset: 0 }, after: [], steps: [], start: '2026-11-23', finish: '2026-11-30', slack: 2 },
       ...{ parentId: null, isGroup: false, deliverable: null },
     },
     {
+      person: null,
       ...{ id: 'k2', phaseId: 'f1', title: 'Client reads', kind: 'client', roleId: null, role: null, estimateMinutes: null, days: 3 },
       after: [{ taskId: 'k1', title: 'Draft', type: 'FS', lag: 0 }],
       ...{
@@ -180,7 +185,16 @@ export const dryRun: DryRun = {
 export const deskTask: DeskTask = {
   ...{ id: 't1', number: 7, title: 'Signs set', status: 'queued', phase: 'Setting', start: '2026-11-23', due: '2026-11-26' },
   engagement: { id: 'e1', name: 'Seed vault wayfinding', client },
-  ...{ remainingMinutes: 1560, estimateMinutes: 1560, loggedMinutes: 0, waitingFor: null, since: null, holdsUp: 0, version: 3 },
+  ...{
+    remainingMinutes: 1560,
+    estimateMinutes: 1560,
+    loggedMinutes: 0,
+    waitingFor: null,
+    waitsUntil: null,
+    since: null,
+    holdsUp: 0,
+    version: 3,
+  },
   assignees: [{ id: 'o1', name: 'Odalys Renn', initials: 'OR' }],
 };
 
@@ -197,11 +211,19 @@ export const desk: Desk = {
   overdue: [{ ...deskTask, id: 'late', title: 'Posts dug', due: '2026-11-19' }],
   ready: [{ ...deskTask, id: 'ready' }],
   waiting: [
-    { ...deskTask, id: 'asked', title: 'Facts checked', status: 'waiting', waitingFor: 'the client', since: '2026-11-16' },
-    { ...deskTask, id: 'behind', title: 'Labels hung', waitingFor: 'until Signs set', start: '2026-11-30' },
+    { ...deskTask, id: 'asked', title: 'Facts checked', status: 'waiting', waitingFor: 'client', since: '2026-11-16' },
+    {
+      ...deskTask,
+      id: 'behind',
+      title: 'Labels hung',
+      waitingFor: 'until Otto has done “Signs set”',
+      waitsUntil: '2026-11-27',
+      start: '2026-11-30',
+    },
   ],
   fresh: [{ ...deskTask, id: 'new', title: 'Ladder hired', waitingFor: 'until Setting is picked up' }],
   ...{ handoffs: [], briefs: [] },
+  later: [{ ...deskTask, id: 'later', title: 'Path swept', start: '2026-12-07', due: '2026-12-08' }],
   days: DAYS.slice(0, 5).map((date, index) => ({
     ...{ date, capacity: index === 4 ? 0 : 450, load: index === 1 ? 540 : index === 2 ? 120 : 0, over: index === 1 ? 90 : 0 },
     tasks:
@@ -210,7 +232,9 @@ export const desk: Desk = {
         : index === 2
           ? [onDay('put', 'Lamps hung', 120, { isPlaced: true })]
           : [],
+    coming: [],
   })),
+  monday: '2026-11-23',
   unlogged: [{ ...deskTask, id: 'told', title: 'Map proofed', status: 'done', doneOn: '2026-11-19', usualMinutes: 150 }],
   doneThisWeek: [
     { id: 'over', title: 'Paint bought', engagement: 'Seed vault wayfinding', hue: 'leaf', doneOn: '2026-11-23', loggedMinutes: 60 },
@@ -230,6 +254,7 @@ const phaseRest = {
   finishedOn: null,
   handoffId: null,
   rounds: null,
+  round: 1,
   gate: { clear: 0, all: 0 },
 };
 
@@ -237,7 +262,8 @@ const phaseRest = {
 export const track: EngagementTrack = {
   ...{ id: 'e1', name: 'Seed vault wayfinding', client, lead: { id: 'o1', name: 'Odalys Renn', initials: 'OR' }, state: 'open' },
   ...{ start: '2026-10-05', promise: '2026-12-18', finish: '2026-12-15', percent: 40, loggedMinutes: 600, effortMinutes: 2400, overdue: 0 },
-  standing: { kind: 'on-time' },
+  standing: [{ kind: 'on-time' }],
+  forecast: null,
   stands: null,
   series: null,
   phases: [

@@ -35,7 +35,7 @@ export const line: SeriesView = {
   coming: [{ day: '2026-12-28', on: '2027-01-04', each: 1 }],
 };
 
-const balance = { agreed: 480, carriedIn: 120, used: 330, left: 270, over: 0, carriedOut: 270 };
+const balance = { agreed: 480, carriedIn: 120, used: 330, left: 270, over: 0, isOver: false, carriedOut: 0, lost: 0 };
 
 /** A visit a month with agreed hours. */
 export const care: SeriesView = {
@@ -47,7 +47,7 @@ export const care: SeriesView = {
       name: 'Care, October',
       state: 'finished',
       finish: '2026-10-22',
-      balance: { ...balance, carriedIn: 0, used: 540, left: 0, over: 60, carriedOut: 0 },
+      balance: { ...balance, carriedIn: 0, used: 540, left: 0, over: 60, isOver: true, carriedOut: 0, lost: 0 },
     }),
     unit(2, '2026-11-20', { name: 'Care, November', finish: '2026-11-25', loggedMinutes: 330, balance }),
   ],
@@ -57,8 +57,24 @@ export const care: SeriesView = {
 export const rhythmTried: RhythmTried = {
   ...{ from: '2026-11-30', weeks: ['2026-11-30', '2026-12-07'], unitsBefore: [1, 1], unitsAfter: [3, 3], searchedWeeks: 26 },
   roles: [
-    { roleId: 'r1', role: 'Writer', unitMinutes: 510, before: [510, 510], after: [1530, 1530], room: [900, 900] },
-    { roleId: 'r2', role: 'Client manager', unitMinutes: 30, before: [30, 30], after: [90, 90], room: null },
+    {
+      roleId: 'r1',
+      role: 'Writer',
+      unitMinutes: 510,
+      before: [510, 510],
+      after: [1530, 1530],
+      room: [900, 900],
+      settled: { before: 510, after: 1530, room: 900 },
+    },
+    {
+      roleId: 'r2',
+      role: 'Client manager',
+      unitMinutes: 30,
+      before: [30, 30],
+      after: [90, 90],
+      room: null,
+      settled: { before: 30, after: 90, room: null },
+    },
   ],
   people: ease.proposals[0]?.effects.map((effect) => ({ ...effect, load: [] })) ?? [],
   ...{ earliest: '2027-01-11', alone: [{ person: otto, minutes: 90 }] },

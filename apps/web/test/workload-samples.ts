@@ -5,7 +5,17 @@ import { DAYS, otto, galleries } from './samples.ts';
 /* The load of a small crew, as of 2026-11-23. */
 
 const behind = (task: Pick<WorkloadTask, 'id' | 'title' | 'start' | 'due' | 'minutes'> & Partial<WorkloadTask>): WorkloadTask => ({
-  ...{ engagement: galleries, days: 2, hasEstimate: true, likelihood: null, assigneeIds: ['o2'], roleId: 'r1', slack: 2, fixedDay: null },
+  ...{
+    engagement: galleries,
+    days: 2,
+    hasEstimate: true,
+    likelihood: null,
+    assigneeIds: ['o2'],
+    roleId: 'r1',
+    slack: 2,
+    fixedDay: null,
+    isComing: false,
+  },
   ...{ isBegun: false, version: 3 },
   ...task,
 });
@@ -16,7 +26,7 @@ export const workload: Workload = {
   dates: DAYS.map((date) => ({ date, isClosed: false })),
   rows: [
     {
-      ...{ person: otto, roles: ['Installer'], roleIds: ['r1'], off: [4] },
+      ...{ person: otto, roles: ['Installer'], roleIds: ['r1'], off: [4], likely: [0, 0, 0, 0, 0, 0, 0] },
       capacity: [450, 450, 450, 450, 0, 0, 0],
       load: [450, 450, 600, 450, 0, 0, 0],
       tasks: [
@@ -26,7 +36,13 @@ export const workload: Workload = {
     },
     {
       ...{ person: { id: 'm1', name: 'Teo Marsh', initials: 'TM' }, roles: ['Exhibit designer', 'Installer'], roleIds: ['r2', 'r1'] },
-      ...{ capacity: [450, 450, 450, 450, 450, 0, 0], load: [225, 225, 0, 0, 0, 0, 0], off: [], tasks: [] },
+      ...{
+        capacity: [450, 450, 450, 450, 450, 0, 0],
+        load: [225, 225, 0, 0, 0, 0, 0],
+        likely: [0, 225, 0, 0, 0, 0, 0],
+        off: [],
+        tasks: [],
+      },
     },
   ],
   unassigned: [behind({ id: 't9', title: 'Plan drawn', start: '2026-11-24', due: '2026-11-25', minutes: 720, assigneeIds: [] })],
@@ -113,5 +129,5 @@ export const triedEngagement: TriedEngagement = {
   ],
   overloads: [{ person: otto, minutes: 300, firstDay: '2026-11-30' }],
   people: plansTried.people,
-  earliest: { start: '2026-12-14', finish: '2027-03-05', alone: [] },
+  earliest: { start: '2026-12-14', finish: '2027-03-05', fits: true, roles: [], over: [], alone: [] },
 };

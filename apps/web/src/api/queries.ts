@@ -143,13 +143,20 @@ const engagementsOn = (desk: Desk | undefined): Topic[] => {
     ...desk.overdue,
     ...desk.ready,
     ...desk.waiting,
+    ...desk.later,
     ...desk.briefs,
     ...desk.unlogged,
   ];
   return [...new Set([...tasks, ...desk.handoffs].map(({ engagement }) => ofEngagement(engagement.id)))];
 };
-export const useDesk = (person: string | null) =>
-  useAsked<Desk>(person === null ? '/desk' : `/desk?person=${person}`, (desk) => [ofPerson(person), ...engagementsOn(desk)], {
+/** Parameters of an address, those that are missing left out. */
+const queryOf = (asked: Readonly<Record<string, string | null>>): string => {
+  const given = Object.entries(asked).flatMap(([name, value]) => (value === null ? [] : [`${name}=${value}`]));
+  return given.length === 0 ? '' : `?${given.join('&')}`;
+};
+
+export const useDesk = (person: string | null, week: IsoDay | null) =>
+  useAsked<Desk>(`/desk${queryOf({ person, week })}`, (desk) => [ofPerson(person), ...engagementsOn(desk)], {
     keepPreviousData: true,
   });
 /** Somebody's week of time: one's own, or as a lead anybody's. */
@@ -158,8 +165,12 @@ export const useWeekSheet = (person: string | null, day: IsoDay) =>
     keepPreviousData: true,
   });
 export const useCrewTime = (day: IsoDay) => useAsked<CrewTime>(`/time/crew?day=${day}`, ['time'], { keepPreviousData: true });
-export const useForecastState = (engagementId: string) =>
-  useAsked<ForecastState>(`/engagements/${engagementId}/forecast`, [ofEngagement(engagementId)]);
+/** Nothing is asked without an engagement. */
+export const useForecastState = (engagementId: string | null) =>
+  useAsked<ForecastState>(
+    engagementId === null ? null : `/engagements/${engagementId}/forecast`,
+    engagementId === null ? [] : [ofEngagement(engagementId)],
+  );
 export const useLearned = (templateId: string) => useAsked<LearnedTemplate>(`/templates/${templateId}/learned`, ['template', 'engagement']);
 /** How a task repeats; nothing is asked for one that does not. */
 export const useTaskSeries = (id: string | null) => useAsked<TaskSeriesView>(id === null ? null : `/task-series/${id}`, ofOwn);

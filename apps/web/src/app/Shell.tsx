@@ -176,7 +176,7 @@ export function Shell() {
     { to: '/time', name: 'Time', count: 0, isWideOnly: isStaff },
     ...(isStaff ? [{ to: '/engagements', name: 'Engagements', count: 0 }] : []),
     ...(isStaff ? [{ to: '/workload', name: 'Workload', count: 0 }] : []),
-    ...(isStaff ? [{ to: '/handoffs', name: 'Handoffs', count: me.counts.handoffs }] : []),
+    ...(can(me, 'handoff.read') ? [{ to: '/handoffs', name: 'Handoffs', count: me.counts.handoffs }] : []),
     ...(isStaff ? [{ to: '/templates', name: 'Templates', count: 0 }] : []),
   ];
   return (

@@ -11,6 +11,8 @@ export interface Step<Answer> {
   readonly said?: string | ((answer: Answer) => string | null);
   /** What takes it back: the id of the change, or a way of its own; null where there is none. */
   readonly undo?: (answer: Answer) => string | Undo | null;
+  /** What is still to be done once it is said; nobody waits for it. */
+  readonly after?: (answer: Answer) => Promise<void> | undefined;
   /** Shows what went wrong where it belongs; left out, a notice does. */
   readonly onTrouble?: (words: string, error: unknown) => void;
 }
@@ -47,15 +49,15 @@ export async function performOrThrow<Answer>(step: Omit<Step<Answer>, 'onTrouble
   }
 }
 
-async function carryOut<Answer>({ send, said, undo }: Omit<Step<Answer>, 'onTrouble'>): Promise<Answer> {
+async function carryOut<Answer>({ send, said, undo, after }: Omit<Step<Answer>, 'onTrouble'>): Promise<Answer> {
   const told = said === undefined ? () => undefined : noticeToCome();
   try {
     const answer = await send();
     await refreshTouched();
     const words = typeof said === 'function' ? said(answer) : said;
     const way = undo?.(answer) ?? null;
-    if (words !== undefined && words !== null)
-      notify(words, way === null ? {} : { undo: typeof way === 'string' ? () => undoChange(way) : way });
+    if (words !== undefined && words !== null) notify(words, way === null ? {} : typeof way === 'string' ? wayBack(way) : { undo: way });
+    void after?.(answer);
     return answer;
   } finally {
     told();
@@ -68,6 +70,12 @@ export async function undoChange(changeId: string): Promise<string> {
   await refreshTouched();
   return undoneWords(kept);
 }
+
+/** How a notice takes a change back. */
+export const wayBack = (changeId: string): { readonly undo: Undo; readonly change: string } => ({
+  undo: () => undoChange(changeId),
+  change: changeId,
+});
 
 /** A way back that is a change of its own. */
 export const backBy =

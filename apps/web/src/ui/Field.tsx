@@ -146,7 +146,7 @@ export const Option = styled(ListBoxItem)`
     font-weight: 600;
   }
 `;
-const Detail = styled.span`
+export const Detail = styled.span`
   display: block;
   font-size: 12px;
   font-weight: 400;

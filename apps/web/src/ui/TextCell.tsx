@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useId, useState } from 'react';
 import styled from 'styled-components';
 
 const Input = styled.input<{ $isTitle: boolean; $isFitted: boolean }>`
@@ -25,11 +25,33 @@ const Input = styled.input<{ $isTitle: boolean; $isFitted: boolean }>`
   }
 `;
 
+const Faulty = styled.span`
+  position: relative;
+  display: block;
+`;
+/** Below the cell, over what stands there: nothing moves. */
+const Fault = styled.span`
+  position: absolute;
+  z-index: 5;
+  top: 100%;
+  right: -6px;
+  width: max-content;
+  max-width: 250px;
+  padding: 5px 9px;
+  border: 1px solid var(--brick);
+  border-radius: 5px;
+  background: var(--panel);
+  color: var(--brick);
+  font-size: 12px;
+  font-weight: 400;
+  text-align: left;
+`;
+
 interface TextCellProps {
   readonly label: string;
   readonly value: string;
-  /** Given what was typed; false when it cannot be read: then it stays typed and is marked. */
-  readonly onSave: (text: string) => boolean | void;
+  /** Given what was typed; false, or a sentence that says why, when it cannot be read: then it stays typed and is marked. */
+  readonly onSave: (text: string) => boolean | string | void;
   readonly placeholder?: string;
   /** It heads a sheet. */
   readonly isTitle?: boolean;
@@ -42,20 +64,23 @@ interface TextCellProps {
 /** A value that is a field where it is read: saved when it is left, put back by Escape. */
 export function TextCell({ label, value, onSave, isTitle = false, isFitted = false, ...more }: TextCellProps) {
   const [typed, setTyped] = useState<string | null>(null);
-  const [isWrong, setWrong] = useState(false);
+  const [wrong, setWrong] = useState<boolean | string>(false);
+  const fault = useId();
   const save = (): void => {
     if (typed === null || typed === value) return setTyped(null);
-    const isRead = onSave(typed) !== false;
-    setWrong(!isRead);
+    const read = onSave(typed);
+    const isRead = read !== false && typeof read !== 'string';
+    setWrong(isRead ? false : typeof read === 'string' ? read : true);
     if (isRead) setTyped(null);
   };
-  return (
+  const input = (
     <Input
       {...more}
       $isTitle={isTitle}
       $isFitted={isFitted}
       aria-label={label}
-      aria-invalid={isWrong}
+      aria-invalid={wrong !== false}
+      aria-describedby={typeof wrong === 'string' ? fault : undefined}
       value={typed ?? value}
       onChange={(event) => setTyped(event.target.value)}
       onBlur={save}
@@ -68,5 +93,14 @@ export function TextCell({ label, value, onSave, isTitle = false, isFitted = fal
         setWrong(false);
       }}
     />
+  );
+  if (typeof wrong !== 'string') return input;
+  return (
+    <Faulty>
+      {input}
+      <Fault id={fault} role="alert">
+        {wrong}
+      </Fault>
+    </Faulty>
   );
 }

@@ -36,11 +36,12 @@ const Promise = styled.span`
   margin-left: -1px;
   background: var(--ink);
 `;
-const Overrun = styled.span`
+const Overrun = styled.span<{ $isLikely: boolean }>`
   position: absolute;
   top: 18px;
   height: 3px;
-  background: var(--brick);
+  background: ${({ $isLikely }) =>
+    $isLikely ? 'repeating-linear-gradient(90deg, var(--brick) 0 3px, transparent 3px 6px)' : 'var(--brick)'};
 `;
 
 /** An engagement as a row of phases along time, with its batons, promise and overrun. */
@@ -49,16 +50,18 @@ export function Track({
   scale,
   promise,
   finish,
+  likely,
   own,
 }: {
   readonly phases: readonly TrackPhase[];
   readonly scale: Scale;
   readonly promise?: IsoDay | null;
   readonly finish?: IsoDay;
+  /** When it will likely be finished, by its forecast. */
+  readonly likely?: IsoDay | null;
   /** The phases that matter to whoever looks; the others step back. */
   readonly own?: readonly string[];
 }) {
-  const visible = (index: number): number => Math.min(100, Math.max(0, index));
   return (
     <Line>
       {phases.map((phase) => {
@@ -90,17 +93,34 @@ export function Track({
       })}
       {promise ? <Promise style={{ left: `${visible(scale(promise, 'end'))}%` }} title="promised date" /> : null}
       {promise && finish && finish > promise ? (
-        <Overrun
-          style={{
-            left: `${visible(scale(promise, 'end'))}%`,
-            width: `${visible(scale(finish, 'end')) - visible(scale(promise, 'end'))}%`,
-          }}
-          title="beyond the promise"
-        />
+        <Beyond {...{ from: promise, to: finish, scale }} title="planned after the promise" />
+      ) : null}
+      {promise && finish && likely && likely > promise && likely > finish ? (
+        <Beyond {...{ from: finish > promise ? finish : promise, to: likely, scale }} isLikely title="likely, by the forecast" />
       ) : null}
     </Line>
   );
 }
+
+/** What lies beyond the promise: planned, or only likely. */
+function Beyond({
+  from,
+  to,
+  scale,
+  isLikely = false,
+  title,
+}: {
+  readonly from: IsoDay;
+  readonly to: IsoDay;
+  readonly scale: Scale;
+  readonly isLikely?: boolean;
+  readonly title: string;
+}) {
+  const left = visible(scale(from, 'end'));
+  return <Overrun $isLikely={isLikely} style={{ left: `${left}%`, width: `${visible(scale(to, 'end')) - left}%` }} title={title} />;
+}
+
+const visible = (place: number): number => Math.min(100, Math.max(0, place));
 
 const Segments = styled.span`
   display: flex;

@@ -45,7 +45,7 @@ test('a track draws a bar a phase and a baton a joint, and the overrun behind th
     <Track phases={phases} scale={dayScale('2026-09-01', '2026-09-10')} promise="2026-09-08" finish="2026-09-10" />,
   );
   expect(screen.getAllByRole('img')).toHaveLength(1);
-  expect(container.querySelector('[title="beyond the promise"]')).not.toBeNull();
+  expect(container.querySelector('[title="planned after the promise"]')).not.toBeNull();
 });
 
 test('a wrong field says what is wrong and is marked for screen readers', () => {

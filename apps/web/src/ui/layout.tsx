@@ -148,3 +148,18 @@ export const Meter = styled.span<{ $part: number; $isOver?: boolean }>`
       ? `linear-gradient(to right, var(--petrol) ${10_000 / $part}%, var(--brick) 0)`
       : `linear-gradient(to right, ${$isOver ? 'var(--brick)' : 'var(--petrol-mid)'} ${Math.min(100, $part)}%, var(--line-2) 0)`};
 `;
+
+/** What the marks of a drawing mean, below it. */
+export const Legend = styled.p`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px 20px;
+  margin: 12px 2px;
+  font-size: 12px;
+  color: var(--ink-2);
+  span {
+    display: inline-flex;
+    align-items: center;
+    gap: 6px;
+  }
+`;

@@ -10,6 +10,8 @@ export interface Notice {
   readonly text: string;
   readonly tone: 'done' | 'trouble';
   readonly undo?: Undo;
+  /** The change it takes back: another notice of the same one takes its place. */
+  readonly change?: string;
 }
 
 /** Takes a step back; what it answers is said instead of the usual word. */
@@ -31,10 +33,11 @@ function set(next: readonly Notice[]): void {
 }
 
 /** Shows a notice; with `undo` it offers to take the step back. */
-export function notify(text: string, more: { readonly undo?: Undo; readonly tone?: Notice['tone'] } = {}): void {
-  const notice: Notice = { id: ++lastId, text, tone: more.tone ?? 'done', ...(more.undo === undefined ? {} : { undo: more.undo }) };
-  if (notice.undo !== undefined) steps = [...steps.slice(1 - MOST_STEPS), notice];
-  set([...notices.slice(-2), notice]);
+export function notify(text: string, more: Partial<Pick<Notice, 'undo' | 'change' | 'tone'>> = {}): void {
+  const notice: Notice = { tone: 'done', ...more, id: ++lastId, text };
+  const isOther = (other: Notice): boolean => notice.change === undefined || other.change !== notice.change;
+  if (notice.undo !== undefined) steps = [...steps.filter(isOther).slice(1 - MOST_STEPS), notice];
+  set([...notices.filter(isOther).slice(-2), notice]);
   leaveLater(notice.id);
 }
 

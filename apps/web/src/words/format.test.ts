@@ -1,6 +1,6 @@
 import type { IsoDay } from '@crew/core';
 import { agoWords, count, dayWords, hours, parseHours, sinceWords, spanWords } from './format.ts';
-import { standingWords } from './standing.ts';
+import { standingsWords, standingWords } from './standing.ts';
 
 const TODAY = '2026-11-23';
 
@@ -57,8 +57,21 @@ test('one is one, two are many', () => {
 test('late is told with its days and its reason', () => {
   expect(standingWords({ kind: 'late', days: 8, finish: '2026-12-22' }, TODAY)).toEqual({
     tone: 'late',
-    text: '8 days late at this pace',
+    text: '8 days late',
     reason: 'Planned work ends 22 Dec',
+  });
+});
+
+test('all reasons are said, and the worst gives the tone', () => {
+  const standings = [
+    { kind: 'not-picked-up', since: '' },
+    { kind: 'late', days: 1, finish: '2026-12-22' },
+    { kind: 'fixed-day-missed', days: 2 },
+  ] as const;
+  expect(standingsWords([...standings], TODAY)).toMatchObject({
+    tone: 'waiting',
+    all: 'Not picked up yet · 1 day late · Fixed day missed by 2 days',
+    others: '1 day late · Fixed day missed by 2 days',
   });
 });
 

@@ -38,6 +38,9 @@ export function shortDay(day: IsoDay, today: IsoDay): string {
   return `${date} ${month}${yearOf(day, today)}`;
 }
 
+/** "13 Jan", where the years stand beside it already. */
+export const dayWithoutYear = (day: IsoDay): string => shortDay(day, day);
+
 /** "3 – 4 Nov", "30 Nov – 14 Dec", or one day. */
 export function spanWords(start: IsoDay, end: IsoDay, today: IsoDay): string {
   if (start === end) return shortDay(end, today);

@@ -1,17 +1,30 @@
 import type { IsoDay } from '@crew/core';
-import type { Standing, StandingTone } from '@crew/contract';
+import type { EngagementTrack, Standing, StandingTone } from '@crew/contract';
 import { count, shortDay } from './format.ts';
 
-/** Where an engagement stands in words: one line, its tone, and the reason behind it. */
-export function standingWords(
-  standing: Standing,
+interface StandingWords {
+  readonly tone: StandingTone;
+  readonly text: string;
+  readonly reason?: string;
+}
+
+/** Where an engagement stands in words: the worst reason with its tone and what is behind it, and all others after it. */
+export function standingsWords(
+  [worst, ...others]: EngagementTrack['standing'],
   today: IsoDay,
-): { readonly tone: StandingTone; readonly text: string; readonly reason?: string } {
+): StandingWords & { readonly others: string; readonly all: string } {
+  const texts = others.map((standing) => standingWords(standing, today).text);
+  const first = standingWords(worst, today);
+  return { ...first, others: texts.join(' · '), all: [first.text, ...texts].join(' · ') };
+}
+
+/** One reason in words: a line, its tone, and what is behind it. */
+export function standingWords(standing: Standing, today: IsoDay): StandingWords {
   switch (standing.kind) {
     case 'late':
       return {
         tone: 'late',
-        text: `${count(standing.days, 'day')} late at this pace`,
+        text: `${count(standing.days, 'day')} late`,
         reason: `Planned work ends ${shortDay(standing.finish, today)}`,
       };
     case 'sent-back':
@@ -22,12 +35,20 @@ export function standingWords(
       return { tone: 'waiting', text: `Client has held a task ${count(standing.days, 'day')}`, reason: standing.title };
     case 'proposal':
       return { tone: 'plain', text: 'Waiting for an answer' };
+    case 'fixed-day-missed':
+      return { tone: 'late', text: `Fixed day missed by ${count(standing.days, 'day')}` };
     case 'overdue':
       return { tone: 'late', text: `${count(standing.tasks, 'task')} overdue` };
+    case 'likely-late':
+      return { tone: 'late', text: 'Likely after the promise', reason: `The forecast says ${shortDay(standing.likely, today)}` };
     case 'finished':
-      return { tone: 'plain', text: 'Finished' };
+      return { tone: 'plain', text: `Finished ${shortDay(standing.on, today)}` };
     case 'dropped':
-      return { tone: 'plain', text: 'Dropped' };
+      return {
+        tone: 'plain',
+        text: `Closed ${shortDay(standing.on, today)}`,
+        reason: [standing.ending, standing.reason].filter((part) => part !== null && part !== '').join(': '),
+      };
     case 'on-time':
       return { tone: 'on-time', text: 'On time' };
   }

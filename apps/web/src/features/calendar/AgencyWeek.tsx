@@ -1,16 +1,27 @@
-import { EditCalendar, type AgencyCalendar } from '@crew/contract';
+import type { IsoDay } from '@crew/core';
+import { EditCalendar, type AgencyCalendar, type CalendarChanged } from '@crew/contract';
 import { call } from '../../api/client.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Muted, Panel, PanelHead, PanelBody, Inline } from '../../ui/layout.tsx';
+import { Unreadable } from '../../ui/form/typed.ts';
 import { useInputForm } from '../../ui/form/use-input-form.ts';
 import { WEEKDAYS, weekAsTyped, weekTyped } from '../../ui/form/week.ts';
 import { WeekInput } from '../../ui/form/WeekInput.tsx';
+import { CalendarEffectNote } from './CalendarEffectNote.tsx';
 import { Trouble } from '../../ui/text.tsx';
-import { backBy, performOrThrow } from '../../session/perform.ts';
+import { performOrThrow } from '../../session/perform.ts';
 import { hours, hourWords } from '../../words/format.ts';
 
 /** On which days the agency works, and how long a day is. */
-export function AgencyWeek({ calendar, mayEdit }: { readonly calendar: AgencyCalendar; readonly mayEdit: boolean }) {
+export function AgencyWeek({
+  calendar,
+  today,
+  mayEdit,
+}: {
+  readonly calendar: AgencyCalendar;
+  readonly today: IsoDay;
+  readonly mayEdit: boolean;
+}) {
   const { week } = calendar;
   return (
     <Panel as="section" aria-labelledby="agency-week">
@@ -19,7 +30,7 @@ export function AgencyWeek({ calendar, mayEdit }: { readonly calendar: AgencyCal
       </PanelHead>
       <PanelBody>
         {mayEdit ? (
-          <WeekForm week={week} />
+          <WeekForm week={week} today={today} />
         ) : (
           <p>
             {week.flatMap((minutes, day) => (minutes === 0 ? [] : [`${WEEKDAYS[day]} ${hours(minutes)}`])).join(', ')}:{' '}
@@ -32,10 +43,10 @@ export function AgencyWeek({ calendar, mayEdit }: { readonly calendar: AgencyCal
 }
 
 /** Follows the week that is saved, as others change it, until somebody types; then what is typed stays. */
-function WeekForm({ week }: { readonly week: readonly number[] }) {
+function WeekForm({ week, today }: { readonly week: readonly number[]; readonly today: IsoDay }) {
   const saved = weekAsTyped(week);
   const typed: { week: readonly string[] | null } = { week: null };
-  const send = (input: object): Promise<AgencyCalendar> => call('PATCH', '/calendar', input);
+  const send = (input: object): Promise<CalendarChanged> => call('PATCH', '/calendar', input);
   const form = useInputForm({
     rules: EditCalendar,
     typed,
@@ -44,16 +55,18 @@ function WeekForm({ week }: { readonly week: readonly number[] }) {
       await performOrThrow({
         send: () => send(input),
         said: 'The week is changed. What is open is planned anew.',
-        undo: () => backBy(() => send({ week })),
+        undo: ({ changeId }) => changeId,
       });
       form.reset();
     },
   });
   const field = form.bind('week');
+  const asked = weekTyped(field.value ?? saved);
   return (
     <form onSubmit={form.submit} noValidate>
       <WeekInput value={field.value ?? saved} onChange={field.onChange} error={field.error} />
       <Trouble words={form.trouble} />
+      {asked instanceof Unreadable || field.value === null ? null : <CalendarEffectNote change={{ week: asked }} today={today} />}
       {field.value !== null ? (
         <Inline as="span">
           <Button kind="primary" type="submit">

@@ -44,7 +44,7 @@ export function CalendarPage() {
             <TimeOff calendar={calendar} today={me.today} />
           </div>
           <div>
-            <AgencyWeek calendar={calendar} mayEdit={can(me, 'calendar.edit')} />
+            <AgencyWeek calendar={calendar} today={me.today} mayEdit={can(me, 'calendar.edit')} />
             <ClosedDays calendar={calendar} today={me.today} mayEdit={can(me, 'calendar.edit')} />
           </div>
         </Halves>

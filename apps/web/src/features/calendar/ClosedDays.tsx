@@ -1,5 +1,5 @@
 import type { IsoDay } from '@crew/core';
-import { AddClosedDays, type AgencyCalendar, type ClosedDayInput } from '@crew/contract';
+import { AddClosedDays, type AgencyCalendar, type CalendarChanged, type ClosedDayInput } from '@crew/contract';
 import { useState } from 'react';
 import styled from 'styled-components';
 import { call } from '../../api/client.ts';
@@ -7,13 +7,14 @@ import { Button } from '../../ui/Button.tsx';
 import { DayField } from '../../ui/DayField.tsx';
 import { Field } from '../../ui/Field.tsx';
 import { Muted, Panel, PanelHead, Push, Inline } from '../../ui/layout.tsx';
-import { notify } from '../../ui/toasts.tsx';
-import { backBy, performOrThrow } from '../../session/perform.ts';
+import { performOrThrow } from '../../session/perform.ts';
 import { NO_DAY_TYPED, dayTyped, lastDayTyped, Unreadable } from '../../ui/form/typed.ts';
+import { FormButton } from '../../ui/form/SmallForm.tsx';
 import { useInputForm } from '../../ui/form/use-input-form.ts';
 import { Note, Trouble } from '../../ui/text.tsx';
 import { count, spanWords } from '../../words/format.ts';
 import { closedByYear, daysFrom, type ClosedRun } from './away.ts';
+import { CalendarEffectNote } from './CalendarEffectNote.tsx';
 import { FromFile } from './FromFile.tsx';
 import { useAct } from './use-act.ts';
 
@@ -101,18 +102,44 @@ function ClosedLine({ run, today, mayEdit }: { readonly run: ClosedRun; readonly
   const words = spanWords(first, last, first);
   const open = (): void =>
     void act({
-      send: () => call('DELETE', `/calendar/closed-days/${first}?to=${last}`),
+      send: () => call<CalendarChanged>('DELETE', `/calendar/closed-days/${first}?to=${last}`),
       said: `${words} ${run.days.length === 1 ? 'is a working day' : 'are working days'} again.`,
-      undo: () => backBy(() => call('POST', '/calendar/closed-days', { days: run.days.map((day) => ({ day, name: run.name })) })),
+      undo: ({ changeId }) => changeId,
     });
   return (
     <li data-over={last < today ? '' : undefined}>
       <span>{words}</span>
       <span title={run.days.length > 1 ? count(run.days.length, 'day') : undefined}>{trouble ?? run.name}</span>
       {mayEdit && last >= today ? (
-        <Button kind="quiet" isDisabled={isBusy} aria-label={`Open ${words}, ${run.name}, again`} onPress={open}>
-          Remove
-        </Button>
+        <FormButton
+          button={
+            <Button kind="quiet" isDisabled={isBusy} aria-label={`Remove ${words}, ${run.name}`}>
+              Remove…
+            </Button>
+          }
+          label={`Remove ${words}`}
+          width={320}
+        >
+          {(close) => (
+            <>
+              <CalendarEffectNote change={{ open: [...run.days] }} today={today} />
+              <Inline as="span">
+                <Button
+                  kind="primary"
+                  onPress={() => {
+                    close();
+                    open();
+                  }}
+                >
+                  Apply
+                </Button>
+                <Button kind="quiet" onPress={close}>
+                  Cancel
+                </Button>
+              </Inline>
+            </>
+          )}
+        </FormButton>
       ) : (
         <span />
       )}
@@ -120,7 +147,7 @@ function ClosedLine({ run, today, mayEdit }: { readonly run: ClosedRun; readonly
   );
 }
 
-const told = (days: number): void => notify(`${count(days, 'day')} closed. What is open is planned anew.`);
+const closedWords = (days: number): string => `${count(days, 'day')} closed. What is open is planned anew.`;
 
 /** The days that were typed as input of the contract. */
 function daysTyped({
@@ -143,8 +170,11 @@ function AddClosed({ today }: { readonly today: IsoDay }) {
     typed: { from: NO_DAY_TYPED, to: NO_DAY_TYPED, name: '' },
     input: (typed) => ({ days: daysTyped(typed) }),
     send: async (input) => {
-      await performOrThrow({ send: () => call('POST', '/calendar/closed-days', input) });
-      told(input.days.length);
+      await performOrThrow({
+        send: () => call<CalendarChanged>('POST', '/calendar/closed-days', input),
+        said: closedWords(input.days.length),
+        undo: ({ changeId }) => changeId,
+      });
       form.reset();
     },
   });
@@ -158,9 +188,14 @@ function AddClosed({ today }: { readonly today: IsoDay }) {
         <Button type="submit" kind="primary">
           Close {days instanceof Unreadable ? 'these days' : count(days.length, 'day')}
         </Button>
-        <FromFile path="/calendar/import" label="Import closed days…" today={today} onKept={(file) => told(file.days.length)} />
+        <FromFile path="/calendar/import" label="Import closed days…" today={today} said={(file) => closedWords(file.days.length)} />
         <Trouble words={form.trouble} />
       </Inline>
+      {days instanceof Unreadable ? null : (
+        <div className="whole">
+          <CalendarEffectNote change={{ close: days.map(({ day }) => day) }} today={today} />
+        </div>
+      )}
     </Form>
   );
 }

@@ -1,5 +1,5 @@
 import type { IsoDay } from '@crew/core';
-import { Trouble } from '../../ui/text.tsx';
+import { Toned, Trouble } from '../../ui/text.tsx';
 import type { CalendarFile } from '@crew/contract';
 import { useState } from 'react';
 import { FileTrigger } from 'react-aria-components';
@@ -39,11 +39,12 @@ interface FromFileProps<Kept extends CalendarFile> {
   readonly path: string;
   readonly label: string;
   readonly today: IsoDay;
-  readonly onKept: (kept: Kept) => void;
+  readonly said: (kept: Kept) => string;
+  readonly onKept?: (kept: Kept) => void;
 }
 
 /** An iCalendar file: what it holds is shown first, then kept or not. */
-export function FromFile<Kept extends CalendarFile>({ path, label, today, onKept }: FromFileProps<Kept>) {
+export function FromFile<Kept extends CalendarFile>({ path, label, today, said, onKept }: FromFileProps<Kept>) {
   const [file, setFile] = useState<{ readonly name: string; readonly text: string; readonly found: CalendarFile } | null>(null);
   const { act, trouble, isBusy } = useAct();
   const read = async (files: FileList | null): Promise<void> => {
@@ -55,10 +56,10 @@ export function FromFile<Kept extends CalendarFile>({ path, label, today, onKept
     if (read.isDone) setFile({ name: chosen.name, text, found: read.answer });
   };
   const keep = async (text: string): Promise<void> => {
-    const kept = await act({ send: () => call<Kept>('POST', path, { text }) });
+    const kept = await act({ send: () => call<Kept>('POST', path, { text }), said, undo: ({ changeId }) => changeId });
     if (!kept.isDone) return;
     setFile(null);
-    onKept(kept.answer);
+    onKept?.(kept.answer);
   };
   return (
     <>
@@ -81,6 +82,13 @@ interface FilePreviewProps {
   readonly onLeave: () => void;
 }
 
+/** How many entries are new, and what of the file is there already. */
+function headWords(name: string, { unchanged, faults }: CalendarFile, added: number): string {
+  const there = unchanged === 0 ? '' : `, ${unchanged} there already`;
+  const wrong = faults.length === 0 ? '' : `; ${count(faults.length, 'line')} cannot be read`;
+  return `${name}: ${added === 0 ? 'nothing new' : count(added, 'new entry', 'new entries')}${there}${wrong}`;
+}
+
 function FilePreview({ name, found, today, onKeep, onLeave }: FilePreviewProps) {
   const lines = [
     ...found.days.map((line) => ({ from: line.day, to: line.day, words: line.name })),
@@ -92,7 +100,7 @@ function FilePreview({ name, found, today, onKeep, onLeave }: FilePreviewProps) 
   ];
   return (
     <Preview role="region" aria-label={`What ${name} holds`}>
-      <strong>{lines.length === 0 ? `${name} holds nothing to keep` : `${name} holds ${count(lines.length, 'entry', 'entries')}`}</strong>
+      <strong>{headWords(name, found, lines.length)}</strong>
       <ul tabIndex={0} aria-label="Entries of the file">
         {lines.map(({ from, to, words }) => (
           <li key={`${from} ${to} ${words}`}>
@@ -100,19 +108,30 @@ function FilePreview({ name, found, today, onKeep, onLeave }: FilePreviewProps) 
             <span>{words}</span>
           </li>
         ))}
+        {found.removed.map(({ from, to, note }) => (
+          <li key={`${from} ${to} ${note} removed`}>
+            <span>{spanWords(from, to, today)}</span>
+            <span>{note}: called off or moved, is removed</span>
+          </li>
+        ))}
+        {found.faults.map((sentence) => (
+          <Toned key={sentence} as="li" className="left-out" $tone="bad">
+            {sentence}
+          </Toned>
+        ))}
         {found.leftOut.map((sentence) => (
           <li key={sentence} className="left-out">
-            Left out: {sentence}
+            {sentence} It does not count.
           </li>
         ))}
       </ul>
       <Inline as="span">
-        {lines.length === 0 ? null : (
+        {lines.length + found.removed.length === 0 ? null : (
           <Button kind="primary" onPress={onKeep}>
-            Keep {count(lines.length, 'entry', 'entries')}
+            {lines.length === 0 ? 'Apply' : `Import ${count(lines.length, 'entry', 'entries')}`}
           </Button>
         )}
-        <Button onPress={onLeave}>Do not keep them</Button>
+        <Button onPress={onLeave}>Cancel</Button>
       </Inline>
     </Preview>
   );

@@ -9,6 +9,7 @@ import {
   type TimeOffAdded,
   type TimeOffFile,
   type TimeOffLine,
+  type TimeOffRemoved,
 } from '@crew/contract';
 import { useState } from 'react';
 import { Link } from 'react-aria-components';
@@ -21,12 +22,11 @@ import { DayField } from '../../ui/DayField.tsx';
 import { Choose, Field } from '../../ui/Field.tsx';
 import { Empty, Muted, Panel, PanelHead, Inline } from '../../ui/layout.tsx';
 import { PersonMark } from '../../ui/marks.tsx';
-import { notify } from '../../ui/toasts.tsx';
 import { phone } from '../../ui/tokens.ts';
 import { NO_DAY_TYPED, dayTyped, lastDayTyped, minutesIfTyped } from '../../ui/form/typed.ts';
 import { useInputForm } from '../../ui/form/use-input-form.ts';
 import { Trouble } from '../../ui/text.tsx';
-import { backBy, performOrThrow } from '../../session/perform.ts';
+import { performOrThrow } from '../../session/perform.ts';
 import { count, hourWords, spanWords } from '../../words/format.ts';
 import { AwayStrip } from './AwayStrip.tsx';
 import { FromFile } from './FromFile.tsx';
@@ -132,9 +132,9 @@ function OffLine({ line, today }: { readonly line: TimeOffLine; readonly today: 
   const span = spanWords(from, to, today);
   const remove = (): void =>
     void act({
-      send: () => call('DELETE', `/time-off/${line.id}`),
+      send: () => call<TimeOffRemoved>('DELETE', `/time-off/${line.id}`),
       said: `${person.name} works ${span} again.`,
-      undo: () => backBy(() => call('POST', `/crew/${person.id}/time-off`, { from, to, minutes, note })),
+      undo: ({ changeId }) => changeId,
     });
   return (
     <Line>
@@ -167,16 +167,19 @@ function AddTimeOff({ today, onAdded }: { readonly today: IsoDay; readonly onAdd
       ...{ minutes: minutesIfTyped(minutes), note },
     }),
     send: async (input, { personId }) => {
-      told(await performOrThrow({ send: () => call<TimeOffAdded>('POST', `/crew/${personId}/time-off`, input) }));
+      const added = await performOrThrow({
+        send: () => call<TimeOffAdded>('POST', `/crew/${personId}/time-off`, input),
+        said,
+        undo: ({ changeId }) => changeId,
+      });
+      onAdded({ name, tasks: added.tasks });
       form.reset({ ...typed, personId });
     },
   });
   const { personId } = form.values;
   const name = crew?.people.find((person) => person.id === personId)?.name ?? me.name;
-  const told = ({ tasks }: TimeOffAdded): void => {
-    notify(tasks.length === 0 ? `${name} is away then. No open task falls in it.` : `${name} is away then.`);
-    onAdded({ name, tasks });
-  };
+  const said = ({ tasks }: TimeOffAdded): string =>
+    tasks.length === 0 ? `${name} is away then. No open task falls in it.` : `${name} is away then.`;
   return (
     <Form aria-label="Enter time off" onSubmit={form.submit} noValidate>
       {reachOf(me, 'time-off.edit') === 'all' ? (
@@ -202,7 +205,8 @@ function AddTimeOff({ today, onAdded }: { readonly today: IsoDay; readonly onAdd
           path={`/crew/${personId}/time-off/import`}
           label={personId === me.personId ? 'Import my time off…' : `Import time off of ${name}…`}
           today={today}
-          onKept={(file: TimeOffFile) => told(file)}
+          said={said}
+          onKept={({ tasks }: TimeOffFile) => onAdded({ name, tasks })}
         />
         <Trouble words={form.trouble} />
       </Inline>

@@ -1,4 +1,4 @@
-import type { AgencyCalendar, CalendarFile, TimeOffAdded } from '@crew/contract';
+import type { AgencyCalendar, CalendarEffect, CalendarFile, TimeOffAdded } from '@crew/contract';
 import { render, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { openScreen } from '../../../test/screen.tsx';
@@ -26,6 +26,7 @@ const calendar: AgencyCalendar = {
 };
 const added: TimeOffAdded = {
   ids: ['o2'],
+  changeId: 'b1',
   tasks: [
     {
       ...{ id: 't1', number: 7, title: 'Signs set', start: '2026-12-08', due: '2026-12-09' },
@@ -36,6 +37,7 @@ const added: TimeOffAdded = {
 const found: CalendarFile = {
   ...{ spans: [], isKept: false, days: [{ day: '2027-05-01', name: 'Labour Day' }] },
   leftOut: ['“Fire drill” on 2027-05-03 is only a part of a day.'],
+  ...{ unchanged: 2, removed: [], faults: ['Line 9: “20270230” is no day or time that exists.'], changeId: null },
 };
 
 /** jsdom's files cannot be read as text; browsers' can. */
@@ -92,10 +94,38 @@ describe('the calendar', () => {
     const preview = await screen.findByRole('region', { name: 'What holidays.ics holds' });
     expect(within(preview).getByText('Labour Day')).toBeTruthy();
     expect(within(preview).getByText(/Fire drill/)).toBeTruthy();
+    expect(within(preview).getByText('holidays.ics: 1 new entry, 2 there already; 1 line cannot be read')).toBeTruthy();
+    expect(within(preview).getByText(/^Line 9: “20270230”/)).toBeTruthy();
     expect(bodies(sent())).toEqual([{ text: 'BEGIN:VCALENDAR', isTrial: true }]);
-    await userEvent.click(within(preview).getByRole('button', { name: 'Keep 1 entry' }));
+    await userEvent.click(within(preview).getByRole('button', { name: 'Import 1 entry' }));
     expect(bodies(sent())).toHaveLength(2);
     expect(screen.queryByRole('region', { name: 'What holidays.ics holds' })).toBeNull();
+  });
+
+  test('what closing a day would move is seen before it is closed', async () => {
+    const finish = { from: '2027-02-18', to: '2027-02-22' } as const;
+    const effect: CalendarEffect = {
+      engagements: [
+        {
+          id: 'e1',
+          name: 'Keepers’ Quarters',
+          promise: '2027-02-19',
+          finish,
+          moves: 3,
+          fixed: [{ id: 't1', title: 'Opening', day: '2027-02-12' }],
+        },
+      ],
+      overloads: [{ person: { id: 'otto', name: 'Otto Brandt', initials: 'OB' }, minutes: 90, firstDay: '2027-02-15' }],
+    };
+    const { sent } = await open({ 'POST /calendar/preview': effect });
+    const form = screen.getByRole('form', { name: 'Close days' });
+    await userEvent.type(within(form).getByRole('textbox', { name: 'Closed from' }), '12 Feb');
+    const list = await within(form).findByRole('list', { name: 'What this would do' });
+    expect(list.textContent).toBe(
+      'Keepers’ Quarters: all done by 22 Feb 2027, was 18 Feb 2027; the promise is 19 Feb 2027; 3 tasks ahead move; “Opening” is fixed to Fri 12 Feb 2027, which would be closed' +
+        'Otto Brandt goes over by 1.5 h, from Mon 15 Feb 2027',
+    );
+    expect(bodies(sent())).toEqual([{ close: ['2027-02-12'] }]);
   });
 
   test('a week that cannot be read is not sent', async () => {
@@ -105,19 +135,19 @@ describe('the calendar', () => {
     await userEvent.type(monday, 'lots');
     await userEvent.click(screen.getByRole('button', { name: 'Change the week' }));
     expect(screen.getByRole('alert').textContent).toContain('Write hours as 7.5');
-    expect(sent()).toEqual([]);
+    expect(sent().filter(({ request }) => request !== 'POST /calendar/preview')).toEqual([]);
   });
 });
 
 test('what is typed of the week stays while somebody else changes it; untouched, the form follows', async () => {
   const week = [450, 450, 450, 450, 450, 0, 0];
   const longer = [480, 450, 450, 450, 450, 0, 0];
-  const { rerender } = render(<AgencyWeek calendar={{ ...calendar, week }} mayEdit />);
+  const { rerender } = render(<AgencyWeek calendar={{ ...calendar, week }} today="2026-11-23" mayEdit />);
   const monday = (): HTMLInputElement => screen.getByRole('textbox', { name: 'Mon' });
-  rerender(<AgencyWeek calendar={{ ...calendar, week: longer }} mayEdit />);
+  rerender(<AgencyWeek calendar={{ ...calendar, week: longer }} today="2026-11-23" mayEdit />);
   expect(monday().value).toBe('8');
   await userEvent.type(screen.getByRole('textbox', { name: 'Sat' }), '4');
-  rerender(<AgencyWeek calendar={{ ...calendar, week }} mayEdit />);
+  rerender(<AgencyWeek calendar={{ ...calendar, week }} today="2026-11-23" mayEdit />);
   expect(screen.getByRole<HTMLInputElement>('textbox', { name: 'Sat' }).value).toBe('4');
   expect(monday().value).toBe('8');
 });

@@ -1,5 +1,5 @@
 import { Note, Toned } from '../../ui/text.tsx';
-import type { IsoDay } from '@crew/core';
+import { addDays, isPlannableDay, type IsoDay } from '@crew/core';
 import { perform } from '../../session/perform.ts';
 import { reachOf, type Desk, type DeskTask } from '@crew/contract';
 import { useCallback, type ReactNode } from 'react';
@@ -9,12 +9,13 @@ import { useCrew, useDesk } from '../../api/queries.ts';
 import { useOpenSheet } from '../../session/open-sheet.ts';
 import { useWho } from '../../session/session.tsx';
 import { useShown } from '../../session/use-shown.ts';
+import { usePeriodKeys } from '../../ui/use-period-keys.ts';
 import { Button, ButtonLink } from '../../ui/Button.tsx';
 import { Choose } from '../../ui/Field.tsx';
 import { ErrorNote, Fixed, Loading, Meter, Muted, Page, PageHead, Panel, PanelTitle, Push, WithSheet } from '../../ui/layout.tsx';
 import { HueMark } from '../../ui/marks.tsx';
 import { phone } from '../../ui/tokens.ts';
-import { dayWords, fullDay, hours, hourWords } from '../../words/format.ts';
+import { dayWords, fullDay, hours, hourWords, spanWords } from '../../words/format.ts';
 import { briefWords } from '../task/OutsideEditor.tsx';
 import { TaskSheet } from '../task/TaskSheet.tsx';
 import { useTaskEdit, type TaskEditing } from '../task/use-task-edit.ts';
@@ -23,6 +24,7 @@ import { OverdueAsk } from './OverdueAsk.tsx';
 import { DeskHandoffs, DeskList } from './parts.tsx';
 import { ReadyList } from './ReadyList.tsx';
 import type { ArrangeContext } from './Ticket.tsx';
+import { LaterList } from './LaterList.tsx';
 import { UnloggedList } from './UnloggedList.tsx';
 import { arranging as arrangingFor } from './use-arrange.ts';
 import { WeekDays } from './WeekDays.tsx';
@@ -86,7 +88,18 @@ export function DeskPage() {
   const [search, show] = useShown();
   const [sheet, openSheet] = useOpenSheet(DESK_SHEETS);
   const person = search.get('person');
-  const { data: desk, error } = useDesk(person);
+  const asked = search.get('week');
+  const week = isPlannableDay(asked) ? asked : null;
+  const { data: desk, error } = useDesk(person, week);
+  const monday = desk?.monday ?? me.thisWeek;
+  const moveBy = useCallback(
+    (weeks: number): void => {
+      const next = addDays(monday, weeks * 7);
+      show({ week: next === me.thisWeek ? null : next });
+    },
+    [monday, me.thisWeek, show],
+  );
+  usePeriodKeys(moveBy);
   const editing = useTaskEdit(me.today);
   const task = sheet?.id ?? null;
   const open = useCallback((id: string | null): void => openSheet(id === null ? null : { kind: 'task', id }), [openSheet]);
@@ -100,6 +113,13 @@ export function DeskPage() {
         <h1>{isMine ? 'My desk' : `The desk of ${desk.person.name}`}</h1>
         <Muted>{fullDay(me.today)}</Muted>
         <Push />
+        <Button aria-label="A week earlier" onPress={() => moveBy(-1)}>
+          ◂
+        </Button>
+        <Button onPress={() => show({ week: null })}>This week</Button>
+        <Button aria-label="A week later" onPress={() => moveBy(1)}>
+          ▸
+        </Button>
         {reachOf(me, 'desk.read') === 'all' ? (
           <WhoseDesk value={person ?? me.personId} onChange={(id) => show({ person: id === me.personId ? null : id, task: null })} />
         ) : null}
@@ -156,7 +176,7 @@ function DeskBody({ desk, today, isMine, editing, onOpen }: BodyProps) {
       )}
       <Top>
         <NowCard task={desk.now} today={today} isMine={isMine} editing={editing} onOpen={onOpen} />
-        <ThisWeek week={desk.week} isPartOver={desk.days.some((day) => day.date < today)} />
+        <ThisWeek desk={desk} today={today} />
       </Top>
       <WeekDays days={desk.days} today={today} context={context} onOpen={onOpen} />
       <DeskGroups desk={desk} today={today} isMine={isMine} context={context} onOpen={onOpen} />
@@ -166,13 +186,16 @@ function DeskBody({ desk, today, isMine, editing, onOpen }: BodyProps) {
 }
 
 /** What of the week's hours is planned, from today on, and logged. */
-function ThisWeek({ week, isPartOver }: Pick<Desk, 'week'> & { readonly isPartOver: boolean }) {
+function ThisWeek({ desk: { week, monday, days }, today }: { readonly desk: Desk; readonly today: IsoDay }) {
+  const { thisWeek } = useWho();
   const { plannedMinutes, capacityMinutes, loggedMinutes } = week;
+  const isPartOver = days.some((day) => day.date < today);
+  const name = monday === thisWeek ? (isPartOver ? 'Rest of this week' : 'This week') : spanWords(monday, addDays(monday, 6), today);
   const isOver = plannedMinutes > capacityMinutes;
   return (
     <WeekSum aria-label="This week">
       <p>
-        <span>{isPartOver ? 'Rest of this week' : 'This week'}</span>
+        <span>{name}</span>
         <Toned $tone={isOver ? 'bad' : null}>
           {hours(plannedMinutes)} of {hourWords(capacityMinutes)}
         </Toned>
@@ -209,7 +232,8 @@ function DeskGroups({ desk, today, isMine, context, onOpen }: Omit<BodyProps, 'e
       )}
       <ReadyList tasks={desk.ready} placed={placed} context={context} onOpen={onOpen} />
       <DeskList
-        title="Waiting on someone"
+        title="Waiting"
+        isSentence
         tasks={desk.waiting}
         onOpen={onOpen}
         detail={(task) => waitingDetail(task, today)}
@@ -239,6 +263,7 @@ function WeekDone({ desk, today, onOpen }: { readonly desk: Desk; readonly today
   const { doneThisWeek, forgottenDays } = desk;
   return (
     <Groups>
+      <LaterList tasks={desk.later} today={today} onOpen={onOpen} />
       <Panel $isPadded as="section" aria-label="Done this week">
         <PanelTitle>
           Done this week <Muted>{doneThisWeek.length}</Muted>
@@ -275,12 +300,23 @@ function listWords(words: readonly string[]): string {
   return shown.length < 2 ? shown.join('') : `${shown.slice(0, -1).join(', ')} and ${shown.at(-1) ?? ''}`;
 }
 
+const WAITING_ON_WORDS: Readonly<Record<string, string>> = { client: 'the client', colleague: 'a colleague', supplier: 'a supplier' };
+
 function waitingDetail(task: DeskTask, today: IsoDay): ReactNode {
-  if (task.status !== 'waiting') return `${task.waitingFor ?? 'after another'} · ${dayWords(task.start, today)}`;
+  if (task.status !== 'waiting') {
+    const due =
+      task.waitsUntil === null
+        ? ''
+        : task.waitsUntil < today
+          ? `, was due ${dayWords(task.waitsUntil, today)}`
+          : `, due ${dayWords(task.waitsUntil, today)}`;
+    const since = task.start < today ? ` · should have begun ${dayWords(task.start, today)}` : ` · begins ${dayWords(task.start, today)}`;
+    return `${task.waitingFor ?? 'until other work is done'}${due}${since}`;
+  }
   return (
     <Toned $tone="waiting">
-      {task.waitingFor}
-      {task.since === null ? '' : ` · since ${dayWords(task.since, today)}`}
+      on {WAITING_ON_WORDS[task.waitingFor ?? ''] ?? task.waitingFor}
+      {task.since === null ? '' : ` since ${dayWords(task.since, today)}`} · until it is set under way again
     </Toned>
   );
 }

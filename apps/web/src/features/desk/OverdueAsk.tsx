@@ -1,20 +1,21 @@
 import { Toned } from '../../ui/text.tsx';
 import type { IsoDay } from '@crew/core';
-import { ApiError } from '../../api/client.ts';
-import { EditTask, type DeskTask } from '@crew/contract';
+import type { DeskTask } from '@crew/contract';
 import { Button as AriaButton } from 'react-aria-components';
 import styled from 'styled-components';
 import { Button } from '../../ui/Button.tsx';
 import { DayField } from '../../ui/DayField.tsx';
 import { Panel, PanelHead, Muted } from '../../ui/layout.tsx';
 import { HueMark } from '../../ui/marks.tsx';
-import { FormButton, SmallForm } from '../../ui/form/SmallForm.tsx';
+import { FormButton } from '../../ui/form/SmallForm.tsx';
 import { NO_DAY_TYPED, dayTyped } from '../../ui/form/typed.ts';
-import { useInputForm } from '../../ui/form/use-input-form.ts';
+import type { Reading } from '../../ui/form/use-input-form.ts';
 import { phone } from '../../ui/tokens.ts';
 import { dayWords, hourWords } from '../../words/format.ts';
 import { WhoEditor } from '../task/editors.tsx';
-import type { TaskEditing } from '../task/use-task-edit.ts';
+import { PreviewedForm } from '../task/PreviewedForm.tsx';
+import { useChangeForm } from '../task/use-change-form.ts';
+import type { TaskChange, TaskEditing } from '../task/use-task-edit.ts';
 import type { Arranging } from './use-arrange.ts';
 
 const Row = styled.li`
@@ -94,7 +95,7 @@ function OneAnswer({ task, today, mayGive, arranging, editing }: Omit<OverduePro
       <Button onPress={() => void arranging.place({ id: task.id, title: task.title, placed: null }, today)}>Do it today</Button>
       {mayGive ? (
         <>
-          <FormButton button={<Button>Move…</Button>} label={`Move ${task.title}`} width={250}>
+          <FormButton button={<Button>Move…</Button>} label={`Move ${task.title}`} width={320}>
             {(close) => <MoveForm task={task} today={today} editing={editing} onClose={close} />}
           </FormButton>
           <WhoEditor task={whoTask} onEdit={(change) => editing.edit(task, change)}>
@@ -109,7 +110,7 @@ function OneAnswer({ task, today, mayGive, arranging, editing }: Omit<OverduePro
   );
 }
 
-/** Another day to begin on; what follows moves with it and is told, with the way back. */
+/** Another day to begin on: what that moves is seen before it is saved. */
 function MoveForm({
   task,
   today,
@@ -121,19 +122,16 @@ function MoveForm({
   readonly editing: TaskEditing;
   readonly onClose: () => void;
 }) {
-  const form = useInputForm({
-    rules: EditTask,
+  const { form, isChanged, seen } = useChangeForm({
+    task,
     typed: { notBefore: NO_DAY_TYPED },
-    input: ({ notBefore }) => ({ version: task.version, notBefore: dayTyped(notBefore) }),
-    send: async ({ notBefore = null }) => {
-      if (!(await editing.edit(task, { notBefore })))
-        throw new ApiError({ code: 'changed-meanwhile', message: 'This was not saved. Try again.' });
-      onClose();
-    },
+    change: ({ notBefore }): Reading<TaskChange> => (notBefore === '' ? {} : { notBefore: dayTyped(notBefore) }),
+    onEdit: (change) => editing.edit(task, change),
+    onDone: onClose,
   });
   return (
-    <SmallForm form={form} action="Move it">
+    <PreviewedForm {...{ form, seen, isChanged }} taskId={task.id} action="Apply" onCancel={onClose}>
       <DayField {...form.bind('notBefore')} label="Begins on" today={today} autoFocus />
-    </SmallForm>
+    </PreviewedForm>
   );
 }

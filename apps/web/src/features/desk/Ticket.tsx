@@ -38,6 +38,15 @@ const Row = styled(GridListItem)`
   &[data-dragging] {
     opacity: 0.4;
   }
+  @container (max-width: 190px) {
+    grid-template-columns: 10px minmax(0, 1fr) 24px;
+    .amount {
+      grid-area: 2 / 2;
+    }
+    .more {
+      grid-area: 1 / 3;
+    }
+  }
 `;
 const Grip = styled(AriaButton)`
   display: flex;
@@ -57,6 +66,15 @@ const Words = styled.span`
     overflow: hidden;
     text-overflow: ellipsis;
     white-space: nowrap;
+  }
+  /* In a narrow day a title has two lines, with the hours below. */
+  @container (max-width: 190px) {
+    > span {
+      display: -webkit-box;
+      -webkit-box-orient: vertical;
+      -webkit-line-clamp: 2;
+      white-space: normal;
+    }
   }
 `;
 const More = styled(AriaButton)`
@@ -105,7 +123,7 @@ export function Ticket({ task, hue, title, note, noteTitle, amount, context }: T
         <span title={task.title}>{title}</span>
         {note === null ? null : <small title={noteTitle}>{note}</small>}
       </Words>
-      <small>{amount}</small>
+      <small className="amount">{amount}</small>
       <ArrangeMenu task={task} context={context} />
     </Row>
   );
@@ -120,7 +138,7 @@ function ArrangeMenu({ task, context }: { readonly task: Arranged; readonly cont
   };
   return (
     <MenuTrigger>
-      <More aria-label={`Arrange ${task.title}`}>
+      <More className="more" aria-label={`Arrange ${task.title}`}>
         <span aria-hidden="true">⋯</span>
       </More>
       <PopoverPanel placement="bottom end">

@@ -1,9 +1,10 @@
 import { Toned } from '../../ui/text.tsx';
 import type { IsoDay } from '@crew/core';
 import type { DeskDay, DeskDayTask } from '@crew/contract';
-import { GridList } from 'react-aria-components';
+import { GridList, Link } from 'react-aria-components';
 import styled from 'styled-components';
 import { Panel } from '../../ui/layout.tsx';
+import { HueMark } from '../../ui/marks.tsx';
 import { TextCell } from '../../ui/TextCell.tsx';
 import { useListDrag } from '../../ui/use-list-drag.ts';
 import { phone } from '../../ui/tokens.ts';
@@ -33,6 +34,7 @@ const Days = styled.div`
   }
 `;
 const Day = styled(Panel)<{ $isToday: boolean; $isPast: boolean }>`
+  container-type: inline-size;
   display: flex;
   flex-direction: column;
   padding: 11px 11px 6px;
@@ -41,6 +43,8 @@ const Day = styled(Panel)<{ $isToday: boolean; $isPast: boolean }>`
   background: ${({ $isPast }) => ($isPast ? 'var(--sunk)' : 'var(--panel)')};
   h3 {
     display: flex;
+    flex-wrap: wrap;
+    gap: 0 8px;
     justify-content: space-between;
     margin-bottom: 8px;
     font-weight: 650;
@@ -82,6 +86,25 @@ const Hint = styled.p`
   border-top: 1px solid var(--line-2);
   color: var(--ink-2);
   font-size: 12px;
+`;
+
+/** What will be there, as a line: nothing can be done with it yet. */
+const Coming = styled.p`
+  display: flex;
+  gap: 6px;
+  align-items: center;
+  padding: 4px 0;
+  border-top: 1px dashed var(--line);
+  color: var(--ink-2);
+  font-size: 12px;
+  a {
+    flex: 1;
+    min-width: 0;
+    color: inherit;
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+  }
 `;
 
 const WEEKDAYS = ['Sun', 'Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat'];
@@ -155,6 +178,13 @@ function OneDay({ day, today, context, onOpen }: Omit<WeekProps, 'days'> & { rea
           />
         )}
       </List>
+      {day.coming.map((work) => (
+        <Coming key={`${work.unit} ${work.title}`} title="repeats, and is not made yet">
+          <HueMark $hue={work.hue} $height={14} />
+          <Link href={`/engagements/repeating/${work.seriesId}`}>{work.title}</Link>
+          <span>{hourWords(work.minutes)}</span>
+        </Coming>
+      ))}
     </Day>
   );
 }

@@ -2,7 +2,7 @@ import { screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import type { Desk } from '@crew/contract';
 import { openScreen } from '../../../test/screen.tsx';
-import { desk, deskTask, handoffLine, odalys, taskSheet, teo } from '../../../test/samples.ts';
+import { desk, deskTask, handoffLine, odalys, taskSheet, teo, stillEffect } from '../../../test/samples.ts';
 import { whoShould } from '../../../test/workload-samples.ts';
 import { DeskPage } from './DeskPage.tsx';
 
@@ -17,6 +17,7 @@ const open = (
     answers: { [`GET ${address.replace(/[?&]task=\w+/, '')}`]: { ...desk, ...more }, 'GET /crew': { people: [], roles: [] }, ...answers },
   });
 const group = (title: string): HTMLElement => screen.getByRole('heading', { name: title }).parentElement?.parentElement as HTMLElement;
+const before = { personId: 'o1', taskId: 'ready', days: ['2026-11-25'], places: [] };
 const places = (page: Awaited<ReturnType<typeof open>>) => page.sent().filter(({ request }) => request.startsWith('POST /desk/places'));
 const rowsOf = (label: string): (string | null)[] =>
   within(screen.getByRole('grid', { name: label }))
@@ -31,7 +32,10 @@ test('each group says its own: how long, since when, until what', async () => {
   await open();
   expect(linesOf('Overdue: decide what to do')[0]).toBe('Posts dugSeed vault wayfinding · was due Thu 19 Nov · 26 h left');
   expect(rowsOf('Ready to start')).toEqual(['Signs set26 h⋯']);
-  expect(linesOf('Waiting on someone')).toEqual(['Facts checkedthe client · since Mon 16 Nov', 'Labels hunguntil Signs set · Mon 30 Nov']);
+  expect(linesOf('Waiting')).toEqual([
+    'Facts checkedon the client since Mon 16 Nov · until it is set under way again',
+    'Labels hunguntil Otto has done “Signs set”, due Fri 27 Nov · begins Mon 30 Nov',
+  ]);
   expect(linesOf('New to you')).toEqual(['Mark as seen', 'Ladder hireduntil Setting is picked up']);
 });
 
@@ -47,6 +51,30 @@ test('briefs say whom they go to and by when, and which should have gone', async
     'Bench madeTallow & Tin · brief was due Fri 20 Nov',
     'Labels printedTallow & Tin · send the brief by Wed 25 Nov',
   ]);
+});
+
+test('work of phases that have not begun stands under the week in which it begins, all of it when asked', async () => {
+  const later = Array.from({ length: 10 }, (_, index) => ({
+    ...deskTask,
+    ...{
+      id: `l${index}`,
+      title: `Path ${index}`,
+      start: index < 3 ? ('2026-12-09' as const) : ('2026-12-14' as const),
+      estimateMinutes: 120,
+    },
+    remainingMinutes: 120,
+  }));
+  await open({ later });
+  const part = screen.getByRole('region', { name: 'Coming later' });
+  const headings = (): (string | null)[] =>
+    within(part)
+      .queryAllByRole('heading', { level: 3 })
+      .map((heading) => heading.textContent);
+  expect(headings()).toEqual(['Week of 7 Dec', 'Week of 14 Dec']);
+  expect(part.textContent).toContain('Path 5Seed vault wayfinding · 2 h');
+  expect(part.textContent).not.toContain('Path 6');
+  await userEvent.click(within(part).getByRole('button', { name: 'Show all 10' }));
+  expect(part.textContent).toContain('Path 9');
 });
 
 test('an empty group says why nothing is there', async () => {
@@ -93,11 +121,20 @@ describe('the week', () => {
   });
 });
 
+test('[ and ] look at other weeks, and this week is one press away', async () => {
+  const page = await open({}, { answers: { 'GET /desk?week=2026-11-30': { ...desk, monday: '2026-11-30' } } });
+  await userEvent.keyboard(']');
+  expect(await screen.findByText('30 Nov – 6 Dec')).toBeTruthy();
+  await userEvent.click(screen.getByRole('button', { name: 'This week' }));
+  await waitFor(() => expect(screen.queryByText('30 Nov – 6 Dec')).toBeNull());
+  page.close();
+});
+
 describe('arranging the week', () => {
   const arrange = async (title: string, list: string, choice: RegExp) => {
     const page = await open();
-    page.network.answer('POST /desk/places', 204);
-    page.network.answer('POST /desk/places/remove', 204);
+    page.network.answer('POST /desk/places', 200, before);
+    page.network.answer('POST /desk/places/remove', 200, before);
     await userEvent.click(within(screen.getByRole('grid', { name: list })).getByRole('button', { name: `Arrange ${title}` }));
     await userEvent.click(await screen.findByRole('menuitem', { name: choice }));
     return page;
@@ -107,10 +144,9 @@ describe('arranging the week', () => {
     const page = await arrange('Signs set', 'Ready to start', /^Do it on Thu 26 Nov/);
     const notice = await screen.findByText('“Signs set” is for Thu 26 Nov. Its dates stay.');
     expect(places(page)[0]?.body).toEqual({ taskId: 'ready', day: '2026-11-26', beforeTaskId: null, personId: 'o1' });
+    page.network.answer('POST /desk/places/restore', 200, before);
     await userEvent.click(within(notice.parentElement as HTMLElement).getByRole('button', { name: /Undo/ }));
-    await waitFor(() =>
-      expect(places(page)[1]).toEqual({ request: 'POST /desk/places/remove', body: { taskId: 'ready', personId: 'o1' } }),
-    );
+    await waitFor(() => expect(places(page)[1]).toEqual({ request: 'POST /desk/places/restore', body: before }));
   });
 
   test('what was put on a day moves on with its hours', async () => {
@@ -140,7 +176,7 @@ describe('arranging the week', () => {
 
   test('how much of it is for the day is written there; what the plan spreads is only told', async () => {
     const page = await open();
-    page.network.answer('POST /desk/places', 204);
+    page.network.answer('POST /desk/places', 200, before);
     const field = screen.getByRole('textbox', { name: 'Hours of Lamps hung on this day' });
     await userEvent.clear(field);
     await userEvent.type(field, '1:30{Enter}');
@@ -165,7 +201,7 @@ describe('what is overdue asks first', () => {
 
   test('do it: it is put on today', async () => {
     const page = await open();
-    page.network.answer('POST /desk/places', 204);
+    page.network.answer('POST /desk/places', 200, before);
     await userEvent.click(answer('Do it today'));
     await waitFor(() => expect(places(page)[0]?.body).toMatchObject({ taskId: 'late', day: '2026-11-23' }));
   });
@@ -173,10 +209,24 @@ describe('what is overdue asks first', () => {
   test('move it: it begins on another day', async () => {
     const page = await open();
     page.network.answer('PATCH /tasks/late', 200, { task: { ...taskSheet, id: 'late' }, effect: null, changeId: null });
+    page.network.answer('POST /tasks/late/preview', 200, {
+      ...stillEffect,
+      moves: ['a', 'b'].map((id) => ({
+        id,
+        number: 1,
+        title: id,
+        from: { start: '2026-11-24', due: '2026-11-24' },
+        to: { start: '2026-11-27', due: '2026-11-27' },
+      })),
+    });
     await userEvent.click(answer('Move…'));
     await userEvent.type(screen.getByLabelText('Begins on'), '26 Nov');
-    await userEvent.click(screen.getByRole('button', { name: 'Move it' }));
-    await waitFor(() => expect(page.sent()[0]).toEqual({ request: 'PATCH /tasks/late', body: { version: 3, notBefore: '2026-11-26' } }));
+    await screen.findByText('2 other tasks move', { exact: false });
+    expect(page.sent().some(({ request }) => request === 'PATCH /tasks/late')).toBe(false);
+    await userEvent.click(screen.getByRole('button', { name: 'Apply' }));
+    await waitFor(() =>
+      expect(page.sent().at(-1)).toEqual({ request: 'PATCH /tasks/late', body: { version: 3, notBefore: '2026-11-26' } }),
+    );
   });
 
   test('give it: to who should do it', async () => {

@@ -1,5 +1,5 @@
 import type { DeskTask, HandoffLine } from '@crew/contract';
-import type { ReactNode } from 'react';
+import { Fragment, type ReactNode } from 'react';
 import { useWho } from '../../session/session.tsx';
 import { Button as AriaButton } from 'react-aria-components';
 import styled from 'styled-components';
@@ -22,7 +22,13 @@ export const Nothing = styled.p`
   padding-bottom: 4px;
 `;
 
-const RowButton = styled(AriaButton)`
+const Heading = styled.h3`
+  padding: 7px 0 3px;
+  font-size: 12px;
+  color: var(--ink-2);
+`;
+
+const RowButton = styled(AriaButton)<{ $isBelow: boolean }>`
   display: flex;
   flex-wrap: wrap;
   align-items: center;
@@ -54,6 +60,8 @@ const RowButton = styled(AriaButton)`
     flex: 0 1 auto;
     max-width: 100%;
     margin-left: auto;
+    /* Under the title, behind mark and glyph. */
+    ${({ $isBelow }) => ($isBelow ? 'flex: 1 1 100%; margin: 0; padding-left: 42px; white-space: normal;' : '')}
   }
   &[data-hovered] {
     background: var(--sunk);
@@ -67,29 +75,40 @@ interface ListProps<Line extends DeskTask> {
   readonly detail: (task: Line) => ReactNode;
   readonly empty?: string;
   readonly action?: ReactNode;
+  /** The detail is a sentence: it stands in a line of its own. */
+  readonly isSentence?: boolean;
+  /** How many there are, when not all are shown. */
+  readonly count?: number;
+  /** What a task stands under; said once for those that follow each other. */
+  readonly headingOf?: (task: Line) => string;
 }
 
 /** One group of tasks with its own honest rule. */
-export function DeskList<Line extends DeskTask>({ title, tasks, onOpen, detail, empty, action }: ListProps<Line>) {
+export function DeskList<Line extends DeskTask>(props: ListProps<Line>) {
+  const { title, tasks, onOpen, detail, empty, action, isSentence = false, count = tasks.length, headingOf } = props;
+  const headings = tasks.map((task) => headingOf?.(task));
   return (
     <Panel as="section" aria-label={title}>
       <PanelHead $isPlain>
         <h2>{title}</h2>
-        <Muted>{tasks.length}</Muted>
+        <Muted>{count}</Muted>
         <Push />
         {action}
       </PanelHead>
       <Lines>
         {tasks.length === 0 ? <Nothing>{empty}</Nothing> : null}
-        {tasks.map((task) => (
-          <RowButton key={task.id} onPress={() => onOpen(task.id)}>
-            <HueMark $hue={task.engagement.client.hue} />
-            <Inline as="span" $gap={9} $isOneLine>
-              <TaskGlyph status={task.status} />
-              <Clipped title={`${task.title}, ${task.engagement.name}`}>{task.title}</Clipped>
-            </Inline>
-            <small>{detail(task)}</small>
-          </RowButton>
+        {tasks.map((task, index) => (
+          <Fragment key={task.id}>
+            {headings[index] === undefined || headings[index] === headings[index - 1] ? null : <Heading>{headings[index]}</Heading>}
+            <RowButton $isBelow={isSentence} onPress={() => onOpen(task.id)}>
+              <HueMark $hue={task.engagement.client.hue} />
+              <Inline as="span" $gap={9} $isOneLine>
+                <TaskGlyph status={task.status} />
+                <Clipped title={`${task.title}, ${task.engagement.name}`}>{task.title}</Clipped>
+              </Inline>
+              <small>{detail(task)}</small>
+            </RowButton>
+          </Fragment>
         ))}
       </Lines>
     </Panel>

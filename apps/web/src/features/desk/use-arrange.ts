@@ -1,6 +1,6 @@
 import type { IsoDay } from '@crew/core';
 import { backBy, perform } from '../../session/perform.ts';
-import type { DeskDayTask } from '@crew/contract';
+import type { DeskDayTask, DeskPlaces } from '@crew/contract';
 import { call } from '../../api/client.ts';
 import { dayWords } from '../../words/format.ts';
 
@@ -21,38 +21,32 @@ export interface Arranging {
 
 /** Arranging somebody's week; its dates stay, and every step can be undone from the notice that follows. */
 export function arranging(personId: string, today: IsoDay): Arranging {
-  const send = (path: string, body: object): Promise<unknown> => call('POST', path, { ...body, personId });
-  const back = async (task: Arranged, now: string | null): Promise<void> => {
-    if (task.placed === null) await send('/desk/places/remove', { taskId: task.id });
-    else await send('/desk/places', { taskId: task.id, ...task.placed, ...(now === null ? {} : { fromDay: now }) });
-  };
-  const doing = async (work: () => Promise<unknown>, words: string, undo: () => Promise<void>): Promise<void> => {
-    await perform({ send: work, said: words, undo: () => backBy(undo) });
+  const doing = async (path: string, body: object, words: string): Promise<void> => {
+    await perform({
+      send: () => call<DeskPlaces>('POST', path, { ...body, personId }),
+      said: words,
+      undo: (before) => backBy(() => call('POST', '/desk/places/restore', before)),
+    });
   };
   return {
     place: (task, day, beforeTaskId = null) => {
       const { placed } = task;
       const from = placed === null ? {} : { fromDay: placed.day, minutes: placed.minutes };
       return doing(
-        () => send('/desk/places', { taskId: task.id, day, beforeTaskId, ...from }),
+        '/desk/places',
+        { taskId: task.id, day, beforeTaskId, ...from },
         `“${task.title}” is for ${dayWords(day, today)}. Its dates stay.`,
-        () => back(task, day),
       );
     },
     setMinutes: (task, minutes) => {
       const day = task.placed?.day ?? today;
       return doing(
-        () => send('/desk/places', { taskId: task.id, day, fromDay: day, minutes }),
+        '/desk/places',
+        { taskId: task.id, day, fromDay: day, minutes },
         `“${task.title}” has other hours on ${dayWords(day, today)}.`,
-        () => back(task, day),
       );
     },
-    removeFromDay: (task) =>
-      doing(
-        () => send('/desk/places/remove', { taskId: task.id }),
-        `“${task.title}” is back with the plan.`,
-        () => back(task, null),
-      ),
+    removeFromDay: (task) => doing('/desk/places/remove', { taskId: task.id }, `“${task.title}” is back with the plan.`),
   };
 }
 

@@ -1,16 +1,14 @@
-import { backBy, perform, performOrThrow, type Step } from '../../session/perform.ts';
-import { DropEngagement, type EditEngagement, type EngagementChanged, type EngagementPlan, type Versioned } from '@crew/contract';
+import { perform } from '../../session/perform.ts';
+import type { EditEngagement, EngagementChanged, EngagementPlan } from '@crew/contract';
 import { useState } from 'react';
 import styled from 'styled-components';
 import { call } from '../../api/client.ts';
 import { useClients, useCrew } from '../../api/queries.ts';
 import { useWho } from '../../session/session.tsx';
-import { Choose, Field } from '../../ui/Field.tsx';
+import { Choose } from '../../ui/Field.tsx';
 import { DayField } from '../../ui/DayField.tsx';
 import { Sheet, SheetPart } from '../../ui/Sheet.tsx';
-import { SmallForm } from '../../ui/form/SmallForm.tsx';
 import { NO_DAY_TYPED } from '../../ui/form/typed.ts';
-import { useInputForm } from '../../ui/form/use-input-form.ts';
 import { TextCell } from '../../ui/TextCell.tsx';
 import { shortDay } from '../../words/format.ts';
 import { ApplyPart } from './ApplyPart.tsx';
@@ -50,12 +48,11 @@ const pathOf = ({ id }: Engagement): string => `/engagements/${id}`;
 const send = (engagement: Engagement, change: Change): Promise<EngagementChanged> =>
   call<EngagementChanged>('PATCH', pathOf(engagement), { version: engagement.version, ...change });
 
-/** The engagement itself: its name, its promise, who leads it, whom it is talked about with, how likely it is; and how it ends before its time. */
+/** The engagement itself: its name, its promise, who leads it, whom it is talked about with, how likely it is. */
 export function AboutSheet({ plan, onClose }: AboutProps) {
   const { engagement } = plan;
   const people = useCrew().data?.people;
   const contacts = useClients().data?.find((client) => client.id === engagement.clientId)?.contacts;
-  const isOver = engagement.state === 'finished' || engagement.state === 'dropped';
   /** Saved at once, with the way back in the notice. */
   const save: Save = (change, said) => void perform({ send: () => send(engagement, change), said, undo: ({ changeId }) => changeId });
   return (
@@ -93,7 +90,6 @@ export function AboutSheet({ plan, onClose }: AboutProps) {
         />
         {engagement.state === 'proposal' ? <Likelihood likelihood={engagement.likelihood} save={save} /> : null}
       </Choices>
-      {isOver ? null : <End engagement={engagement} onDone={onClose} />}
     </Sheet>
   );
 }
@@ -141,34 +137,3 @@ function PromisePart({ plan }: { readonly plan: EngagementPlan }) {
     </SheetPart>
   );
 }
-
-/** It ends here: the client said no, it is no fit. Nothing is lost, and it can be taken up again. */
-function End({ engagement, onDone }: { readonly engagement: Engagement; readonly onDone: () => void }) {
-  const form = useInputForm({
-    rules: DropEngagement,
-    typed: { reason: '' },
-    input: ({ reason }) => ({ version: engagement.version, reason: reason.trim() }),
-    send: async (input) => {
-      await performOrThrow({
-        send: () => call<Versioned>('POST', `${pathOf(engagement)}/drop`, input),
-        said: `“${engagement.name}” is dropped. Nobody’s days hold anything of it any more.`,
-        undo: ({ version }) => backBy(reopening(engagement, version).send),
-      });
-      onDone();
-    },
-  });
-  return (
-    <SheetPart>
-      <h3>It ends here</h3>
-      <SmallForm form={form} action={engagement.state === 'proposal' ? 'The client said no' : 'Drop it'}>
-        <Field {...form.bind('reason')} label="Why" placeholder="e.g. no money this year" />
-      </SmallForm>
-    </SheetPart>
-  );
-}
-
-/** What was dropped goes on as it was. */
-export const reopening = ({ id, name }: Pick<Engagement, 'id' | 'name'>, version: number): Step<unknown> => ({
-  send: () => call('POST', `/engagements/${id}/reopen`, { version }),
-  said: `“${name}” goes on.`,
-});

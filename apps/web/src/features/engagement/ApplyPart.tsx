@@ -15,6 +15,8 @@ const Effect = styled.div`
 `;
 
 const Apply = styled.div`
+  display: flex;
+  gap: 8px;
   margin-top: 10px;
 `;
 
@@ -32,13 +34,15 @@ interface ApplyProps {
   /** What the notice says once it is taken, before how much moved. */
   readonly said: string;
   readonly onApplied: () => void;
+  /** For a part that was opened by a button of its own. */
+  readonly onCancel?: () => void;
 }
 
 /** Takes a change of a plan by its address; the answer names the change it is undone by. */
 export const applyAt = (path: string, body: object): Promise<Applied> => call<PlanChanged>('POST', path, body);
 
 /** What taking something into a plan would move, and the button that takes it; it can be undone from the notice. */
-export function ApplyPart({ ask, apply, action, said, onApplied }: ApplyProps) {
+export function ApplyPart({ ask, apply, action, said, onApplied, onCancel }: ApplyProps) {
   const { today } = useWho();
   const [trouble, setTrouble] = useState<string>();
   const { data: effect, error } = useSWR<PlanEffect, ApiError>(
@@ -58,16 +62,21 @@ export function ApplyPart({ ask, apply, action, said, onApplied }: ApplyProps) {
   const message = trouble ?? error?.message;
   return (
     <>
-      {ask === null || effect === undefined || error !== undefined ? null : (
+      {effect === undefined || error !== undefined ? null : (
         <Effect>
           <EffectWords effect={effect} today={today} />
         </Effect>
       )}
       <Trouble words={message} />
       <Apply>
-        <Button kind="primary" isDisabled={ask === null || error !== undefined} onPress={() => void run()}>
+        <Button kind="primary" isDisabled={effect === undefined || error !== undefined} onPress={() => void run()}>
           {action}
         </Button>
+        {onCancel === undefined ? null : (
+          <Button kind="quiet" onPress={onCancel}>
+            Cancel
+          </Button>
+        )}
       </Apply>
     </>
   );

@@ -8,7 +8,7 @@ import { useWho } from '../../session/session.tsx';
 import { Baton, BATON_WORDS } from '../../ui/Baton.tsx';
 import { ButtonLink } from '../../ui/Button.tsx';
 import { Choose } from '../../ui/Field.tsx';
-import { Empty, ErrorNote, Loading, Muted, Page, PageHead, Panel, Push } from '../../ui/layout.tsx';
+import { Legend, Empty, ErrorNote, Loading, Muted, Page, PageHead, Panel, Push } from '../../ui/layout.tsx';
 import { Segmented } from '../../ui/Segmented.tsx';
 import { count, hours } from '../../words/format.ts';
 import { MonthTicks, TrackHead } from './track-list.tsx';
@@ -33,18 +33,8 @@ const LateKey = styled.i`
   background: var(--brick);
 `;
 
-const Legend = styled.p`
-  display: flex;
-  flex-wrap: wrap;
-  gap: 6px 20px;
-  margin: 12px 2px;
-  font-size: 12px;
-  color: var(--ink-2);
-  span {
-    display: inline-flex;
-    align-items: center;
-    gap: 6px;
-  }
+const LikelyKey = styled(LateKey)`
+  background: repeating-linear-gradient(90deg, var(--brick) 0 3px, transparent 3px 6px);
 `;
 
 const EVERYBODY = 'everybody';
@@ -160,7 +150,8 @@ function WhoseTurn({ all, mine, value, onChange }: TurnProps) {
 function summaryWords(tracks: readonly EngagementTrack[], isFinished: boolean): string {
   const sum = (pick: (track: EngagementTrack) => number): number => tracks.reduce((total, track) => total + pick(track), 0);
   const spent = `${hours(sum((track) => track.loggedMinutes))} of ${hours(sum((track) => track.effortMinutes))} h used`;
-  if (isFinished) return `${count(tracks.length, 'engagement')} finished · ${spent}`;
+  const closed = tracks.filter(({ state }) => state === 'dropped').length;
+  if (isFinished) return `${count(tracks.length - closed, 'engagement')} finished${closed === 0 ? '' : ` · ${closed} closed`} · ${spent}`;
   const proposals = tracks.filter((track) => track.state === 'proposal').length;
   // What repeats is one thing that is open, however many of it are made ahead.
   return [`${foldSeries(tracks).length - proposals} open`, ...(proposals > 0 ? [count(proposals, 'proposal')] : []), spent].join(' · ');
@@ -242,7 +233,10 @@ function Tracks({
           <TodayKey /> promised date
         </span>
         <span>
-          <LateKey /> work that would end after the promise
+          <LateKey /> planned after the promise
+        </span>
+        <span>
+          <LikelyKey /> likely after it, by the forecast
         </span>
       </Legend>
     </>

@@ -1,5 +1,5 @@
 import type { IsoDay } from '@crew/core';
-import type { EngagementPlan, PlanPhase, PlanTask, TaskChange } from '@crew/contract';
+import { can, type EngagementPlan, type PlanPhase, type PlanTask, type TaskChange } from '@crew/contract';
 import { useCallback, useMemo, useState, type KeyboardEvent } from 'react';
 import {
   Button as AriaButton,
@@ -11,6 +11,7 @@ import {
   useDragAndDrop,
   type Key,
 } from 'react-aria-components';
+import { useWho } from '../../session/session.tsx';
 import { Push } from '../../ui/layout.tsx';
 import styled from 'styled-components';
 import { useKey } from '../../ui/use-key.ts';
@@ -136,20 +137,21 @@ interface OutlineProps {
  * task among its like, into the one above and out again. Dragging does the same.
  */
 export function Outline({ plan, today, editing, gathering, chosen, onChoose, onHandoff, onPlace }: OutlineProps) {
+  const mayEdit = can(useWho(), 'plan.edit') && plan.engagement.state !== 'dropped';
   const [addingTo, setAddingTo] = useState<string | null>(null);
   const running = plan.phases.find((phase) => phase.state === 'running')?.id ?? null;
   useKey(
     'n',
-    useCallback(() => setAddingTo(running), [running]),
+    useCallback(() => (mayEdit ? setAddingTo(running) : undefined), [running, mayEdit]),
   );
   const headings = useMemo(() => headingsOf(plan, gathering), [plan, gathering]);
   const all = useMemo(() => taskListOf(plan.tasks), [plan.tasks]);
   const { expanded, expand } = useFolding(plan, headings);
   const { selected, choose } = useChosen(plan, chosen, onChoose);
-  const { dragAndDropHooks } = usePlaces(plan, gathering, onPlace);
+  const { dragAndDropHooks } = usePlaces(plan, { isFixed: !mayEdit || gathering !== 'phase', onPlace });
   const adding = plan.phases.find((phase) => phase.id === addingTo);
   return (
-    <div onKeyDownCapture={(event) => gathering === 'phase' && placeByKey(event, { plan, onPlace })}>
+    <div onKeyDownCapture={(event) => mayEdit && gathering === 'phase' && placeByKey(event, { plan, onPlace })}>
       {adding === undefined ? null : <AddTask engagementId={plan.engagement.id} phase={adding} onClose={() => setAddingTo(null)} />}
       <List
         aria-label={gathering === 'phase' ? 'Tasks by phase' : 'Tasks by deliverable'}
@@ -168,9 +170,10 @@ export function Outline({ plan, today, editing, gathering, chosen, onChoose, onH
         {headings.map((heading) => (
           <HeadingItem
             key={heading.id}
-            {...{ heading, all, today, editing, onHandoff }}
+            {...{ heading, all, today, onHandoff }}
+            editing={{ edit: editing.edit, isReadOnly: !mayEdit, isAtRest: plan.engagement.state === 'dropped' }}
             isFolded={!expanded.has(heading.id)}
-            onAdd={() => setAddingTo(heading.id)}
+            onAdd={mayEdit ? () => setAddingTo(heading.id) : null}
           />
         ))}
       </List>
@@ -178,12 +181,21 @@ export function Outline({ plan, today, editing, gathering, chosen, onChoose, onH
   );
 }
 
-interface HeadingProps extends Pick<OutlineProps, 'today' | 'editing' | 'onHandoff'> {
+/** How the rows are edited: `isAtRest`, not even their status. */
+interface RowEditing {
+  readonly edit: TaskEditing['edit'];
+  readonly isReadOnly: boolean;
+  readonly isAtRest: boolean;
+}
+
+interface HeadingProps extends Pick<OutlineProps, 'today' | 'onHandoff'> {
+  readonly editing: RowEditing;
   readonly heading: Heading;
   /** Every task of the plan. */
   readonly all: TaskList<PlanTask>;
   readonly isFolded: boolean;
-  readonly onAdd: () => void;
+  /** Null for who may not add to the plan. */
+  readonly onAdd: (() => void) | null;
 }
 
 /** A phase or a deliverable with the tasks below it. */
@@ -200,7 +212,7 @@ function HeadingItem({ heading, all, today, editing, isFolded, onAdd, onHandoff 
           {phase === null ? (
             <Small>{doneWords(tasks)}</Small>
           ) : (
-            <PhaseLine phase={phase} tasks={tasks} today={today} onAdd={onAdd} onHandoff={onHandoff} />
+            <PhaseLine phase={phase} tasks={tasks} today={today} isAtRest={editing.isAtRest} onAdd={onAdd} onHandoff={onHandoff} />
           )}
         </PhaseHead>
       </TreeItemContent>
@@ -216,7 +228,7 @@ interface BranchProps {
   /** Every task of the plan. */
   readonly all: TaskList<PlanTask>;
   readonly today: IsoDay;
-  readonly editing: TaskEditing;
+  readonly editing: RowEditing;
 }
 
 const NO_TASKS: readonly PlanTask[] = [];
@@ -242,7 +254,7 @@ function Branch({ tasks, list, depth, all, today, editing }: BranchProps) {
             )}
             {/* The item has buttons of its own, above; to those of the cells it says nothing, so they need not listen. */}
             <ButtonContext.Provider value={null}>
-              <RowCells task={task} leaves={task.isGroup ? liveLeaves(task, all) : NO_TASKS} today={today} edit={editing.edit} />
+              <RowCells task={task} leaves={task.isGroup ? liveLeaves(task, all) : NO_TASKS} today={today} {...editing} />
             </ButtonContext.Provider>
           </Line>
         )}
@@ -259,11 +271,11 @@ const GripMark = () => (
 );
 
 /** Dragging tasks within the tree: before, behind or onto others, or onto a phase. */
-function usePlaces(plan: EngagementPlan, gathering: Gathering, onPlace: OutlineProps['onPlace']) {
+function usePlaces(plan: EngagementPlan, { isFixed, onPlace }: { readonly isFixed: boolean; readonly onPlace: OutlineProps['onPlace'] }) {
   const isTask = (key: Key): boolean => plan.tasks.some((task) => task.id === key);
   return useDragAndDrop({
     getItems: (keys) => [...keys].filter(isTask).map((key) => ({ 'text/plain': plan.tasks.find((task) => task.id === key)?.title ?? '' })),
-    isDisabled: gathering !== 'phase',
+    isDisabled: isFixed,
     getDropOperation: (target) => (target.type === 'item' && (isTask(target.key) || target.dropPosition === 'on') ? 'move' : 'cancel'),
     onMove: ({ keys, target }) => {
       const [ids, drop] = [[...keys].map(String), { key: String(target.key), place: target.dropPosition }];
@@ -301,28 +313,36 @@ interface PhaseLineProps {
   readonly phase: PlanPhase;
   readonly tasks: readonly PlanTask[];
   readonly today: IsoDay;
-  readonly onAdd: () => void;
+  readonly isAtRest: boolean;
+  readonly onAdd: (() => void) | null;
   readonly onHandoff: (handoffId: string) => void;
 }
 
-function PhaseLine({ phase, tasks, today, onAdd, onHandoff }: PhaseLineProps) {
+function PhaseLine({ phase, tasks, today, isAtRest, onAdd, onHandoff }: PhaseLineProps) {
   return (
     <>
-      {phase.rounds === null ? null : <Tag>{count(phase.rounds, 'round')} agreed</Tag>}
+      {phase.rounds === null && phase.round === 1 ? null : <Tag>{roundWords(phase)}</Tag>}
       <Small>{phaseWords(phase, doneWords(tasks), today)}</Small>
       <Push />
-      {phase.state === 'running' && phase.gate.all > 0 && phase.handoffId !== null ? (
+      {phase.state === 'running' && phase.gate.all > 0 && phase.handoffId !== null && !isAtRest ? (
         <Button kind="quiet" onPress={() => onHandoff(phase.handoffId as string)}>
           gate: {phase.gate.clear} of {phase.gate.all} clear
         </Button>
       ) : null}
-      {phase.state === 'over' ? null : (
+      {phase.state === 'over' || onAdd === null ? null : (
         <Button kind="quiet" onPress={onAdd}>
           Add task
         </Button>
       )}
     </>
   );
+}
+
+/** "round 2 of 3"; beyond what was agreed it says so. */
+function roundWords({ round, rounds, state }: PlanPhase): string {
+  if (rounds === null) return `round ${round}`;
+  if (round > rounds) return `round ${round}, ${count(rounds, 'round')} agreed`;
+  return state === 'ahead' ? `${count(rounds, 'round')} agreed` : `round ${round} of ${rounds}`;
 }
 
 /** "3 of 9 done": what has subtasks counts by them. */

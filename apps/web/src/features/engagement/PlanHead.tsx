@@ -1,6 +1,6 @@
 import type { IsoDay } from '@crew/core';
 import { perform } from '../../session/perform.ts';
-import { can, type EngagementPlan } from '@crew/contract';
+import { can, type ChangeMade, type EngagementPlan } from '@crew/contract';
 import styled from 'styled-components';
 import { call } from '../../api/client.ts';
 import { useWho } from '../../session/session.tsx';
@@ -10,7 +10,9 @@ import { HueMark, PersonMark } from '../../ui/marks.tsx';
 import { phone } from '../../ui/tokens.ts';
 import { hours, shortDay } from '../../words/format.ts';
 import type { Forecasting } from '../forecast/use-forecast.ts';
-import { standingWords, TONE_COLOUR } from '../../words/standing.ts';
+import { standingsWords, TONE_COLOUR } from '../../words/standing.ts';
+import { reopening } from './CloseSheet.tsx';
+import { finishedWords } from './finished-words.ts';
 import { PlanMenu } from './PlanMenu.tsx';
 import type { OnOpenSheet } from './plan-sheets.ts';
 import { PlanTrack } from './PlanTrack.tsx';
@@ -60,11 +62,9 @@ interface HeadProps {
 
 /** An engagement above its plan: whose it is, where it stands, what it has used, when it will be done, and what can be done with it as a whole. */
 export function PlanHead({ plan, today, isShort, forecasting, onOpen }: HeadProps) {
-  const { engagement, phases } = plan;
+  const { engagement } = plan;
   const me = useWho();
   const canEdit = can(me, 'engagement.edit');
-  const flying = phases.find((phase) => phase.baton === 'handed-off' || phase.baton === 'sent-back');
-  const running = flying ?? phases.find((phase) => phase.state === 'running' && phase.handoffId !== null);
   return (
     <Head>
       <HeadLine $isShort={isShort}>
@@ -78,56 +78,90 @@ export function PlanHead({ plan, today, isShort, forecasting, onOpen }: HeadProp
           Now: <strong>{nowLine(plan)}</strong>
         </span>
         <PersonMark person={engagement.lead} />
-        {engagement.state === 'proposal' && canEdit ? <AcceptButton id={engagement.id} /> : null}
-        {running === undefined || running.handoffId === null ? null : (
-          <span data-screen-only>
-            <Button onPress={() => onOpen({ kind: 'handoff', id: running.handoffId as string })}>
-              {handoffWords(running.name, running.baton)}
-            </Button>
-          </span>
-        )}
+        <HeadAction {...{ plan, onOpen }} />
         {canEdit ? (
           <span data-screen-only>
             <PlanMenu plan={plan} onOpen={onOpen} />
           </span>
         ) : null}
       </HeadLine>
-      {isShort ? null : <PlanTrack phases={phases} today={today} />}
+      {isShort ? null : <PlanTrack phases={engagement.phases} today={today} />}
       <PlanFoot {...{ plan, today, isShort, forecasting, canEdit, onOpen }} />
     </Head>
+  );
+}
+
+/** The next step of the engagement as a whole: the client's yes, a handoff, completing it, or opening it again. */
+function HeadAction({ plan: { engagement, phases }, onOpen }: Pick<HeadProps, 'plan' | 'onOpen'>) {
+  const canEdit = can(useWho(), 'engagement.edit');
+  const { state } = engagement;
+  if (state === 'finished') return null;
+  if (state === 'dropped')
+    return canEdit ? <Button onPress={() => void perform(reopening(engagement, engagement.version))}>Reopen</Button> : null;
+  const flying = phases.find((phase) => phase.baton === 'handed-off' || phase.baton === 'sent-back');
+  const running = flying ?? phases.find((phase) => phase.state === 'running' && phase.handoffId !== null);
+  const isLast = flying === undefined && running !== undefined && running.id === phases.at(-1)?.id;
+  return (
+    <>
+      {state === 'proposal' && canEdit ? (
+        <>
+          <AcceptButton id={engagement.id} />
+          <Button onPress={() => onOpen({ kind: 'close' })}>The client said no…</Button>
+        </>
+      ) : null}
+      {running === undefined || running.handoffId === null ? null : (
+        <span data-screen-only>
+          {isLast && canEdit && state === 'open' ? (
+            <Button onPress={() => onOpen({ kind: 'complete' })}>Complete engagement…</Button>
+          ) : (
+            <Button onPress={() => onOpen({ kind: 'handoff', id: running.handoffId as string })}>
+              {handoffWords(running.name, running.baton)}
+            </Button>
+          )}
+        </span>
+      )}
+    </>
   );
 }
 
 /** The figures below the track: where it stands, what is promised, what is planned and what is likely. */
 function PlanFoot({ plan, today, isShort, forecasting, canEdit, onOpen }: HeadProps & { readonly canEdit: boolean }) {
   const { engagement } = plan;
-  const standing = standingWords(engagement.standing, today);
+  const me = useWho();
+  const standing = standingsWords(engagement.standing, today);
+  const isOver = engagement.state === 'finished' || engagement.state === 'dropped';
   return (
     <Foot $isShort={isShort}>
       <span>
         {engagement.start > today ? 'begins' : 'began'} <strong>{shortDay(engagement.start, today)}</strong>
       </span>
       <span>
-        <strong>{engagement.percent} %</strong> of its effort done · {hours(engagement.loggedMinutes)} of {hours(engagement.effortMinutes)}{' '}
-        h used
+        <strong>{engagement.percent} %</strong> of {can(me, 'engagement.open') ? 'its effort' : 'the effort of your tasks'} done ·{' '}
+        {hours(engagement.loggedMinutes)} of {hours(engagement.effortMinutes)} h used
       </span>
       <PromiseWords promise={engagement.promise} today={today} {...(canEdit ? { onOpen: () => onOpen({ kind: 'about' }) } : {})} />
-      <span>
-        as planned, all done by <strong>{shortDay(engagement.finish, today)}</strong>
-        {plan.baseline.finish === engagement.finish ? '' : `; the plan as promised said ${shortDay(plan.baseline.finish, today)}`}
-      </span>
-      {engagement.state === 'finished' ? null : (
-        <ForecastWords forecasting={forecasting} today={today} onOpen={() => onOpen({ kind: 'forecast' })} />
+      {engagement.state === 'finished' ? (
+        <strong>{finishedWords(plan, today)}</strong>
+      ) : engagement.state === 'dropped' ? null : (
+        <span>
+          plan finishes <strong>{shortDay(engagement.finish, today)}</strong>
+          {plan.baseline.finish === engagement.finish ? '' : ` · baseline ${shortDay(plan.baseline.finish, today)}`}
+        </span>
       )}
-      {canEdit && engagement.template !== null && engagement.template.newest > engagement.template.version ? (
+      {isOver || !can(me, 'forecast.use') ? null : (
+        <ForecastWords kept={engagement.forecast} forecasting={forecasting} today={today} onOpen={() => onOpen({ kind: 'forecast' })} />
+      )}
+      {canEdit && !isOver && engagement.template !== null && engagement.template.newest > engagement.template.version ? (
         <Button kind="text" onPress={() => onOpen({ kind: 'news' })}>
           version {engagement.template.newest} of its template is there
         </Button>
       ) : null}
-      <strong style={{ color: TONE_COLOUR[standing.tone] }}>
-        {standing.text}
-        {standing.reason === undefined ? '' : ` · ${standing.reason}`}
-      </strong>
+      {engagement.state === 'finished' ? null : (
+        <strong style={{ color: TONE_COLOUR[standing.tone] }}>
+          {standing.all}
+          {standing.reason === undefined ? '' : ` · ${standing.reason}`}
+        </strong>
+      )}
     </Foot>
   );
 }
@@ -158,15 +192,18 @@ function PromiseWords({
 
 /** Likely and safe in a line; opens to what they are made of. What is shown of older facts says so. */
 function ForecastWords({
+  kept,
   forecasting,
   today,
   onOpen,
 }: {
+  /** As it came with the plan: until the sheet's own has arrived, it holds the place. */
+  readonly kept: EngagementPlan['engagement']['forecast'];
   readonly forecasting: Forecasting | undefined;
   readonly today: IsoDay;
   readonly onOpen: () => void;
 }) {
-  const forecast = forecasting?.forecast ?? null;
+  const forecast = forecasting?.forecast ?? kept;
   const words =
     forecast === null
       ? forecasting?.progress === null
@@ -181,8 +218,10 @@ function ForecastWords({
 }
 
 /** The state line of the phase that runs, or what it waits for. */
-function nowLine({ phases, engagement }: EngagementPlan): string {
+function nowLine({ engagement }: EngagementPlan): string {
+  const { phases } = engagement;
   if (engagement.state === 'finished') return 'finished';
+  if (engagement.state === 'dropped') return 'closed';
   const flying = phases.find((phase) => phase.baton === 'handed-off');
   if (flying !== undefined) return `${flying.name} handed off, waiting to be picked up`;
   return phases.find((phase) => phase.state === 'running')?.stateLine ?? 'not begun';
@@ -196,8 +235,9 @@ function handoffWords(phase: string, baton: string): string {
 function AcceptButton({ id }: { readonly id: string }) {
   const accept = (): void =>
     void perform({
-      send: () => call('POST', `/engagements/${id}/accept`),
+      send: () => call<ChangeMade>('POST', `/engagements/${id}/accept`),
       said: 'The proposal is now open work and counts in full.',
+      undo: ({ changeId }) => changeId,
     });
   return <Button onPress={accept}>The client said yes</Button>;
 }

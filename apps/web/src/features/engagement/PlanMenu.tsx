@@ -10,7 +10,7 @@ import { Choose, Field, PopoverPanel } from '../../ui/Field.tsx';
 import { FormDialog, SmallForm } from '../../ui/form/SmallForm.tsx';
 import { useInputForm } from '../../ui/form/use-input-form.ts';
 import { type PLAN_SHEETS, type OnOpenSheet } from './plan-sheets.ts';
-import { reopening } from './AboutSheet.tsx';
+import { reopening } from './CloseSheet.tsx';
 
 const Item = styled(MenuItem)`
   padding: 6px 10px;
@@ -37,6 +37,16 @@ interface Entry {
   readonly detail: string;
 }
 
+/** How it ends, or goes on. */
+function endings(state: EngagementPlan['engagement']['state']): readonly (Entry | null)[] {
+  if (state === 'finished') return [{ id: 'reopen', name: 'Reopen', detail: 'it goes on in its last phase' }];
+  if (state === 'dropped') return [{ id: 'reopen', name: 'Reopen', detail: 'it goes on as it was' }];
+  return [
+    state === 'open' ? { id: 'complete', name: 'Complete engagement', asks: true, detail: 'what runs ends today' } : null,
+    { id: 'close', name: 'Close without finishing', asks: true, detail: 'the client said no, it is not a fit' },
+  ];
+}
+
 /** What can be done with an engagement as it stands. */
 function entriesFor({ state, template, series }: EngagementPlan['engagement']): readonly Entry[] {
   const isBehind = template !== null && template.newest > template.version;
@@ -49,9 +59,9 @@ function entriesFor({ state, template, series }: EngagementPlan['engagement']): 
         : null;
   const entries: readonly (Entry | null)[] = [
     isBehind ? { id: 'news', name: 'What is new in its template', detail: behind } : null,
-    { id: 'about', name: 'Name, promise, lead', asks: true, detail: 'and how it ends before its time' },
+    { id: 'about', name: 'Name, promise, lead', asks: true, detail: 'whom it is talked about with' },
     { id: 'history', name: 'History', detail: 'who changed what, and undo' },
-    state === 'dropped' ? { id: 'reopen', name: 'Take it up again', detail: 'it goes on as it was' } : null,
+    ...endings(state),
     state === 'finished' || state === 'dropped'
       ? null
       : {
@@ -63,7 +73,7 @@ function entriesFor({ state, template, series }: EngagementPlan['engagement']): 
     { id: 'copy', name: 'Start a copy of it', asks: true, detail: 'the same work again, on days of its own' },
     again,
     { id: 'keep', name: 'Save as template', asks: true, detail: 'all of it, or one phase' },
-    { id: 'baseline', name: 'This is the plan as promised', detail: 'later days are measured against it' },
+    state === 'dropped' ? null : { id: 'baseline', name: 'This is the plan as promised', detail: 'later days are measured against it' },
   ];
   return entries.filter((entry) => entry !== null);
 }

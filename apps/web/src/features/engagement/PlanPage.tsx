@@ -98,7 +98,7 @@ function AlongTime({ plan, sheet, proposing, forecasting, onOpen, zoom }: PlanVi
   );
 }
 
-function AsOutline({ plan, sheet, editing, onOpen, gathering }: PlanViewProps & { readonly gathering: Gathering }) {
+function AsOutline({ plan, sheet, editing, proposing, onOpen, gathering }: PlanViewProps & { readonly gathering: Gathering }) {
   const { today } = useWho();
   return (
     <Outline
@@ -109,7 +109,7 @@ function AsOutline({ plan, sheet, editing, onOpen, gathering }: PlanViewProps & 
       chosen={chosenIn(sheet)}
       onChoose={(ids) => onOpen(ids.length === 0 ? null : { kind: 'task', id: ids.join(',') })}
       onHandoff={(id) => onOpen({ kind: 'handoff', id })}
-      onPlace={(placing) => void placeTasks(plan, placing)}
+      onPlace={(placing) => void placeTasks(plan, placing, proposing.propose)}
     />
   );
 }

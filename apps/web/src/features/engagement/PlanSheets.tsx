@@ -8,6 +8,8 @@ import type { Proposing } from '../plan-change/use-proposal.ts';
 import { TaskSheet } from '../task/TaskSheet.tsx';
 import type { TaskEditing } from '../task/use-task-edit.ts';
 import { AboutSheet } from './AboutSheet.tsx';
+import { CloseSheet } from './CloseSheet.tsx';
+import { CompleteSheet } from './CompleteSheet.tsx';
 import { BulkPanel } from './BulkPanel.tsx';
 import { LibrarySheet } from './LibrarySheet.tsx';
 import { NewsSheet } from './NewsSheet.tsx';
@@ -41,6 +43,10 @@ export function PlanSheets({ plan, sheet, editing, proposing, forecasting, onOpe
       return <HistorySheet plan={plan} onClose={close} />;
     case 'about':
       return can(me, 'engagement.edit') ? <AboutSheet plan={plan} onClose={close} /> : null;
+    case 'complete':
+      return can(me, 'engagement.edit') ? <CompleteSheet plan={plan} onClose={close} /> : null;
+    case 'close':
+      return can(me, 'engagement.edit') ? <CloseSheet plan={plan} onClose={close} /> : null;
     case 'library':
       return <LibrarySheet plan={plan} onClose={close} />;
     case 'news':

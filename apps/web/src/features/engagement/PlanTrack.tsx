@@ -1,5 +1,5 @@
 import { daysBetween, type IsoDay } from '@crew/core';
-import type { PlanPhase } from '@crew/contract';
+import type { TrackPhase } from '@crew/contract';
 import styled from 'styled-components';
 import { Baton } from '../../ui/Baton.tsx';
 import { PhaseBar, PhaseFill } from '../../ui/PhaseBar.tsx';
@@ -18,7 +18,7 @@ const Part = styled.li`
   position: relative;
   min-width: max-content;
 `;
-const Name = styled.span<{ $state: PlanPhase['state'] }>`
+const Name = styled.span<{ $state: TrackPhase['state'] }>`
   display: block;
   padding-right: 12px;
   font-size: 12px;
@@ -42,10 +42,10 @@ const Today = styled.span`
   border-left: 2px dotted var(--ink);
 `;
 
-const daysOf = (phase: PlanPhase): number => Math.max(1, daysBetween(phase.start, phase.finish));
+const daysOf = (phase: TrackPhase): number => Math.max(1, daysBetween(phase.start, phase.finish));
 
 /** The engagement's phases along the head: wide ones are long, and every name can be read. */
-export function PlanTrack({ phases, today }: { readonly phases: readonly PlanPhase[]; readonly today: IsoDay }) {
+export function PlanTrack({ phases, today }: { readonly phases: readonly TrackPhase[]; readonly today: IsoDay }) {
   return (
     <Scroll tabIndex={0} role="group" aria-label="Phases">
       <Row>
@@ -70,7 +70,7 @@ export function PlanTrack({ phases, today }: { readonly phases: readonly PlanPha
   );
 }
 
-function todayShare(phase: PlanPhase, today: IsoDay): number {
+function todayShare(phase: TrackPhase, today: IsoDay): number {
   const length = Date.parse(phase.finish) - Date.parse(phase.start) + 86_400_000;
   return Math.min(96, ((Date.parse(today) - Date.parse(phase.start) + 43_200_000) * 100) / length);
 }

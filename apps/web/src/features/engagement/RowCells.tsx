@@ -60,26 +60,33 @@ interface RowProps {
   readonly leaves: readonly PlanTask[];
   readonly today: IsoDay;
   readonly edit: TaskEditing['edit'];
+  /** Whether only its status can be changed here, and whether not even that. */
+  readonly isReadOnly: boolean;
+  readonly isAtRest: boolean;
 }
 
 /** What a row says and edits in place; drawn again only when its own task changed. */
-export const RowCells = memo(function RowCells({ task, leaves, today, edit }: RowProps) {
+export const RowCells = memo(function RowCells({ task, leaves, today, edit, isReadOnly, isAtRest }: RowProps) {
   const onEdit: OnEdit = (change, version = task.version) => edit({ ...task, version }, change);
   const isOpen = task.status !== 'done' && task.status !== 'dropped';
   const isOverdue = isOpen && task.due < today;
   const note = noteOf(task, leaves, today);
   return (
     <>
-      <StatusCell task={task} onEdit={onEdit} />
+      <StatusCell task={task} onEdit={onEdit} isFixed={isAtRest} />
       <Number className="wide">{task.number}</Number>
       <TitleCell task={task} />
       <WhoEditor task={task} onEdit={onEdit}>
-        <ValueButton className="wide" aria-label={`Who does ${task.title}: ${whoWords(task)}`}>
+        <ValueButton className="wide" isDisabled={isReadOnly} aria-label={`Who does ${task.title}: ${whoWords(task)}`}>
           <WhoMarks task={task} />
         </ValueButton>
       </WhoEditor>
       <WhenEditor task={task} today={today} onEdit={onEdit}>
-        <ValueButton aria-label={`When is ${task.title}`} style={isOverdue ? { color: 'var(--brick)', fontWeight: 650 } : undefined}>
+        <ValueButton
+          isDisabled={isReadOnly}
+          aria-label={`When is ${task.title}`}
+          style={isOverdue ? { color: 'var(--brick)', fontWeight: 650 } : undefined}
+        >
           {isOverdue ? `due ${shortDay(task.due, today)}` : spanWords(task.start, task.due, today)}
           {task.fixedDay === null ? '' : ' ●'}
         </ValueButton>
@@ -90,7 +97,7 @@ export const RowCells = memo(function RowCells({ task, leaves, today, edit }: Ro
         </span>
       ) : (
         <EffortEditor task={task} onEdit={onEdit}>
-          <BlockValue className="wide" aria-label={`Effort of ${task.title}`}>
+          <BlockValue className="wide" isDisabled={isReadOnly} aria-label={`Effort of ${task.title}`}>
             <Effort estimateMinutes={task.estimateMinutes} loggedMinutes={task.loggedMinutes} />
           </BlockValue>
         </EffortEditor>
@@ -102,8 +109,8 @@ export const RowCells = memo(function RowCells({ task, leaves, today, edit }: Ro
   );
 });
 
-function StatusCell({ task, onEdit }: { readonly task: PlanTask; readonly onEdit: OnEdit }) {
-  if (task.isGroup) {
+function StatusCell({ task, onEdit, isFixed }: { readonly task: PlanTask; readonly onEdit: OnEdit; readonly isFixed: boolean }) {
+  if (task.isGroup || isFixed) {
     return (
       <GroupGlyph>
         <TaskGlyph status={task.status} />
@@ -174,6 +181,9 @@ function noteOf(task: PlanTask, leaves: readonly PlanTask[], today: IsoDay): { r
   }
   if (task.isGroup) return { text: `${leaves.filter((leaf) => leaf.status === 'done').length} of ${leaves.length}`, isBad: false };
   if (task.openPredecessors > 0 && task.status === 'queued')
-    return { text: `after ${task.after.map((dependency) => dependency.number).join(', ')}`, isBad: false };
+    return {
+      text: task.after.length === 0 ? 'after other work' : `after ${task.after.map(({ number }) => number).join(', ')}`,
+      isBad: false,
+    };
   return { text: '', isBad: false };
 }

@@ -4,7 +4,7 @@ import type { EngagementTrack, StandingTone } from '@crew/contract';
 import { HueMark, PersonMark } from '../../ui/marks.tsx';
 import type { Scale } from '../../ui/Track.tsx';
 import { hours } from '../../words/format.ts';
-import { standingWords, TONE_COLOUR } from '../../words/standing.ts';
+import { standingsWords, TONE_COLOUR } from '../../words/standing.ts';
 import { countWords } from '../series/series-words.ts';
 import { UnitTrack } from '../series/UnitTrack.tsx';
 import { NameOfRow, RowLink, StandOfRow, TimeOfRow, TodayLine, TrackListRow } from './track-list.tsx';
@@ -26,7 +26,7 @@ export function SeriesTrackRow({ series, tracks, today, scale, isFinished }: Row
   const first = tracks[0] as EngagementTrack;
   const running = tracks.filter((track) => track.start <= today);
   const worst = worstOf(running.length === 0 ? tracks : running, today);
-  const standing = standingWords(worst.standing, today);
+  const standing = standingsWords(worst.standing, today);
   const logged = tracks.reduce((sum, track) => sum + track.loggedMinutes, 0);
   const effort = tracks.reduce((sum, track) => sum + track.effortMinutes, 0);
   return (
@@ -44,10 +44,7 @@ export function SeriesTrackRow({ series, tracks, today, scale, isFinished }: Row
         {isFinished ? null : <TodayLine style={{ left: `${scale(today)}%` }} />}
       </LowTime>
       <StandOfRow>
-        <strong
-          style={{ color: TONE_COLOUR[standing.tone] }}
-          title={[worst.name, standing.reason].filter((word) => word !== undefined).join(': ')}
-        >
+        <strong style={{ color: TONE_COLOUR[standing.tone] }} title={[worst.name, standing.all].join(': ')}>
           {standing.text}
         </strong>
         <small title={`${hours(logged)} of ${hours(effort)} h used`}>
@@ -62,6 +59,6 @@ const ORDER: readonly StandingTone[] = ['late', 'waiting', 'plain', 'on-time'];
 
 /** The one somebody should look at first. */
 function worstOf(tracks: readonly EngagementTrack[], today: IsoDay): EngagementTrack {
-  const rankOf = ({ standing }: EngagementTrack): number => ORDER.indexOf(standingWords(standing, today).tone);
+  const rankOf = ({ standing }: EngagementTrack): number => ORDER.indexOf(standingsWords(standing, today).tone);
   return [...tracks].sort((one, other) => rankOf(one) - rankOf(other))[0] as EngagementTrack;
 }

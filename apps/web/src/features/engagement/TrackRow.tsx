@@ -6,7 +6,8 @@ import { HueMark, PersonMark } from '../../ui/marks.tsx';
 import { phone } from '../../ui/tokens.ts';
 import { SmallTrack, Track, type Scale } from '../../ui/Track.tsx';
 import { count, hours, shortDay } from '../../words/format.ts';
-import { standingWords, TONE_COLOUR } from '../../words/standing.ts';
+import { forecastSentence, likelyWords } from '../../words/forecast.ts';
+import { standingsWords, TONE_COLOUR } from '../../words/standing.ts';
 import { NameOfRow, RowLink, StandOfRow, TimeOfRow, TodayLine, TrackListRow } from './track-list.tsx';
 
 const PhaseWord = styled.span`
@@ -37,7 +38,6 @@ interface RowProps {
 
 /** One engagement along time with its standing; asked for roles, with what is theirs in it. */
 export function TrackRow({ track, today, scale, isFinished }: RowProps) {
-  const standing = standingWords(track.standing, today);
   const { stands } = track;
   const running = track.phases.find((phase) => phase.state === 'running') ?? track.phases.find((phase) => phase.state === 'ahead');
   return (
@@ -69,6 +69,7 @@ export function TrackRow({ track, today, scale, isFinished }: RowProps) {
           scale={scale}
           promise={track.promise}
           finish={track.finish}
+          likely={track.forecast?.likely ?? null}
           {...(stands === null ? {} : { own: stands.phaseIds })}
         />
         {isFinished ? null : <TodayLine style={{ left: `${scale(today)}%` }} />}
@@ -76,19 +77,23 @@ export function TrackRow({ track, today, scale, isFinished }: RowProps) {
       <PhoneTrack>
         <SmallTrack phases={track.phases} />
       </PhoneTrack>
-      {stands === null ? (
-        <StandOfRow>
-          <strong style={{ color: TONE_COLOUR[standing.tone] }} title={standing.reason}>
-            {standing.text}
-          </strong>
-          <small>
-            {hours(track.loggedMinutes)} of {hours(track.effortMinutes)} h used
-          </small>
-        </StandOfRow>
-      ) : (
-        <Turn stands={stands} today={today} />
-      )}
+      {stands === null ? <WhereItStands track={track} today={today} /> : <Turn stands={stands} today={today} />}
     </TrackListRow>
+  );
+}
+
+/** Every reason for where it stands, hours, and when it will likely be finished. */
+function WhereItStands({ track, today }: { readonly track: EngagementTrack; readonly today: IsoDay }) {
+  const { tone, text, reason, others, all } = standingsWords(track.standing, today);
+  return (
+    <StandOfRow title={[all, reason, forecastSentence(track, today)].filter((words) => words !== undefined && words !== '').join('. ')}>
+      <strong style={{ color: TONE_COLOUR[tone] }}>{text}</strong>
+      {others === '' ? null : <small>{others}</small>}
+      {track.state === 'dropped' && reason !== undefined ? <small>{reason}</small> : null}
+      <small>
+        {hours(track.loggedMinutes)} of {hours(track.effortMinutes)} h used{likelyWords(track)}
+      </small>
+    </StandOfRow>
   );
 }
 

@@ -1,22 +1,24 @@
 import { screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import type { EngagementPlan } from '@crew/contract';
+import { idOf } from '../../../test/ids.ts';
 import { openScreen } from '../../../test/screen.tsx';
 import { plan, stillEffect, teo, odalys } from '../../../test/samples.ts';
 import { PlanPage } from './PlanPage.tsx';
 
-const open = async (id: string, more: Partial<EngagementPlan['engagement']> = {}, me = odalys) =>
+const open = async (id: string, more: Partial<EngagementPlan['engagement']> = {}, { me = odalys, show = 'about', answers = {} } = {}) =>
   openScreen(<PlanPage />, {
     path: '/engagements/:id',
-    address: `/engagements/${id}?show=about`,
+    address: `/engagements/${id}?show=${show}`,
     me,
     answers: {
       [`GET /engagements/${id}/plan`]: { ...plan, engagement: { ...plan.engagement, ...more, id } },
       'GET /crew': { people: [{ id: 'b1', name: 'Bastien Okoro', initials: 'BO', roles: [] }], roles: [] },
       'GET /clients': [{ id: 'c1', name: 'Marrowdale', hue: 'leaf', isOwn: false, contacts: [{ id: 'k1', name: 'Wren Ash' }] }],
+      ...answers,
     },
   });
-const sheet = () => within(screen.getByRole('complementary', { name: 'About this engagement' }));
+const sheet = (name = 'About this engagement') => within(screen.getByRole('complementary', { name }));
 
 test('name, lead and contact are saved as they are changed, and undone from the notice', async () => {
   const page = await open('named');
@@ -53,26 +55,73 @@ test('another promise is asked first, then taken', async () => {
   expect(page.sent().at(-1)).toEqual({ request: 'PATCH /engagements/promised', body: { version: 1, promise: '2027-01-15' } });
 });
 
-test('a proposal says how likely it is, and ends with a reason; what was refused is said there', async () => {
+test('a proposal says how likely it is', async () => {
   const page = await open('asked', { state: 'proposal', likelihood: 60 });
   const likelihood = sheet().getByRole('textbox', { name: /How likely/ });
   await userEvent.clear(likelihood);
   await userEvent.type(likelihood, '160{Enter}');
   expect(likelihood.getAttribute('aria-invalid')).toBe('true');
   expect(page.sent()).toEqual([]);
-  page.network.answer('POST /engagements/asked/drop', 409, { code: 'changed-meanwhile', message: 'Somebody changed it.' });
-  const no = sheet().getByRole<HTMLButtonElement>('button', { name: 'The client said no' });
-  await userEvent.click(no);
-  expect(await sheet().findByText('Give a reason; it is kept.')).toBeTruthy();
+});
+
+test('it is closed with a reason; what was refused is said there', async () => {
+  const page = await open('no', { state: 'proposal' });
+  await userEvent.click(screen.getByRole('button', { name: 'The client said no…' }));
+  expect(page.address()).toBe('/engagements/no?show=close');
+  page.network.answer('POST /engagements/no/drop', 409, { code: 'changed-meanwhile', message: 'Somebody changed it.' });
+  const closing = sheet('Close without finishing');
+  const close = closing.getByRole('button', { name: 'Close engagement' });
+  await userEvent.click(close);
+  expect(await closing.findByText('Give a reason; it is kept.')).toBeTruthy();
   expect(page.sent()).toEqual([]);
-  await userEvent.type(sheet().getByRole('textbox', { name: 'Why' }), 'No money');
-  await userEvent.click(no);
-  expect(await sheet().findByText('Somebody changed it.')).toBeTruthy();
+  await userEvent.type(closing.getByRole('textbox', { name: 'Why' }), 'No money');
+  await userEvent.click(close);
+  expect(await closing.findByText('Somebody changed it.')).toBeTruthy();
   expect(page.sent().at(-1)?.body).toEqual({ version: 1, reason: 'No money' });
 });
 
+const over = { person: { id: idOf('teo'), name: 'Teo Marsh' }, minutes: 120, firstDay: '2026-12-01' };
+
+test('completing asks what to do with open tasks, and why gates that are not clear are passed', async () => {
+  const other = { ...plan.engagement, id: idOf('other'), name: 'Next job' };
+  const page = await open('done', {}, { show: 'complete', answers: { 'GET /engagements': [other] } });
+  const completing = sheet('Complete engagement');
+  const button = completing.getByRole('button', { name: 'Complete engagement' });
+  const open_ = plan.tasks.filter(({ isGroup, status }) => !isGroup && status !== 'done' && status !== 'dropped').length;
+  await userEvent.click(completing.getByRole('button', { name: new RegExp(`${open_} tasks are still open`) }));
+  await userEvent.click(await screen.findByRole('option', { name: /^Move to/ }));
+  page.network.answer('POST /engagements/done/complete', 400, {
+    ...{ code: 'invalid-input', field: 'moveTo', message: 'Choose the engagement the open tasks go on in.' },
+  });
+  await userEvent.click(button);
+  expect(await completing.findByText('Choose the engagement the open tasks go on in.')).toBeTruthy();
+  page.network.answer('POST /engagements/done/complete/preview', 200, { ...stillEffect, overloads: [over] });
+  await userEvent.click(completing.getByRole('button', { name: /Engagement they go on in/ }));
+  await userEvent.click(await screen.findByRole('option', { name: /^Next job/ }));
+  expect((await completing.findByRole('list', { name: 'What this would do' })).textContent).toContain('Teo goes over by 2 h');
+  await userEvent.type(completing.getByRole('textbox', { name: 'Setting: 2 checks open. Why complete all the same?' }), 'Agreed');
+  page.network.answer('POST /engagements/done/complete', 200, { changeId: 'c1', effect: stillEffect });
+  await userEvent.click(button);
+  await screen.findByText('“Seed vault wayfinding” is completed.');
+  expect(page.sent().at(-1)?.body).toEqual({ version: 1, openTasks: 'move', moveTo: idOf('other'), reason: 'Agreed' });
+});
+
+test('a closed engagement is at rest: it says why, and offers nothing but to be reopened', async () => {
+  const page = await open('rest', {
+    state: 'dropped',
+    standing: [{ kind: 'dropped', on: '2026-11-20', reason: 'no money', ending: 'Not a fit' }],
+  });
+  const head = screen.getByRole('banner');
+  expect(head.textContent).toContain('Closed 20 Nov · Not a fit: no money');
+  expect(head.textContent).not.toContain('plan finishes');
+  for (const name of [/^Hand off/, 'Add task', /^Change the status of/]) expect(screen.queryByRole('button', { name })).toBeNull();
+  page.network.answer('POST /engagements/rest/reopen', 200, { version: 2 });
+  await userEvent.click(within(head).getByRole('button', { name: 'Reopen' }));
+  await screen.findByText('“Seed vault wayfinding” is open again.');
+});
+
 test('whoever does not lead reads the promise and has nothing to change', async () => {
-  await open('read', {}, teo);
+  await open('read', {}, { me: teo });
   expect(screen.queryByRole('button', { name: /^promised/ })).toBeNull();
   expect(screen.queryByRole('complementary')).toBeNull();
 });
@@ -83,7 +132,7 @@ test('what was dropped goes on as it was, from the menu; it takes nothing from t
   await userEvent.click(screen.getByRole('button', { name: 'More for this engagement' }));
   const names = (await screen.findAllByRole('menuitem')).map((item) => item.textContent);
   expect(names.some((name) => name?.startsWith('Take phases from the library'))).toBe(false);
-  await userEvent.click(screen.getByRole('menuitem', { name: /^Take it up again/ }));
-  await screen.findByText('“Seed vault wayfinding” goes on.');
+  await userEvent.click(screen.getByRole('menuitem', { name: /^Reopen/ }));
+  await screen.findByText('“Seed vault wayfinding” is open again.');
   expect(page.sent().at(-1)).toEqual({ request: 'POST /engagements/ended/reopen', body: { version: 1 } });
 });

@@ -41,11 +41,17 @@ const of = (tasks: readonly PlanTask[], change: (task: PlanTask) => Omit<TaskCha
   tasks.map((task) => ({ id: task.id, version: task.version, ...change(task) }));
 
 const PROPOSALS: Proposals = {
-  assign: ({ personId, name }, { leaves, many }) => ({
-    title: personId === null ? `If nobody has these ${many}` : `If ${name} does these ${many}`,
-    note: `You gave ${count(leaves.length, 'task')} to ${personId === null ? 'nobody' : name}.`,
-    tasks: of(leaves, () => ({ assigneeIds: personId === null ? [] : [personId] })),
-  }),
+  assign: ({ personId, name }, { leaves, many }) => {
+    const ours = leaves.filter(({ kind }) => kind !== 'client');
+    const theirs = leaves.length - ours.length;
+    const given = `You gave ${count(ours.length, 'task')} to ${personId === null ? 'nobody' : name}.`;
+    return {
+      title: personId === null ? `If nobody has these ${many}` : `If ${name} does these ${many}`,
+      note:
+        theirs === 0 ? given : `${given} ${count(theirs, 'task')} of the client’s own ${theirs === 1 ? 'stays' : 'stay'} with the client.`,
+      tasks: of(ours, () => ({ assigneeIds: personId === null ? [] : [personId] })),
+    };
+  },
   shift: ({ days }, { list, tops, many }) => {
     const span = count(Math.abs(days), 'working day');
     const way = days > 0 ? 'later' : 'earlier';

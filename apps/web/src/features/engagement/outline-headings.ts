@@ -13,9 +13,15 @@ export interface Heading extends TaskGroup<PlanTask> {
 
 /** The headings of the plan in order, each with its tasks. */
 export function headingsOf({ phases, deliverables, tasks }: EngagementPlan, gathering: Gathering): Heading[] {
+  const byId = new Map(tasks.map((task) => [task.id, task]));
+  /** Subtasks stand with what they are a part of, whatever they are for themselves. */
+  const topOf = (task: PlanTask): PlanTask => {
+    const parent = byId.get(task.parentId ?? '');
+    return parent === undefined ? task : topOf(parent);
+  };
   const groups =
     gathering === 'deliverable'
-      ? groupTasks(tasks, deliverables, { keyOf: (task) => task.deliverableId, other: 'No deliverable' })
+      ? groupTasks(tasks, deliverables, { keyOf: (task) => topOf(task).deliverableId, other: 'No deliverable' })
       : groupTasks(tasks, phases, { keyOf: (task) => task.phaseId });
   return groups.map((group) => ({
     ...group,

@@ -21,20 +21,35 @@ const row = (title: string): HTMLElement => screen.getByRole('row', { name: titl
 const titles = (): (string | null)[] => screen.queryAllByRole('row').map((line) => line.getAttribute('aria-label') ?? line.textContent);
 const press = (name: string | RegExp): Promise<void> => userEvent.click(screen.getByRole('button', { name }));
 
+test('a freelancer reads the plan of their own tasks, and changes only what doing them changes', async () => {
+  const page = await open('own', {}, { me: { ...teo, access: 'freelancer' } });
+  expect(screen.getByRole('banner').textContent).toContain('40 % of the effort of your tasks done');
+  expect(screen.queryByText(/forecast/)).toBeNull();
+  expect(screen.queryByRole('button', { name: 'Add task' })).toBeNull();
+  const enabled = screen
+    .getAllByRole<HTMLButtonElement>('button', { name: /^(Who does|When is|Effort of) / })
+    .filter(({ disabled }) => !disabled);
+  expect(enabled).toEqual([]);
+  expect(screen.getAllByRole<HTMLButtonElement>('button', { name: /^Change the status of / }).every(({ disabled }) => !disabled)).toBe(
+    true,
+  );
+  expect(page.network.asked.filter(({ path }) => path.includes('forecast'))).toEqual([]);
+});
+
 describe('the head', () => {
   test('says whose it is, where it stands and what it has used', async () => {
     await open('head');
     expect(screen.getByRole('heading', { level: 1 }).textContent).toBe('Seed vault wayfinding');
     expect(screen.getByRole('banner').textContent).toContain('Now: Being set');
     expect(screen.getByRole('banner').textContent).toContain('40 % of its effort done · 10 of 40 h used');
-    expect(screen.getByRole('banner').textContent).toContain('promised 18 Decas planned, all done by 15 Dec');
+    expect(screen.getByRole('banner').textContent).toContain('promised 18 Decplan finishes 15 Dec');
   });
 
   test('says when a phase waits to be picked up', async () => {
     const phases = plan.phases.map((phase) =>
       phase.id === 'p1' ? { ...phase, state: 'over' as const, baton: 'handed-off' as const } : phase,
     );
-    await open('flying', { phases });
+    await open('flying', { phases, engagement: { ...plan.engagement, phases } });
     expect(screen.getByText('Setting handed off, waiting to be picked up')).toBeTruthy();
     expect(screen.getByRole('button', { name: 'See the handoff of Setting…' })).toBeTruthy();
   });
@@ -65,7 +80,7 @@ describe('the head', () => {
   test('lets a lead take a client’s yes, and nobody else', async () => {
     const engagement = { ...plan.engagement, state: 'proposal' as const };
     const page = await open('yes', { engagement });
-    page.network.answer('POST /engagements/yes/accept', 204);
+    page.network.answer('POST /engagements/yes/accept', 200, { changeId: 'c1' });
     await press('The client said yes');
     expect(await screen.findByText('The proposal is now open work and counts in full.')).toBeTruthy();
     page.close();
@@ -88,7 +103,7 @@ describe('the outline', () => {
     await open('phases');
     expect(screen.getByText('0 of 3 done · 25 % by effort · 9 Nov – 4 Dec')).toBeTruthy();
     expect(screen.getByText('starts when it is picked up · planned 7 – 15 Dec · 0 of 1 done')).toBeTruthy();
-    expect(screen.getByText('2 rounds agreed')).toBeTruthy();
+    expect(screen.getByText('round 1 of 2')).toBeTruthy();
     expect(screen.getByRole('button', { name: 'gate: 1 of 3 clear' })).toBeTruthy();
   });
 

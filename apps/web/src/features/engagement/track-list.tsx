@@ -5,7 +5,7 @@ import { phone } from '../../ui/tokens.ts';
 import { monthTicks, type TrackWindow } from './window.ts';
 
 /** The columns of the list, those of its head too. */
-export const COLUMNS = '268px minmax(0, 1fr) 176px';
+export const COLUMNS = '268px minmax(0, 1fr) 208px';
 
 /** A row of the list. */
 export const TrackListRow = styled.li`
@@ -86,6 +86,12 @@ export const StandOfRow = styled.div`
   strong {
     font-weight: 650;
   }
+  strong,
+  small {
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+  }
   small {
     display: block;
     font-size: 11.5px;
@@ -93,6 +99,9 @@ export const StandOfRow = styled.div`
   }
   ${phone} {
     padding: 0;
+    small {
+      white-space: normal;
+    }
   }
 `;
 

@@ -1,4 +1,5 @@
 import { addDays, type IsoDay } from '@crew/core';
+import type { EngagementState } from '@crew/contract';
 import { dayScale, type Scale } from '../../ui/Track.tsx';
 
 /** The stretch of time the tracks are drawn on. */
@@ -17,12 +18,19 @@ interface Spanning {
   readonly phases: readonly { readonly start: IsoDay }[];
   readonly finish: IsoDay;
   readonly promise: IsoDay | null;
+  readonly state?: EngagementState;
+  readonly forecast?: { readonly likely: IsoDay } | null;
 }
 
 /** From the first start to the last finish or promise, but no further from today than reads well. */
 export function trackWindow(tracks: readonly Spanning[], today: IsoDay): TrackWindow {
   const starts = tracks.flatMap((track) => track.phases.map((phase) => phase.start)).sort();
-  const ends = tracks.flatMap((track) => [track.finish, track.promise ?? track.finish]).sort();
+  // What was closed without being finished has nothing ahead.
+  const ends = tracks
+    .flatMap(({ state, finish, promise, forecast }) =>
+      state === 'dropped' ? [finish] : [finish, promise ?? finish, forecast?.likely ?? finish],
+    )
+    .sort();
   const isPast = (ends.at(-1) ?? today) < today;
   const first = starts[0] ?? today;
   const last = ends.at(-1) ?? today;

@@ -56,14 +56,30 @@ const Row = styled.li`
   }
 `;
 
+const Ask = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 6px 8px;
+  margin: 8px 0;
+  padding: 9px 11px;
+  border: 1px solid var(--amber);
+  border-radius: 6px;
+  background: var(--amber-soft);
+  p,
+  small {
+    flex: 1 1 100%;
+  }
+`;
+
 const QuietRow = styled(Row)`
   color: var(--ink-2);
 `;
 
 interface FileListProps {
   readonly files: readonly ListedFile[];
-  /** Left out where files are only read. */
-  readonly onAdd?: (files: readonly KeptFile[]) => void;
+  /** Left out where files are only read. `replaced` names those there that leave, as newer versions of them came. */
+  readonly onAdd?: (files: readonly KeptFile[], replaced: readonly string[]) => void;
   readonly onRemove?: (id: string) => void;
   /** What to say while there are none. */
   readonly note: string;
@@ -71,7 +87,7 @@ interface FileListProps {
 
 /** Files at hand: saved to one's disk by their name, taken off, added by choosing or dropping them. */
 export function FileList({ files, onAdd, onRemove, note }: FileListProps) {
-  const { sending, trouble, send } = useSending(onAdd);
+  const { sending, trouble, twice, add, answer } = useAdding(files, onAdd);
   if (files.length === 0 && onAdd === undefined) return null;
   return (
     <SheetPart>
@@ -81,28 +97,12 @@ export function FileList({ files, onAdd, onRemove, note }: FileListProps) {
         isDisabled={onAdd === undefined}
         onDrop={(event) => {
           const dropped = event.items.filter((item): item is FileDropItem => item.kind === 'file');
-          void Promise.all(dropped.map((item) => item.getFile())).then(send);
+          void Promise.all(dropped.map((item) => item.getFile())).then(add);
         }}
       >
         <ul>
           {files.map((file) => (
-            <Row key={file.id}>
-              <a
-                href={`/api/files/${file.id}`}
-                download={file.name}
-                title={`${file.name}${file.detail === undefined ? '' : ` · ${file.detail}`}`}
-              >
-                {file.name}
-              </a>
-              <small>{fileSize(file.bytes)}</small>
-              {onRemove === undefined ? (
-                <span />
-              ) : (
-                <Button kind="quiet" aria-label={`Take ${file.name} off`} onPress={() => onRemove(file.id)}>
-                  ✕
-                </Button>
-              )}
-            </Row>
+            <FileRow key={file.id} file={file} {...(onRemove === undefined ? {} : { onRemove })} />
           ))}
           {sending.map((name) => (
             <QuietRow key={name}>
@@ -112,15 +112,83 @@ export function FileList({ files, onAdd, onRemove, note }: FileListProps) {
         </ul>
         {onAdd === undefined ? null : (
           <Adding>
-            <FileTrigger allowsMultiple onSelect={(chosen) => void send([...(chosen ?? [])])}>
+            <FileTrigger allowsMultiple onSelect={(chosen) => void add([...(chosen ?? [])])}>
               <Button>Add a file…</Button>
             </FileTrigger>
             {files.length === 0 ? note : 'or drop it here'}
           </Adding>
         )}
+        {twice === null ? null : <TwiceAsk twice={twice} onAnswer={answer} />}
         <Trouble words={trouble} />
       </Zone>
     </SheetPart>
+  );
+}
+
+function FileRow({ file, onRemove }: { readonly file: ListedFile; readonly onRemove?: (id: string) => void }) {
+  return (
+    <Row>
+      <a href={`/api/files/${file.id}`} download={file.name} title={`${file.name}${file.detail === undefined ? '' : ` · ${file.detail}`}`}>
+        {file.name}
+      </a>
+      <small>{fileSize(file.bytes)}</small>
+      {onRemove === undefined ? (
+        <span />
+      ) : (
+        <Button kind="quiet" aria-label={`Take ${file.name} off`} onPress={() => onRemove(file.id)}>
+          ✕
+        </Button>
+      )}
+    </Row>
+  );
+}
+
+/** Adding files, those whose name is there already only once it is said whether they replace it. */
+function useAdding(files: readonly ListedFile[], onAdd: FileListProps['onAdd']) {
+  const { sending, trouble, send } = useSending(onAdd);
+  const [twice, setTwice] = useState<Twice | null>(null);
+  const add = async (chosen: readonly File[]): Promise<void> => {
+    const known = new Map(files.map(({ id, name }) => [name.toLowerCase(), id]));
+    const fresh = chosen.filter(({ name }) => !known.has(name.toLowerCase()));
+    const again = chosen.filter(({ name }) => known.has(name.toLowerCase()));
+    if (again.length > 0) setTwice({ files: again, ids: again.map(({ name }) => known.get(name.toLowerCase()) as string) });
+    if (fresh.length > 0) await send(fresh, []);
+  };
+  const answer = (replaced: readonly string[] | null): void => {
+    setTwice(null);
+    if (twice !== null && replaced !== null) void send(twice.files, replaced);
+  };
+  return { sending, trouble, twice, add, answer };
+}
+
+/** Files of a name that is there already, with the ids of those there. */
+interface Twice {
+  readonly files: readonly File[];
+  readonly ids: readonly string[];
+}
+
+/** The same name twice: a newer version in place of the one there, both, or not at all. */
+function TwiceAsk({
+  twice: { files, ids },
+  onAnswer,
+}: {
+  readonly twice: Twice;
+  readonly onAnswer: (replaced: readonly string[] | null) => void;
+}) {
+  const [one] = files;
+  const names = files.length === 1 ? `“${one?.name ?? ''}” is` : `${files.map(({ name }) => `“${name}”`).join(', ')} are`;
+  return (
+    <Ask role="alertdialog" aria-label="The same name twice">
+      <p>{names} here already.</p>
+      <Button kind="primary" onPress={() => onAnswer(ids)}>
+        New version
+      </Button>
+      <Button onPress={() => onAnswer([])}>Keep both</Button>
+      <Button kind="quiet" onPress={() => onAnswer(null)}>
+        Cancel
+      </Button>
+      <small>A new version stands in place of the one here, which History can bring back.</small>
+    </Ask>
   );
 }
 
@@ -128,7 +196,7 @@ export function FileList({ files, onAdd, onRemove, note }: FileListProps) {
 function useSending(onAdd: FileListProps['onAdd']) {
   const [sending, setSending] = useState<readonly string[]>([]);
   const [trouble, setTrouble] = useState<string>();
-  const send = async (chosen: readonly File[]): Promise<void> => {
+  const send = async (chosen: readonly File[], replaced: readonly string[]): Promise<void> => {
     setTrouble(undefined);
     const large = chosen.find((file) => file.size > MOST_FILE_BYTES);
     if (large !== undefined)
@@ -143,7 +211,8 @@ function useSending(onAdd: FileListProps['onAdd']) {
       }
     }
     setSending([]);
-    if (kept.length > 0) onAdd?.(kept);
+    // What did not arrive replaces nothing.
+    if (kept.length > 0) onAdd?.(kept, kept.length === chosen.length ? replaced : []);
   };
   return { sending, trouble, send };
 }

@@ -13,7 +13,7 @@ function Beside({ first }: { readonly first: readonly ListedFile[] }) {
     <FileList
       files={files}
       note="None yet."
-      onAdd={(added) => setFiles([...files, ...added])}
+      onAdd={(added, replaced) => setFiles([...files.filter(({ id }) => !replaced.includes(id)), ...added])}
       onRemove={(id) => setFiles(files.filter((file) => file.id !== id))}
     />
   );
@@ -106,5 +106,47 @@ describe('web links', () => {
     await openScreen(<PageLinkList pageLinks={links} />, { path: '/links', answers: {} });
     expect(screen.getByRole('link', { name: 'File names' })).toBeTruthy();
     expect(screen.queryByRole('button')).toBeNull();
+  });
+});
+
+describe('the same name twice', () => {
+  const there = [{ id: 'k0', name: 'Plan.pdf', bytes: 9 }];
+  const links = (): (string | null)[] => screen.queryAllByRole('link').map((link) => link.getAttribute('href'));
+  const again = async () => {
+    const page = await open(there);
+    page.network.answer('POST /files', 201, kept);
+    await choose(new File(['plan'], 'plan.pdf'));
+    expect((await screen.findByRole('alertdialog')).textContent).toContain('“plan.pdf” is here already.');
+    expect(page.sent()).toEqual([]);
+    return page;
+  };
+
+  test('is asked about: a new version stands in place of the one there', async () => {
+    await again();
+    await userEvent.click(screen.getByRole('button', { name: 'New version' }));
+    await waitFor(() => expect(links()).toEqual(['/api/files/k1']));
+  });
+
+  test('both can stay', async () => {
+    await again();
+    await userEvent.click(screen.getByRole('button', { name: 'Keep both' }));
+    await waitFor(() => expect(links()).toEqual(['/api/files/k0', '/api/files/k1']));
+  });
+
+  test('or it is not added at all; what has another name is', async () => {
+    const page = await open(there);
+    page.network.answer('POST /files', 201, { ...kept, id: 'k2', name: 'note.txt' });
+    await choose(new File(['plan'], 'plan.pdf'), new File(['x'], 'note.txt'));
+    await userEvent.click(await screen.findByRole('button', { name: 'Cancel' }));
+    await waitFor(() => expect(links()).toEqual(['/api/files/k0', '/api/files/k2']));
+    expect(page.sent()).toHaveLength(1);
+  });
+
+  test('stays as it was when the new one did not arrive', async () => {
+    const page = await again();
+    page.network.answer('POST /files', 413, { code: 'too-large', message: 'This is larger than is taken here.' });
+    await userEvent.click(screen.getByRole('button', { name: 'New version' }));
+    await screen.findByRole('alert');
+    expect(links()).toEqual(['/api/files/k0']);
   });
 });

@@ -1,8 +1,9 @@
-import type { ForecastLine, ForecastState, ForecastView } from '@crew/contract';
+import { can, type ForecastLine, type ForecastState, type ForecastView } from '@crew/contract';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { mutate } from 'swr';
 import { ApiError, callInLines, troubleWords } from '../../api/client.ts';
 import { useForecastState } from '../../api/queries.ts';
+import { useWho } from '../../session/session.tsx';
 
 export interface Forecasting {
   readonly forecast: ForecastView | null;
@@ -15,9 +16,9 @@ export interface Forecasting {
   readonly stop: () => void;
 }
 
-/** The forecast of an engagement: as soon as the facts have changed it is computed anew, once; stopped, it waits until it is asked for. */
+/** The forecast of an engagement, for who may see it: as soon as the facts have changed it is computed anew, once; stopped, it waits until it is asked for. */
 export function useForecast(engagementId: string): Forecasting | undefined {
-  const { data, error } = useForecastState(engagementId);
+  const { data, error } = useForecastState(can(useWho(), 'forecast.use') ? engagementId : null);
   const [progress, setProgress] = useState<Forecasting['progress']>(null);
   const [problem, setProblem] = useState<string | null>(null);
   const stopping = useRef<AbortController | null>(null);

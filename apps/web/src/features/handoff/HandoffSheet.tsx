@@ -1,13 +1,15 @@
 import { Toned } from '../../ui/text.tsx';
 import { hiddenText } from '../../ui/tokens.ts';
 import type { IsoDay } from '@crew/core';
-import type { GateCheckView, HandoffSheet as Handoff } from '@crew/contract';
+import { can, type GateCheckView, type HandoffSheet as Handoff } from '@crew/contract';
 import { useState } from 'react';
-import { Button as AriaButton } from 'react-aria-components';
+import { Button as AriaButton, Link } from 'react-aria-components';
 import styled from 'styled-components';
 import { call } from '../../api/client.ts';
 import { useHandoff } from '../../api/queries.ts';
 import { useWho } from '../../session/session.tsx';
+import { ButtonLink } from '../../ui/Button.tsx';
+import { WaysOut } from '../task/WaysOut.tsx';
 import { Baton } from '../../ui/Baton.tsx';
 import { ErrorNote, Loading } from '../../ui/layout.tsx';
 import { PersonMark, TaskGlyph } from '../../ui/marks.tsx';
@@ -117,7 +119,11 @@ function Body({ handoff, drafting }: HandoffProps) {
         <Baton state={handoff.baton} size={18} /> {handoff.from.name} → {handoff.to?.name ?? 'closed'}
       </Title>
       <Line>
-        {handoff.engagement.name}
+        {can(me, 'engagement.open') ? (
+          <Link href={`/engagements/${handoff.engagement.id}`}>{handoff.engagement.name}</Link>
+        ) : (
+          handoff.engagement.name
+        )}
         {handoff.since === null || handoff.giver === null
           ? ''
           : ` · ${handoff.giver.name.split(' ')[0]} ${handoff.state === 'sent-back' ? 'has it back since' : 'handed off'} ${instantWords(handoff.since, me)}`}
@@ -150,6 +156,26 @@ function Body({ handoff, drafting }: HandoffProps) {
         </SheetPart>
       )}
       {handoff.turns.length === 0 ? null : <Turns turns={handoff.turns} />}
+      <NextStep handoff={handoff} drafting={drafting} />
+      {handoff.state === 'picked-up' ? null : <WaysOut ways={handoff.ways} engagement={handoff.engagement} />}
+    </>
+  );
+}
+
+/** What can be done with it now. Behind the last phase nothing is picked up: a lead completes the engagement. */
+function NextStep({ handoff, drafting }: HandoffProps) {
+  const me = useWho();
+  const isClosing = handoff.to === null && can(me, 'engagement.edit');
+  if (isClosing && (handoff.canPickUp || handoff.canHandOff))
+    return (
+      <SheetPart>
+        <ButtonLink kind="primary" href={`/engagements/${handoff.engagement.id}?show=complete`}>
+          Complete engagement…
+        </ButtonLink>
+      </SheetPart>
+    );
+  return (
+    <>
       {handoff.canPickUp ? <Receive handoff={handoff} drafting={drafting} /> : null}
       {handoff.canHandOff ? <Give handoff={handoff} drafting={drafting} /> : null}
     </>

@@ -1,5 +1,5 @@
 import type { IsoDay } from '@crew/core';
-import type { HandoffBoard, HandoffLine } from '@crew/contract';
+import { reachOf, type HandoffBoard, type HandoffLine } from '@crew/contract';
 import { useCallback } from 'react';
 import { Link } from 'react-aria-components';
 import { Toned } from '../../ui/text.tsx';
@@ -125,7 +125,8 @@ const HANDOFF_SHEETS = { things: ['handoff'] } as const;
 
 /** Every handoff that is in the air, came back, or is soon due. */
 export function HandoffsPage() {
-  const { today, personId } = useWho();
+  const me = useWho();
+  const { today, personId } = me;
   const { data: board, error } = useHandoffs();
   const [sheet, openSheet] = useOpenSheet(HANDOFF_SHEETS);
   const chosen = sheet?.id ?? null;
@@ -135,7 +136,7 @@ export function HandoffsPage() {
     <Page>
       <PageHead>
         <h1>Handoffs</h1>
-        {board === undefined ? null : <Muted>{speedWords(board)}</Muted>}
+        {board === undefined || reachOf(me, 'handoff.read') === 'own' ? null : <Muted>{speedWords(board)}</Muted>}
       </PageHead>
       {error ? <ErrorNote error={error} /> : null}
       {board === undefined ? (

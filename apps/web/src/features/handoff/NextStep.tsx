@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import { perform } from '../../session/perform.ts';
 import { can, GiveOn, HandOff, SendBack, type HandoffSheet as Handoff } from '@crew/contract';
 import { useState } from 'react';
@@ -5,13 +6,13 @@ import styled from 'styled-components';
 import { call } from '../../api/client.ts';
 import { useWho } from '../../session/session.tsx';
 import { Button } from '../../ui/Button.tsx';
-import { Choose, Field } from '../../ui/Field.tsx';
+import { Choose, Field, type Choice } from '../../ui/Field.tsx';
 import { SmallForm } from '../../ui/form/SmallForm.tsx';
 import { Unreadable } from '../../ui/form/typed.ts';
 import { useInputForm, type InputForm } from '../../ui/form/use-input-form.ts';
 import { Muted } from '../../ui/layout.tsx';
 import { SheetPart } from '../../ui/Sheet.tsx';
-import { count } from '../../words/format.ts';
+import { count, dayWords } from '../../words/format.ts';
 
 const Actions = styled.div`
   display: flex;
@@ -97,7 +98,18 @@ function SendBackForm({ handoff, drafting: { draft, write }, onCancel }: Handoff
   );
 }
 
+/** Who may receive it; those who do not hold the role, and those who are away, say so. */
+const receiversOf = ({ receivers, toRole }: Handoff, today: IsoDay): Choice[] =>
+  receivers.map(({ id, name, holdsRole, awayUntil }) => {
+    const notes = [
+      ...(toRole === null || holdsRole ? [] : [`not ${toRole}`]),
+      ...(awayUntil === null ? [] : [`away until ${dayWords(awayUntil, today)}`]),
+    ];
+    return { id, name, ...(notes.length === 0 ? {} : { detail: notes.join(', ') }) };
+  });
+
 function GiveOnForm({ handoff, onCancel }: Pick<HandoffProps, 'handoff'> & { readonly onCancel: () => void }) {
+  const { today } = useWho();
   const typed: { receiverId: string | null } = { receiverId: null };
   const form = useInputForm({
     rules: GiveOn,
@@ -111,7 +123,7 @@ function GiveOnForm({ handoff, onCancel }: Pick<HandoffProps, 'handoff'> & { rea
         <Choose
           {...form.bind('receiverId')}
           label="Who picks it up instead"
-          choices={handoff.receivers.filter((person) => person.id !== handoff.receiver?.id)}
+          choices={receiversOf(handoff, today).filter((person) => person.id !== handoff.receiver?.id)}
         />
       </SmallForm>
     </SheetPart>
@@ -124,6 +136,7 @@ const NO_ANSWER = new Unreadable('Write your answer.');
 /** Handing a phase off, or answering what came back. */
 export function Give({ handoff, drafting: { draft, write } }: HandoffProps) {
   const me = useWho();
+  const { today } = me;
   const open = handoff.gate.filter((check) => !check.isClear).length;
   const isBlocked = open > 0 && !can(me, 'handoff.pass-gate');
   const isAnswer = handoff.state === 'sent-back';
@@ -147,7 +160,7 @@ export function Give({ handoff, drafting: { draft, write } }: HandoffProps) {
         <Choose
           {...form.bind('receiverId')}
           label={handoff.toRole === null ? 'Who receives it' : `Who receives it (${handoff.toRole})`}
-          choices={handoff.receivers}
+          choices={receiversOf(handoff, today)}
         />
         <Field {...kept('words')} label={isAnswer ? 'Your answer' : 'A few words to go along'} isLong />
         {open === 0 ? null : isBlocked ? (

@@ -34,6 +34,13 @@ const openSheet = (sheet: HandoffSheet, me = odalys) =>
 const press = async (name: string | RegExp): Promise<void> => userEvent.click(await screen.findByRole('button', { name }));
 const button = (name: string | RegExp) => screen.findByRole<HTMLButtonElement>('button', { name });
 
+test('who does not hold the next role, or is away, says so where the receiver is chosen', async () => {
+  await openSheet({ ...handoffSheet, toRole: 'Designer' });
+  await press(/Who receives it \(Designer\)/);
+  const options = (await screen.findAllByRole('option')).map((option) => option.textContent);
+  expect(options).toEqual(['Teo Marsh', 'Nadia Brooknot Designer, away until Fri 4 Dec']);
+});
+
 describe('the board', () => {
   const rowsOf = (title: string): HTMLElement[] => {
     const section = screen.getByRole('heading', { name: new RegExp(title) }).parentElement as HTMLElement;
@@ -153,7 +160,7 @@ describe('handing off', () => {
     await press('Hand off Concept');
     expect(await screen.findByText('Choose who receives it.')).toBeTruthy();
     await press(/Who receives it \(Exhibit designer\)/);
-    await userEvent.click(await screen.findByRole('option', { name: 'Nadia Brook' }));
+    await userEvent.click(await screen.findByRole('option', { name: /^Nadia Brook/ }));
     page.network.answer('POST /handoffs/nobody/hand-off', 200, {});
     await press('Hand off Concept');
     await waitFor(() => expect(page.sent()[0]?.body).toEqual({ version: 4, words: '', receiverId: idOf('n1') }));
@@ -233,8 +240,10 @@ describe('receiving', () => {
     const page = await openSheet({ ...inTheAir, id: 'on' }, teo);
     await press('Give to…');
     await press(/Who picks it up instead/);
-    expect((await screen.findAllByRole('option')).map((option) => option.textContent)).toEqual(['Nadia Brook']);
-    await userEvent.click(screen.getByRole('option', { name: 'Nadia Brook' }));
+    expect((await screen.findAllByRole('option')).map((option) => option.textContent)).toEqual([
+      'Nadia Brooknot Exhibit designer, away until Fri 4 Dec',
+    ]);
+    await userEvent.click(screen.getByRole('option', { name: /^Nadia Brook/ }));
     page.network.answer('POST /handoffs/on/give-on', 200, {});
     await press('Give it on');
     await waitFor(() => expect(page.sent()[0]?.body).toEqual({ version: 4, receiverId: idOf('n1') }));

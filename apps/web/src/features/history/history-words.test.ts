@@ -83,5 +83,5 @@ test('what concerns the whole agency names no thing, what is gone is said to be'
 
 test('every field of a task has words, but for those that follow from others', () => {
   const untold = TASK_FIELD.filter((field) => changeWords([{ field, from: null, to: null }], TODAY).length === 0);
-  expect(untold).toEqual(['waitingSince', 'realStart', 'doneOn', 'carried', 'series', 'templateTaskId', 'position']);
+  expect(untold).toEqual(['waitingSince', 'realStart', 'doneOn', 'carried', 'series', 'ways', 'templateTaskId', 'position']);
 });

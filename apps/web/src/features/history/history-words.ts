@@ -37,6 +37,7 @@ const DID: Readonly<Record<EventKind, (line: HistoryLine) => string>> = {
   'engagement-closed': () => 'closed without finishing',
   'engagement-reopened': () => 'reopened',
   'engagement-completed': () => 'completed',
+  'round-started': () => 'started another round of',
   'deliverable-added': ({ note }) => `added the deliverable “${note ?? ''}” to`,
   'deliverable-removed': ({ note }) => `removed the deliverable “${note ?? ''}” from`,
   'baseline-saved': () => 'saved the baseline of',

@@ -73,12 +73,6 @@ const RoleName = styled(AriaButton)<{ $isShown: boolean }>`
   }
 `;
 
-/** The weeks by which what has changed has settled: the later half. */
-const settled = (minutes: readonly number[]): number => {
-  const late = minutes.slice(Math.floor(minutes.length / 2));
-  return late.reduce((sum, week) => sum + week, 0) / Math.max(1, late.length);
-};
-
 interface AnswerProps {
   readonly tried: RhythmTried;
   readonly today: IsoDay;
@@ -153,9 +147,9 @@ function RoleTable({ roles, shown, onShow }: TableProps) {
                 {line.role}
               </RoleName>
             </td>
-            <td>{hourWords(settled(line.before))}</td>
-            <Then $tone={isTooMuch(line) ? 'bad' : null}>{hourWords(settled(line.after))}</Then>
-            <td>{line.room === null ? 'nobody holds it' : hourWords(settled(line.room))}</td>
+            <td>{hourWords(line.settled.before)}</td>
+            <Then $tone={isTooMuch(line) ? 'bad' : null}>{hourWords(line.settled.after)}</Then>
+            <td>{line.settled.room === null ? 'nobody holds it' : hourWords(line.settled.room)}</td>
           </tr>
         ))}
       </tbody>
@@ -173,11 +167,11 @@ function overWords(people: RhythmTried['people']): string {
   return words.length === 0 ? 'somebody' : listed(words);
 }
 
-const isTooMuch = (line: LineRole): boolean => line.room !== null && settled(line.after) > settled(line.room);
+const isTooMuch = (line: LineRole): boolean => line.settled.room !== null && line.settled.after > line.settled.room;
 
 /** The role that has least room left, to be looked at first. */
 const tightest = (roles: readonly LineRole[]): LineRole | undefined => [...roles].sort((one, other) => roomLeft(one) - roomLeft(other))[0];
-const roomLeft = (line: LineRole): number => (line.room === null ? 0 : settled(line.room) - settled(line.after));
+const roomLeft = (line: LineRole): number => (line.settled.room === null ? 0 : line.settled.room - line.settled.after);
 
 function RoleWeeks({ role, weeks }: { readonly role: LineRole; readonly weeks: readonly IsoDay[] }) {
   const option = useCallback((colour: (token: string) => string) => hoursOption({ role, weeks }, colour), [role, weeks]);

@@ -34,9 +34,12 @@ const Row = styled.li`
     font-size: 12.5px;
   }
   ${phone} {
-    grid-template-columns: minmax(0, 1fr) auto;
+    grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
     gap: 1px 10px;
     padding: 8px 12px;
+    a {
+      white-space: normal;
+    }
     > span:empty {
       display: none;
     }

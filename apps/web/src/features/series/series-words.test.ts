@@ -33,6 +33,9 @@ test('what is open, what comes next, what is left of agreed hours', () => {
   const [october, november] = care.units;
   expect(balanceWords(november!)).toBe('4.5 of 10 h left, 2 h carried in');
   expect(leftWords(october!.balance!)).toBe('1 h over 8 h');
+  const over = { agreed: 480, carriedIn: 0, used: 300, left: 0, over: 0, isOver: true };
+  expect(leftWords({ ...over, carriedOut: 120, lost: 60 })).toBe('2 of 8 h carried over, 1 h lost');
+  expect(leftWords({ ...over, carriedOut: 0, lost: 180 })).toBe('3 of 8 h lost');
 });
 
 test('units that overlap stand under each other, at most four deep', () => {

@@ -36,10 +36,14 @@ export function openWords(series: Pick<SeriesView, 'units'>, today: IsoDay): str
   return countWords(running.length, ahead.length);
 }
 
-/** "6.6 of 7.1 h left". */
-export function leftWords({ agreed, carriedIn, left, over }: NonNullable<SeriesUnit['balance']>): string {
+/** "6.6 of 7.1 h left"; of a period that is over what became of it: "0.6 of 7.1 h carried over". */
+export function leftWords({ agreed, carriedIn, left, over, isOver, carriedOut, lost }: NonNullable<SeriesUnit['balance']>): string {
   const all = hourWords(agreed + carriedIn);
-  return over > 0 ? `${hourWords(over)} over ${all}` : `${hours(left)} of ${all} left`;
+  if (over > 0) return `${hourWords(over)} over ${all}`;
+  if (!isOver) return `${hours(left)} of ${all} left`;
+  if (carriedOut + lost === 0) return `all of ${all} used`;
+  if (carriedOut === 0) return `${hours(lost)} of ${all} lost`;
+  return `${hours(carriedOut)} of ${all} carried over${lost === 0 ? '' : `, ${hourWords(lost)} lost`}`;
 }
 
 /** What is left of agreed hours, and where it came from: "6.6 of 7.1 h left, 0.6 h carried in". */
@@ -50,7 +54,7 @@ export function balanceWords({ balance }: Pick<SeriesUnit, 'balance'>): string {
 
 export const CARRY_WORDS: Readonly<Record<Carry, string>> = {
   none: 'are lost',
-  next: 'go on into the next period',
+  next: 'go on into the next period, and are lost after it',
   all: 'are kept until they are used',
 };
 

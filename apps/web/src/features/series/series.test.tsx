@@ -121,7 +121,7 @@ describe('one series', () => {
     expect(rowOf('Care, November')).toContain('4.5 of 10 h left, 2 h carried in');
     expect(rowOf('Care, October')).toContain('1 h over 8 h');
     expect(screen.getByRole('img', { name: 'Care, October: 9 h used of 8 h; Care, November: 5.5 h used of 10 h' })).toBeTruthy();
-    expect(screen.getByRole('button', { name: '8 h; hours left go on into the next period' })).toBeTruthy();
+    expect(screen.getByRole('button', { name: '8 h; hours left go on into the next period, and are lost after it' })).toBeTruthy();
   });
 
   test('one is left out, and the notice takes it in again', async () => {

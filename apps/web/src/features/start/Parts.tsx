@@ -119,7 +119,7 @@ function TaskPart({ task, state, dates }: { readonly task: Task; readonly state:
         {task.title}
         {isAdded ? <Quiet> · added</Quiet> : null}
       </Tick>
-      <span className="wide">{task.kind === 'client' ? 'the client' : task.role}</span>
+      <span className="wide">{task.kind === 'client' ? 'the client' : (task.person?.name ?? task.role)}</span>
       <span className="wide">{task.estimateMinutes === null ? '' : hourWords(task.estimateMinutes)}</span>
       <span>{dates}</span>
     </Line>

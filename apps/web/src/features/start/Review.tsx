@@ -7,6 +7,7 @@ import { ErrorNote, Muted, Panel, PanelHead } from '../../ui/layout.tsx';
 import { count, dayWords, hours, hourWords } from '../../words/format.ts';
 import { Tick } from '../../ui/Tick.tsx';
 import { AddParts } from './AddParts.tsx';
+import { LatePromise } from './LatePromise.tsx';
 import { Parts } from './Parts.tsx';
 import type { StartState } from './use-start-form.ts';
 import { Unestimated } from '../../ui/Unestimated.tsx';
@@ -60,9 +61,10 @@ export function Review({ state, run, today }: { readonly state: StartState; read
   return (
     <Stack aria-busy={state.isComputing}>
       {state.problem === undefined ? null : <ErrorNote error={state.problem} />}
+      {run.late === null || run.promise === null ? null : <LatePromise late={run.late} promise={run.promise} today={today} state={state} />}
       <Sum aria-label="What it comes to" aria-live="polite">
         <span>
-          {state.form.from === 'promise' ? 'start by' : 'starts'} <strong>{dayWords(run.start, today)}</strong>
+          {startWords(run.start < today, state.form.from)} <strong>{dayWords(run.start, today)}</strong>
         </span>
         <span>
           ends <strong>{dayWords(run.finish, today)}</strong>
@@ -134,8 +136,15 @@ function Deliverables({ state, run }: { readonly state: StartState; readonly run
   );
 }
 
+/** What the first day is to somebody who reads it today. */
+function startWords(isPast: boolean, from: StartState['form']['from']): string {
+  if (from === 'start') return 'starts';
+  return isPast ? 'would have had to start by' : 'start by';
+}
+
 function PromiseWords({ run, today }: { readonly run: DryRun; readonly today: IsoDay }) {
-  if (run.promise === null) return null;
+  // That it cannot be kept is said above, with what can be done.
+  if (run.promise === null || run.late !== null) return null;
   const isKept = run.finish <= run.promise;
   return (
     <Toned $tone={isKept ? 'good' : 'bad'}>

@@ -13,6 +13,7 @@ const run: DryRun = {
     start: TODAY,
     finish: '2027-04-27',
     promise: null,
+    late: null,
     closedDays: 7,
     effortMinutes: 34_200,
     unestimated: { tasks: 0, minutesEach: 60 },

@@ -9,11 +9,12 @@ import {
   type TaskDependency,
 } from '@crew/contract';
 import { useState } from 'react';
-import { ComboBox, DialogTrigger, Input, Label, ListBox } from 'react-aria-components';
+import { DialogTrigger } from 'react-aria-components';
 import styled from 'styled-components';
 import { usePlan } from '../../api/queries.ts';
 import { Button } from '../../ui/Button.tsx';
-import { Choose, Field, Option, PopoverPanel } from '../../ui/Field.tsx';
+import { Choose, Field, PopoverPanel } from '../../ui/Field.tsx';
+import { Find } from '../../ui/Find.tsx';
 import { Unreadable, wholeTyped } from '../../ui/form/typed.ts';
 import type { Reading } from '../../ui/form/use-input-form.ts';
 import { TaskGlyph } from '../../ui/marks.tsx';
@@ -27,17 +28,6 @@ const SmallValue = styled(ValueButton)`
   font-size: 12px;
   color: var(--ink-2);
   margin: 0;
-`;
-
-const NoneFound = styled.p`
-  padding: 8px;
-`;
-
-const OptionDetail = styled.span`
-  display: block;
-  font-size: 12px;
-  font-weight: 400;
-  color: var(--ink-2);
 `;
 
 const Tied = styled.div`
@@ -207,50 +197,20 @@ function changeOf(task: TaskSheet, dependency: TaskDependency | null, { otherId,
   return { after: [...others, { taskId: otherId, type, lag }] };
 }
 
-const Name = styled(Label)`
-  color: var(--ink-2);
-  font-size: 12px;
-  font-weight: 600;
-`;
-
-const Box = styled(Input)`
-  width: 100%;
-  min-height: 32px;
-  padding: 5px 9px;
-  border: 1px solid var(--joint);
-  border-radius: 5px;
-  background: var(--panel);
-`;
-
 /** Another task of the same plan, found by number or by any of its words. */
 function OtherTask({ task, onChoose }: { readonly task: TaskSheet; readonly onChoose: (id: string | null) => void }) {
   const { data: plan } = usePlan(task.engagement.id);
   const phases = new Map(plan?.phases.map((phase) => [phase.id, phase.name]));
   const others = (plan?.tasks ?? []).filter((other) => other.id !== task.id && other.status !== 'dropped');
   return (
-    <ComboBox
-      menuTrigger="focus"
-      defaultItems={others}
-      onSelectionChange={(key) => onChoose(key === null ? null : String(key))}
-      defaultFilter={(text, typed) =>
-        typed
-          .toLowerCase()
-          .split(/\s+/)
-          .every((word) => text.toLowerCase().includes(word))
-      }
-    >
-      <Name>The other task, by name or number</Name>
-      <Box autoFocus />
-      <PopoverPanel>
-        <ListBox renderEmptyState={() => <NoneFound>No task of this plan has these words.</NoneFound>}>
-          {(other: PlanTask) => (
-            <Option id={other.id} textValue={`${other.number} ${other.title}`}>
-              {other.number} · {other.title}
-              <OptionDetail>{phases.get(other.phaseId)}</OptionDetail>
-            </Option>
-          )}
-        </ListBox>
-      </PopoverPanel>
-    </ComboBox>
+    <Find
+      label="The other task, by name or number"
+      autoFocus
+      choices={others.map(({ id, number, title, phaseId }) => ({
+        ...{ id, name: `${number} · ${title}`, words: `${number} ${title}`, detail: phases.get(phaseId) },
+      }))}
+      onChoose={onChoose}
+      none="No task of this plan has these words."
+    />
   );
 }

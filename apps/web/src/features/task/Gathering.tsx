@@ -1,12 +1,15 @@
-import { Light, Quiet } from '../../ui/text.tsx';
+import { Light, Note, Quiet, Trouble } from '../../ui/text.tsx';
 import { perform, performOrThrow, type Performed } from '../../session/perform.ts';
-import { AddDeliverable, EditTask, type EngagementPlan, type PlanTask, type TaskSheet } from '@crew/contract';
+import { AddDeliverable, EditTask, type EngagementPlan, type PlanEffect, type PlanTask, type TaskSheet } from '@crew/contract';
 import { useState } from 'react';
 import { DialogTrigger } from 'react-aria-components';
 import styled from 'styled-components';
-import { call } from '../../api/client.ts';
+import useSWR from 'swr';
+import { call, type ApiError } from '../../api/client.ts';
 import { usePlan } from '../../api/queries.ts';
 import { useWho } from '../../session/session.tsx';
+import { Button } from '../../ui/Button.tsx';
+import { Inline } from '../../ui/layout.tsx';
 import { Choose, Field, PopoverPanel } from '../../ui/Field.tsx';
 import { OneMore } from '../../ui/form/OneMore.tsx';
 import { SmallForm } from '../../ui/form/SmallForm.tsx';
@@ -15,8 +18,9 @@ import { useInputForm } from '../../ui/form/use-input-form.ts';
 import { Tag, TaskGlyph } from '../../ui/marks.tsx';
 import { SheetPart } from '../../ui/Sheet.tsx';
 import { leavesUnder, taskListOf } from '../task-list/task-list.ts';
-import { hourWords } from '../../words/format.ts';
-import { additionOf } from './add-task.ts';
+import { count, hourWords } from '../../words/format.ts';
+import { additionOf, tasksOf } from './add-task.ts';
+import { EffectWords } from './EffectWords.tsx';
 import { EditorPanel, ValueButton, type OnEdit } from './editors.tsx';
 
 const WideValue = styled(ValueButton)`
@@ -114,13 +118,27 @@ interface PartsProps extends Pick<EditorProps, 'task'> {
   readonly onOpen: (taskId: string) => void;
 }
 
+/** A subtask that waits to be applied; the field is answered then. */
+interface Asked {
+  readonly title: string;
+  readonly answer: (added: { readonly isDone: boolean }) => void;
+}
+
 /** The subtasks of a task with what they come to, and a field for one more. */
 export function Subtasks({ task, onOpen }: PartsProps) {
   const { data: plan } = usePlan(task.engagement.id);
   const { today } = useWho();
   const parts = (plan?.tasks ?? []).filter((other) => other.parentId === task.id);
+  const [asked, setAsked] = useState<Asked | null>(null);
   const add = (title: string): Promise<Performed<unknown>> =>
     perform(additionOf(task.engagement.id, { phaseId: task.phaseId, parentId: task.id, title }, today));
+  // The first one takes the task's own length and hours out of the plan: that is seen first.
+  const ask = (title: string): Promise<{ readonly isDone: boolean }> =>
+    task.isGroup ? add(title) : new Promise((answer) => setAsked({ title, answer }));
+  const decide = async (isApplied: boolean): Promise<void> => {
+    asked?.answer(isApplied ? await add(asked.title) : { isDone: false });
+    setAsked(null);
+  };
   const isOver = task.status === 'done' || task.status === 'dropped';
   if (isOver && parts.length === 0) return null;
   return (
@@ -133,8 +151,39 @@ export function Subtasks({ task, onOpen }: PartsProps) {
           <TaskGlyph status={part.status} /> {part.title}
         </WideValue>
       ))}
-      {isOver ? null : <OneMore label="Add a subtask" onAdd={add} />}
+      {isOver ? null : <OneMore label="Add a subtask" onAdd={ask} />}
+      {asked === null ? null : <FirstSubtask task={task} title={asked.title} onDecide={(isApplied) => void decide(isApplied)} />}
     </SheetPart>
+  );
+}
+
+interface FirstProps extends Pick<EditorProps, 'task'> {
+  readonly title: string;
+  readonly onDecide: (isApplied: boolean) => void;
+}
+
+/** What a first subtask would do: its task is then as long as its parts, and its own hours no longer count. */
+function FirstSubtask({ task, title, onDecide }: FirstProps) {
+  const { today } = useWho();
+  const path = `${tasksOf(task.engagement.id)}/preview`;
+  const { data: effect, error } = useSWR<PlanEffect, ApiError>([path, task.id, title], () =>
+    call<PlanEffect>('POST', path, { phaseId: task.phaseId, parentId: task.id, title }),
+  );
+  const own = task.estimateMinutes === null ? count(task.days, 'day') : `${count(task.days, 'day')} and ${hourWords(task.estimateMinutes)}`;
+  return (
+    <div role="group" aria-label={`Add ${title}`}>
+      <Note $isSmall>From then on its subtasks decide: its own {own} no longer count.</Note>
+      <Trouble words={error?.message ?? null} />
+      {effect === undefined ? null : <EffectWords effect={effect} today={today} taskId={task.id} />}
+      <Inline as="span">
+        <Button kind="primary" onPress={() => onDecide(true)}>
+          Apply
+        </Button>
+        <Button kind="quiet" onPress={() => onDecide(false)}>
+          Cancel
+        </Button>
+      </Inline>
+    </div>
   );
 }
 

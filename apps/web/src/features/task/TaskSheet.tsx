@@ -1,6 +1,8 @@
 import type { IsoDay } from '@crew/core';
 import { can, TASK_STATUS_WORDS, type TaskSheet as Task } from '@crew/contract';
 import { Toned } from '../../ui/text.tsx';
+import { Link } from 'react-aria-components';
+import { useLocation } from 'react-router';
 import styled from 'styled-components';
 import { useCrew, useTask } from '../../api/queries.ts';
 import { useWho } from '../../session/session.tsx';
@@ -26,6 +28,7 @@ import { OutsideEditor } from './OutsideEditor.tsx';
 import { Steps } from './Steps.tsx';
 import { Description, TitleField } from './texts.tsx';
 import { HoldsUp, WaitsFor } from './DependencyEditor.tsx';
+import { WaysOut } from './WaysOut.tsx';
 import type { TaskEditing } from './use-task-edit.ts';
 import { WhenEditor } from './WhenEditor.tsx';
 
@@ -58,7 +61,7 @@ interface TaskSheetProps {
 export function TaskSheet({ taskId, editing, onClose, onOpen }: TaskSheetProps) {
   const { data: task, error } = useTask(taskId);
   return (
-    <Sheet label="Task" line={task === undefined ? '' : `${task.engagement.name} · ${task.number}`} onClose={onClose}>
+    <Sheet label="Task" line={task === undefined ? '' : <EngagementLine task={task} />} onClose={onClose}>
       {error ? (
         <ErrorNote error={error} />
       ) : task === undefined ? (
@@ -67,6 +70,17 @@ export function TaskSheet({ taskId, editing, onClose, onOpen }: TaskSheetProps) 
         <TaskBody key={task.id} task={task} editing={editing} onOpen={onOpen} />
       )}
     </Sheet>
+  );
+}
+
+/** The engagement it is of, and its number there; a link, except on the page of that engagement. */
+function EngagementLine({ task: { engagement, number } }: { readonly task: Task }) {
+  const { pathname } = useLocation();
+  const plan = `/engagements/${engagement.id}`;
+  return (
+    <>
+      {pathname === plan ? engagement.name : <Link href={plan}>{engagement.name}</Link>} · {number}
+    </>
   );
 }
 
@@ -119,6 +133,7 @@ function TaskBody({
         {isMine ? null : <LeadFacts {...part} />}
       </Facts>
       <Description task={task} isReadOnly={isMine} isMet={isMet} onEdit={onEdit} />
+      <WaysOut ways={task.ways} engagement={task.engagement} />
       <Steps task={task} />
       {isMine || task.seriesId === null ? null : <RepeatsPart task={task} today={today} />}
       {isMine ? null : <Subtasks task={task} onOpen={onOpen} />}
@@ -232,7 +247,7 @@ function Enclosed({ task, onEdit, isMine }: PartProps) {
       <FileList
         files={task.files.map((file) => ({ ...file, detail: `${file.addedBy ?? 'somebody'}, ${instantWords(file.addedAt, me)}` }))}
         note="Whoever does it has them at hand. Drop one here."
-        onAdd={(added) => setFiles([...fileIds, ...added.map((file) => file.id)])}
+        onAdd={(added, replaced) => setFiles([...fileIds.filter((id) => !replaced.includes(id)), ...added.map((file) => file.id)])}
         onRemove={(id) => setFiles(fileIds.filter((other) => other !== id))}
       />
       <PageLinkList

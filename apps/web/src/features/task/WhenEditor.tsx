@@ -76,7 +76,19 @@ function WhenForm({ task: now, today, onEdit, onClose }: WhenProps & { readonly 
       ) : (
         <Field {...form.bind('days')} label="Working days" inputMode="numeric" />
       )}
-      {hasBegun || task.isGroup ? null : <Tick {...form.bindTick('isKept')}>Keep it on this day</Tick>}
+      {hasBegun || task.isGroup ? null : (
+        <Tick
+          {...form.bindTick('isKept')}
+          onChange={(isFixed) => {
+            form.set({ isKept: isFixed });
+            // Fixed to the day it has, nothing moves: it is saved at once, like everything else in its place.
+            if (isFixed && start === task.start)
+              void onEdit({ fixedDay: task.start, notBefore: null }, task.version).then((isSaved) => isSaved && onClose());
+          }}
+        >
+          Fix to this date
+        </Tick>
+      )}
       {hasBegun ? null : <Rule task={task} isKept={isKept} start={start} today={today} onFree={() => form.set({ start: '' })} />}
     </PreviewedForm>
   );

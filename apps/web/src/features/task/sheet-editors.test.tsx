@@ -148,7 +148,12 @@ describe('gathering', () => {
   test('subtasks stand below with what they come to, and one more is typed', async () => {
     const page = await open('parts');
     page.network.answer('POST /engagements/parts/tasks', 201, taskSheet);
+    page.network.answer('POST /engagements/parts/tasks/preview', 200, stillEffect);
     await userEvent.type(screen.getByLabelText('Add a subtask'), 'Pack the tools{Enter}');
+    const group = await screen.findByRole('group', { name: 'Add Pack the tools' });
+    expect(group.textContent).toContain('no longer count');
+    expect(page.sent().some(({ request }) => request.endsWith('/tasks'))).toBe(false);
+    await userEvent.click(within(group).getByRole('button', { name: 'Apply' }));
     await waitFor(() =>
       expect(page.sent().find(({ request }) => request.endsWith('/tasks'))?.body).toEqual({
         phaseId: planTask.phaseId,
@@ -185,10 +190,17 @@ describe('when', () => {
     await userEvent.clear(day);
     await userEvent.type(day, '2 dec');
     expect(screen.getByText(/It begins Wed 2 Dec at the earliest/)).toBeTruthy();
-    await userEvent.click(screen.getByText('Keep it on this day'));
+    await userEvent.click(screen.getByText('Fix to this date'));
     expect(screen.getByText(/The planner never moves it/)).toBeTruthy();
     await press('Save');
     await waitFor(() => expect(lastEdit(page)).toEqual({ version: 3, fixedDay: '2026-12-02', notBefore: null }));
+  });
+
+  test('fixed to the day it has it is saved at once, like everything in its place', async () => {
+    const page = await open('fixed');
+    await press(/25 Nov/);
+    await userEvent.click(await screen.findByText('Fix to this date'));
+    await waitFor(() => expect(lastEdit(page)).toEqual({ version: 3, fixedDay: planTask.start, notBefore: null }));
   });
 
   test('what has begun says so, and only its length changes', async () => {

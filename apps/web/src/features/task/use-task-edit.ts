@@ -1,9 +1,9 @@
 import type { IsoDay } from '@crew/core';
-import { perform } from '../../session/perform.ts';
-import type { Crew, EditTask, PlanEffect, PlanTask, TaskEdited, TaskSheet } from '@crew/contract';
+import { perform, wayBack } from '../../session/perform.ts';
+import type { ChangeFollowed, Crew, EditTask, PlanEffect, PlanTask, TaskEdited, TaskSheet } from '@crew/contract';
 import { useCallback, useState } from 'react';
 import { mutate, useSWRConfig, type Cache } from 'swr';
-import { currentOf, patchWholes } from '../../api/client.ts';
+import { call, currentOf, patchWholes } from '../../api/client.ts';
 import { refreshAll } from '../../api/queries.ts';
 import { notify } from '../../ui/toasts.tsx';
 import { count, shortDay } from '../../words/format.ts';
@@ -46,6 +46,7 @@ export function useTaskEdit(today: IsoDay): TaskEditing {
         },
         said: ({ task: saved, effect }) => savedWords(`“${saved.title}” saved.`, effect, today),
         undo: ({ changeId }) => changeId,
+        after: ({ changeId }) => (changeId !== null && isStatus(change) ? tellFollowed(changeId, task.title, today) : undefined),
         onTrouble: (words, error) => {
           const current = currentOf<TaskSheet>(error);
           if (current === null) notify(words, { tone: 'trouble' });
@@ -75,6 +76,29 @@ const crewIn = (cache: Cache): Crew['people'] => (cache.get('/crew')?.data as Cr
 
 const send = ({ id, version }: Pick<PlanTask, 'id' | 'version'>, change: TaskChange): Promise<TaskEdited> =>
   patchWholes<TaskEdited>(`/tasks/${id}`, { version, ...change }, notShownAtOnce(change));
+
+const isStatus = (change: TaskChange): boolean => change.status !== undefined;
+
+/** The plan behind a status is there a moment later; it is asked for so often, with these pauses, until it is. */
+const ASK_AFTER_MS = [600, 1500, 4000];
+
+/** Says what a status moved, with the way back, once the plan behind it is there; what moved nothing needs no word. */
+async function tellFollowed(changeId: string, title: string, today: IsoDay): Promise<void> {
+  for (const pause of ASK_AFTER_MS) {
+    await new Promise((resolve) => setTimeout(resolve, pause));
+    const followed = await call<ChangeFollowed>('GET', `/changes/${changeId}/followed`).catch(() => null);
+    if (followed === null) return;
+    if (!followed.isPlanned) continue;
+    if (followed.moves.length > 0) notify(`“${title}” saved. ${followedWords(followed, today)}`, wayBack(changeId));
+    return;
+  }
+}
+
+/** "It moved 3 tasks: Print (now due Thu 3 Dec), Bind, Send." */
+export function followedWords({ moves }: ChangeFollowed, today: IsoDay): string {
+  const named = moves.slice(0, 3).map((move) => (move.due === null ? move.title : `${move.title} (now due ${shortDay(move.due, today)})`));
+  return `It moved ${count(moves.length, 'task')}: ${named.join(', ')}${moves.length > 3 ? ' …' : ''}.`;
+}
 
 /** What was done, with what it moved. */
 export function savedWords(done: string, effect: PlanEffect | null, today: IsoDay): string {

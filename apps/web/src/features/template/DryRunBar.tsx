@@ -80,6 +80,12 @@ export function DryRunBar({ run, day, isBack, problem, today, onAsk }: RunProps)
       <span>
         {isBack ? 'start by' : 'finishes'} <strong>{dayWords(isBack ? run.start : run.finish, today)}</strong>
       </span>
+      {run.late === null || !isBack ? null : (
+        <Outcome $tone="bad">
+          {count(run.late.days, 'working day')} too late: begun {dayWords(run.late.start, today)}, it ends{' '}
+          {dayWords(run.late.finish, today)}
+        </Outcome>
+      )}
       <EffortByRole run={run} />
       <Unestimated {...run.unestimated} />
       <span>

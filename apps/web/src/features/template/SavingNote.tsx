@@ -7,6 +7,8 @@ import { Field, PopoverPanel } from '../../ui/Field.tsx';
 import { FormDialog, SmallForm } from '../../ui/form/SmallForm.tsx';
 import { useInputForm } from '../../ui/form/use-input-form.ts';
 import { notify } from '../../ui/toasts.tsx';
+import { useWho } from '../../session/session.tsx';
+import { instantWords } from '../../words/format.ts';
 import type { TemplateEditor } from './use-template-editor.ts';
 
 const Strip = styled.div<{ $isBad: boolean }>`
@@ -23,7 +25,8 @@ const Strip = styled.div<{ $isBad: boolean }>`
 
 /** How the working copy stands to what is saved, when there is something to say about it. */
 export function SavingNote({ editor }: { readonly editor: TemplateEditor }) {
-  const { saving, keepMine, keepTheirs, undo } = editor;
+  const { saving, keepMine, keepTheirs, undo, draft } = editor;
+  const me = useWho();
   if (saving.kind === 'met') {
     return (
       <Strip $isBad={false} role="alert">
@@ -32,6 +35,19 @@ export function SavingNote({ editor }: { readonly editor: TemplateEditor }) {
           Keep my version
         </Button>
         <Button onPress={keepTheirs}>Use their version</Button>
+      </Strip>
+    );
+  }
+  if (draft !== null && saving.kind === 'saved') {
+    return (
+      <Strip $isBad={false} role="alert">
+        <span>
+          You left changes unsaved {instantWords(draft.at, me)}: {draft.why}
+        </span>
+        <Button kind="primary" onPress={editor.resumeDraft}>
+          Go on with them
+        </Button>
+        <Button onPress={editor.discardDraft}>Discard them</Button>
       </Strip>
     );
   }

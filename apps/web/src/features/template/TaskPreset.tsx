@@ -84,7 +84,14 @@ export function TaskPreset({ editor, task, onOpen, onClose }: PresetProps) {
       <FileList
         files={task.files.map((file) => ({ ...file, id: file.fileId }))}
         note="They go along into every engagement. Drop one here."
-        onAdd={(added) => set({ files: [...task.files, ...added.map(({ id, name, bytes }) => ({ fileId: id, name, bytes }))] })}
+        onAdd={(added, replaced) =>
+          set({
+            files: [
+              ...task.files.filter(({ fileId }) => !replaced.includes(fileId)),
+              ...added.map(({ id, name, bytes }) => ({ fileId: id, name, bytes })),
+            ],
+          })
+        }
         onRemove={(id) => set({ files: task.files.filter((file) => file.fileId !== id) })}
       />
       <PageLinkList pageLinks={task.pageLinks} onChange={(pageLinks) => set({ pageLinks })} />

@@ -139,7 +139,7 @@ export function TemplateOutline({ run, today, editor, openPart, onOpen }: Outlin
     <Panel>
       <HeadRow aria-hidden="true">
         <span>what</span>
-        <span className="wide">who by role</span>
+        <span className="wide">who</span>
         <span>effort</span>
         <span className="wide">when</span>
         <span className="wide">{run === null ? '' : spanWords(run.start, run.finish, today)}</span>
@@ -318,7 +318,9 @@ function TaskLine({ task, depth, dates, scale, today, editor, isOpen, onOpen }: 
           the client
         </Toned>
       ) : (
-        <span className="wide">{dates?.role ?? '—'}</span>
+        <span className="wide" title={dates?.person === null ? undefined : dates?.person?.name}>
+          {dates?.person?.name ?? dates?.role ?? '—'}
+        </span>
       )}
       <EffortCell task={task} editor={editor} />
       <WhenCell task={task} editor={editor} onOpen={onOpen} />

@@ -256,7 +256,9 @@ function alongWords({ newFields, files }: TemplateImported): string {
 
 function importedWords(kept: TemplateImported): string {
   const missing = kept.missingRoles.length === 0 ? '' : ` Nobody here is: ${kept.missingRoles.join(', ')}; their tasks have no role.`;
-  return `“${kept.name}” kept, with ${count(kept.phases, 'phase')} and ${count(kept.tasks, 'task')}.${alongWords(kept)}${missing}`;
+  const unknown =
+    kept.missingPeople.length === 0 ? '' : ` Not of your crew: ${kept.missingPeople.join(', ')}; their tasks follow the role.`;
+  return `“${kept.name}” kept, with ${count(kept.phases, 'phase')} and ${count(kept.tasks, 'task')}.${alongWords(kept)}${missing}${unknown}`;
 }
 
 function ImportButton({ onTrouble }: { readonly onTrouble: (trouble: ImportTrouble | null) => void }) {

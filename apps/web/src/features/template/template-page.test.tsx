@@ -56,6 +56,12 @@ test('phases and tasks stand with role, effort and when, in sentences', async ()
   expect(phase('Recording').textContent).toContain('no gate');
 });
 
+test('a task that names somebody says who it is, whatever its role', async () => {
+  const person = { id: 'm1', name: 'Teo Marsh', initials: 'TM' };
+  await open('who', { tasks: dryRun.tasks.map((task) => (task.id === 'k1' ? { ...task, person } : task)) }, { me: teo });
+  expect(phase('Script').textContent).toContain('DraftTeo Marsh40 h');
+});
+
 test('bars lie on the days of the run', async () => {
   await open('bars');
   const bars = [...phase('Script').querySelectorAll('i')].map((bar) => Number.parseFloat(bar.style.left));
@@ -227,4 +233,53 @@ test('an empty template can be written before there is anything to schedule', as
   expect(await screen.findByDisplayValue('Sketch')).toBeTruthy();
   await userEvent.keyboard('{Escape}');
   expect(screen.queryByRole('textbox', { name: /^New task in/ })).toBeNull();
+});
+
+describe('changes that could not be saved', () => {
+  const message = 'Two phases carry the same state line. Say what tells them apart.';
+  /** Writes what the server refuses, waits until that is said, and leaves. */
+  async function leaveUnsaved(id: string): Promise<void> {
+    const page = await open(id);
+    page.network.answer(`PUT /templates/${id}/content`, 400, { code: 'faulty-template', message, field: 'phases[f2].stateLine' });
+    const title = screen.getByRole('textbox', { name: 'Name of the template' });
+    await userEvent.clear(title);
+    await userEvent.type(title, 'Audio walk{Enter}');
+    await screen.findByText(`Not saved yet: ${message}`);
+    page.close();
+  }
+
+  test('are warned about when the page is left, with why, and gone on with when it is opened again', async () => {
+    await leaveUnsaved('left');
+    const page = await open('left');
+    expect(screen.getByText(new RegExp(`“Audio walk” is not saved: ${message} Your changes are kept`))).toBeTruthy();
+    expect((await screen.findByText(/You left changes unsaved/)).textContent).toContain(message);
+    expect(screen.getByDisplayValue('Audio trail')).toBeTruthy();
+    page.network.answer('PUT /templates/left/content', 200, { ...view, id: 'left', revision: 6 });
+    await userEvent.click(screen.getByRole('button', { name: 'Go on with them' }));
+    expect(screen.getByDisplayValue('Audio walk')).toBeTruthy();
+    await waitFor(() => expect(page.sent().map(({ request }) => request)).toEqual(['PUT /templates/left/content']));
+    expect(screen.queryByText(/You left changes unsaved/)).toBeNull();
+    page.close();
+    await open('left');
+    expect(screen.queryByText(/You left changes unsaved/)).toBeNull();
+  });
+
+  test('meet what somebody saved meanwhile: both are there, and one is chosen', async () => {
+    await leaveUnsaved('moved');
+    await open('moved', {}, { more: { revision: 8, content: { ...view.content, name: 'Sound trail' } } });
+    await userEvent.click(await screen.findByRole('button', { name: 'Go on with them' }));
+    expect(screen.getByRole('button', { name: 'Keep my version' })).toBeTruthy();
+    await userEvent.click(screen.getByRole('button', { name: 'Use their version' }));
+    expect(screen.getByDisplayValue('Sound trail')).toBeTruthy();
+  });
+
+  test('are gone once they are discarded', async () => {
+    await leaveUnsaved('dropped');
+    const page = await open('dropped');
+    await userEvent.click(await screen.findByRole('button', { name: 'Discard them' }));
+    expect(screen.queryByText(/You left changes unsaved/)).toBeNull();
+    page.close();
+    await open('dropped');
+    expect(screen.queryByText(/You left changes unsaved/)).toBeNull();
+  });
 });

@@ -3,7 +3,10 @@ import type { TemplateContentView } from '@crew/contract';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { mutate } from 'swr';
 import { ApiError, call, currentOf, troubleWords } from '../../api/client.ts';
+import { useWho } from '../../session/session.tsx';
+import { notify } from '../../ui/toasts.tsx';
 import type { Edit } from './content.ts';
+import { keepDraft, readDraft, type KeptDraft } from './kept-draft.ts';
 
 /** A burst of typing is saved once. */
 const QUIET_MS = 350;
@@ -30,6 +33,11 @@ export interface TemplateEditor {
   /** Goes on from what was changed and saved elsewhere on the page. */
   readonly adopt: (view: TemplateContentView) => void;
   readonly keepVersion: (note: string) => Promise<boolean>;
+  /** What was left unsaved on this device, until it is gone on with or discarded. */
+  readonly draft: KeptDraft | null;
+  /** Goes on with it: over another revision both are there, and one is chosen. */
+  readonly resumeDraft: () => void;
+  readonly discardDraft: () => void;
 }
 
 interface Working {
@@ -42,6 +50,7 @@ interface Working {
 /** The working copy of a template: shown at once, saved behind it, whole. */
 export function useTemplateEditor(loaded: TemplateContentView): TemplateEditor {
   const { working, latest, set, save, change } = useWorkingCopy(loaded);
+  const { draft, forget } = useKeptDraft(loaded, { working, latest });
   const { view, content, past, saving } = working;
   const adopt = (saved: TemplateContentView): void => set({ view: saved, content: saved.content, past: [], saving: { kind: 'saved' } });
   return {
@@ -49,6 +58,14 @@ export function useTemplateEditor(loaded: TemplateContentView): TemplateEditor {
     content,
     saving,
     adopt,
+    draft,
+    discardDraft: forget,
+    resumeDraft: () => {
+      if (draft === null) return;
+      forget();
+      if (draft.revision === view.revision) change(draft.content, [content]);
+      else set({ ...latest.current, content: draft.content, past: [content], saving: { kind: 'met', theirs: view } });
+    },
     edit: (edit) => {
       const next = edit(latest.current.content);
       if (next !== latest.current.content) change(next, [...latest.current.past.slice(-49), latest.current.content]);
@@ -73,6 +90,58 @@ export function useTemplateEditor(loaded: TemplateContentView): TemplateEditor {
     },
   };
 }
+
+/** Why what is shown is not saved, in words; null when it is, or is on its way. */
+function unsavedWhy(saving: Saving): string | null {
+  if (saving.kind === 'faulty' || saving.kind === 'lost') return saving.message;
+  return saving.kind === 'met' ? 'Somebody else changed it meanwhile.' : null;
+}
+
+/** Whoever leaves changes that could not be saved is warned and told why; the changes are kept, and offered when the template is opened again. */
+function useKeptDraft(
+  loaded: TemplateContentView,
+  { working, latest }: { readonly working: Working; readonly latest: { readonly current: Working } },
+): { readonly draft: KeptDraft | null; readonly forget: () => void } {
+  const me = useWho().personId ?? '';
+  const [draft, setDraft] = useState<KeptDraft | null>(() => {
+    const kept = readDraft(loaded.id, me);
+    return kept === null || isDeepEqual(kept.content, loaded.content) ? null : kept;
+  });
+  const why = unsavedWhy(working.saving);
+  const { content, view } = working;
+  const isUnsaved = useRef(false);
+  const { kind } = working.saving;
+  useEffect(() => {
+    if (why === null) {
+      // Saved after all: there is nothing left to go on with.
+      if (kind === 'saved' && isUnsaved.current) keepDraft(loaded.id, me, null);
+      isUnsaved.current &&= kind !== 'saved';
+      return undefined;
+    }
+    isUnsaved.current = true;
+    keepDraft(loaded.id, me, { revision: view.revision, content, why, at: new Date().toISOString() });
+    const warn = (event: BeforeUnloadEvent): void => event.preventDefault();
+    window.addEventListener('beforeunload', warn);
+    return () => window.removeEventListener('beforeunload', warn);
+  }, [why, kind, content, view.revision, loaded.id, me]);
+  useEffect(
+    () => () => {
+      const left = unsavedWhy(latest.current.saving);
+      if (left !== null)
+        notify(`“${latest.current.content.name}” is not saved: ${left} Your changes are kept on this device; open it again to go on.`, {
+          tone: 'trouble',
+        });
+    },
+    [latest],
+  );
+  const forget = (): void => {
+    keepDraft(loaded.id, me, null);
+    setDraft(null);
+  };
+  return { draft, forget };
+}
+
+const isDeepEqual = (one: TemplateContent, other: TemplateContent): boolean => JSON.stringify(one) === JSON.stringify(other);
 
 /** What is typed and its saving. One save is under way at a time; what is typed meanwhile goes with the next. */
 function useWorkingCopy(loaded: TemplateContentView) {

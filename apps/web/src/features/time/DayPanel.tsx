@@ -97,15 +97,17 @@ export function DayPanel({ week, day, today, mayChangeLocked, editing }: DayPane
 
 function EditableEntry({ entry, editing }: { readonly entry: DayEntry; readonly editing: TimeEditing }) {
   const { title } = entry.row.task;
-  const saveMinutes = (text: string): boolean => {
+  const saveMinutes = (text: string): boolean | string => {
     const minutes = parseHours(text);
-    if (minutes === null || minutes < 1 || minutes > 1440) return false;
+    if (minutes === null) return 'Write hours as 1.5, 1:30 or 90m.';
+    if (minutes < 1) return 'To take it out, press Remove.';
+    if (minutes > 1440) return 'A day has 24 hours. Write at most 24.';
     void editing.correct(entry, { minutes });
     return true;
   };
-  const saveStart = (text: string): boolean => {
+  const saveStart = (text: string): boolean | string => {
     const startMinute = text.trim() === '' ? null : parseClock(text);
-    if (startMinute === null && text.trim() !== '') return false;
+    if (startMinute === null && text.trim() !== '') return 'Write a time as 9:30 or 14.15.';
     void editing.correct(entry, { startMinute });
     return true;
   };

@@ -6,12 +6,13 @@ import { useCrew, useWeekSheet } from '../../api/queries.ts';
 import { useWho } from '../../session/session.tsx';
 import { useShown } from '../../session/use-shown.ts';
 import { Button, ButtonLink } from '../../ui/Button.tsx';
+import { Find } from '../../ui/Find.tsx';
 import { Choose, Field } from '../../ui/Field.tsx';
 import { ErrorNote, Loading, Muted, Page, PageHead, Panel, Push, Fixed } from '../../ui/layout.tsx';
 import { Segmented } from '../../ui/Segmented.tsx';
 import { narrow } from '../../ui/tokens.ts';
-import { hours, hourWords, spanWords } from '../../words/format.ts';
-import { usePeriodKeys } from '../workload/use-period-keys.ts';
+import { hours, hourWords, plainDay, spanWords } from '../../words/format.ts';
+import { usePeriodKeys } from '../../ui/use-period-keys.ts';
 import { CrewTimePanel } from './CrewTimePanel.tsx';
 import { DayPanel } from './DayPanel.tsx';
 import { timeEditing } from './use-time-edit.ts';
@@ -51,7 +52,7 @@ export function TimePage() {
   const me = useWho();
   const [search, change] = useShown();
   const asked = search.get('day');
-  const day = isDay(asked) ? asked : me.today;
+  const day = isDay(asked) ? asked : me.thisWeek > me.today ? me.thisWeek : me.today;
   const shown: Shown = can(me, 'time.read-crew') && search.get('show') === 'crew' ? 'crew' : 'one';
   const move = useCallback((weeks: number): void => change({ day: addDays(day, weeks * 7) }), [change, day]);
   usePeriodKeys(move);
@@ -173,10 +174,18 @@ function weekWords(week: WeekSheet): string {
   return [
     `${hours(logged)} of ${hourWords(open)} logged, ${hourWords(chargeableMinutes(week))} of it charged.`,
     ...(forgotten === 0 ? [] : [`${forgotten === 1 ? 'One day looks' : `${forgotten} days look`} forgotten.`]),
-    ...(week.overlaps.length === 0
-      ? []
-      : [`${week.overlaps.length === 1 ? 'Two entries overlap' : `${week.overlaps.length} pairs of entries overlap`}.`]),
+    ...overlapWords(week),
   ].join(' ');
+}
+
+/** Where entries overlap: the day, and by how much. */
+function overlapWords({ overlaps, days }: WeekSheet): string[] {
+  if (overlaps.length === 0) return [];
+  const minutesOn = days.flatMap(({ date }) => {
+    const minutes = overlaps.filter(({ day }) => day === date).reduce((sum, overlap) => sum + overlap.minutes, 0);
+    return minutes === 0 ? [] : [`${plainDay(date)} by ${minutes} min`];
+  });
+  return [`Entries overlap on ${minutesOn.join(', ')}.`];
 }
 
 interface AddRowProps {
@@ -187,24 +196,28 @@ interface AddRowProps {
 
 /** Tasks that are theirs but not at hand get a row when asked for. */
 function AddRow({ week, added, onAdd }: AddRowProps) {
-  const others = week.rows.filter((row) => !row.isAtHand && !added.has(row.task.id));
+  const others = week.rows
+    .filter((row) => !row.isAtHand && !added.has(row.task.id))
+    .sort((one, other) => Number(other.task.isOpen) - Number(one.task.isOpen));
   if (others.length === 0)
     return week.rows.length > 0 ? null : (
       <Note $isPanel>No task is at hand this week. Open any task and log time there: it then stands here.</Note>
     );
   return (
     <AddForm>
-      <Choose
+      <Find
+        key={others.length}
         label="Another task"
         isLabelHidden
-        placeholder="Another task of yours…"
-        value={null}
+        placeholder="Find another task…"
         choices={others.map(({ task, engagement }) => ({
           id: task.id,
           name: task.title,
+          words: `${task.title} ${engagement.name}`,
           detail: `${engagement.name}${task.isOpen ? '' : ' · done'}`,
         }))}
-        onChange={onAdd}
+        onChoose={(id) => (id === null ? undefined : onAdd(id))}
+        none="No task of yours has these words."
       />
     </AddForm>
   );

@@ -1,6 +1,8 @@
 import type { IsoDay } from '@crew/core';
-import type { TimeDay, TimeRow, WeekSheet } from '@crew/contract';
+import type { TimeDay, TimeEntryView, TimeRow, WeekSheet } from '@crew/contract';
+import { useEffect, useRef, useState } from 'react';
 import { Button as AriaButton } from 'react-aria-components';
+import { Button } from '../../ui/Button.tsx';
 import { Inline } from '../../ui/layout.tsx';
 import { Quiet } from '../../ui/text.tsx';
 import styled from 'styled-components';
@@ -141,35 +143,94 @@ export function WeekGrid({ week, today, added, chosenDay, mayChangeLocked, editi
   const logged = minutesByDay(week);
   const classOf = (day: TimeDay): string =>
     [day.isOff ? 'off' : '', day.date === chosenDay ? 'chosen' : ''].filter((name) => name !== '').join(' ');
-  const layout = { week, today, mayChangeLocked, editing, classOf, onChooseDay };
+  const [emptied, setEmptied] = useState<Emptied | null>(null);
+  const layout = { week, today, mayChangeLocked, editing, classOf, onChooseDay, onRemove: setEmptied };
   return (
-    <Scroll tabIndex={0} role="group" aria-label="Hours by task and day">
-      <Table>
-        <thead>
-          <tr>
-            <th scope="col">Hours, as 1.5, 1:30 or 90m</th>
-            {week.days.map((day) => (
-              <th key={day.date} scope="col" className={day.date === chosenDay ? 'chosen' : undefined}>
-                <DayButton $isToday={day.date === today} aria-pressed={day.date === chosenDay} onPress={() => onChooseDay(day.date)}>
-                  {day.date === today ? 'today' : plainDay(day.date).split(' ').slice(0, 2).join(' ')}
-                  <small>{day.isLocked ? 'closed' : day.isForgotten ? 'forgotten?' : ''}</small>
-                </DayButton>
-              </th>
-            ))}
-            <th scope="col">Week</th>
-          </tr>
-        </thead>
-        {groups.map((group) => (
-          <Group key={group.engagement.id} group={group} layout={layout} />
-        ))}
-        <Totals week={week} logged={logged} classOf={classOf} />
-      </Table>
-    </Scroll>
+    <>
+      {emptied === null ? null : (
+        <RemoveAsk
+          {...emptied}
+          today={today}
+          onRemove={() => void editing.remove(emptied.row.task.id, emptied.entry)}
+          onDone={() => setEmptied(null)}
+        />
+      )}
+      <Scroll tabIndex={0} role="group" aria-label="Hours by task and day">
+        <Table>
+          <thead>
+            <tr>
+              <th scope="col">Hours, as 1.5, 1:30 or 90m</th>
+              {week.days.map((day) => (
+                <th key={day.date} scope="col" className={day.date === chosenDay ? 'chosen' : undefined}>
+                  <DayButton $isToday={day.date === today} aria-pressed={day.date === chosenDay} onPress={() => onChooseDay(day.date)}>
+                    {day.date === today ? 'today' : plainDay(day.date).split(' ').slice(0, 2).join(' ')}
+                    <small>{day.isLocked ? 'closed' : day.isForgotten ? 'forgotten?' : ''}</small>
+                  </DayButton>
+                </th>
+              ))}
+              <th scope="col">Week</th>
+            </tr>
+          </thead>
+          {groups.map((group) => (
+            <Group key={group.engagement.id} group={group} layout={layout} />
+          ))}
+          <Totals week={week} logged={logged} classOf={classOf} />
+        </Table>
+      </Scroll>
+    </>
+  );
+}
+
+const Ask = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 6px 10px;
+  padding: 9px 14px;
+  border-bottom: 1px solid var(--line-2);
+  background: var(--amber-soft);
+`;
+
+/** Time that goes is asked about first, with its note, which would go along. */
+function RemoveAsk({
+  row,
+  entry,
+  today,
+  onRemove,
+  onDone,
+}: Emptied & { readonly today: IsoDay; readonly onRemove: () => void; readonly onDone: () => void }) {
+  const place = useRef<HTMLDivElement>(null);
+  // The question itself, no button of it: the Enter that emptied the cell must not answer it.
+  useEffect(() => place.current?.focus(), []);
+  return (
+    <Ask ref={place} tabIndex={-1} role="alertdialog" aria-label="Remove this entry?">
+      <span>
+        Remove {hourWords(entry.minutes)} of {dayWords(entry.day, today)} on “{row.task.title}”
+        {entry.note === '' ? '' : `, with its note “${entry.note}”`}?
+      </span>
+      <Button
+        kind="danger"
+        onPress={() => {
+          onRemove();
+          onDone();
+        }}
+      >
+        Remove
+      </Button>
+      <Button onPress={onDone}>Cancel</Button>
+    </Ask>
   );
 }
 
 interface Layout extends Pick<GridProps, 'week' | 'today' | 'mayChangeLocked' | 'editing' | 'onChooseDay'> {
   readonly classOf: (day: TimeDay) => string;
+  /** An entry that was emptied: it is asked about before it goes. */
+  readonly onRemove: (emptied: Emptied) => void;
+}
+
+interface Emptied {
+  readonly row: TimeRow;
+  readonly entry: TimeEntryView;
 }
 
 const blankZero = (minutes: number): string => (minutes === 0 ? '' : hours(minutes));
@@ -224,12 +285,13 @@ function HoursCell({ row, day, layout }: { readonly row: TimeRow; readonly day: 
       </BareButton>
     );
   const [entry] = entries;
-  const save = (text: string): boolean => {
+  const save = (text: string): boolean | string => {
     const typed = text.trim() === '' ? 0 : parseHours(text);
-    if (typed === null || typed > 1440) return false;
+    if (typed === null) return 'Write hours as 1.5, 1:30 or 90m.';
+    if (typed > 1440) return 'A day has 24 hours. Write at most 24.';
     if (entry === undefined) {
       if (typed > 0) void editing.log(row.task.id, day.date, typed);
-    } else if (typed === 0) void editing.remove(row.task.id, entry);
+    } else if (typed === 0) layout.onRemove({ row, entry });
     else if (typed !== entry.minutes) void editing.correct(entry, { minutes: typed });
     return true;
   };

@@ -42,7 +42,7 @@ describe('the week', () => {
     expect(rowsOf('In all')).toEqual(['7', '7.5', '', '6.5', '', '', '', '21']);
     expect(rowsOf('Hours open')).toEqual(['7.5', '7.5', '7.5', '7.5', '7.5', 'off', 'off', '37.5']);
     expect(
-      screen.getByText('21 of 37.5 h logged, 18.5 h of it charged. One day looks forgotten. 2 pairs of entries overlap.'),
+      screen.getByText('21 of 37.5 h logged, 18.5 h of it charged. One day looks forgotten. Entries overlap on Thu 19 Nov by 75 min.'),
     ).toBeTruthy();
   });
 
@@ -66,18 +66,29 @@ describe('the week', () => {
     await waitFor(() => expect(page.sent()[1]).toEqual({ request: 'PATCH /time/n5', body: { version: 1, minutes: 390 } }));
   });
 
-  test('what is no number stays typed and is marked; nothing is sent', async () => {
+  test('what is no number stays typed and is marked, with how to write it; nothing is sent', async () => {
     const page = await open();
     await type('Signs set, Wed 18 Nov', 'long');
     expect(cell('Signs set, Wed 18 Nov').getAttribute('aria-invalid')).toBe('true');
+    expect(screen.getByRole('alert').textContent).toBe('Write hours as 1.5, 1:30 or 90m.');
+    await type('Signs set, Wed 18 Nov', '30');
+    expect(screen.getByRole('alert').textContent).toBe('A day has 24 hours. Write at most 24.');
     expect(page.sent()).toEqual([]);
   });
 
-  test('emptied, an entry is taken out, and comes back by undo', async () => {
+  test('emptied, an entry is asked about, then taken out, and comes back by undo', async () => {
     const page = await open();
     page.network.answer('POST /tasks/t2/time', 201, {});
     await userEvent.clear(cell('Posts dug, Tue 17 Nov'));
     await userEvent.keyboard('{Enter}');
+    const ask = screen.getByRole('alertdialog', { name: 'Remove this entry?' });
+    expect(ask.textContent).toContain('Remove 7.5 h of Tue 17 Nov on “Posts dug”');
+    await userEvent.click(within(ask).getByRole('button', { name: 'Cancel' }));
+    expect(cell('Posts dug, Tue 17 Nov').value).toBe('7.5');
+    expect(page.sent()).toEqual([]);
+    await type('Posts dug, Tue 17 Nov', '0');
+    const again = screen.getByRole('alertdialog', { name: 'Remove this entry?' });
+    await userEvent.click(within(again).getByRole('button', { name: 'Remove' }));
     expect(await screen.findByText('7.5 h taken out.')).toBeTruthy();
     expect(page.sent()[0]).toEqual({ request: 'POST /time/n5/remove', body: { version: 1 } });
     await userEvent.click(screen.getByRole('button', { name: /Undo/ }));
@@ -94,7 +105,11 @@ describe('the week', () => {
   test('another task of theirs gets a row when asked for', async () => {
     const page = await open();
     expect(screen.queryByRole('rowheader', { name: /Depot tidied/ })).toBeNull();
-    await userEvent.click(screen.getByRole('button', { name: /Another task/ }));
+    const find = screen.getByRole('combobox', { name: 'Another task' });
+    await userEvent.type(find, 'no such work');
+    expect(await screen.findByText('No task of yours has these words.')).toBeTruthy();
+    await userEvent.clear(find);
+    await userEvent.type(find, 'tidied depot');
     await userEvent.click(await screen.findByRole('option', { name: /Depot tidied/ }));
     await type('Depot tidied, Fri 20 Nov', '45m');
     await waitFor(() => expect(page.sent()[0]?.body).toEqual({ day: '2026-11-20', minutes: 45, personId: 'o2' }));
@@ -117,6 +132,7 @@ describe('a day, entry by entry', () => {
     expect(within(day()).getByText('6.5 h logged of 7.5 h')).toBeTruthy();
     expect(within(day()).getByText('15 min at the same time as “Signs set”, 60 min at the same time as “Signs set”')).toBeTruthy();
     expect(within(day()).getByText('to 14:15')).toBeTruthy();
+    expect(screen.getByText(/Entries overlap on Thu 19 Nov by 75 min\./)).toBeTruthy();
   });
 
   test.each([

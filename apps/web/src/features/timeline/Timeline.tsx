@@ -1,7 +1,8 @@
-import type { EngagementPlan, PlanTask, TaskMove } from '@crew/contract';
+import { can, type EngagementPlan, type PlanTask, type TaskMove } from '@crew/contract';
 import { compileCalendar, type Calendar, type IsoDay } from '@crew/core';
 import { useCallback, useEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react';
 import styled from 'styled-components';
+import { useWho } from '../../session/session.tsx';
 import { phone } from '../../ui/tokens.ts';
 import type { Proposing } from '../plan-change/use-proposal.ts';
 import { RowShape } from './Bars.tsx';
@@ -95,13 +96,13 @@ export function Timeline({ plan, today, zoom, forecast, proposing, openTask, onO
     requestAnimationFrame(() => frame.current?.querySelector<HTMLElement>(`[data-row="${index}"]`)?.focus({ preventScroll: true }));
   };
   const rowAt = (y: number): TimelineRow | undefined => rows[Math.floor(y / ROW)];
+  const isReadOnly = useReadOnly();
   const dragging = useBarDrag({
-    ...{ scale, calendar, today, onOpen, onPropose: proposing.propose },
+    ...{ scale, calendar, today, isReadOnly, onOpen, onPropose: proposing.propose },
     taskAt: (y) => taskOf(rowAt(y)),
   });
-  const onKeyDown = useTimelineKeys({ rows, focused, onFocus: focusRow, onFold: fold, onOpen, proposing, calendar, today });
-  useTodayInView(frame, scale, today);
-  const height = rows.length * ROW;
+  const onKeyDown = useTimelineKeys({ rows, focused, onFocus: focusRow, onFold: fold, onOpen, proposing, calendar, today, isReadOnly });
+  useInView(frame, { scale, today, rows, openTask });
   return (
     <>
       {isPrinting ? <PrintedTimeline plan={plan} rows={rows} calendar={calendar} today={today} forecast={forecast} /> : null}
@@ -112,16 +113,16 @@ export function Timeline({ plan, today, zoom, forecast, proposing, openTask, onO
           <RowNames {...{ rows, shown, today, openTask, moves, focused, onKeyDown, onOpen }} onFocus={setFocused} onFold={fold} />
           <Drawing
             width={scale.width}
-            height={height}
+            height={rows.length * ROW}
             aria-hidden="true"
             {...dragging.handlers}
             onMouseMove={(event) => setHovered(rowAt(event.clientY - event.currentTarget.getBoundingClientRect().top)?.id ?? null)}
             onMouseLeave={() => setHovered(null)}
           >
-            <Ground rows={rows} shown={shown} scale={scale} calendar={calendar} height={height} />
+            <Ground rows={rows} shown={shown} scale={scale} calendar={calendar} height={rows.length * ROW} />
             <Dependencies rows={rows} shown={shown} scale={scale} moves={moves} />
             <RowShapes {...{ rows, shown, scale, calendar, today, moves, phaseSpans, dragging }} activeId={hovered ?? openTask} />
-            <Marks scale={scale} today={today} height={height} plan={plan} forecast={forecast} />
+            <Marks scale={scale} today={today} height={rows.length * ROW} plan={plan} forecast={forecast} />
             {dragging.dependency === null ? null : (
               <DependencyDraft
                 dependency={dragging.dependency}
@@ -229,6 +230,9 @@ function bringIntoView(frame: HTMLElement | null, index: number): void {
   else if (bottom > frame.scrollTop + frame.clientHeight - HEAD) frame.scrollTop = bottom - frame.clientHeight + HEAD;
 }
 
+/** Who may not edit the plan walks it and opens its tasks. */
+const useReadOnly = (): boolean => !can(useWho(), 'plan.edit');
+
 const taskOf = (row: TimelineRow | undefined): PlanTask | null => (row?.kind === 'task' ? row.task : null);
 
 function useCalendar({ calendar }: EngagementPlan): Calendar {
@@ -237,6 +241,31 @@ function useCalendar({ calendar }: EngagementPlan): Calendar {
     if (!compiled.ok) throw new Error('The agency has no working day in its week. Give it one under Calendar.');
     return compiled.value;
   }, [calendar]);
+}
+
+interface Shown {
+  readonly scale: TimeScale;
+  readonly today: IsoDay;
+  readonly rows: readonly TimelineRow[];
+  readonly openTask: string | null;
+}
+
+/** What the timeline scrolls to by itself. */
+function useInView(frame: React.RefObject<HTMLDivElement | null>, { scale, today, rows, openTask }: Shown): void {
+  useTodayInView(frame, scale, today);
+  useOpenInView(frame, rows, openTask);
+}
+
+/** The task whose sheet is open stands in view, also when it was opened from elsewhere. */
+function useOpenInView(frame: React.RefObject<HTMLDivElement | null>, rows: readonly TimelineRow[], openTask: string | null): void {
+  const latest = useRef(rows);
+  useEffect(() => {
+    latest.current = rows;
+  }, [rows]);
+  useEffect(() => {
+    const index = latest.current.findIndex((row) => row.id === openTask);
+    if (index >= 0) bringIntoView(frame.current, index);
+  }, [frame, openTask]);
 }
 
 /** Today stands in view when the timeline opens, with some of what came before. */

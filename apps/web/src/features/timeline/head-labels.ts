@@ -1,5 +1,5 @@
 import type { IsoDay } from '@crew/core';
-import { shortDay } from '../../words/format.ts';
+import { dayWithoutYear } from '../../words/format.ts';
 import type { TimeScale } from './scale.ts';
 
 /** About how wide a letter of the head is, in pixels. */
@@ -21,9 +21,6 @@ interface Marked {
   readonly promise: IsoDay | null;
   readonly forecast: ForecastSpan | null;
 }
-
-/** The years stand in the head already. */
-const dayWithoutYear = (day: IsoDay): string => shortDay(day, day);
 
 /** What the head says beside its ticks: the promise and the forecast, each at its day; in one line where they would lie on each other. */
 export function headLabels(scale: TimeScale, { promise, forecast }: Marked): HeadLabel[] {

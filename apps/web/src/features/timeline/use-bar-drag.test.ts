@@ -18,12 +18,12 @@ const scale = timeScale(['2026-11-16', '2027-01-29'], 'weeks');
 const other: PlanTask = { ...planTask, id: 'other', title: 'Other', start: '2026-12-07', due: '2026-12-10', after: [] };
 
 /** Grabs a task and lets it go elsewhere; answers what that proposes, and which task it opens. */
-function drag(task: PlanTask, kind: Parameters<Grab>[2], to: { readonly px: number; readonly x?: number }) {
+function drag(task: PlanTask, kind: Parameters<Grab>[2], to: { readonly px: number; readonly x?: number; readonly isReadOnly?: boolean }) {
   const proposed: Proposal[] = [];
   const opened: string[] = [];
   const { result } = renderHook(() =>
     useBarDrag({
-      ...{ scale, calendar, today: '2026-11-23', taskAt: () => other },
+      ...{ scale, calendar, today: '2026-11-23', isReadOnly: to.isReadOnly ?? false, taskAt: () => other },
       ...{ onPropose: (proposal) => proposed.push(proposal), onOpen: (id) => opened.push(id) },
     }),
   );
@@ -60,6 +60,12 @@ test('stretched by less than half a day it stays as it is', () => {
 test('moved by days it may not begin before its new day; hardly moved it is opened', () => {
   expect(drag(task, 'move', days(2)).changes).toEqual([{ id: task.id, version: task.version, notBefore: '2026-11-26' }]);
   expect(drag(task, 'move', { px: 2 })).toEqual({ changes: [], opened: [task.id] });
+});
+
+test('who may not change the plan moves nothing, and opens a bar by pressing it', () => {
+  expect(drag(task, 'move', { ...days(2), isReadOnly: true })).toEqual({ changes: [], opened: [] });
+  expect(drag(task, 'stretch', { ...days(2), isReadOnly: true }).changes).toEqual([]);
+  expect(drag(task, 'move', { px: 2, isReadOnly: true }).opened).toEqual([task.id]);
 });
 
 const place = placeOf(scale, other);

@@ -31,6 +31,8 @@ interface DragContext {
   readonly scale: TimeScale;
   readonly calendar: Calendar;
   readonly today: IsoDay;
+  /** Bars are only opened. */
+  readonly isReadOnly: boolean;
   /** The task on the row under a height. */
   readonly taskAt: (y: number) => PlanTask | null;
   readonly onPropose: (proposal: Proposal) => void;
@@ -70,7 +72,7 @@ export function useBarDrag(context: DragContext): BarDragging {
     handlers: {
       onPointerMove: (event) => {
         const now = held.current;
-        if (now === null) return;
+        if (now === null || context.isReadOnly) return;
         const px = event.clientX - now.fromX;
         const box = event.currentTarget.getBoundingClientRect();
         if (now.kind === 'dependency-start' || now.kind === 'dependency-end') {
@@ -88,11 +90,8 @@ export function useBarDrag(context: DragContext): BarDragging {
         const now = held.current;
         if (now === null) return;
         const box = event.currentTarget.getBoundingClientRect();
-        const proposal = proposalOf(now, context, {
-          x: event.clientX - box.left,
-          y: event.clientY - box.top,
-          px: event.clientX - now.fromX,
-        });
+        const at = { x: event.clientX - box.left, y: event.clientY - box.top, px: event.clientX - now.fromX };
+        const proposal = context.isReadOnly ? null : proposalOf(now, context, at);
         if (proposal !== null) context.onPropose(proposal);
         else if (Math.abs(event.clientX - now.fromX) < SLIP_PX && now.kind === 'move') context.onOpen(now.task.id);
         letGo();

@@ -14,6 +14,8 @@ interface KeyContext {
   readonly proposing: Proposing;
   readonly calendar: Calendar;
   readonly today: IsoDay;
+  /** Nothing is moved, only walked and opened. */
+  readonly isReadOnly: boolean;
 }
 
 /**
@@ -32,7 +34,7 @@ export function useTimelineKeys(context: KeyContext): (event: KeyboardEvent) => 
   };
 
   function step(event: KeyboardEvent, task: PlanTask): boolean {
-    if (event.key !== 'ArrowLeft' && event.key !== 'ArrowRight') return false;
+    if (context.isReadOnly || (event.key !== 'ArrowLeft' && event.key !== 'ArrowRight')) return false;
     const by = event.key === 'ArrowRight' ? 1 : -1;
     if (steps.current.id !== task.id || proposing.proposal === null) steps.current = { id: task.id, moved: 0, longer: 0 };
     const now = steps.current;

@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import { can, StopTimer, type TimerView } from '@crew/contract';
 import { Link } from 'react-aria-components';
 import styled from 'styled-components';
@@ -22,6 +23,12 @@ const About = styled.p`
 const Discard = styled(Button)`
   margin-top: 9px;
 `;
+
+/** Why it is asked how much was work. */
+const longWords = (timer: TimerView, now: { readonly today: IsoDay; readonly seconds: number }): string =>
+  timer.isRunning && timer.day < now.today
+    ? `left running since ${dayWords(timer.day, now.today)}.`
+    : `it has counted ${clockWords(now.seconds)}.`;
 
 interface StopProps {
   readonly timing: Timing;
@@ -51,7 +58,7 @@ export function StopForm({ timing, timer, onClose }: StopProps) {
         <br />
         <Muted>
           {timer.task.engagement.name}
-          {timer.isLeft ? ` · left running since ${dayWords(timer.day, me.today)}. How much of it was work?` : ''}
+          {timer.isLeft ? ` · ${longWords(timer, { today: me.today, seconds: timing.seconds })} How much of it was work?` : ''}
         </Muted>
       </About>
       {timer.isClosed && !can(me, 'time.close') ? (

@@ -65,6 +65,8 @@ export function TimerChip() {
   }, [timer, open, pause, start]);
   useKey('t', turn);
   if (timer === undefined || timer === null) return null;
+  // What is paused was not left running, however long it had run.
+  const isLeftRunning = timer.isLeft && timer.isRunning;
   const tone = timer.isLeft ? 'left' : timer.isRunning ? 'running' : 'paused';
   return (
     <Pill $tone={tone} role="group" aria-label="Timer">
@@ -76,8 +78,8 @@ export function TimerChip() {
       <FormButton
         label={`Timer on ${timer.task.title}`}
         button={
-          <Words aria-label={timer.isLeft ? `Timer left running on ${timer.task.title}` : `${clockWords(seconds)} on ${timer.task.title}`}>
-            <span>{timer.isLeft ? 'Left running' : clockWords(seconds)}</span>
+          <Words aria-label={isLeftRunning ? `Timer left running on ${timer.task.title}` : `${clockWords(seconds)} on ${timer.task.title}`}>
+            <span>{isLeftRunning ? 'Left running' : clockWords(seconds)}</span>
             <span className="title">{timer.task.title}</span>
           </Words>
         }

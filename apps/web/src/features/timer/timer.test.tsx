@@ -24,11 +24,14 @@ const open = (timer: TimerView | null, address = '/desk', me: Me = teo) =>
   );
 const chip = () => within(screen.getByRole('group', { name: 'Timer' }));
 
+const undo = { entryId: 'x1', taskId: 't1', day: '2026-11-23', bankedSeconds: 0, runningSince: '2026-11-23T09:00:00.000Z' };
+
 test.each([
-  [0, '0:00'],
-  [59, '0:00'],
-  [2520, '0:42'],
-  [39_900, '11:05'],
+  [0, '0 min'],
+  [59, '0 min'],
+  [2520, '42 min'],
+  [39_000, '10 h 50 min'],
+  [3900, '1 h 05 min'],
 ])('%d seconds read as %s', (seconds, words) => expect(clockWords(seconds)).toBe(words));
 
 test('while there is none the bar is empty, and the task offers to start one', async () => {
@@ -38,16 +41,16 @@ test('while there is none the bar is empty, and the task offers to start one', a
   page.network.answer('GET /timer', 200, { timer: view({ elapsedSeconds: 0 }) });
   await userEvent.click(await screen.findByRole('button', { name: 'Start the timer on Posts dug' }));
   expect(page.sent()).toEqual([{ request: 'POST /timer', body: { taskId: 't1' } }]);
-  expect(await screen.findByRole('button', { name: '0:00 on Posts dug' })).toBeTruthy();
+  expect(await screen.findByRole('button', { name: '0 min on Posts dug' })).toBeTruthy();
 });
 
 test('it counts on the screen from what the server said', async () => {
   jest.useFakeTimers({ advanceTimers: true });
   try {
     await open(view());
-    expect((await screen.findByRole('timer')).textContent).toBe('0:42');
+    expect((await screen.findByRole('timer')).textContent).toBe('42 min');
     await act(() => jest.advanceTimersByTimeAsync(61_000));
-    expect(screen.getByRole('timer').textContent).toBe('0:43');
+    expect(screen.getByRole('timer').textContent).toBe('43 min');
   } finally {
     jest.useRealTimers();
   }
@@ -65,17 +68,20 @@ test('stopping logs it with a note; the key t pauses it', async () => {
   page.network.answer('POST /timer/pause', 200, { timer: view({ isRunning: false }) });
   await userEvent.keyboard('t');
   await waitFor(() => expect(page.sent().map(({ request }) => request)).toEqual(['POST /timer/pause']));
-  page.network.answer('POST /timer/stop', 200, { minutes: 42, day: '2026-11-23', title: 'Posts dug' });
-  await userEvent.click(chip().getByRole('button', { name: '0:42 on Posts dug' }));
+  page.network.answer('POST /timer/stop', 200, { minutes: 42, day: '2026-11-23', title: 'Posts dug', undo });
+  await userEvent.click(chip().getByRole('button', { name: '42 min on Posts dug' }));
   await userEvent.type(await screen.findByRole('textbox', { name: 'Note' }), 'North side');
-  await userEvent.click(screen.getByRole('button', { name: 'Stop and log 0:42' }));
+  await userEvent.click(screen.getByRole('button', { name: 'Stop and log 42 min' }));
   await waitFor(() => expect(page.sent().at(-1)).toEqual({ request: 'POST /timer/stop', body: { note: 'North side' } }));
   expect(await screen.findByText('0.7 h logged on “Posts dug”.')).toBeTruthy();
+  page.network.answer('POST /timer/restore', 200, { timer: view() });
+  await userEvent.click(screen.getByRole('button', { name: 'Undo' }));
+  await waitFor(() => expect(page.sent().at(-1)).toEqual({ request: 'POST /timer/restore', body: undo }));
 });
 
 test('left running it asks how much was work, with a guess, and takes no nonsense', async () => {
   const page = await open(view({ isLeft: true, day: '2026-11-20', guessMinutes: 90, elapsedSeconds: 250_000 }));
-  page.network.answer('POST /timer/stop', 200, { minutes: 120, day: '2026-11-20', title: 'Posts dug' });
+  page.network.answer('POST /timer/stop', 200, { minutes: 120, day: '2026-11-20', title: 'Posts dug', undo });
   await userEvent.click(chip().getByRole('button', { name: 'Timer left running on Posts dug' }));
   expect(await screen.findByText(/left running since Fri 20 Nov. How much of it was work/)).toBeTruthy();
   const hours = screen.getByRole('textbox', { name: 'Hours' });
@@ -108,7 +114,7 @@ test('t starts it on the open task; with none open it says so', async () => {
 test('thrown away, nothing is logged', async () => {
   const page = await open(view());
   page.network.answer('DELETE /timer', 204);
-  await userEvent.click(chip().getByRole('button', { name: '0:42 on Posts dug' }));
+  await userEvent.click(chip().getByRole('button', { name: '42 min on Posts dug' }));
   await userEvent.click(screen.getByRole('button', { name: /Discard timer/ }));
   await waitFor(() => expect(page.sent().map(({ request }) => request)).toEqual(['DELETE /timer']));
 });
@@ -128,7 +134,7 @@ describe('left on a day whose time was closed meanwhile', () => {
 
   test('a lead says why, and it goes along', async () => {
     const page = await open(view(left), '/desk', odalys);
-    page.network.answer('POST /timer/stop', 200, { minutes: 90, day: '2026-11-20', title: 'Posts dug' });
+    page.network.answer('POST /timer/stop', 200, { minutes: 90, day: '2026-11-20', title: 'Posts dug', undo });
     await userEvent.click(chip().getByRole('button', { name: 'Timer left running on Posts dug' }));
     await userEvent.click(screen.getByRole('button', { name: 'Log it' }));
     expect(await screen.findByText('Give the reason.')).toBeTruthy();

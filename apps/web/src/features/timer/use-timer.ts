@@ -1,4 +1,4 @@
-import { perform } from '../../session/perform.ts';
+import { backBy, perform } from '../../session/perform.ts';
 import type { StopTimer, TimerStopped, TimerView } from '@crew/contract';
 import { useEffect, useState } from 'react';
 import { call } from '../../api/client.ts';
@@ -30,7 +30,13 @@ export function useTimer(): Timing {
     start: async (taskId) => void (await perform({ send: () => call('POST', '/timer', { taskId }) })),
     pause: async () => void (await perform({ send: () => call('POST', '/timer/pause') })),
     stop: async (input = {}) =>
-      (await perform({ send: () => call<TimerStopped>('POST', '/timer/stop', input), said: stoppedWords })).isDone,
+      (
+        await perform({
+          send: () => call<TimerStopped>('POST', '/timer/stop', input),
+          said: stoppedWords,
+          undo: ({ undo }) => backBy(() => call('POST', '/timer/restore', undo)),
+        })
+      ).isDone,
     discard: async () => void (await perform({ send: () => call('DELETE', '/timer') })),
   };
 }
@@ -49,6 +55,8 @@ function useNow(isTicking: boolean): number {
 const stoppedWords = ({ minutes, title }: TimerStopped): string =>
   minutes === 0 ? `Less than a minute on “${title}”: nothing was logged.` : `${hourWords(minutes)} logged on “${title}”.`;
 
-/** "0:42" or "11:05" of seconds: hours and minutes. */
-export const clockWords = (seconds: number): string =>
-  `${Math.floor(seconds / 3600)}:${String(Math.floor(seconds / 60) % 60).padStart(2, '0')}`;
+/** "42 min" or "10 h 50 min" of seconds. */
+export function clockWords(seconds: number): string {
+  const [hours, minutes] = [Math.floor(seconds / 3600), Math.floor(seconds / 60) % 60];
+  return hours === 0 ? `${minutes} min` : `${hours} h ${String(minutes).padStart(2, '0')} min`;
+}

@@ -55,12 +55,11 @@ const Ticket = styled(GridListItem)`
   background: var(--panel);
   cursor: pointer;
   outline: none;
+  /* Nothing that tells two cards apart is cut off: a long title or note takes another line. */
   span > b,
   span > small {
     display: block;
-    overflow: hidden;
-    text-overflow: ellipsis;
-    white-space: nowrap;
+    overflow-wrap: anywhere;
   }
   b {
     font-weight: 600;
@@ -201,12 +200,13 @@ interface TicketProps {
 function WeekPlanTicket({ task, band, plan, today, onPlace, onEdit }: TicketProps) {
   const notes = [`due ${shortDay(task.due, today)}`, ...(task.isReady ? [] : ['not ready'])];
   return (
-    <Ticket id={task.id} textValue={task.title}>
+    <Ticket id={task.id} textValue={`${task.title}, ${task.engagement.name}`}>
       <Grip slot="drag" aria-label={`Drag ${task.title}`}>
         <HueMark $hue={task.engagement.hue} />
       </Grip>
       <Shrinking>
-        <b title={`${task.title}, ${task.engagement.name}`}>{task.title}</b>
+        <b>{task.title}</b>
+        <small>{task.engagement.name}</small>
         <small>
           {effortWords(task.minutes, task.hasEstimate)} · <Toned $tone={task.due < today ? 'bad' : null}>{notes.join(' · ')}</Toned>
           {task.carried === 0 ? null : <Toned $tone="waiting"> · carried {task.carried} ×</Toned>}
@@ -215,7 +215,7 @@ function WeekPlanTicket({ task, band, plan, today, onPlace, onEdit }: TicketProp
       <WhoEditor task={task} onEdit={onEdit}>
         <Plain aria-label={`Who does ${task.title}: ${task.assignees.map((person) => person.name).join(', ') || 'nobody yet'}`}>
           {task.assignees.length === 0
-            ? 'give'
+            ? 'assign'
             : task.assignees.slice(0, 2).map((person) => <PersonMark key={person.id} person={person} />)}
         </Plain>
       </WhoEditor>

@@ -1,6 +1,6 @@
 import { addDays, type IsoDay } from '@crew/core';
 import type { WeekPlan, WeekPlanTask } from '@crew/contract';
-import { Toned } from '../../ui/text.tsx';
+import { Clipped, Toned } from '../../ui/text.tsx';
 import styled from 'styled-components';
 import { useWeekPlan } from '../../api/queries.ts';
 import { useWho } from '../../session/session.tsx';
@@ -29,7 +29,7 @@ const Team = styled.ul`
 `;
 const Line = styled.li`
   display: grid;
-  grid-template-columns: 22px minmax(0, 1fr) 1fr;
+  grid-template-columns: 22px 56px minmax(0, 1fr) minmax(0, 1fr);
   gap: 4px 10px;
   align-items: center;
   padding: 7px 0;
@@ -158,12 +158,14 @@ function TeamHours({ plan }: { readonly plan: WeekPlan }) {
       <Team>
         <QuietLine>
           <span />
+          <span />
           <span>this week</span>
           <span>next week</span>
         </QuietLine>
         {plan.people.map(({ person, load, capacity }) => (
           <Line key={person.id}>
             <PersonMark person={person} />
+            <Clipped title={person.name}>{person.name.split(' ')[0]}</Clipped>
             {load.map((minutes, index) => {
               const open = capacity[index as 0 | 1];
               return (

@@ -1,5 +1,6 @@
 import { addDays, daysBetween, mondayOf, type IsoDay } from '@crew/core';
 import styled from 'styled-components';
+import { useWho } from '../../session/session.tsx';
 import { dayWords } from '../../words/format.ts';
 import type { Column, LoadView } from './columns.ts';
 import { NAME_PX, SUM_PX } from './grid-layout.ts';
@@ -62,13 +63,14 @@ interface HeadProps {
 
 /** Weeks over days, or months over weeks. */
 export function GridHead({ columns, columnPx, view, today }: HeadProps) {
+  const { thisWeek } = useWho();
   const dayName = ({ from }: Column): string => {
     const date = String(Number(from.slice(8)));
     return view === 'weeks' || columnPx < 30 ? date : `${LETTERS[daysBetween(mondayOf(from), from)]} ${date}`;
   };
   const groupName = ({ from }: Column): string => {
     if (view === 'weeks') return MONTHS[Number(from.slice(5, 7)) - 1] ?? '';
-    const isNow = mondayOf(today) === mondayOf(from);
+    const isNow = thisWeek === mondayOf(from);
     return isNow ? 'This week' : `Week ${weekNumber(from)}`;
   };
   return (

@@ -28,7 +28,7 @@ interface LoadBarsProps {
 
 /**
  * One person's bars, drawn as a handful of paths however many days there are: the frame is
- * what is open, the fill what is planned, hatched brick what is too much.
+ * what is open, the fill what is planned, lighter what is only likely, hatched brick what is too much.
  */
 export const LoadBars = memo(function LoadBars({ cells, columns, columnPx, label, tried }: LoadBarsProps) {
   const gap = columnPx > 20 ? 2 : 1;
@@ -38,6 +38,8 @@ export const LoadBars = memo(function LoadBars({ cells, columns, columnPx, label
     `M${index * columnPx + gap} ${base}v${-height}h${columnPx - 2 * gap}v${height}z`;
   const paths = (draw: (cell: Cell, index: number) => string): string => cells.map(draw).join('');
   const inLine = (cell: Cell): number => px(cell.load - cell.over);
+  // What is only likely stands on top of the rest, so it is the first to be over.
+  const firm = (cell: Cell): number => px(Math.min(cell.load - cell.over, cell.load - cell.likely));
   const overPx = (cell: Cell): number => Math.max(4, Math.min(MOST_OVER, px(cell.over)));
   return (
     <BarsImage width={columns.length * columnPx} height={HEIGHT} role="img" aria-label={label}>
@@ -47,26 +49,20 @@ export const LoadBars = memo(function LoadBars({ cells, columns, columnPx, label
       />
       <path fill="url(#load-away)" d={paths((cell, index) => (cell.isOff ? bar(index, FULL) : ''))} />
       <path fill="var(--line-2)" d={paths((cell, index) => (cell.capacity > 0 ? bar(index, Math.max(3, px(cell.capacity))) : ''))} />
-      <path fill="var(--petrol-mid)" d={paths((cell, index) => (cell.over === 0 && cell.load > 0 ? bar(index, inLine(cell)) : ''))} />
-      <path fill="var(--petrol)" d={paths((cell, index) => (cell.over > 0 ? bar(index, inLine(cell)) : ''))} />
+      <path fill="var(--petrol-mid)" d={paths((cell, index) => (cell.over === 0 && firm(cell) > 0 ? bar(index, firm(cell)) : ''))} />
+      <path fill="var(--petrol)" d={paths((cell, index) => (cell.over > 0 && firm(cell) > 0 ? bar(index, firm(cell)) : ''))} />
+      <path
+        fill="var(--petrol-soft)"
+        stroke="var(--petrol-mid)"
+        strokeWidth="0.8"
+        d={paths((cell, index) => (inLine(cell) - firm(cell) > 0.5 ? bar(index, inLine(cell) - firm(cell), BASE - firm(cell)) : ''))}
+      />
       <path
         fill="url(#load-over)"
         stroke="var(--brick)"
         d={paths((cell, index) => (cell.over > 0 ? bar(index, overPx(cell), BASE - px(cell.capacity)) : ''))}
       />
-      {tried === null ? null : (
-        <path
-          fill="none"
-          stroke="var(--ink)"
-          strokeWidth="1.4"
-          strokeDasharray="3 2"
-          d={tried
-            .map((cell, index) =>
-              cell.load === cells[index]?.load ? '' : bar(index, Math.min(px(cell.capacity) + MOST_OVER, Math.max(1, px(cell.load)))),
-            )
-            .join('')}
-        />
-      )}
+      {tried === null ? null : <Tried {...{ cells, tried, bar, px }} />}
       {columnPx < 26
         ? null
         : cells.map((cell, index) =>
@@ -87,6 +83,20 @@ export const LoadBars = memo(function LoadBars({ cells, columns, columnPx, label
     </BarsImage>
   );
 });
+
+interface TriedProps {
+  readonly cells: readonly Cell[];
+  readonly tried: readonly Cell[];
+  readonly px: (minutes: number) => number;
+  readonly bar: (index: number, height: number) => string;
+}
+
+/** How it would be, where it would be otherwise. */
+function Tried({ cells, tried, px, bar }: TriedProps) {
+  const outline = (cell: Cell, index: number): string =>
+    cell.load === cells[index]?.load ? '' : bar(index, Math.min(px(cell.capacity) + MOST_OVER, Math.max(1, px(cell.load))));
+  return <path fill="none" stroke="var(--ink)" strokeWidth="1.4" strokeDasharray="3 2" d={tried.map(outline).join('')} />;
+}
 
 const overHours = (minutes: number): string => (Math.max(6, minutes) / 60).toFixed(1);
 

@@ -12,6 +12,7 @@ import { Sheet, SheetPart } from '../../ui/Sheet.tsx';
 import { count, dayWords, hourWords, spanWords } from '../../words/format.ts';
 import { EaseList } from './EaseList.tsx';
 import { toggleChoice } from './ease-words.ts';
+import { pathOf } from './path-of.ts';
 import type { Trial } from './use-shift.ts';
 
 const Hours = styled.p`
@@ -116,13 +117,14 @@ export function TaskBehind({ task, today }: { readonly task: WorkloadTask; reado
   const notes = [
     ...(task.hasEstimate ? [] : ['no estimate']),
     ...(task.likelihood === null ? [] : [`proposal, ${task.likelihood} % likely`]),
+    ...(task.isComing ? ['not made yet'] : []),
     ...(task.assigneeIds.length > 1 ? [`shared by ${task.assigneeIds.length}`] : []),
   ];
   return (
     <Item>
       <HueMark $hue={task.engagement.hue} />
       <div>
-        <Link href={`/engagements/${task.engagement.id}?task=${task.id}`}>{task.title}</Link>
+        <Link href={pathOf(task)}>{task.title}</Link>
         <small>
           {task.engagement.name} ·{' '}
           <Toned $tone={task.due < today ? 'bad' : null}>

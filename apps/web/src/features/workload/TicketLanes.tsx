@@ -1,7 +1,9 @@
 import type { WorkloadTask } from '@crew/contract';
+import { useNavigate } from 'react-router';
 import styled from 'styled-components';
 import { hueVar } from '../../ui/tokens.ts';
 import { hourWords, spanWords } from '../../words/format.ts';
+import { pathOf } from './path-of.ts';
 import { packLanes } from './columns.ts';
 import type { GridLayout } from './grid-layout.ts';
 
@@ -12,7 +14,7 @@ const Lanes = styled.div`
   position: relative;
   align-self: stretch;
 `;
-const Ticket = styled.button<{ $isDragged: boolean }>`
+const Ticket = styled.button<{ $isDragged: boolean; $isComing: boolean }>`
   position: absolute;
   height: 21px;
   padding: 1px 6px 0 8px;
@@ -25,7 +27,8 @@ const Ticket = styled.button<{ $isDragged: boolean }>`
   overflow: hidden;
   text-overflow: ellipsis;
   touch-action: none;
-  cursor: grab;
+  cursor: ${({ $isComing }) => ($isComing ? 'pointer' : 'grab')};
+  color: ${({ $isComing }) => ($isComing ? 'var(--ink-2)' : 'var(--ink)')};
   ${({ $isDragged }) => ($isDragged ? 'z-index: 5; pointer-events: none; opacity: 0.85; border-color: var(--petrol);' : '')}
 `;
 
@@ -41,6 +44,12 @@ export function TicketLanes({ tasks, owner, layout }: LanesProps) {
   const { columns, columnPx, today, dragging, onShift } = layout;
   const { placed, count } = packLanes(tasks, columns);
   const { drag, grab, isClick } = dragging;
+  const navigate = useNavigate();
+  const wordsOf = (task: WorkloadTask): string =>
+    [
+      ...[task.title, task.engagement.name, spanWords(task.start, task.due, today), hourWords(task.minutes)],
+      ...(task.isComing ? ['not made yet'] : []),
+    ].join(', ');
   return (
     <Lanes style={{ width: columns.length * columnPx, height: Math.max(1, count) * LANE_PX + 10 }}>
       {placed.map(({ task, lane, first, last }) => {
@@ -50,16 +59,20 @@ export function TicketLanes({ tasks, owner, layout }: LanesProps) {
             key={task.id}
             type="button"
             $isDragged={isDragged}
-            onPointerDown={(event) => grab(event, task, owner)}
-            onClick={() => (isClick() ? onShift({ task, start: null, assigneeIds: null }) : undefined)}
-            title={`${task.title} · ${task.engagement.name} · ${spanWords(task.start, task.due, today)} · ${hourWords(task.minutes)}`}
-            aria-label={`Move or give ${task.title}, ${task.engagement.name}, ${spanWords(task.start, task.due, today)}, ${hourWords(task.minutes)}`}
+            $isComing={task.isComing}
+            onPointerDown={(event) => (task.isComing ? undefined : grab(event, task, owner))}
+            onClick={() => {
+              if (task.isComing) void navigate(pathOf(task));
+              else if (isClick()) onShift({ task, start: null, assigneeIds: null });
+            }}
+            title={wordsOf(task)}
+            aria-label={task.isComing ? `Open the series of ${wordsOf(task)}` : `Move or give ${wordsOf(task)}`}
             style={{
               top: 6 + lane * LANE_PX,
               left: first * columnPx + 1,
               width: Math.max(LEAST_PX, (last - first + 1) * columnPx - 2),
               borderLeft: `4px solid ${hueVar(task.engagement.hue)}`,
-              borderStyle: task.likelihood === null ? undefined : 'dashed',
+              borderStyle: task.likelihood === null && !task.isComing ? undefined : 'dashed',
               ...(isDragged ? { transform: `translate(${drag.dx}px, ${drag.dy}px)` } : {}),
             }}
           >

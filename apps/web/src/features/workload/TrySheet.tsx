@@ -1,5 +1,5 @@
 import type { IsoDay } from '@crew/core';
-import { Trouble, Note, Toned, Earlier } from '../../ui/text.tsx';
+import { Trouble, Note, Toned, Earlier, Quiet } from '../../ui/text.tsx';
 import { performOrThrow } from '../../session/perform.ts';
 import { StartEngagement, type Made, type RoleNeed, type TriedEngagement } from '@crew/contract';
 import styled from 'styled-components';
@@ -62,6 +62,9 @@ interface TrySheetProps {
 export function TrySheet({ trying, today, onPace, onClose }: TrySheetProps) {
   const { data: templates } = useTemplates();
   const { asked, tried, problem, isWorking, change } = trying;
+  // Who was found for that day comes with it: whoever is suggested for it may be somebody else.
+  const takeEarliest = ({ start, roles }: TriedEngagement['earliest']): void =>
+    change({ start, roles: [...asked.roles, ...roles.map(({ roleId, person }) => ({ roleId, personId: person.id }))] });
   return (
     <Sheet label="Try a new engagement" line="Nothing is saved" onClose={onClose}>
       <WhatIsTried value="try" onChange={onPace} />
@@ -92,7 +95,7 @@ export function TrySheet({ trying, today, onPace, onClose }: TrySheetProps) {
         ) : null
       ) : (
         <Earlier $isEarlier={isWorking} aria-live="polite">
-          <Outcome tried={tried} today={today} onStart={(start) => change({ start })} />
+          <Outcome tried={tried} today={today} onStart={takeEarliest} />
           <FullnessLines people={tried.people} today={today} />
           <Roles tried={tried} trying={trying} />
           <KeepAsProposal tried={tried} trying={trying} />
@@ -109,9 +112,9 @@ function Outcome({
 }: {
   readonly tried: TriedEngagement;
   readonly today: IsoDay;
-  readonly onStart: (day: IsoDay) => void;
+  readonly onStart: (earliest: TriedEngagement['earliest']) => void;
 }) {
-  const { overloads, earliest, start } = tried;
+  const { overloads, earliest } = tried;
   return (
     <Answer>
       {overloads.length === 0 ? (
@@ -138,18 +141,10 @@ function Outcome({
         </dd>
         <dt>Earliest</dt>
         <dd>
-          {earliest === null ? (
-            'no start within a year overloads nobody'
-          ) : earliest.start === start ? (
-            'this start'
-          ) : (
-            <Button kind="text" onPress={() => onStart(earliest.start)}>
-              {dayWords(earliest.start, today)}, finished {dayWords(earliest.finish, today)}
-            </Button>
-          )}
+          <EarliestWords tried={tried} today={today} onStart={onStart} />
         </dd>
       </ResultFacts>
-      {earliest === null || earliest.alone.length === 0 ? null : (
+      {earliest.alone.length === 0 ? null : (
         <Caution>
           Wherever it starts, the work itself is too much for{' '}
           {earliest.alone.map(({ person, minutes }) => `${person.name.split(' ')[0]} (${hourWords(minutes)})`).join(' and ')}: share it, or
@@ -160,16 +155,42 @@ function Outcome({
   );
 }
 
+/** The earliest start that overloads nobody, or, where there is none, the one that asks least; with whoever would do it then. */
+function EarliestWords({ tried, today, onStart }: Parameters<typeof Outcome>[0]) {
+  const { earliest, start, roles } = tried;
+  const others = earliest.roles.filter(({ roleId, person }) => roles.find((role) => role.roleId === roleId)?.chosen?.id !== person.id);
+  if (earliest.start === start && others.length === 0)
+    return <>{earliest.fits ? 'this start' : 'no start within a year suits everybody; this start asks least'}</>;
+  const first = ({ name }: { readonly name: string }): string => name.split(' ')[0] as string;
+  return (
+    <>
+      {earliest.fits ? null : <>no start within a year suits everybody; least over on </>}
+      <Button kind="text" onPress={() => onStart(earliest)}>
+        {dayWords(earliest.start, today)}, finished {dayWords(earliest.finish, today)}
+      </Button>
+      {others.length === 0 ? null : (
+        <Quiet as="small">
+          with{' '}
+          {others.map(({ roleId, person }) => `${first(person)} as ${roles.find((role) => role.roleId === roleId)?.role ?? ''}`).join(', ')}
+        </Quiet>
+      )}
+      {earliest.fits ? null : (
+        <Quiet as="small">
+          too much then for {earliest.over.map(({ person, minutes }) => `${first(person)} (${hourWords(minutes)})`).join(' and ')}
+        </Quiet>
+      )}
+    </>
+  );
+}
+
 const NOBODY = 'nobody';
 
 /** Who does it can be changed: then another start may be the earliest. */
 function Roles({ tried, trying }: { readonly tried: TriedEngagement; readonly trying: Trying }) {
-  const choose = (role: RoleNeed, id: string): void =>
+  // Only what somebody chose is kept: for the other roles the best is suggested anew for each start.
+  const choose = ({ roleId }: RoleNeed, id: string): void =>
     trying.change({
-      roles: tried.roles.map((other) => ({
-        roleId: other.roleId,
-        personId: other.roleId === role.roleId ? (id === NOBODY ? null : id) : (other.chosen?.id ?? null),
-      })),
+      roles: [...trying.asked.roles.filter((other) => other.roleId !== roleId), { roleId, personId: id === NOBODY ? null : id }],
     });
   return (
     <SheetPart>

@@ -9,6 +9,7 @@ import { Choose } from '../../ui/Field.tsx';
 import { Empty, ErrorNote, Loading, Muted, Page, PageHead, Panel, Push, WithSheet, Fixed } from '../../ui/layout.tsx';
 import { Segmented } from '../../ui/Segmented.tsx';
 import { count, hourWords, spanWords } from '../../words/format.ts';
+import { LoadLegend } from './LoadLegend.tsx';
 import { LoadCurve } from './LoadCurve.tsx';
 import { LoadGrid } from './LoadGrid.tsx';
 import { PersonSheet } from './PersonSheet.tsx';
@@ -17,7 +18,7 @@ import { PaceSheet } from './PaceSheet.tsx';
 import { TrySheet } from './TrySheet.tsx';
 import { useTry } from './use-try.ts';
 import { UnestimatedSheet } from './UnestimatedSheet.tsx';
-import { usePeriodKeys } from './use-period-keys.ts';
+import { usePeriodKeys } from '../../ui/use-period-keys.ts';
 import { mergeParts, partOfShift, useTrial, type PlanPart, type Shift } from './use-shift.ts';
 import { movedBy, SPANS, useWindow, type LoadWindow } from './use-window.ts';
 import { narrowedTo } from './columns.ts';
@@ -39,8 +40,8 @@ const ALL = 'all';
 
 /** Everybody's hours planned against hours open; what is too much can be eased, moved or given, with the effect first. */
 export function WorkloadPage() {
-  const { today } = useWho();
-  const shown = useWindow(today);
+  const { today, thisWeek } = useWho();
+  const shown = useWindow(thisWeek);
   const { data: workload, error } = useWorkload(shown.query);
   const from = workload?.from ?? today;
   const { change } = shown;
@@ -184,6 +185,7 @@ function Board({ workload, narrowed, shown, today }: BoardProps) {
             />
           )}
         </Panel>
+        <LoadLegend />
         <LoadCurve workload={narrowed} today={today} />
       </div>
       {shift !== null ? (

@@ -17,6 +17,8 @@ export interface Column {
 export interface Cell {
   readonly capacity: number;
   readonly load: number;
+  /** Of the load what is only likely: it may not come. */
+  readonly likely: number;
   /** Above capacity on its days, each day for itself: room on Friday does not help on Monday. */
   readonly over: number;
   /** Nothing is open here although the agency works: away, or never there. */
@@ -71,17 +73,17 @@ function weeksOf({ dates }: Workload): Column[] {
 }
 
 /** What somebody has in each column; `load` in place of their own shows how it would be. */
-export function cellsOf(row: Pick<WorkloadRow, 'capacity' | 'load' | 'off'>, columns: readonly Column[], load = row.load): Cell[] {
+export function cellsOf(
+  row: Pick<WorkloadRow, 'capacity' | 'load' | 'likely' | 'off'>,
+  columns: readonly Column[],
+  load = row.load,
+): Cell[] {
   const off = new Set(row.off);
   return columns.map(({ places }) => {
-    const sum = (of: (index: number) => number): number => places.reduce((total, index) => total + of(index), 0);
-    const capacity = sum((index) => row.capacity[index] ?? 0);
-    return {
-      capacity,
-      load: sum((index) => load[index] ?? 0),
-      over: sum((index) => Math.max(0, (load[index] ?? 0) - (row.capacity[index] ?? 0))),
-      isOff: capacity === 0 && places.some((index) => off.has(index)),
-    };
+    const sums = sumDays({ capacity: row.capacity, load }, { first: places[0] ?? 0, end: (places.at(-1) ?? -1) + 1 });
+    const likely = places.reduce((sum, index) => sum + (row.likely[index] ?? 0), 0);
+    const isOff = sums.capacity === 0 && places.some((index) => off.has(index));
+    return { capacity: sums.capacity, load: sums.load, likely: Math.min(likely, sums.load), over: sums.over, isOff };
   });
 }
 

@@ -1,7 +1,7 @@
 import type { Workload, WorkloadRow } from '@crew/contract';
 import type { EChartsCoreOption } from 'echarts/core';
 import { hours, shortDay } from '../../words/format.ts';
-import { mondayOf, type IsoDay } from '@crew/core';
+import { mondayOf, sumDays, type IsoDay } from '@crew/core';
 
 /** One week of everybody shown; minutes. */
 export interface LoadWeek {
@@ -14,19 +14,21 @@ export interface LoadWeek {
 
 /** The days of a window by week, summed over people. A day that is too full is over however free others are. */
 export function loadByWeek(workload: Pick<Workload, 'dates'>, rows: readonly Pick<WorkloadRow, 'load' | 'capacity'>[]): LoadWeek[] {
-  const weeks = new Map<IsoDay, { within: number; over: number; open: number }>();
+  const weeks = new Map<IsoDay, { first: number; end: number }>();
   workload.dates.forEach(({ date }, index) => {
     const monday = mondayOf(date);
-    const week = weeks.get(monday) ?? { within: 0, over: 0, open: 0 };
-    for (const { load, capacity } of rows) {
-      const [planned, open] = [load[index] ?? 0, capacity[index] ?? 0];
-      week.within += Math.min(planned, open);
-      week.over += Math.max(0, planned - open);
-      week.open += open;
-    }
-    weeks.set(monday, week);
+    weeks.set(monday, { first: weeks.get(monday)?.first ?? index, end: index + 1 });
   });
-  return [...weeks].map(([monday, week]) => ({ monday, ...week }));
+  return [...weeks].map(([monday, days]) => {
+    const sums = rows.map((row) => sumDays(row, days));
+    const total = (pick: (sum: (typeof sums)[number]) => number): number => sums.reduce((all, sum) => all + pick(sum), 0);
+    return {
+      monday,
+      within: total(({ load, over }) => load - over),
+      over: total(({ over }) => over),
+      open: total(({ capacity }) => capacity),
+    };
+  });
 }
 
 /** The weeks in words, for those who do not see the curve. */

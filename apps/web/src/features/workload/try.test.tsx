@@ -52,7 +52,11 @@ test('it says whom it would overload, and the earliest start that overloads nobo
 
 test('with room it says yes; what the work alone asks too much is told', async () => {
   const alone = [{ person: { id: 'o2', name: 'Otto Brandt', initials: 'OB' }, minutes: 90 }];
-  await open({ ...triedEngagement, overloads: [], earliest: { start: '2026-11-23', finish: '2027-02-12', alone } });
+  await open({
+    ...triedEngagement,
+    overloads: [],
+    earliest: { ...triedEngagement.earliest, start: '2026-11-23', finish: '2027-02-12', alone },
+  });
   await choose(/Template/, 'Audio trail');
   expect(await sheet().findByText('Yes: nobody is overloaded.')).toBeTruthy();
   expect(sheet().getByText('this start')).toBeTruthy();
@@ -66,12 +70,30 @@ test('somebody else can be chosen for a role', async () => {
   await choose(/Installer, 90 h/, 'Nobody yet');
   await waitFor(() =>
     expect(asked(page).at(-1)?.body).toMatchObject({
-      roles: [
-        { roleId: idOf('r1'), personId: null },
-        { roleId: idOf('r2'), personId: null },
-      ],
+      roles: [{ roleId: idOf('r1'), personId: null }],
     }),
   );
+});
+
+test('the earliest start comes with whoever is free for a role then', async () => {
+  const earliest = {
+    ...triedEngagement.earliest,
+    roles: [{ roleId: idOf('r2'), person: { id: idOf('o9'), name: 'Noor Haddad', initials: 'NH' } }],
+  };
+  const page = await open({ ...triedEngagement, earliest });
+  await choose(/Template/, 'Audio trail');
+  expect(await sheet().findByText('with Noor as Writer')).toBeTruthy();
+  await userEvent.click(sheet().getByRole('button', { name: 'Mon 14 Dec, finished Fri 5 Mar 2027' }));
+  await waitFor(() =>
+    expect(asked(page).at(-1)?.body).toMatchObject({ start: '2026-12-14', roles: [{ roleId: idOf('r2'), personId: idOf('o9') }] }),
+  );
+});
+
+test('without a start that suits everybody the least bad is told, with whom it is too much for', async () => {
+  const over = [{ person: { id: 'o2', name: 'Otto Brandt', initials: 'OB' }, minutes: 180 }];
+  await open({ ...triedEngagement, earliest: { ...triedEngagement.earliest, fits: false, over } });
+  await choose(/Template/, 'Audio trail');
+  expect(await sheet().findByText('too much then for Otto (3 h)')).toBeTruthy();
 });
 
 test('it is kept as a proposal with its likelihood', async () => {

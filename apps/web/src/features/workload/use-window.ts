@@ -1,4 +1,4 @@
-import { addDays, isPlannableDay, mondayOf, type IsoDay } from '@crew/core';
+import { addDays, isPlannableDay, type IsoDay } from '@crew/core';
 import type { Workload } from '@crew/contract';
 import { useOpenSheet, type OpenSheet } from '../../session/open-sheet.ts';
 import { useShown } from '../../session/use-shown.ts';
@@ -26,13 +26,13 @@ export interface LoadWindow {
 /** Days show three weeks unless asked otherwise, weeks a quarter of a year. */
 const USUAL: Readonly<Record<LoadView, Span>> = { days: 3, weeks: 13 };
 
-export function useWindow(today: IsoDay): LoadWindow {
+export function useWindow(thisWeek: IsoDay): LoadWindow {
   const [search, change] = useShown();
   const [sheet, onOpen] = useOpenSheet(LOAD_SHEETS);
   const view = VIEWS.find((known) => known === search.get('view')) ?? 'days';
   const weeks = SPANS.find((known) => String(known) === search.get('weeks')) ?? USUAL[view];
   const asked = search.get('from');
-  const from = isPlannableDay(asked) ? asked : mondayOf(today);
+  const from = isPlannableDay(asked) ? asked : thisWeek;
   return {
     query: `?from=${from}&to=${addDays(from, weeks * 7 - 1)}`,
     ...{ view, weeks, change },

@@ -1,5 +1,5 @@
 import { useCallback } from 'react';
-import { useKey } from '../../ui/use-key.ts';
+import { useKey } from './use-key.ts';
 
 /** `[` and `]` go a period earlier or later. */
 export function usePeriodKeys(move: (periods: number) => void): void {
