@@ -23,7 +23,8 @@ test('a maker enters time off, sees the work that falls in it, and takes it out 
   const line = page.getByRole('list', { name: 'Time off' }).getByRole('listitem').filter({ hasText: 'Walking the coast' });
   await line.getByRole('button', { name: /^Remove/ }).click();
   await expect(line).toHaveCount(0);
-  await page.getByRole('button', { name: 'Undo' }).click();
+  // The newest notice is that of the removal.
+  await page.getByRole('button', { name: 'Undo' }).last().click();
   await expect(line).toHaveCount(1);
 });
 
@@ -35,7 +36,21 @@ test('a lead looks at a calendar file before its days are closed', async ({ page
   const preview = closed.getByRole('region', { name: 'What days.ics holds' });
   await expect(preview).toContainText('Easter Tuesday');
   await expect(preview).toContainText('only a part of a day');
-  await preview.getByRole('button', { name: 'Keep 1 entry' }).click();
-  await expect(closed.getByRole('button', { name: 'Open 6 Apr, Easter Tuesday, again' })).toBeVisible();
+  await preview.getByRole('button', { name: 'Import 1 entry' }).click();
+  await expect(closed.getByRole('button', { name: 'Remove 6 Apr, Easter Tuesday' })).toBeVisible();
   await expect(closed.getByText('Fire drill')).toHaveCount(0);
+});
+
+test('a lead sees what closing a day would move, closes it, and takes it back', async ({ page, world }) => {
+  await world.enterAs(page, 'Odalys Renn');
+  await page.goto(`${world.url}/calendar`);
+  const form = page.getByRole('form', { name: 'Close days' });
+  await form.getByLabel('Closed from').fill('10 Dec');
+  await form.getByLabel('Because').fill('Storm');
+  await expect(form.getByRole('list', { name: 'What this would do' })).toContainText(/all done by|ahead move/);
+  await form.getByRole('button', { name: 'Close 1 day' }).click();
+  const remove = page.getByRole('region', { name: 'Closed days' }).getByRole('button', { name: 'Remove 10 Dec, Storm' });
+  await expect(remove).toBeVisible();
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(remove).toHaveCount(0);
 });

@@ -39,13 +39,14 @@ test('on Monday a writer sees the one thing now, drags work into days, and sees 
   await expect(hours).toHaveValue('2');
 });
 
-test('overdue work asks what becomes of it, and what was done without time is filled in', async ({ page, world }) => {
+test('overdue work asks what to do with it, and what was done without time is filled in', async ({ page, world }) => {
   await world.enterAs(page, 'Mirela Stoyan');
   const overdue = page.getByRole('region', { name: 'Overdue' });
   await expect(overdue).toContainText('Ask for the planting dates');
   await overdue.getByRole('button', { name: 'Move…' }).first().click();
   await page.getByLabel('Begins on').fill('2026-11-26');
-  await page.getByRole('button', { name: 'Move it' }).click();
+  await expect(page.getByRole('list', { name: 'What this would do' })).toBeVisible();
+  await page.getByRole('button', { name: 'Apply' }).click();
   await expect(overdue).toBeHidden();
 
   const unlogged = page.getByRole('region', { name: 'Done, no time logged' });

@@ -151,12 +151,14 @@ test('a lead promises another day once it is seen what that does, gives the lead
   await page.keyboard.press('Enter');
   await expect(page.getByRole('heading', { name: 'Loom floor and dye house' })).toBeVisible();
 
-  await about.getByRole('textbox', { name: 'Why' }).fill('No money this year');
-  await about.getByRole('button', { name: 'The client said no' }).click();
-  await expect(page.getByText('Dropped', { exact: true })).toBeVisible();
-  await page.getByRole('button', { name: 'More for this engagement' }).click();
-  await page.getByRole('menuitem', { name: 'Take it up again' }).click();
-  await expect(page.getByRole('status', { name: 'Notices' })).toContainText('goes on.');
-  await expect(page.getByText('Dropped', { exact: true })).toHaveCount(0);
-  await expect(page.getByText('Waiting for an answer', { exact: true })).toBeVisible();
+  await page.getByRole('button', { name: 'The client said no…' }).click();
+  const closing = page.getByRole('complementary', { name: 'Close without finishing' });
+  await closing.getByRole('textbox', { name: 'Why' }).fill('No money this year');
+  await closing.getByRole('button', { name: 'Close engagement' }).click();
+  await expect(page.getByText(/^Closed .* · No money this year/)).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Add task' })).toHaveCount(0);
+  await page.getByRole('button', { name: 'Reopen' }).click();
+  await expect(page.getByRole('status', { name: 'Notices' })).toContainText('is open again.');
+  await expect(page.getByText('No money this year')).toHaveCount(0);
+  await expect(page.getByText(/^Waiting for an answer/).first()).toBeVisible();
 });

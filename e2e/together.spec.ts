@@ -83,10 +83,23 @@ test('a client sees its own work and nothing of the crew’s', async ({ page, wo
   await expect(page).toHaveURL(/project/);
 });
 
-test('a freelancer has a desk and own tasks, no plans of others', async ({ page, world }) => {
+test('a freelancer has a desk and own tasks, and picks up a handoff that is given to them', async ({ page, world }) => {
+  await world.enterAs(page, 'Odalys Renn');
+  await page.goto(`${world.url}/handoffs`);
+  await page.getByRole('link', { name: 'Depot audio trail' }).click();
+  await page.getByRole('button', { name: 'Give to…' }).click();
+  await page.getByRole('button', { name: /Who picks it up instead/ }).click();
+  await page.getByRole('option', { name: /^Rafe Dombrow/ }).click();
+  await page.getByRole('button', { name: 'Give it on' }).click();
+  await expect(page.getByText('Given on.')).toBeVisible();
   await world.enterAs(page, 'Rafe Dombrow');
   await expect(page.getByRole('heading', { name: 'My desk' })).toBeVisible();
-  await expect(page.getByRole('navigation', { name: 'Places' }).getByRole('link')).toHaveText(['My desk', 'Time']);
+  await expect(page.getByRole('navigation', { name: 'Places' }).getByRole('link')).toHaveText([/My desk/, /Time/, /Handoffs/]);
+  await page.getByRole('link', { name: 'Read and pick up' }).click();
+  await page.getByRole('complementary', { name: 'Handoff' }).getByRole('button', { name: 'Pick up', exact: true }).click();
+  await expect(page.getByText('Studio is picked up and starts today.')).toBeVisible();
+  await page.goto(`${world.url}/engagements`);
+  await expect(page.getByText('This is not open to you.')).toBeVisible();
 });
 
 test('somebody who came for a page is brought there after signing in', async ({ page, world }) => {

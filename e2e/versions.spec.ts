@@ -78,7 +78,7 @@ test('a newer version is read in words, brought into a running engagement, and t
   await versions.getByRole('link', { name: 'Seed vault wayfinding' }).click();
 
   await expect(page.getByRole('heading', { name: 'Seed vault wayfinding' })).toBeVisible();
-  const finish = page.getByText(/all done by/).first();
+  const finish = page.getByText(/plan finishes/).first();
   const before = await finish.innerText();
   await page.getByRole('button', { name: 'version 2 of its template is there' }).click();
   const news = page.getByRole('complementary', { name: 'What is new in the template' });

@@ -141,7 +141,7 @@ try {
       await page.getByRole('button', { name: /^Mirela/ }).click();
       const proposals = page.getByRole('group', { name: 'Proposals for Mirela Stoyan' });
       for (const place of [0, 1]) await proposals.getByRole('checkbox').nth(place).check({ force: true });
-      await page.getByText('Mirela, over in all').waitFor();
+      await page.getByText('Mirela, over in the next 120 days').waitFor();
     },
   });
   await shoot('desk', { as: 'Mirela', path: '/desk' });
