@@ -38,10 +38,10 @@ const ENGAGEMENTS = (today, { engagements, open }) => `
   CREATE TEMP TABLE made_engagement AS SELECT n, n <= ${open} AS is_open, CASE WHEN n <= ${open} THEN n % ${PHASES} ELSE ${PHASES} END AS at_phase,
     CASE WHEN n <= ${open} THEN date '${today}' - (n % ${PHASES}) * 14 - ${some('n', 10)} ELSE date '${today}' - 140 - ${some('n', 2000)} END AS start
     FROM generate_series(1, ${engagements}) n;
-  INSERT INTO engagement (id, agency_id, client_id, lead_id, name, state, start_day, promised_day, last_number, created_at,
+  INSERT INTO engagement (id, agency_id, client_id, lead_id, name, state, closed_on, start_day, promised_day, last_number, created_at,
       baseline_on, baseline_finish, baseline_promise)
     SELECT ${key('engagement', 'n')}, ${key('agency', 1)}, ${key('client', '1 + n % 400')}, ${key('person', '1 + n % 20')}, 'Engagement ' || n,
-      CASE WHEN is_open THEN 'open' ELSE 'finished' END, start, start + 150, ${TASKS}, start::timestamptz, start, start + 140, start + 150 FROM made_engagement;
+      CASE WHEN is_open THEN 'open' ELSE 'finished' END, CASE WHEN NOT is_open THEN start + 125 END, start, start + 150, ${TASKS}, start::timestamptz, start, start + 140, start + 150 FROM made_engagement;
   INSERT INTO engagement_role (engagement_id, role_id, person_id)
     SELECT ${key('engagement', 'n')}, ${key('role', 'r')}, ${key('person', `1 + ${some(`n || '.' || r`, 16)} * 12 + (r + 11) % 12`)} FROM made_engagement, generate_series(1, 12) r;
   INSERT INTO phase (id, engagement_id, position, name, state_line, role_id, after_phase_id, state, started_on, finished_on, planned_start, planned_finish, percent)
