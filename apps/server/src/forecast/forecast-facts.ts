@@ -21,10 +21,25 @@ const SEED = 1;
 /** Work a client does has no role of the agency, and a record of its own. */
 const CLIENT = 'client';
 
-/** Finished work of the agency before a day: planned length and the days it really took. What ends today counts from tomorrow on, or each tick would make every forecast of the agency old. */
+/** So many finished tasks of each role say enough, and the newest say best how long things take now. */
+const MOST_OF_A_ROLE = 400;
+
+const FINISHED = `t.agency_id = $1 AND t.status = 'done' AND NOT t.is_group AND t.days > 0 AND t.real_start IS NOT NULL AND t.done_on < $2`;
+
+/**
+ * Finished work of the agency before a day, the newest of each role: planned length and the days it really took.
+ * What ends today counts from tomorrow on, or each tick would make every forecast of the agency old.
+ */
 const RECORD = `
   SELECT coalesce(t.role_id::text, CASE WHEN t.kind = 'client' THEN '${CLIENT}' END) AS role, t.days AS planned, t.real_start AS "realStart", t.done_on AS "doneOn"
-  FROM task t WHERE t.agency_id = $1 AND t.status = 'done' AND NOT t.is_group AND t.days > 0 AND t.real_start IS NOT NULL AND t.done_on < $2
+  FROM (
+    SELECT t.* FROM role r CROSS JOIN LATERAL (
+      SELECT t.id, t.role_id, t.kind, t.days, t.real_start, t.done_on FROM task t WHERE ${FINISHED} AND t.role_id = r.id
+      ORDER BY t.done_on DESC, t.id LIMIT ${MOST_OF_A_ROLE}) t
+    WHERE r.agency_id = $1
+    UNION ALL (
+      SELECT t.id, t.role_id, t.kind, t.days, t.real_start, t.done_on FROM task t WHERE ${FINISHED} AND t.role_id IS NULL
+      ORDER BY t.done_on DESC, t.id LIMIT ${MOST_OF_A_ROLE})) t
   ORDER BY t.id`;
 
 const TASKS = `

@@ -43,6 +43,7 @@ const OPEN = `"status" NOT IN ('done', 'dropped')`;
 @Index('task_by_planned_week', ['agencyId', 'plannedWeek'], { where: '"planned_week" IS NOT NULL' })
 @Index('task_by_template_task', ['templateTaskId'])
 @Index('task_by_phase', ['phaseId', 'position'])
+@Index('task_done_by_role', ['agencyId', 'roleId', 'doneOn'], { where: `"status" = 'done'` })
 export class Task {
   @Key() id!: string;
   @Ref(() => Agency, { onDelete: 'CASCADE' }) agencyId!: string;

@@ -34,7 +34,10 @@ export function readRatios(record: readonly FinishedTask[]): RatioPools {
     if (task.role !== undefined && task.role !== null && typeof task.role !== 'string')
       refuse({ kind: 'invalid-field', at: `${at}.role`, expected: 'a role or nothing' });
     all.push(real / planned);
-    if (task.role) byRole.set(task.role, [...(byRole.get(task.role) ?? []), real / planned]);
+    if (!task.role) return;
+    const own = byRole.get(task.role) ?? [];
+    own.push(real / planned);
+    byRole.set(task.role, own);
   });
   const pools = new Map([...byRole].filter(([, own]) => own.length >= ENOUGH_OF_A_ROLE).map(([role, own]) => [role, tableOf(own)]));
   const together = all.length > 0 ? tableOf(all) : assumedRatios();
