@@ -260,6 +260,7 @@ const phaseRest = {
 
 /** An engagement on a track: Concept is over, Setting runs, Handover lies ahead. */
 export const track: EngagementTrack = {
+  clientId: 'c1',
   ...{ id: 'e1', name: 'Seed vault wayfinding', client, lead: { id: 'o1', name: 'Odalys Renn', initials: 'OR' }, state: 'open' },
   ...{ start: '2026-10-05', promise: '2026-12-18', finish: '2026-12-15', percent: 40, loggedMinutes: 600, effortMinutes: 2400, overdue: 0 },
   standing: [{ kind: 'on-time' }],
@@ -293,7 +294,7 @@ export const track: EngagementTrack = {
 
 /** The same with its plan. */
 export const plan: EngagementPlan = {
-  engagement: { ...track, clientId: 'c1', contactId: null, contact: null, likelihood: 100, template: null, version: 1 },
+  engagement: { ...track, contactId: null, contact: null, likelihood: 100, template: null, version: 1 },
   phases: [
     { ...phaseRest, ...(track.phases[0] as TrackPhase), handoffId: 'h0' },
     { ...phaseRest, ...(track.phases[1] as TrackPhase), handoffId: 'h1', gate: { clear: 1, all: 3 }, rounds: 2 },

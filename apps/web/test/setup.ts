@@ -13,6 +13,7 @@ Object.assign(globalThis, {
   TextEncoder,
   TextDecoder,
   ResizeObserver: QuietObserver,
+  scrollTo: () => undefined,
   CSS: { escape: (text: string) => text.replace(/[^\w-]/g, '\\$&') },
   matchMedia: () => ({ matches: false, addEventListener: () => undefined, removeEventListener: () => undefined }),
 });

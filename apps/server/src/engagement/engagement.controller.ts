@@ -3,10 +3,14 @@ import { ApiQuery, ApiTags } from '@nestjs/swagger';
 import {
   DropEngagement as DropInput,
   EditEngagement as EditInput,
+  ENGAGEMENT_ORDERS,
+  matchesEngagement,
+  orderEngagements,
   PlanEngagement,
   StartEngagement as StartInput,
   ReopenEngagement,
   StartRound as StartRoundInput,
+  STANDINGS,
   type ChangeMade,
   type ClientEngagement,
   type DryRun,
@@ -18,19 +22,18 @@ import {
   type PlanEffect,
   type Versioned,
 } from '@crew/contract';
-import { isUUID } from 'class-validator';
 import type { Response } from 'express';
 import { Clock } from '../platform/clock.ts';
 import { Database } from '../platform/database.ts';
 import type { Json } from '../platform/json.ts';
-import { Refusal, requireFound } from '../platform/refusal.ts';
-import { OptionalWord } from '../platform/query-pipes.ts';
+import { requireFound } from '../platform/refusal.ts';
 import { Allow, Caller, type Who } from '../platform/rights.ts';
 import { DryRunTemplate } from '../template/dry-run.ts';
 import { AcceptProposal } from './accept-proposal.ts';
 import { DropEngagement } from './drop-engagement.ts';
 import { EditEngagement } from './edit-engagement.ts';
 import { EngagementRepository } from './engagement.repository.ts';
+import { readListQuery } from './list-query.ts';
 import { StartEngagement } from './start-engagement.ts';
 import { StartRound } from './start-round.ts';
 import { answerInLines } from './stream-start.ts';
@@ -71,21 +74,32 @@ export class EngagementController {
     this.clock = clock;
   }
 
-  /** Open engagements as tracks; `finished=yes` for the finished ones, `role` (one id, or several with commas between) for those that stand in a phase it owns. */
+  /**
+   * Open engagements as tracks; `finished=yes` for the finished ones (`since`: closed on that day or later), `role` (one id, or several with commas between)
+   * for those that stand in a phase it owns. Narrowed by words, client, lead, the name of the phase they stand in, and
+   * any reason for their standing; by start unless `sort` says otherwise.
+   */
   @Get()
   @Answers('EngagementTrack', { isList: true })
   @Allow('engagement.open')
   @ApiQuery({ name: 'finished', required: false, enum: ['yes', 'no'] })
+  @ApiQuery({ name: 'since', required: false })
   @ApiQuery({ name: 'role', required: false })
-  list(
-    @Caller() who: Who,
-    @Query('finished', OptionalWord) finished?: string,
-    @Query('role', OptionalWord) role?: string,
-  ): Promise<EngagementTrack[]> {
-    const roleIds = role === undefined ? null : role.split(',');
-    if (roleIds?.every((id) => isUUID(id)) === false)
-      throw new Refusal('invalid-input', 'This is no id of a role. Choose from the list.', { field: 'role' });
-    return this.engagements.listTracks(who, { isFinished: finished === 'yes', roleIds, today: this.clock.today() });
+  @ApiQuery({ name: 'text', required: false })
+  @ApiQuery({ name: 'client', required: false })
+  @ApiQuery({ name: 'lead', required: false })
+  @ApiQuery({ name: 'phase', required: false })
+  @ApiQuery({ name: 'standing', required: false, enum: STANDINGS })
+  @ApiQuery({ name: 'sort', required: false, enum: ENGAGEMENT_ORDERS })
+  async list(@Caller() who: Who, @Query() query: Readonly<Record<string, unknown>>): Promise<EngagementTrack[]> {
+    const { isFinished, since, roleIds, order, ...filter } = readListQuery(query);
+    const tracks = await this.engagements.listTracks(who, { isFinished, since, roleIds, today: this.clock.today() });
+    return [
+      ...orderEngagements(
+        tracks.filter((track) => matchesEngagement(track, filter)),
+        order,
+      ),
+    ];
   }
 
   /** What starting would make, on which days, by whom, and whom it would overload. Saves nothing. */

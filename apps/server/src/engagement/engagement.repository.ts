@@ -15,7 +15,7 @@ import type { IsoDay } from '@crew/core';
 import { Database } from '../platform/database.ts';
 import { jsonOf, type Json } from '../platform/json.ts';
 import type { Who } from '../platform/rights.ts';
-import { engagementSeenBy } from '../platform/visible.ts';
+import { engagementSeenBy, type Condition } from '../platform/visible.ts';
 import { calendarOf, CLIENT, isOpen, PERSON, stateLineOf } from '../platform/sql-words.ts';
 import { taskList } from '../task/query/select-tasks.ts';
 import { PLAN_COLUMNS } from '../task/query/task-columns.ts';
@@ -60,7 +60,7 @@ const PLAN_PHASES = `
    FROM phase p LEFT JOIN role r ON r.id = p.role_id ${HANDOFF_OF_PHASE} WHERE p.engagement_id = e.id)`;
 
 const TRACK_COLUMNS = `
-  e.id, e.name, e.state, e.closed_on AS "closedOn", e.closed_reason AS "closedReason", e.closed_ending AS "closedEnding", least(e.start_day, (SELECT min(p.planned_start) FROM phase p WHERE p.engagement_id = e.id AND p.state <> 'ahead')) AS start, e.promised_day AS promise, s.finish_day AS finish, s.percent, s.logged_minutes AS "loggedMinutes",
+  e.id, e.name, e.client_id AS "clientId", e.state, e.closed_on AS "closedOn", e.closed_reason AS "closedReason", e.closed_ending AS "closedEnding", least(e.start_day, (SELECT min(p.planned_start) FROM phase p WHERE p.engagement_id = e.id AND p.state <> 'ahead')) AS start, e.promised_day AS promise, s.finish_day AS finish, s.percent, s.logged_minutes AS "loggedMinutes",
   s.effort_minutes AS "effortMinutes", s.overdue_tasks AS overdue, s.late_days AS "lateDays", s.missed_days AS "missedDays", s.waiting_title AS "waitingTitle",
   s.waiting_since AS "waitingSince", ${CLIENT} AS client, ${PERSON('l')} AS lead,
   (SELECT json_build_object('likely', f.answer->'dates'->>'p50', 'safe', f.answer->'dates'->>'p80', 'chance', (f.answer->>'chance')::int)
@@ -74,21 +74,23 @@ const TRACK_JOINS = `
   JOIN client c ON c.id = e.client_id
   JOIN person l ON l.id = e.lead_id`;
 
-/** The phase in which engagement e stands with the roles given as parameter, as of the day given behind it: one that runs, else one that is handed to them. */
-const standsWith = (parameter: number): string => `JOIN LATERAL (
-    SELECT q.id, q.name, q.state, ${stateLineOf('q')} AS state_line, q.planned_finish FROM phase q
-    WHERE q.engagement_id = e.id AND q.role_id = ANY($${parameter}::uuid[]) AND ((q.state = 'running' AND coalesce(q.started_on <= $${parameter + 1}::date, true)) OR EXISTS (
+/** The phase in which engagement e stands with some roles as of a day: one that runs, else one that is handed to them. Placeholders start at `first`. */
+const standsWith = (first: number, roleIds: readonly string[] | null, today: IsoDay): Condition => ({
+  sql: `JOIN LATERAL (
+    SELECT q.id, q.name, q.state, ${stateLineOf('q')} AS state_line, q.planned_finish, theirs.ids FROM phase q
+    CROSS JOIN (SELECT $${first}::uuid[] AS roles) asked
+    CROSS JOIN LATERAL (SELECT json_agg(o.id) AS ids FROM phase o WHERE o.engagement_id = e.id AND o.role_id = ANY(asked.roles)) theirs
+    WHERE q.engagement_id = e.id AND q.role_id = ANY(asked.roles) AND ((q.state = 'running' AND coalesce(q.started_on <= $${first + 1}::date, true)) OR EXISTS (
       SELECT 1 FROM handoff h WHERE h.to_phase_id = q.id AND h.state = 'handed-off'))
     ORDER BY q.state = 'running' DESC, q.position LIMIT 1) own ON true
   CROSS JOIN LATERAL (
     SELECT count(*)::int AS "openTasks", min(t.due_day) AS "nextDue" FROM task t
-    WHERE t.phase_id = own.id AND t.role_id = ANY($${parameter}::uuid[]) AND NOT t.is_group AND ${isOpen('t')}) todo`;
+    WHERE t.phase_id = own.id AND t.role_id = ANY($${first}::uuid[]) AND NOT t.is_group AND ${isOpen('t')}) todo`,
+  values: [roleIds, today],
+});
 
-const stands = (
-  parameter: number,
-): string => `json_build_object('phase', own.name, 'stateLine', own.state_line, 'isComing', own.state = 'ahead',
-    'until', own.planned_finish, 'openTasks', todo."openTasks", 'nextDue', todo."nextDue",
-    'phaseIds', (SELECT json_agg(q.id) FROM phase q WHERE q.engagement_id = e.id AND q.role_id = ANY($${parameter}::uuid[])))`;
+const STANDS = `json_build_object('phase', own.name, 'stateLine', own.state_line, 'isComing', own.state = 'ahead',
+    'until', own.planned_finish, 'openTasks', todo."openTasks", 'nextDue', todo."nextDue", 'phaseIds', own.ids)`;
 
 /** The tasks of a plan in its order; text, because nobody on the server looks into them. */
 const PLAN_TASKS = taskList(
@@ -98,7 +100,7 @@ const PLAN_TASKS = taskList(
 
 /** The whole plan in one statement; its tasks as text, because nobody on the server looks into them. */
 export const PLAN_DOCUMENT = `
-  SELECT ${TRACK_COLUMNS}, ${PLAN_PHASES} AS phases, e.version, e.client_id AS "clientId", e.contact_id AS "contactId", e.likelihood, k.name AS contact,
+  SELECT ${TRACK_COLUMNS}, ${PLAN_PHASES} AS phases, e.version, e.contact_id AS "contactId", e.likelihood, k.name AS contact,
     CASE WHEN m.id IS NULL THEN NULL ELSE json_build_object('id', m.id, 'name', m.name, 'version', e.template_version, 'newest', m.version) END AS template,
     (SELECT ${calendarOf('y')} FROM agency y WHERE y.id = e.agency_id) AS calendar,
     json_build_object('keptOn', e.baseline_on, 'finish', e.baseline_finish, 'promise', e.baseline_promise) AS baseline,
@@ -120,7 +122,7 @@ interface PlanPhaseRow extends Omit<PlanPhase, 'baton' | 'gate'> {
 interface PlanRow
   extends
     Omit<TrackRow, 'phases'>,
-    Pick<EngagementPlan['engagement'], 'version' | 'clientId' | 'contactId' | 'contact' | 'likelihood' | 'template'>,
+    Pick<EngagementPlan['engagement'], 'version' | 'contactId' | 'contact' | 'likelihood' | 'template'>,
     Pick<EngagementPlan, 'deliverables' | 'baseline' | 'calendar'> {
   readonly phases: readonly PlanPhaseRow[];
   readonly tasks: string;
@@ -137,17 +139,23 @@ export class EngagementRepository {
   /** Open engagements and proposals as tracks, or the finished ones; with roles only those that run in, or now go on to, a phase one of them owns. */
   async listTracks(
     who: Who,
-    show: { readonly isFinished: boolean; readonly roleIds: readonly string[] | null; readonly today: IsoDay },
+    show: {
+      readonly isFinished: boolean;
+      readonly since?: IsoDay | undefined;
+      readonly roleIds: readonly string[] | null;
+      readonly today: IsoDay;
+    },
   ): Promise<EngagementTrack[]> {
-    const seen = engagementSeenBy(who, 1);
+    const values = new Values();
+    const seen = values.addCondition((first) => engagementSeenBy(who, first));
     const states = show.isFinished ? `('finished', 'dropped')` : `('proposal', 'open')`;
-    const roles = seen.values.length + 1;
-    const [column, join] = show.roleIds === null ? ['NULL', ''] : [stands(roles), standsWith(roles)];
+    const closed = show.isFinished && show.since !== undefined ? `AND e.closed_on >= ${values.add(show.since)}` : '';
+    const roles = show.roleIds === null ? null : values.addCondition((first) => standsWith(first, show.roleIds, show.today));
     type Row = Omit<TrackRow, 'phases'> & { readonly phases: readonly PhaseValues[]; readonly stands: RoleStand | null };
     const rows = await this.database.rows<Row>(
-      `SELECT ${TRACK_COLUMNS}, ${TRACK_PHASES} AS phases, ${column} AS stands FROM engagement e ${TRACK_JOINS} ${join}
-       WHERE ${seen.sql} AND e.state IN ${states} ORDER BY c.is_own, e.promised_day IS NULL, e.start_day, e.name LIMIT 500`,
-      show.roleIds === null ? seen.values : [...seen.values, show.roleIds, show.today],
+      `SELECT ${TRACK_COLUMNS}, ${TRACK_PHASES} AS phases, ${roles === null ? 'NULL' : STANDS} AS stands FROM engagement e ${TRACK_JOINS} ${roles ?? ''}
+       WHERE ${seen} AND e.state IN ${states} ${closed} ORDER BY c.is_own, e.promised_day IS NULL, e.start_day, e.name`,
+      values.list,
     );
     return rows.map((row) => ({ ...toTrack({ ...row, phases: row.phases.map(toPhaseRow) }, show.today), stands: row.stands }));
   }
@@ -157,11 +165,10 @@ export class EngagementRepository {
     const seen = engagementSeenBy(who, 2);
     const row = await this.database.row<PlanRow>(`${PLAN_DOCUMENT} AND ${seen.sql}`, [engagementId, ...seen.values]);
     if (row === null) return null;
-    const { version, clientId, contactId, contact, likelihood, template } = row;
+    const { version, contactId, contact, likelihood, template } = row;
     const engagement: EngagementPlan['engagement'] = {
       ...toTrack(row, today),
       version,
-      clientId,
       contactId,
       contact,
       likelihood,
@@ -200,7 +207,23 @@ function toTrack(
   today: IsoDay,
 ): EngagementTrack {
   const standing = standingsOf(row, today);
-  const { id, name, client, lead, series, state, start, promise, finish, percent, loggedMinutes, effortMinutes, overdue, forecast } = row;
+  const {
+    id,
+    name,
+    clientId,
+    client,
+    lead,
+    series,
+    state,
+    start,
+    promise,
+    finish,
+    percent,
+    loggedMinutes,
+    effortMinutes,
+    overdue,
+    forecast,
+  } = row;
   const phases = row.phases.map((phase): TrackPhase => ({
     id: phase.id,
     name: phase.name,
@@ -214,6 +237,7 @@ function toTrack(
   return {
     id,
     name,
+    clientId,
     client,
     lead,
     series,

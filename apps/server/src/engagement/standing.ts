@@ -1,5 +1,5 @@
 import { daysBetween, type IsoDay } from '@crew/core';
-import type { EngagementState, EngagementTrack, HandoffState, Standing } from '@crew/contract';
+import { VERY_LATE_DAYS, type EngagementState, type EngagementTrack, type HandoffState, type Standing } from '@crew/contract';
 
 /** The facts standing is told from. */
 export interface StandingFacts {
@@ -18,8 +18,6 @@ export interface StandingFacts {
   readonly flight: { readonly state: HandoffState; readonly since: string; readonly question: string | null } | null;
 }
 
-const WEEK_DAYS = 5;
-
 /** All there is to say, the worst first: a week late or more, then what stops it, then a little late, then the rest. */
 export function standingsOf(facts: StandingFacts, today: IsoDay): [Standing, ...Standing[]] {
   const on = facts.closedOn ?? facts.finish;
@@ -27,7 +25,7 @@ export function standingsOf(facts: StandingFacts, today: IsoDay): [Standing, ...
   if (facts.state === 'dropped') return [{ kind: 'dropped', on, reason: facts.closedReason, ending: facts.closedEnding }];
   const isProposal = facts.state === 'proposal';
   const late: Standing[] = facts.lateDays > 0 && !isProposal ? [{ kind: 'late', days: facts.lateDays, finish: facts.finish }] : [];
-  const isVeryLate = facts.lateDays >= WEEK_DAYS;
+  const isVeryLate = facts.lateDays >= VERY_LATE_DAYS;
   const [first = { kind: 'on-time' }, ...others]: Standing[] = [
     ...(isVeryLate ? late : []),
     ...inFlight(facts),

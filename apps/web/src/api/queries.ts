@@ -92,10 +92,22 @@ export function enterSession(): Promise<unknown> {
 
 export const useDemoPeople = () => useAsked<DemoPerson[]>('/session/demo', []);
 export const useAgency = () => useAsked<{ isFounded: boolean }>('/agency', ['settings']);
-/** Engagements as tracks: all, or those that stand with some roles; nothing is asked while the roles are not known. */
-export function useEngagements(isFinished: boolean, roleIds: readonly string[] | null | undefined = null) {
-  const role = roleIds === null || roleIds === undefined ? '' : `role=${roleIds.join(',')}`;
-  const asked = [isFinished ? 'finished=yes' : '', role].filter((word) => word !== '').join('&');
+interface TracksAsked {
+  readonly isFinished?: boolean;
+  /** Of the finished ones only those closed on that day or later. */
+  readonly since?: IsoDay | null;
+  /** Those that stand with some roles; null for all, and nothing is asked while the roles are not known. */
+  readonly roleIds?: readonly string[] | null | undefined;
+}
+
+/** Engagements as tracks. */
+export function useEngagements({ isFinished = false, since = null, ...roles }: TracksAsked = {}) {
+  const roleIds = 'roleIds' in roles ? roles.roleIds : null;
+  const asked = [
+    ...(isFinished ? ['finished=yes'] : []),
+    ...(since === null ? [] : [`since=${since}`]),
+    ...(roleIds === null || roleIds === undefined ? [] : [`role=${roleIds.join(',')}`]),
+  ].join('&');
   return useAsked<EngagementTrack[]>(roleIds === undefined ? null : `/engagements${asked === '' ? '' : `?${asked}`}`, ['engagement']);
 }
 export const usePlan = (id: string) => useAsked<EngagementPlan>(`/engagements/${id}/plan`, [ofEngagement(id)]);

@@ -1,3 +1,4 @@
+import { hasEveryWord } from '@crew/contract';
 import type { ReactNode } from 'react';
 import { ComboBox, Input, Label, ListBox } from 'react-aria-components';
 import styled from 'styled-components';
@@ -53,12 +54,7 @@ export function Find({ label, isLabelHidden = false, placeholder, choices, onCho
       allowsEmptyCollection
       defaultItems={choices}
       onSelectionChange={(key) => onChoose(key === null ? null : String(key))}
-      defaultFilter={(text, typed) =>
-        typed
-          .toLowerCase()
-          .split(/\s+/)
-          .every((word) => text.toLowerCase().includes(word))
-      }
+      defaultFilter={hasEveryWord}
     >
       <Name $isHidden={isLabelHidden}>{label}</Name>
       <Box autoFocus={autoFocus} placeholder={placeholder} />

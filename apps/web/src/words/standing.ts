@@ -54,6 +54,21 @@ export function standingWords(standing: Standing, today: IsoDay): StandingWords 
   }
 }
 
+/** The reasons as a list is narrowed by them. */
+export const STANDING_NAMES: Readonly<Record<Standing['kind'], string>> = {
+  'sent-back': 'Sent back',
+  'not-picked-up': 'Not picked up',
+  'waiting-on-client': 'Waiting on client',
+  late: 'Late',
+  'fixed-day-missed': 'Fixed day missed',
+  overdue: 'Tasks overdue',
+  'likely-late': 'Likely late',
+  proposal: 'Proposal',
+  'on-time': 'On time',
+  dropped: 'Closed without finishing',
+  finished: 'Finished',
+};
+
 export const TONE_COLOUR: Readonly<Record<StandingTone, string>> = {
   'on-time': 'var(--moss)',
   waiting: 'var(--amber)',

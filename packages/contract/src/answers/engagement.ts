@@ -40,6 +40,7 @@ export type Standing =
 export interface EngagementTrack {
   readonly id: string;
   readonly name: string;
+  readonly clientId: string;
   readonly client: ClientRef;
   readonly lead: PersonRef;
   readonly state: EngagementState;
@@ -101,7 +102,6 @@ export type StartLine =
 
 export interface EngagementPlan {
   readonly engagement: EngagementTrack & {
-    readonly clientId: string;
     readonly contactId: string | null;
     readonly contact: string | null;
     /** How likely a proposal becomes work, in percent; 100 once it is. */

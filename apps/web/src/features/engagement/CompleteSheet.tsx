@@ -84,7 +84,7 @@ interface FieldsProps {
 
 function OpenTaskFields({ form, engagementId, left }: FieldsProps) {
   const isMoving = form.values.openTasks === 'move';
-  const { data: others } = useEngagements(false, isMoving ? null : undefined);
+  const { data: others } = useEngagements({ roleIds: isMoving ? null : undefined });
   return (
     <>
       <Choose

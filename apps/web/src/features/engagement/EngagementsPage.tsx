@@ -1,20 +1,21 @@
 import type { IsoDay } from '@crew/core';
 import { can, type EngagementTrack } from '@crew/contract';
 import { Link } from 'react-aria-components';
-import { useSearchParams } from 'react-router';
 import styled from 'styled-components';
-import { useCrew, useEngagements } from '../../api/queries.ts';
 import { useWho } from '../../session/session.tsx';
 import { Baton, BATON_WORDS } from '../../ui/Baton.tsx';
-import { ButtonLink } from '../../ui/Button.tsx';
+import { Button, ButtonLink } from '../../ui/Button.tsx';
 import { Choose } from '../../ui/Field.tsx';
 import { Legend, Empty, ErrorNote, Loading, Muted, Page, PageHead, Panel, Push } from '../../ui/layout.tsx';
+import { LongList } from '../../ui/LongList.tsx';
 import { Segmented } from '../../ui/Segmented.tsx';
-import { count, hours } from '../../words/format.ts';
+import { count, hours, shortDay } from '../../words/format.ts';
 import { MonthTicks, TrackHead } from './track-list.tsx';
-import { foldSeries } from './fold-series.ts';
+import { EngagementFilters, NarrowedWords } from './EngagementFilters.tsx';
+import { foldSeries, type TrackListRow } from './fold-series.ts';
 import { SeriesTrackRow } from './SeriesTrackRow.tsx';
 import { TrackRow } from './TrackRow.tsx';
+import { EVERYBODY, isNarrowed, MINE, shownTracks, useEngagementList, type RoleRef } from './use-engagement-list.ts';
 import { trackWindow } from './window.ts';
 
 const Indented = styled.span`
@@ -37,56 +38,29 @@ const LikelyKey = styled(LateKey)`
   background: repeating-linear-gradient(90deg, var(--brick) 0 3px, transparent 3px 6px);
 `;
 
-const EVERYBODY = 'everybody';
-const MINE = 'mine';
-
-/** Whose turn is looked at: everybody's, one role's, or that of one's own roles, which is where members begin. */
-function useTurn() {
-  const me = useWho();
-  const [search] = useSearchParams();
-  const { data: crew } = useCrew();
-  const isFinished = search.get('show') === 'finished';
-  const named = crew?.people.find((person) => person.id === me.personId)?.roles ?? [];
-  const mine = (crew?.roles ?? []).filter((role) => named.includes(role.name));
-  const chosen = search.get('role') ?? (can(me, 'engagement.edit') ? EVERYBODY : MINE);
-  const roles = chosen === MINE ? mine : (crew?.roles ?? []).filter((role) => role.id === chosen);
-  const isAll = isFinished || chosen === EVERYBODY || (crew !== undefined && roles.length === 0);
-  return {
-    ...{ isFinished, chosen, mine, all: crew?.roles },
-    /** Null for everybody's; undefined until the roles are known. */
-    roles: isAll ? null : crew === undefined ? undefined : roles,
-  };
-}
-
 /** Every engagement as a track along the same time; by role, what stands with it. */
 export function EngagementsPage() {
   const me = useWho();
-  const [, setSearch] = useSearchParams();
-  const { isFinished, chosen, mine, all, roles } = useTurn();
-  const ids = roles?.map(({ id }) => id);
-  const { data: own, error } = useEngagements(isFinished, roles === null ? null : ids);
-  // Who begins with their own and has none sees the others: an empty page helps nobody.
-  const isNoneMine = roles !== null && chosen === MINE && own?.length === 0;
-  const { data: everybodys } = useEngagements(isFinished, isNoneMine ? null : undefined);
-  const tracks = isNoneMine ? everybodys : own;
+  const list = useEngagementList();
+  const { isFinished, isNoneMine, roles, tracks, filter, change } = list;
   const named = roles?.map(({ name }) => name).join(' or ') ?? null;
+  const all = tracks && rowsOf(tracks, roles);
+  const rows = tracks && rowsOf(shownTracks(tracks, list), roles, tracks);
   return (
     <Page>
       <PageHead>
         <h1>Engagements</h1>
-        {tracks === undefined ? null : (
+        {tracks === undefined || all === undefined || rows === undefined ? null : (
           <Muted>
-            {roles === null
-              ? summaryWords(tracks, isFinished)
-              : isNoneMine
-                ? `Nothing is the turn of ${named} now; these are with others`
-                : `${count(tracks.length, 'engagement')} where it is ${chosen === MINE ? 'your' : 'their'} turn`}
+            {isNarrowed(filter) ? (
+              <NarrowedWords filter={filter} shown={rows.length} all={all.length} onChange={change} />
+            ) : (
+              headWords(tracks, { ...list, named })
+            )}
           </Muted>
         )}
         <Push />
-        {isFinished ? null : (
-          <WhoseTurn all={all} mine={mine} value={chosen} onChange={(id) => setSearch({ role: id }, { replace: true })} />
-        )}
+        {isFinished ? null : <WhoseTurn all={list.all} mine={list.mine} value={list.chosen} onChange={(role) => change({ role })} />}
         <Segmented
           label="Which engagements"
           parts={[
@@ -94,7 +68,7 @@ export function EngagementsPage() {
             { id: 'finished', name: 'Finished' },
           ]}
           value={isFinished ? 'finished' : 'open'}
-          onChange={(id) => setSearch(id === 'finished' ? { show: 'finished' } : {}, { replace: true })}
+          onChange={(id) => change({ show: id === 'finished' ? id : null, years: null, standing: null, phase: null })}
         />
         <ButtonLink href="/engagements/repeating">Repeating work</ButtonLink>
         {can(me, 'engagement.edit') ? (
@@ -103,13 +77,30 @@ export function EngagementsPage() {
           </ButtonLink>
         ) : null}
       </PageHead>
-      {error ? (
-        <ErrorNote error={error} />
-      ) : tracks === undefined ? (
+      {list.error ? (
+        <ErrorNote error={list.error} />
+      ) : tracks === undefined || all === undefined || rows === undefined ? (
         <Loading rows={12} />
       ) : (
         <>
-          <Tracks tracks={tracks} today={me.today} isFinished={isFinished} role={named} />
+          {tracks.length < FEW ? null : <EngagementFilters tracks={tracks} filter={filter} order={list.order} onChange={change} />}
+          {rows.length === 0 && tracks.length > 0 ? (
+            <Panel>
+              <Empty title="No engagement is like this.">
+                <NarrowedWords filter={filter} shown={0} all={all.length} onChange={change} />
+              </Empty>
+            </Panel>
+          ) : (
+            <Tracks tracks={tracks} rows={rows} today={me.today} isFinished={isFinished} role={named} />
+          )}
+          {list.since === null ? null : (
+            <Muted>
+              Closed before {shortDay(list.since, me.today)} is not shown.{' '}
+              <Button kind="quiet" onPress={() => change({ years: 'all' })}>
+                Show all years
+              </Button>
+            </Muted>
+          )}
           {roles === null || isNoneMine || tracks.length === 0 ? null : (
             <Muted>
               Only what is the turn of {named} is here. <Link href="/engagements?role=everybody">See all engagements</Link>
@@ -121,13 +112,37 @@ export function EngagementsPage() {
   );
 }
 
+/** Fewer than these are seen at a glance. */
+const FEW = 2;
+
+/** What stands with a role is one engagement each: there is something to do in it. A series shows all that is open of it. */
+function rowsOf(
+  shown: readonly EngagementTrack[],
+  roles: readonly RoleRef[] | null | undefined,
+  all: readonly EngagementTrack[] = shown,
+): readonly TrackListRow[] {
+  return roles === null ? foldSeries(shown, all) : shown.map((track) => ({ kind: 'one', track }));
+}
+
+interface HeadFacts {
+  readonly isFinished: boolean;
+  readonly isNoneMine: boolean;
+  readonly chosen: string;
+  readonly named: string | null;
+}
+
+function headWords(tracks: readonly EngagementTrack[], { isFinished, isNoneMine, chosen, named }: HeadFacts): string {
+  if (named === null) return summaryWords(tracks, isFinished);
+  if (isNoneMine) return `Nothing is the turn of ${named} now; these are with others`;
+  return `${count(tracks.length, 'engagement')} where it is ${chosen === MINE ? 'your' : 'their'} turn`;
+}
+
 interface TurnProps {
   readonly all: readonly RoleRef[] | undefined;
   readonly mine: readonly RoleRef[];
   readonly value: string;
   readonly onChange: (id: string) => void;
 }
-type RoleRef = { readonly id: string; readonly name: string };
 
 const TurnChoice = styled.div`
   width: 190px;
@@ -182,13 +197,17 @@ function NoTracks({ role, isFinished }: { readonly role: string | null; readonly
   );
 }
 
+const keyOfRow = (row: TrackListRow): string => (row.kind === 'one' ? row.track.id : row.series.id);
+
 function Tracks({
   tracks,
+  rows,
   today,
   isFinished,
   role,
 }: {
   readonly tracks: readonly EngagementTrack[];
+  readonly rows: readonly TrackListRow[];
   readonly today: IsoDay;
   readonly isFinished: boolean;
   /** The role whose view it is; null for everybody's. */
@@ -196,8 +215,6 @@ function Tracks({
 }) {
   if (tracks.length === 0) return <NoTracks role={role} isFinished={isFinished} />;
   const window = trackWindow(tracks, today);
-  // What stands with a role is one engagement each: there is something to do in it.
-  const rows = role === null ? foldSeries(tracks) : tracks.map((track) => ({ kind: 'one', track }) as const);
   return (
     <>
       <Panel>
@@ -206,22 +223,15 @@ function Tracks({
           <MonthTicks window={window} today={isFinished ? null : today} />
           <Indented>standing</Indented>
         </TrackHead>
-        <ul>
-          {rows.map((row) =>
+        <LongList label="Engagements" items={rows} keyOf={keyOfRow} rowHeight={60}>
+          {(row) =>
             row.kind === 'one' ? (
-              <TrackRow key={row.track.id} track={row.track} today={today} scale={window.scale} isFinished={isFinished} />
+              <TrackRow track={row.track} today={today} scale={window.scale} isFinished={isFinished} />
             ) : (
-              <SeriesTrackRow
-                key={row.series.id}
-                series={row.series}
-                tracks={row.tracks}
-                today={today}
-                scale={window.scale}
-                isFinished={isFinished}
-              />
-            ),
-          )}
-        </ul>
+              <SeriesTrackRow series={row.series} tracks={row.tracks} today={today} scale={window.scale} isFinished={isFinished} />
+            )
+          }
+        </LongList>
       </Panel>
       <Legend>
         {(['not-due', 'getting-ready', 'handed-off', 'picked-up', 'sent-back'] as const).map((state) => (

@@ -1,5 +1,5 @@
 import type { IsoDay } from '@crew/core';
-import { screen, within } from '@testing-library/react';
+import { screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import type { Crew, EngagementTrack, RoleStand } from '@crew/contract';
 import { openScreen } from '../../../test/screen.tsx';
@@ -36,7 +36,8 @@ const open = (me = odalys, address = '/engagements') =>
     answers: {
       'GET /crew': crew,
       'GET /engagements': [track('Reed walk'), track('Loom floor')],
-      'GET /engagements?finished=yes': [track('Comet cart')],
+      'GET /engagements?finished=yes&since=2025-11-23': [track('Comet cart')],
+      'GET /engagements?finished=yes': [track('Comet cart'), track('Reed walk')],
       'GET /engagements?role=r-write': [track('Reed walk', stand({ isComing: true }))],
       'GET /engagements?role=r-write,r-look': [
         track('Reed walk', stand({})),
@@ -105,4 +106,78 @@ test('a member with nothing to do now sees what is with others, and is told so',
   expect(await row('Loom floor')).toContain('h used');
   expect(screen.getByText('Nothing is the turn of Writer or Researcher now; these are with others')).toBeTruthy();
   page.close();
+});
+
+describe('narrowing the list', () => {
+  const late: EngagementTrack = { ...track('Bell stair'), clientId: 'c2', client: { name: 'Corvane', hue: 'umber' } };
+  const openAll = (address = '/engagements') =>
+    openScreen(<EngagementsPage />, {
+      ...{ path: '/engagements', address },
+      answers: {
+        'GET /crew': crew,
+        'GET /engagements': [
+          track('Reed walk'),
+          { ...late, standing: [{ kind: 'late', days: 3, finish: '2026-12-20' }], promise: '2026-12-01' },
+          { ...track('Loom floor'), standing: [{ kind: 'sent-back', since: '2026-11-20T09:00:00Z', question: 'Which?' }] },
+        ],
+      },
+    });
+  const names = (): (string | null)[] =>
+    within(screen.getByRole('list', { name: 'Engagements' }))
+      .getAllByRole('link')
+      .map((link) => link.textContent);
+
+  test('what is typed narrows it at once and stands in the address; how many are left is said', async () => {
+    const page = await openAll();
+    await userEvent.type(await screen.findByRole('textbox', { name: 'Search engagements' }), 'floor loom');
+    await waitFor(() => expect(names()).toEqual(['Loom floor']));
+    expect(screen.getByText('1 of 3 shown')).toBeTruthy();
+    expect(page.address()).toBe('/engagements?text=floor+loom');
+    await userEvent.click(screen.getByRole('button', { name: 'Show all' }));
+    expect(names()).toHaveLength(3);
+    expect(screen.getByRole<HTMLInputElement>('textbox', { name: 'Search engagements' }).value).toBe('');
+  });
+
+  test('by client and standing: what there is can be chosen, worst first, and both together may leave nothing', async () => {
+    const page = await openAll();
+    await userEvent.click(await screen.findByRole('button', { name: /Any standing/ }));
+    const options = within(await screen.findByRole('listbox')).getAllByRole('option');
+    expect(options.map((option) => option.textContent)).toEqual(['Any standing', 'Sent back', 'Late', 'On time']);
+    await userEvent.click(options[2] as HTMLElement);
+    expect(names()).toEqual(['Bell stair']);
+    await userEvent.click(screen.getByRole('button', { name: /Any client/ }));
+    await userEvent.click(await screen.findByRole('option', { name: plan.engagement.client.name }));
+    expect(page.address()).toBe(`/engagements?standing=late&client=${plan.engagement.clientId}`);
+    expect(await screen.findByText('No engagement is like this.')).toBeTruthy();
+  });
+
+  test('a link shows the same list again, in its order', async () => {
+    await openAll('/engagements?sort=standing');
+    await screen.findByRole('link', { name: 'Reed walk' });
+    expect(names()).toEqual(['Loom floor', 'Bell stair', 'Reed walk']);
+  });
+
+  test('of the finished ones the last year is shown first, and all when something is looked for', async () => {
+    const page = await open(odalys, '/engagements?show=finished');
+    expect(await row('Comet cart')).toContain('h used');
+    expect(screen.queryByRole('link', { name: 'Reed walk' })).toBeNull();
+    await userEvent.click(screen.getByRole('button', { name: 'Show all years' }));
+    expect(await row('Reed walk')).toContain('h used');
+    expect(page.address()).toBe('/engagements?show=finished&years=all');
+  });
+});
+
+test('of a long list only what is seen is drawn, and each row says which of how many it is', async () => {
+  // jsdom lays nothing out, so each row says how high it is.
+  const height = jest.spyOn(HTMLElement.prototype, 'offsetHeight', 'get').mockReturnValue(60);
+  await openScreen(<EngagementsPage />, {
+    path: '/engagements',
+    answers: { 'GET /crew': crew, 'GET /engagements': Array.from({ length: 150 }, (_, index) => track(`Job ${index + 1}`)) },
+  });
+  await screen.findByRole('link', { name: 'Job 1' });
+  const drawn = screen.getAllByRole('listitem').filter((item) => item.getAttribute('aria-setsize') === '150');
+  expect(drawn.length).toBeGreaterThan(5);
+  expect(drawn.length).toBeLessThan(60);
+  expect(drawn[0]?.getAttribute('aria-posinset')).toBe('1');
+  height.mockRestore();
 });

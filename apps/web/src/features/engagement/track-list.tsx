@@ -8,7 +8,7 @@ import { monthTicks, type TrackWindow } from './window.ts';
 export const COLUMNS = '268px minmax(0, 1fr) 208px';
 
 /** A row of the list. */
-export const TrackListRow = styled.li`
+export const TrackListRow = styled.div`
   display: grid;
   grid-template-columns: ${COLUMNS};
   align-items: center;
@@ -16,7 +16,8 @@ export const TrackListRow = styled.li`
   padding: 0 14px;
   border-bottom: 1px solid var(--line);
   position: relative;
-  &:last-child {
+  &:is(li):last-child,
+  li:last-child > & {
     border-bottom: 0;
   }
   &:hover {

@@ -49,7 +49,7 @@ export function SeriesRow({
   const rhythm = rhythmOn(series.rhythms, today);
   const current = openUnits(series, today).running.at(-1) ?? series.units.at(-1);
   return (
-    <TrackListRow>
+    <TrackListRow as="li">
       <NameOfRow>
         <HueMark $hue={series.client.hue} $height={34} />
         <div>

@@ -98,8 +98,8 @@ const IntoPhase = ({ run, value, onChange }: IntoProps) => (
 );
 
 function TaskForm({ state, run, onClose }: FormProps) {
-  const { data: open } = useEngagements(false);
-  const { data: finished } = useEngagements(true);
+  const { data: open } = useEngagements();
+  const { data: finished } = useEngagements({ isFinished: true });
   const [engagementId, setEngagement] = useState<string | null>(null);
   const choices = open && finished && [...open, ...finished].map(({ id, name, client }) => ({ id, name, detail: client.name }));
   return (

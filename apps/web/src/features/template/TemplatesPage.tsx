@@ -1,5 +1,5 @@
 import { backBy, perform, performOrThrow } from '../../session/perform.ts';
-import { can, MakeTemplate, type TemplateImported, type TemplateSummary } from '@crew/contract';
+import { can, hasEveryWord, MakeTemplate, type TemplateImported, type TemplateSummary } from '@crew/contract';
 import { useState } from 'react';
 import { FileTrigger, Link, Menu, MenuTrigger } from 'react-aria-components';
 import { useNavigate } from 'react-router';
@@ -88,11 +88,8 @@ const KINDS: readonly { readonly kind: TemplateSummary['kind']; readonly title: 
 
 /** Whether each word that was typed stands in the template's name, description, phases or tasks. */
 export const isFound = (template: TemplateSummary, typed: string): boolean => {
-  const text = [template.name, template.description, template.words, ...template.phases.map((phase) => phase.name)].join(' ').toLowerCase();
-  return typed
-    .toLowerCase()
-    .split(/\s+/)
-    .every((word) => text.includes(word));
+  const text = [template.name, template.description, template.words, ...template.phases.map((phase) => phase.name)].join(' ');
+  return hasEveryWord(text, typed);
 };
 
 const LIBRARY_SHEETS = { things: [], named: ['fields'] } as const;

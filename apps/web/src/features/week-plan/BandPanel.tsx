@@ -1,7 +1,7 @@
 import { Toned } from '../../ui/text.tsx';
 import type { IsoDay } from '@crew/core';
 import type { WeekPlan, WeekPlanTask } from '@crew/contract';
-import { Button as AriaButton, GridList, GridListItem, Menu, MenuTrigger } from 'react-aria-components';
+import { Button as AriaButton, GridLayout, GridList, GridListItem, Menu, MenuTrigger, Size, Virtualizer } from 'react-aria-components';
 import styled from 'styled-components';
 import { Button } from '../../ui/Button.tsx';
 import { PopoverPanel } from '../../ui/Field.tsx';
@@ -43,6 +43,13 @@ const Tickets = styled(GridList)`
     background: var(--petrol-soft);
     box-shadow: inset 0 0 0 2px var(--petrol);
   }
+` as typeof GridList;
+/** Scrolls by itself, so that the next band stays in reach. */
+const ManyTickets = styled(Tickets)`
+  display: block;
+  height: 400px;
+  padding: 0 7px 12px;
+  overflow: auto;
 ` as typeof GridList;
 const Ticket = styled(GridListItem)`
   display: grid;
@@ -119,6 +126,10 @@ interface BandProps {
   readonly onOpen: (task: WeekPlanTask) => void;
 }
 
+/** A band of more tickets than these draws only those that are seen. */
+const DRAWN_WHOLE = 60;
+const TICKET_SIZES = { minItemSize: new Size(205, 56), maxItemSize: new Size(330, 56), minSpace: new Size(7, 7) };
+
 /** A band across the page: what it holds in tasks and hours, its tickets flowing along it; dropped here a task gets the band's week. */
 export function BandPanel({ band, plan, tasks, today, capacity, onPlace, onCarry, onEdit, onOpen }: BandProps) {
   const canTake = band !== 'left' && band !== 'nobody';
@@ -136,6 +147,25 @@ export function BandPanel({ band, plan, tasks, today, capacity, onPlace, onCarry
       : {}),
   });
   const minutes = minutesOf(tasks);
+  const list = (List: typeof Tickets) => (
+    <List
+      aria-label={BAND_WORDS[band]}
+      layout="grid"
+      keyboardNavigationBehavior="tab"
+      selectionMode="multiple"
+      selectionBehavior="replace"
+      items={tasks}
+      dependencies={[tasks, plan]}
+      dragAndDropHooks={hooks}
+      onAction={(key) => {
+        const task = tasks.find((each) => each.id === key);
+        if (task !== undefined) onOpen(task);
+      }}
+      renderEmptyState={() => <Muted as="small">{EMPTY[band]}</Muted>}
+    >
+      {(task) => <WeekPlanTicket task={task} band={band} plan={plan} today={today} onPlace={onPlace} onEdit={onEdit(task)} />}
+    </List>
+  );
   return (
     <Panel $space="below" as="section" aria-label={BAND_WORDS[band]}>
       <Head>
@@ -159,23 +189,13 @@ export function BandPanel({ band, plan, tasks, today, capacity, onPlace, onCarry
         <Push />
         {onCarry === null || tasks.length === 0 ? null : <Button onPress={onCarry}>Carry all into this week</Button>}
       </Head>
-      <Tickets
-        aria-label={BAND_WORDS[band]}
-        layout="grid"
-        keyboardNavigationBehavior="tab"
-        selectionMode="multiple"
-        selectionBehavior="replace"
-        items={tasks}
-        dependencies={[tasks, plan]}
-        dragAndDropHooks={hooks}
-        onAction={(key) => {
-          const task = tasks.find((each) => each.id === key);
-          if (task !== undefined) onOpen(task);
-        }}
-        renderEmptyState={() => <Muted as="small">{EMPTY[band]}</Muted>}
-      >
-        {(task) => <WeekPlanTicket task={task} band={band} plan={plan} today={today} onPlace={onPlace} onEdit={onEdit(task)} />}
-      </Tickets>
+      {tasks.length > DRAWN_WHOLE ? (
+        <Virtualizer layout={GridLayout} layoutOptions={TICKET_SIZES}>
+          {list(ManyTickets)}
+        </Virtualizer>
+      ) : (
+        list(Tickets)
+      )}
     </Panel>
   );
 }

@@ -9,6 +9,7 @@ import { useShown } from '../../session/use-shown.ts';
 import { ButtonLink } from '../../ui/Button.tsx';
 import { Choose } from '../../ui/Field.tsx';
 import { ErrorNote, Loading, Meter, Muted, Page, PageHead, Panel, Push, WithSheet } from '../../ui/layout.tsx';
+import { LongList } from '../../ui/LongList.tsx';
 import { PersonMark } from '../../ui/marks.tsx';
 import { count, hours, spanWords } from '../../words/format.ts';
 import { TaskSheet } from '../task/TaskSheet.tsx';
@@ -22,12 +23,12 @@ const BandTitle = styled.h2`
   padding: 12px 14px 4px;
 `;
 
-const Team = styled.ul`
+const Team = styled.div`
   display: flex;
   flex-direction: column;
   padding: 0 14px 10px;
 `;
-const Line = styled.li`
+const Line = styled.div`
   display: grid;
   grid-template-columns: 22px 56px minmax(0, 1fr) minmax(0, 1fr);
   gap: 4px 10px;
@@ -162,23 +163,25 @@ function TeamHours({ plan }: { readonly plan: WeekPlan }) {
           <span>this week</span>
           <span>next week</span>
         </QuietLine>
-        {plan.people.map(({ person, load, capacity }) => (
-          <Line key={person.id}>
-            <PersonMark person={person} />
-            <Clipped title={person.name}>{person.name.split(' ')[0]}</Clipped>
-            {load.map((minutes, index) => {
-              const open = capacity[index as 0 | 1];
-              return (
-                <span key={index === 0 ? 'this' : 'next'}>
-                  <Toned as="small" $tone={minutes > open ? 'bad' : null}>
-                    {open === 0 && minutes === 0 ? 'away' : `${hours(minutes)} of ${hours(open)} h`}
-                  </Toned>
-                  <Meter $part={open === 0 ? Math.min(100, minutes) : (minutes * 100) / open} $isOver={minutes > open} />
-                </span>
-              );
-            })}
-          </Line>
-        ))}
+        <LongList label="Hours of each person" items={plan.people} keyOf={({ person }) => person.id} rowHeight={41}>
+          {({ person, load, capacity }) => (
+            <Line>
+              <PersonMark person={person} />
+              <Clipped title={person.name}>{person.name.split(' ')[0]}</Clipped>
+              {load.map((minutes, index) => {
+                const open = capacity[index as 0 | 1];
+                return (
+                  <span key={index === 0 ? 'this' : 'next'}>
+                    <Toned as="small" $tone={minutes > open ? 'bad' : null}>
+                      {open === 0 && minutes === 0 ? 'away' : `${hours(minutes)} of ${hours(open)} h`}
+                    </Toned>
+                    <Meter $part={open === 0 ? Math.min(100, minutes) : (minutes * 100) / open} $isOver={minutes > open} />
+                  </span>
+                );
+              })}
+            </Line>
+          )}
+        </LongList>
       </Team>
     </Panel>
   );

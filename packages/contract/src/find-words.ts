@@ -1,0 +1,9 @@
+/** Whether every word that was typed stands somewhere in the text, in any order; case and accents count for nothing. */
+export function hasEveryWord(text: string, typed: string): boolean {
+  const plain = plainText(text);
+  return plainText(typed)
+    .split(/\s+/)
+    .every((word) => plain.includes(word));
+}
+
+const plainText = (text: string): string => text.normalize('NFD').replace(/\p{M}/gu, '').toLowerCase();
