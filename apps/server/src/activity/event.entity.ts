@@ -15,6 +15,7 @@ import { Choice, oneOf, Ref } from '../platform/columns.ts';
 @Index('event_by_subject', ['subjectId', 'id'])
 @Index('event_by_agency', ['agencyId', 'id'])
 @Index('event_by_batch', ['batchId'])
+@Index('event_changed_late', ['agencyId', 'id'], { where: `"payload"->>'lateReason' IS NOT NULL` })
 @Index('event_of_handoffs', ['agencyId', 'at'], { where: `"subject" = 'handoff'` })
 export class Event {
   @PrimaryGeneratedColumn('identity', { type: 'bigint' }) id!: number;

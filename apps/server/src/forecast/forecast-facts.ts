@@ -12,7 +12,7 @@ import {
 import type { EntityManager } from 'typeorm';
 import { firstRow, rowsOf } from '../platform/database.ts';
 import { unwrap } from '../platform/refusal.ts';
-import { isOpen, PERSON, timeOffOf } from '../platform/sql-words.ts';
+import { assigneesOf, isOpen, PERSON, timeOffOf } from '../platform/sql-words.ts';
 import { readPlanFacts, toScheduleInput, type PlanFacts } from '../schedule/plan-facts.ts';
 
 /** As many runs behind as when somebody asks: the list and the sheet say the same day. */
@@ -45,7 +45,7 @@ const RECORD = `
 const TASKS = `
   SELECT t.id, coalesce(t.role_id::text, CASE WHEN t.kind = 'client' THEN '${CLIENT}' END) AS role, coalesce(r.name, CASE WHEN t.kind = 'client' THEN 'the client' END) AS "roleName",
     t.title, p.name AS phase, t.due_day AS due, t.status IN ('done', 'dropped') OR t.is_group AS "isOver",
-    coalesce((SELECT json_agg(${PERSON('q')} ORDER BY a.position) FROM task_assignee a JOIN person q ON q.id = a.person_id WHERE a.task_id = t.id), '[]') AS assignees
+    ${assigneesOf('t', PERSON('q'))} AS assignees
   FROM task t JOIN phase p ON p.id = t.phase_id LEFT JOIN role r ON r.id = t.role_id WHERE t.engagement_id = $1`;
 
 /** Everybody who does open work of engagement $1, with their time off from day $2 on. */

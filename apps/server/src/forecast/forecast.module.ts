@@ -7,5 +7,13 @@ export const forecast: Area = {
   controllers: [ForecastController],
   providers: [KeepForecast],
   entities: [KeptForecast],
-  jobs: [job({ name: 'forecast-all', by: KeepForecast, run: (handler) => handler.keepUp(), at: '* * * * *', isAlone: true })],
+  jobs: [
+    job({
+      name: 'forecast-all',
+      by: KeepForecast,
+      run: (handler, _payload, signal) => handler.keepUp(signal),
+      at: '* * * * *',
+      isAlone: true,
+    }),
+  ],
 };

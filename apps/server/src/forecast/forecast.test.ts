@@ -104,6 +104,13 @@ describe('behind', () => {
     expect(await inList()).toEqual({ likely: kept?.likely, safe: kept?.safe, chance: kept?.chance });
   });
 
+  test('told to stop, it leaves what is not computed yet to the next time', async () => {
+    await harness.app.get(KeepForecast).keepUp(AbortSignal.abort());
+    expect((await state()).forecast).toBeNull();
+    await keepUp();
+    expect((await state()).forecast).not.toBeNull();
+  });
+
   test('it is computed again when the plan has changed, and not when nothing has', async () => {
     await keepUp();
     const before = await state();

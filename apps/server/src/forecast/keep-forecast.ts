@@ -63,18 +63,20 @@ export class KeepForecast {
    * Brings the forecasts of all open engagements up to date, one after the other in one thread:
    * what only looks changed is not computed again. Doing it twice changes nothing. One that cannot be
    * computed keeps none of the others waiting; it is thrown at the end, so that the queue tells of it.
+   * Told to stop it leaves the rest to the next time.
    */
-  async keepUp(): Promise<void> {
+  async keepUp(signal: AbortSignal = new AbortController().signal): Promise<void> {
     const { manager } = this.database;
-    const signal = new AbortController().signal;
     const faults: unknown[] = [];
     for (const { id } of await readOutOfDate(manager, this.clock.today())) {
+      if (signal.aborted) return;
       try {
         const facts = await readForecastFacts(manager, id, this.clock.today());
         const kept = await this.database.row<Kept>(KEPT, [id]);
         if (kept?.factsKey === facts.key) await this.database.rows(KEEP_MARK, [id, facts.mark]);
         else await this.compute(facts, { onRuns: () => undefined, signal, workers: 1 });
       } catch (error) {
+        if (signal.aborted) return;
         faults.push(error);
       }
     }

@@ -19,8 +19,8 @@ export interface GateRow {
 
 /** SQL: the gate of the phase with this alias, as one document. What repeats beside the plan holds no gate. */
 export const gateOf = (phase: string): string => `json_build_object(
-    'checks', coalesce((SELECT json_agg(json_build_object('id', k.id, 'kind', k.kind, 'text', k.text, 'isGiven', k.given_at IS NOT NULL, 'givenBy', w.name) ORDER BY k.position)
-      FROM gate_check k LEFT JOIN person w ON w.id = k.given_by_id WHERE k.phase_id = ${phase}.id), '[]'),
+    'checks', coalesce((SELECT json_agg(json_build_object('id', k.id, 'kind', k.kind, 'text', k.text, 'isGiven', k.given_at IS NOT NULL, 'givenBy', (SELECT w.name FROM person w WHERE w.id = k.given_by_id)) ORDER BY k.position)
+      FROM gate_check k WHERE k.phase_id = ${phase}.id), '[]'),
     'open', coalesce((SELECT json_agg(json_build_object('title', o.title, 'isClientTask', o.kind = 'client') ORDER BY o.position, o.number)
       FROM task o WHERE o.phase_id = ${phase}.id AND o.series_id IS NULL AND NOT o.is_group AND ${isOpen('o')}), '[]'))`;
 

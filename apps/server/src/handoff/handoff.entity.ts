@@ -10,6 +10,7 @@ import { Choice, Key, oneOf, Ref } from '../platform/columns.ts';
 @Check('handoff_has_receiver', `"state" = 'getting-ready' OR "receiver_id" IS NOT NULL`)
 @Index('handoff_joint_once', ['fromPhaseId', 'toPhaseId'], { unique: true })
 @Index('handoff_sent_back', ['giverId'], { where: `"state" = 'sent-back'` })
+@Index('handoff_open', ['engagementId'], { where: `"state" <> 'picked-up'` })
 @Index('handoff_in_flight', ['receiverId'], { where: `"state" = 'handed-off'` })
 export class Handoff {
   @Key() id!: string;

@@ -18,22 +18,26 @@ import type { EntityManager } from 'typeorm';
 import { Database, firstRow } from '../platform/database.ts';
 import { lockEngagements } from '../platform/locks.ts';
 import type { Who } from '../platform/rights.ts';
-import { ENGAGEMENT, holdsRole, PERSON_OR_NULL, WAYS_OF_TASK } from '../platform/sql-words.ts';
+import { assigneesOf, ENGAGEMENT, holdsRole, PERSON_OR_NULL, WAYS_OF_TASK } from '../platform/sql-words.ts';
 import { handoffSeenBy } from '../platform/visible.ts';
 import { batonOf } from './baton.ts';
 import { gateOf, judgeGate, type GateRow } from './gate-facts.ts';
 
-/** A handoff with its gate's checks and the tasks of the phase it closes. */
-const LINE = `
+/** The tasks of the phase a handoff closes. */
+const TASKS_OF_PHASE = `coalesce((SELECT json_agg(json_build_object('id', t.id, 'number', t.number, 'title', t.title, 'status', t.status, 'kind', t.kind,
+      'finish', t.done_on, 'who', ${assigneesOf('t', 'q.name')}) ORDER BY t.position, t.number)
+    FROM task t WHERE t.phase_id = f.id AND NOT t.is_group AND t.status <> 'dropped' AND (t.series_id IS NULL OR t.status = 'done')), '[]')`;
+
+/** A handoff with its gate's checks. */
+const LINE_COLUMNS = `
   SELECT h.id, h.version, h.state, h.since, h.question, h.words, h.reason, f.state AS "fromState",
     ${ENGAGEMENT} AS engagement,
     json_build_object('id', f.id, 'name', f.name, 'finish', coalesce(f.finished_on, f.planned_finish)) AS "from",
     CASE WHEN n.id IS NULL THEN NULL ELSE json_build_object('id', n.id, 'name', n.name) END AS "to",
     r.name AS "toRole", coalesce(${PERSON_OR_NULL('g')}, ${PERSON_OR_NULL('o')}, ${PERSON_OR_NULL('l')}) AS giver, coalesce(${PERSON_OR_NULL('v')}, ${PERSON_OR_NULL('d')}) AS receiver,
-    ${gateOf('f')} AS gate,
-    coalesce((SELECT json_agg(json_build_object('id', t.id, 'number', t.number, 'title', t.title, 'status', t.status, 'kind', t.kind, 'finish', t.done_on,
-        'who', coalesce((SELECT json_agg(q.name ORDER BY a.position) FROM task_assignee a JOIN person q ON q.id = a.person_id WHERE a.task_id = t.id), '[]'))
-        ORDER BY t.position, t.number) FROM task t WHERE t.phase_id = f.id AND NOT t.is_group AND t.status <> 'dropped' AND (t.series_id IS NULL OR t.status = 'done')), '[]') AS tasks
+    ${gateOf('f')} AS gate`;
+
+const LINE_TABLES = `
   FROM handoff h
   JOIN phase f ON f.id = h.from_phase_id
   JOIN engagement e ON e.id = h.engagement_id
@@ -47,6 +51,10 @@ const LINE = `
   LEFT JOIN engagement_role eo ON eo.engagement_id = e.id AND eo.role_id = f.role_id AND ${holdsRole('eo.person_id', 'eo.role_id')}
   LEFT JOIN person o ON o.id = eo.person_id
   LEFT JOIN person d ON d.id = CASE WHEN n.id IS NULL THEN e.lead_id ELSE er.person_id END`;
+
+const LINE = `${LINE_COLUMNS} ${LINE_TABLES}`;
+/** With the tasks of the phase it closes, as a sheet shows them. */
+const WHOLE = `${LINE_COLUMNS}, ${TASKS_OF_PHASE} AS tasks ${LINE_TABLES}`;
 
 interface LineRow {
   readonly id: string;
@@ -64,6 +72,10 @@ interface LineRow {
   readonly giver: HandoffLine['giver'];
   readonly receiver: HandoffLine['receiver'];
   readonly gate: GateRow;
+}
+
+/** One handoff with the tasks of the phase it closes. */
+interface WholeRow extends LineRow {
   readonly tasks: readonly {
     readonly id: string;
     readonly number: number;
@@ -79,7 +91,7 @@ interface LineRow {
 export interface HandoffFacts {
   readonly line: HandoffLine;
   readonly gate: readonly GateCheckView[];
-  readonly row: LineRow;
+  readonly row: WholeRow;
 }
 
 /** Who can be given a handoff: somebody active with a sign-in, who could pick it up. */
@@ -97,7 +109,7 @@ export class HandoffRepository {
   async readBoard(who: Who, today: IsoDay): Promise<HandoffBoard> {
     const seen = handoffSeenBy(who, 2);
     const rows = await this.database.rows<LineRow>(
-      `${LINE} WHERE ${seen.sql} AND e.state IN ('proposal', 'open')
+      `${LINE} WHERE ${seen.sql} AND e.state IN ('proposal', 'open') AND h.state <> 'picked-up'
          AND (h.state IN ('handed-off', 'sent-back') OR (h.state = 'getting-ready' AND f.state = 'running' AND f.planned_finish <= $1::date + 14))
        ORDER BY h.since, f.planned_finish, e.name`,
       [today, ...seen.values],
@@ -131,8 +143,8 @@ export class HandoffRepository {
   /** One handoff, or null when it may not be seen. */
   async find(manager: EntityManager, who: Who, handoff: { readonly id: string; readonly today: IsoDay }): Promise<HandoffFacts | null> {
     const seen = handoffSeenBy(who, 2);
-    const row = await firstRow<LineRow>(manager, `${LINE} WHERE h.id = $1 AND ${seen.sql}`, [handoff.id, ...seen.values]);
-    return row === null ? null : toFacts(row, who, handoff.today);
+    const row = await firstRow<WholeRow>(manager, `${WHOLE} WHERE h.id = $1 AND ${seen.sql}`, [handoff.id, ...seen.values]);
+    return row === null ? null : { ...toFacts(row, who, handoff.today), row };
   }
 
   /** As `find`, with its engagement locked until the transaction ends. */
@@ -180,7 +192,7 @@ export class HandoffRepository {
   }
 }
 
-function toFacts(row: LineRow, who: Who, today: IsoDay): HandoffFacts {
+function toFacts(row: LineRow, who: Who, today: IsoDay): Omit<HandoffFacts, 'row'> {
   const results = judgeGate(row.gate);
   const gate = row.gate.checks.map((check, index): GateCheckView => {
     const result = results[index];
@@ -208,7 +220,7 @@ function toFacts(row: LineRow, who: Who, today: IsoDay): HandoffFacts {
       row.fromState === 'running' &&
       can(who, 'handoff.hand-off', of(row.giver?.id)),
   };
-  return { line, gate, row };
+  return { line, gate };
 }
 
 /** What a check still wants, short enough for a list. */

@@ -1,7 +1,16 @@
 import { EventEmitter } from 'node:events';
 import { Inject, Injectable, Logger, type BeforeApplicationShutdown, type OnApplicationBootstrap } from '@nestjs/common';
 import { ModuleRef } from '@nestjs/core';
-import { Logger as QueueLogger, run, runMigrations, runOnce, type Runner, type TaskList, type WorkerEvents } from 'graphile-worker';
+import {
+  Logger as QueueLogger,
+  run,
+  runMigrations,
+  runOnce,
+  type JobHelpers,
+  type Runner,
+  type TaskList,
+  type WorkerEvents,
+} from 'graphile-worker';
 import { CONFIG, type Config } from '../platform/config.ts';
 import { AREA_JOBS, type AreaJob } from '../platform/area.ts';
 import type { JobName } from '../platform/job-names.ts';
@@ -70,6 +79,7 @@ export class JobRunner implements OnApplicationBootstrap, BeforeApplicationShutd
     });
   }
 
+  /** Jobs under way are waited for; those that take longer than five seconds are told to stop. */
   async beforeApplicationShutdown(): Promise<void> {
     await this.runner?.stop();
   }
@@ -86,7 +96,7 @@ export class JobRunner implements OnApplicationBootstrap, BeforeApplicationShutd
     return Object.fromEntries(
       this.jobs.map(({ name, by, run: work }) => {
         const handler = this.modules.get<never>(by, { strict: false });
-        return [name, (payload: unknown) => work(handler, payload as never)];
+        return [name, (payload: unknown, { abortSignal }: JobHelpers) => work(handler, payload as never, abortSignal)];
       }),
     );
   }

@@ -20,7 +20,7 @@ import { Activity1764000000019 } from './0019-activity.ts';
 import { Names1764000000020 } from './0020-names.ts';
 import { Steer1764000000021 } from './0021-steer.ts';
 import { Endings1764000000022 } from './0022-endings.ts';
-import { RecentRecord1764000000023 } from './0023-recent-record.ts';
+import { LargeReads1764000000023 } from './0023-large-reads.ts';
 
 /** In the order they run. */
 export const migrations = [
@@ -46,5 +46,5 @@ export const migrations = [
   Names1764000000020,
   Steer1764000000021,
   Endings1764000000022,
-  RecentRecord1764000000023,
+  LargeReads1764000000023,
 ];

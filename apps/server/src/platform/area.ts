@@ -7,7 +7,7 @@ import type { Who } from './rights.ts';
 export interface AreaJob {
   readonly name: JobName;
   readonly by: Type<unknown>;
-  readonly run: (handler: never, payload: never) => Promise<void>;
+  readonly run: (handler: never, payload: never, signal: AbortSignal) => Promise<void>;
   /** As a line of a crontab, in UTC. */
   readonly at?: string;
   /** It may take longer than the time between two: one runs at a time in all processes, and one waits at most. */
@@ -43,11 +43,11 @@ export const commandBy = <Name extends CommandName, UseCase>(declared: {
   readonly run: (useCase: UseCase, who: Who, asked: { readonly target: string; readonly input: CommandInput<Name> }) => Promise<unknown>;
 }): AreaCommand => declared as unknown as AreaCommand;
 
-/** A job whose handler takes what the job is told. */
+/** A job whose handler takes what the job is told, and stops early when the server does. */
 export const job = <Name extends JobName, Handler>(declared: {
   readonly name: Name;
   readonly by: Type<Handler>;
-  readonly run: (handler: Handler, payload: JobPayloads[Name]) => Promise<void>;
+  readonly run: (handler: Handler, payload: JobPayloads[Name], signal: AbortSignal) => Promise<void>;
   readonly at?: string;
   readonly isAlone?: boolean;
 }): AreaJob => declared as unknown as AreaJob;

@@ -49,3 +49,11 @@ export const isOpen = (task: string): string => `${task}.status NOT IN ('done', 
 
 /** Whether a task takes hours of the crew: the client's own and milestones do not, and groups only in their parts. */
 export const isWork = (task: string): string => `NOT ${task}.is_group AND ${task}.kind NOT IN ('client', 'milestone')`;
+
+/**
+ * The assignees of a task as `what` of alias a (the assignment) and q (the person), in their order. Each person is
+ * looked up by id: with a plain join the planner reads the whole crew for every task of a list.
+ */
+export const assigneesOf = (task: string, what: string, and = ''): string =>
+  `coalesce((SELECT json_agg(${what} ORDER BY a.position) FROM task_assignee a
+    CROSS JOIN LATERAL (SELECT w.* FROM person w WHERE w.id = a.person_id OFFSET 0) q WHERE a.task_id = ${task}.id${and}), '[]')`;

@@ -13,7 +13,7 @@ import type {
 } from '@crew/contract';
 import { addDays, type Occurrence, occurrences, type IsoDay } from '@crew/core';
 import type { EntityManager } from 'typeorm';
-import { ENGAGEMENT, isOpen, PERSON } from '../platform/sql-words.ts';
+import { assigneesOf, ENGAGEMENT, isOpen, PERSON } from '../platform/sql-words.ts';
 import { record } from '../activity/record.ts';
 import type { By } from '../platform/actor.ts';
 import { readCalendar } from '../calendar/read-calendar.ts';
@@ -268,7 +268,7 @@ async function patternOf(manager: EntityManager, taskId: string): Promise<TaskPa
 const LINES = `
   SELECT s.id, s.pattern->>'title' AS title, s.rule, s.stopped_on AS "stoppedOn", n.id AS "taskId", n.start_day AS next,
     ${ENGAGEMENT} AS engagement,
-    coalesce((SELECT json_agg(${PERSON('q')} ORDER BY a.position) FROM task_assignee a JOIN person q ON q.id = a.person_id WHERE a.task_id = n.id), '[]') AS assignees
+    ${assigneesOf('n', PERSON('q'))} AS assignees
   FROM task_series s JOIN engagement e ON e.id = s.engagement_id AND e.state IN ('proposal', 'open') JOIN client c ON c.id = e.client_id
   LEFT JOIN LATERAL (SELECT t.id, t.start_day FROM task t WHERE t.series_id = s.id AND t.start_day >= $2 AND ${isOpen('t')}
     ORDER BY t.start_day, t.number LIMIT 1) n ON true

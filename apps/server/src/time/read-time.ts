@@ -40,19 +40,24 @@ const PEOPLE = `
 
 /** Tasks with time in the week, the one on their timer, and every task that is open or lately was somebody's: rows to fill. */
 const ROWS = `
+  WITH at_hand AS (
+    SELECT x.task_id AS id FROM time_entry x WHERE x.person_id = $2 AND x.day BETWEEN $3 AND $4
+    UNION SELECT m.task_id FROM timer m WHERE m.person_id = $2),
+  theirs AS (
+    SELECT t.id FROM task_assignee a JOIN task t ON t.id = a.task_id JOIN engagement e ON e.id = t.engagement_id
+    WHERE a.person_id = $2 AND t.kind NOT IN ('client', 'milestone') AND t.status <> 'dropped'
+      AND (t.done_on >= $3::date - 30 OR (t.done_on IS NULL AND e.state IN ('proposal', 'open'))))
   SELECT json_build_object('id', t.id, 'title', t.title, 'isOpen', ${isOpen('t')}, 'isChargeable', t.is_chargeable) AS task,
     ${ENGAGEMENT_IN_COLOUR} AS engagement,
     coalesce(x.entries, '[]') AS entries,
-    x.entries IS NOT NULL OR m.task_id IS NOT NULL OR (t.status NOT IN ('queued', 'done', 'dropped') AND t.start_day <= $4) AS "isAtHand"
-  FROM task t JOIN engagement e ON e.id = t.engagement_id JOIN client c ON c.id = e.client_id
+    h.id IS NOT NULL OR (t.status NOT IN ('queued', 'done', 'dropped') AND t.start_day <= $4) AS "isAtHand"
+  FROM (SELECT id FROM at_hand UNION SELECT id FROM theirs) r
+  JOIN task t ON t.id = r.id JOIN engagement e ON e.id = t.engagement_id JOIN client c ON c.id = e.client_id
+  LEFT JOIN at_hand h ON h.id = t.id
   LEFT JOIN LATERAL (SELECT json_agg(json_build_object('id', x.id, 'day', x.day, 'minutes', x.minutes, 'startMinute', x.start_minute, 'note', x.note,
       'isChargeable', x.is_chargeable, 'version', x.version) ORDER BY x.day, x.start_minute, x.id) AS entries
     FROM time_entry x WHERE x.task_id = t.id AND x.person_id = $2 AND x.day BETWEEN $3 AND $4) x ON true
-  LEFT JOIN timer m ON m.task_id = t.id AND m.person_id = $2
-  WHERE t.agency_id = $1 AND NOT t.is_group AND (x.entries IS NOT NULL OR m.task_id IS NOT NULL OR (
-    EXISTS (SELECT 1 FROM task_assignee a WHERE a.task_id = t.id AND a.person_id = $2)
-      AND t.kind NOT IN ('client', 'milestone') AND t.status <> 'dropped'
-      AND (t.done_on >= $3::date - 30 OR (t.done_on IS NULL AND e.state IN ('proposal', 'open')))))
+  WHERE t.agency_id = $1 AND NOT t.is_group
   ORDER BY e.name, t.number`;
 
 const LATE_CHANGES = `

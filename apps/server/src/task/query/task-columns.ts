@@ -1,4 +1,4 @@
-import { CLIENT, ENGAGEMENT, ENGAGEMENT_IN_COLOUR, PERSON } from '../../platform/sql-words.ts';
+import { assigneesOf, CLIENT, ENGAGEMENT, ENGAGEMENT_IN_COLOUR, PERSON } from '../../platform/sql-words.ts';
 
 /** A table beside the task that a column is read from: phase, engagement, client, role, agency. */
 export type Beside = 'p' | 'e' | 'c' | 'r' | 'g';
@@ -22,8 +22,7 @@ const OUTSIDE = `CASE WHEN t.outside_maker IS NOT NULL THEN json_build_object('m
     'bufferDays', t.outside_buffer, 'neededOn', t.outside_needed_on, 'state', t.outside_state, 'briefBy', t.brief_by) END`;
 
 /** Assignees of task t as `what` of alias a and person q, in their order. */
-const assignees = (what: string, join = ''): string =>
-  `coalesce((SELECT json_agg(${what} ORDER BY a.position) FROM task_assignee a JOIN person q ON q.id = a.person_id${join} WHERE a.task_id = t.id), '[]')`;
+const assignees = (what: string, and = ''): string => assigneesOf('t', what, and);
 
 /** What assignee a put on days of their own week, of task t; null where nothing. */
 const PLACED = `(SELECT json_agg(json_build_object('day', x.day, 'minutes', x.minutes) ORDER BY x.day)
