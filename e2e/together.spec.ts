@@ -36,6 +36,8 @@ test('two people change the same task: the second sees both and chooses', async 
   await second.keyboard.press('Escape');
   const note = second.getByRole('alert');
   await expect(note).toContainText('Somebody changed this task since you opened it.');
+  // It stands with the field it is about.
+  await expect(sheetOf(second).getByRole('definition').filter({ has: note })).toContainText('h');
   await expect(note).toContainText('30 h');
   await expect(note).toContainText('20 h');
   await note.getByRole('button', { name: 'Keep my version' }).click();

@@ -14,6 +14,7 @@ import { WrongPasswords } from '../features/sign-in/WrongPasswords.tsx';
 import { TimerChip } from '../features/timer/TimerChip.tsx';
 import { useWho } from '../session/session.tsx';
 import { useChanges } from './use-changes.ts';
+import { useHeadingFocus } from './use-heading-focus.ts';
 import { useKey } from '../ui/use-key.ts';
 import { Shortcuts } from './Shortcuts.tsx';
 import { keptRows, keptTheme, setRows, wearTheme, type Rows, type Theme } from './theme.ts';
@@ -169,6 +170,7 @@ export function Shell() {
     setRows(keptRows());
   }, []);
   useChanges();
+  useHeadingFocus(pathname);
   useKey('u', undoLast);
   const isStaff = can(me, 'engagement.open');
   const places = [

@@ -13,7 +13,14 @@ const asPage = css`
   border-width: 0;
   padding: 16px max(24px, calc((100vw - 860px) / 2)) 40px;
 `;
-const Side = styled.aside<{ $isWide: boolean }>`
+/** The lower part of the screen, so that what is above goes on being chosen. */
+const asDrawer = css`
+  inset: auto 0 0 0;
+  max-height: 46vh;
+  border-top: 1px solid var(--petrol);
+  box-shadow: 0 -6px 22px rgb(10 30 30 / 18%);
+`;
+const Side = styled.aside<{ $isWide: boolean; $isLow: boolean }>`
   position: sticky;
   top: 58px;
   max-height: calc(100vh - 122px);
@@ -32,6 +39,15 @@ const Side = styled.aside<{ $isWide: boolean }>`
     max-height: none;
     border-radius: 0;
     border: 0;
+    ${({ $isLow }) => ($isLow ? asDrawer : '')}
+  }
+`;
+/** Room below the list, so that its last rows can be seen above a drawer. */
+const BehindDrawer = styled.div`
+  display: none;
+  ${narrow} {
+    display: block;
+    height: 46vh;
   }
 `;
 const Tools = styled.span`
@@ -61,11 +77,14 @@ const Top = styled.div`
 export function Sheet({
   label,
   line,
+  isLow = false,
   onClose,
   children,
 }: {
   readonly label: string;
   readonly line: ReactNode;
+  /** Where there is no room beside the list, it leaves the list in sight. */
+  readonly isLow?: boolean;
   readonly onClose: () => void;
   readonly children: ReactNode;
 }) {
@@ -79,20 +98,23 @@ export function Sheet({
     return () => window.removeEventListener('keydown', close);
   }, [onClose]);
   return (
-    <Side ref={side} aria-label={label} $isWide={isWide} data-screen-only>
-      <Top>
-        <span>{line}</span>
-        <Tools>
-          <Widen kind="quiet" aria-expanded={isWide} onPress={() => setWide(!isWide)}>
-            {isWide ? 'Beside the list' : 'Widen'}
-          </Widen>
-          <Button kind="quiet" aria-label="Close sheet" onPress={onClose}>
-            ✕
-          </Button>
-        </Tools>
-      </Top>
-      {children}
-    </Side>
+    <>
+      {isLow ? <BehindDrawer /> : null}
+      <Side ref={side} aria-label={label} $isWide={isWide} $isLow={isLow} data-screen-only>
+        <Top>
+          <span>{line}</span>
+          <Tools>
+            <Widen kind="quiet" aria-expanded={isWide} onPress={() => setWide(!isWide)}>
+              {isWide ? 'Beside the list' : 'Widen'}
+            </Widen>
+            <Button kind="quiet" aria-label="Close sheet" onPress={onClose}>
+              ✕
+            </Button>
+          </Tools>
+        </Top>
+        {children}
+      </Side>
+    </>
   );
 }
 

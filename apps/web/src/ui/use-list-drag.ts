@@ -1,4 +1,5 @@
 import { useDragAndDrop, type DropItem } from 'react-aria-components';
+import { focusRowOnceMoved } from './focus-row.ts';
 
 /** Something that can be dragged between lists: it travels as JSON. */
 export interface Draggable {
@@ -34,7 +35,10 @@ export function useListDrag<Item extends Draggable>({ kind, items, onDrop }: Lis
   };
   const drop = (dropped: readonly Item[], beforeId: string | null): void => {
     const moved = dropped.filter((item) => item.id !== beforeId);
-    if (moved.length > 0) onDrop?.(moved, beforeId);
+    const [first] = moved;
+    if (first === undefined) return;
+    focusRowOnceMoved(first.id);
+    onDrop?.(moved, beforeId);
   };
   const { dragAndDropHooks } = useDragAndDrop({
     getItems: (keys) =>

@@ -46,7 +46,7 @@ export function BulkPanel({ plan, chosen, onPropose, onClose }: BulkProps) {
   const labels = [...new Set(chosen.flatMap((task) => task.labels))];
   const minutes = leavesUnder(taskListOf(plan.tasks), chosen).reduce((sum, task) => sum + (task.estimateMinutes ?? 0), 0);
   return (
-    <Sheet label="Chosen tasks" line={`${hourWords(minutes)} of effort`} onClose={onClose}>
+    <Sheet isLow label="Chosen tasks" line={`${hourWords(minutes)} of effort`} onClose={onClose}>
       <SheetTitle>{count(chosen.length, 'task')} chosen</SheetTitle>
       <Typed label="Move by working days; −2 is earlier" read={shiftTyped} onRead={(days) => step({ kind: 'shift', days })} />
       <Typed label="Effort of each, in hours" read={minutesTyped} onRead={(effort) => step({ kind: 'effort', minutes: effort })} />

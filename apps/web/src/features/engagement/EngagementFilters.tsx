@@ -9,11 +9,14 @@ import { isNarrowed, type ListWords } from './use-engagement-list.ts';
 
 const Row = styled.div`
   display: grid;
-  grid-template-columns: minmax(150px, 1.5fr) repeat(5, minmax(0, 1fr));
+  grid-template-columns: minmax(150px, 1.5fr);
+  grid-auto-columns: minmax(0, 1fr);
+  grid-auto-flow: column;
   gap: 8px;
   margin-bottom: 12px;
   ${phone} {
     grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
+    grid-auto-flow: row;
   }
 `;
 
@@ -85,15 +88,17 @@ export function EngagementFilters({ tracks, filter, order, onChange }: FiltersPr
           </Button>
         </OnPhone>
       </Words>
-      {lists.map(([name, choices, value]) => (
-        <Narrowing key={name} $isOpen={isOpen}>
-          <Choose
-            {...{ label: `Show by ${name}`, isLabelHidden: true, isTight: true, value: value ?? ANY }}
-            choices={[{ id: ANY, name: `Any ${name}` }, ...choices]}
-            onChange={(id) => onChange({ [name]: id === ANY ? null : id })}
-          />
-        </Narrowing>
-      ))}
+      {lists
+        .filter(([, choices, value]) => choices.length > 1 || value !== undefined)
+        .map(([name, choices, value]) => (
+          <Narrowing key={name} $isOpen={isOpen}>
+            <Choose
+              {...{ label: `Show by ${name}`, isLabelHidden: true, isTight: true, value: value ?? ANY }}
+              choices={[{ id: ANY, name: `Any ${name}` }, ...choices]}
+              onChange={(id) => onChange({ [name]: id === ANY ? null : id })}
+            />
+          </Narrowing>
+        ))}
       <Narrowing $isOpen={isOpen}>
         <Choose
           {...{ label: 'Sort', isLabelHidden: true, isTight: true, value: order }}

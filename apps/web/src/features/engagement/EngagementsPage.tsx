@@ -40,75 +40,105 @@ const LikelyKey = styled(LateKey)`
 
 /** Every engagement as a track along the same time; by role, what stands with it. */
 export function EngagementsPage() {
-  const me = useWho();
   const list = useEngagementList();
-  const { isFinished, isNoneMine, roles, tracks, filter, change } = list;
-  const named = roles?.map(({ name }) => name).join(' or ') ?? null;
-  const all = tracks && rowsOf(tracks, roles);
-  const rows = tracks && rowsOf(shownTracks(tracks, list), roles, tracks);
+  const { tracks, roles } = list;
   return (
     <Page>
-      <PageHead>
-        <h1>Engagements</h1>
-        {tracks === undefined || all === undefined || rows === undefined ? null : (
-          <Muted>
-            {isNarrowed(filter) ? (
-              <NarrowedWords filter={filter} shown={rows.length} all={all.length} onChange={change} />
-            ) : (
-              headWords(tracks, { ...list, named })
-            )}
-          </Muted>
-        )}
-        <Push />
-        {isFinished ? null : <WhoseTurn all={list.all} mine={list.mine} value={list.chosen} onChange={(role) => change({ role })} />}
-        <Segmented
-          label="Which engagements"
-          parts={[
-            { id: 'open', name: 'Open' },
-            { id: 'finished', name: 'Finished' },
-          ]}
-          value={isFinished ? 'finished' : 'open'}
-          onChange={(id) => change({ show: id === 'finished' ? id : null, years: null, standing: null, phase: null })}
-        />
-        <ButtonLink href="/engagements/repeating">Repeating work</ButtonLink>
-        {can(me, 'engagement.edit') ? (
-          <ButtonLink kind="primary" href="/engagements/start">
-            Start an engagement
-          </ButtonLink>
-        ) : null}
-      </PageHead>
+      <ListHead list={list} />
       {list.error ? (
         <ErrorNote error={list.error} />
-      ) : tracks === undefined || all === undefined || rows === undefined ? (
+      ) : tracks === undefined || roles === undefined ? (
         <Loading rows={12} />
       ) : (
-        <>
-          {tracks.length < FEW ? null : <EngagementFilters tracks={tracks} filter={filter} order={list.order} onChange={change} />}
-          {rows.length === 0 && tracks.length > 0 ? (
-            <Panel>
-              <Empty title="No engagement is like this.">
-                <NarrowedWords filter={filter} shown={0} all={all.length} onChange={change} />
-              </Empty>
-            </Panel>
-          ) : (
-            <Tracks tracks={tracks} rows={rows} today={me.today} isFinished={isFinished} role={named} />
-          )}
-          {list.since === null ? null : (
-            <Muted>
-              Closed before {shortDay(list.since, me.today)} is not shown.{' '}
-              <Button kind="quiet" onPress={() => change({ years: 'all' })}>
-                Show all years
-              </Button>
-            </Muted>
-          )}
-          {roles === null || isNoneMine || tracks.length === 0 ? null : (
-            <Muted>
-              Only what is the turn of {named} is here. <Link href="/engagements?role=everybody">See all engagements</Link>
-            </Muted>
-          )}
-        </>
+        <FoundTracks list={list} tracks={tracks} roles={roles} />
       )}
     </Page>
+  );
+}
+
+type List = ReturnType<typeof useEngagementList>;
+type Roles = readonly RoleRef[] | null;
+
+const namesOf = (roles: Roles | undefined): string | null => roles?.map(({ name }) => name).join(' or ') ?? null;
+
+function ListHead({ list }: { readonly list: List }) {
+  const me = useWho();
+  const { isFinished, tracks, roles, filter, change } = list;
+  return (
+    <PageHead>
+      <h1>Engagements</h1>
+      {tracks === undefined || roles === undefined ? null : (
+        <Muted>
+          {isNarrowed(filter) ? (
+            <NarrowedWords
+              {...{ filter, onChange: change }}
+              shown={rowsOf(shownTracks(tracks, list), roles).length}
+              all={rowsOf(tracks, roles).length}
+            />
+          ) : (
+            headWords(tracks, { ...list, named: namesOf(roles) })
+          )}
+        </Muted>
+      )}
+      <Push />
+      {isFinished ? null : <WhoseTurn all={list.all} mine={list.mine} value={list.chosen} onChange={(role) => change({ role })} />}
+      <Segmented
+        label="Which engagements"
+        parts={[
+          { id: 'open', name: 'Open' },
+          { id: 'finished', name: 'Finished' },
+        ]}
+        value={isFinished ? 'finished' : 'open'}
+        onChange={(id) => change({ show: id === 'finished' ? id : null, years: null, standing: null, phase: null })}
+      />
+      <ButtonLink href="/engagements/repeating">Repeating work</ButtonLink>
+      {can(me, 'engagement.edit') ? (
+        <ButtonLink kind="primary" href="/engagements/start">
+          Start an engagement
+        </ButtonLink>
+      ) : null}
+    </PageHead>
+  );
+}
+
+interface FoundProps {
+  readonly list: List;
+  readonly tracks: readonly EngagementTrack[];
+  readonly roles: Roles;
+}
+
+/** The filters with what they leave, and what is not among it. */
+function FoundTracks({ list, tracks, roles }: FoundProps) {
+  const { today } = useWho();
+  const { isFinished, isNoneMine, filter, change, since } = list;
+  const rows = rowsOf(shownTracks(tracks, list), roles, tracks);
+  const named = namesOf(roles);
+  return (
+    <>
+      {tracks.length < FEW ? null : <EngagementFilters tracks={tracks} filter={filter} order={list.order} onChange={change} />}
+      {rows.length === 0 && tracks.length > 0 ? (
+        <Panel>
+          <Empty title="No engagement is like this.">
+            <NarrowedWords filter={filter} shown={0} all={rowsOf(tracks, roles).length} onChange={change} />
+          </Empty>
+        </Panel>
+      ) : (
+        <Tracks tracks={tracks} rows={rows} today={today} isFinished={isFinished} role={named} />
+      )}
+      {since === null ? null : (
+        <Muted>
+          Closed before {shortDay(since, today)} is not shown.{' '}
+          <Button kind="quiet" onPress={() => change({ years: 'all' })}>
+            Show all years
+          </Button>
+        </Muted>
+      )}
+      {roles === null || isNoneMine || tracks.length === 0 ? null : (
+        <Muted>
+          Only what is the turn of {named} is here. <Link href="/engagements?role=everybody">See all engagements</Link>
+        </Muted>
+      )}
+    </>
   );
 }
 
@@ -116,11 +146,7 @@ export function EngagementsPage() {
 const FEW = 2;
 
 /** What stands with a role is one engagement each: there is something to do in it. A series shows all that is open of it. */
-function rowsOf(
-  shown: readonly EngagementTrack[],
-  roles: readonly RoleRef[] | null | undefined,
-  all: readonly EngagementTrack[] = shown,
-): readonly TrackListRow[] {
+function rowsOf(shown: readonly EngagementTrack[], roles: Roles, all: readonly EngagementTrack[] = shown): readonly TrackListRow[] {
   return roles === null ? foldSeries(shown, all) : shown.map((track) => ({ kind: 'one', track }));
 }
 
@@ -214,7 +240,7 @@ function Tracks({
   readonly role: string | null;
 }) {
   if (tracks.length === 0) return <NoTracks role={role} isFinished={isFinished} />;
-  const window = trackWindow(tracks, today);
+  const window = trackWindow(tracks, today, isFinished);
   return (
     <>
       <Panel>

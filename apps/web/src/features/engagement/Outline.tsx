@@ -4,6 +4,7 @@ import { useCallback, useMemo, useState, type KeyboardEvent } from 'react';
 import {
   Button as AriaButton,
   ButtonContext,
+  Checkbox,
   DropIndicator,
   Tree,
   TreeItem,
@@ -33,13 +34,13 @@ const List = styled(Tree)`
 `;
 const Line = styled.div`
   display: grid;
-  grid-template-columns: 10px 12px 30px 32px minmax(120px, 1fr) 86px 140px 88px 84px;
+  grid-template-columns: 10px 20px 12px 30px 32px minmax(120px, 1fr) 86px 140px 88px 84px;
   align-items: center;
   gap: 0 6px;
   min-height: var(--row);
   padding-right: 4px;
   ${phone} {
-    grid-template-columns: 0 12px 30px minmax(0, 1fr) auto;
+    grid-template-columns: 0 26px 12px 30px minmax(0, 1fr) auto;
     padding: 6px 2px 6px 0;
     > .wide {
       display: none;
@@ -103,6 +104,43 @@ const Grip = styled(AriaButton)`
     opacity: 1;
   }
 `;
+/** Shown on the row that is looked at, on all once some are chosen, and always where there is no pointer to hover with. */
+const Box = styled(Checkbox)`
+  display: grid;
+  place-items: center;
+  width: 24px;
+  height: 24px;
+  margin: 0 -2px;
+  opacity: 0;
+  cursor: pointer;
+  &::before {
+    content: '';
+    width: 14px;
+    height: 14px;
+    border: 1px solid var(--joint);
+    border-radius: 3px;
+    background: var(--panel);
+  }
+  &[data-selected]::before {
+    content: '✓';
+    display: grid;
+    place-items: center;
+    border-color: var(--petrol);
+    background: var(--petrol);
+    color: var(--panel);
+    font-size: 11px;
+    font-weight: 700;
+  }
+  ${Item}:hover &,
+  ${Item}:focus-within &,
+  [data-choosing] &,
+  &[data-focus-visible] {
+    opacity: 1;
+  }
+  @media (pointer: coarse) {
+    opacity: 1;
+  }
+`;
 const Chevron = styled(AriaButton)`
   min-width: 12px;
   padding: 0;
@@ -126,7 +164,10 @@ interface OutlineProps {
   readonly editing: TaskEditing;
   readonly gathering: Gathering;
   readonly chosen: readonly string[];
-  readonly onChoose: (taskIds: readonly string[]) => void;
+  /** Whether tasks are being chosen to be changed together. */
+  readonly isChoosing: boolean;
+  /** `isByBox`: to be changed together with others that follow, not to be opened. */
+  readonly onChoose: (taskIds: readonly string[], isByBox: boolean) => void;
   readonly onHandoff: (handoffId: string) => void;
   /** Takes a change of places at once: it moves no days by itself, and the notice undoes it. */
   readonly onPlace: (placing: Placing) => void;
@@ -136,7 +177,7 @@ interface OutlineProps {
  * The plan as a tree. Arrow keys walk the tasks and the sheet follows; with Alt they move the
  * task among its like, into the one above and out again. Dragging does the same.
  */
-export function Outline({ plan, today, editing, gathering, chosen, onChoose, onHandoff, onPlace }: OutlineProps) {
+export function Outline({ plan, today, editing, gathering, chosen, isChoosing, onChoose, onHandoff, onPlace }: OutlineProps) {
   const mayEdit = can(useWho(), 'plan.edit') && plan.engagement.state !== 'dropped';
   const [addingTo, setAddingTo] = useState<string | null>(null);
   const running = plan.phases.find((phase) => phase.state === 'running')?.id ?? null;
@@ -147,11 +188,17 @@ export function Outline({ plan, today, editing, gathering, chosen, onChoose, onH
   const headings = useMemo(() => headingsOf(plan, gathering), [plan, gathering]);
   const all = useMemo(() => taskListOf(plan.tasks), [plan.tasks]);
   const { expanded, expand } = useFolding(plan, headings);
-  const { selected, choose } = useChosen(plan, chosen, onChoose);
+  const { selected, choose, noteBox } = useChosen(plan, chosen, onChoose);
   const { dragAndDropHooks } = usePlaces(plan, { isFixed: !mayEdit || gathering !== 'phase', onPlace });
   const adding = plan.phases.find((phase) => phase.id === addingTo);
   return (
-    <div onKeyDownCapture={(event) => mayEdit && gathering === 'phase' && placeByKey(event, { plan, onPlace })}>
+    <div
+      onPointerDownCapture={noteBox}
+      onKeyDownCapture={(event) => {
+        noteBox(event);
+        if (mayEdit && gathering === 'phase') placeByKey(event, { plan, onPlace });
+      }}
+    >
       {adding === undefined ? null : <AddTask engagementId={plan.engagement.id} phase={adding} onClose={() => setAddingTo(null)} />}
       <List
         aria-label={gathering === 'phase' ? 'Tasks by phase' : 'Tasks by deliverable'}
@@ -161,8 +208,9 @@ export function Outline({ plan, today, editing, gathering, chosen, onChoose, onH
         disabledKeys={headings.map((heading) => heading.id)}
         disabledBehavior="selection"
         selectedKeys={selected}
+        data-choosing={isChoosing || undefined}
         onSelectionChange={choose}
-        onAction={(key) => (plan.tasks.some((task) => task.id === key) ? onChoose([String(key)]) : undefined)}
+        onAction={(key) => (plan.tasks.some((task) => task.id === key) ? onChoose([String(key)], false) : undefined)}
         expandedKeys={expanded}
         onExpandedChange={expand}
         dragAndDropHooks={dragAndDropHooks}
@@ -245,6 +293,7 @@ function Branch({ tasks, list, depth, all, today, editing }: BranchProps) {
             <Grip slot="drag" aria-label={`Move ${task.title}`}>
               <GripMark />
             </Grip>
+            {editing.isReadOnly ? <span /> : <Box slot="selection" data-box aria-label={`Choose ${task.title}`} />}
             {task.isGroup ? (
               <Chevron slot="chevron" aria-label={isExpanded ? 'Fold' : 'Show'}>
                 {isExpanded ? '▾' : '▸'}

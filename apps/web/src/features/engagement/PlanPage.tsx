@@ -19,7 +19,7 @@ import { ZOOM_WORDS, ZOOMS, type Zoom } from '../timeline/scale.ts';
 import type { Gathering } from './outline-headings.ts';
 import { Outline } from './Outline.tsx';
 import { PlanHead } from './PlanHead.tsx';
-import { PLAN_SHEETS, type PlanSheet } from './plan-sheets.ts';
+import { chosenIn, isChoosing, PLAN_SHEETS, sheetOfChosen } from './plan-sheets.ts';
 import { PlanSheets, type PlanViewProps } from './PlanSheets.tsx';
 import { placeTasks } from './place-tasks.ts';
 
@@ -77,9 +77,6 @@ function PlanBody({ plan }: { readonly plan: EngagementPlan }) {
   );
 }
 
-/** The tasks that are chosen: the one whose sheet is open, or several. */
-const chosenIn = (sheet: PlanSheet | null): readonly string[] => (sheet?.kind === 'task' ? sheet.id.split(',') : []);
-
 function AlongTime({ plan, sheet, proposing, forecasting, onOpen, zoom }: PlanViewProps & { readonly zoom: Zoom }) {
   const { today } = useWho();
   const [task, another] = chosenIn(sheet);
@@ -107,7 +104,8 @@ function AsOutline({ plan, sheet, editing, proposing, onOpen, gathering }: PlanV
       editing={editing}
       gathering={gathering}
       chosen={chosenIn(sheet)}
-      onChoose={(ids) => onOpen(ids.length === 0 ? null : { kind: 'task', id: ids.join(',') })}
+      isChoosing={isChoosing(sheet)}
+      onChoose={(ids, isByBox) => onOpen(sheetOfChosen(ids, isByBox))}
       onHandoff={(id) => onOpen({ kind: 'handoff', id })}
       onPlace={(placing) => void placeTasks(plan, placing, proposing.propose)}
     />

@@ -13,7 +13,7 @@ import { CompleteSheet } from './CompleteSheet.tsx';
 import { BulkPanel } from './BulkPanel.tsx';
 import { LibrarySheet } from './LibrarySheet.tsx';
 import { NewsSheet } from './NewsSheet.tsx';
-import type { OnOpenSheet, PlanSheet } from './plan-sheets.ts';
+import { chosenIn, isChoosing, type OnOpenSheet, type PlanSheet } from './plan-sheets.ts';
 
 /** A plan as it is looked at: what is open beside it, and what is being done with it. */
 export interface PlanViewProps {
@@ -31,8 +31,8 @@ export function PlanSheets({ plan, sheet, editing, proposing, forecasting, onOpe
   const close = (): void => onOpen(null);
   switch (sheet?.kind) {
     case 'task': {
-      const chosen = plan.tasks.filter((task) => sheet.id.split(',').includes(task.id));
-      if (sheet.id.includes(',')) return <BulkPanel plan={plan} chosen={chosen} onPropose={proposing.propose} onClose={close} />;
+      const chosen = plan.tasks.filter((task) => chosenIn(sheet).includes(task.id));
+      if (isChoosing(sheet)) return <BulkPanel plan={plan} chosen={chosen} onPropose={proposing.propose} onClose={close} />;
       return <TaskSheet taskId={sheet.id} editing={editing} onClose={close} onOpen={(id) => onOpen({ kind: 'task', id })} />;
     }
     case 'handoff':

@@ -4,6 +4,7 @@ import { memo } from 'react';
 import styled from 'styled-components';
 import { Meter } from '../../ui/layout.tsx';
 import { PersonMark, RepeatMark, Tag, TaskGlyph } from '../../ui/marks.tsx';
+import { phone } from '../../ui/tokens.ts';
 import { hours, shortDay, spanWords } from '../../words/format.ts';
 import { EffortEditor, StatusMenu, ValueButton, WhoEditor, type OnEdit } from '../task/editors.tsx';
 import type { TaskEditing } from '../task/use-task-edit.ts';
@@ -45,6 +46,13 @@ const TitleText = styled.span<{ $isGroup: boolean; $isDropped: boolean }>`
   overflow: hidden;
   text-overflow: ellipsis;
   white-space: nowrap;
+  ${phone} {
+    white-space: normal;
+  }
+`;
+/** On a phone the title takes another line, the days never. */
+const WhenValue = styled(ValueButton)`
+  white-space: nowrap;
 `;
 const Small = styled.span`
   overflow: hidden;
@@ -82,14 +90,14 @@ export const RowCells = memo(function RowCells({ task, leaves, today, edit, isRe
         </ValueButton>
       </WhoEditor>
       <WhenEditor task={task} today={today} onEdit={onEdit}>
-        <ValueButton
+        <WhenValue
           isDisabled={isReadOnly}
           aria-label={`When is ${task.title}`}
           style={isOverdue ? { color: 'var(--brick)', fontWeight: 650 } : undefined}
         >
           {isOverdue ? `due ${shortDay(task.due, today)}` : spanWords(task.start, task.due, today)}
           {task.fixedDay === null ? '' : ' ●'}
-        </ValueButton>
+        </WhenValue>
       </WhenEditor>
       {task.isGroup ? (
         <span className="wide">

@@ -1,5 +1,5 @@
 import type { EngagementPlan } from '@crew/contract';
-import { useState } from 'react';
+import { useRef, useState, type SyntheticEvent } from 'react';
 import type { Key, Selection } from 'react-aria-components';
 import type { Heading } from './outline-headings.ts';
 
@@ -27,7 +27,12 @@ interface Chosen {
  * chosen with Shift, which ids do not. The address follows a moment later; when it says
  * something the list did not, such as after Back, the list follows the address.
  */
-export function useChosen(plan: EngagementPlan, chosen: readonly string[], onChoose: (taskIds: readonly string[]) => void) {
+export function useChosen(
+  plan: EngagementPlan,
+  chosen: readonly string[],
+  onChoose: (taskIds: readonly string[], isByBox: boolean) => void,
+) {
+  const isBox = useRef(false);
   const address = chosen.join();
   const [state, setState] = useState<Chosen>({ selected: new Set(chosen), seen: address, awaited: [] });
   if (address !== state.seen) {
@@ -40,7 +45,11 @@ export function useChosen(plan: EngagementPlan, chosen: readonly string[], onCho
     choose: (keys: Selection): void => {
       const ids = keys === 'all' ? plan.tasks.map((task) => task.id) : [...keys].map(String);
       setState((before) => ({ ...before, selected: keys, awaited: [...before.awaited, ids.join()] }));
-      onChoose(ids);
+      onChoose(ids, isBox.current);
+    },
+    /** Notes whether the choice that follows is made by a box. */
+    noteBox: ({ target }: SyntheticEvent): void => {
+      isBox.current = target instanceof Element && target.closest('[data-box]') !== null;
     },
   };
 }

@@ -26,6 +26,11 @@ test('finished work is shown on its own stretch of time', () => {
   expect([window.from, window.to < '2026-04-01']).toEqual(['2026-01-10', true]);
 });
 
+test('of what is finished the whole is shown, however long ago, also beside a promise that lies ahead', () => {
+  const window = trackWindow([track('2026-01-10', '2026-03-10'), track('2026-09-01', '2026-11-02', '2026-12-10')], '2026-11-23', true);
+  expect(window.from).toBe('2026-01-10');
+});
+
 test('every month in the window is named once, the year with January', () => {
   const names = monthTicks(trackWindow([track('2026-11-15', '2027-02-10')], '2026-11-23')).map((tick) => tick.name);
   expect(names).toEqual(['Dec', 'Jan 2027', 'Feb']);

@@ -22,8 +22,8 @@ interface Spanning {
   readonly forecast?: { readonly likely: IsoDay } | null;
 }
 
-/** From the first start to the last finish or promise, but no further from today than reads well. */
-export function trackWindow(tracks: readonly Spanning[], today: IsoDay): TrackWindow {
+/** From the first start to the last finish or promise, but no further from today than reads well, unless the whole is asked for. */
+export function trackWindow(tracks: readonly Spanning[], today: IsoDay, isWhole = false): TrackWindow {
   const starts = tracks.flatMap((track) => track.phases.map((phase) => phase.start)).sort();
   // What was closed without being finished has nothing ahead.
   const ends = tracks
@@ -31,11 +31,11 @@ export function trackWindow(tracks: readonly Spanning[], today: IsoDay): TrackWi
       state === 'dropped' ? [finish] : [finish, promise ?? finish, forecast?.likely ?? finish],
     )
     .sort();
-  const isPast = (ends.at(-1) ?? today) < today;
+  const isFree = isWhole || (ends.at(-1) ?? today) < today;
   const first = starts[0] ?? today;
   const last = ends.at(-1) ?? today;
-  const from = isPast || first > addDays(today, -MOST_DAYS_BACK) ? first : addDays(today, -MOST_DAYS_BACK);
-  const to = isPast || last < addDays(today, MOST_DAYS_AHEAD) ? last : addDays(today, MOST_DAYS_AHEAD);
+  const from = isFree || first > addDays(today, -MOST_DAYS_BACK) ? first : addDays(today, -MOST_DAYS_BACK);
+  const to = isFree || last < addDays(today, MOST_DAYS_AHEAD) ? last : addDays(today, MOST_DAYS_AHEAD);
   return { from, to: addDays(to, 4), scale: dayScale(addDays(from, -2), addDays(to, 4)) };
 }
 

@@ -2,7 +2,8 @@ import type { IsoDay } from '@crew/core';
 import { TASK_STATUS_WORDS, type TaskSheet } from '@crew/contract';
 import styled from 'styled-components';
 import { Button } from '../../ui/Button.tsx';
-import { count, hourWords, spanWords } from '../../words/format.ts';
+import { useWho } from '../../session/session.tsx';
+import { count, hourWords, shortDay, spanWords } from '../../words/format.ts';
 import type { EditConflict, TaskChange, TaskEditing } from './use-task-edit.ts';
 
 const Note = styled.div`
@@ -26,6 +27,122 @@ const Note = styled.div`
   }
 `;
 
+/** Where in the sheet a field stands. */
+export type ConflictPlace = 'title' | 'status' | 'who' | 'when' | 'effort' | 'waits' | 'priority' | 'lead' | 'description' | 'enclosed';
+
+type Field = Exclude<keyof TaskChange, 'id'>;
+interface FieldWords<Value> {
+  readonly place: ConflictPlace;
+  /** What was wanted, in words. */
+  readonly yours: (value: Value, today: IsoDay) => string;
+  /** The same, as it is now. */
+  readonly now: (task: TaskSheet, today: IsoDay) => string;
+}
+
+const whenNow = (task: TaskSheet, today: IsoDay): string => `${count(task.days, 'working day')}, ${spanWords(task.start, task.due, today)}`;
+const visible = (isShown: boolean): string => (isShown ? 'shown to client' : 'not shown to client');
+const charged = (isCharged: boolean): string => (isCharged ? 'charged to the client' : 'not charged');
+const early = (isEarly: boolean): string => (isEarly ? 'may begin early' : 'begins with its phase');
+const effort = (minutes: number | null): string => (minutes === null ? 'not estimated' : hourWords(minutes));
+const listed = (names: readonly string[], none: string): string => names.join(', ') || none;
+
+/** Every field that is edited in a sheet: where it stands, and both sides in words. */
+const FIELDS: { readonly [Name in Field]-?: FieldWords<Exclude<TaskChange[Name], undefined>> } = {
+  title: { place: 'title', yours: (title) => title, now: ({ title }) => title },
+  status: { place: 'status', yours: (status) => TASK_STATUS_WORDS[status], now: ({ status }) => TASK_STATUS_WORDS[status] },
+  waitingOn: {
+    place: 'status',
+    yours: (whom) => `waiting on ${whom}`,
+    now: ({ waitingOn }) => (waitingOn === null ? 'not waiting' : `waiting on ${waitingOn}`),
+  },
+  assigneeIds: {
+    place: 'who',
+    yours: (ids) => count(ids.length, 'person', 'people'),
+    now: ({ assignees }) =>
+      listed(
+        assignees.map(({ name }) => name),
+        'nobody',
+      ),
+  },
+  days: { place: 'when', yours: (days) => count(days, 'working day'), now: whenNow },
+  fixedDay: {
+    place: 'when',
+    yours: (day, today) => (day === null ? 'placed by the planner' : `fixed to ${shortDay(day, today)}`),
+    now: whenNow,
+  },
+  notBefore: {
+    place: 'when',
+    yours: (day, today) => (day === null ? 'as early as it can' : `not before ${shortDay(day, today)}`),
+    now: whenNow,
+  },
+  estimateMinutes: { place: 'effort', yours: effort, now: ({ estimateMinutes }) => effort(estimateMinutes) },
+  after: {
+    place: 'waits',
+    yours: (after) => count(after.length, 'dependency', 'dependencies'),
+    now: ({ after }) => count(after.length, 'dependency', 'dependencies'),
+  },
+  priority: { place: 'priority', yours: (priority) => `${priority} priority`, now: ({ priority }) => `${priority} priority` },
+  isShownToClient: { place: 'lead', yours: visible, now: ({ isShownToClient }) => visible(isShownToClient) },
+  isChargeable: { place: 'lead', yours: charged, now: ({ isChargeable }) => charged(isChargeable) },
+  mayStartEarly: { place: 'lead', yours: early, now: ({ mayStartEarly }) => early(mayStartEarly) },
+  deliverableId: {
+    place: 'lead',
+    yours: (id) => (id === null ? 'no deliverable' : 'your deliverable'),
+    now: ({ deliverableId }) => (deliverableId === null ? 'no deliverable' : 'the deliverable as shown'),
+  },
+  labels: { place: 'lead', yours: (labels) => listed(labels, 'no labels'), now: ({ labels }) => listed(labels, 'no labels') },
+  outside: {
+    place: 'lead',
+    yours: (outside) => outside?.maker ?? 'no outside maker',
+    now: ({ outside }) => outside?.maker ?? 'no outside maker',
+  },
+  description: {
+    place: 'description',
+    yours: (text) => text || 'nothing written',
+    now: ({ description }) => description || 'nothing written',
+  },
+  fileIds: {
+    place: 'enclosed',
+    yours: (ids) => count(ids.length, 'file'),
+    now: ({ files }) =>
+      listed(
+        files.map(({ name }) => name),
+        'no files',
+      ),
+  },
+  pageLinks: {
+    place: 'enclosed',
+    yours: (links) =>
+      listed(
+        links.map(({ title }) => title),
+        'no links',
+      ),
+    now: ({ pageLinks }) =>
+      listed(
+        pageLinks.map(({ title }) => title),
+        'no links',
+      ),
+  },
+  ownFields: { place: 'enclosed', yours: () => 'your custom fields', now: () => 'the custom fields as shown' },
+};
+
+const fieldsOf = (wanted: TaskChange): readonly Field[] => (Object.keys(FIELDS) as Field[]).filter((field) => wanted[field] !== undefined);
+
+interface PlacedProps {
+  readonly at: ConflictPlace;
+  readonly task: Pick<TaskSheet, 'id'>;
+  readonly editing: TaskEditing;
+}
+
+/** The conflict of a task, where the field it is about stands; nothing anywhere else. */
+export function ConflictAt({ at, task, editing }: PlacedProps) {
+  const { today } = useWho();
+  const { conflict } = editing;
+  if (conflict === null || conflict.taskId !== task.id) return null;
+  const [first = 'title'] = fieldsOf(conflict.wanted);
+  return FIELDS[first].place === at ? <ConflictNote conflict={conflict} editing={editing} today={today} /> : null;
+}
+
 /** Somebody was faster: both shown, one chosen, nothing lost. */
 export function ConflictNote({
   conflict,
@@ -36,14 +153,18 @@ export function ConflictNote({
   readonly editing: TaskEditing;
   readonly today: IsoDay;
 }) {
+  const { wanted, current } = conflict;
+  const fields = fieldsOf(wanted);
+  const yours = fields.map((field) => (FIELDS[field] as FieldWords<unknown>).yours(wanted[field], today));
+  const now = [...new Set(fields.map((field) => FIELDS[field].now(current, today)))];
   return (
-    <Note role="alert">
+    <Note role="alert" ref={(note) => note?.scrollIntoView?.({ block: 'nearest' })}>
       <strong>Somebody changed this task since you opened it.</strong>
       <dl>
         <dt>There now</dt>
-        <dd>{nowWords(conflict.wanted, conflict.current, today)}</dd>
+        <dd>{now.join(', ')}</dd>
         <dt>Yours</dt>
-        <dd>{wantedWords(conflict.wanted)}</dd>
+        <dd>{yours.join(', ')}</dd>
       </dl>
       <Button kind="primary" onPress={() => void editing.keepMine()}>
         Keep my version
@@ -51,44 +172,4 @@ export function ConflictNote({
       <Button onPress={editing.keepTheirs}>Use their version</Button>
     </Note>
   );
-}
-
-function wantedWords(wanted: TaskChange): string {
-  const words: string[] = [];
-  if (wanted.title !== undefined) words.push(wanted.title);
-  if (wanted.status !== undefined) words.push(TASK_STATUS_WORDS[wanted.status]);
-  if (wanted.estimateMinutes !== undefined)
-    words.push(wanted.estimateMinutes === null ? 'not estimated' : hourWords(wanted.estimateMinutes));
-  if (wanted.days !== undefined) words.push(`${wanted.days} working days`);
-  if (wanted.fixedDay !== undefined) words.push(wanted.fixedDay === null ? 'placed by the planner' : `from ${wanted.fixedDay}`);
-  if (wanted.assigneeIds !== undefined) words.push(`${wanted.assigneeIds.length} people`);
-  if (wanted.priority !== undefined) words.push(`${wanted.priority} priority`);
-  if (wanted.description !== undefined) words.push(wanted.description || 'nothing written');
-  if (wanted.isShownToClient !== undefined) words.push(wanted.isShownToClient ? 'shown to client' : 'not shown to client');
-  if (wanted.mayStartEarly !== undefined) words.push(wanted.mayStartEarly ? 'may begin early' : 'begins with its phase');
-  if (wanted.isChargeable !== undefined) words.push(wanted.isChargeable ? 'charged to the client' : 'not charged');
-  if (wanted.fileIds !== undefined) words.push(count(wanted.fileIds.length, 'file'));
-  if (wanted.pageLinks !== undefined) words.push(wanted.pageLinks.map((link) => link.title).join(', ') || 'no links');
-  if (wanted.ownFields !== undefined) words.push('your custom fields');
-  return words.join(', ');
-}
-
-/** The same fields, as they are now. */
-function nowWords(wanted: TaskChange, now: TaskSheet, today: IsoDay): string {
-  const words: string[] = [];
-  if (wanted.title !== undefined) words.push(now.title);
-  if (wanted.status !== undefined) words.push(TASK_STATUS_WORDS[now.status]);
-  if (wanted.estimateMinutes !== undefined) words.push(now.estimateMinutes === null ? 'not estimated' : hourWords(now.estimateMinutes));
-  if (wanted.days !== undefined || wanted.fixedDay !== undefined)
-    words.push(`${now.days} working days, ${spanWords(now.start, now.due, today)}`);
-  if (wanted.assigneeIds !== undefined) words.push(now.assignees.map((person) => person.name).join(', ') || 'nobody');
-  if (wanted.priority !== undefined) words.push(`${now.priority} priority`);
-  if (wanted.description !== undefined) words.push(now.description || 'nothing written');
-  if (wanted.fileIds !== undefined) words.push(now.files.map((file) => file.name).join(', ') || 'no files');
-  if (wanted.pageLinks !== undefined) words.push(now.pageLinks.map((link) => link.title).join(', ') || 'no links');
-  if (wanted.ownFields !== undefined) words.push('the custom fields as shown');
-  if (wanted.isShownToClient !== undefined) words.push(now.isShownToClient ? 'shown to client' : 'not shown to client');
-  if (wanted.mayStartEarly !== undefined) words.push(now.mayStartEarly ? 'may begin early' : 'begins with its phase');
-  if (wanted.isChargeable !== undefined) words.push(now.isChargeable ? 'charged to the client' : 'not charged');
-  return words.join(', ');
 }

@@ -18,7 +18,7 @@ import { FileList } from '../file/FileList.tsx';
 import { RepeatsPart } from '../series/RepeatsPart.tsx';
 import { RepeatsValue } from '../series/RepeatsValue.tsx';
 import { TimerButton } from '../timer/TimerButton.tsx';
-import { ConflictNote } from './ConflictNote.tsx';
+import { ConflictAt } from './ConflictNote.tsx';
 import { EffortEditor, PriorityChoice, StatusMenu, ValueButton, WhoEditor, type OnEdit } from './editors.tsx';
 import { DeliverableChoice, LabelsEditor, Subtasks } from './Gathering.tsx';
 import { KeepAsTemplate } from './KeepAsTemplate.tsx';
@@ -92,6 +92,7 @@ const Options = styled.div`
 
 interface PartProps {
   readonly task: Task;
+  readonly editing: TaskEditing;
   readonly onEdit: OnEdit;
   /** Somebody of the crew works on it; a lead decides about it. */
   readonly isMine: boolean;
@@ -111,7 +112,7 @@ function TaskBody({
   const onEdit: OnEdit = (change, version = task.version) => editing.edit({ ...task, version }, change);
   const isMine = !can(me, 'plan.edit');
   const isMet = editing.conflict?.taskId === task.id;
-  const part: PartProps = { task, onEdit, isMine };
+  const part: PartProps = { task, editing, onEdit, isMine };
   return (
     <>
       <TitleField task={task} isReadOnly={isMine} isMet={isMet} onEdit={onEdit} />
@@ -119,25 +120,33 @@ function TaskBody({
         {task.phase}
         {isMine ? ` · ${task.isShownToClient ? 'shown to client' : 'not shown to client'}` : ''}
       </Line>
-      {editing.conflict !== null && isMet ? <ConflictNote conflict={editing.conflict} editing={editing} today={today} /> : null}
+      <ConflictAt at="title" {...part} />
       <TaskActions {...part} />
+      <ConflictAt at="status" {...part} />
       <Facts>
         <PlanFacts {...part} />
         <Fact name="Waits for">
           <WaitsFor task={task} onEdit={onEdit} isReadOnly={isMine} onOpen={onOpen} />
+          <ConflictAt at="waits" {...part} />
         </Fact>
         <Fact name="Holds up">
           <HoldsUp task={task} onOpen={onOpen} />
         </Fact>
-        <Fact name="Priority">{isMine ? task.priority : <PriorityChoice task={task} onEdit={onEdit} />}</Fact>
+        <Fact name="Priority">
+          {isMine ? task.priority : <PriorityChoice task={task} onEdit={onEdit} />}
+          <ConflictAt at="priority" {...part} />
+        </Fact>
         {isMine ? null : <LeadFacts {...part} />}
       </Facts>
+      <ConflictAt at="lead" {...part} />
       <Description task={task} isReadOnly={isMine} isMet={isMet} onEdit={onEdit} />
+      <ConflictAt at="description" {...part} />
       <WaysOut ways={task.ways} engagement={task.engagement} />
       <Steps task={task} />
       {isMine || task.seriesId === null ? null : <RepeatsPart task={task} today={today} />}
       {isMine ? null : <Subtasks task={task} onOpen={onOpen} />}
       <Enclosed {...part} />
+      <ConflictAt at="enclosed" {...part} />
       <SheetPart>
         <h3>History</h3>
         <ThingHistory query={historyOf('task', task.id)} />
@@ -169,7 +178,8 @@ function TaskActions({ task, onEdit }: PartProps) {
 }
 
 /** Who, when, how much. */
-function PlanFacts({ task, onEdit, isMine }: PartProps) {
+function PlanFacts(part: PartProps) {
+  const { task, onEdit, isMine } = part;
   const { today } = useWho();
   return (
     <>
@@ -179,6 +189,7 @@ function PlanFacts({ task, onEdit, isMine }: PartProps) {
             <WhoWords task={task} />
           </ValueButton>
         </WhoEditor>
+        <ConflictAt at="who" {...part} />
       </Fact>
       <Fact name="When">
         <WhenEditor task={task} today={today} onEdit={onEdit}>
@@ -189,6 +200,7 @@ function PlanFacts({ task, onEdit, isMine }: PartProps) {
             </span>
           </ValueButton>
         </WhenEditor>
+        <ConflictAt at="when" {...part} />
         <Drift task={task} today={today} />
         {task.missedDays > 0 ? <LateLine>The plan misses this day by {count(task.missedDays, 'day')}.</LateLine> : null}
       </Fact>
@@ -196,6 +208,7 @@ function PlanFacts({ task, onEdit, isMine }: PartProps) {
         <EffortEditor task={task} onEdit={onEdit}>
           <ValueButton isDisabled={isMine || task.isGroup}>{effortWords(task)}</ValueButton>
         </EffortEditor>
+        <ConflictAt at="effort" {...part} />
         {task.isGroup ? null : <Meter $part={task.estimateMinutes ? (task.loggedMinutes * 100) / task.estimateMinutes : 0} />}
       </Fact>
     </>

@@ -72,11 +72,15 @@ describe('a change that met another', () => {
     [{ estimateMinutes: null }, '30 h', 'not estimated'],
     [{ status: 'done' }, 'Not begun', 'Done'],
     [{ title: 'Posts set' }, 'Signs set', 'Posts set'],
-    [{ days: 6, fixedDay: '2026-12-01' }, '4 working days, 25 – 30 Nov', '6 working days, from 2026-12-01'],
+    [{ days: 6, fixedDay: '2026-12-01' }, '4 working days, 25 – 30 Nov', '6 working days, fixed to 1 Dec'],
     [{ assigneeIds: ['a', 'b'] }, 'nobody', '2 people'],
     [{ priority: 'high' }, 'normal priority', 'high priority'],
     [{ description: 'Bring the short ladder.' }, 'Bring the long ladder.', 'Bring the short ladder.'],
     [{ isShownToClient: true }, 'not shown to client', 'shown to client'],
+    [{ labels: ['rush'] }, 'no labels', 'rush'],
+    [{ notBefore: '2026-12-01' }, '4 working days, 25 – 30 Nov', 'not before 1 Dec'],
+    [{ fixedDay: null }, '4 working days, 25 – 30 Nov', 'placed by the planner'],
+    [{ outside: null }, 'no outside maker', 'no outside maker'],
   ])('%j is shown beside what is there now', (wanted, there, yours) => {
     show(wanted);
     expect(sides()).toEqual([there, yours]);

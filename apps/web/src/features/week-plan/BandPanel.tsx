@@ -48,7 +48,8 @@ const Tickets = styled(GridList)`
 const ManyTickets = styled(Tickets)`
   display: block;
   height: 400px;
-  padding: 0 7px 12px;
+  margin: 0 7px 10px;
+  padding: 0;
   overflow: auto;
 ` as typeof GridList;
 const Ticket = styled(GridListItem)`

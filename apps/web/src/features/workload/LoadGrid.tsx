@@ -12,6 +12,7 @@ import { NAME_PX, SUM_PX, type GridLayout } from './grid-layout.ts';
 import { GridHead } from './GridHead.tsx';
 import { LoadBars, LoadPatterns } from './LoadBars.tsx';
 import { TicketLanes } from './TicketLanes.tsx';
+import { STOP, useGridKeys } from './use-grid-keys.ts';
 import { NOBODY, ROW, useTicketDrag } from './use-ticket-drag.ts';
 import type { Shift } from './use-shift.ts';
 
@@ -117,7 +118,8 @@ const Bars = styled.div`
 const Readout = styled.span`
   position: absolute;
   z-index: 3;
-  bottom: calc(100% - 6px);
+  /* Within the row: what sticks out of it is not drawn. */
+  top: 2px;
   transform: translateX(-50%);
   padding: 2px 8px;
   border-radius: 4px;
@@ -147,9 +149,11 @@ export function LoadGrid({ workload, view, today, opened, tried, onOpen, onShift
   const columns = useMemo(() => columnsOf(workload, view), [workload, view]);
   const columnPx = Math.max(LEAST_COLUMN_PX, Math.floor((room - NAME_PX - SUM_PX) / Math.max(1, columns.length)));
   const dragging = useTicketDrag({ columns, columnPx, onShift });
-  const layout = { columns, columnPx, today, dragging, onShift };
+  const nameOf = (row: string): string => workload.rows.find(({ person }) => person.id === row)?.person.name ?? 'unassigned';
+  const layout = { columns, columnPx, today, dragging, nameOf, onShift };
+  const { cursor, props } = useGridKeys(columns.length);
   return (
-    <Scroll ref={frame} tabIndex={0} role="group" aria-label={`Hours by person and ${view === 'days' ? 'day' : 'week'}`}>
+    <Scroll {...props} ref={frame} tabIndex={0} role="group" aria-label={`Hours by person and ${view === 'days' ? 'day' : 'week'}`}>
       <LoadPatterns />
       <GridHead columns={columns} columnPx={columnPx} view={view} today={today} />
       {workload.rows.map((row) => (
@@ -159,6 +163,7 @@ export function LoadGrid({ workload, view, today, opened, tried, onOpen, onShift
           dates={workload.dates}
           layout={layout}
           isOpen={row.person.id === opened}
+          cursor={cursor?.row === row.person.id ? cursor.column : null}
           tried={tried?.find(({ person }) => person.id === row.person.id)?.load ?? null}
           onOpen={onOpen}
         />
@@ -173,11 +178,13 @@ interface PersonRowProps {
   readonly dates: Workload['dates'];
   readonly layout: GridLayout;
   readonly isOpen: boolean;
+  /** The column the keyboard is on. */
+  readonly cursor: number | null;
   readonly tried: readonly number[] | null;
   readonly onOpen: (personId: string) => void;
 }
 
-function PersonRow({ row, dates, layout, isOpen, tried, onOpen }: PersonRowProps) {
+function PersonRow({ row, dates, layout, isOpen, cursor, tried, onOpen }: PersonRowProps) {
   const { columns, columnPx, today, dragging } = layout;
   const cells = useMemo(() => cellsOf(row, columns), [row, columns]);
   const triedCells = useMemo(() => (tried === null ? null : cellsOf(row, columns, tried)), [row, columns, tried]);
@@ -188,7 +195,12 @@ function PersonRow({ row, dates, layout, isOpen, tried, onOpen }: PersonRowProps
     <>
       <Row $isOpen={isOpen} $isTarget={drag?.over === row.person.id && drag.from !== row.person.id} {...{ [ROW]: row.person.id }}>
         <Names>
-          <NameButton onPress={() => onOpen(row.person.id)} aria-label={`${row.person.name}: see the tasks behind`} aria-expanded={isOpen}>
+          <NameButton
+            {...STOP}
+            onPress={() => onOpen(row.person.id)}
+            aria-label={`${row.person.name}: see the tasks behind`}
+            aria-expanded={isOpen}
+          >
             <PersonMark person={row.person} />
             <Shrinking>
               <span>{row.person.name}</span>
@@ -196,7 +208,13 @@ function PersonRow({ row, dates, layout, isOpen, tried, onOpen }: PersonRowProps
             </Shrinking>
           </NameButton>
         </Names>
-        <BarsWithReadout cells={cells} tried={triedCells} layout={layout} label={rowWords(row, { cells, totals, layout })} />
+        <BarsWithReadout
+          cells={cells}
+          tried={triedCells}
+          layout={layout}
+          cursor={cursor}
+          label={rowWords(row, { cells, totals, layout })}
+        />
         <Sum
           style={isOver ? { color: 'var(--brick)' } : undefined}
           title={`${hourWords(totals.load)} planned of ${hourWords(totals.capacity)} open, from today on`}
@@ -236,13 +254,15 @@ interface BarsProps {
   readonly cells: readonly Cell[];
   readonly tried: readonly Cell[] | null;
   readonly layout: GridLayout;
+  readonly cursor: number | null;
   readonly label: string;
 }
 
-/** The bars, and in words what is under the pointer. */
-function BarsWithReadout({ cells, tried, layout, label }: BarsProps) {
+/** The bars, and in words what is under the pointer or the keyboard's cursor. */
+function BarsWithReadout({ cells, tried, layout, cursor, label }: BarsProps) {
   const { columns, columnPx, today } = layout;
-  const [at, setAt] = useState<number | null>(null);
+  const [pointed, setAt] = useState<number | null>(null);
+  const at = pointed ?? cursor;
   const follow = (event: PointerEvent<HTMLElement>): void => {
     const index = Math.floor((event.clientX - event.currentTarget.getBoundingClientRect().left) / columnPx);
     setAt(index >= 0 && index < columns.length ? index : null);
@@ -252,7 +272,9 @@ function BarsWithReadout({ cells, tried, layout, label }: BarsProps) {
     <Bars onPointerMove={follow} onPointerLeave={() => setAt(null)}>
       <LoadBars cells={cells} columns={columns} columnPx={columnPx} label={label} tried={tried} />
       {at === null || cell === undefined || column === undefined ? null : (
-        <Readout style={{ left: Math.max(90, (at + 0.5) * columnPx) }}>{cellWords(column, cell, { today, tried: tried?.[at] })}</Readout>
+        <Readout role="status" style={{ left: Math.max(90, (at + 0.5) * columnPx) }}>
+          {cellWords(column, cell, { today, tried: tried?.[at] })}
+        </Readout>
       )}
     </Bars>
   );

@@ -6,6 +6,8 @@ import { hourWords, spanWords } from '../../words/format.ts';
 import { pathOf } from './path-of.ts';
 import { packLanes } from './columns.ts';
 import type { GridLayout } from './grid-layout.ts';
+import { landingWords } from './use-ticket-drag.ts';
+import { STOP } from './use-grid-keys.ts';
 
 const LANE_PX = 26;
 const LEAST_PX = 26;
@@ -32,6 +34,18 @@ const Ticket = styled.button<{ $isDragged: boolean; $isComing: boolean }>`
   ${({ $isDragged }) => ($isDragged ? 'z-index: 5; pointer-events: none; opacity: 0.85; border-color: var(--petrol);' : '')}
 `;
 
+const Landing = styled.span`
+  position: absolute;
+  z-index: 6;
+  padding: 2px 8px;
+  border-radius: 4px;
+  background: var(--ink);
+  color: var(--panel);
+  font-size: 11.5px;
+  white-space: nowrap;
+  pointer-events: none;
+`;
+
 interface LanesProps {
   readonly tasks: readonly WorkloadTask[];
   /** Whose tasks these are; null for nobody's. */
@@ -44,6 +58,7 @@ export function TicketLanes({ tasks, owner, layout }: LanesProps) {
   const { columns, columnPx, today, dragging, onShift } = layout;
   const { placed, count } = packLanes(tasks, columns);
   const { drag, grab, isClick } = dragging;
+  const lifted = drag?.from === owner ? placed.find(({ task }) => task.id === drag.task.id) : undefined;
   const navigate = useNavigate();
   const wordsOf = (task: WorkloadTask): string =>
     [
@@ -57,6 +72,7 @@ export function TicketLanes({ tasks, owner, layout }: LanesProps) {
         return (
           <Ticket
             key={task.id}
+            {...STOP}
             type="button"
             $isDragged={isDragged}
             $isComing={task.isComing}
@@ -80,6 +96,11 @@ export function TicketLanes({ tasks, owner, layout }: LanesProps) {
           </Ticket>
         );
       })}
+      {lifted === undefined || drag === null ? null : (
+        <Landing style={{ top: 6 + (lifted.lane + 1) * LANE_PX + drag.dy, left: Math.max(0, lifted.first * columnPx + drag.dx) }}>
+          {landingWords(drag, layout)}
+        </Landing>
+      )}
     </Lanes>
   );
 }

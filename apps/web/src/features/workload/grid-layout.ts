@@ -13,5 +13,7 @@ export interface GridLayout {
   readonly columnPx: number;
   readonly today: IsoDay;
   readonly dragging: TicketDragging;
+  /** Whose row it is, in words. */
+  readonly nameOf: (row: string) => string;
   readonly onShift: (shift: Shift) => void;
 }

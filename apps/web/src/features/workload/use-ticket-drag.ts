@@ -1,6 +1,8 @@
 import type { WorkloadTask } from '@crew/contract';
 import { useRef, useState, type PointerEvent } from 'react';
+import { dayWords } from '../../words/format.ts';
 import { dayMoved, type Column } from './columns.ts';
+import type { GridLayout } from './grid-layout.ts';
 import type { Shift } from './use-shift.ts';
 
 /** A ticket on its way: from whom, how far along, and whose row it is over. */
@@ -79,6 +81,12 @@ export function shiftOf({ task, from, dx, over }: TicketDrag, columns: readonly 
   const start = dayMoved(task, columns, Math.round(dx / columnPx));
   const assigneeIds = peopleAfter(task, from, over);
   return start === null && assigneeIds === null ? null : { task, start, assigneeIds };
+}
+
+/** Where letting go would put it, in words: its first day, and whose row it is. */
+export function landingWords(drag: TicketDrag, { columns, columnPx, today, nameOf }: Omit<GridLayout, 'dragging' | 'onShift'>): string {
+  const start = dayMoved(drag.task, columns, Math.round(drag.dx / columnPx)) ?? drag.task.start;
+  return `${dayWords(start, today)}, ${nameOf(drag.over ?? drag.from ?? NOBODY)}`;
 }
 
 /** Who has it once it is dropped on a row: it changes hands, and others who share it keep it. */
