@@ -132,41 +132,9 @@ const DRAWN_WHOLE = 60;
 const TICKET_SIZES = { minItemSize: new Size(205, 56), maxItemSize: new Size(330, 56), minSpace: new Size(7, 7) };
 
 /** A band across the page: what it holds in tasks and hours, its tickets flowing along it; dropped here a task gets the band's week. */
-export function BandPanel({ band, plan, tasks, today, capacity, onPlace, onCarry, onEdit, onOpen }: BandProps) {
-  const canTake = band !== 'left' && band !== 'nobody';
-  const hooks = useListDrag({
-    kind: 'week-plan-task',
-    items: tasks.map(({ id, title }) => ({ id, title })),
-    ...(canTake
-      ? {
-          onDrop: (dropped) =>
-            onPlace(
-              dropped.map((task) => task.id),
-              weekOfBand(band, plan),
-            ),
-        }
-      : {}),
-  });
+export function BandPanel(props: BandProps) {
+  const { band, tasks, capacity, onCarry } = props;
   const minutes = minutesOf(tasks);
-  const list = (List: typeof Tickets) => (
-    <List
-      aria-label={BAND_WORDS[band]}
-      layout="grid"
-      keyboardNavigationBehavior="tab"
-      selectionMode="multiple"
-      selectionBehavior="replace"
-      items={tasks}
-      dependencies={[tasks, plan]}
-      dragAndDropHooks={hooks}
-      onAction={(key) => {
-        const task = tasks.find((each) => each.id === key);
-        if (task !== undefined) onOpen(task);
-      }}
-      renderEmptyState={() => <Muted as="small">{EMPTY[band]}</Muted>}
-    >
-      {(task) => <WeekPlanTicket task={task} band={band} plan={plan} today={today} onPlace={onPlace} onEdit={onEdit(task)} />}
-    </List>
-  );
   return (
     <Panel $space="below" as="section" aria-label={BAND_WORDS[band]}>
       <Head>
@@ -192,12 +160,49 @@ export function BandPanel({ band, plan, tasks, today, capacity, onPlace, onCarry
       </Head>
       {tasks.length > DRAWN_WHOLE ? (
         <Virtualizer layout={GridLayout} layoutOptions={TICKET_SIZES}>
-          {list(ManyTickets)}
+          <TicketList {...props} List={ManyTickets} />
         </Virtualizer>
       ) : (
-        list(Tickets)
+        <TicketList {...props} List={Tickets} />
       )}
     </Panel>
+  );
+}
+
+/** The tickets of a band, in a list that draws all of them or only those that are seen. */
+function TicketList({ List, band, plan, tasks, today, onPlace, onEdit, onOpen }: BandProps & { readonly List: typeof Tickets }) {
+  const canTake = band !== 'left' && band !== 'nobody';
+  const hooks = useListDrag({
+    kind: 'week-plan-task',
+    items: tasks.map(({ id, title }) => ({ id, title })),
+    ...(canTake
+      ? {
+          onDrop: (dropped) =>
+            onPlace(
+              dropped.map((task) => task.id),
+              weekOfBand(band, plan),
+            ),
+        }
+      : {}),
+  });
+  return (
+    <List
+      aria-label={BAND_WORDS[band]}
+      layout="grid"
+      keyboardNavigationBehavior="tab"
+      selectionMode="multiple"
+      selectionBehavior="replace"
+      items={tasks}
+      dependencies={[tasks, plan]}
+      dragAndDropHooks={hooks}
+      onAction={(key) => {
+        const task = tasks.find((each) => each.id === key);
+        if (task !== undefined) onOpen(task);
+      }}
+      renderEmptyState={() => <Muted as="small">{EMPTY[band]}</Muted>}
+    >
+      {(task) => <WeekPlanTicket task={task} band={band} plan={plan} today={today} onPlace={onPlace} onEdit={onEdit(task)} />}
+    </List>
   );
 }
 
