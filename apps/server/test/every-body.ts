@@ -86,6 +86,7 @@ export async function everyBody(harness: Harness, lead: Caller): Promise<Readonl
   const { contactId: _, ...known } = begin;
   const line = (await lead.post('/series', known).expect(201)).body as { id: string };
   const taking = { templateId: template, phaseIds: [kept.phases[0]?.id], phaseId: phase };
+  const contact = { name: 'K', email: 'k@small.example', phone: '1', notes: 'N' };
   const about = { version: 1, name: 'E', promise: '2027-03-01', leadId: people['Lena'], contactId: UNKNOWN, likelihood: 100 };
   const adding = { phaseId: phase, parentId: ink, title: 'T', days: 1, estimateMinutes: 60 };
   const fields = { access: 'member', roles: ['Maker'], week: [0, 0, 0, 0, 0, 0, 0] };
@@ -99,6 +100,9 @@ export async function everyBody(harness: Harness, lead: Caller): Promise<Readonl
     'POST /crew': { path: '/crew', body: { name: 'N', email: 'n@small.example', password: 'harbour wall at noon', ...fields } },
     'PATCH /crew/{id}': { path: `/crew/${people['Mak']}`, body: { version: 1, name: 'Mak Reyes', isActive: true, ...fields } },
     'POST /clients': { path: '/clients', body: { name: 'C', hue: 'blue' } },
+    'PATCH /clients/{id}': { path: `/clients/${UNKNOWN}`, body: { version: 1, name: 'C', hue: 'blue' } },
+    'POST /clients/{id}/contacts': { path: `/clients/${UNKNOWN}/contacts`, body: contact },
+    'PATCH /contacts/{id}': { path: `/contacts/${UNKNOWN}`, body: { version: 1, ...contact, clientIds: [UNKNOWN], isActive: true } },
     'POST /engagements': { path: '/engagements', body: { ...planned, name: 'E', contactId: UNKNOWN, likelihood: 100 } },
     'POST /engagements/in-steps': {
       path: '/engagements/in-steps',

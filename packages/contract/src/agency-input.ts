@@ -1,6 +1,5 @@
-import { IsBoolean, IsEmail, IsIn, IsInt, IsString, IsTimeZone, Max, MaxLength, Min, MinLength } from 'class-validator';
+import { IsBoolean, IsEmail, IsInt, IsString, IsTimeZone, Max, MaxLength, Min, MinLength } from 'class-validator';
 import { IsId, IsLine, MayBeLeftOut } from './rules.ts';
-import { CLIENT_HUE, type ClientHue } from './words.ts';
 
 /** Signing in by password. */
 export class SignIn {
@@ -44,17 +43,6 @@ export class BeginAgency {
   /** Brings the example templates and their roles. */
   @IsBoolean({ message: 'With examples is yes or no.' })
   withExamples!: boolean;
-}
-
-/** A new client. */
-export class AddClient {
-  @IsString({ message: 'Give the client a name.' })
-  @IsLine(120, 'the client a name')
-  name!: string;
-
-  @MayBeLeftOut()
-  @IsIn(CLIENT_HUE, { message: `A hue is one of ${CLIENT_HUE.join(', ')}.` })
-  hue?: ClientHue;
 }
 
 /** What the owner decides for the whole agency. */

@@ -100,6 +100,9 @@ export interface EventPayloads {
   'person-added': None;
   'person-changed': None;
   'client-added': None;
+  'client-changed': None;
+  'contact-added': { readonly contactId: string; readonly name: string };
+  'contact-changed': { readonly contactId: string; readonly name: string };
   'settings-changed': None;
 }
 

@@ -6,6 +6,7 @@ export * from './events.ts';
 export * from './topics.ts';
 export * from './rights.ts';
 export * from './agency-input.ts';
+export * from './client-input.ts';
 export * from './crew-input.ts';
 export * from './desk-input.ts';
 export * from './engagement-filter.ts';

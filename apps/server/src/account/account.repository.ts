@@ -8,13 +8,15 @@ const WHO = `
   SELECT account.id AS "accountId", account.agency_id AS "agencyId", agency.name AS "agencyName",
          coalesce(person.access, 'client') AS access, coalesce(person.name, contact.name) AS name,
          coalesce(person.initials, contact.initials) AS initials,
-         person.id AS "personId", client.id AS "clientId", client.name AS "clientName"
+         person.id AS "personId", client.id AS "clientId", client.name AS "clientName",
+         CASE WHEN client.id IS NULL THEN '{}'::uuid[]
+              ELSE client.id || ARRAY(SELECT x.client_id FROM contact_client x WHERE x.contact_id = contact.id ORDER BY x.client_id) END AS "clientIds"
   FROM account
   JOIN agency ON agency.id = account.agency_id
   LEFT JOIN person ON person.id = account.person_id
   LEFT JOIN contact ON contact.id = account.contact_id
   LEFT JOIN client ON client.id = contact.client_id
-  WHERE account.id = $1 AND coalesce(person.is_active, true)`;
+  WHERE account.id = $1 AND coalesce(person.is_active, contact.is_active)`;
 
 @Injectable()
 export class AccountRepository implements Accounts {
@@ -49,7 +51,7 @@ export class AccountRepository implements Accounts {
       LEFT JOIN person ON person.id = account.person_id
       LEFT JOIN contact ON contact.id = account.contact_id
       LEFT JOIN client ON client.id = contact.client_id
-      WHERE coalesce(person.is_active, true)
+      WHERE coalesce(person.is_active, contact.is_active)
       ORDER BY person.id IS NULL, array_position(ARRAY['lead', 'member', 'owner', 'freelancer'], person.access), client.name, 2`);
   }
 

@@ -1,21 +1,29 @@
-import { Body, Controller, Get, Post } from '@nestjs/common';
+import { Body, Controller, Get, Param, ParseUUIDPipe, Patch, Post } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
-import { AddClient, CLIENT_HUE, type ClientSummary, type Made } from '@crew/contract';
-import type { EntityManager } from 'typeorm';
-import { record } from '../activity/record.ts';
-import { Clock } from '../platform/clock.ts';
-import { Database, firstRow } from '../platform/database.ts';
-import { Allow, Caller, type Who } from '../platform/rights.ts';
+import {
+  AddClient,
+  AddContact,
+  EditClient,
+  EditContact,
+  type ClientSheet,
+  type ClientSummary,
+  type ContactView,
+  type Made,
+} from '@crew/contract';
 import { Answers } from '../platform/answers.ts';
+import { requireFound } from '../platform/refusal.ts';
+import { Allow, Caller, type Who } from '../platform/rights.ts';
+import { ClientRepository } from './client.repository.ts';
+import { LookAfterClients } from './look-after-clients.ts';
 
 @ApiTags('clients')
 @Controller('clients')
 export class ClientController {
-  private readonly database: Database;
-  private readonly clock: Clock;
-  constructor(database: Database, clock: Clock) {
-    this.database = database;
-    this.clock = clock;
+  private readonly clients: ClientRepository;
+  private readonly lookingAfter: LookAfterClients;
+  constructor(clients: ClientRepository, lookingAfter: LookAfterClients) {
+    this.clients = clients;
+    this.lookingAfter = lookingAfter;
   }
 
   /** Clients with their contacts; our own agency last. */
@@ -23,12 +31,7 @@ export class ClientController {
   @Answers('ClientSummary', { isList: true })
   @Allow('client.read')
   list(@Caller() who: Who): Promise<ClientSummary[]> {
-    return this.database.rows(
-      `SELECT c.id, c.name, c.hue, c.is_own AS "isOwn",
-         coalesce((SELECT json_agg(json_build_object('id', k.id, 'name', k.name) ORDER BY k.name) FROM contact k WHERE k.client_id = c.id), '[]') AS contacts
-       FROM client c WHERE c.agency_id = $1 ORDER BY c.is_own, c.name`,
-      [who.agencyId],
-    );
+    return this.clients.list(who);
   }
 
   /** A new client; without a hue it takes the one used least. */
@@ -36,23 +39,47 @@ export class ClientController {
   @Answers('Made')
   @Allow('client.edit')
   add(@Caller() who: Who, @Body() input: AddClient): Promise<Made> {
-    return this.database.transaction(async (manager) => {
-      const made = await insertClient(manager, who, input);
-      await record(manager, { actor: who, at: this.clock.now() }, [
-        { kind: 'client-added', engagementId: null, subject: 'client', subjectId: made.id },
-      ]);
-      return made;
-    });
+    return this.lookingAfter.add(who, input);
+  }
+
+  /** A client with its contacts and engagements. */
+  @Get(':id')
+  @Answers('ClientSheet')
+  @Allow('client.read')
+  async read(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string): Promise<ClientSheet> {
+    return requireFound(await this.clients.find(who, id), 'client');
+  }
+
+  /** Changes the fields given. 409 with `details.current` when the version is stale. */
+  @Patch(':id')
+  @Answers('ClientSheet')
+  @Allow('client.edit')
+  edit(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: EditClient): Promise<ClientSheet> {
+    return this.lookingAfter.edit(who, id, input);
+  }
+
+  /** Somebody new at a client. */
+  @Post(':id/contacts')
+  @Answers('ContactView')
+  @Allow('client.edit')
+  addContact(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: AddContact): Promise<ContactView> {
+    return this.lookingAfter.addContact(who, id, input);
   }
 }
 
-async function insertClient(manager: EntityManager, who: Who, input: AddClient): Promise<Made> {
-  const row = await firstRow<Made>(
-    manager,
-    `INSERT INTO client (agency_id, name, hue)
-       VALUES ($1, $2, coalesce($3, (SELECT h.hue FROM unnest($4::text[]) WITH ORDINALITY AS h(hue, place)
-         ORDER BY (SELECT count(*) FROM client c WHERE c.agency_id = $1 AND c.hue = h.hue), h.place LIMIT 1))) RETURNING id`,
-    [who.agencyId, input.name.trim(), input.hue ?? null, CLIENT_HUE.filter((hue) => hue !== 'slate')],
-  );
-  return row as Made;
+@ApiTags('clients')
+@Controller('contacts')
+export class ContactController {
+  private readonly lookingAfter: LookAfterClients;
+  constructor(lookingAfter: LookAfterClients) {
+    this.lookingAfter = lookingAfter;
+  }
+
+  /** Changes the fields given. 409 with `details.current` when the version is stale. */
+  @Patch(':id')
+  @Answers('ContactView')
+  @Allow('client.edit')
+  edit(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: EditContact): Promise<ContactView> {
+    return this.lookingAfter.editContact(who, id, input);
+  }
 }

@@ -13,9 +13,10 @@ export class Client {
   @Column('text') name!: string;
   @Choice() hue!: string;
   @Column('boolean', { default: false }) isOwn!: boolean;
+  @Column('integer', { default: 1 }) version!: number;
 }
 
-/** Somebody at a client. */
+/** Somebody at a client; `clientId` is the main one. */
 @Entity('contact')
 export class Contact {
   @Key() id!: string;
@@ -23,4 +24,15 @@ export class Contact {
   @Column('text') name!: string;
   @Column('text') initials!: string;
   @Column('text') email!: string;
+  @Column('text', { default: '' }) phone!: string;
+  @Column('text', { default: '' }) notes!: string;
+  @Column('boolean', { default: true }) isActive!: boolean;
+  @Column('integer', { default: 1 }) version!: number;
+}
+
+/** A further client of a contact. */
+@Entity('contact_client')
+export class ContactClient {
+  @Ref(() => Contact, { onDelete: 'CASCADE', isKey: true }) contactId!: string;
+  @Ref(() => Client, { onDelete: 'CASCADE', isKey: true, isIndexed: true }) clientId!: string;
 }

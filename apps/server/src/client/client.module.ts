@@ -1,8 +1,11 @@
 import type { Area } from '../platform/area.ts';
-import { ClientController } from './client.controller.ts';
-import { Client, Contact } from './client.entity.ts';
+import { ClientController, ContactController } from './client.controller.ts';
+import { Client, Contact, ContactClient } from './client.entity.ts';
+import { ClientRepository } from './client.repository.ts';
+import { LookAfterClients } from './look-after-clients.ts';
 
 export const client: Area = {
-  controllers: [ClientController],
-  entities: [Client, Contact],
+  controllers: [ClientController, ContactController],
+  providers: [ClientRepository, LookAfterClients],
+  entities: [Client, Contact, ContactClient],
 };

@@ -5,6 +5,7 @@ import type { EntityManager } from 'typeorm';
 import { changeIdOf, record } from '../activity/record.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database, firstRow, rowsOf } from '../platform/database.ts';
+import { isContactOf } from '../platform/sql-words.ts';
 import { lockEngagements } from '../platform/locks.ts';
 import { dayInWords } from '../platform/day-words.ts';
 import { Refusal, requireFound } from '../platform/refusal.ts';
@@ -153,7 +154,7 @@ async function refuseUnfit(
     if (person === null) throw new Refusal('unknown-id', 'Nobody of the crew has this id. Choose from the list.', { field: 'leadId' });
   }
   if (after.contactId !== before.contactId && after.contactId !== null) {
-    const contact = await firstRow(manager, 'SELECT 1 FROM contact WHERE id = $1 AND client_id = $2', [after.contactId, before.clientId]);
+    const contact = await firstRow(manager, `SELECT 1 FROM contact k WHERE k.id = $1 AND k.is_active AND ${isContactOf('k', '$2::uuid')}`, [after.contactId, before.clientId]);
     if (contact === null)
       throw new Refusal('unknown-id', 'This contact belongs to another client. Choose one of this client.', { field: 'contactId' });
   }

@@ -9,6 +9,7 @@ import { GateCheck, Handoff } from '../handoff/handoff.entity.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database, firstRow } from '../platform/database.ts';
 import { Refusal } from '../platform/refusal.ts';
+import { isContactOf } from '../platform/sql-words.ts';
 import type { Who } from '../platform/rights.ts';
 import { refreshEngagement } from '../schedule/refresh-engagement.ts';
 import { insertTasks } from '../task/insert-tasks.ts';
@@ -72,7 +73,7 @@ export class StartEngagement {
 async function requireClient(manager: EntityManager, who: Who, input: Input): Promise<{ readonly isOwn: boolean }> {
   const client = await firstRow<{ hasContact: boolean; isOwn: boolean }>(
     manager,
-    `SELECT ($3::uuid IS NULL OR EXISTS (SELECT 1 FROM contact WHERE contact.id = $3 AND contact.client_id = client.id)) AS "hasContact", is_own AS "isOwn"
+    `SELECT ($3::uuid IS NULL OR EXISTS (SELECT 1 FROM contact WHERE contact.id = $3 AND contact.is_active AND ${isContactOf('contact', 'client.id')})) AS "hasContact", is_own AS "isOwn"
      FROM client WHERE id = $1 AND agency_id = $2`,
     [input.clientId, who.agencyId, input.contactId ?? null],
   );

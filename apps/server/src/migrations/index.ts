@@ -21,6 +21,7 @@ import { Names1764000000020 } from './0020-names.ts';
 import { Steer1764000000021 } from './0021-steer.ts';
 import { Endings1764000000022 } from './0022-endings.ts';
 import { LargeReads1764000000023 } from './0023-large-reads.ts';
+import { Contacts1764000000024 } from './0024-contacts.ts';
 
 /** In the order they run. */
 export const migrations = [
@@ -47,4 +48,5 @@ export const migrations = [
   Steer1764000000021,
   Endings1764000000022,
   LargeReads1764000000023,
+  Contacts1764000000024,
 ];

@@ -16,6 +16,8 @@ export interface Who {
   readonly initials: string;
   readonly personId: string | null;
   readonly clientId: string | null;
+  /** All clients a contact is one of, the main one first; none for the crew. */
+  readonly clientIds: readonly string[];
   readonly clientName: string | null;
 }
 

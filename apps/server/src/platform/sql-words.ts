@@ -57,3 +57,7 @@ export const isWork = (task: string): string => `NOT ${task}.is_group AND ${task
 export const assigneesOf = (task: string, what: string, and = ''): string =>
   `coalesce((SELECT json_agg(${what} ORDER BY a.position) FROM task_assignee a
     CROSS JOIN LATERAL (SELECT w.* FROM person w WHERE w.id = a.person_id OFFSET 0) q WHERE a.task_id = ${task}.id${and}), '[]')`;
+
+/** Whether a contact is one of a client: its main one, or one of the further ones. */
+export const isContactOf = (contact: string, client: string): string =>
+  `(${contact}.client_id = ${client} OR EXISTS (SELECT 1 FROM contact_client other WHERE other.contact_id = ${contact}.id AND other.client_id = ${client}))`;

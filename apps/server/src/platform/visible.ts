@@ -20,10 +20,10 @@ function seenWith(who: Who, action: Action, conditions: Readonly<Record<Exclude<
 export function engagementSeenBy(who: Who, first: number): Condition {
   const agency = `e.agency_id = $${first}`;
   const tasks = `EXISTS (SELECT 1 FROM task mine JOIN task_assignee a ON a.task_id = mine.id WHERE mine.engagement_id = e.id AND a.person_id = $${first + 1})`;
-  const own = who.clientId === null ? tasks : `e.client_id = $${first + 1}`;
+  const own = who.clientId === null ? tasks : `e.client_id = ANY($${first + 1}::uuid[])`;
   return seenWith(who, 'engagement.read', {
     all: { sql: agency, values: [who.agencyId] },
-    own: { sql: `(${agency} AND ${own})`, values: [who.agencyId, who.clientId ?? who.personId] },
+    own: { sql: `(${agency} AND ${own})`, values: [who.agencyId, who.clientId === null ? who.personId : who.clientIds] },
   });
 }
 

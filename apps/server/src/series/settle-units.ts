@@ -179,7 +179,7 @@ function withoutPlace(series: EngagementSeriesFacts, units: EngagementSeriesFact
 async function leadOf(manager: EntityManager, series: EngagementSeriesFacts): Promise<Who> {
   const who = await firstRow<Who>(
     manager,
-    `SELECT a.id AS "accountId", p.agency_id AS "agencyId", y.name AS "agencyName", p.access, p.name, p.initials, p.id AS "personId", NULL AS "clientId", NULL AS "clientName"
+    `SELECT a.id AS "accountId", p.agency_id AS "agencyId", y.name AS "agencyName", p.access, p.name, p.initials, p.id AS "personId", NULL AS "clientId", '{}'::uuid[] AS "clientIds", NULL AS "clientName"
      FROM person p JOIN agency y ON y.id = p.agency_id LEFT JOIN account a ON a.person_id = p.id WHERE p.id = $1`,
     [series.leadId],
   );

@@ -1,5 +1,5 @@
 import type { IsoDay } from '@crew/core';
-import type { ClientHue, PhaseState, TaskStatus } from '../words.ts';
+import type { ClientHue, EngagementState, PhaseState, TaskStatus } from '../words.ts';
 
 /* Clients, and what they see. Days are ISO days, effort is minutes, times are ISO instants. */
 
@@ -8,7 +8,45 @@ export interface ClientSummary {
   readonly name: string;
   readonly hue: ClientHue;
   readonly isOwn: boolean;
+  /** Engagements and proposals that are open. */
+  readonly open: number;
   readonly contacts: readonly { readonly id: string; readonly name: string }[];
+}
+
+/** Somebody at a client, as those who work with them know them. */
+export interface ContactView {
+  readonly id: string;
+  readonly name: string;
+  readonly initials: string;
+  readonly email: string;
+  readonly phone: string;
+  readonly notes: string;
+  /** The clients they are a contact of, the main one first. */
+  readonly clients: readonly { readonly id: string; readonly name: string }[];
+  readonly hasSignIn: boolean;
+  readonly isActive: boolean;
+  readonly version: number;
+}
+
+/** A client with its people and what is done for it. */
+export interface ClientSheet {
+  readonly id: string;
+  readonly name: string;
+  readonly hue: ClientHue;
+  readonly isOwn: boolean;
+  readonly version: number;
+  /** Those who are no longer there last. */
+  readonly contacts: readonly ContactView[];
+  /** Open ones first, the newest of the others after them. */
+  readonly engagements: readonly {
+    readonly id: string;
+    readonly name: string;
+    readonly state: EngagementState;
+    readonly promise: IsoDay | null;
+    readonly closedOn: IsoDay | null;
+    /** Tasks that its contacts see on their page. */
+    readonly shownTasks: number;
+  }[];
 }
 
 export interface ClientRef {

@@ -178,7 +178,7 @@ function DeskBody({ desk, today, isMine, editing, onOpen }: BodyProps) {
         <NowCard task={desk.now} today={today} isMine={isMine} editing={editing} onOpen={onOpen} />
         <ThisWeek desk={desk} today={today} />
       </Top>
-      <WeekDays days={desk.days} today={today} context={context} onOpen={onOpen} />
+      <WeekDays days={desk.days} whose={isMine ? null : desk.person.name} today={today} context={context} onOpen={onOpen} />
       <DeskGroups desk={desk} today={today} isMine={isMine} context={context} onOpen={onOpen} />
       <WeekDone desk={desk} today={today} onOpen={onOpen} />
     </div>

@@ -111,6 +111,8 @@ const WEEKDAYS = ['Sun', 'Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat'];
 
 interface WeekProps {
   readonly days: readonly DeskDay[];
+  /** The name of whose week it is; null for one's own. */
+  readonly whose: string | null;
   readonly today: IsoDay;
   readonly context: ArrangeContext;
   readonly onOpen: (taskId: string) => void;
@@ -127,7 +129,7 @@ export function WeekDays({ days, ...props }: WeekProps) {
   );
 }
 
-function OneDay({ day, today, context, onOpen }: Omit<WeekProps, 'days'> & { readonly day: DeskDay }) {
+function OneDay({ day, whose, today, context, onOpen }: Omit<WeekProps, 'days'> & { readonly day: DeskDay }) {
   const { arranging } = context;
   const isPast = day.date < today;
   const placedIds = new Set(day.tasks.filter((task) => task.isPlaced).map((task) => task.id));
@@ -158,7 +160,7 @@ function OneDay({ day, today, context, onOpen }: Omit<WeekProps, 'days'> & { rea
         $over={day.load === 0 ? 0 : (day.over * 100) / day.load}
       />
       <List
-        aria-label={`Work of ${dayWords(day.date, today)}`}
+        aria-label={`Work of ${whose === null ? '' : `${whose}, `}${dayWords(day.date, today)}`}
         keyboardNavigationBehavior="tab"
         items={day.tasks}
         dependencies={[day, context]}

@@ -69,6 +69,9 @@ const DID: Readonly<Record<EventKind, (line: HistoryLine) => string>> = {
   'person-added': () => 'added to the crew:',
   'person-changed': () => 'changed the profile of',
   'client-added': () => 'added the client',
+  'client-changed': () => 'changed the client',
+  'contact-added': ({ note }) => `added the contact “${note ?? ''}” to`,
+  'contact-changed': ({ note }) => `changed the contact “${note ?? ''}” of`,
   'settings-changed': () => 'changed how long history is kept:',
 };
 
@@ -76,6 +79,7 @@ const DID: Readonly<Record<EventKind, (line: HistoryLine) => string>> = {
 const NAMED_IN_SENTENCE: ReadonlySet<EventKind> = new Set([
   ...(['step-added', 'step-changed', 'step-removed', 'deliverable-added', 'deliverable-removed'] as const),
   ...(['library-part-added', 'template-update-applied', 'gate-check-confirmed', 'gate-check-withdrawn'] as const),
+  ...(['contact-added', 'contact-changed'] as const),
 ]);
 
 /** Kinds that say nothing of their fields: the sentence says it. */

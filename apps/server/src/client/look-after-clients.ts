@@ -1,0 +1,203 @@
+import { isDeepStrictEqual } from 'node:util';
+import { Injectable } from '@nestjs/common';
+import {
+  CLIENT_HUE,
+  type AddClient,
+  type AddContact,
+  type ClientSheet,
+  type ContactView,
+  type EditClient,
+  type EditContact,
+  type FieldChange,
+  type Made,
+} from '@crew/contract';
+import type { EntityManager } from 'typeorm';
+import { record } from '../activity/record.ts';
+import { initialsOf } from '../crew/initials.ts';
+import { Clock } from '../platform/clock.ts';
+import { Database, firstRow, rowsOf } from '../platform/database.ts';
+import { lockAgency } from '../platform/locks.ts';
+import { Refusal, requireFound } from '../platform/refusal.ts';
+import type { Who } from '../platform/rights.ts';
+import { ClientRepository } from './client.repository.ts';
+
+/** Clients and their contacts come, change and leave. Nobody is removed: what they were part of names them. */
+@Injectable()
+export class LookAfterClients {
+  private readonly database: Database;
+  private readonly clients: ClientRepository;
+  private readonly clock: Clock;
+  constructor(database: Database, clients: ClientRepository, clock: Clock) {
+    this.database = database;
+    this.clients = clients;
+    this.clock = clock;
+  }
+
+  /** A new client; without a hue it takes the one used least. */
+  add(who: Who, input: AddClient): Promise<Made> {
+    return this.database.transaction(async (manager) => {
+      const made = await insertClient(manager, who, input);
+      await record(manager, { actor: who, at: this.clock.now() }, [
+        { kind: 'client-added', engagementId: null, subject: 'client', subjectId: made.id },
+      ]);
+      return made;
+    });
+  }
+
+  /** Changes a client; a stale version changes nothing and says how it is now. */
+  edit(who: Who, id: string, input: EditClient): Promise<ClientSheet> {
+    return this.database.transaction(async (manager) => {
+      await lockAgency(manager, who.agencyId);
+      const before = requireFound(await this.clients.find(who, id, manager), 'client');
+      if (before.version !== input.version)
+        throw new Refusal('changed-meanwhile', 'Somebody changed this client since you opened it. Look at both and choose.', {
+          details: { current: before },
+        });
+      const changes = changesOf({ name: before.name, hue: before.hue }, { name: input.name?.trim(), hue: input.hue });
+      if (changes.length === 0) return before;
+      await rowsOf(manager, 'UPDATE client SET name = coalesce($2, name), hue = coalesce($3, hue), version = version + 1 WHERE id = $1', [
+        ...[id, input.name?.trim() ?? null, input.hue ?? null],
+      ]);
+      await record(manager, { actor: who, at: this.clock.now() }, [
+        { kind: 'client-changed', engagementId: null, subject: 'client', subjectId: id, changes },
+      ]);
+      return requireFound(await this.clients.find(who, id, manager), 'client');
+    });
+  }
+
+  /** Somebody new at a client; they can be named on its engagements at once. */
+  addContact(who: Who, clientId: string, input: AddContact): Promise<ContactView> {
+    return this.database.transaction(async (manager) => {
+      await lockAgency(manager, who.agencyId);
+      requireFound(await this.clients.find(who, clientId, manager), 'client');
+      const email = input.email.trim().toLowerCase();
+      await refuseKnown(manager, who, { email, contactId: null });
+      const name = input.name.trim();
+      const made = await firstRow<Made>(
+        manager,
+        'INSERT INTO contact (client_id, name, initials, email, phone, notes) VALUES ($1, $2, $3, $4, $5, $6) RETURNING id',
+        [clientId, name, initialsOf(name), email, input.phone?.trim() ?? '', input.notes?.trim() ?? ''],
+      );
+      const contactId = (made as Made).id;
+      await record(manager, { actor: who, at: this.clock.now() }, [
+        { kind: 'contact-added', engagementId: null, subject: 'client', subjectId: clientId, payload: { contactId, name } },
+      ]);
+      return requireFound(await this.clients.findContact(who, contactId, manager), 'contact');
+    });
+  }
+
+  /**
+   * Changes a contact; a stale version changes nothing and says how they are now. Their sign-in keeps its
+   * address; whoever is no longer there cannot use it.
+   */
+  editContact(who: Who, id: string, input: EditContact): Promise<ContactView> {
+    return this.database.transaction(async (manager) => {
+      await lockAgency(manager, who.agencyId);
+      const before = requireFound(await this.clients.findContact(who, id, manager), 'contact');
+      if (before.version !== input.version)
+        throw new Refusal('changed-meanwhile', 'Somebody changed this contact since you opened them. Look at both and choose.', {
+          details: { current: before },
+        });
+      const email = input.email?.trim().toLowerCase();
+      if (email !== undefined && email !== before.email) await refuseKnown(manager, who, { email, contactId: id });
+      if (input.clientIds !== undefined) await this.setClients(manager, who, { contactId: id, clientIds: input.clientIds });
+      const name = input.name?.trim();
+      await rowsOf(
+        manager,
+        `UPDATE contact SET name = coalesce($2, name), initials = coalesce($3, initials), email = coalesce($4, email), phone = coalesce($5, phone),
+           notes = coalesce($6, notes), is_active = coalesce($7, is_active), version = version + 1 WHERE id = $1`,
+        [
+          id,
+          name ?? null,
+          name === undefined ? null : initialsOf(name),
+          email ?? null,
+          input.phone?.trim() ?? null,
+          input.notes?.trim() ?? null,
+          input.isActive ?? null,
+        ],
+      );
+      const after = requireFound(await this.clients.findContact(who, id, manager), 'contact');
+      const changes = changesOf(factsOf(before), factsOf(after));
+      if (changes.length === 0) return after;
+      const payload = { contactId: id, name: after.name };
+      const clientIds = new Set([...before.clients, ...after.clients].map((client) => client.id));
+      await record(
+        manager,
+        { actor: who, at: this.clock.now() },
+        [...clientIds].map((subjectId) => ({
+          kind: 'contact-changed' as const,
+          engagementId: null,
+          subject: 'client' as const,
+          subjectId,
+          payload,
+          changes,
+        })),
+      );
+      return after;
+    });
+  }
+
+  /** The first of the clients is the main one. Engagements with a client that is left go on without naming them. */
+  private async setClients(
+    manager: EntityManager,
+    who: Who,
+    { contactId, clientIds }: { readonly contactId: string; readonly clientIds: readonly string[] },
+  ): Promise<void> {
+    const ids = [...new Set(clientIds)];
+    const known = await rowsOf(manager, 'SELECT 1 FROM client WHERE id = ANY($1) AND agency_id = $2', [ids, who.agencyId]);
+    if (known.length < ids.length)
+      throw new Refusal('unknown-id', 'This client is not one of yours. Choose from the list.', { field: 'clientIds' });
+    const named = await firstRow<{ name: string }>(
+      manager,
+      `SELECT e.name FROM engagement e WHERE e.contact_id = $1 AND NOT e.client_id = ANY($2) AND e.state IN ('proposal', 'open') ORDER BY e.name LIMIT 1`,
+      [contactId, ids],
+    );
+    if (named !== null)
+      throw new Refusal('wrong-moment', `They are the contact of “${named.name}”. Choose another there first.`, { field: 'clientIds' });
+    await rowsOf(manager, 'UPDATE contact SET client_id = $2 WHERE id = $1', [contactId, ids[0]]);
+    await rowsOf(manager, 'DELETE FROM contact_client WHERE contact_id = $1', [contactId]);
+    await rowsOf(manager, 'INSERT INTO contact_client (contact_id, client_id) SELECT $1, unnest($2::uuid[])', [contactId, ids.slice(1)]);
+  }
+}
+
+/** What of a contact is told of when it changes. */
+const factsOf = ({ name, email, phone, notes, isActive, clients }: ContactView) => ({
+  ...{ name, email, phone, notes, isActive },
+  clients: clients.map((client) => client.name),
+});
+
+function changesOf(before: object, after: object): FieldChange[] {
+  const values = new Map<string, unknown>(Object.entries(before));
+  return Object.entries(after)
+    .filter(([field, to]) => to !== undefined && !isDeepStrictEqual(values.get(field), to))
+    .map(([field, to]): FieldChange => ({ field, from: values.get(field) ?? null, to: to as unknown }));
+}
+
+/** Two contacts with one mail address are one person. */
+async function refuseKnown(
+  manager: EntityManager,
+  who: Who,
+  { email, contactId }: { readonly email: string; readonly contactId: string | null },
+): Promise<void> {
+  const known = await firstRow<{ name: string; client: string }>(
+    manager,
+    `SELECT k.name, c.name AS client FROM contact k JOIN client c ON c.id = k.client_id
+     WHERE c.agency_id = $1 AND k.email = $2 AND k.id IS DISTINCT FROM $3 LIMIT 1`,
+    [who.agencyId, email, contactId],
+  );
+  if (known !== null)
+    throw new Refusal('already-there', `${known.name} of ${known.client} has this address. Add this client to them instead.`, {
+      field: 'email',
+    });
+}
+
+async function insertClient(manager: EntityManager, who: Who, input: AddClient): Promise<Made> {
+  const row = await firstRow<Made>(
+    manager,
+    `INSERT INTO client (agency_id, name, hue)
+       VALUES ($1, $2, coalesce($3, (SELECT h.hue FROM unnest($4::text[]) WITH ORDINALITY AS h(hue, place)
+         ORDER BY (SELECT count(*) FROM client c WHERE c.agency_id = $1 AND c.hue = h.hue), h.place LIMIT 1))) RETURNING id`,
+    [who.agencyId, input.name.trim(), input.hue ?? null, CLIENT_HUE.filter((hue) => hue !== 'slate')],
+  );
+  return row as Made;
+}
