@@ -3,6 +3,7 @@ import type {
   AgencyCalendar,
   AgencySettings,
   ClientEngagement,
+  ClientSheet,
   ClientSummary,
   Crew,
   CrewTime,
@@ -118,6 +119,8 @@ export const useOwnFields = () => useAsked<OwnField[]>('/own-fields', ['field'])
 export const useCalendar = () => useAsked<AgencyCalendar>('/calendar', ['calendar']);
 export const useCrewMembers = () => useAsked<CrewMember[]>('/crew/members', ['crew']);
 export const useClients = () => useAsked<ClientSummary[]>('/clients', ['client', 'engagement']);
+/** A client with its contacts and engagements. */
+export const useClient = (id: string) => useAsked<ClientSheet>(`/clients/${id}`, ['client', 'engagement']);
 export const useTemplates = () => useAsked<TemplateSummary[]>('/templates', ['template']);
 /** A template without a task has nothing to schedule: then nothing is asked. */
 export const useDryRun = (id: string | null, query: string) =>

@@ -85,6 +85,14 @@ const router = createBrowserRouter([
           },
           { path: 'crew', lazy: () => import('../features/crew/CrewPage.tsx').then(({ CrewPage }) => ({ Component: CrewPage })) },
           {
+            path: 'clients',
+            lazy: () => import('../features/client/ClientsPage.tsx').then(({ ClientsPage }) => ({ Component: ClientsPage })),
+          },
+          {
+            path: 'clients/:id',
+            lazy: () => import('../features/client/ClientDetailPage.tsx').then(({ ClientDetailPage }) => ({ Component: ClientDetailPage })),
+          },
+          {
             path: 'history',
             lazy: () => import('../features/history/HistoryPage.tsx').then(({ HistoryPage }) => ({ Component: HistoryPage })),
           },

@@ -239,7 +239,7 @@ function MeMenu({ name, initials, line, isStaff, mayLookAfter }: MeMenuProps) {
   };
   const choose = (key: string): void => {
     if (ROWS.some((rows) => rows.id === key)) return setRows(key as Rows);
-    if (key === 'crew' || key === 'calendar' || key === 'time' || key === 'history') return void navigate(`/${key}`);
+    if (key === 'crew' || key === 'calendar' || key === 'time' || key === 'history' || key === 'clients') return void navigate(`/${key}`);
     if (key !== 'out') return wearTheme(key as Theme);
     signOut().catch((error: unknown) => notify(troubleWords(error), { tone: 'trouble' }));
   };
@@ -255,6 +255,7 @@ function MeMenu({ name, initials, line, isStaff, mayLookAfter }: MeMenuProps) {
         <Menu aria-label={name} onAction={(key) => choose(String(key))}>
           <MenuChoice id="time">Time: my week, by task and day</MenuChoice>
           <MenuChoice id="calendar">{isStaff ? 'Calendar: closed days, who is away' : 'Calendar: closed days, when I am away'}</MenuChoice>
+          {isStaff ? <MenuChoice id="clients">Clients: contacts, what is done for them</MenuChoice> : null}
           {isStaff ? <MenuChoice id="history">History: who changed what, and undo</MenuChoice> : null}
           {mayLookAfter ? <MenuChoice id="crew">Crew: people, roles and hours</MenuChoice> : null}
           {THEMES.map((theme) => (

@@ -1,6 +1,7 @@
 import type { IsoDay } from '@crew/core';
 import { perform } from '../../session/perform.ts';
 import { can, type ChangeMade, type EngagementPlan } from '@crew/contract';
+import { Link } from 'react-aria-components';
 import styled from 'styled-components';
 import { call } from '../../api/client.ts';
 import { useWho } from '../../session/session.tsx';
@@ -70,7 +71,13 @@ export function PlanHead({ plan, today, isShort, forecasting, onOpen }: HeadProp
       <HeadLine $isShort={isShort}>
         <HueMark $hue={engagement.client.hue} $height={38} />
         <div>
-          <small>{engagement.client.name}</small>
+          <small>
+            {can(me, 'client.read') ? (
+              <Link href={`/clients/${engagement.clientId}`}>{engagement.client.name}</Link>
+            ) : (
+              engagement.client.name
+            )}
+          </small>
           <h1>{engagement.name}</h1>
         </div>
         <Push />

@@ -1,21 +1,19 @@
-import { AddClient } from '@crew/contract';
-import { performOrThrow } from '../../session/perform.ts';
 import { useNavigate, useSearchParams } from 'react-router';
 import styled from 'styled-components';
-import { call } from '../../api/client.ts';
 import { refreshTouched, useClients, useTemplates } from '../../api/queries.ts';
 import { useWho } from '../../session/session.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { DayField } from '../../ui/DayField.tsx';
 import { Choose, Field } from '../../ui/Field.tsx';
 import { Empty, Meter, Muted, Page, PageHead, Panel } from '../../ui/layout.tsx';
-import { FormButton, SmallForm } from '../../ui/form/SmallForm.tsx';
-import { useInputForm } from '../../ui/form/use-input-form.ts';
+import { FormButton } from '../../ui/form/SmallForm.tsx';
 import { Trouble } from '../../ui/text.tsx';
 import { Segmented } from '../../ui/Segmented.tsx';
 import { notify } from '../../ui/toasts.tsx';
 import { narrow } from '../../ui/tokens.ts';
 import { count } from '../../words/format.ts';
+import { NewContactForm } from '../client/ContactForm.tsx';
+import { NewClientForm } from '../client/NewClientForm.tsx';
 import { Review } from './Review.tsx';
 import { useStartForm, type Making, type StartState } from './use-start-form.ts';
 
@@ -186,8 +184,11 @@ function ClientFields({ state: { form, fields, change } }: { readonly state: Sta
         <Choose {...fields.bind('clientId')} label="Client" choices={clients} value={form.clientId} onChange={choose} />
         <NewClient onAdded={choose} />
       </WithButton>
-      {contacts.length === 0 ? null : (
-        <Choose {...fields.bind('contactId')} label="Contact" choices={contacts} placeholder="Nobody in particular" />
+      {form.clientId === null ? null : (
+        <WithButton>
+          <Choose {...fields.bind('contactId')} label="Contact" choices={contacts} placeholder="Nobody in particular" />
+          <NewContact clientId={form.clientId} onAdded={(contactId) => change({ contactId })} />
+        </WithButton>
       )}
     </>
   );
@@ -234,6 +235,32 @@ function DateFields({ state: { form, fields, problem } }: { readonly state: Star
   );
 }
 
+/** Somebody at the client who is new, added without leaving the form. */
+function NewContact({ clientId, onAdded }: { readonly clientId: string; readonly onAdded: (contactId: string) => void }) {
+  return (
+    <BesideLabel>
+      <FormButton
+        button={
+          <Button kind="quiet" isFlush>
+            New contact…
+          </Button>
+        }
+        label="New contact"
+      >
+        {(close) => (
+          <NewContactForm
+            clientId={clientId}
+            onAdded={({ id }) => {
+              onAdded(id);
+              close();
+            }}
+          />
+        )}
+      </FormButton>
+    </BesideLabel>
+  );
+}
+
 /** A client that is new, added without leaving the form. */
 function NewClient({ onAdded }: { readonly onAdded: (clientId: string) => void }) {
   return (
@@ -256,19 +283,5 @@ function NewClient({ onAdded }: { readonly onAdded: (clientId: string) => void }
         )}
       </FormButton>
     </BesideLabel>
-  );
-}
-
-function NewClientForm({ onAdded }: { readonly onAdded: (clientId: string) => void }) {
-  const form = useInputForm({
-    rules: AddClient,
-    typed: { name: '' },
-    input: (typed) => typed,
-    send: async (input) => onAdded((await performOrThrow({ send: () => call<{ id: string }>('POST', '/clients', input) })).id),
-  });
-  return (
-    <SmallForm form={form} action="Add client">
-      <Field {...form.bind('name')} label="Name of the client" autoFocus />
-    </SmallForm>
   );
 }
