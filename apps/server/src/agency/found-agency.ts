@@ -39,7 +39,13 @@ export interface ClientDraft {
   readonly name: string;
   readonly hue: ClientHue;
   readonly isOwn?: boolean;
-  readonly contacts: readonly { readonly name: string; readonly email: string; readonly password: string }[];
+  readonly contacts: readonly {
+    readonly name: string;
+    readonly email: string;
+    readonly password: string;
+    readonly phone?: string;
+    readonly notes?: string;
+  }[];
 }
 
 /** Founds the agency of this installation, once, all of it or nothing. */
@@ -114,8 +120,8 @@ async function writeClient(manager: EntityManager, agencyId: string, client: Cli
   const { identifiers } = await manager.insert(Client, { agencyId, name: client.name, hue: client.hue, isOwn: client.isOwn ?? false });
   const clientId = (identifiers[0] as { id: string }).id;
   for (const contact of client.contacts) {
-    const { name, email } = contact;
-    const made = await manager.insert(Contact, { clientId, name, email: email.toLowerCase(), initials: initialsOf(name) });
+    const { name, email, phone = '', notes = '' } = contact;
+    const made = await manager.insert(Contact, { clientId, name, email: email.toLowerCase(), initials: initialsOf(name), phone, notes });
     const contactId = (made.identifiers[0] as { id: string }).id;
     await manager.insert(Account, { agencyId, email: email.toLowerCase(), passwordHash: await hashPassword(contact.password), contactId });
   }

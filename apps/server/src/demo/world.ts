@@ -57,20 +57,38 @@ function people(from: (days: number) => IsoDay): PersonDraft[] {
   ];
 }
 
-const contact = (name: string, host: string) => ({
-  name,
-  email: `${name.split(' ')[0]?.toLowerCase()}@${host}.example`,
-  password: DEMO_PASSWORD,
+const contact = (name: string, host: string, known: Pick<ClientDraft['contacts'][number], 'phone' | 'notes'>) => ({
+  ...{ name, email: `${name.split(' ')[0]?.toLowerCase()}@${host}.example`, password: DEMO_PASSWORD },
+  ...known,
 });
 
 const clients: readonly ClientDraft[] = [
-  { name: 'Oskerry Lighthouse Trust', hue: 'blue', contacts: [contact('Freya Kell', 'oskerry'), contact('Dougal Imrie', 'oskerry')] },
-  { name: 'Marrowdale Botanic Garden', hue: 'leaf', contacts: [contact('Hana Whitlow', 'marrowdale')] },
-  { name: 'Pellworth Tram Museum', hue: 'plum', contacts: [contact('Gus Pellow', 'pellworth')] },
-  { name: 'Vennick Observatory', hue: 'violet', contacts: [contact('Ilse Marchetti', 'vennick')] },
-  { name: 'Ludd Mill Heritage', hue: 'ochre', contacts: [contact('Owen Thrale', 'luddmill')] },
-  { name: 'Brindle Bay Sea Centre', hue: 'teal', contacts: [contact('Marnie Cope', 'brindlebay')] },
-  { name: 'Corvane Clock House', hue: 'umber', contacts: [contact('Aldous Finch', 'corvane')] },
-  { name: 'Tarrow Fen Reserve', hue: 'olive', contacts: [contact('Wren Sallow', 'tarrowfen')] },
+  {
+    name: 'Oskerry Lighthouse Trust',
+    hue: 'blue',
+    contacts: [
+      contact('Freya Kell', 'oskerry', { phone: '01632 960 114', notes: 'Director. Decides about money; best reached before ten.' }),
+      contact('Dougal Imrie', 'oskerry', { phone: '01632 960 127', notes: 'Keeper of the lamp room. Knows where everything is.' }),
+    ],
+  },
+  { name: 'Marrowdale Botanic Garden', hue: 'leaf', contacts: [contact('Hana Whitlow', 'marrowdale', { phone: '01632 960 141' })] },
+  {
+    name: 'Pellworth Tram Museum',
+    hue: 'plum',
+    contacts: [contact('Gus Pellow', 'pellworth', { phone: '01632 960 156', notes: 'Volunteers on Thursdays: call then.' })],
+  },
+  { name: 'Vennick Observatory', hue: 'violet', contacts: [contact('Ilse Marchetti', 'vennick', { phone: '01632 960 163' })] },
+  {
+    name: 'Ludd Mill Heritage',
+    hue: 'ochre',
+    contacts: [contact('Owen Thrale', 'luddmill', { phone: '01632 960 172', notes: 'Sends long mails; a call is quicker.' })],
+  },
+  { name: 'Brindle Bay Sea Centre', hue: 'teal', contacts: [contact('Marnie Cope', 'brindlebay', { phone: '01632 960 185' })] },
+  {
+    name: 'Corvane Clock House',
+    hue: 'umber',
+    contacts: [contact('Aldous Finch', 'corvane', { phone: '01632 960 190', notes: 'Likes a week’s notice before a visit.' })],
+  },
+  { name: 'Tarrow Fen Reserve', hue: 'olive', contacts: [contact('Wren Sallow', 'tarrowfen', { phone: '01632 960 118' })] },
   { name: 'Quillmarsh Studio', hue: 'slate', isOwn: true, contacts: [] },
 ];

@@ -28,6 +28,9 @@ const Row = styled.li<{ $isOpen?: boolean; $isGone?: boolean }>`
   padding: 6px 14px;
   border-top: 1px solid var(--line-2);
   background: ${({ $isOpen = false }) => ($isOpen ? 'var(--petrol-soft)' : 'transparent')};
+  > :first-child {
+    justify-self: start;
+  }
   > * {
     opacity: ${({ $isGone = false }) => ($isGone ? 0.72 : 1)};
   }
