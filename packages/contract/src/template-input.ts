@@ -184,6 +184,11 @@ export class TemplateTaskInput {
   @IsId({ each: true })
   helperRoleIds!: string[];
 
+  @IsArray({ message: 'Give the people who help as a list.' })
+  @ArrayMaxSize(20, { message: 'At most 20 people help.' })
+  @IsId({ each: true })
+  helperPersonIds!: string[];
+
   @MayBeNull()
   @IsEffort()
   estimateMinutes!: number | null;

@@ -30,6 +30,7 @@ const task = (id: string, more: Partial<TemplateTask> = {}): TemplateTask => ({
     roleId: null,
     personId: null,
     helperRoleIds: [],
+    helperPersonIds: [],
   },
   ...{ estimateMinutes: null, days: 1, anchor: { at: 'phase-start', offset: 0 }, after: [], steps: [], priority: 'normal', labels: [] },
   ...{ deliverable: null, pageLinks: [], files: [], ownFields: [], outside: null, isShownToClient: false, isChargeable: true },
@@ -254,18 +255,20 @@ describe('the open format', () => {
   test('somebody in particular travels by name; one who is not there is named, and the task follows its role', () => {
     const preset = (personId: string | null): TemplateContent => ({
       ...trail,
-      tasks: trail.tasks.map((one, index) => (index === 0 ? { ...one, personId } : one)),
+      tasks: trail.tasks.map((one, index) =>
+        index === 0 ? { ...one, personId, helperPersonIds: personId === null ? [] : [personId] } : one,
+      ),
     });
     const file = travel(preset('tavi'));
     const back = read(file);
     if (!back.ok) throw new Error(JSON.stringify(back.faults));
-    expect(back.content.tasks[0]?.personId).toBe('tavi');
+    expect(back.content.tasks[0]).toMatchObject({ personId: 'tavi', helperPersonIds: ['tavi'] });
     const elsewhere = readExchange(file, { newId: counting(), roleId, personId: () => null, ownField: fieldNamed(true) });
     if (!elsewhere.ok) throw new Error(JSON.stringify(elsewhere.faults));
     expect(elsewhere).toMatchObject({ missingPeople: ['Tavi Lindqvist'] });
-    expect(elsewhere.content.tasks[0]).toMatchObject({ personId: null, roleId: trail.tasks[0]?.roleId });
+    expect(elsewhere.content.tasks[0]).toMatchObject({ personId: null, helperPersonIds: [], roleId: trail.tasks[0]?.roleId });
     // Who left the crew is nobody any more.
-    expect(JSON.stringify(travel(preset('gone')))).not.toContain('person');
+    expect(JSON.stringify(travel(preset('gone')))).not.toMatch(/person|helpingPeople/);
   });
 
   test('a file used twice travels once, with its content', () => {

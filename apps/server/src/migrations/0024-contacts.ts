@@ -11,9 +11,15 @@ export class Contacts1764000000024 implements MigrationInterface {
     await runner.query(`ALTER TABLE "contact" ADD "is_active" boolean NOT NULL DEFAULT true`);
     await runner.query(`ALTER TABLE "contact" ADD "version" integer NOT NULL DEFAULT 1`);
     await runner.query(
-      `CREATE TABLE "contact_client" ("contact_id" uuid NOT NULL REFERENCES "contact" ("id") ON DELETE CASCADE, "client_id" uuid NOT NULL REFERENCES "client" ("id") ON DELETE CASCADE, PRIMARY KEY ("contact_id", "client_id"))`,
+      `CREATE TABLE "contact_client" ("contact_id" uuid NOT NULL, "client_id" uuid NOT NULL, CONSTRAINT "PK_contact_client" PRIMARY KEY ("contact_id", "client_id"))`,
     );
-    await runner.query(`CREATE INDEX "contact_client_by_client" ON "contact_client" ("client_id")`);
+    await runner.query(`CREATE INDEX "IDX_52d1ebf9c8d552a9b921389779" ON "contact_client" ("client_id")`);
+    await runner.query(
+      `ALTER TABLE "contact_client" ADD CONSTRAINT "FK_a59bd1191bb40911e2c6729a8ee" FOREIGN KEY ("contact_id") REFERENCES "contact"("id") ON DELETE CASCADE ON UPDATE NO ACTION`,
+    );
+    await runner.query(
+      `ALTER TABLE "contact_client" ADD CONSTRAINT "FK_52d1ebf9c8d552a9b9213897796" FOREIGN KEY ("client_id") REFERENCES "client"("id") ON DELETE CASCADE ON UPDATE NO ACTION`,
+    );
   }
 
   async down(runner: QueryRunner): Promise<void> {

@@ -22,6 +22,7 @@ import { Steer1764000000021 } from './0021-steer.ts';
 import { Endings1764000000022 } from './0022-endings.ts';
 import { LargeReads1764000000023 } from './0023-large-reads.ts';
 import { Contacts1764000000024 } from './0024-contacts.ts';
+import { HelpingPeople1764000000025 } from './0025-helping-people.ts';
 
 /** In the order they run. */
 export const migrations = [
@@ -49,4 +50,5 @@ export const migrations = [
   Endings1764000000022,
   LargeReads1764000000023,
   Contacts1764000000024,
+  HelpingPeople1764000000025,
 ];

@@ -187,7 +187,7 @@ export class BringTasks {
 
   /** Whoever the template says does it, unless somebody decided otherwise here. */
   private peopleOf(difference: TemplateDifference): Pick<Change, 'assigneeIds'> {
-    if (!(['roleId', 'personId', 'helperRoleIds'] as const).some((field) => differsIn(difference, field))) return {};
+    if (!(['roleId', 'personId', 'helperRoleIds', 'helperPersonIds'] as const).some((field) => differsIn(difference, field))) return {};
     const old = this.what.news.before.tasks.find((other) => other.id === difference.id);
     const now = this.imageOf(difference.id).assignees.map(({ personId }) => personId);
     const expected = old === undefined ? [] : this.peopleFor(old);
@@ -199,7 +199,7 @@ export class BringTasks {
     if (task.kind === 'client') return [];
     const { people } = this.what.context;
     const first = task.personId ?? (task.roleId === null ? undefined : people.get(task.roleId));
-    const helpers = task.helperRoleIds.map((roleId) => people.get(roleId));
+    const helpers = [...task.helperPersonIds, ...task.helperRoleIds.map((roleId) => people.get(roleId))];
     return [...new Set([first, ...helpers].filter((id) => id !== undefined))];
   }
 

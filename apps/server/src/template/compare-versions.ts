@@ -91,6 +91,7 @@ function fieldWords({ field, from, to }: FieldDifference, nameOf: NameOf): strin
     case 'ownFields':
       return ownFieldWords(from, to, nameOf);
     case 'helperRoleIds':
+    case 'helperPersonIds':
       return listWords(field, (from as string[]).map(nameOf), (to as string[]).map(nameOf));
     case 'files':
       return listWords('files', namesIn(from), namesIn(to));
@@ -158,6 +159,7 @@ const LISTS: Readonly<Record<string, string>> = {
   pageLinks: 'web links',
   checks: 'gate',
   helperRoleIds: 'roles that help',
+  helperPersonIds: 'people who help',
 };
 
 /** What came into a list and what went out of it. */

@@ -174,6 +174,7 @@ function toTask(task: TaskDraft, where: Where, resolve: Resolve): TemplateTask {
     kind: task.kind ?? 'work',
     roleId: idOfRole(resolve, task.role),
     personId: null,
+    helperPersonIds: [],
     helperRoleIds: (task.helpers ?? []).map((name) => idOfRole(resolve, name) as string),
     estimateMinutes: task.hours === undefined ? null : Math.round(task.hours * 60),
     days: task.days,

@@ -280,8 +280,8 @@ function overloadsOf(scheduled: ScheduledTemplate, roles: readonly RoleNeed[], t
 }
 
 /**
- * Who does a task once it is made, by id: the one it names, else the one chosen for its role; then those
- * of the roles that help. The client's own is done by nobody of the crew, a task with subtasks by those
+ * Who does a task once it is made, by id: the one it names, else the one chosen for its role; then the
+ * people who help, and those of the roles that help. The client's own is done by nobody of the crew, a task with subtasks by those
  * who do its parts, unless somebody answers for the whole of it.
  */
 export function doersOf(
@@ -292,7 +292,11 @@ export function doersOf(
   const named = crew.some(({ id }) => id === task.personId) ? task.personId : null;
   if (task.isGroup) return named === null ? [] : [named];
   const first = named ?? (task.roleId === null ? null : chosen.get(task.roleId));
-  return [...new Set([first, ...task.helperRoleIds.map((roleId) => chosen.get(roleId))].flatMap((id) => id ?? []))];
+  const helpers = [
+    ...task.helperPersonIds.filter((helper) => crew.some(({ id }) => id === helper)),
+    ...task.helperRoleIds.map((roleId) => chosen.get(roleId)),
+  ];
+  return [...new Set([first, ...helpers].flatMap((id) => id ?? []))];
 }
 
 /** The work of a scheduled template as the load takes it, split among those who will do it; what nobody does is left out. */

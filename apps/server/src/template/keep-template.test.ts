@@ -112,6 +112,9 @@ describe('the working copy', () => {
     expect((await edit(id, (content) => renamed(content, 'Cut', { roleId: harness.ids.client }))).body).toMatchObject({
       code: 'unknown-id',
     });
+    expect((await edit(id, (content) => renamed(content, 'Cut', { helperPersonIds: [harness.ids.client] }))).body).toMatchObject({
+      code: 'unknown-id',
+    });
     expect((await edit(id, (content) => renamed(content, 'Cut', { personId: harness.ids.client }))).body).toMatchObject({
       code: 'unknown-id',
     });
@@ -190,7 +193,7 @@ describe('versions', () => {
 describe('starting from a template with depth', () => {
   test('parts, deliverables, labels, helpers, somebody in particular and outside makers come along', async () => {
     const id = await copy();
-    const [mak, dora] = [harness.ids.people['Mak'] as string, harness.ids.people['Dora'] as string];
+    const [mak, dora, fred] = ['Mak', 'Dora', 'Fred'].map((name) => harness.ids.people[name] as string) as [string, string, string];
     const drawer = await harness.database.row<{ id: string }>(`SELECT id FROM role WHERE name = 'Drawer'`);
     await edit(id, (content) => {
       const cut = content.tasks.find((task) => task.title === 'Cut') as TemplateTask;
@@ -201,6 +204,7 @@ describe('starting from a template with depth', () => {
         parentId: cut.id,
         personId: mak,
         helperRoleIds: [drawer?.id as string],
+        helperPersonIds: [fred],
       };
       const outside = { maker: 'Pane & Sons', turnaroundDays: 5, bufferDays: 2 };
       const owned = { ...content, ...renamed(content, 'Cut', { personId: dora }) };
@@ -214,7 +218,7 @@ describe('starting from a template with depth', () => {
     const engagement = await startSmall(lead, harness, { templateId: id, roles: [{ roleId: drawer?.id, personId: dora }] });
     const plan = (await lead.get(`/engagements/${engagement}/plan`)).body as EngagementPlan;
     const find = (title: string) => plan.tasks.find((task) => task.title === title);
-    expect(find('Plane')).toMatchObject({ parentId: find('Cut')?.id, assignees: [{ id: mak }, { id: dora }] });
+    expect(find('Plane')).toMatchObject({ parentId: find('Cut')?.id, assignees: [{ id: mak }, { id: fred }, { id: dora }] });
     // Who is named for the whole of a task with subtasks stays; whoever has its role only does not do it.
     expect(find('Cut')).toMatchObject({ isGroup: true, assignees: [{ id: dora }] });
     expect(find('Paint')).toMatchObject({

@@ -205,7 +205,9 @@ export class KeepTemplate {
     ];
     if (named.some((id) => id !== null && !roles.has(id)))
       throw new Refusal('unknown-id', 'A role is not one of yours. Choose from the list.', { field: 'content' });
-    const people = [...new Set(content.tasks.flatMap((task) => (task.personId === null ? [] : [task.personId])))];
+    const people = [
+      ...new Set(content.tasks.flatMap(({ personId, helperPersonIds }) => [...(personId === null ? [] : [personId]), ...helperPersonIds])),
+    ];
     const known = await rowsOf(manager, 'SELECT 1 FROM person WHERE agency_id = $1 AND id = ANY($2)', [who.agencyId, people]);
     if (known.length < people.length)
       throw new Refusal('unknown-id', 'Somebody chosen is not of your crew. Choose from the list.', { field: 'content' });

@@ -34,9 +34,9 @@ const ORIGINAL = `
      WHERE r.engagement_id = e.id AND ${holdsRole('r.person_id', 'r.role_id')}) AS people
   FROM engagement e WHERE e.id = $1`;
 
-const FIRST_PEOPLE = `
-  SELECT t.id, a.person_id AS "personId" FROM task t JOIN task_assignee a ON a.task_id = t.id AND a.position = 0
-  WHERE t.engagement_id = $1`;
+const PEOPLE_OF_TASKS = `
+  SELECT t.id, array_agg(a.person_id ORDER BY a.position) AS people FROM task t JOIN task_assignee a ON a.task_id = t.id
+  WHERE t.engagement_id = $1 GROUP BY t.id`;
 
 /** Reads what an engagement is made from. */
 @Injectable()
@@ -65,17 +65,17 @@ export class ReadSource {
     const { content, notes } = templateFromPlan(planned, 'planned');
     const original = (await firstRow<Original>(manager, ORIGINAL, [engagementId])) as Original;
     const people = new Map(Object.entries(original.people ?? {}));
-    const first = new Map(
-      (await rowsOf<{ id: string; personId: string }>(manager, FIRST_PEOPLE, [engagementId])).map(({ id, personId }) => [id, personId]),
-    );
+    const rows = await rowsOf<{ id: string; people: readonly string[] }>(manager, PEOPLE_OF_TASKS, [engagementId]);
+    const doers = new Map(rows.map((row) => [row.id, row.people]));
     const facts: TemplateFacts = {
       ...{ id: original.templateId ?? engagementId, kind: 'engagement', version: original.version ?? 1, revision: 1 },
       ...{ isChanged: false, isArchived: false, usedTimes: 0 },
     };
-    // Whoever does a task in place of the one with the role is named; the others follow their roles.
+    // Whoever does a task in place of the one with the role is named, and so is who helps; the others follow their roles.
     const tasks = content.tasks.map((task) => {
-      const personId = first.get(task.id) ?? null;
-      return { ...task, personId: task.roleId !== null && people.get(task.roleId) === personId ? null : personId };
+      const [personId = null, ...helperPersonIds] = doers.get(task.id) ?? [];
+      const isByRole = task.roleId !== null && people.get(task.roleId) === personId;
+      return { ...task, personId: isByRole ? null : personId, helperRoleIds: [], helperPersonIds };
     });
     const origins = await originsOf(manager, engagementId);
     const document = documentOf({ ...content, tasks }, { facts, roles: await this.templates.roleNames(manager, who.agencyId), origins });

@@ -14,6 +14,7 @@ const CONTENT = `
       FROM template_phase p WHERE p.template_id = t.id), '[]') AS phases,
     coalesce((SELECT json_agg(json_build_object('id', k.id, 'phaseId', k.phase_id, 'parentId', k.parent_id, 'title', k.title,
         'description', k.description, 'kind', k.kind, 'roleId', k.role_id, 'personId', k.person_id, 'helperRoleIds', k.helper_role_ids,
+        'helperPersonIds', k.helper_person_ids,
         'estimateMinutes', k.estimate_minutes, 'days', k.days, 'anchor', json_build_object('at', k.anchor_at, 'offset', k.anchor_offset),
         'after', coalesce((SELECT json_agg(json_build_object('taskId', l.predecessor_id, 'type', l.type, 'lag', l.lag) ORDER BY o.position, o.id)
           FROM template_dependency l JOIN template_task o ON o.id = l.predecessor_id WHERE l.successor_id = k.id), '[]'),
@@ -67,10 +68,11 @@ const WRITES: readonly (readonly [keyof TemplateContent | 'checks' | 'steps' | '
   ],
   [
     'tasks',
-    `INSERT INTO template_task (id, phase_id, position, parent_id, title, description, kind, role_id, person_id, helper_role_ids, estimate_minutes, days,
+    `INSERT INTO template_task (id, phase_id, position, parent_id, title, description, kind, role_id, person_id, helper_role_ids, helper_person_ids, estimate_minutes, days,
        anchor_at, anchor_offset, priority, labels, deliverable, page_links, own_fields, outside, is_shown_to_client, is_chargeable, source_template_id)
      SELECT (v->>'id')::uuid, (v->>'phaseId')::uuid, place - 1, (v->>'parentId')::uuid, trim(v->>'title'), v->>'description', v->>'kind',
        (v->>'roleId')::uuid, (v->>'personId')::uuid, ARRAY(SELECT jsonb_array_elements_text(v->'helperRoleIds'))::uuid[],
+       ARRAY(SELECT jsonb_array_elements_text(v->'helperPersonIds'))::uuid[],
        (v->>'estimateMinutes')::int, (v->>'days')::int, v->'anchor'->>'at', (v->'anchor'->>'offset')::int, v->>'priority',
        ARRAY(SELECT jsonb_array_elements_text(v->'labels')), v->>'deliverable', v->'pageLinks', v->'ownFields', nullif(v->'outside', 'null'::jsonb),
        (v->>'isShownToClient')::boolean, (v->>'isChargeable')::boolean, (v->>'sourceTemplateId')::uuid

@@ -75,6 +75,7 @@ export class TemplateTask {
   /** Somebody in particular, whoever holds the role. */
   @Ref(() => Person, { onDelete: 'SET NULL' }) personId!: string | null;
   @Column('uuid', { array: true, default: '{}' }) helperRoleIds!: string[];
+  @Column('uuid', { array: true, default: '{}' }) helperPersonIds!: string[];
   @Column('text', { array: true, default: '{}' }) labels!: string[];
   @Column('text', { nullable: true }) deliverable!: string | null;
   @Column('jsonb', { default: [] }) pageLinks!: TemplateTaskContent['pageLinks'];

@@ -9,6 +9,7 @@ export const blankTask = (task: Pick<TemplateTask, 'id' | 'phaseId' | 'title'>):
   roleId: null,
   personId: null,
   helperRoleIds: [],
+  helperPersonIds: [],
   estimateMinutes: null,
   days: 1,
   anchor: { at: 'phase-start', offset: 0 },

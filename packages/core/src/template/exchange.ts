@@ -52,6 +52,7 @@ export interface ExchangedTask {
   readonly role?: string;
   /** Somebody in particular, by name, whoever holds the role. */
   readonly person?: string;
+  readonly helpingPeople?: readonly string[];
   readonly helpers?: readonly string[];
   readonly minutes?: number;
   readonly days: number;
@@ -176,6 +177,10 @@ function exchangeTask(task: TemplateTask, { key, role, person, roleName, fields,
     ...role(task.roleId),
     ...person(task.personId),
     ...list('helpers', task.helperRoleIds.map(roleName)),
+    ...list(
+      'helpingPeople',
+      task.helperPersonIds.flatMap((id) => person(id).person ?? []),
+    ),
     ...(task.estimateMinutes === null ? {} : { minutes: task.estimateMinutes }),
     days: task.days,
     ...(task.anchor.at === 'phase-start' && task.anchor.offset === 0 ? {} : { anchor: task.anchor }),

@@ -5,7 +5,7 @@ import { realAnchors } from './real-anchors.ts';
 import type { TemplateContent, TemplatePhase, TemplateTask } from './types.ts';
 
 /** A task of an engagement with what it presets and how it went. */
-export interface PlannedTask extends Omit<TemplateTask, 'personId'> {
+export interface PlannedTask extends Omit<TemplateTask, 'personId' | 'helperPersonIds'> {
   readonly fixedDay: IsoDay | null;
   readonly notBefore: IsoDay | null;
   readonly start: IsoDay;
@@ -108,6 +108,7 @@ function presetsOf(task: PlannedTask): TemplateTask {
     ...{ labels, deliverable, pageLinks, files, ownFields, outside, isShownToClient, isChargeable },
     roleId,
     personId: null,
+    helperPersonIds: [],
     helperRoleIds: task.kind === 'client' ? [] : task.helperRoleIds.filter((id) => id !== roleId),
   };
 }

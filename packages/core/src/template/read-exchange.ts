@@ -173,6 +173,7 @@ class Reader extends ValueReader {
       roleId: this.role(task['role'], `${at}/role`),
       personId: this.person(task, `${at}/person`),
       helperRoleIds: this.texts(task, 'helpers', at).flatMap((name) => this.role(name, `${at}/helpers`) ?? []),
+      helperPersonIds: this.texts(task, 'helpingPeople', at).flatMap((name) => this.personNamed(name) ?? []),
       estimateMinutes: task['minutes'] === undefined ? null : this.whole(task, `${at}/minutes`, { least: 0, usual: 0 }),
       days: this.whole(task, `${at}/days`, { least: 0 }),
       anchor: this.anchor(task, at),
@@ -197,7 +198,10 @@ class Reader extends ValueReader {
 
   private person(task: Item, at: string): string | null {
     if (task['person'] === undefined) return null;
-    const name = this.line(task, at, 120);
+    return this.personNamed(this.line(task, at, 120));
+  }
+
+  private personNamed(name: string): string | null {
     const id = this.reading.personId(name);
     if (id === null) this.missingPeople.add(name);
     return id;
@@ -336,6 +340,7 @@ const TASK_FIELDS = [
     'role',
     'person',
     'helpers',
+    'helpingPeople',
     'minutes',
     'days',
     'anchor',

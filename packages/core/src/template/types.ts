@@ -51,6 +51,8 @@ export interface TemplateTask {
   readonly personId: string | null;
   /** Roles that help. */
   readonly helperRoleIds: readonly string[];
+  /** People in particular who help, whatever they hold. */
+  readonly helperPersonIds: readonly string[];
   readonly estimateMinutes: number | null;
   readonly days: number;
   readonly anchor: AnchorInput;

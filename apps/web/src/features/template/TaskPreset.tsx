@@ -115,8 +115,6 @@ export function TaskPreset({ editor, task, onOpen, onClose }: PresetProps) {
 
 function Who({ task, set }: PresetPartProps) {
   const { data: crew } = useCrew();
-  const helpers = crew?.roles.filter((role) => task.helperRoleIds.includes(role.id)) ?? [];
-  const others = crew?.roles.filter((role) => role.id !== task.roleId && !task.helperRoleIds.includes(role.id));
   return (
     <Stack>
       <Choose
@@ -144,23 +142,38 @@ function Who({ task, set }: PresetPartProps) {
             value={task.personId ?? NONE}
             onChange={(id) => set({ personId: id === NONE ? null : id })}
           />
-          <Choose
-            isTight
-            label={helpers.length === 0 ? 'Who helps' : `Who helps: ${helpers.map((role) => role.name).join(', ')}`}
-            placeholder="Add or take away a role"
-            choices={others && [...helpers.map((role) => ({ id: role.id, name: `Without ${role.name}` })), ...others]}
-            value={null}
-            onChange={(id) =>
-              set({
-                helperRoleIds: task.helperRoleIds.includes(id)
-                  ? task.helperRoleIds.filter((other) => other !== id)
-                  : [...task.helperRoleIds, id],
-              })
-            }
-          />
+          <Helpers task={task} set={set} />
         </>
       )}
     </Stack>
+  );
+}
+
+/** Roles and people who help; those there are come first, to be removed again. */
+function Helpers({ task: { roleId, personId, helperRoleIds, helperPersonIds }, set }: PresetPartProps) {
+  const { data: crew } = useCrew();
+  const all = crew && [
+    ...crew.roles.filter(({ id }) => id !== roleId).map(({ id, name }) => ({ id, name, detail: 'whoever has the role' })),
+    ...crew.people.filter(({ id }) => id !== personId).map(({ id, name, roles }) => ({ id, name, detail: roles[0] ?? 'no role yet' })),
+  ];
+  const helps = ({ id }: { readonly id: string }): boolean => helperRoleIds.includes(id) || helperPersonIds.includes(id);
+  const helping = all?.filter(helps) ?? [];
+  const turn = (ids: readonly string[], id: string): string[] => (ids.includes(id) ? ids.filter((other) => other !== id) : [...ids, id]);
+  return (
+    <Choose
+      isTight
+      label={helping.length === 0 ? 'Who helps' : `Who helps: ${helping.map(({ name }) => name).join(', ')}`}
+      placeholder="Add or remove a role or a person"
+      choices={all && [...helping.map(({ id, name }) => ({ id, name: `Remove ${name}` })), ...all.filter((one) => !helps(one))]}
+      value={null}
+      onChange={(id) =>
+        set(
+          crew?.roles.some((role) => role.id === id)
+            ? { helperRoleIds: turn(helperRoleIds, id) }
+            : { helperPersonIds: turn(helperPersonIds, id) },
+        )
+      }
+    />
   );
 }
 
