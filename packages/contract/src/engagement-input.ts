@@ -14,7 +14,7 @@ export class RoleChoice {
   personId!: string | null;
 }
 
-/** Phases of another template, put behind those there are. */
+/** Phases of another template, put among those there are. */
 export class AddedPhases {
   @IsId()
   templateId!: string;
@@ -23,6 +23,12 @@ export class AddedPhases {
   @ArrayMaxSize(200, { message: 'Add at most 200 phases.' })
   @IsId({ each: true })
   phaseIds!: string[];
+
+  /** The phase they come behind; null for the beginning, left out for the end. */
+  @MayBeLeftOut()
+  @MayBeNull()
+  @IsId()
+  behindPhaseId?: string | null;
 }
 
 /** A task of another engagement, with its subtasks, put into a phase. */

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import {
   checkTemplate,
+  composeTemplate,
   diffTemplates,
   EXCHANGE_FORMAT,
   readExchange,
@@ -422,5 +423,43 @@ describe('the open format', () => {
 
   test('a file names its format', () => {
     expect(travel(trail)['format']).toBe(EXCHANGE_FORMAT);
+  });
+});
+
+describe('phases put among those of another template', () => {
+  /** A row in which each phase follows one that comes before it, or none. */
+  const row = (prefix: string) =>
+    fc.array(fc.nat(), { minLength: 1, maxLength: 6 }).map((picks) =>
+      picks.map((pick, index) => {
+        const follows = index === 0 ? null : pick % (index + 1);
+        return phase(`${prefix}${index}`, {
+          stateLine: `In ${index}`,
+          afterPhaseId: follows === null || follows === index ? null : `${prefix}${follows}`,
+        });
+      }),
+    );
+
+  test('all are there once, in their rows, and each still follows one before it', () => {
+    let inTheMiddle = 0;
+    fc.assert(
+      fc.property(row('t'), row('s'), fc.nat(), (target, source, at) => {
+        const places = [undefined, null, ...target.map(({ id }) => id)];
+        const behindId = places[at % places.length];
+        if (behindId !== undefined && behindId !== null && behindId !== target.at(-1)?.id) inTheMiddle++;
+        const bare = (phases: readonly TemplatePhase[]): TemplateContent => ({ name: '', description: '', phases, tasks: [], ways: [] });
+        const { phases } = composeTemplate(bare(target), bare(source), {
+          ...{ phaseIds: source.map(({ id }) => id), behindId, idOf: (id: string) => id },
+        });
+        const ids = phases.map(({ id }) => id);
+        expect(ids.filter((id) => id.startsWith('t'))).toEqual(target.map(({ id }) => id));
+        expect(ids.filter((id) => id.startsWith('s'))).toEqual(source.map(({ id }) => id));
+        const first = behindId === undefined ? target.length : behindId === null ? 0 : ids.indexOf(behindId) + 1;
+        expect(ids.indexOf('s0')).toBe(first);
+        expect(new Set(phases.map(({ stateLine }) => stateLine)).size).toBe(phases.length);
+        for (const { id, afterPhaseId } of phases)
+          if (afterPhaseId !== null) expect(ids.indexOf(afterPhaseId)).toBeLessThan(ids.indexOf(id));
+      }),
+    );
+    expect(inTheMiddle).toBeGreaterThan(0);
   });
 });

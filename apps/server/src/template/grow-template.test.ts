@@ -33,6 +33,24 @@ test('phases of another template follow the last one, with state lines of their 
   );
 });
 
+test('added phases stand anywhere in the row, and what came behind that place follows them', async () => {
+  const source = await copy('Between');
+  const [first, second] = (await contentOf(harness.ids.template)).content.phases;
+  const between = [source.content.phases[0]?.id as string];
+  const run = async (behindPhaseId: string | null | undefined): Promise<string[]> => {
+    const more = { addPhases: [{ templateId: source.id, phaseIds: between, ...(behindPhaseId === undefined ? {} : { behindPhaseId }) }] };
+    const made = await planOf(await startSmall(lead, harness, more));
+    expect(made.tasks.map((task) => task.number)).toEqual(made.tasks.map((_, index) => index + 1));
+    const starts = made.phases.map((phase) => phase.start);
+    expect(starts).toEqual([...starts].sort());
+    expect(new Set(starts).size).toBe(starts.length);
+    return made.phases.map((phase) => phase.stateLine);
+  };
+  expect(await run(first?.id)).toEqual([first?.stateLine, `${first?.stateLine ?? ''} 2`, second?.stateLine]);
+  expect(await run(null)).toEqual([`${first?.stateLine ?? ''} 2`, first?.stateLine, second?.stateLine]);
+  expect(await run(undefined)).toEqual([first?.stateLine, second?.stateLine, `${first?.stateLine ?? ''} 2`]);
+});
+
 test('a task of an engagement goes into a phase, relative again, with its subtasks and without dependencies that lead out', async () => {
   const past = await startSmall(lead, harness);
   const ink = (await planOf(past)).tasks.find((task) => task.title === 'Ink') as { id: string; phaseId: string };
@@ -57,6 +75,7 @@ test('what cannot be added is refused with its field, and nothing is made', asyn
   for (const [more, field, status] of [
     [{ addPhases: [{ templateId: harness.ids.template, phaseIds: [phase?.id] }] }, 'addPhases', 400],
     [{ addPhases: [{ templateId: harness.ids.template, phaseIds: [strange] }] }, 'addPhases', 400],
+    [{ addPhases: [{ templateId: harness.ids.template, phaseIds: [], behindPhaseId: strange }] }, 'addPhases', 400],
     [{ addTasks: [{ taskId: tasks[0]?.id, phaseId: strange }] }, 'addTasks', 400],
     [{ addTasks: [1, 2].map(() => ({ taskId: tasks[0]?.id, phaseId: phase?.id })) }, 'addTasks', 400],
     [{ addTasks: [{ taskId: strange, phaseId: phase?.id }] }, undefined, 404],

@@ -24,7 +24,7 @@ export class GrowTemplate {
     { template, plan }: { readonly template: TemplateDocument; readonly plan: PlanEngagement },
   ): Promise<TemplateDocument> {
     let grown = template;
-    for (const { templateId, phaseIds } of plan.addPhases ?? []) {
+    for (const { templateId, phaseIds, behindPhaseId } of plan.addPhases ?? []) {
       const source = requireFound(await this.templates.find(manager, who.agencyId, { templateId }), 'template');
       for (const id of phaseIds) {
         if (!source.phases.some((phase) => phase.id === id))
@@ -32,7 +32,9 @@ export class GrowTemplate {
         if (grown.phases.some((phase) => phase.id === id))
           throw new Refusal('invalid-input', 'A phase to add is in it already. Leave it out of what is added.', { field: 'addPhases' });
       }
-      grown = composeTemplate(grown, source, { phaseIds, idOf: (id) => id });
+      if (behindPhaseId !== undefined && behindPhaseId !== null && !grown.phases.some((phase) => phase.id === behindPhaseId))
+        throw new Refusal('unknown-id', 'Phases to add come behind one that is not there. Choose another.', { field: 'addPhases' });
+      grown = composeTemplate(grown, source, { phaseIds, behindId: behindPhaseId, idOf: (id) => id });
     }
     const roles = await this.templates.roleNames(manager, who.agencyId);
     const tasks: TemplateTaskDocument[] = [...grown.tasks];
@@ -55,7 +57,6 @@ export class GrowTemplate {
         kept.tasks.map((task) => ({ ...task, phaseId })),
       );
     }
-    if (tasks.length === grown.tasks.length) return grown;
     // Beside the others of their phase: the number of a task follows its place.
     const placeOf = new Map(grown.phases.map((phase, index) => [phase.id, index]));
     tasks.sort((left, right) => (placeOf.get(left.phaseId) ?? 0) - (placeOf.get(right.phaseId) ?? 0));

@@ -17,10 +17,11 @@ export function freeStateLine({ phases }: Pick<TemplateContent, 'phases'>, wante
 }
 
 /**
- * Chosen phases of one template behind those of another. They keep their order and the dependencies
- * among themselves; what led out of them is gone, and the first follows the last phase there
- * was. `idOf` gives each part its id in the new place; `sourceTemplateId` is the template they
- * come from, where that is to be known.
+ * Chosen phases of one template among those of another: behind all of them, behind the one with
+ * `behindId`, or in front of all with null. They keep their order and the dependencies among
+ * themselves; what led out of them is gone. The first follows the phase it stands behind, and what
+ * followed that one follows the last of them. `idOf` gives each part its id in the new place;
+ * `sourceTemplateId` is the template they come from, where that is to be known.
  */
 export function composeTemplate<
   Phase extends TemplatePhase,
@@ -29,7 +30,12 @@ export function composeTemplate<
 >(
   content: Content,
   source: Composable<Phase, Task>,
-  chosen: { readonly phaseIds: readonly string[]; readonly idOf: (id: string) => string; readonly sourceTemplateId?: string },
+  chosen: {
+    readonly phaseIds: readonly string[];
+    readonly behindId?: string | null | undefined;
+    readonly idOf: (id: string) => string;
+    readonly sourceTemplateId?: string;
+  },
 ): Content {
   const from = chosen.sourceTemplateId === undefined ? {} : { sourceTemplateId: chosen.sourceTemplateId };
   const phases = source.phases.filter((phase) => chosen.phaseIds.includes(phase.id));
@@ -38,13 +44,16 @@ export function composeTemplate<
   const ways = source.ways.filter((way) => taken.has(way.fromId) && (way.toId === null || taken.has(way.toId)));
   const ids = new Map([...phases, ...tasks, ...ways].map((part) => [part.id, chosen.idOf(part.id)]));
   const own = (id: string): string => ids.get(id) ?? id;
-  const grown = phases.reduce<readonly Phase[]>((now, phase) => {
-    const before = phase.afterPhaseId !== null && ids.has(phase.afterPhaseId) ? own(phase.afterPhaseId) : (now.at(-1)?.id ?? null);
-    return [
-      ...now,
-      { ...phase, ...from, id: own(phase.id), stateLine: freeStateLine({ phases: now }, phase.stateLine), afterPhaseId: before },
-    ];
-  }, content.phases);
+  const index = placeBehind(content.phases, chosen.behindId);
+  const [before, behind] = [content.phases.slice(0, index), content.phases.slice(index)];
+  const anchor = before.at(-1)?.id ?? null;
+  const added = phases.reduce<readonly Phase[]>((now, phase) => {
+    const follows = phase.afterPhaseId !== null && ids.has(phase.afterPhaseId) ? own(phase.afterPhaseId) : (now.at(-1)?.id ?? anchor);
+    const stateLine = freeStateLine({ phases: [...content.phases, ...now] }, phase.stateLine);
+    return [...now, { ...phase, ...from, id: own(phase.id), stateLine, afterPhaseId: follows }];
+  }, []);
+  const last = added.at(-1)?.id ?? anchor;
+  const grown = [...before, ...added, ...behind.map((phase) => (phase.afterPhaseId === anchor ? { ...phase, afterPhaseId: last } : phase))];
   return {
     ...content,
     phases: grown,
@@ -65,6 +74,13 @@ export function composeTemplate<
       ...ways.map((way) => ({ ...way, id: own(way.id), fromId: own(way.fromId), toId: way.toId === null ? null : own(way.toId) })),
     ],
   };
+}
+
+/** Where in a row something stands behind one of it: in front with null, at the end where that one is not named or not there. */
+function placeBehind(row: readonly { readonly id: string }[], behindId: string | null | undefined): number {
+  if (behindId === null) return 0;
+  const index = row.findIndex(({ id }) => id === behindId);
+  return index < 0 ? row.length : index + 1;
 }
 
 /**

@@ -42,8 +42,10 @@ export function AddParts({ state, run }: PartsProps) {
           <PhasePicker
             exceptId={run.template.id}
             without={run.phases.map((phase) => phase.id)}
-            onPick={({ id }, phaseIds) => {
-              state.change({ addPhases: [...state.form.addPhases, { templateId: id, phaseIds: [...phaseIds] }] });
+            row={run.phases.map(({ id, name }) => ({ id, name }))}
+            onPick={({ id }, phaseIds, behindPhaseId) => {
+              const place = behindPhaseId === undefined ? {} : { behindPhaseId };
+              state.change({ addPhases: [...state.form.addPhases, { templateId: id, phaseIds: [...phaseIds], ...place }] });
               close();
             }}
           />

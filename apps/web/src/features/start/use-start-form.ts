@@ -92,9 +92,7 @@ export function useStartForm({ templateId, copyOf = null }: StartFrom, { today, 
       fields.set({ [list]: typed[list].includes(id) ? typed[list].filter((other) => other !== id) : [...typed[list], id] }),
     removePhase: (id) =>
       fields.set({
-        addPhases: typed.addPhases
-          .map((added) => ({ ...added, phaseIds: added.phaseIds.filter((other) => other !== id) }))
-          .filter((added) => added.phaseIds.length > 0),
+        addPhases: withoutPhase(typed.addPhases, id),
         addTasks: typed.addTasks.filter((added) => added.phaseId !== id),
         addKept: typed.addKept.filter((added) => added.phaseId !== id),
       }),
@@ -103,6 +101,17 @@ export function useStartForm({ templateId, copyOf = null }: StartFrom, { today, 
     problem: error,
     isComputing: isLoading,
   };
+}
+
+/** What is still added once a phase is not; what stood behind it goes to the end. */
+function withoutPhase(all: readonly AddedPhases[], id: string): AddedPhases[] {
+  return all
+    .map(({ behindPhaseId, ...added }) => ({
+      ...added,
+      phaseIds: added.phaseIds.filter((other) => other !== id),
+      ...(behindPhaseId === undefined || behindPhaseId === id ? {} : { behindPhaseId }),
+    }))
+    .filter((added) => added.phaseIds.length > 0);
 }
 
 /** Nothing chosen yet, from today. */

@@ -23,8 +23,18 @@ interface PickerProps {
   readonly exceptId: string;
   /** Phases that are there already. */
   readonly without: readonly string[];
-  readonly onPick: (source: { readonly id: string; readonly content: TemplateContent }, phaseIds: readonly string[]) => void;
+  /** The row they go into, to choose a place in it; left out, they go to its end. */
+  readonly row?: readonly Choice[];
+  /** `behindId`: the phase they come behind, null for the beginning, undefined for the end. */
+  readonly onPick: (
+    source: { readonly id: string; readonly content: TemplateContent },
+    phaseIds: readonly string[],
+    behindId: string | null | undefined,
+  ) => void;
 }
+
+const AT_END = 'end';
+const AT_BEGINNING = 'beginning';
 
 /** Templates that phases can be taken from; undefined until they are known. */
 export function usePhaseSources(exceptId: string | null = null): readonly Choice[] | undefined {
@@ -34,7 +44,7 @@ export function usePhaseSources(exceptId: string | null = null): readonly Choice
     .map(({ id, name, phases, taskCount }) => ({ id, name, detail: `${count(phases.length, 'phase')}, ${count(taskCount, 'task')}` }));
 }
 
-/** Phases of another template, to be put at the end of what there is. */
+/** Phases of another template, to be put among those there are. */
 export function PhasePicker(props: PickerProps) {
   const [sourceId, setSource] = useState<string | null>(null);
   const sources = usePhaseSources(props.exceptId);
@@ -46,9 +56,10 @@ export function PhasePicker(props: PickerProps) {
   );
 }
 
-function Phases({ sourceId, without, onPick }: PickerProps & { readonly sourceId: string }) {
+function Phases({ sourceId, without, row, onPick }: PickerProps & { readonly sourceId: string }) {
   const { data: source } = useTemplateContent(sourceId);
   const [chosen, setChosen] = useState<readonly string[] | null>(null);
+  const [place, setPlace] = useState(AT_END);
   if (source === undefined) return <Loading rows={2} />;
   const phases = source.content.phases.filter((phase) => !without.includes(phase.id));
   if (phases.length === 0) return <Hint>All of it is in there already.</Hint>;
@@ -56,8 +67,25 @@ function Phases({ sourceId, without, onPick }: PickerProps & { readonly sourceId
   return (
     <>
       <PhaseTicks phases={phases} chosen={ids} onChange={setChosen} />
-      <Button kind="primary" isDisabled={ids.length === 0} onPress={() => onPick(source, ids)}>
-        Put {count(ids.length, 'phase')} at the end
+      {row === undefined ? null : (
+        <Choose
+          label="Where"
+          isTight
+          choices={[
+            { id: AT_END, name: 'At the end' },
+            { id: AT_BEGINNING, name: 'At the beginning' },
+            ...row.slice(0, -1).map(({ id, name }) => ({ id, name: `After ${name}` })),
+          ]}
+          value={place}
+          onChange={setPlace}
+        />
+      )}
+      <Button
+        kind="primary"
+        isDisabled={ids.length === 0}
+        onPress={() => onPick(source, ids, place === AT_END ? undefined : place === AT_BEGINNING ? null : place)}
+      >
+        {row === undefined ? `Put ${count(ids.length, 'phase')} at the end` : `Add ${count(ids.length, 'phase')} here`}
       </Button>
     </>
   );
