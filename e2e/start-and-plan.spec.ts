@@ -94,6 +94,12 @@ test('a phase of another template and a task of a past engagement are added in t
   await world.enterAs(page, 'Odalys Renn');
   await page.goto(`${world.url}/engagements/start`);
   await choose(page, 'Client', 'Pellworth Tram Museum');
+  await page.getByRole('button', { name: 'New contact…' }).click();
+  const contact = page.getByRole('dialog', { name: 'New contact' });
+  await contact.getByLabel('Name').fill('Ada Reed');
+  await contact.getByLabel('Mail address').fill('ada@pellworth.example');
+  await contact.getByRole('button', { name: 'Add contact' }).click();
+  await expect(page.getByRole('button', { name: /^Ada Reed Contact/ })).toBeVisible();
   await choose(page, 'Template', /Audio trail/);
   await page.getByLabel('Name').fill('Tram voices');
   await page.getByLabel('First day').fill('2027-01-11');
@@ -102,8 +108,13 @@ test('a phase of another template and a task of a past engagement are added in t
 
   await page.getByRole('button', { name: 'Add phases from a template…' }).click();
   await choose(page, 'From', /Press and opening/);
-  await page.getByRole('button', { name: 'Put 1 phase at the end' }).click();
+  await choose(page, 'Where', 'After Script');
+  await page.getByRole('button', { name: 'Add 1 phase here' }).click();
   await expect(sum).toContainText('in 6 phases');
+  // It stands where it was put, before what comes after Script.
+  const review = await page.getByRole('main').innerText();
+  expect(review.indexOf('· added')).toBeGreaterThan(review.indexOf('Script'));
+  expect(review.indexOf('· added')).toBeLessThan(review.indexOf('On site'));
 
   await page.getByRole('button', { name: 'Add a task from an engagement…' }).click();
   await choose(page, 'Of', /Keepers’ Quarters gallery/);

@@ -18,3 +18,22 @@ test('on Monday a lead carries over what is left, and drags work into this week 
   await expect(page.getByRole('status', { name: 'Notices' })).toContainText('1 task for next week. Dates stay.');
   await expect(later.getByRole('row')).toHaveCount(before + 1);
 });
+
+test('by keyboard alone: work is put into this week, and the focus is on it there', async ({ page, world }) => {
+  await world.enterAs(page, 'Odalys Renn');
+  await page.getByRole('link', { name: 'Workload' }).click();
+  // A new page begins at its heading.
+  await expect(page.getByRole('heading', { name: 'Workload' })).toBeFocused();
+  await page.goto(`${world.url}/workload/week`);
+  const band = page.getByRole('grid', { name: 'Not placed yet' });
+  const title = (await band.getByRole('row').first().locator('b').textContent()) ?? '';
+  await band
+    .getByRole('button', { name: `Drag ${title}` })
+    .first()
+    .focus();
+  await page.keyboard.press('Enter');
+  const target = page.getByRole('button', { name: 'Drop on This week' });
+  await target.focus();
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('grid', { name: 'This week' }).getByRole('row', { name: title })).toBeFocused();
+});

@@ -6,6 +6,7 @@ import { Button as AriaButton } from 'react-aria-components';
 import styled from 'styled-components';
 import { Tick } from '../../ui/Tick.tsx';
 import { count, hourWords, spanWords } from '../../words/format.ts';
+import { inOneRow } from './in-one-row.ts';
 import type { StartState } from './use-start-form.ts';
 
 const Line = styled.li<{ $isPhase?: boolean }>`
@@ -48,10 +49,7 @@ type Task = DryRun['tasks'][number];
 export function Parts({ state, run, today }: { readonly state: StartState; readonly run: DryRun; readonly today: IsoDay }) {
   const shown = state.whole ?? run;
   const ofTemplate = new Set([...shown.phases, ...shown.tasks].map((part) => part.id));
-  const added = {
-    phases: run.phases.filter((phase) => !ofTemplate.has(phase.id)),
-    tasks: run.tasks.filter((task) => !ofTemplate.has(task.id)),
-  };
+  const addedTasks = run.tasks.filter((task) => !ofTemplate.has(task.id));
   const kept = new Map([...run.phases, ...run.tasks].map((part) => [part.id, part]));
   const datesOf = (id: string): string => {
     const part = kept.get(id);
@@ -59,13 +57,13 @@ export function Parts({ state, run, today }: { readonly state: StartState; reado
   };
   return (
     <ul>
-      {[...shown.phases, ...added.phases].map((phase) => (
+      {inOneRow(shown.phases, run.phases).map((phase) => (
         <PhaseParts
           key={phase.id}
           phase={phase}
-          tasks={[...shown.tasks, ...added.tasks].filter((task) => task.phaseId === phase.id)}
+          tasks={[...shown.tasks, ...addedTasks].filter((task) => task.phaseId === phase.id)}
           state={state}
-          isAdded={added.phases.includes(phase)}
+          isAdded={!ofTemplate.has(phase.id)}
           datesOf={datesOf}
         />
       ))}
