@@ -33,7 +33,6 @@ test('two people change the same task: the second sees both and chooses', async 
   await expect(sheetOf(first).getByRole('button', { name: '0 of 30 h' })).toBeVisible();
 
   await second.getByRole('button', { name: 'Save', exact: true }).click();
-  await second.keyboard.press('Escape');
   const note = second.getByRole('alert');
   await expect(note).toContainText('Somebody changed this task since you opened it.');
   // It stands with the field it is about.

@@ -38,6 +38,7 @@ import type {
   Workload,
 } from '@crew/contract';
 import { touches, type Topic } from '@crew/contract';
+import { useEffect } from 'react';
 import useSWR, { mutate, useSWRConfig, type SWRConfiguration } from 'swr';
 import { ApiError, keepToken, read } from './client.ts';
 import { forgetOwn, readBehindOwn } from './in-turn.ts';
@@ -50,6 +51,18 @@ const topicsOf = new Map<string, () => readonly Topic[]>();
 
 /** Changes so seldom that whatever is shown may be read again for it. */
 const SELDOM: readonly Topic[] = ['crew', 'client', 'field', 'calendar', 'settings'];
+
+/** How often each of what is edited by its version is shown at this moment. */
+const shownTimes = new Map<string, number>();
+
+/** As `useAsked`, for what is edited by its version: once it is touched while nobody looks at it, it is forgotten, so that no old version is edited. */
+function useEdited<Answer>(path: string, topics: Topics<Answer>, options?: SWRConfiguration<Answer, ApiError>) {
+  useEffect(() => {
+    shownTimes.set(path, (shownTimes.get(path) ?? 0) + 1);
+    return () => void shownTimes.set(path, (shownTimes.get(path) ?? 1) - 1);
+  }, [path]);
+  return useAsked<Answer>(path, topics, options);
+}
 
 /** What is shown, by address; a change refreshes what it has touched, and what it did not change stays the same objects. */
 function useAsked<Answer>(path: string | null, topics: Topics<Answer>, options?: SWRConfiguration<Answer, ApiError>) {
@@ -112,7 +125,7 @@ export function useEngagements({ isFinished = false, since = null, ...roles }: T
   return useAsked<EngagementTrack[]>(roleIds === undefined ? null : `/engagements${asked === '' ? '' : `?${asked}`}`, ['engagement']);
 }
 export const usePlan = (id: string) => useAsked<EngagementPlan>(`/engagements/${id}/plan`, [ofEngagement(id)]);
-export const useTask = (id: string) => useAsked<TaskSheet>(`/tasks/${id}`, ofOwn, { keepPreviousData: true });
+export const useTask = (id: string) => useEdited<TaskSheet>(`/tasks/${id}`, ofOwn, { keepPreviousData: true });
 /** The whole crew; a freelancer, who may not see it, does not ask. */
 export const useCrew = (isAsked = true) => useAsked<Crew>(isAsked ? '/crew' : null, ['crew']);
 export const useOwnFields = () => useAsked<OwnField[]>('/own-fields', ['field']);
@@ -120,13 +133,13 @@ export const useCalendar = () => useAsked<AgencyCalendar>('/calendar', ['calenda
 export const useCrewMembers = () => useAsked<CrewMember[]>('/crew/members', ['crew']);
 export const useClients = () => useAsked<ClientSummary[]>('/clients', ['client', 'engagement']);
 /** A client with its contacts and engagements. */
-export const useClient = (id: string) => useAsked<ClientSheet>(`/clients/${id}`, ['client', 'engagement']);
+export const useClient = (id: string) => useEdited<ClientSheet>(`/clients/${id}`, ['client', 'engagement']);
 export const useTemplates = () => useAsked<TemplateSummary[]>('/templates', ['template']);
 /** A template without a task has nothing to schedule: then nothing is asked. */
 export const useDryRun = (id: string | null, query: string) =>
   useAsked<DryRun>(id === null ? null : `/templates/${id}${query}`, ['template', ...LOAD], { keepPreviousData: true });
 export const useTemplateContent = (id: string) =>
-  useAsked<TemplateContentView>(`/templates/${id}/content`, ['template'], { revalidateOnFocus: false });
+  useEdited<TemplateContentView>(`/templates/${id}/content`, ['template'], { revalidateOnFocus: false });
 export const useTemplateVersions = (id: string) => useAsked<TemplateVersionLine[]>(`/templates/${id}/versions`, ['template']);
 export const useTemplateUses = (id: string) => useAsked<TemplateUses>(`/templates/${id}/uses`, ['template', 'engagement']);
 export const useDifference = (id: string, from: string, to: string) =>
@@ -143,7 +156,7 @@ export const useTimerState = () => {
   return useSWR<TimerState & { readonly readAt: number }, ApiError>('/timer', readTimer);
 };
 export const useHandoffs = () => useAsked<HandoffBoard>('/handoffs', ['engagement']);
-export const useHandoff = (id: string) => useAsked<HandoffSheet>(`/handoffs/${id}`, ofOwn, { keepPreviousData: true });
+export const useHandoff = (id: string) => useEdited<HandoffSheet>(`/handoffs/${id}`, ofOwn, { keepPreviousData: true });
 export const useWorkload = (query: string) => useAsked<Workload>(`/workload${query}`, LOAD, { keepPreviousData: true });
 /** What could ease somebody's load in these days. */
 export const useEase = (person: string | null, { from, to }: { readonly from: IsoDay; readonly to: IsoDay }) =>
@@ -212,8 +225,14 @@ export async function refresh(topics: readonly Topic[]): Promise<void> {
   }
 }
 
-const readAnew = (topics: readonly Topic[]): Promise<unknown> =>
-  (lastRefresh = mutate((key) => typeof key === 'string' && isTouched(key, topics)));
+function readAnew(topics: readonly Topic[]): Promise<unknown> {
+  for (const [path, times] of shownTimes)
+    if (times === 0 && isTouched(path, topics)) {
+      shownTimes.delete(path);
+      void mutate(path, undefined, { revalidate: false });
+    }
+  return (lastRefresh = mutate((key) => typeof key === 'string' && isTouched(key, topics)));
+}
 
 function isTouched(key: string, topics: readonly Topic[]): boolean {
   const own = topicsOf.get(key)?.() ?? ['everything'];

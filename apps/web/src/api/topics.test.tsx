@@ -1,9 +1,9 @@
-import { act, renderHook } from '@testing-library/react';
+import { act, renderHook, waitFor } from '@testing-library/react';
 import { touches, type Topic } from '@crew/contract';
 import { scriptNetwork, type Network } from '../../test/network.ts';
-import { plan } from '../../test/samples.ts';
+import { plan, taskSheet } from '../../test/samples.ts';
 import { keepTouched } from './touched.ts';
-import { refresh, refreshTouched, useCrew, useHandoffs, useOwnFields, usePlan } from './queries.ts';
+import { refresh, refreshTouched, useCrew, useHandoffs, useOwnFields, usePlan, useTask } from './queries.ts';
 
 test.each<[string, readonly Topic[], readonly Topic[], boolean]>([
   ['one engagement touches itself', ['engagement:a'], ['engagement:a'], true],
@@ -67,4 +67,20 @@ test('what an answer says it touched is read once; an answer that says nothing m
   keepTouched(null);
   await act(() => refreshTouched());
   expect(reads()).toEqual({ plan: 2, handoffs: 2, crew: 1, fields: 1 });
+});
+
+test('what is edited by its version is forgotten once it is touched while nobody looks: no old version is shown again', async () => {
+  const network = scriptNetwork();
+  const answer = (version: number): void => network.answer('GET /tasks/topics-t', 200, { ...taskSheet, id: 'topics-t', version });
+  answer(1);
+  const first = renderHook(() => useTask('topics-t').data?.version);
+  await waitFor(() => expect(first.result.current).toBe(1));
+  first.unmount();
+  await act(() => refresh([`engagement:${taskSheet.engagement.id}`]));
+  answer(2);
+  const seen: (number | undefined)[] = [];
+  const again = renderHook(() => seen.push(useTask('topics-t').data?.version));
+  await waitFor(() => expect(seen.at(-1)).toBe(2));
+  expect(seen).not.toContain(1);
+  again.unmount();
 });

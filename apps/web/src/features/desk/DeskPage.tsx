@@ -100,9 +100,9 @@ export function DeskPage() {
     [monday, me.thisWeek, show],
   );
   usePeriodKeys(moveBy);
-  const editing = useTaskEdit(me.today);
   const task = sheet?.id ?? null;
   const open = useCallback((id: string | null): void => openSheet(id === null ? null : { kind: 'task', id }), [openSheet]);
+  const editing = useTaskEdit(me.today, open);
   const close = useCallback(() => open(null), [open]);
   const isMine = person === null || person === me.personId;
   if (error) return <Page>{<ErrorNote error={error} />}</Page>;

@@ -1,5 +1,5 @@
 import type { EngagementPlan } from '@crew/contract';
-import { lazy, Suspense } from 'react';
+import { useCallback, lazy, Suspense } from 'react';
 import { useParams } from 'react-router';
 import styled from 'styled-components';
 import { usePlan } from '../../api/queries.ts';
@@ -55,7 +55,8 @@ function PlanBody({ plan }: { readonly plan: EngagementPlan }) {
   const { today } = useWho();
   const [search, show] = useShown();
   const [sheet, openSheet] = useOpenSheet(PLAN_SHEETS);
-  const editing = useTaskEdit(today);
+  const openTask = useCallback((id: string): void => openSheet({ kind: 'task', id }), [openSheet]);
+  const editing = useTaskEdit(today, openTask);
   const proposing = useProposal(plan.engagement.id);
   const forecasting = useForecast(plan.engagement.id);
   const view = search.get('view') === 'timeline' ? 'timeline' : 'outline';

@@ -10,7 +10,7 @@ import { TaskSheet } from './TaskSheet.tsx';
 import { useTaskEdit } from './use-task-edit.ts';
 
 function Beside() {
-  const editing = useTaskEdit('2026-11-23');
+  const editing = useTaskEdit('2026-11-23', () => undefined);
   return <TaskSheet taskId="t1" editing={editing} onClose={() => undefined} onOpen={() => undefined} />;
 }
 /** Opens the sheet of a task of an engagement of its own. */

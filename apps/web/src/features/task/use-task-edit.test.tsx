@@ -10,7 +10,10 @@ import { useTaskEdit } from './use-task-edit.ts';
 
 const TODAY = '2026-11-23';
 // Each test edits a task of its own: what was asked for a moment ago is not asked for again.
-const editing = (id = 't1') => renderHook(() => ({ ...useTaskEdit(TODAY), sheet: useSWR<TaskSheet>(`/tasks/${id}`, read).data })).result;
+const opened: string[] = [];
+const onConflict = (taskId: string): void => void opened.push(taskId);
+const editing = (id = 't1') =>
+  renderHook(() => ({ ...useTaskEdit(TODAY, onConflict), sheet: useSWR<TaskSheet>(`/tasks/${id}`, read).data })).result;
 
 beforeEach(async () => {
   await mutate(() => true, undefined, { revalidate: false });
@@ -84,7 +87,9 @@ describe('a change that met another', () => {
     network.answer('GET /tasks/t1', 200, current);
     network.answer('PATCH /tasks/t1', 409, { code: 'changed-meanwhile', message: 'Somebody changed this task.', details: { current } });
     const hook = editing();
-    await act(async () => expect(await hook.current.edit(planTask, { estimateMinutes: 1200 })).toBe(false));
+    // Held is in good hands: the form closes, and what shows both is opened.
+    await act(async () => expect(await hook.current.edit(planTask, { estimateMinutes: 1200 })).toBe(true));
+    expect(opened.splice(0)).toEqual(['t1']);
     return { network, hook };
   };
 

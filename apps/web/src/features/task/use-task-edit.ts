@@ -21,6 +21,7 @@ export interface EditConflict {
 
 export interface TaskEditing {
   readonly conflict: EditConflict | null;
+  /** Whether what was typed is in good hands: saved, or held beside what somebody else saved. Then its form can close. */
   readonly edit: (task: Pick<PlanTask, 'id' | 'version' | 'title'>, change: TaskChange) => Promise<boolean>;
   readonly keepMine: () => Promise<void>;
   readonly keepTheirs: () => void;
@@ -28,15 +29,17 @@ export interface TaskEditing {
 
 /**
  * Changing tasks in place: shown at once, saved behind it, with what moved and an undo in the
- * notice that follows. A change somebody else was faster with is held, both shown, and one chosen.
+ * notice that follows. A change somebody else was faster with is held, both shown, and one chosen;
+ * `onConflict` opens what shows them.
  */
-export function useTaskEdit(today: IsoDay): TaskEditing {
+export function useTaskEdit(today: IsoDay, onConflict: (taskId: string) => void): TaskEditing {
   const [conflict, setConflict] = useState<EditConflict | null>(null);
   const { cache } = useSWRConfig();
 
   const edit = useCallback<TaskEditing['edit']>(
     async (task, change) => {
       await showAtOnce(task.id, change, crewIn(cache));
+      let isHeld = false;
       const { isDone } = await perform({
         send: async () => {
           const edited = await send(task, change);
@@ -50,12 +53,16 @@ export function useTaskEdit(today: IsoDay): TaskEditing {
         onTrouble: (words, error) => {
           const current = currentOf<TaskSheet>(error);
           if (current === null) notify(words, { tone: 'trouble' });
-          else setConflict({ taskId: task.id, wanted: change, current });
+          else {
+            isHeld = true;
+            setConflict({ taskId: task.id, wanted: change, current });
+            onConflict(task.id);
+          }
         },
       });
-      return isDone;
+      return isDone || isHeld;
     },
-    [today, cache],
+    [today, cache, onConflict],
   );
 
   return {

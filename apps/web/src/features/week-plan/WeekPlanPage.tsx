@@ -1,6 +1,7 @@
 import { addDays, type IsoDay } from '@crew/core';
 import type { WeekPlan, WeekPlanTask } from '@crew/contract';
 import { Clipped, Toned } from '../../ui/text.tsx';
+import { useCallback } from 'react';
 import styled from 'styled-components';
 import { useWeekPlan } from '../../api/queries.ts';
 import { useWho } from '../../session/session.tsx';
@@ -59,12 +60,12 @@ export function WeekPlanPage() {
   const { data: plan, error } = useWeekPlan();
   const [search, change] = useShown();
   const [sheet, openSheet] = useOpenSheet(WEEK_SHEETS);
-  const editing = useTaskEdit(today);
+  const open = useCallback((id: string): void => openSheet({ kind: 'task', id }), [openSheet]);
+  const editing = useTaskEdit(today, open);
   if (error && plan === undefined) return <Page>{<ErrorNote error={error} />}</Page>;
   if (plan === undefined) return <Page>{<Loading rows={14} />}</Page>;
   const who = plan.people.find(({ person }) => person.id === search.get('who')) ?? null;
   const opened = sheet?.id ?? null;
-  const open = (id: string): void => openSheet({ kind: 'task', id });
   const tasks = shownTasks(plan, who?.person.id ?? null);
   const place = (taskIds: readonly string[], week: IsoDay | null): void =>
     void placeInWeek(
