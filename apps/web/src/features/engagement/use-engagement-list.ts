@@ -28,14 +28,14 @@ export type RoleRef = { readonly id: string; readonly name: string };
 /** Whose turn is looked at: everybody's, one role's, or that of one's own roles, which is where members begin. */
 function useTurn(role: string | null, isFinished: boolean) {
   const me = useWho();
-  const { data: crew } = useCrew();
+  const { data: crew, error } = useCrew();
   const named = crew?.people.find((person) => person.id === me.personId)?.roles ?? [];
   const mine = (crew?.roles ?? []).filter((one) => named.includes(one.name));
   const chosen = role ?? (can(me, 'engagement.edit') ? EVERYBODY : MINE);
   const roles = chosen === MINE ? mine : (crew?.roles ?? []).filter((one) => one.id === chosen);
   const isAll = isFinished || chosen === EVERYBODY || (crew !== undefined && roles.length === 0);
   return {
-    ...{ chosen, mine, all: crew?.roles },
+    ...{ chosen, mine, all: crew?.roles, crewError: error },
     /** Null for everybody's; undefined until the roles are known. */
     roles: isAll ? null : crew === undefined ? undefined : roles,
   };
@@ -69,7 +69,7 @@ export function useEngagementList() {
       },
       { replace: true },
     );
-  return { ...turn, ...{ isFinished, since, isNoneMine, error, filter, order, change }, tracks: isNoneMine ? everybodys : own };
+  return { ...turn, ...{ isFinished, since, isNoneMine, error: error ?? turn.crewError, filter, order, change }, tracks: isNoneMine ? everybodys : own };
 }
 
 function filterOf(search: URLSearchParams): EngagementFilter {
