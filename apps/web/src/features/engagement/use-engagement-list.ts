@@ -69,7 +69,11 @@ export function useEngagementList() {
       },
       { replace: true },
     );
-  return { ...turn, ...{ isFinished, since, isNoneMine, error: error ?? turn.crewError, filter, order, change }, tracks: isNoneMine ? everybodys : own };
+  return {
+    ...turn,
+    ...{ isFinished, since, isNoneMine, error: error ?? turn.crewError, filter, order, change },
+    tracks: isNoneMine ? everybodys : own,
+  };
 }
 
 function filterOf(search: URLSearchParams): EngagementFilter {
