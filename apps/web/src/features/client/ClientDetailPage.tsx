@@ -171,7 +171,7 @@ function Contacts({ client: { contacts, isOwn }, opened, onOpen }: ContactsProps
         <h2>Contacts</h2>
       </PanelHead>
       {contacts.length === 0 ? (
-        <Empty title="Nobody is known here yet.">
+        <Empty title="No contacts yet.">
           <p>A contact is somebody at the client: who is called, who answers, who signs in to see how things stand.</p>
         </Empty>
       ) : (

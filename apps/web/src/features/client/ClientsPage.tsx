@@ -77,7 +77,7 @@ export function ClientsPage() {
       ) : (
         <Panel>
           {shown.length === 0 ? (
-            <Empty title={typed === '' ? 'There is no client yet.' : 'No client has these words.'} />
+            <Empty title={typed === '' ? 'No clients yet.' : 'No client matches.'} />
           ) : (
             <LongList label="Clients" items={shown} keyOf={({ id }) => id} rowHeight={51}>
               {(client) => <ClientRow client={client} />}

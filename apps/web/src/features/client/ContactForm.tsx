@@ -31,7 +31,7 @@ export function NewContactForm({ clientId, onAdded, onCancel }: NewContactProps)
       <Field {...form.bind('name')} label="Name" autoFocus />
       <Field {...form.bind('email')} label="Mail address" type="email" />
       <Field {...form.bind('phone')} label="Phone, if you have it" type="tel" />
-      <Muted>They get no mail and no sign-in by this.</Muted>
+      <Muted>This sends no mail and gives no sign-in.</Muted>
     </SmallForm>
   );
 }

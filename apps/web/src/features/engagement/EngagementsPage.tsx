@@ -118,7 +118,7 @@ function FoundTracks({ list, tracks, roles }: FoundProps) {
       {tracks.length < FEW ? null : <EngagementFilters tracks={tracks} filter={filter} order={list.order} onChange={change} />}
       {rows.length === 0 && tracks.length > 0 ? (
         <Panel>
-          <Empty title="No engagement is like this.">
+          <Empty title="No engagement matches.">
             <NarrowedWords filter={filter} shown={0} all={rowsOf(tracks, roles).length} onChange={change} />
           </Empty>
         </Panel>

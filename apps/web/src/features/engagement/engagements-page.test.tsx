@@ -148,7 +148,7 @@ describe('narrowing the list', () => {
     await userEvent.click(screen.getByRole('button', { name: /Any client/ }));
     await userEvent.click(await screen.findByRole('option', { name: plan.engagement.client.name }));
     expect(page.address()).toBe(`/engagements?standing=late&client=${plan.engagement.clientId}`);
-    expect(await screen.findByText('No engagement is like this.')).toBeTruthy();
+    expect(await screen.findByText('No engagement matches.')).toBeTruthy();
   });
 
   test('a link shows the same list again, in its order', async () => {
