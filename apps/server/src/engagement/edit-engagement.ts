@@ -154,7 +154,10 @@ async function refuseUnfit(
     if (person === null) throw new Refusal('unknown-id', 'Nobody of the crew has this id. Choose from the list.', { field: 'leadId' });
   }
   if (after.contactId !== before.contactId && after.contactId !== null) {
-    const contact = await firstRow(manager, `SELECT 1 FROM contact k WHERE k.id = $1 AND k.is_active AND ${isContactOf('k', '$2::uuid')}`, [after.contactId, before.clientId]);
+    const contact = await firstRow(manager, `SELECT 1 FROM contact k WHERE k.id = $1 AND k.is_active AND ${isContactOf('k', '$2::uuid')}`, [
+      after.contactId,
+      before.clientId,
+    ]);
     if (contact === null)
       throw new Refusal('unknown-id', 'This contact belongs to another client. Choose one of this client.', { field: 'contactId' });
   }
