@@ -4,7 +4,6 @@ import { useCallback, useMemo, useState, type KeyboardEvent } from 'react';
 import {
   Button as AriaButton,
   ButtonContext,
-  Checkbox,
   DropIndicator,
   Tree,
   TreeItem,
@@ -17,6 +16,7 @@ import { Push } from '../../ui/layout.tsx';
 import styled from 'styled-components';
 import { useKey } from '../../ui/use-key.ts';
 import { Button } from '../../ui/Button.tsx';
+import { ChooseBox } from '../../ui/ChooseBox.tsx';
 import { Tag } from '../../ui/marks.tsx';
 import { phone } from '../../ui/tokens.ts';
 import { count, spanWords } from '../../words/format.ts';
@@ -101,43 +101,6 @@ const Grip = styled(AriaButton)`
   cursor: grab;
   ${Item}:hover &,
   &[data-focus-visible] {
-    opacity: 1;
-  }
-`;
-/** Shown on the row that is looked at, on all once some are chosen, and always where there is no pointer to hover with. */
-const Box = styled(Checkbox)`
-  display: grid;
-  place-items: center;
-  width: 24px;
-  height: 24px;
-  margin: 0 -2px;
-  opacity: 0;
-  cursor: pointer;
-  &::before {
-    content: '';
-    width: 14px;
-    height: 14px;
-    border: 1px solid var(--joint);
-    border-radius: 3px;
-    background: var(--panel);
-  }
-  &[data-selected]::before {
-    content: '✓';
-    display: grid;
-    place-items: center;
-    border-color: var(--petrol);
-    background: var(--petrol);
-    color: var(--panel);
-    font-size: 11px;
-    font-weight: 700;
-  }
-  ${Item}:hover &,
-  ${Item}:focus-within &,
-  [data-choosing] &,
-  &[data-focus-visible] {
-    opacity: 1;
-  }
-  @media (pointer: coarse) {
     opacity: 1;
   }
 `;
@@ -293,7 +256,7 @@ function Branch({ tasks, list, depth, all, today, editing }: BranchProps) {
             <Grip slot="drag" aria-label={`Move ${task.title}`}>
               <GripMark />
             </Grip>
-            {editing.isReadOnly ? <span /> : <Box slot="selection" data-box aria-label={`Choose ${task.title}`} />}
+            {editing.isReadOnly ? <span /> : <ChooseBox title={task.title} />}
             {task.isGroup ? (
               <Chevron slot="chevron" aria-label={isExpanded ? 'Fold' : 'Show'}>
                 {isExpanded ? '▾' : '▸'}

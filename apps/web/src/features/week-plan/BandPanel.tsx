@@ -1,9 +1,21 @@
 import { Toned } from '../../ui/text.tsx';
 import type { IsoDay } from '@crew/core';
 import type { WeekPlan, WeekPlanTask } from '@crew/contract';
-import { Button as AriaButton, GridLayout, GridList, GridListItem, Menu, MenuTrigger, Size, Virtualizer } from 'react-aria-components';
+import { useState } from 'react';
+import {
+  Button as AriaButton,
+  GridLayout,
+  GridList,
+  GridListItem,
+  Menu,
+  MenuTrigger,
+  Size,
+  Virtualizer,
+  type Key,
+} from 'react-aria-components';
 import styled from 'styled-components';
 import { Button } from '../../ui/Button.tsx';
+import { ChooseBox } from '../../ui/ChooseBox.tsx';
 import { PopoverPanel } from '../../ui/Field.tsx';
 import { MenuChoice } from '../../ui/MenuChoice.tsx';
 import { Meter, Panel, Push, Fixed, Muted } from '../../ui/layout.tsx';
@@ -54,7 +66,7 @@ const ManyTickets = styled(Tickets)`
 ` as typeof GridList;
 const Ticket = styled(GridListItem)`
   display: grid;
-  grid-template-columns: 12px minmax(0, 1fr) auto 24px;
+  grid-template-columns: 12px 20px minmax(0, 1fr) auto 24px;
   align-items: center;
   gap: 0 6px;
   padding: 4px 5px 5px 3px;
@@ -185,6 +197,13 @@ function TicketList({ List, band, plan, tasks, today, onPlace, onEdit, onOpen }:
         }
       : {}),
   });
+  const [chosen, setChosen] = useState<ReadonlySet<Key>>(new Set());
+  /** Placed by its menu, one that is chosen takes the other chosen ones along. */
+  const placeFrom: BandProps['onPlace'] = ([taskId], week) => {
+    const ids = tasks.map(({ id }) => id).filter((id) => id === taskId || (chosen.has(taskId ?? '') && chosen.has(id)));
+    setChosen(new Set());
+    onPlace(ids, week);
+  };
   return (
     <List
       aria-label={BAND_WORDS[band]}
@@ -192,8 +211,11 @@ function TicketList({ List, band, plan, tasks, today, onPlace, onEdit, onOpen }:
       keyboardNavigationBehavior="tab"
       selectionMode="multiple"
       selectionBehavior="replace"
+      selectedKeys={chosen}
+      onSelectionChange={(keys) => setChosen(keys === 'all' ? new Set(tasks.map(({ id }) => id)) : keys)}
+      data-choosing={chosen.size > 0 || undefined}
       items={tasks}
-      dependencies={[tasks, plan]}
+      dependencies={[tasks, plan, chosen]}
       dragAndDropHooks={hooks}
       onAction={(key) => {
         const task = tasks.find((each) => each.id === key);
@@ -201,7 +223,7 @@ function TicketList({ List, band, plan, tasks, today, onPlace, onEdit, onOpen }:
       }}
       renderEmptyState={() => <Muted as="small">{EMPTY[band]}</Muted>}
     >
-      {(task) => <WeekPlanTicket task={task} band={band} plan={plan} today={today} onPlace={onPlace} onEdit={onEdit(task)} />}
+      {(task) => <WeekPlanTicket task={task} band={band} plan={plan} today={today} onPlace={placeFrom} onEdit={onEdit(task)} />}
     </List>
   );
 }
@@ -230,6 +252,7 @@ function WeekPlanTicket({ task, band, plan, today, onPlace, onEdit }: TicketProp
       <Grip slot="drag" aria-label={`Drag ${task.title}`}>
         <HueMark $hue={task.engagement.hue} />
       </Grip>
+      <ChooseBox title={task.title} />
       <Shrinking>
         <b>{task.title}</b>
         <small>{task.engagement.name}</small>

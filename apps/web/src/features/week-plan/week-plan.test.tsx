@@ -118,3 +118,13 @@ test('what cannot be placed is told', async () => {
   await userEvent.click(await screen.findByRole('menuitem', { name: 'Next week' }));
   expect(await screen.findByText('“Signs set” is over.')).toBeTruthy();
 });
+
+test('several are chosen by their boxes, and the menu of one of them places all', async () => {
+  const page = await open({ ...plan, tasks: [...plan.tasks, task('q6', 'Rails cut'), task('q7', 'Caps fitted')] });
+  for (const title of ['Signs set', 'Caps fitted'])
+    await userEvent.click(screen.getByRole('checkbox', { name: new RegExp(`^Choose ${title}`) }));
+  await userEvent.click(screen.getByRole('button', { name: 'Place Caps fitted' }));
+  await userEvent.click(await screen.findByRole('menuitem', { name: 'This week' }));
+  const [sent] = page.sent();
+  expect(sent?.body).toMatchObject({ tasks: [{ taskId: 'q3' }, { taskId: 'q7' }] });
+});
