@@ -38,7 +38,7 @@ const Card = styled(Panel)`
 
 const KEYS: readonly (readonly [string, string])[] = [
   ['↑ ↓ Enter', 'walk a list and open; a sheet follows'],
-  ['→ ←', 'into a row and back'],
+  ['→ ←', 'into a row and back; in the workload: the days of a person'],
   ['n', 'a new task in the phase that runs'],
   ['t', 'your timer: on the open task, pause, go on'],
   ['u', 'take the last step back'],
