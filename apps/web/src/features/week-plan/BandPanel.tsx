@@ -66,7 +66,7 @@ const ManyTickets = styled(Tickets)`
 ` as typeof GridList;
 const Ticket = styled(GridListItem)`
   display: grid;
-  grid-template-columns: 12px 20px minmax(0, 1fr) auto 24px;
+  grid-template-columns: 12px minmax(0, 1fr) auto 24px;
   align-items: center;
   gap: 0 6px;
   padding: 4px 5px 5px 3px;
@@ -99,6 +99,11 @@ const Ticket = styled(GridListItem)`
   &[data-dragging] {
     opacity: 0.4;
   }
+`;
+/** The menu of a card, and below it the box that chooses the card with others. */
+const Edge = styled.div`
+  display: grid;
+  justify-items: center;
 `;
 const Grip = styled(AriaButton)`
   display: flex;
@@ -252,7 +257,6 @@ function WeekPlanTicket({ task, band, plan, today, onPlace, onEdit }: TicketProp
       <Grip slot="drag" aria-label={`Drag ${task.title}`}>
         <HueMark $hue={task.engagement.hue} />
       </Grip>
-      <ChooseBox title={task.title} />
       <Shrinking>
         <b>{task.title}</b>
         <small>{task.engagement.name}</small>
@@ -268,7 +272,10 @@ function WeekPlanTicket({ task, band, plan, today, onPlace, onEdit }: TicketProp
             : task.assignees.slice(0, 2).map((person) => <PersonMark key={person.id} person={person} />)}
         </Plain>
       </WhoEditor>
-      <WeekMenu task={task} band={band} plan={plan} onPlace={onPlace} />
+      <Edge>
+        <WeekMenu task={task} band={band} plan={plan} onPlace={onPlace} />
+        <ChooseBox title={task.title} />
+      </Edge>
     </Ticket>
   );
 }
