@@ -55,6 +55,8 @@ describe('a contact', () => {
     const { id, version } = await contactOf('Harbour Museum', 'Wren');
     const first = (await lead.patch(`/contacts/${id}`, { version, phone: '01632 960 200' }).expect(200)).body as ContactView;
     expect(first).toMatchObject({ phone: '01632 960 200', notes: 'Mornings only.', name: 'Wren Sallow' });
+    const same = (await lead.patch(`/contacts/${id}`, { version: first.version, phone: '01632 960 200 ' }).expect(200)).body as ContactView;
+    expect(same).toEqual(first);
     const { body } = await lead.patch(`/contacts/${id}`, { version, notes: 'Afternoons.' }).expect(409);
     expect(body).toMatchObject({ code: 'changed-meanwhile', details: { current: { phone: '01632 960 200' } } });
     const lines = ((await lead.get(`/history?subject=client&id=${clientId('Harbour Museum')}`).expect(200)).body as HistoryPage).lines;

@@ -99,6 +99,9 @@ export class LookAfterClients {
           details: { current: before },
         });
       const email = input.email?.trim().toLowerCase();
+      const wanted = { ...input, email, name: input.name?.trim(), phone: input.phone?.trim(), notes: input.notes?.trim() };
+      // Who saves what is there already changes nothing, not even the version others hold.
+      if (isSame(before, wanted)) return before;
       if (email !== undefined && email !== before.email) await refuseKnown(manager, who, { email, contactId: id });
       if (input.clientIds !== undefined) await this.setClients(manager, who, { contactId: id, clientIds: input.clientIds });
       const name = input.name?.trim();
@@ -118,7 +121,6 @@ export class LookAfterClients {
       );
       const after = requireFound(await this.clients.findContact(who, id, manager), 'contact');
       const changes = changesOf(factsOf(before), factsOf(after));
-      if (changes.length === 0) return after;
       const payload = { contactId: id, name: after.name };
       const clientIds = new Set([...before.clients, ...after.clients].map((client) => client.id));
       await record(
@@ -159,6 +161,17 @@ export class LookAfterClients {
     await rowsOf(manager, 'INSERT INTO contact_client (contact_id, client_id) SELECT $1, unnest($2::uuid[])', [contactId, ids.slice(1)]);
   }
 }
+
+/** Whether all that is given is as it is already. */
+const isSame = (contact: ContactView, wanted: Partial<EditContact>): boolean =>
+  (['name', 'email', 'phone', 'notes', 'isActive'] as const).every(
+    (field) => wanted[field] === undefined || wanted[field] === contact[field],
+  ) &&
+  (wanted.clientIds === undefined ||
+    isDeepStrictEqual(
+      wanted.clientIds,
+      contact.clients.map(({ id }) => id),
+    ));
 
 /** What of a contact is told of when it changes. */
 const factsOf = ({ name, email, phone, notes, isActive, clients }: ContactView) => ({

@@ -1,5 +1,5 @@
 import { can, CLIENT_HUE, type ClientSheet, type EditClient } from '@crew/contract';
-import { Button as AriaButton, Link } from 'react-aria-components';
+import { Link } from 'react-aria-components';
 import { useParams } from 'react-router';
 import styled from 'styled-components';
 import { call } from '../../api/client.ts';
@@ -11,6 +11,7 @@ import { Button } from '../../ui/Button.tsx';
 import { Choose } from '../../ui/Field.tsx';
 import { Empty, ErrorNote, Fixed, Loading, Muted, Page, PageHead, Panel, PanelHead, Push, WithSheet } from '../../ui/layout.tsx';
 import { HueMark, PersonMark } from '../../ui/marks.tsx';
+import { RowButton } from '../../ui/RowButton.tsx';
 import { Sheet, SheetTitle } from '../../ui/Sheet.tsx';
 import { TextCell } from '../../ui/TextCell.tsx';
 import { phone } from '../../ui/tokens.ts';
@@ -49,19 +50,6 @@ const Work = styled(Row)`
     > :nth-child(n + 2) {
       grid-column: 1;
     }
-  }
-`;
-const Name = styled(AriaButton)`
-  padding: 0;
-  border: 0;
-  background: transparent;
-  font-weight: 600;
-  text-align: left;
-  cursor: pointer;
-  &::after {
-    content: '';
-    position: absolute;
-    inset: 0;
   }
 `;
 const Title = styled.h1`
@@ -180,9 +168,9 @@ function Contacts({ client: { contacts, isOwn }, opened, onOpen }: ContactsProps
             <Row key={contact.id} $isOpen={contact.id === opened} $isGone={!contact.isActive}>
               <PersonMark person={contact} />
               <div>
-                <Name aria-expanded={contact.id === opened} onPress={() => onOpen(contact.id)}>
+                <RowButton aria-expanded={contact.id === opened} onPress={() => onOpen(contact.id)}>
                   {contact.name}
-                </Name>
+                </RowButton>
               </div>
               <Muted>{contact.email}</Muted>
               <Muted>{contact.phone}</Muted>

@@ -1,12 +1,12 @@
 import { CREW_ACCESS_WORDS, type CrewAccess, type CrewMember } from '@crew/contract';
 import { useState } from 'react';
-import { Button as AriaButton } from 'react-aria-components';
 import styled from 'styled-components';
 import { useCrew, useCrewMembers } from '../../api/queries.ts';
 import { useWho } from '../../session/session.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { ErrorNote, Loading, Muted, Page, PageHead, Panel, Push, WithSheet, Inline } from '../../ui/layout.tsx';
 import { PersonMark } from '../../ui/marks.tsx';
+import { RowButton } from '../../ui/RowButton.tsx';
 import { hiddenText, phone } from '../../ui/tokens.ts';
 import { count, hours, hourWords } from '../../words/format.ts';
 import { PersonSheet } from './PersonSheet.tsx';
@@ -42,19 +42,6 @@ const Row = styled.li<{ $isGone: boolean; $isOpen: boolean }>`
       grid-column: 2;
       text-align: left;
     }
-  }
-`;
-const Name = styled(AriaButton)`
-  padding: 0;
-  border: 0;
-  background: transparent;
-  font-weight: 600;
-  text-align: left;
-  cursor: pointer;
-  &::after {
-    content: '';
-    position: absolute;
-    inset: 0;
   }
 `;
 /** Seven columns as high as the day is long: who works when is read at a glance. */
@@ -132,9 +119,9 @@ function MemberRow({ member, isOpen, onOpen }: { readonly member: CrewMember; re
     <Row $isGone={!member.isActive} $isOpen={isOpen}>
       <PersonMark person={member} />
       <div>
-        <Name aria-expanded={isOpen} onPress={onOpen}>
+        <RowButton aria-expanded={isOpen} onPress={onOpen}>
           {member.name}
-        </Name>
+        </RowButton>
         <small>{member.email}</small>
       </div>
       <div>
