@@ -30,7 +30,7 @@ test('two people change the same task: the second sees both and chooses', async 
   await typeHours(second, '20');
   await typeHours(first, '30');
   await first.getByRole('button', { name: 'Save', exact: true }).click();
-  await expect(sheetOf(first).getByRole('button', { name: '0 of 30 h' })).toBeVisible();
+  await expect(first.getByRole('status', { name: 'Notices' })).toContainText('“Signs set” saved.');
 
   await second.getByRole('button', { name: 'Save', exact: true }).click();
   const note = second.getByRole('alert');
@@ -54,6 +54,8 @@ test('undo leaves what somebody else changed since, and says whose it is', async
       .click();
     await page.getByLabel('Hours', { exact: true }).fill(hours);
     await page.getByRole('button', { name: 'Save', exact: true }).click();
+    // Shown at once, said when it is saved: the other may act only after that.
+    await expect(page.getByRole('status', { name: 'Notices' })).toContainText('“Signs set” saved.');
     await expect(sheetOf(page).getByRole('button', { name: `0 of ${hours} h` })).toBeVisible();
   };
   await setHours(first, '26', '30');

@@ -2,6 +2,7 @@ import type { ErrorBody } from '@crew/contract';
 import { startSmall, testWorld, TODAY, type Caller } from '../../test/harness.ts';
 import { PruneJob } from '../jobs/prune.job.ts';
 import { ChangeStatus } from '../task/change-status.ts';
+import { rowsOf } from './database.ts';
 import { bindKey, withRequest } from './request-context.ts';
 
 const { harness, lead } = testWorld();
@@ -11,6 +12,15 @@ const post = (caller: Caller, path: string, { body, key }: { readonly body?: obj
   caller.post(path, body).set('Idempotency-Key', key);
 const rowsIn = async (table: string): Promise<number> =>
   (await harness.database.row<{ rows: number }>(`SELECT count(*)::int AS rows FROM ${table}`))?.rows ?? -1;
+
+const changeIdIn = (answer: { readonly body: unknown } | undefined): string | null =>
+  (answer?.body as { changeId: string | null }).changeId;
+const waitingForLocks = async (): Promise<number> =>
+  (
+    await harness.database.rows(
+      `SELECT 1 FROM pg_stat_activity WHERE datname = current_database() AND wait_event_type = 'Lock' AND application_name = 'nimble-crew'`,
+    )
+  ).length;
 
 /** What makes something, by the table in which it is made. */
 async function makers(): Promise<readonly (readonly [table: string, path: string, body: object])[]> {
@@ -117,11 +127,32 @@ test('a status sent again, over a line that broke, meets no change of its own', 
   const { tasks } = (await lead.get(`/engagements/${id}/plan`).expect(200)).body as { tasks: { id: string }[] };
   const [path, key] = [`/tasks/${tasks[0]?.id}`, newKey()];
   const send = () => lead.patch(path, { version: 1, status: 'active' }).set('Idempotency-Key', key);
-  const answers = await Promise.all([send(), send()]);
-  expect([...answers, await send()].map(({ status }) => status)).toEqual([200, 200, 200]);
+  const answers = [...(await Promise.all([send(), send()])), await send()];
+  expect(answers.map(({ status }) => status)).toEqual([200, 200, 200]);
+  expect(new Set(answers.map(changeIdIn)).size).toBe(1);
   const { version } = (await lead.get(path).expect(200)).body as { version: number };
   expect(version).toBe(2);
   await lead.patch(path, { version: 1, status: 'done' }).set('Idempotency-Key', newKey()).expect(409);
+});
+
+test('a status sent to two processes, both of which have read the task before either writes, is answered with the same change', async () => {
+  const id = await startSmall(lead, harness, { name: 'Status twice, side by side' });
+  const { tasks } = (await lead.get(`/engagements/${id}/plan`).expect(200)).body as { tasks: { id: string }[] };
+  const [path, key, other] = [`/tasks/${tasks[0]?.id}`, newKey(), await harness.beside()];
+  const there = await other.as('Lena');
+  const answers = await harness.database.transaction(async (manager) => {
+    await rowsOf(manager, 'SELECT 1 FROM engagement WHERE id = $1 FOR UPDATE', [id]);
+    const sent = [lead, there].map(
+      async (caller) => await caller.patch(path, { version: 1, status: 'active' }).set('Idempotency-Key', key),
+    );
+    while ((await waitingForLocks()) < sent.length);
+    return { sent: Promise.all(sent) };
+  });
+  const both = await answers.sent;
+  expect(both.map(({ status }) => status)).toEqual([200, 200]);
+  expect(changeIdIn(both[0])).toEqual(expect.any(String));
+  expect(changeIdIn(both[1])).toBe(changeIdIn(both[0]));
+  await other.close();
 });
 
 test('a transaction that has just used its key does not take itself for an earlier one: a stale status is still refused', async () => {

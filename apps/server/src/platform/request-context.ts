@@ -100,19 +100,22 @@ export async function useKey(manager: EntityManager): Promise<KeepValue | null> 
   };
 }
 
-/** The key of the request, for a change that is one statement and keeps it itself; null where there is none. */
+/** The key of the request, for a change that is one statement and keeps it, with its answer, itself; null where there is none. */
 export function keyOfRequest(): { readonly key: string; readonly request: string } | null {
   const context = contexts.getStore();
   if (context === undefined || context.key === null || context.asked === null) return null;
   return { key: context.key, request: context.asked.request };
 }
 
-/** Whether the request was carried out before, by its key. A transaction that uses the key itself knows that it was not. */
-export async function wasDoneBefore(manager: EntityManager, accountId: string): Promise<boolean> {
+/**
+ * What the request was answered when it was carried out before, by its key; null when it was not.
+ * A transaction that uses the key itself knows that it was not.
+ */
+export async function doneBefore(manager: EntityManager, accountId: string): Promise<KeptValue | null> {
   const asked = keyOfRequest();
-  if (asked === null || contexts.getStore()?.isUsed === true) return false;
-  const sql = 'SELECT 1 FROM idempotency_key WHERE account_id = $1 AND key = $2 AND request = $3';
-  return (await firstRow(manager, sql, [accountId, asked.key, asked.request])) !== null;
+  if (asked === null || contexts.getStore()?.isUsed === true) return null;
+  const sql = 'SELECT value FROM idempotency_key WHERE account_id = $1 AND key = $2 AND request = $3';
+  return (await firstRow<{ value: KeptValue }>(manager, sql, [accountId, asked.key, asked.request]))?.value ?? null;
 }
 
 /** A transaction that went back has not used its key. */

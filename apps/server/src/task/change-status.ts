@@ -5,13 +5,13 @@ import type { EntityManager } from 'typeorm';
 import { atRest } from '../engagement/refuse-at-rest.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database } from '../platform/database.ts';
-import { wasDoneBefore } from '../platform/request-context.ts';
+import { doneBefore } from '../platform/request-context.ts';
 import { Refusal, requireFound } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 import { PlanBehind } from '../schedule/plan-behind.ts';
 import { figuresAfter, figuresOf, type Figures } from './figures-after.ts';
 import { changesBetween, nextFields, type TaskFields } from './next-fields.ts';
-import { TaskRepository, type TaskStanding } from './task.repository.ts';
+import { statusWritten, TaskRepository, type StatusWritten, type TaskStanding } from './task.repository.ts';
 
 /**
  * The change made most. The task is read without a lock, its share added to the figures that
@@ -71,7 +71,8 @@ export class ChangeStatus {
     { task, input }: { readonly task: TaskStanding; readonly input: Input },
   ): Promise<Written> {
     if (task.version !== input.version) {
-      if (await wasDoneBefore(manager, who.accountId)) return SAME;
+      const kept = await doneBefore(manager, who.accountId);
+      if (kept !== null) return kept.value as StatusWritten;
       await this.tasks.refuseStale(manager, who, task.id);
     }
     if (task.closedName !== null) throw atRest(task.closedName);
@@ -83,7 +84,7 @@ export class ChangeStatus {
     if (changes.length === 0) return SAME;
     const figures = figuresAfter(task.standing, task, { next, today }) ?? (await this.sumAnew(manager, task, { next, today }));
     const changeId = await this.tasks.writeStatus(manager, { task, next, changes, figures, who, at: this.clock.now() });
-    return changeId === null ? { kind: 'too-late', changeId } : { kind: 'written', changeId };
+    return changeId === null ? { kind: 'too-late', changeId } : statusWritten(changeId);
   }
 
   private async sumAnew(
@@ -100,5 +101,5 @@ export class ChangeStatus {
 type Input = Pick<EditTask, 'version' | 'status' | 'waitingOn'>;
 
 /** What came of writing a status; `too-late` wrote nothing. */
-type Written = { readonly kind: 'written'; readonly changeId: string } | { readonly kind: 'same' | 'too-late'; readonly changeId: null };
+type Written = StatusWritten | { readonly kind: 'same' | 'too-late'; readonly changeId: null };
 const SAME: Written = { kind: 'same', changeId: null };

@@ -10,7 +10,7 @@ import { PLAN_COLUMNS } from './query/task-columns.ts';
 import { FILES_OF_TASK } from '../file/keep-files.ts';
 import { firstRow, rowsOf } from '../platform/database.ts';
 import { lockEngagements, lockTasks } from '../platform/locks.ts';
-import { keyOfRequest, touchedByRequest, windowOfRequest } from '../platform/request-context.ts';
+import { keyOfRequest, touchedByRequest, windowOfRequest, type KeptValue } from '../platform/request-context.ts';
 import { Refusal } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 import { taskSeenBy } from '../platform/visible.ts';
@@ -100,7 +100,7 @@ const FOR_SUMMARY = `
  * The whole change in one statement and so in one transaction: locks as everybody does, the
  * engagement first, writes nothing when the task or the figures were changed meanwhile, keeps
  * the event, and keeps that the plan behind it is pending: whoever computes the plan takes
- * the same lock, and takes all that is pending. So is the key of the request kept.
+ * the same lock, and takes all that is pending. So is the key of the request kept, with the answer.
  */
 const WRITE_STATUS = `
   WITH place AS MATERIALIZED (SELECT id FROM engagement WHERE id = $2 AND state <> 'dropped' FOR NO KEY UPDATE),
@@ -113,12 +113,19 @@ const WRITE_STATUS = `
   written AS (
     UPDATE task SET status = $13, waiting_on = $14, waiting_since = $15, real_start = $16, done_on = $17, reopened = reopened + $18, version = version + 1
     FROM summary WHERE task.id = $1 RETURNING task.id, task.phase_id, task.engagement_id),
-  kept AS (INSERT INTO idempotency_key (account_id, key, request) SELECT $22, $25, $26 FROM written WHERE $25::text IS NOT NULL ON CONFLICT DO NOTHING),
+  kept AS (INSERT INTO idempotency_key (account_id, key, request, value) SELECT $22, $25, $26, $31::jsonb FROM written WHERE $25::text IS NOT NULL ON CONFLICT DO NOTHING),
   phased AS (UPDATE phase SET percent = $19, progress = $20 FROM written WHERE phase.id = written.phase_id AND phase.progress IS DISTINCT FROM $20),
   ${recordStatusIn('written', {
     ...{ agencyId: '$21::uuid', accountId: '$22::uuid', changes: '$23::jsonb', at: '$24::timestamptz' },
     ...{ actorKind: '$27', facts: '$28::jsonb', batchId: '$29::uuid', window: '$30' },
   })}`;
+
+/** What writing a status answered, as it is kept with the key of its request. */
+export interface StatusWritten {
+  readonly kind: 'written';
+  readonly changeId: string;
+}
+export const statusWritten = (changeId: string): StatusWritten => ({ kind: 'written', changeId });
 
 @Injectable()
 export class TaskRepository {
@@ -227,6 +234,7 @@ export class TaskRepository {
       ...[asked?.key ?? null, asked?.request ?? null],
       ...[actorKind(who), JSON.stringify({ status: next.status, from: task.status, percent: summary.percent }), batchId],
       windowOfRequest(),
+      JSON.stringify({ value: statusWritten(batchId) } satisfies KeptValue),
     ]);
     if (written.length === 0) return null;
     touchedByRequest([`engagement:${task.engagementId}`]);
