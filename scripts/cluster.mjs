@@ -115,29 +115,35 @@ function portOf(folder) {
   return Number(pid.stdout.split('\n')[3]);
 }
 
-/** Creates a database unless it is there; true when it was created. */
-export async function ensureDatabase(cluster, name) {
+/** Runs `work` with a connection from which databases are made and removed. */
+async function managing(cluster, work) {
   const { default: pg } = await import('pg');
   const client = new pg.Client({ connectionString: cluster.url('postgres') });
   await client.connect();
   try {
-    const found = await client.query('SELECT 1 FROM pg_database WHERE datname = $1', [name]);
-    if (found.rowCount > 0) return false;
-    await client.query(`CREATE DATABASE "${name}"`);
-    return true;
+    return await work(client);
   } finally {
     await client.end();
   }
 }
 
+/** Whether there is a database of this name. */
+export const hasDatabase = (cluster, name) =>
+  managing(cluster, async (client) => (await client.query('SELECT 1 FROM pg_database WHERE datname = $1', [name])).rowCount > 0);
+
+/** Creates a database unless it is there; true when it was created. */
+export async function ensureDatabase(cluster, name) {
+  if (await hasDatabase(cluster, name)) return false;
+  await managing(cluster, (client) => client.query(`CREATE DATABASE "${name}"`));
+  return true;
+}
+
 /** Removes a database if it is there, ending whoever is still connected. */
-export async function dropDatabase(cluster, name) {
-  const { default: pg } = await import('pg');
-  const client = new pg.Client({ connectionString: cluster.url('postgres') });
-  await client.connect();
-  try {
-    await client.query(`DROP DATABASE IF EXISTS "${name}" WITH (FORCE)`);
-  } finally {
-    await client.end();
-  }
+export const dropDatabase = (cluster, name) =>
+  managing(cluster, (client) => client.query(`DROP DATABASE IF EXISTS "${name}" WITH (FORCE)`));
+
+/** Gives a database that nobody is connected to another name, in place of what had that name. */
+export async function moveDatabase(cluster, from, to) {
+  await dropDatabase(cluster, to);
+  await managing(cluster, (client) => client.query(`ALTER DATABASE "${from}" RENAME TO "${to}"`));
 }

@@ -2,7 +2,7 @@ import { DataSource } from 'typeorm';
 import { databaseOptions, migrate } from '../apps/server/dist/data-source.js';
 import { hashPassword } from '../apps/server/dist/account/password.js';
 import { refreshEngagement } from '../apps/server/dist/schedule/refresh-engagement.js';
-import { dropDatabase, ensureDatabase } from './cluster.mjs';
+import { dropDatabase, ensureDatabase, moveDatabase } from './cluster.mjs';
 
 /**
  * A large agency for benchmarks, made by set-based SQL: 200 people, 400 clients, 2 000
@@ -85,13 +85,19 @@ const WORK = `
     JOIN (SELECT engagement_id, sum(estimate_minutes)::int AS effort, sum(logged_minutes)::int AS logged FROM task GROUP BY 1) t
       ON t.engagement_id = ${key('engagement', 'n')} WHERE NOT is_open;`;
 
+/** The day the world is made for, unless another is asked. */
+export const demoToday = () => process.env.DEMO_TODAY ?? new Date().toISOString().slice(0, 10);
+
+/** Where it is made, so that one half made is never taken for the whole. */
+const UNFINISHED = `${LARGE_DATABASE}_unfinished`;
+
 /** Makes the large world anew; says how far it is. */
 export async function makeLargeWorld(cluster, { today, size = SIZE, say = () => {} }) {
-  await dropDatabase(cluster, LARGE_DATABASE);
-  await ensureDatabase(cluster, LARGE_DATABASE);
-  const source = await new DataSource(databaseOptions(cluster.url(LARGE_DATABASE), 4)).initialize();
+  await dropDatabase(cluster, UNFINISHED);
+  await ensureDatabase(cluster, UNFINISHED);
+  const source = await new DataSource(databaseOptions(cluster.url(UNFINISHED), 4)).initialize();
   try {
-    await migrate(cluster.url(LARGE_DATABASE));
+    await migrate(cluster.url(UNFINISHED));
     await source.transaction(async (manager) => {
       say('People, clients and engagements …');
       await manager.query(WORLD(await hashPassword('a very large studio')));
@@ -109,4 +115,5 @@ export async function makeLargeWorld(cluster, { today, size = SIZE, say = () => 
   } finally {
     await source.destroy();
   }
+  await moveDatabase(cluster, UNFINISHED, LARGE_DATABASE);
 }

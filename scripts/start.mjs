@@ -2,7 +2,7 @@ import { spawn, spawnSync } from 'node:child_process';
 import { randomBytes } from 'node:crypto';
 import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { ensureDatabase, freePort, projectRoot, startCluster } from './cluster.mjs';
+import { ensureDatabase, freePort, hasDatabase, projectRoot, startCluster } from './cluster.mjs';
 
 /** Builds, brings the database up, migrates, fills the demo, serves; stops all of it on Ctrl-C. */
 
@@ -28,7 +28,11 @@ if (built.status !== 0) fail(`The build failed:\n${built.stdout}${built.stderr}`
 
 const cluster = await startCluster({ name: 'database' }).catch((error) => fail(error.message));
 const database = isEmpty ? 'crew_empty' : isLarge ? 'crew_large' : 'crew_demo';
-await ensureDatabase(cluster, database);
+if (isLarge && !(await hasDatabase(cluster, database))) {
+  const { demoToday, makeLargeWorld } = await import('./large-world.mjs');
+  console.log('Making the large world, once; it takes a minute or two:');
+  await makeLargeWorld(cluster, { today: demoToday(), say: (step) => console.log(`  ${step}`) });
+} else await ensureDatabase(cluster, database);
 
 const environment = {
   ...process.env,

@@ -4,7 +4,7 @@ import { addDays, mondayOf, type IsoDay, type LoadDay } from '@crew/core';
 import { ThisWeek } from '../calendar/this-week.ts';
 import { KeepLoad } from '../load/keep-load.ts';
 import type { PersonFacts } from '../load/load-facts.ts';
-import { isOpen, isWork } from '../platform/sql-words.ts';
+import { ENGAGEMENT_IN_COLOUR, isOpen, isWork, PERSON } from '../platform/sql-words.ts';
 import { taskList } from '../task/query/select-tasks.ts';
 import { isReadyBy } from '../task/query/task-columns.ts';
 import { Values } from '../task/query/values.ts';
@@ -16,44 +16,39 @@ import { lockEngagements, lockTasks } from '../platform/locks.ts';
 import { Refusal, requireFound } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 
-/** How far ahead work that stands in no week is looked for. */
-const AHEAD_DAYS = 28;
+/** Work that stands in no week is looked for in the two weeks that are planned, and in one more: from there it can be pulled forward. */
+const AHEAD_DAYS = 21;
 
 interface Week {
   readonly today: IsoDay;
-  readonly monday: IsoDay;
+  readonly until: IsoDay;
 }
 
 /** Open work of agreed engagements that stands in a week or begins soon. */
-const tasksOf = (values: Values, { today, monday }: Week): string =>
+const tasksOf = (values: Values, { today, until }: Week): string =>
   taskList(
     {
       columns: {
-        ...{
-          id: 'id',
-          title: 'title',
-          engagement: 'engagementInColour',
-          phase: 'phase',
-          start: 'start',
-          due: 'due',
-          minutes: 'remainingMinutes',
-        },
-        ...{ assignees: 'assignees', plannedWeek: 'plannedWeek', carried: 'carried', version: 'version' },
+        ...{ id: 'id', title: 'title', engagementId: 'engagementId', due: 'due', minutes: 'remainingMinutes', assigneeIds: 'assigneeIds' },
+        ...{ plannedWeek: 'plannedWeek', carried: 'carried', version: 'version' },
       },
       extra: { isReady: isReadyBy(`${values.add(addDays(today, 7))}::date`), hasEstimate: 't.estimate_minutes IS NOT NULL' },
-      filter: { engagementStates: ['open'], isOpen: true, placedOrStartTo: addDays(monday, AHEAD_DAYS - 1) },
+      filter: { engagementStates: ['open'], isOpen: true, placedOrStartTo: until },
       and: ['t.agency_id = agency.id', isWork('t')],
       ...{ needs: ['p'], order: `t.due_day, t.priority = 'high' DESC, t.number` },
     },
     values,
   );
 
-/** As text, because nobody on the server looks into them. */
-const factsOf = (values: Values, week: Week): string => `SELECT (${tasksOf(values, week)})::text AS tasks FROM agency WHERE agency.id = $1`;
+/** As text, because nobody on the server looks into them; what many tasks name is said once beside them. */
+const factsOf = (values: Values, week: Week): string => `
+  SELECT (${tasksOf(values, week)})::text AS tasks,
+    (SELECT coalesce(json_agg(${ENGAGEMENT_IN_COLOUR}), '[]') FROM engagement e JOIN client c ON c.id = e.client_id
+      WHERE e.agency_id = agency.id AND e.state = 'open')::text AS engagements,
+    (SELECT coalesce(json_agg(${PERSON('q')}), '[]') FROM person q WHERE q.agency_id = agency.id)::text AS everybody
+  FROM agency WHERE agency.id = $1`;
 
-interface WeekPlanFacts {
-  readonly tasks: string;
-}
+type WeekPlanFacts = Readonly<Record<'tasks' | 'engagements' | 'everybody', string>>;
 
 /** Somebody with what the kept load says of the two weeks. */
 function toPerson(
@@ -86,15 +81,16 @@ export class PlanWeek {
     const today = this.clock.today();
     const { from: monday } = await this.week.run(who.agencyId);
     const values = new Values([who.agencyId]);
-    const nextWeek = addDays(monday, 7);
+    const [nextWeek, until] = [addDays(monday, 7), addDays(monday, AHEAD_DAYS - 1)];
     const [found, { facts, days }] = await Promise.all([
-      this.database.row<WeekPlanFacts>(factsOf(values, { today, monday }), values.list),
+      this.database.row<WeekPlanFacts>(factsOf(values, { today, until }), values.list),
       this.keeping.read(who.agencyId),
     ]);
     const ahead = days({ from: today, to: addDays(nextWeek, 6) }) ?? [];
     const people = facts.people.map((person, index) => toPerson(person, { days: ahead[index] ?? [], nextWeek }));
-    const rest: Omit<WeekPlan, 'tasks'> = { thisWeek: monday, nextWeek, people };
-    return jsonOf(`${JSON.stringify(rest).slice(0, -1)},"tasks":${requireFound(found, 'agency').tasks}}`);
+    const { tasks, engagements, everybody } = requireFound(found, 'agency');
+    const rest: Omit<WeekPlan, keyof WeekPlanFacts> = { thisWeek: monday, nextWeek, until, people };
+    return jsonOf(`${JSON.stringify(rest).slice(0, -1)},"engagements":${engagements},"everybody":${everybody},"tasks":${tasks}}`);
   }
 
   /** Puts tasks into weeks, all or none; what was left over from an earlier week is counted as carried. */

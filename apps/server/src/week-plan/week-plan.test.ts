@@ -24,7 +24,7 @@ const place = (title: string, week: string | null, more: object = {}) =>
 test('it holds what is to be done soon, who has it, and whether anything is in the way', async () => {
   const { tasks: found, thisWeek, nextWeek } = await weekPlan();
   expect([thisWeek, nextWeek]).toEqual([THIS_WEEK, NEXT_WEEK]);
-  expect(found.map((task) => [task.title, task.assignees.length, task.isReady])).toEqual([
+  expect(found.map((task) => [task.title, task.assigneeIds.length, task.isReady])).toEqual([
     ['Sketch', 1, true],
     ['Ink', 1, false],
     ['Cut', 0, false],

@@ -7,14 +7,13 @@ import type { PersonRef } from './crew.ts';
 export interface WeekPlanTask {
   readonly id: string;
   readonly title: string;
-  readonly engagement: { readonly id: string; readonly name: string; readonly hue: ClientHue };
-  readonly phase: string;
-  readonly start: IsoDay;
+  readonly engagementId: string;
   readonly due: IsoDay;
   readonly minutes: number;
   /** Without one its hours are the agency's usual for such work. */
   readonly hasEstimate: boolean;
-  readonly assignees: readonly PersonRef[];
+  /** In their order; `everybody` says who they are. */
+  readonly assigneeIds: readonly string[];
   /** Nothing open in front of it, and its phase has begun. */
   readonly isReady: boolean;
   readonly plannedWeek: IsoDay | null;
@@ -34,7 +33,12 @@ export interface WeekPlanPerson {
 export interface WeekPlan {
   readonly thisWeek: IsoDay;
   readonly nextWeek: IsoDay;
+  /** Work that stands in no week is named when it starts by this day. */
+  readonly until: IsoDay;
   readonly people: readonly WeekPlanPerson[];
+  readonly engagements: readonly { readonly id: string; readonly name: string; readonly hue: ClientHue }[];
+  /** Everybody who may be an assignee, also who has left. */
+  readonly everybody: readonly PersonRef[];
   readonly tasks: readonly WeekPlanTask[];
 }
 

@@ -21,14 +21,22 @@ export interface TaskSelection {
   readonly needs?: readonly Beside[];
 }
 
-/** One row as JSON. */
-export function taskJson({ columns, extra = {} }: Pick<TaskSelection, 'columns' | 'extra'>): string {
+/** What is read, as SQL by the name it has in the answer. */
+function namedColumns({
+  columns,
+  extra = {},
+}: Pick<TaskSelection, 'columns' | 'extra'>): readonly (readonly [name: string, sql: string])[] {
   const named = Array.isArray(columns)
     ? (columns as readonly TaskColumn[]).map((name) => [name, name] as const)
     : Object.entries(columns as Columns);
-  const all = [...named.map(([name, column]) => [name, TASK_COLUMN[column].sql] as const), ...Object.entries(extra)];
-  return `json_build_object(${all.map(([name, sql]) => `'${name}', ${sql}`).join(', ')})`;
+  return [...named.map(([name, column]) => [name, TASK_COLUMN[column].sql] as const), ...Object.entries(extra)];
 }
+
+/** One row as JSON. */
+export const taskJson = (selection: Pick<TaskSelection, 'columns' | 'extra'>): string =>
+  `json_build_object(${namedColumns(selection)
+    .map(([name, sql]) => `'${name}', ${sql}`)
+    .join(', ')})`;
 
 /** FROM and WHERE of a selection. */
 export function tasksFrom(selection: TaskSelection, values: Values): string {
@@ -41,8 +49,14 @@ export function tasksFrom(selection: TaskSelection, values: Values): string {
   return `FROM ${selection.from ?? 'task t'} ${joins.join(' ')}${where.length === 0 ? '' : ` WHERE ${where.join(' AND ')}`}`;
 }
 
-/** The tasks of a selection as one JSON list, for statements that answer one document. */
+/**
+ * The tasks of a selection as one JSON list, for statements that answer one document. Whole rows are made
+ * into JSON: on long lists that takes two thirds of the time of naming each field for each row.
+ */
 export function taskList(selection: TaskSelection & { readonly order: string; readonly dropsNulls?: boolean }, values: Values): string {
-  const json = selection.dropsNulls === true ? `json_strip_nulls(${taskJson(selection)})` : taskJson(selection);
-  return `SELECT coalesce(json_agg(${json} ORDER BY ${selection.order}), '[]') ${tasksFrom(selection, values)}`;
+  const json = selection.dropsNulls === true ? 'json_strip_nulls(row_to_json(listed))' : 'listed';
+  const columns = namedColumns(selection)
+    .map(([name, sql]) => `${sql} AS "${name}"`)
+    .join(', ');
+  return `SELECT coalesce(json_agg(${json}), '[]') FROM (SELECT ${columns} ${tasksFrom(selection, values)} ORDER BY ${selection.order}) listed`;
 }

@@ -65,6 +65,7 @@ export const TASK_COLUMN = {
   isBegun: { sql: 't.real_start IS NOT NULL' },
   remainingMinutes: { sql: 'greatest(0, coalesce(t.estimate_minutes, g.default_minutes) - t.logged_minutes)', needs: ['g'] },
   assignees: { sql: assignees(PERSON('q')) },
+  assigneeIds: { sql: 'ARRAY(SELECT a.person_id FROM task_assignee a WHERE a.task_id = t.id ORDER BY a.position)' },
   /** Those who are still of the crew, with how much of it each does and what they put on days of their own. */
   shares: { sql: assignees(`json_build_object('person', a.person_id, 'share', a.share, 'placed', ${PLACED})`, ' AND q.is_active') },
   after: {

@@ -183,7 +183,7 @@ describe('the screens show what the query answers', () => {
     const kinds = ['work', 'review', 'meeting', 'order'] as const;
     const work = { isOpen: true, isGroup: false, kinds: [...kinds] };
     const week = (await lead.get('/week-plan').expect(200)).body as WeekPlan;
-    const placed = await askAll({ filter: { ...work, engagementStates: ['open'], placedOrStartTo: '2026-12-20' } });
+    const placed = await askAll({ filter: { ...work, engagementStates: ['open'], placedOrStartTo: '2026-12-13' } });
     expect(week.tasks.map(({ id, minutes }) => [id, minutes]).sort()).toEqual(
       placed.map((task) => [task.id, task.remainingMinutes]).sort(),
     );

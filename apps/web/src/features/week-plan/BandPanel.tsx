@@ -1,6 +1,6 @@
 import { Toned } from '../../ui/text.tsx';
 import type { IsoDay } from '@crew/core';
-import type { WeekPlan, WeekPlanTask } from '@crew/contract';
+import type { WeekPlan } from '@crew/contract';
 import { useState } from 'react';
 import {
   Button as AriaButton,
@@ -23,7 +23,7 @@ import { HueMark, PersonMark } from '../../ui/marks.tsx';
 import { useListDrag } from '../../ui/use-list-drag.ts';
 import { count, effortWords, hourWords, shortDay } from '../../words/format.ts';
 import { WhoEditor, type OnEdit } from '../task/editors.tsx';
-import { BAND_WORDS, minutesOf, weekOfBand, type Band } from './bands.ts';
+import { BAND_WORDS, minutesOf, weekOfBand, type Band, type PlannedTask } from './bands.ts';
 
 const Shrinking = styled.span`
   min-width: 0;
@@ -134,14 +134,14 @@ const Plain = styled(AriaButton)`
 interface BandProps {
   readonly band: Band;
   readonly plan: WeekPlan;
-  readonly tasks: readonly WeekPlanTask[];
+  readonly tasks: readonly PlannedTask[];
   readonly today: IsoDay;
   /** Hours the team has in the week of this band; null where it stands for none. */
   readonly capacity: number | null;
   readonly onPlace: (taskIds: readonly string[], week: IsoDay | null) => void;
   readonly onCarry: (() => void) | null;
-  readonly onEdit: (task: WeekPlanTask) => OnEdit;
-  readonly onOpen: (task: WeekPlanTask) => void;
+  readonly onEdit: (task: PlannedTask) => OnEdit;
+  readonly onOpen: (task: PlannedTask) => void;
 }
 
 /** A band of more tickets than these draws only those that are seen. */
@@ -150,7 +150,7 @@ const TICKET_SIZES = { minItemSize: new Size(205, 56), maxItemSize: new Size(330
 
 /** A band across the page: what it holds in tasks and hours, its tickets flowing along it; dropped here a task gets the band's week. */
 export function BandPanel(props: BandProps) {
-  const { band, tasks, capacity, onCarry } = props;
+  const { band, plan, tasks, today, capacity, onCarry } = props;
   const minutes = minutesOf(tasks);
   return (
     <Panel $space="below" as="section" aria-label={BAND_WORDS[band]}>
@@ -161,6 +161,7 @@ export function BandPanel(props: BandProps) {
         <small>
           {count(tasks.length, 'task')} · {hourWords(minutes)}
           {capacity === null ? '' : ` of ${hourWords(capacity)} open`}
+          {band === 'nobody' || band === 'unplaced' ? ` · what starts by ${shortDay(plan.until, today)}` : ''}
         </small>
         {capacity === null ? null : (
           <Fixed as="span" $width={130}>
@@ -242,7 +243,7 @@ const EMPTY: Readonly<Record<Band, string>> = {
 };
 
 interface TicketProps {
-  readonly task: WeekPlanTask;
+  readonly task: PlannedTask;
   readonly band: Band;
   readonly plan: WeekPlan;
   readonly today: IsoDay;

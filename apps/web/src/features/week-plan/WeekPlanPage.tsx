@@ -1,7 +1,7 @@
 import { addDays, type IsoDay } from '@crew/core';
-import type { WeekPlan, WeekPlanTask } from '@crew/contract';
+import type { WeekPlan } from '@crew/contract';
 import { Clipped, Toned } from '../../ui/text.tsx';
-import { useCallback } from 'react';
+import { useCallback, useMemo } from 'react';
 import styled from 'styled-components';
 import { useWeekPlan } from '../../api/queries.ts';
 import { useWho } from '../../session/session.tsx';
@@ -16,7 +16,7 @@ import { count, hours, spanWords } from '../../words/format.ts';
 import { TaskSheet } from '../task/TaskSheet.tsx';
 import { useTaskEdit } from '../task/use-task-edit.ts';
 import { BandPanel } from './BandPanel.tsx';
-import { BANDS, bandOf, shownTasks, weekOfBand, type Band } from './bands.ts';
+import { BANDS, bandOf, shownTasks, weekOfBand, withNames, type Band } from './bands.ts';
 import { placeInWeek } from './use-placing.ts';
 
 const BandTitle = styled.h2`
@@ -57,7 +57,8 @@ const WEEK_SHEETS = { things: ['task'] } as const;
 /** The week's planning: work is given and put into this week or the next, against the hours the team has. */
 export function WeekPlanPage() {
   const { today } = useWho();
-  const { data: plan, error } = useWeekPlan();
+  const { data, error } = useWeekPlan();
+  const plan = useMemo(() => (data === undefined ? undefined : withNames(data)), [data]);
   const [search, change] = useShown();
   const [sheet, openSheet] = useOpenSheet(WEEK_SHEETS);
   const open = useCallback((id: string): void => openSheet({ kind: 'task', id }), [openSheet]);
@@ -146,7 +147,7 @@ function OneBand(props: OneBandProps) {
   if (band === 'left' && tasks.length === 0) return null;
   const carry = (): void =>
     onPlace(
-      tasks.map((task: WeekPlanTask) => task.id),
+      tasks.map((task) => task.id),
       weekOfBand('this', plan),
     );
   return <BandPanel {...props} onCarry={band === 'left' ? carry : null} />;
