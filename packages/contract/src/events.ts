@@ -184,4 +184,5 @@ export const UNDOABLE_EVENTS = [
   ],
   ...['engagement-changed', 'engagement-accepted', 'round-started'],
   ...['calendar-changed', 'time-off-added', 'time-off-removed'],
+  ...['person-changed', 'client-changed', 'contact-changed'],
 ] as readonly EventKind[];

@@ -25,7 +25,7 @@ const UNTOLD: readonly EventKind[] = ['task-reordered'];
 /** Whether the whole batch an event is in can be undone. */
 const CAN_UNDO = `
   v.batch_id IS NOT NULL AND v.undone_by_id IS NULL AND NOT EXISTS (SELECT 1 FROM event b WHERE b.batch_id = v.batch_id
-    AND (b.kind <> ALL($1) OR b.engagement_id IS NULL OR b.payload->'image' = 'null'))`;
+    AND (b.kind <> ALL($1) OR b.payload->'image' = 'null'))`;
 
 const SHOWN_WITH = `b.batch_id = v.batch_id AND b.engagement_id IS NOT DISTINCT FROM v.engagement_id AND b.kind <> ALL($2)`;
 
@@ -100,7 +100,7 @@ function wordsFor(field: string, value: unknown, names: Readonly<Record<string, 
   const nameOf = (id: unknown): string => names[String(id)] ?? 'something removed since';
   if (Array.isArray(value)) {
     if (field === 'assignees') return (value as { personId: string }[]).map(({ personId }) => nameOf(personId));
-    if (field === 'files') return value.map((id: unknown) => names[String(id)] ?? id);
+    if (field === 'files' || field === 'clients') return value.map((id: unknown) => names[String(id)] ?? id);
     if (field === 'after')
       return value.map((dependency: unknown) =>
         typeof dependency === 'string' ? dependency : dependencyWords(dependency as Dependency, nameOf),

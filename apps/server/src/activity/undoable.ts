@@ -1,4 +1,4 @@
-import { can, DERIVED_EVENTS, reachOf, UNDOABLE_EVENTS, type EventKind } from '@crew/contract';
+import { can, DERIVED_EVENTS, reachOf, UNDOABLE_EVENTS, type EventKind, type FieldChange, type FieldKept } from '@crew/contract';
 import type { Who } from '../platform/rights.ts';
 
 /** Changes of an engagement rather than of its plan; undoing them is editing it. */
@@ -14,6 +14,8 @@ const OF_ENGAGEMENT = new Set<EventKind>([
 /** Changes of the calendar; who may enter their own time off takes it back where they entered it. */
 const OF_CALENDAR = new Set<EventKind>(['calendar-changed', 'time-off-added', 'time-off-removed']);
 
+const OF_CLIENTS = new Set<EventKind>(['client-changed', 'contact-changed']);
+
 /** What somebody does on own tasks. */
 const OF_OWN_WORK = new Set<EventKind>(['task-status-changed', 'task-changed', 'step-added', 'step-changed']);
 
@@ -23,7 +25,23 @@ export function undoableBy(who: Who): readonly EventKind[] {
   const kinds = UNDOABLE_EVENTS.filter((kind) => {
     if (OF_ENGAGEMENT.has(kind)) return can(who, 'engagement.edit');
     if (OF_CALENDAR.has(kind)) return can(who, 'calendar.edit');
+    if (kind === 'person-changed') return can(who, 'crew.edit');
+    if (OF_CLIENTS.has(kind)) return can(who, 'client.edit');
     return isAll || OF_OWN_WORK.has(kind);
   });
   return [...new Set([...kinds, ...DERIVED_EVENTS])];
+}
+
+/** As much of an event that concerns no engagement as undoing it takes. */
+export interface EventToUndo {
+  readonly kind: EventKind;
+  readonly subjectId: string;
+  readonly changes: readonly FieldChange[];
+  readonly payload: Readonly<Record<string, unknown>>;
+}
+
+/** Whether anything was left to go back, and what stays because somebody has changed it since. */
+export interface WentBack {
+  readonly isAny: boolean;
+  readonly kept: readonly Omit<FieldKept, 'by'>[];
 }

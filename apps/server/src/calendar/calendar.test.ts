@@ -4,6 +4,7 @@ import type {
   CalendarEffect,
   CalendarFile,
   EngagementPlan,
+  HistoryPage,
   PlanTask,
   TimeOffAdded,
   TimeOffFile,
@@ -250,6 +251,8 @@ describe('undo of the calendar', () => {
         .changeId as string;
     await close('Eve');
     const renamed = await close('Christmas Eve');
+    const { lines } = (await lead.get('/history').expect(200)).body as HistoryPage;
+    expect(lines[0]).toMatchObject({ kind: 'calendar-changed', changeId: renamed, canUndo: true });
     await lead.post(`/changes/${renamed}/undo`).expect(200);
     expect((await calendar()).closed).toContainEqual({ day: '2026-12-24', name: 'Eve' });
     const again = await close('Christmas Eve');

@@ -1,8 +1,8 @@
 import { Injectable } from '@nestjs/common';
 import { can, type EventKind, type FieldChange, type TimeOffSpan } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
+import type { EventToUndo, WentBack } from '../activity/undoable.ts';
 import { firstRow, rowsOf } from '../platform/database.ts';
-import { lockAgency } from '../platform/locks.ts';
 import { Refusal } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 import { KeepCalendar, type ClosedDay } from './keep-calendar.ts';
@@ -10,14 +10,6 @@ import { KeepTimeOff, refuseOthers } from './keep-time-off.ts';
 
 /** Events of the calendar: they concern no engagement, and go back by their own rules. */
 export const CALENDAR_EVENTS: readonly EventKind[] = ['calendar-changed', 'time-off-added', 'time-off-removed'];
-
-/** As much of an event as undoing it takes. */
-export interface CalendarEvent {
-  readonly kind: EventKind;
-  readonly subjectId: string;
-  readonly changes: readonly FieldChange[];
-  readonly payload: Readonly<Record<string, unknown>>;
-}
 
 /** Takes back what a change did to the calendar, day by day: a day goes back where it is still as the change left it. */
 @Injectable()
@@ -29,19 +21,18 @@ export class UndoCalendar {
     this.timeOff = timeOff;
   }
 
-  /** Answers whether anything was left to go back. */
-  async run(manager: EntityManager, who: Who, events: readonly CalendarEvent[]): Promise<boolean> {
-    await lockAgency(manager, who.agencyId);
+  /** The agency is locked. Answers whether anything was left to go back. */
+  async run(manager: EntityManager, who: Who, events: readonly EventToUndo[]): Promise<WentBack> {
     let isAny = false;
     for (const event of [...events].reverse()) {
       const isBack =
         event.kind === 'calendar-changed' ? await this.undoChange(manager, who, event) : await this.undoTimeOff(manager, who, event);
       isAny = isAny || isBack;
     }
-    return isAny;
+    return { isAny, kept: [] };
   }
 
-  private async undoChange(manager: EntityManager, who: Who, { changes }: CalendarEvent): Promise<boolean> {
+  private async undoChange(manager: EntityManager, who: Who, { changes }: EventToUndo): Promise<boolean> {
     if (!can(who, 'calendar.edit')) throw new Refusal('not-allowed', 'Only a lead can undo this. Ask one of them.');
     const [change] = changes;
     const back =
@@ -51,7 +42,7 @@ export class UndoCalendar {
     return true;
   }
 
-  private async undoTimeOff(manager: EntityManager, who: Who, { kind, subjectId, payload }: CalendarEvent): Promise<boolean> {
+  private async undoTimeOff(manager: EntityManager, who: Who, { kind, subjectId, payload }: EventToUndo): Promise<boolean> {
     refuseOthers(who, subjectId);
     const spans = (payload['spans'] as readonly TimeOffSpan[]).filter(({ id }) => typeof id === 'string');
     const isAdded = kind === 'time-off-added';

@@ -5,8 +5,10 @@ import {
   AddContact,
   EditClient,
   EditContact,
+  type ClientEdited,
   type ClientSheet,
   type ClientSummary,
+  type ContactEdited,
   type ContactView,
   type Made,
 } from '@crew/contract';
@@ -52,9 +54,9 @@ export class ClientController {
 
   /** Changes the fields given. 409 with `details.current` when the version is stale. */
   @Patch(':id')
-  @Answers('ClientSheet')
+  @Answers('ClientEdited')
   @Allow('client.edit')
-  edit(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: EditClient): Promise<ClientSheet> {
+  edit(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: EditClient): Promise<ClientEdited> {
     return this.lookingAfter.edit(who, id, input);
   }
 
@@ -77,9 +79,9 @@ export class ContactController {
 
   /** Changes the fields given. 409 with `details.current` when the version is stale. */
   @Patch(':id')
-  @Answers('ContactView')
+  @Answers('ContactEdited')
   @Allow('client.edit')
-  edit(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: EditContact): Promise<ContactView> {
+  edit(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: EditContact): Promise<ContactEdited> {
     return this.lookingAfter.editContact(who, id, input);
   }
 }

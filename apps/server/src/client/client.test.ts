@@ -1,4 +1,14 @@
-import type { ClientEngagement, ClientSheet, ClientSummary, ContactView, HistoryPage, Made } from '@crew/contract';
+import type {
+  ChangeUndone,
+  ClientEdited,
+  ClientEngagement,
+  ContactEdited,
+  ClientSheet,
+  ClientSummary,
+  ContactView,
+  HistoryPage,
+  Made,
+} from '@crew/contract';
 import { PASSWORD } from '../../test/small-world.ts';
 import { startHarness, startSmall, type Caller, type Harness } from '../../test/harness.ts';
 
@@ -53,10 +63,12 @@ describe('a contact', () => {
 
   test('is changed by field; somebody faster is shown, and nothing is lost', async () => {
     const { id, version } = await contactOf('Harbour Museum', 'Wren');
-    const first = (await lead.patch(`/contacts/${id}`, { version, phone: '01632 960 200' }).expect(200)).body as ContactView;
+    const { contact: first } = (await lead.patch(`/contacts/${id}`, { version, phone: '01632 960 200' }).expect(200)).body as ContactEdited;
     expect(first).toMatchObject({ phone: '01632 960 200', notes: 'Mornings only.', name: 'Wren Sallow' });
-    const same = (await lead.patch(`/contacts/${id}`, { version: first.version, phone: '01632 960 200 ' }).expect(200)).body as ContactView;
-    expect(same).toEqual(first);
+    const { contact: same, changeId: none } = (
+      await lead.patch(`/contacts/${id}`, { version: first.version, phone: '01632 960 200 ' }).expect(200)
+    ).body as ContactEdited;
+    expect([same, none]).toEqual([first, null]);
     const { body } = await lead.patch(`/contacts/${id}`, { version, notes: 'Afternoons.' }).expect(409);
     expect(body).toMatchObject({ code: 'changed-meanwhile', details: { current: { phone: '01632 960 200' } } });
     const lines = ((await lead.get(`/history?subject=client&id=${clientId('Harbour Museum')}`).expect(200)).body as HistoryPage).lines;
@@ -71,12 +83,35 @@ describe('a contact', () => {
     expect(await seen()).not.toContain(mill);
     const { id, version } = await contactOf('Harbour Museum', 'Hal');
     const both = [clientId('Harbour Museum'), clientId('Mill House')];
-    const changed = (await lead.patch(`/contacts/${id}`, { version, clientIds: both }).expect(200)).body as ContactView;
+    const { contact: changed } = (await lead.patch(`/contacts/${id}`, { version, clientIds: both }).expect(200)).body as ContactEdited;
     expect(changed.clients.map(({ name }) => name)).toEqual(['Harbour Museum', 'Mill House']);
     expect(await seen()).toContain(mill);
     expect((await contactOf('Mill House', 'Hal')).id).toBe(id);
     await lead.patch(`/contacts/${id}`, { version: changed.version, clientIds: both.slice(0, 1) }).expect(200);
     expect(await seen()).not.toContain(mill);
+  });
+
+  test('goes back by field: what somebody changed since stays and is named, clients come back, and all of it can be redone', async () => {
+    const { id, version } = await contactOf('Harbour Museum', 'Wren');
+    const clientIds = [clientId('Mill House'), clientId('Harbour Museum')];
+    const edit = { version, phone: '01632 960 999', notes: 'Evenings.', clientIds };
+    const { changeId } = (await lead.patch(`/contacts/${id}`, edit).expect(200)).body as ContactEdited;
+    const oona = await harness.as('Oona');
+    await oona.patch(`/contacts/${id}`, { version: version + 1, notes: 'Not on Fridays.' }).expect(200);
+    const undone = (await lead.post(`/changes/${changeId}/undo`).expect(200)).body as ChangeUndone;
+    expect(undone.kept).toMatchObject([{ title: 'Wren Sallow', field: 'notes', by: 'Oona Field' }]);
+    const back = await contactOf('Harbour Museum', 'Wren');
+    expect(back).toMatchObject({ phone: '01632 960 200', notes: 'Not on Fridays.', version: version + 3 });
+    expect(back.clients.map(({ name }) => name)).toEqual(['Harbour Museum']);
+    await lead.post(`/changes/${changeId}/undo`).expect(409);
+    await lead.post(`/changes/${undone.changeId}/undo`).expect(200);
+    expect((await contactOf('Mill House', 'Wren')).clients.map(({ name }) => name)).toEqual(['Mill House', 'Harbour Museum']);
+    const lines = ((await lead.get(`/history?subject=client&id=${clientId('Harbour Museum')}`).expect(200)).body as HistoryPage).lines;
+    expect(lines[0]).toMatchObject({ isUndoing: true, canUndo: true });
+    expect(lines[0]?.changes).toContainEqual({ field: 'clients', from: ['Harbour Museum'], to: ['Mill House', 'Harbour Museum'] });
+    const dora = await harness.as('Dora');
+    await dora.post(`/changes/${lines[0]?.changeId}/undo`).expect(403);
+    await lead.post(`/changes/${lines[0]?.changeId}/undo`).expect(200);
   });
 
   test('who is named on an open engagement does not leave its client unnoticed', async () => {
@@ -87,7 +122,8 @@ describe('a contact', () => {
 
   test('who is no longer there is not offered, and cannot sign in, until they are back', async () => {
     const mia = await contactOf('Mill House', 'Mia');
-    const gone = (await lead.patch(`/contacts/${mia.id}`, { version: mia.version, isActive: false }).expect(200)).body as ContactView;
+    const { contact: gone } = (await lead.patch(`/contacts/${mia.id}`, { version: mia.version, isActive: false }).expect(200))
+      .body as ContactEdited;
     const listed = ((await lead.get('/clients').expect(200)).body as ClientSummary[]).find(({ name }) => name === 'Mill House');
     expect(listed?.contacts).toEqual([]);
     await harness.nobody.post('/session', { email: 'mia@small.example', password: PASSWORD }).expect(403);
@@ -101,10 +137,15 @@ describe('a contact', () => {
 
 test('a client gets another name and hue, and says so in its history', async () => {
   const { id } = (await lead.post('/clients', { name: 'Tarrow Fen' }).expect(201)).body as Made;
-  const changed = (await lead.patch(`/clients/${id}`, { version: 1, name: 'Tarrow Fen Reserve', hue: 'olive' }).expect(200))
-    .body as ClientSheet;
+  const { client: changed } = (await lead.patch(`/clients/${id}`, { version: 1, name: 'Tarrow Fen Reserve', hue: 'olive' }).expect(200))
+    .body as ClientEdited;
   expect(changed).toMatchObject({ name: 'Tarrow Fen Reserve', hue: 'olive', version: 2, contacts: [], engagements: [] });
   await lead.patch(`/clients/${id}`, { version: 1, name: 'Other' }).expect(409);
   const { lines } = (await lead.get(`/history?subject=client&id=${id}`).expect(200)).body as HistoryPage;
-  expect(lines.map(({ kind }) => kind)).toEqual(['client-changed', 'client-added']);
+  expect(lines.map(({ kind, canUndo }) => [kind, canUndo])).toEqual([
+    ['client-changed', true],
+    ['client-added', false],
+  ]);
+  await lead.post(`/changes/${lines[0]?.changeId}/undo`).expect(200);
+  expect((await lead.get(`/clients/${id}`).expect(200)).body).toMatchObject({ name: 'Tarrow Fen', version: 3 });
 });

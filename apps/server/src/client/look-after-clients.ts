@@ -4,7 +4,9 @@ import {
   CLIENT_HUE,
   type AddClient,
   type AddContact,
+  type ClientEdited,
   type ClientSheet,
+  type ContactEdited,
   type ContactView,
   type EditClient,
   type EditContact,
@@ -12,7 +14,7 @@ import {
   type Made,
 } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
-import { record } from '../activity/record.ts';
+import { changeIdOf, record } from '../activity/record.ts';
 import { initialsOf } from '../crew/initials.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database, firstRow, rowsOf } from '../platform/database.ts';
@@ -45,24 +47,34 @@ export class LookAfterClients {
   }
 
   /** Changes a client; a stale version changes nothing and says how it is now. */
-  edit(who: Who, id: string, input: EditClient): Promise<ClientSheet> {
+  edit(who: Who, clientId: string, input: EditClient): Promise<ClientEdited> {
     return this.database.transaction(async (manager) => {
       await lockAgency(manager, who.agencyId);
-      const before = requireFound(await this.clients.find(who, id, manager), 'client');
-      if (before.version !== input.version)
-        throw new Refusal('changed-meanwhile', 'Somebody changed this client since you opened it. Look at both and choose.', {
-          details: { current: before },
-        });
-      const changes = changesOf({ name: before.name, hue: before.hue }, { name: input.name?.trim(), hue: input.hue });
-      if (changes.length === 0) return before;
-      await rowsOf(manager, 'UPDATE client SET name = coalesce($2, name), hue = coalesce($3, hue), version = version + 1 WHERE id = $1', [
-        ...[id, input.name?.trim() ?? null, input.hue ?? null],
-      ]);
-      await record(manager, { actor: who, at: this.clock.now() }, [
-        { kind: 'client-changed', engagementId: null, subject: 'client', subjectId: id, changes },
-      ]);
-      return requireFound(await this.clients.find(who, id, manager), 'client');
+      const client = await this.editIn(manager, who, { clientId, input });
+      return { client, changeId: changeIdOf(manager) };
     });
+  }
+
+  /** As `edit`, inside a transaction that has locked the agency. */
+  async editIn(
+    manager: EntityManager,
+    who: Who,
+    { clientId, input }: { readonly clientId: string; readonly input: EditClient },
+  ): Promise<ClientSheet> {
+    const before = requireFound(await this.clients.find(who, clientId, manager), 'client');
+    if (before.version !== input.version)
+      throw new Refusal('changed-meanwhile', 'Somebody changed this client since you opened it. Look at both and choose.', {
+        details: { current: before },
+      });
+    const changes = changesOf({ name: before.name, hue: before.hue }, { name: input.name?.trim(), hue: input.hue });
+    if (changes.length === 0) return before;
+    await rowsOf(manager, 'UPDATE client SET name = coalesce($2, name), hue = coalesce($3, hue), version = version + 1 WHERE id = $1', [
+      ...[clientId, input.name?.trim() ?? null, input.hue ?? null],
+    ]);
+    await record(manager, { actor: who, at: this.clock.now() }, [
+      { kind: 'client-changed', engagementId: null, subject: 'client', subjectId: clientId, changes },
+    ]);
+    return requireFound(await this.clients.find(who, clientId, manager), 'client');
   }
 
   /** Somebody new at a client; they can be named on its engagements at once. */
@@ -90,53 +102,66 @@ export class LookAfterClients {
    * Changes a contact; a stale version changes nothing and says how they are now. Their sign-in keeps its
    * address; whoever is no longer there cannot use it.
    */
-  editContact(who: Who, id: string, input: EditContact): Promise<ContactView> {
+  editContact(who: Who, contactId: string, input: EditContact): Promise<ContactEdited> {
     return this.database.transaction(async (manager) => {
       await lockAgency(manager, who.agencyId);
-      const before = requireFound(await this.clients.findContact(who, id, manager), 'contact');
-      if (before.version !== input.version)
-        throw new Refusal('changed-meanwhile', 'Somebody changed this contact since you opened them. Look at both and choose.', {
-          details: { current: before },
-        });
-      const email = input.email?.trim().toLowerCase();
-      const wanted = { ...input, email, name: input.name?.trim(), phone: input.phone?.trim(), notes: input.notes?.trim() };
-      // Who saves what is there already changes nothing, not even the version others hold.
-      if (isSame(before, wanted)) return before;
-      if (email !== undefined && email !== before.email) await refuseKnown(manager, who, { email, contactId: id });
-      if (input.clientIds !== undefined) await this.setClients(manager, who, { contactId: id, clientIds: input.clientIds });
-      const name = input.name?.trim();
-      await rowsOf(
-        manager,
-        `UPDATE contact SET name = coalesce($2, name), initials = coalesce($3, initials), email = coalesce($4, email), phone = coalesce($5, phone),
-           notes = coalesce($6, notes), is_active = coalesce($7, is_active), version = version + 1 WHERE id = $1`,
-        [
-          id,
-          name ?? null,
-          name === undefined ? null : initialsOf(name),
-          email ?? null,
-          input.phone?.trim() ?? null,
-          input.notes?.trim() ?? null,
-          input.isActive ?? null,
-        ],
-      );
-      const after = requireFound(await this.clients.findContact(who, id, manager), 'contact');
-      const changes = changesOf(factsOf(before), factsOf(after));
-      const payload = { contactId: id, name: after.name };
-      const clientIds = new Set([...before.clients, ...after.clients].map((client) => client.id));
-      await record(
-        manager,
-        { actor: who, at: this.clock.now() },
-        [...clientIds].map((subjectId) => ({
-          kind: 'contact-changed' as const,
-          engagementId: null,
-          subject: 'client' as const,
-          subjectId,
-          payload,
-          changes,
-        })),
-      );
-      return after;
+      const contact = await this.editContactIn(manager, who, { contactId, input });
+      return { contact, changeId: changeIdOf(manager) };
     });
+  }
+
+  /** As `editContact`, inside a transaction that has locked the agency. */
+  async editContactIn(
+    manager: EntityManager,
+    who: Who,
+    { contactId, input }: { readonly contactId: string; readonly input: EditContact },
+  ): Promise<ContactView> {
+    const before = requireFound(await this.clients.findContact(who, contactId, manager), 'contact');
+    if (before.version !== input.version)
+      throw new Refusal('changed-meanwhile', 'Somebody changed this contact since you opened them. Look at both and choose.', {
+        details: { current: before },
+      });
+    const wanted = asWritten(input);
+    // Who saves what is there already changes nothing, not even the version others hold.
+    if (isSame(before, wanted)) return before;
+    const { name, email, phone, notes, isActive, clientIds } = wanted;
+    if (email !== undefined && email !== before.email) await refuseKnown(manager, who, { email, contactId });
+    if (clientIds !== undefined) await this.setClients(manager, who, { contactId, clientIds });
+    await rowsOf(
+      manager,
+      `UPDATE contact SET name = coalesce($2, name), initials = coalesce($3, initials), email = coalesce($4, email), phone = coalesce($5, phone),
+         notes = coalesce($6, notes), is_active = coalesce($7, is_active), version = version + 1 WHERE id = $1`,
+      [
+        contactId,
+        name ?? null,
+        name === undefined ? null : initialsOf(name),
+        email ?? null,
+        phone ?? null,
+        notes ?? null,
+        isActive ?? null,
+      ],
+    );
+    const after = requireFound(await this.clients.findContact(who, contactId, manager), 'contact');
+    await this.recordContact(manager, who, { before, after });
+    return after;
+  }
+
+  /** Told at each client they are or were a contact of. */
+  private recordContact(
+    manager: EntityManager,
+    who: Who,
+    { before, after }: { readonly before: ContactView; readonly after: ContactView },
+  ): Promise<void> {
+    const names = Object.fromEntries([...before.clients, ...after.clients].map((client) => [client.id, client.name]));
+    const changes = changesOf(factsOfContact(before), factsOfContact(after));
+    return record(
+      manager,
+      { actor: who, at: this.clock.now() },
+      Object.keys(names).map((subjectId) => ({
+        ...({ kind: 'contact-changed', engagementId: null, subject: 'client', subjectId } as const),
+        ...{ payload: { contactId: after.id, name: after.name }, changes, names },
+      })),
+    );
   }
 
   /** The first of the clients is the main one. Engagements with a client that is left go on without naming them. */
@@ -162,8 +187,14 @@ export class LookAfterClients {
   }
 }
 
+/** What is given of a contact, as it is kept. */
+const asWritten = ({ name, email, phone, notes, isActive, clientIds }: EditContact) => ({
+  ...{ name: name?.trim(), email: email?.trim().toLowerCase(), phone: phone?.trim(), notes: notes?.trim() },
+  ...{ isActive, clientIds },
+});
+
 /** Whether all that is given is as it is already. */
-const isSame = (contact: ContactView, wanted: Partial<EditContact>): boolean =>
+const isSame = (contact: ContactView, wanted: ReturnType<typeof asWritten>): boolean =>
   (['name', 'email', 'phone', 'notes', 'isActive'] as const).every(
     (field) => wanted[field] === undefined || wanted[field] === contact[field],
   ) &&
@@ -173,10 +204,10 @@ const isSame = (contact: ContactView, wanted: Partial<EditContact>): boolean =>
       contact.clients.map(({ id }) => id),
     ));
 
-/** What of a contact is told of when it changes. */
-const factsOf = ({ name, email, phone, notes, isActive, clients }: ContactView) => ({
+/** What of a contact is told of when it changes; clients by id, the main one first. */
+export const factsOfContact = ({ name, email, phone, notes, isActive, clients }: ContactView) => ({
   ...{ name, email, phone, notes, isActive },
-  clients: clients.map((client) => client.name),
+  clients: clients.map(({ id }) => id),
 });
 
 function changesOf(before: object, after: object): FieldChange[] {

@@ -1,6 +1,6 @@
 import { Body, Controller, Get, Param, ParseUUIDPipe, Patch, Post } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
-import { AddPerson, EditPerson, type Crew, type CrewMember } from '@crew/contract';
+import { AddPerson, EditPerson, type Crew, type CrewMember, type PersonEdited } from '@crew/contract';
 import { Allow, Caller, type Who } from '../platform/rights.ts';
 import { CrewRepository } from './crew.repository.ts';
 import { LookAfterCrew } from './look-after-crew.ts';
@@ -41,9 +41,9 @@ export class CrewController {
 
   /** Changes the fields given. 409 with `details.current` when the version is stale. */
   @Patch(':id')
-  @Answers('CrewMember')
+  @Answers('PersonEdited')
   @Allow('crew.edit')
-  edit(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: EditPerson): Promise<CrewMember> {
+  edit(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: EditPerson): Promise<PersonEdited> {
     return this.lookingAfter.edit(who, id, input);
   }
 }

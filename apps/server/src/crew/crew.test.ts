@@ -1,4 +1,4 @@
-import type { CrewMember, Desk, WeekSheet } from '@crew/contract';
+import type { ChangeUndone, CrewMember, Desk, PersonEdited, WeekSheet } from '@crew/contract';
 import { startHarness, startSmall, TODAY, type Caller, type Harness } from '../../test/harness.ts';
 
 let harness: Harness;
@@ -76,12 +76,28 @@ describe('changing somebody', () => {
     const week = [240, 240, 240, 0, 0, 0, 0];
     const change = { version: dora.version, roles: ['Maker', 'Drawer'], week, access: 'lead' };
     const { body } = await lead.patch(`/crew/${dora.id}`, change).expect(200);
-    expect(body).toMatchObject({ roles: ['Maker', 'Drawer'], access: 'lead', version: dora.version + 1 });
+    expect((body as PersonEdited).person).toMatchObject({ roles: ['Maker', 'Drawer'], access: 'lead', version: dora.version + 1 });
     const workload = (await lead.get('/workload?from=2026-11-23&to=2026-11-29').expect(200)).body as {
       rows: { person: { id: string }; capacity: number[] }[];
     };
     const row = workload.rows.find(({ person }) => person.id === dora.id);
     expect(row?.capacity).toEqual([240, 240, 240, 0, 0, 0, 0]);
+  });
+
+  test('goes back by field, by the same rules as any change of them', async () => {
+    const before = await memberOf('Mak');
+    const edit = { version: before.version, roles: ['Drawer'], week: [300, 300, 300, 300, 300, 0, 0] };
+    const { changeId } = (await lead.patch(`/crew/${before.id}`, edit).expect(200)).body as PersonEdited;
+    await owner.patch(`/crew/${before.id}`, { version: before.version + 1, week: [240, 240, 0, 0, 0, 0, 0] }).expect(200);
+    const { kept } = (await lead.post(`/changes/${changeId}/undo`).expect(200)).body as ChangeUndone;
+    expect(kept).toMatchObject([{ title: before.name, field: 'hours', by: 'Oona Field' }]);
+    expect(await memberOf('Mak')).toMatchObject({ roles: before.roles, week: [240, 240, 0, 0, 0, 0, 0] });
+    const promoted = (await owner.patch(`/crew/${before.id}`, { version: before.version + 3, access: 'owner' }).expect(200))
+      .body as PersonEdited;
+    // Ownership is the owners' own matter, also taken back.
+    await lead.post(`/changes/${promoted.changeId}/undo`).expect(403);
+    await owner.post(`/changes/${promoted.changeId}/undo`).expect(200);
+    expect((await memberOf('Mak')).access).toBe(before.access);
   });
 
   test('a stale version changes nothing and says how they are now', async () => {

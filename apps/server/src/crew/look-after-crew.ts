@@ -1,9 +1,9 @@
 import { isDeepStrictEqual } from 'node:util';
 import { Injectable } from '@nestjs/common';
-import type { AddPerson, CrewMember, EditPerson, FieldChange } from '@crew/contract';
+import type { AddPerson, CrewMember, EditPerson, FieldChange, PersonEdited } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import { refuseWeakPassword } from '../account/weak-password.ts';
-import { record } from '../activity/record.ts';
+import { changeIdOf, record } from '../activity/record.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database, firstRow } from '../platform/database.ts';
 import { lockAgency } from '../platform/locks.ts';
@@ -45,32 +45,42 @@ export class LookAfterCrew {
   }
 
   /** Changes somebody; a stale version changes nothing and says how they are now. */
-  edit(who: Who, personId: string, input: EditPerson): Promise<CrewMember> {
+  edit(who: Who, personId: string, input: EditPerson): Promise<PersonEdited> {
     return this.database.transaction(async (manager) => {
       // Two owners cannot take each other's place away at once.
       await lockAgency(manager, who.agencyId);
-      const person = requireFound(await this.crew.lockMember(manager, who.agencyId, personId), 'person');
-      const next = {
-        id: person.id,
-        version: input.version,
-        name: input.name?.trim() ?? person.name,
-        access: input.access ?? (person.access as Exclude<CrewMember['access'], 'client'>),
-        week: input.week ?? person.week,
-        isActive: input.isActive ?? person.isActive,
-      };
-      await this.refuseBreach(manager, who, { person, next });
-      if (!(await this.crew.writePerson(manager, next)))
-        throw new Refusal('changed-meanwhile', 'Somebody changed this person since you opened them. Look at both and choose.', {
-          details: { current: person },
-        });
-      if (input.roles !== undefined) await this.crew.setRoles(manager, who.agencyId, { personId, roles: input.roles });
-      const changed = requireFound(await this.crew.findMember(manager, who.agencyId, personId), 'person');
-      const changes = (['name', 'access', 'week', 'isActive', 'roles'] as const)
-        .filter((field) => !isDeepStrictEqual(person[field], changed[field]))
-        .map((field): FieldChange => ({ field, from: person[field], to: changed[field] }));
-      if (changes.length > 0) await this.record(manager, who, { kind: 'person-changed', personId, changes });
-      return changed;
+      const person = await this.editIn(manager, who, { personId, input });
+      return { person, changeId: changeIdOf(manager) };
     });
+  }
+
+  /** As `edit`, inside a transaction that has locked the agency. */
+  async editIn(
+    manager: EntityManager,
+    who: Who,
+    { personId, input }: { readonly personId: string; readonly input: EditPerson },
+  ): Promise<CrewMember> {
+    const person = requireFound(await this.crew.lockMember(manager, who.agencyId, personId), 'person');
+    const next = {
+      id: person.id,
+      version: input.version,
+      name: input.name?.trim() ?? person.name,
+      access: input.access ?? (person.access as Exclude<CrewMember['access'], 'client'>),
+      week: input.week ?? person.week,
+      isActive: input.isActive ?? person.isActive,
+    };
+    await this.refuseBreach(manager, who, { person, next });
+    if (!(await this.crew.writePerson(manager, next)))
+      throw new Refusal('changed-meanwhile', 'Somebody changed this person since you opened them. Look at both and choose.', {
+        details: { current: person },
+      });
+    if (input.roles !== undefined) await this.crew.setRoles(manager, who.agencyId, { personId, roles: input.roles });
+    const changed = requireFound(await this.crew.findMember(manager, who.agencyId, personId), 'person');
+    const changes = (['name', 'access', 'week', 'isActive', 'roles'] as const)
+      .filter((field) => !isDeepStrictEqual(person[field], changed[field]))
+      .map((field): FieldChange => ({ field, from: person[field], to: changed[field] }));
+    if (changes.length > 0) await this.record(manager, who, { kind: 'person-changed', personId, changes });
+    return changed;
   }
 
   private record(

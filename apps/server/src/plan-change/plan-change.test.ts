@@ -396,7 +396,7 @@ describe('undo', () => {
     const dora = await harness.as('Dora');
     await dora.patch(`/tasks/${ink.id}`, { version: ink.version, title: 'Ink it', labels: ['rush'] }).expect(200);
     const { body } = await lead.post(`/changes/${changeId}/undo`).expect(200);
-    expect(body).toMatchObject({ kept: [{ taskId: ink.id, title: 'Ink it', field: 'title', by: 'Dora Quill' }] });
+    expect(body).toMatchObject({ kept: [{ subjectId: ink.id, title: 'Ink it', field: 'title', by: 'Dora Quill' }] });
     expect(await taskOf(id, 'Sketch')).toMatchObject({ days: 2 });
     expect(await taskOf(id, 'Ink it')).toMatchObject({ days: 3, priority: 'normal', labels: ['rush'] });
   });

@@ -39,9 +39,9 @@ export function planUndo(events: readonly BatchEvent[], present: readonly TaskIm
     const deleted = own.find(({ kind }) => kind === 'task-deleted');
     if (current === undefined) {
       if (deleted !== undefined) gone.push(deleted.payload['image'] as TaskImage);
-      else if (own.some(isDecided)) kept.push({ taskId: id, title: titleOf(own), field: 'deleted' });
+      else if (own.some(isDecided)) kept.push({ subjectId: id, title: titleOf(own), field: 'deleted' });
     } else if (own.some(({ kind }) => kind === 'task-added' || kind === 'task-restored')) {
-      if (touched.has(id)) kept.push({ taskId: id, title: current.row.title, field: 'added' });
+      if (touched.has(id)) kept.push({ subjectId: id, title: current.row.title, field: 'added' });
       else made.push(current);
     } else {
       const undo = fieldsToUndo(
@@ -51,7 +51,9 @@ export function planUndo(events: readonly BatchEvent[], present: readonly TaskIm
       const ticked = stepsToUndo(own, current);
       stayed.push(undo);
       steps.push(...ticked.steps);
-      kept.push(...[...undo.kept, ...(ticked.isKept ? ['steps'] : [])].map((field) => ({ taskId: id, title: current.row.title, field })));
+      kept.push(
+        ...[...undo.kept, ...(ticked.isKept ? ['steps'] : [])].map((field) => ({ subjectId: id, title: current.row.title, field })),
+      );
     }
   }
   return { made: withoutAncestors(made, kept, now), gone, stayed, steps, kept };
@@ -143,8 +145,12 @@ function stepsAfter(steps: TaskImage['steps'], undone: readonly StepUndo[]): Tas
 /** What a task that stays is a part of stays too. */
 function withoutAncestors(made: readonly TaskImage[], kept: Undoing['kept'], now: ReadonlyMap<string, TaskImage>): TaskImage[] {
   const needed = new Set<unknown>();
-  for (const { taskId, field } of kept)
-    for (let at: unknown = field === 'added' ? taskId : null; typeof at === 'string' && !needed.has(at); at = now.get(at)?.row['parent_id'])
+  for (const { subjectId, field } of kept)
+    for (
+      let at: unknown = field === 'added' ? subjectId : null;
+      typeof at === 'string' && !needed.has(at);
+      at = now.get(at)?.row['parent_id']
+    )
       needed.add(at);
   return made.filter(({ id }) => !needed.has(id));
 }

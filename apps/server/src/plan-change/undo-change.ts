@@ -16,7 +16,7 @@ import { batchOf, markAsUndoing, record, type NewEvent } from '../activity/recor
 import { CALENDAR_EVENTS, UndoCalendar } from '../calendar/undo-calendar.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database, firstRow, rowsOf } from '../platform/database.ts';
-import { lockEngagements } from '../platform/locks.ts';
+import { lockAgency, lockEngagements } from '../platform/locks.ts';
 import { Refusal } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 import { refreshEngagement } from '../schedule/refresh-engagement.ts';
@@ -27,6 +27,7 @@ import { readPlanImage } from './plan-image.ts';
 import { editOfUndo, planUndo, type Restorable, type Undoing } from './plan-undo.ts';
 import { refusePassedSince } from './refuse-passed-since.ts';
 import { undoEngagement } from './undo-engagement.ts';
+import { RECORD_EVENTS, UndoRecords } from './undo-records.ts';
 import { writePlan } from './write-plan.ts';
 
 /** An event of a batch, as undoing reads it. */
@@ -68,11 +69,14 @@ interface Part {
 @Injectable()
 export class UndoChange {
   private readonly database: Database;
-  private readonly calendar: UndoCalendar;
+  private readonly own: readonly OwnRules[];
   private readonly clock: Clock;
-  constructor(database: Database, calendar: UndoCalendar, clock: Clock) {
+  constructor(database: Database, calendar: UndoCalendar, records: UndoRecords, clock: Clock) {
     this.database = database;
-    this.calendar = calendar;
+    this.own = [
+      { kinds: CALENDAR_EVENTS, rules: calendar },
+      { kinds: RECORD_EVENTS, rules: records },
+    ];
     this.clock = clock;
   }
 
@@ -80,8 +84,8 @@ export class UndoChange {
     return this.database.transaction(async (manager) => {
       const read = (): Promise<BatchEvent[]> => rowsOf<BatchEvent>(manager, BATCH, [batchId, who.agencyId]);
       const all = await read();
-      if (all.length > 0 && all.every(({ kind }) => CALENDAR_EVENTS.includes(kind)))
-        return this.undoCalendar(manager, who, { batchId, events: all });
+      const own = this.own.find(({ kinds }) => all.length > 0 && all.every(({ kind }) => kinds.includes(kind)));
+      if (own !== undefined) return this.undoByOwnRules(manager, who, { batchId, read, own });
       const parts = inEngagements(all);
       await refuseOthers(manager, who, parts);
       await lockEngagements(
@@ -106,16 +110,21 @@ export class UndoChange {
     });
   }
 
-  private async undoCalendar(
+  private async undoByOwnRules(
     manager: EntityManager,
     who: Who,
-    { batchId, events }: { readonly batchId: string; readonly events: readonly BatchEvent[] },
+    { batchId, read, own }: { readonly batchId: string; readonly read: () => Promise<BatchEvent[]>; readonly own: OwnRules },
   ): Promise<ChangeUndone> {
+    await lockAgency(manager, who.agencyId);
+    // Read again under the lock: somebody may have undone it a moment ago.
+    const events = await read();
     if (events.some(({ undoneById }) => undoneById !== null)) refuseTwice();
     markAsUndoing(manager, batchId);
-    if (!(await this.calendar.run(manager, who, events))) refuseEmpty([]);
+    const { isAny, kept } = await own.rules.run(manager, who, events);
+    const named = await withNames(manager, kept);
+    if (!isAny) refuseEmpty(named);
     await mark(manager, batchId, events);
-    return { changeId: batchOf(manager), kept: [] };
+    return { changeId: batchOf(manager), kept: named };
   }
 
   private async undo(
@@ -144,9 +153,14 @@ export class UndoChange {
       made: undoing.gone.map(({ id }) => id),
     });
     const kept = [...undoing.kept, ...engagement.kept];
-    const names = await lastChangedBy(manager, kept);
-    return { kept: kept.map((field) => ({ ...field, by: names.get(field.taskId) ?? null })), isEmpty: written.length === 0 };
+    return { kept: await withNames(manager, kept), isEmpty: written.length === 0 };
   }
+}
+
+/** What concerns no engagement goes back by rules of its own. */
+interface OwnRules {
+  readonly kinds: readonly EventKind[];
+  readonly rules: UndoCalendar | UndoRecords;
 }
 
 interface Undone {
@@ -243,16 +257,17 @@ async function readRestorable(manager: EntityManager, { gone, stayed }: Undoing)
   return { files: new Set(row?.files), series: new Set<unknown>(row?.series) };
 }
 
-/** Who last touched each of the things that keep something. */
-async function lastChangedBy(manager: EntityManager, kept: readonly Omit<FieldKept, 'by'>[]): Promise<ReadonlyMap<string, string>> {
+/** What is kept, with who last touched the thing it is a field of. */
+async function withNames(manager: EntityManager, kept: readonly Omit<FieldKept, 'by'>[]): Promise<FieldKept[]> {
   const rows = await rowsOf<{ id: string; name: string }>(
     manager,
     `SELECT DISTINCT ON (v.subject_id) v.subject_id AS id, coalesce(p.name, k.name) AS name FROM event v JOIN account a ON a.id = v.account_id
      LEFT JOIN person p ON p.id = a.person_id LEFT JOIN contact k ON k.id = a.contact_id
      WHERE v.subject_id = ANY($1) AND v.undoes_id IS NULL AND v.kind <> ALL($2) ORDER BY v.subject_id, v.id DESC`,
-    [kept.map(({ taskId }) => taskId), DERIVED_EVENTS],
+    [kept.map(({ subjectId }) => subjectId), DERIVED_EVENTS],
   );
-  return new Map(rows.map(({ id, name }) => [id, name]));
+  const names = new Map(rows.map(({ id, name }) => [id, name]));
+  return kept.map((field) => ({ ...field, by: names.get(field.subjectId) ?? null }));
 }
 
 function refuseTwice(): never {

@@ -47,6 +47,6 @@ export async function undoEngagement(
   return {
     changes: back.map(({ field, from, to }) => ({ field, from: to, to: from })),
     moved: anchored.map(({ id }) => id),
-    kept: kept.map(({ field }) => ({ taskId: engagementId, title: String(now['name']), field })),
+    kept: kept.map(({ field }) => ({ subjectId: engagementId, title: String(now['name']), field })),
   };
 }

@@ -126,7 +126,7 @@ describe('what is new in the template', () => {
     expect(sheet.steps.map((step) => step.title)).toEqual(['Dust']);
     await lead.post(`/tasks/${varnish?.id}/time`, { day: TODAY, minutes: 30 }).expect(201);
     expect((await lead.post(`/changes/${changeId}/undo`).expect(200)).body).toMatchObject({
-      kept: [{ taskId: varnish?.id, title: 'Varnish', field: 'added', by: 'Lena Park' }],
+      kept: [{ subjectId: varnish?.id, title: 'Varnish', field: 'added', by: 'Lena Park' }],
     });
     expect(await find(id, 'Varnish')).toMatchObject({ loggedMinutes: 30 });
     expect(await find(id, 'Cut')).toMatchObject({ days: 1, estimateMinutes: 480 });

@@ -70,7 +70,7 @@ test('undo leaves the week somebody else put a task into since, and what they ch
   const ink = async () => (await lead.get(`/tasks/${tasks['Ink']}`).expect(200)).body as TaskSheet;
   await dora.patch(`/tasks/${tasks['Ink']}`, { version: (await ink()).version, priority: 'high' }).expect(200);
   const { body } = await lead.post(`/changes/${changeId}/undo`).expect(200);
-  expect((body as ChangeUndone).kept).toEqual([{ taskId: tasks['Sketch'], title: 'Sketch', field: 'week', by: 'Dora Quill' }]);
+  expect((body as ChangeUndone).kept).toEqual([{ subjectId: tasks['Sketch'], title: 'Sketch', field: 'week', by: 'Dora Quill' }]);
   expect(await of('Sketch')).toMatchObject({ plannedWeek: NEXT_WEEK });
   expect(await of('Ink')).toMatchObject({ plannedWeek: null });
   expect(await ink()).toMatchObject({ priority: 'high' });

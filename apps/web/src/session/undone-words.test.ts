@@ -1,6 +1,6 @@
 import { undoneWords } from './undone-words.ts';
 
-const kept = (field: string, title = 'Boards', by: string | null = 'Noor Haddad') => ({ taskId: 't', title, field, by });
+const kept = (field: string, title = 'Boards', by: string | null = 'Noor Haddad') => ({ subjectId: 't', title, field, by });
 
 test.each([
   ['nothing kept', [], 'Undone.'],

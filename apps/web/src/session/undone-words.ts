@@ -21,6 +21,8 @@ const FIELD_WORDS: Readonly<Record<string, string>> = {
   ownFields: 'the custom fields',
   week: 'the planned week',
   steps: 'the steps',
+  ...{ name: 'the name', hue: 'the colour', email: 'the mail address', phone: 'the phone number', notes: 'the notes' },
+  ...{ clients: 'the clients', isActive: 'the sign-in', access: 'the access', roles: 'the roles', hours: 'the working week' },
 };
 
 /** How many are named before the rest is only counted. */

@@ -49,6 +49,18 @@ export interface ClientSheet {
   }[];
 }
 
+/** A client that was changed; `changeId` undoes it, and is null when nothing changed. */
+export interface ClientEdited {
+  readonly client: ClientSheet;
+  readonly changeId: string | null;
+}
+
+/** A contact who was changed; `changeId` undoes it, and is null when nothing changed. */
+export interface ContactEdited {
+  readonly contact: ContactView;
+  readonly changeId: string | null;
+}
+
 export interface ClientRef {
   readonly name: string;
   readonly hue: ClientHue;

@@ -27,3 +27,9 @@ export interface CrewMember extends CrewPerson {
   readonly openTasks: number;
   readonly version: number;
 }
+
+/** Somebody of the crew who was changed; `changeId` undoes it, and is null when nothing changed. */
+export interface PersonEdited {
+  readonly person: CrewMember;
+  readonly changeId: string | null;
+}

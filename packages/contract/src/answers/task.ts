@@ -174,11 +174,12 @@ export interface ChangeFollowed {
 
 /** A field that was changed again since, and so stays as it is when a change is undone. */
 export interface FieldKept {
-  readonly taskId: string;
+  /** The task, or whatever else it is a field of. */
+  readonly subjectId: string;
   readonly title: string;
   /** The name of the field; `added` for a task that stays, `deleted` for one that is gone. */
   readonly field: string;
-  /** Who changed the task last. */
+  /** Who changed it last. */
   readonly by: string | null;
 }
 

@@ -1,4 +1,4 @@
-import { can, CLIENT_HUE, type ClientSheet, type EditClient } from '@crew/contract';
+import { can, CLIENT_HUE, type ClientEdited, type ClientSheet, type EditClient } from '@crew/contract';
 import { Link } from 'react-aria-components';
 import { useParams } from 'react-router';
 import styled from 'styled-components';
@@ -105,7 +105,11 @@ interface HeadProps {
 
 function ClientHead({ client, mayEdit, onNew }: HeadProps) {
   const save = (change: Omit<EditClient, 'version'>, said: string): void =>
-    void perform({ send: () => call('PATCH', `/clients/${client.id}`, { version: client.version, ...change }), said });
+    void perform({
+      send: () => call<ClientEdited>('PATCH', `/clients/${client.id}`, { version: client.version, ...change }),
+      said,
+      undo: ({ changeId }) => changeId,
+    });
   return (
     <PageHead>
       <Title>

@@ -1,5 +1,5 @@
-import { EditContact, type ClientSheet, type ContactView } from '@crew/contract';
-import { useState } from 'react';
+import { EditContact, type ClientSheet, type ContactEdited, type ContactView } from '@crew/contract';
+import { useEffect, useState } from 'react';
 import styled from 'styled-components';
 import { call, currentOf } from '../../api/client.ts';
 import { useClients } from '../../api/queries.ts';
@@ -95,11 +95,12 @@ function ContactFields({ contact }: { readonly contact: ContactView }) {
     send: async (input) => {
       try {
         const saved = await performOrThrow({
-          send: () => call<ContactView>('PATCH', `/contacts/${contact.id}`, input),
-          said: ({ name }) => `${name} saved.`,
+          send: () => call<ContactEdited>('PATCH', `/contacts/${contact.id}`, input),
+          said: ({ contact: { name } }) => `${name} saved.`,
+          undo: ({ changeId }) => changeId,
         });
         setTheirs(null);
-        form.reset(typedOf(saved));
+        form.reset(typedOf(saved.contact));
       } catch (error) {
         const current = currentOf<ContactView>(error);
         if (current === null) throw error;
@@ -107,6 +108,11 @@ function ContactFields({ contact }: { readonly contact: ContactView }) {
       }
     },
   });
+  // Undone, or changed by somebody else while nothing is typed here: the fields follow.
+  const isBehind = !form.isDirty && theirs === null && contact.version > form.values.version;
+  useEffect(() => {
+    if (isBehind) form.reset(typedOf(contact));
+  }, [isBehind, form, contact]);
   return (
     <SmallForm form={form} action="Save">
       <Field {...form.bind('name')} label="Name" />
@@ -180,8 +186,9 @@ function ClientsOfContact({ form }: { readonly form: InputForm<Typed> }) {
 function Leaving({ contact: { id, name, version, isActive } }: { readonly contact: ContactView }) {
   const turn = (): void =>
     void perform({
-      send: () => call('PATCH', `/contacts/${id}`, { version, isActive: !isActive }),
+      send: () => call<ContactEdited>('PATCH', `/contacts/${id}`, { version, isActive: !isActive }),
       said: isActive ? `${name} is not offered any more, and cannot sign in.` : `${name} is offered again.`,
+      undo: ({ changeId }) => changeId,
     });
   return (
     <SheetPart aria-label="Leaving">

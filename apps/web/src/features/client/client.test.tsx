@@ -1,5 +1,5 @@
 import type { ClientSheet, ContactView } from '@crew/contract';
-import { screen, within } from '@testing-library/react';
+import { screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { idOf } from '../../../test/ids.ts';
 import { odalys, teo } from '../../../test/samples.ts';
@@ -62,13 +62,20 @@ test('a contact is changed, also to be one of another client, and it says what t
   await userEvent.type(mobile, '01632 960 200');
   await userEvent.click(sheet().getByRole('button', { name: /Contact of another client too/ }));
   await userEvent.click(await screen.findByRole('option', { name: 'Ludd Mill' }));
-  page.network.answer(`PATCH /contacts/${WREN}`, 200, { ...wren, phone: '01632 960 200', version: 2 });
+  page.network.answer(`PATCH /contacts/${WREN}`, 200, { contact: { ...wren, phone: '01632 960 200', version: 2 }, changeId: 'c1' });
   await userEvent.click(sheet().getByRole('button', { name: 'Save' }));
   await screen.findByText('Wren Sallow saved.');
   expect(page.sent().at(-1)?.body).toEqual({
     ...{ version: 1, name: 'Wren Sallow', email: 'wren@fen.example', phone: '01632 960 200', notes: 'Mornings only.' },
     clientIds: [FEN, MILL],
   });
+  // Taken back, the fields stand as they were again.
+  const undone = { ...fen, contacts: fen.contacts.map((each) => (each.id === WREN ? { ...wren, version: 3 } : each)) };
+  page.network.answer('POST /changes/c1/undo', 200, { changeId: 'c2', kept: [] });
+  page.network.answer(`GET /clients/${FEN}`, 200, undone);
+  await userEvent.click(screen.getByRole('button', { name: /Undo/ }));
+  await screen.findByText('Undone.');
+  await waitFor(() => expect((mobile as HTMLInputElement).value).toBe(wren.phone));
 });
 
 test('where somebody was faster, both are there and nothing is lost', async () => {
@@ -80,7 +87,7 @@ test('where somebody was faster, both are there and nothing is lost', async () =
   });
   await userEvent.click(sheet().getByRole('button', { name: 'Save' }));
   expect((await sheet().findByRole('alert')).textContent).toContain('Now: Wren Sallow, wren@fen.example, 1.');
-  page.network.answer(`PATCH /contacts/${WREN}`, 200, { ...theirs, version: 3 });
+  page.network.answer(`PATCH /contacts/${WREN}`, 200, { contact: { ...theirs, version: 3 }, changeId: 'c2' });
   await userEvent.click(sheet().getByRole('button', { name: 'Keep my version' }));
   await screen.findByText('Wren Sallow saved.');
   expect(page.sent().at(-1)?.body).toMatchObject({ version: 2, notes: 'Mornings only. Not Fridays.' });

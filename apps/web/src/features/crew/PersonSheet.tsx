@@ -1,4 +1,4 @@
-import { CREW_ACCESS, CREW_ACCESS_WORDS, type CrewAccess, type CrewMember } from '@crew/contract';
+import { CREW_ACCESS, CREW_ACCESS_WORDS, type CrewAccess, type CrewMember, type PersonEdited } from '@crew/contract';
 import { call } from '../../api/client.ts';
 import { perform } from '../../session/perform.ts';
 import styled from 'styled-components';
@@ -8,7 +8,6 @@ import { WeekInput } from '../../ui/form/WeekInput.tsx';
 import { Sheet, SheetPart } from '../../ui/Sheet.tsx';
 import { Trouble } from '../../ui/text.tsx';
 import { Tick } from '../../ui/Tick.tsx';
-import { notify } from '../../ui/toasts.tsx';
 import { count, hourWords } from '../../words/format.ts';
 import { usePersonForm, type PersonFormState } from './use-person-form.ts';
 
@@ -45,10 +44,7 @@ interface PersonSheetProps {
 /** A new colleague, or one there is: who they are, what they do, when they work. */
 export function PersonSheet({ member, roles, isSelf, onClose }: PersonSheetProps) {
   const isNew = member === null;
-  const state = usePersonForm(member, (name) => {
-    notify(isNew ? `${name} can sign in now.` : `${name} saved.`);
-    onClose();
-  });
+  const state = usePersonForm(member, onClose);
   const { form, theirs } = state;
   return (
     <Sheet label="Person" line={isNew ? 'New colleague' : member.email} onClose={onClose}>
@@ -130,8 +126,9 @@ function Leaving({ member, onClose }: { readonly member: CrewMember; readonly on
   const { id, name, version, isActive } = member;
   const turn = async (): Promise<void> => {
     const { isDone } = await perform({
-      send: () => call('PATCH', `/crew/${id}`, { version, isActive: !isActive }),
+      send: () => call<PersonEdited>('PATCH', `/crew/${id}`, { version, isActive: !isActive }),
       said: isActive ? `${name} cannot sign in any more.` : `${name} can sign in again.`,
+      undo: ({ changeId }) => changeId,
     });
     if (isDone) onClose();
   };

@@ -1,4 +1,4 @@
-import { AddPerson, CREW_ACCESS, EditPerson, type CrewAccess, type CrewMember } from '@crew/contract';
+import { AddPerson, CREW_ACCESS, EditPerson, type CrewAccess, type CrewMember, type PersonEdited } from '@crew/contract';
 import { useState } from 'react';
 import { call, currentOf } from '../../api/client.ts';
 import { performOrThrow } from '../../session/perform.ts';
@@ -28,7 +28,7 @@ export interface PersonFormState {
 }
 
 /** The form of a new colleague, or of one there is. */
-export function usePersonForm(opened: CrewMember | null, onSaved: (name: string) => void): PersonFormState {
+export function usePersonForm(opened: CrewMember | null, onSaved: () => void): PersonFormState {
   const [id] = useState(opened?.id ?? null);
   const [theirs, setTheirs] = useState<CrewMember | null>(null);
   const form = useInputForm<PersonTyped, AddPerson | EditPerson>({
@@ -40,13 +40,17 @@ export function usePersonForm(opened: CrewMember | null, onSaved: (name: string)
     }),
     send: async (input, { name }) => {
       try {
-        await performOrThrow({ send: () => (id === null ? call('POST', '/crew', input) : call('PATCH', `/crew/${id}`, input)) });
+        await performOrThrow({
+          send: () => (id === null ? add(input) : call<PersonEdited>('PATCH', `/crew/${id}`, input)),
+          said: id === null ? `${name.trim()} can sign in now.` : `${name.trim()} saved.`,
+          undo: ({ changeId }) => changeId,
+        });
       } catch (error) {
         const current = currentOf<CrewMember>(error);
         if (current === null) throw error;
         return setTheirs(current);
       }
-      onSaved(name.trim());
+      onSaved();
     },
   });
   const { roles } = form.values;
@@ -65,6 +69,12 @@ export function usePersonForm(opened: CrewMember | null, onSaved: (name: string)
       setTheirs(null);
     },
   };
+}
+
+/** Nobody is removed again: a colleague who was added by mistake is deactivated. */
+async function add(input: object): Promise<Pick<PersonEdited, 'changeId'>> {
+  await call<CrewMember>('POST', '/crew', input);
+  return { changeId: null };
 }
 
 const NOBODY_YET: PersonTyped = {

@@ -48,6 +48,8 @@ export interface InputForm<Typed> {
   /** Sends it, unless it is being sent. */
   readonly submit: (event?: FormEvent) => void;
   readonly isSending: boolean;
+  /** Whether something stands in the fields that did not at first. */
+  readonly isDirty: boolean;
   /** What went wrong and belongs to no field. */
   readonly trouble: string | undefined;
   /** Empties it, or begins it anew from what is given. */
@@ -61,7 +63,7 @@ export interface InputForm<Typed> {
 export function useInputForm<Typed extends FieldValues, Input extends object>(options: InputFormOptions<Typed, Input>): InputForm<Typed> {
   const { typed, input, send } = options;
   const form = useForm<Typed>({ resolver: resolverOf(options), defaultValues: typed as DefaultValues<Typed>, shouldFocusError: false });
-  const { errors, isSubmitting, isSubmitted } = form.formState;
+  const { errors, isSubmitting, isSubmitted, isDirty } = form.formState;
   const values = useWatch({ control: form.control }) as Typed;
   const [trouble, setTrouble] = useState<string>();
   const elements = useRef(new Map<string, HTMLElement>());
@@ -112,6 +114,7 @@ export function useInputForm<Typed extends FieldValues, Input extends object>(op
     set: (changes) => Object.entries(changes).forEach(([name, value]) => change(name, value)),
     submit,
     isSending: isSubmitting,
+    isDirty,
     trouble,
     reset: (next = typed) => form.reset(next),
   };
