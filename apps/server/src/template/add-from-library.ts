@@ -1,5 +1,5 @@
 import { Injectable } from '@nestjs/common';
-import { freeStateLine, type TemplateContent, type TemplateDifference, type TemplatePhase } from '@crew/core';
+import { composeTemplate, type TemplateContent, type TemplateDifference, type TemplatePhase, type TemplateTask } from '@crew/core';
 import type { PlanChanged, PlanEffect, AddFromLibrary as Input } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import { record } from '../activity/record.ts';
@@ -59,7 +59,12 @@ export class AddFromLibrary {
     const news =
       input.phaseIds === undefined
         ? newsOfTask(template, { facts: open.facts, here, place })
-        : newsOfPhases(template, { facts: open.facts, here, lines: open.plan.phases.map(({ state_line }) => state_line), input });
+        : newsOfPhases(template, {
+            facts: open.facts,
+            here,
+            lines: new Map(open.plan.phases.map(({ id, state_line }) => [id, state_line])),
+            input,
+          });
     const changed = await bringIn(manager, who, { plans: this.plans, open, news, chosen: news.differences, version: null });
     await record(manager, { actor: who, at: this.clock.now() }, [
       {
@@ -85,37 +90,22 @@ function newsOfTask(template: TemplateDocument, { facts, here, place }: Here & {
   if (place.state === 'over')
     throw new Refusal('wrong-moment', `${place.name} is over. Put the task into a phase that is still to be done.`, { field: 'phaseId' });
   const tasks = template.tasks.map((task) => ({ ...task, phaseId: place.id }));
-  return newsOf(template, { facts, here, content: { phases: here.map(asPhase), tasks } });
+  return newsOf(template, { facts, here, content: { phases: here.map(asPhase), tasks, ways: template.ways } });
 }
 
 /** Phases that come behind one of the engagement's, in a row; what followed that one follows the last of them. */
 function newsOfPhases(
   template: TemplateDocument,
-  { facts, here, lines, input }: Here & { readonly lines: readonly string[]; readonly input: Input },
+  { facts, here, lines, input }: Here & { readonly lines: ReadonlyMap<string, string>; readonly input: Input },
 ): News {
-  const taken = template.phases.filter((phase) => input.phaseIds?.includes(phase.id));
-  if (taken.length < new Set(input.phaseIds).size)
+  const phaseIds = [...new Set(input.phaseIds)];
+  if (!phaseIds.every((id) => template.phases.some((phase) => phase.id === id)))
     throw new Refusal('unknown-id', `A phase to take is not in “${template.name}”. Choose from its list.`, { field: 'phaseIds' });
-  const row = lines.map((stateLine) => ({ stateLine }));
-  const coming = taken.map((phase, index): TemplatePhase => {
-    const stateLine = freeStateLine({ phases: row as TemplatePhase[] }, phase.stateLine);
-    row.push({ stateLine });
-    const before = taken.some(({ id }) => id === phase.afterPhaseId) ? phase.afterPhaseId : (taken[index - 1]?.id ?? input.phaseId);
-    return { ...phase, stateLine, afterPhaseId: before };
+  const own = here.map((phase) => ({ ...asPhase(phase), stateLine: lines.get(phase.id) ?? '' }));
+  const grown = composeTemplate<TemplatePhase, TemplateTask>({ phases: own, tasks: [], ways: [] }, template, {
+    ...{ phaseIds, behindId: input.phaseId, idOf: (id) => id },
   });
-  const last = coming.at(-1)?.id ?? null;
-  const phases = here.map(asPhase).flatMap((phase): TemplatePhase[] => {
-    const placed = phase.afterPhaseId === input.phaseId ? { ...phase, afterPhaseId: last } : phase;
-    return phase.id === input.phaseId ? [placed, ...coming] : [placed];
-  });
-  const ids = new Set(coming.map(({ id }) => id));
-  const tasks = template.tasks
-    .filter((task) => ids.has(task.phaseId))
-    .map((task) => ({
-      ...task,
-      after: task.after.filter((dependency) => ids.has(template.tasks.find(({ id }) => id === dependency.taskId)?.phaseId ?? '')),
-    }));
-  const news = newsOf(template, { facts, here, content: { phases, tasks } });
+  const news = newsOf(template, { facts, here, content: grown });
   for (const difference of news.differences) {
     const hindrance = difference.part === 'phase' ? phaseHindrance(difference, news.shape) : null;
     if (hindrance !== null)
@@ -127,10 +117,10 @@ function newsOfPhases(
 /** Everything in the content that is not of the engagement comes. */
 function newsOf(
   template: TemplateDocument,
-  { facts, here, content }: Here & { readonly content: Pick<TemplateContent, 'phases' | 'tasks'> },
+  { facts, here, content }: Here & { readonly content: Pick<TemplateContent, 'phases' | 'tasks' | 'ways'> },
 ): News {
   const there = new Set(here.map(({ id }) => id));
-  const after: TemplateContent = { name: template.name, description: '', ways: template.ways, ...content };
+  const after: TemplateContent = { name: template.name, description: '', ...content };
   const added = (part: 'phase' | 'task', id: string, name: string): TemplateDifference => ({
     ...{ part, kind: 'added', id, name, phase: null, fields: [] },
   });

@@ -121,29 +121,37 @@ function ContactFields({ contact }: { readonly contact: ContactView }) {
       <ClientsOfContact form={form} />
       <Field {...form.bind('notes')} label="Notes, for the crew only" isLong />
       {theirs === null ? null : (
-        <SheetPart role="alert">
-          <p>
-            Somebody changed this contact since you opened them. Now: {theirs.name}, {theirs.email}, {theirs.phone || 'no phone'}.
-          </p>
-          <Button
-            onPress={() => {
-              form.set({ version: theirs.version });
-              form.submit();
-            }}
-          >
-            Keep my version
-          </Button>{' '}
-          <Button
-            onPress={() => {
-              form.reset(typedOf(theirs));
-              setTheirs(null);
-            }}
-          >
-            Use their version
-          </Button>
-        </SheetPart>
+        <Both
+          theirs={theirs}
+          onKeepMine={() => {
+            form.set({ version: theirs.version });
+            form.submit();
+          }}
+          onUseTheirs={() => {
+            form.reset(typedOf(theirs));
+            setTheirs(null);
+          }}
+        />
       )}
     </SmallForm>
+  );
+}
+
+interface BothProps {
+  readonly theirs: ContactView;
+  readonly onKeepMine: () => void;
+  readonly onUseTheirs: () => void;
+}
+
+/** Somebody saved this contact meanwhile: what they wrote, and the choice. */
+function Both({ theirs, onKeepMine, onUseTheirs }: BothProps) {
+  return (
+    <SheetPart role="alert">
+      <p>
+        Somebody changed this contact since you opened them. Now: {theirs.name}, {theirs.email}, {theirs.phone || 'no phone'}.
+      </p>
+      <Button onPress={onKeepMine}>Keep my version</Button> <Button onPress={onUseTheirs}>Use their version</Button>
+    </SheetPart>
   );
 }
 
