@@ -1,4 +1,4 @@
-import type { EngagementTrack, HandoffBoard, TemplateSummary, Workload } from '@crew/contract';
+import type { EngagementTrack, HandoffBoard, HistoryPage, TemplateSummary, Workload } from '@crew/contract';
 import { expect, test } from './fixtures.ts';
 
 test('the demo world is as lived-in as it should be', async ({ page, world }) => {
@@ -38,6 +38,11 @@ test('the demo world is as lived-in as it should be', async ({ page, world }) =>
 
   const board = await read<HandoffBoard>('/handoffs');
   expect(board.lines.map((line) => line.state)).toEqual(expect.arrayContaining(['handed-off', 'sent-back', 'getting-ready']));
+  for (const { id, engagement } of board.lines) {
+    const { lines } = await read<HistoryPage>(`/history?subject=handoff&id=${id}`);
+    const times = lines.map(({ at }) => at);
+    expect(times, `the turns of ${engagement.name}, the newest first`).toEqual([...times].sort().reverse());
+  }
 
   const workload = await read<Workload>('/workload');
   expect(workload.rows).toHaveLength(11);

@@ -226,6 +226,7 @@ export const desk: Desk = {
   later: [{ ...deskTask, id: 'later', title: 'Path swept', start: '2026-12-07', due: '2026-12-08' }],
   days: DAYS.slice(0, 5).map((date, index) => ({
     ...{ date, capacity: index === 4 ? 0 : 450, load: index === 1 ? 540 : index === 2 ? 120 : 0, over: index === 1 ? 90 : 0 },
+    loggedMinutes: index === 0 ? 180 : 0,
     tasks:
       index === 1
         ? [onDay('ready', 'Signs set', 540, { isDue: true })]

@@ -282,7 +282,9 @@ export class EngagementLife {
     const receiver = this.cast.whoById.get((await this.line(id)).receiver?.id ?? '') as Who;
     if (isLast && stand.kind === 'handed-off') return false;
     if (isLast && stand.kind === 'sent-back') {
-      this.moveTo(formatDay(addWorkingDays(this.calendar, parseDay(this.today) as number, -stand.daysAgo)), '11:20');
+      const asked = formatDay(addWorkingDays(this.calendar, parseDay(this.today) as number, -stand.daysAgo));
+      // Never before it was handed off.
+      this.moveTo(...((asked > day ? [asked, '11:20'] : [day, '16:50']) as [IsoDay, string]));
       const input = { version: (await this.line(id)).version, question: stand.question };
       await this.does(receiver, { name: 'handoff.send-back', target: id, input });
       return false;

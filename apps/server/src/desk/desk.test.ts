@@ -134,7 +134,14 @@ test('what was logged this week is told beside what was planned', async () => {
   const row = await harness.database.row<{ minutes: number }>(`SELECT sum(minutes)::int AS minutes FROM time_entry WHERE person_id = $1`, [
     harness.ids.people['Dora'],
   ]);
-  expect((await deskOf(dora)).week.loggedMinutes).toBe(row?.minutes);
+  const { week, days } = await deskOf(dora);
+  expect(week.loggedMinutes).toBe(row?.minutes);
+  const byDay = await harness.database.rows<{ day: string; minutes: number }>(
+    `SELECT day, sum(minutes)::int AS minutes FROM time_entry WHERE person_id = $1 GROUP BY day`,
+    [harness.ids.people['Dora']],
+  );
+  const logged = new Map(byDay.map(({ day, minutes }) => [day, minutes]));
+  expect(days.map(({ date, loggedMinutes }) => [date, loggedMinutes])).toEqual(days.map(({ date }) => [date, logged.get(date) ?? 0]));
 });
 
 test('what their timer is on is the one thing now, whatever else is under way', async () => {

@@ -65,7 +65,6 @@ interface DeskFacts {
   readonly off: readonly { readonly from: IsoDay; readonly to: IsoDay; readonly minutes?: number }[];
   readonly calendar: CalendarInput;
   readonly defaultMinutes: number;
-  readonly loggedMinutes: number;
   readonly tasks: readonly DeskRow[];
   readonly places: readonly PlaceRow[];
   readonly coming: readonly ComingRow[];
@@ -182,7 +181,6 @@ const factsOf = (values: Values, week: { readonly from: IsoDay; readonly to: Iso
     ${timeOffOf('person', 'o.to_day >= $3::date - 14')} AS off,
     ${calendarOf('agency')} AS calendar,
     agency.default_minutes AS "defaultMinutes",
-    (SELECT coalesce(sum(x.minutes), 0)::int FROM time_entry x WHERE x.person_id = person.id AND x.day BETWEEN $3 AND $4) AS "loggedMinutes",
     (${tasksOf(values, '$6::date')}) AS tasks,
     (${unloggedOf(values, week.today)}) AS unlogged,
     (${doneOf(values, week)}) AS "doneThisWeek",
@@ -193,7 +191,7 @@ const factsOf = (values: Values, week: { readonly from: IsoDay; readonly to: Iso
       FROM series_coming k JOIN engagement_series z ON z.id = k.series_id JOIN client c ON c.id = z.client_id
       WHERE k.person_id = person.id AND k.start_day <= $4), '[]') AS coming,
     coalesce((SELECT json_agg(json_build_object('day', x.day, 'minutes', x.minutes))
-      FROM (SELECT day, sum(minutes)::int AS minutes FROM time_entry WHERE person_id = person.id AND day BETWEEN $5::date - 14 AND $5 GROUP BY day) x), '[]') AS "loggedByDay"
+      FROM (SELECT day, sum(minutes)::int AS minutes FROM time_entry WHERE person_id = person.id AND (day BETWEEN $3 AND $4 OR day BETWEEN $5::date - 14 AND $5) GROUP BY day) x), '[]') AS "loggedByDay"
   FROM person JOIN agency ON agency.id = person.agency_id WHERE person.id = $1 AND person.agency_id = $2`;
 
 /**
@@ -286,11 +284,12 @@ function briefsOf(rows: readonly DeskRow[], today: IsoDay): DeskBrief[] {
 }
 
 /** Working days that are over with less than half of their hours logged; what somebody keeps in reserve is worked too. */
-function forgottenIn({ person, week, joinedOn, off, calendar, loggedByDay }: DeskFacts, today: IsoDay): IsoDay[] {
+function forgottenIn(facts: DeskFacts, today: IsoDay): IsoDay[] {
+  const { person, week, joinedOn, off, calendar } = facts;
   const last = (parseDay(today) as number) - 1;
   const days = unwrap(compileCalendar(calendar));
   const worker = readPerson({ id: person.id, week, off }, person.id);
-  const logged = new Map(loggedByDay.map((row) => [row.day, row.minutes]));
+  const logged = loggedIn(facts);
   return Array.from({ length: FORGOTTEN_DAYS }, (_, back) => last - FORGOTTEN_DAYS + 1 + back)
     .filter((day) => isTimeForgotten({ logged: logged.get(formatDay(day)) ?? 0, capacity: capacityOn(days, worker, day) }))
     .map(formatDay)
@@ -309,7 +308,8 @@ interface Week {
  * and the days that come.
  */
 function deskWeek(facts: DeskFacts, { from, to, today }: Week): Pick<Desk, 'days' | 'week'> {
-  const { person, week, reserve, off, calendar, defaultMinutes, loggedMinutes } = facts;
+  const { person, week, reserve, off, calendar, defaultMinutes } = facts;
+  const logged = loggedIn(facts);
   const work = facts.tasks.filter((row) => row.kind !== 'client' && row.kind !== 'milestone');
   // Others take their share; their own days are not asked for.
   const others = [...new Set(work.flatMap((row) => row.shares.map((share) => share.person)))].filter((id) => id !== person.id);
@@ -320,7 +320,7 @@ function deskWeek(facts: DeskFacts, { from, to, today }: Week): Pick<Desk, 'days
   const comingRows = new Map(facts.coming.map((row) => [row.id, row]));
   const rows = new Map(work.map((row) => [row.id, row]));
   const days = all
-    .filter((day, index) => index < 5 || day.load > 0 || day.capacity > 0)
+    .filter((day, index) => index < 5 || day.load > 0 || day.capacity > 0 || logged.has(day.date))
     .map(({ date, capacity, load, over, parts }): DeskDay => {
       const placeOf = (task: string): number => facts.places.findIndex((place) => place.day === date && place.taskId === task);
       const placed = parts.filter((part) => part.isPlaced).sort((left, right) => placeOf(left.task) - placeOf(right.task));
@@ -330,6 +330,7 @@ function deskWeek(facts: DeskFacts, { from, to, today }: Week): Pick<Desk, 'days
         capacity,
         load,
         over,
+        loggedMinutes: logged.get(date) ?? 0,
         tasks: [...placed, ...spread].map((part) => toDayTask(rows.get(part.task) as DeskRow, { ...part, date })),
         coming: parts.flatMap(({ task, minutes }): DeskComing[] => {
           const row = comingRows.get(task);
@@ -339,8 +340,12 @@ function deskWeek(facts: DeskFacts, { from, to, today }: Week): Pick<Desk, 'days
     });
   const left = all.filter((day) => day.date >= today);
   const total = (pick: (day: OwnDay) => number): number => left.reduce((sum, day) => sum + pick(day), 0);
+  const loggedMinutes = all.reduce((sum, { date }) => sum + (logged.get(date) ?? 0), 0);
   return { days, week: { plannedMinutes: total((day) => day.load), capacityMinutes: total((day) => day.capacity), loggedMinutes } };
 }
+
+/** Minutes logged, by day: of the week that is shown, and of the last two weeks. */
+const loggedIn = ({ loggedByDay }: DeskFacts): ReadonlyMap<IsoDay, number> => new Map(loggedByDay.map((row) => [row.day, row.minutes]));
 
 const toComing = ({ id, estimateMinutes, start, due }: ComingRow, person: string): LoadTaskInput => ({
   ...{ id, assignees: [{ person }], start, due },

@@ -54,6 +54,7 @@ export interface DeskDay {
   readonly capacity: number;
   readonly load: number;
   readonly over: number;
+  readonly loggedMinutes: number;
   /** What was put here first, in its order. */
   readonly tasks: readonly DeskDayTask[];
   /** What counts here of units that repeat and are not made yet. */

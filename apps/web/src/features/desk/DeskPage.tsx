@@ -168,6 +168,7 @@ function DeskBody({ desk, today, isMine, editing, onOpen }: BodyProps) {
         <OverdueAsk
           tasks={desk.overdue}
           today={today}
+          forToday={placedOn(desk, today)}
           mayGive={access !== 'freelancer'}
           arranging={arranging}
           editing={editing}
@@ -215,6 +216,10 @@ function BriefDetail({ outside, today }: { readonly outside: Desk['briefs'][numb
     </Toned>
   );
 }
+
+/** What stands on a day because somebody put it there. */
+const placedOn = (desk: Desk, date: IsoDay): ReadonlySet<string> =>
+  new Set(desk.days.filter((day) => day.date === date).flatMap((day) => day.tasks.filter((task) => task.isPlaced).map((task) => task.id)));
 
 /** The work itself, by what it asks for. */
 function DeskGroups({ desk, today, isMine, context, onOpen }: Omit<BodyProps, 'editing'> & { readonly context: ArrangeContext }) {
@@ -280,10 +285,7 @@ function WeekDone({ desk, today, onOpen }: { readonly desk: Desk; readonly today
       {forgottenDays.length === 0 ? null : (
         <Panel $isPadded as="section" aria-label="Time not told">
           <PanelTitle>Time not told</PanelTitle>
-          <Note $isSmall>
-            Less than half of the hours of {listWords(forgottenDays.map((day) => dayWords(day, today)))}{' '}
-            {forgottenDays.length === 1 ? 'is' : 'are'} logged.
-          </Note>
+          <Note $isSmall>Less than half of the hours of {listWords(forgottenDays.map((day) => dayWords(day, today)))} are logged.</Note>
           <ButtonLink isFlush kind="quiet" href={`/time?day=${forgottenDays.at(-1) ?? today}`}>
             Fill in the week
           </ButtonLink>

@@ -42,6 +42,7 @@ const Title = styled(AriaButton)`
 `;
 const Answers = styled.span`
   display: flex;
+  align-items: center;
   flex-wrap: wrap;
   gap: 6px;
   ${phone} {
@@ -52,6 +53,8 @@ const Answers = styled.span`
 interface OverdueProps {
   readonly tasks: readonly DeskTask[];
   readonly today: IsoDay;
+  /** Those that stand on today already. */
+  readonly forToday: ReadonlySet<string>;
   readonly mayGive: boolean;
   readonly arranging: Arranging;
   readonly editing: TaskEditing;
@@ -88,11 +91,22 @@ export function OverdueAsk({ tasks, today, onOpen, ...props }: OverdueProps) {
   );
 }
 
-function OneAnswer({ task, today, mayGive, arranging, editing }: Omit<OverdueProps, 'tasks' | 'onOpen'> & { readonly task: DeskTask }) {
+function OneAnswer({
+  task,
+  today,
+  forToday,
+  mayGive,
+  arranging,
+  editing,
+}: Omit<OverdueProps, 'tasks' | 'onOpen'> & { readonly task: DeskTask }) {
   const whoTask = { id: task.id, title: task.title, assignees: task.assignees };
   return (
     <Answers role="group" aria-label={`Decide what to do with ${task.title}`}>
-      <Button onPress={() => void arranging.place({ id: task.id, title: task.title, placed: null }, today)}>Do it today</Button>
+      {forToday.has(task.id) ? (
+        <Muted>planned for today</Muted>
+      ) : (
+        <Button onPress={() => void arranging.place({ id: task.id, title: task.title, placed: null }, today)}>Do it today</Button>
+      )}
       {mayGive ? (
         <>
           <FormButton button={<Button>Move…</Button>} label={`Move ${task.title}`} width={320}>

@@ -151,12 +151,10 @@ function OneDay({ day, whose, today, context, onOpen }: Omit<WeekProps, 'days'> 
           {WEEKDAYS[new Date(`${day.date}T00:00:00Z`).getUTCDay()]} {Number(day.date.slice(8))}
           {day.date === today ? <span> today</span> : null}
         </Sum>
-        <span style={day.over > 0 ? { color: 'var(--brick)', fontWeight: 650 } : undefined}>
-          {day.capacity === 0 && day.load === 0 ? 'off' : `${hours(day.load)} / ${hourWords(day.capacity)}`}
-        </span>
+        <span style={day.over > 0 ? { color: 'var(--brick)', fontWeight: 650 } : undefined}>{amountOf(day, isPast)}</span>
       </h3>
       <Fill
-        $part={day.capacity === 0 ? 0 : Math.min(100, (day.load * 100) / day.capacity)}
+        $part={day.capacity === 0 ? 0 : Math.min(100, ((isPast ? day.loggedMinutes : day.load) * 100) / day.capacity)}
         $over={day.load === 0 ? 0 : (day.over * 100) / day.load}
       />
       <List
@@ -166,7 +164,7 @@ function OneDay({ day, whose, today, context, onOpen }: Omit<WeekProps, 'days'> 
         dependencies={[day, context]}
         dragAndDropHooks={hooks}
         onAction={(key) => onOpen(String(key))}
-        renderEmptyState={() => <Hint>{isPast || day.capacity === 0 ? 'nothing planned' : 'free: drag work here'}</Hint>}
+        renderEmptyState={() => <EmptyDay day={day} isPast={isPast} isMine={whose === null} />}
       >
         {(task) => (
           <Ticket
@@ -189,6 +187,22 @@ function OneDay({ day, whose, today, context, onOpen }: Omit<WeekProps, 'days'> 
       ))}
     </Day>
   );
+}
+
+/** Of a day that is over what was logged; of the others what is planned. */
+function amountOf({ capacity, load, loggedMinutes }: DeskDay, isPast: boolean): string {
+  if (capacity === 0 && load === 0 && loggedMinutes === 0) return 'off';
+  return isPast ? `${hours(loggedMinutes)} of ${hourWords(capacity)} logged` : `${hours(load)} / ${hourWords(capacity)}`;
+}
+
+function EmptyDay({ day, isPast, isMine }: { readonly day: DeskDay; readonly isPast: boolean; readonly isMine: boolean }) {
+  if (isPast && isMine)
+    return (
+      <Hint>
+        <Link href={`/time?day=${day.date}`}>Its time entries</Link>
+      </Hint>
+    );
+  return <Hint>{isPast || day.capacity === 0 ? 'nothing planned' : 'free: drag work here'}</Hint>;
 }
 
 /** Whose it is, and what about its dates does not fit the day. */

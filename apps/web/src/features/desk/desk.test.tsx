@@ -39,6 +39,13 @@ test('each group says its own: how long, since when, until what', async () => {
   expect(linesOf('New to you')).toEqual(['Mark as seen', 'Ladder hireduntil Setting is picked up']);
 });
 
+test('a day that is over says what was logged, and leads to its entries', async () => {
+  await open({}, { me: { ...odalys, today: '2026-11-24' } });
+  const monday = screen.getByRole('region', { name: 'Mon 23 Nov' });
+  expect(monday.textContent).toContain('3 of 7.5 h logged');
+  expect(within(monday).getByRole('link').getAttribute('href')).toBe('/time?day=2026-11-23');
+});
+
 test('briefs say whom they go to and by when, and which should have gone', async () => {
   const outside = { maker: 'Tallow & Tin', turnaroundDays: 5, bufferDays: 2, neededOn: null, state: 'to-brief' } as const;
   await open({
@@ -204,6 +211,15 @@ describe('what is overdue asks first', () => {
     page.network.answer('POST /desk/places', 200, before);
     await userEvent.click(answer('Do it today'));
     await waitFor(() => expect(places(page)[0]?.body).toMatchObject({ taskId: 'late', day: '2026-11-23' }));
+  });
+
+  test('what was put on today is decided: it says so, and is not asked again', async () => {
+    const late = { id: 'late', title: 'Posts dug', engagement: 'Seed vault wayfinding', hue: 'leaf' } as const;
+    const placed = { ...late, minutes: 60, hasEstimate: true, due: '2026-11-19', isDue: false, isPlaced: true } as const;
+    await open({ days: desk.days.map((day) => (day.date === '2026-11-23' ? { ...day, tasks: [placed] } : day)) });
+    const asked = screen.getByRole('group', { name: 'Decide what to do with Posts dug' });
+    expect(within(asked).getByText('planned for today')).toBeTruthy();
+    expect(within(asked).queryByRole('button', { name: 'Do it today' })).toBeNull();
   });
 
   test('move it: it begins on another day', async () => {
