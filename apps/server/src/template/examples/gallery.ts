@@ -14,7 +14,7 @@ export const permanentGallery: TemplateDraft = {
       role: 'Client manager',
       stateLine: 'Enquiry received, first call being held',
       checks: [
-        ['tasks-done', 'Every task of this phase done'],
+        ['tasks-done', 'Our tasks are done'],
         ['word', 'It is a fit for us'],
       ],
       tasks: [
@@ -52,7 +52,7 @@ export const permanentGallery: TemplateDraft = {
       role: 'Engagement lead',
       stateLine: 'Agreed, kickoff being prepared',
       checks: [
-        ['tasks-done', 'Every task of this phase done'],
+        ['tasks-done', 'Our tasks are done'],
         ['client-done', 'Floor plans and object list are in'],
       ],
       tasks: [
@@ -303,7 +303,7 @@ export const permanentGallery: TemplateDraft = {
       role: 'Client manager',
       stateLine: 'Open, aftercare running',
       checks: [
-        ['tasks-done', 'Every task of this phase done'],
+        ['tasks-done', 'Our tasks are done'],
         ['word', 'Final payment is in'],
       ],
       tasks: [

@@ -10,7 +10,7 @@ export const travellingDisplay: TemplateDraft = {
       name: 'Enquiry',
       role: 'Client manager',
       stateLine: 'Tour idea received',
-      checks: [['tasks-done', 'Every task of this phase done']],
+      checks: [['tasks-done', 'Our tasks are done']],
       tasks: [
         { title: 'Call about the tour', role: 'Client manager', hours: 1, days: 1, kind: 'meeting' },
         { title: 'Route and venues', role: 'Engagement lead', hours: 4, days: 2, after: ['Call about the tour'] },

@@ -30,7 +30,7 @@ export const audioTrail: TemplateDraft = {
       name: 'Kickoff',
       role: 'Engagement lead',
       stateLine: 'Deposit in, kickoff being held',
-      checks: [['tasks-done', 'Every task of this phase done']],
+      checks: [['tasks-done', 'Our tasks are done']],
       tasks: [
         { title: 'Kickoff call with the client', role: 'Engagement lead', hours: 1.5, days: 1, kind: 'meeting' },
         { title: 'Choose the number of stops', role: 'Engagement lead', hours: 1, days: 1, after: ['Kickoff call with the client'] },

@@ -1,4 +1,4 @@
-import { screen, waitFor, within } from '@testing-library/react';
+import { cleanup, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import type { Desk } from '@crew/contract';
 import { openScreen } from '../../../test/screen.tsx';
@@ -104,6 +104,21 @@ describe('now', () => {
     page.network.answer('PATCH /tasks/now', 200, { task: { ...taskSheet, id: 'now', status: 'done' }, effect: null });
     await userEvent.click(screen.getByRole('button', { name: 'Done' }));
     await waitFor(() => expect(page.sent()).toEqual([{ request: 'PATCH /tasks/now', body: { version: 3, status: 'done' } }]));
+  });
+
+  test('with the timer on it, what was counted is logged too; one left running is asked about first', async () => {
+    const task = { id: 'now', title: 'Walls painted', engagement: { id: 'e1', name: 'Seed vault wayfinding' } };
+    const timer = { task, elapsedSeconds: 1080, isRunning: true, day: '2026-11-23', isLeft: false, isClosed: false, guessMinutes: null };
+    for (const isLeft of [false, true]) {
+      const page = await open({}, { answers: { 'GET /timer': { timer: { ...timer, isLeft } } } });
+      page.network.answer('PATCH /tasks/now', 200, { task: { ...taskSheet, id: 'now', status: 'done' }, effect: null, changeId: null });
+      page.network.answer('POST /timer/stop', 200, { minutes: 18, day: '2026-11-23', title: 'Walls painted', undo: {} });
+      await userEvent.click(screen.getByRole('button', { name: 'Done' }));
+      await screen.findByText(isLeft ? '“Signs set” saved.' : '0.3 h logged on “Walls painted”.');
+      const steps = ['PATCH /tasks/now', ...(isLeft ? [] : ['POST /timer/stop'])];
+      await waitFor(() => expect(page.sent().map(({ request }) => request)).toEqual(steps));
+      cleanup();
+    }
   });
 
   test('with nothing under way says what to do', async () => {

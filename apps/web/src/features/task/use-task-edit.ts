@@ -1,12 +1,13 @@
 import type { IsoDay } from '@crew/core';
 import { perform, wayBack } from '../../session/perform.ts';
-import type { ChangeFollowed, Crew, EditTask, PlanEffect, PlanTask, TaskEdited, TaskSheet } from '@crew/contract';
+import type { ChangeFollowed, Crew, EditTask, PlanEffect, PlanTask, TaskEdited, TaskSheet, TimerState } from '@crew/contract';
 import { useCallback, useState } from 'react';
 import { mutate, useSWRConfig, type Cache } from 'swr';
 import { call, currentOf, patchWholes } from '../../api/client.ts';
 import { refreshAll } from '../../api/queries.ts';
 import { notify } from '../../ui/toasts.tsx';
 import { count, shortDay } from '../../words/format.ts';
+import { stopTimer } from '../timer/use-timer.ts';
 import { notShownAtOnce, showAtOnce } from './show-at-once.ts';
 
 /** What somebody wants to change; the version is added here. */
@@ -29,8 +30,9 @@ export interface TaskEditing {
 
 /**
  * Changing tasks in place: shown at once, saved behind it, with what moved and an undo in the
- * notice that follows. A change somebody else was faster with is held, both shown, and one chosen;
- * `onConflict` opens what shows them.
+ * notice that follows. Done or dropped, one's own timer on it is stopped and logged. A change
+ * somebody else was faster with is held, both shown, and one chosen; `onConflict` opens what
+ * shows them.
  */
 export function useTaskEdit(today: IsoDay, onConflict: (taskId: string) => void): TaskEditing {
   const [conflict, setConflict] = useState<EditConflict | null>(null);
@@ -49,7 +51,10 @@ export function useTaskEdit(today: IsoDay, onConflict: (taskId: string) => void)
         },
         said: ({ task: saved, effect }) => savedWords(`“${saved.title}” saved.`, effect, today),
         undo: ({ changeId }) => changeId,
-        after: ({ changeId }) => (changeId !== null && isStatus(change) ? tellFollowed(changeId, task.title, today) : undefined),
+        after: async ({ changeId }) => {
+          if (isOver(change) && isTimed(cache, task.id)) await stopTimer();
+          if (changeId !== null && isStatus(change)) await tellFollowed(changeId, task.title, today);
+        },
         onTrouble: (words, error) => {
           const current = currentOf<TaskSheet>(error);
           if (current === null) notify(words, { tone: 'trouble' });
@@ -83,6 +88,15 @@ const crewIn = (cache: Cache): Crew['people'] => (cache.get('/crew')?.data as Cr
 
 const send = ({ id, version }: Pick<PlanTask, 'id' | 'version'>, change: TaskChange): Promise<TaskEdited> =>
   patchWholes<TaskEdited>(`/tasks/${id}`, { version, ...change }, notShownAtOnce(change));
+
+/** Whether nothing is left to be done on it. */
+const isOver = ({ status }: TaskChange): boolean => status === 'done' || status === 'dropped';
+
+/** Whether one's own timer is on a task and can be stopped at once; one left running first asks what was work. */
+function isTimed(cache: Cache, taskId: string): boolean {
+  const timer = (cache.get('/timer')?.data as TimerState | undefined)?.timer ?? null;
+  return timer !== null && timer.task.id === taskId && !timer.isLeft && !timer.isClosed;
+}
 
 const isStatus = (change: TaskChange): boolean => change.status !== undefined;
 

@@ -45,7 +45,7 @@ const Grow = styled.div`
 
 const NONE = 'none';
 export const CHECK_WORDS: Readonly<Record<CheckKind, string>> = {
-  'tasks-done': 'every task of the phase is done',
+  'tasks-done': 'the crew has done its tasks',
   'client-done': 'the client has done its part',
   word: 'someone confirms',
 };

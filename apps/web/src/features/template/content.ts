@@ -121,7 +121,7 @@ export const addPhase =
       {
         ...{ id, name, roleId: null, stateLine: freeStateLine(content, `In ${name.toLowerCase()}`), rounds: null },
         ...{ afterPhaseId: content.phases.at(-1)?.id ?? null, afterEdge: 'finish', afterLag: 0 },
-        checks: [{ kind: 'tasks-done', text: 'Every task of this phase done' }],
+        checks: [{ kind: 'tasks-done', text: 'Our tasks are done' }],
       },
     ],
   });

@@ -29,16 +29,19 @@ export function useTimer(): Timing {
     seconds: (timer?.elapsedSeconds ?? 0) + since,
     start: async (taskId) => void (await perform({ send: () => call('POST', '/timer', { taskId }) })),
     pause: async () => void (await perform({ send: () => call('POST', '/timer/pause') })),
-    stop: async (input = {}) =>
-      (
-        await perform({
-          send: () => call<TimerStopped>('POST', '/timer/stop', input),
-          said: stoppedWords,
-          undo: ({ undo }) => backBy(() => call('POST', '/timer/restore', undo)),
-        })
-      ).isDone,
+    stop: stopTimer,
     discard: async () => void (await perform({ send: () => call('DELETE', '/timer') })),
   };
+}
+
+/** Stops one's own timer and logs what it counted. True when it was logged; what is refused is told. */
+export async function stopTimer(input: StopTimer = {}): Promise<boolean> {
+  const { isDone } = await perform({
+    send: () => call<TimerStopped>('POST', '/timer/stop', input),
+    said: stoppedWords,
+    undo: ({ undo }) => backBy(() => call('POST', '/timer/restore', undo)),
+  });
+  return isDone;
 }
 
 /** The present moment, anew each second while it matters. */
