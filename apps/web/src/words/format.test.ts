@@ -1,5 +1,5 @@
 import type { IsoDay } from '@crew/core';
-import { agoWords, count, dayWords, hours, parseHours, sinceWords, spanWords } from './format.ts';
+import { agoWords, count, dayWords, heldWords, hours, parseHours, sinceWords, spanWords } from './format.ts';
 import { standingsWords, standingWords } from './standing.ts';
 
 const TODAY = '2026-11-23';
@@ -77,5 +77,6 @@ test('all reasons are said, and the worst gives the tone', () => {
 
 test('a wait is told by the server’s clock, wherever the day begins', () => {
   const since = new Date(Date.now() + 86_400_000 - 3 * 3_600_000).toISOString();
-  expect(agoWords(since, 86_400_000)).toBe('3 h');
+  expect([heldWords(since, 86_400_000), agoWords(since, 86_400_000)]).toEqual(['3 h', '3 h ago']);
+  expect(agoWords(new Date().toISOString(), 0)).toBe('just now');
 });

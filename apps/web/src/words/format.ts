@@ -75,8 +75,14 @@ export function sinceWords(instant: string, now: number): string {
   return count(Math.round(minutes / 1440), 'day');
 }
 
-/** How long ago an instant was, by the server's clock: `clockAheadMs` is what that is ahead of the real one. */
-export const agoWords = (instant: string, clockAheadMs: number): string => sinceWords(instant, Date.now() + clockAheadMs);
+/** How long something has gone on since an instant, by the server's clock: `clockAheadMs` is what that is ahead of the real one. */
+export const heldWords = (instant: string, clockAheadMs: number): string => sinceWords(instant, Date.now() + clockAheadMs);
+
+/** When an instant was, in words: "just now", "40 min ago". */
+export function agoWords(instant: string, clockAheadMs: number): string {
+  const held = heldWords(instant, clockAheadMs);
+  return held === '0 min' ? 'just now' : `${held} ago`;
+}
 
 const clockParts = (instant: string, zone: string): string[] =>
   new Intl.DateTimeFormat('en-CA', { timeZone: zone, dateStyle: 'short', timeStyle: 'short', hourCycle: 'h23' })

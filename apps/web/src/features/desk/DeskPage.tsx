@@ -9,7 +9,7 @@ import { useCrew, useDesk } from '../../api/queries.ts';
 import { useOpenSheet } from '../../session/open-sheet.ts';
 import { useWho } from '../../session/session.tsx';
 import { useShown } from '../../session/use-shown.ts';
-import { usePeriodKeys } from '../../ui/use-period-keys.ts';
+import { WeekButtons } from '../../ui/WeekButtons.tsx';
 import { Button, ButtonLink } from '../../ui/Button.tsx';
 import { Choose } from '../../ui/Field.tsx';
 import { ErrorNote, Fixed, Loading, Meter, Muted, Page, PageHead, Panel, PanelTitle, Push, WithSheet } from '../../ui/layout.tsx';
@@ -99,7 +99,6 @@ export function DeskPage() {
     },
     [monday, me.thisWeek, show],
   );
-  usePeriodKeys(moveBy);
   const task = sheet?.id ?? null;
   const open = useCallback((id: string | null): void => openSheet(id === null ? null : { kind: 'task', id }), [openSheet]);
   const editing = useTaskEdit(me.today, open);
@@ -113,13 +112,7 @@ export function DeskPage() {
         <h1>{isMine ? 'My desk' : `The desk of ${desk.person.name}`}</h1>
         <Muted>{fullDay(me.today)}</Muted>
         <Push />
-        <Button aria-label="A week earlier" onPress={() => moveBy(-1)}>
-          ◂
-        </Button>
-        <Button onPress={() => show({ week: null })}>This week</Button>
-        <Button aria-label="A week later" onPress={() => moveBy(1)}>
-          ▸
-        </Button>
+        <WeekButtons onMove={moveBy} onThisWeek={() => show({ week: null })} />
         {reachOf(me, 'desk.read') === 'all' ? (
           <WhoseDesk value={person ?? me.personId} onChange={(id) => show({ person: id === me.personId ? null : id, task: null })} />
         ) : null}

@@ -36,7 +36,7 @@ export function ReadyList({ tasks, placed, context, onOpen }: ReadyProps) {
       </PanelHead>
       {tasks.length === 0 ? (
         <Lines>
-          <Nothing>Nothing is ready: what is yours waits for something.</Nothing>
+          <Nothing>Nothing of yours can start right now.</Nothing>
         </Lines>
       ) : (
         <List

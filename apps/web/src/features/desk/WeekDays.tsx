@@ -192,7 +192,8 @@ function OneDay({ day, whose, today, context, onOpen }: Omit<WeekProps, 'days'> 
 /** Of a day that is over what was logged; of the others what is planned. */
 function amountOf({ capacity, load, loggedMinutes }: DeskDay, isPast: boolean): string {
   if (capacity === 0 && load === 0 && loggedMinutes === 0) return 'off';
-  return isPast ? `${hours(loggedMinutes)} of ${hourWords(capacity)} logged` : `${hours(load)} / ${hourWords(capacity)}`;
+  if (!isPast) return `${hours(load)} / ${hourWords(capacity)}`;
+  return capacity === 0 ? `${hourWords(loggedMinutes)} logged` : `${hours(loggedMinutes)} of ${hourWords(capacity)} logged`;
 }
 
 function EmptyDay({ day, isPast, isMine }: { readonly day: DeskDay; readonly isPast: boolean; readonly isMine: boolean }) {

@@ -87,7 +87,7 @@ test('work of phases that have not begun stands under the week in which it begin
 test('an empty group says why nothing is there', async () => {
   await open({ overdue: [], ready: [], waiting: [], fresh: [] });
   expect(screen.queryByRole('region', { name: 'Overdue' })).toBeNull();
-  for (const words of ['Nothing is ready: what is yours waits for something.', 'Nothing of yours waits.', 'Nothing new.'])
+  for (const words of ['Nothing of yours can start right now.', 'Nothing of yours waits.', 'Nothing new.'])
     expect(screen.getByText(words)).toBeTruthy();
 });
 

@@ -140,7 +140,7 @@ export function DeskHandoffs({ lines, personId }: { readonly lines: readonly Han
       <ul>
         {lines.map((line) => {
           const isToPickUp = line.state === 'handed-off' && line.receiver?.id === personId;
-          const since = line.since === null ? '' : `${agoWords(line.since, clockAheadMs)} ago`;
+          const since = line.since === null ? '' : agoWords(line.since, clockAheadMs);
           return (
             <HandoffRow key={line.id}>
               <HueMark $hue={line.engagement.client.hue} $height={32} />

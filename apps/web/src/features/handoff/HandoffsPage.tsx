@@ -12,7 +12,7 @@ import { Button } from '../../ui/Button.tsx';
 import { Empty, ErrorNote, Loading, Muted, Page, PageHead, Panel, WithSheet } from '../../ui/layout.tsx';
 import { HueMark, PersonMark, Tag } from '../../ui/marks.tsx';
 import { phone } from '../../ui/tokens.ts';
-import { dayWords, hours, agoWords } from '../../words/format.ts';
+import { dayWords, hours, heldWords } from '../../words/format.ts';
 import { HandoffSheet } from './HandoffSheet.tsx';
 
 const GroupHead = styled.h2`
@@ -252,7 +252,7 @@ function LineWhen({ line, today, personId, onOpen }: Omit<LineProps, 'isOpen'>) 
   return (
     <When>
       <Toned as="strong" $tone={line.state === 'sent-back' ? 'bad' : 'waiting'}>
-        {line.since === null ? '' : agoWords(line.since, clockAheadMs)}
+        {line.since === null ? '' : heldWords(line.since, clockAheadMs)}
       </Toned>
       <Button onPress={() => onOpen(line.id)}>{word}</Button>
     </When>

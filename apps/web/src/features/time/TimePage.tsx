@@ -5,14 +5,14 @@ import styled from 'styled-components';
 import { useCrew, useWeekSheet } from '../../api/queries.ts';
 import { useWho } from '../../session/session.tsx';
 import { useShown } from '../../session/use-shown.ts';
-import { Button, ButtonLink } from '../../ui/Button.tsx';
+import { ButtonLink } from '../../ui/Button.tsx';
 import { Find } from '../../ui/Find.tsx';
 import { Choose, Field } from '../../ui/Field.tsx';
 import { ErrorNote, Loading, Muted, Page, PageHead, Panel, Push, Fixed } from '../../ui/layout.tsx';
 import { Segmented } from '../../ui/Segmented.tsx';
 import { narrow } from '../../ui/tokens.ts';
 import { hours, hourWords, plainDay, spanWords } from '../../words/format.ts';
-import { usePeriodKeys } from '../../ui/use-period-keys.ts';
+import { WeekButtons } from '../../ui/WeekButtons.tsx';
 import { CrewTimePanel } from './CrewTimePanel.tsx';
 import { DayPanel } from './DayPanel.tsx';
 import { timeEditing } from './use-time-edit.ts';
@@ -55,7 +55,6 @@ export function TimePage() {
   const day = isDay(asked) ? asked : me.thisWeek > me.today ? me.thisWeek : me.today;
   const shown: Shown = can(me, 'time.read-crew') && search.get('show') === 'crew' ? 'crew' : 'one';
   const move = useCallback((weeks: number): void => change({ day: addDays(day, weeks * 7) }), [change, day]);
-  usePeriodKeys(move);
   const monday = mondayOf(day);
   return (
     <Page>
@@ -80,13 +79,7 @@ export function TimePage() {
         <ButtonLink href={exportAddress({ day: monday, person: shown === 'crew' ? 'crew' : search.get('person') })} download="">
           As CSV
         </ButtonLink>
-        <Button aria-label="A week earlier" onPress={() => move(-1)}>
-          ◂
-        </Button>
-        <Button onPress={() => change({ day: null })}>This week</Button>
-        <Button aria-label="A week later" onPress={() => move(1)}>
-          ▸
-        </Button>
+        <WeekButtons onMove={move} onThisWeek={() => change({ day: null })} />
       </PageHead>
       {shown === 'crew' ? (
         <CrewTimePanel day={day} />

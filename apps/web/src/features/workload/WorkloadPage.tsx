@@ -18,7 +18,7 @@ import { PaceSheet } from './PaceSheet.tsx';
 import { TrySheet } from './TrySheet.tsx';
 import { useTry } from './use-try.ts';
 import { UnestimatedSheet } from './UnestimatedSheet.tsx';
-import { usePeriodKeys } from '../../ui/use-period-keys.ts';
+import { WeekButtons } from '../../ui/WeekButtons.tsx';
 import { mergeParts, partOfShift, useTrial, type PlanPart, type Shift } from './use-shift.ts';
 import { movedBy, SPANS, useWindow, type LoadWindow } from './use-window.ts';
 import { narrowedTo } from './columns.ts';
@@ -43,9 +43,6 @@ export function WorkloadPage() {
   const { today, thisWeek } = useWho();
   const shown = useWindow(thisWeek);
   const { data: workload, error } = useWorkload(shown.query);
-  const from = workload?.from ?? today;
-  const { change } = shown;
-  usePeriodKeys(useCallback((weeks: number): void => change({ from: movedBy(weeks, { from }) }), [change, from]));
   if (error && workload === undefined) return <Page>{<ErrorNote error={error} />}</Page>;
   if (workload === undefined) return <Page>{<Loading rows={14} />}</Page>;
   return <LoadedWorkload workload={workload} shown={shown} today={today} />;
@@ -84,7 +81,7 @@ function LoadedWorkload({ workload, shown, today }: LoadedProps) {
 function WindowTools({ workload, shown }: { readonly workload: Workload; readonly shown: LoadWindow }) {
   const { change, view, weeks } = shown;
   const me = useWho();
-  const move = (by: number): void => change({ from: movedBy(by, workload) });
+  const move = useCallback((weeks: number): void => change({ from: movedBy(weeks, workload) }), [change, workload]);
   return (
     <Tools>
       <Fixed $width={150}>
@@ -123,13 +120,7 @@ function WindowTools({ workload, shown }: { readonly workload: Workload; readonl
           onChange={(id) => change({ weeks: id })}
         />
       </Fixed>
-      <Button aria-label="A week earlier" onPress={() => move(-1)}>
-        ◂
-      </Button>
-      <Button onPress={() => change({ from: null })}>This week</Button>
-      <Button aria-label="A week later" onPress={() => move(1)}>
-        ▸
-      </Button>
+      <WeekButtons onMove={move} onThisWeek={() => change({ from: null })} />
       <Push />
       <ButtonLink href="/workload/week">Plan the week</ButtonLink>
       {can(me, 'workload.try') ? (
