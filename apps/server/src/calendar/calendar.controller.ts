@@ -1,5 +1,5 @@
 import type { IsoDay } from '@crew/core';
-import { Body, Controller, Delete, Get, HttpCode, Param, ParseUUIDPipe, Patch, Post, Query } from '@nestjs/common';
+import { Body, Controller, Delete, Get, HttpCode, Param, Patch, Post, Query } from '@nestjs/common';
 import { ApiQuery, ApiTags } from '@nestjs/swagger';
 import {
   AddClosedDays,
@@ -15,7 +15,7 @@ import {
 } from '@crew/contract';
 import { Answers } from '../platform/answers.ts';
 import { TakesLarge } from '../platform/read-body.ts';
-import { OptionalDay } from '../platform/query-pipes.ts';
+import { OptionalDay, PathId } from '../platform/query-pipes.ts';
 import { Allow, Caller, type Who } from '../platform/rights.ts';
 import { KeepCalendar } from './keep-calendar.ts';
 import { KeepTimeOff } from './keep-time-off.ts';
@@ -75,7 +75,7 @@ export class CalendarController {
   @Post('crew/:id/time-off')
   @Answers('TimeOffAdded')
   @Allow('time-off.edit')
-  addTimeOff(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: AddTimeOff): Promise<TimeOffAdded> {
+  addTimeOff(@Caller() who: Who, @Param('id', PathId) id: string, @Body() input: AddTimeOff): Promise<TimeOffAdded> {
     return this.timeOff.add(who, id, input);
   }
 
@@ -85,14 +85,14 @@ export class CalendarController {
   @Answers('TimeOffFile')
   @HttpCode(200)
   @Allow('time-off.edit')
-  importTimeOff(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: ImportCalendar): Promise<TimeOffFile> {
+  importTimeOff(@Caller() who: Who, @Param('id', PathId) id: string, @Body() input: ImportCalendar): Promise<TimeOffFile> {
     return this.timeOff.import(who, id, { text: input.text, isTrial: input.isTrial ?? false });
   }
 
   @Delete('time-off/:id')
   @Answers('TimeOffRemoved')
   @Allow('time-off.edit')
-  removeTimeOff(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string): Promise<TimeOffRemoved> {
+  removeTimeOff(@Caller() who: Who, @Param('id', PathId) id: string): Promise<TimeOffRemoved> {
     return this.timeOff.remove(who, id);
   }
 }

@@ -1,4 +1,4 @@
-import { Body, Controller, Get, Param, ParseUUIDPipe, Patch, Post } from '@nestjs/common';
+import { Body, Controller, Get, Param, Patch, Post } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
 import {
   AddClient,
@@ -12,6 +12,7 @@ import {
   type ContactView,
   type Made,
 } from '@crew/contract';
+import { PathId } from '../platform/query-pipes.ts';
 import { Answers } from '../platform/answers.ts';
 import { requireFound } from '../platform/refusal.ts';
 import { Allow, Caller, type Who } from '../platform/rights.ts';
@@ -48,7 +49,7 @@ export class ClientController {
   @Get(':id')
   @Answers('ClientSheet')
   @Allow('client.read')
-  async read(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string): Promise<ClientSheet> {
+  async read(@Caller() who: Who, @Param('id', PathId) id: string): Promise<ClientSheet> {
     return requireFound(await this.clients.find(who, id), 'client');
   }
 
@@ -56,7 +57,7 @@ export class ClientController {
   @Patch(':id')
   @Answers('ClientEdited')
   @Allow('client.edit')
-  edit(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: EditClient): Promise<ClientEdited> {
+  edit(@Caller() who: Who, @Param('id', PathId) id: string, @Body() input: EditClient): Promise<ClientEdited> {
     return this.lookingAfter.edit(who, id, input);
   }
 
@@ -64,7 +65,7 @@ export class ClientController {
   @Post(':id/contacts')
   @Answers('ContactView')
   @Allow('client.edit')
-  addContact(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: AddContact): Promise<ContactView> {
+  addContact(@Caller() who: Who, @Param('id', PathId) id: string, @Body() input: AddContact): Promise<ContactView> {
     return this.lookingAfter.addContact(who, id, input);
   }
 }
@@ -81,7 +82,7 @@ export class ContactController {
   @Patch(':id')
   @Answers('ContactEdited')
   @Allow('client.edit')
-  edit(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: EditContact): Promise<ContactEdited> {
+  edit(@Caller() who: Who, @Param('id', PathId) id: string, @Body() input: EditContact): Promise<ContactEdited> {
     return this.lookingAfter.editContact(who, id, input);
   }
 }

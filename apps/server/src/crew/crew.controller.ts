@@ -1,9 +1,10 @@
-import { Body, Controller, Get, Param, ParseUUIDPipe, Patch, Post } from '@nestjs/common';
+import { Body, Controller, Get, Param, Patch, Post } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
 import { AddPerson, EditPerson, type Crew, type CrewMember, type PersonEdited } from '@crew/contract';
 import { Allow, Caller, type Who } from '../platform/rights.ts';
 import { CrewRepository } from './crew.repository.ts';
 import { LookAfterCrew } from './look-after-crew.ts';
+import { PathId } from '../platform/query-pipes.ts';
 import { Answers } from '../platform/answers.ts';
 
 @ApiTags('crew')
@@ -43,7 +44,7 @@ export class CrewController {
   @Patch(':id')
   @Answers('PersonEdited')
   @Allow('crew.edit')
-  edit(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: EditPerson): Promise<PersonEdited> {
+  edit(@Caller() who: Who, @Param('id', PathId) id: string, @Body() input: EditPerson): Promise<PersonEdited> {
     return this.lookingAfter.edit(who, id, input);
   }
 }

@@ -1,4 +1,4 @@
-import { Body, Controller, Get, Header, HttpCode, Param, ParseUUIDPipe, Patch, Post, Query, Res } from '@nestjs/common';
+import { Body, Controller, Get, Header, HttpCode, Param, Patch, Post, Query, Res } from '@nestjs/common';
 import { ApiQuery, ApiTags } from '@nestjs/swagger';
 import {
   DropEngagement as DropInput,
@@ -37,6 +37,7 @@ import { readListQuery } from './list-query.ts';
 import { StartEngagement } from './start-engagement.ts';
 import { StartRound } from './start-round.ts';
 import { answerInLines } from './stream-start.ts';
+import { PathId } from '../platform/query-pipes.ts';
 import { Answers } from '../platform/answers.ts';
 
 @ApiTags('engagements')
@@ -130,7 +131,7 @@ export class EngagementController {
   @Answers('ChangeMade')
   @HttpCode(200)
   @Allow('engagement.edit')
-  accept(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string): Promise<ChangeMade> {
+  accept(@Caller() who: Who, @Param('id', PathId) id: string): Promise<ChangeMade> {
     return this.accepting.run(who, id);
   }
 
@@ -138,7 +139,7 @@ export class EngagementController {
   @Patch(':id')
   @Answers('EngagementChanged')
   @Allow('engagement.edit')
-  edit(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: EditInput): Promise<EngagementChanged> {
+  edit(@Caller() who: Who, @Param('id', PathId) id: string, @Body() input: EditInput): Promise<EngagementChanged> {
     return this.editing.run(who, id, input);
   }
 
@@ -147,7 +148,7 @@ export class EngagementController {
   @Answers('PlanEffect')
   @HttpCode(200)
   @Allow('engagement.edit')
-  previewEdit(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: EditInput): Promise<PlanEffect> {
+  previewEdit(@Caller() who: Who, @Param('id', PathId) id: string, @Body() input: EditInput): Promise<PlanEffect> {
     return this.editing.preview(who, id, input);
   }
 
@@ -156,7 +157,7 @@ export class EngagementController {
   @Answers('Versioned')
   @HttpCode(200)
   @Allow('engagement.edit')
-  drop(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: DropInput): Promise<Versioned> {
+  drop(@Caller() who: Who, @Param('id', PathId) id: string, @Body() input: DropInput): Promise<Versioned> {
     return this.dropping.drop(who, id, input);
   }
 
@@ -165,7 +166,7 @@ export class EngagementController {
   @Answers('Versioned')
   @HttpCode(200)
   @Allow('engagement.edit')
-  reopen(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: ReopenEngagement): Promise<Versioned> {
+  reopen(@Caller() who: Who, @Param('id', PathId) id: string, @Body() input: ReopenEngagement): Promise<Versioned> {
     return this.dropping.reopen(who, id, input.version);
   }
 
@@ -174,7 +175,7 @@ export class EngagementController {
   @Answers('PlanChanged')
   @HttpCode(200)
   @Allow('plan.edit')
-  startRound(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: StartRoundInput): Promise<PlanChanged> {
+  startRound(@Caller() who: Who, @Param('id', PathId) id: string, @Body() input: StartRoundInput): Promise<PlanChanged> {
     return this.rounds.run(who, id, input);
   }
 
@@ -183,7 +184,7 @@ export class EngagementController {
   @Answers('PlanEffect')
   @HttpCode(200)
   @Allow('plan.edit')
-  previewRound(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: StartRoundInput): Promise<PlanEffect> {
+  previewRound(@Caller() who: Who, @Param('id', PathId) id: string, @Body() input: StartRoundInput): Promise<PlanEffect> {
     return this.rounds.preview(who, id, input);
   }
 
@@ -191,7 +192,7 @@ export class EngagementController {
   @Answers('EngagementPlan')
   @Header('Content-Type', 'application/json; charset=utf-8')
   @Allow('engagement.read-plan')
-  async readPlan(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string): Promise<Json<EngagementPlan>> {
+  async readPlan(@Caller() who: Who, @Param('id', PathId) id: string): Promise<Json<EngagementPlan>> {
     return requireFound(await this.engagements.findPlan(who, id, this.clock.today()), 'engagement');
   }
 }

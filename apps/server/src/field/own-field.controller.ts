@@ -1,6 +1,7 @@
-import { Body, Controller, Get, HttpCode, Param, ParseUUIDPipe, Patch, Post } from '@nestjs/common';
+import { Body, Controller, Get, HttpCode, Param, Patch, Post } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
 import { AddOwnField, EditOwnField, type Made, type OwnField } from '@crew/contract';
+import { PathId } from '../platform/query-pipes.ts';
 import { Answers } from '../platform/answers.ts';
 import { Allow, Caller, type Who } from '../platform/rights.ts';
 import { KeepOwnFields } from './keep-own-fields.ts';
@@ -31,7 +32,7 @@ export class OwnFieldController {
   @Patch(':id')
   @HttpCode(204)
   @Allow('field.edit')
-  edit(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: EditOwnField): Promise<void> {
+  edit(@Caller() who: Who, @Param('id', PathId) id: string, @Body() input: EditOwnField): Promise<void> {
     return this.keeping.edit(who, id, input);
   }
 }

@@ -1,7 +1,8 @@
-import { Controller, Get, Param, ParseUUIDPipe, Post, StreamableFile, UploadedFile, UseInterceptors } from '@nestjs/common';
+import { Controller, Get, Param, Post, StreamableFile, UploadedFile, UseInterceptors } from '@nestjs/common';
 import { FileInterceptor } from '@nestjs/platform-express';
 import { ApiBody, ApiConsumes, ApiTags } from '@nestjs/swagger';
 import { MOST_FILE_BYTES, type KeptFile } from '@crew/contract';
+import { PathId } from '../platform/query-pipes.ts';
 import { Answers } from '../platform/answers.ts';
 import { Refusal } from '../platform/refusal.ts';
 import { Allow, Caller, type Who } from '../platform/rights.ts';
@@ -37,7 +38,7 @@ export class FileController {
   /** The content of a file, always as something to save: nothing sent by anybody is opened as a page of ours. */
   @Get(':id')
   @Allow('file.read')
-  async read(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string): Promise<StreamableFile> {
+  async read(@Caller() who: Who, @Param('id', PathId) id: string): Promise<StreamableFile> {
     const { name, bytes, content } = await this.files.open(who, id);
     return new StreamableFile(content, {
       type: 'application/octet-stream',

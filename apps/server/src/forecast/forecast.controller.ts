@@ -1,7 +1,8 @@
-import { Controller, Get, Param, ParseUUIDPipe, Post, Res } from '@nestjs/common';
+import { Controller, Get, Param, Post, Res } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
 import type { ForecastLine, ForecastState } from '@crew/contract';
 import type { Response } from 'express';
+import { PathId } from '../platform/query-pipes.ts';
 import { Answers } from '../platform/answers.ts';
 import { errorBodyOf } from '../platform/error-filter.ts';
 import { openLines } from '../platform/lines.ts';
@@ -23,14 +24,14 @@ export class ForecastController {
   /** The forecast as it was computed last, and whether the facts have changed since. */
   @Get()
   @Answers('ForecastState')
-  read(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string): Promise<ForecastState> {
+  read(@Caller() who: Who, @Param('id', PathId) id: string): Promise<ForecastState> {
     return this.keeping.read(who, id);
   }
 
   /** Computes it anew, answering line by line (application/x-ndjson) how far it is; hanging up stops it. */
   @Post()
   @Answers('ForecastLine')
-  async make(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Res() response: Response): Promise<void> {
+  async make(@Caller() who: Who, @Param('id', PathId) id: string, @Res() response: Response): Promise<void> {
     const stopping = new AbortController();
     response.on('close', () => stopping.abort());
     const write = openLines<ForecastLine>(response);

@@ -1,4 +1,4 @@
-import { Body, Controller, Get, HttpCode, Param, ParseUUIDPipe, Patch, Post } from '@nestjs/common';
+import { Body, Controller, Get, HttpCode, Param, Patch, Post } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
 import {
   CompleteEngagement as CompleteInput,
@@ -19,6 +19,7 @@ import { GiveWord } from './give-word.ts';
 import { HandoffRepository } from './handoff.repository.ts';
 import { PassHandoff } from './pass-handoff.ts';
 import { ReadHandoff } from './read-handoff.ts';
+import { PathId } from '../platform/query-pipes.ts';
 import { Answers } from '../platform/answers.ts';
 
 @ApiTags('handoffs')
@@ -58,7 +59,7 @@ export class HandoffController {
   @Get('handoffs/:id')
   @Answers('HandoffSheet')
   @Allow('handoff.read')
-  read(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string): Promise<HandoffSheet> {
+  read(@Caller() who: Who, @Param('id', PathId) id: string): Promise<HandoffSheet> {
     return this.reading.run(who, id);
   }
 
@@ -66,7 +67,7 @@ export class HandoffController {
   @Answers('HandoffSheet')
   @HttpCode(200)
   @Allow('handoff.hand-off')
-  async handOff(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: HandOff): Promise<HandoffSheet> {
+  async handOff(@Caller() who: Who, @Param('id', PathId) id: string, @Body() input: HandOff): Promise<HandoffSheet> {
     await this.passing.handOff(who, id, input);
     return this.reading.run(who, id);
   }
@@ -75,7 +76,7 @@ export class HandoffController {
   @Answers('HandoffSheet')
   @HttpCode(200)
   @Allow('handoff.receive')
-  async pickUp(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: PickUp): Promise<HandoffSheet> {
+  async pickUp(@Caller() who: Who, @Param('id', PathId) id: string, @Body() input: PickUp): Promise<HandoffSheet> {
     await this.passing.pickUp(who, id, input);
     return this.reading.run(who, id);
   }
@@ -84,7 +85,7 @@ export class HandoffController {
   @Answers('HandoffSheet')
   @HttpCode(200)
   @Allow('handoff.receive')
-  async sendBack(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: SendBack): Promise<HandoffSheet> {
+  async sendBack(@Caller() who: Who, @Param('id', PathId) id: string, @Body() input: SendBack): Promise<HandoffSheet> {
     await this.passing.sendBack(who, id, input);
     return this.reading.run(who, id);
   }
@@ -93,7 +94,7 @@ export class HandoffController {
   @Answers('HandoffSheet')
   @HttpCode(200)
   @Allow('handoff.receive')
-  async giveOn(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: GiveOn): Promise<HandoffSheet> {
+  async giveOn(@Caller() who: Who, @Param('id', PathId) id: string, @Body() input: GiveOn): Promise<HandoffSheet> {
     await this.passing.giveOn(who, id, input);
     return this.reading.run(who, id);
   }
@@ -103,7 +104,7 @@ export class HandoffController {
   @Answers('PlanChanged')
   @HttpCode(200)
   @Allow('engagement.edit')
-  complete(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: CompleteInput): Promise<PlanChanged> {
+  complete(@Caller() who: Who, @Param('id', PathId) id: string, @Body() input: CompleteInput): Promise<PlanChanged> {
     return this.completing.run(who, id, input);
   }
 
@@ -112,7 +113,7 @@ export class HandoffController {
   @Answers('PlanEffect')
   @HttpCode(200)
   @Allow('engagement.edit')
-  previewComplete(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: CompleteInput): Promise<PlanEffect> {
+  previewComplete(@Caller() who: Who, @Param('id', PathId) id: string, @Body() input: CompleteInput): Promise<PlanEffect> {
     return this.completing.preview(who, id, input);
   }
 
@@ -120,7 +121,7 @@ export class HandoffController {
   @Patch('gate-checks/:id')
   @HttpCode(204)
   @Allow('handoff.hand-off')
-  editCheck(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: EditCheck): Promise<void> {
+  editCheck(@Caller() who: Who, @Param('id', PathId) id: string, @Body() input: EditCheck): Promise<void> {
     return this.words.run(who, id, input.isClear);
   }
 }

@@ -1,6 +1,7 @@
-import { Body, Controller, Get, Param, ParseUUIDPipe, Post } from '@nestjs/common';
+import { Body, Controller, Get, Param, Post } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
 import { AcceptLearned, type LearnedTemplate, type TemplateContentView } from '@crew/contract';
+import { PathId } from '../platform/query-pipes.ts';
 import { Answers } from '../platform/answers.ts';
 import { Allow, Caller, type Who } from '../platform/rights.ts';
 import { LearnFromRuns } from './learn-from-runs.ts';
@@ -17,7 +18,7 @@ export class LearnController {
   @Get()
   @Answers('LearnedTemplate')
   @Allow('learn.read')
-  read(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string): Promise<LearnedTemplate> {
+  read(@Caller() who: Who, @Param('id', PathId) id: string): Promise<LearnedTemplate> {
     return this.learning.read(who, id);
   }
 
@@ -25,7 +26,7 @@ export class LearnController {
   @Post()
   @Answers('TemplateContentView')
   @Allow('learn.apply')
-  accept(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: AcceptLearned): Promise<TemplateContentView> {
+  accept(@Caller() who: Who, @Param('id', PathId) id: string, @Body() input: AcceptLearned): Promise<TemplateContentView> {
     return this.learning.accept(who, id, input);
   }
 }

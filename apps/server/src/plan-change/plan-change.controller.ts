@@ -1,4 +1,4 @@
-import { Body, Controller, Delete, Get, HttpCode, Param, ParseUUIDPipe, Post } from '@nestjs/common';
+import { Body, Controller, Delete, Get, HttpCode, Param, Post } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
 import {
   AddDeliverable,
@@ -11,6 +11,7 @@ import {
   type PlanEffect,
   PreviewCalendar as PreviewCalendarInput,
 } from '@crew/contract';
+import { PathId } from '../platform/query-pipes.ts';
 import { Answers } from '../platform/answers.ts';
 import { TakesLarge } from '../platform/read-body.ts';
 import { Allow, Caller, type Who } from '../platform/rights.ts';
@@ -53,7 +54,7 @@ export class PlanChangeController {
   @Answers('PlanEffect')
   @HttpCode(200)
   @Allow('plan.edit')
-  preview(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: ChangeInput): Promise<PlanEffect> {
+  preview(@Caller() who: Who, @Param('id', PathId) id: string, @Body() input: ChangeInput): Promise<PlanEffect> {
     return this.plans.preview(who, id, input);
   }
 
@@ -62,7 +63,7 @@ export class PlanChangeController {
   @TakesLarge({ bytes: 2 * 1024 * 1024 })
   @Answers('PlanChanged')
   @Allow('plan.edit')
-  change(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: ChangeInput): Promise<PlanChanged> {
+  change(@Caller() who: Who, @Param('id', PathId) id: string, @Body() input: ChangeInput): Promise<PlanChanged> {
     return this.plans.run(who, id, input);
   }
 
@@ -79,7 +80,7 @@ export class PlanChangeController {
   @Get('changes/:id/followed')
   @Answers('ChangeFollowed')
   @Allow('history.read')
-  readFollowed(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string): Promise<ChangeFollowed> {
+  readFollowed(@Caller() who: Who, @Param('id', PathId) id: string): Promise<ChangeFollowed> {
     return this.followed.run(who, id);
   }
 
@@ -92,7 +93,7 @@ export class PlanChangeController {
   @Answers('ChangeUndone')
   @HttpCode(200)
   @Allow('plan.undo')
-  undo(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string): Promise<ChangeUndone> {
+  undo(@Caller() who: Who, @Param('id', PathId) id: string): Promise<ChangeUndone> {
     return this.undoing.run(who, id);
   }
 
@@ -100,21 +101,21 @@ export class PlanChangeController {
   @Post('engagements/:id/baseline')
   @HttpCode(204)
   @Allow('engagement.edit')
-  keepBaseline(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string): Promise<void> {
+  keepBaseline(@Caller() who: Who, @Param('id', PathId) id: string): Promise<void> {
     return this.baseline.run(who, id);
   }
 
   @Post('engagements/:id/deliverables')
   @Answers('Made')
   @Allow('plan.edit')
-  addDeliverable(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: AddDeliverable): Promise<Made> {
+  addDeliverable(@Caller() who: Who, @Param('id', PathId) id: string, @Body() input: AddDeliverable): Promise<Made> {
     return this.deliverables.add(who, id, input);
   }
 
   @Delete('deliverables/:id')
   @HttpCode(204)
   @Allow('plan.edit')
-  removeDeliverable(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string): Promise<void> {
+  removeDeliverable(@Caller() who: Who, @Param('id', PathId) id: string): Promise<void> {
     return this.deliverables.remove(who, id);
   }
 }

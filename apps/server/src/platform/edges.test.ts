@@ -9,6 +9,14 @@ const { harness, lead } = testWorld();
 const bodyOf = (answer: { readonly body: unknown }): ErrorBody => answer.body as ErrorBody;
 const many = (count: number, text: string): string => Array.from({ length: count }, () => text).join(',');
 
+test.each(['/engagements/new/plan', '/tasks/42', '/handoffs/x', '/clients/tarrow-fen'])(
+  '%s leads nowhere, and says so in plain words',
+  async (path) => {
+    const { body } = await lead.get(path).expect(404);
+    expect(body).toEqual({ code: 'not-found', message: 'There is nothing at this address. Check the link.' });
+  },
+);
+
 describe('what is read before it is known who asks', () => {
   test.each(['/session', '/session/demo', '/agency'])('a kilobyte is enough for %s', async (path) => {
     const answer = await harness.nobody.post(path, { email: 'x'.repeat(1100) }).expect(413);

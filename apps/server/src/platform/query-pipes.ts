@@ -13,6 +13,24 @@ export class OptionalDay implements PipeTransform<unknown, IsoDay | undefined> {
   }
 }
 
+/** The id in an address; whatever else stands there leads nowhere. */
+@Injectable()
+export class PathId implements PipeTransform<unknown, string> {
+  transform(value: unknown): string {
+    if (typeof value === 'string' && isUUID(value)) return value;
+    throw new Refusal('not-found', 'There is nothing at this address. Check the link.');
+  }
+}
+
+/** An id in the query. */
+@Injectable()
+export class RequiredId implements PipeTransform<unknown, string> {
+  transform(value: unknown, { data }: ArgumentMetadata): string {
+    if (typeof value === 'string' && isUUID(value)) return value;
+    throw new Refusal('invalid-input', 'This is no id. Choose one from the list.', { field: data ?? 'id' });
+  }
+}
+
 /** An id in the query, which may be left out. */
 @Injectable()
 export class OptionalId implements PipeTransform<unknown, string | undefined> {

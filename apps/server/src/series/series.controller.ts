@@ -1,4 +1,4 @@
-import { Body, Controller, Get, HttpCode, Param, ParseUUIDPipe, Patch, Post } from '@nestjs/common';
+import { Body, Controller, Get, HttpCode, Param, Patch, Post } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
 import {
   ChangeRhythm,
@@ -12,6 +12,7 @@ import {
   type RhythmTried,
   type SeriesView,
 } from '@crew/contract';
+import { PathId } from '../platform/query-pipes.ts';
 import { Answers } from '../platform/answers.ts';
 import { Allow, Caller, type Who } from '../platform/rights.ts';
 import { KeepSeries } from './keep-series.ts';
@@ -49,7 +50,7 @@ export class SeriesController {
   @Get(':id')
   @Answers('SeriesView')
   @Allow('series.read')
-  read(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string): Promise<SeriesView> {
+  read(@Caller() who: Who, @Param('id', PathId) id: string): Promise<SeriesView> {
     return this.reading.read(who, id);
   }
 
@@ -57,7 +58,7 @@ export class SeriesController {
   @Patch(':id')
   @Answers('SeriesView')
   @Allow('series.edit')
-  change(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: ChangeSeries): Promise<SeriesView> {
+  change(@Caller() who: Who, @Param('id', PathId) id: string, @Body() input: ChangeSeries): Promise<SeriesView> {
     return this.keeping.change(who, id, input);
   }
 
@@ -66,7 +67,7 @@ export class SeriesController {
   @Answers('RhythmTried')
   @HttpCode(200)
   @Allow('series.edit')
-  tryRhythm(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: TryInput): Promise<RhythmTried> {
+  tryRhythm(@Caller() who: Who, @Param('id', PathId) id: string, @Body() input: TryInput): Promise<RhythmTried> {
     return this.trying.run(who, id, input);
   }
 
@@ -74,7 +75,7 @@ export class SeriesController {
   @Post(':id/rhythms')
   @Answers('RhythmChanged')
   @Allow('series.edit')
-  changeRhythm(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: ChangeRhythm): Promise<RhythmChanged> {
+  changeRhythm(@Caller() who: Who, @Param('id', PathId) id: string, @Body() input: ChangeRhythm): Promise<RhythmChanged> {
     return this.keeping.changeRhythm(who, id, input);
   }
 
@@ -83,7 +84,7 @@ export class SeriesController {
   @Answers('SeriesView')
   @HttpCode(200)
   @Allow('series.edit')
-  cancelRhythm(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: CancelRhythm): Promise<SeriesView> {
+  cancelRhythm(@Caller() who: Who, @Param('id', PathId) id: string, @Body() input: CancelRhythm): Promise<SeriesView> {
     return this.keeping.cancelRhythm(who, id, input);
   }
 
@@ -92,7 +93,7 @@ export class SeriesController {
   @Answers('SeriesView')
   @HttpCode(200)
   @Allow('series.edit')
-  stop(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: StopSeries): Promise<SeriesView> {
+  stop(@Caller() who: Who, @Param('id', PathId) id: string, @Body() input: StopSeries): Promise<SeriesView> {
     return this.keeping.stop(who, id, input);
   }
 
@@ -100,7 +101,7 @@ export class SeriesController {
   @Answers('SeriesView')
   @HttpCode(200)
   @Allow('series.edit')
-  resume(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: ResumeSeries): Promise<SeriesView> {
+  resume(@Caller() who: Who, @Param('id', PathId) id: string, @Body() input: ResumeSeries): Promise<SeriesView> {
     return this.keeping.resume(who, id, input);
   }
 }

@@ -1,4 +1,4 @@
-import { Body, Controller, Get, HttpCode, Param, ParseUUIDPipe, Patch, Post } from '@nestjs/common';
+import { Body, Controller, Get, HttpCode, Param, Patch, Post } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
 import {
   ChangeTaskSeries,
@@ -11,6 +11,7 @@ import {
   type TaskSeriesLine,
   type TaskSeriesView,
 } from '@crew/contract';
+import { PathId } from '../platform/query-pipes.ts';
 import { Answers } from '../platform/answers.ts';
 import { Allow, Caller, type Who } from '../platform/rights.ts';
 import { KeepTaskSeries } from './keep-task-series.ts';
@@ -35,7 +36,7 @@ export class TaskSeriesController {
   /** Makes a task repeat: it is the first, the next are made ahead. */
   @Post('tasks/:id/series')
   @Answers('TaskSeriesView')
-  repeat(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: RepeatTask): Promise<TaskSeriesView> {
+  repeat(@Caller() who: Who, @Param('id', PathId) id: string, @Body() input: RepeatTask): Promise<TaskSeriesView> {
     return this.keeping.repeat(who, id, input);
   }
 
@@ -48,14 +49,14 @@ export class TaskSeriesController {
 
   @Get('task-series/:id')
   @Answers('TaskSeriesView')
-  read(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string): Promise<TaskSeriesView> {
+  read(@Caller() who: Who, @Param('id', PathId) id: string): Promise<TaskSeriesView> {
     return this.keeping.read(who, id);
   }
 
   /** Changes how it repeats: another rule from a day on, days left out, days added. */
   @Patch('task-series/:id')
   @Answers('TaskSeriesView')
-  change(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: ChangeTaskSeries): Promise<TaskSeriesView> {
+  change(@Caller() who: Who, @Param('id', PathId) id: string, @Body() input: ChangeTaskSeries): Promise<TaskSeriesView> {
     return this.keeping.change(who, id, input);
   }
 
@@ -63,7 +64,7 @@ export class TaskSeriesController {
   @Post('task-series/:id/like')
   @Answers('TaskSeriesView')
   @HttpCode(200)
-  likeThis(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: LikeThis): Promise<TaskSeriesView> {
+  likeThis(@Caller() who: Who, @Param('id', PathId) id: string, @Body() input: LikeThis): Promise<TaskSeriesView> {
     return this.keeping.likeThis(who, id, input);
   }
 
@@ -71,14 +72,14 @@ export class TaskSeriesController {
   @Post('task-series/:id/stop')
   @Answers('TaskSeriesView')
   @HttpCode(200)
-  stop(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: StopSeries): Promise<TaskSeriesView> {
+  stop(@Caller() who: Who, @Param('id', PathId) id: string, @Body() input: StopSeries): Promise<TaskSeriesView> {
     return this.keeping.stop(who, id, input);
   }
 
   @Post('task-series/:id/resume')
   @Answers('TaskSeriesView')
   @HttpCode(200)
-  resume(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: ResumeSeries): Promise<TaskSeriesView> {
+  resume(@Caller() who: Who, @Param('id', PathId) id: string, @Body() input: ResumeSeries): Promise<TaskSeriesView> {
     return this.keeping.resume(who, id, input);
   }
 }

@@ -1,4 +1,4 @@
-import { Body, Controller, Get, HttpCode, Param, ParseUUIDPipe, Patch, Post } from '@nestjs/common';
+import { Body, Controller, Get, HttpCode, Param, Patch, Post } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
 import {
   AddStep,
@@ -19,6 +19,7 @@ import { EditTask } from './edit-task.ts';
 import { ReadTaskPage } from './query/read-task-page.ts';
 import { TaskParts } from './task-parts.ts';
 import { TaskRepository } from './task.repository.ts';
+import { PathId } from '../platform/query-pipes.ts';
 import { Answers } from '../platform/answers.ts';
 
 @ApiTags('tasks')
@@ -52,7 +53,7 @@ export class TaskController {
   @Get('tasks/:id')
   @Answers('TaskSheet')
   @Allow('task.read')
-  async read(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string): Promise<TaskSheet> {
+  async read(@Caller() who: Who, @Param('id', PathId) id: string): Promise<TaskSheet> {
     return requireFound(await this.tasks.findSheet(this.database.manager, who, id), 'task');
   }
 
@@ -60,7 +61,7 @@ export class TaskController {
   @Patch('tasks/:id')
   @Answers('TaskEdited')
   @Allow('task.work-on')
-  edit(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: EditInput): Promise<TaskEdited> {
+  edit(@Caller() who: Who, @Param('id', PathId) id: string, @Body() input: EditInput): Promise<TaskEdited> {
     return this.editing.run(who, id, input);
   }
 
@@ -69,7 +70,7 @@ export class TaskController {
   @Answers('PlanEffect')
   @HttpCode(200)
   @Allow('plan.edit')
-  preview(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: EditInput): Promise<PlanEffect> {
+  preview(@Caller() who: Who, @Param('id', PathId) id: string, @Body() input: EditInput): Promise<PlanEffect> {
     return this.editing.preview(who, id, input);
   }
 
@@ -77,7 +78,7 @@ export class TaskController {
   @Post('engagements/:id/tasks')
   @Answers('TaskEdited')
   @Allow('plan.edit')
-  add(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: AddInput): Promise<TaskEdited> {
+  add(@Caller() who: Who, @Param('id', PathId) id: string, @Body() input: AddInput): Promise<TaskEdited> {
     return this.adding.run(who, id, input);
   }
 
@@ -86,21 +87,21 @@ export class TaskController {
   @Answers('PlanEffect')
   @HttpCode(200)
   @Allow('plan.edit')
-  previewAdd(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: AddInput): Promise<PlanEffect> {
+  previewAdd(@Caller() who: Who, @Param('id', PathId) id: string, @Body() input: AddInput): Promise<PlanEffect> {
     return this.adding.preview(who, id, input);
   }
 
   @Post('tasks/:id/steps')
   @Answers('TaskSheet')
   @Allow('task.work-on')
-  addStep(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: AddStep): Promise<TaskSheet> {
+  addStep(@Caller() who: Who, @Param('id', PathId) id: string, @Body() input: AddStep): Promise<TaskSheet> {
     return this.parts.addStep(who, id, input.title);
   }
 
   @Patch('steps/:id')
   @Answers('TaskSheet')
   @Allow('task.work-on')
-  editStep(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: EditStep): Promise<TaskSheet> {
+  editStep(@Caller() who: Who, @Param('id', PathId) id: string, @Body() input: EditStep): Promise<TaskSheet> {
     return this.parts.editStep(who, id, input.isDone);
   }
 }

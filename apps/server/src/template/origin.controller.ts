@@ -1,4 +1,4 @@
-import { Body, Controller, Get, HttpCode, Param, ParseUUIDPipe, Post } from '@nestjs/common';
+import { Body, Controller, Get, HttpCode, Param, Post } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
 import {
   BringNews,
@@ -9,6 +9,7 @@ import {
   type SavedBack,
   type TemplateNews,
 } from '@crew/contract';
+import { PathId } from '../platform/query-pipes.ts';
 import { Answers } from '../platform/answers.ts';
 import { Allow, Caller, type Who } from '../platform/rights.ts';
 import { BringChanges } from './bring-changes.ts';
@@ -32,7 +33,7 @@ export class OriginController {
   @Get('template-news')
   @Answers('TemplateNews')
   @Allow('engagement.open')
-  news(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string): Promise<TemplateNews> {
+  news(@Caller() who: Who, @Param('id', PathId) id: string): Promise<TemplateNews> {
     return this.bringing.read(who, id);
   }
 
@@ -40,7 +41,7 @@ export class OriginController {
   @Post('template-news')
   @Answers('PlanChanged')
   @Allow('engagement.edit')
-  bring(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: BringNews): Promise<PlanChanged> {
+  bring(@Caller() who: Who, @Param('id', PathId) id: string, @Body() input: BringNews): Promise<PlanChanged> {
     return this.bringing.run(who, id, input.ids);
   }
 
@@ -49,7 +50,7 @@ export class OriginController {
   @Answers('PlanEffect')
   @HttpCode(200)
   @Allow('engagement.edit')
-  preview(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: BringNews): Promise<PlanEffect> {
+  preview(@Caller() who: Who, @Param('id', PathId) id: string, @Body() input: BringNews): Promise<PlanEffect> {
     return this.bringing.preview(who, id, input.ids);
   }
 
@@ -57,7 +58,7 @@ export class OriginController {
   @Post('from-library')
   @Answers('PlanChanged')
   @Allow('engagement.edit')
-  take(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: TakeInput): Promise<PlanChanged> {
+  take(@Caller() who: Who, @Param('id', PathId) id: string, @Body() input: TakeInput): Promise<PlanChanged> {
     return this.taking.run(who, id, input);
   }
 
@@ -66,7 +67,7 @@ export class OriginController {
   @Answers('PlanEffect')
   @HttpCode(200)
   @Allow('engagement.edit')
-  previewTaking(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: TakeInput): Promise<PlanEffect> {
+  previewTaking(@Caller() who: Who, @Param('id', PathId) id: string, @Body() input: TakeInput): Promise<PlanEffect> {
     return this.taking.preview(who, id, input);
   }
 
@@ -74,7 +75,7 @@ export class OriginController {
   @Post('template')
   @Answers('SavedBack')
   @Allow('template.edit')
-  saveBack(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: SaveBackInput): Promise<SavedBack> {
+  saveBack(@Caller() who: Who, @Param('id', PathId) id: string, @Body() input: SaveBackInput): Promise<SavedBack> {
     return this.saving.run(who, id, input);
   }
 }

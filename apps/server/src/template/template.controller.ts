@@ -1,4 +1,4 @@
-import { Body, Controller, Get, HttpCode, Param, ParseUUIDPipe, Post, Put, Query } from '@nestjs/common';
+import { Body, Controller, Get, HttpCode, Param, Post, Put, Query } from '@nestjs/common';
 import { ApiQuery, ApiTags } from '@nestjs/swagger';
 import {
   ArchiveTemplate,
@@ -19,7 +19,7 @@ import type { ExchangedTemplate, IsoDay } from '@crew/core';
 import { Answers } from '../platform/answers.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database } from '../platform/database.ts';
-import { OptionalDay, OptionalWord } from '../platform/query-pipes.ts';
+import { OptionalDay, OptionalWord, PathId } from '../platform/query-pipes.ts';
 import { TakesLarge } from '../platform/read-body.ts';
 import { Refusal, requireFound } from '../platform/refusal.ts';
 import { Allow, Caller, type Who } from '../platform/rights.ts';
@@ -93,7 +93,7 @@ export class TemplateController {
   @ApiQuery({ name: 'draft', required: false })
   read(
     @Caller() who: Who,
-    @Param('id', ParseUUIDPipe) id: string,
+    @Param('id', PathId) id: string,
     @Query('start', OptionalDay) start?: IsoDay,
     @Query('promise', OptionalDay) promise?: IsoDay,
     @Query('draft', OptionalWord) draft?: string,
@@ -111,7 +111,7 @@ export class TemplateController {
   @Get(':id/content')
   @Answers('TemplateContentView')
   @Allow('template.read')
-  content(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string): Promise<TemplateContentView> {
+  content(@Caller() who: Who, @Param('id', PathId) id: string): Promise<TemplateContentView> {
     return this.keeping.read(who, id);
   }
 
@@ -120,14 +120,14 @@ export class TemplateController {
   @TakesLarge({ bytes: 8 * 1024 * 1024, values: 500_000, items: 20_000 })
   @Answers('TemplateContentView')
   @Allow('template.edit')
-  save(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: SaveTemplate): Promise<TemplateContentView> {
+  save(@Caller() who: Who, @Param('id', PathId) id: string, @Body() input: SaveTemplate): Promise<TemplateContentView> {
     return this.keeping.save(who, id, input);
   }
 
   @Get(':id/versions')
   @Answers('TemplateVersionLine', { isList: true })
   @Allow('template.read')
-  async versions(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string): Promise<TemplateVersionLine[]> {
+  async versions(@Caller() who: Who, @Param('id', PathId) id: string): Promise<TemplateVersionLine[]> {
     await this.requireTemplate(who, id);
     return this.templates.versions(this.database.manager, who.agencyId, id);
   }
@@ -136,7 +136,7 @@ export class TemplateController {
   @Post(':id/versions')
   @Answers('TemplateContentView')
   @Allow('template.edit')
-  keep(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: KeepVersion): Promise<TemplateContentView> {
+  keep(@Caller() who: Who, @Param('id', PathId) id: string, @Body() input: KeepVersion): Promise<TemplateContentView> {
     return this.keeping.keep(who, id, input);
   }
 
@@ -148,7 +148,7 @@ export class TemplateController {
   @ApiQuery({ name: 'to', required: true })
   difference(
     @Caller() who: Who,
-    @Param('id', ParseUUIDPipe) id: string,
+    @Param('id', PathId) id: string,
     @Query('from', OptionalWord) from?: string,
     @Query('to', OptionalWord) to?: string,
   ): Promise<DifferenceLine[]> {
@@ -159,7 +159,7 @@ export class TemplateController {
   @Get(':id/uses')
   @Answers('TemplateUse', { isList: true })
   @Allow('template.read')
-  async uses(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string): Promise<TemplateUses> {
+  async uses(@Caller() who: Who, @Param('id', PathId) id: string): Promise<TemplateUses> {
     await this.requireTemplate(who, id);
     return this.templates.uses(this.database.manager, who.agencyId, id);
   }
@@ -167,7 +167,7 @@ export class TemplateController {
   @Post(':id/archive')
   @HttpCode(204)
   @Allow('template.edit')
-  archive(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: ArchiveTemplate): Promise<void> {
+  archive(@Caller() who: Who, @Param('id', PathId) id: string, @Body() input: ArchiveTemplate): Promise<void> {
     return this.keeping.archive(who, id, input.isArchived);
   }
 
@@ -175,7 +175,7 @@ export class TemplateController {
   @Get(':id/export')
   @Answers('ExchangedTemplate')
   @Allow('template.read')
-  export(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string): Promise<ExchangedTemplate> {
+  export(@Caller() who: Who, @Param('id', PathId) id: string): Promise<ExchangedTemplate> {
     return this.exchange.export(who, id);
   }
 

@@ -1,4 +1,4 @@
-import { Body, Controller, Get, Header, HttpCode, Param, ParseUUIDPipe, Patch, Post, Query, StreamableFile } from '@nestjs/common';
+import { Body, Controller, Get, Header, HttpCode, Param, Patch, Post, Query, StreamableFile } from '@nestjs/common';
 import { ApiProduces, ApiQuery, ApiTags } from '@nestjs/swagger';
 import {
   of,
@@ -15,7 +15,7 @@ import { weekOf, type IsoDay } from '@crew/core';
 import { isUUID } from 'class-validator';
 import { Answers } from '../platform/answers.ts';
 import { ThisWeek } from '../calendar/this-week.ts';
-import { OptionalDay, OptionalId, OptionalWord } from '../platform/query-pipes.ts';
+import { OptionalDay, OptionalId, OptionalWord, PathId } from '../platform/query-pipes.ts';
 import { Refusal } from '../platform/refusal.ts';
 import { Allow, Caller, requireCan, type Who } from '../platform/rights.ts';
 import { CloseTimePeriod } from './close-time.ts';
@@ -95,7 +95,7 @@ export class TimeController {
   @Post('tasks/:id/time')
   @Answers('TaskSheet')
   @Allow('time.edit')
-  log(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: LogTime): Promise<TaskSheet> {
+  log(@Caller() who: Who, @Param('id', PathId) id: string, @Body() input: LogTime): Promise<TaskSheet> {
     return this.keeping.log(who, id, input);
   }
 
@@ -103,14 +103,14 @@ export class TimeController {
   @Patch('time/:id')
   @Answers('TimeEntryView')
   @Allow('time.edit')
-  correct(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: CorrectTime): Promise<TimeEntryView> {
+  correct(@Caller() who: Who, @Param('id', PathId) id: string, @Body() input: CorrectTime): Promise<TimeEntryView> {
     return this.keeping.correct(who, id, input);
   }
 
   @Post('time/:id/remove')
   @HttpCode(204)
   @Allow('time.edit')
-  remove(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string, @Body() input: RemoveTime): Promise<void> {
+  remove(@Caller() who: Who, @Param('id', PathId) id: string, @Body() input: RemoveTime): Promise<void> {
     return this.keeping.remove(who, id, input);
   }
 

@@ -1,4 +1,4 @@
-import { Body, Controller, Get, HttpCode, Param, ParseUUIDPipe, Post, Query } from '@nestjs/common';
+import { Body, Controller, Get, HttpCode, Param, Post, Query } from '@nestjs/common';
 import { ApiQuery, ApiTags } from '@nestjs/swagger';
 import {
   ChangePlans as ChangeInput,
@@ -13,7 +13,7 @@ import {
 import { Answers } from '../platform/answers.ts';
 import { ThisWeek } from '../calendar/this-week.ts';
 import { Clock } from '../platform/clock.ts';
-import { OptionalDay } from '../platform/query-pipes.ts';
+import { OptionalDay, PathId, RequiredId } from '../platform/query-pipes.ts';
 import { Allow, Caller, type Who } from '../platform/rights.ts';
 import { ChangePlans } from './change-plans.ts';
 import { EaseLoad } from './ease-load.ts';
@@ -68,7 +68,7 @@ export class WorkloadController {
   @ApiQuery({ name: 'to', required: false })
   ease(
     @Caller() who: Who,
-    @Query('person', ParseUUIDPipe) person: string,
+    @Query('person', RequiredId) person: string,
     @Query('from', OptionalDay) from?: string,
     @Query('to', OptionalDay) to?: string,
   ): Promise<EaseView> {
@@ -105,7 +105,7 @@ export class WorkloadController {
   @Get('tasks/:id/who')
   @Answers('WhoShouldDoIt')
   @Allow('workload.read')
-  who(@Caller() who: Who, @Param('id', ParseUUIDPipe) id: string): Promise<WhoShouldDoIt> {
+  who(@Caller() who: Who, @Param('id', PathId) id: string): Promise<WhoShouldDoIt> {
     return this.suggesting.run(who, id);
   }
 }
