@@ -175,11 +175,12 @@ export function Shell() {
   const isStaff = can(me, 'engagement.open');
   const places = [
     { to: '/desk', name: 'My desk', count: me.counts.desk },
-    { to: '/time', name: 'Time', count: 0, isWideOnly: isStaff },
+    { to: '/time', name: 'Time', count: 0 },
     ...(isStaff ? [{ to: '/engagements', name: 'Engagements', count: 0 }] : []),
     ...(isStaff ? [{ to: '/workload', name: 'Workload', count: 0 }] : []),
     ...(can(me, 'handoff.read') ? [{ to: '/handoffs', name: 'Handoffs', count: me.counts.handoffs }] : []),
-    ...(isStaff ? [{ to: '/templates', name: 'Templates', count: 0 }] : []),
+    // On a phone it stands in the menu: hours are logged every day, templates are drawn at a desk.
+    ...(isStaff ? [{ to: '/templates', name: 'Templates', count: 0, isWideOnly: true }] : []),
   ];
   return (
     <>
@@ -239,7 +240,8 @@ function MeMenu({ name, initials, line, isStaff, mayLookAfter }: MeMenuProps) {
   };
   const choose = (key: string): void => {
     if (ROWS.some((rows) => rows.id === key)) return setRows(key as Rows);
-    if (key === 'crew' || key === 'calendar' || key === 'time' || key === 'history' || key === 'clients') return void navigate(`/${key}`);
+    if (key === 'crew' || key === 'calendar' || key === 'templates' || key === 'history' || key === 'clients')
+      return void navigate(`/${key}`);
     if (key !== 'out') return wearTheme(key as Theme);
     signOut().catch((error: unknown) => notify(troubleWords(error), { tone: 'trouble' }));
   };
@@ -253,7 +255,7 @@ function MeMenu({ name, initials, line, isStaff, mayLookAfter }: MeMenuProps) {
           {line}
         </MeLine>
         <Menu aria-label={name} onAction={(key) => choose(String(key))}>
-          <MenuChoice id="time">Time: my week, by task and day</MenuChoice>
+          {isStaff ? <MenuChoice id="templates">Templates: how engagements run</MenuChoice> : null}
           <MenuChoice id="calendar">{isStaff ? 'Calendar: closed days, who is away' : 'Calendar: closed days, when I am away'}</MenuChoice>
           {isStaff ? <MenuChoice id="clients">Clients: contacts, what is done for them</MenuChoice> : null}
           {isStaff ? <MenuChoice id="history">History: who changed what, and undo</MenuChoice> : null}

@@ -4,7 +4,7 @@ import { useEffect, useRef, useState } from 'react';
 import { Button as AriaButton } from 'react-aria-components';
 import { Button } from '../../ui/Button.tsx';
 import { Inline } from '../../ui/layout.tsx';
-import { Quiet } from '../../ui/text.tsx';
+import { Clipped, Quiet } from '../../ui/text.tsx';
 import styled from 'styled-components';
 import { HueMark } from '../../ui/marks.tsx';
 import { TextCell } from '../../ui/TextCell.tsx';
@@ -14,7 +14,7 @@ import type { TimeEditing } from './use-time-edit.ts';
 import { entriesOn, groupsOf, minutesByDay, type TimeGroup } from './week.ts';
 
 const IndentedHead = styled.th`
-  && {
+  &&& {
     padding-left: 28px;
   }
 `;
@@ -65,6 +65,8 @@ const Table = styled.table`
   thead th {
     border-top: 0;
     height: 44px;
+    padding-top: 6px;
+    vertical-align: top;
     &:first-child {
       white-space: normal;
     }
@@ -110,7 +112,7 @@ const Table = styled.table`
 `;
 const DayButton = styled(AriaButton)<{ $isToday: boolean }>`
   width: 100%;
-  padding: 3px 0;
+  padding: 0;
   border: 0;
   background: transparent;
   text-align: right;
@@ -242,7 +244,8 @@ function Group({ group, layout }: { readonly group: TimeGroup; readonly layout: 
       <tr className="group">
         <th scope="rowgroup">
           <Inline as="span" $gap={9} $isOneLine>
-            <HueMark $hue={group.engagement.hue} /> {group.engagement.name}
+            <HueMark $hue={group.engagement.hue} />
+            <Clipped title={group.engagement.name}>{group.engagement.name}</Clipped>
           </Inline>
         </th>
         {group.minutes.map((minutes, index) => (

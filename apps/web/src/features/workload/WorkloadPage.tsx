@@ -24,7 +24,6 @@ import { movedBy, SPANS, useWindow, type LoadWindow } from './use-window.ts';
 import { narrowedTo } from './columns.ts';
 
 const GuessedButton = styled(Button)`
-  margin-left: -12px;
   font-weight: 400;
 `;
 
@@ -64,10 +63,9 @@ function LoadedWorkload({ workload, shown, today }: LoadedProps) {
         <h1>Workload</h1>
         <Muted>
           {spanWords(workload.from, workload.to, today)} · {rows.length} of {workload.rows.length} crew
-          {unestimated.length === 0 ? null : ' · '}
         </Muted>
         {unestimated.length === 0 ? null : (
-          <GuessedButton kind="quiet" onPress={() => shown.onOpen({ kind: 'unestimated' })}>
+          <GuessedButton kind="quiet" isFlush onPress={() => shown.onOpen({ kind: 'unestimated' })}>
             {count(unestimated.length, 'task')} with no estimate counted at {hourWords(workload.defaultMinutes)}
           </GuessedButton>
         )}
