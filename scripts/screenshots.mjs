@@ -76,17 +76,13 @@ try {
       await page.getByRole('treegrid', { name: 'Phases and tasks' }).waitFor();
     },
   });
-  await shoot('pace', {
+  await shoot('clients', {
     as: 'Odalys',
-    path: '/engagements/repeating',
+    path: '/clients',
     act: async (page) => {
-      await openLink('Spring talk kits')(page);
-      await page.getByRole('button', { name: 'Change the pace…' }).click();
-      await page.getByRole('textbox', { name: 'How many' }).fill('3');
-      await page
-        .getByRole('img', { name: /hours a week from/ })
-        .locator('svg')
-        .waitFor();
+      await openLink('Pellworth Tram Museum')(page);
+      await page.getByRole('button', { name: 'Gus Pellow' }).click();
+      await page.getByRole('textbox', { name: 'Phone' }).waitFor();
     },
   });
   await shoot('map', {

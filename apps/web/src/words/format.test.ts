@@ -1,5 +1,5 @@
 import type { IsoDay } from '@crew/core';
-import { agoWords, count, dayWords, heldWords, hours, parseHours, sinceWords, spanWords } from './format.ts';
+import { agoWords, count, dayWords, effortWords, heldWords, hours, parseHours, sinceWords, spanWords } from './format.ts';
 import { standingsWords, standingWords } from './standing.ts';
 
 const TODAY = '2026-11-23';
@@ -73,6 +73,11 @@ test('all reasons are said, and the worst gives the tone', () => {
     all: 'Not picked up yet · 1 day late · Fixed day missed by 2 days',
     others: '1 day late · Fixed day missed by 2 days',
   });
+});
+
+test('what is left of an effort says when that is nothing', () => {
+  const words = [effortWords(90, true), effortWords(0, true), effortWords(60, false), effortWords(0, false)];
+  expect(words).toEqual(['1.5 h', 'no hours left', 'no estimate, 1 h', 'no estimate']);
 });
 
 test('a wait is told by the server’s clock, wherever the day begins', () => {

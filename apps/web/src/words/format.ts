@@ -61,8 +61,10 @@ export function hours(minutes: number): string {
 export const hourWords = (minutes: number): string => `${hours(minutes)} h`;
 
 /** Hours of work; of what nobody has estimated, that and what is counted for it. */
-export const effortWords = (minutes: number, hasEstimate: boolean): string =>
-  hasEstimate ? hourWords(minutes) : `no estimate, ${hourWords(minutes)}`;
+export function effortWords(minutes: number, hasEstimate: boolean): string {
+  if (minutes === 0) return hasEstimate ? 'no hours left' : 'no estimate';
+  return hasEstimate ? hourWords(minutes) : `no estimate, ${hourWords(minutes)}`;
+}
 
 /** "1 task", "3 tasks". */
 export const count = (number: number, one: string, many = `${one}s`): string => `${number} ${number === 1 ? one : many}`;
