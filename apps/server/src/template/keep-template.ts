@@ -273,7 +273,9 @@ function emptyContent(name: string): TemplateContent {
   return {
     name,
     description: '',
-    phases: [{ ...phase, afterPhaseId: null, afterEdge: 'finish', afterLag: 0, checks: [{ kind: 'tasks-done', text: 'Our tasks are done' }] }],
+    phases: [
+      { ...phase, afterPhaseId: null, afterEdge: 'finish', afterLag: 0, checks: [{ kind: 'tasks-done', text: 'Our tasks are done' }] },
+    ],
     tasks: [],
     ways: [],
   };
