@@ -16,15 +16,16 @@ import { lockEngagements, lockTasks } from '../platform/locks.ts';
 import { Refusal, requireFound } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 
-/** Work that stands in no week is looked for in the two weeks that are planned, and in one more: from there it can be pulled forward. */
-const AHEAD_DAYS = 21;
+/** Of the week after the two that are planned comes what could be pulled forward. */
+const PULLED_DAYS = 7;
 
 interface Week {
   readonly today: IsoDay;
+  /** The last day of the two weeks. */
   readonly until: IsoDay;
 }
 
-/** Open work of agreed engagements that stands in a week or begins soon. */
+/** Open work of agreed engagements that stands in a week, begins in these two, or begins in the next with nothing open in front of it. */
 const tasksOf = (values: Values, { today, until }: Week): string =>
   taskList(
     {
@@ -33,8 +34,12 @@ const tasksOf = (values: Values, { today, until }: Week): string =>
         ...{ plannedWeek: 'plannedWeek', carried: 'carried', version: 'version' },
       },
       extra: { isReady: isReadyBy(`${values.add(addDays(today, 7))}::date`), hasEstimate: 't.estimate_minutes IS NOT NULL' },
-      filter: { engagementStates: ['open'], isOpen: true, placedOrStartTo: until },
-      and: ['t.agency_id = agency.id', isWork('t')],
+      filter: { engagementStates: ['open'], isOpen: true, placedOrStartTo: addDays(until, PULLED_DAYS) },
+      and: [
+        't.agency_id = agency.id',
+        isWork('t'),
+        `(t.planned_week IS NOT NULL OR t.open_predecessors = 0 OR t.start_day <= ${values.add(until)}::date)`,
+      ],
       ...{ needs: ['p'], order: `t.due_day, t.priority = 'high' DESC, t.number` },
     },
     values,
@@ -81,7 +86,7 @@ export class PlanWeek {
     const today = this.clock.today();
     const { from: monday } = await this.week.run(who.agencyId);
     const values = new Values([who.agencyId]);
-    const [nextWeek, until] = [addDays(monday, 7), addDays(monday, AHEAD_DAYS - 1)];
+    const [nextWeek, until] = [addDays(monday, 7), addDays(monday, 13)];
     const [found, { facts, days }] = await Promise.all([
       this.database.row<WeekPlanFacts>(factsOf(values, { today, until }), values.list),
       this.keeping.read(who.agencyId),

@@ -33,7 +33,7 @@ export interface WeekPlanPerson {
 export interface WeekPlan {
   readonly thisWeek: IsoDay;
   readonly nextWeek: IsoDay;
-  /** Work that stands in no week is named when it starts by this day. */
+  /** Work that stands in no week is named when it starts by this day, or up to a week later with nothing open in front of it. */
   readonly until: IsoDay;
   readonly people: readonly WeekPlanPerson[];
   readonly engagements: readonly { readonly id: string; readonly name: string; readonly hue: ClientHue }[];

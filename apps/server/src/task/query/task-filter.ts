@@ -1,4 +1,4 @@
-import type { TaskFilter } from '@crew/contract';
+import { ENGAGEMENT_STATE, type EngagementState, type TaskFilter } from '@crew/contract';
 import { isOpen } from '../../platform/sql-words.ts';
 import type { Beside } from './task-columns.ts';
 import type { Values } from './values.ts';
@@ -28,11 +28,20 @@ const of =
     needs,
   });
 
+/**
+ * States as words of the statement: with a value in their place the planner, which keeps its plan for any
+ * value, no longer reads what is open by the index of what is open. Only words there are come in.
+ */
+function stateIn(states: readonly EngagementState[]): string {
+  const known = ENGAGEMENT_STATE.filter((state) => states.includes(state));
+  return known.length === 0 ? 'false' : `e.state IN (${known.map((state) => `'${state}'`).join(', ')})`;
+}
+
 /** What each field of a filter says of task t and the tables beside it. */
 const CONDITION: { readonly [Key in keyof TaskFilter]-?: (value: Given<Key>, values: Values) => Condition } = {
   ids: anyOf('t.id', 'uuid'),
   engagementIds: anyOf('t.engagement_id', 'uuid'),
-  engagementStates: of(['e'], anyOf('e.state', 'text')),
+  engagementStates: (states) => ({ sql: stateIn(states), needs: ['e'] }),
   clientIds: of(['e'], anyOf('e.client_id', 'uuid')),
   phaseIds: anyOf('t.phase_id', 'uuid'),
   assigneeIds: (list, values) => ({

@@ -183,7 +183,10 @@ describe('the screens show what the query answers', () => {
     const kinds = ['work', 'review', 'meeting', 'order'] as const;
     const work = { isOpen: true, isGroup: false, kinds: [...kinds] };
     const week = (await lead.get('/week-plan').expect(200)).body as WeekPlan;
-    const placed = await askAll({ filter: { ...work, engagementStates: ['open'], placedOrStartTo: '2026-12-13' } });
+    // Of the week after the two that are planned only what nothing stands in front of.
+    const placed = (await askAll({ filter: { ...work, engagementStates: ['open'], placedOrStartTo: '2026-12-13' } })).filter(
+      (task) => task.plannedWeek !== null || task.openPredecessors === 0 || task.start <= '2026-12-06',
+    );
     expect(week.tasks.map(({ id, minutes }) => [id, minutes]).sort()).toEqual(
       placed.map((task) => [task.id, task.remainingMinutes]).sort(),
     );

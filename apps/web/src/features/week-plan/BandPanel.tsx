@@ -161,7 +161,9 @@ export function BandPanel(props: BandProps) {
         <small>
           {count(tasks.length, 'task')} · {hourWords(minutes)}
           {capacity === null ? '' : ` of ${hourWords(capacity)} open`}
-          {band === 'nobody' || band === 'unplaced' ? ` · what starts by ${shortDay(plan.until, today)}` : ''}
+          {band === 'nobody' || band === 'unplaced'
+            ? ` · what starts by ${shortDay(plan.until, today)}, or a week later with nothing in front of it`
+            : ''}
         </small>
         {capacity === null ? null : (
           <Fixed as="span" $width={130}>
