@@ -12,7 +12,8 @@ export type Problem =
   | { readonly kind: 'unknown-id'; readonly at: string; readonly id: string }
   | { readonly kind: 'loop'; readonly at: string; readonly path: readonly string[] }
   | { readonly kind: 'no-working-day'; readonly at: string }
-  | { readonly kind: 'promise-too-early'; readonly at: string; readonly promise: string };
+  | { readonly kind: 'promise-too-early'; readonly at: string; readonly promise: string }
+  | { readonly kind: 'never'; readonly at: string; readonly id: string };
 
 export type ProblemKind = Problem['kind'];
 
@@ -39,6 +40,8 @@ export function describeProblem(problem: Problem, nameOf: (id: string) => string
       return `${problem.at} has no working day in the week. Give at least one weekday some minutes.`;
     case 'promise-too-early':
       return `No start is early enough to finish by ${problem.promise}: a fixed day lies after it. Move the fixed day or the promise.`;
+    case 'never':
+      return `“${nameOf(problem.id)}” does not work again within 4000 days. Choose somebody who does.`;
   }
 }
 

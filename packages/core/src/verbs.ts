@@ -1,5 +1,6 @@
 import { briefBy } from './calendar/calendar.ts';
 import { forecast } from './forecast/forecast.ts';
+import { waits } from './handoff/waits.ts';
 import { learn } from './learn/learn.ts';
 import { load } from './load/load.ts';
 import { progress } from './progress/progress.ts';
@@ -22,7 +23,7 @@ function isPlannedBack(input: Partial<ScheduleInput> | null): boolean {
   return typeof input === 'object' && input !== null && input.start === undefined && input.promise !== undefined;
 }
 
-const verbs: Readonly<Record<string, Verb>> = { schedule: scheduleEitherWay, load, progress, briefby: briefBy, learn, forecast };
+const verbs: Readonly<Record<string, Verb>> = { schedule: scheduleEitherWay, load, progress, briefby: briefBy, learn, forecast, waits };
 
 /** The verbs of the command line. */
 export const VERBS: readonly string[] = Object.keys(verbs);

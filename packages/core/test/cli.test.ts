@@ -59,6 +59,7 @@ test.each([
     },
   ],
   ['forecast', { runs: 10_000, dates: { p50: '2027-01-12' } }],
+  ['waits', { minutes: 180 }],
 ])('the written sample of %s is answered', (verb, answer) => {
   const { stdout, status } = run(verb, readFileSync(join(__dirname, `../../../docs/formats/${verb}.json`), 'utf8'));
   expect(status).toBe(0);

@@ -23,6 +23,7 @@ const CODE_OF: Readonly<Record<ProblemKind, ErrorCode>> = {
   loop: 'waits-in-a-loop',
   'no-working-day': 'invalid-input',
   'promise-too-early': 'promise-too-early',
+  never: 'wrong-moment',
 };
 
 /** The value of a core result; a problem becomes a refusal in people's words. */
