@@ -90,3 +90,22 @@ export { EXCHANGE_FORMAT, toExchange, type ExchangedTemplate } from './template/
 export { readExchange, type NewFile, type NewOwnField, type ReadExchange } from './template/read-exchange.ts';
 export { mergeLists, type ThreeStates } from './template/merge.ts';
 export type * from './template/types.ts';
+export { runRules } from './rules/run-rules.ts';
+export {
+  CONDITION_OP,
+  HELD_WHY,
+  RULE_LEVEL,
+  type Chain,
+  type Condition,
+  type ConditionOp,
+  type Effect,
+  type Fact,
+  type Facts,
+  type HeldWhy,
+  type Rule,
+  type RuleEvent,
+  type RuleLevel,
+  type RulesAnswer,
+  type RulesInput,
+  type When,
+} from './rules/types.ts';

@@ -5,6 +5,7 @@ import { learn } from './learn/learn.ts';
 import { load } from './load/load.ts';
 import { progress } from './progress/progress.ts';
 import { describeProblem, type Result } from './result.ts';
+import { runRules } from './rules/run-rules.ts';
 import { schedule, scheduleBack } from './schedule/schedule.ts';
 import type { ScheduleInput } from './schedule/types.ts';
 
@@ -23,7 +24,16 @@ function isPlannedBack(input: Partial<ScheduleInput> | null): boolean {
   return typeof input === 'object' && input !== null && input.start === undefined && input.promise !== undefined;
 }
 
-const verbs: Readonly<Record<string, Verb>> = { schedule: scheduleEitherWay, load, progress, briefby: briefBy, learn, forecast, waits };
+const verbs: Readonly<Record<string, Verb>> = {
+  schedule: scheduleEitherWay,
+  load,
+  progress,
+  briefby: briefBy,
+  learn,
+  forecast,
+  rules: runRules,
+  waits,
+};
 
 /** The verbs of the command line. */
 export const VERBS: readonly string[] = Object.keys(verbs);

@@ -60,6 +60,16 @@ test.each([
   ],
   ['forecast', { runs: 10_000, dates: { p50: '2027-01-12' } }],
   ['waits', { minutes: 180 }],
+  [
+    'rules',
+    {
+      run: [{ rule: 'b', effects: [{ do: 'make-task', title: 'Check round 2' }] }],
+      held: [
+        { rule: 'a', why: 'replaced' },
+        { rule: 'c', why: 'condition', at: 0 },
+      ],
+    },
+  ],
 ])('the written sample of %s is answered', (verb, answer) => {
   const { stdout, status } = run(verb, readFileSync(join(__dirname, `../../../docs/formats/${verb}.json`), 'utf8'));
   expect(status).toBe(0);
