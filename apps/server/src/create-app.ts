@@ -26,6 +26,8 @@ export async function createApp(config: Config): Promise<NestExpressApplication>
   const app = await NestFactory.create<NestExpressApplication>(AppModule.with(config), { bufferLogs: true, bodyParser: false });
   app.useLogger(config.isQuiet ? ['error'] : app.get(Logger));
   if (config.trustedProxies !== null) app.set('trust proxy', config.trustedProxies);
+  // Answers are not stored by anybody, so a sum over each of them would be asked about by nobody.
+  app.set('etag', false);
   Object.assign(app.getHttpServer(), { requestTimeout: ARRIVAL_MS.request, headersTimeout: ARRIVAL_MS.headers });
   const source = app.get(DataSource);
   await app.get(FoundAgency).setClock();

@@ -46,6 +46,7 @@ export class UndoRecords {
       const changes = mergeChanges(event.changes);
       const back = changes.filter(({ field, to }) => isDeepStrictEqual(now.fields[field], to));
       const others = changes.filter(({ field, from, to }) => ![from, to].some((value) => isDeepStrictEqual(now.fields[field], value)));
+      // The week of a task is the one it is planned in; somebody's is told as their hours.
       kept.push(...others.map(({ field }) => ({ subjectId: event.subjectId, title: now.name, field: field === 'week' ? 'hours' : field })));
       if (back.length === 0) continue;
       await now.set(Object.fromEntries(back.map(({ field, from }) => [field, from])));

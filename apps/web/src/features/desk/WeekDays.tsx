@@ -200,7 +200,7 @@ function EmptyDay({ day, isPast, isMine }: { readonly day: DeskDay; readonly isP
   if (isPast && isMine)
     return (
       <Hint>
-        <Link href={`/time?day=${day.date}`}>Its time entries</Link>
+        <Link href={`/time?day=${day.date}`}>Time entries</Link>
       </Hint>
     );
   return <Hint>{isPast || day.capacity === 0 ? 'nothing planned' : 'free: drag work here'}</Hint>;
