@@ -1,4 +1,4 @@
-import type { EngagementPlan, PlanChanged, PlanTask, Workload } from '@crew/contract';
+import type { EngagementPlan, PlanChanged, PlanTask, WeekPlan, Workload } from '@crew/contract';
 import { startSmall, testWorld, TODAY } from '../../test/harness.ts';
 import { KeepLoad } from './keep-load.ts';
 
@@ -11,13 +11,17 @@ const planOf = async (id: string): Promise<EngagementPlan> =>
 const taskOf = async (id: string, title: string): Promise<PlanTask> =>
   (await planOf(id)).tasks.find((task) => task.title === title) as PlanTask;
 
-/** What is kept and brought up to date is what computing everything anew gives. */
-async function staysTrue(): Promise<Workload> {
-  const kept = await read();
+const readWeeks = async (): Promise<WeekPlan> => (await lead.get('/week-plan').expect(200)).body as WeekPlan;
+
+/** What is kept and brought up to date is what computing everything anew gives, in the grid and in the week's planning. */
+async function staysTrue(): Promise<{ readonly grid: Workload; readonly weeks: WeekPlan }> {
+  const [grid, weeks] = [await read(), await readWeeks()];
   const agency = await harness.database.row<{ id: string }>('SELECT id FROM agency');
   harness.app.get(KeepLoad).forget(agency?.id ?? '');
-  expect(kept).toEqual(await read());
-  return kept;
+  expect(grid).toEqual(await read());
+  harness.app.get(KeepLoad).forget(agency?.id ?? '');
+  expect(weeks).toEqual(await readWeeks());
+  return { grid, weeks };
 }
 
 const rename = async (id: string, name: string): Promise<void> => {
@@ -51,6 +55,10 @@ test('whatever changes, the grid is what computing everything anew would be', as
     ['nobody does it', () => edit('Sketch', { assigneeIds: [] })],
     ['it is under way', () => edit('Sketch', { status: 'active' })],
     ['it is done', () => edit('Sketch', { status: 'done' })],
+    [
+      'it is put into a week',
+      async () => lead.post('/week-plan/places', { tasks: [{ taskId: (await taskOf(first, 'Ink')).id, week: TODAY }] }).expect(200),
+    ],
     ['it is called otherwise', () => edit('Ink', { title: 'Inking' })],
     ['time is logged', async () => lead.post(`/tasks/${(await taskOf(first, 'Inking')).id}/time`, { day: TODAY, minutes: 90 }).expect(201)],
     [
@@ -88,13 +96,13 @@ test('whatever changes, the grid is what computing everything anew would be', as
 test('a change that is undone leaves the grid as it was', async () => {
   const id = await startSmall(lead, harness, { name: 'Undone' });
   const { id: task, version } = await taskOf(id, 'Cut');
-  const before = (await staysTrue()).rows.map((row) => row.load);
+  const before = (await staysTrue()).grid.rows.map((row) => row.load);
   const changed = await lead
     .post(`/engagements/${id}/changes`, { tasks: [{ id: task, version, days: 8, estimateMinutes: 2400 }] })
     .expect(201);
-  expect((await staysTrue()).rows.map((row) => row.load)).not.toEqual(before);
+  expect((await staysTrue()).grid.rows.map((row) => row.load)).not.toEqual(before);
   await lead.post(`/changes/${(changed.body as PlanChanged).changeId}/undo`).expect(200);
-  expect((await staysTrue()).rows.map((row) => row.load)).toEqual(before);
+  expect((await staysTrue()).grid.rows.map((row) => row.load)).toEqual(before);
 });
 
 test('many who ask at once get the same, also while something changes', async () => {
@@ -104,7 +112,7 @@ test('many who ask at once get the same, also while something changes', async ()
     ...Array.from({ length: 6 }, read),
     lead.patch(`/tasks/${task}`, { version, estimateMinutes: 4000 }).then(() => read()),
   ]);
-  const [now] = [await staysTrue()];
+  const { grid: now } = await staysTrue();
   expect(answers.at(-1)).toEqual(now);
 });
 

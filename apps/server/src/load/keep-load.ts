@@ -4,14 +4,19 @@ import { Clock } from '../platform/clock.ts';
 import { Database } from '../platform/database.ts';
 import { requireFound, unwrap } from '../platform/refusal.ts';
 import type { LoadWindow } from './load-window.ts';
-import { readCrewAndMarks, readTasksOf, type CrewAndMarks, type LoadFacts, type LoadTaskFacts } from './load-facts.ts';
+import { readCrewAndMarks, readTasksOf, type CrewAndMarks, type LoadFacts, type LoadTaskFacts, type PersonFacts } from './load-facts.ts';
 
 /** How many days before and after today are kept: more than anybody looks at. */
 const KEPT_DAYS = { before: 400, after: 800 } as const;
 
 /** The load of an agency as of a moment. */
 export interface LoadNow {
-  readonly facts: LoadFacts;
+  readonly people: readonly PersonFacts[];
+  readonly defaultMinutes: number;
+  /** Open work in no order. */
+  readonly tasks: () => LoadTaskFacts[];
+  /** People and open work, put in order when asked for: of a large agency that takes longer than all else here. */
+  readonly facts: () => LoadFacts;
   /** The days of each person in the order of the people, or null for days so far away that they are not kept. */
   readonly days: (window: LoadWindow) => LoadDay[][] | null;
   /** Of it what is only likely: work of proposals and of units that are not made yet. */
@@ -70,9 +75,11 @@ export class KeepLoad {
     this.kept.delete(agencyId);
     await this.replaceChanged(agencyId, kept, { ...crew, marks });
     this.kept.set(agencyId, kept);
-    const facts = { ...crew, tasks: inOrder(kept.load.tasks()) };
     return {
-      facts,
+      people: crew.people,
+      defaultMinutes: crew.defaultMinutes,
+      tasks: () => kept.load.tasks(),
+      facts: () => ({ ...crew, tasks: inOrder(kept.load.tasks()) }),
       days: (window) => (window.from < first || window.to > last ? null : unwrap(kept.load.days(window))),
       likelyDays: (window) => (window.from < first || window.to > last ? null : unwrap(kept.likely.days(window))),
     };

@@ -1,59 +1,67 @@
 import { Injectable } from '@nestjs/common';
-import type { PlacedInWeek, PlaceInWeek, WeekPlan, WeekPlanPerson } from '@crew/contract';
-import { addDays, mondayOf, type IsoDay, type LoadDay } from '@crew/core';
+import type { PersonRef, PlacedInWeek, PlaceInWeek, WeekPlan, WeekPlanPerson, WeekPlanTask } from '@crew/contract';
+import { addDays, mondayOf, remainingMinutes, type IsoDay, type LoadDay } from '@crew/core';
 import { ThisWeek } from '../calendar/this-week.ts';
 import { KeepLoad } from '../load/keep-load.ts';
-import type { PersonFacts } from '../load/load-facts.ts';
-import { ENGAGEMENT_IN_COLOUR, isOpen, isWork, PERSON } from '../platform/sql-words.ts';
-import { taskList } from '../task/query/select-tasks.ts';
-import { isReadyBy } from '../task/query/task-columns.ts';
-import { Values } from '../task/query/values.ts';
+import type { LoadTaskFacts, PersonFacts } from '../load/load-facts.ts';
+import { isOpen, PERSON } from '../platform/sql-words.ts';
 import { changeIdOf, record } from '../activity/record.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database, rowsOf } from '../platform/database.ts';
-import { jsonOf, type Json } from '../platform/json.ts';
 import { lockEngagements, lockTasks } from '../platform/locks.ts';
-import { Refusal, requireFound } from '../platform/refusal.ts';
+import { Refusal } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 
 /** Of the week after the two that are planned comes what could be pulled forward. */
 const PULLED_DAYS = 7;
 
-interface Week {
-  readonly today: IsoDay;
-  /** The last day of the two weeks. */
+interface Weeks {
+  /** Work that starts by this day is listed. */
   readonly until: IsoDay;
+  /** Work that starts by this day is listed when nothing open stands in front of it. */
+  readonly pulledUntil: IsoDay;
 }
 
 /** Open work of agreed engagements that stands in a week, begins in these two, or begins in the next with nothing open in front of it. */
-const tasksOf = (values: Values, { today, until }: Week): string =>
-  taskList(
-    {
-      columns: {
-        ...{ id: 'id', title: 'title', engagementId: 'engagementId', due: 'due', minutes: 'remainingMinutes', assigneeIds: 'assigneeIds' },
-        ...{ plannedWeek: 'plannedWeek', carried: 'carried', version: 'version' },
-      },
-      extra: { isReady: isReadyBy(`${values.add(addDays(today, 7))}::date`), hasEstimate: 't.estimate_minutes IS NOT NULL' },
-      filter: { engagementStates: ['open'], isOpen: true, placedOrStartTo: addDays(until, PULLED_DAYS) },
-      and: [
-        't.agency_id = agency.id',
-        isWork('t'),
-        `(t.planned_week IS NOT NULL OR t.open_predecessors = 0 OR t.start_day <= ${values.add(until)}::date)`,
-      ],
-      ...{ needs: ['p'], order: `t.due_day, t.priority = 'high' DESC, t.number` },
-    },
-    values,
-  );
+function isListed({ isComing, likelihood, start, week }: LoadTaskFacts, { until, pulledUntil }: Weeks): boolean {
+  if (isComing === true || likelihood !== undefined) return false;
+  return week.plannedWeek !== undefined || start <= until || (start <= pulledUntil && week.openPredecessors === 0);
+}
 
-/** As text, because nobody on the server looks into them; what many tasks name is said once beside them. */
-const factsOf = (values: Values, week: Week): string => `
-  SELECT (${tasksOf(values, week)})::text AS tasks,
-    (SELECT coalesce(json_agg(${ENGAGEMENT_IN_COLOUR}), '[]') FROM engagement e JOIN client c ON c.id = e.client_id
-      WHERE e.agency_id = agency.id AND e.state = 'open')::text AS engagements,
-    (SELECT coalesce(json_agg(${PERSON('q')}), '[]') FROM person q WHERE q.agency_id = agency.id)::text AS everybody
-  FROM agency WHERE agency.id = $1`;
+/** By the day they are due, pressing ones first, then by their number. */
+const inOrder = (left: LoadTaskFacts, right: LoadTaskFacts): number =>
+  left.due === right.due
+    ? Number(right.week.isHigh) - Number(left.week.isHigh) || left.week.number - right.week.number
+    : left.due < right.due
+      ? -1
+      : 1;
 
-type WeekPlanFacts = Readonly<Record<'tasks' | 'engagements' | 'everybody', string>>;
+interface AsOf {
+  readonly defaultMinutes: number;
+  readonly readyBy: IsoDay;
+}
+
+const toTask = (task: LoadTaskFacts, { defaultMinutes, readyBy }: AsOf): WeekPlanTask => ({
+  id: task.id,
+  title: task.title,
+  engagementId: task.engagementId,
+  due: task.due,
+  minutes: remainingMinutes(task, defaultMinutes),
+  hasEstimate: task.estimate !== undefined,
+  assigneeIds: task.week.assigneeIds,
+  isReady: task.week.readyFrom !== undefined && task.week.readyFrom <= readyBy,
+  plannedWeek: task.week.plannedWeek ?? null,
+  carried: task.week.carried,
+  version: task.version,
+});
+
+/** What the tasks belong to, once each. */
+function engagementsOf(tasks: readonly LoadTaskFacts[]): WeekPlan['engagements'] {
+  const found = new Map(tasks.map(({ engagementId: id, engagement: name, hue }) => [id, { id, name, hue }]));
+  return [...found.values()];
+}
+
+const EVERYBODY = `SELECT ${PERSON('q')} AS person FROM person q WHERE q.agency_id = $1`;
 
 /** Somebody with what the kept load says of the two weeks. */
 function toPerson(
@@ -82,20 +90,28 @@ export class PlanWeek {
     this.clock = clock;
   }
 
-  async read(who: Who): Promise<Json<WeekPlan>> {
+  async read(who: Who): Promise<WeekPlan> {
     const today = this.clock.today();
     const { from: monday } = await this.week.run(who.agencyId);
-    const values = new Values([who.agencyId]);
     const [nextWeek, until] = [addDays(monday, 7), addDays(monday, 13)];
-    const [found, { facts, days }] = await Promise.all([
-      this.database.row<WeekPlanFacts>(factsOf(values, { today, until }), values.list),
+    const [everybody, now] = await Promise.all([
+      this.database.rows<{ person: PersonRef }>(EVERYBODY, [who.agencyId]),
       this.keeping.read(who.agencyId),
     ]);
-    const ahead = days({ from: today, to: addDays(nextWeek, 6) }) ?? [];
-    const people = facts.people.map((person, index) => toPerson(person, { days: ahead[index] ?? [], nextWeek }));
-    const { tasks, engagements, everybody } = requireFound(found, 'agency');
-    const rest: Omit<WeekPlan, keyof WeekPlanFacts> = { thisWeek: monday, nextWeek, until, people };
-    return jsonOf(`${JSON.stringify(rest).slice(0, -1)},"engagements":${engagements},"everybody":${everybody},"tasks":${tasks}}`);
+    const weeks = { until, pulledUntil: addDays(until, PULLED_DAYS) };
+    const asOf = { defaultMinutes: now.defaultMinutes, readyBy: addDays(today, 7) };
+    const ahead = now.days({ from: today, to: until }) ?? [];
+    const tasks = now
+      .tasks()
+      .filter((task) => isListed(task, weeks))
+      .sort(inOrder);
+    return {
+      ...{ thisWeek: monday, nextWeek, until },
+      people: now.people.map((person, index) => toPerson(person, { days: ahead[index] ?? [], nextWeek })),
+      engagements: engagementsOf(tasks),
+      everybody: everybody.map(({ person }) => person),
+      tasks: tasks.map((task) => toTask(task, asOf)),
+    };
   }
 
   /** Puts tasks into weeks, all or none; what was left over from an earlier week is counted as carried. */

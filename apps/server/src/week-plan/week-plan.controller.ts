@@ -1,8 +1,7 @@
-import { Body, Controller, Get, Header, HttpCode, Post } from '@nestjs/common';
+import { Body, Controller, Get, HttpCode, Post } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
 import { PlaceInWeek, type PlacedInWeek, type WeekPlan } from '@crew/contract';
 import { Answers } from '../platform/answers.ts';
-import type { Json } from '../platform/json.ts';
 import { Allow, Caller, type Who } from '../platform/rights.ts';
 import { PlanWeek } from './plan-week.ts';
 
@@ -18,8 +17,7 @@ export class WeekPlanController {
   /** Work nobody has, work in no week yet, and what this week and the next hold, with the team's hours. */
   @Get()
   @Answers('WeekPlan')
-  @Header('Content-Type', 'application/json; charset=utf-8')
-  read(@Caller() who: Who): Promise<Json<WeekPlan>> {
+  read(@Caller() who: Who): Promise<WeekPlan> {
     return this.weeks.read(who);
   }
 

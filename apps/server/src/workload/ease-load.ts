@@ -27,7 +27,8 @@ export class EaseLoad {
     const from = asked.from < today ? today : asked.from;
     const to = asked.to < from ? from : asked.to;
     const { manager } = this.database;
-    const [{ facts }, known] = await Promise.all([this.keeping.read(who.agencyId), readKnown(manager, who.agencyId)]);
+    const [now, known] = await Promise.all([this.keeping.read(who.agencyId), readKnown(manager, who.agencyId)]);
+    const facts = now.facts();
     const person = requireFound(facts.people.find((candidate) => candidate.id === asked.person) ?? null, 'person');
     const ease = unwrap(
       easeLoad({

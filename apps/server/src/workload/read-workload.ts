@@ -31,7 +31,8 @@ export class ReadWorkload {
   async run(who: Who, window: { readonly from: IsoDay; readonly to: IsoDay }): Promise<Workload> {
     const today = this.clock.today();
     const now = await this.keeping.read(who.agencyId);
-    const facts = { ...now.facts, tasks: now.facts.tasks.filter((task) => task.start <= window.to) };
+    const all = now.facts();
+    const facts = { ...all, tasks: all.tasks.filter((task) => task.start <= window.to) };
     const daysOf = (tasks: readonly LoadTaskFacts[]): LoadDay[][] =>
       unwrap(load(toLoadInput({ ...facts, tasks }, { today, ...window }))).people.map((person) => [...person.days]);
     const days = now.days(window) ?? daysOf(facts.tasks);

@@ -47,7 +47,8 @@ export class SuggestAssignees {
     const task = requireFound(found, 'task');
     const today = this.clock.today();
     const { manager } = this.database;
-    const [{ facts }, known] = await Promise.all([this.keeping.read(who.agencyId), readKnown(manager, who.agencyId)]);
+    const [now, known] = await Promise.all([this.keeping.read(who.agencyId), readKnown(manager, who.agencyId)]);
+    const facts = now.facts();
     const span = { from: task.start < today ? today : task.start, to: task.due < today ? today : task.due };
     const holders = facts.people.filter((person) => task.roleId === null || person.roleIds.includes(task.roleId));
     const work = { ...(task.minutes === null ? {} : { estimate: task.minutes }), logged: task.logged };

@@ -72,7 +72,9 @@ export class KeptLoad<Task extends LoadTaskInput = LoadTaskInput> {
 
   /** All tasks, group by group. */
   tasks(): Task[] {
-    return [...this.groups.values()].flatMap((scheduled) => [...scheduled.values()].map(({ task }) => task));
+    const all: Task[] = [];
+    for (const scheduled of this.groups.values()) for (const { task } of scheduled.values()) all.push(task);
+    return all;
   }
 
   /** The days of each person, in the order of the people; before today there is nothing planned. Days behind those that are kept are refused. */

@@ -109,12 +109,21 @@ export const PLAN_COLUMNS = [
   ...(['openPredecessors', 'isShownToClient', 'isChargeable', 'mayStartEarly', 'seriesId', 'version', 'assignees', 'after'] as const),
 ] as const satisfies readonly TaskColumn[];
 
-/**
- * Whether the work of task t may go on by a day, given as SQL: its phase p has begun by then, or it may
- * begin before that; what repeats goes on from its own day.
- */
-export const mayBeginBy = (day: string): string =>
-  `(((p.state <> 'ahead' AND coalesce(p.started_on <= ${day}, true)) OR t.may_start_early) AND (t.series_id IS NULL OR t.start_day <= ${day}))`;
+/** Where only "already" counts and no day is known. */
+const LONG_AGO = `date '0001-01-01'`;
 
-/** Whether somebody could work on task t: nothing open in front of it, not waiting, and it may begin by a day. */
-export const isReadyBy = (day: string): string => `(t.open_predecessors = 0 AND t.status <> 'waiting' AND ${mayBeginBy(day)})`;
+/**
+ * The first day on which the work of task t may go on: its phase p has begun by then, or it may begin
+ * before that; what repeats goes on from its own day. Null while that is open.
+ */
+const MAY_BEGIN_FROM = `CASE WHEN t.may_start_early OR p.state <> 'ahead' THEN greatest(${LONG_AGO},
+    CASE WHEN NOT t.may_start_early THEN p.started_on END, CASE WHEN t.series_id IS NOT NULL THEN t.start_day END) END`;
+
+/** From which day on somebody could work on task t with phase p: nothing open in front of it, not waiting, and it may begin. Null while that is open. */
+export const READY_FROM = `CASE WHEN t.open_predecessors = 0 AND t.status <> 'waiting' THEN ${MAY_BEGIN_FROM} END`;
+
+/** Whether the work of task t may go on by a day, given as SQL. */
+export const mayBeginBy = (day: string): string => `coalesce(${MAY_BEGIN_FROM} <= ${day}, false)`;
+
+/** Whether somebody could work on task t by a day, given as SQL. */
+export const isReadyBy = (day: string): string => `coalesce(${READY_FROM} <= ${day}, false)`;
