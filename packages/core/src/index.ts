@@ -90,6 +90,8 @@ export { EXCHANGE_FORMAT, toExchange, type ExchangedTemplate } from './template/
 export { readExchange, type NewFile, type NewOwnField, type ReadExchange } from './template/read-exchange.ts';
 export { mergeLists, type ThreeStates } from './template/merge.ts';
 export type * from './template/types.ts';
+export { reply, type Remark, type Reply, type ReplyInput } from './mail/reply.ts';
+export { checkRules, type CheckRulesInput, type EffectMeaning, type RuleFinding } from './rules/check-rules.ts';
 export { runRules } from './rules/run-rules.ts';
 export {
   CONDITION_OP,

@@ -3,6 +3,7 @@ import { forecast } from './forecast/forecast.ts';
 import { waits } from './handoff/waits.ts';
 import { learn } from './learn/learn.ts';
 import { load } from './load/load.ts';
+import { reply } from './mail/reply.ts';
 import { progress } from './progress/progress.ts';
 import { describeProblem, type Result } from './result.ts';
 import { runRules } from './rules/run-rules.ts';
@@ -33,6 +34,7 @@ const verbs: Readonly<Record<string, Verb>> = {
   forecast,
   rules: runRules,
   waits,
+  reply,
 };
 
 /** The verbs of the command line. */

@@ -61,6 +61,16 @@ test.each([
   ['forecast', { runs: 10_000, dates: { p50: '2027-01-12' } }],
   ['waits', { minutes: 180 }],
   [
+    'reply',
+    {
+      words: 'Fine by me, see below.',
+      remarks: [
+        { on: 'Shall we post on Monday?', says: 'Tuesday is better.' },
+        { on: 'Please check the names.', says: 'All right.' },
+      ],
+    },
+  ],
+  [
     'rules',
     {
       run: [{ rule: 'b', effects: [{ do: 'make-task', title: 'Check round 2' }] }],

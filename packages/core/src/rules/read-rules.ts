@@ -6,13 +6,19 @@ const UNCHAINED: Chain = { depth: 0, ran: [] };
 /** Checks what is asked, to the last fact and condition. */
 export function readRules(input: RulesInput): Required<RulesInput> {
   requireObject(input, 'input');
-  requireList(input.rules, 'rules');
-  indexById(input.rules, 'rules');
+  readRuleList(input.rules);
   checkEvent(input.event);
-  for (const rule of input.rules) checkRule(rule, `rules[${rule.id}]`);
   const chain = input.chain ?? UNCHAINED;
   checkChain(chain);
   return { event: input.event, rules: input.rules, chain };
+}
+
+/** Checks a list of rules whose ids are all different. */
+export function readRuleList(rules: readonly Rule[]): readonly Rule[] {
+  requireList(rules, 'rules');
+  indexById(rules, 'rules');
+  for (const rule of rules) checkRule(rule, `rules[${rule.id}]`);
+  return rules;
 }
 
 function checkEvent(event: RuleEvent): void {
