@@ -97,21 +97,8 @@ const NAMES = ['phase', 'round'] as const;
 const VALUES: readonly Fact[] = ['', 'a', 'b', 1, 2, 3, [], ['a'], ['b'], ['a', 'b'], true];
 /** Every event that can matter with these values: none, each of them, and what lies between and beyond. */
 const POSSIBLE: readonly (Fact | undefined)[] = [
-  undefined,
-  ...VALUES,
-  0,
-  0.5,
-  1.25,
-  1.5,
-  1.75,
-  2.25,
-  2.5,
-  2.75,
-  4,
-  9,
-  ['a', 'b', 'c'],
-  ['c'],
-  'c',
+  ...[undefined, ...VALUES, 0, 0.5, 1.25, 1.5, 1.75, 2.25, 2.5, 2.75, 4, 9, 'c'],
+  ...[[''], ['', 'a', 'b'], ['a', 'b', 'c'], ['c'], ['a', 'a'], ['b', 'b']],
 ];
 const condition: fc.Arbitrary<Condition> = fc.record({
   fact: fc.constantFrom(...NAMES),
