@@ -19,7 +19,7 @@ import { Accounts, RightsGuard } from './platform/rights.ts';
 import { RunCommand } from './platform/run-command.ts';
 import { ThrottleByAccount } from './platform/throttle.ts';
 import { areas } from './areas.ts';
-import { AREA_COMMANDS, AREA_JOBS } from './platform/area.ts';
+import { AREA_COMMANDS, AREA_FOLLOWERS, AREA_JOBS } from './platform/area.ts';
 
 /** The whole server. */
 @Module({})
@@ -55,6 +55,7 @@ export class AppModule {
         Drain,
         RunCommand,
         { provide: AREA_COMMANDS, useValue: areas.flatMap((area) => area.commands ?? []) },
+        { provide: AREA_FOLLOWERS, useValue: areas.flatMap((area) => area.followers ?? []) },
         { provide: AREA_JOBS, useValue: areas.flatMap((area) => area.jobs ?? []) },
         ...areas.flatMap((area) => area.providers ?? []),
       ],

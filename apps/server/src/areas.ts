@@ -22,6 +22,7 @@ import { weekPlan } from './week-plan/week-plan.module.ts';
 import { workload } from './workload/workload.module.ts';
 import { forecast } from './forecast/forecast.module.ts';
 import { learn } from './learn/learn.module.ts';
+import { notice } from './notice/notice.module.ts';
 import { live } from './live/live.module.ts';
 import { jobs } from './jobs/jobs.module.ts';
 import { founding } from './founding/founding.module.ts';
@@ -51,6 +52,7 @@ export const areas: readonly Area[] = [
   workload,
   forecast,
   learn,
+  notice,
   live,
   jobs,
   founding,

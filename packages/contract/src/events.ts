@@ -186,3 +186,10 @@ export const UNDOABLE_EVENTS = [
   ...['calendar-changed', 'time-off-added', 'time-off-removed'],
   ...['person-changed', 'client-changed', 'contact-changed'],
 ] as readonly EventKind[];
+
+/** What notices and rules follow: events of these kinds wait to be looked at once, by whoever comes first. */
+export const FOLLOWED_EVENTS = [
+  ...['task-assigned', 'task-status-changed', 'task-rescheduled'],
+  ...['handed-off', 'given-on', 'sent-back', 'picked-up', 'round-started'],
+  ...['engagement-started', 'engagement-changed', 'engagement-closed', 'engagement-reopened', 'engagement-completed'],
+] as readonly EventKind[];

@@ -15,6 +15,8 @@ export * from './field-input.ts';
 export * from './find-words.ts';
 export * from './handoff-input.ts';
 export * from './learn-input.ts';
+export * from './notices.ts';
+export * from './notice-input.ts';
 export * from './week-plan-input.ts';
 export * from './series-input.ts';
 export * from './task-fields.ts';

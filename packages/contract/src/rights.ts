@@ -60,6 +60,8 @@ export const RIGHTS = {
   'history.read': STAFF_OR_OWN,
   'learn.read': STAFF,
   'learn.apply': LEADS,
+  /** One's own notices, and which of them one gets. */
+  'notice.use': CREW,
   /** Adding, moving, assigning and deleting tasks. */
   'plan.edit': STAFF,
   'plan.undo': STAFF_OR_OWN,

@@ -3,8 +3,8 @@ import type { EventKind, EventSubject } from './events.ts';
 /**
  * What a change may have touched, as screens ask for it: `engagement:ID` one engagement with its
  * tasks, phases and handoffs, `person:ID` what is one person's own (desk, time, timer), `week` what
- * people put on days of their own week, which counts in the load; the
- * others the whole of it. `everything` stands for all of them.
+ * people put on days of their own week, which counts in the load, `notice:ID` what one
+ * person is told; the others the whole of it. `everything` stands for all of them.
  */
 export const TOPIC = [
   'engagement',
@@ -18,12 +18,13 @@ export const TOPIC = [
   'calendar',
   'time',
   'settings',
+  'notice',
   'everything',
 ] as const;
 export type TopicName = (typeof TOPIC)[number];
 
 /** A topic, or one thing of it. */
-export type Topic = TopicName | `${'engagement' | 'person'}:${string}`;
+export type Topic = TopicName | `${'engagement' | 'person' | 'notice'}:${string}`;
 
 /** What changes of these kinds touch, in place of what a change of their subject does. */
 export const TOPICS_OF_KIND: Partial<Readonly<Record<EventKind, readonly TopicName[]>>> = {

@@ -1,13 +1,17 @@
 import { job, type Area } from '../platform/area.ts';
 import { ActivityController } from './activity.controller.ts';
+import { FollowEvents } from './follow-events.ts';
 import { Event } from './event.entity.ts';
 import { PruneHistoryJob } from './prune-history.job.ts';
 import { ReadHistory } from './read-history.ts';
 
 export const activity: Area = {
   controllers: [ActivityController],
-  providers: [ReadHistory, PruneHistoryJob],
+  providers: [ReadHistory, PruneHistoryJob, FollowEvents],
   entities: [Event],
   // Old history goes at night, before the files that it alone names.
-  jobs: [job({ name: 'prune-history', by: PruneHistoryJob, run: (handler) => handler.run(), at: '7 3 * * *' })],
+  jobs: [
+    job({ name: 'prune-history', by: PruneHistoryJob, run: (handler) => handler.run(), at: '7 3 * * *' }),
+    job({ name: 'follow-events', by: FollowEvents, run: (handler) => handler.run(), at: '* * * * *' }),
+  ],
 };

@@ -16,6 +16,7 @@ import { Choice, oneOf, Ref } from '../platform/columns.ts';
 @Index('event_by_agency', ['agencyId', 'id'])
 @Index('event_by_batch', ['batchId'])
 @Index('event_changed_late', ['agencyId', 'id'], { where: `"payload"->>'lateReason' IS NOT NULL` })
+@Index('event_pending', ['id'], { where: '"is_pending"' })
 @Index('event_of_handoffs', ['agencyId', 'at'], { where: `"subject" = 'handoff'` })
 export class Event {
   @PrimaryGeneratedColumn('identity', { type: 'bigint' }) id!: number;
@@ -41,4 +42,6 @@ export class Event {
   /** The batch that undid it; empty again once that was undone itself. */
   @Column('uuid', { nullable: true }) undoneById!: string | null;
   @Column('timestamptz') at!: Date;
+  /** Whether its followers have still to look at it. */
+  @Column('boolean', { default: false }) isPending!: boolean;
 }

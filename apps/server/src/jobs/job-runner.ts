@@ -12,6 +12,7 @@ import {
   type WorkerEvents,
 } from 'graphile-worker';
 import { CONFIG, type Config } from '../platform/config.ts';
+import { FollowEvents } from '../activity/follow-events.ts';
 import { AREA_JOBS, type AreaJob } from '../platform/area.ts';
 import type { JobName } from '../platform/job-names.ts';
 import { PlanBehind } from '../schedule/plan-behind.ts';
@@ -27,6 +28,7 @@ export class JobRunner implements OnApplicationBootstrap, BeforeApplicationShutd
   private readonly jobs: readonly AreaJob[];
   private readonly modules: ModuleRef;
   private readonly behind: PlanBehind;
+  private readonly following: FollowEvents;
   private readonly workers: WatchWorkers;
   private readonly logger = new Logger('jobs');
   private runner: Runner | null = null;
@@ -36,12 +38,14 @@ export class JobRunner implements OnApplicationBootstrap, BeforeApplicationShutd
     @Inject(AREA_JOBS) jobs: readonly AreaJob[],
     modules: ModuleRef,
     behind: PlanBehind,
+    following: FollowEvents,
     workers: WatchWorkers,
   ) {
     this.config = config;
     this.jobs = jobs;
     this.modules = modules;
     this.behind = behind;
+    this.following = following;
     this.workers = workers;
   }
 
@@ -71,12 +75,14 @@ export class JobRunner implements OnApplicationBootstrap, BeforeApplicationShutd
   /** Does what waits now and returns; for whoever wants to see the outcome. */
   async workThrough(): Promise<void> {
     await this.behind.asked();
+    await this.following.run();
     await runOnce({
       connectionString: this.config.databaseUrl,
       noHandleSignals: true,
       logger: this.queueLogger(),
       taskList: this.handlers(),
     });
+    await this.following.run();
   }
 
   /** Jobs under way are waited for; those that take longer than five seconds are told to stop. */

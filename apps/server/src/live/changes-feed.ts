@@ -2,6 +2,7 @@ import { Inject, Injectable, Logger, type BeforeApplicationShutdown, type OnAppl
 import { readTopics } from '@crew/contract';
 import pg from 'pg';
 import { Subject, type Observable } from 'rxjs';
+import { FollowEvents } from '../activity/follow-events.ts';
 import { CHANGES, type Announcement } from '../platform/announce.ts';
 import { CONFIG, type Config } from '../platform/config.ts';
 import { Database } from '../platform/database.ts';
@@ -19,6 +20,7 @@ const PEOPLE = `
 export class ChangesFeed implements OnApplicationBootstrap, BeforeApplicationShutdown {
   private readonly config: Config;
   private readonly database: Database;
+  private readonly following: FollowEvents;
   private readonly heard = new Subject<Announcement | 'everything'>();
   private readonly logger = new Logger('changes');
   private client: pg.Client | null = null;
@@ -26,9 +28,10 @@ export class ChangesFeed implements OnApplicationBootstrap, BeforeApplicationShu
   private isClosing = false;
   private isLost = false;
 
-  constructor(@Inject(CONFIG) config: Config, database: Database) {
+  constructor(@Inject(CONFIG) config: Config, database: Database, following: FollowEvents) {
     this.config = config;
     this.database = database;
+    this.following = following;
   }
 
   /** Announcements of all agencies; whoever passes them on leaves out what is not theirs. Ends with the server. */
@@ -50,7 +53,10 @@ export class ChangesFeed implements OnApplicationBootstrap, BeforeApplicationShu
 
   private async listen(): Promise<void> {
     const client = new pg.Client({ connectionString: this.config.databaseUrl, application_name: 'nimble-crew changes' });
-    client.on('notification', ({ payload }) => void this.pass(JSON.parse(payload ?? '{}') as Announcement));
+    client.on('notification', ({ payload }) => {
+      if (this.config.runsJobs) this.following.wake();
+      void this.pass(JSON.parse(payload ?? '{}') as Announcement);
+    });
     client.on('error', (error) => this.lose(error));
     client.on('end', () => this.lose(null));
     this.client = client;

@@ -85,8 +85,10 @@ export function streamFor(
 /** Who does not see every engagement is not told which one it was, nor whose work; a client only that something changed. */
 export function noticeFor(who: Who, heard: Announcement | 'everything'): ChangeNotice {
   if (heard === 'everything' || can(who, 'client-page.read')) return { topics: 'everything' };
-  const isOwn = (topic: Topic): boolean => !topic.startsWith('person:') || topic === `person:${who.personId}`;
-  const topics = readTopics(heard.topics).filter((topic) => reachOf(who, 'desk.read') === 'all' || isOwn(topic));
+  const isOf = (name: 'person' | 'notice', topic: Topic): boolean => topic.startsWith(`${name}:`) && topic !== `${name}:${who.personId}`;
+  // What others are told is nobody else's; whose work it is, leads may know.
+  const isHidden = (topic: Topic): boolean => isOf('notice', topic) || (reachOf(who, 'desk.read') !== 'all' && isOf('person', topic));
+  const topics = readTopics(heard.topics).filter((topic) => !isHidden(topic));
   if (can(who, 'engagement.open')) return { topics: topicsText(topics) };
   return { topics: topicsText([...new Set(topics.map((topic) => (topic.startsWith('engagement:') ? 'engagement' : topic)))]) };
 }

@@ -23,6 +23,7 @@ import { Endings1764000000022 } from './0022-endings.ts';
 import { LargeReads1764000000023 } from './0023-large-reads.ts';
 import { Contacts1764000000024 } from './0024-contacts.ts';
 import { HelpingPeople1764000000025 } from './0025-helping-people.ts';
+import { Notices1764000000026 } from './0026-notices.ts';
 
 /** In the order they run. */
 export const migrations = [
@@ -51,4 +52,5 @@ export const migrations = [
   LargeReads1764000000023,
   Contacts1764000000024,
   HelpingPeople1764000000025,
+  Notices1764000000026,
 ];

@@ -1,5 +1,6 @@
 import type { Type } from '@nestjs/common';
-import type { CommandInput, CommandName } from '@crew/contract';
+import type { CommandInput, CommandName, EventKind } from '@crew/contract';
+import type { EntityManager } from 'typeorm';
 import type { JobName, JobPayloads } from './job-names.ts';
 import type { Who } from './rights.ts';
 
@@ -21,6 +22,24 @@ export interface AreaCommand {
   readonly run: (useCase: never, who: Who, asked: never) => Promise<unknown>;
 }
 
+/** Who follows the stream of events: it is told once of each event of these kinds, in the transaction that takes note of it. */
+export interface AreaFollower {
+  readonly kinds: readonly EventKind[];
+  readonly by: Type<Follower>;
+}
+
+/** An event that has to be looked at. */
+export interface PendingEvent {
+  readonly id: string;
+  readonly agencyId: string;
+  readonly kind: EventKind;
+}
+
+/** Looks at events, a number of them at once. */
+export interface Follower {
+  readonly follow: (manager: EntityManager, events: readonly PendingEvent[]) => Promise<void>;
+}
+
 /** What an area adds to the server: its manifest, in `x.module.ts`. A new area is one more line in `areas.ts`. */
 export interface Area {
   readonly controllers?: readonly Type<unknown>[];
@@ -28,6 +47,7 @@ export interface Area {
   readonly entities?: readonly Type<object>[];
   readonly jobs?: readonly AreaJob[];
   readonly commands?: readonly AreaCommand[];
+  readonly followers?: readonly AreaFollower[];
 }
 
 /** Under which the jobs of all areas are given to whoever runs them. */
@@ -35,6 +55,9 @@ export const AREA_JOBS = Symbol('jobs of all areas');
 
 /** Under which the commands of all areas are given to `RunCommand`. */
 export const AREA_COMMANDS = Symbol('commands of all areas');
+
+/** Under which the followers of all areas are given to `FollowEvents`. */
+export const AREA_FOLLOWERS = Symbol('followers of all areas');
 
 /** A command whose use case takes the command's target and input. */
 export const commandBy = <Name extends CommandName, UseCase>(declared: {

@@ -1,0 +1,104 @@
+import { Inject, Injectable, Logger, type BeforeApplicationShutdown } from '@nestjs/common';
+import { ModuleRef } from '@nestjs/core';
+import { AREA_FOLLOWERS, type AreaFollower, type Follower, type PendingEvent } from '../platform/area.ts';
+import { Database, rowsOf } from '../platform/database.ts';
+
+/** So many events are looked at in one transaction. */
+const MOST_AT_ONCE = 200;
+/** Changes made in a row are followed together. */
+const GATHER_MS = 30;
+/** An event that cannot be followed is tried again after this time; the others do not wait for it. */
+const ASIDE_MS = 10 * 60_000;
+
+/** Two processes share what is pending: what one of them holds, the other leaves alone. */
+const TAKE = `
+  SELECT id::text AS id, agency_id AS "agencyId", kind FROM event WHERE is_pending AND NOT (id = ANY($2::bigint[]))
+  ORDER BY id LIMIT $1 FOR NO KEY UPDATE SKIP LOCKED`;
+
+/**
+ * Tells the followers of events (notices and the like) what happened: each event once, in the
+ * transaction that takes note of it, so that a process that ends in between leaves it to the next.
+ * It is woken when something is announced, and by a job every minute for what nobody heard of.
+ */
+@Injectable()
+export class FollowEvents implements BeforeApplicationShutdown {
+  private readonly database: Database;
+  private readonly followers: readonly AreaFollower[];
+  private readonly modules: ModuleRef;
+  private readonly logger = new Logger('events');
+  private readonly aside = new Map<string, number>();
+  private timer: NodeJS.Timeout | null = null;
+  private working: Promise<void> = Promise.resolve();
+  private isClosing = false;
+  constructor(database: Database, @Inject(AREA_FOLLOWERS) followers: readonly AreaFollower[], modules: ModuleRef) {
+    this.database = database;
+    this.followers = followers;
+    this.modules = modules;
+  }
+
+  /** Returns at once. */
+  wake(): void {
+    if (this.isClosing) return;
+    this.timer ??= setTimeout(() => {
+      this.timer = null;
+      this.run().catch((error: unknown) => this.logger.warn(`Events wait for the next minute. ${String(error)}`));
+    }, GATHER_MS);
+  }
+
+  /** Looks at all that is pending, and waits until that is done. */
+  run(): Promise<void> {
+    this.working = this.working.catch(() => undefined).then(() => this.followAll());
+    return this.working;
+  }
+
+  async beforeApplicationShutdown(): Promise<void> {
+    this.isClosing = true;
+    if (this.timer !== null) clearTimeout(this.timer);
+    await this.working.catch(() => undefined);
+  }
+
+  private async followAll(): Promise<void> {
+    let most = MOST_AT_ONCE;
+    for (;;) {
+      const taken: PendingEvent[] = [];
+      try {
+        const count = await this.follow(most, taken);
+        if (count < most && most === MOST_AT_ONCE) return;
+        if (count === 0) return;
+      } catch (error) {
+        const [first] = taken;
+        if (first === undefined) throw error;
+        // One by one it shows which of them it is.
+        if (most === 1) this.putAside(first, error);
+        most = 1;
+      }
+    }
+  }
+
+  /** Follows the oldest events that are pending; `taken` is filled with them. Answers how many they were. */
+  private follow(most: number, taken: PendingEvent[]): Promise<number> {
+    return this.database.transaction(async (manager) => {
+      const events = await rowsOf<PendingEvent>(manager, TAKE, [most, this.stillAside()]);
+      taken.splice(0, taken.length, ...events);
+      for (const { kinds, by } of this.followers) {
+        const own = events.filter(({ kind }) => kinds.includes(kind));
+        if (own.length > 0) await this.modules.get<Follower>(by, { strict: false }).follow(manager, own);
+      }
+      if (events.length > 0)
+        await rowsOf(manager, 'UPDATE event SET is_pending = false WHERE id = ANY($1::bigint[])', [events.map(({ id }) => id)]);
+      return events.length;
+    });
+  }
+
+  private putAside({ id, kind }: PendingEvent, error: unknown): void {
+    this.aside.set(id, Date.now() + ASIDE_MS);
+    this.logger.error(
+      `Event ${id} (${kind}) cannot be followed; it is tried again later. ${error instanceof Error ? error.stack : String(error)}`,
+    );
+  }
+
+  private stillAside(): string[] {
+    for (const [id, until] of this.aside) if (until < Date.now()) this.aside.delete(id);
+    return [...this.aside.keys()];
+  }
+}

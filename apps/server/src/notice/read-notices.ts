@@ -1,0 +1,153 @@
+import { Injectable } from '@nestjs/common';
+import type { FieldChange, NoticeAbout, NoticeGroup, NoticeKind, NoticeLine, Notices } from '@crew/contract';
+import { Clock } from '../platform/clock.ts';
+import { Database } from '../platform/database.ts';
+import type { Who } from '../platform/rights.ts';
+import { ENGAGEMENT_IN_COLOUR } from '../platform/sql-words.ts';
+
+/** What was read stays in the list for so long. */
+const READ_DAYS = 7;
+/** More are not shown at once; the count of the unread ones counts all. */
+const MOST_SHOWN = 200;
+
+const ABOUT = `CASE
+  WHEN t.id IS NOT NULL THEN json_build_object('kind', 'task', 'id', t.id, 'title', t.title, 'status', t.status, 'due', t.due_day,
+    'minutes', greatest(0, coalesce(t.estimate_minutes, g.default_minutes) - t.logged_minutes))
+  WHEN h.id IS NOT NULL THEN json_build_object('kind', 'handoff', 'id', h.id, 'from', p.name, 'to', next.name, 'state', h.state, 'version', h.version,
+    'isReceiver', coalesce(h.receiver_id = $1, false), 'question', h.question)
+  ELSE json_build_object('kind', 'engagement', 'id', e.id, 'title', e.name) END`;
+
+const NOTICES = `
+  SELECT n.id, n.kind, n.read_at IS NOT NULL AS "isRead", v.at, v.kind AS event, v.batch_id AS "batchId", v.payload, v.changes,
+    coalesce(v.facts->>'task', v.facts->>'phase') AS name, ${ABOUT} AS about,
+    CASE WHEN e.id IS NOT NULL THEN ${ENGAGEMENT_IN_COLOUR} END AS engagement,
+    CASE WHEN w.id IS NOT NULL THEN json_build_object('name', w.name, 'initials', w.initials) END AS by
+  FROM notice n JOIN event v ON v.id = n.event_id JOIN agency g ON g.id = n.agency_id
+  LEFT JOIN event cause ON cause.id = v.cause_id
+  LEFT JOIN account y ON y.id = coalesce(v.account_id, cause.account_id) LEFT JOIN person w ON w.id = y.person_id
+  LEFT JOIN engagement e ON e.id = n.engagement_id LEFT JOIN client c ON c.id = e.client_id
+  LEFT JOIN task t ON t.id = n.task_id
+  LEFT JOIN handoff h ON h.id = n.handoff_id LEFT JOIN phase p ON p.id = h.from_phase_id LEFT JOIN phase next ON next.id = h.to_phase_id
+  WHERE n.person_id = $1 AND (n.read_at IS NULL OR n.read_at > $2::timestamptz - interval '${READ_DAYS} days')
+    AND (n.snoozed_until IS NULL OR n.snoozed_until <= $2)
+  ORDER BY n.event_id DESC LIMIT ${MOST_SHOWN}`;
+
+const COUNTS = `
+  SELECT count(*) FILTER (WHERE snoozed_until IS NULL OR snoozed_until <= $2)::int AS unread,
+    coalesce(json_agg(id) FILTER (WHERE snoozed_until > $2), '[]') AS "snoozedIds", min(snoozed_until) FILTER (WHERE snoozed_until > $2) AS until
+  FROM notice WHERE person_id = $1 AND read_at IS NULL`;
+
+interface Counts {
+  readonly unread: number;
+  readonly snoozedIds: readonly string[];
+  readonly until: Date | null;
+}
+
+interface Row {
+  readonly id: string;
+  readonly kind: NoticeKind;
+  readonly isRead: boolean;
+  readonly at: Date;
+  readonly event: string;
+  readonly batchId: string | null;
+  readonly payload: Readonly<Record<string, unknown>>;
+  readonly changes: readonly FieldChange[];
+  readonly name: string | null;
+  readonly about: NoticeAbout;
+  readonly engagement: NoticeGroup['engagement'];
+  readonly by: NoticeLine['by'];
+}
+
+/** What concerns one, grouped by the thing it is about. */
+@Injectable()
+export class ReadNotices {
+  private readonly database: Database;
+  private readonly clock: Clock;
+  constructor(database: Database, clock: Clock) {
+    this.database = database;
+    this.clock = clock;
+  }
+
+  async run(who: Who): Promise<Notices> {
+    const values = [who.personId, this.clock.now()];
+    const [rows, counts] = await Promise.all([this.database.rows<Row>(NOTICES, values), this.database.row<Counts>(COUNTS, values)]);
+    const { unread = 0, snoozedIds = [], until = null } = counts ?? {};
+    return {
+      unread,
+      groups: groupsOf(rows),
+      snoozed: until === null ? null : { ids: snoozedIds, until: until.toISOString() },
+    };
+  }
+}
+
+/** The things in the order of their newest line. */
+function groupsOf(rows: readonly Row[]): NoticeGroup[] {
+  const groups = new Map<string, Row[]>();
+  for (const row of rows) {
+    const key = placeOf(row, rows);
+    groups.set(key, [...(groups.get(key) ?? []), row]);
+  }
+  return [...groups.values()].map((own) => {
+    const { about, engagement } = own[0] as Row;
+    const isMany = own.some((row) => isOneOfMany(row, rows));
+    return {
+      about: isMany && engagement !== null ? { kind: 'engagement', id: engagement.id, title: engagement.name } : about,
+      engagement,
+      lines: linesOf(own),
+    };
+  });
+}
+
+/** So many tasks that one change gave to somebody are told as one: a whole phase is no list to tick off. */
+const MANY = 4;
+
+const isOneOfMany = (row: Row, rows: readonly Row[]): boolean =>
+  row.about.kind === 'task' &&
+  row.engagement !== null &&
+  row.batchId !== null &&
+  rows.filter((other) => other.batchId === row.batchId && other.kind === row.kind && other.about.kind === 'task').length >= MANY;
+
+const placeOf = (row: Row, rows: readonly Row[]): string =>
+  isOneOfMany(row, rows) ? `engagement ${row.engagement?.id}` : `${row.about.kind} ${row.about.id}`;
+
+/** What one change did, or what the same people did again and again, is one line: the newest, from what it was at first. */
+function linesOf(rows: readonly Row[]): NoticeLine[] {
+  const lines = new Map<string, Row[]>();
+  for (const row of rows) {
+    const key = JOINED.has(row.kind) ? `${row.kind} ${row.isRead}` : `${row.kind} ${row.batchId ?? row.id}`;
+    lines.set(key, [...(lines.get(key) ?? []), row]);
+  }
+  return [...lines.values()].map(toLine);
+}
+
+/** Of these only where it stands now matters, and from where it came. */
+const JOINED: ReadonlySet<NoticeKind> = new Set(['moved', 'status', 'promise']);
+
+function toLine(rows: readonly Row[]): NoticeLine {
+  const [newest, oldest] = [rows[0] as Row, rows.at(-1) as Row];
+  const changed = changeOf(newest);
+  return {
+    ids: rows.map(({ id }) => id),
+    kind: newest.kind,
+    event: newest.event,
+    at: newest.at.toISOString(),
+    isRead: rows.every(({ isRead }) => isRead),
+    by: newest.by,
+    words: textIn(newest.payload, 'words') ?? textIn(newest.payload, 'reason'),
+    name: newest.name,
+    change: changed === null ? null : { from: (changeOf(oldest) ?? changed).from, to: changed.to },
+  };
+}
+
+const FIELD: Partial<Readonly<Record<NoticeKind, string>>> = { moved: 'dueDay', promise: 'promise', status: 'status', ready: 'status' };
+
+function changeOf({ kind, changes }: Row): NoticeLine['change'] {
+  const change = changes.find(({ field }) => field === FIELD[kind]);
+  const text = (value: unknown): string | null => (typeof value === 'string' ? value : null);
+  return change === undefined ? null : { from: text(change.from), to: text(change.to) };
+}
+
+function textIn(payload: Row['payload'], field: string): string | null {
+  const text = payload[field];
+  return typeof text === 'string' && text !== '' ? text : null;
+}

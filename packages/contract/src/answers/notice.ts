@@ -1,0 +1,69 @@
+import type { IsoDay } from '@crew/core';
+import type { NoticeKind } from '../notices.ts';
+import type { ClientHue, HandoffState, TaskStatus } from '../words.ts';
+
+/* What concerns somebody. Times are ISO instants, days ISO days, effort is minutes. */
+
+/** What notices are about. */
+export type NoticeAbout =
+  | {
+      readonly kind: 'task';
+      readonly id: string;
+      readonly title: string;
+      readonly status: TaskStatus;
+      readonly due: IsoDay;
+      readonly minutes: number;
+    }
+  | {
+      readonly kind: 'handoff';
+      readonly id: string;
+      /** The phase it leaves and the one it goes to; null for the last. */
+      readonly from: string;
+      readonly to: string | null;
+      readonly state: HandoffState;
+      readonly version: number;
+      /** Whether it is the reader's to pick up. */
+      readonly isReceiver: boolean;
+      readonly question: string | null;
+    }
+  | { readonly kind: 'engagement'; readonly id: string; readonly title: string };
+
+/** One line of a notice: what somebody did that concerns the reader. */
+export interface NoticeLine {
+  /** All notices it stands for: of the same kind, of one change or one after the other. */
+  readonly ids: readonly string[];
+  readonly kind: NoticeKind;
+  /** Of the event: `given-on` tells somebody of a handoff like `handed-off`. */
+  readonly event: string;
+  readonly at: string;
+  readonly isRead: boolean;
+  /** Null for what follows by itself, and for somebody whose access was removed. */
+  readonly by: { readonly name: string; readonly initials: string } | null;
+  /** What they said with it. */
+  readonly words: string | null;
+  /** The name of what brought it about, such as the task that is done. */
+  readonly name: string | null;
+  /** Of a day, a status or a promise that changed. */
+  readonly change: { readonly from: string | null; readonly to: string | null } | null;
+}
+
+/** All that is new of one thing. */
+export interface NoticeGroup {
+  readonly about: NoticeAbout;
+  readonly engagement: { readonly id: string; readonly name: string; readonly hue: ClientHue } | null;
+  /** The newest first. */
+  readonly lines: readonly NoticeLine[];
+}
+
+/** One's own notices: those not read yet, and what was read in the last days; the newest thing first. */
+export interface Notices {
+  readonly unread: number;
+  readonly groups: readonly NoticeGroup[];
+  /** Put off until later; null when there are none. */
+  readonly snoozed: { readonly ids: readonly string[]; readonly until: string } | null;
+}
+
+/** What one is told of. */
+export interface NoticeChoices {
+  readonly kinds: readonly { readonly kind: NoticeKind; readonly isOn: boolean }[];
+}
