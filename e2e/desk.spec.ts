@@ -2,7 +2,7 @@ import type { Page } from '@playwright/test';
 import { expect, test } from './fixtures.ts';
 
 const day = (page: Page, name: string) => page.getByRole('grid', { name: `Work of ${name}` });
-const notices = (page: Page) => page.getByRole('status', { name: 'Notices' });
+const notices = (page: Page) => page.getByRole('status', { name: 'Messages' });
 
 test('on Monday a writer sees the one thing now, drags work into days, and sees which day is full', async ({ page, world }) => {
   await world.enterAs(page, 'Mirela Stoyan');

@@ -48,7 +48,7 @@ test('Concept is handed off with a few words, sent back with a question, answere
   await world.enterAs(page, 'Noor Haddad');
   await page.getByRole('link', { name: 'Read and pick up' }).click();
   await sheet.getByRole('button', { name: 'Pick up' }).click();
-  await expect(page.getByRole('status', { name: 'Notices' })).toContainText('Detail design is picked up and starts today.');
+  await expect(page.getByRole('status', { name: 'Messages' })).toContainText('Detail design is picked up and starts today.');
   await page.getByRole('link', { name: 'Engagements' }).click();
   await page.getByRole('link', { name: 'Keepers’ Quarters gallery' }).click();
   await expect(page.getByRole('row', { name: 'Exhibit drawings' })).toContainText('23 Nov – 7 Dec');

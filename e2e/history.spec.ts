@@ -32,7 +32,7 @@ test('what was changed is in the history of the task, the engagement and the age
   await page.getByRole('option', { name: 'Odalys Renn' }).click();
   const undone = page.getByRole('listitem').filter({ hasText: 'changed the effort of Signs set 26 h → 30 h · undone' }).last();
   await undone.getByRole('button', { name: 'Redo' }).click();
-  await expect(page.getByRole('status', { name: 'Notices' })).toContainText('Redone.');
+  await expect(page.getByRole('status', { name: 'Messages' })).toContainText('Redone.');
   await page.goto(`${world.url}/engagements`);
   await page.getByRole('link', { name: 'Seed vault wayfinding' }).click();
   await expect(row).toContainText('30 h');

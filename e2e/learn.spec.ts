@@ -19,6 +19,6 @@ test('a lead looks at what the signs really took, opens the runs, and takes thre
   const estimates = sheet.getByText(/^estimate .* instead of/);
   for (const place of [0, 1, 2]) await estimates.nth(place).click();
   await sheet.getByRole('button', { name: 'Make version 3 with 3 changes' }).click();
-  await expect(page.getByRole('status', { name: 'Notices' })).toContainText('Version 3 is there, with 3 changes from past runs.');
+  await expect(page.getByRole('status', { name: 'Messages' })).toContainText('Version 3 is there, with 3 changes from past runs.');
   await expect(page.getByText('version 3', { exact: true })).toBeVisible();
 });

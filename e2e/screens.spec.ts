@@ -82,6 +82,9 @@ test('what is opened beside and within them can be used by everybody, in the lig
   await expect(page.getByRole('heading', { name: 'Keepers’ Quarters gallery' })).toBeVisible();
   await page.waitForLoadState('networkidle');
   expect(await faultsOf(page), 'timeline').toEqual([]);
+  await page.getByRole('button', { name: /^Notices/ }).click();
+  await expect(page.getByRole('dialog', { name: 'Notices' }).getByRole('button', { name: 'Choose notices' })).toBeVisible();
+  expect(await faultsOf(page), 'notices').toEqual([]);
   await page.goto(`${world.url}/crew`);
   await page.getByRole('button', { name: 'Add a colleague' }).click();
   await page.getByRole('button', { name: 'Add', exact: true }).click();

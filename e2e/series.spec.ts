@@ -1,7 +1,7 @@
 import type { Page } from '@playwright/test';
 import { expect, test } from './fixtures.ts';
 
-const notices = (page: Page) => page.getByRole('status', { name: 'Notices' });
+const notices = (page: Page) => page.getByRole('status', { name: 'Messages' });
 
 test('a lead asks what three talk kits a week would cost, takes it from the week with room, and takes it back', async ({ page, world }) => {
   await world.enterAs(page, 'Odalys Renn');

@@ -36,9 +36,9 @@ test('a lead starts a gallery from its template, works on the plan, and sees the
   await expect(page.getByLabel('What this would do')).toContainText('other tasks move');
   await expect(followed.getByRole('button', { name: /^When/ })).toHaveText(before);
   await page.getByRole('button', { name: 'Apply' }).click();
-  await expect(page.getByRole('status', { name: 'Notices' })).toContainText('tasks moved');
+  await expect(page.getByRole('status', { name: 'Messages' })).toContainText('tasks moved');
   await expect(followed.getByRole('button', { name: /^When/ })).not.toHaveText(before);
-  await page.getByRole('status', { name: 'Notices' }).getByRole('button', { name: 'Undo' }).click();
+  await page.getByRole('status', { name: 'Messages' }).getByRole('button', { name: 'Undo' }).click();
   await expect(followed.getByRole('button', { name: /^When/ })).toHaveText(before);
 
   // Effort, person and status in the sheet beside the list.
@@ -152,12 +152,12 @@ test('a lead promises another day once it is seen what that does, gives the lead
   await about.getByLabel('Promised to the client').fill('2027-06-11');
   await expect(about.getByLabel('What this would do')).toContainText(/the promise is 11 Jun 2027|to spare/);
   await about.getByRole('button', { name: 'Promise 11 Jun 2027' }).click();
-  await expect(page.getByRole('status', { name: 'Notices' })).toContainText('11 Jun 2027 is promised now.');
+  await expect(page.getByRole('status', { name: 'Messages' })).toContainText('11 Jun 2027 is promised now.');
   await expect(page.getByRole('button', { name: 'promised 11 Jun 2027' })).toBeVisible();
 
   await about.getByRole('button', { name: /Led by/ }).click();
   await page.getByRole('option', { name: 'Bastien Okoro' }).click();
-  await expect(page.getByRole('status', { name: 'Notices' })).toContainText('Bastien Okoro leads it now.');
+  await expect(page.getByRole('status', { name: 'Messages' })).toContainText('Bastien Okoro leads it now.');
   await about.getByRole('textbox', { name: 'Name of the engagement' }).fill('Loom floor and dye house');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('heading', { name: 'Loom floor and dye house' })).toBeVisible();
@@ -169,7 +169,7 @@ test('a lead promises another day once it is seen what that does, gives the lead
   await expect(page.getByText(/^Closed .* · No money this year/)).toBeVisible();
   await expect(page.getByRole('button', { name: 'Add task' })).toHaveCount(0);
   await page.getByRole('button', { name: 'Reopen' }).click();
-  await expect(page.getByRole('status', { name: 'Notices' })).toContainText('is open again.');
+  await expect(page.getByRole('status', { name: 'Messages' })).toContainText('is open again.');
   await expect(page.getByText('No money this year')).toHaveCount(0);
   await expect(page.getByText(/^Waiting for an answer/).first()).toBeVisible();
 });

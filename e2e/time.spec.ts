@@ -15,7 +15,7 @@ test('a writer logs Friday from memory, and sees which entries are at the same t
   await expect(day).not.toContainText('at the same time');
   await day.getByRole('button', { name: 'Remove 1.5 h on Script fixes' }).click();
   await expect(friday).toHaveValue('');
-  await page.getByRole('status', { name: 'Notices' }).getByRole('button', { name: /Undo/ }).first().click();
+  await page.getByRole('status', { name: 'Messages' }).getByRole('button', { name: /Undo/ }).first().click();
   await expect(friday).toHaveValue('1.5');
 });
 

@@ -54,7 +54,7 @@ test('a bar is dragged, what would move is shown, it is taken and undone', async
   expect(await days(page, /^Exhibit drawings/)).toBe(before);
 
   await panel.getByRole('button', { name: 'Apply' }).click();
-  const notices = page.getByRole('status', { name: 'Notices' });
+  const notices = page.getByRole('status', { name: 'Messages' });
   await expect(notices).toContainText('tasks moved');
   await expect.poll(() => days(page, /^Exhibit drawings/)).not.toBe(before);
   await expect.poll(() => days(page, /^Object mounts list/)).not.toBe(follower);
@@ -97,7 +97,7 @@ test('a dependency is drawn from one bar to another, and one that closes a loop 
   await dependency('Graphic system and panel layouts', 'Sound design');
   await expect(panel.getByRole('heading', { name: 'If “Sound design” waits for “Graphic system and panel layouts”' })).toBeVisible();
   await panel.getByRole('button', { name: 'Apply' }).click();
-  await expect(page.getByRole('status', { name: 'Notices' })).toContainText('Saved.');
+  await expect(page.getByRole('status', { name: 'Messages' })).toContainText('Saved.');
   await expect(panel).toHaveCount(0);
   await dependency('Sound design', 'Graphic system and panel layouts');
   await expect(panel.getByRole('alert')).toContainText(
@@ -124,7 +124,7 @@ test('many are chosen with Shift, moved together, and one undo brings all back',
   await expect(panel).toContainText('tasks move');
   await panel.getByRole('button', { name: 'Apply' }).click();
   for (const [place, title] of titles.entries()) await expect(when(title)).not.toHaveText(before[place] as string);
-  await page.getByRole('status', { name: 'Notices' }).getByRole('button', { name: 'Undo' }).click();
+  await page.getByRole('status', { name: 'Messages' }).getByRole('button', { name: 'Undo' }).click();
   for (const [place, title] of titles.entries()) await expect(when(title)).toHaveText(before[place] as string);
 });
 
@@ -162,7 +162,7 @@ test('an undo takes back the move and leaves what somebody else changed meanwhil
   const panel = page.getByRole('complementary', { name: 'What would move' });
   await expect(panel).toContainText('begins 1 day later');
   await panel.getByRole('button', { name: 'Apply' }).click();
-  const notices = page.getByRole('status', { name: 'Notices' });
+  const notices = page.getByRole('status', { name: 'Messages' });
   await expect(notices.getByRole('button', { name: 'Undo' })).toBeVisible();
 
   // A notice stays as long as the pointer is on it.
@@ -175,7 +175,7 @@ test('an undo takes back the move and leaves what somebody else changed meanwhil
   const title = other.getByRole('complementary', { name: 'Task' }).getByLabel('Title');
   await title.fill('Sound design, fog signal');
   await title.press('Enter');
-  await expect(other.getByRole('status', { name: 'Notices' })).toContainText('saved');
+  await expect(other.getByRole('status', { name: 'Messages' })).toContainText('saved');
   await other.context().close();
 
   await notices.getByRole('button', { name: 'Undo' }).click();

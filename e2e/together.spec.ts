@@ -30,7 +30,7 @@ test('two people change the same task: the second sees both and chooses', async 
   await typeHours(second, '20');
   await typeHours(first, '30');
   await first.getByRole('button', { name: 'Save', exact: true }).click();
-  await expect(first.getByRole('status', { name: 'Notices' })).toContainText('“Signs set” saved.');
+  await expect(first.getByRole('status', { name: 'Messages' })).toContainText('“Signs set” saved.');
 
   await second.getByRole('button', { name: 'Save', exact: true }).click();
   const note = second.getByRole('alert');
@@ -55,11 +55,11 @@ test('undo leaves what somebody else changed since, and says whose it is', async
     await page.getByLabel('Hours', { exact: true }).fill(hours);
     await page.getByRole('button', { name: 'Save', exact: true }).click();
     // Shown at once, said when it is saved: the other may act only after that.
-    await expect(page.getByRole('status', { name: 'Notices' })).toContainText('“Signs set” saved.');
+    await expect(page.getByRole('status', { name: 'Messages' })).toContainText('“Signs set” saved.');
     await expect(sheetOf(page).getByRole('button', { name: `0 of ${hours} h` })).toBeVisible();
   };
   await setHours(first, '26', '30');
-  const notices = first.getByRole('status', { name: 'Notices' });
+  const notices = first.getByRole('status', { name: 'Messages' });
   await notices.getByRole('button', { name: 'Undo' }).hover();
   await setHours(second, '30', '20');
   await notices.getByRole('button', { name: 'Undo' }).click();

@@ -14,7 +14,7 @@ async function dropOn(page: Page, button: Locator, path: string): Promise<void> 
   for (const type of ['dragEnter', 'dragOver', 'drop'] as const) await browser.send('Input.dispatchDragEvent', { type, ...at });
 }
 
-const notices = (page: Page) => page.getByRole('status', { name: 'Notices' });
+const notices = (page: Page) => page.getByRole('status', { name: 'Messages' });
 
 test('a lead anchors a task of a template to the promise, and reads it as a sentence', async ({ page, world }) => {
   await world.enterAs(page, 'Odalys Renn');

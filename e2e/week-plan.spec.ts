@@ -15,7 +15,7 @@ test('on Monday a lead carries over what is left, and drags work into this week 
   const later = page.getByRole('grid', { name: 'Next week' });
   const before = await later.getByRole('row').count();
   await week.getByRole('row', { name: title }).first().dragTo(later);
-  await expect(page.getByRole('status', { name: 'Notices' })).toContainText('1 task for next week. Dates stay.');
+  await expect(page.getByRole('status', { name: 'Messages' })).toContainText('1 task for next week. Dates stay.');
   await expect(later.getByRole('row')).toHaveCount(before + 1);
 });
 

@@ -1,7 +1,7 @@
 import type { Page } from '@playwright/test';
 import { expect, test } from './fixtures.ts';
 
-const notices = (page: Page) => page.getByRole('status', { name: 'Notices' });
+const notices = (page: Page) => page.getByRole('status', { name: 'Messages' });
 const rowOf = (page: Page, name: string) =>
   page.locator('[data-row-of]').filter({ has: page.getByRole('button', { name: `${name}: see the tasks behind` }) });
 

@@ -1,6 +1,7 @@
 import type { INestApplicationContext } from '@nestjs/common';
 import { addDays, formatDay, parseDay, weekdayOf, type IsoDay } from '@crew/core';
 import { AccountRepository } from '../account/account.repository.ts';
+import { FollowEvents } from '../activity/follow-events.ts';
 import { FoundAgency } from '../agency/found-agency.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database } from '../platform/database.ts';
@@ -61,12 +62,17 @@ export async function makeDemo(app: INestApplicationContext, say: (line: string)
   await settleTime(app, today, { owner: whoIs('Sunniva Ashe'), writer: whoIs('Mirela Stoyan'), corrected: whoIs('Ines Calloway') });
   await app.get(Database).rows(IN_ORDER_OF_TIME);
   await app.get(Database).rows(`SELECT setval(pg_get_serial_sequence('event', 'id'), (SELECT max(id) FROM event))`);
+  await app.get(FollowEvents).run();
+  await app.get(Database).rows(READ_BEFORE, [addDays(worked, -3)]);
 }
 
 /** Engagements were lived through one after the other; history is read in the order of its ids. */
 const IN_ORDER_OF_TIME = `
   WITH placed AS MATERIALIZED (SELECT id, (SELECT max(id) FROM event) + row_number() OVER (ORDER BY at, id) AS place FROM event)
   UPDATE event SET id = p.place, cause_id = (SELECT c.place FROM placed c WHERE c.id = event.cause_id) FROM placed p WHERE p.id = event.id`;
+
+/** Everybody has read what they were told more than three days ago. */
+const READ_BEFORE = `UPDATE notice SET read_at = v.at + interval '1 hour' FROM event v WHERE v.id = notice.event_id AND v.at < $1::date`;
 
 /** On a weekend the studio's last word is Friday's. */
 function lastWeekday(today: IsoDay): IsoDay {

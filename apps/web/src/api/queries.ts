@@ -23,6 +23,8 @@ import type {
   OwnField,
   WeekPlan,
   Me,
+  NoticeChoices,
+  Notices,
   SeriesView,
   TaskSeriesLine,
   TaskSeriesView,
@@ -208,6 +210,9 @@ export const useSeries = (id: string) => useAsked<SeriesView>(`/series/${id}`, [
 export const useWeekPlan = () => useAsked<WeekPlan>('/week-plan', LOAD);
 /** A page of the history; `query` as in `GET /history`. */
 export const useHistory = (query: string) => useAsked<HistoryPage>(`/history${query === '' ? '' : `?${query}`}`, ['everything']);
+/** What concerns oneself. */
+export const useNotices = () => useAsked<Notices>('/notices', ['notice']);
+export const useNoticeChoices = () => useAsked<NoticeChoices>('/notices/choices', ['notice']);
 export const useSettings = () => useAsked<AgencySettings>('/settings', ['settings']);
 export const useClientEngagements = () => useAsked<ClientEngagement[]>('/client/engagements', ['engagement']);
 

@@ -11,6 +11,7 @@ import { MenuChoice } from '../ui/MenuChoice.tsx';
 import { hiddenText, phone } from '../ui/tokens.ts';
 import { forgetSteps, notify, undoLast } from '../ui/toasts.tsx';
 import { WrongPasswords } from '../features/sign-in/WrongPasswords.tsx';
+import { NoticeBell } from '../features/notice/NoticeBell.tsx';
 import { TimerChip } from '../features/timer/TimerChip.tsx';
 import { useWho } from '../session/session.tsx';
 import { useChanges } from './use-changes.ts';
@@ -128,10 +129,7 @@ const Count = styled.span`
   line-height: 16px;
 `;
 const MeButton = styled(AriaButton)`
-  margin-left: auto;
-  [role='group'] + & {
-    margin-left: 10px;
-  }
+  margin-left: 12px;
   min-width: 27px;
   height: 25px;
   border: 0;
@@ -205,6 +203,7 @@ export function Shell() {
           ))}
         </Places>
         <TimerChip />
+        {can(me, 'notice.use') ? <NoticeBell /> : null}
         <MeMenu
           isStaff={isStaff}
           mayLookAfter={can(me, 'crew.edit')}

@@ -123,7 +123,7 @@ test('a notice goes after a while, but not while the pointer is on it', () => {
   try {
     render(<NoticeRegion />);
     act(() => notify('Read me slowly.'));
-    const region = screen.getByRole('status', { name: 'Notices' });
+    const region = screen.getByRole('status', { name: 'Messages' });
     fireEvent.pointerEnter(region);
     act(() => jest.advanceTimersByTime(60_000));
     expect(region.textContent).toContain('Read me slowly.');

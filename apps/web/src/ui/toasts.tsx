@@ -133,7 +133,7 @@ export function NoticeRegion() {
       data-screen-only
       role="status"
       aria-live="polite"
-      aria-label="Notices"
+      aria-label="Messages"
       onPointerEnter={() => hold(true)}
       onPointerLeave={() => hold(false)}
       onFocus={() => hold(true)}

@@ -1,0 +1,170 @@
+import type { NoticeGroup, NoticeLine } from '@crew/contract';
+import { Link } from 'react-aria-components';
+import styled from 'styled-components';
+import { useWho } from '../../session/session.tsx';
+import { Baton } from '../../ui/Baton.tsx';
+import { Button, ButtonLink } from '../../ui/Button.tsx';
+import { HueMark, PersonMark, TaskGlyph } from '../../ui/marks.tsx';
+import { dayOf, dayWords, timeWords } from '../../words/format.ts';
+import { addressOf, doerOf, needOf, noticeWords, titleOf } from './notice-words.ts';
+import { markOpened, pickUp, snoozeUntilTomorrow, unreadOf } from './use-notices.ts';
+
+const Item = styled.li`
+  display: grid;
+  grid-template-columns: 4px minmax(0, 1fr);
+  gap: 10px;
+  padding: 10px 16px;
+  border-bottom: 1px solid var(--line);
+  &:last-child {
+    border-bottom: 0;
+  }
+`;
+const Title = styled.div`
+  display: flex;
+  align-items: center;
+  gap: 8px;
+  min-width: 0;
+  a {
+    min-width: 0;
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+    font-weight: 600;
+    text-decoration: none;
+  }
+  small {
+    flex: 0 1 auto;
+    min-width: 60px;
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+    font-size: 12.5px;
+    color: var(--ink-2);
+  }
+`;
+const Line = styled.div<{ $isRead: boolean }>`
+  display: grid;
+  grid-template-columns: 24px minmax(0, 1fr) auto 8px;
+  gap: 8px;
+  align-items: start;
+  margin-top: 6px;
+  color: ${({ $isRead }) => ($isRead ? 'var(--ink-2)' : 'var(--ink)')};
+  overflow-wrap: anywhere;
+  > time {
+    font-size: 12.5px;
+    color: var(--ink-2);
+  }
+  s {
+    color: var(--ink-3);
+  }
+`;
+const Dot = styled.span`
+  width: 7px;
+  height: 7px;
+  margin-top: 6px;
+  border-radius: 50%;
+  background: var(--ember);
+`;
+const Acts = styled.div`
+  display: flex;
+  align-items: center;
+  gap: 6px;
+  margin-top: 4px;
+  padding-left: 32px;
+  font-size: 12.5px;
+  color: var(--ink-2);
+  > :first-child {
+    flex: 1;
+  }
+  b {
+    color: var(--ink);
+  }
+`;
+
+interface EntryProps {
+  readonly group: NoticeGroup;
+  readonly seesEngagements: boolean;
+  readonly onOpen: () => void;
+}
+
+/** All that is new of one thing: what others did, what is needed now, and what one can do about it in place. */
+export function NoticeEntry({ group, seesEngagements, onOpen }: EntryProps) {
+  const { about, engagement, lines } = group;
+  const open = (): void => {
+    markOpened(lines);
+    onOpen();
+  };
+  const address = addressOf(group, seesEngagements);
+  return (
+    <Item>
+      {engagement === null ? <span /> : <HueMark $hue={engagement.hue} />}
+      <div>
+        <Title>
+          {about.kind === 'task' ? <TaskGlyph status={about.status} /> : about.kind === 'handoff' ? <Baton state={about.state} /> : null}
+          <Link href={address} onPress={open}>
+            {titleOf(about)}
+          </Link>
+          {about.kind === 'engagement' || engagement === null ? null : <small>{engagement.name}</small>}
+        </Title>
+        {lines.map((line) => (
+          <NoticeSentence key={line.ids[0]} line={line} group={group} />
+        ))}
+        <EntryActs group={group} address={address} onOpen={open} />
+      </div>
+    </Item>
+  );
+}
+
+function NoticeSentence({ line, group }: { readonly line: NoticeLine; readonly group: NoticeGroup }) {
+  const { today, zone } = useWho();
+  const { did, change, said } = noticeWords(line, group, today);
+  const day = dayOf(line.at, zone);
+  return (
+    <Line $isRead={line.isRead}>
+      {line.by === null ? <span /> : <PersonMark person={{ ...line.by, id: '' }} />}
+      <span>
+        <strong>{doerOf(line)}</strong> {did}
+        {change === null ? null : (
+          <>
+            {' '}
+            {change.from === null ? null : <s>{change.from}</s>} → <strong>{change.to}</strong>
+          </>
+        )}
+        {said === null ? null : `: “${said}”`}
+      </span>
+      <time dateTime={line.at}>{day === today ? timeWords(line.at, zone) : dayWords(day, today)}</time>
+      {line.isRead ? <span /> : <Dot role="img" aria-label="unread" />}
+    </Line>
+  );
+}
+
+interface ActsProps {
+  readonly group: NoticeGroup;
+  readonly address: string;
+  readonly onOpen: () => void;
+}
+
+function EntryActs({ group, address, onOpen }: ActsProps) {
+  const { today } = useWho();
+  const { about, lines } = group;
+  const need = needOf(group, today);
+  const isMine = about.kind === 'handoff' && about.state === 'handed-off' && about.isReceiver;
+  return (
+    <Acts>
+      <span>{need === null ? null : need.isNeeded ? <b>{need.words}</b> : need.words}</span>
+      {isMine ? (
+        <Button kind="primary" onPress={() => void pickUp(about, about.from).then(() => markOpened(lines))}>
+          Pick up
+        </Button>
+      ) : null}
+      <ButtonLink href={address} onPress={onOpen} aria-label={`Open ${titleOf(about)}`}>
+        Open
+      </ButtonLink>
+      {unreadOf(lines).length === 0 ? null : (
+        <Button kind="quiet" onPress={() => snoozeUntilTomorrow(lines)} aria-label={`Put ${titleOf(about)} off until tomorrow`}>
+          Tomorrow
+        </Button>
+      )}
+    </Acts>
+  );
+}

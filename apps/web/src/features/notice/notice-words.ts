@@ -1,0 +1,99 @@
+import type { IsoDay } from '@crew/core';
+import { TASK_STATUS_WORDS, type NoticeAbout, type NoticeGroup, type NoticeKind, type NoticeLine, type TaskStatus } from '@crew/contract';
+import { count, dayWords, hourWords } from '../../words/format.ts';
+
+/** A line of a notice as a sentence: who comes before. */
+export interface NoticeWords {
+  readonly did: string;
+  /** Of what changed, in words. */
+  readonly change: { readonly from: string | null; readonly to: string } | null;
+  /** What they said with it. */
+  readonly said: string | null;
+}
+
+const ENGAGEMENT_WORDS: Readonly<Record<string, string>> = {
+  'engagement-started': 'started it, with work for you',
+  'engagement-closed': 'closed it without finishing',
+  'engagement-reopened': 'reopened it',
+  'engagement-completed': 'completed it',
+  'round-started': 'started another round',
+};
+
+/** What each kind says of its line. */
+const DID: Readonly<Record<NoticeKind, (line: NoticeLine, about: NoticeAbout) => string>> = {
+  'handed-off': ({ event }) => (event === 'given-on' ? 'passed it on to you' : 'handed it off to you'),
+  'sent-back': () => 'sent it back with a question',
+  assigned: ({ ids }, about) => (about.kind === 'task' ? 'assigned it to you' : `assigned ${count(ids.length, 'task')} to you`),
+  unassigned: ({ ids }, about) => (about.kind === 'task' ? 'unassigned you' : `unassigned you from ${count(ids.length, 'task')}`),
+  ready: ({ name, change }, about) => {
+    const ended = `${change?.to === 'dropped' ? 'dropped' : 'finished'} “${name ?? 'the task before it'}”`;
+    return about.kind === 'task' ? `${ended}: it can start` : `${ended}: more of your tasks can start`;
+  },
+  moved: ({ ids }, about) => (about.kind === 'task' ? 'rescheduled it' : `rescheduled ${count(ids.length, 'task')} of yours`),
+  promise: ({ change }) => (change?.to === null ? 'removed the promised date' : 'changed the promised date'),
+  engagement: ({ event }) => ENGAGEMENT_WORDS[event] ?? 'changed it',
+  'picked-up': () => 'picked it up',
+  status: () => 'changed the status',
+};
+
+/** A line in words, seen from today. */
+export function noticeWords(line: NoticeLine, { about }: Pick<NoticeGroup, 'about'>, today: IsoDay): NoticeWords {
+  return { did: DID[line.kind](line, about), change: changeWords(line, about, today), said: line.words };
+}
+
+function changeWords({ kind, change }: NoticeLine, about: NoticeAbout, today: IsoDay): NoticeWords['change'] {
+  if (change === null || change.to === null || kind === 'ready' || (kind === 'moved' && about.kind !== 'task')) return null;
+  const inWords = (value: string): string =>
+    kind === 'status' ? TASK_STATUS_WORDS[value as TaskStatus] : dayWords(value as IsoDay, today);
+  return { from: change.from === null ? null : inWords(change.from), to: inWords(change.to) };
+}
+
+/** Who did it; what the server does by itself has no name. */
+export const doerOf = ({ by, event }: NoticeLine): string =>
+  by?.name.split(' ')[0] ?? (event === 'engagement-started' ? 'Repeating work' : 'Somebody who left');
+
+/** What is needed of the reader now, in bold; otherwise what is worth knowing. */
+export interface Need {
+  readonly words: string;
+  readonly isNeeded: boolean;
+}
+
+export function needOf({ about, lines }: NoticeGroup, today: IsoDay): Need | null {
+  if (about.kind === 'handoff') {
+    if (about.state === 'handed-off') return about.isReceiver ? { words: 'Pick it up', isNeeded: true } : null;
+    if (about.state === 'sent-back')
+      return lines.some(({ kind }) => kind === 'sent-back') ? { words: 'Answer needed', isNeeded: true } : null;
+    return null;
+  }
+  if (about.kind !== 'task' || !lines.some(({ kind }) => ['assigned', 'ready', 'moved'].includes(kind))) return null;
+  if (about.status === 'done' || about.status === 'dropped') return { words: 'Nothing needed, it is over', isNeeded: false };
+  return {
+    words: `${hourWords(about.minutes)} left, due ${dayWords(about.due, today)}`,
+    isNeeded: lines.some(({ kind }) => kind !== 'moved'),
+  };
+}
+
+/** Where a thing is opened: to a freelancer their tasks stand on the desk. */
+export function addressOf({ about, engagement }: NoticeGroup, seesEngagements: boolean): string {
+  if (about.kind === 'handoff') return `/handoffs?handoff=${about.id}`;
+  if (!seesEngagements || engagement === null) return about.kind === 'task' ? `/desk?task=${about.id}` : '/desk';
+  return about.kind === 'task' ? `/engagements/${engagement.id}?task=${about.id}` : `/engagements/${about.id}`;
+}
+
+/** What a thing is called. */
+export const titleOf = (about: NoticeAbout): string =>
+  about.kind === 'handoff' ? `${about.from} → ${about.to ?? 'completion'}` : about.title;
+
+/** Each kind as one chooses it. */
+export const KIND_WORDS: Readonly<Record<NoticeKind, string>> = {
+  'handed-off': 'Handoffs given to me',
+  'sent-back': 'Handoffs sent back to me',
+  'picked-up': 'My handoffs that are picked up',
+  assigned: 'Tasks assigned to me',
+  unassigned: 'Tasks I am unassigned from',
+  ready: 'My tasks that can start',
+  moved: 'My tasks that are rescheduled',
+  promise: 'Promised dates that change',
+  engagement: 'Engagements that start, end or go into another round',
+  status: 'Statuses of tasks I share, or in engagements I lead',
+};

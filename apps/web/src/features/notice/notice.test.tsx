@@ -1,0 +1,130 @@
+import { screen, within } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import type { NoticeAbout, NoticeGroup, NoticeLine, Notices } from '@crew/contract';
+import { openScreen } from '../../../test/screen.tsx';
+import { odalys, teo } from '../../../test/samples.ts';
+import { NoticeBell } from './NoticeBell.tsx';
+import { addressOf, needOf, noticeWords } from './notice-words.ts';
+
+const TODAY = '2026-11-23';
+const task: NoticeAbout = { kind: 'task', id: 't1', title: 'Names for the drawers', status: 'queued', due: '2026-11-25', minutes: 180 };
+const handoff: NoticeAbout = {
+  ...{ kind: 'handoff', id: 'h1', from: 'Script', to: 'Studio', state: 'handed-off', version: 4, isReceiver: true, question: null },
+};
+const line = (more: Partial<NoticeLine> = {}): NoticeLine => ({
+  ...{ ids: ['n1'], kind: 'assigned', event: 'task-assigned', at: '2026-11-23T08:52:00.000Z', isRead: false },
+  ...{ by: { name: 'Bastien Okoro', initials: 'BO' }, words: null, name: null, change: null },
+  ...more,
+});
+const group = (about: NoticeAbout, ...lines: NoticeLine[]): NoticeGroup => ({
+  ...{ about, engagement: { id: 'e1', name: 'Seed vault wayfinding', hue: 'leaf' }, lines },
+});
+const choices = {
+  kinds: [
+    { kind: 'assigned', isOn: true },
+    { kind: 'status', isOn: false },
+  ],
+};
+const open = (notices: Notices, me = odalys) =>
+  openScreen(<NoticeBell />, { path: '/desk', me, answers: { 'GET /notices': notices, 'GET /notices/choices': choices } });
+const panel = async () => {
+  await userEvent.click(screen.getByRole('button', { name: /^Notices/ }));
+  return within(await screen.findByRole('dialog', { name: 'Notices' }));
+};
+
+test.each<[Partial<NoticeLine>, NoticeAbout, string]>([
+  [{}, task, 'assigned it to you'],
+  [{ ids: ['a', 'b', 'c', 'd'] }, { kind: 'engagement', id: 'e1', title: 'E' }, 'assigned 4 tasks to you'],
+  [{ kind: 'ready', name: 'Sketch', change: { from: 'active', to: 'done' } }, task, 'finished “Sketch”: it can start'],
+  [{ kind: 'ready', name: 'Sketch', change: { from: 'active', to: 'dropped' } }, task, 'dropped “Sketch”: it can start'],
+  [{ kind: 'handed-off', event: 'given-on' }, handoff, 'passed it on to you'],
+  [{ kind: 'engagement', event: 'engagement-closed' }, { kind: 'engagement', id: 'e1', title: 'E' }, 'closed it without finishing'],
+])('what happened is a sentence: %j', (more, about, did) => {
+  expect(noticeWords(line(more), { about }, TODAY).did).toBe(did);
+});
+
+test('days and statuses that changed are said in words, from what they were', () => {
+  const changeOf = (more: Partial<NoticeLine>) => noticeWords(line(more), { about: task }, TODAY).change;
+  expect(changeOf({ kind: 'moved', change: { from: '2026-11-26', to: '2026-11-25' } })).toEqual({ from: 'Thu 26 Nov', to: 'Wed 25 Nov' });
+  expect(changeOf({ kind: 'status', change: { from: 'queued', to: 'active' } })).toEqual({ from: 'Not begun', to: 'Under way' });
+  expect(changeOf({ kind: 'promise', change: { from: '2026-11-26', to: null } })).toBeNull();
+});
+
+test('what is needed depends on how the thing stands now', () => {
+  expect(needOf(group(task, line()), TODAY)).toEqual({ words: '3 h left, due Wed 25 Nov', isNeeded: true });
+  expect(needOf(group({ ...task, status: 'done' }, line()), TODAY)?.isNeeded).toBe(false);
+  expect(needOf(group(handoff, line({ kind: 'handed-off' })), TODAY)).toEqual({ words: 'Pick it up', isNeeded: true });
+  expect(needOf(group({ ...handoff, state: 'picked-up' }, line({ kind: 'handed-off' })), TODAY)).toBeNull();
+});
+
+test('a freelancer’s tasks open on the desk, staff see them in their engagement', () => {
+  expect(addressOf(group(task, line()), false)).toBe('/desk?task=t1');
+  expect(addressOf(group(task, line()), true)).toBe('/engagements/e1?task=t1');
+  expect(addressOf(group(handoff, line()), false)).toBe('/handoffs?handoff=h1');
+});
+
+test('the bell says how much is new; opened, each thing stands with what is needed', async () => {
+  const page = await open({ unread: 1, groups: [group(task, line())], snoozed: null });
+  const shown = await panel();
+  expect(screen.getByRole('button', { name: 'Notices, 1 unread' }).getAttribute('aria-expanded')).toBe('true');
+  expect(shown.getByText(/assigned it to you/).textContent).toBe('Bastien assigned it to you');
+  expect(shown.getByText('3 h left, due Wed 25 Nov')).toBeTruthy();
+  page.network.answer('POST /notices/read', 204, null);
+  await userEvent.click(shown.getByRole('link', { name: 'Open Names for the drawers' }));
+  expect(page.address()).toBe('/engagements/e1?task=t1');
+  expect(page.sent()).toEqual([{ request: 'POST /notices/read', body: { noticeIds: ['n1'], isRead: true } }]);
+});
+
+test('a handoff is picked up in place', async () => {
+  const page = await open({ unread: 1, groups: [group(handoff, line({ kind: 'handed-off' }))], snoozed: null }, teo);
+  const shown = await panel();
+  page.network.answer('POST /handoffs/h1/pick-up', 200, {});
+  page.network.answer('POST /notices/read', 204, null);
+  await userEvent.click(shown.getByRole('button', { name: 'Pick up' }));
+  expect(page.sent()[0]).toEqual({ request: 'POST /handoffs/h1/pick-up', body: { version: 4 } });
+  expect(await screen.findByText('Script is picked up. The next phase starts today.')).toBeTruthy();
+});
+
+test('put off until tomorrow, and brought back', async () => {
+  const snoozed = { ids: ['n2', 'n3'], until: '2026-11-24T09:00:00.000Z' };
+  const page = await open({ unread: 1, groups: [group(task, line())], snoozed });
+  const shown = await panel();
+  page.network.answer('POST /notices/snooze', 204, null);
+  await userEvent.click(shown.getByRole('button', { name: 'Put Names for the drawers off until tomorrow' }));
+  expect(page.sent().at(-1)?.body).toEqual({ noticeIds: ['n1'], isSnoozed: true });
+  expect(shown.getByText('2 notices come back Tue 24 Nov at 09:00')).toBeTruthy();
+  await userEvent.click(shown.getByRole('button', { name: 'Show now' }));
+  expect(page.sent().at(-1)?.body).toEqual({ noticeIds: ['n2', 'n3'], isSnoozed: false });
+});
+
+test('all are marked as read at once, and that can be undone', async () => {
+  const page = await open({ unread: 2, groups: [group(task, line({ ids: ['n1', 'n2'] }))], snoozed: null });
+  const shown = await panel();
+  page.network.answer('POST /notices/read', 204, null);
+  await userEvent.click(shown.getByRole('button', { name: 'Mark all as read' }));
+  expect(await screen.findByText('2 notices marked as read.')).toBeTruthy();
+  await userEvent.click(screen.getAllByRole('button', { name: 'Undo' }).at(-1) as HTMLElement);
+  expect(page.sent().map(({ body }) => body)).toEqual([
+    { noticeIds: ['n1', 'n2'], isRead: true },
+    { noticeIds: ['n1', 'n2'], isRead: false },
+  ]);
+});
+
+test('one chooses what one is told of; what is off is named', async () => {
+  const page = await open({ unread: 0, groups: [], snoozed: null });
+  const shown = await panel();
+  expect(shown.getByText('Nothing new for you.')).toBeTruthy();
+  expect(await shown.findByText(/statuses of tasks I share/i)).toBeTruthy();
+  await userEvent.click(shown.getByRole('button', { name: 'Choose notices' }));
+  page.network.answer('PATCH /notices/choices', 200, choices);
+  await userEvent.click(await screen.findByRole('checkbox', { name: 'Tasks assigned to me' }));
+  expect(page.sent()).toEqual([{ request: 'PATCH /notices/choices', body: { kind: 'assigned', isOn: false } }]);
+});
+
+test('Escape closes it and gives the focus back to the bell', async () => {
+  await open({ unread: 0, groups: [], snoozed: null });
+  await panel();
+  await userEvent.keyboard('{Escape}');
+  expect(screen.queryByRole('dialog')).toBeNull();
+  expect(document.activeElement).toBe(screen.getByRole('button', { name: 'Notices' }));
+});

@@ -1,0 +1,39 @@
+import type { NoticeKind, NoticeLine, Notices } from '@crew/contract';
+import { call } from '../../api/client.ts';
+import { backBy, perform } from '../../session/perform.ts';
+import { count } from '../../words/format.ts';
+
+const mark = (noticeIds: readonly string[], isRead: boolean): Promise<unknown> => call('POST', '/notices/read', { noticeIds, isRead });
+const snooze = (noticeIds: readonly string[], isSnoozed: boolean): Promise<unknown> =>
+  call('POST', '/notices/snooze', { noticeIds, isSnoozed });
+
+/** The notices of lines that were not read. */
+export const unreadOf = (lines: readonly NoticeLine[]): string[] => lines.flatMap(({ ids, isRead }) => (isRead ? [] : ids));
+
+/** What is opened is read; nobody needs to be told. */
+export const markOpened = (lines: readonly NoticeLine[]): void => {
+  const ids = unreadOf(lines);
+  if (ids.length > 0) void perform({ send: () => mark(ids, true) });
+};
+
+export const markAllRead = ({ groups }: Notices): void => {
+  const ids = groups.flatMap(({ lines }) => unreadOf(lines));
+  void perform({
+    send: () => mark(ids, true),
+    said: `${count(ids.length, 'notice')} marked as read.`,
+    undo: () => backBy(() => mark(ids, false)),
+  });
+};
+
+export const snoozeUntilTomorrow = (lines: readonly NoticeLine[]): void => {
+  const ids = lines.flatMap((line) => line.ids);
+  void perform({ send: () => snooze(ids, true), said: 'Comes back tomorrow at 9:00.', undo: () => backBy(() => snooze(ids, false)) });
+};
+
+export const bringBack = (ids: readonly string[]): void => void perform({ send: () => snooze(ids, false) });
+
+export const pickUp = ({ id, version }: { readonly id: string; readonly version: number }, from: string): Promise<unknown> =>
+  perform({ send: () => call('POST', `/handoffs/${id}/pick-up`, { version }), said: `${from} is picked up. The next phase starts today.` });
+
+export const choose = (kind: NoticeKind, isOn: boolean): void =>
+  void perform({ send: () => call('PATCH', '/notices/choices', { kind, isOn }) });
