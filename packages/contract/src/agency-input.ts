@@ -45,10 +45,23 @@ export class BeginAgency {
   withExamples!: boolean;
 }
 
-/** What the owner decides for the whole agency. */
+/** What the owner decides for the whole agency; what is left out stays. */
 export class EditSettings {
+  @MayBeLeftOut()
   @IsInt({ message: 'Give a whole number of months.' })
   @Min(3, { message: 'Keep history for at least 3 months.' })
   @Max(120, { message: 'Keep history for at most 120 months.' })
-  historyMonths!: number;
+  historyMonths?: number;
+
+  @MayBeLeftOut()
+  @IsInt({ message: 'Give a whole number of hours.' })
+  @Min(0, { message: 'Give 0 hours or more; 0 reminds nobody.' })
+  @Max(200, { message: 'Remind after at most 200 hours.' })
+  remindHours?: number;
+
+  @MayBeLeftOut()
+  @IsInt({ message: 'Give a whole number of hours.' })
+  @Min(0, { message: 'Give 0 hours or more; 0 reminds nobody.' })
+  @Max(200, { message: 'Remind after at most 200 hours.' })
+  remindLeadHours?: number;
 }

@@ -83,6 +83,15 @@ export interface EventPayloads {
   'picked-up': PassPayload;
   'sent-back': PassPayload;
   'given-on': PassPayload;
+  /** Somebody was told that a handoff has been with its holder for so long, in the holder's own working minutes. */
+  reminded: {
+    readonly personId: string;
+    readonly name: string;
+    /** First whoever holds it, then the lead. */
+    readonly step: 'holder' | 'lead';
+    readonly holder: string;
+    readonly minutes: number;
+  };
   'template-added': None;
   'template-saved': None;
   'template-version-added': { readonly version: number; readonly note: string };
@@ -190,6 +199,6 @@ export const UNDOABLE_EVENTS = [
 /** What notices and rules follow: events of these kinds wait to be looked at once, by whoever comes first. */
 export const FOLLOWED_EVENTS = [
   ...['task-assigned', 'task-status-changed', 'task-rescheduled'],
-  ...['handed-off', 'given-on', 'sent-back', 'picked-up', 'round-started'],
+  ...['handed-off', 'given-on', 'sent-back', 'picked-up', 'reminded', 'round-started'],
   ...['engagement-started', 'engagement-changed', 'engagement-closed', 'engagement-reopened', 'engagement-completed'],
 ] as readonly EventKind[];

@@ -7,6 +7,8 @@ export const NOTICE_KINDS = {
   'handed-off': { isOn: true },
   /** What they handed off came back with a question. */
   'sent-back': { isOn: true },
+  /** A handoff has been with them for long, or with somebody in an engagement they lead. */
+  reminder: { isOn: true },
   /** A task became theirs. */
   assigned: { isOn: true },
   /** A task is no longer theirs. */

@@ -7,6 +7,7 @@ import { DayColumn, Key, Ref } from '../platform/columns.ts';
 @Check('agency_week_has_seven_days', 'cardinality("week") = 7')
 @Check('agency_default_minutes_not_negative', '"default_minutes" >= 0')
 @Check('agency_history_at_least_a_quarter', '"history_months" >= 3')
+@Check('agency_reminds_after_hours', '"remind_hours" >= 0 AND "remind_lead_hours" >= 0')
 export class Agency {
   @Key() id!: string;
   @Column('text') name!: string;
@@ -18,6 +19,9 @@ export class Agency {
   @DayColumn({ nullable: true }) timeClosedThrough!: string | null;
   /** How long the history of what is over is kept. */
   @Column('int', { default: 24 }) historyMonths!: number;
+  /** After so many working hours of whoever holds a handoff they are reminded, and then the lead; 0 reminds nobody. */
+  @Column('int', { default: 8 }) remindHours!: number;
+  @Column('int', { default: 16 }) remindLeadHours!: number;
 }
 
 /** A day on which the whole agency is closed. */

@@ -20,7 +20,10 @@ export class SettingsController {
     return this.settings.read(who);
   }
 
-  /** How long history is kept: 3 months to 10 years. Older history of what is over goes the next night. */
+  /**
+   * How long history is kept: 3 months to 10 years; older history of what is over goes the next night. And after how
+   * many working hours whoever holds a handoff is reminded of it, and then the lead. What is left out stays.
+   */
   @Patch()
   @Answers('AgencySettings')
   @Allow('agency.edit-settings')

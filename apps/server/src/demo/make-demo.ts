@@ -3,6 +3,7 @@ import { addDays, formatDay, parseDay, weekdayOf, type IsoDay } from '@crew/core
 import { AccountRepository } from '../account/account.repository.ts';
 import { FollowEvents } from '../activity/follow-events.ts';
 import { FoundAgency } from '../agency/found-agency.ts';
+import { RemindJob } from '../handoff/remind.job.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database } from '../platform/database.ts';
 import type { Who } from '../platform/rights.ts';
@@ -62,6 +63,10 @@ export async function makeDemo(app: INestApplicationContext, say: (line: string)
   await settleTime(app, today, { owner: whoIs('Sunniva Ashe'), writer: whoIs('Mirela Stoyan'), corrected: whoIs('Ines Calloway') });
   await app.get(Database).rows(IN_ORDER_OF_TIME);
   await app.get(Database).rows(`SELECT setval(pg_get_serial_sequence('event', 'id'), (SELECT max(id) FROM event))`);
+  // This morning whoever has had a handoff for long was reminded of it.
+  clock.moveTo(today, '09:05');
+  await app.get(RemindJob).run();
+  clock.moveTo(today);
   await app.get(FollowEvents).run();
   await app.get(Database).rows(READ_BEFORE, [addDays(worked, -3)]);
 }

@@ -1,16 +1,18 @@
-import { commandBy, type Area } from '../platform/area.ts';
+import { commandBy, job, type Area } from '../platform/area.ts';
 import { CompleteEngagement } from './complete-engagement.ts';
 import { GiveWord } from './give-word.ts';
 import { HandoffController } from './handoff.controller.ts';
 import { GateCheck, Handoff } from './handoff.entity.ts';
 import { HandoffRepository } from './handoff.repository.ts';
 import { PassHandoff } from './pass-handoff.ts';
+import { RemindJob } from './remind.job.ts';
 import { ReadHandoff } from './read-handoff.ts';
 
 export const handoff: Area = {
   controllers: [HandoffController],
-  providers: [CompleteEngagement, PassHandoff, ReadHandoff, GiveWord, HandoffRepository],
+  providers: [CompleteEngagement, PassHandoff, ReadHandoff, GiveWord, HandoffRepository, RemindJob],
   entities: [Handoff, GateCheck],
+  jobs: [job({ name: 'remind', by: RemindJob, run: (handler) => handler.run(), at: '*/5 * * * *', isAlone: true })],
   commands: [
     commandBy({
       name: 'engagement.complete',

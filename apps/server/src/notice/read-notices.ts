@@ -19,7 +19,7 @@ const ABOUT = `CASE
 
 const NOTICES = `
   SELECT n.id, n.kind, n.read_at IS NOT NULL AS "isRead", v.at, v.kind AS event, v.batch_id AS "batchId", v.payload, v.changes,
-    coalesce(v.facts->>'task', v.facts->>'phase') AS name, ${ABOUT} AS about,
+    coalesce(v.payload->>'holder', v.facts->>'task', v.facts->>'phase') AS name, ${ABOUT} AS about,
     CASE WHEN e.id IS NOT NULL THEN ${ENGAGEMENT_IN_COLOUR} END AS engagement,
     CASE WHEN w.id IS NOT NULL THEN json_build_object('name', w.name, 'initials', w.initials) END AS by
   FROM notice n JOIN event v ON v.id = n.event_id JOIN agency g ON g.id = n.agency_id
@@ -121,7 +121,7 @@ function linesOf(rows: readonly Row[]): NoticeLine[] {
 }
 
 /** Of these only where it stands now matters, and from where it came. */
-const JOINED: ReadonlySet<NoticeKind> = new Set(['moved', 'status', 'promise']);
+const JOINED: ReadonlySet<NoticeKind> = new Set(['ready', 'moved', 'status', 'promise', 'reminder']);
 
 function toLine(rows: readonly Row[]): NoticeLine {
   const [newest, oldest] = [rows[0] as Row, rows.at(-1) as Row];
@@ -135,6 +135,7 @@ function toLine(rows: readonly Row[]): NoticeLine {
     by: newest.by,
     words: textIn(newest.payload, 'words') ?? textIn(newest.payload, 'reason'),
     name: newest.name,
+    minutes: typeof newest.payload['minutes'] === 'number' ? newest.payload['minutes'] : null,
     change: changed === null ? null : { from: (changeOf(oldest) ?? changed).from, to: changed.to },
   };
 }

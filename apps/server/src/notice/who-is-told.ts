@@ -35,6 +35,7 @@ const IS_SAID_BY_READY = `coalesce(cause.kind = 'task-status-changed' AND cause.
 const TOLD: Readonly<Record<NoticeKind, Told>> = {
   'handed-off': { events: ['handed-off', 'given-on'], people: namedIn('receiverId') },
   'sent-back': { events: ['sent-back'], people: namedIn('receiverId') },
+  reminder: { events: ['reminded'], people: namedIn('personId') },
   assigned: { events: ['task-assigned'], people: assigneesOnlyIn('to', 'from') },
   unassigned: { events: ['task-assigned'], people: assigneesOnlyIn('from', 'to') },
   ready: {

@@ -1,9 +1,9 @@
-import type { ActorKind } from '@crew/contract';
+import type { ActorKind, ActingJob } from '@crew/contract';
 import type { Who } from './rights.ts';
 
 /** A job of the server that changes something by itself, named for the history. */
 export interface JobActor {
-  readonly job: 'plan' | 'repeat';
+  readonly job: ActingJob;
 }
 
 /** Who changes something: somebody who is signed in, or a job. */

@@ -4,6 +4,9 @@ import type { PersonRef } from './crew.ts';
 
 /* The history. Times are ISO instants. */
 
+/** A job of the server that changes something by itself. */
+export type ActingJob = 'plan' | 'repeat' | 'remind';
+
 /** A field that changed; ids are given as what they were called then. */
 export interface HistoryChange {
   readonly field: string;
@@ -18,8 +21,8 @@ export interface HistoryLine {
   readonly kind: EventKind;
   readonly by: {
     readonly kind: ActorKind;
-    /** The job that did it: the planner, or what makes repeating work. */
-    readonly job: 'plan' | 'repeat' | null;
+    /** The job that did it: the planner, what makes repeating work, or what reminds. */
+    readonly job: ActingJob | null;
     /** Null for a job, and for somebody whose access was removed. */
     readonly person: PersonRef | null;
     readonly name: string | null;
@@ -52,4 +55,7 @@ export interface HistoryPage {
 export interface AgencySettings {
   /** How long the history of what is over is kept. */
   readonly historyMonths: number;
+  /** After so many working hours of whoever holds a handoff they are reminded of it, and then the lead; 0 reminds nobody. */
+  readonly remindHours: number;
+  readonly remindLeadHours: number;
 }

@@ -41,8 +41,10 @@ export interface NoticeLine {
   readonly by: { readonly name: string; readonly initials: string } | null;
   /** What they said with it. */
   readonly words: string | null;
-  /** The name of what brought it about, such as the task that is done. */
+  /** The name of what brought it about, such as the task that is done; of a reminder, who holds it. */
   readonly name: string | null;
+  /** How long somebody has held it, of a reminder. */
+  readonly minutes: number | null;
   /** Of a day, a status or a promise that changed. */
   readonly change: { readonly from: string | null; readonly to: string | null } | null;
 }

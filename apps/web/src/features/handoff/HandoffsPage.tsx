@@ -1,5 +1,5 @@
 import type { IsoDay } from '@crew/core';
-import { reachOf, type HandoffBoard, type HandoffLine } from '@crew/contract';
+import { can, reachOf, type HandoffBoard, type HandoffLine } from '@crew/contract';
 import { useCallback } from 'react';
 import { Link } from 'react-aria-components';
 import { Toned } from '../../ui/text.tsx';
@@ -14,6 +14,7 @@ import { HueMark, PersonMark, Tag } from '../../ui/marks.tsx';
 import { phone } from '../../ui/tokens.ts';
 import { dayWords, hours, heldWords } from '../../words/format.ts';
 import { HandoffSheet } from './HandoffSheet.tsx';
+import { Reminders } from './Reminders.tsx';
 
 const GroupHead = styled.h2`
   display: flex;
@@ -151,6 +152,7 @@ export function HandoffsPage() {
           {chosen === null ? null : <HandoffSheet handoffId={chosen} onClose={close} />}
         </WithSheet>
       )}
+      {can(me, 'agency.edit-settings') ? <Reminders /> : null}
     </Page>
   );
 }

@@ -264,3 +264,18 @@ test('a handoff that cannot be read says so in the server’s words', async () =
   await userEvent.click(screen.getByRole('button', { name: 'Close sheet' }));
   expect(page.address()).toBe('/handoffs');
 });
+
+test('an owner says after how long somebody is reminded, and can undo it; others are not asked', async () => {
+  const owner = { ...odalys, access: 'owner' as const };
+  const settings = { historyMonths: 24, remindHours: 8, remindLeadHours: 16 };
+  const page = await openScreen(<HandoffsPage />, { path: '/handoffs', me: owner, answers: { ...board([]), 'GET /settings': settings } });
+  page.network.answer('PATCH /settings', 200, { ...settings, remindHours: 4 });
+  await userEvent.click(await screen.findByRole('button', { name: /Remind whoever holds a handoff/ }));
+  await userEvent.click(await screen.findByRole('option', { name: 'after 4 working hours' }));
+  expect(await screen.findByText('Remind whoever holds a handoff after 4 working hours.')).toBeTruthy();
+  await userEvent.click(screen.getAllByRole('button', { name: 'Undo' }).at(-1) as HTMLElement);
+  expect(page.sent().map(({ body }) => body)).toEqual([{ remindHours: 4 }, { remindHours: 8 }]);
+  page.close();
+  await openScreen(<HandoffsPage />, { path: '/handoffs', answers: board([]) });
+  expect(screen.queryByText('Tell the lead')).toBeNull();
+});

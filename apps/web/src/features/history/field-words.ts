@@ -21,6 +21,7 @@ const priority = (value: unknown): string => (PRIORITY.includes(value as 'low') 
 const workingDays = (value: unknown): string => count(Number(value), 'working day');
 const clockTime = (value: unknown): string =>
   typeof value === 'number' ? `${Math.floor(value / 60)}:${String(value % 60).padStart(2, '0')}` : 'none';
+const afterHours = (value: unknown): string => (Number(value) === 0 ? 'never' : `after ${count(Number(value), 'working hour')}`);
 const months = (value: unknown): string => count(Number(value), 'month');
 const week = (value: unknown, today: IsoDay): string => {
   if (!isDay(value)) return 'not placed';
@@ -109,6 +110,8 @@ const FIELDS: Readonly<Record<string, FieldWords>> = {
   skipped: { label: 'days left out', value: list },
   extra: { label: 'extra days', value: list },
   stopped: { label: 'end', value: day },
+  remindHours: { label: 'reminder of the holder', value: afterHours },
+  remindLeadHours: { label: 'reminder of the lead', value: afterHours },
   historyMonths: { label: 'length of the history', value: months },
 };
 

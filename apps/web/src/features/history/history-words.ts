@@ -53,6 +53,7 @@ const DID: Readonly<Record<EventKind, (line: HistoryLine) => string>> = {
   'picked-up': () => 'picked up after',
   'sent-back': () => 'sent back',
   'given-on': () => 'passed on the handoff of',
+  reminded: ({ note }) => `reminded ${note ?? 'somebody'} of the handoff of`,
   'template-added': () => 'added the template',
   'template-saved': () => 'saved the template',
   'template-version-added': () => 'saved a version of the template',
@@ -72,14 +73,14 @@ const DID: Readonly<Record<EventKind, (line: HistoryLine) => string>> = {
   'client-changed': () => 'changed the client',
   'contact-added': ({ note }) => `added the contact “${note ?? ''}” to`,
   'contact-changed': ({ note }) => `changed the contact “${note ?? ''}” of`,
-  'settings-changed': () => 'changed how long history is kept:',
+  'settings-changed': () => 'changed the settings:',
 };
 
 /** Kinds whose note is a name inside the sentence, and not something that was said. */
 const NAMED_IN_SENTENCE: ReadonlySet<EventKind> = new Set([
   ...(['step-added', 'step-changed', 'step-removed', 'deliverable-added', 'deliverable-removed'] as const),
   ...(['library-part-added', 'template-update-applied', 'gate-check-confirmed', 'gate-check-withdrawn'] as const),
-  ...(['contact-added', 'contact-changed'] as const),
+  ...(['contact-added', 'contact-changed', 'reminded'] as const),
 ]);
 
 /** Kinds that say nothing of their fields: the sentence says it. */
@@ -119,7 +120,7 @@ function unnamed(change: ChangeWords): ChangeWords {
   return { ...change, label: isNew ? 'to' : '' };
 }
 
-const JOB_WORDS = { plan: 'Planner', repeat: 'Repeating work' } as const;
+const JOB_WORDS = { plan: 'Planner', repeat: 'Repeating work', remind: 'Reminders' } as const;
 
 /** Who did it: a name, the job of the server, or somebody whose access is gone. */
 export function doerWords({ name, job }: HistoryLine['by']): string {

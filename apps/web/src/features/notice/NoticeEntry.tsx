@@ -116,8 +116,8 @@ export function NoticeEntry({ group, seesEngagements, onOpen }: EntryProps) {
 }
 
 function NoticeSentence({ line, group }: { readonly line: NoticeLine; readonly group: NoticeGroup }) {
-  const { today, zone } = useWho();
-  const { did, change, said } = noticeWords(line, group, today);
+  const { name, today, zone } = useWho();
+  const { did, change, said } = noticeWords(line, group, { name, today });
   const day = dayOf(line.at, zone);
   return (
     <Line $isRead={line.isRead}>
@@ -148,6 +148,8 @@ function EntryActs({ group, address, onOpen }: ActsProps) {
   const { today } = useWho();
   const { about, lines } = group;
   const need = needOf(group, today);
+  // What is read and needs nothing is opened by its name.
+  if (need === null && unreadOf(lines).length === 0) return null;
   const isMine = about.kind === 'handoff' && about.state === 'handed-off' && about.isReceiver;
   return (
     <Acts>

@@ -20,9 +20,14 @@ const ENGAGEMENT_WORDS: Readonly<Record<string, string>> = {
 };
 
 /** What each kind says of its line. */
-const DID: Readonly<Record<NoticeKind, (line: NoticeLine, about: NoticeAbout) => string>> = {
+const DID: Readonly<Record<NoticeKind, (line: NoticeLine, about: NoticeAbout, reader: Reader) => string>> = {
   'handed-off': ({ event }) => (event === 'given-on' ? 'passed it on to you' : 'handed it off to you'),
   'sent-back': () => 'sent it back with a question',
+  reminder: ({ name, minutes }, about, { name: reader }) => {
+    const long = count(Math.floor((minutes ?? 0) / 60), 'working hour');
+    if (name !== reader) return `${(name ?? 'Somebody').split(' ')[0]} has had it for ${long}`;
+    return about.kind === 'handoff' && about.state === 'sent-back' ? `not answered after ${long}` : `not picked up after ${long}`;
+  },
   assigned: ({ ids }, about) => (about.kind === 'task' ? 'assigned it to you' : `assigned ${count(ids.length, 'task')} to you`),
   unassigned: ({ ids }, about) => (about.kind === 'task' ? 'unassigned you' : `unassigned you from ${count(ids.length, 'task')}`),
   ready: ({ name, change }, about) => {
@@ -36,9 +41,15 @@ const DID: Readonly<Record<NoticeKind, (line: NoticeLine, about: NoticeAbout) =>
   status: () => 'changed the status',
 };
 
-/** A line in words, seen from today. */
-export function noticeWords(line: NoticeLine, { about }: Pick<NoticeGroup, 'about'>, today: IsoDay): NoticeWords {
-  return { did: DID[line.kind](line, about), change: changeWords(line, about, today), said: line.words };
+/** Who reads it, and when. */
+interface Reader {
+  readonly name: string;
+  readonly today: IsoDay;
+}
+
+/** A line in words, as its reader sees it. */
+export function noticeWords(line: NoticeLine, { about }: Pick<NoticeGroup, 'about'>, reader: Reader): NoticeWords {
+  return { did: DID[line.kind](line, about, reader), change: changeWords(line, about, reader.today), said: line.words };
 }
 
 function changeWords({ kind, change }: NoticeLine, about: NoticeAbout, today: IsoDay): NoticeWords['change'] {
@@ -48,9 +59,10 @@ function changeWords({ kind, change }: NoticeLine, about: NoticeAbout, today: Is
   return { from: change.from === null ? null : inWords(change.from), to: inWords(change.to) };
 }
 
+const BY_ITSELF: Readonly<Record<string, string>> = { 'engagement-started': 'Repeating work', reminded: 'Reminder:' };
+
 /** Who did it; what the server does by itself has no name. */
-export const doerOf = ({ by, event }: NoticeLine): string =>
-  by?.name.split(' ')[0] ?? (event === 'engagement-started' ? 'Repeating work' : 'Somebody who left');
+export const doerOf = ({ by, event }: NoticeLine): string => by?.name.split(' ')[0] ?? BY_ITSELF[event] ?? 'Somebody who left';
 
 /** What is needed of the reader now, in bold; otherwise what is worth knowing. */
 export interface Need {
@@ -88,6 +100,7 @@ export const titleOf = (about: NoticeAbout): string =>
 export const KIND_WORDS: Readonly<Record<NoticeKind, string>> = {
   'handed-off': 'Handoffs given to me',
   'sent-back': 'Handoffs sent back to me',
+  reminder: 'Reminders of handoffs that wait',
   'picked-up': 'My handoffs that are picked up',
   assigned: 'Tasks assigned to me',
   unassigned: 'Tasks I am unassigned from',

@@ -7,13 +7,14 @@ import { NoticeBell } from './NoticeBell.tsx';
 import { addressOf, needOf, noticeWords } from './notice-words.ts';
 
 const TODAY = '2026-11-23';
+const reader = { name: 'Emeka Strand', today: TODAY } as const;
 const task: NoticeAbout = { kind: 'task', id: 't1', title: 'Names for the drawers', status: 'queued', due: '2026-11-25', minutes: 180 };
 const handoff: NoticeAbout = {
   ...{ kind: 'handoff', id: 'h1', from: 'Script', to: 'Studio', state: 'handed-off', version: 4, isReceiver: true, question: null },
 };
 const line = (more: Partial<NoticeLine> = {}): NoticeLine => ({
   ...{ ids: ['n1'], kind: 'assigned', event: 'task-assigned', at: '2026-11-23T08:52:00.000Z', isRead: false },
-  ...{ by: { name: 'Bastien Okoro', initials: 'BO' }, words: null, name: null, change: null },
+  ...{ by: { name: 'Bastien Okoro', initials: 'BO' }, words: null, name: null, minutes: null, change: null },
   ...more,
 });
 const group = (about: NoticeAbout, ...lines: NoticeLine[]): NoticeGroup => ({
@@ -37,14 +38,21 @@ test.each<[Partial<NoticeLine>, NoticeAbout, string]>([
   [{ ids: ['a', 'b', 'c', 'd'] }, { kind: 'engagement', id: 'e1', title: 'E' }, 'assigned 4 tasks to you'],
   [{ kind: 'ready', name: 'Sketch', change: { from: 'active', to: 'done' } }, task, 'finished “Sketch”: it can start'],
   [{ kind: 'ready', name: 'Sketch', change: { from: 'active', to: 'dropped' } }, task, 'dropped “Sketch”: it can start'],
+  [{ kind: 'reminder', event: 'reminded', name: 'Emeka Strand', minutes: 480 }, handoff, 'not picked up after 8 working hours'],
+  [
+    { kind: 'reminder', event: 'reminded', name: 'Emeka Strand', minutes: 480 },
+    { ...handoff, state: 'sent-back' },
+    'not answered after 8 working hours',
+  ],
+  [{ kind: 'reminder', event: 'reminded', name: 'Noor Haddad', minutes: 990 }, handoff, 'Noor has had it for 16 working hours'],
   [{ kind: 'handed-off', event: 'given-on' }, handoff, 'passed it on to you'],
   [{ kind: 'engagement', event: 'engagement-closed' }, { kind: 'engagement', id: 'e1', title: 'E' }, 'closed it without finishing'],
 ])('what happened is a sentence: %j', (more, about, did) => {
-  expect(noticeWords(line(more), { about }, TODAY).did).toBe(did);
+  expect(noticeWords(line(more), { about }, reader).did).toBe(did);
 });
 
 test('days and statuses that changed are said in words, from what they were', () => {
-  const changeOf = (more: Partial<NoticeLine>) => noticeWords(line(more), { about: task }, TODAY).change;
+  const changeOf = (more: Partial<NoticeLine>) => noticeWords(line(more), { about: task }, reader).change;
   expect(changeOf({ kind: 'moved', change: { from: '2026-11-26', to: '2026-11-25' } })).toEqual({ from: 'Thu 26 Nov', to: 'Wed 25 Nov' });
   expect(changeOf({ kind: 'status', change: { from: 'queued', to: 'active' } })).toEqual({ from: 'Not begun', to: 'Under way' });
   expect(changeOf({ kind: 'promise', change: { from: '2026-11-26', to: null } })).toBeNull();
