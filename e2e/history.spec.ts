@@ -30,6 +30,9 @@ test('what was changed is in the history of the task, the engagement and the age
   await expect(page.getByRole('heading', { name: 'History' })).toBeVisible();
   await page.getByRole('button', { name: /anyone/ }).click();
   await page.getByRole('option', { name: 'Odalys Renn' }).click();
+  await page.getByRole('button', { name: /About/ }).click();
+  await page.getByRole('option', { name: 'other changes of tasks' }).click();
+  await expect(page).toHaveURL(/part=tasks/);
   const undone = page.getByRole('listitem').filter({ hasText: 'changed the effort of Signs set 26 h → 30 h · undone' }).last();
   await undone.getByRole('button', { name: 'Redo' }).click();
   await expect(page.getByRole('status', { name: 'Messages' })).toContainText('Redone.');

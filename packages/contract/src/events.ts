@@ -202,3 +202,28 @@ export const FOLLOWED_EVENTS = [
   ...['handed-off', 'given-on', 'sent-back', 'picked-up', 'reminded', 'round-started'],
   ...['engagement-started', 'engagement-changed', 'engagement-closed', 'engagement-reopened', 'engagement-completed'],
 ] as readonly EventKind[];
+
+/** What the history can be narrowed to, with the kinds of events it means. Every kind is in one of them. */
+export const HISTORY_PARTS = {
+  statuses: ['task-status-changed', 'step-added', 'step-changed', 'step-removed'],
+  assignments: ['task-assigned'],
+  dates: ['task-rescheduled', 'task-reordered'],
+  tasks: ['task-added', 'task-changed', 'task-deleted', 'task-restored', 'task-series-changed'],
+  handoffs: [
+    ...(['handed-off', 'picked-up', 'sent-back', 'given-on', 'reminded', 'gate-check-confirmed', 'gate-check-withdrawn'] as const),
+    ...(['phase-started', 'phase-ended', 'phase-reopened', 'round-started'] as const),
+  ],
+  engagements: [
+    ...(['engagement-started', 'engagement-changed', 'engagement-accepted', 'engagement-closed', 'engagement-reopened'] as const),
+    ...(['engagement-completed', 'phases-changed', 'deliverable-added', 'deliverable-removed', 'baseline-saved'] as const),
+    ...(['library-part-added', 'template-update-applied', 'series-started', 'series-changed'] as const),
+  ],
+  time: ['time-logged', 'time-corrected', 'time-removed', 'time-closed'],
+  calendar: ['calendar-changed', 'time-off-added', 'time-off-removed'],
+  templates: ['template-added', 'template-saved', 'template-version-added', 'template-archived', 'template-restored'],
+  people: ['person-added', 'person-changed', 'client-added', 'client-changed', 'contact-added', 'contact-changed'],
+  settings: ['field-added', 'field-changed', 'settings-changed'],
+} as const satisfies Readonly<Record<string, readonly EventKind[]>>;
+
+export type HistoryPart = keyof typeof HISTORY_PARTS;
+export const HISTORY_PART = Object.keys(HISTORY_PARTS) as readonly HistoryPart[];

@@ -1,8 +1,9 @@
 import { Controller, Get, Query } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
-import { EVENT_SUBJECT, type EventSubject, type HistoryPage } from '@crew/contract';
+import type { IsoDay } from '@crew/core';
+import { EVENT_SUBJECT, HISTORY_PART, type EventSubject, type HistoryPage, type HistoryPart } from '@crew/contract';
 import { Answers } from '../platform/answers.ts';
-import { OptionalChoice, OptionalEventId, OptionalId } from '../platform/query-pipes.ts';
+import { OptionalChoice, OptionalDay, OptionalEventId, OptionalId } from '../platform/query-pipes.ts';
 import { Refusal } from '../platform/refusal.ts';
 import { Allow, Caller, type Who } from '../platform/rights.ts';
 import { ReadHistory } from './read-history.ts';
@@ -17,7 +18,8 @@ export class ActivityController {
 
   /**
    * What happened, the newest first, 30 at a time: to one thing (`subject` and `id`), by one
-   * change, in an engagement, by a person, or all of it. `before` is that of the page read last.
+   * change, in an engagement, by a person, of a kind (`part`), on some days, or all of it. `before` is that of the page
+   * read last. Of a thing, a change or a kind each event is a line; else what one change did to an engagement is one.
    * A freelancer sees the history of own tasks only.
    */
   @Get()
@@ -30,6 +32,9 @@ export class ActivityController {
     @Query('change', OptionalId) changeId: string | undefined,
     @Query('engagement', OptionalId) engagementId: string | undefined,
     @Query('person', OptionalId) personId: string | undefined,
+    @Query('part', new OptionalChoice(HISTORY_PART)) part: HistoryPart | undefined,
+    @Query('from', OptionalDay) from: IsoDay | undefined,
+    @Query('to', OptionalDay) to: IsoDay | undefined,
     @Query('before', OptionalEventId) before: string | undefined,
   ): Promise<HistoryPage> {
     if ((subject === undefined) !== (id === undefined))
@@ -41,6 +46,9 @@ export class ActivityController {
       ...(changeId === undefined ? {} : { changeId }),
       ...(engagementId === undefined ? {} : { engagementId }),
       ...(personId === undefined ? {} : { personId }),
+      ...(part === undefined ? {} : { part }),
+      ...(from === undefined ? {} : { from }),
+      ...(to === undefined ? {} : { to }),
       ...(before === undefined ? {} : { before }),
     });
   }

@@ -1,4 +1,14 @@
-import type { ChangeUndone, EngagementPlan, HistoryLine, HistoryPage, PlanTask, TaskEdited } from '@crew/contract';
+import {
+  HISTORY_PARTS,
+  type ChangeUndone,
+  type EngagementPlan,
+  type EventKind,
+  type HistoryLine,
+  type HistoryPage,
+  type HistoryPart,
+  type PlanTask,
+  type TaskEdited,
+} from '@crew/contract';
 import { historyOf, startSmall, testWorld, TODAY, type Caller } from '../../test/harness.ts';
 import { PruneHistoryJob } from './prune-history.job.ts';
 
@@ -210,6 +220,32 @@ describe('reading', () => {
     await (await harness.as('Hal')).get('/history').expect(403);
   });
 
+  test('is narrowed to a kind, of which each event is a line, and to days of the agency', async () => {
+    harness.clock.moveTo('2026-11-18', '23:30');
+    const id = await startSmall(lead, harness, { start: '2026-11-18' });
+    await edit(lead, await taskOf(id, 'Sketch'), { days: 6 });
+    harness.clock.moveTo('2026-11-19', '00:30');
+    await edit(lead, await taskOf(id, 'Sketch'), { status: 'active' });
+    harness.clock.moveTo(TODAY);
+    const of = async (query: string): Promise<string[]> => kindsOf((await page(`engagement=${id}&${query}`)).lines);
+    const dates = await of('part=dates');
+    expect(dates.length).toBeGreaterThan(1);
+    expect(new Set(dates)).toEqual(new Set(['task-rescheduled']));
+    expect(await of('part=statuses')).toEqual(['task-status-changed']);
+    expect(await of('from=2026-11-19')).toEqual(['task-status-changed']);
+    expect(await of('from=2026-11-18&to=2026-11-18')).toEqual(['task-changed', 'engagement-started']);
+    expect(await of('to=2026-11-17')).toEqual([]);
+    expect(await of('part=time&from=2026-11-18')).toEqual([]);
+  });
+
+  test('every kind of event is in one part of the history', () => {
+    const parts: readonly EventKind[] = Object.values(HISTORY_PARTS).flat();
+    expect(new Set(parts).size).toBe(parts.length);
+    // A kind that is in no part does not compile here.
+    const isWhole: [Exclude<EventKind, (typeof HISTORY_PARTS)[HistoryPart][number]>] extends [never] ? true : never = true;
+    expect(isWhole).toBe(true);
+  });
+
   test('what others logged is read by leads only', async () => {
     const id = await startSmall(lead, harness);
     const sketch = await taskOf(id, 'Sketch');
@@ -241,9 +277,12 @@ describe('reading', () => {
     ['id=11111111-1111-4111-8111-111111111111'],
     ['subject=cat&id=11111111-1111-4111-8111-111111111111'],
     ['before=x'],
+    ['part=cats'],
+    ['from=soon'],
+    ['to=2026-02-30'],
   ])('%s is refused in words', async (query) => {
     const { body } = await lead.get(`/history?${query}`).expect(400);
-    expect(body).toMatchObject({ code: 'invalid-input', message: expect.any(String) as unknown });
+    expect(body).toMatchObject({ code: expect.stringMatching(/^invalid-(input|day)$/) as unknown, message: expect.any(String) as unknown });
   });
 });
 

@@ -1,6 +1,16 @@
 import { ENGAGEMENT_IN_COLOUR } from '../platform/sql-words.ts';
 import { Injectable } from '@nestjs/common';
-import { DERIVED_EVENTS, type EventKind, type FieldChange, type HistoryLine, type HistoryPage } from '@crew/contract';
+import {
+  DERIVED_EVENTS,
+  HISTORY_PARTS,
+  type HistoryPart,
+  type EventKind,
+  type FieldChange,
+  type HistoryLine,
+  type HistoryPage,
+} from '@crew/contract';
+import type { IsoDay } from '@crew/core';
+import { Clock } from '../platform/clock.ts';
 import { Database } from '../platform/database.ts';
 import type { Who } from '../platform/rights.ts';
 import { eventSeenBy } from '../platform/visible.ts';
@@ -13,6 +23,10 @@ export interface HistoryQuery {
   readonly subject?: { readonly kind: string; readonly id: string };
   readonly engagementId?: string;
   readonly personId?: string;
+  readonly part?: HistoryPart;
+  /** Only what happened on these days of the agency, both included. */
+  readonly from?: IsoDay;
+  readonly to?: IsoDay;
   /** Only what is older than this event. */
   readonly before?: string;
 }
@@ -52,13 +66,16 @@ interface Row extends Omit<HistoryLine, 'note'> {
 @Injectable()
 export class ReadHistory {
   private readonly database: Database;
-  constructor(database: Database) {
+  private readonly clock: Clock;
+  constructor(database: Database, clock: Clock) {
     this.database = database;
+    this.clock = clock;
   }
 
   /** 30 lines at most. What one change did to an engagement is one line, unless a thing or a change is asked for. */
   async page(who: Who, query: HistoryQuery): Promise<HistoryPage> {
-    const isFolded = query.subject === undefined && query.changeId === undefined;
+    // Whoever asks for a thing, a change or a kind of doing wants each line of it.
+    const isFolded = query.subject === undefined && query.changeId === undefined && query.part === undefined;
     const values: unknown[] = [undoableBy(who), UNTOLD, DERIVED_EVENTS];
     const seen = eventSeenBy(who, values.length + 1);
     values.push(...seen.values);
@@ -73,6 +90,11 @@ export class ReadHistory {
     also((place) => `v.subject = ${place}`, query.subject?.kind);
     also((place) => `v.engagement_id = ${place}`, query.engagementId);
     also((place) => `w.id = ${place}`, query.personId);
+    also((place) => `v.kind = ANY(${place})`, query.part === undefined ? undefined : HISTORY_PARTS[query.part]);
+    if (query.from !== undefined || query.to !== undefined) values.push(this.clock.zone);
+    const zone = `$${values.length}`;
+    also((place) => `v.at >= ${place}::date::timestamp AT TIME ZONE ${zone}`, query.from);
+    also((place) => `v.at < (${place}::date + 1)::timestamp AT TIME ZONE ${zone}`, query.to);
     also((place) => `v.id < ${place}::bigint`, query.before);
     const sql = `${LINES(isFolded)} WHERE ${conditions.join(' AND ')} ORDER BY v.id DESC LIMIT ${PAGE + 1}`;
     const rows = await this.database.rows<Row>(sql, values);

@@ -61,12 +61,12 @@ export async function makeDemo(app: INestApplicationContext, say: (line: string)
   await bringToToday(app, today);
   await planWeeks(app, whoIs('Odalys Renn'));
   await settleTime(app, today, { owner: whoIs('Sunniva Ashe'), writer: whoIs('Mirela Stoyan'), corrected: whoIs('Ines Calloway') });
-  await app.get(Database).rows(IN_ORDER_OF_TIME);
-  await app.get(Database).rows(`SELECT setval(pg_get_serial_sequence('event', 'id'), (SELECT max(id) FROM event))`);
   // This morning whoever has had a handoff for long was reminded of it.
   clock.moveTo(today, '09:05');
   await app.get(RemindJob).run();
   clock.moveTo(today);
+  await app.get(Database).rows(IN_ORDER_OF_TIME);
+  await app.get(Database).rows(`SELECT setval(pg_get_serial_sequence('event', 'id'), (SELECT max(id) FROM event))`);
   await app.get(FollowEvents).run();
   await app.get(Database).rows(READ_BEFORE, [addDays(worked, -3)]);
 }

@@ -9,8 +9,9 @@ import { useWho } from '../../session/session.tsx';
 import { useShown } from '../../session/use-shown.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Choose } from '../../ui/Field.tsx';
-import { Empty, ErrorNote, Loading, Muted, Page, PageHead, Panel, Push } from '../../ui/layout.tsx';
+import { Empty, ErrorNote, Loading, Muted, Page, PageHead, Panel } from '../../ui/layout.tsx';
 import { count, dayOf, dayWords } from '../../words/format.ts';
+import { HistoryFilters, queryOf } from './HistoryFilters.tsx';
 import { HistoryRow } from './HistoryRow.tsx';
 
 const Filters = styled.div`
@@ -34,32 +35,23 @@ const Foot = styled.div`
   border-top: 1px solid var(--line);
 `;
 
-const ANYBODY = 'anybody';
-
 /** Who changed what, across the agency, day by day. */
 export function HistoryPage() {
   const me = useWho();
   const [search, show] = useShown();
   const { data: crew } = useCrew();
-  const person = search.get('person');
   const people = (crew?.people ?? []).map(({ id, name }) => ({ id, name }));
+  const query = queryOf(search);
   return (
     <Page>
       <PageHead>
         <h1>History</h1>
         <Muted>who changed what, across the agency</Muted>
-        <Push />
-        <Choose
-          label="By"
-          isTight
-          choices={[{ id: ANYBODY, name: 'anyone' }, ...people]}
-          value={person ?? ANYBODY}
-          onChange={(id) => show({ person: id === ANYBODY ? null : id })}
-        />
       </PageHead>
+      <HistoryFilters people={people} search={search} onChange={show} />
       <Panel aria-label="History">
-        <ul key={person ?? ANYBODY}>
-          <HistoryPart query={person === null ? '' : `person=${person}`} after={null} />
+        <ul key={query}>
+          <HistoryLines query={query} after={null} />
         </ul>
       </Panel>
       {can(me, 'agency.edit-settings') ? <Keeping /> : null}
@@ -68,7 +60,7 @@ export function HistoryPage() {
 }
 
 /** One page of the history, by day, and the next one once it is asked for. `after` is the day that stands above it already. */
-function HistoryPart({ query, after }: { readonly query: string; readonly after: string | null }) {
+function HistoryLines({ query, after }: { readonly query: string; readonly after: string | null }) {
   const { today, zone } = useWho();
   const [isMore, setMore] = useState(false);
   const { data, error } = useHistory(query);
@@ -94,7 +86,7 @@ function HistoryPart({ query, after }: { readonly query: string; readonly after:
         </li>
       ))}
       {data.before === null ? null : isMore ? (
-        <HistoryPart query={earlier(query, data.before)} after={dayOf(last.at, zone)} />
+        <HistoryLines query={earlier(query, data.before)} after={dayOf(last.at, zone)} />
       ) : (
         <li>
           <Foot>
