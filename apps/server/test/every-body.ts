@@ -98,7 +98,10 @@ export async function everyBody(harness: Harness, lead: Caller): Promise<Readonl
       body: { agencyName: 'A', name: 'N', email: 'a@small.example', password: 'harbour wall at noon', withExamples: false },
     },
     'POST /crew': { path: '/crew', body: { name: 'N', email: 'n@small.example', password: 'harbour wall at noon', ...fields } },
-    'PATCH /crew/{id}': { path: `/crew/${people['Mak']}`, body: { version: 1, name: 'Mak Reyes', isActive: true, ...fields } },
+    'PATCH /crew/{id}': {
+      path: `/crew/${people['Mak']}`,
+      body: { version: 1, name: 'Mak Reyes', isActive: true, standInId: people['Dora'], ...fields },
+    },
     'POST /clients': { path: '/clients', body: { name: 'C', hue: 'blue' } },
     'PATCH /clients/{id}': { path: `/clients/${UNKNOWN}`, body: { version: 1, name: 'C', hue: 'blue' } },
     'POST /clients/{id}/contacts': { path: `/clients/${UNKNOWN}/contacts`, body: contact },

@@ -66,7 +66,7 @@ export const stillEffect: PlanEffect = {
 /** Somebody of the crew. */
 export const jonah: CrewMember = {
   ...{ id: 'j1', name: 'Jonah Ferreira', initials: 'JF', access: 'member', roleIds: ['r1'], roles: ['Installer'] },
-  ...{ week: [450, 450, 450, 450, 0, 0, 0], email: 'jonah@quillmarsh.example', isActive: true, openTasks: 2, version: 4 },
+  ...{ week: [450, 450, 450, 450, 0, 0, 0], email: 'jonah@quillmarsh.example', isActive: true, standInId: null, openTasks: 2, version: 4 },
 };
 
 /** The lead who is signed in. */
@@ -97,6 +97,7 @@ export const handoffLine: HandoffLine = {
   to: { id: 'p2', name: 'Design' },
   giver: { id: 'o1', name: 'Odalys Renn', initials: 'OR' },
   receiver: { id: 'm1', name: 'Teo Marsh', initials: 'TM' },
+  standIn: null,
   ...{ checks: [{ isClear: true }, { isClear: false }], missing: ['Lead agrees'], canPickUp: false, canHandOff: true },
 };
 

@@ -13,7 +13,7 @@ import {
   Min,
   MinLength,
 } from 'class-validator';
-import { IsLine, MayBeLeftOut } from './rules.ts';
+import { IsId, IsLine, MayBeLeftOut, MayBeNull } from './rules.ts';
 import { CREW_ACCESS, type CrewAccess } from './words.ts';
 
 const MINUTES_OF_A_DAY = { each: true, message: 'A weekday has 0 to 24 hours.' } as const;
@@ -72,4 +72,10 @@ export class EditPerson extends CrewFields {
   @MayBeLeftOut()
   @IsBoolean({ message: 'Whether somebody is with us is yes or no.' })
   isActive?: boolean;
+
+  /** Who takes their handoffs while they are away; null leaves that to the lead of each engagement. */
+  @MayBeLeftOut()
+  @MayBeNull()
+  @IsId()
+  standInId?: string | null;
 }

@@ -1,7 +1,9 @@
 import { Injectable } from '@nestjs/common';
 import type { DemoPerson } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
+import type { IsoDay } from '@crew/core';
 import { Database, firstRow } from '../platform/database.ts';
+import { handoffsWaitingFor } from '../platform/sql-words.ts';
 import type { Accounts, Who } from '../platform/rights.ts';
 
 const WHO = `
@@ -56,13 +58,12 @@ export class AccountRepository implements Accounts {
   }
 
   /** What waits for somebody: handoffs to pick up or answer, and work on the desk that is late or new. */
-  countWaiting(who: Who): Promise<{ handoffs: number; desk: number } | null> {
+  countWaiting(who: Who, today: IsoDay): Promise<{ handoffs: number; desk: number } | null> {
     return this.database.row(
-      `SELECT (SELECT count(*)::int FROM handoff h JOIN engagement e ON e.id = h.engagement_id AND e.state IN ('proposal', 'open') WHERE h.state = 'handed-off' AND h.receiver_id = $1)
-            + (SELECT count(*)::int FROM handoff h JOIN engagement e ON e.id = h.engagement_id AND e.state IN ('proposal', 'open') WHERE h.state = 'sent-back' AND h.giver_id = $1) AS handoffs,
+      `SELECT (SELECT count(*)::int FROM (${handoffsWaitingFor('$1', '$2::date')}) waiting) AS handoffs,
               (SELECT count(*)::int FROM task_assignee a JOIN task t ON t.id = a.task_id JOIN phase p ON p.id = t.phase_id JOIN engagement e ON e.id = t.engagement_id AND e.state IN ('proposal', 'open')
                WHERE a.person_id = $1 AND a.is_open AND a.seen_at IS NULL AND p.state = 'running') AS desk`,
-      [who.personId],
+      [who.personId, today],
     );
   }
 }

@@ -40,7 +40,7 @@ export class SessionController {
   @Answers('Me')
   @Allow('account.use')
   async read(@Caller() who: Who, @Req() request: Request): Promise<Me> {
-    const counts = (who.personId === null ? null : await this.accounts.countWaiting(who)) ?? { handoffs: 0, desk: 0 };
+    const counts = (who.personId === null ? null : await this.accounts.countWaiting(who, this.clock.today())) ?? { handoffs: 0, desk: 0 };
     return {
       accountId: who.accountId,
       name: who.name,

@@ -27,6 +27,8 @@ export class Person {
   @Column('int', { array: true }) week!: number[];
   @Column('int', { default: 0 }) reserve!: number;
   @Column('boolean', { default: true }) isActive!: boolean;
+  /** Takes handoffs while they are away; without one it is the engagement's lead. */
+  @Ref(() => Person, { onDelete: 'SET NULL' }) standInId!: string | null;
   /** Nothing is missed of days before it; null for those who were always there. */
   @DayColumn({ nullable: true }) joinedOn!: IsoDay | null;
   @Column('int', { default: 1 }) version!: number;

@@ -15,7 +15,7 @@ const PERSON = `
   ARRAY(SELECT r.name FROM person_role h JOIN role r ON r.id = h.role_id WHERE h.person_id = p.id ORDER BY h.position) AS roles`;
 
 const MEMBER = `
-  SELECT ${PERSON}, p.is_active AS "isActive", p.version, account.email,
+  SELECT ${PERSON}, p.is_active AS "isActive", p.stand_in_id AS "standInId", p.version, account.email,
     (SELECT count(*)::int FROM task_assignee a JOIN task t ON t.id = a.task_id JOIN engagement e ON e.id = t.engagement_id
      WHERE a.person_id = p.id AND a.is_open AND e.state IN ('proposal', 'open')) AS "openTasks"
   FROM person p JOIN account ON account.person_id = p.id`;
@@ -102,12 +102,13 @@ export class CrewRepository {
       readonly access: CrewAccess;
       readonly week: readonly number[];
       readonly isActive: boolean;
+      readonly standInId: string | null;
     },
   ): Promise<boolean> {
     const count = await affectedRows(
       manager,
-      `UPDATE person SET name = $3, initials = $4, access = $5, week = $6, is_active = $7, version = version + 1 WHERE id = $1 AND version = $2`,
-      [person.id, person.version, person.name, initialsOf(person.name), person.access, person.week, person.isActive],
+      `UPDATE person SET name = $3, initials = $4, access = $5, week = $6, is_active = $7, stand_in_id = $8, version = version + 1 WHERE id = $1 AND version = $2`,
+      [person.id, person.version, person.name, initialsOf(person.name), person.access, person.week, person.isActive, person.standInId],
     );
     return count > 0;
   }

@@ -5,7 +5,7 @@ import type { EntityManager } from 'typeorm';
 import { refuseWeakPassword } from '../account/weak-password.ts';
 import { changeIdOf, record } from '../activity/record.ts';
 import { Clock } from '../platform/clock.ts';
-import { Database, firstRow } from '../platform/database.ts';
+import { Database, firstRow, rowsOf } from '../platform/database.ts';
 import { lockAgency } from '../platform/locks.ts';
 import { Refusal, requireFound } from '../platform/refusal.ts';
 import { requireCan, type Who } from '../platform/rights.ts';
@@ -68,35 +68,48 @@ export class LookAfterCrew {
       access: input.access ?? (person.access as Exclude<CrewMember['access'], 'client'>),
       week: input.week ?? person.week,
       isActive: input.isActive ?? person.isActive,
+      standInId: input.standInId === undefined ? person.standInId : input.standInId,
     };
     await this.refuseBreach(manager, who, { person, next });
+    if (input.standInId !== undefined) await refuseStandIn(manager, who, { personId, standInId: input.standInId });
     if (!(await this.crew.writePerson(manager, next)))
       throw new Refusal('changed-meanwhile', 'Somebody changed this person since you opened them. Look at both and choose.', {
         details: { current: person },
       });
     if (input.roles !== undefined) await this.crew.setRoles(manager, who.agencyId, { personId, roles: input.roles });
     const changed = requireFound(await this.crew.findMember(manager, who.agencyId, personId), 'person');
-    const changes = (['name', 'access', 'week', 'isActive', 'roles'] as const)
+    const changes = (['name', 'access', 'week', 'isActive', 'roles', 'standInId'] as const)
       .filter((field) => !isDeepStrictEqual(person[field], changed[field]))
       .map((field): FieldChange => ({ field, from: person[field], to: changed[field] }));
-    if (changes.length > 0) await this.record(manager, who, { kind: 'person-changed', personId, changes });
+    const names = await this.namesOf(manager, [person.standInId, changed.standInId]);
+    if (changes.length > 0) await this.record(manager, who, { kind: 'person-changed', personId, changes, names });
     return changed;
   }
 
   private record(
     manager: EntityManager,
     who: Who,
-    event: { readonly kind: 'person-added' | 'person-changed'; readonly personId: string; readonly changes: readonly FieldChange[] },
+    event: {
+      readonly kind: 'person-added' | 'person-changed';
+      readonly personId: string;
+      readonly changes: readonly FieldChange[];
+      readonly names?: Readonly<Record<string, string>>;
+    },
   ): Promise<void> {
-    const { kind, personId, changes } = event;
+    const { kind, personId, changes, names = {} } = event;
     return record(manager, { actor: who, at: this.clock.now() }, [
-      { kind, engagementId: null, subject: 'person', subjectId: personId, changes },
+      { kind, engagementId: null, subject: 'person', subjectId: personId, changes, names },
     ]);
   }
 
   private async refuseTakenAddress(manager: EntityManager, email: string): Promise<void> {
     if ((await firstRow(manager, 'SELECT 1 FROM account WHERE email = $1', [email.toLowerCase()])) !== null)
       throw new Refusal('already-there', 'Somebody signs in with this address already. Use another.', { field: 'email' });
+  }
+
+  private async namesOf(manager: EntityManager, ids: readonly (string | null)[]): Promise<Readonly<Record<string, string>>> {
+    const people = await rowsOf<{ id: string; name: string }>(manager, 'SELECT id, name FROM person WHERE id = ANY($1::uuid[])', [ids]);
+    return Object.fromEntries(people.map(({ id, name }) => [id, name]));
   }
 
   private async refuseBreach(
@@ -115,3 +128,18 @@ export class LookAfterCrew {
 
 const requireOwner = (who: Who): void =>
   requireCan(who, 'crew.edit-owners', { words: 'Only an owner decides who owns the agency. Ask one of them.', field: 'access' });
+
+/** A stand-in is somebody else of the crew who signs in and is no freelancer: they take what is anybody's of the agency. */
+async function refuseStandIn(
+  manager: EntityManager,
+  who: Who,
+  { personId, standInId }: { readonly personId: string; readonly standInId: string | null },
+): Promise<void> {
+  if (standInId === null) return;
+  const field = { field: 'standInId' } as const;
+  if (standInId === personId) throw new Refusal('invalid-input', 'Nobody stands in for themselves. Choose somebody else.', field);
+  const sql = `SELECT is_active AND access <> 'freelancer' AS "canStandIn" FROM person WHERE id = $1 AND agency_id = $2`;
+  const row = await firstRow<{ canStandIn: boolean }>(manager, sql, [standInId, who.agencyId]);
+  if (row === null) throw new Refusal('unknown-id', 'The stand-in is not of your crew. Choose from the list.', field);
+  if (!row.canStandIn) throw new Refusal('invalid-input', 'Freelancers and people who left cannot stand in. Choose somebody else.', field);
+}

@@ -4,6 +4,7 @@ import { AccountRepository } from '../account/account.repository.ts';
 import { FollowEvents } from '../activity/follow-events.ts';
 import { FoundAgency } from '../agency/found-agency.ts';
 import { RemindJob } from '../handoff/remind.job.ts';
+import { LookAfterCrew } from '../crew/look-after-crew.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database } from '../platform/database.ts';
 import type { Who } from '../platform/rights.ts';
@@ -34,6 +35,7 @@ export async function makeDemo(app: INestApplicationContext, say: (line: string)
   const lead = (await readCast(app)).who.get('Odalys Renn') as Who;
   for (const template of exampleTemplates) await app.get(CreateTemplate).run(lead, template);
   const cast = await readCast(app);
+  await nameStandIns(app, lead, cast);
   const closed = agency.closed.map(({ day }) => day);
   for (const [index, spec] of demoEngagements.entries()) {
     say(`  ${index + 1} of ${demoEngagements.length}: ${spec.name}`);
@@ -78,6 +80,22 @@ const IN_ORDER_OF_TIME = `
 
 /** Everybody has read what they were told more than three days ago. */
 const READ_BEFORE = `UPDATE notice SET read_at = v.at + interval '1 hour' FROM event v WHERE v.id = notice.event_id AND v.at < $1::date`;
+
+/** Who takes whose handoffs while they are away; the others leave it to the lead. */
+const STAND_INS = [
+  ['Tavi Lindqvist', 'Noor Haddad'],
+  ['Noor Haddad', 'Tavi Lindqvist'],
+  ['Odalys Renn', 'Bastien Okoro'],
+  ['Bastien Okoro', 'Odalys Renn'],
+  ['Emeka Strand', 'Mirela Stoyan'],
+] as const;
+
+async function nameStandIns(app: INestApplicationContext, lead: Who, { who }: Cast): Promise<void> {
+  for (const [name, standIn] of STAND_INS)
+    await app
+      .get(LookAfterCrew)
+      .edit(lead, who.get(name)?.personId as string, { version: 1, standInId: who.get(standIn)?.personId as string });
+}
 
 /** On a weekend the studio's last word is Friday's. */
 function lastWeekday(today: IsoDay): IsoDay {

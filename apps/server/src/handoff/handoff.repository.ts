@@ -18,7 +18,7 @@ import type { EntityManager } from 'typeorm';
 import { Database, firstRow } from '../platform/database.ts';
 import { lockEngagements } from '../platform/locks.ts';
 import type { Who } from '../platform/rights.ts';
-import { assigneesOf, ENGAGEMENT, holdsRole, PERSON_OR_NULL, WAYS_OF_TASK } from '../platform/sql-words.ts';
+import { assigneesOf, ENGAGEMENT, handoffsWaitingFor, holdsRole, PERSON_OR_NULL, standInFor, WAYS_OF_TASK } from '../platform/sql-words.ts';
 import { handoffSeenBy } from '../platform/visible.ts';
 import { batonOf } from './baton.ts';
 import { gateOf, judgeGate, type GateRow } from './gate-facts.ts';
@@ -34,10 +34,11 @@ const LINE_COLUMNS = `
     ${ENGAGEMENT} AS engagement,
     json_build_object('id', f.id, 'name', f.name, 'finish', coalesce(f.finished_on, f.planned_finish)) AS "from",
     CASE WHEN n.id IS NULL THEN NULL ELSE json_build_object('id', n.id, 'name', n.name) END AS "to",
-    r.name AS "toRole", coalesce(${PERSON_OR_NULL('g')}, ${PERSON_OR_NULL('o')}, ${PERSON_OR_NULL('l')}) AS giver, coalesce(${PERSON_OR_NULL('v')}, ${PERSON_OR_NULL('d')}) AS receiver,
+    r.name AS "toRole", coalesce(${PERSON_OR_NULL('g')}, ${PERSON_OR_NULL('o')}, ${PERSON_OR_NULL('l')}) AS giver, coalesce(${PERSON_OR_NULL('v')}, ${PERSON_OR_NULL('d')}) AS receiver, ${PERSON_OR_NULL('i')} AS "standIn",
     ${gateOf('f')} AS gate`;
 
-const LINE_TABLES = `
+/** What a line is read from, as of a day given as SQL. */
+const lineTables = (day: string): string => `
   FROM handoff h
   JOIN phase f ON f.id = h.from_phase_id
   JOIN engagement e ON e.id = h.engagement_id
@@ -47,14 +48,15 @@ const LINE_TABLES = `
   LEFT JOIN role r ON r.id = n.role_id
   LEFT JOIN person g ON g.id = h.giver_id
   LEFT JOIN person v ON v.id = h.receiver_id
+  LEFT JOIN person i ON h.state = 'handed-off' AND i.id <> h.receiver_id AND i.id = ${standInFor('h.receiver_id', { otherwise: 'e.lead_id', day })}
   LEFT JOIN engagement_role er ON er.engagement_id = e.id AND er.role_id = n.role_id AND ${holdsRole('er.person_id', 'er.role_id')}
   LEFT JOIN engagement_role eo ON eo.engagement_id = e.id AND eo.role_id = f.role_id AND ${holdsRole('eo.person_id', 'eo.role_id')}
   LEFT JOIN person o ON o.id = eo.person_id
   LEFT JOIN person d ON d.id = CASE WHEN n.id IS NULL THEN e.lead_id ELSE er.person_id END`;
 
-const LINE = `${LINE_COLUMNS} ${LINE_TABLES}`;
+const line = (day: string): string => `${LINE_COLUMNS} ${lineTables(day)}`;
 /** With the tasks of the phase it closes, as a sheet shows them. */
-const WHOLE = `${LINE_COLUMNS}, ${TASKS_OF_PHASE} AS tasks ${LINE_TABLES}`;
+const whole = (day: string): string => `${LINE_COLUMNS}, ${TASKS_OF_PHASE} AS tasks ${lineTables(day)}`;
 
 interface LineRow {
   readonly id: string;
@@ -71,6 +73,7 @@ interface LineRow {
   readonly toRole: string | null;
   readonly giver: HandoffLine['giver'];
   readonly receiver: HandoffLine['receiver'];
+  readonly standIn: HandoffLine['standIn'];
   readonly gate: GateRow;
 }
 
@@ -109,7 +112,7 @@ export class HandoffRepository {
   async readBoard(who: Who, today: IsoDay): Promise<HandoffBoard> {
     const seen = handoffSeenBy(who, 2);
     const rows = await this.database.rows<LineRow>(
-      `${LINE} WHERE ${seen.sql} AND e.state IN ('proposal', 'open') AND h.state <> 'picked-up'
+      `${line('$1::date')} WHERE ${seen.sql} AND e.state IN ('proposal', 'open') AND h.state <> 'picked-up'
          AND (h.state IN ('handed-off', 'sent-back') OR (h.state = 'getting-ready' AND f.state = 'running' AND f.planned_finish <= $1::date + 14))
        ORDER BY h.since, f.planned_finish, e.name`,
       [today, ...seen.values],
@@ -133,17 +136,20 @@ export class HandoffRepository {
   /** What waits for one person: to pick up, or to answer. */
   async listFor(who: Who, personId: string, today: IsoDay): Promise<HandoffLine[]> {
     const rows = await this.database.rows<LineRow>(
-      `${LINE} WHERE e.agency_id = $1 AND e.state IN ('proposal', 'open') AND h.id IN (SELECT id FROM handoff WHERE state = 'handed-off' AND receiver_id = $2
-         UNION ALL SELECT id FROM handoff WHERE state = 'sent-back' AND giver_id = $2) ORDER BY h.since`,
-      [who.agencyId, personId],
+      `${line('$3::date')} WHERE e.agency_id = $1 AND e.state IN ('proposal', 'open') AND h.id IN (${handoffsWaitingFor('$2', '$3::date')}) ORDER BY h.since`,
+      [who.agencyId, personId, today],
     );
     return rows.map((row) => toFacts(row, who, today).line);
   }
 
   /** One handoff, or null when it may not be seen. */
   async find(manager: EntityManager, who: Who, handoff: { readonly id: string; readonly today: IsoDay }): Promise<HandoffFacts | null> {
-    const seen = handoffSeenBy(who, 2);
-    const row = await firstRow<WholeRow>(manager, `${WHOLE} WHERE h.id = $1 AND ${seen.sql}`, [handoff.id, ...seen.values]);
+    const seen = handoffSeenBy(who, 3);
+    const row = await firstRow<WholeRow>(manager, `${whole('$2::date')} WHERE h.id = $1 AND ${seen.sql}`, [
+      handoff.id,
+      handoff.today,
+      ...seen.values,
+    ]);
     return row === null ? null : { ...toFacts(row, who, handoff.today), row };
   }
 
@@ -210,11 +216,12 @@ function toFacts(row: LineRow, who: Who, today: IsoDay): Omit<HandoffFacts, 'row
     toRole: row.toRole,
     giver: row.giver,
     receiver: row.receiver,
+    standIn: row.standIn,
     since: row.since === null ? null : row.since.toISOString(),
     question: row.state === 'sent-back' ? row.question : null,
     checks: gate.map(({ isClear }) => ({ isClear })),
     missing: gate.flatMap((check) => (check.missing === null ? [] : [check.missing])),
-    canPickUp: row.state === 'handed-off' && can(who, 'handoff.receive', of(row.receiver?.id)),
+    canPickUp: row.state === 'handed-off' && can(who, 'handoff.receive', of(row.receiver?.id, row.standIn?.id)),
     canHandOff:
       (row.state === 'getting-ready' || row.state === 'sent-back') &&
       row.fromState === 'running' &&

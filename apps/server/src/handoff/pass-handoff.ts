@@ -175,12 +175,12 @@ const phaseEvent = (
   changes: readonly FieldChange[],
 ): NewEvent => ({ kind, engagementId: line.engagement.id, subject: 'phase', subjectId: phaseId, changes });
 
-/** Leads may act for the receiver, nobody else may. */
+/** Leads may act for the receiver, and their stand-in while they are away; nobody else may. */
 function requireReceiver(who: Who, line: HandoffFacts['line'], act: string): void {
   if (line.state !== 'handed-off')
     throw new Refusal('wrong-moment', `Nobody can ${act} now: it is not handed off. Reload to see where it stands.`);
   const words = `Only ${line.receiver?.name ?? 'the receiver'} or a lead can ${act}.`;
-  requireCan(who, 'handoff.receive', { subject: of(line.receiver?.id), words });
+  requireCan(who, 'handoff.receive', { subject: of(line.receiver?.id, line.standIn?.id), words });
 }
 
 function requireReason(who: Who, reason: string | undefined, missing: readonly string[]): void {

@@ -6,7 +6,7 @@ import type { JobActor } from '../platform/actor.ts';
 import { Clock } from '../platform/clock.ts';
 import { affectedRows, Database, rowsOf } from '../platform/database.ts';
 import { unwrap } from '../platform/refusal.ts';
-import { calendarOf, timeOffOf } from '../platform/sql-words.ts';
+import { calendarOf, standInFor, timeOffOf } from '../platform/sql-words.ts';
 
 const REMINDING: JobActor = { job: 'remind' };
 
@@ -41,14 +41,15 @@ const HELD = `
     json_build_object('id', l.id, 'name', l.name) AS lead, g.remind_hours AS "remindHours", g.remind_lead_hours AS "remindLeadHours",
     ARRAY(SELECT v.payload->>'step' || ' ' || (v.payload->>'personId') FROM event v WHERE v.subject_id = h.id AND v.kind = 'reminded' AND v.at >= h.since) AS told
   FROM handoff h JOIN engagement e ON e.id = h.engagement_id AND e.state IN ('open', 'proposal') JOIN agency g ON g.id = e.agency_id
-  JOIN person w ON w.id = CASE h.state WHEN 'handed-off' THEN h.receiver_id ELSE h.giver_id END
+  JOIN LATERAL (SELECT CASE h.state WHEN 'handed-off' THEN h.receiver_id ELSE h.giver_id END AS id) named ON true
+  JOIN person w ON w.id = coalesce(${standInFor('named.id', { otherwise: 'e.lead_id', day: '($2::timestamptz AT TIME ZONE $1)::date' })}, named.id)
   JOIN person l ON l.id = e.lead_id
   WHERE h.state IN ('handed-off', 'sent-back') AND h.since <= $2
   ORDER BY h.engagement_id, h.id`;
 
 /**
  * Nothing gets stuck: whoever has held a handoff for so many of their own working hours is reminded once,
- * then the lead. It can run as often as it likes; who was told since the handoff came to them is not told again.
+ * then the lead. While somebody is away, their stand-in holds what they have. It can run as often as it likes; who was told since the handoff came to them is not told again.
  */
 @Injectable()
 export class RemindJob {

@@ -21,9 +21,12 @@ const UP = [
   `ALTER TABLE "agency" ADD "remind_hours" integer NOT NULL DEFAULT '8'`,
   `ALTER TABLE "agency" ADD "remind_lead_hours" integer NOT NULL DEFAULT '16'`,
   `ALTER TABLE "agency" ADD CONSTRAINT "agency_reminds_after_hours" CHECK ("remind_hours" >= 0 AND "remind_lead_hours" >= 0)`,
+  `ALTER TABLE "person" ADD "stand_in_id" uuid`,
+  `ALTER TABLE "person" ADD CONSTRAINT "FK_8c035ee3aa7aff213c0ed06c0ef" FOREIGN KEY ("stand_in_id") REFERENCES "person"("id") ON DELETE SET NULL ON UPDATE NO ACTION`,
 ];
 
 const DOWN = [
+  'ALTER TABLE "person" DROP COLUMN "stand_in_id"',
   'ALTER TABLE "agency" DROP COLUMN "remind_lead_hours", DROP COLUMN "remind_hours"',
   'DROP TABLE "notice_choice"',
   'DROP TABLE "notice"',

@@ -3,7 +3,7 @@ import type { FieldChange, NoticeAbout, NoticeGroup, NoticeKind, NoticeLine, Not
 import { Clock } from '../platform/clock.ts';
 import { Database } from '../platform/database.ts';
 import type { Who } from '../platform/rights.ts';
-import { ENGAGEMENT_IN_COLOUR } from '../platform/sql-words.ts';
+import { ENGAGEMENT_IN_COLOUR, standInFor } from '../platform/sql-words.ts';
 
 /** What was read stays in the list for so long. */
 const READ_DAYS = 7;
@@ -14,7 +14,8 @@ const ABOUT = `CASE
   WHEN t.id IS NOT NULL THEN json_build_object('kind', 'task', 'id', t.id, 'title', t.title, 'status', t.status, 'due', t.due_day,
     'minutes', greatest(0, coalesce(t.estimate_minutes, g.default_minutes) - t.logged_minutes))
   WHEN h.id IS NOT NULL THEN json_build_object('kind', 'handoff', 'id', h.id, 'from', p.name, 'to', next.name, 'state', h.state, 'version', h.version,
-    'isReceiver', coalesce(h.receiver_id = $1, false), 'question', h.question)
+    'isReceiver', coalesce(h.receiver_id = $1 OR ${standInFor('h.receiver_id', { otherwise: 'e.lead_id', day: '($2::timestamptz AT TIME ZONE g.zone)::date' })} = $1, false),
+    'question', h.question)
   ELSE json_build_object('kind', 'engagement', 'id', e.id, 'title', e.name) END`;
 
 const NOTICES = `

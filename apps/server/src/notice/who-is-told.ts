@@ -1,5 +1,5 @@
 import { FOLLOWED_EVENTS, NOTICE_KIND, NOTICE_KINDS, type EventKind, type NoticeKind } from '@crew/contract';
-import { isOpen } from '../platform/sql-words.ts';
+import { isOpen, standInFor } from '../platform/sql-words.ts';
 
 /** Of which events somebody is told something, and as SQL over event v and the `cause` it followed from, who: `person_id`, and the task or handoff it is about. */
 interface Told {
@@ -24,6 +24,13 @@ const ENGAGED = `
 
 const changes = (field: string): string => `v.changes @> '[{"field": "${field}"}]'`;
 
+/** Whoever stands in for the receiver of a handoff on the day of event v. */
+const STAND_IN = `
+  SELECT ${standInFor(`(v.payload->>'receiverId')::uuid`, {
+    otherwise: 'e.lead_id',
+    day: '(v.at AT TIME ZONE (SELECT zone FROM agency WHERE id = v.agency_id))::date',
+  })} AS person_id, NULL::uuid, v.subject_id FROM engagement e WHERE e.id = v.engagement_id`;
+
 /** Whether nothing that has to be over first keeps task t any more. */
 const IS_FREE = `NOT EXISTS (SELECT 1 FROM task_dependency l JOIN task b ON b.id = l.predecessor_id
   WHERE l.successor_id = t.id AND l.type = 'FS' AND ${isOpen('b')})`;
@@ -33,7 +40,7 @@ const IS_SAID_BY_READY = `coalesce(cause.kind = 'task-status-changed' AND cause.
   AND EXISTS (SELECT 1 FROM task_dependency d WHERE d.predecessor_id = cause.subject_id AND d.successor_id = t.id), false)`;
 
 const TOLD: Readonly<Record<NoticeKind, Told>> = {
-  'handed-off': { events: ['handed-off', 'given-on'], people: namedIn('receiverId') },
+  'handed-off': { events: ['handed-off', 'given-on'], people: `${namedIn('receiverId')} UNION ALL ${STAND_IN}` },
   'sent-back': { events: ['sent-back'], people: namedIn('receiverId') },
   reminder: { events: ['reminded'], people: namedIn('personId') },
   assigned: { events: ['task-assigned'], people: assigneesOnlyIn('to', 'from') },

@@ -44,6 +44,23 @@ export const timeOffOf = (person: string, condition: string): string =>
   `coalesce((SELECT json_agg(json_strip_nulls(json_build_object('from', o.from_day, 'to', o.to_day, 'minutes', o.minutes)) ORDER BY o.from_day, o.id)
      FROM time_off o WHERE o.person_id = ${person}.id AND ${condition}), '[]')`;
 
+/**
+ * Who acts for somebody on a day (ids and the day as SQL): while they are away for the whole of it their
+ * stand-in, and without one `otherwise`; null while they are there.
+ */
+export const standInFor = (personId: string, { otherwise, day }: { readonly otherwise: string; readonly day: string }): string =>
+  `(SELECT coalesce((SELECT acting.id FROM person acting WHERE acting.id = gone.stand_in_id AND acting.is_active), ${otherwise})
+     FROM person gone WHERE gone.id = ${personId} AND EXISTS (SELECT 1 FROM time_off away
+       WHERE away.person_id = gone.id AND away.minutes IS NULL AND ${day} BETWEEN away.from_day AND away.to_day))`;
+
+/** Ids of the handoffs that wait for somebody on a day (both as SQL): to pick up, also for whom they stand in, or to answer. */
+export const handoffsWaitingFor = (personId: string, day: string): string => {
+  const open = `FROM handoff h JOIN engagement e ON e.id = h.engagement_id AND e.state IN ('proposal', 'open')`;
+  return `SELECT h.id ${open} WHERE h.state = 'handed-off' AND h.receiver_id = ${personId}
+    UNION SELECT h.id ${open} WHERE h.state = 'sent-back' AND h.giver_id = ${personId}
+    UNION SELECT h.id ${open} WHERE h.state = 'handed-off' AND ${standInFor('h.receiver_id', { otherwise: 'e.lead_id', day })} = ${personId}`;
+};
+
 /** Whether a task is still to be done. The indexes of open tasks say it in the same words. */
 export const isOpen = (task: string): string => `${task}.status NOT IN ('done', 'dropped')`;
 

@@ -24,6 +24,8 @@ export interface Crew {
 export interface CrewMember extends CrewPerson {
   readonly email: string;
   readonly isActive: boolean;
+  /** Takes their handoffs while they are away; null leaves that to the lead of each engagement. */
+  readonly standInId: string | null;
   readonly openTasks: number;
   readonly version: number;
 }

@@ -26,6 +26,8 @@ export interface HandoffLine {
   readonly toRole: string | null;
   readonly giver: PersonRef | null;
   readonly receiver: PersonRef | null;
+  /** Who may take it while the receiver is away; null while they are there. */
+  readonly standIn: PersonRef | null;
   readonly since: string | null;
   readonly question: string | null;
   readonly checks: readonly { readonly isClear: boolean }[];

@@ -22,7 +22,7 @@ export type NoticeAbout =
       readonly to: string | null;
       readonly state: HandoffState;
       readonly version: number;
-      /** Whether it is the reader's to pick up. */
+      /** Whether it is the reader's to pick up, their own or for somebody who is away. */
       readonly isReceiver: boolean;
       readonly question: string | null;
     }

@@ -1,5 +1,6 @@
 import { CREW_ACCESS, CREW_ACCESS_WORDS, type CrewAccess, type CrewMember, type PersonEdited } from '@crew/contract';
 import { call } from '../../api/client.ts';
+import { useCrew } from '../../api/queries.ts';
 import { perform } from '../../session/perform.ts';
 import styled from 'styled-components';
 import { Button } from '../../ui/Button.tsx';
@@ -61,6 +62,7 @@ export function PersonSheet({ member, roles, isSelf, onClose }: PersonSheetProps
           <h3>Hours a day</h3>
           <WeekInput {...form.bind('week')} />
         </SheetPart>
+        {isNew ? null : <StandIn form={form} personId={member.id} />}
         {theirs === null ? null : <Both theirs={theirs} state={state} />}
         <Trouble words={form.trouble} />
         <Actions>
@@ -99,6 +101,27 @@ function SignInFields({ form }: Pick<PersonFormState, 'form'>) {
       <Field {...form.bind('password')} label="First password" autoComplete="off" />
       <Note>Tell them both yourself; nothing is sent.</Note>
     </>
+  );
+}
+
+const NOBODY = 'nobody';
+
+/** Who takes their handoffs while they are away. */
+function StandIn({ form, personId }: Pick<PersonFormState, 'form'> & { readonly personId: string }) {
+  const { data } = useCrew();
+  const people = (data?.people ?? []).filter(({ id, access }) => id !== personId && access !== 'freelancer');
+  const { value, error } = form.bind('standInId');
+  return (
+    <SheetPart aria-label="While away">
+      <Choose
+        label="Stand-in while away"
+        error={error}
+        choices={[{ id: NOBODY, name: 'The lead of each engagement' }, ...people.map(({ id, name }) => ({ id, name }))]}
+        value={value ?? NOBODY}
+        onChange={(id) => form.set({ standInId: id === NOBODY ? null : id })}
+      />
+      <Note>Is told of handoffs that arrive meanwhile, and may pick them up.</Note>
+    </SheetPart>
   );
 }
 

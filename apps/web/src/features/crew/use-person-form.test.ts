@@ -1,5 +1,6 @@
 import { act, renderHook, waitFor } from '@testing-library/react';
 import type { CrewMember } from '@crew/contract';
+import { idOf } from '../../../test/ids.ts';
 import { scriptNetwork, type Network } from '../../../test/network.ts';
 import { jonah } from '../../../test/samples.ts';
 import { usePersonForm, type PersonTyped } from './use-person-form.ts';
@@ -77,9 +78,10 @@ describe('one there is', () => {
       ...{ name: 'Jonah Ferreira', roles: ['Installer'], week: ['7.5', '7.5', '7.5', '7.5', '', '', ''] },
     });
     act(() => result.current.toggleRole('Installer'));
+    act(() => result.current.form.set({ standInId: idOf('petra') }));
     save(result);
     await saved();
-    expect(network.asked[0]?.body).toMatchObject({ version: 4, roles: [] });
+    expect(network.asked[0]?.body).toMatchObject({ version: 4, roles: [], standInId: idOf('petra') });
   });
 
   test('changed by others meanwhile, both can be seen and one is kept', async () => {

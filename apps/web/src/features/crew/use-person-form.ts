@@ -14,6 +14,7 @@ export interface PersonTyped {
   readonly roles: readonly string[];
   readonly newRole: string;
   readonly week: readonly string[];
+  readonly standInId: string | null;
   /** The version the form speaks of, whatever others do meanwhile. */
   readonly version: number;
 }
@@ -34,9 +35,9 @@ export function usePersonForm(opened: CrewMember | null, onSaved: () => void): P
   const form = useInputForm<PersonTyped, AddPerson | EditPerson>({
     rules: id === null ? AddPerson : EditPerson,
     typed: opened === null ? NOBODY_YET : typedOf(opened),
-    input: ({ name, email, password, access, roles, newRole, week, version }) => ({
+    input: ({ name, email, password, access, roles, newRole, week, standInId, version }) => ({
       ...{ name: name.trim(), access, roles: newRole.trim() === '' ? [...roles] : [...roles, newRole.trim()], week: weekTyped(week) },
-      ...(id === null ? { email: email.trim(), password } : { version }),
+      ...(id === null ? { email: email.trim(), password } : { standInId, version }),
     }),
     send: async (input, { name }) => {
       try {
@@ -78,11 +79,11 @@ async function add(input: object): Promise<Pick<PersonEdited, 'changeId'>> {
 }
 
 const NOBODY_YET: PersonTyped = {
-  ...{ name: '', email: '', password: '', access: 'member', roles: [], newRole: '', version: 0 },
+  ...{ name: '', email: '', password: '', access: 'member', roles: [], newRole: '', standInId: null, version: 0 },
   week: ['7.5', '7.5', '7.5', '7.5', '7.5', '', ''],
 };
 
-const typedOf = ({ name, email, roles, access, week, version }: CrewMember): PersonTyped => ({
-  ...{ name, email, roles, version, password: '', newRole: '', week: weekAsTyped(week) },
+const typedOf = ({ name, email, roles, access, week, standInId, version }: CrewMember): PersonTyped => ({
+  ...{ name, email, roles, standInId, version, password: '', newRole: '', week: weekAsTyped(week) },
   access: CREW_ACCESS.find((known) => known === access) ?? 'member',
 });

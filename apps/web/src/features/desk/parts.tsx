@@ -139,7 +139,7 @@ export function DeskHandoffs({ lines, personId }: { readonly lines: readonly Han
     <Panel $space="below" aria-label="It is your turn">
       <ul>
         {lines.map((line) => {
-          const isToPickUp = line.state === 'handed-off' && line.receiver?.id === personId;
+          const isToPickUp = line.state === 'handed-off' && [line.receiver?.id, line.standIn?.id].includes(personId);
           const since = line.since === null ? '' : agoWords(line.since, clockAheadMs);
           return (
             <HandoffRow key={line.id}>

@@ -128,6 +128,11 @@ function Body({ handoff, drafting }: HandoffProps) {
           ? ''
           : ` · ${handoff.giver.name.split(' ')[0]} ${handoff.state === 'sent-back' ? 'has it back since' : 'handed off'} ${instantWords(handoff.since, me)}`}
       </Line>
+      {handoff.standIn === null ? null : (
+        <Line>
+          {handoff.receiver?.name.split(' ')[0]} is away. {handoff.standIn.name.split(' ')[0]} stands in and can pick it up.
+        </Line>
+      )}
       {handoff.words === '' ? null : <Quote>“{handoff.words}”</Quote>}
       {handoff.question === null ? null : (
         <QuestionQuote>

@@ -249,7 +249,8 @@ function checkWords(line: HandoffLine): string {
 function LineWhen({ line, today, personId, onOpen }: Omit<LineProps, 'isOpen'>) {
   const { clockAheadMs } = useWho();
   if (line.state === 'getting-ready') return <When>{dayWords(line.from.finish, today)}</When>;
-  const isMine = line.state === 'handed-off' ? line.receiver?.id === personId : line.giver?.id === personId;
+  const isMine =
+    line.state === 'handed-off' ? [line.receiver?.id, line.standIn?.id].includes(personId ?? undefined) : line.giver?.id === personId;
   const word = !isMine ? 'Look' : line.state === 'sent-back' ? 'Answer' : 'Pick up';
   return (
     <When>

@@ -279,3 +279,17 @@ test('an owner says after how long somebody is reminded, and can undo it; others
   await openScreen(<HandoffsPage />, { path: '/handoffs', answers: board([]) });
   expect(screen.queryByText('Tell the lead')).toBeNull();
 });
+
+test('while the receiver is away their stand-in is named, and picks it up', async () => {
+  const standIn = { id: odalys.personId as string, name: odalys.name, initials: odalys.initials };
+  const away = { ...handoffLine, state: 'handed-off' as const, standIn, canPickUp: true };
+  const sheet = { ...handoffSheet, ...away };
+  await openScreen(<HandoffsPage />, {
+    path: '/handoffs',
+    address: '/handoffs?handoff=h1',
+    answers: { ...board([away]), 'GET /handoffs/h1': sheet },
+  });
+  expect(await screen.findByText('Teo is away. Odalys stands in and can pick it up.')).toBeTruthy();
+  // In the list it is theirs, and the sheet has the button.
+  expect(screen.getAllByRole('button', { name: 'Pick up' })).toHaveLength(2);
+});

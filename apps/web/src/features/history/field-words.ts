@@ -95,6 +95,7 @@ const FIELDS: Readonly<Record<string, FieldWords>> = {
   choices: { label: 'choices', value: list },
   isRetired: { label: 'use', value: (value) => (value === true ? 'archived' : 'in use') },
   access: { label: 'access', value: text },
+  standInId: { label: 'stand-in', value: (value) => (value === null ? 'the lead' : String(value)) },
   isActive: { label: 'sign-in', value: (value) => (value === true ? 'active' : 'deactivated') },
   roles: {
     label: 'roles',
