@@ -49,7 +49,8 @@ const HELD = `
 
 /**
  * Nothing gets stuck: whoever has held a handoff for so many of their own working hours is reminded once,
- * then the lead. While somebody is away, their stand-in holds what they have. It can run as often as it likes; who was told since the handoff came to them is not told again.
+ * then the lead. While somebody is away, their stand-in holds what they have. It can run as often as it
+ * likes; who was told since the handoff came to them is not told again.
  */
 @Injectable()
 export class RemindJob {
