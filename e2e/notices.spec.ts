@@ -25,7 +25,7 @@ test('somebody hears at once of a handoff given to them, and picks it up from th
   await expect(notices).toContainText('Odalys handed it off to you: “Direction B. The curved wall stays.”');
   await expect(notices).toContainText('Pick it up');
   await notices.getByRole('button', { name: 'Pick up' }).click();
-  await expect(noor.getByRole('status', { name: 'Messages' })).toContainText('Concept is picked up. The next phase starts today.');
+  await expect(noor.getByRole('status', { name: 'Messages' })).toContainText('Detail design is picked up and starts today.');
   await expect(bell).toHaveAccessibleName('Notices');
   await expect(notices.getByRole('img', { name: 'Handoff picked up' })).toBeVisible();
   await noor.keyboard.press('Escape');

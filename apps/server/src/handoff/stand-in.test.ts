@@ -61,6 +61,21 @@ test('without a stand-in, or with one who left, the lead of the engagement takes
   expect(await waitingFor(dora)).toEqual([0, 0]);
 });
 
+test('what comes back to somebody who is away is their stand-in’s to answer', async () => {
+  harness.clock.moveTo('2026-11-25', '09:00');
+  const mak = await harness.as('Mak');
+  await lead.post(`/crew/${people['Lena']}/time-off`, { from: '2026-11-25', to: '2026-11-25', note: '' }).expect(201);
+  const { version } = ((await lead.get('/crew/members').expect(200)).body as CrewMember[]).find(
+    ({ id }) => id === people['Lena'],
+  ) as CrewMember;
+  await lead.patch(`/crew/${people['Lena']}`, { version, standInId: people['Dora'] }).expect(200);
+  await mak.post(`/handoffs/${handoff}/send-back`, { version: 2, question: 'Which?' }).expect(200);
+  await harness.settle();
+  const { groups } = (await dora.get('/notices').expect(200)).body as Notices;
+  expect(groups.find(({ about }) => about.id === handoff)?.lines[0]).toMatchObject({ kind: 'sent-back', words: 'Which?' });
+  expect(await waitingFor(dora)).toEqual([1, 1]);
+});
+
 test('while somebody is away their stand-in is reminded, by their own hours', async () => {
   harness.clock.moveTo('2026-11-24', '10:00');
   await harness.app.get(RemindJob).run();

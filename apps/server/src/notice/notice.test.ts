@@ -94,7 +94,7 @@ test('days that moved because of somebody are told, as one line however often', 
   const now = (await taskOf('Ink')).due;
   const { groups, unread } = await noticesOf(maker);
   expect(groups[0]?.lines).toMatchObject([{ kind: 'moved', by: { name: 'Lena Park' }, change: { from: was, to: now } }]);
-  expect([groups.length, unread]).toEqual([1, 2]);
+  expect([groups.length, unread]).toEqual([1, 1]);
 });
 
 test('days that moved because a day went by are nobody’s doing and are not told', async () => {

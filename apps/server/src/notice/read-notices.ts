@@ -33,14 +33,11 @@ const NOTICES = `
     AND (n.snoozed_until IS NULL OR n.snoozed_until <= $2)
   ORDER BY n.event_id DESC LIMIT ${MOST_SHOWN}`;
 
-const COUNTS = `
-  SELECT count(*) FILTER (WHERE snoozed_until IS NULL OR snoozed_until <= $2)::int AS unread,
-    coalesce(json_agg(id) FILTER (WHERE snoozed_until > $2), '[]') AS "snoozedIds", min(snoozed_until) FILTER (WHERE snoozed_until > $2) AS until
-  FROM notice WHERE person_id = $1 AND read_at IS NULL`;
+const SNOOZED = `
+  SELECT json_agg(id) AS ids, min(snoozed_until) AS until FROM notice WHERE person_id = $1 AND read_at IS NULL AND snoozed_until > $2`;
 
-interface Counts {
-  readonly unread: number;
-  readonly snoozedIds: readonly string[];
+interface Snoozed {
+  readonly ids: readonly string[] | null;
   readonly until: Date | null;
 }
 
@@ -71,45 +68,43 @@ export class ReadNotices {
 
   async run(who: Who): Promise<Notices> {
     const values = [who.personId, this.clock.now()];
-    const [rows, counts] = await Promise.all([this.database.rows<Row>(NOTICES, values), this.database.row<Counts>(COUNTS, values)]);
-    const { unread = 0, snoozedIds = [], until = null } = counts ?? {};
+    const [rows, later] = await Promise.all([this.database.rows<Row>(NOTICES, values), this.database.row<Snoozed>(SNOOZED, values)]);
+    const groups = groupsOf(rows);
     return {
-      unread,
-      groups: groupsOf(rows),
-      snoozed: until === null ? null : { ids: snoozedIds, until: until.toISOString() },
+      unread: groups.flatMap(({ lines }) => lines).filter(({ isRead }) => !isRead).length,
+      groups,
+      snoozed: later === null || later.until === null ? null : { ids: later.ids ?? [], until: later.until.toISOString() },
     };
   }
-}
-
-/** The things in the order of their newest line. */
-function groupsOf(rows: readonly Row[]): NoticeGroup[] {
-  const groups = new Map<string, Row[]>();
-  for (const row of rows) {
-    const key = placeOf(row, rows);
-    groups.set(key, [...(groups.get(key) ?? []), row]);
-  }
-  return [...groups.values()].map((own) => {
-    const { about, engagement } = own[0] as Row;
-    const isMany = own.some((row) => isOneOfMany(row, rows));
-    return {
-      about: isMany && engagement !== null ? { kind: 'engagement', id: engagement.id, title: engagement.name } : about,
-      engagement,
-      lines: linesOf(own),
-    };
-  });
 }
 
 /** So many tasks that one change gave to somebody are told as one: a whole phase is no list to tick off. */
 const MANY = 4;
 
-const isOneOfMany = (row: Row, rows: readonly Row[]): boolean =>
-  row.about.kind === 'task' &&
-  row.engagement !== null &&
-  row.batchId !== null &&
-  rows.filter((other) => other.batchId === row.batchId && other.kind === row.kind && other.about.kind === 'task').length >= MANY;
+/** The things in the order of their newest line. */
+function groupsOf(rows: readonly Row[]): NoticeGroup[] {
+  const sizes = new Map<string, number>();
+  for (const row of rows) sizes.set(changeKey(row), (sizes.get(changeKey(row)) ?? 0) + 1);
+  const groups = new Map<string, { readonly about: NoticeAbout; readonly rows: Row[] }>();
+  for (const row of rows) {
+    const isMany = row.about.kind === 'task' && row.batchId !== null && (sizes.get(changeKey(row)) ?? 0) >= MANY;
+    const about = isMany && row.engagement !== null ? wholeOf(row.engagement) : row.about;
+    const key = `${about.kind} ${about.id}`;
+    const group = groups.get(key) ?? { about, rows: [] };
+    group.rows.push(row);
+    groups.set(key, group);
+  }
+  return [...groups.values()].map((group) => ({
+    about: group.about,
+    engagement: (group.rows[0] as Row).engagement,
+    lines: linesOf(group.rows),
+  }));
+}
 
-const placeOf = (row: Row, rows: readonly Row[]): string =>
-  isOneOfMany(row, rows) ? `engagement ${row.engagement?.id}` : `${row.about.kind} ${row.about.id}`;
+/** What one change told of tasks, of one kind. */
+const changeKey = ({ batchId, kind, about }: Row): string => `${batchId} ${kind} ${about.kind}`;
+
+const wholeOf = ({ id, name }: NonNullable<NoticeGroup['engagement']>): NoticeAbout => ({ kind: 'engagement', id, title: name });
 
 /** What one change did, or what the same people did again and again, is one line: the newest, from what it was at first. */
 function linesOf(rows: readonly Row[]): NoticeLine[] {
@@ -129,6 +124,7 @@ function toLine(rows: readonly Row[]): NoticeLine {
   const changed = changeOf(newest);
   return {
     ids: rows.map(({ id }) => id),
+    things: new Set(rows.map(({ about }) => about.id)).size,
     kind: newest.kind,
     event: newest.event,
     at: newest.at.toISOString(),

@@ -24,7 +24,7 @@ const ENGAGED = `
 
 const changes = (field: string): string => `v.changes @> '[{"field": "${field}"}]'`;
 
-/** Whoever stands in for the receiver of a handoff on the day of event v. */
+/** Whoever stands in, on the day of event v, for the person a handoff comes to with it. */
 const STAND_IN = `
   SELECT ${standInFor(`(v.payload->>'receiverId')::uuid`, {
     otherwise: 'e.lead_id',
@@ -41,7 +41,7 @@ const IS_SAID_BY_READY = `coalesce(cause.kind = 'task-status-changed' AND cause.
 
 const TOLD: Readonly<Record<NoticeKind, Told>> = {
   'handed-off': { events: ['handed-off', 'given-on'], people: `${namedIn('receiverId')} UNION ALL ${STAND_IN}` },
-  'sent-back': { events: ['sent-back'], people: namedIn('receiverId') },
+  'sent-back': { events: ['sent-back'], people: `${namedIn('receiverId')} UNION ALL ${STAND_IN}` },
   reminder: { events: ['reminded'], people: namedIn('personId') },
   assigned: { events: ['task-assigned'], people: assigneesOnlyIn('to', 'from') },
   unassigned: { events: ['task-assigned'], people: assigneesOnlyIn('from', 'to') },

@@ -32,6 +32,8 @@ export type NoticeAbout =
 export interface NoticeLine {
   /** All notices it stands for: of the same kind, of one change or one after the other. */
   readonly ids: readonly string[];
+  /** How many tasks, handoffs or engagements it speaks of. */
+  readonly things: number;
   readonly kind: NoticeKind;
   /** Of the event: `given-on` tells somebody of a handoff like `handed-off`. */
   readonly event: string;
@@ -59,6 +61,7 @@ export interface NoticeGroup {
 
 /** One's own notices: those not read yet, and what was read in the last days; the newest thing first. */
 export interface Notices {
+  /** How many of the lines are not read. */
   readonly unread: number;
   readonly groups: readonly NoticeGroup[];
   /** Put off until later; null when there are none. */

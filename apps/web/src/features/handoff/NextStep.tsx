@@ -13,6 +13,7 @@ import { useInputForm, type InputForm } from '../../ui/form/use-input-form.ts';
 import { Muted } from '../../ui/layout.tsx';
 import { SheetPart } from '../../ui/Sheet.tsx';
 import { count, dayWords } from '../../words/format.ts';
+import { pickedUpWords } from '../../words/handoff.ts';
 
 const Actions = styled.div`
   display: flex;
@@ -63,7 +64,7 @@ export function Receive({ handoff, drafting }: HandoffProps) {
   const back = (): void => setMode('choose');
   if (mode === 'send-back') return <SendBackForm handoff={handoff} drafting={drafting} onCancel={back} />;
   if (mode === 'give-on') return <GiveOnForm handoff={handoff} onCancel={back} />;
-  const said = handoff.to === null ? 'Closed: the engagement is finished.' : `${handoff.to.name} is picked up and starts today.`;
+  const said = pickedUpWords(handoff.to?.name ?? null);
   return (
     <Actions>
       <Button

@@ -155,7 +155,7 @@ function EntryActs({ group, address, onOpen }: ActsProps) {
     <Acts>
       <span>{need === null ? null : need.isNeeded ? <b>{need.words}</b> : need.words}</span>
       {isMine ? (
-        <Button kind="primary" onPress={() => void pickUp(about, about.from).then(() => markOpened(lines))}>
+        <Button kind="primary" onPress={() => void pickUp(about, lines)}>
           Pick up
         </Button>
       ) : null}

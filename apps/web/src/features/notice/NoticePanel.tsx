@@ -104,13 +104,7 @@ export function NoticePanel({ onClose }: { readonly onClose: () => void }) {
     <Side ref={side} role="dialog" aria-label={isChoosing ? 'Choose notices' : 'Notices'} tabIndex={-1}>
       <Head>
         <h2>{isChoosing ? 'Choose notices' : 'Notices'}</h2>
-        <span>
-          {isChoosing || data === undefined
-            ? ''
-            : data.unread === 0
-              ? 'all read'
-              : `${data.unread} unread of ${Math.max(shown, data.unread)}`}
-        </span>
+        <span>{isChoosing || data === undefined ? '' : data.unread === 0 ? 'all read' : `${data.unread} unread of ${shown}`}</span>
         {isChoosing ? (
           <Button kind="quiet" onPress={() => setChoosing(false)}>
             Back to notices

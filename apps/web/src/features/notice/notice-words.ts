@@ -28,13 +28,13 @@ const DID: Readonly<Record<NoticeKind, (line: NoticeLine, about: NoticeAbout, re
     if (name !== reader) return `${(name ?? 'Somebody').split(' ')[0]} has had it for ${long}`;
     return about.kind === 'handoff' && about.state === 'sent-back' ? `not answered after ${long}` : `not picked up after ${long}`;
   },
-  assigned: ({ ids }, about) => (about.kind === 'task' ? 'assigned it to you' : `assigned ${count(ids.length, 'task')} to you`),
-  unassigned: ({ ids }, about) => (about.kind === 'task' ? 'unassigned you' : `unassigned you from ${count(ids.length, 'task')}`),
+  assigned: ({ things }, about) => (about.kind === 'task' ? 'assigned it to you' : `assigned ${count(things, 'task')} to you`),
+  unassigned: ({ things }, about) => (about.kind === 'task' ? 'unassigned you' : `unassigned you from ${count(things, 'task')}`),
   ready: ({ name, change }, about) => {
     const ended = `${change?.to === 'dropped' ? 'dropped' : 'finished'} “${name ?? 'the task before it'}”`;
     return about.kind === 'task' ? `${ended}: it can start` : `${ended}: more of your tasks can start`;
   },
-  moved: ({ ids }, about) => (about.kind === 'task' ? 'rescheduled it' : `rescheduled ${count(ids.length, 'task')} of yours`),
+  moved: ({ things }, about) => (about.kind === 'task' ? 'rescheduled it' : `rescheduled ${count(things, 'task')} of yours`),
   promise: ({ change }) => (change?.to === null ? 'removed the promised date' : 'changed the promised date'),
   engagement: ({ event }) => ENGAGEMENT_WORDS[event] ?? 'changed it',
   'picked-up': () => 'picked it up',

@@ -13,7 +13,7 @@ const handoff: NoticeAbout = {
   ...{ kind: 'handoff', id: 'h1', from: 'Script', to: 'Studio', state: 'handed-off', version: 4, isReceiver: true, question: null },
 };
 const line = (more: Partial<NoticeLine> = {}): NoticeLine => ({
-  ...{ ids: ['n1'], kind: 'assigned', event: 'task-assigned', at: '2026-11-23T08:52:00.000Z', isRead: false },
+  ...{ ids: ['n1'], things: 1, kind: 'assigned', event: 'task-assigned', at: '2026-11-23T08:52:00.000Z', isRead: false },
   ...{ by: { name: 'Bastien Okoro', initials: 'BO' }, words: null, name: null, minutes: null, change: null },
   ...more,
 });
@@ -35,7 +35,7 @@ const panel = async () => {
 
 test.each<[Partial<NoticeLine>, NoticeAbout, string]>([
   [{}, task, 'assigned it to you'],
-  [{ ids: ['a', 'b', 'c', 'd'] }, { kind: 'engagement', id: 'e1', title: 'E' }, 'assigned 4 tasks to you'],
+  [{ ids: ['a', 'b', 'c', 'd', 'e'], things: 4 }, { kind: 'engagement', id: 'e1', title: 'E' }, 'assigned 4 tasks to you'],
   [{ kind: 'ready', name: 'Sketch', change: { from: 'active', to: 'done' } }, task, 'finished “Sketch”: it can start'],
   [{ kind: 'ready', name: 'Sketch', change: { from: 'active', to: 'dropped' } }, task, 'dropped “Sketch”: it can start'],
   [{ kind: 'reminder', event: 'reminded', name: 'Emeka Strand', minutes: 480 }, handoff, 'not picked up after 8 working hours'],
@@ -90,7 +90,7 @@ test('a handoff is picked up in place', async () => {
   page.network.answer('POST /notices/read', 204, null);
   await userEvent.click(shown.getByRole('button', { name: 'Pick up' }));
   expect(page.sent()[0]).toEqual({ request: 'POST /handoffs/h1/pick-up', body: { version: 4 } });
-  expect(await screen.findByText('Script is picked up. The next phase starts today.')).toBeTruthy();
+  expect(await screen.findByText('Studio is picked up and starts today.')).toBeTruthy();
 });
 
 test('put off until tomorrow, and brought back', async () => {

@@ -1,7 +1,8 @@
-import type { NoticeKind, NoticeLine, Notices } from '@crew/contract';
+import type { NoticeAbout, NoticeKind, NoticeLine, Notices } from '@crew/contract';
 import { call } from '../../api/client.ts';
 import { backBy, perform } from '../../session/perform.ts';
 import { count } from '../../words/format.ts';
+import { pickedUpWords } from '../../words/handoff.ts';
 
 const mark = (noticeIds: readonly string[], isRead: boolean): Promise<unknown> => call('POST', '/notices/read', { noticeIds, isRead });
 const snooze = (noticeIds: readonly string[], isSnoozed: boolean): Promise<unknown> =>
@@ -32,8 +33,14 @@ export const snoozeUntilTomorrow = (lines: readonly NoticeLine[]): void => {
 
 export const bringBack = (ids: readonly string[]): void => void perform({ send: () => snooze(ids, false) });
 
-export const pickUp = ({ id, version }: { readonly id: string; readonly version: number }, from: string): Promise<unknown> =>
-  perform({ send: () => call('POST', `/handoffs/${id}/pick-up`, { version }), said: `${from} is picked up. The next phase starts today.` });
+/** Picks a handoff up; what was said of it is read then, and not when it is refused. */
+export async function pickUp(
+  { id, version, to }: Extract<NoticeAbout, { readonly kind: 'handoff' }>,
+  lines: readonly NoticeLine[],
+): Promise<void> {
+  const { isDone } = await perform({ send: () => call('POST', `/handoffs/${id}/pick-up`, { version }), said: pickedUpWords(to) });
+  if (isDone) markOpened(lines);
+}
 
 export const choose = (kind: NoticeKind, isOn: boolean): void =>
   void perform({ send: () => call('PATCH', '/notices/choices', { kind, isOn }) });
