@@ -19,7 +19,7 @@ import { Accounts, RightsGuard } from './platform/rights.ts';
 import { RunCommand } from './platform/run-command.ts';
 import { ThrottleByAccount } from './platform/throttle.ts';
 import { areas } from './areas.ts';
-import { AREA_COMMANDS, AREA_FOLLOWERS, AREA_JOBS } from './platform/area.ts';
+import { AREA_COMMANDS, AREA_FOLLOWERS, AREA_JOBS, AREA_UNDOING } from './platform/area.ts';
 
 /** The whole server. */
 @Module({})
@@ -56,6 +56,7 @@ export class AppModule {
         RunCommand,
         { provide: AREA_COMMANDS, useValue: areas.flatMap((area) => area.commands ?? []) },
         { provide: AREA_FOLLOWERS, useValue: areas.flatMap((area) => area.followers ?? []) },
+        { provide: AREA_UNDOING, useValue: areas.flatMap((area) => area.undoing ?? []) },
         { provide: AREA_JOBS, useValue: areas.flatMap((area) => area.jobs ?? []) },
         ...areas.flatMap((area) => area.providers ?? []),
       ],

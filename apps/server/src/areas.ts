@@ -23,6 +23,7 @@ import { workload } from './workload/workload.module.ts';
 import { forecast } from './forecast/forecast.module.ts';
 import { learn } from './learn/learn.module.ts';
 import { notice } from './notice/notice.module.ts';
+import { rule } from './rule/rule.module.ts';
 import { live } from './live/live.module.ts';
 import { jobs } from './jobs/jobs.module.ts';
 import { founding } from './founding/founding.module.ts';
@@ -52,6 +53,7 @@ export const areas: readonly Area[] = [
   workload,
   forecast,
   learn,
+  rule,
   notice,
   live,
   jobs,

@@ -89,6 +89,7 @@ export async function everyBody(harness: Harness, lead: Caller): Promise<Readonl
   const contact = { name: 'K', email: 'k@small.example', phone: '1', notes: 'N' };
   const about = { version: 1, name: 'E', promise: '2027-03-01', leadId: people['Lena'], contactId: UNKNOWN, likelihood: 100 };
   const adding = { phaseId: phase, parentId: ink, title: 'T', days: 1, estimateMinutes: 60 };
+  const says = { when: { kind: 'handed-off', slots: {} }, if: [], then: [{ do: 'tell', slots: { who: { by: 'lead' }, text: 'Look' } }] };
   const fields = { access: 'member', roles: ['Maker'], week: [0, 0, 0, 0, 0, 0, 0] };
   return {
     'POST /session': { path: '/session', body: { email: 'lena@small.example', password: 'x' } },
@@ -129,6 +130,16 @@ export async function everyBody(harness: Harness, lead: Caller): Promise<Readonl
     'POST /engagements/{id}/changes/preview': { path: `/engagements/${id}/changes/preview`, body: { tasks: [change] } },
     'POST /engagements/{id}/deliverables': { path: `/engagements/${id}/deliverables`, body: { name: 'D' } },
     'PATCH /settings': { path: '/settings', body: { historyMonths: 24 } },
+    'POST /rules': {
+      path: '/rules',
+      body: { level: 'agency', templateId: template, engagementId: id, content: says, isOn: true, replacesId: UNKNOWN },
+    },
+    'PATCH /rules/{id}': { path: `/rules/${UNKNOWN}`, body: { version: 1, content: says, isOn: true, beforeId: null } },
+    'POST /rules/{id}/exceptions': { path: `/rules/${UNKNOWN}/exceptions`, body: { templateId: template, engagementId: id } },
+    'POST /rules/try': {
+      path: '/rules/try',
+      body: { level: 'agency', templateId: template, engagementId: id, content: says, days: 30, ruleId: UNKNOWN, replacesId: UNKNOWN },
+    },
     'POST /notices/read': { path: '/notices/read', body: { noticeIds: [UNKNOWN], isRead: true } },
     'POST /notices/snooze': { path: '/notices/snooze', body: { noticeIds: [UNKNOWN], isSnoozed: true } },
     'PATCH /notices/choices': { path: '/notices/choices', body: { kind: 'moved', isOn: true } },
@@ -167,7 +178,7 @@ export async function everyBody(harness: Harness, lead: Caller): Promise<Readonl
       path: '/workload/try',
       body: { templateId: template, start: '2026-12-07', roles: planned.roles, likelihood: 50, from: '2026-11-23', to: '2026-12-13' },
     },
-    'POST /rules/preview': { path: '/rules/preview', body: { ...weekly, from: '2026-12-07' } },
+    'POST /rhythms/preview': { path: '/rhythms/preview', body: { ...weekly, from: '2026-12-07' } },
     'POST /tasks/{id}/series': { path: `/tasks/${ink}/series`, body: { ...weekly, whenMissed: 'keep', isPhaseOnly: true } },
     'PATCH /task-series/{id}': {
       path: `/task-series/${repeated.id}`,

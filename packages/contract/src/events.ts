@@ -1,5 +1,6 @@
 import type { IsoDay } from '@crew/core';
-import type { HandoffState, TaskStatus } from './words.ts';
+import type { HoursOf, TaskDate } from './rule/slots.ts';
+import type { HandoffState, TaskKind, TaskStatus } from './words.ts';
 
 /** What somebody did on time that was logged; `lateReason` is set when its period had been closed. */
 interface TimePayload {
@@ -113,6 +114,19 @@ export interface EventPayloads {
   'contact-added': { readonly contactId: string; readonly name: string };
   'contact-changed': { readonly contactId: string; readonly name: string };
   'settings-changed': None;
+  /** The last check of a phase's gate became clear. */
+  'gate-cleared': None;
+  /** A date of a task or an engagement is so many working days away, or past; rules wait for it. */
+  'day-reached': None;
+  /** Logged time reached a share of the planned effort; rules wait for it. */
+  'hours-reached': None;
+  /** A rule told people something. */
+  told: { readonly personIds: readonly string[]; readonly words: string };
+  /** A rule put a handoff that can be handed off on somebody's desk. */
+  'handoff-readied': { readonly personIds: readonly string[] };
+  'rule-added': None;
+  'rule-changed': None;
+  'rule-removed': None;
 }
 
 export type EventKind = keyof EventPayloads;
@@ -128,12 +142,13 @@ export const EVENT_SUBJECT = [
   'person',
   'client',
   'field',
+  'rule',
   'agency',
 ] as const;
 export type EventSubject = (typeof EVENT_SUBJECT)[number];
 
-/** Who acts: somebody of the crew, somebody of a client, or a job of the server. */
-export const ACTOR_KIND = ['person', 'contact', 'job'] as const;
+/** Who acts: somebody of the crew, somebody of a client, a rule, or a job of the server. */
+export const ACTOR_KIND = ['person', 'contact', 'rule', 'job'] as const;
 export type ActorKind = (typeof ACTOR_KIND)[number];
 
 /** One field that changed, with its values as they are stored. */
@@ -150,12 +165,19 @@ export interface FieldChange {
 export interface EventFacts {
   readonly engagement?: string;
   readonly engagementName?: string;
+  readonly leadId?: string;
   readonly template?: string;
   readonly client?: string;
+  readonly clientId?: string;
   readonly phase?: string;
+  /** The round its phase is in. */
+  readonly round?: number;
   readonly role?: string;
+  readonly roleId?: string;
   readonly person?: string;
+  readonly personId?: string;
   readonly task?: string;
+  readonly taskKind?: TaskKind;
   readonly status?: TaskStatus | HandoffState;
   /** The status before. */
   readonly from?: TaskStatus;
@@ -165,6 +187,12 @@ export interface EventFacts {
   readonly daysLate?: number;
   readonly hoursUsed?: number;
   readonly hoursPlanned?: number;
+  /** Of a day that was reached: which date, and how many working days it is past (negative: ahead). */
+  readonly date?: TaskDate | 'promise';
+  readonly days?: number;
+  /** Of hours that were reached: of what, and the share of its planned effort. */
+  readonly hoursOf?: HoursOf;
+  readonly hoursPercent?: number;
   /** The name of what it is about, where that is no task. */
   readonly name?: string;
 }
@@ -176,6 +204,9 @@ export const DERIVED_EVENTS = [
   'phase-started',
   'phase-ended',
   'engagement-completed',
+  'gate-cleared',
+  'day-reached',
+  'hours-reached',
 ] as const satisfies readonly EventKind[];
 
 /** Changes that can be undone, field by field; one with any other kind in it cannot. */
@@ -194,13 +225,22 @@ export const UNDOABLE_EVENTS = [
   ...['engagement-changed', 'engagement-accepted', 'round-started'],
   ...['calendar-changed', 'time-off-added', 'time-off-removed'],
   ...['person-changed', 'client-changed', 'contact-changed'],
+  ...['rule-added', 'rule-changed', 'rule-removed'],
 ] as readonly EventKind[];
 
-/** What notices and rules follow: events of these kinds wait to be looked at once, by whoever comes first. */
+/** What may have made the gate of a phase clear, or not clear any more. */
+export const GATE_EVENTS = [
+  ...(['task-status-changed', 'task-added', 'task-changed', 'task-deleted', 'task-restored', 'phases-changed'] as const),
+  ...(['phase-started', 'phase-reopened', 'gate-check-confirmed', 'gate-check-withdrawn'] as const),
+] as const satisfies readonly EventKind[];
+
+/** What notices, gates and rules follow: events of these kinds wait to be looked at once, by whoever comes first. */
 export const FOLLOWED_EVENTS = [
-  ...['task-assigned', 'task-status-changed', 'task-rescheduled'],
+  ...GATE_EVENTS,
+  ...['task-assigned', 'task-rescheduled', 'time-off-added', 'time-logged', 'time-corrected'],
   ...['handed-off', 'given-on', 'sent-back', 'picked-up', 'reminded', 'round-started'],
   ...['engagement-started', 'engagement-changed', 'engagement-closed', 'engagement-reopened', 'engagement-completed'],
+  ...['gate-cleared', 'day-reached', 'hours-reached', 'told', 'handoff-readied'],
 ] as readonly EventKind[];
 
 /** What the history can be narrowed to, with the kinds of events it means. Every kind is in one of them. */
@@ -211,7 +251,7 @@ export const HISTORY_PARTS = {
   tasks: ['task-added', 'task-changed', 'task-deleted', 'task-restored', 'task-series-changed'],
   handoffs: [
     ...(['handed-off', 'picked-up', 'sent-back', 'given-on', 'reminded', 'gate-check-confirmed', 'gate-check-withdrawn'] as const),
-    ...(['phase-started', 'phase-ended', 'phase-reopened', 'round-started'] as const),
+    ...(['phase-started', 'phase-ended', 'phase-reopened', 'round-started', 'gate-cleared', 'handoff-readied'] as const),
   ],
   engagements: [
     ...(['engagement-started', 'engagement-changed', 'engagement-accepted', 'engagement-closed', 'engagement-reopened'] as const),
@@ -223,6 +263,7 @@ export const HISTORY_PARTS = {
   templates: ['template-added', 'template-saved', 'template-version-added', 'template-archived', 'template-restored'],
   people: ['person-added', 'person-changed', 'client-added', 'client-changed', 'contact-added', 'contact-changed'],
   settings: ['field-added', 'field-changed', 'settings-changed'],
+  rules: ['rule-added', 'rule-changed', 'rule-removed', 'told', 'day-reached', 'hours-reached'],
 } as const satisfies Readonly<Record<string, readonly EventKind[]>>;
 
 export type HistoryPart = keyof typeof HISTORY_PARTS;

@@ -17,6 +17,8 @@ export * from './handoff-input.ts';
 export * from './learn-input.ts';
 export * from './notices.ts';
 export * from './notice-input.ts';
+export * from './rule/index.ts';
+export * from './rule-input.ts';
 export * from './week-plan-input.ts';
 export * from './series-input.ts';
 export * from './task-fields.ts';

@@ -7,6 +7,10 @@ export const NOTICE_KINDS = {
   'handed-off': { isOn: true },
   /** What they handed off came back with a question. */
   'sent-back': { isOn: true },
+  /** A handoff of theirs can be handed off: a rule put it on their desk. */
+  'handoff-ready': { isOn: true },
+  /** A rule of the agency has something to tell them. */
+  told: { isOn: true },
   /** A handoff has been with them for long, or with somebody in an engagement they lead. */
   reminder: { isOn: true },
   /** A task became theirs. */

@@ -65,6 +65,9 @@ export const RIGHTS = {
   /** Adding, moving, assigning and deleting tasks. */
   'plan.edit': STAFF,
   'plan.undo': STAFF_OR_OWN,
+  /** Rules, what they did and what they would do. */
+  'rule.read': STAFF,
+  'rule.edit': LEADS,
   'series.read': STAFF,
   'series.edit': LEADS,
   'task-series.edit': STAFF,

@@ -19,6 +19,7 @@ export const TOPIC = [
   'time',
   'settings',
   'notice',
+  'rule',
   'everything',
 ] as const;
 export type TopicName = (typeof TOPIC)[number];
@@ -36,7 +37,7 @@ export const TOPICS_OF_KIND: Partial<Readonly<Record<EventKind, readonly TopicNa
 /** What a change of each kind of thing touches, apart from its engagement. */
 export const TOPIC_OF_SUBJECT: Readonly<Record<EventSubject, TopicName | null>> = {
   ...{ task: null, engagement: null, phase: null, handoff: null },
-  ...{ template: 'template', series: 'series', person: 'crew', client: 'client', field: 'field', agency: 'settings' },
+  ...{ template: 'template', series: 'series', person: 'crew', client: 'client', field: 'field', rule: 'rule', agency: 'settings' },
 };
 
 /** The header in which an answer names what its change touched, so that whoever made it reads just that anew. */

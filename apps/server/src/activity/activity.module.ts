@@ -12,6 +12,6 @@ export const activity: Area = {
   // Old history goes at night, before the files that it alone names.
   jobs: [
     job({ name: 'prune-history', by: PruneHistoryJob, run: (handler) => handler.run(), at: '7 3 * * *' }),
-    job({ name: 'follow-events', by: FollowEvents, run: (handler) => handler.run(), at: '* * * * *' }),
+    job({ name: 'follow-events', by: FollowEvents, run: async (handler) => void (await handler.run()), at: '* * * * *' }),
   ],
 };

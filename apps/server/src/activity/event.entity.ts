@@ -16,6 +16,7 @@ import { Choice, oneOf, Ref } from '../platform/columns.ts';
 @Index('event_by_agency', ['agencyId', 'id'])
 @Index('event_by_batch', ['batchId'])
 @Index('event_changed_late', ['agencyId', 'id'], { where: `"payload"->>'lateReason' IS NOT NULL` })
+@Index('event_by_run', ['runId'], { where: '"run_id" IS NOT NULL' })
 @Index('event_pending', ['id'], { where: '"is_pending"' })
 @Index('event_of_handoffs', ['agencyId', 'at'], { where: `"subject" = 'handoff'` })
 export class Event {
@@ -35,6 +36,8 @@ export class Event {
   @Choice({ nullable: true }) job!: string | null;
   /** The event that brought it about; it may be gone from the history. */
   @Column('bigint', { nullable: true }) causeId!: string | null;
+  /** The run of a rule that did it, or that led to it. */
+  @Column('uuid', { nullable: true }) runId!: string | null;
   /** Everything the transaction did; null for what was recorded before changes were kept in batches. */
   @Column('uuid', { nullable: true }) batchId!: string | null;
   /** The batch that this one undid. */

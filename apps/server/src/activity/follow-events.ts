@@ -28,7 +28,7 @@ export class FollowEvents implements BeforeApplicationShutdown {
   private readonly logger = new Logger('events');
   private readonly aside = new Map<string, number>();
   private timer: NodeJS.Timeout | null = null;
-  private working: Promise<void> = Promise.resolve();
+  private working: Promise<unknown> = Promise.resolve();
   private isClosing = false;
   constructor(database: Database, @Inject(AREA_FOLLOWERS) followers: readonly AreaFollower[], modules: ModuleRef) {
     this.database = database;
@@ -45,10 +45,14 @@ export class FollowEvents implements BeforeApplicationShutdown {
     }, GATHER_MS);
   }
 
-  /** Looks at all that is pending, and waits until that is done. */
-  run(): Promise<void> {
-    this.working = this.working.catch(() => undefined).then(() => this.followAll());
-    return this.working;
+  /** Looks at all that is pending, and waits until that is done; answers how many events those were. */
+  run(): Promise<number> {
+    const working = this.working.then(
+      () => this.followAll(),
+      () => this.followAll(),
+    );
+    this.working = working;
+    return working;
   }
 
   async beforeApplicationShutdown(): Promise<void> {
@@ -57,14 +61,16 @@ export class FollowEvents implements BeforeApplicationShutdown {
     await this.working.catch(() => undefined);
   }
 
-  private async followAll(): Promise<void> {
+  private async followAll(): Promise<number> {
+    let followed = 0;
     let most = MOST_AT_ONCE;
     for (;;) {
       const taken: PendingEvent[] = [];
       try {
         const count = await this.follow(most, taken);
-        if (count < most && most === MOST_AT_ONCE) return;
-        if (count === 0) return;
+        followed += count;
+        if (count < most && most === MOST_AT_ONCE) return followed;
+        if (count === 0) return followed;
       } catch (error) {
         const [first] = taken;
         if (first === undefined) throw error;

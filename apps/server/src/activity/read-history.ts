@@ -24,6 +24,8 @@ export interface HistoryQuery {
   readonly engagementId?: string;
   readonly personId?: string;
   readonly part?: HistoryPart;
+  /** Only what this rule did. */
+  readonly ruleId?: string;
   /** Only what happened on these days of the agency, both included. */
   readonly from?: IsoDay;
   readonly to?: IsoDay;
@@ -33,8 +35,8 @@ export interface HistoryQuery {
 
 const PAGE = 30;
 
-/** Nobody is told that a row moved aside for another one. */
-const UNTOLD: readonly EventKind[] = ['task-reordered'];
+/** Nobody is told that a row moved aside for another one, nor of what only rules wait for. */
+const UNTOLD: readonly EventKind[] = ['task-reordered', 'day-reached', 'hours-reached'];
 
 /** Whether the whole batch an event is in can be undone. */
 const CAN_UNDO = `
@@ -47,7 +49,7 @@ const SHOWN_WITH = `b.batch_id = v.batch_id AND b.engagement_id IS NOT DISTINCT 
 const IS_HEAD = `(v.batch_id IS NULL OR NOT EXISTS (SELECT 1 FROM event b WHERE ${SHOWN_WITH} AND (b.kind = ANY($3), b.id) < (v.kind = ANY($3), v.id)))`;
 
 const LINES = (isFolded: boolean): string => `
-  SELECT v.id::text AS id, v.at, v.kind, v.changes, v.payload, v.batch_id AS "changeId", v.undone_by_id AS "redoId",
+  SELECT v.id::text AS id, v.at, v.kind, v.changes, v.payload, v.batch_id AS "changeId", v.undone_by_id AS "redoId", v.run_id AS "runId",
     v.undoes_id IS NOT NULL AS "isUndoing", ${CAN_UNDO} AS "canUndo",
     ${isFolded ? `(SELECT count(*)::int FROM event b WHERE ${SHOWN_WITH} AND b.id <> v.id)` : '0'} AS effects,
     json_build_object('kind', v.actor_kind, 'job', v.job, 'name', coalesce(w.name, k.name),
@@ -75,7 +77,7 @@ export class ReadHistory {
   /** 30 lines at most. What one change did to an engagement is one line, unless a thing or a change is asked for. */
   async page(who: Who, query: HistoryQuery): Promise<HistoryPage> {
     // Whoever asks for a thing, a change or a kind of doing wants each line of it.
-    const isFolded = query.subject === undefined && query.changeId === undefined && query.part === undefined;
+    const isFolded = query.subject === undefined && query.changeId === undefined && query.part === undefined && query.ruleId === undefined;
     const values: unknown[] = [undoableBy(who), UNTOLD, DERIVED_EVENTS];
     const seen = eventSeenBy(who, values.length + 1);
     values.push(...seen.values);
@@ -91,6 +93,7 @@ export class ReadHistory {
     also((place) => `v.engagement_id = ${place}`, query.engagementId);
     also((place) => `w.id = ${place}`, query.personId);
     also((place) => `v.kind = ANY(${place})`, query.part === undefined ? undefined : HISTORY_PARTS[query.part]);
+    also((place) => `v.actor_kind = 'rule' AND v.run_id IN (SELECT r.id FROM rule_run r WHERE r.rule_id = ${place})`, query.ruleId);
     if (query.from !== undefined || query.to !== undefined) values.push(this.clock.zone);
     const zone = `$${values.length}`;
     also((place) => `v.at >= ${place}::date::timestamp AT TIME ZONE ${zone}`, query.from);

@@ -42,11 +42,11 @@ export type EventSaying<Kind extends EventKind> = Kind extends EventKind
 
 /** Columns of an event in the order `INSERT_EVENTS` fills them. */
 const COLUMNS =
-  'agency_id, engagement_id, subject, subject_id, kind, payload, changes, facts, actor_kind, account_id, job, cause_id, batch_id, undoes_id, at, is_pending';
+  'agency_id, engagement_id, subject, subject_id, kind, payload, changes, facts, actor_kind, account_id, job, cause_id, batch_id, undoes_id, at, is_pending, run_id';
 
 const INSERT_EVENTS = `
   INSERT INTO event (${COLUMNS})
-  SELECT coalesce($1, e.agency_id), v.engagement_id, v.subject, v.subject_id, v.kind, v.payload, v.changes, ${EVENT_FACTS} || v.facts, $2, $3, $4, $5, $6, $7, $8, v.kind = ANY($10)
+  SELECT coalesce($1, e.agency_id), v.engagement_id, v.subject, v.subject_id, v.kind, v.payload, v.changes, ${EVENT_FACTS} || v.facts, $2, $3, $4, $5, $6, $7, $8, v.kind = ANY($10), $11
   FROM ROWS FROM (jsonb_to_recordset($9) AS (engagement_id uuid, subject text, subject_id uuid, kind text, payload jsonb, changes jsonb, facts jsonb))
     WITH ORDINALITY AS v(engagement_id, subject, subject_id, kind, payload, changes, facts, place)
   ${EVENT_FACTS_FROM}
@@ -60,11 +60,11 @@ const INSERT_EVENTS = `
 export async function record(manager: EntityManager, by: By, events: readonly NewEvent[]): Promise<void> {
   if (events.length === 0 || isTrial(manager)) return;
   hasRecorded.add(manager);
-  const { actor, at, causeId } = by;
+  const { actor, at, causeId, runId } = by;
   const recorded = await rowsOf<{ agencyId: string }>(manager, INSERT_EVENTS, [
     isJob(actor) ? null : actor.agencyId,
     actorKind(actor),
-    isJob(actor) ? null : actor.accountId,
+    isJob(actor) || actor.rule !== undefined ? null : actor.accountId,
     isJob(actor) ? actor.job : null,
     causeId ?? null,
     batchOf(manager),
@@ -72,6 +72,7 @@ export async function record(manager: EntityManager, by: By, events: readonly Ne
     at,
     JSON.stringify(events.map(toRow)),
     FOLLOWED_EVENTS,
+    runId ?? (isJob(actor) ? null : (actor.rule?.runId ?? null)),
   ]);
   const [first] = recorded;
   if (first !== undefined) await announceChange(manager, { agencyId: first.agencyId, topics: topicsOf(events) });
@@ -135,6 +136,6 @@ export const recordStatusIn = (
   recorded AS (
     INSERT INTO event (${COLUMNS})
     SELECT ${given.agencyId}, v.engagement_id, 'task', v.subject_id, 'task-status-changed', '{}', ${given.changes}, ${EVENT_FACTS} || ${given.facts},
-      ${given.actorKind}, ${given.accountId}, NULL, NULL, ${given.batchId}, NULL, ${given.at}, true
+      ${given.actorKind}, ${given.accountId}, NULL, NULL, ${given.batchId}, NULL, ${given.at}, true, NULL
     FROM (SELECT id AS subject_id, engagement_id, 'task' AS subject FROM ${source}) v ${EVENT_FACTS_FROM} RETURNING engagement_id)
   SELECT pg_notify('${CHANGES}', ${announcementOf(given.agencyId, 'engagement_id', given.window)}) FROM recorded`;

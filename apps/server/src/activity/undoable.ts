@@ -1,4 +1,5 @@
 import { can, DERIVED_EVENTS, reachOf, UNDOABLE_EVENTS, type EventKind, type FieldChange, type FieldKept } from '@crew/contract';
+import type { EntityManager } from 'typeorm';
 import type { Who } from '../platform/rights.ts';
 
 /** Changes of an engagement rather than of its plan; undoing them is editing it. */
@@ -14,6 +15,8 @@ const OF_ENGAGEMENT = new Set<EventKind>([
 /** Changes of the calendar; who may enter their own time off takes it back where they entered it. */
 const OF_CALENDAR = new Set<EventKind>(['calendar-changed', 'time-off-added', 'time-off-removed']);
 
+const OF_RULES = new Set<EventKind>(['rule-added', 'rule-changed', 'rule-removed']);
+
 const OF_CLIENTS = new Set<EventKind>(['client-changed', 'contact-changed']);
 
 /** What somebody does on own tasks. */
@@ -26,6 +29,7 @@ export function undoableBy(who: Who): readonly EventKind[] {
     if (OF_ENGAGEMENT.has(kind)) return can(who, 'engagement.edit');
     if (OF_CALENDAR.has(kind)) return can(who, 'calendar.edit');
     if (kind === 'person-changed') return can(who, 'crew.edit');
+    if (OF_RULES.has(kind)) return can(who, 'rule.edit');
     if (OF_CLIENTS.has(kind)) return can(who, 'client.edit');
     return isAll || OF_OWN_WORK.has(kind);
   });
@@ -38,6 +42,11 @@ export interface EventToUndo {
   readonly subjectId: string;
   readonly changes: readonly FieldChange[];
   readonly payload: Readonly<Record<string, unknown>>;
+}
+
+/** Takes back what concerns no engagement, by the rules of its own area; the agency is locked. */
+export interface UndoesOwn {
+  readonly run: (manager: EntityManager, who: Who, events: readonly EventToUndo[]) => Promise<WentBack>;
 }
 
 /** Whether anything was left to go back, and what stays because somebody has changed it since. */

@@ -3,9 +3,10 @@ import { CalendarController } from './calendar.controller.ts';
 import { KeepCalendar } from './keep-calendar.ts';
 import { KeepTimeOff } from './keep-time-off.ts';
 import { ThisWeek } from './this-week.ts';
-import { UndoCalendar } from './undo-calendar.ts';
+import { CALENDAR_EVENTS, UndoCalendar } from './undo-calendar.ts';
 
 export const calendar: Area = {
   controllers: [CalendarController],
   providers: [KeepCalendar, KeepTimeOff, ThisWeek, UndoCalendar],
+  undoing: [{ kinds: CALENDAR_EVENTS, by: UndoCalendar }],
 };

@@ -39,17 +39,24 @@ export class StartRound {
     return (await tryOut(this.database, (manager) => this.apply(manager, who, { engagementId, input }))).effect;
   }
 
-  private async apply(
-    manager: EntityManager,
-    who: Who,
-    { engagementId, input }: { readonly engagementId: string; readonly input: Input },
-  ): Promise<PlanChanged> {
+  /** Which round would be next, how many were agreed, and the effort it would take, minutes. */
+  async foresee(manager: EntityManager, who: Who, { engagementId, input }: Asked): Promise<NextRound> {
+    const open = await this.plans.open(manager, who, engagementId);
+    const { to, round } = roundOf(open, input);
+    const phase = open.plan.phases.find(({ id }) => id === to.row.phase_id);
+    const done = phase?.round ?? 1;
+    const minutes = round.reduce(
+      (sum, { row }) =>
+        sum + (estimateOfNextRound({ estimate: row['estimate_minutes'] as number | null, logged: row.logged_minutes }, done) ?? 0),
+      0,
+    );
+    return { phase: phase?.name ?? '', phaseId: to.row.phase_id, round: done + 1, agreed: phase?.rounds ?? null, minutes };
+  }
+
+  private async apply(manager: EntityManager, who: Who, { engagementId, input }: Asked): Promise<PlanChanged> {
     const open = await this.plans.open(manager, who, engagementId);
     await refuseOver(manager, engagementId);
-    const { from, to, way } = findLoop(open, input);
-    const links = open.plan.tasks.map(({ id, row, after }) => ({ id, parentId: row.parent_id, after: after.map(({ taskId }) => taskId) }));
-    const ids = new Set(tasksOfRound(links, { fromId: from.id, toId: to.id }));
-    const round = open.plan.tasks.filter(({ id, row }) => ids.has(id) && !row.is_group && row['status'] !== 'dropped');
+    const { to, way, round } = roundOf(open, input);
     if (!round.some(({ row }) => row['status'] !== 'queued'))
       throw new Refusal('wrong-moment', 'Nothing of this round has been begun, so there is nothing to do again.');
     const phase = open.plan.phases.find(({ id }) => id === to.row.phase_id);
@@ -71,6 +78,28 @@ export class StartRound {
     ]);
     return changed;
   }
+}
+
+interface Asked {
+  readonly engagementId: string;
+  readonly input: Input;
+}
+
+/** The round that would follow, as it is known beforehand. */
+export interface NextRound {
+  readonly phase: string;
+  readonly phaseId: string;
+  readonly round: number;
+  readonly agreed: number | null;
+  readonly minutes: number;
+}
+
+/** The loop that is asked for, with the tasks between its ends. */
+function roundOf(open: OpenPlan, input: Input): { readonly to: TaskImage; readonly way: TaskWay; readonly round: readonly TaskImage[] } {
+  const { from, to, way } = findLoop(open, input);
+  const links = open.plan.tasks.map(({ id, row, after }) => ({ id, parentId: row.parent_id, after: after.map(({ taskId }) => taskId) }));
+  const ids = new Set(tasksOfRound(links, { fromId: from.id, toId: to.id }));
+  return { to, way, round: open.plan.tasks.filter(({ id, row }) => ids.has(id) && !row.is_group && row['status'] !== 'dropped') };
 }
 
 function findLoop(

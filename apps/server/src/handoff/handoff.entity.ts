@@ -25,6 +25,10 @@ export class Handoff {
   @Column('text', { nullable: true }) reason!: string | null;
   @Column('text', { nullable: true }) question!: string | null;
   @Column('timestamptz', { nullable: true }) since!: Date | null;
+  /** Since when the gate of the phase it closes is clear; empty while it is not, and for a gate without checks. */
+  @Column('timestamptz', { nullable: true }) clearSince!: Date | null;
+  /** Whose desk it was put on because it can be handed off. */
+  @Column('uuid', { array: true, default: [] }) readyForIds!: string[];
   @Column('int', { default: 1 }) version!: number;
 }
 

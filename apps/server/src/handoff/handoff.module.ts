@@ -1,18 +1,21 @@
 import { commandBy, job, type Area } from '../platform/area.ts';
 import { CompleteEngagement } from './complete-engagement.ts';
 import { GiveWord } from './give-word.ts';
+import { GATE_EVENTS } from '@crew/contract';
 import { HandoffController } from './handoff.controller.ts';
 import { GateCheck, Handoff } from './handoff.entity.ts';
 import { HandoffRepository } from './handoff.repository.ts';
+import { JudgeGates } from './judge-gates.ts';
 import { PassHandoff } from './pass-handoff.ts';
 import { RemindJob } from './remind.job.ts';
 import { ReadHandoff } from './read-handoff.ts';
 
 export const handoff: Area = {
   controllers: [HandoffController],
-  providers: [CompleteEngagement, PassHandoff, ReadHandoff, GiveWord, HandoffRepository, RemindJob],
+  providers: [CompleteEngagement, PassHandoff, ReadHandoff, GiveWord, HandoffRepository, RemindJob, JudgeGates],
   entities: [Handoff, GateCheck],
   jobs: [job({ name: 'remind', by: RemindJob, run: (handler) => handler.run(), at: '*/5 * * * *', isAlone: true })],
+  followers: [{ kinds: GATE_EVENTS, by: JudgeGates }],
   commands: [
     commandBy({
       name: 'engagement.complete',

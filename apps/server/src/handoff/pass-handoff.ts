@@ -10,7 +10,7 @@ import { requireCan, type Who } from '../platform/rights.ts';
 import { refreshEngagement } from '../schedule/refresh-engagement.ts';
 import { settleTaskSeries } from '../series/settle-tasks.ts';
 import { refuseAtRest } from '../engagement/refuse-at-rest.ts';
-import { assignByRole } from './assign-by-role.ts';
+import { startPhase } from './start-phase.ts';
 import { HandoffRepository, mayReceive, type HandoffFacts } from './handoff.repository.ts';
 
 type PassKind = 'handed-off' | 'picked-up' | 'sent-back' | 'given-on';
@@ -47,8 +47,8 @@ export class PassHandoff {
       await requireReceivable(manager, who, receiverId);
       await rowsOf(
         manager,
-        `UPDATE handoff SET state = 'handed-off', giver_id = $2, receiver_id = $3, words = $4, reason = $5, since = $6 WHERE id = $1`,
-        [id, who.personId, receiverId, input.words, missing.length > 0 ? input.reason : null, this.clock.now()],
+        `UPDATE handoff SET state = 'handed-off', giver_id = $2, receiver_id = $3, words = $4, reason = $5, since = $6, ready_for_ids = '{}' WHERE id = $1`,
+        [id, who.personId ?? line.giver?.id ?? null, receiverId, input.words, missing.length > 0 ? input.reason : null, this.clock.now()],
       );
       const today = this.clock.today();
       const [ended] = await rowsOf<{ finished: string }>(
@@ -103,16 +103,7 @@ export class PassHandoff {
       );
       return;
     }
-    const begin = `UPDATE phase SET state = 'running', started_on = $2, finished_on = NULL WHERE id = $1 AND state = 'ahead' RETURNING id`;
-    const begun = await rowsOf<{ id: string }>(manager, begin, [line.to.id, today]);
-    await record(
-      manager,
-      by,
-      begun.map(({ id }) => phaseEvent('phase-started', line, id, [{ field: 'startedOn', from: null, to: today }])),
-    );
-    await assignByRole(manager, by, { engagementId, phaseId: line.to.id, receiverId: line.receiver?.id ?? null });
-    const tasks = await rowsOf<{ id: string }>(manager, 'SELECT id FROM task WHERE phase_id = $1', [line.to.id]);
-    await refreshEngagement(manager, engagementId, { today, by, changed: tasks.map((task) => task.id) });
+    await startPhase(manager, by, { engagementId, phaseId: line.to.id, receiverId: line.receiver?.id ?? null, today });
   }
 
   /** Sends it back with a question: the giver's phase runs again. */
@@ -169,7 +160,7 @@ export class PassHandoff {
 }
 
 const phaseEvent = (
-  kind: 'phase-started' | 'phase-ended' | 'phase-reopened',
+  kind: 'phase-ended' | 'phase-reopened',
   line: HandoffFacts['line'],
   phaseId: string,
   changes: readonly FieldChange[],

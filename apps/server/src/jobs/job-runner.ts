@@ -75,14 +75,16 @@ export class JobRunner implements OnApplicationBootstrap, BeforeApplicationShutd
   /** Does what waits now and returns; for whoever wants to see the outcome. */
   async workThrough(): Promise<void> {
     await this.behind.asked();
-    await this.following.run();
-    await runOnce({
-      connectionString: this.config.databaseUrl,
-      noHandleSignals: true,
-      logger: this.queueLogger(),
-      taskList: this.handlers(),
-    });
-    await this.following.run();
+    // What rules do is followed again, until nothing follows any more.
+    do {
+      await this.following.run();
+      await runOnce({
+        connectionString: this.config.databaseUrl,
+        noHandleSignals: true,
+        logger: this.queueLogger(),
+        taskList: this.handlers(),
+      });
+    } while ((await this.following.run()) > 0);
   }
 
   /** Jobs under way are waited for; those that take longer than five seconds are told to stop. */

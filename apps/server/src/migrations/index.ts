@@ -24,6 +24,7 @@ import { LargeReads1764000000023 } from './0023-large-reads.ts';
 import { Contacts1764000000024 } from './0024-contacts.ts';
 import { HelpingPeople1764000000025 } from './0025-helping-people.ts';
 import { Notices1764000000026 } from './0026-notices.ts';
+import { Rules1764000000027 } from './0027-rules.ts';
 
 /** In the order they run. */
 export const migrations = [
@@ -53,4 +54,5 @@ export const migrations = [
   Contacts1764000000024,
   HelpingPeople1764000000025,
   Notices1764000000026,
+  Rules1764000000027,
 ];

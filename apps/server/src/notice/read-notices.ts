@@ -16,6 +16,7 @@ const ABOUT = `CASE
   WHEN h.id IS NOT NULL THEN json_build_object('kind', 'handoff', 'id', h.id, 'from', p.name, 'to', next.name, 'state', h.state, 'version', h.version,
     'isReceiver', coalesce(h.receiver_id = $1 OR ${standInFor('h.receiver_id', { otherwise: 'e.lead_id', day: '($2::timestamptz AT TIME ZONE g.zone)::date' })} = $1, false),
     'question', h.question)
+  WHEN v.subject = 'person' THEN json_build_object('kind', 'person', 'id', v.subject_id, 'title', v.facts->>'name')
   ELSE json_build_object('kind', 'engagement', 'id', e.id, 'title', e.name) END`;
 
 const NOTICES = `

@@ -22,6 +22,11 @@ const ENGAGED = `
   SELECT e.lead_id AS person_id, NULL::uuid AS task_id, NULL::uuid AS handoff_id FROM engagement e WHERE e.id = v.engagement_id
   UNION SELECT a.person_id, NULL, NULL FROM task t JOIN task_assignee a ON a.task_id = t.id WHERE t.engagement_id = v.engagement_id AND ${isOpen('t')}`;
 
+/** Whoever a rule named when event v was recorded, about what it was about. */
+const NAMED_BY_RULE = `
+  SELECT x::uuid AS person_id, CASE WHEN v.subject = 'task' THEN v.subject_id END AS task_id, CASE WHEN v.subject = 'handoff' THEN v.subject_id END AS handoff_id
+  FROM jsonb_array_elements_text(v.payload->'personIds') x`;
+
 const changes = (field: string): string => `v.changes @> '[{"field": "${field}"}]'`;
 
 /** Whoever stands in, on the day of event v, for the person a handoff comes to with it. */
@@ -42,6 +47,8 @@ const IS_SAID_BY_READY = `coalesce(cause.kind = 'task-status-changed' AND cause.
 const TOLD: Readonly<Record<NoticeKind, Told>> = {
   'handed-off': { events: ['handed-off', 'given-on'], people: `${namedIn('receiverId')} UNION ALL ${STAND_IN}` },
   'sent-back': { events: ['sent-back'], people: `${namedIn('receiverId')} UNION ALL ${STAND_IN}` },
+  'handoff-ready': { events: ['handoff-readied'], people: NAMED_BY_RULE },
+  told: { events: ['told'], people: NAMED_BY_RULE },
   reminder: { events: ['reminded'], people: namedIn('personId') },
   assigned: { events: ['task-assigned'], people: assigneesOnlyIn('to', 'from') },
   unassigned: { events: ['task-assigned'], people: assigneesOnlyIn('from', 'to') },

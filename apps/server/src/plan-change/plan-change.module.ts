@@ -6,10 +6,11 @@ import { PlanChangeController } from './plan-change.controller.ts';
 import { PreviewCalendar } from './preview-calendar.ts';
 import { ReadFollowed } from './read-followed.ts';
 import { UndoChange } from './undo-change.ts';
-import { UndoRecords } from './undo-records.ts';
+import { RECORD_EVENTS, UndoRecords } from './undo-records.ts';
 
 export const planChange: Area = {
   controllers: [PlanChangeController],
   providers: [ChangePlan, UndoChange, UndoRecords, ReadFollowed, PreviewCalendar, KeepBaseline, Deliverables],
+  undoing: [{ kinds: RECORD_EVENTS, by: UndoRecords }],
   commands: [commandBy({ name: 'plan.change', by: ChangePlan, run: (plans, who, { target, input }) => plans.run(who, target, input) })],
 };

@@ -1,4 +1,5 @@
-import { Injectable } from '@nestjs/common';
+import { Inject, Injectable } from '@nestjs/common';
+import { ModuleRef } from '@nestjs/core';
 import {
   DERIVED_EVENTS,
   reachOf,
@@ -11,9 +12,9 @@ import {
   type TaskField,
 } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
-import { undoableBy } from '../activity/undoable.ts';
+import { undoableBy, type UndoesOwn } from '../activity/undoable.ts';
 import { batchOf, markAsUndoing, record, type NewEvent } from '../activity/record.ts';
-import { CALENDAR_EVENTS, UndoCalendar } from '../calendar/undo-calendar.ts';
+import { AREA_UNDOING, type AreaUndoing } from '../platform/area.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database, firstRow, rowsOf } from '../platform/database.ts';
 import { lockAgency, lockEngagements } from '../platform/locks.ts';
@@ -27,7 +28,6 @@ import { readPlanImage } from './plan-image.ts';
 import { editOfUndo, planUndo, type Restorable, type Undoing } from './plan-undo.ts';
 import { refusePassedSince } from './refuse-passed-since.ts';
 import { undoEngagement } from './undo-engagement.ts';
-import { RECORD_EVENTS, UndoRecords } from './undo-records.ts';
 import { writePlan } from './write-plan.ts';
 
 /** An event of a batch, as undoing reads it. */
@@ -69,14 +69,13 @@ interface Part {
 @Injectable()
 export class UndoChange {
   private readonly database: Database;
-  private readonly own: readonly OwnRules[];
+  private readonly own: readonly AreaUndoing[];
+  private readonly modules: ModuleRef;
   private readonly clock: Clock;
-  constructor(database: Database, calendar: UndoCalendar, records: UndoRecords, clock: Clock) {
+  constructor(database: Database, @Inject(AREA_UNDOING) own: readonly AreaUndoing[], modules: ModuleRef, clock: Clock) {
     this.database = database;
-    this.own = [
-      { kinds: CALENDAR_EVENTS, rules: calendar },
-      { kinds: RECORD_EVENTS, rules: records },
-    ];
+    this.own = own;
+    this.modules = modules;
     this.clock = clock;
   }
 
@@ -113,14 +112,14 @@ export class UndoChange {
   private async undoByOwnRules(
     manager: EntityManager,
     who: Who,
-    { batchId, read, own }: { readonly batchId: string; readonly read: () => Promise<BatchEvent[]>; readonly own: OwnRules },
+    { batchId, read, own }: { readonly batchId: string; readonly read: () => Promise<BatchEvent[]>; readonly own: AreaUndoing },
   ): Promise<ChangeUndone> {
     await lockAgency(manager, who.agencyId);
     // Read again under the lock: somebody may have undone it a moment ago.
     const events = await read();
     if (events.some(({ undoneById }) => undoneById !== null)) refuseTwice();
     markAsUndoing(manager, batchId);
-    const { isAny, kept } = await own.rules.run(manager, who, events);
+    const { isAny, kept } = await this.modules.get<UndoesOwn>(own.by, { strict: false }).run(manager, who, events);
     const named = await withNames(manager, kept);
     if (!isAny) refuseEmpty(named);
     await mark(manager, batchId, events);
@@ -155,12 +154,6 @@ export class UndoChange {
     const kept = [...undoing.kept, ...engagement.kept];
     return { kept: await withNames(manager, kept), isEmpty: written.length === 0 };
   }
-}
-
-/** What concerns no engagement goes back by rules of its own. */
-interface OwnRules {
-  readonly kinds: readonly EventKind[];
-  readonly rules: UndoCalendar | UndoRecords;
 }
 
 interface Undone {

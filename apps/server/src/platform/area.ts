@@ -40,6 +40,12 @@ export interface Follower {
   readonly follow: (manager: EntityManager, events: readonly PendingEvent[]) => Promise<void>;
 }
 
+/** Who undoes changes of an area that concern no engagement. */
+export interface AreaUndoing {
+  readonly kinds: readonly EventKind[];
+  readonly by: Type<unknown>;
+}
+
 /** What an area adds to the server: its manifest, in `x.module.ts`. A new area is one more line in `areas.ts`. */
 export interface Area {
   readonly controllers?: readonly Type<unknown>[];
@@ -48,6 +54,7 @@ export interface Area {
   readonly jobs?: readonly AreaJob[];
   readonly commands?: readonly AreaCommand[];
   readonly followers?: readonly AreaFollower[];
+  readonly undoing?: readonly AreaUndoing[];
 }
 
 /** Under which the jobs of all areas are given to whoever runs them. */
@@ -58,6 +65,9 @@ export const AREA_COMMANDS = Symbol('commands of all areas');
 
 /** Under which the followers of all areas are given to `FollowEvents`. */
 export const AREA_FOLLOWERS = Symbol('followers of all areas');
+
+/** Under which those of all areas are given to whoever undoes changes. */
+export const AREA_UNDOING = Symbol('what areas undo by rules of their own');
 
 /** A command whose use case takes the command's target and input. */
 export const commandBy = <Name extends CommandName, UseCase>(declared: {

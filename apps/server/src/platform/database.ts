@@ -1,10 +1,11 @@
+import { AsyncLocalStorage } from 'node:async_hooks';
 import { createHash } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
 import pg, { type Pool } from 'pg';
 import { DataSource, type EntityManager, type QueryRunner } from 'typeorm';
 import { isAbsence, isRace, refuseAbsence, refuseUnsure } from './database-faults.ts';
 import { DoneBefore, freeKey, useKey, type KeepValue } from './request-context.ts';
-import { NotItsTurn, HeldTurns, Turns } from './turns.ts';
+import { NotItsTurn, HeldTurns, Turns, turnsOf } from './turns.ts';
 
 // A calendar day stays the text it is; a Date would drag a time zone in.
 pg.types.setTypeParser(pg.types.builtins.DATE, (text) => text);
@@ -42,6 +43,9 @@ async function wayOf(manager: EntityManager): Promise<Way> {
 
 const poolOf = (source: DataSource): Pool => (source.driver as unknown as { readonly master: Pool }).master;
 
+/** The transaction that everything done here and now is part of; see `Database.together`. */
+const joined = new AsyncLocalStorage<EntityManager>();
+
 /** A transaction that lost a race it could not foresee is run again this often in all. */
 const TRIES = 4;
 
@@ -62,6 +66,8 @@ export class Database {
    * first time is the answer. Refuses with `unavailable` when the database cannot be had in time.
    */
   async transaction<Value>(work: (manager: EntityManager) => Promise<Value>): Promise<Value> {
+    const whole = joined.getStore();
+    if (whole !== undefined) return work(whole);
     const turns = new HeldTurns(this.turns);
     try {
       for (let tries = 1; ;) {
@@ -76,8 +82,21 @@ export class Database {
     }
   }
 
+  /**
+   * One transaction for everything that is done in it, also by use cases that would open one of their own:
+   * their reads and writes are part of this one, and go back with it.
+   */
+  together<Value>(work: (manager: EntityManager) => Promise<Value>): Promise<Value> {
+    return this.transaction((manager) => joined.run(manager, () => work(manager)));
+  }
+
   /** For work that locks this engagement in one statement: waits for its turn first, and says whether it had to. */
   async inTurn<Value>(engagementId: string, work: (hasWaited: boolean) => Promise<Value>): Promise<Value> {
+    const whole = joined.getStore();
+    if (whole !== undefined) {
+      turnsOf(whole)?.take([engagementId]);
+      return work(true);
+    }
     const turns = new HeldTurns(this.turns);
     try {
       const isFree = turns.tryTake([engagementId]);
@@ -113,7 +132,7 @@ export class Database {
 
   /** Rows of a statement that stands alone. */
   async rows<Row>(sql: string, values: readonly unknown[] = []): Promise<Row[]> {
-    return (await run<Row>(poolOf(this.source), sql, values)).rows;
+    return rowsOf<Row>(this.manager, sql, values);
   }
 
   /** The first row of a read, or null. */
@@ -123,7 +142,7 @@ export class Database {
 
   /** For reads that share helpers with a transaction. */
   get manager(): EntityManager {
-    return this.source.manager;
+    return joined.getStore() ?? this.source.manager;
   }
 }
 

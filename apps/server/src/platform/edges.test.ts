@@ -104,7 +104,7 @@ describe('what a body may be', () => {
     await lead.get(`/templates/${template}?start=${day}`).expect(400);
     await lead.get(`/workload?from=${day}`).expect(400);
     await lead.get(`/time?day=${day}`).expect(400);
-    await lead.post('/rules/preview', { rule: `FREQ=DAILY;UNTIL=${day.replaceAll('-', '')}`, from: '2026-12-01' }).expect(400);
+    await lead.post('/rhythms/preview', { rule: `FREQ=DAILY;UNTIL=${day.replaceAll('-', '')}`, from: '2026-12-01' }).expect(400);
   });
 
   test('a day given twice in an address is none', async () => {

@@ -17,6 +17,10 @@ export interface JobPayloads {
   'forecast-all': Record<string, never>;
   /** Looks at events nobody has looked at yet: those of a process that ended in between. */
   'follow-events': Record<string, never>;
+  /** Carries out what rules decided at an event. */
+  'carry-out-rules': { readonly eventId: string };
+  /** Looks whether dates or hours that rules wait for are reached. */
+  'reach-marks': Record<string, never>;
   /** Reminds whoever has held a handoff for long, then the lead. */
   remind: Record<string, never>;
   /** Removes notices that were read long ago. */
@@ -34,7 +38,17 @@ export type JobName = keyof JobPayloads;
 /** Every job; each is done by one area. */
 export const JOB_NAMES = Object.keys({
   ...{ 'refresh-engagement': 0, 'refresh-all': 0, 'repeat-all': 0, 'repeat-tasks': 0, 'repeat-engagements': 0 },
-  ...{ 'follow-events': 0, 'prune-notices': 0, remind: 0, 'forecast-all': 0, 'prune-history': 0, 'sweep-files': 0, prune: 0 },
+  ...{
+    'follow-events': 0,
+    'carry-out-rules': 0,
+    'reach-marks': 0,
+    'prune-notices': 0,
+    remind: 0,
+    'forecast-all': 0,
+    'prune-history': 0,
+    'sweep-files': 0,
+    prune: 0,
+  },
 } satisfies Record<JobName, 0>) as JobName[];
 
 /**

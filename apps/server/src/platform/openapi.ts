@@ -25,7 +25,11 @@ export function describeApi(app: INestApplication): OpenAPIObject {
     classValidatorMetadataStorage: getMetadataStorage(),
     classTransformerMetadataStorage: defaultMetadataStorage,
     refPointerPrefix: '#/components/schemas/',
-    additionalConverters: { isDay: { type: 'string', format: 'date' }, isTextOrNumber: { type: ['string', 'number'] } },
+    additionalConverters: {
+      isDay: { type: 'string', format: 'date' },
+      isTextOrNumber: { type: ['string', 'number'] },
+      isRuleContent: { allOf: [{ $ref: '#/components/schemas/RuleContent' }] },
+    },
   }) as Schemas;
   for (const body of Object.values(contract)) if (typeof body === 'function' && body.name in bodies) describeAbsences(bodies, body);
   const error = {

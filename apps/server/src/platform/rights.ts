@@ -6,8 +6,10 @@ import type { Request } from 'express';
 import { Refusal } from './refusal.ts';
 import { endOutlived, renewSession } from './session.ts';
 
-/** Who is asking. Exactly one of `personId` and `clientId` is set. */
+/** Who is asking. Exactly one of `personId` and `clientId` is set, or neither for a rule. */
 export interface Who {
+  /** The run of a rule that acts; it may do what a lead may. */
+  readonly rule?: { readonly runId: string };
   readonly accountId: string;
   readonly agencyId: string;
   readonly agencyName: string;

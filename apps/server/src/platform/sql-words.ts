@@ -53,11 +53,12 @@ export const standInFor = (personId: string, { otherwise, day }: { readonly othe
      FROM person gone WHERE gone.id = ${personId} AND EXISTS (SELECT 1 FROM time_off away
        WHERE away.person_id = gone.id AND away.minutes IS NULL AND ${day} BETWEEN away.from_day AND away.to_day))`;
 
-/** Ids of the handoffs that wait for somebody on a day (both as SQL): to pick up or to answer, their own and those of whom they stand in for. */
+/** Ids of the handoffs that wait for somebody on a day (both as SQL): to pick up, to answer or to hand off, their own and those of whom they stand in for. */
 export const handoffsWaitingFor = (personId: string, day: string): string => {
   const open = `FROM handoff h JOIN engagement e ON e.id = h.engagement_id AND e.state IN ('proposal', 'open')`;
   return `SELECT h.id ${open} WHERE h.state = 'handed-off' AND h.receiver_id = ${personId}
     UNION SELECT h.id ${open} WHERE h.state = 'sent-back' AND h.giver_id = ${personId}
+    UNION SELECT h.id ${open} WHERE h.state = 'getting-ready' AND ${personId} = ANY(h.ready_for_ids)
     UNION SELECT h.id ${open} WHERE h.state = 'handed-off' AND ${standInFor('h.receiver_id', { otherwise: 'e.lead_id', day })} = ${personId}
     UNION SELECT h.id ${open} WHERE h.state = 'sent-back' AND ${standInFor('h.giver_id', { otherwise: 'e.lead_id', day })} = ${personId}`;
 };

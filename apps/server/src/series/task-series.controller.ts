@@ -26,7 +26,7 @@ export class TaskSeriesController {
   }
 
   /** The next days of a rule (RFC 5545) on the agency's calendar. Saves nothing. */
-  @Post('rules/preview')
+  @Post('rhythms/preview')
   @Answers('RuleDays')
   @HttpCode(200)
   preview(@Caller() who: Who, @Body() input: PreviewRule): Promise<RuleDays> {

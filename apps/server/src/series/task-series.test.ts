@@ -252,7 +252,7 @@ test('it cannot repeat twice, nor with subtasks, nor by a rule that is none', as
 });
 
 test('the days of a rule can be looked at first', async () => {
-  const { days } = (await lead.post('/rules/preview', { rule: 'FREQ=MONTHLY;BYDAY=-1FR', from: '2026-11-23' }).expect(200))
+  const { days } = (await lead.post('/rhythms/preview', { rule: 'FREQ=MONTHLY;BYDAY=-1FR', from: '2026-11-23' }).expect(200))
     .body as RuleDays;
   expect(days.slice(0, 2)).toEqual([
     { day: '2026-11-27', on: '2026-11-30', each: 1 },

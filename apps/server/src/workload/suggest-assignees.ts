@@ -11,7 +11,8 @@ import { KeepLoad } from '../load/keep-load.ts';
 import { readKnown } from '../load/known.ts';
 import { toLoadInput, type LoadFacts, type PersonFacts } from '../load/load-facts.ts';
 
-interface AskedTask {
+/** Work somebody is wanted for. */
+export interface AskedTask {
   readonly id: string;
   readonly engagementId: string;
   readonly clientId: string;
@@ -44,10 +45,14 @@ export class SuggestAssignees {
   async run(who: Who, taskId: string): Promise<WhoShouldDoIt> {
     const seen = taskSeenBy(who, 2);
     const found = await this.database.row<AskedTask>(`${TASK} AND ${seen.sql}`, [taskId, ...seen.values]);
-    const task = requireFound(found, 'task');
+    return this.rank(who.agencyId, requireFound(found, 'task'));
+  }
+
+  /** The same for work of an agency that need not be a task yet. */
+  async rank(agencyId: string, task: AskedTask): Promise<WhoShouldDoIt> {
     const today = this.clock.today();
     const { manager } = this.database;
-    const [now, known] = await Promise.all([this.keeping.read(who.agencyId), readKnown(manager, who.agencyId)]);
+    const [now, known] = await Promise.all([this.keeping.read(agencyId), readKnown(manager, agencyId)]);
     const facts = now.facts();
     const span = { from: task.start < today ? today : task.start, to: task.due < today ? today : task.due };
     const holders = facts.people.filter((person) => task.roleId === null || person.roleIds.includes(task.roleId));

@@ -5,7 +5,7 @@ import type { PersonRef } from './crew.ts';
 /* The history. Times are ISO instants. */
 
 /** A job of the server that changes something by itself. */
-export type ActingJob = 'plan' | 'repeat' | 'remind';
+export type ActingJob = 'plan' | 'repeat' | 'remind' | 'gate' | 'dates';
 
 /** A field that changed; ids are given as what they were called then. */
 export interface HistoryChange {
@@ -21,9 +21,9 @@ export interface HistoryLine {
   readonly kind: EventKind;
   readonly by: {
     readonly kind: ActorKind;
-    /** The job that did it: the planner, what makes repeating work, or what reminds. */
+    /** The job that did it: the planner, what makes repeating work, what reminds, judges gates, or watches dates. */
     readonly job: ActingJob | null;
-    /** Null for a job, and for somebody whose access was removed. */
+    /** Null for a job, for a rule, and for somebody whose access was removed. */
     readonly person: PersonRef | null;
     readonly name: string | null;
   };
@@ -40,6 +40,8 @@ export interface HistoryLine {
   readonly redoId: string | null;
   /** Whether it is the undoing of an earlier change. */
   readonly isUndoing: boolean;
+  /** The run of a rule that did it, or that led to it. */
+  readonly runId: string | null;
   /** How much more the same change did, where only this line of it is shown. */
   readonly effects: number;
 }

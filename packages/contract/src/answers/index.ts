@@ -10,6 +10,7 @@ export type * from './file.ts';
 export type * from './handoff.ts';
 export type * from './live.ts';
 export type * from './notice.ts';
+export type * from './rule.ts';
 export type * from './series.ts';
 export type * from './task.ts';
 export type * from './task-query.ts';

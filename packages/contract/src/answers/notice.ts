@@ -26,7 +26,7 @@ export type NoticeAbout =
       readonly isReceiver: boolean;
       readonly question: string | null;
     }
-  | { readonly kind: 'engagement'; readonly id: string; readonly title: string };
+  | { readonly kind: 'engagement' | 'person'; readonly id: string; readonly title: string };
 
 /** One line of a notice: what somebody did that concerns the reader. */
 export interface NoticeLine {

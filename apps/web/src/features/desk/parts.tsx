@@ -132,7 +132,7 @@ const HandoffRow = styled.li`
   }
 `;
 
-/** Whose turn it is: handoffs to pick up, questions to answer. */
+/** Whose turn it is: handoffs to pick up, questions to answer, what a rule says can be handed off. */
 export function DeskHandoffs({ lines, personId }: { readonly lines: readonly HandoffLine[]; readonly personId: string }) {
   const { clockAheadMs } = useWho();
   return (
@@ -140,23 +140,32 @@ export function DeskHandoffs({ lines, personId }: { readonly lines: readonly Han
       <ul>
         {lines.map((line) => {
           const isToPickUp = line.state === 'handed-off' && [line.receiver?.id, line.standIn?.id].includes(personId);
+          const isReady = line.state === 'getting-ready';
           const since = line.since === null ? '' : agoWords(line.since, clockAheadMs);
           return (
             <HandoffRow key={line.id}>
               <HueMark $hue={line.engagement.client.hue} $height={32} />
               <Baton state={line.baton} size={20} />
               <div>
-                <strong>{isToPickUp ? `Your turn: ${line.to?.name ?? 'closing'}` : `A question about ${line.from.name}`}</strong>
+                <strong>
+                  {isToPickUp
+                    ? `Your turn: ${line.to?.name ?? 'closing'}`
+                    : isReady
+                      ? `${line.from.name} can be handed off`
+                      : `A question about ${line.from.name}`}
+                </strong>
                 <small>
                   {line.engagement.name} ·{' '}
                   {isToPickUp
                     ? `${line.giver?.name ?? 'somebody'} handed ${line.from.name} off ${since}`
-                    : `“${line.question ?? ''}” · ${since}`}
+                    : isReady
+                      ? 'its gate is clear'
+                      : `“${line.question ?? ''}” · ${since}`}
                 </small>
               </div>
               <Push />
               <ButtonLink kind="primary" href={`/handoffs?handoff=${line.id}`}>
-                {isToPickUp ? 'Read and pick up' : 'Answer'}
+                {isToPickUp ? 'Read and pick up' : isReady ? 'Hand off' : 'Answer'}
               </ButtonLink>
             </HandoffRow>
           );

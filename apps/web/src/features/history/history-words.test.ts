@@ -15,6 +15,7 @@ const line = (kind: HistoryLine['kind'], changes: HistoryLine['changes'] = [], m
     canUndo: true,
     redoId: null,
     isUndoing: false,
+    runId: null,
     effects: 0,
   },
   by: { kind: 'person', job: null, person: { id: 'p', name: 'Odalys Renn', initials: 'OR' }, name: 'Odalys Renn' },

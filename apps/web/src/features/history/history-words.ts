@@ -74,6 +74,14 @@ const DID: Readonly<Record<EventKind, (line: HistoryLine) => string>> = {
   'contact-added': ({ note }) => `added the contact “${note ?? ''}” to`,
   'contact-changed': ({ note }) => `changed the contact “${note ?? ''}” of`,
   'settings-changed': () => 'changed the settings:',
+  'gate-cleared': () => 'cleared the gate of',
+  'day-reached': () => 'came near a date of',
+  'hours-reached': () => 'reached a share of the planned effort of',
+  told: () => 'told people about',
+  'handoff-readied': () => 'put on the desk the handoff of',
+  'rule-added': () => 'added a rule',
+  'rule-changed': () => 'changed a rule',
+  'rule-removed': () => 'removed a rule',
 };
 
 /** Kinds whose note is a name inside the sentence, and not something that was said. */
@@ -120,10 +128,11 @@ function unnamed(change: ChangeWords): ChangeWords {
   return { ...change, label: isNew ? 'to' : '' };
 }
 
-const JOB_WORDS = { plan: 'Planner', repeat: 'Repeating work', remind: 'Reminders' } as const;
+const JOB_WORDS = { plan: 'Planner', repeat: 'Repeating work', remind: 'Reminders', gate: 'Gates', dates: 'Dates' } as const;
 
 /** Who did it: a name, the job of the server, or somebody whose access is gone. */
-export function doerWords({ name, job }: HistoryLine['by']): string {
+export function doerWords({ kind, name, job }: HistoryLine['by']): string {
+  if (kind === 'rule') return 'A rule';
   if (job !== null) return JOB_WORDS[job];
   return name ?? 'Somebody who left';
 }

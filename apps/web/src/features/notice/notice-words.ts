@@ -23,6 +23,8 @@ const ENGAGEMENT_WORDS: Readonly<Record<string, string>> = {
 const DID: Readonly<Record<NoticeKind, (line: NoticeLine, about: NoticeAbout, reader: Reader) => string>> = {
   'handed-off': ({ event }) => (event === 'given-on' ? 'passed it on to you' : 'handed it off to you'),
   'sent-back': () => 'sent it back with a question',
+  'handoff-ready': () => 'can be handed off: its gate is clear',
+  told: () => 'says',
   reminder: ({ name, minutes }, about, { name: reader }) => {
     const long = count(Math.floor((minutes ?? 0) / 60), 'working hour');
     if (name !== reader) return `${(name ?? 'Somebody').split(' ')[0]} has had it for ${long}`;
@@ -59,7 +61,12 @@ function changeWords({ kind, change }: NoticeLine, about: NoticeAbout, today: Is
   return { from: change.from === null ? null : inWords(change.from), to: inWords(change.to) };
 }
 
-const BY_ITSELF: Readonly<Record<string, string>> = { 'engagement-started': 'Repeating work', reminded: 'Reminder:' };
+const BY_ITSELF: Readonly<Record<string, string>> = {
+  'engagement-started': 'Repeating work',
+  reminded: 'Reminder:',
+  told: 'A rule',
+  'handoff-readied': 'Ready:',
+};
 
 /** Who did it; what the server does by itself has no name. */
 export const doerOf = ({ by, event }: NoticeLine): string => by?.name.split(' ')[0] ?? BY_ITSELF[event] ?? 'Somebody who left';
@@ -88,6 +95,7 @@ export function needOf({ about, lines }: NoticeGroup, today: IsoDay): Need | nul
 /** Where a thing is opened: to a freelancer their tasks stand on the desk. */
 export function addressOf({ about, engagement }: NoticeGroup, seesEngagements: boolean): string {
   if (about.kind === 'handoff') return `/handoffs?handoff=${about.id}`;
+  if (about.kind === 'person') return `/crew?person=${about.id}`;
   if (!seesEngagements || engagement === null) return about.kind === 'task' ? `/desk?task=${about.id}` : '/desk';
   return about.kind === 'task' ? `/engagements/${engagement.id}?task=${about.id}` : `/engagements/${about.id}`;
 }
@@ -100,6 +108,8 @@ export const titleOf = (about: NoticeAbout): string =>
 export const KIND_WORDS: Readonly<Record<NoticeKind, string>> = {
   'handed-off': 'Handoffs given to me',
   'sent-back': 'Handoffs sent back to me',
+  'handoff-ready': 'My handoffs that can be handed off',
+  told: 'What rules tell me',
   reminder: 'Reminders of handoffs that wait',
   'picked-up': 'My handoffs that are picked up',
   assigned: 'Tasks assigned to me',

@@ -25,7 +25,7 @@ const open = (more: Partial<Task>, series = calls) => {
       'POST /task-series/ts1/stop': { ...series, version: 3 },
       'POST /task-series/ts1/resume': { ...series, version: 4 },
       'POST /tasks/t1/series': { ...series, rule: 'FREQ=WEEKLY;INTERVAL=2;BYDAY=TU' },
-      'POST /rules/preview': {
+      'POST /rhythms/preview': {
         days: [
           { day: '2026-11-24', on: '2026-11-24', each: 1 },
           { day: '2026-12-29', on: '2027-01-04', each: 1 },

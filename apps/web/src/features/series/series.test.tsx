@@ -26,7 +26,7 @@ const openOne = (series: SeriesView = line, show = '', me = odalys) =>
       [`POST /series/${series.id}/rhythms/cancel`]: series,
       'GET /calendar': calendar,
       'GET /crew': crew,
-      'POST /rules/preview': { days: [] },
+      'POST /rhythms/preview': { days: [] },
     },
   });
 const openList = (series: readonly SeriesView[], tasks: readonly object[] = [], address = '/engagements/repeating') =>
@@ -40,7 +40,7 @@ const openList = (series: readonly SeriesView[], tasks: readonly object[] = [], 
         { id: idOf('x1'), kind: 'engagement', name: 'Care visits' },
         { id: 'x2', kind: 'phase', name: 'Close-out' },
       ],
-      'POST /rules/preview': { days: [{ day: '2026-11-30', on: '2026-11-30', each: 1 }] },
+      'POST /rhythms/preview': { days: [{ day: '2026-11-30', on: '2026-11-30', each: 1 }] },
       'POST /series': { ...care, id: 's9' },
     },
   });

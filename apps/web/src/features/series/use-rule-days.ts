@@ -12,7 +12,7 @@ export function useRuleDays(
   const body = { rule, from, onClosed };
   const { data, error } = useSWR<RuleDays, ApiError>(
     rule === null || from === '' ? null : ['rule-days', JSON.stringify(body)],
-    () => call<RuleDays>('POST', '/rules/preview', body),
+    () => call<RuleDays>('POST', '/rhythms/preview', body),
     { keepPreviousData: true, revalidateOnFocus: false },
   );
   return { days: rule === null || error !== undefined ? undefined : data?.days, problem: rule === null ? null : (error?.message ?? null) };

@@ -1,0 +1,195 @@
+import { randomUUID } from 'node:crypto';
+import type { RuleDay, TaskChange, WhichPhase } from '@crew/contract';
+import { addWorkingDays, formatDay, parseDay, type IsoDay } from '@crew/core';
+import { firstRow, rowsOf } from '../../platform/database.ts';
+import { Refusal } from '../../platform/refusal.ts';
+import { isOpen } from '../../platform/sql-words.ts';
+import type { ChangePlan, OpenPlan } from '../../plan-change/change-plan.ts';
+import type { TaskValues } from '../../task/task-fields.ts';
+import { findPeople, findPhase, type PhaseFound } from '../places.ts';
+import { nothing, slotOf, type Asked, type CarryOutEffect, type Outcome } from './types.ts';
+
+/** What deciding something takes. */
+const DECISION_MINUTES = 30;
+
+/** The task of the event, if it is still there. */
+interface TaskNow {
+  readonly version: number;
+  readonly title: string;
+  readonly status: string;
+  readonly labels: readonly string[];
+  readonly priority: string;
+  readonly own: readonly { readonly fieldId: string; readonly value: unknown }[];
+}
+
+const TASK = `SELECT t.version, t.title, t.status, t.labels, t.priority, t.own_fields AS own FROM task t WHERE t.id = $1 AND NOT t.is_group`;
+
+/** Effects on plans: changes like any other, by the one way to change a plan. */
+export class TaskEffects {
+  private readonly plans: ChangePlan;
+  constructor(plans: ChangePlan) {
+    this.plans = plans;
+  }
+
+  readonly assign: CarryOutEffect = async (asked) => {
+    const { chosen } = asked;
+    if (chosen === null) return nothing('There was nobody to assign.');
+    return this.changeTask(asked, () => ({ assigneeIds: [chosen.id] }), `Assigned to ${chosen.name}.`);
+  };
+
+  readonly moveTask: CarryOutEffect = (asked) => {
+    const days = slotOf(asked, 'shift', 'days');
+    return this.changeTask(asked, () => ({ shiftDays: days }), `Moved by ${days} working days.`);
+  };
+
+  readonly setStatus: CarryOutEffect = (asked) => {
+    const status = slotOf(asked, 'status', 'status');
+    return this.changeTask(asked, (task) => (task.status === status ? null : statusTo(status)), 'Set its status.');
+  };
+
+  readonly setPriority: CarryOutEffect = (asked) => {
+    const priority = slotOf(asked, 'priority', 'priority');
+    return this.changeTask(asked, (task) => (task.priority === priority ? null : { priority }), 'Set its priority.');
+  };
+
+  readonly addLabel: CarryOutEffect = (asked) => {
+    const label = slotOf(asked, 'label', 'label').trim();
+    return this.changeTask(
+      asked,
+      ({ labels }) => (labels.includes(label) ? null : { labels: [...labels, label] }),
+      `Added the label “${label}”.`,
+    );
+  };
+
+  readonly setField: CarryOutEffect = (asked) => {
+    const { fieldId, value } = slotOf(asked, 'field', 'field');
+    return this.changeTask(
+      asked,
+      ({ own }) => {
+        const filled = { fieldId, value };
+        const ownFields = own.some((field) => field.fieldId === fieldId)
+          ? own.map((field) => (field.fieldId === fieldId ? filled : field))
+          : [...own, filled];
+        return { ownFields: ownFields as TaskChange['ownFields'] };
+      },
+      'Filled in the field.',
+    );
+  };
+
+  readonly assignPhase: CarryOutEffect = async (asked) => {
+    const { manager, event, chosen } = asked;
+    if (chosen === null) return nothing('There was nobody to assign.');
+    const phase = await findPhase(manager, event, slotOf(asked, 'place', 'phase'));
+    const sql = `SELECT t.id, t.version FROM task t WHERE t.phase_id = $1 AND NOT t.is_group AND t.kind <> 'client' AND ${isOpen('t')}
+      AND ($2::uuid IS NULL OR t.role_id = $2) ORDER BY t.number`;
+    const tasks = await rowsOf<{ id: string; version: number }>(manager, sql, [phase.id, chosen.roleId]);
+    if (tasks.length === 0) return nothing(`${phase.name} has no open tasks for them.`);
+    await this.change(
+      asked,
+      tasks.map((task): TaskChange => ({ ...task, assigneeIds: [chosen.id] })),
+    );
+    return { said: `Assigned ${countOf(tasks.length)} of ${phase.name} to ${chosen.name}.` };
+  };
+
+  readonly movePhase: CarryOutEffect = async (asked) => {
+    const { manager, event } = asked;
+    const days = slotOf(asked, 'shift', 'days');
+    const phase = await findPhase(manager, event, slotOf(asked, 'place', 'phase'));
+    // Those that wait for another of the phase move behind it.
+    const sql = `SELECT t.id, t.version FROM task t WHERE t.phase_id = $1 AND NOT t.is_group AND ${isOpen('t')} AND NOT EXISTS (
+      SELECT 1 FROM task_dependency d JOIN task o ON o.id = d.predecessor_id WHERE d.successor_id = t.id AND o.phase_id = t.phase_id) ORDER BY t.number`;
+    const tasks = await rowsOf<{ id: string; version: number }>(manager, sql, [phase.id]);
+    if (tasks.length === 0) return nothing(`${phase.name} has no open tasks.`);
+    await this.change(
+      asked,
+      tasks.map((task): TaskChange => ({ ...task, shiftDays: days })),
+    );
+    return { said: `Moved ${phase.name} by ${days} working days.` };
+  };
+
+  readonly makeTask: CarryOutEffect = async (asked) => {
+    const { manager, event, chosen } = asked;
+    const phase = await findPhase(manager, event, slotOf(asked, 'place', 'phase'));
+    const title = slotOf(asked, 'title', 'title').trim();
+    const day = slotOf(asked, 'day', 'day');
+    await this.add(asked, (open) => ({
+      title,
+      phaseId: phase.id,
+      roleId: chosen?.roleId ?? null,
+      ...placedOn(day, { open, phase }),
+      ...{ assigneeIds: chosen === null ? [] : [chosen.id] },
+    }));
+    const name = chosen === null ? '' : ` for ${chosen.name}`;
+    return { said: `Added “${title}” to ${phase.name}${name}.` };
+  };
+
+  readonly askDecision: CarryOutEffect = async (asked) => {
+    const { manager, event, who } = asked;
+    const people = await findPeople(manager, event, { agencyId: who.agencyId, somebody: slotOf(asked, 'who', 'whom') });
+    if (people.length === 0) return nothing('There was nobody to ask.');
+    const personIds = people.map(({ id }) => id);
+    await this.decide(asked, { text: slotOf(asked, 'title', 'text').trim(), personIds, phase: { by: 'this' } });
+    return { said: `Asked ${people.map(({ name }) => name).join(', ')}.` };
+  };
+
+  /** A task for those who have to decide something, from today. */
+  async decide(
+    asked: Asked,
+    { text, personIds, phase }: { readonly text: string; readonly personIds: readonly string[]; readonly phase: WhichPhase },
+  ): Promise<void> {
+    const { id: phaseId } = await findPhase(asked.manager, asked.event, phase);
+    await this.add(asked, (open) => ({
+      ...{ title: `Decide: ${text}`.slice(0, 200), phaseId, priority: 'high', mayStartEarly: true },
+      ...{ notBefore: workingDay(open, 0), estimateMinutes: DECISION_MINUTES, assigneeIds: personIds },
+    }));
+  }
+
+  private async changeTask(
+    asked: Asked,
+    changeOf: (task: TaskNow) => Omit<TaskChange, 'id' | 'version'> | null,
+    said: string,
+  ): Promise<Outcome> {
+    const task = await firstRow<TaskNow>(asked.manager, TASK, [asked.event.subjectId]);
+    if (task === null) throw new Refusal('wrong-moment', 'The task is gone, or its subtasks decide this now.');
+    const change = changeOf(task);
+    if (change === null) return nothing('It was so already.');
+    await this.change(asked, [{ id: asked.event.subjectId, version: task.version, ...change }]);
+    return { said };
+  }
+
+  private change({ manager, who, event }: Asked, tasks: TaskChange[]): Promise<unknown> {
+    return this.plans.applyChanges(manager, who, { engagementId: event.engagementId as string, tasks });
+  }
+
+  private async add(asked: Asked, valuesOf: (open: OpenPlan) => NewValues): Promise<void> {
+    const { manager, who, event } = asked;
+    const open = await this.plans.open(manager, who, event.engagementId as string);
+    const { assigneeIds, ...values } = valuesOf(open);
+    const task = { id: randomUUID(), values, assignees: assigneeIds.map((personId) => ({ personId })) };
+    await this.plans.apply(manager, who, { open, edit: { operations: [{ kind: 'add-tasks', tasks: [task] }] } });
+  }
+}
+
+type NewValues = Pick<TaskValues, 'title' | 'phaseId'> & Partial<TaskValues> & { readonly assigneeIds: readonly string[] };
+
+const statusTo = (status: TaskChange['status'] & string): Omit<TaskChange, 'id' | 'version'> =>
+  status === 'waiting' ? { status, waitingOn: 'colleague' } : { status };
+
+/**
+ * Where a day puts a new task. Behind the start of its phase, or before its finish, it follows the phase;
+ * elsewhere it stays on the day counted now, never before today.
+ */
+function placedOn({ days, from }: RuleDay, { open, phase }: { readonly open: OpenPlan; readonly phase: PhaseFound }): Partial<TaskValues> {
+  if (from === 'phase-start' && days >= 0) return { anchor: { anchor_at: 'phase-start', anchor_offset: days } };
+  if (from === 'phase-finish' && days <= 0) return { anchor: { anchor_at: 'before-phase-end', anchor_offset: -days } };
+  const edge = from === 'phase-start' ? phase.start : from === 'phase-finish' ? phase.finish : open.today;
+  const day = workingDay({ ...open, today: edge }, days);
+  const on = day < open.today ? open.today : day;
+  // A task begins with its phase at the earliest, unless it is fixed to a day.
+  return on < phase.start ? { fixedDay: on, mayStartEarly: true } : { notBefore: on, mayStartEarly: true };
+}
+
+const workingDay = ({ calendar, today }: Pick<OpenPlan, 'calendar' | 'today'>, days: number): IsoDay =>
+  formatDay(addWorkingDays(calendar, parseDay(today) as number, days));
+
+const countOf = (count: number): string => `${count} ${count === 1 ? 'task' : 'tasks'}`;

@@ -1,0 +1,36 @@
+import { isDeepStrictEqual } from 'node:util';
+import { Injectable } from '@nestjs/common';
+import { can, type EventKind } from '@crew/contract';
+import type { EntityManager } from 'typeorm';
+import type { EventToUndo, UndoesOwn, WentBack } from '../activity/undoable.ts';
+import { Refusal } from '../platform/refusal.ts';
+import type { Who } from '../platform/rights.ts';
+import { KeepRules, type RuleFields } from './keep-rules.ts';
+
+export const RULE_KEPT_EVENTS: readonly EventKind[] = ['rule-added', 'rule-changed', 'rule-removed'];
+
+/** Takes back what a change did to rules, by field. */
+@Injectable()
+export class UndoRules implements UndoesOwn {
+  private readonly rules: KeepRules;
+  constructor(rules: KeepRules) {
+    this.rules = rules;
+  }
+
+  async run(manager: EntityManager, who: Who, events: readonly EventToUndo[]): Promise<WentBack> {
+    if (!can(who, 'rule.edit')) throw new Refusal('not-allowed', 'Only a lead can undo this. Ask one of them.');
+    const kept: WentBack['kept'][number][] = [];
+    let isAny = false;
+    for (const { subjectId, changes } of events) {
+      const now = await this.rules.now(manager, who, subjectId);
+      if (now === null) continue;
+      const isStill = ({ field, to }: (typeof changes)[number]): boolean => isDeepStrictEqual(now[field as keyof RuleFields], to);
+      kept.push(...changes.filter((change) => !isStill(change)).map(({ field }) => ({ subjectId, title: 'a rule', field })));
+      const fields = Object.fromEntries(changes.filter(isStill).map(({ field, from }) => [field, from])) as Partial<RuleFields>;
+      if (Object.keys(fields).length === 0) continue;
+      await this.rules.set(manager, who, { now, fields });
+      isAny = true;
+    }
+    return { isAny, kept };
+  }
+}
