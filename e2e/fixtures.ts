@@ -106,6 +106,12 @@ export async function leave(page: Page): Promise<void> {
   await expect(page).toHaveURL(/sign-in/);
 }
 
+/** Changes the status of a task where it stands in a list. */
+export async function setStatus(page: Page, task: string, status: string): Promise<void> {
+  await page.getByRole('button', { name: `Change the status of ${task}` }).click();
+  await page.getByRole('menuitem', { name: status }).click();
+}
+
 /** Chooses from one of the kit's lists. */
 export async function choose(page: Page, label: string, option: string | RegExp): Promise<void> {
   const button = page.getByRole('button', { name: new RegExp(label) });

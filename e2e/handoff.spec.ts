@@ -1,10 +1,4 @@
-import type { Page } from '@playwright/test';
-import { expect, leave, test } from './fixtures.ts';
-
-const setStatus = async (page: Page, task: string, status: string): Promise<void> => {
-  await page.getByRole('button', { name: `Change the status of ${task}` }).click();
-  await page.getByRole('menuitem', { name: status }).click();
-};
+import { expect, leave, setStatus, test } from './fixtures.ts';
 
 test('Concept is handed off with a few words, sent back with a question, answered and picked up', async ({ page, world }) => {
   await world.enterAs(page, 'Odalys Renn');

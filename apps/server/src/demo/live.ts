@@ -20,6 +20,7 @@ import { parseJson } from '../platform/json.ts';
 import { unwrap } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 import { RunCommand, type Command } from '../platform/run-command.ts';
+import { settleRules } from './rules.ts';
 import { DryRunTemplate } from '../template/dry-run.ts';
 import type { DemoEngagement } from './engagements.ts';
 
@@ -101,7 +102,11 @@ export class EngagementLife {
   /** From the first day of one that is there to today. */
   async liveOn(engagementId: string): Promise<void> {
     this.engagementId = engagementId;
-    for (let index = 0; ; index++) if (!(await this.livePhase(index))) return;
+    for (let index = 0; ; index++) {
+      const goesOn = await this.livePhase(index);
+      await settleRules(this.app);
+      if (!goesOn) return;
+    }
   }
 
   /** The first day that puts the engagement where it should stand today, and the promise with its spare days. */
@@ -275,10 +280,12 @@ export class EngagementLife {
     this.moveTo(day, '15:40');
     const id = phase.handoffId as string;
     await this.giveWords(id);
+    await settleRules(this.app);
     const giver = this.cast.whoById.get((await this.line(id)).giver?.id ?? '') ?? this.lead;
     const sender = can(giver, 'handoff.hand-off') ? giver : this.lead;
     const words = stand.kind === 'handed-off' || stand.kind === 'sent-back' ? (isLast ? stand.words : '') : '';
     await this.does(sender, { name: 'handoff.hand-off', target: id, input: { version: (await this.line(id)).version, words } });
+    await settleRules(this.app);
     const receiver = this.cast.whoById.get((await this.line(id)).receiver?.id ?? '') as Who;
     if (isLast && stand.kind === 'handed-off') return false;
     if (isLast && stand.kind === 'sent-back') {

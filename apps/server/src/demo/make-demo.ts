@@ -1,7 +1,6 @@
 import type { INestApplicationContext } from '@nestjs/common';
 import { addDays, formatDay, parseDay, weekdayOf, type IsoDay } from '@crew/core';
 import { AccountRepository } from '../account/account.repository.ts';
-import { FollowEvents } from '../activity/follow-events.ts';
 import { FoundAgency } from '../agency/found-agency.ts';
 import { RemindJob } from '../handoff/remind.job.ts';
 import { LookAfterCrew } from '../crew/look-after-crew.ts';
@@ -21,7 +20,12 @@ import { settleTime } from './times.ts';
 import { learnFromSigns } from './next-version.ts';
 import { addForTheMill } from './library.ts';
 import { EngagementLife, type Cast } from './live.ts';
+import { addRuleOfOne, addRules, settleRules } from './rules.ts';
+import { ReachMarks } from '../rule/reach-marks.ts';
 import { demoAgency } from './world.ts';
+
+/** The studio began to work by rules so long ago. */
+const RULES_SINCE_DAYS = 60;
 
 /** Fills an empty database with the demo world as of today; says what it is doing. */
 export async function makeDemo(app: INestApplicationContext, say: (line: string) => void): Promise<void> {
@@ -36,6 +40,8 @@ export async function makeDemo(app: INestApplicationContext, say: (line: string)
   for (const template of exampleTemplates) await app.get(CreateTemplate).run(lead, template);
   const cast = await readCast(app);
   await nameStandIns(app, lead, cast);
+  clock.moveTo(addDays(worked, -RULES_SINCE_DAYS), '10:00');
+  await addRules(app, lead);
   const closed = agency.closed.map(({ day }) => day);
   for (const [index, spec] of demoEngagements.entries()) {
     say(`  ${index + 1} of ${demoEngagements.length}: ${spec.name}`);
@@ -48,6 +54,7 @@ export async function makeDemo(app: INestApplicationContext, say: (line: string)
   clock.moveTo(addDays(worked, -4), '16:10');
   await learnFromSigns(app, cast.who.get('Bastien Okoro') as Who, cast.templateIds.get('Wayfinding & signage') as string);
   await addForTheMill(app, lead);
+  await addRuleOfOne(app, lead, 'Keepers’ Quarters gallery');
   clock.moveTo(today);
   await bringToToday(app, today);
   await lookAtDesks(app, cast, worked);
@@ -69,13 +76,18 @@ export async function makeDemo(app: INestApplicationContext, say: (line: string)
   clock.moveTo(today);
   await app.get(Database).rows(IN_ORDER_OF_TIME);
   await app.get(Database).rows(`SELECT setval(pg_get_serial_sequence('event', 'id'), (SELECT max(id) FROM event))`);
-  await app.get(FollowEvents).run();
+  clock.moveTo(today, '07:45');
+  await app.get(ReachMarks).run();
+  clock.moveTo(today);
+  await settleRules(app);
   await app.get(Database).rows(READ_BEFORE, [addDays(worked, -3)]);
 }
 
 /** Engagements were lived through one after the other; history is read in the order of its ids. */
 const IN_ORDER_OF_TIME = `
-  WITH placed AS MATERIALIZED (SELECT id, (SELECT max(id) FROM event) + row_number() OVER (ORDER BY at, id) AS place FROM event)
+  WITH placed AS MATERIALIZED (SELECT id, (SELECT max(id) FROM event) + row_number() OVER (ORDER BY at, id) AS place FROM event),
+  told AS (UPDATE notice SET event_id = p.place FROM placed p WHERE p.id = notice.event_id),
+  ran AS (UPDATE rule_run SET event_id = p.place FROM placed p WHERE p.id = rule_run.event_id)
   UPDATE event SET id = p.place, cause_id = (SELECT c.place FROM placed c WHERE c.id = event.cause_id) FROM placed p WHERE p.id = event.id`;
 
 /** Everybody has read what they were told more than three days ago. */

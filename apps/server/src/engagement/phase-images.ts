@@ -63,13 +63,13 @@ export interface PhasesChanged {
   readonly after: PhaseImages;
 }
 
-/** Left out: what the planner computes anew with every change. */
+/** Left out: what the planner, and whoever judges gates, finds anew with every change. */
 const IMAGES = `
   SELECT (SELECT template_version FROM engagement WHERE id = $1) AS "templateVersion",
     coalesce((SELECT jsonb_agg(to_jsonb(p) - '{planned_start, planned_finish, percent, progress}'::text[] ORDER BY p.position)
       FROM phase p WHERE p.engagement_id = $1), '[]') AS phases,
     coalesce((SELECT jsonb_agg(to_jsonb(g) ORDER BY g.id) FROM gate_check g JOIN phase p ON p.id = g.phase_id WHERE p.engagement_id = $1), '[]') AS checks,
-    coalesce((SELECT jsonb_agg(to_jsonb(h) ORDER BY h.id) FROM handoff h WHERE h.engagement_id = $1), '[]') AS handoffs`;
+    coalesce((SELECT jsonb_agg(to_jsonb(h) - '{clear_since, ready_for_ids}'::text[] ORDER BY h.id) FROM handoff h WHERE h.engagement_id = $1), '[]') AS handoffs`;
 
 export const readPhaseImages = async (manager: EntityManager, engagementId: string): Promise<PhaseImages> =>
   (await firstRow<PhaseImages>(manager, IMAGES, [engagementId])) as PhaseImages;
@@ -125,7 +125,11 @@ export async function writePhasesThatGo(manager: EntityManager, { before, after 
      FROM jsonb_populate_recordset(NULL::handoff, $1) v WHERE handoff.id = v.id AND handoff.version <> v.version`,
     [JSON.stringify(after.handoffs)],
   );
-  await addMissing(manager, 'handoff', after.handoffs);
+  await addMissing(
+    manager,
+    'handoff',
+    after.handoffs.map((handoff) => ({ ...handoff, ready_for_ids: [] })),
+  );
   await addMissing(manager, 'gate_check', after.checks);
   const stays = new Set(after.phases.map(({ id }) => id));
   await rowsOf(manager, 'DELETE FROM phase WHERE id = ANY($1)', [before.phases.map(({ id }) => id).filter((id) => !stays.has(id))]);

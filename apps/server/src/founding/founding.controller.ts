@@ -9,6 +9,7 @@ import { Open, type Who } from '../platform/rights.ts';
 import { beginSession } from '../platform/session.ts';
 import { CreateTemplate } from '../template/create-template.ts';
 import { exampleRoles, exampleTemplates } from '../template/examples/index.ts';
+import { AddExampleRules } from '../rule/add-example-rules.ts';
 import { FoundAgency } from '../agency/found-agency.ts';
 import { Answers } from '../platform/answers.ts';
 
@@ -20,12 +21,14 @@ export class FoundingController {
   private readonly founding: FoundAgency;
   private readonly accounts: AccountRepository;
   private readonly templates: CreateTemplate;
+  private readonly rules: AddExampleRules;
   private readonly database: Database;
 
-  constructor(founding: FoundAgency, accounts: AccountRepository, templates: CreateTemplate, database: Database) {
+  constructor(founding: FoundAgency, accounts: AccountRepository, templates: CreateTemplate, rules: AddExampleRules, database: Database) {
     this.founding = founding;
     this.accounts = accounts;
     this.templates = templates;
+    this.rules = rules;
     this.database = database;
   }
 
@@ -56,7 +59,10 @@ export class FoundingController {
     const founder = await this.founding.run(draft, async (manager) => {
       const account = await this.accounts.findByEmail(email, manager);
       const who = (await this.accounts.findWho(account?.id ?? '', manager)) as Who;
-      if (input.withExamples) for (const template of exampleTemplates) await this.templates.write(manager, who, template);
+      if (input.withExamples) {
+        for (const template of exampleTemplates) await this.templates.write(manager, who, template);
+        await this.rules.run(manager, who);
+      }
       return who.accountId;
     });
     await beginSession(request, founder);

@@ -54,3 +54,36 @@ test('a fault in the middle of starting leaves nothing behind', async () => {
   await expect(attempt).rejects.toThrow('the lights went out');
   expect(await harness.database.row('SELECT count(*) FROM engagement')).toEqual(before);
 });
+
+describe('one transaction for several use cases', () => {
+  const names = async (): Promise<string[]> =>
+    (await harness.database.rows<{ name: string }>('SELECT name FROM role')).map(({ name }) => name);
+  const add = (name: string): Promise<void> =>
+    harness.database.transaction(async (manager) => {
+      await manager.query('INSERT INTO role (agency_id, position, name) SELECT id, 99, $1 FROM agency', [name]);
+    });
+
+  test('goes through or back as a whole, and sees what it has written', async () => {
+    const both = (fault: boolean): Promise<void> =>
+      harness.database.together(async () => {
+        await add('Glazier');
+        expect(await names()).toContain('Glazier');
+        if (fault) throw new Error('the lights went out');
+      });
+    await expect(both(true)).rejects.toThrow('the lights went out');
+    expect(await names()).not.toContain('Glazier');
+    await both(false);
+    expect(await names()).toContain('Glazier');
+  });
+
+  test('what goes on behind it is no part of it', async () => {
+    const behind: { read?: Promise<string[]> } = {};
+    await harness.database.together(async () => {
+      await add('Carver');
+      behind.read = new Promise((resolve, reject) => void setTimeout(() => names().then(resolve, reject), 50));
+    });
+    expect(await behind.read).toContain('Carver');
+    // It read by the pool: its connection is there for others again.
+    expect(await names()).toContain('Carver');
+  });
+});

@@ -44,7 +44,13 @@ async function wayOf(manager: EntityManager): Promise<Way> {
 const poolOf = (source: DataSource): Pool => (source.driver as unknown as { readonly master: Pool }).master;
 
 /** The transaction that everything done here and now is part of; see `Database.together`. */
-const joined = new AsyncLocalStorage<EntityManager>();
+const joined = new AsyncLocalStorage<{ readonly manager: EntityManager; isOver: boolean }>();
+
+/** It, while it lasts: a timer that was set in it, or whatever else goes on behind it, is part of nothing any more. */
+function wholeTransaction(): EntityManager | null {
+  const whole = joined.getStore();
+  return whole === undefined || whole.isOver ? null : whole.manager;
+}
 
 /** A transaction that lost a race it could not foresee is run again this often in all. */
 const TRIES = 4;
@@ -66,8 +72,8 @@ export class Database {
    * first time is the answer. Refuses with `unavailable` when the database cannot be had in time.
    */
   async transaction<Value>(work: (manager: EntityManager) => Promise<Value>): Promise<Value> {
-    const whole = joined.getStore();
-    if (whole !== undefined) return work(whole);
+    const whole = wholeTransaction();
+    if (whole !== null) return work(whole);
     const turns = new HeldTurns(this.turns);
     try {
       for (let tries = 1; ;) {
@@ -87,13 +93,20 @@ export class Database {
    * their reads and writes are part of this one, and go back with it.
    */
   together<Value>(work: (manager: EntityManager) => Promise<Value>): Promise<Value> {
-    return this.transaction((manager) => joined.run(manager, () => work(manager)));
+    return this.transaction(async (manager) => {
+      const whole = { manager, isOver: false };
+      try {
+        return await joined.run(whole, () => work(manager));
+      } finally {
+        whole.isOver = true;
+      }
+    });
   }
 
   /** For work that locks this engagement in one statement: waits for its turn first, and says whether it had to. */
   async inTurn<Value>(engagementId: string, work: (hasWaited: boolean) => Promise<Value>): Promise<Value> {
-    const whole = joined.getStore();
-    if (whole !== undefined) {
+    const whole = wholeTransaction();
+    if (whole !== null) {
       turnsOf(whole)?.take([engagementId]);
       return work(true);
     }
@@ -142,7 +155,7 @@ export class Database {
 
   /** For reads that share helpers with a transaction. */
   get manager(): EntityManager {
-    return joined.getStore() ?? this.source.manager;
+    return wholeTransaction() ?? this.source.manager;
   }
 }
 

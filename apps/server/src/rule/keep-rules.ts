@@ -63,20 +63,23 @@ export class KeepRules {
   }
 
   add(who: Who, input: AddRule): Promise<RuleSaved> {
-    return this.change(who, async (manager) => {
-      const { level, content, isOn = true, replacesId = null } = input;
-      const place = await requirePlace(manager, who, input);
-      await refuseUnknownIds(manager, who.agencyId, content);
-      if (replacesId !== null) requireFound(await this.now(manager, who, replacesId), 'rule to replace');
-      const row = await firstRow<{ id: string }>(manager, INSERT, [
-        ...[who.agencyId, level, place.templateId, place.engagementId],
-        ...[JSON.stringify(content), isOn, replacesId, this.clock.now()],
-      ]);
-      const { id } = requireFound(row, 'rule');
-      await this.record(manager, who, { kind: 'rule-added', id, ...place, changes: [{ field: 'isRemoved', from: true, to: false }] });
-      await this.marks.seed(manager, who.agencyId);
-      return id;
-    });
+    return this.change(who, (manager) => this.addIn(manager, who, input));
+  }
+
+  /** As `add`, inside a transaction that has the agency to itself; answers the id. */
+  async addIn(manager: EntityManager, who: Who, input: AddRule): Promise<string> {
+    const { level, content, isOn = true, replacesId = null } = input;
+    const place = await requirePlace(manager, who, input);
+    await refuseUnknownIds(manager, who.agencyId, content);
+    if (replacesId !== null) requireFound(await this.now(manager, who, replacesId), 'rule to replace');
+    const row = await firstRow<{ id: string }>(manager, INSERT, [
+      ...[who.agencyId, level, place.templateId, place.engagementId],
+      ...[JSON.stringify(content), isOn, replacesId, this.clock.now()],
+    ]);
+    const { id } = requireFound(row, 'rule');
+    await this.record(manager, who, { kind: 'rule-added', id, ...place, changes: [{ field: 'isRemoved', from: true, to: false }] });
+    await this.marks.seed(manager, who.agencyId);
+    return id;
   }
 
   /** Changes a rule; a stale version changes nothing and says how it is now. */

@@ -75,7 +75,7 @@ const PEOPLE: Readonly<Record<Exclude<Somebody['by'], 'role' | 'person'>, string
   receiver: `SELECT coalesce(h.receiver_id, (SELECT er.person_id FROM engagement_role er JOIN phase p ON p.id = h.to_phase_id
       WHERE er.engagement_id = h.engagement_id AND er.role_id = p.role_id AND ${holdsRole('er.person_id', 'er.role_id')})) AS id
     FROM handoff h WHERE ($2 = 'handoff' AND h.id = $3) OR ($2 <> 'handoff' AND h.from_phase_id = coalesce((SELECT t.phase_id FROM task t WHERE t.id = $3), $3))`,
-  assignees: `SELECT a.person_id AS id FROM task_assignee a WHERE $2 = 'task' AND a.task_id = $3 UNION SELECT NULL::uuid WHERE $1::uuid IS NULL AND false`,
+  assignees: `SELECT a.person_id AS id FROM task_assignee a WHERE $2 = 'task' AND a.task_id = $3`,
   owner: `SELECT er.person_id AS id FROM engagement_role er JOIN phase p ON p.role_id = er.role_id AND p.engagement_id = er.engagement_id
     WHERE er.engagement_id = $1 AND p.id = coalesce((SELECT t.phase_id FROM task t WHERE $2 = 'task' AND t.id = $3),
       (SELECT h.from_phase_id FROM handoff h WHERE $2 = 'handoff' AND h.id = $3), $3)`,
@@ -95,5 +95,7 @@ export async function findPeople(
     );
   if (somebody.by === 'person') return among('SELECT $1::uuid', [somebody.id]);
   if (somebody.by === 'role') return among('SELECT held.person_id FROM person_role held WHERE held.role_id = $1', [somebody.id]);
-  return among(`SELECT x.id FROM (${PEOPLE[somebody.by]}) x`, [engagementId, subject, subjectId]);
+  // Not each of them asks for all three; PostgreSQL wants to know what they are all the same.
+  const asked = '(SELECT $1::uuid, $2::text, $3::uuid) asked(engagement, subject, subject_id)';
+  return among(`SELECT x.id FROM ${asked}, LATERAL (${PEOPLE[somebody.by]}) x`, [engagementId, subject, subjectId]);
 }

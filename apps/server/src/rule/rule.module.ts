@@ -1,5 +1,6 @@
 import { RULE_EVENTS } from '@crew/contract';
 import { job, type Area } from '../platform/area.ts';
+import { AddExampleRules } from './add-example-rules.ts';
 import { CarryOut } from './carry-out.ts';
 import { ChoosePerson } from './choose-person.ts';
 import { DecideRuns } from './decide-runs.ts';
@@ -16,7 +17,20 @@ import { UndoRun } from './undo-run.ts';
 
 export const rule: Area = {
   controllers: [RuleController],
-  providers: [ReadRules, KeepRules, TryRule, ReadRuns, UndoRun, UndoRules, DecideRuns, CarryOut, ChoosePerson, Effects, ReachMarks],
+  providers: [
+    AddExampleRules,
+    ReadRules,
+    KeepRules,
+    TryRule,
+    ReadRuns,
+    UndoRun,
+    UndoRules,
+    DecideRuns,
+    CarryOut,
+    ChoosePerson,
+    Effects,
+    ReachMarks,
+  ],
   entities: [Rule, RuleException, RuleRun, RuleEffect, RuleMark],
   jobs: [
     job({ name: 'carry-out-rules', by: CarryOut, run: (handler, payload) => handler.run(payload) }),

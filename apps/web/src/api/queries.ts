@@ -18,6 +18,10 @@ import type {
   ForecastState,
   HandoffBoard,
   LearnedTemplate,
+  RuleChoices,
+  RuleList,
+  RuleTrial,
+  RunPage,
   HandoffSheet,
   HistoryPage,
   OwnField,
@@ -42,7 +46,7 @@ import type {
 import { touches, type Topic } from '@crew/contract';
 import { useEffect } from 'react';
 import useSWR, { mutate, useSWRConfig, type SWRConfiguration } from 'swr';
-import { ApiError, keepToken, read } from './client.ts';
+import { ApiError, call, keepToken, read } from './client.ts';
 import { forgetOwn, readBehindOwn } from './in-turn.ts';
 import { keepSame } from './keep-same.ts';
 import { takeTouched } from './touched.ts';
@@ -213,6 +217,17 @@ export const useHistory = (query: string) => useAsked<HistoryPage>(`/history${qu
 /** What concerns oneself. */
 export const useNotices = () => useAsked<Notices>('/notices', ['notice']);
 export const useNoticeChoices = () => useAsked<NoticeChoices>('/notices/choices', ['notice']);
+export const useRules = () => useAsked<RuleList>('/rules', ['rule', 'template', 'engagement']);
+export const useRuleChoices = () => useAsked<RuleChoices>('/rules/choices', ['template', 'engagement'], { revalidateOnFocus: false });
+/** What rules did; `query` as in `GET /rules/runs`. */
+export const useRuns = (query: string) => useAsked<RunPage>(`/rules/runs${query === '' ? '' : `?${query}`}`, ['rule']);
+/** What a rule would have done; `asked` is the body of `POST /rules/try` as text, or null for one that cannot be tried yet. */
+export const useRuleTrial = (asked: string | null) =>
+  useSWR<RuleTrial, ApiError>(
+    asked === null ? null : ['/rules/try', asked],
+    ([path, body]: readonly [string, string]) => call<RuleTrial>('POST', path, JSON.parse(body) as object),
+    { keepPreviousData: true, revalidateOnFocus: false },
+  );
 export const useSettings = () => useAsked<AgencySettings>('/settings', ['settings']);
 export const useClientEngagements = () => useAsked<ClientEngagement[]>('/client/engagements', ['engagement']);
 

@@ -101,6 +101,14 @@ const router = createBrowserRouter([
             lazy: () => import('../features/handoff/HandoffsPage.tsx').then(({ HandoffsPage }) => ({ Component: HandoffsPage })),
           },
           {
+            path: 'handoffs/rules',
+            lazy: () => import('../features/rule/RulesPage.tsx').then(({ RulesPage }) => ({ Component: RulesPage })),
+          },
+          {
+            path: 'handoffs/rules/runs',
+            lazy: () => import('../features/rule/RunsPage.tsx').then(({ RunsPage }) => ({ Component: RunsPage })),
+          },
+          {
             path: 'templates',
             lazy: () => import('../features/template/TemplatesPage.tsx').then(({ TemplatesPage }) => ({ Component: TemplatesPage })),
           },

@@ -9,6 +9,7 @@ import { useOpenSheet } from '../../session/open-sheet.ts';
 import { useWho } from '../../session/session.tsx';
 import { Baton } from '../../ui/Baton.tsx';
 import { Button } from '../../ui/Button.tsx';
+import { HandoffTabs } from '../rule/HandoffTabs.tsx';
 import { Empty, ErrorNote, Loading, Muted, Page, PageHead, Panel, WithSheet } from '../../ui/layout.tsx';
 import { HueMark, PersonMark, Tag } from '../../ui/marks.tsx';
 import { phone } from '../../ui/tokens.ts';
@@ -137,6 +138,7 @@ export function HandoffsPage() {
     <Page>
       <PageHead>
         <h1>Handoffs</h1>
+        {can(me, 'rule.read') ? <HandoffTabs shown="/handoffs" /> : null}
         {board === undefined || reachOf(me, 'handoff.read') === 'own' ? null : <Muted>{speedWords(board)}</Muted>}
       </PageHead>
       {error ? <ErrorNote error={error} /> : null}

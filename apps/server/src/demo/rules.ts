@@ -1,0 +1,35 @@
+import type { INestApplicationContext } from '@nestjs/common';
+import { FollowEvents } from '../activity/follow-events.ts';
+import { Database } from '../platform/database.ts';
+import type { Who } from '../platform/rights.ts';
+import { AddExampleRules } from '../rule/add-example-rules.ts';
+import { CarryOut } from '../rule/carry-out.ts';
+import { KeepRules } from '../rule/keep-rules.ts';
+
+/** The rules that come with the templates. */
+export const addRules = (app: INestApplicationContext, who: Who): Promise<void> =>
+  app.get(Database).transaction((manager) => app.get(AddExampleRules).run(manager, who));
+
+/** What a lead added for one engagement only. */
+export async function addRuleOfOne(app: INestApplicationContext, who: Who, engagementName: string): Promise<void> {
+  const engagement = await app.get(Database).row<{ id: string }>('SELECT id FROM engagement WHERE name = $1', [engagementName]);
+  if (engagement === null) throw new Error(`there is no engagement ${engagementName}`);
+  await app.get(KeepRules).add(who, {
+    ...{ level: 'engagement', engagementId: engagement.id },
+    content: {
+      when: { kind: 'task-day', slots: { days: 1, date: 'due', task: { by: 'title', is: 'Client picks a direction' } } },
+      if: [],
+      then: [{ do: 'tell', slots: { who: { by: 'lead' }, text: 'Call {client}: the direction is overdue' } }],
+    },
+  });
+}
+
+/** What the queue does a moment later, done now: rules are decided and carried out until nothing follows any more. */
+export async function settleRules(app: INestApplicationContext): Promise<void> {
+  const [database, following, carrying] = [app.get(Database), app.get(FollowEvents), app.get(CarryOut)];
+  do {
+    await following.run();
+    const sql = `SELECT DISTINCT event_id::text AS id FROM rule_run WHERE state = 'waiting' ORDER BY 1`;
+    for (const { id } of await database.rows<{ id: string }>(sql)) await carrying.run({ eventId: id });
+  } while ((await following.run()) > 0);
+}

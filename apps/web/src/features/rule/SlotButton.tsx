@@ -1,0 +1,53 @@
+import type { ReactNode } from 'react';
+import { Button, Dialog, DialogTrigger } from 'react-aria-components';
+import styled from 'styled-components';
+import { FilledText } from './FilledText.tsx';
+import { PopoverPanel } from '../../ui/Field.tsx';
+
+/** Part of a sentence that can be chosen: it reads as text, and says by its line that it is more. */
+const Slot = styled(Button)<{ $isOpen: boolean; $isPlain: boolean }>`
+  display: inline;
+  padding: 1px 3px;
+  margin: 0 -1px;
+  border: 0;
+  border-bottom: 2px solid ${({ $isOpen, $isPlain }) => ($isPlain ? 'transparent' : $isOpen ? 'var(--amber)' : 'var(--petrol-mid)')};
+  border-radius: 3px 3px 0 0;
+  background: transparent;
+  color: ${({ $isOpen }) => ($isOpen ? 'var(--amber)' : 'var(--petrol)')};
+  font-weight: 600;
+  text-align: start;
+  cursor: pointer;
+  &[data-hovered],
+  &[aria-expanded='true'] {
+    background: var(--petrol-soft);
+  }
+`;
+const Inside = styled(Dialog)`
+  outline: none;
+`;
+
+interface SlotButtonProps {
+  /** What it says now. */
+  readonly words: string;
+  /** What it stands for, for whoever does not see the sentence around it. */
+  readonly label: string;
+  /** Something has to be chosen yet. */
+  readonly isOpen?: boolean;
+  /** It stands outside the sentence, and adds to it. */
+  readonly isPlain?: boolean;
+  readonly children: (close: () => void) => ReactNode;
+}
+
+/** A slot of a sentence, with what chooses its value in a panel at its place. */
+export function SlotButton({ words, label, isOpen = false, isPlain = false, children }: SlotButtonProps) {
+  return (
+    <DialogTrigger>
+      <Slot $isOpen={isOpen} $isPlain={isPlain} aria-label={`${label}: ${words}`}>
+        <FilledText text={words} />
+      </Slot>
+      <PopoverPanel placement="bottom start" $isWhole>
+        <Inside aria-label={label}>{({ close }) => children(close)}</Inside>
+      </PopoverPanel>
+    </DialogTrigger>
+  );
+}
