@@ -15,6 +15,7 @@ import {
 } from '@crew/contract';
 import type { IsoDay } from '@crew/core';
 import type { EntityManager } from 'typeorm';
+import { Clock } from '../platform/clock.ts';
 import { Database, firstRow } from '../platform/database.ts';
 import { lockEngagements } from '../platform/locks.ts';
 import type { Who } from '../platform/rights.ts';
@@ -22,6 +23,7 @@ import { assigneesOf, ENGAGEMENT, handoffsWaitingFor, holdsRole, PERSON_OR_NULL,
 import { handoffSeenBy } from '../platform/visible.ts';
 import { batonOf } from './baton.ts';
 import { gateOf, judgeGate, type GateRow } from './gate-facts.ts';
+import { readPickUpSpeed } from './pick-up-speed.ts';
 
 /** The tasks of the phase a handoff closes. */
 const TASKS_OF_PHASE = `coalesce((SELECT json_agg(json_build_object('id', t.id, 'number', t.number, 'title', t.title, 'status', t.status, 'kind', t.kind,
@@ -104,8 +106,10 @@ export const mayReceive = (person: string): string =>
 @Injectable()
 export class HandoffRepository {
   private readonly database: Database;
-  constructor(database: Database) {
+  private readonly clock: Clock;
+  constructor(database: Database, clock: Clock) {
     this.database = database;
+    this.clock = clock;
   }
 
   /** Handoffs in flight and those getting ready, with how fast the crew picks up. */
@@ -118,19 +122,10 @@ export class HandoffRepository {
       [today, ...seen.values],
     );
     // How fast the crew is says nothing to who sees only their own.
-    const speed =
-      reachOf(who, 'handoff.read') === 'own'
-        ? null
-        : await this.database.row<HandoffBoard['pickUpMinutes']>(
-            `SELECT round(avg(minutes) FILTER (WHERE at >= date_trunc('month', $2::date)))::int AS "thisMonth",
-              round(avg(minutes) FILTER (WHERE at < date_trunc('month', $2::date)))::int AS "lastMonth"
-       FROM (SELECT u.at, extract(epoch FROM u.at - max(g.at)) / 60 AS minutes
-             FROM event u JOIN event g ON g.subject_id = u.subject_id AND g.subject = 'handoff' AND g.kind = 'handed-off' AND g.at <= u.at
-             WHERE u.agency_id = $1 AND u.subject = 'handoff' AND u.kind = 'picked-up' AND u.at >= date_trunc('month', $2::date) - interval '1 month'
-             GROUP BY u.id) clocked`,
-            [who.agencyId, today],
-          );
-    return { lines: rows.map((row) => toFacts(row, who, today).line), pickUpMinutes: speed ?? { thisMonth: null, lastMonth: null } };
+    const isOwn = reachOf(who, 'handoff.read') === 'own';
+    const none = { thisMonth: null, lastMonth: null };
+    const pickUpMinutes = isOwn ? none : await readPickUpSpeed(this.database, { agencyId: who.agencyId, today, zone: this.clock.zone });
+    return { lines: rows.map((row) => toFacts(row, who, today).line), pickUpMinutes };
   }
 
   /** What waits for one person: to pick up, or to answer. */
@@ -163,8 +158,9 @@ export class HandoffRepository {
 
   listTurns(handoffId: string): Promise<HandoffTurn[]> {
     return this.database.rows(
-      `SELECT v.kind, v.at, v.payload->>'words' AS words, json_build_object('id', p.id, 'name', p.name, 'initials', p.initials) AS who
-       FROM event v JOIN account a ON a.id = v.account_id JOIN person p ON p.id = a.person_id WHERE v.subject_id = $1 AND v.subject = 'handoff' ORDER BY v.id`,
+      `SELECT v.kind, v.at, v.payload->>'words' AS words, ${PERSON_OR_NULL('p')} AS who
+       FROM event v LEFT JOIN account a ON a.id = v.account_id LEFT JOIN person p ON p.id = a.person_id
+       WHERE v.subject_id = $1 AND v.subject = 'handoff' AND v.kind IN ('handed-off', 'picked-up', 'sent-back', 'given-on') ORDER BY v.id`,
       [handoffId],
     );
   }

@@ -1,3 +1,4 @@
+import type { IsoDay } from '@crew/core';
 import type { Desk, EngagementPlan, HandoffBoard, HandoffSheet } from '@crew/contract';
 import { startHarness, startSmall, TODAY, type Caller, type Harness } from '../../test/harness.ts';
 
@@ -100,6 +101,26 @@ test('hand off, read, send back with a question, answer, pick up: the next phase
     ['Paint', '2026-12-11', '2026-12-14', 'Mak Reyes'],
   ]);
   expect((await sheetOf(handoff)).turns.map((turn) => turn.kind)).toEqual(['handed-off', 'sent-back', 'handed-off', 'picked-up']);
+});
+
+test('how fast handoffs are picked up counts the receiver’s own working time', async () => {
+  await harness.database.rows(`DELETE FROM event WHERE subject = 'handoff'`);
+  const speed = async (): Promise<HandoffBoard['pickUpMinutes']> =>
+    ((await lead.get('/handoffs').expect(200)).body as HandoffBoard).pickUpMinutes;
+  expect(await speed()).toEqual({ thisMonth: null, lastMonth: null });
+  const pass = async (from: [IsoDay, string], to: [IsoDay, string]): Promise<void> => {
+    harness.clock.moveTo(...from);
+    const { handoff } = await startForMaker();
+    await lead.post(`/handoffs/${handoff}/hand-off`, { version: 1, words: '', reason: 'Soon' }).expect(200);
+    harness.clock.moveTo(...to);
+    await maker.post(`/handoffs/${handoff}/pick-up`, { version: 2 }).expect(200);
+  };
+  // Thursday 16:00 to Monday 10:00 over a closed Friday: one hour and one; a day of eight hours begins at nine.
+  await pass(['2026-11-26', '16:00'], ['2026-11-30', '10:00']);
+  expect(await speed()).toEqual({ thisMonth: 120, lastMonth: null });
+  await pass(['2026-11-23', '09:00'], ['2026-11-23', '09:30']);
+  harness.clock.moveTo('2026-12-01', '12:00');
+  expect(await speed()).toEqual({ thisMonth: null, lastMonth: 75 });
 });
 
 /** What the history keeps of an engagement from a moment on: kind, whom it is about, and the fields that changed. */

@@ -14,6 +14,8 @@ import type {
 } from '@crew/contract';
 import type { IsoDay } from '@crew/core';
 import { startSmall, testWorld, TODAY, type Caller } from '../../test/harness.ts';
+import { smallTemplate } from '../../test/small-world.ts';
+import { CreateTemplate, type TemplateDraft } from '../template/create-template.ts';
 
 /* Lena leads and writes rules, Mak makes, Dora draws and makes, Fred only draws. */
 
@@ -321,6 +323,35 @@ describe('handoffs', () => {
     await lead.post(`/crew/${person('Fred')}/time-off`, { from: '2026-12-01', to: '2026-12-04', note: '' }).expect(201);
     expect(await toldTo('Lena')).toEqual(['Fred Loan is away']);
     await harness.database.rows('DELETE FROM time_off');
+  });
+});
+
+describe('rounds', () => {
+  test('the next round starts by itself; beyond those agreed the lead is asked, with its effort, and nothing starts', async () => {
+    const [draw, make] = smallTemplate.phases as [TemplateDraft['phases'][number], TemplateDraft['phases'][number]];
+    const templateId = await harness.app.get(CreateTemplate).run(await harness.whoIs('Lena'), {
+      ...{ ...smallTemplate, name: 'Panels in rounds', phases: [{ ...draw, rounds: 2 }, make] },
+      ways: [{ from: 'Client looks', to: 'Ink', reason: 'changes wanted' }],
+    });
+    id = await startSmall(lead, harness, { name: 'Rounds', templateId });
+    await addRule(contentOf(becomes('review', 'Client looks'), [{ do: 'start-round', slots: { phase: { by: 'this' } } }]));
+    const askForChanges = async (): Promise<RunPage['runs'][number]> => {
+      for (const title of ['Sketch', 'Ink']) await done(title);
+      await edit('Client looks', { status: 'review' });
+      return (await runsOf())[0] as RunPage['runs'][number];
+    };
+    expect((await askForChanges()).effects).toMatchObject([{ state: 'done', said: 'Started the next round of Draw.' }]);
+    expect((await planOf()).phases[0]).toMatchObject({ round: 2, rounds: 2 });
+    expect((await taskOf('Ink')).status).toBe('queued');
+    const { effects } = await askForChanges();
+    expect(effects).toMatchObject([
+      { state: 'done', said: expect.stringMatching(/^Asked Lena Park about round 3 of Draw, 2 were agreed/) as string },
+    ]);
+    expect((await planOf()).phases[0]).toMatchObject({ round: 2 });
+    expect((await taskOf('Ink')).status).toBe('done');
+    const asked = (await planOf()).tasks.find(({ title }) => title.startsWith('Decide: round 3 of Draw')) as PlanTask;
+    expect(asked).toMatchObject({ assignees: [{ name: 'Lena Park' }] });
+    expect(asked.title).toMatch(/it takes about [\d.]+ h$/);
   });
 });
 

@@ -217,7 +217,8 @@ export const useHistory = (query: string) => useAsked<HistoryPage>(`/history${qu
 /** What concerns oneself. */
 export const useNotices = () => useAsked<Notices>('/notices', ['notice']);
 export const useNoticeChoices = () => useAsked<NoticeChoices>('/notices/choices', ['notice']);
-export const useRules = () => useAsked<RuleList>('/rules', ['rule', 'template', 'engagement']);
+/** Every rule; whoever may not read them does not ask. */
+export const useRules = (isAsked = true) => useAsked<RuleList>(isAsked ? '/rules' : null, ['rule', 'template', 'engagement']);
 export const useRuleChoices = () => useAsked<RuleChoices>('/rules/choices', ['template', 'engagement'], { revalidateOnFocus: false });
 /** What rules did; `query` as in `GET /rules/runs`. */
 export const useRuns = (query: string) => useAsked<RunPage>(`/rules/runs${query === '' ? '' : `?${query}`}`, ['rule']);

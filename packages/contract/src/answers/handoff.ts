@@ -38,13 +38,15 @@ export interface HandoffLine {
 
 export interface HandoffBoard {
   readonly lines: readonly HandoffLine[];
+  /** How long handoffs usually wait (the median), in the receiver's own working minutes. */
   readonly pickUpMinutes: { readonly thisMonth: number | null; readonly lastMonth: number | null };
 }
 
 export interface HandoffTurn {
   readonly kind: 'handed-off' | 'picked-up' | 'sent-back' | 'given-on';
   readonly at: string;
-  readonly who: PersonRef;
+  /** Null for a rule, and for somebody whose access was removed. */
+  readonly who: PersonRef | null;
   readonly words: string;
 }
 

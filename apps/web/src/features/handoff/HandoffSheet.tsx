@@ -196,9 +196,10 @@ function Turns({ turns }: Pick<Handoff, 'turns'>) {
       <List>
         {turns.map((turn) => (
           <li key={turn.at}>
-            <PersonMark person={turn.who} />
+            {turn.who === null ? <span /> : <PersonMark person={turn.who} />}
             <span>
               {TURN_WORDS[turn.kind]}
+              {turn.who === null ? ' by a rule' : ''}
               {turn.words === '' ? '' : `: “${turn.words}”`}
             </span>
             <span>{instantWords(turn.at, me)}</span>

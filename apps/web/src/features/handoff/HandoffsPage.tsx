@@ -160,8 +160,8 @@ export function HandoffsPage() {
 }
 
 function speedWords({ pickUpMinutes: { thisMonth, lastMonth } }: HandoffBoard): string {
-  const now = thisMonth === null ? 'nothing picked up yet this month' : `picked up in ${hours(thisMonth)} h on average this month`;
-  return lastMonth === null ? now : `${now}, ${hours(lastMonth)} h last month`;
+  const now = thisMonth === null ? 'nothing picked up yet this month' : `usually picked up in ${hours(thisMonth)} working hours this month`;
+  return lastMonth === null ? now : `${now}, ${hours(lastMonth)} last month`;
 }
 
 interface GroupsProps {

@@ -52,7 +52,7 @@ describe('the board', () => {
     expect(rowsOf('Handed off, waiting')).toHaveLength(1);
     expect(rowsOf('Sent back')[0]?.textContent).toContain('“Which wall is it?”');
     expect(rowsOf('Getting ready')[0]?.textContent).toContain('Lead agrees');
-    expect(screen.getByText('picked up in 6.7 h on average this month, 11.5 h last month')).toBeTruthy();
+    expect(screen.getByText('usually picked up in 6.7 working hours this month, 11.5 last month')).toBeTruthy();
   });
 
   test.each([

@@ -1,7 +1,7 @@
-import { HISTORY_PART, type HistoryPart } from '@crew/contract';
+import { can, HISTORY_PART, ruleWords, type HistoryPart } from '@crew/contract';
 import { parseDay, type IsoDay } from '@crew/core';
 import styled from 'styled-components';
-import { useEngagements } from '../../api/queries.ts';
+import { useEngagements, useRules } from '../../api/queries.ts';
 import { useWho } from '../../session/session.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { DayField } from '../../ui/DayField.tsx';
@@ -27,13 +27,13 @@ const PART_WORDS: Readonly<Record<HistoryPart, string>> = {
   calendar: 'calendar and time off',
   templates: 'templates',
   people: 'crew and clients',
-  rules: 'Rules',
+  rules: 'rules',
   settings: 'settings and fields',
 };
 
 const ALL = 'all';
 /** What of the address narrows the history. */
-const NAMES = ['person', 'engagement', 'part', 'from', 'to'] as const;
+const NAMES = ['person', 'engagement', 'part', 'rule', 'from', 'to'] as const;
 
 /** The address as the server is asked; a day that is none asks for nothing. */
 export const queryOf = (search: URLSearchParams): string =>
@@ -84,6 +84,7 @@ export function HistoryFilters({ people, search, onChange }: FiltersProps) {
         value={chosen('part')}
         onChange={choose('part')}
       />
+      <RuleFilter value={chosen('rule')} onChange={choose('rule')} />
       <Fixed $width={150}>
         <DayField label="From" isTight value={dayOf('from')} onChange={setDay('from')} today={today} />
       </Fixed>
@@ -96,5 +97,25 @@ export function HistoryFilters({ people, search, onChange }: FiltersProps) {
         </Button>
       ) : null}
     </Filters>
+  );
+}
+
+/** What one rule did; only for whoever may read rules, once there are any. */
+function RuleFilter({ value, onChange }: { readonly value: string; readonly onChange: (id: string) => void }) {
+  const { data } = useRules(can(useWho(), 'rule.read'));
+  if (data === undefined || data.rules.length === 0) return null;
+  return (
+    <Fixed $width={170}>
+      <Choose
+        label="Done by the rule"
+        isTight
+        choices={[
+          { id: ALL, name: 'any, or none' },
+          ...data.rules.map(({ id, content }) => ({ id, name: ruleWords(content, data.names) })),
+        ]}
+        value={value}
+        onChange={onChange}
+      />
+    </Fixed>
   );
 }

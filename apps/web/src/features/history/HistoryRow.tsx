@@ -1,4 +1,4 @@
-import type { HistoryLine } from '@crew/contract';
+import { can, type HistoryLine } from '@crew/contract';
 import { useState } from 'react';
 import { Link } from 'react-aria-components';
 import styled from 'styled-components';
@@ -94,7 +94,8 @@ const Effects = styled.ul`
 /** One line of the history on a page, with what else the same change did behind it. */
 export function HistoryRow({ line }: { readonly line: HistoryLine }) {
   const [isOpen, setOpen] = useState(false);
-  const { zone } = useWho();
+  const me = useWho();
+  const { zone } = me;
   const undo = useUndoLine(line);
   return (
     <>
@@ -102,7 +103,11 @@ export function HistoryRow({ line }: { readonly line: HistoryLine }) {
         <time dateTime={line.at}>{timeWords(line.at, zone)}</time>
         <Doer>
           {line.by.person === null ? null : <PersonMark person={line.by.person} />}
-          {doerWords(line.by)}
+          {line.by.kind === 'rule' && line.runId !== null && can(me, 'rule.read') ? (
+            <Link href={`/handoffs/rules/runs?run=${line.runId}`}>{doerWords(line.by)}</Link>
+          ) : (
+            doerWords(line.by)
+          )}
         </Doer>
         <Sentence>
           <LineSentence line={line} isNamed />
