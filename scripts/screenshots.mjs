@@ -76,15 +76,6 @@ try {
       await page.getByRole('treegrid', { name: 'Phases and tasks' }).waitFor();
     },
   });
-  await shoot('clients', {
-    as: 'Odalys',
-    path: '/clients',
-    act: async (page) => {
-      await openLink('Pellworth Tram Museum')(page);
-      await page.getByRole('button', { name: 'Gus Pellow' }).click();
-      await page.getByRole('textbox', { name: 'Phone' }).waitFor();
-    },
-  });
   await shoot('map', {
     as: 'Odalys',
     path: '/templates',
@@ -156,6 +147,17 @@ try {
   });
   await shoot('crew', { as: 'Odalys', path: '/crew', act: (page) => page.getByRole('button', { name: 'Rafe Dombrow' }).click() });
   await shoot('history', { as: 'Odalys', path: '/history', act: (page) => page.getByRole('button', { name: /more$/ }).first().click() });
+  await shoot('rules', {
+    as: 'Odalys',
+    path: '/handoffs/rules',
+    act: async (page) => {
+      await page.getByRole('link', { name: /When the client has answered a task/ }).click();
+      await page
+        .getByText(/^Tell /)
+        .first()
+        .waitFor();
+    },
+  });
   await shoot('client', { as: 'Freya', path: '/project' });
   await shoot('dark', { as: 'Odalys', path: '/workload/week', colorScheme: 'dark' });
   await shoot('phone', { as: 'Mirela', path: '/desk', viewport: { width: 360, height: 740 } });

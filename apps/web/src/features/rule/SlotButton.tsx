@@ -7,7 +7,8 @@ import { PopoverPanel } from '../../ui/Field.tsx';
 /** Part of a sentence that can be chosen: it reads as text, and says by its line that it is more. */
 const Slot = styled(Button)<{ $isOpen: boolean; $isPlain: boolean }>`
   display: inline;
-  padding: 1px 3px;
+  min-height: 24px;
+  padding: 2px 3px;
   margin: 0 -1px;
   border: 0;
   border-bottom: 2px solid ${({ $isOpen, $isPlain }) => ($isPlain ? 'transparent' : $isOpen ? 'var(--amber)' : 'var(--petrol-mid)')};
