@@ -24,6 +24,10 @@ export async function addRuleOfOne(app: INestApplicationContext, who: Who, engag
   });
 }
 
+/** Jobs of what has been carried out. */
+const DONE_ALREADY = `
+  SELECT graphile_worker.complete_jobs(array_agg(id)) FROM graphile_worker.jobs WHERE task_identifier = 'carry-out-rules' HAVING count(*) > 0`;
+
 /** What the queue does a moment later, done now: rules are decided and carried out until nothing follows any more. */
 export async function settleRules(app: INestApplicationContext): Promise<void> {
   const [database, following, carrying] = [app.get(Database), app.get(FollowEvents), app.get(CarryOut)];
@@ -32,4 +36,5 @@ export async function settleRules(app: INestApplicationContext): Promise<void> {
     const sql = `SELECT DISTINCT event_id::text AS id FROM rule_run WHERE state = 'waiting' ORDER BY 1`;
     for (const { id } of await database.rows<{ id: string }>(sql)) await carrying.run({ eventId: id });
   } while ((await following.run()) > 0);
+  await database.rows(DONE_ALREADY);
 }

@@ -7,19 +7,30 @@ import { calendarOf, timeOffOf } from '../platform/sql-words.ts';
 /** An instant on the agency's own clock, whose zone is $3. */
 const local = (instant: string): string => `to_char(${instant} AT TIME ZONE $3, 'YYYY-MM-DD"T"HH24:MI')`;
 
-/** What was picked up since the month before that of day $2, from when it was handed off last, with whoever picked it up. */
+/** What was picked up since the month before that of day $2, from when it was handed off last, and by whom. */
 const PICKED_UP = `
-  SELECT ${local('given.at')} AS "from", ${local('u.at')} AS "to", (u.at AT TIME ZONE $3)::date >= date_trunc('month', $2::date) AS "isThisMonth",
-    json_build_object('id', w.id, 'week', w.week, 'off', ${timeOffOf('w', 'o.to_day >= given.at::date')}) AS receiver
-  FROM event u JOIN person w ON w.id = (u.payload->>'receiverId')::uuid
+  SELECT u.payload->>'receiverId' AS "receiverId", ${local('given.at')} AS "from", ${local('u.at')} AS "to",
+    (u.at AT TIME ZONE $3)::date >= date_trunc('month', $2::date) AS "isThisMonth"
+  FROM event u
   CROSS JOIN LATERAL (SELECT max(g.at) AS at FROM event g WHERE g.subject_id = u.subject_id AND g.subject = 'handoff' AND g.kind = 'handed-off' AND g.at <= u.at) given
   WHERE u.agency_id = $1 AND u.subject = 'handoff' AND u.kind = 'picked-up' AND u.at >= date_trunc('month', $2::date) - interval '1 month' AND given.at IS NOT NULL`;
 
 interface PickedUp {
+  readonly receiverId: string;
   readonly from: LocalTime;
   readonly to: LocalTime;
   readonly isThisMonth: boolean;
-  readonly receiver: PersonInput;
+}
+
+/** The agency's calendar, and when each of its people works; time off of long before those months is not asked for. */
+const WORKING = `
+  SELECT ${calendarOf('g')} AS calendar, coalesce((SELECT json_agg(json_build_object('id', w.id, 'week', w.week,
+      'off', ${timeOffOf('w', `o.to_day >= date_trunc('month', $2::date) - interval '2 months'`)})) FROM person w WHERE w.agency_id = g.id), '[]') AS people
+  FROM agency g WHERE g.id = $1`;
+
+interface Working {
+  readonly calendar: CalendarInput;
+  readonly people: readonly (PersonInput & { readonly id: string })[];
 }
 
 /** How long handoffs usually wait until they are picked up, this month and the last: the median, in the receiver's own working minutes. */
@@ -27,20 +38,20 @@ export async function readPickUpSpeed(
   database: Database,
   { agencyId, today, zone }: { readonly agencyId: string; readonly today: IsoDay; readonly zone: string },
 ): Promise<HandoffBoard['pickUpMinutes']> {
-  const picked = await database.rows<PickedUp>(PICKED_UP, [agencyId, today, zone]);
-  if (picked.length === 0) return { thisMonth: null, lastMonth: null };
-  const agency = await database.row<{ calendar: CalendarInput }>(`SELECT ${calendarOf('g')} AS calendar FROM agency g WHERE g.id = $1`, [
-    agencyId,
+  const [picked, working] = await Promise.all([
+    database.rows<PickedUp>(PICKED_UP, [agencyId, today, zone]),
+    database.row<Working>(WORKING, [agencyId, today]),
   ]);
-  const calendar = agency?.calendar as CalendarInput;
-  const minutes = (isThisMonth: boolean): number[] =>
-    picked
-      .filter((one) => one.isThisMonth === isThisMonth)
-      .map(({ from, to, receiver }) => {
-        const waited = unwrap(waits({ calendar, person: receiver, from, to }));
-        return 'minutes' in waited ? waited.minutes : 0;
-      });
-  return { thisMonth: medianOf(minutes(true)), lastMonth: medianOf(minutes(false)) };
+  const people = new Map((working?.people ?? []).map((person) => [person.id, person]));
+  const waited = picked.flatMap(({ receiverId, from, to, isThisMonth }) => {
+    const person = people.get(receiverId);
+    if (person === undefined || working === null) return [];
+    const answer = unwrap(waits({ calendar: working.calendar, person, from, to }));
+    return 'minutes' in answer ? [{ isThisMonth, minutes: answer.minutes }] : [];
+  });
+  const median = (isThisMonth: boolean): number | null =>
+    medianOf(waited.filter((one) => one.isThisMonth === isThisMonth).map(({ minutes }) => minutes));
+  return { thisMonth: median(true), lastMonth: median(false) };
 }
 
 function medianOf(values: readonly number[]): number | null {

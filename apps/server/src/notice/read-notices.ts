@@ -23,7 +23,7 @@ const NOTICES = `
   SELECT n.id, n.kind, n.read_at IS NOT NULL AS "isRead", v.at, v.kind AS event, v.batch_id AS "batchId", v.payload, v.changes,
     coalesce(v.payload->>'holder', v.facts->>'task', v.facts->>'phase') AS name, ${ABOUT} AS about,
     CASE WHEN e.id IS NOT NULL THEN ${ENGAGEMENT_IN_COLOUR} END AS engagement,
-    CASE WHEN w.id IS NOT NULL THEN json_build_object('name', w.name, 'initials', w.initials) END AS by
+    CASE WHEN w.id IS NOT NULL THEN json_build_object('name', w.name, 'initials', w.initials) END AS by, v.actor_kind = 'rule' AS "isByRule"
   FROM notice n JOIN event v ON v.id = n.event_id JOIN agency g ON g.id = n.agency_id
   LEFT JOIN event cause ON cause.id = v.cause_id
   LEFT JOIN account y ON y.id = coalesce(v.account_id, cause.account_id) LEFT JOIN person w ON w.id = y.person_id
@@ -55,6 +55,7 @@ interface Row {
   readonly about: NoticeAbout;
   readonly engagement: NoticeGroup['engagement'];
   readonly by: NoticeLine['by'];
+  readonly isByRule: boolean;
 }
 
 /** What concerns one, grouped by the thing it is about. */
@@ -131,6 +132,7 @@ function toLine(rows: readonly Row[]): NoticeLine {
     at: newest.at.toISOString(),
     isRead: rows.every(({ isRead }) => isRead),
     by: newest.by,
+    isByRule: newest.isByRule,
     words: textIn(newest.payload, 'words') ?? textIn(newest.payload, 'reason'),
     name: newest.name,
     minutes: typeof newest.payload['minutes'] === 'number' ? newest.payload['minutes'] : null,

@@ -19,11 +19,12 @@ const LINES = `
     CASE WHEN e.id IS NOT NULL THEN ${RULE_ENGAGEMENT} END AS engagement,
     coalesce((SELECT json_agg(json_build_object('id', x.id, 'name', coalesce(xk.name, xe.name), 'of', CASE WHEN xk.id IS NULL THEN 'engagement' ELSE 'template' END) ORDER BY x.id)
       FROM rule_exception x LEFT JOIN template xk ON xk.id = x.template_id LEFT JOIN engagement xe ON xe.id = x.engagement_id WHERE x.rule_id = u.id), '[]') AS exceptions,
-    coalesce(ran.runs, 0) AS runs, coalesce(ran.failed, 0) AS failed, ran.last AS "lastRunAt"
+    ran.runs, ran.failed,
+    (SELECT v.at FROM rule_run r JOIN event v ON v.id = r.event_id WHERE r.rule_id = u.id AND r.state <> 'held' ORDER BY r.event_id DESC LIMIT 1) AS "lastRunAt"
   FROM rule u LEFT JOIN template k ON k.id = u.template_id LEFT JOIN engagement e ON e.id = u.engagement_id LEFT JOIN client c ON c.id = e.client_id
-  LEFT JOIN LATERAL (
-    SELECT count(*) FILTER (WHERE v.at >= $2)::int AS runs, count(*) FILTER (WHERE r.state = 'failed' AND v.at >= $2)::int AS failed, max(v.at) AS last
-    FROM rule_run r JOIN event v ON v.id = r.event_id WHERE r.rule_id = u.id AND r.state <> 'held') ran ON true
+  CROSS JOIN LATERAL (
+    SELECT count(*)::int AS runs, (count(*) FILTER (WHERE r.state = 'failed'))::int AS failed
+    FROM rule_run r JOIN event v ON v.id = r.event_id WHERE r.rule_id = u.id AND r.state <> 'held' AND v.at >= $2) ran
   WHERE u.agency_id = $1 AND u.removed_at IS NULL AND (e.id IS NULL OR e.state IN ('open', 'proposal'))
   ORDER BY array_position(ARRAY['agency', 'template', 'engagement'], u.level), k.name, e.name, e.id, u.position, u.id`;
 

@@ -41,6 +41,8 @@ export interface NoticeLine {
   readonly isRead: boolean;
   /** Null for what follows by itself, and for somebody whose access was removed. */
   readonly by: { readonly name: string; readonly initials: string } | null;
+  /** Whether a rule did it; then nobody is named. */
+  readonly isByRule: boolean;
   /** What they said with it. */
   readonly words: string | null;
   /** The name of what brought it about, such as the task that is done; of a reminder, who holds it. */

@@ -1,5 +1,4 @@
 import { firstRow } from '../../platform/database.ts';
-import { lockEngagements } from '../../platform/locks.ts';
 import { Refusal } from '../../platform/refusal.ts';
 import { WAYS_OF_TASK } from '../../platform/sql-words.ts';
 import type { NextRound, StartRound } from '../../engagement/start-round.ts';
@@ -8,7 +7,7 @@ import { startPhase } from '../../handoff/start-phase.ts';
 import { refuseAtRest } from '../../engagement/refuse-at-rest.ts';
 import { findHandoff, findPeople, findPhase } from '../places.ts';
 import type { TaskEffects } from './tasks.ts';
-import { nothing, slotOf, type Asked, type CarryOutEffect, type Outcome } from './types.ts';
+import { lockPlan, nothing, slotOf, type Asked, type CarryOutEffect, type Outcome } from './types.ts';
 
 /** A loop of the map that begins in a phase, or leads back into it. */
 const LOOP = `
@@ -29,7 +28,9 @@ export class PhaseEffects {
   }
 
   /** Hands off with a gate that is clear; one that is not is refused like anybody's, and no reason passes it. */
-  readonly handOff: CarryOutEffect = async ({ manager, who, event, chosen }) => {
+  readonly handOff: CarryOutEffect = async (asked) => {
+    const { manager, who, event, chosen } = asked;
+    await lockPlan(asked);
     const { id, version } = await findHandoff(manager, event);
     const clear = await firstRow<{ isOpen: boolean }>(
       manager,
@@ -45,7 +46,7 @@ export class PhaseEffects {
     const { manager, by, event, today } = asked;
     const engagementId = event.engagementId as string;
     const phase = await findPhase(manager, event, slotOf(asked, 'place', 'phase'));
-    await lockEngagements(manager, [engagementId]);
+    await lockPlan(asked);
     await refuseAtRest(manager, [engagementId]);
     const hasStarted = await startPhase(manager, by, { engagementId, phaseId: phase.id, receiverId: null, today });
     return hasStarted ? { said: `Started ${phase.name}.` } : nothing(`${phase.name} has started already.`);

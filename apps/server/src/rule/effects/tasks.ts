@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import type { RuleDay, TaskChange, WhichPhase } from '@crew/contract';
+import { slotWords, type RuleDay, type TaskChange, type WhichPhase } from '@crew/contract';
 import { addWorkingDays, formatDay, parseDay, type IsoDay } from '@crew/core';
 import { firstRow, rowsOf } from '../../platform/database.ts';
 import { Refusal } from '../../platform/refusal.ts';
@@ -7,7 +7,7 @@ import { isOpen } from '../../platform/sql-words.ts';
 import type { ChangePlan, OpenPlan } from '../../plan-change/change-plan.ts';
 import type { TaskValues } from '../../task/task-fields.ts';
 import { findPeople, findPhase, type PhaseFound } from '../places.ts';
-import { nothing, slotOf, type Asked, type CarryOutEffect, type Outcome } from './types.ts';
+import { lockPlan, nothing, slotOf, type Asked, type CarryOutEffect, type Outcome } from './types.ts';
 
 /** What deciding something takes. */
 const DECISION_MINUTES = 30;
@@ -39,7 +39,7 @@ export class TaskEffects {
 
   readonly moveTask: CarryOutEffect = (asked) => {
     const days = slotOf(asked, 'shift', 'days');
-    return this.changeTask(asked, () => ({ shiftDays: days }), `Moved by ${days} working days.`);
+    return this.changeTask(asked, () => ({ shiftDays: days }), `Moved it ${shiftWords(days)}.`);
   };
 
   readonly setStatus: CarryOutEffect = (asked) => {
@@ -79,6 +79,7 @@ export class TaskEffects {
   readonly assignPhase: CarryOutEffect = async (asked) => {
     const { manager, event, chosen } = asked;
     if (chosen === null) return nothing('There was nobody to assign.');
+    await lockPlan(asked);
     const phase = await findPhase(manager, event, slotOf(asked, 'place', 'phase'));
     const sql = `SELECT t.id, t.version FROM task t WHERE t.phase_id = $1 AND NOT t.is_group AND t.kind <> 'client' AND ${isOpen('t')}
       AND ($2::uuid IS NULL OR t.role_id = $2) ORDER BY t.number`;
@@ -94,6 +95,7 @@ export class TaskEffects {
   readonly movePhase: CarryOutEffect = async (asked) => {
     const { manager, event } = asked;
     const days = slotOf(asked, 'shift', 'days');
+    await lockPlan(asked);
     const phase = await findPhase(manager, event, slotOf(asked, 'place', 'phase'));
     // Those that wait for another of the phase move behind it.
     const sql = `SELECT t.id, t.version FROM task t WHERE t.phase_id = $1 AND NOT t.is_group AND ${isOpen('t')} AND NOT EXISTS (
@@ -104,7 +106,7 @@ export class TaskEffects {
       asked,
       tasks.map((task): TaskChange => ({ ...task, shiftDays: days })),
     );
-    return { said: `Moved ${phase.name} by ${days} working days.` };
+    return { said: `Moved ${phase.name} ${shiftWords(days)}.` };
   };
 
   readonly makeTask: CarryOutEffect = async (asked) => {
@@ -149,6 +151,7 @@ export class TaskEffects {
     changeOf: (task: TaskNow) => Omit<TaskChange, 'id' | 'version'> | null,
     said: string,
   ): Promise<Outcome> {
+    await lockPlan(asked);
     const task = await firstRow<TaskNow>(asked.manager, TASK, [asked.event.subjectId]);
     if (task === null) throw new Refusal('wrong-moment', 'The task is gone, or its subtasks decide this now.');
     const change = changeOf(task);
@@ -191,5 +194,7 @@ function placedOn({ days, from }: RuleDay, { open, phase }: { readonly open: Ope
 
 const workingDay = ({ calendar, today }: Pick<OpenPlan, 'calendar' | 'today'>, days: number): IsoDay =>
   formatDay(addWorkingDays(calendar, parseDay(today) as number, days));
+
+const shiftWords = (days: number): string => slotWords({ kind: 'shift' }, days, {});
 
 const countOf = (count: number): string => `${count} ${count === 1 ? 'task' : 'tasks'}`;

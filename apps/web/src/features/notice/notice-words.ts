@@ -23,7 +23,7 @@ const ENGAGEMENT_WORDS: Readonly<Record<string, string>> = {
 const DID: Readonly<Record<NoticeKind, (line: NoticeLine, about: NoticeAbout, reader: Reader) => string>> = {
   'handed-off': ({ event }) => (event === 'given-on' ? 'passed it on to you' : 'handed it off to you'),
   'sent-back': () => 'sent it back with a question',
-  'handoff-ready': () => 'can be handed off: its gate is clear',
+  'handoff-ready': () => 'put it on your desk: its gate is clear, it can be handed off',
   told: () => 'says',
   reminder: ({ name, minutes }, about, { name: reader }) => {
     const long = count(Math.floor((minutes ?? 0) / 60), 'working hour');
@@ -61,15 +61,11 @@ function changeWords({ kind, change }: NoticeLine, about: NoticeAbout, today: Is
   return { from: change.from === null ? null : inWords(change.from), to: inWords(change.to) };
 }
 
-const BY_ITSELF: Readonly<Record<string, string>> = {
-  'engagement-started': 'Repeating work',
-  reminded: 'Reminder:',
-  told: 'A rule',
-  'handoff-readied': 'Ready:',
-};
+const BY_ITSELF: Readonly<Record<string, string>> = { 'engagement-started': 'Repeating work', reminded: 'Reminder:' };
 
 /** Who did it; what the server does by itself has no name. */
-export const doerOf = ({ by, event }: NoticeLine): string => by?.name.split(' ')[0] ?? BY_ITSELF[event] ?? 'Somebody who left';
+export const doerOf = ({ by, isByRule, event }: NoticeLine): string =>
+  isByRule ? 'A rule' : (by?.name.split(' ')[0] ?? BY_ITSELF[event] ?? 'Somebody who left');
 
 /** What is needed of the reader now, in bold; otherwise what is worth knowing. */
 export interface Need {

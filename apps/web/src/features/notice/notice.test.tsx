@@ -14,7 +14,7 @@ const handoff: NoticeAbout = {
 };
 const line = (more: Partial<NoticeLine> = {}): NoticeLine => ({
   ...{ ids: ['n1'], things: 1, kind: 'assigned', event: 'task-assigned', at: '2026-11-23T08:52:00.000Z', isRead: false },
-  ...{ by: { name: 'Bastien Okoro', initials: 'BO' }, words: null, name: null, minutes: null, change: null },
+  ...{ by: { name: 'Bastien Okoro', initials: 'BO' }, isByRule: false, words: null, name: null, minutes: null, change: null },
   ...more,
 });
 const group = (about: NoticeAbout, ...lines: NoticeLine[]): NoticeGroup => ({

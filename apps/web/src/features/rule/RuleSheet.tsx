@@ -13,7 +13,7 @@ import { RuleExceptions } from './RuleExceptions.tsx';
 import { RuleText } from './RuleText.tsx';
 import { RuleTrialView } from './RuleTrialView.tsx';
 import { SentenceEditor } from './SentenceEditor.tsx';
-import { removeRule, saveRule, switchRule } from './use-rules.ts';
+import { placeRule, removeRule, saveRule, switchRule } from './use-rules.ts';
 
 const Foot = styled.footer`
   position: sticky;
@@ -55,7 +55,7 @@ export function RuleSheet({ rule, list, choices, onClose, onSaved }: RuleSheetPr
         <Loading rows={4} />
       ) : (
         // Somebody else's change, or one's own that is saved, begins anew from what is kept.
-        <Editing key={`${rule?.id} ${rule?.version}`} rule={rule} choices={choices} onClose={onClose} onSaved={onSaved} />
+        <Editing key={`${rule?.id} ${rule?.version}`} rule={rule} list={list} choices={choices} onClose={onClose} onSaved={onSaved} />
       )}
     </Sheet>
   );
@@ -63,7 +63,7 @@ export function RuleSheet({ rule, list, choices, onClose, onSaved }: RuleSheetPr
 
 export const placeOf = ({ template, engagement }: RuleLine): string => engagement?.name ?? template?.name ?? 'Agency';
 
-function Editing({ rule, choices, onClose, onSaved }: Omit<RuleSheetProps, 'list' | 'choices'> & { readonly choices: RuleChoices }) {
+function Editing({ rule, list, choices, onClose, onSaved }: Omit<RuleSheetProps, 'choices'> & { readonly choices: RuleChoices }) {
   const [draft, setDraft] = useState<Draft>(() => (rule === null ? newDraft() : draftOf(rule)));
   const [trouble, setTrouble] = useState<string | null>(null);
   const isChanged = rule === null || JSON.stringify(draft.content) !== JSON.stringify(rule.content);
@@ -78,7 +78,7 @@ function Editing({ rule, choices, onClose, onSaved }: Omit<RuleSheetProps, 'list
       <SentenceEditor draft={draft} choices={choices} onChange={setDraft} />
       {rule === null ? <PlaceChoice draft={draft} choices={choices} onChange={setDraft} /> : null}
       <RuleTrialView draft={draft} ruleId={rule?.id ?? null} />
-      {rule === null ? null : <RuleMore rule={rule} choices={choices} onClose={onClose} />}
+      {rule === null ? null : <RuleMore rule={rule} list={list} choices={choices} onClose={onClose} />}
       <Foot>
         <Trouble words={trouble} />
         <Button kind="primary" isDisabled={!isChanged} onPress={() => void save()}>
@@ -127,12 +127,13 @@ function PlaceChoice({ draft, choices, onChange }: PlaceProps) {
 
 interface MoreProps {
   readonly rule: RuleLine;
+  readonly list: RuleList;
   readonly choices: RuleChoices;
   readonly onClose: () => void;
 }
 
 /** What else can be done with a rule that is kept. */
-function RuleMore({ rule, choices, onClose }: MoreProps) {
+function RuleMore({ rule, list, choices, onClose }: MoreProps) {
   const remove = async (): Promise<void> => {
     const { isDone } = await removeRule(rule);
     if (isDone) onClose();
@@ -150,7 +151,31 @@ function RuleMore({ rule, choices, onClose }: MoreProps) {
           Remove
         </Button>
       </Inline>
+      <RuleOrder rule={rule} list={list} />
       {rule.replacesId === null ? null : <Note $isSmall>Stands instead of another rule where it holds.</Note>}
     </SheetPart>
+  );
+}
+
+/** Rules of one place run in their order: where two set the same thing, the later one decides. */
+function RuleOrder({ rule, list }: Pick<MoreProps, 'rule' | 'list'>) {
+  const alike = list.rules.filter((one) => one.level === rule.level && placeOf(one) === placeOf(rule));
+  const at = alike.findIndex(({ id }) => id === rule.id);
+  if (alike.length < 2) return null;
+  const idAt = (index: number): string | null => alike[index]?.id ?? null;
+  const back = idAt(at + 1);
+  return (
+    <Inline>
+      <Muted>
+        {at + 1} of {alike.length} in this order
+      </Muted>
+      <Push />
+      <Button kind="quiet" isDisabled={at === 0} onPress={() => void placeRule(rule, idAt(at - 1), back)}>
+        Move up
+      </Button>
+      <Button kind="quiet" isDisabled={at === alike.length - 1} onPress={() => void placeRule(rule, idAt(at + 2), back)}>
+        Move down
+      </Button>
+    </Inline>
   );
 }
