@@ -2,6 +2,7 @@ import { Inject, Injectable, Logger, type BeforeApplicationShutdown } from '@nes
 import { ModuleRef } from '@nestjs/core';
 import { AREA_FOLLOWERS, type AreaFollower, type Follower, type PendingEvent } from '../platform/area.ts';
 import { Database, rowsOf } from '../platform/database.ts';
+import { holdEngagements } from '../platform/locks.ts';
 
 /** So many events are looked at in one transaction. */
 const MOST_AT_ONCE = 200;
@@ -10,10 +11,14 @@ const GATHER_MS = 30;
 /** An event that cannot be followed is tried again after this time; the others do not wait for it. */
 const ASIDE_MS = 10 * 60_000;
 
+const OLDEST = `
+  SELECT id::text AS id, engagement_id AS "engagementId" FROM event WHERE is_pending AND NOT (id = ANY($2::bigint[])) ORDER BY id LIMIT $1`;
+
 /** Two processes share what is pending: what one of them holds, the other leaves alone. */
 const TAKE = `
-  SELECT id::text AS id, agency_id AS "agencyId", kind FROM event WHERE is_pending AND NOT (id = ANY($2::bigint[]))
-  ORDER BY id LIMIT $1 FOR NO KEY UPDATE SKIP LOCKED`;
+  SELECT id::text AS id, agency_id AS "agencyId", kind FROM event
+  WHERE id = ANY($1::bigint[]) AND is_pending AND (engagement_id IS NULL OR engagement_id = ANY($2::uuid[]))
+  ORDER BY id FOR NO KEY UPDATE SKIP LOCKED`;
 
 /**
  * Tells the followers of events (notices and the like) what happened: each event once, in the
@@ -84,7 +89,13 @@ export class FollowEvents implements BeforeApplicationShutdown {
   /** Follows the oldest events that are pending; `taken` is filled with them. Answers how many they were. */
   private follow(most: number, taken: PendingEvent[]): Promise<number> {
     return this.database.transaction(async (manager) => {
-      const events = await rowsOf<PendingEvent>(manager, TAKE, [most, this.stillAside()]);
+      const oldest = await rowsOf<{ id: string; engagementId: string | null }>(manager, OLDEST, [most, this.stillAside()]);
+      // Before their events: whoever removes an engagement goes from it to them as well.
+      const held = await holdEngagements(
+        manager,
+        oldest.flatMap(({ engagementId }) => engagementId ?? []),
+      );
+      const events = await rowsOf<PendingEvent>(manager, TAKE, [oldest.map(({ id }) => id), [...held]]);
       taken.splice(0, taken.length, ...events);
       for (const { kinds, by } of this.followers) {
         const own = events.filter(({ kind }) => kinds.includes(kind));

@@ -84,6 +84,15 @@ export async function lockEngagements(manager: EntityManager, ids: readonly stri
   return ids.filter((id) => engagements.has(id));
 }
 
+/**
+ * Holds off that engagements are removed, for what is written about many of them at once. It waits for nobody:
+ * answers the ids of those that nobody is removing at this moment.
+ */
+export async function holdEngagements(manager: EntityManager, ids: readonly string[]): Promise<ReadonlySet<string>> {
+  const sql = 'SELECT id FROM engagement WHERE id = ANY($1::uuid[]) ORDER BY id FOR KEY SHARE SKIP LOCKED';
+  return new Set((await rowsOf<{ id: string }>(manager, sql, [[...new Set(ids)]])).map(({ id }) => id));
+}
+
 /** Locks tasks of engagements that are locked, or one that only has to stay (`keep`). Answers the ids of those that are there. */
 export const lockTasks = (manager: EntityManager, ids: readonly string[], purpose: LockFor = 'change'): Promise<string[]> =>
   lock(manager, 'task', { ids, purpose });

@@ -6,6 +6,7 @@ import { changeIdOf } from '../activity/record.ts';
 import { announceChange } from '../platform/announce.ts';
 import { Clock } from '../platform/clock.ts';
 import { affectedRows, Database, rowsOf } from '../platform/database.ts';
+import { lockEngagements } from '../platform/locks.ts';
 import { Refusal } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 import { isOpen } from '../platform/sql-words.ts';
@@ -99,6 +100,8 @@ export class CarryOut {
     // Before anything is written: the load it is chosen by is kept for everybody.
     const chosen = await this.choose(waiting);
     await this.database.together(async (manager) => {
+      // Before the claim, as whoever removes an engagement does; and what somebody changes at this moment is seen.
+      if (event.engagementId !== null) await lockEngagements(manager, [event.engagementId]);
       const now = this.clock.now();
       if ((await affectedRows(manager, CLAIM, [runId, place, now])) === 0) return;
       const who = ruleWho(waiting);

@@ -6,6 +6,7 @@ import { record } from '../activity/record.ts';
 import type { Follower, PendingEvent } from '../platform/area.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database, firstRow, rowsOf } from '../platform/database.ts';
+import { holdEngagements } from '../platform/locks.ts';
 import { unwrap } from '../platform/refusal.ts';
 import { calendarOf } from '../platform/sql-words.ts';
 import { readRuleRows } from './core-rules.ts';
@@ -131,7 +132,12 @@ export class ReachMarks implements Follower {
     const today = this.clock.today();
     const calendar = await readCalendar(manager, agencyId);
     for (const mark of marks) {
-      const reached = await reachedBy(manager, agencyId, { mark, today, calendar });
+      const found = await reachedBy(manager, agencyId, { mark, today, calendar });
+      const held = await holdEngagements(
+        manager,
+        found.map(({ engagementId }) => engagementId),
+      );
+      const reached = found.filter(({ engagementId }) => held.has(engagementId));
       const { what, amount } = nameOf(mark);
       const isNew = new Set(
         (await rowsOf<Reached>(manager, WRITE_MARKS, [JSON.stringify(reached), what, amount])).map(

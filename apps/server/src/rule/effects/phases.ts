@@ -7,7 +7,7 @@ import { startPhase } from '../../handoff/start-phase.ts';
 import { refuseAtRest } from '../../engagement/refuse-at-rest.ts';
 import { findHandoff, findPeople, findPhase } from '../places.ts';
 import type { TaskEffects } from './tasks.ts';
-import { lockPlan, nothing, slotOf, type Asked, type CarryOutEffect, type Outcome } from './types.ts';
+import { nothing, slotOf, type Asked, type CarryOutEffect, type Outcome } from './types.ts';
 
 /** A loop of the map that begins in a phase, or leads back into it. */
 const LOOP = `
@@ -30,7 +30,6 @@ export class PhaseEffects {
   /** Hands off with a gate that is clear; one that is not is refused like anybody's, and no reason passes it. */
   readonly handOff: CarryOutEffect = async (asked) => {
     const { manager, who, event, chosen } = asked;
-    await lockPlan(asked);
     const { id, version } = await findHandoff(manager, event);
     const clear = await firstRow<{ isOpen: boolean }>(
       manager,
@@ -46,7 +45,6 @@ export class PhaseEffects {
     const { manager, by, event, today } = asked;
     const engagementId = event.engagementId as string;
     const phase = await findPhase(manager, event, slotOf(asked, 'place', 'phase'));
-    await lockPlan(asked);
     await refuseAtRest(manager, [engagementId]);
     const hasStarted = await startPhase(manager, by, { engagementId, phaseId: phase.id, receiverId: null, today });
     return hasStarted ? { said: `Started ${phase.name}.` } : nothing(`${phase.name} has started already.`);

@@ -7,7 +7,7 @@ import { isOpen } from '../../platform/sql-words.ts';
 import type { ChangePlan, OpenPlan } from '../../plan-change/change-plan.ts';
 import type { TaskValues } from '../../task/task-fields.ts';
 import { findPeople, findPhase, type PhaseFound } from '../places.ts';
-import { lockPlan, nothing, slotOf, type Asked, type CarryOutEffect, type Outcome } from './types.ts';
+import { nothing, slotOf, type Asked, type CarryOutEffect, type Outcome } from './types.ts';
 
 /** What deciding something takes. */
 const DECISION_MINUTES = 30;
@@ -79,7 +79,6 @@ export class TaskEffects {
   readonly assignPhase: CarryOutEffect = async (asked) => {
     const { manager, event, chosen } = asked;
     if (chosen === null) return nothing('There was nobody to assign.');
-    await lockPlan(asked);
     const phase = await findPhase(manager, event, slotOf(asked, 'place', 'phase'));
     const sql = `SELECT t.id, t.version FROM task t WHERE t.phase_id = $1 AND NOT t.is_group AND t.kind <> 'client' AND ${isOpen('t')}
       AND ($2::uuid IS NULL OR t.role_id = $2) ORDER BY t.number`;
@@ -95,7 +94,6 @@ export class TaskEffects {
   readonly movePhase: CarryOutEffect = async (asked) => {
     const { manager, event } = asked;
     const days = slotOf(asked, 'shift', 'days');
-    await lockPlan(asked);
     const phase = await findPhase(manager, event, slotOf(asked, 'place', 'phase'));
     // Those that wait for another of the phase move behind it.
     const sql = `SELECT t.id, t.version FROM task t WHERE t.phase_id = $1 AND NOT t.is_group AND ${isOpen('t')} AND NOT EXISTS (
@@ -151,7 +149,6 @@ export class TaskEffects {
     changeOf: (task: TaskNow) => Omit<TaskChange, 'id' | 'version'> | null,
     said: string,
   ): Promise<Outcome> {
-    await lockPlan(asked);
     const task = await firstRow<TaskNow>(asked.manager, TASK, [asked.event.subjectId]);
     if (task === null) throw new Refusal('wrong-moment', 'The task is gone, or its subtasks decide this now.');
     const change = changeOf(task);

@@ -2,7 +2,6 @@ import type { IsoDay } from '@crew/core';
 import type { EventFacts, EventSubject, SlotValues } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import type { By } from '../../platform/actor.ts';
-import { lockEngagements } from '../../platform/locks.ts';
 import type { Who } from '../../platform/rights.ts';
 
 /** The event an effect follows. */
@@ -13,7 +12,7 @@ export interface EffectEvent {
   readonly facts: EventFacts;
 }
 
-/** An effect that is to be carried out, inside the transaction that claims it. */
+/** An effect that is to be carried out, inside the transaction that claims it; its engagement is locked. */
 export interface Asked {
   readonly manager: EntityManager;
   /** The rule, which may do what a lead may. */
@@ -44,9 +43,5 @@ export type CarryOutEffect = (asked: Asked) => Promise<Outcome>;
 /** What stands in a slot; what is stored was checked when the rule was saved. */
 export const slotOf = <Kind extends keyof SlotValues>({ slots }: Pick<Asked, 'slots'>, _kind: Kind, name: string): SlotValues[Kind] =>
   slots[name] as SlotValues[Kind];
-
-/** Locks the plan before it is read: what somebody changes at this moment is seen, and is no reason to fail. */
-export const lockPlan = ({ manager, event }: Pick<Asked, 'manager' | 'event'>): Promise<string[]> =>
-  lockEngagements(manager, [event.engagementId as string]);
 
 export const nothing = (said: string): Outcome => ({ said, isNothing: true });
