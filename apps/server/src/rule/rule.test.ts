@@ -185,8 +185,6 @@ describe('effects', () => {
     await edit('Ink', { status: 'active' });
     const [run] = await runsOf();
     expect(run?.effects.map(({ state }) => state)).toEqual(['done', 'done', 'done', 'done', 'nothing']);
-    const { groups } = (await (await harness.as('Fred')).get('/notices').expect(200)).body as Notices;
-    expect(groups.flatMap(({ lines }) => lines)).toContainEqual(expect.objectContaining({ kind: 'assigned', by: null, isByRule: true }));
     const ink = (await lead.get(`/tasks/${(await taskOf('Ink')).id}`).expect(200)).body as object;
     expect(ink).toMatchObject({
       ...{ priority: 'high', labels: ['rush'], assignees: [{ name: 'Fred Loan' }] },
