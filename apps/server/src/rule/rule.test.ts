@@ -182,9 +182,12 @@ describe('effects', () => {
         { do: 'add-label', slots: { label: 'rush' } },
       ]),
     );
-    await edit('Ink', { status: 'active' });
+    await edit('Ink', { status: 'active', assigneeIds: [] });
     const [run] = await runsOf();
     expect(run?.effects.map(({ state }) => state)).toEqual(['done', 'done', 'done', 'done', 'nothing']);
+    const { groups } = (await (await harness.as('Fred')).get('/notices').expect(200)).body as Notices;
+    const lines = groups.flatMap((group) => group.lines);
+    expect(lines).toContainEqual(expect.objectContaining({ kind: 'assigned', by: null, isByRule: true }));
     const ink = (await lead.get(`/tasks/${(await taskOf('Ink')).id}`).expect(200)).body as object;
     expect(ink).toMatchObject({
       ...{ priority: 'high', labels: ['rush'], assignees: [{ name: 'Fred Loan' }] },

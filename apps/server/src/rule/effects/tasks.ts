@@ -19,10 +19,12 @@ interface TaskNow {
   readonly status: string;
   readonly labels: readonly string[];
   readonly priority: string;
+  readonly assigneeIds: readonly string[];
   readonly own: readonly { readonly fieldId: string; readonly value: unknown }[];
 }
 
-const TASK = `SELECT t.version, t.title, t.status, t.labels, t.priority, t.own_fields AS own FROM task t WHERE t.id = $1 AND NOT t.is_group`;
+const TASK = `SELECT t.version, t.title, t.status, t.labels, t.priority, t.own_fields AS own,
+    ARRAY(SELECT a.person_id FROM task_assignee a WHERE a.task_id = t.id) AS "assigneeIds" FROM task t WHERE t.id = $1 AND NOT t.is_group`;
 
 /** Effects on plans: changes like any other, by the one way to change a plan. */
 export class TaskEffects {
@@ -34,7 +36,8 @@ export class TaskEffects {
   readonly assign: CarryOutEffect = async (asked) => {
     const { chosen } = asked;
     if (chosen === null) return nothing('There was nobody to assign.');
-    return this.changeTask(asked, () => ({ assigneeIds: [chosen.id] }), `Assigned to ${chosen.name}.`);
+    const isSo = ({ assigneeIds }: TaskNow): boolean => assigneeIds.length === 1 && assigneeIds[0] === chosen.id;
+    return this.changeTask(asked, (task) => (isSo(task) ? null : { assigneeIds: [chosen.id] }), `Assigned to ${chosen.name}.`);
   };
 
   readonly moveTask: CarryOutEffect = (asked) => {
