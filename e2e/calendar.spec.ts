@@ -23,8 +23,10 @@ test('a maker enters time off, sees the work that falls in it, and takes it out 
   const line = page.getByRole('list', { name: 'Time off' }).getByRole('listitem').filter({ hasText: 'Walking the coast' });
   await line.getByRole('button', { name: /^Remove/ }).click();
   await expect(line).toHaveCount(0);
-  // The newest notice is that of the removal.
-  await page.getByRole('button', { name: 'Undo' }).last().click();
+  // The list may be read again before the removal is answered: its own message is waited for, that of entering it stands above.
+  const messages = page.getByRole('status', { name: 'Messages' });
+  await expect(messages).toContainText('again.');
+  await messages.getByRole('button', { name: 'Undo' }).last().click();
   await expect(line).toHaveCount(1);
 });
 
