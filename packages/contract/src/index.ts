@@ -16,6 +16,8 @@ export * from './find-words.ts';
 export * from './handoff-input.ts';
 export * from './learn-input.ts';
 export * from './notices.ts';
+export * from './notice-words.ts';
+export * from './format-words.ts';
 export * from './notice-input.ts';
 export * from './rule/index.ts';
 export * from './rule-input.ts';

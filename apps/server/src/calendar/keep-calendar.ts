@@ -1,6 +1,7 @@
 import { Injectable } from '@nestjs/common';
 import { addDays, isPlannableDay, type IsoDay } from '@crew/core';
 import {
+  fullDay,
   reachOf,
   NO_DAY,
   type AddClosedDays,
@@ -15,7 +16,6 @@ import { changeIdOf, record } from '../activity/record.ts';
 import { addRefreshJobs, addSeriesJobs } from '../platform/job-names.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database, firstRow, rowsOf } from '../platform/database.ts';
-import { dayInWords } from '../platform/day-words.ts';
 import { lockAgency } from '../platform/locks.ts';
 import { Refusal, requireFound } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
@@ -106,7 +106,7 @@ export class KeepCalendar {
     const { spans, leftOut, faults, calledOff } = await readInWorker(text, { today: this.clock.today(), zone: this.clock.zone });
     const parts = spans
       .filter((span) => span.minutes !== null)
-      .map((span) => `“${span.note}” on ${dayInWords(span.from)} is only a part of a day.`);
+      .map((span) => `“${span.note}” on ${fullDay(span.from)} is only a part of a day.`);
     const wanted = closedBy(spans.filter((span) => span.minutes === null));
     return this.database.transaction(async (manager) => {
       await lockAgency(manager, who.agencyId);

@@ -1,13 +1,19 @@
 import { addDays, type IsoDay } from '@crew/core';
 import { Injectable } from '@nestjs/common';
-import { LOOK_AHEAD_DAYS, type EditEngagement as Input, type EngagementChanged, type FieldChange, type PlanEffect } from '@crew/contract';
+import {
+  fullDay,
+  LOOK_AHEAD_DAYS,
+  type EditEngagement as Input,
+  type EngagementChanged,
+  type FieldChange,
+  type PlanEffect,
+} from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import { changeIdOf, record } from '../activity/record.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database, firstRow, rowsOf } from '../platform/database.ts';
 import { isContactOf } from '../platform/sql-words.ts';
 import { lockEngagements } from '../platform/locks.ts';
-import { dayInWords } from '../platform/day-words.ts';
 import { Refusal, requireFound } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 import { planEffect } from '../plan-change/plan-effect.ts';
@@ -141,7 +147,7 @@ async function refuseUnfit(
   { before, after }: { readonly before: EngagementRow; readonly after: EngagementRow },
 ): Promise<void> {
   if (after.promise !== null && after.promise < after.startDay)
-    throw new Refusal('invalid-day', `It began on ${dayInWords(after.startDay)}. Promise that day or a later one.`, { field: 'promise' });
+    throw new Refusal('invalid-day', `It began on ${fullDay(after.startDay)}. Promise that day or a later one.`, { field: 'promise' });
   if (after.likelihood !== before.likelihood && before.state !== 'proposal')
     throw new Refusal('wrong-moment', 'Only a proposal is more or less likely. This is agreed work, and counts in full.', {
       field: 'likelihood',

@@ -1,8 +1,7 @@
 import type { IsoDay } from '@crew/core';
-import { can } from '@crew/contract';
+import { fullDay, can } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import { firstRow } from '../platform/database.ts';
-import { dayInWords } from '../platform/day-words.ts';
 import { Refusal } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 
@@ -26,12 +25,12 @@ export async function refuseClosed(
   const through = await closedThrough(manager, who.agencyId);
   if (through === null || asked.days.every((day) => day > through)) return null;
   if (!can(who, 'time.close'))
-    throw new Refusal('wrong-moment', `Time is closed through ${dayInWords(through)}. Ask a lead to put this right.`, {
+    throw new Refusal('wrong-moment', `Time is closed through ${fullDay(through)}. Ask a lead to put this right.`, {
       field: 'day',
       details: { closedThrough: through },
     });
   if (asked.reason === undefined)
-    throw new Refusal('wrong-moment', `Time is closed through ${dayInWords(through)}. Say why this changes; the reason is kept.`, {
+    throw new Refusal('wrong-moment', `Time is closed through ${fullDay(through)}. Say why this changes; the reason is kept.`, {
       field: 'reason',
       details: { closedThrough: through },
     });

@@ -1,7 +1,7 @@
+import { fullDay } from '@crew/contract';
 import type { IsoDay } from '@crew/core';
 import type { EntityManager } from 'typeorm';
 import { firstRow, rowsOf } from '../platform/database.ts';
-import { dayInWords } from '../platform/day-words.ts';
 import { lockPeople } from '../platform/locks.ts';
 import { Refusal } from '../platform/refusal.ts';
 
@@ -51,7 +51,7 @@ export async function refuseFullDay(
   if (logged + entry.minutes > DAY_MINUTES)
     throw new Refusal(
       'invalid-input',
-      `A day has 24 hours, and ${Math.round(logged / 6) / 10} h are logged on ${dayInWords(entry.day)} already. Log at most ${DAY_MINUTES - logged} minutes more.`,
+      `A day has 24 hours, and ${Math.round(logged / 6) / 10} h are logged on ${fullDay(entry.day)} already. Log at most ${DAY_MINUTES - logged} minutes more.`,
       { field: 'minutes' },
     );
 }

@@ -2,7 +2,7 @@ import styled from 'styled-components';
 import { useNoticeChoices } from '../../api/queries.ts';
 import { ErrorNote, Loading } from '../../ui/layout.tsx';
 import { Tick } from '../../ui/Tick.tsx';
-import { KIND_WORDS } from './notice-words.ts';
+import { NOTICE_KIND_WORDS } from '@crew/contract';
 import { choose } from './use-notices.ts';
 
 const Choices = styled.ul`
@@ -23,7 +23,7 @@ export function NoticeChoiceList() {
       {data.kinds.map(({ kind, isOn }) => (
         <li key={kind}>
           <Tick isSelected={isOn} onChange={(next) => choose(kind, next)}>
-            {KIND_WORDS[kind]}
+            {NOTICE_KIND_WORDS[kind]}
           </Tick>
         </li>
       ))}

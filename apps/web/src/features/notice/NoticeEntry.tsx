@@ -1,4 +1,4 @@
-import type { NoticeGroup, NoticeLine } from '@crew/contract';
+import { noticeAddress, noticeDoer, noticeNeed, noticeTitle, noticeWords, type NoticeGroup, type NoticeLine } from '@crew/contract';
 import { Link } from 'react-aria-components';
 import styled from 'styled-components';
 import { useWho } from '../../session/session.tsx';
@@ -6,7 +6,6 @@ import { Baton } from '../../ui/Baton.tsx';
 import { Button, ButtonLink } from '../../ui/Button.tsx';
 import { HueMark, PersonMark, TaskGlyph } from '../../ui/marks.tsx';
 import { dayOf, dayWords, timeWords } from '../../words/format.ts';
-import { addressOf, doerOf, needOf, noticeWords, titleOf } from './notice-words.ts';
 import { markOpened, pickUp, snoozeUntilTomorrow, unreadOf } from './use-notices.ts';
 
 const Item = styled.li`
@@ -94,7 +93,7 @@ export function NoticeEntry({ group, seesEngagements, onOpen }: EntryProps) {
     markOpened(lines);
     onOpen();
   };
-  const address = addressOf(group, seesEngagements);
+  const address = noticeAddress(group, seesEngagements);
   return (
     <Item>
       {engagement === null ? <span /> : <HueMark $hue={engagement.hue} />}
@@ -102,7 +101,7 @@ export function NoticeEntry({ group, seesEngagements, onOpen }: EntryProps) {
         <Title>
           {about.kind === 'task' ? <TaskGlyph status={about.status} /> : about.kind === 'handoff' ? <Baton state={about.state} /> : null}
           <Link href={address} onPress={open}>
-            {titleOf(about)}
+            {noticeTitle(about)}
           </Link>
           {about.kind === 'engagement' || engagement === null ? null : <small>{engagement.name}</small>}
         </Title>
@@ -123,7 +122,7 @@ function NoticeSentence({ line, group }: { readonly line: NoticeLine; readonly g
     <Line $isRead={line.isRead}>
       {line.by === null ? <span /> : <PersonMark person={{ ...line.by, id: '' }} />}
       <span>
-        <strong>{doerOf(line)}</strong> {did}
+        <strong>{noticeDoer(line)}</strong> {did}
         {change === null ? null : (
           <>
             {' '}
@@ -147,7 +146,7 @@ interface ActsProps {
 function EntryActs({ group, address, onOpen }: ActsProps) {
   const { today } = useWho();
   const { about, lines } = group;
-  const need = needOf(group, today);
+  const need = noticeNeed(group, today);
   // What is read and needs nothing is opened by its name.
   if (need === null && unreadOf(lines).length === 0) return null;
   const isMine = about.kind === 'handoff' && about.state === 'handed-off' && about.isReceiver;
@@ -159,11 +158,11 @@ function EntryActs({ group, address, onOpen }: ActsProps) {
           Pick up
         </Button>
       ) : null}
-      <ButtonLink href={address} onPress={onOpen} aria-label={`Open ${titleOf(about)}`}>
+      <ButtonLink href={address} onPress={onOpen} aria-label={`Open ${noticeTitle(about)}`}>
         Open
       </ButtonLink>
       {unreadOf(lines).length === 0 ? null : (
-        <Button kind="quiet" onPress={() => snoozeUntilTomorrow(lines)} aria-label={`Put ${titleOf(about)} off until tomorrow`}>
+        <Button kind="quiet" onPress={() => snoozeUntilTomorrow(lines)} aria-label={`Put ${noticeTitle(about)} off until tomorrow`}>
           Tomorrow
         </Button>
       )}

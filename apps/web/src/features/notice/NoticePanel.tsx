@@ -1,4 +1,4 @@
-import { can, type Notices } from '@crew/contract';
+import { can, NOTICE_KIND_WORDS, type Notices } from '@crew/contract';
 import { useEffect, useRef, useState, type RefObject } from 'react';
 import styled from 'styled-components';
 import { useNoticeChoices, useNotices } from '../../api/queries.ts';
@@ -9,7 +9,6 @@ import { phone } from '../../ui/tokens.ts';
 import { count, dayOf, dayWords, timeWords } from '../../words/format.ts';
 import { NoticeChoiceList } from './NoticeChoiceList.tsx';
 import { NoticeEntry } from './NoticeEntry.tsx';
-import { KIND_WORDS } from './notice-words.ts';
 import { bringBack, markAllRead } from './use-notices.ts';
 
 /** Over the page, which stays usable; nothing behind it is blocked. */
@@ -161,7 +160,7 @@ const inSentence = (words: string): string => `${words.charAt(0).toLowerCase()}$
 function Below({ notices, onChoose }: { readonly notices: Notices | undefined; readonly onChoose: () => void }) {
   const { today, zone } = useWho();
   const { data } = useNoticeChoices();
-  const off = (data?.kinds ?? []).filter(({ isOn }) => !isOn).map(({ kind }) => inSentence(KIND_WORDS[kind]));
+  const off = (data?.kinds ?? []).filter(({ isOn }) => !isOn).map(({ kind }) => inSentence(NOTICE_KIND_WORDS[kind]));
   const snoozed = notices?.snoozed ?? null;
   return (
     <Foot>

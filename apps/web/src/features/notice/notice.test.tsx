@@ -1,10 +1,9 @@
 import { screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import type { NoticeAbout, NoticeGroup, NoticeLine, Notices } from '@crew/contract';
+import { noticeAddress, noticeNeed, noticeWords, type NoticeAbout, type NoticeGroup, type NoticeLine, type Notices } from '@crew/contract';
 import { openScreen } from '../../../test/screen.tsx';
 import { odalys, teo } from '../../../test/samples.ts';
 import { NoticeBell } from './NoticeBell.tsx';
-import { addressOf, needOf, noticeWords } from './notice-words.ts';
 
 const TODAY = '2026-11-23';
 const reader = { name: 'Emeka Strand', today: TODAY } as const;
@@ -59,16 +58,16 @@ test('days and statuses that changed are said in words, from what they were', ()
 });
 
 test('what is needed depends on how the thing stands now', () => {
-  expect(needOf(group(task, line()), TODAY)).toEqual({ words: '3 h left, due Wed 25 Nov', isNeeded: true });
-  expect(needOf(group({ ...task, status: 'done' }, line()), TODAY)?.isNeeded).toBe(false);
-  expect(needOf(group(handoff, line({ kind: 'handed-off' })), TODAY)).toEqual({ words: 'Pick it up', isNeeded: true });
-  expect(needOf(group({ ...handoff, state: 'picked-up' }, line({ kind: 'handed-off' })), TODAY)).toBeNull();
+  expect(noticeNeed(group(task, line()), TODAY)).toEqual({ words: '3 h left, due Wed 25 Nov', isNeeded: true });
+  expect(noticeNeed(group({ ...task, status: 'done' }, line()), TODAY)?.isNeeded).toBe(false);
+  expect(noticeNeed(group(handoff, line({ kind: 'handed-off' })), TODAY)).toEqual({ words: 'Pick it up', isNeeded: true });
+  expect(noticeNeed(group({ ...handoff, state: 'picked-up' }, line({ kind: 'handed-off' })), TODAY)).toBeNull();
 });
 
 test('a freelancer’s tasks open on the desk, staff see them in their engagement', () => {
-  expect(addressOf(group(task, line()), false)).toBe('/desk?task=t1');
-  expect(addressOf(group(task, line()), true)).toBe('/engagements/e1?task=t1');
-  expect(addressOf(group(handoff, line()), false)).toBe('/handoffs?handoff=h1');
+  expect(noticeAddress(group(task, line()), false)).toBe('/desk?task=t1');
+  expect(noticeAddress(group(task, line()), true)).toBe('/engagements/e1?task=t1');
+  expect(noticeAddress(group(handoff, line()), false)).toBe('/handoffs?handoff=h1');
 });
 
 test('the bell says how much is new; opened, each thing stands with what is needed', async () => {

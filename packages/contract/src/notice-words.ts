@@ -1,6 +1,8 @@
 import type { IsoDay } from '@crew/core';
-import { TASK_STATUS_WORDS, type NoticeAbout, type NoticeGroup, type NoticeKind, type NoticeLine, type TaskStatus } from '@crew/contract';
-import { count, dayWords, hourWords } from '../../words/format.ts';
+import type { NoticeAbout, NoticeGroup, NoticeLine } from './answers/notice.ts';
+import { count, dayWords, hourWords } from './format-words.ts';
+import type { NoticeKind } from './notices.ts';
+import { TASK_STATUS_WORDS, type TaskStatus } from './words.ts';
 
 /** A line of a notice as a sentence: who comes before. */
 export interface NoticeWords {
@@ -64,7 +66,7 @@ function changeWords({ kind, change }: NoticeLine, about: NoticeAbout, today: Is
 const BY_ITSELF: Readonly<Record<string, string>> = { 'engagement-started': 'Repeating work', reminded: 'Reminder:' };
 
 /** Who did it; what the server does by itself has no name. */
-export const doerOf = ({ by, isByRule, event }: NoticeLine): string =>
+export const noticeDoer = ({ by, isByRule, event }: NoticeLine): string =>
   isByRule ? 'A rule' : (by?.name.split(' ')[0] ?? BY_ITSELF[event] ?? 'Somebody who left');
 
 /** What is needed of the reader now, in bold; otherwise what is worth knowing. */
@@ -73,7 +75,7 @@ export interface Need {
   readonly isNeeded: boolean;
 }
 
-export function needOf({ about, lines }: NoticeGroup, today: IsoDay): Need | null {
+export function noticeNeed({ about, lines }: NoticeGroup, today: IsoDay): Need | null {
   if (about.kind === 'handoff') {
     if (about.state === 'handed-off') return about.isReceiver ? { words: 'Pick it up', isNeeded: true } : null;
     if (about.state === 'sent-back')
@@ -89,7 +91,7 @@ export function needOf({ about, lines }: NoticeGroup, today: IsoDay): Need | nul
 }
 
 /** Where a thing is opened: to a freelancer their tasks stand on the desk. */
-export function addressOf({ about, engagement }: NoticeGroup, seesEngagements: boolean): string {
+export function noticeAddress({ about, engagement }: NoticeGroup, seesEngagements: boolean): string {
   if (about.kind === 'handoff') return `/handoffs?handoff=${about.id}`;
   if (about.kind === 'person') return `/crew?person=${about.id}`;
   if (!seesEngagements || engagement === null) return about.kind === 'task' ? `/desk?task=${about.id}` : '/desk';
@@ -97,11 +99,11 @@ export function addressOf({ about, engagement }: NoticeGroup, seesEngagements: b
 }
 
 /** What a thing is called. */
-export const titleOf = (about: NoticeAbout): string =>
+export const noticeTitle = (about: NoticeAbout): string =>
   about.kind === 'handoff' ? `${about.from} → ${about.to ?? 'completion'}` : about.title;
 
 /** Each kind as one chooses it. */
-export const KIND_WORDS: Readonly<Record<NoticeKind, string>> = {
+export const NOTICE_KIND_WORDS: Readonly<Record<NoticeKind, string>> = {
   'handed-off': 'Handoffs given to me',
   'sent-back': 'Handoffs sent back to me',
   'handoff-ready': 'My handoffs that can be handed off',

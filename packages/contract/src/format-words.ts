@@ -1,0 +1,76 @@
+import type { IsoDay } from '@crew/core';
+
+/** How days and hours read, on the screen and in mails. All take ISO days; none knows the time of day. */
+
+const WEEKDAYS = ['Sun', 'Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat'];
+const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'];
+
+const parts = (day: IsoDay) => {
+  const date = new Date(`${day}T00:00:00Z`);
+  return {
+    weekday: WEEKDAYS[date.getUTCDay()] as string,
+    date: date.getUTCDate(),
+    month: MONTHS[date.getUTCMonth()] as string,
+    year: date.getUTCFullYear(),
+  };
+};
+
+const yearOf = (day: IsoDay, today: IsoDay): string => (day.slice(0, 4) === today.slice(0, 4) ? '' : ` ${day.slice(0, 4)}`);
+
+/** "Thu 26 Nov", "today", with the year only when it is another one. */
+export function dayWords(day: IsoDay, today: IsoDay): string {
+  if (day === today) return 'today';
+  const { weekday, date, month } = parts(day);
+  return `${weekday} ${date} ${month}${yearOf(day, today)}`;
+}
+
+/** "Thu 26 Nov", where the year is known. */
+export function plainDay(day: IsoDay): string {
+  const { weekday, date, month } = parts(day);
+  return `${weekday} ${date} ${month}`;
+}
+
+/** "Thu 26 Nov 2026", whatever today is. */
+export const fullDay = (day: IsoDay): string => `${plainDay(day)} ${day.slice(0, 4)}`;
+
+/** "26 Nov". */
+export function shortDay(day: IsoDay, today: IsoDay): string {
+  const { date, month } = parts(day);
+  return `${date} ${month}${yearOf(day, today)}`;
+}
+
+/** "13 Jan", where the years stand beside it already. */
+export const dayWithoutYear = (day: IsoDay): string => shortDay(day, day);
+
+/** "3 – 4 Nov", "30 Nov – 14 Dec", or one day. */
+export function spanWords(start: IsoDay, end: IsoDay, today: IsoDay): string {
+  if (start === end) return shortDay(end, today);
+  const from = parts(start);
+  const to = parts(end);
+  const isSameMonth = from.month === to.month && from.year === to.year;
+  const isSameYear = from.year === to.year;
+  return `${isSameMonth ? from.date : isSameYear ? `${from.date} ${from.month}` : shortDay(start, today)} – ${shortDay(end, today)}`;
+}
+
+/** Minutes as hours: 390 is "6.5", 20 is "0.3". */
+export function hours(minutes: number): string {
+  const value = Math.round(minutes / 6) / 10;
+  return Number.isInteger(value) ? String(value) : value.toFixed(1);
+}
+
+/** "6.5 h". */
+export const hourWords = (minutes: number): string => `${hours(minutes)} h`;
+
+/** "1 task", "3 tasks". */
+export const count = (number: number, one: string, many = `${one}s`): string => `${number} ${number === 1 ? one : many}`;
+
+const clockParts = (instant: string, zone: string): string[] =>
+  new Intl.DateTimeFormat('en-CA', { timeZone: zone, dateStyle: 'short', timeStyle: 'short', hourCycle: 'h23' })
+    .format(new Date(instant))
+    .split(', ');
+
+/** The ISO day of an instant, by the agency's clock. */
+export const dayOf = (instant: string, zone: string): IsoDay => clockParts(instant, zone)[0] as IsoDay;
+
+/** "16:20" of an instant, by the agency's clock. */
+export const timeWords = (instant: string, zone: string): string => clockParts(instant, zone)[1] ?? '';
