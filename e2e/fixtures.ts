@@ -70,6 +70,8 @@ export const test = base.extend<{ world: World; startsEmpty: boolean }>({
       CREW_DATABASE_URL: url.href,
       CREW_FILES: files,
       CREW_PORT: String(port),
+      CREW_MAILBOX_PORT: '0',
+      CREW_MAIL_IN_PORT: '0',
       CREW_SESSION_SECRET: 'for tests only',
       CREW_DEMO: startsEmpty ? 'off' : 'on',
       CREW_QUIET: 'on',

@@ -9,18 +9,28 @@ import { ensureDatabase, freePort, hasDatabase, projectRoot, startCluster } from
 const isEmpty = process.argv.includes('--empty');
 const isLarge = process.argv.includes('--large');
 const port = Number(process.env.CREW_PORT ?? 4180);
+/** The bundled mailboxes and the port for answers, when they are not given: those behind the app's own. */
+const mailboxPort = Number(process.env.CREW_MAILBOX_PORT ?? port + 1);
+const mailInPort = Number(process.env.CREW_MAIL_IN_PORT ?? port + 2);
 
 function fail(message) {
   console.error(message);
   process.exit(1);
 }
 
-await freePort(port).catch(() => fail(`Port ${port} is taken. Stop what uses it, or choose another: CREW_PORT=4181 ./start`));
+await freePort(port).catch(() => fail(`Port ${port} is taken. Stop what uses it, or choose another: CREW_PORT=4281 ./start`));
+for (const [name, mailPort] of [
+  ['CREW_MAILBOX_PORT', mailboxPort],
+  ['CREW_MAIL_IN_PORT', mailInPort],
+])
+  await freePort(mailPort).catch(() =>
+    fail(`Port ${mailPort}, for mail, is taken. Stop what uses it, or choose another: ${name}=4281 ./start`),
+  );
 
 // Some ports are closed to web pages everywhere; asking one fails at once and without a network code.
 const asked = await fetch(`http://127.0.0.1:${port}`).catch((error) => error);
 if (asked.cause !== undefined && asked.cause.code === undefined)
-  fail(`Browsers refuse to open port ${port}. Choose another: CREW_PORT=4181 ./start`);
+  fail(`Browsers refuse to open port ${port}. Choose another: CREW_PORT=4281 ./start`);
 
 console.log('Building …');
 const built = spawnSync('npm', ['run', '-s', 'build'], { cwd: projectRoot, encoding: 'utf8' });
@@ -39,6 +49,8 @@ const environment = {
   CREW_DATABASE_URL: cluster.url(database),
   CREW_FILES: join(projectRoot, '.data/files', database),
   CREW_PORT: String(port),
+  CREW_MAILBOX_PORT: String(mailboxPort),
+  CREW_MAIL_IN_PORT: String(mailInPort),
   CREW_SESSION_SECRET: readSecret(),
   CREW_DEMO: isEmpty ? 'off' : 'on',
   CREW_WEB_ROOT: join(projectRoot, 'apps/web/dist'),

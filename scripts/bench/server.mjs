@@ -102,6 +102,8 @@ async function measureStatus(client, settings, floor) {
     webRoot: null,
     filesRoot: settings.CREW_FILES,
     runsJobs: false,
+    address: 'http://bench.test',
+    mail: { outgoing: null, mailboxPort: null, incomingPort: null, domain: 'bench.test' },
   };
   const app = await NestFactory.createApplicationContext(AppModule.with({ ...config, isQuiet: true }), { logger: false });
   try {

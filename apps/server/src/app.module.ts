@@ -8,6 +8,7 @@ import { TypeOrmModule } from '@nestjs/typeorm';
 import { LoggerModule } from 'nestjs-pino';
 import { DataSource } from 'typeorm';
 import { AccountRepository } from './account/account.repository.ts';
+import { IncomingMailGuard } from './mail/incoming-mail.guard.ts';
 import { Clock } from './platform/clock.ts';
 import { CONFIG, type Config } from './platform/config.ts';
 import { Drain } from './platform/drain.ts';
@@ -48,6 +49,7 @@ export class AppModule {
         // In this order: who has asked too often, who may, and only then what is asked.
         { provide: APP_GUARD, useClass: ThrottleByAccount },
         { provide: APP_GUARD, useClass: RightsGuard },
+        { provide: APP_GUARD, useClass: IncomingMailGuard },
         { provide: APP_GUARD, useClass: ReadBody },
         { provide: APP_FILTER, useClass: ErrorFilter },
         { provide: Accounts, useExisting: AccountRepository },

@@ -22,6 +22,7 @@ import { weekPlan } from './week-plan/week-plan.module.ts';
 import { workload } from './workload/workload.module.ts';
 import { forecast } from './forecast/forecast.module.ts';
 import { learn } from './learn/learn.module.ts';
+import { mail } from './mail/mail.module.ts';
 import { notice } from './notice/notice.module.ts';
 import { rule } from './rule/rule.module.ts';
 import { live } from './live/live.module.ts';
@@ -53,6 +54,7 @@ export const areas: readonly Area[] = [
   workload,
   forecast,
   learn,
+  mail,
   rule,
   notice,
   live,

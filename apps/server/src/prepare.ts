@@ -13,7 +13,11 @@ const given = readConfig(process.env);
 const url = new URL(given.databaseUrl);
 // A demo half made by a power cut is made again, so it need not wait for the disk at every step.
 url.searchParams.set('options', '-c synchronous_commit=off');
-const config = { ...given, databaseUrl: url.href, isQuiet: true, runsJobs: false };
+const config = {
+  ...{ ...given, databaseUrl: url.href, isQuiet: true, runsJobs: false },
+  // What the demo mails arrives in the bundled mailboxes, by a port of this moment.
+  mail: { ...given.mail, outgoing: null, mailboxPort: 0, incomingPort: null },
+};
 await migrate(config.databaseUrl);
 const app = await NestFactory.createApplicationContext(AppModule.with(config), { logger: ['error'] });
 try {

@@ -1,6 +1,11 @@
 import { ERRORS, type ErrorBody } from '@crew/contract';
 import type { Test } from 'supertest';
+import { INCOMING_MAIL_HEADER } from '../src/mail/incoming-mail.guard.ts';
+import { MailSecrets } from '../src/mail/mail-secrets.ts';
 import { startSmall, type Caller, type Harness } from './harness.ts';
+
+/** What a mail provider sends along. */
+let incomingSecret = '';
 
 /** An id of nothing. */
 export const UNKNOWN = '00000000-0000-4000-8000-000000000000';
@@ -24,6 +29,11 @@ export async function everyBody(harness: Harness, lead: Caller): Promise<Readonl
   const check = await harness.database.row<{ id: string }>(`SELECT id FROM gate_check WHERE phase_id = $1 AND kind = 'word'`, [phase]);
   const role = await harness.database.row<{ id: string }>(`SELECT id FROM role WHERE name = 'Maker'`);
   const { template, client, people } = harness.ids;
+  const server = {
+    ...{ host: '127.0.0.1', port: 1, security: 'none', user: 'studio', password: 'secret' },
+    ...{ fromAddress: 'studio@small.example', replyDomain: 'reply.small.example' },
+  };
+  incomingSecret = harness.app.get(MailSecrets).incoming;
   const planned = {
     templateId: template,
     start: '2026-12-01',
@@ -142,7 +152,13 @@ export async function everyBody(harness: Harness, lead: Caller): Promise<Readonl
     },
     'POST /notices/read': { path: '/notices/read', body: { noticeIds: [UNKNOWN], isRead: true } },
     'POST /notices/snooze': { path: '/notices/snooze', body: { noticeIds: [UNKNOWN], isSnoozed: true } },
-    'PATCH /notices/choices': { path: '/notices/choices', body: { kind: 'moved', isOn: true } },
+    'PATCH /notices/choices': { path: '/notices/choices', body: { kind: 'moved', channel: 'mail', isOn: true } },
+    'PATCH /notices/mailing': { path: '/notices/mailing', body: { isQuiet: true, hasDigest: false } },
+    'POST /mail/boxes/{id}/answer': { path: `/mail/boxes/${UNKNOWN}/answer`, body: { text: 'Yes.' } },
+    'POST /mail/links/open': { path: '/mail/links/open', body: { token: '0'.repeat(52) } },
+    'PUT /mail/server': { path: '/mail/server', body: server },
+    'POST /mail/server/try': { path: '/mail/server/try', body: server },
+    'POST /mail/incoming': { path: '/mail/incoming', body: { to: 'no-reply@crew.test', from: 'mak@small.example', raw: 'SGk=' } },
     'PATCH /calendar': { path: '/calendar', body: { week: [480, 480, 480, 480, 480, 0, 0] } },
     'POST /calendar/closed-days': { path: '/calendar/closed-days', body: { days: [{ day: '2027-05-03', name: 'Spring' }] } },
     'POST /calendar/preview': { path: '/calendar/preview', body: { close: ['2026-12-24'], open: ['2026-11-27'] } },
@@ -272,6 +288,7 @@ export async function everyBody(harness: Harness, lead: Caller): Promise<Readonl
 
 /** Sends a body to a route, as "PATCH /tasks/{id}" with its own address. */
 export function sendTo(caller: Caller, { route, path }: { readonly route: string; readonly path: string }, body: object): Test {
+  if (path === '/mail/incoming') return caller.post(path, body).set(INCOMING_MAIL_HEADER, incomingSecret);
   if (route.startsWith('PUT')) return caller.put(path, body);
   return route.startsWith('PATCH') ? caller.patch(path, body) : caller.post(path, body);
 }

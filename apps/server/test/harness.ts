@@ -71,9 +71,13 @@ async function onServer(sql: string): Promise<void> {
 /** What a test may want to be otherwise. */
 export interface HarnessOptions extends Partial<Pick<Config, 'isDemo' | 'trustedProxies' | 'requestsPerMinute'>> {
   readonly isEmpty?: boolean;
+  /** Without the bundled mailboxes and the port for answers. */
+  readonly hasNoMail?: boolean;
   /** Where the database is reached, in place of its own port. */
   readonly databasePort?: number;
 }
+
+const NO_MAIL = { mailboxPort: null, incomingPort: null } as const;
 
 /** Starts the server on a fresh copy of the migrated template. */
 export async function startHarness(more: HarnessOptions = {}): Promise<Harness> {
@@ -97,6 +101,8 @@ export async function startHarness(more: HarnessOptions = {}): Promise<Harness> 
     isQuiet: true,
     trustedProxies: more.trustedProxies ?? null,
     requestsPerMinute: more.requestsPerMinute ?? 100_000,
+    address: 'http://crew.test',
+    mail: { outgoing: null, domain: 'crew.test', ...(more.hasNoMail === true ? NO_MAIL : { mailboxPort: 0, incomingPort: 0 }) },
   };
   const app = await createApp(config);
   await app.listen(0, '127.0.0.1');

@@ -2,6 +2,7 @@
 export const ERRORS = {
   'not-signed-in': { status: 401, meaning: 'Nobody is signed in, or the session has ended.' },
   'wrong-sign-in': { status: 401, meaning: 'The mail address and the password do not belong together.' },
+  'wrong-secret': { status: 401, meaning: 'The secret sent along is not the one of this installation.' },
   'not-allowed': { status: 403, meaning: 'Your access does not include this.' },
   'stale-page': { status: 403, meaning: 'The page was opened in an older session; the request carried no valid token.' },
   'not-found': { status: 404, meaning: 'There is nothing with this id that you may see.' },

@@ -124,6 +124,10 @@ export interface EventPayloads {
   told: { readonly personIds: readonly string[]; readonly words: string };
   /** A rule put a handoff that can be handed off on somebody's desk. */
   'handoff-readied': { readonly personIds: readonly string[] };
+  /** A mail to somebody of a client, or one a rule sends; notices by mail are no events. */
+  mailed: { readonly mailId: string; readonly to: string; readonly subject: string };
+  /** Somebody answered a mail; `acted` is what that brought about, null when it was kept only. */
+  'mail-received': { readonly mailId: string; readonly from: string; readonly words: string; readonly acted: string | null };
   'rule-added': None;
   'rule-changed': None;
   'rule-removed': None;
@@ -240,7 +244,7 @@ export const FOLLOWED_EVENTS = [
   ...['task-assigned', 'task-rescheduled', 'time-off-added', 'time-logged', 'time-corrected'],
   ...['handed-off', 'given-on', 'sent-back', 'picked-up', 'reminded', 'round-started'],
   ...['engagement-started', 'engagement-changed', 'engagement-closed', 'engagement-reopened', 'engagement-completed'],
-  ...['gate-cleared', 'day-reached', 'hours-reached', 'told', 'handoff-readied'],
+  ...['gate-cleared', 'day-reached', 'hours-reached', 'told', 'handoff-readied', 'mail-received'],
 ] as readonly EventKind[];
 
 /** What the history can be narrowed to, with the kinds of events it means. Every kind is in one of them. */
@@ -263,6 +267,7 @@ export const HISTORY_PARTS = {
   templates: ['template-added', 'template-saved', 'template-version-added', 'template-archived', 'template-restored'],
   people: ['person-added', 'person-changed', 'client-added', 'client-changed', 'contact-added', 'contact-changed'],
   settings: ['field-added', 'field-changed', 'settings-changed'],
+  mail: ['mailed', 'mail-received'],
   rules: ['rule-added', 'rule-changed', 'rule-removed', 'told', 'day-reached', 'hours-reached'],
 } as const satisfies Readonly<Record<string, readonly EventKind[]>>;
 

@@ -15,6 +15,8 @@ export * from './field-input.ts';
 export * from './find-words.ts';
 export * from './handoff-input.ts';
 export * from './learn-input.ts';
+export * from './mail.ts';
+export * from './mail-input.ts';
 export * from './notices.ts';
 export * from './notice-words.ts';
 export * from './format-words.ts';

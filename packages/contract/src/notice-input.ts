@@ -1,5 +1,5 @@
 import { ArrayMaxSize, ArrayMinSize, IsArray, IsBoolean, IsIn } from 'class-validator';
-import { NOTICE_KIND, type NoticeKind } from './notices.ts';
+import { NOTICE_CHANNEL, NOTICE_KIND, type NoticeChannel, type NoticeKind } from './notices.ts';
 import { IsId } from './rules.ts';
 
 /** Marks one's own notices as read, or as unread again. */
@@ -26,10 +26,13 @@ export class SnoozeNotices {
   isSnoozed!: boolean;
 }
 
-/** Whether one is told of a kind of thing. */
+/** Whether one is told of a kind of thing in one of the places. */
 export class ChooseNotices {
   @IsIn(NOTICE_KIND, { message: 'Choose one of the kinds of notices.' })
   kind!: NoticeKind;
+
+  @IsIn(NOTICE_CHANNEL, { message: 'Choose the screen, mail or the digest.' })
+  channel!: NoticeChannel;
 
   @IsBoolean({ message: 'On is yes or no.' })
   isOn!: boolean;

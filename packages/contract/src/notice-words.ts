@@ -25,6 +25,7 @@ const ENGAGEMENT_WORDS: Readonly<Record<string, string>> = {
 const DID: Readonly<Record<NoticeKind, (line: NoticeLine, about: NoticeAbout, reader: Reader) => string>> = {
   'handed-off': ({ event }) => (event === 'given-on' ? 'passed it on to you' : 'handed it off to you'),
   'sent-back': () => 'sent it back with a question',
+  'mail-received': () => 'answered by mail',
   'handoff-ready': () => 'put it on your desk: its gate is clear, it can be handed off',
   told: () => 'says',
   reminder: ({ name, minutes }, about, { name: reader }) => {
@@ -106,6 +107,7 @@ export const noticeTitle = (about: NoticeAbout): string =>
 export const NOTICE_KIND_WORDS: Readonly<Record<NoticeKind, string>> = {
   'handed-off': 'Handoffs given to me',
   'sent-back': 'Handoffs sent back to me',
+  'mail-received': 'Answers by mail about my work',
   'handoff-ready': 'My handoffs that can be handed off',
   told: 'What rules tell me',
   reminder: 'Reminders of handoffs that wait',

@@ -1,35 +1,48 @@
+/** Where somebody is told: in the bell, by a mail of its own, in the daily digest. */
+export const NOTICE_CHANNEL = ['screen', 'mail', 'digest'] as const;
+export type NoticeChannel = (typeof NOTICE_CHANNEL)[number];
+type Channels = Readonly<Record<NoticeChannel, boolean>>;
+
+const NONE: Channels = { screen: false, mail: false, digest: false };
+const SCREEN: Channels = { ...NONE, screen: true };
+const DIGEST: Channels = { ...SCREEN, digest: true };
+/** What somebody waits for. */
+const MAIL: Channels = { ...SCREEN, mail: true };
+
 /**
- * What somebody can be told of, and whether they are when they have chosen nothing. In the order
+ * What somebody can be told of, and where when they have chosen nothing. In the order
  * of what matters more: one event tells a person one thing.
  */
 export const NOTICE_KINDS = {
   /** A handoff was given to them. */
-  'handed-off': { isOn: true },
+  'handed-off': MAIL,
   /** What they handed off came back with a question. */
-  'sent-back': { isOn: true },
+  'sent-back': MAIL,
+  /** Somebody answered a mail about what is theirs. */
+  'mail-received': MAIL,
   /** A handoff of theirs can be handed off: a rule put it on their desk. */
-  'handoff-ready': { isOn: true },
+  'handoff-ready': DIGEST,
   /** A rule of the agency has something to tell them. */
-  told: { isOn: true },
+  told: DIGEST,
   /** A handoff has been with them for long, or with somebody in an engagement they lead. */
-  reminder: { isOn: true },
+  reminder: MAIL,
   /** A task became theirs. */
-  assigned: { isOn: true },
+  assigned: DIGEST,
   /** A task is no longer theirs. */
-  unassigned: { isOn: true },
+  unassigned: SCREEN,
   /** Nothing stands in front of a task of theirs any more. */
-  ready: { isOn: true },
+  ready: DIGEST,
   /** A task of theirs has other days because of what somebody did. */
-  moved: { isOn: true },
+  moved: DIGEST,
   /** The promise of an engagement they lead or work in is another. */
-  promise: { isOn: true },
+  promise: DIGEST,
   /** An engagement they lead or work in began, ended or goes through another round. */
-  engagement: { isOn: true },
+  engagement: DIGEST,
   /** What they handed off was picked up. */
-  'picked-up': { isOn: true },
+  'picked-up': SCREEN,
   /** The status of a task they share, or that stands in an engagement they lead. */
-  status: { isOn: false },
-} as const satisfies Readonly<Record<string, { readonly isOn: boolean }>>;
+  status: NONE,
+} as const satisfies Readonly<Record<string, Channels>>;
 
 export type NoticeKind = keyof typeof NOTICE_KINDS;
 export const NOTICE_KIND = Object.keys(NOTICE_KINDS) as readonly NoticeKind[];

@@ -60,6 +60,14 @@ export const RIGHTS = {
   'history.read': STAFF_OR_OWN,
   'learn.read': STAFF,
   'learn.apply': LEADS,
+  /** What a link in a mail leads to. */
+  'mail.open': CREW,
+  /** What was sent to whom, what was answered, and what could not be sent; sending it again. */
+  'mail.read': LEADS,
+  /** By which server mail is sent. */
+  'mail.server': OWNERS,
+  /** The bundled mailboxes, while mail goes nowhere else. */
+  'mailbox.read': LEADS_OR_OWN,
   /** One's own notices, and which of them one gets. */
   'notice.use': CREW,
   /** Adding, moving, assigning and deleting tasks. */

@@ -20,6 +20,7 @@ export const TOPIC = [
   'settings',
   'notice',
   'rule',
+  'mail',
   'everything',
 ] as const;
 export type TopicName = (typeof TOPIC)[number];
@@ -29,6 +30,7 @@ export type Topic = TopicName | `${'engagement' | 'person' | 'notice'}:${string}
 
 /** What changes of these kinds touch, in place of what a change of their subject does. */
 export const TOPICS_OF_KIND: Partial<Readonly<Record<EventKind, readonly TopicName[]>>> = {
+  ...{ mailed: ['mail'], 'mail-received': ['mail'] },
   ...{ 'calendar-changed': ['calendar'], 'time-closed': ['time'] },
   ...{ 'time-off-added': ['crew', 'calendar'], 'time-off-removed': ['crew', 'calendar'] },
   ...{ 'time-logged': ['time'], 'time-corrected': ['time'], 'time-removed': ['time'] },

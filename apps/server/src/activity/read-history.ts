@@ -146,6 +146,6 @@ const dependencyWords = ({ taskId, type, lag }: Dependency, nameOf: (id: string)
 
 /** What was said with an event: words or a question, else a reason, else the name of a step, a check or a part. */
 function noteOf(payload: Readonly<Record<string, unknown>>): string | null {
-  const texts = ['words', 'reason', 'lateReason', 'title', 'text', 'name', 'note'].map((key) => payload[key]);
+  const texts = ['words', 'reason', 'lateReason', 'title', 'text', 'name', 'note', 'to'].map((key) => payload[key]);
   return texts.find((text): text is string => typeof text === 'string' && text !== '') ?? null;
 }

@@ -20,6 +20,7 @@ import { settleTime } from './times.ts';
 import { learnFromSigns } from './next-version.ts';
 import { addForTheMill } from './library.ts';
 import { EngagementLife, type Cast } from './live.ts';
+import { settleMail } from './mail.ts';
 import { addRuleOfOne, addRules, settleRules } from './rules.ts';
 import { ReachMarks } from '../rule/reach-marks.ts';
 import { demoAgency } from './world.ts';
@@ -81,6 +82,10 @@ export async function makeDemo(app: INestApplicationContext, say: (line: string)
   clock.moveTo(today);
   await settleRules(app);
   await app.get(Database).rows(READ_BEFORE, [addDays(worked, -3)]);
+  clock.moveTo(today, '11:40');
+  await settleMail(app, addDays(worked, -3));
+  clock.moveTo(today);
+  await settleRules(app);
 }
 
 /** Engagements were lived through one after the other; history is read in the order of its ids. */

@@ -26,7 +26,7 @@ export async function addRuleOfOne(app: INestApplicationContext, who: Who, engag
 
 /** Jobs of what has been carried out. */
 const DONE_ALREADY = `
-  SELECT graphile_worker.complete_jobs(array_agg(id)) FROM graphile_worker.jobs WHERE task_identifier = 'carry-out-rules' HAVING count(*) > 0`;
+  SELECT graphile_worker.complete_jobs(array_agg(id)) FROM graphile_worker.jobs WHERE task_identifier IN ('carry-out-rules', 'send-mail', 'act-on-mail', 'mail-notices') HAVING count(*) > 0`;
 
 /** What the queue does a moment later, done now: rules are decided and carried out until nothing follows any more. */
 export async function settleRules(app: INestApplicationContext): Promise<void> {

@@ -47,7 +47,11 @@ export class KeepFiles {
   }
 
   /** As `take`, inside a transaction that is already open. */
-  async keep(manager: EntityManager, who: Who, { name, type, from, id }: NewFile): Promise<KeptFile> {
+  async keep(
+    manager: EntityManager,
+    who: Pick<Who, 'agencyId' | 'personId' | 'name'>,
+    { name, type, from, id }: NewFile,
+  ): Promise<KeptFile> {
     const stored = 'path' in from ? await this.store.take(from.path) : await this.store.keep(from.content);
     await holdContent(manager, stored.sha256);
     // A sweep that ran before the lock was ours may have taken the content away again.

@@ -25,6 +25,7 @@ import { Contacts1764000000024 } from './0024-contacts.ts';
 import { HelpingPeople1764000000025 } from './0025-helping-people.ts';
 import { Notices1764000000026 } from './0026-notices.ts';
 import { Rules1764000000027 } from './0027-rules.ts';
+import { Mail1764000000028 } from './0028-mail.ts';
 
 /** In the order they run. */
 export const migrations = [
@@ -55,4 +56,5 @@ export const migrations = [
   HelpingPeople1764000000025,
   Notices1764000000026,
   Rules1764000000027,
+  Mail1764000000028,
 ];

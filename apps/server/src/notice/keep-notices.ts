@@ -1,9 +1,12 @@
 import { Injectable } from '@nestjs/common';
 import {
+  NOTICE_CHANNEL,
   NOTICE_KIND,
   NOTICE_KINDS,
+  type ChooseMailing,
   type ChooseNotices,
   type MarkNotices,
+  type NoticeChannel,
   type NoticeChoices,
   type NoticeKind,
   type SnoozeNotices,
@@ -20,6 +23,10 @@ import type { Who } from '../platform/rights.ts';
 const MORNING = '09:00';
 /** What was read so long ago goes. */
 const KEPT_DAYS = 60;
+
+const MAILING = `
+  SELECT coalesce(m.is_quiet, true) AS "isQuiet", coalesce(m.has_digest, true) AS "hasDigest", a.email AS address
+  FROM person p LEFT JOIN notice_mailing m ON m.person_id = p.id LEFT JOIN account a ON a.person_id = p.id WHERE p.id = $1`;
 
 /** Looks after one's own notices: what is read, what is put off, and what one is told of. Doing any of it twice changes nothing. */
 @Injectable()
@@ -52,21 +59,54 @@ export class KeepNotices {
   }
 
   async choices(who: Who): Promise<NoticeChoices> {
-    const chosen = await this.database.rows<{ kind: NoticeKind; isOn: boolean }>(
-      'SELECT kind, is_on AS "isOn" FROM notice_choice WHERE person_id = $1',
-      [who.personId],
-    );
-    const byKind = new Map(chosen.map(({ kind, isOn }) => [kind, isOn]));
-    return { kinds: NOTICE_KIND.map((kind) => ({ kind, isOn: byKind.get(kind) ?? NOTICE_KINDS[kind].isOn })) };
+    const [chosen, mailing] = await Promise.all([
+      this.database.rows<{ kind: NoticeKind; channel: NoticeChannel; isOn: boolean }>(
+        'SELECT kind, channel, is_on AS "isOn" FROM notice_choice WHERE person_id = $1',
+        [who.personId],
+      ),
+      this.database.row<{ isQuiet: boolean; hasDigest: boolean; address: string | null }>(MAILING, [who.personId]),
+    ]);
+    const isOn = (kind: NoticeKind, channel: NoticeChannel): boolean =>
+      chosen.find((one) => one.kind === kind && one.channel === channel)?.isOn ?? NOTICE_KINDS[kind][channel];
+    return {
+      kinds: NOTICE_KIND.map((kind) => ({
+        kind,
+        ...(Object.fromEntries(NOTICE_CHANNEL.map((channel) => [channel, isOn(kind, channel)])) as Record<NoticeChannel, boolean>),
+      })),
+      ...(mailing ?? { isQuiet: true, hasDigest: true, address: null }),
+    };
   }
 
-  async choose(who: Who, { kind, isOn }: ChooseNotices): Promise<NoticeChoices> {
+  choose(who: Who, { kind, channel, isOn }: ChooseNotices): Promise<NoticeChoices> {
+    return this.keep(
+      who,
+      `INSERT INTO notice_choice (person_id, kind, channel, is_on) VALUES ($1, $2, $3, $4)
+       ON CONFLICT (person_id, kind, channel) DO UPDATE SET is_on = excluded.is_on`,
+      [kind, channel, isOn],
+    );
+  }
+
+  /** When one is mailed; what is left out stays as it is. */
+  chooseMailing(who: Who, { isQuiet, hasDigest }: ChooseMailing): Promise<NoticeChoices> {
+    return this.keep(
+      who,
+      `INSERT INTO notice_mailing (person_id, is_quiet, has_digest) VALUES ($1, coalesce($2, true), coalesce($3, true))
+       ON CONFLICT (person_id) DO UPDATE SET is_quiet = coalesce($2, notice_mailing.is_quiet), has_digest = coalesce($3, notice_mailing.has_digest)`,
+      [isQuiet ?? null, hasDigest ?? null],
+    );
+  }
+
+  /** Ends somebody's digests, by the link in one; doing it twice changes nothing. */
+  async endDigests(personId: string): Promise<void> {
+    await this.database.rows(
+      `INSERT INTO notice_mailing (person_id, has_digest) SELECT id, false FROM person WHERE id = $1 ON CONFLICT (person_id) DO UPDATE SET has_digest = false`,
+      [personId],
+    );
+  }
+
+  private async keep(who: Who, sql: string, values: readonly unknown[]): Promise<NoticeChoices> {
     await this.database.transaction(async (manager) => {
-      await rowsOf(
-        manager,
-        `INSERT INTO notice_choice (person_id, kind, is_on) VALUES ($1, $2, $3) ON CONFLICT (person_id, kind) DO UPDATE SET is_on = excluded.is_on`,
-        [who.personId, kind, isOn],
-      );
+      await rowsOf(manager, sql, [who.personId, ...values]);
       await announceChange(manager, { agencyId: who.agencyId, topics: [`notice:${who.personId}`] });
     });
     return this.choices(who);

@@ -1,6 +1,6 @@
 import { Body, Controller, Get, HttpCode, Patch, Post } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
-import { ChooseNotices, MarkNotices, SnoozeNotices, type NoticeChoices, type Notices } from '@crew/contract';
+import { ChooseMailing, ChooseNotices, MarkNotices, SnoozeNotices, type NoticeChoices, type Notices } from '@crew/contract';
 import { Answers } from '../platform/answers.ts';
 import { Allow, Caller, type Who } from '../platform/rights.ts';
 import { KeepNotices } from './keep-notices.ts';
@@ -45,10 +45,17 @@ export class NoticeController {
     return this.keeping.choices(who);
   }
 
-  /** Turns a kind of notice on or off for oneself; it counts from the next event on. */
+  /** Turns a kind of notice on or off for oneself, on the screen, by mail or in the digest; it counts from the next event on. */
   @Patch('choices')
   @Answers('NoticeChoices')
   choose(@Caller() who: Who, @Body() input: ChooseNotices): Promise<NoticeChoices> {
     return this.keeping.choose(who, input);
+  }
+
+  /** When one is mailed: in one's own working time only, and whether a digest comes each morning. */
+  @Patch('mailing')
+  @Answers('NoticeChoices')
+  chooseMailing(@Caller() who: Who, @Body() input: ChooseMailing): Promise<NoticeChoices> {
+    return this.keeping.chooseMailing(who, input);
   }
 }

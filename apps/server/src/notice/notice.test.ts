@@ -136,9 +136,9 @@ test('another promise is told to those who work for it, once', async () => {
 });
 
 test('a kind that is turned off is not told, one that is off by itself can be turned on', async () => {
-  const choose = (kind: NoticeKind, isOn: boolean) => maker.patch('/notices/choices', { kind, isOn }).expect(200);
+  const choose = (kind: NoticeKind, isOn: boolean) => maker.patch('/notices/choices', { kind, channel: 'screen', isOn }).expect(200);
   const { kinds } = (await choose('assigned', false)).body as NoticeChoices;
-  expect(kinds.find(({ kind }) => kind === 'assigned')).toEqual({ kind: 'assigned', isOn: false });
+  expect(kinds.find(({ kind }) => kind === 'assigned')).toEqual({ kind: 'assigned', screen: false, mail: false, digest: true });
   await choose('status', true);
   await edit('Sketch', { assigneeIds: [maks] });
   await edit('Sketch', { status: 'active' });

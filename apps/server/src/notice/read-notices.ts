@@ -1,7 +1,8 @@
 import { Injectable } from '@nestjs/common';
 import type { FieldChange, NoticeAbout, NoticeGroup, NoticeKind, NoticeLine, Notices } from '@crew/contract';
+import type { EntityManager } from 'typeorm';
 import { Clock } from '../platform/clock.ts';
-import { Database } from '../platform/database.ts';
+import { Database, rowsOf } from '../platform/database.ts';
 import type { Who } from '../platform/rights.ts';
 import { ENGAGEMENT_IN_COLOUR, standInFor } from '../platform/sql-words.ts';
 
@@ -30,12 +31,13 @@ const NOTICES = `
   LEFT JOIN engagement e ON e.id = n.engagement_id LEFT JOIN client c ON c.id = e.client_id
   LEFT JOIN task t ON t.id = n.task_id
   LEFT JOIN handoff h ON h.id = n.handoff_id LEFT JOIN phase p ON p.id = h.from_phase_id LEFT JOIN phase next ON next.id = h.to_phase_id
-  WHERE n.person_id = $1 AND (n.read_at IS NULL OR n.read_at > $2::timestamptz - interval '${READ_DAYS} days')
-    AND (n.snoozed_until IS NULL OR n.snoozed_until <= $2)
+  WHERE n.person_id = $1 AND CASE WHEN $3::uuid[] IS NULL
+    THEN n.on_screen AND (n.read_at IS NULL OR n.read_at > $2::timestamptz - interval '${READ_DAYS} days') AND (n.snoozed_until IS NULL OR n.snoozed_until <= $2)
+    ELSE n.id = ANY($3) END
   ORDER BY n.event_id DESC LIMIT ${MOST_SHOWN}`;
 
 const SNOOZED = `
-  SELECT json_agg(id) AS ids, min(snoozed_until) AS until FROM notice WHERE person_id = $1 AND read_at IS NULL AND snoozed_until > $2`;
+  SELECT json_agg(id) AS ids, min(snoozed_until) AS until FROM notice WHERE person_id = $1 AND on_screen AND read_at IS NULL AND snoozed_until > $2`;
 
 interface Snoozed {
   readonly ids: readonly string[] | null;
@@ -70,7 +72,10 @@ export class ReadNotices {
 
   async run(who: Who): Promise<Notices> {
     const values = [who.personId, this.clock.now()];
-    const [rows, later] = await Promise.all([this.database.rows<Row>(NOTICES, values), this.database.row<Snoozed>(SNOOZED, values)]);
+    const [rows, later] = await Promise.all([
+      this.database.rows<Row>(NOTICES, [...values, null]),
+      this.database.row<Snoozed>(SNOOZED, values),
+    ]);
     const groups = groupsOf(rows);
     return {
       unread: groups.flatMap(({ lines }) => lines).filter(({ isRead }) => !isRead).length,
@@ -78,6 +83,14 @@ export class ReadNotices {
       snoozed: later === null || later.until === null ? null : { ids: later.ids ?? [], until: later.until.toISOString() },
     };
   }
+}
+
+/** Some notices of one person, grouped as on the screen; for mails. */
+export async function readGroups(
+  manager: EntityManager,
+  { personId, ids, now }: { readonly personId: string; readonly ids: readonly string[]; readonly now: Date },
+): Promise<readonly NoticeGroup[]> {
+  return groupsOf(await rowsOf<Row>(manager, NOTICES, [personId, now, ids]));
 }
 
 /** So many tasks that one change gave to somebody are told as one: a whole phase is no list to tick off. */

@@ -1,4 +1,12 @@
-import { FOLLOWED_EVENTS, NOTICE_KIND, NOTICE_KINDS, type EventKind, type NoticeKind } from '@crew/contract';
+import {
+  FOLLOWED_EVENTS,
+  NOTICE_CHANNEL,
+  NOTICE_KIND,
+  NOTICE_KINDS,
+  type EventKind,
+  type NoticeChannel,
+  type NoticeKind,
+} from '@crew/contract';
 import { isOpen, standInFor } from '../platform/sql-words.ts';
 
 /** Of which events somebody is told something, and as SQL over event v and the `cause` it followed from, who: `person_id`, and the task or handoff it is about. */
@@ -47,6 +55,12 @@ const IS_SAID_BY_READY = `coalesce(cause.kind = 'task-status-changed' AND cause.
 const TOLD: Readonly<Record<NoticeKind, Told>> = {
   'handed-off': { events: ['handed-off', 'given-on'], people: `${namedIn('receiverId')} UNION ALL ${STAND_IN}` },
   'sent-back': { events: ['sent-back'], people: `${namedIn('receiverId')} UNION ALL ${STAND_IN}` },
+  'mail-received': {
+    events: ['mail-received'],
+    people: `SELECT e.lead_id AS person_id, NULL::uuid AS task_id, CASE WHEN v.subject = 'handoff' THEN v.subject_id END AS handoff_id FROM engagement e
+        WHERE e.id = v.engagement_id
+      UNION SELECT x.id, NULL, h.id FROM handoff h CROSS JOIN LATERAL (VALUES (h.giver_id), (h.receiver_id)) x(id) WHERE v.subject = 'handoff' AND h.id = v.subject_id AND x.id IS NOT NULL`,
+  },
   'handoff-ready': { events: ['handoff-readied'], people: NAMED_BY_RULE },
   told: { events: ['told'], people: NAMED_BY_RULE },
   reminder: { events: ['reminded'], people: namedIn('personId') },
@@ -88,24 +102,31 @@ const texts = (list: readonly string[]): string => list.map((text) => `'${text}'
 /** Everybody of each kind, the kinds numbered by what matters more. */
 const EVERYBODY = NOTICE_KIND.map(
   (kind, rank) => `
-  SELECT '${kind}' AS kind, ${rank} AS rank, ${NOTICE_KINDS[kind].isOn} AS is_on, k${rank}.* FROM (${TOLD[kind].people}) k${rank} WHERE v.kind IN (${texts(TOLD[kind].events)})`,
+  SELECT '${kind}' AS kind, ${rank} AS rank, ${NOTICE_CHANNEL.map((channel) => `${NOTICE_KINDS[kind][channel]} AS ${channel}`).join(', ')}, k${rank}.* FROM (${TOLD[kind].people}) k${rank} WHERE v.kind IN (${texts(TOLD[kind].events)})`,
 ).join(' UNION ALL ');
+
+/** Whether somebody is told in one of the places: what they chose, else the kind's own word; without a sign-in there is no address to mail to. */
+const placeOf = (channel: NoticeChannel): string =>
+  `coalesce(bool_or(choice.is_on) FILTER (WHERE choice.channel = '${channel}'), told.${channel})${channel === 'screen' ? '' : ' AND bool_or(own.id IS NOT NULL)'} AS ${channel}`;
 
 /**
  * Writes the notices of the events $1: to whoever is of the crew and has chosen to be told, of each thing
  * once and of what matters most. Nobody is told of their own doing, nor of what followed from it; what
- * only a new day brought about is nobody's doing. Answers to whom.
+ * only a new day brought about is nobody's doing. Answers to whom, and with `mail_due_at` which of them are to be mailed: `TellPeople` says when.
  */
 export const WRITE_NOTICES = `
-  INSERT INTO notice (agency_id, person_id, event_id, kind, engagement_id, task_id, handoff_id)
-  SELECT DISTINCT ON (v.id, w.id, told.task_id) v.agency_id, w.id, v.id, told.kind, v.engagement_id, told.task_id, told.handoff_id
+  INSERT INTO notice (agency_id, person_id, event_id, kind, engagement_id, task_id, handoff_id, on_screen, mail_due_at, in_digest)
+  SELECT DISTINCT ON (v.id, w.id, told.task_id) v.agency_id, w.id, v.id, told.kind, v.engagement_id, told.task_id, told.handoff_id,
+    place.screen, CASE WHEN place.mail THEN v.at END, place.digest
   FROM event v
   LEFT JOIN event cause ON cause.id = v.cause_id
   LEFT JOIN account doer ON doer.id = coalesce(v.account_id, cause.account_id)
   CROSS JOIN LATERAL (${EVERYBODY}) told
   JOIN person w ON w.id = told.person_id AND w.agency_id = v.agency_id AND w.is_active
-  LEFT JOIN notice_choice choice ON choice.person_id = w.id AND choice.kind = told.kind
-  WHERE v.id = ANY($1::bigint[]) AND w.id IS DISTINCT FROM doer.person_id AND coalesce(choice.is_on, told.is_on)
+  CROSS JOIN LATERAL (SELECT ${NOTICE_CHANNEL.map(placeOf).join(', ')} FROM (SELECT 1) one
+    LEFT JOIN notice_choice choice ON choice.person_id = w.id AND choice.kind = told.kind
+    LEFT JOIN account own ON own.person_id = w.id) place
+  WHERE v.id = ANY($1::bigint[]) AND w.id IS DISTINCT FROM doer.person_id AND (place.screen OR place.mail OR place.digest)
     AND (v.kind <> 'task-rescheduled' OR doer.id IS NOT NULL)
   ORDER BY v.id, w.id, told.task_id, told.rank
-  ON CONFLICT DO NOTHING RETURNING agency_id AS "agencyId", person_id AS "personId"`;
+  ON CONFLICT DO NOTHING RETURNING id, agency_id AS "agencyId", person_id AS "personId", kind, mail_due_at AS "mailDueAt"`;

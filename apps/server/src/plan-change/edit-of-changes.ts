@@ -174,7 +174,7 @@ function refuseUnknownDeliverable({ deliverableId }: TaskFields, { deliverables 
 function refuseLosingTime({ title, logged_minutes }: TaskImage['row']): void {
   if (logged_minutes === 0) return;
   const hours = Math.round(logged_minutes / 6) / 10;
-  throw new Refusal('still-used', `${hours} h are logged on “${title}”; taking it out would lose them. Drop it instead.`, {
+  throw new Refusal('still-used', `Time is logged on “${title}” (${hours} h), which removing it would lose. Set it to Dropped instead.`, {
     field: 'isDeleted',
   });
 }

@@ -19,8 +19,23 @@ export interface Config {
    * many stand in front, or their addresses; null when none does.
    */
   readonly trustedProxies: number | string | null;
+  /** Where people open the app, for links in mails; without a slash at the end. */
+  readonly address: string;
+  readonly mail: MailConfig;
   /** Requests a minute by one account, or by one address where nobody is signed in. */
   readonly requestsPerMinute: number;
+}
+
+/** By what mail goes out and comes in. With several processes on one machine one of them has the two ports. */
+export interface MailConfig {
+  /** Where mail is sent while the agency has named no server of its own; null to send it to this process's own mailboxes. */
+  readonly outgoing: { readonly host: string; readonly port: number } | null;
+  /** The port of the bundled mailboxes, on this machine only; 0 for any, null for none. */
+  readonly mailboxPort: number | null;
+  /** The port that takes answers in by SMTP, on this machine only; 0 for any, null for none. */
+  readonly incomingPort: number | null;
+  /** What addresses end in while the agency has named none of its own. */
+  readonly domain: string;
 }
 
 export const CONFIG = Symbol('config');
@@ -43,8 +58,25 @@ export function readConfig(env: NodeJS.ProcessEnv): Config {
     runsJobs: env['CREW_JOBS'] !== 'off',
     isQuiet: env['CREW_QUIET'] === 'on',
     trustedProxies: proxiesOf(env['CREW_TRUST_PROXY'] ?? ''),
+    address: (env['CREW_ADDRESS'] ?? `http://127.0.0.1:${env['CREW_PORT'] ?? 4180}`).replace(/\/+$/, ''),
+    mail: {
+      outgoing: hostAndPort(env['CREW_MAIL_OUT']),
+      mailboxPort: portOf(env['CREW_MAILBOX_PORT']),
+      incomingPort: portOf(env['CREW_MAIL_IN_PORT']),
+      domain: env['CREW_MAIL_DOMAIN'] ?? 'nimble-crew.localhost',
+    },
     requestsPerMinute: Number(env['CREW_REQUESTS_PER_MINUTE'] ?? 600),
   };
+}
+
+const portOf = (text: string | undefined): number | null => (text === undefined || text === '' ? null : Number(text));
+
+/** As `smtp.example.com:25`. */
+function hostAndPort(text: string | undefined): { readonly host: string; readonly port: number } | null {
+  if (text === undefined || text === '') return null;
+  const [, host, port] = /^(.+):(\d+)$/.exec(text) ?? [];
+  if (host === undefined) throw new Error(`CREW_MAIL_OUT is “${text}”. Write it as smtp.example.com:25.`);
+  return { host, port: Number(port) };
 }
 
 function fixedDay(text: string | undefined): IsoDay | null {

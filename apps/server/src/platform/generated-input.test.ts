@@ -26,7 +26,8 @@ beforeAll(async () => {
   harness = await startHarness();
   // An owner: nothing sent here can take her access away.
   owner = await harness.as('Oona');
-  bodies = Object.entries(await everyBody(harness, owner));
+  // Trying a mail server looks its name up in the network.
+  bodies = Object.entries(await everyBody(harness, owner)).filter(([route]) => route !== 'POST /mail/server/try');
 }, 300_000);
 afterAll(() => harness.close());
 

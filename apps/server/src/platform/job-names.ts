@@ -23,6 +23,14 @@ export interface JobPayloads {
   'reach-marks': Record<string, never>;
   /** Reminds whoever has held a handoff for long, then the lead. */
   remind: Record<string, never>;
+  /** Sends one mail. */
+  'send-mail': { readonly mailId: string };
+  /** Does what an answer by mail asks for. */
+  'act-on-mail': { readonly replyId: string };
+  /** Mails notices that are due, and digests. */
+  'mail-notices': Record<string, never>;
+  /** Removes mail that is older than it is kept. */
+  'prune-mail': Record<string, never>;
   /** Removes notices that were read long ago. */
   'prune-notices': Record<string, never>;
   /** Removes history that is older than it is kept. */
@@ -42,6 +50,10 @@ export const JOB_NAMES = Object.keys({
     'follow-events': 0,
     'carry-out-rules': 0,
     'reach-marks': 0,
+    'send-mail': 0,
+    'act-on-mail': 0,
+    'mail-notices': 0,
+    'prune-mail': 0,
     'prune-notices': 0,
     remind: 0,
     'forecast-all': 0,

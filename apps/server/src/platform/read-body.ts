@@ -12,6 +12,11 @@ const USUAL: BodyLimits = { bytes: 512 * 1024, depth: 12, keys: 200, items: 5000
 
 const LIMITS = 'crew:body-limits';
 
+const IGNORED = 'crew:body-ignored';
+
+/** A route to which a body means nothing, whatever its form. */
+export const IgnoresBody = (): MethodDecorator => SetMetadata(IGNORED, true);
+
 /** A route whose bodies are larger than usual. */
 export const TakesLarge = (limits: Partial<BodyLimits>): MethodDecorator => SetMetadata(LIMITS, { ...USUAL, ...limits });
 
@@ -32,6 +37,7 @@ export class ReadBody implements CanActivate {
     const request = http.getRequest<RequestOfSomebody>();
     if (READING.has(request.method)) return true;
     const places = [context.getHandler(), context.getClass()];
+    if (this.reflector.getAllAndOverride<boolean | undefined>(IGNORED, places) === true) return true;
     const usual = isOpenRoute(this.reflector, places) ? OPEN : USUAL;
     // A file is read from the disk by its own route, which says how large it may be.
     if (request.is('multipart/form-data') === false) {

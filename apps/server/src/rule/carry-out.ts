@@ -105,7 +105,7 @@ export class CarryOut {
       const now = this.clock.now();
       if ((await affectedRows(manager, CLAIM, [runId, place, now])) === 0) return;
       const who = ruleWho(waiting);
-      const asked = { manager, who, by: { actor: who, at: now }, today: this.clock.today(), event, slots, chosen };
+      const asked = { manager, who, by: { actor: who, at: now }, today: this.clock.today(), event, slots, chosen, runId, place };
       const outcome: Outcome = await this.effects.of(kind)(asked);
       const state = outcome.isNothing === true ? 'nothing' : 'done';
       await rowsOf(manager, NOTE, [runId, place, state, outcome.said, changeIdOf(manager)]);

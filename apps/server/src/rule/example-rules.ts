@@ -59,6 +59,15 @@ const FOR_THE_AGENCY: readonly RuleContent[] = [
   },
 ];
 
+/** What a client reads when the script is done. */
+const RECORDING_BEGINS: RuleThen = {
+  do: 'mail-client',
+  slots: {
+    title: 'Recording begins',
+    text: 'The script of {engagementName} is finished and goes to the studio now. We book the booth this week and tell you the day. If somebody of yours wants to listen in, answer this mail.',
+  },
+};
+
 /** What single templates need besides, by the name of the template. */
 function forTemplates(roleOf: (name: string) => string): Readonly<Record<string, readonly RuleContent[]>> {
   const freest = (role: string) => ({ by: 'role', id: roleOf(role) }) as const;
@@ -90,6 +99,7 @@ function forTemplates(roleOf: (name: string) => string): Readonly<Record<string,
               whom: freest('Media producer'),
             },
           },
+          RECORDING_BEGINS,
         ],
       },
       {

@@ -93,6 +93,8 @@ export class UndoRun {
 /** What is said once cannot be unsaid. */
 const STAYS: Partial<Readonly<Record<ReturnType<typeof thenOf>['do'], string>>> = {
   tell: 'What people were told stays told.',
+  mail: 'Mail that is sent cannot be called back.',
+  'mail-client': 'The mail to the client cannot be called back.',
   'ready-handoff': 'The handoff stays on the desk until it is handed off.',
   'hand-off': 'The handoff stays handed off; send it back instead.',
 };

@@ -27,6 +27,10 @@ import type {
   OwnField,
   WeekPlan,
   Me,
+  Mailbox,
+  MailboxMail,
+  MailPage,
+  MailServerView,
   NoticeChoices,
   Notices,
   SeriesView,
@@ -229,6 +233,13 @@ export const useRuleTrial = (asked: string | null) =>
     ([path, body]: readonly [string, string]) => call<RuleTrial>('POST', path, JSON.parse(body) as object),
     { keepPreviousData: true, revalidateOnFocus: false },
   );
+/** One's own bundled mailbox, or that of an address. */
+export const useMailbox = (address: string | null) => useAsked<Mailbox>(`/mail/boxes${queryOf({ address })}`, ['mail']);
+export const useMailboxMail = (id: string) => useAsked<MailboxMail>(`/mail/boxes/${id}`, []);
+/** What was sent; `query` as in `GET /mail`, null to ask nothing. */
+export const useSentMail = (query: string | null) =>
+  useAsked<MailPage>(query === null ? null : `/mail${query === '' ? '' : `?${query}`}`, ['mail'], { keepPreviousData: true });
+export const useMailServer = () => useAsked<MailServerView>('/mail/server', ['settings']);
 export const useSettings = () => useAsked<AgencySettings>('/settings', ['settings']);
 export const useClientEngagements = () => useAsked<ClientEngagement[]>('/client/engagements', ['engagement']);
 

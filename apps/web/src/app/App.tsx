@@ -108,6 +108,19 @@ const router = createBrowserRouter([
             path: 'handoffs/rules/runs',
             lazy: () => import('../features/rule/RunsPage.tsx').then(({ RunsPage }) => ({ Component: RunsPage })),
           },
+          { path: 'mail', lazy: () => import('../features/mail/MailboxPage.tsx').then(({ MailboxPage }) => ({ Component: MailboxPage })) },
+          {
+            path: 'mail/sent',
+            lazy: () => import('../features/mail/SentMailPage.tsx').then(({ SentMailPage }) => ({ Component: SentMailPage })),
+          },
+          {
+            path: 'mail/server',
+            lazy: () => import('../features/mail/MailServerPage.tsx').then(({ MailServerPage }) => ({ Component: MailServerPage })),
+          },
+          {
+            path: 'from-mail/:token',
+            lazy: () => import('../features/mail/FromMailPage.tsx').then(({ FromMailPage }) => ({ Component: FromMailPage })),
+          },
           {
             path: 'templates',
             lazy: () => import('../features/template/TemplatesPage.tsx').then(({ TemplatesPage }) => ({ Component: TemplatesPage })),

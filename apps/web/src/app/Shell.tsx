@@ -239,7 +239,7 @@ function MeMenu({ name, initials, line, isStaff, mayLookAfter }: MeMenuProps) {
   };
   const choose = (key: string): void => {
     if (ROWS.some((rows) => rows.id === key)) return setRows(key as Rows);
-    if (key === 'crew' || key === 'calendar' || key === 'templates' || key === 'history' || key === 'clients')
+    if (key === 'crew' || key === 'calendar' || key === 'templates' || key === 'history' || key === 'clients' || key === 'mail')
       return void navigate(`/${key}`);
     if (key !== 'out') return wearTheme(key as Theme);
     signOut().catch((error: unknown) => notify(troubleWords(error), { tone: 'trouble' }));
@@ -258,6 +258,7 @@ function MeMenu({ name, initials, line, isStaff, mayLookAfter }: MeMenuProps) {
           <MenuChoice id="calendar">{isStaff ? 'Calendar: closed days, who is away' : 'Calendar: closed days, when I am away'}</MenuChoice>
           {isStaff ? <MenuChoice id="clients">Clients: contacts, what is done for them</MenuChoice> : null}
           {isStaff ? <MenuChoice id="history">History: who changed what, and undo</MenuChoice> : null}
+          <MenuChoice id="mail">{mayLookAfter ? 'Mail: mailboxes, sent mail, answers' : 'Mail: what the app has mailed me'}</MenuChoice>
           {mayLookAfter ? <MenuChoice id="crew">Crew: people, roles and hours</MenuChoice> : null}
           {THEMES.map((theme) => (
             <MenuChoice key={theme.id} id={theme.id}>

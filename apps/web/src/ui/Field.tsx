@@ -69,6 +69,8 @@ export interface FieldProps extends Omit<TextFieldProps, 'children'> {
   readonly label: string;
   readonly error?: string | undefined;
   readonly isLong?: boolean;
+  /** Of a long one: how many lines it shows at first. */
+  readonly rows?: number;
   /** Leaves out the room for an error: for fields that cannot be wrong or say so elsewhere. */
   readonly isTight?: boolean;
   readonly placeholder?: string;
@@ -79,13 +81,13 @@ export interface FieldProps extends Omit<TextFieldProps, 'children'> {
 }
 
 /** One labelled field with room for its error. For a day there is `DayField`. */
-export function Field({ label, error, isLong, isTight = false, placeholder, inputRef, button, ...props }: FieldProps) {
+export function Field({ label, error, isLong, rows, isTight = false, placeholder, inputRef, button, ...props }: FieldProps) {
   return (
     <AriaTextField {...props} isInvalid={error !== undefined} validationBehavior="aria">
       <Column>
         {label === '' ? null : <StyledLabel>{label}</StyledLabel>}
         {isLong ? (
-          <StyledArea placeholder={placeholder} ref={inputRef} />
+          <StyledArea placeholder={placeholder} ref={inputRef} {...(rows === undefined ? {} : { rows })} />
         ) : (
           <InputPlace>
             <StyledInput placeholder={placeholder} ref={inputRef} />

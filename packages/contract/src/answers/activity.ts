@@ -5,7 +5,7 @@ import type { PersonRef } from './crew.ts';
 /* The history. Times are ISO instants. */
 
 /** A job of the server that changes something by itself. */
-export type ActingJob = 'plan' | 'repeat' | 'remind' | 'gate' | 'dates';
+export type ActingJob = 'plan' | 'repeat' | 'remind' | 'gate' | 'dates' | 'mail';
 
 /** A field that changed; ids are given as what they were called then. */
 export interface HistoryChange {

@@ -9,6 +9,7 @@ export type * from './field.ts';
 export type * from './file.ts';
 export type * from './handoff.ts';
 export type * from './live.ts';
+export type * from './mail.ts';
 export type * from './notice.ts';
 export type * from './rule.ts';
 export type * from './series.ts';

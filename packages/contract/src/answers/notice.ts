@@ -1,5 +1,5 @@
 import type { IsoDay } from '@crew/core';
-import type { NoticeKind } from '../notices.ts';
+import type { NoticeChannel, NoticeKind } from '../notices.ts';
 import type { ClientHue, HandoffState, TaskStatus } from '../words.ts';
 
 /* What concerns somebody. Times are ISO instants, days ISO days, effort is minutes. */
@@ -72,5 +72,11 @@ export interface Notices {
 
 /** What one is told of. */
 export interface NoticeChoices {
-  readonly kinds: readonly { readonly kind: NoticeKind; readonly isOn: boolean }[];
+  readonly kinds: readonly (Readonly<Record<NoticeChannel, boolean>> & { readonly kind: NoticeKind })[];
+  /** Mails wait for one's own working day. */
+  readonly isQuiet: boolean;
+  /** Whether the daily digest is sent. */
+  readonly hasDigest: boolean;
+  /** Where mails go; null for somebody without a sign-in. */
+  readonly address: string | null;
 }

@@ -42,6 +42,12 @@ const SOMEBODY_WORDS: Readonly<Record<Exclude<Somebody['by'], 'role' | 'person'>
 const days = (count: number): string => `${Math.abs(count)} working ${Math.abs(count) === 1 ? 'day' : 'days'}`;
 const nameOf = (id: string, names: RuleNames): string => names[id] ?? 'somebody or something removed since';
 
+/** A sentence holds the beginning of a mail. */
+const shortened = (text: string): string => {
+  const line = text.replace(/\s+/g, ' ').trim();
+  return line.length <= 90 ? line : `${line.slice(0, 88).trimEnd()} …`;
+};
+
 /** The text of a slot of each kind. */
 const SLOT_WORDS: { readonly [Kind in SlotKind]: (value: never, names: RuleNames) => string } = {
   phase: (value: string) => value,
@@ -63,6 +69,7 @@ const SLOT_WORDS: { readonly [Kind in SlotKind]: (value: never, names: RuleNames
   chosen: (value: Chosen, names) =>
     value.by === 'person' ? nameOf(value.id, names) : `the ${nameOf(value.id, names)} with the most free hours`,
   text: (value: string) => `“${value}”`,
+  letter: (value: string) => `“${shortened(value)}”`,
   title: (value: string) => `“${value}”`,
   priority: (value: Priority) => PRIORITY_WORDS[value],
   label: (value: string) => `“${value}”`,

@@ -54,6 +54,8 @@ export interface SlotValues {
   readonly who: Somebody;
   readonly chosen: Chosen;
   readonly text: string;
+  /** A text of several lines, to somebody outside. */
+  readonly letter: string;
   readonly title: string;
   readonly priority: Priority;
   readonly label: string;
@@ -120,6 +122,7 @@ const SLOT_RULES: { readonly [Kind in SlotKind]: { readonly is: (value: unknown)
     wanted: 'Choose a role or a person to assign.',
   },
   text: { is: (value) => isText(value, 500), wanted: 'Write a text of at most 500 characters.' },
+  letter: { is: (value) => isText(value, 4000), wanted: 'Write the mail, in at most 4 000 characters.' },
   title: { is: (value) => isText(value, 200), wanted: 'Give the task a title of at most 200 characters.' },
   priority: { is: (value) => isOneOf(PRIORITY, value), wanted: 'Choose a priority.' },
   label: { is: (value) => isText(value, 40), wanted: 'Give a label of at most 40 characters.' },

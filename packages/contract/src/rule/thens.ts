@@ -24,6 +24,15 @@ export const THENS = {
     words: 'tell {who}: {text}',
     slots: { who: { kind: 'who', first: { by: 'lead' } }, text: { kind: 'text' } },
   },
+  mail: {
+    words: 'mail {who}: {text}',
+    slots: { who: { kind: 'who', first: { by: 'lead' } }, text: { kind: 'text' } },
+  },
+  'mail-client': {
+    words: 'mail the client {title}: {text}',
+    slots: { title: { kind: 'title' }, text: { kind: 'letter' } },
+    after: ['handoff', 'phase', 'engagement', 'task'],
+  },
   assign: { words: 'assign it to {whom}', slots: { whom: { kind: 'chosen' } }, ...OF_TASK, meaning: setsTo('assignees', 'whom') },
   'assign-phase': {
     words: 'assign the open tasks of {phase} to {whom}',
@@ -114,7 +123,7 @@ export const thenSpec = (kind: ThenKind): ThenSpec => THENS[kind];
 /** Whether an effect can follow an event about this. */
 export function canFollow(kind: ThenKind, subject: RuleSubject): boolean {
   const { after } = thenSpec(kind);
-  return after === undefined ? subject !== 'person' || kind === 'tell' : after.includes(subject);
+  return after === undefined ? subject !== 'person' || kind === 'tell' || kind === 'mail' : after.includes(subject);
 }
 
 /** What effects mean to each other, as `checkRules` asks for it. */

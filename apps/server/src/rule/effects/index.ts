@@ -3,6 +3,7 @@ import type { ThenKind } from '@crew/contract';
 import { StartRound } from '../../engagement/start-round.ts';
 import { PassHandoff } from '../../handoff/pass-handoff.ts';
 import { ChangePlan } from '../../plan-change/change-plan.ts';
+import { mailClient, mailPeople } from './mails.ts';
 import { readyHandoff, tell } from './people.ts';
 import { PhaseEffects } from './phases.ts';
 import { TaskEffects } from './tasks.ts';
@@ -17,6 +18,8 @@ export class Effects {
     const phases = new PhaseEffects(passing, rounds, tasks);
     this.byKind = {
       tell,
+      mail: mailPeople,
+      'mail-client': mailClient,
       assign: tasks.assign,
       'assign-phase': tasks.assignPhase,
       'make-task': tasks.makeTask,

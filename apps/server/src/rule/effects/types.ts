@@ -21,6 +21,9 @@ export interface Asked {
   readonly today: IsoDay;
   readonly event: EffectEvent;
   readonly slots: { readonly [Kind in string]?: unknown };
+  /** The run it belongs to and its place there, which name it for ever. */
+  readonly runId: string;
+  readonly place: number;
   /** Whom the slot `whom` stands for, chosen before the transaction; null for nobody. */
   readonly chosen: ChosenPerson | null;
 }

@@ -9,6 +9,7 @@ import { call } from '../../api/client.ts';
 import { useHandoff } from '../../api/queries.ts';
 import { useWho } from '../../session/session.tsx';
 import { ButtonLink } from '../../ui/Button.tsx';
+import { HandoffMail } from '../mail/HandoffMail.tsx';
 import { WaysOut } from '../task/WaysOut.tsx';
 import { Baton } from '../../ui/Baton.tsx';
 import { ErrorNote, Loading } from '../../ui/layout.tsx';
@@ -161,6 +162,7 @@ function Body({ handoff, drafting }: HandoffProps) {
         </SheetPart>
       )}
       {handoff.turns.length === 0 ? null : <Turns turns={handoff.turns} />}
+      <HandoffMail handoffId={handoff.id} />
       <NextStep handoff={handoff} drafting={drafting} />
       {handoff.state === 'picked-up' ? null : <WaysOut ways={handoff.ways} engagement={handoff.engagement} />}
     </>

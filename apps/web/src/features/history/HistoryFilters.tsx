@@ -27,6 +27,7 @@ const PART_WORDS: Readonly<Record<HistoryPart, string>> = {
   calendar: 'calendar and time off',
   templates: 'templates',
   people: 'crew and clients',
+  mail: 'Mail',
   rules: 'rules',
   settings: 'settings and fields',
 };

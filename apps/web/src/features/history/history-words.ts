@@ -78,6 +78,8 @@ const DID: Readonly<Record<EventKind, (line: HistoryLine) => string>> = {
   'day-reached': () => 'came near a date of',
   'hours-reached': () => 'reached a share of the planned effort of',
   told: () => 'told people about',
+  mailed: ({ note }) => `mailed ${note ?? 'somebody'} about`,
+  'mail-received': () => 'answered a mail about',
   'handoff-readied': () => 'put on the desk the handoff of',
   'rule-added': () => 'added a rule',
   'rule-changed': () => 'changed a rule',
@@ -128,7 +130,14 @@ function unnamed(change: ChangeWords): ChangeWords {
   return { ...change, label: isNew ? 'to' : '' };
 }
 
-const JOB_WORDS = { plan: 'Planner', repeat: 'Repeating work', remind: 'Reminders', gate: 'Gates', dates: 'Dates' } as const;
+const JOB_WORDS = {
+  plan: 'Planner',
+  repeat: 'Repeating work',
+  remind: 'Reminders',
+  gate: 'Gates',
+  dates: 'Dates',
+  mail: 'By mail',
+} as const;
 
 /** Who did it: a name, the job of the server, or somebody whose access is gone. */
 export function doerWords({ kind, name, job }: HistoryLine['by']): string {

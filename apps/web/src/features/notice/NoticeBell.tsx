@@ -1,5 +1,6 @@
 import { lazy, Suspense, useCallback, useRef, useState } from 'react';
 import { Button as AriaButton } from 'react-aria-components';
+import { useLocation } from 'react-router';
 import styled from 'styled-components';
 import { useNotices } from '../../api/queries.ts';
 import { count } from '../../words/format.ts';
@@ -49,7 +50,9 @@ const Unread = styled.span`
 /** What concerns one, in the bar: how much of it is not read yet, and all of it behind one press. */
 export function NoticeBell() {
   const { data } = useNotices();
-  const [isOpen, setOpen] = useState(false);
+  // A mail leads to where one chooses what is mailed.
+  const isToChoose = new URLSearchParams(useLocation().search).get('notices') === 'choose';
+  const [isOpen, setOpen] = useState(isToChoose);
   const bell = useRef<HTMLButtonElement>(null);
   const close = useCallback(() => {
     setOpen(false);
@@ -71,7 +74,7 @@ export function NoticeBell() {
       </Bell>
       {isOpen ? (
         <Suspense>
-          <NoticePanel onClose={close} />
+          <NoticePanel isToChoose={isToChoose} onClose={close} />
         </Suspense>
       ) : null}
     </>

@@ -88,9 +88,9 @@ function useEscape(side: RefObject<HTMLElement | null>, onClose: () => void): vo
 }
 
 /** All that concerns one, by thing; what is read stays a week, greyed. */
-export function NoticePanel({ onClose }: { readonly onClose: () => void }) {
+export function NoticePanel({ isToChoose, onClose }: { readonly isToChoose: boolean; readonly onClose: () => void }) {
   const { data, error } = useNotices();
-  const [isChoosing, setChoosing] = useState(false);
+  const [isChoosing, setChoosing] = useState(isToChoose);
   const side = useRef<HTMLElement>(null);
   useEscape(side, onClose);
   useEffect(() => side.current?.focus(), []);
@@ -160,7 +160,7 @@ const inSentence = (words: string): string => `${words.charAt(0).toLowerCase()}$
 function Below({ notices, onChoose }: { readonly notices: Notices | undefined; readonly onChoose: () => void }) {
   const { today, zone } = useWho();
   const { data } = useNoticeChoices();
-  const off = (data?.kinds ?? []).filter(({ isOn }) => !isOn).map(({ kind }) => inSentence(NOTICE_KIND_WORDS[kind]));
+  const off = (data?.kinds ?? []).filter(({ screen }) => !screen).map(({ kind }) => inSentence(NOTICE_KIND_WORDS[kind]));
   const snoozed = notices?.snoozed ?? null;
   return (
     <Foot>

@@ -21,9 +21,10 @@ const group = (about: NoticeAbout, ...lines: NoticeLine[]): NoticeGroup => ({
 });
 const choices = {
   kinds: [
-    { kind: 'assigned', isOn: true },
-    { kind: 'status', isOn: false },
+    { kind: 'assigned', screen: true, mail: false, digest: true },
+    { kind: 'status', screen: false, mail: false, digest: false },
   ],
+  ...{ isQuiet: true, hasDigest: true, address: 'odalys@quillmarsh.example' },
 };
 const open = (notices: Notices, me = odalys) =>
   openScreen(<NoticeBell />, { path: '/desk', me, answers: { 'GET /notices': notices, 'GET /notices/choices': choices } });
@@ -124,8 +125,8 @@ test('one chooses what one is told of; what is off is named', async () => {
   expect(await shown.findByText(/statuses of tasks I share/i)).toBeTruthy();
   await userEvent.click(shown.getByRole('button', { name: 'Choose notices' }));
   page.network.answer('PATCH /notices/choices', 200, choices);
-  await userEvent.click(await screen.findByRole('checkbox', { name: 'Tasks assigned to me' }));
-  expect(page.sent()).toEqual([{ request: 'PATCH /notices/choices', body: { kind: 'assigned', isOn: false } }]);
+  await userEvent.click(await screen.findByRole('checkbox', { name: 'Tasks assigned to me: screen' }));
+  expect(page.sent()).toEqual([{ request: 'PATCH /notices/choices', body: { kind: 'assigned', channel: 'screen', isOn: false } }]);
 });
 
 test('Escape closes it and gives the focus back to the bell', async () => {

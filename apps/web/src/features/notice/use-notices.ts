@@ -1,4 +1,4 @@
-import type { NoticeAbout, NoticeKind, NoticeLine, Notices } from '@crew/contract';
+import type { ChooseMailing, ChooseNotices, NoticeAbout, NoticeLine, Notices } from '@crew/contract';
 import { call } from '../../api/client.ts';
 import { backBy, perform } from '../../session/perform.ts';
 import { count } from '../../words/format.ts';
@@ -42,5 +42,6 @@ export async function pickUp(
   if (isDone) markOpened(lines);
 }
 
-export const choose = (kind: NoticeKind, isOn: boolean): void =>
-  void perform({ send: () => call('PATCH', '/notices/choices', { kind, isOn }) });
+export const choose = (choice: ChooseNotices): void => void perform({ send: () => call('PATCH', '/notices/choices', choice) });
+
+export const chooseMailing = (choice: ChooseMailing): void => void perform({ send: () => call('PATCH', '/notices/mailing', choice) });

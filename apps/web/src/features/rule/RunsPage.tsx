@@ -1,4 +1,4 @@
-import { can, RUN_STATE, thenParts, type RuleNames, type RunLine, type RunState } from '@crew/contract';
+import { can, RUN_STATE, thenParts, type RuleNames, type RunLine, type RunState, type ThenKind } from '@crew/contract';
 import { useState } from 'react';
 import { Link } from 'react-aria-components';
 import styled from 'styled-components';
@@ -229,6 +229,7 @@ function RunActs({ run }: { readonly run: RunLine }) {
   );
 }
 
-/** What people were told, or have on their desk, stays. */
+/** What people were told or mailed, or have on their desk, stays. */
+const STAYING: ReadonlySet<ThenKind> = new Set(['tell', 'mail', 'mail-client', 'ready-handoff']);
 const canGoBack = ({ state, changeId, then }: RunLine['effects'][number]): boolean =>
-  state === 'done' && changeId !== null && then.do !== 'tell' && then.do !== 'ready-handoff';
+  state === 'done' && changeId !== null && !STAYING.has(then.do);

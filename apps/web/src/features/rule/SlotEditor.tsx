@@ -16,6 +16,8 @@ export function SlotEditor({ spec, label, value, choices, onChange }: SlotEditor
   switch (spec.kind) {
     case 'text':
       return <TextSlot label={label} value={value} onChange={onChange} isLong />;
+    case 'letter':
+      return <TextSlot label={label} value={value} onChange={onChange} isLong hasLines />;
     case 'title':
       return <TextSlot label={label} value={value} onChange={onChange} isLong={false} />;
     case 'percent':

@@ -51,14 +51,20 @@ const FillIns = styled.p`
   }
 `;
 
-export function TextSlot({ label, value, onChange, isLong }: TypedProps & { readonly isLong: boolean }) {
+interface TextSlotProps extends TypedProps {
+  readonly isLong: boolean;
+  /** Enter begins a new line; Set sets it. */
+  readonly hasLines?: boolean;
+}
+
+export function TextSlot({ label, value, onChange, isLong, hasLines = false }: TextSlotProps) {
   const [text, setText] = useState(typeof value === 'string' ? value : '');
   const set = (): void => {
     if (text.trim() !== '') onChange(text.trim());
   };
-  // A text of a rule is one paragraph: Enter sets it.
+  // But for a mail, a text of a rule is one paragraph: Enter sets it.
   const onKeyDown = (event: { readonly key: string; readonly preventDefault: () => void }): void => {
-    if (event.key !== 'Enter') return;
+    if (event.key !== 'Enter' || hasLines) return;
     event.preventDefault();
     set();
   };
