@@ -14,6 +14,7 @@ export * from './engagement-input.ts';
 export * from './field-input.ts';
 export * from './find-words.ts';
 export * from './handoff-input.ts';
+export * from './handoff-speed.ts';
 export * from './learn-input.ts';
 export * from './mail.ts';
 export * from './mail-input.ts';

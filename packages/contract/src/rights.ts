@@ -57,6 +57,8 @@ export const RIGHTS = {
   'handoff.receive': LEADS_OR_OWN,
   /** Handing off although the gate is not clear, with a reason. */
   'handoff.pass-gate': LEADS,
+  /** How handoffs go, by phase, role and person. */
+  'handoff.speed': STAFF,
   'history.read': STAFF_OR_OWN,
   'learn.read': STAFF,
   'learn.apply': LEADS,

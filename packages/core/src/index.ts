@@ -58,7 +58,8 @@ export { followersOf, replan, type Move, type PresentDates, type Replan } from '
 export { remainingDays } from './plan-change/remaining.ts';
 export { evaluateGate, isGateClear, type CheckResult, type GateCheck, type GateFacts } from './handoff/gate.ts';
 export { estimateOfNextRound, tasksOfRound, type RoundTask } from './handoff/round.ts';
-export { waits, type LocalTime, type Waits, type WaitsInput } from './handoff/waits.ts';
+export { passSpeed, roundedMedianOf, type PassedCase, type SpeedColumn, type SpeedPoint } from './handoff/speed.ts';
+export { waitCounter, waits, type LocalTime, type Waits, type WaitsInput } from './handoff/waits.ts';
 export { elapsedSeconds, guessMinutes, minutesToLog, pauseTimer, resumeTimer, type Timer } from './time/timer.ts';
 export { isTimeForgotten } from './time/forgotten.ts';
 export { findOverlaps, type Overlap, type WorkedStretch } from './time/overlap.ts';

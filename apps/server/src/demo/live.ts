@@ -45,6 +45,9 @@ interface Deed {
 /** When in the day something of each order is done: beginning, logging time, finishing, a milestone. */
 const TIMES = ['09:10', '12:30', '15:25', '15:30'] as const;
 
+/** When somebody picks up what was handed off the day before. */
+const PICK_UP_TIMES = ['09:25', '10:15', '11:40', '13:30', '15:50'];
+
 /**
  * Lives through an engagement day by day up to today, by the same use cases people call:
  * starts it, works, logs time, gives words, hands off, picks up. Nothing is written directly,
@@ -297,7 +300,11 @@ export class EngagementLife {
       return false;
     }
     if (nextDay > this.today) return false;
-    this.moveTo(nextDay, '10:15');
+    // Never before it was handed off; on another day sooner or later, as people come to it.
+    this.moveTo(
+      nextDay,
+      nextDay === day ? '16:30' : (PICK_UP_TIMES[(this.spec.name.length + phase.name.length) % PICK_UP_TIMES.length] as string),
+    );
     const { version } = await this.line(id);
     await this.does(can(receiver, 'handoff.receive') ? receiver : this.lead, { name: 'handoff.pick-up', target: id, input: { version } });
     return next !== undefined;

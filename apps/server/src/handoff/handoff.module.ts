@@ -9,10 +9,13 @@ import { JudgeGates } from './judge-gates.ts';
 import { PassHandoff } from './pass-handoff.ts';
 import { RemindJob } from './remind.job.ts';
 import { ReadHandoff } from './read-handoff.ts';
+import { ReadSpeed } from './read-speed.ts';
+import { SpeedController } from './speed.controller.ts';
 
 export const handoff: Area = {
-  controllers: [HandoffController],
-  providers: [CompleteEngagement, PassHandoff, ReadHandoff, GiveWord, HandoffRepository, RemindJob, JudgeGates],
+  // The addresses of the speed come before those of one handoff.
+  controllers: [SpeedController, HandoffController],
+  providers: [CompleteEngagement, PassHandoff, ReadHandoff, GiveWord, HandoffRepository, RemindJob, JudgeGates, ReadSpeed],
   entities: [Handoff, GateCheck],
   jobs: [job({ name: 'remind', by: RemindJob, run: (handler) => handler.run(), at: '*/5 * * * *', isAlone: true })],
   followers: [{ kinds: GATE_EVENTS, by: JudgeGates }],

@@ -15,7 +15,6 @@ import {
 } from '@crew/contract';
 import type { IsoDay } from '@crew/core';
 import type { EntityManager } from 'typeorm';
-import { Clock } from '../platform/clock.ts';
 import { Database, firstRow } from '../platform/database.ts';
 import { lockEngagements } from '../platform/locks.ts';
 import type { Who } from '../platform/rights.ts';
@@ -23,7 +22,7 @@ import { assigneesOf, ENGAGEMENT, handoffsWaitingFor, holdsRole, PERSON_OR_NULL,
 import { handoffSeenBy } from '../platform/visible.ts';
 import { batonOf } from './baton.ts';
 import { gateOf, judgeGate, type GateRow } from './gate-facts.ts';
-import { readPickUpSpeed } from './pick-up-speed.ts';
+import { ReadSpeed } from './read-speed.ts';
 
 /** The tasks of the phase a handoff closes. */
 const TASKS_OF_PHASE = `coalesce((SELECT json_agg(json_build_object('id', t.id, 'number', t.number, 'title', t.title, 'status', t.status, 'kind', t.kind,
@@ -106,10 +105,10 @@ export const mayReceive = (person: string): string =>
 @Injectable()
 export class HandoffRepository {
   private readonly database: Database;
-  private readonly clock: Clock;
-  constructor(database: Database, clock: Clock) {
+  private readonly speed: ReadSpeed;
+  constructor(database: Database, speed: ReadSpeed) {
     this.database = database;
-    this.clock = clock;
+    this.speed = speed;
   }
 
   /** Handoffs in flight and those getting ready, with how fast the crew picks up. */
@@ -124,7 +123,7 @@ export class HandoffRepository {
     // How fast the crew is says nothing to who sees only their own.
     const isOwn = reachOf(who, 'handoff.read') === 'own';
     const none = { thisMonth: null, lastMonth: null };
-    const pickUpMinutes = isOwn ? none : await readPickUpSpeed(this.database, { agencyId: who.agencyId, today, zone: this.clock.zone });
+    const pickUpMinutes = isOwn ? none : await this.speed.pickUp(who.agencyId);
     return { lines: rows.map((row) => toFacts(row, who, today).line), pickUpMinutes };
   }
 

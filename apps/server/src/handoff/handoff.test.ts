@@ -1,5 +1,5 @@
 import type { IsoDay } from '@crew/core';
-import type { Desk, EngagementPlan, HandoffBoard, HandoffSheet } from '@crew/contract';
+import type { Desk, EngagementPlan, HandoffBoard, HandoffCase, HandoffSheet, HandoffSpeed } from '@crew/contract';
 import { startHarness, startSmall, TODAY, type Caller, type Harness } from '../../test/harness.ts';
 
 let harness: Harness;
@@ -241,4 +241,35 @@ test('an engagement that was dropped waits for nobody to pick it up, until it is
   expect(await waits()).toBe(false);
   await lead.post(`/engagements/${id}/reopen`, { version: version + 1 }).expect(200);
   expect(await waits()).toBe(true);
+});
+
+test('how handoffs go says of each column and month what its handoffs took, and lists them', async () => {
+  await harness.database.rows(`DELETE FROM event WHERE subject = 'handoff'`);
+  harness.clock.moveTo('2026-11-23', '10:00');
+  const { handoff } = await startForMaker();
+  await lead.post(`/handoffs/${handoff}/hand-off`, { version: 1, words: '', reason: 'Soon' }).expect(200);
+  harness.clock.moveTo('2026-11-23', '11:00');
+  await maker.post(`/handoffs/${handoff}/send-back`, { version: 2, question: 'Which door?' }).expect(200);
+  harness.clock.moveTo('2026-11-24', '09:00');
+  await lead.post(`/handoffs/${handoff}/hand-off`, { version: 3, words: 'The left one', reason: 'Soon' }).expect(200);
+  harness.clock.moveTo('2026-11-24', '09:30');
+  const speed = async (query = ''): Promise<HandoffSpeed> =>
+    (await lead.get(`/handoffs/speed?months=3${query}`).expect(200)).body as HandoffSpeed;
+  // Not picked up yet: it is counted and came back, but has no wait.
+  expect((await speed()).columns).toMatchObject([{ name: 'Drawer', cases: 1 }]);
+  expect((await speed()).all.points.at(-1)).toMatchObject({ month: '2026-11', cases: 1, waits: 0, waitMinutes: null, back: 1 });
+  await maker.post(`/handoffs/${handoff}/pick-up`, { version: 4 }).expect(200);
+  // An hour until it was sent back, half an hour until it was picked up.
+  expect((await speed(`&template=${harness.ids.template}`)).columns.map(({ name }) => name)).toEqual(['Draw', 'Make']);
+  expect((await speed()).all.points.at(-1)).toMatchObject({ waits: 1, waitMinutes: 90 });
+  expect(((await lead.get('/handoffs').expect(200)).body as HandoffBoard).pickUpMinutes.thisMonth).toBe(90);
+  const people = await speed('&by=person');
+  const [mak, lena] = ['Mak Reyes', 'Lena Park'].map((name) => people.columns.find((column) => column.name === name)?.points.at(-1));
+  expect([mak?.waitMinutes, mak?.cases, lena?.waitMinutes, lena?.cases]).toEqual([90, 0, null, 1]);
+  const key = (await speed()).columns[0]?.key;
+  const cases = (await lead.get(`/handoffs/speed/cases?months=3&key=${key}&month=2026-11`).expect(200)).body as HandoffCase[];
+  expect(cases).toMatchObject([{ id: handoff, from: 'Draw', to: 'Make', waitMinutes: 90, isWaiting: false, questions: ['Which door?'] }]);
+  const csv = await lead.get('/handoffs/speed/export?months=3').expect(200);
+  expect(csv.text.split('\r\n')[1]).toMatch(/,Draw,Make,Drawer,Lena Park,Mak Reyes,/);
+  await lead.get('/handoffs/speed?by=phase').expect(400);
 });

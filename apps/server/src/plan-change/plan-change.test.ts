@@ -308,7 +308,7 @@ describe('taking out', () => {
     const { code, message } = await refused(id, { Ink: { isDeleted: true } });
     expect({ code, message }).toEqual({
       code: 'still-used',
-      message: '1.5 h are logged on “Ink”; taking it out would lose them. Drop it instead.',
+      message: 'Time is logged on “Ink” (1.5 h), which removing it would lose. Set it to Dropped instead.',
     });
   });
 });

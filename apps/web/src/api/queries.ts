@@ -17,6 +17,8 @@ import type {
   EngagementTrack,
   ForecastState,
   HandoffBoard,
+  HandoffCase,
+  HandoffSpeed,
   LearnedTemplate,
   RuleChoices,
   RuleList,
@@ -166,6 +168,11 @@ export const useTimerState = () => {
   return useSWR<TimerState & { readonly readAt: number }, ApiError>('/timer', readTimer);
 };
 export const useHandoffs = () => useAsked<HandoffBoard>('/handoffs', ['engagement']);
+/** How handoffs go; `query` as in `GET /handoffs/speed`. */
+export const useHandoffSpeed = (query: string) =>
+  useAsked<HandoffSpeed>(`/handoffs/speed?${query}`, ['engagement'], { keepPreviousData: true });
+export const useHandoffCases = (query: string | null) =>
+  useAsked<HandoffCase[]>(query === null ? null : `/handoffs/speed/cases?${query}`, ['engagement'], { keepPreviousData: true });
 export const useHandoff = (id: string) => useEdited<HandoffSheet>(`/handoffs/${id}`, ofOwn, { keepPreviousData: true });
 export const useWorkload = (query: string) => useAsked<Workload>(`/workload${query}`, LOAD, { keepPreviousData: true });
 /** What could ease somebody's load in these days. */

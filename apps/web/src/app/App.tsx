@@ -105,6 +105,10 @@ const router = createBrowserRouter([
             lazy: () => import('../features/rule/RulesPage.tsx').then(({ RulesPage }) => ({ Component: RulesPage })),
           },
           {
+            path: 'handoffs/speed',
+            lazy: () => import('../features/handoff-speed/SpeedPage.tsx').then(({ SpeedPage }) => ({ Component: SpeedPage })),
+          },
+          {
             path: 'handoffs/rules/runs',
             lazy: () => import('../features/rule/RunsPage.tsx').then(({ RunsPage }) => ({ Component: RunsPage })),
           },

@@ -7,10 +7,16 @@ interface ChartProps {
   readonly height: number;
   /** Made anew when what is shown changes; colours come from the tokens that are in force. */
   readonly option: (colour: (token: string) => string) => EChartsCoreOption;
+  /** What pressing a point does, by its place in the series; the same can be had without a pointer elsewhere. */
+  readonly onPick?: (place: number) => void;
 }
 
 /** A curve or bars where they say more than a number. The library comes with the first one that is shown. */
-export function Chart({ label, height, option }: ChartProps) {
+export function Chart({ label, height, option, onPick }: ChartProps) {
+  const pick = useRef(onPick);
+  useEffect(() => {
+    pick.current = onPick;
+  });
   const place = useRef<HTMLDivElement>(null);
   useEffect(() => {
     const element = place.current;
@@ -23,6 +29,7 @@ export function Chart({ label, height, option }: ChartProps) {
         remove = drawChart(
           element,
           option((token) => styles.getPropertyValue(`--${token}`).trim()),
+          (index) => pick.current?.(index),
         );
     });
     return () => {

@@ -1,5 +1,5 @@
 import type { IsoDay } from '@crew/core';
-import type { Baton, CheckKind, HandoffState, TaskStatus } from '../words.ts';
+import type { Baton, CheckKind, ClientHue, HandoffState, TaskStatus } from '../words.ts';
 import type { ClientRef } from './client.ts';
 import type { PersonRef } from './crew.ts';
 import type { WayOut } from './task.ts';
@@ -56,6 +56,57 @@ export interface HandoffReceiver extends PersonRef {
   readonly holdsRole: boolean;
   /** The last day of the time off they are on today; null when they are here. */
   readonly awayUntil: IsoDay | null;
+}
+
+/** What the cases of a column say of a month; null where no case says anything. */
+export interface HandoffSpeedPoint {
+  /** As `2026-11`. */
+  readonly month: string;
+  readonly cases: number;
+  /** The median of working days in the phase. */
+  readonly days: number | null;
+  /** How many were picked up, and the median of working minutes until then. */
+  readonly waits: number;
+  readonly waitMinutes: number | null;
+  /** How many came back with a question. */
+  readonly back: number;
+}
+
+export interface HandoffSpeedColumn {
+  readonly key: string;
+  readonly name: string;
+  readonly cases: number;
+  readonly plannedDays: number | null;
+  readonly points: readonly HandoffSpeedPoint[];
+}
+
+/** How handoffs go over time. */
+export interface HandoffSpeed {
+  readonly templates: readonly { readonly id: string; readonly name: string }[];
+  readonly months: readonly string[];
+  readonly columns: readonly HandoffSpeedColumn[];
+  readonly all: HandoffSpeedColumn;
+  /** What may have changed it: rules about handoffs that were added, and reminders that were set. */
+  readonly marks: readonly { readonly day: IsoDay; readonly words: string }[];
+}
+
+/** One handoff behind a number. */
+export interface HandoffCase {
+  readonly id: string;
+  readonly engagement: { readonly id: string; readonly name: string; readonly hue: ClientHue };
+  readonly from: string;
+  readonly to: string | null;
+  readonly giver: PersonRef | null;
+  readonly receiver: PersonRef | null;
+  readonly handedOffAt: string;
+  /** Null while it is still waiting, or came back. */
+  readonly pickedUpAt: string | null;
+  /** So far, while it is waiting. */
+  readonly waitMinutes: number;
+  readonly isWaiting: boolean;
+  readonly days: number | null;
+  readonly plannedDays: number | null;
+  readonly questions: readonly string[];
 }
 
 /** The packet and everything around it. */
