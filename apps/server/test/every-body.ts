@@ -156,6 +156,13 @@ export async function everyBody(harness: Harness, lead: Caller): Promise<Readonl
     'PATCH /notices/mailing': { path: '/notices/mailing', body: { isQuiet: true, hasDigest: false } },
     'POST /mail/boxes/{id}/answer': { path: `/mail/boxes/${UNKNOWN}/answer`, body: { text: 'Yes.' } },
     'POST /mail/links/open': { path: '/mail/links/open', body: { token: '0'.repeat(52) } },
+    'PATCH /phases/{id}': {
+      path: `/phases/${phase}`,
+      body: {
+        ...{ seen: { name: 'Draw', stateLine: 'Being drawn', roleId: null }, name: 'Draw', stateLine: 'Being drawn', roleId: role?.id },
+        checks: [{ kind: 'files-there', text: 'A plan is there', wants: ['pdf'] }],
+      },
+    },
     'PUT /mail/server': { path: '/mail/server', body: server },
     'POST /mail/server/try': { path: '/mail/server/try', body: server },
     'POST /mail/incoming': { path: '/mail/incoming', body: { to: 'no-reply@crew.test', from: 'mak@small.example', raw: 'SGk=' } },

@@ -3,6 +3,7 @@ import { Type } from 'class-transformer';
 import { ArrayMaxSize, IsArray, IsIn, IsInt, IsObject, IsString, Max, Min, ValidateIf, ValidateNested } from 'class-validator';
 import { IsDay, IsId, IsLine, MayBeLeftOut, MayBeNull } from './rules.ts';
 import { AreParts } from './task-rules.ts';
+import { TemplateCheckInput } from './template-input.ts';
 
 /** Who does the work of a role. */
 export class RoleChoice {
@@ -47,6 +48,57 @@ export class AddedKept {
 
   @IsId()
   phaseId!: string;
+}
+
+/** A check of a gate as it is to be; one that is there already is named by its id. */
+export class EditedCheck extends TemplateCheckInput {
+  @MayBeLeftOut()
+  @IsId()
+  id?: string;
+}
+
+/** A phase of an engagement as somebody saw it. */
+export class PhaseSeen {
+  @IsString({ message: 'A phase needs a name.' })
+  @IsLine(120, 'the phase a name')
+  name!: string;
+
+  @IsString({ message: 'A phase needs a state line.' })
+  @IsLine(200, 'the phase a state line')
+  stateLine!: string;
+
+  @MayBeNull()
+  @IsId({ message: 'Choose a role from the list.' })
+  roleId!: string | null;
+}
+
+/** Changes of a phase in an engagement that runs; what is left out stays. */
+export class EditPhase {
+  /** As it stood when somebody began to change it: what somebody else changed meanwhile is not lost. */
+  @IsObject({ message: 'Send the phase as you saw it.' })
+  @ValidateNested()
+  @Type(() => PhaseSeen)
+  seen!: PhaseSeen;
+
+  @MayBeLeftOut()
+  @IsString({ message: 'A phase needs a name.' })
+  @IsLine(120, 'the phase a name')
+  name?: string;
+
+  @MayBeLeftOut()
+  @IsString({ message: 'A phase needs a state line.' })
+  @IsLine(200, 'the phase a state line')
+  stateLine?: string;
+
+  @MayBeLeftOut()
+  @MayBeNull()
+  @IsId({ message: 'Choose a role from the list.' })
+  roleId?: string | null;
+
+  /** The whole gate, in its order. */
+  @MayBeLeftOut()
+  @AreParts(() => EditedCheck, { what: 'the checks', most: 50 })
+  checks?: EditedCheck[];
 }
 
 /** What an engagement is made from. Either a start or a promise to plan back from; both is fine too. */

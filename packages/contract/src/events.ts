@@ -235,6 +235,7 @@ export const UNDOABLE_EVENTS = [
 /** What may have made the gate of a phase clear, or not clear any more. */
 export const GATE_EVENTS = [
   ...(['task-status-changed', 'task-added', 'task-changed', 'task-deleted', 'task-restored', 'phases-changed'] as const),
+  ...(['step-added', 'step-changed', 'step-removed'] as const),
   ...(['phase-started', 'phase-reopened', 'gate-check-confirmed', 'gate-check-withdrawn'] as const),
 ] as const satisfies readonly EventKind[];
 

@@ -45,6 +45,14 @@ export class TemplateCheckInput {
   @IsString({ message: 'Say what is checked.' })
   @IsLine(200, 'the check some words')
   text!: string;
+
+  /** Titles of tasks, the name of a custom field, or the ending of files, where the kind asks for them. */
+  @MayBeLeftOut()
+  @IsArray({ message: 'Give what the check asks for as a list.' })
+  @ArrayMaxSize(20, { message: 'A check asks for at most 20 things.' })
+  @IsString({ each: true, message: 'Give each as text.' })
+  @MaxLength(200, { each: true, message: 'Keep each to 200 characters.' })
+  wants?: string[];
 }
 
 /** A phase of a template's content. */

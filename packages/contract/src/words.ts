@@ -82,7 +82,7 @@ export type HandoffState = (typeof HANDOFF_STATE)[number];
 /** What the baton on a joint of two phases shows. */
 export type Baton = 'not-due' | HandoffState;
 
-export const CHECK_KIND = ['tasks-done', 'client-done', 'word'] as const;
+export const CHECK_KIND = ['tasks-done', 'titled-done', 'steps-done', 'client-done', 'field-filled', 'files-there', 'word'] as const;
 export type CheckKind = (typeof CHECK_KIND)[number];
 
 export const TEMPLATE_KIND = ['engagement', 'phase', 'task'] as const;

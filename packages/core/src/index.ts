@@ -56,7 +56,7 @@ export { progress, type ProgressTask } from './progress/progress.ts';
 export { answerVerb, VERBS, type Answer } from './verbs.ts';
 export { followersOf, replan, type Move, type PresentDates, type Replan } from './plan-change/replan.ts';
 export { remainingDays } from './plan-change/remaining.ts';
-export { evaluateGate, isGateClear, type CheckResult, type GateCheck, type GateFacts } from './handoff/gate.ts';
+export { evaluateGate, isGateClear, type CheckResult, type GateCheck, type GateFacts, type GateTask } from './handoff/gate.ts';
 export { estimateOfNextRound, tasksOfRound, type RoundTask } from './handoff/round.ts';
 export { passSpeed, roundedMedianOf, type PassedCase, type SpeedColumn, type SpeedPoint } from './handoff/speed.ts';
 export { waitCounter, waits, type LocalTime, type Waits, type WaitsInput } from './handoff/waits.ts';

@@ -26,6 +26,33 @@ describe('a gate', () => {
   });
 });
 
+describe('checks that ask for more', () => {
+  const tasks = [
+    { title: 'Boards', isOpen: false, isClientTask: false, openSteps: 1, fields: ['Size'], files: ['plan.PDF'] },
+    { title: 'Flow', isOpen: true, isClientTask: false, openSteps: 0, fields: [], files: [] },
+  ];
+  test.each<[GateCheck, readonly string[] | null]>([
+    [{ id: 'c', kind: 'titled-done', wants: ['boards'] }, null],
+    [{ id: 'c', kind: 'titled-done', wants: ['Boards', 'Flow', 'Proof'] }, ['Flow', 'Proof']],
+    [{ id: 'c', kind: 'steps-done' }, ['Boards']],
+    [{ id: 'c', kind: 'field-filled', wants: ['size'] }, null],
+    [{ id: 'c', kind: 'field-filled', wants: ['Paper'] }, ['Paper']],
+    [{ id: 'c', kind: 'files-there', wants: ['pdf'] }, null],
+    [{ id: 'c', kind: 'files-there', wants: ['.csv'] }, ['.csv']],
+    [{ id: 'c', kind: 'files-there', wants: [] }, null],
+  ])('%j misses %j', (check, missing) => {
+    expect(evaluateGate([check], { tasks })).toEqual([
+      missing === null ? { id: 'c', isClear: true } : { id: 'c', isClear: false, missing },
+    ]);
+  });
+
+  test('any file will do where no ending is asked for, and none is missing something', () => {
+    expect(evaluateGate([{ id: 'c', kind: 'files-there', wants: [] }], { tasks: [task('Boards', true)] })).toEqual([
+      { id: 'c', isClear: false, missing: [''] },
+    ]);
+  });
+});
+
 const candidate: fc.Arbitrary<Candidate> = fc.record({
   id: fc.uuid(),
   capacity: fc.nat(5000),

@@ -29,6 +29,8 @@ export interface CheckRow {
   readonly position: number;
   readonly kind: CheckKind;
   readonly text: string;
+  /** Missing in what was kept before there were any. */
+  readonly wants?: readonly string[];
   readonly given_by_id: string | null;
   readonly given_at: string | null;
 }
@@ -130,13 +132,29 @@ export async function writePhasesThatGo(manager: EntityManager, { before, after 
     'handoff',
     after.handoffs.map((handoff) => ({ ...handoff, ready_for_ids: [] })),
   );
-  await addMissing(manager, 'gate_check', after.checks);
+  await writeChecks(manager, { before: before.checks, after: after.checks });
   const stays = new Set(after.phases.map(({ id }) => id));
   await rowsOf(manager, 'DELETE FROM phase WHERE id = ANY($1)', [before.phases.map(({ id }) => id).filter((id) => !stays.has(id))]);
   await rowsOf(
     manager,
     'UPDATE engagement SET template_version = $2, version = version + 1 WHERE id = $1 AND template_version IS DISTINCT FROM $2',
     [after.phases[0]?.engagement_id, after.templateVersion],
+  );
+}
+
+/** Checks that came, and those that say something else now; what was kept before checks had wishes has none. */
+async function writeChecks(
+  manager: EntityManager,
+  { before, after }: { readonly before: readonly CheckRow[]; readonly after: readonly CheckRow[] },
+): Promise<void> {
+  const rows = after.map((check) => ({ ...check, wants: check.wants ?? [] }));
+  const was = new Map(before.map((check) => [check.id, check]));
+  await addMissing(manager, 'gate_check', rows);
+  await rowsOf(
+    manager,
+    `UPDATE gate_check SET position = v.position, kind = v.kind, text = v.text, wants = v.wants, given_by_id = v.given_by_id, given_at = v.given_at
+     FROM jsonb_populate_recordset(NULL::gate_check, $1) v WHERE gate_check.id = v.id`,
+    [JSON.stringify(rows.filter((check) => was.has(check.id) && !isDeepStrictEqual(was.get(check.id), check)))],
   );
 }
 

@@ -193,7 +193,13 @@ class Making {
     });
     await manager.insert(Phase, phases);
     const checks = scheduled.template.phases.flatMap((phase) =>
-      phase.checks.map((check, position) => ({ phaseId: this.phaseId(phase.id), position, kind: check.kind, text: check.text })),
+      phase.checks.map((check, position) => ({
+        phaseId: this.phaseId(phase.id),
+        position,
+        kind: check.kind,
+        text: check.text,
+        wants: [...(check.wants ?? [])],
+      })),
     );
     if (checks.length > 0) await manager.insert(GateCheck, checks);
   }

@@ -42,6 +42,8 @@ export class GateCheck {
   @Column('int') position!: number;
   @Choice() kind!: string;
   @Column('text') text!: string;
+  /** Titles of tasks, the name of a custom field, or the ending of files. */
+  @Column('text', { array: true, default: [] }) wants!: string[];
   @Ref(() => Person, { onDelete: 'RESTRICT', isOptional: true }) givenById!: string | null;
   @Column('timestamptz', { nullable: true }) givenAt!: Date | null;
 }

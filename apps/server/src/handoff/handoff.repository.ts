@@ -21,7 +21,7 @@ import type { Who } from '../platform/rights.ts';
 import { assigneesOf, ENGAGEMENT, handoffsWaitingFor, holdsRole, PERSON_OR_NULL, standInFor, WAYS_OF_TASK } from '../platform/sql-words.ts';
 import { handoffSeenBy } from '../platform/visible.ts';
 import { batonOf } from './baton.ts';
-import { gateOf, judgeGate, type GateRow } from './gate-facts.ts';
+import { gateOf, judgeGate, type CheckRow, type GateRow } from './gate-facts.ts';
 import { ReadSpeed } from './read-speed.ts';
 
 /** The tasks of the phase a handoff closes. */
@@ -197,7 +197,7 @@ function toFacts(row: LineRow, who: Who, today: IsoDay): Omit<HandoffFacts, 'row
   const results = judgeGate(row.gate);
   const gate = row.gate.checks.map((check, index): GateCheckView => {
     const result = results[index];
-    const missing = result === undefined || result.isClear ? null : missingWords(check.text, result.missing);
+    const missing = result === undefined || result.isClear ? null : missingWords(check, result.missing);
     return { id: check.id, kind: check.kind, text: check.text, isClear: result?.isClear ?? false, missing, clearedBy: check.givenBy };
   });
   const line: HandoffLine = {
@@ -226,7 +226,18 @@ function toFacts(row: LineRow, who: Who, today: IsoDay): Omit<HandoffFacts, 'row
 }
 
 /** What a check still wants, short enough for a list. */
-function missingWords(text: string, titles: readonly string[]): string {
-  if (titles.length === 0) return text;
-  return titles.length === 1 ? `“${titles[0]}” is open` : `${titles.length} tasks open`;
+function missingWords({ kind, text }: Pick<CheckRow, 'kind' | 'text'>, missing: readonly string[]): string {
+  const [first] = missing;
+  if (first === undefined) return text;
+  const named = missing.length === 1 ? `“${first}”` : `${missing.length} tasks`;
+  switch (kind) {
+    case 'steps-done':
+      return `open steps of ${named}`;
+    case 'field-filled':
+      return `${missing.map((name) => `“${name}”`).join(', ')} not filled in`;
+    case 'files-there':
+      return first === '' ? 'no file yet' : `no ${missing.map((ending) => ending.replace(/^\./, '').toUpperCase()).join(', ')} file yet`;
+    default:
+      return missing.length === 1 ? `${named} is open` : `${named} open`;
+  }
 }

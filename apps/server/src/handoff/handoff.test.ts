@@ -1,5 +1,15 @@
 import type { IsoDay } from '@crew/core';
-import type { Desk, EngagementPlan, HandoffBoard, HandoffCase, HandoffSheet, HandoffSpeed } from '@crew/contract';
+import type {
+  Desk,
+  EngagementPlan,
+  HandoffBoard,
+  HandoffCase,
+  HandoffSheet,
+  HandoffSpeed,
+  PhaseView,
+  PlanChanged,
+  TaskSheet,
+} from '@crew/contract';
 import { startHarness, startSmall, TODAY, type Caller, type Harness } from '../../test/harness.ts';
 
 let harness: Harness;
@@ -272,4 +282,60 @@ test('how handoffs go says of each column and month what its handoffs took, and 
   const csv = await lead.get('/handoffs/speed/export?months=3').expect(200);
   expect(csv.text.split('\r\n')[1]).toMatch(/,Draw,Make,Drawer,Lena Park,Mak Reyes,/);
   await lead.get('/handoffs/speed?by=phase').expect(400);
+});
+
+test('a gate asks for certain tasks, steps, fields and files, and says what is missing in words', async () => {
+  harness.clock.moveTo(TODAY);
+  const id = await startSmall(lead, harness, { name: 'Gate of all kinds' });
+  const plan = await planOf(id);
+  const phase = plan.phases[0];
+  const handoff = phase?.handoffId as string;
+  const before = (await lead.get(`/phases/${phase?.id}`).expect(200)).body as PhaseView;
+  expect(before.titles).toEqual(['Sketch', 'Ink', 'Client looks']);
+  const field = (await lead.post('/own-fields', { name: 'Paper', kind: 'text' }).expect(201)).body as { id: string };
+  const seen = { name: before.name, stateLine: before.stateLine, roleId: before.roleId };
+  const checks = [
+    { kind: 'titled-done', text: 'Sketch done', wants: ['Sketch'] },
+    { kind: 'steps-done', text: 'Every step ticked' },
+    { kind: 'field-filled', text: 'Paper chosen', wants: ['Paper'] },
+    { kind: 'files-there', text: 'Plan is there', wants: ['pdf'] },
+    { ...before.checks.find(({ kind }) => kind === 'word') },
+  ];
+  const changed = (await lead.patch(`/phases/${phase?.id}`, { seen, checks }).expect(200)).body as PlanChanged;
+  expect((await sheetOf(handoff)).gate.map(({ missing }) => missing)).toEqual([
+    '“Sketch” is open',
+    'open steps of “Sketch”',
+    '“Paper” not filled in',
+    'no PDF file yet',
+    'Lead agrees',
+  ]);
+  const sketch = plan.tasks.find(({ title }) => title === 'Sketch');
+  const file = (await lead.post('/files').attach('file', Buffer.from('%PDF-'), 'Plan.PDF').expect(201)).body as { id: string };
+  const sheet = (await lead.get(`/tasks/${sketch?.id}`).expect(200)).body as TaskSheet;
+  for (const step of sheet.steps) await lead.patch(`/steps/${step.id}`, { isDone: true }).expect(200);
+  const { version } = (await lead.get(`/tasks/${sketch?.id}`).expect(200)).body as TaskSheet;
+  await lead
+    .patch(`/tasks/${sketch?.id}`, { version, status: 'done', fileIds: [file.id], ownFields: [{ fieldId: field.id, value: 'A2' }] })
+    .expect(200);
+  expect((await sheetOf(handoff)).gate.map(({ isClear }) => isClear)).toEqual([true, true, true, true, false]);
+  // Undone as one change it is the gate it was.
+  await lead.post(`/changes/${changed.changeId}/undo`).expect(200);
+  expect((await sheetOf(handoff)).gate.map(({ kind }) => kind)).toEqual(['tasks-done', 'client-done', 'word']);
+});
+
+test('a phase of an engagement that runs is renamed, has another state line and owner, and no two share a state line', async () => {
+  const id = await startSmall(lead, harness, { name: 'Renamed phase' });
+  const [draw, make] = (await planOf(id)).phases;
+  const view = async (): Promise<PhaseView> => (await lead.get(`/phases/${draw?.id}`).expect(200)).body as PhaseView;
+  const { name, stateLine, roleId } = await view();
+  const seen = { name, stateLine, roleId };
+  await lead.patch(`/phases/${draw?.id}`, { seen, name: 'Sketching', stateLine: 'On paper', roleId: null }).expect(200);
+  expect(await view()).toMatchObject({ name: 'Sketching', stateLine: 'On paper', roleId: null });
+  // What somebody else changed meanwhile is not written over; what they left alone can be changed.
+  expect((await lead.patch(`/phases/${draw?.id}`, { seen, name: 'Mine' }).expect(409)).body).toMatchObject({ code: 'changed-meanwhile' });
+  const line = ((await lead.get(`/phases/${make?.id}`).expect(200)).body as PhaseView).stateLine;
+  const now = { name: 'Sketching', stateLine: 'On paper', roleId: null };
+  const refused = await lead.patch(`/phases/${draw?.id}`, { seen: now, stateLine: line.toUpperCase() }).expect(409);
+  expect(refused.body).toMatchObject({ code: 'already-there', field: 'stateLine' });
+  await maker.patch(`/phases/${draw?.id}`, { seen: now, name: 'Not mine' }).expect(403);
 });

@@ -3,6 +3,9 @@ import type { MigrationInterface, QueryRunner } from 'typeorm';
 const NOTICE_KINDS = `'handed-off', 'sent-back', 'mail-received', 'handoff-ready', 'told', 'reminder', 'assigned', 'unassigned', 'ready', 'moved', 'promise', 'engagement', 'picked-up', 'status'`;
 const OLD_NOTICE_KINDS = `'handed-off', 'sent-back', 'handoff-ready', 'told', 'reminder', 'assigned', 'unassigned', 'ready', 'moved', 'promise', 'engagement', 'picked-up', 'status'`;
 
+const CHECK_KINDS = `'tasks-done', 'titled-done', 'steps-done', 'client-done', 'field-filled', 'files-there', 'word'`;
+const OLD_CHECK_KINDS = `'tasks-done', 'client-done', 'word'`;
+
 /** Puts other values into a check constraint. */
 const recheck = (table: string, name: string, condition: string): string[] => [
   `ALTER TABLE "${table}" DROP CONSTRAINT "${name}"`,
@@ -49,11 +52,21 @@ const UP = [
   `ALTER TABLE "mail_fault" ADD CONSTRAINT "FK_502b669b10570d0c400f3689a86" FOREIGN KEY ("agency_id") REFERENCES "agency"("id") ON DELETE CASCADE ON UPDATE NO ACTION`,
   `ALTER TABLE "mail_server" ADD CONSTRAINT "FK_9c8088d3524ada49bc724ad45f7" FOREIGN KEY ("agency_id") REFERENCES "agency"("id") ON DELETE CASCADE ON UPDATE NO ACTION`,
   `ALTER TABLE "notice_mailing" ADD CONSTRAINT "FK_61157d8f823d62da341a9004f48" FOREIGN KEY ("person_id") REFERENCES "person"("id") ON DELETE CASCADE ON UPDATE NO ACTION`,
+  `ALTER TABLE "gate_check" ADD "wants" text array NOT NULL DEFAULT '{}'`,
+  `ALTER TABLE "template_check" ADD "wants" text array NOT NULL DEFAULT '{}'`,
+  ...recheck('gate_check', 'gate_check_kind_known', `"kind" IN (${CHECK_KINDS})`),
+  ...recheck('template_check', 'template_check_kind_known', `"kind" IN (${CHECK_KINDS})`),
   ...recheck('notice', 'notice_kind_known', `"kind" IN (${NOTICE_KINDS})`),
   ...recheck('notice_choice', 'notice_choice_kind_known', `"kind" IN (${NOTICE_KINDS})`),
 ];
 
 const DOWN = [
+  `DELETE FROM "gate_check" WHERE "kind" NOT IN (${OLD_CHECK_KINDS})`,
+  `DELETE FROM "template_check" WHERE "kind" NOT IN (${OLD_CHECK_KINDS})`,
+  ...recheck('template_check', 'template_check_kind_known', `"kind" IN (${OLD_CHECK_KINDS})`),
+  ...recheck('gate_check', 'gate_check_kind_known', `"kind" IN (${OLD_CHECK_KINDS})`),
+  'ALTER TABLE "template_check" DROP COLUMN "wants"',
+  'ALTER TABLE "gate_check" DROP COLUMN "wants"',
   `DELETE FROM "notice" WHERE "kind" = 'mail-received' OR NOT "on_screen"`,
   `DELETE FROM "notice_choice" WHERE "kind" = 'mail-received' OR "channel" <> 'screen'`,
   `DELETE FROM "event" WHERE "kind" IN ('mailed', 'mail-received')`,
@@ -73,7 +86,7 @@ const DOWN = [
   'DROP TABLE "mail"',
 ];
 
-/** Mail, what is answered, and notices by mail. */
+/** Mail, what is answered, notices by mail; and gates that ask for more. */
 export class Mail1764000000028 implements MigrationInterface {
   readonly name = 'Mail1764000000028';
 

@@ -1,7 +1,7 @@
 import type { PhaseRow } from '../engagement/phase-images.ts';
 import { Refusal } from '../platform/refusal.ts';
 import type { TaskImage } from '../task/task-images.ts';
-import { addPhases, arrangePhases, changePhase, endPhases, restorePhases, startRound } from './edit-phases.ts';
+import { addPhases, arrangePhases, changePhase, editPhase, endPhases, restorePhases, startRound } from './edit-phases.ts';
 import { addTasks, changeTask, orderTasks, placeTask, restoreTasks } from './edit-tasks.ts';
 import type { Draft, OperationOf, PlanEdit, PlanOperation } from './plan-edit.ts';
 import type { PlanImage } from './plan-image.ts';
@@ -10,6 +10,7 @@ import { settleTasks } from './settle-tasks.ts';
 const APPLY: { readonly [Kind in PlanOperation['kind']]: (draft: Draft, operation: OperationOf<Kind>) => void } = {
   'add-phases': addPhases,
   'change-phase': changePhase,
+  'edit-phase': editPhase,
   'arrange-phases': arrangePhases,
   'restore-phases': restorePhases,
   'end-phases': endPhases,

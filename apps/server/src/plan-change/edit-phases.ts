@@ -1,4 +1,5 @@
 import { randomUUID } from 'node:crypto';
+import type { TemplateCheck } from '@crew/core';
 import type { CheckRow, HandoffRow, PhaseRow } from '../engagement/phase-images.ts';
 import type { Draft, OperationOf, PhasePlace } from './plan-edit.ts';
 
@@ -18,12 +19,10 @@ export function addPhases(draft: Draft, { phases }: OperationOf<'add-phases'>): 
   ];
 }
 
-const newCheck = (
-  phaseId: string,
-  { position, kind, text }: { readonly position: number; readonly kind: string; readonly text: string },
-): CheckRow => ({
+const newCheck = (phaseId: string, { position, kind, text, wants = [] }: TemplateCheck & { readonly position: number }): CheckRow => ({
   // A template is checked against the words of the contract when it is saved.
-  ...{ id: randomUUID(), phase_id: phaseId, position, kind: kind as CheckRow['kind'], text, given_by_id: null, given_at: null },
+  ...{ id: randomUUID(), phase_id: phaseId, position, kind: kind as CheckRow['kind'], text, wants },
+  ...{ given_by_id: null, given_at: null },
 });
 
 /** A check somebody confirmed stays, whatever the template says now. */
@@ -36,6 +35,22 @@ export function changePhase(draft: Draft, { phase }: OperationOf<'change-phase'>
   const fresh = phase.checks.flatMap((check, position) => (there.has(check.text) ? [] : [newCheck(id, { ...check, position })]));
   draft.checks = [...kept, ...fresh];
 }
+
+/** The gate becomes what somebody made of it. */
+export function editPhase(draft: Draft, { phase, checks }: OperationOf<'edit-phase'>): void {
+  const { id, name, stateLine, roleId } = phase;
+  draft.phases = draft.phases.map((row) => (row.id === id ? { ...row, name, state_line: stateLine, role_id: roleId } : row));
+  const before = new Map(draft.checks.filter((check) => check.phase_id === id).map((check) => [check.id, check]));
+  const gate = checks.map(({ id: checkId, ...check }, position): CheckRow => {
+    const kept = checkId === undefined ? undefined : before.get(checkId);
+    // A word given to something else is not given to this.
+    const isSame = kept !== undefined && kept.kind === check.kind && kept.text === check.text;
+    return { ...newCheck(id, { ...check, position }), ...(kept === undefined ? {} : { id: kept.id }), ...(isSame ? givenOf(kept) : {}) };
+  });
+  draft.checks = [...draft.checks.filter((check) => check.phase_id !== id), ...gate];
+}
+
+const givenOf = ({ given_by_id, given_at }: CheckRow): Pick<CheckRow, 'given_by_id' | 'given_at'> => ({ given_by_id, given_at });
 
 /** With a phase that goes go its checks and handoffs; a handoff stays the same where it still leads out of the same phase. */
 export function arrangePhases(draft: Draft, { row }: OperationOf<'arrange-phases'>): void {

@@ -1,8 +1,10 @@
-import { Body, Controller, Delete, Get, HttpCode, Param, Post } from '@nestjs/common';
+import { Body, Controller, Delete, Get, HttpCode, Param, Patch, Post } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
 import {
   AddDeliverable,
   ChangePlan as ChangeInput,
+  EditPhase as EditPhaseInput,
+  type PhaseView,
   type CalendarEffect,
   type ChangeFollowed,
   type ChangeUndone,
@@ -17,6 +19,7 @@ import { TakesLarge } from '../platform/read-body.ts';
 import { Allow, Caller, type Who } from '../platform/rights.ts';
 import { ChangePlan } from './change-plan.ts';
 import { Deliverables } from './deliverables.ts';
+import { EditPhase } from './edit-phase.ts';
 import { KeepBaseline } from './keep-baseline.ts';
 import { PreviewCalendar } from './preview-calendar.ts';
 import { ReadFollowed } from './read-followed.ts';
@@ -31,6 +34,7 @@ export class PlanChangeController {
   private readonly followed: ReadFollowed;
   private readonly baseline: KeepBaseline;
   private readonly deliverables: Deliverables;
+  private readonly phases: EditPhase;
 
   constructor(
     calendars: PreviewCalendar,
@@ -39,6 +43,7 @@ export class PlanChangeController {
     followed: ReadFollowed,
     baseline: KeepBaseline,
     deliverables: Deliverables,
+    phases: EditPhase,
   ) {
     this.calendars = calendars;
     this.plans = plans;
@@ -46,6 +51,23 @@ export class PlanChangeController {
     this.followed = followed;
     this.baseline = baseline;
     this.deliverables = deliverables;
+    this.phases = phases;
+  }
+
+  /** A phase with its gate, to be edited. */
+  @Get('phases/:id')
+  @Answers('PhaseView')
+  @Allow('engagement.open')
+  readPhase(@Caller() who: Who, @Param('id', PathId) id: string): Promise<PhaseView> {
+    return this.phases.read(who, id);
+  }
+
+  /** Changes a phase of an engagement that runs: name, state line, owning role, gate. 409 when somebody else changed it since. */
+  @Patch('phases/:id')
+  @Answers('PlanChanged')
+  @Allow('engagement.edit')
+  editPhase(@Caller() who: Who, @Param('id', PathId) id: string, @Body() input: EditPhaseInput): Promise<PlanChanged> {
+    return this.phases.run(who, id, input);
   }
 
   /** What a change of the plan would move, clash with and overload. Saves nothing. */

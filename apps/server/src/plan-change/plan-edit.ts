@@ -1,5 +1,5 @@
 import type { PhaseEdge } from '@crew/contract';
-import type { TemplatePhase, IsoDay } from '@crew/core';
+import type { TemplateCheck, TemplatePhase, IsoDay } from '@crew/core';
 import type { CheckRow, HandoffRow, PhaseRow, PhasesChanged } from '../engagement/phase-images.ts';
 import type { ImageChange, NewTask, TaskImage } from '../task/task-images.ts';
 import type { DeliverableRow, PlanImage } from './plan-image.ts';
@@ -23,6 +23,12 @@ export interface PhasePlace {
 export type PlanOperation =
   | { readonly kind: 'add-phases'; readonly phases: readonly NewPhase[] }
   | { readonly kind: 'change-phase'; readonly phase: Omit<NewPhase, 'originId'> }
+  /** A phase as somebody edits it: its gate is exactly this, checks that stay keep who confirmed them. */
+  | {
+      readonly kind: 'edit-phase';
+      readonly phase: Pick<NewPhase, 'id' | 'name' | 'stateLine' | 'roleId'>;
+      readonly checks: readonly (TemplateCheck & { readonly id?: string | undefined })[];
+    }
   /** The row of phases as it is to be, in its order; those that are not in it go. */
   | { readonly kind: 'arrange-phases'; readonly row: readonly PhasePlace[] }
   /** Phases, gates and handoffs as they were before a change. */

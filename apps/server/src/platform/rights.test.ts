@@ -25,6 +25,8 @@ const ROUTES: Readonly<Record<string, readonly Access[] | typeof OPEN>> = {
   'GET /handoffs/speed': STAFF,
   'GET /handoffs/speed/cases': STAFF,
   'GET /handoffs/speed/export': STAFF,
+  'GET /phases/{id}': STAFF,
+  'PATCH /phases/{id}': LEADS,
   'GET /mail': LEADS,
   'POST /mail/{id}/retry': LEADS,
   'GET /mail/boxes': CREW,

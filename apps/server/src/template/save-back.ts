@@ -22,7 +22,7 @@ const ENGAGEMENT = `
      FROM agency y WHERE y.id = e.agency_id) AS calendar,
     coalesce((SELECT json_agg(json_build_object('id', p.id, 'name', p.name, 'roleId', p.role_id, 'stateLine', p.state_line, 'rounds', p.rounds,
         'afterPhaseId', p.after_phase_id, 'afterEdge', p.after_edge, 'afterLag', p.after_lag, 'start', coalesce(p.started_on, p.planned_start),
-        'checks', coalesce((SELECT json_agg(json_build_object('kind', g.kind, 'text', g.text) ORDER BY g.position) FROM gate_check g WHERE g.phase_id = p.id), '[]'))
+        'checks', coalesce((SELECT json_agg(json_strip_nulls(json_build_object('kind', g.kind, 'text', g.text, 'wants', CASE WHEN g.wants <> '{}' THEN to_json(g.wants) END)) ORDER BY g.position) FROM gate_check g WHERE g.phase_id = p.id), '[]'))
         ORDER BY p.position) FROM phase p WHERE p.engagement_id = e.id), '[]') AS phases,
     coalesce((SELECT json_agg(json_build_object('id', t.id, 'phaseId', t.phase_id, 'parentId', t.parent_id, 'title', t.title, 'description', t.description,
         'kind', t.kind, 'roleId', t.role_id, 'estimateMinutes', t.estimate_minutes, 'days', t.days,

@@ -9,7 +9,7 @@ const CONTENT = `
   SELECT t.name, t.description,
     coalesce((SELECT json_agg(json_build_object('id', p.id, 'name', p.name, 'roleId', p.role_id, 'stateLine', p.state_line, 'rounds', p.rounds,
         'afterPhaseId', p.after_phase_id, 'afterEdge', p.after_edge, 'afterLag', p.after_lag,
-        'checks', coalesce((SELECT json_agg(json_build_object('kind', c.kind, 'text', c.text) ORDER BY c.position)
+        'checks', coalesce((SELECT json_agg(json_strip_nulls(json_build_object('kind', c.kind, 'text', c.text, 'wants', CASE WHEN c.wants <> '{}' THEN to_json(c.wants) END)) ORDER BY c.position)
           FROM template_check c WHERE c.phase_id = p.id), '[]'), 'sourceTemplateId', p.source_template_id) ORDER BY p.position)
       FROM template_phase p WHERE p.template_id = t.id), '[]') AS phases,
     coalesce((SELECT json_agg(json_build_object('id', k.id, 'phaseId', k.phase_id, 'parentId', k.parent_id, 'title', k.title,
@@ -62,8 +62,8 @@ const WRITES: readonly (readonly [keyof TemplateContent | 'checks' | 'steps' | '
   ],
   [
     'checks',
-    `INSERT INTO template_check (phase_id, position, kind, text)
-     SELECT (p->>'id')::uuid, place - 1, c->>'kind', c->>'text'
+    `INSERT INTO template_check (phase_id, position, kind, text, wants)
+     SELECT (p->>'id')::uuid, place - 1, c->>'kind', c->>'text', ARRAY(SELECT jsonb_array_elements_text(coalesce(c->'wants', '[]')))
      FROM jsonb_array_elements($2::jsonb) AS p, jsonb_array_elements(p->'checks') WITH ORDINALITY AS e(c, place) WHERE $1::uuid IS NOT NULL`,
   ],
   [

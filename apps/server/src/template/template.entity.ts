@@ -136,4 +136,6 @@ export class TemplateCheck {
   @Column('int') position!: number;
   @Choice() kind!: string;
   @Column('text') text!: string;
+  /** Titles of tasks, the name of a custom field, or the ending of files. */
+  @Column('text', { array: true, default: [] }) wants!: string[];
 }

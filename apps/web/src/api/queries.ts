@@ -34,6 +34,7 @@ import type {
   MailPage,
   MailServerView,
   NoticeChoices,
+  PhaseView,
   Notices,
   SeriesView,
   TaskSeriesLine,
@@ -137,6 +138,8 @@ export function useEngagements({ isFinished = false, since = null, ...roles }: T
   return useAsked<EngagementTrack[]>(roleIds === undefined ? null : `/engagements${asked === '' ? '' : `?${asked}`}`, ['engagement']);
 }
 export const usePlan = (id: string) => useAsked<EngagementPlan>(`/engagements/${id}/plan`, [ofEngagement(id)]);
+/** A phase with its gate, to be edited. */
+export const usePhase = (id: string) => useAsked<PhaseView>(`/phases/${id}`, ['engagement']);
 export const useTask = (id: string) => useEdited<TaskSheet>(`/tasks/${id}`, ofOwn, { keepPreviousData: true });
 /** The whole crew; a freelancer, who may not see it, does not ask. */
 export const useCrew = (isAsked = true) => useAsked<Crew>(isAsked ? '/crew' : null, ['crew']);

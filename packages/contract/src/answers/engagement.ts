@@ -1,6 +1,6 @@
 import type { IsoDay } from '@crew/core';
 import type { ErrorBody } from '../errors.ts';
-import type { Baton, EngagementState, PhaseState } from '../words.ts';
+import type { Baton, CheckKind, EngagementState, PhaseState } from '../words.ts';
 import type { ForecastDays } from './forecast.ts';
 import type { ClientRef } from './client.ts';
 import type { PersonRef } from './crew.ts';
@@ -99,6 +99,23 @@ export type StartLine =
   | { readonly kind: 'making'; readonly step: StartStep; readonly done: number; readonly of: number }
   | { readonly kind: 'made'; readonly id: string }
   | { readonly kind: 'refused'; readonly refusal: ErrorBody };
+
+/** A phase of an engagement, to be edited. */
+export interface PhaseView {
+  readonly id: string;
+  readonly name: string;
+  readonly stateLine: string;
+  readonly state: PhaseState;
+  readonly roleId: string | null;
+  readonly checks: readonly {
+    readonly id: string;
+    readonly kind: CheckKind;
+    readonly text: string;
+    readonly wants: readonly string[];
+  }[];
+  /** Of its tasks. */
+  readonly titles: readonly string[];
+}
 
 export interface EngagementPlan {
   readonly engagement: EngagementTrack & {

@@ -63,7 +63,7 @@ export function readExchange(file: unknown, reading: Reading): ReadExchange {
 
 const KINDS = ['work', 'client', 'review', 'meeting', 'order', 'milestone'];
 const PRIORITIES = ['low', 'normal', 'high'];
-const CHECKS = ['tasks-done', 'client-done', 'word'];
+const CHECKS = ['tasks-done', 'titled-done', 'steps-done', 'client-done', 'field-filled', 'files-there', 'word'];
 const TYPES = ['FS', 'SS', 'FF', 'SF'];
 const ANCHORS = ['phase-start', 'engagement-start', 'before-phase-end', 'before-promise'];
 
@@ -134,6 +134,7 @@ class Reader extends ValueReader {
     const checks = this.items(phase, 'gate', at).map((check, index) => ({
       kind: this.choice(check, `${at}/gate/${index}/kind`, { choices: CHECKS, usual: 'tasks-done' }),
       text: this.line(check, `${at}/gate/${index}/text`, 200),
+      ...(check['wants'] === undefined ? {} : { wants: this.texts(check, 'wants', `${at}/gate/${index}`) }),
     }));
     return {
       id,

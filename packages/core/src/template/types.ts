@@ -6,6 +6,8 @@ import type { AnchorInput } from '../schedule/types.ts';
 export interface TemplateCheck {
   readonly kind: string;
   readonly text: string;
+  /** What it asks for, where its kind alone does not say: titles of tasks, the name of a custom field, the ending of files. */
+  readonly wants?: readonly string[];
 }
 
 /** An ordered part of a template; days of lag are open days. */

@@ -11,6 +11,7 @@ import {
   useDragAndDrop,
   type Key,
 } from 'react-aria-components';
+import { useOpenSheet } from '../../session/open-sheet.ts';
 import { useWho } from '../../session/session.tsx';
 import { Push } from '../../ui/layout.tsx';
 import styled from 'styled-components';
@@ -25,6 +26,7 @@ import type { TaskEditing } from '../task/use-task-edit.ts';
 import { AddTask } from './AddTask.tsx';
 import { headingsOf, type Gathering, type Heading } from './outline-headings.ts';
 import type { Placing } from './place-tasks.ts';
+import { PLAN_SHEETS } from './plan-sheets.ts';
 import { RowCells } from './RowCells.tsx';
 import { dropTasks, moveAmong, moveIn, moveOut } from './tree.ts';
 import { useChosen, useFolding } from './use-outline-state.ts';
@@ -331,6 +333,8 @@ interface PhaseLineProps {
 }
 
 function PhaseLine({ phase, tasks, today, isAtRest, onAdd, onHandoff }: PhaseLineProps) {
+  const [, openSheet] = useOpenSheet(PLAN_SHEETS);
+  const me = useWho();
   return (
     <>
       {phase.rounds === null && phase.round === 1 ? null : <Tag>{roundWords(phase)}</Tag>}
@@ -341,6 +345,11 @@ function PhaseLine({ phase, tasks, today, isAtRest, onAdd, onHandoff }: PhaseLin
           gate: {phase.gate.clear} of {phase.gate.all} clear
         </Button>
       ) : null}
+      {isAtRest || !can(me, 'engagement.edit') ? null : (
+        <Button kind="quiet" aria-label={`Edit the phase ${phase.name}`} onPress={() => openSheet({ kind: 'phase', id: phase.id })}>
+          Edit
+        </Button>
+      )}
       {phase.state === 'over' || onAdd === null ? null : (
         <Button kind="quiet" onPress={onAdd}>
           Add task

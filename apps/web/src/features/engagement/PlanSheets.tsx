@@ -12,6 +12,7 @@ import { CloseSheet } from './CloseSheet.tsx';
 import { CompleteSheet } from './CompleteSheet.tsx';
 import { BulkPanel } from './BulkPanel.tsx';
 import { LibrarySheet } from './LibrarySheet.tsx';
+import { PhaseSheet } from './PhaseSheet.tsx';
 import { NewsSheet } from './NewsSheet.tsx';
 import { chosenIn, isChoosing, type OnOpenSheet, type PlanSheet } from './plan-sheets.ts';
 
@@ -37,6 +38,8 @@ export function PlanSheets({ plan, sheet, editing, proposing, forecasting, onOpe
     }
     case 'handoff':
       return <HandoffSheet handoffId={sheet.id} onClose={close} />;
+    case 'phase':
+      return can(me, 'engagement.edit') ? <PhaseSheet phaseId={sheet.id} line={plan.engagement.name} onClose={close} /> : null;
     case 'forecast':
       return <ForecastSheet plan={plan} forecasting={forecasting} onClose={close} />;
     case 'history':

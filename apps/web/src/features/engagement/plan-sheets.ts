@@ -2,7 +2,7 @@ import type { OpenSheet } from '../../session/open-sheet.ts';
 
 /** The sheets beside a plan. Several tasks, their ids between commas, are chosen for a bulk change; so is one alone with a comma behind it. */
 export const PLAN_SHEETS = {
-  things: ['task', 'handoff'],
+  things: ['task', 'handoff', 'phase'],
   named: ['news', 'library', 'about', 'forecast', 'history', 'complete', 'close'],
 } as const;
 

@@ -140,17 +140,7 @@ function Body({ handoff, drafting }: HandoffProps) {
           <strong>Sent back:</strong> “{handoff.question}”
         </QuestionQuote>
       )}
-      <SheetPart>
-        <h3>Gate</h3>
-        {handoff.gate.length === 0 ? <Line>This gate asks for nothing.</Line> : null}
-        <List>
-          {handoff.gate.map((check) => (
-            <li key={check.id}>
-              <GateCheck check={check} canEdit={handoff.canHandOff} />
-            </li>
-          ))}
-        </List>
-      </SheetPart>
+      <GatePart handoff={handoff} />
       <SheetPart>
         <h3>What goes along</h3>
         <Packet handoff={handoff} today={today} />
@@ -166,6 +156,29 @@ function Body({ handoff, drafting }: HandoffProps) {
       <NextStep handoff={handoff} drafting={drafting} />
       {handoff.state === 'picked-up' ? null : <WaysOut ways={handoff.ways} engagement={handoff.engagement} />}
     </>
+  );
+}
+
+/** What the gate asks for, and the way to change that. */
+function GatePart({ handoff }: { readonly handoff: Handoff }) {
+  const me = useWho();
+  return (
+    <SheetPart>
+      <h3>Gate</h3>
+      {can(me, 'engagement.edit') && handoff.state !== 'picked-up' ? (
+        <Line>
+          <Link href={`/engagements/${handoff.engagement.id}?phase=${handoff.from.id}`}>Edit the phase and its gate</Link>
+        </Line>
+      ) : null}
+      {handoff.gate.length === 0 ? <Line>This gate asks for nothing.</Line> : null}
+      <List>
+        {handoff.gate.map((check) => (
+          <li key={check.id}>
+            <GateCheck check={check} canEdit={handoff.canHandOff} />
+          </li>
+        ))}
+      </List>
+    </SheetPart>
   );
 }
 

@@ -1,6 +1,3 @@
-import { Muted } from '../../ui/layout.tsx';
-import { Note } from '../../ui/text.tsx';
-import { CHECK_KIND, type CheckKind } from '@crew/contract';
 import type { TemplatePhase } from '@crew/core';
 import { useState } from 'react';
 import styled from 'styled-components';
@@ -9,6 +6,7 @@ import { Button } from '../../ui/Button.tsx';
 import { Choose, Field } from '../../ui/Field.tsx';
 import { Sheet, SheetPart } from '../../ui/Sheet.tsx';
 import { TextCell } from '../../ui/TextCell.tsx';
+import { GateEditor } from '../gate/GateEditor.tsx';
 import { editPhase, movePhase, removePhase } from './content.ts';
 import type { TemplateEditor } from './use-template-editor.ts';
 
@@ -28,27 +26,7 @@ const RuleLine = styled.div`
   gap: 8px;
 `;
 
-const AddForm = styled.form`
-  margin-top: 8px;
-`;
-
-const AddLine = styled.div`
-  display: flex;
-  gap: 6px;
-  margin-top: 6px;
-  align-items: end;
-`;
-
-const Grow = styled.div`
-  flex: 1;
-`;
-
 const NONE = 'none';
-export const CHECK_WORDS: Readonly<Record<CheckKind, string>> = {
-  'tasks-done': 'the crew has done its tasks',
-  'client-done': 'the client has done its part',
-  word: 'someone confirms',
-};
 
 interface PhasePresetProps {
   readonly editor: TemplateEditor;
@@ -60,6 +38,7 @@ interface PhasePresetProps {
 export function PhasePreset({ editor, phase, onClose }: PhasePresetProps) {
   const { content, edit } = editor;
   const set = (change: Partial<TemplatePhase>): void => edit(editPhase(phase.id, change));
+  const titles = content.tasks.filter((task) => task.phaseId === phase.id).map(({ title }) => title);
   const others = content.phases.filter((other) => other.id !== phase.id);
   return (
     <Sheet label="Phase of the template" line="Phase" onClose={onClose}>
@@ -70,7 +49,7 @@ export function PhasePreset({ editor, phase, onClose }: PhasePresetProps) {
         isTitle
       />
       <PhaseFields editor={editor} phase={phase} set={set} />
-      <Gate phase={phase} set={set} />
+      <Gate phase={phase} titles={titles} set={set} />
       <ButtonPart>
         <Button onPress={() => edit(movePhase(phase.id, -1))}>Earlier</Button>
         <Button onPress={() => edit(movePhase(phase.id, 1))}>Later</Button>
@@ -177,84 +156,11 @@ export function Rounds({ phase, isNeeded, set }: { readonly phase: TemplatePhase
 }
 
 /** When the phase may be handed on, as sentences. */
-function Gate({ phase, set }: { readonly phase: TemplatePhase; readonly set: Set }) {
-  const [text, setText] = useState('');
-  const [kind, setKind] = useState<CheckKind>('word');
+function Gate({ phase, titles, set }: { readonly phase: TemplatePhase; readonly titles: readonly string[]; readonly set: Set }) {
   return (
     <SheetPart>
-      <h3>May be handed on when</h3>
-      {phase.checks.length === 0 ? <Note $isSmall>at any time: it has no gate</Note> : null}
-      {phase.checks.map((check, index) => (
-        <CheckRow
-          key={`${index} ${check.text}`}
-          check={check}
-          label={`Check ${index + 1}`}
-          onText={(text) => set({ checks: phase.checks.map((one, other) => (other === index ? { ...one, text } : one)) })}
-          onRemove={() => set({ checks: phase.checks.filter((_, other) => other !== index) })}
-        />
-      ))}
-      <AddForm
-        onSubmit={(event) => {
-          event.preventDefault();
-          if (text.trim() === '') return;
-          set({ checks: [...phase.checks, { kind, text: text.trim() }] });
-          setText('');
-        }}
-      >
-        <Choose
-          label="A new check: clear when"
-          isTight
-          choices={CHECK_KIND.map((id) => ({ id, name: CHECK_WORDS[id] }))}
-          value={kind}
-          onChange={(id) => setKind(id as CheckKind)}
-        />
-        <AddLine>
-          <Grow>
-            <Field
-              label=""
-              aria-label="What the check is called"
-              placeholder="e.g. Names checked"
-              isTight
-              value={text}
-              onChange={setText}
-            />
-          </Grow>
-          <Button type="submit" isDisabled={text.trim() === ''}>
-            Add
-          </Button>
-        </AddLine>
-      </AddForm>
+      <h3>Gate: can be handed off when</h3>
+      <GateEditor checks={phase.checks} titles={titles} onChange={(checks) => set({ checks })} />
     </SheetPart>
-  );
-}
-
-const Check = styled.div`
-  display: flex;
-  align-items: center;
-  gap: 6px;
-  > div {
-    flex: 1;
-    min-width: 0;
-  }
-`;
-
-interface CheckRowProps {
-  readonly check: TemplatePhase['checks'][number];
-  readonly label: string;
-  readonly onText: (text: string) => void;
-  readonly onRemove: () => void;
-}
-
-function CheckRow({ check, label, onText, onRemove }: CheckRowProps) {
-  return (
-    <Check>
-      <div>
-        <TextCell label={label} value={check.text} onSave={(next) => (next.trim() === '' ? false : onText(next.trim()))} />
-        <Muted>{CHECK_WORDS[check.kind as CheckKind]}</Muted>
-      </div>
-      <Button kind="quiet" aria-label={`Take the check ${check.text} away`} onPress={onRemove}>
-        ✕
-      </Button>
-    </Check>
   );
 }
