@@ -1,10 +1,12 @@
 import type { RuleChoices, RuleLine } from '@crew/contract';
 import styled from 'styled-components';
+import { troubleWords } from '../../api/client.ts';
+import { notify } from '../../ui/toasts.tsx';
 import { Button } from '../../ui/Button.tsx';
 import type { SlotChoice } from './slot-choices.ts';
 import { SlotButton } from './SlotButton.tsx';
 import { SlotList } from './SlotList.tsx';
-import { endException, exceptRule } from './use-rules.ts';
+import { endException, exceptRule, saveRule } from './use-rules.ts';
 
 const Lines = styled.div`
   margin-bottom: 10px;
@@ -16,8 +18,20 @@ const Line = styled.div`
   gap: 8px;
 `;
 
-/** Where a rule that holds more widely is switched off. */
-export function RuleExceptions({ rule, choices }: { readonly rule: RuleLine; readonly choices: RuleChoices }) {
+const WAYS = [
+  { by: 'off', words: 'Switch off for one…', label: 'Switch off for a template or an engagement' },
+  { by: 'change', words: 'Change for one…', label: 'Change for a template or an engagement' },
+] as const;
+
+interface ExceptionsProps {
+  readonly rule: RuleLine;
+  readonly choices: RuleChoices;
+  /** Opens the rule that stands in its place somewhere. */
+  readonly onChanged: (id: string) => void;
+}
+
+/** Where a rule that holds more widely is switched off, or another stands in its place. */
+export function RuleExceptions({ rule, choices, onChanged }: ExceptionsProps) {
   if (rule.level === 'engagement') return null;
   const places: SlotChoice[] = [
     ...(rule.level === 'template'
@@ -27,6 +41,15 @@ export function RuleExceptions({ rule, choices }: { readonly rule: RuleLine; rea
   ];
   const except = ({ id, name, value }: SlotChoice): void =>
     void exceptRule(rule, id.startsWith('template') ? { templateId: String(value) } : { engagementId: String(value) }, name);
+  /** Kept as it is at first, to be edited there. */
+  const change = ({ id, value }: SlotChoice): void => {
+    const place = id.startsWith('template')
+      ? ({ level: 'template', templateId: String(value) } as const)
+      : ({ level: 'engagement', engagementId: String(value) } as const);
+    saveRule({ ...place, replacesId: rule.id, content: rule.content }, null).then(onChanged, (error: unknown) =>
+      notify(troubleWords(error), { tone: 'trouble' }),
+    );
+  };
   return (
     <Lines>
       {rule.exceptions.map((exception) => (
@@ -40,19 +63,21 @@ export function RuleExceptions({ rule, choices }: { readonly rule: RuleLine; rea
           </Button>
         </Line>
       ))}
-      <SlotButton isPlain words="Switch off for one…" label="Switch off for a template or an engagement">
-        {(close) => (
-          <SlotList
-            label="Template or engagement"
-            choices={places}
-            chosen=""
-            onChoose={(choice) => {
-              except(choice);
-              close();
-            }}
-          />
-        )}
-      </SlotButton>
+      {WAYS.map(({ words, label, by }) => (
+        <SlotButton key={by} isPlain words={words} label={label}>
+          {(close) => (
+            <SlotList
+              label="Template or engagement"
+              choices={places}
+              chosen=""
+              onChoose={(choice) => {
+                (by === 'off' ? except : change)(choice);
+                close();
+              }}
+            />
+          )}
+        </SlotButton>
+      ))}
     </Lines>
   );
 }

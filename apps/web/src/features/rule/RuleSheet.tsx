@@ -78,7 +78,7 @@ function Editing({ rule, list, choices, onClose, onSaved }: Omit<RuleSheetProps,
       <SentenceEditor draft={draft} choices={choices} onChange={setDraft} />
       {rule === null ? <PlaceChoice draft={draft} choices={choices} onChange={setDraft} /> : null}
       <RuleTrialView draft={draft} ruleId={rule?.id ?? null} />
-      {rule === null ? null : <RuleMore rule={rule} list={list} choices={choices} onClose={onClose} />}
+      {rule === null ? null : <RuleMore rule={rule} list={list} choices={choices} onClose={onClose} onSaved={onSaved} />}
       <Foot>
         <Trouble words={trouble} />
         <Button kind="primary" isDisabled={!isChanged} onPress={() => void save()}>
@@ -130,17 +130,18 @@ interface MoreProps {
   readonly list: RuleList;
   readonly choices: RuleChoices;
   readonly onClose: () => void;
+  readonly onSaved: (id: string) => void;
 }
 
 /** What else can be done with a rule that is kept. */
-function RuleMore({ rule, list, choices, onClose }: MoreProps) {
+function RuleMore({ rule, list, choices, onClose, onSaved }: MoreProps) {
   const remove = async (): Promise<void> => {
     const { isDone } = await removeRule(rule);
     if (isDone) onClose();
   };
   return (
     <SheetPart>
-      <RuleExceptions rule={rule} choices={choices} />
+      <RuleExceptions rule={rule} choices={choices} onChanged={onSaved} />
       <Inline>
         <ButtonLink kind="quiet" isFlush href={`/handoffs/rules/runs?rule=${rule.id}`}>
           Runs of this rule

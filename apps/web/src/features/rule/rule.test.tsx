@@ -153,3 +153,16 @@ test('a run that failed can be tried again, and what it changed undone', async (
   await userEvent.click(screen.getByRole('button', { name: 'Try again' }));
   await waitFor(() => expect(sent().map(({ request }) => request)).toEqual(['POST /rules/runs/x1/undo', 'POST /rules/runs/x1/retry']));
 });
+
+test('a rule is changed for one engagement: a rule of its own stands in its place there', async () => {
+  const page = await openRules('/handoffs/rules?rule=r1');
+  await userEvent.click(await screen.findByRole('button', { name: /^Change for a template or an engagement/ }));
+  page.network.answer('POST /rules', 201, { rule: { ...rule, id: 'r2' }, changeId: 'c1' });
+  await userEvent.click(await screen.findByRole('option', { name: /Depot audio trail/ }));
+  await waitFor(() =>
+    expect(page.sent().find(({ request }) => request === 'POST /rules')?.body).toEqual({
+      ...{ level: 'engagement', engagementId: 'e1', replacesId: 'r1', content },
+    }),
+  );
+  await waitFor(() => expect(page.address()).toContain('rule=r2'));
+});
