@@ -16,7 +16,7 @@ const SERVER_FLOORS = [
   ['account', 'agency', 'crew', 'client', 'calendar', 'field', 'file', 'activity'],
   ['engagement', 'schedule', 'load', 'task', 'plan-change', 'handoff', 'template', 'series', 'time'],
   ['desk', 'week-plan', 'workload', 'forecast', 'learn'],
-  ['mail'],
+  ['mail', 'webhook'],
   ['notice', 'rule'],
   ['live', 'jobs', 'founding'],
   ['demo'],

@@ -112,7 +112,7 @@ try {
       await page.getByRole('textbox', { name: 'Name of the template' }).waitFor();
     },
   });
-  await shoot('templates', { as: 'Odalys', path: '/templates' });
+  await shoot('mail', { as: 'Odalys', path: '/mail/sent' });
   await shoot('handoffs', {
     as: 'Odalys',
     path: '/handoffs',
@@ -145,7 +145,14 @@ try {
         .waitFor();
     },
   });
-  await shoot('crew', { as: 'Odalys', path: '/crew', act: (page) => page.getByRole('button', { name: 'Rafe Dombrow' }).click() });
+  await shoot('speed', {
+    as: 'Odalys',
+    path: '/handoffs/speed',
+    act: async (page) => {
+      await page.getByRole('button', { name: /^Media producer, 2026-11/ }).click();
+      await page.getByRole('region', { name: 'Handoffs behind the numbers' }).getByRole('row').nth(1).waitFor();
+    },
+  });
   await shoot('history', { as: 'Odalys', path: '/history', act: (page) => page.getByRole('button', { name: /more$/ }).first().click() });
   await shoot('rules', {
     as: 'Odalys',

@@ -18,6 +18,7 @@ import { ErrorFilter } from './platform/error-filter.ts';
 import { ReadBody } from './platform/read-body.ts';
 import { Accounts, RightsGuard } from './platform/rights.ts';
 import { RunCommand } from './platform/run-command.ts';
+import { Seal } from './platform/seal.ts';
 import { ThrottleByAccount } from './platform/throttle.ts';
 import { areas } from './areas.ts';
 import { AREA_COMMANDS, AREA_FOLLOWERS, AREA_JOBS, AREA_UNDOING } from './platform/area.ts';
@@ -55,6 +56,7 @@ export class AppModule {
         { provide: Accounts, useExisting: AccountRepository },
         Clock,
         Drain,
+        Seal,
         RunCommand,
         { provide: AREA_COMMANDS, useValue: areas.flatMap((area) => area.commands ?? []) },
         { provide: AREA_FOLLOWERS, useValue: areas.flatMap((area) => area.followers ?? []) },

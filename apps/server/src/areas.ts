@@ -23,6 +23,7 @@ import { workload } from './workload/workload.module.ts';
 import { forecast } from './forecast/forecast.module.ts';
 import { learn } from './learn/learn.module.ts';
 import { mail } from './mail/mail.module.ts';
+import { webhook } from './webhook/webhook.module.ts';
 import { notice } from './notice/notice.module.ts';
 import { rule } from './rule/rule.module.ts';
 import { live } from './live/live.module.ts';
@@ -55,6 +56,7 @@ export const areas: readonly Area[] = [
   forecast,
   learn,
   mail,
+  webhook,
   rule,
   notice,
   live,

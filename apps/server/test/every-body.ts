@@ -163,6 +163,11 @@ export async function everyBody(harness: Harness, lead: Caller): Promise<Readonl
         checks: [{ kind: 'files-there', text: 'A plan is there', wants: ['pdf'] }],
       },
     },
+    'POST /webhooks': { path: '/webhooks', body: { name: 'Board', url: 'http://127.0.0.1:1/hook', kinds: ['handed-off'] } },
+    'PATCH /webhooks/{id}': {
+      path: `/webhooks/${UNKNOWN}`,
+      body: { version: 1, name: 'Board', url: 'http://127.0.0.1:1/hook', kinds: ['picked-up'], isOn: true },
+    },
     'PUT /mail/server': { path: '/mail/server', body: server },
     'POST /mail/server/try': { path: '/mail/server/try', body: server },
     'POST /mail/incoming': { path: '/mail/incoming', body: { to: 'no-reply@crew.test', from: 'mak@small.example', raw: 'SGk=' } },

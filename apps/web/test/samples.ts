@@ -113,6 +113,8 @@ export const handoffSheet: Handoff = {
   ways: [],
   doneTasks: [{ id: 't1', number: 3, title: 'Storyline', finish: '2026-11-20', who: ['Priya Vance'] }],
   openTasks: [{ id: 't2', number: 4, title: 'Mood sketches', status: 'active' }],
+  files: [{ id: 'f1', name: 'map.pdf', bytes: 2000, task: 'Storyline' }],
+  packetAt: null,
   involved: [{ person: { id: 'w1', name: 'Priya Vance', initials: 'PV' }, minutes: 390 }],
   onPickUp: {
     ...{ start: '2026-11-23', finish: '2026-12-18', tasks: 9, unassigned: 1 },

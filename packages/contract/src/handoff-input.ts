@@ -1,4 +1,4 @@
-import { IsBoolean, IsInt, IsString, MaxLength } from 'class-validator';
+import { ArrayMaxSize, IsArray, IsBoolean, IsInt, IsString, MaxLength } from 'class-validator';
 import { IsId, IsLine, MayBeLeftOut } from './rules.ts';
 
 /** Somebody's word on a gate check, given or taken back. */
@@ -19,6 +19,13 @@ export class HandOff {
   @IsString({ message: 'Words are text.' })
   @MaxLength(4000, { message: 'Keep the words to 4 000 characters.' })
   words!: string;
+
+  /** Tasks and files that are left out of the packet, by their ids. */
+  @MayBeLeftOut()
+  @IsArray({ message: 'Give what is left out as a list.' })
+  @ArrayMaxSize(500, { message: 'Leave out at most 500 things.' })
+  @IsId({ each: true })
+  without?: string[];
 
   @MayBeLeftOut()
   @IsString({ message: 'A reason is text.' })

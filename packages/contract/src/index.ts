@@ -25,6 +25,7 @@ export * from './notice-input.ts';
 export * from './rule/index.ts';
 export * from './rule-input.ts';
 export * from './week-plan-input.ts';
+export * from './webhook-input.ts';
 export * from './series-input.ts';
 export * from './task-fields.ts';
 export * from './task-input.ts';

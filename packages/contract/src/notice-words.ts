@@ -67,8 +67,12 @@ function changeWords({ kind, change }: NoticeLine, about: NoticeAbout, today: Is
 const BY_ITSELF: Readonly<Record<string, string>> = { 'engagement-started': 'Repeating work', reminded: 'Reminder:' };
 
 /** Who did it; what the server does by itself has no name. */
-export const noticeDoer = ({ by, isByRule, event }: NoticeLine): string =>
-  isByRule ? 'A rule' : (by?.name.split(' ')[0] ?? BY_ITSELF[event] ?? 'Somebody who left');
+export const noticeDoer = ({ by, isByRule, event, name }: NoticeLine): string => {
+  if (isByRule) return 'A rule';
+  // Somebody of a client may have no sign-in.
+  const writer = event === 'mail-received' ? name : null;
+  return (by?.name ?? writer)?.split(' ')[0] ?? BY_ITSELF[event] ?? 'Somebody who left';
+};
 
 /** What is needed of the reader now, in bold; otherwise what is worth knowing. */
 export interface Need {

@@ -95,6 +95,8 @@ export const RIGHTS = {
   'time-off.read': STAFF_OR_OWN,
   'time-off.edit': LEADS_OR_OWN,
   'timer.use': CREW,
+  /** Programs elsewhere that are told of events. */
+  'webhook.edit': OWNERS,
   'week-plan.edit': STAFF,
   'workload.read': STAFF,
   /** Laying an engagement that does not exist over the load. */

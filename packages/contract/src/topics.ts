@@ -21,6 +21,7 @@ export const TOPIC = [
   'notice',
   'rule',
   'mail',
+  'webhook',
   'everything',
 ] as const;
 export type TopicName = (typeof TOPIC)[number];

@@ -71,7 +71,7 @@ const IMAGES = `
     coalesce((SELECT jsonb_agg(to_jsonb(p) - '{planned_start, planned_finish, percent, progress}'::text[] ORDER BY p.position)
       FROM phase p WHERE p.engagement_id = $1), '[]') AS phases,
     coalesce((SELECT jsonb_agg(to_jsonb(g) ORDER BY g.id) FROM gate_check g JOIN phase p ON p.id = g.phase_id WHERE p.engagement_id = $1), '[]') AS checks,
-    coalesce((SELECT jsonb_agg(to_jsonb(h) - '{clear_since, ready_for_ids}'::text[] ORDER BY h.id) FROM handoff h WHERE h.engagement_id = $1), '[]') AS handoffs`;
+    coalesce((SELECT jsonb_agg(to_jsonb(h) - '{clear_since, ready_for_ids, packet}'::text[] ORDER BY h.id) FROM handoff h WHERE h.engagement_id = $1), '[]') AS handoffs`;
 
 export const readPhaseImages = async (manager: EntityManager, engagementId: string): Promise<PhaseImages> =>
   (await firstRow<PhaseImages>(manager, IMAGES, [engagementId])) as PhaseImages;

@@ -6,7 +6,7 @@ import { record } from '../activity/record.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database } from '../platform/database.ts';
 import { Refusal } from '../platform/refusal.ts';
-import type { Who } from '../platform/rights.ts';
+import { requireCan, type Who } from '../platform/rights.ts';
 import { tryOut } from '../platform/try-out.ts';
 import { refuseOver } from './refuse-at-rest.ts';
 import { ChangePlan, type OpenPlan } from '../plan-change/change-plan.ts';
@@ -61,6 +61,7 @@ export class StartRound {
       throw new Refusal('wrong-moment', 'Nothing of this round has been begun, so there is nothing to do again.');
     const phase = open.plan.phases.find(({ id }) => id === to.row.phase_id);
     const done = phase?.round ?? 1;
+    refuseBeyondAgreed(who, { phase: phase?.name ?? '', round: done + 1, agreed: phase?.rounds ?? null });
     const phases = new Set(round.map(({ row }) => row.phase_id));
     const over = open.plan.phases.filter(({ id, state }) => phases.has(id) && state === 'over').map(({ id }) => id);
     const changed = await this.plans.apply(manager, who, {
@@ -78,6 +79,14 @@ export class StartRound {
     ]);
     return changed;
   }
+}
+
+/** More rounds than were agreed with the client are a lead's to decide: somebody has to pay for them. */
+function refuseBeyondAgreed(who: Who, { phase, round, agreed }: Pick<NextRound, 'phase' | 'round' | 'agreed'>): void {
+  if (agreed === null || round <= agreed) return;
+  requireCan(who, 'engagement.edit', {
+    words: `This would be round ${round} of ${phase}, and ${agreed === 1 ? 'one round was' : `${agreed} rounds were`} agreed with the client. Ask the lead to decide about it.`,
+  });
 }
 
 interface Asked {

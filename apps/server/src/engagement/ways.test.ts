@@ -95,6 +95,24 @@ describe('a loop of the map', () => {
     ]);
   });
 
+  test('beyond the rounds that were agreed only a lead begins another', async () => {
+    const id = await start();
+    const loop = await wayOf(id, true);
+    const maker = await world.harness.as('Mak');
+    // Two were agreed: the second is anybody's of the crew.
+    for (const title of ['Sketch', 'Ink', 'Client looks']) await setStatus(id, title, 'done');
+    await maker.post(`/engagements/${id}/rounds`, loop).expect(200);
+    for (const title of ['Ink', 'Client looks']) await setStatus(id, title, 'done');
+    const refused = (await maker.post(`/engagements/${id}/rounds`, loop).expect(403)).body as { message: string };
+    expect(refused.message).toBe(
+      'This would be round 3 of Draw, and 2 rounds were agreed with the client. Ask the lead to decide about it.',
+    );
+    await maker.post(`/engagements/${id}/rounds/preview`, loop).expect(403);
+    expect((await planOf(id)).phases[0]).toMatchObject({ round: 2 });
+    await world.lead.post(`/engagements/${id}/rounds`, loop).expect(200);
+    expect((await planOf(id)).phases[0]).toMatchObject({ round: 3, rounds: 2 });
+  });
+
   test('is refused while nothing of it was begun, and one that is not there', async () => {
     const id = await start();
     const loop = await wayOf(id, true);

@@ -18,6 +18,7 @@ const ALONE = `
     AND NOT EXISTS (SELECT 1 FROM task_file x WHERE x.file_id = f.id)
     AND NOT EXISTS (SELECT 1 FROM template_task_file x WHERE x.file_id = f.id)
     AND NOT EXISTS (SELECT 1 FROM mail_reply_file x WHERE x.file_id = f.id)
+    AND NOT EXISTS (SELECT 1 FROM handoff h WHERE h.packet->'files' @> jsonb_build_array(jsonb_build_object('id', f.id)))
     AND NOT EXISTS (SELECT 1 FROM template_version v WHERE jsonb_path_exists(v.content, '$.tasks[*].files[*] ? (@.fileId == $id)', jsonb_build_object('id', f.id)))
     AND f.id::text NOT IN (SELECT id FROM remembered)
   LIMIT 500`;

@@ -128,10 +128,17 @@ function targetOf(id: string, { moveTo }: Input): string {
   return moveTo;
 }
 
+/** A gate as it is once no task is open. */
+const withoutOpen = (gate: GateRow): GateRow => ({
+  ...gate,
+  open: [],
+  whole: gate.whole.map((task) => ({ ...task, isOpen: false, openSteps: 0 })),
+});
+
 /** Tasks that are not left open hold no gate. */
 function refuseGates(running: readonly RunningPhase[], { openTasks, reason }: Input): void {
   const missing = running.flatMap(({ gate }) => {
-    const results = judgeGate(openTasks === 'leave' ? gate : { ...gate, open: [] });
+    const results = judgeGate(openTasks === 'leave' ? gate : withoutOpen(gate));
     return gate.checks.filter((_, index) => results[index]?.isClear === false).map(({ text }) => text);
   });
   if (missing.length > 0 && (reason === undefined || reason.trim() === ''))

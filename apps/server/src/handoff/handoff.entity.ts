@@ -1,8 +1,11 @@
-import { CHECK_KIND, HANDOFF_STATE } from '@crew/contract';
+import { CHECK_KIND, HANDOFF_STATE, type HandoffPacket } from '@crew/contract';
 import { Check, Column, Entity, Index } from 'typeorm';
 import { Person } from '../crew/crew.entity.ts';
 import { Engagement, Phase } from '../engagement/engagement.entity.ts';
 import { Choice, Key, oneOf, Ref } from '../platform/columns.ts';
+
+/** A packet, and when it was kept. */
+export type KeptPacket = HandoffPacket & { readonly at: string };
 
 /** The passing of an engagement from one phase to the next; the last one closes it. */
 @Entity('handoff')
@@ -29,6 +32,8 @@ export class Handoff {
   @Column('timestamptz', { nullable: true }) clearSince!: Date | null;
   /** Whose desk it was put on because it can be handed off. */
   @Column('uuid', { array: true, default: [] }) readyForIds!: string[];
+  /** What went along when it was handed off, as it was then. */
+  @Column('jsonb', { nullable: true }) packet!: KeptPacket | null;
   @Column('int', { default: 1 }) version!: number;
 }
 

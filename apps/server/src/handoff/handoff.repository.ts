@@ -21,6 +21,7 @@ import type { Who } from '../platform/rights.ts';
 import { assigneesOf, ENGAGEMENT, handoffsWaitingFor, holdsRole, PERSON_OR_NULL, standInFor, WAYS_OF_TASK } from '../platform/sql-words.ts';
 import { handoffSeenBy } from '../platform/visible.ts';
 import { batonOf } from './baton.ts';
+import type { KeptPacket } from './handoff.entity.ts';
 import { gateOf, judgeGate, type CheckRow, type GateRow } from './gate-facts.ts';
 import { ReadSpeed } from './read-speed.ts';
 
@@ -57,7 +58,7 @@ const lineTables = (day: string): string => `
 
 const line = (day: string): string => `${LINE_COLUMNS} ${lineTables(day)}`;
 /** With the tasks of the phase it closes, as a sheet shows them. */
-const whole = (day: string): string => `${LINE_COLUMNS}, ${TASKS_OF_PHASE} AS tasks ${lineTables(day)}`;
+const whole = (day: string): string => `${LINE_COLUMNS}, h.packet, ${TASKS_OF_PHASE} AS tasks ${lineTables(day)}`;
 
 interface LineRow {
   readonly id: string;
@@ -80,6 +81,7 @@ interface LineRow {
 
 /** One handoff with the tasks of the phase it closes. */
 interface WholeRow extends LineRow {
+  readonly packet: KeptPacket | null;
   readonly tasks: readonly {
     readonly id: string;
     readonly number: number;
@@ -168,17 +170,6 @@ export class HandoffRepository {
   async listWays(phaseId: string): Promise<WayOut[]> {
     const sql = `SELECT v.way FROM task t CROSS JOIN LATERAL (${WAYS_OF_TASK}) v WHERE t.phase_id = $1 AND t.status <> 'dropped' ORDER BY v.place`;
     return (await this.database.rows<{ way: WayOut }>(sql, [phaseId])).map(({ way }) => way);
-  }
-
-  /** Who worked in the phase, with the minutes they logged. */
-  listInvolved(phaseId: string): Promise<HandoffSheet['involved'][number][]> {
-    return this.database.rows(
-      `SELECT json_build_object('id', p.id, 'name', p.name, 'initials', p.initials) AS person, coalesce(sum(m.minutes), 0)::int AS minutes
-       FROM (SELECT a.person_id, NULL::int AS minutes FROM task t JOIN task_assignee a ON a.task_id = t.id WHERE t.phase_id = $1 AND t.status = 'done'
-             UNION ALL SELECT x.person_id, x.minutes FROM task t JOIN time_entry x ON x.task_id = t.id WHERE t.phase_id = $1) m
-       JOIN person p ON p.id = m.person_id GROUP BY p.id ORDER BY 2 DESC, p.name`,
-      [phaseId],
-    );
   }
 
   /** Crew who may and can receive: with a sign-in of their own, those holding the next phase's role first; whoever is away today says until when. */

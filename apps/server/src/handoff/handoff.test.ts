@@ -339,3 +339,42 @@ test('a phase of an engagement that runs is renamed, has another state line and 
   expect(refused.body).toMatchObject({ code: 'already-there', field: 'stateLine' });
   await maker.patch(`/phases/${draw?.id}`, { seen: now, name: 'Not mine' }).expect(403);
 });
+
+test('the packet is kept as it was handed off, without what was left out; a later reader sees what the receiver saw', async () => {
+  harness.clock.moveTo(TODAY);
+  const { id, handoff } = await startForMaker();
+  const sketch = (await planOf(id)).tasks.find(({ title }) => title === 'Sketch') as PlanTask;
+  const send = async (name: string): Promise<string> =>
+    ((await lead.post('/files').attach('file', Buffer.from(name), name).expect(201)).body as { id: string }).id;
+  const fileIds = [await send('map.pdf'), await send('draft.txt')];
+  await lead.patch(`/tasks/${sketch.id}`, { version: sketch.version, status: 'done', fileIds }).expect(200);
+  const before = await sheetOf(handoff);
+  expect(before).toMatchObject({ packetAt: null, doneTasks: [{ title: 'Sketch' }], files: [{ name: 'map.pdf' }, { name: 'draft.txt' }] });
+  const without = [fileIds[1] as string];
+  await lead.post(`/handoffs/${handoff}/hand-off`, { version: before.version, words: '', reason: 'Soon', without }).expect(200);
+  // What is done and sent afterwards is not in what the receiver was given.
+  const ink = (await planOf(id)).tasks.find(({ title }) => title === 'Ink') as PlanTask;
+  await lead.patch(`/tasks/${ink.id}`, { version: ink.version, status: 'done' }).expect(200);
+  const kept = await sheetOf(handoff);
+  expect(kept.packetAt).not.toBeNull();
+  expect(kept.files.map(({ name }) => name)).toEqual(['map.pdf']);
+  expect(kept.openTasks.map(({ title }) => title)).toContain('Ink');
+  await maker.post(`/handoffs/${handoff}/pick-up`, { version: kept.version }).expect(200);
+  expect((await sheetOf(handoff)).doneTasks.map(({ title }) => title)).toEqual(['Sketch']);
+});
+
+test('a freelancer who is given a handoff may open the files of its packet, and no others', async () => {
+  harness.clock.moveTo(TODAY);
+  const { id, handoff } = await startForMaker();
+  // Nobody of the crew has it, so its file is nobody's own.
+  const looks = (await planOf(id)).tasks.find(({ title }) => title === 'Client looks') as PlanTask;
+  const file = (await lead.post('/files').attach('file', Buffer.from('map'), 'map.pdf').expect(201)).body as { id: string };
+  await lead.patch(`/tasks/${looks.id}`, { version: looks.version, fileIds: [file.id] }).expect(200);
+  const fred = await harness.as('Fred');
+  await fred.get(`/files/${file.id}`).expect(404);
+  const { version } = await sheetOf(handoff);
+  await lead
+    .post(`/handoffs/${handoff}/hand-off`, { version, words: '', reason: 'Soon', receiverId: harness.ids.people['Fred'] })
+    .expect(200);
+  await fred.get(`/files/${file.id}`).expect(200);
+});

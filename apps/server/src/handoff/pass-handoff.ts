@@ -10,6 +10,7 @@ import { requireCan, type Who } from '../platform/rights.ts';
 import { refreshEngagement } from '../schedule/refresh-engagement.ts';
 import { settleTaskSeries } from '../series/settle-tasks.ts';
 import { refuseAtRest } from '../engagement/refuse-at-rest.ts';
+import { gatherPacket, trimPacket } from './packet.ts';
 import { startPhase } from './start-phase.ts';
 import { HandoffRepository, mayReceive, type HandoffFacts } from './handoff.repository.ts';
 
@@ -45,10 +46,14 @@ export class PassHandoff {
       const receiverId = input.receiverId ?? line.receiver?.id;
       if (receiverId === undefined) throw new Refusal('invalid-input', 'Choose who receives it.', { field: 'receiverId' });
       await requireReceivable(manager, who, receiverId);
+      const packet = trimPacket(await gatherPacket(manager, { line, row }), input.without ?? []);
       await rowsOf(
         manager,
-        `UPDATE handoff SET state = 'handed-off', giver_id = $2, receiver_id = $3, words = $4, reason = $5, since = $6, ready_for_ids = '{}' WHERE id = $1`,
-        [id, who.personId ?? line.giver?.id ?? null, receiverId, input.words, missing.length > 0 ? input.reason : null, this.clock.now()],
+        `UPDATE handoff SET state = 'handed-off', giver_id = $2, receiver_id = $3, words = $4, reason = $5, since = $6, ready_for_ids = '{}', packet = $7 WHERE id = $1`,
+        [
+          ...[id, who.personId ?? line.giver?.id ?? null, receiverId, input.words, missing.length > 0 ? input.reason : null, by.at],
+          JSON.stringify({ ...packet, at: by.at.toISOString() }),
+        ],
       );
       const today = this.clock.today();
       const [ended] = await rowsOf<{ finished: string }>(

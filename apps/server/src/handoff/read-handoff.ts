@@ -8,7 +8,9 @@ import { requireFound } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 import { readPlanFacts, type PlanFacts } from '../schedule/plan-facts.ts';
 import { computePlan } from '../schedule/refresh-engagement.ts';
+import type { KeptPacket } from './handoff.entity.ts';
 import { HandoffRepository } from './handoff.repository.ts';
+import { gatherPacket } from './packet.ts';
 
 /** The sheet of a handoff: its packet, its turns, and what picking it up today would do. */
 @Injectable()
@@ -25,31 +27,20 @@ export class ReadHandoff {
   async run(who: Who, id: string): Promise<HandoffSheet> {
     const today = this.clock.today();
     const { line, gate, row } = requireFound(await this.handoffs.find(this.database.manager, who, { id, today }), 'handoff');
-    const [turns, ways, involved, receivers, onPickUp] = await Promise.all([
+    // Once it is handed off, a later reader sees what the receiver saw.
+    const isKept = row.packet !== null && (line.state === 'handed-off' || line.state === 'picked-up');
+    const [turns, ways, packet, receivers, onPickUp] = await Promise.all([
       this.handoffs.listTurns(id),
       this.handoffs.listWays(line.from.id),
-      this.handoffs.listInvolved(line.from.id),
+      isKept ? (row.packet as KeptPacket) : gatherPacket(this.database.manager, { line, row }),
       this.handoffs.listReceivers(who, { phaseId: line.to?.id ?? null, today }),
       line.to === null || line.state === 'picked-up' ? null : this.lookAhead(who, line.engagement.id, line.to.id),
     ]);
-    const done = row.tasks.filter((task) => task.status === 'done');
+    const { doneTasks, openTasks, files, involved } = packet;
     return {
       ...line,
-      gate,
-      words: row.words,
-      turns,
-      ways,
-      doneTasks: done.map(({ id: taskId, number, title, finish, who: people }) => ({
-        id: taskId,
-        number,
-        title,
-        finish: finish as IsoDay,
-        who: people,
-      })),
-      openTasks: row.tasks
-        .filter((task) => task.status !== 'done')
-        .map(({ id: taskId, number, title, status }) => ({ id: taskId, number, title, status })),
-      involved,
+      ...{ gate, words: row.words, turns, ways, doneTasks, openTasks, files, involved },
+      packetAt: isKept ? (row.packet?.at ?? null) : null,
       onPickUp,
       receivers,
     };

@@ -8,6 +8,7 @@ import { Database, rowsOf } from '../platform/database.ts';
 import { lockAgency } from '../platform/locks.ts';
 import { Refusal } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
+import { Seal } from '../platform/seal.ts';
 import { IncomingMailServer } from './incoming-mail-server.ts';
 import { FindMailRoute, openTransport, type KeptServer } from './mail-route.ts';
 import { MailSecrets } from './mail-secrets.ts';
@@ -27,6 +28,7 @@ export class KeepMailServer {
   private readonly routes: FindMailRoute;
   private readonly incoming: IncomingMailServer;
   private readonly secrets: MailSecrets;
+  private readonly seal: Seal;
   private readonly clock: Clock;
   constructor(
     @Inject(CONFIG) config: Config,
@@ -34,6 +36,7 @@ export class KeepMailServer {
     routes: FindMailRoute,
     incoming: IncomingMailServer,
     secrets: MailSecrets,
+    seal: Seal,
     clock: Clock,
   ) {
     this.config = config;
@@ -41,6 +44,7 @@ export class KeepMailServer {
     this.routes = routes;
     this.incoming = incoming;
     this.secrets = secrets;
+    this.seal = seal;
     this.clock = clock;
   }
 
@@ -94,7 +98,7 @@ export class KeepMailServer {
     if (to === null) throw new Refusal('wrong-moment', 'You have no address to send a mail to.');
     const before = await this.routes.findServer(this.database.manager, who.agencyId);
     const sealed = this.sealedOf(input, before);
-    const password = sealed === null ? null : this.secrets.unseal(sealed);
+    const password = sealed === null ? null : this.seal.open(sealed);
     const { host, port, security, user, fromAddress, replyDomain } = input;
     const transport = openTransport({
       ...{ host, port, security, user, password, fromAddress, replyDomain, appAddress: this.config.address },
@@ -117,7 +121,7 @@ export class KeepMailServer {
 
   private sealedOf({ password }: SaveMailServer, before: KeptServer | null): string | null {
     if (password === undefined) return before?.sealedPassword ?? null;
-    return password === null || password === '' ? null : this.secrets.seal(password);
+    return password === null || password === '' ? null : this.seal.close(password);
   }
 
   private async recordChange(

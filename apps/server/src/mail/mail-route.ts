@@ -5,8 +5,8 @@ import type { EntityManager } from 'typeorm';
 import { CONFIG, type Config } from '../platform/config.ts';
 import { firstRow } from '../platform/database.ts';
 import { Refusal } from '../platform/refusal.ts';
+import { Seal } from '../platform/seal.ts';
 import { MailboxServer } from './mailbox-server.ts';
-import { MailSecrets } from './mail-secrets.ts';
 
 /** The agency's own mail server as it is kept. */
 export interface KeptServer {
@@ -42,11 +42,11 @@ const PATIENCE_MS = 15_000;
 @Injectable()
 export class FindMailRoute {
   private readonly config: Config;
-  private readonly secrets: MailSecrets;
+  private readonly seal: Seal;
   private readonly mailboxes: MailboxServer;
-  constructor(@Inject(CONFIG) config: Config, secrets: MailSecrets, mailboxes: MailboxServer) {
+  constructor(@Inject(CONFIG) config: Config, seal: Seal, mailboxes: MailboxServer) {
     this.config = config;
-    this.secrets = secrets;
+    this.seal = seal;
     this.mailboxes = mailboxes;
   }
 
@@ -64,7 +64,7 @@ export class FindMailRoute {
       if (to === null) throw new Refusal('wrong-moment', 'No mail server is set. An owner names one under Mail, Mail server.');
       return { ...to, security: 'none', user: '', password: null, fromAddress: `studio@${domain}`, replyDomain: domain, appAddress };
     }
-    const password = kept.sealedPassword === null ? null : this.secrets.unseal(kept.sealedPassword);
+    const password = kept.sealedPassword === null ? null : this.seal.open(kept.sealedPassword);
     if (password === null && kept.sealedPassword !== null)
       throw new Refusal(
         'wrong-moment',

@@ -1,4 +1,4 @@
-import { createCipheriv, createDecipheriv, createHmac, hkdfSync, randomBytes, timingSafeEqual } from 'node:crypto';
+import { createHmac, hkdfSync, timingSafeEqual } from 'node:crypto';
 import { Inject, Injectable } from '@nestjs/common';
 import { CONFIG, type Config } from '../platform/config.ts';
 
@@ -9,19 +9,17 @@ const SIGN_HEX = 20;
 const ID_HEX = 32;
 
 /**
- * Everything about mail that nobody may guess: the addresses answers go to, links, the secret of the
- * incoming webhook, and the sealed password of the mail server. All of it follows from the server's secret.
+ * Everything about mail that nobody may guess: the addresses answers go to, links, and the secret of the
+ * incoming webhook. All of it follows from the server's secret.
  */
 @Injectable()
 export class MailSecrets {
   private readonly signing: Buffer;
-  private readonly sealing: Buffer;
   /** What a mail provider has to send along. */
   readonly incoming: string;
   constructor(@Inject(CONFIG) config: Config) {
     const keyFor = (use: string): Buffer => Buffer.from(hkdfSync('sha256', config.sessionSecret, 'nimble-crew', use, 32));
     this.signing = keyFor('mail tokens');
-    this.sealing = keyFor('mail server password');
     this.incoming = keyFor('incoming mail').toString('base64url');
   }
 
@@ -43,24 +41,6 @@ export class MailSecrets {
   isIncoming(secret: string): boolean {
     const [given, wanted] = [Buffer.from(secret), Buffer.from(this.incoming)];
     return given.length === wanted.length && timingSafeEqual(given, wanted);
-  }
-
-  seal(text: string): string {
-    const nonce = randomBytes(12);
-    const cipher = createCipheriv('aes-256-gcm', this.sealing, nonce);
-    const sealed = Buffer.concat([cipher.update(text, 'utf8'), cipher.final()]);
-    return Buffer.concat([nonce, cipher.getAuthTag(), sealed]).toString('base64');
-  }
-
-  /** Null when the server's secret is another than it was sealed with. */
-  unseal(text: string): string | null {
-    const all = Buffer.from(text, 'base64');
-    const decipher = createDecipheriv('aes-256-gcm', this.sealing, all.subarray(0, 12)).setAuthTag(all.subarray(12, 28));
-    try {
-      return Buffer.concat([decipher.update(all.subarray(28)), decipher.final()]).toString('utf8');
-    } catch {
-      return null;
-    }
   }
 
   private sign(use: MailTokenFor, plain: string): string {

@@ -1,6 +1,17 @@
-import type { EngagementPlan, HandoffSheet, Mailbox, MailboxMail, MailLink, MailPage, MailServerView, MailTried } from '@crew/contract';
+import type {
+  EngagementPlan,
+  HandoffSheet,
+  Mailbox,
+  MailboxMail,
+  MailLink,
+  MailPage,
+  MailServerView,
+  MailTried,
+  Notices,
+} from '@crew/contract';
 import { createTransport } from 'nodemailer';
 import { historyOf, startSmall, testWorld, TODAY, type Caller } from '../../test/harness.ts';
+import { Seal } from '../platform/seal.ts';
 import { MailNotices } from '../notice/mail-notices.ts';
 import { IncomingMailServer } from './incoming-mail-server.ts';
 import { INCOMING_MAIL_HEADER } from './incoming-mail.guard.ts';
@@ -264,7 +275,7 @@ test('the password of the mail server is sealed and never told', async () => {
   expect(JSON.stringify(saved.body)).not.toContain('tide');
   const kept = await harness.database.row<{ sealed: string }>('SELECT sealed_password AS sealed FROM mail_server');
   expect(kept?.sealed).not.toContain('tide');
-  expect(harness.app.get(MailSecrets).unseal(kept?.sealed ?? '')).toBe('tide table');
+  expect(harness.app.get(Seal).open(kept?.sealed ?? '')).toBe('tide table');
   // Left out it stays, null removes it.
   const { password: _, ...without } = own;
   expect((await owner.put('/mail/server', without).expect(200)).body).toMatchObject({ server: { hasPassword: true } });
@@ -289,4 +300,47 @@ test('answered in the mailbox it takes the same way', async () => {
   expect(await sheet()).toMatchObject({ state: 'sent-back', question: 'Which door?' });
   const refused = await maker.post(`/mail/boxes/${mailId}/answer`, { text: quoted('nothing new') }).expect(409);
   expect((refused.body as { message: string }).message).toContain('nothing new');
+});
+
+test('a client’s contact answers what a rule mailed: the lead is told, and the words and their file stand with the mail', async () => {
+  const rule = {
+    level: 'agency',
+    content: {
+      when: { kind: 'handed-off', slots: {} },
+      if: [],
+      then: [{ do: 'mail-client', slots: { title: 'Making begins', text: 'We make {engagementName} now.\n\nWrite to us.' } }],
+    },
+  };
+  const { rule: saved } = (await lead.post('/rules', rule).expect(201)).body as { rule: { id: string; version: number } };
+  await handOff();
+  await lead.delete(`/rules/${saved.id}`).expect(200);
+  const mail = await newestOf('hal@small.example');
+  expect(mail).toMatchObject({ subject: 'Making begins' });
+  expect(mail.text).toContain('We make Quay now.');
+  expect((await historyOf(lead, id, 'engagement')).map(({ kind }) => kind)).toContain('mailed');
+  // Without an id of its own, and delivered twice: one answer; another one is another.
+  const raw = (text: string): string => `From: Hal Crane <hal@small.example>\r\nTo: ${mail.replyTo}\r\nSubject: Re\r\n\r\n${text}\r\n`;
+  const send = (text: string) => deliver({ envelope: { from: 'hal@small.example', to: mail.replyTo }, raw: raw(text) });
+  await send('On Thursday, please.');
+  await send('On Thursday, please.');
+  await send('Or on Friday.');
+  const replies = (await sent('?only=answered')).mails.flatMap((one) => one.replies);
+  expect(replies.map(({ words, state }) => [words, state])).toEqual([
+    ['On Thursday, please.', 'kept'],
+    ['Or on Friday.', 'kept'],
+  ]);
+  const { groups } = (await lead.get('/notices').expect(200)).body as Notices;
+  const lines = groups.flatMap((group) => group.lines).filter(({ kind }) => kind === 'mail-received');
+  expect(lines.map(({ by, words }) => [by?.name, words])).toEqual([
+    ['Hal Crane', 'Or on Friday.'],
+    ['Hal Crane', 'On Thursday, please.'],
+  ]);
+});
+
+test('an answer sent twice from a mailbox is taken once', async () => {
+  await handOff();
+  const { id: mailId } = await makersMail();
+  for (let times = 0; times < 2; times++) await maker.post(`/mail/boxes/${mailId}/answer`, { text: 'Which door?' }).expect(200);
+  await settleMail();
+  expect((await sent('?only=answered')).mails.flatMap(({ replies }) => replies)).toHaveLength(1);
 });

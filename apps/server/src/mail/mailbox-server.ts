@@ -3,6 +3,7 @@ import { simpleParser } from 'mailparser';
 import { CONFIG, type Config } from '../platform/config.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database } from '../platform/database.ts';
+import { messageIdFor } from './read-mail.ts';
 import { listenForMail, type ListeningForMail } from './listen-for-mail.ts';
 
 /** A mail server keeps a mail once that is delivered to it twice. */
@@ -37,7 +38,7 @@ export class MailboxServer implements OnApplicationBootstrap, BeforeApplicationS
       takes: () => null,
       take: async ({ to, raw }) => {
         const { messageId } = await simpleParser(raw, { skipHtmlToText: true, skipTextToHtml: true });
-        for (const address of to) await this.database.rows(KEEP, [address, messageId ?? '', this.clock.now(), raw]);
+        for (const address of to) await this.database.rows(KEEP, [address, messageId ?? messageIdFor(raw), this.clock.now(), raw]);
         return null;
       },
     });

@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto';
 import { htmlToText } from 'html-to-text';
 import { simpleParser, type AddressObject, type Attachment, type ParsedMail } from 'mailparser';
 
@@ -18,12 +19,15 @@ export interface ReadMail {
 /** Pictures inside a text that are smaller than this are logos of signatures. */
 const LEAST_PICTURE_BYTES = 8_000;
 
+/** A mail without an id of its own is known by what it is: delivered twice it is still one, and two are two. */
+export const messageIdFor = (raw: Buffer): string => `<${createHash('sha256').update(raw).digest('hex')}@no-id>`;
+
 /** Reads a mail; the envelope's sender is empty for reports. */
 export async function readMail(raw: Buffer, envelopeFrom: string): Promise<ReadMail> {
   const mail = await simpleParser(raw, { skipHtmlToText: true, skipTextToHtml: true, skipImageLinks: true, keepDeliveryStatus: true });
   const [from] = addressesOf(mail.from);
   return {
-    messageId: mail.messageId ?? '',
+    messageId: mail.messageId ?? messageIdFor(raw),
     from: { address: (from?.address ?? '').toLowerCase(), name: from?.name ?? '' },
     subject: mail.subject ?? '',
     text: textOf(mail),

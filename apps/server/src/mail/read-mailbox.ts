@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto';
 import { Inject, Injectable } from '@nestjs/common';
 import {
   reachOf,
@@ -89,6 +90,8 @@ export class ReadMailbox {
       await transport.sendMail({
         ...{ from: row.address, to, subject: `Re: ${mail.subject ?? ''}`, text },
         inReplyTo: mail.messageId,
+        // Sent twice, as when an answer of the server was lost, it is one mail.
+        messageId: `<${createHash('sha256').update(`${id} ${text}`).digest('hex')}@${row.address.split('@')[1] ?? ''}>`,
       });
     } catch (error) {
       const { responseCode, response } = error as { responseCode?: number; response?: string };

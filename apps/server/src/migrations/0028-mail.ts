@@ -52,6 +52,7 @@ const UP = [
   `ALTER TABLE "mail_fault" ADD CONSTRAINT "FK_502b669b10570d0c400f3689a86" FOREIGN KEY ("agency_id") REFERENCES "agency"("id") ON DELETE CASCADE ON UPDATE NO ACTION`,
   `ALTER TABLE "mail_server" ADD CONSTRAINT "FK_9c8088d3524ada49bc724ad45f7" FOREIGN KEY ("agency_id") REFERENCES "agency"("id") ON DELETE CASCADE ON UPDATE NO ACTION`,
   `ALTER TABLE "notice_mailing" ADD CONSTRAINT "FK_61157d8f823d62da341a9004f48" FOREIGN KEY ("person_id") REFERENCES "person"("id") ON DELETE CASCADE ON UPDATE NO ACTION`,
+  `ALTER TABLE "handoff" ADD "packet" jsonb`,
   `ALTER TABLE "gate_check" ADD "wants" text array NOT NULL DEFAULT '{}'`,
   `ALTER TABLE "template_check" ADD "wants" text array NOT NULL DEFAULT '{}'`,
   ...recheck('gate_check', 'gate_check_kind_known', `"kind" IN (${CHECK_KINDS})`),
@@ -67,6 +68,7 @@ const DOWN = [
   ...recheck('gate_check', 'gate_check_kind_known', `"kind" IN (${OLD_CHECK_KINDS})`),
   'ALTER TABLE "template_check" DROP COLUMN "wants"',
   'ALTER TABLE "gate_check" DROP COLUMN "wants"',
+  'ALTER TABLE "handoff" DROP COLUMN "packet"',
   `DELETE FROM "notice" WHERE "kind" = 'mail-received' OR NOT "on_screen"`,
   `DELETE FROM "notice_choice" WHERE "kind" = 'mail-received' OR "channel" <> 'screen'`,
   `DELETE FROM "event" WHERE "kind" IN ('mailed', 'mail-received')`,
@@ -86,7 +88,7 @@ const DOWN = [
   'DROP TABLE "mail"',
 ];
 
-/** Mail, what is answered, notices by mail; and gates that ask for more. */
+/** Mail, what is answered, notices by mail; gates that ask for more, and packets that are kept. */
 export class Mail1764000000028 implements MigrationInterface {
   readonly name = 'Mail1764000000028';
 

@@ -26,6 +26,7 @@ import { HelpingPeople1764000000025 } from './0025-helping-people.ts';
 import { Notices1764000000026 } from './0026-notices.ts';
 import { Rules1764000000027 } from './0027-rules.ts';
 import { Mail1764000000028 } from './0028-mail.ts';
+import { Webhooks1764000000029 } from './0029-webhooks.ts';
 
 /** In the order they run. */
 export const migrations = [
@@ -57,4 +58,5 @@ export const migrations = [
   Notices1764000000026,
   Rules1764000000027,
   Mail1764000000028,
+  Webhooks1764000000029,
 ];

@@ -22,12 +22,12 @@ const ABOUT = `CASE
 
 const NOTICES = `
   SELECT n.id, n.kind, n.read_at IS NOT NULL AS "isRead", v.at, v.kind AS event, v.batch_id AS "batchId", v.payload, v.changes,
-    coalesce(v.payload->>'holder', v.facts->>'task', v.facts->>'phase') AS name, ${ABOUT} AS about,
+    coalesce(v.payload->>'holder', v.payload->>'from', v.facts->>'task', v.facts->>'phase') AS name, ${ABOUT} AS about,
     CASE WHEN e.id IS NOT NULL THEN ${ENGAGEMENT_IN_COLOUR} END AS engagement,
-    CASE WHEN w.id IS NOT NULL THEN json_build_object('name', w.name, 'initials', w.initials) END AS by, v.actor_kind = 'rule' AS "isByRule"
+    CASE WHEN w.id IS NOT NULL OR k.id IS NOT NULL THEN json_build_object('name', coalesce(w.name, k.name), 'initials', coalesce(w.initials, k.initials)) END AS by, v.actor_kind = 'rule' AS "isByRule"
   FROM notice n JOIN event v ON v.id = n.event_id JOIN agency g ON g.id = n.agency_id
   LEFT JOIN event cause ON cause.id = v.cause_id
-  LEFT JOIN account y ON y.id = coalesce(v.account_id, cause.account_id) LEFT JOIN person w ON w.id = y.person_id
+  LEFT JOIN account y ON y.id = coalesce(v.account_id, cause.account_id) LEFT JOIN person w ON w.id = y.person_id LEFT JOIN contact k ON k.id = y.contact_id
   LEFT JOIN engagement e ON e.id = n.engagement_id LEFT JOIN client c ON c.id = e.client_id
   LEFT JOIN task t ON t.id = n.task_id
   LEFT JOIN handoff h ON h.id = n.handoff_id LEFT JOIN phase p ON p.id = h.from_phase_id LEFT JOIN phase next ON next.id = h.to_phase_id

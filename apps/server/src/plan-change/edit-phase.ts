@@ -40,6 +40,7 @@ export class EditPhase {
       const open = await this.plans.open(manager, who, engagementId);
       // Read once its engagement is locked: nobody changes it meanwhile.
       const now = await this.find(manager, who, phaseId);
+      await requireRole(manager, who, input.roleId ?? null);
       refuseStale(now, input);
       const phase = {
         id: phaseId,
@@ -47,7 +48,7 @@ export class EditPhase {
         stateLine: (input.stateLine ?? now.stateLine).trim(),
         roleId: input.roleId === undefined ? now.roleId : input.roleId,
       };
-      await refuseUnusable(manager, who, { phase, engagementId });
+      await refuseSameLine(manager, { phase, engagementId });
       const checks = (input.checks ?? now.checks).map(({ id, kind, text, wants }) => ({ id, kind, text: text.trim(), wants: wants ?? [] }));
       return this.plans.apply(manager, who, { open, edit: { operations: [{ kind: 'edit-phase', phase, checks }] } });
     });
@@ -66,10 +67,10 @@ function refuseStale(now: PhaseView, { seen, ...input }: Input): void {
     throw new Refusal('changed-meanwhile', 'Somebody changed this phase since you opened it. Look again.', { details: { current: now } });
 }
 
-async function refuseUnusable(
+/** Two phases of an engagement that say the same of where the client stands say nothing. */
+async function refuseSameLine(
   manager: EntityManager,
-  who: Who,
-  { phase, engagementId }: { readonly phase: Pick<PhaseView, 'id' | 'stateLine' | 'roleId'>; readonly engagementId: string },
+  { phase, engagementId }: { readonly phase: Pick<PhaseView, 'id' | 'stateLine'>; readonly engagementId: string },
 ): Promise<void> {
   const same = await firstRow<{ name: string }>(
     manager,
@@ -80,8 +81,11 @@ async function refuseUnusable(
     throw new Refusal('already-there', `The phase “${same.name}” has this state line already. Say what is different about this one.`, {
       field: 'stateLine',
     });
-  if (phase.roleId === null) return;
-  const known = await rowsOf(manager, 'SELECT 1 FROM role WHERE id = $1 AND agency_id = $2', [phase.roleId, who.agencyId]);
+}
+
+async function requireRole(manager: EntityManager, who: Who, roleId: string | null): Promise<void> {
+  if (roleId === null) return;
+  const known = await rowsOf(manager, 'SELECT 1 FROM role WHERE id = $1 AND agency_id = $2', [roleId, who.agencyId]);
   if (known.length === 0)
     throw new Refusal('unknown-id', 'This role is not one of your agency. Choose from the list.', { field: 'roleId' });
 }

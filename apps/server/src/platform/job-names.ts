@@ -25,6 +25,8 @@ export interface JobPayloads {
   remind: Record<string, never>;
   /** Sends one mail. */
   'send-mail': { readonly mailId: string };
+  /** Makes one call of a webhook. */
+  'call-webhook': { readonly deliveryId: string };
   /** Does what an answer by mail asks for. */
   'act-on-mail': { readonly replyId: string };
   /** Mails notices that are due, and digests. */
@@ -51,6 +53,7 @@ export const JOB_NAMES = Object.keys({
     'carry-out-rules': 0,
     'reach-marks': 0,
     'send-mail': 0,
+    'call-webhook': 0,
     'act-on-mail': 0,
     'mail-notices': 0,
     'prune-mail': 0,

@@ -50,10 +50,11 @@ export function handoffSeenBy(who: Who, first: number): Condition {
   });
 }
 
-/** Which files somebody may see, as a condition on alias `f`: a freelancer those of own tasks and those just sent. */
+/** Which files somebody may see, as a condition on alias `f`: a freelancer those of own tasks, those just sent, and what went along with a handoff to them. */
 export function fileSeenBy(who: Who, first: number): Condition {
   const own = `(f.added_by_id = $${first + 1} OR EXISTS (
-    SELECT 1 FROM task_file x JOIN task_assignee a ON a.task_id = x.task_id WHERE x.file_id = f.id AND a.person_id = $${first + 1}))`;
+    SELECT 1 FROM task_file x JOIN task_assignee a ON a.task_id = x.task_id WHERE x.file_id = f.id AND a.person_id = $${first + 1})
+    OR EXISTS (SELECT 1 FROM handoff h WHERE h.receiver_id = $${first + 1} AND h.packet->'files' @> jsonb_build_array(jsonb_build_object('id', f.id))))`;
   return seenWith(who, 'file.read', {
     all: { sql: `f.agency_id = $${first}`, values: [who.agencyId] },
     own: { sql: `(f.agency_id = $${first} AND ${own})`, values: [who.agencyId, who.personId] },

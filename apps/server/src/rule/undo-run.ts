@@ -93,6 +93,7 @@ export class UndoRun {
 /** What is said once cannot be unsaid. */
 const STAYS: Partial<Readonly<Record<ReturnType<typeof thenOf>['do'], string>>> = {
   tell: 'What people were told stays told.',
+  'call-webhook': 'A call that was made cannot be called back.',
   mail: 'Mail that is sent cannot be called back.',
   'mail-client': 'The mail to the client cannot be called back.',
   'ready-handoff': 'The handoff stays on the desk until it is handed off.',

@@ -27,6 +27,8 @@ import type {
   HandoffSheet,
   HistoryPage,
   OwnField,
+  WebhookDeliveries,
+  WebhookLine,
   WeekPlan,
   Me,
   Mailbox,
@@ -250,6 +252,8 @@ export const useMailboxMail = (id: string) => useAsked<MailboxMail>(`/mail/boxes
 export const useSentMail = (query: string | null) =>
   useAsked<MailPage>(query === null ? null : `/mail${query === '' ? '' : `?${query}`}`, ['mail'], { keepPreviousData: true });
 export const useMailServer = () => useAsked<MailServerView>('/mail/server', ['settings']);
+export const useWebhooks = () => useAsked<WebhookLine[]>('/webhooks', ['webhook']);
+export const useWebhookDeliveries = () => useAsked<WebhookDeliveries>('/webhooks/deliveries', ['webhook']);
 export const useSettings = () => useAsked<AgencySettings>('/settings', ['settings']);
 export const useClientEngagements = () => useAsked<ClientEngagement[]>('/client/engagements', ['engagement']);
 

@@ -112,6 +112,10 @@ const router = createBrowserRouter([
             path: 'handoffs/rules/runs',
             lazy: () => import('../features/rule/RunsPage.tsx').then(({ RunsPage }) => ({ Component: RunsPage })),
           },
+          {
+            path: 'webhooks',
+            lazy: () => import('../features/webhook/WebhooksPage.tsx').then(({ WebhooksPage }) => ({ Component: WebhooksPage })),
+          },
           { path: 'mail', lazy: () => import('../features/mail/MailboxPage.tsx').then(({ MailboxPage }) => ({ Component: MailboxPage })) },
           {
             path: 'mail/sent',

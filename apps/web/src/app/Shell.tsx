@@ -207,6 +207,7 @@ export function Shell() {
         <MeMenu
           isStaff={isStaff}
           mayLookAfter={can(me, 'crew.edit')}
+          mayTellPrograms={can(me, 'webhook.edit')}
           name={me.name}
           initials={me.initials}
           line={`${can(me, 'engagement.edit') ? 'Lead' : 'Crew'} at ${me.agencyName}`}
@@ -227,9 +228,10 @@ interface MeMenuProps {
   readonly line: string;
   readonly isStaff: boolean;
   readonly mayLookAfter: boolean;
+  readonly mayTellPrograms: boolean;
 }
 
-function MeMenu({ name, initials, line, isStaff, mayLookAfter }: MeMenuProps) {
+function MeMenu({ name, initials, line, isStaff, mayLookAfter, mayTellPrograms }: MeMenuProps) {
   const navigate = useNavigate();
   const signOut = async (): Promise<void> => {
     await call('DELETE', '/session');
@@ -239,7 +241,15 @@ function MeMenu({ name, initials, line, isStaff, mayLookAfter }: MeMenuProps) {
   };
   const choose = (key: string): void => {
     if (ROWS.some((rows) => rows.id === key)) return setRows(key as Rows);
-    if (key === 'crew' || key === 'calendar' || key === 'templates' || key === 'history' || key === 'clients' || key === 'mail')
+    if (
+      key === 'crew' ||
+      key === 'calendar' ||
+      key === 'templates' ||
+      key === 'history' ||
+      key === 'clients' ||
+      key === 'mail' ||
+      key === 'webhooks'
+    )
       return void navigate(`/${key}`);
     if (key !== 'out') return wearTheme(key as Theme);
     signOut().catch((error: unknown) => notify(troubleWords(error), { tone: 'trouble' }));
@@ -259,6 +269,7 @@ function MeMenu({ name, initials, line, isStaff, mayLookAfter }: MeMenuProps) {
           {isStaff ? <MenuChoice id="clients">Clients: contacts, what is done for them</MenuChoice> : null}
           {isStaff ? <MenuChoice id="history">History: who changed what, and undo</MenuChoice> : null}
           <MenuChoice id="mail">{mayLookAfter ? 'Mail: mailboxes, sent mail, answers' : 'Mail: what the app has mailed me'}</MenuChoice>
+          {mayTellPrograms ? <MenuChoice id="webhooks">Webhooks: programs that are told of events</MenuChoice> : null}
           {mayLookAfter ? <MenuChoice id="crew">Crew: people, roles and hours</MenuChoice> : null}
           {THEMES.map((theme) => (
             <MenuChoice key={theme.id} id={theme.id}>

@@ -109,11 +109,8 @@ export interface HandoffCase {
   readonly questions: readonly string[];
 }
 
-/** The packet and everything around it. */
-export interface HandoffSheet extends HandoffLine {
-  readonly gate: readonly GateCheckView[];
-  readonly words: string;
-  readonly turns: readonly HandoffTurn[];
+/** What goes along with a handoff; it gathers itself. */
+export interface HandoffPacket {
   readonly doneTasks: readonly {
     readonly id: string;
     readonly number: number;
@@ -122,7 +119,18 @@ export interface HandoffSheet extends HandoffLine {
     readonly who: readonly string[];
   }[];
   readonly openTasks: readonly { readonly id: string; readonly number: number; readonly title: string; readonly status: TaskStatus }[];
+  /** Files of its tasks. */
+  readonly files: readonly { readonly id: string; readonly name: string; readonly bytes: number; readonly task: string }[];
   readonly involved: readonly { readonly person: PersonRef; readonly minutes: number }[];
+}
+
+/** The packet and everything around it. */
+export interface HandoffSheet extends HandoffLine, HandoffPacket {
+  /** When the packet was kept: what the receiver saw then. Null while it is still gathered. */
+  readonly packetAt: string | null;
+  readonly gate: readonly GateCheckView[];
+  readonly words: string;
+  readonly turns: readonly HandoffTurn[];
   readonly onPickUp: {
     readonly start: IsoDay;
     readonly finish: IsoDay;

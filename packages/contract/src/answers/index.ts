@@ -19,5 +19,6 @@ export type * from './template.ts';
 export type * from './time.ts';
 export type * from './forecast.ts';
 export type * from './learn.ts';
+export type * from './webhook.ts';
 export type * from './week-plan.ts';
 export type * from './workload.ts';

@@ -66,6 +66,7 @@ export interface RuleChoices {
   readonly clients: readonly Named[];
   readonly templates: readonly Named[];
   readonly engagements: readonly (Named & { readonly client: string })[];
+  readonly webhooks: readonly Named[];
   readonly fields: readonly (Named & { readonly kind: string; readonly options: readonly string[] })[];
 }
 

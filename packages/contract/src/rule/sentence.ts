@@ -68,6 +68,7 @@ const SLOT_WORDS: { readonly [Kind in SlotKind]: (value: never, names: RuleNames
         : SOMEBODY_WORDS[value.by as keyof typeof SOMEBODY_WORDS],
   chosen: (value: Chosen, names) =>
     value.by === 'person' ? nameOf(value.id, names) : `the ${nameOf(value.id, names)} with the most free hours`,
+  webhook: (value: string, names) => nameOf(value, names),
   text: (value: string) => `“${value}”`,
   letter: (value: string) => `“${shortened(value)}”`,
   title: (value: string) => `“${value}”`,

@@ -60,6 +60,8 @@ export interface SlotValues {
   readonly priority: Priority;
   readonly label: string;
   readonly field: FieldValue;
+  /** By its id. */
+  readonly webhook: string;
   readonly place: WhichPhase;
   readonly day: RuleDay;
 }
@@ -121,6 +123,7 @@ const SLOT_RULES: { readonly [Kind in SlotKind]: { readonly is: (value: unknown)
     is: (value) => isOneOf(['role', 'person'], partsOf(value)['by']) && isId(partsOf(value)['id']),
     wanted: 'Choose a role or a person to assign.',
   },
+  webhook: { is: isId, wanted: 'Choose a webhook.' },
   text: { is: (value) => isText(value, 500), wanted: 'Write a text of at most 500 characters.' },
   letter: { is: (value) => isText(value, 4000), wanted: 'Write the mail, in at most 4 000 characters.' },
   title: { is: (value) => isText(value, 200), wanted: 'Give the task a title of at most 200 characters.' },

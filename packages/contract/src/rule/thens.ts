@@ -33,6 +33,7 @@ export const THENS = {
     slots: { title: { kind: 'title' }, text: { kind: 'letter' } },
     after: ['handoff', 'phase', 'engagement', 'task'],
   },
+  'call-webhook': { words: 'call the webhook {hook}', slots: { hook: { kind: 'webhook' } } },
   assign: { words: 'assign it to {whom}', slots: { whom: { kind: 'chosen' } }, ...OF_TASK, meaning: setsTo('assignees', 'whom') },
   'assign-phase': {
     words: 'assign the open tasks of {phase} to {whom}',
@@ -123,7 +124,9 @@ export const thenSpec = (kind: ThenKind): ThenSpec => THENS[kind];
 /** Whether an effect can follow an event about this. */
 export function canFollow(kind: ThenKind, subject: RuleSubject): boolean {
   const { after } = thenSpec(kind);
-  return after === undefined ? subject !== 'person' || kind === 'tell' || kind === 'mail' : after.includes(subject);
+  return after === undefined
+    ? subject !== 'person' || kind === 'tell' || kind === 'mail' || kind === 'call-webhook'
+    : after.includes(subject);
 }
 
 /** What effects mean to each other, as `checkRules` asks for it. */

@@ -4,6 +4,7 @@ import { StartRound } from '../../engagement/start-round.ts';
 import { PassHandoff } from '../../handoff/pass-handoff.ts';
 import { ChangePlan } from '../../plan-change/change-plan.ts';
 import { mailClient, mailPeople } from './mails.ts';
+import { callWebhook } from './webhooks.ts';
 import { readyHandoff, tell } from './people.ts';
 import { PhaseEffects } from './phases.ts';
 import { TaskEffects } from './tasks.ts';
@@ -20,6 +21,7 @@ export class Effects {
       tell,
       mail: mailPeople,
       'mail-client': mailClient,
+      'call-webhook': callWebhook,
       assign: tasks.assign,
       'assign-phase': tasks.assignPhase,
       'make-task': tasks.makeTask,

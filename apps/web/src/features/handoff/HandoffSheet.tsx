@@ -8,14 +8,14 @@ import styled from 'styled-components';
 import { call } from '../../api/client.ts';
 import { useHandoff } from '../../api/queries.ts';
 import { useWho } from '../../session/session.tsx';
-import { ButtonLink } from '../../ui/Button.tsx';
+import { Button, ButtonLink } from '../../ui/Button.tsx';
 import { HandoffMail } from '../mail/HandoffMail.tsx';
 import { WaysOut } from '../task/WaysOut.tsx';
 import { Baton } from '../../ui/Baton.tsx';
 import { ErrorNote, Loading } from '../../ui/layout.tsx';
 import { PersonMark, TaskGlyph } from '../../ui/marks.tsx';
 import { Sheet, SheetPart } from '../../ui/Sheet.tsx';
-import { count, dayWords, hourWords, instantWords, shortDay } from '../../words/format.ts';
+import { count, dayWords, fileSize, hourWords, instantWords, shortDay } from '../../words/format.ts';
 import { act, Give, NO_DRAFT, Receive, type Draft, type HandoffProps } from './NextStep.tsx';
 
 const Unseen = styled.span`
@@ -143,7 +143,7 @@ function Body({ handoff, drafting }: HandoffProps) {
       <GatePart handoff={handoff} />
       <SheetPart>
         <h3>What goes along</h3>
-        <Packet handoff={handoff} today={today} />
+        <Packet handoff={handoff} drafting={drafting} />
       </SheetPart>
       {handoff.onPickUp === null ? null : (
         <SheetPart>
@@ -253,30 +253,59 @@ function GateCheck({ check, canEdit }: { readonly check: GateCheckView; readonly
   );
 }
 
-function Packet({ handoff, today }: { readonly handoff: Handoff; readonly today: IsoDay }) {
+function Packet({ handoff, drafting: { draft, write } }: HandoffProps) {
+  const { today } = useWho();
+  const { packetAt, canHandOff } = handoff;
+  const isIn = ({ id }: { readonly id: string }): boolean => !draft.without.includes(id);
+  const [out, leave] = [draft.without.length, (id: string) => write({ without: [...draft.without, id] })];
+  const leaveOut = (thing: { readonly id: string }, name: string) =>
+    canHandOff ? (
+      <Button kind="quiet" aria-label={`Leave ${name} out of the packet`} onPress={() => leave(thing.id)}>
+        ✕
+      </Button>
+    ) : null;
   return (
-    <List>
-      {handoff.doneTasks.map((task) => (
-        <li key={task.id}>
-          <TaskGlyph status="done" />
-          <span>{task.title}</span>
-          <span>{[...task.who.map((name) => name.split(' ')[0]), shortDay(task.finish, today)].join(' · ')}</span>
-        </li>
-      ))}
-      {handoff.openTasks.map((task) => (
-        <li key={task.id}>
-          <TaskGlyph status={task.status} />
-          <span>{task.title}</span>
-          <Toned $tone="waiting">still open</Toned>
-        </li>
-      ))}
-      {handoff.involved.length === 0 ? null : (
-        <li>
-          <span>Who was involved</span>
-          <span>{handoff.involved.map((one) => `${one.person.name.split(' ')[0]} ${hourWords(one.minutes)}`).join(', ')}</span>
-        </li>
+    <>
+      {packetAt === null ? null : <Line>As it was when it was handed off.</Line>}
+      <List>
+        {handoff.doneTasks.filter(isIn).map((task) => (
+          <li key={task.id}>
+            <TaskGlyph status="done" />
+            <span>{task.title}</span>
+            {leaveOut(task, task.title)}
+            <span>{[...task.who.map((name) => name.split(' ')[0]), shortDay(task.finish, today)].join(' · ')}</span>
+          </li>
+        ))}
+        {handoff.openTasks.filter(isIn).map((task) => (
+          <li key={task.id}>
+            <TaskGlyph status={task.status} />
+            <span>{task.title}</span>
+            <Toned $tone="waiting">{packetAt === null ? 'still open' : 'was open'}</Toned>
+          </li>
+        ))}
+        {handoff.files.filter(isIn).map((file) => (
+          <li key={file.id}>
+            <a href={`/api/files/${file.id}`}>{file.name}</a>
+            {leaveOut(file, file.name)}
+            <span>{[file.task, fileSize(file.bytes)].join(' · ')}</span>
+          </li>
+        ))}
+        {handoff.involved.length === 0 ? null : (
+          <li>
+            <span>Who was involved</span>
+            <span>{handoff.involved.map((one) => `${one.person.name.split(' ')[0]} ${hourWords(one.minutes)}`).join(', ')}</span>
+          </li>
+        )}
+      </List>
+      {out === 0 ? null : (
+        <Line>
+          {count(out, 'thing is', 'things are')} left out.{' '}
+          <Button kind="text" onPress={() => write({ without: [] })}>
+            Put back
+          </Button>
+        </Line>
       )}
-    </List>
+    </>
   );
 }
 

@@ -27,8 +27,10 @@ export interface Draft {
   readonly words: string;
   readonly reason: string;
   readonly question: string;
+  /** What is left out of the packet, by its id. */
+  readonly without: readonly string[];
 }
-export const NO_DRAFT: Draft = { words: '', reason: '', question: '' };
+export const NO_DRAFT: Draft = { words: '', reason: '', question: '', without: [] };
 
 /** A draft with the way to go on writing it. */
 export interface Drafting {
@@ -46,7 +48,7 @@ export const act = async (send: () => Promise<unknown>, said: string): Promise<b
 
 /** A field whose text outlives the form: it is in the draft, too. */
 const keptIn =
-  <Name extends keyof Draft>(form: Pick<InputForm<Pick<Draft, Name>>, 'bind'>, write: Drafting['write']) =>
+  <Name extends Exclude<keyof Draft, 'without'>>(form: Pick<InputForm<Pick<Draft, Name>>, 'bind'>, write: Drafting['write']) =>
   (name: Name) => {
     const field = form.bind(name);
     return {
@@ -148,6 +150,7 @@ export function Give({ handoff, drafting: { draft, write } }: HandoffProps) {
       ...{ version: handoff.version, words: isAnswer && words.trim() === '' ? NO_ANSWER : words },
       receiverId: receiverId ?? NO_RECEIVER,
       ...(open === 0 ? {} : { reason }),
+      ...(draft.without.length === 0 ? {} : { without: [...draft.without] }),
     }),
     send: async (input) => {
       if (await act(() => call('POST', `/handoffs/${handoff.id}/hand-off`, input), `${handoff.from.name} handed off.`)) write(NO_DRAFT);

@@ -90,7 +90,26 @@ describe('what is read before passing it on', () => {
       within(part)
         .getAllByRole('listitem')
         .map((line) => line.textContent),
-    ).toEqual(['StorylinePriya · 20 Nov', 'Mood sketchesstill open', 'Who was involvedPriya 6.5 h']);
+    ).toEqual(['Storyline✕Priya · 20 Nov', 'Mood sketchesstill open', 'map.pdf✕Storyline · 2 kB', 'Who was involvedPriya 6.5 h']);
+  });
+
+  test('what is left out of the packet is not handed off with it, and can be put back', async () => {
+    const page = await openSheet({ ...handoffSheet, id: 'trim' });
+    await press('Leave map.pdf out of the packet');
+    expect(screen.queryByText('map.pdf')).toBeNull();
+    await press('Put back');
+    expect(screen.getByText('map.pdf')).toBeTruthy();
+    await press('Leave map.pdf out of the packet');
+    await userEvent.type(screen.getByLabelText(/Why may it pass/), 'In a hurry');
+    page.network.answer('POST /handoffs/trim/hand-off', 200, handoffSheet);
+    await press(/^Hand off/);
+    expect(page.sent()[0]?.body).toMatchObject({ without: ['f1'] });
+  });
+
+  test('once it is handed off the packet says that it is the one of then', async () => {
+    await openSheet({ ...handoffSheet, ...flying, id: 'kept', packetAt: '2026-11-20T16:20:00Z' });
+    expect(await screen.findByText('As it was when it was handed off.')).toBeTruthy();
+    expect(screen.getByText('was open')).toBeTruthy();
   });
 
   test('what picking it up today would do, and that somebody is missing', async () => {

@@ -230,6 +230,6 @@ function RunActs({ run }: { readonly run: RunLine }) {
 }
 
 /** What people were told or mailed, or have on their desk, stays. */
-const STAYING: ReadonlySet<ThenKind> = new Set(['tell', 'mail', 'mail-client', 'ready-handoff']);
+const STAYING: ReadonlySet<ThenKind> = new Set(['tell', 'mail', 'mail-client', 'call-webhook', 'ready-handoff']);
 const canGoBack = ({ state, changeId, then }: RunLine['effects'][number]): boolean =>
   state === 'done' && changeId !== null && !STAYING.has(then.do);

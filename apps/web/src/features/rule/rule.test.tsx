@@ -26,6 +26,7 @@ const choices: RuleChoices = {
     clients: [],
     templates: [],
     fields: [],
+    webhooks: [],
   },
   engagements: [{ id: 'e1', name: 'Depot audio trail', client: 'Pellworth Tram Museum' }],
 };

@@ -25,7 +25,14 @@ type Named = readonly { readonly id: string; readonly name: string }[];
 
 /** The names of everything that can be chosen, by id. */
 export function namesOf(choices: RuleChoices): Readonly<Record<string, string>> {
-  const all: Named = [...choices.people, ...choices.roles, ...choices.clients, ...choices.templates, ...choices.fields];
+  const all: Named = [
+    ...choices.people,
+    ...choices.roles,
+    ...choices.clients,
+    ...choices.templates,
+    ...choices.fields,
+    ...choices.webhooks,
+  ];
   return Object.fromEntries(all.map(({ id, name }) => [id, name]));
 }
 
@@ -50,6 +57,7 @@ const VALUES: { readonly [Kind in SlotKind]?: (choices: RuleChoices) => readonly
     ...roles.map(({ id }) => ({ by: 'role', id }) as const),
     ...people.map(({ id }) => ({ by: 'person', id }) as const),
   ],
+  webhook: ({ webhooks }) => webhooks.map(({ id }) => id),
   priority: () => PRIORITY,
   label: ({ labels }) => labels,
   place: ({ phases }) => [{ by: 'this' }, { by: 'next' }, ...phases.map((is) => ({ by: 'name', is }) as const)],
