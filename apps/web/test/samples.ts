@@ -113,7 +113,7 @@ export const handoffSheet: Handoff = {
   ways: [],
   doneTasks: [{ id: 't1', number: 3, title: 'Storyline', finish: '2026-11-20', who: ['Priya Vance'] }],
   openTasks: [{ id: 't2', number: 4, title: 'Mood sketches', status: 'active' }],
-  files: [{ id: 'f1', name: 'map.pdf', bytes: 2000, task: 'Storyline' }],
+  files: [{ id: idOf('f1'), name: 'map.pdf', bytes: 2000, task: 'Storyline' }],
   packetAt: null,
   involved: [{ person: { id: 'w1', name: 'Priya Vance', initials: 'PV' }, minutes: 390 }],
   onPickUp: {
