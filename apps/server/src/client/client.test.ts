@@ -52,7 +52,7 @@ describe('a contact', () => {
       { name: 'Again', email: 'WREN@harbour.example' },
       409,
       'email',
-      'Wren Sallow of Harbour Museum has this address. Add this client to them instead.',
+      '“Wren Sallow” of Harbour Museum has this address. Add this client to them instead.',
     ],
     [{ name: 'No mail', email: 'wren' }, 400, 'email', 'Write the mail address, like wren@tarrowfen.example.'],
     [{ name: ' ', email: 'a@b.example' }, 400, 'name', undefined],

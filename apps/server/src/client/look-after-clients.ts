@@ -230,7 +230,7 @@ async function refuseKnown(
     [who.agencyId, email, contactId],
   );
   if (known !== null)
-    throw new Refusal('already-there', `${known.name} of ${known.client} has this address. Add this client to them instead.`, {
+    throw new Refusal('already-there', `“${known.name}” of ${known.client} has this address. Add this client to them instead.`, {
       field: 'email',
     });
 }

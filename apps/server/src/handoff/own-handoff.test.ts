@@ -145,7 +145,7 @@ test('nobody without a sign-in of their own is given a handoff, and who is away 
     `INSERT INTO person (agency_id, name, initials, week) SELECT id, 'Nora Vale', 'NV', week FROM agency LIMIT 1 RETURNING id`,
   );
   const refused = await world.lead.post(`/handoffs/${handoff}/give-on`, { version: 2, receiverId: nora?.id }).expect(400);
-  expect(refused.body).toMatchObject({ message: 'Nora Vale cannot sign in, so could not pick it up. Choose somebody else.' });
+  expect(refused.body).toMatchObject({ message: '“Nora Vale” cannot sign in, so could not pick it up. Choose somebody else.' });
   await world.lead.post(`/crew/${idOf('Dora')}/time-off`, { from: '2026-11-20', to: '2026-11-25' }).expect(201);
   const { receivers } = await sheetFor(world.lead, handoff);
   expect(receivers.find(({ name }) => name === 'Dora Quill')?.awayUntil).toBe('2026-11-25');

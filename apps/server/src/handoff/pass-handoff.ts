@@ -35,7 +35,8 @@ export class PassHandoff {
         subject: of(line.giver?.id),
         words: `Only ${line.giver?.name ?? 'its giver'} or the crew of the agency can hand it off.`,
       });
-      if (!line.canHandOff) throw new Refusal('wrong-moment', `${line.from.name} cannot be handed off now. Reload to see where it stands.`);
+      if (!line.canHandOff)
+        throw new Refusal('wrong-moment', `“${line.from.name}” cannot be handed off now. Reload to see where it stands.`);
       const missing = gate.filter((check) => !check.isClear);
       if (missing.length > 0)
         requireReason(
@@ -193,7 +194,7 @@ async function requireReceivable(manager: EntityManager, who: Who, personId: str
   if (person === undefined)
     throw new Refusal('unknown-id', 'The receiver is not of your crew. Choose from the list.', { field: 'receiverId' });
   if (!person.mayReceive)
-    throw new Refusal('invalid-input', `${person.name} cannot sign in, so could not pick it up. Choose somebody else.`, {
+    throw new Refusal('invalid-input', `“${person.name}” cannot sign in, so could not pick it up. Choose somebody else.`, {
       field: 'receiverId',
     });
 }
