@@ -301,7 +301,7 @@ function Packet({ handoff, drafting: { draft, write } }: HandoffProps) {
         <Line>
           {count(out, 'thing is', 'things are')} left out.{' '}
           <Button kind="text" onPress={() => write({ without: [] })}>
-            Put back
+            Restore
           </Button>
         </Line>
       )}

@@ -93,11 +93,11 @@ describe('what is read before passing it on', () => {
     ).toEqual(['Storyline✕Priya · 20 Nov', 'Mood sketchesstill open', 'map.pdf✕Storyline · 2 kB', 'Who was involvedPriya 6.5 h']);
   });
 
-  test('what is left out of the packet is not handed off with it, and can be put back', async () => {
+  test('what is left out of the packet is not handed off with it, and can be restored', async () => {
     const page = await openSheet({ ...handoffSheet, ...received, id: 'trim' });
     await press('Leave map.pdf out of the packet');
     expect(screen.queryByText('map.pdf')).toBeNull();
-    await press('Put back');
+    await press('Restore');
     expect(screen.getByText('map.pdf')).toBeTruthy();
     await press('Leave map.pdf out of the packet');
     await userEvent.type(screen.getByLabelText(/Why may it pass/), 'In a hurry');
