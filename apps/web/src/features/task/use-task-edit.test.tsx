@@ -5,7 +5,7 @@ import useSWR, { mutate } from 'swr';
 import { scriptNetwork } from '../../../test/network.ts';
 import { planTask, stillEffect, taskSheet } from '../../../test/samples.ts';
 import { read } from '../../api/client.ts';
-import { NoticeRegion } from '../../ui/toasts.tsx';
+import { NoticeRegion, undoLast } from '../../ui/toasts.tsx';
 import { useTaskEdit } from './use-task-edit.ts';
 
 const TODAY = '2026-11-23';
@@ -64,6 +64,22 @@ test('a status is on the screen before the server has answered', async () => {
   release();
   await act(async () => expect(await saving).toBe(true));
   expect(hook.current.sheet).toMatchObject({ status: 'active', version: 4 });
+});
+
+test('undo pressed at the very moment a change is made waits for it and undoes it', async () => {
+  const network = scriptNetwork();
+  const sheet = { ...taskSheet, id: 't9' };
+  network.answer('GET /tasks/t9', 200, sheet);
+  network.answer('PATCH /tasks/t9', 200, { task: { ...sheet, status: 'active', version: 4 }, effect: null, changeId: 'c9' });
+  network.answer('GET /changes/c9/followed', 200, { isPlanned: true, moves: [] });
+  network.answer('POST /changes/c9/undo', 200, { changeId: 'c10', kept: [] });
+  const hook = editing('t9');
+  await waitFor(() => expect(hook.current.sheet?.status).toBe('queued'));
+  act(() => {
+    void hook.current.edit({ ...planTask, id: 't9' }, { status: 'active' });
+    undoLast();
+  });
+  await waitFor(() => expect(network.asked.some(({ path }) => path === '/changes/c9/undo')).toBe(true));
 });
 
 test('what the server refuses is told in its words, and the screen goes back', async () => {

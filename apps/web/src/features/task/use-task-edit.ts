@@ -40,10 +40,11 @@ export function useTaskEdit(today: IsoDay, onConflict: (taskId: string) => void)
 
   const edit = useCallback<TaskEditing['edit']>(
     async (task, change) => {
-      await showAtOnce(task.id, change, crewIn(cache));
       let isHeld = false;
       const { isDone } = await perform({
         send: async () => {
+          // In here, so that `u` pressed as soon as the change is seen waits for it.
+          await showAtOnce(task.id, change, crewIn(cache));
           const edited = await send(task, change);
           setConflict(null);
           await mutate(`/tasks/${task.id}`, edited.task, { revalidate: false });
