@@ -42,7 +42,13 @@ test('Concept is handed off with a few words, sent back with a question, answere
   await world.enterAs(page, 'Noor Haddad');
   await page.getByRole('link', { name: 'Read and pick up' }).click();
   await sheet.getByRole('button', { name: 'Pick up' }).click();
-  await expect(page.getByRole('status', { name: 'Messages' })).toContainText('Detail design is picked up and starts today.');
+  const messages = page.getByRole('status', { name: 'Messages' });
+  await expect(messages).toContainText('Detail design is picked up and starts today.');
+  // Pressed too early: it waits again, and is picked up for good.
+  await messages.getByText('Detail design is picked up').locator('..').getByRole('button', { name: 'Undo' }).click();
+  await expect(sheet.getByRole('button', { name: 'Pick up' })).toBeVisible();
+  await sheet.getByRole('button', { name: 'Pick up' }).click();
+  await expect(sheet.getByRole('button', { name: 'Pick up' })).toHaveCount(0);
   await page.getByRole('link', { name: 'Engagements' }).click();
   await page.getByRole('link', { name: 'Keepers’ Quarters gallery' }).click();
   await expect(page.getByRole('row', { name: 'Exhibit drawings' })).toContainText('23 Nov – 7 Dec');

@@ -73,8 +73,8 @@ export interface EventPayloads {
   'baseline-saved': None;
   'library-part-added': { readonly templateId: string; readonly name: string };
   'template-update-applied': { readonly templateId: string; readonly name: string };
-  /** The row of phases, with gates and handoffs, as it was and as it became. */
-  'phases-changed': { readonly before: unknown; readonly after: unknown };
+  /** The row of phases, with gates and handoffs, as it was and as it became; `turn` where the turn of a handoff did it. */
+  'phases-changed': { readonly before: unknown; readonly after: unknown; readonly turn?: string };
   'phase-started': None;
   'phase-ended': None;
   'phase-reopened': None;
@@ -213,8 +213,13 @@ export const DERIVED_EVENTS = [
   'hours-reached',
 ] as const satisfies readonly EventKind[];
 
+/** The turns of a handoff. Whoever took one may undo it as long as nothing was built on it. */
+export const TURN_EVENTS = ['handed-off', 'picked-up', 'sent-back', 'given-on'] as const satisfies readonly EventKind[];
+
 /** Changes that can be undone, field by field; one with any other kind in it cannot. */
 export const UNDOABLE_EVENTS = [
+  ...TURN_EVENTS,
+  'phase-reopened',
   ...['task-added', 'task-changed', 'task-status-changed', 'task-assigned', 'task-rescheduled', 'task-reordered'],
   ...[
     'task-deleted',
@@ -243,7 +248,7 @@ export const GATE_EVENTS = [
 export const FOLLOWED_EVENTS = [
   ...GATE_EVENTS,
   ...['task-assigned', 'task-rescheduled', 'time-off-added', 'time-logged', 'time-corrected'],
-  ...['handed-off', 'given-on', 'sent-back', 'picked-up', 'reminded', 'round-started'],
+  ...[...TURN_EVENTS, 'reminded', 'round-started'],
   ...['engagement-started', 'engagement-changed', 'engagement-closed', 'engagement-reopened', 'engagement-completed'],
   ...['gate-cleared', 'day-reached', 'hours-reached', 'told', 'handoff-readied', 'mail-received'],
 ] as readonly EventKind[];
@@ -255,7 +260,8 @@ export const HISTORY_PARTS = {
   dates: ['task-rescheduled', 'task-reordered'],
   tasks: ['task-added', 'task-changed', 'task-deleted', 'task-restored', 'task-series-changed'],
   handoffs: [
-    ...(['handed-off', 'picked-up', 'sent-back', 'given-on', 'reminded', 'gate-check-confirmed', 'gate-check-withdrawn'] as const),
+    ...TURN_EVENTS,
+    ...(['reminded', 'gate-check-confirmed', 'gate-check-withdrawn'] as const),
     ...(['phase-started', 'phase-ended', 'phase-reopened', 'round-started', 'gate-cleared', 'handoff-readied'] as const),
   ],
   engagements: [

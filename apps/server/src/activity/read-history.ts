@@ -14,7 +14,7 @@ import { Clock } from '../platform/clock.ts';
 import { Database } from '../platform/database.ts';
 import type { Who } from '../platform/rights.ts';
 import { eventSeenBy } from '../platform/visible.ts';
-import { undoableBy } from './undoable.ts';
+import { canUndoBatch, undoableBy } from './undoable.ts';
 
 /** Which part of the history is asked for; what is left out does not narrow it. */
 export interface HistoryQuery {
@@ -38,19 +38,22 @@ const PAGE = 30;
 /** Nobody is told that a row moved aside for another one, nor of what only rules wait for. */
 const UNTOLD: readonly EventKind[] = ['task-reordered', 'day-reached', 'hours-reached'];
 
-/** Whether the whole batch an event is in can be undone. */
-const CAN_UNDO = `
-  v.batch_id IS NOT NULL AND v.undone_by_id IS NULL AND NOT EXISTS (SELECT 1 FROM event b WHERE b.batch_id = v.batch_id
-    AND (b.kind <> ALL($1) OR b.payload->'image' = 'null'))`;
+const CAN_UNDO = canUndoBatch({ kinds: '$1', account: '$4' });
 
-const SHOWN_WITH = `b.batch_id = v.batch_id AND b.engagement_id IS NOT DISTINCT FROM v.engagement_id AND b.kind <> ALL($2)`;
+/** What is told; the phases a turn of a handoff left are told by the turn itself, and stand for it once it is undone. */
+const told = (event: string): string => `${event}.kind <> ALL($2) AND NOT (${event}.payload ? 'turn' AND ${event}.undoes_id IS NULL)`;
+
+const SHOWN_WITH = `b.batch_id = v.batch_id AND b.engagement_id IS NOT DISTINCT FROM v.engagement_id AND ${told('b')}`;
+
+/** Undoing what undid something is doing it again. */
+const IS_UNDOING = `(v.undoes_id IS NOT NULL AND NOT EXISTS (SELECT 1 FROM event o WHERE o.batch_id = v.undoes_id AND o.undoes_id IS NOT NULL))`;
 
 /** The line that stands for all a change did to an engagement: the first that somebody decided, else the first. */
 const IS_HEAD = `(v.batch_id IS NULL OR NOT EXISTS (SELECT 1 FROM event b WHERE ${SHOWN_WITH} AND (b.kind = ANY($3), b.id) < (v.kind = ANY($3), v.id)))`;
 
 const LINES = (isFolded: boolean): string => `
-  SELECT v.id::text AS id, v.at, v.kind, v.changes, v.payload, v.batch_id AS "changeId", v.undone_by_id AS "redoId", v.run_id AS "runId",
-    v.undoes_id IS NOT NULL AS "isUndoing", ${CAN_UNDO} AS "canUndo",
+  SELECT v.id::text AS id, v.at, coalesce(v.payload->>'turn', v.kind) AS kind, v.changes, v.payload, v.batch_id AS "changeId", v.undone_by_id AS "redoId", v.run_id AS "runId",
+    ${IS_UNDOING} AS "isUndoing", ${CAN_UNDO} AS "canUndo",
     ${isFolded ? `(SELECT count(*)::int FROM event b WHERE ${SHOWN_WITH} AND b.id <> v.id)` : '0'} AS effects,
     json_build_object('kind', v.actor_kind, 'job', v.job, 'name', coalesce(w.name, k.name),
       'person', CASE WHEN w.id IS NOT NULL THEN json_build_object('id', w.id, 'name', w.name, 'initials', w.initials) END) AS by,
@@ -78,10 +81,10 @@ export class ReadHistory {
   async page(who: Who, query: HistoryQuery): Promise<HistoryPage> {
     // Whoever asks for a thing, a change or a kind of doing wants each line of it.
     const isFolded = query.subject === undefined && query.changeId === undefined && query.part === undefined && query.ruleId === undefined;
-    const values: unknown[] = [undoableBy(who), UNTOLD, DERIVED_EVENTS];
+    const values: unknown[] = [undoableBy(who), UNTOLD, DERIVED_EVENTS, who.accountId];
     const seen = eventSeenBy(who, values.length + 1);
     values.push(...seen.values);
-    const conditions = ['v.kind <> ALL($2)', '$3::text[] IS NOT NULL', seen.sql, ...(isFolded ? [IS_HEAD] : [])];
+    const conditions = [told('v'), '$3::text[] IS NOT NULL', '$4::uuid IS NOT NULL', seen.sql, ...(isFolded ? [IS_HEAD] : [])];
     const also = (condition: (place: string) => string, value: unknown): void => {
       if (value === undefined) return;
       values.push(value);
@@ -92,7 +95,10 @@ export class ReadHistory {
     also((place) => `v.subject = ${place}`, query.subject?.kind);
     also((place) => `v.engagement_id = ${place}`, query.engagementId);
     also((place) => `w.id = ${place}`, query.personId);
-    also((place) => `v.kind = ANY(${place})`, query.part === undefined ? undefined : HISTORY_PARTS[query.part]);
+    also(
+      (place) => `coalesce(v.payload->>'turn', v.kind) = ANY(${place})`,
+      query.part === undefined ? undefined : HISTORY_PARTS[query.part],
+    );
     also((place) => `v.actor_kind = 'rule' AND v.run_id IN (SELECT r.id FROM rule_run r WHERE r.rule_id = ${place})`, query.ruleId);
     if (query.from !== undefined || query.to !== undefined) values.push(this.clock.zone);
     const zone = `$${values.length}`;

@@ -1,4 +1,13 @@
-import { can, DERIVED_EVENTS, reachOf, UNDOABLE_EVENTS, type EventKind, type FieldChange, type FieldKept } from '@crew/contract';
+import {
+  can,
+  DERIVED_EVENTS,
+  reachOf,
+  TURN_EVENTS,
+  UNDOABLE_EVENTS,
+  type EventKind,
+  type FieldChange,
+  type FieldKept,
+} from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import type { Who } from '../platform/rights.ts';
 
@@ -35,6 +44,23 @@ export function undoableBy(who: Who): readonly EventKind[] {
   });
   return [...new Set([...kinds, ...DERIVED_EVENTS])];
 }
+
+/** Every kind that somebody may undo, or that goes along. */
+export const CAN_BE_UNDONE: ReadonlySet<EventKind> = new Set<EventKind>([...UNDOABLE_EVENTS, ...DERIVED_EVENTS]);
+
+const listed = (kinds: Iterable<EventKind>): string => `'{${[...kinds].join(',')}}'::text[]`;
+const HAS_TURN = `EXISTS (SELECT 1 FROM event u WHERE u.batch_id = v.batch_id AND u.kind = ANY(${listed(TURN_EVENTS)}))`;
+
+/**
+ * Whether the whole batch that event `v` is in can be undone by whoever may undo `kinds` and has the account,
+ * both given as SQL. The turn of a handoff is undone by who took it, too, and by what was kept of its phases.
+ */
+export const canUndoBatch = ({ kinds, account }: { readonly kinds: string; readonly account: string }): string => `(
+  v.batch_id IS NOT NULL AND v.undone_by_id IS NULL
+  AND (NOT ${HAS_TURN} OR EXISTS (SELECT 1 FROM event f WHERE f.batch_id = v.batch_id AND f.kind = 'phases-changed'))
+  AND NOT EXISTS (SELECT 1 FROM event b WHERE b.batch_id = v.batch_id AND (
+    (b.kind <> ALL(${kinds}) AND NOT (b.account_id = ${account} AND b.kind = ANY(${listed(CAN_BE_UNDONE)}) AND ${HAS_TURN}))
+    OR (b.payload->'image' = 'null' AND NOT ${HAS_TURN}))))`;
 
 /** As much of an event that concerns no engagement as undoing it takes. */
 export interface EventToUndo {

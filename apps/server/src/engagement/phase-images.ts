@@ -47,6 +47,8 @@ export interface HandoffRow {
   readonly reason: string | null;
   readonly question: string | null;
   readonly since: string | null;
+  /** On whose desks it was put as ready; missing in what was kept before that was. */
+  readonly ready_for_ids?: readonly string[];
   readonly version: number;
 }
 
@@ -71,7 +73,7 @@ const IMAGES = `
     coalesce((SELECT jsonb_agg(to_jsonb(p) - '{planned_start, planned_finish, percent, progress}'::text[] ORDER BY p.position)
       FROM phase p WHERE p.engagement_id = $1), '[]') AS phases,
     coalesce((SELECT jsonb_agg(to_jsonb(g) ORDER BY g.id) FROM gate_check g JOIN phase p ON p.id = g.phase_id WHERE p.engagement_id = $1), '[]') AS checks,
-    coalesce((SELECT jsonb_agg(to_jsonb(h) - '{clear_since, ready_for_ids, packet}'::text[] ORDER BY h.id) FROM handoff h WHERE h.engagement_id = $1), '[]') AS handoffs`;
+    coalesce((SELECT jsonb_agg(to_jsonb(h) - '{clear_since, packet}'::text[] ORDER BY h.id) FROM handoff h WHERE h.engagement_id = $1), '[]') AS handoffs`;
 
 export const readPhaseImages = async (manager: EntityManager, engagementId: string): Promise<PhaseImages> =>
   (await firstRow<PhaseImages>(manager, IMAGES, [engagementId])) as PhaseImages;
@@ -123,7 +125,8 @@ export async function writePhasesThatGo(manager: EntityManager, { before, after 
   await rowsOf(
     manager,
     `UPDATE handoff SET to_phase_id = v.to_phase_id, state = v.state, giver_id = v.giver_id, receiver_id = v.receiver_id, words = v.words,
-       reason = v.reason, question = v.question, since = v.since, version = v.version
+       reason = v.reason, question = v.question, since = v.since, version = v.version,
+       ready_for_ids = coalesce(v.ready_for_ids, '{}')
      FROM jsonb_populate_recordset(NULL::handoff, $1) v WHERE handoff.id = v.id AND handoff.version <> v.version`,
     [JSON.stringify(after.handoffs)],
   );

@@ -3,6 +3,7 @@ import {
   can,
   of,
   reachOf,
+  TURN_EVENTS,
   type GateCheckView,
   type HandoffBoard,
   type HandoffLine,
@@ -15,6 +16,7 @@ import {
 } from '@crew/contract';
 import type { IsoDay } from '@crew/core';
 import type { EntityManager } from 'typeorm';
+import { canUndoBatch, undoableBy } from '../activity/undoable.ts';
 import { Database, firstRow } from '../platform/database.ts';
 import { lockEngagements } from '../platform/locks.ts';
 import type { Who } from '../platform/rights.ts';
@@ -157,13 +159,16 @@ export class HandoffRepository {
     return this.find(manager, who, handoff);
   }
 
-  listTurns(handoffId: string): Promise<HandoffTurn[]> {
-    return this.database.rows(
-      `SELECT v.kind, v.at, v.payload->>'words' AS words, ${PERSON_OR_NULL('p')} AS who
+  /** What was not undone, the oldest first. */
+  async listTurns(who: Who, handoffId: string): Promise<HandoffTurn[]> {
+    const turns = await this.database.rows<HandoffTurn>(
+      `SELECT v.kind, v.at, v.payload->>'words' AS words, ${PERSON_OR_NULL('p')} AS who,
+         CASE WHEN ${canUndoBatch({ kinds: '$2', account: '$3' })} THEN v.batch_id END AS "changeId"
        FROM event v LEFT JOIN account a ON a.id = v.account_id LEFT JOIN person p ON p.id = a.person_id
-       WHERE v.subject_id = $1 AND v.subject = 'handoff' AND v.kind IN ('handed-off', 'picked-up', 'sent-back', 'given-on') ORDER BY v.id`,
-      [handoffId],
+       WHERE v.subject_id = $1 AND v.subject = 'handoff' AND v.kind = ANY($4) AND v.undone_by_id IS NULL ORDER BY v.id`,
+      [handoffId, undoableBy(who), who.accountId, TURN_EVENTS],
     );
+    return turns.map((turn, place) => (place === turns.length - 1 ? turn : { ...turn, changeId: null }));
   }
 
   /** Where the tasks of a phase lead beside the ordinary next ones. */

@@ -8,6 +8,7 @@ import type {
   HandoffSpeed,
   PhaseView,
   PlanChanged,
+  PlanTask,
   TaskSheet,
 } from '@crew/contract';
 import { startHarness, startSmall, TODAY, type Caller, type Harness } from '../../test/harness.ts';
@@ -159,11 +160,12 @@ test('each turn is kept with what follows from it: phases that end, run again an
   };
   const mak = harness.ids.people['Mak'];
   expect(await kinds(() => lead.post(`/handoffs/${handoff}/hand-off`, { version: 1, words: 'Done', receiverId: mak }).expect(200))).toEqual(
-    ['phase-ended Draw', 'handed-off handoff'],
+    ['handed-off handoff', 'phase-ended Draw', 'phases-changed handoff'],
   );
   expect(await kinds(() => maker.post(`/handoffs/${handoff}/send-back`, { version: 2, question: 'Which?' }).expect(200))).toEqual([
-    'phase-reopened Draw',
     'sent-back handoff',
+    'phase-reopened Draw',
+    'phases-changed handoff',
   ]);
   expect((await planOf(id)).phases[0]).toMatchObject({ state: 'running', finishedOn: null });
   await lead.post(`/handoffs/${handoff}/hand-off`, { version: 3, words: 'Both', receiverId: mak }).expect(200);
@@ -172,15 +174,16 @@ test('each turn is kept with what follows from it: phases that end, run again an
   await maker.post(`/handoffs/${handoff}/pick-up`, { version: 4 }).expect(200);
   const events = await eventsOf(id, from);
   expect(events.map(({ kind, about }) => `${kind} ${about}`)).toEqual([
+    'picked-up handoff',
     'phase-started Make',
     'task-assigned Cut',
     'task-assigned Paint',
     'task-rescheduled Cut',
     'task-rescheduled Paint',
-    'picked-up handoff',
+    'phases-changed handoff',
   ]);
-  expect(events[1]?.changes).toEqual([{ field: 'assignees', from: [], to: [{ personId: mak, share: 1 }] }]);
-  expect(events[3]?.changes.map(({ field, to }) => [field, to])).toEqual([
+  expect(events[2]?.changes).toEqual([{ field: 'assignees', from: [], to: [{ personId: mak, share: 1 }] }]);
+  expect(events[4]?.changes.map(({ field, to }) => [field, to])).toEqual([
     ['startDay', '2026-12-10'],
     ['dueDay', '2026-12-10'],
   ]);

@@ -1,5 +1,15 @@
 import { Injectable } from '@nestjs/common';
-import { can, of, type EventPayloads, type FieldChange, type GiveOn, type HandOff, type PickUp, type SendBack } from '@crew/contract';
+import {
+  can,
+  of,
+  type TURN_EVENTS,
+  type EventPayloads,
+  type FieldChange,
+  type GiveOn,
+  type HandOff,
+  type PickUp,
+  type SendBack,
+} from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import { record, type NewEvent } from '../activity/record.ts';
 import type { By } from '../platform/actor.ts';
@@ -9,14 +19,24 @@ import { Refusal, requireFound } from '../platform/refusal.ts';
 import { requireCan, type Who } from '../platform/rights.ts';
 import { refreshEngagement } from '../schedule/refresh-engagement.ts';
 import { settleTaskSeries } from '../series/settle-tasks.ts';
+import { phasesChanged, readPhaseImages } from '../engagement/phase-images.ts';
 import { refuseAtRest } from '../engagement/refuse-at-rest.ts';
 import { gatherPacket, trimPacket } from './packet.ts';
 import { startPhase } from './start-phase.ts';
 import { HandoffRepository, mayReceive, type HandoffFacts } from './handoff.repository.ts';
 
-type PassKind = 'handed-off' | 'picked-up' | 'sent-back' | 'given-on';
+type TurnKind = (typeof TURN_EVENTS)[number];
 
-/** The passing of a phase: hand off, pick up, send back, give on. Each is one transaction. */
+/** Who takes a turn, and how it is recorded with what was said. */
+interface Taking {
+  readonly by: By;
+  readonly tell: (payload: EventPayloads[TurnKind]) => Promise<void>;
+}
+
+/**
+ * The passing of a phase: hand off, pick up, send back, give on. Each is one transaction, and is undone as a
+ * whole (`plan-change/undo-change.ts`) by the phases as they were, which are kept with it.
+ */
 @Injectable()
 export class PassHandoff {
   private readonly database: Database;
@@ -30,7 +50,7 @@ export class PassHandoff {
 
   /** Gives the phase away: its gate must be clear, or a lead says why it may pass. */
   handOff(who: Who, id: string, input: HandOff): Promise<void> {
-    return this.turn(who, { id, version: input.version, kind: 'handed-off' }, async (manager, { line, gate, row }, by) => {
+    return this.turn(who, { id, version: input.version, kind: 'handed-off' }, async (manager, { line, gate, row }, { by, tell }) => {
       requireCan(who, 'handoff.hand-off', {
         subject: of(line.giver?.id),
         words: `Only ${line.giver?.name ?? 'its giver'} or the crew of the agency can hand it off.`,
@@ -56,6 +76,7 @@ export class PassHandoff {
           JSON.stringify({ ...packet, at: by.at.toISOString() }),
         ],
       );
+      await tell({ words: input.words, receiverId, reason: missing.length > 0 ? (input.reason ?? null) : null });
       const today = this.clock.today();
       const [ended] = await rowsOf<{ finished: string }>(
         manager,
@@ -66,17 +87,16 @@ export class PassHandoff {
         phaseEvent('phase-ended', line, row.from.id, [{ field: 'finishedOn', from: null, to: ended?.finished ?? today }]),
       ]);
       await refreshEngagement(manager, line.engagement.id, { today, by, changed: [] });
-      return { words: input.words, receiverId, reason: missing.length > 0 ? (input.reason ?? null) : null };
     });
   }
 
   /** Takes it: the next phase starts today, its tasks get their days from today and their people. */
   pickUp(who: Who, id: string, input: PickUp): Promise<void> {
-    return this.turn(who, { id, version: input.version, kind: 'picked-up' }, async (manager, { line }, by) => {
+    return this.turn(who, { id, version: input.version, kind: 'picked-up' }, async (manager, { line }, { by, tell }) => {
       requireReceiver(who, line, 'pick it up');
       await rowsOf(manager, `UPDATE handoff SET state = 'picked-up', since = $2 WHERE id = $1`, [id, this.clock.now()]);
+      await tell({ words: '', receiverId: line.receiver?.id ?? null, reason: null });
       await this.startNext(manager, by, line);
-      return { words: '', receiverId: line.receiver?.id ?? null, reason: null };
     });
   }
 
@@ -114,37 +134,38 @@ export class PassHandoff {
 
   /** Sends it back with a question: the giver's phase runs again. */
   sendBack(who: Who, id: string, input: SendBack): Promise<void> {
-    return this.turn(who, { id, version: input.version, kind: 'sent-back' }, async (manager, { line }, by) => {
+    return this.turn(who, { id, version: input.version, kind: 'sent-back' }, async (manager, { line }, { by, tell }) => {
       requireReceiver(who, line, 'send it back');
       await rowsOf(manager, `UPDATE handoff SET state = 'sent-back', question = $2, since = $3 WHERE id = $1`, [
         id,
         input.question.trim(),
         this.clock.now(),
       ]);
+      await tell({ words: input.question.trim(), receiverId: line.giver?.id ?? null, reason: null });
       await rowsOf(manager, `UPDATE phase SET state = 'running', finished_on = NULL WHERE id = $1`, [line.from.id]);
       await record(manager, by, [phaseEvent('phase-reopened', line, line.from.id, [])]);
       await refreshEngagement(manager, line.engagement.id, { today: this.clock.today(), by, changed: [] });
-      return { words: input.question.trim(), receiverId: line.giver?.id ?? null, reason: null };
     });
   }
 
   /** Gives it on to somebody else to pick up; the clock goes on running. */
   giveOn(who: Who, id: string, input: GiveOn): Promise<void> {
-    return this.turn(who, { id, version: input.version, kind: 'given-on' }, async (manager, { line }) => {
+    return this.turn(who, { id, version: input.version, kind: 'given-on' }, async (manager, { line }, { tell }) => {
       requireReceiver(who, line, 'give it on');
       await requireReceivable(manager, who, input.receiverId);
       await rowsOf(manager, 'UPDATE handoff SET receiver_id = $2 WHERE id = $1', [id, input.receiverId]);
-      return { words: '', receiverId: input.receiverId, reason: null };
+      await tell({ words: '', receiverId: input.receiverId, reason: null });
     });
   }
 
   private turn(
     who: Who,
-    turn: { readonly id: string; readonly version: number; readonly kind: PassKind },
-    act: (manager: EntityManager, facts: HandoffFacts, by: By) => Promise<EventPayloads[PassKind]>,
+    turn: { readonly id: string; readonly version: number; readonly kind: TurnKind },
+    act: (manager: EntityManager, facts: HandoffFacts, taking: Taking) => Promise<void>,
   ): Promise<void> {
     return this.database.transaction(async (manager) => {
       const facts = requireFound(await this.handoffs.lock(manager, who, { id: turn.id, today: this.clock.today() }), 'handoff');
+      const before = await readPhaseImages(manager, facts.line.engagement.id);
       const count = await affectedRows(manager, 'UPDATE handoff SET version = version + 1 WHERE id = $1 AND version = $2', [
         turn.id,
         turn.version,
@@ -156,11 +177,18 @@ export class PassHandoff {
       }
       await refuseAtRest(manager, [facts.line.engagement.id]);
       const by = { actor: who, at: this.clock.now() };
-      const payload = await act(manager, facts, by);
       const engagementId = facts.line.engagement.id;
+      // What follows from a turn stands behind it in the history.
+      const tell: Taking['tell'] = (payload) =>
+        record(manager, by, [{ kind: turn.kind, engagementId, subject: 'handoff', subjectId: turn.id, payload }]);
+      await act(manager, facts, { by, tell });
       // What repeats goes along into the phase that runs now, or ends with the one that is over.
       await settleTaskSeries(manager, engagementId, { today: this.clock.today(), by });
-      await record(manager, by, [{ kind: turn.kind, engagementId, subject: 'handoff', subjectId: turn.id, payload }]);
+      const phases = phasesChanged(before, await readPhaseImages(manager, engagementId));
+      if (phases !== null)
+        await record(manager, by, [
+          { kind: 'phases-changed', engagementId, subject: 'handoff', subjectId: turn.id, payload: { ...phases, turn: turn.kind } },
+        ]);
     });
   }
 }

@@ -53,16 +53,16 @@ interface Row {
 const PASSED = `
   WITH given AS (
     SELECT v.subject_id AS id, min(v.at) AS first FROM event v
-    WHERE v.agency_id = $1 AND v.subject = 'handoff' AND v.kind = 'handed-off' AND v.at >= ($2::date::timestamp AT TIME ZONE $3) GROUP BY v.subject_id)
+    WHERE v.agency_id = $1 AND v.subject = 'handoff' AND v.kind = 'handed-off' AND v.undone_by_id IS NULL AND v.at >= ($2::date::timestamp AT TIME ZONE $3) GROUP BY v.subject_id)
   SELECT h.id, ${ENGAGEMENT_IN_COLOUR} AS engagement, f.name AS "from", n.name AS "to", h.state, ${PERSON_OR_NULL('g')} AS giver, ${PERSON_OR_NULL('w')} AS receiver,
     CASE WHEN r.id IS NOT NULL THEN json_build_object('id', r.id, 'name', r.name) END AS role, e.template_id AS "templateId",
     f.started_on AS started, f.finished_on AS finished, f.baseline_start AS "baselineStart", f.baseline_finish AS "baselineFinish",
     (SELECT json_agg(json_build_object('kind', v.kind, 'at', v.at, 'local', to_char(v.at AT TIME ZONE $3, 'YYYY-MM-DD"T"HH24:MI'),
         'receiverId', v.payload->>'receiverId', 'words', coalesce(v.payload->>'words', '')) ORDER BY v.id)
-      FROM event v WHERE v.subject_id = h.id AND v.subject = 'handoff' AND v.kind IN ('handed-off', 'given-on', 'picked-up', 'sent-back')) AS turns
+      FROM event v WHERE v.subject_id = h.id AND v.subject = 'handoff' AND v.undone_by_id IS NULL AND v.kind IN ('handed-off', 'given-on', 'picked-up', 'sent-back')) AS turns
   FROM given JOIN handoff h ON h.id = given.id JOIN phase f ON f.id = h.from_phase_id JOIN engagement e ON e.id = h.engagement_id JOIN client c ON c.id = e.client_id
     LEFT JOIN phase n ON n.id = h.to_phase_id LEFT JOIN role r ON r.id = f.role_id LEFT JOIN person g ON g.id = h.giver_id LEFT JOIN person w ON w.id = h.receiver_id
-  WHERE NOT EXISTS (SELECT 1 FROM event o WHERE o.subject_id = h.id AND o.subject = 'handoff' AND o.kind = 'handed-off' AND o.at < ($2::date::timestamp AT TIME ZONE $3))
+  WHERE NOT EXISTS (SELECT 1 FROM event o WHERE o.subject_id = h.id AND o.subject = 'handoff' AND o.kind = 'handed-off' AND o.undone_by_id IS NULL AND o.at < ($2::date::timestamp AT TIME ZONE $3))
   ORDER BY given.first DESC, h.id`;
 
 /** The agency's calendar, when each of its people works, and now on its clock. */

@@ -30,7 +30,7 @@ export class ReadHandoff {
     // Once it is handed off, a later reader sees what the receiver saw.
     const isKept = row.packet !== null && (line.state === 'handed-off' || line.state === 'picked-up');
     const [turns, ways, packet, receivers, onPickUp] = await Promise.all([
-      this.handoffs.listTurns(id),
+      this.handoffs.listTurns(who, id),
       this.handoffs.listWays(line.from.id),
       isKept ? (row.packet as KeptPacket) : gatherPacket(this.database.manager, { line, row }),
       this.handoffs.listReceivers(who, { phaseId: line.to?.id ?? null, today }),

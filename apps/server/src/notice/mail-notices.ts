@@ -43,9 +43,12 @@ const TAKE_DIGEST = `
 const IN_DIGEST = `
   UPDATE notice SET in_digest = false WHERE person_id = $1 AND in_digest RETURNING id, read_at IS NULL AS "isNew"`;
 
+/** Of what was handed off the packet as it was then; of what is still to be handed off, as it stands. */
 const PACKET = `
-  SELECT h.words, e.name AS engagement, c.name AS client, (SELECT count(*)::int FROM task t WHERE t.phase_id = h.from_phase_id AND NOT t.is_group AND t.status = 'done') AS "doneTasks",
-    ARRAY(SELECT t.title FROM task t WHERE t.phase_id = h.from_phase_id AND NOT t.is_group AND t.status NOT IN ('done', 'dropped') AND t.series_id IS NULL ORDER BY t.position LIMIT 5) AS "openTasks"
+  SELECT h.words, e.name AS engagement, c.name AS client,
+    coalesce(jsonb_array_length(h.packet->'doneTasks'), (SELECT count(*)::int FROM task t WHERE t.phase_id = h.from_phase_id AND NOT t.is_group AND t.status = 'done')) AS "doneTasks",
+    CASE WHEN h.packet IS NOT NULL THEN ARRAY(SELECT x.task->>'title' FROM jsonb_array_elements(h.packet->'openTasks') WITH ORDINALITY x(task, place) ORDER BY x.place LIMIT 5)
+      ELSE ARRAY(SELECT t.title FROM task t WHERE t.phase_id = h.from_phase_id AND NOT t.is_group AND t.status NOT IN ('done', 'dropped') AND t.series_id IS NULL ORDER BY t.position LIMIT 5) END AS "openTasks"
   FROM handoff h JOIN engagement e ON e.id = h.engagement_id JOIN client c ON c.id = e.client_id WHERE h.id = $1`;
 
 interface Reader {

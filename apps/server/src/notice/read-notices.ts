@@ -31,7 +31,7 @@ const NOTICES = `
   LEFT JOIN engagement e ON e.id = n.engagement_id LEFT JOIN client c ON c.id = e.client_id
   LEFT JOIN task t ON t.id = n.task_id
   LEFT JOIN handoff h ON h.id = n.handoff_id LEFT JOIN phase p ON p.id = h.from_phase_id LEFT JOIN phase next ON next.id = h.to_phase_id
-  WHERE n.person_id = $1 AND CASE WHEN $3::uuid[] IS NULL
+  WHERE n.person_id = $1 AND (n.handoff_id IS NULL OR v.undone_by_id IS NULL) AND CASE WHEN $3::uuid[] IS NULL
     THEN n.on_screen AND (n.read_at IS NULL OR n.read_at > $2::timestamptz - interval '${READ_DAYS} days') AND (n.snoozed_until IS NULL OR n.snoozed_until <= $2)
     ELSE n.id = ANY($3) END
   ORDER BY n.event_id DESC LIMIT ${MOST_SHOWN}`;

@@ -38,8 +38,9 @@ export function planUndo(events: readonly BatchEvent[], present: readonly TaskIm
     const current = now.get(id);
     const deleted = own.find(({ kind }) => kind === 'task-deleted');
     if (current === undefined) {
-      if (deleted !== undefined) gone.push(deleted.payload['image'] as TaskImage);
-      else if (own.some(isDecided)) kept.push({ subjectId: id, title: titleOf(own), field: 'deleted' });
+      const image = deleted?.payload['image'] as TaskImage | null | undefined;
+      if (image !== undefined && image !== null) gone.push(image);
+      else if (deleted === undefined && own.some(isDecided)) kept.push({ subjectId: id, title: titleOf(own), field: 'deleted' });
     } else if (own.some(({ kind }) => kind === 'task-added' || kind === 'task-restored')) {
       if (touched.has(id)) kept.push({ subjectId: id, title: current.row.title, field: 'added' });
       else made.push(current);

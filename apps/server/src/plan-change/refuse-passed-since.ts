@@ -1,6 +1,10 @@
 import { isDeepStrictEqual } from 'node:util';
+import { DERIVED_EVENTS, type EventKind } from '@crew/contract';
+import type { EntityManager } from 'typeorm';
 import type { PhaseImages, PhaseRow, PhasesChanged } from '../engagement/phase-images.ts';
+import { firstRow } from '../platform/database.ts';
 import { Refusal } from '../platform/refusal.ts';
+import type { BatchEvent } from './undo-change.ts';
 
 /** Refuses to put phases back when anybody has handed one on, or confirmed a check, since. */
 export function refusePassedSince(now: PhaseImages, { after }: PhasesChanged): void {
@@ -9,8 +13,8 @@ export function refusePassedSince(now: PhaseImages, { after }: PhasesChanged): v
   const ofPhase = ({ phases, checks, handoffs }: PhaseImages, id: string): unknown[] => [
     withoutBaseline(phases.find((phase) => phase.id === id)),
     sorted(checks.filter((check) => check.phase_id === id)),
-    // Its version tells that it was passed; the moment is written in more than one way.
-    sorted(handoffs.filter((handoff) => handoff.from_phase_id === id).map((handoff) => ({ ...handoff, since: null }))),
+    // Its version tells that it was passed; the moment is written in more than one way, and a rule may have put it on a desk.
+    sorted(handoffs.filter((handoff) => handoff.from_phase_id === id).map((handoff) => ({ ...handoff, since: null, ready_for_ids: [] }))),
   ];
   const met = after.phases.find(({ id }) => !isDeepStrictEqual(ofPhase(now, id), ofPhase(after, id)));
   if (met === undefined) return;
@@ -23,3 +27,20 @@ export function refusePassedSince(now: PhaseImages, { after }: PhasesChanged): v
 /** Keeping a baseline changes no phase. */
 const withoutBaseline = (phase: PhaseRow | undefined): object | undefined =>
   phase === undefined ? undefined : { ...phase, baseline_start: null, baseline_finish: null };
+
+/** A phase that began with the turn of a handoff: tasks were given and planned in it. */
+const BEGUN = new Set<EventKind>(['phase-started', 'phase-reopened']);
+
+const WORKED_ON = `
+  SELECT p.name FROM phase p WHERE p.id = ANY($1) AND EXISTS (
+    SELECT 1 FROM task t JOIN event v ON v.subject_id = t.id AND v.id > $2 AND v.kind <> ALL($3) AND v.actor_kind <> 'rule' AND v.undone_by_id IS NULL AND v.undoes_id IS NULL
+    WHERE t.phase_id = p.id) LIMIT 1`;
+
+/** Refuses to take back the turn of a handoff when the phase it began has been worked on since; what rules did is no work. */
+export async function refuseWorkedOnSince(manager: EntityManager, events: readonly BatchEvent[]): Promise<void> {
+  const begun = events.filter(({ kind }) => BEGUN.has(kind)).map(({ subjectId }) => subjectId);
+  const last = events.at(-1)?.id;
+  const met = begun.length === 0 ? null : await firstRow<{ name: string }>(manager, WORKED_ON, [begun, last, DERIVED_EVENTS]);
+  if (met === null) return;
+  throw new Refusal('changed-meanwhile', `“${met.name}” has been worked on since. Undoing would leave that behind, so nothing was undone.`);
+}

@@ -3,7 +3,7 @@ import { ModuleRef } from '@nestjs/core';
 import {
   DERIVED_EVENTS,
   reachOf,
-  UNDOABLE_EVENTS,
+  TURN_EVENTS,
   type ChangeUndone,
   type EventFacts,
   type EventKind,
@@ -12,7 +12,7 @@ import {
   type TaskField,
 } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
-import { undoableBy, type UndoesOwn } from '../activity/undoable.ts';
+import { CAN_BE_UNDONE, undoableBy, type UndoesOwn } from '../activity/undoable.ts';
 import { batchOf, markAsUndoing, record, type NewEvent } from '../activity/record.ts';
 import { AREA_UNDOING, type AreaUndoing } from '../platform/area.ts';
 import { Clock } from '../platform/clock.ts';
@@ -21,12 +21,13 @@ import { lockAgency, lockEngagements } from '../platform/locks.ts';
 import { Refusal } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 import { refreshEngagement } from '../schedule/refresh-engagement.ts';
+import { settleTaskSeries } from '../series/settle-tasks.ts';
 import type { PhasesChanged } from '../engagement/phase-images.ts';
 import { refuseAtRest } from '../engagement/refuse-at-rest.ts';
 import { applyEdit } from './apply-edit.ts';
-import { readPlanImage } from './plan-image.ts';
+import { readPlanImage, type PlanImage } from './plan-image.ts';
 import { editOfUndo, planUndo, type Restorable, type Undoing } from './plan-undo.ts';
-import { refusePassedSince } from './refuse-passed-since.ts';
+import { refusePassedSince, refuseWorkedOnSince } from './refuse-passed-since.ts';
 import { undoEngagement } from './undo-engagement.ts';
 import { writePlan } from './write-plan.ts';
 
@@ -34,6 +35,7 @@ import { writePlan } from './write-plan.ts';
 export interface BatchEvent {
   readonly id: string;
   readonly kind: EventKind;
+  readonly accountId: string | null;
   readonly engagementId: string | null;
   readonly subjectId: string;
   readonly changes: readonly FieldChange[];
@@ -44,7 +46,7 @@ export interface BatchEvent {
 }
 
 const BATCH = `
-  SELECT id::text AS id, kind, engagement_id AS "engagementId", subject_id AS "subjectId", changes, payload, facts, undone_by_id AS "undoneById", undoes_id AS "undoesId"
+  SELECT id::text AS id, kind, account_id AS "accountId", engagement_id AS "engagementId", subject_id AS "subjectId", changes, payload, facts, undone_by_id AS "undoneById", undoes_id AS "undoesId"
   FROM event WHERE agency_id = $2 AND (batch_id = $1 OR (kind = 'task-rescheduled' AND NOT payload ? 'causes' AND undone_by_id IS NULL
     AND cause_id IN (SELECT c.id FROM event c WHERE c.batch_id = $1))) ORDER BY event.id`;
 
@@ -133,12 +135,14 @@ export class UndoChange {
   ): Promise<Undone> {
     const by = { actor: who, at: this.clock.now() };
     const before = await readPlanImage(manager, engagementId);
-    const phases = events.find(({ kind }) => kind === 'phases-changed')?.payload as PhasesChanged | undefined;
+    const phased = events.find(({ kind }) => kind === 'phases-changed');
+    const phases = phased?.payload as PhasesChanged | undefined;
     if (phases !== undefined) refusePassedSince(before, phases);
+    if (hasTurn(events)) await refuseWorkedOnSince(manager, events);
     const undoing = planUndo(events, before.tasks, await readTouched(manager, events));
     const restorable = await readRestorable(manager, undoing);
     const after = applyEdit(before, editOfUndo(undoing, { present: before.tasks, restorable, phases }));
-    const changed = await writePlan(manager, by, { before, after, isUndoing: true });
+    const changed = (await writePlan(manager, by, { before, after, isUndoing: true })).map((event) => asTurn(event, phased));
     const engagement = await undoEngagement(manager, engagementId, events);
     const about = { engagementId, subject: 'engagement', subjectId: engagementId } as const;
     const written: NewEvent[] = [
@@ -147,13 +151,25 @@ export class UndoChange {
     ];
     await record(manager, by, written);
     await refreshEngagement(manager, engagementId, {
-      ...{ today: this.clock.today(), by, changed: [...movedByUndo(undoing, { events, isShared }), ...engagement.moved] },
+      ...{
+        today: this.clock.today(),
+        by,
+        changed: [...movedByUndo(undoing, { events, isShared }), ...beginningAnew(undoing, { before, after }), ...engagement.moved],
+      },
       returned: undoing.stayed.map(({ id }) => id),
       made: undoing.gone.map(({ id }) => id),
     });
+    if (hasTurn(events)) await settleTaskSeries(manager, engagementId, { today: this.clock.today(), by });
     const kept = [...undoing.kept, ...engagement.kept];
     return { kept: await withNames(manager, kept), isEmpty: written.length === 0 };
   }
+}
+
+/** What a turn of a handoff did to its phases goes back as what it was: the history of the handoff tells of it. */
+function asTurn(event: NewEvent, undone: BatchEvent | undefined): NewEvent {
+  const turn = undone?.payload['turn'];
+  if (event.kind !== 'phases-changed' || undone === undefined || typeof turn !== 'string') return event;
+  return { ...event, subject: 'handoff', subjectId: undone.subjectId, payload: { ...event.payload, turn } };
 }
 
 interface Undone {
@@ -169,19 +185,26 @@ function inEngagements(events: readonly BatchEvent[]): Part[] {
 }
 
 const DERIVED = new Set<EventKind>(DERIVED_EVENTS);
-const CAN_BE_UNDONE = new Set<EventKind>([...UNDOABLE_EVENTS, ...DERIVED_EVENTS]);
+const TURNS = new Set<EventKind>(TURN_EVENTS);
+const hasTurn = (events: readonly BatchEvent[]): boolean => events.some(({ kind }) => TURNS.has(kind));
 
 /** Refuses a batch that is not there, was undone, or holds something that cannot be. */
 function refuseWhole(events: readonly BatchEvent[]): void {
   if (events.length === 0) throw new Refusal('not-found', 'This change is no longer in the history.');
   if (events.some(({ undoneById }) => undoneById !== null)) refuseTwice();
+  const isTurn = hasTurn(events);
+  // What repeats goes along with the phase that runs: it is asked for again once the turn is undone.
   const cannot = ({ kind, engagementId, payload }: BatchEvent): boolean =>
-    engagementId === null || !CAN_BE_UNDONE.has(kind) || (kind === 'task-deleted' && payload['image'] === null);
-  if (events.some(cannot)) throw new Refusal('wrong-moment', 'This cannot be undone. Change it by hand.');
+    engagementId === null || !CAN_BE_UNDONE.has(kind) || (kind === 'task-deleted' && payload['image'] === null && !isTurn);
+  // Of turns that were recorded before phases were kept with them nobody knows how to go back.
+  if (events.some(cannot) || (isTurn && !events.some(({ kind }) => kind === 'phases-changed')))
+    throw new Refusal('wrong-moment', 'This cannot be undone. Change it by hand.');
 }
 
 async function refuseOthers(manager: EntityManager, who: Who, parts: readonly Part[]): Promise<void> {
   const events = parts.flatMap((part) => part.events);
+  // Whoever took a turn takes it back, with what followed from it.
+  if (hasTurn(events) && events.every(({ kind, accountId }) => DERIVED.has(kind) || accountId === who.accountId)) return;
   if (reachOf(who, 'plan.undo') === 'own') {
     const decided = events.filter(({ kind }) => !DERIVED.has(kind));
     const tasks = new Set(decided.map(({ subjectId }) => subjectId));
@@ -232,6 +255,14 @@ function movedByUndo(
     .filter(({ values, parts }) => Object.keys(values).length + Object.keys(parts).length > 0 && values.startDay === undefined)
     .filter(({ values, parts, kept }) => kept.length > 0 || (!isPlanned && (MOVING.some((field) => field in values) || 'after' in parts)))
     .map(({ id }) => id);
+}
+
+/** Tasks of phases that begin on another day than a moment ago, except those that get their own days back. */
+function beginningAnew({ stayed }: Undoing, { before, after }: { readonly before: PlanImage; readonly after: PlanImage }): string[] {
+  const began = new Map(before.phases.map((phase) => [phase.id, phase.started_on]));
+  const moved = new Set(after.phases.filter(({ id, started_on }) => began.get(id) !== started_on).map(({ id }) => id));
+  const settled = new Set(stayed.filter(({ values }) => values.startDay !== undefined).map(({ id }) => id));
+  return after.tasks.filter(({ id, row }) => moved.has(String(row['phase_id'])) && !settled.has(id)).map(({ id }) => id);
 }
 
 const MOVING: readonly TaskField[] = ['status', 'days', 'fixedDay', 'notBefore', 'estimateMinutes', 'phaseId', 'parentId', 'anchor'];

@@ -8,12 +8,12 @@ import { rowsOf } from '../platform/database.ts';
 import { unwrap } from '../platform/refusal.ts';
 import { coreRulesOf, readRuleRows, type RuleRow } from './core-rules.ts';
 
-/** Events $1 as rules see them, with the chain of rules that led to each. Undoing something is no reason to act again. */
+/** Events $1 as rules see them, with the chain of rules that led to each. Undoing something is no reason to act again, and what was undone is none any more. */
 const EVENTS = `
   SELECT v.id::text AS id, v.agency_id AS "agencyId", v.engagement_id AS "engagementId", v.kind, v.subject_id AS subject, v.facts, v.at,
     coalesce(u.depth, 0) AS depth, coalesce(u.chain, '[]') AS chain
   FROM event v LEFT JOIN rule_run u ON u.id = v.run_id
-  WHERE v.id = ANY($1::bigint[]) AND v.undoes_id IS NULL ORDER BY v.id`;
+  WHERE v.id = ANY($1::bigint[]) AND v.undoes_id IS NULL AND v.undone_by_id IS NULL ORDER BY v.id`;
 
 interface AskedEvent {
   readonly id: string;

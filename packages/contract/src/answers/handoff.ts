@@ -1,4 +1,5 @@
 import type { IsoDay } from '@crew/core';
+import type { TURN_EVENTS } from '../events.ts';
 import type { Baton, CheckKind, ClientHue, HandoffState, TaskStatus } from '../words.ts';
 import type { ClientRef } from './client.ts';
 import type { PersonRef } from './crew.ts';
@@ -43,11 +44,13 @@ export interface HandoffBoard {
 }
 
 export interface HandoffTurn {
-  readonly kind: 'handed-off' | 'picked-up' | 'sent-back' | 'given-on';
+  readonly kind: (typeof TURN_EVENTS)[number];
   readonly at: string;
   /** Null for a rule, and for somebody whose access was removed. */
   readonly who: PersonRef | null;
   readonly words: string;
+  /** Undoes it; null where the reader cannot, and for all but the last. */
+  readonly changeId: string | null;
 }
 
 /** Somebody who may pick a handoff up. */

@@ -7,6 +7,7 @@ import { Button as AriaButton, Link } from 'react-aria-components';
 import styled from 'styled-components';
 import { call } from '../../api/client.ts';
 import { useHandoff } from '../../api/queries.ts';
+import { backBy, perform, undoChange } from '../../session/perform.ts';
 import { useWho } from '../../session/session.tsx';
 import { Button, ButtonLink } from '../../ui/Button.tsx';
 import { HandoffMail } from '../mail/HandoffMail.tsx';
@@ -16,7 +17,7 @@ import { ErrorNote, Loading } from '../../ui/layout.tsx';
 import { PersonMark, TaskGlyph } from '../../ui/marks.tsx';
 import { Sheet, SheetPart } from '../../ui/Sheet.tsx';
 import { count, dayWords, fileSize, hourWords, instantWords, shortDay } from '../../words/format.ts';
-import { act, Give, NO_DRAFT, Receive, type Draft, type HandoffProps } from './NextStep.tsx';
+import { Give, NO_DRAFT, Receive, type Draft, type HandoffProps } from './NextStep.tsx';
 
 const Unseen = styled.span`
   ${hiddenText}
@@ -217,7 +218,10 @@ function Turns({ turns }: Pick<Handoff, 'turns'>) {
               {turn.who === null ? ' by a rule' : ''}
               {turn.words === '' ? '' : `: “${turn.words}”`}
             </span>
-            <span>{instantWords(turn.at, me)}</span>
+            <span>
+              {instantWords(turn.at, me)}
+              <UndoTurn changeId={turn.changeId} />
+            </span>
           </li>
         ))}
       </List>
@@ -225,13 +229,25 @@ function Turns({ turns }: Pick<Handoff, 'turns'>) {
   );
 }
 
+/** Takes the last turn back; where somebody has built on it, that is said. */
+function UndoTurn({ changeId }: Pick<Handoff['turns'][number], 'changeId'>) {
+  if (changeId === null) return null;
+  return (
+    <Button kind="quiet" onPress={() => void perform({ send: () => undoChange(changeId), said: (words) => words })}>
+      Undo
+    </Button>
+  );
+}
+
 function GateCheck({ check, canEdit }: { readonly check: GateCheckView; readonly canEdit: boolean }) {
   const isWord = check.kind === 'word';
+  const setClear = (isClear: boolean): Promise<unknown> => call('PATCH', `/gate-checks/${check.id}`, { isClear });
   const toggle = (): void =>
-    void act(
-      () => call('PATCH', `/gate-checks/${check.id}`, { isClear: !check.isClear }),
-      check.isClear ? `“${check.text}” is open again.` : `“${check.text}” is clear.`,
-    );
+    void perform({
+      send: () => setClear(!check.isClear),
+      said: check.isClear ? `“${check.text}” is open again.` : `“${check.text}” is clear.`,
+      undo: () => backBy(() => setClear(check.isClear)),
+    });
   const detail = check.isClear
     ? check.clearedBy === null
       ? null

@@ -43,8 +43,18 @@ export interface HandoffProps {
   readonly drafting: Drafting;
 }
 
-/** Says it, or says why it could not be done: a notice stays when the sheet shows what somebody else has done meanwhile. */
-export const act = async (send: () => Promise<unknown>, said: string): Promise<boolean> => (await perform({ send, said })).isDone;
+/** Takes a turn of a handoff and says it with its undo, or says why it could not be taken: a notice stays when the sheet shows what somebody else has done meanwhile. */
+const takeTurn = async (
+  { id }: Pick<Handoff, 'id'>,
+  { turn, input, said }: { readonly turn: 'hand-off' | 'pick-up' | 'send-back' | 'give-on'; readonly input: object; readonly said: string },
+): Promise<boolean> =>
+  (
+    await perform({
+      send: () => call<Handoff>('POST', `/handoffs/${id}/${turn}`, input),
+      said,
+      undo: ({ turns }) => turns.at(-1)?.changeId ?? null,
+    })
+  ).isDone;
 
 /** A field whose text outlives the form: it is in the draft, too. */
 const keptIn =
@@ -69,10 +79,7 @@ export function Receive({ handoff, drafting }: HandoffProps) {
   const said = pickedUpWords(handoff.to?.name ?? null);
   return (
     <Actions>
-      <Button
-        kind="primary"
-        onPress={() => void act(() => call('POST', `/handoffs/${handoff.id}/pick-up`, { version: handoff.version }), said)}
-      >
+      <Button kind="primary" onPress={() => void takeTurn(handoff, { turn: 'pick-up', input: { version: handoff.version }, said })}>
         Pick up
       </Button>
       <Button onPress={() => setMode('send-back')}>Send back…</Button>
@@ -89,7 +96,7 @@ function SendBackForm({ handoff, drafting: { draft, write }, onCancel }: Handoff
     typed: { question: draft.question },
     input: ({ question }) => ({ version: handoff.version, question }),
     send: async (input) => {
-      if (await act(() => call('POST', `/handoffs/${handoff.id}/send-back`, input), 'Sent back with your question.')) write(NO_DRAFT);
+      if (await takeTurn(handoff, { turn: 'send-back', input, said: 'Sent back with your question.' })) write(NO_DRAFT);
     },
   });
   return (
@@ -118,7 +125,7 @@ function GiveOnForm({ handoff, onCancel }: Pick<HandoffProps, 'handoff'> & { rea
     rules: GiveOn,
     typed,
     input: ({ receiverId }) => ({ version: handoff.version, receiverId: receiverId ?? undefined }),
-    send: (input) => act(() => call('POST', `/handoffs/${handoff.id}/give-on`, input), 'Given on.'),
+    send: (input) => takeTurn(handoff, { turn: 'give-on', input, said: 'Given on.' }),
   });
   return (
     <SheetPart>
@@ -153,7 +160,7 @@ export function Give({ handoff, drafting: { draft, write } }: HandoffProps) {
       ...(draft.without.length === 0 ? {} : { without: [...draft.without] }),
     }),
     send: async (input) => {
-      if (await act(() => call('POST', `/handoffs/${handoff.id}/hand-off`, input), `${handoff.from.name} handed off.`)) write(NO_DRAFT);
+      if (await takeTurn(handoff, { turn: 'hand-off', input, said: `${handoff.from.name} handed off.` })) write(NO_DRAFT);
     },
   });
   const kept = keptIn<'words' | 'reason'>(form, write);

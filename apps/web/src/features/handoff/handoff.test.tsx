@@ -126,11 +126,23 @@ describe('what is read before passing it on', () => {
       at: '2026-07-20T16:20:00Z',
       who: { id: 'o1', name: 'Odalys Renn', initials: 'OR' },
       words: 'The west wall.',
+      changeId: null,
     } as const;
     await openSheet({ ...handoffSheet, id: 'turns', turns: [turn] });
     expect(await screen.findByText('handed off: “The west wall.”')).toBeTruthy();
     expect(screen.getByText('Mon 20 Jul, 17:20')).toBeTruthy();
   });
+});
+
+const undoableTurn = { kind: 'handed-off', at: '2026-07-20T16:20:00Z', who: null, words: '', changeId: 'change-7' } as const;
+
+test('the last turn is undone from its line in the sheet', async () => {
+  const before = { ...undoableTurn, changeId: null, at: '2026-07-19T16:20:00Z' };
+  const page = await openSheet({ ...handoffSheet, id: 'undo', turns: [before, undoableTurn] });
+  page.network.answer('POST /changes/change-7/undo', 200, { changeId: 'change-8', kept: [] });
+  await press('Undo');
+  expect(page.sent().map(({ request }) => request)).toEqual(['POST /changes/change-7/undo']);
+  expect(await screen.findByText('Undone.')).toBeTruthy();
 });
 
 describe('the gate', () => {
@@ -161,7 +173,7 @@ describe('the gate', () => {
     expect(page.sent()).toEqual([]);
     await userEvent.type(screen.getByLabelText('1 check is open. Why may it pass?'), 'Agreed by telephone.');
     await userEvent.type(screen.getByLabelText('A few words to go along'), 'Mind the west wall.');
-    page.network.answer('POST /handoffs/lead/hand-off', 200, {});
+    page.network.answer('POST /handoffs/lead/hand-off', 200, handoffSheet);
     await userEvent.click(give);
     await screen.findByText('Concept handed off.');
     expect(page.sent()).toEqual([
@@ -180,7 +192,7 @@ describe('handing off', () => {
     expect(await screen.findByText('Choose who receives it.')).toBeTruthy();
     await press(/Who receives it \(Exhibit designer\)/);
     await userEvent.click(await screen.findByRole('option', { name: /^Nadia Brook/ }));
-    page.network.answer('POST /handoffs/nobody/hand-off', 200, {});
+    page.network.answer('POST /handoffs/nobody/hand-off', 200, handoffSheet);
     await press('Hand off Concept');
     await waitFor(() => expect(page.sent()[0]?.body).toEqual({ version: 4, words: '', receiverId: idOf('n1') }));
   });
@@ -199,7 +211,7 @@ describe('handing off', () => {
     expect(await screen.findByText('Write your answer.')).toBeTruthy();
     expect(page.sent()).toEqual([]);
     await userEvent.type(screen.getByLabelText('Your answer'), 'The west one.');
-    page.network.answer('POST /handoffs/again/hand-off', 200, {});
+    page.network.answer('POST /handoffs/again/hand-off', 200, handoffSheet);
     await press('Hand off Concept');
     await waitFor(() => expect(page.sent()[0]?.body).toMatchObject({ words: 'The west one.' }));
   });
@@ -212,7 +224,7 @@ describe('handing off', () => {
     await press('Hand off Concept');
     expect(await screen.findByText('Somebody moved this handoff.')).toBeTruthy();
     expect((await screen.findByLabelText<HTMLTextAreaElement>('A few words to go along')).value).toBe('Mind the west wall.');
-    page.network.answer('POST /handoffs/kept/hand-off', 200, {});
+    page.network.answer('POST /handoffs/kept/hand-off', 200, handoffSheet);
     await press('Hand off Concept');
     await waitFor(() => expect(page.sent().at(-1)?.body).toMatchObject({ version: 5, words: 'Mind the west wall.' }));
   });
@@ -230,15 +242,25 @@ describe('receiving', () => {
 
   test('picks it up with the version that was read', async () => {
     const page = await openSheet({ ...inTheAir, id: 'pick' }, teo);
-    page.network.answer('POST /handoffs/pick/pick-up', 200, {});
+    page.network.answer('POST /handoffs/pick/pick-up', 200, handoffSheet);
     await press('Pick up');
     expect(page.sent()).toEqual([{ request: 'POST /handoffs/pick/pick-up', body: { version: 4 } }]);
     expect(await screen.findByText('Design is picked up and starts today.')).toBeTruthy();
   });
 
+  test('is undone from the notice that says it was taken', async () => {
+    const page = await openSheet({ ...inTheAir, id: 'undone' }, teo);
+    page.network.answer('POST /handoffs/undone/pick-up', 200, { ...handoffSheet, turns: [undoableTurn] });
+    page.network.answer('POST /changes/change-7/undo', 200, { changeId: 'change-8', kept: [] });
+    await press('Pick up');
+    await screen.findByText('Design is picked up and starts today.');
+    await press('Undo');
+    expect(page.sent().map(({ request }) => request)).toEqual(['POST /handoffs/undone/pick-up', 'POST /changes/change-7/undo']);
+  });
+
   test('the last one closes the engagement', async () => {
     const page = await openSheet({ ...inTheAir, id: 'last', to: null, onPickUp: null }, teo);
-    page.network.answer('POST /handoffs/last/pick-up', 200, {});
+    page.network.answer('POST /handoffs/last/pick-up', 200, handoffSheet);
     await press('Pick up');
     expect(await screen.findByText('Closed: the engagement is finished.')).toBeTruthy();
   });
@@ -250,7 +272,7 @@ describe('receiving', () => {
     expect(await screen.findByText('Give the question.')).toBeTruthy();
     expect(page.sent()).toEqual([]);
     await userEvent.type(screen.getByLabelText('Your question'), 'Which wall is it?');
-    page.network.answer('POST /handoffs/back/send-back', 200, {});
+    page.network.answer('POST /handoffs/back/send-back', 200, handoffSheet);
     await press('Send back');
     await waitFor(() => expect(page.sent()[0]?.body).toEqual({ version: 4, question: 'Which wall is it?' }));
   });
@@ -263,7 +285,7 @@ describe('receiving', () => {
       'Nadia Brooknot Exhibit designer, away until Fri 4 Dec',
     ]);
     await userEvent.click(screen.getByRole('option', { name: /^Nadia Brook/ }));
-    page.network.answer('POST /handoffs/on/give-on', 200, {});
+    page.network.answer('POST /handoffs/on/give-on', 200, handoffSheet);
     await press('Give it on');
     await waitFor(() => expect(page.sent()[0]?.body).toEqual({ version: 4, receiverId: idOf('n1') }));
   });

@@ -86,7 +86,7 @@ test('the bell says how much is new; opened, each thing stands with what is need
 test('a handoff is picked up in place', async () => {
   const page = await open({ unread: 1, groups: [group(handoff, line({ kind: 'handed-off' }))], snoozed: null }, teo);
   const shown = await panel();
-  page.network.answer('POST /handoffs/h1/pick-up', 200, {});
+  page.network.answer('POST /handoffs/h1/pick-up', 200, { turns: [] });
   page.network.answer('POST /notices/read', 204, null);
   await userEvent.click(shown.getByRole('button', { name: 'Pick up' }));
   expect(page.sent()[0]).toEqual({ request: 'POST /handoffs/h1/pick-up', body: { version: 4 } });

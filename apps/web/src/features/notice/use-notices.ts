@@ -1,4 +1,4 @@
-import type { ChooseMailing, ChooseNotices, NoticeAbout, NoticeLine, Notices } from '@crew/contract';
+import type { ChooseMailing, ChooseNotices, HandoffSheet, NoticeAbout, NoticeLine, Notices } from '@crew/contract';
 import { call } from '../../api/client.ts';
 import { backBy, perform } from '../../session/perform.ts';
 import { count } from '../../words/format.ts';
@@ -38,7 +38,11 @@ export async function pickUp(
   { id, version, to }: Extract<NoticeAbout, { readonly kind: 'handoff' }>,
   lines: readonly NoticeLine[],
 ): Promise<void> {
-  const { isDone } = await perform({ send: () => call('POST', `/handoffs/${id}/pick-up`, { version }), said: pickedUpWords(to) });
+  const { isDone } = await perform({
+    send: () => call<HandoffSheet>('POST', `/handoffs/${id}/pick-up`, { version }),
+    said: pickedUpWords(to),
+    undo: ({ turns }) => turns.at(-1)?.changeId ?? null,
+  });
   if (isDone) markOpened(lines);
 }
 
