@@ -76,6 +76,17 @@ test('what one person does is on the other’s screen a moment later, and the pl
   await expect(statusOf(second, 'Under way')).toBeVisible();
 });
 
+test('two with the same plan see each other there, at the same task too, and one who leaves is gone', async ({ browser, world }) => {
+  const [first, second] = await openTogether(browser, world);
+  const here = (page: Page, within: string, name: string) => page.locator(within).getByText('Also here').getByRole('img', { name });
+  await expect(here(first, 'header', 'Bastien Okoro')).toBeVisible();
+  await expect(here(second, 'header', 'Odalys Renn')).toBeVisible();
+  for (const page of [first, second]) await page.getByRole('row', { name: 'Signs set' }).getByText('Signs set').click();
+  await expect(here(first, 'aside', 'Bastien Okoro')).toBeVisible();
+  await second.goto(`${world.url}/desk`);
+  await expect(first.getByText('Also here')).toHaveCount(0);
+});
+
 test('a client sees its own work and nothing of the crew’s', async ({ page, world }) => {
   await world.enterAs(page, 'Freya Kell');
   await expect(page.getByRole('heading', { name: 'Keepers’ Quarters gallery' })).toBeVisible();

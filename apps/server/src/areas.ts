@@ -26,6 +26,7 @@ import { mail } from './mail/mail.module.ts';
 import { webhook } from './webhook/webhook.module.ts';
 import { notice } from './notice/notice.module.ts';
 import { rule } from './rule/rule.module.ts';
+import { presence } from './presence/presence.module.ts';
 import { live } from './live/live.module.ts';
 import { jobs } from './jobs/jobs.module.ts';
 import { founding } from './founding/founding.module.ts';
@@ -59,6 +60,7 @@ export const areas: readonly Area[] = [
   webhook,
   rule,
   notice,
+  presence,
   live,
   jobs,
   founding,

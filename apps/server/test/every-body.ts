@@ -152,6 +152,7 @@ export async function everyBody(harness: Harness, lead: Caller): Promise<Readonl
     },
     'POST /notices/read': { path: '/notices/read', body: { noticeIds: [UNKNOWN], isRead: true } },
     'POST /notices/snooze': { path: '/notices/snooze', body: { noticeIds: [UNKNOWN], isSnoozed: true } },
+    'POST /presence': { path: '/presence', body: { shown: [{ kind: 'engagement', id: UNKNOWN }] } },
     'PATCH /notices/choices': { path: '/notices/choices', body: { kind: 'moved', channel: 'mail', isOn: true } },
     'PATCH /notices/mailing': { path: '/notices/mailing', body: { isQuiet: true, hasDigest: false } },
     'POST /mail/boxes/{id}/answer': { path: `/mail/boxes/${UNKNOWN}/answer`, body: { text: 'Yes.' } },

@@ -22,6 +22,7 @@ export * from './notices.ts';
 export * from './notice-words.ts';
 export * from './format-words.ts';
 export * from './notice-input.ts';
+export * from './presence-input.ts';
 export * from './rule/index.ts';
 export * from './rule-input.ts';
 export * from './week-plan-input.ts';

@@ -75,6 +75,8 @@ export const RIGHTS = {
   /** Adding, moving, assigning and deleting tasks. */
   'plan.edit': STAFF,
   'plan.undo': STAFF_OR_OWN,
+  /** Seeing who else looks at what one may see, and being seen there. */
+  'presence.use': CREW,
   /** Rules, what they did and what they would do. */
   'rule.read': STAFF,
   'rule.edit': LEADS,

@@ -4,7 +4,7 @@ import type { EventKind, EventSubject } from './events.ts';
  * What a change may have touched, as screens ask for it: `engagement:ID` one engagement with its
  * tasks, phases and handoffs, `person:ID` what is one person's own (desk, time, timer), `week` what
  * people put on days of their own week, which counts in the load, `notice:ID` what one
- * person is told; the others the whole of it. `everything` stands for all of them.
+ * person is told, `presence:ID` who looks at an engagement or a task; the others the whole of it. `everything` stands for all of them.
  */
 export const TOPIC = [
   'engagement',
@@ -19,6 +19,7 @@ export const TOPIC = [
   'time',
   'settings',
   'notice',
+  'presence',
   'rule',
   'mail',
   'webhook',
@@ -27,7 +28,7 @@ export const TOPIC = [
 export type TopicName = (typeof TOPIC)[number];
 
 /** A topic, or one thing of it. */
-export type Topic = TopicName | `${'engagement' | 'person' | 'notice'}:${string}`;
+export type Topic = TopicName | `${'engagement' | 'person' | 'notice' | 'presence'}:${string}`;
 
 /** What changes of these kinds touch, in place of what a change of their subject does. */
 export const TOPICS_OF_KIND: Partial<Readonly<Record<EventKind, readonly TopicName[]>>> = {

@@ -54,8 +54,10 @@ export class ChangesFeed implements OnApplicationBootstrap, BeforeApplicationShu
   private async listen(): Promise<void> {
     const client = new pg.Client({ connectionString: this.config.databaseUrl, application_name: 'nimble-crew changes' });
     client.on('notification', ({ payload }) => {
-      if (this.config.runsJobs) this.following.wake();
-      void this.pass(JSON.parse(payload ?? '{}') as Announcement);
+      const announcement = JSON.parse(payload ?? '{}') as Announcement;
+      // Who looks at what is no event.
+      if (this.config.runsJobs && !announcement.topics.startsWith('presence')) this.following.wake();
+      void this.pass(announcement);
     });
     client.on('error', (error) => this.lose(error));
     client.on('end', () => this.lose(null));

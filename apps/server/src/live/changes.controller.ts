@@ -82,6 +82,9 @@ export function streamFor(
   return merge(told, farewell.pipe(takeUntil(gone)));
 }
 
+const withoutId = (topic: Topic): Topic =>
+  topic.startsWith('engagement:') ? 'engagement' : topic.startsWith('presence:') ? 'presence' : topic;
+
 /** Who does not see every engagement is not told which one it was, nor whose work; a client only that something changed. */
 export function noticeFor(who: Who, heard: Announcement | 'everything'): ChangeNotice {
   if (heard === 'everything' || can(who, 'client-page.read')) return { topics: 'everything' };
@@ -90,5 +93,5 @@ export function noticeFor(who: Who, heard: Announcement | 'everything'): ChangeN
   const isHidden = (topic: Topic): boolean => isOf('notice', topic) || (reachOf(who, 'desk.read') !== 'all' && isOf('person', topic));
   const topics = readTopics(heard.topics).filter((topic) => !isHidden(topic));
   if (can(who, 'engagement.open')) return { topics: topicsText(topics) };
-  return { topics: topicsText([...new Set(topics.map((topic) => (topic.startsWith('engagement:') ? 'engagement' : topic)))]) };
+  return { topics: topicsText([...new Set(topics.map(withoutId))]) };
 }

@@ -27,6 +27,7 @@ import { Notices1764000000026 } from './0026-notices.ts';
 import { Rules1764000000027 } from './0027-rules.ts';
 import { Mail1764000000028 } from './0028-mail.ts';
 import { Webhooks1764000000029 } from './0029-webhooks.ts';
+import { Presence1764000000030 } from './0030-presence.ts';
 
 /** In the order they run. */
 export const migrations = [
@@ -59,4 +60,5 @@ export const migrations = [
   Rules1764000000027,
   Mail1764000000028,
   Webhooks1764000000029,
+  Presence1764000000030,
 ];

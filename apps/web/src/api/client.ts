@@ -41,8 +41,8 @@ export function keepToken(next: string): void {
 
 type Method = 'GET' | 'POST' | 'PATCH' | 'PUT' | 'DELETE';
 
-/** What only looks: a preview, or a question that is too long for an address. */
-const isLooking = (path: string): boolean => /\/(preview|query)$/.test(path);
+/** What changes nothing that is kept: a preview, a question that is too long for an address, what a window shows. */
+const isLooking = (path: string): boolean => /\/(preview|query|presence)$/.test(path);
 
 /**
  * Calls the API; refusals and lost connections become an `ApiError`. Changes of one thing are

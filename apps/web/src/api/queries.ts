@@ -36,7 +36,9 @@ import type {
   MailPage,
   MailServerView,
   NoticeChoices,
+  PeopleHere,
   PhaseView,
+  PresenceKind,
   Notices,
   SeriesView,
   TaskSeriesLine,
@@ -52,7 +54,7 @@ import type {
   WhoShouldDoIt,
   Workload,
 } from '@crew/contract';
-import { touches, type Topic } from '@crew/contract';
+import { PRESENCE_GONE_AFTER_MS, touches, type Topic } from '@crew/contract';
 import { useEffect } from 'react';
 import useSWR, { mutate, useSWRConfig, type SWRConfiguration } from 'swr';
 import { ApiError, call, keepToken, read } from './client.ts';
@@ -232,6 +234,9 @@ export const useWeekPlan = () => useAsked<WeekPlan>('/week-plan', LOAD);
 export const useHistory = (query: string) => useAsked<HistoryPage>(`/history${query === '' ? '' : `?${query}`}`, ['everything']);
 /** What concerns oneself. */
 export const useNotices = () => useAsked<Notices>('/notices', ['notice']);
+/** Who else looks at it; asked again from time to time, since who falls silent says nothing. */
+export const usePeopleHere = (kind: PresenceKind, id: string) =>
+  useAsked<PeopleHere>(`/presence/${kind}s/${id}`, [`presence:${id}`], { refreshInterval: PRESENCE_GONE_AFTER_MS / 2 });
 export const useNoticeChoices = () => useAsked<NoticeChoices>('/notices/choices', ['notice']);
 /** Every rule; whoever may not read them does not ask. */
 export const useRules = (isAsked = true) => useAsked<RuleList>(isAsked ? '/rules' : null, ['rule', 'template', 'engagement']);

@@ -15,6 +15,7 @@ import { NoticeBell } from '../features/notice/NoticeBell.tsx';
 import { TimerChip } from '../features/timer/TimerChip.tsx';
 import { useWho } from '../session/session.tsx';
 import { useChanges } from './use-changes.ts';
+import { usePresence } from './use-presence.ts';
 import { useHeadingFocus } from './use-heading-focus.ts';
 import { useKey } from '../ui/use-key.ts';
 import { Shortcuts } from './Shortcuts.tsx';
@@ -168,6 +169,7 @@ export function Shell() {
     setRows(keptRows());
   }, []);
   useChanges();
+  usePresence();
   useHeadingFocus(pathname);
   useKey('u', undoLast);
   const isStaff = can(me, 'engagement.open');

@@ -77,12 +77,15 @@ const Top = styled.div`
 export function Sheet({
   label,
   line,
+  others,
   isLow = false,
   onClose,
   children,
 }: {
   readonly label: string;
   readonly line: ReactNode;
+  /** Who else has it open. */
+  readonly others?: ReactNode;
   /** Where there is no room beside the list, it leaves the list in sight. */
   readonly isLow?: boolean;
   readonly onClose: () => void;
@@ -104,6 +107,7 @@ export function Sheet({
         <Top>
           <span>{line}</span>
           <Tools>
+            {others}
             <Widen kind="quiet" aria-expanded={isWide} onPress={() => setWide(!isWide)}>
               {isWide ? 'Beside the list' : 'Widen'}
             </Widen>

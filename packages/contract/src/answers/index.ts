@@ -11,6 +11,7 @@ export type * from './handoff.ts';
 export type * from './live.ts';
 export type * from './mail.ts';
 export type * from './notice.ts';
+export type * from './presence.ts';
 export type * from './rule.ts';
 export type * from './series.ts';
 export type * from './task.ts';

@@ -12,6 +12,7 @@ import { phone } from '../../ui/tokens.ts';
 import { hours, shortDay } from '../../words/format.ts';
 import type { Forecasting } from '../forecast/use-forecast.ts';
 import { standingsWords, TONE_COLOUR } from '../../words/standing.ts';
+import { PeopleHere } from '../presence/PeopleHere.tsx';
 import { reopening } from './CloseSheet.tsx';
 import { finishedWords } from './finished-words.ts';
 import { PlanMenu } from './PlanMenu.tsx';
@@ -80,6 +81,7 @@ export function PlanHead({ plan, today, isShort, forecasting, onOpen }: HeadProp
           </small>
           <h1>{engagement.name}</h1>
         </div>
+        <PeopleHere kind="engagement" id={engagement.id} />
         <Push />
         <span>
           Now: <strong>{nowLine(plan)}</strong>

@@ -20,6 +20,15 @@ const open = async (id: string, more: Partial<EngagementPlan['engagement']> = {}
   });
 const sheet = (name = 'About this engagement') => within(screen.getByRole('complementary', { name }));
 
+test('who else has the plan open is named beside its name', async () => {
+  await open(
+    'shared',
+    {},
+    { answers: { 'GET /presence/engagements/shared': { people: [{ id: 'b1', name: 'Bastien Okoro', initials: 'BO' }] } } },
+  );
+  expect((await screen.findByTitle('Bastien Okoro has this open too')).textContent).toBe('Also hereBO');
+});
+
 test('name, lead and contact are saved as they are changed, and undone from the notice', async () => {
   const page = await open('named');
   page.network.answer('PATCH /engagements/named', 200, { version: 2, changeId: 'c1', effect: stillEffect });

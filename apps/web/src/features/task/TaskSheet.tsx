@@ -30,6 +30,7 @@ import { Description, TitleField } from './texts.tsx';
 import { HoldsUp, WaitsFor } from './DependencyEditor.tsx';
 import { WaysOut } from './WaysOut.tsx';
 import type { TaskEditing } from './use-task-edit.ts';
+import { PeopleHere } from '../presence/PeopleHere.tsx';
 import { WhenEditor } from './WhenEditor.tsx';
 
 const RoomyTag = styled(Tag)`
@@ -61,7 +62,12 @@ interface TaskSheetProps {
 export function TaskSheet({ taskId, editing, onClose, onOpen }: TaskSheetProps) {
   const { data: task, error } = useTask(taskId);
   return (
-    <Sheet label="Task" line={task === undefined ? '' : <EngagementLine task={task} />} onClose={onClose}>
+    <Sheet
+      label="Task"
+      line={task === undefined ? '' : <EngagementLine task={task} />}
+      others={<PeopleHere kind="task" id={taskId} />}
+      onClose={onClose}
+    >
       {error ? (
         <ErrorNote error={error} />
       ) : task === undefined ? (

@@ -1,0 +1,76 @@
+import { act, render } from '@testing-library/react';
+import { MemoryRouter, useNavigate } from 'react-router';
+import { PRESENCE_EACH_MS } from '@crew/contract';
+import { scriptNetwork } from '../../test/network.ts';
+import { usePresence } from './use-presence.ts';
+
+const PLAN = '0b0b0b0b-0000-4000-8000-000000000001';
+const TASK = '0b0b0b0b-0000-4000-8000-000000000002';
+const plan = { kind: 'engagement', id: PLAN };
+const task = { kind: 'task', id: TASK };
+
+let go: (address: string) => void;
+function Window() {
+  const navigate = useNavigate();
+  go = (address) => void navigate(address);
+  usePresence();
+  return null;
+}
+
+/** A window that stands at an address, and what it says of itself. */
+function openAt(address: string) {
+  const network = scriptNetwork();
+  network.answer('POST /presence', 204);
+  const opened = render(
+    <MemoryRouter initialEntries={[address]}>
+      <Window />
+    </MemoryRouter>,
+  );
+  return { ...opened, said: () => network.asked.map(({ body }) => (body as { shown: unknown }).shown) };
+}
+
+const setHidden = (isHidden: boolean): void => {
+  Object.defineProperty(document, 'visibilityState', { value: isHidden ? 'hidden' : 'visible', configurable: true });
+  act(() => void document.dispatchEvent(new Event('visibilitychange')));
+};
+
+beforeEach(() => jest.useFakeTimers());
+afterEach(() => {
+  setHidden(false);
+  jest.useRealTimers();
+});
+
+test('a window says what it shows, again from time to time, and that it is gone', () => {
+  const { said, unmount } = openAt(`/engagements/${PLAN}?task=${TASK}`);
+  expect(said()).toEqual([[plan, task]]);
+  act(() => void jest.advanceTimersByTime(PRESENCE_EACH_MS));
+  expect(said()).toEqual([
+    [plan, task],
+    [plan, task],
+  ]);
+  unmount();
+  expect(said().at(-1)).toEqual([]);
+});
+
+test('what is opened next takes the place of what was', () => {
+  const { said } = openAt(`/engagements/${PLAN}`);
+  act(() => go(`/desk?task=${TASK}`));
+  expect(said().at(-1)).toEqual([task]);
+  act(() => go('/desk?task=new'));
+  expect(said().at(-1)).toEqual([]);
+});
+
+test('a window that nobody looks at is nowhere', () => {
+  const { said } = openAt(`/engagements/${PLAN}`);
+  setHidden(true);
+  expect(said().at(-1)).toEqual([]);
+  const before = said().length;
+  act(() => void jest.advanceTimersByTime(PRESENCE_EACH_MS * 3));
+  expect(said()).toHaveLength(before);
+  setHidden(false);
+  expect(said().at(-1)).toEqual([plan]);
+});
+
+test('where nothing is shared nothing is said', () => {
+  expect(openAt('/desk').said()).toEqual([]);
+});
