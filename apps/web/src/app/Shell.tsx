@@ -1,5 +1,5 @@
 import { Mark } from '../ui/Mark.tsx';
-import { can } from '@crew/contract';
+import { can, type Me } from '@crew/contract';
 import { useEffect } from 'react';
 import { Link, MenuTrigger, Menu, Button as AriaButton } from 'react-aria-components';
 import { Outlet, useLocation, useNavigate } from 'react-router';
@@ -160,6 +160,20 @@ const ROWS: readonly { readonly id: Rows; readonly name: string }[] = [
   { id: 'roomy', name: 'Comfortable rows' },
 ];
 
+/** Where one can go from everywhere, with what waits there. */
+function placesOf(me: Me) {
+  const isStaff = can(me, 'engagement.open');
+  return [
+    { to: '/desk', name: 'My desk', count: me.counts.desk },
+    { to: '/time', name: 'Time', count: 0 },
+    ...(isStaff ? [{ to: '/engagements', name: 'Engagements', count: 0 }] : []),
+    ...(isStaff ? [{ to: '/workload', name: 'Workload', count: 0 }] : []),
+    ...(can(me, 'handoff.read') ? [{ to: '/handoffs', name: 'Handoffs', count: me.counts.handoffs }] : []),
+    // On a phone it stands in the menu: hours are logged every day, templates are drawn at a desk.
+    ...(isStaff ? [{ to: '/templates', name: 'Templates', count: 0, isWideOnly: true }] : []),
+  ];
+}
+
 /** The bar on top and the page below it. */
 export function Shell() {
   const me = useWho();
@@ -173,15 +187,7 @@ export function Shell() {
   useHeadingFocus(pathname);
   useKey('u', undoLast);
   const isStaff = can(me, 'engagement.open');
-  const places = [
-    { to: '/desk', name: 'My desk', count: me.counts.desk },
-    { to: '/time', name: 'Time', count: 0 },
-    ...(isStaff ? [{ to: '/engagements', name: 'Engagements', count: 0 }] : []),
-    ...(isStaff ? [{ to: '/workload', name: 'Workload', count: 0 }] : []),
-    ...(can(me, 'handoff.read') ? [{ to: '/handoffs', name: 'Handoffs', count: me.counts.handoffs }] : []),
-    // On a phone it stands in the menu: hours are logged every day, templates are drawn at a desk.
-    ...(isStaff ? [{ to: '/templates', name: 'Templates', count: 0, isWideOnly: true }] : []),
-  ];
+  const places = placesOf(me);
   return (
     <>
       <Skip href="#content">Skip to the page</Skip>

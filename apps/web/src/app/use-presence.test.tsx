@@ -1,5 +1,5 @@
-import { act, render } from '@testing-library/react';
-import { MemoryRouter, useNavigate } from 'react-router';
+import { act, fireEvent, render, screen } from '@testing-library/react';
+import { Link, MemoryRouter } from 'react-router';
 import { PRESENCE_EACH_MS } from '@crew/contract';
 import { scriptNetwork } from '../../test/network.ts';
 import { usePresence } from './use-presence.ts';
@@ -9,24 +9,25 @@ const TASK = '0b0b0b0b-0000-4000-8000-000000000002';
 const plan = { kind: 'engagement', id: PLAN };
 const task = { kind: 'task', id: TASK };
 
-let go: (address: string) => void;
 function Window() {
-  const navigate = useNavigate();
-  go = (address) => void navigate(address);
   usePresence();
-  return null;
+  return [`/desk?task=${TASK}`, '/desk?task=new'].map((to) => (
+    <Link key={to} to={to}>
+      {to}
+    </Link>
+  ));
 }
 
 /** A window that stands at an address, and what it says of itself. */
 function openAt(address: string) {
   const network = scriptNetwork();
   network.answer('POST /presence', 204);
-  const opened = render(
+  const { unmount } = render(
     <MemoryRouter initialEntries={[address]}>
       <Window />
     </MemoryRouter>,
   );
-  return { ...opened, said: () => network.asked.map(({ body }) => (body as { shown: unknown }).shown) };
+  return { unmount, said: () => network.asked.map(({ body }) => (body as { shown: unknown }).shown) };
 }
 
 const setHidden = (isHidden: boolean): void => {
@@ -54,9 +55,9 @@ test('a window says what it shows, again from time to time, and that it is gone'
 
 test('what is opened next takes the place of what was', () => {
   const { said } = openAt(`/engagements/${PLAN}`);
-  act(() => go(`/desk?task=${TASK}`));
+  fireEvent.click(screen.getByText(`/desk?task=${TASK}`));
   expect(said().at(-1)).toEqual([task]);
-  act(() => go('/desk?task=new'));
+  fireEvent.click(screen.getByText('/desk?task=new'));
   expect(said().at(-1)).toEqual([]);
 });
 
