@@ -139,6 +139,11 @@ export async function everyBody(harness: Harness, lead: Caller): Promise<Readonl
     'POST /engagements/{id}/changes': { path: `/engagements/${id}/changes`, body: { tasks: [change] } },
     'POST /engagements/{id}/changes/preview': { path: `/engagements/${id}/changes/preview`, body: { tasks: [change] } },
     'POST /engagements/{id}/deliverables': { path: `/engagements/${id}/deliverables`, body: { name: 'D' } },
+    'POST /engagements/{id}/roles': { path: `/engagements/${id}/roles`, body: { roleId: role?.id, personId: people['Dora'], seen: null } },
+    'POST /engagements/{id}/roles/preview': {
+      path: `/engagements/${id}/roles/preview`,
+      body: { roleId: role?.id, personId: people['Dora'], seen: null },
+    },
     'PATCH /settings': { path: '/settings', body: { historyMonths: 24 } },
     'POST /rules': {
       path: '/rules',

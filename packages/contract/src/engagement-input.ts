@@ -224,6 +224,22 @@ export class EditEngagement {
   likelihood?: number;
 }
 
+/** Giving a role of an engagement to somebody else, with the open tasks whoever has it has of it. */
+export class GiveRole {
+  @IsId()
+  roleId!: string;
+
+  /** Null for nobody: the tasks are then unassigned. */
+  @MayBeNull()
+  @IsId()
+  personId!: string | null;
+
+  /** Who had the role when it was looked at: 409 when that is somebody else now. */
+  @MayBeNull()
+  @IsId()
+  seen!: string | null;
+}
+
 /** Ending an engagement before its time. */
 export class DropEngagement {
   @IsInt({ message: 'Send the version you read.' })

@@ -61,6 +61,8 @@ export interface EventPayloads {
   'engagement-started': { readonly seriesId: string | null };
   'engagement-changed': None;
   'engagement-accepted': None;
+  /** The work of a role goes to somebody else as a whole. */
+  'role-given': { readonly roleId: string; readonly name: string };
   /** `ending` is the one of the map it was closed by. */
   'engagement-closed': { readonly reason: string; readonly ending: string | null };
   'engagement-reopened': None;
@@ -231,7 +233,7 @@ export const UNDOABLE_EVENTS = [
     'library-part-added',
     'template-update-applied',
   ],
-  ...['engagement-changed', 'engagement-accepted', 'round-started'],
+  ...['engagement-changed', 'engagement-accepted', 'role-given', 'round-started'],
   ...['calendar-changed', 'time-off-added', 'time-off-removed'],
   ...['person-changed', 'client-changed', 'contact-changed'],
   ...['rule-added', 'rule-changed', 'rule-removed'],
@@ -256,7 +258,7 @@ export const FOLLOWED_EVENTS = [
 /** What the history can be narrowed to, with the kinds of events it means. Every kind is in one of them. */
 export const HISTORY_PARTS = {
   statuses: ['task-status-changed', 'step-added', 'step-changed', 'step-removed'],
-  assignments: ['task-assigned'],
+  assignments: ['task-assigned', 'role-given'],
   dates: ['task-rescheduled', 'task-reordered'],
   tasks: ['task-added', 'task-changed', 'task-deleted', 'task-restored', 'task-series-changed'],
   handoffs: [

@@ -15,6 +15,7 @@ import type { Who } from '../platform/rights.ts';
 const OF_ENGAGEMENT = new Set<EventKind>([
   'engagement-changed',
   'engagement-accepted',
+  'role-given',
   'engagement-completed',
   'phases-changed',
   'template-update-applied',

@@ -4,6 +4,8 @@ import {
   AddDeliverable,
   ChangePlan as ChangeInput,
   EditPhase as EditPhaseInput,
+  GiveRole as GiveRoleInput,
+  type EngagementRoleLine,
   type PhaseView,
   type CalendarEffect,
   type ChangeFollowed,
@@ -20,6 +22,7 @@ import { Allow, Caller, type Who } from '../platform/rights.ts';
 import { ChangePlan } from './change-plan.ts';
 import { Deliverables } from './deliverables.ts';
 import { EditPhase } from './edit-phase.ts';
+import { GiveRole } from './give-role.ts';
 import { KeepBaseline } from './keep-baseline.ts';
 import { PreviewCalendar } from './preview-calendar.ts';
 import { ReadFollowed } from './read-followed.ts';
@@ -35,6 +38,7 @@ export class PlanChangeController {
   private readonly baseline: KeepBaseline;
   private readonly deliverables: Deliverables;
   private readonly phases: EditPhase;
+  private readonly roles: GiveRole;
 
   constructor(
     calendars: PreviewCalendar,
@@ -44,6 +48,7 @@ export class PlanChangeController {
     baseline: KeepBaseline,
     deliverables: Deliverables,
     phases: EditPhase,
+    roles: GiveRole,
   ) {
     this.calendars = calendars;
     this.plans = plans;
@@ -52,6 +57,33 @@ export class PlanChangeController {
     this.baseline = baseline;
     this.deliverables = deliverables;
     this.phases = phases;
+    this.roles = roles;
+  }
+
+  /** Who does the work of each role in an engagement, and how much of it is open. */
+  @Get('engagements/:id/roles')
+  @Answers('EngagementRoleLine', { isList: true })
+  @Allow('engagement.open')
+  listRoles(@Caller() who: Who, @Param('id', PathId) id: string): Promise<readonly EngagementRoleLine[]> {
+    return this.roles.list(who, id);
+  }
+
+  /** Gives a role to somebody else as a whole, with the open tasks of whoever has it; undone as one. 409 when somebody else has it now. */
+  @Post('engagements/:id/roles')
+  @Answers('PlanChanged')
+  @HttpCode(200)
+  @Allow('engagement.edit')
+  giveRole(@Caller() who: Who, @Param('id', PathId) id: string, @Body() input: GiveRoleInput): Promise<PlanChanged> {
+    return this.roles.run(who, id, input);
+  }
+
+  /** What giving a role to somebody else would do to everybody's load. Saves nothing. */
+  @Post('engagements/:id/roles/preview')
+  @Answers('PlanEffect')
+  @HttpCode(200)
+  @Allow('engagement.edit')
+  previewRole(@Caller() who: Who, @Param('id', PathId) id: string, @Body() input: GiveRoleInput): Promise<PlanEffect> {
+    return this.roles.preview(who, id, input);
   }
 
   /** A phase with its gate, to be edited. */

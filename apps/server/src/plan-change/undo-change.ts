@@ -28,6 +28,7 @@ import { applyEdit } from './apply-edit.ts';
 import { readPlanImage, type PlanImage } from './plan-image.ts';
 import { editOfUndo, planUndo, type Restorable, type Undoing } from './plan-undo.ts';
 import { refusePassedSince, refuseWorkedOnSince } from './refuse-passed-since.ts';
+import { undoRoles } from './undo-roles.ts';
 import { undoEngagement } from './undo-engagement.ts';
 import { writePlan } from './write-plan.ts';
 
@@ -145,8 +146,10 @@ export class UndoChange {
     const changed = (await writePlan(manager, by, { before, after, isUndoing: true })).map((event) => asTurn(event, phased));
     const engagement = await undoEngagement(manager, engagementId, events);
     const about = { engagementId, subject: 'engagement', subjectId: engagementId } as const;
+    const roles = await undoRoles(manager, engagementId, events);
     const written: NewEvent[] = [
       ...changed,
+      ...roles.events,
       ...(engagement.changes.length === 0 ? [] : [{ ...about, kind: 'engagement-changed', changes: engagement.changes } as const]),
     ];
     await record(manager, by, written);
@@ -160,7 +163,7 @@ export class UndoChange {
       made: undoing.gone.map(({ id }) => id),
     });
     if (hasTurn(events)) await settleTaskSeries(manager, engagementId, { today: this.clock.today(), by });
-    const kept = [...undoing.kept, ...engagement.kept];
+    const kept = [...undoing.kept, ...engagement.kept, ...roles.kept];
     return { kept: await withNames(manager, kept), isEmpty: written.length === 0 };
   }
 }

@@ -74,7 +74,14 @@ test('nobody is seen at what the reader may not see, and what is not there is le
   const { tasks } = (await lead.get(`/engagements/${id}/plan`).expect(200)).body as EngagementPlan;
   const others = tasks.find(({ assignees }) => assignees.length === 0) as PlanTask;
   await freelancer.get(`/presence/tasks/${others.id}`).expect(404);
-  await shows(freelancer, [{ kind: 'task', id: others.id }, { kind: 'task', id: '00000000-0000-4000-8000-000000000000' }], 'window-two');
+  await shows(
+    freelancer,
+    [
+      { kind: 'task', id: others.id },
+      { kind: 'task', id: '00000000-0000-4000-8000-000000000000' },
+    ],
+    'window-two',
+  );
   expect(await harness.database.rows('SELECT 1 FROM presence WHERE subject_id <> ALL($1)', [[id, task.id]])).toEqual([]);
 });
 

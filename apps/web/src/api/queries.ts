@@ -14,6 +14,7 @@ import type {
   DryRun,
   EaseView,
   EngagementPlan,
+  EngagementRoleLine,
   EngagementTrack,
   ForecastState,
   HandoffBoard,
@@ -144,6 +145,8 @@ export function useEngagements({ isFinished = false, since = null, ...roles }: T
 export const usePlan = (id: string) => useAsked<EngagementPlan>(`/engagements/${id}/plan`, [ofEngagement(id)]);
 /** A phase with its gate, to be edited. */
 export const usePhase = (id: string) => useAsked<PhaseView>(`/phases/${id}`, ['engagement']);
+/** Who does the work of each role in an engagement. */
+export const useEngagementRoles = (id: string) => useAsked<EngagementRoleLine[]>(`/engagements/${id}/roles`, [ofEngagement(id)]);
 export const useTask = (id: string) => useEdited<TaskSheet>(`/tasks/${id}`, ofOwn, { keepPreviousData: true });
 /** The whole crew; a freelancer, who may not see it, does not ask. */
 export const useCrew = (isAsked = true) => useAsked<Crew>(isAsked ? '/crew' : null, ['crew']);

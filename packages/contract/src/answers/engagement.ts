@@ -101,6 +101,16 @@ export type StartLine =
   | { readonly kind: 'refused'; readonly refusal: ErrorBody };
 
 /** A phase of an engagement, to be edited. */
+/** A role in an engagement, and the open work of it. */
+export interface EngagementRoleLine {
+  readonly role: { readonly id: string; readonly name: string };
+  /** Null for nobody. */
+  readonly person: PersonRef | null;
+  /** Open tasks of the role, whoever has them, and what is left of their effort. */
+  readonly tasks: number;
+  readonly minutes: number;
+}
+
 export interface PhaseView {
   readonly id: string;
   readonly name: string;

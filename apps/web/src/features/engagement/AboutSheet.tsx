@@ -12,6 +12,7 @@ import { NO_DAY_TYPED } from '../../ui/form/typed.ts';
 import { TextCell } from '../../ui/TextCell.tsx';
 import { shortDay } from '../../words/format.ts';
 import { ApplyPart } from './ApplyPart.tsx';
+import { RoleHolders } from './RoleHolders.tsx';
 
 const PercentCell = styled(TextCell)`
   width: 9ch;
@@ -90,6 +91,7 @@ export function AboutSheet({ plan, onClose }: AboutProps) {
         />
         {engagement.state === 'proposal' ? <Likelihood likelihood={engagement.likelihood} save={save} /> : null}
       </Choices>
+      <RoleHolders engagementId={engagement.id} />
     </Sheet>
   );
 }

@@ -10,6 +10,7 @@ import { ErrorNote, Loading, Muted } from '../../ui/layout.tsx';
 import { Sheet, SheetPart } from '../../ui/Sheet.tsx';
 import { TextCell } from '../../ui/TextCell.tsx';
 import { Trouble } from '../../ui/text.tsx';
+import { RoleHolders } from './RoleHolders.tsx';
 import { GateEditor } from '../gate/GateEditor.tsx';
 
 const NOBODY = 'none';
@@ -21,12 +22,27 @@ const Label = styled.small`
   font-weight: 600;
 `;
 
+interface PhaseSheetProps {
+  readonly phaseId: string;
+  readonly engagementId: string;
+  readonly line: string;
+  readonly onClose: () => void;
+}
+
 /** A phase of an engagement that runs: its name, where the client stands in it, who owns it, and what its gate asks for. */
-export function PhaseSheet({ phaseId, line, onClose }: { readonly phaseId: string; readonly line: string; readonly onClose: () => void }) {
+export function PhaseSheet({ phaseId, engagementId, line, onClose }: PhaseSheetProps) {
   const { data, error } = usePhase(phaseId);
   return (
     <Sheet label="Phase" line={line} onClose={onClose}>
-      {data === undefined ? error === undefined ? <Loading rows={6} /> : <ErrorNote error={error} /> : <Body key={data.id} phase={data} />}
+      {data === undefined ? (
+        error === undefined ? (
+          <Loading rows={6} />
+        ) : (
+          <ErrorNote error={error} />
+        )
+      ) : (
+        <Body key={data.id} phase={data} engagementId={engagementId} />
+      )}
     </Sheet>
   );
 }
@@ -36,7 +52,7 @@ type Change = Omit<EditPhase, 'seen'>;
 /** One that was there before goes with its id. */
 const asInput = ({ kind, wants = [], ...check }: TemplateCheck): EditedCheck => ({ ...check, kind: kind as CheckKind, wants: [...wants] });
 
-function Body({ phase }: { readonly phase: PhaseView }) {
+function Body({ phase, engagementId }: { readonly phase: PhaseView; readonly engagementId: string }) {
   const roles = useCrew().data?.roles;
   const [trouble, setTrouble] = useState<string>();
   const { id, name, stateLine, roleId, checks, titles } = phase;
@@ -70,6 +86,7 @@ function Body({ phase }: { readonly phase: PhaseView }) {
         />
         <Trouble words={trouble} />
       </SheetPart>
+      {roleId === null ? null : <RoleHolders engagementId={engagementId} roleId={roleId} />}
       <SheetPart>
         <h3>Gate: can be handed off when</h3>
         {phase.state === 'over' ? <Muted>This phase is over; its gate counts again if it is sent back.</Muted> : null}

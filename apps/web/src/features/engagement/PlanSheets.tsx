@@ -39,7 +39,9 @@ export function PlanSheets({ plan, sheet, editing, proposing, forecasting, onOpe
     case 'handoff':
       return <HandoffSheet handoffId={sheet.id} onClose={close} />;
     case 'phase':
-      return can(me, 'engagement.edit') ? <PhaseSheet phaseId={sheet.id} line={plan.engagement.name} onClose={close} /> : null;
+      return can(me, 'engagement.edit') ? (
+        <PhaseSheet phaseId={sheet.id} engagementId={plan.engagement.id} line={plan.engagement.name} onClose={close} />
+      ) : null;
     case 'forecast':
       return <ForecastSheet plan={plan} forecasting={forecasting} onClose={close} />;
     case 'history':

@@ -13,7 +13,8 @@ const open = async (id: string, more: Partial<EngagementPlan['engagement']> = {}
     me,
     answers: {
       [`GET /engagements/${id}/plan`]: { ...plan, engagement: { ...plan.engagement, ...more, id } },
-      'GET /crew': { people: [{ id: 'b1', name: 'Bastien Okoro', initials: 'BO', roles: [] }], roles: [] },
+      'GET /crew': { people: [{ id: 'b1', name: 'Bastien Okoro', initials: 'BO', roles: [], roleIds: [] }], roles: [] },
+      [`GET /engagements/${id}/roles`]: [],
       'GET /clients': [{ id: 'c1', name: 'Marrowdale', hue: 'leaf', isOwn: false, contacts: [{ id: 'k1', name: 'Wren Ash' }] }],
       ...answers,
     },
@@ -27,6 +28,36 @@ test('who else has the plan open is named beside its name', async () => {
     { answers: { 'GET /presence/engagements/shared': { people: [{ id: 'b1', name: 'Bastien Okoro', initials: 'BO' }] } } },
   );
   expect((await screen.findByTitle('Bastien Okoro has this open too')).textContent).toBe('Also hereBO');
+});
+
+test('a role goes to somebody else once it is seen what that does, and comes back by the notice', async () => {
+  const roles = [
+    { role: { id: 'r1', name: 'Designer' }, person: { id: 'b1', name: 'Bastien Okoro', initials: 'BO' }, tasks: 2, minutes: 600 },
+  ];
+  const crew = [
+    { id: 'b1', name: 'Bastien Okoro', initials: 'BO', roles: ['Designer'], roleIds: ['r1'] },
+    { id: 'n1', name: 'Noor Haddad', initials: 'NH', roles: ['Designer'], roleIds: ['r1'] },
+    { id: 'w1', name: 'Mirela Stoyan', initials: 'MS', roles: ['Writer'], roleIds: ['r2'] },
+  ];
+  const page = await open('roles', {}, { answers: { 'GET /engagements/roles/roles': roles, 'GET /crew': { people: crew, roles: [] } } });
+  page.network.answer('POST /engagements/roles/roles/preview', 200, stillEffect);
+  page.network.answer('POST /engagements/roles/roles', 200, { changeId: 'c1', effect: stillEffect });
+  page.network.answer('POST /changes/c1/undo', 200, { changeId: 'c2', kept: [] });
+  expect(await sheet().findByText('2 open tasks · 10 h')).toBeTruthy();
+  await userEvent.click(sheet().getByRole('button', { name: /Designer/ }));
+  // Only those who have the role can take it over.
+  expect((await screen.findAllByRole('option')).map(({ textContent }) => textContent)).toEqual([
+    'Nobody yet',
+    'Bastien Okoro',
+    'Noor Haddad',
+  ]);
+  await userEvent.click(screen.getByRole('option', { name: 'Noor Haddad' }));
+  await waitFor(() => expect(screen.getByRole<HTMLButtonElement>('button', { name: 'Give Designer to Noor Haddad' }).disabled).toBe(false));
+  await userEvent.click(screen.getByRole('button', { name: 'Give Designer to Noor Haddad' }));
+  await screen.findByText('Noor Haddad is Designer here now. No task moved.');
+  expect(page.sent().at(-1)).toEqual({ request: 'POST /engagements/roles/roles', body: { roleId: 'r1', personId: 'n1', seen: 'b1' } });
+  await userEvent.click(screen.getByRole('button', { name: 'Undo' }));
+  await waitFor(() => expect(page.sent().at(-1)?.request).toBe('POST /changes/c1/undo'));
 });
 
 test('name, lead and contact are saved as they are changed, and undone from the notice', async () => {

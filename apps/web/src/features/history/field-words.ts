@@ -70,6 +70,7 @@ const FIELDS: Readonly<Record<string, FieldWords>> = {
   mayStartEarly: { label: 'early start', value: yesNo },
   plannedWeek: { label: 'planned week', value: week },
   assignees: { label: 'assignees', value: people },
+  roleHolder: { label: 'holder', value: (value) => (value === null ? 'nobody' : String(value)) },
   assigneeIds: { label: 'assignees', value: unsaid },
   after: { label: 'dependencies', value: list },
   files: { label: 'files', value: list },

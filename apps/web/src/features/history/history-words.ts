@@ -34,6 +34,7 @@ const DID: Readonly<Record<EventKind, (line: HistoryLine) => string>> = {
   'engagement-started': () => 'started',
   'engagement-changed': () => 'changed',
   'engagement-accepted': () => 'marked as accepted',
+  'role-given': ({ note }) => `gave the role “${note ?? ''}” to somebody else in`,
   'engagement-closed': () => 'closed without finishing',
   'engagement-reopened': () => 'reopened',
   'engagement-completed': () => 'completed',
@@ -90,7 +91,7 @@ const DID: Readonly<Record<EventKind, (line: HistoryLine) => string>> = {
 const NAMED_IN_SENTENCE: ReadonlySet<EventKind> = new Set([
   ...(['step-added', 'step-changed', 'step-removed', 'deliverable-added', 'deliverable-removed'] as const),
   ...(['library-part-added', 'template-update-applied', 'gate-check-confirmed', 'gate-check-withdrawn'] as const),
-  ...(['contact-added', 'contact-changed', 'reminded'] as const),
+  ...(['contact-added', 'contact-changed', 'reminded', 'role-given'] as const),
 ]);
 
 /** Kinds that say nothing of their fields: the sentence says it. */
@@ -110,7 +111,7 @@ const PLAIN: ReadonlySet<EventKind> = new Set([
 ]);
 
 /** Where the kind says which field changed, its name is not said again. */
-const SAID_BY_KIND: ReadonlySet<EventKind> = new Set(['task-status-changed', 'task-assigned', 'time-logged', 'time-removed']);
+const SAID_BY_KIND: ReadonlySet<EventKind> = new Set(['task-status-changed', 'task-assigned', 'time-logged', 'time-removed', 'role-given']);
 
 /** A line in words, seen from today: "changed the effort of", 4 h → 5 h. */
 export function historyWords(line: HistoryLine, today: IsoDay): HistoryWords {
