@@ -16,6 +16,10 @@ const Lines = styled.div`
   gap: 9px;
 `;
 
+const OpenWork = styled(Muted)`
+  margin-top: 4px;
+`;
+
 interface HoldersProps {
   readonly engagementId: string;
   /** Only this role; all that the engagement needs, when it is left out. */
@@ -59,7 +63,7 @@ function RoleHolder({
   return (
     <div>
       <Choose label={role.name} isTight choices={[{ id: NOBODY, name: 'Nobody yet' }, ...able]} value={chosen} onChange={setChosen} />
-      <Muted>{tasks === 0 ? 'no open tasks' : `${count(tasks, 'open task')} · ${hourWords(minutes)}`}</Muted>
+      <OpenWork>{tasks === 0 ? 'no open tasks' : `${count(tasks, 'open task')} · ${hourWords(minutes)}`}</OpenWork>
       {chosen === (person?.id ?? NOBODY) ? null : (
         <ApplyPart
           ask={{ path: `${path}/preview`, body }}
