@@ -4,6 +4,7 @@ import { gzipSync } from 'node:zlib';
 import { benchCore } from './bench/core.mjs';
 import { benchForesight } from './bench/foresee.mjs';
 import { report } from './bench/measure.mjs';
+import { benchRules } from './bench/rules.mjs';
 import { benchServer } from './bench/server.mjs';
 import { benchStorm } from './bench/storm.mjs';
 import { projectRoot } from './cluster.mjs';
@@ -13,6 +14,7 @@ benchCore();
 await benchForesight();
 await benchServer();
 await benchStorm();
+await benchRules();
 
 const assets = join(projectRoot, 'apps/web/dist/assets');
 const page = readFileSync(join(projectRoot, 'apps/web/dist/index.html'), 'utf8');

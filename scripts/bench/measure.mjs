@@ -25,6 +25,12 @@ export async function timeOfAsync(work, runs = 40) {
   return times.sort((left, right) => left - right)[runs >> 1];
 }
 
+const sorted = (values) => [...values].sort((left, right) => left - right);
+export const middle = (values) => sorted(values)[Math.floor(values.length / 2)] ?? 0;
+export const slowestInTwenty = (values) => sorted(values)[Math.ceil(values.length * 0.95) - 1] ?? 0;
+/** Middle and slowest in twenty of times in milliseconds, as text. */
+export const bothOf = (values) => `${middle(values).toFixed(0)} / ${slowestInTwenty(values).toFixed(0)} ms`;
+
 /** One line of the report: what, against what, as a ratio, and what was aimed at. */
 export function report(figure, ratio, aim) {
   console.log(`${figure.padEnd(74)} ${ratio.padStart(10)}   aim ${aim}`);

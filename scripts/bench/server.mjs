@@ -83,6 +83,9 @@ async function measureReads(client, base) {
     ['a week of time', '/time', '≤ 5 ×'],
     ['the week plan', '/week-plan', '≤ 5 ×'],
     ['list of engagements', '/engagements', '≤ 8 ×'],
+    ['the history of everything', '/history', '≤ 5 ×'],
+    ['the history of one engagement', `/history?engagement=${id}`, '≤ 5 ×'],
+    ['how handoffs go', '/handoffs/speed', 'told beside it'],
   ];
   for (const [name, path, aim] of screens) {
     const ratio = times((await timeOfAsync(() => get(path))) / keyByApi);
