@@ -1,6 +1,6 @@
 import type { IsoDay } from '@crew/core';
 import { Type } from 'class-transformer';
-import { ArrayMaxSize, IsArray, IsIn, IsInt, IsObject, IsString, Max, Min, ValidateIf, ValidateNested } from 'class-validator';
+import { ArrayMaxSize, IsArray, IsBoolean, IsIn, IsInt, IsObject, IsString, Max, Min, ValidateIf, ValidateNested } from 'class-validator';
 import { IsDay, IsId, IsLine, MayBeLeftOut, MayBeNull } from './rules.ts';
 import { AreParts } from './task-rules.ts';
 import { TemplateCheckInput } from './template-input.ts';
@@ -286,6 +286,11 @@ export class StartRound {
 
   @IsId()
   wayId!: string;
+
+  /** Beyond the rounds agreed with the client: whoever leads the engagement gets a task to decide about it, and nothing starts. */
+  @MayBeLeftOut()
+  @IsBoolean({ message: 'Asking the lead is yes or no.' })
+  askLead?: boolean;
 }
 
 /** Taking an engagement up again that was dropped. */

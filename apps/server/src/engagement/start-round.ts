@@ -4,12 +4,13 @@ import type { PlanChanged, PlanEffect, StartRound as Input } from '@crew/contrac
 import type { EntityManager } from 'typeorm';
 import { record } from '../activity/record.ts';
 import { Clock } from '../platform/clock.ts';
-import { Database } from '../platform/database.ts';
+import { Database, firstRow } from '../platform/database.ts';
 import { Refusal } from '../platform/refusal.ts';
 import { requireCan, type Who } from '../platform/rights.ts';
 import { tryOut } from '../platform/try-out.ts';
 import { refuseOver } from './refuse-at-rest.ts';
 import { ChangePlan, type OpenPlan } from '../plan-change/change-plan.ts';
+import { decisionTask, decisionTitle } from '../plan-change/decision-task.ts';
 import type { PlanOperation } from '../plan-change/plan-edit.ts';
 import type { TaskImage } from '../task/task-images.ts';
 import type { TaskWay } from '../task/task-fields.ts';
@@ -39,6 +40,22 @@ export class StartRound {
     return (await tryOut(this.database, (manager) => this.apply(manager, who, { engagementId, input }))).effect;
   }
 
+  /** A task for whoever leads the engagement, with the effort in view; asked once. */
+  private async ask(manager: EntityManager, who: Who, { engagementId, input }: Asked): Promise<PlanChanged> {
+    const next = await this.foresee(manager, who, { engagementId, input });
+    if (!isBeyond(next))
+      throw new Refusal('wrong-moment', `Round ${next.round} of “${next.phase}” is among those agreed with the client. Start it.`);
+    const open = await this.plans.open(manager, who, engagementId);
+    const text = roundQuestion(next);
+    const isSame = ({ row }: TaskImage): boolean =>
+      row.title === decisionTitle(text) && row['status'] !== 'done' && row['status'] !== 'dropped';
+    const asked = open.plan.tasks.find(isSame);
+    if (asked !== undefined) throw new Refusal('already-there', `The lead was asked already: see task ${String(asked.row['number'])}.`);
+    const lead = await firstRow<{ id: string }>(manager, 'SELECT lead_id AS id FROM engagement WHERE id = $1', [engagementId]);
+    const task = decisionTask(open, { text, personIds: lead === null ? [] : [lead.id], phaseId: next.phaseId });
+    return this.plans.apply(manager, who, { open, edit: { operations: [{ kind: 'add-tasks', tasks: [task] }] } });
+  }
+
   /** Which round would be next, how many were agreed, and the effort it would take, minutes. */
   async foresee(manager: EntityManager, who: Who, { engagementId, input }: Asked): Promise<NextRound> {
     const open = await this.plans.open(manager, who, engagementId);
@@ -56,6 +73,7 @@ export class StartRound {
   private async apply(manager: EntityManager, who: Who, { engagementId, input }: Asked): Promise<PlanChanged> {
     const open = await this.plans.open(manager, who, engagementId);
     await refuseOver(manager, engagementId);
+    if (input.askLead === true) return this.ask(manager, who, { engagementId, input });
     const { to, way, round } = roundOf(open, input);
     if (!round.some(({ row }) => row['status'] !== 'queued'))
       throw new Refusal('wrong-moment', 'Nothing of this round has been begun, so there is nothing to do again.');
@@ -81,9 +99,15 @@ export class StartRound {
   }
 }
 
+const isBeyond = ({ round, agreed }: Pick<NextRound, 'round' | 'agreed'>): boolean => agreed !== null && round > agreed;
+
+/** What a lead has to decide: which round it would be, how many were agreed, and its effort. */
+export const roundQuestion = ({ phase, round, agreed, minutes }: NextRound): string =>
+  `round ${round} of ${phase}, ${agreed === 1 ? 'one was' : `${agreed} were`} agreed; it takes about ${Math.round(minutes / 6) / 10} h`;
+
 /** More rounds than were agreed with the client are a lead's to decide: somebody has to pay for them. */
 function refuseBeyondAgreed(who: Who, { phase, round, agreed }: Pick<NextRound, 'phase' | 'round' | 'agreed'>): void {
-  if (agreed === null || round <= agreed) return;
+  if (!isBeyond({ round, agreed })) return;
   requireCan(who, 'engagement.edit', {
     words: `This would be round ${round} of ${phase}, and ${agreed === 1 ? 'one round was' : `${agreed} rounds were`} agreed with the client. Ask the lead to decide about it.`,
   });

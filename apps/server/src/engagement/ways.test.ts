@@ -113,6 +113,26 @@ describe('a loop of the map', () => {
     expect((await planOf(id)).phases[0]).toMatchObject({ round: 3, rounds: 2 });
   });
 
+  test('beyond the rounds that were agreed the lead is asked, once, with the effort in view', async () => {
+    const id = await start();
+    const loop = { ...(await wayOf(id, true)), askLead: true };
+    const maker = await world.harness.as('Mak');
+    for (const title of ['Sketch', 'Ink', 'Client looks']) await setStatus(id, title, 'done');
+    const early = (await maker.post(`/engagements/${id}/rounds`, loop).expect(409)).body as { message: string };
+    expect(early.message).toBe('Round 2 of “Draw” is among those agreed with the client. Start it.');
+    await maker.post(`/engagements/${id}/rounds`, await wayOf(id, true)).expect(200);
+    await maker.post(`/engagements/${id}/rounds/preview`, loop).expect(200);
+    const { changeId } = (await maker.post(`/engagements/${id}/rounds`, loop).expect(200)).body as PlanChanged;
+    const asked = async () => (await planOf(id)).tasks.filter(({ title }) => title.startsWith('Decide: round 3 of Draw, 2 were agreed'));
+    expect((await asked()).map(({ assignees, priority }) => [assignees.map(({ name }) => name), priority])).toEqual([
+      [['Lena Park'], 'high'],
+    ]);
+    expect((await planOf(id)).phases[0]).toMatchObject({ round: 2 });
+    expect((await maker.post(`/engagements/${id}/rounds`, loop).expect(409)).body).toMatchObject({ code: 'already-there' });
+    await undo(changeId);
+    expect(await asked()).toEqual([]);
+  });
+
   test('is refused while nothing of it was begun, and one that is not there', async () => {
     const id = await start();
     const loop = await wayOf(id, true);

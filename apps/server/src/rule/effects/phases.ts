@@ -1,7 +1,7 @@
 import { firstRow } from '../../platform/database.ts';
 import { Refusal } from '../../platform/refusal.ts';
 import { WAYS_OF_TASK } from '../../platform/sql-words.ts';
-import type { NextRound, StartRound } from '../../engagement/start-round.ts';
+import { roundQuestion, type NextRound, type StartRound } from '../../engagement/start-round.ts';
 import type { PassHandoff } from '../../handoff/pass-handoff.ts';
 import { startPhase } from '../../handoff/start-phase.ts';
 import { refuseAtRest } from '../../engagement/refuse-at-rest.ts';
@@ -64,12 +64,11 @@ export class PhaseEffects {
   };
 
   /** More rounds than were agreed are not begun: whoever leads the engagement decides, with the effort in view. */
-  private async askAboutRound(asked: Asked, { phase, round, agreed, minutes }: NextRound): Promise<Outcome> {
+  private async askAboutRound(asked: Asked, next: NextRound): Promise<Outcome> {
     const { manager, who, event } = asked;
     const leads = await findPeople(manager, event, { agencyId: who.agencyId, somebody: { by: 'lead' } });
-    const hours = Math.round(minutes / 6) / 10;
-    const text = `round ${round} of ${phase}, ${agreed === 1 ? 'one was' : `${agreed} were`} agreed; it takes about ${hours} h`;
-    await this.tasks.decide(asked, { text, personIds: leads.map(({ id }) => id), phase: { by: 'name', is: phase } });
+    const text = roundQuestion(next);
+    await this.tasks.decide(asked, { text, personIds: leads.map(({ id }) => id), phase: { by: 'name', is: next.phase } });
     return { said: `Asked ${leads.map(({ name }) => name).join(', ')} about ${text}.` };
   }
 }

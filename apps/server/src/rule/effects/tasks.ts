@@ -5,12 +5,11 @@ import { firstRow, rowsOf } from '../../platform/database.ts';
 import { Refusal } from '../../platform/refusal.ts';
 import { isOpen } from '../../platform/sql-words.ts';
 import type { ChangePlan, OpenPlan } from '../../plan-change/change-plan.ts';
+import { decisionTask } from '../../plan-change/decision-task.ts';
 import type { TaskValues } from '../../task/task-fields.ts';
+import type { NewTask } from '../../task/task-images.ts';
 import { findPeople, findPhase, type PhaseFound } from '../places.ts';
 import { nothing, slotOf, type Asked, type CarryOutEffect, type Outcome } from './types.ts';
-
-/** What deciding something takes. */
-const DECISION_MINUTES = 30;
 
 /** The task of the event, if it is still there. */
 interface TaskNow {
@@ -141,10 +140,7 @@ export class TaskEffects {
     { text, personIds, phase }: { readonly text: string; readonly personIds: readonly string[]; readonly phase: WhichPhase },
   ): Promise<void> {
     const { id: phaseId } = await findPhase(asked.manager, asked.event, phase);
-    await this.add(asked, (open) => ({
-      ...{ title: `Decide: ${text}`.slice(0, 200), phaseId, priority: 'high', mayStartEarly: true },
-      ...{ notBefore: workingDay(open, 0), estimateMinutes: DECISION_MINUTES, assigneeIds: personIds },
-    }));
+    await this.addTask(asked, (open) => decisionTask(open, { text, personIds, phaseId }));
   }
 
   private async changeTask(
@@ -164,12 +160,16 @@ export class TaskEffects {
     return this.plans.applyChanges(manager, who, { engagementId: event.engagementId as string, tasks });
   }
 
-  private async add(asked: Asked, valuesOf: (open: OpenPlan) => NewValues): Promise<void> {
-    const { manager, who, event } = asked;
+  private add(asked: Asked, valuesOf: (open: OpenPlan) => NewValues): Promise<void> {
+    return this.addTask(asked, (open) => {
+      const { assigneeIds, ...values } = valuesOf(open);
+      return { id: randomUUID(), values, assignees: assigneeIds.map((personId) => ({ personId })) };
+    });
+  }
+
+  private async addTask({ manager, who, event }: Asked, taskOf: (open: OpenPlan) => NewTask): Promise<void> {
     const open = await this.plans.open(manager, who, event.engagementId as string);
-    const { assigneeIds, ...values } = valuesOf(open);
-    const task = { id: randomUUID(), values, assignees: assigneeIds.map((personId) => ({ personId })) };
-    await this.plans.apply(manager, who, { open, edit: { operations: [{ kind: 'add-tasks', tasks: [task] }] } });
+    await this.plans.apply(manager, who, { open, edit: { operations: [{ kind: 'add-tasks', tasks: [taskOf(open)] }] } });
   }
 }
 

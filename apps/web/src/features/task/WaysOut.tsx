@@ -56,23 +56,29 @@ export function WaysOut({ ways, engagement }: WaysProps) {
 
 /** Which round it would be, and what it would move; the notice undoes it. */
 function RoundPreview({ way, engagementId, onDone }: { readonly way: WayOut; readonly engagementId: string; readonly onDone: () => void }) {
+  const isLead = can(useWho(), 'engagement.edit');
   const { data: plan } = usePlan(engagementId);
   const phase = plan?.phases.find(({ id }) => id === plan.tasks.find((task) => task.id === way.to?.id)?.phaseId);
   if (phase === undefined) return null;
   const next = phase.round + 1;
   const agreed = phase.rounds;
-  const ask = { path: `/engagements/${engagementId}/rounds/preview`, body: { taskId: way.taskId, wayId: way.id } };
+  const isBeyond = agreed !== null && next > agreed;
+  // Somebody has to pay for it: who does not lead asks who does.
+  const isQuestion = isBeyond && !isLead;
+  const body = { taskId: way.taskId, wayId: way.id, ...(isQuestion ? { askLead: true } : {}) };
+  const ask = { path: `/engagements/${engagementId}/rounds/preview`, body };
   return (
     <>
       <p>
         Another round from “{way.to?.title}”: <strong>{agreed === null ? `Round ${next}` : `Round ${next} of ${agreed}`}</strong>
-        {agreed !== null && next > agreed ? ': more than was agreed with the client' : ''}
+        {isBeyond ? ': more than was agreed with the client' : ''}
+        {isQuestion ? '. The lead decides about it.' : ''}
       </p>
       <ApplyPart
         ask={ask}
         apply={() => applyAt(`/engagements/${engagementId}/rounds`, ask.body)}
-        action={`Start round ${next}`}
-        said={`Round ${next} of ${phase.name} has started.`}
+        action={isQuestion ? `Ask the lead about round ${next}` : `Start round ${next}`}
+        said={isQuestion ? `The lead has a task to decide about round ${next}.` : `Round ${next} of ${phase.name} has started.`}
         onApplied={onDone}
         onCancel={onDone}
       />

@@ -38,6 +38,16 @@ test('a loop says which round it would be and that it is more than agreed, and i
   await waitFor(() => expect(page.sent().at(-1)?.request).toBe('POST /changes/c1/undo'));
 });
 
+test('who does not lead asks the lead about a round beyond those agreed', async () => {
+  const page = await open([loop], teo);
+  await userEvent.click(screen.getByRole('button', { name: `Another round from “${first.title}”…` }));
+  expect((await screen.findByText('Round 3 of 2')).parentElement?.textContent).toContain('The lead decides about it.');
+  page.network.answer('POST /engagements/e1/rounds', 200, { changeId: 'c1', effect: stillEffect });
+  await userEvent.click(await screen.findByRole('button', { name: 'Ask the lead about round 3' }));
+  await screen.findByText(/^The lead has a task to decide about round 3\./);
+  expect(page.sent().at(-1)?.body).toEqual({ taskId: loop.taskId, wayId: loop.id, askLead: true });
+});
+
 test('an ending closes the engagement by its name, with its reason to be changed', async () => {
   const page = await open([ending]);
   await userEvent.click(screen.getByRole('button', { name: 'Close: Not a fit…' }));
