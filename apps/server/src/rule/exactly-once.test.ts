@@ -1,7 +1,9 @@
 import { spawn, type ChildProcess } from 'node:child_process';
-import { createServer } from 'node:net';
+import { createServer as createProgram, type Server } from 'node:http';
+import { createServer, type AddressInfo } from 'node:net';
 import { join } from 'node:path';
-import type { EngagementPlan, HandoffSheet, RuleContent } from '@crew/contract';
+import type { EngagementPlan, HandoffSheet, RuleContent, WebhookAdded } from '@crew/contract';
+import { MailboxServer } from '../mail/mailbox-server.ts';
 import { startSmall, testWorld, TODAY } from '../../test/harness.ts';
 
 /*
@@ -26,6 +28,20 @@ const freePort = (): Promise<number> =>
     });
   });
 
+/** A program that is called: how often under each key. */
+const calls = new Map<string, number>();
+let program: Server;
+
+beforeAll(async () => {
+  program = createProgram((request, response) => {
+    const key = String(request.headers['idempotency-key']);
+    calls.set(key, (calls.get(key) ?? 0) + 1);
+    request.resume().on('end', () => response.writeHead(204).end());
+  });
+  await new Promise<void>((resolve) => program.listen(0, '127.0.0.1', resolve));
+});
+afterAll(() => new Promise((resolve) => program.close(resolve)));
+
 /** A process of the server, once it answers. */
 async function startServer(): Promise<ChildProcess> {
   const port = await freePort();
@@ -33,6 +49,7 @@ async function startServer(): Promise<ChildProcess> {
     ...process.env,
     ...{ CREW_DATABASE_URL: harness.databaseUrl, CREW_FILES: harness.filesRoot, CREW_PORT: String(port), CREW_QUIET: 'on' },
     ...{ CREW_SESSION_SECRET: 'for tests only', DEMO_TODAY: TODAY },
+    CREW_MAIL_OUT: `127.0.0.1:${harness.app.get(MailboxServer).port}`,
   };
   const server = spawn(process.execPath, [join(import.meta.dirname, '../../dist/main.js')], {
     env,
@@ -65,11 +82,17 @@ async function handOffOften(engagementId: string): Promise<void> {
 }
 
 test('each of 500 handoffs has its effects once, though processes are killed in the middle of them', async () => {
+  const owner = await harness.as('Oona');
+  const url = `http://127.0.0.1:${(program.address() as AddressInfo).port}/hook`;
+  const { webhook } = (await owner.post('/webhooks', { name: 'Board', url, kinds: [] }).expect(201)).body as WebhookAdded;
+  const dora = harness.ids.people['Dora'] as string;
   const content: RuleContent = {
     when: { kind: 'handed-off', slots: {} },
     if: [],
     then: [
-      { do: 'tell', slots: { who: { by: 'person', id: harness.ids.people['Dora'] as string }, text: '{phase} is handed off' } },
+      { do: 'tell', slots: { who: { by: 'person', id: dora }, text: '{phase} is handed off' } },
+      { do: 'mail', slots: { who: { by: 'person', id: dora }, text: '{phase} is on its way' } },
+      { do: 'call-webhook', slots: { hook: webhook.id } },
       { do: 'ask-decision', slots: { whom: { by: 'lead' }, text: 'Where does it go?' } },
     ],
   };
@@ -95,6 +118,8 @@ test('each of 500 handoffs has its effects once, though processes are killed in 
   const isThrough = async (): Promise<boolean> =>
     (await count('event WHERE is_pending')) === 0 &&
     (await count(`rule_run WHERE state = 'waiting'`)) === 0 &&
+    (await count(`mail WHERE kind = 'message' AND state = 'waiting'`)) === 0 &&
+    (await count(`webhook_delivery WHERE state = 'waiting'`)) === 0 &&
     (await count(`event WHERE kind = 'told'`)) >= ENGAGEMENTS * ROUNDS;
   while (!(await isThrough()) && Date.now() - lastKill < TAKEN_UP_MS) await new Promise((resolve) => setTimeout(resolve, 250));
   for (const server of servers) server.kill('SIGTERM');
@@ -102,9 +127,18 @@ test('each of 500 handoffs has its effects once, though processes are killed in 
 
   expect(await count(`event WHERE kind = 'handed-off'`)).toBe(500);
   expect(await count(`rule_run WHERE state = 'done'`)).toBe(500);
-  expect(await count(`rule_effect WHERE state = 'done'`)).toBe(1000);
+  expect(await count(`rule_effect WHERE state = 'done'`)).toBe(2000);
   expect(await count(`event WHERE kind = 'told'`)).toBe(500);
   expect(await count(`task WHERE title = 'Decide: Where does it go?'`)).toBe(500);
+  // Each mail and each call is asked for once and gets there; one that a killed process had just sent may come again, known by its id.
+  expect(await count(`mail WHERE kind = 'message' AND state = 'sent'`)).toBe(500);
+  expect(
+    await count(
+      `(SELECT DISTINCT c.message_id FROM caught_mail c JOIN mail m ON c.message_id LIKE '%' || m.id || '%' WHERE m.kind = 'message') x`,
+    ),
+  ).toBe(500);
+  expect(await count(`webhook_delivery WHERE state = 'sent'`)).toBe(500);
+  expect(calls.size).toBe(500);
   // Each by a run of its own, and each handoff by its own run.
   expect(
     await count(
