@@ -27,7 +27,14 @@ function openAt(address: string) {
       <Window />
     </MemoryRouter>,
   );
-  return { unmount, said: () => network.asked.map(({ body }) => (body as { shown: unknown }).shown) };
+  /** One is said after the other, so the next ones come a moment later. */
+  const said = async (): Promise<unknown[]> => {
+    await act(async () => {
+      for (let turn = 0; turn < 20; turn++) await Promise.resolve();
+    });
+    return network.asked.map(({ body }) => (body as { shown: unknown }).shown);
+  };
+  return { unmount, said };
 }
 
 const setHidden = (isHidden: boolean): void => {
@@ -41,37 +48,37 @@ afterEach(() => {
   jest.useRealTimers();
 });
 
-test('a window says what it shows, again from time to time, and that it is gone', () => {
+test('a window says what it shows, again from time to time, and that it is gone', async () => {
   const { said, unmount } = openAt(`/engagements/${PLAN}?task=${TASK}`);
-  expect(said()).toEqual([[plan, task]]);
+  expect(await said()).toEqual([[plan, task]]);
   act(() => void jest.advanceTimersByTime(PRESENCE_EACH_MS));
-  expect(said()).toEqual([
+  expect(await said()).toEqual([
     [plan, task],
     [plan, task],
   ]);
   unmount();
-  expect(said().at(-1)).toEqual([]);
+  expect((await said()).at(-1)).toEqual([]);
 });
 
-test('what is opened next takes the place of what was', () => {
+test('what is opened next takes the place of what was', async () => {
   const { said } = openAt(`/engagements/${PLAN}`);
   fireEvent.click(screen.getByText(`/desk?task=${TASK}`));
-  expect(said().at(-1)).toEqual([task]);
+  expect((await said()).at(-1)).toEqual([task]);
   fireEvent.click(screen.getByText('/desk?task=new'));
-  expect(said().at(-1)).toEqual([]);
+  expect((await said()).at(-1)).toEqual([]);
 });
 
-test('a window that nobody looks at is nowhere', () => {
+test('a window that nobody looks at is nowhere', async () => {
   const { said } = openAt(`/engagements/${PLAN}`);
   setHidden(true);
-  expect(said().at(-1)).toEqual([]);
-  const before = said().length;
+  expect((await said()).at(-1)).toEqual([]);
+  const before = (await said()).length;
   act(() => void jest.advanceTimersByTime(PRESENCE_EACH_MS * 3));
-  expect(said()).toHaveLength(before);
+  expect(await said()).toHaveLength(before);
   setHidden(false);
-  expect(said().at(-1)).toEqual([plan]);
+  expect((await said()).at(-1)).toEqual([plan]);
 });
 
-test('where nothing is shared nothing is said', () => {
-  expect(openAt('/desk').said()).toEqual([]);
+test('where nothing is shared nothing is said', async () => {
+  expect(await openAt('/desk').said()).toEqual([]);
 });

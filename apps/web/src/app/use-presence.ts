@@ -13,30 +13,38 @@ export function shownAt(pathname: string, search: string): readonly ShownThing[]
   ];
 }
 
-/** Nobody is told when it does not get through: it is said again soon. */
-const say = (shown: readonly ShownThing[]): void => {
-  const input: ShowPresence = { shown: [...shown] };
-  call('POST', '/presence', input).catch(() => undefined);
-};
+const NOTHING = '[]';
+let lastSaid = NOTHING;
+let saying: Promise<unknown> = Promise.resolve();
+
+/** One after the other, so that what was said last stands. Nobody is told when it does not get through: it is said again soon. */
+function say(shown: string, { isAgain = false } = {}): void {
+  if (shown === lastSaid && !(isAgain && shown !== NOTHING)) return;
+  lastSaid = shown;
+  const input: ShowPresence = { shown: JSON.parse(shown) as ShownThing[] };
+  saying = saying.then(() => call('POST', '/presence', input)).catch(() => undefined);
+}
 
 /** Says to colleagues what this window shows, for as long as it is in sight. */
 export function usePresence(): void {
   const { pathname, search } = useLocation();
-  const key = JSON.stringify(shownAt(pathname, search));
+  const shown = JSON.stringify(shownAt(pathname, search));
   useEffect(() => {
-    const shown = JSON.parse(key) as readonly ShownThing[];
-    if (shown.length === 0) return;
-    const again = (): void => say(document.visibilityState === 'hidden' ? [] : shown);
-    const leave = (): void => say([]);
-    again();
-    const timer = setInterval(() => document.visibilityState === 'hidden' || say(shown), PRESENCE_EACH_MS);
-    document.addEventListener('visibilitychange', again);
-    window.addEventListener('pagehide', leave);
+    const look = (): void => say(document.visibilityState === 'hidden' ? NOTHING : shown);
+    look();
+    const timer = setInterval(() => document.visibilityState === 'hidden' || say(shown, { isAgain: true }), PRESENCE_EACH_MS);
+    document.addEventListener('visibilitychange', look);
     return () => {
       clearInterval(timer);
-      document.removeEventListener('visibilitychange', again);
+      document.removeEventListener('visibilitychange', look);
+    };
+  }, [shown]);
+  useEffect(() => {
+    const leave = (): void => say(NOTHING);
+    window.addEventListener('pagehide', leave);
+    return () => {
       window.removeEventListener('pagehide', leave);
       leave();
     };
-  }, [key]);
+  }, []);
 }

@@ -1,12 +1,26 @@
-import { noticeAddress, noticeDoer, noticeNeed, noticeTitle, noticeWords, type NoticeGroup, type NoticeLine } from '@crew/contract';
+import { useState } from 'react';
+import {
+  HandOff,
+  noticeAddress,
+  noticeDoer,
+  noticeNeed,
+  noticeTitle,
+  noticeWords,
+  type NoticeGroup,
+  type NoticeLine,
+} from '@crew/contract';
 import { Link } from 'react-aria-components';
 import styled from 'styled-components';
 import { useWho } from '../../session/session.tsx';
 import { Baton } from '../../ui/Baton.tsx';
 import { Button, ButtonLink } from '../../ui/Button.tsx';
+import { Field } from '../../ui/Field.tsx';
+import { SmallForm } from '../../ui/form/SmallForm.tsx';
+import { Unreadable } from '../../ui/form/typed.ts';
+import { useInputForm } from '../../ui/form/use-input-form.ts';
 import { HueMark, PersonMark, TaskGlyph } from '../../ui/marks.tsx';
 import { dayOf, dayWords, timeWords } from '../../words/format.ts';
-import { markOpened, pickUp, snoozeUntilTomorrow, unreadOf } from './use-notices.ts';
+import { answer, markOpened, pickUp, snoozeUntilTomorrow, unreadOf } from './use-notices.ts';
 
 const Item = styled.li`
   display: grid;
@@ -137,6 +151,40 @@ function NoticeSentence({ line, group }: { readonly line: NoticeLine; readonly g
   );
 }
 
+const Reply = styled.div`
+  padding-left: 32px;
+  margin-top: 6px;
+`;
+
+const NO_ANSWER = new Unreadable('Write your answer.');
+
+/** The question of a handoff that came back is answered where it is read; what else there is to it is in its sheet. */
+function AnswerForm({
+  about,
+  lines,
+  onDone,
+}: Pick<NoticeGroup, 'lines'> & {
+  readonly about: Extract<NoticeGroup['about'], { readonly kind: 'handoff' }>;
+  readonly onDone: () => void;
+}) {
+  const form = useInputForm({
+    rules: HandOff,
+    typed: { words: '' },
+    input: ({ words }) => ({ version: about.version, words: words.trim() === '' ? NO_ANSWER : words }),
+    send: async (input) => {
+      await answer(about, { input, lines });
+      onDone();
+    },
+  });
+  return (
+    <Reply>
+      <SmallForm form={form} action="Send" onCancel={onDone} label="Answer">
+        <Field {...form.bind('words')} label="Your answer" isLong autoFocus />
+      </SmallForm>
+    </Reply>
+  );
+}
+
 interface ActsProps {
   readonly group: NoticeGroup;
   readonly address: string;
@@ -145,11 +193,14 @@ interface ActsProps {
 
 function EntryActs({ group, address, onOpen }: ActsProps) {
   const { today } = useWho();
+  const [isAnswering, setAnswering] = useState(false);
   const { about, lines } = group;
   const need = noticeNeed(group, today);
   // What is read and needs nothing is opened by its name.
   if (need === null && unreadOf(lines).length === 0) return null;
   const isMine = about.kind === 'handoff' && about.state === 'handed-off' && about.isReceiver;
+  const isAsked = about.kind === 'handoff' && about.state === 'sent-back' && lines.some(({ kind }) => kind === 'sent-back');
+  if (isAsked && isAnswering) return <AnswerForm about={about} lines={lines} onDone={() => setAnswering(false)} />;
   return (
     <Acts>
       <span>{need === null ? null : need.isNeeded ? <b>{need.words}</b> : need.words}</span>
@@ -158,6 +209,7 @@ function EntryActs({ group, address, onOpen }: ActsProps) {
           Pick up
         </Button>
       ) : null}
+      {isAsked ? <Button onPress={() => setAnswering(true)}>Answer…</Button> : null}
       <ButtonLink href={address} onPress={onOpen} aria-label={`Open ${noticeTitle(about)}`}>
         Open
       </ButtonLink>

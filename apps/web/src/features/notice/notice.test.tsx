@@ -93,6 +93,26 @@ test('a handoff is picked up in place', async () => {
   expect(await screen.findByText('Studio is picked up and starts today.')).toBeTruthy();
 });
 
+test('a question that came back is answered where it is read', async () => {
+  const asked = group({ ...handoff, state: 'sent-back' }, line({ kind: 'sent-back', event: 'sent-back', words: 'Which stop?' }));
+  const page = await open({ unread: 1, groups: [asked], snoozed: null });
+  const shown = await panel();
+  await userEvent.click(shown.getByRole('button', { name: 'Answer…' }));
+  await userEvent.click(shown.getByRole('button', { name: 'Send' }));
+  expect(await shown.findByText('Write your answer.')).toBeTruthy();
+  expect(page.sent()).toEqual([]);
+  await userEvent.type(shown.getByLabelText('Your answer'), 'The seventh.');
+  page.network.answer('POST /handoffs/h1/hand-off', 409, { code: 'gate-not-clear', message: 'The gate is not clear: 1 task open.' });
+  await userEvent.click(shown.getByRole('button', { name: 'Send' }));
+  expect(await shown.findByText('The gate is not clear: 1 task open.')).toBeTruthy();
+  expect(shown.getByLabelText<HTMLTextAreaElement>('Your answer').value).toBe('The seventh.');
+  page.network.answer('POST /handoffs/h1/hand-off', 200, { turns: [] });
+  page.network.answer('POST /notices/read', 204, null);
+  await userEvent.click(shown.getByRole('button', { name: 'Send' }));
+  expect(await screen.findByText('Answered and handed off again.')).toBeTruthy();
+  expect(page.sent()[1]).toEqual({ request: 'POST /handoffs/h1/hand-off', body: { version: 4, words: 'The seventh.' } });
+});
+
 test('put off until tomorrow, and brought back', async () => {
   const snoozed = { ids: ['n2', 'n3'], until: '2026-11-24T09:00:00.000Z' };
   const page = await open({ unread: 1, groups: [group(task, line())], snoozed });

@@ -1,6 +1,6 @@
-import type { ChooseMailing, ChooseNotices, HandoffSheet, NoticeAbout, NoticeLine, Notices } from '@crew/contract';
+import type { ChooseMailing, ChooseNotices, HandOff, HandoffSheet, NoticeAbout, NoticeLine, Notices } from '@crew/contract';
 import { call } from '../../api/client.ts';
-import { backBy, perform } from '../../session/perform.ts';
+import { backBy, perform, performOrThrow } from '../../session/perform.ts';
 import { count } from '../../words/format.ts';
 import { pickedUpWords } from '../../words/handoff.ts';
 
@@ -44,6 +44,19 @@ export async function pickUp(
     undo: ({ turns }) => turns.at(-1)?.changeId ?? null,
   });
   if (isDone) markOpened(lines);
+}
+
+/** Answers the question of a handoff that came back, and hands it off again; thrown where its form shows what went wrong. */
+export async function answer(
+  { id }: Extract<NoticeAbout, { readonly kind: 'handoff' }>,
+  { input, lines }: { readonly input: HandOff; readonly lines: readonly NoticeLine[] },
+): Promise<void> {
+  await performOrThrow({
+    send: () => call<HandoffSheet>('POST', `/handoffs/${id}/hand-off`, input),
+    said: 'Answered and handed off again.',
+    undo: ({ turns }) => turns.at(-1)?.changeId ?? null,
+  });
+  markOpened(lines);
 }
 
 export const choose = (choice: ChooseNotices): void => void perform({ send: () => call('PATCH', '/notices/choices', choice) });
