@@ -50,7 +50,8 @@ export function undoableBy(who: Who): readonly EventKind[] {
 export const CAN_BE_UNDONE: ReadonlySet<EventKind> = new Set<EventKind>([...UNDOABLE_EVENTS, ...DERIVED_EVENTS]);
 
 const listed = (kinds: Iterable<EventKind>): string => `'{${[...kinds].join(',')}}'::text[]`;
-const HAS_TURN = `EXISTS (SELECT 1 FROM event u WHERE u.batch_id = v.batch_id AND u.kind = ANY(${listed(TURN_EVENTS)}))`;
+/** The turn of a handoff, or what was undone of one. */
+const HAS_TURN = `EXISTS (SELECT 1 FROM event u WHERE u.batch_id = v.batch_id AND (u.kind = ANY(${listed(TURN_EVENTS)}) OR u.payload ? 'turn'))`;
 
 /**
  * Whether the whole batch that event `v` is in can be undone by whoever may undo `kinds` and has the account,

@@ -90,8 +90,27 @@ test('whoever took a turn takes it back, a lead any, nobody else', async () => {
   expect((await sheetOf(handoff, other)).turns.at(-1)?.changeId).toBeNull();
   expect((await other.post(`/changes/${changeId}/undo`)).status).toBe(403);
   expect((await sheetOf(handoff, maker)).turns.map((turn) => turn.changeId)).toEqual([null, changeId]);
-  await maker.post(`/changes/${changeId}/undo`).expect(200);
+  const undone = (await maker.post(`/changes/${changeId}/undo`).expect(200)).body as { changeId: string };
   expect((await sheetOf(handoff)).state).toBe('handed-off');
+  expect((await other.post(`/changes/${undone.changeId}/undo`)).status).toBe(403);
+  await maker.post(`/changes/${undone.changeId}/undo`).expect(200);
+  expect((await sheetOf(handoff)).state).toBe('picked-up');
+});
+
+test('an engagement that was completed by its last pick-up goes on when that is undone', async () => {
+  const { id, handoff, plan } = await start();
+  await handOff(handoff);
+  await take(lead, handoff, 'pick-up');
+  const last = (await planOf(id)).phases.find((phase) => phase.id === plan.phases[1]?.id)?.handoffId as string;
+  await take(lead, last, 'hand-off', { words: 'All there.', reason: 'Soon', receiverId: harness.ids.people['Lena'] });
+  const before = await standing(id, last);
+  const changeId = await take(lead, last, 'pick-up');
+  expect((await planOf(id)).engagement.state).toBe('finished');
+  const undone = (await lead.post(`/changes/${changeId}/undo`).expect(200)).body as { changeId: string };
+  expect((await planOf(id)).engagement.state).toBe('open');
+  expect(await standing(id, last)).toEqual(before);
+  await lead.post(`/changes/${undone.changeId}/undo`).expect(200);
+  expect((await planOf(id)).engagement.state).toBe('finished');
 });
 
 test('a hand-off that was picked up, and a phase that was worked on, stay', async () => {

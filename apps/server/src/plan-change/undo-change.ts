@@ -189,7 +189,8 @@ function inEngagements(events: readonly BatchEvent[]): Part[] {
 
 const DERIVED = new Set<EventKind>(DERIVED_EVENTS);
 const TURNS = new Set<EventKind>(TURN_EVENTS);
-const hasTurn = (events: readonly BatchEvent[]): boolean => events.some(({ kind }) => TURNS.has(kind));
+/** Whether it is the turn of a handoff, or the undoing of one. */
+const hasTurn = (events: readonly BatchEvent[]): boolean => events.some(({ kind, payload }) => TURNS.has(kind) || 'turn' in payload);
 
 /** Refuses a batch that is not there, was undone, or holds something that cannot be. */
 function refuseWhole(events: readonly BatchEvent[]): void {
