@@ -107,7 +107,7 @@ describe('a contact', () => {
     await lead.post(`/changes/${undone.changeId}/undo`).expect(200);
     expect((await contactOf('Mill House', 'Wren')).clients.map(({ name }) => name)).toEqual(['Mill House', 'Harbour Museum']);
     const lines = ((await lead.get(`/history?subject=client&id=${clientId('Harbour Museum')}`).expect(200)).body as HistoryPage).lines;
-    expect(lines[0]).toMatchObject({ isUndoing: true, canUndo: true });
+    expect(lines[0]).toMatchObject({ isUndoing: false, canUndo: true });
     expect(lines[0]?.changes).toContainEqual({ field: 'clients', from: ['Harbour Museum'], to: ['Mill House', 'Harbour Museum'] });
     const dora = await harness.as('Dora');
     await dora.post(`/changes/${lines[0]?.changeId}/undo`).expect(403);

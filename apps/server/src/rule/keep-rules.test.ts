@@ -207,6 +207,13 @@ describe('trying', () => {
     expect((await trial(hours)).runs).toBe(0);
   });
 
+  test('one that would stand in place of itself is refused in words', async () => {
+    const ruleId = '5b1c7a52-0000-4000-8000-000000000001';
+    const body = { level: 'agency', days: 30, content: atDone('x'), ruleId, replacesId: ruleId };
+    const refused = (await lead.post('/rules/try', body).expect(400)).body as { message: string };
+    expect(refused.message).toBe('A rule cannot stand in place of itself. Choose another one.');
+  });
+
   test.each([[{ days: 8, content: atDone('x') }], [{ days: 30, content: {} }]])('%j is refused', async (more) => {
     await lead.post('/rules/try', { level: 'agency', ...more }).expect(400);
   });

@@ -13,7 +13,7 @@ import {
 import type { EntityManager } from 'typeorm';
 import { Clock } from '../platform/clock.ts';
 import { Database, rowsOf } from '../platform/database.ts';
-import { unwrap } from '../platform/refusal.ts';
+import { Refusal, unwrap } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 import { coreRulesOf, readRuleRows, type RuleRow } from './core-rules.ts';
 import { readPast, type PastEvent } from './past-events.ts';
@@ -53,6 +53,8 @@ export class TryRule {
     const { agencyId } = who;
     await refuseUnknownIds(manager, agencyId, input.content);
     await requirePlace(manager, who, input);
+    if (input.ruleId !== undefined && input.ruleId === input.replacesId)
+      throw new Refusal('invalid-input', 'A rule cannot stand in place of itself. Choose another one.', { field: 'replacesId' });
     const since = new Date(this.clock.now().getTime() - input.days * 86_400_000);
     const calendar = await readCalendar(manager, agencyId);
     const events = await readPast(manager, input.content, { agencyId, since, today: this.clock.today(), calendar });
