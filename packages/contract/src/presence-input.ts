@@ -1,5 +1,5 @@
 import { Type } from 'class-transformer';
-import { ArrayMaxSize, IsArray, IsIn, ValidateNested } from 'class-validator';
+import { ArrayMaxSize, IsArray, IsIn, IsObject, ValidateNested } from 'class-validator';
 import { IsId } from './rules.ts';
 
 /** What people see each other at. */
@@ -23,6 +23,7 @@ export class ShownThing {
 export class ShowPresence {
   @IsArray({ message: 'Give what is shown as a list.' })
   @ArrayMaxSize(4, { message: 'A window shows four things at most.' })
+  @IsObject({ each: true, message: 'Give each with its fields.' })
   @ValidateNested({ each: true })
   @Type(() => ShownThing)
   shown!: ShownThing[];

@@ -85,6 +85,14 @@ test('nobody is seen at what the reader may not see, and what is not there is le
   expect(await harness.database.rows('SELECT 1 FROM presence WHERE subject_id <> ALL($1)', [[id, task.id]])).toEqual([]);
 });
 
+test.each([[[[]]], [[[[]]]], [[{}]], [[{ kind: 'handoff', id: '00000000-0000-4000-8000-000000000000' }]]])(
+  '%j is refused in words',
+  async (shown) => {
+    const refused = (await lead.post('/presence', { shown }).expect(400)).body as { message: string };
+    expect(refused.message).toMatch(/^[A-Z].*\.$/);
+  },
+);
+
 test('two windows say what they show at the same moment', async () => {
   await Promise.all([1, 2, 3, 4].map((window) => shows(maker, [atPlan(), atTask()], `window-${window}0000`)));
   await Promise.all([1, 2, 3, 4].map((window) => shows(maker, window === 1 ? [atTask()] : [], `window-${window}0000`)));
