@@ -1,4 +1,4 @@
-import type { EngagementPlan, Mailbox, MailboxMail, NoticeKind, Notices, PlanTask } from '@crew/contract';
+import type { EngagementPlan, HandoffSheet, Mailbox, MailboxMail, NoticeKind, Notices, PlanTask } from '@crew/contract';
 import { startSmall, testWorld, TODAY, type Caller } from '../../test/harness.ts';
 import { MailNotices } from './mail-notices.ts';
 
@@ -104,6 +104,31 @@ test('the digest comes once, on the morning of the next working day, and ends by
   await harness.nobody.post(link).type('form').send('List-Unsubscribe=One-Click').expect(200);
   expect((await maker.get('/notices/choices').expect(200)).body).toMatchObject({ hasDigest: false });
   await harness.nobody.post(`${link.slice(0, -1)}${link.endsWith('0') ? '1' : '0'}`).expect(404);
+});
+
+test('of a pick-up that was undone before its mail went nothing is mailed, and nothing comes back tomorrow', async () => {
+  const { phases, tasks } = (await lead.get(`/engagements/${id}/plan`).expect(200)).body as EngagementPlan;
+  for (const { id: task, version } of tasks.filter(({ phaseId }) => phaseId === phases[0]?.id))
+    await lead.patch(`/tasks/${task}`, { version, status: 'done' }).expect(200);
+  const handoff = phases[0]?.handoffId as string;
+  const { gate } = (await lead.get(`/handoffs/${handoff}`).expect(200)).body as HandoffSheet;
+  for (const check of gate.filter(({ kind }) => kind === 'word'))
+    await lead.patch(`/gate-checks/${check.id}`, { isClear: true }).expect(204);
+  await maker.post(`/handoffs/${handoff}/hand-off`, { version: 1, words: '', receiverId: harness.ids.people['Lena'] }).expect(200);
+  await harness.settle();
+  await harness.database.rows('DELETE FROM notice');
+  await choose('picked-up', 'mail', true);
+  const { turns } = (await lead.post(`/handoffs/${handoff}/pick-up`, { version: 2 }).expect(200)).body as HandoffSheet;
+  await harness.settle();
+  const { groups } = (await maker.get('/notices').expect(200)).body as Notices;
+  const told = groups.filter(({ about }) => about.id === handoff).flatMap(({ lines }) => lines.flatMap(({ ids }) => ids));
+  expect(told).toHaveLength(1);
+  await maker.post('/notices/snooze', { noticeIds: told, isSnoozed: true }).expect(204);
+  await lead.post(`/changes/${turns.at(-1)?.changeId}/undo`).expect(200);
+  await harness.settle();
+  expect(((await maker.get('/notices').expect(200)).body as Notices).snoozed).toBeNull();
+  await maker.post('/notices/snooze', { noticeIds: told, isSnoozed: false }).expect(204);
+  expect(await mailsAt(TODAY, '10:06')).toEqual([]);
 });
 
 test('nobody without news gets a digest', async () => {

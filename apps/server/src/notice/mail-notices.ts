@@ -94,6 +94,8 @@ export class MailNotices {
     }
     if (together.length === 0) return;
     const groups = await readGroups(manager, { personId, ids: together, now });
+    // All of it may have been undone meanwhile.
+    if (groups.length === 0) return;
     await queueMail(
       manager,
       {
@@ -152,6 +154,7 @@ export class MailNotices {
     const reader = ids.length === 0 ? null : await this.readerOf(manager, personId);
     if (reader === null) return;
     const groups = await readGroups(manager, { personId, ids, now });
+    if (groups.length === 0) return;
     const unsubscribe = unsubscribeAddress(this.config.address, this.secrets.token('unsubscribe', personId));
     await queueMail(
       manager,

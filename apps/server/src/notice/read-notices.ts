@@ -37,7 +37,8 @@ const NOTICES = `
   ORDER BY n.event_id DESC LIMIT ${MOST_SHOWN}`;
 
 const SNOOZED = `
-  SELECT json_agg(id) AS ids, min(snoozed_until) AS until FROM notice WHERE person_id = $1 AND on_screen AND read_at IS NULL AND snoozed_until > $2`;
+  SELECT json_agg(id) AS ids, min(snoozed_until) AS until FROM notice n WHERE person_id = $1 AND on_screen AND read_at IS NULL AND snoozed_until > $2
+    AND (handoff_id IS NULL OR NOT EXISTS (SELECT 1 FROM event v WHERE v.id = n.event_id AND v.undone_by_id IS NOT NULL))`;
 
 interface Snoozed {
   readonly ids: readonly string[] | null;

@@ -138,6 +138,7 @@ async function requireHolds(
     );
 }
 
+/** What people are called, by their ids, for the history; nobody has no name. */
 export async function namesOf(manager: EntityManager, ids: readonly (string | null)[]): Promise<Readonly<Record<string, string>>> {
   const sql = `SELECT coalesce(json_object_agg(id, name), '{}') AS names FROM person WHERE id = ANY($1)`;
   return (await firstRow<{ names: Record<string, string> }>(manager, sql, [ids.filter((id) => id !== null)]))?.names ?? {};
