@@ -26,6 +26,7 @@ import { mail } from './mail/mail.module.ts';
 import { webhook } from './webhook/webhook.module.ts';
 import { notice } from './notice/notice.module.ts';
 import { rule } from './rule/rule.module.ts';
+import { reminder } from './reminder/reminder.module.ts';
 import { presence } from './presence/presence.module.ts';
 import { live } from './live/live.module.ts';
 import { jobs } from './jobs/jobs.module.ts';
@@ -60,6 +61,7 @@ export const areas: readonly Area[] = [
   webhook,
   rule,
   notice,
+  reminder,
   presence,
   live,
   jobs,

@@ -45,6 +45,17 @@ export class BeginAgency {
   withExamples!: boolean;
 }
 
+/** Working hours after which somebody is reminded. */
+const AreHoursToRemind = (): PropertyDecorator => (target, property) => {
+  for (const rule of [
+    MayBeLeftOut(),
+    IsInt({ message: 'Give a whole number of hours.' }),
+    Min(0, { message: 'Give 0 hours or more; 0 reminds nobody.' }),
+    Max(200, { message: 'Remind after at most 200 hours.' }),
+  ])
+    rule(target, property);
+};
+
 /** What the owner decides for the whole agency; what is left out stays. */
 export class EditSettings {
   @MayBeLeftOut()
@@ -53,15 +64,24 @@ export class EditSettings {
   @Max(120, { message: 'Keep history for at most 120 months.' })
   historyMonths?: number;
 
-  @MayBeLeftOut()
-  @IsInt({ message: 'Give a whole number of hours.' })
-  @Min(0, { message: 'Give 0 hours or more; 0 reminds nobody.' })
-  @Max(200, { message: 'Remind after at most 200 hours.' })
+  @AreHoursToRemind()
   remindHours?: number;
 
-  @MayBeLeftOut()
-  @IsInt({ message: 'Give a whole number of hours.' })
-  @Min(0, { message: 'Give 0 hours or more; 0 reminds nobody.' })
-  @Max(200, { message: 'Remind after at most 200 hours.' })
+  @AreHoursToRemind()
   remindLeadHours?: number;
+
+  @AreHoursToRemind()
+  remindTaskHours?: number;
+
+  @AreHoursToRemind()
+  remindTaskLeadHours?: number;
+
+  @AreHoursToRemind()
+  remindClientHours?: number;
+
+  @AreHoursToRemind()
+  remindClientLeadHours?: number;
+
+  @AreHoursToRemind()
+  remindLoggingHours?: number;
 }

@@ -30,6 +30,13 @@ export interface TimeOffSpan {
   readonly fileKey: string | null;
 }
 
+/**
+ * What people are reminded of: a handoff that is with somebody, a task that is overdue, one that waits for a colleague or
+ * a supplier, one that waits for the client, one that is done without time logged.
+ */
+export const REMINDER_OF = ['handoff', 'overdue', 'waiting', 'client', 'unlogged'] as const;
+export type ReminderOf = (typeof REMINDER_OF)[number];
+
 /** Nothing beyond its changes. */
 type None = Readonly<Record<string, never>>;
 
@@ -86,12 +93,15 @@ export interface EventPayloads {
   'picked-up': PassPayload;
   'sent-back': PassPayload;
   'given-on': PassPayload;
-  /** Somebody was told that a handoff has been with its holder for so long, in the holder's own working minutes. */
+  /** Somebody was told that something has not moved for so long, in the working minutes of whoever holds it. */
   reminded: {
-    readonly personId: string;
+    /** What does not move; of a handoff when left out. */
+    readonly of?: ReminderOf;
+    /** Somebody of the crew; null for the client, who is mailed. */
+    readonly personId: string | null;
     readonly name: string;
     /** First whoever holds it, then the lead. */
-    readonly step: 'holder' | 'lead';
+    readonly step: 'holder' | 'client' | 'lead';
     readonly holder: string;
     readonly minutes: number;
   };
@@ -133,6 +143,10 @@ export interface EventPayloads {
   'rule-added': None;
   'rule-changed': None;
   'rule-removed': None;
+  /** A program that is told of events. */
+  'webhook-added': None;
+  'webhook-changed': None;
+  'webhook-removed': None;
 }
 
 export type EventKind = keyof EventPayloads;
@@ -149,6 +163,7 @@ export const EVENT_SUBJECT = [
   'client',
   'field',
   'rule',
+  'webhook',
   'agency',
 ] as const;
 export type EventSubject = (typeof EVENT_SUBJECT)[number];
@@ -215,6 +230,9 @@ export const DERIVED_EVENTS = [
   'hours-reached',
 ] as const satisfies readonly EventKind[];
 
+/** What says nothing about anybody having worked on the thing: what follows by itself, and what somebody was told. */
+export const NO_WORK_EVENTS = [...DERIVED_EVENTS, 'reminded', 'told', 'handoff-readied'] as const satisfies readonly EventKind[];
+
 /** The turns of a handoff. Whoever took one may undo it as long as nothing was built on it. */
 export const TURN_EVENTS = ['handed-off', 'picked-up', 'sent-back', 'given-on'] as const satisfies readonly EventKind[];
 
@@ -237,6 +255,7 @@ export const UNDOABLE_EVENTS = [
   ...['calendar-changed', 'time-off-added', 'time-off-removed'],
   ...['person-changed', 'client-changed', 'contact-changed'],
   ...['rule-added', 'rule-changed', 'rule-removed'],
+  ...['webhook-added', 'webhook-changed', 'webhook-removed'],
 ] as readonly EventKind[];
 
 /** What may have made the gate of a phase clear, or not clear any more. */
@@ -275,7 +294,7 @@ export const HISTORY_PARTS = {
   calendar: ['calendar-changed', 'time-off-added', 'time-off-removed'],
   templates: ['template-added', 'template-saved', 'template-version-added', 'template-archived', 'template-restored'],
   people: ['person-added', 'person-changed', 'client-added', 'client-changed', 'contact-added', 'contact-changed'],
-  settings: ['field-added', 'field-changed', 'settings-changed'],
+  settings: ['field-added', 'field-changed', 'settings-changed', 'webhook-added', 'webhook-changed', 'webhook-removed'],
   mail: ['mailed', 'mail-received'],
   rules: ['rule-added', 'rule-changed', 'rule-removed', 'told', 'day-reached', 'hours-reached'],
 } as const satisfies Readonly<Record<string, readonly EventKind[]>>;

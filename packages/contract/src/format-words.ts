@@ -17,6 +17,9 @@ const parts = (day: IsoDay) => {
 
 const yearOf = (day: IsoDay, today: IsoDay): string => (day.slice(0, 4) === today.slice(0, 4) ? '' : ` ${day.slice(0, 4)}`);
 
+/** "Thu". */
+export const weekdayOf = (day: IsoDay): string => parts(day).weekday;
+
 /** "Thu 26 Nov", "today", with the year only when it is another one. */
 export function dayWords(day: IsoDay, today: IsoDay): string {
   if (day === today) return 'today';

@@ -1,6 +1,6 @@
 import type { IsoDay } from '@crew/core';
 import type { NoticeAbout, NoticeGroup, NoticeLine } from './answers/notice.ts';
-import { count, dayWords, hourWords } from './format-words.ts';
+import { count, dayWords, hours, hourWords } from './format-words.ts';
 import type { NoticeKind } from './notices.ts';
 import { TASK_STATUS_WORDS, type TaskStatus } from './words.ts';
 
@@ -33,6 +33,13 @@ const DID: Readonly<Record<NoticeKind, (line: NoticeLine, about: NoticeAbout, re
     if (name !== reader) return `${(name ?? 'Somebody').split(' ')[0]} has had it for ${long}`;
     return about.kind === 'handoff' && about.state === 'sent-back' ? `not answered after ${long}` : `not picked up after ${long}`;
   },
+  overdue: ({ name, minutes, reminderOf }, _, { name: reader }) => {
+    const long = count(Math.floor((minutes ?? 0) / 60), 'working hour');
+    if (reminderOf === 'client') return `waiting for the client for ${long}`;
+    const state = reminderOf === 'waiting' ? 'waiting' : 'overdue';
+    return `${name === reader ? '' : `with ${(name ?? 'somebody').split(' ')[0]}, `}${state} for ${long}`;
+  },
+  unlogged: (_, about) => (about.kind === 'task' ? 'done with no time logged' : 'several tasks are done with no time logged'),
   assigned: ({ things }, about) => (about.kind === 'task' ? 'assigned it to you' : `assigned ${count(things, 'task')} to you`),
   unassigned: ({ things }, about) => (about.kind === 'task' ? 'unassigned you' : `unassigned you from ${count(things, 'task')}`),
   ready: ({ name, change }, about) => {
@@ -87,12 +94,64 @@ export function noticeNeed({ about, lines }: NoticeGroup, today: IsoDay): Need |
       return lines.some(({ kind }) => kind === 'sent-back') ? { words: 'Answer needed', isNeeded: true } : null;
     return null;
   }
-  if (about.kind !== 'task' || !lines.some(({ kind }) => ['assigned', 'ready', 'moved'].includes(kind))) return null;
+  if (about.kind !== 'task') return null;
+  if (isToLog({ about, lines }))
+    return {
+      words: about.usualMinutes === null ? 'Log the time it took' : `Log time: usually ${hourWords(about.usualMinutes)}`,
+      isNeeded: true,
+    };
+  if (!lines.some(({ kind }) => ['assigned', 'ready', 'moved', 'overdue'].includes(kind))) return null;
   if (about.status === 'done' || about.status === 'dropped') return { words: 'Nothing needed, it is over', isNeeded: false };
-  return {
-    words: `${hourWords(about.minutes)} left, due ${dayWords(about.due, today)}`,
-    isNeeded: lines.some(({ kind }) => kind !== 'moved'),
-  };
+  const left = `${hourWords(about.minutes)} left, ${about.due < today ? 'was due' : 'due'} ${dayWords(about.due, today)}`;
+  const room = lines.some(({ kind }) => kind === 'overdue') ? null : roomWords({ about, lines }, today);
+  return { words: room ?? left, isNeeded: lines.some(({ kind }) => kind !== 'moved') };
+}
+
+type TaskGroup = Pick<NoticeGroup, 'lines'> & { readonly about: Extract<NoticeAbout, { readonly kind: 'task' }> };
+
+/** Whether the reader has done it and never said how long it took. */
+const isToLog = ({ about, lines }: TaskGroup): boolean =>
+  about.status === 'done' && !about.isLogged && lines.some(({ kind }) => kind === 'unlogged');
+
+/** Where it fits, of new work; of what was rescheduled, what its day holds by now. */
+function roomWords({ about, lines }: TaskGroup, today: IsoDay): string | null {
+  const { room } = about;
+  if (room === null) return null;
+  if (lines.some(({ kind }) => kind === 'assigned' || kind === 'ready')) {
+    if (room.isPlaced) return null;
+    return room.day === null
+      ? `No day has ${hourWords(about.minutes)} free until ${dayWords(about.due, today)}`
+      : `Pick a day: ${hourWords(room.day.freeMinutes)} free ${onDay(room.day.date, today)}`;
+  }
+  if (room.onDue === null) return null;
+  const { date, loadMinutes, capacityMinutes } = room.onDue;
+  return `${loadMinutes > capacityMinutes ? 'Too much' : 'It fits'}: ${hours(loadMinutes)} of ${hourWords(capacityMinutes)} ${onDay(date, today)}`;
+}
+
+const onDay = (day: IsoDay, today: IsoDay): string => (day === today ? 'today' : `on ${dayWords(day, today)}`);
+
+/** What can be done about a thing where it is read, beside opening it. */
+export type NoticeAct =
+  | { readonly kind: 'pick-up' | 'answer' | 'mark-read' }
+  | { readonly kind: 'add-to-day'; readonly day: IsoDay }
+  | { readonly kind: 'log'; readonly day: IsoDay; readonly minutes: number };
+
+/** The one thing to do in place, or null: it is opened then. */
+export function noticeAct({ about, lines }: NoticeGroup): NoticeAct | null {
+  const has = (...kinds: readonly NoticeKind[]): boolean => lines.some(({ kind }) => kinds.includes(kind));
+  if (about.kind === 'handoff') {
+    if (about.state === 'handed-off' && about.isReceiver) return { kind: 'pick-up' };
+    return about.state === 'sent-back' && has('sent-back') ? { kind: 'answer' } : null;
+  }
+  if (about.kind !== 'task') return null;
+  if (isToLog({ about, lines }))
+    return about.usualMinutes === null || about.doneOn === null ? null : { kind: 'log', day: about.doneOn, minutes: about.usualMinutes };
+  if (has('assigned', 'ready')) {
+    const day = about.room?.day ?? null;
+    return day === null || about.room?.isPlaced === true ? null : { kind: 'add-to-day', day: day.date };
+  }
+  const isUnread = lines.some(({ isRead }) => !isRead);
+  return isUnread && has('moved', 'unassigned') && !has('overdue') ? { kind: 'mark-read' } : null;
 }
 
 /** Where a thing is opened: to a freelancer their tasks stand on the desk. */
@@ -115,6 +174,8 @@ export const NOTICE_KIND_WORDS: Readonly<Record<NoticeKind, string>> = {
   'handoff-ready': 'My handoffs that can be handed off',
   told: 'What rules tell me',
   reminder: 'Reminders of handoffs that wait',
+  overdue: 'Reminders of work that is overdue or waits',
+  unlogged: 'Reminders to log my time',
   'picked-up': 'My handoffs that are picked up',
   assigned: 'Tasks assigned to me',
   unassigned: 'Tasks I am unassigned from',

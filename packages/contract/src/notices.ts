@@ -26,6 +26,10 @@ export const NOTICE_KINDS = {
   told: DIGEST,
   /** A handoff has been with them for long, or with somebody in an engagement they lead. */
   reminder: MAIL,
+  /** A task of theirs, or in an engagement they lead, is overdue or has waited for long. */
+  overdue: DIGEST,
+  /** A task of theirs is done and has no time of theirs. */
+  unlogged: SCREEN,
   /** A task became theirs. */
   assigned: DIGEST,
   /** A task is no longer theirs. */

@@ -32,6 +32,7 @@ export type Topic = TopicName | `${'engagement' | 'person' | 'notice' | 'presenc
 
 /** What changes of these kinds touch, in place of what a change of their subject does. */
 export const TOPICS_OF_KIND: Partial<Readonly<Record<EventKind, readonly TopicName[]>>> = {
+  ...{ 'webhook-added': ['webhook', 'rule'], 'webhook-changed': ['webhook', 'rule'], 'webhook-removed': ['webhook', 'rule'] },
   ...{ mailed: ['mail'], 'mail-received': ['mail'] },
   ...{ 'calendar-changed': ['calendar'], 'time-closed': ['time'] },
   ...{ 'time-off-added': ['crew', 'calendar'], 'time-off-removed': ['crew', 'calendar'] },
@@ -41,7 +42,16 @@ export const TOPICS_OF_KIND: Partial<Readonly<Record<EventKind, readonly TopicNa
 /** What a change of each kind of thing touches, apart from its engagement. */
 export const TOPIC_OF_SUBJECT: Readonly<Record<EventSubject, TopicName | null>> = {
   ...{ task: null, engagement: null, phase: null, handoff: null },
-  ...{ template: 'template', series: 'series', person: 'crew', client: 'client', field: 'field', rule: 'rule', agency: 'settings' },
+  ...{
+    template: 'template',
+    series: 'series',
+    person: 'crew',
+    client: 'client',
+    field: 'field',
+    rule: 'rule',
+    webhook: 'webhook',
+    agency: 'settings',
+  },
 };
 
 /** The header in which an answer names what its change touched, so that whoever made it reads just that anew. */

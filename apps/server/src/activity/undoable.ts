@@ -1,3 +1,4 @@
+import { isDeepStrictEqual } from 'node:util';
 import {
   can,
   DERIVED_EVENTS,
@@ -27,6 +28,8 @@ const OF_CALENDAR = new Set<EventKind>(['calendar-changed', 'time-off-added', 't
 
 const OF_RULES = new Set<EventKind>(['rule-added', 'rule-changed', 'rule-removed']);
 
+const OF_WEBHOOKS = new Set<EventKind>(['webhook-added', 'webhook-changed', 'webhook-removed']);
+
 const OF_CLIENTS = new Set<EventKind>(['client-changed', 'contact-changed']);
 
 /** What somebody does on own tasks. */
@@ -40,6 +43,7 @@ export function undoableBy(who: Who): readonly EventKind[] {
     if (OF_CALENDAR.has(kind)) return can(who, 'calendar.edit');
     if (kind === 'person-changed') return can(who, 'crew.edit');
     if (OF_RULES.has(kind)) return can(who, 'rule.edit');
+    if (OF_WEBHOOKS.has(kind)) return can(who, 'webhook.edit');
     if (OF_CLIENTS.has(kind)) return can(who, 'client.edit');
     return isAll || OF_OWN_WORK.has(kind);
   });
@@ -81,4 +85,16 @@ export interface UndoesOwn {
 export interface WentBack {
   readonly isAny: boolean;
   readonly kept: readonly Omit<FieldKept, 'by'>[];
+}
+
+/** By field: what goes back to what it was before the changes, where it still is as they left it, and what was changed since. */
+export function fieldsToSetBack<Fields extends object>(
+  now: Fields,
+  changes: readonly FieldChange[],
+): { readonly fields: Partial<Fields>; readonly kept: readonly string[] } {
+  const isStill = ({ field, to }: FieldChange): boolean => isDeepStrictEqual(now[field as keyof Fields], to);
+  return {
+    fields: Object.fromEntries(changes.filter(isStill).map(({ field, from }) => [field, from])) as Partial<Fields>,
+    kept: changes.filter((change) => !isStill(change)).map(({ field }) => field),
+  };
 }

@@ -8,6 +8,10 @@ import { DayColumn, Key, Ref } from '../platform/columns.ts';
 @Check('agency_default_minutes_not_negative', '"default_minutes" >= 0')
 @Check('agency_history_at_least_a_quarter', '"history_months" >= 3')
 @Check('agency_reminds_after_hours', '"remind_hours" >= 0 AND "remind_lead_hours" >= 0')
+@Check(
+  'agency_reminds_of_work_after_hours',
+  'least("remind_task_hours", "remind_task_lead_hours", "remind_client_hours", "remind_client_lead_hours", "remind_logging_hours") >= 0',
+)
 export class Agency {
   @Key() id!: string;
   @Column('text') name!: string;
@@ -22,6 +26,13 @@ export class Agency {
   /** After so many working hours of whoever holds a handoff they are reminded, and then the lead; 0 reminds nobody. */
   @Column('int', { default: 8 }) remindHours!: number;
   @Column('int', { default: 16 }) remindLeadHours!: number;
+  /** The same of tasks that are overdue or wait. */
+  @Column('int', { default: 8 }) remindTaskHours!: number;
+  @Column('int', { default: 24 }) remindTaskLeadHours!: number;
+  /** The same of what the client owes: first the contact, by mail. */
+  @Column('int', { default: 0 }) remindClientHours!: number;
+  @Column('int', { default: 16 }) remindClientLeadHours!: number;
+  @Column('int', { default: 8 }) remindLoggingHours!: number;
 }
 
 /** A day on which the whole agency is closed. */

@@ -27,16 +27,13 @@ export class KeepSettings {
       await lockAgency(manager, who.agencyId);
       const before = await this.read(who, manager);
       const after = { ...before, ...input };
-      const changes = (Object.keys(before) as (keyof AgencySettings)[])
-        .filter((field) => before[field] !== after[field])
-        .map((field): FieldChange => ({ field, from: before[field], to: after[field] }));
+      const changes = FIELDS.filter((field) => before[field] !== after[field]).map((field): FieldChange => ({
+        field,
+        from: before[field],
+        to: after[field],
+      }));
       if (changes.length === 0) return before;
-      await rowsOf(manager, 'UPDATE agency SET history_months = $2, remind_hours = $3, remind_lead_hours = $4 WHERE id = $1', [
-        who.agencyId,
-        after.historyMonths,
-        after.remindHours,
-        after.remindLeadHours,
-      ]);
+      await rowsOf(manager, WRITE, [who.agencyId, ...FIELDS.map((field) => after[field])]);
       await record(manager, { actor: who, at: this.clock.now() }, [
         { kind: 'settings-changed', engagementId: null, subject: 'agency', subjectId: who.agencyId, changes },
       ]);
@@ -45,4 +42,17 @@ export class KeepSettings {
   }
 }
 
-const READ = `SELECT history_months AS "historyMonths", remind_hours AS "remindHours", remind_lead_hours AS "remindLeadHours" FROM agency WHERE id = $1`;
+/** The column of each setting. */
+const COLUMN: Readonly<Record<keyof AgencySettings, string>> = {
+  ...{ historyMonths: 'history_months', remindHours: 'remind_hours', remindLeadHours: 'remind_lead_hours' },
+  ...{ remindTaskHours: 'remind_task_hours', remindTaskLeadHours: 'remind_task_lead_hours' },
+  ...{
+    remindClientHours: 'remind_client_hours',
+    remindClientLeadHours: 'remind_client_lead_hours',
+    remindLoggingHours: 'remind_logging_hours',
+  },
+};
+const FIELDS = Object.keys(COLUMN) as (keyof AgencySettings)[];
+
+const READ = `SELECT ${FIELDS.map((field) => `${COLUMN[field]} AS "${field}"`).join(', ')} FROM agency WHERE id = $1`;
+const WRITE = `UPDATE agency SET ${FIELDS.map((field, place) => `${COLUMN[field]} = $${place + 2}`).join(', ')} WHERE id = $1`;

@@ -2,7 +2,8 @@ import type { INestApplicationContext } from '@nestjs/common';
 import { addDays, formatDay, parseDay, weekdayOf, type IsoDay } from '@crew/core';
 import { AccountRepository } from '../account/account.repository.ts';
 import { FoundAgency } from '../agency/found-agency.ts';
-import { RemindJob } from '../handoff/remind.job.ts';
+import { KeepSettings } from '../agency/keep-settings.ts';
+import { RemindJob } from '../reminder/remind.job.ts';
 import { LookAfterCrew } from '../crew/look-after-crew.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database } from '../platform/database.ts';
@@ -71,7 +72,8 @@ export async function makeDemo(app: INestApplicationContext, say: (line: string)
   await bringToToday(app, today);
   await planWeeks(app, whoIs('Odalys Renn'));
   await settleTime(app, today, { owner: whoIs('Sunniva Ashe'), writer: whoIs('Mirela Stoyan'), corrected: whoIs('Ines Calloway') });
-  // This morning whoever has had a handoff for long was reminded of it.
+  // Clients are asked for what they owe. This morning whoever has had something for long was reminded of it.
+  await app.get(KeepSettings).edit(whoIs('Sunniva Ashe'), { remindClientHours: 16 });
   clock.moveTo(today, '09:05');
   await app.get(RemindJob).run();
   clock.moveTo(today);

@@ -38,7 +38,7 @@ import { requireFound, unwrap } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 import { calendarOf, isOpen, isWork, timeOffOf } from '../platform/sql-words.ts';
 import { taskList, type Columns } from '../task/query/select-tasks.ts';
-import { mayBeginBy } from '../task/query/task-columns.ts';
+import { mayBeginBy, USUAL_MINUTES } from '../task/query/task-columns.ts';
 import { Values } from '../task/query/values.ts';
 
 interface DeskRow extends DeskTask {
@@ -148,8 +148,7 @@ const unloggedOf = (values: Values, today: IsoDay): string =>
       columns: { ...SHOWN, doneOn: 'doneOn' },
       extra: {
         ...{ remainingMinutes: '0', since: 'NULL', waitingFor: 'NULL', waitsUntil: 'NULL', holdsUp: '0' },
-        usualMinutes: `coalesce((SELECT percentile_disc(0.5) WITHIN GROUP (ORDER BY o.logged_minutes) FROM task o
-          WHERE o.template_task_id = t.template_task_id AND o.id <> t.id AND o.status = 'done' AND o.logged_minutes > 0), t.estimate_minutes)`,
+        usualMinutes: USUAL_MINUTES,
       },
       from: 'task_assignee a JOIN task t ON t.id = a.task_id',
       filter: { statuses: ['done'], doneFrom: addDays(today, 1 - FORGOTTEN_DAYS) },

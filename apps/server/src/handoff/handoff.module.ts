@@ -1,4 +1,4 @@
-import { commandBy, job, type Area } from '../platform/area.ts';
+import { commandBy, type Area } from '../platform/area.ts';
 import { CompleteEngagement } from './complete-engagement.ts';
 import { GiveWord } from './give-word.ts';
 import { GATE_EVENTS } from '@crew/contract';
@@ -7,7 +7,6 @@ import { GateCheck, Handoff } from './handoff.entity.ts';
 import { HandoffRepository } from './handoff.repository.ts';
 import { JudgeGates } from './judge-gates.ts';
 import { PassHandoff } from './pass-handoff.ts';
-import { RemindJob } from './remind.job.ts';
 import { ReadHandoff } from './read-handoff.ts';
 import { ReadSpeed } from './read-speed.ts';
 import { SpeedController } from './speed.controller.ts';
@@ -15,9 +14,8 @@ import { SpeedController } from './speed.controller.ts';
 export const handoff: Area = {
   // The addresses of the speed come before those of one handoff.
   controllers: [SpeedController, HandoffController],
-  providers: [CompleteEngagement, PassHandoff, ReadHandoff, GiveWord, HandoffRepository, RemindJob, JudgeGates, ReadSpeed],
+  providers: [CompleteEngagement, PassHandoff, ReadHandoff, GiveWord, HandoffRepository, JudgeGates, ReadSpeed],
   entities: [Handoff, GateCheck],
-  jobs: [job({ name: 'remind', by: RemindJob, run: (handler) => handler.run(), at: '*/5 * * * *', isAlone: true })],
   followers: [{ kinds: GATE_EVENTS, by: JudgeGates }],
   commands: [
     commandBy({

@@ -1,6 +1,6 @@
 import type { CrewMember, Desk, EngagementPlan, HandoffSheet, Me, Notices, PersonEdited } from '@crew/contract';
 import { historyOf, startSmall, testWorld, TODAY, type Caller } from '../../test/harness.ts';
-import { RemindJob } from './remind.job.ts';
+import { RemindJob } from '../reminder/remind.job.ts';
 
 /* Mak is away today and tomorrow; who stands in takes what arrives for them. */
 

@@ -28,6 +28,7 @@ import { Rules1764000000027 } from './0027-rules.ts';
 import { Mail1764000000028 } from './0028-mail.ts';
 import { Webhooks1764000000029 } from './0029-webhooks.ts';
 import { Presence1764000000030 } from './0030-presence.ts';
+import { Reminders1764000000031 } from './0031-reminders.ts';
 
 /** In the order they run. */
 export const migrations = [
@@ -61,4 +62,5 @@ export const migrations = [
   Mail1764000000028,
   Webhooks1764000000029,
   Presence1764000000030,
+  Reminders1764000000031,
 ];

@@ -58,6 +58,27 @@ test('somebody who is given a task is told by whom, and whoever gave it is not',
   expect(told(await noticesOf(lead))).toEqual([]);
 });
 
+test('new work says which day of one’s week has room for it, until it is put on one', async () => {
+  await harness.database.rows('DELETE FROM engagement WHERE id <> $1', [id]);
+  await edit('Sketch', { assigneeIds: [maks] });
+  const room = async () => {
+    const { about } = (await noticesOf(maker)).groups[0] as NoticeGroup;
+    return about.kind === 'task' ? about.room : null;
+  };
+  const { id: sketch, due } = await taskOf('Sketch');
+  // Eight hours of work, and a free day of eight.
+  expect(await room()).toEqual({
+    isPlaced: false,
+    day: { date: TODAY, freeMinutes: 480 },
+    onDue: { date: due, loadMinutes: 240, capacityMinutes: 480 },
+  });
+  await lead.post(`/crew/${maks}/time-off`, { from: TODAY, to: TODAY, minutes: 60, note: '' }).expect(201);
+  expect(await room()).toMatchObject({ day: { date: '2026-11-24' } });
+  await maker.post('/desk/places', { taskId: sketch, day: '2026-11-24', personId: maks }).expect(200);
+  expect(await room()).toMatchObject({ isPlaced: true, onDue: { date: '2026-11-24', loadMinutes: 480 } });
+  await harness.database.rows('DELETE FROM time_off');
+});
+
 test('nobody is told of their own doing', async () => {
   await edit('Sketch', { assigneeIds: [maks] }, maker);
   await edit('Sketch', { assigneeIds: [] }, maker);

@@ -1,10 +1,12 @@
 import { Injectable } from '@nestjs/common';
-import type { FieldChange, NoticeAbout, NoticeGroup, NoticeKind, NoticeLine, Notices } from '@crew/contract';
+import type { FieldChange, NoticeAbout, NoticeGroup, NoticeKind, NoticeLine, Notices, ReminderOf, TaskRoom } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
+import { FindRoom } from '../desk/find-room.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database, rowsOf } from '../platform/database.ts';
 import type { Who } from '../platform/rights.ts';
 import { ENGAGEMENT_IN_COLOUR, standInFor } from '../platform/sql-words.ts';
+import { USUAL_MINUTES } from '../task/query/task-columns.ts';
 
 /** What was read stays in the list for so long. */
 const READ_DAYS = 7;
@@ -13,7 +15,8 @@ const MOST_SHOWN = 200;
 
 const ABOUT = `CASE
   WHEN t.id IS NOT NULL THEN json_build_object('kind', 'task', 'id', t.id, 'title', t.title, 'status', t.status, 'due', t.due_day,
-    'minutes', greatest(0, coalesce(t.estimate_minutes, g.default_minutes) - t.logged_minutes))
+    'minutes', greatest(0, coalesce(t.estimate_minutes, g.default_minutes) - t.logged_minutes), 'doneOn', t.done_on,
+    'isLogged', EXISTS (SELECT 1 FROM time_entry x WHERE x.task_id = t.id AND x.person_id = $1), 'usualMinutes', CASE WHEN t.status = 'done' THEN ${USUAL_MINUTES} END, 'room', NULL)
   WHEN h.id IS NOT NULL THEN json_build_object('kind', 'handoff', 'id', h.id, 'from', p.name, 'to', next.name, 'state', h.state, 'version', h.version,
     'isReceiver', coalesce(h.receiver_id = $1 OR ${standInFor('h.receiver_id', { otherwise: 'e.lead_id', day: '($2::timestamptz AT TIME ZONE g.zone)::date' })} = $1, false),
     'question', h.question)
@@ -65,9 +68,11 @@ interface Row {
 @Injectable()
 export class ReadNotices {
   private readonly database: Database;
+  private readonly room: FindRoom;
   private readonly clock: Clock;
-  constructor(database: Database, clock: Clock) {
+  constructor(database: Database, room: FindRoom, clock: Clock) {
     this.database = database;
+    this.room = room;
     this.clock = clock;
   }
 
@@ -77,14 +82,26 @@ export class ReadNotices {
       this.database.rows<Row>(NOTICES, [...values, null]),
       this.database.row<Snoozed>(SNOOZED, values),
     ]);
-    const groups = groupsOf(rows);
+    const groups = await this.withRoom(who, groupsOf(rows));
     return {
       unread: groups.flatMap(({ lines }) => lines).filter(({ isRead }) => !isRead).length,
       groups,
       snoozed: later === null || later.until === null ? null : { ids: later.ids ?? [], until: later.until.toISOString() },
     };
   }
+
+  private async withRoom({ agencyId, personId }: Who, groups: readonly NoticeGroup[]): Promise<NoticeGroup[]> {
+    const wanted = groups.filter(({ about, lines }) => about.kind === 'task' && lines.some(({ kind }) => TO_PLAN.has(kind)));
+    const ids = wanted.map(({ about }) => about.id);
+    const rooms = personId === null ? new Map<string, TaskRoom>() : await this.room.run(agencyId, personId, ids);
+    return groups.map((group) =>
+      group.about.kind === 'task' ? { ...group, about: { ...group.about, room: rooms.get(group.about.id) ?? null } } : group,
+    );
+  }
 }
+
+/** Of these it matters where the task fits. */
+const TO_PLAN: ReadonlySet<NoticeKind> = new Set(['assigned', 'ready', 'moved']);
 
 /** Some notices of one person, grouped as on the screen; for mails. */
 export async function readGroups(
@@ -133,7 +150,7 @@ function linesOf(rows: readonly Row[]): NoticeLine[] {
 }
 
 /** Of these only where it stands now matters, and from where it came. */
-const JOINED: ReadonlySet<NoticeKind> = new Set(['ready', 'moved', 'status', 'promise', 'reminder']);
+const JOINED: ReadonlySet<NoticeKind> = new Set(['ready', 'moved', 'status', 'promise', 'reminder', 'overdue', 'unlogged']);
 
 function toLine(rows: readonly Row[]): NoticeLine {
   const [newest, oldest] = [rows[0] as Row, rows.at(-1) as Row];
@@ -150,6 +167,7 @@ function toLine(rows: readonly Row[]): NoticeLine {
     words: textIn(newest.payload, 'words') ?? textIn(newest.payload, 'reason'),
     name: newest.name,
     minutes: typeof newest.payload['minutes'] === 'number' ? newest.payload['minutes'] : null,
+    reminderOf: newest.event === 'reminded' ? ((newest.payload['of'] as ReminderOf | undefined) ?? 'handoff') : null,
     change: changed === null ? null : { from: (changeOf(oldest) ?? changed).from, to: changed.to },
   };
 }

@@ -35,6 +35,11 @@ const NAMED_BY_RULE = `
   SELECT x::uuid AS person_id, CASE WHEN v.subject = 'task' THEN v.subject_id END AS task_id, CASE WHEN v.subject = 'handoff' THEN v.subject_id END AS handoff_id
   FROM jsonb_array_elements_text(v.payload->'personIds') x`;
 
+/** Whoever was reminded with event v, where a condition on it holds. */
+const REMINDED = (condition: string): string => `
+  SELECT (v.payload->>'personId')::uuid AS person_id, CASE WHEN v.subject = 'task' THEN v.subject_id END AS task_id, CASE WHEN v.subject = 'handoff' THEN v.subject_id END AS handoff_id
+  WHERE v.payload->>'personId' IS NOT NULL AND ${condition}`;
+
 const changes = (field: string): string => `v.changes @> '[{"field": "${field}"}]'`;
 
 /** Whoever stands in, on the day of event v, for the person a handoff comes to with it. */
@@ -63,7 +68,9 @@ const TOLD: Readonly<Record<NoticeKind, Told>> = {
   },
   'handoff-ready': { events: ['handoff-readied'], people: NAMED_BY_RULE },
   told: { events: ['told'], people: NAMED_BY_RULE },
-  reminder: { events: ['reminded'], people: namedIn('personId') },
+  reminder: { events: ['reminded'], people: REMINDED(`v.subject = 'handoff'`) },
+  overdue: { events: ['reminded'], people: REMINDED(`v.subject = 'task' AND v.payload->>'of' <> 'unlogged'`) },
+  unlogged: { events: ['reminded'], people: REMINDED(`v.payload->>'of' = 'unlogged'`) },
   assigned: { events: ['task-assigned'], people: assigneesOnlyIn('to', 'from') },
   unassigned: { events: ['task-assigned'], people: assigneesOnlyIn('from', 'to') },
   ready: {

@@ -1,5 +1,5 @@
 import { isDeepStrictEqual } from 'node:util';
-import { DERIVED_EVENTS, type EventKind } from '@crew/contract';
+import { NO_WORK_EVENTS, type EventKind } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import type { PhaseImages, PhaseRow, PhasesChanged } from '../engagement/phase-images.ts';
 import { firstRow } from '../platform/database.ts';
@@ -40,7 +40,7 @@ const WORKED_ON = `
 export async function refuseWorkedOnSince(manager: EntityManager, events: readonly BatchEvent[]): Promise<void> {
   const begun = events.filter(({ kind }) => BEGUN.has(kind)).map(({ subjectId }) => subjectId);
   const last = events.at(-1)?.id;
-  const met = begun.length === 0 ? null : await firstRow<{ name: string }>(manager, WORKED_ON, [begun, last, DERIVED_EVENTS]);
+  const met = begun.length === 0 ? null : await firstRow<{ name: string }>(manager, WORKED_ON, [begun, last, NO_WORK_EVENTS]);
   if (met === null) return;
   throw new Refusal('changed-meanwhile', `“${met.name}” has been worked on since. Undoing would leave that behind, so nothing was undone.`);
 }

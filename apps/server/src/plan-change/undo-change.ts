@@ -2,6 +2,7 @@ import { Inject, Injectable } from '@nestjs/common';
 import { ModuleRef } from '@nestjs/core';
 import {
   DERIVED_EVENTS,
+  NO_WORK_EVENTS,
   reachOf,
   TURN_EVENTS,
   type ChangeUndone,
@@ -240,7 +241,7 @@ async function readTouched(manager: EntityManager, events: readonly BatchEvent[]
   const made = events.filter(({ kind }) => kind === 'task-added' || kind === 'task-restored').map(({ subjectId }) => subjectId);
   if (made.length === 0) return new Set();
   const last = events.at(-1)?.id;
-  const rows = await rowsOf<{ id: string }>(manager, TOUCHED, [made, last, DERIVED_EVENTS]);
+  const rows = await rowsOf<{ id: string }>(manager, TOUCHED, [made, last, NO_WORK_EVENTS]);
   return new Set(rows.map(({ id }) => id));
 }
 
@@ -292,7 +293,7 @@ async function withNames(manager: EntityManager, kept: readonly Omit<FieldKept, 
     `SELECT DISTINCT ON (v.subject_id) v.subject_id AS id, coalesce(p.name, k.name) AS name FROM event v JOIN account a ON a.id = v.account_id
      LEFT JOIN person p ON p.id = a.person_id LEFT JOIN contact k ON k.id = a.contact_id
      WHERE v.subject_id = ANY($1) AND v.undoes_id IS NULL AND v.kind <> ALL($2) ORDER BY v.subject_id, v.id DESC`,
-    [kept.map(({ subjectId }) => subjectId), DERIVED_EVENTS],
+    [kept.map(({ subjectId }) => subjectId), NO_WORK_EVENTS],
   );
   const names = new Map(rows.map(({ id, name }) => [id, name]));
   return kept.map((field) => ({ ...field, by: names.get(field.subjectId) ?? null }));

@@ -1,3 +1,4 @@
+import { can } from '@crew/contract';
 import { reachOf, type Action, type Reach } from '@crew/contract';
 import type { Who } from './rights.ts';
 
@@ -63,10 +64,11 @@ export function fileSeenBy(who: Who, first: number): Condition {
 
 /**
  * Which events somebody may see, as a condition on alias `v`: staff the agency's, a freelancer
- * those of own tasks. What others logged is seen by those who read their time.
+ * those of own tasks. What others logged is seen by those who read their time, what became of
+ * webhooks by those who edit them: an address may hold a key.
  */
 export function eventSeenBy(who: Who, first: number): Condition {
-  const agency = `v.agency_id = $${first}`;
+  const agency = `v.agency_id = $${first}${can(who, 'webhook.edit') ? '' : ` AND v.subject <> 'webhook'`}`;
   const ownTask = `v.subject = 'task' AND EXISTS (SELECT 1 FROM task_assignee a WHERE a.task_id = v.subject_id AND a.person_id = $${first + 1})`;
   const ownTime = `(v.kind NOT IN ('time-logged', 'time-corrected', 'time-removed') OR v.payload->>'personId' = $${first + 1}::uuid::text)`;
   const isTimeRead = reachOf(who, 'time.read') === 'all';

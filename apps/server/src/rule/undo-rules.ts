@@ -1,8 +1,7 @@
-import { isDeepStrictEqual } from 'node:util';
 import { Injectable } from '@nestjs/common';
 import { can, type EventKind } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
-import type { EventToUndo, UndoesOwn, WentBack } from '../activity/undoable.ts';
+import { fieldsToSetBack, type EventToUndo, type UndoesOwn, type WentBack } from '../activity/undoable.ts';
 import { Refusal } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 import { KeepRules, type RuleFields } from './keep-rules.ts';
@@ -24,12 +23,10 @@ export class UndoRules implements UndoesOwn {
     for (const { subjectId, changes } of events) {
       const now = await this.rules.now(manager, who, subjectId);
       if (now === null) continue;
-      const isStill = ({ field, to }: (typeof changes)[number]): boolean => isDeepStrictEqual(now[field as keyof RuleFields], to);
-      kept.push(...changes.filter((change) => !isStill(change)).map(({ field }) => ({ subjectId, title: 'a rule', field })));
-      const fields = Object.fromEntries(changes.filter(isStill).map(({ field, from }) => [field, from])) as Partial<RuleFields>;
-      if (Object.keys(fields).length === 0) continue;
-      await this.rules.set(manager, who, { now, fields });
-      isAny = true;
+      const back = fieldsToSetBack<RuleFields>(now, changes);
+      kept.push(...back.kept.map((field) => ({ subjectId, title: 'a rule', field })));
+      isAny = isAny || Object.keys(back.fields).length > 0;
+      await this.rules.set(manager, who, { now, fields: back.fields });
     }
     return { isAny, kept };
   }

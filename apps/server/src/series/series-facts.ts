@@ -1,6 +1,6 @@
 import { calendarOf, holdsRole } from '../platform/sql-words.ts';
 import { addDays, type CalendarInput, type Carry, type Occurrence, occurrences, type OnClosed, type Rhythm, type IsoDay } from '@crew/core';
-import { DERIVED_EVENTS, type SeriesKind, type SeriesPlaces } from '@crew/contract';
+import { NO_WORK_EVENTS, type SeriesKind, type SeriesPlaces } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import { firstRow } from '../platform/database.ts';
 import { Refusal, unwrap } from '../platform/refusal.ts';
@@ -56,7 +56,7 @@ export const RHYTHMIC = `
   (SELECT json_agg(json_build_object('from', r.from_day, 'rule', r.rule, 'each', r.each) ORDER BY r.from_day) FROM series_rhythm r WHERE r.series_id = s.id) AS rhythms`;
 
 /** Events that say nothing about anybody having changed a unit. */
-const NOT_TOUCHING = [...DERIVED_EVENTS, 'engagement-started'].map((kind) => `'${kind}'`).join(', ');
+const NOT_TOUCHING = [...NO_WORK_EVENTS, 'engagement-started'].map((kind) => `'${kind}'`).join(', ');
 
 const FACTS = `
   SELECT s.id, s.agency_id AS "agencyId", s.kind, s.name, s.unit_name AS "unitName", s.client_id AS "clientId", s.contact_id AS "contactId", s.lead_id AS "leadId",

@@ -1,6 +1,6 @@
 import type { IsoDay } from '@crew/core';
 import { Injectable } from '@nestjs/common';
-import { of, type CorrectTime, type FieldChange, type LogTime, type RemoveTime, type TaskSheet, type TimeEntryView } from '@crew/contract';
+import { of, type CorrectTime, type FieldChange, type LogTime, type RemoveTime, type TimeLogged, type TimeEntryView } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import { Clock } from '../platform/clock.ts';
 import { affectedRows, Database, firstRow } from '../platform/database.ts';
@@ -37,7 +37,7 @@ export class KeepTime {
   }
 
   /** For oneself, or as a lead for anybody. */
-  log(who: Who, taskId: string, input: LogTime): Promise<TaskSheet> {
+  log(who: Who, taskId: string, input: LogTime): Promise<TimeLogged> {
     this.refuseFuture(input.day);
     return this.database.transaction(async (manager) => {
       await holdTimeBook(manager, who.agencyId, { isClosing: false });
@@ -51,7 +51,9 @@ export class KeepTime {
         ...{ kind: 'time-logged', entryId: id, personId, day, tasks: [task], lateReason: reason },
         minutes: { from: null, to: minutes },
       });
-      return requireFound(await this.tasks.findSheet(manager, who, taskId), 'task');
+      const sheet = requireFound(await this.tasks.findSheet(manager, who, taskId), 'task');
+      const entry = requireFound(await firstRow<EntryRow>(manager, ENTRY, [id, who.agencyId]), 'time entry');
+      return { ...sheet, entry: toView(entry) };
     });
   }
 

@@ -7,8 +7,8 @@ import {
   LogTime,
   RemoveTime,
   type CrewTime,
-  type TaskSheet,
   type TimeEntryView,
+  type TimeLogged,
   type WeekSheet,
 } from '@crew/contract';
 import { weekOf, type IsoDay } from '@crew/core';
@@ -93,9 +93,9 @@ export class TimeController {
 
   /** Time by hand, for oneself. */
   @Post('tasks/:id/time')
-  @Answers('TaskSheet')
+  @Answers('TimeLogged')
   @Allow('time.edit')
-  log(@Caller() who: Who, @Param('id', PathId) id: string, @Body() input: LogTime): Promise<TaskSheet> {
+  log(@Caller() who: Who, @Param('id', PathId) id: string, @Body() input: LogTime): Promise<TimeLogged> {
     return this.keeping.log(who, id, input);
   }
 

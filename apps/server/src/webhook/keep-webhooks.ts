@@ -1,10 +1,24 @@
 import { randomBytes } from 'node:crypto';
+import { isDeepStrictEqual } from 'node:util';
 import { Injectable } from '@nestjs/common';
-import type { AddWebhook, EditWebhook, WebhookAdded, WebhookDeliveries, WebhookDelivery, WebhookLine } from '@crew/contract';
+import type {
+  AddWebhook,
+  EditWebhook,
+  EventKind,
+  FieldChange,
+  WebhookAdded,
+  WebhookDeliveries,
+  WebhookDelivery,
+  WebhookLine,
+  WebhookSaved,
+} from '@crew/contract';
 import type { EntityManager } from 'typeorm';
+import { changeIdOf, record } from '../activity/record.ts';
 import { announceChange } from '../platform/announce.ts';
+import { Clock } from '../platform/clock.ts';
 import { affectedRows, Database, firstRow, rowsOf } from '../platform/database.ts';
 import { addJob } from '../platform/job-names.ts';
+import { lockAgency } from '../platform/locks.ts';
 import { Refusal, requireFound } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 import { Seal } from '../platform/seal.ts';
@@ -13,12 +27,34 @@ const LINES = `
   SELECT w.id, w.version, w.name, w.url, w.kinds, w.is_on AS "isOn",
     (SELECT count(*)::int FROM webhook_delivery d WHERE d.webhook_id = w.id AND d.state = 'undeliverable') AS failed,
     (SELECT max(d.sent_at) FROM webhook_delivery d WHERE d.webhook_id = w.id) AS "lastSentAt"
-  FROM webhook w WHERE w.agency_id = $1`;
+  FROM webhook w WHERE w.agency_id = $1 AND w.removed_at IS NULL`;
+
+/** What of a webhook can be changed, and goes back by field. Its secret is no part of it. */
+export interface WebhookFields {
+  readonly name: string;
+  readonly url: string;
+  readonly kinds: readonly EventKind[];
+  readonly isOn: boolean;
+  readonly isRemoved: boolean;
+}
+
+export interface WebhookNow extends WebhookFields {
+  readonly id: string;
+  readonly version: number;
+}
+
+type WebhookKind = 'webhook-added' | 'webhook-changed' | 'webhook-removed';
+
+const NOW = `
+  SELECT w.id, w.version, w.name, w.url, w.kinds, w.is_on AS "isOn", w.removed_at IS NOT NULL AS "isRemoved" FROM webhook w WHERE w.id = $1 AND w.agency_id = $2`;
+
+const SET = `
+  UPDATE webhook SET name = $2, url = $3, kinds = $4, is_on = $5, removed_at = CASE WHEN $6 THEN coalesce(removed_at, $7) END, version = version + 1 WHERE id = $1`;
 
 const DELIVERIES = `
   SELECT d.id, d.created_at AS at, json_build_object('id', w.id, 'name', w.name) AS webhook, d.kind, d.state, d.tries, d.status, d.trouble, d.body
   FROM webhook_delivery d JOIN webhook w ON w.id = d.webhook_id
-  WHERE w.agency_id = $1 AND ($2::uuid IS NULL OR w.id = $2) AND (NOT $3 OR d.state = 'undeliverable') ORDER BY d.created_at DESC, d.id LIMIT 100`;
+  WHERE w.agency_id = $1 AND w.removed_at IS NULL AND ($2::uuid IS NULL OR w.id = $2) AND (NOT $3 OR d.state = 'undeliverable') ORDER BY d.created_at DESC, d.id LIMIT 100`;
 
 type LineRow = Omit<WebhookLine, 'lastSentAt'> & { readonly lastSentAt: Date | null };
 type DeliveryRow = Omit<WebhookDelivery, 'at'> & { readonly at: Date };
@@ -28,9 +64,11 @@ type DeliveryRow = Omit<WebhookDelivery, 'at'> & { readonly at: Date };
 export class KeepWebhooks {
   private readonly database: Database;
   private readonly seal: Seal;
-  constructor(database: Database, seal: Seal) {
+  private readonly clock: Clock;
+  constructor(database: Database, seal: Seal, clock: Clock) {
     this.database = database;
     this.seal = seal;
+    this.clock = clock;
   }
 
   async list(who: Who): Promise<WebhookLine[]> {
@@ -39,35 +77,60 @@ export class KeepWebhooks {
 
   add(who: Who, { name, url, kinds }: AddWebhook): Promise<WebhookAdded> {
     return this.database.transaction(async (manager) => {
+      await lockAgency(manager, who.agencyId);
       const secret = randomBytes(32).toString('base64url');
       const sql = `INSERT INTO webhook (agency_id, name, url, kinds, sealed_secret) VALUES ($1, $2, $3, $4, $5) RETURNING id`;
       const [row] = await rowsOf<{ id: string }>(manager, sql, [who.agencyId, name.trim(), url, kinds, this.seal.close(secret)]);
-      await announceChange(manager, { agencyId: who.agencyId, topics: ['webhook', 'rule'] });
-      return { webhook: await this.find(manager, who, (row as { id: string }).id), secret };
+      const { id } = row as { id: string };
+      const changes = [{ field: 'isRemoved', from: true, to: false }];
+      await this.record(manager, who, { kind: 'webhook-added', id, name: name.trim(), changes });
+      return { webhook: await this.find(manager, who, id), secret };
     });
   }
 
-  edit(who: Who, id: string, { version, name, url, kinds, isOn }: EditWebhook): Promise<WebhookLine> {
+  /** Changes a webhook; a stale version changes nothing and says how it is now. */
+  edit(who: Who, id: string, { version, ...input }: EditWebhook): Promise<WebhookSaved> {
     return this.database.transaction(async (manager) => {
-      const before = await this.find(manager, who, id);
-      const after = { name: name?.trim() ?? before.name, url: url ?? before.url, kinds: kinds ?? before.kinds, isOn: isOn ?? before.isOn };
-      const sql = `UPDATE webhook SET name = $3, url = $4, kinds = $5, is_on = $6, version = version + 1 WHERE id = $1 AND version = $2`;
-      if ((await affectedRows(manager, sql, [id, version, after.name, after.url, after.kinds, after.isOn])) === 0)
+      await lockAgency(manager, who.agencyId);
+      const now = await this.requireNow(manager, who, id);
+      if (now.version !== version)
         throw new Refusal('changed-meanwhile', 'Somebody changed this webhook since you opened it. Look again.', {
-          details: { current: before },
+          details: { current: await this.find(manager, who, id) },
         });
-      await announceChange(manager, { agencyId: who.agencyId, topics: ['webhook', 'rule'] });
-      return this.find(manager, who, id);
+      const given = Object.fromEntries(Object.entries(input).filter(([, value]) => value !== undefined)) as Partial<WebhookFields>;
+      await this.set(manager, who, { now, fields: given.name === undefined ? given : { ...given, name: given.name.trim() } });
+      return { webhook: await this.find(manager, who, id), changeId: changeIdOf(manager) };
     });
   }
 
-  /** With what it was told. Rules that call it say so when they run. */
-  remove(who: Who, id: string): Promise<void> {
+  /** It is not told or called any more; rules that call it say so when they run. Answers what undoes it. */
+  remove(who: Who, id: string): Promise<string | null> {
     return this.database.transaction(async (manager) => {
-      await this.find(manager, who, id);
-      await rowsOf(manager, 'DELETE FROM webhook WHERE id = $1', [id]);
-      await announceChange(manager, { agencyId: who.agencyId, topics: ['webhook', 'rule'] });
+      await lockAgency(manager, who.agencyId);
+      await this.set(manager, who, { now: await this.requireNow(manager, who, id), fields: { isRemoved: true } });
+      return changeIdOf(manager);
     });
+  }
+
+  /** A webhook as it is now, removed or not; null when there is none. */
+  now(manager: EntityManager, { agencyId }: Who, id: string): Promise<WebhookNow | null> {
+    return firstRow<WebhookNow>(manager, NOW, [id, agencyId]);
+  }
+
+  /** Sets fields of a webhook and records what differs. The agency is locked. */
+  async set(
+    manager: EntityManager,
+    who: Who,
+    { now, fields }: { readonly now: WebhookNow; readonly fields: Partial<WebhookFields> },
+  ): Promise<void> {
+    const changes = (Object.keys(fields) as (keyof WebhookFields)[])
+      .filter((field) => !isDeepStrictEqual(now[field], fields[field]))
+      .map((field): FieldChange => ({ field, from: now[field], to: fields[field] }));
+    if (changes.length === 0) return;
+    const next = { ...now, ...fields };
+    await rowsOf(manager, SET, [now.id, next.name, next.url, next.kinds, next.isOn, next.isRemoved, this.clock.now()]);
+    const kind = fields.isRemoved === true ? 'webhook-removed' : 'webhook-changed';
+    await this.record(manager, who, { kind, id: now.id, name: next.name, changes });
   }
 
   async deliveries(
@@ -90,6 +153,22 @@ export class KeepWebhooks {
         await addJob(manager, { name: 'call-webhook', payload: { deliveryId: id }, key: `webhook ${id}` });
       await announceChange(manager, { agencyId: who.agencyId, topics: ['webhook'] });
     });
+  }
+
+  private async requireNow(manager: EntityManager, who: Who, id: string): Promise<WebhookNow> {
+    const now = await this.now(manager, who, id);
+    return requireFound(now?.isRemoved === true ? null : now, 'webhook');
+  }
+
+  private record(
+    manager: EntityManager,
+    who: Who,
+    event: { readonly kind: WebhookKind; readonly id: string; readonly name: string; readonly changes: readonly FieldChange[] },
+  ): Promise<void> {
+    const { kind, id: subjectId, name, changes } = event;
+    return record(manager, { actor: who, at: this.clock.now() }, [
+      { kind, engagementId: null, subject: 'webhook', subjectId, changes, facts: { name } },
+    ]);
   }
 
   private async find(manager: EntityManager, who: Who, id: string): Promise<WebhookLine> {

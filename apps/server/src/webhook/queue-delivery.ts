@@ -16,7 +16,7 @@ const INSERT = `
   WITH made AS (
     INSERT INTO webhook_delivery (webhook_id, key, kind, body, created_at)
     SELECT w.id, x.key, x.kind, x.body, $2 FROM jsonb_to_recordset($1) AS x("webhookId" uuid, key text, kind text, body text)
-      JOIN webhook w ON w.id = x."webhookId" AND w.is_on
+      JOIN webhook w ON w.id = x."webhookId" AND w.is_on AND w.removed_at IS NULL
     ON CONFLICT DO NOTHING RETURNING id, webhook_id)
   SELECT made.id, w.agency_id AS "agencyId", graphile_worker.add_job('call-webhook', payload := json_build_object('deliveryId', made.id), job_key := 'webhook ' || made.id) AS job
   FROM made JOIN webhook w ON w.id = made.webhook_id`;

@@ -9,7 +9,7 @@ import { queueDeliveries } from './queue-delivery.ts';
 const ASKED = `
   SELECT w.id AS "webhookId", 'event ' || v.id AS key, v.kind, json_build_object('event', v.id::text, 'at', v.at, 'subject', v.subject, 'subjectId', v.subject_id,
       'engagementId', v.engagement_id, 'facts', v.facts, 'changes', v.changes, 'by', v.actor_kind) AS data
-  FROM event v JOIN webhook w ON w.agency_id = v.agency_id AND w.is_on AND v.kind = ANY(w.kinds) WHERE v.id = ANY($1::bigint[]) ORDER BY v.id, w.id`;
+  FROM event v JOIN webhook w ON w.agency_id = v.agency_id AND w.is_on AND w.removed_at IS NULL AND v.kind = ANY(w.kinds) WHERE v.id = ANY($1::bigint[]) ORDER BY v.id, w.id`;
 
 interface Asked {
   readonly webhookId: string;

@@ -1,6 +1,14 @@
 import { Body, Controller, Delete, Get, HttpCode, Param, Patch, Post, Query } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
-import { AddWebhook, EditWebhook, type WebhookAdded, type WebhookDeliveries, type WebhookLine } from '@crew/contract';
+import {
+  AddWebhook,
+  EditWebhook,
+  type ChangeMade,
+  type WebhookAdded,
+  type WebhookDeliveries,
+  type WebhookLine,
+  type WebhookSaved,
+} from '@crew/contract';
 import { Answers } from '../platform/answers.ts';
 import { OptionalChoice, OptionalId, PathId } from '../platform/query-pipes.ts';
 import { Allow, Caller, type Who } from '../platform/rights.ts';
@@ -45,15 +53,17 @@ export class WebhookController {
     return this.keeping.retry(who, id);
   }
 
+  /** What is left out stays. */
   @Patch(':id')
-  @Answers('WebhookLine')
-  edit(@Caller() who: Who, @Param('id', PathId) id: string, @Body() input: EditWebhook): Promise<WebhookLine> {
+  @Answers('WebhookSaved')
+  edit(@Caller() who: Who, @Param('id', PathId) id: string, @Body() input: EditWebhook): Promise<WebhookSaved> {
     return this.keeping.edit(who, id, input);
   }
 
+  /** It is not told or called any more; undoing brings it back with its secret. */
   @Delete(':id')
-  @HttpCode(204)
-  remove(@Caller() who: Who, @Param('id', PathId) id: string): Promise<void> {
-    return this.keeping.remove(who, id);
+  @Answers('ChangeMade')
+  async remove(@Caller() who: Who, @Param('id', PathId) id: string): Promise<ChangeMade> {
+    return { changeId: await this.keeping.remove(who, id) };
   }
 }

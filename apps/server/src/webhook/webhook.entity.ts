@@ -13,6 +13,8 @@ export class Webhook {
   @Column('text', { array: true }) kinds!: EventKind[];
   @Column('text') sealedSecret!: string;
   @Column('boolean', { default: true }) isOn!: boolean;
+  /** One that was removed is not told or called any more; undoing brings it back. */
+  @Column('timestamptz', { nullable: true }) removedAt!: Date | null;
   @Column('int', { default: 1 }) version!: number;
 }
 

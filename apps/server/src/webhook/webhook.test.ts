@@ -1,6 +1,15 @@
 import { createServer, type IncomingMessage, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
-import type { EngagementPlan, RunPage, WebhookAdded, WebhookDeliveries, WebhookLine } from '@crew/contract';
+import type {
+  ChangeMade,
+  EngagementPlan,
+  HistoryPage,
+  RunPage,
+  WebhookAdded,
+  WebhookDeliveries,
+  WebhookLine,
+  WebhookSaved,
+} from '@crew/contract';
 import { startSmall, testWorld, TODAY, type Caller } from '../../test/harness.ts';
 import { signatureOf } from './call-webhook.ts';
 
@@ -123,7 +132,7 @@ test('a rule calls a webhook with what it ran at, once', async () => {
   const { runs } = (await lead.get(`/rules/runs?rule=${rule.id}`).expect(200)).body as RunPage;
   expect(runs[0]?.effects).toMatchObject([{ state: 'done', said: 'Called Board.' }]);
   // One that is gone fails with a sentence, and nothing else does.
-  await owner.delete(`/webhooks/${webhook.id}`).expect(204);
+  await owner.delete(`/webhooks/${webhook.id}`).expect(200);
   await handOff();
   const after = (await lead.get(`/rules/runs?rule=${rule.id}`).expect(200)).body as RunPage;
   expect(after.runs[0]?.effects).toMatchObject([{ state: 'failed', said: 'The webhook is gone. Choose another one in the rule.' }]);
@@ -132,10 +141,36 @@ test('a rule calls a webhook with what it ran at, once', async () => {
 
 test('two owners who edit at once do not write over each other', async () => {
   const { webhook } = await add(['handed-off']);
-  const first = (await owner.patch(`/webhooks/${webhook.id}`, { version: 1, name: 'Wall' }).expect(200)).body as WebhookLine;
+  const { webhook: first } = (await owner.patch(`/webhooks/${webhook.id}`, { version: 1, name: 'Wall' }).expect(200)).body as WebhookSaved;
   expect(first).toMatchObject({ version: 2, name: 'Wall', kinds: ['handed-off'] });
   expect((await owner.patch(`/webhooks/${webhook.id}`, { version: 1, name: 'Other' }).expect(409)).body).toMatchObject({
     code: 'changed-meanwhile',
   });
   await lead.get('/webhooks').expect(403);
+});
+
+test('what was changed and deleted stands in the history for owners alone, and is undone by field', async () => {
+  const { webhook } = await add(['handed-off']);
+  const change = (body: object) => owner.patch(`/webhooks/${webhook.id}`, body).expect(200);
+  const { changeId } = (await change({ version: 1, name: 'Wall', isOn: false })).body as WebhookSaved;
+  await change({ version: 2, name: 'Door' });
+  // The name was changed since: it stays, and is named.
+  expect((await owner.post(`/changes/${changeId}/undo`).expect(200)).body).toMatchObject({ kept: [{ title: 'Door', field: 'name' }] });
+  const list = async () => (await owner.get('/webhooks').expect(200)).body as WebhookLine[];
+  expect(await list()).toMatchObject([{ name: 'Door', isOn: true, kinds: ['handed-off'] }]);
+  const removed = (await owner.delete(`/webhooks/${webhook.id}`).expect(200)).body as ChangeMade;
+  expect([await list(), (await deliveries()).deliveries]).toEqual([[], []]);
+  await handOff();
+  expect(calls).toEqual([]);
+  await lead.post(`/changes/${removed.changeId}/undo`).expect(403);
+  await owner.post(`/changes/${removed.changeId}/undo`).expect(200);
+  expect(await list()).toMatchObject([{ id: webhook.id, name: 'Door' }]);
+  const kinds = async (caller: Caller) =>
+    ((await caller.get('/history?part=settings').expect(200)).body as HistoryPage).lines
+      .filter(({ subject }) => subject.id === webhook.id)
+      .map(({ kind }) => kind);
+  expect(await kinds(owner)).toEqual([
+    ...['webhook-changed', 'webhook-removed', 'webhook-changed', 'webhook-changed', 'webhook-changed', 'webhook-added'],
+  ]);
+  expect(await kinds(lead)).toEqual([]);
 });

@@ -14,6 +14,7 @@ export {
   shortDay,
   spanWords,
   timeWords,
+  weekdayOf,
 } from '@crew/contract';
 
 /** Hours of work; of what nobody has estimated, that and what is counted for it. */

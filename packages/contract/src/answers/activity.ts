@@ -60,4 +60,12 @@ export interface AgencySettings {
   /** After so many working hours of whoever holds a handoff they are reminded of it, and then the lead; 0 reminds nobody. */
   readonly remindHours: number;
   readonly remindLeadHours: number;
+  /** As for handoffs, of tasks that are overdue, or wait for a colleague or a supplier. */
+  readonly remindTaskHours: number;
+  readonly remindTaskLeadHours: number;
+  /** As for handoffs, of what we wait for from a client: after so many working hours the contact gets a mail, and then the lead is told. */
+  readonly remindClientHours: number;
+  readonly remindClientLeadHours: number;
+  /** After so many working hours whoever did a task is reminded that it has no time of theirs. */
+  readonly remindLoggingHours: number;
 }

@@ -1,8 +1,20 @@
 import type { IsoDay } from '@crew/core';
+import type { ReminderOf } from '../events.ts';
 import type { NoticeChannel, NoticeKind } from '../notices.ts';
 import type { ClientHue, HandoffState, TaskStatus } from '../words.ts';
 
 /* What concerns somebody. Times are ISO instants, days ISO days, effort is minutes. */
+
+/**
+ * Where a task fits into somebody's days. `day` is the first of its days with room for what is left of it, null when
+ * none has; `onDue` is the day it is due with all that lies on it.
+ */
+export interface TaskRoom {
+  /** Whether they have put it on a day of their week. */
+  readonly isPlaced: boolean;
+  readonly day: { readonly date: IsoDay; readonly freeMinutes: number } | null;
+  readonly onDue: { readonly date: IsoDay; readonly loadMinutes: number; readonly capacityMinutes: number } | null;
+}
 
 /** What notices are about. */
 export type NoticeAbout =
@@ -12,7 +24,15 @@ export type NoticeAbout =
       readonly title: string;
       readonly status: TaskStatus;
       readonly due: IsoDay;
+      /** What is left of it. */
       readonly minutes: number;
+      readonly doneOn: IsoDay | null;
+      /** Whether the reader has logged time on it. */
+      readonly isLogged: boolean;
+      /** What such work usually took, else its estimate. */
+      readonly usualMinutes: number | null;
+      /** What is free for it in the reader's week; null where nothing is to be planned. */
+      readonly room: TaskRoom | null;
     }
   | {
       readonly kind: 'handoff';
@@ -49,6 +69,8 @@ export interface NoticeLine {
   readonly name: string | null;
   /** How long somebody has held it, of a reminder. */
   readonly minutes: number | null;
+  /** What a reminder is of. */
+  readonly reminderOf: ReminderOf | null;
   /** Of a day, a status or a promise that changed. */
   readonly change: { readonly from: string | null; readonly to: string | null } | null;
 }

@@ -1,3 +1,4 @@
+import type { TaskSheet } from './task.ts';
 import type { IsoDay } from '@crew/core';
 import type { ClientHue } from '../words.ts';
 import type { PersonRef } from './crew.ts';
@@ -52,6 +53,11 @@ export interface TimeEntryView {
   readonly note: string;
   readonly isChargeable: boolean;
   readonly version: number;
+}
+
+/** The task time was logged on, with the entry that keeps it. */
+export interface TimeLogged extends TaskSheet {
+  readonly entry: TimeEntryView;
 }
 
 /** A task of a week: what was logged on it, or nothing yet when it is somebody's to do. */

@@ -13,6 +13,12 @@ export interface WebhookLine {
   readonly lastSentAt: string | null;
 }
 
+/** A webhook as it stands after a change; `changeId` undoes it, and is null when nothing changed. */
+export interface WebhookSaved {
+  readonly webhook: WebhookLine;
+  readonly changeId: string | null;
+}
+
 /** With the secret its calls are signed by: told this once. */
 export interface WebhookAdded {
   readonly webhook: WebhookLine;

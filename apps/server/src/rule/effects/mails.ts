@@ -1,4 +1,5 @@
 import { record } from '../../activity/record.ts';
+import { readContactOf } from '../../mail/contact-of.ts';
 import { queueMail, type MailTo } from '../../mail/queue-mail.ts';
 import { firstRow, rowsOf } from '../../platform/database.ts';
 import { Refusal } from '../../platform/refusal.ts';
@@ -6,12 +7,6 @@ import { findPeople } from '../places.ts';
 import { nothing, slotOf, type CarryOutEffect } from './types.ts';
 
 const ADDRESSES = 'SELECT person_id AS "personId", email AS address FROM account WHERE person_id = ANY($1)';
-
-/** The contact of an engagement; else the first of its client. */
-const CONTACT = `
-  SELECT c.id AS "contactId", c.name, c.email AS address FROM engagement e JOIN contact c ON c.is_active AND c.email <> ''
-    AND (c.id = e.contact_id OR (e.contact_id IS NULL AND c.client_id = e.client_id))
-  WHERE e.id = $1 ORDER BY c.name LIMIT 1`;
 
 const ENGAGEMENT = `SELECT e.name, l.name AS lead FROM engagement e JOIN person l ON l.id = e.lead_id WHERE e.id = $1`;
 
@@ -52,7 +47,7 @@ export const mailPeople: CarryOutEffect = async (asked) => {
 /** Mails the client's contact. What was mailed stands in the history of the engagement. */
 export const mailClient: CarryOutEffect = async (asked) => {
   const { manager, who, by, event, runId, place } = asked;
-  const contact = await firstRow<MailTo & { readonly contactId: string }>(manager, CONTACT, [event.engagementId]);
+  const contact = await readContactOf(manager, event.engagementId);
   const engagement = await firstRow<{ name: string; lead: string }>(manager, ENGAGEMENT, [event.engagementId]);
   if (contact === null || engagement === null)
     throw new Refusal('wrong-moment', 'The client has no contact with a mail address. Add one to the client.');

@@ -7,7 +7,7 @@ import { nothing, slotOf, type CarryOutEffect } from './types.ts';
 export const callWebhook: CarryOutEffect = async (asked) => {
   const { manager, who, by, event, runId, place } = asked;
   const webhookId = slotOf(asked, 'webhook', 'hook');
-  const sql = 'SELECT name, is_on AS "isOn" FROM webhook WHERE id = $1 AND agency_id = $2';
+  const sql = 'SELECT name, is_on AS "isOn" FROM webhook WHERE id = $1 AND agency_id = $2 AND removed_at IS NULL';
   const webhook = await firstRow<{ name: string; isOn: boolean }>(manager, sql, [webhookId, who.agencyId]);
   if (webhook === null) throw new Refusal('wrong-moment', 'The webhook is gone. Choose another one in the rule.');
   if (!webhook.isOn) return nothing(`The webhook ${webhook.name} is switched off.`);

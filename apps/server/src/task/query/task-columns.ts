@@ -109,6 +109,10 @@ export const PLAN_COLUMNS = [
   ...(['openPredecessors', 'isShownToClient', 'isChargeable', 'mayStartEarly', 'seriesId', 'version', 'assignees', 'after'] as const),
 ] as const satisfies readonly TaskColumn[];
 
+/** What work as task t usually took: the middle of other runs of the same template task, else its estimate. */
+export const USUAL_MINUTES = `coalesce((SELECT percentile_disc(0.5) WITHIN GROUP (ORDER BY o.logged_minutes) FROM task o
+  WHERE o.template_task_id = t.template_task_id AND o.id <> t.id AND o.status = 'done' AND o.logged_minutes > 0), t.estimate_minutes)`;
+
 /** Where only "already" counts and no day is known. */
 const LONG_AGO = `date '0001-01-01'`;
 

@@ -1,6 +1,6 @@
 import type { IsoDay } from '@crew/core';
-import { perform } from '../../session/perform.ts';
-import type { DeskUnlogged } from '@crew/contract';
+import { backBy, perform } from '../../session/perform.ts';
+import type { DeskUnlogged, TimeLogged } from '@crew/contract';
 import { Button as AriaButton } from 'react-aria-components';
 import styled from 'styled-components';
 import { call } from '../../api/client.ts';
@@ -56,8 +56,9 @@ export function UnloggedList({ tasks, today, isMine, onOpen }: UnloggedProps) {
     const minutes = parseHours(text);
     if (minutes === null || minutes < 1 || minutes > 1440) return false;
     void perform({
-      send: () => call('POST', `/tasks/${task.id}/time`, { day: task.doneOn, minutes }),
+      send: () => call<TimeLogged>('POST', `/tasks/${task.id}/time`, { day: task.doneOn, minutes }),
       said: `${hourWords(minutes)} logged on “${task.title}”.`,
+      undo: ({ entry: { id, version } }) => backBy(() => call('POST', `/time/${id}/remove`, { version })),
     });
     return true;
   };

@@ -280,7 +280,7 @@ describe('what is overdue asks first', () => {
 describe('what is done', () => {
   test('without its time asks for it, on the day it was done', async () => {
     const page = await open();
-    page.network.answer('POST /tasks/told/time', 201, {});
+    page.network.answer('POST /tasks/told/time', 201, { id: 'told', entry: { id: 'n1', version: 1 } });
     const field = screen.getByRole('textbox', { name: 'Hours Map proofed took' });
     expect(field.getAttribute('placeholder')).toBe('2.5?');
     await userEvent.type(field, '90m{Enter}');

@@ -308,17 +308,20 @@ test('a handoff that cannot be read says so in the server’s words', async () =
 
 test('an owner says after how long somebody is reminded, and can undo it; others are not asked', async () => {
   const owner = { ...odalys, access: 'owner' as const };
-  const settings = { historyMonths: 24, remindHours: 8, remindLeadHours: 16 };
+  const settings = {
+    ...{ historyMonths: 24, remindHours: 8, remindLeadHours: 16, remindTaskHours: 8, remindTaskLeadHours: 24 },
+    ...{ remindClientHours: 0, remindClientLeadHours: 16, remindLoggingHours: 8 },
+  };
   const page = await openScreen(<HandoffsPage />, { path: '/handoffs', me: owner, answers: { ...board([]), 'GET /settings': settings } });
   page.network.answer('PATCH /settings', 200, { ...settings, remindHours: 4 });
-  await userEvent.click(await screen.findByRole('button', { name: /Remind whoever holds a handoff/ }));
+  await userEvent.click(await screen.findByRole('button', { name: /Handoffs that wait: first reminder/ }));
   await userEvent.click(await screen.findByRole('option', { name: 'after 4 working hours' }));
-  expect(await screen.findByText('Remind whoever holds a handoff after 4 working hours.')).toBeTruthy();
+  expect(await screen.findByText('Handoffs that wait: first reminder after 4 working hours.')).toBeTruthy();
   await userEvent.click(screen.getAllByRole('button', { name: 'Undo' }).at(-1) as HTMLElement);
   expect(page.sent().map(({ body }) => body)).toEqual([{ remindHours: 4 }, { remindHours: 8 }]);
   page.close();
   await openScreen(<HandoffsPage />, { path: '/handoffs', answers: board([]) });
-  expect(screen.queryByText('Tell the lead')).toBeNull();
+  expect(screen.queryByText('Then tell the lead')).toBeNull();
 });
 
 test('while the receiver is away their stand-in is named, and picks it up', async () => {

@@ -112,8 +112,16 @@ const FIELDS: Readonly<Record<string, FieldWords>> = {
   skipped: { label: 'days left out', value: list },
   extra: { label: 'extra days', value: list },
   stopped: { label: 'end', value: day },
-  remindHours: { label: 'reminder of the holder', value: afterHours },
-  remindLeadHours: { label: 'reminder of the lead', value: afterHours },
+  remindHours: { label: 'reminder of handoffs', value: afterHours },
+  remindLeadHours: { label: 'telling the lead of handoffs', value: afterHours },
+  remindTaskHours: { label: 'reminder of tasks', value: afterHours },
+  remindTaskLeadHours: { label: 'telling the lead of tasks', value: afterHours },
+  remindClientHours: { label: 'asking the client by mail', value: afterHours },
+  remindClientLeadHours: { label: 'telling the lead of what clients owe', value: afterHours },
+  remindLoggingHours: { label: 'reminder to log time', value: afterHours },
+  url: { label: 'address', value: unsaid },
+  kinds: { label: 'events it is told of', value: unsaid },
+  isOn: { label: 'state', value: (value) => (value === true ? 'on' : 'off') },
   historyMonths: { label: 'length of the history', value: months },
 };
 

@@ -54,7 +54,7 @@ const DID: Readonly<Record<EventKind, (line: HistoryLine) => string>> = {
   'picked-up': () => 'picked up after',
   'sent-back': () => 'sent back',
   'given-on': () => 'passed on the handoff of',
-  reminded: ({ note }) => `reminded ${note ?? 'somebody'} of the handoff of`,
+  reminded: ({ note, subject }) => `reminded ${note ?? 'somebody'} of${subject.kind === 'handoff' ? ' the handoff of' : ''}`,
   'template-added': () => 'added the template',
   'template-saved': () => 'saved the template',
   'template-version-added': () => 'saved a version of the template',
@@ -85,6 +85,9 @@ const DID: Readonly<Record<EventKind, (line: HistoryLine) => string>> = {
   'rule-added': () => 'added a rule',
   'rule-changed': () => 'changed a rule',
   'rule-removed': () => 'removed a rule',
+  'webhook-added': () => 'added the webhook',
+  'webhook-changed': () => 'changed the webhook',
+  'webhook-removed': () => 'deleted the webhook',
 };
 
 /** Kinds whose note is a name inside the sentence, and not something that was said. */

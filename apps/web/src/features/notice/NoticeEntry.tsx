@@ -1,11 +1,13 @@
 import { useState } from 'react';
 import {
   HandOff,
+  noticeAct,
   noticeAddress,
   noticeDoer,
   noticeNeed,
   noticeTitle,
   noticeWords,
+  type NoticeAct,
   type NoticeGroup,
   type NoticeLine,
 } from '@crew/contract';
@@ -19,8 +21,8 @@ import { SmallForm } from '../../ui/form/SmallForm.tsx';
 import { Unreadable } from '../../ui/form/typed.ts';
 import { useInputForm } from '../../ui/form/use-input-form.ts';
 import { HueMark, PersonMark, TaskGlyph } from '../../ui/marks.tsx';
-import { dayOf, dayWords, timeWords } from '../../words/format.ts';
-import { answer, markOpened, pickUp, snoozeUntilTomorrow, unreadOf } from './use-notices.ts';
+import { dayOf, dayWords, hourWords, timeWords, weekdayOf } from '../../words/format.ts';
+import { addToDay, answer, logUsual, markOpened, markRead, pickUp, snoozeUntilTomorrow, unreadOf } from './use-notices.ts';
 
 const Item = styled.li`
   display: grid;
@@ -198,21 +200,18 @@ function EntryActs({ group, address, onOpen }: ActsProps) {
   const need = noticeNeed(group, today);
   // What is read and needs nothing is opened by its name.
   if (need === null && unreadOf(lines).length === 0) return null;
-  const isMine = about.kind === 'handoff' && about.state === 'handed-off' && about.isReceiver;
-  const isAsked = about.kind === 'handoff' && about.state === 'sent-back' && lines.some(({ kind }) => kind === 'sent-back');
-  if (isAsked && isAnswering) return <AnswerForm about={about} lines={lines} onDone={() => setAnswering(false)} />;
+  const act = noticeAct(group);
+  if (act?.kind === 'answer' && isAnswering && about.kind === 'handoff')
+    return <AnswerForm about={about} lines={lines} onDone={() => setAnswering(false)} />;
   return (
     <Acts>
       <span>{need === null ? null : need.isNeeded ? <b>{need.words}</b> : need.words}</span>
-      {isMine ? (
-        <Button kind="primary" onPress={() => void pickUp(about, lines)}>
-          Pick up
-        </Button>
+      {act === null ? null : <ActButton group={group} act={act} onAnswer={() => setAnswering(true)} />}
+      {act === null || about.kind === 'handoff' ? (
+        <ButtonLink href={address} onPress={onOpen} aria-label={`Open ${noticeTitle(about)}`}>
+          Open
+        </ButtonLink>
       ) : null}
-      {isAsked ? <Button onPress={() => setAnswering(true)}>Answer…</Button> : null}
-      <ButtonLink href={address} onPress={onOpen} aria-label={`Open ${noticeTitle(about)}`}>
-        Open
-      </ButtonLink>
       {unreadOf(lines).length === 0 ? null : (
         <Button kind="quiet" onPress={() => snoozeUntilTomorrow(lines)} aria-label={`Put ${noticeTitle(about)} off until tomorrow`}>
           Tomorrow
@@ -220,4 +219,51 @@ function EntryActs({ group, address, onOpen }: ActsProps) {
       )}
     </Acts>
   );
+}
+
+/** The one thing that can be done in place; a task opens by its name. */
+function ActButton({
+  group: { about, lines },
+  act,
+  onAnswer,
+}: {
+  readonly group: NoticeGroup;
+  readonly act: NoticeAct;
+  readonly onAnswer: () => void;
+}) {
+  const { personId, today } = useWho();
+  const title = noticeTitle(about);
+  switch (act.kind) {
+    case 'pick-up':
+      return (
+        <Button kind="primary" onPress={() => about.kind === 'handoff' && void pickUp(about, lines)}>
+          Pick up
+        </Button>
+      );
+    case 'answer':
+      return <Button onPress={onAnswer}>Answer…</Button>;
+    case 'add-to-day': {
+      const day = act.day === today ? 'today' : weekdayOf(act.day);
+      const add = (): void => {
+        if (personId !== null) void addToDay(about, { personId, day: act.day, today, lines });
+      };
+      return (
+        <Button onPress={add} aria-label={`Add ${title} to ${day}`}>
+          Add to {day}
+        </Button>
+      );
+    }
+    case 'log':
+      return (
+        <Button onPress={() => void logUsual(about, { ...act, lines })} aria-label={`Log ${hourWords(act.minutes)} on ${title}`}>
+          Log {hourWords(act.minutes)}
+        </Button>
+      );
+    case 'mark-read':
+      return (
+        <Button onPress={() => markRead(lines)} aria-label={`Mark ${title} as read`}>
+          Mark as read
+        </Button>
+      );
+  }
 }

@@ -1,19 +1,40 @@
 import { screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { noticeAddress, noticeNeed, noticeWords, type NoticeAbout, type NoticeGroup, type NoticeLine, type Notices } from '@crew/contract';
+import {
+  noticeAct,
+  noticeAddress,
+  noticeNeed,
+  noticeWords,
+  type NoticeAbout,
+  type NoticeGroup,
+  type NoticeLine,
+  type Notices,
+  type TaskRoom,
+} from '@crew/contract';
 import { openScreen } from '../../../test/screen.tsx';
 import { odalys, teo } from '../../../test/samples.ts';
 import { NoticeBell } from './NoticeBell.tsx';
 
 const TODAY = '2026-11-23';
 const reader = { name: 'Emeka Strand', today: TODAY } as const;
-const task: NoticeAbout = { kind: 'task', id: 't1', title: 'Names for the drawers', status: 'queued', due: '2026-11-25', minutes: 180 };
+const task: Extract<NoticeAbout, { readonly kind: 'task' }> = {
+  ...{ kind: 'task', id: 't1', title: 'Names for the drawers', status: 'queued', due: '2026-11-25', minutes: 180 },
+  ...{ doneOn: null, isLogged: false, usualMinutes: null, room: null },
+};
 const handoff: NoticeAbout = {
   ...{ kind: 'handoff', id: 'h1', from: 'Script', to: 'Studio', state: 'handed-off', version: 4, isReceiver: true, question: null },
 };
 const line = (more: Partial<NoticeLine> = {}): NoticeLine => ({
   ...{ ids: ['n1'], things: 1, kind: 'assigned', event: 'task-assigned', at: '2026-11-23T08:52:00.000Z', isRead: false },
-  ...{ by: { name: 'Bastien Okoro', initials: 'BO' }, isByRule: false, words: null, name: null, minutes: null, change: null },
+  ...{
+    by: { name: 'Bastien Okoro', initials: 'BO' },
+    isByRule: false,
+    words: null,
+    name: null,
+    minutes: null,
+    reminderOf: null,
+    change: null,
+  },
   ...more,
 });
 const group = (about: NoticeAbout, ...lines: NoticeLine[]): NoticeGroup => ({
@@ -45,6 +66,10 @@ test.each<[Partial<NoticeLine>, NoticeAbout, string]>([
     'not answered after 8 working hours',
   ],
   [{ kind: 'reminder', event: 'reminded', name: 'Noor Haddad', minutes: 990 }, handoff, 'Noor has had it for 16 working hours'],
+  [{ kind: 'overdue', name: 'Emeka Strand', minutes: 510, reminderOf: 'overdue' }, task, 'overdue for 8 working hours'],
+  [{ kind: 'overdue', name: 'Noor Haddad', minutes: 1440, reminderOf: 'waiting' }, task, 'with Noor, waiting for 24 working hours'],
+  [{ kind: 'overdue', name: 'Noor Haddad', minutes: 960, reminderOf: 'client' }, task, 'waiting for the client for 16 working hours'],
+  [{ kind: 'unlogged', minutes: 480, reminderOf: 'unlogged' }, task, 'done with no time logged'],
   [{ kind: 'handed-off', event: 'given-on' }, handoff, 'passed it on to you'],
   [{ kind: 'engagement', event: 'engagement-closed' }, { kind: 'engagement', id: 'e1', title: 'E' }, 'closed it without finishing'],
 ])('what happened is a sentence: %j', (more, about, did) => {
@@ -155,4 +180,60 @@ test('Escape closes it and gives the focus back to the bell', async () => {
   await userEvent.keyboard('{Escape}');
   expect(screen.queryByRole('dialog')).toBeNull();
   expect(document.activeElement).toBe(screen.getByRole('button', { name: 'Notices' }));
+});
+
+const roomOn = (day: '2026-11-24' | null): TaskRoom => ({
+  ...{ isPlaced: false, day: day === null ? null : { date: day, freeMinutes: 240 } },
+  onDue: { date: '2026-11-25', loadMinutes: 360, capacityMinutes: 450 },
+});
+
+test.each([
+  [line(), { ...task, room: roomOn('2026-11-24') }, 'Pick a day: 4 h free on Tue 24 Nov', { kind: 'add-to-day', day: '2026-11-24' }],
+  [line(), { ...task, room: roomOn(null) }, 'No day has 3 h free until Wed 25 Nov', null],
+  [line(), { ...task, room: { ...roomOn('2026-11-24'), isPlaced: true } }, '3 h left, due Wed 25 Nov', null],
+  [line({ kind: 'moved' }), { ...task, room: roomOn(null) }, 'It fits: 6 of 7.5 h on Wed 25 Nov', { kind: 'mark-read' }],
+  [line({ kind: 'overdue' }), { ...task, due: '2026-11-20' } as const, '3 h left, was due Fri 20 Nov', null],
+  [
+    line({ kind: 'unlogged' }),
+    { ...task, status: 'done', doneOn: '2026-11-19', usualMinutes: 150 } as const,
+    'Log time: usually 2.5 h',
+    { kind: 'log', day: '2026-11-19', minutes: 150 },
+  ],
+])('what is needed of a task, and what can be done in place: %j', (one, about, words, act) => {
+  expect(noticeNeed(group(about, one), TODAY)?.words).toBe(words);
+  expect(noticeAct(group(about, one))).toEqual(act);
+});
+
+test('new work is put on a day of one’s week, and comes off it again', async () => {
+  const page = await open({ unread: 1, groups: [group({ ...task, room: roomOn('2026-11-24') }, line())], snoozed: null });
+  const shown = await panel();
+  const before = { personId: odalys.personId, taskId: 't1', days: ['2026-11-24'], places: [] };
+  page.network.answer('POST /desk/places', 200, before);
+  page.network.answer('POST /notices/read', 204, null);
+  page.network.answer('POST /desk/places/restore', 200, before);
+  await userEvent.click(shown.getByRole('button', { name: 'Add Names for the drawers to Tue' }));
+  expect(await screen.findByText('“Names for the drawers” is for Tue 24 Nov. Its dates stay.')).toBeTruthy();
+  await userEvent.click(screen.getAllByRole('button', { name: 'Undo' }).at(-1) as HTMLElement);
+  expect(page.sent()).toMatchObject([
+    { request: 'POST /desk/places', body: { taskId: 't1', day: '2026-11-24', personId: odalys.personId } },
+    { request: 'POST /notices/read', body: { noticeIds: ['n1'], isRead: true } },
+    { request: 'POST /desk/places/restore', body: before },
+  ]);
+});
+
+test('the usual time is logged on the day it was done, and removed again', async () => {
+  const about = { ...task, status: 'done', doneOn: '2026-11-19', usualMinutes: 150 } as const;
+  const page = await open({ unread: 1, groups: [group(about, line({ kind: 'unlogged', event: 'reminded' }))], snoozed: null });
+  const shown = await panel();
+  page.network.answer('POST /tasks/t1/time', 201, { id: 't1', entry: { id: 'n9', version: 1 } });
+  page.network.answer('POST /notices/read', 204, null);
+  page.network.answer('POST /time/n9/remove', 204, null);
+  await userEvent.click(shown.getByRole('button', { name: 'Log 2.5 h on Names for the drawers' }));
+  expect(await screen.findByText('2.5 h logged on “Names for the drawers”.')).toBeTruthy();
+  await userEvent.click(screen.getAllByRole('button', { name: 'Undo' }).at(-1) as HTMLElement);
+  expect(page.sent().map(({ request, body }) => [request, body])).toEqual([
+    ['POST /tasks/t1/time', { day: '2026-11-19', minutes: 150 }],
+    ['POST /notices/read', { noticeIds: ['n1'], isRead: true }],
+    ['POST /time/n9/remove', { version: 1 }],
+  ]);
 });

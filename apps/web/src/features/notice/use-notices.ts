@@ -1,7 +1,19 @@
-import type { ChooseMailing, ChooseNotices, HandOff, HandoffSheet, NoticeAbout, NoticeLine, Notices } from '@crew/contract';
+import {
+  noticeTitle,
+  type ChooseMailing,
+  type ChooseNotices,
+  type DeskPlaces,
+  type HandOff,
+  type HandoffSheet,
+  type NoticeAbout,
+  type NoticeLine,
+  type Notices,
+  type TimeLogged,
+} from '@crew/contract';
+import type { IsoDay } from '@crew/core';
 import { call } from '../../api/client.ts';
 import { backBy, perform, performOrThrow } from '../../session/perform.ts';
-import { count } from '../../words/format.ts';
+import { count, dayWords, hourWords } from '../../words/format.ts';
 import { pickedUpWords } from '../../words/handoff.ts';
 
 const mark = (noticeIds: readonly string[], isRead: boolean): Promise<unknown> => call('POST', '/notices/read', { noticeIds, isRead });
@@ -25,6 +37,42 @@ export const markAllRead = ({ groups }: Notices): void => {
     undo: () => backBy(() => mark(ids, false)),
   });
 };
+
+export const markRead = (lines: readonly NoticeLine[]): void => {
+  const ids = unreadOf(lines);
+  void perform({ send: () => mark(ids, true), said: 'Marked as read.', undo: () => backBy(() => mark(ids, false)) });
+};
+
+/** Puts a task on a day of one's week; its dates stay. */
+export async function addToDay(
+  about: NoticeAbout,
+  {
+    personId,
+    day,
+    today,
+    lines,
+  }: { readonly personId: string; readonly day: IsoDay; readonly today: IsoDay; readonly lines: readonly NoticeLine[] },
+): Promise<void> {
+  const { isDone } = await perform({
+    send: () => call<DeskPlaces>('POST', '/desk/places', { taskId: about.id, day, personId }),
+    said: `“${noticeTitle(about)}” is for ${dayWords(day, today)}. Its dates stay.`,
+    undo: (before) => backBy(() => call('POST', '/desk/places/restore', before)),
+  });
+  if (isDone) markOpened(lines);
+}
+
+/** Logs what such work usually takes, on the day it was done. */
+export async function logUsual(
+  about: NoticeAbout,
+  { day, minutes, lines }: { readonly day: IsoDay; readonly minutes: number; readonly lines: readonly NoticeLine[] },
+): Promise<void> {
+  const { isDone } = await perform({
+    send: () => call<TimeLogged>('POST', `/tasks/${about.id}/time`, { day, minutes }),
+    said: `${hourWords(minutes)} logged on “${noticeTitle(about)}”.`,
+    undo: ({ entry: { id, version } }) => backBy(() => call('POST', `/time/${id}/remove`, { version })),
+  });
+  if (isDone) markOpened(lines);
+}
 
 export const snoozeUntilTomorrow = (lines: readonly NoticeLine[]): void => {
   const ids = lines.flatMap((line) => line.ids);

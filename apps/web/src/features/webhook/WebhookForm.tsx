@@ -1,4 +1,4 @@
-import { AddWebhook, WEBHOOK_EVENTS, type EventKind, type WebhookAdded, type WebhookLine } from '@crew/contract';
+import { AddWebhook, WEBHOOK_EVENTS, type EventKind, type WebhookAdded, type WebhookLine, type WebhookSaved } from '@crew/contract';
 import styled from 'styled-components';
 import { call } from '../../api/client.ts';
 import { performOrThrow } from '../../session/perform.ts';
@@ -43,8 +43,9 @@ export function WebhookForm({ webhook, onCancel, onAdded }: WebhookFormProps) {
           await performOrThrow({ send: () => call<WebhookAdded>('POST', '/webhooks', input), said: `${input.name} is told from now on.` }),
         );
       await performOrThrow({
-        send: () => call<WebhookLine>('PATCH', `/webhooks/${webhook.id}`, { version: webhook.version, ...input }),
+        send: () => call<WebhookSaved>('PATCH', `/webhooks/${webhook.id}`, { version: webhook.version, ...input }),
         said: `${input.name} is saved.`,
+        undo: ({ changeId }) => changeId,
       });
       onCancel();
     },

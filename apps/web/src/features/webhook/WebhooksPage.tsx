@@ -1,4 +1,4 @@
-import { type WebhookAdded, type WebhookLine } from '@crew/contract';
+import type { ChangeMade, WebhookAdded, WebhookLine, WebhookSaved } from '@crew/contract';
 import { useState } from 'react';
 import styled from 'styled-components';
 import { call } from '../../api/client.ts';
@@ -12,6 +12,7 @@ import { count, instantWords } from '../../words/format.ts';
 import { DeliveryList } from './DeliveryList.tsx';
 import { kindWords } from './kind-words.ts';
 import { WebhookForm } from './WebhookForm.tsx';
+import { FoldedHistory } from '../history/FoldedHistory.tsx';
 
 const Line = styled.li`
   padding: 10px 14px;
@@ -108,12 +109,14 @@ function WebhookItem({ webhook }: { readonly webhook: WebhookLine }) {
     return (
       <Line>
         <WebhookForm webhook={webhook} onCancel={() => setEditing(false)} onAdded={() => setEditing(false)} />
+        <FoldedHistory subject="webhook" id={id} />
       </Line>
     );
   const switchTo = (next: boolean): void =>
     void perform({
-      send: () => call('PATCH', `/webhooks/${id}`, { version, isOn: next }),
+      send: () => call<WebhookSaved>('PATCH', `/webhooks/${id}`, { version, isOn: next }),
       said: next ? `${name} is told again from now on.` : `${name} is not told any more.`,
+      undo: ({ changeId }) => changeId,
     });
   return (
     <Line>
@@ -131,14 +134,20 @@ function WebhookItem({ webhook }: { readonly webhook: WebhookLine }) {
         <Button
           kind="quiet"
           aria-label={`Delete ${name}`}
-          onPress={() => void perform({ send: () => call('DELETE', `/webhooks/${id}`), said: `${name} is deleted.` })}
+          onPress={() =>
+            void perform({
+              send: () => call<ChangeMade>('DELETE', `/webhooks/${id}`),
+              said: `${name} is deleted. Rules that call it say so when they run.`,
+              undo: ({ changeId }) => changeId,
+            })
+          }
         >
           Delete
         </Button>
       </Inline>
       <Muted>{url}</Muted>
       <p>{kinds.length === 0 ? 'Called by rules only.' : `Told when ${kinds.map(kindWords).join(', ')}.`}</p>
-      <Muted>{lastSentAt === null ? 'Nothing was sent yet.' : `Last sent ${instantWords(lastSentAt, me)}.`}</Muted>
+      {lastSentAt === null ? null : <Muted>Last sent {instantWords(lastSentAt, me)}.</Muted>}
     </Line>
   );
 }

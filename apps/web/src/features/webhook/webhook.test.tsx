@@ -55,7 +55,17 @@ test('a call that was not delivered says why and is sent again; a webhook is swi
   expect(await screen.findByText('It answered 500.')).toBeTruthy();
   page.network.answer('POST /webhooks/deliveries/d1/retry', 204, null);
   await userEvent.click(screen.getByRole('button', { name: 'Send again' }));
-  page.network.answer('PATCH /webhooks/w1', 200, { ...board, isOn: false });
+  page.network.answer('PATCH /webhooks/w1', 200, { webhook: { ...board, isOn: false }, changeId: 'c1' });
   await userEvent.click(screen.getByRole('button', { name: 'Switch off Board' }));
   expect(page.sent().map(({ request }) => request)).toEqual(['POST /webhooks/deliveries/d1/retry', 'PATCH /webhooks/w1']);
+});
+
+test('a webhook that was deleted comes back by undo', async () => {
+  const page = await open([board]);
+  page.network.answer('DELETE /webhooks/w1', 200, { changeId: 'c2' });
+  page.network.answer('POST /changes/c2/undo', 200, { kept: [], changeId: 'c3' });
+  await userEvent.click(screen.getByRole('button', { name: 'Delete Board' }));
+  expect(await screen.findByText('Board is deleted. Rules that call it say so when they run.')).toBeTruthy();
+  await userEvent.click(screen.getAllByRole('button', { name: 'Undo' }).at(-1) as HTMLElement);
+  expect(page.sent().map(({ request }) => request)).toEqual(['DELETE /webhooks/w1', 'POST /changes/c2/undo']);
 });
