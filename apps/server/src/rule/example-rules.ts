@@ -69,7 +69,10 @@ const RECORDING_BEGINS: RuleThen = {
 };
 
 /** What single templates need besides, by the name of the template. */
-function forTemplates(roleOf: (name: string) => string): Readonly<Record<string, readonly RuleContent[]>> {
+function forTemplates({
+  roleOf,
+  templateOf,
+}: Readonly<Record<'roleOf' | 'templateOf', (name: string) => string>>): Readonly<Record<string, readonly RuleContent[]>> {
   const freest = (role: string) => ({ by: 'role', id: roleOf(role) }) as const;
   return {
     'Permanent gallery': [
@@ -122,6 +125,16 @@ function forTemplates(roleOf: (name: string) => string): Readonly<Record<string,
     ],
     'Travelling display': [
       {
+        when: { kind: 'handed-off', slots: { phase: 'Detail design' } },
+        if: [],
+        then: [
+          {
+            do: 'add-saved-task',
+            slots: { item: templateOf('Printer proof'), phase: { by: 'next' }, day: { days: 0, from: 'phase-start' }, whom: null },
+          },
+        ],
+      },
+      {
         when: { kind: 'engagement-completed', slots: {} },
         if: [],
         then: [told('lead', 'Write down what the next tour of {client} should do otherwise')],
@@ -132,15 +145,16 @@ function forTemplates(roleOf: (name: string) => string): Readonly<Record<string,
 
 /** Rules that come with the example templates. */
 export function exampleRules({ roles, templates }: ExampleIds): AddRule[] {
-  const roleOf = (name: string): string => {
-    const id = roles.get(name);
-    if (id === undefined) throw new Error(`the example rules name the role ${name}`);
-    return id;
-  };
-  const ofTemplates = Object.entries(forTemplates(roleOf)).flatMap(([name, contents]) => {
-    const templateId = templates.get(name);
-    if (templateId === undefined) throw new Error(`the example rules name the template ${name}`);
-    return contents.map((content): AddRule => ({ level: 'template', templateId, content }));
-  });
+  const named =
+    (of: string, ids: ReadonlyMap<string, string>) =>
+    (name: string): string => {
+      const id = ids.get(name);
+      if (id === undefined) throw new Error(`the example rules name the ${of} ${name}`);
+      return id;
+    };
+  const [roleOf, templateOf] = [named('role', roles), named('template', templates)];
+  const ofTemplates = Object.entries(forTemplates({ roleOf, templateOf })).flatMap(([name, contents]) =>
+    contents.map((content): AddRule => ({ level: 'template', templateId: templateOf(name), content })),
+  );
   return [...FOR_THE_AGENCY.map((content): AddRule => ({ level: 'agency', content })), ...ofTemplates];
 }

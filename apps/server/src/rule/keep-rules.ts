@@ -18,7 +18,7 @@ import { Refusal, requireFound } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 import { ReadRules } from './read-rules.ts';
 import { ReachMarks } from './reach-marks.ts';
-import { readNames, refuseUnknownIds, requirePlace } from './rule-names.ts';
+import { readNames, refuseMoreThanTasks, refuseUnknownIds, requirePlace } from './rule-names.ts';
 
 /** What of a rule can be changed, and goes back by field. Exceptions are named as `template ID` or `engagement ID`. */
 export interface RuleFields {
@@ -71,6 +71,7 @@ export class KeepRules {
     const { level, content, isOn = true, replacesId = null } = input;
     const place = await requirePlace(manager, who, input);
     await refuseUnknownIds(manager, who.agencyId, content);
+    await refuseMoreThanTasks(manager, content);
     if (replacesId !== null) requireFound(await this.now(manager, who, replacesId), 'rule to replace');
     const row = await firstRow<{ id: string }>(manager, INSERT, [
       ...[who.agencyId, level, place.templateId, place.engagementId],
@@ -153,7 +154,10 @@ export class KeepRules {
       .map((field): FieldChange => ({ field, from: now[field], to: fields[field] }));
     if (changes.length === 0) return;
     const next = { ...now, ...fields };
-    if (fields.content !== undefined) await refuseUnknownIds(manager, who.agencyId, fields.content);
+    if (fields.content !== undefined) {
+      await refuseUnknownIds(manager, who.agencyId, fields.content);
+      await refuseMoreThanTasks(manager, fields.content);
+    }
     await rowsOf(
       manager,
       `UPDATE rule SET content = $2, on_since = CASE WHEN $3 AND NOT is_on OR removed_at IS NOT NULL AND NOT $4 THEN $5 ELSE on_since END, is_on = $3,

@@ -54,9 +54,10 @@ const CHOICES = `
     ${named('SELECT id, name FROM role WHERE agency_id = $1')} AS roles,
     ${named('SELECT id, name FROM client WHERE agency_id = $1')} AS clients,
     ${named(`SELECT id, name FROM template WHERE agency_id = $1 AND kind = 'engagement' AND NOT is_archived`)} AS templates,
+    ${named(`SELECT id, name FROM template WHERE agency_id = $1 AND kind = 'task' AND NOT is_archived`)} AS "savedTasks",
     coalesce((SELECT json_agg(json_build_object('id', e.id, 'name', e.name, 'client', c.name) ORDER BY e.name)
       FROM engagement e JOIN client c ON c.id = e.client_id WHERE e.agency_id = $1 AND e.state IN ('open', 'proposal')), '[]') AS engagements,
-    coalesce((SELECT json_agg(json_build_object('id', w.id, 'name', w.name) ORDER BY w.name) FROM webhook w WHERE w.agency_id = $1), '[]') AS webhooks,
+    coalesce((SELECT json_agg(json_build_object('id', w.id, 'name', w.name) ORDER BY w.name) FROM webhook w WHERE w.agency_id = $1 AND w.removed_at IS NULL), '[]') AS webhooks,
     coalesce((SELECT json_agg(json_build_object('id', f.id, 'name', f.name, 'kind', f.kind, 'options', f.choices) ORDER BY f.name)
       FROM own_field f WHERE f.agency_id = $1 AND NOT f.is_retired AND f.kind <> 'person'), '[]') AS fields`;
 

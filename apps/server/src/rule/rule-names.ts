@@ -9,7 +9,7 @@ const NAMES = `
   UNION ALL SELECT id, name FROM role WHERE agency_id = $1
   UNION ALL SELECT id, name FROM client WHERE agency_id = $1
   UNION ALL SELECT id, name FROM template WHERE agency_id = $1
-  UNION ALL SELECT id, name FROM webhook WHERE agency_id = $1
+  UNION ALL SELECT id, name FROM webhook WHERE agency_id = $1 AND removed_at IS NULL
   UNION ALL SELECT id, name FROM own_field WHERE agency_id = $1`;
 
 const ID = /[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}/gi;
@@ -33,6 +33,14 @@ export async function refuseUnknownIds(manager: EntityManager, agencyId: string,
   const unknown = [...idsIn(content)].find((id) => !Object.hasOwn(names, id));
   if (unknown !== undefined)
     throw new Refusal('unknown-id', 'The rule names somebody or something that is not of your agency. Choose again.', { field: 'content' });
+}
+
+/** Refuses a rule that adds something from the library that is more than a task. */
+export async function refuseMoreThanTasks(manager: EntityManager, content: RuleContent): Promise<void> {
+  const ids = content.then.flatMap(({ do: kind, slots }) => (kind === 'add-saved-task' ? [slots['item'] as string] : []));
+  const more = await firstRow<{ name: string }>(manager, `SELECT name FROM template WHERE id = ANY($1) AND kind <> 'task'`, [ids]);
+  if (more !== null)
+    throw new Refusal('invalid-input', `“${more.name}” is more than a task. Choose a saved task of the library.`, { field: 'content' });
 }
 
 /** Where a rule is to hold: a template or an open engagement of the agency, or nothing for all of it. */

@@ -10,6 +10,7 @@ import type {
   RuleSaved,
   RuleThen,
   RunPage,
+  SavedBack,
   RunUndone,
 } from '@crew/contract';
 import type { IsoDay } from '@crew/core';
@@ -238,6 +239,31 @@ describe('effects', () => {
     expect(made).toMatchObject({ phaseId: phases[1]?.id, assignees: [{ name: 'Mak Reyes' }] });
     expect(made.start < (phases[1]?.start ?? '')).toBe(true);
     expect(made.start >= TODAY).toBe(true);
+  });
+
+  test('a task of the library is added with all it presets, on the day the rule says', async () => {
+    const { id: taskId } = await taskOf('Paint');
+    await edit('Paint', { estimateMinutes: 90 });
+    const saved = await lead.post(`/engagements/${id}/template`, { name: 'Varnish', taskId, measure: 'planned' }).expect(201);
+    const templateId = (saved.body as SavedBack).id;
+    const slots = {
+      item: templateId,
+      phase: { by: 'next' },
+      day: { days: 2, from: 'phase-start' },
+      whom: { by: 'person', id: person('Mak') },
+    } as const;
+    const run = await runAtSketch({ do: 'add-saved-task', slots });
+    expect(run.effects).toMatchObject([{ state: 'done', said: 'Added “Paint” from the library to Make for Mak Reyes.' }]);
+    const { phases, tasks } = await planOf();
+    const made = tasks.filter(({ title }) => title === 'Paint').at(-1) as PlanTask;
+    expect(made).toMatchObject({ phaseId: phases[1]?.id, estimateMinutes: 90, assignees: [{ name: 'Mak Reyes' }] });
+    expect(made.start > (phases[1]?.start ?? '')).toBe(true);
+    await lead.post(`/rules/runs/${run.id}/undo`).expect(200);
+    expect((await planOf()).tasks.filter(({ title }) => title === 'Paint')).toHaveLength(1);
+    // A template of an engagement is more than that.
+    const more = contentOf(becomes('done'), [{ do: 'add-saved-task', slots: { ...slots, item: harness.ids.template } }]);
+    const refused = await lead.post('/rules', { level: 'agency', content: more }).expect(400);
+    expect(refused.body).toMatchObject({ message: '“Panels” is more than a task. Choose a saved task of the library.' });
   });
 
   test('a decision is asked for as a task of whoever leads, from today', async () => {

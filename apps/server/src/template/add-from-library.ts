@@ -7,9 +7,10 @@ import { Clock } from '../platform/clock.ts';
 import { Database, rowsOf } from '../platform/database.ts';
 import { Refusal, requireFound } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
-import { ChangePlan } from '../plan-change/change-plan.ts';
+import { ChangePlan, type OpenPlan } from '../plan-change/change-plan.ts';
 import { tryOut } from '../platform/try-out.ts';
 import type { PlanFacts } from '../schedule/plan-facts.ts';
+import type { NewTask } from '../task/task-images.ts';
 import { bringIn } from './bring-in.ts';
 import { phaseHindrance, type PhaseHere } from './phase-shape.ts';
 import { PHASES_HERE, type News } from './read-news.ts';
@@ -19,6 +20,8 @@ import { TemplateRepository, type TemplateDocument } from './template.repository
 interface Taken {
   readonly engagementId: string;
   readonly input: Input;
+  /** Another day, or other people, for each task that comes. */
+  readonly adapt?: (task: NewTask, open: OpenPlan) => NewTask;
 }
 
 /**
@@ -49,7 +52,8 @@ export class AddFromLibrary {
     return (await tryOut(this.database, (manager) => this.apply(manager, who, { engagementId, input }))).effect;
   }
 
-  private async apply(manager: EntityManager, who: Who, { engagementId, input }: Taken): Promise<PlanChanged> {
+  /** As `run`, inside a transaction. */
+  async apply(manager: EntityManager, who: Who, { engagementId, input, adapt }: Taken): Promise<PlanChanged> {
     const open = await this.plans.open(manager, who, engagementId);
     const template = requireFound(await this.templates.find(manager, who.agencyId, { templateId: input.templateId }), 'template');
     const here = (await rowsOf<PhaseHere>(manager, PHASES_HERE, [engagementId])).map((phase) => ({ ...phase, originId: phase.id }));
@@ -65,7 +69,7 @@ export class AddFromLibrary {
             lines: new Map(open.plan.phases.map(({ id, state_line }) => [id, state_line])),
             input,
           });
-    const changed = await bringIn(manager, who, { plans: this.plans, open, news, chosen: news.differences, version: null });
+    const changed = await bringIn(manager, who, { plans: this.plans, open, news, chosen: news.differences, version: null, adapt });
     await record(manager, { actor: who, at: this.clock.now() }, [
       {
         ...{ kind: 'library-part-added', engagementId, subject: 'engagement', subjectId: engagementId },

@@ -9,6 +9,7 @@ import { applyEdit } from '../plan-change/apply-edit.ts';
 import type { ChangePlan, OpenPlan } from '../plan-change/change-plan.ts';
 import { editOfChanges } from '../plan-change/edit-of-changes.ts';
 import type { NewPhase, PlanEdit, PlanOperation } from '../plan-change/plan-edit.ts';
+import type { NewTask } from '../task/task-images.ts';
 import { BringTasks } from './bring-tasks.ts';
 import { ORDER } from './news-hindrance.ts';
 import { changesPlace, shapeAfter } from './phase-shape.ts';
@@ -35,10 +36,26 @@ export interface BringContext {
 export async function bringIn(
   manager: EntityManager,
   who: Who,
-  { plans, open, ...bringing }: Bringing & { readonly plans: ChangePlan; readonly open: OpenPlan },
+  {
+    plans,
+    open,
+    adapt,
+    ...bringing
+  }: Bringing & {
+    readonly plans: ChangePlan;
+    readonly open: OpenPlan;
+    /** Changes each task that comes before it is there. */
+    readonly adapt?: ((task: NewTask, open: OpenPlan) => NewTask) | undefined;
+  },
 ): Promise<PlanChanged> {
   const context = await readContext(manager, who, open.plan.engagementId);
-  return plans.apply(manager, who, { open, edit: editOfNews(open, { ...bringing, context }) });
+  const { operations } = editOfNews(open, { ...bringing, context });
+  const adapted = operations.map((operation) =>
+    adapt === undefined || operation.kind !== 'add-tasks'
+      ? operation
+      : { ...operation, tasks: operation.tasks.map((task) => adapt(task, open)) },
+  );
+  return plans.apply(manager, who, { open, edit: { operations: adapted } });
 }
 
 async function readContext(manager: EntityManager, { agencyId }: Who, engagementId: string): Promise<BringContext> {

@@ -67,6 +67,8 @@ export interface RuleChoices {
   readonly templates: readonly Named[];
   readonly engagements: readonly (Named & { readonly client: string })[];
   readonly webhooks: readonly Named[];
+  /** Single tasks of the library. */
+  readonly savedTasks: readonly Named[];
   readonly fields: readonly (Named & { readonly kind: string; readonly options: readonly string[] })[];
 }
 

@@ -69,6 +69,7 @@ const SLOT_WORDS: { readonly [Kind in SlotKind]: (value: never, names: RuleNames
   chosen: (value: Chosen, names) =>
     value.by === 'person' ? nameOf(value.id, names) : `the ${nameOf(value.id, names)} with the most free hours`,
   webhook: (value: string, names) => nameOf(value, names),
+  'saved-task': (value: string, names) => `“${nameOf(value, names)}”`,
   text: (value: string) => `“${value}”`,
   letter: (value: string) => `“${shortened(value)}”`,
   title: (value: string) => `“${value}”`,

@@ -62,6 +62,8 @@ export interface SlotValues {
   readonly field: FieldValue;
   /** By its id. */
   readonly webhook: string;
+  /** A single task kept in the library, by its id. */
+  readonly 'saved-task': string;
   readonly place: WhichPhase;
   readonly day: RuleDay;
 }
@@ -124,6 +126,7 @@ const SLOT_RULES: { readonly [Kind in SlotKind]: { readonly is: (value: unknown)
     wanted: 'Choose a role or a person to assign.',
   },
   webhook: { is: isId, wanted: 'Choose a webhook.' },
+  'saved-task': { is: isId, wanted: 'Choose a saved task of the library.' },
   text: { is: (value) => isText(value, 500), wanted: 'Write a text of at most 500 characters.' },
   letter: { is: (value) => isText(value, 4000), wanted: 'Write the mail, in at most 4 000 characters.' },
   title: { is: (value) => isText(value, 200), wanted: 'Give the task a title of at most 200 characters.' },

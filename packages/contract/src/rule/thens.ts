@@ -52,6 +52,15 @@ export const THENS = {
       whom: { kind: 'chosen', any: 'nobody yet' },
     },
   },
+  'add-saved-task': {
+    words: 'add {item} from the library to {phase}, {day}, for {whom}',
+    slots: {
+      item: { kind: 'saved-task' },
+      phase: { kind: 'place', first: { by: 'next' } },
+      day: { kind: 'day', first: { days: 0, from: 'phase-start' } },
+      whom: { kind: 'chosen', any: 'whoever has its role' },
+    },
+  },
   'ask-decision': {
     words: 'ask {whom} to decide: {text}',
     slots: { whom: { kind: 'who', first: { by: 'lead' } }, text: { kind: 'title' } },

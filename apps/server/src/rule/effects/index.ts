@@ -3,6 +3,7 @@ import type { ThenKind } from '@crew/contract';
 import { StartRound } from '../../engagement/start-round.ts';
 import { PassHandoff } from '../../handoff/pass-handoff.ts';
 import { ChangePlan } from '../../plan-change/change-plan.ts';
+import { AddFromLibrary } from '../../template/add-from-library.ts';
 import { mailClient, mailPeople } from './mails.ts';
 import { callWebhook } from './webhooks.ts';
 import { readyHandoff, tell } from './people.ts';
@@ -14,8 +15,8 @@ import type { CarryOutEffect } from './types.ts';
 @Injectable()
 export class Effects {
   private readonly byKind: Readonly<Record<ThenKind, CarryOutEffect>>;
-  constructor(plans: ChangePlan, passing: PassHandoff, rounds: StartRound) {
-    const tasks = new TaskEffects(plans);
+  constructor(plans: ChangePlan, passing: PassHandoff, rounds: StartRound, library: AddFromLibrary) {
+    const tasks = new TaskEffects(plans, library);
     const phases = new PhaseEffects(passing, rounds, tasks);
     this.byKind = {
       tell,
@@ -25,6 +26,7 @@ export class Effects {
       assign: tasks.assign,
       'assign-phase': tasks.assignPhase,
       'make-task': tasks.makeTask,
+      'add-saved-task': tasks.addSavedTask,
       'ask-decision': tasks.askDecision,
       'move-task': tasks.moveTask,
       'move-phase': tasks.movePhase,

@@ -6,6 +6,7 @@ import { Refusal } from '../../platform/refusal.ts';
 import { isOpen } from '../../platform/sql-words.ts';
 import type { ChangePlan, OpenPlan } from '../../plan-change/change-plan.ts';
 import { decisionTask } from '../../plan-change/decision-task.ts';
+import type { AddFromLibrary } from '../../template/add-from-library.ts';
 import type { TaskValues } from '../../task/task-fields.ts';
 import type { NewTask } from '../../task/task-images.ts';
 import { findPeople, findPhase, type PhaseFound } from '../places.ts';
@@ -28,8 +29,10 @@ const TASK = `SELECT t.version, t.title, t.status, t.labels, t.priority, t.own_f
 /** Effects on plans: changes like any other, by the one way to change a plan. */
 export class TaskEffects {
   private readonly plans: ChangePlan;
-  constructor(plans: ChangePlan) {
+  private readonly library: AddFromLibrary;
+  constructor(plans: ChangePlan, library: AddFromLibrary) {
     this.plans = plans;
+    this.library = library;
   }
 
   readonly assign: CarryOutEffect = async (asked) => {
@@ -123,6 +126,28 @@ export class TaskEffects {
     }));
     const name = chosen === null ? '' : ` for ${chosen.name}`;
     return { said: `Added “${title}” to ${phase.name}${name}.` };
+  };
+
+  /** With all the library presets, but on the day the rule says. */
+  readonly addSavedTask: CarryOutEffect = async (asked) => {
+    const { manager, who, event, chosen } = asked;
+    const phase = await findPhase(manager, event, slotOf(asked, 'place', 'phase'));
+    const day = slotOf(asked, 'day', 'day');
+    const input = { templateId: slotOf(asked, 'saved-task', 'item'), phaseId: phase.id };
+    const titles: string[] = [];
+    await this.library.apply(manager, who, {
+      ...{ engagementId: event.engagementId as string, input },
+      adapt: (task, open) => {
+        titles.push(task.values.title);
+        return {
+          ...task,
+          // What follows another of its tasks stays behind that.
+          values: { ...task.values, ...((task.after ?? []).length > 0 ? {} : placedOn(day, { open, phase })) },
+          ...(chosen === null ? {} : { assignees: [{ personId: chosen.id }] }),
+        };
+      },
+    });
+    return { said: `Added “${titles[0] ?? ''}” from the library to ${phase.name}${chosen === null ? '' : ` for ${chosen.name}`}.` };
   };
 
   readonly askDecision: CarryOutEffect = async (asked) => {

@@ -18,6 +18,7 @@ import { phone } from '../../ui/tokens.ts';
 import { count, shortDay } from '../../words/format.ts';
 import { ContactSheet } from './ContactSheet.tsx';
 import { NewContactForm } from './ContactForm.tsx';
+import { FoldedHistory } from '../history/FoldedHistory.tsx';
 
 const Row = styled.li<{ $isOpen?: boolean; $isGone?: boolean }>`
   position: relative;
@@ -83,6 +84,7 @@ function LoadedClient({ client }: { readonly client: ClientSheet }) {
         <div>
           <Contacts client={client} opened={opened?.id ?? null} onOpen={(id) => openSheet({ kind: 'contact', id })} />
           <Engagements client={client} />
+          <FoldedHistory subject="client" id={client.id} />
         </div>
         {opened !== null ? (
           <ContactSheet {...{ client, mayEdit }} contact={opened} onClose={close} />

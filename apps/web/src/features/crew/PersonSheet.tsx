@@ -11,6 +11,7 @@ import { Trouble } from '../../ui/text.tsx';
 import { Tick } from '../../ui/Tick.tsx';
 import { count, hourWords } from '../../words/format.ts';
 import { usePersonForm, type PersonFormState } from './use-person-form.ts';
+import { FoldedHistory } from '../history/FoldedHistory.tsx';
 
 const Form = styled.form`
   display: flex;
@@ -75,6 +76,7 @@ export function PersonSheet({ member, roles, isSelf, onClose }: PersonSheetProps
         </Actions>
       </Form>
       {isNew || isSelf ? null : <Leaving member={member} onClose={onClose} />}
+      {isNew ? null : <FoldedHistory subject="person" id={member.id} />}
     </Sheet>
   );
 }

@@ -12,6 +12,7 @@ import { TextCell } from '../../ui/TextCell.tsx';
 import { Trouble } from '../../ui/text.tsx';
 import { RoleHolders } from './RoleHolders.tsx';
 import { GateEditor } from '../gate/GateEditor.tsx';
+import { FoldedHistory } from '../history/FoldedHistory.tsx';
 
 const NOBODY = 'none';
 
@@ -92,6 +93,7 @@ function Body({ phase, engagementId }: { readonly phase: PhaseView; readonly eng
         {phase.state === 'over' ? <Muted>This phase is over; its gate counts again if it is sent back.</Muted> : null}
         <GateEditor checks={checks} titles={titles} onChange={(next) => save({ checks: next.map(asInput) }, 'The gate is changed.')} />
       </SheetPart>
+      <FoldedHistory subject="phase" id={id} />
     </>
   );
 }

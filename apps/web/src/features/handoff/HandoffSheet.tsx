@@ -18,6 +18,7 @@ import { PersonMark, TaskGlyph } from '../../ui/marks.tsx';
 import { Sheet, SheetPart } from '../../ui/Sheet.tsx';
 import { count, dayWords, fileSize, hourWords, instantWords, shortDay } from '../../words/format.ts';
 import { Give, NO_DRAFT, Receive, type Draft, type HandoffProps } from './NextStep.tsx';
+import { FoldedHistory } from '../history/FoldedHistory.tsx';
 
 const Unseen = styled.span`
   ${hiddenText}
@@ -156,6 +157,7 @@ function Body({ handoff, drafting }: HandoffProps) {
       <HandoffMail handoffId={handoff.id} />
       <NextStep handoff={handoff} drafting={drafting} />
       {handoff.state === 'picked-up' ? null : <WaysOut ways={handoff.ways} engagement={handoff.engagement} />}
+      <FoldedHistory subject="handoff" id={handoff.id} />
     </>
   );
 }

@@ -14,6 +14,7 @@ import { RuleText } from './RuleText.tsx';
 import { RuleTrialView } from './RuleTrialView.tsx';
 import { SentenceEditor } from './SentenceEditor.tsx';
 import { placeRule, removeRule, saveRule, switchRule } from './use-rules.ts';
+import { FoldedHistory } from '../history/FoldedHistory.tsx';
 
 const Foot = styled.footer`
   position: sticky;
@@ -153,6 +154,7 @@ function RuleMore({ rule, list, choices, onClose, onSaved }: MoreProps) {
         </Button>
       </Inline>
       <RuleOrder rule={rule} list={list} />
+      <FoldedHistory subject="rule" id={rule.id} />
       {rule.replacesId === null ? null : <Note $isSmall>Stands instead of another rule where it holds.</Note>}
     </SheetPart>
   );

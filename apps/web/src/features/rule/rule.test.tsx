@@ -27,6 +27,7 @@ const choices: RuleChoices = {
     templates: [],
     fields: [],
     webhooks: [],
+    savedTasks: [],
   },
   engagements: [{ id: 'e1', name: 'Depot audio trail', client: 'Pellworth Tram Museum' }],
 };

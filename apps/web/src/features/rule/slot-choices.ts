@@ -32,6 +32,7 @@ export function namesOf(choices: RuleChoices): Readonly<Record<string, string>> 
     ...choices.templates,
     ...choices.fields,
     ...choices.webhooks,
+    ...choices.savedTasks,
   ];
   return Object.fromEntries(all.map(({ id, name }) => [id, name]));
 }
@@ -58,6 +59,7 @@ const VALUES: { readonly [Kind in SlotKind]?: (choices: RuleChoices) => readonly
     ...people.map(({ id }) => ({ by: 'person', id }) as const),
   ],
   webhook: ({ webhooks }) => webhooks.map(({ id }) => id),
+  'saved-task': ({ savedTasks }) => savedTasks.map(({ id }) => id),
   priority: () => PRIORITY,
   label: ({ labels }) => labels,
   place: ({ phases }) => [{ by: 'this' }, { by: 'next' }, ...phases.map((is) => ({ by: 'name', is }) as const)],
