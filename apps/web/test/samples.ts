@@ -113,6 +113,8 @@ export const handoffSheet: Handoff = {
   ways: [],
   doneTasks: [{ id: 't1', number: 3, title: 'Storyline', finish: '2026-11-20', who: ['Priya Vance'] }],
   openTasks: [{ id: 't2', number: 4, title: 'Mood sketches', status: 'active' }],
+  decisions: [{ id: 'd1', text: 'No music under stop 7', by: 'Priya Vance', day: '2026-11-19' }],
+  questions: [{ id: 'q1', text: 'Who voices the conductor?', who: 'Harbour Museum' }],
   files: [{ id: idOf('f1'), name: 'map.pdf', bytes: 2000, task: 'Storyline' }],
   packetAt: null,
   involved: [{ person: { id: 'w1', name: 'Priya Vance', initials: 'PV' }, minutes: 390 }],

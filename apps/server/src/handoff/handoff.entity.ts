@@ -4,8 +4,9 @@ import { Person } from '../crew/crew.entity.ts';
 import { Engagement, Phase } from '../engagement/engagement.entity.ts';
 import { Choice, Key, oneOf, Ref } from '../platform/columns.ts';
 
-/** A packet, and when it was kept. */
-export type KeptPacket = HandoffPacket & { readonly at: string };
+/** A packet, and when it was kept; the oldest were kept without decisions and questions. */
+export type KeptPacket = Omit<HandoffPacket, 'decisions' | 'questions'> &
+  Partial<Pick<HandoffPacket, 'decisions' | 'questions'>> & { readonly at: string };
 
 /** The passing of an engagement from one phase to the next; the last one closes it. */
 @Entity('handoff')

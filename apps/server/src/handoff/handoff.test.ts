@@ -94,6 +94,12 @@ test('hand off, read, send back with a question, answer, pick up: the next phase
   const packet = (await maker.get(`/handoffs/${handoff}`).expect(200)).body as HandoffSheet;
   expect(packet).toMatchObject({ words: 'Two panels are curved.', canPickUp: true, onPickUp: { start: TODAY, tasks: 2 } });
   expect(packet.doneTasks.map((task) => task.title)).toEqual(['Sketch', 'Ink', 'Client looks']);
+  // What the client answered and what somebody confirmed are decisions, by whom and when.
+  expect(packet.decisions).toMatchObject([
+    { text: 'Client looks', by: 'Harbour Museum', day: TODAY },
+    { text: 'Lead agrees', by: 'Lena Park', day: TODAY },
+  ]);
+  expect(packet.questions).toEqual([]);
 
   await maker.post(`/handoffs/${handoff}/send-back`, { version: 2, question: 'Which two?' }).expect(200);
   expect((await planOf(id)).phases.map((phase) => [phase.state, phase.baton])).toEqual([

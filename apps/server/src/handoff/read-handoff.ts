@@ -36,10 +36,11 @@ export class ReadHandoff {
       this.handoffs.listReceivers(who, { phaseId: line.to?.id ?? null, today }),
       line.to === null || line.state === 'picked-up' ? null : this.lookAhead(who, line.engagement.id, line.to.id),
     ]);
-    const { doneTasks, openTasks, files, involved } = packet;
+    // Packets kept before these were gathered have none.
+    const { doneTasks, openTasks, decisions = [], questions = [], files, involved } = packet;
     return {
       ...line,
-      ...{ gate, words: row.words, turns, ways, doneTasks, openTasks, files, involved },
+      ...{ gate, words: row.words, turns, ways, doneTasks, openTasks, decisions, questions, files, involved },
       packetAt: isKept ? (row.packet?.at ?? null) : null,
       onPickUp,
       receivers,

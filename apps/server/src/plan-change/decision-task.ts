@@ -6,7 +6,10 @@ import type { OpenPlan } from './change-plan.ts';
 /** What deciding something takes. */
 const DECISION_MINUTES = 30;
 
-export const decisionTitle = (text: string): string => `Decide: ${text}`.slice(0, 200);
+/** What the title of a decision begins with: packets tell it by that. */
+export const DECIDE = 'Decide: ';
+
+export const decisionTitle = (text: string): string => `${DECIDE}${text}`.slice(0, 200);
 
 /** A task for those who have to decide something, from the next working day on. */
 export function decisionTask(

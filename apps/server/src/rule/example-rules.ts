@@ -68,6 +68,25 @@ const RECORDING_BEGINS: RuleThen = {
   },
 };
 
+/** A proof of the panels before they are built, and a look back at the end. */
+const forDisplays = (proofId: string): readonly RuleContent[] => [
+  {
+    when: { kind: 'handed-off', slots: { phase: 'Detail design' } },
+    if: [],
+    then: [
+      {
+        do: 'add-saved-task',
+        slots: { item: proofId, phase: { by: 'next' }, day: { days: 0, from: 'phase-start' }, whom: null },
+      },
+    ],
+  },
+  {
+    when: { kind: 'engagement-completed', slots: {} },
+    if: [],
+    then: [told('lead', 'Write down what the next tour of {client} should do otherwise')],
+  },
+];
+
 /** What single templates need besides, by the name of the template. */
 function forTemplates({
   roleOf,
@@ -123,23 +142,7 @@ function forTemplates({
         then: [{ do: 'ask-decision', slots: { whom: { by: 'lead' }, text: 'which maker gets the signs of {client}?' } }],
       },
     ],
-    'Travelling display': [
-      {
-        when: { kind: 'handed-off', slots: { phase: 'Detail design' } },
-        if: [],
-        then: [
-          {
-            do: 'add-saved-task',
-            slots: { item: templateOf('Printer proof'), phase: { by: 'next' }, day: { days: 0, from: 'phase-start' }, whom: null },
-          },
-        ],
-      },
-      {
-        when: { kind: 'engagement-completed', slots: {} },
-        if: [],
-        then: [told('lead', 'Write down what the next tour of {client} should do otherwise')],
-      },
-    ],
+    'Travelling display': forDisplays(templateOf('Printer proof')),
   };
 }
 

@@ -1,4 +1,3 @@
-import { Toned } from '../../ui/text.tsx';
 import { hiddenText } from '../../ui/tokens.ts';
 import type { IsoDay } from '@crew/core';
 import { can, type GateCheckView, type HandoffSheet as Handoff } from '@crew/contract';
@@ -14,10 +13,12 @@ import { HandoffMail } from '../mail/HandoffMail.tsx';
 import { WaysOut } from '../task/WaysOut.tsx';
 import { Baton } from '../../ui/Baton.tsx';
 import { ErrorNote, Loading } from '../../ui/layout.tsx';
-import { PersonMark, TaskGlyph } from '../../ui/marks.tsx';
+import { PersonMark } from '../../ui/marks.tsx';
 import { Sheet, SheetPart } from '../../ui/Sheet.tsx';
-import { count, dayWords, fileSize, hourWords, instantWords, shortDay } from '../../words/format.ts';
+import { count, dayWords, hourWords, instantWords } from '../../words/format.ts';
 import { Give, NO_DRAFT, Receive, type Draft, type HandoffProps } from './NextStep.tsx';
+import { Line, List } from './parts.tsx';
+import { PacketPart } from './PacketPart.tsx';
 import { FoldedHistory } from '../history/FoldedHistory.tsx';
 
 const Unseen = styled.span`
@@ -30,11 +31,6 @@ const Title = styled.h2`
   gap: 9px;
   font-size: 18px;
 `;
-const Line = styled.p`
-  color: var(--ink-2);
-  font-size: 12.5px;
-  margin-top: 3px;
-`;
 const Quote = styled.blockquote`
   margin: 10px 0 0;
   padding: 10px 12px;
@@ -46,24 +42,6 @@ const Quote = styled.blockquote`
 const QuestionQuote = styled(Quote)`
   border-color: var(--brick);
   background: var(--brick-soft);
-`;
-const List = styled.ul`
-  > li {
-    display: flex;
-    align-items: center;
-    gap: 8px;
-    padding: 5px 0;
-    border-top: 1px solid var(--line-2);
-    &:first-child {
-      border-top: 0;
-    }
-  }
-  > li > span:last-child:not(:first-child) {
-    margin-left: auto;
-    color: var(--ink-2);
-    font-size: 12px;
-    text-align: right;
-  }
 `;
 const CheckButton = styled(AriaButton)`
   display: flex;
@@ -145,7 +123,7 @@ function Body({ handoff, drafting }: HandoffProps) {
       <GatePart handoff={handoff} />
       <SheetPart>
         <h3>What goes along</h3>
-        <Packet handoff={handoff} drafting={drafting} />
+        <PacketPart handoff={handoff} drafting={drafting} />
       </SheetPart>
       {handoff.onPickUp === null ? null : (
         <SheetPart>
@@ -268,62 +246,6 @@ function GateCheck({ check, canEdit }: { readonly check: GateCheckView; readonly
         {detail === null ? null : <small>{detail}</small>}
       </span>
     </CheckButton>
-  );
-}
-
-function Packet({ handoff, drafting: { draft, write } }: HandoffProps) {
-  const { today } = useWho();
-  const { packetAt, canHandOff } = handoff;
-  const isIn = ({ id }: { readonly id: string }): boolean => !draft.without.includes(id);
-  const [out, leave] = [draft.without.length, (id: string) => write({ without: [...draft.without, id] })];
-  const leaveOut = (thing: { readonly id: string }, name: string) =>
-    canHandOff ? (
-      <Button kind="quiet" aria-label={`Leave ${name} out of the packet`} onPress={() => leave(thing.id)}>
-        ✕
-      </Button>
-    ) : null;
-  return (
-    <>
-      {packetAt === null ? null : <Line>As it was when it was handed off.</Line>}
-      <List>
-        {handoff.doneTasks.filter(isIn).map((task) => (
-          <li key={task.id}>
-            <TaskGlyph status="done" />
-            <span>{task.title}</span>
-            {leaveOut(task, task.title)}
-            <span>{[...task.who.map((name) => name.split(' ')[0]), shortDay(task.finish, today)].join(' · ')}</span>
-          </li>
-        ))}
-        {handoff.openTasks.filter(isIn).map((task) => (
-          <li key={task.id}>
-            <TaskGlyph status={task.status} />
-            <span>{task.title}</span>
-            <Toned $tone="waiting">{packetAt === null ? 'still open' : 'was open'}</Toned>
-          </li>
-        ))}
-        {handoff.files.filter(isIn).map((file) => (
-          <li key={file.id}>
-            <a href={`/api/files/${file.id}`}>{file.name}</a>
-            {leaveOut(file, file.name)}
-            <span>{[file.task, fileSize(file.bytes)].join(' · ')}</span>
-          </li>
-        ))}
-        {handoff.involved.length === 0 ? null : (
-          <li>
-            <span>Who was involved</span>
-            <span>{handoff.involved.map((one) => `${one.person.name.split(' ')[0]} ${hourWords(one.minutes)}`).join(', ')}</span>
-          </li>
-        )}
-      </List>
-      {out === 0 ? null : (
-        <Line>
-          {count(out, 'thing is', 'things are')} left out.{' '}
-          <Button kind="text" onPress={() => write({ without: [] })}>
-            Restore
-          </Button>
-        </Line>
-      )}
-    </>
   );
 }
 

@@ -90,7 +90,11 @@ describe('what is read before passing it on', () => {
       within(part)
         .getAllByRole('listitem')
         .map((line) => line.textContent),
-    ).toEqual(['Storyline✕Priya · 20 Nov', 'Mood sketchesstill open', 'map.pdf✕Storyline · 2 kB', 'Who was involvedPriya 6.5 h']);
+    ).toEqual([
+      ...['Storyline✕Priya · 20 Nov', 'Mood sketchesstill open'],
+      ...['Decided: No music under stop 7✕Priya Vance · 19 Nov', 'Open question: Who voices the conductor?✕with Harbour Museum'],
+      ...['map.pdf✕Storyline · 2 kB', 'Who was involvedPriya 6.5 h'],
+    ]);
   });
 
   test('what is left out of the packet is not handed off with it, and can be restored', async () => {

@@ -1,0 +1,133 @@
+import type { HandoffSheet as Handoff } from '@crew/contract';
+import type { ReactNode } from 'react';
+import { useWho } from '../../session/session.tsx';
+import { Button } from '../../ui/Button.tsx';
+import { TaskGlyph } from '../../ui/marks.tsx';
+import { Toned } from '../../ui/text.tsx';
+import { count, fileSize, hourWords, shortDay } from '../../words/format.ts';
+import type { HandoffProps } from './NextStep.tsx';
+import { Line, List } from './parts.tsx';
+
+interface PartProps {
+  readonly handoff: Handoff;
+  /** The button that leaves a thing out, for whoever hands off. */
+  readonly leaveOut: (id: string, name: string) => ReactNode;
+}
+
+/** What goes along, as it was gathered; whoever hands off may leave things out. */
+export function PacketPart({ handoff, drafting: { draft, write } }: HandoffProps) {
+  const left = draft.without;
+  const leaveOut = (id: string, name: string) =>
+    handoff.canHandOff ? (
+      <Button kind="quiet" aria-label={`Leave ${name} out of the packet`} onPress={() => write({ without: [...left, id] })}>
+        ✕
+      </Button>
+    ) : null;
+  return (
+    <>
+      {handoff.packetAt === null ? null : <Line>As it was when it was handed off.</Line>}
+      <List>
+        <Tasks handoff={without(handoff, left)} leaveOut={leaveOut} />
+        <Said handoff={without(handoff, left)} leaveOut={leaveOut} />
+        <FilesAndPeople handoff={without(handoff, left)} leaveOut={leaveOut} />
+      </List>
+      {left.length === 0 ? null : (
+        <Line>
+          {count(left.length, 'thing is', 'things are')} left out.{' '}
+          <Button kind="text" onPress={() => write({ without: [] })}>
+            Restore
+          </Button>
+        </Line>
+      )}
+    </>
+  );
+}
+
+function without(handoff: Handoff, left: readonly string[]): Handoff {
+  const kept = <One extends { readonly id: string }>(list: readonly One[]): One[] => list.filter(({ id }) => !left.includes(id));
+  const { doneTasks, openTasks, decisions, questions, files } = handoff;
+  return {
+    ...handoff,
+    ...{
+      doneTasks: kept(doneTasks),
+      openTasks: kept(openTasks),
+      decisions: kept(decisions),
+      questions: kept(questions),
+      files: kept(files),
+    },
+  };
+}
+
+/** Its tasks; what was decided or asked is told as that, not as a task once more. */
+function Tasks({ handoff: { doneTasks, openTasks, decisions, questions, packetAt }, leaveOut }: PartProps) {
+  const { today } = useWho();
+  const told = new Set([...decisions, ...questions].map(({ id }) => id));
+  const isWork = ({ id }: { readonly id: string }): boolean => !told.has(id);
+  return (
+    <>
+      {doneTasks.filter(isWork).map(({ id, title, who, finish }) => (
+        <li key={id}>
+          <TaskGlyph status="done" />
+          <span>{title}</span>
+          {leaveOut(id, title)}
+          <span>{[...who.map((name) => name.split(' ')[0]), shortDay(finish, today)].join(' · ')}</span>
+        </li>
+      ))}
+      {openTasks.filter(isWork).map(({ id, title, status }) => (
+        <li key={id}>
+          <TaskGlyph status={status} />
+          <span>{title}</span>
+          <Toned $tone="waiting">{packetAt === null ? 'still open' : 'was open'}</Toned>
+        </li>
+      ))}
+    </>
+  );
+}
+
+function Said({ handoff: { decisions, questions }, leaveOut }: PartProps) {
+  const { today } = useWho();
+  return (
+    <>
+      {decisions.map(({ id, text, by, day }) => (
+        <li key={`decided ${id}`}>
+          <span>
+            Decided: <strong>{text}</strong>
+          </span>
+          {leaveOut(id, text)}
+          <span>{[...(by === null ? [] : [by]), shortDay(day, today)].join(' · ')}</span>
+        </li>
+      ))}
+      {questions.map(({ id, text, who }) => (
+        <li key={`asked ${id}`}>
+          <span>
+            Open question: <strong>{text}</strong>
+          </span>
+          {leaveOut(id, text)}
+          <span>
+            <Toned $tone="waiting">{who === null ? 'nobody is asked yet' : `with ${who}`}</Toned>
+          </span>
+        </li>
+      ))}
+    </>
+  );
+}
+
+function FilesAndPeople({ handoff: { files, involved }, leaveOut }: PartProps) {
+  return (
+    <>
+      {files.map(({ id, name, task, bytes }) => (
+        <li key={id}>
+          <a href={`/api/files/${id}`}>{name}</a>
+          {leaveOut(id, name)}
+          <span>{[task, fileSize(bytes)].join(' · ')}</span>
+        </li>
+      ))}
+      {involved.length === 0 ? null : (
+        <li>
+          <span>Who was involved</span>
+          <span>{involved.map((one) => `${one.person.name.split(' ')[0]} ${hourWords(one.minutes)}`).join(', ')}</span>
+        </li>
+      )}
+    </>
+  );
+}
