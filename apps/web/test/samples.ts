@@ -113,7 +113,7 @@ export const handoffSheet: Handoff = {
   ways: [],
   doneTasks: [{ id: 't1', number: 3, title: 'Storyline', finish: '2026-11-20', who: ['Priya Vance'] }],
   openTasks: [{ id: 't2', number: 4, title: 'Mood sketches', status: 'active' }],
-  decisions: [{ id: 'd1', text: 'No music under stop 7', by: 'Priya Vance', day: '2026-11-19' }],
+  decisions: [{ id: 'd1', kind: 'decided', text: 'No music under stop 7', by: 'Priya Vance', day: '2026-11-19' }],
   questions: [{ id: 'q1', text: 'Who voices the conductor?', who: 'Harbour Museum' }],
   files: [{ id: idOf('f1'), name: 'map.pdf', bytes: 2000, task: 'Storyline' }],
   packetAt: null,

@@ -146,11 +146,12 @@ export function noticeAct({ about, lines }: NoticeGroup): NoticeAct | null {
   if (about.kind !== 'task') return null;
   if (isToLog({ about, lines }))
     return about.usualMinutes === null || about.doneOn === null ? null : { kind: 'log', day: about.doneOn, minutes: about.usualMinutes };
+  const isUnread = lines.some(({ isRead }) => !isRead);
+  if (about.status === 'done' || about.status === 'dropped') return isUnread ? { kind: 'mark-read' } : null;
   if (has('assigned', 'ready')) {
     const day = about.room?.day ?? null;
     return day === null || about.room?.isPlaced === true ? null : { kind: 'add-to-day', day: day.date };
   }
-  const isUnread = lines.some(({ isRead }) => !isRead);
   return isUnread && has('moved', 'unassigned') && !has('overdue') ? { kind: 'mark-read' } : null;
 }
 

@@ -96,8 +96,8 @@ test('hand off, read, send back with a question, answer, pick up: the next phase
   expect(packet.doneTasks.map((task) => task.title)).toEqual(['Sketch', 'Ink', 'Client looks']);
   // What the client answered and what somebody confirmed are decisions, by whom and when.
   expect(packet.decisions).toMatchObject([
-    { text: 'Client looks', by: 'Harbour Museum', day: TODAY },
-    { text: 'Lead agrees', by: 'Lena Park', day: TODAY },
+    { kind: 'answered', text: 'Client looks', by: 'Harbour Museum', day: TODAY },
+    { kind: 'confirmed', text: 'Lead agrees', by: 'Lena Park', day: TODAY },
   ]);
   expect(packet.questions).toEqual([]);
 

@@ -112,7 +112,8 @@ async function readMe(path: string): Promise<Me | null> {
 }
 
 export const useMe = () => {
-  topicsOf.set('/session', () => ['crew', 'settings']);
+  // The counts in the bar are of one's own desk and handoffs.
+  topicsOf.set('/session', () => ['crew', 'settings', 'engagement', 'person']);
   return useSWR<Me | null, ApiError>('/session', readMe);
 };
 

@@ -1,10 +1,13 @@
 import { TASK_STATUS, TASK_STATUS_WORDS, type TrackPhase } from '@crew/contract';
 import { act, fireEvent, render, screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
+import { useCallback } from 'react';
+import { Autocomplete, Input, ListBox, ListBoxItem, TextField } from 'react-aria-components';
 import { Baton, BATON_WORDS } from './Baton.tsx';
 import { Choose, Field } from './Field.tsx';
 import { TaskGlyph } from './marks.tsx';
 import { dayScale, Track } from './Track.tsx';
+import { useKey } from './use-key.ts';
 import { forgetSteps, noticeToCome, notify, NoticeRegion, undoLast } from './toasts.tsx';
 
 test.each(TASK_STATUS)('the glyph of %s says so to those who listen', (status) => {
@@ -133,4 +136,34 @@ test('a notice goes after a while, but not while the pointer is on it', () => {
   } finally {
     jest.useRealTimers();
   }
+});
+
+test('a shortcut is none while somebody types, also where a list found by typing hands keys on to its rows', async () => {
+  let times = 0;
+  function Screen() {
+    useKey(
+      't',
+      useCallback(() => void times++, []),
+    );
+    return (
+      <>
+        <Autocomplete>
+          <TextField aria-label="Find">
+            <Input />
+          </TextField>
+          <ListBox aria-label="Found">
+            <ListBoxItem>Printer proof</ListBoxItem>
+          </ListBox>
+        </Autocomplete>
+        <button>Elsewhere</button>
+      </>
+    );
+  }
+  render(<Screen />);
+  await userEvent.type(screen.getByLabelText<HTMLInputElement>('Find'), '{ArrowDown}Pt');
+  expect(screen.getByLabelText<HTMLInputElement>('Find').value).toBe('Pt');
+  expect(times).toBe(0);
+  screen.getByRole('button', { name: 'Elsewhere' }).focus();
+  await userEvent.keyboard('t');
+  expect(times).toBe(1);
 });

@@ -126,7 +126,13 @@ export interface HandoffPacket {
    * What was decided: reviews and decisions that are done, what the client has answered, checks somebody confirmed, and
    * why another round was started. Those that are tasks are among the finished tasks too.
    */
-  readonly decisions: readonly { readonly id: string; readonly text: string; readonly by: string | null; readonly day: IsoDay }[];
+  readonly decisions: readonly {
+    readonly id: string;
+    readonly kind: 'decided' | 'answered' | 'confirmed' | 'round';
+    readonly text: string;
+    readonly by: string | null;
+    readonly day: IsoDay;
+  }[];
   /** What is not answered yet: reviews, decisions and the client's tasks that are open, and what waits for somebody. */
   readonly questions: readonly { readonly id: string; readonly text: string; readonly who: string | null }[];
   /** Files of its tasks. */

@@ -69,8 +69,8 @@ function Tasks({ handoff: { doneTasks, openTasks, decisions, questions, packetAt
         <li key={id}>
           <TaskGlyph status="done" />
           <span>{title}</span>
-          {leaveOut(id, title)}
           <span>{[...who.map((name) => name.split(' ')[0]), shortDay(finish, today)].join(' · ')}</span>
+          {leaveOut(id, title)}
         </li>
       ))}
       {openTasks.filter(isWork).map(({ id, title, status }) => (
@@ -84,17 +84,19 @@ function Tasks({ handoff: { doneTasks, openTasks, decisions, questions, packetAt
   );
 }
 
+const SAID_WORDS = { decided: 'Decided', answered: 'Client has answered', confirmed: 'Confirmed', round: 'Another round' } as const;
+
 function Said({ handoff: { decisions, questions }, leaveOut }: PartProps) {
   const { today } = useWho();
   return (
     <>
-      {decisions.map(({ id, text, by, day }) => (
+      {decisions.map(({ id, kind, text, by, day }) => (
         <li key={`decided ${id}`}>
           <span>
-            Decided: <strong>{text}</strong>
+            {SAID_WORDS[kind]}: <strong>{text}</strong>
           </span>
-          {leaveOut(id, text)}
           <span>{[...(by === null ? [] : [by]), shortDay(day, today)].join(' · ')}</span>
+          {leaveOut(id, text)}
         </li>
       ))}
       {questions.map(({ id, text, who }) => (
@@ -102,15 +104,19 @@ function Said({ handoff: { decisions, questions }, leaveOut }: PartProps) {
           <span>
             Open question: <strong>{text}</strong>
           </span>
-          {leaveOut(id, text)}
           <span>
             <Toned $tone="waiting">{who === null ? 'nobody is asked yet' : `with ${who}`}</Toned>
           </span>
+          {leaveOut(id, text)}
         </li>
       ))}
     </>
   );
 }
+
+/** "Mirela 6.5 h"; of somebody who logged nothing the name. */
+const involvedWords = ({ person, minutes }: Handoff['involved'][number]): string =>
+  [person.name.split(' ')[0], ...(minutes === 0 ? [] : [hourWords(minutes)])].join(' ');
 
 function FilesAndPeople({ handoff: { files, involved }, leaveOut }: PartProps) {
   return (
@@ -118,14 +124,14 @@ function FilesAndPeople({ handoff: { files, involved }, leaveOut }: PartProps) {
       {files.map(({ id, name, task, bytes }) => (
         <li key={id}>
           <a href={`/api/files/${id}`}>{name}</a>
-          {leaveOut(id, name)}
           <span>{[task, fileSize(bytes)].join(' · ')}</span>
+          {leaveOut(id, name)}
         </li>
       ))}
       {involved.length === 0 ? null : (
         <li>
           <span>Who was involved</span>
-          <span>{involved.map((one) => `${one.person.name.split(' ')[0]} ${hourWords(one.minutes)}`).join(', ')}</span>
+          <span>{involved.map(involvedWords).join(', ')}</span>
         </li>
       )}
     </>

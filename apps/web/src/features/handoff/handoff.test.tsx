@@ -91,9 +91,9 @@ describe('what is read before passing it on', () => {
         .getAllByRole('listitem')
         .map((line) => line.textContent),
     ).toEqual([
-      ...['Storyline✕Priya · 20 Nov', 'Mood sketchesstill open'],
-      ...['Decided: No music under stop 7✕Priya Vance · 19 Nov', 'Open question: Who voices the conductor?✕with Harbour Museum'],
-      ...['map.pdf✕Storyline · 2 kB', 'Who was involvedPriya 6.5 h'],
+      ...['StorylinePriya · 20 Nov✕', 'Mood sketchesstill open'],
+      ...['Decided: No music under stop 7Priya Vance · 19 Nov✕', 'Open question: Who voices the conductor?with Harbour Museum✕'],
+      ...['map.pdfStoryline · 2 kB✕', 'Who was involvedPriya 6.5 h'],
     ]);
   });
 

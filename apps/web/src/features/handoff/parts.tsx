@@ -12,7 +12,7 @@ export const List = styled.ul`
       border-top: 0;
     }
   }
-  > li > span:last-child:not(:first-child) {
+  > li > span:last-of-type:not(:first-child) {
     margin-left: auto;
     color: var(--ink-2);
     font-size: 12px;

@@ -76,7 +76,7 @@ function Editing({ rule, list, choices, onClose, onSaved }: Omit<RuleSheetProps,
   };
   return (
     <>
-      <SentenceEditor draft={draft} choices={choices} onChange={setDraft} />
+      <SentenceEditor draft={draft} isNew={rule === null} choices={choices} onChange={setDraft} />
       {rule === null ? <PlaceChoice draft={draft} choices={choices} onChange={setDraft} /> : null}
       <RuleTrialView draft={draft} ruleId={rule?.id ?? null} />
       {rule === null ? null : <RuleMore rule={rule} list={list} choices={choices} onClose={onClose} onSaved={onSaved} />}

@@ -38,6 +38,7 @@ import {
   removeCondition,
   removeEffect,
   setCondition,
+  setEffect,
   setSlot,
   setWhen,
   type Draft,
@@ -67,6 +68,8 @@ const Line = styled.div`
 
 interface EditorProps {
   readonly draft: Draft;
+  /** A new one has the focus. */
+  readonly isNew?: boolean;
   readonly choices: RuleChoices;
   readonly onChange: (draft: Draft) => void;
 }
@@ -80,12 +83,12 @@ const WHEN_CHOICES: readonly SlotChoice[] = WHEN_KIND.map((kind) => ({
 }));
 
 /** A rule as a sentence whose parts are chosen where they stand; all of it by keyboard. */
-export function SentenceEditor({ draft, choices, onChange }: EditorProps) {
+export function SentenceEditor({ draft, isNew = false, choices, onChange }: EditorProps) {
   const { if: conditions, then } = draft.content;
   const names = namesOf(choices);
   return (
     <div role="group" aria-label="The rule">
-      <WhenLine draft={draft} choices={choices} onChange={onChange} />
+      <WhenLine draft={draft} isNew={isNew} choices={choices} onChange={onChange} />
       {conditions.map((condition, index) => (
         <Line key={index}>
           <span>
@@ -98,7 +101,7 @@ export function SentenceEditor({ draft, choices, onChange }: EditorProps) {
       {then.map((effect, index) => (
         <Line key={index}>
           <span>
-            {index === 0 ? '' : 'and '}
+            <EffectChoice draft={draft} index={index} onChange={onChange} />{' '}
             <SlotParts
               parts={thenParts(effect, names)}
               specs={thenSpec(effect.do).slots}
@@ -120,12 +123,12 @@ export function SentenceEditor({ draft, choices, onChange }: EditorProps) {
 const endsInText = ({ do: kind }: RuleThen): boolean => /\{(text|title)\}$/.test(thenSpec(kind).words);
 
 /** What it waits for, and the slots of that. */
-function WhenLine({ draft, choices, onChange }: EditorProps) {
+function WhenLine({ draft, isNew = false, choices, onChange }: EditorProps) {
   const { when } = draft.content;
   return (
     <Line>
       <span>
-        <SlotButton words="When" label="What it waits for">
+        <SlotButton words="When" label="What it waits for" hasFocus={isNew}>
           {(close) => (
             <SlotList
               label="What it waits for"
@@ -271,12 +274,36 @@ function ComparedValue({ condition: { fact, value }, choices, onChange }: Compar
   );
 }
 
+/** Everything that can follow what a rule waits for. */
+const effectChoices = (kind: WhenKind): SlotChoice[] =>
+  THEN_KIND.filter((then) => canFollow(then, whenSpec(kind).subject)).map((then) => ({
+    ...{ id: then, value: then },
+    name: wordsOf(thenParts(newThen(then), {})),
+  }));
+
+/** The word before an effect chooses what it does. */
+function EffectChoice({ draft, index, onChange }: Omit<EditorProps, 'choices'> & { readonly index: number }) {
+  const { when, then } = draft.content;
+  return (
+    <SlotButton words={index === 0 ? 'then' : 'and'} label={`What it does, effect ${index + 1}`}>
+      {(close) => (
+        <SlotList
+          label="What it does"
+          choices={effectChoices(when.kind)}
+          chosen={then[index]?.do ?? ''}
+          onChoose={({ id }) => {
+            onChange(setEffect(draft, index, id as ThenKind));
+            close();
+          }}
+        />
+      )}
+    </SlotButton>
+  );
+}
+
 function Adding({ draft, onChange }: Omit<EditorProps, 'choices'>) {
   const { when, if: conditions, then } = draft.content;
-  const effects = THEN_KIND.filter((kind) => canFollow(kind, whenSpec(when.kind).subject)).map((kind): SlotChoice => ({
-    ...{ id: kind, value: kind },
-    name: wordsOf(thenParts(newThen(kind), {})),
-  }));
+  const effects = effectChoices(when.kind);
   return (
     <Inline $gap={12}>
       {conditions.length === MOST_CONDITIONS ? null : (

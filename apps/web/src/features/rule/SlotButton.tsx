@@ -36,14 +36,16 @@ interface SlotButtonProps {
   readonly isOpen?: boolean;
   /** It stands outside the sentence, and adds to it. */
   readonly isPlain?: boolean;
+  /** Has the focus once it is there. */
+  readonly hasFocus?: boolean;
   readonly children: (close: () => void) => ReactNode;
 }
 
 /** A slot of a sentence, with what chooses its value in a panel at its place. */
-export function SlotButton({ words, label, isOpen = false, isPlain = false, children }: SlotButtonProps) {
+export function SlotButton({ words, label, isOpen = false, isPlain = false, hasFocus = false, children }: SlotButtonProps) {
   return (
     <DialogTrigger>
-      <Slot $isOpen={isOpen} $isPlain={isPlain} aria-label={`${label}: ${words}`}>
+      <Slot $isOpen={isOpen} $isPlain={isPlain} aria-label={`${label}: ${words}`} autoFocus={hasFocus}>
         <FilledText text={words} />
       </Slot>
       <PopoverPanel placement="bottom start" $isWhole>

@@ -84,6 +84,16 @@ export const removeCondition = (draft: Draft, at: number): Draft =>
 
 export const addEffect = (draft: Draft, kind: ThenKind): Draft => withContent(draft, { then: [...draft.content.then, newThen(kind)] });
 
+/** Does something else in place of an effect: what was chosen in slots of the same kind stays. */
+export function setEffect(draft: Draft, at: number, kind: ThenKind): Draft {
+  const swap = (effect: RuleThen): RuleThen => {
+    const [before, after] = [thenSpec(effect.do).slots, newThen(kind)];
+    const kept = Object.entries(thenSpec(kind).slots).filter(([name, slot]) => before[name]?.kind === slot.kind);
+    return { ...after, slots: { ...after.slots, ...Object.fromEntries(kept.map(([name]) => [name, effect.slots[name] ?? null])) } };
+  };
+  return withContent(draft, { then: draft.content.then.map((effect, index) => (index === at ? swap(effect) : effect)) });
+}
+
 export const removeEffect = (draft: Draft, at: number): Draft =>
   withContent(draft, { then: draft.content.then.filter((_, index) => index !== at) });
 

@@ -15,7 +15,7 @@ import { count } from '../../words/format.ts';
 export const SLOT_LABELS: Readonly<Record<string, string>> = {
   ...{ phase: 'Phase', task: 'Task', status: 'Status', days: 'Days', date: 'Date', percent: 'Percent', of: 'Hours of' },
   ...{ person: 'Person', who: 'Whom', whom: 'Whom', text: 'Text', title: 'Title', day: 'Day', priority: 'Priority' },
-  ...{ label: 'Label', field: 'Custom field', fact: 'Condition', op: 'Comparison', value: 'Value' },
+  ...{ item: 'Saved task', hook: 'Webhook', label: 'Label', field: 'Custom field', fact: 'Condition', op: 'Comparison', value: 'Value' },
 };
 
 /** How many rules there are and what they did. */

@@ -3,7 +3,7 @@ import userEvent from '@testing-library/user-event';
 import { ruleWords, type RuleChoices, type RuleContent, type RuleLine, type RuleList, type RuleTrial, type RunPage } from '@crew/contract';
 import { openScreen } from '../../../test/screen.tsx';
 import { teo, odalys } from '../../../test/samples.ts';
-import { addCondition, addEffect, missingIn, newDraft, removeEffect, setSlot, setWhen } from './draft.ts';
+import { addCondition, addEffect, missingIn, newDraft, removeEffect, setEffect, setSlot, setWhen } from './draft.ts';
 import { findingWords, heldWords } from './rule-words.ts';
 import { RulesPage } from './RulesPage.tsx';
 import { RunsPage } from './RunsPage.tsx';
@@ -62,6 +62,10 @@ describe('a draft', () => {
     expect(missingIn(whole)).toBeNull();
     expect(missingIn(addCondition(whole, 'client'))).toMatch(/Choose what the condition compares with/);
     expect(missingIn(removeEffect(whole, 0))).toMatch(/Say what the rule does/);
+    // Another effect in its place keeps whom it was for.
+    const mailed = setEffect(setSlot(whole, { part: 'then', index: 0 }, { name: 'who', value: { by: 'giver' } }), 0, 'mail');
+    expect(mailed.content.then).toEqual([{ do: 'mail', slots: { who: { by: 'giver' }, text: 'Look' } }]);
+    expect(setEffect(mailed, 0, 'start-round').content.then).toEqual([{ do: 'start-round', slots: { phase: { by: 'this' } } }]);
   });
 });
 
