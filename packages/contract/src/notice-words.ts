@@ -125,6 +125,7 @@ function roomWords({ about, lines }: TaskGroup, today: IsoDay): string | null {
   }
   if (room.onDue === null) return null;
   const { date, loadMinutes, capacityMinutes } = room.onDue;
+  if (capacityMinutes === 0) return `You do not work ${onDay(date, today)}, when it is due`;
   return `${loadMinutes > capacityMinutes ? 'Too much' : 'It fits'}: ${hours(loadMinutes)} of ${hourWords(capacityMinutes)} ${onDay(date, today)}`;
 }
 

@@ -15,7 +15,7 @@ const Rows = styled.div`
   align-items: center;
   max-width: 860px;
   ${phone} {
-    grid-template-columns: 1fr 1fr;
+    grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
     > strong {
       grid-column: 1 / -1;
       margin-top: 6px;

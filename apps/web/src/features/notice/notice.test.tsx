@@ -192,6 +192,12 @@ test.each([
   [line(), { ...task, room: roomOn(null) }, 'No day has 3 h free until Wed 25 Nov', null],
   [line(), { ...task, room: { ...roomOn('2026-11-24'), isPlaced: true } }, '3 h left, due Wed 25 Nov', null],
   [line({ kind: 'moved' }), { ...task, room: roomOn(null) }, 'It fits: 6 of 7.5 h on Wed 25 Nov', { kind: 'mark-read' }],
+  [
+    line({ kind: 'moved' }),
+    { ...task, room: { ...roomOn(null), onDue: { date: '2026-11-25', loadMinutes: 0, capacityMinutes: 0 } } } as const,
+    'You do not work on Wed 25 Nov, when it is due',
+    { kind: 'mark-read' },
+  ],
   [line({ kind: 'overdue' }), { ...task, due: '2026-11-20' } as const, '3 h left, was due Fri 20 Nov', null],
   [
     line({ kind: 'unlogged' }),
