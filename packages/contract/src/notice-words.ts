@@ -33,7 +33,8 @@ const DID: Readonly<Record<NoticeKind, (line: NoticeLine, about: NoticeAbout, re
     if (name !== reader) return `${(name ?? 'Somebody').split(' ')[0]} has had it for ${long}`;
     return about.kind === 'handoff' && about.state === 'sent-back' ? `not answered after ${long}` : `not picked up after ${long}`;
   },
-  overdue: ({ name, minutes, reminderOf }, _, { name: reader }) => {
+  overdue: ({ name, minutes, things, reminderOf }, about, { name: reader }) => {
+    if (about.kind !== 'task') return `${count(things, 'task is', 'tasks are')} overdue or waiting`;
     const long = count(Math.floor((minutes ?? 0) / 60), 'working hour');
     if (reminderOf === 'client') return `waiting for the client for ${long}`;
     const state = reminderOf === 'waiting' ? 'waiting' : 'overdue';

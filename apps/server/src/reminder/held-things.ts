@@ -33,6 +33,9 @@ export interface Held {
 /** Work that was done longer ago without time logged is not asked about any more; the desk stops as well. */
 const UNLOGGED_DAYS = 14;
 
+/** Time off that is longer past is not read; what has stood still for longer is due in any case. */
+const LOOKED_BACK_DAYS = 400;
+
 /** Today on the agency's own clock: $1 is its zone, $2 now. */
 const TODAY = '($2::timestamptz AT TIME ZONE $1)::date';
 /** From the working day after a day on. */
@@ -84,7 +87,7 @@ export const HELD = `
   WITH clock AS MATERIALIZED (${Object.values(CLOCKS).join(' UNION ALL ')})
   SELECT k.of, k.subject, k.id, k.title, k.is_shown_to_client AS "isShownToClient", e.agency_id AS "agencyId", k.engagement_id AS "engagementId",
     ${local('k.since')} AS since, ${local('$2::timestamptz AT TIME ZONE $1')} AS until,
-    json_build_object('id', w.id, 'name', w.name, 'week', w.week, 'off', ${timeOffOf('w', 'o.to_day >= k.since::date')}) AS holder,
+    json_build_object('id', w.id, 'name', w.name, 'week', w.week, 'off', ${timeOffOf('w', `o.to_day >= ${TODAY} - ${LOOKED_BACK_DAYS}`)}) AS holder,
     json_build_object('id', l.id, 'name', l.name) AS lead, ${hoursFor('first')} AS "firstHours", ${hoursFor('lead')} AS "leadHours",
     ARRAY(SELECT concat_ws(' ', v.payload->>'step', v.payload->>'personId') FROM event v WHERE v.subject = k.subject AND v.subject_id = k.id
       AND v.kind = 'reminded' AND coalesce(v.payload->>'of', 'handoff') = k.of AND v.at >= k.since AT TIME ZONE $1) AS told

@@ -1,13 +1,12 @@
 import { Injectable } from '@nestjs/common';
-import { waits, type CalendarInput, type PersonInput } from '@crew/core';
+import { waitCounter, type CalendarInput, type PersonInput } from '@crew/core';
 import type { EventPayloads } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import { record, type NewEvent } from '../activity/record.ts';
 import type { By } from '../platform/actor.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database, rowsOf } from '../platform/database.ts';
-import { holdEngagements } from '../platform/locks.ts';
-import { unwrap } from '../platform/refusal.ts';
+import { lockEngagements } from '../platform/locks.ts';
 import { calendarOf } from '../platform/sql-words.ts';
 import { HELD, type Held } from './held-things.ts';
 import { askClient, readContact, type AskedContact } from './ask-client.ts';
@@ -19,6 +18,11 @@ interface Due {
   readonly held: Held;
   readonly step: Step;
   readonly minutes: number;
+}
+
+interface AgencyCalendar {
+  readonly id: string;
+  readonly calendar: CalendarInput;
 }
 
 const CALENDARS = `SELECT g.id, ${calendarOf('g')} AS calendar FROM agency g`;
@@ -38,24 +42,23 @@ export class RemindJob {
   }
 
   async run(): Promise<void> {
-    const calendars = await this.readCalendars();
+    const minutesHeld = countMinutes(await this.database.rows<AgencyCalendar>(CALENDARS, []));
     const held = await this.database.rows<Held>(HELD, [this.clock.zone, this.clock.now(), null]);
-    const engagementIds = held.filter((one) => dueSteps(one, calendars).length > 0).map(({ engagementId }) => engagementId);
-    for (const engagementId of new Set(engagementIds)) await this.remind(engagementId, calendars);
+    const engagementIds = held.filter((one) => dueSteps(one, minutesHeld).length > 0).map(({ engagementId }) => engagementId);
+    const failed: unknown[] = [];
+    // An engagement in which it fails holds up no other.
+    for (const engagementId of new Set(engagementIds))
+      await this.remind(engagementId, minutesHeld).catch((error: unknown) => failed.push(error));
+    if (failed.length > 0) throw failed[0];
   }
 
-  private async readCalendars(): Promise<ReadonlyMap<string, CalendarInput>> {
-    const rows = await this.database.rows<{ id: string; calendar: CalendarInput }>(CALENDARS, []);
-    return new Map(rows.map(({ id, calendar }) => [id, calendar]));
-  }
-
-  private remind(engagementId: string, calendars: ReadonlyMap<string, CalendarInput>): Promise<void> {
+  private remind(engagementId: string, minutesHeld: MinutesHeld): Promise<void> {
     return this.database.transaction(async (manager) => {
       // Somebody may have picked it up, or another process may have reminded them, a moment ago: it is read anew.
-      if (!(await holdEngagements(manager, [engagementId])).has(engagementId)) return;
+      if ((await lockEngagements(manager, [engagementId])).length === 0) return;
       const at = this.clock.now();
       const held = await rowsOf<Held>(manager, HELD, [this.clock.zone, at, engagementId]);
-      const due = oncePerPerson(held.flatMap((one) => dueSteps(one, calendars)));
+      const due = oncePerPerson(held.flatMap((one) => dueSteps(one, minutesHeld)));
       if (due.length > 0) await this.tell(manager, due, at);
     });
   }
@@ -85,26 +88,36 @@ function toEvent({ held, step, minutes }: Due, contact: AskedContact | null): Ne
   return { kind: 'reminded', engagementId, subject, subjectId, payload: { of: held.of, ...told, step, holder: holder.name, minutes } };
 }
 
-/** In the holder's own working minutes, of the client in the agency's; null for somebody who does not work. */
-function minutesHeld({ of, holder, since, until }: Held, calendar: CalendarInput): number | null {
-  const person: PersonInput = of === 'client' ? { id: 'client', week: calendar.week } : holder;
-  const held = unwrap(waits({ calendar, person, from: since, to: until }));
-  return 'minutes' in held ? held.minutes : null;
+type MinutesHeld = (held: Held) => number;
+
+/** For how long something has been held: in the holder's own working minutes, of the client's things in the agency's. What somebody works is read once. */
+function countMinutes(agencies: readonly AgencyCalendar[]): MinutesHeld {
+  const calendars = new Map(agencies.map(({ id, calendar }) => [id, calendar]));
+  const counters = new Map<string, ReturnType<typeof waitCounter>>();
+  return ({ of, agencyId, holder, since, until }) => {
+    const calendar = calendars.get(agencyId);
+    // Founded a moment ago: its turn comes.
+    if (calendar === undefined) return 0;
+    const person: PersonInput = of === 'client' ? { id: `client of ${agencyId}`, week: calendar.week } : holder;
+    const counter = counters.get(person.id) ?? waitCounter({ calendar, person });
+    counters.set(person.id, counter);
+    return counter(since, until);
+  };
 }
 
 /** Who is to be told now; a lead who holds it was told as its holder. */
-function dueSteps(held: Held, calendars: ReadonlyMap<string, CalendarInput>): Due[] {
+function dueSteps(held: Held, minutesHeld: MinutesHeld): Due[] {
   const { of, holder, lead, told, firstHours, leadHours } = held;
-  const calendar = calendars.get(held.agencyId);
-  const minutes = calendar === undefined || (firstHours === 0 && leadHours === 0) ? null : minutesHeld(held, calendar);
-  if (minutes === null) return [];
   const first: Step = of === 'client' && held.isShownToClient ? 'client' : 'holder';
   const hasFirst = told.includes(`holder ${holder.id}`) || told.includes('client');
   const isLeadNext = (lead.id !== holder.id || (of === 'client' && firstHours === 0)) && !told.includes(`lead ${lead.id}`);
-  return [
-    ...(firstHours > 0 && minutes >= firstHours * 60 && !hasFirst ? [{ held, step: first, minutes }] : []),
-    ...(leadHours > 0 && minutes >= leadHours * 60 && isLeadNext ? [{ held, step: 'lead' as const, minutes }] : []),
+  const open = [
+    ...(firstHours > 0 && !hasFirst ? [{ step: first, hours: firstHours }] : []),
+    ...(leadHours > 0 && isLeadNext ? [{ step: 'lead' as const, hours: leadHours }] : []),
   ];
+  if (open.length === 0) return [];
+  const minutes = minutesHeld(held);
+  return open.filter(({ hours }) => minutes >= hours * 60).map(({ step }) => ({ held, step, minutes }));
 }
 
 /** Of a task that several have, each is told once, and so is their lead. */

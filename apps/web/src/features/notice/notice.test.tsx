@@ -69,6 +69,11 @@ test.each<[Partial<NoticeLine>, NoticeAbout, string]>([
   [{ kind: 'overdue', name: 'Emeka Strand', minutes: 510, reminderOf: 'overdue' }, task, 'overdue for 8 working hours'],
   [{ kind: 'overdue', name: 'Noor Haddad', minutes: 1440, reminderOf: 'waiting' }, task, 'with Noor, waiting for 24 working hours'],
   [{ kind: 'overdue', name: 'Noor Haddad', minutes: 960, reminderOf: 'client' }, task, 'waiting for the client for 16 working hours'],
+  [
+    { kind: 'overdue', ids: ['a', 'b', 'c', 'd'], things: 4, minutes: 480, reminderOf: 'overdue' },
+    { kind: 'engagement', id: 'e1', title: 'E' },
+    '4 tasks are overdue or waiting',
+  ],
   [{ kind: 'unlogged', minutes: 480, reminderOf: 'unlogged' }, task, 'done with no time logged'],
   [{ kind: 'handed-off', event: 'given-on' }, handoff, 'passed it on to you'],
   [{ kind: 'engagement', event: 'engagement-closed' }, { kind: 'engagement', id: 'e1', title: 'E' }, 'closed it without finishing'],
