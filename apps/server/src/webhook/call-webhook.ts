@@ -7,7 +7,8 @@ import { Database, firstRow, rowsOf } from '../platform/database.ts';
 import { Seal } from '../platform/seal.ts';
 
 const TAKE = `
-  SELECT d.id, d.body, d.tries, w.url, w.sealed_secret AS "sealedSecret", w.agency_id AS "agencyId", w.is_on AS "isOn"
+  SELECT d.id, d.body, d.tries, w.url, w.sealed_secret AS "sealedSecret", w.agency_id AS "agencyId",
+    CASE WHEN w.removed_at IS NOT NULL THEN 'The webhook was deleted.' WHEN NOT w.is_on THEN 'The webhook is switched off.' END AS "whyNot"
   FROM webhook_delivery d JOIN webhook w ON w.id = d.webhook_id WHERE d.id = $1 AND d.state = 'waiting' FOR UPDATE OF d SKIP LOCKED`;
 const DONE = `UPDATE webhook_delivery SET state = $2, status = $3, trouble = $4, tries = tries + 1, sent_at = $5 WHERE id = $1`;
 
@@ -18,7 +19,8 @@ interface Taken {
   readonly url: string;
   readonly sealedSecret: string;
   readonly agencyId: string;
-  readonly isOn: boolean;
+  /** Why it is not called any more; null while it is. */
+  readonly whyNot: string | null;
 }
 
 /** What came of a call; without trouble it was taken. */
@@ -57,8 +59,8 @@ export class CallWebhook {
 
   /** Answers why it is to be tried again; null when it is through, one way or the other. */
   private async call(manager: EntityManager, taken: Taken): Promise<string | null> {
-    const answered = taken.isOn ? await this.send(taken) : { status: null, trouble: 'The webhook is switched off.' };
-    const isOver = !taken.isOn || taken.tries + 1 >= MOST_TRIES;
+    const answered = taken.whyNot === null ? await this.send(taken) : { status: null, trouble: taken.whyNot };
+    const isOver = taken.whyNot !== null || taken.tries + 1 >= MOST_TRIES;
     const state = answered.trouble === null ? 'sent' : isOver ? 'undeliverable' : 'waiting';
     await rowsOf(manager, DONE, [taken.id, state, answered.status, answered.trouble, state === 'sent' ? this.clock.now() : null]);
     await announceChange(manager, { agencyId: taken.agencyId, topics: ['webhook'] });

@@ -139,6 +139,18 @@ test('a rule calls a webhook with what it ran at, once', async () => {
   await lead.delete(`/rules/${rule.id}`).expect(200);
 });
 
+test('what waits to be sent is not sent once the webhook is deleted', async () => {
+  const { webhook } = await add(['handed-off']);
+  answer = 500;
+  await handOff();
+  const { changeId } = (await owner.delete(`/webhooks/${webhook.id}`).expect(200)).body as ChangeMade;
+  answer = 204;
+  await later();
+  expect(calls).toHaveLength(1);
+  await owner.post(`/changes/${changeId}/undo`).expect(200);
+  expect((await deliveries()).deliveries).toMatchObject([{ state: 'undeliverable', trouble: 'The webhook was deleted.' }]);
+});
+
 test('two owners who edit at once do not write over each other', async () => {
   const { webhook } = await add(['handed-off']);
   const { webhook: first } = (await owner.patch(`/webhooks/${webhook.id}`, { version: 1, name: 'Wall' }).expect(200)).body as WebhookSaved;
