@@ -15,8 +15,8 @@ export interface World {
 
 const root = join(import.meta.dirname, '..');
 
-async function onServer(sql: string): Promise<void> {
-  const client = new pg.Client({ connectionString: need('CREW_TEST_SERVER') });
+async function onServer(sql: string, connectionString = need('CREW_TEST_SERVER')): Promise<void> {
+  const client = new pg.Client({ connectionString });
   await client.connect();
   try {
     await client.query(sql);
@@ -30,6 +30,10 @@ function need(name: string): string {
   if (value === undefined) throw new Error(`Run these by ./test browser: ${name} is missing.`);
   return value;
 }
+
+/** Reminders come by the time of day, in the midst of a story or not at all. */
+const NO_REMINDERS = `UPDATE agency SET remind_hours = 0, remind_lead_hours = 0, remind_task_hours = 0, remind_task_lead_hours = 0,
+  remind_client_hours = 0, remind_client_lead_hours = 0, remind_logging_hours = 0`;
 
 function freePort(): Promise<number> {
   return new Promise((resolve) => {
@@ -61,6 +65,7 @@ export const test = base.extend<{ world: World; startsEmpty: boolean }>({
     );
     const url = new URL(need('CREW_TEST_SERVER'));
     url.pathname = `/${database}`;
+    await onServer(NO_REMINDERS, url.href);
     const files = join(need('CREW_FILES'), database);
     mkdirSync(files, { recursive: true });
     if (!startsEmpty) cpSync(join(need('CREW_FILES'), need('CREW_DEMO_TEMPLATE')), files, { recursive: true });
