@@ -9,7 +9,8 @@ test('somebody hears at once of a handoff given to them, and picks it up from th
   const [noor, odalys] = [await open('Noor Haddad'), await open('Odalys Renn')];
   await noor.goto(`${world.url}/time`);
   const bell = noor.getByRole('button', { name: /^Notices/ });
-  await expect(bell).toHaveAccessibleName('Notices');
+  // A reminder of this morning is there.
+  await expect(bell).toHaveAccessibleName('Notices, 1 unread');
 
   await odalys.getByRole('link', { name: 'Keepers’ Quarters gallery' }).click();
   await odalys.getByRole('button', { name: 'Hand off Concept…' }).click();
@@ -19,15 +20,22 @@ test('somebody hears at once of a handoff given to them, and picks it up from th
   await sheet.getByRole('button', { name: /^Hand off Concept/ }).click();
 
   // Nobody reloads the page; its own heading stays where it is.
-  await expect(bell).toHaveAccessibleName('Notices, 1 unread');
+  await expect(bell).toHaveAccessibleName('Notices, 2 unread');
   await bell.press('Enter');
   const notices = noor.getByRole('dialog', { name: 'Notices' });
   await expect(notices).toContainText('Odalys handed it off to you: “Direction B. The curved wall stays.”');
   await expect(notices).toContainText('Pick it up');
   await notices.getByRole('button', { name: 'Pick up' }).click();
   await expect(noor.getByRole('status', { name: 'Messages' })).toContainText('Detail design is picked up and starts today.');
-  await expect(bell).toHaveAccessibleName('Notices');
+  await expect(bell).toHaveAccessibleName('Notices, 1 unread');
   await expect(notices.getByRole('img', { name: 'Handoff picked up' })).toBeVisible();
+  // What was done without time is logged where it is read, and removed again.
+  await notices.getByRole('button', { name: 'Log 0.5 h on Call with the trust' }).click();
+  await expect(bell).toHaveAccessibleName('Notices');
+  const messages = noor.getByRole('status', { name: 'Messages' });
+  await expect(messages).toContainText('0.5 h logged on “Call with the trust”.');
+  await messages.getByRole('button', { name: 'Undo' }).last().click();
+  await expect(notices).toContainText('Log time: usually 0.5 h');
   await noor.keyboard.press('Escape');
   await expect(notices).toHaveCount(0);
 

@@ -237,7 +237,9 @@ export const useWeekPlan = () => useAsked<WeekPlan>('/week-plan', LOAD);
 /** A page of the history; `query` as in `GET /history`. */
 export const useHistory = (query: string) => useAsked<HistoryPage>(`/history${query === '' ? '' : `?${query}`}`, ['everything']);
 /** What concerns oneself. */
-export const useNotices = () => useAsked<Notices>('/notices', ['notice']);
+/** One's notices. Opened, they say how their things stand: what is done, logged or planned meanwhile is read too. */
+export const useNotices = (isOpen: boolean) =>
+  useAsked<Notices>('/notices', isOpen ? ['notice', 'engagement', 'time', 'week'] : ['notice']);
 /** Who else looks at it; asked again from time to time, since who falls silent says nothing. */
 export const usePeopleHere = (kind: PresenceKind, id: string) =>
   useAsked<PeopleHere>(`/presence/${kind}s/${id}`, [`presence:${id}`], { refreshInterval: PRESENCE_GONE_AFTER_MS / 2 });

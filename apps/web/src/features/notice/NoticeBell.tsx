@@ -49,10 +49,10 @@ const Unread = styled.span`
 
 /** What concerns one, in the bar: how much of it is not read yet, and all of it behind one press. */
 export function NoticeBell() {
-  const { data } = useNotices();
   // A mail leads to where one chooses what is mailed.
   const isToChoose = new URLSearchParams(useLocation().search).get('notices') === 'choose';
   const [isOpen, setOpen] = useState(isToChoose);
+  const { data } = useNotices(isOpen);
   const bell = useRef<HTMLButtonElement>(null);
   const close = useCallback(() => {
     setOpen(false);

@@ -89,7 +89,7 @@ function useEscape(side: RefObject<HTMLElement | null>, onClose: () => void): vo
 
 /** All that concerns one, by thing; what is read stays a week, greyed. */
 export function NoticePanel({ isToChoose, onClose }: { readonly isToChoose: boolean; readonly onClose: () => void }) {
-  const { data, error } = useNotices();
+  const { data, error } = useNotices(true);
   const [isChoosing, setChoosing] = useState(isToChoose);
   const side = useRef<HTMLElement>(null);
   useEscape(side, onClose);
