@@ -29,7 +29,7 @@ const DECISIONS = `
     SELECT t.id::text AS id, CASE t.kind WHEN 'client' THEN 'answered' ELSE 'decided' END AS kind, ${ASKED_TEXT} AS text, ${ANSWERER} AS by, t.done_on AS day FROM ${TASKS} WHERE t.phase_id = $1 AND t.status = 'done' AND ${IS_ASKED}
     UNION ALL SELECT k.id::text, 'confirmed', k.text, p.name, (k.given_at AT TIME ZONE g.zone)::date
       FROM gate_check k JOIN person p ON p.id = k.given_by_id JOIN agency g ON g.id = p.agency_id WHERE k.phase_id = $1
-    UNION ALL SELECT v.batch_id::text, 'round', v.payload->>'reason', w.name, (v.at AT TIME ZONE g.zone)::date
+    UNION ALL SELECT v.batch_id::text, 'round', 'round ' || (v.payload->>'round') || ', ' || (v.payload->>'reason'), w.name, (v.at AT TIME ZONE g.zone)::date
       FROM event v JOIN agency g ON g.id = v.agency_id LEFT JOIN account y ON y.id = v.account_id LEFT JOIN person w ON w.id = y.person_id
       WHERE v.subject_id = $1 AND v.kind = 'round-started' AND v.batch_id IS NOT NULL AND v.payload->>'reason' <> '' AND v.undone_by_id IS NULL AND v.undoes_id IS NULL) decided
   ORDER BY day, text`;

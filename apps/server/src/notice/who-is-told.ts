@@ -21,6 +21,10 @@ const assigneesOnlyIn = (side: 'from' | 'to', other: 'from' | 'to'): string => `
   FROM jsonb_array_elements(v.changes) change, jsonb_array_elements(CASE jsonb_typeof(change->'${side}') WHEN 'array' THEN change->'${side}' ELSE '[]' END) x
   WHERE change->>'field' = 'assignees' AND NOT coalesce(change->'${other}' @> jsonb_build_array(jsonb_build_object('personId', x->'personId')), false)`;
 
+/** Whoever has the task that event v added; what repeats is no news each time it comes. */
+const BORN_WITH = `
+  SELECT a.person_id, a.task_id, NULL::uuid FROM task_assignee a WHERE v.kind = 'task-added' AND v.payload->>'seriesId' IS NULL AND a.task_id = v.subject_id`;
+
 /** Whoever a field of what event v carries names, about its handoff. */
 const namedIn = (field: string): string =>
   `SELECT (v.payload->>'${field}')::uuid AS person_id, NULL::uuid AS task_id, v.subject_id AS handoff_id WHERE v.payload->>'${field}' IS NOT NULL`;
@@ -71,7 +75,7 @@ const TOLD: Readonly<Record<NoticeKind, Told>> = {
   reminder: { events: ['reminded'], people: REMINDED(`v.subject = 'handoff'`) },
   overdue: { events: ['reminded'], people: REMINDED(`v.subject = 'task' AND v.payload->>'of' <> 'unlogged'`) },
   unlogged: { events: ['reminded'], people: REMINDED(`v.payload->>'of' = 'unlogged'`) },
-  assigned: { events: ['task-assigned'], people: assigneesOnlyIn('to', 'from') },
+  assigned: { events: ['task-assigned', 'task-added'], people: `${assigneesOnlyIn('to', 'from')} UNION ${BORN_WITH}` },
   unassigned: { events: ['task-assigned'], people: assigneesOnlyIn('from', 'to') },
   ready: {
     events: ['task-status-changed'],

@@ -239,6 +239,10 @@ describe('effects', () => {
     expect(made).toMatchObject({ phaseId: phases[1]?.id, assignees: [{ name: 'Mak Reyes' }] });
     expect(made.start < (phases[1]?.start ?? '')).toBe(true);
     expect(made.start >= TODAY).toBe(true);
+    // Whoever has it hears of it, and that a rule did it.
+    await harness.settle();
+    const { groups } = (await (await harness.as('Mak')).get('/notices').expect(200)).body as Notices;
+    expect(groups.find(({ about }) => about.id === made.id)?.lines).toMatchObject([{ kind: 'assigned', isByRule: true }]);
   });
 
   test('a task of the library is added with all it presets, on the day the rule says', async () => {

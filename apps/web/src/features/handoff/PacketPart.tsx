@@ -84,7 +84,7 @@ function Tasks({ handoff: { doneTasks, openTasks, decisions, questions, packetAt
   );
 }
 
-const SAID_WORDS = { decided: 'Decided', answered: 'Client has answered', confirmed: 'Confirmed', round: 'Another round' } as const;
+const SAID_WORDS = { decided: 'Decided', answered: 'Client has answered', confirmed: 'Confirmed', round: 'Started again' } as const;
 
 function Said({ handoff: { decisions, questions }, leaveOut }: PartProps) {
   const { today } = useWho();
