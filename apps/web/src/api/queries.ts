@@ -112,9 +112,11 @@ async function readMe(path: string): Promise<Me | null> {
 }
 
 export const useMe = () => {
-  // The counts in the bar are of one's own desk and handoffs.
-  topicsOf.set('/session', () => ['crew', 'settings', 'engagement', 'person']);
-  return useSWR<Me | null, ApiError>('/session', readMe);
+  const asked = useSWR<Me | null, ApiError>('/session', readMe);
+  const id = asked.data?.personId ?? null;
+  // The counts in the bar are of one's own desk and handoffs: what others do that concerns them comes as a notice.
+  topicsOf.set('/session', () => ['crew', 'settings', ...(id === null ? [] : [ofPerson(id), `notice:${id}` as const])]);
+  return asked;
 };
 
 /** After signing in: who it is now, in place of the nobody that was known before. */
@@ -300,5 +302,9 @@ function isTouched(key: string, topics: readonly Topic[]): boolean {
 /** Everything that is shown: nobody knows what may have changed. */
 export const refreshAll = (): Promise<void> => refresh(['everything']);
 
-/** What the changes of this window have touched, as their answers said. */
-export const refreshTouched = (): Promise<void> => refresh(takeTouched());
+/** What the changes of this window have touched, as their answers said; and behind it what waits for oneself. */
+export function refreshTouched(): Promise<void> {
+  const topics = takeTouched();
+  if (topics.length > 0) void mutate('/session');
+  return refresh(topics);
+}
