@@ -12,12 +12,12 @@ test('a maker enters time off, sees the work that falls in it, and takes it out 
   await page.getByRole('button', { name: /theme and signing out/ }).click();
   await page.getByRole('menuitem', { name: /^Calendar/ }).click();
   await expect(page.getByRole('heading', { name: 'Calendar', exact: true })).toBeVisible();
-  const form = page.getByRole('form', { name: 'Enter time off' });
+  const form = page.getByRole('form', { name: 'Add time off' });
   await form.getByLabel('From').fill('today');
   await form.getByLabel('To, if several days').fill('+20');
   await form.getByLabel('Note').fill('Walking the coast');
-  await form.getByRole('button', { name: 'Enter time off' }).click();
-  const asks = page.getByRole('region', { name: 'Work that falls in it' });
+  await form.getByRole('button', { name: 'Add time off' }).click();
+  const asks = page.getByRole('region', { name: 'Work on those days' });
   await expect(asks).toContainText(/\d+ open tasks of Mirela Stoyan fall in it/);
   await expect(asks.getByRole('link').first()).toHaveAttribute('href', /\/engagements\/.+task=/);
   const line = page.getByRole('list', { name: 'Time off' }).getByRole('listitem').filter({ hasText: 'Walking the coast' });
@@ -35,7 +35,7 @@ test('a lead looks at a calendar file before its days are closed', async ({ page
   await page.goto(`${world.url}/calendar`);
   const closed = page.getByRole('region', { name: 'Closed days' });
   await closed.locator('input[type=file]').setInputFiles({ name: 'days.ics', mimeType: 'text/calendar', buffer: Buffer.from(holidays) });
-  const preview = closed.getByRole('region', { name: 'What days.ics holds' });
+  const preview = closed.getByRole('region', { name: 'Contents of days.ics' });
   await expect(preview).toContainText('Easter Tuesday');
   await expect(preview).toContainText('only a part of a day');
   await preview.getByRole('button', { name: 'Import 1 entry' }).click();
@@ -46,9 +46,9 @@ test('a lead looks at a calendar file before its days are closed', async ({ page
 test('a lead sees what closing a day would move, closes it, and takes it back', async ({ page, world }) => {
   await world.enterAs(page, 'Odalys Renn');
   await page.goto(`${world.url}/calendar`);
-  const form = page.getByRole('form', { name: 'Close days' });
+  const form = page.getByRole('form', { name: 'Add closed days' });
   await form.getByLabel('Closed from').fill('10 Dec');
-  await form.getByLabel('Because').fill('Storm');
+  await form.getByLabel('Reason').fill('Storm');
   await expect(form.getByRole('list', { name: 'What this would do' })).toContainText(/all done by|ahead move/);
   await form.getByRole('button', { name: 'Close 1 day' }).click();
   const remove = page.getByRole('region', { name: 'Closed days' }).getByRole('button', { name: 'Remove 10 Dec, Storm' });

@@ -17,7 +17,7 @@ test('a colleague joins, signs in, changes hours, and leaves', async ({ browser,
   await sheetOf(page).getByLabel('Mail address').fill('wren@quillmarsh.example');
   await sheetOf(page).getByLabel('First password').fill('moss on the north side');
   await sheetOf(page).getByText('Writer', { exact: true }).click();
-  await sheetOf(page).getByLabel('A role that is not listed').fill('Model maker');
+  await sheetOf(page).getByLabel('New role').fill('Model maker');
   await sheetOf(page).getByLabel('Fri').fill('half');
   await sheetOf(page).getByRole('button', { name: 'Add', exact: true }).click();
   await expect(sheetOf(page).getByText('Write hours as 7.5 or 7:30, or leave a day empty.')).toBeVisible();

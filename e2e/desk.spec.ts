@@ -12,11 +12,11 @@ test('on Monday a writer sees the one thing now, drags work into days, and sees 
 
   // From the list of what is ready into Thursday, then from there into Tuesday.
   await ready.getByRole('row', { name: 'Proof read' }).dragTo(day(page, 'Thu 26 Nov'));
-  await expect(notices(page)).toContainText('“Proof read” is for Thu 26 Nov. Its dates stay.');
+  await expect(notices(page)).toContainText('“Proof read” is planned for Thu 26 Nov. Its dates do not change.');
   await expect(day(page, 'Thu 26 Nov').getByRole('row').first()).toContainText('Proof read');
   await day(page, 'Thu 26 Nov').getByRole('row', { name: 'Proof read' }).dragTo(day(page, 'Tue 24 Nov'));
   await expect(day(page, 'Tue 24 Nov').getByRole('row').first()).toContainText('Proof read');
-  await expect(notices(page)).toContainText('“Proof read” is for Tue 24 Nov. Its dates stay.');
+  await expect(notices(page)).toContainText('“Proof read” is planned for Tue 24 Nov. Its dates do not change.');
 
   // A second one before it: the day keeps the order. The notices lie over the list it comes from.
   const close = notices(page).getByRole('button', { name: 'Close notice' });
@@ -44,7 +44,7 @@ test('overdue work asks what to do with it, and what was done without time is fi
   const overdue = page.getByRole('region', { name: 'Overdue' });
   await expect(overdue).toContainText('Ask for the planting dates');
   await overdue.getByRole('button', { name: 'Move…' }).first().click();
-  await page.getByLabel('Begins on').fill('2026-11-26');
+  await page.getByLabel('Starts on').fill('2026-11-26');
   await expect(page.getByRole('list', { name: 'What this would do' })).toBeVisible();
   await page.getByRole('button', { name: 'Apply' }).click();
   await expect(overdue).toBeHidden();
@@ -53,7 +53,7 @@ test('overdue work asks what to do with it, and what was done without time is fi
   await unlogged.getByRole('textbox', { name: 'Hours Proof the map legend took' }).fill('2:30');
   await page.keyboard.press('Enter');
   await expect(notices(page)).toContainText('2.5 h logged on “Proof the map legend”.');
-  await expect(unlogged).toContainText('Everything done has its time.');
+  await expect(unlogged).toContainText('All finished tasks have time logged.');
 });
 
 test('by keyboard alone: work is taken from the list and put on a day', async ({ page, world }) => {

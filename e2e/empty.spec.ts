@@ -14,7 +14,7 @@ test('the first visitor founds the agency, adds a client and starts from an exam
   await page.getByLabel(/A password/).fill('tide over the reeds');
   await page.getByRole('button', { name: 'Create agency' }).click();
 
-  await expect(page.getByText('No engagement is open.')).toBeVisible();
+  await expect(page.getByText('No open engagements.')).toBeVisible();
   await page.getByRole('link', { name: 'Start an engagement' }).click();
   await page.getByRole('button', { name: 'New client…' }).click();
   await page.getByLabel('Name of the client').fill('Reed Museum');

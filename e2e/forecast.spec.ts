@@ -8,7 +8,7 @@ test('an engagement says when it will likely and safely be finished, what decide
   await words.click();
   const sheet = page.getByRole('complementary', { name: 'Forecast' });
   await expect(sheet.getByRole('img', { name: /^Share of runs/ }).locator('svg')).toBeVisible();
-  await expect(sheet).toContainText(/kept in \d+ of 100 runs/);
+  await expect(sheet).toContainText(/met in \d+ % of runs/);
   const before = await sheet.locator('dd').first().textContent();
 
   // Something that decides it takes a month longer: the forecast is computed anew by itself.

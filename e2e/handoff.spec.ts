@@ -12,7 +12,7 @@ test('Concept is handed off with a few words, sent back with a question, answere
   await expect(sheet.getByText('1 check is open')).toBeVisible();
   await sheet.getByRole('button', { name: /Concept signed by the lead/ }).click();
   await expect(sheet.getByText('confirmed by Odalys Renn')).toBeVisible();
-  await sheet.getByLabel('A few words to go along').fill('Direction B. The curved wall stays.');
+  await sheet.getByLabel('Note for the receiver').fill('Direction B. The curved wall stays.');
   await sheet.getByRole('button', { name: 'Hand off Concept' }).click();
   await expect(page.getByText('Concept handed off, waiting to be picked up')).toBeVisible();
   await leave(page);

@@ -17,7 +17,7 @@ test('what was changed is in the history of the task, the engagement and the age
   const told = task.getByRole('listitem').filter({ hasText: 'Odalys Renn changed the effort 26 h → 30 h' });
   await expect(told).toBeVisible();
 
-  await page.getByRole('button', { name: 'More for this engagement' }).click();
+  await page.getByRole('button', { name: 'More actions' }).click();
   await page.getByRole('menuitem', { name: 'History' }).click();
   const history = page.getByRole('complementary', { name: 'History of the engagement' });
   const line = history.getByRole('listitem').filter({ hasText: 'changed the effort of Signs set' }).first();

@@ -10,7 +10,7 @@ test('from signing in to a changed status, a logged hour and back, by keyboard a
   await expect(page.getByRole('heading', { name: 'My desk' })).toBeVisible();
 
   await page.keyboard.press('Tab');
-  await expect(page.getByRole('link', { name: 'Skip to the page' })).toBeFocused();
+  await expect(page.getByRole('link', { name: 'Skip to content' })).toBeFocused();
   const tabTo = async (name: string): Promise<void> => {
     for (let presses = 0; presses < 40; presses++) {
       await page.keyboard.press('Tab');
@@ -65,7 +65,7 @@ test('single keys: a new task, the list of keys', async ({ page, world }) => {
   await page.getByRole('link', { name: 'Seed vault wayfinding' }).click();
   await expect(page.getByRole('heading', { name: 'Seed vault wayfinding' })).toBeVisible();
   await page.keyboard.press('?');
-  await expect(page.getByRole('complementary', { name: 'Shortcuts' })).toContainText('take the last step back');
+  await expect(page.getByRole('complementary', { name: 'Shortcuts' })).toContainText('undo');
   await page.keyboard.press('Escape');
   await expect(page.getByRole('complementary', { name: 'Shortcuts' })).toHaveCount(0);
   await page.keyboard.press('n');

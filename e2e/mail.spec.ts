@@ -17,7 +17,7 @@ test('somebody reads the mail about a handoff, follows its link, and answers it;
   const words = mail.getByRole('textbox', { name: /^Answer, above/ });
   await words.fill(`Twelve crates, not ten.${await words.inputValue()}`);
   await mail.getByRole('button', { name: 'Send answer' }).click();
-  await expect(page.getByRole('status', { name: 'Messages' })).toContainText('Your answer was taken in.');
+  await expect(page.getByRole('status', { name: 'Messages' })).toContainText('Your reply was received.');
   await leave(page);
 
   // The link asks for a sign-in first, and then leads to the handoff.
@@ -37,10 +37,10 @@ test('an owner tries a mail server that does not answer, and nothing is saved', 
   const form = page.getByRole('form', { name: 'Mail server' });
   await form.getByRole('textbox', { name: 'Host' }).fill('127.0.0.1');
   await form.getByRole('textbox', { name: 'Port' }).fill('1');
-  await form.getByLabel('Mails come from').fill('studio@quillmarsh.example');
-  await form.getByLabel('Domain of answers').fill('reply.quillmarsh.example');
+  await form.getByLabel('Sender address').fill('studio@quillmarsh.example');
+  await form.getByLabel('Reply domain').fill('reply.quillmarsh.example');
   await form.getByRole('button', { name: 'Send me a test mail' }).click();
   await expect(form.getByRole('status')).toContainText('127.0.0.1 did not take the mail');
   await page.reload();
-  await expect(page.getByText('goes to the mailboxes of this app and nowhere else')).toBeVisible();
+  await expect(page.getByText('stays in this app’s mailboxes')).toBeVisible();
 });

@@ -15,8 +15,8 @@ test('somebody hears at once of a handoff given to them, and picks it up from th
   await odalys.getByRole('link', { name: 'Keepers’ Quarters gallery' }).click();
   await odalys.getByRole('button', { name: 'Hand off Concept…' }).click();
   const sheet = odalys.getByRole('complementary', { name: 'Handoff' });
-  await sheet.getByLabel('A few words to go along').fill('Direction B. The curved wall stays.');
-  await sheet.getByLabel(/Why may it pass/).fill('The last check is with the client');
+  await sheet.getByLabel('Note for the receiver').fill('Direction B. The curved wall stays.');
+  await sheet.getByLabel(/Why can it pass/).fill('The last check is with the client');
   await sheet.getByRole('button', { name: /^Hand off Concept/ }).click();
 
   // Nobody reloads the page; its own heading stays where it is.

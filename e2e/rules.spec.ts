@@ -26,7 +26,7 @@ test('a lead writes a rule by keyboard, tries it on the past, and sees what it d
   await choose(/^Value:/, 'lighthouse');
   await expect(sheet.getByText(/Would not run: the client is not Oskerry Lighthouse Trust/).first()).toBeVisible();
   await sheet.getByRole('button', { name: 'Add rule' }).press('Enter');
-  await expect(page.getByRole('status', { name: 'Messages' })).toContainText('Rule added. It holds from now on.');
+  await expect(page.getByRole('status', { name: 'Messages' })).toContainText('Rule added. It applies from now on.');
   await expect(
     page.getByRole('link', { name: /When a task becomes done, if the client is Oskerry Lighthouse Trust, tell whoever/ }),
   ).toBeVisible();

@@ -59,8 +59,8 @@ test('what is opened beside and within them can be used by everybody, in the lig
   await expect(page.getByRole('complementary', { name: 'New repeating work' }).getByText(/Every Monday:/)).toBeVisible();
   expect(await faultsOf(page), 'a start of repeating work').toEqual([]);
   await page.getByRole('link', { name: 'Spring talk kits' }).click();
-  await page.getByRole('button', { name: 'Change the pace…' }).click();
-  await page.getByRole('complementary', { name: 'Another pace' }).getByRole('textbox', { name: 'How many' }).fill('3');
+  await page.getByRole('button', { name: 'Change pace…' }).click();
+  await page.getByRole('complementary', { name: 'Change pace' }).getByRole('textbox', { name: 'How many' }).fill('3');
   await expect(page.getByRole('img', { name: /hours a week from/ }).locator('svg')).toBeVisible();
   expect(await faultsOf(page), 'another pace').toEqual([]);
   await page.goto(`${world.url}/engagements`);

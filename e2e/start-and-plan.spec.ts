@@ -12,15 +12,15 @@ test('a lead starts a gallery from its template, works on the plan, and sees the
   await choose(page, 'Template', /Permanent gallery/);
   await page.getByLabel('Name').fill('Control tower room');
   await page.getByLabel('First day').fill('2027-01-11');
-  await expect(page.getByLabel('What it comes to')).toContainText('64 tasks in 9 phases');
+  await expect(page.getByLabel('Result')).toContainText('64 tasks in 9 phases');
   await expect(page.getByText(/\d+ engagements? with them/).first()).toBeVisible();
 
   // Leaves out the enquiry, and one task of the proposal.
   await page.getByText('Enquiry', { exact: true }).click();
-  await expect(page.getByLabel('What it comes to')).toContainText('61 tasks in 8 phases');
+  await expect(page.getByLabel('Result')).toContainText('61 tasks in 8 phases');
   await page.getByRole('button', { name: '4 tasks' }).click();
   await page.getByText('Price the work', { exact: true }).click();
-  await expect(page.getByLabel('What it comes to')).toContainText('60 tasks in 8 phases');
+  await expect(page.getByLabel('Result')).toContainText('60 tasks in 8 phases');
   await page.getByRole('button', { name: 'Start it with 60 tasks' }).click();
 
   await expect(page.getByRole('heading', { name: 'Control tower room' })).toBeVisible();
@@ -86,7 +86,7 @@ test('a template is read with its dry run, from a start and back from a promise'
   const run = page.getByRole('region', { name: 'Dry run' });
   await page.getByLabel('Start', { exact: true }).fill('2027-01-11');
   await expect(run).toContainText('finishes Mon 7 Jun 2027');
-  await page.getByRole('radio', { name: 'Back from a promise' }).click();
+  await page.getByRole('radio', { name: 'Back from promised date' }).click();
   await expect(run).toContainText('start by Mon 11 Jan 2027');
 });
 
@@ -103,7 +103,7 @@ test('a phase of another template and a task of a past engagement are added in t
   await choose(page, 'Template', /Audio trail/);
   await page.getByLabel('Name').fill('Tram voices');
   await page.getByLabel('First day').fill('2027-01-11');
-  const sum = page.getByLabel('What it comes to');
+  const sum = page.getByLabel('Result');
   await expect(sum).toContainText('in 5 phases');
 
   await page.getByRole('button', { name: 'Add phases from a template…' }).click();
@@ -119,7 +119,7 @@ test('a phase of another template and a task of a past engagement are added in t
   await page.getByRole('button', { name: 'Add a task from an engagement…' }).click();
   await choose(page, 'Of', /Keepers’ Quarters gallery/);
   await choose(page, 'The task', /Lighting mood tests/);
-  await choose(page, 'Put it into', 'Press and opening');
+  await choose(page, 'Add to', 'Press and opening');
   await page.getByRole('button', { name: 'Add here' }).click();
   const added = page.getByRole('listitem').filter({ hasText: 'Lighting mood tests · added' }).last();
   await expect(added).toContainText('2027');
@@ -148,21 +148,21 @@ test('a lead promises another day once it is seen what that does, gives the lead
   await world.enterAs(page, 'Odalys Renn');
   await page.getByRole('link', { name: 'Loom floor interpretation' }).click();
   await page.getByRole('button', { name: /^promised / }).click();
-  const about = page.getByRole('complementary', { name: 'About this engagement' });
-  await about.getByLabel('Promised to the client').fill('2027-06-11');
+  const about = page.getByRole('complementary', { name: 'Engagement details' });
+  await about.getByLabel('Promised date').fill('2027-06-11');
   await expect(about.getByLabel('What this would do')).toContainText(/the promise is 11 Jun 2027|to spare/);
   await about.getByRole('button', { name: 'Promise 11 Jun 2027' }).click();
-  await expect(page.getByRole('status', { name: 'Messages' })).toContainText('11 Jun 2027 is promised now.');
+  await expect(page.getByRole('status', { name: 'Messages' })).toContainText('Promised date is now 11 Jun 2027.');
   await expect(page.getByRole('button', { name: 'promised 11 Jun 2027' })).toBeVisible();
 
-  await about.getByRole('button', { name: /Led by/ }).click();
+  await about.getByRole('button', { name: /Lead/ }).click();
   await page.getByRole('option', { name: 'Bastien Okoro' }).click();
-  await expect(page.getByRole('status', { name: 'Messages' })).toContainText('Bastien Okoro leads it now.');
+  await expect(page.getByRole('status', { name: 'Messages' })).toContainText('Bastien Okoro is now the lead.');
   await about.getByRole('textbox', { name: 'Name of the engagement' }).fill('Loom floor and dye house');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('heading', { name: 'Loom floor and dye house' })).toBeVisible();
 
-  await page.getByRole('button', { name: 'The client said no…' }).click();
+  await page.getByRole('button', { name: 'Mark as declined…' }).click();
   const closing = page.getByRole('complementary', { name: 'Close without finishing' });
   await closing.getByRole('textbox', { name: 'Why' }).fill('No money this year');
   await closing.getByRole('button', { name: 'Close engagement' }).click();

@@ -15,7 +15,7 @@ async function newTemplate(page: Page, world: World, name: string): Promise<void
 
 test('a lead writes how the work goes, sees it drawn, keeps a version and passes it on as a file', async ({ page, world }) => {
   await newTemplate(page, world, 'Window display');
-  await page.getByRole('radio', { name: 'Steps as a list' }).click();
+  await page.getByRole('radio', { name: 'Step list' }).click();
   await page
     .getByRole('button', { name: /^Add a step/ })
     .first()
@@ -28,8 +28,8 @@ test('a lead writes how the work goes, sees it drawn, keeps a version and passes
   await page.getByRole('radio', { name: 'Map' }).click();
   await expect(page.locator('.react-flow__node').filter({ hasText: 'Build it' })).toBeVisible();
 
-  await page.getByRole('button', { name: 'Keep as version 2…' }).click();
-  await page.getByLabel('What is new in it').fill('How it goes');
+  await page.getByRole('button', { name: 'Save as version 2…' }).click();
+  await page.getByLabel('What changed').fill('How it goes');
   await page.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(page.getByText('version 2', { exact: true })).toBeVisible();
   const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'Export' }).click()]);
@@ -42,7 +42,7 @@ test('a lead writes how the work goes, sees it drawn, keeps a version and passes
   await page.getByRole('link', { name: 'Templates', exact: true }).click();
   const spoilt = text.replace('"Build it"', '""');
   await page.locator('input[type=file]').setInputFiles({ name: 'spoilt.json', mimeType: 'application/json', buffer: Buffer.from(spoilt) });
-  await expect(page.getByRole('alert')).toContainText('spoilt.json was not kept');
+  await expect(page.getByRole('alert')).toContainText('spoilt.json was not imported');
 });
 
 test('a map is drawn by asking what happens next, and worked on by keys: lanes, a loop with its rounds, an ending', async ({
@@ -72,7 +72,7 @@ test('a map is drawn by asking what happens next, and worked on by keys: lanes, 
   await page.getByRole('textbox', { name: 'The step' }).fill('Client answers');
   await choose(page, 'Who does it', 'The client');
   await page.getByRole('button', { name: 'Add', exact: true }).click();
-  await choose(page, 'Next', 'a step that is there');
+  await choose(page, 'Next', 'an existing step');
   await choose(page, 'Which step', 'Send proposal');
   await page.getByRole('textbox', { name: 'Only when' }).fill('changes');
   await page.keyboard.press('Enter');
@@ -112,7 +112,7 @@ test('a map is drawn by asking what happens next, and worked on by keys: lanes, 
   await expect(box('Client listens')).toBeVisible();
 
   // The list of steps says the same: there is one model.
-  await page.getByRole('radio', { name: 'Steps as a list' }).click();
+  await page.getByRole('radio', { name: 'Step list' }).click();
   await expect(page.getByRole('list', { name: 'What happens after Client answers' })).toContainText('back to Send proposal');
   await expect(page.getByRole('region', { name: 'Recording' })).toContainText('Client listens');
 });

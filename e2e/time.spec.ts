@@ -10,7 +10,7 @@ test('a writer logs Friday from memory, and sees which entries are at the same t
   await expect(friday).toHaveValue('1.5');
   const day = page.getByRole('region', { name: 'Entries of Fri 20 Nov' });
   await expect(day).toContainText('20 min at the same time as “Words for the site”');
-  await day.getByRole('textbox', { name: 'When Words for the site began' }).fill('16:30');
+  await day.getByRole('textbox', { name: 'When Words for the site started' }).fill('16:30');
   await page.keyboard.press('Enter');
   await expect(day).not.toContainText('at the same time');
   await day.getByRole('button', { name: 'Remove 1.5 h on Script fixes' }).click();
@@ -29,7 +29,7 @@ test('closed time is changed by a lead only, with a reason that can be read afte
   await world.enterAs(page, 'Sunniva Ashe');
   await page.goto(`${world.url}/time?day=2026-10-29&show=crew`);
   await page.getByRole('link', { name: 'Ines Calloway' }).click();
-  await page.getByRole('textbox', { name: /Why do you change them/ }).fill('Two hours were travel');
+  await page.getByRole('textbox', { name: /Why are you changing them/ }).fill('Two hours were travel');
   const cell = page.getByRole('textbox', { name: /Oct$/ }).and(page.locator('[value]:not([value=""])')).first();
   await cell.fill('2');
   await cell.press('Enter');

@@ -77,7 +77,7 @@ test('cancelled leaves the plan as it is; fixed there it stays where it was put'
   await line(page, /^Panel copy, all rooms/).focus();
   await page.keyboard.press('Alt+ArrowRight');
   await page.keyboard.press('Alt+ArrowRight');
-  await panel.getByRole('button', { name: 'Fix it there' }).click();
+  await panel.getByRole('button', { name: 'Fix to this date' }).click();
   await expect(panel).toContainText('It would be fixed there');
   await panel.getByRole('button', { name: 'Apply' }).click();
   await expect.poll(() => days(page, /^Panel copy, all rooms/)).toContain('on a fixed day');
@@ -115,7 +115,7 @@ test('many are chosen with Shift, moved together, and one undo brings all back',
   await expect(page.getByRole('complementary', { name: 'Task' })).toBeVisible();
   await page.keyboard.press('Shift+ArrowDown');
   await page.keyboard.press('Shift+ArrowDown');
-  const chosen = page.getByRole('complementary', { name: 'Chosen tasks' });
+  const chosen = page.getByRole('complementary', { name: 'Selected tasks' });
   await expect(chosen.getByRole('heading', { name: '3 tasks chosen' })).toBeVisible();
   await chosen.getByLabel('Move by working days').getByRole('textbox').fill('4');
   await chosen.getByLabel('Move by working days').getByRole('button', { name: 'Preview' }).click();

@@ -8,7 +8,7 @@ test('a timer is paused, moved to another task, seen on a second device, and log
   await expect(chip).toContainText(/(4[2-9]|5\d) min|\d h \d\d min/);
   const first = await now.getByRole('heading').innerText();
   await now.getByRole('button', { name: 'Pause the timer' }).click();
-  await expect(chip.getByRole('button', { name: `Go on with ${first}` })).toBeVisible();
+  await expect(chip.getByRole('button', { name: `Resume ${first}` })).toBeVisible();
 
   // Another task: what the first counted is logged, the second runs and is the one thing now.
   await page.getByRole('grid', { name: 'Ready to start' }).getByRole('row').first().click();
@@ -24,7 +24,7 @@ test('a timer is paused, moved to another task, seen on a second device, and log
   await phone.goto(`${world.url}/desk`);
   const there = phone.getByRole('group', { name: 'Timer' });
   await there.getByRole('button', { name: `Pause ${second}` }).click();
-  await expect(chip.getByRole('button', { name: `Go on with ${second}` })).toBeVisible();
+  await expect(chip.getByRole('button', { name: `Resume ${second}` })).toBeVisible();
 
   await page.keyboard.press('t');
   await expect(there.getByRole('button', { name: `Pause ${second}` })).toBeVisible();

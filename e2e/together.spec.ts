@@ -101,11 +101,11 @@ test('a freelancer has a desk and own tasks, and picks up a handoff that is give
   await world.enterAs(page, 'Odalys Renn');
   await page.goto(`${world.url}/handoffs`);
   await page.getByRole('link', { name: 'Depot audio trail' }).click();
-  await page.getByRole('button', { name: 'Give to…' }).click();
+  await page.getByRole('button', { name: 'Pass on…' }).click();
   await page.getByRole('button', { name: /Who picks it up instead/ }).click();
   await page.getByRole('option', { name: /^Rafe Dombrow/ }).click();
-  await page.getByRole('button', { name: 'Give it on' }).click();
-  await expect(page.getByText('Given on.')).toBeVisible();
+  await page.getByRole('button', { name: 'Pass on' }).click();
+  await expect(page.getByText('Passed on.')).toBeVisible();
   await world.enterAs(page, 'Rafe Dombrow');
   await expect(page.getByRole('heading', { name: 'My desk' })).toBeVisible();
   await expect(page.getByRole('navigation', { name: 'Places' }).getByRole('link')).toHaveText([/My desk/, /Time/, /Handoffs/]);

@@ -22,19 +22,19 @@ test('a lead anchors a task of a template to the promise, and reads it as a sent
   await page.getByRole('button', { name: /^Transcripts: when, who/ }).click();
   const sheet = page.getByRole('complementary', { name: 'Task of the template' });
   await expect(sheet.getByText('after Record voices', { exact: true })).toBeVisible();
-  await choose(page, 'When nothing pushes it, it', 'ends before the promise');
+  await choose(page, 'Unless something delays it, it', 'ends before the promise');
   await sheet.getByLabel('Days before the promise').fill('12');
   await expect(sheet.getByText('after Record voices and ends 12 days before the promise')).toBeVisible();
 
   // A loop of dependencies is refused, naming who waits on whom, and nothing of it stays.
   await page.getByRole('button', { name: /^Record voices: when, who/ }).click();
   await expect(sheet.getByLabel('Title')).toHaveValue('Record voices');
-  await choose(page, 'Another task to wait for', 'Transcripts');
+  await choose(page, 'New dependency', 'Transcripts');
   await expect(page.getByRole('alert')).toContainText(/wait on each other/);
 
   // On the calendar it shows at once: back from a promise the transcripts end twelve working days before it.
   await page.getByRole('button', { name: 'Undo' }).first().click();
-  await page.getByRole('radio', { name: 'Back from a promise' }).click();
+  await page.getByRole('radio', { name: 'Back from promised date' }).click();
   await page.getByLabel('Promised date').fill('2027-06-30');
   await expect(page.getByRole('region', { name: 'Dry run' })).toContainText(/start/);
 });
@@ -81,7 +81,7 @@ test('a newer version is read in words, brought into a running engagement, and t
   const finish = page.getByText(/plan finishes/).first();
   const before = await finish.innerText();
   await page.getByRole('button', { name: 'version 2 of its template is there' }).click();
-  const news = page.getByRole('complementary', { name: 'What is new in the template' });
+  const news = page.getByRole('complementary', { name: 'Template updates' });
   await news.getByText('Night check', { exact: true }).click();
   await expect(news.getByRole('checkbox', { name: 'Walk the signs after dark' })).toBeChecked();
   await expect(news.getByLabel('What this would do')).toContainText(/tasks? moves?/);
@@ -102,8 +102,8 @@ test('a finished engagement is copied in one step, without what this client does
   await world.enterAs(page, 'Odalys Renn');
   await page.getByRole('radio', { name: 'Finished' }).click();
   await page.getByRole('link', { name: 'Platform signs' }).click();
-  await page.getByRole('button', { name: 'More for this engagement' }).click();
-  await page.getByRole('menuitem', { name: /Start a copy of it/ }).click();
+  await page.getByRole('button', { name: 'More actions' }).click();
+  await page.getByRole('menuitem', { name: /Duplicate/ }).click();
   await expect(page.getByRole('heading', { name: 'Copy an engagement' })).toBeVisible();
   await expect(page.getByRole('button', { name: /Client Pellworth Tram Museum|Pellworth Tram Museum Client/ })).toBeVisible();
   await choose(page, '^Client|Client$', 'Vennick Observatory');
@@ -111,7 +111,7 @@ test('a finished engagement is copied in one step, without what this client does
   await page.getByLabel('First day').fill('2027-03-01');
   await page.getByText('Enquiry', { exact: true }).click();
   const start = page.getByRole('button', { name: /^Start it with \d+ tasks/ });
-  await expect(page.getByLabel('What it comes to')).toContainText('in 5 phases');
+  await expect(page.getByLabel('Result')).toContainText('in 5 phases');
   await start.click();
   await expect(page.getByRole('heading', { name: 'Dome signs' })).toBeVisible();
   await expect(page.getByRole('row', { name: /Walk and count places/ })).toContainText('Mar');
@@ -161,7 +161,7 @@ test('a file, a link and own fields are put on a task, found again, and taken ba
   await page.reload();
   await expect(run.getByRole('textbox')).toHaveValue('24');
   await expect(file).toBeVisible();
-  await sheet.getByRole('button', { name: 'Take fixing holes.csv off' }).click();
+  await sheet.getByRole('button', { name: 'Remove fixing holes.csv' }).click();
   await expect(file).toHaveCount(0);
   await notices(page).getByRole('button', { name: 'Undo' }).click();
   await expect(file).toBeVisible();
@@ -171,10 +171,10 @@ test('a freelancer enters their own time off, and sees nobody else’s', async (
   await world.enterAs(page, 'Rafe Dombrow');
   await page.getByRole('button', { name: /theme and signing out/ }).click();
   await page.getByRole('menuitem', { name: /when I am away/ }).click();
-  await expect(page.getByText('You have no time off.')).toBeVisible();
+  await expect(page.getByText('You have no time off planned.')).toBeVisible();
   await page.getByLabel('From').fill('2027-02-01');
   await page.getByLabel('To, if several days').fill('2027-02-05');
-  await page.getByRole('button', { name: 'Enter time off' }).click();
+  await page.getByRole('button', { name: 'Add time off' }).click();
   await expect(page.getByRole('list', { name: 'Time off' })).toContainText('Rafe Dombrow');
   await expect(page.getByText('Mirela Stoyan')).toHaveCount(0);
 });
@@ -185,16 +185,16 @@ test('a kept task and a phase of the library are taken into an engagement that r
 }) => {
   await world.enterAs(page, 'Odalys Renn');
   await page.getByRole('link', { name: 'Keepers’ Quarters gallery' }).click();
-  await page.getByRole('button', { name: 'More for this engagement' }).click();
-  await page.getByRole('menuitem', { name: 'Take phases from the library' }).click();
-  const library = page.getByRole('complementary', { name: 'Phases from the library' });
+  await page.getByRole('button', { name: 'More actions' }).click();
+  await page.getByRole('menuitem', { name: 'Add phases from library' }).click();
+  const library = page.getByRole('complementary', { name: 'Add phases from library' });
   await choose(page, 'From', /Accessibility check/);
   await expect(library.getByRole('checkbox', { name: 'Accessibility check' })).toBeChecked();
   await choose(page, 'Behind', 'Detail design');
   await expect(library.getByLabel('What this would do')).toContainText(/tasks? moves?/);
   await expect(page.getByRole('heading', { name: 'Accessibility check' })).toHaveCount(0);
   await library.getByRole('button', { name: 'Take 1 phase' }).click();
-  await expect(notices(page)).toContainText('Accessibility check taken behind Detail design.');
+  await expect(notices(page)).toContainText('Accessibility check added after Detail design.');
   const phases = page.getByRole('heading', { level: 2 });
   await expect(phases.filter({ hasText: 'Accessibility check' })).toBeVisible();
 
@@ -225,9 +225,9 @@ test('a kept task and a phase are put into a template, which is then known to ha
   await expect(page.getByRole('region', { name: 'Kickoff' }).getByRole('button', { name: /^Site survey: when, who/ })).toBeVisible();
   await page.getByRole('button', { name: 'Add phases from another template…' }).click();
   await choose(page, 'From', /Close-out and look-back/);
-  await page.getByRole('button', { name: 'Put 1 phase at the end' }).click();
+  await page.getByRole('button', { name: 'Add 1 phase at the end' }).click();
   await expect(page.getByRole('region', { name: 'Close-out and look-back' })).toBeVisible();
-  await expect(page.getByRole('button', { name: 'Keep as version 2…' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Save as version 2…' })).toBeVisible();
   await openTemplate(page, 'Close-out and look-back');
   await page.getByRole('button', { name: 'Versions' }).click();
   await expect(

@@ -4,7 +4,7 @@ test('on Monday a lead carries over what is left, and drags work into this week 
   await world.enterAs(page, 'Odalys Renn');
   await page.getByRole('link', { name: 'Workload' }).click();
   await page.getByRole('link', { name: 'Plan the week' }).click();
-  const left = page.getByRole('region', { name: 'Left over' });
+  const left = page.getByRole('region', { name: 'Carried over' });
   await expect(left.getByRole('row').first()).toBeVisible();
   const title = (await left.getByRole('row').first().locator('b').textContent()) ?? '';
   await left.getByRole('button', { name: 'Carry all into this week' }).click();

@@ -23,8 +23,8 @@ test('a lead eases a load: two proposals are compared together, taken in one ste
   // The second is another way with the same task, and takes the place of the first: the third is another task.
   await proposals.nth(2).check({ force: true });
   await expect(sheet.getByText('Mirela, over in the next 120 days')).toBeVisible();
-  await sheet.getByRole('button', { name: 'Take 2 changes' }).click();
-  await expect(notices(page)).toContainText('2 changes taken for Mirela.');
+  await sheet.getByRole('button', { name: 'Apply 2 changes' }).click();
+  await expect(notices(page)).toContainText('2 changes applied for Mirela.');
   await expect(sheet.getByText(/ h over across /)).not.toHaveText(over ?? '');
   await notices(page).getByRole('button', { name: /Undo/ }).first().click();
   await expect(sheet.getByText(/ h over across /)).toHaveText(over ?? '');
@@ -33,7 +33,7 @@ test('a lead eases a load: two proposals are compared together, taken in one ste
 test('work nobody has is dropped on a person, what follows is shown, and it is theirs once taken', async ({ page, world }) => {
   await world.enterAs(page, 'Bastien Okoro');
   await page.getByRole('link', { name: 'Workload' }).click();
-  const ticket = page.getByRole('button', { name: /^Move or give Read aloud, time each stop/ });
+  const ticket = page.getByRole('button', { name: /^Move or reassign Read aloud, time each stop/ });
   await ticket.scrollIntoViewIfNeeded();
   const from = await middleOf(ticket);
   const to = await middleOf(rowOf(page, 'Tavi Lindqvist'));
@@ -42,9 +42,9 @@ test('work nobody has is dropped on a person, what follows is shown, and it is t
   await page.mouse.move(from.x, from.y - 20, { steps: 4 });
   await page.mouse.move(from.x, to.y, { steps: 6 });
   await page.mouse.up();
-  const sheet = page.getByRole('complementary', { name: /^Move or give Read aloud/ });
+  const sheet = page.getByRole('complementary', { name: /^Move or reassign Read aloud/ });
   await expect(sheet.getByRole('button', { name: /Who does it/ })).toContainText('Tavi Lindqvist');
-  await expect(sheet).toContainText(/fullest day/);
+  await expect(sheet).toContainText(/busiest day/);
   await sheet.getByRole('button', { name: 'Take it' }).click();
   await expect(notices(page)).toContainText('goes to Tavi Lindqvist');
   await page.getByRole('button', { name: 'Tavi Lindqvist: see the tasks behind' }).click();
@@ -57,11 +57,11 @@ test('by keyboard alone: a task is opened from the grid, put on another day, loo
   await expect(page.getByRole('group', { name: 'Hours by person and week' })).toBeVisible();
   await page.getByRole('button', { name: 'Noor Haddad: see the tasks behind' }).focus();
   await page.keyboard.press('Enter');
-  const ticket = page.getByRole('button', { name: /^Move or give / }).first();
+  const ticket = page.getByRole('button', { name: /^Move or reassign / }).first();
   await ticket.focus();
   await page.keyboard.press('Enter');
-  const sheet = page.getByRole('complementary', { name: /^Move or give / });
-  const day = sheet.getByLabel('Begins on');
+  const sheet = page.getByRole('complementary', { name: /^Move or reassign / });
+  const day = sheet.getByLabel('Starts on');
   await day.focus();
   await day.fill('2027-01-11');
   await expect(sheet.getByRole('list', { name: 'What this would do' })).toContainText('This task');
@@ -83,7 +83,7 @@ test('a lead tries a new engagement over the real load, takes the earliest start
   await sheet.getByRole('button', { name: /Choose the client/ }).click();
   await page.getByRole('option', { name: 'Pellworth Tram Museum' }).click();
   await sheet.getByLabel('Name').fill('Night depot trail');
-  await sheet.getByRole('button', { name: 'Keep as a proposal' }).click();
+  await sheet.getByRole('button', { name: 'Save as proposal' }).click();
   await expect(page.getByRole('heading', { name: 'Night depot trail' })).toBeVisible();
   await expect(notices(page)).toContainText('counts with 50 %');
 });

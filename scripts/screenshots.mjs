@@ -118,7 +118,7 @@ try {
     path: '/handoffs',
     act: async (page) => {
       await openLink('Depot audio trail')(page);
-      await page.getByText('When it is picked up today').waitFor();
+      await page.getByText('If it is picked up today').waitFor();
     },
   });
   await shoot('workload', {

@@ -45,7 +45,7 @@ function count(title, args, env = {}) {
   const counted = read(args[0], report);
   totals.passed += counted.passed;
   totals.failed += counted.failed;
-  // A runner that died before it could count has failed all the same.
+  // A runner that died before it could count has failed anyway.
   if (!isFine && counted.failed === 0) totals.failed++;
 }
 

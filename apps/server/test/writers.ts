@@ -274,7 +274,7 @@ export function writersOf(side: Side, harness: Harness): readonly { readonly nam
         check: async () => expect(await harness.database.rows('SELECT 1 FROM time_off WHERE note = $1', [note])).toHaveLength(1),
       });
     }),
-    writer('somebody of the crew', async () => {
+    writer('a person', async () => {
       const row = await harness.database.row<{ version: number }>('SELECT version FROM person WHERE id = $1', [side.personId]);
       const week = [480, 480, 480, 480, 300 + (++count % 100), 0, 0];
       return {

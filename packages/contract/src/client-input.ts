@@ -15,7 +15,7 @@ export class AddClient {
 
 /** What of a client is changed; only the fields given change. */
 export class EditClient {
-  @IsInt({ message: 'Give the version you saw.' })
+  @IsInt({ message: 'Send the version you read.' })
   @Min(1)
   version!: number;
 
@@ -56,7 +56,7 @@ export class AddContact extends ContactFields {
 
 /** What of a contact is changed; only the fields given change. */
 export class EditContact extends ContactFields {
-  @IsInt({ message: 'Give the version you saw.' })
+  @IsInt({ message: 'Send the version you read.' })
   @Min(1)
   version!: number;
 

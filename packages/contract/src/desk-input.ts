@@ -78,7 +78,7 @@ export class RestorePlaces {
   days!: IsoDay[];
 
   @IsArray({ message: 'Give the places as a list.' })
-  @ArrayMaxSize(1000, { message: 'At most 1 000 places are put back.' })
+  @ArrayMaxSize(1000, { message: 'At most 1 000 placements are restored at once.' })
   @IsObject({ each: true, message: 'Give each with its fields.' })
   @ValidateNested({ each: true })
   @Type(() => PlaceBefore)

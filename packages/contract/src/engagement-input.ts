@@ -245,7 +245,7 @@ export class DropEngagement {
   @IsInt({ message: 'Send the version you read.' })
   version!: number;
 
-  @IsString({ message: 'Say why it ends; it is kept.' })
+  @IsString({ message: 'Give a reason; it is kept in the history.' })
   @IsLine(300, 'a reason; it is kept')
   reason!: string;
 
@@ -268,7 +268,7 @@ export class CompleteEngagement {
 
   /** The engagement they go on in, when they move. */
   @MayBeLeftOut()
-  @IsId({ message: 'Choose the engagement the open tasks go on in.' })
+  @IsId({ message: 'Choose the engagement the open tasks move to.' })
   moveTo?: string;
 
   /** Why it is completed although gates are not clear. */

@@ -168,7 +168,7 @@ export const EVENT_SUBJECT = [
 ] as const;
 export type EventSubject = (typeof EVENT_SUBJECT)[number];
 
-/** Who acts: somebody of the crew, somebody of a client, a rule, or a job of the server. */
+/** Who acts: a person, somebody of a client, a rule, or a job of the server. */
 export const ACTOR_KIND = ['person', 'contact', 'rule', 'job'] as const;
 export type ActorKind = (typeof ACTOR_KIND)[number];
 

@@ -9,7 +9,7 @@ export class AcceptLearned {
   /** Ids of the proposals that are taken; the others are left. */
   @IsArray({ message: 'Give the proposals as a list.' })
   @ArrayMinSize(1, { message: 'Choose at least one.' })
-  @ArrayMaxSize(500, { message: 'Take at most 500 at once.' })
+  @ArrayMaxSize(500, { message: 'Choose at most 500 at once.' })
   @IsString({ each: true, message: 'A proposal is named by its id.' })
   @MaxLength(300, { each: true, message: 'This is no id of a proposal.' })
   proposals!: string[];

@@ -49,7 +49,7 @@ export class AnswerMail {
 
 /** What stands behind a link in a mail. */
 export class OpenMailLink {
-  @Matches(/^[0-9a-f]{52}$/, { message: 'This link is not whole. Copy it from the mail again.' })
+  @Matches(/^[0-9a-f]{52}$/, { message: 'This link is incomplete. Copy it from the mail again.' })
   token!: string;
 }
 

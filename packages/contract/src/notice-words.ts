@@ -171,7 +171,7 @@ export const noticeTitle = (about: NoticeAbout): string =>
 
 /** Each kind as one chooses it. */
 export const NOTICE_KIND_WORDS: Readonly<Record<NoticeKind, string>> = {
-  'handed-off': 'Handoffs given to me',
+  'handed-off': 'Handoffs to me',
   'sent-back': 'Handoffs sent back to me',
   'mail-received': 'Answers by mail about my work',
   'handoff-ready': 'My handoffs that can be handed off',

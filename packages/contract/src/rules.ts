@@ -4,7 +4,7 @@ import { IsUUID, Matches, MaxLength, registerDecorator, ValidateIf, type Validat
 /** Field rules used more than once; each message is a sentence somebody can act on. */
 
 /** What is said of a text that is no day, or none that is taken. */
-export const NO_DAY = 'This is no calendar day between 1990 and 2199. Write it as 2026-12-14.';
+export const NO_DAY = 'This is not a date between 1990 and 2199. Write it as 2026-12-14.';
 
 /** A day that exists, as 2026-12-14, in the years 1990 to 2199. */
 export function IsDay(options: ValidationOptions = {}): PropertyDecorator {
@@ -30,7 +30,7 @@ export const IsTextOrNumber = (): PropertyDecorator => (target, property) =>
 
 /** An id as the API hands them out. */
 export const IsId = (options: ValidationOptions = {}): PropertyDecorator =>
-  IsUUID('all', { message: 'This is no id. Choose one from the list.', ...options });
+  IsUUID('all', { message: 'This is not a valid id. Choose one from the list.', ...options });
 
 /** What a field may be instead of a value of its own. */
 export type Absence = 'left-out' | 'null';

@@ -28,7 +28,7 @@ const IsRule = (): PropertyDecorator => (target, property) =>
 
 /** What is wrong with a rule, in words, or null. */
 function ruleFault(value: unknown): string | null {
-  if (typeof value !== 'string' || value.length > 500) return 'Write a rule as FREQ=WEEKLY;INTERVAL=2;BYDAY=TU.';
+  if (typeof value !== 'string' || value.length > 500) return 'Write a repeat rule as FREQ=WEEKLY;INTERVAL=2;BYDAY=TU.';
   const read = readRule(value);
   if (read.ok) return read.value.until === null || isPlannableDay(read.value.until) ? null : 'A rule ends between 1990 and 2199.';
   const expected = read.problem.kind !== 'invalid-field' ? 'a rule' : read.problem.expected;
@@ -68,7 +68,7 @@ export class PreviewRule {
 
 /** What is done with a repeating task on closed days, and with one that was missed. */
 class RepeatOptions {
-  /** Left out, it moves to the next open day. */
+  /** Left out, it moves to the next working day. */
   @MayBeLeftOut()
   @IsOnClosed()
   onClosed?: OnClosed;
@@ -213,7 +213,7 @@ export class StartSeries extends SeriesTerms {
   places?: SeriesPlaces;
 }
 
-/** Changing what repeats; what is left out stays. It holds for what is not made yet. */
+/** Changing what repeats; what is left out stays. It holds for what is not created yet. */
 export class ChangeSeries extends SeriesTerms {
   @IsVersion()
   version!: number;

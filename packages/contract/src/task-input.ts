@@ -80,7 +80,7 @@ export class PageLinkInput {
 
   @IsString({ message: 'A link has an address.' })
   @MaxLength(2000, { message: 'Keep the address to 2 000 characters.' })
-  @IsUrl({ protocols: ['http', 'https'], require_protocol: true, require_tld: false }, { message: 'An address begins with https://.' })
+  @IsUrl({ protocols: ['http', 'https'], require_protocol: true, require_tld: false }, { message: 'A web address begins with https://.' })
   url!: string;
 }
 
@@ -136,7 +136,7 @@ export class EditTask {
   @IsBoolean({ message: 'Shown to client is yes or no.' })
   isShownToClient?: boolean;
 
-  /** Whether it may begin before its phase does. */
+  /** Whether it Can start before its phase does. */
   @MayBeLeftOut()
   @IsBoolean({ message: 'Early is yes or no.' })
   mayStartEarly?: boolean;
@@ -188,7 +188,7 @@ export class EditTask {
 
   /** The own fields it has, all of them, with what stands in them. */
   @MayBeLeftOut()
-  @AreParts(() => OwnFieldInput, { what: 'the own fields', most: 30 })
+  @AreParts(() => OwnFieldInput, { what: 'the custom fields', most: 30 })
   ownFields?: OwnFieldInput[];
 }
 

@@ -98,7 +98,7 @@ export class TaskFilter {
   @MayBeDay()
   dueTo?: string;
 
-  /** Begins on this day or earlier. */
+  /** Starts on this day or earlier. */
   @MayBeDay()
   startTo?: string;
 
@@ -148,8 +148,8 @@ export class TaskQuery {
 
   /** The `next` of the page before. */
   @MayBeLeftOut()
-  @IsString({ message: 'Go on with what the page before named as next.' })
-  @MaxLength(2000, { message: 'Go on with what the page before named as next.' })
+  @IsString({ message: 'Use the position the page before gave as next.' })
+  @MaxLength(2000, { message: 'Use the position the page before gave as next.' })
   after?: string;
 
   @MayBeLeftOut()

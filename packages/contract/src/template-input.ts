@@ -204,7 +204,7 @@ export class TemplateTaskInput {
   @IsLength()
   days!: number;
 
-  @IsObject({ message: 'Say when it begins.' })
+  @IsObject({ message: 'Say when it starts.' })
   @ValidateNested()
   @Type(() => AnchorInput)
   anchor!: AnchorInput;
@@ -232,7 +232,7 @@ export class TemplateTaskInput {
   @AreParts(() => TemplateFileInput, { what: 'the files', most: 20 })
   files!: TemplateFileInput[];
 
-  @AreParts(() => OwnFieldInput, { what: 'the own fields', most: 30 })
+  @AreParts(() => OwnFieldInput, { what: 'the custom fields', most: 30 })
   ownFields!: OwnFieldInput[];
 
   @MayBeNull()
@@ -311,7 +311,7 @@ export class KeepVersion {
   @IsInt({ message: 'Send the revision that was read.' })
   revision!: number;
 
-  /** What is new in it, in a few words. */
+  /** What changed, in a few words. */
   @MayBeLeftOut()
   @IsString({ message: 'A note is text.' })
   @MaxLength(500, { message: 'Keep the note to 500 characters.' })
@@ -376,7 +376,7 @@ export class SaveBack {
   taskId?: string;
 
   /** With the effort and length that were planned, or with what it really took. */
-  @IsIn(['planned', 'real'], { message: 'It is kept as planned or as it really went.' })
+  @IsIn(['planned', 'real'], { message: 'Choose as planned or as it actually went.' })
   measure!: 'planned' | 'real';
 }
 

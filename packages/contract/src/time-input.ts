@@ -15,7 +15,7 @@ export class StopTimer {
   /** In place of what it counted: needed when it was left running since another day. */
   @MayBeLeftOut()
   @IsInt({ message: 'Time is a whole number of minutes.' })
-  @Min(1, { message: 'Log at least a minute, or throw the timer away.' })
+  @Min(1, { message: 'Log at least a minute, or discard the timer.' })
   @Max(1440, { message: 'A day has at most 24 hours.' })
   minutes?: number;
 
@@ -63,12 +63,12 @@ class TimeParts {
   /** The minute of the day it began at, 0 is midnight; null when nobody knows. */
   @MayBeLeftOut()
   @MayBeNull()
-  @IsInt({ message: 'Give the minute of the day it began at.' })
-  @Min(0, { message: 'A day begins at minute 0.' })
+  @IsInt({ message: 'Give the minute of the day it started at.' })
+  @Min(0, { message: 'A day starts at minute 0.' })
   @Max(LAST_MINUTE, { message: `A day ends with minute ${LAST_MINUTE}.` })
   startMinute?: number | null;
 
-  /** Whether the client pays for it; left out, as the task says. */
+  /** Whether the Chargeable; left out, as the task says. */
   @MayBeLeftOut()
   @IsBoolean({ message: 'Chargeable is yes or no.' })
   isChargeable?: boolean;
@@ -111,7 +111,7 @@ export class CorrectTime extends TimeParts {
 
   @MayBeLeftOut()
   @IsInt({ message: 'Time is a whole number of minutes.' })
-  @Min(1, { message: 'Time is at least 1 minute; take the entry out instead.' })
+  @Min(1, { message: 'Time is at least 1 minute; remove the entry instead.' })
   @Max(1440, { message: 'A day has 24 hours.' })
   minutes?: number;
 }

@@ -52,8 +52,8 @@ export type Priority = (typeof PRIORITY)[number];
 
 /** What each dependency says, from the side of the task that waits. */
 export const DEPENDENCY_TYPE_WORDS: Readonly<Record<DependencyType, string>> = {
-  FS: 'begins after the end of',
-  SS: 'begins with the start of',
+  FS: 'starts after the end of',
+  SS: 'starts with the start of',
   FF: 'ends with the end of',
   SF: 'ends with the start of',
 };

@@ -74,7 +74,7 @@ const anyTask = (id: string): fc.Arbitrary<LoadTaskInput> =>
     });
 const plans = fc.tuple(...['a', 'b', 'c', 'd', 'e'].map(anyTask));
 
-/** The fullest day the plain way: the first of those with the highest share of what is open; work without any is fullest. */
+/** The busiest day the plain way: the first of those with the highest share of what is open; work without any is fullest. */
 function fullnessOf(days: readonly LoadDay[]) {
   const share = (day: LoadDay): number => (day.capacity === 0 ? (day.load > 0 ? Infinity : -1) : day.load / day.capacity);
   const peak = days.reduce((best, day) => (share(day) > share(best) ? day : best));

@@ -131,7 +131,7 @@ test('who helps becomes a role that helps, once, and not beside the same role', 
   expect(only({ kind: 'client', helperRoleIds: ['drawer'] })).toMatchObject({ roleId: null, helperRoleIds: [] });
 });
 
-describe('as it really went', () => {
+describe('as it actually went', () => {
   const went = (id: string, realStart: IsoDay, doneOn: IsoDay, more: Partial<PlannedTask> = {}): PlannedTask =>
     task(id, { realStart, doneOn, ...more });
   const after = (taskId: string, lag = 0, type: DependencyType = 'FS') => ({ taskId, type, lag });

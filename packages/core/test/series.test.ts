@@ -164,7 +164,7 @@ const series = (more: Partial<SeriesInput>): SeriesInput => ({
 const onDays = (input: SeriesInput): string[] => valueOf(occurrences(input)).map(({ day, on }) => (day === on ? day : `${day} on ${on}`));
 
 describe('repeating work falls on open days', () => {
-  test('a closed day moves to the next open one, to the one before, or is left out', () => {
+  test('a closed day moves to the next open one, to the one before, or is skipped', () => {
     expect(onDays(series({}))).toEqual(['2026-12-18', '2026-12-25 on 2026-12-29', '2027-01-01 on 2027-01-04', '2027-01-08']);
     expect(onDays(series({ onClosed: 'before' }))).toEqual([
       '2026-12-18',
@@ -175,7 +175,7 @@ describe('repeating work falls on open days', () => {
     expect(onDays(series({ onClosed: 'skip' }))).toEqual(['2026-12-18', '2027-01-08']);
   });
 
-  test('what would fall on a day that is taken is left out', () => {
+  test('what would fall on a day that is taken is skipped', () => {
     const daily = series({ rhythms: [{ from: '2026-12-23', rule: 'FREQ=DAILY' }], from: '2026-12-23', to: '2026-12-30' });
     expect(onDays(daily)).toEqual(['2026-12-23', '2026-12-24', '2026-12-29', '2026-12-30']);
   });

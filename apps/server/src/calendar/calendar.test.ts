@@ -102,7 +102,7 @@ describe('calendar files', () => {
   test('a day that does not exist is a fault of its line, not another day; the rest is read', () => {
     const { spans, faults } = readICalendar(file(wholeDay('20260230', 'Odd'), wholeDay('20261224', 'Eve')), by());
     expect(spans.map(({ from }) => from)).toEqual(['2026-12-24']);
-    expect(faults).toEqual(['Line 6: “20260230” is no day or time that exists.']);
+    expect(faults).toEqual(['Line 6: “20260230” is not a date or time that exists.']);
     expect(
       readICalendar(`${file(wholeDay('20261224', 'Eve')).replace('END:VCALENDAR', '')}BEGIN:VEVENT\r\nSUMMARY:Cut`, by()).faults,
     ).toEqual([expect.stringContaining('has no end')]);

@@ -65,7 +65,7 @@ function faultOf({ number, text }: Line): string[] {
   return (values ?? '')
     .split(/[,/]/)
     .filter((value) => value.trim() !== '' && !/^[+-]?P/i.test(value.trim()) && !isMoment(value.trim()))
-    .map((value) => `Line ${number}: “${value.trim()}” is no day or time that exists.`);
+    .map((value) => `Line ${number}: “${value.trim()}” is not a date or time that exists.`);
 }
 
 function isMoment(value: string): boolean {

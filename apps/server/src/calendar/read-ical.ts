@@ -49,7 +49,7 @@ type Time = InstanceType<typeof ICAL.Time>;
 export function readICalendar(text: string, by: ReadingBy): ReadFile {
   const { frame, events, isCalendar } = cutFile(text);
   if (!isCalendar)
-    throw new Refusal('faulty-file', 'This is no calendar. Choose a file that ends in .ics, as calendars export it.', { field: 'text' });
+    throw new Refusal('faulty-file', 'This is not a calendar. Choose a file that ends in .ics, as calendars export it.', { field: 'text' });
   const reading = new Reading(by, frame);
   const readable = events.filter(({ faults }) => faults.length === 0);
   for (const block of events) reading.faults.push(...block.faults);
@@ -135,7 +135,7 @@ class Reading {
       const spans = this.spansOf({ start: event.startDate, end: event.endDate, note, key, zone });
       if (spans.some(({ from, to }) => !isPlannableDay(from) || !isPlannableDay(to)))
         this.leftOut.push(`Line ${line}: “${note}” has a day that lies too far away.`);
-      else if (spans.every(({ to }) => to < first)) this.leftOut.push(`Line ${line}: “${note}” is over long since.`);
+      else if (spans.every(({ to }) => to < first)) this.leftOut.push(`Line ${line}: “${note}” is long past.`);
       else this.spans.push(...spans);
       return;
     }

@@ -29,7 +29,7 @@ export class ClientController {
     this.lookingAfter = lookingAfter;
   }
 
-  /** Clients with their contacts; our own agency last. */
+  /** Clients with their contacts; our agency last. */
   @Get()
   @Answers('ClientSummary', { isList: true })
   @Allow('client.read')

@@ -63,7 +63,7 @@ export class LookAfterClients {
   ): Promise<ClientSheet> {
     const before = requireFound(await this.clients.find(who, clientId, manager), 'client');
     if (before.version !== input.version)
-      throw new Refusal('changed-meanwhile', 'Somebody changed this client since you opened it. Look at both and choose.', {
+      throw new Refusal('changed-meanwhile', 'Somebody changed this client since you opened it. Compare both versions and choose one.', {
         details: { current: before },
       });
     const changes = changesOf({ name: before.name, hue: before.hue }, { name: input.name?.trim(), hue: input.hue });
@@ -118,7 +118,7 @@ export class LookAfterClients {
   ): Promise<ContactView> {
     const before = requireFound(await this.clients.findContact(who, contactId, manager), 'contact');
     if (before.version !== input.version)
-      throw new Refusal('changed-meanwhile', 'Somebody changed this contact since you opened them. Look at both and choose.', {
+      throw new Refusal('changed-meanwhile', 'Somebody changed this contact since you opened them. Compare both versions and choose one.', {
         details: { current: before },
       });
     const wanted = asWritten(input);

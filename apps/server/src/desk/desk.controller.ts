@@ -29,7 +29,7 @@ export class DeskController {
   @ApiQuery({ name: 'week', required: false })
   read(@Caller() who: Who, @Query('person', OptionalId) person?: string, @Query('week', OptionalDay) week?: IsoDay): Promise<Desk> {
     const personId = person ?? (who.personId as string);
-    requireCan(who, 'desk.read', { subject: of(personId), words: 'Only leads open the desk of somebody else.', field: 'person' });
+    requireCan(who, 'desk.read', { subject: of(personId), words: 'Only leads can open somebody else’s desk.', field: 'person' });
     return this.reading.run(who, personId, week);
   }
 

@@ -98,7 +98,7 @@ test('waiting says on whom and since when, and is neither ready nor overdue', as
   await set('Ink', { status: 'queued' });
 });
 
-test('the week carries the hours of its tasks day by day against the hours open', async () => {
+test('the week carries the hours of its tasks day by day against the available hours', async () => {
   const desk = await deskOf(dora);
   expect(desk.days.map((day) => day.date)).toEqual(['2026-11-23', '2026-11-24', '2026-11-25', '2026-11-26', '2026-11-27']);
   expect(desk.days.map((day) => day.capacity)).toEqual([480, 480, 480, 480, 0]);

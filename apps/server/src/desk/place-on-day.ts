@@ -84,8 +84,7 @@ export class PlaceOnDay {
     if (input.day < this.clock.today())
       throw new Refusal('invalid-day', 'That day is over. Choose today or a later one.', { field: 'day' });
     return this.change(who, input, async (manager, personId, task) => {
-      if (!task.isOpen)
-        throw new Refusal('wrong-moment', `“${task.title}” is over. Take it up again before you plan it.`, { field: 'taskId' });
+      if (!task.isOpen) throw new Refusal('wrong-moment', `“${task.title}” is over. Reopen it before you plan it.`, { field: 'taskId' });
       const week = weekOf(input.fromDay ?? input.day);
       await rowsOf(
         manager,
@@ -119,7 +118,7 @@ export class PlaceOnDay {
       const ids = input.places.map(({ taskId }) => taskId);
       // What was deleted meanwhile stays out; what was never theirs is no place of theirs.
       const foreign = await firstRow(manager, 'SELECT 1 FROM task WHERE id = ANY($1) AND agency_id <> $2 LIMIT 1', [ids, who.agencyId]);
-      if (foreign !== null) throw new Refusal('unknown-id', 'A task to put back is not one of yours.', { field: 'places' });
+      if (foreign !== null) throw new Refusal('unknown-id', 'A task to restore is not one of yours.', { field: 'places' });
       await rowsOf(manager, RESTORE, [personId, input.taskId, input.days, JSON.stringify(input.places)]);
     });
   }
@@ -156,7 +155,7 @@ export class PlaceOnDay {
     work: (manager: EntityManager, personId: string, task: PlacedTask) => Promise<unknown>,
   ): Promise<DeskPlaces> {
     const personId = input.personId ?? (who.personId as string);
-    requireCan(who, 'desk.edit', { subject: of(personId), words: 'Only leads arrange the week of somebody else.', field: 'personId' });
+    requireCan(who, 'desk.edit', { subject: of(personId), words: 'Only leads can plan somebody else’s week.', field: 'personId' });
     return this.database.transaction(async (manager) => {
       // The task only has to stay; nobody who changes its plan waits for somebody's week, nor that for them.
       await lockTasks(manager, [input.taskId], 'keep');

@@ -73,7 +73,7 @@ interface DeskFacts {
   readonly loggedByDay: readonly { readonly day: IsoDay; readonly minutes: number }[];
 }
 
-/** Their work of a unit that a series has not made yet. */
+/** Their work of a unit that a series has not created yet. */
 interface ComingRow {
   readonly id: string;
   readonly seriesId: string;

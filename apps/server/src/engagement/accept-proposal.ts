@@ -7,7 +7,7 @@ import { lockEngagements } from '../platform/locks.ts';
 import { Refusal, requireFound } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 
-/** The client said yes: a proposal becomes open work and counts in full. */
+/** Mark as accepted: a proposal becomes open work and counts in full. */
 @Injectable()
 export class AcceptProposal {
   private readonly database: Database;
@@ -25,7 +25,7 @@ export class AcceptProposal {
       type Row = { state: string; likelihood: number };
       const engagement = requireFound(await firstRow<Row>(manager, sql, [engagementId, who.agencyId]), 'engagement');
       if (engagement.state !== 'proposal')
-        throw new Refusal('wrong-moment', 'This is no proposal any more. Reload to see where it stands.');
+        throw new Refusal('wrong-moment', 'This is no longer a proposal. Reload to see where it stands.');
       await rowsOf(manager, `UPDATE engagement SET state = 'open', likelihood = 100, version = version + 1 WHERE id = $1`, [engagementId]);
       await record(manager, { actor: who, at: this.clock.now() }, [
         {

@@ -9,7 +9,7 @@ import type { Who } from '../platform/rights.ts';
 import { refreshEngagement } from '../schedule/refresh-engagement.ts';
 import { lockVersion } from './edit-engagement.ts';
 
-/** Ends an engagement before its time (the client said no, it is not a fit), and takes it up again. Nothing of it is lost. */
+/** Ends an engagement before its time (not a fit, or the client said no), and takes it up again. Nothing of it is lost. */
 @Injectable()
 export class DropEngagement {
   private readonly database: Database;
@@ -33,8 +33,8 @@ export class DropEngagement {
     return this.database.transaction(async (manager) => {
       const { state, name, likelihood } = await lockVersion(manager, who, { id, version });
       const isRunning = state === 'proposal' || state === 'open';
-      if (closing !== null && !isRunning) throw new Refusal('wrong-moment', `“${name}” is over already. There is nothing of it to close.`);
-      if (closing === null && isRunning) throw new Refusal('wrong-moment', `“${name}” is not closed. It goes on as it is.`);
+      if (closing !== null && !isRunning) throw new Refusal('wrong-moment', `“${name}” is over already. There is nothing to close.`);
+      if (closing === null && isRunning) throw new Refusal('wrong-moment', `“${name}” is not closed. It is still running.`);
       if (closing !== null && closing.ending !== null) await refuseUnknownEnding(manager, id, closing.ending);
       const next = closing !== null ? 'dropped' : likelihood < 100 ? 'proposal' : 'open';
       const today = this.clock.today();
@@ -67,7 +67,7 @@ interface Turn {
 async function refuseUnknownEnding(manager: EntityManager, id: string, ending: string): Promise<void> {
   const sql = `SELECT 1 FROM task t CROSS JOIN LATERAL jsonb_array_elements(t.ways) w WHERE t.engagement_id = $1 AND w->>'ending' = $2 LIMIT 1`;
   if ((await firstRow(manager, sql, [id, ending])) === null)
-    throw new Refusal('unknown-id', `The map of this engagement has no ending “${ending}”. Leave it out, or choose one it has.`, {
+    throw new Refusal('unknown-id', `The process map of this engagement has no ending “${ending}”. Leave it out, or choose one it has.`, {
       field: 'ending',
     });
 }

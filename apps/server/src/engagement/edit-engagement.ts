@@ -130,7 +130,7 @@ export async function lockVersion(
   const row = requireFound(await firstRow<EngagementRow>(manager, ENGAGEMENT, [id, who.agencyId]), 'engagement');
   if (row.version === version) return row;
   const { name, promise, leadId, contactId, likelihood } = row;
-  throw new Refusal('changed-meanwhile', 'Somebody changed this engagement since you read it. Look at it as it is now.', {
+  throw new Refusal('changed-meanwhile', 'Somebody changed this engagement since you read it. Reload to see it as it is now.', {
     details: { current: { version: row.version, name, promise, leadId, contactId, likelihood } },
   });
 }
@@ -147,7 +147,9 @@ async function refuseUnfit(
   { before, after }: { readonly before: EngagementRow; readonly after: EngagementRow },
 ): Promise<void> {
   if (after.promise !== null && after.promise < after.startDay)
-    throw new Refusal('invalid-day', `It began on ${fullDay(after.startDay)}. Promise that day or a later one.`, { field: 'promise' });
+    throw new Refusal('invalid-day', `It began on ${fullDay(after.startDay)}. Choose that day or a later one as the promised date.`, {
+      field: 'promise',
+    });
   if (after.likelihood !== before.likelihood && before.state !== 'proposal')
     throw new Refusal('wrong-moment', 'Only a proposal is more or less likely. This is agreed work, and counts in full.', {
       field: 'likelihood',
@@ -157,7 +159,7 @@ async function refuseUnfit(
       after.leadId,
       who.agencyId,
     ]);
-    if (person === null) throw new Refusal('unknown-id', 'Nobody of the crew has this id. Choose from the list.', { field: 'leadId' });
+    if (person === null) throw new Refusal('unknown-id', 'Nobody on the crew has this id. Choose from the list.', { field: 'leadId' });
   }
   if (after.contactId !== before.contactId && after.contactId !== null) {
     const contact = await firstRow(manager, `SELECT 1 FROM contact k WHERE k.id = $1 AND k.is_active AND ${isContactOf('k', '$2::uuid')}`, [

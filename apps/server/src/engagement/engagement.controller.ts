@@ -126,7 +126,7 @@ export class EngagementController {
     return answerInLines(response, (tell) => this.starting.run(who, input, tell));
   }
 
-  /** The client said yes: a proposal becomes open work and counts in full. */
+  /** Mark as accepted: a proposal becomes open work and counts in full. */
   @Post(':id/accept')
   @Answers('ChangeMade')
   @HttpCode(200)

@@ -26,7 +26,7 @@ export function readListQuery(query: Readonly<Record<string, unknown>>): ListQue
   const role = word.transform(query['role'], of('role'));
   const roleIds = role === undefined ? null : role.split(',');
   if (roleIds?.every((one) => isUUID(one)) === false)
-    throw new Refusal('invalid-input', 'This is no id of a role. Choose from the list.', { field: 'role' });
+    throw new Refusal('invalid-input', 'This is not a role. Choose from the list.', { field: 'role' });
   return {
     roleIds,
     isFinished: query['finished'] === 'yes',

@@ -14,7 +14,7 @@ export async function refuseOver(manager: EntityManager, engagementId: string, f
   const sql = `SELECT name FROM engagement WHERE id = $1 AND state NOT IN ('open', 'proposal')`;
   const over = await firstRow<{ name: string }>(manager, sql, [engagementId]);
   if (over !== null)
-    throw new Refusal('wrong-moment', `“${over.name}” is over. Reopen it to go on with it.`, field === undefined ? {} : { field });
+    throw new Refusal('wrong-moment', `“${over.name}” is over. Reopen it to continue.`, field === undefined ? {} : { field });
 }
 
 export const atRest = (name: string): Refusal =>

@@ -76,7 +76,7 @@ export class StartRound {
     if (input.askLead === true) return this.ask(manager, who, { engagementId, input });
     const { to, way, round } = roundOf(open, input);
     if (!round.some(({ row }) => row['status'] !== 'queued'))
-      throw new Refusal('wrong-moment', 'Nothing of this round has been begun, so there is nothing to do again.');
+      throw new Refusal('wrong-moment', 'Nothing in this round has started, so there is nothing to do again.');
     const phase = open.plan.phases.find(({ id }) => id === to.row.phase_id);
     const done = phase?.round ?? 1;
     refuseBeyondAgreed(who, { phase: phase?.name ?? '', round: done + 1, agreed: phase?.rounds ?? null });
@@ -143,7 +143,7 @@ function findLoop(
   const way = (from?.row['ways'] as readonly TaskWay[] | undefined)?.find(({ id }) => id === wayId);
   const to = plan.tasks.find(({ id }) => id === way?.toId);
   if (from === undefined || way === undefined || to === undefined)
-    throw new Refusal('unknown-id', 'The map of this engagement has no such loop any more. Reload to see what there is.', {
+    throw new Refusal('unknown-id', 'The process map of this engagement no longer has this loop. Reload to see what there is.', {
       field: 'wayId',
     });
   return { from, to, way };

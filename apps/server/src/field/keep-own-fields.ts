@@ -146,7 +146,7 @@ async function requirePeople(
   if (ids.length === 0) return;
   const known = await rowsOf(manager, 'SELECT 1 FROM person WHERE agency_id = $1 AND id::text = ANY($2)', [who.agencyId, ids]);
   if (known.length < ids.length)
-    throw new Refusal('unknown-id', 'Somebody in a custom field is not of your crew. Choose from the list.', { field: at });
+    throw new Refusal('unknown-id', 'Somebody in a custom field is not on your crew. Choose from the list.', { field: at });
 }
 
 const trimmed = (choices: readonly string[]): string[] => choices.map((choice) => choice.trim());

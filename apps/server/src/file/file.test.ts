@@ -93,7 +93,7 @@ describe('files of a task', () => {
     expect((await sheet(task.id)).files.map((file) => file.name)).toEqual(['plan.pdf', 'photo.png']);
   });
 
-  test('come back with a task that was taken out', async () => {
+  test('come back with a task that was removed', async () => {
     const task = await begun('Cut');
     await put(task.id, [(await kept('cut list.csv')).id]);
     const { version } = await sheet(task.id);

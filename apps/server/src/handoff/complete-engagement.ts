@@ -28,7 +28,7 @@ interface RunningPhase {
 const isOpenTask = ({ row }: TaskImage): boolean => row['status'] !== 'done' && row['status'] !== 'dropped';
 
 /**
- * Completes an engagement in one step: what runs ends today, with no handing off and picking up.
+ * Completes an engagement in one step: ends what is still running today, with no handing off and picking up.
  * Tasks that are still open stay as they are, are set done, or go on in another engagement with what is
  * left of their effort. Gates that are not clear want a reason. One transaction, undone as a whole.
  */
@@ -123,7 +123,7 @@ async function lockBoth(manager: EntityManager, { agencyId }: Who, ids: readonly
 }
 
 function targetOf(id: string, { moveTo }: Input): string {
-  if (moveTo === undefined) throw new Refusal('invalid-input', 'Choose the engagement the open tasks go on in.', { field: 'moveTo' });
+  if (moveTo === undefined) throw new Refusal('invalid-input', 'Choose the engagement the open tasks move to.', { field: 'moveTo' });
   if (moveTo === id) throw new Refusal('invalid-input', 'The open tasks are in this engagement. Choose another.', { field: 'moveTo' });
   return moveTo;
 }
@@ -142,7 +142,7 @@ function refuseGates(running: readonly RunningPhase[], { openTasks, reason }: In
     return gate.checks.filter((_, index) => results[index]?.isClear === false).map(({ text }) => text);
   });
   if (missing.length > 0 && (reason === undefined || reason.trim() === ''))
-    throw new Refusal('gate-not-clear', `Not clear yet: ${missing.join('; ')}. Clear it, or give a reason to complete all the same.`, {
+    throw new Refusal('gate-not-clear', `Not clear yet: ${missing.join('; ')}. Clear it, or give a reason to complete anyway.`, {
       field: 'reason',
     });
 }

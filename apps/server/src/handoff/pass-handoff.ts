@@ -90,7 +90,7 @@ export class PassHandoff {
     });
   }
 
-  /** Takes it: the next phase starts today, its tasks get their days from today and their people. */
+  /** Takes it: the next phase starts today, its tasks are scheduled from today and their people. */
   pickUp(who: Who, id: string, input: PickUp): Promise<void> {
     return this.turn(who, { id, version: input.version, kind: 'picked-up' }, async (manager, { line }, { by, tell }) => {
       requireReceiver(who, line, 'pick it up');
@@ -171,7 +171,7 @@ export class PassHandoff {
         turn.version,
       ]);
       if (count === 0) {
-        throw new Refusal('changed-meanwhile', 'Somebody moved this handoff since you opened it. Look again.', {
+        throw new Refusal('changed-meanwhile', 'Somebody moved this handoff since you opened it. Reload and check.', {
           details: { current: facts.line },
         });
       }
@@ -220,7 +220,7 @@ async function requireReceivable(manager: EntityManager, who: Who, personId: str
   const sql = `SELECT p.name, ${mayReceive('p')} AS "mayReceive" FROM person p WHERE p.id = $1 AND p.agency_id = $2`;
   const [person] = await rowsOf<{ name: string; mayReceive: boolean }>(manager, sql, [personId, who.agencyId]);
   if (person === undefined)
-    throw new Refusal('unknown-id', 'The receiver is not of your crew. Choose from the list.', { field: 'receiverId' });
+    throw new Refusal('unknown-id', 'The receiver is not on your crew. Choose from the list.', { field: 'receiverId' });
   if (!person.mayReceive)
     throw new Refusal('invalid-input', `“${person.name}” cannot sign in, so could not pick it up. Choose somebody else.`, {
       field: 'receiverId',

@@ -29,7 +29,7 @@ const MARKS = `
 
 const ALL = 'all';
 
-/** How handoffs go: time in the phase, wait until picked up, and how many come back, over months. */
+/** Handoff times: time in the phase, wait until picked up, and how many come back, over months. */
 @Injectable()
 export class ReadSpeed {
   private readonly database: Database;

@@ -19,7 +19,7 @@ export class SpeedController {
   }
 
   /**
-   * How handoffs go over the last months (3, 6 or 12; 6 when left out): by the phases of one template, or over all or one
+   * Handoff times over the last months (3, 6 or 12; 6 when left out): by the phases of one template, or over all or one
    * template by the roles that own phases, or by person (waits by who receives, the rest by who gives).
    */
   @Get()

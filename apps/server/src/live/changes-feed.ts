@@ -65,7 +65,7 @@ export class ChangesFeed implements OnApplicationBootstrap, BeforeApplicationShu
     try {
       await client.connect();
       await client.query(`LISTEN ${CHANGES}`);
-      if (this.isLost) this.logger.warn('The connection for changes is there again.');
+      if (this.isLost) this.logger.warn('The connection for changes is back.');
       this.isLost = false;
     } catch (error) {
       this.lose(error);

@@ -19,7 +19,7 @@ export interface LoadNow {
   readonly facts: () => LoadFacts;
   /** The days of each person in the order of the people, or null for days so far away that they are not kept. */
   readonly days: (window: LoadWindow) => LoadDay[][] | null;
-  /** Of it what is only likely: work of proposals and of units that are not made yet. */
+  /** Of it what is only likely: work of proposals and of units that are not created yet. */
   readonly likelyDays: (window: LoadWindow) => LoadDay[][] | null;
 }
 

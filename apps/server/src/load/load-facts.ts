@@ -45,7 +45,7 @@ export interface LoadTaskFacts extends LoadTaskInput {
   readonly isBegun: boolean;
   readonly version: number;
   readonly week: WeekFacts;
-  /** Of a unit a series has not made yet: it counts, and nothing can be done with it. Its engagement is the series. */
+  /** Of a unit a series has not created yet: it counts, and nothing can be done with it. Its engagement is the series. */
   readonly isComing?: true;
 }
 
@@ -106,7 +106,7 @@ const tasksOf = (values: Values, filter: TaskFilter): string =>
     values,
   );
 
-/** Work of units that are not made yet, of agency `agency`, as far as a condition on alias k says. */
+/** Work of units that are not created yet, of agency `agency`, as far as a condition on alias k says. */
 const comingOf = (condition: string): string => `
   coalesce((SELECT json_agg(json_strip_nulls(json_build_object('id', k.id, 'title', k.title, 'engagementId', k.series_id, 'engagement', k.unit, 'hue', c.hue,
       'clientId', z.client_id, 'roleId', k.role_id, 'days', 1, 'slack', 0, 'isBegun', false, 'version', 0, 'week', ${NO_WEEK}, 'estimate', k.estimate_minutes, 'start', k.start_day, 'due', k.due_day,
@@ -160,7 +160,7 @@ export async function readTasksOf(manager: EntityManager, agencyId: string, ids:
   return [...(row?.tasks ?? []), ...(row?.coming ?? [])];
 }
 
-/** Reads people and their open work; tasks that begin after `to` are left out, and of units not made yet those after `comingTo`, as what repeats goes on for years. */
+/** Reads people and their open work; tasks that begin after `to` are left out, and of units not created yet those after `comingTo`, as what repeats goes on for years. */
 export async function readLoadFacts(
   manager: EntityManager,
   agencyId: string,

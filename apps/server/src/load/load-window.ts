@@ -28,13 +28,13 @@ export function loadWindow(
   const last = asked.to === undefined ? first + THREE_WEEKS - 1 : readDay(asked.to, 'to');
   if (Math.abs(first - now) > FURTHEST_DAYS)
     throw new Refusal('invalid-day', 'Load is shown for up to three years before and after today. Choose a nearer day.', { field: 'from' });
-  if (last < first) throw new Refusal('invalid-day', 'The last day lies before the first. Turn them round.', { field: 'to' });
+  if (last < first) throw new Refusal('invalid-day', 'The last day lies before the first. Swap them.', { field: 'to' });
   if (last - first > LONGEST_DAYS) throw new Refusal('invalid-day', 'Ask for at most 26 weeks at a time.', { field: 'to' });
   return { from: formatDay(first), to: formatDay(last) };
 }
 
 function readDay(text: string, field: string): number {
   const day = parseDay(text);
-  if (day === null) throw new Refusal('invalid-day', `“${text}” is no calendar day. Write it as 2026-12-14.`, { field });
+  if (day === null) throw new Refusal('invalid-day', `“${text}” is not a date. Write it as 2026-12-14.`, { field });
   return day;
 }

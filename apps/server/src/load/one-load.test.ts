@@ -17,7 +17,7 @@ beforeAll(async () => {
   engagementId = await startSmall(lead, harness, { name: 'Able', roles: own });
   await startSmall(lead, harness, { name: 'Perhaps', likelihood: 40, clientId: harness.ids.otherClient, roles: own });
   const [first] = (await planOf(engagementId)).tasks;
-  // A unit a week that is made three days ahead only: the rest of the next two weeks is not made yet.
+  // A unit a week that is made three days ahead only: the rest of the next two weeks is not created yet.
   const line = { kind: 'line', name: 'Kit', templateId: harness.ids.template, clientId: harness.ids.client, roles: own };
   await lead.post('/series', { ...line, firstDay: '2026-11-24', rule: 'FREQ=WEEKLY;BYDAY=TU', aheadDays: 3 }).expect(201);
   await harness.settle();

@@ -111,7 +111,7 @@ export class KeepMailServer {
         text: `This mail was sent by ${host} on port ${port} to try it.\n`,
         headers: { 'Auto-Submitted': 'auto-generated' },
       });
-      return { isSent: true, said: `A mail to ${to.email} was taken by ${host}. Look whether it arrives.` };
+      return { isSent: true, said: `${host} accepted a mail to ${to.email}. Check that it arrives.` };
     } catch (error) {
       return { isSent: false, said: `${host} did not take the mail: ${(error as Error).message}` };
     } finally {

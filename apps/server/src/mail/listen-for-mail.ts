@@ -56,7 +56,7 @@ export async function listenForMail(port: number, { logger, takes, take }: Takin
         })
         .catch((error: unknown) => {
           logger.error(error instanceof Error ? error.stack : String(error));
-          done(smtpError('This mail cannot be taken now. Try again later.', 451));
+          done(smtpError('This mail cannot be accepted now. Try again later.', 451));
         });
     },
   });

@@ -61,14 +61,14 @@ export class FindMailRoute {
     const appAddress = this.config.address;
     if (kept === null) {
       const to = outgoing ?? (this.mailboxes.port === null ? null : { host: '127.0.0.1', port: this.mailboxes.port });
-      if (to === null) throw new Refusal('wrong-moment', 'No mail server is set. An owner names one under Mail, Mail server.');
+      if (to === null) throw new Refusal('wrong-moment', 'No mail server is set up. An owner can set one up under Settings, Mail server.');
       return { ...to, security: 'none', user: '', password: null, fromAddress: `studio@${domain}`, replyDomain: domain, appAddress };
     }
     const password = kept.sealedPassword === null ? null : this.seal.open(kept.sealedPassword);
     if (password === null && kept.sealedPassword !== null)
       throw new Refusal(
         'wrong-moment',
-        'The password of the mail server cannot be read any more. An owner enters it again under Mail server.',
+        'The password of the mail server can no longer be read. An owner has to enter it again under Settings, Mail server.',
       );
     const { host, port, security, userName: user, fromAddress, replyDomain } = kept;
     return { host, port, security, user, password, fromAddress, replyDomain, appAddress };

@@ -139,7 +139,7 @@ export class MailController {
   @HttpCode(204)
   @Open()
   @ByMailProvider()
-  @ApiHeader({ name: INCOMING_MAIL_HEADER, required: true, description: 'The secret of the mail server’s page.' })
+  @ApiHeader({ name: INCOMING_MAIL_HEADER, required: true, description: 'The secret shown on the mail server’s page.' })
   @TakesLarge({ bytes: MOST_DELIVERED })
   async deliver(@Body() { to, from, raw }: DeliverMail): Promise<void> {
     const why = await this.taking.run({ to: [to], from, raw: Buffer.from(raw, 'base64') });

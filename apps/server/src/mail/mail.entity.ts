@@ -18,7 +18,7 @@ export class Mail {
   @Ref(() => Agency, { onDelete: 'CASCADE' }) agencyId!: string;
   @Column('text') key!: string;
   @Choice() kind!: MailKind;
-  /** Who is written to: somebody of the crew or of a client, or an address alone. */
+  /** Who is written to: a person or of a client, or an address alone. */
   @Ref(() => Person, { onDelete: 'SET NULL', isIndexed: true }) personId!: string | null;
   @Ref(() => Contact, { onDelete: 'SET NULL', isIndexed: true }) contactId!: string | null;
   @Column('text') toName!: string;

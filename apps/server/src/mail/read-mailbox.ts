@@ -82,7 +82,7 @@ export class ReadMailbox {
     const row = await this.find(who, id);
     const mail = await parse(row.raw);
     const to = this.replyTo(mail);
-    if (to === null) throw new Refusal('wrong-moment', 'Nobody reads answers to this mail. Use the link in it.');
+    if (to === null) throw new Refusal('wrong-moment', 'Replies to this mail are not read. Use the link in it.');
     const { port } = this.incoming;
     if (port === null) throw new Refusal('wrong-moment', 'This server takes no mail in. Answer from your own mail program.');
     const transport = createTransport({ host: '127.0.0.1', port, ignoreTLS: true });

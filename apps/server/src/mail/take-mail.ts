@@ -86,7 +86,7 @@ export class TakeMail {
   /** Why nothing is taken for an address; null when it is. */
   refusalOf(address: string): string | null {
     const read = readAddress(address);
-    if (read?.kind === 'no-reply') return 'Nobody reads answers to this mail. Use the link in it.';
+    if (read?.kind === 'no-reply') return 'Replies to this mail are not read. Use the link in it.';
     if (read === null || this.secrets.read(read.kind, read.token) === null)
       return 'This address is not known here. Answer the mail you were sent.';
     return null;

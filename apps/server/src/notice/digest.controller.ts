@@ -43,7 +43,7 @@ export class DigestController {
 
   private personOf(token: string): string {
     const personId = this.secrets.read('unsubscribe', token);
-    if (personId === null) throw new Refusal('not-found', 'This link is not whole. Copy it from the mail again.');
+    if (personId === null) throw new Refusal('not-found', 'This link is incomplete. Copy it from the mail again.');
     return personId;
   }
 }

@@ -74,7 +74,7 @@ test('somebody who wants mail at any time gets it at night too', async () => {
   expect(await mailsAt(TODAY, '22:06')).toHaveLength(1);
 });
 
-test('a kind that is off by mail is not mailed, and one that is off on the screen can be mailed all the same', async () => {
+test('a kind that is off by mail is not mailed, and one that is off on the screen can be mailed anyway', async () => {
   await assign('Sketch');
   expect(await mailsAt(TODAY, '10:30')).toEqual([]);
   await choose('assigned', 'screen', false);

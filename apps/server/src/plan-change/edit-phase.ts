@@ -64,7 +64,9 @@ export class EditPhase {
 function refuseStale(now: PhaseView, { seen, ...input }: Input): void {
   const other = FIELDS.find((field) => input[field] !== undefined && now[field] !== seen[field]);
   if (other !== undefined)
-    throw new Refusal('changed-meanwhile', 'Somebody changed this phase since you opened it. Look again.', { details: { current: now } });
+    throw new Refusal('changed-meanwhile', 'Somebody changed this phase since you opened it. Reload and check.', {
+      details: { current: now },
+    });
 }
 
 /** Two phases of an engagement that say the same of where the client stands say nothing. */

@@ -66,7 +66,7 @@ export class GiveRole {
     if (personId !== null) await requireHolds(manager, who, { personId, roleId, role });
     const former = await readRoleHolder(manager, { engagementId, roleId });
     if (former !== seen)
-      throw new Refusal('changed-meanwhile', `Somebody gave the role “${role}” to somebody else since you looked. Look again.`);
+      throw new Refusal('changed-meanwhile', `Somebody gave the role “${role}” to somebody else since you looked. Reload and check.`);
     if (former === personId)
       throw new Refusal('invalid-input', 'They have this role already. Choose somebody else.', { field: 'personId' });
     const done = await this.plans.apply(manager, who, {
@@ -127,7 +127,7 @@ async function requireHolds(
 ): Promise<void> {
   const sql = `SELECT p.name, ${holdsRole('p.id', '$3::uuid')} AS holds FROM person p WHERE p.id = $1 AND p.agency_id = $2`;
   const person = await firstRow<{ name: string; holds: boolean }>(manager, sql, [personId, who.agencyId, roleId]);
-  if (person === null) throw new Refusal('unknown-id', 'This person is not of your crew. Choose from the list.', { field: 'personId' });
+  if (person === null) throw new Refusal('unknown-id', 'This person is not on your crew. Choose from the list.', { field: 'personId' });
   if (!person.holds)
     throw new Refusal(
       'invalid-input',

@@ -91,7 +91,7 @@ describe('many at once', () => {
   });
 
   test.each<[string, object, object]>([
-    ['what has not begun may not begin before its new day', {}, { notBefore: '2026-11-30', fixedDay: null }],
+    ['what has not begun may not start before its new day', {}, { notBefore: '2026-11-30', fixedDay: null }],
     ['a fixed day moves with it', { fixedDay: '2026-12-01' }, { fixedDay: '2026-12-03', notBefore: null }],
     ['what is under way ends later', { status: 'active' }, { days: 5, notBefore: null }],
     ['what is done stays', { status: 'done' }, { days: 3, notBefore: null }],

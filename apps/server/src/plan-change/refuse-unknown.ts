@@ -53,7 +53,7 @@ async function refuseUnknownPeople(manager: EntityManager, { agencyId }: Who, pe
   if (ids.length === 0) return;
   const known = await rowsOf(manager, 'SELECT id FROM person WHERE agency_id = $1 AND is_active AND id = ANY($2)', [agencyId, ids]);
   if (known.length < ids.length)
-    throw new Refusal('unknown-id', 'Somebody chosen is not of your crew. Choose from the list.', { field: 'assigneeIds' });
+    throw new Refusal('unknown-id', 'Somebody chosen is not on your crew. Choose from the list.', { field: 'assigneeIds' });
 }
 
 async function refuseUnknownFiles(manager: EntityManager, who: Who, changed: readonly Pair[]): Promise<void> {

@@ -60,7 +60,7 @@ function inPhaseOfParent(image: TaskImage, tree: ReadonlyMap<string, TaskImage>)
 
 /**
  * A task that has just got subtasks leaves its fixed day and its late anchor to them; what
- * repeats does not begin before its day all the same.
+ * repeats does not begin before its day anyway.
  */
 function settleGroup(image: TaskImage, { isGroup, isNew }: { readonly isGroup: boolean; readonly isNew: boolean }): TaskImage {
   const { row } = image;

@@ -211,7 +211,7 @@ describe('trying', () => {
     const ruleId = '5b1c7a52-0000-4000-8000-000000000001';
     const body = { level: 'agency', days: 30, content: atDone('x'), ruleId, replacesId: ruleId };
     const refused = (await lead.post('/rules/try', body).expect(400)).body as { message: string };
-    expect(refused.message).toBe('A rule cannot stand in place of itself. Choose another one.');
+    expect(refused.message).toBe('A rule cannot replace itself. Choose another one.');
   });
 
   test.each([[{ days: 8, content: atDone('x') }], [{ days: 30, content: {} }]])('%j is refused', async (more) => {

@@ -88,7 +88,7 @@ export class KeepRules {
     return this.change(who, async (manager) => {
       const now = await this.requireNow(manager, who, id);
       if (now.version !== input.version)
-        throw new Refusal('changed-meanwhile', 'Somebody changed this rule since you opened it. Look at both and choose.', {
+        throw new Refusal('changed-meanwhile', 'Somebody changed this rule since you opened it. Compare both versions and choose one.', {
           details: { current: await this.reading.find(manager, who.agencyId, id) },
         });
       if (input.beforeId !== undefined) await this.place(manager, who, { now, beforeId: input.beforeId });
@@ -186,7 +186,7 @@ export class KeepRules {
     );
     const at = beforeId === null ? ids.length : ids.indexOf(beforeId);
     if (at < 0)
-      throw new Refusal('unknown-id', 'The rule it should come before holds elsewhere. Choose one of the same place.', {
+      throw new Refusal('unknown-id', 'The rule it should come before applies elsewhere. Choose one from the same group.', {
         field: 'beforeId',
       });
     ids.splice(at, 0, now.id);

@@ -95,7 +95,7 @@ export async function findPeople(
     );
   if (somebody.by === 'person') return among('SELECT $1::uuid', [somebody.id]);
   if (somebody.by === 'role') return among('SELECT held.person_id FROM person_role held WHERE held.role_id = $1', [somebody.id]);
-  // Not each of them asks for all three; PostgreSQL wants to know what they are all the same.
+  // Not each of them asks for all three; PostgreSQL wants to know what they are anyway.
   const asked = '(SELECT $1::uuid, $2::text, $3::uuid) asked(engagement, subject, subject_id)';
   return among(`SELECT x.id FROM ${asked}, LATERAL (${PEOPLE[somebody.by]}) x`, [engagementId, subject, subjectId]);
 }

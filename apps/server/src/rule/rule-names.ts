@@ -32,7 +32,7 @@ export async function refuseUnknownIds(manager: EntityManager, agencyId: string,
   const names = await readNames(manager, agencyId, content);
   const unknown = [...idsIn(content)].find((id) => !Object.hasOwn(names, id));
   if (unknown !== undefined)
-    throw new Refusal('unknown-id', 'The rule names somebody or something that is not of your agency. Choose again.', { field: 'content' });
+    throw new Refusal('unknown-id', 'The rule names somebody or something that is not in your agency. Choose again.', { field: 'content' });
 }
 
 /** Refuses a rule that adds something from the library that is more than a task. */

@@ -103,7 +103,7 @@ export class RuleController {
     return this.trying.run(who, input);
   }
 
-  /** A new rule, last of its place. What happened before does not concern it. */
+  /** A new rule, last of its place. It applies to what happens from now on. */
   @Post()
   @Answers('RuleSaved')
   @Allow('rule.edit')

@@ -54,7 +54,7 @@ export class TryRule {
     await refuseUnknownIds(manager, agencyId, input.content);
     await requirePlace(manager, who, input);
     if (input.ruleId !== undefined && input.ruleId === input.replacesId)
-      throw new Refusal('invalid-input', 'A rule cannot stand in place of itself. Choose another one.', { field: 'replacesId' });
+      throw new Refusal('invalid-input', 'A rule cannot replace itself. Choose another one.', { field: 'replacesId' });
     const since = new Date(this.clock.now().getTime() - input.days * 86_400_000);
     const calendar = await readCalendar(manager, agencyId);
     const events = await readPast(manager, input.content, { agencyId, since, today: this.clock.today(), calendar });

@@ -11,7 +11,7 @@ const COMING_DAYS = 800;
 /** More units than these lie further away than their hours mean anything. */
 const MOST_UNITS = 300;
 
-/** One task of a unit that is not made yet. */
+/** One task of a unit that is not created yet. */
 interface ComingTask {
   readonly unit: string;
   readonly title: string;
@@ -29,7 +29,7 @@ const REPLACE = `
   FROM jsonb_to_recordset($2) AS v(unit text, title text, "roleId" uuid, "personId" uuid, "estimateMinutes" int, "startDay" date, "dueDay" date)`;
 
 /**
- * Keeps the work of the units a series has not made yet, for the load. Nothing is written when it
+ * Keeps the work of the units a series has not created yet, for the load. Nothing is written when it
  * is what it was. The series is locked by the caller.
  */
 export async function keepComing(

@@ -151,9 +151,9 @@ export class KeepSeries {
   cancelRhythm(who: Who, id: string, input: CancelRhythm): Promise<SeriesView> {
     return this.turn(who, id, input.version, async (manager, series) => {
       const rhythm = series.rhythms.find(({ from }) => from === input.from);
-      if (rhythm === undefined) throw new Refusal('unknown-id', 'No rhythm begins on that day. Look again.', { field: 'from' });
-      if (rhythm.from <= this.clock.today()) throw new Refusal('wrong-moment', 'It has begun. Change the rhythm from a later day instead.');
-      if (series.rhythms.length === 1) throw new Refusal('wrong-moment', 'It is the only rhythm. Stop the series instead.');
+      if (rhythm === undefined) throw new Refusal('unknown-id', 'No pace starts on that day. Reload and check.', { field: 'from' });
+      if (rhythm.from <= this.clock.today()) throw new Refusal('wrong-moment', 'It has started. Change the pace from a later day instead.');
+      if (series.rhythms.length === 1) throw new Refusal('wrong-moment', 'It is the only pace. Stop the series instead.');
       await rowsOf(manager, 'DELETE FROM series_rhythm WHERE series_id = $1 AND from_day = $2', [id, input.from]);
       await this.makeAnew(manager, series, input.from);
       return [{ field: 'rhythm', from: rhythm.rule, to: null }];
@@ -165,7 +165,7 @@ export class KeepSeries {
     return this.turn(who, id, input.version, async (manager, series) => {
       const from = input.from ?? addDays(this.clock.today(), 1);
       if (from <= this.clock.today())
-        throw new Refusal('invalid-day', 'What lies behind is done already. Stop from tomorrow or a later day.', { field: 'from' });
+        throw new Refusal('invalid-day', 'The past cannot be changed. Stop from tomorrow or a later day.', { field: 'from' });
       await rowsOf(manager, 'UPDATE engagement_series SET stopped_on = $2, made_until = least(made_until, $3) WHERE id = $1', [
         ...[id, from, dayBefore(from)],
       ]);
@@ -175,7 +175,7 @@ export class KeepSeries {
 
   resume(who: Who, id: string, input: ResumeSeries): Promise<SeriesView> {
     return this.turn(who, id, input.version, async (manager, series) => {
-      if (series.stoppedOn === null) throw new Refusal('wrong-moment', 'It was not stopped. Reload to see how it goes on.');
+      if (series.stoppedOn === null) throw new Refusal('wrong-moment', 'It was not stopped. Reload to see the current state.');
       const today = this.clock.today();
       // What was left out while it was stopped stays left out.
       const until = series.stoppedOn <= today ? today : dayBefore(series.stoppedOn);
@@ -195,7 +195,7 @@ export class KeepSeries {
       await lockKept(manager, 'engagement_series', id);
       const series = requireFound(await readEngagementSeries(manager, who.agencyId, id), 'series');
       if (series.version !== version)
-        throw new Refusal('changed-meanwhile', 'Somebody changed this since you opened it. Look again.', {
+        throw new Refusal('changed-meanwhile', 'Somebody changed this since you opened it. Reload and check.', {
           details: { current: await this.reading.one(manager, who, id) },
         });
       const changes = await act(manager, series);
@@ -260,7 +260,7 @@ async function requirePeople(manager: EntityManager, who: Who, roles: Roles): Pr
     who.agencyId,
   ]);
   if (rows.length < new Set(ids).size)
-    throw new Refusal('unknown-id', 'Somebody chosen is not of your crew. Choose from the list.', { field: 'roles' });
+    throw new Refusal('unknown-id', 'Somebody chosen is not on your crew. Choose from the list.', { field: 'roles' });
   const lacking = await firstRow<{ name: string; role: string }>(
     manager,
     `SELECT p.name, r.name AS role FROM jsonb_to_recordset($1::jsonb) AS chosen("roleId" uuid, "personId" uuid)

@@ -149,7 +149,7 @@ export class KeepTaskSeries {
     return this.turn(who, id, input.version, async (manager, series) => {
       const from = input.from ?? addDays(this.clock.today(), 1);
       if (from <= this.clock.today())
-        throw new Refusal('invalid-day', 'What lies behind is done already. Stop from tomorrow or a later day.', { field: 'from' });
+        throw new Refusal('invalid-day', 'The past cannot be changed. Stop from tomorrow or a later day.', { field: 'from' });
       await rowsOf(manager, 'UPDATE task_series SET stopped_on = $2 WHERE id = $1', [id, from]);
       return [{ field: 'repeats', from: series.rule, to: null }];
     });
@@ -208,7 +208,7 @@ export class KeepTaskSeries {
         version,
       ]);
       if (written.length === 0)
-        throw new Refusal('changed-meanwhile', 'Somebody changed how it repeats since you opened it. Look again.', {
+        throw new Refusal('changed-meanwhile', 'Somebody changed how it repeats since you opened it. Reload and check.', {
           details: { current: await this.view(manager, who, id) },
         });
       const changes = await act(manager, series);

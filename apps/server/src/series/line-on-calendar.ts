@@ -49,7 +49,7 @@ export class LineOnCalendar {
     );
   }
 
-  /** The work of units that somebody of the crew is chosen for. */
+  /** The work of units that a person is chosen for. */
   worksOf(units: readonly ScheduledUnit[]): DatedWork[] {
     const personOf = new Map(this.series.roles.map(({ roleId, personId }) => [roleId, personId]));
     const there = new Set(this.scheduled.load.people.map(({ id }) => id));

@@ -9,7 +9,7 @@ import { requireFound, unwrap } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 import { daysOfSeries, RHYTHMIC, type Rhythmic } from './series-facts.ts';
 
-/** How far ahead what is not made yet is shown. */
+/** How far ahead what is not created yet is shown. */
 const SHOWN_DAYS = 400;
 const SHOWN_MOST = 24;
 

@@ -4,7 +4,7 @@ import { Person, Role } from '../crew/crew.entity.ts';
 import { DayColumn, Key, Ref } from '../platform/columns.ts';
 import { EngagementSeries } from './engagement-series.entity.ts';
 
-/** Work of a unit that a series has not made yet, so that the load knows of it; written anew whenever the series is settled. */
+/** Work of a unit that a series has not created yet, so that the load knows of it; written anew whenever the series is settled. */
 @Entity('series_coming')
 export class SeriesComing {
   @Key() id!: string;

@@ -123,10 +123,10 @@ export function refuseTooMany(count: number): void {
 /** Refuses a rhythm that begins in the past, that has no days, or in a series that has ended. */
 export function requireRhythm(series: Rhythmic, input: { readonly from: IsoDay; readonly rule: string }, today: IsoDay): void {
   if (input.from <= today)
-    throw new Refusal('invalid-day', 'What began cannot be changed. Choose tomorrow or a later day.', { field: 'from' });
+    throw new Refusal('invalid-day', 'What has started cannot be changed. Choose tomorrow or a later day.', { field: 'from' });
   requireNear(input.from, today, 'from');
   if (series.stoppedOn !== null && input.from >= series.stoppedOn)
-    throw new Refusal('wrong-moment', 'It is stopped by then. Let it go on first.', { field: 'from' });
+    throw new Refusal('wrong-moment', 'It is stopped by then. Resume it first.', { field: 'from' });
   requireDays({ ...series, rhythms: [{ from: input.from, rule: input.rule, each: 1 }], stoppedOn: null }, input.from);
 }
 

@@ -39,7 +39,7 @@ export class SeriesController {
     return this.reading.list(who);
   }
 
-  /** Begins one; its first units are made at once, the others ahead by a job. */
+  /** Starts one; its first units are made at once, the others ahead by a job. */
   @Post()
   @Answers('SeriesView')
   @Allow('series.edit')

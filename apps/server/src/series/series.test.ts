@@ -206,7 +206,7 @@ test('a member reads them and changes nothing', async () => {
   await (await harness.as('Hal')).get('/series').expect(403);
 });
 
-describe('work that is not made yet', () => {
+describe('work that is not created yet', () => {
   const likelyOn = async (
     from: string,
     to: string,

@@ -74,7 +74,7 @@ export class SettleUnits {
     return { removed: removed.length, made };
   }
 
-  /** What is not made yet counts in the load all the same; working it out is the job's, so that nobody waits for it. */
+  /** What is not created yet counts in the load anyway; working it out is the job's, so that nobody waits for it. */
   private async keepComing(manager: EntityManager, who: Who, seriesId: string): Promise<void> {
     const series = await readEngagementSeries(manager, null, seriesId);
     if (series === null) return;

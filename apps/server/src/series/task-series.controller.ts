@@ -33,7 +33,7 @@ export class TaskSeriesController {
     return this.keeping.preview(who, input);
   }
 
-  /** Makes a task repeat: it is the first, the next are made ahead. */
+  /** Makes a task repeat: it is the first, the next are created in advance. */
   @Post('tasks/:id/series')
   @Answers('TaskSeriesView')
   repeat(@Caller() who: Who, @Param('id', PathId) id: string, @Body() input: RepeatTask): Promise<TaskSeriesView> {

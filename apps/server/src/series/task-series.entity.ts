@@ -14,7 +14,7 @@ export interface TaskPattern extends Partial<Omit<TaskValues, 'title'>>, Pick<Ta
   readonly fileIds?: readonly string[];
 }
 
-/** A task that repeats in an engagement, by a rule of RFC 5545; its tasks are made ahead. */
+/** A task that repeats in an engagement, by a rule of RFC 5545; its tasks are created in advance. */
 @Entity('task_series')
 @Check('task_series_on_closed_known', oneOf('on_closed', ON_CLOSED))
 @Check('task_series_when_missed_known', oneOf('when_missed', WHEN_MISSED))

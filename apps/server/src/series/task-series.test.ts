@@ -56,7 +56,7 @@ test('a task on a Monday that is to repeat every second Tuesday begins on the Tu
     firstDay: '2026-11-24',
     made: [{ day: '2026-11-24', start: '2026-11-24' }, { day: '2026-12-08' }, { day: '2026-12-22' }],
   });
-  const other = taskIn(await planOf(await startSmall(lead, harness, { name: 'Begun', promise: '2027-03-31' })), 'Sketch');
+  const other = taskIn(await planOf(await startSmall(lead, harness, { name: 'Starting', promise: '2027-03-31' })), 'Sketch');
   await lead.patch(`/tasks/${other.id}`, { version: other.version, status: 'active' }).expect(200);
   const begun = (await repeat(other.id).expect(201)).body as TaskSeriesView;
   expect(begun.made.map(({ start }) => start)).toEqual(['2026-11-23', '2026-11-24', '2026-12-08', '2026-12-22']);

@@ -64,6 +64,6 @@ function requireParent(plan: PlanImage, parentId: string): TaskImage {
   if (parent === undefined)
     throw new Refusal('unknown-id', 'The task to put it under is not in this engagement. Choose one of this plan.', { field: 'parentId' });
   if (!isOpen(valuesOf(parent.row)))
-    throw new Refusal('wrong-moment', `“${parent.row.title}” is over. Take it up again before it gets subtasks.`, { field: 'parentId' });
+    throw new Refusal('wrong-moment', `“${parent.row.title}” is over. Reopen it before you add subtasks.`, { field: 'parentId' });
   return parent;
 }

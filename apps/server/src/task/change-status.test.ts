@@ -39,7 +39,7 @@ test('the task, the figures, the event and the job are there together, the days 
   expect(await jobsFor(id)).toBe(1);
   expect((await taskOf(id, 'Ink')).start).toBe('2026-11-25');
   await harness.settle();
-  // Begun two days late and two days long: what follows begins after the closed Friday.
+  // Starting two days late and two days long: what follows begins after the closed Friday.
   expect((await taskOf(id, 'Ink')).start).toBe('2026-11-30');
   expect(await pendingOf(id)).toEqual([]);
   harness.clock.moveTo(TODAY);

@@ -58,7 +58,7 @@ function realStartOf(task: { readonly realStart: IsoDay | null; readonly startDa
   return status === 'dropped' ? null : today;
 }
 
-/** What differs, field by field, for the history. */
+/** Differences, field by field, for the history. */
 export function changesBetween(task: TaskFields, next: TaskFields): FieldChange[] {
   return (Object.keys(next) as (keyof TaskFields)[])
     .filter((field) => JSON.stringify(next[field]) !== JSON.stringify(task[field]))

@@ -142,7 +142,7 @@ export class TaskRepository {
   /** Refuses an edit of a task that is not as its editor saw it, with how it is now. */
   async refuseStale(manager: EntityManager, who: Who, taskId: string): Promise<never> {
     const current = await this.findSheet(manager, who, taskId);
-    throw new Refusal('changed-meanwhile', 'Somebody changed this task since you opened it. Look at both and choose.', {
+    throw new Refusal('changed-meanwhile', 'Somebody changed this task since you opened it. Compare both versions and choose one.', {
       details: { current },
     });
   }

@@ -88,7 +88,7 @@ interface Here {
 /** A kept task put into a phase that is not over. */
 function newsOfTask(template: TemplateDocument, { facts, here, place }: Here & { readonly place: PhaseHere }): News {
   if (template.kind !== 'task')
-    throw new Refusal('invalid-input', `“${template.name}” is more than a task. Choose which of its phases to take.`, {
+    throw new Refusal('invalid-input', `“${template.name}” is more than a task. Choose which of its phases to add.`, {
       field: 'phaseIds',
     });
   if (place.state === 'over')
@@ -104,7 +104,7 @@ function newsOfPhases(
 ): News {
   const phaseIds = [...new Set(input.phaseIds)];
   if (!phaseIds.every((id) => template.phases.some((phase) => phase.id === id)))
-    throw new Refusal('unknown-id', `A phase to take is not in “${template.name}”. Choose from its list.`, { field: 'phaseIds' });
+    throw new Refusal('unknown-id', `A phase to add is not in “${template.name}”. Choose from its list.`, { field: 'phaseIds' });
   const own = here.map((phase) => ({ ...asPhase(phase), stateLine: lines.get(phase.id) ?? '' }));
   const grown = composeTemplate<TemplatePhase, TemplateTask>({ phases: own, tasks: [], ways: [] }, template, {
     ...{ phaseIds, behindId: input.phaseId, idOf: (id) => id },
@@ -112,8 +112,7 @@ function newsOfPhases(
   const news = newsOf(template, { facts, here, content: grown });
   for (const difference of news.differences) {
     const hindrance = difference.part === 'phase' ? phaseHindrance(difference, news.shape) : null;
-    if (hindrance !== null)
-      throw new Refusal('wrong-moment', `“${difference.name}” cannot stand there: ${hindrance}.`, { field: 'phaseId' });
+    if (hindrance !== null) throw new Refusal('wrong-moment', `“${difference.name}” cannot go there: ${hindrance}.`, { field: 'phaseId' });
   }
   return news;
 }

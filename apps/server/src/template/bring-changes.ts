@@ -30,7 +30,7 @@ export class BringChanges {
     this.clock = clock;
   }
 
-  /** What is new in the template since the engagement began, and which of it can be brought in. */
+  /** Template updates since the engagement began, and which of it can be brought in. */
   async read(who: Who, engagementId: string): Promise<TemplateNews> {
     const { manager } = this.database;
     const news = await this.reading.run(manager, who, engagementId);
@@ -85,7 +85,7 @@ function chooseFrom(news: News, ids: readonly string[]): TemplateDifference[] {
   const coming = new Set(chosen.filter(({ part, kind }) => part === 'phase' && kind === 'added').map(({ id }) => id));
   for (const difference of chosen) {
     const hindrance = hindranceOf(difference, news, coming);
-    if (hindrance !== null) throw new Refusal('wrong-moment', `“${difference.name}” cannot be brought in: ${hindrance}.`, { field: 'ids' });
+    if (hindrance !== null) throw new Refusal('wrong-moment', `“${difference.name}” cannot be applied: ${hindrance}.`, { field: 'ids' });
   }
   return chosen;
 }

@@ -9,7 +9,7 @@ import { requireFound } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 import { TemplateRepository, type Which } from './template.repository.ts';
 
-/** What differs between two versions of a template, told by phase and task in words. */
+/** Differences between two versions of a template, told by phase and task in words. */
 @Injectable()
 export class CompareVersions {
   private readonly database: Database;

@@ -130,7 +130,7 @@ function proposePeople(scheduled: ScheduledTemplate, plan: PlanEngagement, propo
     const wanted = chosen.has(roleId) ? chosen.get(roleId) : (there ?? (own ?? suggestions[0])?.person.id);
     const person = scheduled.load.people.find((candidate) => candidate.id === wanted);
     if (wanted !== undefined && wanted !== null && person === undefined) {
-      throw new Refusal('unknown-id', `Nobody of the crew has the id chosen for ${role}. Choose from the list.`, { field: 'roles' });
+      throw new Refusal('unknown-id', `Nobody on the crew has the id chosen for ${role}. Choose from the list.`, { field: 'roles' });
     }
     if (person !== undefined && !person.roleIds.includes(roleId)) throw notHeld(person.name, role);
     return { roleId, role, tasks: tasks.length, minutes, chosen: person === undefined ? null : refOf(person), suggestions };

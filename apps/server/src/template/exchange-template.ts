@@ -56,7 +56,7 @@ export class ExchangeTemplate {
       const read = await this.read(manager, who, file);
       if (!read.ok) {
         const [first] = read.faults;
-        throw new Refusal('faulty-file', `${first?.message ?? ''} Nothing was kept.`, {
+        throw new Refusal('faulty-file', `${first?.message ?? ''} Nothing was imported.`, {
           ...(first === undefined ? {} : { field: first.at }),
           details: { faults: read.faults },
         });

@@ -263,7 +263,7 @@ describe('the library', () => {
     await edit(fresh, ({ phases }) => ({ tasks: [{ ...task, id: randomUUID(), phaseId: phases[0]?.id, parentId: null, after: [] }] }));
     expect((await start(fresh)).body).toMatchObject({
       code: 'empty-template',
-      message: expect.stringMatching(/press “Keep as version 2…”/) as string,
+      message: expect.stringMatching(/press “Save as version 2…”/) as string,
     });
     await keep(fresh);
     await start(fresh).expect(201);

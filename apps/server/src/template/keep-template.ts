@@ -171,7 +171,7 @@ export class KeepTemplate {
     const facts = requireFound(await this.templates.facts(manager, who.agencyId, templateId), 'template');
     if (facts.revision !== revision) {
       const current = await this.view(manager, who, templateId);
-      throw new Refusal('changed-meanwhile', 'Somebody changed this template since you opened it. Look at both and choose.', {
+      throw new Refusal('changed-meanwhile', 'Somebody changed this template since you opened it. Compare both versions and choose one.', {
         details: { current },
       });
     }
@@ -210,7 +210,7 @@ export class KeepTemplate {
     ];
     const known = await rowsOf(manager, 'SELECT 1 FROM person WHERE agency_id = $1 AND id = ANY($2)', [who.agencyId, people]);
     if (known.length < people.length)
-      throw new Refusal('unknown-id', 'Somebody chosen is not of your crew. Choose from the list.', { field: 'content' });
+      throw new Refusal('unknown-id', 'Somebody chosen is not on your crew. Choose from the list.', { field: 'content' });
     const sources = [...new Set([...content.phases, ...content.tasks].flatMap(({ sourceTemplateId }) => sourceTemplateId ?? []))];
     const there = await rowsOf(manager, 'SELECT 1 FROM template WHERE agency_id = $1 AND id = ANY($2)', [who.agencyId, sources]);
     if (there.length < sources.length)

@@ -29,7 +29,7 @@ export class OriginController {
     this.taking = taking;
   }
 
-  /** What is new in the template since the engagement began. */
+  /** Template updates since the engagement began. */
   @Get('template-news')
   @Answers('TemplateNews')
   @Allow('engagement.open')

@@ -281,7 +281,7 @@ describe('phases of a newer version', () => {
     const proof = (await news(id)).lines.find((line) => line.name === 'Proof');
     expect([read?.hindrance, read?.needs]).toEqual([null, proof?.id]);
     const answer = await lead.post(`/engagements/${id}/template-news`, { ids: [read?.id] }).expect(409);
-    expect((answer.body as { message: string }).message).toBe('“Read the proof” cannot be brought in: its phase does not come in.');
+    expect((answer.body as { message: string }).message).toBe('“Read the proof” cannot be applied: its phase does not come in.');
   });
 
   test('another order of the tasks is taken over; what was added here keeps its place behind its neighbour', async () => {

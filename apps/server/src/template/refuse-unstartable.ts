@@ -17,7 +17,7 @@ export async function refuseUnstartable(manager: EntityManager, who: Who, templa
   if (template?.isUnkept === true)
     throw new Refusal(
       'empty-template',
-      `No version of “${template.name}” is kept yet. Open it and press “Keep as version ${template.next}…”, then start from it.`,
+      `“${template.name}” has no saved version yet. Open it and press “Save as version ${template.next}…”, then start from it.`,
       {
         field: 'templateId',
       },

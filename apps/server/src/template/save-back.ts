@@ -57,7 +57,7 @@ export class SaveBack {
       const plan = cutTo(await readPlanned(manager, who, engagementId, input.taskId), input);
       const { content, notes } = templateFromPlan(plan, input.measure);
       if (content.tasks.length === 0)
-        throw new Refusal('empty-template', 'There is no task in it that was not dropped, so there is nothing to keep.', {
+        throw new Refusal('empty-template', 'There is no task in it that was not dropped, so there is nothing to save.', {
           field: 'phaseId',
         });
       const kind = input.taskId !== undefined ? 'task' : input.phaseId !== undefined ? 'phase' : 'engagement';

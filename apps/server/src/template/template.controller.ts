@@ -140,7 +140,7 @@ export class TemplateController {
     return this.keeping.keep(who, id, input);
   }
 
-  /** What differs between two versions; `to` may be `working`. */
+  /** Differences between two versions; `to` may be `working`. */
   @Get(':id/difference')
   @Answers('DifferenceLine', { isList: true })
   @Allow('template.read')

@@ -25,7 +25,7 @@ export async function refuseClosed(
   const through = await closedThrough(manager, who.agencyId);
   if (through === null || asked.days.every((day) => day > through)) return null;
   if (!can(who, 'time.close'))
-    throw new Refusal('wrong-moment', `Time is closed through ${fullDay(through)}. Ask a lead to put this right.`, {
+    throw new Refusal('wrong-moment', `Time is closed through ${fullDay(through)}. Ask a lead to correct this.`, {
       field: 'day',
       details: { closedThrough: through },
     });

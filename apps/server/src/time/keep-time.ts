@@ -106,7 +106,7 @@ export class KeepTime {
   private async find(manager: EntityManager, who: Who, id: string): Promise<EntryRow> {
     const entry = requireFound(await firstRow<EntryRow>(manager, ENTRY, [id, who.agencyId]), 'time entry');
     requireCan(who, 'time.edit', {
-      ...{ subject: of(entry.personId), words: 'This is somebody else’s time. Ask them or a lead to put it right.' },
+      ...{ subject: of(entry.personId), words: 'This is somebody else’s time. Ask them or a lead to correct it.' },
     });
     return entry;
   }
@@ -133,7 +133,7 @@ export class KeepTime {
   }
 
   private refuseStale(entry: EntryRow): never {
-    throw new Refusal('changed-meanwhile', 'This time was put right meanwhile. Look at it as it is now.', {
+    throw new Refusal('changed-meanwhile', 'This time was corrected in the meantime. Reload to see it as it is now.', {
       details: { current: toView(entry) },
     });
   }
@@ -153,9 +153,9 @@ const inOrder = (tasks: readonly TaskToChange[], taskId: string): TaskToChange[]
 async function whoseTime(manager: EntityManager, who: Who, personId: string | undefined): Promise<string> {
   const own = who.personId as string;
   if (personId === undefined || personId === own) return own;
-  requireCan(who, 'time.edit', { subject: of(personId), words: 'Only leads log time for somebody else.', field: 'personId' });
+  requireCan(who, 'time.edit', { subject: of(personId), words: 'Only leads can log time for somebody else.', field: 'personId' });
   const found = await firstRow(manager, 'SELECT 1 FROM person WHERE id = $1 AND agency_id = $2', [personId, who.agencyId]);
-  if (found === null) throw new Refusal('unknown-id', 'Nobody of the crew has this id. Choose from the list.', { field: 'personId' });
+  if (found === null) throw new Refusal('unknown-id', 'Nobody on the crew has this id. Choose from the list.', { field: 'personId' });
   return personId;
 }
 

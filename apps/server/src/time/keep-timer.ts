@@ -70,7 +70,7 @@ export class KeepTimer {
       );
       if (now !== null && now.taskId !== taskId) await this.finish(manager, who, { row: now, tasks, input: {} });
       if (task.status === 'done' || task.status === 'dropped')
-        throw new Refusal('wrong-moment', `“${task.title}” is over. Take it up again before you work on it.`, { field: 'taskId' });
+        throw new Refusal('wrong-moment', `“${task.title}” is over. Reopen it before you work on it.`, { field: 'taskId' });
       if (task.isGroup)
         throw new Refusal('wrong-moment', `The work on “${task.title}” is in its subtasks. Start one of them.`, { field: 'taskId' });
       const running = now?.taskId === taskId ? resumeTimer(toCore(now), this.now()) : { bankedSeconds: 0, runningSince: this.now() };

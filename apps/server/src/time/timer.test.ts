@@ -131,7 +131,7 @@ test('each has their own, and nobody works on what is over, not theirs, or done 
   await lead.post('/timer/stop', {}).expect(404);
 });
 
-test('a task somebody’s timer is on is not taken out', async () => {
+test('a task somebody’s timer is on is not removed', async () => {
   const { id, tasks } = await begun();
   await start(tasks['Cut']).expect(200);
   const { version } = await sheet(tasks['Cut']);

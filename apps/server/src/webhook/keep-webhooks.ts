@@ -94,7 +94,7 @@ export class KeepWebhooks {
       await lockAgency(manager, who.agencyId);
       const now = await this.requireNow(manager, who, id);
       if (now.version !== version)
-        throw new Refusal('changed-meanwhile', 'Somebody changed this webhook since you opened it. Look again.', {
+        throw new Refusal('changed-meanwhile', 'Somebody changed this webhook since you opened it. Reload and check.', {
           details: { current: await this.find(manager, who, id) },
         });
       const given = Object.fromEntries(Object.entries(input).filter(([, value]) => value !== undefined)) as Partial<WebhookFields>;

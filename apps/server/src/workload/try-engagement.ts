@@ -22,7 +22,7 @@ import { loadWindow, requireNear } from '../load/load-window.ts';
 
 /** About a year of working days from today: who cannot start within it asks for less, and further ahead less and less is known. */
 const SEARCHED_DAYS = 250;
-/** A start late in that year is compared with some more all the same. */
+/** A start late in that year is compared with some more anyway. */
 const LEAST_SEARCHED_DAYS = 20;
 
 /** Lays a new engagement over the real load: whom it would overload, and when it could start without. Nothing is saved. */

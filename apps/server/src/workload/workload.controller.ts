@@ -50,7 +50,7 @@ export class WorkloadController {
     this.clock = clock;
   }
 
-  /** Hours planned against hours open per person and day; without dates, three weeks from this Monday. */
+  /** Hours planned against available hours per person and day; without dates, three weeks from this Monday. */
   @Get('workload')
   @Answers('Workload')
   @Allow('workload.read')

@@ -23,7 +23,7 @@ export class ApiError extends Error {
 export function troubleWords(error: unknown): string {
   if (error instanceof ApiError) return error.message;
   console.error(error);
-  return 'Something went wrong on this page, and this may not be saved. Reload it and look.';
+  return 'Something went wrong on this page, and this may not be saved. Reload the page to check.';
 }
 
 /** How a thing is now, when a change of it was refused because somebody was faster; else null. */

@@ -181,7 +181,7 @@ export const useTimerState = () => {
   return useSWR<TimerState & { readonly readAt: number }, ApiError>('/timer', readTimer);
 };
 export const useHandoffs = () => useAsked<HandoffBoard>('/handoffs', ['engagement']);
-/** How handoffs go; `query` as in `GET /handoffs/speed`. */
+/** Handoff times; `query` as in `GET /handoffs/speed`. */
 export const useHandoffSpeed = (query: string) =>
   useAsked<HandoffSpeed>(`/handoffs/speed?${query}`, ['engagement'], { keepPreviousData: true });
 export const useHandoffCases = (query: string | null) =>

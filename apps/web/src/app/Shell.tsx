@@ -156,7 +156,7 @@ const THEMES: readonly { readonly id: Theme; readonly name: string }[] = [
 ];
 
 const ROWS: readonly { readonly id: Rows; readonly name: string }[] = [
-  { id: 'dense', name: 'Dense rows' },
+  { id: 'dense', name: 'Compact rows' },
   { id: 'roomy', name: 'Comfortable rows' },
 ];
 
@@ -190,7 +190,7 @@ export function Shell() {
   const places = placesOf(me);
   return (
     <>
-      <Skip href="#content">Skip to the page</Skip>
+      <Skip href="#content">Skip to content</Skip>
       <Bar data-screen-only>
         <Brand>
           <Mark />

@@ -37,15 +37,15 @@ const Card = styled(Panel)`
 `;
 
 const KEYS: readonly (readonly [string, string])[] = [
-  ['↑ ↓ Enter', 'walk a list and open; a sheet follows'],
-  ['→ ←', 'into a row and back; in the workload: the days of a person'],
-  ['n', 'a new task in the phase that runs'],
-  ['t', 'your timer: on the open task, pause, go on'],
-  ['u', 'take the last step back'],
+  ['↑ ↓ Enter', 'move through a list and open; the sheet follows'],
+  ['→ ←', 'into a row and back; in Workload, the days of a person'],
+  ['n', 'new task in the current phase'],
+  ['t', 'start your timer on the open task, pause, resume'],
+  ['u', 'undo'],
   ['[ ]', 'earlier, later'],
-  ['Alt ↑ ↓', 'a task up or down among its own'],
-  ['Alt ← →', 'out of a task or into the one above; on the timeline: a day'],
-  ['Alt ⇧ ← →', 'on the timeline: longer or shorter'],
+  ['Alt ↑ ↓', 'move a task up or down'],
+  ['Alt ← →', 'move a task out of its parent or into the one above; on the timeline, by a day'],
+  ['Alt ⇧ ← →', 'on the timeline, make a task longer or shorter'],
   ['Esc', 'close what is open'],
   ['?', 'this list'],
 ];

@@ -40,7 +40,7 @@ export function DayField({ value, onChange, today, error, placeholder = 'e.g. 14
     onChange(day);
   };
   const shown = value === '' ? '' : value === today ? 'Today' : dayWords(value, today);
-  const ownError = isUnread && isLeft ? 'This is no day. Write it like 14 Dec or 2026-12-14.' : undefined;
+  const ownError = isUnread && isLeft ? 'This is not a date. Write it like 14 Dec or 2026-12-14.' : undefined;
   return (
     <Field
       {...props}
@@ -72,7 +72,7 @@ interface MonthButtonProps extends Pick<DayFieldProps, 'value' | 'today'> {
 function MonthButton({ value, today, isDisabled, onChoose }: MonthButtonProps) {
   return (
     <DialogTrigger>
-      <Button kind="quiet" aria-label="Open the month" isDisabled={isDisabled}>
+      <Button kind="quiet" aria-label="Open calendar" isDisabled={isDisabled}>
         <svg width="14" height="14" viewBox="0 0 14 14" aria-hidden="true" fill="none" stroke="currentColor" strokeWidth="1.4">
           <rect x="1.2" y="2.4" width="11.6" height="10.4" rx="1.6" />
           <path d="M1.2 5.6 H12.8 M4.4 0.8 V3.4 M9.6 0.8 V3.4" />

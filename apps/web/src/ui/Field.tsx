@@ -217,7 +217,7 @@ export function Choose<Id extends string>({
         )}
       </Column>
       <PopoverPanel>
-        <ListBox items={choices ?? []} renderEmptyState={() => <Nothing>There is nothing to choose from.</Nothing>}>
+        <ListBox items={choices ?? []} renderEmptyState={() => <Nothing>There are no options.</Nothing>}>
           {(choice) => (
             <Option id={choice.id} textValue={choice.name}>
               {choice.name}

@@ -55,7 +55,7 @@ const Tools = styled.span`
   gap: 2px;
 `;
 /** Where there is no room beside the list the sheet is as wide as it can be already. */
-const Widen = styled(Button)`
+const WidenButton = styled(Button)`
   ${narrow} {
     display: none;
   }
@@ -108,9 +108,9 @@ export function Sheet({
           <span>{line}</span>
           <Tools>
             {others}
-            <Widen kind="quiet" aria-expanded={isWide} onPress={() => setWide(!isWide)}>
-              {isWide ? 'Beside the list' : 'Widen'}
-            </Widen>
+            <WidenButton kind="quiet" aria-expanded={isWide} onPress={() => setWide(!isWide)}>
+              {isWide ? 'Show beside list' : 'Open full page'}
+            </WidenButton>
             <Button kind="quiet" aria-label="Close sheet" onPress={onClose}>
               ✕
             </Button>

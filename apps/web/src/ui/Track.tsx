@@ -93,7 +93,7 @@ export function Track({
       })}
       {promise ? <Promise style={{ left: `${visible(scale(promise, 'end'))}%` }} title="promised date" /> : null}
       {promise && finish && finish > promise ? (
-        <Beyond {...{ from: promise, to: finish, scale }} title="planned after the promise" />
+        <Beyond {...{ from: promise, to: finish, scale }} title="planned past the promised date" />
       ) : null}
       {promise && finish && likely && likely > promise && likely > finish ? (
         <Beyond {...{ from: finish > promise ? finish : promise, to: likely, scale }} isLikely title="likely, by the forecast" />

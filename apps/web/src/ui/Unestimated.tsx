@@ -7,7 +7,7 @@ export function Unestimated({ tasks, minutesEach }: { readonly tasks: number; re
   const each = tasks === 1 ? '' : ' each';
   return (
     <Toned $tone="waiting">
-      {count(tasks, 'task')} without effort, counted at {hourWords(minutesEach)}
+      {count(tasks, 'task')} without an estimate, counted at {hourWords(minutesEach)}
       {each}
     </Toned>
   );

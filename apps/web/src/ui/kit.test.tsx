@@ -48,7 +48,7 @@ test('a track draws a bar a phase and a baton a joint, and the overrun behind th
     <Track phases={phases} scale={dayScale('2026-09-01', '2026-09-10')} promise="2026-09-08" finish="2026-09-10" />,
   );
   expect(screen.getAllByRole('img')).toHaveLength(1);
-  expect(container.querySelector('[title="planned after the promise"]')).not.toBeNull();
+  expect(container.querySelector('[title="planned past the promised date"]')).not.toBeNull();
 });
 
 test('a wrong field says what is wrong and is marked for screen readers', () => {
@@ -70,10 +70,10 @@ test('a list of choices cannot be pressed before they are known, and opens as so
   expect(screen.getByRole('option', { name: 'Greyfold Loom Mill' })).toBeTruthy();
 });
 
-test('an empty list of choices opens all the same, and says that it is empty', async () => {
+test('an empty list of choices opens anyway, and says that it is empty', async () => {
   render(<Choose label="Client" choices={[]} value={null} onChange={() => undefined} />);
   await userEvent.click(screen.getByRole('button', { name: /Client/ }));
-  expect(screen.getByText('There is nothing to choose from.')).toBeTruthy();
+  expect(screen.getByText('There are no options.')).toBeTruthy();
 });
 
 test('the last step is taken back as soon as it is saved when that was asked for before', async () => {

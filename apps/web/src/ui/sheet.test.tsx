@@ -29,9 +29,9 @@ test('beside the list, the list stays usable', () => {
 
 test('widened it is a page: what lies behind cannot be reached, until it is narrow again', async () => {
   const { list, head } = open();
-  await userEvent.click(screen.getByRole('button', { name: 'Widen' }));
+  await userEvent.click(screen.getByRole('button', { name: 'Open full page' }));
   expect([list.inert, head.inert]).toEqual([true, true]);
-  await userEvent.click(screen.getByRole('button', { name: 'Beside the list' }));
+  await userEvent.click(screen.getByRole('button', { name: 'Show beside list' }));
   expect([list.inert, head.inert]).toEqual([false, false]);
 });
 

@@ -136,7 +136,7 @@ function yearlyWords(rule: RepeatRule): string | null {
 
 /** What happens on a closed day, after "on a closed day ". */
 export const ON_CLOSED_WORDS: Readonly<Record<OnClosed, string>> = {
-  after: 'it moves to the next open day',
-  before: 'it moves to the open day before',
-  skip: 'it is left out',
+  after: 'it moves to the next working day',
+  before: 'it moves to the working day before',
+  skip: 'it is skipped',
 };

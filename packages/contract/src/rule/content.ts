@@ -72,7 +72,7 @@ export function ruleProblem(content: unknown): RuleProblem | null {
 }
 
 function slotsProblem(specs: Readonly<Record<string, SlotSpec>>, slots: unknown, at: string): RuleProblem | null {
-  if (!isRecord(slots)) return { at, words: 'Give what stands in its slots.' };
+  if (!isRecord(slots)) return { at, words: 'Fill in the slots.' };
   const unknown = Object.keys(slots).find((name) => !Object.hasOwn(specs, name));
   if (unknown !== undefined) return { at: `${at}.${unknown}`, words: 'This sentence has no such slot.' };
   for (const [name, spec] of Object.entries(specs)) {

@@ -49,7 +49,7 @@ export const THENS = {
       title: { kind: 'title' },
       phase: { kind: 'place', first: { by: 'next' } },
       day: { kind: 'day', first: { days: 0, from: 'phase-start' } },
-      whom: { kind: 'chosen', any: 'nobody yet' },
+      whom: { kind: 'chosen', any: 'nobody' },
     },
   },
   'add-saved-task': {

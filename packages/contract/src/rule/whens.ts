@@ -59,7 +59,7 @@ export const WHENS = {
     },
     ...{ event: 'hours-reached', subject: 'engagement' },
   },
-  'round-started': { words: 'a new round of {phase} begins', slots: { phase: PHASE }, event: 'round-started', subject: 'phase' },
+  'round-started': { words: 'a new round of {phase} starts', slots: { phase: PHASE }, event: 'round-started', subject: 'phase' },
   'engagement-started': { words: 'an engagement starts', slots: {}, event: 'engagement-started', subject: 'engagement' },
   'engagement-completed': { words: 'an engagement is completed', slots: {}, event: 'engagement-completed', subject: 'engagement' },
   'person-away': {

@@ -3,7 +3,7 @@ import type { LoadBook } from '../load/book.ts';
 import { sumDays, type DaySums } from '../load/sums.ts';
 import type { Peak } from './types.ts';
 
-/** How full somebody is on some days: minutes above capacity, each day for itself, and the fullest day. */
+/** How full somebody is on some days: minutes above capacity, each day for itself, and the busiest day. */
 export interface Fullness {
   readonly over: number;
   readonly peak: Peak;

@@ -11,7 +11,7 @@ export interface EasePerson extends PersonInput {
 /**
  * A task that could be eased. `slack` in working days before a deadline moves; without it the
  * task has none. `stays`: its day is fixed, so it can only change hands. `begun`: it is under
- * way, so its start can no longer move. `coming`: it is not made yet, so it counts and nothing can be done with it. `for` names client and engagement, to be met in `knows`.
+ * way, so its start can no longer move. `coming`: it is not created yet, so it counts and nothing can be done with it. `for` names client and engagement, to be met in `knows`.
  */
 export interface EaseTask extends LoadTaskInput {
   readonly role?: string | null;
@@ -30,14 +30,14 @@ export interface EaseInput extends Omit<LoadInput, 'people' | 'tasks'> {
   readonly most?: number;
 }
 
-/** The fullest day of somebody: the largest part of the capacity, or any work on a day with none. */
+/** The busiest day of somebody: the largest part of the capacity, or any work on a day with none. */
 export interface Peak {
   readonly date: IsoDay;
   readonly load: number;
   readonly capacity: number;
 }
 
-/** One touched person before and after, within the days asked for: minutes over capacity and the fullest day. */
+/** One touched person before and after, within the days asked for: minutes over capacity and the busiest day. */
 export interface EaseEffect {
   readonly person: string;
   readonly before: { readonly over: number; readonly peak: Peak };

@@ -33,7 +33,7 @@ export interface SpeedColumn {
 }
 
 /**
- * How handoffs go over time, in columns: the median of working days in the phase, the median of working
+ * Handoff times by month, in columns: the median of working days in the phase, the median of working
  * minutes until it is picked up, and how many came back. A month is that of the first handing off.
  */
 export function passSpeed(

@@ -1,6 +1,6 @@
 import type { TemplateTask } from './types.ts';
 
-/** A task of a template that presets nothing but its title: a day of work that begins with its phase. */
+/** A task of a template that presets nothing but its title: a day of work that starts with its phase. */
 export const blankTask = (task: Pick<TemplateTask, 'id' | 'phaseId' | 'title'>): TemplateTask => ({
   ...task,
   parentId: null,

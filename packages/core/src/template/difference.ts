@@ -19,7 +19,7 @@ export interface TemplateDifference {
 }
 
 /**
- * What differs between two versions of a template, phase by phase and task by task in the order
+ * Differences between two versions of a template, phase by phase and task by task in the order
  * of the newer one, then what is gone. Parts are known by id, so a renamed task is the same
  * task. Ids in fields are those of the contents: the caller names them.
  */

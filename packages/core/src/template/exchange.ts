@@ -50,7 +50,7 @@ export interface ExchangedTask {
   readonly description?: string;
   readonly kind?: string;
   readonly role?: string;
-  /** Somebody in particular, by name, whoever holds the role. */
+  /** Person, by name, whoever holds the role. */
   readonly person?: string;
   readonly helpingPeople?: readonly string[];
   readonly helpers?: readonly string[];
@@ -75,7 +75,7 @@ export interface ExchangedTask {
 interface Names {
   readonly kind: ExchangedTemplate['kind'];
   readonly roleName: (id: string) => string;
-  /** What somebody of the crew is called, or null when they are gone. */
+  /** What a person is called, or null when they are gone. */
   readonly personName: (id: string) => string | null;
   /** The definition of an own field, or null when it is gone. */
   readonly fieldOf: (id: string) => OwnFieldDefinition | null;

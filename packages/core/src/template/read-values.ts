@@ -59,7 +59,7 @@ export class ValueReader {
   /** Only of the web: an address that runs something must not travel in a file. */
   protected address(part: Item, at: string): string {
     const url = this.line(part, at, 2000);
-    if (url !== '' && !/^https?:\/\/\S+$/.test(url)) this.fault(at, 'An address begins with https://.');
+    if (url !== '' && !/^https?:\/\/\S+$/.test(url)) this.fault(at, 'A web address begins with https://.');
     return url;
   }
 

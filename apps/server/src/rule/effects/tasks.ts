@@ -176,7 +176,7 @@ export class TaskEffects {
     const task = await firstRow<TaskNow>(asked.manager, TASK, [asked.event.subjectId]);
     if (task === null) throw new Refusal('wrong-moment', 'The task is gone, or its subtasks decide this now.');
     const change = changeOf(task);
-    if (change === null) return nothing('It was so already.');
+    if (change === null) return nothing('It was already set.');
     await this.change(asked, [{ id: asked.event.subjectId, version: task.version, ...change }]);
     return { said };
   }
@@ -213,7 +213,7 @@ function placedOn({ days, from }: RuleDay, { open, phase }: { readonly open: Ope
   const edge = from === 'phase-start' ? phase.start : from === 'phase-finish' ? phase.finish : open.today;
   const day = workingDay({ ...open, today: edge }, days);
   const on = day < open.today ? open.today : day;
-  // A task begins with its phase at the earliest, unless it is fixed to a day.
+  // A task starts with its phase at the earliest, unless it is fixed to a day.
   return on < phase.start ? { fixedDay: on, mayStartEarly: true } : { notBefore: on, mayStartEarly: true };
 }
 

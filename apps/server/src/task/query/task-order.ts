@@ -75,7 +75,7 @@ const FORMS: Readonly<Record<Key['type'], (value: unknown) => boolean>> = {
 };
 
 function readPlace(text: string, { sort, keys }: { readonly sort: TaskSort; readonly keys: readonly Key[] }): readonly (string | number)[] {
-  const refusal = new Refusal('invalid-input', 'This is no place in this list. Begin with its first page.', { field: 'after' });
+  const refusal = new Refusal('invalid-input', 'This is not a position in this list. Start with its first page.', { field: 'after' });
   const place = ((): unknown => {
     try {
       return JSON.parse(Buffer.from(text, 'base64url').toString()) as unknown;

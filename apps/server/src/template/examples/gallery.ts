@@ -295,7 +295,7 @@ export const permanentGallery: TemplateDraft = {
         },
         { title: 'Lights focused', role: 'Media producer', hours: 8, days: 1, after: ['Objects placed', 'Panels up'] },
         { title: 'Client walks through', days: 1, kind: 'client', after: ['Lights focused', 'Sound and kiosks in'] },
-        { title: 'Faults put right', role: 'Installer', hours: 10, days: 2, after: ['Client walks through'] },
+        { title: 'Faults corrected', role: 'Installer', hours: 10, days: 2, after: ['Client walks through'] },
       ],
     },
     {

@@ -26,7 +26,7 @@ export function AgencyWeek({
   return (
     <Panel as="section" aria-labelledby="agency-week">
       <PanelHead>
-        <h2 id="agency-week">The agency’s week</h2>
+        <h2 id="agency-week">Working week</h2>
       </PanelHead>
       <PanelBody>
         {mayEdit ? (
@@ -54,7 +54,7 @@ function WeekForm({ week, today }: { readonly week: readonly number[]; readonly 
     send: async (input) => {
       await performOrThrow({
         send: () => send(input),
-        said: 'The week is changed. What is open is planned anew.',
+        said: 'Working week changed. Open work is rescheduled.',
         undo: ({ changeId }) => changeId,
       });
       form.reset();
@@ -70,12 +70,12 @@ function WeekForm({ week, today }: { readonly week: readonly number[]; readonly 
       {field.value !== null ? (
         <Inline as="span">
           <Button kind="primary" type="submit">
-            Change the week
+            Edit working week
           </Button>
           <Button onPress={() => form.reset()}>Cancel</Button>
         </Inline>
       ) : (
-        <Muted>Nobody is planned on a day that is left empty.</Muted>
+        <Muted>Leave a day empty if nobody works on it.</Muted>
       )}
     </form>
   );

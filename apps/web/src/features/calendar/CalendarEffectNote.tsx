@@ -32,9 +32,9 @@ export function CalendarEffectNote({ change, today }: EffectProps) {
     { revalidateOnFocus: false, keepPreviousData: true },
   );
   if (error !== undefined) return <Note $isSmall>{error.message}</Note>;
-  if (data === undefined) return <Note $isSmall>Looking what it would move…</Note>;
+  if (data === undefined) return <Note $isSmall>Working out the effect…</Note>;
   const { engagements, overloads } = data;
-  if (engagements.length + overloads.length === 0) return <Note $isSmall>No plan changes by it, and nobody goes over.</Note>;
+  if (engagements.length + overloads.length === 0) return <Note $isSmall>No plan changes, and nobody is overloaded.</Note>;
   return (
     <List aria-label="What this would do" aria-live="polite" tabIndex={0}>
       {engagements.map((engagement) => (
@@ -44,7 +44,7 @@ export function CalendarEffectNote({ change, today }: EffectProps) {
       ))}
       {overloads.map(({ person, minutes, firstDay }) => (
         <Toned key={person.id} as="li" $tone="bad">
-          {person.name} goes over by {hourWords(minutes)}, from {dayWords(firstDay, today)}
+          {person.name} would be {hourWords(minutes)} over from {dayWords(firstDay, today)}
         </Toned>
       ))}
     </List>
@@ -57,9 +57,9 @@ const isBad = ({ finish, promise, fixed }: Line): boolean =>
   fixed.length > 0 || (promise !== null && finish.to > promise && finish.to > finish.from);
 
 function lineWords({ finish, promise, moves, fixed }: Line, today: IsoDay): string {
-  const kept = promise === null ? '' : finish.to > promise ? `; the promise is ${shortDay(promise, today)}` : '; the promise is kept';
+  const kept = promise === null ? '' : finish.to > promise ? `; promised ${shortDay(promise, today)}` : '; the promised date is met';
   return [
-    ...(finish.from === finish.to ? [] : [`all done by ${shortDay(finish.to, today)}, was ${shortDay(finish.from, today)}${kept}`]),
+    ...(finish.from === finish.to ? [] : [`finishes ${shortDay(finish.to, today)}, was ${shortDay(finish.from, today)}${kept}`]),
     ...(moves === 0 ? [] : [`${count(moves, 'task')} ahead ${moves === 1 ? 'moves' : 'move'}`]),
     ...fixed.map((task) => `“${task.title}” is fixed to ${dayWords(task.day, today)}, which would be closed`),
   ].join('; ');

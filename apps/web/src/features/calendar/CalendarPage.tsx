@@ -32,7 +32,7 @@ export function CalendarPage() {
     <Page>
       <PageHead>
         <h1>Calendar</h1>
-        <Muted>Every date and every load is counted on these days</Muted>
+        <Muted>Dates and workload are planned on these days</Muted>
       </PageHead>
       {error ? (
         <ErrorNote error={error} />

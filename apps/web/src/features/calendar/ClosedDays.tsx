@@ -67,7 +67,7 @@ export function ClosedDays({ calendar, today, mayEdit }: ClosedDaysProps) {
     <Panel as="section" aria-labelledby="closed-days">
       <PanelHead>
         <h2 id="closed-days">Closed days</h2>
-        <Muted>nobody is planned</Muted>
+        <Muted>no work is planned on these</Muted>
         <Push />
         {past === 0 ? null : (
           <Button kind="quiet" onPress={() => setPastShown(!isPastShown)}>
@@ -76,7 +76,7 @@ export function ClosedDays({ calendar, today, mayEdit }: ClosedDaysProps) {
         )}
       </PanelHead>
       {years.length === 0 ? (
-        <Note $isPanel>No day to come is closed. Public holidays come fastest from a calendar file.</Note>
+        <Note $isPanel>No upcoming closed days. Public holidays can be imported from a calendar file.</Note>
       ) : (
         <Years tabIndex={0} role="group" aria-label="Closed days by year">
           {years.map(({ year, runs }) => (
@@ -147,7 +147,7 @@ function ClosedLine({ run, today, mayEdit }: { readonly run: ClosedRun; readonly
   );
 }
 
-const closedWords = (days: number): string => `${count(days, 'day')} closed. What is open is planned anew.`;
+const closedWords = (days: number): string => `${count(days, 'day')} closed. Open work is rescheduled.`;
 
 /** The days that were typed as input of the contract. */
 function daysTyped({
@@ -180,13 +180,13 @@ function AddClosed({ today }: { readonly today: IsoDay }) {
   });
   const days = daysTyped(form.values);
   return (
-    <Form aria-label="Close days" onSubmit={form.submit} noValidate>
+    <Form aria-label="Add closed days" onSubmit={form.submit} noValidate>
       <DayField {...form.bind('from')} label="Closed from" today={today} isTight />
-      <DayField {...form.bind('to')} label="to, if several" today={today} isTight placeholder="the same" />
-      <Field {...form.bind('name')} label="Because" isTight placeholder="e.g. Founders’ day" />
+      <DayField {...form.bind('to')} label="to (optional)" today={today} isTight placeholder="same day" />
+      <Field {...form.bind('name')} label="Reason" isTight placeholder="e.g. Founders’ day" />
       <Inline className="whole">
         <Button type="submit" kind="primary">
-          Close {days instanceof Unreadable ? 'these days' : count(days.length, 'day')}
+          Add {days instanceof Unreadable ? 'closed days' : count(days.length, 'closed day')}
         </Button>
         <FromFile path="/calendar/import" label="Import closed days…" today={today} said={(file) => closedWords(file.days.length)} />
         <Trouble words={form.trouble} />

@@ -84,7 +84,7 @@ interface FilePreviewProps {
 
 /** How many entries are new, and what of the file is there already. */
 function headWords(name: string, { unchanged, faults }: CalendarFile, added: number): string {
-  const there = unchanged === 0 ? '' : `, ${unchanged} there already`;
+  const there = unchanged === 0 ? '' : `, ${unchanged} already here`;
   const wrong = faults.length === 0 ? '' : `; ${count(faults.length, 'line')} cannot be read`;
   return `${name}: ${added === 0 ? 'nothing new' : count(added, 'new entry', 'new entries')}${there}${wrong}`;
 }
@@ -99,7 +99,7 @@ function FilePreview({ name, found, today, onKeep, onLeave }: FilePreviewProps) 
     })),
   ];
   return (
-    <Preview role="region" aria-label={`What ${name} holds`}>
+    <Preview role="region" aria-label={`Contents of ${name}`}>
       <strong>{headWords(name, found, lines.length)}</strong>
       <ul tabIndex={0} aria-label="Entries of the file">
         {lines.map(({ from, to, words }) => (
@@ -111,7 +111,7 @@ function FilePreview({ name, found, today, onKeep, onLeave }: FilePreviewProps) 
         {found.removed.map(({ from, to, note }) => (
           <li key={`${from} ${to} ${note} removed`}>
             <span>{spanWords(from, to, today)}</span>
-            <span>{note}: called off or moved, is removed</span>
+            <span>{note}: cancelled or moved, will be removed</span>
           </li>
         ))}
         {found.faults.map((sentence) => (

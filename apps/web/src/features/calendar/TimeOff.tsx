@@ -106,8 +106,8 @@ export function TimeOff({ calendar, today }: { readonly calendar: AgencyCalendar
         <Muted>whole days are dark, parts of days light; closed days are grey</Muted>
       </PanelHead>
       {calendar.timeOff.length === 0 ? (
-        <Empty title={reachOf(me, 'time-off.read') === 'own' ? 'You have no time off.' : 'Nobody is away.'}>
-          <p>Time off entered here takes the hours out of the workload, and the work that falls in it is named.</p>
+        <Empty title={reachOf(me, 'time-off.read') === 'own' ? 'You have no time off planned.' : 'Nobody is away.'}>
+          <p>Time off reduces a person’s available hours, and you see which work falls on those days.</p>
         </Empty>
       ) : (
         <>
@@ -179,9 +179,9 @@ function AddTimeOff({ today, onAdded }: { readonly today: IsoDay; readonly onAdd
   const { personId } = form.values;
   const name = crew?.people.find((person) => person.id === personId)?.name ?? me.name;
   const said = ({ tasks }: TimeOffAdded): string =>
-    tasks.length === 0 ? `${name} is away then. No open task falls in it.` : `${name} is away then.`;
+    tasks.length === 0 ? `${name} is away then. No open tasks fall on those days.` : `${name} is away then.`;
   return (
-    <Form aria-label="Enter time off" onSubmit={form.submit} noValidate>
+    <Form aria-label="Add time off" onSubmit={form.submit} noValidate>
       {reachOf(me, 'time-off.edit') === 'all' ? (
         <Choose
           {...form.bind('personId')}
@@ -198,7 +198,7 @@ function AddTimeOff({ today, onAdded }: { readonly today: IsoDay; readonly onAdd
       <Field {...form.bind('note')} label="Note" isTight placeholder="e.g. Parents’ evening" />
       <Inline className="whole">
         <Button type="submit" kind="primary">
-          Enter time off
+          Add time off
         </Button>
         <FromFile
           key={personId}
@@ -216,10 +216,10 @@ function AddTimeOff({ today, onAdded }: { readonly today: IsoDay; readonly onAdd
 
 function InTheWay({ fallen, today, onClose }: { readonly fallen: Fallen; readonly today: IsoDay; readonly onClose: () => void }) {
   return (
-    <Asks role="region" aria-label="Work that falls in it">
+    <Asks role="region" aria-label="Work on those days">
       <strong>
-        {count(fallen.tasks.length, 'open task')} of {fallen.name} {fallen.tasks.length === 1 ? 'falls' : 'fall'} in it. Move each, or give
-        it to somebody else:
+        {count(fallen.tasks.length, 'open task')} of {fallen.name} {fallen.tasks.length === 1 ? 'falls' : 'fall'} on these days. Reschedule
+        or reassign each:
       </strong>
       <ul>
         {fallen.tasks.map((task) => (
@@ -230,7 +230,7 @@ function InTheWay({ fallen, today, onClose }: { readonly fallen: Fallen; readonl
           </li>
         ))}
       </ul>
-      <Button onPress={onClose}>Seen</Button>
+      <Button onPress={onClose}>Close</Button>
     </Asks>
   );
 }

@@ -37,7 +37,7 @@ const added: TimeOffAdded = {
 const found: CalendarFile = {
   ...{ spans: [], isKept: false, days: [{ day: '2027-05-01', name: 'Labour Day' }] },
   leftOut: ['“Fire drill” on 2027-05-03 is only a part of a day.'],
-  ...{ unchanged: 2, removed: [], faults: ['Line 9: “20270230” is no day or time that exists.'], changeId: null },
+  ...{ unchanged: 2, removed: [], faults: ['Line 9: “20270230” is not a date or time that exists.'], changeId: null },
 };
 
 /** jsdom's files cannot be read as text; browsers' can. */
@@ -68,22 +68,22 @@ describe('the calendar', () => {
 
   test('time off names the work that falls in it, as ways to it', async () => {
     const { sent } = await open({ [`POST /crew/${odalys.personId}/time-off`]: added });
-    const form = screen.getByRole('form', { name: 'Enter time off' });
+    const form = screen.getByRole('form', { name: 'Add time off' });
     await userEvent.type(within(form).getByRole('textbox', { name: 'From' }), '8 Dec');
     await userEvent.type(within(form).getByRole('textbox', { name: 'Hours a day' }), '2:30');
-    await userEvent.click(within(form).getByRole('button', { name: 'Enter time off' }));
-    const asks = await screen.findByRole('region', { name: 'Work that falls in it' });
+    await userEvent.click(within(form).getByRole('button', { name: 'Add time off' }));
+    const asks = await screen.findByRole('region', { name: 'Work on those days' });
     expect(within(asks).getByRole('link', { name: 'Signs set' }).getAttribute('href')).toBe('/engagements/e1?task=t1');
     expect(bodies(sent())).toEqual([expect.objectContaining({ from: '2026-12-08', to: '2026-12-08', minutes: 150 })]);
   });
 
   test('time off that ends before it begins cannot be entered', async () => {
     const { sent } = await open();
-    const form = screen.getByRole('form', { name: 'Enter time off' });
+    const form = screen.getByRole('form', { name: 'Add time off' });
     await userEvent.type(within(form).getByRole('textbox', { name: 'From' }), '8 Dec');
     await userEvent.type(within(form).getByRole('textbox', { name: 'To, if several days' }), '7 Dec');
-    await userEvent.click(within(form).getByRole('button', { name: 'Enter time off' }));
-    expect(await within(form).findByText('Before it begins.')).toBeTruthy();
+    await userEvent.click(within(form).getByRole('button', { name: 'Add time off' }));
+    expect(await within(form).findByText('This is before the start.')).toBeTruthy();
     expect(sent()).toEqual([]);
   });
 
@@ -91,15 +91,15 @@ describe('the calendar', () => {
     const { sent } = await open({ 'POST /calendar/import': found });
     const input = [...document.querySelectorAll<HTMLInputElement>('input[type=file]')].at(-1) as HTMLInputElement;
     await userEvent.upload(input, readable('holidays.ics', 'BEGIN:VCALENDAR'));
-    const preview = await screen.findByRole('region', { name: 'What holidays.ics holds' });
+    const preview = await screen.findByRole('region', { name: 'Contents of holidays.ics' });
     expect(within(preview).getByText('Labour Day')).toBeTruthy();
     expect(within(preview).getByText(/Fire drill/)).toBeTruthy();
-    expect(within(preview).getByText('holidays.ics: 1 new entry, 2 there already; 1 line cannot be read')).toBeTruthy();
+    expect(within(preview).getByText('holidays.ics: 1 new entry, 2 already here; 1 line cannot be read')).toBeTruthy();
     expect(within(preview).getByText(/^Line 9: “20270230”/)).toBeTruthy();
     expect(bodies(sent())).toEqual([{ text: 'BEGIN:VCALENDAR', isTrial: true }]);
     await userEvent.click(within(preview).getByRole('button', { name: 'Import 1 entry' }));
     expect(bodies(sent())).toHaveLength(2);
-    expect(screen.queryByRole('region', { name: 'What holidays.ics holds' })).toBeNull();
+    expect(screen.queryByRole('region', { name: 'Contents of holidays.ics' })).toBeNull();
   });
 
   test('what closing a day would move is seen before it is closed', async () => {
@@ -118,12 +118,12 @@ describe('the calendar', () => {
       overloads: [{ person: { id: 'otto', name: 'Otto Brandt', initials: 'OB' }, minutes: 90, firstDay: '2027-02-15' }],
     };
     const { sent } = await open({ 'POST /calendar/preview': effect });
-    const form = screen.getByRole('form', { name: 'Close days' });
+    const form = screen.getByRole('form', { name: 'Add closed days' });
     await userEvent.type(within(form).getByRole('textbox', { name: 'Closed from' }), '12 Feb');
     const list = await within(form).findByRole('list', { name: 'What this would do' });
     expect(list.textContent).toBe(
-      'Keepers’ Quarters: all done by 22 Feb 2027, was 18 Feb 2027; the promise is 19 Feb 2027; 3 tasks ahead move; “Opening” is fixed to Fri 12 Feb 2027, which would be closed' +
-        'Otto Brandt goes over by 1.5 h, from Mon 15 Feb 2027',
+      'Keepers’ Quarters: finishes 22 Feb 2027, was 18 Feb 2027; promised 19 Feb 2027; 3 tasks ahead move; “Opening” is fixed to Fri 12 Feb 2027, which would be closed' +
+        'Otto Brandt would be 1.5 h over from Mon 15 Feb 2027',
     );
     expect(bodies(sent())).toEqual([{ close: ['2027-02-12'] }]);
   });
@@ -133,7 +133,7 @@ describe('the calendar', () => {
     const monday = screen.getByRole('textbox', { name: 'Mon' });
     await userEvent.clear(monday);
     await userEvent.type(monday, 'lots');
-    await userEvent.click(screen.getByRole('button', { name: 'Change the week' }));
+    await userEvent.click(screen.getByRole('button', { name: 'Edit working week' }));
     expect(screen.getByRole('alert').textContent).toContain('Write hours as 7.5');
     expect(sent().filter(({ request }) => request !== 'POST /calendar/preview')).toEqual([]);
   });

@@ -118,7 +118,7 @@ function Projects({ today }: { readonly today: IsoDay }) {
   if (engagements.length === 0) {
     return (
       <Panel>
-        <Empty title="Nothing is running for you at the moment." />
+        <Empty title="Nothing is under way for you at the moment." />
       </Panel>
     );
   }

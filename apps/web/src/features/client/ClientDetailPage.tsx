@@ -124,7 +124,7 @@ function ClientHead({ client, mayEdit, onNew }: HeadProps) {
             onSave={(text) => {
               const name = text.trim();
               if (name === '') return false;
-              if (name !== client.name) save({ name }, `The client is called “${name}” now.`);
+              if (name !== client.name) save({ name }, `Client renamed to “${name}”.`);
               return true;
             }}
           />
@@ -137,9 +137,9 @@ function ClientHead({ client, mayEdit, onNew }: HeadProps) {
         <>
           <Fixed $width={130}>
             <Choose
-              {...{ label: 'Colour of the client', isLabelHidden: true, isTight: true, value: client.hue }}
+              {...{ label: 'Client colour', isLabelHidden: true, isTight: true, value: client.hue }}
               choices={CLIENT_HUE.filter((hue) => hue !== 'slate').map((id) => ({ id, name: id.slice(0, 1).toUpperCase() + id.slice(1) }))}
-              onChange={(hue) => save({ hue }, 'The colour is changed everywhere.')}
+              onChange={(hue) => save({ hue }, 'Client colour changed.')}
             />
           </Fixed>
           <Button kind="primary" onPress={onNew}>
@@ -166,7 +166,7 @@ function Contacts({ client: { contacts, isOwn }, opened, onOpen }: ContactsProps
       </PanelHead>
       {contacts.length === 0 ? (
         <Empty title="No contacts yet.">
-          <p>A contact is somebody at the client: who is called, who answers, who signs in to see how things stand.</p>
+          <p>Contacts are people at this client: who you call, who answers questions, who can sign in to follow progress.</p>
         </Empty>
       ) : (
         <ul>
@@ -200,7 +200,7 @@ function Engagements({ client: { engagements } }: { readonly client: ClientSheet
         <Muted>{count(engagements.length, 'engagement')}</Muted>
       </PanelHead>
       {engagements.length === 0 ? (
-        <Empty title="Nothing has been done for this client yet." />
+        <Empty title="No engagements for this client yet." />
       ) : (
         <ul>
           {engagements.map(({ id, name, state, promise, closedOn, shownTasks }) => (
@@ -211,7 +211,7 @@ function Engagements({ client: { engagements } }: { readonly client: ClientSheet
                   ? `${STATE_WORDS[state]}${promise === null ? '' : ` · promised ${shortDay(promise, today)}`}`
                   : `${STATE_WORDS[state]} ${shortDay(closedOn, today)}`}
               </Muted>
-              <Muted>{shownTasks === 0 ? 'no task shown to client' : `${count(shownTasks, 'task')} shown to client`}</Muted>
+              <Muted>{shownTasks === 0 ? 'no tasks shown to client' : `${count(shownTasks, 'task')} shown to client`}</Muted>
             </Work>
           ))}
         </ul>

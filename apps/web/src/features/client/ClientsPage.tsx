@@ -98,7 +98,7 @@ function ClientRow({ client }: { readonly client: ClientSummary }) {
         <HueMark $hue={client.hue} $height={26} />
         <RowLink href={`/clients/${client.id}`}>{client.name}</RowLink>
       </Name>
-      <Muted>{client.isOwn ? 'our own agency' : client.contacts.map(({ name }) => name).join(', ') || 'no contact yet'}</Muted>
+      <Muted>{client.isOwn ? 'our agency' : client.contacts.map(({ name }) => name).join(', ') || 'no contacts yet'}</Muted>
       <Muted>{client.open === 0 ? 'nothing open' : `${client.open} open`}</Muted>
     </Row>
   );

@@ -22,7 +22,7 @@ export function NewContactForm({ clientId, onAdded, onCancel }: NewContactProps)
       onAdded(
         await performOrThrow({
           send: () => call<ContactView>('POST', `/clients/${clientId}/contacts`, input),
-          said: ({ name }) => `${name} is a contact now.`,
+          said: ({ name }) => `Contact ${name} added.`,
         }),
       ),
   });
@@ -30,8 +30,8 @@ export function NewContactForm({ clientId, onAdded, onCancel }: NewContactProps)
     <SmallForm form={form} action="Add contact" {...(onCancel === undefined ? {} : { onCancel })}>
       <Field {...form.bind('name')} label="Name" autoFocus />
       <Field {...form.bind('email')} label="Mail address" type="email" />
-      <Field {...form.bind('phone')} label="Phone, if you have it" type="tel" />
-      <Muted>This sends no mail and gives no sign-in.</Muted>
+      <Field {...form.bind('phone')} label="Phone (optional)" type="tel" />
+      <Muted>No mail is sent, and they cannot sign in yet.</Muted>
     </SmallForm>
   );
 }

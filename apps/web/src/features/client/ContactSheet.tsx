@@ -50,7 +50,7 @@ export function ContactSheet({ contact, client, mayEdit, onClose }: ContactProps
       </Links>
       {mayEdit ? <ContactFields key={contact.id} contact={contact} /> : contact.notes === '' ? null : <p>{contact.notes}</p>}
       <SheetPart>
-        <h3>What they see</h3>
+        <h3>What they can see</h3>
         <p>{seesWords(contact, client)}</p>
       </SheetPart>
       {mayEdit ? <Leaving contact={contact} /> : null}
@@ -60,12 +60,12 @@ export function ContactSheet({ contact, client, mayEdit, onClose }: ContactProps
 
 /** Without a sign-in nobody sees anything; with one, what is marked for the client. */
 function seesWords({ name, hasSignIn, isActive, clients }: ContactView, client: ClientSheet): string {
-  if (!isActive) return `${name} is no longer there and cannot sign in.`;
-  if (!hasSignIn) return `Nothing yet: ${name} has no sign-in.`;
+  if (!isActive) return `${name} is deactivated and cannot sign in.`;
+  if (!hasSignIn) return `Nothing yet: ${name} cannot sign in.`;
   const open = client.engagements.filter(({ state }) => state === 'open' || state === 'proposal');
   const shown = open.reduce((sum, { shownTasks }) => sum + shownTasks, 0);
   const others = clients.length > 1 ? `, and those of ${count(clients.length - 1, 'other client')}` : '';
-  return `Signs in and sees ${count(open.length, 'open engagement')} of ${client.name} with ${count(shown, 'task')} marked for the client${others}.`;
+  return `Can sign in and see ${count(open.length, 'open engagement')} of ${client.name} with ${count(shown, 'task')} marked for the client${others}.`;
 }
 
 interface Typed {
@@ -119,7 +119,7 @@ function ContactFields({ contact }: { readonly contact: ContactView }) {
       <Field {...form.bind('email')} label="Mail address" type="email" />
       <Field {...form.bind('phone')} label="Phone" type="tel" />
       <ClientsOfContact form={form} />
-      <Field {...form.bind('notes')} label="Notes, for the crew only" isLong />
+      <Field {...form.bind('notes')} label="Internal notes" isLong />
       {theirs === null ? null : (
         <Both
           theirs={theirs}
@@ -148,7 +148,7 @@ function Both({ theirs, onKeepMine, onUseTheirs }: BothProps) {
   return (
     <SheetPart role="alert">
       <p>
-        Somebody changed this contact since you opened them. Now: {theirs.name}, {theirs.email}, {theirs.phone || 'no phone'}.
+        Somebody changed this contact since you opened it. Now: {theirs.name}, {theirs.email}, {theirs.phone || 'no phone'}.
       </p>
       <Button onPress={onKeepMine}>Keep my version</Button> <Button onPress={onUseTheirs}>Use their version</Button>
     </SheetPart>
@@ -179,7 +179,7 @@ function ClientsOfContact({ form }: { readonly form: InputForm<Typed> }) {
         ))}
       </Tags>
       <Choose
-        label="Contact of another client too"
+        label="Add to another client"
         placeholder="Choose a client"
         choices={clients?.filter(({ id, isOwn }) => !isOwn && !clientIds.includes(id)).map(({ id, name }) => ({ id, name }))}
         value={null}
@@ -195,13 +195,13 @@ function Leaving({ contact: { id, name, version, isActive } }: { readonly contac
   const turn = (): void =>
     void perform({
       send: () => call<ContactEdited>('PATCH', `/contacts/${id}`, { version, isActive: !isActive }),
-      said: isActive ? `${name} is not offered any more, and cannot sign in.` : `${name} is offered again.`,
+      said: isActive ? `${name} is deactivated and cannot sign in.` : `${name} is reactivated.`,
       undo: ({ changeId }) => changeId,
     });
   return (
     <SheetPart aria-label="Leaving">
       <h3>{isActive ? 'Leaving' : 'Left'}</h3>
-      <Muted as="p">What they were part of goes on naming them.</Muted>
+      <Muted as="p">Past work still shows their name.</Muted>
       <Button onPress={turn}>{isActive ? 'Deactivate' : 'Reactivate'}</Button>
     </SheetPart>
   );

@@ -49,18 +49,18 @@ test('a client says whom to reach how, and what is done for it', async () => {
   const work = within(screen.getByRole('region', { name: 'Engagements' })).getAllByRole('listitem');
   expect(work.map((row) => row.textContent)).toEqual([
     'Boardwalkopen · promised 18 Dec4 tasks shown to client',
-    'Bird hidefinished 2 Octno task shown to client',
+    'Bird hidefinished 2 Octno tasks shown to client',
   ]);
 });
 
 test('a contact is changed, also to be one of another client, and it says what they see', async () => {
   const page = await open();
   await userEvent.click(screen.getByRole('button', { name: 'Wren Sallow' }));
-  expect(sheet().getByText('Signs in and sees 1 open engagement of Tarrow Fen with 4 tasks marked for the client.')).toBeTruthy();
+  expect(sheet().getByText('Can sign in and see 1 open engagement of Tarrow Fen with 4 tasks marked for the client.')).toBeTruthy();
   const mobile = sheet().getByRole('textbox', { name: 'Phone' });
   await userEvent.clear(mobile);
   await userEvent.type(mobile, '01632 960 200');
-  await userEvent.click(sheet().getByRole('button', { name: /Contact of another client too/ }));
+  await userEvent.click(sheet().getByRole('button', { name: /Add to another client/ }));
   await userEvent.click(await screen.findByRole('option', { name: 'Ludd Mill' }));
   page.network.answer(`PATCH /contacts/${WREN}`, 200, { contact: { ...wren, phone: '01632 960 200', version: 2 }, changeId: 'c1' });
   await userEvent.click(sheet().getByRole('button', { name: 'Save' }));
@@ -80,7 +80,7 @@ test('a contact is changed, also to be one of another client, and it says what t
 
 test('where somebody was faster, both are there and nothing is lost', async () => {
   const page = await open(odalys, `?contact=${WREN}`);
-  await userEvent.type(await screen.findByRole('textbox', { name: /^Notes/ }), ' Not Fridays.');
+  await userEvent.type(await screen.findByRole('textbox', { name: 'Internal notes' }), ' Not Fridays.');
   const theirs = { ...wren, phone: '1', version: 2 };
   page.network.answer(`PATCH /contacts/${WREN}`, 409, {
     ...{ code: 'changed-meanwhile', message: 'Somebody changed this contact.', details: { current: theirs } },
@@ -102,7 +102,7 @@ test('somebody new needs a name and a mail address; what is wrong is said at its
   await userEvent.type(sheet().getByRole('textbox', { name: 'Mail address' }), 'ada@fen.example');
   page.network.answer(`POST /clients/${FEN}/contacts`, 201, { ...wren, id: idOf('ada'), name: 'Ada Reed' });
   await userEvent.click(sheet().getByRole('button', { name: 'Add contact' }));
-  await screen.findByText('Ada Reed is a contact now.');
+  await screen.findByText('Contact Ada Reed added.');
   expect(page.sent().at(-1)?.body).toEqual({ name: 'Ada Reed', email: 'ada@fen.example' });
 });
 

@@ -88,7 +88,7 @@ function Both({ theirs, state }: { readonly theirs: CrewMember; readonly state: 
   return (
     <SheetPart role="alert">
       <Note>
-        Somebody changed this person since you opened them. Now: {name}, {CREW_ACCESS_WORDS[access as CrewAccess].name.toLowerCase()},{' '}
+        Somebody changed this person since you opened it. Now: {name}, {CREW_ACCESS_WORDS[access as CrewAccess].name.toLowerCase()},{' '}
         {roles.join(', ') || 'no role'}, {hoursAWeek} a week.
       </Note>
       <Button onPress={state.keepMine}>Keep my version</Button> <Button onPress={state.keepTheirs}>Use their version</Button>
@@ -122,7 +122,7 @@ function StandIn({ form, personId }: Pick<PersonFormState, 'form'> & { readonly 
         value={value ?? NOBODY}
         onChange={(id) => form.set({ standInId: id === NOBODY ? null : id })}
       />
-      <Note>Is told of handoffs that arrive meanwhile, and may pick them up.</Note>
+      <Note>Is told of handoffs that arrive in the meantime and can pick them up.</Note>
     </SheetPart>
   );
 }
@@ -141,7 +141,7 @@ function RoleTicks({ state: { form, toggleRole }, roles }: { readonly state: Per
           </Tick>
         ))}
       </Roles>
-      <Field {...form.bind('newRole')} label="A role that is not listed" error={form.bind('roles').error} />
+      <Field {...form.bind('newRole')} label="New role" error={form.bind('roles').error} />
     </SheetPart>
   );
 }
@@ -157,12 +157,11 @@ function Leaving({ member, onClose }: { readonly member: CrewMember; readonly on
     });
     if (isDone) onClose();
   };
-  const open =
-    member.openTasks === 0 ? 'Nothing is open on their desk.' : `${count(member.openTasks, 'open task')} would wait for somebody else.`;
+  const open = member.openTasks === 0 ? 'They have no open tasks.' : `${count(member.openTasks, 'open task')} would need to be reassigned.`;
   return (
     <SheetPart aria-label="Leaving">
       <h3>{member.isActive ? 'Leaving' : 'Left'}</h3>
-      <Note>{member.isActive ? `${open} What they did stays theirs.` : 'Cannot sign in and is not planned with.'}</Note>
+      <Note>{member.isActive ? `${open} Past work keeps their name.` : 'Cannot sign in and gets no new work.'}</Note>
       <Button onPress={() => void turn()}>{member.isActive ? 'Deactivate' : 'Reactivate'}</Button>
     </SheetPart>
   );

@@ -129,7 +129,7 @@ function WhoseDesk({ value, onChange }: { readonly value: string | null; readonl
   const { data: crew } = useCrew();
   return (
     <Fixed $width={200}>
-      <Choose label="Whose desk" isLabelHidden choices={crew?.people} value={value} onChange={onChange} />
+      <Choose label="Person" isLabelHidden choices={crew?.people} value={value} onChange={onChange} />
     </Fixed>
   );
 }
@@ -235,10 +235,10 @@ function DeskGroups({ desk, today, isMine, context, onOpen }: Omit<BodyProps, 'e
         tasks={desk.waiting}
         onOpen={onOpen}
         detail={(task) => waitingDetail(task, today)}
-        empty="Nothing of yours waits."
+        empty="None of your tasks is waiting."
       />
       <DeskList
-        title={isMine ? 'New to you' : 'Not looked at yet'}
+        title={isMine ? 'New to you' : 'Not opened yet'}
         tasks={desk.fresh}
         onOpen={onOpen}
         detail={(task) => task.waitingFor ?? ''}
@@ -267,7 +267,7 @@ function WeekDone({ desk, today, onOpen }: { readonly desk: Desk; readonly today
           Done this week <Muted>{doneThisWeek.length}</Muted>
         </PanelTitle>
         <Note $isSmall>
-          {doneThisWeek.length === 0 ? 'Nothing is done yet this week.' : null}
+          {doneThisWeek.length === 0 ? 'Nothing done yet this week.' : null}
           {doneThisWeek.map((task) => (
             <DoneButton key={task.id} kind="quiet" onPress={() => onOpen(task.id)}>
               {task.title}
@@ -276,11 +276,13 @@ function WeekDone({ desk, today, onOpen }: { readonly desk: Desk; readonly today
         </Note>
       </Panel>
       {forgottenDays.length === 0 ? null : (
-        <Panel $isPadded as="section" aria-label="Time not told">
-          <PanelTitle>Time not told</PanelTitle>
-          <Note $isSmall>Less than half of the hours of {listWords(forgottenDays.map((day) => dayWords(day, today)))} are logged.</Note>
+        <Panel $isPadded as="section" aria-label="Missing time">
+          <PanelTitle>Missing time</PanelTitle>
+          <Note $isSmall>
+            Less than half of your hours are logged on {listWords(forgottenDays.map((day) => dayWords(day, today)))} are logged.
+          </Note>
           <ButtonLink isFlush kind="quiet" href={`/time?day=${forgottenDays.at(-1) ?? today}`}>
-            Fill in the week
+            Fill in timesheet
           </ButtonLink>
         </Panel>
       )}
@@ -305,7 +307,7 @@ function waitingDetail(task: DeskTask, today: IsoDay): ReactNode {
         : task.waitsUntil < today
           ? `, was due ${dayWords(task.waitsUntil, today)}`
           : `, due ${dayWords(task.waitsUntil, today)}`;
-    const since = task.start < today ? ` · should have begun ${dayWords(task.start, today)}` : ` · begins ${dayWords(task.start, today)}`;
+    const since = task.start < today ? ` · should have started ${dayWords(task.start, today)}` : ` · starts ${dayWords(task.start, today)}`;
     return `${task.waitingFor ?? 'until other work is done'}${due}${since}`;
   }
   return (
@@ -335,7 +337,7 @@ function NowCard({
         <div>
           <small>Now</small>
           <h2>Nothing is under way</h2>
-          <small>Set something from “Ready to start” under way and it stands here.</small>
+          <small>Start a task from “Ready to start” and it appears here.</small>
         </div>
       </Now>
     );

@@ -21,7 +21,7 @@ export function LaterList({ tasks, today, onOpen }: LaterProps) {
   const shown = isAll || tasks.length <= SHOWN + 2 ? tasks : tasks.slice(0, SHOWN);
   return (
     <DeskList
-      title="Coming later"
+      title="Later"
       count={tasks.length}
       tasks={shown}
       onOpen={onOpen}

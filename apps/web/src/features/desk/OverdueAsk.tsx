@@ -145,7 +145,7 @@ function MoveForm({
   });
   return (
     <PreviewedForm {...{ form, seen, isChanged }} taskId={task.id} action="Apply" onCancel={onClose}>
-      <DayField {...form.bind('notBefore')} label="Begins on" today={today} autoFocus />
+      <DayField {...form.bind('notBefore')} label="Starts on" today={today} autoFocus />
     </PreviewedForm>
   );
 }

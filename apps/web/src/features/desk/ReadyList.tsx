@@ -36,7 +36,7 @@ export function ReadyList({ tasks, placed, context, onOpen }: ReadyProps) {
       </PanelHead>
       {tasks.length === 0 ? (
         <Lines>
-          <Nothing>Nothing of yours can start right now.</Nothing>
+          <Nothing>None of your tasks can start right now.</Nothing>
         </Lines>
       ) : (
         <List

@@ -152,8 +152,8 @@ function ArrangeMenu({ task, context }: { readonly task: Arranged; readonly cont
             ))}
           {task.placed === null ? null : (
             <>
-              <MenuChoice id="off">Leave it to the plan again</MenuChoice>
-              <MenuChoice id="dates">Move its dates to begin then, too</MenuChoice>
+              <MenuChoice id="off">Follow the plan</MenuChoice>
+              <MenuChoice id="dates">Also reschedule it to start then</MenuChoice>
             </>
           )}
         </Menu>

@@ -69,7 +69,7 @@ export function UnloggedList({ tasks, today, isMine, onOpen }: UnloggedProps) {
         <Muted>{tasks.length}</Muted>
       </PanelHead>
       <Lines as="ul">
-        {tasks.length === 0 ? <Nothing as="li">Everything done has its time.</Nothing> : null}
+        {tasks.length === 0 ? <Nothing as="li">All finished tasks have time logged.</Nothing> : null}
         {tasks.map((task) => (
           <Row key={task.id}>
             <HueMark $hue={task.engagement.client.hue} />

@@ -179,7 +179,7 @@ function OneDay({ day, whose, today, context, onOpen }: Omit<WeekProps, 'days'> 
         )}
       </List>
       {day.coming.map((work) => (
-        <Coming key={`${work.unit} ${work.title}`} title="repeats, and is not made yet">
+        <Coming key={`${work.unit} ${work.title}`} title="repeats, not created yet">
           <HueMark $hue={work.hue} $height={14} />
           <Link href={`/engagements/repeating/${work.seriesId}`}>{work.title}</Link>
           <span>{hourWords(work.minutes)}</span>
@@ -216,7 +216,7 @@ function noteOf(task: DeskDayTask, day: IsoDay, today: IsoDay) {
 
 /** What is put on a day is written there; what the plan stands there is only told. */
 function Amount({ task, day, arranging }: { readonly task: DeskDayTask; readonly day: IsoDay; readonly arranging: Arranging }) {
-  if (!task.isPlaced) return <span title="spread by the plan over its own days">{hourWords(task.minutes)}</span>;
+  if (!task.isPlaced) return <span title="spread over its days by the plan">{hourWords(task.minutes)}</span>;
   const save = (text: string): boolean => {
     const minutes = parseHours(text);
     if (minutes === null || minutes < 1 || minutes > 1440) return false;

@@ -34,7 +34,7 @@ test('each group says its own: how long, since when, until what', async () => {
   expect(rowsOf('Ready to start')).toEqual(['Signs set26 h⋯']);
   expect(linesOf('Waiting')).toEqual([
     'Facts checkedon the client since Mon 16 Nov · until it is set under way again',
-    'Labels hunguntil Otto has done “Signs set”, due Fri 27 Nov · begins Mon 30 Nov',
+    'Labels hunguntil Otto has done “Signs set”, due Fri 27 Nov · starts Mon 30 Nov',
   ]);
   expect(linesOf('New to you')).toEqual(['Mark as seen', 'Ladder hireduntil Setting is picked up']);
 });
@@ -72,7 +72,7 @@ test('work of phases that have not begun stands under the week in which it begin
     remainingMinutes: 120,
   }));
   await open({ later });
-  const part = screen.getByRole('region', { name: 'Coming later' });
+  const part = screen.getByRole('region', { name: 'Later' });
   const headings = (): (string | null)[] =>
     within(part)
       .queryAllByRole('heading', { level: 3 })
@@ -87,7 +87,7 @@ test('work of phases that have not begun stands under the week in which it begin
 test('an empty group says why nothing is there', async () => {
   await open({ overdue: [], ready: [], waiting: [], fresh: [] });
   expect(screen.queryByRole('region', { name: 'Overdue' })).toBeNull();
-  for (const words of ['Nothing of yours can start right now.', 'Nothing of yours waits.', 'Nothing new.'])
+  for (const words of ['None of your tasks can start right now.', 'None of your tasks is waiting.', 'Nothing new.'])
     expect(screen.getByText(words)).toBeTruthy();
 });
 
@@ -123,7 +123,7 @@ describe('now', () => {
 
   test('with nothing under way says what to do', async () => {
     await open({ now: null });
-    expect(screen.getByText('Set something from “Ready to start” under way and it stands here.')).toBeTruthy();
+    expect(screen.getByText('Start a task from “Ready to start” and it appears here.')).toBeTruthy();
   });
 });
 
@@ -164,7 +164,7 @@ describe('arranging the week', () => {
 
   test('something ready is put on a day by its menu, and goes back by undo', async () => {
     const page = await arrange('Signs set', 'Ready to start', /^Do it on Thu 26 Nov/);
-    const notice = await screen.findByText('“Signs set” is for Thu 26 Nov. Its dates stay.');
+    const notice = await screen.findByText('“Signs set” is planned for Thu 26 Nov. Its dates do not change.');
     expect(places(page)[0]?.body).toEqual({ taskId: 'ready', day: '2026-11-26', beforeTaskId: null, personId: 'o1' });
     page.network.answer('POST /desk/places/restore', 200, before);
     await userEvent.click(within(notice.parentElement as HTMLElement).getByRole('button', { name: /Undo/ }));
@@ -181,9 +181,9 @@ describe('arranging the week', () => {
   });
 
   test('or is left to the plan again', async () => {
-    const page = await arrange('Lamps hung', 'Work of Wed 25 Nov', /^Leave it to the plan/);
+    const page = await arrange('Lamps hung', 'Work of Wed 25 Nov', /^Follow the plan/);
     await waitFor(() => expect(places(page)[0]?.request).toBe('POST /desk/places/remove'));
-    expect(await screen.findByText('“Lamps hung” is back with the plan.')).toBeTruthy();
+    expect(await screen.findByText('“Lamps hung” follows the plan again.')).toBeTruthy();
   });
 
   test('its dates move only when that is asked for', async () => {
@@ -192,7 +192,7 @@ describe('arranging the week', () => {
     await userEvent.click(
       within(screen.getByRole('grid', { name: 'Work of Wed 25 Nov' })).getByRole('button', { name: 'Arrange Lamps hung' }),
     );
-    await userEvent.click(await screen.findByRole('menuitem', { name: /^Move its dates/ }));
+    await userEvent.click(await screen.findByRole('menuitem', { name: /^Also reschedule/ }));
     await waitFor(() => expect(page.sent()[0]).toEqual({ request: 'PATCH /tasks/put', body: { version: 3, notBefore: '2026-11-25' } }));
   });
 
@@ -251,7 +251,7 @@ describe('what is overdue asks first', () => {
       })),
     });
     await userEvent.click(answer('Move…'));
-    await userEvent.type(screen.getByLabelText('Begins on'), '26 Nov');
+    await userEvent.type(screen.getByLabelText('Starts on'), '26 Nov');
     await screen.findByText('2 other tasks move', { exact: false });
     expect(page.sent().some(({ request }) => request === 'PATCH /tasks/late')).toBe(false);
     await userEvent.click(screen.getByRole('button', { name: 'Apply' }));
@@ -290,8 +290,8 @@ describe('what is done', () => {
   test('this week is told, and so are days nobody has told of', async () => {
     await open();
     expect(screen.getByRole('region', { name: 'Done this week' }).textContent).toContain('Paint bought');
-    const forgotten = screen.getByRole('region', { name: 'Time not told' });
-    expect(forgotten.textContent).toContain('Less than half of the hours of Wed 18 Nov and Fri 20 Nov are logged.');
+    const forgotten = screen.getByRole('region', { name: 'Missing time' });
+    expect(forgotten.textContent).toContain('Less than half of your hours are logged on Wed 18 Nov and Fri 20 Nov are logged.');
     expect(within(forgotten).getByRole('link').getAttribute('href')).toBe('/time?day=2026-11-20');
   });
 });
@@ -348,17 +348,17 @@ describe('another one’s desk', () => {
   test('is opened by who leads, and nothing is marked there', async () => {
     const page = await open({}, colleague);
     page.network.answer('GET /desk?person=m1', 200, { ...desk, person: { id: 'm1', name: 'Teo Marsh', initials: 'TM' } });
-    await userEvent.click(screen.getByRole('button', { name: /Whose desk/ }));
+    await userEvent.click(screen.getByRole('button', { name: /Person/ }));
     await userEvent.click(await screen.findByRole('option', { name: 'Teo Marsh' }));
     expect(await screen.findByRole('heading', { name: 'The desk of Teo Marsh' })).toBeTruthy();
     expect(page.address()).toBe('/desk?person=m1');
     expect(screen.queryByRole('button', { name: 'Mark as seen' })).toBeNull();
-    expect(linesOf('Not looked at yet')).toHaveLength(1);
+    expect(linesOf('Not opened yet')).toHaveLength(1);
   });
 
   test('is nothing a member is asked about', async () => {
     await open({}, { me: teo });
-    expect(screen.queryByRole('button', { name: /Whose desk/ })).toBeNull();
+    expect(screen.queryByRole('button', { name: /Person/ })).toBeNull();
   });
 });
 

@@ -35,7 +35,7 @@ export function arranging(personId: string, today: IsoDay): Arranging {
       return doing(
         '/desk/places',
         { taskId: task.id, day, beforeTaskId, ...from },
-        `“${task.title}” is for ${dayWords(day, today)}. Its dates stay.`,
+        `“${task.title}” is planned for ${dayWords(day, today)}. Its dates do not change.`,
       );
     },
     setMinutes: (task, minutes) => {
@@ -43,10 +43,10 @@ export function arranging(personId: string, today: IsoDay): Arranging {
       return doing(
         '/desk/places',
         { taskId: task.id, day, fromDay: day, minutes },
-        `“${task.title}” has other hours on ${dayWords(day, today)}.`,
+        `Hours of “${task.title}” changed on ${dayWords(day, today)}.`,
       );
     },
-    removeFromDay: (task) => doing('/desk/places/remove', { taskId: task.id }, `“${task.title}” is back with the plan.`),
+    removeFromDay: (task) => doing('/desk/places/remove', { taskId: task.id }, `“${task.title}” follows the plan again.`),
   };
 }
 

@@ -49,7 +49,7 @@ const pathOf = ({ id }: Engagement): string => `/engagements/${id}`;
 const send = (engagement: Engagement, change: Change): Promise<EngagementChanged> =>
   call<EngagementChanged>('PATCH', pathOf(engagement), { version: engagement.version, ...change });
 
-/** The engagement itself: its name, its promise, who leads it, whom it is talked about with, how likely it is. */
+/** The engagement itself: its name, its promise, who leads it, name, lead, contact, promised date, how likely it is. */
 export function AboutSheet({ plan, onClose }: AboutProps) {
   const { engagement } = plan;
   const people = useCrew().data?.people;
@@ -57,14 +57,14 @@ export function AboutSheet({ plan, onClose }: AboutProps) {
   /** Saved at once, with the way back in the notice. */
   const save: Save = (change, said) => void perform({ send: () => send(engagement, change), said, undo: ({ changeId }) => changeId });
   return (
-    <Sheet label="About this engagement" line={engagement.client.name} onClose={onClose}>
+    <Sheet label="Engagement details" line={engagement.client.name} onClose={onClose}>
       <TextCell
         label="Name of the engagement"
         value={engagement.name}
         onSave={(text) => {
           const name = text.trim();
           if (name === '') return false;
-          if (name !== engagement.name) save({ name }, `It is called “${name}” now.`);
+          if (name !== engagement.name) save({ name }, `Engagement renamed to “${name}”.`);
           return true;
         }}
         isTitle
@@ -72,21 +72,21 @@ export function AboutSheet({ plan, onClose }: AboutProps) {
       <PromisePart plan={plan} key={engagement.promise ?? NONE} />
       <Choices>
         <Choose
-          label="Led by"
+          label="Lead"
           isTight
           choices={people}
           value={engagement.lead.id}
-          onChange={(leadId) => save({ leadId }, `${people?.find(({ id }) => id === leadId)?.name ?? ''} leads it now.`)}
+          onChange={(leadId) => save({ leadId }, `${people?.find(({ id }) => id === leadId)?.name ?? ''} is now the lead.`)}
         />
         <Choose
-          label="Talked about with"
+          label="Contact"
           isTight
-          choices={contacts && [{ id: NONE, name: 'Nobody in particular' }, ...contacts]}
+          choices={contacts && [{ id: NONE, name: 'No contact' }, ...contacts]}
           value={engagement.contactId ?? NONE}
           onChange={(id) => {
             const contactId = id === NONE ? null : id;
-            const name = contacts?.find((contact) => contact.id === id)?.name ?? 'Nobody in particular';
-            save({ contactId }, `${name} is who it is talked about with now.`);
+            const name = contacts?.find((contact) => contact.id === id)?.name ?? 'No contact';
+            save({ contactId }, `${name} is now the contact.`);
           }}
         />
         {engagement.state === 'proposal' ? <Likelihood likelihood={engagement.likelihood} save={save} /> : null}
@@ -98,7 +98,7 @@ export function AboutSheet({ plan, onClose }: AboutProps) {
 
 /** How likely a proposal becomes work: its hours count that much in everybody's load. */
 function Likelihood({ likelihood, save }: { readonly likelihood: number; readonly save: Save }) {
-  const label = 'How likely it becomes work, in percent';
+  const label = 'Likelihood of going ahead, in percent';
   return (
     <div>
       <SmallLabel>{label}</SmallLabel>
@@ -108,7 +108,7 @@ function Likelihood({ likelihood, save }: { readonly likelihood: number; readonl
         onSave={(text) => {
           const percent = Number(text.replace('%', '').trim());
           if (!Number.isInteger(percent) || percent < 0 || percent > 100) return false;
-          save({ likelihood: percent }, `Its work counts ${percent} % in everybody’s load now.`);
+          save({ likelihood: percent }, `Its work now counts ${percent} % in the workload.`);
           return true;
         }}
       />
@@ -126,13 +126,13 @@ function PromisePart({ plan }: { readonly plan: EngagementPlan }) {
   const body = { version: engagement.version, promise };
   return (
     <SheetPart>
-      <DayField label="Promised to the client" isTight value={day} onChange={setDay} today={today} placeholder="No day is promised" />
+      <DayField label="Promised date" isTight value={day} onChange={setDay} today={today} placeholder="No promised date" />
       {isOther ? (
         <ApplyPart
           ask={{ path: `${pathOf(engagement)}/edit/preview`, body }}
           apply={() => send(engagement, { promise })}
-          action={promise === null ? 'Promise no day' : `Promise ${shortDay(promise, today)}`}
-          said={promise === null ? 'No day is promised any more.' : `${shortDay(promise, today)} is promised now.`}
+          action={promise === null ? 'Remove promised date' : `Set promised date to ${shortDay(promise, today)}`}
+          said={promise === null ? 'Promised date removed.' : `Promised date is now ${shortDay(promise, today)}.`}
           onApplied={() => undefined}
         />
       ) : null}

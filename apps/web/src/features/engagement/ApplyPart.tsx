@@ -20,7 +20,7 @@ const Apply = styled.div`
   margin-top: 10px;
 `;
 
-/** What was done, and how it is taken back. */
+/** What was done, and how it is cancelled. */
 interface Applied {
   readonly effect: PlanEffect;
   readonly changeId: string | null;
@@ -53,7 +53,7 @@ export function ApplyPart({ ask, apply, action, said, onApplied, onCancel }: App
   const run = async (): Promise<void> => {
     const { isDone } = await perform({
       send: apply,
-      said: ({ effect: { moves } }) => `${said} ${moves.length === 0 ? 'No task moved.' : `${count(moves.length, 'task')} moved.`}`,
+      said: ({ effect: { moves } }) => `${said} ${moves.length === 0 ? 'No tasks moved.' : `${count(moves.length, 'task')} moved.`}`,
       undo: ({ changeId }) => changeId,
       onTrouble: setTrouble,
     });

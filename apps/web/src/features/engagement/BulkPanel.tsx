@@ -46,20 +46,20 @@ export function BulkPanel({ plan, chosen, onPropose, onClose }: BulkProps) {
   const labels = [...new Set(chosen.flatMap((task) => task.labels))];
   const minutes = leavesUnder(taskListOf(plan.tasks), chosen).reduce((sum, task) => sum + (task.estimateMinutes ?? 0), 0);
   return (
-    <Sheet isLow label="Chosen tasks" line={`${hourWords(minutes)} of effort`} onClose={onClose}>
+    <Sheet isLow label="Selected tasks" line={`${hourWords(minutes)} of effort`} onClose={onClose}>
       <SheetTitle>{count(chosen.length, 'task')} chosen</SheetTitle>
-      <Typed label="Move by working days; −2 is earlier" read={shiftTyped} onRead={(days) => step({ kind: 'shift', days })} />
+      <Typed label="Move by working days (−2 moves earlier)" read={shiftTyped} onRead={(days) => step({ kind: 'shift', days })} />
       <Typed label="Effort of each, in hours" read={minutesTyped} onRead={(effort) => step({ kind: 'effort', minutes: effort })} />
       <ChoiceSteps plan={plan} onStep={step} />
       <Typed
-        label="Put a label on them"
+        label="Add label"
         read={(text) => text.trim() || new Unreadable('Write a word or two.')}
         onRead={(label) => step({ kind: 'label', label, isRemoved: false })}
       />
       <LabelSteps labels={labels} onStep={step} />
       <SheetPart>
         <Button kind="danger" onPress={() => step({ kind: 'delete' })}>
-          Take them out of the plan
+          Remove from plan
         </Button>
       </SheetPart>
     </Sheet>
@@ -134,7 +134,7 @@ function LabelSteps({ labels, onStep }: StepsProps & { readonly labels: readonly
           {label}{' '}
           <RemoveLabel
             kind="quiet"
-            aria-label={`Take the label ${label} off`}
+            aria-label={`Remove the label ${label}`}
             onPress={() => onStep({ kind: 'label', label, isRemoved: true })}
           >
             ✕

@@ -14,7 +14,7 @@ interface CloseProps {
   readonly onClose: () => void;
 }
 
-/** It ends before its time: the client said no, it is not a fit. Nothing is lost, and it can be reopened. */
+/** It ends before its time: not a fit, or the client said no. Nothing is lost, and it can be reopened. */
 export function CloseSheet({ plan: { engagement }, onClose }: CloseProps) {
   const form = useInputForm({
     rules: DropEngagement,
@@ -28,7 +28,10 @@ export function CloseSheet({ plan: { engagement }, onClose }: CloseProps) {
   return (
     <Sheet label="Close without finishing" line={engagement.client.name} onClose={onClose}>
       <SheetTitle>Close without finishing</SheetTitle>
-      <Muted>Its tasks leave everybody’s days and nothing of it can be changed until it is reopened. The reason is kept with it.</Muted>
+      <Muted>
+        Its tasks are removed from everybody’s days, and nothing in it can be changed until it is reopened. The reason is kept in the
+        history.
+      </Muted>
       <SheetPart>
         <SmallForm form={form} action="Close engagement" onCancel={onClose}>
           <Field {...form.bind('reason')} label="Why" placeholder="e.g. no money this year" autoFocus />
@@ -41,7 +44,7 @@ export function CloseSheet({ plan: { engagement }, onClose }: CloseProps) {
 /** Closes an engagement; the notice reopens it. */
 export const closing = ({ id, name }: Pick<Engagement, 'id' | 'name'>, input: DropEngagement): Step<Versioned> => ({
   send: () => call<Versioned>('POST', `/engagements/${id}/drop`, input),
-  said: `“${name}” is closed. Nobody’s days hold anything of it any more.`,
+  said: `“${name}” is closed. Its tasks are removed from everybody’s days.`,
   undo: ({ version }) => backBy(reopening({ id, name }, version).send),
 });
 

@@ -26,7 +26,7 @@ type Typed = {
 };
 
 const WORDS: Readonly<Record<OpenTasks, { readonly name: string; readonly detail: string }>> = {
-  leave: { name: 'Leave open', detail: 'with this engagement, on nobody’s desk' },
+  leave: { name: 'Leave open', detail: 'they stay open here but on nobody’s desk' },
   complete: { name: 'Complete', detail: 'done today' },
   move: { name: 'Move to another engagement', detail: 'with their people, steps and the effort that is left' },
 };
@@ -59,7 +59,7 @@ export function CompleteSheet({ plan, onClose }: CompleteProps) {
   return (
     <Sheet label="Complete engagement" line={engagement.client.name} onClose={onClose}>
       <SheetTitle>Complete engagement</SheetTitle>
-      <Muted>What runs ends today. The engagement stands among the finished ones, and can be reopened.</Muted>
+      <Muted>What is still running ends today. The engagement moves to Finished and can be reopened.</Muted>
       <SheetPart>
         <SmallForm form={form} action="Complete engagement" onCancel={onClose}>
           {left.length === 0 ? null : <OpenTaskFields form={form} engagementId={engagement.id} left={left.length} />}
@@ -67,7 +67,7 @@ export function CompleteSheet({ plan, onClose }: CompleteProps) {
           {unclear.length === 0 ? null : (
             <Field
               {...form.bind('reason')}
-              label={`${unclear.map(({ name, gate }) => `${name}: ${count(gate.all - gate.clear, 'check')} open`).join(', ')}. Why complete all the same?`}
+              label={`${unclear.map(({ name, gate }) => `${name}: ${count(gate.all - gate.clear, 'check')} open`).join(', ')}. Why complete anyway?`}
             />
           )}
         </SmallForm>
@@ -95,7 +95,7 @@ function OpenTaskFields({ form, engagementId, left }: FieldsProps) {
       {isMoving ? (
         <Choose
           {...form.bind('moveTo')}
-          label="Engagement they go on in"
+          label="Engagement they move to"
           choices={others?.filter(({ id }) => id !== engagementId).map(({ id, name, client }) => ({ id, name, detail: client.name }))}
         />
       ) : null}

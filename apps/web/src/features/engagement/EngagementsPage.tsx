@@ -135,7 +135,7 @@ function FoundTracks({ list, tracks, roles }: FoundProps) {
       )}
       {roles === null || isNoneMine || tracks.length === 0 ? null : (
         <Muted>
-          Only what is the turn of {named} is here. <Link href="/engagements?role=everybody">See all engagements</Link>
+          Only engagements waiting for {named} are shown. <Link href="/engagements?role=everybody">See all engagements</Link>
         </Muted>
       )}
     </>
@@ -159,7 +159,7 @@ interface HeadFacts {
 
 function headWords(tracks: readonly EngagementTrack[], { isFinished, isNoneMine, chosen, named }: HeadFacts): string {
   if (named === null) return summaryWords(tracks, isFinished);
-  if (isNoneMine) return `Nothing is the turn of ${named} now; these are with others`;
+  if (isNoneMine) return `Nothing is waiting for ${named} now; others have these`;
   return `${count(tracks.length, 'engagement')} where it is ${chosen === MINE ? 'your' : 'their'} turn`;
 }
 
@@ -179,7 +179,7 @@ function WhoseTurn({ all, mine, value, onChange }: TurnProps) {
   const choices = all && [
     { id: EVERYBODY, name: 'Anyone’s turn' },
     ...(mine.length === 0 ? [] : [{ id: MINE, name: 'Mine', detail: mine.map(({ name }) => name).join(', ') }]),
-    ...all.map(({ id, name }) => ({ id, name, detail: 'what stands with this role' })),
+    ...all.map(({ id, name }) => ({ id, name, detail: 'where it is this role’s turn' })),
   ];
   return (
     <TurnChoice>
@@ -194,7 +194,7 @@ function summaryWords(tracks: readonly EngagementTrack[], isFinished: boolean): 
   const closed = tracks.filter(({ state }) => state === 'dropped').length;
   if (isFinished) return `${count(tracks.length - closed, 'engagement')} finished${closed === 0 ? '' : ` · ${closed} closed`} · ${spent}`;
   const proposals = tracks.filter((track) => track.state === 'proposal').length;
-  // What repeats is one thing that is open, however many of it are made ahead.
+  // What repeats is one thing that is open, however many of it are created in advance.
   return [`${foldSeries(tracks).length - proposals} open`, ...(proposals > 0 ? [count(proposals, 'proposal')] : []), spent].join(' · ');
 }
 
@@ -203,8 +203,8 @@ function NoTracks({ role, isFinished }: { readonly role: string | null; readonly
   if (role !== null) {
     return (
       <Panel>
-        <Empty title={`Nothing stands with ${role} now.`}>
-          <p>An engagement is here while a phase this role owns runs, and when one is handed to it.</p>
+        <Empty title={`Nothing is waiting for ${role} now.`}>
+          <p>Engagements appear here while a phase this role owns is running or is handed off to it.</p>
           <ButtonLink href="/engagements?role=everybody">See all engagements</ButtonLink>
         </Empty>
       </Panel>
@@ -212,11 +212,11 @@ function NoTracks({ role, isFinished }: { readonly role: string | null; readonly
   }
   return (
     <Panel>
-      <Empty title={isFinished ? 'Nothing is finished yet.' : 'No engagement is open.'}>
+      <Empty title={isFinished ? 'No finished engagements yet.' : 'No open engagements.'}>
         {isFinished ? (
-          <p>An engagement comes here when its last phase is handed over.</p>
+          <p>Engagements appear here when their last phase is handed off.</p>
         ) : (
-          <p>Start one from a template: it brings its phases, tasks and dates with it.</p>
+          <p>Start one from a template: it comes with phases, tasks and dates.</p>
         )}
       </Empty>
     </Panel>
@@ -269,10 +269,10 @@ function Tracks({
           <TodayKey /> promised date
         </span>
         <span>
-          <LateKey /> planned after the promise
+          <LateKey /> planned past the promised date
         </span>
         <span>
-          <LikelyKey /> likely after it, by the forecast
+          <LikelyKey /> likely past it, by the forecast
         </span>
       </Legend>
     </>

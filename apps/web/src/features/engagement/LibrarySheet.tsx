@@ -19,9 +19,9 @@ export function LibrarySheet({ plan, onClose }: LibraryProps) {
   const [templateId, setTemplate] = useState<string | null>(null);
   const sources = usePhaseSources();
   return (
-    <Sheet label="Phases from the library" line="Library" onClose={onClose}>
-      <SheetTitle>Phases from the library</SheetTitle>
-      <Note>They come with their tasks, gate and handoff, and are planned with the rest. What you take can be undone.</Note>
+    <Sheet label="Add phases from library" line="Library" onClose={onClose}>
+      <SheetTitle>Add phases from library</SheetTitle>
+      <Note>They come with their tasks, gate and handoff and are scheduled with the rest. This can be undone.</Note>
       <Choose label="From" isTight choices={sources} value={templateId} onChange={setTemplate} />
       {templateId === null ? null : <Phases key={templateId} templateId={templateId} plan={plan} onClose={onClose} />}
     </Sheet>
@@ -46,8 +46,8 @@ function Phases({ templateId, plan, onClose }: LibraryProps & { readonly templat
       <ApplyPart
         ask={ids.length === 0 || behind === null ? null : { path: `${path}/preview`, body }}
         apply={() => applyAt(path, body)}
-        action={`Take ${count(ids.length, 'phase')}`}
-        said={`${names.join(', ')} taken behind ${open.find((phase) => phase.id === behind)?.name ?? ''}.`}
+        action={`Add ${count(ids.length, 'phase')}`}
+        said={`${names.join(', ')} added after ${open.find((phase) => phase.id === behind)?.name ?? ''}.`}
         onApplied={onClose}
       />
     </>

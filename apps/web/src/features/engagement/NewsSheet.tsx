@@ -26,11 +26,11 @@ interface NewsProps {
   readonly onClose: () => void;
 }
 
-/** What is new in the template an engagement came from: each change is taken or left. */
+/** Template updates an engagement came from: each change is taken or left. */
 export function NewsSheet({ engagementId, onClose }: NewsProps) {
   const { data, error } = useTemplateNews(engagementId);
   return (
-    <Sheet label="What is new in the template" line="Template" onClose={onClose}>
+    <Sheet label="Template updates" line="Template" onClose={onClose}>
       {error ? (
         <ErrorNote error={error} />
       ) : data === undefined ? (
@@ -46,17 +46,17 @@ function News({ engagementId, news, onClose }: NewsProps & { readonly news: Temp
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
   const ids = [...chosen].sort();
   const path = `/engagements/${engagementId}/template-news`;
-  if (news.lines.length === 0) return <p>This engagement is of the newest version. Nothing is new.</p>;
+  if (news.lines.length === 0) return <p>This engagement uses the newest version. There are no updates.</p>;
   const open = news.lines.filter((line) => line.hindrance === null);
   return (
     <>
       <SheetTitle>
         Version {news.from} → {news.to}
       </SheetTitle>
-      <Note>Choose what this engagement takes over. What you leave stays as it is here.</Note>
+      <Note>Choose the updates to apply. Everything else stays as it is.</Note>
       {open.length < 2 ? null : (
         <Button isFlush kind="quiet" onPress={() => setChosen(new Set(chosen.size === open.length ? [] : open.map(({ id }) => id)))}>
-          {chosen.size === open.length ? 'Choose none' : `Choose all ${open.length}`}
+          {chosen.size === open.length ? 'Select none' : `Select all ${open.length}`}
         </Button>
       )}
       <ul>
@@ -69,8 +69,8 @@ function News({ engagementId, news, onClose }: NewsProps & { readonly news: Temp
       <ApplyPart
         ask={ids.length === 0 ? null : { path: `${path}/preview`, body: { ids } }}
         apply={() => applyAt(path, { ids })}
-        action={`Bring ${count(ids.length, 'change')} in`}
-        said={`${count(ids.length, 'change')} brought in.`}
+        action={`Apply ${count(ids.length, 'update')}`}
+        said={`${count(ids.length, 'update')} applied.`}
         onApplied={onClose}
       />
     </>
@@ -90,7 +90,7 @@ export function turned(
 
 const KIND: Readonly<Record<TemplateNewsLine['kind'], string>> = {
   added: 'new',
-  removed: 'gone from the template: it goes here too',
+  removed: 'removed from the template, so removed here too',
   changed: '',
 };
 

@@ -218,7 +218,7 @@ function HeadingItem({ heading, all, today, editing, isFolded, onAdd, onHandoff 
     <PhaseItem id={id} textValue={name} aria-label={name}>
       <TreeItemContent>
         <PhaseHead $isFolded={isFolded}>
-          <Chevron slot="chevron" aria-label={isFolded ? 'Show' : 'Fold'}>
+          <Chevron slot="chevron" aria-label={isFolded ? 'Expand' : 'Collapse'}>
             {isFolded ? '▸' : '▾'}
           </Chevron>
           <h2>{name}</h2>
@@ -260,7 +260,7 @@ function Branch({ tasks, list, depth, all, today, editing }: BranchProps) {
             </Grip>
             {editing.isReadOnly ? <span /> : <ChooseBox title={task.title} />}
             {task.isGroup ? (
-              <Chevron slot="chevron" aria-label={isExpanded ? 'Fold' : 'Show'}>
+              <Chevron slot="chevron" aria-label={isExpanded ? 'Collapse' : 'Expand'}>
                 {isExpanded ? '▾' : '▸'}
               </Chevron>
             ) : (

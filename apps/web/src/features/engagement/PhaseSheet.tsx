@@ -74,16 +74,16 @@ function Body({ phase, engagementId }: { readonly phase: PhaseView; readonly eng
   };
   return (
     <>
-      <TextCell label="Name of the phase" value={name} onSave={saveText('name', 'The phase is renamed.')} isTitle />
+      <TextCell label="Name of the phase" value={name} onSave={saveText('name', 'Phase renamed.')} isTitle />
       <SheetPart>
         <Label>State line: where the client stands while it runs</Label>
-        <TextCell label="State line" value={stateLine} onSave={saveText('stateLine', 'The state line is changed.')} />
+        <TextCell label="State line" value={stateLine} onSave={saveText('stateLine', 'State line changed.')} />
         <Choose
-          label="Owned by the role"
+          label="Owning role"
           isTight
           choices={roles && [{ id: NOBODY, name: 'no role' }, ...roles]}
           value={roleId ?? NOBODY}
-          onChange={(next) => save({ roleId: next === NOBODY ? null : next }, 'The phase has another owner.')}
+          onChange={(next) => save({ roleId: next === NOBODY ? null : next }, 'Phase owner changed.')}
         />
         <Trouble words={trouble} />
       </SheetPart>
@@ -91,7 +91,7 @@ function Body({ phase, engagementId }: { readonly phase: PhaseView; readonly eng
       <SheetPart>
         <h3>Gate: can be handed off when</h3>
         {phase.state === 'over' ? <Muted>This phase is over; its gate counts again if it is sent back.</Muted> : null}
-        <GateEditor checks={checks} titles={titles} onChange={(next) => save({ checks: next.map(asInput) }, 'The gate is changed.')} />
+        <GateEditor checks={checks} titles={titles} onChange={(next) => save({ checks: next.map(asInput) }, 'Gate changed.')} />
       </SheetPart>
       <FoldedHistory subject="phase" id={id} />
     </>

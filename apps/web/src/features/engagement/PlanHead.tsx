@@ -115,7 +115,7 @@ function HeadAction({ plan: { engagement, phases }, onOpen }: Pick<HeadProps, 'p
       {state === 'proposal' && canEdit ? (
         <>
           <AcceptButton id={engagement.id} />
-          <Button onPress={() => onOpen({ kind: 'close' })}>The client said no…</Button>
+          <Button onPress={() => onOpen({ kind: 'close' })}>Mark as declined…</Button>
         </>
       ) : null}
       {running === undefined || running.handoffId === null ? null : (
@@ -194,7 +194,7 @@ function PromiseWords({
   }
   return (
     <Button kind="text" onPress={onOpen}>
-      {promise === null ? 'no day promised' : `promised ${shortDay(promise, today)}`}
+      {promise === null ? 'no promised date' : `promised ${shortDay(promise, today)}`}
     </Button>
   );
 }
@@ -217,8 +217,8 @@ function ForecastWords({
     forecast === null
       ? forecasting?.progress === null
         ? 'forecast…'
-        : 'forecast is being computed…'
-      : `likely ${shortDay(forecast.likely, today)}, safe ${shortDay(forecast.safe, today)}${forecasting?.isStale === true ? ' (being computed anew)' : ''}`;
+        : 'calculating forecast…'
+      : `likely ${shortDay(forecast.likely, today)}, safe ${shortDay(forecast.safe, today)}${forecasting?.isStale === true ? ' (updating)' : ''}`;
   return (
     <Button kind="text" onPress={onOpen}>
       {words}
@@ -237,8 +237,8 @@ function nowLine({ engagement }: EngagementPlan): string {
 }
 
 function handoffWords(phase: string, baton: string): string {
-  if (baton === 'handed-off') return `See the handoff of ${phase}…`;
-  return baton === 'sent-back' ? 'Answer the question…' : `Hand off ${phase}…`;
+  if (baton === 'handed-off') return `Open handoff of ${phase}`;
+  return baton === 'sent-back' ? 'Answer question…' : `Hand off ${phase}…`;
 }
 
 function AcceptButton({ id }: { readonly id: string }) {
@@ -248,5 +248,5 @@ function AcceptButton({ id }: { readonly id: string }) {
       said: 'The proposal is now open work and counts in full.',
       undo: ({ changeId }) => changeId,
     });
-  return <Button onPress={accept}>The client said yes</Button>;
+  return <Button onPress={accept}>Mark as accepted</Button>;
 }

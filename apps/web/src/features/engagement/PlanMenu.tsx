@@ -39,41 +39,41 @@ interface Entry {
 
 /** How it ends, or goes on. */
 function endings(state: EngagementPlan['engagement']['state']): readonly (Entry | null)[] {
-  if (state === 'finished') return [{ id: 'reopen', name: 'Reopen', detail: 'it goes on in its last phase' }];
-  if (state === 'dropped') return [{ id: 'reopen', name: 'Reopen', detail: 'it goes on as it was' }];
+  if (state === 'finished') return [{ id: 'reopen', name: 'Reopen', detail: 'continues in its last phase' }];
+  if (state === 'dropped') return [{ id: 'reopen', name: 'Reopen', detail: 'continues where it stopped' }];
   return [
-    state === 'open' ? { id: 'complete', name: 'Complete engagement', asks: true, detail: 'what runs ends today' } : null,
-    { id: 'close', name: 'Close without finishing', asks: true, detail: 'the client said no, it is not a fit' },
+    state === 'open' ? { id: 'complete', name: 'Complete engagement', asks: true, detail: 'ends what is still running today' } : null,
+    { id: 'close', name: 'Close without finishing', asks: true, detail: 'not a fit, or the client said no' },
   ];
 }
 
 /** What can be done with an engagement as it stands. */
 function entriesFor({ state, template, series }: EngagementPlan['engagement']): readonly Entry[] {
   const isBehind = template !== null && template.newest > template.version;
-  const behind = `version ${template?.newest ?? ''}, this is of version ${template?.version ?? ''}`;
+  const behind = `version ${template?.newest ?? ''}, made from version ${template?.version ?? ''}`;
   const again: Entry | null =
     series !== null
-      ? { id: 'series', name: `All of ${series.name}`, detail: 'it is one of several that repeat' }
+      ? { id: 'series', name: `All of ${series.name}`, detail: 'the repeating work it belongs to' }
       : template !== null
-        ? { id: 'repeat', name: 'Repeat this engagement', asks: true, detail: 'by the same template, again and again' }
+        ? { id: 'repeat', name: 'Repeat this engagement', asks: true, detail: 'same template, on a schedule' }
         : null;
   const entries: readonly (Entry | null)[] = [
-    isBehind ? { id: 'news', name: 'What is new in its template', detail: behind } : null,
-    { id: 'about', name: 'Name, promise, lead', asks: true, detail: 'whom it is talked about with' },
+    isBehind ? { id: 'news', name: 'Template updates', detail: behind } : null,
+    { id: 'about', name: 'Engagement details', asks: true, detail: 'name, lead, contact, promised date' },
     { id: 'history', name: 'History', detail: 'who changed what, and undo' },
     ...endings(state),
     state === 'finished' || state === 'dropped'
       ? null
       : {
           id: 'library',
-          name: 'Take phases from the library',
+          name: 'Add phases from library',
           asks: true,
-          detail: 'an accessibility check, an opening, behind one of its phases',
+          detail: 'such as an accessibility check, after any phase',
         },
-    { id: 'copy', name: 'Start a copy of it', asks: true, detail: 'the same work again, on days of its own' },
+    { id: 'copy', name: 'Duplicate', asks: true, detail: 'same work, new dates' },
     again,
-    { id: 'keep', name: 'Save as template', asks: true, detail: 'all of it, or one phase' },
-    state === 'dropped' ? null : { id: 'baseline', name: 'This is the plan as promised', detail: 'later days are measured against it' },
+    { id: 'keep', name: 'Save as template', asks: true, detail: 'the whole engagement or one phase' },
+    state === 'dropped' ? null : { id: 'baseline', name: 'Save as baseline', detail: 'later changes are measured against it' },
   ];
   return entries.filter((entry) => entry !== null);
 }
@@ -111,7 +111,7 @@ export function PlanMenu({ plan, onOpen }: MenuProps) {
     <>
       <MenuTrigger>
         <span ref={place}>
-          <Button aria-label="More for this engagement">⋯</Button>
+          <Button aria-label="More actions">⋯</Button>
         </span>
         <PopoverPanel>
           <Menu aria-label="This engagement" items={entriesFor(engagement)} onAction={(key) => act(key as EntryId)}>
@@ -148,7 +148,7 @@ const SavePopover = styled(Popover)`
 const keepBaseline = (id: string): Promise<unknown> =>
   perform({
     send: () => call('POST', `/engagements/${id}/baseline`),
-    said: 'From now on later days are measured against the plan as it stands.',
+    said: 'Baseline saved. Later changes are measured against it.',
   });
 
 const WHOLE = 'whole';
@@ -164,7 +164,8 @@ function SaveBackForm({ plan, onClose }: { readonly plan: EngagementPlan; readon
     send: async (input) => {
       const { id } = await performOrThrow({
         send: () => call<SavedBack>('POST', `/engagements/${plan.engagement.id}/template`, input),
-        said: ({ notes }) => `“${input.name}” is kept. ${notes.length === 0 ? 'All days could be made relative.' : notes.join(' ')}`,
+        said: ({ notes }) =>
+          `Template “${input.name}” saved. ${notes.length === 0 ? 'All dates could be made relative.' : notes.join(' ')}`,
       });
       onClose();
       await navigate(`/templates/${id}`);
@@ -175,7 +176,7 @@ function SaveBackForm({ plan, onClose }: { readonly plan: EngagementPlan; readon
       <Field {...form.bind('name')} label="Name of the template" autoFocus />
       <Choose
         {...form.bind('part')}
-        label="Of it"
+        label="Include"
         choices={[{ id: WHOLE, name: 'All phases' }, ...plan.phases.map((phase) => ({ id: phase.id, name: `Only ${phase.name}` }))]}
       />
       <Choose {...form.bind('measure')} label="Effort and length" choices={MEASURES} />
@@ -184,6 +185,6 @@ function SaveBackForm({ plan, onClose }: { readonly plan: EngagementPlan; readon
 }
 
 const MEASURES = [
-  { id: 'real', name: 'as it really went', detail: 'what is finished brings its logged hours' },
+  { id: 'real', name: 'as it actually went', detail: 'finished tasks use their logged hours' },
   { id: 'planned', name: 'as it was planned' },
 ] as const;

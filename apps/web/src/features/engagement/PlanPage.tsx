@@ -131,7 +131,7 @@ function PlanBar({
     <Bar>
       <ScreenOnly data-screen-only>
         <Segmented
-          label="Look at the plan as"
+          label="View"
           parts={[
             { id: 'outline', name: 'Outline' },
             { id: 'timeline', name: 'Timeline' },
@@ -155,7 +155,7 @@ function PlanBar({
       {view === 'timeline' ? (
         <>
           <Muted className="wide">
-            heavy edge = longest chain · pale tail = slack · thin line below = as promised · pale band = likely to safe
+            heavy edge = longest chain · pale tail = slack · thin line below = baseline · pale band = likely to safe
           </Muted>
           <span data-screen-only>
             <Segmented
@@ -174,5 +174,5 @@ function PlanBar({
 /** Another way to take a move: the day is fixed, and what cannot keep it is said. */
 function KeepThere({ proposing }: { readonly proposing: Proposing }) {
   const fixed = proposing.proposal === null ? null : pinned(proposing.proposal);
-  return fixed === null ? null : <Button onPress={() => proposing.propose(fixed)}>Fix it there</Button>;
+  return fixed === null ? null : <Button onPress={() => proposing.propose(fixed)}>Fix to this date</Button>;
 }

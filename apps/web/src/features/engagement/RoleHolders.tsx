@@ -36,7 +36,7 @@ export function RoleHolders({ engagementId, roleId }: HoldersProps) {
   return (
     <SheetPart>
       <h3>{roleId === undefined ? 'Who does what' : 'Who does it'}</h3>
-      {lines.length === 0 ? <Muted>No role is needed here.</Muted> : null}
+      {lines.length === 0 ? <Muted>No roles are needed here.</Muted> : null}
       <Lines>
         {lines.map((line) => (
           <RoleHolder key={`${line.role.id} ${line.person?.id ?? NOBODY}`} {...{ engagementId, line, people }} />
@@ -62,14 +62,14 @@ function RoleHolder({
   const path = `/engagements/${engagementId}/roles`;
   return (
     <div>
-      <Choose label={role.name} isTight choices={[{ id: NOBODY, name: 'Nobody yet' }, ...able]} value={chosen} onChange={setChosen} />
+      <Choose label={role.name} isTight choices={[{ id: NOBODY, name: 'Unassigned' }, ...able]} value={chosen} onChange={setChosen} />
       <OpenWork>{tasks === 0 ? 'no open tasks' : `${count(tasks, 'open task')} · ${hourWords(minutes)}`}</OpenWork>
       {chosen === (person?.id ?? NOBODY) ? null : (
         <ApplyPart
           ask={{ path: `${path}/preview`, body }}
           apply={() => applyAt(path, body)}
-          action={chosen === NOBODY ? `Unassign ${role.name}` : `Give ${role.name} to ${name}`}
-          said={chosen === NOBODY ? `Nobody is ${role.name} here now.` : `${name} is ${role.name} here now.`}
+          action={chosen === NOBODY ? `Unassign ${role.name}` : `Assign ${role.name} to ${name}`}
+          said={chosen === NOBODY ? `${role.name} is now unassigned here.` : `${name} is now ${role.name} here.`}
           onApplied={() => undefined}
           onCancel={() => setChosen(person?.id ?? NOBODY)}
         />

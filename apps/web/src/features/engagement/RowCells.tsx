@@ -147,7 +147,7 @@ function TitleCell({ task }: { readonly task: PlanTask }) {
 }
 
 function whoWords(task: PlanTask): string {
-  return task.kind === 'client' ? 'client' : task.assignees.map((person) => person.name).join(', ') || (task.role ?? 'nobody yet');
+  return task.kind === 'client' ? 'client' : task.assignees.map((person) => person.name).join(', ') || (task.role ?? 'unassigned');
 }
 
 function WhoMarks({ task }: { readonly task: PlanTask }) {

@@ -3,7 +3,7 @@ import type { IsoDay } from '@crew/core';
 import type { EngagementTrack, StandingTone } from '@crew/contract';
 import { HueMark, PersonMark } from '../../ui/marks.tsx';
 import type { Scale } from '../../ui/Track.tsx';
-import { hours } from '../../words/format.ts';
+import { count, hours } from '../../words/format.ts';
 import { standingsWords, TONE_COLOUR } from '../../words/standing.ts';
 import { countWords } from '../series/series-words.ts';
 import { UnitTrack } from '../series/UnitTrack.tsx';
@@ -48,7 +48,9 @@ export function SeriesTrackRow({ series, tracks, today, scale, isFinished }: Row
           {standing.text}
         </strong>
         <small title={`${hours(logged)} of ${hours(effort)} h used`}>
-          {isFinished ? `${tracks.length} of them · ${hours(logged)} h used` : countWords(running.length, tracks.length - running.length)}
+          {isFinished
+            ? `${count(tracks.length, 'engagement')} · ${hours(logged)} h used`
+            : countWords(running.length, tracks.length - running.length)}
         </small>
       </StandOfRow>
     </TrackListRow>

@@ -19,7 +19,7 @@ const open = async (id: string, more: Partial<EngagementPlan['engagement']> = {}
       ...answers,
     },
   });
-const sheet = (name = 'About this engagement') => within(screen.getByRole('complementary', { name }));
+const sheet = (name = 'Engagement details') => within(screen.getByRole('complementary', { name }));
 
 test('who else has the plan open is named beside its name', async () => {
   await open(
@@ -47,14 +47,16 @@ test('a role goes to somebody else once it is seen what that does, and comes bac
   await userEvent.click(sheet().getByRole('button', { name: /Designer/ }));
   // Only those who have the role can take it over.
   expect((await screen.findAllByRole('option')).map(({ textContent }) => textContent)).toEqual([
-    'Nobody yet',
+    'Unassigned',
     'Bastien Okoro',
     'Noor Haddad',
   ]);
   await userEvent.click(screen.getByRole('option', { name: 'Noor Haddad' }));
-  await waitFor(() => expect(screen.getByRole<HTMLButtonElement>('button', { name: 'Give Designer to Noor Haddad' }).disabled).toBe(false));
-  await userEvent.click(screen.getByRole('button', { name: 'Give Designer to Noor Haddad' }));
-  await screen.findByText('Noor Haddad is Designer here now. No task moved.');
+  await waitFor(() =>
+    expect(screen.getByRole<HTMLButtonElement>('button', { name: 'Assign Designer to Noor Haddad' }).disabled).toBe(false),
+  );
+  await userEvent.click(screen.getByRole('button', { name: 'Assign Designer to Noor Haddad' }));
+  await screen.findByText('Noor Haddad is now Designer here. No tasks moved.');
   expect(page.sent().at(-1)).toEqual({ request: 'POST /engagements/roles/roles', body: { roleId: 'r1', personId: 'n1', seen: 'b1' } });
   await userEvent.click(screen.getByRole('button', { name: 'Undo' }));
   await waitFor(() => expect(page.sent().at(-1)?.request).toBe('POST /changes/c1/undo'));
@@ -67,7 +69,7 @@ test('name, lead and contact are saved as they are changed, and undone from the 
   const name = sheet().getByRole('textbox', { name: 'Name of the engagement' });
   await userEvent.clear(name);
   await userEvent.type(name, 'Seed signs{Enter}');
-  await screen.findByText('It is called “Seed signs” now.');
+  await screen.findByText('Engagement renamed to “Seed signs”.');
   await userEvent.click(screen.getByRole('button', { name: 'Undo' }));
   await waitFor(() =>
     expect(page.sent()).toEqual([
@@ -75,9 +77,9 @@ test('name, lead and contact are saved as they are changed, and undone from the 
       { request: 'POST /changes/c1/undo', body: undefined },
     ]),
   );
-  await userEvent.click(sheet().getByRole('button', { name: /Talked about with/ }));
+  await userEvent.click(sheet().getByRole('button', { name: /Contact/ }));
   await userEvent.click(await screen.findByRole('option', { name: 'Wren Ash' }));
-  await screen.findByText('Wren Ash is who it is talked about with now.');
+  await screen.findByText('Wren Ash is now the contact.');
   // The plan was not read again in between: it goes on from what this browser itself has left.
   expect(page.sent().at(-1)?.body).toEqual({ version: 2, contactId: 'k1' });
 });
@@ -86,18 +88,18 @@ test('another promise is asked first, then taken', async () => {
   const page = await open('promised');
   page.network.answer('POST /engagements/promised/edit/preview', 200, { ...stillEffect, promiseSlack: { from: 3, to: 8 } });
   page.network.answer('PATCH /engagements/promised', 200, { version: 2, changeId: 'c1', effect: stillEffect });
-  const day = sheet().getByLabelText('Promised to the client');
+  const day = sheet().getByLabelText('Promised date');
   await userEvent.clear(day);
   await userEvent.type(day, '2027-01-15{Tab}');
   expect((await screen.findByLabelText('What this would do')).textContent).toContain('8 days to spare, was 3 days to spare');
-  await userEvent.click(sheet().getByRole('button', { name: 'Promise 15 Jan 2027' }));
-  await screen.findByText(/15 Jan 2027 is promised now\. No task moved\./);
+  await userEvent.click(sheet().getByRole('button', { name: 'Set promised date to 15 Jan 2027' }));
+  await screen.findByText(/Promised date is now 15 Jan 2027\. No tasks moved\./);
   expect(page.sent().at(-1)).toEqual({ request: 'PATCH /engagements/promised', body: { version: 1, promise: '2027-01-15' } });
 });
 
 test('a proposal says how likely it is', async () => {
   const page = await open('asked', { state: 'proposal', likelihood: 60 });
-  const likelihood = sheet().getByRole('textbox', { name: /How likely/ });
+  const likelihood = sheet().getByRole('textbox', { name: /Likelihood/ });
   await userEvent.clear(likelihood);
   await userEvent.type(likelihood, '160{Enter}');
   expect(likelihood.getAttribute('aria-invalid')).toBe('true');
@@ -106,7 +108,7 @@ test('a proposal says how likely it is', async () => {
 
 test('it is closed with a reason; what was refused is said there', async () => {
   const page = await open('no', { state: 'proposal' });
-  await userEvent.click(screen.getByRole('button', { name: 'The client said no…' }));
+  await userEvent.click(screen.getByRole('button', { name: 'Mark as declined…' }));
   expect(page.address()).toBe('/engagements/no?show=close');
   page.network.answer('POST /engagements/no/drop', 409, { code: 'changed-meanwhile', message: 'Somebody changed it.' });
   const closing = sheet('Close without finishing');
@@ -131,15 +133,15 @@ test('completing asks what to do with open tasks, and why gates that are not cle
   await userEvent.click(completing.getByRole('button', { name: new RegExp(`${open_} tasks are still open`) }));
   await userEvent.click(await screen.findByRole('option', { name: /^Move to/ }));
   page.network.answer('POST /engagements/done/complete', 400, {
-    ...{ code: 'invalid-input', field: 'moveTo', message: 'Choose the engagement the open tasks go on in.' },
+    ...{ code: 'invalid-input', field: 'moveTo', message: 'Choose the engagement the open tasks move to.' },
   });
   await userEvent.click(button);
-  expect(await completing.findByText('Choose the engagement the open tasks go on in.')).toBeTruthy();
+  expect(await completing.findByText('Choose the engagement the open tasks move to.')).toBeTruthy();
   page.network.answer('POST /engagements/done/complete/preview', 200, { ...stillEffect, overloads: [over] });
-  await userEvent.click(completing.getByRole('button', { name: /Engagement they go on in/ }));
+  await userEvent.click(completing.getByRole('button', { name: /Engagement they move to/ }));
   await userEvent.click(await screen.findByRole('option', { name: /^Next job/ }));
-  expect((await completing.findByRole('list', { name: 'What this would do' })).textContent).toContain('Teo goes over by 2 h');
-  await userEvent.type(completing.getByRole('textbox', { name: 'Setting: 2 checks open. Why complete all the same?' }), 'Agreed');
+  expect((await completing.findByRole('list', { name: 'What this would do' })).textContent).toContain('Teo would be 2 h over');
+  await userEvent.type(completing.getByRole('textbox', { name: 'Setting: 2 checks open. Why complete anyway?' }), 'Agreed');
   page.network.answer('POST /engagements/done/complete', 200, { changeId: 'c1', effect: stillEffect });
   await userEvent.click(button);
   await screen.findByText('“Seed vault wayfinding” is completed.');
@@ -169,9 +171,9 @@ test('whoever does not lead reads the promise and has nothing to change', async 
 test('what was dropped goes on as it was, from the menu; it takes nothing from the library before', async () => {
   const page = await open('ended', { state: 'dropped' });
   page.network.answer('POST /engagements/ended/reopen', 200, { version: 2 });
-  await userEvent.click(screen.getByRole('button', { name: 'More for this engagement' }));
+  await userEvent.click(screen.getByRole('button', { name: 'More actions' }));
   const names = (await screen.findAllByRole('menuitem')).map((item) => item.textContent);
-  expect(names.some((name) => name?.startsWith('Take phases from the library'))).toBe(false);
+  expect(names.some((name) => name?.startsWith('Add phases from library'))).toBe(false);
   await userEvent.click(screen.getByRole('menuitem', { name: /^Reopen/ }));
   await screen.findByText('“Seed vault wayfinding” is open again.');
   expect(page.sent().at(-1)).toEqual({ request: 'POST /engagements/ended/reopen', body: { version: 1 } });

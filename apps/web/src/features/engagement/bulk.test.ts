@@ -84,5 +84,5 @@ test('the client’s own tasks stay the client’s, and it says so', () => {
   const mixed = [...tasks, task('look', { kind: 'client' })];
   const { tasks: given, note } = bulkProposal(mixed, { kind: 'assign', personId: 'i', name: 'Ines' }, { tasks: mixed });
   expect(given.map(({ id }) => id)).toEqual(['a', 'g1', 'g2']);
-  expect(note).toBe('You gave 3 tasks to Ines. 1 task of the client’s own stays with the client.');
+  expect(note).toBe('You assigned 3 tasks to Ines. 1 task of the client’s own stays with the client.');
 });

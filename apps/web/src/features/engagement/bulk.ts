@@ -44,7 +44,8 @@ const PROPOSALS: Proposals = {
   assign: ({ personId, name }, { leaves, many }) => {
     const ours = leaves.filter(({ kind }) => kind !== 'client');
     const theirs = leaves.length - ours.length;
-    const given = `You gave ${count(ours.length, 'task')} to ${personId === null ? 'nobody' : name}.`;
+    const given =
+      personId === null ? `You unassigned ${count(ours.length, 'task')}.` : `You assigned ${count(ours.length, 'task')} to ${name}.`;
     return {
       title: personId === null ? `If nobody has these ${many}` : `If ${name} does these ${many}`,
       note:
@@ -70,7 +71,7 @@ const PROPOSALS: Proposals = {
   }),
   label: ({ label, isRemoved }, { chosen, many }) => ({
     title: isRemoved ? `Without the label “${label}”` : `With the label “${label}”`,
-    note: `You ${isRemoved ? 'took it from' : 'put it on'} ${many}.`,
+    note: `You ${isRemoved ? 'removed it from' : 'added it to'} ${many}.`,
     tasks: of(chosen, ({ labels }) => ({
       labels: isRemoved ? labels.filter((other) => other !== label) : [...new Set([...labels, label])],
     })),
@@ -90,17 +91,17 @@ const PROPOSALS: Proposals = {
   }),
   deliverable: ({ id, name }, { chosen, many }) => ({
     title: id === null ? 'For no deliverable' : `For “${name}”`,
-    note: `You gathered ${many}.`,
+    note: `You grouped ${many}.`,
     tasks: of(chosen, () => ({ deliverableId: id })),
   }),
   phase: ({ id, name }, { tops, many }) => ({
-    title: `If these ${many} stand in ${name}`,
+    title: `If these ${many} move to ${name}`,
     note: 'You moved them there.',
     tasks: of(tops, () => ({ phaseId: id, parentId: null })),
   }),
   delete: (_step, { tops, many }) => ({
     title: `Without these ${many}`,
-    note: `You took ${many} out of the plan.`,
+    note: `You removed ${many} from the plan.`,
     tasks: of(tops, () => ({ isDeleted: true })),
   }),
 };

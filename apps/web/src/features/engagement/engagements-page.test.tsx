@@ -104,7 +104,7 @@ test('a member with nothing to do now sees what is with others, and is told so',
     answers: { 'GET /crew': crew, 'GET /engagements': [track('Loom floor')], 'GET /engagements?role=r-write,r-look': [] },
   });
   expect(await row('Loom floor')).toContain('h used');
-  expect(screen.getByText('Nothing is the turn of Writer or Researcher now; these are with others')).toBeTruthy();
+  expect(screen.getByText('Nothing is waiting for Writer or Researcher now; others have these')).toBeTruthy();
   page.close();
 });
 

@@ -49,6 +49,6 @@ function proposalWords(changes: readonly TaskChange[], { tasks }: EngagementPlan
 }
 
 function placedWords({ tasks, effect }: Pick<PlanChanged, 'effect'> & { readonly tasks: readonly TaskChange[] }): string {
-  const moved = effect.moves.length === 0 ? '' : ` ${count(effect.moves.length, 'task')} got other days.`;
-  return `${count(tasks.length, 'task')} put there.${moved}`;
+  const moved = effect.moves.length === 0 ? '' : ` ${count(effect.moves.length, 'task')} rescheduled.`;
+  return `${count(tasks.length, 'task')} moved.${moved}`;
 }

@@ -51,12 +51,12 @@ describe('the head', () => {
     );
     await open('flying', { phases, engagement: { ...plan.engagement, phases } });
     expect(screen.getByText('Setting handed off, waiting to be picked up')).toBeTruthy();
-    expect(screen.getByRole('button', { name: 'See the handoff of Setting…' })).toBeTruthy();
+    expect(screen.getByRole('button', { name: 'Open handoff of Setting' })).toBeTruthy();
   });
 
   test('what is one of several leads to all of them; other work can be let repeat', async () => {
     const item = async (name: RegExp): Promise<void> => {
-      await press('More for this engagement');
+      await press('More actions');
       await userEvent.click(await screen.findByRole('menuitem', { name }));
     };
     const template = { id: 'x1', name: 'Care visits', version: 1, newest: 1 };
@@ -81,11 +81,11 @@ describe('the head', () => {
     const engagement = { ...plan.engagement, state: 'proposal' as const };
     const page = await open('yes', { engagement });
     page.network.answer('POST /engagements/yes/accept', 200, { changeId: 'c1' });
-    await press('The client said yes');
+    await press('Mark as accepted');
     expect(await screen.findByText('The proposal is now open work and counts in full.')).toBeTruthy();
     page.close();
     await open('no', { engagement }, { me: teo });
-    expect(screen.queryByRole('button', { name: 'The client said yes' })).toBeNull();
+    expect(screen.queryByRole('button', { name: 'Mark as accepted' })).toBeNull();
   });
 });
 
@@ -93,9 +93,9 @@ describe('the outline', () => {
   test('folds what is over, and opens it again', async () => {
     await open('folds');
     expect(screen.queryByRole('row', { name: 'Storyline' })).toBeNull();
-    await press('Show Concept');
+    await press('Expand Concept');
     expect(row('Storyline')).toBeTruthy();
-    await press('Fold Concept');
+    await press('Collapse Concept');
     expect(screen.queryByRole('row', { name: 'Storyline' })).toBeNull();
   });
 
@@ -139,9 +139,9 @@ describe('a new task', () => {
     page.network.answer('POST /changes/c1/undo', 200, { changeId: 'c2', kept: [] });
     await userEvent.click(screen.getAllByRole('button', { name: 'Add task' })[1] as HTMLElement);
     await userEvent.type(screen.getByRole('textbox', { name: 'New task in Handover' }), 'Keys handed over');
-    expect((await screen.findByLabelText('What this would do')).textContent).toContain('All done by 14 Dec, was 11 Dec');
+    expect((await screen.findByLabelText('What this would do')).textContent).toContain('Finishes 14 Dec, was 11 Dec');
     await press('Add');
-    expect(await screen.findByText('“Keys handed over” added. All done by 14 Dec, was 11 Dec.')).toBeTruthy();
+    expect(await screen.findByText('“Keys handed over” added. Finishes 14 Dec, was 11 Dec.')).toBeTruthy();
     await press('Undo');
     expect(await screen.findByText('Undone.')).toBeTruthy();
     expect(page.sent().filter(({ request }) => !request.endsWith('/preview'))).toEqual([
@@ -199,7 +199,7 @@ describe('in place', () => {
     await press('Who does Signs set: Installer');
     const options = await screen.findAllByRole('option');
     expect(options.map((option) => option.textContent)).toEqual([
-      'Ben Orr3 h free after it, knows this work, away 1.5 h of it',
+      'Ben Orr3 h free afterwards, knows this work, away 1.5 h of it',
       'Anna HillWriter, not Installer',
       'Cleo Ashaway on all of its days',
     ]);

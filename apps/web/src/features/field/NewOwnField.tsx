@@ -21,7 +21,7 @@ interface NewOwnFieldProps {
   readonly onLeave: () => void;
 }
 
-const TOO_FEW = new Unreadable('Write at least two, with a comma between.');
+const TOO_FEW = new Unreadable('Write at least two options, separated by commas.');
 
 /** Things to choose from, as typed between commas. */
 const choicesTyped = (text: string): string[] | Unreadable => (wordsTyped(text).length < 2 ? TOO_FEW : wordsTyped(text));
@@ -38,9 +38,9 @@ export function NewOwnField({ onMade, onLeave }: NewOwnFieldProps) {
   return (
     <SmallForm form={form} action="Add field" onCancel={onLeave}>
       <Field {...form.bind('name')} label="Name of the field" autoFocus placeholder="e.g. Print size" />
-      <Choose {...form.bind('kind')} label="It holds" choices={OWN_FIELD_KIND.map((id) => ({ id, name: NAMES[id] }))} />
+      <Choose {...form.bind('kind')} label="Type" choices={OWN_FIELD_KIND.map((id) => ({ id, name: NAMES[id] }))} />
       {form.values.kind === 'choice' ? (
-        <Field {...form.bind('choices')} label="What can be chosen, with commas between" placeholder="Matt, Silk, Uncoated" />
+        <Field {...form.bind('choices')} label="Options, separated by commas" placeholder="Matt, Silk, Uncoated" />
       ) : null}
     </SmallForm>
   );

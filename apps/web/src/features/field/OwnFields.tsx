@@ -53,7 +53,7 @@ export function OwnFields({ entries, onChange, people, isTemplate = false }: Own
     onChange(entries.map((entry) => (entry.fieldId === fieldId ? { fieldId, value } : entry)));
   const choices = [
     ...more.map((field) => ({ id: field.id, name: field.name, detail: kindWords(field) })),
-    ...(can(me, 'field.edit') ? [{ id: NEW, name: 'New field…', detail: 'for all of the agency’s work' }] : []),
+    ...(can(me, 'field.edit') ? [{ id: NEW, name: 'New field…', detail: 'for the whole agency' }] : []),
   ];
   return (
     <SheetPart>
@@ -67,7 +67,7 @@ export function OwnFields({ entries, onChange, people, isTemplate = false }: Own
             <ValueEditor field={field} value={value} people={people} isTemplate={isTemplate} onSet={(next) => set(fieldId, next)} />
             <Button
               kind="quiet"
-              aria-label={`Take ${field.name} off`}
+              aria-label={`Remove ${field.name}`}
               onPress={() => onChange(entries.filter((entry) => entry.fieldId !== fieldId))}
             >
               ✕
@@ -102,7 +102,7 @@ const KIND_WORDS: Readonly<Record<OwnField['kind'], string>> = {
   number: 'a number',
   date: 'a day',
   choice: 'a choice',
-  person: 'somebody of the crew',
+  person: 'a person',
   link: 'an address',
 };
 
@@ -121,7 +121,7 @@ function ValueEditor({ field, value, people, isTemplate, onSet }: EditorProps) {
   const { today } = useWho();
   switch (field.kind) {
     case 'date':
-      if (isTemplate) return <Quiet>filled in as it runs</Quiet>;
+      if (isTemplate) return <Quiet>filled in on the task</Quiet>;
       return (
         <DayField
           label=""
@@ -156,7 +156,7 @@ function ValueEditor({ field, value, people, isTemplate, onSet }: EditorProps) {
 
 const WRONG: Partial<Record<OwnField['kind'], string>> = {
   number: 'Write a number, like 12 or 0.5.',
-  link: 'An address begins with https://.',
+  link: 'A web address begins with https://.',
   text: 'Keep this to 2 000 characters.',
 };
 

@@ -41,7 +41,7 @@ export function OwnFieldsSheet({ onClose }: { readonly onClose: () => void }) {
   return (
     <Sheet label="Custom fields" line="Custom fields" onClose={onClose}>
       <SheetTitle>Custom fields</SheetTitle>
-      <Note>What your agency writes down about a task beside all that is there already.</Note>
+      <Note>Extra facts your agency records about a task.</Note>
       {error ? <ErrorNote error={error} /> : fields === undefined ? <Loading rows={4} /> : null}
       <ul>
         {(fields ?? []).map((field) => (
@@ -87,7 +87,7 @@ function FieldRow({ field }: { readonly field: OwnField }) {
       </div>
       {field.kind === 'choice' ? (
         <TextCell
-          label={`What can be chosen for ${field.name}`}
+          label={`Options of ${field.name}`}
           value={field.choices.join(', ')}
           onSave={(text) => (wordsTyped(text).length < 2 ? false : void save({ choices: wordsTyped(text) }))}
         />

@@ -58,7 +58,7 @@ test('a number is kept as a number when it is left; what is none stays typed and
   expect(seen).toEqual([{ fieldId: 'f-number', value: 0.5 }]);
 });
 
-test('a choice and somebody of the crew are chosen, and opened again', async () => {
+test('a choice and a person are chosen, and opened again', async () => {
   await open([
     { fieldId: 'f-choice', value: 'Matt' },
     { fieldId: 'f-person', value: null },
@@ -90,7 +90,7 @@ test('an address can be followed, and only one of the web is kept', async () => 
 
 test('in a template a day is left to each engagement', async () => {
   await open([{ fieldId: 'f-date', value: null }], { isTemplate: true });
-  expect(row('A date').getByText('filled in as it runs')).toBeTruthy();
+  expect(row('A date').getByText('filled in on the task')).toBeTruthy();
 });
 
 test('a field is added open and taken off; retired ones are not offered', async () => {
@@ -103,7 +103,7 @@ test('a field is added open and taken off; retired ones are not offered', async 
     { fieldId: 'f-text', value: 'by the door' },
     { fieldId: 'f-number', value: null },
   ]);
-  await userEvent.click(screen.getByRole('button', { name: 'Take A text off' }));
+  await userEvent.click(screen.getByRole('button', { name: 'Remove A text' }));
   expect(seen).toEqual([{ fieldId: 'f-number', value: null }]);
 });
 

@@ -135,7 +135,7 @@ function FileRow({ file, onRemove }: { readonly file: ListedFile; readonly onRem
       {onRemove === undefined ? (
         <span />
       ) : (
-        <Button kind="quiet" aria-label={`Take ${file.name} off`} onPress={() => onRemove(file.id)}>
+        <Button kind="quiet" aria-label={`Remove ${file.name}`} onPress={() => onRemove(file.id)}>
           ✕
         </Button>
       )}
@@ -167,7 +167,7 @@ interface Twice {
   readonly ids: readonly string[];
 }
 
-/** The same name twice: a newer version in place of the one there, both, or not at all. */
+/** A file with this name exists: a newer version in place of the one there, both, or not at all. */
 function TwiceAsk({
   twice: { files, ids },
   onAnswer,
@@ -178,7 +178,7 @@ function TwiceAsk({
   const [one] = files;
   const names = files.length === 1 ? `“${one?.name ?? ''}” is` : `${files.map(({ name }) => `“${name}”`).join(', ')} are`;
   return (
-    <Ask role="alertdialog" aria-label="The same name twice">
+    <Ask role="alertdialog" aria-label="A file with this name exists">
       <p>{names} here already.</p>
       <Button kind="primary" onPress={() => onAnswer(ids)}>
         New version
@@ -187,7 +187,7 @@ function TwiceAsk({
       <Button kind="quiet" onPress={() => onAnswer(null)}>
         Cancel
       </Button>
-      <small>A new version stands in place of the one here, which History can bring back.</small>
+      <small>A new version replaces the one here. You can get the old one back from History.</small>
     </Ask>
   );
 }
@@ -200,14 +200,14 @@ function useSending(onAdd: FileListProps['onAdd']) {
     setTrouble(undefined);
     const large = chosen.find((file) => file.size > MOST_FILE_BYTES);
     if (large !== undefined)
-      return setTrouble(`“${large.name}” is larger than ${fileSize(MOST_FILE_BYTES)}. Put it elsewhere and add a link.`);
+      return setTrouble(`“${large.name}” is larger than ${fileSize(MOST_FILE_BYTES)}. Store it elsewhere and add a link.`);
     setSending(chosen.map((file) => file.name));
     const kept: KeptFile[] = [];
     for (const file of chosen) {
       try {
         kept.push(await sendFile(file));
       } catch (error) {
-        setTrouble(`“${file.name}” did not arrive. ${troubleWords(error)}`);
+        setTrouble(`“${file.name}” was not uploaded. ${troubleWords(error)}`);
       }
     }
     setSending([]);

@@ -36,7 +36,7 @@ test('a file is saved by its name, with its size, and taken off', async () => {
   const link = screen.getByRole('link', { name: 'Panel style sheet.txt' });
   expect([link.getAttribute('href'), link.getAttribute('download')]).toEqual(['/api/files/k9', 'Panel style sheet.txt']);
   expect(screen.getByText('14 kB')).toBeTruthy();
-  await userEvent.click(screen.getByRole('button', { name: 'Take Panel style sheet.txt off' }));
+  await userEvent.click(screen.getByRole('button', { name: 'Remove Panel style sheet.txt' }));
   expect(screen.queryByRole('link')).toBeNull();
   expect(screen.getByText('None yet.')).toBeTruthy();
 });
@@ -53,7 +53,7 @@ test('one that did not arrive is named, with why', async () => {
   const page = await open();
   page.network.answer('POST /files', 413, { code: 'too-large', message: 'This is larger than is taken here.' });
   await choose(new File(['plan'], 'plan.pdf'));
-  expect((await screen.findByRole('alert')).textContent).toBe('“plan.pdf” did not arrive. This is larger than is taken here.');
+  expect((await screen.findByRole('alert')).textContent).toBe('“plan.pdf” was not uploaded. This is larger than is taken here.');
   expect(screen.queryByRole('link')).toBeNull();
 });
 
@@ -89,7 +89,7 @@ describe('web links', () => {
     await userEvent.type(screen.getByRole('textbox', { name: 'Title' }), 'File names');
     await userEvent.type(screen.getByRole('textbox', { name: 'Web address' }), 'example.org');
     await userEvent.click(screen.getByRole('button', { name: 'Add' }));
-    expect(await screen.findByText('An address begins with https://.')).toBeTruthy();
+    expect(await screen.findByText('A web address begins with https://.')).toBeTruthy();
     expect(seen).toEqual([]);
     await userEvent.clear(screen.getByRole('textbox', { name: 'Web address' }));
     await userEvent.type(screen.getByRole('textbox', { name: 'Web address' }), 'https://example.org/names');
@@ -100,7 +100,7 @@ describe('web links', () => {
   test('one is taken away; where they are only read there is nothing to press', async () => {
     const links = [{ title: 'File names', url: 'https://example.org/names' }];
     const page = await openLinks(links);
-    await userEvent.click(screen.getByRole('button', { name: 'Take File names away' }));
+    await userEvent.click(screen.getByRole('button', { name: 'Remove File names' }));
     expect(seen).toEqual([]);
     page.close();
     await openScreen(<PageLinkList pageLinks={links} />, { path: '/links', answers: {} });

@@ -71,7 +71,7 @@ export function ForecastSheet({ plan, forecasting, onClose }: ForecastSheetProps
   const { today } = useWho();
   return (
     <Sheet label="Forecast" line={plan.engagement.name} onClose={onClose}>
-      <SheetTitle>When will it really be finished?</SheetTitle>
+      <SheetTitle>Finish forecast</SheetTitle>
       {forecasting === undefined ? (
         <Loading rows={6} />
       ) : (
@@ -96,7 +96,7 @@ function HowFar({ forecasting }: { readonly forecasting: Forecasting }) {
   const { forecast, isStale, progress, problem, make, stop } = forecasting;
   if (progress !== null)
     return (
-      <State role="status" aria-label="Computing the forecast">
+      <State role="status" aria-label="Calculating the forecast">
         <Push>
           {isStale && forecast !== null ? 'The plan has changed. ' : ''}Run {progress.done.toLocaleString('en-GB')} of{' '}
           {progress.of.toLocaleString('en-GB')}
@@ -117,11 +117,11 @@ function HowFar({ forecasting }: { readonly forecasting: Forecasting }) {
       <State>
         <Waiting>
           {forecast === null
-            ? 'It was not computed yet.'
+            ? 'Not calculated yet.'
             : `Of ${instantWords(forecast.computedAt, { today, zone })}; the plan has changed since.`}
         </Waiting>
         <Button kind="primary" onPress={make}>
-          Compute it now
+          Calculate now
         </Button>
       </State>
     );
@@ -155,7 +155,7 @@ function Dates({ forecast, today }: { readonly forecast: ForecastView; readonly 
         <dt>Promise</dt>
         <dd>
           {forecast.promise === null ? (
-            'nothing is promised'
+            'no promised date'
           ) : (
             <>
               {dayWords(forecast.promise, today)}
@@ -187,7 +187,7 @@ function Drivers({
   if (forecast.drivers.length === 0) return null;
   return (
     <SheetPart>
-      <h3>What decides it, on the longest chain in so many runs</h3>
+      <h3>What drives the date (share of runs on the longest chain)</h3>
       <ul>
         {forecast.drivers.map((driver) => (
           <Driver key={driver.id}>

@@ -4,16 +4,16 @@ import type { EChartsCoreOption } from 'echarts/core';
 import { count, shortDay } from '../../words/format.ts';
 
 /** "kept in 23 of 100 runs". */
-export const chanceWords = ({ chance }: ForecastView): string => (chance === null ? '' : `kept in ${chance} of 100 runs`);
+export const chanceWords = ({ chance }: ForecastView): string => (chance === null ? '' : `met in ${chance} % of runs`);
 
 /** Where the lengths come from, honestly. */
 export function basisWords({ basis }: ForecastView): string {
   if (basis.finishedTasks === 0)
-    return 'The studio has finished nothing yet, so lengths are assumed: half take as long as planned or less, four of five at most 1.4 times as long.';
+    return 'Your agency has no finished tasks yet, so durations are assumed: half take as long as planned or less, four of five at most 1.4 times as long.';
   const own = basis.ownRoles.length === 0 ? '' : ` Own record: ${basis.ownRoles.join(', ')}.`;
   const shared =
-    basis.sharedRoles.length === 0 ? '' : ` Fewer than eight of their own, so drawn from all: ${basis.sharedRoles.join(', ')}.`;
-  return `Lengths are drawn from ${count(basis.finishedTasks, 'finished task')} of the studio.${own}${shared}`;
+    basis.sharedRoles.length === 0 ? '' : ` Too few finished tasks of their own, so based on everyone’s: ${basis.sharedRoles.join(', ')}.`;
+  return `Based on ${count(basis.finishedTasks, 'finished task')} of your agency.${own}${shared}`;
 }
 
 interface Drawing {
@@ -39,7 +39,7 @@ export function spreadOption(forecast: ForecastView, { colour, today }: Drawing)
       textStyle: { color: colour('panel'), fontSize: 12 },
       formatter: (points: readonly { readonly dataIndex: number }[]) => {
         const index = points[0]?.dataIndex ?? 0;
-        return `${shortDay(days[index] ?? today, today)}: done in ${done[index] ?? 0} of 100 runs`;
+        return `${shortDay(days[index] ?? today, today)}: finished in ${done[index] ?? 0} % of runs`;
       },
     },
     xAxis: {

@@ -22,7 +22,7 @@ test('likely, safe and almost sure days stand beside the plan and the promise, w
   expect(fact('Safe')).toContain('Tue 22 Dec');
   expect(fact('Almost sure')).toContain('Tue 5 Jan 2027');
   expect(fact('As planned')).toBe('Thu 10 Dec');
-  expect(fact('Promise')).toBe('Fri 18 Deckept in 71 of 100 runs');
+  expect(fact('Promise')).toBe('Fri 18 Decmet in 71 % of runs');
   expect(screen.getByRole('img', { name: /^Share of runs that were done by each day, from 10 Dec to 5 Jan 2027/ })).toBeTruthy();
   expect(screen.getByText(/10,000 runs/)).toBeTruthy();
   expect(asked(page)).toBe(0);
@@ -44,18 +44,18 @@ test('of older facts it is computed anew by itself, and says how far it is', asy
 
 test('computed anew it shows the new one', async () => {
   const page = await open({ forecast: null, isStale: false });
-  expect(screen.getByText('It was not computed yet.')).toBeTruthy();
+  expect(screen.getByText('Not calculated yet.')).toBeTruthy();
   page.network.answerInLines('POST /engagements/e1/forecast', [
     { kind: 'running', done: 5000, of: 10_000 },
     { kind: 'made', forecast: { ...forecastView, likely: '2026-12-14' } },
   ]);
-  await userEvent.click(screen.getByRole('button', { name: 'Compute it now' }));
+  await userEvent.click(screen.getByRole('button', { name: 'Calculate now' }));
   await waitFor(() => expect(fact('Likely')).toContain('Mon 14 Dec'));
 });
 
 test('stopped, it is not begun again by itself, and the old one says that it is old', async () => {
   const page = await open({ forecast: forecastView, isStale: true });
-  const status = await screen.findByRole('status', { name: 'Computing the forecast' }).catch(() => null);
+  const status = await screen.findByRole('status', { name: 'Calculating the forecast' }).catch(() => null);
   if (status !== null) await userEvent.click(within(status).getByRole('button', { name: 'Stop' }));
   const times = asked(page);
   expect(await screen.findByText(/the plan has changed since|Nothing answers/)).toBeTruthy();
@@ -73,9 +73,9 @@ test('what went wrong is told, and tried again when asked for', async () => {
 describe('in words', () => {
   test('it says whose record the lengths come from', () => {
     expect(basisWords(forecastView)).toBe(
-      'Lengths are drawn from 212 finished tasks of the studio. Own record: Installer. Fewer than eight of their own, so drawn from all: the client.',
+      'Based on 212 finished tasks of your agency. Own record: Installer. Too few finished tasks of their own, so based on everyone’s: the client.',
     );
-    expect(basisWords({ ...forecastView, basis: { finishedTasks: 0, ownRoles: [], sharedRoles: [] } })).toContain('lengths are assumed');
+    expect(basisWords({ ...forecastView, basis: { finishedTasks: 0, ownRoles: [], sharedRoles: [] } })).toContain('durations are assumed');
   });
 
   test('the curve ends at all runs, and the promise stands at its last day before', () => {

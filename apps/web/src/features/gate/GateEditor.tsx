@@ -96,7 +96,7 @@ function AddCheck({ titles, onAdd }: { readonly titles: readonly string[]; reado
       }}
     >
       <Choose
-        label="A new check: clear when"
+        label="New check: clear when"
         isTight
         choices={CHECK_KIND.map((id) => ({ id, name: CHECK_WORDS[id] }))}
         value={kind}

@@ -3,10 +3,10 @@ import type { TemplateCheck } from '@crew/core';
 
 /** When each kind of check is clear. */
 export const CHECK_WORDS: Readonly<Record<CheckKind, string>> = {
-  'tasks-done': 'the crew has done its tasks',
+  'tasks-done': 'our tasks are done',
   'titled-done': 'a certain task is done',
   'steps-done': 'all steps are ticked',
-  'client-done': 'the client has done its part',
+  'client-done': 'the client’s tasks are done',
   'field-filled': 'a custom field is filled in',
   'files-there': 'a file is there',
   word: 'someone confirms',

@@ -36,7 +36,7 @@ test('a check is added with what it asks for, named by itself, renamed and remov
   const add = screen.getByRole('button', { name: 'Add' });
   // A confirmation needs a name of its own.
   expect(add.hasAttribute('disabled') || add.getAttribute('data-disabled') !== null).toBe(true);
-  await userEvent.click(screen.getByRole('button', { name: /A new check: clear when/ }));
+  await userEvent.click(screen.getByRole('button', { name: /New check: clear when/ }));
   await userEvent.click(screen.getByRole('option', { name: 'a certain task is done' }));
   await userEvent.click(screen.getByRole('button', { name: /Which/ }));
   await userEvent.click(screen.getByRole('option', { name: 'Ink' }));

@@ -102,7 +102,7 @@ const MonthRow = styled.div`
 const BY_WORDS: Readonly<Record<SpeedBy, string>> = { phase: 'phase', role: 'owning role', person: 'person' };
 const ALL = 'all';
 
-/** How handoffs go: time in the phase, the wait until picked up, and how many come back, with the handoffs behind each number. */
+/** Handoff times: time in the phase, the wait until picked up, and how many come back, with the handoffs behind each number. */
 export function SpeedPage() {
   const [search, show] = useShown();
   const template = search.get('template');
@@ -115,7 +115,7 @@ export function SpeedPage() {
   return (
     <Page>
       <PageHead>
-        <h1>How handoffs go</h1>
+        <h1>Handoff times</h1>
         <HandoffTabs shown="/handoffs/speed" />
         <Push />
         <Choose
@@ -171,7 +171,7 @@ function Speed({ speed, query }: { readonly speed: HandoffSpeed; readonly query:
       <Summary>{summaryOf(speed).join(' ')}</Summary>
       <Panel aria-label="Curves" $space="below">
         {speed.columns.length === 0 ? (
-          <Empty title="Nothing to show yet.">Once phases are handed off, their times stand here month by month.</Empty>
+          <Empty title="Nothing to show yet.">Once phases are handed off, their times appear here month by month.</Empty>
         ) : (
           <Scroll>
             <Columns>

@@ -70,7 +70,7 @@ const Box = styled.span<{ $isClear: boolean }>`
   border: 1.6px solid ${({ $isClear }) => ($isClear ? 'var(--petrol)' : 'var(--amber)')};
   background: ${({ $isClear }) => ($isClear ? 'var(--petrol)' : 'var(--amber-soft)')};
 `;
-const TURN_WORDS = { 'handed-off': 'handed off', 'picked-up': 'picked up', 'sent-back': 'sent back', 'given-on': 'gave it on' } as const;
+const TURN_WORDS = { 'handed-off': 'handed off', 'picked-up': 'picked up', 'sent-back': 'sent back', 'given-on': 'passed it on' } as const;
 
 /** A handoff beside the list: its gate, what goes along, what picking it up does, and the next step. */
 export function HandoffSheet({ handoffId, onClose }: { readonly handoffId: string; readonly onClose: () => void }) {
@@ -107,7 +107,7 @@ function Body({ handoff, drafting }: HandoffProps) {
         )}
         {handoff.since === null || handoff.giver === null
           ? ''
-          : ` · ${handoff.giver.name.split(' ')[0]} ${handoff.state === 'sent-back' ? 'has it back since' : 'handed off'} ${instantWords(handoff.since, me)}`}
+          : ` · ${handoff.giver.name.split(' ')[0]} ${handoff.state === 'sent-back' ? 'got it back' : 'handed off'} ${instantWords(handoff.since, me)}`}
       </Line>
       {handoff.standIn === null ? null : (
         <Line>
@@ -127,7 +127,7 @@ function Body({ handoff, drafting }: HandoffProps) {
       </SheetPart>
       {handoff.onPickUp === null ? null : (
         <SheetPart>
-          <h3>When it is picked up today</h3>
+          <h3>If it is picked up today</h3>
           <PickUpWords onPickUp={handoff.onPickUp} to={handoff.to?.name ?? ''} today={today} />
         </SheetPart>
       )}
@@ -151,7 +151,7 @@ function GatePart({ handoff }: { readonly handoff: Handoff }) {
           <Link href={`/engagements/${handoff.engagement.id}?phase=${handoff.from.id}`}>Edit the phase and its gate</Link>
         </Line>
       ) : null}
-      {handoff.gate.length === 0 ? <Line>This gate asks for nothing.</Line> : null}
+      {handoff.gate.length === 0 ? <Line>This gate has no checks.</Line> : null}
       <List>
         {handoff.gate.map((check) => (
           <li key={check.id}>
@@ -263,7 +263,7 @@ function PickUpWords({
       <li>
         <span>
           {to} starts {dayWords(onPickUp.start, today)} and ends <strong>{dayWords(onPickUp.finish, today)}</strong>,{' '}
-          {count(onPickUp.tasks, 'task gets its days', 'tasks get their days')}
+          {count(onPickUp.tasks, 'task is scheduled', 'tasks are scheduled')}
         </span>
       </li>
       {onPickUp.people.map((one) => (
@@ -277,7 +277,7 @@ function PickUpWords({
       ))}
       {onPickUp.unassigned === 0 ? null : (
         <li>
-          <span>{count(onPickUp.unassigned, 'task has nobody yet', 'tasks have nobody yet')}</span>
+          <span>{count(onPickUp.unassigned, 'task is unassigned', 'tasks are unassigned')}</span>
         </li>
       )}
     </List>

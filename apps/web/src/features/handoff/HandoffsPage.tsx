@@ -181,8 +181,8 @@ function Groups({ board, today, chosen, personId, onOpen }: GroupsProps) {
   ].filter((group) => group.lines.length > 0);
   if (groups.length === 0) {
     return (
-      <Empty title="No handoff is in the air.">
-        <p>Two weeks before a phase ends, its handoff appears here with what its gate still wants.</p>
+      <Empty title="No handoffs in progress.">
+        <p>Two weeks before a phase ends, its handoff appears here with the checks still open.</p>
       </Empty>
     );
   }

@@ -84,7 +84,7 @@ export function Receive({ handoff, drafting }: HandoffProps) {
       </Button>
       <Button onPress={() => setMode('send-back')}>Send back…</Button>
       <Button kind="quiet" onPress={() => setMode('give-on')}>
-        Give to…
+        Pass on…
       </Button>
     </Actions>
   );
@@ -125,11 +125,11 @@ function GiveOnForm({ handoff, onCancel }: Pick<HandoffProps, 'handoff'> & { rea
     rules: GiveOn,
     typed,
     input: ({ receiverId }) => ({ version: handoff.version, receiverId: receiverId ?? undefined }),
-    send: (input) => takeTurn(handoff, { turn: 'give-on', input, said: 'Given on.' }),
+    send: (input) => takeTurn(handoff, { turn: 'give-on', input, said: 'Passed on.' }),
   });
   return (
     <SheetPart>
-      <SmallForm form={form} action="Give it on" onCancel={onCancel}>
+      <SmallForm form={form} action="Pass on" onCancel={onCancel}>
         <Choose
           {...form.bind('receiverId')}
           label="Who picks it up instead"
@@ -173,11 +173,11 @@ export function Give({ handoff, drafting: { draft, write } }: HandoffProps) {
           label={handoff.toRole === null ? 'Who receives it' : `Who receives it (${handoff.toRole})`}
           choices={receiversOf(handoff, today)}
         />
-        <Field {...kept('words')} label={isAnswer ? 'Your answer' : 'A few words to go along'} isLong />
+        <Field {...kept('words')} label={isAnswer ? 'Your answer' : 'Note for the receiver'} isLong />
         {open === 0 ? null : isBlocked ? (
           <Muted>{count(open, 'check is', 'checks are')} open. Clear the gate, or ask a lead to let it pass.</Muted>
         ) : (
-          <Field {...kept('reason')} label={`${count(open, 'check is', 'checks are')} open. Why may it pass?`} />
+          <Field {...kept('reason')} label={`${count(open, 'check is', 'checks are')} open. Why can it pass anyway?`} />
         )}
       </SmallForm>
     </SheetPart>

@@ -25,7 +25,7 @@ export function PacketPart({ handoff, drafting: { draft, write } }: HandoffProps
     ) : null;
   return (
     <>
-      {handoff.packetAt === null ? null : <Line>As it was when it was handed off.</Line>}
+      {handoff.packetAt === null ? null : <Line>As it was at the handoff.</Line>}
       <List>
         <Tasks handoff={without(handoff, left)} leaveOut={leaveOut} />
         <Said handoff={without(handoff, left)} leaveOut={leaveOut} />

@@ -53,12 +53,12 @@ export function Reminders() {
     <Panel $space="above" aria-label="Reminders">
       <PanelHead>
         <h2>Reminders</h2>
-        <Muted>counted in the working hours of whoever holds it; nobody is reminded twice of the same wait</Muted>
+        <Muted>counted in that person’s working hours; each reminder is sent once</Muted>
       </PanelHead>
       <PanelBody>
         <Rows>
           <Heading />
-          <Heading>Remind whoever holds it</Heading>
+          <Heading>Remind the person responsible</Heading>
           <Heading>Then tell the lead</Heading>
           {ROWS.map(({ of, first, lead }) => [
             <strong key={of}>{of}</strong>,

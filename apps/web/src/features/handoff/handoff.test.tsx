@@ -66,7 +66,7 @@ describe('the board', () => {
 
   test('with nothing in the air says what will stand here', async () => {
     await openScreen(<HandoffsPage />, { path: '/handoffs', answers: board([], { thisMonth: null, lastMonth: null }) });
-    expect(screen.getByText('No handoff is in the air.')).toBeTruthy();
+    expect(screen.getByText('No handoffs in progress.')).toBeTruthy();
     expect(screen.getByText('nothing picked up yet this month')).toBeTruthy();
   });
 
@@ -104,7 +104,7 @@ describe('what is read before passing it on', () => {
     await press('Restore');
     expect(screen.getByText('map.pdf')).toBeTruthy();
     await press('Leave map.pdf out of the packet');
-    await userEvent.type(screen.getByLabelText(/Why may it pass/), 'In a hurry');
+    await userEvent.type(screen.getByLabelText(/Why can it pass/), 'In a hurry');
     page.network.answer('POST /handoffs/trim/hand-off', 200, handoffSheet);
     await press(/^Hand off/);
     expect(page.sent()[0]?.body).toMatchObject({ without: [idOf('f1')] });
@@ -112,16 +112,16 @@ describe('what is read before passing it on', () => {
 
   test('once it is handed off the packet says that it is the one of then', async () => {
     await openSheet({ ...handoffSheet, ...flying, id: 'kept', packetAt: '2026-11-20T16:20:00Z' });
-    expect(await screen.findByText('As it was when it was handed off.')).toBeTruthy();
+    expect(await screen.findByText('As it was at the handoff.')).toBeTruthy();
     expect(screen.getByText('was open')).toBeTruthy();
   });
 
   test('what picking it up today would do, and that somebody is missing', async () => {
     await openSheet({ ...handoffSheet, id: 'ahead' });
-    const part = (await screen.findByText('When it is picked up today')).parentElement as HTMLElement;
-    expect(part.textContent).toContain('Design starts today and ends Fri 18 Dec, 9 tasks get their days');
+    const part = (await screen.findByText('If it is picked up today')).parentElement as HTMLElement;
+    expect(part.textContent).toContain('Design starts today and ends Fri 18 Dec, 9 tasks are scheduled');
     expect(part.textContent).toContain('8 tasks · 50 h');
-    expect(part.textContent).toContain('1 task has nobody yet');
+    expect(part.textContent).toContain('1 task is unassigned');
   });
 
   test('its turns so far, by the agency’s clock', async () => {
@@ -175,8 +175,8 @@ describe('the gate', () => {
     await userEvent.click(give);
     expect(await screen.findByText('Give a reason.')).toBeTruthy();
     expect(page.sent()).toEqual([]);
-    await userEvent.type(screen.getByLabelText('1 check is open. Why may it pass?'), 'Agreed by telephone.');
-    await userEvent.type(screen.getByLabelText('A few words to go along'), 'Mind the west wall.');
+    await userEvent.type(screen.getByLabelText('1 check is open. Why can it pass anyway?'), 'Agreed by telephone.');
+    await userEvent.type(screen.getByLabelText('Note for the receiver'), 'Mind the west wall.');
     page.network.answer('POST /handoffs/lead/hand-off', 200, handoffSheet);
     await userEvent.click(give);
     await screen.findByText('Concept handed off.');
@@ -222,12 +222,12 @@ describe('handing off', () => {
 
   test('that met somebody else’s change keeps the words that were typed', async () => {
     const page = await openSheet({ ...handoffSheet, ...clear, id: 'kept' });
-    await userEvent.type(await screen.findByLabelText('A few words to go along'), 'Mind the west wall.');
+    await userEvent.type(await screen.findByLabelText('Note for the receiver'), 'Mind the west wall.');
     page.network.answer('POST /handoffs/kept/hand-off', 409, { code: 'changed-meanwhile', message: 'Somebody moved this handoff.' });
     page.network.answer('GET /handoffs/kept', 200, { ...handoffSheet, ...clear, id: 'kept', version: 5 });
     await press('Hand off Concept');
     expect(await screen.findByText('Somebody moved this handoff.')).toBeTruthy();
-    expect((await screen.findByLabelText<HTMLTextAreaElement>('A few words to go along')).value).toBe('Mind the west wall.');
+    expect((await screen.findByLabelText<HTMLTextAreaElement>('Note for the receiver')).value).toBe('Mind the west wall.');
     page.network.answer('POST /handoffs/kept/hand-off', 200, handoffSheet);
     await press('Hand off Concept');
     await waitFor(() => expect(page.sent().at(-1)?.body).toMatchObject({ version: 5, words: 'Mind the west wall.' }));
@@ -281,22 +281,22 @@ describe('receiving', () => {
     await waitFor(() => expect(page.sent()[0]?.body).toEqual({ version: 4, question: 'Which wall is it?' }));
   });
 
-  test('gives it on to somebody else than who has it', async () => {
+  test('gives it on to somebody else than who uses it', async () => {
     const page = await openSheet({ ...inTheAir, id: 'on' }, teo);
-    await press('Give to…');
+    await press('Pass on…');
     await press(/Who picks it up instead/);
     expect((await screen.findAllByRole('option')).map((option) => option.textContent)).toEqual([
       'Nadia Brooknot Exhibit designer, away until Fri 4 Dec',
     ]);
     await userEvent.click(screen.getByRole('option', { name: /^Nadia Brook/ }));
     page.network.answer('POST /handoffs/on/give-on', 200, handoffSheet);
-    await press('Give it on');
+    await press('Pass on');
     await waitFor(() => expect(page.sent()[0]?.body).toEqual({ version: 4, receiverId: idOf('n1') }));
   });
 
   test('“Cancel” goes back without sending anything', async () => {
     const page = await openSheet({ ...inTheAir, id: 'notyet' }, teo);
-    await press('Give to…');
+    await press('Pass on…');
     await press('Cancel');
     expect(await button('Pick up')).toBeTruthy();
     expect(page.sent()).toEqual([]);

@@ -69,7 +69,7 @@ function HistoryLines({ query, after }: { readonly query: string; readonly after
   if (data.lines.length === 0)
     return (
       <li>
-        <Empty title="Nothing has happened here yet.">What anybody changes is kept here, and most of it can be undone.</Empty>
+        <Empty title="Nothing has happened here yet.">All changes are kept here, and most can be undone.</Empty>
       </li>
     );
   const last = data.lines.at(-1) as HistoryLine;
@@ -119,13 +119,13 @@ function Keeping() {
   return (
     <Filters>
       <Choose
-        label="Keep the history of what is over for"
+        label="Keep the history of finished work for"
         isTight
         choices={lengths.map((months) => ({ id: String(months), name: lengthWords(months) }))}
         value={String(data.historyMonths)}
         onChange={(months) => void keepFor(Number(months))}
       />
-      <Muted>What still runs keeps all of its history.</Muted>
+      <Muted>Open work keeps its full history.</Muted>
     </Filters>
   );
 }
@@ -135,5 +135,5 @@ const lengthWords = (months: number): string => (months % 12 === 0 ? count(month
 const keepFor = (historyMonths: number): Promise<unknown> =>
   perform({
     send: () => call<AgencySettings>('PATCH', '/settings', { historyMonths }),
-    said: `History is kept for ${lengthWords(historyMonths)}. What is older goes tonight.`,
+    said: `History is kept for ${lengthWords(historyMonths)}. Older entries are deleted tonight.`,
   });

@@ -109,7 +109,7 @@ const FIELDS: Readonly<Record<string, FieldWords>> = {
   retainerMinutes: { label: 'agreed hours', value: effort },
   carry: { label: 'unused hours', value: text },
   aheadDays: { label: 'days made ahead', value: text },
-  skipped: { label: 'days left out', value: list },
+  skipped: { label: 'days skipped', value: list },
   extra: { label: 'extra days', value: list },
   stopped: { label: 'end', value: day },
   remindHours: { label: 'reminder of handoffs', value: afterHours },

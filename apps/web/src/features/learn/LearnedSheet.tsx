@@ -83,7 +83,7 @@ export function LearnedSheet({ view, onApplied, onClose }: LearnedSheetProps) {
       ) : learned === undefined ? (
         <Loading rows={8} />
       ) : learned.engagements === 0 ? (
-        <Note>No task made from this template is over yet. From the third run on it can be told here.</Note>
+        <Note>No task from this template is finished yet. Figures appear here after three runs.</Note>
       ) : (
         <Learned templateId={view.id} learned={learned} onApplied={onApplied} />
       )}
@@ -110,7 +110,7 @@ function Learned({ templateId, learned, onApplied }: LearnedProps) {
     const applied = await perform({
       send: () => call<TemplateContentView>('POST', `/templates/${templateId}/learned`, body),
       said: ({ version }) =>
-        `Version ${version} is there, with ${count(chosen.size, 'change')} from past runs. Running engagements keep theirs.`,
+        `Version ${version} saved with ${count(chosen.size, 'change')} from past runs. Running engagements keep their version.`,
       onTrouble: setProblem,
     });
     if (!applied.isDone) return;
@@ -122,7 +122,7 @@ function Learned({ templateId, learned, onApplied }: LearnedProps) {
     <>
       <Note>
         From {count(learned.engagements, 'engagement')}.{' '}
-        {proposals === 0 ? 'Nothing is off by enough to change it.' : `${count(proposals, 'proposal')}: choose those that hold.`}
+        {proposals === 0 ? 'No estimate is far enough off to change.' : `${count(proposals, 'proposal')}: choose the changes to make.`}
       </Note>
       <PlannedAgainstReal tasks={learned.tasks} />
       <ul>
@@ -134,9 +134,9 @@ function Learned({ templateId, learned, onApplied }: LearnedProps) {
       {can(me, 'learn.apply') && proposals > 0 ? (
         <Foot>
           <Trouble words={problem} />
-          {learned.isChanged ? <PendingNote>The template has changes that are no version yet; they come along.</PendingNote> : null}
+          {learned.isChanged ? <PendingNote>The template has changes not yet saved as a version; they are included.</PendingNote> : null}
           <Button kind="primary" isDisabled={chosen.size === 0} onPress={() => void apply()}>
-            {chosen.size === 0 ? 'Choose what holds' : `Make version ${learned.version + 1} with ${count(chosen.size, 'change')}`}
+            {chosen.size === 0 ? 'Choose changes' : `Make version ${learned.version + 1} with ${count(chosen.size, 'change')}`}
           </Button>
         </Foot>
       ) : null}
@@ -150,7 +150,7 @@ function PlannedAgainstReal({ tasks }: { readonly tasks: readonly LearnedTask[] 
   if (charted.length < 2) return null;
   return (
     <Figure>
-      <Muted as="figcaption">grey as planned, green in the middle of the runs</Muted>
+      <Muted as="figcaption">grey = planned, green = median of the runs</Muted>
       <Chart label={`Planned against real effort of ${count(charted.length, 'task')}`} height={charted.length * 24 + 32} option={option} />
     </Figure>
   );
@@ -170,7 +170,7 @@ function OneTask({ task, chosen, mayChoose, onToggle }: OneTaskProps) {
       <small>
         {task.phase} · {rangeWords(task)}
         {task.workingDays === null ? '' : ` · ${count(task.days, 'day')} planned, ${task.workingDays.middle} taken`}
-        {task.dropped === 0 ? '' : ` · dropped in ${task.dropped} of 100`}
+        {task.dropped === 0 ? '' : ` · dropped in ${task.dropped} % of runs`}
       </small>
       {task.proposals.map((proposal) =>
         mayChoose ? (
@@ -192,7 +192,7 @@ function BehindIt({ runs }: { readonly runs: readonly LearnedRun[] }) {
     <Disclosure>
       {({ isExpanded }) => (
         <>
-          <Opener slot="trigger">{isExpanded ? 'Close the runs' : `See the ${count(runs.length, 'run')}`}</Opener>
+          <Opener slot="trigger">{isExpanded ? 'Hide runs' : `Show ${count(runs.length, 'run')}`}</Opener>
           <DisclosurePanel>
             <Runs>
               {runs.map((run) => (
@@ -221,8 +221,8 @@ function Extras({ extras, chosen, mayChoose, onToggle }: Omit<OneTaskProps, 'tas
   if (extras.length === 0) return null;
   return (
     <SheetPart>
-      <h3>Added again and again</h3>
-      <Note $isSmall>Not in the template, and yet in several engagements.</Note>
+      <h3>Often added</h3>
+      <Note $isSmall>Not in the template, but added in several engagements.</Note>
       <ul>
         {extras.map((extra) => (
           <Task key={extra.title}>

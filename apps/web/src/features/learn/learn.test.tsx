@@ -51,14 +51,14 @@ const open = (shown = learned, me: Me = odalys) =>
 
 test('tasks with something worth changing come first, and what never ran is left out', async () => {
   await open();
-  expect(screen.getByText('From 4 engagements. 4 proposals: choose those that hold.')).toBeTruthy();
+  expect(screen.getByText('From 4 engagements. 4 proposals: choose the changes to make.')).toBeTruthy();
   const titles = screen.getAllByRole('listitem').flatMap((item) => item.querySelector('strong')?.textContent ?? []);
   expect(titles).toEqual(['Photographs', 'Names check', 'Scan old panels']);
 });
 
 test('the runs behind a number can be opened, each a way to its task', async () => {
   await open();
-  await userEvent.click(screen.getByRole('button', { name: 'See the 3 runs' }));
+  await userEvent.click(screen.getByRole('button', { name: 'Show 3 runs' }));
   const link = screen.getByRole('link', { name: 'Rock pool signs' });
   expect(link.getAttribute('href')).toBe('/engagements/e-r2?task=r2');
   expect(link.closest('li')?.textContent).toContain('no time logged · 2 days');
@@ -67,13 +67,13 @@ test('the runs behind a number can be opened, each a way to its task', async () 
 
 test('chosen ones make the next version; what is not kept yet is said to come along', async () => {
   const page = await open();
-  expect(screen.getByText(/changes that are no version yet; they come along/)).toBeTruthy();
+  expect(screen.getByText(/changes not yet saved as a version; they are included/)).toBeTruthy();
   await userEvent.click(screen.getByRole('checkbox', { name: 'estimate 5.3 h instead of 4 h' }));
   await userEvent.click(screen.getByRole('checkbox', { name: 'add the step “Torch”, which 3 runs had' }));
   await userEvent.click(screen.getByRole('button', { name: 'Make version 3 with 2 changes' }));
   await waitFor(() => expect(page.sent()[0]?.body).toEqual({ revision: 7, proposals: ['effort k2', 'add-step k2 Torch'] }));
   expect(taken).toMatchObject([{ id: 'w1', version: 3 }]);
-  expect(await screen.findByText('Version 3 is there, with 2 changes from past runs. Running engagements keep theirs.')).toBeTruthy();
+  expect(await screen.findByText('Version 3 saved with 2 changes from past runs. Running engagements keep their version.')).toBeTruthy();
 });
 
 test('what was refused is told, and the choice stays', async () => {
@@ -94,7 +94,7 @@ test('members read it and choose nothing', async () => {
 
 test('without a run it says when there will be something', async () => {
   await open({ ...learned, engagements: 0, tasks: [], extras: [] });
-  expect(screen.getByText(/^No task made from this template is over yet/)).toBeTruthy();
+  expect(screen.getByText(/^No task from this template is finished yet/)).toBeTruthy();
 });
 
 test('what people add again and again is told', async () => {
@@ -105,11 +105,8 @@ test('what people add again and again is told', async () => {
 
 describe('in words and bars', () => {
   test.each([
-    [task('a', 'A'), 'planned 4 h · took 5.2 h in the middle of 3 runs, mostly 4.8–5.7 h'],
-    [
-      task('a', 'A', { estimateMinutes: null, minutes: { p20: 60, middle: 60, p80: 60 } }),
-      'not estimated · took 1 h in the middle of 3 runs',
-    ],
+    [task('a', 'A'), 'planned 4 h · took 5.2 h, median of 3 runs, mostly 4.8–5.7 h'],
+    [task('a', 'A', { estimateMinutes: null, minutes: { p20: 60, middle: 60, p80: 60 } }), 'not estimated · took 1 h, median of 3 runs'],
     [task('a', 'A', { minutes: null }), '3 runs, none with time logged'],
     [task('a', 'A', { minutes: null, n: 0 }), 'no run yet'],
   ])('%#: the range', (given, words) => {

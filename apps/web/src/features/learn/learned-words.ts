@@ -7,7 +7,7 @@ export function rangeWords({ minutes, n, estimateMinutes }: LearnedTask): string
   if (minutes === null) return n === 0 ? 'no run yet' : `${count(n, 'run')}, none with time logged`;
   const planned = estimateMinutes === null ? 'not estimated' : `planned ${hourWords(estimateMinutes)}`;
   const range = minutes.p20 === minutes.p80 ? '' : `, mostly ${hours(minutes.p20)}–${hourWords(minutes.p80)}`;
-  return `${planned} · took ${hourWords(minutes.middle)} in the middle of ${count(n, 'run')}${range}`;
+  return `${planned} · took ${hourWords(minutes.middle)}, median of ${count(n, 'run')}${range}`;
 }
 
 /** What would change, as a sentence. */

@@ -18,7 +18,7 @@ export function FromMailPage() {
     isAsked.current = true;
     call<MailLink>('POST', '/mail/links/open', { token })
       .then(({ handoffId, isSpent }) => {
-        if (isSpent) notify('This link was used before, or the handoff has moved on since. This is how it stands now.');
+        if (isSpent) notify('This link was used before, or the handoff has moved on since. This is its current state.');
         return navigate(`/handoffs?handoff=${handoffId}`, { replace: true });
       })
       .catch(setError);
@@ -27,7 +27,7 @@ export function FromMailPage() {
   return (
     <Page>
       <ErrorNote error={error} />
-      <Empty title="The link leads nowhere for you.">
+      <Empty title="You cannot open this link.">
         <ButtonLink href="/handoffs">Open Handoffs</ButtonLink>
       </Empty>
     </Page>

@@ -91,7 +91,7 @@ function Outgoing({ view }: { readonly view: MailServerView }) {
     typed,
     input: readServer,
     send: (input) =>
-      performOrThrow({ send: () => call<MailServerView>('PUT', '/mail/server', input), said: `Mail goes out by ${input.host} now.` }),
+      performOrThrow({ send: () => call<MailServerView>('PUT', '/mail/server', input), said: `Mail is now sent through ${input.host}.` }),
   });
   const tryIt = async (): Promise<void> => {
     setTried(null);
@@ -102,7 +102,7 @@ function Outgoing({ view }: { readonly view: MailServerView }) {
     <Panel $space="below">
       <PanelHead>
         <h2>Outgoing mail</h2>
-        <Muted>{server === null ? 'goes to the mailboxes of this app and nowhere else' : `goes out by ${server.host}`}</Muted>
+        <Muted>{server === null ? 'stays in this app’s mailboxes' : `sent through ${server.host}`}</Muted>
       </PanelHead>
       <PanelBody>
         <Form aria-label="Mail server" onSubmit={form.submit} noValidate>
@@ -115,7 +115,7 @@ function Outgoing({ view }: { readonly view: MailServerView }) {
             {server === null ? null : (
               <Button
                 onPress={() =>
-                  void perform({ send: () => call('DELETE', '/mail/server'), said: 'Mail goes to the mailboxes of this app again.' })
+                  void perform({ send: () => call('DELETE', '/mail/server'), said: 'Mail stays in this app’s mailboxes again.' })
                 }
               >
                 Use the app’s mailboxes
@@ -140,15 +140,15 @@ function Fields({ form, hasPassword }: { readonly form: InputForm<ReturnType<typ
       <Field {...form.bind('host')} label="Host" placeholder="smtp.example.com" />
       <Field {...form.bind('port')} label="Port" inputMode="numeric" />
       <Choose {...form.bind('security')} label="Connection" choices={MAIL_SECURITY.map((id) => ({ id, name: SECURITY_WORDS[id] }))} />
-      <Field {...form.bind('user')} label="User, if it asks for one" autoComplete="off" />
+      <Field {...form.bind('user')} label="User name (optional)" autoComplete="off" />
       <Field
         {...form.bind('password')}
         label={hasPassword ? 'Password (empty keeps the one saved)' : 'Password'}
         type="password"
         autoComplete="new-password"
       />
-      <Field {...form.bind('fromAddress')} label="Mails come from" placeholder="studio@example.com" />
-      <Field {...form.bind('replyDomain')} label="Domain of answers" placeholder="reply.example.com" />
+      <Field {...form.bind('fromAddress')} label="Sender address" placeholder="studio@example.com" />
+      <Field {...form.bind('replyDomain')} label="Reply domain" placeholder="reply.example.com" />
     </>
   );
 }
@@ -180,8 +180,8 @@ function Faults({ view: { faults } }: { readonly view: MailServerView }) {
   return (
     <Panel>
       <PanelHead>
-        <h2>Addresses that send mail back</h2>
-        <Muted>nothing is mailed there until a mail is sent again</Muted>
+        <h2>Addresses that bounced</h2>
+        <Muted>no mail is sent there until one is sent again by hand</Muted>
       </PanelHead>
       <PanelBody>
         <ul>

@@ -74,7 +74,7 @@ function Body({ mail }: { readonly mail: MailboxMail }) {
           <LinkedText text={mail.text} />
         )}
       </SheetPart>
-      {mail.replyTo === null ? <Muted>Nobody reads answers to this mail.</Muted> : <Answer mail={mail} />}
+      {mail.replyTo === null ? <Muted>Replies to this mail are not read.</Muted> : <Answer mail={mail} />}
       <SheetPart>
         <details>
           <summary>Headers</summary>
@@ -107,7 +107,7 @@ function Answer({ mail }: { readonly mail: MailboxMail }) {
     setTrouble(undefined);
     const { isDone } = await perform({
       send: () => call<MailAnswered>('POST', `/mail/boxes/${mail.id}/answer`, { text }),
-      said: ({ state, said }) => (state === 'dropped' ? said : 'Your answer was taken in.'),
+      said: ({ state, said }) => (state === 'dropped' ? said : 'Your reply was received.'),
       onTrouble: setTrouble,
     });
     if (isDone) setText(null);

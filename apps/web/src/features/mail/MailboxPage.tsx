@@ -63,9 +63,7 @@ export function MailboxPage() {
         )}
       </PageHead>
       <PageHead as="div">
-        <Muted>
-          Until a mail server is set, everything the app mails arrives here and nowhere else. Answers work: write one as its reader would.
-        </Muted>
+        <Muted>Until a mail server is set up, all mail from the app arrives here only. Replies work: write one as its reader would.</Muted>
       </PageHead>
       <WithSheet $isOpen={open !== null}>
         <Panel aria-label={`Mailbox of ${data?.address ?? ''}`}>
@@ -79,7 +77,7 @@ export function MailboxPage() {
 
 function Mails({ box: { address, mails }, open }: { readonly box: Mailbox; readonly open: string | null }) {
   const me = useWho();
-  if (mails.length === 0) return <Empty title="Nothing was mailed here yet.">Handoffs, reminders and what rules mail arrive here.</Empty>;
+  if (mails.length === 0) return <Empty title="No mail yet.">Handoffs, reminders and mail from rules arrive here.</Empty>;
   return (
     <ul>
       {mails.map(({ id, subject, at, begins }) => (

@@ -91,7 +91,7 @@ export function SentMailPage() {
           )
         ) : data.mails.length === 0 ? (
           <Empty title={part === 'undeliverable' ? 'Everything was delivered.' : 'No mail here yet.'}>
-            What the app mails to the crew and to clients stands here, with their answers.
+            Mail to the crew and to clients is listed here, with replies.
           </Empty>
         ) : (
           <ul>

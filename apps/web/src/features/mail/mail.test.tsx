@@ -52,7 +52,7 @@ test('a mail of a box opens beside the list and is answered there', async () => 
   page.network.answer('POST /mail/boxes/m1/answer', 200, { state: 'kept', said: '' });
   await userEvent.click(sheet.getByRole('button', { name: 'Send answer' }));
   expect(page.sent().at(-1)).toMatchObject({ request: 'POST /mail/boxes/m1/answer' });
-  expect(await screen.findByText('Your answer was taken in.')).toBeTruthy();
+  expect(await screen.findByText('Your reply was received.')).toBeTruthy();
 });
 
 test('what could not be delivered says why and is sent again; remarks stand under their lines', async () => {

@@ -57,7 +57,7 @@ export function NoticeChoiceList() {
           Send me a digest on working mornings, when there is something new
         </Tick>
       </When>
-      <table aria-label="What I am told of">
+      <table aria-label="What to tell me about">
         <thead>
           <tr>
             <th scope="col">Tell me of</th>

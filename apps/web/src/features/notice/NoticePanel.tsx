@@ -137,7 +137,7 @@ function Groups({
   if (notices.groups.length === 0)
     return (
       <Empty title="Nothing new for you.">
-        When somebody assigns you work, hands off to you or reschedules what is yours, it stands here.
+        When somebody assigns you work, hands off to you or reschedules your work, it appears here.
       </Empty>
     );
   return (
@@ -167,7 +167,7 @@ function Below({ notices, onChoose }: { readonly notices: Notices | undefined; r
       <p>
         <span>
           {off.length === 0 ? (
-            'You are told of everything that concerns you.'
+            'You are told about everything that concerns you.'
           ) : (
             <>
               <b>Quiet:</b> {off.join('; ')}

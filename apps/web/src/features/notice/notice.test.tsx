@@ -223,7 +223,7 @@ test('new work is put on a day of one’s week, and comes off it again', async (
   page.network.answer('POST /notices/read', 204, null);
   page.network.answer('POST /desk/places/restore', 200, before);
   await userEvent.click(shown.getByRole('button', { name: 'Add Names for the drawers to Tue' }));
-  expect(await screen.findByText('“Names for the drawers” is for Tue 24 Nov. Its dates stay.')).toBeTruthy();
+  expect(await screen.findByText('“Names for the drawers” is planned for Tue 24 Nov. Its dates do not change.')).toBeTruthy();
   await userEvent.click(screen.getAllByRole('button', { name: 'Undo' }).at(-1) as HTMLElement);
   expect(page.sent()).toMatchObject([
     { request: 'POST /desk/places', body: { taskId: 't1', day: '2026-11-24', personId: odalys.personId } },

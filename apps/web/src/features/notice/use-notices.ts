@@ -55,7 +55,7 @@ export async function addToDay(
 ): Promise<void> {
   const { isDone } = await perform({
     send: () => call<DeskPlaces>('POST', '/desk/places', { taskId: about.id, day, personId }),
-    said: `“${noticeTitle(about)}” is for ${dayWords(day, today)}. Its dates stay.`,
+    said: `“${noticeTitle(about)}” is planned for ${dayWords(day, today)}. Its dates do not change.`,
     undo: (before) => backBy(() => call('POST', '/desk/places/restore', before)),
   });
   if (isDone) markOpened(lines);

@@ -66,7 +66,7 @@ export function ProposalPanel({ proposing, more }: { readonly proposing: Proposi
   const { today } = useWho();
   if (proposal === null) return null;
   return (
-    <Card aria-label="What would move" aria-live="polite">
+    <Card aria-label="What would change" aria-live="polite">
       <h2>{proposal.title}</h2>
       <p>{proposal.note} Not saved yet.</p>
       {problem !== null ? (
@@ -97,30 +97,30 @@ function EffectLines({ effect, today }: { readonly effect: PlanEffect; readonly 
   return (
     <>
       <Line>
-        <strong>{moves.length === 0 ? 'No task moves' : count(moves.length, 'task moves', 'tasks move')}</strong>
-        <small>{moves.length === 0 ? 'the days stay as they are' : movedWords(effect, today)}</small>
+        <strong>{moves.length === 0 ? 'No tasks move' : count(moves.length, 'task moves', 'tasks move')}</strong>
+        <small>{moves.length === 0 ? 'dates stay the same' : movedWords(effect, today)}</small>
       </Line>
       {held.map((task) => (
         <Line key={task.id} $isBad>
           <strong>
-            “{task.title}” cannot begin before {dayWords(task.start, today)}
+            “{task.title}” cannot start before {dayWords(task.start, today)}
           </strong>
-          <small>{task.by === null ? 'its phase begins then' : `it waits for “${task.by}”`}</small>
+          <small>{task.by === null ? 'its phase starts then' : `it waits for “${task.by}”`}</small>
         </Line>
       ))}
       {newConflicts.map((conflict) => (
         <Line key={conflict.id} $isBad>
           <strong>
-            “{conflict.title}”{conflict.fixedDay === null ? '' : ` on ${shortDay(conflict.fixedDay, today)}`} is short by{' '}
+            “{conflict.title}”{conflict.fixedDay === null ? '' : ` on ${shortDay(conflict.fixedDay, today)}`} misses its date by{' '}
             {count(conflict.days, 'day')}
           </strong>
-          <small>{conflict.fixedDay === null ? 'it would end later than it should' : 'the day is fixed and stays'}</small>
+          <small>{conflict.fixedDay === null ? 'it would end too late' : 'the day is fixed and stays'}</small>
         </Line>
       ))}
       {overloads.map((over) => (
         <Line key={over.person.id} $isBad>
           <strong>
-            {over.person.name.split(' ')[0]} goes over by {hourWords(over.minutes)}
+            {over.person.name.split(' ')[0]} would be {hourWords(over.minutes)} over
           </strong>
           <small>from {dayWords(over.firstDay, today)}</small>
         </Line>
@@ -151,8 +151,8 @@ function PromiseLine({ effect, today }: { readonly effect: PlanEffect; readonly 
   if (promise === null || promiseSlack === null) {
     return (
       <Line>
-        <strong>All done by {shortDay(finish.to, today)}</strong>
-        <small>{finish.from === finish.to ? 'as before' : `was ${shortDay(finish.from, today)}`}; nothing is promised</small>
+        <strong>Finishes {shortDay(finish.to, today)}</strong>
+        <small>{finish.from === finish.to ? 'as before' : `was ${shortDay(finish.from, today)}`}; no promised date</small>
       </Line>
     );
   }
@@ -168,11 +168,11 @@ function PromiseLine({ effect, today }: { readonly effect: PlanEffect; readonly 
 const lateWords = (from: number, to: number): string =>
   from === to
     ? `missed by ${count(-to, 'day')}, as before`
-    : `missed by ${count(-to, 'day')}, ${from < 0 ? `before it was ${-from}` : 'before it was kept'}`;
+    : `missed by ${count(-to, 'day')}, ${from < 0 ? `${-from} before` : 'met before'}`;
 
 function keptWords(from: number, to: number): string {
-  if (from === to) return `kept, ${count(to, 'day')} of slack as before`;
+  if (from === to) return `met, ${count(to, 'day')} of slack as before`;
   return from < 0
-    ? `kept again, with ${count(to, 'day')} of slack`
-    : `kept, slack ${to < from ? 'falls' : 'grows'} from ${count(from, 'day')} to ${to}`;
+    ? `met again, with ${count(to, 'day')} of slack`
+    : `met, slack ${to < from ? 'falls' : 'grows'} from ${count(from, 'day')} to ${to}`;
 }

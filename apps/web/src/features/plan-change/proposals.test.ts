@@ -12,10 +12,10 @@ const calendar = ((): Calendar => {
 const task = (more: Partial<PlanTask> = {}): PlanTask => ({ ...planTask, ...more });
 const move = (one: PlanTask, days: number) => moveProposal(one, calendar, { days, today: TODAY });
 
-test('a task moved by working days may not begin before its new day', () => {
+test('a task moved by working days may not start before its new day', () => {
   expect(move(task(), 3)).toEqual({
-    title: 'If “Signs set” begins 3 days later',
-    note: 'You moved it to begin Mon 30 Nov.',
+    title: 'If “Signs set” starts 3 days later',
+    note: 'You moved it to start Mon 30 Nov.',
     tasks: [{ id: 't1', version: 3, notBefore: '2026-11-30' }],
   });
 });
@@ -59,7 +59,7 @@ test('a dependency stands beside those that are there, and replaces another to t
   const [from, to] = [task({ id: 'a', title: 'Cut' }), task({ after: [{ id: 'b', number: 2, type: 'SS', lag: 1 }] })];
   expect(dependencyProposal(from, to, 'FS')).toEqual({
     title: 'If “Signs set” waits for “Cut”',
-    note: 'You added a dependency: “Signs set” begins after the end of “Cut”.',
+    note: 'You added a dependency: “Signs set” starts after the end of “Cut”.',
     tasks: [
       {
         id: 't1',

@@ -30,8 +30,8 @@ export function moveProposal(
   const day = formatDay(addWorkingDays(calendar, parseDay(task.start) as number, days));
   const change: TaskChange = { id: task.id, version: task.version, ...(task.fixedDay === null ? { notBefore: day } : { fixedDay: day }) };
   return {
-    title: `If “${task.title}” begins ${count(Math.abs(days), 'day')} ${days > 0 ? 'later' : 'earlier'}`,
-    note: `You moved it to begin ${dayWords(day, today)}.`,
+    title: `If “${task.title}” starts ${count(Math.abs(days), 'day')} ${days > 0 ? 'later' : 'earlier'}`,
+    note: `You moved it to start ${dayWords(day, today)}.`,
     tasks: [change],
   };
 }

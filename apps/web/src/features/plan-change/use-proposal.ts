@@ -58,4 +58,4 @@ export function useProposal(engagementId: string): Proposing {
 }
 
 const appliedWords = (effect: PlanEffect): string =>
-  effect.moves.length === 0 ? 'Saved. No task moved.' : `Saved. ${count(effect.moves.length, 'task')} moved.`;
+  effect.moves.length === 0 ? 'Saved. No tasks moved.' : `Saved. ${count(effect.moves.length, 'task')} moved.`;

@@ -4,7 +4,7 @@ import { Segmented } from '../../ui/Segmented.tsx';
 const TABS = [
   { id: '/handoffs', name: 'Handoffs' },
   { id: '/handoffs/rules', name: 'Rules' },
-  { id: '/handoffs/speed', name: 'How they go' },
+  { id: '/handoffs/speed', name: 'Handoff times' },
 ] as const;
 
 /** The parts of the place Handoffs. */

@@ -68,7 +68,7 @@ function Editing({ rule, list, choices, onClose, onSaved }: Omit<RuleSheetProps,
   const [draft, setDraft] = useState<Draft>(() => (rule === null ? newDraft() : draftOf(rule)));
   const [trouble, setTrouble] = useState<string | null>(null);
   const isChanged = rule === null || JSON.stringify(draft.content) !== JSON.stringify(rule.content);
-  const missing = missingIn(draft) ?? (isPlaced(draft) ? null : 'Choose where the rule holds.');
+  const missing = missingIn(draft) ?? (isPlaced(draft) ? null : 'Choose where the rule applies.');
   const save = async (): Promise<void> => {
     if (missing !== null) return setTrouble(missing);
     setTrouble(null);
@@ -121,7 +121,7 @@ function PlaceChoice({ draft, choices, onChange }: PlaceProps) {
   const value = draft.level === 'agency' ? 'agency' : `${draft.level} ${draft.templateId ?? draft.engagementId ?? ''}`;
   return (
     <SheetPart>
-      <Choose label="Holds in" isTight choices={places} value={value} onChange={choose} />
+      <Choose label="Applies to" isTight choices={places} value={value} onChange={choose} />
     </SheetPart>
   );
 }
@@ -155,7 +155,7 @@ function RuleMore({ rule, list, choices, onClose, onSaved }: MoreProps) {
       </Inline>
       <RuleOrder rule={rule} list={list} />
       <FoldedHistory subject="rule" id={rule.id} />
-      {rule.replacesId === null ? null : <Note $isSmall>Stands instead of another rule where it holds.</Note>}
+      {rule.replacesId === null ? null : <Note $isSmall>Replaces another rule where it applies.</Note>}
     </SheetPart>
   );
 }

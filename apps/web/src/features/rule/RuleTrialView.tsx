@@ -48,7 +48,7 @@ export function RuleTrialView({ draft, ruleId }: { readonly draft: Draft; readon
         <Push />
         <Segmented label="In the last" parts={DAYS} value={days} onChange={setDays} />
       </Inline>
-      {!isWhole ? <Note $isSmall>Fill in what is marked, and you see here what the rule would have done.</Note> : null}
+      {!isWhole ? <Note $isSmall>Fill in the marked parts to see what the rule would have done.</Note> : null}
       {error ? <ErrorNote error={error} /> : null}
       {isWhole && data !== undefined ? (
         <Earlier $isEarlier={isLoading}>
@@ -66,9 +66,9 @@ function Tried({ trial, draft }: { readonly trial: RuleTrial; readonly draft: Dr
     <>
       <Note $isSmall>
         {all === 0
-          ? `Nothing of the kind happened in the last ${trial.days} days.`
+          ? `Nothing that triggers this rule happened in the last ${trial.days} days.`
           : `${count(trial.runs, 'run')}${trial.held === 0 ? '' : `, ${trial.held} held back`}${shown < all ? `; the newest ${shown} are shown` : ''}.`}
-        {trial.isFromPlan && all > 0 ? ' Counted from the plan as it stands today.' : ''} Nothing is sent while you try.
+        {trial.isFromPlan && all > 0 ? ' Based on today’s plan.' : ''} Nothing is sent while you try.
       </Note>
       <ul>
         {trial.events.map((event, index) => (

@@ -140,8 +140,7 @@ export function RulesPage() {
           <div>
             <Panel aria-label="Rules">{list.rules.length === 0 ? <NoRules /> : <Groups list={list} chosen={rule?.id ?? null} />}</Panel>
             <Note $isSmall>
-              When rules set the same thing, the engagement’s rule decides, then the template’s, then the agency’s. A rule never starts
-              itself again.
+              If rules disagree, the engagement’s rule wins, then the template’s, then the agency’s. A rule never triggers itself.
             </Note>
           </div>
           {isOpen ? (
@@ -162,7 +161,7 @@ export function RulesPage() {
 
 const NoRules = () => (
   <Empty title="No rules yet.">
-    <p>A rule is a sentence: when something happens, the work that always follows is done by itself, and the log says what and why.</p>
+    <p>A rule is a sentence: when something happens, the follow-up work is done automatically, and the log says what was done and why.</p>
   </Empty>
 );
 
@@ -210,7 +209,7 @@ function GroupTitle({ rule: { template, engagement }, open }: { readonly rule: R
   return (
     <Title>
       <span>{template?.name ?? 'Agency'}</span>
-      <Muted>{template === null ? 'holds in every engagement' : `template · holds in ${count(open, 'open engagement')}`}</Muted>
+      <Muted>{template === null ? 'applies to every engagement' : `template · applies to ${count(open, 'open engagement')}`}</Muted>
     </Title>
   );
 }

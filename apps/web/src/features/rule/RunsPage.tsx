@@ -113,7 +113,7 @@ function RunLines({ query }: { readonly query: string }) {
   if (data.runs.length === 0)
     return (
       <li>
-        <Empty title="No runs here.">Once something happens that a rule waits for, it stands here with what came of it.</Empty>
+        <Empty title="No runs here.">When something triggers a rule, the run appears here with what it did.</Empty>
       </li>
     );
   return (

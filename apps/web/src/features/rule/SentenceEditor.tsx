@@ -122,16 +122,16 @@ export function SentenceEditor({ draft, isNew = false, choices, onChange }: Edit
 /** A text may take several lines; a full stop would stand alone below it. */
 const endsInText = ({ do: kind }: RuleThen): boolean => /\{(text|title)\}$/.test(thenSpec(kind).words);
 
-/** What it waits for, and the slots of that. */
+/** The trigger and its slots. */
 function WhenLine({ draft, isNew = false, choices, onChange }: EditorProps) {
   const { when } = draft.content;
   return (
     <Line>
       <span>
-        <SlotButton words="When" label="What it waits for" hasFocus={isNew}>
+        <SlotButton words="When" label="Trigger" hasFocus={isNew}>
           {(close) => (
             <SlotList
-              label="What it waits for"
+              label="Trigger"
               choices={WHEN_CHOICES}
               chosen={when.kind}
               onChoose={({ id }) => {
@@ -285,10 +285,10 @@ const effectChoices = (kind: WhenKind): SlotChoice[] =>
 function EffectChoice({ draft, index, onChange }: Omit<EditorProps, 'choices'> & { readonly index: number }) {
   const { when, then } = draft.content;
   return (
-    <SlotButton words={index === 0 ? 'then' : 'and'} label={`What it does, effect ${index + 1}`}>
+    <SlotButton words={index === 0 ? 'then' : 'and'} label={`Effect, effect ${index + 1}`}>
       {(close) => (
         <SlotList
-          label="What it does"
+          label="Effect"
           choices={effectChoices(when.kind)}
           chosen={then[index]?.do ?? ''}
           onChoose={({ id }) => {

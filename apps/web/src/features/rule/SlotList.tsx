@@ -59,7 +59,7 @@ export function SlotList({ label, choices, chosen, onChoose, onType }: SlotListP
           selectedKeys={[chosen]}
           // Choosing what is chosen already leaves it, and closes.
           onSelectionChange={(keys) => choose(keys === 'all' || keys.size === 0 ? chosen : String([...keys][0]))}
-          renderEmptyState={() => <None>Nothing is called so.</None>}
+          renderEmptyState={() => <None>Nothing matches.</None>}
         >
           {(choice) => (
             <Option id={choice.id} textValue={choice.name}>

@@ -32,7 +32,7 @@ export type Place = { readonly part: 'when' } | { readonly part: 'if' | 'then'; 
 const firstSlots = (specs: Readonly<Record<string, SlotSpec>>): Slots =>
   Object.fromEntries(Object.entries(specs).flatMap(([name, { first }]) => (first === undefined ? [] : [[name, first]])));
 
-/** What it waits for, with what its slots begin with. */
+/** The trigger, with the first values of its slots. */
 export const newWhen = (kind: WhenKind): RuleWhen => ({ kind, slots: firstSlots(whenSpec(kind).slots) });
 /** An effect, with what its slots begin with. */
 export const newThen = (kind: ThenKind): RuleThen => ({ do: kind, slots: firstSlots(thenSpec(kind).slots) });

@@ -27,9 +27,9 @@ export function summaryWords({ rules }: RuleList): string {
 
 const WHY: Readonly<Record<NonNullable<RunLine['why']>, string>> = {
   off: 'it is switched off',
-  replaced: 'it is switched off here, or another rule stands instead of it',
+  replaced: 'it is switched off here, or another rule replaces it',
   'too-deep': 'too many rules led to this already',
-  'already-ran': 'it ran for this already, and a rule never starts itself again',
+  'already-ran': 'it already ran for this, and a rule never triggers itself',
   condition: 'its condition is not met',
 };
 
@@ -86,14 +86,14 @@ export function findingWords(finding: RuleFinding, ruleId: string, { rules, name
   });
   switch (finding.kind) {
     case 'never':
-      return 'This rule never runs: what it asks excludes itself.';
+      return 'This rule never runs: its conditions contradict each other.';
     case 'always-replaced':
-      return finding.rules[0] === ruleId ? `This rule never runs: ${named.join('')} always stands instead of it.` : '';
+      return finding.rules[0] === ruleId ? `This rule never runs: ${named.join('')} always replaces it.` : '';
     case 'differ':
       return `Another rule sets the same thing to something else: ${named.join('')} Where both run, the nearer one, or else the later one, decides.`;
     case 'ring':
       return named.length === 0
-        ? 'This rule would start itself again. It runs once for each thing.'
-        : `These rules start each other: ${named.join(', ')} Each runs once for each thing.`;
+        ? 'This rule would trigger itself. It runs once for each thing.'
+        : `These rules trigger each other: ${named.join(', ')} Each runs once for each thing.`;
   }
 }

@@ -71,14 +71,14 @@ describe('a draft', () => {
 
 test('why a rule was held names the condition that is not met', () => {
   expect(heldWords({ why: 'condition', condition: 0 }, { content, names: {} })).toBe('the round is not more than 2');
-  expect(heldWords({ why: 'already-ran', condition: null }, { content, names: {} })).toMatch(/ran for this already/);
+  expect(heldWords({ why: 'already-ran', condition: null }, { content, names: {} })).toMatch(/already ran for this/);
 });
 
 test('what is wrong with a rule is said from its side', () => {
   const differ = { kind: 'differ', rules: ['r1', 'r2'], thing: 'priority' } as const;
   expect(findingWords(differ, 'r2', list)).toContain(ruleWords(content, {}));
   expect(findingWords({ kind: 'never', rules: ['r1'], fact: 'round' }, 'r1', list)).toMatch(/never runs/);
-  expect(findingWords({ kind: 'ring', rules: ['r1'] }, 'r1', list)).toMatch(/start itself again/);
+  expect(findingWords({ kind: 'ring', rules: ['r1'] }, 'r1', list)).toMatch(/would trigger itself/);
 });
 
 test('rules are read as sentences, with what they did', async () => {

@@ -11,7 +11,7 @@ export async function saveRule(draft: Draft, rule: RuleLine | null): Promise<str
       rule === null
         ? call<RuleSaved>('POST', '/rules', draft)
         : call<RuleSaved>('PATCH', `/rules/${rule.id}`, { version: rule.version, content: draft.content }),
-    said: rule === null ? 'Rule added. It holds from now on.' : 'Rule saved. It holds from now on.',
+    said: rule === null ? 'Rule added. It applies from now on.' : 'Rule saved. It applies from now on.',
     undo: ({ changeId }) => changeId,
   });
   return saved.rule.id;
@@ -20,7 +20,7 @@ export async function saveRule(draft: Draft, rule: RuleLine | null): Promise<str
 export const switchRule = ({ id, version }: RuleLine, isOn: boolean): Promise<unknown> =>
   perform({
     send: () => call<RuleSaved>('PATCH', `/rules/${id}`, { version, isOn }),
-    said: isOn ? 'Rule switched on. What happened before does not concern it.' : 'Rule switched off.',
+    said: isOn ? 'Rule switched on. It applies to what happens from now on.' : 'Rule switched off.',
     undo: ({ changeId }) => changeId,
   });
 

@@ -66,14 +66,14 @@ function SeriesPart({ series, task, today }: { readonly series: TaskSeriesView; 
       <Line>
         {capital(repeatWords(series, today))}
         {series.phase === null ? '' : `, while “${series.phase.name}” runs`}
-        {series.whenMissed === 'drop' ? '; one that was missed is dropped when the next one comes' : ''}.
+        {series.whenMissed === 'drop' ? '; a missed one is dropped when the next one starts' : ''}.
       </Line>
       <LaterOnes series={series} taskId={task.id} today={today} act={act} />
       <Tools>
         <FormButton label="How it repeats" width={FORM_WIDTH} button={<Button>Change…</Button>}>
           {(close) => <ChangeForm series={series} today={today} onDone={close} />}
         </FormButton>
-        <Button onPress={() => act({ path: '/like', body: () => ({ taskId: task.id }), said: 'Later ones are like this one.' })}>
+        <Button onPress={() => act({ path: '/like', body: () => ({ taskId: task.id }), said: 'Later ones now match this one.' })}>
           Make later ones like this
         </Button>
         {series.stoppedOn === null ? (
@@ -81,7 +81,7 @@ function SeriesPart({ series, task, today }: { readonly series: TaskSeriesView; 
             Stop
           </Button>
         ) : (
-          <Button onPress={() => act({ path: '/resume', said: `“${series.title}” repeats again.` })}>Go on</Button>
+          <Button onPress={() => act({ path: '/resume', said: `“${series.title}” repeats again.` })}>Resume</Button>
         )}
       </Tools>
     </SheetPart>
@@ -107,7 +107,7 @@ function LaterOnes({ series, taskId, today, act }: LaterProps) {
   const madeOn = new Map(series.made.map((made) => [made.day, made]));
   const later = series.coming.filter(({ day }) => madeOn.get(day)?.id !== taskId).slice(0, SHOWN);
   const leftOut = series.skipped.filter((day) => day >= today);
-  if (later.length + leftOut.length === 0) return <RuleLine>Nothing more of it is to come.</RuleLine>;
+  if (later.length + leftOut.length === 0) return <RuleLine>No more to come.</RuleLine>;
   return (
     <Days aria-label="Later ones">
       {later.map((occurrence) => (
@@ -118,10 +118,10 @@ function LaterOnes({ series, taskId, today, act }: LaterProps) {
           <Quiet as="s">{dayWords(day, today)}</Quiet>
           <Button
             kind="quiet"
-            aria-label={`Take ${dayWords(day, today)} in again`}
-            onPress={() => act({ ...include(day), said: `${capital(dayWords(day, today))} is in again.`, undo: leaveOut(day) })}
+            aria-label={`Restore ${dayWords(day, today)}`}
+            onPress={() => act({ ...include(day), said: `${capital(dayWords(day, today))} restored.`, undo: leaveOut(day) })}
           >
-            Take in again
+            Restore
           </Button>
         </li>
       ))}
@@ -146,8 +146,8 @@ function LaterOne({ occurrence, made, today, act }: LaterOneProps) {
       {made === undefined || made.status === 'queued' ? (
         <Button
           kind="quiet"
-          aria-label={`Leave out ${on}`}
-          onPress={() => act({ ...leaveOut(occurrence.day), said: `${capital(on)} is left out.`, undo: include(occurrence.day) })}
+          aria-label={`Skip ${on}`}
+          onPress={() => act({ ...leaveOut(occurrence.day), said: `${capital(on)} skipped.`, undo: include(occurrence.day) })}
         >
           Leave out
         </Button>
@@ -165,7 +165,7 @@ interface Step {
 
 interface Act extends Step {
   readonly said: string;
-  /** How it is taken back. */
+  /** How it is cancelled. */
   readonly undo?: Step;
 }
 
@@ -191,7 +191,7 @@ function ChangeForm({ series, today, onDone }: { readonly series: TaskSeriesView
     send: async (input) => {
       await performOrThrow({
         send: () => call('PATCH', `/task-series/${series.id}`, input),
-        said: `“${series.title}” repeats ${ruleWords(input.rule ?? series.rule, today)}. What somebody has touched stays as it is.`,
+        said: `“${series.title}” repeats ${ruleWords(input.rule ?? series.rule, today)}. Ones already worked on stay as they are.`,
       });
       onDone();
     },

@@ -40,7 +40,7 @@ function RepeatForm({ task, today, onDone }: { readonly task: TaskSheet; readonl
     send: async (input) => {
       await performOrThrow({
         send: () => call<TaskSeriesView>('POST', `/tasks/${task.id}/series`, input),
-        said: ({ rule }) => `“${task.title}” repeats ${ruleWords(rule, today)}. Its next ones count in the load from now on.`,
+        said: ({ rule }) => `“${task.title}” repeats ${ruleWords(rule, today)}. Upcoming ones now count in the workload.`,
       });
       onDone();
     },
@@ -56,7 +56,7 @@ function RepeatForm({ task, today, onDone }: { readonly task: TaskSheet; readonl
         lasting={form.values.isPhaseOnly ? 'its phase ends' : 'the engagement ends'}
       />
       <Tick {...form.bindTick('isPhaseOnly')}>only while “{task.phase}” runs</Tick>
-      <Tick {...form.bindTick('isDropped')}>drop one that was missed when the next one comes</Tick>
+      <Tick {...form.bindTick('isDropped')}>drop a missed one when the next one starts</Tick>
     </SmallForm>
   );
 }

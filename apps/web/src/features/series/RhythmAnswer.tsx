@@ -89,12 +89,12 @@ export function RhythmAnswer({ tried, today, onFrom }: AnswerProps) {
         <RoomWords tried={tried} today={today} onFrom={onFrom} />
         {tried.alone.length === 0 ? null : (
           <Toned as="p" $tone="waiting">
-            Whenever it begins, it is too much for {aloneWords(tried)} alone: share the work, or plan it longer.
+            Whenever it starts, it is too much for {aloneWords(tried)} alone: share the work or allow more time.
           </Toned>
         )}
       </Answer>
       <SheetPart>
-        <h3>Hours a week, once it has settled</h3>
+        <h3>Hours a week once under way</h3>
         <RoleTable roles={tried.roles} shown={role?.role} onShow={setShown} />
         {role === undefined ? null : <RoleWeeks role={role} weeks={tried.weeks} />}
       </SheetPart>
@@ -106,8 +106,8 @@ export function RhythmAnswer({ tried, today, onFrom }: AnswerProps) {
 /** Whether there is room for it from the day asked, or else from when. */
 function RoomWords({ tried, today, onFrom }: AnswerProps) {
   const { earliest, from } = tried;
-  if (earliest === null) return <Verdict $tone="bad">No week within half a year has room for it.</Verdict>;
-  if (earliest <= from) return <Verdict $tone="good">It puts nobody further over.</Verdict>;
+  if (earliest === null) return <Verdict $tone="bad">No week in the next half year has room for it.</Verdict>;
+  if (earliest <= from) return <Verdict $tone="good">Nobody goes further over capacity.</Verdict>;
   return (
     <p>
       <Toned as="strong" $tone="bad">

@@ -29,7 +29,7 @@ export function RhythmSheet({
 }) {
   const trying = useRhythmTry(series, today, null);
   return (
-    <Sheet label="Another pace" line={`${series.name} · nothing is saved yet`} onClose={onClose}>
+    <Sheet label="Change pace" line={`${series.name} · nothing is saved yet`} onClose={onClose}>
       <SheetTitle>{series.kind === 'line' ? 'How many a week?' : 'How often?'}</SheetTitle>
       <RhythmSlots series={series} trying={trying} today={today} />
       <RhythmTrial series={series} trying={trying} today={today} onApplied={onClose} />
@@ -70,7 +70,7 @@ export function RhythmTrial({ series, trying, today, onApplied }: TrialProps) {
   return (
     <>
       {tried === undefined ? (
-        <Note>Laying it over the load…</Note>
+        <Note>Comparing with the workload…</Note>
       ) : (
         <Earlier $isEarlier={isWorking} aria-live="polite">
           <RhythmAnswer tried={tried} today={today} onFrom={(from) => trying.change({ from })} />
@@ -78,7 +78,7 @@ export function RhythmTrial({ series, trying, today, onApplied }: TrialProps) {
       )}
       <Trouble words={trouble} />
       <NewRhythmButton kind="primary" isDisabled={tried === undefined || isBusy} onPress={() => void apply()}>
-        Make it {rhythmWords({ from: asked.from, rule, each: asked.each }, today)} from {dayWords(asked.from, today)}
+        Apply: {rhythmWords({ from: asked.from, rule, each: asked.each }, today)} from {dayWords(asked.from, today)}
       </NewRhythmButton>
     </>
   );
@@ -95,8 +95,8 @@ function rhythmStep(
   return {
     send: () => call<RhythmChanged>('POST', path, { version: series.version, ...rhythm }),
     said: ({ removed, made }) => {
-      const went = removed === 0 ? '' : `${count(removed, 'one', 'ones')} that nobody had touched went, `;
-      return `“${series.name}”: ${rhythmWords(rhythm, today)} from ${dayWords(rhythm.from, today)}. ${went}${made} made ahead.`;
+      const went = removed === 0 ? '' : `${count(removed, 'one', 'ones')} not yet started removed, `;
+      return `“${series.name}”: ${rhythmWords(rhythm, today)} from ${dayWords(rhythm.from, today)}. ${went}${made} created in advance.`;
     },
     undo: ({ series: { version } }) =>
       backBy(() =>

@@ -75,7 +75,7 @@ export function SeriesListPage() {
       <PageHead>
         <h1>Repeating work</h1>
         {all === undefined ? null : (
-          <Muted>{count(all.filter(({ stoppedOn }) => stoppedOn === null).length, 'series goes on', 'series go on')}</Muted>
+          <Muted>{count(all.filter(({ stoppedOn }) => stoppedOn === null).length, 'series active', 'series active')}</Muted>
         )}
         <Push />
         <ButtonLink href="/engagements">All engagements</ButtonLink>
@@ -107,9 +107,9 @@ function Rows({ all, today }: { readonly all: readonly SeriesView[]; readonly to
     return (
       <Panel>
         <Empty title="Nothing repeats yet.">
-          <p>A visit a month with its hours, an episode a week: each becomes an engagement in time, by itself.</p>
+          <p>A monthly visit with its hours, a weekly episode: each becomes an engagement automatically, in good time.</p>
           <p>
-            A single task that repeats, such as a call every second Tuesday, is set on its own sheet, in{' '}
+            A single task that repeats, such as a call every second Tuesday, is set on the task’s own sheet, in{' '}
             <Link href="/engagements">its engagement</Link>.
           </p>
         </Empty>
@@ -136,7 +136,7 @@ function RepeatingTasks({ today }: { readonly today: IsoDay }) {
     <Panel>
       <PanelHead>
         <h2>Tasks that repeat</h2>
-        <Muted>each is made six weeks ahead, in its engagement</Muted>
+        <Muted>each is created six weeks ahead</Muted>
       </PanelHead>
       <ul aria-label="Tasks that repeat">
         {lines.map((line) => (

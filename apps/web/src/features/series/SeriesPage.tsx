@@ -124,10 +124,10 @@ function Body({ series, today, mayEdit, isPaced, onPace }: BodyProps) {
         <ButtonLink href="/engagements/repeating">All repeating work</ButtonLink>
         {mayEdit ? (
           <>
-            <Button onPress={isStopped ? steps.resume : steps.stop}>{isStopped ? 'Go on with it' : 'Stop it'}</Button>
+            <Button onPress={isStopped ? steps.resume : steps.stop}>{isStopped ? 'Resume' : 'Stop'}</Button>
             {isStopped ? null : (
               <Button kind="primary" onPress={() => onPace(!isPaced)}>
-                {series.kind === 'line' ? 'Change the pace…' : 'Change how often…'}
+                {series.kind === 'line' ? 'Change pace…' : 'Change how often…'}
               </Button>
             )}
           </>
@@ -178,7 +178,7 @@ function Rhythms({ series, today, steps }: { readonly series: SeriesView; readon
           </strong>{' '}
           {steps === undefined ? null : (
             <Button kind="text" onPress={() => steps.cancelRhythm(rhythm)}>
-              Take it back
+              Cancel
             </Button>
           )}
         </span>
@@ -190,7 +190,7 @@ function Rhythms({ series, today, steps }: { readonly series: SeriesView; readon
 function AlongTime({ series, today }: { readonly series: SeriesView; readonly today: IsoDay }) {
   const window = seriesWindow([series], today);
   return (
-    <Panel aria-label="Along time">
+    <Panel aria-label="Timeline">
       <Time>
         <MonthTicks window={window} today={today} />
         <TrackLine>
@@ -222,7 +222,7 @@ function Hours({ series }: { readonly series: SeriesView }) {
   return (
     <Panel>
       <PanelHead>
-        <h2>Agreed and used</h2>
+        <h2>Agreed and used hours</h2>
         <Muted>hours</Muted>
       </PanelHead>
       <PanelBody>

@@ -33,18 +33,18 @@ export function SeriesTerms({ series, steps }: TermsProps) {
   return (
     <Panel>
       <PanelHead>
-        <h2>What each is</h2>
+        <h2>Terms</h2>
       </PanelHead>
       <Lines>
         <dt>Template</dt>
         <dd>
           <Link href={`/templates/${series.template.id}`}>{series.template.name}</Link>
         </dd>
-        <dt>Made ahead</dt>
+        <dt>Created</dt>
         <dd>{steps === undefined ? aheadWords(series) : <AheadEditor series={series} steps={steps} />}</dd>
         {series.kind === 'line' && series.retainerMinutes === null ? null : (
           <>
-            <dt>Agreed each</dt>
+            <dt>Agreed hours</dt>
             <dd>{steps === undefined ? agreedWords(series) : <HoursEditor series={series} steps={steps} />}</dd>
           </>
         )}
@@ -58,7 +58,7 @@ export function SeriesTerms({ series, steps }: TermsProps) {
 
 const aheadWords = (series: SeriesView): string => `${count(series.aheadDays, 'day')} before it starts`;
 const agreedWords = (series: SeriesView): string =>
-  series.retainerMinutes === null ? 'no hours' : `${hourWords(series.retainerMinutes)}; hours left ${CARRY_WORDS[series.carry]}`;
+  series.retainerMinutes === null ? 'no hours' : `${hourWords(series.retainerMinutes)}; unused hours ${CARRY_WORDS[series.carry]}`;
 
 const NOBODY = 'nobody';
 
@@ -70,7 +70,7 @@ function RoleLine({ role, steps }: { readonly role: SeriesView['roles'][number];
     const undo = { roles: [{ roleId: role.roleId, personId: role.person?.id ?? null }] };
     const name = holders?.find((person) => person.id === id)?.name ?? 'Nobody';
     void steps
-      ?.change(next, `${name} is ${role.role} of those to come.`, undo)
+      ?.change(next, `${name} is ${role.role} of upcoming ones.`, undo)
       .catch((error: unknown) => notify(troubleWords(error), { tone: 'trouble' }));
   };
   return (
@@ -78,13 +78,13 @@ function RoleLine({ role, steps }: { readonly role: SeriesView['roles'][number];
       <dt>{role.role}</dt>
       <dd>
         {steps === undefined ? (
-          (role.person?.name ?? 'nobody yet')
+          (role.person?.name ?? 'unassigned')
         ) : (
           <Choose
             label={role.role}
             isLabelHidden
             isTight
-            choices={holders && [...holders.map(({ id, name }) => ({ id, name })), { id: NOBODY, name: 'Nobody yet' }]}
+            choices={holders && [...holders.map(({ id, name }) => ({ id, name })), { id: NOBODY, name: 'Unassigned' }]}
             value={role.person?.id ?? NOBODY}
             onChange={choose}
           />
@@ -101,7 +101,7 @@ interface EditorProps {
 
 function AheadEditor({ series, steps }: EditorProps) {
   return (
-    <FormButton label="How far ahead each is made" width={230} button={<ValueButton>{aheadWords(series)}</ValueButton>}>
+    <FormButton label="Days ahead" width={230} button={<ValueButton>{aheadWords(series)}</ValueButton>}>
       {(close) => <AheadForm series={series} steps={steps} onDone={close} />}
     </FormButton>
   );
@@ -113,7 +113,9 @@ function AheadForm({ series, steps, onDone }: EditorProps & { readonly onDone: (
     typed: { aheadDays: String(series.aheadDays) },
     input: ({ aheadDays }) => ({ version: series.version, aheadDays: wholeTyped(aheadDays) }),
     send: async ({ aheadDays = series.aheadDays }) => {
-      await steps.change({ aheadDays }, `Each is made ${count(aheadDays, 'day')} ahead.`, { aheadDays: series.aheadDays });
+      await steps.change({ aheadDays }, `Each is now created ${count(aheadDays, 'day')} before it starts.`, {
+        aheadDays: series.aheadDays,
+      });
       onDone();
     },
   });
@@ -139,14 +141,14 @@ function HoursForm({ series, steps, onDone }: EditorProps & { readonly onDone: (
     typed: { retainerMinutes: series.retainerMinutes === null ? '' : hours(series.retainerMinutes), carry: series.carry },
     input: ({ retainerMinutes, carry }) => ({ version: series.version, retainerMinutes: minutesIfTyped(retainerMinutes), carry }),
     send: async ({ retainerMinutes = null, carry = series.carry }) => {
-      await steps.change({ retainerMinutes, carry }, 'Agreed hours hold for periods that have not begun.', before);
+      await steps.change({ retainerMinutes, carry }, 'Applies to periods that have not started.', before);
       onDone();
     },
   });
   return (
     <SmallForm form={form} action="Save" gap={8}>
       <Field {...form.bind('retainerMinutes')} label="Hours for each period" isTight inputMode="decimal" placeholder="none" autoFocus />
-      <Choose {...form.bind('carry')} label="Hours left" isTight choices={CARRY.map((id) => ({ id, name: CARRY_WORDS[id] }))} />
+      <Choose {...form.bind('carry')} label="Unused hours" isTight choices={CARRY.map((id) => ({ id, name: CARRY_WORDS[id] }))} />
     </SmallForm>
   );
 }

@@ -39,7 +39,7 @@ export function StartSeriesSheet({ today, onClose }: { readonly today: IsoDay; r
   const { form, editing } = useStartSeries(today);
   const { firstDay } = form.values;
   return (
-    <Sheet label="New repeating work" line="Its first ones are made at once" onClose={onClose}>
+    <Sheet label="New repeating work" line="The first ones are created now" onClose={onClose}>
       <SheetTitle>New repeating work</SheetTitle>
       <SmallForm form={form} action="Start repeating" gap={9}>
         <WhatRepeats form={form} />
@@ -51,7 +51,7 @@ export function StartSeriesSheet({ today, onClose }: { readonly today: IsoDay; r
         {form.values.kind === 'line' ? null : (
           <Pair>
             <Field {...form.bind('retainerMinutes')} label="Agreed hours each" isTight inputMode="decimal" placeholder="none" />
-            <Choose {...form.bind('carry')} label="Hours left" isTight choices={CARRY.map((id) => ({ id, name: CARRY_WORDS[id] }))} />
+            <Choose {...form.bind('carry')} label="Unused hours" isTight choices={CARRY.map((id) => ({ id, name: CARRY_WORDS[id] }))} />
           </Pair>
         )}
       </SmallForm>
@@ -124,12 +124,12 @@ function WhatRepeats({ form }: { readonly form: InputForm<Typed> }) {
         {...form.bind('templateId')}
         label="Template of each"
         isTight
-        placeholder="Choose what is done each time"
+        placeholder="Choose a template"
         choices={templates?.filter((template) => template.kind === 'engagement').map(({ id, name }) => ({ id, name }))}
       />
       <Field
         {...form.bind('unitName')}
-        label="Each is called"
+        label="Name of each"
         isTight
         placeholder={unitNameFor(form.values) || '{n} is its number, {month} its month'}
       />

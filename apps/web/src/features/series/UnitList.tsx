@@ -51,7 +51,7 @@ const Row = styled.li`
   }
 `;
 
-/** How many of the past, and of what is not made yet, are shown. */
+/** How many of the past, and of what is not created yet, are shown. */
 const PAST = 12;
 const COMING = 5;
 
@@ -70,11 +70,11 @@ export function UnitList({ series, today, steps }: ListProps) {
     <>
       <Panel>
         {isNothing ? (
-          <Empty title="Nothing more of it is to come.">
-            <p>{series.stoppedOn === null ? 'Give it another rhythm to go on.' : 'Let it go on, and the next ones are made.'}</p>
+          <Empty title="No more to come.">
+            <p>{series.stoppedOn === null ? 'Change its pace to continue.' : 'Resume it to create the next ones.'}</p>
           </Empty>
         ) : (
-          <ul aria-label="Under way and to come">
+          <ul aria-label="Under way and upcoming">
             {open.map((unit) => (
               <UnitRow key={unit.id} unit={unit} today={today} {...acting} />
             ))}
@@ -98,14 +98,14 @@ interface RowProps {
   readonly steps?: SeriesSteps;
 }
 
-/** Some of it that are not made yet. */
+/** Some of it that are not created yet. */
 function ComingRow({ coming, today, steps }: RowProps & { readonly coming: SeriesView['coming'][number] }) {
   const { day, on, each } = coming;
   return (
     <Row>
       <span>{each === 1 ? 'One more' : `${each} more`}</span>
       <span>{dayWords(on, today)}</span>
-      <span>{day === on ? 'made in time' : `in place of ${dayWords(day, today)}`}</span>
+      <span>{day === on ? 'created automatically' : `in place of ${dayWords(day, today)}`}</span>
       <span />
       <LeaveOut name={dayWords(on, today)} day={day} {...(steps === undefined ? {} : { steps })} />
     </Row>
@@ -125,7 +125,7 @@ function LeftOutRow({ day, today, steps }: RowProps & { readonly day: IsoDay }) 
       {steps === undefined ? (
         <span />
       ) : (
-        <Button kind="quiet" aria-label={`Take ${words} in again`} onPress={() => steps.include(day)}>
+        <Button kind="quiet" aria-label={`Restore ${words}`} onPress={() => steps.include(day)}>
           Take in
         </Button>
       )}
@@ -168,7 +168,7 @@ function UnitRow({ unit, today, steps }: RowProps & { readonly unit: SeriesUnit 
 function LeaveOut({ name, day, steps }: { readonly name: string; readonly day: IsoDay; readonly steps?: SeriesSteps }) {
   if (steps === undefined) return <span />;
   return (
-    <Button kind="quiet" aria-label={`Leave out ${name}`} onPress={() => steps.leaveOut(day)}>
+    <Button kind="quiet" aria-label={`Skip ${name}`} onPress={() => steps.leaveOut(day)}>
       Leave out
     </Button>
   );

@@ -30,7 +30,7 @@ const SHOWN_COMING = 6;
 const stateOf = (unit: UnitInLane['unit'], today: IsoDay): 'over' | 'running' | 'ahead' =>
   unit.state === 'finished' ? 'over' : unit.start > today ? 'ahead' : 'running';
 
-/** The units of a series along time, under each other where they overlap; what is not made yet is a stroke on its day. */
+/** The units of a series along time, under each other where they overlap; what is not created yet is a stroke on its day. */
 export function UnitTrack({
   units,
   coming = [],
@@ -72,7 +72,7 @@ export function UnitTrack({
       {coming.slice(0, SHOWN_COMING).map(({ day, on }) => {
         const percent = scale(on);
         return percent <= 0 || percent >= 100 ? null : (
-          <Coming key={day} style={{ left: `${percent}%`, height: Math.min(14, lanes * pitch - 3) }} title="not made yet" />
+          <Coming key={day} style={{ left: `${percent}%`, height: Math.min(14, lanes * pitch - 3) }} title="not created yet" />
         );
       })}
     </Line>

@@ -43,7 +43,7 @@ test('a task that does not repeat is made to, and its next days are seen before'
   await userEvent.clear(form.getByRole('textbox', { name: 'How many' }));
   await userEvent.type(form.getByRole('textbox', { name: 'How many' }), '2');
   expect(await form.findByText(/Tue 24 Nov, Mon 4 Jan 2027 in place of Tue 29 Dec/)).toBeTruthy();
-  await userEvent.click(form.getByRole('checkbox', { name: 'drop one that was missed when the next one comes' }));
+  await userEvent.click(form.getByRole('checkbox', { name: 'drop a missed one when the next one starts' }));
   await userEvent.click(form.getByRole('button', { name: 'Start repeating' }));
   await screen.findByText(/repeats every second Tuesday/);
   expect(page.sent().find(({ request }) => request === 'POST /tasks/t1/series')?.body).toEqual({
@@ -70,19 +70,19 @@ test('what has subtasks or is over is not offered to repeat', async () => {
 describe('one that repeats', () => {
   const later = async () => within(await screen.findByRole('list', { name: 'Later ones' }));
 
-  test('says how, and lists the later ones: moved, not made yet, left out', async () => {
+  test('says how, and lists the later ones: moved, not created yet, skipped', async () => {
     await open({ seriesId: 'ts1' });
     const list = await later();
     expect(list.getByText(/Wed 9 Dec, moved from Tue 8 Dec/)).toBeTruthy();
     expect(list.getByText('Tue 5 Jan 2027').textContent).toContain('made later');
-    expect(list.getByRole('button', { name: 'Take Tue 22 Dec in again' })).toBeTruthy();
-    expect(screen.getByText(/one that was missed is dropped when the next one comes/)).toBeTruthy();
+    expect(list.getByRole('button', { name: 'Restore Tue 22 Dec' })).toBeTruthy();
+    expect(screen.getByText(/a missed one is dropped when the next one starts/)).toBeTruthy();
   });
 
   test('one is left out and taken in again from the notice', async () => {
     const page = await open({ seriesId: 'ts1' });
-    await press('Leave out Tue 8 Dec');
-    await screen.findByText('Tue 8 Dec is left out.');
+    await press('Skip Tue 8 Dec');
+    await screen.findByText('Tue 8 Dec skipped.');
     await press('Undo');
     await waitFor(() =>
       expect(page.sent().map(({ body }) => body)).toEqual([
@@ -95,7 +95,7 @@ describe('one that repeats', () => {
   test('later ones are made like this one', async () => {
     const page = await open({ seriesId: 'ts1' });
     await press('Make later ones like this');
-    await screen.findByText('Later ones are like this one.');
+    await screen.findByText('Later ones now match this one.');
     expect(page.sent()).toEqual([{ request: 'POST /task-series/ts1/like', body: { version: 2, taskId: 't1' } }]);
   });
 
@@ -113,8 +113,8 @@ describe('one that repeats', () => {
 
   test('stopped it says since when, and goes on with one press', async () => {
     const page = await open({ seriesId: 'ts1' }, { ...calls, stoppedOn: '2026-12-01', coming: [], skipped: [] });
-    expect(await screen.findByText('Nothing more of it is to come.')).toBeTruthy();
-    await press('Go on');
+    expect(await screen.findByText('No more to come.')).toBeTruthy();
+    await press('Resume');
     await screen.findByText('“Call” repeats again.');
     expect(page.sent()[0]).toEqual({ request: 'POST /task-series/ts1/resume', body: { version: 2 } });
   });

@@ -54,8 +54,8 @@ export function balanceWords({ balance }: Pick<SeriesUnit, 'balance'>): string {
 
 export const CARRY_WORDS: Readonly<Record<Carry, string>> = {
   none: 'are lost',
-  next: 'go on into the next period, and are lost after it',
-  all: 'are kept until they are used',
+  next: 'carry into the next period, then expire',
+  all: 'are kept until used',
 };
 
 /** The next day something of it begins: "next Tue 1 Dec", or that nothing does. */

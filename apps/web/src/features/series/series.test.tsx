@@ -121,13 +121,13 @@ describe('one series', () => {
     expect(rowOf('Care, November')).toContain('4.5 of 10 h left, 2 h carried in');
     expect(rowOf('Care, October')).toContain('1 h over 8 h');
     expect(screen.getByRole('img', { name: 'Care, October: 9 h used of 8 h; Care, November: 5.5 h used of 10 h' })).toBeTruthy();
-    expect(screen.getByRole('button', { name: '8 h; hours left go on into the next period, and are lost after it' })).toBeTruthy();
+    expect(screen.getByRole('button', { name: '8 h; unused hours carry into the next period, then expire' })).toBeTruthy();
   });
 
   test('one is left out, and the notice takes it in again', async () => {
     const page = await openOne();
-    await press('Leave out Kit 3');
-    await screen.findByText('Mon 7 Dec is left out.');
+    await press('Skip Kit 3');
+    await screen.findByText('Mon 7 Dec skipped.');
     await press('Undo');
     await screen.findByText('Undone.');
     expect(page.sent().map(({ body }) => body)).toEqual([
@@ -138,8 +138,8 @@ describe('one series', () => {
 
   test('stopping it says what stays, and can be undone', async () => {
     const page = await openOne();
-    await press('Stop it');
-    await screen.findByText(/What runs goes on; what was ahead and untouched is gone/);
+    await press('Stop');
+    await screen.findByText(/upcoming ones not yet started are removed/);
     await press('Undo');
     await waitFor(() => expect(page.sent().map(({ request }) => request)).toEqual(['POST /series/s1/stop', 'POST /series/s1/resume']));
   });
@@ -147,8 +147,8 @@ describe('one series', () => {
   test('somebody else is chosen for those to come', async () => {
     const page = await openOne();
     await userEvent.click(screen.getByRole('button', { name: /Writer/ }));
-    await userEvent.click(await screen.findByRole('option', { name: 'Nobody yet' }));
-    await screen.findByText('Nobody is Writer of those to come.');
+    await userEvent.click(await screen.findByRole('option', { name: 'Unassigned' }));
+    await screen.findByText('Nobody is Writer of upcoming ones.');
     expect(page.sent()[0]?.body).toEqual({ version: 4, roles: [{ roleId: 'r1', personId: null }] });
   });
 
@@ -160,7 +160,7 @@ describe('one series', () => {
 });
 
 describe('another pace', () => {
-  const sheet = () => within(screen.getByRole('complementary', { name: 'Another pace' }));
+  const sheet = () => within(screen.getByRole('complementary', { name: 'Change pace' }));
   const faster = async (): Promise<void> => {
     const field = sheet().getByRole('textbox', { name: 'How many' });
     await userEvent.clear(field);
@@ -199,8 +199,8 @@ describe('another pace', () => {
     const page = await openOne(line, '?show=pace');
     await faster();
     await sheet().findByRole('button', { name: 'Writer' });
-    await userEvent.click(sheet().getByRole('button', { name: 'Make it 3 a week from Mon 30 Nov' }));
-    await screen.findByText(/3 a week from Mon 30 Nov. 1 one that nobody had touched went, 4 made ahead/);
+    await userEvent.click(sheet().getByRole('button', { name: 'Apply: 3 a week from Mon 30 Nov' }));
+    await screen.findByText(/3 a week from Mon 30 Nov. 1 one not yet started removed, 4 created in advance/);
     const notice = screen.getByText(/4 made ahead/).parentElement as HTMLElement;
     await userEvent.click(within(notice).getByRole('button', { name: 'Undo' }));
     const done = () => page.sent().filter(({ request }) => !request.endsWith('preview'));
@@ -216,11 +216,11 @@ describe('another pace', () => {
     const page = await openOne(line, '?show=pace');
     page.network.answer('POST /series/s1/rhythms', 409, {
       code: 'changed-meanwhile',
-      message: 'Somebody changed this since you opened it. Look again.',
+      message: 'Somebody changed this since you opened it. Reload and check.',
     });
     await faster();
     await sheet().findByRole('button', { name: 'Writer' });
-    await userEvent.click(sheet().getByRole('button', { name: /^Make it/ }));
+    await userEvent.click(sheet().getByRole('button', { name: /^Apply:/ }));
     expect((await sheet().findByRole('alert')).textContent).toContain('Somebody changed this');
     expect(sheet().getByRole<HTMLInputElement>('textbox', { name: 'How many' }).value).toBe('3');
   });

@@ -53,21 +53,21 @@ export function useSeriesSteps(shown: SeriesView, today: IsoDay): SeriesSteps {
     run({ there: way(isOut), back: way(!isOut) }, said);
   };
   return {
-    leaveOut: (day) => skip(true, day, `${dayWords(day, today)} is left out.`),
-    include: (day) => skip(false, day, `${dayWords(day, today)} is in again.`),
+    leaveOut: (day) => skip(true, day, `${dayWords(day, today)} skipped.`),
+    include: (day) => skip(false, day, `${dayWords(day, today)} restored.`),
     stop: () =>
       run(
         { there: () => post('/stop'), back: () => post('/resume') },
-        `“${shown.name}” is stopped. What runs goes on; what was ahead and untouched is gone.`,
+        `“${shown.name}” is stopped. Running ones continue; upcoming ones not yet started are removed.`,
       ),
-    resume: () => run({ there: () => post('/resume'), back: () => post('/stop') }, `“${shown.name}” goes on.`),
+    resume: () => run({ there: () => post('/resume'), back: () => post('/stop') }, `“${shown.name}” resumed.`),
     cancelRhythm: (rhythm) =>
       run(
         {
           there: () => post('/rhythms/cancel', { from: rhythm.from }),
           back: () => post('/rhythms', { from: rhythm.from, rule: rhythm.rule, each: rhythm.each }),
         },
-        `${rhythmWords(rhythm, today)} from ${dayWords(rhythm.from, today)} is taken back.`,
+        `${rhythmWords(rhythm, today)} from ${dayWords(rhythm.from, today)} is cancelled.`,
       ),
     change: async (body, said, undo) => void (await performOrThrow(stepOf({ there: () => patch(body), back: () => patch(undo) }, said))),
   };

@@ -69,7 +69,7 @@ export function FoundPage() {
           {FIELDS.map(({ name, ...field }) => (
             <Field key={name} {...field} {...form.bind(name)} />
           ))}
-          <DemoTick {...form.bindTick('withExamples')}>Begin with example templates of an exhibition studio</DemoTick>
+          <DemoTick {...form.bindTick('withExamples')}>Start with example templates of an exhibition studio</DemoTick>
           <Trouble words={form.trouble} />
           <Button kind="primary" type="submit">
             Create agency

@@ -139,7 +139,7 @@ export function SignInPage() {
       {people.length === 0 ? null : (
         <div>
           <Group aria-labelledby="crew">
-            <h2 id="crew">Or step in as one of the crew</h2>
+            <h2 id="crew">Or sign in as one of the crew</h2>
             <p>This is the demo: an exhibition studio that was made up. One click signs you in.</p>
             <DemoList people={crew} onChoose={enterAs} />
           </Group>

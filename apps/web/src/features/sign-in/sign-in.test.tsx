@@ -71,7 +71,7 @@ describe('the demo', () => {
 
   test('is not spoken of where there is none', async () => {
     await open();
-    expect(screen.queryByText('Or step in as one of the crew')).toBeNull();
+    expect(screen.queryByText('Or sign in as one of the crew')).toBeNull();
   });
 });
 

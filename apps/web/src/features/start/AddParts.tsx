@@ -91,7 +91,7 @@ interface IntoProps {
 
 const IntoPhase = ({ run, value, onChange }: IntoProps) => (
   <Choose
-    label="Put it into"
+    label="Add to"
     isTight
     choices={run.phases.map((phase) => ({ id: phase.id, name: phase.name }))}
     value={value}

@@ -40,14 +40,14 @@ interface LateProps {
 export function LatePromise({ late, promise, today, state }: LateProps) {
   const { start, finish, days, omissions } = late;
   return (
-    <Note role="note" aria-label="The promise cannot be kept">
+    <Note role="note" aria-label="The promised date cannot be met">
       <p>
-        <strong>The promise of {dayWords(promise, today)} cannot be kept.</strong> Begun {dayWords(start, today)}, the work ends{' '}
+        <strong>The promised date {dayWords(promise, today)} cannot be met.</strong> Starting {dayWords(start, today)}, the work ends{' '}
         <strong>{dayWords(finish, today)}</strong> at the earliest, {count(days, 'working day')} too late.
       </p>
       <Choices>
         <Button onPress={() => state.change({ from: 'start', start, promise: finish })}>Promise {dayWords(finish, today)} instead</Button>
-        <Button onPress={() => state.change({ from: 'start', start, promise })}>Start {dayWords(start, today)} all the same</Button>
+        <Button onPress={() => state.change({ from: 'start', start, promise })}>Start {dayWords(start, today)} anyway</Button>
       </Choices>
       {omissions.length === 0 ? null : (
         <Parts aria-label="What could be left out">
@@ -72,5 +72,5 @@ const omissionWords = ({ kind, minutes, days, isEnough }: Omission): string =>
     KIND_WORDS[kind],
     ...(minutes === 0 ? [] : [hourWords(minutes)]),
     `${count(days, 'working day')} earlier`,
-    ...(isEnough ? ['the promise is kept'] : []),
+    ...(isEnough ? ['the promised date is met'] : []),
   ].join(' · ');

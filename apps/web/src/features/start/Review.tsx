@@ -62,7 +62,7 @@ export function Review({ state, run, today }: { readonly state: StartState; read
     <Stack aria-busy={state.isComputing}>
       {state.problem === undefined ? null : <ErrorNote error={state.problem} />}
       {run.late === null || run.promise === null ? null : <LatePromise late={run.late} promise={run.promise} today={today} state={state} />}
-      <Sum aria-label="What it comes to" aria-live="polite">
+      <Sum aria-label="Result" aria-live="polite">
         <span>
           {startWords(run.start < today, state.form.from)} <strong>{dayWords(run.start, today)}</strong>
         </span>
@@ -78,7 +78,7 @@ export function Review({ state, run, today }: { readonly state: StartState; read
         <PromiseWords run={run} today={today} />
         {run.overloads.map((over) => (
           <Toned key={over.person.id} $tone="bad">
-            {over.person.name.split(' ')[0]} goes over by {hourWords(over.minutes)}, from {dayWords(over.firstDay, today)}
+            {over.person.name.split(' ')[0]} would be {hourWords(over.minutes)} over from {dayWords(over.firstDay, today)}
           </Toned>
         ))}
         {run.overloads.length === 0 ? <Toned $tone="good">overloads nobody</Toned> : null}
@@ -100,8 +100,8 @@ export function Review({ state, run, today }: { readonly state: StartState; read
       </Panel>
       <Panel>
         <PanelHead>
-          <h2>What will be made</h2>
-          <Muted>take the tick away from what this client does not need</Muted>
+          <h2>What will be created</h2>
+          <Muted>untick what this client does not need</Muted>
         </PanelHead>
         <Deliverables state={state} run={run} />
         <AddParts state={state} run={run} />
@@ -148,7 +148,7 @@ function PromiseWords({ run, today }: { readonly run: DryRun; readonly today: Is
   const isKept = run.finish <= run.promise;
   return (
     <Toned $tone={isKept ? 'good' : 'bad'}>
-      {isKept ? `keeps the promise of ${dayWords(run.promise, today)}` : `misses the promise of ${dayWords(run.promise, today)}`}
+      {isKept ? `meets the promised date, ${dayWords(run.promise, today)}` : `misses the promised date, ${dayWords(run.promise, today)}`}
     </Toned>
   );
 }
@@ -158,7 +158,7 @@ function RoleLine({ need, onChoose }: { readonly need: RoleNeed; readonly onChoo
   const choices = [
     ...(isAway && need.chosen !== null ? [{ id: need.chosen.id, name: need.chosen.name, detail: NO_HOURS }] : []),
     ...need.suggestions.map((suggestion) => ({ id: suggestion.person.id, name: suggestion.person.name, detail: reasonWords(suggestion) })),
-    { id: NOBODY, name: 'Nobody yet', detail: 'the tasks wait for somebody to be chosen' },
+    { id: NOBODY, name: 'Unassigned', detail: 'its tasks stay unassigned' },
   ];
   const chosen = need.suggestions.find((suggestion) => suggestion.person.id === need.chosen?.id);
   return (
@@ -177,7 +177,7 @@ function RoleLine({ need, onChoose }: { readonly need: RoleNeed; readonly onChoo
         onChange={(id) => onChoose(id === NOBODY ? null : id)}
       />
       <Toned as="small" $tone={chosen?.isFull || isAway ? 'bad' : null}>
-        {isAway ? NO_HOURS : chosen === undefined ? 'nobody yet' : reasonWords(chosen)}
+        {isAway ? NO_HOURS : chosen === undefined ? 'unassigned' : reasonWords(chosen)}
       </Toned>
     </li>
   );
@@ -185,6 +185,6 @@ function RoleLine({ need, onChoose }: { readonly need: RoleNeed; readonly onChoo
 
 /** The reason for a suggestion, in words. */
 function reasonWords({ freeMinutes, isFull, pastEngagements }: Suggestion): string {
-  const room = isFull ? `would be ${hours(-freeMinutes)} h over` : `${hours(freeMinutes)} h free after it`;
+  const room = isFull ? `would be ${hours(-freeMinutes)} h over` : `${hours(freeMinutes)} h free afterwards`;
   return pastEngagements === 0 ? room : `${room} · ${count(pastEngagements, 'engagement')} with them`;
 }

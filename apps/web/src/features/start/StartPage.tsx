@@ -85,15 +85,15 @@ export function StartPage() {
     <Page>
       <PageHead>
         <h1>{state.form.copyOf === null ? 'Start an engagement' : 'Copy an engagement'}</h1>
-        <Muted>Nothing is made until you start it.</Muted>
+        <Muted>Nothing is created until you start.</Muted>
       </PageHead>
       <Columns>
         <StartFields state={state} />
         {state.run === undefined ? (
           <Panel>
-            <Empty title={state.problem === undefined ? 'What it will make appears here.' : state.problem.message}>
+            <Empty title={state.problem === undefined ? 'The preview appears here.' : state.problem.message}>
               <p>
-                Choose a template and a day: you see its phases and tasks with their dates, who has room for them, and whom it would
+                Choose a template and a day: you see its phases and tasks with their dates, who has room for them, and who it would
                 overload.
               </p>
             </Empty>
@@ -123,8 +123,7 @@ function CopyNote({ state }: { readonly state: StartState }) {
   return (
     <Copied>
       <p>
-        Copies <strong>{state.run?.copyOf?.name ?? '…'}</strong>: tasks, dependencies, steps, files and people as they were planned, on days
-        of its own.
+        Copies <strong>{state.run?.copyOf?.name ?? '…'}</strong>: tasks, dependencies, steps, files and people as planned, with new dates.
       </p>
       {notes.length === 0 ? null : (
         <NotCarried tabIndex={0} aria-label="Not carried over">
@@ -138,13 +137,13 @@ function CopyNote({ state }: { readonly state: StartState }) {
 }
 
 const STEP_WORDS: Readonly<Record<Making['step'], string>> = {
-  phases: 'Making the phases',
-  tasks: 'Making the tasks',
-  people: 'Giving them to people',
-  days: 'Computing the days',
+  phases: 'Creating phases',
+  tasks: 'Creating tasks',
+  people: 'Assigning people',
+  days: 'Scheduling',
 };
 
-/** How far it is; nothing of it is there before all of it is. */
+/** Progress; nothing of it is there before all of it is. */
 function MakingNote({ making }: { readonly making: Making }) {
   const words = making.step === 'tasks' ? `${STEP_WORDS.tasks}: ${making.done} of ${making.of}` : STEP_WORDS[making.step];
   return (
@@ -162,7 +161,7 @@ function StartFields({ state }: { readonly state: StartState }) {
       <ClientFields state={state} />
       {form.copyOf === null ? null : <CopyNote state={state} />}
       <TemplateChoice state={state} onChoose={(templateId) => change({ ...NOTHING_CHOSEN, templateId, copyOf: null })} />
-      <Field {...fields.bind('name')} label="Name" placeholder="What you call it among you" />
+      <Field {...fields.bind('name')} label="Name" placeholder="Name your team will use" />
       <DateFields state={state} />
       <Trouble words={fields.trouble} />
       <Button kind="primary" type="submit">
@@ -186,7 +185,7 @@ function ClientFields({ state: { form, fields, change } }: { readonly state: Sta
       </WithButton>
       {form.clientId === null ? null : (
         <WithButton>
-          <Choose {...fields.bind('contactId')} label="Contact" choices={contacts} placeholder="Nobody in particular" />
+          <Choose {...fields.bind('contactId')} label="Contact" choices={contacts} placeholder="No contact" />
           <NewContact clientId={form.clientId} onAdded={(contactId) => change({ contactId })} />
         </WithButton>
       )}
@@ -202,7 +201,7 @@ function TemplateChoice({ state: { form, fields }, onChoose }: { readonly state:
   return (
     <Choose
       {...fields.bind('templateId')}
-      label={form.copyOf === null ? 'Template' : 'Or begin from a template'}
+      label={form.copyOf === null ? 'Template' : 'Or start from a template'}
       choices={choices}
       onChange={onChoose}
     />
@@ -210,8 +209,8 @@ function TemplateChoice({ state: { form, fields }, onChoose }: { readonly state:
 }
 
 const PLAN_FROM = [
-  { id: 'start', name: 'From a start' },
-  { id: 'promise', name: 'Back from a promise' },
+  { id: 'start', name: 'From start date' },
+  { id: 'promise', name: 'Back from promised date' },
 ] as const;
 
 /** Forward from a first day, or back from the day that is promised. */

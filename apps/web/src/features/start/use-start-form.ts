@@ -52,7 +52,7 @@ export interface StartState {
   readonly whole: DryRun | undefined;
   readonly problem: ApiError | undefined;
   readonly isComputing: boolean;
-  /** How far it is while it is being made. */
+  /** Progress while it is being made. */
   readonly making: Making | null;
 }
 

@@ -42,7 +42,7 @@ interface FieldWords<Value> {
 const whenNow = (task: TaskSheet, today: IsoDay): string => `${count(task.days, 'working day')}, ${spanWords(task.start, task.due, today)}`;
 const visible = (isShown: boolean): string => (isShown ? 'shown to client' : 'not shown to client');
 const charged = (isCharged: boolean): string => (isCharged ? 'charged to the client' : 'not charged');
-const early = (isEarly: boolean): string => (isEarly ? 'may begin early' : 'begins with its phase');
+const early = (isEarly: boolean): string => (isEarly ? 'can start early' : 'starts with its phase');
 const effort = (minutes: number | null): string => (minutes === null ? 'not estimated' : hourWords(minutes));
 const listed = (names: readonly string[], none: string): string => names.join(', ') || none;
 
@@ -72,7 +72,7 @@ const FIELDS: { readonly [Name in Field]-?: FieldWords<Exclude<TaskChange[Name],
   },
   notBefore: {
     place: 'when',
-    yours: (day, today) => (day === null ? 'as early as it can' : `not before ${shortDay(day, today)}`),
+    yours: (day, today) => (day === null ? 'as early as possible' : `not before ${shortDay(day, today)}`),
     now: whenNow,
   },
   estimateMinutes: { place: 'effort', yours: effort, now: ({ estimateMinutes }) => effort(estimateMinutes) },
@@ -98,8 +98,8 @@ const FIELDS: { readonly [Name in Field]-?: FieldWords<Exclude<TaskChange[Name],
   },
   description: {
     place: 'description',
-    yours: (text) => text || 'nothing written',
-    now: ({ description }) => description || 'nothing written',
+    yours: (text) => text || 'no description',
+    now: ({ description }) => description || 'no description',
   },
   fileIds: {
     place: 'enclosed',

@@ -58,7 +58,7 @@ interface DependenciesProps {
 export function WaitsFor({ task, onEdit, isReadOnly, onOpen }: DependenciesProps) {
   return (
     <>
-      {task.waitsFor.length === 0 ? <Quiet>nothing, it can begin </Quiet> : null}
+      {task.waitsFor.length === 0 ? <Quiet>nothing, it can start </Quiet> : null}
       {task.waitsFor.map((dependency) => (
         <Tied key={dependency.id}>
           <ValueButton onPress={() => onOpen(dependency.id)}>
@@ -92,19 +92,19 @@ export function HoldsUp({ task, onOpen }: Pick<DependenciesProps, 'task' | 'onOp
 const lagWords = (lag: number): string => (lag === 0 ? '' : `, ${count(Math.abs(lag), 'day')} ${lag > 0 ? 'later' : 'earlier'}`);
 const SHORT: Readonly<Record<DependencyType, string>> = {
   FS: 'after its end',
-  SS: 'begins with it',
+  SS: 'starts with it',
   FF: 'ends with it',
-  SF: 'ends as it begins',
+  SF: 'ends as it starts',
 };
 
 /** "after its end, 2 days later" */
 const dependencyWords = ({ type, lag }: Pick<TaskDependency, 'type' | 'lag'>): string => `${SHORT[type]}${lagWords(lag)}`;
 
 const HELD: Readonly<Record<DependencyType, string>> = {
-  FS: 'begins after this',
-  SS: 'begins with this',
+  FS: 'starts after this',
+  SS: 'starts with this',
   FF: 'ends with this',
-  SF: 'ends as this begins',
+  SF: 'ends as this starts',
 };
 const heldWords = ({ type, lag }: Pick<TaskDependency, 'type' | 'lag'>): string => `${HELD[type]}${lagWords(lag)}`;
 
@@ -163,12 +163,7 @@ function DependencyForm({ task: now, onEdit, dependency, onClose }: TriggerProps
         label={dependency === null ? 'This task' : `This task, seen from “${dependency.title}”`}
         choices={DEPENDENCY_TYPE.map((id) => ({ id, name: `${DEPENDENCY_TYPE_WORDS[id]} it` }))}
       />
-      <Field
-        {...form.bind('lag')}
-        label="Working days between; −2 lets them overlap"
-        inputMode="numeric"
-        error={form.bind('after').error}
-      />
+      <Field {...form.bind('lag')} label="Lag in working days (−2 overlaps)" inputMode="numeric" error={form.bind('after').error} />
     </PreviewedForm>
   );
 }
@@ -210,7 +205,7 @@ function OtherTask({ task, onChoose }: { readonly task: TaskSheet; readonly onCh
         ...{ id, name: `${number} · ${title}`, words: `${number} ${title}`, detail: phases.get(phaseId) },
       }))}
       onChoose={onChoose}
-      none="No task of this plan has these words."
+      none="No task in this plan matches."
     />
   );
 }

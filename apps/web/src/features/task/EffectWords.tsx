@@ -51,18 +51,18 @@ export function EffectWords({ effect, today, taskId = null }: EffectProps) {
       </li>
       {effect.held.map((task) => (
         <Bad key={task.id}>
-          It cannot begin before {dayWords(task.start, today)}
+          It cannot start before {dayWords(task.start, today)}
           {task.by === null ? '' : `: it waits for “${task.by}”`}
         </Bad>
       ))}
       {effect.newConflicts.map((conflict) => (
         <Bad key={conflict.id}>
-          “{conflict.title}” is short by {count(conflict.days, 'day')}
+          “{conflict.title}” misses its date by {count(conflict.days, 'day')}
         </Bad>
       ))}
       {effect.overloads.map((over) => (
         <Bad key={over.person.id}>
-          {over.person.name.split(' ')[0]} goes over by {hourWords(over.minutes)}, from {dayWords(over.firstDay, today)}
+          {over.person.name.split(' ')[0]} would be {hourWords(over.minutes)} over from {dayWords(over.firstDay, today)}
         </Bad>
       ))}
       {effect.briefs.map((brief) => (
@@ -73,7 +73,7 @@ export function EffectWords({ effect, today, taskId = null }: EffectProps) {
       ))}
       {finish.from === finish.to ? (
         <li>
-          All done by {shortDay(finish.to, today)}, as before
+          Finishes {shortDay(finish.to, today)}, as before
           <Spare slack={effect.promiseSlack} />
         </li>
       ) : (
@@ -100,8 +100,8 @@ function FinishMoves({
   const Line = promise !== null && to > promise ? Bad : 'li';
   return (
     <Line>
-      All done by <strong>{shortDay(to, today)}</strong>, was {shortDay(from, today)}
-      {promise === null ? '' : to > promise ? `; the promise is ${shortDay(promise, today)}` : '; the promise is kept'}
+      Finishes <strong>{shortDay(to, today)}</strong>, was {shortDay(from, today)}
+      {promise === null ? '' : to > promise ? `; promised ${shortDay(promise, today)}` : '; the promised date is met'}
     </Line>
   );
 }

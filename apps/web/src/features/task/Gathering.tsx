@@ -47,7 +47,7 @@ export function DeliverableChoice({ task, onEdit }: EditorProps) {
     };
     return <NewDeliverable engagementId={task.engagement.id} onAdded={added} onCancel={() => setNew(false)} />;
   }
-  const choices = plan && [{ id: NONE, name: 'None' }, ...plan.deliverables, { id: 'new', name: 'A new one…' }];
+  const choices = plan && [{ id: NONE, name: 'None' }, ...plan.deliverables, { id: 'new', name: 'New deliverable…' }];
   return (
     <Choose
       label="Deliverable"
@@ -109,7 +109,7 @@ function LabelsForm({ task, onEdit, onClose }: EditorProps & { readonly onClose:
   });
   return (
     <SmallForm form={form} action="Save">
-      <Field {...form.bind('labels')} label="Labels, with commas between" autoFocus />
+      <Field {...form.bind('labels')} label="Labels, separated by commas" autoFocus />
     </SmallForm>
   );
 }
@@ -172,7 +172,7 @@ function FirstSubtask({ task, title, onDecide }: FirstProps) {
   const own = task.estimateMinutes === null ? count(task.days, 'day') : `${count(task.days, 'day')} and ${hourWords(task.estimateMinutes)}`;
   return (
     <div role="group" aria-label={`Add ${title}`}>
-      <Note $isSmall>From then on its subtasks decide: its own {own} no longer count.</Note>
+      <Note $isSmall>Its subtasks then set dates and effort; its own {own} no longer count.</Note>
       <Trouble words={error?.message ?? null} />
       {effect === undefined ? null : <EffectWords effect={effect} today={today} taskId={task.id} />}
       <Inline as="span">

@@ -31,7 +31,7 @@ function KeepForm({ task, onClose }: { readonly task: TaskSheet; readonly onClos
     send: async (input) => {
       await performOrThrow({
         send: () => call<SavedBack>('POST', `/engagements/${task.engagement.id}/template`, input),
-        said: ({ notes }) => [`“${input.name.trim()}” is in the library.`, ...notes].join(' '),
+        said: ({ notes }) => [`“${input.name.trim()}” is saved in the library.`, ...notes].join(' '),
       });
       onClose();
     },

@@ -35,9 +35,9 @@ export function OutsideEditor({ task, onEdit }: { readonly task: TaskSheet; read
   const brief = task.outside === null ? null : briefWords(task.outside, today);
   return (
     <DialogTrigger>
-      <ValueButton aria-label={task.outside === null ? 'Done outside: no' : `Done outside by ${task.outside.maker}`}>
+      <ValueButton aria-label={task.outside === null ? 'Outside maker: none' : `Outside maker: ${task.outside.maker}`}>
         {task.outside === null || brief === null ? (
-          <Quiet>no, the crew does it</Quiet>
+          <Quiet>none</Quiet>
         ) : (
           <span>
             {task.outside.maker} · <span style={brief.isLate ? { color: 'var(--brick)', fontWeight: 650 } : undefined}>{brief.text}</span>
@@ -45,7 +45,7 @@ export function OutsideEditor({ task, onEdit }: { readonly task: TaskSheet; read
         )}
       </ValueButton>
       <PopoverPanel $isWhole>
-        <EditorPanel aria-label={`Done outside: ${task.title}`}>
+        <EditorPanel aria-label={`Outside maker of ${task.title}`}>
           {({ close }) => <OutsideForm task={task} onEdit={onEdit} onClose={close} />}
         </EditorPanel>
       </PopoverPanel>
@@ -111,25 +111,25 @@ function OutsideForm({ task: now, onEdit, onClose }: FormProps) {
   const other =
     before === null ? null : (
       <Button kind="quiet" onPress={() => void remove()}>
-        Not outside any more
+        Remove outside maker
       </Button>
     );
   return (
     <PreviewedForm {...{ form, seen, isChanged, other }} taskId={task.id} action="Save" onCancel={onClose}>
       <Field
         {...form.bind('maker')}
-        label="Who makes it"
+        label="Outside maker"
         autoFocus={before === null}
         placeholder="A workshop, a printer, a studio"
         isTight
         error={form.bind('outside').error}
       />
       <Pair>
-        <Field {...form.bind('turnaround')} label="They take, days" inputMode="numeric" isTight />
-        <Field {...form.bind('buffer')} label="Our buffer, days" inputMode="numeric" isTight />
+        <Field {...form.bind('turnaround')} label="Turnaround, working days" inputMode="numeric" isTight />
+        <Field {...form.bind('buffer')} label="Our buffer, working days" inputMode="numeric" isTight />
       </Pair>
-      <DayField {...form.bind('neededOn')} label="Needed on" today={today} placeholder="when what waits for it begins" isTight />
-      <Choose {...form.bind('state')} label="How far it is" choices={OUTSIDE_STATE.map((id) => ({ id, name: OUTSIDE_STATE_WORDS[id] }))} />
+      <DayField {...form.bind('neededOn')} label="Needed on" today={today} placeholder="when the next task starts" isTight />
+      <Choose {...form.bind('state')} label="Progress" choices={OUTSIDE_STATE.map((id) => ({ id, name: OUTSIDE_STATE_WORDS[id] }))} />
       {wanted instanceof Unreadable ? null : (
         <Note $isSmall>The brief goes out {count(wanted.turnaroundDays + wanted.bufferDays, 'working day')} before it is needed.</Note>
       )}

@@ -48,7 +48,7 @@ export function PageLinkList({ pageLinks, onChange }: PageLinkListProps) {
             {onChange === undefined ? null : (
               <Button
                 kind="quiet"
-                aria-label={`Take ${link.title} away`}
+                aria-label={`Remove ${link.title}`}
                 onPress={() => onChange(pageLinks.filter((other) => other !== link))}
               >
                 ✕

@@ -191,7 +191,7 @@ function PlanFacts(part: PartProps) {
     <>
       <Fact name="Who">
         <WhoEditor task={task} onEdit={onEdit}>
-          <ValueButton isDisabled={isMine} aria-label={`Who: ${task.assignees.map((person) => person.name).join(', ') || 'nobody yet'}`}>
+          <ValueButton isDisabled={isMine} aria-label={`Who: ${task.assignees.map((person) => person.name).join(', ') || 'unassigned'}`}>
             <WhoWords task={task} />
           </ValueButton>
         </WhoEditor>
@@ -226,23 +226,23 @@ function LeadFacts({ task, onEdit }: PartProps) {
   const { today } = useWho();
   return (
     <>
-      <Fact name="Also">
+      <Fact name="Options">
         <Options>
           <Tick isSelected={task.isShownToClient} onChange={(isShownToClient) => void onEdit({ isShownToClient })}>
-            client sees it
+            Visible to client
           </Tick>
           <Tick isSelected={task.isChargeable} onChange={(isChargeable) => void onEdit({ isChargeable })}>
-            client pays for it
+            Chargeable
           </Tick>
           <Tick isSelected={task.mayStartEarly} onChange={(mayStartEarly) => void onEdit({ mayStartEarly })}>
-            may begin before its phase
+            Can start before its phase
           </Tick>
         </Options>
       </Fact>
       <Fact name="Repeats">
         <RepeatsValue task={task} today={today} />
       </Fact>
-      <Fact name="Outside">
+      <Fact name="Outside maker">
         <OutsideEditor task={task} onEdit={onEdit} />
       </Fact>
       <Fact name="Deliverable">
@@ -265,7 +265,7 @@ function Enclosed({ task, onEdit, isMine }: PartProps) {
     <>
       <FileList
         files={task.files.map((file) => ({ ...file, detail: `${file.addedBy ?? 'somebody'}, ${instantWords(file.addedAt, me)}` }))}
-        note="Whoever does it has them at hand. Drop one here."
+        note="For whoever does the task. Drop files here."
         onAdd={(added, replaced) => setFiles([...fileIds.filter((id) => !replaced.includes(id)), ...added.map((file) => file.id)])}
         onRemove={(id) => setFiles(fileIds.filter((other) => other !== id))}
       />
@@ -293,7 +293,7 @@ function Drift({ task, today }: { readonly task: Task; readonly today: IsoDay })
   if (baselineStart === null || baselineDue === null || baselineDue === due) return null;
   return (
     <Line>
-      {due > baselineDue ? 'Later' : 'Earlier'} than promised: {spanWords(baselineStart, baselineDue, today)}
+      {due > baselineDue ? 'Later' : 'Earlier'} than the baseline: {spanWords(baselineStart, baselineDue, today)}
     </Line>
   );
 }
@@ -306,7 +306,7 @@ function statusWords(task: Task): string {
 
 function WhoWords({ task }: { readonly task: Task }) {
   if (task.kind === 'client') return <Tag>client</Tag>;
-  if (task.assignees.length === 0) return <Tag>{task.role ?? 'nobody yet'}</Tag>;
+  if (task.assignees.length === 0) return <Tag>{task.role ?? 'unassigned'}</Tag>;
   return (
     <>
       {task.assignees.map((person) => (

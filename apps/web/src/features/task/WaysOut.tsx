@@ -30,7 +30,7 @@ export function WaysOut({ ways, engagement }: WaysProps) {
   if (offered.length === 0) return null;
   return (
     <SheetPart>
-      <h3>What else can happen</h3>
+      <h3>Other outcomes</h3>
       {offered.map((way) => {
         const isOpen = open === `${way.taskId} ${way.id}`;
         const close = (): void => setOpen(null);

@@ -69,10 +69,10 @@ function WhenForm({ task: now, today, onEdit, onClose }: WhenProps & { readonly 
       {task.realStart === null ? (
         <DayField {...form.bind('start')} label="First day" today={today} />
       ) : (
-        <Note $isSmall>It began {dayWords(task.realStart, today)}.</Note>
+        <Note $isSmall>Started on {dayWords(task.realStart, today)}.</Note>
       )}
       {task.isGroup ? (
-        <Note $isSmall>Its subtasks decide how long it takes.</Note>
+        <Note $isSmall>Its subtasks set its length.</Note>
       ) : (
         <Field {...form.bind('days')} label="Working days" inputMode="numeric" />
       )}
@@ -106,13 +106,13 @@ function Rule({ task, isKept, start, today, onFree }: RuleProps) {
   return (
     <Note $isSmall>
       {isKept && start !== ''
-        ? 'The planner never moves it, and says when the plan cannot keep it.'
+        ? 'The planner never moves it, and warns if the plan cannot meet it.'
         : isFree
-          ? 'The planner places it as early as it can be.'
-          : `It begins ${dayWords(start === task.start ? (task.notBefore ?? start) : start, today)} at the earliest, later when what it waits for is later. `}
+          ? 'Scheduled as early as possible.'
+          : `Starts ${dayWords(start === task.start ? (task.notBefore ?? start) : start, today)} at the earliest, or later if it has to wait. `}
       {isFree || isKept ? null : (
         <Button kind="text" onPress={onFree}>
-          As soon as it can
+          As soon as possible
         </Button>
       )}
     </Note>

@@ -23,7 +23,7 @@ describe('what a change would do', () => {
   };
 
   test('says that nothing moves when nothing does', () => {
-    expect(effectText(stillEffect)).toBe('No other task movesAll done by 11 Dec, as before');
+    expect(effectText(stillEffect)).toBe('No other task movesFinishes 11 Dec, as before');
   });
 
   test('names the task itself, then three of the others and that there are more', () => {
@@ -34,8 +34,8 @@ describe('what a change would do', () => {
   });
 
   test.each<[IsoDay, string]>([
-    ['2026-12-15', 'was 11 Dec; the promise is kept'],
-    ['2026-12-22', 'was 11 Dec; the promise is 18 Dec'],
+    ['2026-12-15', 'was 11 Dec; the promised date is met'],
+    ['2026-12-22', 'was 11 Dec; promised 18 Dec'],
   ])('a finish on %s against the promise', (to, words) => {
     expect(effectText({ ...stillEffect, finish: { from: '2026-12-11', to } })).toContain(words);
   });
@@ -47,8 +47,8 @@ describe('what a change would do', () => {
       overloads: [{ person, minutes: 390, firstDay: '2026-11-26' }],
       newConflicts: [{ id: 'm', title: 'Opening', days: 2, fixedDay: null }],
     });
-    expect(text).toContain('Ines goes over by 6.5 h, from Thu 26 Nov');
-    expect(text).toContain('“Opening” is short by 2 days');
+    expect(text).toContain('Ines would be 6.5 h over from Thu 26 Nov');
+    expect(text).toContain('“Opening” misses its date by 2 days');
   });
 });
 

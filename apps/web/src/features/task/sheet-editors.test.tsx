@@ -43,7 +43,7 @@ describe('what it waits for', () => {
 
   test('is said in words, with the kind and the days between', async () => {
     await open('dependencies', { waitsFor, after });
-    expect(screen.getByRole('button', { name: 'Edit dependency on Posts dug' }).textContent).toBe('begins with it, 2 days later');
+    expect(screen.getByRole('button', { name: 'Edit dependency on Posts dug' }).textContent).toBe('starts with it, 2 days later');
   });
 
   test('a new dependency is found by typing, shown with what it would do, and stands beside the others', async () => {
@@ -69,8 +69,8 @@ describe('what it waits for', () => {
     const message = 'These wait on each other: Signs set → Posts dug → Signs set. Remove one link.';
     page.network.answer('POST /tasks/t1/preview', 409, { code: 'waits-in-a-loop', message });
     await press('Edit dependency on Posts dug');
-    await userEvent.clear(await screen.findByLabelText(/Working days between/));
-    await userEvent.type(screen.getByLabelText(/Working days between/), '0');
+    await userEvent.clear(await screen.findByLabelText(/Lag in working days/));
+    await userEvent.type(screen.getByLabelText(/Lag in working days/), '0');
     expect((await screen.findByRole('alert')).textContent).toBe(message);
     expect(screen.getByRole('button', { name: 'Save' }).hasAttribute('disabled')).toBe(true);
   });
@@ -103,10 +103,10 @@ describe('done outside', () => {
 
   test('is given a maker, how long they take and our buffer', async () => {
     const page = await open('makes');
-    await press('Done outside: no');
-    await userEvent.type(await screen.findByLabelText('Who makes it'), 'Pane & Sons');
-    await userEvent.clear(screen.getByLabelText('They take, days'));
-    await userEvent.type(screen.getByLabelText('They take, days'), '6');
+    await press('Outside maker: none');
+    await userEvent.type(await screen.findByLabelText('Outside maker'), 'Pane & Sons');
+    await userEvent.clear(screen.getByLabelText('Turnaround, working days'));
+    await userEvent.type(screen.getByLabelText('Turnaround, working days'), '6');
     expect(screen.getByText('The brief goes out 8 working days before it is needed.')).toBeTruthy();
     await press('Save');
     await waitFor(() =>
@@ -119,8 +119,8 @@ describe('done outside', () => {
 
   test('comes back into the house', async () => {
     const page = await open('back', { outside });
-    await press('Done outside by Pane & Sons');
-    await userEvent.click(await screen.findByRole('button', { name: 'Not outside any more' }));
+    await press('Outside maker: Pane & Sons');
+    await userEvent.click(await screen.findByRole('button', { name: 'Remove outside maker' }));
     await waitFor(() => expect(lastEdit(page)).toEqual({ version: 3, outside: null }));
   });
 });
@@ -130,7 +130,7 @@ describe('gathering', () => {
     expect(wordsTyped(' glass, room 2,, glass ')).toEqual(['glass', 'room 2']);
     const page = await open('labels', { labels: ['glass'] });
     await press('Labels: glass');
-    const field = await screen.findByLabelText('Labels, with commas between');
+    const field = await screen.findByLabelText('Labels, separated by commas');
     await userEvent.type(field, ', room 2{Enter}');
     await waitFor(() => expect(lastEdit(page)).toEqual({ version: 3, labels: ['glass', 'room 2'] }));
   });
@@ -139,7 +139,7 @@ describe('gathering', () => {
     const page = await open('things');
     page.network.answer('POST /engagements/things/deliverables', 201, { id: 'd2' });
     await press(/Deliverable/);
-    await userEvent.click(await screen.findByRole('option', { name: 'A new one…' }));
+    await userEvent.click(await screen.findByRole('option', { name: 'New deliverable…' }));
     await userEvent.type(await screen.findByLabelText('Name of the new deliverable'), 'Opening film{Enter}');
     await waitFor(() => expect(lastEdit(page)).toEqual({ version: 3, deliverableId: 'd2' }));
     expect(page.sent().find(({ request }) => request.endsWith('/deliverables'))?.body).toEqual({ name: 'Opening film' });
@@ -172,7 +172,7 @@ describe('gathering', () => {
 
 test('days that are not those promised are said', async () => {
   await open('drift', { due: '2026-12-02', baselineStart: '2026-11-25', baselineDue: '2026-11-30' });
-  expect(screen.getByText('Later than promised: 25 – 30 Nov')).toBeTruthy();
+  expect(screen.getByText('Later than the baseline: 25 – 30 Nov')).toBeTruthy();
 });
 
 test('somebody with only their own tasks reads all this and changes none of it', async () => {
@@ -189,7 +189,7 @@ describe('when', () => {
     const day = await screen.findByLabelText('First day');
     await userEvent.clear(day);
     await userEvent.type(day, '2 dec');
-    expect(screen.getByText(/It begins Wed 2 Dec at the earliest/)).toBeTruthy();
+    expect(screen.getByText(/Starts Wed 2 Dec at the earliest/)).toBeTruthy();
     await userEvent.click(screen.getByText('Fix to this date'));
     expect(screen.getByText(/The planner never moves it/)).toBeTruthy();
     await press('Save');
@@ -206,7 +206,7 @@ describe('when', () => {
   test('what has begun says so, and only its length changes', async () => {
     await open('begun', { realStart: '2026-11-20', status: 'active' });
     await press(/25 Nov/);
-    expect(await screen.findByText('It began Fri 20 Nov.')).toBeTruthy();
+    expect(await screen.findByText('Started on Fri 20 Nov.')).toBeTruthy();
     expect(screen.queryByLabelText('First day')).toBeNull();
   });
 });

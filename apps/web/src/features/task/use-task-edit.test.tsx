@@ -40,7 +40,7 @@ test('a change is sent with the version that was read, and what moved is told', 
   const hook = editing();
   await act(async () => expect(await hook.current.edit(planTask, { days: 6 })).toBe(true));
   expect(network.asked.find(({ method }) => method === 'PATCH')?.body).toEqual({ version: 3, days: 6 });
-  expect(screen.getByText('“Signs set” saved. 1 task moved. All done by 15 Dec, was 11 Dec.')).toBeTruthy();
+  expect(screen.getByText('“Signs set” saved. 1 task moved. Finishes 15 Dec, was 11 Dec.')).toBeTruthy();
 });
 
 test('a status is on the screen before the server has answered', async () => {

@@ -129,6 +129,6 @@ export function savedWords(done: string, effect: PlanEffect | null, today: IsoDa
   const moved = effect.moves.length;
   if (moved > 0) parts.push(`${count(moved, 'task')} moved.`);
   if (effect.finish.from !== effect.finish.to)
-    parts.push(`All done by ${shortDay(effect.finish.to, today)}, was ${shortDay(effect.finish.from, today)}.`);
+    parts.push(`Finishes ${shortDay(effect.finish.to, today)}, was ${shortDay(effect.finish.from, today)}.`);
   return parts.join(' ');
 }

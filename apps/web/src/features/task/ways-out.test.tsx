@@ -31,7 +31,7 @@ test('a loop says which round it would be and that it is more than agreed, and i
   expect((await screen.findByText('Round 3 of 2')).parentElement?.textContent).toContain('more than was agreed with the client');
   page.network.answer('POST /engagements/e1/rounds', 200, { changeId: 'c1', effect: stillEffect });
   await userEvent.click(await screen.findByRole('button', { name: 'Start round 3' }));
-  await screen.findByText(/^Round 3 of .* has started\. No task moved\.$/);
+  await screen.findByText(/^Round 3 of .* has started\. No tasks moved\.$/);
   expect(page.sent().at(-1)).toEqual({ request: 'POST /engagements/e1/rounds', body: { taskId: loop.taskId, wayId: loop.id } });
   page.network.answer('POST /changes/c1/undo', 200, { changeId: 'c2', kept: [] });
   await userEvent.click(screen.getByRole('button', { name: 'Undo' }));

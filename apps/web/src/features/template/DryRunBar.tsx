@@ -60,8 +60,8 @@ export function DryRunBar({ run, day, isBack, problem, today, onAsk }: RunProps)
       <Segmented
         label="Plan from"
         parts={[
-          { id: 'start', name: 'From a start' },
-          { id: 'promise', name: 'Back from a promise' },
+          { id: 'start', name: 'From start date' },
+          { id: 'promise', name: 'Back from promised date' },
         ]}
         value={isBack ? 'promise' : 'start'}
         onChange={(mode) => onAsk(mode, mode === 'promise' ? run.finish : run.start)}
@@ -82,7 +82,7 @@ export function DryRunBar({ run, day, isBack, problem, today, onAsk }: RunProps)
       </span>
       {run.late === null || !isBack ? null : (
         <Outcome $tone="bad">
-          {count(run.late.days, 'working day')} too late: begun {dayWords(run.late.start, today)}, it ends{' '}
+          {count(run.late.days, 'working day')} too late: starting {dayWords(run.late.start, today)}, it ends{' '}
           {dayWords(run.late.finish, today)}
         </Outcome>
       )}

@@ -2,7 +2,7 @@ import styled from 'styled-components';
 import { Button } from '../../ui/Button.tsx';
 import { count } from '../../words/format.ts';
 
-/** Why a file was not kept, with every fault and its place in the file. */
+/** Why a file was not imported, with every fault and its place in the file. */
 export interface ImportTrouble {
   readonly name: string;
   readonly message: string;
@@ -37,7 +37,7 @@ export async function readFile(file: File): Promise<{ readonly json: object } | 
   } catch {
     // It is said below: what the parser says helps nobody.
   }
-  return { trouble: { ...none, message: 'This file is no JSON. Export a template to see how one looks.' } };
+  return { trouble: { ...none, message: 'This file is not JSON. Export a template to see the format.' } };
 }
 
 /** All that is wrong with a file at once: nothing of it was kept. */
@@ -46,10 +46,10 @@ export function ImportNote({ trouble, onClose }: { readonly trouble: ImportTroub
   return (
     <Note role="alert">
       <strong>
-        {name} was not kept{faults.length > 0 ? `: ${count(faults.length, 'fault')}` : ''}
+        {name} was not imported{faults.length > 0 ? `: ${count(faults.length, 'fault')}` : ''}
       </strong>
       {faults.length === 0 ? <p>{message}</p> : null}
-      <ul tabIndex={0} aria-label="Faults of the file">
+      <ul tabIndex={0} aria-label="Faults in the file">
         {faults.map((fault) => (
           <li key={`${fault.at} ${fault.message}`}>
             <code>{fault.at}</code> {fault.message}

@@ -13,7 +13,7 @@ export function useKeptTasks() {
     .map(({ id, name, taskCount, effortMinutes }) => ({
       id,
       name,
-      detail: [taskCount > 1 ? count(taskCount, 'task') : '', effortMinutes === 0 ? 'no effort of ours' : hourWords(effortMinutes)]
+      detail: [taskCount > 1 ? count(taskCount, 'task') : '', effortMinutes === 0 ? 'no effort for us' : hourWords(effortMinutes)]
         .filter((word) => word !== '')
         .join(', '),
     }));
@@ -27,7 +27,7 @@ interface KeptPickerProps {
 /** Chooses a kept task; with none in the library it says how one gets there. */
 export function KeptChoice({ value, onChange }: KeptPickerProps) {
   const kept = useKeptTasks();
-  if (kept?.length === 0) return <Note>No task is kept in the library yet. “Save as template” on a task’s sheet keeps a good one.</Note>;
+  if (kept?.length === 0) return <Note>No saved tasks yet. Use “Save as template” on a task to add one.</Note>;
   return <Choose label="Saved task" isTight choices={kept} value={value} onChange={onChange} />;
 }
 

@@ -35,16 +35,16 @@ const Row = styled.form`
   }
 `;
 
-/** Who can do a step: every role, the client, or nobody yet; undefined until the roles are known. */
+/** Who can do a step: every role, the client, or unassigned; undefined until the roles are known. */
 export function useLaneChoices(): readonly Choice[] | undefined {
   const roles = useCrew().data?.roles;
-  return roles && [...roles, { id: CLIENT_LANE, name: 'The client' }, { id: NOBODY_LANE, name: 'Nobody yet' }];
+  return roles && [...roles, { id: CLIENT_LANE, name: 'The client' }, { id: NOBODY_LANE, name: 'Unassigned' }];
 }
 
 type NextKind = 'new' | 'step' | 'ending';
 const NEXT: readonly { readonly id: NextKind; readonly name: string }[] = [
   { id: 'new', name: 'a new step' },
-  { id: 'step', name: 'a step that is there' },
+  { id: 'step', name: 'an existing step' },
   { id: 'ending', name: 'it ends' },
 ];
 

@@ -62,7 +62,7 @@ function Phases({ sourceId, without, row, onPick }: PickerProps & { readonly sou
   const [place, setPlace] = useState(AT_END);
   if (source === undefined) return <Loading rows={2} />;
   const phases = source.content.phases.filter((phase) => !without.includes(phase.id));
-  if (phases.length === 0) return <Hint>All of it is in there already.</Hint>;
+  if (phases.length === 0) return <Hint>All its phases are already here.</Hint>;
   const ids = chosen ?? (phases.length === 1 ? phases.map((phase) => phase.id) : []);
   return (
     <>
@@ -85,7 +85,7 @@ function Phases({ sourceId, without, row, onPick }: PickerProps & { readonly sou
         isDisabled={ids.length === 0}
         onPress={() => onPick(source, ids, place === AT_END ? undefined : place === AT_BEGINNING ? null : place)}
       >
-        {row === undefined ? `Put ${count(ids.length, 'phase')} at the end` : `Add ${count(ids.length, 'phase')} here`}
+        {row === undefined ? `Add ${count(ids.length, 'phase')} at the end` : `Add ${count(ids.length, 'phase')} here`}
       </Button>
     </>
   );

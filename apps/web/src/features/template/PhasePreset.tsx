@@ -80,7 +80,7 @@ function PhaseFields({ editor, phase, set }: Pick<PhasePresetProps, 'editor' | '
   return (
     <PhaseWords>
       <Field
-        label="While it runs, every list says"
+        label="State line while this phase runs"
         value={phase.stateLine}
         onChange={(stateLine) => set({ stateLine })}
         error={fault?.message}
@@ -148,7 +148,7 @@ export function Rounds({ phase, isNeeded, set }: { readonly phase: TemplatePhase
   return (
     <Choose
       label="Rounds agreed with the client"
-      choices={isNeeded ? choices : [{ id: NONE, name: 'Nothing repeats' }, ...choices]}
+      choices={isNeeded ? choices : [{ id: NONE, name: 'No rounds' }, ...choices]}
       value={phase.rounds === null ? NONE : String(phase.rounds)}
       onChange={(id) => set({ rounds: id === NONE ? null : Number(id) })}
     />

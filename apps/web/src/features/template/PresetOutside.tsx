@@ -27,14 +27,14 @@ export function PresetOutside({ task, set }: PresetPartProps) {
     <SheetPart>
       <h3>Done outside</h3>
       <Typed
-        label="Who makes it"
+        label="Outside maker"
         value={outside.maker}
         read={(text) => (text.trim() === '' ? null : { outside: { ...outside, maker: text.trim() } })}
         set={set}
       />
       <Days>
         <Typed
-          label="They take, days"
+          label="Turnaround, working days"
           value={String(outside.turnaroundDays)}
           read={(text) => {
             const turnaroundDays = days(text);
@@ -43,7 +43,7 @@ export function PresetOutside({ task, set }: PresetPartProps) {
           set={set}
         />
         <Typed
-          label="Our buffer, days"
+          label="Our buffer, working days"
           value={String(outside.bufferDays)}
           read={(text) => {
             const bufferDays = days(text);
@@ -53,7 +53,7 @@ export function PresetOutside({ task, set }: PresetPartProps) {
         />
       </Days>
       <Button kind="text" onPress={() => set({ outside: null })}>
-        Not outside any more
+        Remove outside maker
       </Button>
     </SheetPart>
   );

@@ -17,8 +17,8 @@ const DependencyForm = styled.div`
 `;
 
 const ANCHORS: readonly { readonly id: TemplateTask['anchor']['at']; readonly name: string; readonly days: string }[] = [
-  { id: 'phase-start', name: 'begins after the phase begins', days: 'Days after the phase begins' },
-  { id: 'engagement-start', name: 'begins after the engagement begins', days: 'Days after the engagement begins' },
+  { id: 'phase-start', name: 'starts after the phase starts', days: 'Days after the phase starts' },
+  { id: 'engagement-start', name: 'starts after the engagement starts', days: 'Days after the engagement starts' },
   { id: 'before-phase-end', name: 'ends before the phase ends', days: 'Days before the phase ends' },
   { id: 'before-promise', name: 'ends before the promise', days: 'Days before the promise' },
 ];
@@ -38,7 +38,7 @@ export function PresetWhen({
       {isGroup ? <Note $isSmall>Its subtasks decide its length and effort.</Note> : null}
       <Choose
         isTight
-        label="When nothing pushes it, it"
+        label="Unless something delays it, it"
         choices={anchors}
         value={task.anchor.at}
         onChange={(at) => set({ anchor: { ...task.anchor, at: at as TemplateTask['anchor']['at'] } })}
@@ -115,7 +115,7 @@ export function PresetDependencies({ task, content, set }: PresetPartProps & { r
           />
           <Button
             kind="quiet"
-            aria-label={`Do not wait for ${titleOf(dependency.taskId)}`}
+            aria-label={`Remove dependency on ${titleOf(dependency.taskId)}`}
             onPress={() => set({ after: task.after.filter((other) => other.taskId !== dependency.taskId) })}
           >
             ✕
@@ -123,9 +123,9 @@ export function PresetDependencies({ task, content, set }: PresetPartProps & { r
         </DependencyForm>
       ))}
       <Choose
-        label="Another task to wait for"
+        label="New dependency"
         isLabelHidden
-        placeholder="Wait for another task"
+        placeholder="Add dependency"
         choices={others.map((other) => ({ id: other.id, name: other.title }))}
         value={null}
         onChange={(taskId) => set({ after: [...task.after, { taskId, type: 'FS', lag: 0 }] })}

@@ -30,7 +30,7 @@ export function SavingNote({ editor }: { readonly editor: TemplateEditor }) {
   if (saving.kind === 'met') {
     return (
       <Strip $isBad={false} role="alert">
-        <span>Somebody changed this template since you opened it. Nothing of yours is lost: choose whose it shall be.</span>
+        <span>Somebody changed this template since you opened it. Nothing is lost: choose which version to keep.</span>
         <Button kind="primary" onPress={keepMine}>
           Keep my version
         </Button>
@@ -42,12 +42,12 @@ export function SavingNote({ editor }: { readonly editor: TemplateEditor }) {
     return (
       <Strip $isBad={false} role="alert">
         <span>
-          You left changes unsaved {instantWords(draft.at, me)}: {draft.why}
+          You have unsaved changes {instantWords(draft.at, me)}: {draft.why}
         </span>
         <Button kind="primary" onPress={editor.resumeDraft}>
-          Go on with them
+          Continue editing
         </Button>
-        <Button onPress={editor.discardDraft}>Discard them</Button>
+        <Button onPress={editor.discardDraft}>Discard changes</Button>
       </Strip>
     );
   }
@@ -67,10 +67,10 @@ export function KeepButton({ editor }: { readonly editor: TemplateEditor }) {
   return (
     <DialogTrigger>
       <Button kind="primary" isDisabled={saving.kind !== 'saved'}>
-        Keep as version {view.version + 1}…
+        Save as version {view.version + 1}…
       </Button>
       <PopoverPanel>
-        <FormDialog $width={300} aria-label={`Keep as version ${view.version + 1}`}>
+        <FormDialog $width={300} aria-label={`Save as version ${view.version + 1}`}>
           {({ close }) => <KeepForm editor={editor} onClose={close} />}
         </FormDialog>
       </PopoverPanel>
@@ -86,14 +86,14 @@ function KeepForm({ editor, onClose }: { readonly editor: TemplateEditor; readon
     input: ({ note }) => ({ revision: editor.view.revision, note }),
     send: async ({ note = '' }) => {
       if (!(await editor.keepVersion(note))) return;
-      notify(`Version ${next} kept. What runs stays on the version it began from.`);
+      notify(`Version ${next} saved. Running engagements keep the version they were made from.`);
       onClose();
     },
   });
   return (
     <SmallForm form={form} action="Save">
-      <Note>Engagements start from it from now on. What runs already does not change.</Note>
-      <Field {...form.bind('note')} label="What is new in it" isTight autoFocus placeholder="e.g. Oak takes longer" />
+      <Note>New engagements use it from now on. Running ones do not change.</Note>
+      <Field {...form.bind('note')} label="What changed" isTight autoFocus placeholder="e.g. Oak takes longer" />
     </SmallForm>
   );
 }

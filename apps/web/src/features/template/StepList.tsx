@@ -104,7 +104,7 @@ function StepLine({ task, editor, isReadOnly, onOpen }: StepListProps & { readon
   const { content, edit } = editor;
   const roles = useCrew().data?.roles ?? [];
   const [adding, setAdding] = useState(false);
-  const who = task.kind === 'client' ? 'the client' : (roles.find((role) => role.id === task.roleId)?.name ?? 'nobody yet');
+  const who = task.kind === 'client' ? 'the client' : (roles.find((role) => role.id === task.roleId)?.name ?? 'unassigned');
   const next = content.tasks.filter((other) => other.parentId === null && other.after.some((dependency) => dependency.taskId === task.id));
   const ways = content.ways.filter((way) => way.fromId === task.id);
   const parts = content.tasks.filter((other) => other.parentId === task.id).length;
@@ -140,7 +140,7 @@ function StepLine({ task, editor, isReadOnly, onOpen }: StepListProps & { readon
           <Toned key={way.id} as="li" $tone={way.toId === null ? 'quiet' : 'waiting'}>
             when “{way.reason}” → {way.toId === null ? way.ending : `back to ${titleOf(content, way.toId)}`}
             {isReadOnly ? null : (
-              <Button kind="quiet" aria-label={`Without the way out ${way.reason}`} onPress={() => edit(removeWay(way.id))}>
+              <Button kind="quiet" aria-label={`Remove outcome ${way.reason}`} onPress={() => edit(removeWay(way.id))}>
                 ✕
               </Button>
             )}

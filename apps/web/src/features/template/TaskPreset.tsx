@@ -32,12 +32,12 @@ const PartLine = styled.div`
 `;
 
 const KINDS: readonly { readonly id: string; readonly name: string; readonly detail: string }[] = [
-  { id: 'work', name: 'Work', detail: 'somebody of the crew does it' },
-  { id: 'client', name: 'The client does it', detail: 'waits on the client, no effort of ours' },
+  { id: 'work', name: 'Work', detail: 'someone on the crew does it' },
+  { id: 'client', name: 'The client does it', detail: 'waits on the client, no effort for us' },
   { id: 'review', name: 'Review', detail: 'somebody decides about a file or a text' },
-  { id: 'meeting', name: 'Meeting', detail: 'people come together' },
-  { id: 'order', name: 'Order', detail: 'a thing is bought' },
-  { id: 'milestone', name: 'Milestone', detail: 'a moment, without length' },
+  { id: 'meeting', name: 'Meeting', detail: 'people meet' },
+  { id: 'order', name: 'Order', detail: 'something is bought' },
+  { id: 'milestone', name: 'Milestone', detail: 'a point in time, no duration' },
 ];
 const NONE = 'none';
 const Stack = styled.div`
@@ -83,7 +83,7 @@ export function TaskPreset({ editor, task, onOpen, onClose }: PresetProps) {
       <PresetOutside task={task} set={set} />
       <FileList
         files={task.files.map((file) => ({ ...file, id: file.fileId }))}
-        note="They go along into every engagement. Drop one here."
+        note="Copied into every engagement. Drop files here."
         onAdd={(added, replaced) =>
           set({
             files: [
@@ -131,13 +131,13 @@ function Who({ task, set }: PresetPartProps) {
           <Choose
             isTight
             label="Role"
-            choices={crew && [{ id: NONE, name: 'Nobody yet' }, ...crew.roles]}
+            choices={crew && [{ id: NONE, name: 'Unassigned' }, ...crew.roles]}
             value={task.roleId ?? NONE}
             onChange={(id) => set({ roleId: id === NONE ? null : id })}
           />
           <Choose
             isTight
-            label="Somebody in particular"
+            label="Person"
             choices={crew && [{ id: NONE, name: 'Whoever has the role' }, ...crew.people]}
             value={task.personId ?? NONE}
             onChange={(id) => set({ personId: id === NONE ? null : id })}
@@ -162,7 +162,7 @@ function Helpers({ task: { roleId, personId, helperRoleIds, helperPersonIds }, s
   return (
     <Choose
       isTight
-      label={helping.length === 0 ? 'Who helps' : `Who helps: ${helping.map(({ name }) => name).join(', ')}`}
+      label={helping.length === 0 ? 'Helpers' : `Helpers: ${helping.map(({ name }) => name).join(', ')}`}
       placeholder="Add or remove a role or a person"
       choices={all && [...helping.map(({ id, name }) => ({ id, name: `Remove ${name}` })), ...all.filter((one) => !helps(one))]}
       value={null}
@@ -220,12 +220,12 @@ function More({ task, set }: PresetPartProps) {
         onChange={(priority) => set({ priority })}
       />
       <Typed
-        label="Deliverable, the thing the client gets"
+        label="Deliverable"
         value={task.deliverable ?? ''}
         read={(text) => ({ deliverable: text.trim() === '' ? null : text.trim() })}
         set={set}
       />
-      <Typed label="Labels, with commas between" value={task.labels.join(', ')} read={(text) => ({ labels: wordsTyped(text) })} set={set} />
+      <Typed label="Labels, separated by commas" value={task.labels.join(', ')} read={(text) => ({ labels: wordsTyped(text) })} set={set} />
       <Tick isSelected={task.isShownToClient} onChange={(isShownToClient) => set({ isShownToClient })}>
         Shown to the client
       </Tick>

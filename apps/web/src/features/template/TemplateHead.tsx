@@ -79,11 +79,11 @@ export function TemplateTools({ shape, editor, isReadOnly, onShape }: ToolsProps
   return (
     <Tools>
       <Segmented
-        label="Look at it as"
+        label="View"
         parts={[
           { id: 'outline', name: 'Outline' },
           { id: 'map', name: 'Map' },
-          { id: 'list', name: 'Steps as a list' },
+          { id: 'list', name: 'Step list' },
         ]}
         value={shape}
         onChange={onShape}

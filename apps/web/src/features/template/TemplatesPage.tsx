@@ -82,8 +82,8 @@ const Shape = styled.span`
 
 const KINDS: readonly { readonly kind: TemplateSummary['kind']; readonly title: string; readonly note: string }[] = [
   { kind: 'engagement', title: 'Engagements', note: 'whole pieces of work, from enquiry to aftercare' },
-  { kind: 'phase', title: 'Phases', note: 'parts that go into several engagements' },
-  { kind: 'task', title: 'Tasks', note: 'worth keeping by themselves' },
+  { kind: 'phase', title: 'Phases', note: 'parts used in several engagements' },
+  { kind: 'task', title: 'Tasks', note: 'single tasks worth saving' },
 ];
 
 /** Whether each word that was typed stands in the template's name, description, phases or tasks. */
@@ -111,16 +111,16 @@ export function TemplatesPage() {
         <h1>Templates</h1>
         <Muted>
           {isArchiveShown
-            ? 'Put away: nothing starts from these, what was made from them stays'
-            : 'Work you have done well once, ready to be started again'}
+            ? 'Archived: not offered for new work; what was made from them stays'
+            : 'Work you know how to do, ready to start again'}
         </Muted>
         <Push />
         <Fixed $width={230}>
-          <Field label="" aria-label="Find a template" placeholder="Find by any of its words" isTight value={typed} onChange={setTyped} />
+          <Field label="" aria-label="Search templates" placeholder="Search templates" isTight value={typed} onChange={setTyped} />
         </Fixed>
         {archived > 0 || isArchiveShown ? (
           <Button onPress={() => setArchiveShown(!isArchiveShown)}>
-            {isArchiveShown ? 'Back to the library' : `Put away (${archived})`}
+            {isArchiveShown ? 'Back to templates' : `Archived (${archived})`}
           </Button>
         ) : null}
         {can(me, 'template.edit') ? (
@@ -150,10 +150,10 @@ function Groups({ templates, isAny }: { readonly templates: readonly TemplateSum
   if (templates.length === 0) {
     return (
       <Panel>
-        <Empty title={isAny ? 'No template has these words.' : 'There is no template yet.'}>
+        <Empty title={isAny ? 'No templates match.' : 'No templates yet.'}>
           <p>
             {isAny
-              ? 'Take a word away, or look among those put away.'
+              ? 'Try fewer words, or look in the archive.'
               : 'A template holds the phases, tasks and dependencies of a kind of work you do often.'}
           </p>
         </Empty>
@@ -188,7 +188,7 @@ function TemplateRow({ template }: { readonly template: TemplateSummary }) {
     <Row>
       <div>
         <RowLink href={`/templates/${template.id}`}>{template.name}</RowLink>
-        {template.isChanged ? <BehindTag>changes not kept yet</BehindTag> : null}
+        {template.isChanged ? <BehindTag>not saved as a version</BehindTag> : null}
         <small>{template.description}</small>
       </div>
       <div className="wide">
@@ -218,14 +218,14 @@ function RowTools({ template }: { readonly template: TemplateSummary }) {
   const navigate = useNavigate();
   const archive = (isArchived: boolean): Promise<void> => call('POST', `/templates/${template.id}/archive`, { isArchived });
   const copy = async (): Promise<void> => {
-    const body = { name: `${template.name}, a copy`, copyOf: template.id };
+    const body = { name: `${template.name} (copy)`, copyOf: template.id };
     const copied = await perform({ send: () => call<{ id: string }>('POST', '/templates', body) });
     if (copied.isDone) await navigate(`/templates/${copied.answer.id}`);
   };
   const put = (isArchived: boolean): Promise<unknown> =>
     perform({
       send: () => archive(isArchived),
-      said: `“${template.name}” ${isArchived ? 'put away' : 'is back in the library'}.`,
+      said: `“${template.name}” ${isArchived ? 'archived' : 'restored'}.`,
       undo: () => backBy(() => archive(!isArchived)),
     });
   return (
@@ -236,8 +236,8 @@ function RowTools({ template }: { readonly template: TemplateSummary }) {
         </Button>
         <PopoverPanel>
           <Menu aria-label={template.name} onAction={(key) => void (key === 'copy' ? copy() : put(key === 'archive'))}>
-            <MenuChoice id="copy">Copy it</MenuChoice>
-            {template.isArchived ? <MenuChoice id="back">Bring it back</MenuChoice> : <MenuChoice id="archive">Put it away</MenuChoice>}
+            <MenuChoice id="copy">Duplicate</MenuChoice>
+            {template.isArchived ? <MenuChoice id="back">Restore</MenuChoice> : <MenuChoice id="archive">Archive</MenuChoice>}
           </Menu>
         </PopoverPanel>
       </MenuTrigger>
@@ -252,10 +252,10 @@ function alongWords({ newFields, files }: TemplateImported): string {
 }
 
 function importedWords(kept: TemplateImported): string {
-  const missing = kept.missingRoles.length === 0 ? '' : ` Nobody here is: ${kept.missingRoles.join(', ')}; their tasks have no role.`;
+  const missing = kept.missingRoles.length === 0 ? '' : ` Roles not found: ${kept.missingRoles.join(', ')}; their tasks have no role.`;
   const unknown =
-    kept.missingPeople.length === 0 ? '' : ` Not of your crew: ${kept.missingPeople.join(', ')}; their tasks follow the role.`;
-  return `“${kept.name}” kept, with ${count(kept.phases, 'phase')} and ${count(kept.tasks, 'task')}.${alongWords(kept)}${missing}${unknown}`;
+    kept.missingPeople.length === 0 ? '' : ` People not found: ${kept.missingPeople.join(', ')}; their tasks follow the role.`;
+  return `“${kept.name}” imported with ${count(kept.phases, 'phase')} and ${count(kept.tasks, 'task')}.${alongWords(kept)}${missing}${unknown}`;
 }
 
 function ImportButton({ onTrouble }: { readonly onTrouble: (trouble: ImportTrouble | null) => void }) {

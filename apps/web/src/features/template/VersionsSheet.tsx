@@ -39,7 +39,7 @@ export function VersionsSheet({ view, onClose }: { readonly view: TemplateConten
   const { data: uses } = useTemplateUses(view.id);
   const me = useWho();
   const choices = versions && [
-    ...(view.isChanged ? [{ id: 'working', name: 'as it is now, not kept yet' }] : []),
+    ...(view.isChanged ? [{ id: 'working', name: 'current draft, not saved as a version' }] : []),
     ...versions.map(({ version, note }) => ({ id: String(version), name: `version ${version}`, detail: note })),
   ];
   const [from, setFrom] = useState(String(view.isChanged ? view.version : Math.max(1, view.version - 1)));
@@ -60,7 +60,7 @@ export function VersionsSheet({ view, onClose }: { readonly view: TemplateConten
         ))}
       </Versions>
       <SheetPart>
-        <h3>What differs</h3>
+        <h3>Differences</h3>
         {choices?.length === 1 ? (
           <Note>There is one version so far, and nothing was changed since.</Note>
         ) : (
@@ -97,11 +97,7 @@ const Use = styled.div`
 /** The engagements and templates that have it. */
 function Uses({ uses, kind }: { readonly uses: TemplateUses; readonly kind: TemplateContentView['kind'] }) {
   if (uses.engagements.length + uses.templates.length === 0) {
-    return (
-      <Note>
-        {kind === 'engagement' ? 'No engagement has begun from it yet.' : 'Neither an engagement nor another template has it yet.'}
-      </Note>
-    );
+    return <Note>{kind === 'engagement' ? 'No engagement uses it yet.' : 'Nothing uses it yet.'}</Note>;
   }
   return (
     <>
@@ -116,7 +112,7 @@ function Uses({ uses, kind }: { readonly uses: TemplateUses; readonly kind: Temp
           <HueMark $hue={use.client.hue} />
           <Link href={`/engagements/${use.id}`}>{use.name}</Link>
           <Quiet>
-            {[use.version === null ? 'has it' : `version ${use.version}`, use.state === 'finished' ? 'finished' : '']
+            {[use.version === null ? 'uses it' : `version ${use.version}`, use.state === 'finished' ? 'finished' : '']
               .filter((word) => word !== '')
               .join(' · ')}
           </Quiet>
@@ -130,7 +126,7 @@ function Difference({ id, from, to }: { readonly id: string; readonly from: stri
   const { data, error } = useDifference(id, from, to);
   if (error) return <ErrorNote error={error} />;
   if (data === undefined) return <Loading rows={2} />;
-  if (data.length === 0) return <Note>Nothing differs.</Note>;
+  if (data.length === 0) return <Note>No differences.</Note>;
   return <DifferenceLines lines={data} />;
 }
 

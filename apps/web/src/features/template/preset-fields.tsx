@@ -65,7 +65,7 @@ export function Lines({ label, add, lines, onChange }: LinesProps) {
               )
             }
           />
-          <Button kind="quiet" aria-label={`Take ${line} away`} onPress={() => onChange(lines.filter((_, other) => other !== index))}>
+          <Button kind="quiet" aria-label={`Remove ${line}`} onPress={() => onChange(lines.filter((_, other) => other !== index))}>
             ✕
           </Button>
         </Inline>

@@ -96,7 +96,7 @@ describe('the dry run', () => {
   test('back from a promise says when to start by', async () => {
     const page = await open('back');
     page.network.answer('GET /templates/back?promise=2027-01-15&draft=yes', 200, { ...dryRun, promise: '2027-01-15', start: '2026-11-24' });
-    await userEvent.click(screen.getByRole('radio', { name: 'Back from a promise' }));
+    await userEvent.click(screen.getByRole('radio', { name: 'Back from promised date' }));
     expect(await screen.findByText('Tue 24 Nov')).toBeTruthy();
     expect(screen.getByRole('region', { name: 'Dry run' }).textContent).toContain('start by');
     expect(page.address()).toBe('/templates/back?promise=2027-01-15');
@@ -106,7 +106,7 @@ describe('the dry run', () => {
     const page = await open('early');
     const refusal = { code: 'promise-too-early', message: 'No start is early enough for this promise. Choose a later day.' };
     page.network.answer('GET /templates/early?promise=2026-11-24&draft=yes', 409, refusal);
-    await userEvent.click(screen.getByRole('radio', { name: 'Back from a promise' }));
+    await userEvent.click(screen.getByRole('radio', { name: 'Back from promised date' }));
     fireEvent.change(screen.getByLabelText('Promised date'), { target: { value: '2026-11-24' } });
     expect(await screen.findByText(refusal.message)).toBeTruthy();
     expect(phase('Script')).toBeTruthy();
@@ -150,7 +150,7 @@ describe('edited where it is read', () => {
     const { revision, content } = saved(page)[0]?.body as Sent;
     expect(revision).toBe(5);
     expect(content.tasks.map((task) => task.title)).toEqual(['First draft', 'Client reads']);
-    expect(await screen.findByRole('button', { name: 'Keep as version 4…' })).toBeTruthy();
+    expect(await screen.findByRole('button', { name: 'Save as version 4…' })).toBeTruthy();
   });
 
   test('effort that cannot be read stays typed and is marked; nothing is sent', async () => {
@@ -168,7 +168,7 @@ describe('edited where it is read', () => {
     const message = '“Script” and “Recording” both say “Being written”. Say what is different, for instance which payment.';
     page.network.answer('PUT /templates/faulty/content', 400, { code: 'faulty-template', message, field: 'phases[f2].stateLine' });
     await userEvent.click(screen.getByRole('button', { name: 'Recording: state line, gate and more' }));
-    const line = await screen.findByLabelText('While it runs, every list says');
+    const line = await screen.findByLabelText('State line while this phase runs');
     await userEvent.clear(line);
     await userEvent.type(line, 'Being written');
     expect((await screen.findByRole('alert')).textContent).toContain(`Not saved yet: ${message}`);
@@ -201,7 +201,7 @@ describe('edited where it is read', () => {
   test('the same steps stand as a list, where what happens next is said in words', async () => {
     const page = await open('list');
     page.network.answer('PUT /templates/list/content', 200, { ...view, id: 'list', revision: 6 });
-    await userEvent.click(screen.getByRole('radio', { name: 'Steps as a list' }));
+    await userEvent.click(screen.getByRole('radio', { name: 'Step list' }));
     expect(within(screen.getByRole('list', { name: 'What happens after Draft' })).getByText(/Client reads/)).toBeTruthy();
     await userEvent.click(
       within(screen.getByRole('list', { name: 'What happens after Client reads' })).getByRole('button', { name: 'And what happens next?' }),
@@ -252,22 +252,22 @@ describe('changes that could not be saved', () => {
     await leaveUnsaved('left');
     const page = await open('left');
     expect(screen.getByText(new RegExp(`“Audio walk” is not saved: ${message} Your changes are kept`))).toBeTruthy();
-    expect((await screen.findByText(/You left changes unsaved/)).textContent).toContain(message);
+    expect((await screen.findByText(/You have unsaved changes/)).textContent).toContain(message);
     expect(screen.getByDisplayValue('Audio trail')).toBeTruthy();
     page.network.answer('PUT /templates/left/content', 200, { ...view, id: 'left', revision: 6 });
-    await userEvent.click(screen.getByRole('button', { name: 'Go on with them' }));
+    await userEvent.click(screen.getByRole('button', { name: 'Continue editing' }));
     expect(screen.getByDisplayValue('Audio walk')).toBeTruthy();
     await waitFor(() => expect(page.sent().map(({ request }) => request)).toEqual(['PUT /templates/left/content']));
-    expect(screen.queryByText(/You left changes unsaved/)).toBeNull();
+    expect(screen.queryByText(/You have unsaved changes/)).toBeNull();
     page.close();
     await open('left');
-    expect(screen.queryByText(/You left changes unsaved/)).toBeNull();
+    expect(screen.queryByText(/You have unsaved changes/)).toBeNull();
   });
 
   test('meet what somebody saved meanwhile: both are there, and one is chosen', async () => {
     await leaveUnsaved('moved');
     await open('moved', {}, { more: { revision: 8, content: { ...view.content, name: 'Sound trail' } } });
-    await userEvent.click(await screen.findByRole('button', { name: 'Go on with them' }));
+    await userEvent.click(await screen.findByRole('button', { name: 'Continue editing' }));
     expect(screen.getByRole('button', { name: 'Keep my version' })).toBeTruthy();
     await userEvent.click(screen.getByRole('button', { name: 'Use their version' }));
     expect(screen.getByDisplayValue('Sound trail')).toBeTruthy();
@@ -276,10 +276,10 @@ describe('changes that could not be saved', () => {
   test('are gone once they are discarded', async () => {
     await leaveUnsaved('dropped');
     const page = await open('dropped');
-    await userEvent.click(await screen.findByRole('button', { name: 'Discard them' }));
-    expect(screen.queryByText(/You left changes unsaved/)).toBeNull();
+    await userEvent.click(await screen.findByRole('button', { name: 'Discard changes' }));
+    expect(screen.queryByText(/You have unsaved changes/)).toBeNull();
     page.close();
     await open('dropped');
-    expect(screen.queryByText(/You left changes unsaved/)).toBeNull();
+    expect(screen.queryByText(/You have unsaved changes/)).toBeNull();
   });
 });

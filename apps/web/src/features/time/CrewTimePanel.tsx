@@ -101,7 +101,7 @@ function CrewTable({ time, today }: { readonly time: CrewTime; readonly today: I
     <Table>
       <thead>
         <tr>
-          <th scope="col">hours logged, amber where less than half of the day is told</th>
+          <th scope="col">hours logged, amber = less than half the day logged</th>
           {time.dates.map((date) => (
             <th key={date} scope="col">
               {date === today ? 'today' : plainDay(date).split(' ').slice(0, 2).join(' ')}
@@ -158,20 +158,20 @@ function ClosingForm({ time, today, onClose }: { readonly time: CrewTime; readon
       const { through } = input;
       await performOrThrow({
         send: () => call('POST', '/time/closing', input),
-        said: through === null ? 'All time is open again.' : `Time is closed through ${shortDay(through, today)}.`,
+        said: through === null ? 'All time is reopened.' : `Time is closed through ${shortDay(through, today)}.`,
       });
       onClose();
     },
   });
   return (
-    <SmallForm form={form} action={form.values.through === '' ? 'Open all time' : 'Close time'}>
-      <Note $isSmall>Up to this day only leads change time, and why is kept. Leave it empty to open everything.</Note>
+    <SmallForm form={form} action={form.values.through === '' ? 'Reopen all time' : 'Close time'}>
+      <Note $isSmall>Up to this day only leads can change time, and must say why. Leave empty to reopen everything.</Note>
       <DayField {...form.bind('through')} label="Through" today={today} />
     </SmallForm>
   );
 }
 
-const WHAT: Readonly<Record<string, string>> = { 'time-logged': 'logged', 'time-corrected': 'put right', 'time-removed': 'taken out' };
+const WHAT: Readonly<Record<string, string>> = { 'time-logged': 'logged', 'time-corrected': 'corrected', 'time-removed': 'removed' };
 
 function LateChanges({ time, today }: { readonly time: CrewTime; readonly today: IsoDay }) {
   const { zone } = useWho();

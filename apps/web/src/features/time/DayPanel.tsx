@@ -83,7 +83,7 @@ export function DayPanel({ week, day, today, mayChangeLocked, editing }: DayPane
       <Note $isSmall>
         {hourWords(minutes)} logged
         {facts === undefined || facts.isOff ? '' : ` of ${hourWords(facts.capacity)}`}
-        {isFixed ? '. Its time is closed: a lead can put it right.' : ''}
+        {isFixed ? '. Its time is closed: a lead can correct it.' : ''}
       </Note>
       <ul>
         {entries.length === 0 ? <Quiet as="li">Nothing yet. Type hours into the grid, or start the timer on a task.</Quiet> : null}
@@ -100,7 +100,7 @@ function EditableEntry({ entry, editing }: { readonly entry: DayEntry; readonly 
   const saveMinutes = (text: string): boolean | string => {
     const minutes = parseHours(text);
     if (minutes === null) return 'Write hours as 1.5, 1:30 or 90m.';
-    if (minutes < 1) return 'To take it out, press Remove.';
+    if (minutes < 1) return 'To remove it, press Remove.';
     if (minutes > 1440) return 'A day has 24 hours. Write at most 24.';
     void editing.correct(entry, { minutes });
     return true;
@@ -119,7 +119,7 @@ function EditableEntry({ entry, editing }: { readonly entry: DayEntry; readonly 
       <Line>
         <span>from</span>
         <ClockCell
-          label={`When ${title} began`}
+          label={`When ${title} started`}
           value={entry.startMinute === null ? '' : clockWords(entry.startMinute)}
           placeholder="when?"
           onSave={saveStart}

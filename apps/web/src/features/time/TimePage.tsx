@@ -64,7 +64,7 @@ export function TimePage() {
         <Push />
         {can(me, 'time.read-crew') ? (
           <Segmented
-            label="Whose time"
+            label="Person"
             parts={[
               { id: 'one', name: 'One person' },
               { id: 'crew', name: 'The crew' },
@@ -77,7 +77,7 @@ export function TimePage() {
           <Whose value={search.get('person') ?? me.personId} onChange={(id) => change({ person: id === me.personId ? null : id })} />
         ) : null}
         <ButtonLink href={exportAddress({ day: monday, person: shown === 'crew' ? 'crew' : search.get('person') })} download="">
-          As CSV
+          Export CSV
         </ButtonLink>
         <WeekButtons onMove={move} onThisWeek={() => change({ day: null })} />
       </PageHead>
@@ -105,7 +105,7 @@ function Whose({ value, onChange }: { readonly value: string | null; readonly on
   const { data: crew } = useCrew();
   return (
     <Fixed $width={180}>
-      <Choose label="Whose time" isLabelHidden choices={crew?.people} value={value} onChange={onChange} />
+      <Choose label="Person" isLabelHidden choices={crew?.people} value={value} onChange={onChange} />
     </Fixed>
   );
 }
@@ -132,7 +132,7 @@ function OneWeek({ person, day, onChooseDay }: OneWeekProps) {
       {hasLocked && can(me, 'time.close') ? (
         <TaskField>
           <Field
-            label="Some of these days are closed. Why do you change them?"
+            label="Some of these days are closed. Why are you changing them?"
             isTight
             value={reason}
             onChange={setReason}
@@ -166,7 +166,7 @@ function weekWords(week: WeekSheet): string {
   const forgotten = week.days.filter((day) => day.isForgotten).length;
   return [
     `${hours(logged)} of ${hourWords(open)} logged, ${hourWords(chargeableMinutes(week))} of it charged.`,
-    ...(forgotten === 0 ? [] : [`${forgotten === 1 ? 'One day looks' : `${forgotten} days look`} forgotten.`]),
+    ...(forgotten === 0 ? [] : [`${forgotten === 1 ? 'One day is' : `${forgotten} days are`} missing time.`]),
     ...overlapWords(week),
   ].join(' ');
 }
@@ -193,9 +193,7 @@ function AddRow({ week, added, onAdd }: AddRowProps) {
     .filter((row) => !row.isAtHand && !added.has(row.task.id))
     .sort((one, other) => Number(other.task.isOpen) - Number(one.task.isOpen));
   if (others.length === 0)
-    return week.rows.length > 0 ? null : (
-      <Note $isPanel>No task is at hand this week. Open any task and log time there: it then stands here.</Note>
-    );
+    return week.rows.length > 0 ? null : <Note $isPanel>No tasks this week yet. Log time on any task and it appears here.</Note>;
   return (
     <AddForm>
       <Find
@@ -210,7 +208,7 @@ function AddRow({ week, added, onAdd }: AddRowProps) {
           detail: `${engagement.name}${task.isOpen ? '' : ' · done'}`,
         }))}
         onChoose={(id) => (id === null ? undefined : onAdd(id))}
-        none="No task of yours has these words."
+        none="No task of yours matches."
       />
     </AddForm>
   );

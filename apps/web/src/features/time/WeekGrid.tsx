@@ -133,7 +133,7 @@ interface GridProps {
   readonly today: IsoDay;
   readonly added: ReadonlySet<string>;
   readonly chosenDay: string;
-  /** Whether days whose time is closed can be changed all the same, as a reason is given. */
+  /** Whether days whose time is closed can be changed anyway, as a reason is given. */
   readonly mayChangeLocked: boolean;
   readonly editing: TimeEditing;
   readonly onChooseDay: (day: IsoDay) => void;
@@ -166,7 +166,7 @@ export function WeekGrid({ week, today, added, chosenDay, mayChangeLocked, editi
                 <th key={day.date} scope="col" className={day.date === chosenDay ? 'chosen' : undefined}>
                   <DayButton $isToday={day.date === today} aria-pressed={day.date === chosenDay} onPress={() => onChooseDay(day.date)}>
                     {day.date === today ? 'today' : plainDay(day.date).split(' ').slice(0, 2).join(' ')}
-                    <small>{day.isLocked ? 'closed' : day.isForgotten ? 'forgotten?' : ''}</small>
+                    <small>{day.isLocked ? 'closed' : day.isForgotten ? 'no time logged?' : ''}</small>
                   </DayButton>
                 </th>
               ))}
@@ -318,7 +318,7 @@ function Totals({
   return (
     <tfoot>
       <tr>
-        <th scope="row">In all</th>
+        <th scope="row">Total</th>
         {week.days.map((day, index) => (
           <td key={day.date} className={classOf(day)}>
             {blankZero(logged[index] ?? 0)}
@@ -327,7 +327,7 @@ function Totals({
         <td>{hours(total(logged))}</td>
       </tr>
       <Quiet as="tr">
-        <th scope="row">Hours open</th>
+        <th scope="row">Available</th>
         {week.days.map((day) => (
           <td key={day.date} className={classOf(day)}>
             {day.isOff ? 'off' : hours(day.capacity)}

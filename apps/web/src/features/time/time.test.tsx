@@ -32,22 +32,22 @@ const type = async (name: string, text: string): Promise<void> => {
 };
 
 describe('the week', () => {
-  test('adds up by engagement and by day, against the hours open', async () => {
+  test('adds up by engagement and by day, against the available hours', async () => {
     await open();
     const rowsOf = (name: string): (string | null)[] =>
       within(screen.getByRole('rowheader', { name: new RegExp(`^${name}`) }).closest('tr') as HTMLElement)
         .getAllByRole('cell')
         .map((each) => each.textContent);
     expect(rowsOf('Seed vault wayfinding')).toEqual(['7', '7.5', '', '6.5', '', '', '', '21']);
-    expect(rowsOf('In all')).toEqual(['7', '7.5', '', '6.5', '', '', '', '21']);
-    expect(rowsOf('Hours open')).toEqual(['7.5', '7.5', '7.5', '7.5', '7.5', 'off', 'off', '37.5']);
+    expect(rowsOf('Total')).toEqual(['7', '7.5', '', '6.5', '', '', '', '21']);
+    expect(rowsOf('Available')).toEqual(['7.5', '7.5', '7.5', '7.5', '7.5', 'off', 'off', '37.5']);
     expect(
-      screen.getByText('21 of 37.5 h logged, 18.5 h of it charged. One day looks forgotten. Entries overlap on Thu 19 Nov by 75 min.'),
+      screen.getByText('21 of 37.5 h logged, 18.5 h of it charged. One day is missing time. Entries overlap on Thu 19 Nov by 75 min.'),
     ).toBeTruthy();
   });
 
   test('is there as a file too: one’s own, or what a lead looks at', async () => {
-    const link = (): string | null => screen.getByRole('link', { name: 'As CSV' }).getAttribute('href');
+    const link = (): string | null => screen.getByRole('link', { name: 'Export CSV' }).getAttribute('href');
     const own = await open();
     expect(link()).toBe('/api/time/export?day=2026-11-16');
     own.close();
@@ -89,7 +89,7 @@ describe('the week', () => {
     await type('Posts dug, Tue 17 Nov', '0');
     const again = screen.getByRole('alertdialog', { name: 'Remove this entry?' });
     await userEvent.click(within(again).getByRole('button', { name: 'Remove' }));
-    expect(await screen.findByText('7.5 h taken out.')).toBeTruthy();
+    expect(await screen.findByText('7.5 h removed.')).toBeTruthy();
     expect(page.sent()[0]).toEqual({ request: 'POST /time/n5/remove', body: { version: 1 } });
     await userEvent.click(screen.getByRole('button', { name: /Undo/ }));
     await waitFor(() => expect(page.sent()[1]?.body).toMatchObject({ day: '2026-11-17', minutes: 450, isChargeable: true }));
@@ -99,7 +99,7 @@ describe('the week', () => {
     await open();
     expect(screen.queryByRole('textbox', { name: /Mon 16 Nov/ })).toBeNull();
     expect(screen.getAllByText('closed')).toHaveLength(1);
-    expect(screen.getByText('forgotten?')).toBeTruthy();
+    expect(screen.getByText('no time logged?')).toBeTruthy();
   });
 
   test('another task of theirs gets a row when asked for', async () => {
@@ -107,7 +107,7 @@ describe('the week', () => {
     expect(screen.queryByRole('rowheader', { name: /Depot tidied/ })).toBeNull();
     const find = screen.getByRole('combobox', { name: 'Another task' });
     await userEvent.type(find, 'no such work');
-    expect(await screen.findByText('No task of yours has these words.')).toBeTruthy();
+    expect(await screen.findByText('No task of yours matches.')).toBeTruthy();
     await userEvent.clear(find);
     await userEvent.type(find, 'tidied depot');
     await userEvent.click(await screen.findByRole('option', { name: /Depot tidied/ }));
@@ -136,8 +136,8 @@ describe('a day, entry by entry', () => {
   });
 
   test.each([
-    ['when it began', async () => type('When Posts dug began', '14'), { startMinute: 840 }],
-    ['that nobody knows when', async () => type('When Posts dug began', ' '), { startMinute: null }],
+    ['when it began', async () => type('When Posts dug started', '14'), { startMinute: 840 }],
+    ['that nobody knows when', async () => type('When Posts dug started', ' '), { startMinute: null }],
     ['the note', async () => type('Note on Posts dug', 'Clay'), { note: 'Clay' }],
     ['the hours', async () => type('Hours on Posts dug', '2h'), { minutes: 120 }],
   ])('%s is put right in place', async (_what, act, change) => {
@@ -157,7 +157,7 @@ describe('a day, entry by entry', () => {
   test('a closed one is read only, and says who can put it right', async () => {
     await open('/time?day=2026-11-16');
     const closed = screen.getByRole('region', { name: 'Entries of Mon 16 Nov' });
-    expect(within(closed).getByText(/Its time is closed: a lead can put it right/)).toBeTruthy();
+    expect(within(closed).getByText(/Its time is closed: a lead can correct it/)).toBeTruthy();
     expect(within(closed).queryByRole('textbox')).toBeNull();
   });
 
@@ -170,7 +170,7 @@ describe('a day, entry by entry', () => {
 describe('for leads', () => {
   test('a closed day opens with a reason, which goes along', async () => {
     const page = await open('/time?day=2026-11-16&person=o2', { me: odalys });
-    await userEvent.type(screen.getByRole('textbox', { name: /Why do you change them/ }), 'Counted twice');
+    await userEvent.type(screen.getByRole('textbox', { name: /Why are you changing them/ }), 'Counted twice');
     await type('Signs set, Mon 16 Nov', '6');
     await waitFor(() =>
       expect(page.sent()[0]).toEqual({ request: 'PATCH /time/n1', body: { version: 1, minutes: 360, reason: 'Counted twice' } }),

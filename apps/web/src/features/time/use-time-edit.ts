@@ -25,7 +25,7 @@ export function timeEditing(personId: string, reason: string): TimeEditing {
     remove: async (taskId, { id, version, day, minutes, startMinute, note, isChargeable }) =>
       void (await perform({
         send: () => call('POST', `/time/${id}/remove`, { version, ...why }),
-        said: `${hourWords(minutes)} taken out.`,
+        said: `${hourWords(minutes)} removed.`,
         undo: () => backBy(() => call('POST', `/tasks/${taskId}/time`, { day, minutes, startMinute, note, isChargeable, ...whose })),
       })),
   };

@@ -129,7 +129,7 @@ function Who({ task }: { readonly task: PlanTask }) {
 
 /** What the drawing shows, for those who listen. */
 function taskWords(task: PlanTask, today: IsoDay): string {
-  const who = task.kind === 'client' ? 'the client' : task.assignees.map((person) => person.name).join(', ') || 'nobody yet';
+  const who = task.kind === 'client' ? 'the client' : task.assignees.map((person) => person.name).join(', ') || 'unassigned';
   const slack =
     task.status === 'done' ? '' : task.slack < 0 ? `, ${count(-task.slack, 'day')} too late` : `, ${count(task.slack, 'day')} of slack`;
   const fixed = task.fixedDay === null ? '' : ', on a fixed day';

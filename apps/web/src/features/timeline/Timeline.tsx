@@ -238,7 +238,7 @@ const taskOf = (row: TimelineRow | undefined): PlanTask | null => (row?.kind ===
 function useCalendar({ calendar }: EngagementPlan): Calendar {
   return useMemo(() => {
     const compiled = compileCalendar(calendar);
-    if (!compiled.ok) throw new Error('The agency has no working day in its week. Give it one under Calendar.');
+    if (!compiled.ok) throw new Error('The agency’s working week is empty. Set it under Calendar.');
     return compiled.value;
   }, [calendar]);
 }

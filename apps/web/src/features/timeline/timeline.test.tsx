@@ -186,11 +186,11 @@ describe('by keyboard', () => {
     page.network.answer('POST /engagements/keys/changes', 201, { changeId: 'c', effect: later });
     act(() => row(/^Signs set/).focus());
     await userEvent.keyboard('{Alt>}{ArrowRight}{ArrowRight}{/Alt}');
-    const panel = await screen.findByRole('complementary', { name: 'What would move' });
+    const panel = await screen.findByRole('complementary', { name: 'What would change' });
     await waitFor(() => expect(panel.textContent).toContain('Promise 18 Dec'));
-    expect(within(panel).getByRole('heading').textContent).toBe('If “Signs set” begins 2 days later');
-    expect(panel.textContent).toContain('“Sign-off” on 7 Jan 2027 is short by 1 day');
-    expect(panel.textContent).toContain('Tavi goes over by 3.5 h');
+    expect(within(panel).getByRole('heading').textContent).toBe('If “Signs set” starts 2 days later');
+    expect(panel.textContent).toContain('“Sign-off” on 7 Jan 2027 misses its date by 1 day');
+    expect(panel.textContent).toContain('Tavi would be 3 over.5 h');
     expect(panel.textContent).toContain('kept, slack falls from 3 days to 1');
     expect(page.sent().filter(({ request }) => request.endsWith('/changes'))).toEqual([]);
     act(() => row(/^Signs set/).focus());
@@ -236,6 +236,6 @@ describe('by keyboard', () => {
 
 test('each row says in words what its bar shows', async () => {
   await open('words');
-  expect(screen.getByRole('row', { name: 'Signs set, nobody yet, 25 – 30 Nov, 2 days of slack' })).toBeTruthy();
+  expect(screen.getByRole('row', { name: 'Signs set, unassigned, 25 – 30 Nov, 2 days of slack' })).toBeTruthy();
   expect(screen.getByRole('row', { name: /^Posts dug.*on a fixed day/ })).toBeTruthy();
 });

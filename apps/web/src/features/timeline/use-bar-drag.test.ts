@@ -57,7 +57,7 @@ test('stretched by less than half a day it stays as it is', () => {
   expect(drag(task, 'stretch', { px: Math.floor(scale.dayPx / 2) - 1 }).changes).toEqual([]);
 });
 
-test('moved by days it may not begin before its new day; hardly moved it is opened', () => {
+test('moved by days it may not start before its new day; hardly moved it is opened', () => {
   expect(drag(task, 'move', days(2)).changes).toEqual([{ id: task.id, version: task.version, notBefore: '2026-11-26' }]);
   expect(drag(task, 'move', { px: 2 })).toEqual({ changes: [], opened: [task.id] });
 });

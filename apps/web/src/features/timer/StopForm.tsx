@@ -66,10 +66,10 @@ export function StopForm({ timing, timer, onClose }: StopProps) {
           The time of that day is closed. Ask a lead to log what was work, then discard the timer.
         </Toned>
       ) : (
-        <SmallForm form={form} action={timer.isLeft ? 'Log it' : `Stop and log ${clockWords(timing.seconds)}`}>
+        <SmallForm form={form} action={timer.isLeft ? 'Log time' : `Stop and log ${clockWords(timing.seconds)}`}>
           {timer.isLeft ? <Field {...form.bind('minutes')} label="Hours" autoFocus /> : null}
           {timer.isClosed ? (
-            <Field {...form.bind('reason')} label="Why it is logged although that day is closed" placeholder="It is kept" />
+            <Field {...form.bind('reason')} label="Why it is logged although that day is closed" placeholder="Kept in the history" />
           ) : null}
           <Field {...form.bind('note')} label="Note" placeholder="What was done" />
         </SmallForm>

@@ -25,7 +25,7 @@ export function TimerButton({ task }: { readonly task: TimedTask }) {
   return (
     <Button
       isDisabled={timer === undefined}
-      aria-label={isRunning ? `Pause the timer on ${task.title}` : isHere ? `Go on with ${task.title}` : `Start the timer on ${task.title}`}
+      aria-label={isRunning ? `Pause the timer on ${task.title}` : isHere ? `Resume ${task.title}` : `Start the timer on ${task.title}`}
       onPress={() => void (isRunning ? pause() : start(task.id))}
     >
       <TimerSign isRunning={isRunning} size={9} /> {isHere ? clockWords(seconds) : 'Start timer'}
@@ -63,7 +63,7 @@ export function NowTimer({ task, part }: { readonly task: TimedTask; readonly pa
   if (part === 'count') return isHere ? <Count role="timer">{clockWords(seconds)}</Count> : null;
   return (
     <Square
-      aria-label={isRunning ? 'Pause the timer' : isHere ? 'Go on' : 'Start the timer'}
+      aria-label={isRunning ? 'Pause the timer' : isHere ? 'Resume' : 'Start the timer'}
       onPress={() => void (isRunning ? pause() : start(task.id))}
     >
       <TimerSign isRunning={isRunning} size={14} />

@@ -71,7 +71,7 @@ export function TimerChip() {
   return (
     <Pill $tone={tone} role="group" aria-label="Timer">
       {timer.isLeft ? null : (
-        <AriaButton aria-label={timer.isRunning ? `Pause ${timer.task.title}` : `Go on with ${timer.task.title}`} onPress={turn}>
+        <AriaButton aria-label={timer.isRunning ? `Pause ${timer.task.title}` : `Resume ${timer.task.title}`} onPress={turn}>
           <TimerSign isRunning={timer.isRunning} />
         </AriaButton>
       )}

@@ -59,7 +59,7 @@ test('it counts on the screen from what the server said', async () => {
 test('paused it stands still, and goes on from there', async () => {
   const page = await open(view({ isRunning: false }));
   page.network.answer('POST /timer', 200, { timer: view() });
-  await userEvent.click(chip().getByRole('button', { name: 'Go on with Posts dug' }));
+  await userEvent.click(chip().getByRole('button', { name: 'Resume Posts dug' }));
   expect(page.sent()).toEqual([{ request: 'POST /timer', body: { taskId: 't1' } }]);
 });
 
@@ -88,12 +88,12 @@ test('left running it asks how much was work, with a guess, and takes no nonsens
   expect(hours).toHaveProperty('value', '1.5');
   await userEvent.clear(hours);
   await userEvent.type(hours, 'long');
-  await userEvent.click(screen.getByRole('button', { name: 'Log it' }));
+  await userEvent.click(screen.getByRole('button', { name: 'Log time' }));
   expect(await screen.findByText('Write hours as 1.5, 1:30 or 90m.')).toBeTruthy();
   expect(page.sent()).toEqual([]);
   await userEvent.clear(hours);
   await userEvent.type(hours, '2');
-  await userEvent.click(screen.getByRole('button', { name: 'Log it' }));
+  await userEvent.click(screen.getByRole('button', { name: 'Log time' }));
   await waitFor(() => expect(page.sent().at(-1)).toEqual({ request: 'POST /timer/stop', body: { minutes: 120 } }));
 });
 
@@ -127,7 +127,7 @@ describe('left on a day whose time was closed meanwhile', () => {
     page.network.answer('DELETE /timer', 204, null);
     await userEvent.click(chip().getByRole('button', { name: 'Timer left running on Posts dug' }));
     expect(screen.getByText(/The time of that day is closed/)).toBeTruthy();
-    expect(screen.queryByRole('button', { name: 'Log it' })).toBeNull();
+    expect(screen.queryByRole('button', { name: 'Log time' })).toBeNull();
     await userEvent.click(screen.getByRole('button', { name: 'Discard timer' }));
     await waitFor(() => expect(page.sent().map(({ request }) => request)).toEqual(['DELETE /timer']));
   });
@@ -136,10 +136,10 @@ describe('left on a day whose time was closed meanwhile', () => {
     const page = await open(view(left), '/desk', odalys);
     page.network.answer('POST /timer/stop', 200, { minutes: 90, day: '2026-11-20', title: 'Posts dug', undo });
     await userEvent.click(chip().getByRole('button', { name: 'Timer left running on Posts dug' }));
-    await userEvent.click(screen.getByRole('button', { name: 'Log it' }));
+    await userEvent.click(screen.getByRole('button', { name: 'Log time' }));
     expect(await screen.findByText('Give the reason.')).toBeTruthy();
     await userEvent.type(screen.getByRole('textbox', { name: /^Why it is logged/ }), 'Was on site');
-    await userEvent.click(screen.getByRole('button', { name: 'Log it' }));
+    await userEvent.click(screen.getByRole('button', { name: 'Log time' }));
     await waitFor(() => expect(page.sent().at(-1)).toEqual({ request: 'POST /timer/stop', body: { minutes: 90, reason: 'Was on site' } }));
   });
 });

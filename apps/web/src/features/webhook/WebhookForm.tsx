@@ -40,11 +40,11 @@ export function WebhookForm({ webhook, onCancel, onAdded }: WebhookFormProps) {
     send: async (input) => {
       if (webhook === null)
         return onAdded(
-          await performOrThrow({ send: () => call<WebhookAdded>('POST', '/webhooks', input), said: `${input.name} is told from now on.` }),
+          await performOrThrow({ send: () => call<WebhookAdded>('POST', '/webhooks', input), said: `Webhook “${input.name}” added.` }),
         );
       await performOrThrow({
         send: () => call<WebhookSaved>('PATCH', `/webhooks/${webhook.id}`, { version: webhook.version, ...input }),
-        said: `${input.name} is saved.`,
+        said: `Webhook “${input.name}” saved.`,
         undo: ({ changeId }) => changeId,
       });
       onCancel();
@@ -58,7 +58,7 @@ export function WebhookForm({ webhook, onCancel, onAdded }: WebhookFormProps) {
       <Field {...form.bind('name')} label="Name" autoFocus />
       <Field {...form.bind('url')} label="Address" type="url" />
       <Kinds>
-        <legend>Told when (none: rules only)</legend>
+        <legend>Events (none: called by rules only)</legend>
         {WEBHOOK_EVENTS.map((kind) => (
           <Tick key={kind} isSelected={kinds.includes(kind)} onChange={(isTold) => toggle(kind, isTold)}>
             {kindWords(kind)}

@@ -69,7 +69,7 @@ export function WebhooksPage() {
             <ErrorNote error={error} />
           )
         ) : data.length === 0 ? (
-          <Empty title="No program is told of anything.">
+          <Empty title="No webhooks yet.">
             A webhook sends what happens (a handoff, a status, a round) to a program of yours, signed. Rules can call it too.
           </Empty>
         ) : (
@@ -91,7 +91,7 @@ function SecretOnce({ added: { webhook, secret }, onClose }: { readonly added: W
     <Panel $space="below" aria-label="Its secret">
       <PanelHead>
         <h2>The secret of {webhook.name}</h2>
-        <Muted>shown this once: put it where your program finds it</Muted>
+        <Muted>shown only now: copy it to your program’s settings</Muted>
       </PanelHead>
       <PanelBody>
         <Secret>{secret}</Secret>
@@ -115,7 +115,7 @@ function WebhookItem({ webhook }: { readonly webhook: WebhookLine }) {
   const switchTo = (next: boolean): void =>
     void perform({
       send: () => call<WebhookSaved>('PATCH', `/webhooks/${id}`, { version, isOn: next }),
-      said: next ? `${name} is told again from now on.` : `${name} is not told any more.`,
+      said: next ? `Webhook “${name}” switched on.` : `Webhook “${name}” switched off.`,
       undo: ({ changeId }) => changeId,
     });
   return (
@@ -146,7 +146,7 @@ function WebhookItem({ webhook }: { readonly webhook: WebhookLine }) {
         </Button>
       </Inline>
       <Muted>{url}</Muted>
-      <p>{kinds.length === 0 ? 'Called by rules only.' : `Told when ${kinds.map(kindWords).join(', ')}.`}</p>
+      <p>{kinds.length === 0 ? 'Called by rules only.' : `Sent when ${kinds.map(kindWords).join(', ')}.`}</p>
       {lastSentAt === null ? null : <Muted>Last sent {instantWords(lastSentAt, me)}.</Muted>}
     </Line>
   );

@@ -35,7 +35,7 @@ test('every event that can be asked for reads as words', () => {
 
 test('a webhook is added with the events it asks for; its secret is shown once', async () => {
   const page = await open([]);
-  expect(screen.getByText('No program is told of anything.')).toBeTruthy();
+  expect(screen.getByText('No webhooks yet.')).toBeTruthy();
   await userEvent.click(screen.getByRole('button', { name: 'New webhook…' }));
   await userEvent.type(screen.getByLabelText('Name'), 'Board');
   await userEvent.clear(screen.getByLabelText('Address'));

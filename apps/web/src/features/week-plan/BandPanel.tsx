@@ -160,9 +160,9 @@ export function BandPanel(props: BandProps) {
         </Toned>
         <small>
           {count(tasks.length, 'task')} · {hourWords(minutes)}
-          {capacity === null ? '' : ` of ${hourWords(capacity)} open`}
+          {capacity === null ? '' : ` of ${hourWords(capacity)} available`}
           {band === 'nobody' || band === 'unplaced'
-            ? ` · what starts by ${shortDay(plan.until, today)}, or a week later with nothing in front of it`
+            ? ` · what starts by ${shortDay(plan.until, today)}, or a week later if nothing blocks it`
             : ''}
         </small>
         {capacity === null ? null : (
@@ -172,7 +172,7 @@ export function BandPanel(props: BandProps) {
         )}
         {capacity !== null && minutes > capacity ? (
           <Toned as="small" $tone="bad">
-            {hourWords(minutes - capacity)} more than there is
+            {hourWords(minutes - capacity)} more than available
           </Toned>
         ) : null}
         <Push />
@@ -237,9 +237,9 @@ function TicketList({ List, band, plan, tasks, today, onPlace, onEdit, onOpen }:
 }
 
 const EMPTY: Readonly<Record<Band, string>> = {
-  left: 'Nothing is left over from earlier weeks.',
-  nobody: 'Everything that comes up has somebody.',
-  unplaced: 'Everything that comes up stands in a week.',
+  left: 'Nothing carried over from earlier weeks.',
+  nobody: 'All upcoming work is assigned.',
+  unplaced: 'All upcoming work has a week.',
   this: 'Drag work here that is to be done this week.',
   next: 'Drag work here that can wait until next week.',
 };
@@ -269,7 +269,7 @@ function WeekPlanTicket({ task, band, plan, today, onPlace, onEdit }: TicketProp
         </small>
       </Shrinking>
       <WhoEditor task={task} onEdit={onEdit}>
-        <Plain aria-label={`Who does ${task.title}: ${task.assignees.map((person) => person.name).join(', ') || 'nobody yet'}`}>
+        <Plain aria-label={`Who does ${task.title}: ${task.assignees.map((person) => person.name).join(', ') || 'unassigned'}`}>
           {task.assignees.length === 0
             ? 'assign'
             : task.assignees.slice(0, 2).map((person) => <PersonMark key={person.id} person={person} />)}

@@ -72,7 +72,7 @@ export function WeekPlanPage() {
     void placeInWeek(
       taskIds,
       week,
-      week === null ? `${count(taskIds.length, 'task')} back among what is not placed.` : placedWords(plan, taskIds, week),
+      week === null ? `${count(taskIds.length, 'task')} moved back to “Not placed yet”.` : placedWords(plan, taskIds, week),
     );
   const people = who === null ? plan.people : [who];
   return (
@@ -120,7 +120,7 @@ function WhoseWork({ people, shown, onShow }: WhoseProps) {
   return (
     <Whose>
       <Choose
-        label="Whose work"
+        label="Person"
         isLabelHidden
         choices={[{ id: ALL, name: 'Everybody’s work' }, ...people.map(({ person }) => ({ id: person.id, name: person.name }))]}
         value={shown ?? ALL}
@@ -133,7 +133,7 @@ function WhoseWork({ people, shown, onShow }: WhoseProps) {
 const placedWords = (plan: WeekPlan, taskIds: readonly string[], week: IsoDay): string =>
   `${count(taskIds.length, 'task')} for ${week === plan.thisWeek ? 'this week' : 'next week'}. Dates stay.`;
 
-/** The hours open in the week a band stands for. */
+/** The available hours in the week a band stands for. */
 function capacityOf(band: Band, people: WeekPlan['people']): number | null {
   if (band !== 'this' && band !== 'next') return null;
   return people.reduce((sum, { capacity }) => sum + capacity[band === 'this' ? 0 : 1], 0);

@@ -6,7 +6,7 @@ export const BANDS = ['left', 'this', 'next', 'nobody', 'unplaced'] as const;
 export type Band = (typeof BANDS)[number];
 
 export const BAND_WORDS: Readonly<Record<Band, string>> = {
-  left: 'Left over',
+  left: 'Carried over',
   nobody: 'Unassigned',
   unplaced: 'Not placed yet',
   this: 'This week',

@@ -48,7 +48,7 @@ const titlesOf = (band: string): string[] =>
     .queryAllByRole('row')
     .flatMap((row) => row.querySelector('b')?.textContent ?? []);
 
-test('each task lies in one band: its week first, then whether somebody has it', () => {
+test('each task lies in one band: its week first, then whether somebody uses it', () => {
   expect(withNames(plan).tasks.map((each) => bandOf(each, plan))).toEqual(['left', 'nobody', 'unplaced', 'this', 'next']);
 });
 
@@ -61,8 +61,8 @@ test('everybody’s hours are those of the workload, too many are marked', async
 test('bands say what they hold, in tasks and hours, against the hours there are', async () => {
   await open();
   const words = (band: string): string | null => screen.getByRole('region', { name: band }).querySelector('header')?.textContent ?? null;
-  expect(words('This week')).toBe('This week1 task · 5 h of 2.5 h open2.5 h more than there is');
-  expect(words('Not placed yet')).toBe('Not placed yet1 task · 2 h · what starts by 6 Dec, or a week later with nothing in front of it');
+  expect(words('This week')).toBe('This week1 task · 5 h of 2.5 h available2.5 h more than available');
+  expect(words('Not placed yet')).toBe('Not placed yet1 task · 2 h · what starts by 6 Dec, or a week later if nothing blocks it');
   expect(titlesOf('Next week')).toEqual(['Lamps hung']);
   expect(screen.getByRole('region', { name: 'The team’s hours' }).textContent).toContain('away');
 });
@@ -87,20 +87,20 @@ test('what is left over is carried into this week in one step, and says how ofte
 
 test('with nothing left over there is no such band', async () => {
   await open({ ...plan, tasks: plan.tasks.slice(1) });
-  expect(screen.queryByRole('region', { name: 'Left over' })).toBeNull();
+  expect(screen.queryByRole('region', { name: 'Carried over' })).toBeNull();
 });
 
 test('work nobody has is given in place, with the reason', async () => {
   const page = await open();
   page.network.answer('PATCH /tasks/q2', 200, { task: { ...taskSheet, id: 'q2' }, effect: null, changeId: null });
-  await userEvent.click(screen.getByRole('button', { name: 'Who does Plan drawn: nobody yet' }));
+  await userEvent.click(screen.getByRole('button', { name: 'Who does Plan drawn: unassigned' }));
   await userEvent.click(await screen.findByRole('option', { name: /Teo Marsh/ }));
   await waitFor(() => expect(page.sent()[0]).toEqual({ request: 'PATCH /tasks/q2', body: { version: 4, assigneeIds: ['m1'] } }));
 });
 
 test('one person’s work is shown with what nobody has, and the address says whose', async () => {
   const page = await open();
-  await userEvent.click(screen.getByRole('button', { name: /Whose work/ }));
+  await userEvent.click(screen.getByRole('button', { name: /Person/ }));
   await userEvent.click(await screen.findByRole('option', { name: 'Teo Marsh' }));
   expect(page.address()).toBe('/workload/week?who=m1');
   expect([titlesOf('Not placed yet'), titlesOf('Unassigned')]).toEqual([[], ['Plan drawn']]);

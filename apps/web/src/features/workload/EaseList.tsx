@@ -74,7 +74,7 @@ export function EaseList({ ease, chosen, trial, today, onToggle, onApplied }: Ea
       </Note>
     );
   const apply = async (): Promise<void> => {
-    if (await trial.apply(`${count(chosen.size, 'change')} taken for ${first}.`)) onApplied();
+    if (await trial.apply(`${count(chosen.size, 'change')} applied for ${first}.`)) onApplied();
   };
   return (
     <>
@@ -102,7 +102,7 @@ export function EaseList({ ease, chosen, trial, today, onToggle, onApplied }: Ea
           isDisabled={chosen.size === 0 || trial.tried === undefined || trial.isWorking || trial.isTaking}
           onPress={() => void apply()}
         >
-          {chosen.size === 0 ? 'Choose what to take' : `Take ${count(chosen.size, 'change')}`}
+          {chosen.size === 0 ? 'Choose what to apply' : `Apply ${count(chosen.size, 'change')}`}
         </Button>
       </Outcome>
     </>

@@ -30,14 +30,14 @@ const List = styled.dl`
   }
 `;
 
-/** The fullest day in percent of what is open; work on a day with nothing open has no percent. */
+/** The busiest day in percent of what is open; work on a day with nothing open has no percent. */
 const peakWords = ({ peak }: Fullness): string =>
   peak.capacity === 0 ? (peak.load === 0 ? '0 %' : 'a day off') : `${Math.round((peak.load * 100) / peak.capacity)} %`;
 
-/** For everybody whose work would change: the fullest day before and after, and hours over when there are any. */
+/** For everybody whose work would change: the busiest day before and after, and hours over when there are any. */
 export function FullnessLines({ people, today }: { readonly people: readonly LoadEffect[]; readonly today: IsoDay }) {
   const lines = people.flatMap((effect) => linesOf(effect, today));
-  if (lines.length === 0) return people.length === 0 ? null : <Hint>Nobody’s fullest day changes.</Hint>;
+  if (lines.length === 0) return people.length === 0 ? null : <Hint>Nobody’s busiest day changes.</Hint>;
   return (
     <List aria-label="Before and after">
       {lines.map(({ key, what, title, from, to, isWorse }) => (
@@ -66,8 +66,8 @@ interface Line {
 function linesOf({ person, before, after }: LoadEffect, today: IsoDay): Line[] {
   const first = person.name.split(' ')[0];
   const peak = {
-    what: `${first}, fullest day`,
-    title: `fullest day: ${dayWords(after.peak.date, today)}`,
+    what: `${first}, busiest day`,
+    title: `busiest day: ${dayWords(after.peak.date, today)}`,
     from: peakWords(before),
     to: peakWords(after),
   };

@@ -75,7 +75,7 @@ export function GridHead({ columns, columnPx, view, today }: HeadProps) {
   };
   return (
     <Head>
-      <What>hours planned / open</What>
+      <What>planned / available</What>
       <Days $px={columnPx} $count={columns.length}>
         {columns.map((column) => (
           <Day

@@ -16,7 +16,7 @@ export function LoadCurve({ workload, today }: { readonly workload: Workload; re
     <Panel $space="above">
       <PanelHead>
         <h2>Hours by week</h2>
-        <Muted>{count(rows.length, 'person', 'people')}; what is over for somebody stays over, however free others are</Muted>
+        <Muted>{count(rows.length, 'person', 'people')}; one person’s overload is not offset by others’ free time</Muted>
       </PanelHead>
       <PanelBody>
         <Chart label={curveWords(weeks, today)} height={170} option={option} />

@@ -217,7 +217,7 @@ function PersonRow({ row, dates, layout, isOpen, cursor, tried, onOpen }: Person
         />
         <Sum
           style={isOver ? { color: 'var(--brick)' } : undefined}
-          title={`${hourWords(totals.load)} planned of ${hourWords(totals.capacity)} open, from today on`}
+          title={`${hourWords(totals.load)} planned of ${hourWords(totals.capacity)} available, from today on`}
         >
           {totals.capacity === 0 ? '—' : `${Math.round((totals.load * 100) / totals.capacity)} %`}
           <small>{isOver ? `${hourWords(totals.over)} over` : `${hourWords(totals.free)} free`}</small>
@@ -305,7 +305,7 @@ function rowWords(row: WorkloadRow, { cells, totals, layout: { columns, today } 
   const days = over.slice(0, 6).map(({ cell, column }) => `${dayWords(column.from, today)} by ${hourWords(cell.over)}`);
   const more = over.length > 6 ? ` and ${over.length - 6} more` : '';
   const words = over.length === 0 ? 'nothing is over' : `${hourWords(totals.over)} over: ${days.join(', ')}${more}`;
-  return `${row.person.name}: ${hourWords(totals.load)} planned of ${hourWords(totals.capacity)} open; ${words}`;
+  return `${row.person.name}: ${hourWords(totals.load)} planned of ${hourWords(totals.capacity)} available; ${words}`;
 }
 
 /** Tickets that are drawn before somebody asks for all: thousands would make the whole grid slow. */
@@ -323,9 +323,9 @@ function UnassignedRow({ workload, layout }: { readonly workload: Workload; read
     <FootRow $isTarget={drag?.over === NOBODY && drag.from !== null} {...{ [ROW]: NOBODY }}>
       <FootNames>
         <span>
-          <Total>Still unassigned</Total>
+          <Total>Unassigned</Total>
           <Below>
-            {tasks.length === 0 ? 'everything has somebody' : `${count(tasks.length, 'task')} · ${hourWords(minutes)}, drop on a person`}
+            {tasks.length === 0 ? 'everything is assigned' : `${count(tasks.length, 'task')} · ${hourWords(minutes)}, drop on a person`}
           </Below>
           {isCut ? (
             <Button kind="text" onPress={() => setAll(true)}>

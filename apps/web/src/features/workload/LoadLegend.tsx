@@ -30,7 +30,7 @@ export function LoadLegend() {
         <Key $part="full" /> a full day
       </span>
       <span>
-        <Key $part="likely" /> likely: proposals, and units that repeat and are not made yet
+        <Key $part="likely" /> likely: proposals, and repeating work not created yet
       </span>
       <span>
         <Key $part="over" /> over capacity

@@ -30,7 +30,7 @@ export function WhatIsTried({ value, onChange }: { readonly value: 'try' | 'pace
         label="What is tried"
         parts={[
           { id: 'try', name: 'A new engagement' },
-          { id: 'pace', name: 'Another pace' },
+          { id: 'pace', name: 'Change pace' },
         ]}
         value={value}
         onChange={(id) => (id === value ? undefined : onChange())}
@@ -57,7 +57,7 @@ export function PaceSheet({ window, today, onTried, onNew, onClose }: PaceSheetP
   return (
     <Sheet label="Try another pace" line="Nothing is saved" onClose={onClose}>
       <WhatIsTried value="pace" onChange={onNew} />
-      <SheetTitle>What would more of it cost?</SheetTitle>
+      <SheetTitle>What would a faster pace cost?</SheetTitle>
       {all === undefined ? (
         <Loading rows={4} />
       ) : series === undefined ? (

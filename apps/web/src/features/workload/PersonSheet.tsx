@@ -80,7 +80,7 @@ export function PersonSheet({ row, window, today, chosen, trial, onChoose, onClo
       ) : isOver ? (
         <>
           <Hours>
-            {hourWords(ease.over)} over across {count(ease.overDays, 'day')}. Nothing below is saved until you take it.
+            {hourWords(ease.over)} over across {count(ease.overDays, 'day')}. Nothing below is saved until you apply it.
           </Hours>
           <EaseList
             ease={ease}
@@ -92,7 +92,7 @@ export function PersonSheet({ row, window, today, chosen, trial, onChoose, onClo
           />
         </>
       ) : (
-        <Note>Nothing is over in these weeks.</Note>
+        <Note>Not over capacity in these weeks.</Note>
       )}
       <SheetPart>
         <h3>Tasks behind {row.tasks.length}</h3>
@@ -117,7 +117,7 @@ export function TaskBehind({ task, today }: { readonly task: WorkloadTask; reado
   const notes = [
     ...(task.hasEstimate ? [] : ['no estimate']),
     ...(task.likelihood === null ? [] : [`proposal, ${task.likelihood} % likely`]),
-    ...(task.isComing ? ['not made yet'] : []),
+    ...(task.isComing ? ['not created yet'] : []),
     ...(task.assigneeIds.length > 1 ? [`shared by ${task.assigneeIds.length}`] : []),
   ];
   return (

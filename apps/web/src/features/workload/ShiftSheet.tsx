@@ -49,22 +49,22 @@ export function ShiftSheet({ shift, workload, trial, today, onChange, onClose }:
   const isUntouched = shift.start === null && shift.assigneeIds === null;
   const nameOf = (id: string): string => workload.rows.find((row) => row.person.id === id)?.person.name ?? 'somebody';
   const said =
-    shift.assigneeIds === null ? 'moved' : people.length === 0 ? 'is nobody’s now' : `goes to ${people.map(nameOf).join(' and ')}`;
+    shift.assigneeIds === null ? 'moved' : people.length === 0 ? 'is now unassigned' : `goes to ${people.map(nameOf).join(' and ')}`;
   const apply = async (): Promise<void> => {
     if (await trial.apply(`“${task.title}” ${said}.`)) onClose();
   };
   return (
-    <Sheet label={`Move or give ${task.title}`} line={task.engagement.name} onClose={onClose}>
+    <Sheet label={`Move or reassign ${task.title}`} line={task.engagement.name} onClose={onClose}>
       <SheetTitle>
         <PlainLink href={`/engagements/${task.engagement.id}?task=${task.id}`}>{task.title}</PlainLink>
       </SheetTitle>
       <Note>
         {hourWords(task.minutes)} left, {spanWords(task.start, task.due, today)}
-        {task.hasEstimate ? '' : '; nobody has estimated it'}
+        {task.hasEstimate ? '' : '; no estimate'}
       </Note>
       <ShiftFields {...{ shift, workload, today, nameOf, onChange }} />
       {isUntouched ? (
-        <Note>Choose somebody or a day: what follows is shown here first, and nothing is saved until you take it.</Note>
+        <Note>Choose a person or a day: the effect is shown here first, and nothing is saved until you apply it.</Note>
       ) : (
         <Outcome trial={trial} taskId={task.id} today={today} />
       )}
@@ -74,9 +74,9 @@ export function ShiftSheet({ shift, workload, trial, today, onChange, onClose }:
           isDisabled={isUntouched || trial.tried === undefined || trial.isWorking || trial.isTaking}
           onPress={() => void apply()}
         >
-          Take it
+          Apply
         </Button>
-        <Button onPress={onClose}>Leave it</Button>
+        <Button onPress={onClose}>Cancel</Button>
       </Actions>
     </Sheet>
   );
@@ -100,12 +100,12 @@ function ShiftFields({ shift, workload, today, nameOf, onChange }: FieldsProps) 
   return (
     <Fields>
       <Choose label="Who does it" isTight choices={choicesOf(who?.people ?? [], crew)} value={people[0] ?? NOBODY} onChange={give} />
-      {people.length < 2 ? null : <Muted>shared with {people.slice(1).map(nameOf).join(', ')}, who keep their part</Muted>}
+      {people.length < 2 ? null : <Muted>shared with {people.slice(1).map(nameOf).join(', ')}, who keep their share</Muted>}
       {task.isBegun ? (
         <Note $isSmall>It is under way, so its start stays.</Note>
       ) : (
         <DayField
-          label={task.fixedDay === null ? 'Begins on' : 'Fixed day'}
+          label={task.fixedDay === null ? 'Starts on' : 'Fixed day'}
           isTight
           today={today}
           value={shift.start ?? task.start}
@@ -138,6 +138,6 @@ function choicesOf(suggested: readonly SuggestedAssignee[], crew: readonly Perso
     ...crew
       .filter((person) => !known.has(person.id))
       .map((person) => ({ id: person.id, name: person.name, detail: known.size === 0 ? '' : 'does not hold its role, or is away' })),
-    { id: NOBODY, name: 'Nobody yet', detail: '' },
+    { id: NOBODY, name: 'Unassigned', detail: '' },
   ].map(({ detail, ...choice }) => (detail === '' ? choice : { ...choice, detail }));
 }

@@ -63,7 +63,7 @@ export function TicketLanes({ tasks, owner, layout }: LanesProps) {
   const wordsOf = (task: WorkloadTask): string =>
     [
       ...[task.title, task.engagement.name, spanWords(task.start, task.due, today), hourWords(task.minutes)],
-      ...(task.isComing ? ['not made yet'] : []),
+      ...(task.isComing ? ['not created yet'] : []),
     ].join(', ');
   return (
     <Lanes style={{ width: columns.length * columnPx, height: Math.max(1, count) * LANE_PX + 10 }}>
@@ -82,7 +82,7 @@ export function TicketLanes({ tasks, owner, layout }: LanesProps) {
               else if (isClick()) onShift({ task, start: null, assigneeIds: null });
             }}
             title={wordsOf(task)}
-            aria-label={task.isComing ? `Open the series of ${wordsOf(task)}` : `Move or give ${wordsOf(task)}`}
+            aria-label={task.isComing ? `Open the series of ${wordsOf(task)}` : `Move or reassign ${wordsOf(task)}`}
             style={{
               top: 6 + lane * LANE_PX,
               left: first * columnPx + 1,

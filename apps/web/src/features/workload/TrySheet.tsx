@@ -91,7 +91,7 @@ export function TrySheet({ trying, today, onPace, onClose }: TrySheetProps) {
         <Note>Choose a template: its work is shown over everybody’s days in the grid, with the earliest start that overloads nobody.</Note>
       ) : tried === undefined ? (
         problem === null ? (
-          <Note>Laying it over the load…</Note>
+          <Note>Comparing with the workload…</Note>
         ) : null
       ) : (
         <Earlier $isEarlier={isWorking} aria-live="polite">
@@ -136,7 +136,7 @@ function Outcome({
         <dt>Effort</dt>
         <dd>
           {tried.effortMinutes === 0 ? 'not given' : hourWords(tried.effortMinutes)}
-          {tried.unmannedMinutes === 0 ? '' : `, ${hourWords(tried.unmannedMinutes)} of it nobody’s`}
+          {tried.unmannedMinutes === 0 ? '' : `, ${hourWords(tried.unmannedMinutes)} of it unassigned`}
           <Unestimated {...tried.unestimated} />
         </dd>
         <dt>Earliest</dt>
@@ -160,7 +160,7 @@ function EarliestWords({ tried, today, onStart }: Parameters<typeof Outcome>[0])
   const { earliest, start, roles } = tried;
   const others = earliest.roles.filter(({ roleId, person }) => roles.find((role) => role.roleId === roleId)?.chosen?.id !== person.id);
   if (earliest.start === start && others.length === 0)
-    return <>{earliest.fits ? 'this start' : 'no start within a year suits everybody; this start asks least'}</>;
+    return <>{earliest.fits ? 'this start' : 'no start within a year suits everybody; this one overloads least'}</>;
   const first = ({ name }: { readonly name: string }): string => name.split(' ')[0] as string;
   return (
     <>
@@ -209,9 +209,9 @@ function Roles({ tried, trying }: { readonly tried: TriedEngagement; readonly tr
                 name: suggestion.person.name,
                 detail: suggestion.isFull
                   ? `would be ${hourWords(-suggestion.freeMinutes)} over`
-                  : `${hourWords(suggestion.freeMinutes)} free after it`,
+                  : `${hourWords(suggestion.freeMinutes)} free afterwards`,
               })),
-              { id: NOBODY, name: 'Nobody yet' },
+              { id: NOBODY, name: 'Unassigned' },
             ]}
           />
         ))}
@@ -237,15 +237,15 @@ function KeepAsProposal({ tried, trying }: { readonly tried: TriedEngagement; re
     send: async (input) => {
       const made = await performOrThrow({
         send: () => call<Made>('POST', '/engagements', input),
-        said: `“${input.name}” is kept as a proposal and counts with ${input.likelihood ?? 0} %.`,
+        said: `“${input.name}” is saved as a proposal and counts ${input.likelihood ?? 0} %.`,
       });
       await navigate(`/engagements/${made.id}`);
     },
   });
   return (
     <SheetPart>
-      <h3>Keep it as a proposal</h3>
-      <SmallForm form={form} action="Keep as a proposal" gap={8}>
+      <h3>Save as proposal</h3>
+      <SmallForm form={form} action="Save as proposal" gap={8}>
         <Choose
           {...form.bind('clientId')}
           label="Client"
@@ -254,7 +254,7 @@ function KeepAsProposal({ tried, trying }: { readonly tried: TriedEngagement; re
           choices={clients?.map((client) => ({ id: client.id, name: client.name }))}
         />
         <Field {...form.bind('name')} label="Name" isTight placeholder="e.g. Tide hall gallery" />
-        <Field {...form.bind('likelihood')} label="Likely, in percent: so much of it counts in the load" isTight inputMode="numeric" />
+        <Field {...form.bind('likelihood')} label="Likelihood in percent; that share counts in the workload" isTight inputMode="numeric" />
       </SmallForm>
     </SheetPart>
   );

@@ -16,9 +16,9 @@ export function UnestimatedSheet({
   readonly onClose: () => void;
 }) {
   return (
-    <Sheet label="No estimate" line="Counted, but guessed" onClose={onClose}>
+    <Sheet label="No estimate" line="Counted with an assumed effort" onClose={onClose}>
       <SheetTitle>No estimate yet</SheetTitle>
-      <Note>Each counts {hourWords(workload.defaultMinutes)}. Open one and write its hours: the load is then no guess.</Note>
+      <Note>Each counts {hourWords(workload.defaultMinutes)}. Open a task and enter its hours to replace the assumption.</Note>
       <ul>
         {workload.unestimated.map((task) => (
           <TaskBehind key={task.id} task={task} today={today} />

@@ -37,7 +37,7 @@ const Tools = styled.div`
 `;
 const ALL = 'all';
 
-/** Everybody's hours planned against hours open; what is too much can be eased, moved or given, with the effect first. */
+/** Everybody's hours planned against available hours; what is too much can be eased, moved or given, with the effect first. */
 export function WorkloadPage() {
   const { today, thisWeek } = useWho();
   const shown = useWindow(thisWeek);
@@ -111,7 +111,7 @@ function WindowTools({ workload, shown }: { readonly workload: Workload; readonl
       />
       <Fixed $width={108}>
         <Choose
-          label="How far"
+          label="Period"
           isLabelHidden
           choices={SPANS.map((span) => ({ id: String(span), name: count(span, 'week') }))}
           value={String(weeks)}

@@ -9,11 +9,11 @@ export function stepWords({ step, task }: EaseProposalView): { readonly verb: st
     case 'move':
       return { verb: 'Move', rest: `${title} ${count(step.days, 'day')} later` };
     case 'extend':
-      return { verb: 'Stretch', rest: `${title} by ${count(step.days, 'day')}` };
+      return { verb: 'Extend', rest: `${title} by ${count(step.days, 'day')}` };
     case 'slip':
-      return { verb: 'Let slip', rest: `${title} ${count(step.days, 'day')}` };
+      return { verb: 'Delay', rest: `${title} ${count(step.days, 'day')}` };
     case 'give':
-      return { verb: 'Give', rest: `${title} to ${step.person.name}` };
+      return { verb: 'Reassign', rest: `${title} to ${step.person.name}` };
     case 'split':
       return { verb: 'Split', rest: `${title} with ${step.person.name}` };
   }
@@ -38,7 +38,7 @@ export function reasonWords({ step, engagement, due }: EaseProposalView, owner: 
         ...(step.knows ? ['knows the client'] : []),
       ].join(' · ');
     case 'split':
-      return `${owner} keeps ${hourWords(step.keeps)}, ${hourWords(step.minutes)} go over; ${hourWords(step.freeMinutes)} free in those days`;
+      return `${owner} keeps ${hourWords(step.keeps)} and passes on ${hourWords(step.minutes)}; ${hourWords(step.freeMinutes)} free in those days`;
   }
 }
 

@@ -42,7 +42,7 @@ test('it says whom it would overload, and the earliest start that overloads nobo
   const page = await open();
   await choose(/Template/, 'Audio trail');
   expect(await sheet().findByText('Not without overload: Otto 5 h over from Mon 30 Nov.')).toBeTruthy();
-  expect(sheet().getByText('100 h, 10 h of it nobody’s')).toBeTruthy();
+  expect(sheet().getByText('100 h, 10 h of it unassigned')).toBeTruthy();
   expect(sheet().getByText('Otto, over in the next 120 days')).toBeTruthy();
   await userEvent.click(sheet().getByRole('button', { name: 'Mon 14 Dec, finished Fri 5 Mar 2027' }));
   await waitFor(() =>
@@ -67,7 +67,7 @@ test('somebody else can be chosen for a role', async () => {
   const page = await open();
   await choose(/Template/, 'Audio trail');
   await sheet().findByText('Who would do it');
-  await choose(/Installer, 90 h/, 'Nobody yet');
+  await choose(/Installer, 90 h/, 'Unassigned');
   await waitFor(() =>
     expect(asked(page).at(-1)?.body).toMatchObject({
       roles: [{ roleId: idOf('r1'), personId: null }],
@@ -99,8 +99,8 @@ test('without a start that suits everybody the least bad is told, with whom it i
 test('it is kept as a proposal with its likelihood', async () => {
   const page = await open();
   await choose(/Template/, 'Audio trail');
-  await sheet().findByText('Keep it as a proposal');
-  const keep = sheet().getByRole('button', { name: 'Keep as a proposal' }) as HTMLButtonElement;
+  await sheet().findByText('Save as proposal');
+  const keep = sheet().getByRole('button', { name: 'Save as proposal' }) as HTMLButtonElement;
   await userEvent.click(keep);
   expect(await sheet().findByText('Choose the client.')).toBeTruthy();
   await choose(/^Choose the client/, 'Pellworth Tram Museum');
@@ -136,11 +136,11 @@ test('another pace of what repeats is tried over the same load', async () => {
   page.network.answer('GET /series', 200, [line, care]);
   page.network.answer('GET /calendar', 200, { week: [450, 450, 450, 450, 450, 0, 0], closed: [] });
   page.network.answer('POST /series/s1/rhythms/preview', 200, rhythmTried);
-  await userEvent.click(sheet().getByRole('radio', { name: 'Another pace' }));
+  await userEvent.click(sheet().getByRole('radio', { name: 'Change pace' }));
   const pace = within(await screen.findByRole('complementary', { name: 'Try another pace' }));
   await userEvent.clear(await pace.findByRole('textbox', { name: 'How many' }));
   await userEvent.type(pace.getByRole('textbox', { name: 'How many' }), '3');
-  expect(await pace.findByRole('button', { name: 'Make it 3 a week from Mon 30 Nov' })).toBeTruthy();
+  expect(await pace.findByRole('button', { name: 'Apply: 3 a week from Mon 30 Nov' })).toBeTruthy();
   expect(page.sent().at(-1)?.body).toMatchObject({ rule: 'FREQ=WEEKLY;BYDAY=MO,WE,FR', shownFrom: '2026-11-23', shownTo: '2026-11-29' });
   expect(page.address()).toBe('/workload?show=pace');
 });

@@ -31,10 +31,10 @@ describe('the grid', () => {
 
   test('reads each row aloud: planned, open, and where it is too much', async () => {
     await open();
-    expect(screen.getByRole('img', { name: 'Otto Brandt: 32.5 h planned of 30 h open; 2.5 h over: Wed 25 Nov by 2.5 h' }).textContent).toBe(
-      '',
-    );
-    expect(screen.getByRole('img', { name: 'Teo Marsh: 7.5 h planned of 37.5 h open; nothing is over' })).toBeTruthy();
+    expect(
+      screen.getByRole('img', { name: 'Otto Brandt: 32.5 h planned of 30 h available; 2.5 h over: Wed 25 Nov by 2.5 h' }).textContent,
+    ).toBe('');
+    expect(screen.getByRole('img', { name: 'Teo Marsh: 7.5 h planned of 37.5 h available; nothing is over' })).toBeTruthy();
   });
 
   test('of very much that nobody has the first to begin are drawn, the rest when asked for', async () => {
@@ -47,9 +47,9 @@ describe('the grid', () => {
       due: '2026-11-27',
     }));
     await open('/workload', { ...workload, unassigned: many });
-    const tickets = (): number => screen.getAllByRole('button', { name: /^Move or give Ticket/ }).length;
+    const tickets = (): number => screen.getAllByRole('button', { name: /^Move or reassign Ticket/ }).length;
     expect(tickets()).toBe(80);
-    expect(screen.queryByRole('button', { name: /^Move or give Ticket 90,/ })).toBeNull();
+    expect(screen.queryByRole('button', { name: /^Move or reassign Ticket 90,/ })).toBeNull();
     await userEvent.click(screen.getByRole('button', { name: 'The first 80 are here: show all' }));
     expect(tickets()).toBe(90);
   });
@@ -57,12 +57,12 @@ describe('the grid', () => {
   test('shows what nobody has, as something to give', async () => {
     await open();
     expect(screen.getByText('1 task · 12 h, drop on a person')).toBeTruthy();
-    expect(screen.getByRole('button', { name: 'Move or give Plan drawn, Seed vault wayfinding, 24 – 25 Nov, 12 h' })).toBeTruthy();
+    expect(screen.getByRole('button', { name: 'Move or reassign Plan drawn, Seed vault wayfinding, 24 – 25 Nov, 12 h' })).toBeTruthy();
   });
 
   test('with everything given says so', async () => {
     await open('/workload', { ...workload, unassigned: [] });
-    expect(screen.getByText('everything has somebody')).toBeTruthy();
+    expect(screen.getByText('everything is assigned')).toBeTruthy();
   });
 
   test('tells which effort was guessed, and names it', async () => {
@@ -83,7 +83,7 @@ describe('one person', () => {
     expect(await within(sheet).findByText(/^2.5 h over across 1 day/)).toBeTruthy();
     expect(within(sheet).getByText('was due Thu 19 Nov')).toBeTruthy();
     expect(within(sheet).getByRole('link', { name: 'Signs set' }).getAttribute('href')).toBe('/engagements/e1?task=t1');
-    expect(screen.getByRole('button', { name: /^Move or give Signs set/ })).toBeTruthy();
+    expect(screen.getByRole('button', { name: /^Move or reassign Signs set/ })).toBeTruthy();
   });
 
   test('with nothing planned says so, and closes', async () => {
@@ -93,7 +93,7 @@ describe('one person', () => {
       over: 0,
       proposals: [],
     });
-    expect(await screen.findByText('Nothing is over in these weeks.')).toBeTruthy();
+    expect(await screen.findByText('Not over capacity in these weeks.')).toBeTruthy();
     expect(screen.getByText('No task is planned here.')).toBeTruthy();
     await userEvent.click(screen.getByRole('button', { name: 'Close sheet' }));
     expect(page.address()).toBe('/workload');
@@ -106,11 +106,11 @@ describe('easing a load', () => {
   test('offers what could be done, why, and what it costs', async () => {
     await open('/workload?person=o2');
     expect((await proposals()).map((box) => box.closest('label')?.textContent)).toEqual([
-      'Give “Signs set” to Teo Marsh−2.5 hExhibit designer · 22.5 h free in those days · knows the client',
-      'Let slip “Signs set” 3 days−2 hits slack is 2 days: the promise of Seed vault wayfinding, Fri 18 Dec, is at risk; due Tue 1 Dec',
-      'Split “Posts dug” with Teo Marsh−1 hOtto keeps 5 h, 1.5 h go over; 10 h free in those days',
+      'Reassign “Signs set” to Teo Marsh−2.5 hExhibit designer · 22.5 h free in those days · knows the client',
+      'Delay “Signs set” 3 days−2 hits slack is 2 days: the promise of Seed vault wayfinding, Fri 18 Dec, is at risk; due Tue 1 Dec',
+      'Split “Posts dug” with Teo Marsh−1 hOtto keeps 5 h and passes on 1.5 h; 10 h free in those days',
     ]);
-    expect((screen.getByRole('button', { name: 'Choose what to take' }) as HTMLButtonElement).disabled).toBe(true);
+    expect((screen.getByRole('button', { name: 'Choose what to apply' }) as HTMLButtonElement).disabled).toBe(true);
   });
 
   test('shows before and after of all that is chosen, and takes it in one step', async () => {
@@ -118,11 +118,11 @@ describe('easing a load', () => {
     const [give, , split] = (await proposals()) as [HTMLElement, HTMLElement, HTMLElement];
     await userEvent.click(give);
     await userEvent.click(split);
-    expect(await screen.findByText('Otto, fullest day')).toBeTruthy();
-    expect(screen.getByText('Otto, fullest day').nextElementSibling?.textContent).toBe('133 %100 %');
+    expect(await screen.findByText('Otto, busiest day')).toBeTruthy();
+    expect(screen.getByText('Otto, busiest day').nextElementSibling?.textContent).toBe('133 %100 %');
     expect(screen.getByText(/No other task moves, no promise is missed/)).toBeTruthy();
-    await userEvent.click(screen.getByRole('button', { name: 'Take 2 changes' }));
-    expect(await screen.findByText('2 changes taken for Otto.')).toBeTruthy();
+    await userEvent.click(screen.getByRole('button', { name: 'Apply 2 changes' }));
+    expect(await screen.findByText('2 changes applied for Otto.')).toBeTruthy();
     const taken = page.sent().find(({ request }) => request === 'POST /workload/changes');
     expect(taken?.body).toEqual({
       parts: [{ engagementId: 'e1', tasks: [ease.proposals[0]?.change, ease.proposals[2]?.change] }],
@@ -148,18 +148,18 @@ describe('easing a load', () => {
 describe('giving a task away', () => {
   test('names who should do it with the reason, shows what follows, and takes it', async () => {
     const page = await open();
-    await userEvent.click(screen.getByRole('button', { name: /^Move or give Plan drawn/ }));
-    const sheet = screen.getByRole('complementary', { name: 'Move or give Plan drawn' });
+    await userEvent.click(screen.getByRole('button', { name: /^Move or reassign Plan drawn/ }));
+    const sheet = screen.getByRole('complementary', { name: 'Move or reassign Plan drawn' });
     expect(within(sheet).getByText(/nothing is saved until you take it/)).toBeTruthy();
     await userEvent.click(within(sheet).getByRole('button', { name: /Who does it/ }));
     expect((await screen.findAllByRole('option')).map((option) => option.textContent)).toEqual([
-      'Teo Marsh3 h free after it, knows the client',
+      'Teo Marsh3 h free afterwards, knows the client',
       'Otto Brandtwould be 14.5 h over',
-      'Nobody yet',
+      'Unassigned',
     ]);
     await userEvent.click(screen.getByRole('option', { name: /Teo Marsh/ }));
-    expect(await within(sheet).findByText('Teo, fullest day')).toBeTruthy();
-    await userEvent.click(within(sheet).getByRole('button', { name: 'Take it' }));
+    expect(await within(sheet).findByText('Teo, busiest day')).toBeTruthy();
+    await userEvent.click(within(sheet).getByRole('button', { name: 'Apply' }));
     expect(await screen.findByText('“Plan drawn” goes to Teo Marsh.')).toBeTruthy();
     const taken = page.sent().find(({ request }) => request === 'POST /workload/changes');
     expect(taken?.body).toMatchObject({ parts: [{ engagementId: 'e1', tasks: [{ id: 't9', version: 3, assigneeIds: ['m1'] }] }] });
@@ -169,13 +169,13 @@ describe('giving a task away', () => {
   test('what cannot be done is said, and nothing is taken', async () => {
     const page = await open();
     page.network.answer('POST /workload/changes/preview', 409, { code: 'changed-meanwhile', message: 'Somebody changed it since.' });
-    await userEvent.click(screen.getByRole('button', { name: /^Move or give Plan drawn/ }));
-    const day = screen.getByLabelText('Begins on');
+    await userEvent.click(screen.getByRole('button', { name: /^Move or reassign Plan drawn/ }));
+    const day = screen.getByLabelText('Starts on');
     await userEvent.clear(day);
     await userEvent.type(day, '26 Nov');
     expect(await screen.findByText('Somebody changed it since.')).toBeTruthy();
-    expect((screen.getByRole('button', { name: 'Take it' }) as HTMLButtonElement).disabled).toBe(true);
-    await userEvent.click(screen.getByRole('button', { name: 'Leave it' }));
+    expect((screen.getByRole('button', { name: 'Apply' }) as HTMLButtonElement).disabled).toBe(true);
+    await userEvent.click(screen.getByRole('button', { name: 'Cancel' }));
     expect(screen.queryByRole('complementary')).toBeNull();
   });
 });
@@ -218,7 +218,7 @@ describe('what is shown', () => {
     const page = await open();
     await userEvent.click(screen.getByRole('radio', { name: 'Weeks' }));
     expect(page.network.asked.at(-1)?.path).toBe('/workload?from=2026-11-23&to=2027-02-21');
-    await userEvent.click(screen.getByRole('button', { name: /How far/ }));
+    await userEvent.click(screen.getByRole('button', { name: /Period/ }));
     await userEvent.click(await screen.findByRole('option', { name: '26 weeks' }));
     expect(page.address()).toBe('/workload?view=weeks&weeks=26');
     expect(screen.getByRole('group', { name: 'Hours by person and week' })).toBeTruthy();

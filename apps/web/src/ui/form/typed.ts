@@ -45,7 +45,7 @@ const NO_DAY_YET = new Unreadable('Choose a day.');
 /** A day that has to be given. */
 export const dayTyped = (day: IsoDay | ''): IsoDay | Unreadable => (day === '' ? NO_DAY_YET : day);
 
-const ENDS_EARLY = new Unreadable('Before it begins.');
+const ENDS_EARLY = new Unreadable('This is before the start.');
 const WITHOUT_FIRST = new Unreadable('Choose the first day.', { isOfAnother: true });
 
 /** The last of some days; the first where none is given, whose own field says when that is missing. */

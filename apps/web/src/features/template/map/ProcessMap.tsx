@@ -189,8 +189,8 @@ function Drawn({ map, editor, isReadOnly, onReady }: DrawnProps) {
 /** What is read out of a box and an arrow: the keys that work there. */
 const KEY_WORDS = {
   'node.a11yDescription.default':
-    'Arrow keys go from box to box. Enter goes to its fields, n asks what happens next, Alt with an arrow key moves it to another lane or phase, Delete takes it out.',
-  'edge.a11yDescription.default': 'Enter chooses the arrow, Delete takes it away.',
+    'Arrow keys go from box to box. Enter goes to its fields, n asks what happens next, Alt with an arrow key moves it to another lane or phase, Delete removes it.',
+  'edge.a11yDescription.default': 'Enter chooses the arrow, Delete removes it.',
 };
 
 /** How the drawing looks and how it is moved about. */

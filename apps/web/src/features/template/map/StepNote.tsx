@@ -150,7 +150,7 @@ export function StepNote({ editor, isReadOnly, step, arrow, asking, onAsk, onOpe
       <Behind step={step} content={content}>
         {isReadOnly ? null : (
           <ButtonRow>
-            <Button onPress={() => onPresets(step.id)}>All it presets</Button>
+            <Button onPress={() => onPresets(step.id)}>All presets</Button>
             <Button kind="danger" onPress={() => onRemove(step.id)}>
               Remove
             </Button>
@@ -177,7 +177,7 @@ function Beginning({ editor, isReadOnly, onAsk }: Pick<NoteProps, 'editor' | 'is
           Choose a box to see what happens next.
           {isReadOnly
             ? ' Arrow keys go from box to box.'
-            : ' Double-click a free place for a new step; drag from the edge of one box to another to let it follow, and a box to another lane or phase to move it there. By keys: arrows go from box to box, n asks what happens next, Enter goes to its fields, Alt with arrows moves it, Delete takes it out. “Steps as a list” does all of this without drawing.'}
+            : ' Double-click a free place for a new step; drag from the edge of one box to another to let it follow, and a box to another lane or phase to move it there. By keyboard: arrows move from box to box, n asks what happens next, Enter opens its fields, Alt with arrows moves it, Delete removes it. “Step list” does all of this without drawing.'}
         </Hint>
         {isReadOnly || last === undefined ? null : (
           <MoreButton onPress={() => onAsk({ kind: 'new', at: { laneId: last.roleId ?? NOBODY_LANE, phaseId: last.id } })}>
@@ -264,7 +264,7 @@ function WayLine({ editor, way, step, isReadOnly }: PartProps & { readonly way: 
         <strong>{way.reason}</strong>
       ) : (
         <TextCell
-          label={`When the way out of ${step.title} is taken`}
+          label={`When ${step.title} ends this way`}
           value={way.reason}
           onSave={(reason) => (reason.trim() === '' ? false : edit(editWay(way.id, { reason: reason.trim() })))}
           isFitted
@@ -285,7 +285,7 @@ function Phase({ editor, step, isReadOnly, onOpen }: PartProps & Pick<NoteProps,
   const fault = saving.kind === 'faulty' ? saving.faults.find((one) => one.at === `phases[${phase.id}].stateLine`) : undefined;
   return (
     <div>
-      <Label>while {phase.name} runs, every list says</Label>
+      <Label>while {phase.name} runs, the state line is</Label>
       {isReadOnly ? (
         <strong>“{phase.stateLine}”</strong>
       ) : (
@@ -296,7 +296,7 @@ function Phase({ editor, step, isReadOnly, onOpen }: PartProps & Pick<NoteProps,
         />
       )}
       {fault === undefined ? null : <Fault>{fault.message}</Fault>}
-      <GateLabel>may be handed on when</GateLabel>
+      <GateLabel>can be handed off when</GateLabel>
       {phase.checks.length === 0 ? 'at any time' : phase.checks.map((check) => check.text).join(' · ')}{' '}
       {isReadOnly ? null : (
         <Button kind="text" onPress={() => onOpen(phase.id)}>
@@ -363,7 +363,7 @@ function ArrowNote({
             <>
               when
               <TextCell
-                label="When this way is taken"
+                label="When this happens"
                 value={way.reason}
                 onSave={(reason) => (reason.trim() === '' ? false : edit(editWay(way.id, { reason: reason.trim() })))}
                 isFitted
@@ -376,7 +376,7 @@ function ArrowNote({
         </Row>
         {isReadOnly ? null : (
           <LowRow>
-            <Button onPress={() => edit(removeArrow(arrow))}>Take the arrow away</Button>
+            <Button onPress={() => edit(removeArrow(arrow))}>Remove arrow</Button>
           </LowRow>
         )}
       </div>

@@ -6,7 +6,7 @@ import { BOX, GAP } from './sizes.ts';
 const LANE_PAD = 16;
 const NAME_WIDTH = 132;
 const HEAD = 58;
-/** A small map fills its window all the same. */
+/** A small map fills its window anyway. */
 const LEAST_WIDTH = 1380;
 
 export interface MapLane {
@@ -79,7 +79,7 @@ export function layOutMap(content: TemplateContent, roleName: (id: string) => st
   const placed = lanes.map((id): MapLane => {
     const deepest = Math.max(1, ...boxes.filter((box) => box.laneId === id).map((box) => (stacked.get(box.id) ?? 0) + 1));
     const height = deepest * (BOX.height + GAP.y) - GAP.y + LANE_PAD * 2;
-    const lane = { id, name: id === CLIENT_LANE ? 'Client' : id === NOBODY_LANE ? 'Nobody yet' : roleName(id), y, height };
+    const lane = { id, name: id === CLIENT_LANE ? 'Client' : id === NOBODY_LANE ? 'Unassigned' : roleName(id), y, height };
     y += height;
     return lane;
   });
