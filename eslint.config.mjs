@@ -17,7 +17,7 @@ const SERVER_FLOORS = [
   ['engagement', 'schedule', 'load', 'task', 'plan-change', 'handoff', 'template', 'series', 'time'],
   ['desk', 'week-plan', 'workload', 'forecast', 'learn'],
   ['mail', 'webhook'],
-  ['notice', 'rule', 'reminder'],
+  ['notice', 'rule', 'reminder', 'invitation'],
   ['live', 'presence', 'jobs', 'founding'],
   ['demo'],
 ];

@@ -27,6 +27,7 @@ import { webhook } from './webhook/webhook.module.ts';
 import { notice } from './notice/notice.module.ts';
 import { rule } from './rule/rule.module.ts';
 import { reminder } from './reminder/reminder.module.ts';
+import { invitation } from './invitation/invitation.module.ts';
 import { presence } from './presence/presence.module.ts';
 import { live } from './live/live.module.ts';
 import { jobs } from './jobs/jobs.module.ts';
@@ -62,6 +63,7 @@ export const areas: readonly Area[] = [
   rule,
   notice,
   reminder,
+  invitation,
   presence,
   live,
   jobs,

@@ -38,7 +38,8 @@ export async function createApp(config: Config): Promise<NestExpressApplication>
   app.use('/api', (request: Request, response: Response, next: NextFunction) => {
     // What is answered is somebody's own, and true now.
     response.setHeader('Cache-Control', 'no-store');
-    withRequest({ key: request.get(IDEMPOTENCY_HEADER), window: request.get(WINDOW_HEADER) }, next);
+    const origin = { ip: request.ip ?? '', userAgent: (request.get('user-agent') ?? '').slice(0, 500) };
+    withRequest({ key: request.get(IDEMPOTENCY_HEADER), window: request.get(WINDOW_HEADER), origin }, next);
   });
   app.setGlobalPrefix('api');
   app.useGlobalPipes(inputPipe);

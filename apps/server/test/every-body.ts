@@ -102,13 +102,21 @@ export async function everyBody(harness: Harness, lead: Caller): Promise<Readonl
   const says = { when: { kind: 'handed-off', slots: {} }, if: [], then: [{ do: 'tell', slots: { who: { by: 'lead' }, text: 'Look' } }] };
   const fields = { access: 'member', roles: ['Maker'], week: [0, 0, 0, 0, 0, 0, 0] };
   return {
-    'POST /session': { path: '/session', body: { email: 'lena@small.example', password: 'x' } },
+    'POST /session': { path: '/session', body: { email: 'lena@small.example', password: 'x', code: '' } },
     'POST /session/demo': { path: '/session/demo', body: { accountId: UNKNOWN } },
     'POST /agency': {
       path: '/agency',
       body: { agencyName: 'A', name: 'N', email: 'a@small.example', password: 'harbour wall at noon', withExamples: false },
     },
-    'POST /crew': { path: '/crew', body: { name: 'N', email: 'n@small.example', password: 'harbour wall at noon', ...fields } },
+    'POST /invitations': { path: '/invitations', body: { people: [{ name: 'N', email: 'n@small.example', ...fields }] } },
+    'POST /crew/{id}/access-link': { path: `/crew/${people['Mak']}/access-link`, body: {} },
+    'POST /access-links': { path: '/access-links', body: { email: 'nobody@small.example' } },
+    'POST /access-links/{token}': { path: `/access-links/${'0'.repeat(96)}`, body: { password: 'harbour wall at noon' } },
+    'POST /account/password': { path: '/account/password', body: { current: 'x', password: 'harbour wall at noon' } },
+    'POST /account/second-factor': { path: '/account/second-factor', body: {} },
+    'POST /account/second-factor/confirm': { path: '/account/second-factor/confirm', body: { code: '123456' } },
+    'POST /account/second-factor/recovery-codes': { path: '/account/second-factor/recovery-codes', body: { password: 'x' } },
+    'POST /account/second-factor/off': { path: '/account/second-factor/off', body: { password: 'x' } },
     'PATCH /crew/{id}': {
       path: `/crew/${people['Mak']}`,
       body: { version: 1, name: 'Mak Reyes', isActive: true, standInId: people['Dora'], ...fields },

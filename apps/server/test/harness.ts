@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { NestExpressApplication } from '@nestjs/platform-express';
 import { ThrottlerStorage } from '@nestjs/throttler';
-import type { EventSubject, HistoryLine, HistoryPage } from '@crew/contract';
+import type { EventSubject, HistoryLine, HistoryPage, PeopleInvited } from '@crew/contract';
 import pg from 'pg';
 import request from 'supertest';
 import { FoundAgency } from '../src/agency/found-agency.ts';
@@ -211,6 +211,20 @@ export async function startSmall(lead: Caller, harness: Harness, more: object = 
   const answer = await lead.post('/engagements', body);
   if (answer.status !== 201) throw new Error(JSON.stringify(answer.body));
   return (answer.body as { id: string }).id;
+}
+
+/** Somebody joins: invited, with a password chosen by the link. Answers their id. */
+export async function joinCrew(
+  by: Caller,
+  harness: Harness,
+  person: Readonly<Record<string, unknown>> & { readonly password?: string },
+): Promise<string> {
+  const { password = PASSWORD, ...invited } = person;
+  const { links } = (await by.post('/invitations', { people: [invited] }).expect(201)).body as PeopleInvited;
+  const { link, personId } = links[0] as PeopleInvited['links'][number];
+  harness.forgetTries();
+  await harness.nobody.post(`/access-links/${link.split('/').at(-1)}`, { password }).expect(201);
+  return personId;
 }
 
 /** What the history says of a thing, the newest first. */

@@ -1,21 +1,7 @@
-import { IsBoolean, IsEmail, IsInt, IsString, IsTimeZone, Max, MaxLength, Min, MinLength } from 'class-validator';
-import { IsId, IsLine, MayBeLeftOut } from './rules.ts';
-
-/** Signing in by password. */
-export class SignIn {
-  @IsEmail({}, { message: 'Write your mail address, like odalys@quillmarsh.example.' })
-  email!: string;
-
-  @IsString({ message: 'Write your password.' })
-  @IsLine(200, 'your password')
-  password!: string;
-}
-
-/** Signing in as one of the demo's people; only while the demo is on. */
-export class DemoSignIn {
-  @IsId()
-  accountId!: string;
-}
+import { IsBoolean, IsEmail, IsIn, IsInt, IsString, IsTimeZone, Max, Min } from 'class-validator';
+import { SECOND_FACTOR_FOR, type SecondFactorFor } from './access-words.ts';
+import { IsNewPassword } from './account-input.ts';
+import { IsLine, MayBeLeftOut } from './rules.ts';
 
 /** The first visitor of an empty installation founds its agency and becomes the owner. */
 export class BeginAgency {
@@ -30,9 +16,7 @@ export class BeginAgency {
   @IsEmail({}, { message: 'Write your mail address.' })
   email!: string;
 
-  @IsString({ message: 'Choose a password.' })
-  @MinLength(12, { message: 'Choose a password of at least 12 characters.' })
-  @MaxLength(200, { message: 'Keep the password to 200 characters.' })
+  @IsNewPassword()
   password!: string;
 
   /** The time zone its days are counted in, as `Europe/London`; Greenwich when left out. */
@@ -84,4 +68,9 @@ export class EditSettings {
 
   @AreHoursToRemind()
   remindLoggingHours?: number;
+
+  /** Of whom a second factor is asked: `nobody`, or `leads` (owners and leads). */
+  @MayBeLeftOut()
+  @IsIn(SECOND_FACTOR_FOR, { message: `A second factor is asked of one of ${SECOND_FACTOR_FOR.join(', ')}.` })
+  secondFactorFor?: SecondFactorFor;
 }

@@ -1,24 +1,10 @@
-import {
-  ArrayMaxSize,
-  ArrayMinSize,
-  IsArray,
-  IsBoolean,
-  IsEmail,
-  IsIn,
-  IsInt,
-  IsString,
-  Matches,
-  Max,
-  MaxLength,
-  Min,
-  MinLength,
-} from 'class-validator';
+import { ArrayMaxSize, ArrayMinSize, IsArray, IsBoolean, IsIn, IsInt, IsString, Matches, Max, MaxLength, Min } from 'class-validator';
 import { IsId, IsLine, MayBeLeftOut, MayBeNull } from './rules.ts';
 import { CREW_ACCESS, type CrewAccess } from './words.ts';
 
 const MINUTES_OF_A_DAY = { each: true, message: 'A weekday has 0 to 24 hours.' } as const;
 
-/** What of somebody of the crew can be changed; only the fields given change. */
+/** What of a person can be changed; only the fields given change. */
 export class CrewFields {
   @MayBeLeftOut()
   @IsIn(CREW_ACCESS, { message: `Access is one of ${CREW_ACCESS.join(', ')}.` })
@@ -44,22 +30,7 @@ export class CrewFields {
   week?: number[];
 }
 
-/** A new colleague, with the password to begin with. */
-export class AddPerson extends CrewFields {
-  @IsString({ message: 'Write the name.' })
-  @IsLine(120, 'the name')
-  name!: string;
-
-  @IsEmail({}, { message: 'Write the mail address, like odalys@quillmarsh.example.' })
-  email!: string;
-
-  @IsString({ message: 'Choose a password to begin with.' })
-  @MinLength(12, { message: 'Choose a password of at least 12 characters.' })
-  @MaxLength(200, { message: 'Keep the password to 200 characters.' })
-  password!: string;
-}
-
-/** Changing somebody of the crew. Somebody who left is not removed: what they did stays theirs. */
+/** Changing a person. Somebody who left is not removed: what they did stays theirs. */
 export class EditPerson extends CrewFields {
   @IsInt({ message: 'Send the version that was read.' })
   version!: number;
@@ -70,7 +41,7 @@ export class EditPerson extends CrewFields {
   name?: string;
 
   @MayBeLeftOut()
-  @IsBoolean({ message: 'Whether somebody is with us is yes or no.' })
+  @IsBoolean({ message: 'Active is yes or no.' })
   isActive?: boolean;
 
   /** Who takes their handoffs while they are away; null leaves that to the lead of each engagement. */

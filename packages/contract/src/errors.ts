@@ -2,6 +2,11 @@
 export const ERRORS = {
   'not-signed-in': { status: 401, meaning: 'Nobody is signed in, or the session has ended.' },
   'wrong-sign-in': { status: 401, meaning: 'The mail address and the password do not belong together.' },
+  'second-factor-needed': {
+    status: 401,
+    meaning: 'The password is right; the account also asks for a code of its second factor (`code`).',
+  },
+  'second-factor-missing': { status: 403, meaning: 'The agency asks for a second factor, and this account has none yet.' },
   'wrong-secret': { status: 401, meaning: 'The secret sent along is not the one of this installation.' },
   'not-allowed': { status: 403, meaning: 'Your access does not include this.' },
   'stale-page': { status: 403, meaning: 'The page was opened in an older session; the request carried no valid token.' },
@@ -23,7 +28,7 @@ export const ERRORS = {
   'already-there': { status: 409, meaning: 'Something with this name or address exists already.' },
   'still-used': { status: 409, meaning: 'It cannot go while other things refer to it.' },
   'too-many-tries': { status: 429, meaning: 'Too many requests in a short time.' },
-  'too-large': { status: 413, meaning: 'The request is larger than is taken.' },
+  'too-large': { status: 413, meaning: 'The request is larger than is accepted.' },
   'wrong-format': { status: 415, meaning: 'The body is not JSON in UTF-8.' },
   unavailable: {
     status: 503,

@@ -5,6 +5,8 @@ export * from './errors.ts';
 export * from './events.ts';
 export * from './topics.ts';
 export * from './rights.ts';
+export * from './access-words.ts';
+export * from './account-input.ts';
 export * from './agency-input.ts';
 export * from './client-input.ts';
 export * from './crew-input.ts';

@@ -1,7 +1,7 @@
 /* Mail, as it is sent, answered and kept. */
 
 /** Why a mail is sent. */
-export const MAIL_KIND = ['handoff', 'notices', 'digest', 'message', 'client', 'answer', 'test'] as const;
+export const MAIL_KIND = ['handoff', 'notices', 'digest', 'message', 'client', 'answer', 'test', 'access'] as const;
 export type MailKind = (typeof MAIL_KIND)[number];
 
 /** Where a mail stands: to be sent, taken by the mail server, or given up. */

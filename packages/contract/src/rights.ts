@@ -57,7 +57,7 @@ export const RIGHTS = {
   'handoff.receive': LEADS_OR_OWN,
   /** Handing off although the gate is not clear, with a reason. */
   'handoff.pass-gate': LEADS,
-  /** How handoffs go, by phase, role and person. */
+  /** Handoff times, by phase, role and person. */
   'handoff.speed': STAFF,
   'history.read': STAFF_OR_OWN,
   'learn.read': STAFF,
@@ -80,6 +80,8 @@ export const RIGHTS = {
   /** Rules, what they did and what they would do. */
   'rule.read': STAFF,
   'rule.edit': LEADS,
+  /** The log of sign-ins, refusals and changes of rights. */
+  'security.read': OWNERS,
   'series.read': STAFF,
   'series.edit': LEADS,
   'task-series.edit': STAFF,
@@ -107,7 +109,7 @@ export const RIGHTS = {
 
 export type Action = keyof typeof RIGHTS;
 
-/** Who asks for a right: somebody of the crew or a client, or a job of the server, which may do everything. */
+/** Who asks for a right: a person or a client, or a job of the server, which may do everything. */
 export type RightsHolder = { readonly access: Access; readonly personId: string | null } | { readonly job: string };
 
 /** Whose a thing is: the people it belongs to. */

@@ -13,7 +13,8 @@ export class Account {
   @Key() id!: string;
   @Ref(() => Agency, { onDelete: 'CASCADE' }) agencyId!: string;
   @Column('text') email!: string;
-  @Column('text') passwordHash!: string;
+  /** None until somebody who was invited has chosen a password. */
+  @Column('text', { nullable: true }) passwordHash!: string | null;
   @Ref(() => Person, { onDelete: 'CASCADE', isOptional: true, isIndexed: true }) personId!: string | null;
   @Ref(() => Contact, { onDelete: 'CASCADE', isOptional: true, isIndexed: true }) contactId!: string | null;
 }

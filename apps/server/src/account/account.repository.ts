@@ -11,6 +11,8 @@ const WHO = `
          coalesce(person.access, 'client') AS access, coalesce(person.name, contact.name) AS name,
          coalesce(person.initials, contact.initials) AS initials,
          person.id AS "personId", client.id AS "clientId", client.name AS "clientName",
+         agency.second_factor_for = 'leads' AND person.access IN ('owner', 'lead')
+           AND NOT EXISTS (SELECT 1 FROM second_factor f WHERE f.account_id = account.id AND f.confirmed_at IS NOT NULL) AS "mustAddSecondFactor",
          CASE WHEN client.id IS NULL THEN '{}'::uuid[]
               ELSE client.id || ARRAY(SELECT x.client_id FROM contact_client x WHERE x.contact_id = contact.id ORDER BY x.client_id) END AS "clientIds"
   FROM account
@@ -38,8 +40,13 @@ export class AccountRepository implements Accounts {
     return open !== null && (await this.findWho(who.accountId))?.access === who.access;
   }
 
-  findByEmail(email: string, manager: EntityManager = this.database.manager): Promise<{ id: string; passwordHash: string } | null> {
+  findByEmail(email: string, manager: EntityManager = this.database.manager): Promise<{ id: string; passwordHash: string | null } | null> {
     return firstRow(manager, 'SELECT id, password_hash AS "passwordHash" FROM account WHERE email = $1', [email]);
+  }
+
+  /** The address an account signs in by. */
+  async emailOf(accountId: string): Promise<string> {
+    return (await this.database.row<{ email: string }>('SELECT email FROM account WHERE id = $1', [accountId]))?.email ?? '';
   }
 
   /** Everybody the demo's sign-in page offers. */

@@ -10,6 +10,8 @@ import { Refusal } from '../platform/refusal.ts';
 import { Allow, Caller, Open, type Who } from '../platform/rights.ts';
 import { beginSession, endSession } from '../platform/session.ts';
 import { AccountRepository } from './account.repository.ts';
+import { SecondFactors } from './second-factors.ts';
+import { KeepSecurityLog } from './security-log.ts';
 import { SignInAttempts } from './sign-in-attempts.ts';
 import { hashPassword, isPassword } from './password.ts';
 import { Answers } from '../platform/answers.ts';
@@ -23,15 +25,27 @@ export class SessionController {
   private readonly tries: SignInAttempts;
   private readonly week: ThisWeek;
   private readonly clock: Clock;
+  private readonly factors: SecondFactors;
+  private readonly log: KeepSecurityLog;
   private readonly config: Config;
   /** Compared with when the address is unknown, so that both answers take the same time. */
   private readonly nobodysHash = hashPassword('nobody');
 
-  constructor(accounts: AccountRepository, tries: SignInAttempts, week: ThisWeek, clock: Clock, @Inject(CONFIG) config: Config) {
+  constructor(
+    accounts: AccountRepository,
+    tries: SignInAttempts,
+    week: ThisWeek,
+    clock: Clock,
+    factors: SecondFactors,
+    log: KeepSecurityLog,
+    @Inject(CONFIG) config: Config,
+  ) {
     this.accounts = accounts;
     this.tries = tries;
     this.week = week;
     this.clock = clock;
+    this.factors = factors;
+    this.log = log;
     this.config = config;
   }
 
@@ -55,6 +69,7 @@ export class SessionController {
       clockAheadMs: this.clock.aheadMs,
       csrfToken: request.session.csrfToken ?? '',
       counts,
+      mustAddSecondFactor: who.mustAddSecondFactor === true,
       wrongPasswords: request.session.wrongPasswords ?? null,
     };
   }
@@ -69,13 +84,37 @@ export class SessionController {
     const account = await this.accounts.findByEmail(email);
     const matches = await isPassword(account?.passwordHash ?? (await this.nobodysHash), input.password);
     if (account === null || !matches) {
+      await this.log.add({
+        kind: 'refused',
+        accountId: account?.id ?? null,
+        ...(account === null ? { whom: email } : {}),
+        note: 'wrong password',
+      });
       throw new Refusal('wrong-sign-in', 'That address and password do not belong together. Check both and try again.', {
         field: 'password',
       });
     }
-    if ((await this.accounts.findWho(account.id)) === null)
-      throw new Refusal('not-allowed', 'Your access has ended. Ask a lead of your agency to bring you back.', { field: 'email' });
+    if ((await this.accounts.findWho(account.id)) === null) {
+      await this.log.add({ kind: 'refused', accountId: account.id, note: 'deactivated' });
+      throw new Refusal('not-allowed', 'Your access has ended. Ask a lead of your agency to reactivate you.', { field: 'email' });
+    }
+    await this.requireSecondFactor(email, { accountId: account.id, code: input.code });
     await beginSession(request, account.id, await this.tries.forget(email));
+    await this.log.add({ kind: 'signed-in', accountId: account.id });
+  }
+
+  /** Asks for the code of the account's second factor; a wrong one counts as a wrong password. */
+  private async requireSecondFactor(email: string, { accountId, code }: { readonly accountId: string; readonly code: string | undefined }) {
+    const outcome = await this.factors.check(accountId, code);
+    if (outcome === 'ok') return;
+    if (outcome === 'needed') {
+      await this.tries.giveBack(email);
+      throw new Refusal('second-factor-needed', 'Write the six digits your authenticator app shows, or a recovery code.', {
+        field: 'code',
+      });
+    }
+    await this.log.add({ kind: 'refused', accountId, note: 'wrong code' });
+    throw new Refusal('wrong-sign-in', 'This code is wrong or was used already. Wait for the next one and try again.', { field: 'code' });
   }
 
   /** The word about wrong passwords has been read. */
@@ -94,6 +133,7 @@ export class SessionController {
     const who = await this.accounts.findWho(input.accountId);
     if (who === null) throw new Refusal('not-found', 'There is no such person in the demo. Reload the page.', { field: 'accountId' });
     await beginSession(request, who.accountId);
+    await this.log.add({ kind: 'signed-in', accountId: who.accountId, note: 'demo' });
   }
 
   /** The demo's people; an empty list when the demo is off. */
@@ -107,7 +147,8 @@ export class SessionController {
   @Delete()
   @HttpCode(204)
   @Allow('account.use')
-  async signOut(@Req() request: Request, @Res({ passthrough: true }) response: Response): Promise<void> {
+  async signOut(@Caller() who: Who, @Req() request: Request, @Res({ passthrough: true }) response: Response): Promise<void> {
+    await this.log.add({ kind: 'signed-out', accountId: who.accountId });
     await endSession(request);
     response.clearCookie('crew.sid');
   }

@@ -74,17 +74,18 @@ test('one slip of the finger is nothing to be told of', async () => {
 });
 
 test.each(['password1234', 'passwordpassword', 'aaaaaaaaaaaa', 'letmeinletmein', 'qwertyuiop123'])(
-  '%s is no password to begin with',
+  '%s is refused as a password',
   async (password) => {
     const oona = await harness.as('Oona');
-    const answer = await oona.post('/crew', { name: 'New One', email: 'new@small.example', password }).expect(400);
+    const answer = await oona.post('/account/password', { current: PASSWORD, password }).expect(400);
     expect(answer.body).toMatchObject({ field: 'password' });
   },
 );
 
 test('a password of a few words is taken', async () => {
   const oona = await harness.as('Oona');
-  await oona.post('/crew', { name: 'New One', email: 'new@small.example', password: 'copper kettle by the weir' }).expect(201);
+  await oona.post('/account/password', { current: PASSWORD, password: 'copper kettle by the weir' }).expect(204);
+  await harness.signIn('oona@small.example', 'copper kettle by the weir');
 });
 
 test('a session ends after sixty days, however often it was prolonged; ended ones are removed', async () => {

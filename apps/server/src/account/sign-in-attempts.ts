@@ -20,6 +20,7 @@ const COUNT = `
     until = CASE WHEN t.wrong + 1 < $2 THEN now() ELSE now() + make_interval(secs => least($3, 2 ^ least(t.wrong + 1 - $2, 20))) END
   WHERE t.until <= now() RETURNING wrong`;
 const WAIT = 'SELECT ceil(extract(epoch FROM until - now()))::int AS seconds FROM sign_in_attempt WHERE email = $1';
+const GIVE_BACK = 'UPDATE sign_in_attempt SET wrong = greatest(0, wrong - 1), until = now() WHERE email = $1';
 const FORGET = 'DELETE FROM sign_in_attempt WHERE email = $1 RETURNING wrong - 1 AS count, since';
 
 /** Wrong passwords by address, over all processes and wherever they come from. */
@@ -40,6 +41,11 @@ export class SignInAttempts {
       field: 'password',
       details: { seconds: wait },
     });
+  }
+
+  /** The password was right, and something else is asked for: this try was not wrong, those before stay counted. */
+  async giveBack(email: string): Promise<void> {
+    await this.database.rows(GIVE_BACK, [email]);
   }
 
   /** The password was right: what was tried before is forgotten, and answered when its owner should know of it. */

@@ -1,6 +1,7 @@
+import { SECOND_FACTOR_FOR, type SecondFactorFor } from '@crew/contract';
 import type { IsoDay } from '@crew/core';
 import { Check, Column, Entity, PrimaryColumn } from 'typeorm';
-import { DayColumn, Key, Ref } from '../platform/columns.ts';
+import { Choice, DayColumn, Key, oneOf, Ref } from '../platform/columns.ts';
 
 /** The service agency itself: its working week in minutes, Monday first. */
 @Entity('agency')
@@ -8,6 +9,7 @@ import { DayColumn, Key, Ref } from '../platform/columns.ts';
 @Check('agency_default_minutes_not_negative', '"default_minutes" >= 0')
 @Check('agency_history_at_least_a_quarter', '"history_months" >= 3')
 @Check('agency_reminds_after_hours', '"remind_hours" >= 0 AND "remind_lead_hours" >= 0')
+@Check('agency_second_factor_for_known', oneOf('second_factor_for', SECOND_FACTOR_FOR))
 @Check(
   'agency_reminds_of_work_after_hours',
   'least("remind_task_hours", "remind_task_lead_hours", "remind_client_hours", "remind_client_lead_hours", "remind_logging_hours") >= 0',
@@ -33,6 +35,8 @@ export class Agency {
   @Column('int', { default: 0 }) remindClientHours!: number;
   @Column('int', { default: 16 }) remindClientLeadHours!: number;
   @Column('int', { default: 8 }) remindLoggingHours!: number;
+  /** Who has to have a second factor to sign in. */
+  @Choice({ default: 'nobody' }) secondFactorFor!: SecondFactorFor;
 }
 
 /** A day on which the whole agency is closed. */

@@ -1,6 +1,7 @@
 import { Injectable } from '@nestjs/common';
 import type { AgencySettings, EditSettings, FieldChange } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
+import { KeepSecurityLog } from '../account/security-log.ts';
 import { record } from '../activity/record.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database, firstRow, rowsOf } from '../platform/database.ts';
@@ -13,9 +14,11 @@ import type { Who } from '../platform/rights.ts';
 export class KeepSettings {
   private readonly database: Database;
   private readonly clock: Clock;
-  constructor(database: Database, clock: Clock) {
+  private readonly log: KeepSecurityLog;
+  constructor(database: Database, clock: Clock, log: KeepSecurityLog) {
     this.database = database;
     this.clock = clock;
+    this.log = log;
   }
 
   read(who: Who, manager: EntityManager = this.database.manager): Promise<AgencySettings> {
@@ -37,6 +40,8 @@ export class KeepSettings {
       await record(manager, { actor: who, at: this.clock.now() }, [
         { kind: 'settings-changed', engagementId: null, subject: 'agency', subjectId: who.agencyId, changes },
       ]);
+      if (before.secondFactorFor !== after.secondFactorFor)
+        await this.log.add({ kind: 'second-factor-required', accountId: who.accountId, note: after.secondFactorFor }, manager);
       return after;
     });
   }
@@ -51,6 +56,7 @@ const COLUMN: Readonly<Record<keyof AgencySettings, string>> = {
     remindClientLeadHours: 'remind_client_lead_hours',
     remindLoggingHours: 'remind_logging_hours',
   },
+  secondFactorFor: 'second_factor_for',
 };
 const FIELDS = Object.keys(COLUMN) as (keyof AgencySettings)[];
 

@@ -1,6 +1,6 @@
-import { Body, Controller, Get, Param, Patch, Post } from '@nestjs/common';
+import { Body, Controller, Get, Param, Patch } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
-import { AddPerson, EditPerson, type Crew, type CrewMember, type PersonEdited } from '@crew/contract';
+import { EditPerson, type Crew, type CrewMember, type PersonEdited } from '@crew/contract';
 import { Allow, Caller, type Who } from '../platform/rights.ts';
 import { CrewRepository } from './crew.repository.ts';
 import { LookAfterCrew } from './look-after-crew.ts';
@@ -31,13 +31,6 @@ export class CrewController {
   @Allow('crew.edit')
   listMembers(@Caller() who: Who): Promise<CrewMember[]> {
     return this.crew.listMembers(who.agencyId);
-  }
-
-  @Post()
-  @Answers('CrewMember')
-  @Allow('crew.edit')
-  add(@Caller() who: Who, @Body() input: AddPerson): Promise<CrewMember> {
-    return this.lookingAfter.add(who, input);
   }
 
   /** Changes the fields given. 409 with `details.current` when the version is stale. */

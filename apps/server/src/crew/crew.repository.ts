@@ -15,7 +15,8 @@ const PERSON = `
   ARRAY(SELECT r.name FROM person_role h JOIN role r ON r.id = h.role_id WHERE h.person_id = p.id ORDER BY h.position) AS roles`;
 
 const MEMBER = `
-  SELECT ${PERSON}, p.is_active AS "isActive", p.stand_in_id AS "standInId", p.version, account.email,
+  SELECT ${PERSON}, p.is_active AS "isActive", p.stand_in_id AS "standInId", p.version, account.email, account.password_hash IS NOT NULL AS "hasPassword",
+    (SELECT l.expires_at FROM access_link l WHERE l.account_id = account.id AND l.kind = 'invitation' AND l.used_at IS NULL AND l.withdrawn_at IS NULL AND l.expires_at > now()) AS "invitedUntil",
     (SELECT count(*)::int FROM task_assignee a JOIN task t ON t.id = a.task_id JOIN engagement e ON e.id = t.engagement_id
      WHERE a.person_id = p.id AND a.is_open AND e.state IN ('proposal', 'open')) AS "openTasks"
   FROM person p JOIN account ON account.person_id = p.id`;
@@ -24,7 +25,8 @@ const MEMBER = `
 export interface NewPerson {
   readonly name: string;
   readonly email: string;
-  readonly password: string;
+  /** Null for somebody who chooses it by a link. */
+  readonly password: string | null;
   readonly access: string;
   readonly week: readonly number[];
   readonly reserve?: number;
@@ -73,7 +75,7 @@ export class CrewRepository {
     await manager.insert(Account, {
       agencyId,
       email: person.email.toLowerCase(),
-      passwordHash: await hashPassword(person.password),
+      passwordHash: person.password === null ? null : await hashPassword(person.password),
       personId,
     });
     return personId;

@@ -1,8 +1,8 @@
 import { isDeepStrictEqual } from 'node:util';
 import { Injectable } from '@nestjs/common';
-import type { AddPerson, CrewMember, EditPerson, FieldChange, PersonEdited } from '@crew/contract';
+import type { CrewMember, EditPerson, FieldChange, InvitedPerson, PersonEdited } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
-import { refuseWeakPassword } from '../account/weak-password.ts';
+import { KeepSecurityLog } from '../account/security-log.ts';
 import { changeIdOf, record } from '../activity/record.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database, firstRow, rowsOf } from '../platform/database.ts';
@@ -20,28 +20,27 @@ export class LookAfterCrew {
   private readonly database: Database;
   private readonly crew: CrewRepository;
   private readonly clock: Clock;
-  constructor(database: Database, crew: CrewRepository, clock: Clock) {
+  private readonly log: KeepSecurityLog;
+  constructor(database: Database, crew: CrewRepository, clock: Clock, log: KeepSecurityLog) {
     this.database = database;
     this.crew = crew;
     this.clock = clock;
+    this.log = log;
   }
 
-  /** A new colleague who can sign in at once; without a week, the agency's. */
-  add(who: Who, input: AddPerson): Promise<CrewMember> {
-    return this.database.transaction(async (manager) => {
-      const access = input.access ?? 'member';
-      if (access === 'owner') requireOwner(who);
-      refuseWeakPassword(input.password);
-      await this.refuseTakenAddress(manager, input.email);
-      const agency = await firstRow<{ week: number[] }>(manager, 'SELECT week FROM agency WHERE id = $1', [who.agencyId]);
-      const week = input.week ?? agency?.week ?? [];
-      const name = input.name.trim();
-      const personId = await this.crew.addPerson(manager, who.agencyId, { ...input, name, access, week });
-      await this.crew.setRoles(manager, who.agencyId, { personId, roles: input.roles ?? [] });
-      const added = requireFound(await this.crew.findMember(manager, who.agencyId, personId), 'person');
-      await this.record(manager, who, { kind: 'person-added', personId, changes: [{ field: 'access', from: null, to: access }] });
-      return added;
-    });
+  /** A new colleague who has no password yet; without a week, the agency's. Answers their id. */
+  async addIn(manager: EntityManager, who: Who, input: InvitedPerson): Promise<string> {
+    const access = input.access ?? 'member';
+    if (access === 'owner') requireOwner(who);
+    const email = input.email.trim();
+    await this.refuseTakenAddress(manager, email);
+    const agency = await firstRow<{ week: number[] }>(manager, 'SELECT week FROM agency WHERE id = $1', [who.agencyId]);
+    const week = input.week ?? agency?.week ?? [];
+    const name = input.name.trim();
+    const personId = await this.crew.addPerson(manager, who.agencyId, { name, email, access, week, password: null });
+    await this.crew.setRoles(manager, who.agencyId, { personId, roles: input.roles ?? [] });
+    await this.record(manager, who, { kind: 'person-added', personId, changes: [{ field: 'access', from: null, to: access }] });
+    return personId;
   }
 
   /** Changes somebody; a stale version changes nothing and says how they are now. */
@@ -73,7 +72,7 @@ export class LookAfterCrew {
     await this.refuseBreach(manager, who, { person, next });
     if (input.standInId !== undefined) await refuseStandIn(manager, who, { personId, standInId: input.standInId });
     if (!(await this.crew.writePerson(manager, next)))
-      throw new Refusal('changed-meanwhile', 'Somebody changed this person since you opened them. Look at both and choose.', {
+      throw new Refusal('changed-meanwhile', 'Somebody changed this person since you opened it. Compare both versions and choose one.', {
         details: { current: person },
       });
     if (input.roles !== undefined) await this.crew.setRoles(manager, who.agencyId, { personId, roles: input.roles });
@@ -83,7 +82,17 @@ export class LookAfterCrew {
       .map((field): FieldChange => ({ field, from: person[field], to: changed[field] }));
     const names = await this.namesOf(manager, [person.standInId, changed.standInId]);
     if (changes.length > 0) await this.record(manager, who, { kind: 'person-changed', personId, changes, names });
+    await this.logRights(manager, who, { before: person, after: changed });
     return changed;
+  }
+
+  private async logRights(manager: EntityManager, by: Who, { before, after }: { readonly before: CrewMember; readonly after: CrewMember }) {
+    const sql = 'SELECT id FROM account WHERE person_id = $1';
+    const accountId = (await firstRow<{ id: string }>(manager, sql, [after.id]))?.id ?? null;
+    if (before.access !== after.access)
+      await this.log.add({ kind: 'access-changed', accountId, by, note: `${before.access} → ${after.access}` }, manager);
+    if (before.isActive !== after.isActive)
+      await this.log.add({ kind: after.isActive ? 'reactivated' : 'deactivated', accountId, by }, manager);
   }
 
   private record(
@@ -137,9 +146,9 @@ async function refuseStandIn(
 ): Promise<void> {
   if (standInId === null) return;
   const field = { field: 'standInId' } as const;
-  if (standInId === personId) throw new Refusal('invalid-input', 'Nobody stands in for themselves. Choose somebody else.', field);
+  if (standInId === personId) throw new Refusal('invalid-input', 'A person cannot be their own stand-in. Choose somebody else.', field);
   const sql = `SELECT is_active AND access <> 'freelancer' AS "canStandIn" FROM person WHERE id = $1 AND agency_id = $2`;
   const row = await firstRow<{ canStandIn: boolean }>(manager, sql, [standInId, who.agencyId]);
-  if (row === null) throw new Refusal('unknown-id', 'The stand-in is not of your crew. Choose from the list.', field);
+  if (row === null) throw new Refusal('unknown-id', 'The stand-in is not on your crew. Choose from the list.', field);
   if (!row.canStandIn) throw new Refusal('invalid-input', 'Freelancers and people who left cannot stand in. Choose somebody else.', field);
 }

@@ -76,10 +76,7 @@ test('whatever changes, the grid is what computing everything anew would be', as
     ['a day is closed', () => lead.post('/calendar/closed-days', { days: [{ day: '2026-12-09', name: 'Fair' }] }).expect(201)],
     [
       'a colleague joins',
-      () =>
-        lead
-          .post('/crew', { name: 'Nora West', email: 'nora@small.example', password: 'a wall of ivy leaves', roles: ['Maker'] })
-          .expect(201),
+      () => lead.post('/invitations', { people: [{ name: 'Nora West', email: 'nora@small.example', roles: ['Maker'] }] }).expect(201),
     ],
     ['a day goes by', async () => harness.clock.moveTo('2026-11-24')],
   ];

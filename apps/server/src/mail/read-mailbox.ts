@@ -32,7 +32,10 @@ const BOXES = `
   WHERE known.id = $2 OR $3 GROUP BY known.address, known.name, known.id HAVING count(c.id) > 0 OR known.id = $2
   ORDER BY known.id IS DISTINCT FROM $2, known.name`;
 
-const MAILS = `SELECT id, at, raw FROM caught_mail WHERE address = $1 ORDER BY at DESC, id LIMIT ${MOST_LISTED}`;
+/** Links to choose a password are for their reader ($2 account) alone, whoever else may look into the box; in the demo ($3) everybody can be anybody. */
+const IS_SHOWN = `($3 OR EXISTS (SELECT 1 FROM account a WHERE a.id = $2 AND a.email = c.address)
+  OR NOT EXISTS (SELECT 1 FROM mail m WHERE m.kind = 'access' AND c.message_id LIKE '<' || m.id || '@%'))`;
+const MAILS = `SELECT id, at, raw FROM caught_mail c WHERE address = $1 AND ${IS_SHOWN} ORDER BY at DESC, id LIMIT ${MOST_LISTED}`;
 
 interface CaughtRow {
   readonly id: string;
@@ -60,7 +63,7 @@ export class ReadMailbox {
     const boxes = await this.boxes(who);
     const address = asked?.toLowerCase() ?? boxes[0]?.address ?? '';
     if (!boxes.some((box) => box.address === address) && asked !== undefined) this.refuseBox(who);
-    const rows = await this.database.rows<CaughtRow>(MAILS, [address]);
+    const rows = await this.database.rows<CaughtRow>(MAILS, [address, who.accountId, this.config.isDemo]);
     return { address, boxes, mails: await Promise.all(rows.map(async (row) => toLine(row, await parse(row.raw)))) };
   }
 
@@ -128,7 +131,9 @@ export class ReadMailbox {
   }
 
   private async find(who: Who, id: string): Promise<CaughtRow> {
-    const row = await this.database.row<CaughtRow>('SELECT id, at, address, raw FROM caught_mail WHERE id = $1', [id]);
+    const row = await this.database.row<CaughtRow>(`SELECT id, at, address, raw FROM caught_mail c WHERE id = $1 AND ${IS_SHOWN}`, [
+      ...[id, who.accountId, this.config.isDemo],
+    ]);
     const boxes = row === null ? [] : await this.boxes(who);
     return requireFound(boxes.some(({ address }) => address === row?.address) ? row : null, 'mail');
   }

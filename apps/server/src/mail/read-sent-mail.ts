@@ -16,7 +16,8 @@ const REPLIES = `coalesce((SELECT json_agg(json_build_object('id', r.id, 'at', r
   FROM mail_reply r WHERE r.mail_id = m.id), '[]')`;
 
 const SENT = `
-  SELECT m.id, m.created_at AS at, m.kind, json_build_object('name', m.to_name, 'address', m.to_address) AS "to", m.subject, m.text, m.state, m.sent_at AS "sentAt",
+  SELECT m.id, m.created_at AS at, m.kind, json_build_object('name', m.to_name, 'address', m.to_address) AS "to", m.subject,
+    CASE WHEN m.kind = 'access' THEN 'This mail holds a link to choose a password. Only its reader sees it.' ELSE m.text END AS text, m.state, m.sent_at AS "sentAt",
     m.tries, m.trouble, CASE WHEN e.id IS NOT NULL THEN ${ENGAGEMENT_IN_COLOUR} END AS engagement, ${REPLIES} AS replies
   FROM mail m LEFT JOIN engagement e ON e.id = m.engagement_id LEFT JOIN client c ON c.id = e.client_id`;
 

@@ -29,6 +29,7 @@ import { Mail1764000000028 } from './0028-mail.ts';
 import { Webhooks1764000000029 } from './0029-webhooks.ts';
 import { Presence1764000000030 } from './0030-presence.ts';
 import { Reminders1764000000031 } from './0031-reminders.ts';
+import { Access1764000000032 } from './0032-access.ts';
 
 /** In the order they run. */
 export const migrations = [
@@ -63,4 +64,5 @@ export const migrations = [
   Webhooks1764000000029,
   Presence1764000000030,
   Reminders1764000000031,
+  Access1764000000032,
 ];

@@ -55,7 +55,7 @@ async function makers(): Promise<readonly (readonly [table: string, path: string
     ['engagement_series', '/series', { ...series, name: `L ${count}` }],
     ['task_series', `/tasks/${second?.id}/series`, { rule: 'FREQ=WEEKLY;BYDAY=MO' }],
     ['client', '/clients', { name: `C ${count}` }],
-    ['person', '/crew', { name: 'Twin', email: `twin${count}@small.example`, password: 'copper kettle by the weir' }],
+    ['person', '/invitations', { people: [{ name: 'Twin', email: `twin${count}@small.example` }] }],
     ['own_field', '/own-fields', { name: `F ${count}`, kind: 'text' }],
     ['time_off', `/crew/${people['Mak']}/time-off`, { from: '2027-01-04', to: '2027-01-05' }],
   ];
@@ -162,7 +162,7 @@ test('a transaction that has just used its key does not take itself for an earli
   await lead.patch(`/tasks/${taskId}`, { version: 1, title: 'Changed by somebody' }).expect(200);
   const who = await harness.whoIs('Lena');
   const outcome = new Promise<unknown>((resolve) =>
-    withRequest({ key: newKey(), window: undefined }, () => {
+    withRequest({ key: newKey(), window: undefined, origin: { ip: '', userAgent: '' } }, () => {
       bindKey(who.accountId, { method: 'PATCH', url: `/api/tasks/${taskId}`, body: {} });
       harness.database
         .transaction((manager) => harness.app.get(ChangeStatus).within(manager, who, { taskId, input: { version: 1, status: 'done' } }))

@@ -27,7 +27,7 @@ export class PathId implements PipeTransform<unknown, string> {
 export class RequiredId implements PipeTransform<unknown, string> {
   transform(value: unknown, { data }: ArgumentMetadata): string {
     if (typeof value === 'string' && isUUID(value)) return value;
-    throw new Refusal('invalid-input', 'This is no id. Choose one from the list.', { field: data ?? 'id' });
+    throw new Refusal('invalid-input', 'This is not a valid id. Choose one from the list.', { field: data ?? 'id' });
   }
 }
 
@@ -36,7 +36,7 @@ export class RequiredId implements PipeTransform<unknown, string> {
 export class OptionalId implements PipeTransform<unknown, string | undefined> {
   transform(value: unknown, { data }: ArgumentMetadata): string | undefined {
     if (value === undefined || (typeof value === 'string' && isUUID(value))) return value;
-    throw new Refusal('invalid-input', 'This is no id. Choose one from the list.', { field: data ?? 'id' });
+    throw new Refusal('invalid-input', 'This is not a valid id. Choose one from the list.', { field: data ?? 'id' });
   }
 }
 

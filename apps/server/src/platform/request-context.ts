@@ -13,6 +13,7 @@ interface RequestContext {
   readonly key: string | null;
   /** The window of the browser that sent it. */
   readonly window: string | null;
+  readonly origin: RequestOrigin;
   /** What its changes have touched so far. */
   readonly topics: Set<Topic>;
   /** Set once it is known who asks, and for what. */
@@ -20,16 +21,28 @@ interface RequestContext {
   isUsed: boolean;
 }
 
+/** Where a request comes from, for the security log: its address, and the browser and system it names. */
+export interface RequestOrigin {
+  readonly ip: string;
+  readonly userAgent: string;
+}
+
 const contexts = new AsyncLocalStorage<RequestContext>();
 
 /** Runs the answering of a request, known by what its headers say. */
-export function withRequest(said: { readonly key: string | undefined; readonly window: string | undefined }, answer: () => void): void {
+export function withRequest(
+  said: { readonly key: string | undefined; readonly window: string | undefined; readonly origin: RequestOrigin },
+  answer: () => void,
+): void {
   const window = /^[\w-]{8,64}$/.test(said.window ?? '') ? (said.window as string) : null;
-  contexts.run({ key: said.key ?? null, window, topics: new Set(), asked: null, isUsed: false }, answer);
+  contexts.run({ key: said.key ?? null, window, origin: said.origin, topics: new Set(), asked: null, isUsed: false }, answer);
 }
 
 /** The window of the browser that sent the request that is being answered; null for jobs. */
 export const windowOfRequest = (): string | null => contexts.getStore()?.window ?? null;
+
+/** Where the request that is being answered comes from; nothing is known of jobs. */
+export const originOfRequest = (): RequestOrigin => contexts.getStore()?.origin ?? { ip: '', userAgent: '' };
 
 /** Remembers what the request has touched, and answers all of it. */
 export function touchedByRequest(topics: readonly Topic[] = []): readonly Topic[] {

@@ -21,6 +21,8 @@ export interface Who {
   /** All clients a contact is one of, the main one first; none for the crew. */
   readonly clientIds: readonly string[];
   readonly clientName: string | null;
+  /** The agency asks for a second factor that this account has not set up yet: until then it may do nothing else. */
+  readonly mustAddSecondFactor?: boolean;
 }
 
 const ALLOWED = 'crew:allowed';
@@ -98,16 +100,22 @@ export class RightsGuard implements CanActivate {
     request.who = who;
     if (!READING.has(request.method)) requireToken(request);
     const action = this.reflector.getAllAndOverride<Action | undefined>(ALLOWED, places);
-    if (action === undefined || !can(who, action)) throw new Refusal('not-allowed', 'This is not open to you. Ask a lead of your agency.');
+    if (action === undefined || !can(who, action))
+      throw new Refusal('not-allowed', 'You do not have access to this. Ask a lead of your agency.');
+    if (who.mustAddSecondFactor === true && action !== 'account.use')
+      throw new Refusal(
+        'second-factor-missing',
+        'Your agency asks owners and leads for a second factor. Set yours up first, under Your account.',
+      );
     return true;
   }
 
   private async whoIs(request: RequestOfSomebody): Promise<Who> {
     if (await endOutlived(request, Date.now()))
-      throw new Refusal('not-signed-in', 'You have been signed in for 60 days. Sign in again to go on.');
+      throw new Refusal('not-signed-in', 'You have been signed in for 60 days. Sign in again to continue.');
     const accountId = request.session.accountId;
     const who = accountId === undefined ? null : await this.accounts.findWho(accountId);
-    if (who === null) throw new Refusal('not-signed-in', 'You are not signed in. Sign in to go on.');
+    if (who === null) throw new Refusal('not-signed-in', 'You are not signed in. Sign in to continue.');
     renewSession(request, Date.now());
     return who;
   }

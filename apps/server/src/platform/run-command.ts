@@ -29,7 +29,7 @@ export class RunCommand {
   /** Answers what the use case does. Refuses as its route would. */
   async run<Name extends CommandName>(who: Who, { name, target = '', input }: Command<Name>): Promise<unknown> {
     const { action, input: rules } = COMMANDS[name];
-    requireCan(who, action, { words: 'This is not yours to do. Ask a lead.' });
+    requireCan(who, action, { words: 'You cannot do this. Ask a lead.' });
     const checked = (await inputPipe.transform({ ...input }, { type: 'body', metatype: rules })) as never;
     const { by, run } = this.commands.get(name) as AreaCommand;
     return run(this.modules.get<never>(by, { strict: false }), who, { target, input: checked } as never);

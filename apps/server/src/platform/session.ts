@@ -6,6 +6,7 @@ import type { Pool } from 'pg';
 import type { DataSource } from 'typeorm';
 import type { Config } from './config.ts';
 import { DatabaseAbsent } from './database-faults.ts';
+import { originOfRequest, type RequestOrigin } from './request-context.ts';
 
 declare module 'express-session' {
   interface SessionData {
@@ -16,6 +17,8 @@ declare module 'express-session' {
     beganAt: number;
     /** Wrong passwords tried before it began, to be told to whoever is signed in. */
     wrongPasswords: { readonly count: number; readonly since: string };
+    /** Where it began: the address, and what the browser calls itself. */
+    origin: RequestOrigin;
   }
 }
 
@@ -51,6 +54,7 @@ export function beginSession(request: Request, accountId: string, wrongPasswords
       if (error) return reject(error instanceof Error ? error : new Error(String(error)));
       request.session.accountId = accountId;
       request.session.beganAt = Date.now();
+      request.session.origin = originOfRequest();
       if (wrongPasswords !== undefined) request.session.wrongPasswords = wrongPasswords;
       request.session.csrfToken = randomBytes(24).toString('base64url');
       request.session.save((fault: unknown) => (fault ? reject(fault instanceof Error ? fault : new Error(String(fault))) : resolve()));

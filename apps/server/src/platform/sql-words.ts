@@ -16,7 +16,7 @@ export const ENGAGEMENT = `json_build_object('id', e.id, 'name', e.name, 'client
 /** As `ENGAGEMENT`, where the colour of its client is enough. */
 export const ENGAGEMENT_IN_COLOUR = `json_build_object('id', e.id, 'name', e.name, 'hue', c.hue)`;
 
-/** Whether somebody of the crew holds a role now; a role counts only as long as it is held. */
+/** Whether a person holds a role now; a role counts only as long as it is held. */
 export const holdsRole = (personId: string, roleId: string): string =>
   `EXISTS (SELECT 1 FROM person_role held JOIN person holder ON holder.id = held.person_id AND holder.is_active
      WHERE held.person_id = ${personId} AND held.role_id = ${roleId})`;

@@ -1,4 +1,5 @@
 import type { IsoDay } from '@crew/core';
+import type { AccessLinkKind, SecurityKind } from '../access-words.ts';
 import type { Access } from '../words.ts';
 
 /* Who is signed in. Days are ISO days, effort is minutes, times are ISO instants. */
@@ -20,6 +21,8 @@ export interface Me {
   readonly clockAheadMs: number;
   readonly csrfToken: string;
   readonly counts: { readonly handoffs: number; readonly desk: number };
+  /** Whether the agency asks for a second factor that this account has not set up yet: nothing else can be done before. */
+  readonly mustAddSecondFactor: boolean;
   /** Wrong passwords that were tried for this account before it was signed in to, until that has been read. */
   readonly wrongPasswords: { readonly count: number; readonly since: string } | null;
 }
@@ -40,4 +43,66 @@ export interface AgencyState {
 /** What was made. */
 export interface Made {
   readonly id: string;
+}
+
+/** A session of one's own. */
+export interface SessionLine {
+  readonly id: string;
+  /** The browser and system, as far as it told. */
+  readonly device: string;
+  readonly ip: string;
+  readonly beganAt: string;
+  /** The last day it was used, to within a day. */
+  readonly usedAt: string;
+  readonly isThis: boolean;
+}
+
+/** One's own second factor. */
+export interface SecondFactorState {
+  readonly isOn: boolean;
+  /** How many recovery codes are left. */
+  readonly recoveryCodes: number;
+  readonly isRequired: boolean;
+}
+
+/** What an authenticator app needs; `uri` is for its QR code. It counts once a code confirms it. */
+export interface SecondFactorSecret {
+  readonly secret: string;
+  readonly uri: string;
+}
+
+/** Codes that each stand in for the app once, told this one time. */
+export interface RecoveryCodes {
+  readonly codes: readonly string[];
+}
+
+/** What a link to choose a password is for. */
+export interface AccessLinkFacts {
+  readonly kind: AccessLinkKind;
+  readonly name: string;
+  readonly email: string;
+  readonly agencyName: string;
+}
+
+/** A password was chosen by a link; not signed in where the account also asks for a code. */
+export interface AccessLinkUsed {
+  readonly isSignedIn: boolean;
+}
+
+/** A line of the security log. */
+export interface SecurityLine {
+  readonly id: string;
+  readonly kind: SecurityKind;
+  readonly whom: string;
+  readonly by: string | null;
+  readonly at: string;
+  readonly ip: string;
+  readonly device: string;
+  readonly note: string;
+}
+
+export interface SecurityLog {
+  readonly lines: readonly SecurityLine[];
+  /** Ask for earlier lines before this one; null when there are none. */
+  readonly before: string | null;
 }

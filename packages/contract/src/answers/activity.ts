@@ -1,3 +1,4 @@
+import type { SecondFactorFor } from '../access-words.ts';
 import type { ActorKind, EventKind, EventSubject } from '../events.ts';
 import type { ClientHue } from '../words.ts';
 import type { PersonRef } from './crew.ts';
@@ -68,4 +69,6 @@ export interface AgencySettings {
   readonly remindClientLeadHours: number;
   /** After so many working hours whoever did a task is reminded that it has no time of theirs. */
   readonly remindLoggingHours: number;
+  /** Who has to have a second factor: `leads` are owners and leads. */
+  readonly secondFactorFor: SecondFactorFor;
 }

@@ -27,6 +27,10 @@ export interface CrewMember extends CrewPerson {
   /** Takes their handoffs while they are away; null leaves that to the lead of each engagement. */
   readonly standInId: string | null;
   readonly openTasks: number;
+  /** Until when their invitation can be used; null once they have a password, or without one. */
+  readonly invitedUntil: string | null;
+  /** Whether they have chosen a password. */
+  readonly hasPassword: boolean;
   readonly version: number;
 }
 
@@ -34,4 +38,19 @@ export interface CrewMember extends CrewPerson {
 export interface PersonEdited {
   readonly person: CrewMember;
   readonly changeId: string | null;
+}
+
+/** A link by which somebody chooses a password, and how they get it. */
+export interface AccessLinkMade {
+  readonly personId: string;
+  readonly name: string;
+  readonly link: string;
+  readonly expiresAt: string;
+  /** The address it was mailed to; null where no mail server is set up: it is to be passed on by hand. */
+  readonly mailedTo: string | null;
+}
+
+/** People who were invited, with their links. */
+export interface PeopleInvited {
+  readonly links: readonly AccessLinkMade[];
 }

@@ -57,7 +57,7 @@ export interface DeskDay {
   readonly loggedMinutes: number;
   /** What was put here first, in its order. */
   readonly tasks: readonly DeskDayTask[];
-  /** What counts here of units that repeat and are not made yet. */
+  /** What counts here of units that repeat and are not created yet. */
   readonly coming: readonly DeskComing[];
 }
 
@@ -69,7 +69,7 @@ export interface DeskPlaces {
   readonly places: readonly { readonly taskId: string; readonly day: IsoDay; readonly minutes: number }[];
 }
 
-/** Work of a unit that is not made yet. */
+/** Work of a unit that is not created yet. */
 export interface DeskComing {
   readonly seriesId: string;
   readonly title: string;
@@ -97,7 +97,7 @@ export interface Desk {
   readonly person: PersonRef;
   readonly now: DeskTask | null;
   readonly overdue: readonly DeskTask[];
-  /** Nothing open in front of it, not waiting, its phase begun or it may begin early. */
+  /** Nothing open in front of it, not waiting, its phase begun or it can start early. */
   readonly ready: readonly DeskTask[];
   readonly waiting: readonly DeskTask[];
   /** Theirs after this week, in phases that have not begun, by the day it begins. */

@@ -83,7 +83,7 @@ export interface HandoffSpeedColumn {
   readonly points: readonly HandoffSpeedPoint[];
 }
 
-/** How handoffs go over time. */
+/** Handoff times by month. */
 export interface HandoffSpeed {
   readonly templates: readonly { readonly id: string; readonly name: string }[];
   readonly months: readonly string[];

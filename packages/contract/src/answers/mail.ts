@@ -93,7 +93,7 @@ export interface MailServerView {
   readonly replyDomain: string;
   /** Where mail is taken in: by SMTP, null where this server does not listen; and for a provider’s webhook. */
   readonly incoming: { readonly smtp: string | null; readonly url: string; readonly secret: string };
-  /** Addresses that send mail back. */
+  /** Addresses that bounced. */
   readonly faults: readonly { readonly address: string; readonly why: string; readonly at: string }[];
 }
 

@@ -105,7 +105,7 @@ export interface SeriesView {
   readonly stoppedOn: IsoDay | null;
   /** By number; those made ahead are the last. */
   readonly units: readonly SeriesUnit[];
-  /** From today on, not made yet. */
+  /** From today on, not created yet. */
   readonly coming: readonly Occurrence[];
 }
 

@@ -10,7 +10,7 @@ export interface TaskRow extends PlanTask {
   readonly phase: string;
   /** Left of its estimate, or of what counts for work without one. */
   readonly remainingMinutes: number;
-  /** Nothing open in front of it, not waiting, its phase begun or it may begin early. */
+  /** Nothing open in front of it, not waiting, its phase begun or it can start early. */
   readonly isReady: boolean;
   readonly plannedWeek: IsoDay | null;
   readonly carried: number;

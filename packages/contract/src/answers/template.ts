@@ -83,7 +83,7 @@ export interface TemplateNewsLine extends DifferenceLine {
   readonly needs: string | null;
 }
 
-/** What is new in the template of an engagement; nothing when it is of the newest version. */
+/** Template updates of an engagement; nothing when it is of the newest version. */
 export interface TemplateNews {
   readonly from: number | null;
   readonly to: number | null;
@@ -118,7 +118,7 @@ export interface TemplateTaskView {
   readonly kind: TaskKind;
   readonly roleId: string | null;
   readonly role: string | null;
-  /** Somebody in particular, whoever holds the role. */
+  /** Person, whoever holds the role. */
   readonly person: PersonRef | null;
   readonly estimateMinutes: number | null;
   readonly days: number;

@@ -13,7 +13,7 @@ export interface WorkloadRow {
   readonly roleIds: readonly string[];
   readonly capacity: readonly number[];
   readonly load: readonly number[];
-  /** Of the load what is only likely: work of proposals, and of units that repeat and are not made yet. */
+  /** Of the load what is only likely: work of proposals, and of units that repeat and are not created yet. */
   readonly likely: readonly number[];
   /** Places of the days on which somebody is away, or never works. */
   readonly off: readonly number[];
@@ -37,7 +37,7 @@ export interface WorkloadTask {
   readonly roleId: string | null;
   readonly slack: number;
   readonly fixedDay: IsoDay | null;
-  /** Of a unit that is not made yet: nothing can be done with it. Its engagement's id is that of its series. */
+  /** Of a unit that is not created yet: nothing can be done with it. Its engagement's id is that of its series. */
   readonly isComing: boolean;
   /** Under way: its start is behind it. */
   readonly isBegun: boolean;
@@ -55,7 +55,7 @@ export interface Workload {
   readonly defaultMinutes: number;
 }
 
-/** How full somebody is: minutes above capacity in all, and the fullest day. */
+/** How full somebody is: minutes above capacity in all, and the busiest day. */
 export interface Fullness {
   readonly over: number;
   readonly peak: { readonly date: IsoDay; readonly load: number; readonly capacity: number };

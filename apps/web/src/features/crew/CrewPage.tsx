@@ -86,7 +86,7 @@ export function CrewPage() {
         <Muted>{`${count(active.length, 'person', 'people')}, ${hourWords(minutes)} a week`}</Muted>
         <Push />
         <Button kind="primary" onPress={() => setOpen(NEW)}>
-          Add a colleague
+          Invite…
         </Button>
       </PageHead>
       <WithSheet $isOpen={open !== null}>
@@ -126,7 +126,7 @@ function MemberRow({ member, isOpen, onOpen }: { readonly member: CrewMember; re
       </div>
       <div>
         {member.roles.join(', ') || 'no role yet'}
-        <small>{member.isActive ? CREW_ACCESS_WORDS[member.access as CrewAccess].name : 'left'}</small>
+        <small>{accessWords(member)}</small>
       </div>
       <Inline as="span" $gap={12}>
         <Days aria-hidden="true">
@@ -141,9 +141,17 @@ function MemberRow({ member, isOpen, onOpen }: { readonly member: CrewMember; re
         <span>{hourWords(weekMinutes(member))}</span>
         <Hidden>{daysWords(member)}</Hidden>
       </Inline>
-      <Last>{member.openTasks === 0 ? <Muted>nothing open</Muted> : `${count(member.openTasks, 'task')} open`}</Last>
+      <Last>{member.openTasks === 0 ? <Muted>no open tasks</Muted> : `${count(member.openTasks, 'task')} open`}</Last>
     </Row>
   );
+}
+
+/** What they may do, or why they cannot sign in. */
+function accessWords(member: CrewMember): string {
+  const access = CREW_ACCESS_WORDS[member.access as CrewAccess].name;
+  if (!member.isActive) return 'deactivated';
+  if (member.hasPassword) return access;
+  return `${access} · ${member.invitedUntil === null ? 'invitation expired' : 'invited'}`;
 }
 
 /** The week for somebody who listens: "Mon 7.5, Tue 7.5". */

@@ -1,7 +1,8 @@
-import { CREW_ACCESS, CREW_ACCESS_WORDS, type CrewAccess, type CrewMember, type PersonEdited } from '@crew/contract';
+import { CREW_ACCESS, CREW_ACCESS_WORDS, type AccessLinkMade, type CrewAccess, type CrewMember, type PersonEdited } from '@crew/contract';
 import { call } from '../../api/client.ts';
 import { useCrew } from '../../api/queries.ts';
 import { perform } from '../../session/perform.ts';
+import { useState } from 'react';
 import styled from 'styled-components';
 import { Button } from '../../ui/Button.tsx';
 import { Choose, Field } from '../../ui/Field.tsx';
@@ -10,6 +11,7 @@ import { Sheet, SheetPart } from '../../ui/Sheet.tsx';
 import { Trouble } from '../../ui/text.tsx';
 import { Tick } from '../../ui/Tick.tsx';
 import { count, hourWords } from '../../words/format.ts';
+import { AccessPart, InvitedSheet } from './AccessPart.tsx';
 import { usePersonForm, type PersonFormState } from './use-person-form.ts';
 import { FoldedHistory } from '../history/FoldedHistory.tsx';
 
@@ -43,16 +45,18 @@ interface PersonSheetProps {
   readonly onClose: () => void;
 }
 
-/** A new colleague, or one there is: who they are, what they do, when they work. */
+/** Somebody who is invited, or a colleague: who they are, what they do, when they work. */
 export function PersonSheet({ member, roles, isSelf, onClose }: PersonSheetProps) {
   const isNew = member === null;
-  const state = usePersonForm(member, onClose);
+  const [made, setMade] = useState<AccessLinkMade | null>(null);
+  const state = usePersonForm(member, (link) => (link === null ? onClose() : setMade(link)));
   const { form, theirs } = state;
+  if (made !== null) return <InvitedSheet made={made} onClose={onClose} />;
   return (
-    <Sheet label="Person" line={isNew ? 'New colleague' : member.email} onClose={onClose}>
+    <Sheet label="Person" line={isNew ? 'Invite a person' : member.email} onClose={onClose}>
       <Form onSubmit={form.submit} noValidate>
         <Field {...form.bind('name')} label="Name" autoFocus={isNew} />
-        {isNew ? <SignInFields form={form} /> : null}
+        {isNew ? <Field {...form.bind('email')} label="Mail address" type="email" /> : null}
         <Choose
           {...form.bind('access')}
           label="Access"
@@ -68,13 +72,14 @@ export function PersonSheet({ member, roles, isSelf, onClose }: PersonSheetProps
         <Trouble words={form.trouble} />
         <Actions>
           <Button kind="primary" type="submit">
-            {isNew ? 'Add' : 'Save'}
+            {isNew ? 'Invite' : 'Save'}
           </Button>
           <Button kind="quiet" onPress={onClose}>
             Cancel
           </Button>
         </Actions>
       </Form>
+      {isNew || isSelf ? null : <AccessPart member={member} />}
       {isNew || isSelf ? null : <Leaving member={member} onClose={onClose} />}
       {isNew ? null : <FoldedHistory subject="person" id={member.id} />}
     </Sheet>
@@ -93,16 +98,6 @@ function Both({ theirs, state }: { readonly theirs: CrewMember; readonly state: 
       </Note>
       <Button onPress={state.keepMine}>Keep my version</Button> <Button onPress={state.keepTheirs}>Use their version</Button>
     </SheetPart>
-  );
-}
-
-function SignInFields({ form }: Pick<PersonFormState, 'form'>) {
-  return (
-    <>
-      <Field {...form.bind('email')} label="Mail address" type="email" />
-      <Field {...form.bind('password')} label="First password" autoComplete="off" />
-      <Note>Tell them both yourself; nothing is sent.</Note>
-    </>
   );
 }
 
@@ -159,8 +154,8 @@ function Leaving({ member, onClose }: { readonly member: CrewMember; readonly on
   };
   const open = member.openTasks === 0 ? 'They have no open tasks.' : `${count(member.openTasks, 'open task')} would need to be reassigned.`;
   return (
-    <SheetPart aria-label="Leaving">
-      <h3>{member.isActive ? 'Leaving' : 'Left'}</h3>
+    <SheetPart aria-label="Deactivate">
+      <h3>{member.isActive ? 'Deactivate' : 'Deactivated'}</h3>
       <Note>{member.isActive ? `${open} Past work keeps their name.` : 'Cannot sign in and gets no new work.'}</Note>
       <Button onPress={() => void turn()}>{member.isActive ? 'Deactivate' : 'Reactivate'}</Button>
     </SheetPart>

@@ -1,6 +1,15 @@
-import { AddPerson, CREW_ACCESS, EditPerson, type CrewAccess, type CrewMember, type PersonEdited } from '@crew/contract';
+import {
+  CREW_ACCESS,
+  EditPerson,
+  InvitedPerson,
+  type AccessLinkMade,
+  type CrewAccess,
+  type CrewMember,
+  type PeopleInvited,
+  type PersonEdited,
+} from '@crew/contract';
 import { useState } from 'react';
-import { call, currentOf } from '../../api/client.ts';
+import { ApiError, call, currentOf } from '../../api/client.ts';
 import { performOrThrow } from '../../session/perform.ts';
 import { useInputForm, type InputForm } from '../../ui/form/use-input-form.ts';
 import { weekAsTyped, weekTyped } from '../../ui/form/week.ts';
@@ -9,7 +18,6 @@ import { weekAsTyped, weekTyped } from '../../ui/form/week.ts';
 export interface PersonTyped {
   readonly name: string;
   readonly email: string;
-  readonly password: string;
   readonly access: CrewAccess;
   readonly roles: readonly string[];
   readonly newRole: string;
@@ -28,22 +36,23 @@ export interface PersonFormState {
   readonly keepTheirs: () => void;
 }
 
-/** The form of a new colleague, or of one there is. */
-export function usePersonForm(opened: CrewMember | null, onSaved: () => void): PersonFormState {
+/** The form of somebody who is invited, or of a colleague; `onSaved` is given the link of who was invited. */
+export function usePersonForm(opened: CrewMember | null, onSaved: (link: AccessLinkMade | null) => void): PersonFormState {
   const [id] = useState(opened?.id ?? null);
   const [theirs, setTheirs] = useState<CrewMember | null>(null);
-  const form = useInputForm<PersonTyped, AddPerson | EditPerson>({
-    rules: id === null ? AddPerson : EditPerson,
+  const form = useInputForm<PersonTyped, InvitedPerson | EditPerson>({
+    rules: id === null ? InvitedPerson : EditPerson,
     typed: opened === null ? NOBODY_YET : typedOf(opened),
-    input: ({ name, email, password, access, roles, newRole, week, standInId, version }) => ({
+    input: ({ name, email, access, roles, newRole, week, standInId, version }) => ({
       ...{ name: name.trim(), access, roles: newRole.trim() === '' ? [...roles] : [...roles, newRole.trim()], week: weekTyped(week) },
-      ...(id === null ? { email: email.trim(), password } : { standInId, version }),
+      ...(id === null ? { email: email.trim() } : { standInId, version }),
     }),
     send: async (input, { name }) => {
+      if (id === null) return onSaved(await invite(input));
       try {
         await performOrThrow({
-          send: () => (id === null ? add(input) : call<PersonEdited>('PATCH', `/crew/${id}`, input)),
-          said: id === null ? `${name.trim()} can sign in now.` : `${name.trim()} saved.`,
+          send: () => call<PersonEdited>('PATCH', `/crew/${id}`, input),
+          said: `${name.trim()} saved.`,
           undo: ({ changeId }) => changeId,
         });
       } catch (error) {
@@ -51,7 +60,7 @@ export function usePersonForm(opened: CrewMember | null, onSaved: () => void): P
         if (current === null) throw error;
         return setTheirs(current);
       }
-      onSaved();
+      onSaved(null);
     },
   });
   const { roles } = form.values;
@@ -72,18 +81,26 @@ export function usePersonForm(opened: CrewMember | null, onSaved: () => void): P
   };
 }
 
-/** Nobody is removed again: a colleague who was added by mistake is deactivated. */
-async function add(input: object): Promise<Pick<PersonEdited, 'changeId'>> {
-  await call<CrewMember>('POST', '/crew', input);
-  return { changeId: null };
+/** Invites one person. A refusal names its field in the list of people; here there is one form for one of them. */
+async function invite(person: object): Promise<AccessLinkMade> {
+  try {
+    const { links } = await performOrThrow({
+      send: () => call<PeopleInvited>('POST', '/invitations', { people: [person] }),
+      said: ({ links }) => `${links[0]?.name ?? ''} is invited.`,
+    });
+    return links[0] as AccessLinkMade;
+  } catch (error) {
+    if (!(error instanceof ApiError) || error.field === undefined) throw error;
+    throw new ApiError({ code: error.code, message: error.message, field: error.field.replace(/^people\.0\./, '') });
+  }
 }
 
 const NOBODY_YET: PersonTyped = {
-  ...{ name: '', email: '', password: '', access: 'member', roles: [], newRole: '', standInId: null, version: 0 },
+  ...{ name: '', email: '', access: 'member', roles: [], newRole: '', standInId: null, version: 0 },
   week: ['7.5', '7.5', '7.5', '7.5', '7.5', '', ''],
 };
 
 const typedOf = ({ name, email, roles, access, week, standInId, version }: CrewMember): PersonTyped => ({
-  ...{ name, email, roles, standInId, version, password: '', newRole: '', week: weekAsTyped(week) },
+  ...{ name, email, roles, standInId, version, newRole: '', week: weekAsTyped(week) },
   access: CREW_ACCESS.find((known) => known === access) ?? 'member',
 });
