@@ -9,7 +9,7 @@ const holidays = [
 
 test('a maker enters time off, sees the work that falls in it, and takes it out again', async ({ page, world }) => {
   await world.enterAs(page, 'Mirela Stoyan');
-  await page.getByRole('button', { name: /theme and signing out/ }).click();
+  await page.getByRole('button', { name: /^More/ }).click();
   await page.getByRole('menuitem', { name: /^Calendar/ }).click();
   await expect(page.getByRole('heading', { name: 'Calendar', exact: true })).toBeVisible();
   const form = page.getByRole('form', { name: 'Add time off' });

@@ -22,7 +22,7 @@ test('the first visitor founds the agency, adds a client and starts from an exam
   await expect(page.getByRole('button', { name: /^Reed Museum/ })).toBeVisible();
   await choose(page, 'Template', /Audio trail/);
   await page.getByLabel('Name', { exact: true }).fill('Reed walk');
-  await page.getByRole('button', { name: /Start it with \d+ tasks/ }).click();
+  await page.getByRole('button', { name: /^Start engagement \(\d+ tasks\)/ }).click();
   await expect(page.getByRole('heading', { name: 'Reed walk' })).toBeVisible();
   await page.goto(`${world.url}/found`);
   await expect(page).not.toHaveURL(/found/);

@@ -108,7 +108,7 @@ export { expect };
 
 /** Signs out by the menu, as people do. */
 export async function leave(page: Page): Promise<void> {
-  await page.getByRole('button', { name: /theme and signing out/ }).click();
+  await page.getByRole('button', { name: /your settings, sign out/ }).click();
   await page.getByRole('menuitem', { name: 'Sign out' }).click();
   await expect(page).toHaveURL(/sign-in/);
 }

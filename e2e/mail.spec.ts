@@ -2,7 +2,7 @@ import { expect, leave, test } from './fixtures.ts';
 
 test('somebody reads the mail about a handoff, follows its link, and answers it; the lead reads the answer', async ({ page, world }) => {
   await world.enterAs(page, 'Tavi Lindqvist');
-  await page.getByRole('button', { name: /theme and signing out/ }).click();
+  await page.getByRole('button', { name: /^More/ }).click();
   await page.getByRole('menuitem', { name: /^Mail/ }).click();
   await page.getByRole('link', { name: 'A question about Concept, Night sky travelling display' }).click();
   const mail = page.getByRole('complementary', { name: 'Mail' });

@@ -19,6 +19,7 @@ const SCREENS: readonly (readonly [string, string, string])[] = [
   ['crew', '/crew', 'Crew'],
   ['calendar', '/calendar', 'Calendar'],
   ['history', '/history', 'History'],
+  ['settings', '/settings', 'Settings'],
 ];
 
 /** What stands in somebody's way: everything in the light; in the dark, which changes colours alone, what cannot be told apart. */
@@ -89,8 +90,8 @@ test('what is opened beside and within them can be used by everybody, in the lig
   await expect(page.getByRole('dialog', { name: 'Notices' }).getByRole('button', { name: 'Choose notices' })).toBeVisible();
   expect(await faultsOf(page), 'notices').toEqual([]);
   await page.goto(`${world.url}/crew`);
-  await page.getByRole('button', { name: 'Add a colleague' }).click();
-  await page.getByRole('button', { name: 'Add', exact: true }).click();
+  await page.getByRole('button', { name: 'Invite…' }).click();
+  await page.getByRole('button', { name: 'Invite', exact: true }).click();
   await expect(page.getByText(/^Write the mail address, like/)).toBeVisible();
   expect(await faultsOf(page), 'crew with an empty form').toEqual([]);
 });
@@ -104,7 +105,7 @@ test('at 360 px no screen is wider than the window and the places stand below', 
     await page.waitForLoadState('networkidle');
     expect(await isWiderThanWindow(page), name).toBe(false);
   }
-  const bar = await page.getByRole('navigation', { name: 'Places' }).boundingBox();
+  const bar = await page.getByRole('navigation', { name: 'Main' }).boundingBox();
   expect(bar?.y).toBeGreaterThan(600);
 });
 

@@ -6,7 +6,7 @@ test('a lead starts a gallery from its template, works on the plan, and sees the
   await expect(page.getByRole('link', { name: 'Keepers’ Quarters gallery' })).toBeVisible();
 
   await page.getByRole('link', { name: 'Start an engagement' }).click();
-  await page.getByRole('button', { name: /^Start it/ }).click();
+  await page.getByRole('button', { name: /^Start engagement/ }).click();
   await expect(page.getByText('Choose the client.')).toBeVisible();
   await choose(page, 'Client', 'Pellworth Tram Museum');
   await choose(page, 'Template', /Permanent gallery/);
@@ -21,7 +21,7 @@ test('a lead starts a gallery from its template, works on the plan, and sees the
   await page.getByRole('button', { name: '4 tasks' }).click();
   await page.getByText('Price the work', { exact: true }).click();
   await expect(page.getByLabel('Result')).toContainText('60 tasks in 8 phases');
-  await page.getByRole('button', { name: 'Start it with 60 tasks' }).click();
+  await page.getByRole('button', { name: 'Start engagement (60 tasks)' }).click();
 
   await expect(page.getByRole('heading', { name: 'Control tower room' })).toBeVisible();
   await expect(page.getByRole('row', { name: /Scope on one page/ })).toContainText('11 Jan');
@@ -74,7 +74,7 @@ test('a double click on starting makes one engagement', async ({ page, world }) 
   await choose(page, 'Template', /Audio trail/);
   await page.getByLabel('Name').fill('Depot walk');
   await page.getByLabel('First day').fill('2027-01-11');
-  await page.getByRole('button', { name: /^Start it with/ }).dblclick();
+  await page.getByRole('button', { name: /^Start engagement/ }).dblclick();
   await expect(page.getByRole('heading', { name: 'Depot walk' })).toBeVisible();
   await page.getByRole('link', { name: 'Engagements' }).click();
   await expect(page.getByRole('link', { name: 'Depot walk' })).toHaveCount(1);
@@ -125,7 +125,7 @@ test('a phase of another template and a task of a past engagement are added in t
   await expect(added).toContainText('2027');
   const tasks = Number(/(\d+) tasks/.exec(await sum.innerText())?.[1]);
 
-  await page.getByRole('button', { name: `Start it with ${tasks} tasks` }).click();
+  await page.getByRole('button', { name: `Start engagement (${tasks} tasks)` }).click();
   await expect(page.getByRole('heading', { name: 'Tram voices' })).toBeVisible();
   await expect(page.getByRole('heading', { name: 'Press and opening' })).toBeVisible();
   await expect(page.getByRole('row', { name: /Lighting mood tests/ })).toHaveCount(1);

@@ -108,12 +108,12 @@ test('a freelancer has a desk and own tasks, and picks up a handoff that is give
   await expect(page.getByText('Passed on.')).toBeVisible();
   await world.enterAs(page, 'Rafe Dombrow');
   await expect(page.getByRole('heading', { name: 'My desk' })).toBeVisible();
-  await expect(page.getByRole('navigation', { name: 'Places' }).getByRole('link')).toHaveText([/My desk/, /Time/, /Handoffs/]);
+  await expect(page.getByRole('navigation', { name: 'Main' }).getByRole('link')).toHaveText([/My desk/, /Handoffs/, /Time/]);
   await page.getByRole('link', { name: 'Read and pick up' }).click();
   await page.getByRole('complementary', { name: 'Handoff' }).getByRole('button', { name: 'Pick up', exact: true }).click();
   await expect(page.getByText('Studio is picked up and starts today.')).toBeVisible();
   await page.goto(`${world.url}/engagements`);
-  await expect(page.getByText('This is not open to you.')).toBeVisible();
+  await expect(page.getByText('You do not have access to this.')).toBeVisible();
 });
 
 test('somebody who came for a page is brought there after signing in', async ({ page, world }) => {

@@ -110,7 +110,7 @@ test('a finished engagement is copied in one step, without what this client does
   await page.getByLabel('Name', { exact: true }).fill('Dome signs');
   await page.getByLabel('First day').fill('2027-03-01');
   await page.getByText('Enquiry', { exact: true }).click();
-  const start = page.getByRole('button', { name: /^Start it with \d+ tasks/ });
+  const start = page.getByRole('button', { name: /^Start engagement \(\d+ tasks\)/ });
   await expect(page.getByLabel('Result')).toContainText('in 5 phases');
   await start.click();
   await expect(page.getByRole('heading', { name: 'Dome signs' })).toBeVisible();
@@ -169,8 +169,8 @@ test('a file, a link and own fields are put on a task, found again, and taken ba
 
 test('a freelancer enters their own time off, and sees nobody else’s', async ({ page, world }) => {
   await world.enterAs(page, 'Rafe Dombrow');
-  await page.getByRole('button', { name: /theme and signing out/ }).click();
-  await page.getByRole('menuitem', { name: /when I am away/ }).click();
+  await page.getByRole('button', { name: /^More/ }).click();
+  await page.getByRole('menuitem', { name: /^Calendar/ }).click();
   await expect(page.getByText('You have no time off planned.')).toBeVisible();
   await page.getByLabel('From').fill('2027-02-01');
   await page.getByLabel('To, if several days').fill('2027-02-05');

@@ -65,6 +65,7 @@ const wants = (part) => wanted === undefined || wanted === part;
 if (wants('lint')) {
   check('formatting', ['npx', 'prettier', '--check', '--log-level', 'warn', '.']);
   check('lint', ['npx', 'eslint', '.']);
+  check('phrasings', ['node', 'scripts/check-phrasings.mjs']);
   check('schemas of the answers', ['node', 'scripts/answer-schemas.mjs', '--check']);
 }
 const isBuilt = check('types and build', ['npm', 'run', '-s', 'build']);

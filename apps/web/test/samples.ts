@@ -67,6 +67,7 @@ export const stillEffect: PlanEffect = {
 export const jonah: CrewMember = {
   ...{ id: 'j1', name: 'Jonah Ferreira', initials: 'JF', access: 'member', roleIds: ['r1'], roles: ['Installer'] },
   ...{ week: [450, 450, 450, 450, 0, 0, 0], email: 'jonah@quillmarsh.example', isActive: true, standInId: null, openTasks: 2, version: 4 },
+  ...{ hasPassword: true, invitedUntil: null },
 };
 
 /** The lead who is signed in. */
@@ -80,6 +81,7 @@ export const odalys: Me = {
     clockAheadMs: Date.parse('2026-11-23') - Math.floor(Date.now() / 86_400_000) * 86_400_000,
     csrfToken: 'token',
     counts: { handoffs: 0, desk: 0 },
+    mustAddSecondFactor: false,
     wrongPasswords: null,
   },
 };

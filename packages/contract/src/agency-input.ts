@@ -1,4 +1,4 @@
-import { IsBoolean, IsEmail, IsIn, IsInt, IsString, IsTimeZone, Max, Min } from 'class-validator';
+import { IsBoolean, IsEmail, IsIn, IsInt, IsISO4217CurrencyCode, IsString, IsTimeZone, Matches, Max, Min } from 'class-validator';
 import { SECOND_FACTOR_FOR, type SecondFactorFor } from './access-words.ts';
 import { IsNewPassword } from './account-input.ts';
 import { IsLine, MayBeLeftOut } from './rules.ts';
@@ -42,6 +42,23 @@ const AreHoursToRemind = (): PropertyDecorator => (target, property) => {
 
 /** What the owner decides for the whole agency; what is left out stays. */
 export class EditSettings {
+  @MayBeLeftOut()
+  @IsString({ message: 'Give the agency a name.' })
+  @IsLine(120, 'the agency a name')
+  name?: string;
+
+  @MayBeLeftOut()
+  @IsTimeZone({ message: 'A time zone is written like Europe/London.' })
+  zone?: string;
+
+  @MayBeLeftOut()
+  @IsISO4217CurrencyCode({ message: 'A currency has three letters, like EUR.' })
+  currency?: string;
+
+  @MayBeLeftOut()
+  @Matches(/^#[0-9a-f]{6}$/, { message: 'A colour is written like #0b5d57.' })
+  colour?: string;
+
   @MayBeLeftOut()
   @IsInt({ message: 'Give a whole number of months.' })
   @Min(3, { message: 'Keep history for at least 3 months.' })

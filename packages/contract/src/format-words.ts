@@ -2,15 +2,36 @@ import type { IsoDay } from '@crew/core';
 
 /** How days and hours read, on the screen and in mails. All take ISO days; none knows the time of day. */
 
-const WEEKDAYS = ['Sun', 'Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat'];
-const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'];
+/** Short names of days, Sunday first, and of months. */
+export interface DateNames {
+  readonly weekdays: readonly string[];
+  readonly months: readonly string[];
+}
+
+export const ENGLISH_DATES: DateNames = {
+  weekdays: ['Sun', 'Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat'],
+  months: ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'],
+};
+
+let names = ENGLISH_DATES;
+
+/** Chooses the names days and months have from now on, for everything this program words: a screen is one reader's. */
+export function nameDates(next: DateNames): void {
+  names = next;
+}
+
+/** "Jan" for 0. */
+export const shortMonth = (index: number): string => names.months[index] ?? '';
+
+/** "Sun" for 0. */
+export const shortWeekday = (index: number): string => names.weekdays[index] ?? '';
 
 const parts = (day: IsoDay) => {
   const date = new Date(`${day}T00:00:00Z`);
   return {
-    weekday: WEEKDAYS[date.getUTCDay()] as string,
+    weekday: shortWeekday(date.getUTCDay()),
     date: date.getUTCDate(),
-    month: MONTHS[date.getUTCMonth()] as string,
+    month: shortMonth(date.getUTCMonth()),
     year: date.getUTCFullYear(),
   };
 };

@@ -25,8 +25,8 @@ const INSERT = `
   FROM (SELECT id FROM agency LIMIT 1) g LEFT JOIN account x ON x.id = $1
   LEFT JOIN person p ON p.id = x.person_id LEFT JOIN contact c ON c.id = x.contact_id`;
 const READ = `
-  SELECT id::text, kind, whom, by, at, ip, device, note FROM security_event
-  WHERE agency_id = $1 AND ($2::bigint IS NULL OR id < $2) ORDER BY id DESC LIMIT ${PAGE + 1}`;
+  SELECT e.id::text, kind, whom, by, at, ip, device, note FROM security_event e
+  WHERE agency_id = $1 AND ($2::bigint IS NULL OR e.id < $2) ORDER BY e.id DESC LIMIT ${PAGE + 1}`;
 
 /** Who signed in, who was refused, and whose rights were changed; owners read it. */
 @Injectable()

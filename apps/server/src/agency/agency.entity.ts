@@ -9,6 +9,8 @@ import { Choice, DayColumn, Key, oneOf, Ref } from '../platform/columns.ts';
 @Check('agency_default_minutes_not_negative', '"default_minutes" >= 0')
 @Check('agency_history_at_least_a_quarter', '"history_months" >= 3')
 @Check('agency_reminds_after_hours', '"remind_hours" >= 0 AND "remind_lead_hours" >= 0')
+@Check('agency_currency_has_three_letters', `"currency" ~ '^[A-Z]{3}$'`)
+@Check('agency_colour_is_hex', `"colour" ~ '^#[0-9a-f]{6}$'`)
 @Check('agency_second_factor_for_known', oneOf('second_factor_for', SECOND_FACTOR_FOR))
 @Check(
   'agency_reminds_of_work_after_hours',
@@ -18,6 +20,9 @@ export class Agency {
   @Key() id!: string;
   @Column('text') name!: string;
   @Column('text') zone!: string;
+  @Column('text', { default: 'EUR' }) currency!: string;
+  /** As `#0b5d57`, for what clients see. */
+  @Column('text', { default: '#0b5d57' }) colour!: string;
   @Column('int', { array: true }) week!: number[];
   /** What a task without an estimate counts in the load. */
   @Column('int', { default: 60 }) defaultMinutes!: number;

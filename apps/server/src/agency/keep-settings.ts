@@ -25,7 +25,14 @@ export class KeepSettings {
     return firstRow<AgencySettings>(manager, READ, [who.agencyId]).then((row) => requireFound(row, 'agency'));
   }
 
-  edit(who: Who, input: EditSettings): Promise<AgencySettings> {
+  async edit(who: Who, input: EditSettings): Promise<AgencySettings> {
+    const settings = await this.write(who, input);
+    // Other processes follow within the minute (`follow-zone.ts`).
+    this.clock.useZone(settings.zone);
+    return settings;
+  }
+
+  private write(who: Who, input: EditSettings): Promise<AgencySettings> {
     return this.database.transaction(async (manager) => {
       await lockAgency(manager, who.agencyId);
       const before = await this.read(who, manager);
@@ -49,6 +56,7 @@ export class KeepSettings {
 
 /** The column of each setting. */
 const COLUMN: Readonly<Record<keyof AgencySettings, string>> = {
+  ...{ name: 'name', zone: 'zone', currency: 'currency', colour: 'colour' },
   ...{ historyMonths: 'history_months', remindHours: 'remind_hours', remindLeadHours: 'remind_lead_hours' },
   ...{ remindTaskHours: 'remind_task_hours', remindTaskLeadHours: 'remind_task_lead_hours' },
   ...{

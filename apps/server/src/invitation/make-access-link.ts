@@ -13,7 +13,7 @@ import { AccessTokens } from './access-tokens.ts';
 const HOURS: Readonly<Record<AccessLinkKind, number>> = { invitation: 14 * 24, password: 2 };
 
 const WITHDRAW = `UPDATE access_link SET withdrawn_at = $2 WHERE account_id = $1 AND used_at IS NULL AND withdrawn_at IS NULL RETURNING 1`;
-const INSERT = `INSERT INTO access_link (account_id, kind, created_at, expires_at) VALUES ($1, $2, $3, $3 + make_interval(hours => $4)) RETURNING id, expires_at AS "expiresAt"`;
+const INSERT = `INSERT INTO access_link (account_id, kind, created_at, expires_at) VALUES ($1, $2, $3::timestamptz, $3::timestamptz + make_interval(hours => $4)) RETURNING id, expires_at AS "expiresAt"`;
 
 /** Whom a link is for. */
 export interface LinkReader {

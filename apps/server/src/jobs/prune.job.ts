@@ -6,6 +6,8 @@ const ENDED = [
   'DELETE FROM session WHERE expire < now()',
   `DELETE FROM idempotency_key WHERE at < now() - interval '1 day'`,
   `DELETE FROM sign_in_attempt WHERE until < now() - interval '90 days'`,
+  `DELETE FROM security_event WHERE at < now() - interval '24 months'`,
+  `DELETE FROM access_link WHERE expires_at < now() - interval '90 days'`,
   `DELETE FROM webhook_delivery WHERE state <> 'waiting' AND created_at < now() - interval '60 days'`,
   `DELETE FROM worker_heartbeat WHERE at < now() - interval '1 hour'`,
 ];

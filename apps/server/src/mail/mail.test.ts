@@ -170,7 +170,7 @@ test('a stranger, a forged address and an address without our signature are refu
   expect(await deliver({ from: 'dora@small.example', to: replyTo, text: 'Hello' })).toContain('sent to somebody else');
   const forged = `${replyTo?.slice(0, 40)}${replyTo?.[40] === 'a' ? 'b' : 'a'}${replyTo?.slice(41)}`;
   expect(await deliver({ to: forged, text: 'Hello' })).toContain('This address is not known here');
-  expect(await deliver({ to: 'no-reply@crew.test', text: 'Hello' })).toContain('Nobody reads answers');
+  expect(await deliver({ to: 'no-reply@crew.test', text: 'Hello' })).toContain('Replies to this mail are not read');
   expect((await sheet()).state).toBe('handed-off');
 });
 

@@ -30,6 +30,7 @@ import { Webhooks1764000000029 } from './0029-webhooks.ts';
 import { Presence1764000000030 } from './0030-presence.ts';
 import { Reminders1764000000031 } from './0031-reminders.ts';
 import { Access1764000000032 } from './0032-access.ts';
+import { AgencyProfile1764000000033 } from './0033-agency-profile.ts';
 
 /** In the order they run. */
 export const migrations = [
@@ -65,4 +66,5 @@ export const migrations = [
   Presence1764000000030,
   Reminders1764000000031,
   Access1764000000032,
+  AgencyProfile1764000000033,
 ];

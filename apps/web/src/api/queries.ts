@@ -1,5 +1,6 @@
 import type { IsoDay } from '@crew/core';
 import type {
+  AccessLinkFacts,
   AgencyCalendar,
   AgencySettings,
   ClientEngagement,
@@ -41,7 +42,10 @@ import type {
   PhaseView,
   PresenceKind,
   Notices,
+  SecondFactorState,
+  SecurityLog,
   SeriesView,
+  SessionLine,
   TaskSeriesLine,
   TaskSeriesView,
   TaskSheet,
@@ -267,6 +271,19 @@ export const useSentMail = (query: string | null) =>
 export const useMailServer = () => useAsked<MailServerView>('/mail/server', ['settings']);
 export const useWebhooks = () => useAsked<WebhookLine[]>('/webhooks', ['webhook']);
 export const useWebhookDeliveries = () => useAsked<WebhookDeliveries>('/webhooks/deliveries', ['webhook']);
+/** What a link to choose a password is for. */
+export const useAccessLink = (token: string) => useAsked<AccessLinkFacts>(`/access-links/${token}`, []);
+
+/** Where one is signed in. */
+export const useSessions = () => useAsked<SessionLine[]>('/account/sessions', []);
+
+/** One's own second factor. */
+export const useSecondFactor = () => useAsked<SecondFactorState>('/account/second-factor', []);
+
+/** A page of the security log. */
+export const useSecurityLog = (before: string | null) =>
+  useAsked<SecurityLog>(`/account/security-log${before === null ? '' : `?before=${before}`}`, []);
+
 export const useSettings = () => useAsked<AgencySettings>('/settings', ['settings']);
 export const useClientEngagements = () => useAsked<ClientEngagement[]>('/client/engagements', ['engagement']);
 

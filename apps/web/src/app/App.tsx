@@ -37,6 +37,14 @@ const router = createBrowserRouter([
       { path: '/sign-in', lazy: () => import('../features/sign-in/SignInPage.tsx').then(({ SignInPage }) => ({ Component: SignInPage })) },
       { path: '/found', lazy: () => import('../features/sign-in/FoundPage.tsx').then(({ FoundPage }) => ({ Component: FoundPage })) },
       {
+        path: '/welcome/:token',
+        lazy: () => import('../features/sign-in/WelcomePage.tsx').then(({ WelcomePage }) => ({ Component: WelcomePage })),
+      },
+      {
+        path: '/forgotten',
+        lazy: () => import('../features/sign-in/ForgottenPage.tsx').then(({ ForgottenPage }) => ({ Component: ForgottenPage })),
+      },
+      {
         path: '/project',
         lazy: () => import('../features/client-page/ClientPage.tsx').then(({ ClientPage }) => ({ Component: ClientPage })),
       },
@@ -115,6 +123,19 @@ const router = createBrowserRouter([
           {
             path: 'webhooks',
             lazy: () => import('../features/webhook/WebhooksPage.tsx').then(({ WebhooksPage }) => ({ Component: WebhooksPage })),
+          },
+          {
+            path: 'settings',
+            lazy: () => import('../features/settings/OwnSettingsPage.tsx').then(({ OwnSettingsPage }) => ({ Component: OwnSettingsPage })),
+          },
+          {
+            path: 'settings/agency',
+            lazy: () =>
+              import('../features/settings/AgencySettingsPage.tsx').then(({ AgencySettingsPage }) => ({ Component: AgencySettingsPage })),
+          },
+          {
+            path: 'settings/security',
+            lazy: () => import('../features/settings/SecurityPage.tsx').then(({ SecurityPage }) => ({ Component: SecurityPage })),
           },
           { path: 'mail', lazy: () => import('../features/mail/MailboxPage.tsx').then(({ MailboxPage }) => ({ Component: MailboxPage })) },
           {

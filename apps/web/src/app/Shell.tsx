@@ -1,8 +1,8 @@
 import { Mark } from '../ui/Mark.tsx';
 import { can, type Me } from '@crew/contract';
 import { useEffect } from 'react';
-import { Link, MenuTrigger, Menu, Button as AriaButton } from 'react-aria-components';
-import { Outlet, useLocation, useNavigate } from 'react-router';
+import { MenuTrigger, Menu, Button as AriaButton } from 'react-aria-components';
+import { Navigate, Outlet, useLocation, useNavigate } from 'react-router';
 import styled from 'styled-components';
 import { mutate } from 'swr';
 import { call, troubleWords } from '../api/client.ts';
@@ -18,8 +18,12 @@ import { useChanges } from './use-changes.ts';
 import { usePresence } from './use-presence.ts';
 import { useHeadingFocus } from './use-heading-focus.ts';
 import { useKey } from '../ui/use-key.ts';
+import { keptDateLanguage, setDateLanguage } from '../session/date-language.ts';
+import { keptRows, keptTheme, setRows, wearTheme } from '../session/display.ts';
+import { MoreMenu } from './MoreMenu.tsx';
+import { isHere, placesOf, usePlaceKeys } from './places.ts';
+import { Place, Count } from './bar.ts';
 import { Shortcuts } from './Shortcuts.tsx';
-import { keptRows, keptTheme, setRows, wearTheme, type Rows, type Theme } from './theme.ts';
 
 const Content = styled.main`
   outline: none;
@@ -79,56 +83,6 @@ const Places = styled.nav`
     align-items: center;
   }
 `;
-const Place = styled(Link)<{ $isHere: boolean; $isWideOnly?: boolean | undefined }>`
-  display: flex;
-  align-items: center;
-  gap: 6px;
-  padding: 6px 11px;
-  border-radius: 6px;
-  text-decoration: none;
-  color: ${({ $isHere }) => ($isHere ? '#fff' : 'var(--bar-ink)')};
-  background: ${({ $isHere }) => ($isHere ? 'var(--bar-2)' : 'transparent')};
-  font-size: 13.5px;
-  white-space: nowrap;
-  &[data-hovered] {
-    background: var(--bar-2);
-  }
-  &[data-focus-visible] {
-    outline-color: var(--ember);
-  }
-  ${phone} {
-    display: ${({ $isWideOnly }) => ($isWideOnly ? 'none' : 'flex')};
-    position: relative;
-    flex-direction: column;
-    gap: 3px;
-    padding: 6px 4px;
-    background: transparent;
-    font-size: 11px;
-    &::before {
-      content: '';
-      width: 22px;
-      height: 4px;
-      border-radius: 2px;
-      background: ${({ $isHere }) => ($isHere ? 'var(--ember)' : 'var(--bar-2)')};
-    }
-  }
-`;
-const Count = styled.span`
-  ${phone} {
-    position: absolute;
-    top: -7px;
-    right: 2px;
-  }
-  min-width: 16px;
-  padding: 0 4px;
-  border-radius: 8px;
-  background: var(--ember);
-  color: #1b1208;
-  font-size: 11px;
-  font-weight: 700;
-  text-align: center;
-  line-height: 16px;
-`;
 const MeButton = styled(AriaButton)`
   margin-left: 12px;
   min-width: 27px;
@@ -149,45 +103,24 @@ const MeLine = styled.p`
   margin-bottom: 4px;
 `;
 
-const THEMES: readonly { readonly id: Theme; readonly name: string }[] = [
-  { id: 'system', name: 'Match system' },
-  { id: 'light', name: 'Light' },
-  { id: 'dark', name: 'Dark' },
-];
-
-const ROWS: readonly { readonly id: Rows; readonly name: string }[] = [
-  { id: 'dense', name: 'Compact rows' },
-  { id: 'roomy', name: 'Comfortable rows' },
-];
-
-/** Where one can go from everywhere, with what waits there. */
-function placesOf(me: Me) {
-  const isStaff = can(me, 'engagement.open');
-  return [
-    { to: '/desk', name: 'My desk', count: me.counts.desk },
-    { to: '/time', name: 'Time', count: 0 },
-    ...(isStaff ? [{ to: '/engagements', name: 'Engagements', count: 0 }] : []),
-    ...(isStaff ? [{ to: '/workload', name: 'Workload', count: 0 }] : []),
-    ...(can(me, 'handoff.read') ? [{ to: '/handoffs', name: 'Handoffs', count: me.counts.handoffs }] : []),
-    // On a phone it stands in the menu: hours are logged every day, templates are drawn at a desk.
-    ...(isStaff ? [{ to: '/templates', name: 'Templates', count: 0, isWideOnly: true }] : []),
-  ];
-}
-
 /** The bar on top and the page below it. */
 export function Shell() {
   const me = useWho();
   const { pathname } = useLocation();
+  const navigate = useNavigate();
   useEffect(() => {
     wearTheme(keptTheme());
     setRows(keptRows());
+    setDateLanguage(keptDateLanguage());
   }, []);
   useChanges();
   usePresence();
   useHeadingFocus(pathname);
   useKey('u', undoLast);
-  const isStaff = can(me, 'engagement.open');
   const places = placesOf(me);
+  const goTo = (path: string): void => void navigate(path);
+  usePlaceKeys(places, goTo);
+  if (me.mustAddSecondFactor && pathname !== '/settings') return <Navigate to="/settings" replace />;
   return (
     <>
       <Skip href="#content">Skip to content</Skip>
@@ -196,30 +129,26 @@ export function Shell() {
           <Mark />
           Nimble Crew
         </Brand>
-        <Places aria-label="Places">
-          {places.map((place) => (
-            <Place
-              key={place.to}
-              href={place.to}
-              $isHere={pathname.startsWith(place.to)}
-              $isWideOnly={'isWideOnly' in place ? place.isWideOnly : false}
-              aria-current={pathname.startsWith(place.to) ? 'page' : undefined}
-            >
-              {place.name}
-              {place.count > 0 ? <Count aria-label={`${place.count} waiting for you`}>{place.count}</Count> : null}
-            </Place>
-          ))}
+        <Places aria-label="Main">
+          {places
+            .filter(({ part }) => part !== 'more')
+            .map((place) => (
+              <Place
+                key={place.to}
+                href={place.to}
+                $isHere={isHere(place, pathname)}
+                $isWideOnly={place.part === 'wide'}
+                aria-current={isHere(place, pathname) ? 'page' : undefined}
+              >
+                {place.name}
+                {place.count > 0 ? <Count aria-label={`${place.count} waiting for you`}>{place.count}</Count> : null}
+              </Place>
+            ))}
+          <MoreMenu places={places} pathname={pathname} onGo={goTo} />
         </Places>
         <TimerChip />
         {can(me, 'notice.use') ? <NoticeBell /> : null}
-        <MeMenu
-          isStaff={isStaff}
-          mayLookAfter={can(me, 'crew.edit')}
-          mayTellPrograms={can(me, 'webhook.edit')}
-          name={me.name}
-          initials={me.initials}
-          line={`${can(me, 'engagement.edit') ? 'Lead' : 'Crew'} at ${me.agencyName}`}
-        />
+        <MeMenu name={me.name} initials={me.initials} line={`${ACCESS_LINE[me.access]} at ${me.agencyName}`} onGo={goTo} />
       </Bar>
       <WrongPasswords me={me} />
       <Content id="content" tabIndex={-1}>
@@ -230,41 +159,31 @@ export function Shell() {
   );
 }
 
+const ACCESS_LINE: Readonly<Record<Me['access'], string>> = {
+  ...{ owner: 'Owner', lead: 'Lead', member: 'Member', freelancer: 'Freelancer', client: 'Client' },
+};
+
 interface MeMenuProps {
   readonly name: string;
   readonly initials: string;
   readonly line: string;
-  readonly isStaff: boolean;
-  readonly mayLookAfter: boolean;
-  readonly mayTellPrograms: boolean;
+  readonly onGo: (path: string) => void;
 }
 
-function MeMenu({ name, initials, line, isStaff, mayLookAfter, mayTellPrograms }: MeMenuProps) {
-  const navigate = useNavigate();
+function MeMenu({ name, initials, line, onGo }: MeMenuProps) {
   const signOut = async (): Promise<void> => {
     await call('DELETE', '/session');
     forgetSteps();
     await mutate(() => true, undefined, { revalidate: false });
-    await navigate('/sign-in');
+    onGo('/sign-in');
   };
   const choose = (key: string): void => {
-    if (ROWS.some((rows) => rows.id === key)) return setRows(key as Rows);
-    if (
-      key === 'crew' ||
-      key === 'calendar' ||
-      key === 'templates' ||
-      key === 'history' ||
-      key === 'clients' ||
-      key === 'mail' ||
-      key === 'webhooks'
-    )
-      return void navigate(`/${key}`);
-    if (key !== 'out') return wearTheme(key as Theme);
+    if (key === 'settings') return onGo('/settings');
     signOut().catch((error: unknown) => notify(troubleWords(error), { tone: 'trouble' }));
   };
   return (
     <MenuTrigger>
-      <MeButton aria-label={`${name}: theme and signing out`}>{initials}</MeButton>
+      <MeButton aria-label={`${name}: your settings, sign out`}>{initials}</MeButton>
       <PopoverPanel placement="bottom end">
         <MeLine>
           <strong>{name}</strong>
@@ -272,23 +191,7 @@ function MeMenu({ name, initials, line, isStaff, mayLookAfter, mayTellPrograms }
           {line}
         </MeLine>
         <Menu aria-label={name} onAction={(key) => choose(String(key))}>
-          {isStaff ? <MenuChoice id="templates">Templates: how engagements run</MenuChoice> : null}
-          <MenuChoice id="calendar">{isStaff ? 'Calendar: closed days, who is away' : 'Calendar: closed days, when I am away'}</MenuChoice>
-          {isStaff ? <MenuChoice id="clients">Clients: contacts, what is done for them</MenuChoice> : null}
-          {isStaff ? <MenuChoice id="history">History: who changed what, and undo</MenuChoice> : null}
-          <MenuChoice id="mail">{mayLookAfter ? 'Mail: mailboxes, sent mail, answers' : 'Mail: what the app has mailed me'}</MenuChoice>
-          {mayTellPrograms ? <MenuChoice id="webhooks">Webhooks: programs that are told of events</MenuChoice> : null}
-          {mayLookAfter ? <MenuChoice id="crew">Crew: people, roles and hours</MenuChoice> : null}
-          {THEMES.map((theme) => (
-            <MenuChoice key={theme.id} id={theme.id}>
-              {theme.name}
-            </MenuChoice>
-          ))}
-          {ROWS.map((rows) => (
-            <MenuChoice key={rows.id} id={rows.id}>
-              {rows.name}
-            </MenuChoice>
-          ))}
+          <MenuChoice id="settings">Your settings</MenuChoice>
           <MenuChoice id="out">Sign out</MenuChoice>
         </Menu>
       </PopoverPanel>

@@ -42,12 +42,14 @@ const KEYS: readonly (readonly [string, string])[] = [
   ['n', 'new task in the current phase'],
   ['t', 'start your timer on the open task, pause, resume'],
   ['u', 'undo'],
-  ['[ ]', 'earlier, later'],
+  ['[ ]', 'earlier or later period'],
   ['Alt ↑ ↓', 'move a task up or down'],
   ['Alt ← →', 'move a task out of its parent or into the one above; on the timeline, by a day'],
   ['Alt ⇧ ← →', 'on the timeline, make a task longer or shorter'],
+  ['1 2 3 …', 'go to a place in the bar'],
+  ['m', 'More: the other places'],
   ['Esc', 'close what is open'],
-  ['?', 'this list'],
+  ['?', 'show these shortcuts'],
 ];
 
 /** Our own small set of keys, shown by `?`. */
@@ -64,7 +66,7 @@ function KeyList({ onClose }: { readonly onClose: () => void }) {
   return (
     <Card role="complementary" aria-label="Shortcuts">
       <header>
-        <h2>Keys</h2>
+        <h2>Keyboard shortcuts</h2>
         <Button kind="quiet" aria-label="Close shortcuts" onPress={onClose}>
           ✕
         </Button>

@@ -1,7 +1,7 @@
 import { useEffect } from 'react';
 
 /** Whether a key press belongs to a field. A list that is searched by typing hands keys on to its rows: the field still has the focus. */
-const isTyping = (event: KeyboardEvent): boolean => [event.target, document.activeElement].some(isField);
+export const isTyping = (event: KeyboardEvent): boolean => [event.target, document.activeElement].some(isField);
 
 const isField = (element: EventTarget | null): boolean =>
   element instanceof HTMLElement && (element.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(element.tagName));

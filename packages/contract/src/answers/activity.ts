@@ -56,6 +56,13 @@ export interface HistoryPage {
 
 /** What the agency decides once for everything. */
 export interface AgencySettings {
+  readonly name: string;
+  /** The time zone its days are counted in, as `Europe/London`. */
+  readonly zone: string;
+  /** ISO 4217, as `EUR`. */
+  readonly currency: string;
+  /** As `#0b5d57`, for what clients see. */
+  readonly colour: string;
   /** How long the history of what is over is kept. */
   readonly historyMonths: number;
   /** After so many working hours of whoever holds a handoff they are reminded of it, and then the lead; 0 reminds nobody. */

@@ -1,11 +1,14 @@
 import { act, renderHook, waitFor } from '@testing-library/react';
-import type { CrewMember } from '@crew/contract';
+import type { AccessLinkMade, CrewMember } from '@crew/contract';
 import { idOf } from '../../../test/ids.ts';
 import { scriptNetwork, type Network } from '../../../test/network.ts';
 import { jonah } from '../../../test/samples.ts';
 import { usePersonForm, type PersonTyped } from './use-person-form.ts';
 
-const onSaved = jest.fn<void, []>();
+const onSaved = jest.fn<void, [AccessLinkMade | null]>();
+const invited: AccessLinkMade = {
+  ...{ personId: 'n1', name: 'Nora West', link: 'https://crew.example/welcome/abc', expiresAt: '2026-12-07T09:00:00Z', mailedTo: null },
+};
 let network: Network;
 beforeEach(() => {
   onSaved.mockClear();
@@ -24,29 +27,26 @@ describe('a new colleague', () => {
     save(result);
     await waitFor(() => expect(faultAt(result, 'name')).toBe('Give the name.'));
     expect(faultAt(result, 'email')).toBe('Write the mail address, like odalys@quillmarsh.example.');
-    expect(faultAt(result, 'password')).toBe('Choose a password of at least 12 characters.');
     expect(network.asked).toEqual([]);
   });
 
   test('is sent with roles, a role that was typed, and hours as minutes', async () => {
-    network.answer('POST /crew', 201, jonah);
+    network.answer('POST /invitations', 201, { links: [invited] });
     const { result } = open(null);
     act(() => result.current.form.set({ name: ' Nora West ', email: 'nora@quillmarsh.example' }));
-    act(() => result.current.form.set({ password: 'a wall of ivy leaves', newRole: ' Gilder ' }));
+    act(() => result.current.form.set({ newRole: ' Gilder ' }));
     act(() => result.current.toggleRole('Writer'));
     act(() => result.current.form.set({ week: ['7.5', '7:30', '7,5', '450m', '', '', ''] }));
     save(result);
     await saved();
-    expect(onSaved).toHaveBeenCalledTimes(1);
-    expect(network.asked[0]?.body).toEqual({
-      ...{ name: 'Nora West', email: 'nora@quillmarsh.example', password: 'a wall of ivy leaves', access: 'member' },
-      ...{ roles: ['Writer', 'Gilder'], week: [450, 450, 450, 450, 0, 0, 0] },
-    });
+    expect(onSaved).toHaveBeenCalledWith(invited);
+    const nora = { name: 'Nora West', email: 'nora@quillmarsh.example', access: 'member', roles: ['Writer', 'Gilder'] };
+    expect(network.asked[0]?.body).toEqual({ people: [{ ...nora, week: [450, 450, 450, 450, 0, 0, 0] }] });
   });
 
   test.each(['full', '25'])('“%s” are no hours of a day', async (typed) => {
     const { result } = open(null);
-    act(() => result.current.form.set({ name: 'Nora', email: 'nora@quillmarsh.example', password: 'a wall of ivy leaves' }));
+    act(() => result.current.form.set({ name: 'Nora', email: 'nora@quillmarsh.example' }));
     act(() => result.current.form.set({ week: [typed, '', '', '', '', '', ''] }));
     save(result);
     await waitFor(() => expect(faultAt(result, 'week')).toBe('Write hours as 7.5 or 7:30, or leave a day empty.'));
@@ -54,9 +54,10 @@ describe('a new colleague', () => {
   });
 
   test('a refusal stands at its field until that is changed', async () => {
-    network.answer('POST /crew', 409, { code: 'already-there', message: 'Somebody signs in with this address already.', field: 'email' });
+    const message = 'Somebody signs in with this address already.';
+    network.answer('POST /invitations', 409, { code: 'already-there', message, field: 'people.0.email' });
     const { result } = open(null);
-    act(() => result.current.form.set({ name: 'Nora', email: 'jonah@quillmarsh.example', password: 'a wall of ivy leaves' }));
+    act(() => result.current.form.set({ name: 'Nora', email: 'jonah@quillmarsh.example' }));
     save(result);
     await waitFor(() => expect(faultAt(result, 'email')).toBe('Somebody signs in with this address already.'));
     expect(onSaved).not.toHaveBeenCalled();

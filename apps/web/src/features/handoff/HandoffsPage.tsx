@@ -253,7 +253,7 @@ function LineWhen({ line, today, personId, onOpen }: Omit<LineProps, 'isOpen'>) 
   if (line.state === 'getting-ready') return <When>{dayWords(line.from.finish, today)}</When>;
   const isMine =
     line.state === 'handed-off' ? [line.receiver?.id, line.standIn?.id].includes(personId ?? undefined) : line.giver?.id === personId;
-  const word = !isMine ? 'Look' : line.state === 'sent-back' ? 'Answer' : 'Pick up';
+  const word = !isMine ? 'Open' : line.state === 'sent-back' ? 'Answer' : 'Pick up';
   return (
     <When>
       <Toned as="strong" $tone={line.state === 'sent-back' ? 'bad' : 'waiting'}>

@@ -32,7 +32,7 @@ const Heading = styled.span`
   }
 `;
 
-type Reminder = Exclude<keyof AgencySettings, 'historyMonths' | 'secondFactorFor'>;
+type Reminder = Extract<keyof AgencySettings, `remind${string}`>;
 
 /** What people are reminded of: who is told first, and the setting of the lead where there is one. */
 const ROWS: readonly { readonly of: string; readonly first: Reminder; readonly lead: Reminder | null }[] = [

@@ -56,8 +56,8 @@ describe('the board', () => {
   });
 
   test.each([
-    ['Teo, who receives it', teo, 'Pick up', 'Look'],
-    ['Odalys, who gave it', odalys, 'Look', 'Answer'],
+    ['Teo, who receives it', teo, 'Pick up', 'Open'],
+    ['Odalys, who gave it', odalys, 'Open', 'Answer'],
   ])('says to %s whose turn it is', async (_who, me, inTheAir, cameBack) => {
     await openScreen(<HandoffsPage />, { path: '/handoffs', me, answers: board([flying, returned]) });
     expect(within(rowsOf('Handed off')[0] as HTMLElement).getByRole('button').textContent).toBe(inTheAir);

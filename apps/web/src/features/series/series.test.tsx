@@ -201,7 +201,7 @@ describe('another pace', () => {
     await sheet().findByRole('button', { name: 'Writer' });
     await userEvent.click(sheet().getByRole('button', { name: 'Apply: 3 a week from Mon 30 Nov' }));
     await screen.findByText(/3 a week from Mon 30 Nov. 1 one not yet started removed, 4 created in advance/);
-    const notice = screen.getByText(/4 made ahead/).parentElement as HTMLElement;
+    const notice = screen.getByText(/4 created in advance/).parentElement as HTMLElement;
     await userEvent.click(within(notice).getByRole('button', { name: 'Undo' }));
     const done = () => page.sent().filter(({ request }) => !request.endsWith('preview'));
     await waitFor(() =>

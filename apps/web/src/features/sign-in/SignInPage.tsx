@@ -1,10 +1,10 @@
 import type { DemoPerson } from '@crew/contract';
 import { SignIn } from '@crew/contract';
 import { useState } from 'react';
-import { Button as AriaButton } from 'react-aria-components';
+import { Button as AriaButton, Link } from 'react-aria-components';
 import { Navigate, useLocation, useNavigate } from 'react-router';
 import styled from 'styled-components';
-import { call, troubleWords } from '../../api/client.ts';
+import { ApiError, call, troubleWords } from '../../api/client.ts';
 import { enterSession, useAgency, useDemoPeople } from '../../api/queries.ts';
 import { Mark } from '../../ui/Mark.tsx';
 import { Button } from '../../ui/Button.tsx';
@@ -45,6 +45,11 @@ const Form = styled.form`
   display: flex;
   flex-direction: column;
   gap: 4px;
+`;
+const Forgotten = styled(Link)`
+  margin-top: 10px;
+  font-size: 12.5px;
+  color: var(--petrol);
 `;
 const People = styled.div`
   display: grid;
@@ -173,15 +178,33 @@ function DemoList({ people, onChoose }: { readonly people: readonly DemoPerson[]
 }
 
 function PasswordForm({ onEnter }: { readonly onEnter: (input: SignIn) => Promise<void> }) {
-  const form = useInputForm({ rules: SignIn, typed: { email: '', password: '' }, input: (typed) => typed, send: onEnter });
+  // The code is asked for once the password is known to be right.
+  const [needsCode, setNeedsCode] = useState(false);
+  const form = useInputForm({
+    rules: SignIn,
+    typed: { email: '', password: '', code: '' },
+    input: ({ email, password, code }) => ({ email, password, ...(needsCode ? { code } : {}) }),
+    send: async (input) => {
+      try {
+        await onEnter(input);
+      } catch (error) {
+        if (error instanceof ApiError && error.code === 'second-factor-needed') setNeedsCode(true);
+        throw error;
+      }
+    },
+  });
   return (
     <Form onSubmit={form.submit} noValidate>
       <Field {...form.bind('email')} label="Mail address" type="email" autoComplete="username" />
       <Field {...form.bind('password')} label="Password" type="password" autoComplete="current-password" />
+      {needsCode ? (
+        <Field {...form.bind('code')} label="Code from your app, or a recovery code" autoComplete="one-time-code" autoFocus />
+      ) : null}
       <Trouble words={form.trouble} />
       <Button kind="primary" type="submit">
         Sign in
       </Button>
+      <Forgotten href="/forgotten">Forgot your password?</Forgotten>
     </Form>
   );
 }

@@ -165,7 +165,7 @@ function StartFields({ state }: { readonly state: StartState }) {
       <DateFields state={state} />
       <Trouble words={fields.trouble} />
       <Button kind="primary" type="submit">
-        Start it{run === undefined ? '' : ` with ${count(run.tasks.length, 'task')}`}
+        Start engagement{run === undefined ? '' : ` (${count(run.tasks.length, 'task')})`}
       </Button>
       {making === null ? null : <MakingNote making={making} />}
     </Form>

@@ -190,7 +190,7 @@ describe('by keyboard', () => {
     await waitFor(() => expect(panel.textContent).toContain('Promise 18 Dec'));
     expect(within(panel).getByRole('heading').textContent).toBe('If “Signs set” starts 2 days later');
     expect(panel.textContent).toContain('“Sign-off” on 7 Jan 2027 misses its date by 1 day');
-    expect(panel.textContent).toContain('Tavi would be 3 over.5 h');
+    expect(panel.textContent).toContain('Tavi would be 3.5 h over');
     expect(panel.textContent).toContain('kept, slack falls from 3 days to 1');
     expect(page.sent().filter(({ request }) => request.endsWith('/changes'))).toEqual([]);
     act(() => row(/^Signs set/).focus());

@@ -99,13 +99,13 @@ test('without a start that suits everybody the least bad is told, with whom it i
 test('it is kept as a proposal with its likelihood', async () => {
   const page = await open();
   await choose(/Template/, 'Audio trail');
-  await sheet().findByText('Save as proposal');
+  await sheet().findByRole('heading', { name: 'Save as proposal' });
   const keep = sheet().getByRole('button', { name: 'Save as proposal' }) as HTMLButtonElement;
   await userEvent.click(keep);
   expect(await sheet().findByText('Choose the client.')).toBeTruthy();
   await choose(/^Choose the client/, 'Pellworth Tram Museum');
   await userEvent.type(sheet().getByLabelText('Name'), 'Depot night trail');
-  const likely = sheet().getByLabelText(/^Likely, in percent/);
+  const likely = sheet().getByLabelText(/^Likelihood in percent/);
   await userEvent.clear(likely);
   await userEvent.type(likely, '40');
   await userEvent.click(keep);

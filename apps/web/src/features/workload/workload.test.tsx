@@ -150,7 +150,7 @@ describe('giving a task away', () => {
     const page = await open();
     await userEvent.click(screen.getByRole('button', { name: /^Move or reassign Plan drawn/ }));
     const sheet = screen.getByRole('complementary', { name: 'Move or reassign Plan drawn' });
-    expect(within(sheet).getByText(/nothing is saved until you take it/)).toBeTruthy();
+    expect(within(sheet).getByText(/nothing is saved until you apply it/)).toBeTruthy();
     await userEvent.click(within(sheet).getByRole('button', { name: /Who does it/ }));
     expect((await screen.findAllByRole('option')).map((option) => option.textContent)).toEqual([
       'Teo Marsh3 h free afterwards, knows the client',
