@@ -18,7 +18,7 @@ test('a maker enters time off, sees the work that falls in it, and takes it out 
   await form.getByLabel('Note').fill('Walking the coast');
   await form.getByRole('button', { name: 'Add time off' }).click();
   const asks = page.getByRole('region', { name: 'Work on those days' });
-  await expect(asks).toContainText(/\d+ open tasks of Mirela Stoyan fall in it/);
+  await expect(asks).toContainText(/\d+ open tasks of Mirela Stoyan fall on these days/);
   await expect(asks.getByRole('link').first()).toHaveAttribute('href', /\/engagements\/.+task=/);
   const line = page.getByRole('list', { name: 'Time off' }).getByRole('listitem').filter({ hasText: 'Walking the coast' });
   await line.getByRole('button', { name: /^Remove/ }).click();
@@ -49,8 +49,8 @@ test('a lead sees what closing a day would move, closes it, and takes it back', 
   const form = page.getByRole('form', { name: 'Add closed days' });
   await form.getByLabel('Closed from').fill('10 Dec');
   await form.getByLabel('Reason').fill('Storm');
-  await expect(form.getByRole('list', { name: 'What this would do' })).toContainText(/all done by|ahead move/);
-  await form.getByRole('button', { name: 'Close 1 day' }).click();
+  await expect(form.getByRole('list', { name: 'What this would do' })).toContainText(/finishes|ahead move/);
+  await form.getByRole('button', { name: 'Add 1 closed day' }).click();
   const remove = page.getByRole('region', { name: 'Closed days' }).getByRole('button', { name: 'Remove 10 Dec, Storm' });
   await expect(remove).toBeVisible();
   await page.getByRole('button', { name: 'Undo' }).click();

@@ -68,7 +68,7 @@ test('two look after the same person: the second sees both and chooses', async (
 
 test('members have no say over the crew', async ({ page, world }) => {
   await world.enterAs(page, 'Noor Haddad');
-  await page.getByRole('button', { name: 'More' }).click();
+  await page.getByRole('button', { name: 'More', exact: true }).click();
   await expect(page.getByRole('menuitem', { name: /^Settings/ })).toBeVisible();
   await expect(page.getByRole('menuitem', { name: /^Crew/ })).toHaveCount(0);
   await page.goto(`${world.url}/crew`);

@@ -25,7 +25,7 @@ test('what was changed is in the history of the task, the engagement and the age
   await expect(row).toContainText('26 h');
   await expect(line.first()).toContainText('undid: changed the effort of Signs set 30 h → 26 h');
 
-  await page.getByRole('button', { name: 'More' }).click();
+  await page.getByRole('button', { name: 'More', exact: true }).click();
   await page.getByRole('menuitem', { name: /^History/ }).click();
   await expect(page.getByRole('heading', { name: 'History' })).toBeVisible();
   await page.getByRole('button', { name: /anyone/ }).click();

@@ -22,7 +22,7 @@ test('from signing in to a changed status, a logged hour and back, by keyboard a
   await page.keyboard.press('Enter');
   await expect(page.getByRole('heading', { name: 'Engagements' })).toBeVisible();
   // Nothing is Mirela's turn now, so she sees what is with others.
-  await expect(page.getByText(/Nothing is the turn of Researcher or Writer now/)).toBeVisible();
+  await expect(page.getByText(/Nothing is waiting for Researcher or Writer now/)).toBeVisible();
   await tabTo('Seed vault wayfinding');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('heading', { name: 'Seed vault wayfinding' })).toBeVisible();

@@ -11,14 +11,14 @@ test('a lead looks at what the signs really took, opens the runs, and takes thre
   const sheet = page.getByRole('complementary', { name: 'Planned against actual' });
   await expect(sheet.getByRole('img', { name: /^Planned against real/ }).locator('svg')).toBeVisible();
   await sheet
-    .getByRole('button', { name: /^See the \d runs/ })
+    .getByRole('button', { name: /^Show \d runs/ })
     .first()
     .click();
   await expect(sheet.getByRole('link', { name: 'Bell stair labels' }).first()).toBeVisible();
 
   const estimates = sheet.getByText(/^estimate .* instead of/);
   for (const place of [0, 1, 2]) await estimates.nth(place).click();
-  await sheet.getByRole('button', { name: 'Make version 3 with 3 changes' }).click();
-  await expect(page.getByRole('status', { name: 'Messages' })).toContainText('Version 3 is there, with 3 changes from past runs.');
+  await sheet.getByRole('button', { name: 'Save version 3 with 3 changes' }).click();
+  await expect(page.getByRole('status', { name: 'Messages' })).toContainText('Version 3 saved with 3 changes from past runs.');
   await expect(page.getByText('version 3', { exact: true })).toBeVisible();
 });

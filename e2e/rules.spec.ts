@@ -16,7 +16,7 @@ test('a lead writes a rule by keyboard, tries it on the past, and sees what it d
     await page.getByPlaceholder('Type to find').press('ArrowDown');
     await page.getByPlaceholder('Type to find').press('Enter');
   };
-  await choose(/^What it waits for/, 'task becomes');
+  await choose(/^Trigger/, 'task becomes');
   await choose(/^Status:/, 'done');
   await choose(/^Whom:/, 'assigned to');
   await sheet.getByRole('button', { name: /^Text:/ }).press('Enter');

@@ -17,11 +17,11 @@ test('a lead asks what three talk kits a week would cost, takes it from the week
   await expect(sheet).toContainText(/puts .*(Emeka|Mirela).* further over/);
   await sheet.getByRole('button', { name: /^From Mon/ }).click();
   await expect(sheet).toContainText('Nobody goes further over capacity.');
-  await sheet.getByRole('button', { name: /^Make it 3 a week from Mon/ }).click();
-  await expect(notices(page)).toContainText('made ahead');
+  await sheet.getByRole('button', { name: /^Apply: 3 a week from Mon/ }).click();
+  await expect(notices(page)).toContainText('created in advance');
   await expect(page.getByText(/^3 a week from/)).toBeVisible();
-  await page.getByRole('button', { name: 'Take it back' }).click();
-  await expect(notices(page)).toContainText('is taken back');
+  await page.getByRole('button', { name: 'Remove', exact: true }).click();
+  await expect(notices(page)).toContainText('is removed');
   await expect(page.getByText(/^3 a week from/)).toBeHidden();
 });
 
@@ -41,7 +41,7 @@ test('a visit a month is begun with its hours, one is left out, and it is stoppe
   await expect(sheet).toContainText(/each month:/);
   await sheet.getByRole('button', { name: 'Start repeating' }).click();
   await expect(page.getByRole('heading', { name: 'Tide pool care' })).toBeVisible();
-  await expect(page.getByRole('list', { name: 'Under way and to come' })).toContainText('8 of 8 h left');
+  await expect(page.getByRole('list', { name: 'Under way and upcoming' })).toContainText('8 of 8 h left');
   const coming = page.getByRole('button', { name: /^Skip (Mon|Tue|Wed|Thu|Fri)/ });
   const before = await coming.count();
   await coming.first().click();

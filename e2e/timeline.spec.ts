@@ -47,8 +47,8 @@ test('a bar is dragged, what would move is shown, it is taken and undone', async
   const middle = { x: bar.x + bar.width / 2, y: bar.y + bar.height / 2 };
   // Seven calendar days at this zoom.
   await drag(page, middle, { x: middle.x + 7 * 12.5, y: middle.y });
-  const panel = page.getByRole('complementary', { name: 'What would move' });
-  await expect(panel.getByRole('heading', { name: 'If “Exhibit drawings” begins 5 days later' })).toBeVisible();
+  const panel = page.getByRole('complementary', { name: 'What would change' });
+  await expect(panel.getByRole('heading', { name: 'If “Exhibit drawings” starts 5 days later' })).toBeVisible();
   await expect(panel).toContainText('tasks move');
   await expect(panel).toContainText('Promise 19 Feb 2027');
   expect(await days(page, /^Exhibit drawings/)).toBe(before);
@@ -68,8 +68,8 @@ test('cancelled leaves the plan as it is; fixed there it stays where it was put'
   const before = await days(page, /^Panel copy, all rooms/);
   await line(page, /^Panel copy, all rooms/).focus();
   await page.keyboard.press('Alt+ArrowRight');
-  const panel = page.getByRole('complementary', { name: 'What would move' });
-  await expect(panel).toContainText('begins 1 day later');
+  const panel = page.getByRole('complementary', { name: 'What would change' });
+  await expect(panel).toContainText('starts 1 day later');
   await panel.getByRole('button', { name: 'Cancel' }).click();
   await expect(panel).toHaveCount(0);
   expect(await days(page, /^Panel copy, all rooms/)).toBe(before);
@@ -93,7 +93,7 @@ test('a dependency is drawn from one bar to another, and one that closes a loop 
     await page.mouse.move(source.x + source.width / 2, source.y + 8);
     await drag(page, { x: source.x + source.width + 9, y: source.y + source.height / 2 }, { x: target.x + 4, y: target.y + 8 });
   };
-  const panel = page.getByRole('complementary', { name: 'What would move' });
+  const panel = page.getByRole('complementary', { name: 'What would change' });
   await dependency('Graphic system and panel layouts', 'Sound design');
   await expect(panel.getByRole('heading', { name: 'If “Sound design” waits for “Graphic system and panel layouts”' })).toBeVisible();
   await panel.getByRole('button', { name: 'Apply' }).click();
@@ -116,10 +116,10 @@ test('many are chosen with Shift, moved together, and one undo brings all back',
   await page.keyboard.press('Shift+ArrowDown');
   await page.keyboard.press('Shift+ArrowDown');
   const chosen = page.getByRole('complementary', { name: 'Selected tasks' });
-  await expect(chosen.getByRole('heading', { name: '3 tasks chosen' })).toBeVisible();
+  await expect(chosen.getByRole('heading', { name: '3 tasks selected' })).toBeVisible();
   await chosen.getByLabel('Move by working days').getByRole('textbox').fill('4');
   await chosen.getByLabel('Move by working days').getByRole('button', { name: 'Preview' }).click();
-  const panel = page.getByRole('complementary', { name: 'What would move' });
+  const panel = page.getByRole('complementary', { name: 'What would change' });
   await expect(panel).toContainText('If these 3 tasks move by 4 working days');
   await expect(panel).toContainText('tasks move');
   await panel.getByRole('button', { name: 'Apply' }).click();
@@ -134,7 +134,7 @@ test('a task becomes a part of another by dragging and by keys, and comes out ag
   await row('Sound design').scrollIntoViewIfNeeded();
   await row('Sound design').dragTo(row('Exhibit drawings'), { sourcePosition: { x: 240, y: 15 }, targetPosition: { x: 240, y: 16 } });
   // It moves others: that is seen first.
-  const panel = page.getByRole('complementary', { name: 'What would move' });
+  const panel = page.getByRole('complementary', { name: 'What would change' });
   const apply = async (): Promise<void> => {
     await panel.getByRole('button', { name: 'Apply' }).click();
     await expect(panel).toHaveCount(0);
@@ -159,8 +159,8 @@ test('an undo takes back the move and leaves what somebody else changed meanwhil
   await openPlan(page, world, 'Timeline');
   await line(page, /^Sound design/).focus();
   await page.keyboard.press('Alt+ArrowRight');
-  const panel = page.getByRole('complementary', { name: 'What would move' });
-  await expect(panel).toContainText('begins 1 day later');
+  const panel = page.getByRole('complementary', { name: 'What would change' });
+  await expect(panel).toContainText('starts 1 day later');
   await panel.getByRole('button', { name: 'Apply' }).click();
   const notices = page.getByRole('status', { name: 'Messages' });
   await expect(notices.getByRole('button', { name: 'Undo' })).toBeVisible();
@@ -185,5 +185,5 @@ test('an undo takes back the move and leaves what somebody else changed meanwhil
   await moved.focus();
   await page.keyboard.press('Alt+ArrowRight');
   // It begins where it began at first, so a day later is once more one day later.
-  await expect(panel).toContainText('begins 1 day later');
+  await expect(panel).toContainText('starts 1 day later');
 });

@@ -87,7 +87,7 @@ test('a newer version is read in words, brought into a running engagement, and t
   await expect(news.getByLabel('What this would do')).toContainText(/tasks? moves?/);
   await expect(page.getByRole('row', { name: /Walk the signs after dark/ })).toHaveCount(0);
   await news.getByRole('button', { name: 'Bring 2 changes in' }).click();
-  await expect(notices(page)).toContainText('2 changes brought in');
+  await expect(notices(page)).toContainText('2 updates applied');
   await expect(page.getByRole('row', { name: /Walk the signs after dark/ })).toBeVisible();
   await expect(page.getByText('Night check', { exact: true }).first()).toBeVisible();
   await expect(finish).not.toHaveText(before);

@@ -1,7 +1,7 @@
 import { IsBoolean, IsEmail, IsIn, IsInt, IsISO4217CurrencyCode, IsString, IsTimeZone, Matches, Max, Min } from 'class-validator';
 import { SECOND_FACTOR_FOR, type SecondFactorFor } from './access-words.ts';
 import { IsNewPassword } from './account-input.ts';
-import { IsLine, MayBeLeftOut } from './rules.ts';
+import { IsLine, MayBeLeftOut, MayBeNull } from './rules.ts';
 
 /** The first visitor of an empty installation founds its agency and becomes the owner. */
 export class BeginAgency {
@@ -50,6 +50,16 @@ export class EditSettings {
   @MayBeLeftOut()
   @IsTimeZone({ message: 'A time zone is written like Europe/London.' })
   zone?: string;
+
+  @MayBeLeftOut()
+  @MayBeNull()
+  @Matches(/^[A-Z]{2}$/, { message: 'Choose a country from the list.' })
+  country?: string | null;
+
+  @MayBeLeftOut()
+  @MayBeNull()
+  @Matches(/^[A-Z0-9]{1,6}$/i, { message: 'Choose a region from the list.' })
+  region?: string | null;
 
   @MayBeLeftOut()
   @IsISO4217CurrencyCode({ message: 'A currency has three letters, like EUR.' })

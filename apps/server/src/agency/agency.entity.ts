@@ -20,6 +20,9 @@ export class Agency {
   @Key() id!: string;
   @Column('text') name!: string;
   @Column('text') zone!: string;
+  /** Of whose public holidays it is closed, as date-holidays names it: `DE`, and in it `BY`; null until it is chosen. */
+  @Column('text', { nullable: true }) country!: string | null;
+  @Column('text', { nullable: true }) region!: string | null;
   @Column('text', { default: 'EUR' }) currency!: string;
   /** As `#0b5d57`, for what clients see. */
   @Column('text', { default: '#0b5d57' }) colour!: string;

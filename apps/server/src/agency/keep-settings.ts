@@ -56,7 +56,7 @@ export class KeepSettings {
 
 /** The column of each setting. */
 const COLUMN: Readonly<Record<keyof AgencySettings, string>> = {
-  ...{ name: 'name', zone: 'zone', currency: 'currency', colour: 'colour' },
+  ...{ name: 'name', zone: 'zone', currency: 'currency', colour: 'colour', country: 'country', region: 'region' },
   ...{ historyMonths: 'history_months', remindHours: 'remind_hours', remindLeadHours: 'remind_lead_hours' },
   ...{ remindTaskHours: 'remind_task_hours', remindTaskLeadHours: 'remind_task_lead_hours' },
   ...{

@@ -9,6 +9,8 @@ import {
   type AgencyCalendar,
   type CalendarChanged,
   type CalendarFile,
+  type HolidayCountry,
+  type PublicHoliday,
   type TimeOffAdded,
   type TimeOffFile,
   type TimeOffRemoved,
@@ -16,9 +18,11 @@ import {
 import { Answers } from '../platform/answers.ts';
 import { TakesLarge } from '../platform/read-body.ts';
 import { OptionalDay, PathId } from '../platform/query-pipes.ts';
+import { Refusal } from '../platform/refusal.ts';
 import { Allow, Caller, type Who } from '../platform/rights.ts';
 import { KeepCalendar } from './keep-calendar.ts';
 import { KeepTimeOff } from './keep-time-off.ts';
+import { holidayCountries, holidaysOf } from './public-holidays.ts';
 
 @ApiTags('calendar')
 @Controller()
@@ -43,6 +47,24 @@ export class CalendarController {
   @Allow('calendar.edit')
   edit(@Caller() who: Who, @Body() input: EditCalendar): Promise<CalendarChanged> {
     return this.calendar.edit(who, input);
+  }
+
+  /** Countries whose public holidays are known, with their regions. */
+  @Get('holidays/countries')
+  @Answers('HolidayCountry', { isList: true })
+  @Allow('calendar.edit')
+  listCountries(): HolidayCountry[] {
+    return holidayCountries();
+  }
+
+  /** The holidays of a country or region in a year, day by day. */
+  @Get('holidays')
+  @Answers('PublicHoliday', { isList: true })
+  @Allow('calendar.edit')
+  @ApiQuery({ name: 'region', required: false })
+  listHolidays(@Query('country') country: string, @Query('year') year: string, @Query('region') region?: string): PublicHoliday[] {
+    if (!/^(19|20|21)\d\d$/.test(year ?? '')) throw new Refusal('invalid-input', 'Give a year, such as 2027.', { field: 'year' });
+    return holidaysOf({ country: String(country), region: region === undefined || region === '' ? null : String(region) }, Number(year));
   }
 
   @Post('calendar/closed-days')

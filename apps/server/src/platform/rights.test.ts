@@ -79,6 +79,8 @@ const ROUTES: Readonly<Record<string, readonly Access[] | typeof OPEN>> = {
   'GET /access-links/{token}': OPEN,
   'POST /access-links/{token}': OPEN,
   'POST /account/password': ALL,
+  'GET /holidays': LEADS,
+  'GET /holidays/countries': LEADS,
   'GET /account/sessions': ALL,
   'DELETE /account/sessions': ALL,
   'DELETE /account/sessions/{id}': ALL,

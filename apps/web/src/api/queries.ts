@@ -28,6 +28,7 @@ import type {
   RunPage,
   HandoffSheet,
   HistoryPage,
+  HolidayCountry,
   OwnField,
   WebhookDeliveries,
   WebhookLine,
@@ -42,6 +43,7 @@ import type {
   PhaseView,
   PresenceKind,
   Notices,
+  PublicHoliday,
   SecondFactorState,
   SecurityLog,
   SeriesView,
@@ -273,6 +275,13 @@ export const useWebhooks = () => useAsked<WebhookLine[]>('/webhooks', ['webhook'
 export const useWebhookDeliveries = () => useAsked<WebhookDeliveries>('/webhooks/deliveries', ['webhook']);
 /** What a link to choose a password is for. */
 export const useAccessLink = (token: string) => useAsked<AccessLinkFacts>(`/access-links/${token}`, []);
+
+/** Countries whose public holidays are known. */
+export const useHolidayCountries = () => useAsked<HolidayCountry[]>('/holidays/countries', []);
+
+/** The holidays of a place in a year. */
+export const useHolidays = ({ country, region }: { readonly country: string; readonly region: string | null }, year: number) =>
+  useAsked<PublicHoliday[]>(`/holidays${queryOf({ country, region, year: String(year) })}`, []);
 
 /** Where one is signed in. */
 export const useSessions = () => useAsked<SessionLine[]>('/account/sessions', []);

@@ -59,6 +59,9 @@ export interface AgencySettings {
   readonly name: string;
   /** The time zone its days are counted in, as `Europe/London`. */
   readonly zone: string;
+  /** Of whose public holidays the agency is closed; null until it is chosen. See `GET /holidays/countries`. */
+  readonly country: string | null;
+  readonly region: string | null;
   /** ISO 4217, as `EUR`. */
   readonly currency: string;
   /** As `#0b5d57`, for what clients see. */

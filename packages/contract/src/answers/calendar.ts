@@ -25,6 +25,21 @@ export interface AgencyCalendar {
   readonly timeOff: readonly TimeOffLine[];
 }
 
+/** A country whose public holidays are known, with its regions where those have days of their own. */
+export interface HolidayCountry {
+  readonly id: string;
+  readonly name: string;
+  readonly regions: readonly { readonly id: string; readonly name: string }[];
+}
+
+/** A holiday of a country or region. */
+export interface PublicHoliday {
+  readonly day: IsoDay;
+  readonly name: string;
+  /** Whether offices are closed by law; on bank and optional holidays many work. */
+  readonly isUsuallyClosed: boolean;
+}
+
 /** An open task that falls in somebody's time off. */
 export interface TaskInTimeOff {
   readonly id: string;

@@ -1,11 +1,13 @@
 import { can } from '@crew/contract';
 import styled from 'styled-components';
 import { useCalendar } from '../../api/queries.ts';
+import { useOpenSheet } from '../../session/open-sheet.ts';
 import { useWho } from '../../session/session.tsx';
-import { ErrorNote, Loading, Muted, Page, PageHead } from '../../ui/layout.tsx';
+import { ErrorNote, Loading, Muted, Page, PageHead, WithSheet } from '../../ui/layout.tsx';
 import { narrow } from '../../ui/tokens.ts';
 import { AgencyWeek } from './AgencyWeek.tsx';
 import { ClosedDays } from './ClosedDays.tsx';
+import { HolidaySheet } from './HolidaySheet.tsx';
 import { TimeOff } from './TimeOff.tsx';
 
 const Halves = styled.div`
@@ -24,10 +26,13 @@ const Halves = styled.div`
   }
 `;
 
+const CALENDAR_SHEETS = { things: [], named: ['holidays'] } as const;
+
 /** When the agency works and who is away: what every date and every load is counted on. */
 export function CalendarPage() {
   const me = useWho();
   const { data: calendar, error } = useCalendar();
+  const [sheet, open] = useOpenSheet(CALENDAR_SHEETS);
   return (
     <Page>
       <PageHead>
@@ -39,15 +44,23 @@ export function CalendarPage() {
       ) : calendar === undefined ? (
         <Loading rows={12} />
       ) : (
-        <Halves>
-          <div>
-            <TimeOff calendar={calendar} today={me.today} />
-          </div>
-          <div>
-            <AgencyWeek calendar={calendar} today={me.today} mayEdit={can(me, 'calendar.edit')} />
-            <ClosedDays calendar={calendar} today={me.today} mayEdit={can(me, 'calendar.edit')} />
-          </div>
-        </Halves>
+        <WithSheet $isOpen={sheet !== null}>
+          <Halves>
+            <div>
+              <TimeOff calendar={calendar} today={me.today} />
+            </div>
+            <div>
+              <AgencyWeek calendar={calendar} today={me.today} mayEdit={can(me, 'calendar.edit')} />
+              <ClosedDays
+                calendar={calendar}
+                today={me.today}
+                mayEdit={can(me, 'calendar.edit')}
+                onHolidays={() => open({ kind: 'holidays' })}
+              />
+            </div>
+          </Halves>
+          {sheet === null ? null : <HolidaySheet calendar={calendar} today={me.today} onClose={() => open(null)} />}
+        </WithSheet>
       )}
     </Page>
   );

@@ -16,6 +16,7 @@ import { count, spanWords } from '../../words/format.ts';
 import { closedByYear, daysFrom, type ClosedRun } from './away.ts';
 import { CalendarEffectNote } from './CalendarEffectNote.tsx';
 import { FromFile } from './FromFile.tsx';
+import { yearToReview } from './holidays.ts';
 import { useAct } from './use-act.ts';
 
 const Years = styled.div`
@@ -56,12 +57,14 @@ interface ClosedDaysProps {
   readonly calendar: AgencyCalendar;
   readonly today: IsoDay;
   readonly mayEdit: boolean;
+  readonly onHolidays: () => void;
 }
 
 /** The days on which nobody works: by hand or from a file. */
-export function ClosedDays({ calendar, today, mayEdit }: ClosedDaysProps) {
+export function ClosedDays({ calendar, today, mayEdit, onHolidays }: ClosedDaysProps) {
   const [isPastShown, setPastShown] = useState(false);
   const past = calendar.closed.filter(({ day }) => day < today).length;
+  const review = yearToReview(today, calendar.closed);
   const years = closedByYear(isPastShown ? calendar.closed : calendar.closed.filter(({ day }) => day >= today));
   return (
     <Panel as="section" aria-labelledby="closed-days">
@@ -74,9 +77,11 @@ export function ClosedDays({ calendar, today, mayEdit }: ClosedDaysProps) {
             {isPastShown ? 'Upcoming only' : `Show ${past} past ${past === 1 ? 'day' : 'days'}`}
           </Button>
         )}
+        {mayEdit ? <Button onPress={onHolidays}>Public holidays…</Button> : null}
       </PanelHead>
+      {mayEdit && review !== null ? <Note $isPanel>No day of {review} is closed yet. Look at its public holidays in time.</Note> : null}
       {years.length === 0 ? (
-        <Note $isPanel>No upcoming closed days. Public holidays can be imported from a calendar file.</Note>
+        <Note $isPanel>No upcoming closed days. Start with the public holidays of your country.</Note>
       ) : (
         <Years tabIndex={0} role="group" aria-label="Closed days by year">
           {years.map(({ year, runs }) => (

@@ -47,7 +47,7 @@ export function BulkPanel({ plan, chosen, onPropose, onClose }: BulkProps) {
   const minutes = leavesUnder(taskListOf(plan.tasks), chosen).reduce((sum, task) => sum + (task.estimateMinutes ?? 0), 0);
   return (
     <Sheet isLow label="Selected tasks" line={`${hourWords(minutes)} of effort`} onClose={onClose}>
-      <SheetTitle>{count(chosen.length, 'task')} chosen</SheetTitle>
+      <SheetTitle>{count(chosen.length, 'task')} selected</SheetTitle>
       <Typed label="Move by working days (−2 moves earlier)" read={shiftTyped} onRead={(days) => step({ kind: 'shift', days })} />
       <Typed label="Effort of each, in hours" read={minutesTyped} onRead={(effort) => step({ kind: 'effort', minutes: effort })} />
       <ChoiceSteps plan={plan} onStep={step} />

@@ -136,7 +136,7 @@ function Learned({ templateId, learned, onApplied }: LearnedProps) {
           <Trouble words={problem} />
           {learned.isChanged ? <PendingNote>The template has changes not yet saved as a version; they are included.</PendingNote> : null}
           <Button kind="primary" isDisabled={chosen.size === 0} onPress={() => void apply()}>
-            {chosen.size === 0 ? 'Choose changes' : `Make version ${learned.version + 1} with ${count(chosen.size, 'change')}`}
+            {chosen.size === 0 ? 'Choose changes' : `Save version ${learned.version + 1} with ${count(chosen.size, 'change')}`}
           </Button>
         </Foot>
       ) : null}

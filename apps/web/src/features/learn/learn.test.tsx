@@ -70,7 +70,7 @@ test('chosen ones make the next version; what is not kept yet is said to come al
   expect(screen.getByText(/changes not yet saved as a version; they are included/)).toBeTruthy();
   await userEvent.click(screen.getByRole('checkbox', { name: 'estimate 5.3 h instead of 4 h' }));
   await userEvent.click(screen.getByRole('checkbox', { name: 'add the step “Torch”, which 3 runs had' }));
-  await userEvent.click(screen.getByRole('button', { name: 'Make version 3 with 2 changes' }));
+  await userEvent.click(screen.getByRole('button', { name: 'Save version 3 with 2 changes' }));
   await waitFor(() => expect(page.sent()[0]?.body).toEqual({ revision: 7, proposals: ['effort k2', 'add-step k2 Torch'] }));
   expect(taken).toMatchObject([{ id: 'w1', version: 3 }]);
   expect(await screen.findByText('Version 3 saved with 2 changes from past runs. Running engagements keep their version.')).toBeTruthy();
@@ -81,7 +81,7 @@ test('what was refused is told, and the choice stays', async () => {
   page.network.answer('POST /templates/w1/learned', 409, { code: 'changed-meanwhile', message: 'Somebody changed this template.' });
   const box = screen.getByRole('checkbox', { name: 'plan 2 days instead of 1' });
   await userEvent.click(box);
-  await userEvent.click(screen.getByRole('button', { name: 'Make version 3 with 1 change' }));
+  await userEvent.click(screen.getByRole('button', { name: 'Save version 3 with 1 change' }));
   expect((await screen.findByRole('alert')).textContent).toBe('Somebody changed this template.');
   expect((box as HTMLInputElement).checked).toBe(true);
 });

@@ -178,7 +178,7 @@ function Rhythms({ series, today, steps }: { readonly series: SeriesView; readon
           </strong>{' '}
           {steps === undefined ? null : (
             <Button kind="text" onPress={() => steps.cancelRhythm(rhythm)}>
-              Cancel
+              Remove
             </Button>
           )}
         </span>

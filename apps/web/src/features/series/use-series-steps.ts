@@ -67,7 +67,7 @@ export function useSeriesSteps(shown: SeriesView, today: IsoDay): SeriesSteps {
           there: () => post('/rhythms/cancel', { from: rhythm.from }),
           back: () => post('/rhythms', { from: rhythm.from, rule: rhythm.rule, each: rhythm.each }),
         },
-        `${rhythmWords(rhythm, today)} from ${dayWords(rhythm.from, today)} is cancelled.`,
+        `${rhythmWords(rhythm, today)} from ${dayWords(rhythm.from, today)} is removed.`,
       ),
     change: async (body, said, undo) => void (await performOrThrow(stepOf({ there: () => patch(body), back: () => patch(undo) }, said))),
   };
