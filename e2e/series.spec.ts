@@ -81,7 +81,7 @@ test('a task is made to repeat by keyboard, and its next ones are there', async 
       .nth(1),
   ).toBeVisible();
   await task
-    .getByRole('button', { name: /^Leave out/ })
+    .getByRole('button', { name: /^Skip/ })
     .first()
     .click();
   await expect(notices(page)).toContainText('is left out');

@@ -38,7 +38,7 @@ test('a lead writes how the work goes, sees it drawn, keeps a version and passes
 
   await page.getByRole('link', { name: 'Templates', exact: true }).click();
   await page.locator('input[type=file]').setInputFiles({ name: 'back.json', mimeType: 'application/json', buffer: Buffer.from(text) });
-  await expect(page.getByRole('status', { name: 'Messages' })).toContainText(/kept, with 1 phase and 2 tasks/);
+  await expect(page.getByRole('status', { name: 'Messages' })).toContainText(/imported with 1 phase and 2 tasks/);
   await page.getByRole('link', { name: 'Templates', exact: true }).click();
   const spoilt = text.replace('"Build it"', '""');
   await page.locator('input[type=file]').setInputFiles({ name: 'spoilt.json', mimeType: 'application/json', buffer: Buffer.from(spoilt) });

@@ -80,13 +80,13 @@ test('a newer version is read in words, brought into a running engagement, and t
   await expect(page.getByRole('heading', { name: 'Seed vault wayfinding' })).toBeVisible();
   const finish = page.getByText(/plan finishes/).first();
   const before = await finish.innerText();
-  await page.getByRole('button', { name: 'version 2 of its template is there' }).click();
+  await page.getByRole('button', { name: 'template version 2 is available' }).click();
   const news = page.getByRole('complementary', { name: 'Template updates' });
   await news.getByText('Night check', { exact: true }).click();
   await expect(news.getByRole('checkbox', { name: 'Walk the signs after dark' })).toBeChecked();
   await expect(news.getByLabel('What this would do')).toContainText(/tasks? moves?/);
   await expect(page.getByRole('row', { name: /Walk the signs after dark/ })).toHaveCount(0);
-  await news.getByRole('button', { name: 'Bring 2 changes in' }).click();
+  await news.getByRole('button', { name: 'Apply 2 updates' }).click();
   await expect(notices(page)).toContainText('2 updates applied');
   await expect(page.getByRole('row', { name: /Walk the signs after dark/ })).toBeVisible();
   await expect(page.getByText('Night check', { exact: true }).first()).toBeVisible();
@@ -95,7 +95,7 @@ test('a newer version is read in words, brought into a running engagement, and t
   await notices(page).getByRole('button', { name: 'Undo' }).click();
   await expect(page.getByRole('row', { name: /Walk the signs after dark/ })).toHaveCount(0);
   await expect(finish).toHaveText(before);
-  await expect(page.getByRole('button', { name: 'version 2 of its template is there' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'template version 2 is available' })).toBeVisible();
 });
 
 test('a finished engagement is copied in one step, without what this client does not need', async ({ page, world }) => {
@@ -193,7 +193,7 @@ test('a kept task and a phase of the library are taken into an engagement that r
   await choose(page, 'Behind', 'Detail design');
   await expect(library.getByLabel('What this would do')).toContainText(/tasks? moves?/);
   await expect(page.getByRole('heading', { name: 'Accessibility check' })).toHaveCount(0);
-  await library.getByRole('button', { name: 'Take 1 phase' }).click();
+  await library.getByRole('button', { name: 'Add 1 phase' }).click();
   await expect(notices(page)).toContainText('Accessibility check added after Detail design.');
   const phases = page.getByRole('heading', { level: 2 });
   await expect(phases.filter({ hasText: 'Accessibility check' })).toBeVisible();

@@ -45,7 +45,7 @@ test('work nobody has is dropped on a person, what follows is shown, and it is t
   const sheet = page.getByRole('complementary', { name: /^Move or reassign Read aloud/ });
   await expect(sheet.getByRole('button', { name: /Who does it/ })).toContainText('Tavi Lindqvist');
   await expect(sheet).toContainText(/busiest day/);
-  await sheet.getByRole('button', { name: 'Take it' }).click();
+  await sheet.getByRole('button', { name: 'Apply' }).click();
   await expect(notices(page)).toContainText('goes to Tavi Lindqvist');
   await page.getByRole('button', { name: 'Tavi Lindqvist: see the tasks behind' }).click();
   await expect(page.getByRole('complementary', { name: 'Tavi Lindqvist' })).toContainText('Read aloud, time each stop');

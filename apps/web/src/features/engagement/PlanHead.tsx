@@ -162,7 +162,7 @@ function PlanFoot({ plan, today, isShort, forecasting, canEdit, onOpen }: HeadPr
       )}
       {canEdit && !isOver && engagement.template !== null && engagement.template.newest > engagement.template.version ? (
         <Button kind="text" onPress={() => onOpen({ kind: 'news' })}>
-          version {engagement.template.newest} of its template is there
+          template version {engagement.template.newest} is available
         </Button>
       ) : null}
       {engagement.state === 'finished' ? null : (

@@ -191,7 +191,7 @@ describe('by keyboard', () => {
     expect(within(panel).getByRole('heading').textContent).toBe('If “Signs set” starts 2 days later');
     expect(panel.textContent).toContain('“Sign-off” on 7 Jan 2027 misses its date by 1 day');
     expect(panel.textContent).toContain('Tavi would be 3.5 h over');
-    expect(panel.textContent).toContain('kept, slack falls from 3 days to 1');
+    expect(panel.textContent).toContain('met, slack falls from 3 days to 1');
     expect(page.sent().filter(({ request }) => request.endsWith('/changes'))).toEqual([]);
     act(() => row(/^Signs set/).focus());
     await userEvent.keyboard('{Enter}');
