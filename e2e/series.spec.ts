@@ -46,7 +46,7 @@ test('a visit a month is begun with its hours, one is left out, and it is stoppe
   const before = await coming.count();
   await coming.first().click();
   await expect(page.getByText('skipped', { exact: true })).toBeVisible();
-  await page.getByRole('button', { name: /in again$/ }).click();
+  await page.getByRole('button', { name: /^Restore/ }).click();
   await expect(coming).toHaveCount(before);
   await page.getByRole('button', { name: 'Stop' }).click();
   await expect(page.getByText(/^Stopped from/)).toBeVisible();
@@ -84,6 +84,6 @@ test('a task is made to repeat by keyboard, and its next ones are there', async 
     .getByRole('button', { name: /^Skip/ })
     .first()
     .click();
-  await expect(notices(page)).toContainText('is left out');
-  await expect(task.getByRole('button', { name: /in again$/ })).toBeVisible();
+  await expect(notices(page)).toContainText('skipped');
+  await expect(task.getByRole('button', { name: /^Restore/ })).toBeVisible();
 });

@@ -60,7 +60,7 @@ describe('calendar files', () => {
   test('what is over long since, or has no day, is left out with a sentence', () => {
     const { spans, leftOut } = readICalendar(file(wholeDay('20190101', 'Old'), event('SUMMARY:Floating')), by());
     expect(spans).toEqual([]);
-    expect(leftOut).toEqual(['Line 4: “Old” is over long since.', 'Line 9: “Floating” has no day.']);
+    expect(leftOut).toEqual(['Line 4: “Old” is long past.', 'Line 9: “Floating” has no day.']);
   });
 
   test('what is called off or marked free does not count', () => {
@@ -109,7 +109,7 @@ describe('calendar files', () => {
   });
 
   test.each(['', 'no calendar', 'BEGIN:VCARD\r\nEND:VCARD', '{"days":[]}'])('%j is refused as no calendar', (text) => {
-    expect(() => readICalendar(text, by())).toThrow(/This is no calendar/);
+    expect(() => readICalendar(text, by())).toThrow(/This is not a calendar/);
   });
 });
 

@@ -65,6 +65,9 @@ export const PanelHead = styled.header<{ $isPlain?: boolean }>`
   h2 {
     font-size: 15px;
   }
+  ${phone} {
+    flex-wrap: wrap;
+  }
 `;
 /** What stands in a panel below its head, or alone in it. */
 export const PanelBody = styled.div`

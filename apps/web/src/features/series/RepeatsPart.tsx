@@ -149,7 +149,7 @@ function LaterOne({ occurrence, made, today, act }: LaterOneProps) {
           aria-label={`Skip ${on}`}
           onPress={() => act({ ...leaveOut(occurrence.day), said: `${capital(on)} skipped.`, undo: include(occurrence.day) })}
         >
-          Leave out
+          Skip
         </Button>
       ) : null}
     </li>

@@ -119,7 +119,7 @@ function LeftOutRow({ day, today, steps }: RowProps & { readonly day: IsoDay }) 
       <span>
         <s>{words}</s>
       </span>
-      <span>left out</span>
+      <span>skipped</span>
       <span />
       <span />
       {steps === undefined ? (
@@ -169,7 +169,7 @@ function LeaveOut({ name, day, steps }: { readonly name: string; readonly day: I
   if (steps === undefined) return <span />;
   return (
     <Button kind="quiet" aria-label={`Skip ${name}`} onPress={() => steps.leaveOut(day)}>
-      Leave out
+      Skip
     </Button>
   );
 }
