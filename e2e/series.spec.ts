@@ -80,10 +80,7 @@ test('a task is made to repeat by keyboard, and its next ones are there', async 
       .filter({ has: page.getByRole('img', { name: 'repeats' }) })
       .nth(1),
   ).toBeVisible();
-  await task
-    .getByRole('button', { name: /^Skip/ })
-    .first()
-    .click();
+  await task.getByRole('button', { name: /^Skip/ }).first().click();
   await expect(notices(page)).toContainText('skipped');
   await expect(task.getByRole('button', { name: /^Restore/ })).toBeVisible();
 });

@@ -150,8 +150,8 @@ test('a lead promises another day once it is seen what that does, gives the lead
   await page.getByRole('button', { name: /^promised / }).click();
   const about = page.getByRole('complementary', { name: 'Engagement details' });
   await about.getByLabel('Promised date').fill('2027-06-11');
-  await expect(about.getByLabel('What this would do')).toContainText(/the promise is 11 Jun 2027|to spare/);
-  await about.getByRole('button', { name: 'Promise 11 Jun 2027' }).click();
+  await expect(about.getByLabel('What this would do')).toContainText(/promised 11 Jun 2027|to spare/);
+  await about.getByRole('button', { name: 'Set promised date to 11 Jun 2027' }).click();
   await expect(page.getByRole('status', { name: 'Messages' })).toContainText('Promised date is now 11 Jun 2027.');
   await expect(page.getByRole('button', { name: 'promised 11 Jun 2027' })).toBeVisible();
 
