@@ -85,5 +85,5 @@ test('a lead tries a new engagement over the real load, takes the earliest start
   await sheet.getByLabel('Name').fill('Night depot trail');
   await sheet.getByRole('button', { name: 'Save as proposal' }).click();
   await expect(page.getByRole('heading', { name: 'Night depot trail' })).toBeVisible();
-  await expect(notices(page)).toContainText('counts with 50 %');
+  await expect(notices(page)).toContainText('counts 50 %');
 });

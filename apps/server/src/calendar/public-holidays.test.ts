@@ -20,7 +20,7 @@ const KNOWN: readonly (readonly [string, string | null, number, Readonly<Record<
   [
     ...(['US', null, 2026] as const),
     {
-      ...{ '2026-01-01': 'New Year', '2026-01-19': 'Martin Luther King', '2026-05-25': 'Memorial Day', '2026-09-07': 'Labor Day' },
+      ...{ '2026-01-01': 'New Year', '2026-01-19': 'Martin Luther King', '2026-05-25': 'Memorial Day', '2026-09-07': 'Labour Day' },
       ...{ '2026-11-26': 'Thanksgiving', '2026-12-25': 'Christmas' },
     },
   ],
