@@ -136,7 +136,7 @@ export class EditTask {
   @IsBoolean({ message: 'Shown to client is yes or no.' })
   isShownToClient?: boolean;
 
-  /** Whether it Can start before its phase does. */
+  /** Whether it can start before its phase does. */
   @MayBeLeftOut()
   @IsBoolean({ message: 'Early is yes or no.' })
   mayStartEarly?: boolean;

@@ -3,7 +3,7 @@ import type { SecurityKind, SecurityLine, SecurityLog } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import { Clock } from '../platform/clock.ts';
 import { Database, rowsOf } from '../platform/database.ts';
-import { originOfRequest } from '../platform/request-context.ts';
+import { originOfRequest, type RequestOrigin } from '../platform/request-context.ts';
 import type { Who } from '../platform/rights.ts';
 import { deviceWords } from './device-words.ts';
 
@@ -16,6 +16,8 @@ export interface Logged {
   /** Who did it, where it was somebody else. */
   readonly by?: Who;
   readonly note?: string;
+  /** Of the request that asked for it, where a job does it; left out, of the request that is being answered. */
+  readonly origin?: RequestOrigin;
 }
 
 const PAGE = 50;
@@ -40,8 +42,8 @@ export class KeepSecurityLog {
 
   /** Adds a line, in the transaction of what it tells of; a refusal stands by itself. */
   async add(logged: Logged, manager: EntityManager = this.database.manager): Promise<void> {
-    const { ip, userAgent } = originOfRequest();
-    const { accountId, kind, whom = null, by, note = '' } = logged;
+    const { accountId, kind, whom = null, by, note = '', origin = originOfRequest() } = logged;
+    const { ip, userAgent } = origin;
     const other = by === undefined || by.accountId === accountId ? null : by.name;
     await rowsOf(manager, INSERT, [accountId, kind, whom, other, this.clock.now(), ip, deviceWords(userAgent), note]);
   }

@@ -118,7 +118,7 @@ export class LookAfterClients {
   ): Promise<ContactView> {
     const before = requireFound(await this.clients.findContact(who, contactId, manager), 'contact');
     if (before.version !== input.version)
-      throw new Refusal('changed-meanwhile', 'Somebody changed this contact since you opened them. Compare both versions and choose one.', {
+      throw new Refusal('changed-meanwhile', 'Somebody changed this contact since you opened it. Compare both versions and choose one.', {
         details: { current: before },
       });
     const wanted = asWritten(input);

@@ -16,7 +16,7 @@ const PERSON = `
 
 const MEMBER = `
   SELECT ${PERSON}, p.is_active AS "isActive", p.stand_in_id AS "standInId", p.version, account.email, account.password_hash IS NOT NULL AS "hasPassword",
-    (SELECT l.expires_at FROM access_link l WHERE l.account_id = account.id AND l.kind = 'invitation' AND l.used_at IS NULL AND l.withdrawn_at IS NULL AND l.expires_at > now()) AS "invitedUntil",
+    (SELECT max(l.expires_at) FROM access_link l WHERE l.account_id = account.id AND l.kind = 'invitation' AND l.used_at IS NULL AND l.withdrawn_at IS NULL AND l.expires_at > now()) AS "invitedUntil",
     (SELECT count(*)::int FROM task_assignee a JOIN task t ON t.id = a.task_id JOIN engagement e ON e.id = t.engagement_id
      WHERE a.person_id = p.id AND a.is_open AND e.state IN ('proposal', 'open')) AS "openTasks"
   FROM person p JOIN account ON account.person_id = p.id`;

@@ -18,7 +18,7 @@ interface Cast {
 
 /**
  * A writer's desk on a Monday morning: something that should have been done, something done
- * without its time, something new since Friday, and work that Can start before its phase.
+ * without its time, something new since Friday, and work that can start before its phase.
  */
 export async function setMonday(app: INestApplicationContext, calendar: CalendarInput, { writer, leads }: Cast): Promise<void> {
   const clock = app.get(Clock);

@@ -135,7 +135,7 @@ test('a lead arranges the week of anybody; what is not theirs cannot be put ther
   await place('Sketch', WEDNESDAY, {}, lead).expect(404);
 });
 
-test('work that Can start before its phase is ready, though its phase has not begun', async () => {
+test('work that can start before its phase is ready, though its phase has not begun', async () => {
   const makerReady = async (): Promise<string[]> => (await desk()).ready.map((task) => task.title);
   await edit('Cut', { assigneeIds: [harness.ids.people['Dora']] });
   expect(await makerReady()).not.toContain('Cut');

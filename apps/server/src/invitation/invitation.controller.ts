@@ -15,6 +15,7 @@ import { Answers } from '../platform/answers.ts';
 import { PathId } from '../platform/query-pipes.ts';
 import { Allow, Caller, Open, type Who } from '../platform/rights.ts';
 import { beginSession } from '../platform/session.ts';
+import { AskForAccessLink } from './ask-for-access-link.ts';
 import { InvitePeople } from './invite-people.ts';
 import { UseAccessLink } from './use-access-link.ts';
 
@@ -25,9 +26,11 @@ const TRIES = { default: { limit: 10, ttl: 60_000 } };
 @Controller()
 export class InvitationController {
   private readonly inviting: InvitePeople;
+  private readonly asking: AskForAccessLink;
   private readonly links: UseAccessLink;
-  constructor(inviting: InvitePeople, links: UseAccessLink) {
+  constructor(inviting: InvitePeople, asking: AskForAccessLink, links: UseAccessLink) {
     this.inviting = inviting;
+    this.asking = asking;
     this.links = links;
   }
 
@@ -69,7 +72,7 @@ export class InvitationController {
   @Open()
   @Throttle(TRIES)
   ask(@Body() input: AskForLink): Promise<void> {
-    return this.links.ask(input.email);
+    return this.asking.run(input.email);
   }
 
   /** Whom a link to choose a password is for. */

@@ -27,7 +27,7 @@ export class InvitePeople {
       const links: AccessLinkMade[] = [];
       for (const [place, person] of people.entries()) {
         const personId = await this.add(manager, who, { person, place });
-        links.push(await this.links.run(manager, await this.readerOf(manager, who, personId), who));
+        links.push(await this.links.run(manager, await this.readerOf(manager, who, personId), { by: who }));
       }
       return { links };
     });
@@ -35,7 +35,7 @@ export class InvitePeople {
 
   /** Another link for somebody: an invitation sent again, or help for who has forgotten the password. The one before stops working. */
   again(who: Who, personId: string): Promise<AccessLinkMade> {
-    return this.database.transaction(async (manager) => this.links.run(manager, await this.readerOf(manager, who, personId), who));
+    return this.database.transaction(async (manager) => this.links.run(manager, await this.readerOf(manager, who, personId), { by: who }));
   }
 
   /** The link somebody was given, to pass on by hand. */

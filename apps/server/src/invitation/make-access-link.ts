@@ -6,12 +6,15 @@ import { hasMailServer } from '../mail/has-mail-server.ts';
 import { queueMail } from '../mail/queue-mail.ts';
 import { Clock } from '../platform/clock.ts';
 import { firstRow, rowsOf } from '../platform/database.ts';
+import type { RequestOrigin } from '../platform/request-context.ts';
 import type { Who } from '../platform/rights.ts';
 import { AccessTokens } from './access-tokens.ts';
 
 /** For how long a link can be used, in hours: somebody who is invited may be on holiday, a forgotten password is wanted now. */
 const HOURS: Readonly<Record<AccessLinkKind, number>> = { invitation: 14 * 24, password: 2 };
 
+/** Links of an account are made and used one after the other. */
+export const LOCK_ACCOUNT = 'SELECT 1 FROM account WHERE id = $1 FOR NO KEY UPDATE';
 const WITHDRAW = `UPDATE access_link SET withdrawn_at = $2 WHERE account_id = $1 AND used_at IS NULL AND withdrawn_at IS NULL RETURNING 1`;
 const INSERT = `INSERT INTO access_link (account_id, kind, created_at, expires_at) VALUES ($1, $2, $3::timestamptz, $3::timestamptz + make_interval(hours => $4)) RETURNING id, expires_at AS "expiresAt"`;
 
@@ -45,17 +48,23 @@ export class MakeAccessLink {
     this.log = log;
   }
 
-  /** `by` invites or helps; left out, somebody asks for their own. */
-  async run(manager: EntityManager, reader: LinkReader, by?: Who): Promise<AccessLinkMade> {
+  /** `by` invites or helps; or somebody asked for their own, from `origin`. */
+  async run(
+    manager: EntityManager,
+    reader: LinkReader,
+    asked: { readonly by: Who } | { readonly origin: RequestOrigin },
+  ): Promise<AccessLinkMade> {
     const at = this.clock.now();
     const kind: AccessLinkKind = reader.hasPassword ? 'password' : 'invitation';
+    // Two who ask at once: the second waits here and then withdraws the link of the first.
+    await rowsOf(manager, LOCK_ACCOUNT, [reader.accountId]);
     await rowsOf(manager, WITHDRAW, [reader.accountId, at]);
     const made = await firstRow<{ id: string; expiresAt: Date }>(manager, INSERT, [reader.accountId, kind, at, HOURS[kind]]);
     const { id, expiresAt } = made as { id: string; expiresAt: Date };
     const link = this.tokens.linkFor(id);
     const isMailed = await hasMailServer(manager, reader.agencyId);
-    await queueMail(manager, mailOf(reader, { id, link, kind, by: by?.name ?? null }), at);
-    await this.log.add({ kind: kind === 'invitation' ? 'invited' : 'link-asked', accountId: reader.accountId, ...(by && { by }) }, manager);
+    await queueMail(manager, mailOf(reader, { id, link, kind, by: 'by' in asked ? asked.by.name : null }), at);
+    await this.log.add({ kind: kind === 'invitation' ? 'invited' : 'link-asked', accountId: reader.accountId, ...asked }, manager);
     const { personId, name, email } = reader;
     return { personId: personId ?? '', name, link, expiresAt: expiresAt.toISOString(), mailedTo: isMailed ? email : null };
   }

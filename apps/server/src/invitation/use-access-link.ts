@@ -11,7 +11,7 @@ import { Clock } from '../platform/clock.ts';
 import { Database, firstRow, rowsOf } from '../platform/database.ts';
 import { Refusal } from '../platform/refusal.ts';
 import { AccessTokens } from './access-tokens.ts';
-import { LINK_READER, MakeAccessLink, type LinkReader } from './make-access-link.ts';
+import { LINK_READER, LOCK_ACCOUNT, type LinkReader } from './make-access-link.ts';
 
 interface Link extends LinkReader {
   readonly kind: AccessLinkKind;
@@ -25,19 +25,17 @@ const LINK = `SELECT l.kind, l.expires_at AS "expiresAt", l.used_at AS "usedAt",
 const USE =
   'UPDATE access_link SET used_at = $2 WHERE id = $1 AND used_at IS NULL AND withdrawn_at IS NULL AND expires_at > $2 RETURNING 1';
 
-/** Choosing a password by a link, and asking for one. */
+/** Choosing a password by a link. */
 @Injectable()
 export class UseAccessLink {
   private readonly database: Database;
   private readonly tokens: AccessTokens;
-  private readonly links: MakeAccessLink;
   private readonly factors: SecondFactors;
   private readonly clock: Clock;
   private readonly log: KeepSecurityLog;
-  constructor(database: Database, tokens: AccessTokens, links: MakeAccessLink, factors: SecondFactors, clock: Clock, log: KeepSecurityLog) {
+  constructor(database: Database, tokens: AccessTokens, factors: SecondFactors, clock: Clock, log: KeepSecurityLog) {
     this.database = database;
     this.tokens = tokens;
-    this.links = links;
     this.factors = factors;
     this.clock = clock;
     this.log = log;
@@ -58,20 +56,13 @@ export class UseAccessLink {
     refuseWeakPassword(password);
     const hash = await hashPassword(password);
     await this.database.transaction(async (manager) => {
+      await rowsOf(manager, LOCK_ACCOUNT, [accountId]);
       if ((await rowsOf(manager, USE, [this.tokens.read(token), this.clock.now()])).length === 0) await this.find(manager, token);
       await writePassword(manager, accountId, hash);
       await endSessionsOf(manager, accountId);
       await this.log.add({ kind: 'link-used', accountId }, manager);
     });
     return { accountId, isSignedIn: (await this.factors.check(accountId, undefined)) === 'ok' };
-  }
-
-  /** Mails a link to whoever signs in by this address. It takes the same way, and tells nothing, where nobody does. */
-  async ask(email: string): Promise<void> {
-    await this.database.transaction(async (manager) => {
-      const reader = await firstRow<LinkReader>(manager, `${LINK_READER} AND a.email = $1`, [email.trim().toLowerCase()]);
-      if (reader !== null) await this.links.run(manager, reader);
-    });
   }
 
   private async find(manager: EntityManager, token: string): Promise<Link> {

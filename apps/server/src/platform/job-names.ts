@@ -23,6 +23,8 @@ export interface JobPayloads {
   'reach-marks': Record<string, never>;
   /** Reminds whoever has held a handoff for long, then the lead. */
   remind: Record<string, never>;
+  /** Mails a link to choose a new password, if somebody signs in by this address. */
+  'send-access-link': { readonly email: string; readonly origin: { readonly ip: string; readonly userAgent: string } };
   /** Sends one mail. */
   'send-mail': { readonly mailId: string };
   /** Makes one call of a webhook. */
@@ -55,6 +57,7 @@ export const JOB_NAMES = Object.keys({
     'send-mail': 0,
     'call-webhook': 0,
     'act-on-mail': 0,
+    'send-access-link': 0,
     'mail-notices': 0,
     'prune-mail': 0,
     'prune-notices': 0,

@@ -105,7 +105,7 @@ export class RightsGuard implements CanActivate {
     if (who.mustAddSecondFactor === true && action !== 'account.use')
       throw new Refusal(
         'second-factor-missing',
-        'Your agency asks owners and leads for a second factor. Set yours up first, under Your account.',
+        'Your agency asks owners and leads for a second factor. Set yours up first, under Settings.',
       );
     return true;
   }

@@ -56,7 +56,7 @@ export async function refreshPlan(manager: EntityManager, facts: PlanFacts, chan
   const made = new Set(change.made);
   const events = [...grouped, ...rescheduled.filter(({ subjectId }) => !made.has(subjectId))];
   await record(manager, events.length === 0 ? change.by : await withCause(manager, change.by, facts), events);
-  // Differences in nothing needs to be read by nobody; events are announced with themselves.
+  // A write that differs in nothing is announced to nobody; events are announced with themselves.
   if (events.length === 0 && written + others.reduce((sum, count) => sum + count, 0) > 0)
     await announceChange(manager, { agencyId: facts.agencyId, topics: [`engagement:${facts.engagementId}`] });
   return refreshed;
@@ -128,7 +128,7 @@ export function computePlan(facts: PlanFacts, change: { readonly today: IsoDay; 
   return { facts, schedule, moves };
 }
 
-/** Writes what differs; answers how many rows that was, the day each task is due from now on, and which of those people work to rescheduled. */
+/** Writes what differs; answers how many rows that was, the day each task is due from now on, and which of those people’s work is rescheduled. */
 async function writeTasks(
   manager: EntityManager,
   { facts, schedule, moves }: Refreshed,

@@ -107,7 +107,7 @@ export class Task {
   @Column('int', { default: 0 }) reopened!: number;
   @Column('boolean', { default: false }) isShownToClient!: boolean;
   @Column('boolean', { default: true }) isChargeable!: boolean;
-  /** Whether it Can start before its phase does. */
+  /** Whether it can start before its phase does. */
   @Column('boolean', { default: false }) mayStartEarly!: boolean;
   /** The Monday of the week it is meant to be done in, for the week's planning; its dates are apart from this. */
   @DayColumn({ nullable: true }) plannedWeek!: IsoDay | null;

@@ -72,7 +72,7 @@ export class TemplateTask {
   @Column('text') title!: string;
   @Column('text', { default: '' }) description!: string;
   @Choice({ default: 'work' }) kind!: string;
-  /** Person, whoever holds the role. */
+  /** A certain person, whoever holds the role. */
   @Ref(() => Person, { onDelete: 'SET NULL' }) personId!: string | null;
   @Column('uuid', { array: true, default: '{}' }) helperRoleIds!: string[];
   @Column('uuid', { array: true, default: '{}' }) helperPersonIds!: string[];

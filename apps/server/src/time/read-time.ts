@@ -157,7 +157,7 @@ function datesIn({ from, to }: Window): IsoDay[] {
   return Array.from({ length: daysBetween(from, to) + 1 }, (_, index) => addDays(from, index));
 }
 
-/** Available day by day; what somebody keeps in reserve for the unplanned is worked too. */
+/** Available hours day by day; what somebody keeps in reserve for the unplanned is worked too. */
 function capacities(
   calendarInput: CalendarInput,
   input: PersonInput,

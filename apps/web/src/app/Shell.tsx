@@ -147,7 +147,7 @@ export function Shell() {
           <MoreMenu places={places} pathname={pathname} onGo={goTo} />
         </Places>
         <TimerChip />
-        {can(me, 'notice.use') ? <NoticeBell /> : null}
+        {can(me, 'notice.use') && !me.mustAddSecondFactor ? <NoticeBell /> : null}
         <MeMenu name={me.name} initials={me.initials} line={`${ACCESS_LINE[me.access]} at ${me.agencyName}`} onGo={goTo} />
       </Bar>
       <WrongPasswords me={me} />

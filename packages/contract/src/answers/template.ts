@@ -118,7 +118,7 @@ export interface TemplateTaskView {
   readonly kind: TaskKind;
   readonly roleId: string | null;
   readonly role: string | null;
-  /** Person, whoever holds the role. */
+  /** A certain person, whoever holds the role. */
   readonly person: PersonRef | null;
   readonly estimateMinutes: number | null;
   readonly days: number;

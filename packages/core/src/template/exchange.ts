@@ -50,7 +50,7 @@ export interface ExchangedTask {
   readonly description?: string;
   readonly kind?: string;
   readonly role?: string;
-  /** Person, by name, whoever holds the role. */
+  /** A certain person, by name, whoever holds the role. */
   readonly person?: string;
   readonly helpingPeople?: readonly string[];
   readonly helpers?: readonly string[];

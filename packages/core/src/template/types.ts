@@ -49,7 +49,7 @@ export interface TemplateTask {
   readonly description: string;
   readonly kind: string;
   readonly roleId: string | null;
-  /** Person, whoever holds the role. */
+  /** A certain person, whoever holds the role. */
   readonly personId: string | null;
   /** Roles that help. */
   readonly helperRoleIds: readonly string[];

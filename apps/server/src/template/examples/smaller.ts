@@ -294,7 +294,7 @@ const singleTask = (task: TaskDraft, description: string): TemplateDraft => ({
   phases: [{ name: task.title, stateLine: task.title, tasks: [task] }],
 });
 
-/** Tasks single tasks worth saving. */
+/** Single tasks worth saving. */
 export const singleTasks: readonly TemplateDraft[] = [
   singleTask(
     { title: 'Site survey', role: 'Installer', hours: 6, days: 1, steps: ['Measure', 'Power', 'Access', 'Photographs'] },

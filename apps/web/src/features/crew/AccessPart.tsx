@@ -49,11 +49,15 @@ export function AccessPart({ member }: { readonly member: CrewMember }) {
   if (!member.isActive || (member.access === 'owner' && !can(me, 'crew.edit-owners'))) return null;
   const path = `/crew/${member.id}/access-link`;
   const send = async (): Promise<void> => {
-    const { isDone, ...rest } = await perform({
+    const sent = await perform({
       send: () => call<AccessLinkMade>('POST', path),
       said: ({ mailedTo }) => (mailedTo === null ? `Link for ${member.name} is ready to copy.` : `Link mailed to ${mailedTo}.`),
     });
-    if (isDone && 'answer' in rest) setMade(rest.answer);
+    if (sent.isDone) setMade(sent.answer);
+  };
+  const show = async (): Promise<void> => {
+    const shown = await perform({ send: () => call<AccessLinkMade>('GET', path) });
+    if (shown.isDone) setMade(shown.answer);
   };
   const withdraw = async (): Promise<void> => {
     const { isDone } = await perform({ send: () => call('DELETE', path), said: `The invitation of ${member.name} is withdrawn.` });
@@ -68,7 +72,7 @@ export function AccessPart({ member }: { readonly member: CrewMember }) {
         <Button onPress={() => void send()}>{member.hasPassword ? 'Send link for a new password' : 'Send invitation again'}</Button>
         {isInvited ? (
           <>
-            <Button kind="quiet" onPress={() => void call<AccessLinkMade>('GET', path).then(setMade)}>
+            <Button kind="quiet" onPress={() => void show()}>
               Show link
             </Button>
             <Button kind="quiet" onPress={() => void withdraw()}>

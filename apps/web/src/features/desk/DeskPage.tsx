@@ -279,7 +279,7 @@ function WeekDone({ desk, today, onOpen }: { readonly desk: Desk; readonly today
         <Panel $isPadded as="section" aria-label="Missing time">
           <PanelTitle>Missing time</PanelTitle>
           <Note $isSmall>
-            Less than half of your hours are logged on {listWords(forgottenDays.map((day) => dayWords(day, today)))} are logged.
+            Less than half of the available hours are logged on {listWords(forgottenDays.map((day) => dayWords(day, today)))}.
           </Note>
           <ButtonLink isFlush kind="quiet" href={`/time?day=${forgottenDays.at(-1) ?? today}`}>
             Fill in timesheet

@@ -291,7 +291,7 @@ describe('what is done', () => {
     await open();
     expect(screen.getByRole('region', { name: 'Done this week' }).textContent).toContain('Paint bought');
     const forgotten = screen.getByRole('region', { name: 'Missing time' });
-    expect(forgotten.textContent).toContain('Less than half of your hours are logged on Wed 18 Nov and Fri 20 Nov are logged.');
+    expect(forgotten.textContent).toContain('Less than half of the available hours are logged on Wed 18 Nov and Fri 20 Nov.');
     expect(within(forgotten).getByRole('link').getAttribute('href')).toBe('/time?day=2026-11-20');
   });
 });

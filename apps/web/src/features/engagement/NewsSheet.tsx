@@ -26,7 +26,7 @@ interface NewsProps {
   readonly onClose: () => void;
 }
 
-/** Template updates an engagement came from: each change is taken or left. */
+/** Updates of the template an engagement was made from: each is applied or not. */
 export function NewsSheet({ engagementId, onClose }: NewsProps) {
   const { data, error } = useTemplateNews(engagementId);
   return (

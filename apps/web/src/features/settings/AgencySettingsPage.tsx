@@ -78,7 +78,9 @@ function Parts({ settings }: { readonly settings: AgencySettings }) {
   );
 }
 
-const ZONES = Intl.supportedValuesOf('timeZone').map((id) => ({ id, name: id.replaceAll('_', ' ') }));
+/** The present one is among them, also where the browser does not list it. */
+const zonesWith = (zone: string) =>
+  [...new Set([...Intl.supportedValuesOf('timeZone'), 'UTC', zone])].sort().map((id) => ({ id, name: id.replaceAll('_', ' ') }));
 const CURRENCY_NAMES = new Intl.DisplayNames('en', { type: 'currency' });
 const CURRENCIES = Intl.supportedValuesOf('currency').map((id) => ({ id, name: `${id} · ${CURRENCY_NAMES.of(id) ?? id}` }));
 
@@ -103,7 +105,7 @@ function AboutPanel({ settings }: { readonly settings: AgencySettings }) {
       <PanelBody>
         <PanelForm onSubmit={form.submit} noValidate>
           <Field {...form.bind('name')} label="Name of the agency" />
-          <Choose {...form.bind('zone')} label="Time zone" choices={ZONES} />
+          <Choose {...form.bind('zone')} label="Time zone" choices={zonesWith(zone)} />
           <Choose {...form.bind('currency')} label="Currency" choices={CURRENCIES} />
           <ColourChoice {...form.bind('colour')} />
           <Trouble words={form.trouble} />

@@ -2,7 +2,7 @@ import { ConfirmSecondFactor, WithPassword, type RecoveryCodes, type SecondFacto
 import { useState } from 'react';
 import styled from 'styled-components';
 import { call } from '../../api/client.ts';
-import { useSecondFactor } from '../../api/queries.ts';
+import { enterSession, useSecondFactor } from '../../api/queries.ts';
 import { perform, performOrThrow } from '../../session/perform.ts';
 import { Button } from '../../ui/Button.tsx';
 import { CopyLine } from '../../ui/CopyLine.tsx';
@@ -120,6 +120,8 @@ function SettingUp({ secret, onStep }: { readonly secret: SecondFactorSecret; re
         send: () => call<RecoveryCodes>('POST', '/account/second-factor/confirm', input),
         said: 'Second factor turned on.',
       });
+      // Where the agency requires it, nothing else was open until now.
+      await enterSession();
       onStep({ kind: 'codes', codes });
     },
   });

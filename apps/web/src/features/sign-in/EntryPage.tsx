@@ -11,7 +11,8 @@ const Ground = styled.main`
   grid-template-columns: minmax(0, 420px);
   padding: 24px 12px;
 `;
-const Head = styled.div`
+/** The dark head of what stands alone on a page. */
+export const EntryHead = styled.div`
   display: flex;
   align-items: center;
   gap: 12px;
@@ -22,6 +23,9 @@ const Head = styled.div`
   font:
     650 19px 'Bricolage Grotesque Variable',
     sans-serif;
+  h1 {
+    font-size: 19px;
+  }
 `;
 const Body = styled.div`
   padding: 18px 20px 20px;
@@ -40,10 +44,10 @@ export function EntryPage({ title, children }: { readonly title: string; readonl
   return (
     <Ground>
       <Panel>
-        <Head>
+        <EntryHead>
           <Mark />
           Nimble Crew
-        </Head>
+        </EntryHead>
         <Body>
           <h1>{title}</h1>
           {children}

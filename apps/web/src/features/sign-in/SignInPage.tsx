@@ -7,6 +7,7 @@ import styled from 'styled-components';
 import { ApiError, call, troubleWords } from '../../api/client.ts';
 import { enterSession, useAgency, useDemoPeople } from '../../api/queries.ts';
 import { Mark } from '../../ui/Mark.tsx';
+import { EntryHead } from './EntryPage.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { Field } from '../../ui/Field.tsx';
 import { useInputForm } from '../../ui/form/use-input-form.ts';
@@ -26,18 +27,6 @@ const Ground = styled.main`
   ${narrow} {
     grid-template-columns: minmax(0, 460px);
     align-content: start;
-  }
-`;
-const Head = styled.div`
-  display: flex;
-  align-items: center;
-  gap: 12px;
-  padding: 14px 20px;
-  border-radius: 8px 8px 0 0;
-  background: var(--bar);
-  color: #fff;
-  h1 {
-    font-size: 19px;
   }
 `;
 const Form = styled.form`
@@ -134,10 +123,10 @@ export function SignInPage() {
   return (
     <Ground>
       <Panel>
-        <Head>
+        <EntryHead>
           <Mark />
           <h1>Nimble Crew</h1>
-        </Head>
+        </EntryHead>
         <PasswordForm onEnter={(input) => enter('/session', input)} />
         <Trouble words={trouble} />
       </Panel>

@@ -143,7 +143,7 @@ const STEP_WORDS: Readonly<Record<Making['step'], string>> = {
   days: 'Scheduling',
 };
 
-/** Progress; nothing of it is there before all of it is. */
+/** How far it is; nothing of it is there before all of it is. */
 function MakingNote({ making }: { readonly making: Making }) {
   const words = making.step === 'tasks' ? `${STEP_WORDS.tasks}: ${making.done} of ${making.of}` : STEP_WORDS[making.step];
   return (
