@@ -147,7 +147,7 @@ describe('a forgotten password', () => {
     const { personId } = await invite('Gus');
     const again = () => lead.post(`/crew/${personId}/access-link`).expect(201);
     const links = (await Promise.all([again(), again()])).map(({ body }) => body as AccessLinkMade);
-    expect((await memberOf(personId)).invitedUntil).toBe(links[0]?.expiresAt);
+    expect(links.map(({ expiresAt }) => expiresAt)).toContain((await memberOf(personId)).invitedUntil);
     const answers = [];
     for (const link of links) answers.push((await use(tokenOf(link))).status);
     expect(answers.sort()).toEqual([201, 409]);
