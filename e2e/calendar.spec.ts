@@ -14,7 +14,7 @@ test('a maker enters time off, sees the work that falls in it, and takes it out 
   await expect(page.getByRole('heading', { name: 'Calendar', exact: true })).toBeVisible();
   const form = page.getByRole('form', { name: 'Add time off' });
   await form.getByLabel('From').fill('today');
-  await form.getByLabel('To, if several days').fill('+20');
+  await form.getByLabel('To (optional)').fill('+20');
   await form.getByLabel('Note').fill('Walking the coast');
   await form.getByRole('button', { name: 'Add time off' }).click();
   const asks = page.getByRole('region', { name: 'Work on those days' });

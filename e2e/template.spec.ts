@@ -68,8 +68,10 @@ test('a map is drawn by asking what happens next, and worked on by keys: lanes, 
   await page.keyboard.press('Enter');
   await expect(box('Closed: not a fit')).toBeVisible();
   await box('Send proposal').click();
+  await expect(page.getByRole('textbox', { name: 'Title of the step' })).toHaveValue('Send proposal');
   await page.keyboard.press('n');
-  await page.getByRole('textbox', { name: 'The step' }).fill('Client answers');
+  const next = page.getByRole('form', { name: 'What happens after Send proposal' });
+  await next.getByRole('textbox', { name: 'The step' }).fill('Client answers');
   await choose(page, 'Who does it', 'The client');
   await page.getByRole('button', { name: 'Add', exact: true }).click();
   await choose(page, 'Next', 'an existing step');

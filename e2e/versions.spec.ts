@@ -173,7 +173,7 @@ test('a freelancer enters their own time off, and sees nobody else’s', async (
   await page.getByRole('menuitem', { name: /^Calendar/ }).click();
   await expect(page.getByText('You have no time off planned.')).toBeVisible();
   await page.getByLabel('From').fill('2027-02-01');
-  await page.getByLabel('To, if several days').fill('2027-02-05');
+  await page.getByLabel('To (optional)').fill('2027-02-05');
   await page.getByRole('button', { name: 'Add time off' }).click();
   await expect(page.getByRole('list', { name: 'Time off' })).toContainText('Rafe Dombrow');
   await expect(page.getByText('Mirela Stoyan')).toHaveCount(0);

@@ -163,7 +163,9 @@ describe('small things', () => {
   test('an id of nothing is not found, whatever is asked of it', async () => {
     const { paths } = (await lead.get('/openapi.json').expect(200)).body as { paths: Record<string, Record<string, object>> };
     const none = '00000000-0000-4000-8000-000000000000';
-    const asked = Object.entries(paths).filter(([path]) => path.includes('{id}') && !path.includes('closed-days'));
+    // A closed day or a session that is gone already is what a deletion asks for.
+    const isEndedOnce = /closed-days|account\/sessions/;
+    const asked = Object.entries(paths).filter(([path]) => path.includes('{id}') && !isEndedOnce.test(path));
     const found: string[] = [];
     for (const [path, methods] of asked)
       for (const method of Object.keys(methods).filter((one) => one === 'get' || one === 'delete')) {

@@ -32,7 +32,8 @@ export function MoreMenu({ places, pathname, onGo }: MoreMenuProps) {
   return (
     <MenuTrigger isOpen={isOpen} onOpenChange={setOpen}>
       <PlaceButton $isHere={here !== undefined} aria-label={here === undefined ? 'More' : `More, now ${here.name}`}>
-        {here === undefined || isPhone ? 'More' : here.name} <span aria-hidden="true">▾</span>
+        {here === undefined || isPhone ? 'More' : here.name}
+        {isPhone ? null : <span aria-hidden="true">▾</span>}
       </PlaceButton>
       <PopoverPanel placement="bottom start">
         <Menu aria-label="More" onAction={(key) => onGo(String(key))}>

@@ -10,9 +10,10 @@ import { ClosedDays } from './ClosedDays.tsx';
 import { HolidaySheet } from './HolidaySheet.tsx';
 import { TimeOff } from './TimeOff.tsx';
 
-const Halves = styled.div`
+/** One below the other where a sheet takes the room of one. */
+const Halves = styled.div<{ $hasSheet: boolean }>`
   display: grid;
-  grid-template-columns: minmax(0, 1fr) 400px;
+  grid-template-columns: ${({ $hasSheet }) => ($hasSheet ? 'minmax(0, 1fr)' : 'minmax(0, 1fr) 400px')};
   gap: 14px;
   align-items: start;
   > div {
@@ -45,7 +46,7 @@ export function CalendarPage() {
         <Loading rows={12} />
       ) : (
         <WithSheet $isOpen={sheet !== null}>
-          <Halves>
+          <Halves $hasSheet={sheet !== null}>
             <div>
               <TimeOff calendar={calendar} today={me.today} />
             </div>

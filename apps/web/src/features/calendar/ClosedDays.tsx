@@ -6,7 +6,7 @@ import { call } from '../../api/client.ts';
 import { Button } from '../../ui/Button.tsx';
 import { DayField } from '../../ui/DayField.tsx';
 import { Field } from '../../ui/Field.tsx';
-import { Muted, Panel, PanelHead, Push, Inline } from '../../ui/layout.tsx';
+import { Panel, PanelHead, Push, Inline } from '../../ui/layout.tsx';
 import { performOrThrow } from '../../session/perform.ts';
 import { NO_DAY_TYPED, dayTyped, lastDayTyped, Unreadable } from '../../ui/form/typed.ts';
 import { FormButton } from '../../ui/form/SmallForm.tsx';
@@ -70,7 +70,6 @@ export function ClosedDays({ calendar, today, mayEdit, onHolidays }: ClosedDaysP
     <Panel as="section" aria-labelledby="closed-days">
       <PanelHead>
         <h2 id="closed-days">Closed days</h2>
-        <Muted>no work is planned on these</Muted>
         <Push />
         {past === 0 ? null : (
           <Button kind="quiet" onPress={() => setPastShown(!isPastShown)}>

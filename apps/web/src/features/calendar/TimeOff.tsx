@@ -193,7 +193,7 @@ function AddTimeOff({ today, onAdded }: { readonly today: IsoDay; readonly onAdd
         <OwnName>{me.name}</OwnName>
       )}
       <DayField {...form.bind('from')} label="From" today={today} isTight />
-      <DayField {...form.bind('to')} label="To, if several days" today={today} isTight placeholder="the same" />
+      <DayField {...form.bind('to')} label="To (optional)" today={today} isTight placeholder="same day" />
       <Field {...form.bind('minutes')} label="Hours a day" isTight placeholder="whole days" inputMode="decimal" />
       <Field {...form.bind('note')} label="Note" isTight placeholder="e.g. Parents’ evening" />
       <Inline className="whole">

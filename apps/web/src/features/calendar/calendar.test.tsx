@@ -81,7 +81,7 @@ describe('the calendar', () => {
     const { sent } = await open();
     const form = screen.getByRole('form', { name: 'Add time off' });
     await userEvent.type(within(form).getByRole('textbox', { name: 'From' }), '8 Dec');
-    await userEvent.type(within(form).getByRole('textbox', { name: 'To, if several days' }), '7 Dec');
+    await userEvent.type(within(form).getByRole('textbox', { name: 'To (optional)' }), '7 Dec');
     await userEvent.click(within(form).getByRole('button', { name: 'Add time off' }));
     expect(await within(form).findByText('This is before the start.')).toBeTruthy();
     expect(sent()).toEqual([]);

@@ -166,7 +166,7 @@ export function WeekGrid({ week, today, added, chosenDay, mayChangeLocked, editi
                 <th key={day.date} scope="col" className={day.date === chosenDay ? 'chosen' : undefined}>
                   <DayButton $isToday={day.date === today} aria-pressed={day.date === chosenDay} onPress={() => onChooseDay(day.date)}>
                     {day.date === today ? 'today' : plainDay(day.date).split(' ').slice(0, 2).join(' ')}
-                    <small>{day.isLocked ? 'closed' : day.isForgotten ? 'no time logged?' : ''}</small>
+                    <small>{day.isLocked ? 'closed' : day.isForgotten ? 'time missing?' : ''}</small>
                   </DayButton>
                 </th>
               ))}

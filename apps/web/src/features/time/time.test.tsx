@@ -99,7 +99,7 @@ describe('the week', () => {
     await open();
     expect(screen.queryByRole('textbox', { name: /Mon 16 Nov/ })).toBeNull();
     expect(screen.getAllByText('closed')).toHaveLength(1);
-    expect(screen.getByText('no time logged?')).toBeTruthy();
+    expect(screen.getByText('time missing?')).toBeTruthy();
   });
 
   test('another task of theirs gets a row when asked for', async () => {
