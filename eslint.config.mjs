@@ -18,7 +18,7 @@ const SERVER_FLOORS = [
   ['desk', 'week-plan', 'workload', 'forecast', 'learn'],
   ['mail', 'webhook'],
   ['notice', 'rule', 'reminder', 'invitation'],
-  ['live', 'presence', 'jobs', 'founding'],
+  ['live', 'presence', 'jobs', 'setup'],
   ['demo'],
 ];
 const WEB_FLOORS = [['words', 'ui', 'api'], ['session'], ['features'], ['app']];

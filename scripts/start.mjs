@@ -76,7 +76,18 @@ server.once('exit', (code) => {
 for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => server.kill('SIGTERM'));
 
 await whenReady(`http://127.0.0.1:${port}/api/health`);
-if (server.exitCode === null && !server.killed) console.log(`\nNimble Crew is at http://127.0.0.1:${port}\nCtrl-C stops it.`);
+if (server.exitCode === null && !server.killed) console.log(`\n${await whereItIs()}\nCtrl-C stops it.`);
+
+/** The address; before there is an agency, with the set-up key. */
+async function whereItIs() {
+  const address = `http://127.0.0.1:${port}`;
+  const { isFounded } = await (await fetch(`${address}/api/agency`)).json();
+  if (isFounded) return `Nimble Crew is at ${address}`;
+  const printed = spawnSync(process.execPath, ['apps/server/dist/setup-key.js'], { cwd: projectRoot, env: environment, encoding: 'utf8' });
+  if (printed.status !== 0) return `Nimble Crew is at ${address}\nThe set-up key could not be read:\n${printed.stderr}`;
+  const key = printed.stdout.trim();
+  return `Set up your agency at ${address}/set-up?key=${key}\nThe set-up key is ${key}; whoever has it becomes the owner.`;
+}
 
 /** One secret per installation, readable by its owner only. */
 function readSecret() {

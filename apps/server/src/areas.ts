@@ -31,7 +31,7 @@ import { invitation } from './invitation/invitation.module.ts';
 import { presence } from './presence/presence.module.ts';
 import { live } from './live/live.module.ts';
 import { jobs } from './jobs/jobs.module.ts';
-import { founding } from './founding/founding.module.ts';
+import { setup } from './setup/setup.module.ts';
 
 /** Every area of the server. */
 export const areas: readonly Area[] = [
@@ -67,5 +67,5 @@ export const areas: readonly Area[] = [
   presence,
   live,
   jobs,
-  founding,
+  setup,
 ];

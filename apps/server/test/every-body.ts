@@ -106,8 +106,10 @@ export async function everyBody(harness: Harness, lead: Caller): Promise<Readonl
     'POST /session/demo': { path: '/session/demo', body: { accountId: UNKNOWN } },
     'POST /agency': {
       path: '/agency',
-      body: { agencyName: 'A', name: 'N', email: 'a@small.example', password: 'harbour wall at noon', withExamples: false },
+      body: { agencyName: 'A', name: 'N', email: 'a@small.example', password: 'harbour wall at noon', setupKey: 'x' },
     },
+    'POST /starters': { path: '/starters', body: { templates: ['new-website'] } },
+    'POST /account/hints': { path: '/account/hints', body: { hint: 'desk' } },
     'POST /invitations': { path: '/invitations', body: { people: [{ name: 'N', email: 'n@small.example', ...fields }] } },
     'POST /access-links': { path: '/access-links', body: { email: 'nobody@small.example' } },
     'POST /access-links/{token}': { path: `/access-links/${'0'.repeat(96)}`, body: { password: 'harbour wall at noon' } },

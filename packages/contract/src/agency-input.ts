@@ -1,10 +1,29 @@
-import { IsBoolean, IsEmail, IsIn, IsInt, IsISO4217CurrencyCode, IsString, IsTimeZone, Matches, Max, Min } from 'class-validator';
+import {
+  ArrayMaxSize,
+  ArrayMinSize,
+  IsArray,
+  IsEmail,
+  IsIn,
+  IsInt,
+  IsISO4217CurrencyCode,
+  IsString,
+  IsTimeZone,
+  Matches,
+  Max,
+  Min,
+} from 'class-validator';
 import { SECOND_FACTOR_FOR, type SecondFactorFor } from './access-words.ts';
 import { IsNewPassword } from './account-input.ts';
+import { IsWeek } from './crew-input.ts';
 import { IsLine, MayBeLeftOut, MayBeNull } from './rules.ts';
 
-/** The first visitor of an empty installation founds its agency and becomes the owner. */
+/** Setting up the agency of a new installation; whoever does it becomes its owner. */
 export class BeginAgency {
+  /** The key that the server prints when it starts without an agency; upper or lower case, with or without dashes. */
+  @IsString({ message: 'Write the set-up key.' })
+  @IsLine(40, 'the set-up key')
+  setupKey!: string;
+
   @IsString({ message: 'Give the agency a name.' })
   @IsLine(120, 'the agency a name')
   agencyName!: string;
@@ -24,9 +43,19 @@ export class BeginAgency {
   @IsTimeZone({ message: 'A time zone is written like Europe/London.' })
   zone?: string;
 
-  /** Brings the example templates and their roles. */
-  @IsBoolean({ message: 'With examples is yes or no.' })
-  withExamples!: boolean;
+  /** Two letters, as `DE`: whose public holidays are offered. */
+  @MayBeLeftOut()
+  @Matches(/^[A-Z]{2}$/, { message: 'Choose a country from the list.' })
+  country?: string;
+
+  @MayBeLeftOut()
+  @IsISO4217CurrencyCode({ message: 'A currency has three letters, like EUR.' })
+  currency?: string;
+
+  /** Minutes of work on Monday … Sunday; 7.5 hours Monday to Friday when left out. */
+  @MayBeLeftOut()
+  @IsWeek()
+  week?: number[];
 }
 
 /** Working hours after which somebody is reminded. */

@@ -4,6 +4,19 @@ import { CREW_ACCESS, type CrewAccess } from './words.ts';
 
 const MINUTES_OF_A_DAY = { each: true, message: 'A weekday has 0 to 24 hours.' } as const;
 
+/** Minutes of work on Monday … Sunday. */
+export const IsWeek = (): PropertyDecorator => (target, property) => {
+  for (const rule of [
+    IsArray({ message: 'A week has seven days.' }),
+    ArrayMinSize(7, { message: 'A week has seven days.' }),
+    ArrayMaxSize(7, { message: 'A week has seven days.' }),
+    IsInt(MINUTES_OF_A_DAY),
+    Min(0, MINUTES_OF_A_DAY),
+    Max(1440, MINUTES_OF_A_DAY),
+  ])
+    rule(target, property);
+};
+
 /** What of a person can be changed; only the fields given change. */
 export class CrewFields {
   @MayBeLeftOut()
@@ -21,12 +34,7 @@ export class CrewFields {
 
   /** Minutes of work on Monday … Sunday. */
   @MayBeLeftOut()
-  @IsArray({ message: 'A week has seven days.' })
-  @ArrayMinSize(7, { message: 'A week has seven days.' })
-  @ArrayMaxSize(7, { message: 'A week has seven days.' })
-  @IsInt(MINUTES_OF_A_DAY)
-  @Min(0, MINUTES_OF_A_DAY)
-  @Max(1440, MINUTES_OF_A_DAY)
+  @IsWeek()
   week?: number[];
 }
 

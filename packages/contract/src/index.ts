@@ -30,6 +30,8 @@ export * from './rule-input.ts';
 export * from './week-plan-input.ts';
 export * from './webhook-input.ts';
 export * from './series-input.ts';
+export * from './starter-input.ts';
+export * from './starter-words.ts';
 export * from './task-fields.ts';
 export * from './task-input.ts';
 export * from './task-query.ts';

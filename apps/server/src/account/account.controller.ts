@@ -3,6 +3,7 @@ import { ApiTags } from '@nestjs/swagger';
 import { Throttle } from '@nestjs/throttler';
 import {
   ChangePassword as ChangePasswordInput,
+  CloseHint,
   ConfirmSecondFactor,
   WithPassword,
   type RecoveryCodes,
@@ -47,6 +48,22 @@ export class AccountController {
   @Throttle(TRIES)
   changePassword(@Caller() who: Who, @Body() input: ChangePasswordInput, @Req() request: Request): Promise<void> {
     return this.passwords.run(who, input, request.sessionID);
+  }
+
+  /** Closes a hint or a list of first steps, for oneself. */
+  @Post('hints')
+  @HttpCode(204)
+  @Allow('account.use')
+  closeHint(@Caller() who: Who, @Body() input: CloseHint): Promise<void> {
+    return this.accounts.closeHint(who.accountId, input.hint);
+  }
+
+  /** Shows all hints again that one has closed. */
+  @Delete('hints')
+  @HttpCode(204)
+  @Allow('account.use')
+  openHints(@Caller() who: Who): Promise<void> {
+    return this.accounts.openHints(who.accountId);
   }
 
   /** Where one is signed in, the last used first. */

@@ -15,6 +15,8 @@ export class Account {
   @Column('text') email!: string;
   /** None until somebody who was invited has chosen a password. */
   @Column('text', { nullable: true }) passwordHash!: string | null;
+  /** Hints and lists of first steps that were closed, by name. */
+  @Column('text', { array: true, default: '{}' }) closedHints!: string[];
   @Ref(() => Person, { onDelete: 'CASCADE', isOptional: true, isIndexed: true }) personId!: string | null;
   @Ref(() => Contact, { onDelete: 'CASCADE', isOptional: true, isIndexed: true }) contactId!: string | null;
 }

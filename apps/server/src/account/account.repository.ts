@@ -44,6 +44,26 @@ export class AccountRepository implements Accounts {
     return firstRow(manager, 'SELECT id, password_hash AS "passwordHash" FROM account WHERE email = $1', [email]);
   }
 
+  /** The hints an account has closed. */
+  async closedHints(accountId: string): Promise<string[]> {
+    const sql = 'SELECT closed_hints AS hints FROM account WHERE id = $1';
+    return (await this.database.row<{ hints: string[] }>(sql, [accountId]))?.hints ?? [];
+  }
+
+  /** Closes a hint for an account; one that is closed stays closed. */
+  async closeHint(accountId: string, hint: string): Promise<void> {
+    await this.database.rows(
+      `UPDATE account SET closed_hints = array_append(closed_hints, $2)
+       WHERE id = $1 AND NOT $2 = ANY(closed_hints) AND cardinality(closed_hints) < 100`,
+      [accountId, hint],
+    );
+  }
+
+  /** Shows all hints again. */
+  async openHints(accountId: string): Promise<void> {
+    await this.database.rows(`UPDATE account SET closed_hints = '{}' WHERE id = $1`, [accountId]);
+  }
+
   /** The address an account signs in by. */
   async emailOf(accountId: string): Promise<string> {
     return (await this.database.row<{ email: string }>('SELECT email FROM account WHERE id = $1', [accountId]))?.email ?? '';

@@ -17,6 +17,8 @@ import { Agency, ClosedDay } from './agency.entity.ts';
 export interface AgencyDraft {
   readonly name: string;
   readonly zone: string;
+  readonly country?: string;
+  readonly currency?: string;
   readonly week: readonly number[];
   readonly closed: readonly { readonly day: IsoDay; readonly name: string }[];
   readonly roles: readonly string[];
@@ -74,8 +76,9 @@ export class FoundAgency {
       // Two first visitors at once: the second waits here and then finds an agency.
       await rowsOf(manager, 'SELECT pg_advisory_xact_lock($1)', [FOUNDING_LOCK]);
       await refuseSecond(manager);
-      const { name, zone, week } = draft;
-      const { identifiers } = await manager.insert(Agency, { name, zone, week: [...week] });
+      const { name, zone, week, country = null, currency } = draft;
+      const about = { name, zone, week: [...week], country, ...(currency === undefined ? {} : { currency }) };
+      const { identifiers } = await manager.insert(Agency, about);
       const agencyId = (identifiers[0] as { id: string }).id;
       if (draft.closed.length > 0)
         await manager.insert(

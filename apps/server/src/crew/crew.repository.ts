@@ -81,10 +81,16 @@ export class CrewRepository {
     return personId;
   }
 
+  /** Adds the roles that are not there yet; answers their names. */
+  async addRoles(manager: EntityManager, agencyId: string, names: readonly string[]): Promise<string[]> {
+    const sql = 'INSERT INTO role (agency_id, name) SELECT $1, unnest($2::text[]) ON CONFLICT DO NOTHING RETURNING name';
+    return (await rowsOf<{ name: string }>(manager, sql, [agencyId, names])).map((role) => role.name);
+  }
+
   /** Gives somebody exactly these roles, the main one first; names that are new become roles. */
   async setRoles(manager: EntityManager, agencyId: string, held: { readonly personId: string; readonly roles: readonly string[] }) {
     const names = [...new Set(held.roles.map((name) => name.trim()))];
-    await rowsOf(manager, 'INSERT INTO role (agency_id, name) SELECT $1, unnest($2::text[]) ON CONFLICT DO NOTHING', [agencyId, names]);
+    await this.addRoles(manager, agencyId, names);
     await rowsOf(manager, 'DELETE FROM person_role WHERE person_id = $1', [held.personId]);
     await rowsOf(
       manager,

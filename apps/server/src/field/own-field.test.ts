@@ -82,8 +82,8 @@ describe('own fields of a task', () => {
       [{ fieldId: size, value: 'A9' }, /“Sheet” is one of A1, A2/],
       [{ fieldId: run, value: 'many' }, /“Print run” is a number/],
       [{ fieldId: day, value: '2026-13-01' }, /“Proof by” is a day/],
-      [{ fieldId: who, value: crypto.randomUUID() }, /not of your crew/],
-      [{ fieldId: who, value: 'Lena' }, /not of your crew/],
+      [{ fieldId: who, value: crypto.randomUUID() }, /not on your crew/],
+      [{ fieldId: who, value: 'Lena' }, /not on your crew/],
       [{ fieldId: folder, value: 'javascript:alert(1)' }, /https/],
       [{ fieldId: crypto.randomUUID(), value: null }, /not one of yours/],
     ];

@@ -31,6 +31,7 @@ import { Presence1764000000030 } from './0030-presence.ts';
 import { Reminders1764000000031 } from './0031-reminders.ts';
 import { Access1764000000032 } from './0032-access.ts';
 import { AgencyProfile1764000000033 } from './0033-agency-profile.ts';
+import { ClosedHints1764000000034 } from './0034-closed-hints.ts';
 
 /** In the order they run. */
 export const migrations = [
@@ -67,4 +68,5 @@ export const migrations = [
   Reminders1764000000031,
   Access1764000000032,
   AgencyProfile1764000000033,
+  ClosedHints1764000000034,
 ];

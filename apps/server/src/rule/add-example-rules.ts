@@ -2,10 +2,10 @@ import { Injectable } from '@nestjs/common';
 import type { EntityManager } from 'typeorm';
 import { rowsOf } from '../platform/database.ts';
 import type { Who } from '../platform/rights.ts';
-import { exampleRules } from './example-rules.ts';
+import { exampleRules, firstRules } from './example-rules.ts';
 import { KeepRules } from './keep-rules.ts';
 
-/** Adds the rules that come with the example templates, which are there already. */
+/** Adds the rules a new agency begins with, and those that come with the example templates. */
 @Injectable()
 export class AddExampleRules {
   private readonly rules: KeepRules;
@@ -13,6 +13,12 @@ export class AddExampleRules {
     this.rules = rules;
   }
 
+  /** Those that suit any agency. */
+  async addFirst(manager: EntityManager, who: Who): Promise<void> {
+    for (const rule of firstRules) await this.rules.addIn(manager, who, rule);
+  }
+
+  /** All of them; the example templates are there already. */
   async run(manager: EntityManager, who: Who): Promise<void> {
     const idsIn = async (table: 'role' | 'template'): Promise<ReadonlyMap<string, string>> => {
       const rows = await rowsOf<{ name: string; id: string }>(manager, `SELECT name, id FROM ${table} WHERE agency_id = $1`, [

@@ -12,8 +12,8 @@ const told = (by: 'lead' | 'giver' | 'receiver' | 'assignees' | 'owner', text: s
 });
 const clientTask = { by: 'kind', is: 'client' } as const;
 
-/** What every engagement of an exhibition studio needs. */
-const FOR_THE_AGENCY: readonly RuleContent[] = [
+/** What nearly every agency needs, whatever its trade. */
+const FOR_ANY_AGENCY: readonly RuleContent[] = [
   {
     when: { kind: 'gate-cleared', slots: {} },
     if: [],
@@ -146,6 +146,9 @@ function forTemplates({
   };
 }
 
+/** Rules a new agency begins with. */
+export const firstRules: readonly AddRule[] = FOR_ANY_AGENCY.map((content) => ({ level: 'agency', content }));
+
 /** Rules that come with the example templates. */
 export function exampleRules({ roles, templates }: ExampleIds): AddRule[] {
   const named =
@@ -159,5 +162,5 @@ export function exampleRules({ roles, templates }: ExampleIds): AddRule[] {
   const ofTemplates = Object.entries(forTemplates({ roleOf, templateOf })).flatMap(([name, contents]) =>
     contents.map((content): AddRule => ({ level: 'template', templateId: templateOf(name), content })),
   );
-  return [...FOR_THE_AGENCY.map((content): AddRule => ({ level: 'agency', content })), ...ofTemplates];
+  return [...firstRules, ...ofTemplates];
 }

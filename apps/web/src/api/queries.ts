@@ -48,6 +48,8 @@ import type {
   SecurityLog,
   SeriesView,
   SessionLine,
+  SetupState,
+  StarterTrade,
   TaskSeriesLine,
   TaskSeriesView,
   TaskSheet,
@@ -293,6 +295,10 @@ export const useSecondFactor = () => useAsked<SecondFactorState>('/account/secon
 export const useSecurityLog = (before: string | null) =>
   useAsked<SecurityLog>(`/account/security-log${before === null ? '' : `?before=${before}`}`, []);
 
+/** How far setting up the agency has come; asked of owners only. */
+export const useSetup = (isAsked = true) =>
+  useAsked<SetupState>(isAsked ? '/setup' : null, ['settings', 'calendar', 'template', 'crew', 'engagement', 'mail']);
+export const useStarters = () => useAsked<StarterTrade[]>('/starters', ['template']);
 export const useSettings = () => useAsked<AgencySettings>('/settings', ['settings']);
 export const useClientEngagements = () => useAsked<ClientEngagement[]>('/client/engagements', ['engagement']);
 

@@ -35,7 +35,7 @@ const router = createBrowserRouter([
     HydrateFallback: () => null,
     children: [
       { path: '/sign-in', lazy: () => import('../features/sign-in/SignInPage.tsx').then(({ SignInPage }) => ({ Component: SignInPage })) },
-      { path: '/found', lazy: () => import('../features/sign-in/FoundPage.tsx').then(({ FoundPage }) => ({ Component: FoundPage })) },
+      { path: '/set-up', lazy: () => import('../features/setup/SetUpPage.tsx').then(({ SetUpPage }) => ({ Component: SetUpPage })) },
       {
         path: '/welcome/:token',
         lazy: () => import('../features/sign-in/WelcomePage.tsx').then(({ WelcomePage }) => ({ Component: WelcomePage })),
@@ -132,6 +132,10 @@ const router = createBrowserRouter([
             path: 'settings/agency',
             lazy: () =>
               import('../features/settings/AgencySettingsPage.tsx').then(({ AgencySettingsPage }) => ({ Component: AgencySettingsPage })),
+          },
+          {
+            path: 'settings/set-up/:step?',
+            lazy: () => import('../features/setup/SetupStepsPage.tsx').then(({ SetupStepsPage }) => ({ Component: SetupStepsPage })),
           },
           {
             path: 'settings/security',

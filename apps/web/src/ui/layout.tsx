@@ -166,3 +166,15 @@ export const Legend = styled.p`
     gap: 6px;
   }
 `;
+
+/** The buttons at the end of something long, in view while it scrolls. */
+export const StickyFoot = styled(Inline)`
+  position: sticky;
+  bottom: 0;
+  padding: 10px 0;
+  background: var(--panel);
+  border-top: 1px solid var(--line-2);
+  ${phone} {
+    bottom: 58px;
+  }
+`;

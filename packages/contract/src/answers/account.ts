@@ -23,6 +23,8 @@ export interface Me {
   readonly counts: { readonly handoffs: number; readonly desk: number };
   /** Whether the agency asks for a second factor that this account has not set up yet: nothing else can be done before. */
   readonly mustAddSecondFactor: boolean;
+  /** Hints and lists of first steps this account has closed, by name. */
+  readonly closedHints: readonly string[];
   /** Wrong passwords that were tried for this account before it was signed in to, until that has been read. */
   readonly wrongPasswords: { readonly count: number; readonly since: string } | null;
 }
@@ -35,7 +37,7 @@ export interface DemoPerson {
   readonly line: string;
 }
 
-/** Whether somebody has founded the agency of this installation. */
+/** Whether the agency of this installation has been set up. */
 export interface AgencyState {
   readonly isFounded: boolean;
 }

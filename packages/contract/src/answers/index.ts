@@ -14,6 +14,7 @@ export type * from './notice.ts';
 export type * from './presence.ts';
 export type * from './rule.ts';
 export type * from './series.ts';
+export type * from './starter.ts';
 export type * from './task.ts';
 export type * from './task-query.ts';
 export type * from './template.ts';

@@ -28,6 +28,8 @@ import { LaterList } from './LaterList.tsx';
 import { UnloggedList } from './UnloggedList.tsx';
 import { arranging as arrangingFor } from './use-arrange.ts';
 import { WeekDays } from './WeekDays.tsx';
+import { DeskHint } from './DeskHint.tsx';
+import { SetupList } from '../setup/SetupList.tsx';
 
 const DoneButton = styled(Button)`
   min-height: 24px;
@@ -156,6 +158,8 @@ function DeskBody({ desk, today, isMine, editing, onOpen }: BodyProps) {
   };
   return (
     <div>
+      {isMine ? <SetupList /> : null}
+      {isMine ? <DeskHint /> : null}
       {desk.handoffs.length === 0 ? null : <DeskHandoffs lines={desk.handoffs} personId={desk.person.id} />}
       {desk.overdue.length === 0 ? null : (
         <OverdueAsk

@@ -2,6 +2,7 @@ import type { IsoDay } from '@crew/core';
 import { can, type EngagementTrack } from '@crew/contract';
 import { Link } from 'react-aria-components';
 import styled from 'styled-components';
+import { SetupList } from '../setup/SetupList.tsx';
 import { useWho } from '../../session/session.tsx';
 import { Baton, BATON_WORDS } from '../../ui/Baton.tsx';
 import { Button, ButtonLink } from '../../ui/Button.tsx';
@@ -211,15 +212,18 @@ function NoTracks({ role, isFinished }: { readonly role: string | null; readonly
     );
   }
   return (
-    <Panel>
-      <Empty title={isFinished ? 'No finished engagements yet.' : 'No open engagements.'}>
-        {isFinished ? (
-          <p>Engagements appear here when their last phase is handed off.</p>
-        ) : (
-          <p>Start one from a template: it comes with phases, tasks and dates.</p>
-        )}
-      </Empty>
-    </Panel>
+    <>
+      {isFinished ? null : <SetupList />}
+      <Panel>
+        <Empty title={isFinished ? 'No finished engagements yet.' : 'No open engagements.'}>
+          {isFinished ? (
+            <p>Engagements appear here when their last phase is handed off.</p>
+          ) : (
+            <p>Start one from a template: it comes with phases, tasks and dates.</p>
+          )}
+        </Empty>
+      </Panel>
+    </>
   );
 }
 

@@ -3,7 +3,6 @@ import userEvent from '@testing-library/user-event';
 import type { DemoPerson } from '@crew/contract';
 import { openPage } from '../../../test/screen.tsx';
 import { odalys } from '../../../test/samples.ts';
-import { FoundPage } from './FoundPage.tsx';
 import { SignInPage } from './SignInPage.tsx';
 
 const people: readonly DemoPerson[] = [
@@ -75,52 +74,7 @@ describe('the demo', () => {
   });
 });
 
-describe('an empty installation', () => {
-  const found = (isFounded = false) => openPage(<FoundPage />, { path: '/found', answers: { 'GET /agency': { isFounded } } });
-  const fill = async (password: string): Promise<void> => {
-    await type('Name of the agency', 'Tallow Yard');
-    await type('Your name', 'Perrin Vale');
-    await type('Your mail address', 'perrin@tallow.example');
-    await type('A password of at least 12 characters', password);
-    await userEvent.click(screen.getByRole('button', { name: 'Create agency' }));
-  };
-
-  test('sends its first visitor to found the agency', async () => {
-    const page = await open([], false);
-    await waitFor(() => expect(page.address()).toBe('/found'));
-  });
-
-  test('is founded with the examples and the visitor’s time zone', async () => {
-    const page = await found();
-    page.network.answer('POST /agency', 204);
-    await fill('three candles lit');
-    await waitFor(() => expect(page.sent()).toHaveLength(1));
-    const { timeZone } = new Intl.DateTimeFormat().resolvedOptions();
-    expect(page.sent()[0]?.body).toEqual({
-      ...{ agencyName: 'Tallow Yard', name: 'Perrin Vale', email: 'perrin@tallow.example', password: 'three candles lit' },
-      ...{ withExamples: true, zone: timeZone },
-    });
-  });
-
-  test('asks for a password nobody guesses before it asks the server', async () => {
-    const page = await found();
-    await fill('candle');
-    expect(await screen.findByText('Choose a password of at least 12 characters.')).toBeTruthy();
-    expect(page.sent()).toEqual([]);
-  });
-
-  test('that was founded meanwhile says so at the form', async () => {
-    const page = await found();
-    page.network.answer('POST /agency', 409, {
-      code: 'already-there',
-      message: 'This installation has its agency already. Sign in instead.',
-    });
-    await fill('three candles lit');
-    expect(await screen.findByText('This installation has its agency already. Sign in instead.')).toBeTruthy();
-  });
-
-  test('that is founded sends away from the form', async () => {
-    const page = await found(true);
-    await waitFor(() => expect(page.address()).toBe('/'));
-  });
+test('an empty installation sends its first visitor to set up the agency', async () => {
+  const page = await open([], false);
+  await waitFor(() => expect(page.address()).toBe('/set-up'));
 });

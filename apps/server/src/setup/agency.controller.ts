@@ -1,35 +1,43 @@
-import { Body, Controller, Get, HttpCode, Post, Req } from '@nestjs/common';
+import { Body, Controller, Get, HttpCode, Inject, Post, Req } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
+import { Throttle } from '@nestjs/throttler';
 import { BeginAgency, type AgencyState } from '@crew/contract';
 import type { Request } from 'express';
-import { refuseWeakPassword } from '../account/weak-password.ts';
 import { AccountRepository } from '../account/account.repository.ts';
-import { Database } from '../platform/database.ts';
-import { Open, type Who } from '../platform/rights.ts';
-import { beginSession } from '../platform/session.ts';
-import { CreateTemplate } from '../template/create-template.ts';
-import { exampleRoles, exampleTemplates } from '../template/examples/index.ts';
-import { AddExampleRules } from '../rule/add-example-rules.ts';
+import { refuseWeakPassword } from '../account/weak-password.ts';
 import { FoundAgency } from '../agency/found-agency.ts';
 import { Answers } from '../platform/answers.ts';
+import { CONFIG, type Config } from '../platform/config.ts';
+import { Database } from '../platform/database.ts';
+import { Refusal } from '../platform/refusal.ts';
+import { Open, type Who } from '../platform/rights.ts';
+import { beginSession } from '../platform/session.ts';
+import { isSetupKey } from '../platform/setup-key.ts';
+import { AddExampleRules } from '../rule/add-example-rules.ts';
 
 const FULL_WEEK = [450, 450, 450, 450, 450, 0, 0];
 
 @ApiTags('agency')
 @Controller('agency')
-export class FoundingController {
+export class AgencyController {
   private readonly founding: FoundAgency;
   private readonly accounts: AccountRepository;
-  private readonly templates: CreateTemplate;
   private readonly rules: AddExampleRules;
   private readonly database: Database;
+  private readonly config: Config;
 
-  constructor(founding: FoundAgency, accounts: AccountRepository, templates: CreateTemplate, rules: AddExampleRules, database: Database) {
+  constructor(
+    founding: FoundAgency,
+    accounts: AccountRepository,
+    rules: AddExampleRules,
+    database: Database,
+    @Inject(CONFIG) config: Config,
+  ) {
     this.founding = founding;
     this.accounts = accounts;
-    this.templates = templates;
     this.rules = rules;
     this.database = database;
+    this.config = config;
   }
 
   /** Whether this installation has its agency yet. */
@@ -40,29 +48,29 @@ export class FoundingController {
     return { isFounded: (await this.database.row('SELECT 1 FROM agency LIMIT 1')) !== null };
   }
 
-  /** Founds the agency, once; the founder is signed in as its owner. */
+  /** Sets up the agency, once, for whoever has the set-up key; they are signed in as its owner. */
   @Post()
   @HttpCode(204)
   @Open()
+  @Throttle({ default: { limit: 20, ttl: 60_000 } })
   async begin(@Body() input: BeginAgency, @Req() request: Request): Promise<void> {
+    if (!isSetupKey(this.config.sessionSecret, input.setupKey))
+      throw new Refusal('wrong-secret', 'This is not the set-up key. Copy it from where the server was started.', { field: 'setupKey' });
     const email = input.email.trim().toLowerCase();
     refuseWeakPassword(input.password);
+    const { zone = 'UTC', country, currency, week = FULL_WEEK } = input;
     const draft = {
       name: input.agencyName.trim(),
-      zone: input.zone ?? 'UTC',
-      week: FULL_WEEK,
-      closed: [],
-      roles: input.withExamples ? exampleRoles : [],
-      people: [{ name: input.name.trim(), email, password: input.password, access: 'owner', roles: [], week: FULL_WEEK }],
+      ...{ zone, week, closed: [], roles: [] },
+      ...(country === undefined ? {} : { country }),
+      ...(currency === undefined ? {} : { currency }),
+      people: [{ name: input.name.trim(), email, password: input.password, access: 'owner', roles: [], week }],
       clients: [{ name: input.agencyName.trim(), hue: 'slate', isOwn: true, contacts: [] }],
     } as const;
     const founder = await this.founding.run(draft, async (manager) => {
       const account = await this.accounts.findByEmail(email, manager);
       const who = (await this.accounts.findWho(account?.id ?? '', manager)) as Who;
-      if (input.withExamples) {
-        for (const template of exampleTemplates) await this.templates.write(manager, who, template);
-        await this.rules.run(manager, who);
-      }
+      await this.rules.addFirst(manager, who);
       return who.accountId;
     });
     await beginSession(request, founder);
