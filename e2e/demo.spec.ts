@@ -50,3 +50,21 @@ test('the demo world is as lived-in as it should be', async ({ page, world }) =>
   expect(workload.rows.some(isOver), 'somebody is over').toBe(true);
   expect(workload.rows.every(isOver), 'somebody is not').toBe(false);
 });
+
+test('the demo says what is worth trying, for whoever one is, until the list is closed', async ({ page, world }) => {
+  await world.enterAs(page, 'Mirela Stoyan');
+  await page.goto(`${world.url}/settings`);
+  await page.getByRole('button', { name: 'Show hints again' }).click();
+  await page.goto(`${world.url}/desk`);
+  const list = page.getByRole('region', { name: 'Five things to try' });
+  await expect(list.getByRole('link')).toHaveCount(5);
+  await expect(page.getByRole('region', { name: 'About your desk' })).toBeVisible();
+  await list.getByRole('link', { name: /timesheet/ }).click();
+  await expect(page).toHaveURL(/\/time/);
+  await page.goto(`${world.url}/desk`);
+  await list.getByRole('button', { name: 'Close list' }).click();
+  await expect(list).toBeHidden();
+  await page.reload();
+  await expect(page.getByRole('region', { name: 'About your desk' })).toBeVisible();
+  await expect(list).toBeHidden();
+});

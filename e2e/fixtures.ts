@@ -35,6 +35,9 @@ function need(name: string): string {
 const NO_REMINDERS = `UPDATE agency SET remind_hours = 0, remind_lead_hours = 0, remind_task_hours = 0, remind_task_lead_hours = 0,
   remind_client_hours = 0, remind_client_lead_hours = 0, remind_logging_hours = 0`;
 
+/** A story is told as somebody who knows the demo; hints come back under Settings. */
+const NO_HINTS = `UPDATE account SET closed_hints = '{desk,demo}'`;
+
 function freePort(): Promise<number> {
   return new Promise((resolve) => {
     const probe = createServer();
@@ -66,6 +69,7 @@ export const test = base.extend<{ world: World; startsEmpty: boolean }>({
     const url = new URL(need('CREW_TEST_SERVER'));
     url.pathname = `/${database}`;
     await onServer(NO_REMINDERS, url.href);
+    if (!startsEmpty) await onServer(NO_HINTS, url.href);
     const files = join(need('CREW_FILES'), database);
     mkdirSync(files, { recursive: true });
     if (!startsEmpty) cpSync(join(need('CREW_FILES'), need('CREW_DEMO_TEMPLATE')), files, { recursive: true });

@@ -1,6 +1,7 @@
 import { spawn, spawnSync } from 'node:child_process';
 import { join } from 'node:path';
 import { chromium } from '@playwright/test';
+import pg from 'pg';
 import { dropDatabase, ensureDatabase, freePort, projectRoot, startCluster } from './cluster.mjs';
 import { TEST_TODAY } from './test-databases.mjs';
 
@@ -32,11 +33,20 @@ const env = {
   CREW_WEB_ROOT: join(projectRoot, 'apps/web/dist'),
 };
 spawnSync(process.execPath, ['apps/server/dist/prepare.js'], { cwd: projectRoot, env, stdio: 'inherit' });
+await closeHints(env.CREW_DATABASE_URL);
 const server = spawn(process.execPath, ['apps/server/dist/main.js'], { cwd: projectRoot, env, stdio: 'inherit' });
 const address = `http://127.0.0.1:${port}`;
 while (!(await fetch(`${address}/api/health`).catch(() => null))?.ok) await new Promise((resolve) => setTimeout(resolve, 200));
 
 const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', chromiumSandbox: false, args: FLAGS });
+
+/** The pictures show the work, not what is said about it on the first day. */
+async function closeHints(connectionString) {
+  const client = new pg.Client({ connectionString });
+  await client.connect();
+  await client.query(`UPDATE account SET closed_hints = '{desk,demo}'`);
+  await client.end();
+}
 
 async function shoot(name, { as, path, act, ...context }) {
   const page = await (await browser.newContext({ viewport: { width: 1280, height: 800 }, locale: 'en-GB', ...context })).newPage();

@@ -1,17 +1,21 @@
 import { spawn, spawnSync } from 'node:child_process';
 import { randomBytes } from 'node:crypto';
-import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { ensureDatabase, freePort, hasDatabase, projectRoot, startCluster } from './cluster.mjs';
+import { dropDatabase, ensureDatabase, freePort, hasDatabase, projectRoot, startCluster } from './cluster.mjs';
 
 /** Builds, brings the database up, migrates, fills the demo, serves; stops all of it on Ctrl-C. */
 
 const isEmpty = process.argv.includes('--empty');
 const isLarge = process.argv.includes('--large');
+/** Makes the demo anew as of today: what was done in it is gone. */
+const isAgain = process.argv.includes('--again');
 const port = Number(process.env.CREW_PORT ?? 4180);
 /** The bundled mailboxes and the port for answers, when they are not given: those behind the app's own. */
 const mailboxPort = Number(process.env.CREW_MAILBOX_PORT ?? port + 1);
 const mailInPort = Number(process.env.CREW_MAIL_IN_PORT ?? port + 2);
+
+if (isAgain && (isEmpty || isLarge)) fail('Only the demo is made again: ./start --again');
 
 function fail(message) {
   console.error(message);
@@ -38,6 +42,10 @@ if (built.status !== 0) fail(`The build failed:\n${built.stdout}${built.stderr}`
 
 const cluster = await startCluster({ name: 'database' }).catch((error) => fail(error.message));
 const database = isEmpty ? 'crew_empty' : isLarge ? 'crew_large' : 'crew_demo';
+if (isAgain) {
+  await dropDatabase(cluster, database);
+  rmSync(join(projectRoot, '.data/files', database), { recursive: true, force: true });
+}
 if (isLarge && !(await hasDatabase(cluster, database))) {
   const { demoToday, makeLargeWorld } = await import('./large-world.mjs');
   console.log('Making the large world, once; it takes a minute or two:');

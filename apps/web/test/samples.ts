@@ -82,6 +82,7 @@ export const odalys: Me = {
     csrfToken: 'token',
     counts: { handoffs: 0, desk: 0 },
     mustAddSecondFactor: false,
+    isDemo: false,
     closedHints: [],
     wrongPasswords: null,
   },

@@ -1,17 +1,4 @@
-import {
-  ArrayMaxSize,
-  ArrayMinSize,
-  IsArray,
-  IsEmail,
-  IsIn,
-  IsInt,
-  IsISO4217CurrencyCode,
-  IsString,
-  IsTimeZone,
-  Matches,
-  Max,
-  Min,
-} from 'class-validator';
+import { IsEmail, IsIn, IsInt, IsISO4217CurrencyCode, IsString, IsTimeZone, Matches, Max, Min } from 'class-validator';
 import { SECOND_FACTOR_FOR, type SecondFactorFor } from './access-words.ts';
 import { IsNewPassword } from './account-input.ts';
 import { IsWeek } from './crew-input.ts';

@@ -5,6 +5,7 @@ import type { IsoDay } from '@crew/core';
 import { Database, firstRow } from '../platform/database.ts';
 import { handoffsWaitingFor } from '../platform/sql-words.ts';
 import type { Accounts, Who } from '../platform/rights.ts';
+import { DEMO_SHOWS } from './demo-shows.ts';
 
 const WHO = `
   SELECT account.id AS "accountId", account.agency_id AS "agencyId", agency.name AS "agencyName",
@@ -70,8 +71,8 @@ export class AccountRepository implements Accounts {
   }
 
   /** Everybody the demo's sign-in page offers. */
-  listDemoPeople(): Promise<DemoPerson[]> {
-    return this.database.rows(`
+  async listDemoPeople(): Promise<DemoPerson[]> {
+    const people = await this.database.rows<Omit<DemoPerson, 'shows'>>(`
       SELECT account.id AS "accountId", coalesce(person.name, contact.name) AS name, coalesce(person.initials, contact.initials) AS initials,
              coalesce(person.access, 'client') AS access,
              coalesce((SELECT string_agg(role.name, ', ' ORDER BY held.position) FROM person_role held JOIN role ON role.id = held.role_id
@@ -82,6 +83,7 @@ export class AccountRepository implements Accounts {
       LEFT JOIN client ON client.id = contact.client_id
       WHERE coalesce(person.is_active, contact.is_active)
       ORDER BY person.id IS NULL, array_position(ARRAY['lead', 'member', 'owner', 'freelancer'], person.access), client.name, 2`);
+    return people.map((person) => ({ ...person, shows: DEMO_SHOWS[person.name] ?? null }));
   }
 
   /** What waits for somebody: handoffs to pick up or answer, and work on the desk that is late or new. */

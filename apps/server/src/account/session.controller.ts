@@ -70,6 +70,7 @@ export class SessionController {
       csrfToken: request.session.csrfToken ?? '',
       counts,
       mustAddSecondFactor: who.mustAddSecondFactor === true,
+      isDemo: this.config.isDemo,
       closedHints: await this.accounts.closedHints(who.accountId),
       wrongPasswords: request.session.wrongPasswords ?? null,
     };

@@ -38,6 +38,8 @@ export async function makeDemo(app: INestApplicationContext, say: (line: string)
   // The studio is older than any of its work.
   clock.moveTo(addDays(worked, -430), '09:30');
   await app.get(FoundAgency).run(agency);
+  // They know their desks; the demo's own list says what to try.
+  await app.get(Database).rows(`UPDATE account SET closed_hints = '{desk}'`);
   const lead = (await readCast(app)).who.get('Odalys Renn') as Who;
   for (const template of exampleTemplates) await app.get(CreateTemplate).run(lead, template);
   const cast = await readCast(app);

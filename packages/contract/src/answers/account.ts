@@ -23,6 +23,8 @@ export interface Me {
   readonly counts: { readonly handoffs: number; readonly desk: number };
   /** Whether the agency asks for a second factor that this account has not set up yet: nothing else can be done before. */
   readonly mustAddSecondFactor: boolean;
+  /** Whether this is the demo, which offers things to try. */
+  readonly isDemo: boolean;
   /** Hints and lists of first steps this account has closed, by name. */
   readonly closedHints: readonly string[];
   /** Wrong passwords that were tried for this account before it was signed in to, until that has been read. */
@@ -35,6 +37,8 @@ export interface DemoPerson {
   readonly initials: string;
   readonly access: Access;
   readonly line: string;
+  /** What signing in as them shows, of those to begin with. */
+  readonly shows: string | null;
 }
 
 /** Whether the agency of this installation has been set up. */

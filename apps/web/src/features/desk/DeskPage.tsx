@@ -28,6 +28,7 @@ import { LaterList } from './LaterList.tsx';
 import { UnloggedList } from './UnloggedList.tsx';
 import { arranging as arrangingFor } from './use-arrange.ts';
 import { WeekDays } from './WeekDays.tsx';
+import { DemoTour } from '../demo/DemoTour.tsx';
 import { DeskHint } from './DeskHint.tsx';
 import { SetupList } from '../setup/SetupList.tsx';
 
@@ -158,6 +159,7 @@ function DeskBody({ desk, today, isMine, editing, onOpen }: BodyProps) {
   };
   return (
     <div>
+      {isMine ? <DemoTour /> : null}
       {isMine ? <SetupList /> : null}
       {isMine ? <DeskHint /> : null}
       {desk.handoffs.length === 0 ? null : <DeskHandoffs lines={desk.handoffs} personId={desk.person.id} />}

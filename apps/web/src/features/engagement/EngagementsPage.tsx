@@ -2,6 +2,7 @@ import type { IsoDay } from '@crew/core';
 import { can, type EngagementTrack } from '@crew/contract';
 import { Link } from 'react-aria-components';
 import styled from 'styled-components';
+import { DemoTour } from '../demo/DemoTour.tsx';
 import { SetupList } from '../setup/SetupList.tsx';
 import { useWho } from '../../session/session.tsx';
 import { Baton, BATON_WORDS } from '../../ui/Baton.tsx';
@@ -46,6 +47,7 @@ export function EngagementsPage() {
   return (
     <Page>
       <ListHead list={list} />
+      <DemoTour />
       {list.error ? (
         <ErrorNote error={list.error} />
       ) : tracks === undefined || roles === undefined ? (

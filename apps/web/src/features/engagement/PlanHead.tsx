@@ -15,6 +15,7 @@ import { standingsWords, TONE_COLOUR } from '../../words/standing.ts';
 import { PeopleHere } from '../presence/PeopleHere.tsx';
 import { reopening } from './CloseSheet.tsx';
 import { finishedWords } from './finished-words.ts';
+import { FinishKey, FinishLine } from './FinishLine.tsx';
 import { PlanMenu } from './PlanMenu.tsx';
 import type { OnOpenSheet } from './plan-sheets.ts';
 import { PlanTrack } from './PlanTrack.tsx';
@@ -43,6 +44,7 @@ const HeadLine = styled.div<{ $isShort: boolean }>`
 `;
 const Foot = styled.p<{ $isShort: boolean }>`
   display: flex;
+  align-items: center;
   flex-wrap: wrap;
   gap: 4px 18px;
   margin-top: ${({ $isShort }) => ($isShort ? 0 : 8)}px;
@@ -51,6 +53,11 @@ const Foot = styled.p<{ $isShort: boolean }>`
   strong {
     font-weight: 650;
   }
+`;
+
+/** In a line of its own: what to make of the figures above it. */
+const Standing = styled.strong`
+  flex-basis: 100%;
 `;
 
 interface HeadProps {
@@ -133,43 +140,42 @@ function HeadAction({ plan: { engagement, phases }, onOpen }: Pick<HeadProps, 'p
   );
 }
 
-/** The figures below the track: where it stands, what is promised, what is planned and what is likely. */
+/** Below the track: how much is done, the plan drawn against the promise, and what to make of it. */
 function PlanFoot({ plan, today, isShort, forecasting, canEdit, onOpen }: HeadProps & { readonly canEdit: boolean }) {
   const { engagement } = plan;
   const me = useWho();
   const standing = standingsWords(engagement.standing, today);
   const isOver = engagement.state === 'finished' || engagement.state === 'dropped';
+  const forecast = can(me, 'forecast.use') ? (forecasting?.forecast ?? engagement.forecast) : null;
   return (
     <Foot $isShort={isShort}>
-      <span>
-        {engagement.start > today ? 'begins' : 'began'} <strong>{shortDay(engagement.start, today)}</strong>
-      </span>
       <span>
         <strong>{engagement.percent} %</strong> of {can(me, 'engagement.open') ? 'its effort' : 'the effort of your tasks'} done ·{' '}
         {hours(engagement.loggedMinutes)} of {hours(engagement.effortMinutes)} h used
       </span>
-      <PromiseWords promise={engagement.promise} today={today} {...(canEdit ? { onOpen: () => onOpen({ kind: 'about' }) } : {})} />
+      {isOver ? null : <FinishLine {...{ today, forecast, finish: engagement.finish, promise: engagement.promise }} />}
       {engagement.state === 'finished' ? (
         <strong>{finishedWords(plan, today)}</strong>
       ) : engagement.state === 'dropped' ? null : (
         <span>
+          <FinishKey $of="plan" aria-hidden="true" />
           plan finishes <strong>{shortDay(engagement.finish, today)}</strong>
-          {plan.baseline.finish === engagement.finish ? '' : ` · baseline ${shortDay(plan.baseline.finish, today)}`}
         </span>
       )}
       {isOver || !can(me, 'forecast.use') ? null : (
         <ForecastWords kept={engagement.forecast} forecasting={forecasting} today={today} onOpen={() => onOpen({ kind: 'forecast' })} />
       )}
+      <PromiseWords promise={engagement.promise} today={today} {...(canEdit ? { onOpen: () => onOpen({ kind: 'about' }) } : {})} />
       {canEdit && !isOver && engagement.template !== null && engagement.template.newest > engagement.template.version ? (
         <Button kind="text" onPress={() => onOpen({ kind: 'news' })}>
           template version {engagement.template.newest} is available
         </Button>
       ) : null}
       {engagement.state === 'finished' ? null : (
-        <strong style={{ color: TONE_COLOUR[standing.tone] }}>
+        <Standing style={{ color: TONE_COLOUR[standing.tone] }}>
           {standing.all}
           {standing.reason === undefined ? '' : ` · ${standing.reason}`}
-        </strong>
+        </Standing>
       )}
     </Foot>
   );
@@ -188,12 +194,14 @@ function PromiseWords({
   if (onOpen === undefined) {
     return promise === null ? null : (
       <span>
+        <FinishKey $of="promise" aria-hidden="true" />
         promised <strong>{shortDay(promise, today)}</strong>
       </span>
     );
   }
   return (
     <Button kind="text" onPress={onOpen}>
+      {promise === null ? null : <FinishKey $of="promise" aria-hidden="true" />}
       {promise === null ? 'no promised date' : `promised ${shortDay(promise, today)}`}
     </Button>
   );
@@ -221,6 +229,7 @@ function ForecastWords({
       : `likely ${shortDay(forecast.likely, today)}, safe ${shortDay(forecast.safe, today)}${forecasting?.isStale === true ? ' (updating)' : ''}`;
   return (
     <Button kind="text" onPress={onOpen}>
+      {forecast === null ? null : <FinishKey $of="likely" aria-hidden="true" />}
       {words}
     </Button>
   );

@@ -42,7 +42,7 @@ describe('the head', () => {
     expect(screen.getByRole('heading', { level: 1 }).textContent).toBe('Seed vault wayfinding');
     expect(screen.getByRole('banner').textContent).toContain('Now: Being set');
     expect(screen.getByRole('banner').textContent).toContain('40 % of its effort done · 10 of 40 h used');
-    expect(screen.getByRole('banner').textContent).toContain('promised 18 Decplan finishes 15 Dec');
+    expect(screen.getByRole('banner').textContent).toContain('plan finishes 15 Dec');
   });
 
   test('says when a phase waits to be picked up', async () => {

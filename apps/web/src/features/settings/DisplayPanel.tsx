@@ -1,5 +1,9 @@
 import { useState } from 'react';
 import styled from 'styled-components';
+import { mutate } from 'swr';
+import { call } from '../../api/client.ts';
+import { perform } from '../../session/perform.ts';
+import { Button } from '../../ui/Button.tsx';
 import { keptRows, keptTheme, setRows, wearTheme, type Rows, type Theme } from '../../session/display.ts';
 import { DATE_LANGUAGES, keptDateLanguage, setDateLanguage } from '../../session/date-language.ts';
 import { useWho } from '../../session/session.tsx';
@@ -68,8 +72,20 @@ export function DisplayPanel() {
             }}
           />
           <Muted>Dates read like {dayWords('2026-12-17', today)}.</Muted>
+          <HintsAgain />
         </Choices>
       </PanelBody>
     </Panel>
   );
+}
+
+/** Hints and lists that were closed come back. */
+function HintsAgain() {
+  const { closedHints } = useWho();
+  if (closedHints.length === 0) return null;
+  const show = async (): Promise<void> => {
+    const { isDone } = await perform({ send: () => call('DELETE', '/account/hints'), said: 'Hints are shown again.' });
+    if (isDone) await mutate('/session');
+  };
+  return <Button onPress={() => void show()}>Show hints again</Button>;
 }

@@ -78,6 +78,17 @@ const PersonButton = styled(AriaButton)`
     font-weight: 700;
   }
 `;
+/** Where signing in shows something in particular, that comes first; who it is, below. */
+const Words = styled.span<{ $isShown: boolean }>`
+  display: flex;
+  flex-direction: ${({ $isShown }) => ($isShown ? 'column-reverse' : 'column')};
+  ${({ $isShown }) =>
+    $isShown &&
+    `
+    && small { color: var(--ink); font-size: 13.5px; font-weight: 600; }
+    > span { color: var(--ink-2); font-size: 12px; }
+  `}
+`;
 const Group = styled.section`
   & + & {
     margin-top: 18px;
@@ -118,8 +129,6 @@ export function SignInPage() {
   const enterAs = (person: DemoPerson): void => {
     enter('/session/demo', { accountId: person.accountId }).catch((error: unknown) => setTrouble(troubleWords(error)));
   };
-  const crew = people.filter((person) => person.access !== 'client');
-  const clients = people.filter((person) => person.access === 'client');
   return (
     <Ground>
       <Panel>
@@ -132,14 +141,14 @@ export function SignInPage() {
       </Panel>
       {people.length === 0 ? null : (
         <div>
-          <Group aria-labelledby="crew">
-            <h2 id="crew">Or sign in as one of the crew</h2>
-            <p>This is the demo: an exhibition studio that was made up. One click signs you in.</p>
-            <DemoList people={crew} onChoose={enterAs} />
+          <Group aria-labelledby="shown">
+            <h2 id="shown">Look around the demo</h2>
+            <p>An exhibition studio that was made up. One click signs you in; nothing you do here reaches anybody.</p>
+            <DemoList people={people.filter(({ shows }) => shows !== null)} onChoose={enterAs} />
           </Group>
-          <Group aria-labelledby="clients">
-            <h2 id="clients">Or as a client</h2>
-            <DemoList people={clients} onChoose={enterAs} />
+          <Group aria-labelledby="others">
+            <h2 id="others">Or as somebody else</h2>
+            <DemoList people={people.filter(({ shows }) => shows === null)} onChoose={enterAs} />
           </Group>
         </div>
       )}
@@ -153,18 +162,18 @@ function DemoList({ people, onChoose }: { readonly people: readonly DemoPerson[]
       {people.map((person) => (
         <PersonButton key={person.accountId} onPress={() => onChoose(person)}>
           <span aria-hidden="true">{person.initials}</span>
-          <span>
-            {person.name}
-            <small>
-              {person.line}
-              {person.access === 'member' || person.access === 'client' ? '' : ` · ${ACCESS_WORDS[person.access]}`}
-            </small>
-          </span>
+          <Words $isShown={person.shows !== null}>
+            <span>{person.name}</span>
+            <small>{person.shows ?? lineOf(person)}</small>
+          </Words>
         </PersonButton>
       ))}
     </People>
   );
 }
+
+const lineOf = ({ line, access }: DemoPerson): string =>
+  access === 'member' || access === 'client' ? line : `${line} · ${ACCESS_WORDS[access]}`;
 
 function PasswordForm({ onEnter }: { readonly onEnter: (input: SignIn) => Promise<void> }) {
   // The code is asked for once the password is known to be right.

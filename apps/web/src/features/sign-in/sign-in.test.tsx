@@ -6,9 +6,9 @@ import { odalys } from '../../../test/samples.ts';
 import { SignInPage } from './SignInPage.tsx';
 
 const people: readonly DemoPerson[] = [
-  { accountId: 'a1', name: 'Odalys Renn', initials: 'OR', access: 'lead', line: 'Project lead' },
-  { accountId: 'a2', name: 'Teo Marsh', initials: 'TM', access: 'member', line: 'Exhibit designer' },
-  { accountId: 'a3', name: 'Ida Fenn', initials: 'IF', access: 'client', line: 'Marrowdale Botanic Garden' },
+  { accountId: 'a1', name: 'Odalys Renn', initials: 'OR', access: 'lead', line: 'Project lead', shows: 'A lead’s Monday' },
+  { accountId: 'a2', name: 'Teo Marsh', initials: 'TM', access: 'member', line: 'Exhibit designer', shows: null },
+  { accountId: 'a3', name: 'Ida Fenn', initials: 'IF', access: 'client', line: 'Marrowdale Botanic Garden', shows: null },
 ];
 const open = (demo: readonly DemoPerson[] = [], isFounded = true) =>
   openPage(<SignInPage />, { path: '/sign-in', answers: { 'GET /session/demo': demo, 'GET /agency': { isFounded } } });
@@ -51,12 +51,13 @@ describe('signing in', () => {
 });
 
 describe('the demo', () => {
-  test('offers its people by one press, crew and clients apart', async () => {
+  test('offers by one press who shows something in particular, and below everybody else', async () => {
     const page = await open(people);
     page.network.answer('POST /session/demo', 204);
     page.network.answer('GET /session', 200, odalys);
-    expect(screen.getByRole('button', { name: /Odalys Renn/ }).textContent).toContain('Project lead · lead');
-    expect(screen.getByRole('region', { name: 'Or as a client' }).textContent).toContain('Ida Fenn');
+    expect(screen.getByRole('button', { name: /^Odalys Renn/ }).textContent).toContain('A lead’s Monday');
+    expect(screen.getByRole('region', { name: 'Look around the demo' }).textContent).not.toContain('Ida Fenn');
+    expect(screen.getByRole('region', { name: 'Or as somebody else' }).textContent).toContain('Marrowdale Botanic Garden');
     await userEvent.click(screen.getByRole('button', { name: /Teo Marsh/ }));
     await waitFor(() => expect(page.sent()).toEqual([{ request: 'POST /session/demo', body: { accountId: 'a2' } }]));
   });
@@ -70,7 +71,7 @@ describe('the demo', () => {
 
   test('is not spoken of where there is none', async () => {
     await open();
-    expect(screen.queryByText('Or sign in as one of the crew')).toBeNull();
+    expect(screen.queryByText('Look around the demo')).toBeNull();
   });
 });
 
