@@ -11,7 +11,9 @@ const swc = {
 };
 
 /** Packages that ship ES modules only and so are compiled for Jest too. */
-const compiled = ['@nestjs', '@crew', 'echarts', 'zrender', 'marked', 'd3-[a-z]+', 'internmap', '@tanstack', 'country-to-currency'].join('|');
+const compiled = ['@nestjs', '@crew', 'echarts', 'zrender', 'marked', 'd3-[a-z]+', 'internmap', '@tanstack', 'country-to-currency'].join(
+  '|',
+);
 
 const project = (displayName, rootDir, { testEnvironment = 'node', ...more } = {}) => ({
   displayName,

@@ -16,6 +16,9 @@ export function setupKeyOf(secret: string): string {
 
 /** Whether what was typed is the key; case, dashes and blanks do not matter. */
 export function isSetupKey(secret: string, typed: string): boolean {
-  const digest = (text: string): Buffer => createHmac('sha256', secret).update(text.toUpperCase().replace(/[^0-9A-Z]/g, '')).digest();
+  const digest = (text: string): Buffer =>
+    createHmac('sha256', secret)
+      .update(text.toUpperCase().replace(/[^0-9A-Z]/g, ''))
+      .digest();
   return timingSafeEqual(digest(typed), digest(setupKeyOf(secret)));
 }
