@@ -74,6 +74,17 @@ test('the owner of a studio sets it up, and her first engagement runs with her p
   await expect(page.getByRole('heading', { level: 1, name: 'Reed Museum website' })).toBeVisible();
   await expect(page.getByText('Enquiry received, first call next')).toBeVisible();
 
+  // A word of ours is explained once, and the guide tells more.
+  await page.getByRole('button', { name: 'What is meant by state line' }).click();
+  await page.getByRole('button', { name: 'Got it' }).click();
+  await expect(page.getByRole('button', { name: 'What is meant by state line' })).toBeHidden();
+  await page.keyboard.press('?');
+  await expect(page.getByRole('complementary', { name: 'Shortcuts' })).toContainText('On this page');
+  await page.getByRole('link', { name: 'Read the guide' }).click();
+  await page.getByRole('link', { name: 'Hand off a phase' }).click();
+  await expect(page.getByRole('heading', { level: 1, name: 'Hand off a phase' })).toBeVisible();
+  await expect(page.getByRole('img', { name: 'Handoffs with the packet' })).toBeVisible();
+
   // What is left stands on her desk until she closes it.
   await page.goto(`${world.url}/desk`);
   const list = page.getByRole('region', { name: 'First steps' });

@@ -36,7 +36,7 @@ const NO_REMINDERS = `UPDATE agency SET remind_hours = 0, remind_lead_hours = 0,
   remind_client_hours = 0, remind_client_lead_hours = 0, remind_logging_hours = 0`;
 
 /** A story is told as somebody who knows the demo; hints come back under Settings. */
-const NO_HINTS = `UPDATE account SET closed_hints = '{desk,demo}'`;
+const NO_HINTS = `UPDATE account SET closed_hints = '{desk,demo,word-track,word-baton,word-gate,word-packet,word-round,word-state-line,word-slack,word-likely}'`;
 
 function freePort(): Promise<number> {
   return new Promise((resolve) => {

@@ -44,7 +44,9 @@ const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', chr
 async function closeHints(connectionString) {
   const client = new pg.Client({ connectionString });
   await client.connect();
-  await client.query(`UPDATE account SET closed_hints = '{desk,demo}'`);
+  await client.query(
+    `UPDATE account SET closed_hints = '{desk,demo,word-track,word-baton,word-gate,word-packet,word-round,word-state-line,word-slack,word-likely}'`,
+  );
   await client.end();
 }
 

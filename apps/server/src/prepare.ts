@@ -5,11 +5,11 @@ import { Agency } from './agency/agency.entity.ts';
 import { FoundAgency } from './agency/found-agency.ts';
 import { AppModule } from './app.module.ts';
 import { makeDemo } from './demo/make-demo.ts';
-import { readConfig } from './platform/config.ts';
+import { readConfigOrEnd } from './platform/config.ts';
 import { migrate } from './data-source.ts';
 
 /** Brings the database up to date and, with the demo on and nothing there yet, makes the demo world. */
-const given = readConfig(process.env);
+const given = readConfigOrEnd(process.env);
 const url = new URL(given.databaseUrl);
 // A demo half made by a power cut is made again, so it need not wait for the disk at every step.
 url.searchParams.set('options', '-c synchronous_commit=off');

@@ -141,6 +141,10 @@ const router = createBrowserRouter([
             path: 'settings/security',
             lazy: () => import('../features/settings/SecurityPage.tsx').then(({ SecurityPage }) => ({ Component: SecurityPage })),
           },
+          {
+            path: 'guide/:page?',
+            lazy: () => import('../features/guide/GuideRoute.tsx').then(({ GuideRoute }) => ({ Component: GuideRoute })),
+          },
           { path: 'mail', lazy: () => import('../features/mail/MailboxPage.tsx').then(({ MailboxPage }) => ({ Component: MailboxPage })) },
           {
             path: 'mail/sent',

@@ -1,4 +1,6 @@
 import { useCallback, useState } from 'react';
+import { Link } from 'react-aria-components';
+import { useLocation } from 'react-router';
 import styled from 'styled-components';
 import { Button } from '../ui/Button.tsx';
 import { Panel } from '../ui/layout.tsx';
@@ -27,6 +29,17 @@ const Card = styled(Panel)`
   dl > div {
     display: contents;
   }
+  h3 {
+    margin: 8px 0 4px;
+    font-size: 12px;
+    color: var(--ink-2);
+  }
+  > p {
+    margin-top: 10px;
+  }
+  a {
+    color: var(--petrol);
+  }
   dt {
     font-weight: 650;
   }
@@ -36,20 +49,34 @@ const Card = styled(Panel)`
   }
 `;
 
-const KEYS: readonly (readonly [string, string])[] = [
-  ['↑ ↓ Enter', 'move through a list and open; the sheet follows'],
-  ['→ ←', 'into a row and back; in Workload, the days of a person'],
-  ['n', 'new task in the current phase'],
-  ['t', 'start your timer on the open task, pause, resume'],
-  ['u', 'undo'],
-  ['[ ]', 'earlier or later period'],
-  ['Alt ↑ ↓', 'move a task up or down'],
-  ['Alt ← →', 'move a task out of its parent or into the one above; on the timeline, by a day'],
-  ['Alt ⇧ ← →', 'on the timeline, make a task longer or shorter'],
-  ['1 2 3 …', 'go to a place in the bar'],
-  ['m', 'More: the other places'],
-  ['Esc', 'close what is open'],
-  ['?', 'show these shortcuts'],
+interface ShortcutKey {
+  readonly key: string;
+  readonly words: string;
+  /** The pages it belongs to; left out where it works everywhere. */
+  readonly on?: RegExp;
+}
+
+const PLAN = /^\/engagements\/(?!start|repeating)[^/]+/;
+const KEYS: readonly ShortcutKey[] = [
+  {
+    key: '↑ ↓ Enter',
+    words: 'move through a list and open; the sheet follows',
+    on: /^\/(desk|engagements|workload|handoffs|clients|history)/,
+  },
+  { key: '→ ←', words: 'into a row and back', on: PLAN },
+  { key: '→ ←', words: 'the days of a person', on: /^\/workload/ },
+  { key: 'n', words: 'new task in the current phase', on: PLAN },
+  { key: 'n', words: 'what happens next, on the map', on: /^\/templates\/./ },
+  { key: 't', words: 'start your timer on the open task, pause, resume' },
+  { key: 'u', words: 'undo' },
+  { key: '[ ]', words: 'earlier or later period', on: /^\/(desk|workload|time|calendar)/ },
+  { key: 'Alt ↑ ↓', words: 'move a task up or down', on: PLAN },
+  { key: 'Alt ← →', words: 'move a task out of its parent or into the one above; on the timeline, by a day', on: PLAN },
+  { key: 'Alt ⇧ ← →', words: 'on the timeline, make a task longer or shorter', on: PLAN },
+  { key: '1 2 3 …', words: 'go to a place in the bar' },
+  { key: 'm', words: 'More: the other places' },
+  { key: 'Esc', words: 'close what is open' },
+  { key: '?', words: 'show these shortcuts' },
 ];
 
 /** Our own small set of keys, shown by `?`. */
@@ -63,6 +90,8 @@ export function Shortcuts() {
 
 function KeyList({ onClose }: { readonly onClose: () => void }) {
   useKey('Escape', onClose);
+  const { pathname } = useLocation();
+  const here = KEYS.filter(({ on }) => on?.test(pathname));
   return (
     <Card role="complementary" aria-label="Shortcuts">
       <header>
@@ -71,14 +100,28 @@ function KeyList({ onClose }: { readonly onClose: () => void }) {
           ✕
         </Button>
       </header>
-      <dl>
-        {KEYS.map(([key, words]) => (
-          <div key={key}>
-            <dt>{key}</dt>
-            <dd>{words}</dd>
-          </div>
-        ))}
-      </dl>
+      {here.length === 0 ? null : (
+        <>
+          <h3>On this page</h3>
+          <Keys keys={here} />
+          <h3>Everywhere</h3>
+        </>
+      )}
+      <Keys keys={KEYS.filter(({ on }) => on === undefined)} />
+      <p>
+        <Link href="/guide">Read the guide</Link>
+      </p>
     </Card>
   );
 }
+
+const Keys = ({ keys }: { readonly keys: readonly ShortcutKey[] }) => (
+  <dl>
+    {keys.map(({ key, words }) => (
+      <div key={`${key} ${words}`}>
+        <dt>{key}</dt>
+        <dd>{words}</dd>
+      </div>
+    ))}
+  </dl>
+);

@@ -31,6 +31,7 @@ export function placesOf(me: Me): readonly PlaceOf[] {
     ...(looksAfterCrew ? [place('more', '/crew', ['Crew', 'people, roles, hours, access'])] : []),
     ...(isStaff ? [place('more', '/history', ['History', 'who changed what, and undo'])] : []),
     place('more', '/mail', ['Mail', looksAfterCrew ? 'mailboxes, sent mail, replies' : 'what the app has mailed you']),
+    place('more', '/guide', ['Guide', 'how things are done, on one page each']),
     place('more', '/settings', [
       'Settings',
       can(me, 'agency.edit-settings') ? 'your account, the agency, security' : 'your account and display',

@@ -2,6 +2,7 @@ import type { IsoDay } from '@crew/core';
 import { can, type EngagementTrack } from '@crew/contract';
 import { Link } from 'react-aria-components';
 import styled from 'styled-components';
+import { Explain } from '../explain/Explain.tsx';
 import { DemoTour } from '../demo/DemoTour.tsx';
 import { SetupList } from '../setup/SetupList.tsx';
 import { useWho } from '../../session/session.tsx';
@@ -70,6 +71,7 @@ function ListHead({ list }: { readonly list: List }) {
   return (
     <PageHead>
       <h1>Engagements</h1>
+      <Explain word="track" />
       {tracks === undefined || roles === undefined ? null : (
         <Muted>
           {isNarrowed(filter) ? (

@@ -3,6 +3,7 @@ import { perform } from '../../session/perform.ts';
 import { can, type ChangeMade, type EngagementPlan } from '@crew/contract';
 import { Link } from 'react-aria-components';
 import styled from 'styled-components';
+import { Explain } from '../explain/Explain.tsx';
 import { call } from '../../api/client.ts';
 import { useWho } from '../../session/session.tsx';
 import { Button } from '../../ui/Button.tsx';
@@ -93,6 +94,7 @@ export function PlanHead({ plan, today, isShort, forecasting, onOpen }: HeadProp
         <span>
           Now: <strong>{nowLine(plan)}</strong>
         </span>
+        <Explain word="state-line" />
         <PersonMark person={engagement.lead} />
         <HeadAction {...{ plan, onOpen }} />
         {canEdit ? (
@@ -166,6 +168,7 @@ function PlanFoot({ plan, today, isShort, forecasting, canEdit, onOpen }: HeadPr
         <ForecastWords kept={engagement.forecast} forecasting={forecasting} today={today} onOpen={() => onOpen({ kind: 'forecast' })} />
       )}
       <PromiseWords promise={engagement.promise} today={today} {...(canEdit ? { onOpen: () => onOpen({ kind: 'about' }) } : {})} />
+      {isOver ? null : <Explain word="likely" />}
       {canEdit && !isOver && engagement.template !== null && engagement.template.newest > engagement.template.version ? (
         <Button kind="text" onPress={() => onOpen({ kind: 'news' })}>
           template version {engagement.template.newest} is available

@@ -4,6 +4,7 @@ import { can, type GateCheckView, type HandoffSheet as Handoff } from '@crew/con
 import { useState } from 'react';
 import { Button as AriaButton, Link } from 'react-aria-components';
 import styled from 'styled-components';
+import { Explain } from '../explain/Explain.tsx';
 import { call } from '../../api/client.ts';
 import { useHandoff } from '../../api/queries.ts';
 import { backBy, perform, undoChange } from '../../session/perform.ts';
@@ -12,7 +13,7 @@ import { Button, ButtonLink } from '../../ui/Button.tsx';
 import { HandoffMail } from '../mail/HandoffMail.tsx';
 import { WaysOut } from '../task/WaysOut.tsx';
 import { Baton } from '../../ui/Baton.tsx';
-import { ErrorNote, Loading } from '../../ui/layout.tsx';
+import { ErrorNote, Inline, Loading } from '../../ui/layout.tsx';
 import { PersonMark } from '../../ui/marks.tsx';
 import { Sheet, SheetPart } from '../../ui/Sheet.tsx';
 import { count, dayWords, hourWords, instantWords } from '../../words/format.ts';
@@ -122,7 +123,10 @@ function Body({ handoff, drafting }: HandoffProps) {
       )}
       <GatePart handoff={handoff} />
       <SheetPart>
-        <h3>What goes along</h3>
+        <Inline $gap={4}>
+          <h3>What goes along</h3>
+          <Explain word="packet" />
+        </Inline>
         <PacketPart handoff={handoff} drafting={drafting} />
       </SheetPart>
       {handoff.onPickUp === null ? null : (
@@ -145,7 +149,10 @@ function GatePart({ handoff }: { readonly handoff: Handoff }) {
   const me = useWho();
   return (
     <SheetPart>
-      <h3>Gate</h3>
+      <Inline $gap={4}>
+        <h3>Gate</h3>
+        <Explain word="gate" />
+      </Inline>
       {can(me, 'engagement.edit') && handoff.state !== 'picked-up' ? (
         <Line>
           <Link href={`/engagements/${handoff.engagement.id}?phase=${handoff.from.id}`}>Edit the phase and its gate</Link>

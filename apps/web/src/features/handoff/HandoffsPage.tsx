@@ -4,6 +4,7 @@ import { useCallback } from 'react';
 import { Link } from 'react-aria-components';
 import { Toned } from '../../ui/text.tsx';
 import styled from 'styled-components';
+import { Explain } from '../explain/Explain.tsx';
 import { useHandoffs } from '../../api/queries.ts';
 import { useOpenSheet } from '../../session/open-sheet.ts';
 import { useWho } from '../../session/session.tsx';
@@ -138,6 +139,7 @@ export function HandoffsPage() {
     <Page>
       <PageHead>
         <h1>Handoffs</h1>
+        <Explain word="baton" />
         {can(me, 'rule.read') ? <HandoffTabs shown="/handoffs" /> : null}
         {board === undefined || reachOf(me, 'handoff.read') === 'own' ? null : <Muted>{speedWords(board)}</Muted>}
       </PageHead>

@@ -4,6 +4,7 @@ import { Toned } from '../../ui/text.tsx';
 import { Link } from 'react-aria-components';
 import { useLocation } from 'react-router';
 import styled from 'styled-components';
+import { Explain } from '../explain/Explain.tsx';
 import { useCrew, useTask } from '../../api/queries.ts';
 import { useWho } from '../../session/session.tsx';
 import { Button } from '../../ui/Button.tsx';
@@ -202,7 +203,7 @@ function PlanFacts(part: PartProps) {
           <ValueButton isDisabled={isMine}>
             <span>
               {dayWords(task.start, today)}
-              {task.due === task.start ? '' : ` – ${dayWords(task.due, today)}`} <Slack task={task} />
+              {task.due === task.start ? '' : ` – ${dayWords(task.due, today)}`} <Slack task={task} /> <Explain word="slack" />
             </span>
           </ValueButton>
         </WhenEditor>

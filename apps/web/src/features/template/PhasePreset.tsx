@@ -6,6 +6,7 @@ import { Button } from '../../ui/Button.tsx';
 import { Choose, Field } from '../../ui/Field.tsx';
 import { Sheet, SheetPart } from '../../ui/Sheet.tsx';
 import { TextCell } from '../../ui/TextCell.tsx';
+import { Explain } from '../explain/Explain.tsx';
 import { GateEditor } from '../gate/GateEditor.tsx';
 import { editPhase, movePhase, removePhase } from './content.ts';
 import type { TemplateEditor } from './use-template-editor.ts';
@@ -142,16 +143,27 @@ function Days({ label, value, onChange }: DaysProps) {
 
 type Set = (change: Partial<TemplatePhase>) => void;
 
+/** A field with one of our own words explained at its end. */
+const WithWord = styled.div`
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) auto;
+  align-items: center;
+  gap: 4px;
+`;
+
 /** How often what repeats in the phase may be gone through, as agreed. */
 export function Rounds({ phase, isNeeded, set }: { readonly phase: TemplatePhase; readonly isNeeded: boolean; readonly set: Set }) {
   const choices = [1, 2, 3, 4, 5].map((rounds) => ({ id: String(rounds), name: rounds === 1 ? '1 round' : `${rounds} rounds` }));
   return (
-    <Choose
-      label="Rounds agreed with the client"
-      choices={isNeeded ? choices : [{ id: NONE, name: 'No rounds' }, ...choices]}
-      value={phase.rounds === null ? NONE : String(phase.rounds)}
-      onChange={(id) => set({ rounds: id === NONE ? null : Number(id) })}
-    />
+    <WithWord>
+      <Choose
+        label="Rounds agreed with the client"
+        choices={isNeeded ? choices : [{ id: NONE, name: 'No rounds' }, ...choices]}
+        value={phase.rounds === null ? NONE : String(phase.rounds)}
+        onChange={(id) => set({ rounds: id === NONE ? null : Number(id) })}
+      />
+      <Explain word="round" />
+    </WithWord>
   );
 }
 
