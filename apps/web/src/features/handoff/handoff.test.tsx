@@ -85,7 +85,7 @@ describe('the board', () => {
 describe('what is read before passing it on', () => {
   test('what is done by whom, what is still open, who was involved', async () => {
     await openSheet({ ...handoffSheet, id: 'read' });
-    const part = (await screen.findByText('What goes along')).parentElement as HTMLElement;
+    const part = (await screen.findByText('What goes along')).closest('section') as HTMLElement;
     expect(
       within(part)
         .getAllByRole('listitem')
