@@ -259,7 +259,9 @@ describe('receiving', () => {
     await press('Pick up');
     await screen.findByText('Design is picked up and starts today.');
     await press('Undo');
-    expect(page.sent().map(({ request }) => request)).toEqual(['POST /handoffs/undone/pick-up', 'POST /changes/change-7/undo']);
+    await waitFor(() =>
+      expect(page.sent().map(({ request }) => request)).toEqual(['POST /handoffs/undone/pick-up', 'POST /changes/change-7/undo']),
+    );
   });
 
   test('the last one closes the engagement', async () => {
