@@ -74,7 +74,7 @@ test('the owner of a studio sets it up, and her first engagement runs with her p
   await expect(page.getByRole('heading', { level: 1, name: 'Reed Museum website' })).toBeVisible();
   await expect(page.getByText('Enquiry received, first call next')).toBeVisible();
 
-  // A word of ours is explained once, and the guide tells more.
+  // One of our own words is explained once, and the guide tells more.
   await page.getByRole('button', { name: 'What is meant by state line' }).click();
   await page.getByRole('button', { name: 'Got it' }).click();
   await expect(page.getByRole('button', { name: 'What is meant by state line' })).toBeHidden();

@@ -17,6 +17,15 @@ test('a word is explained on asking, and once read it is never in the way again'
   expect(page.sent()).toEqual([{ request: 'POST /account/hints', body: { hint: 'word-gate' } }]);
 });
 
+test('where closing it cannot be kept, that is said and it comes back', async () => {
+  const page = await openScreen(<Explain word="gate" />, { path: '/', answers: {} });
+  await userEvent.click(question() as HTMLElement);
+  page.network.answer('POST /account/hints', 503, { code: 'unavailable', message: 'The server is stopping. Try again in a moment.' });
+  await userEvent.click(screen.getByRole('button', { name: 'Got it' }));
+  expect(await screen.findByText('The server is stopping. Try again in a moment.')).toBeTruthy();
+  await waitFor(() => expect(question()).not.toBeNull());
+});
+
 test('is not offered to who has closed it', async () => {
   await openScreen(<Explain word="gate" />, { path: '/', me: { ...odalys, closedHints: ['word-gate'] }, answers: {} });
   expect(question()).toBeNull();
