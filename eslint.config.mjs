@@ -14,7 +14,7 @@ const forbid = (...group) => ({
 const SERVER_FLOORS = [
   ['platform'],
   ['account', 'agency', 'crew', 'client', 'calendar', 'field', 'file', 'activity'],
-  ['engagement', 'schedule', 'load', 'task', 'plan-change', 'handoff', 'template', 'series', 'time'],
+  ['engagement', 'schedule', 'load', 'task', 'label', 'plan-change', 'handoff', 'template', 'series', 'time'],
   ['desk', 'week-plan', 'workload', 'forecast', 'learn'],
   ['mail', 'webhook'],
   ['notice', 'rule', 'reminder', 'invitation'],

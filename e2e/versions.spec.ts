@@ -118,7 +118,7 @@ test('a finished engagement is copied in one step, without what this client does
   await expect(page.getByText('0 %', { exact: true })).toBeVisible();
 });
 
-test('a file, a link and own fields are put on a task, found again, and taken back', async ({ page, world }) => {
+test('a file, a link and custom fields are put on a task, found again, and taken back', async ({ page, world }) => {
   await world.enterAs(page, 'Petra Vail');
   await page.getByRole('link', { name: 'Engagements' }).click();
   await page.getByRole('link', { name: 'See all engagements' }).click();

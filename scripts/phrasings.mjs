@@ -15,7 +15,7 @@ export const PHRASINGS = [
   [/Put mine in|Take theirs|Leave theirs/, 'Keep my version, Use their version'],
   [/\bTake (it |them )?out\b|\btaken out\b/i, 'Remove, removed'],
   [/\bgone by\b|Only what comes/, 'past days, Upcoming only'],
-  [/\bOwn fields?\b|Make the field|[Ss]omebody of the crew/, 'Custom fields, Add field, Person'],
+  [/\b[Oo]wn fields?\b|Make the field|[Ss]omebody of the crew/, 'Custom fields, Add field, Person'],
   [/What there is to know/, 'Description'],
   [/client sees it|client pays for it|may begin before its phase/, 'Visible to client, Chargeable, Can start before its phase'],
   [/no, the crew does it|Not outside any more/, 'Outside maker: none, Remove outside maker'],

@@ -89,8 +89,8 @@ if (server.exitCode === null && !server.killed) console.log(`\n${await whereItIs
 /** The address; before there is an agency, with the set-up key. */
 async function whereItIs() {
   const address = `http://127.0.0.1:${port}`;
-  const { isFounded } = await (await fetch(`${address}/api/agency`)).json();
-  if (isFounded) return `Nimble Crew is at ${address}`;
+  const { isSetUp } = await (await fetch(`${address}/api/agency`)).json();
+  if (isSetUp) return `Nimble Crew is at ${address}`;
   const printed = spawnSync(process.execPath, ['apps/server/dist/setup-key.js'], { cwd: projectRoot, env: environment, encoding: 'utf8' });
   if (printed.status !== 0) return `Nimble Crew is at ${address}\nThe set-up key could not be read:\n${printed.stderr}`;
   const key = printed.stdout.trim();

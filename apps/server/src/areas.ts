@@ -14,6 +14,7 @@ import { engagement } from './engagement/engagement.module.ts';
 import { schedule } from './schedule/schedule.module.ts';
 import { load } from './load/load.module.ts';
 import { task } from './task/task.module.ts';
+import { label } from './label/label.module.ts';
 import { planChange } from './plan-change/plan-change.module.ts';
 import { handoff } from './handoff/handoff.module.ts';
 import { time } from './time/time.module.ts';
@@ -50,6 +51,7 @@ export const areas: readonly Area[] = [
   schedule,
   load,
   task,
+  label,
   planChange,
   handoff,
   time,

@@ -6,7 +6,7 @@ import helmet from 'helmet';
 import { WINDOW_HEADER } from '@crew/contract';
 import { Logger } from 'nestjs-pino';
 import { DataSource } from 'typeorm';
-import { FoundAgency } from './agency/found-agency.ts';
+import { CreateAgency } from './agency/create-agency.ts';
 import { AppModule } from './app.module.ts';
 import type { Config } from './platform/config.ts';
 import { migrate } from './data-source.ts';
@@ -30,7 +30,7 @@ export async function createApp(config: Config): Promise<NestExpressApplication>
   app.set('etag', false);
   Object.assign(app.getHttpServer(), { requestTimeout: ARRIVAL_MS.request, headersTimeout: ARRIVAL_MS.headers });
   const source = app.get(DataSource);
-  await app.get(FoundAgency).setClock();
+  await app.get(CreateAgency).setClock();
   app.use(securityHeaders(config));
   const drain = app.get(Drain);
   app.use('/api', (request: Request, response: Response, next: NextFunction) => drain.admit(request, response, next));

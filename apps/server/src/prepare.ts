@@ -2,7 +2,7 @@ import 'reflect-metadata';
 import { NestFactory } from '@nestjs/core';
 import { DataSource } from 'typeorm';
 import { Agency } from './agency/agency.entity.ts';
-import { FoundAgency } from './agency/found-agency.ts';
+import { CreateAgency } from './agency/create-agency.ts';
 import { AppModule } from './app.module.ts';
 import { makeDemo } from './demo/make-demo.ts';
 import { readConfigOrEnd } from './platform/config.ts';
@@ -22,7 +22,7 @@ await migrate(config.databaseUrl);
 const app = await NestFactory.createApplicationContext(AppModule.with(config), { logger: ['error'] });
 try {
   const source = app.get(DataSource);
-  await app.get(FoundAgency).setClock();
+  await app.get(CreateAgency).setClock();
   if (config.isDemo && (await source.manager.count(Agency)) === 0) {
     console.log('Making the demo world, once:');
     await makeDemo(app, (line) => console.log(line));

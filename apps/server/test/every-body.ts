@@ -44,9 +44,9 @@ export async function everyBody(harness: Harness, lead: Caller): Promise<Readonl
     withoutDeliverables: [],
     roles: [{ roleId: role?.id, personId: null }],
   };
-  const field = (await lead.post('/own-fields', { name: 'Size', kind: 'text' }).expect(201)).body as { id: string };
+  const field = (await lead.post('/custom-fields', { name: 'Size', kind: 'text' }).expect(201)).body as { id: string };
   const file = (await lead.post('/files').attach('file', Buffer.from('words'), 'words.txt').expect(201)).body as { id: string };
-  const own = { ownFields: [{ fieldId: field.id, value: 'A2' }], pageLinks: [{ title: 'How', url: 'https://example.org' }] };
+  const own = { customFields: [{ fieldId: field.id, value: 'A2' }], pageLinks: [{ title: 'How', url: 'https://example.org' }] };
   const edit = {
     ...own,
     fileIds: [file.id],
@@ -264,8 +264,11 @@ export async function everyBody(harness: Harness, lead: Caller): Promise<Readonl
       body: { entryId: null, taskId: ink, day: '2026-11-23', bankedSeconds: 60, runningSince: null },
     },
     'POST /timer/stop': { path: '/timer/stop', body: { minutes: 5, note: '' } },
-    'POST /own-fields': { path: '/own-fields', body: { name: 'Sheet', kind: 'choice', choices: ['A1', 'A2'] } },
-    'PATCH /own-fields/{id}': { path: `/own-fields/${field.id}`, body: { name: 'Size', choices: [], isRetired: false } },
+    'POST /roles': { path: '/roles', body: { name: 'Gilder' } },
+    'PATCH /roles/{id}': { path: `/roles/${role?.id}`, body: { name: 'Maker' } },
+    'PATCH /labels': { path: '/labels', body: { label: 'print', to: 'press' } },
+    'POST /custom-fields': { path: '/custom-fields', body: { name: 'Sheet', kind: 'choice', choices: ['A1', 'A2'] } },
+    'PATCH /custom-fields/{id}': { path: `/custom-fields/${field.id}`, body: { name: 'Size', choices: [], isArchived: false } },
     'PATCH /tasks/{id}': { path: `/tasks/${task}`, body: edit },
     'POST /tasks/query': {
       path: '/tasks/query',

@@ -4,7 +4,7 @@ import type { Harness } from './harness.ts';
 /** What another agency has of each kind, copied from a row of ours, in the order in which one needs the other. */
 const TABLES = [
   ...['role', 'person', 'client', 'contact', 'template', 'template_phase', 'engagement_series', 'engagement', 'phase', 'deliverable'],
-  ...['task_series', 'task', 'step', 'own_field', 'file', 'handoff', 'gate_check', 'time_entry', 'time_off'],
+  ...['task_series', 'task', 'step', 'custom_field', 'file', 'handoff', 'gate_check', 'time_entry', 'time_off'],
 ] as const;
 type Table = (typeof TABLES)[number];
 

@@ -7,7 +7,7 @@ import { ThrottlerStorage } from '@nestjs/throttler';
 import type { EventSubject, HistoryLine, HistoryPage, PeopleInvited } from '@crew/contract';
 import pg from 'pg';
 import request from 'supertest';
-import { FoundAgency } from '../src/agency/found-agency.ts';
+import { CreateAgency } from '../src/agency/create-agency.ts';
 import { AccountRepository } from '../src/account/account.repository.ts';
 import { createApp } from '../src/create-app.ts';
 import { JobRunner } from '../src/jobs/job-runner.ts';
@@ -110,7 +110,7 @@ export async function startHarness(more: HarnessOptions = {}): Promise<Harness> 
   if (more.isEmpty !== true) {
     // The agency is older than what its tests look at.
     clock.moveTo('2026-01-05');
-    await app.get(FoundAgency).run(smallAgency);
+    await app.get(CreateAgency).run(smallAgency);
     clock.moveTo(TODAY);
   }
   const database = app.get(Database);

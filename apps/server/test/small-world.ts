@@ -1,4 +1,4 @@
-import type { AgencyDraft } from '../src/agency/found-agency.ts';
+import type { AgencyDraft } from '../src/agency/create-agency.ts';
 import type { TemplateDraft } from '../src/template/create-template.ts';
 
 export const PASSWORD = 'harbour wall at noon';

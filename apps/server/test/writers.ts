@@ -288,8 +288,8 @@ export function writersOf(side: Side, harness: Harness): readonly { readonly nam
     writer('a custom field', () => {
       const name = fresh('Field');
       return Promise.resolve({
-        write: () => caller.post('/own-fields', { name, kind: 'text' }),
-        check: async () => expect(await harness.database.rows('SELECT 1 FROM own_field WHERE name = $1', [name])).toHaveLength(1),
+        write: () => caller.post('/custom-fields', { name, kind: 'text' }),
+        check: async () => expect(await harness.database.rows('SELECT 1 FROM custom_field WHERE name = $1', [name])).toHaveLength(1),
       });
     }),
     writer('the jobs', () => Promise.resolve({ write: () => side.settle().then(() => null), check: () => Promise.resolve() })),

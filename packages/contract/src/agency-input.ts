@@ -5,7 +5,7 @@ import { IsWeek } from './crew-input.ts';
 import { IsLine, MayBeLeftOut, MayBeNull } from './rules.ts';
 
 /** Setting up the agency of a new installation; whoever does it becomes its owner. */
-export class BeginAgency {
+export class SetUpAgency {
   /** The key that the server prints when it starts without an agency; upper or lower case, with or without dashes. */
   @IsString({ message: 'Write the set-up key.' })
   @IsLine(40, 'the set-up key')

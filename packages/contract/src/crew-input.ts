@@ -58,3 +58,10 @@ export class EditPerson extends CrewFields {
   @IsId()
   standInId?: string | null;
 }
+
+/** A role: a kind of work. To rename one, send the new name. */
+export class KeepRole {
+  @IsString({ message: 'A role has a name.' })
+  @IsLine(80, 'the role a name')
+  name!: string;
+}

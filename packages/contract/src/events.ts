@@ -119,6 +119,11 @@ export interface EventPayloads {
   'time-off-removed': { readonly spans: readonly TimeOffSpan[] };
   'field-added': None;
   'field-changed': None;
+  'role-added': { readonly roleId: string; readonly name: string };
+  'role-renamed': { readonly roleId: string; readonly name: string };
+  'role-removed': { readonly roleId: string; readonly name: string };
+  /** A label became another on these tasks, or was removed from them; `merged` had both. */
+  'label-changed': { readonly name: string; readonly taskIds: readonly string[]; readonly merged: readonly string[] };
   'person-added': None;
   'person-changed': None;
   'client-added': None;
@@ -254,6 +259,7 @@ export const UNDOABLE_EVENTS = [
   ...['engagement-changed', 'engagement-accepted', 'role-given', 'round-started'],
   ...['calendar-changed', 'time-off-added', 'time-off-removed'],
   ...['person-changed', 'client-changed', 'contact-changed'],
+  ...['role-added', 'role-renamed', 'role-removed', 'label-changed'],
   ...['rule-added', 'rule-changed', 'rule-removed'],
   ...['webhook-added', 'webhook-changed', 'webhook-removed'],
 ] as readonly EventKind[];
@@ -294,7 +300,10 @@ export const HISTORY_PARTS = {
   calendar: ['calendar-changed', 'time-off-added', 'time-off-removed'],
   templates: ['template-added', 'template-saved', 'template-version-added', 'template-archived', 'template-restored'],
   people: ['person-added', 'person-changed', 'client-added', 'client-changed', 'contact-added', 'contact-changed'],
-  settings: ['field-added', 'field-changed', 'settings-changed', 'webhook-added', 'webhook-changed', 'webhook-removed'],
+  settings: [
+    ...(['field-added', 'field-changed', 'role-added', 'role-renamed', 'role-removed', 'label-changed'] as const),
+    ...(['settings-changed', 'webhook-added', 'webhook-changed', 'webhook-removed'] as const),
+  ],
   mail: ['mailed', 'mail-received'],
   rules: ['rule-added', 'rule-changed', 'rule-removed', 'told', 'day-reached', 'hours-reached'],
 } as const satisfies Readonly<Record<string, readonly EventKind[]>>;

@@ -17,6 +17,7 @@ export * from './field-input.ts';
 export * from './find-words.ts';
 export * from './handoff-input.ts';
 export * from './handoff-speed.ts';
+export * from './label-input.ts';
 export * from './learn-input.ts';
 export * from './mail.ts';
 export * from './mail-input.ts';

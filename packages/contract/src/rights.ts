@@ -60,6 +60,8 @@ export const RIGHTS = {
   /** Handoff times, by phase, role and person. */
   'handoff.speed': STAFF,
   'history.read': STAFF_OR_OWN,
+  'label.read': STAFF,
+  'label.edit': LEADS,
   'learn.read': STAFF,
   'learn.apply': LEADS,
   /** What a link in a mail leads to. */
@@ -77,6 +79,7 @@ export const RIGHTS = {
   'plan.undo': STAFF_OR_OWN,
   /** Seeing who else looks at what one may see, and being seen there. */
   'presence.use': CREW,
+  'role.edit': LEADS,
   /** Rules, what they did and what they would do. */
   'rule.read': STAFF,
   'rule.edit': LEADS,

@@ -17,7 +17,7 @@ export const TASK_FIELD = [
     'labels',
     'pageLinks',
   ] as const),
-  ...(['ownFields', 'outside', 'isShownToClient', 'isChargeable', 'mayStartEarly', 'plannedWeek', 'carried', 'series', 'ways'] as const),
+  ...(['customFields', 'outside', 'isShownToClient', 'isChargeable', 'mayStartEarly', 'plannedWeek', 'carried', 'series', 'ways'] as const),
   ...(['templateTaskId', 'position', 'startDay', 'dueDay'] as const),
 ] as const;
 export type TaskField = (typeof TASK_FIELD)[number];

@@ -15,7 +15,7 @@ import {
   Min,
   ValidateNested,
 } from 'class-validator';
-import { OwnFieldInput } from './field-input.ts';
+import { CustomFieldInput } from './field-input.ts';
 import { IsDay, IsId, IsLine, MayBeLeftOut, MayBeNull } from './rules.ts';
 import { AreLabels, AreParts, IsDescription, IsEffort, IsLength, MOST_DAYS } from './task-rules.ts';
 import {
@@ -186,10 +186,10 @@ export class EditTask {
   @IsId({ each: true })
   fileIds?: string[];
 
-  /** The own fields it has, all of them, with what stands in them. */
+  /** The custom fields it has, all of them, with what stands in them. */
   @MayBeLeftOut()
-  @AreParts(() => OwnFieldInput, { what: 'the custom fields', most: 30 })
-  ownFields?: OwnFieldInput[];
+  @AreParts(() => CustomFieldInput, { what: 'the custom fields', most: 30 })
+  customFields?: CustomFieldInput[];
 }
 
 /** One task of a change of the plan; fields left out stay as they are. */

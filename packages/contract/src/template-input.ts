@@ -13,7 +13,7 @@ import {
   Min,
   ValidateNested,
 } from 'class-validator';
-import { OwnFieldInput } from './field-input.ts';
+import { CustomFieldInput } from './field-input.ts';
 import { PageLinkInput } from './task-input.ts';
 import { IsId, IsLine, MayBeLeftOut, MayBeNull } from './rules.ts';
 import { AreLabels, AreParts, AreWords, IsDescription, IsEffort, IsLength, MOST_DAYS } from './task-rules.ts';
@@ -232,8 +232,8 @@ export class TemplateTaskInput {
   @AreParts(() => TemplateFileInput, { what: 'the files', most: 20 })
   files!: TemplateFileInput[];
 
-  @AreParts(() => OwnFieldInput, { what: 'the custom fields', most: 30 })
-  ownFields!: OwnFieldInput[];
+  @AreParts(() => CustomFieldInput, { what: 'the custom fields', most: 30 })
+  customFields!: CustomFieldInput[];
 
   @MayBeNull()
   @IsObject({ message: 'Say who makes it and how long they take.' })

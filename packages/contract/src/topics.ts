@@ -33,6 +33,7 @@ export type Topic = TopicName | `${'engagement' | 'person' | 'notice' | 'presenc
 /** What changes of these kinds touch, in place of what a change of their subject does. */
 export const TOPICS_OF_KIND: Partial<Readonly<Record<EventKind, readonly TopicName[]>>> = {
   ...{ 'webhook-added': ['webhook', 'rule'], 'webhook-changed': ['webhook', 'rule'], 'webhook-removed': ['webhook', 'rule'] },
+  ...{ 'role-added': ['crew'], 'role-renamed': ['everything'], 'role-removed': ['crew'], 'label-changed': ['everything'] },
   ...{ mailed: ['mail'], 'mail-received': ['mail'] },
   ...{ 'calendar-changed': ['calendar'], 'time-closed': ['time'] },
   ...{ 'time-off-added': ['crew', 'calendar'], 'time-off-removed': ['crew', 'calendar'] },

@@ -66,15 +66,15 @@ export { findOverlaps, type Overlap, type WorkedStretch } from './time/overlap.t
 export { openRooms, type Room } from './crew/room.ts';
 export { suggestPeople, type Candidate, type SuggestedPerson } from './crew/suggest.ts';
 export {
-  OWN_FIELD_KIND,
-  ownFieldFault,
-  ownValueFault,
-  readOwnValue,
-  type OwnFieldDefinition,
-  type OwnFieldEntry,
-  type OwnFieldKind,
-  type OwnFieldValue,
-} from './field/own-field.ts';
+  CUSTOM_FIELD_KIND,
+  customFieldFault,
+  customValueFault,
+  readCustomValue,
+  type CustomFieldDefinition,
+  type CustomFieldEntry,
+  type CustomFieldKind,
+  type CustomFieldValue,
+} from './field/custom-field.ts';
 export { blankTask } from './template/blank-task.ts';
 export { checkTemplate, toSchedulePlan } from './template/check.ts';
 export { composeTasks, composeTemplate, freeStateLine, type Composable } from './template/compose.ts';
@@ -88,7 +88,7 @@ export {
   type TemplateFromPlan,
 } from './template/from-plan.ts';
 export { EXCHANGE_FORMAT, toExchange, type ExchangedTemplate } from './template/exchange.ts';
-export { readExchange, type NewFile, type NewOwnField, type ReadExchange } from './template/read-exchange.ts';
+export { readExchange, type NewFile, type NewCustomField, type ReadExchange } from './template/read-exchange.ts';
 export { mergeLists, type ThreeStates } from './template/merge.ts';
 export type * from './template/types.ts';
 export { reply, type Remark, type Reply, type ReplyInput } from './mail/reply.ts';

@@ -18,7 +18,7 @@ const task = (id: string, more: Partial<PlannedTask> = {}): PlannedTask => ({
   ...{ anchor: { at: 'phase-start', offset: 0 }, after: [], steps: [], priority: 'normal', labels: [], deliverable: null, pageLinks: [] },
   ...{
     files: [],
-    ownFields: [],
+    customFields: [],
     outside: null,
     isShownToClient: false,
     isChargeable: true,
@@ -29,7 +29,7 @@ const task = (id: string, more: Partial<PlannedTask> = {}): PlannedTask => ({
   ...{ realStart: null, doneOn: null, loggedMinutes: 0, isDropped: false, roleOfAssignee: null, helperRoleIds: [] },
   ...more,
 });
-const OWN_FIELDS = [
+const CUSTOM_FIELDS = [
   { id: 'size', name: 'Size', kind: 'choice' as const },
   { id: 'proof', name: 'Proof by', kind: 'date' as const },
   { id: 'folder', name: 'Folder', kind: 'link' as const },
@@ -39,7 +39,7 @@ const plan = (tasks: readonly PlannedTask[]): PlannedEngagement => ({
     name: 'Loom floor',
     description: '',
     ways: [],
-    ownFields: OWN_FIELDS,
+    customFields: CUSTOM_FIELDS,
     calendar: { week: [450, 450, 450, 450, 450, 0, 0], closed: ['2026-12-25'] },
     tasks,
   },
@@ -110,15 +110,15 @@ test('what was dropped is left out, with dependencies to it; its parts stand by 
   ]);
 });
 
-test('what in own fields belongs to one engagement is opened, and said; the rest stays', () => {
-  const { ownFields, notes } = only({
-    ownFields: [
+test('what in custom fields belongs to one engagement is opened, and said; the rest stays', () => {
+  const { customFields, notes } = only({
+    customFields: [
       { fieldId: 'size', value: 'A2' },
       { fieldId: 'proof', value: '2026-12-16' },
       { fieldId: 'folder', value: null },
     ],
   });
-  expect(ownFields).toEqual([
+  expect(customFields).toEqual([
     { fieldId: 'size', value: 'A2' },
     { fieldId: 'proof', value: null },
     { fieldId: 'folder', value: null },

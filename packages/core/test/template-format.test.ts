@@ -10,7 +10,7 @@ const obeys = new Ajv2020({ strict: false, allErrors: true }).compile(json('temp
 
 function read(file: unknown) {
   let last = 0;
-  return readExchange(file, { newId: () => `id${(last += 1)}`, roleId: (name) => name, personId: (name) => name, ownField: () => null });
+  return readExchange(file, { newId: () => `id${(last += 1)}`, roleId: (name) => name, personId: (name) => name, customField: () => null });
 }
 
 test('there are two sample files', () => expect(samples).toHaveLength(2));
@@ -46,7 +46,7 @@ test.each<[string, (file: Loose) => void]>([
   ['an address that runs something', (file) => (first(file)['links'] = [{ title: 'Here', url: 'javascript:alert(1)' }])],
   ['words instead of a list', (file) => (first(file)['steps'] = 'one, two')],
   ['a file that is no base64', (file) => (file['files'] = [{ key: 'f1', name: 'Plan', type: 'text/plain', content: '§' }])],
-  ['an own field that is none', (file) => (file['fields'] = [{ name: 'Size', kind: 'colour' }])],
+  ['a custom field that is none', (file) => (file['fields'] = [{ name: 'Size', kind: 'colour' }])],
   ['no state line', (file) => delete file.phases[0]?.['stateLine']],
 ])('the schema and the reader both refuse %s', (_, spoil) => {
   const file = json(samples[0] as string) as Loose;

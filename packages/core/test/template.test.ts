@@ -8,7 +8,7 @@ import {
   schedule,
   toExchange,
   toSchedulePlan,
-  type OwnFieldDefinition,
+  type CustomFieldDefinition,
   type TemplateContent,
   type TemplatePhase,
   type TemplateTask,
@@ -34,7 +34,7 @@ const task = (id: string, more: Partial<TemplateTask> = {}): TemplateTask => ({
     helperPersonIds: [],
   },
   ...{ estimateMinutes: null, days: 1, anchor: { at: 'phase-start', offset: 0 }, after: [], steps: [], priority: 'normal', labels: [] },
-  ...{ deliverable: null, pageLinks: [], files: [], ownFields: [], outside: null, isShownToClient: false, isChargeable: true },
+  ...{ deliverable: null, pageLinks: [], files: [], customFields: [], outside: null, isShownToClient: false, isChargeable: true },
   ...more,
 });
 const way = (more: Partial<TemplateWay>): TemplateWay => ({
@@ -68,7 +68,7 @@ const trail: TemplateContent = {
         { fileId: 'guide', name: 'How we write.txt', bytes: 4 },
         { fileId: 'plan', name: 'Floor plan.pdf', bytes: 5 },
       ],
-      ownFields: [
+      customFields: [
         { fieldId: 'size', value: 'A2' },
         { fieldId: 'run', value: 12.5 },
         { fieldId: 'proof', value: null },
@@ -211,7 +211,7 @@ describe('what differs', () => {
 describe('the open format', () => {
   const roles: Readonly<Record<string, string>> = { r1: 'Writer', r2: 'Client manager' };
   const roleId = (name: string): string | null => Object.keys(roles).find((id) => roles[id] === name) ?? null;
-  const ownFields: Readonly<Record<string, OwnFieldDefinition>> = {
+  const customFields: Readonly<Record<string, CustomFieldDefinition>> = {
     size: { name: 'Size', kind: 'choice', choices: ['A1', 'A2'] },
     run: { name: 'Print run', kind: 'number', choices: [] },
     proof: { name: 'Proof by', kind: 'date', choices: [] },
@@ -223,12 +223,12 @@ describe('the open format', () => {
     kind: 'engagement' as const,
     roleName: (id: string) => roles[id] ?? id,
     personName: (id: string) => people[id] ?? null,
-    fieldOf: (id: string) => ownFields[id] ?? null,
+    fieldOf: (id: string) => customFields[id] ?? null,
     fileOf: (id: string) => ({ name: id, type: 'text/plain', content: Buffer.from(contents[id] ?? '').toString('base64') }),
   };
   /** The agency has these fields already, or none. */
   const fieldNamed = (known: boolean) => (name: string) => {
-    const found = Object.entries(ownFields).find(([, field]) => known && field.name === name);
+    const found = Object.entries(customFields).find(([, field]) => known && field.name === name);
     return found === undefined ? null : { id: found[0], ...found[1] };
   };
   const counting = () => {
@@ -236,7 +236,7 @@ describe('the open format', () => {
     return () => `id${++last}`;
   };
   const read = (file: unknown, knowsFields = true) =>
-    readExchange(file, { newId: counting(), roleId, personId, ownField: fieldNamed(knowsFields) });
+    readExchange(file, { newId: counting(), roleId, personId, customField: fieldNamed(knowsFields) });
   const travel = (content: TemplateContent) => JSON.parse(JSON.stringify(toExchange(content, names))) as Record<string, unknown>;
   /** A template without its own ids: parts by their place. */
   const plain = (content: TemplateContent): unknown => {
@@ -264,7 +264,7 @@ describe('the open format', () => {
     const back = read(file);
     if (!back.ok) throw new Error(JSON.stringify(back.faults));
     expect(back.content.tasks[0]).toMatchObject({ personId: 'tavi', helperPersonIds: ['tavi'] });
-    const elsewhere = readExchange(file, { newId: counting(), roleId, personId: () => null, ownField: fieldNamed(true) });
+    const elsewhere = readExchange(file, { newId: counting(), roleId, personId: () => null, customField: fieldNamed(true) });
     if (!elsewhere.ok) throw new Error(JSON.stringify(elsewhere.faults));
     expect(elsewhere).toMatchObject({ missingPeople: ['Tavi Lindqvist'] });
     expect(elsewhere.content.tasks[0]).toMatchObject({ personId: null, helperPersonIds: [], roleId: trail.tasks[0]?.roleId });
@@ -285,14 +285,14 @@ describe('the open format', () => {
     ]);
   });
 
-  test('own fields are known by name: those the agency has are used, the others are to be made', () => {
+  test('custom fields are known by name: those the agency has are used, the others are to be made', () => {
     const known = read(travel(trail), true);
     const fresh = read(travel(trail), false);
     if (!known.ok || !fresh.ok) throw new Error('no fault was expected');
     expect(known.newFields).toEqual([]);
-    expect(fresh.newFields.map(({ id: _, ...field }) => field)).toEqual(Object.values(ownFields));
-    const ofTask = fresh.content.tasks.find((one) => one.ownFields.length > 0);
-    expect(ofTask?.ownFields.map((entry) => entry.fieldId)).toEqual(fresh.newFields.map((field) => field.id));
+    expect(fresh.newFields.map(({ id: _, ...field }) => field)).toEqual(Object.values(customFields));
+    const ofTask = fresh.content.tasks.find((one) => one.customFields.length > 0);
+    expect(ofTask?.customFields.map((entry) => entry.fieldId)).toEqual(fresh.newFields.map((field) => field.id));
   });
 
   test.each<[string, (file: Record<string, unknown>) => void, string, RegExp]>([
@@ -328,12 +328,12 @@ describe('the open format', () => {
   test('a value that does not fit its field, and a file that is not there, are faults of the task', () => {
     const file = travel(trail);
     const task = (file['phases'] as { tasks: Record<string, unknown>[] }[])[1]!.tasks[0]!;
-    Object.assign(task, { ownFields: [{ field: 'Print run', value: 'many' }, { field: 'Colour' }], files: ['f9'] });
+    Object.assign(task, { customFields: [{ field: 'Print run', value: 'many' }, { field: 'Colour' }], files: ['f9'] });
     const back = read(file);
     expect(back.ok ? [] : back.faults.map((fault) => fault.at)).toEqual([
       '/phases/1/tasks/0/files/0',
-      '/phases/1/tasks/0/ownFields/0/value',
-      '/phases/1/tasks/0/ownFields/1/field',
+      '/phases/1/tasks/0/customFields/0/value',
+      '/phases/1/tasks/0/customFields/1/field',
     ]);
   });
 

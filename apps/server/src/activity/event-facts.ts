@@ -25,4 +25,4 @@ export const EVENT_FACTS_FROM = `
   LEFT JOIN engagement_series n ON v.subject = 'series' AND n.id = v.subject_id
   LEFT JOIN person o ON v.subject = 'person' AND o.id = v.subject_id
   LEFT JOIN client d ON v.subject = 'client' AND d.id = v.subject_id
-  LEFT JOIN own_field f ON v.subject = 'field' AND f.id = v.subject_id`;
+  LEFT JOIN custom_field f ON v.subject = 'field' AND f.id = v.subject_id`;

@@ -30,6 +30,8 @@ const OF_RULES = new Set<EventKind>(['rule-added', 'rule-changed', 'rule-removed
 
 const OF_WEBHOOKS = new Set<EventKind>(['webhook-added', 'webhook-changed', 'webhook-removed']);
 
+const OF_ROLES = new Set<EventKind>(['role-added', 'role-renamed', 'role-removed']);
+
 const OF_CLIENTS = new Set<EventKind>(['client-changed', 'contact-changed']);
 
 /** What somebody does on own tasks. */
@@ -44,6 +46,8 @@ export function undoableBy(who: Who): readonly EventKind[] {
     if (kind === 'person-changed') return can(who, 'crew.edit');
     if (OF_RULES.has(kind)) return can(who, 'rule.edit');
     if (OF_WEBHOOKS.has(kind)) return can(who, 'webhook.edit');
+    if (OF_ROLES.has(kind)) return can(who, 'role.edit');
+    if (kind === 'label-changed') return can(who, 'label.edit');
     if (OF_CLIENTS.has(kind)) return can(who, 'client.edit');
     return isAll || OF_OWN_WORK.has(kind);
   });

@@ -1,21 +1,21 @@
 import { Injectable, type BeforeApplicationShutdown, type OnApplicationBootstrap } from '@nestjs/common';
-import { FoundAgency } from './found-agency.ts';
+import { CreateAgency } from './create-agency.ts';
 
 const EVERY_MS = 30_000;
 
-/** Another process may have founded the agency or changed its time zone: this one counts days by it too, within the minute. */
+/** Another process may have set up the agency or changed its time zone: this one counts days by it too, within the minute. */
 @Injectable()
 export class FollowZone implements OnApplicationBootstrap, BeforeApplicationShutdown {
-  private readonly founding: FoundAgency;
+  private readonly creating: CreateAgency;
   private timer: NodeJS.Timeout | undefined;
-  constructor(founding: FoundAgency) {
-    this.founding = founding;
+  constructor(creating: CreateAgency) {
+    this.creating = creating;
   }
 
   onApplicationBootstrap(): void {
     this.timer = setInterval(() => {
       // Without its database the server says so at every request; the zone stays as it was.
-      this.founding.setClock().catch(() => undefined);
+      this.creating.setClock().catch(() => undefined);
     }, EVERY_MS);
     this.timer.unref();
   }

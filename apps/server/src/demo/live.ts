@@ -6,7 +6,7 @@ import {
   parseDay,
   workingDaysBetween,
   type Calendar,
-  type OwnFieldEntry,
+  type CustomFieldEntry,
   type IsoDay,
 } from '@crew/core';
 import { can, type CommandName, type EngagementPlan, type PlanTask } from '@crew/contract';
@@ -228,23 +228,26 @@ export class EngagementLife {
     return Array.from({ length: Math.max(1, count) }, (_, index) => formatDay(addWorkingDays(this.calendar, first, index)));
   }
 
-  /** What is open in own fields is filled in by the one who does the task, as far as it is known by then. */
+  /** What is open in custom fields is filled in by the one who does the task, as far as it is known by then. */
   private async fillIn(task: PlanTask, who: Who): Promise<void> {
     const database = this.app.get(Database);
-    const sql = `SELECT t.version, t.own_fields AS "ownFields",
-      (SELECT json_object_agg(f.id, f.name) FROM own_field f WHERE f.agency_id = t.agency_id) AS names FROM task t WHERE t.id = $1`;
-    const row = await database.row<{ version: number; ownFields: OwnFieldEntry[]; names: Record<string, string> }>(sql, [task.id]);
-    if (row === null || row.ownFields.length === 0) return;
-    const known: Readonly<Record<string, OwnFieldEntry['value']>> = {
+    const sql = `SELECT t.version, t.custom_fields AS "customFields",
+      (SELECT json_object_agg(f.id, f.name) FROM custom_field f WHERE f.agency_id = t.agency_id) AS names FROM task t WHERE t.id = $1`;
+    const row = await database.row<{ version: number; customFields: CustomFieldEntry[]; names: Record<string, string> }>(sql, [task.id]);
+    if (row === null || row.customFields.length === 0) return;
+    const known: Readonly<Record<string, CustomFieldEntry['value']>> = {
       'Print size': '841 × 1189 mm, portrait',
       'Print run': 1 + (hashOf(`${this.spec.name} run`) % 30),
       'Proof back on': task.due,
       'Signed off by': this.lead.personId,
       Recordings: 'https://files.quillmarsh.example/recordings',
     };
-    const ownFields = row.ownFields.map(({ fieldId, value }) => ({ fieldId, value: value ?? known[row.names[fieldId] ?? ''] ?? null }));
+    const customFields = row.customFields.map(({ fieldId, value }) => ({
+      fieldId,
+      value: value ?? known[row.names[fieldId] ?? ''] ?? null,
+    }));
     const editor = can(who, 'plan.edit') ? who : this.lead;
-    await this.does(editor, { name: 'task.edit', target: task.id, input: { version: row.version, ownFields } });
+    await this.does(editor, { name: 'task.edit', target: task.id, input: { version: row.version, customFields } });
   }
 
   private async finish(task: PlanTask, who: Who): Promise<void> {

@@ -1,7 +1,7 @@
 import type { INestApplicationContext } from '@nestjs/common';
 import { addDays, formatDay, parseDay, weekdayOf, type IsoDay } from '@crew/core';
 import { AccountRepository } from '../account/account.repository.ts';
-import { FoundAgency } from '../agency/found-agency.ts';
+import { CreateAgency } from '../agency/create-agency.ts';
 import { KeepSettings } from '../agency/keep-settings.ts';
 import { RemindJob } from '../reminder/remind.job.ts';
 import { LookAfterCrew } from '../crew/look-after-crew.ts';
@@ -37,7 +37,7 @@ export async function makeDemo(app: INestApplicationContext, say: (line: string)
   const agency = demoAgency(worked);
   // The studio is older than any of its work.
   clock.moveTo(addDays(worked, -430), '09:30');
-  await app.get(FoundAgency).run(agency);
+  await app.get(CreateAgency).run(agency);
   // They know their desks; the demo's own list says what to try.
   await app.get(Database).rows(`UPDATE account SET closed_hints = '{desk}'`);
   const lead = (await readCast(app)).who.get('Odalys Renn') as Who;

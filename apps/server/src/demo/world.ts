@@ -1,6 +1,6 @@
 import { addDays, type IsoDay } from '@crew/core';
 import { exampleRoles } from '../template/examples/index.ts';
-import type { AgencyDraft, ClientDraft, PersonDraft } from '../agency/found-agency.ts';
+import type { AgencyDraft, ClientDraft, PersonDraft } from '../agency/create-agency.ts';
 
 /** The demo's one password; it opens made-up data only. */
 export const DEMO_PASSWORD = 'lamp room at dusk';

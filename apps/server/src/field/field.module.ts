@@ -1,10 +1,10 @@
 import type { Area } from '../platform/area.ts';
-import { KeepOwnFields } from './keep-own-fields.ts';
-import { OwnFieldController } from './own-field.controller.ts';
-import { OwnField } from './own-field.entity.ts';
+import { KeepCustomFields } from './keep-custom-fields.ts';
+import { CustomFieldController } from './custom-field.controller.ts';
+import { CustomField } from './custom-field.entity.ts';
 
 export const field: Area = {
-  controllers: [OwnFieldController],
-  providers: [KeepOwnFields],
-  entities: [OwnField],
+  controllers: [CustomFieldController],
+  providers: [KeepCustomFields],
+  entities: [CustomField],
 };

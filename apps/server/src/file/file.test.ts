@@ -130,7 +130,7 @@ describe('files of a template', () => {
     const template = (body as { id: string }).id;
     const file = await kept(`${name}.txt`);
     const view = (await lead.get(`/templates/${template}/content`).expect(200)).body as TemplateContentView;
-    const field = await lead.post('/own-fields', { name: `${name} size`, kind: 'number' }).expect(201);
+    const field = await lead.post('/custom-fields', { name: `${name} size`, kind: 'number' }).expect(201);
     const content: TemplateContent = {
       ...view.content,
       tasks: view.content.tasks.map((task) =>
@@ -138,7 +138,7 @@ describe('files of a template', () => {
           ? {
               ...task,
               files: [{ fileId: file.id, name: 'whatever', bytes: 0 }],
-              ownFields: [{ fieldId: (field.body as { id: string }).id, value: 3 }],
+              customFields: [{ fieldId: (field.body as { id: string }).id, value: 3 }],
               pageLinks: [{ title: 'How we draw', url: 'https://example.org/draw' }],
             }
           : task,
@@ -149,11 +149,11 @@ describe('files of a template', () => {
     return { template, file };
   }
 
-  test('go with an engagement that starts from it, with links and own fields', async () => {
+  test('go with an engagement that starts from it, with links and custom fields', async () => {
     const { template, file } = await withFile('Gone along');
     const task = await begun('Sketch', { templateId: template });
     expect(task.files.map(({ id, name }) => [id, name])).toEqual([[file.id, 'Gone along.txt']]);
-    expect(task.ownFields.map((entry) => entry.value)).toEqual([3]);
+    expect(task.customFields.map((entry) => entry.value)).toEqual([3]);
     expect(task.pageLinks).toEqual([{ title: 'How we draw', url: 'https://example.org/draw' }]);
   });
 
@@ -175,7 +175,7 @@ describe('files of a template', () => {
       const there = await other.as('Lena');
       const looked = await there.post('/templates/import', { file: exported, isTrial: true }).expect(200);
       expect(looked.body).toMatchObject({ id: null, newFields: ['Travelled size'], files: 1 });
-      expect((await there.get('/own-fields')).body).toEqual([]);
+      expect((await there.get('/custom-fields')).body).toEqual([]);
       const { body } = await there.post('/templates/import', { file: exported }).expect(200);
       const back = (await there.get(`/templates/${(body as { id: string }).id}/export`).expect(200)).body as object;
       expect(back).toEqual(exported);

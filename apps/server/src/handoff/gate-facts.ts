@@ -33,7 +33,7 @@ export const gateOf = (phase: string): string => `json_build_object(
     'whole', CASE WHEN EXISTS (SELECT 1 FROM gate_check k WHERE k.phase_id = ${phase}.id AND k.kind IN (${DETAILED.map((kind) => `'${kind}'`).join(', ')}))
       THEN coalesce((SELECT json_agg(json_build_object('title', o.title, 'isOpen', ${isOpen('o')}, 'isClientTask', o.kind = 'client',
           'openSteps', (SELECT count(*)::int FROM step s WHERE s.task_id = o.id AND NOT s.is_done),
-          'fields', ARRAY(SELECT f.name FROM jsonb_array_elements(o.own_fields) x JOIN own_field f ON f.id = (x->>'fieldId')::uuid WHERE coalesce(x->>'value', '') <> ''),
+          'fields', ARRAY(SELECT f.name FROM jsonb_array_elements(o.custom_fields) x JOIN custom_field f ON f.id = (x->>'fieldId')::uuid WHERE coalesce(x->>'value', '') <> ''),
           'files', ARRAY(SELECT f.name FROM task_file x JOIN file f ON f.id = x.file_id WHERE x.task_id = o.id)) ORDER BY o.position, o.number)
         FROM task o WHERE o.phase_id = ${phase}.id AND o.series_id IS NULL AND NOT o.is_group AND o.status <> 'dropped'), '[]') ELSE '[]' END)`;
 

@@ -301,7 +301,7 @@ test('a gate asks for certain tasks, steps, fields and files, and says what is m
   const handoff = phase?.handoffId as string;
   const before = (await lead.get(`/phases/${phase?.id}`).expect(200)).body as PhaseView;
   expect(before.titles).toEqual(['Sketch', 'Ink', 'Client looks']);
-  const field = (await lead.post('/own-fields', { name: 'Paper', kind: 'text' }).expect(201)).body as { id: string };
+  const field = (await lead.post('/custom-fields', { name: 'Paper', kind: 'text' }).expect(201)).body as { id: string };
   const seen = { name: before.name, stateLine: before.stateLine, roleId: before.roleId };
   const checks = [
     { kind: 'titled-done', text: 'Sketch done', wants: ['Sketch'] },
@@ -324,7 +324,7 @@ test('a gate asks for certain tasks, steps, fields and files, and says what is m
   for (const step of sheet.steps) await lead.patch(`/steps/${step.id}`, { isDone: true }).expect(200);
   const { version } = (await lead.get(`/tasks/${sketch?.id}`).expect(200)).body as TaskSheet;
   await lead
-    .patch(`/tasks/${sketch?.id}`, { version, status: 'done', fileIds: [file.id], ownFields: [{ fieldId: field.id, value: 'A2' }] })
+    .patch(`/tasks/${sketch?.id}`, { version, status: 'done', fileIds: [file.id], customFields: [{ fieldId: field.id, value: 'A2' }] })
     .expect(200);
   expect((await sheetOf(handoff)).gate.map(({ isClear }) => isClear)).toEqual([true, true, true, true, false]);
   // Undone as one change it is the gate it was.

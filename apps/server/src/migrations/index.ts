@@ -32,6 +32,7 @@ import { Reminders1764000000031 } from './0031-reminders.ts';
 import { Access1764000000032 } from './0032-access.ts';
 import { AgencyProfile1764000000033 } from './0033-agency-profile.ts';
 import { ClosedHints1764000000034 } from './0034-closed-hints.ts';
+import { CustomFields1764000000035 } from './0035-custom-fields.ts';
 
 /** In the order they run. */
 export const migrations = [
@@ -69,4 +70,5 @@ export const migrations = [
   Access1764000000032,
   AgencyProfile1764000000033,
   ClosedHints1764000000034,
+  CustomFields1764000000035,
 ];

@@ -1,6 +1,6 @@
 import { isDeepStrictEqual } from 'node:util';
 import type { EntityManager } from 'typeorm';
-import { refuseTwice, requireOwnFields } from '../field/keep-own-fields.ts';
+import { refuseTwice, requireCustomFields } from '../field/keep-custom-fields.ts';
 import { requireFiles } from '../file/keep-files.ts';
 import { rowsOf } from '../platform/database.ts';
 import { Refusal } from '../platform/refusal.ts';
@@ -68,12 +68,12 @@ async function refuseUnknownFiles(manager: EntityManager, who: Who, changed: rea
 
 async function refuseOddValues(manager: EntityManager, who: Who, changed: readonly Pair[]): Promise<void> {
   const pairs = changed
-    .map(({ before, after }) => ({ before: valuesOf(before.row).ownFields, after: valuesOf(after.row).ownFields }))
+    .map(({ before, after }) => ({ before: valuesOf(before.row).customFields, after: valuesOf(after.row).customFields }))
     .filter(({ before, after }) => !isDeepStrictEqual(before, after));
   if (pairs.length === 0) return;
-  for (const { after } of pairs) refuseTwice(after, 'ownFields');
-  await requireOwnFields(manager, who, {
+  for (const { after } of pairs) refuseTwice(after, 'customFields');
+  await requireCustomFields(manager, who, {
     entries: pairs.flatMap(({ after }) => after),
-    ...{ before: pairs.flatMap(({ before }) => before), at: 'ownFields' },
+    ...{ before: pairs.flatMap(({ before }) => before), at: 'customFields' },
   });
 }

@@ -85,7 +85,7 @@ describe('what a body may be', () => {
   test('a list where a part is due is refused, also an empty one', async () => {
     const id = await startSmall(lead, harness, { name: 'Parts' });
     const { tasks } = (await lead.get(`/engagements/${id}/plan`).expect(200)).body as { tasks: { id: string }[] };
-    for (const body of [{ pageLinks: [[]] }, { outside: [] }, { ownFields: [[]] }, { after: [[]] }])
+    for (const body of [{ pageLinks: [[]] }, { outside: [] }, { customFields: [[]] }, { after: [[]] }])
       await lead.patch(`/tasks/${tasks[0]?.id}`, { version: 1, ...body }).expect(400);
     await lead.post('/engagements/preview', { templateId: harness.ids.template, start: '2026-12-01', roles: [[]] }).expect(400);
     await lead.post('/week-plan/places', { tasks: [[]] }).expect(400);

@@ -56,7 +56,7 @@ async function makers(): Promise<readonly (readonly [table: string, path: string
     ['task_series', `/tasks/${second?.id}/series`, { rule: 'FREQ=WEEKLY;BYDAY=MO' }],
     ['client', '/clients', { name: `C ${count}` }],
     ['person', '/invitations', { people: [{ name: 'Twin', email: `twin${count}@small.example` }] }],
-    ['own_field', '/own-fields', { name: `F ${count}`, kind: 'text' }],
+    ['custom_field', '/custom-fields', { name: `F ${count}`, kind: 'text' }],
     ['time_off', `/crew/${people['Mak']}/time-off`, { from: '2027-01-04', to: '2027-01-05' }],
   ];
 }

@@ -6,7 +6,7 @@ import { turnsOf } from './turns.ts';
  * What is locked, in the one order in which everybody locks. Phases, gates, handoffs, dependencies and
  * assignments have no lock of their own: whoever changes them has their engagement.
  */
-const ORDER = ['agency', 'engagement_series', 'template', 'own_field', 'engagement', 'task', 'person'] as const;
+const ORDER = ['agency', 'engagement_series', 'template', 'custom_field', 'engagement', 'task', 'person'] as const;
 type Locked = (typeof ORDER)[number];
 
 /**
@@ -64,7 +64,7 @@ export const lockAgency = (manager: EntityManager, agencyId: string): Promise<st
 /** Locks a row of the agency's own making. Answers whether it is there. */
 export const lockKept = async (
   manager: EntityManager,
-  table: 'engagement_series' | 'template' | 'own_field',
+  table: 'engagement_series' | 'template' | 'custom_field',
   id: string,
 ): Promise<boolean> => (await lock(manager, table, { ids: [id], purpose: 'change' })).length > 0;
 

@@ -96,7 +96,7 @@ function countMinutes(agencies: readonly AgencyCalendar[]): MinutesHeld {
   const counters = new Map<string, ReturnType<typeof waitCounter>>();
   return ({ of, agencyId, holder, since, until }) => {
     const calendar = calendars.get(agencyId);
-    // Founded a moment ago: its turn comes.
+    // Set up a moment ago: its turn comes.
     if (calendar === undefined) return 0;
     const person: PersonInput = of === 'client' ? { id: `client of ${agencyId}`, week: calendar.week } : holder;
     const counter = counters.get(person.id) ?? waitCounter({ calendar, person });

@@ -59,7 +59,7 @@ const CHOICES = `
       FROM engagement e JOIN client c ON c.id = e.client_id WHERE e.agency_id = $1 AND e.state IN ('open', 'proposal')), '[]') AS engagements,
     coalesce((SELECT json_agg(json_build_object('id', w.id, 'name', w.name) ORDER BY w.name) FROM webhook w WHERE w.agency_id = $1 AND w.removed_at IS NULL), '[]') AS webhooks,
     coalesce((SELECT json_agg(json_build_object('id', f.id, 'name', f.name, 'kind', f.kind, 'options', f.choices) ORDER BY f.name)
-      FROM own_field f WHERE f.agency_id = $1 AND NOT f.is_retired AND f.kind <> 'person'), '[]') AS fields`;
+      FROM custom_field f WHERE f.agency_id = $1 AND NOT f.is_archived AND f.kind <> 'person'), '[]') AS fields`;
 
 /** Rules as they are shown: with what they did, and what in them cannot be meant. */
 @Injectable()

@@ -10,7 +10,7 @@ const NAMES = `
   UNION ALL SELECT id, name FROM client WHERE agency_id = $1
   UNION ALL SELECT id, name FROM template WHERE agency_id = $1
   UNION ALL SELECT id, name FROM webhook WHERE agency_id = $1 AND removed_at IS NULL
-  UNION ALL SELECT id, name FROM own_field WHERE agency_id = $1`;
+  UNION ALL SELECT id, name FROM custom_field WHERE agency_id = $1`;
 
 const ID = /[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}/gi;
 

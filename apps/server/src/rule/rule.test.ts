@@ -173,7 +173,7 @@ describe('effects', () => {
   };
 
   test('a task is set, labelled and given away by the one way to change a plan', async () => {
-    const field = (await lead.post('/own-fields', { name: 'Paper', kind: 'text' }).expect(201)).body as { id: string };
+    const field = (await lead.post('/custom-fields', { name: 'Paper', kind: 'text' }).expect(201)).body as { id: string };
     await addRule(
       contentOf(becomes('active', 'Ink'), [
         { do: 'assign', slots: { whom: { by: 'person', id: person('Fred') } } },
@@ -192,7 +192,7 @@ describe('effects', () => {
     const ink = (await lead.get(`/tasks/${(await taskOf('Ink')).id}`).expect(200)).body as object;
     expect(ink).toMatchObject({
       ...{ priority: 'high', labels: ['rush'], assignees: [{ name: 'Fred Loan' }] },
-      ownFields: [{ fieldId: field.id, value: 'thick' }],
+      customFields: [{ fieldId: field.id, value: 'thick' }],
     });
   });
 

@@ -65,10 +65,10 @@ test('a task on a Monday that is to repeat every second Tuesday begins on the Tu
 test('what is made has all the first one has: custom fields, files, work outside, web links, labels and steps', async () => {
   const engagementId = await startSmall(lead, harness, { name: 'All of it', promise: '2027-03-31' });
   const ink = taskIn(await planOf(engagementId), 'Ink');
-  const field = (await lead.post('/own-fields', { name: 'Sheet size', kind: 'text' }).expect(201)).body as { id: string };
+  const field = (await lead.post('/custom-fields', { name: 'Sheet size', kind: 'text' }).expect(201)).body as { id: string };
   const file = (await lead.post('/files').attach('file', Buffer.from('words'), 'words.txt').expect(201)).body as { id: string };
   const given = {
-    ownFields: [{ fieldId: field.id, value: 'A2' }],
+    customFields: [{ fieldId: field.id, value: 'A2' }],
     pageLinks: [{ title: 'How', url: 'https://example.org' }],
     ...{ labels: ['blue'], priority: 'high', mayStartEarly: true, isChargeable: false, after: [] },
   };

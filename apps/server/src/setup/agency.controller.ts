@@ -1,11 +1,11 @@
 import { Body, Controller, Get, HttpCode, Inject, Post, Req } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
 import { Throttle } from '@nestjs/throttler';
-import { BeginAgency, type AgencyState } from '@crew/contract';
+import { SetUpAgency, type AgencyState } from '@crew/contract';
 import type { Request } from 'express';
 import { AccountRepository } from '../account/account.repository.ts';
 import { refuseWeakPassword } from '../account/weak-password.ts';
-import { FoundAgency } from '../agency/found-agency.ts';
+import { CreateAgency } from '../agency/create-agency.ts';
 import { Answers } from '../platform/answers.ts';
 import { CONFIG, type Config } from '../platform/config.ts';
 import { Database } from '../platform/database.ts';
@@ -20,20 +20,20 @@ const FULL_WEEK = [450, 450, 450, 450, 450, 0, 0];
 @ApiTags('agency')
 @Controller('agency')
 export class AgencyController {
-  private readonly founding: FoundAgency;
+  private readonly creating: CreateAgency;
   private readonly accounts: AccountRepository;
   private readonly rules: AddExampleRules;
   private readonly database: Database;
   private readonly config: Config;
 
   constructor(
-    founding: FoundAgency,
+    creating: CreateAgency,
     accounts: AccountRepository,
     rules: AddExampleRules,
     database: Database,
     @Inject(CONFIG) config: Config,
   ) {
-    this.founding = founding;
+    this.creating = creating;
     this.accounts = accounts;
     this.rules = rules;
     this.database = database;
@@ -45,7 +45,7 @@ export class AgencyController {
   @Answers('AgencyState')
   @Open()
   async read(): Promise<AgencyState> {
-    return { isFounded: (await this.database.row('SELECT 1 FROM agency LIMIT 1')) !== null };
+    return { isSetUp: (await this.database.row('SELECT 1 FROM agency LIMIT 1')) !== null };
   }
 
   /** Sets up the agency, once, for whoever has the set-up key; they are signed in as its owner. */
@@ -53,7 +53,7 @@ export class AgencyController {
   @HttpCode(204)
   @Open()
   @Throttle({ default: { limit: 20, ttl: 60_000 } })
-  async begin(@Body() input: BeginAgency, @Req() request: Request): Promise<void> {
+  async begin(@Body() input: SetUpAgency, @Req() request: Request): Promise<void> {
     if (!isSetupKey(this.config.sessionSecret, input.setupKey))
       throw new Refusal('wrong-secret', 'This is not the set-up key. Copy it from where the server was started.', { field: 'setupKey' });
     const email = input.email.trim().toLowerCase();
@@ -67,12 +67,12 @@ export class AgencyController {
       people: [{ name: input.name.trim(), email, password: input.password, access: 'owner', roles: [], week }],
       clients: [{ name: input.agencyName.trim(), hue: 'slate', isOwn: true, contacts: [] }],
     } as const;
-    const founder = await this.founding.run(draft, async (manager) => {
+    const ownerId = await this.creating.run(draft, async (manager) => {
       const account = await this.accounts.findByEmail(email, manager);
       const who = (await this.accounts.findWho(account?.id ?? '', manager)) as Who;
       await this.rules.addFirst(manager, who);
       return who.accountId;
     });
-    await beginSession(request, founder);
+    await beginSession(request, ownerId);
   }
 }

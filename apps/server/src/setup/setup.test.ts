@@ -10,7 +10,7 @@ beforeAll(async () => {
 beforeEach(() => harness.forgetTries());
 afterAll(() => harness.close());
 
-const founder = {
+const firstVisitor = {
   agencyName: ' Tallow Yard ',
   name: 'Perrin Vale',
   email: 'Perrin@Tallow.example',
@@ -24,8 +24,8 @@ const founder = {
 const count = async (table: 'agency' | 'person' | 'template'): Promise<number> =>
   (await harness.database.row<{ rows: number }>(`SELECT count(*)::int AS rows FROM ${table}`))?.rows ?? -1;
 
-test('an empty installation says that nobody has founded it', async () => {
-  expect((await harness.nobody.get('/agency').expect(200)).body).toEqual({ isFounded: false });
+test('an empty installation says that it is not set up', async () => {
+  expect((await harness.nobody.get('/agency').expect(200)).body).toEqual({ isSetUp: false });
 });
 
 test.each<[string, object, string]>([
@@ -37,38 +37,40 @@ test.each<[string, object, string]>([
   ['a country that is none', { country: 'Atlantis' }, 'country'],
   ['a week of six days', { week: [480, 480, 480, 480, 0, 0] }, 'week'],
   ['no key', { setupKey: undefined }, 'setupKey'],
-])('%s is refused at the field and nothing is founded', async (_what, wrong, field) => {
-  const { body } = await harness.nobody.post('/agency', { ...founder, ...wrong }).expect(400);
+])('%s is refused at the field and nothing is set up', async (_what, wrong, field) => {
+  const { body } = await harness.nobody.post('/agency', { ...firstVisitor, ...wrong }).expect(400);
   expect(body).toMatchObject({ code: 'invalid-input', field });
   expect(await count('agency')).toBe(0);
 });
 
 test('only who can read the set-up key sets up the agency; how it is typed does not matter', async () => {
-  const { body } = await harness.nobody.post('/agency', { ...founder, setupKey: 'AAAA-BBBB-CCCC-DDDD' }).expect(401);
+  const { body } = await harness.nobody.post('/agency', { ...firstVisitor, setupKey: 'AAAA-BBBB-CCCC-DDDD' }).expect(401);
   expect(body).toMatchObject({ code: 'wrong-secret', field: 'setupKey' });
   expect(await count('agency')).toBe(0);
-  const weak = { ...founder, password: 'candle', setupKey: founder.setupKey.toLowerCase().replaceAll('-', ' ') };
+  const weak = { ...firstVisitor, password: 'candle', setupKey: firstVisitor.setupKey.toLowerCase().replaceAll('-', ' ') };
   expect((await harness.nobody.post('/agency', weak).expect(400)).body).toMatchObject({ field: 'password' });
-  expect(setupKeyOf('another secret')).not.toBe(founder.setupKey);
+  expect(setupKeyOf('another secret')).not.toBe(firstVisitor.setupKey);
 });
 
 describe('two first visitors at the same moment', () => {
   let answers: readonly request.Response[];
   let owner: Caller;
   beforeAll(async () => {
-    const second = { ...founder, agencyName: 'Other Yard', name: 'Quill Marr', email: 'quill@other.example' };
-    answers = await Promise.all([founder, second].map((visitor) => request(harness.app.getHttpServer()).post('/api/agency').send(visitor)));
+    const second = { ...firstVisitor, agencyName: 'Other Yard', name: 'Quill Marr', email: 'quill@other.example' };
+    answers = await Promise.all(
+      [firstVisitor, second].map((visitor) => request(harness.app.getHttpServer()).post('/api/agency').send(visitor)),
+    );
     const kept = await harness.database.row<{ email: string }>('SELECT email FROM account');
-    owner = await harness.signIn(kept?.email ?? '', founder.password);
+    owner = await harness.signIn(kept?.email ?? '', firstVisitor.password);
   });
 
-  test('one founds the agency, the other is told to sign in', async () => {
+  test('one sets up the agency, the other is told to sign in', async () => {
     expect(answers.map((answer) => answer.status).sort()).toEqual([204, 409]);
     expect(answers.find((answer) => answer.status === 409)?.body).toMatchObject({ code: 'already-there' });
     expect([await count('agency'), await count('person')]).toEqual([1, 1]);
   });
 
-  test('who founded it owns it, and its days are those of its own time zone', async () => {
+  test('who set it up owns it, and its days are those of its own time zone', async () => {
     expect((await owner.get('/session').expect(200)).body as Me).toMatchObject({ access: 'owner', zone: 'Pacific/Auckland' });
   });
 
@@ -102,7 +104,7 @@ describe('after the agency', () => {
   let owner: Caller;
   beforeAll(async () => {
     const kept = await harness.database.row<{ email: string }>('SELECT email FROM account');
-    owner = await harness.signIn(kept?.email ?? '', founder.password);
+    owner = await harness.signIn(kept?.email ?? '', firstVisitor.password);
   });
 
   test('what is left to do is read from what there is', async () => {

@@ -8,7 +8,7 @@ import { ChangeStatus } from './change-status.ts';
 import { TaskRepository } from './task.repository.ts';
 
 /** What somebody with only their own tasks may change on them. */
-const OWN_WORK: readonly (keyof Input)[] = ['status', 'waitingOn', 'fileIds', 'ownFields'];
+const OWN_WORK: readonly (keyof Input)[] = ['status', 'waitingOn', 'fileIds', 'customFields'];
 
 /** Changes one task in place: a change of the plan like any other, or, for a status alone, the short way. */
 @Injectable()

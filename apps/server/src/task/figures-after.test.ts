@@ -14,7 +14,7 @@ const BESIDES = {
   deliverableId: null,
   labels: [],
   pageLinks: [],
-  ownFields: [],
+  customFields: [],
   outside: null,
   notBefore: null,
   isGroup: false,

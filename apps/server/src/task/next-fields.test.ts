@@ -7,7 +7,7 @@ const TODAY = '2026-11-23';
 type Task = TaskFields & { readonly startDay: IsoDay };
 
 const fresh: Task = {
-  ...{ phaseId: 'draw', parentId: null, deliverableId: null, labels: [], pageLinks: [], ownFields: [], outside: null, notBefore: null },
+  ...{ phaseId: 'draw', parentId: null, deliverableId: null, labels: [], pageLinks: [], customFields: [], outside: null, notBefore: null },
   title: 'Sketch',
   description: '',
   status: 'queued',

@@ -5,7 +5,7 @@ import type { TaskValues } from './task-fields.ts';
 /** The fields of a task that an edit can change. */
 type Edited =
   | ('title' | 'description' | 'status' | 'waitingOn' | 'waitingSince' | 'realStart' | 'doneOn' | 'days' | 'estimateMinutes' | 'fixedDay')
-  | ('notBefore' | 'priority' | 'phaseId' | 'parentId' | 'deliverableId' | 'labels' | 'pageLinks' | 'ownFields' | 'isShownToClient')
+  | ('notBefore' | 'priority' | 'phaseId' | 'parentId' | 'deliverableId' | 'labels' | 'pageLinks' | 'customFields' | 'isShownToClient')
   | ('isChargeable' | 'mayStartEarly' | 'outside');
 
 /** What of a task an edit can change, as it stands in the table. */
@@ -21,7 +21,7 @@ export function nextFields(task: TaskFields & { readonly startDay: IsoDay }, inp
     deliverableId: input.deliverableId === undefined ? task.deliverableId : input.deliverableId,
     labels: input.labels === undefined ? task.labels : [...new Set(input.labels.map((label) => label.trim()))],
     pageLinks: input.pageLinks === undefined ? task.pageLinks : input.pageLinks.map(({ title, url }) => ({ title: title.trim(), url })),
-    ownFields: input.ownFields?.map(({ fieldId, value }) => ({ fieldId, value })) ?? task.ownFields,
+    customFields: input.customFields?.map(({ fieldId, value }) => ({ fieldId, value })) ?? task.customFields,
     outside: nextOutside(task.outside, input.outside),
     title: input.title?.trim() ?? task.title,
     description: input.description ?? task.description,

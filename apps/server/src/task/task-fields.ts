@@ -1,6 +1,6 @@
 import { isDeepStrictEqual } from 'node:util';
 import type { AnchorAt, FieldChange, OutsideState, Priority, TaskField, TaskKind, TaskStatus } from '@crew/contract';
-import type { OwnFieldEntry, IsoDay } from '@crew/core';
+import type { CustomFieldEntry, IsoDay } from '@crew/core';
 
 /** A row of the task table as JSON, by column. */
 export type TaskRow = Readonly<Record<string, unknown>>;
@@ -27,7 +27,7 @@ export interface TaskValues {
   readonly deliverableId: string | null;
   readonly labels: readonly string[];
   readonly pageLinks: readonly { readonly title: string; readonly url: string }[];
-  readonly ownFields: readonly OwnFieldEntry[];
+  readonly customFields: readonly CustomFieldEntry[];
   readonly outside: OutsideColumns | null;
   readonly isShownToClient: boolean;
   readonly isChargeable: boolean;
@@ -97,7 +97,7 @@ const DEFINITIONS: { readonly [Name in TaskField]: Definition<Name> } = {
   deliverableId: { columns: ['deliverable_id'], first: null, ...COPIED },
   labels: { columns: ['labels'], first: [], ...COPIED },
   pageLinks: { columns: ['page_links'], first: [], ...COPIED },
-  ownFields: { columns: ['own_fields'], first: [], ...COPIED },
+  customFields: { columns: ['custom_fields'], first: [], ...COPIED },
   outside: {
     columns: ['outside_maker', 'outside_turnaround', 'outside_buffer', 'outside_needed_on', 'outside_state'],
     ...{ first: null, ...COPIED },

@@ -1,5 +1,5 @@
 import { ANCHOR_AT, DEPENDENCY_TYPE, OUTSIDE_STATE, PRIORITY, TASK_KIND, TASK_STATUS, WAITING_ON } from '@crew/contract';
-import type { OwnFieldEntry, IsoDay } from '@crew/core';
+import type { CustomFieldEntry, IsoDay } from '@crew/core';
 import { Check, Column, Entity, Index, Unique } from 'typeorm';
 import { Agency } from '../agency/agency.entity.ts';
 import { Person, Role } from '../crew/crew.entity.ts';
@@ -59,8 +59,8 @@ export class Task {
   @Column('text', { array: true, default: '{}' }) labels!: string[];
   /** Pages worth having at hand, such as how-tos. */
   @Column('jsonb', { default: [] }) pageLinks!: readonly { readonly title: string; readonly url: string }[];
-  /** Own fields of the agency with what stands in them. */
-  @Column('jsonb', { default: [] }) ownFields!: readonly OwnFieldEntry[];
+  /** Custom fields of the agency with what stands in them. */
+  @Column('jsonb', { default: [] }) customFields!: readonly CustomFieldEntry[];
   /** Where it leads beside the ordinary next ones. */
   @Column('jsonb', { default: [] }) ways!: readonly TaskWay[];
   @Column('int') number!: number;

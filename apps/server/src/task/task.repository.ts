@@ -22,9 +22,9 @@ import { isReopened, type TaskFields } from './next-fields.ts';
 const DEPENDENCY = `json_build_object('id', o.id, 'number', o.number, 'title', o.title, 'status', o.status, 'type', l.type, 'lag', l.lag)`;
 
 const SHEET = `
-  SELECT ${taskJson({ columns: PLAN_COLUMNS })} AS task, t.description, t.page_links AS "pageLinks", ${FILES_OF_TASK} AS files, t.own_fields AS "ownFields",
+  SELECT ${taskJson({ columns: PLAN_COLUMNS })} AS task, t.description, t.page_links AS "pageLinks", ${FILES_OF_TASK} AS files, t.custom_fields AS "customFields",
     coalesce((SELECT json_agg(${PERSON('q')}) FROM person q WHERE q.agency_id = t.agency_id
-      AND q.id::text IN (SELECT x->>'value' FROM jsonb_array_elements(t.own_fields) x)), '[]') AS "ownPeople",
+      AND q.id::text IN (SELECT x->>'value' FROM jsonb_array_elements(t.custom_fields) x)), '[]') AS "fieldPeople",
     ${ENGAGEMENT} AS engagement, p.name AS phase, coalesce((SELECT json_agg(v.way) FROM (${WAYS_OF_TASK}) v), '[]') AS ways,
     coalesce((SELECT json_agg(json_build_object('id', s.id, 'title', s.title, 'isDone', s.is_done) ORDER BY s.position) FROM step s WHERE s.task_id = t.id), '[]') AS steps,
     coalesce((SELECT json_agg(${DEPENDENCY} ORDER BY o.number) FROM task_dependency l JOIN task o ON o.id = l.predecessor_id WHERE l.successor_id = t.id), '[]') AS "waitsFor",
@@ -72,7 +72,7 @@ const FIELDS = `
   t.waiting_since AS "waitingSince", t.days, t.estimate_minutes AS "estimateMinutes", t.fixed_day AS "fixedDay", t.not_before AS "notBefore",
   t.deliverable_id AS "deliverableId", t.labels, CASE WHEN t.outside_maker IS NULL THEN NULL ELSE json_build_object('outside_maker', t.outside_maker,
     'outside_turnaround', t.outside_turnaround, 'outside_buffer', t.outside_buffer, 'outside_needed_on', t.outside_needed_on, 'outside_state', t.outside_state) END AS outside,
-  t.real_start AS "realStart", t.page_links AS "pageLinks", t.own_fields AS "ownFields",
+  t.real_start AS "realStart", t.page_links AS "pageLinks", t.custom_fields AS "customFields",
   t.done_on AS "doneOn", t.start_day AS "startDay", t.priority, t.is_shown_to_client AS "isShownToClient", t.is_chargeable AS "isChargeable", t.may_start_early AS "mayStartEarly",
   t.version, ARRAY(SELECT a.person_id FROM task_assignee a WHERE a.task_id = t.id ORDER BY a.position) AS "assigneeIds",
   ARRAY(SELECT a.share FROM task_assignee a WHERE a.task_id = t.id ORDER BY a.position) AS shares`;

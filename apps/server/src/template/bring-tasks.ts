@@ -161,13 +161,13 @@ export class BringTasks {
     return { ...(phaseId === undefined ? {} : { phaseId }), ...(parentId === undefined ? {} : { parentId }) };
   }
 
-  /** Links, files and own fields: what was done with them here weighs more than what the template says. */
-  private listsOf(difference: TemplateDifference): Pick<Change, 'pageLinks' | 'fileIds' | 'ownFields'> {
-    if (!(['pageLinks', 'files', 'ownFields'] as const).some((field) => differsIn(difference, field))) return {};
+  /** Links, files and custom fields: what was done with them here weighs more than what the template says. */
+  private listsOf(difference: TemplateDifference): Pick<Change, 'pageLinks' | 'fileIds' | 'customFields'> {
+    if (!(['pageLinks', 'files', 'customFields'] as const).some((field) => differsIn(difference, field))) return {};
     const before = this.what.news.before.tasks.find((other) => other.id === difference.id);
     const after = this.taskOf(difference.id);
     const image = this.imageOf(difference.id);
-    const { pageLinks, ownFields } = valuesOf(image.row);
+    const { pageLinks, customFields } = valuesOf(image.row);
     const filesOf = (task: TemplateTask | undefined): string[] => (task?.files ?? []).map(({ fileId }) => fileId);
     return {
       pageLinks: mergeLists(
@@ -178,8 +178,8 @@ export class BringTasks {
         { before: filesOf(before), after: filesOf(after), here: image.files },
         { keyOf: (fileId) => fileId, isSame: () => true },
       ),
-      ownFields: mergeLists(
-        { before: before?.ownFields ?? [], after: after.ownFields, here: ownFields },
+      customFields: mergeLists(
+        { before: before?.customFields ?? [], after: after.customFields, here: customFields },
         { keyOf: (entry) => entry.fieldId, isSame: (left, right) => left.value === right.value },
       ),
     };

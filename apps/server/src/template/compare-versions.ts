@@ -1,9 +1,9 @@
 import { Injectable } from '@nestjs/common';
-import { diffTemplates, type FieldDifference, type OwnFieldEntry, type TemplateContent } from '@crew/core';
+import { diffTemplates, type FieldDifference, type CustomFieldEntry, type TemplateContent } from '@crew/core';
 import { DEPENDENCY_TYPE_WORDS, type DifferenceLine, type DependencyType } from '@crew/contract';
 import { isUUID } from 'class-validator';
 import type { EntityManager } from 'typeorm';
-import { readOwnFields } from '../field/keep-own-fields.ts';
+import { readCustomFields } from '../field/keep-custom-fields.ts';
 import { Database, rowsOf } from '../platform/database.ts';
 import { requireFound } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
@@ -34,7 +34,7 @@ export class CompareVersions {
   ): Promise<DifferenceLine[]> {
     const people = await rowsOf<{ id: string; name: string }>(manager, 'SELECT id, name FROM person WHERE agency_id = $1', [who.agencyId]);
     const names = new Map([
-      ...[...people, ...(await readOwnFields(manager, who.agencyId)).values()].map(({ id, name }) => [id, name] as const),
+      ...[...people, ...(await readCustomFields(manager, who.agencyId)).values()].map(({ id, name }) => [id, name] as const),
       ...(await this.templates.roleNames(manager, who.agencyId)),
       ...[...before.tasks, ...after.tasks].map((task) => [task.id, `“${task.title}”`] as const),
       ...[...before.phases, ...after.phases].map((phase) => [phase.id, phase.name] as const),
@@ -88,8 +88,8 @@ function fieldWords({ field, from, to }: FieldDifference, nameOf: NameOf): strin
       return `begins: ${anchorWords(from)} → ${anchorWords(to)}`;
     case 'after':
       return `waits for: ${dependencyWords(from, nameOf)} → ${dependencyWords(to, nameOf)}`;
-    case 'ownFields':
-      return ownFieldWords(from, to, nameOf);
+    case 'customFields':
+      return customFieldWords(from, to, nameOf);
     case 'helperRoleIds':
     case 'helperPersonIds':
       return listWords(field, (from as string[]).map(nameOf), (to as string[]).map(nameOf));
@@ -133,10 +133,10 @@ function dependencyWords(value: unknown, nameOf: NameOf): string {
 
 const namesIn = (files: unknown): string[] => (files as readonly { readonly name: string }[]).map((file) => file.name);
 
-/** Own fields that came, went, or hold something else. */
-function ownFieldWords(from: unknown, to: unknown, nameOf: NameOf): string {
+/** Custom fields that came, went, or hold something else. */
+function customFieldWords(from: unknown, to: unknown, nameOf: NameOf): string {
   const [then, now] = [from, to].map(
-    (entries) => new Map((entries as readonly OwnFieldEntry[]).map((entry) => [entry.fieldId, entry.value])),
+    (entries) => new Map((entries as readonly CustomFieldEntry[]).map((entry) => [entry.fieldId, entry.value])),
   );
   const ids = [...new Set([...(then?.keys() ?? []), ...(now?.keys() ?? [])])];
   const words = ids.flatMap((id) => {
@@ -147,7 +147,7 @@ function ownFieldWords(from: unknown, to: unknown, nameOf: NameOf): string {
   return `custom fields: ${words.length === 0 ? 'another order' : words.join(', ')}`;
 }
 
-const valueWords = (value: OwnFieldEntry['value'] | undefined, nameOf: NameOf): string => {
+const valueWords = (value: CustomFieldEntry['value'] | undefined, nameOf: NameOf): string => {
   if (value === null || value === undefined) return ', open';
   return ` “${typeof value === 'string' && isUUID(value) ? nameOf(value) : value}”`;
 };

@@ -65,8 +65,8 @@ describe('a copy of an engagement', () => {
 
   test('says what could not be carried over as it was', async () => {
     const id = await startSmall(lead, harness);
-    const field = (await lead.post('/own-fields', { name: 'Proof by', kind: 'date' }).expect(201)).body as { id: string };
-    await edit(find(await planOf(id), 'Ink').id, { ownFields: [{ fieldId: field.id, value: '2026-12-01' }] });
+    const field = (await lead.post('/custom-fields', { name: 'Proof by', kind: 'date' }).expect(201)).body as { id: string };
+    await edit(find(await planOf(id), 'Ink').id, { customFields: [{ fieldId: field.id, value: '2026-12-01' }] });
     const run = (await lead.post('/engagements/preview', basis(id)).expect(201)).body as DryRun;
     expect(run.copyOf).toEqual({ id, name: 'Quay panels', clientId: harness.ids.client });
     expect(run.notes).toEqual(['“Proof by” of “Ink” is open: what stood there belongs to this engagement.']);

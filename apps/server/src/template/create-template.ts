@@ -1,10 +1,10 @@
 import { randomUUID } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
-import type { OwnFieldDefinition, OwnFieldValue, TemplateContent, TemplateFile, TemplateOutside, TemplateTask } from '@crew/core';
+import type { CustomFieldDefinition, CustomFieldValue, TemplateContent, TemplateFile, TemplateOutside, TemplateTask } from '@crew/core';
 import type { AnchorAt, CheckKind, DependencyType, Priority, TaskKind, TemplateKind } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import { Role } from '../crew/crew.entity.ts';
-import { insertOwnField, readOwnFields } from '../field/keep-own-fields.ts';
+import { insertCustomField, readCustomFields } from '../field/keep-custom-fields.ts';
 import { KeepFiles } from '../file/keep-files.ts';
 import { Database } from '../platform/database.ts';
 import { Refusal } from '../platform/refusal.ts';
@@ -28,8 +28,8 @@ export interface TaskDraft {
   readonly pageLinks?: TemplateTask['pageLinks'];
   /** Names of files of the draft. */
   readonly files?: readonly string[];
-  /** Own fields of the draft by name, with what stands in them. */
-  readonly own?: Readonly<Record<string, OwnFieldValue>>;
+  /** Custom fields of the draft by name, with what stands in them. */
+  readonly own?: Readonly<Record<string, CustomFieldValue>>;
   readonly outside?: TemplateOutside;
   readonly isShownToClient?: boolean;
   readonly description?: string;
@@ -52,8 +52,8 @@ export interface TemplateDraft {
   readonly name: string;
   readonly description: string;
   readonly phases: readonly PhaseDraft[];
-  /** Own fields its tasks have; those the agency does not have yet are made. */
-  readonly fields?: readonly OwnFieldDefinition[];
+  /** Custom fields its tasks have; those the agency does not have yet are made. */
+  readonly fields?: readonly CustomFieldDefinition[];
   readonly files?: readonly { readonly name: string; readonly text: string }[];
   /** Ways out by titles: back to a task, or to an ending. */
   readonly ways?: readonly { readonly from: string; readonly to?: string; readonly ending?: string; readonly reason: string }[];
@@ -87,8 +87,8 @@ export class CreateTemplate {
   }
 
   private async fieldsFor(manager: EntityManager, who: Who, draft: TemplateDraft): Promise<ReadonlyMap<string, string>> {
-    const ids = new Map([...(await readOwnFields(manager, who.agencyId)).values()].map((field) => [field.name, field.id]));
-    for (const field of draft.fields ?? []) if (!ids.has(field.name)) ids.set(field.name, await insertOwnField(manager, who, field));
+    const ids = new Map([...(await readCustomFields(manager, who.agencyId)).values()].map((field) => [field.name, field.id]));
+    for (const field of draft.fields ?? []) if (!ids.has(field.name)) ids.set(field.name, await insertCustomField(manager, who, field));
     return ids;
   }
 
@@ -189,7 +189,7 @@ function toTask(task: TaskDraft, where: Where, resolve: Resolve): TemplateTask {
     deliverable: task.deliverable ?? null,
     pageLinks: task.pageLinks ?? [],
     files: (task.files ?? []).map((name) => files.get(name) as TemplateFile),
-    ownFields: Object.entries(task.own ?? {}).map(([name, value]) => ({ fieldId: fieldIds.get(name) ?? name, value })),
+    customFields: Object.entries(task.own ?? {}).map(([name, value]) => ({ fieldId: fieldIds.get(name) ?? name, value })),
     outside: task.outside ?? null,
     isShownToClient: task.isShownToClient ?? task.kind === 'client',
     isChargeable: true,

@@ -3,7 +3,7 @@ import { Injectable } from '@nestjs/common';
 import { readExchange, toExchange, type ExchangedTemplate, type ReadExchange } from '@crew/core';
 import type { TemplateImported } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
-import { insertOwnField, readOwnFields } from '../field/keep-own-fields.ts';
+import { insertCustomField, readCustomFields } from '../field/keep-custom-fields.ts';
 import { KeepFiles } from '../file/keep-files.ts';
 import { Database, firstRow, rowsOf } from '../platform/database.ts';
 import { Refusal, requireFound } from '../platform/refusal.ts';
@@ -32,7 +32,7 @@ export class ExchangeTemplate {
     const content = requireFound(await this.templates.content(manager, who.agencyId, { templateId, which: 'newest' }), 'template');
     const roles = await this.templates.roleNames(manager, who.agencyId);
     const people = await this.people(manager, who);
-    const fields = await readOwnFields(manager, who.agencyId);
+    const fields = await readCustomFields(manager, who.agencyId);
     const ids = content.tasks.flatMap((task) => task.files.map((file) => file.fileId));
     const files = await this.files.contents(manager, who.agencyId, ids);
     return toExchange(content, {
@@ -75,7 +75,7 @@ export class ExchangeTemplate {
 
   /** Fields and files first: what is kept refers to them. */
   private async keep(manager: EntityManager, who: Who, read: Extract<ReadExchange, { ok: true }>): Promise<string> {
-    for (const field of read.newFields) await insertOwnField(manager, who, field);
+    for (const field of read.newFields) await insertCustomField(manager, who, field);
     for (const { id, name, type, content } of read.newFiles)
       await this.files.keep(manager, who, { id, name, type, from: { content: Buffer.from(content, 'base64') } });
     return this.keeping.write(manager, who, { kind: read.kind, content: read.content, note: 'from a file' });
@@ -88,7 +88,7 @@ export class ExchangeTemplate {
   private async read(manager: EntityManager, who: Who, file: unknown): Promise<ReadExchange> {
     const names = await this.templates.roleNames(manager, who.agencyId);
     const ids = new Map([...names].map(([id, name]) => [name.toLowerCase(), id]));
-    const fields = new Map([...(await readOwnFields(manager, who.agencyId)).values()].map((field) => [field.name.toLowerCase(), field]));
+    const fields = new Map([...(await readCustomFields(manager, who.agencyId)).values()].map((field) => [field.name.toLowerCase(), field]));
     const people = await this.people(manager, who);
     const personId = (name: string): string | null => {
       const [one, another] = people.filter((person) => person.name.toLowerCase() === name.trim().toLowerCase());
@@ -98,7 +98,7 @@ export class ExchangeTemplate {
       personId,
       newId: randomUUID,
       roleId: (name) => ids.get(name.toLowerCase()) ?? null,
-      ownField: (name) => fields.get(name.toLowerCase()) ?? null,
+      customField: (name) => fields.get(name.toLowerCase()) ?? null,
     });
   }
 }

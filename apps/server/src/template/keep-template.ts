@@ -4,7 +4,7 @@ import { checkTemplate, diffTemplates, type TemplateContent } from '@crew/core';
 import type { KeepVersion, MakeTemplate, SaveTemplate, TemplateContentView, TemplateKind } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import { record, type EventSaying } from '../activity/record.ts';
-import { refuseTwice, requireOwnFields } from '../field/keep-own-fields.ts';
+import { refuseTwice, requireCustomFields } from '../field/keep-custom-fields.ts';
 import { requireFiles } from '../file/keep-files.ts';
 import { addSeriesJobs } from '../platform/job-names.ts';
 import { Clock } from '../platform/clock.ts';
@@ -192,7 +192,7 @@ export class KeepTemplate {
     await addSeriesJobs(manager, { agencyId: who.agencyId, templateId });
   }
 
-  /** Refuses roles, people, sources, files and own fields of another agency, and values that do not fit. */
+  /** Refuses roles, people, sources, files and custom fields of another agency, and values that do not fit. */
   private async requireKnown(
     manager: EntityManager,
     who: Who,
@@ -222,10 +222,10 @@ export class KeepTemplate {
       who,
       content.tasks.flatMap((task) => task.files),
     );
-    for (const task of content.tasks) refuseTwice(task.ownFields, `tasks[${task.id}].ownFields`);
-    const before = (await readContent(manager, who.agencyId, templateId))?.tasks.flatMap((task) => task.ownFields) ?? [];
-    const entries = content.tasks.flatMap((task) => task.ownFields);
-    await requireOwnFields(manager, who, { entries, before, at: 'content' });
+    for (const task of content.tasks) refuseTwice(task.customFields, `tasks[${task.id}].customFields`);
+    const before = (await readContent(manager, who.agencyId, templateId))?.tasks.flatMap((task) => task.customFields) ?? [];
+    const entries = content.tasks.flatMap((task) => task.customFields);
+    await requireCustomFields(manager, who, { entries, before, at: 'content' });
   }
 
   private record(manager: EntityManager, who: Who, templateId: string, event: TemplateEvent): Promise<void> {

@@ -21,11 +21,11 @@ export function newTaskOf(
   task: TemplateTask & { readonly originId?: string | null },
   { idOf, phaseId, deliverables, isOwn, ways }: Target,
 ): NewTask {
-  const { title, description, roleId, estimateMinutes, days, labels, pageLinks, ownFields, outside, isShownToClient } = task;
+  const { title, description, roleId, estimateMinutes, days, labels, pageLinks, customFields, outside, isShownToClient } = task;
   return {
     id: idOf(task.id) as string,
     values: {
-      ...{ title, description, roleId, estimateMinutes, days, labels, pageLinks, ownFields, isShownToClient, phaseId },
+      ...{ title, description, roleId, estimateMinutes, days, labels, pageLinks, customFields, isShownToClient, phaseId },
       // A template is checked against the words of the contract when it is saved.
       ...{ kind: task.kind as TaskKind, priority: task.priority as Priority, isChargeable: task.isChargeable && !isOwn },
       templateTaskId: task.originId === undefined ? task.id : task.originId,

@@ -17,7 +17,7 @@ const ENGAGEMENT = `
   SELECT e.name, '' AS description,
     coalesce((SELECT json_agg(json_build_object('id', gen_random_uuid(), 'fromId', t.id, 'toId', w->>'toId', 'ending', w->>'ending', 'reason', w->>'reason') ORDER BY t.number)
       FROM task t CROSS JOIN LATERAL jsonb_array_elements(t.ways) w WHERE t.engagement_id = e.id), '[]') AS ways,
-    coalesce((SELECT json_agg(json_build_object('id', f.id, 'name', f.name, 'kind', f.kind)) FROM own_field f WHERE f.agency_id = e.agency_id), '[]') AS "ownFields",
+    coalesce((SELECT json_agg(json_build_object('id', f.id, 'name', f.name, 'kind', f.kind)) FROM custom_field f WHERE f.agency_id = e.agency_id), '[]') AS "customFields",
     (SELECT ${calendarOf('y')}
      FROM agency y WHERE y.id = e.agency_id) AS calendar,
     coalesce((SELECT json_agg(json_build_object('id', p.id, 'name', p.name, 'roleId', p.role_id, 'stateLine', p.state_line, 'rounds', p.rounds,
@@ -30,7 +30,7 @@ const ENGAGEMENT = `
         'after', coalesce((SELECT json_agg(json_build_object('taskId', l.predecessor_id, 'type', l.type, 'lag', l.lag)) FROM task_dependency l WHERE l.successor_id = t.id), '[]'),
         'steps', coalesce((SELECT json_agg(s.title ORDER BY s.position) FROM step s WHERE s.task_id = t.id), '[]'),
         'priority', t.priority, 'labels', t.labels, 'deliverable', d.name, 'pageLinks', t.page_links,
-        'files', ${templateFilesOf('task_file', 't')}, 'ownFields', t.own_fields,
+        'files', ${templateFilesOf('task_file', 't')}, 'customFields', t.custom_fields,
         'outside', CASE WHEN t.outside_maker IS NOT NULL THEN
           json_build_object('maker', t.outside_maker, 'turnaroundDays', t.outside_turnaround, 'bufferDays', t.outside_buffer) END,
         'isShownToClient', t.is_shown_to_client, 'isChargeable', t.is_chargeable, 'fixedDay', t.fixed_day, 'notBefore', t.not_before,

@@ -20,7 +20,7 @@ const CONTENT = `
           FROM template_dependency l JOIN template_task o ON o.id = l.predecessor_id WHERE l.successor_id = k.id), '[]'),
         'steps', coalesce((SELECT json_agg(s.title ORDER BY s.position) FROM template_step s WHERE s.task_id = k.id), '[]'),
         'priority', k.priority, 'labels', k.labels, 'deliverable', k.deliverable, 'pageLinks', k.page_links, 'files', ${templateFilesOf('template_task_file', 'k')},
-        'ownFields', k.own_fields, 'outside', k.outside,
+        'customFields', k.custom_fields, 'outside', k.outside,
         'isShownToClient', k.is_shown_to_client, 'isChargeable', k.is_chargeable, 'sourceTemplateId', k.source_template_id) ORDER BY k.position, k.id)
       FROM template_task k JOIN template_phase p ON p.id = k.phase_id WHERE p.template_id = t.id), '[]') AS tasks,
     coalesce((SELECT json_agg(json_build_object('id', w.id, 'fromId', w.from_id, 'toId', w.to_id, 'ending', w.ending, 'reason', w.reason)
@@ -69,12 +69,12 @@ const WRITES: readonly (readonly [keyof TemplateContent | 'checks' | 'steps' | '
   [
     'tasks',
     `INSERT INTO template_task (id, phase_id, position, parent_id, title, description, kind, role_id, person_id, helper_role_ids, helper_person_ids, estimate_minutes, days,
-       anchor_at, anchor_offset, priority, labels, deliverable, page_links, own_fields, outside, is_shown_to_client, is_chargeable, source_template_id)
+       anchor_at, anchor_offset, priority, labels, deliverable, page_links, custom_fields, outside, is_shown_to_client, is_chargeable, source_template_id)
      SELECT (v->>'id')::uuid, (v->>'phaseId')::uuid, place - 1, (v->>'parentId')::uuid, trim(v->>'title'), v->>'description', v->>'kind',
        (v->>'roleId')::uuid, (v->>'personId')::uuid, ARRAY(SELECT jsonb_array_elements_text(v->'helperRoleIds'))::uuid[],
        ARRAY(SELECT jsonb_array_elements_text(v->'helperPersonIds'))::uuid[],
        (v->>'estimateMinutes')::int, (v->>'days')::int, v->'anchor'->>'at', (v->'anchor'->>'offset')::int, v->>'priority',
-       ARRAY(SELECT jsonb_array_elements_text(v->'labels')), v->>'deliverable', v->'pageLinks', v->'ownFields', nullif(v->'outside', 'null'::jsonb),
+       ARRAY(SELECT jsonb_array_elements_text(v->'labels')), v->>'deliverable', v->'pageLinks', v->'customFields', nullif(v->'outside', 'null'::jsonb),
        (v->>'isShownToClient')::boolean, (v->>'isChargeable')::boolean, (v->>'sourceTemplateId')::uuid
      FROM jsonb_array_elements($2::jsonb) WITH ORDINALITY AS e(v, place) WHERE $1::uuid IS NOT NULL`,
   ],

@@ -79,7 +79,7 @@ export class TemplateTask {
   @Column('text', { array: true, default: '{}' }) labels!: string[];
   @Column('text', { nullable: true }) deliverable!: string | null;
   @Column('jsonb', { default: [] }) pageLinks!: TemplateTaskContent['pageLinks'];
-  @Column('jsonb', { default: [] }) ownFields!: TemplateTaskContent['ownFields'];
+  @Column('jsonb', { default: [] }) customFields!: TemplateTaskContent['customFields'];
   @Column('jsonb', { nullable: true }) outside!: TemplateTaskContent['outside'];
   @Ref(() => Role, { onDelete: 'RESTRICT', isOptional: true }) roleId!: string | null;
   @Column('int', { nullable: true }) estimateMinutes!: number | null;

@@ -29,7 +29,7 @@ import type {
   HandoffSheet,
   HistoryPage,
   HolidayCountry,
-  OwnField,
+  CustomField,
   WebhookDeliveries,
   WebhookLine,
   WeekPlan,
@@ -134,7 +134,7 @@ export function enterSession(): Promise<unknown> {
 }
 
 export const useDemoPeople = () => useAsked<DemoPerson[]>('/session/demo', []);
-export const useAgency = () => useAsked<{ isFounded: boolean }>('/agency', ['settings']);
+export const useAgency = () => useAsked<{ isSetUp: boolean }>('/agency', ['settings']);
 interface TracksAsked {
   readonly isFinished?: boolean;
   /** Of the finished ones only those closed on that day or later. */
@@ -161,7 +161,7 @@ export const useEngagementRoles = (id: string) => useAsked<EngagementRoleLine[]>
 export const useTask = (id: string) => useEdited<TaskSheet>(`/tasks/${id}`, ofOwn, { keepPreviousData: true });
 /** The whole crew; a freelancer, who may not see it, does not ask. */
 export const useCrew = (isAsked = true) => useAsked<Crew>(isAsked ? '/crew' : null, ['crew']);
-export const useOwnFields = () => useAsked<OwnField[]>('/own-fields', ['field']);
+export const useCustomFields = () => useAsked<CustomField[]>('/custom-fields', ['field']);
 export const useCalendar = () => useAsked<AgencyCalendar>('/calendar', ['calendar']);
 export const useCrewMembers = () => useAsked<CrewMember[]>('/crew/members', ['crew']);
 export const useClients = () => useAsked<ClientSummary[]>('/clients', ['client', 'engagement']);

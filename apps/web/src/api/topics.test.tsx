@@ -3,7 +3,7 @@ import { touches, type Topic } from '@crew/contract';
 import { scriptNetwork, type Network } from '../../test/network.ts';
 import { plan, taskSheet } from '../../test/samples.ts';
 import { keepTouched } from './touched.ts';
-import { refresh, refreshTouched, useCrew, useHandoffs, useOwnFields, usePlan, useTask } from './queries.ts';
+import { refresh, refreshTouched, useCrew, useHandoffs, useCustomFields, usePlan, useTask } from './queries.ts';
 
 test.each<[string, readonly Topic[], readonly Topic[], boolean]>([
   ['one engagement touches itself', ['engagement:a'], ['engagement:a'], true],
@@ -24,8 +24,8 @@ async function show(id: string): Promise<{ readonly network: Network; readonly r
   network.answer(`GET /engagements/${id}/plan`, 200, { ...plan, engagement: { ...plan.engagement, id } });
   network.answer('GET /handoffs', 200, { lines: [] });
   network.answer('GET /crew', 200, { people: [], roles: [] });
-  network.answer('GET /own-fields', 200, []);
-  const { result } = renderHook(() => [usePlan(id).data, useHandoffs().data, useCrew().data, useOwnFields().data]);
+  network.answer('GET /custom-fields', 200, []);
+  const { result } = renderHook(() => [usePlan(id).data, useHandoffs().data, useCrew().data, useCustomFields().data]);
   await act(() => refresh(['everything']));
   expect(result.current.every((data) => data !== undefined)).toBe(true);
   const count = (path: string): number => network.asked.filter((asked) => asked.path === path).length;
@@ -33,7 +33,7 @@ async function show(id: string): Promise<{ readonly network: Network; readonly r
     plan: count(`/engagements/${id}/plan`),
     handoffs: count('/handoffs'),
     crew: count('/crew'),
-    fields: count('/own-fields'),
+    fields: count('/custom-fields'),
   };
   return {
     network,
@@ -41,7 +41,7 @@ async function show(id: string): Promise<{ readonly network: Network; readonly r
       plan: count(`/engagements/${id}/plan`) - first.plan,
       handoffs: count('/handoffs') - first.handoffs,
       crew: count('/crew') - first.crew,
-      fields: count('/own-fields') - first.fields,
+      fields: count('/custom-fields') - first.fields,
     }),
   };
 }

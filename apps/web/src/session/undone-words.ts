@@ -18,7 +18,7 @@ const FIELD_WORDS: Readonly<Record<string, string>> = {
   labels: 'the labels',
   pageLinks: 'the links',
   files: 'the files',
-  ownFields: 'the custom fields',
+  customFields: 'the custom fields',
   week: 'the planned week',
   steps: 'the steps',
   ...{ name: 'the name', hue: 'the colour', email: 'the mail address', phone: 'the phone number', notes: 'the notes' },

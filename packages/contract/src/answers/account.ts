@@ -43,7 +43,7 @@ export interface DemoPerson {
 
 /** Whether the agency of this installation has been set up. */
 export interface AgencyState {
-  readonly isFounded: boolean;
+  readonly isSetUp: boolean;
 }
 
 /** What was made. */

@@ -34,6 +34,25 @@ export interface CrewMember extends CrewPerson {
   readonly version: number;
 }
 
+/** A role with where it is used; one that is used nowhere can be deleted. */
+export interface RoleLine {
+  readonly id: string;
+  readonly name: string;
+  /** How many people hold it, not counting those who left. */
+  readonly people: number;
+  /** How many tasks of running engagements and proposals need it. */
+  readonly openTasks: number;
+  /** How many templates name it, archived ones included. */
+  readonly templates: number;
+  /** Whether anything names it, old and closed things included. */
+  readonly isUsed: boolean;
+}
+
+/** A change of the agency's lists; `changeId` undoes it, and is null when nothing changed. */
+export interface ListChanged {
+  readonly changeId: string | null;
+}
+
 /** Somebody of the crew who was changed; `changeId` undoes it, and is null when nothing changed. */
 export interface PersonEdited {
   readonly person: CrewMember;

@@ -1,13 +1,13 @@
-import type { OwnFieldKind } from '@crew/core';
+import type { CustomFieldKind } from '@crew/core';
 
 /** A field the agency has thought of itself. */
-export interface OwnField {
+export interface CustomField {
   readonly id: string;
   readonly name: string;
-  readonly kind: OwnFieldKind;
+  readonly kind: CustomFieldKind;
   readonly choices: readonly string[];
   /** Offered no more; where it is filled in it stays. */
-  readonly isRetired: boolean;
+  readonly isArchived: boolean;
   /** On how many tasks of engagements and templates it is. */
   readonly usedTimes: number;
 }

@@ -20,6 +20,7 @@ export type * from './task-query.ts';
 export type * from './template.ts';
 export type * from './time.ts';
 export type * from './forecast.ts';
+export type * from './label.ts';
 export type * from './learn.ts';
 export type * from './webhook.ts';
 export type * from './week-plan.ts';

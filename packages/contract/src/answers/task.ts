@@ -1,4 +1,4 @@
-import type { OwnFieldEntry, IsoDay } from '@crew/core';
+import type { CustomFieldEntry, IsoDay } from '@crew/core';
 import type { DependencyType, OutsideState, Priority, TaskKind, TaskStatus, WaitingOn } from '../words.ts';
 import type { ClientRef } from './client.ts';
 import type { PersonRef } from './crew.ts';
@@ -103,9 +103,9 @@ export interface TaskSheet extends PlanTask {
   readonly description: string;
   readonly pageLinks: readonly { readonly title: string; readonly url: string }[];
   readonly files: readonly KeptFile[];
-  readonly ownFields: readonly OwnFieldEntry[];
-  /** Those of the crew whom own fields name. */
-  readonly ownPeople: readonly PersonRef[];
+  readonly customFields: readonly CustomFieldEntry[];
+  /** Those of the crew whom custom fields name. */
+  readonly fieldPeople: readonly PersonRef[];
   readonly engagement: { readonly id: string; readonly name: string; readonly client: ClientRef };
   readonly phase: string;
   readonly steps: readonly TaskStep[];

@@ -102,7 +102,7 @@ export interface TemplateImported {
   readonly missingRoles: readonly string[];
   /** People the agency does not have; their tasks follow the role. */
   readonly missingPeople: readonly string[];
-  /** Own fields the agency did not have. */
+  /** Custom fields the agency did not have. */
   readonly newFields: readonly string[];
   readonly files: number;
 }

@@ -20,7 +20,7 @@ export const blankTask = (task: Pick<TemplateTask, 'id' | 'phaseId' | 'title'>):
   deliverable: null,
   pageLinks: [],
   files: [],
-  ownFields: [],
+  customFields: [],
   outside: null,
   isShownToClient: false,
   isChargeable: true,

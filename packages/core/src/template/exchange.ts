@@ -1,5 +1,5 @@
 import type { DependencyType, PhaseEdge } from '../words.ts';
-import type { OwnFieldDefinition, OwnFieldKind } from '../field/own-field.ts';
+import type { CustomFieldDefinition, CustomFieldKind } from '../field/custom-field.ts';
 import type { AnchorInput } from '../schedule/types.ts';
 import type { TemplateContent, TemplateOutside, TemplateTask } from './types.ts';
 
@@ -12,7 +12,7 @@ export interface ExchangedTemplate {
   readonly kind: 'engagement' | 'phase' | 'task';
   readonly name: string;
   readonly description?: string;
-  /** Own fields its tasks have, known by name. */
+  /** Custom fields its tasks have, known by name. */
   readonly fields?: readonly ExchangedField[];
   /** Files its tasks have, each once. */
   readonly files?: readonly ExchangedFile[];
@@ -21,7 +21,7 @@ export interface ExchangedTemplate {
 }
 interface ExchangedField {
   readonly name: string;
-  readonly kind: OwnFieldKind;
+  readonly kind: CustomFieldKind;
   readonly choices?: readonly string[];
 }
 interface ExchangedFile {
@@ -65,7 +65,7 @@ export interface ExchangedTask {
   readonly links?: readonly { readonly title: string; readonly url: string }[];
   /** Keys of files. */
   readonly files?: readonly string[];
-  readonly ownFields?: readonly { readonly field: string; readonly value?: string | number }[];
+  readonly customFields?: readonly { readonly field: string; readonly value?: string | number }[];
   readonly outside?: TemplateOutside;
   readonly shownToClient?: boolean;
   readonly chargeable?: boolean;
@@ -77,13 +77,13 @@ interface Names {
   readonly roleName: (id: string) => string;
   /** What a person is called, or null when they are gone. */
   readonly personName: (id: string) => string | null;
-  /** The definition of an own field, or null when it is gone. */
-  readonly fieldOf: (id: string) => OwnFieldDefinition | null;
+  /** The definition of a custom field, or null when it is gone. */
+  readonly fieldOf: (id: string) => CustomFieldDefinition | null;
   /** Name, type and content in base64 of a file, or null when it is gone. */
   readonly fileOf: (id: string) => Omit<ExchangedFile, 'key'> | null;
 }
 
-/** A template as a file of the open format. People travel by name where a task presets them, and not in own fields. */
+/** A template as a file of the open format. People travel by name where a task presets them, and not in custom fields. */
 export function toExchange(content: TemplateContent, names: Names): ExchangedTemplate {
   const travelling = travellingWith(content, names);
   const { key, role, fields, files } = travelling;
@@ -128,12 +128,12 @@ interface Travelling {
   readonly roleName: Names['roleName'];
   readonly person: (id: string | null) => { readonly person?: string };
   readonly role: (id: string | null) => { readonly role?: string };
-  readonly fields: ReadonlyMap<string, OwnFieldDefinition>;
+  readonly fields: ReadonlyMap<string, CustomFieldDefinition>;
   readonly files: ReadonlyMap<string, Omit<ExchangedFile, 'key'>>;
 }
 
 function travellingWith({ phases, tasks }: TemplateContent, { roleName, personName, fieldOf, fileOf }: Names): Travelling {
-  const fieldIds = tasks.flatMap((task) => task.ownFields.map((entry) => entry.fieldId));
+  const fieldIds = tasks.flatMap((task) => task.customFields.map((entry) => entry.fieldId));
   const fileIds = tasks.flatMap((task) => task.files.map((file) => file.fileId));
   const files = knownBy(fileIds, fileOf);
   const keyOf = new Map([
@@ -198,8 +198,8 @@ function exchangeTask(task: TemplateTask, { key, role, person, roleName, fields,
       task.files.filter((file) => files.has(file.fileId)).map((file) => key(file.fileId)),
     ),
     ...list(
-      'ownFields',
-      task.ownFields.flatMap(({ fieldId, value }) => {
+      'customFields',
+      task.customFields.flatMap(({ fieldId, value }) => {
         const field = fields.get(fieldId);
         if (field === undefined) return [];
         return [{ field: field.name, ...(value === null || field.kind === 'person' ? {} : { value }) }];

@@ -1,6 +1,6 @@
 import { compileCalendar, rank, workingDaysBetween, type Calendar, type CalendarInput } from '../calendar/calendar.ts';
 import { parseDay, type IsoDay } from '../calendar/day.ts';
-import type { OwnFieldDefinition, OwnFieldEntry, OwnFieldKind } from '../field/own-field.ts';
+import type { CustomFieldDefinition, CustomFieldEntry, CustomFieldKind } from '../field/custom-field.ts';
 import { realAnchors } from './real-anchors.ts';
 import type { TemplateContent, TemplatePhase, TemplateTask } from './types.ts';
 
@@ -26,8 +26,8 @@ export interface PlannedEngagement extends Pick<TemplateContent, 'name' | 'descr
   readonly calendar: CalendarInput;
   readonly phases: readonly PlannedPhase[];
   readonly tasks: readonly PlannedTask[];
-  /** The agency's own fields, to tell what in them belongs to this engagement alone. */
-  readonly ownFields: readonly (Pick<OwnFieldDefinition, 'name' | 'kind'> & { readonly id: string })[];
+  /** The agency's custom fields, to tell what in them belongs to this engagement alone. */
+  readonly customFields: readonly (Pick<CustomFieldDefinition, 'name' | 'kind'> & { readonly id: string })[];
 }
 
 /** As it was planned, or with the effort and length it really took. */
@@ -46,7 +46,7 @@ export interface TemplateFromPlan {
  * told so, and is said. With `real`, what is finished is described by the days it really took
  * (`realAnchors`). People become roles, those
  * who help too. Days, people and addresses in
- * own fields belong to this one engagement: the field stays, open, and it is said. What was
+ * custom fields belong to this one engagement: the field stays, open, and it is said. What was
  * dropped is left out. The calendar
  * must have a working day.
  */
@@ -59,7 +59,7 @@ export function templateFromPlan(plan: PlannedEngagement, measure: Measure): Tem
   const groups = new Set(kept.map((task) => task.parentId));
   const phaseStart = new Map(plan.phases.map((phase) => [phase.id, phase.start]));
   const notes: string[] = [];
-  const fieldOf = new Map(plan.ownFields.map((field) => [field.id, field]));
+  const fieldOf = new Map(plan.customFields.map((field) => [field.id, field]));
   const beganOf = (task: PlannedTask): IsoDay => phaseStart.get(task.phaseId) ?? task.start;
   const real =
     measure === 'real'
@@ -74,7 +74,7 @@ export function templateFromPlan(plan: PlannedEngagement, measure: Measure): Tem
     if (anchor === null) notes.push(`“${task.title}” had a day before its phase began; it now begins with the phase.`);
     if (task.roleId === null && task.roleOfAssignee === null && !NOBODYS.has(task.kind) && !groups.has(task.id))
       notes.push(`“${task.title}” has no role: nobody with one did it.`);
-    const opened = (entry: OwnFieldEntry): OwnFieldEntry => {
+    const opened = (entry: CustomFieldEntry): CustomFieldEntry => {
       const field = fieldOf.get(entry.fieldId);
       if (entry.value === null || field === undefined || !OF_ONE_ENGAGEMENT.has(field.kind)) return entry;
       notes.push(`“${field.name}” of “${task.title}” is open: what stood there belongs to this engagement.`);
@@ -82,7 +82,7 @@ export function templateFromPlan(plan: PlannedEngagement, measure: Measure): Tem
     };
     return {
       ...presetsOf(task),
-      ownFields: task.ownFields.map(opened),
+      customFields: task.customFields.map(opened),
       parentId: task.parentId !== null && ids.has(task.parentId) ? task.parentId : null,
       anchor: anchor ?? { at: 'phase-start', offset: 0 },
       after: (went?.after ?? task.after).filter((dependency) => ids.has(dependency.taskId)),
@@ -97,15 +97,15 @@ export function templateFromPlan(plan: PlannedEngagement, measure: Measure): Tem
 /** What nobody of the crew does. */
 const NOBODYS: ReadonlySet<string> = new Set(['client', 'milestone']);
 
-const OF_ONE_ENGAGEMENT: ReadonlySet<OwnFieldKind> = new Set(['date', 'person', 'link']);
+const OF_ONE_ENGAGEMENT: ReadonlySet<CustomFieldKind> = new Set(['date', 'person', 'link']);
 
 function presetsOf(task: PlannedTask): TemplateTask {
   const { id, phaseId, parentId, title, description, kind, estimateMinutes, days, anchor, after, steps, priority } = task;
-  const { labels, deliverable, pageLinks, files, ownFields, outside, isShownToClient, isChargeable } = task;
+  const { labels, deliverable, pageLinks, files, customFields, outside, isShownToClient, isChargeable } = task;
   const roleId = task.kind === 'client' ? null : (task.roleId ?? task.roleOfAssignee);
   return {
     ...{ id, phaseId, parentId, title, description, kind, estimateMinutes, days, anchor, after, steps, priority },
-    ...{ labels, deliverable, pageLinks, files, ownFields, outside, isShownToClient, isChargeable },
+    ...{ labels, deliverable, pageLinks, files, customFields, outside, isShownToClient, isChargeable },
     roleId,
     personId: null,
     helperPersonIds: [],

@@ -1,5 +1,11 @@
 import { PHASE_EDGE, type DependencyType, type PhaseEdge } from '../words.ts';
-import { OWN_FIELD_KIND, ownFieldFault, ownValueFault, type OwnFieldDefinition, type OwnFieldKind } from '../field/own-field.ts';
+import {
+  CUSTOM_FIELD_KIND,
+  customFieldFault,
+  customValueFault,
+  type CustomFieldDefinition,
+  type CustomFieldKind,
+} from '../field/custom-field.ts';
 import type { AnchorInput } from '../schedule/types.ts';
 import { checkTemplate } from './check.ts';
 import { MOST, ValueReader, type Item } from './read-values.ts';
@@ -15,13 +21,13 @@ export type ReadExchange =
       readonly missingRoles: readonly string[];
       /** Names of people the agency does not have; their tasks follow the role. */
       readonly missingPeople: readonly string[];
-      readonly newFields: readonly NewOwnField[];
+      readonly newFields: readonly NewCustomField[];
       readonly newFiles: readonly NewFile[];
     }
   | { readonly ok: false; readonly faults: readonly TemplateFault[] };
 
-/** An own field the agency does not have yet; it has to be made before the content is kept. */
-export interface NewOwnField extends OwnFieldDefinition {
+/** A custom field the agency does not have yet; it has to be made before the content is kept. */
+export interface NewCustomField extends CustomFieldDefinition {
   readonly id: string;
 }
 
@@ -41,8 +47,8 @@ interface Reading {
   readonly roleId: (name: string) => string | null;
   /** Somebody of the crew by name, or null when there is nobody, or more than one. */
   readonly personId: (name: string) => string | null;
-  /** The agency's own field of that name, or null when it has none. */
-  readonly ownField: (name: string) => NewOwnField | null;
+  /** The agency's custom field of that name, or null when it has none. */
+  readonly customField: (name: string) => NewCustomField | null;
 }
 
 /**
@@ -71,14 +77,14 @@ const ANCHORS = ['phase-start', 'engagement-start', 'before-phase-end', 'before-
 class Reader extends ValueReader {
   readonly missingRoles = new Set<string>();
   readonly missingPeople = new Set<string>();
-  readonly newFields: NewOwnField[] = [];
+  readonly newFields: NewCustomField[] = [];
   readonly newFiles: NewFile[] = [];
   kind: ExchangedTemplate['kind'] = 'engagement';
   private readonly reading: Reading;
   private readonly ids = new Map<string, string>();
   private readonly places = new Map<string, string>();
   private readonly tasks: TemplateTask[] = [];
-  private readonly fields = new Map<string, NewOwnField>();
+  private readonly fields = new Map<string, NewCustomField>();
   private readonly files = new Map<string, TemplateFile>();
 
   constructor(reading: Reading) {
@@ -188,7 +194,7 @@ class Reader extends ValueReader {
         url: this.address(link, `${at}/links/${index}/url`),
       })),
       files: this.texts(task, 'files', at).flatMap((key, index) => this.fileOf(key, `${at}/files/${index}`)),
-      ownFields: this.items(task, 'ownFields', at).flatMap((entry, index) => this.ownField(entry, `${at}/ownFields/${index}`)),
+      customFields: this.items(task, 'customFields', at).flatMap((entry, index) => this.customField(entry, `${at}/customFields/${index}`)),
       outside: task['outside'] === undefined ? null : this.outside(task['outside'], `${at}/outside`),
       isShownToClient: this.yes(task, `${at}/shownToClient`, false),
       isChargeable: this.yes(task, `${at}/chargeable`, true),
@@ -238,12 +244,12 @@ class Reader extends ValueReader {
   private field(item: Item, at: string): void {
     this.known(item, at, ['name', 'kind', 'choices']);
     const name = this.line(item, `${at}/name`, 60);
-    const kind = this.choice(item, `${at}/kind`, { choices: OWN_FIELD_KIND }) as OwnFieldKind;
+    const kind = this.choice(item, `${at}/kind`, { choices: CUSTOM_FIELD_KIND }) as CustomFieldKind;
     const choices = this.texts(item, 'choices', at);
-    const wrong = ownFieldFault({ kind, choices });
+    const wrong = customFieldFault({ kind, choices });
     if (wrong !== null) this.fault(`${at}/choices`, wrong);
-    if (this.fields.has(name)) this.fault(`${at}/name`, `The own field “${name}” is there twice.`);
-    const there = this.reading.ownField(name);
+    if (this.fields.has(name)) this.fault(`${at}/name`, `The custom field “${name}” is there twice.`);
+    const there = this.reading.customField(name);
     if (there === null) {
       const field = { id: this.reading.newId(), name, kind, choices };
       this.fields.set(name, field);
@@ -251,13 +257,13 @@ class Reader extends ValueReader {
       return;
     }
     this.fields.set(name, there);
-    if (there.kind !== kind) this.fault(`${at}/kind`, `You have an own field “${name}” that is a ${there.kind}. Rename one of them.`);
+    if (there.kind !== kind) this.fault(`${at}/kind`, `You have a custom field “${name}” that is a ${there.kind}. Rename one of them.`);
     const missing = choices.find((choice) => there.kind === 'choice' && !there.choices.includes(choice));
     if (missing !== undefined)
-      this.fault(`${at}/choices`, `Your own field “${name}” knows ${there.choices.join(', ')}. Add “${missing}” to it first.`);
+      this.fault(`${at}/choices`, `Your custom field “${name}” knows ${there.choices.join(', ')}. Add “${missing}” to it first.`);
   }
 
-  private ownField(item: Item, at: string): TemplateTask['ownFields'][number][] {
+  private customField(item: Item, at: string): TemplateTask['customFields'][number][] {
     this.known(item, at, ['field', 'value']);
     const field = this.fields.get(this.line(item, `${at}/field`, 60));
     if (field === undefined) {
@@ -267,7 +273,7 @@ class Reader extends ValueReader {
     const value = item['value'] ?? null;
     if (value === null || field.kind === 'person') return [{ fieldId: field.id, value: null }];
     const wrong =
-      typeof value === 'string' || typeof value === 'number' ? ownValueFault(field, value) : 'Here a text or a number is expected.';
+      typeof value === 'string' || typeof value === 'number' ? customValueFault(field, value) : 'Here a text or a number is expected.';
     if (wrong !== null) this.fault(`${at}/value`, wrong);
     return [{ fieldId: field.id, value: value as string | number }];
   }
@@ -350,5 +356,5 @@ const TASK_FIELDS = [
     'priority',
     'labels',
   ],
-  ...['deliverable', 'links', 'files', 'ownFields', 'outside', 'shownToClient', 'chargeable', 'subtasks'],
+  ...['deliverable', 'links', 'files', 'customFields', 'outside', 'shownToClient', 'chargeable', 'subtasks'],
 ];

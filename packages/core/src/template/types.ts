@@ -1,5 +1,5 @@
 import type { DependencyType, PhaseEdge } from '../words.ts';
-import type { OwnFieldEntry } from '../field/own-field.ts';
+import type { CustomFieldEntry } from '../field/custom-field.ts';
 import type { AnchorInput } from '../schedule/types.ts';
 
 /** A check of the gate at the end of a phase. */
@@ -66,8 +66,8 @@ export interface TemplateTask {
   readonly deliverable: string | null;
   readonly pageLinks: readonly { readonly title: string; readonly url: string }[];
   readonly files: readonly TemplateFile[];
-  /** The agency's own fields it has, with what stands in them from the start. */
-  readonly ownFields: readonly OwnFieldEntry[];
+  /** The agency's custom fields it has, with what stands in them from the start. */
+  readonly customFields: readonly CustomFieldEntry[];
   readonly outside: TemplateOutside | null;
   readonly isShownToClient: boolean;
   readonly isChargeable: boolean;

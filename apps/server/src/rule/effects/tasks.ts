@@ -23,7 +23,7 @@ interface TaskNow {
   readonly own: readonly { readonly fieldId: string; readonly value: unknown }[];
 }
 
-const TASK = `SELECT t.version, t.title, t.status, t.labels, t.priority, t.own_fields AS own,
+const TASK = `SELECT t.version, t.title, t.status, t.labels, t.priority, t.custom_fields AS own,
     ARRAY(SELECT a.person_id FROM task_assignee a WHERE a.task_id = t.id) AS "assigneeIds" FROM task t WHERE t.id = $1 AND NOT t.is_group`;
 
 /** Effects on plans: changes like any other, by the one way to change a plan. */
@@ -72,10 +72,10 @@ export class TaskEffects {
       asked,
       ({ own }) => {
         const filled = { fieldId, value };
-        const ownFields = own.some((field) => field.fieldId === fieldId)
+        const customFields = own.some((field) => field.fieldId === fieldId)
           ? own.map((field) => (field.fieldId === fieldId ? filled : field))
           : [...own, filled];
-        return { ownFields: ownFields as TaskChange['ownFields'] };
+        return { customFields: customFields as TaskChange['customFields'] };
       },
       'Filled in the field.',
     );

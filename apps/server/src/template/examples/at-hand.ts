@@ -1,15 +1,15 @@
-import type { OwnFieldDefinition } from '@crew/core';
+import type { CustomFieldDefinition } from '@crew/core';
 
-/** What the studio has at hand for its work: own fields, files and pages its templates name. */
+/** What the studio has at hand for its work: custom fields, files and pages its templates name. */
 
-export const ownFields = {
+export const customFields = {
   printSize: { name: 'Print size', kind: 'text', choices: [] },
   printRun: { name: 'Print run', kind: 'number', choices: [] },
   paper: { name: 'Material', kind: 'choice', choices: ['Foamboard', 'Aluminium', 'Glass', 'Oak'] },
   proofBack: { name: 'Proof back on', kind: 'date', choices: [] },
   signedBy: { name: 'Signed off by', kind: 'person', choices: [] },
   recordings: { name: 'Recordings', kind: 'link', choices: [] },
-} as const satisfies Readonly<Record<string, OwnFieldDefinition>>;
+} as const satisfies Readonly<Record<string, CustomFieldDefinition>>;
 
 export const panelStyle = {
   name: 'Panel style sheet.txt',

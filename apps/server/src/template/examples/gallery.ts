@@ -1,12 +1,12 @@
 import type { TemplateDraft } from '../create-template.ts';
-import { howTos, ownFields, panelStyle, proofSheet } from './at-hand.ts';
+import { howTos, customFields, panelStyle, proofSheet } from './at-hand.ts';
 
 /** The largest of the studio's templates: a room or a house that stays. */
 export const permanentGallery: TemplateDraft = {
   kind: 'engagement',
   name: 'Permanent gallery',
   description: 'A gallery built to stay ten years: from first enquiry to the look-back after opening.',
-  fields: [ownFields.printSize, ownFields.printRun, ownFields.paper, ownFields.proofBack, ownFields.signedBy],
+  fields: [customFields.printSize, customFields.printRun, customFields.paper, customFields.proofBack, customFields.signedBy],
   files: [panelStyle, proofSheet],
   phases: [
     {

@@ -1,12 +1,12 @@
 import type { TemplateDraft } from '../create-template.ts';
-import { howTos, ownFields, proofSheet, recordingSheet } from './at-hand.ts';
+import { howTos, customFields, proofSheet, recordingSheet } from './at-hand.ts';
 
 /** A sound walk of stops with a script, voices and a small map. */
 export const audioTrail: TemplateDraft = {
   kind: 'engagement',
   name: 'Audio trail',
   description: 'Stops to listen to along a walk: script, studio, map and posts.',
-  fields: [ownFields.recordings],
+  fields: [customFields.recordings],
   files: [recordingSheet],
   phases: [
     {
@@ -153,7 +153,7 @@ export const wayfinding: TemplateDraft = {
   kind: 'engagement',
   name: 'Wayfinding & signage',
   description: 'Signs, plaques and posts for a site: survey, design, proofs, making and setting.',
-  fields: [ownFields.paper, ownFields.printRun, ownFields.signedBy],
+  fields: [customFields.paper, customFields.printRun, customFields.signedBy],
   files: [proofSheet],
   phases: [
     {

@@ -2,7 +2,7 @@ import { CHECK_KIND, type CheckKind } from '@crew/contract';
 import type { TemplateCheck } from '@crew/core';
 import { useState } from 'react';
 import styled from 'styled-components';
-import { useOwnFields } from '../../api/queries.ts';
+import { useCustomFields } from '../../api/queries.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Choose, Field } from '../../ui/Field.tsx';
 import { Muted } from '../../ui/layout.tsx';
@@ -75,7 +75,7 @@ export function GateEditor({ checks, titles, onChange }: GateEditorProps) {
 }
 
 function AddCheck({ titles, onAdd }: { readonly titles: readonly string[]; readonly onAdd: (check: TemplateCheck) => void }) {
-  const { data: fields } = useOwnFields();
+  const { data: fields } = useCustomFields();
   const [kind, setKind] = useState<CheckKind>('word');
   const [want, setWant] = useState<string | null>(null);
   const [text, setText] = useState('');

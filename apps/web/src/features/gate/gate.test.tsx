@@ -32,7 +32,7 @@ test('what a check asks for is said in words', () => {
 
 test('a check is added with what it asks for, named by itself, renamed and removed', async () => {
   const onChange = jest.fn();
-  await openScreen(<Held onChange={onChange} />, { path: '/', answers: { 'GET /own-fields': [] } });
+  await openScreen(<Held onChange={onChange} />, { path: '/', answers: { 'GET /custom-fields': [] } });
   const add = screen.getByRole('button', { name: 'Add' });
   // A confirmation needs a name of its own.
   expect(add.hasAttribute('disabled') || add.getAttribute('data-disabled') !== null).toBe(true);

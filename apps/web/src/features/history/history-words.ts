@@ -68,6 +68,10 @@ const DID: Readonly<Record<EventKind, (line: HistoryLine) => string>> = {
   'time-off-removed': () => 'removed time off of',
   'field-added': () => 'added the custom field',
   'field-changed': () => 'changed the custom field',
+  'role-added': ({ note }) => `added the role “${note ?? ''}” to`,
+  'role-renamed': () => 'renamed a role of',
+  'role-removed': ({ note }) => `deleted the role “${note ?? ''}” of`,
+  'label-changed': ({ changes }) => (changes[0]?.to === null ? 'removed a label from tasks of' : 'renamed a label in'),
   'person-added': () => 'added to the crew:',
   'person-changed': () => 'changed the profile of',
   'client-added': () => 'added the client',
@@ -95,6 +99,7 @@ const NAMED_IN_SENTENCE: ReadonlySet<EventKind> = new Set([
   ...(['step-added', 'step-changed', 'step-removed', 'deliverable-added', 'deliverable-removed'] as const),
   ...(['library-part-added', 'template-update-applied', 'gate-check-confirmed', 'gate-check-withdrawn'] as const),
   ...(['contact-added', 'contact-changed', 'reminded', 'role-given'] as const),
+  ...(['role-added', 'role-renamed', 'role-removed', 'label-changed'] as const),
 ]);
 
 /** Kinds that say nothing of their fields: the sentence says it. */
@@ -109,6 +114,8 @@ const PLAIN: ReadonlySet<EventKind> = new Set([
     'phase-ended',
     'person-added',
     'field-added',
+    'role-added',
+    'role-removed',
     'series-started',
   ] as const),
 ]);

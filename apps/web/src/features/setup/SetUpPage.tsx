@@ -1,4 +1,4 @@
-import { BeginAgency } from '@crew/contract';
+import { SetUpAgency } from '@crew/contract';
 import countryToCurrency, { type Countries } from 'country-to-currency';
 import { useState } from 'react';
 import { Navigate, useNavigate, useSearchParams } from 'react-router';
@@ -66,7 +66,7 @@ export function SetUpPage() {
   const navigate = useNavigate();
   const [isMade, setMade] = useState(false);
   const form = useInputForm({
-    rules: BeginAgency,
+    rules: SetUpAgency,
     typed: firstTyped(search.get('key') ?? ''),
     input: ({ hours, country, ...typed }) => ({
       ...typed,
@@ -84,7 +84,7 @@ export function SetUpPage() {
   });
   if (agency === undefined) return <Page>{<Loading />}</Page>;
   // One's own agency is there a moment before its first step is gone to.
-  if (agency.isFounded && !isMade) return <Navigate to="/" replace />;
+  if (agency.isSetUp && !isMade) return <Navigate to="/" replace />;
   return (
     <EntryPage title="Set up your agency">
       <p>You become its owner. Four short steps follow; everything can be changed later.</p>

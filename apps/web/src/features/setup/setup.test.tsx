@@ -20,8 +20,8 @@ const stepsWith = (...done: readonly string[]): SetupState => ({
 });
 
 describe('an empty installation', () => {
-  const openSetUp = (address: string, isFounded = false) =>
-    openPage(<SetUpPage />, { path: '/set-up', address, answers: { 'GET /agency': { isFounded } } });
+  const openSetUp = (address: string, isSetUp = false) =>
+    openPage(<SetUpPage />, { path: '/set-up', address, answers: { 'GET /agency': { isSetUp } } });
   const fill = async (password: string): Promise<void> => {
     await type('Name of the agency', 'Tallow Yard');
     await type('Your name', 'Perrin Vale');

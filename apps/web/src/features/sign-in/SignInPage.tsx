@@ -120,7 +120,7 @@ export function SignInPage() {
   const navigate = useNavigate();
   const from = (useLocation().state as { from?: string } | null)?.from ?? '/';
 
-  if (agency?.isFounded === false) return <Navigate to="/set-up" replace />;
+  if (agency?.isSetUp === false) return <Navigate to="/set-up" replace />;
   const enter = async (path: string, body: object): Promise<void> => {
     await call('POST', path, body);
     await enterSession();

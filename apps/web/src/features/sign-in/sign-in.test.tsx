@@ -10,8 +10,8 @@ const people: readonly DemoPerson[] = [
   { accountId: 'a2', name: 'Teo Marsh', initials: 'TM', access: 'member', line: 'Exhibit designer', shows: null },
   { accountId: 'a3', name: 'Ida Fenn', initials: 'IF', access: 'client', line: 'Marrowdale Botanic Garden', shows: null },
 ];
-const open = (demo: readonly DemoPerson[] = [], isFounded = true) =>
-  openPage(<SignInPage />, { path: '/sign-in', answers: { 'GET /session/demo': demo, 'GET /agency': { isFounded } } });
+const open = (demo: readonly DemoPerson[] = [], isSetUp = true) =>
+  openPage(<SignInPage />, { path: '/sign-in', answers: { 'GET /session/demo': demo, 'GET /agency': { isSetUp } } });
 const type = async (label: string, text: string): Promise<void> => userEvent.type(screen.getByLabelText(label), text);
 
 describe('signing in', () => {

@@ -123,7 +123,7 @@ const FIELDS: { readonly [Name in Field]-?: FieldWords<Exclude<TaskChange[Name],
         'no links',
       ),
   },
-  ownFields: { place: 'enclosed', yours: () => 'your custom fields', now: () => 'the custom fields as shown' },
+  customFields: { place: 'enclosed', yours: () => 'your custom fields', now: () => 'the custom fields as shown' },
 };
 
 const fieldsOf = (wanted: TaskChange): readonly Field[] => (Object.keys(FIELDS) as Field[]).filter((field) => wanted[field] !== undefined);

@@ -13,7 +13,7 @@ import { PersonMark, Tag } from '../../ui/marks.tsx';
 import { Fact, Facts, Sheet, SheetPart } from '../../ui/Sheet.tsx';
 import { Tick } from '../../ui/Tick.tsx';
 import { count, dayWords, hours, hourWords, instantWords, spanWords } from '../../words/format.ts';
-import { OwnFields } from '../field/OwnFields.tsx';
+import { CustomFields } from '../field/CustomFields.tsx';
 import { historyOf, ThingHistory } from '../history/ThingHistory.tsx';
 import { FileList } from '../file/FileList.tsx';
 import { RepeatsPart } from '../series/RepeatsPart.tsx';
@@ -274,10 +274,10 @@ function Enclosed({ task, onEdit, isMine }: PartProps) {
         pageLinks={task.pageLinks}
         {...(isMine ? {} : { onChange: (pageLinks) => void onEdit({ pageLinks: [...pageLinks] }) })}
       />
-      <OwnFields
-        entries={task.ownFields}
-        people={crew?.people ?? task.ownPeople}
-        onChange={(ownFields) => void onEdit({ ownFields: [...ownFields] })}
+      <CustomFields
+        entries={task.customFields}
+        people={crew?.people ?? task.fieldPeople}
+        onChange={(customFields) => void onEdit({ customFields: [...customFields] })}
       />
     </>
   );

@@ -15,7 +15,7 @@ const PLAIN = [
   'mayStartEarly',
   'labels',
   'pageLinks',
-  'ownFields',
+  'customFields',
 ] as const;
 
 /** Fields of a change that are given whole and cannot be shown before the server has them. */

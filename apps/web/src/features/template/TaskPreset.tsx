@@ -8,7 +8,7 @@ import { Choose, Field } from '../../ui/Field.tsx';
 import { OneMore } from '../../ui/form/OneMore.tsx';
 import { Sheet, SheetPart } from '../../ui/Sheet.tsx';
 import { Tick } from '../../ui/Tick.tsx';
-import { OwnFields } from '../field/OwnFields.tsx';
+import { CustomFields } from '../field/CustomFields.tsx';
 import { FileList } from '../file/FileList.tsx';
 import { wordsTyped } from '../../ui/form/typed.ts';
 import { PageLinkList } from '../task/PageLinkList.tsx';
@@ -95,7 +95,7 @@ export function TaskPreset({ editor, task, onOpen, onClose }: PresetProps) {
         onRemove={(id) => set({ files: task.files.filter((file) => file.fileId !== id) })}
       />
       <PageLinkList pageLinks={task.pageLinks} onChange={(pageLinks) => set({ pageLinks })} />
-      <OwnFields isTemplate entries={task.ownFields} people={crew?.people ?? []} onChange={(ownFields) => set({ ownFields })} />
+      <CustomFields isTemplate entries={task.customFields} people={crew?.people ?? []} onChange={(customFields) => set({ customFields })} />
       <ButtonPart>
         <Button onPress={() => edit(moveTask(task.id, -1))}>Earlier</Button>
         <Button onPress={() => edit(moveTask(task.id, 1))}>Later</Button>

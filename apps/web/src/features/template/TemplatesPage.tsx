@@ -17,7 +17,7 @@ import { FormButton, SmallForm } from '../../ui/form/SmallForm.tsx';
 import { useInputForm } from '../../ui/form/use-input-form.ts';
 import { phone } from '../../ui/tokens.ts';
 import { count, hours } from '../../words/format.ts';
-import { OwnFieldsSheet } from '../field/OwnFieldsSheet.tsx';
+import { CustomFieldsSheet } from '../field/CustomFieldsSheet.tsx';
 import { ImportNote, readFile, type ImportTrouble } from './ImportNote.tsx';
 
 const BehindTag = styled(Tag)`
@@ -139,7 +139,7 @@ export function TemplatesPage() {
       ) : (
         <WithSheet $isOpen={isFieldsShown}>
           <Groups templates={shown} isAny={(templates ?? []).length > 0} />
-          {isFieldsShown ? <OwnFieldsSheet onClose={() => openSheet(null)} /> : null}
+          {isFieldsShown ? <CustomFieldsSheet onClose={() => openSheet(null)} /> : null}
         </WithSheet>
       )}
     </Page>

@@ -48,7 +48,7 @@ export const dayTyped = (day: IsoDay | ''): IsoDay | Unreadable => (day === '' ?
 const ENDS_EARLY = new Unreadable('This is before the start.');
 const WITHOUT_FIRST = new Unreadable('Choose the first day.', { isOfAnother: true });
 
-/** The last of some days; the first where none is given, whose own field says when that is missing. */
+/** The last of some days; the first where none is given, whose custom field says when that is missing. */
 export function lastDayTyped(last: IsoDay | '', first: IsoDay | ''): IsoDay | Unreadable {
   if (last !== '') return last < first ? ENDS_EARLY : last;
   return first === '' ? WITHOUT_FIRST : first;

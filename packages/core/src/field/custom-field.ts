@@ -1,23 +1,23 @@
 import { isPlannableDay } from '../calendar/day.ts';
 
-/** What an own field holds. */
-export const OWN_FIELD_KIND = ['text', 'number', 'date', 'choice', 'person', 'link'] as const;
-export type OwnFieldKind = (typeof OWN_FIELD_KIND)[number];
+/** What a custom field holds. */
+export const CUSTOM_FIELD_KIND = ['text', 'number', 'date', 'choice', 'person', 'link'] as const;
+export type CustomFieldKind = (typeof CUSTOM_FIELD_KIND)[number];
 
 /** A field an agency has thought of itself. `choices` are those of a choice, else empty. */
-export interface OwnFieldDefinition {
+export interface CustomFieldDefinition {
   readonly name: string;
-  readonly kind: OwnFieldKind;
+  readonly kind: CustomFieldKind;
   readonly choices: readonly string[];
 }
 
-/** What stands in an own field: a number for a number, an ISO day for a date, the id of a person; null while it is open. */
-export type OwnFieldValue = string | number | null;
+/** What stands in a custom field: a number for a number, an ISO day for a date, the id of a person; null while it is open. */
+export type CustomFieldValue = string | number | null;
 
-/** An own field of a task with what stands in it. */
-export interface OwnFieldEntry {
+/** A custom field of a task with what stands in it. */
+export interface CustomFieldEntry {
   readonly fieldId: string;
-  readonly value: OwnFieldValue;
+  readonly value: CustomFieldValue;
 }
 
 const LONGEST_TEXT = 2000;
@@ -27,7 +27,7 @@ const MOST = 1e12;
  * Why a value cannot stand in a field, as a sentence, or null when it can. Open is always fine.
  * Whether a person is one of the crew is the caller's to know.
  */
-export function ownValueFault({ name, kind, choices }: OwnFieldDefinition, value: OwnFieldValue): string | null {
+export function customValueFault({ name, kind, choices }: CustomFieldDefinition, value: CustomFieldValue): string | null {
   if (value === null) return null;
   if (kind === 'number')
     return typeof value === 'number' && Number.isFinite(value) && Math.abs(value) <= MOST ? null : `“${name}” is a number, like 12 or 0.5.`;
@@ -53,11 +53,11 @@ const isWebAddress = (text: string): boolean => text.length <= LONGEST_TEXT && /
  * open. `undefined` when it cannot be read. For texts, numbers and links; days, choices and
  * people are chosen, not typed.
  */
-export function readOwnValue(field: OwnFieldDefinition, typed: string): OwnFieldValue | undefined {
+export function readCustomValue(field: CustomFieldDefinition, typed: string): CustomFieldValue | undefined {
   const text = typed.trim();
   if (text === '') return null;
   const value = field.kind === 'number' ? readNumber(text) : text;
-  return value === undefined || ownValueFault(field, value) !== null ? undefined : value;
+  return value === undefined || customValueFault(field, value) !== null ? undefined : value;
 }
 
 function readNumber(text: string): number | undefined {
@@ -66,7 +66,7 @@ function readNumber(text: string): number | undefined {
 }
 
 /** What is wrong with the definition of a field, as a sentence, or null. */
-export function ownFieldFault({ kind, choices }: Pick<OwnFieldDefinition, 'kind' | 'choices'>): string | null {
+export function customFieldFault({ kind, choices }: Pick<CustomFieldDefinition, 'kind' | 'choices'>): string | null {
   if (kind !== 'choice') return choices.length === 0 ? null : 'Only a choice has things to choose from.';
   if (choices.length < 2) return 'A choice needs at least two things to choose from.';
   const seen = new Set(choices.map((choice) => choice.trim().toLowerCase()));

@@ -1,15 +1,15 @@
 import { Quiet } from '../../ui/text.tsx';
-import { readOwnValue, type OwnFieldEntry, type OwnFieldValue, isDay } from '@crew/core';
-import { can, type OwnField, type PersonRef } from '@crew/contract';
+import { readCustomValue, type CustomFieldEntry, type CustomFieldValue, isDay } from '@crew/core';
+import { can, type CustomField, type PersonRef } from '@crew/contract';
 import { useState } from 'react';
 import styled from 'styled-components';
-import { useOwnFields } from '../../api/queries.ts';
+import { useCustomFields } from '../../api/queries.ts';
 import { useWho } from '../../session/session.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { DayField } from '../../ui/DayField.tsx';
 import { Choose, Field } from '../../ui/Field.tsx';
 import { SheetPart } from '../../ui/Sheet.tsx';
-import { NewOwnField } from './NewOwnField.tsx';
+import { NewCustomField } from './NewCustomField.tsx';
 
 const StrongLink = styled.a`
   color: var(--petrol);
@@ -30,26 +30,26 @@ const Row = styled.div`
 const NONE = 'none';
 const NEW = 'new';
 
-interface OwnFieldsProps {
-  readonly entries: readonly OwnFieldEntry[];
-  readonly onChange: (entries: readonly OwnFieldEntry[]) => void;
+interface CustomFieldsProps {
+  readonly entries: readonly CustomFieldEntry[];
+  readonly onChange: (entries: readonly CustomFieldEntry[]) => void;
   /** Whom a field for a person can name; those it names already among them. */
   readonly people: readonly PersonRef[];
   /** In a template a day is filled in later, in each engagement. */
   readonly isTemplate?: boolean;
 }
 
-/** The agency's own fields of a task: each filled in where it is read, one more chosen or thought of below. */
-export function OwnFields({ entries, onChange, people, isTemplate = false }: OwnFieldsProps) {
-  const { data: fields } = useOwnFields();
+/** The agency's custom fields of a task: each filled in where it is read; another one is chosen or added below. */
+export function CustomFields({ entries, onChange, people, isTemplate = false }: CustomFieldsProps) {
+  const { data: fields } = useCustomFields();
   const me = useWho();
   const [isNew, setNew] = useState(false);
   if (fields === undefined || (fields.length === 0 && !can(me, 'field.edit'))) return null;
   const byId = new Map(fields.map((field) => [field.id, field]));
   const used = new Set(entries.map((entry) => entry.fieldId));
-  const more = fields.filter((field) => !field.isRetired && !used.has(field.id));
+  const more = fields.filter((field) => !field.isArchived && !used.has(field.id));
   const add = (fieldId: string): void => onChange([...entries, { fieldId, value: null }]);
-  const set = (fieldId: string, value: OwnFieldValue): void =>
+  const set = (fieldId: string, value: CustomFieldValue): void =>
     onChange(entries.map((entry) => (entry.fieldId === fieldId ? { fieldId, value } : entry)));
   const choices = [
     ...more.map((field) => ({ id: field.id, name: field.name, detail: kindWords(field) })),
@@ -76,7 +76,7 @@ export function OwnFields({ entries, onChange, people, isTemplate = false }: Own
         );
       })}
       {isNew ? (
-        <NewOwnField
+        <NewCustomField
           onMade={(id) => {
             setNew(false);
             add(id);
@@ -97,7 +97,7 @@ export function OwnFields({ entries, onChange, people, isTemplate = false }: Own
   );
 }
 
-const KIND_WORDS: Readonly<Record<OwnField['kind'], string>> = {
+const KIND_WORDS: Readonly<Record<CustomField['kind'], string>> = {
   text: 'a text',
   number: 'a number',
   date: 'a day',
@@ -107,14 +107,14 @@ const KIND_WORDS: Readonly<Record<OwnField['kind'], string>> = {
 };
 
 /** What a field holds, in words. */
-export const kindWords = ({ kind, choices }: Pick<OwnField, 'kind' | 'choices'>): string =>
+export const kindWords = ({ kind, choices }: Pick<CustomField, 'kind' | 'choices'>): string =>
   kind === 'choice' ? choices.join(', ') : KIND_WORDS[kind];
 
-interface EditorProps extends Pick<OwnFieldsProps, 'people'> {
-  readonly field: OwnField;
-  readonly value: OwnFieldValue;
+interface EditorProps extends Pick<CustomFieldsProps, 'people'> {
+  readonly field: CustomField;
+  readonly value: CustomFieldValue;
   readonly isTemplate: boolean;
-  readonly onSet: (value: OwnFieldValue) => void;
+  readonly onSet: (value: CustomFieldValue) => void;
 }
 
 function ValueEditor({ field, value, people, isTemplate, onSet }: EditorProps) {
@@ -154,7 +154,7 @@ function ValueEditor({ field, value, people, isTemplate, onSet }: EditorProps) {
   }
 }
 
-const WRONG: Partial<Record<OwnField['kind'], string>> = {
+const WRONG: Partial<Record<CustomField['kind'], string>> = {
   number: 'Write a number, like 12 or 0.5.',
   link: 'A web address begins with https://.',
   text: 'Keep this to 2 000 characters.',
@@ -163,7 +163,7 @@ const WRONG: Partial<Record<OwnField['kind'], string>> = {
 /** Typed, and saved when it is left; what cannot be read stays typed, and says so. */
 function TypedValue({ field, value, onSet }: Pick<EditorProps, 'field' | 'value' | 'onSet'>) {
   const [typed, setTyped] = useState<string | null>(null);
-  const read = typed === null ? value : readOwnValue(field, typed);
+  const read = typed === null ? value : readCustomValue(field, typed);
   const save = (): void => {
     if (read === undefined) return;
     if (read !== value) onSet(read);

@@ -1,18 +1,18 @@
 import { Note } from '../../ui/text.tsx';
 import { backBy, perform } from '../../session/perform.ts';
-import type { OwnField } from '@crew/contract';
+import type { CustomField } from '@crew/contract';
 import { useState } from 'react';
 import styled from 'styled-components';
 import { call } from '../../api/client.ts';
-import { useOwnFields } from '../../api/queries.ts';
+import { useCustomFields } from '../../api/queries.ts';
 import { Button } from '../../ui/Button.tsx';
 import { ErrorNote, Loading } from '../../ui/layout.tsx';
 import { Sheet, SheetPart, SheetTitle } from '../../ui/Sheet.tsx';
 import { TextCell } from '../../ui/TextCell.tsx';
 import { wordsTyped } from '../../ui/form/typed.ts';
 import { count } from '../../words/format.ts';
-import { NewOwnField } from './NewOwnField.tsx';
-import { kindWords } from './OwnFields.tsx';
+import { NewCustomField } from './NewCustomField.tsx';
+import { kindWords } from './CustomFields.tsx';
 
 const NameCell = styled(TextCell)`
   font-weight: 600;
@@ -34,9 +34,9 @@ const Row = styled.li`
   }
 `;
 
-/** The agency's own fields looked after in one place: named, given choices, retired, thought of. */
-export function OwnFieldsSheet({ onClose }: { readonly onClose: () => void }) {
-  const { data: fields, error } = useOwnFields();
+/** The agency's custom fields in one place: added, renamed, given options, archived. */
+export function CustomFieldsSheet({ onClose }: { readonly onClose: () => void }) {
+  const { data: fields, error } = useCustomFields();
   const [isNew, setNew] = useState(false);
   return (
     <Sheet label="Custom fields" line="Custom fields" onClose={onClose}>
@@ -50,7 +50,7 @@ export function OwnFieldsSheet({ onClose }: { readonly onClose: () => void }) {
       </ul>
       <SheetPart>
         {isNew ? (
-          <NewOwnField onMade={() => setNew(false)} onLeave={() => setNew(false)} />
+          <NewCustomField onMade={() => setNew(false)} onLeave={() => setNew(false)} />
         ) : (
           <Button onPress={() => setNew(true)}>New field…</Button>
         )}
@@ -59,18 +59,18 @@ export function OwnFieldsSheet({ onClose }: { readonly onClose: () => void }) {
   );
 }
 
-function FieldRow({ field }: { readonly field: OwnField }) {
-  const send = (change: object): Promise<unknown> => call('PATCH', `/own-fields/${field.id}`, change);
+function FieldRow({ field }: { readonly field: CustomField }) {
+  const send = (change: object): Promise<unknown> => call('PATCH', `/custom-fields/${field.id}`, change);
   const save = (change: object, undo?: object): void =>
     void perform({
       send: () => send(change),
       ...(undo === undefined
         ? {}
-        : { said: `“${field.name}” is ${field.isRetired ? 'offered again' : 'retired'}.`, undo: () => backBy(() => send(undo)) }),
+        : { said: `“${field.name}” ${field.isArchived ? 'restored' : 'archived'}.`, undo: () => backBy(() => send(undo)) }),
     });
   const used = field.usedTimes === 0 ? 'not used yet' : `on ${count(field.usedTimes, 'task')}`;
   return (
-    <Row style={field.isRetired ? { color: 'var(--ink-2)' } : undefined}>
+    <Row style={field.isArchived ? { color: 'var(--ink-2)' } : undefined}>
       <div>
         <NameCell
           label={`Name of the field ${field.name}`}
@@ -79,10 +79,10 @@ function FieldRow({ field }: { readonly field: OwnField }) {
         />
         <Button
           kind="quiet"
-          aria-label={field.isRetired ? `Offer ${field.name} again` : `Retire ${field.name}`}
-          onPress={() => void save({ isRetired: !field.isRetired }, { isRetired: field.isRetired })}
+          aria-label={field.isArchived ? `Restore ${field.name}` : `Archive ${field.name}`}
+          onPress={() => void save({ isArchived: !field.isArchived }, { isArchived: field.isArchived })}
         >
-          {field.isRetired ? 'Offer again' : 'Retire'}
+          {field.isArchived ? 'Restore' : 'Archive'}
         </Button>
       </div>
       {field.kind === 'choice' ? (
@@ -94,7 +94,7 @@ function FieldRow({ field }: { readonly field: OwnField }) {
       ) : null}
       <small>
         {field.kind === 'choice' ? 'a choice' : kindWords(field)} · {used}
-        {field.isRetired ? ' · retired: it stays where it is filled in' : ''}
+        {field.isArchived ? ' · archived: it stays where it is filled in' : ''}
       </small>
     </Row>
   );

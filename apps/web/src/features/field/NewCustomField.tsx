@@ -1,5 +1,5 @@
-import { AddOwnField } from '@crew/contract';
-import { OWN_FIELD_KIND, type OwnFieldKind } from '@crew/core';
+import { AddCustomField } from '@crew/contract';
+import { CUSTOM_FIELD_KIND, type CustomFieldKind } from '@crew/core';
 import { performOrThrow } from '../../session/perform.ts';
 import { call } from '../../api/client.ts';
 import { Choose, Field } from '../../ui/Field.tsx';
@@ -7,7 +7,7 @@ import { SmallForm } from '../../ui/form/SmallForm.tsx';
 import { Unreadable, wordsTyped } from '../../ui/form/typed.ts';
 import { useInputForm } from '../../ui/form/use-input-form.ts';
 
-const NAMES: Readonly<Record<OwnFieldKind, string>> = {
+const NAMES: Readonly<Record<CustomFieldKind, string>> = {
   text: 'Text',
   number: 'Number',
   date: 'Day',
@@ -16,7 +16,7 @@ const NAMES: Readonly<Record<OwnFieldKind, string>> = {
   link: 'Web address',
 };
 
-interface NewOwnFieldProps {
+interface NewCustomFieldProps {
   readonly onMade: (id: string) => void;
   readonly onLeave: () => void;
 }
@@ -27,18 +27,18 @@ const TOO_FEW = new Unreadable('Write at least two options, separated by commas.
 const choicesTyped = (text: string): string[] | Unreadable => (wordsTyped(text).length < 2 ? TOO_FEW : wordsTyped(text));
 
 /** A field for all of the agency's work, thought of where it is missed. */
-export function NewOwnField({ onMade, onLeave }: NewOwnFieldProps) {
-  const typed: { name: string; kind: OwnFieldKind; choices: string } = { name: '', kind: 'text', choices: '' };
+export function NewCustomField({ onMade, onLeave }: NewCustomFieldProps) {
+  const typed: { name: string; kind: CustomFieldKind; choices: string } = { name: '', kind: 'text', choices: '' };
   const form = useInputForm({
-    rules: AddOwnField,
+    rules: AddCustomField,
     typed,
     input: ({ name, kind, choices }) => ({ name, kind, ...(kind === 'choice' ? { choices: choicesTyped(choices) } : {}) }),
-    send: async (input) => onMade((await performOrThrow({ send: () => call<{ id: string }>('POST', '/own-fields', input) })).id),
+    send: async (input) => onMade((await performOrThrow({ send: () => call<{ id: string }>('POST', '/custom-fields', input) })).id),
   });
   return (
     <SmallForm form={form} action="Add field" onCancel={onLeave}>
       <Field {...form.bind('name')} label="Name of the field" autoFocus placeholder="e.g. Print size" />
-      <Choose {...form.bind('kind')} label="Type" choices={OWN_FIELD_KIND.map((id) => ({ id, name: NAMES[id] }))} />
+      <Choose {...form.bind('kind')} label="Type" choices={CUSTOM_FIELD_KIND.map((id) => ({ id, name: NAMES[id] }))} />
       {form.values.kind === 'choice' ? (
         <Field {...form.bind('choices')} label="Options, separated by commas" placeholder="Matt, Silk, Uncoated" />
       ) : null}

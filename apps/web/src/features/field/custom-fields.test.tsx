@@ -1,15 +1,15 @@
 import { screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import type { OwnFieldEntry } from '@crew/core';
-import type { OwnField } from '@crew/contract';
+import type { CustomFieldEntry } from '@crew/core';
+import type { CustomField } from '@crew/contract';
 import { useState } from 'react';
 import { openScreen } from '../../../test/screen.tsx';
 import { odalys, teo } from '../../../test/samples.ts';
-import { OwnFields } from './OwnFields.tsx';
+import { CustomFields } from './CustomFields.tsx';
 import { wordsTyped } from '../../ui/form/typed.ts';
 
-const field = (id: string, kind: OwnField['kind'], more: Partial<OwnField> = {}): OwnField => ({
-  ...{ id, name: `A ${kind}`, kind, choices: kind === 'choice' ? ['Matt', 'Silk'] : [], isRetired: false, usedTimes: 0 },
+const field = (id: string, kind: CustomField['kind'], more: Partial<CustomField> = {}): CustomField => ({
+  ...{ id, name: `A ${kind}`, kind, choices: kind === 'choice' ? ['Matt', 'Silk'] : [], isArchived: false, usedTimes: 0 },
   ...more,
 });
 const FIELDS = [
@@ -19,26 +19,31 @@ const FIELDS = [
   field('f-person', 'person'),
   field('f-link', 'link'),
   field('f-date', 'date'),
-  field('f-old', 'text', { name: 'Retired', isRetired: true }),
+  field('f-old', 'text', { name: 'Archived', isArchived: true }),
 ];
 
-let seen: readonly OwnFieldEntry[];
-function Beside({ first, isTemplate }: { readonly first: readonly OwnFieldEntry[]; readonly isTemplate: boolean }) {
+let seen: readonly CustomFieldEntry[];
+function Beside({ first, isTemplate }: { readonly first: readonly CustomFieldEntry[]; readonly isTemplate: boolean }) {
   const [entries, setEntries] = useState(first);
-  const keep = (next: readonly OwnFieldEntry[]): void => {
+  const keep = (next: readonly CustomFieldEntry[]): void => {
     seen = next;
     setEntries(next);
   };
   return (
-    <OwnFields entries={entries} onChange={keep} people={[{ id: 'p1', name: 'Ines Calloway', initials: 'IC' }]} isTemplate={isTemplate} />
+    <CustomFields
+      entries={entries}
+      onChange={keep}
+      people={[{ id: 'p1', name: 'Ines Calloway', initials: 'IC' }]}
+      isTemplate={isTemplate}
+    />
   );
 }
-async function open(entries: readonly OwnFieldEntry[], { me = odalys, fields = FIELDS, isTemplate = false } = {}) {
+async function open(entries: readonly CustomFieldEntry[], { me = odalys, fields = FIELDS, isTemplate = false } = {}) {
   seen = entries;
   const page = await openScreen(<Beside first={entries} isTemplate={isTemplate} />, {
     path: '/fields',
     me,
-    answers: { 'GET /own-fields': fields },
+    answers: { 'GET /custom-fields': fields },
   });
   await screen.findByRole('heading', { name: 'Custom fields' });
   return page;
@@ -93,11 +98,11 @@ test('in a template a day is left to each engagement', async () => {
   expect(row('A date').getByText('filled in on the task')).toBeTruthy();
 });
 
-test('a field is added open and taken off; retired ones are not offered', async () => {
+test('a field is added open and taken off; archived ones are not offered', async () => {
   await open([{ fieldId: 'f-text', value: 'by the door' }]);
   await userEvent.click(screen.getByRole('button', { name: /Add a custom field/ }));
   const offered = (await screen.findAllByRole('option')).map((option) => option.textContent);
-  expect(offered.some((text) => text?.startsWith('Retired'))).toBe(false);
+  expect(offered.some((text) => text?.startsWith('Archived'))).toBe(false);
   await userEvent.click(screen.getByRole('option', { name: /A number/ }));
   expect(seen).toEqual([
     { fieldId: 'f-text', value: 'by the door' },
@@ -111,18 +116,18 @@ test('a lead thinks of a field where it is missed; it is on the task at once', a
   const page = await open([], { fields: [] });
   await userEvent.click(screen.getByRole('button', { name: /Add a custom field/ }));
   await userEvent.click(await screen.findByRole('option', { name: /New field/ }));
-  page.network.answer('POST /own-fields', 409, { code: 'already-there', message: 'There is a custom field “Size” already.' });
+  page.network.answer('POST /custom-fields', 409, { code: 'already-there', message: 'There is a custom field “Size” already.' });
   await userEvent.type(await screen.findByRole('textbox', { name: 'Name of the field' }), 'Size');
   await userEvent.click(screen.getByRole('button', { name: 'Add field' }));
   expect(await screen.findByText('There is a custom field “Size” already.')).toBeTruthy();
-  page.network.answer('POST /own-fields', 201, { id: 'f-new' });
-  page.network.answer('GET /own-fields', 200, [field('f-new', 'text', { name: 'Size' })]);
+  page.network.answer('POST /custom-fields', 201, { id: 'f-new' });
+  page.network.answer('GET /custom-fields', 200, [field('f-new', 'text', { name: 'Size' })]);
   await userEvent.click(screen.getByRole('button', { name: 'Add field' }));
   await waitFor(() => expect(seen).toEqual([{ fieldId: 'f-new', value: null }]));
 });
 
 test('a member who cannot make fields sees nothing where there are none', async () => {
-  await openScreen(<Beside first={[]} isTemplate={false} />, { path: '/fields', me: teo, answers: { 'GET /own-fields': [] } });
+  await openScreen(<Beside first={[]} isTemplate={false} />, { path: '/fields', me: teo, answers: { 'GET /custom-fields': [] } });
   await waitFor(() => expect(screen.queryByRole('heading', { name: 'Custom fields' })).toBeNull());
 });
 

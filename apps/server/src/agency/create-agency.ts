@@ -50,9 +50,9 @@ export interface ClientDraft {
   }[];
 }
 
-/** Founds the agency of this installation, once, all of it or nothing. */
+/** Sets up the agency of this installation, once, all of it or nothing. */
 @Injectable()
-export class FoundAgency {
+export class CreateAgency {
   private readonly database: Database;
   private readonly crew: CrewRepository;
   private readonly clock: Clock;
@@ -74,7 +74,7 @@ export class FoundAgency {
     await refuseSecond(this.database.manager);
     const answer = await this.database.transaction(async (manager) => {
       // Two first visitors at once: the second waits here and then finds an agency.
-      await rowsOf(manager, 'SELECT pg_advisory_xact_lock($1)', [FOUNDING_LOCK]);
+      await rowsOf(manager, 'SELECT pg_advisory_xact_lock($1)', [SET_UP_LOCK]);
       await refuseSecond(manager);
       const { name, zone, week, country = null, currency } = draft;
       const about = { name, zone, week: [...week], country, ...(currency === undefined ? {} : { currency }) };
@@ -112,7 +112,7 @@ export class FoundAgency {
   }
 }
 
-const FOUNDING_LOCK = 724_102;
+const SET_UP_LOCK = 724_102;
 
 async function refuseSecond(manager: EntityManager): Promise<void> {
   if ((await firstRow(manager, 'SELECT 1 FROM agency LIMIT 1', [])) !== null)

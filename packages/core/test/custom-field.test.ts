@@ -1,14 +1,14 @@
 import fc from 'fast-check';
-import { OWN_FIELD_KIND, ownFieldFault, ownValueFault, readOwnValue, type OwnFieldKind } from '../src/index.ts';
+import { CUSTOM_FIELD_KIND, customFieldFault, customValueFault, readCustomValue, type CustomFieldKind } from '../src/index.ts';
 
-const field = (kind: OwnFieldKind) => ({ name: 'Size', kind, choices: kind === 'choice' ? ['A1', 'A2'] : [] });
+const field = (kind: CustomFieldKind) => ({ name: 'Size', kind, choices: kind === 'choice' ? ['A1', 'A2'] : [] });
 
-describe('what can stand in an own field', () => {
-  test.each(OWN_FIELD_KIND)('a %s may be open', (kind) => {
-    expect(ownValueFault(field(kind), null)).toBeNull();
+describe('what can stand in a custom field', () => {
+  test.each(CUSTOM_FIELD_KIND)('a %s may be open', (kind) => {
+    expect(customValueFault(field(kind), null)).toBeNull();
   });
 
-  test.each<[OwnFieldKind, string | number]>([
+  test.each<[CustomFieldKind, string | number]>([
     ['text', 'between two doors'],
     ['number', -0.5],
     ['date', '2026-12-14'],
@@ -16,10 +16,10 @@ describe('what can stand in an own field', () => {
     ['person', 'an-id'],
     ['link', 'https://example.org/folder'],
   ])('a %s holds %p', (kind, value) => {
-    expect(ownValueFault(field(kind), value)).toBeNull();
+    expect(customValueFault(field(kind), value)).toBeNull();
   });
 
-  test.each<[OwnFieldKind, string | number, RegExp]>([
+  test.each<[CustomFieldKind, string | number, RegExp]>([
     ['text', 'x'.repeat(2001), /2 000 characters/],
     ['text', 4, /not a number/],
     ['number', '4', /is a number, like 12/],
@@ -30,7 +30,7 @@ describe('what can stand in an own field', () => {
     ['link', 'javascript:alert(1)', /begins with https/],
     ['link', 'https://two words', /begins with https/],
   ])('a %s does not hold %p, and says what it holds', (kind, value, words) => {
-    expect(ownValueFault(field(kind), value)).toMatch(words);
+    expect(customValueFault(field(kind), value)).toMatch(words);
   });
 });
 
@@ -42,19 +42,19 @@ describe('what somebody types', () => {
     ['1 250', 1250],
     [' 7.25 ', 7.25],
   ])('“%s” is the number %p', (typed, value) => {
-    expect(readOwnValue(field('number'), typed)).toBe(value);
+    expect(readCustomValue(field('number'), typed)).toBe(value);
   });
 
   test.each(['a dozen', '1,2,3', '1 2', '--4', '12 34 567'])('“%s” is no number', (typed) => {
-    expect(readOwnValue(field('number'), typed)).toBeUndefined();
+    expect(readCustomValue(field('number'), typed)).toBeUndefined();
   });
 
   test('blank is open, and what is read always fits', () => {
-    expect(readOwnValue(field('text'), '  ')).toBeNull();
+    expect(readCustomValue(field('text'), '  ')).toBeNull();
     fc.assert(
-      fc.property(fc.constantFrom(...OWN_FIELD_KIND), fc.string(), (kind, typed) => {
-        const value = readOwnValue(field(kind), typed);
-        return value === undefined || ownValueFault(field(kind), value) === null;
+      fc.property(fc.constantFrom(...CUSTOM_FIELD_KIND), fc.string(), (kind, typed) => {
+        const value = readCustomValue(field(kind), typed);
+        return value === undefined || customValueFault(field(kind), value) === null;
       }),
     );
   });
@@ -62,21 +62,21 @@ describe('what somebody types', () => {
   test('a number that is written is read again', () => {
     fc.assert(
       fc.property(fc.integer({ min: -1e9, max: 1e9 }), (value) => {
-        expect(readOwnValue(field('number'), String(value))).toBe(value);
+        expect(readCustomValue(field('number'), String(value))).toBe(value);
       }),
     );
   });
 });
 
 describe('the definition of a field', () => {
-  test.each<[OwnFieldKind, string[], RegExp | null]>([
+  test.each<[CustomFieldKind, string[], RegExp | null]>([
     ['text', [], null],
     ['choice', ['A1', 'A2'], null],
     ['text', ['A1'], /Only a choice/],
     ['choice', ['A1'], /at least two/],
     ['choice', ['A1', ' a1'], /the same/],
   ])('%s with %p', (kind, choices, words) => {
-    const fault = ownFieldFault({ kind, choices });
+    const fault = customFieldFault({ kind, choices });
     if (words === null) expect(fault).toBeNull();
     else expect(fault).toMatch(words);
   });
