@@ -4,6 +4,9 @@ import { INCOMING_MAIL_HEADER } from '../src/mail/incoming-mail.guard.ts';
 import { MailSecrets } from '../src/mail/mail-secrets.ts';
 import { startSmall, type Caller, type Harness } from './harness.ts';
 
+/** The smallest PNG there is, in base64. */
+export const PIXEL = 'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==';
+
 /** What a mail provider sends along. */
 let incomingSecret = '';
 
@@ -264,6 +267,7 @@ export async function everyBody(harness: Harness, lead: Caller): Promise<Readonl
       body: { entryId: null, taskId: ink, day: '2026-11-23', bankedSeconds: 60, runningSince: null },
     },
     'POST /timer/stop': { path: '/timer/stop', body: { minutes: 5, note: '' } },
+    'PUT /settings/logo': { path: '/settings/logo', body: { image: PIXEL } },
     'POST /roles': { path: '/roles', body: { name: 'Gilder' } },
     'PATCH /roles/{id}': { path: `/roles/${role?.id}`, body: { name: 'Maker' } },
     'PATCH /labels': { path: '/labels', body: { label: 'print', to: 'press' } },

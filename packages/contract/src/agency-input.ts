@@ -1,4 +1,4 @@
-import { IsEmail, IsIn, IsInt, IsISO4217CurrencyCode, IsString, IsTimeZone, Matches, Max, Min } from 'class-validator';
+import { IsBase64, IsEmail, IsIn, IsInt, IsISO4217CurrencyCode, IsString, IsTimeZone, Matches, Max, MaxLength, Min } from 'class-validator';
 import { SECOND_FACTOR_FOR, type SecondFactorFor } from './access-words.ts';
 import { IsNewPassword } from './account-input.ts';
 import { IsWeek } from './crew-input.ts';
@@ -116,4 +116,18 @@ export class EditSettings {
   @MayBeLeftOut()
   @IsIn(SECOND_FACTOR_FOR, { message: `A second factor is asked of one of ${SECOND_FACTOR_FOR.join(', ')}.` })
   secondFactorFor?: SecondFactorFor;
+}
+
+/** The largest logo, in bytes of the picture itself. */
+export const MOST_LOGO_BYTES = 262_144;
+
+/** A new logo for the agency. */
+export class KeepLogo {
+  /** A PNG, JPEG or WebP picture of up to 256 KB, in base64; null removes the logo. */
+  @MayBeNull()
+  @IsBase64({}, { message: 'Send the picture in base64.' })
+  @MaxLength(Math.ceil((MOST_LOGO_BYTES * 4) / 3) + 4, {
+    message: 'The logo is larger than 256 KB. Save it smaller, 400 pixels wide are enough.',
+  })
+  image!: string | null;
 }

@@ -2,15 +2,20 @@ import type { IsoDay } from '@crew/core';
 
 /** How days and hours read, on the screen and in mails. All take ISO days; none knows the time of day. */
 
-/** Short names of days, Sunday first, and of months. */
+/** Short names of days, Sunday first, and of months; names of months in full. */
 export interface DateNames {
   readonly weekdays: readonly string[];
   readonly months: readonly string[];
+  readonly longMonths: readonly string[];
 }
 
 export const ENGLISH_DATES: DateNames = {
   weekdays: ['Sun', 'Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat'],
   months: ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'],
+  longMonths: [
+    ...['January', 'February', 'March', 'April', 'May', 'June'],
+    ...['July', 'August', 'September', 'October', 'November', 'December'],
+  ],
 };
 
 let names = ENGLISH_DATES;
@@ -22,6 +27,9 @@ export function nameDates(next: DateNames): void {
 
 /** "Jan" for 0. */
 export const shortMonth = (index: number): string => names.months[index] ?? '';
+
+/** "January" for 0. */
+export const longMonth = (index: number): string => names.longMonths[index] ?? '';
 
 /** "Sun" for 0. */
 export const shortWeekday = (index: number): string => names.weekdays[index] ?? '';

@@ -47,6 +47,18 @@ export class Agency {
   @Choice({ default: 'nobody' }) secondFactorFor!: SecondFactorFor;
 }
 
+/** Its logo, a small picture. */
+@Entity('agency_logo')
+export class AgencyLogo {
+  @Ref(() => Agency, { onDelete: 'CASCADE', isKey: true })
+  agencyId!: string;
+  /** As `image/png`. */
+  @Column('text') type!: string;
+  @Column('bytea') image!: Buffer;
+  /** By which a browser knows whether it has this one already. */
+  @Column('text') digest!: string;
+}
+
 /** A day on which the whole agency is closed. */
 @Entity('closed_day')
 export class ClosedDay {

@@ -55,7 +55,7 @@ export class KeepSettings {
 }
 
 /** The column of each setting. */
-const COLUMN: Readonly<Record<keyof AgencySettings, string>> = {
+const COLUMN: Readonly<Record<Exclude<keyof AgencySettings, 'logo'>, string>> = {
   ...{ name: 'name', zone: 'zone', currency: 'currency', colour: 'colour', country: 'country', region: 'region' },
   ...{ historyMonths: 'history_months', remindHours: 'remind_hours', remindLeadHours: 'remind_lead_hours' },
   ...{ remindTaskHours: 'remind_task_hours', remindTaskLeadHours: 'remind_task_lead_hours' },
@@ -66,7 +66,10 @@ const COLUMN: Readonly<Record<keyof AgencySettings, string>> = {
   },
   secondFactorFor: 'second_factor_for',
 };
-const FIELDS = Object.keys(COLUMN) as (keyof AgencySettings)[];
+const FIELDS = Object.keys(COLUMN) as (keyof typeof COLUMN)[];
 
-const READ = `SELECT ${FIELDS.map((field) => `${COLUMN[field]} AS "${field}"`).join(', ')} FROM agency WHERE id = $1`;
+/** SQL: where the logo of the agency of this row is, another for each picture; null without one. */
+export const LOGO_ADDRESS = `(SELECT '/api/agency/logo?v=' || l.digest FROM agency_logo l WHERE l.agency_id = agency.id)`;
+
+const READ = `SELECT ${FIELDS.map((field) => `${COLUMN[field]} AS "${field}"`).join(', ')}, ${LOGO_ADDRESS} AS logo FROM agency WHERE id = $1`;
 const WRITE = `UPDATE agency SET ${FIELDS.map((field, place) => `${COLUMN[field]} = $${place + 2}`).join(', ')} WHERE id = $1`;

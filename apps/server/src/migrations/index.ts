@@ -33,6 +33,7 @@ import { Access1764000000032 } from './0032-access.ts';
 import { AgencyProfile1764000000033 } from './0033-agency-profile.ts';
 import { ClosedHints1764000000034 } from './0034-closed-hints.ts';
 import { CustomFields1764000000035 } from './0035-custom-fields.ts';
+import { AgencyLogo1764000000036 } from './0036-agency-logo.ts';
 
 /** In the order they run. */
 export const migrations = [
@@ -71,4 +72,5 @@ export const migrations = [
   AgencyProfile1764000000033,
   ClosedHints1764000000034,
   CustomFields1764000000035,
+  AgencyLogo1764000000036,
 ];

@@ -96,6 +96,8 @@ const ROUTES: Readonly<Record<string, readonly Access[] | typeof OPEN>> = {
   'POST /account/second-factor/off': ALL,
   'GET /account/security-log': OWNERS,
   'PATCH /crew/{id}': LEADS,
+  'GET /agency/logo': OPEN,
+  'PUT /settings/logo': OWNERS,
   'GET /roles': LEADS,
   'POST /roles': LEADS,
   'PATCH /roles/{id}': LEADS,

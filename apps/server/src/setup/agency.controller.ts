@@ -6,6 +6,7 @@ import type { Request } from 'express';
 import { AccountRepository } from '../account/account.repository.ts';
 import { refuseWeakPassword } from '../account/weak-password.ts';
 import { CreateAgency } from '../agency/create-agency.ts';
+import { LOGO_ADDRESS } from '../agency/keep-settings.ts';
 import { Answers } from '../platform/answers.ts';
 import { CONFIG, type Config } from '../platform/config.ts';
 import { Database } from '../platform/database.ts';
@@ -40,12 +41,15 @@ export class AgencyController {
     this.config = config;
   }
 
-  /** Whether this installation has its agency yet. */
+  /** Whether this installation has its agency yet, with its name and logo. */
   @Get()
   @Answers('AgencyState')
   @Open()
   async read(): Promise<AgencyState> {
-    return { isSetUp: (await this.database.row('SELECT 1 FROM agency LIMIT 1')) !== null };
+    const agency = await this.database.row<{ name: string; logo: string | null }>(
+      `SELECT name, ${LOGO_ADDRESS} AS logo FROM agency LIMIT 1`,
+    );
+    return { isSetUp: agency !== null, name: agency?.name ?? null, logo: agency?.logo ?? null };
   }
 
   /** Sets up the agency, once, for whoever has the set-up key; they are signed in as its owner. */

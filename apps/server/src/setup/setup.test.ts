@@ -25,7 +25,7 @@ const count = async (table: 'agency' | 'person' | 'template'): Promise<number> =
   (await harness.database.row<{ rows: number }>(`SELECT count(*)::int AS rows FROM ${table}`))?.rows ?? -1;
 
 test('an empty installation says that it is not set up', async () => {
-  expect((await harness.nobody.get('/agency').expect(200)).body).toEqual({ isSetUp: false });
+  expect((await harness.nobody.get('/agency').expect(200)).body).toEqual({ isSetUp: false, name: null, logo: null });
 });
 
 test.each<[string, object, string]>([

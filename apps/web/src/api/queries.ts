@@ -3,6 +3,9 @@ import type {
   AccessLinkFacts,
   AgencyCalendar,
   AgencySettings,
+  AgencyState,
+  LabelLine,
+  RoleLine,
   ClientEngagement,
   ClientSheet,
   ClientSummary,
@@ -134,7 +137,7 @@ export function enterSession(): Promise<unknown> {
 }
 
 export const useDemoPeople = () => useAsked<DemoPerson[]>('/session/demo', []);
-export const useAgency = () => useAsked<{ isSetUp: boolean }>('/agency', ['settings']);
+export const useAgency = () => useAsked<AgencyState>('/agency', ['settings']);
 interface TracksAsked {
   readonly isFinished?: boolean;
   /** Of the finished ones only those closed on that day or later. */
@@ -161,6 +164,8 @@ export const useEngagementRoles = (id: string) => useAsked<EngagementRoleLine[]>
 export const useTask = (id: string) => useEdited<TaskSheet>(`/tasks/${id}`, ofOwn, { keepPreviousData: true });
 /** The whole crew; a freelancer, who may not see it, does not ask. */
 export const useCrew = (isAsked = true) => useAsked<Crew>(isAsked ? '/crew' : null, ['crew']);
+export const useRoles = () => useAsked<RoleLine[]>('/roles', ['crew', 'engagement', 'template']);
+export const useLabels = () => useAsked<LabelLine[]>('/labels', ['engagement', 'template']);
 export const useCustomFields = () => useAsked<CustomField[]>('/custom-fields', ['field']);
 export const useCalendar = () => useAsked<AgencyCalendar>('/calendar', ['calendar']);
 export const useCrewMembers = () => useAsked<CrewMember[]>('/crew/members', ['crew']);

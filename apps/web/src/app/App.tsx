@@ -134,6 +134,10 @@ const router = createBrowserRouter([
               import('../features/settings/AgencySettingsPage.tsx').then(({ AgencySettingsPage }) => ({ Component: AgencySettingsPage })),
           },
           {
+            path: 'settings/lists',
+            lazy: () => import('../features/settings/ListsPage.tsx').then(({ ListsPage }) => ({ Component: ListsPage })),
+          },
+          {
             path: 'settings/set-up/:step?',
             lazy: () => import('../features/setup/SetupStepsPage.tsx').then(({ SetupStepsPage }) => ({ Component: SetupStepsPage })),
           },

@@ -1,5 +1,6 @@
-import { dayWords } from '@crew/contract';
+import { dayWords, fullDay } from '@crew/contract';
 import type { IsoDay } from '@crew/core';
+import { parseDayWords } from '../words/parse-day.ts';
 import { DATE_LANGUAGES, keptDateLanguage, setDateLanguage } from './date-language.ts';
 
 const isoDay = (text: string): IsoDay => text as IsoDay;
@@ -25,4 +26,21 @@ test.each(DATE_LANGUAGES.map(({ id }) => id))('in %s no two days and no two mont
   expect(new Set(days).size).toBe(7);
   expect(new Set(months).size).toBe(12);
   expect([...days, ...months].filter((name) => name === undefined || name === '' || name.includes('.'))).toEqual([]);
+});
+
+test.each(DATE_LANGUAGES.map(({ id }) => id))('in %s every day is read back from the words it is shown in', (language) => {
+  setDateLanguage(language);
+  const days = Array.from({ length: 12 }, (_, index) => isoDay(`2026-${String(index + 1).padStart(2, '0')}-17`));
+  expect(days.map((day) => parseDayWords(fullDay(day), isoDay('2026-06-30')))).toEqual(days);
+});
+
+test.each([
+  ['de', '3 märz', '2027-03-03'],
+  ['de', 'do', '2026-11-26'],
+  ['fr', '4 juillet', '2027-07-04'],
+  ['fr', '4 juin', '2027-06-04'],
+  ['de', '14 dec', '2026-12-14'],
+] as const)('in %s “%s” is read, and English still is', (language, typed, day) => {
+  setDateLanguage(language);
+  expect(parseDayWords(typed, isoDay('2026-11-23'))).toBe(day);
 });

@@ -28,6 +28,8 @@ export function setDateLanguage(language: DateLanguage): void {
   nameDates(namesIn(language));
 }
 
+const MONTHS = Array.from({ length: 12 }, (_, month) => new Date(Date.UTC(1970, month, 1)));
+
 /** Short names without dots, as they read inside "Thu 26 Nov". */
 function namesIn(language: DateLanguage): DateNames {
   if (language === 'en') return ENGLISH_DATES;
@@ -36,6 +38,7 @@ function namesIn(language: DateLanguage): DateNames {
   return {
     // 4 January 1970 was a Sunday.
     weekdays: [4, 5, 6, 7, 8, 9, 10].map((day) => word({ weekday: 'short' }, new Date(Date.UTC(1970, 0, day)))),
-    months: Array.from({ length: 12 }, (_, month) => word({ month: 'short' }, new Date(Date.UTC(1970, month, 1)))),
+    months: MONTHS.map((month) => word({ month: 'short' }, month)),
+    longMonths: MONTHS.map((month) => word({ month: 'long' }, month)),
   };
 }

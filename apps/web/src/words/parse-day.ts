@@ -1,7 +1,17 @@
+import { ENGLISH_DATES, shortMonth, shortWeekday } from '@crew/contract';
 import { isDay, type IsoDay } from '@crew/core';
 
-const MONTHS = ['jan', 'feb', 'mar', 'apr', 'may', 'jun', 'jul', 'aug', 'sep', 'oct', 'nov', 'dec'];
-const WEEKDAYS = ['sun', 'mon', 'tue', 'wed', 'thu', 'fri', 'sat'];
+/** Which of these names a word is, short or in full: those of the reader's language go before the English ones. */
+function indexIn(word: string, names: (index: number) => string, english: readonly string[]): number {
+  const own = english.findIndex((_, index) => isName(word, names(index).toLowerCase()));
+  return own >= 0 ? own : english.findIndex((name) => isName(word, name.toLowerCase()));
+}
+
+/** Of a name of two letters (“Do”) many other words are a beginning: it has to be the whole word. */
+function isName(word: string, short: string): boolean {
+  if (short.length < 3) return word === short;
+  return word.startsWith(short) || (word.length >= 3 && short.startsWith(word));
+}
 const DAY_MS = 86_400_000;
 
 const iso = (time: number): IsoDay => new Date(time).toISOString().slice(0, 10) as IsoDay;
@@ -10,7 +20,7 @@ const twoDigits = (number: string | number): string => String(number).padStart(2
 
 /**
  * Reads a day as people write it: "30 nov", "Mon 30 Nov 2026", "30.11.", "2026-11-30", "today",
- * "tomorrow", "fri" (the next one). Without a year it is the next such day, or, up to three
+ * "tomorrow", "fri" (the next one); names in English, or in the chosen language of dates. Without a year it is the next such day, or, up to three
  * months back, the last. Null when it is none of them, or no day of the calendar.
  */
 export function parseDayWords(text: string, today: IsoDay): IsoDay | null {
@@ -20,11 +30,11 @@ export function parseDayWords(text: string, today: IsoDay): IsoDay | null {
   if (clean === 'today') return today;
   if (clean === 'tomorrow') return iso(now + DAY_MS);
   if (clean === 'yesterday') return iso(now - DAY_MS);
-  const weekday = WEEKDAYS.indexOf(clean.slice(0, 3));
-  if (weekday >= 0 && /^[a-z]+$/.test(clean)) return iso(now + (((weekday - new Date(now).getUTCDay() + 6) % 7) + 1) * DAY_MS);
-  const named = /^(?:[a-z]{2,9}\.? )?(\d{1,2})\.? ([a-z]{3,9})\.?(?: (\d{4}))?$/.exec(clean);
+  const weekday = indexIn(clean, shortWeekday, ENGLISH_DATES.weekdays);
+  if (weekday >= 0 && /^\p{L}+\.?$/u.test(clean)) return iso(now + (((weekday - new Date(now).getUTCDay() + 6) % 7) + 1) * DAY_MS);
+  const named = /^(?:\p{L}{2,12}\.? )?(\d{1,2})\.? (\p{L}{3,12})\.?(?: (\d{4}))?$/u.exec(clean);
   if (named) {
-    const month = MONTHS.indexOf((named[2] as string).slice(0, 3));
+    const month = indexIn(named[2] as string, shortMonth, ENGLISH_DATES.months);
     return month < 0 ? null : dated(named[1] as string, month + 1, { year: named[3], today });
   }
   const numbered = /^(\d{1,2})[./](\d{1,2})[./]?(\d{4})?$/.exec(clean);

@@ -44,6 +44,9 @@ export interface DemoPerson {
 /** Whether the agency of this installation has been set up. */
 export interface AgencyState {
   readonly isSetUp: boolean;
+  /** What whoever signs in sees of it; null before it is set up, and without a logo. */
+  readonly name: string | null;
+  readonly logo: string | null;
 }
 
 /** What was made. */

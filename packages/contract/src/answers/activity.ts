@@ -66,6 +66,8 @@ export interface AgencySettings {
   readonly currency: string;
   /** As `#0b5d57`, for what clients see. */
   readonly colour: string;
+  /** Where the logo is, which changes with it; null without one. */
+  readonly logo: string | null;
   /** How long the history of what is over is kept. */
   readonly historyMonths: number;
   /** After so many working hours of whoever holds a handoff they are reminded of it, and then the lead; 0 reminds nobody. */

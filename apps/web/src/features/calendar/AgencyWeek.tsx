@@ -70,7 +70,7 @@ function WeekForm({ week, today }: { readonly week: readonly number[]; readonly 
       {field.value !== null ? (
         <Inline as="span">
           <Button kind="primary" type="submit">
-            Edit working week
+            Save working week
           </Button>
           <Button onPress={() => form.reset()}>Cancel</Button>
         </Inline>

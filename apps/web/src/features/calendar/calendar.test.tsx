@@ -133,7 +133,7 @@ describe('the calendar', () => {
     const monday = screen.getByRole('textbox', { name: 'Mon' });
     await userEvent.clear(monday);
     await userEvent.type(monday, 'lots');
-    await userEvent.click(screen.getByRole('button', { name: 'Edit working week' }));
+    await userEvent.click(screen.getByRole('button', { name: 'Save working week' }));
     expect(screen.getByRole('alert').textContent).toContain('Write hours as 7.5');
     expect(sent().filter(({ request }) => request !== 'POST /calendar/preview')).toEqual([]);
   });

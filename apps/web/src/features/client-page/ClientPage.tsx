@@ -5,7 +5,7 @@ import { Navigate, useNavigate } from 'react-router';
 import styled from 'styled-components';
 import { mutate } from 'swr';
 import { call } from '../../api/client.ts';
-import { useClientEngagements, useMe } from '../../api/queries.ts';
+import { useAgency, useClientEngagements, useMe } from '../../api/queries.ts';
 import { Button } from '../../ui/Button.tsx';
 import { WrongPasswords } from '../sign-in/WrongPasswords.tsx';
 import { Empty, ErrorNote, Loading, Page, Panel, PanelHead, Push } from '../../ui/layout.tsx';
@@ -35,6 +35,10 @@ const Head = styled.header`
   ${phone} {
     padding: 10px 12px;
   }
+`;
+const Logo = styled.img`
+  max-width: 150px;
+  max-height: 40px;
 `;
 const Body = styled(Page)`
   padding-inline: 60px;
@@ -82,6 +86,7 @@ const Line = styled.li`
 /** What a client's contact sees: where their engagements stand, what we need, what we do. Only what was marked for them. */
 export function ClientPage() {
   const { data: me } = useMe();
+  const { data: agency } = useAgency();
   const navigate = useNavigate();
   if (me === undefined) return <Page>{<Loading />}</Page>;
   if (me === null || !can(me, 'client-page.read')) return <Navigate to="/" replace />;
@@ -93,6 +98,7 @@ export function ClientPage() {
   return (
     <>
       <Head>
+        {agency === undefined || agency.logo === null ? null : <Logo src={agency.logo} alt={me.agencyName} />}
         <div>
           <small>{me.agencyName} for</small>
           <h1>{me.clientName}</h1>

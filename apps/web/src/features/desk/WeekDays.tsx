@@ -8,7 +8,7 @@ import { HueMark } from '../../ui/marks.tsx';
 import { TextCell } from '../../ui/TextCell.tsx';
 import { useListDrag } from '../../ui/use-list-drag.ts';
 import { phone } from '../../ui/tokens.ts';
-import { dayWords, hours, hourWords, parseHours, shortDay } from '../../words/format.ts';
+import { dayWords, hours, hourWords, parseHours, shortDay, weekdayOf } from '../../words/format.ts';
 import { Ticket, type ArrangeContext } from './Ticket.tsx';
 import { arrangedOf, type Arranged, type Arranging } from './use-arrange.ts';
 
@@ -107,8 +107,6 @@ const Coming = styled.p`
   }
 `;
 
-const WEEKDAYS = ['Sun', 'Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat'];
-
 interface WeekProps {
   readonly days: readonly DeskDay[];
   /** The name of whose week it is; null for one's own. */
@@ -148,7 +146,7 @@ function OneDay({ day, whose, today, context, onOpen }: Omit<WeekProps, 'days'> 
     <Day $isToday={day.date === today} $isPast={isPast} aria-label={dayWords(day.date, today)}>
       <h3>
         <Sum>
-          {WEEKDAYS[new Date(`${day.date}T00:00:00Z`).getUTCDay()]} {Number(day.date.slice(8))}
+          {weekdayOf(day.date)} {Number(day.date.slice(8))}
           {day.date === today ? <span> today</span> : null}
         </Sum>
         <span style={day.over > 0 ? { color: 'var(--brick)', fontWeight: 650 } : undefined}>{amountOf(day, isPast)}</span>

@@ -1,5 +1,5 @@
 import { addDays, type IsoDay } from '@crew/core';
-import type { EngagementState } from '@crew/contract';
+import { shortMonth, type EngagementState } from '@crew/contract';
 import { dayScale, type Scale } from '../../ui/Track.tsx';
 
 /** The stretch of time the tracks are drawn on. */
@@ -9,7 +9,6 @@ export interface TrackWindow {
   readonly scale: Scale;
 }
 
-const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'];
 const MOST_DAYS_BACK = 90;
 const MOST_DAYS_AHEAD = 150;
 
@@ -52,6 +51,6 @@ export function monthTicks(window: TrackWindow): readonly { readonly day: IsoDay
     }
     const day = `${year}-${String(month).padStart(2, '0')}-01` as IsoDay;
     if (day > window.to) return ticks;
-    ticks.push({ day, name: `${MONTHS[month - 1]}${month === 1 ? ` ${year}` : ''}` });
+    ticks.push({ day, name: `${shortMonth(month - 1)}${month === 1 ? ` ${year}` : ''}` });
   }
 }

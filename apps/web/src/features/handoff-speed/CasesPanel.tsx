@@ -9,7 +9,7 @@ import { Empty, ErrorNote, Inline, Loading, Muted, Panel, PanelHead, Push } from
 import { HueMark, PersonMark } from '../../ui/marks.tsx';
 import { Toned } from '../../ui/text.tsx';
 import { count, hourWords, instantWords } from '../../words/format.ts';
-import { daysText, longMonth } from './speed-words.ts';
+import { daysText, monthInFull } from './speed-words.ts';
 
 const Table = styled.table`
   width: 100%;
@@ -55,7 +55,7 @@ export function CasesPanel({ column, month, months, query }: CasesProps) {
     <Panel aria-label="Handoffs behind the numbers">
       <PanelHead>
         <h2>
-          {column.name}, {longMonth(month)}
+          {column.name}, {monthInFull(month)}
         </h2>
         <Muted>
           {point === undefined || point.waitMinutes === null
@@ -67,12 +67,12 @@ export function CasesPanel({ column, month, months, query }: CasesProps) {
         <Inline>
           {before === undefined ? null : (
             <Button kind="quiet" onPress={() => show({ month: before })}>
-              ‹ {longMonth(before)}
+              ‹ {monthInFull(before)}
             </Button>
           )}
           {after === undefined ? null : (
             <Button kind="quiet" onPress={() => show({ month: after })}>
-              {longMonth(after)} ›
+              {monthInFull(after)} ›
             </Button>
           )}
         </Inline>

@@ -12,7 +12,7 @@ import { count, dayWords } from '../../words/format.ts';
 import { HandoffTabs } from '../rule/HandoffTabs.tsx';
 import { CasesPanel } from './CasesPanel.tsx';
 import { CURVES_HEIGHT, curvesOf, ROWS, scalesOf, type Scales } from './curves.ts';
-import { columnWords, shortMonth, summaryOf } from './speed-words.ts';
+import { columnWords, monthShort, summaryOf } from './speed-words.ts';
 
 const Summary = styled.p`
   margin: 0 0 12px;
@@ -274,7 +274,7 @@ function SpeedColumn({ column, scales, marks, chosen, onChoose }: SpeedColumnPro
             aria-label={`${column.name}, ${month}: show ${count(Math.max(cases, waits), 'handoff')}`}
             onClick={() => onChoose(month)}
           >
-            {isNamed(place, points.length) ? shortMonth(month) : '·'}
+            {isNamed(place, points.length) ? monthShort(month) : '·'}
           </button>
         ))}
       </MonthRow>

@@ -1,13 +1,11 @@
-import type { HandoffSpeed, HandoffSpeedColumn, HandoffSpeedPoint } from '@crew/contract';
+import { longMonth, shortMonth, type HandoffSpeed, type HandoffSpeedColumn, type HandoffSpeedPoint } from '@crew/contract';
 import { count, hours } from '../../words/format.ts';
-
-const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'];
-const LONG = ['January', 'February', 'March', 'April', 'May', 'June', 'July', 'August', 'September', 'October', 'November', 'December'];
 
 const indexOf = (month: string): number => Number(month.slice(5)) - 1;
 /** "Nov" of `2026-11`. */
-export const shortMonth = (month: string): string => MONTHS[indexOf(month)] ?? month;
-export const longMonth = (month: string): string => LONG[indexOf(month)] ?? month;
+export const monthShort = (month: string): string => shortMonth(indexOf(month));
+/** "November" of `2026-11`. */
+export const monthInFull = (month: string): string => longMonth(indexOf(month));
 
 /** A median of whole days may lie between two. */
 export const daysText = (days: number): string => (Number.isInteger(days) ? String(days) : days.toFixed(1));
@@ -28,7 +26,7 @@ export function summaryOf({ all, columns, months }: Pick<HandoffSpeed, 'all' | '
   const before =
     first === undefined || first.waitMinutes === null || first === last
       ? ''
-      : `, ${hours(first.waitMinutes)} in ${longMonth(months[0] ?? '')}`;
+      : `, ${hours(first.waitMinutes)} in ${monthInFull(months[0] ?? '')}`;
   const over = furthestOver(columns);
   return [
     `${picked}${before}.`,
@@ -52,7 +50,7 @@ export function columnWords({ name, plannedDays, points }: HandoffSpeedColumn): 
   const said = points.map(({ month, cases, days, waitMinutes, back }) => {
     const took = days === null ? 'no phase over' : `${daysText(days)} days`;
     const waited = waitMinutes === null ? 'none picked up' : `picked up after ${hours(waitMinutes)} h`;
-    return `${longMonth(month)}: ${took}, ${waited}, ${back} of ${cases} back`;
+    return `${monthInFull(month)}: ${took}, ${waited}, ${back} of ${cases} back`;
   });
   return `${name}${plannedDays === null ? '' : `, planned ${daysText(plannedDays)} days`}. ${said.join('; ')}`;
 }

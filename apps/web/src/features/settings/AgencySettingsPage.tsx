@@ -1,22 +1,27 @@
 import { EditSettings, type AgencySettings, type SecondFactorFor } from '@crew/contract';
 import { Link } from 'react-aria-components';
+import { useNavigate } from 'react-router';
 import styled from 'styled-components';
 import { call } from '../../api/client.ts';
-import { useSettings } from '../../api/queries.ts';
+import { useCalendar, useSettings } from '../../api/queries.ts';
 import { backBy, perform, performOrThrow } from '../../session/perform.ts';
+import { useWho } from '../../session/session.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { Choose, Field } from '../../ui/Field.tsx';
 import { useInputForm } from '../../ui/form/use-input-form.ts';
-import { ErrorNote, Loading, Page, PageHead, Panel, PanelBody, PanelHead } from '../../ui/layout.tsx';
+import { ErrorNote, Loading, Page, PageHead, Panel, PanelBody, PanelHead, Push } from '../../ui/layout.tsx';
 import { Note, Trouble } from '../../ui/text.tsx';
+import { AgencyWeek } from '../calendar/AgencyWeek.tsx';
 import { ColourChoice } from './ColourChoice.tsx';
+import { LogoField } from './LogoField.tsx';
 import { Columns, PanelForm } from './parts.tsx';
 import { SettingsTabs } from './SettingsTabs.tsx';
 
 /** Where the rest of what the agency decides is changed. */
 const ELSEWHERE = [
   { href: '/crew', name: 'People and access', about: 'who is on the crew, their roles, hours and access' },
-  { href: '/calendar', name: 'Working week and closed days', about: 'which days work is planned on' },
+  { href: '/settings/lists', name: 'Roles, labels, statuses', about: 'the words work is told apart by' },
+  { href: '/calendar', name: 'Closed days and time off', about: 'which days no work is planned on' },
   { href: '/templates?show=fields', name: 'Custom fields', about: 'extra facts about tasks' },
   { href: '/handoffs', name: 'Reminders', about: 'when people are reminded, and then the lead' },
   { href: '/handoffs/rules', name: 'Rules', about: 'what is done automatically' },
@@ -55,8 +60,12 @@ export function AgencySettingsPage() {
 function Parts({ settings }: { readonly settings: AgencySettings }) {
   return (
     <Columns>
-      <AboutPanel key={`${settings.name} ${settings.zone} ${settings.currency} ${settings.colour}`} settings={settings} />
       <div>
+        <AboutPanel key={`${settings.name} ${settings.zone} ${settings.currency} ${settings.colour}`} settings={settings} />
+        <WeekPart />
+      </div>
+      <div>
+        <HolidayPart settings={settings} />
         <SecondFactorChoice value={settings.secondFactorFor} />
         <Panel aria-label="Also for the agency">
           <PanelHead>
@@ -75,6 +84,36 @@ function Parts({ settings }: { readonly settings: AgencySettings }) {
         </Panel>
       </div>
     </Columns>
+  );
+}
+
+/** How long the agency works on each weekday, as in the calendar. */
+function WeekPart() {
+  const me = useWho();
+  const { data: calendar } = useCalendar();
+  return calendar === undefined ? <Loading rows={4} /> : <AgencyWeek calendar={calendar} today={me.today} mayEdit />;
+}
+
+const COUNTRY_NAMES = new Intl.DisplayNames('en', { type: 'region' });
+
+/** Of which country's public holidays the agency is closed. */
+function HolidayPart({ settings: { country } }: { readonly settings: AgencySettings }) {
+  const navigate = useNavigate();
+  return (
+    <Panel aria-label="Public holidays">
+      <PanelHead>
+        <h2>Public holidays</h2>
+        <Push />
+        <Button onPress={() => void navigate('/calendar?show=holidays')}>
+          {country === null ? 'Choose a country…' : 'Edit public holidays…'}
+        </Button>
+      </PanelHead>
+      <PanelBody>
+        {country === null
+          ? 'No country is chosen yet; closed days are entered by hand.'
+          : `Closed on public holidays of ${COUNTRY_NAMES.of(country) ?? country}.`}
+      </PanelBody>
+    </Panel>
   );
 }
 
@@ -103,6 +142,7 @@ function AboutPanel({ settings }: { readonly settings: AgencySettings }) {
         <h2>About the agency</h2>
       </PanelHead>
       <PanelBody>
+        <LogoField logo={settings.logo} />
         <PanelForm onSubmit={form.submit} noValidate>
           <Field {...form.bind('name')} label="Name of the agency" />
           <Choose {...form.bind('zone')} label="Time zone" choices={zonesWith(zone)} />

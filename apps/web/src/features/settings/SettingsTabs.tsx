@@ -6,6 +6,7 @@ import { Segmented } from '../../ui/Segmented.tsx';
 const TABS = [
   { id: '/settings', name: 'Your account', action: 'account.use' },
   { id: '/settings/agency', name: 'Agency', action: 'agency.edit-settings' },
+  { id: '/settings/lists', name: 'Roles and labels', action: 'role.edit' },
   { id: '/settings/set-up', name: 'First steps', action: 'agency.edit-settings' },
   { id: '/settings/security', name: 'Security log', action: 'security.read' },
 ] as const;

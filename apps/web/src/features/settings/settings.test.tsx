@@ -1,9 +1,10 @@
 import { screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import type { AgencySettings, SecurityLog, SessionLine } from '@crew/contract';
+import { TASK_STATUS, type AgencySettings, type RoleLine, type SecurityLog, type SessionLine } from '@crew/contract';
 import { openScreen } from '../../../test/screen.tsx';
 import { odalys } from '../../../test/samples.ts';
 import { AgencySettingsPage } from './AgencySettingsPage.tsx';
+import { ListsPage } from './ListsPage.tsx';
 import { OwnSettingsPage } from './OwnSettingsPage.tsx';
 import { SecurityPage } from './SecurityPage.tsx';
 
@@ -77,13 +78,20 @@ test('where the agency asks for one it says so', async () => {
 });
 
 const settings: AgencySettings = {
-  ...{ name: 'Quillmarsh', zone: 'Europe/London', country: null, region: null, currency: 'GBP', colour: '#0b5d57' },
+  ...{ name: 'Quillmarsh', zone: 'Europe/London', country: null, region: null, currency: 'GBP', colour: '#0b5d57', logo: null },
   ...{ historyMonths: 24, remindHours: 8, remindLeadHours: 16, remindTaskHours: 8, remindTaskLeadHours: 24 },
   ...{ remindClientHours: 0, remindClientLeadHours: 16, remindLoggingHours: 8, secondFactorFor: 'nobody' },
 };
 
+const week = [450, 450, 450, 450, 450, 0, 0];
+const openAgency = (answers: object = {}) =>
+  openScreen(<AgencySettingsPage />, {
+    ...{ path: '/settings/agency', me: owner },
+    answers: { 'GET /settings': settings, 'GET /calendar': { week, closedDays: [], timeOff: [] }, ...answers },
+  });
+
 test('an owner names the agency and chooses its colour, in one step that can be undone', async () => {
-  const page = await openScreen(<AgencySettingsPage />, { path: '/settings/agency', me: owner, answers: { 'GET /settings': settings } });
+  const page = await openAgency();
   page.network.answer('PATCH /settings', 200, { ...settings, name: 'Quillmarsh Rooms', colour: '#8a3357' });
   await userEvent.clear(screen.getByLabelText('Name of the agency'));
   await userEvent.type(screen.getByLabelText('Name of the agency'), 'Quillmarsh Rooms');
@@ -93,6 +101,94 @@ test('an owner names the agency and chooses its colour, in one step that can be 
   expect(page.sent().at(-1)?.body).toEqual({ name: 'Quillmarsh Rooms', zone: 'Europe/London', currency: 'GBP', colour: '#8a3357' });
   await userEvent.click(within(said.parentElement as HTMLElement).getByRole('button', { name: 'Undo' }));
   await waitFor(() => expect(page.sent().at(-1)?.body).toMatchObject({ name: 'Quillmarsh', colour: '#0b5d57' }));
+});
+
+test('the logo is a picture from the disk; one that is too large is not sent, and replacing it can be undone', async () => {
+  const page = await openAgency();
+  const logo = part('About the agency');
+  const choose = (name: string, bytes: number) => {
+    const input = document.querySelector<HTMLInputElement>('input[type="file"]') as HTMLInputElement;
+    return userEvent.upload(input, new File([new Uint8Array(bytes)], name, { type: 'image/png' }));
+  };
+  await choose('poster.png', 262_145);
+  expect(await logo.findByText(/“poster.png” is larger than 256 KB/)).toBeTruthy();
+  expect(page.sent()).toEqual([]);
+  page.network.answer('PUT /settings/logo', 200, { ...settings, logo: '/api/agency/logo?v=1' });
+  page.network.answer('GET /settings', 200, { ...settings, logo: '/api/agency/logo?v=1' });
+  await choose('mark.png', 3);
+  const said = await screen.findByText('Logo replaced.');
+  expect(page.sent().at(-1)?.body).toEqual({ image: 'AAAA' });
+  expect((await logo.findByRole<HTMLImageElement>('img', { name: 'Logo of the agency' })).getAttribute('src')).toBe('/api/agency/logo?v=1');
+  await userEvent.click(within(said.parentElement as HTMLElement).getByRole('button', { name: 'Undo' }));
+  await waitFor(() => expect(page.sent().at(-1)?.body).toEqual({ image: null }));
+});
+
+const roleLine = (name: string, uses: Partial<RoleLine> = {}): RoleLine => ({
+  ...{ id: name.toLowerCase(), name, people: 0, openTasks: 0, templates: 0, isUsed: false },
+  ...uses,
+});
+const openLists = (answers: object = {}) =>
+  openScreen(<ListsPage />, {
+    ...{ path: '/settings/lists', me: owner },
+    answers: {
+      'GET /roles': [roleLine('Gilder'), roleLine('Writer', { people: 2, openTasks: 1, templates: 3, isUsed: true })],
+      'GET /labels': [
+        { name: 'print', openTasks: 1, tasks: 3, templates: 2 },
+        { name: 'Printing', openTasks: 1, tasks: 1, templates: 0 },
+      ],
+      ...answers,
+    },
+  });
+
+test('roles say where they are used; only one that is used nowhere can be deleted', async () => {
+  const page = await openLists();
+  const roles = part('Roles');
+  expect(roles.getAllByRole('listitem').map((item) => item.querySelector('small')?.textContent)).toEqual([
+    'not used yet',
+    '2 people · 1 open task · 3 templates',
+  ]);
+  expect(roles.queryByRole('button', { name: 'Delete Writer' })).toBeNull();
+  page.network.answer('DELETE /roles/gilder', 200, { changeId: 'c1' });
+  await press('Delete Gilder');
+  await screen.findByText('Deleted the role “Gilder”.');
+});
+
+test('a role is renamed where it is read, and a new name that is taken is refused at its field', async () => {
+  const page = await openLists();
+  page.network.answer('PATCH /roles/writer', 200, { changeId: 'c2' });
+  const name = screen.getByRole('textbox', { name: 'Name of the role Writer' });
+  await userEvent.clear(name);
+  await userEvent.type(name, 'Author{Enter}');
+  await screen.findByText('“Writer” is now called “Author”.');
+  page.network.answer('POST /roles', 409, {
+    code: 'already-there',
+    message: 'There is a role “Gilder” already. Choose another name.',
+    field: 'name',
+  });
+  await press('New role…');
+  await userEvent.type(screen.getByLabelText('Name of the role'), 'gilder');
+  await press('Add role');
+  expect(await screen.findByText('There is a role “Gilder” already. Choose another name.')).toBeTruthy();
+  expect(screen.getByLabelText<HTMLInputElement>('Name of the role').value).toBe('gilder');
+});
+
+test('a label that gets the name of another is merged into it, and says so', async () => {
+  const page = await openLists();
+  expect(part('Labels').getAllByRole('listitem')[0]?.textContent).toContain('3 tasks, 1 open · 2 templates, where it is edited');
+  page.network.answer('PATCH /labels', 200, { changeId: 'c3' });
+  const name = screen.getByRole('textbox', { name: 'Name of the label print' });
+  await userEvent.clear(name);
+  await userEvent.type(name, 'Printing{Enter}');
+  await screen.findByText('Merged “print” into “Printing” on 3 tasks.');
+  expect(page.sent().at(-1)?.body).toEqual({ label: 'print', to: 'Printing' });
+  await press('Remove print from all tasks');
+  await screen.findByText('Removed “print” from 3 tasks.');
+  expect(page.sent().at(-1)?.body).toEqual({ label: 'print', to: null });
+});
+
+test('every status is explained', async () => {
+  await openLists();
+  expect(part('Statuses').getAllByRole('listitem')).toHaveLength(TASK_STATUS.length);
 });
 
 test('the security log reads as sentences, and earlier lines are shown on demand', async () => {

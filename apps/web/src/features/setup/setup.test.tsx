@@ -21,7 +21,7 @@ const stepsWith = (...done: readonly string[]): SetupState => ({
 
 describe('an empty installation', () => {
   const openSetUp = (address: string, isSetUp = false) =>
-    openPage(<SetUpPage />, { path: '/set-up', address, answers: { 'GET /agency': { isSetUp } } });
+    openPage(<SetUpPage />, { path: '/set-up', address, answers: { 'GET /agency': { isSetUp, name: null, logo: null } } });
   const fill = async (password: string): Promise<void> => {
     await type('Name of the agency', 'Tallow Yard');
     await type('Your name', 'Perrin Vale');

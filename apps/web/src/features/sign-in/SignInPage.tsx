@@ -89,6 +89,18 @@ const Words = styled.span<{ $isShown: boolean }>`
     > span { color: var(--ink-2); font-size: 12px; }
   `}
 `;
+/** Whose installation this is. */
+const AgencyLine = styled.p`
+  display: flex;
+  align-items: center;
+  gap: 12px;
+  padding: 14px 20px 0;
+  font-weight: 600;
+  img {
+    max-width: 150px;
+    max-height: 40px;
+  }
+`;
 const Group = styled.section`
   & + & {
     margin-top: 18px;
@@ -136,6 +148,12 @@ export function SignInPage() {
           <Mark />
           <h1>Nimble Crew</h1>
         </EntryHead>
+        {agency === undefined || agency.name === null ? null : (
+          <AgencyLine>
+            {agency.logo === null ? null : <img src={agency.logo} alt="" />}
+            <span>{agency.name}</span>
+          </AgencyLine>
+        )}
         <PasswordForm onEnter={(input) => enter('/session', input)} />
         <Trouble words={trouble} />
       </Panel>

@@ -42,7 +42,7 @@ test('asked for, a link is on its way; whether the address is known is not told'
       <Asking />
       <ForgottenPage />
     </>,
-    { path: '/forgotten', answers: { 'GET /agency': { isSetUp: true } } },
+    { path: '/forgotten', answers: { 'GET /agency': { isSetUp: true, name: 'Quillmarsh Studio', logo: null } } },
   );
   page.network.answer('POST /access-links', 204);
   await userEvent.type(screen.getByLabelText('Mail address'), ' ada@quillmarsh.example ');
@@ -52,7 +52,7 @@ test('asked for, a link is on its way; whether the address is known is not told'
 
 test('where an account has a second factor its code is asked for after the password', async () => {
   const page = await openPage(<SignInPage />, {
-    ...{ path: '/sign-in', answers: { 'GET /session/demo': [], 'GET /agency': { isSetUp: true } } },
+    ...{ path: '/sign-in', answers: { 'GET /session/demo': [], 'GET /agency': { isSetUp: true, name: 'Quillmarsh Studio', logo: null } } },
   });
   const message = 'Write the six digits your authenticator app shows, or a recovery code.';
   page.network.answer('POST /session', 401, { code: 'second-factor-needed', message, field: 'code' });

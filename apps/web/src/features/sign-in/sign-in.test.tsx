@@ -11,7 +11,10 @@ const people: readonly DemoPerson[] = [
   { accountId: 'a3', name: 'Ida Fenn', initials: 'IF', access: 'client', line: 'Marrowdale Botanic Garden', shows: null },
 ];
 const open = (demo: readonly DemoPerson[] = [], isSetUp = true) =>
-  openPage(<SignInPage />, { path: '/sign-in', answers: { 'GET /session/demo': demo, 'GET /agency': { isSetUp } } });
+  openPage(<SignInPage />, {
+    path: '/sign-in',
+    answers: { 'GET /session/demo': demo, 'GET /agency': { isSetUp, name: null, logo: null } },
+  });
 const type = async (label: string, text: string): Promise<void> => userEvent.type(screen.getByLabelText(label), text);
 
 describe('signing in', () => {

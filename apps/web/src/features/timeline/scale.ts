@@ -1,3 +1,4 @@
+import { shortMonth } from '@crew/contract';
 import { daysBetween, type IsoDay } from '@crew/core';
 /** Days along a line: whole calendar days since 1970, pixels, and what the head says. */
 
@@ -64,8 +65,6 @@ export interface Tick {
   readonly label: string;
 }
 
-const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'];
-
 /** Where the head says which day, week, month or quarter begins; the year where it is another than before. */
 export function ticksOf(scale: TimeScale): Tick[] {
   const ticks: Tick[] = [];
@@ -87,10 +86,10 @@ function beginsTick(zoom: Zoom, date: Date): boolean {
 }
 
 function tickLabel(zoom: Zoom, date: Date, isNewYear: boolean): string {
-  const month = MONTHS[date.getUTCMonth()] as string;
+  const month = shortMonth(date.getUTCMonth());
   const year = isNewYear ? ` ${date.getUTCFullYear()}` : '';
   if (zoom === 'days')
     return date.getUTCDay() === 1 || date.getUTCDate() === 1 ? `${date.getUTCDate()} ${month}` : String(date.getUTCDate());
   if (zoom === 'weeks') return `${date.getUTCDate()} ${month}${year}`;
-  return zoom === 'months' ? `${month}${year}` : `${month} – ${MONTHS[date.getUTCMonth() + 2] ?? ''}${year}`;
+  return zoom === 'months' ? `${month}${year}` : `${month} – ${shortMonth(date.getUTCMonth() + 2)}${year}`;
 }

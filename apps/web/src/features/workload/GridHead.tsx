@@ -1,7 +1,8 @@
 import { addDays, daysBetween, mondayOf, type IsoDay } from '@crew/core';
 import styled from 'styled-components';
 import { useWho } from '../../session/session.tsx';
-import { dayWords } from '../../words/format.ts';
+import { dayWords, weekdayOf } from '../../words/format.ts';
+import { longMonth } from '@crew/contract';
 import type { Column, LoadView } from './columns.ts';
 import { NAME_PX, SUM_PX } from './grid-layout.ts';
 
@@ -45,9 +46,6 @@ const Day = styled.span<{ $isToday: boolean; $opens: boolean }>`
   }
 `;
 
-const LETTERS = ['M', 'T', 'W', 'T', 'F', 'S', 'S'];
-const MONTHS = ['January', 'February', 'March', 'April', 'May', 'June', 'July', 'August', 'September', 'October', 'November', 'December'];
-
 /** The number of a week as calendars of the trade print it. Source: ISO 8601, the week with the year's first Thursday is 1. */
 export function weekNumber(day: IsoDay): number {
   const thursday = addDays(mondayOf(day), 3);
@@ -66,10 +64,10 @@ export function GridHead({ columns, columnPx, view, today }: HeadProps) {
   const { thisWeek } = useWho();
   const dayName = ({ from }: Column): string => {
     const date = String(Number(from.slice(8)));
-    return view === 'weeks' || columnPx < 30 ? date : `${LETTERS[daysBetween(mondayOf(from), from)]} ${date}`;
+    return view === 'weeks' || columnPx < 30 ? date : `${weekdayOf(from).slice(0, 1).toUpperCase()} ${date}`;
   };
   const groupName = ({ from }: Column): string => {
-    if (view === 'weeks') return MONTHS[Number(from.slice(5, 7)) - 1] ?? '';
+    if (view === 'weeks') return longMonth(Number(from.slice(5, 7)) - 1);
     const isNow = thisWeek === mondayOf(from);
     return isNow ? 'This week' : `Week ${weekNumber(from)}`;
   };
