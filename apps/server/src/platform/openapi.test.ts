@@ -36,7 +36,7 @@ const operations = (): [string, Operation][] =>
 
 /** Answers that are no JSON document of ours. */
 const WITHOUT = new Set([
-  ...['GET /changes', 'GET /files/{id}', 'GET /time/export', 'GET /handoffs/speed/export', 'GET /health'],
+  ...['GET /changes', 'GET /files/{id}', 'GET /agency/logo', 'GET /time/export', 'GET /handoffs/speed/export', 'GET /health'],
   // They answer a page.
   ...['GET /mail/unsubscribe/{token}', 'POST /mail/unsubscribe/{token}'],
 ]);
