@@ -102,6 +102,8 @@ export class KeepRoles {
 
   /** False, and nothing done, when something names it. */
   async deleteIn(manager: EntityManager, who: Who, role: KeptRole): Promise<boolean> {
+    // Whoever gives somebody or a task this role at this moment is waited for, and then seen.
+    await rowsOf(manager, 'SELECT 1 FROM role WHERE id = $1 FOR UPDATE', [role.id]);
     if ((await affectedRows(manager, `DELETE FROM role r WHERE r.id = $1 AND NOT (${IS_USED})`, [role.id])) === 0) return false;
     await this.record(manager, who, { kind: 'role-removed', role, changes: [{ field: 'name', from: role.name, to: null }] });
     return true;

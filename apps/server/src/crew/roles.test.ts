@@ -1,11 +1,16 @@
 import type { CrewMember, ListChanged, RoleLine } from '@crew/contract';
 import { startSmall, testWorld } from '../../test/harness.ts';
+import { rowsOf } from '../platform/database.ts';
 
 const { harness, lead } = testWorld();
 
 const roles = async (): Promise<RoleLine[]> => (await lead.get('/roles').expect(200)).body as RoleLine[];
 const roleOf = async (name: string): Promise<RoleLine> => (await roles()).find((role) => role.name === name) as RoleLine;
 const add = async (name: string): Promise<ListChanged> => (await lead.post('/roles', { name }).expect(201)).body as ListChanged;
+const isSomebodyWaiting = async (): Promise<boolean> =>
+  (await harness.database.row(
+    `SELECT 1 FROM pg_stat_activity WHERE datname = current_database() AND wait_event_type = 'Lock' AND application_name = 'nimble-crew'`,
+  )) !== null;
 const undo = (changeId: string | null) => lead.post(`/changes/${changeId}/undo`);
 
 test('roles say who holds them, which open tasks need them and which templates name them', async () => {
@@ -62,6 +67,19 @@ test('a role that was added and is held by somebody stays when its adding is und
 test('of two people who add the same name at once one is told that it is there', async () => {
   const answers = await Promise.all([lead, lead].map((caller) => caller.post('/roles', { name: 'Carver' })));
   expect(answers.map(({ status }) => status).sort()).toEqual([201, 409]);
+});
+
+test('a role that somebody is given while it is being deleted stays with them', async () => {
+  await add('Tiler');
+  const { id } = await roleOf('Tiler');
+  const person = await harness.database.row<{ id: string }>(`SELECT id FROM person WHERE name LIKE 'Mak%'`);
+  let deleting: Promise<{ readonly status: number; readonly body: unknown }> | undefined;
+  await harness.database.transaction(async (manager) => {
+    await rowsOf(manager, 'INSERT INTO person_role (person_id, role_id, position) VALUES ($1, $2, 9)', [person?.id, id]);
+    deleting = lead.delete(`/roles/${id}`).then(({ status, body }) => ({ status, body: body as unknown }));
+    while (!(await isSomebodyWaiting()));
+  });
+  expect(await deleting).toMatchObject({ status: 409, body: { code: 'still-used' } });
 });
 
 test('members cannot change roles', async () => {

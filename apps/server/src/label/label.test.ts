@@ -52,7 +52,7 @@ test('one label into another: a task that had both has it once, and gets both ba
   expect([[...(await labelsOf(sketch))].sort(), await labelsOf(ink)]).toEqual([['Printing', 'print'], ['print']]);
 });
 
-test('a removed label comes back where it was, and a task that was relabelled since stays as it is', async () => {
+test('a removed label comes back, and a task that was relabelled since stays as it is', async () => {
   await give(sketch, ['print']);
   await give(ink, ['print']);
   const renamed = await edit('print', 'press');

@@ -4,7 +4,7 @@ import { isPlannableDay } from '../calendar/day.ts';
 export const CUSTOM_FIELD_KIND = ['text', 'number', 'date', 'choice', 'person', 'link'] as const;
 export type CustomFieldKind = (typeof CUSTOM_FIELD_KIND)[number];
 
-/** A field an agency has thought of itself. `choices` are those of a choice, else empty. */
+/** A field an agency has added to its tasks. `choices` are those of a choice, else empty. */
 export interface CustomFieldDefinition {
   readonly name: string;
   readonly kind: CustomFieldKind;

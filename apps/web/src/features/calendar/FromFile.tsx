@@ -2,11 +2,11 @@ import type { IsoDay } from '@crew/core';
 import { Toned, Trouble } from '../../ui/text.tsx';
 import type { CalendarFile } from '@crew/contract';
 import { useState } from 'react';
-import { FileTrigger } from 'react-aria-components';
 import { Inline } from '../../ui/layout.tsx';
 import styled from 'styled-components';
 import { call } from '../../api/client.ts';
 import { Button } from '../../ui/Button.tsx';
+import { ChooseFile } from '../../ui/ChooseFile.tsx';
 import { count, hourWords, spanWords } from '../../words/format.ts';
 import { useAct } from './use-act.ts';
 
@@ -47,8 +47,7 @@ interface FromFileProps<Kept extends CalendarFile> {
 export function FromFile<Kept extends CalendarFile>({ path, label, today, said, onKept }: FromFileProps<Kept>) {
   const [file, setFile] = useState<{ readonly name: string; readonly text: string; readonly found: CalendarFile } | null>(null);
   const { act, trouble, isBusy } = useAct();
-  const read = async (files: FileList | null): Promise<void> => {
-    const chosen = files?.[0];
+  const read = async (chosen: File | undefined): Promise<void> => {
     if (chosen === undefined) return;
     setFile(null);
     const text = await chosen.text();
@@ -63,9 +62,9 @@ export function FromFile<Kept extends CalendarFile>({ path, label, today, said, 
   };
   return (
     <>
-      <FileTrigger acceptedFileTypes={['text/calendar', '.ics']} onSelect={(files) => void read(files)}>
+      <ChooseFile types={['text/calendar', '.ics']} onChoose={([file]) => void read(file)}>
         <Button isDisabled={isBusy}>{label}</Button>
-      </FileTrigger>
+      </ChooseFile>
       <Trouble words={trouble} />
       {file === null ? null : (
         <FilePreview name={file.name} found={file.found} today={today} onKeep={() => void keep(file.text)} onLeave={() => setFile(null)} />

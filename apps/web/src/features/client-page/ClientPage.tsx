@@ -9,6 +9,7 @@ import { useAgency, useClientEngagements, useMe } from '../../api/queries.ts';
 import { Button } from '../../ui/Button.tsx';
 import { WrongPasswords } from '../sign-in/WrongPasswords.tsx';
 import { Empty, ErrorNote, Loading, Page, Panel, PanelHead, Push } from '../../ui/layout.tsx';
+import { Logo } from '../../ui/Logo.tsx';
 import { TaskGlyph } from '../../ui/marks.tsx';
 import { PhaseBar } from '../../ui/PhaseBar.tsx';
 import { phone } from '../../ui/tokens.ts';
@@ -35,10 +36,6 @@ const Head = styled.header`
   ${phone} {
     padding: 10px 12px;
   }
-`;
-const Logo = styled.img`
-  max-width: 150px;
-  max-height: 40px;
 `;
 const Body = styled(Page)`
   padding-inline: 60px;

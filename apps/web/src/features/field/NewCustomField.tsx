@@ -26,7 +26,7 @@ const TOO_FEW = new Unreadable('Write at least two options, separated by commas.
 /** Things to choose from, as typed between commas. */
 const choicesTyped = (text: string): string[] | Unreadable => (wordsTyped(text).length < 2 ? TOO_FEW : wordsTyped(text));
 
-/** A field for all of the agency's work, thought of where it is missed. */
+/** A new custom field for the whole agency, added on the task where it is needed. */
 export function NewCustomField({ onMade, onLeave }: NewCustomFieldProps) {
   const typed: { name: string; kind: CustomFieldKind; choices: string } = { name: '', kind: 'text', choices: '' };
   const form = useInputForm({

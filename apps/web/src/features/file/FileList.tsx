@@ -1,10 +1,11 @@
 import { Trouble } from '../../ui/text.tsx';
 import { MOST_FILE_BYTES, type KeptFile } from '@crew/contract';
 import { useState } from 'react';
-import { DropZone, FileTrigger, type FileDropItem } from 'react-aria-components';
+import { DropZone, type FileDropItem } from 'react-aria-components';
 import styled from 'styled-components';
 import { sendFile, troubleWords } from '../../api/client.ts';
 import { Button } from '../../ui/Button.tsx';
+import { ChooseFile } from '../../ui/ChooseFile.tsx';
 import { SheetPart } from '../../ui/Sheet.tsx';
 import { fileSize } from '../../words/format.ts';
 
@@ -112,9 +113,9 @@ export function FileList({ files, onAdd, onRemove, note }: FileListProps) {
         </ul>
         {onAdd === undefined ? null : (
           <Adding>
-            <FileTrigger allowsMultiple onSelect={(chosen) => void add([...(chosen ?? [])])}>
+            <ChooseFile isMany onChoose={(chosen) => void add([...chosen])}>
               <Button>Add a file…</Button>
-            </FileTrigger>
+            </ChooseFile>
             {files.length === 0 ? note : 'or drop it here'}
           </Adding>
         )}

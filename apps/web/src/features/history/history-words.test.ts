@@ -82,6 +82,24 @@ test('what concerns the whole agency names no thing, what is gone is said to be'
   expect(thingWords(line('task-added', [], { subject: { kind: 'task', id: 't', name: null } }))).toBe('something removed since');
 });
 
+const ofAgency = { subject: { kind: 'agency', id: 'a', name: null } } as const;
+test.each([
+  ['changed the time zone UTC → Europe/London', line('settings-changed', [{ field: 'zone', from: 'UTC', to: 'Europe/London' }], ofAgency)],
+  ['changed the logo', line('settings-changed', [{ field: 'logo', from: null, to: 'f00' }], ofAgency)],
+  [
+    'renamed the role Writer → Author',
+    line('role-renamed', [{ field: 'name', from: 'Writer', to: 'Author' }], { ...ofAgency, note: 'Writer' }),
+  ],
+  ['deleted the role “Gilder”', line('role-removed', [{ field: 'name', from: 'Gilder', to: null }], { ...ofAgency, note: 'Gilder' })],
+  [
+    'renamed a label on all tasks: print → press',
+    line('label-changed', [{ field: 'label', from: 'print', to: 'press' }], { ...ofAgency, note: 'print' }),
+  ],
+])('of the agency: “%s”', (words, what) => {
+  // There is no thing to name in between.
+  expect(said(what).replace(/\s+/g, ' ').trim()).toBe(words);
+});
+
 test('every field of a task has words, but for those that follow from others', () => {
   const untold = TASK_FIELD.filter((field) => changeWords([{ field, from: null, to: null }], TODAY).length === 0);
   expect(untold).toEqual(['waitingSince', 'realStart', 'doneOn', 'carried', 'series', 'ways', 'templateTaskId', 'position']);

@@ -68,10 +68,10 @@ const DID: Readonly<Record<EventKind, (line: HistoryLine) => string>> = {
   'time-off-removed': () => 'removed time off of',
   'field-added': () => 'added the custom field',
   'field-changed': () => 'changed the custom field',
-  'role-added': ({ note }) => `added the role “${note ?? ''}” to`,
-  'role-renamed': () => 'renamed a role of',
-  'role-removed': ({ note }) => `deleted the role “${note ?? ''}” of`,
-  'label-changed': ({ changes }) => (changes[0]?.to === null ? 'removed a label from tasks of' : 'renamed a label in'),
+  'role-added': ({ note }) => `added the role “${note ?? ''}”`,
+  'role-renamed': () => 'renamed the role',
+  'role-removed': ({ note }) => `deleted the role “${note ?? ''}”`,
+  'label-changed': ({ changes }) => (changes[0]?.to === null ? 'removed a label from all tasks:' : 'renamed a label on all tasks:'),
   'person-added': () => 'added to the crew:',
   'person-changed': () => 'changed the profile of',
   'client-added': () => 'added the client',
@@ -121,7 +121,10 @@ const PLAIN: ReadonlySet<EventKind> = new Set([
 ]);
 
 /** Where the kind says which field changed, its name is not said again. */
-const SAID_BY_KIND: ReadonlySet<EventKind> = new Set(['task-status-changed', 'task-assigned', 'time-logged', 'time-removed', 'role-given']);
+const SAID_BY_KIND: ReadonlySet<EventKind> = new Set([
+  ...(['task-status-changed', 'task-assigned', 'time-logged', 'time-removed', 'role-given'] as const),
+  ...(['role-renamed', 'label-changed'] as const),
+]);
 
 /** A line in words, seen from today: "changed the effort of", 4 h → 5 h. */
 export function historyWords(line: HistoryLine, today: IsoDay): HistoryWords {
@@ -130,7 +133,8 @@ export function historyWords(line: HistoryLine, today: IsoDay): HistoryWords {
   const did = DID[line.kind](line);
   const [only] = told;
   if (only !== undefined && told.length === 1 && did.startsWith('changed') && !did.includes(' of'))
-    return { did: `changed the ${only.label} of`, changes: [unnamed(only)], said };
+    // The settings are the agency’s, whose name would say nothing.
+    return { did: `changed the ${only.label}${line.subject.kind === 'agency' ? '' : ' of'}`, changes: [unnamed(only)], said };
   if (line.kind === 'time-closed') return { did, changes: told.map((change) => ({ ...change, label: '' })), said };
   return { did, changes: told.map((change) => (SAID_BY_KIND.has(line.kind) ? unnamed(change) : change)), said };
 }

@@ -20,7 +20,7 @@ import { SettingsTabs } from './SettingsTabs.tsx';
 /** Where the rest of what the agency decides is changed. */
 const ELSEWHERE = [
   { href: '/crew', name: 'People and access', about: 'who is on the crew, their roles, hours and access' },
-  { href: '/settings/lists', name: 'Roles, labels, statuses', about: 'the words work is told apart by' },
+  { href: '/settings/lists', name: 'Roles, labels, statuses', about: 'kinds of work, and how tasks are marked' },
   { href: '/calendar', name: 'Closed days and time off', about: 'which days no work is planned on' },
   { href: '/templates?show=fields', name: 'Custom fields', about: 'extra facts about tasks' },
   { href: '/handoffs', name: 'Reminders', about: 'when people are reminded, and then the lead' },
@@ -185,7 +185,7 @@ function SecondFactorChoice({ value }: { readonly value: SecondFactorFor }) {
             })
           }
         />
-        <Note $isSmall>Who needs one and has none sets it up before doing anything else.</Note>
+        <Note $isSmall>Anyone who needs one and has none sets it up before doing anything else.</Note>
       </PanelBody>
     </Panel>
   );

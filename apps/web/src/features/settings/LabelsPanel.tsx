@@ -28,7 +28,10 @@ export function LabelsPanel() {
           ))}
         </ListRows>
         {(labels ?? []).length === 0 ? null : (
-          <Note $isSmall>A new name is on all tasks at once. Give a label the name of another to merge the two.</Note>
+          <Note $isSmall>
+            A new name is on all tasks at once. Give a label the name of another to merge the two. Templates and rules keep the old name
+            until you edit them.
+          </Note>
         )}
       </PanelBody>
     </Panel>
@@ -76,5 +79,5 @@ function Label({ label, others }: { readonly label: LabelLine; readonly others: 
 const usesOf = ({ tasks, openTasks, templates }: LabelLine): string =>
   [
     ...(tasks === 0 ? [] : [`${count(tasks, 'task')}${openTasks === tasks ? '' : `, ${openTasks} open`}`]),
-    ...(templates === 0 ? [] : [`${count(templates, 'template')}, where it is edited`]),
+    ...(templates === 0 ? [] : [count(templates, 'template')]),
   ].join(' · ');

@@ -1,10 +1,10 @@
 import { MOST_LOGO_BYTES, type AgencySettings } from '@crew/contract';
 import { useState } from 'react';
-import { FileTrigger } from 'react-aria-components';
 import styled from 'styled-components';
 import { call } from '../../api/client.ts';
 import { backBy, perform } from '../../session/perform.ts';
 import { Button } from '../../ui/Button.tsx';
+import { ChooseFile } from '../../ui/ChooseFile.tsx';
 import { Note, Trouble } from '../../ui/text.tsx';
 
 const Row = styled.div`
@@ -38,9 +38,13 @@ const set = (image: string | null): Promise<AgencySettings> => call('PUT', '/set
 export function LogoField({ logo }: { readonly logo: string | null }) {
   const [trouble, setTrouble] = useState<string>();
   const change = async (image: string | null, said: string): Promise<void> => {
-    // What is there now is fetched first: undoing sends it again.
-    const before = logo === null ? null : await fetch(logo).then((answer) => answer.blob().then(inBase64));
-    await perform({ send: () => set(image), said, undo: () => backBy(() => set(before)), onTrouble: setTrouble });
+    let before: string | null = null;
+    const send = async (): Promise<AgencySettings> => {
+      // What is there now is fetched first: undoing sends it again.
+      if (logo !== null) before = await fetch(logo).then((answer) => answer.blob().then(inBase64));
+      return set(image);
+    };
+    await perform({ send, said, undo: () => backBy(() => set(before)), onTrouble: setTrouble });
   };
   const choose = async (file: File | undefined): Promise<void> => {
     setTrouble(undefined);
@@ -56,9 +60,9 @@ export function LogoField({ logo }: { readonly logo: string | null }) {
     <div role="group" aria-label="Logo">
       <Row>
         <Shown>{logo === null ? 'No logo yet' : <img src={logo} alt="Logo of the agency" />}</Shown>
-        <FileTrigger acceptedFileTypes={['image/png', 'image/jpeg', 'image/webp']} onSelect={(files) => void choose(files?.[0])}>
+        <ChooseFile types={['image/png', 'image/jpeg', 'image/webp']} onChoose={([file]) => void choose(file)}>
           <Button>{logo === null ? 'Import logo…' : 'Replace logo…'}</Button>
-        </FileTrigger>
+        </ChooseFile>
         {logo === null ? null : (
           <Button kind="quiet" onPress={() => void change(null, 'Logo removed.')}>
             Remove logo

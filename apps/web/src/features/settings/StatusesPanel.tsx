@@ -8,7 +8,7 @@ const MEANINGS: Readonly<Record<TaskStatus, string>> = {
   queued: 'Nobody has started. Its dates follow the plan.',
   active: 'Somebody is working on it.',
   review: 'The work is there; somebody looks at it before it counts as done.',
-  waiting: 'It cannot go on: it waits for the client, a colleague or a supplier. Each is reminded in turn.',
+  waiting: 'It cannot go on until the client, a colleague or a supplier has done something.',
   done: 'Finished. What waits for it can start, and the gate of its phase counts it.',
   dropped: 'Not needed any more. It counts in nothing and stays in the history.',
 };

@@ -119,8 +119,14 @@ test('the logo is a picture from the disk; one that is too large is not sent, an
   const said = await screen.findByText('Logo replaced.');
   expect(page.sent().at(-1)?.body).toEqual({ image: 'AAAA' });
   expect((await logo.findByRole<HTMLImageElement>('img', { name: 'Logo of the agency' })).getAttribute('src')).toBe('/api/agency/logo?v=1');
+  page.network.answer('GET /settings', 200, settings);
   await userEvent.click(within(said.parentElement as HTMLElement).getByRole('button', { name: 'Undo' }));
   await waitFor(() => expect(page.sent().at(-1)?.body).toEqual({ image: null }));
+  await logo.findByText('No logo yet');
+  const sent = page.sent().length;
+  await choose('mark.png', 3);
+  await waitFor(() => expect(page.sent().length).toBe(sent + 1));
+  expect(page.sent().at(-1)?.body).toEqual({ image: 'AAAA' });
 });
 
 const roleLine = (name: string, uses: Partial<RoleLine> = {}): RoleLine => ({
@@ -174,7 +180,7 @@ test('a role is renamed where it is read, and a new name that is taken is refuse
 
 test('a label that gets the name of another is merged into it, and says so', async () => {
   const page = await openLists();
-  expect(part('Labels').getAllByRole('listitem')[0]?.textContent).toContain('3 tasks, 1 open · 2 templates, where it is edited');
+  expect(part('Labels').getAllByRole('listitem')[0]?.textContent).toContain('3 tasks, 1 open · 2 templates');
   page.network.answer('PATCH /labels', 200, { changeId: 'c3' });
   const name = screen.getByRole('textbox', { name: 'Name of the label print' });
   await userEvent.clear(name);

@@ -7,6 +7,7 @@ import styled from 'styled-components';
 import { ApiError, call, troubleWords } from '../../api/client.ts';
 import { enterSession, useAgency, useDemoPeople } from '../../api/queries.ts';
 import { Mark } from '../../ui/Mark.tsx';
+import { Logo } from '../../ui/Logo.tsx';
 import { EntryHead } from './EntryPage.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { Field } from '../../ui/Field.tsx';
@@ -96,10 +97,6 @@ const AgencyLine = styled.p`
   gap: 12px;
   padding: 14px 20px 0;
   font-weight: 600;
-  img {
-    max-width: 150px;
-    max-height: 40px;
-  }
 `;
 const Group = styled.section`
   & + & {
@@ -150,7 +147,7 @@ export function SignInPage() {
         </EntryHead>
         {agency === undefined || agency.name === null ? null : (
           <AgencyLine>
-            {agency.logo === null ? null : <img src={agency.logo} alt="" />}
+            {agency.logo === null ? null : <Logo src={agency.logo} alt="" />}
             <span>{agency.name}</span>
           </AgencyLine>
         )}

@@ -1,7 +1,7 @@
 import { backBy, perform, performOrThrow } from '../../session/perform.ts';
 import { can, hasEveryWord, MakeTemplate, type TemplateImported, type TemplateSummary } from '@crew/contract';
 import { useState } from 'react';
-import { FileTrigger, Link, Menu, MenuTrigger } from 'react-aria-components';
+import { Link, Menu, MenuTrigger } from 'react-aria-components';
 import { useNavigate } from 'react-router';
 import styled from 'styled-components';
 import { ApiError, call } from '../../api/client.ts';
@@ -9,6 +9,7 @@ import { useTemplates } from '../../api/queries.ts';
 import { useOpenSheet } from '../../session/open-sheet.ts';
 import { useWho } from '../../session/session.tsx';
 import { Button } from '../../ui/Button.tsx';
+import { ChooseFile } from '../../ui/ChooseFile.tsx';
 import { Choose, Field, PopoverPanel } from '../../ui/Field.tsx';
 import { MenuChoice } from '../../ui/MenuChoice.tsx';
 import { Empty, ErrorNote, Loading, Muted, Page, PageHead, Panel, PanelHead, Push, WithSheet, Fixed } from '../../ui/layout.tsx';
@@ -260,8 +261,7 @@ function importedWords(kept: TemplateImported): string {
 
 function ImportButton({ onTrouble }: { readonly onTrouble: (trouble: ImportTrouble | null) => void }) {
   const navigate = useNavigate();
-  const read = async (files: FileList | null): Promise<void> => {
-    const file = files?.[0];
+  const read = async (file: File | undefined): Promise<void> => {
     if (file === undefined) return;
     onTrouble(null);
     const content = await readFile(file);
@@ -277,9 +277,9 @@ function ImportButton({ onTrouble }: { readonly onTrouble: (trouble: ImportTroub
     if (kept.isDone) await navigate(`/templates/${kept.answer.id}`);
   };
   return (
-    <FileTrigger acceptedFileTypes={['application/json', '.json']} onSelect={(files) => void read(files)}>
+    <ChooseFile types={['application/json', '.json']} onChoose={([file]) => void read(file)}>
       <Button>Import template…</Button>
-    </FileTrigger>
+    </ChooseFile>
   );
 }
 
