@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test';
-import { expect, test } from './fixtures.ts';
+import { expect, openPlace, test } from './fixtures.ts';
 
 const sheetOf = (page: Page) => page.getByRole('complementary', { name: 'Person' });
 
@@ -35,7 +35,7 @@ test('a colleague is invited, chooses a password by the link, and is deactivated
   await theirs.getByRole('button', { name: 'Start', exact: true }).click();
   await expect(theirs.getByRole('heading', { name: 'My desk' })).toBeVisible();
 
-  await page.getByRole('link', { name: 'Workload' }).click();
+  await openPlace(page, 'Workload');
   await expect(page.getByRole('button', { name: /^Wren Ostrander/ })).toBeVisible();
 
   await openCrew(page);

@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test';
-import { expect, test } from './fixtures.ts';
+import { expect, openPlace, test } from './fixtures.ts';
 
 const day = (page: Page, name: string) => page.getByRole('grid', { name: `Work of ${name}` });
 const notices = (page: Page) => page.getByRole('status', { name: 'Messages' });
@@ -68,7 +68,7 @@ test('by keyboard alone: work is taken from the list and put on a day', async ({
 
 test('a lead opens anybody’s desk and arranges it', async ({ page, world }) => {
   await world.enterAs(page, 'Odalys Renn');
-  await page.getByRole('link', { name: 'My desk' }).click();
+  await openPlace(page, 'My desk');
   await page.getByRole('button', { name: /Person$/ }).click();
   await page.getByRole('option', { name: 'Mirela Stoyan' }).click();
   await expect(page.getByRole('heading', { name: 'The desk of Mirela Stoyan' })).toBeVisible();

@@ -134,10 +134,18 @@ export async function choose(page: Page, label: string, option: string | RegExp)
   await page.getByRole('option', { name: option }).click();
 }
 
-/** Opens a template from its list. The page left behind may name an engagement alike: its links are gone before one is pressed. */
+/** Opens a place of the bar. The page left behind may have buttons of the same name: it is gone before one is pressed. */
+export async function openPlace(page: Page, name: string): Promise<void> {
+  await page
+    .getByRole('navigation', { name: 'Main' })
+    .getByRole('link', { name: new RegExp(`^${name}`) })
+    .click();
+  await page.getByRole('heading', { level: 1, name, exact: true }).waitFor();
+}
+
+/** Opens a template from its list. */
 export async function openTemplate(page: Page, name: string): Promise<void> {
-  await page.getByRole('link', { name: 'Templates', exact: true }).click();
-  await page.getByRole('heading', { level: 1, name: 'Templates' }).waitFor();
+  await openPlace(page, 'Templates');
   await page.getByRole('main').getByRole('link', { name, exact: true }).click();
   await page.getByRole('heading', { level: 1, name }).waitFor();
 }

@@ -1,4 +1,4 @@
-import { expect, leave, setStatus, test } from './fixtures.ts';
+import { expect, leave, openPlace, setStatus, test } from './fixtures.ts';
 
 test('Concept is handed off with a few words, sent back with a question, answered and picked up', async ({ page, world }) => {
   await world.enterAs(page, 'Odalys Renn');
@@ -31,7 +31,7 @@ test('Concept is handed off with a few words, sent back with a question, answere
   await leave(page);
 
   await world.enterAs(page, 'Odalys Renn');
-  await page.getByRole('link', { name: 'My desk' }).click();
+  await openPlace(page, 'My desk');
   await expect(page.getByRole('region', { name: 'It is your turn' })).toContainText('Which of the two curves?');
   await page.getByRole('region', { name: 'It is your turn' }).getByRole('link', { name: 'Answer' }).click();
   await sheet.getByLabel('Your answer').fill('The wide one, by the window.');
@@ -49,16 +49,16 @@ test('Concept is handed off with a few words, sent back with a question, answere
   await expect(sheet.getByRole('button', { name: 'Pick up' })).toBeVisible();
   await sheet.getByRole('button', { name: 'Pick up' }).click();
   await expect(sheet.getByRole('button', { name: 'Pick up' })).toHaveCount(0);
-  await page.getByRole('link', { name: 'Engagements' }).click();
+  await openPlace(page, 'Engagements');
   await page.getByRole('link', { name: 'Keepers’ Quarters gallery' }).click();
   await expect(page.getByRole('row', { name: 'Exhibit drawings' })).toContainText('23 Nov – 7 Dec');
-  await page.getByRole('link', { name: 'My desk' }).click();
+  await openPlace(page, 'My desk');
   await expect(page.getByRole('button', { name: /Exhibit drawings/ }).first()).toBeVisible();
 });
 
 test('a member cannot pass a gate that is not clear, and is told why', async ({ page, world }) => {
   await world.enterAs(page, 'Noor Haddad');
-  await page.getByRole('link', { name: 'Handoffs' }).click();
+  await openPlace(page, 'Handoffs');
   await page.getByRole('link', { name: 'Keepers’ Quarters gallery' }).click();
   const sheet = page.getByRole('complementary', { name: 'Handoff' });
   await expect(sheet).toContainText('Clear the gate, or ask a lead to let it pass.');

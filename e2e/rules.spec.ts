@@ -1,8 +1,8 @@
-import { expect, setStatus, test } from './fixtures.ts';
+import { expect, openPlace, setStatus, test } from './fixtures.ts';
 
 test('a lead writes a rule by keyboard, tries it on the past, and sees what it did in the log', async ({ page, world }) => {
   await world.enterAs(page, 'Odalys Renn');
-  await page.getByRole('link', { name: 'Handoffs', exact: true }).first().click();
+  await openPlace(page, 'Handoffs');
   await page.getByRole('radio', { name: 'Rules' }).click();
   await expect(page.getByRole('heading', { level: 1, name: 'Rules' })).toBeVisible();
   await expect(page.getByText(/1[2-9] rules · \d+ runs in the last 30 days/)).toBeVisible();

@@ -1,11 +1,11 @@
 import type { Page } from '@playwright/test';
-import { expect, test } from './fixtures.ts';
+import { expect, openPlace, test } from './fixtures.ts';
 
 const notices = (page: Page) => page.getByRole('status', { name: 'Messages' });
 
 test('a lead asks what three talk kits a week would cost, takes it from the week with room, and takes it back', async ({ page, world }) => {
   await world.enterAs(page, 'Odalys Renn');
-  await page.getByRole('link', { name: 'Engagements', exact: true }).click();
+  await openPlace(page, 'Engagements');
   await page.getByRole('link', { name: 'Spring talk kits' }).click();
   await expect(page.getByText('1 a week', { exact: true })).toBeVisible();
   await page.getByRole('button', { name: 'Change pace…' }).click();

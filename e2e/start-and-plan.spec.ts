@@ -1,4 +1,4 @@
-import { choose, expect, openTemplate, test } from './fixtures.ts';
+import { choose, expect, openPlace, openTemplate, test } from './fixtures.ts';
 
 test('a lead starts a gallery from its template, works on the plan, and sees the load follow', async ({ page, world }) => {
   await world.enterAs(page, 'Odalys Renn');
@@ -57,7 +57,7 @@ test('a lead starts a gallery from its template, works on the plan, and sees the
   await page.getByRole('menuitem', { name: 'Done' }).click();
   await expect(page.getByText(/1 of 3 done/)).toBeVisible();
 
-  await page.getByRole('link', { name: 'Workload' }).click();
+  await openPlace(page, 'Workload');
   await expect(page.getByRole('heading', { name: 'Workload' })).toBeVisible();
   await page.goto(`${world.url}/workload?from=2027-01-18`);
   await expect(page.getByText('18 Jan – 7 Feb 2027')).toBeVisible();
@@ -76,7 +76,7 @@ test('a double click on starting makes one engagement', async ({ page, world }) 
   await page.getByLabel('First day').fill('2027-01-11');
   await page.getByRole('button', { name: /^Start engagement/ }).dblclick();
   await expect(page.getByRole('heading', { name: 'Depot walk' })).toBeVisible();
-  await page.getByRole('link', { name: 'Engagements' }).click();
+  await openPlace(page, 'Engagements');
   await expect(page.getByRole('link', { name: 'Depot walk' })).toHaveCount(1);
 });
 

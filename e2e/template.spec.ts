@@ -1,12 +1,12 @@
 import { readFile } from 'node:fs/promises';
-import { choose, expect, test, type World } from './fixtures.ts';
+import { choose, expect, openPlace, test, type World } from './fixtures.ts';
 import type { Page } from '@playwright/test';
 
 const step = (page: Page, title: string) => page.getByRole('listitem').filter({ hasText: title }).last();
 
 async function newTemplate(page: Page, world: World, name: string): Promise<void> {
   await world.enterAs(page, 'Odalys Renn');
-  await page.getByRole('link', { name: 'Templates' }).click();
+  await openPlace(page, 'Templates');
   await page.getByRole('button', { name: 'New template' }).click();
   await page.getByLabel('What kind of work is it?').fill(name);
   await page.getByRole('button', { name: 'Add' }).click();
@@ -36,10 +36,10 @@ test('a lead writes how the work goes, sees it drawn, keeps a version and passes
   expect(download.suggestedFilename()).toBe('Window display.json');
   const text = await readFile(await download.path(), 'utf8');
 
-  await page.getByRole('link', { name: 'Templates', exact: true }).click();
+  await openPlace(page, 'Templates');
   await page.locator('input[type=file]').setInputFiles({ name: 'back.json', mimeType: 'application/json', buffer: Buffer.from(text) });
   await expect(page.getByRole('status', { name: 'Messages' })).toContainText(/imported with 1 phase and 2 tasks/);
-  await page.getByRole('link', { name: 'Templates', exact: true }).click();
+  await openPlace(page, 'Templates');
   const spoilt = text.replace('"Build it"', '""');
   await page.locator('input[type=file]').setInputFiles({ name: 'spoilt.json', mimeType: 'application/json', buffer: Buffer.from(spoilt) });
   await expect(page.getByRole('alert')).toContainText('spoilt.json was not imported');

@@ -1,8 +1,8 @@
-import { expect, test } from './fixtures.ts';
+import { expect, openPlace, test } from './fixtures.ts';
 
 test('a writer logs Friday from memory, and sees which entries are at the same time', async ({ page, world }) => {
   await world.enterAs(page, 'Mirela Stoyan');
-  await page.getByRole('link', { name: 'Time', exact: true }).click();
+  await openPlace(page, 'Time');
   await page.getByRole('button', { name: 'A week earlier' }).click();
   const friday = page.getByRole('textbox', { name: 'Script fixes, Fri 20 Nov' });
   await friday.fill('1:30');

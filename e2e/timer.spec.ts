@@ -1,8 +1,8 @@
-import { expect, test } from './fixtures.ts';
+import { expect, openPlace, test } from './fixtures.ts';
 
 test('a timer is paused, moved to another task, seen on a second device, and logged', async ({ page, world, context }) => {
   await world.enterAs(page, 'Emeka Strand');
-  await page.getByRole('link', { name: 'My desk' }).click();
+  await openPlace(page, 'My desk');
   const chip = page.getByRole('group', { name: 'Timer' });
   const now = page.getByLabel('Now', { exact: true });
   await expect(chip).toContainText(/(4[2-9]|5\d) min|\d h \d\d min/);

@@ -2,7 +2,7 @@ import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Locator, Page } from '@playwright/test';
-import { choose, expect, openTemplate, test } from './fixtures.ts';
+import { choose, expect, openPlace, openTemplate, test } from './fixtures.ts';
 
 /** Drops a file of the disk beside a button, as from the desktop. */
 async function dropOn(page: Page, button: Locator, path: string): Promise<void> {
@@ -41,7 +41,7 @@ test('a lead anchors a task of a template to the promise, and reads it as a sent
 
 test('arrows between steps are drawn by hand, and the outline says what they mean', async ({ page, world }) => {
   await world.enterAs(page, 'Odalys Renn');
-  await page.getByRole('link', { name: 'Templates' }).click();
+  await openPlace(page, 'Templates');
   await page.getByRole('button', { name: 'New template' }).click();
   await page.getByLabel('What kind of work is it?').fill('Lamp repair');
   await page.getByRole('button', { name: 'Add' }).click();
@@ -120,7 +120,7 @@ test('a finished engagement is copied in one step, without what this client does
 
 test('a file, a link and custom fields are put on a task, found again, and taken back', async ({ page, world }) => {
   await world.enterAs(page, 'Petra Vail');
-  await page.getByRole('link', { name: 'Engagements' }).click();
+  await openPlace(page, 'Engagements');
   await page.getByRole('link', { name: 'See all engagements' }).click();
   await page.getByRole('link', { name: 'Seed vault wayfinding' }).click();
   await page.getByRole('row', { name: 'Plaques made' }).getByText('Plaques made').click();

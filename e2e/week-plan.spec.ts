@@ -1,8 +1,8 @@
-import { expect, test } from './fixtures.ts';
+import { expect, openPlace, test } from './fixtures.ts';
 
 test('on Monday a lead carries over what is left, and drags work into this week against the team’s hours', async ({ page, world }) => {
   await world.enterAs(page, 'Odalys Renn');
-  await page.getByRole('link', { name: 'Workload' }).click();
+  await openPlace(page, 'Workload');
   await page.getByRole('link', { name: 'Plan the week' }).click();
   const left = page.getByRole('region', { name: 'Carried over' });
   await expect(left.getByRole('row').first()).toBeVisible();
@@ -21,7 +21,7 @@ test('on Monday a lead carries over what is left, and drags work into this week 
 
 test('by keyboard alone: work is put into this week, and the focus is on it there', async ({ page, world }) => {
   await world.enterAs(page, 'Odalys Renn');
-  await page.getByRole('link', { name: 'Workload' }).click();
+  await openPlace(page, 'Workload');
   // A new page begins at its heading.
   await expect(page.getByRole('heading', { name: 'Workload' })).toBeFocused();
   await page.goto(`${world.url}/workload/week`);

@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test';
-import { expect, test } from './fixtures.ts';
+import { expect, openPlace, test } from './fixtures.ts';
 
 const notices = (page: Page) => page.getByRole('status', { name: 'Messages' });
 const rowOf = (page: Page, name: string) =>
@@ -13,7 +13,7 @@ async function middleOf(target: ReturnType<typeof rowOf>): Promise<{ x: number; 
 
 test('a lead eases a load: two proposals are compared together, taken in one step and undone', async ({ page, world }) => {
   await world.enterAs(page, 'Odalys Renn');
-  await page.getByRole('link', { name: 'Workload' }).click();
+  await openPlace(page, 'Workload');
   await page.getByRole('button', { name: 'Mirela Stoyan: see the tasks behind' }).click();
   const sheet = page.getByRole('complementary', { name: 'Mirela Stoyan' });
   await expect(sheet.getByRole('heading', { name: 'Ease Mirela’s load' })).toBeVisible();
@@ -32,7 +32,7 @@ test('a lead eases a load: two proposals are compared together, taken in one ste
 
 test('work nobody has is dropped on a person, what follows is shown, and it is theirs once taken', async ({ page, world }) => {
   await world.enterAs(page, 'Bastien Okoro');
-  await page.getByRole('link', { name: 'Workload' }).click();
+  await openPlace(page, 'Workload');
   const ticket = page.getByRole('button', { name: /^Move or reassign Read aloud, time each stop/ });
   await ticket.scrollIntoViewIfNeeded();
   const from = await middleOf(ticket);

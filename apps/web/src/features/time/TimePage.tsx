@@ -99,8 +99,6 @@ export function TimePage() {
 const exportAddress = ({ day, person }: { readonly day: IsoDay; readonly person: string | null }): string =>
   `/api/time/export?day=${day}${person === null ? '' : `&person=${person}`}`;
 
-/** A day somebody wrote into the address, or none. */
-
 function Whose({ value, onChange }: { readonly value: string | null; readonly onChange: (id: string) => void }) {
   const { data: crew } = useCrew();
   return (
