@@ -4,7 +4,7 @@
 export const ACCESS_LINK_KIND = ['invitation', 'password'] as const;
 export type AccessLinkKind = (typeof ACCESS_LINK_KIND)[number];
 
-/** Of whom the agency asks a second factor: `leads` are owners and leads. */
+/** Who has to use a second factor: `leads` are owners and leads. */
 export const SECOND_FACTOR_FOR = ['nobody', 'leads'] as const;
 export type SecondFactorFor = (typeof SECOND_FACTOR_FOR)[number];
 

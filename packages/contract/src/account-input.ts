@@ -63,14 +63,14 @@ export class ConfirmSecondFactor {
   code!: string;
 }
 
-/** A note of the interface that somebody has closed, by its name. */
+/** Closes a hint of the interface, by its name. */
 export class CloseHint {
   @IsString({ message: 'Say which hint.' })
   @Matches(/^[a-z0-9-]{1,40}$/, { message: 'A hint is named by small letters, digits and dashes.' })
   hint!: string;
 }
 
-/** What only somebody who knows the password may do. */
+/** Changes that need the password once more. */
 export class WithPassword {
   @IsString({ message: 'Write your password.' })
   @IsLine(200, 'your password')

@@ -112,7 +112,7 @@ export class EditSettings {
   @AreHoursToRemind()
   remindLoggingHours?: number;
 
-  /** Of whom a second factor is asked: `nobody`, or `leads` (owners and leads). */
+  /** Who has to use a second factor: `nobody`, or `leads` (owners and leads). */
   @MayBeLeftOut()
   @IsIn(SECOND_FACTOR_FOR, { message: `A second factor is asked of one of ${SECOND_FACTOR_FOR.join(', ')}.` })
   secondFactorFor?: SecondFactorFor;

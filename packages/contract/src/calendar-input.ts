@@ -38,7 +38,7 @@ export class ClosedDayInput {
   name!: string;
 }
 
-/** Another calendar to look at: what is left out stays as it is. */
+/** Another calendar to preview: what is left out stays as it is. */
 export class PreviewCalendar {
   @MayBeLeftOut()
   @IsArray({ message: 'A week has seven days.' })
@@ -56,7 +56,7 @@ export class PreviewCalendar {
   @IsDay({ each: true })
   close?: IsoDay[];
 
-  /** Closed days to open. */
+  /** Closed days to remove. */
   @MayBeLeftOut()
   @IsArray({ message: 'Give the days as a list.' })
   @ArrayMaxSize(1000, { message: 'Open at most 1 000 days at once.' })
@@ -97,7 +97,7 @@ export class AddTimeOff {
   note?: string;
 }
 
-/** An iCalendar file; with `isTrial` it is only read. */
+/** An iCalendar file; with `isTrial` it is only previewed. */
 export class ImportCalendar {
   @IsString({ message: 'This file holds no calendar.' })
   @MaxLength(2_000_000, { message: 'This file is larger than 2 MB.' })

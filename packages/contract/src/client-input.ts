@@ -13,7 +13,7 @@ export class AddClient {
   hue?: ClientHue;
 }
 
-/** What of a client is changed; only the fields given change. */
+/** Editing a client; only the fields given change. */
 export class EditClient {
   @IsInt({ message: 'Send the version you read.' })
   @Min(1)
@@ -44,7 +44,7 @@ class ContactFields {
 
 const WRITE_MAIL = { message: 'Write the mail address, like wren@tarrowfen.example.' };
 
-/** Somebody new at a client. They get no sign-in by this, and no mail. */
+/** A new contact of a client. They get no sign-in by this, and no mail. */
 export class AddContact extends ContactFields {
   @IsString({ message: 'Write the name.' })
   @IsLine(120, 'the name')
@@ -54,7 +54,7 @@ export class AddContact extends ContactFields {
   email!: string;
 }
 
-/** What of a contact is changed; only the fields given change. */
+/** Editing a contact; only the fields given change. */
 export class EditContact extends ContactFields {
   @IsInt({ message: 'Send the version you read.' })
   @Min(1)
@@ -77,7 +77,7 @@ export class EditContact extends ContactFields {
   @IsId({ each: true })
   clientIds?: string[];
 
-  /** Who is no longer there is kept, but not offered, and cannot sign in. */
+  /** A former contact is kept, but not offered, and cannot sign in. */
   @MayBeLeftOut()
   @IsBoolean({ message: 'Say true or false.' })
   isActive?: boolean;

@@ -5,7 +5,7 @@ import { AddStep, AddTask, ChangePlan, EditStep, EditTask } from './task-input.t
 import { LogTime } from './time-input.ts';
 import { PlaceInWeek } from './week-plan-input.ts';
 
-/** What a command is done to; null for what names its things itself. */
+/** What a command is done to; null for commands that name their targets in the input. */
 export type CommandTarget = 'task' | 'step' | 'engagement' | 'handoff' | 'check' | null;
 
 const command = <Target extends CommandTarget, Input extends object>(
@@ -15,8 +15,8 @@ const command = <Target extends CommandTarget, Input extends object>(
 ): { readonly to: Target; readonly action: Action; readonly input: new () => Input } => ({ to, action, input });
 
 /**
- * Changes that are made by others than a screen too (rules, tokens, imports, mail, many at once),
- * by name: what they are done to, the right they take, and their input with its rules.
+ * Changes that are made without a screen too (rules, tokens, imports, mail, bulk changes), by name:
+ * their target, the right they need, and their input with its rules.
  */
 export const COMMANDS = {
   'task.add': command('engagement', 'plan.edit', AddTask),

@@ -3,7 +3,7 @@ import { Type } from 'class-transformer';
 import { ArrayMaxSize, IsArray, IsInt, IsObject, Max, Min, ValidateNested } from 'class-validator';
 import { IsDay, IsId, MayBeLeftOut, MayBeNull } from './rules.ts';
 
-/** Putting work on a day of a week, or elsewhere in the order of that day. The task keeps its dates. */
+/** Puts work on a day of a week, or elsewhere in the order of that day. The task keeps its dates. */
 export class PlaceOnDay {
   @IsId()
   taskId!: string;
@@ -23,7 +23,7 @@ export class PlaceOnDay {
   @Max(1440, { message: 'A day has 24 hours.' })
   minutes?: number;
 
-  /** It then stands before this one; null puts it last. */
+  /** Puts it before this one; null puts it last. */
   @MayBeLeftOut()
   @MayBeNull()
   @IsId()
@@ -35,7 +35,7 @@ export class PlaceOnDay {
   personId?: string;
 }
 
-/** Taking work off a day again, or off the whole week. */
+/** Takes work off a day again, or off the whole week. */
 export class RemoveFromDay {
   @IsId()
   taskId!: string;
@@ -63,7 +63,7 @@ export class PlaceBefore {
   minutes!: number;
 }
 
-/** Putting days of a week back as they were before a step, as that step answered them. */
+/** Restores days of a week as they were before a step, as the answer to that step gave them. */
 export class RestorePlaces {
   @IsId()
   personId!: string;

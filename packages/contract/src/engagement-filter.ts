@@ -1,7 +1,7 @@
 import type { EngagementTrack, Standing, TrackPhase } from './answers/index.ts';
 import { hasEveryWord } from './find-words.ts';
 
-/** Which engagements a list shows; what is left out narrows nothing. */
+/** Which engagements a list shows; what is left out does not filter. */
 export interface EngagementFilter {
   /** Words of its name, client, lead, phase or series. */
   readonly text?: string | undefined;
@@ -9,7 +9,7 @@ export interface EngagementFilter {
   readonly leadId?: string | undefined;
   /** The name of the phase it stands in. */
   readonly phase?: string | undefined;
-  /** One of its reasons for where it stands. */
+  /** One of the reasons for where it stands. */
   readonly standing?: Standing['kind'] | undefined;
 }
 
@@ -43,7 +43,7 @@ export function matchesEngagement(track: EngagementTrack, { text, clientId, lead
   );
 }
 
-/** The engagements in another order; those that are equal in it stay as they were. By start they stay as they are. */
+/** The engagements in another order; equal ones keep their order. By start they stay as they are. */
 export function orderEngagements<Track extends EngagementTrack>(tracks: readonly Track[], order: EngagementOrder): readonly Track[] {
   const compare = COMPARE[order];
   return compare === null ? tracks : [...tracks].sort(compare);
@@ -58,7 +58,7 @@ const COMPARE: Readonly<Record<EngagementOrder, Compare | null>> = {
   client: (one, other) => one.client.name.localeCompare(other.client.name, 'en') || compareText(one.start, other.start),
 };
 
-/** After every promise. */
+/** Sorts after every promise. */
 const NO_PROMISE = '9999';
 
 const compareText = (one: string, other: string): number => (one < other ? -1 : one > other ? 1 : 0);

@@ -41,7 +41,7 @@ export class AddedTask {
   phaseId!: string;
 }
 
-/** A task kept in the library, put into a phase. */
+/** A task saved in the library, put into a phase. */
 export class AddedKept {
   @IsId()
   templateId!: string;
@@ -57,7 +57,7 @@ export class EditedCheck extends TemplateCheckInput {
   id?: string;
 }
 
-/** A phase of an engagement as somebody saw it. */
+/** A phase of an engagement as somebody read it. */
 export class PhaseSeen {
   @IsString({ message: 'A phase needs a name.' })
   @IsLine(120, 'the phase a name')
@@ -74,7 +74,7 @@ export class PhaseSeen {
 
 /** Changes of a phase in an engagement that runs; what is left out stays. */
 export class EditPhase {
-  /** As it stood when somebody began to change it: what somebody else changed meanwhile is not lost. */
+  /** As it was when somebody began to change it, so that what somebody else changed meanwhile is not lost. */
   @IsObject({ message: 'Send the phase as you saw it.' })
   @ValidateNested()
   @Type(() => PhaseSeen)
@@ -103,7 +103,7 @@ export class EditPhase {
 
 /** What an engagement is made from. Either a start or a promise to plan back from; both is fine too. */
 class PlanBasis {
-  /** The template; the newest version of it is taken. */
+  /** The template; its newest version is used. */
   @ValidateIf((plan: PlanBasis) => plan.templateId !== undefined || plan.copyOf === undefined)
   @IsId({ message: 'Choose a template.' })
   templateId?: string;
@@ -126,7 +126,7 @@ class PlanBasis {
   @AreParts(() => AddedPhases, { what: 'what is added', most: 50 })
   addPhases?: AddedPhases[];
 
-  /** Planned as they were planned there; dependencies to what stays behind are left behind. */
+  /** Planned as they were planned there; dependencies on what stays behind are left out. */
   @MayBeLeftOut()
   @AreParts(() => AddedTask, { what: 'what is added', most: 200 })
   addTasks?: AddedTask[];
@@ -147,7 +147,7 @@ class PlanBasis {
   @IsId({ each: true })
   withoutTasks?: string[];
 
-  /** Names of deliverables that are not wanted; all that is done for them alone is left out. */
+  /** Names of deliverables that are not needed; everything done for them alone is left out. */
   @MayBeLeftOut()
   @IsArray({ message: 'Give the deliverables to leave out as a list.' })
   @ArrayMaxSize(200, { message: 'Leave out at most 200 deliverables.' })
@@ -163,7 +163,7 @@ class PlanBasis {
   roles?: RoleChoice[];
 }
 
-/** Laying an engagement on the calendar before it is started. */
+/** Previews an engagement on the calendar before it is started. */
 export class PlanEngagement extends PlanBasis {
   @MayBeLeftOut()
   @IsId()
@@ -190,7 +190,7 @@ export class StartEngagement extends PlanBasis {
   likelihood?: number;
 }
 
-/** A change of an engagement itself; what is left out stays as it is. */
+/** Editing an engagement itself; what is left out stays as it is. */
 export class EditEngagement {
   /** The version that was read: a stale one changes nothing. */
   @IsInt({ message: 'Send the version you read.' })
@@ -216,7 +216,7 @@ export class EditEngagement {
   @IsId()
   contactId?: string | null;
 
-  /** How likely a proposal becomes work. */
+  /** How likely a proposal is to be accepted. */
   @MayBeLeftOut()
   @IsInt({ message: 'Likelihood is a whole percentage.' })
   @Min(0, { message: 'Likelihood is at least 0 %.' })
@@ -224,7 +224,7 @@ export class EditEngagement {
   likelihood?: number;
 }
 
-/** Giving a role of an engagement to somebody else, with the open tasks whoever has it has of it. */
+/** Reassigns a role of an engagement, with the open tasks its present holder has of it. */
 export class GiveRole {
   @IsId()
   roleId!: string;
@@ -234,13 +234,13 @@ export class GiveRole {
   @IsId()
   personId!: string | null;
 
-  /** Who had the role when it was looked at: 409 when that is somebody else now. */
+  /** Who had the role when it was read: 409 when that is somebody else now. */
   @MayBeNull()
   @IsId()
   seen!: string | null;
 }
 
-/** Ending an engagement before its time. */
+/** Closing an engagement without finishing it. */
 export class DropEngagement {
   @IsInt({ message: 'Send the version you read.' })
   version!: number;
@@ -278,7 +278,7 @@ export class CompleteEngagement {
   reason?: string;
 }
 
-/** Going through a loop of the map once more. */
+/** Goes through a loop of the map once more. */
 export class StartRound {
   /** The task the loop leads back from. */
   @IsId()
@@ -293,7 +293,7 @@ export class StartRound {
   askLead?: boolean;
 }
 
-/** Taking an engagement up again that was dropped. */
+/** Reopening an engagement that was closed without being finished. */
 export class ReopenEngagement {
   @IsInt({ message: 'Send the version you read.' })
   version!: number;

@@ -39,7 +39,7 @@ export const ERRORS = {
 
 export type ErrorCode = keyof typeof ERRORS;
 
-/** The one shape in which the API refuses. */
+/** The one shape of a refusal by the API. */
 export interface ErrorBody {
   readonly code: ErrorCode;
   readonly message: string;

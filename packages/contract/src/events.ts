@@ -2,7 +2,7 @@ import type { IsoDay } from '@crew/core';
 import type { HoursOf, TaskDate } from './rule/slots.ts';
 import type { HandoffState, TaskKind, TaskStatus } from './words.ts';
 
-/** What somebody did on time that was logged; `lateReason` is set when its period had been closed. */
+/** What somebody did with logged time; `lateReason` is set when its period had been closed. */
 interface TimePayload {
   readonly entryId: string;
   readonly personId: string;
@@ -12,7 +12,7 @@ interface TimePayload {
   readonly lateReason: string | null;
 }
 
-/** How a handoff passed: what was said, and to whom. */
+/** How a handoff moved: the message, and to whom. */
 interface PassPayload {
   readonly words: string;
   readonly receiverId: string | null;
@@ -20,7 +20,7 @@ interface PassPayload {
   readonly reason: string | null;
 }
 
-/** Somebody's time off as it was kept, so that it can come back. */
+/** Somebody's time off as it was, so that it can be restored. */
 export interface TimeOffSpan {
   readonly id: string;
   readonly from: IsoDay;
@@ -41,8 +41,8 @@ export type ReminderOf = (typeof REMINDER_OF)[number];
 type None = Readonly<Record<string, never>>;
 
 /**
- * Every kind of event there is, with what it carries beyond who, when, on what and which
- * fields changed. Kinds that the planner or a handoff brings about are events too.
+ * Every kind of event, with what it carries beyond who, when, on what and which fields changed. Kinds
+ * that the planner or a handoff causes are events too.
  */
 export interface EventPayloads {
   'task-added': { readonly seriesId: string | null };
@@ -51,11 +51,11 @@ export interface EventPayloads {
   'task-assigned': None;
   /** The planner gave it other days. */
   'task-rescheduled': {
-    /** How many statuses it follows from, where that is not one: undoing one of them plans anew. */ readonly causes?: number;
+    /** How many statuses it follows from, where that is not one: undoing one of them plans again. */ readonly causes?: number;
   };
-  /** Another place in its row, because something was put before it. */
+  /** Moved within its list, because something was put before it. */
   'task-reordered': None;
-  /** With the whole task, so that it can come back; null for one that a rule of repeating no longer asks for. */
+  /** With the whole task, so that it can be restored; null for one that its repeating rule no longer asks for. */
   'task-deleted': { readonly image: unknown };
   'task-restored': None;
   'step-added': { readonly stepId: string; readonly title: string };
@@ -68,7 +68,7 @@ export interface EventPayloads {
   'engagement-started': { readonly seriesId: string | null };
   'engagement-changed': None;
   'engagement-accepted': None;
-  /** The work of a role goes to somebody else as a whole. */
+  /** The work of a role is reassigned as a whole. */
   'role-given': { readonly roleId: string; readonly name: string };
   /** `ending` is the one of the map it was closed by. */
   'engagement-closed': { readonly reason: string; readonly ending: string | null };
@@ -82,7 +82,7 @@ export interface EventPayloads {
   'baseline-saved': None;
   'library-part-added': { readonly templateId: string; readonly name: string };
   'template-update-applied': { readonly templateId: string; readonly name: string };
-  /** The row of phases, with gates and handoffs, as it was and as it became; `turn` where the turn of a handoff did it. */
+  /** The list of phases, with gates and handoffs, before and after; `turn` where a handoff did it. */
   'phases-changed': { readonly before: unknown; readonly after: unknown; readonly turn?: string };
   'phase-started': None;
   'phase-ended': None;
@@ -93,7 +93,7 @@ export interface EventPayloads {
   'picked-up': PassPayload;
   'sent-back': PassPayload;
   'given-on': PassPayload;
-  /** Somebody was told that something has not moved for so long, in the working minutes of whoever holds it. */
+  /** Somebody was reminded that something has not moved for so long, in the working minutes of whoever holds it. */
   reminded: {
     /** What does not move; of a handoff when left out. */
     readonly of?: ReminderOf;
@@ -137,18 +137,18 @@ export interface EventPayloads {
   'day-reached': None;
   /** Logged time reached a share of the planned effort; rules wait for it. */
   'hours-reached': None;
-  /** A rule told people something. */
+  /** A rule sent people a notice. */
   told: { readonly personIds: readonly string[]; readonly words: string };
   /** A rule put a handoff that can be handed off on somebody's desk. */
   'handoff-readied': { readonly personIds: readonly string[] };
-  /** A mail to somebody of a client, or one a rule sends; notices by mail are no events. */
+  /** A mail to somebody at a client, or one a rule sends; notices by mail are no events. */
   mailed: { readonly mailId: string; readonly to: string; readonly subject: string };
-  /** Somebody answered a mail; `acted` is what that brought about, null when it was kept only. */
+  /** Somebody answered a mail; `acted` is what the answer did, null when it was only kept. */
   'mail-received': { readonly mailId: string; readonly from: string; readonly words: string; readonly acted: string | null };
   'rule-added': None;
   'rule-changed': None;
   'rule-removed': None;
-  /** A program that is told of events. */
+  /** A webhook was added, changed or removed. */
   'webhook-added': None;
   'webhook-changed': None;
   'webhook-removed': None;
@@ -173,7 +173,7 @@ export const EVENT_SUBJECT = [
 ] as const;
 export type EventSubject = (typeof EVENT_SUBJECT)[number];
 
-/** Who acts: a person, somebody of a client, a rule, or a job of the server. */
+/** Who acts: a person, somebody at a client, a rule, or a job of the server. */
 export const ACTOR_KIND = ['person', 'contact', 'rule', 'job'] as const;
 export type ActorKind = (typeof ACTOR_KIND)[number];
 
@@ -185,8 +185,8 @@ export interface FieldChange {
 }
 
 /**
- * What rules and notices may ask of an event, as it was at that moment: ids, names, words and
- * numbers, flat. Hours are rounded to a tenth. A fact that does not apply is left out.
+ * What rules and notices may ask of an event, as it was at that moment: ids, names, words and numbers,
+ * flat. Hours are rounded to a tenth. A fact that does not apply is left out.
  */
 export interface EventFacts {
   readonly engagement?: string;
@@ -219,11 +219,11 @@ export interface EventFacts {
   /** Of hours that were reached: of what, and the share of its planned effort. */
   readonly hoursOf?: HoursOf;
   readonly hoursPercent?: number;
-  /** The name of what it is about, where that is no task. */
+  /** The name of its subject, where that is no task. */
   readonly name?: string;
 }
 
-/** What follows from another change by itself. It says nothing about anybody having worked on the thing. */
+/** Changes that follow from another one automatically. They do not mean that anybody worked on the thing. */
 export const DERIVED_EVENTS = [
   'task-rescheduled',
   'task-reordered',
@@ -235,13 +235,13 @@ export const DERIVED_EVENTS = [
   'hours-reached',
 ] as const satisfies readonly EventKind[];
 
-/** What says nothing about anybody having worked on the thing: what follows by itself, and what somebody was told. */
+/** Events that do not mean that anybody worked on the thing: what follows automatically, and what somebody was told. */
 export const NO_WORK_EVENTS = [...DERIVED_EVENTS, 'reminded', 'told', 'handoff-readied'] as const satisfies readonly EventKind[];
 
-/** The turns of a handoff. Whoever took one may undo it as long as nothing was built on it. */
+/** The moves of a handoff. Whoever made one may undo it as long as nothing was built on it. */
 export const TURN_EVENTS = ['handed-off', 'picked-up', 'sent-back', 'given-on'] as const satisfies readonly EventKind[];
 
-/** Changes that can be undone, field by field; one with any other kind in it cannot. */
+/** Changes that can be undone, field by field; a change with any other kind in it cannot. */
 export const UNDOABLE_EVENTS = [
   ...TURN_EVENTS,
   'phase-reopened',
@@ -264,14 +264,14 @@ export const UNDOABLE_EVENTS = [
   ...['webhook-added', 'webhook-changed', 'webhook-removed'],
 ] as readonly EventKind[];
 
-/** What may have made the gate of a phase clear, or not clear any more. */
+/** Events after which the gate of a phase may be clear, or not clear any more. */
 export const GATE_EVENTS = [
   ...(['task-status-changed', 'task-added', 'task-changed', 'task-deleted', 'task-restored', 'phases-changed'] as const),
   ...(['step-added', 'step-changed', 'step-removed'] as const),
   ...(['phase-started', 'phase-reopened', 'gate-check-confirmed', 'gate-check-withdrawn'] as const),
 ] as const satisfies readonly EventKind[];
 
-/** What notices, gates and rules follow: events of these kinds wait to be looked at once, by whoever comes first. */
+/** Events that notices, gates and rules follow: each waits to be processed once, by the first server process that gets to it. */
 export const FOLLOWED_EVENTS = [
   ...GATE_EVENTS,
   ...['task-assigned', 'task-rescheduled', 'time-off-added', 'time-logged', 'time-corrected'],
@@ -280,7 +280,7 @@ export const FOLLOWED_EVENTS = [
   ...['gate-cleared', 'day-reached', 'hours-reached', 'told', 'handoff-readied', 'mail-received'],
 ] as readonly EventKind[];
 
-/** What the history can be narrowed to, with the kinds of events it means. Every kind is in one of them. */
+/** What the history can be filtered by, with the kinds of events it means. Every kind is in one of them. */
 export const HISTORY_PARTS = {
   statuses: ['task-status-changed', 'step-added', 'step-changed', 'step-removed'],
   assignments: ['task-assigned', 'role-given'],

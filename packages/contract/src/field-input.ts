@@ -14,13 +14,13 @@ export class AddCustomField {
   @IsIn(CUSTOM_FIELD_KIND, { message: `A field holds one of ${CUSTOM_FIELD_KIND.join(', ')}.` })
   kind!: CustomFieldKind;
 
-  /** What can be chosen, for a choice. */
+  /** The choices, for a choice field. */
   @MayBeLeftOut()
   @AreWords({ what: 'what can be chosen', most: 50, longest: 60, each: CHOICE })
   choices?: string[];
 }
 
-/** Changing a custom field; only what is given changes. What it holds stays what it is. */
+/** Editing a custom field; only what is given changes. Its kind stays. */
 export class EditCustomField {
   @MayBeLeftOut()
   @IsString({ message: 'A field has a name.' })
@@ -37,7 +37,7 @@ export class EditCustomField {
   isArchived?: boolean;
 }
 
-/** A custom field on a task with what stands in it; null leaves it open. */
+/** A custom field on a task with its value; null leaves it open. */
 export class CustomFieldInput {
   @IsId()
   fieldId!: string;

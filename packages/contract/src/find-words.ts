@@ -1,4 +1,4 @@
-/** Whether every word that was typed stands somewhere in the text, in any order; case and accents count for nothing. */
+/** Whether every word that was typed is somewhere in the text, in any order; case and accents are ignored. */
 export function hasEveryWord(text: string, typed: string): boolean {
   const plain = plainText(text);
   return plainText(typed)

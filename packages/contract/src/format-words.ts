@@ -20,7 +20,7 @@ export const ENGLISH_DATES: DateNames = {
 
 let names = ENGLISH_DATES;
 
-/** Chooses the names days and months have from now on, for everything this program words: a screen is one reader's. */
+/** Chooses the names of days and months from now on, for everything this program words: a screen has one reader. */
 export function nameDates(next: DateNames): void {
   names = next;
 }
@@ -71,7 +71,7 @@ export function shortDay(day: IsoDay, today: IsoDay): string {
   return `${date} ${month}${yearOf(day, today)}`;
 }
 
-/** "13 Jan", where the years stand beside it already. */
+/** "13 Jan", where the years are shown beside it already. */
 export const dayWithoutYear = (day: IsoDay): string => shortDay(day, day);
 
 /** "3 – 4 Nov", "30 Nov – 14 Dec", or one day. */

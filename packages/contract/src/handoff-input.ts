@@ -1,7 +1,7 @@
 import { ArrayMaxSize, IsArray, IsBoolean, IsInt, IsString, MaxLength } from 'class-validator';
 import { IsId, IsLine, MayBeLeftOut } from './rules.ts';
 
-/** Somebody's word on a gate check, given or taken back. */
+/** Confirms a gate check, or takes that back. */
 export class EditCheck {
   @IsBoolean({ message: 'Clear is yes or no.' })
   isClear!: boolean;
@@ -46,7 +46,7 @@ export class SendBack extends PickUp {
   question!: string;
 }
 
-/** Giving a handoff on to somebody else. */
+/** Passes a handoff on to somebody else. */
 export class GiveOn extends PickUp {
   @IsId({ message: 'Choose who receives it.' })
   receiverId!: string;

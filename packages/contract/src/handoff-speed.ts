@@ -1,4 +1,4 @@
-/** By what the speed of handoffs is looked at: the phases of one template, the roles that own phases, or people. */
+/** What handoff times are grouped by: the phases of one template, the roles that own phases, or people. */
 export const SPEED_BY = ['phase', 'role', 'person'] as const;
 export type SpeedBy = (typeof SPEED_BY)[number];
 

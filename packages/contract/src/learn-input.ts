@@ -1,12 +1,12 @@
 import { ArrayMaxSize, ArrayMinSize, IsArray, IsInt, IsString, MaxLength } from 'class-validator';
 import { MayBeLeftOut } from './rules.ts';
 
-/** Taking what was learned into a template, as its next version. */
+/** Applies proposals to a template, as its next version. */
 export class AcceptLearned {
   @IsInt({ message: 'Send the revision that was read.' })
   revision!: number;
 
-  /** Ids of the proposals that are taken; the others are left. */
+  /** Ids of the proposals to apply; the others stay as they are. */
   @IsArray({ message: 'Give the proposals as a list.' })
   @ArrayMinSize(1, { message: 'Choose at least one.' })
   @ArrayMaxSize(500, { message: 'Choose at most 500 at once.' })

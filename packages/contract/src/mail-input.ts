@@ -34,7 +34,7 @@ export class SaveMailServer {
   @MaxLength(200, { message: 'Keep the address to 200 characters.' })
   fromAddress!: string;
 
-  /** The domain whose mail is brought to this server, for replies. */
+  /** The domain whose mail is received by this server, for replies. */
   @MaxLength(200, { message: 'Keep the domain to 200 characters.' })
   @Matches(HOST, { message: 'Give a domain, such as reply.example.com.' })
   replyDomain!: string;
@@ -47,19 +47,19 @@ export class AnswerMail {
   text!: string;
 }
 
-/** What stands behind a link in a mail. */
+/** The token of a link in a mail. */
 export class OpenMailLink {
   @Matches(/^[0-9a-f]{52}$/, { message: 'This link is incomplete. Copy it from the mail again.' })
   token!: string;
 }
 
-/** A mail that came in, as a mail provider hands it over. */
+/** A mail that came in, as a mail provider delivers it. */
 export class DeliverMail {
-  /** To whom it was sent on the envelope. */
+  /** The recipient on the envelope. */
   @IsLine(320, 'the recipient')
   to!: string;
 
-  /** Who sent it on the envelope; empty for reports of mail servers. */
+  /** The sender on the envelope; empty for reports of mail servers. */
   @IsString({ message: 'The sender is text.' })
   @MaxLength(320, { message: 'Keep the sender to 320 characters.' })
   from!: string;
@@ -71,7 +71,7 @@ export class DeliverMail {
 
 /** When one is mailed. */
 export class ChooseMailing {
-  /** Whether mails wait for one's own working day. */
+  /** Whether mails wait for one's own working hours. */
   @MayBeLeftOut()
   @IsBoolean({ message: 'Quiet is yes or no.' })
   isQuiet?: boolean;

@@ -4,13 +4,14 @@
 export const MAIL_KIND = ['handoff', 'notices', 'digest', 'message', 'client', 'answer', 'test', 'access'] as const;
 export type MailKind = (typeof MAIL_KIND)[number];
 
-/** Where a mail stands: to be sent, taken by the mail server, or given up. */
+/** The state of a mail: to be sent, accepted by the mail server, or given up. */
 export const MAIL_STATE = ['waiting', 'sent', 'undeliverable'] as const;
 export type MailState = (typeof MAIL_STATE)[number];
 
 /**
- * What came of a mail that came in: kept beside the mail it answers, kept and acted on, refused because of
- * who sent it, dropped because no person wrote it, or the report that a mail of ours did not arrive.
+ * What was done with a mail that came in: kept beside the mail it answers, kept and acted on, refused
+ * because of who sent it, dropped because no person wrote it, or the report that a mail of ours did
+ * not arrive.
  */
 export const INCOMING_STATE = ['kept', 'acted', 'refused', 'dropped', 'bounce'] as const;
 export type IncomingState = (typeof INCOMING_STATE)[number];

@@ -14,7 +14,7 @@ export class MarkNotices {
   isRead!: boolean;
 }
 
-/** Puts one's own notices off until tomorrow morning, or brings them back now. */
+/** Snoozes one's own notices until tomorrow morning, or brings them back now. */
 export class SnoozeNotices {
   @IsArray({ message: 'Name the notices.' })
   @ArrayMinSize(1, { message: 'Name at least one notice.' })
@@ -26,7 +26,7 @@ export class SnoozeNotices {
   isSnoozed!: boolean;
 }
 
-/** Whether one is told of a kind of thing in one of the places. */
+/** Whether one gets a kind of notice in one of the channels. */
 export class ChooseNotices {
   @IsIn(NOTICE_KIND, { message: 'Choose one of the kinds of notices.' })
   kind!: NoticeKind;

@@ -7,9 +7,9 @@ import { TASK_STATUS_WORDS, type TaskStatus } from './words.ts';
 /** A line of a notice as a sentence: who comes before. */
 export interface NoticeWords {
   readonly did: string;
-  /** Of what changed, in words. */
+  /** What changed, in words. */
   readonly change: { readonly from: string | null; readonly to: string } | null;
-  /** What they said with it. */
+  /** The message that came with it. */
   readonly said: string | null;
 }
 
@@ -21,7 +21,7 @@ const ENGAGEMENT_WORDS: Readonly<Record<string, string>> = {
   'round-started': 'started another round',
 };
 
-/** What each kind says of its line. */
+/** The line of each kind. */
 const DID: Readonly<Record<NoticeKind, (line: NoticeLine, about: NoticeAbout, reader: Reader) => string>> = {
   'handed-off': ({ event }) => (event === 'given-on' ? 'passed it on to you' : 'handed it off to you'),
   'sent-back': () => 'sent it back with a question',
@@ -74,15 +74,15 @@ function changeWords({ kind, change }: NoticeLine, about: NoticeAbout, today: Is
 
 const BY_ITSELF: Readonly<Record<string, string>> = { 'engagement-started': 'Repeating work', reminded: 'Reminder:' };
 
-/** Who did it; what the server does by itself has no name. */
+/** Who did it; changes the server makes by itself have no name. */
 export const noticeDoer = ({ by, isByRule, event, name }: NoticeLine): string => {
   if (isByRule) return 'A rule';
-  // Somebody of a client may have no sign-in.
+  // Somebody at a client may have no sign-in.
   const writer = event === 'mail-received' ? name : null;
   return (by?.name ?? writer)?.split(' ')[0] ?? BY_ITSELF[event] ?? 'Somebody who left';
 };
 
-/** What is needed of the reader now, in bold; otherwise what is worth knowing. */
+/** What the reader has to do now, in bold; otherwise what is worth knowing. */
 export interface Need {
   readonly words: string;
   readonly isNeeded: boolean;
@@ -110,11 +110,11 @@ export function noticeNeed({ about, lines }: NoticeGroup, today: IsoDay): Need |
 
 type TaskGroup = Pick<NoticeGroup, 'lines'> & { readonly about: Extract<NoticeAbout, { readonly kind: 'task' }> };
 
-/** Whether the reader has done it and never said how long it took. */
+/** Whether the reader did the task and logged no time on it. */
 const isToLog = ({ about, lines }: TaskGroup): boolean =>
   about.status === 'done' && !about.isLogged && lines.some(({ kind }) => kind === 'unlogged');
 
-/** Where it fits, of new work; of what was rescheduled, what its day holds by now. */
+/** Where new work fits; for rescheduled work, what its day holds now. */
 function roomWords({ about, lines }: TaskGroup, today: IsoDay): string | null {
   const { room } = about;
   if (room === null) return null;
@@ -132,13 +132,13 @@ function roomWords({ about, lines }: TaskGroup, today: IsoDay): string | null {
 
 const onDay = (day: IsoDay, today: IsoDay): string => (day === today ? 'today' : `on ${dayWords(day, today)}`);
 
-/** What can be done about a thing where it is read, beside opening it. */
+/** What can be done about a thing where the notice is read, besides opening it. */
 export type NoticeAct =
   | { readonly kind: 'pick-up' | 'answer' | 'mark-read' }
   | { readonly kind: 'add-to-day'; readonly day: IsoDay }
   | { readonly kind: 'log'; readonly day: IsoDay; readonly minutes: number };
 
-/** The one thing to do in place, or null: it is opened then. */
+/** The one thing to do in place, or null: then it is opened. */
 export function noticeAct({ about, lines }: NoticeGroup): NoticeAct | null {
   const has = (...kinds: readonly NoticeKind[]): boolean => lines.some(({ kind }) => kinds.includes(kind));
   if (about.kind === 'handoff') {
@@ -157,7 +157,7 @@ export function noticeAct({ about, lines }: NoticeGroup): NoticeAct | null {
   return isUnread && has('moved', 'unassigned') && !has('overdue') ? { kind: 'mark-read' } : null;
 }
 
-/** Where a thing is opened: to a freelancer their tasks stand on the desk. */
+/** Where a thing is opened: a freelancer's tasks are on the desk. */
 export function noticeAddress({ about, engagement }: NoticeGroup, seesEngagements: boolean): string {
   if (about.kind === 'handoff') return `/handoffs?handoff=${about.id}`;
   if (about.kind === 'person') return `/crew?person=${about.id}`;

@@ -1,4 +1,4 @@
-/** Where somebody is told: in the bell, by a mail of its own, in the daily digest. */
+/** Where a notice appears: in the bell, in a mail of its own, in the daily digest. */
 export const NOTICE_CHANNEL = ['screen', 'mail', 'digest'] as const;
 export type NoticeChannel = (typeof NOTICE_CHANNEL)[number];
 type Channels = Readonly<Record<NoticeChannel, boolean>>;
@@ -9,10 +9,7 @@ const DIGEST: Channels = { ...SCREEN, digest: true };
 /** What somebody waits for. */
 const MAIL: Channels = { ...SCREEN, mail: true };
 
-/**
- * What somebody can be told of, and where when they have chosen nothing. In the order
- * of what matters more: one event tells a person one thing.
- */
+/** What somebody is told of, and where when they have chosen nothing. The more important first: of one event a person gets one notice. */
 export const NOTICE_KINDS = {
   /** A handoff was given to them. */
   'handed-off': MAIL,
@@ -22,29 +19,29 @@ export const NOTICE_KINDS = {
   'mail-received': MAIL,
   /** A handoff of theirs can be handed off: a rule put it on their desk. */
   'handoff-ready': DIGEST,
-  /** A rule of the agency has something to tell them. */
+  /** A rule of the agency sends them a message. */
   told: DIGEST,
   /** A handoff has been with them for long, or with somebody in an engagement they lead. */
   reminder: MAIL,
   /** A task of theirs, or in an engagement they lead, is overdue or has waited for long. */
   overdue: DIGEST,
-  /** A task of theirs is done and has no time of theirs. */
+  /** A task of theirs is done without time logged by them. */
   unlogged: SCREEN,
-  /** A task became theirs. */
+  /** A task was assigned to them. */
   assigned: DIGEST,
   /** A task is no longer theirs. */
   unassigned: SCREEN,
-  /** Nothing stands in front of a task of theirs any more. */
+  /** Nothing is open before a task of theirs any more. */
   ready: DIGEST,
-  /** A task of theirs has other days because of what somebody did. */
+  /** A task of theirs was rescheduled because of what somebody did. */
   moved: DIGEST,
-  /** The promise of an engagement they lead or work in is another. */
+  /** The promise of an engagement they lead or work in changed. */
   promise: DIGEST,
   /** An engagement they lead or work in began, ended or goes through another round. */
   engagement: DIGEST,
-  /** What they handed off was picked up. */
+  /** Somebody picked up what they handed off. */
   'picked-up': SCREEN,
-  /** The status of a task they share, or that stands in an engagement they lead. */
+  /** The status of a task they share, or of one in an engagement they lead, changed. */
   status: NONE,
 } as const satisfies Readonly<Record<string, Channels>>;
 

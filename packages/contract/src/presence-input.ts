@@ -6,7 +6,7 @@ import { IsId } from './rules.ts';
 export const PRESENCE_KIND = ['engagement', 'task'] as const;
 export type PresenceKind = (typeof PRESENCE_KIND)[number];
 
-/** How often a window says again what it shows, and after how long a silent one is taken for gone. */
+/** How often a window reports what it shows, and after how long a silent one counts as closed. */
 export const PRESENCE_EACH_MS = 40_000;
 export const PRESENCE_GONE_AFTER_MS = 100_000;
 

@@ -11,15 +11,15 @@ const LEADS: Row = { ...OWNERS, lead: 'all' };
 const STAFF: Row = { ...LEADS, member: 'all' };
 const CREW: Row = { ...STAFF, freelancer: 'all' };
 const EVERYBODY: Row = { ...CREW, client: 'all' };
-/** Staff do it with everybody's, a freelancer with what is their own. */
+/** Owners, leads and members do it for everybody's things, a freelancer for their own. */
 const STAFF_OR_OWN: Row = { ...STAFF, freelancer: 'own' };
 /** Leads do it for everybody, the rest of the crew for themselves. */
 const LEADS_OR_OWN: Row = { ...LEADS, member: 'own', freelancer: 'own' };
 
 /**
- * Every action, and how far each access may go with it. What `own` means follows from the
- * action: a task one is assigned to, one's own time, the handoff one receives. Whether somebody
- * sees a thing is a condition in the query that reads it, made from the same table.
+ * Every action, and how far each access may go with it. What `own` means follows from the action: a
+ * task one is assigned to, one's own time, the handoff one receives. Whether somebody sees a thing is
+ * a condition in the query that reads it, made from the same table.
  */
 export const RIGHTS = {
   /** Signing in and out, what concerns one's own account, and hearing of changes. */
@@ -34,16 +34,16 @@ export const RIGHTS = {
   'client-page.read': { ...NOBODY, client: 'own' },
   'crew.read': STAFF,
   'crew.edit': LEADS,
-  /** Making somebody owner, or taking that away. */
+  /** Making somebody owner, or taking that access away. */
   'crew.edit-owners': OWNERS,
   'desk.read': LEADS_OR_OWN,
   'desk.edit': LEADS_OR_OWN,
   'engagement.read': { ...STAFF_OR_OWN, client: 'own' },
-  /** Starting one, what it is called and promised, its end, its template and its phases. */
+  /** Starting an engagement, editing its name and promise, ending it, its template and its phases. */
   'engagement.edit': LEADS,
   /** Lists and pages of engagements as a whole. */
   'engagement.open': STAFF,
-  /** The plan of one engagement; to a freelancer only their own tasks of it. */
+  /** The plan of one engagement; for a freelancer only their own tasks of it. */
   'engagement.read-plan': STAFF_OR_OWN,
   'field.read': CREW,
   'field.edit': LEADS,
@@ -53,7 +53,7 @@ export const RIGHTS = {
   /** A freelancer reads those they give or receive. */
   'handoff.read': STAFF_OR_OWN,
   'handoff.hand-off': STAFF_OR_OWN,
-  /** Picking up, sending back, passing on what was handed off to somebody. */
+  /** Picking up, sending back or passing on a handoff one receives. */
   'handoff.receive': LEADS_OR_OWN,
   /** Handing off although the gate is not clear, with a reason. */
   'handoff.pass-gate': LEADS,
@@ -64,11 +64,11 @@ export const RIGHTS = {
   'label.edit': LEADS,
   'learn.read': STAFF,
   'learn.apply': LEADS,
-  /** What a link in a mail leads to. */
+  /** The action behind a link in a mail. */
   'mail.open': CREW,
   /** What was sent to whom, what was answered, and what could not be sent; sending it again. */
   'mail.read': LEADS,
-  /** By which server mail is sent. */
+  /** The mail server the agency sends by. */
   'mail.server': OWNERS,
   /** The bundled mailboxes, while mail goes nowhere else. */
   'mailbox.read': LEADS_OR_OWN,
@@ -77,7 +77,7 @@ export const RIGHTS = {
   /** Adding, moving, assigning and deleting tasks. */
   'plan.edit': STAFF,
   'plan.undo': STAFF_OR_OWN,
-  /** Seeing who else looks at what one may see, and being seen there. */
+  /** Seeing who else has a page open that one may see, and being seen there. */
   'presence.use': CREW,
   'role.edit': LEADS,
   /** Rules, what they did and what they would do. */
@@ -89,7 +89,7 @@ export const RIGHTS = {
   'series.edit': LEADS,
   'task-series.edit': STAFF,
   'task.read': STAFF_OR_OWN,
-  /** Status, steps, files and custom fields: what doing a task changes of it. */
+  /** Status, steps, files and custom fields: what changes while somebody does a task. */
   'task.work-on': STAFF_OR_OWN,
   'template.read': STAFF,
   'template.edit': LEADS,
@@ -102,11 +102,11 @@ export const RIGHTS = {
   'time-off.read': STAFF_OR_OWN,
   'time-off.edit': LEADS_OR_OWN,
   'timer.use': CREW,
-  /** Programs elsewhere that are told of events. */
+  /** Programs elsewhere that receive events. */
   'webhook.edit': OWNERS,
   'week-plan.edit': STAFF,
   'workload.read': STAFF,
-  /** Laying an engagement that does not exist over the load. */
+  /** Trying an engagement that does not exist on the load. */
   'workload.try': LEADS,
 } satisfies Readonly<Record<string, Row>>;
 
@@ -124,8 +124,8 @@ export interface Subject {
 export const reachOf = (actor: RightsHolder, action: Action): Reach => ('job' in actor ? 'all' : RIGHTS[action][actor.access]);
 
 /**
- * Whether somebody may do something, in general or to one thing. Without a subject it says
- * whether they may do it to anything at all, such as what is their own.
+ * Whether somebody may do something, in general or to one thing. Without a subject it answers whether
+ * they may do it to anything at all, such as their own things.
  */
 export function can(actor: RightsHolder, action: Action, subject?: Subject): boolean {
   const reach = reachOf(actor, action);

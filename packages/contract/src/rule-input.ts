@@ -3,7 +3,7 @@ import { IsBoolean, IsIn, IsInt, registerDecorator, type ValidationArguments } f
 import { ruleProblem, type RuleContent } from './rule/content.ts';
 import { IsId, MayBeLeftOut, MayBeNull } from './rules.ts';
 
-/** What a rule waits for, asks and does; the first thing that is wrong is said with its place, as “then.0.text”. */
+/** What a rule waits for, asks and does; the first fault is reported with its place, as “then.0.text”. */
 const IsRuleContent = (): PropertyDecorator => (target, property) =>
   registerDecorator({
     name: 'isRuleContent',
@@ -32,18 +32,18 @@ class RulePlace {
   engagementId?: string;
 }
 
-/** A rule as it is to stand. */
+/** A rule as it is to be saved. */
 class WrittenRule extends RulePlace {
   @IsRuleContent()
   content!: RuleContent;
 
-  /** The rule it stands instead of where it holds. */
+  /** The rule it replaces where it holds. */
   @MayBeLeftOut()
   @IsId({ message: 'Choose the rule it replaces.' })
   replacesId?: string;
 }
 
-/** A new rule, last among those of its place. */
+/** A new rule, last among those of its level. */
 export class AddRule extends WrittenRule {
   @MayBeLeftOut()
   @IsBoolean({ message: 'On is yes or no.' })
@@ -63,14 +63,14 @@ export class EditRule {
   @IsBoolean({ message: 'On is yes or no.' })
   isOn?: boolean;
 
-  /** Comes before this one of the same place; null puts it last. */
+  /** Comes before this one of the same level; null puts it last. */
   @MayBeLeftOut()
   @MayBeNull()
   @IsId()
   beforeId?: string | null;
 }
 
-/** Where a rule does not hold: in the engagements of one template, or in one engagement. */
+/** Where a rule is switched off: in the engagements of one template, or in one engagement. */
 export class ExceptRule {
   @MayBeLeftOut()
   @IsId({ message: 'Choose the template.' })
@@ -83,7 +83,7 @@ export class ExceptRule {
 
 export const TRIED_DAYS = [7, 30, 90] as const;
 
-/** What a rule would have done. A rule that is being changed is named, so that it is not tried beside itself. */
+/** Previews a rule over past events. A rule that is being edited is named, so that it is not tried beside itself. */
 export class TryRule extends WrittenRule {
   @IsIn(TRIED_DAYS, { message: `Try the last ${TRIED_DAYS.join(', ')} days.` })
   days!: (typeof TRIED_DAYS)[number];

@@ -3,7 +3,7 @@ import { IsUUID, Matches, MaxLength, registerDecorator, ValidateIf, type Validat
 
 /** Field rules used more than once; each message is a sentence somebody can act on. */
 
-/** What is said of a text that is no day, or none that is taken. */
+/** The message for a text that is no day, or none that is accepted. */
 export const NO_DAY = 'This is not a date between 1990 and 2199. Write it as 2026-12-14.';
 
 /** A day that exists, as 2026-12-14, in the years 1990 to 2199. */
@@ -28,7 +28,7 @@ export const IsTextOrNumber = (): PropertyDecorator => (target, property) =>
     validator: { validate: (value: unknown) => (typeof value === 'string' && value.length <= 2000) || Number.isFinite(value) },
   });
 
-/** An id as the API hands them out. */
+/** An id as the API gives it. */
 export const IsId = (options: ValidationOptions = {}): PropertyDecorator =>
   IsUUID('all', { message: 'This is not a valid id. Choose one from the list.', ...options });
 

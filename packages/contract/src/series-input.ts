@@ -52,12 +52,12 @@ const IsEach = (): PropertyDecorator => (target, property) => {
   Max(50, { message: 'At most 50 at a time.' })(target, property);
 };
 
-/** Looking at the days of a rule before it is kept. */
+/** Previews the days of a rule before it is saved. */
 export class PreviewRule {
   @IsRule()
   rule!: string;
 
-  /** Where the rule counts from. */
+  /** The day the rule counts from. */
   @IsDay()
   from!: IsoDay;
 
@@ -115,7 +115,7 @@ export class ChangeTaskSeries extends RepeatOptions {
   extra?: IsoDay[];
 }
 
-/** Stopping what repeats: from this day on nothing is made; left out, from tomorrow. */
+/** Stops what repeats: from this day on nothing is made; left out, from tomorrow. */
 export class StopSeries {
   @IsVersion()
   version!: number;
@@ -125,13 +125,13 @@ export class StopSeries {
   from?: IsoDay;
 }
 
-/** Going on with what was stopped, from today. */
+/** Continues what was stopped, from today. */
 export class ResumeSeries {
   @IsVersion()
   version!: number;
 }
 
-/** Making later tasks of a series like one of them. */
+/** Makes later tasks of a series like one of them. */
 export class LikeThis {
   @IsVersion()
   version!: number;
@@ -140,9 +140,9 @@ export class LikeThis {
   taskId!: string;
 }
 
-/** What each of a series is: it can be said from the start, and changed for what is not begun. */
+/** What the units of a series have in common: set at the start, and changed for units that have not begun. */
 class SeriesTerms {
-  /** What each is called; {n}, {month} and {year} stand for its number, month and year. */
+  /** The name of each; {n}, {month} and {year} stand for its number, month and year. */
   @MayBeLeftOut()
   @IsString({ message: 'Give each a name.' })
   @IsLine(120, 'each a name')
@@ -213,7 +213,7 @@ export class StartSeries extends SeriesTerms {
   places?: SeriesPlaces;
 }
 
-/** Changing what repeats; what is left out stays. It holds for what is not created yet. */
+/** Editing a series; what is left out stays. It holds for units that are not created yet. */
 export class ChangeSeries extends SeriesTerms {
   @IsVersion()
   version!: number;
@@ -249,7 +249,7 @@ class RhythmFrom {
   each?: number;
 }
 
-/** A rhythm tried on the real load before anybody says yes to it. Saves nothing. */
+/** A rhythm tried on the real load before it is applied. Saves nothing. */
 export class TryRhythm extends RhythmFrom {
   /** The days whose load is answered; left out, three weeks from this Monday. */
   @MayBeLeftOut()
@@ -267,7 +267,7 @@ export class ChangeRhythm extends RhythmFrom {
   version!: number;
 }
 
-/** Taking back a rhythm that has not begun. */
+/** Removes a rhythm that has not begun. */
 export class CancelRhythm {
   @IsVersion()
   version!: number;

@@ -1,7 +1,6 @@
 /**
- * Every field of a task that somebody decides, by the name it has in the history. Days are
- * decided by the planner and told too. What hangs on a task (assignees, dependencies, files,
- * steps) is apart.
+ * Every field of a task that somebody decides, by the name it has in the history. Days are decided by
+ * the planner and recorded too. Assignees, dependencies, files and steps are kept separately.
  */
 export const TASK_FIELD = [
   ...(['title', 'description', 'kind', 'roleId', 'priority', 'status', 'waitingOn', 'waitingSince', 'realStart', 'doneOn'] as const),

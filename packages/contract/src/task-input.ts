@@ -31,7 +31,7 @@ import {
   type WaitingOn,
 } from './words.ts';
 
-/** A dependency to a task that is waited for; lag in working days. */
+/** A dependency on a task that has to come first; lag in working days. */
 export class DependencyInput {
   @IsId()
   taskId!: string;
@@ -46,7 +46,7 @@ export class DependencyInput {
   lag?: number;
 }
 
-/** What an outside maker does of a task. Days are working days. */
+/** The part of a task an outside maker does. Days are working days. */
 export class OutsideInput {
   @IsString({ message: 'Say who makes it.' })
   @IsLine(120, 'who makes it')
@@ -72,7 +72,7 @@ export class OutsideInput {
   state!: OutsideState;
 }
 
-/** A page worth having at hand. */
+/** A web page worth having at hand. */
 export class PageLinkInput {
   @IsString({ message: 'A link has a title.' })
   @IsLine(200, 'the link a title')
@@ -141,7 +141,7 @@ export class EditTask {
   @IsBoolean({ message: 'Early is yes or no.' })
   mayStartEarly?: boolean;
 
-  /** Whether the client pays for time on it, unless an entry says otherwise. */
+  /** Whether time on it is chargeable, unless an entry says otherwise. */
   @MayBeLeftOut()
   @IsBoolean({ message: 'Chargeable is yes or no.' })
   isChargeable?: boolean;
@@ -179,14 +179,14 @@ export class EditTask {
   @AreParts(() => PageLinkInput, { what: 'the links', most: 20 })
   pageLinks?: PageLinkInput[];
 
-  /** The files at hand, all of them, by the ids they got when they were sent. */
+  /** The files at hand, all of them, by the ids they got when they were uploaded. */
   @MayBeLeftOut()
   @IsArray({ message: 'Give the files as a list.' })
   @ArrayMaxSize(20, { message: 'A task has at most 20 files.' })
   @IsId({ each: true })
   fileIds?: string[];
 
-  /** The custom fields it has, all of them, with what stands in them. */
+  /** The custom fields it has, all of them, with their values. */
   @MayBeLeftOut()
   @AreParts(() => CustomFieldInput, { what: 'the custom fields', most: 30 })
   customFields?: CustomFieldInput[];
@@ -223,7 +223,7 @@ export class TaskChange extends EditTask {
   @IsId()
   parentId?: string | null;
 
-  /** Stands before this one among its like; null puts it last. */
+  /** Moves it before this one among its siblings; null puts it last. */
   @MayBeLeftOut()
   @MayBeNull()
   @IsId()
@@ -234,7 +234,7 @@ export class TaskChange extends EditTask {
   isDeleted?: boolean;
 }
 
-/** Changes of one engagement's plan that are looked at and taken together. */
+/** Changes of one engagement's plan that are previewed and applied together. */
 export class ChangePlan {
   @IsArray({ message: 'Give the changes as a list.' })
   @ArrayMinSize(1, { message: 'Give at least one change.' })
@@ -282,7 +282,7 @@ export class AddStep {
   title!: string;
 }
 
-/** Ticking a step, or taking the tick away. */
+/** Ticks a step, or removes the tick. */
 export class EditStep {
   @IsBoolean({ message: 'Done is yes or no.' })
   isDone!: boolean;

@@ -31,7 +31,7 @@ const MayBeDay = (): PropertyDecorator => (target, property) => {
   IsDay()(target, property);
 };
 
-/** Which tasks are meant. All that is given must hold; of a list one is enough. */
+/** Which tasks are meant. All conditions given must hold; of a list one value is enough. */
 export class TaskFilter {
   @AreIds()
   ids?: string[];
@@ -108,7 +108,7 @@ export class TaskFilter {
   @MayBeDay()
   doneTo?: string;
 
-  /** Stands in a week of the week plan, or begins on this day or earlier. */
+  /** Is in a week of the week plan, or begins on this day or earlier. */
   @MayBeDay()
   placedOrStartTo?: string;
 
@@ -119,15 +119,15 @@ export class TaskFilter {
   text?: string;
 }
 
-/** How tasks are ordered; what is equal stands by its number. `plan` is the order of the plan. */
+/** How tasks are ordered; equal ones by their number. `plan` is the order of the plan. */
 export const TASK_SORT = ['due', 'start', 'title', 'priority', 'status', 'plan'] as const;
 export type TaskSort = (typeof TASK_SORT)[number];
 
-/** What tasks are counted by. Somebody who shares a task counts it too. */
+/** What tasks are counted by. A shared task counts for each of its people. */
 export const TASK_GROUP = ['engagement', 'client', 'phase', 'assignee', 'role', 'status', 'priority', 'week'] as const;
 export type TaskGroup = (typeof TASK_GROUP)[number];
 
-/** A question about tasks: which, in which order, counted by what. Asked anew with `after` it goes on. */
+/** A question about tasks: which, in which order, counted by what. Ask again with `after` for the next page. */
 export class TaskQuery {
   @MayBeLeftOut()
   @IsObject({ message: 'Give the filter with its fields.' })

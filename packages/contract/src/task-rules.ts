@@ -13,7 +13,7 @@ const all =
   (target, property) =>
     rules.forEach((rule) => rule(target, property));
 
-/** A text of as much as anybody writes about a task. */
+/** A text as long as anybody writes about a task. */
 export const IsDescription = (): PropertyDecorator =>
   all(IsString({ message: 'A description is text.' }), MaxLength(20_000, { message: 'Keep the description to 20 000 characters.' }));
 

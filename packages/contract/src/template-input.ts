@@ -99,7 +99,7 @@ export class TemplatePhaseInput {
   sourceTemplateId?: string;
 }
 
-/** Where a task sits when nothing pushes it. */
+/** Where a task is placed when no predecessor holds it back. */
 export class AnchorInput {
   @IsIn(ANCHOR_AT, { message: `A task is anchored at one of ${ANCHOR_AT.join(', ')}.` })
   at!: AnchorAt;
@@ -295,7 +295,7 @@ export class TemplateContentInput {
   ways!: TemplateWayInput[];
 }
 
-/** Saving the working copy of a template, whole. */
+/** Saves the working copy of a template, whole. */
 export class SaveTemplate {
   @IsInt({ message: 'Send the revision that was read.' })
   revision!: number;
@@ -306,7 +306,7 @@ export class SaveTemplate {
   content!: TemplateContentInput;
 }
 
-/** Making the working copy the next version. */
+/** Makes the working copy the next version. */
 export class KeepVersion {
   @IsInt({ message: 'Send the revision that was read.' })
   revision!: number;
@@ -333,7 +333,7 @@ export class MakeTemplate {
   copyOf?: string;
 }
 
-/** Bringing chosen changes of a template into an engagement, by the ids of the changes. */
+/** Applies chosen template updates to an engagement, by the ids of the changes. */
 export class BringNews {
   @IsArray({ message: 'Give the changes as a list.' })
   @ArrayMinSize(1, { message: 'Choose at least one change.' })
@@ -343,12 +343,12 @@ export class BringNews {
   ids!: string[];
 }
 
-/** Taking from the library into an engagement that runs: phases of a template behind one of its phases, or a kept task into one. */
+/** Adds something from the library to a running engagement: phases of a template after one of its phases, or a saved task to one. */
 export class AddFromLibrary {
   @IsId()
   templateId!: string;
 
-  /** The phases to take, all of them with their tasks; left out for a kept task. */
+  /** The phases to add, with all their tasks; left out for a saved task. */
   @MayBeLeftOut()
   @IsArray({ message: 'Give the phases as a list.' })
   @ArrayMinSize(1, { message: 'Choose at least one phase.' })
@@ -356,12 +356,12 @@ export class AddFromLibrary {
   @IsId({ each: true })
   phaseIds?: string[];
 
-  /** The phase of the engagement that the phases come behind, or that a kept task goes into. */
+  /** The phase of the engagement after which the phases come, or that a saved task goes into. */
   @IsId()
   phaseId!: string;
 }
 
-/** Turning an engagement, one of its phases or one of its tasks into a template. */
+/** Saves an engagement, one of its phases or one of its tasks as a template. */
 export class SaveBack {
   @IsString({ message: 'Give the template a name.' })
   @IsLine(160, 'the template a name')
@@ -380,18 +380,18 @@ export class SaveBack {
   measure!: 'planned' | 'real';
 }
 
-/** Taking a template out of the library, or putting it back. */
+/** Archives a template, or restores it. */
 export class ArchiveTemplate {
   @IsBoolean({ message: 'Archived is yes or no.' })
   isArchived!: boolean;
 }
 
-/** A file of the open format; its own check tells what is wrong with it. */
+/** A file of the open format; its own check reports what is wrong with it. */
 export class ImportTemplate {
   @IsObject({ message: 'This file holds no template.' })
   file!: object;
 
-  /** Only says what would be kept. */
+  /** Only previews what would be imported. */
   @MayBeLeftOut()
   @IsBoolean({ message: 'A trial is yes or no.' })
   isTrial?: boolean;

@@ -4,13 +4,13 @@ import { IsDay, IsId, IsLine, MayBeLeftOut, MayBeNull } from './rules.ts';
 
 const LAST_MINUTE = 1439;
 
-/** Starting one's timer on a task; a timer on another task is stopped and logged. */
+/** Starts one's timer on a task; a timer on another task is stopped and logged. */
 export class StartTimer {
   @IsId()
   taskId!: string;
 }
 
-/** Stopping one's timer and logging what it counted. */
+/** Stops one's timer and logs what it counted. */
 export class StopTimer {
   /** In place of what it counted: needed when it was left running since another day. */
   @MayBeLeftOut()
@@ -24,14 +24,14 @@ export class StopTimer {
   @MaxLength(500, { message: 'Keep the note to 500 characters.' })
   note?: string;
 
-  /** Why it is logged although its period is closed; leads only, and kept. */
+  /** Why it is logged although its period is closed; leads only, kept with the entry. */
   @MayBeLeftOut()
   @IsString({ message: 'A reason is text.' })
   @IsLine(300, 'the reason')
   reason?: string;
 }
 
-/** A timer that was stopped, as it was before: what the stop answered as `undo`. */
+/** A stopped timer as it was before: what the stop answered as `undo`. */
 export class RestoreTimer {
   @MayBeNull()
   @IsId()
@@ -53,14 +53,14 @@ export class RestoreTimer {
   runningSince!: string | null;
 }
 
-/** What every entry of time can say besides how long. */
+/** Fields of every entry besides how long. */
 class TimeParts {
   @MayBeLeftOut()
   @IsString({ message: 'A note is text.' })
   @MaxLength(500, { message: 'Keep the note to 500 characters.' })
   note?: string;
 
-  /** The minute of the day it began at, 0 is midnight; null when nobody knows. */
+  /** The minute of the day it began at, 0 is midnight; null when unknown. */
   @MayBeLeftOut()
   @MayBeNull()
   @IsInt({ message: 'Give the minute of the day it started at.' })
@@ -68,12 +68,12 @@ class TimeParts {
   @Max(LAST_MINUTE, { message: `A day ends with minute ${LAST_MINUTE}.` })
   startMinute?: number | null;
 
-  /** Whether the Chargeable; left out, as the task says. */
+  /** Whether it is chargeable; left out, as the task says. */
   @MayBeLeftOut()
   @IsBoolean({ message: 'Chargeable is yes or no.' })
   isChargeable?: boolean;
 
-  /** Why it changes although its period is closed; leads only, and kept. */
+  /** Why it changes although its period is closed; leads only, kept with the entry. */
   @MayBeLeftOut()
   @IsString({ message: 'A reason is text.' })
   @IsLine(300, 'the reason')
@@ -96,7 +96,7 @@ export class LogTime extends TimeParts {
   personId?: string;
 }
 
-/** Putting an entry right; only the fields given change. `version` is the one that was read. */
+/** Editing an entry; only the fields given change. `version` is the one that was read. */
 export class CorrectTime extends TimeParts {
   @IsInt({ message: 'Send the version that was read.' })
   version!: number;
@@ -116,7 +116,7 @@ export class CorrectTime extends TimeParts {
   minutes?: number;
 }
 
-/** Taking an entry out. */
+/** Deleting an entry. */
 export class RemoveTime {
   @IsInt({ message: 'Send the version that was read.' })
   version!: number;

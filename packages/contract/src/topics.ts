@@ -2,9 +2,10 @@ import type { EventKind, EventSubject } from './events.ts';
 
 /**
  * What a change may have touched, as screens ask for it: `engagement:ID` one engagement with its
- * tasks, phases and handoffs, `person:ID` what is one person's own (desk, time, timer), `week` what
- * people put on days of their own week, which counts in the load, `notice:ID` what one
- * person is told, `presence:ID` who looks at an engagement or a task; the others the whole of it. `everything` stands for all of them.
+ * tasks, phases and handoffs, `person:ID` what is one person's own (desk, time, timer), `week` work
+ * people put on days of their own week, which counts in the load, `notice:ID` one person's notices,
+ * `presence:ID` who looks at an engagement or a task; the others the whole of their kind. `everything`
+ * stands for all of them.
  */
 export const TOPIC = [
   'engagement',
@@ -30,7 +31,7 @@ export type TopicName = (typeof TOPIC)[number];
 /** A topic, or one thing of it. */
 export type Topic = TopicName | `${'engagement' | 'person' | 'notice' | 'presence'}:${string}`;
 
-/** What changes of these kinds touch, in place of what a change of their subject does. */
+/** What changes of these kinds touch, in place of what a change of their subject touches. */
 export const TOPICS_OF_KIND: Partial<Readonly<Record<EventKind, readonly TopicName[]>>> = {
   ...{ 'webhook-added': ['webhook', 'rule'], 'webhook-changed': ['webhook', 'rule'], 'webhook-removed': ['webhook', 'rule'] },
   ...{ 'role-added': ['crew'], 'role-renamed': ['everything'], 'role-removed': ['crew'], 'label-changed': ['everything'] },
@@ -55,23 +56,23 @@ export const TOPIC_OF_SUBJECT: Readonly<Record<EventSubject, TopicName | null>> 
   },
 };
 
-/** The header in which an answer names what its change touched, so that whoever made it reads just that anew. */
+/** The header in which an answer names what its change touched, so that the window that made it reads only that again. */
 export const TOPICS_HEADER = 'X-Crew-Topics';
-/** The header by which a change says which window made it: that window is not told of it again. */
+/** The header in which a change names the window that made it: that window is not told of it again. */
 export const WINDOW_HEADER = 'X-Crew-Window';
 
-/** More topics than this are told as everything. */
+/** More topics than this are sent as everything. */
 export const MOST_TOPICS = 40;
 
 /** Topics as one text, and back. */
 export const topicsText = (topics: readonly Topic[]): string => (topics.length > MOST_TOPICS ? 'everything' : topics.join(' '));
 export const readTopics = (text: string): Topic[] => text.split(' ').filter((topic) => topic !== '') as Topic[];
 
-/** Whether a change that touched some topics touches what was asked for under others. */
+/** Whether a change that touched some topics concerns what was read under others. */
 export function touches(changed: readonly Topic[], asked: readonly Topic[]): boolean {
   if (changed.includes('everything') || asked.includes('everything')) return changed.length > 0;
   const nameOf = (topic: Topic): string => topic.split(':')[0] as string;
-  // One thing of a topic touches what was asked for under all of it, and the other way round.
+  // One thing of a topic touches what was read under all of it, and the other way round.
   return changed.some((one) =>
     asked.some((other) => one === other || (nameOf(one) === nameOf(other) && (nameOf(one) === one || nameOf(other) === other))),
   );

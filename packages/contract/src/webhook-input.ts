@@ -9,7 +9,7 @@ const IS_ADDRESS = { protocols: ['http', 'https'], require_protocol: true, requi
 const BAD_ADDRESS = { message: 'Give a web address that begins with https:// or http://.' };
 const BAD_KIND = { each: true, message: 'Choose from the events in the list.' };
 
-/** A program somewhere that wants to be told of events, or is called by rules. */
+/** A program elsewhere that receives events, or is called by rules. */
 export class AddWebhook {
   @IsString({ message: 'Give it a name.' })
   @IsLine(80, 'it a name')
@@ -19,14 +19,14 @@ export class AddWebhook {
   @MaxLength(500, { message: 'Keep the address to 500 characters.' })
   url!: string;
 
-  /** None for one that only rules call. */
+  /** Empty for one that only rules call. */
   @IsArray({ message: 'Give the events as a list.' })
   @ArrayMaxSize(100, { message: 'Choose at most 100 events.' })
   @IsIn(WEBHOOK_EVENTS, BAD_KIND)
   kinds!: EventKind[];
 }
 
-/** Changes of a webhook; what is left out stays. */
+/** Editing a webhook; what is left out stays. */
 export class EditWebhook {
   @IsInt({ message: 'Send the version that was read.' })
   version!: number;

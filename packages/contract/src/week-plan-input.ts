@@ -14,7 +14,7 @@ export class WeekOfTask {
   week!: IsoDay | null;
 }
 
-/** Putting work into weeks, all of it or none. */
+/** Puts work into weeks, all of it or none. */
 export class PlaceInWeek {
   @IsArray({ message: 'Give the tasks as a list.' })
   @ArrayMinSize(1, { message: 'Give at least one task.' })

@@ -9,7 +9,7 @@ import {
   type TaskStatus,
 } from '@crew/core';
 
-/** The fixed words of the product: the same in database, API, code and screen. Those the core computes with are its own. */
+/** The fixed words of the product: the same in database, API, code and screen. Those the core computes with are defined there. */
 export { ANCHOR_AT, DEPENDENCY_TYPE, PHASE_EDGE, TASK_STATUS, type AnchorAt, type DependencyType, type PhaseEdge, type TaskStatus };
 
 /** A file is at most this large. */
@@ -50,7 +50,7 @@ export type TaskKind = (typeof TASK_KIND)[number];
 export const PRIORITY = ['low', 'normal', 'high'] as const;
 export type Priority = (typeof PRIORITY)[number];
 
-/** What each dependency says, from the side of the task that waits. */
+/** What each dependency means, from the side of the task that waits. */
 export const DEPENDENCY_TYPE_WORDS: Readonly<Record<DependencyType, string>> = {
   FS: 'starts after the end of',
   SS: 'starts with the start of',

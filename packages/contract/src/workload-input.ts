@@ -48,7 +48,7 @@ export class TryEngagement {
   to?: IsoDay;
 }
 
-/** Changes across engagements that are looked at and taken together, as one step. */
+/** Changes across engagements that are previewed and applied together, as one step. */
 export class ChangePlans {
   @IsArray({ message: 'Give the engagements as a list.' })
   @ArrayMinSize(1, { message: 'Give at least one change.' })

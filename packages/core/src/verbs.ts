@@ -10,7 +10,7 @@ import { runRules } from './rules/run-rules.ts';
 import { schedule, scheduleBack } from './schedule/schedule.ts';
 import type { ScheduleInput } from './schedule/types.ts';
 
-/** What a verb says: the computed value, or `{error, message, at}`. */
+/** The answer of a verb: the computed value, or `{error, message, at}`. */
 export interface Answer {
   readonly ok: boolean;
   readonly body: unknown;

@@ -19,6 +19,11 @@ export function homeOf(me: Pick<Me, 'access' | 'personId'>): string {
   return can(me, 'engagement.edit') ? '/engagements' : '/desk';
 }
 
+/** Its pages may ask who is signed in. */
+export function SignedIn({ me, children }: { readonly me: Me; readonly children: ReactNode }) {
+  return <MeContext value={me}>{children}</MeContext>;
+}
+
 /** The address without a path: on to the sign-in or to one's own place. */
 export function Front() {
   const { data: me, error } = useMe();
@@ -35,5 +40,5 @@ export function ForCrew({ children }: { readonly children: ReactNode }) {
   if (me === undefined) return <Page>{<Loading />}</Page>;
   if (me === null) return <Navigate to="/sign-in" replace state={{ from: `${location.pathname}${location.search}` }} />;
   if (can(me, 'client-page.read')) return <Navigate to="/project" replace />;
-  return <MeContext value={me}>{children}</MeContext>;
+  return <SignedIn me={me}>{children}</SignedIn>;
 }

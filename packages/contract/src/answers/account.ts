@@ -15,13 +15,13 @@ export interface Me {
   readonly today: IsoDay;
   /** The Monday of “this week”: on a day the agency is closed, of the week in which it opens next. */
   readonly thisWeek: IsoDay;
-  /** The agency's time zone: times of day are told in it. */
+  /** The agency's time zone: times of day are shown in it. */
   readonly zone: string;
   /** By how much the agency's clock is ahead of the real one, in milliseconds; 0 but for a demo on a fixed day. */
   readonly clockAheadMs: number;
   readonly csrfToken: string;
   readonly counts: { readonly handoffs: number; readonly desk: number };
-  /** Whether the agency asks for a second factor that this account has not set up yet: nothing else can be done before. */
+  /** Whether the agency asks for a second factor that this account has not set up yet: nothing else can be done before that. */
   readonly mustAddSecondFactor: boolean;
   /** Whether this is the demo, which offers things to try. */
   readonly isDemo: boolean;
@@ -37,19 +37,19 @@ export interface DemoPerson {
   readonly initials: string;
   readonly access: Access;
   readonly line: string;
-  /** What signing in as them shows, of those to begin with. */
+  /** What signing in as them shows, for those worth starting with. */
   readonly shows: string | null;
 }
 
 /** Whether the agency of this installation has been set up. */
 export interface AgencyState {
   readonly isSetUp: boolean;
-  /** What whoever signs in sees of it; null before it is set up, and without a logo. */
+  /** What people see of it at sign-in; null before it is set up, and without a logo. */
   readonly name: string | null;
   readonly logo: string | null;
 }
 
-/** What was made. */
+/** The id of what was made. */
 export interface Made {
   readonly id: string;
 }
@@ -57,7 +57,7 @@ export interface Made {
 /** A session of one's own. */
 export interface SessionLine {
   readonly id: string;
-  /** The browser and system, as far as it told. */
+  /** The browser and system, as far as the browser says. */
   readonly device: string;
   readonly ip: string;
   readonly beganAt: string;
@@ -74,13 +74,13 @@ export interface SecondFactorState {
   readonly isRequired: boolean;
 }
 
-/** What an authenticator app needs; `uri` is for its QR code. It counts once a code confirms it. */
+/** What an authenticator app needs; `uri` is for its QR code. It is in use once a code confirms it. */
 export interface SecondFactorSecret {
   readonly secret: string;
   readonly uri: string;
 }
 
-/** Codes that each stand in for the app once, told this one time. */
+/** Codes that each replace one code of the app once; they are shown only now. */
 export interface RecoveryCodes {
   readonly codes: readonly string[];
 }
@@ -112,6 +112,6 @@ export interface SecurityLine {
 
 export interface SecurityLog {
   readonly lines: readonly SecurityLine[];
-  /** Ask for earlier lines before this one; null when there are none. */
+  /** Ask with this for earlier lines; null when there are none. */
   readonly before: string | null;
 }

@@ -8,7 +8,7 @@ import type { PersonRef } from './crew.ts';
 /** A job of the server that changes something by itself. */
 export type ActingJob = 'plan' | 'repeat' | 'remind' | 'gate' | 'dates' | 'mail';
 
-/** A field that changed; ids are given as what they were called then. */
+/** A field that changed; ids are given as the names they had then. */
 export interface HistoryChange {
   readonly field: string;
   readonly from: unknown;
@@ -31,9 +31,9 @@ export interface HistoryLine {
   readonly subject: { readonly kind: EventSubject; readonly id: string; readonly name: string | null };
   readonly engagement: { readonly id: string; readonly name: string; readonly hue: ClientHue } | null;
   readonly changes: readonly HistoryChange[];
-  /** What was said with it: words, a question, a reason, the name of a step or check. */
+  /** Text that came with it: a message, a question, a reason, the name of a step or check. */
   readonly note: string | null;
-  /** All that was changed with it; null for what was recorded before that was kept. */
+  /** All that was changed with it; null for changes from before this was recorded. */
   readonly changeId: string | null;
   /** Whether the reader can undo all of that change. */
   readonly canUndo: boolean;
@@ -59,7 +59,7 @@ export interface AgencySettings {
   readonly name: string;
   /** The time zone its days are counted in, as `Europe/London`. */
   readonly zone: string;
-  /** Of whose public holidays the agency is closed; null until it is chosen. See `GET /holidays/countries`. */
+  /** Whose public holidays the agency is closed on; null until it is chosen. See `GET /holidays/countries`. */
   readonly country: string | null;
   readonly region: string | null;
   /** ISO 4217, as `EUR`. */
@@ -68,9 +68,9 @@ export interface AgencySettings {
   readonly colour: string;
   /** Where the logo is, which changes with it; null without one. */
   readonly logo: string | null;
-  /** How long the history of what is over is kept. */
+  /** How long the history of finished engagements is kept. */
   readonly historyMonths: number;
-  /** After so many working hours of whoever holds a handoff they are reminded of it, and then the lead; 0 reminds nobody. */
+  /** After so many working hours whoever holds a handoff is reminded of it, and then the lead; 0 reminds nobody. */
   readonly remindHours: number;
   readonly remindLeadHours: number;
   /** As for handoffs, of tasks that are overdue, or wait for a colleague or a supplier. */
@@ -79,8 +79,8 @@ export interface AgencySettings {
   /** As for handoffs, of what we wait for from a client: after so many working hours the contact gets a mail, and then the lead is told. */
   readonly remindClientHours: number;
   readonly remindClientLeadHours: number;
-  /** After so many working hours whoever did a task is reminded that it has no time of theirs. */
+  /** After so many working hours whoever did a task is reminded that they have logged no time on it. */
   readonly remindLoggingHours: number;
-  /** Who has to have a second factor: `leads` are owners and leads. */
+  /** Who has to use a second factor: `leads` are owners and leads. */
   readonly secondFactorFor: SecondFactorFor;
 }

@@ -40,7 +40,7 @@ export interface PublicHoliday {
   readonly isUsuallyClosed: boolean;
 }
 
-/** An open task that falls in somebody's time off. */
+/** An open task that falls into somebody's time off. */
 export interface TaskInTimeOff {
   readonly id: string;
   readonly number: number;
@@ -50,14 +50,14 @@ export interface TaskInTimeOff {
   readonly engagement: { readonly id: string; readonly name: string };
 }
 
-/** What another calendar would do: the engagements whose plan or finish would be another, and who would be over. */
+/** What a change of the calendar would do: the engagements whose plan or finish would change, and who would be over. */
 export interface CalendarEffect {
   readonly engagements: readonly {
     readonly id: string;
     readonly name: string;
     readonly promise: IsoDay | null;
     readonly finish: { readonly from: IsoDay; readonly to: IsoDay };
-    /** Tasks ahead that get other days. */
+    /** Planned tasks whose days change. */
     readonly moves: number;
     /** Fixed days that would be closed. */
     readonly fixed: readonly { readonly id: string; readonly title: string; readonly day: IsoDay }[];
@@ -70,7 +70,7 @@ export interface CalendarChanged extends AgencyCalendar {
   readonly changeId: string | null;
 }
 
-/** Time off that was kept, and the work that now needs a decision. */
+/** Time off that was saved, and the work that now needs a decision. */
 export interface TimeOffAdded {
   readonly ids: readonly string[];
   readonly tasks: readonly TaskInTimeOff[];
@@ -85,17 +85,17 @@ export interface TimeOffRemoved {
 export interface CalendarFile {
   readonly days: readonly ClosedDayLine[];
   readonly spans: readonly { readonly from: IsoDay; readonly to: IsoDay; readonly minutes: number | null; readonly note: string }[];
-  /** How many of its entries are there already, as they are. */
+  /** How many of its entries are in the calendar already, unchanged. */
   readonly unchanged: number;
-  /** What came from this file before and is called off, or moved to another day. */
+  /** Entries imported from this file before that are now cancelled, or on another day. */
   readonly removed: readonly { readonly from: IsoDay; readonly to: IsoDay; readonly note: string }[];
-  /** What does not count, each as a sentence that names its line. */
+  /** Entries that are ignored, each as a sentence that names its line. */
   readonly leftOut: readonly string[];
-  /** What could not be read, each as a sentence that names its line. */
+  /** Entries that could not be read, each as a sentence that names its line. */
   readonly faults: readonly string[];
   readonly isKept: boolean;
   readonly changeId: string | null;
 }
 
-/** What an iCalendar file of somebody's absences holds, with what keeping it did. */
+/** The absences in an iCalendar file, and what importing them did. */
 export interface TimeOffFile extends CalendarFile, TimeOffAdded {}

@@ -13,7 +13,7 @@ export interface ClientSummary {
   readonly contacts: readonly { readonly id: string; readonly name: string }[];
 }
 
-/** Somebody at a client, as those who work with them know them. */
+/** Somebody at a client, as the crew sees them. */
 export interface ContactView {
   readonly id: string;
   readonly name: string;
@@ -28,14 +28,14 @@ export interface ContactView {
   readonly version: number;
 }
 
-/** A client with its people and what is done for it. */
+/** A client with its contacts and engagements. */
 export interface ClientSheet {
   readonly id: string;
   readonly name: string;
   readonly hue: ClientHue;
   readonly isOwn: boolean;
   readonly version: number;
-  /** Those who are no longer there last. */
+  /** Former contacts last. */
   readonly contacts: readonly ContactView[];
   /** Open ones first, the newest of the others after them. */
   readonly engagements: readonly {
@@ -66,7 +66,7 @@ export interface ClientRef {
   readonly hue: ClientHue;
 }
 
-/** All a client's contact gets of an engagement: nothing internal is in it. */
+/** What a client's contact sees of an engagement: nothing internal is in it. */
 export interface ClientEngagement {
   readonly id: string;
   readonly name: string;

@@ -20,7 +20,7 @@ export interface Crew {
   readonly people: readonly CrewPerson[];
 }
 
-/** Somebody of the crew as those see them who look after it. */
+/** A person of the crew, as the people who manage the crew see them. */
 export interface CrewMember extends CrewPerson {
   readonly email: string;
   readonly isActive: boolean;
@@ -44,7 +44,7 @@ export interface RoleLine {
   readonly openTasks: number;
   /** How many templates name it, archived ones included. */
   readonly templates: number;
-  /** Whether anything names it, old and closed things included. */
+  /** Whether anything names it, archived and closed things included. */
   readonly isUsed: boolean;
 }
 
@@ -65,7 +65,7 @@ export interface AccessLinkMade {
   readonly name: string;
   readonly link: string;
   readonly expiresAt: string;
-  /** The address it was mailed to; null where no mail server is set up: it is to be passed on by hand. */
+  /** The address it was mailed to; null where no mail server is set up: somebody has to pass it on by hand. */
   readonly mailedTo: string | null;
 }
 

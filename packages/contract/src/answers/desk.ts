@@ -19,7 +19,7 @@ export interface DeskTask {
   readonly remainingMinutes: number;
   readonly estimateMinutes: number | null;
   readonly loggedMinutes: number;
-  /** What would end the waiting, as words; of a status whom it waits on. */
+  /** What would end the waiting, in words; for a waiting status, whom it waits on. */
   readonly waitingFor: string | null;
   /** When the work it waits for is due. */
   readonly waitsUntil: IsoDay | null;
@@ -34,18 +34,18 @@ export interface DeskBrief extends DeskTask {
   readonly outside: OutsideWork;
 }
 
-/** A task on a day of the week: put there, or put there by the plan. */
+/** A task on a day of the week: put there by somebody, or by the plan. */
 export interface DeskDayTask {
   readonly id: string;
   readonly title: string;
   readonly engagement: string;
   readonly hue: ClientHue;
   readonly minutes: number;
-  /** Without one its hours are the agency's usual for such work. */
+  /** Without an estimate, its hours are the agency's usual ones for such work. */
   readonly hasEstimate: boolean;
   readonly due: IsoDay;
   readonly isDue: boolean;
-  /** Somebody put it on this day; else the plan spreads it over its own days. */
+  /** Somebody put it on this day; otherwise the plan spreads it over the task's own days. */
   readonly isPlaced: boolean;
 }
 
@@ -57,11 +57,11 @@ export interface DeskDay {
   readonly loggedMinutes: number;
   /** What was put here first, in its order. */
   readonly tasks: readonly DeskDayTask[];
-  /** What counts here of units that repeat and are not created yet. */
+  /** Load of repeating units that are not created yet. */
   readonly coming: readonly DeskComing[];
 }
 
-/** How days of somebody's week were before a step: restoring them undoes it. Places stand in the order of their day. */
+/** How days of somebody's week were before a step: restoring them undoes it. Tasks in the order of their day. */
 export interface DeskPlaces {
   readonly personId: string;
   readonly taskId: string;
@@ -78,7 +78,7 @@ export interface DeskComing {
   readonly minutes: number;
 }
 
-/** Work that is done without any time of theirs on it, and what such work usually took (minutes). */
+/** Work that is done without time logged by this person, and what such work usually took (minutes). */
 export interface DeskUnlogged extends DeskTask {
   readonly doneOn: IsoDay;
   readonly usualMinutes: number | null;
@@ -97,10 +97,10 @@ export interface Desk {
   readonly person: PersonRef;
   readonly now: DeskTask | null;
   readonly overdue: readonly DeskTask[];
-  /** Nothing open in front of it, not waiting, its phase begun or it can start early. */
+  /** Tasks with nothing open before them, not waiting, whose phase has begun or that can start early. */
   readonly ready: readonly DeskTask[];
   readonly waiting: readonly DeskTask[];
-  /** Theirs after this week, in phases that have not begun, by the day it begins. */
+  /** Their tasks after this week, in phases that have not begun, by the day they begin. */
   readonly later: readonly DeskTask[];
   readonly fresh: readonly DeskTask[];
   /** Briefs to send within a week, the most pressing first. */

@@ -30,7 +30,7 @@ export type Standing =
   | { readonly kind: 'proposal' }
   | { readonly kind: 'fixed-day-missed'; readonly days: number }
   | { readonly kind: 'overdue'; readonly tasks: number }
-  /** Planned in time, but the forecast says that more than half of the runs end after the promise. */
+  /** The plan meets the promise, but more than half of the runs of the forecast end after it. */
   | { readonly kind: 'likely-late'; readonly likely: IsoDay }
   | { readonly kind: 'finished'; readonly on: IsoDay }
   /** Closed without being finished; `ending` is the one of its map, where one was chosen. */
@@ -53,16 +53,16 @@ export interface EngagementTrack {
   readonly overdue: number;
   /** Every reason there is, the worst first; one at least. */
   readonly standing: readonly [Standing, ...Standing[]];
-  /** As it was computed last, a minute ago at most; null before that and for what is over. */
+  /** As last computed, at most a minute ago; null before that and for finished engagements. */
   readonly forecast: ForecastDays | null;
   readonly phases: readonly TrackPhase[];
-  /** What it repeats; null for what does not. */
+  /** The series it belongs to; null for one that does not repeat. */
   readonly series: { readonly id: string; readonly name: string } | null;
-  /** Where it stands with the roles that were asked for; null when none were. */
+  /** Where it stands with the roles of the query; null when none were given. */
   readonly stands: RoleStand | null;
 }
 
-/** An engagement as somebody with a role needs it: the phase that is theirs now, and what in it is theirs to do. */
+/** An engagement as somebody with a role needs it: the role's current phase, and its tasks in it. */
 export interface RoleStand {
   readonly phase: string;
   readonly stateLine: string;
@@ -91,10 +91,10 @@ export interface PlanPhase extends TrackPhase {
   readonly gate: { readonly clear: number; readonly all: number };
 }
 
-/** What is being made of an engagement at this moment. */
+/** What starting an engagement is doing at this moment. */
 export type StartStep = 'phases' | 'tasks' | 'people' | 'days';
 
-/** One line of an answer that tells how far it is. `done` and `of` count the tasks. */
+/** One line of an answer that shows progress. `done` and `of` count the tasks. */
 export type StartLine =
   | { readonly kind: 'making'; readonly step: StartStep; readonly done: number; readonly of: number }
   | { readonly kind: 'made'; readonly id: string }
@@ -131,7 +131,7 @@ export interface EngagementPlan {
   readonly engagement: EngagementTrack & {
     readonly contactId: string | null;
     readonly contact: string | null;
-    /** How likely a proposal becomes work, in percent; 100 once it is. */
+    /** How likely a proposal is to be accepted, in percent; 100 once it is. */
     readonly likelihood: number;
     readonly template: {
       readonly id: string;
@@ -146,12 +146,12 @@ export interface EngagementPlan {
   readonly deliverables: readonly { readonly id: string; readonly name: string }[];
   /** What working days are counted by: minutes Monday … Sunday, and closed days. */
   readonly calendar: { readonly week: readonly number[]; readonly closed: readonly IsoDay[] };
-  /** The plan as it was promised, to measure drift against. */
+  /** The baseline: the plan as it was promised, to measure drift against. */
   readonly baseline: { readonly keptOn: IsoDay; readonly finish: IsoDay; readonly promise: IsoDay | null };
   readonly tasks: readonly PlanTask[];
 }
 
-/** What an engagement is after a change of it, and what that did to its plan. */
+/** An engagement after a change, and what the change did to its plan. */
 export interface EngagementChanged {
   readonly version: number;
   /** Undoes it; null when nothing changed. */

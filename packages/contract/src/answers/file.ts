@@ -1,4 +1,4 @@
-/** A file that is kept; its content is at `/files/{id}`. */
+/** A file of the agency; its content is at `/files/{id}`. */
 export interface KeptFile {
   readonly id: string;
   readonly name: string;

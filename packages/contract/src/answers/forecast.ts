@@ -2,7 +2,7 @@ import type { IsoDay } from '@crew/core';
 import type { ErrorBody } from '../errors.ts';
 import type { PersonRef } from './crew.ts';
 
-/* When it will really be finished. Days are ISO days, shares are percent of the runs. */
+/* The finish forecast. Days are ISO days, shares are percent of the runs. */
 
 /** A task that often decides when the engagement is finished. */
 export interface ForecastDriver {
@@ -15,32 +15,32 @@ export interface ForecastDriver {
   readonly assignees: readonly PersonRef[];
 }
 
-/** What lists say of a forecast. */
+/** The forecast as lists show it. */
 export interface ForecastDays {
-  /** Half of the runs had finished by then. */
+  /** Half of the runs had finished by this day. */
   readonly likely: IsoDay;
-  /** Four of five had. */
+  /** Four of five runs had finished. */
   readonly safe: IsoDay;
-  /** Runs that kept the promise; null without one. */
+  /** Percent of the runs that met the promise; null without one. */
   readonly chance: number | null;
 }
 
 export interface ForecastView extends ForecastDays {
   readonly computedAt: string;
   readonly runs: number;
-  /** Nineteen of twenty had. */
+  /** Nineteen of twenty runs had finished. */
   readonly almostSure: IsoDay;
   readonly promise: IsoDay | null;
-  /** As the plan says, with every length as planned. */
+  /** The finish with every length as planned. */
   readonly planned: IsoDay;
   readonly drivers: readonly ForecastDriver[];
   /** How many runs finished on each working day. */
   readonly spread: readonly { readonly date: IsoDay; readonly runs: number }[];
-  /** Finished tasks the lengths were drawn from; roles with enough of their own, and what is open of roles without. */
+  /** Finished tasks the lengths were drawn from; roles with enough of their own, and open work of roles without. */
   readonly basis: { readonly finishedTasks: number; readonly ownRoles: readonly string[]; readonly sharedRoles: readonly string[] };
 }
 
-/** The forecast as it was computed last, and whether the facts have changed since. */
+/** The forecast as last computed, and whether the facts have changed since. */
 export interface ForecastState {
   readonly forecast: ForecastView | null;
   readonly isStale: boolean;

@@ -53,7 +53,7 @@ export interface HandoffTurn {
   readonly changeId: string | null;
 }
 
-/** Somebody who may pick a handoff up. */
+/** Somebody who may pick up a handoff. */
 export interface HandoffReceiver extends PersonRef {
   /** Of the phase that is next. */
   readonly holdsRole: boolean;
@@ -61,7 +61,7 @@ export interface HandoffReceiver extends PersonRef {
   readonly awayUntil: IsoDay | null;
 }
 
-/** What the cases of a column say of a month; null where no case says anything. */
+/** The cases of a column in one month; null where there is no case. */
 export interface HandoffSpeedPoint {
   /** As `2026-11`. */
   readonly month: string;
@@ -89,7 +89,7 @@ export interface HandoffSpeed {
   readonly months: readonly string[];
   readonly columns: readonly HandoffSpeedColumn[];
   readonly all: HandoffSpeedColumn;
-  /** What may have changed it: rules about handoffs that were added, and reminders that were set. */
+  /** What may have changed the times: rules about handoffs that were added, and reminders that were set. */
   readonly marks: readonly { readonly day: IsoDay; readonly words: string }[];
 }
 
@@ -112,7 +112,7 @@ export interface HandoffCase {
   readonly questions: readonly string[];
 }
 
-/** What goes along with a handoff; it gathers itself. */
+/** What goes along with a handoff; it is put together from the phase. */
 export interface HandoffPacket {
   readonly doneTasks: readonly {
     readonly id: string;
@@ -133,7 +133,7 @@ export interface HandoffPacket {
     readonly by: string | null;
     readonly day: IsoDay;
   }[];
-  /** What is not answered yet: reviews, decisions and the client's tasks that are open, and what waits for somebody. */
+  /** What is not answered yet: reviews, decisions and the client's tasks that are open, and tasks that wait for somebody. */
   readonly questions: readonly { readonly id: string; readonly text: string; readonly who: string | null }[];
   /** Files of its tasks. */
   readonly files: readonly { readonly id: string; readonly name: string; readonly bytes: number; readonly task: string }[];
@@ -142,7 +142,7 @@ export interface HandoffPacket {
 
 /** The packet and everything around it. */
 export interface HandoffSheet extends HandoffLine, HandoffPacket {
-  /** When the packet was kept: what the receiver saw then. Null while it is still gathered. */
+  /** When the packet was handed off: it is what the receiver saw then. Null while it still changes with the phase. */
   readonly packetAt: string | null;
   readonly gate: readonly GateCheckView[];
   readonly words: string;
@@ -154,8 +154,8 @@ export interface HandoffSheet extends HandoffLine, HandoffPacket {
     readonly people: readonly { readonly person: PersonRef; readonly tasks: number; readonly minutes: number }[];
     readonly unassigned: number;
   } | null;
-  /** What else its phase can come to: another round, or an ending. */
+  /** Other ways out of its phase: another round, or an ending. */
   readonly ways: readonly WayOut[];
-  /** Who may receive it, those who hold the next phase's role first. */
+  /** Who may receive it, people with the next phase's role first. */
   readonly receivers: readonly HandoffReceiver[];
 }

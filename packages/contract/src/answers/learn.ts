@@ -18,7 +18,7 @@ export interface LearnedRun {
   readonly doneOn: IsoDay | null;
 }
 
-/** Something worth changing in the template; `id` is sent back to accept it. */
+/** A proposed change of the template; `id` is sent back to accept it. */
 export type LearnedProposal =
   | { readonly id: string; readonly kind: 'effort'; readonly from: number | null; readonly to: number }
   | { readonly id: string; readonly kind: 'length'; readonly from: number; readonly to: number }
@@ -42,10 +42,10 @@ export interface LearnedTask {
 
 /** Tasks that people added in several engagements of this template, by title. */
 export interface LearnedExtra {
-  /** Sent back to take it into the template. */
+  /** Sent back to add it to the template. */
   readonly id: string;
   readonly title: string;
-  /** The phase of the template it would stand in. */
+  /** The phase of the template it would be added to. */
   readonly phase: string;
   readonly role: string | null;
   /** The middle of its runs; null where no time was logged. */
@@ -57,7 +57,7 @@ export interface LearnedExtra {
 export interface LearnedTemplate {
   readonly revision: number;
   readonly version: number;
-  /** The working copy has changes that are no version yet; they would come along. */
+  /** The working copy has changes that are in no version yet; they would be included. */
   readonly isChanged: boolean;
   readonly engagements: number;
   readonly tasks: readonly LearnedTask[];

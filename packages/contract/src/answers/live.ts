@@ -1,6 +1,6 @@
-/* What open screens are told. */
+/* What open screens are sent. */
 
-/** Said on the stream of changes: what a change may have touched, as `topicsText` writes it. */
+/** Sent on the stream of changes: what a change may have touched, as `topicsText` writes it. */
 export interface ChangeNotice {
   readonly topics: string;
 }

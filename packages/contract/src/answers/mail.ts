@@ -31,12 +31,12 @@ export interface MailboxMail extends MailboxMailLine {
   readonly to: string;
   readonly text: string;
   readonly html: string | null;
-  /** To whom an answer goes; null where none is taken. */
+  /** The address an answer goes to; null where none is accepted. */
   readonly replyTo: string | null;
   readonly headers: readonly { readonly name: string; readonly value: string }[];
 }
 
-/** What a mail program would quote, and somebody's words about it. */
+/** A reply as it is written: the lines quoted, and the words under them. */
 export interface MailRemark {
   readonly on: string;
   readonly says: string;
@@ -50,7 +50,7 @@ export interface MailReply {
   readonly state: IncomingState;
   readonly words: string;
   readonly remarks: readonly MailRemark[];
-  /** What came of it, or why it was refused. */
+  /** What it did, or why it was refused. */
   readonly said: string;
   readonly files: readonly { readonly id: string; readonly name: string; readonly bytes: number }[];
 }
@@ -75,11 +75,11 @@ export interface SentMail {
 export interface MailPage {
   readonly mails: readonly SentMail[];
   readonly undeliverable: number;
-  /** For the next page; null at the end. */
+  /** Asks for the next page; null at the end. */
   readonly next: string | null;
 }
 
-/** By what mail is sent and taken in. */
+/** How mail is sent and received. */
 export interface MailServerView {
   /** Null while mail goes to the bundled mailboxes. */
   readonly server: {
@@ -91,26 +91,26 @@ export interface MailServerView {
   } | null;
   readonly fromAddress: string;
   readonly replyDomain: string;
-  /** Where mail is taken in: by SMTP, null where this server does not listen; and for a provider’s webhook. */
+  /** Where mail is received: by SMTP, null where this server does not listen; and by a provider’s webhook. */
   readonly incoming: { readonly smtp: string | null; readonly url: string; readonly secret: string };
   /** Addresses that bounced. */
   readonly faults: readonly { readonly address: string; readonly why: string; readonly at: string }[];
 }
 
-/** What came of the mail that tries a mail server. */
+/** The result of the test mail. */
 export interface MailTried {
   readonly isSent: boolean;
   readonly said: string;
 }
 
-/** What a link in a mail leads to. */
+/** The action behind a link in a mail. */
 export interface MailLink {
   readonly handoffId: string;
   /** Used before, or the handoff has moved on since the mail. */
   readonly isSpent: boolean;
 }
 
-/** What is said of an answer that was sent. */
+/** What the writer of an answer is told. */
 export interface MailAnswered {
   readonly state: IncomingState | null;
   readonly said: string;

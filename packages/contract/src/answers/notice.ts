@@ -3,11 +3,11 @@ import type { ReminderOf } from '../events.ts';
 import type { NoticeChannel, NoticeKind } from '../notices.ts';
 import type { ClientHue, HandoffState, TaskStatus } from '../words.ts';
 
-/* What concerns somebody. Times are ISO instants, days ISO days, effort is minutes. */
+/* Notices. Times are ISO instants, days ISO days, effort is minutes. */
 
 /**
- * Where a task fits into somebody's days. `day` is the first of its days with room for what is left of it, null when
- * none has; `onDue` is the day it is due with all that lies on it.
+ * Where a task fits into somebody's days. `day` is the first of its days with enough room for what is
+ * left of it, null when none has; `onDue` is the day it is due with everything on it.
  */
 export interface TaskRoom {
   /** Whether they have put it on a day of their week. */
@@ -31,7 +31,7 @@ export type NoticeAbout =
       readonly isLogged: boolean;
       /** What such work usually took, else its estimate. */
       readonly usualMinutes: number | null;
-      /** What is free for it in the reader's week; null where nothing is to be planned. */
+      /** What is free for it in the reader's week; null where nothing has to be planned. */
       readonly room: TaskRoom | null;
     }
   | {
@@ -42,7 +42,7 @@ export type NoticeAbout =
       readonly to: string | null;
       readonly state: HandoffState;
       readonly version: number;
-      /** Whether it is the reader's to pick up, their own or for somebody who is away. */
+      /** Whether the reader can pick it up, for themselves or for somebody who is away. */
       readonly isReceiver: boolean;
       readonly question: string | null;
     }
@@ -50,32 +50,32 @@ export type NoticeAbout =
 
 /** One line of a notice: what somebody did that concerns the reader. */
 export interface NoticeLine {
-  /** All notices it stands for: of the same kind, of one change or one after the other. */
+  /** All notices it stands for: of the same kind, of one change or of changes soon after each other. */
   readonly ids: readonly string[];
-  /** How many tasks, handoffs or engagements it speaks of. */
+  /** How many tasks, handoffs or engagements it is about. */
   readonly things: number;
   readonly kind: NoticeKind;
   /** Of the event: `given-on` tells somebody of a handoff like `handed-off`. */
   readonly event: string;
   readonly at: string;
   readonly isRead: boolean;
-  /** Null for what follows by itself, and for somebody whose access was removed. */
+  /** Null for what follows automatically, and for somebody whose access was removed. */
   readonly by: { readonly name: string; readonly initials: string } | null;
   /** Whether a rule did it; then nobody is named. */
   readonly isByRule: boolean;
-  /** What they said with it. */
+  /** The message that came with it. */
   readonly words: string | null;
-  /** The name of what brought it about, such as the task that is done; of a reminder, who holds it. */
+  /** The name of what caused it, such as the task that is done; of a reminder, who holds it. */
   readonly name: string | null;
   /** How long somebody has held it, of a reminder. */
   readonly minutes: number | null;
-  /** What a reminder is of. */
+  /** What a reminder is about. */
   readonly reminderOf: ReminderOf | null;
   /** Of a day, a status or a promise that changed. */
   readonly change: { readonly from: string | null; readonly to: string | null } | null;
 }
 
-/** All that is new of one thing. */
+/** All that is new about one thing. */
 export interface NoticeGroup {
   readonly about: NoticeAbout;
   readonly engagement: { readonly id: string; readonly name: string; readonly hue: ClientHue } | null;
@@ -88,14 +88,14 @@ export interface Notices {
   /** How many of the lines are not read. */
   readonly unread: number;
   readonly groups: readonly NoticeGroup[];
-  /** Put off until later; null when there are none. */
+  /** Snoozed until this time; null when there are none. */
   readonly snoozed: { readonly ids: readonly string[]; readonly until: string } | null;
 }
 
-/** What one is told of. */
+/** Which notices somebody gets. */
 export interface NoticeChoices {
   readonly kinds: readonly (Readonly<Record<NoticeChannel, boolean>> & { readonly kind: NoticeKind })[];
-  /** Mails wait for one's own working day. */
+  /** Mails wait for one's own working hours. */
   readonly isQuiet: boolean;
   /** Whether the daily digest is sent. */
   readonly hasDigest: boolean;

@@ -3,7 +3,7 @@ import type { EventKind } from '../events.ts';
 import type { EffectState, RuleContent, RuleNames, RuleThen, RunState } from '../rule/index.ts';
 import type { ClientHue } from '../words.ts';
 
-/* Rules, what they did and what they would do. Times are ISO instants. */
+/* Rules, their runs and their previews. Times are ISO instants. */
 
 /** An engagement as rules name it. */
 export interface RuleEngagement {
@@ -82,13 +82,13 @@ export interface TriedEvent {
   /** Null when it would have run. */
   readonly held: {
     readonly why: HeldWhy;
-    /** Which condition of those written failed, from 0. */ readonly condition: number | null;
+    /** Which of its conditions failed, from 0. */ readonly condition: number | null;
   } | null;
-  /** What it would have done, with whom it would have concerned as of today; empty when it was held. */
+  /** What it would have done, and to whom as things are today; empty when it was held. */
   readonly effects: readonly { readonly then: RuleThen; readonly whom: readonly string[] }[];
 }
 
-/** What a rule would have done. Nothing was done. */
+/** A preview of a rule over past events. Nothing was done. */
 export interface RuleTrial {
   readonly days: number;
   readonly runs: number;
@@ -96,7 +96,7 @@ export interface RuleTrial {
   /** The newest 50. */
   readonly events: readonly TriedEvent[];
   readonly names: RuleNames;
-  /** Of days and hours: they are counted from the plan as it stands now, because nothing was recorded for them. */
+  /** For days and hours: counted from the plan as it is now, because nothing was recorded for them. */
   readonly isFromPlan: boolean;
 }
 
@@ -105,13 +105,13 @@ export interface RunEffect {
   readonly place: number;
   readonly then: RuleThen;
   readonly state: EffectState;
-  /** What came of it, or why it failed. */
+  /** The result, or why it failed. */
   readonly said: string;
-  /** What it did in the history; null when it changed nothing. */
+  /** The change it made; null when it changed nothing. */
   readonly changeId: string | null;
 }
 
-/** That a rule ran, or was held, at an event. */
+/** A run of a rule at an event, or that it was held. */
 export interface RunLine {
   readonly id: string;
   readonly at: string;
@@ -133,7 +133,7 @@ export interface RunPage {
   readonly names: RuleNames;
 }
 
-/** What undoing a run put back, and what stays because it was changed since or cannot be undone. */
+/** What undoing a run restored, and what stays because it was changed since or cannot be undone. */
 export interface RunUndone {
   readonly undone: number;
   readonly kept: readonly string[];

@@ -6,22 +6,22 @@ import type { PlansTried } from './workload.ts';
 
 /* Work that repeats. Days are ISO days, effort is minutes. */
 
-/** The days of a rule: its own, and the open ones they fall on. */
+/** The days of a rule: its own, and the working days they are moved to. */
 export interface RuleDays {
   readonly days: readonly Occurrence[];
 }
 
-/** A task of a series that was made. */
+/** A task that a series made. */
 export interface MadeTask {
   readonly id: string;
   readonly title: string;
   readonly status: TaskStatus;
-  /** The day of the rule it stands for, and when it is. */
+  /** The day of the rule it was made for, and the day it is on. */
   readonly day: IsoDay;
   readonly start: IsoDay;
 }
 
-/** How a task repeats, with what was made and what is to come. */
+/** How a task repeats, with the tasks made and to come. */
 export interface TaskSeriesView {
   readonly id: string;
   readonly version: number;
@@ -31,7 +31,7 @@ export interface TaskSeriesView {
   readonly firstDay: IsoDay;
   readonly onClosed: OnClosed;
   readonly whenMissed: WhenMissed;
-  /** Only while this phase runs; null goes along with the engagement. */
+  /** Repeats only while this phase runs; null as long as the engagement does. */
   readonly phase: { readonly id: string; readonly name: string } | null;
   readonly skipped: readonly IsoDay[];
   readonly extra: readonly IsoDay[];
@@ -59,7 +59,7 @@ export interface RhythmView {
   readonly from: IsoDay;
   readonly rule: string;
   readonly each: number;
-  /** It has not begun: it can be taken back. */
+  /** It has not begun: it can be removed. */
   readonly isAhead: boolean;
 }
 
@@ -79,7 +79,7 @@ export interface SeriesUnit {
   readonly effortMinutes: number;
   readonly loggedMinutes: number;
   readonly lateDays: number;
-  /** Agreed hours and what became of them; null where nothing is agreed. */
+  /** Agreed hours and how they were used; null where nothing is agreed. */
   readonly balance: RetainerBalance | null;
 }
 
@@ -103,34 +103,34 @@ export interface SeriesView {
   readonly retainerMinutes: number | null;
   readonly carry: Carry;
   readonly stoppedOn: IsoDay | null;
-  /** By number; those made ahead are the last. */
+  /** By number; units made ahead are the last. */
   readonly units: readonly SeriesUnit[];
   /** From today on, not created yet. */
   readonly coming: readonly Occurrence[];
 }
 
-/** A rhythm change that was taken: how many units went and came. */
+/** A rhythm change that was applied: how many units were removed and added. */
 export interface RhythmChanged {
   readonly series: SeriesView;
   readonly removed: number;
   readonly made: number;
 }
 
-/** What a role does for a line in each week, and what it has room for beside its other work. */
+/** The hours a line needs from a role in each week, and those its people have beside their other work. */
 export interface LineRole {
   readonly roleId: string | null;
   readonly role: string;
-  /** What one unit asks of it. */
+  /** The effort one unit needs from it. */
   readonly unitMinutes: number;
   readonly before: readonly number[];
   readonly after: readonly number[];
-  /** Hours of those who hold it that other work leaves; null where nobody holds it. */
+  /** Hours of the people with this role that other work leaves; null where nobody has it. */
   readonly room: readonly number[] | null;
-  /** An ordinary week once a change has settled, without closed days: what the line asks, and what other work leaves. */
+  /** An ordinary week once a change has settled, without closed days: what the line needs, and what other work leaves. */
   readonly settled: { readonly before: number; readonly after: number; readonly room: number | null };
 }
 
-/** What another rhythm of a line would cost, before anybody says yes. */
+/** What another rhythm of a line would do, before it is applied. */
 export interface RhythmTried {
   readonly from: IsoDay;
   /** Mondays. */
@@ -140,7 +140,7 @@ export interface RhythmTried {
   readonly roles: readonly LineRole[];
   /** Everybody whose work differs, with their load over the days asked for. */
   readonly people: PlansTried['people'];
-  /** The first Monday from which it would put nobody further over; null when none of those looked at does. */
+  /** The first Monday from which it would put nobody further over; null when none of those tried does. */
   readonly earliest: IsoDay | null;
   readonly searchedWeeks: number;
   /** Who is over by the line's own work alone: no other day would help them. */

@@ -27,7 +27,7 @@ export interface StartersAdded {
   readonly roles: readonly string[];
 }
 
-/** How far setting up the agency has come: read from what there is. */
+/** How far setting up the agency is: read from what exists. */
 export interface SetupState {
   readonly steps: readonly { readonly step: SetupStep; readonly isDone: boolean }[];
 }

@@ -4,13 +4,13 @@ import type { PlanTask } from './task.ts';
 
 /* Tasks of any engagements. Days are ISO days, effort is minutes. */
 
-/** A task wherever it is listed with others than those of its plan. */
+/** A task in a list across engagements. */
 export interface TaskRow extends PlanTask {
   readonly engagement: { readonly id: string; readonly name: string; readonly client: ClientRef };
   readonly phase: string;
-  /** Left of its estimate, or of what counts for work without one. */
+  /** Left of its estimate, or of the usual effort for work without one. */
   readonly remainingMinutes: number;
-  /** Nothing open in front of it, not waiting, its phase begun or it can start early. */
+  /** Nothing open before it, not waiting, its phase begun or it can start early. */
   readonly isReady: boolean;
   readonly plannedWeek: IsoDay | null;
   readonly carried: number;
@@ -36,6 +36,6 @@ export interface TaskPage {
   /** Where the next page begins; null on the last. */
   readonly next: string | null;
   readonly sums: TaskSums;
-  /** By name; empty when nothing was to be counted by. */
+  /** By name; empty when no counts were asked for. */
   readonly groups: readonly TaskGroupSums[];
 }

@@ -6,7 +6,7 @@ import type { KeptFile } from './file.ts';
 
 /* Tasks and what a change to one does. Days are ISO days, effort is minutes, times are ISO instants. */
 
-/** A dependency to a task that is waited for; lag in working days. */
+/** A dependency on a task that has to come first; lag in working days. */
 export interface PlanDependency {
   readonly id: string;
   readonly number: number;
@@ -19,7 +19,7 @@ export interface OutsideWork {
   readonly maker: string;
   readonly turnaroundDays: number;
   readonly bufferDays: number;
-  /** Given by hand, or null: then it is needed when the first task that waits for it begins. */
+  /** Set by hand, or null: then it is needed when the first task that waits for it begins. */
   readonly neededOn: IsoDay | null;
   readonly state: OutsideState;
   readonly briefBy: IsoDay;
@@ -45,7 +45,7 @@ export interface PlanTask {
   readonly assignees: readonly PersonRef[];
   readonly start: IsoDay;
   readonly due: IsoDay;
-  /** When it will be done as things stand; `due` is what was planned. */
+  /** When it will be done as things are; `due` is the planned day. */
   readonly expected: IsoDay;
   readonly days: number;
   readonly slack: number;
@@ -54,7 +54,7 @@ export interface PlanTask {
   readonly fixedDay: IsoDay | null;
   readonly notBefore: IsoDay | null;
   readonly realStart: IsoDay | null;
-  /** Its days in the plan as promised; null for what was added since. */
+  /** Its days in the baseline; null for what was added since. */
   readonly baselineStart: IsoDay | null;
   readonly baselineDue: IsoDay | null;
   readonly outside: OutsideWork | null;
@@ -67,7 +67,7 @@ export interface PlanTask {
   readonly isShownToClient: boolean;
   readonly isChargeable: boolean;
   readonly mayStartEarly: boolean;
-  /** What it repeats; null for what does not. */
+  /** The series it belongs to; null for one that does not repeat. */
   readonly seriesId: string | null;
   readonly version: number;
 }
@@ -104,7 +104,7 @@ export interface TaskSheet extends PlanTask {
   readonly pageLinks: readonly { readonly title: string; readonly url: string }[];
   readonly files: readonly KeptFile[];
   readonly customFields: readonly CustomFieldEntry[];
-  /** Those of the crew whom custom fields name. */
+  /** Crew members that custom fields name. */
   readonly fieldPeople: readonly PersonRef[];
   readonly engagement: { readonly id: string; readonly name: string; readonly client: ClientRef };
   readonly phase: string;
@@ -153,7 +153,7 @@ export interface PlanEffect {
   readonly overloads: readonly { readonly person: PersonRef; readonly minutes: number; readonly firstDay: IsoDay }[];
 }
 
-/** `effect` is null for a status alone: the plan behind it follows a moment later and is announced. */
+/** `effect` is null for a status alone: the plan follows a moment later and is announced. */
 export interface TaskEdited {
   readonly task: TaskSheet;
   readonly effect: PlanEffect | null;
@@ -166,7 +166,7 @@ export interface ChangeMade {
   readonly changeId: string | null;
 }
 
-/** What followed from a status, once the plan behind it has been computed; `due` is null where only the first day moved. */
+/** What followed from a status, once the plan has been computed; `due` is null where only the first day moved. */
 export interface ChangeFollowed {
   readonly isPlanned: boolean;
   readonly moves: readonly { readonly id: string; readonly title: string; readonly due: IsoDay | null }[];
@@ -183,13 +183,13 @@ export interface FieldKept {
   readonly by: string | null;
 }
 
-/** What undoing a change left as it is; everything else is as it was. Undoing `changeId` brings the change back. */
+/** What undoing a change left as it is; everything else is restored. Undoing `changeId` brings the change back. */
 export interface ChangeUndone {
   readonly changeId: string;
   readonly kept: readonly FieldKept[];
 }
 
-/** A change of the plan that was taken; `changeId` undoes it, and is null when nothing changed. */
+/** A change of the plan that was applied; `changeId` undoes it, and is null when nothing changed. */
 export interface PlanChanged {
   readonly changeId: string | null;
   readonly effect: PlanEffect;

@@ -43,7 +43,7 @@ export interface TemplateVersionLine {
   readonly usedTimes: number;
 }
 
-/** An engagement that began from a template, or that has parts of it: then of no version. */
+/** An engagement made from a template, or with parts of it: then of no version. */
 export interface TemplateUse {
   readonly id: string;
   readonly name: string;
@@ -53,7 +53,7 @@ export interface TemplateUse {
   readonly client: ClientRef;
 }
 
-/** Where a template is used: in engagements, and in other templates that took parts of it. */
+/** Where a template is used: in engagements, and in other templates that have parts of it. */
 export interface TemplateUses {
   readonly engagements: readonly TemplateUse[];
   readonly templates: readonly { readonly id: string; readonly name: string; readonly kind: TemplateKind }[];
@@ -72,14 +72,14 @@ export interface DifferenceLine {
   readonly kind: 'added' | 'removed' | 'changed';
   readonly name: string;
   readonly phase: string | null;
-  /** What changed of it, each as a sentence. */
+  /** Its changed fields, each as a sentence. */
   readonly words: readonly string[];
 }
 
-/** A change of a template, as seen from an engagement of an older version; why it cannot be brought in, or null. */
+/** A change of a template, as seen from an engagement made from an older version; why it cannot be applied, or null. */
 export interface TemplateNewsLine extends DifferenceLine {
   readonly hindrance: string | null;
-  /** The phase that has to come in with it, by the id of its own line; else null. */
+  /** The phase that has to be applied with it, by the id of its own line; else null. */
   readonly needs: string | null;
 }
 
@@ -90,7 +90,7 @@ export interface TemplateNews {
   readonly lines: readonly TemplateNewsLine[];
 }
 
-/** What a file held. `id` is null when it was only looked at. */
+/** The result of importing a file. `id` is null for a preview. */
 export type { ExchangedTemplate } from '@crew/core';
 
 export interface TemplateImported {
@@ -143,7 +143,7 @@ export interface TemplatePhaseView {
   readonly workingDays: number;
 }
 
-/** One person proposed for a role, with the reason as data. */
+/** One person suggested for a role, with the reason as data. */
 export interface Suggestion {
   readonly person: PersonRef;
   readonly freeMinutes: number;
@@ -175,7 +175,7 @@ export interface Omission {
   readonly isEnough: boolean;
 }
 
-/** A promise that cannot be kept. */
+/** A promise that cannot be met. */
 export interface LatePromise {
   /** The day it would begin: the one asked for, or today. */
   readonly start: IsoDay;
@@ -199,12 +199,12 @@ export interface DryRun {
   };
   /** The engagement it copies, when it is scheduled as a copy. */
   readonly copyOf: { readonly id: string; readonly name: string; readonly clientId: string } | null;
-  /** What could not be carried over from there as it was, each as a sentence. */
+  /** What could not be copied from there as it was, each as a sentence. */
   readonly notes: readonly string[];
   readonly start: IsoDay;
   readonly finish: IsoDay;
   readonly promise: IsoDay | null;
-  /** Why the promise cannot be kept; null when it can, or none is given. */
+  /** Why the promise cannot be met; null when it can, or none is given. */
   readonly late: LatePromise | null;
   readonly closedDays: number;
   readonly effortMinutes: number;

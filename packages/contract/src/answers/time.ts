@@ -13,11 +13,11 @@ export interface TimerView {
   readonly isRunning: boolean;
   /** The day it was started on. */
   readonly day: IsoDay;
-  /** It ran past midnight or for more than ten hours: how much of it was work has to be said. */
+  /** It ran past midnight or for more than ten hours: somebody has to say how much of it was work. */
   readonly isLeft: boolean;
-  /** The time of that day was closed meanwhile: only leads log it, with a reason. */
+  /** That day's period was closed meanwhile: only leads log time in it, with a reason. */
   readonly isClosed: boolean;
-  /** What was probably worked, when it was left; else null. */
+  /** The likely minutes of work, when it was left running; else null. */
   readonly guessMinutes: number | null;
 }
 
@@ -25,7 +25,7 @@ export interface TimerState {
   readonly timer: TimerView | null;
 }
 
-/** What a timer that was stopped came to; no minutes when it was too short to be worth an entry. */
+/** What a stopped timer logged; no minutes when it was too short for an entry. */
 export interface TimerStopped {
   readonly minutes: number;
   readonly day: IsoDay;
@@ -48,22 +48,22 @@ export interface TimeEntryView {
   readonly id: string;
   readonly day: IsoDay;
   readonly minutes: number;
-  /** The minute of the day it began at; null when nobody knows. */
+  /** The minute of the day it began at; null when unknown. */
   readonly startMinute: number | null;
   readonly note: string;
   readonly isChargeable: boolean;
   readonly version: number;
 }
 
-/** The task time was logged on, with the entry that keeps it. */
+/** The task time was logged on, with the entry. */
 export interface TimeLogged extends TaskSheet {
   readonly entry: TimeEntryView;
 }
 
-/** A task of a week: what was logged on it, or nothing yet when it is somebody's to do. */
+/** A task of a week: what was logged on it, or nothing yet when it is one of the person's tasks. */
 export interface TimeRow {
   readonly task: { readonly id: string; readonly title: string; readonly isOpen: boolean; readonly isChargeable: boolean };
-  /** Under way or with time in this week; the rest are theirs too and can be logged on. */
+  /** Under way or with time in this week; the others are theirs too and can be logged on. */
   readonly isAtHand: boolean;
   readonly engagement: { readonly id: string; readonly name: string; readonly hue: ClientHue };
   readonly entries: readonly TimeEntryView[];
@@ -72,11 +72,11 @@ export interface TimeRow {
 export interface TimeDay {
   readonly date: IsoDay;
   readonly capacity: number;
-  /** The agency is closed, or they are away or never work then. */
+  /** The agency is closed, or they are away or never work on this day. */
   readonly isOff: boolean;
   /** Its period is closed: only leads change it, with a reason. */
   readonly isLocked: boolean;
-  /** A working day that is over with less than half of its hours logged. */
+  /** A past working day with less than half of its hours logged. */
   readonly isForgotten: boolean;
 }
 

@@ -19,7 +19,7 @@ export interface WebhookSaved {
   readonly changeId: string | null;
 }
 
-/** With the secret its calls are signed by: told this once. */
+/** With the secret its calls are signed with: shown only now. */
 export interface WebhookAdded {
   readonly webhook: WebhookLine;
   readonly secret: string;
@@ -32,7 +32,7 @@ export interface WebhookDelivery {
   readonly kind: string;
   readonly state: 'waiting' | 'sent' | 'undeliverable';
   readonly tries: number;
-  /** What was answered last; null when nobody did. */
+  /** The last HTTP status answered; null when there was no answer. */
   readonly status: number | null;
   readonly trouble: string | null;
   /** What is sent, as JSON. */

@@ -10,7 +10,7 @@ export interface WeekPlanTask {
   readonly engagementId: string;
   readonly due: IsoDay;
   readonly minutes: number;
-  /** Without one its hours are the agency's usual for such work. */
+  /** Without an estimate, its hours are the agency's usual ones for such work. */
   readonly hasEstimate: boolean;
   /** In their order; `everybody` says who they are. */
   readonly assigneeIds: readonly string[];
@@ -21,7 +21,7 @@ export interface WeekPlanTask {
   readonly version: number;
 }
 
-/** Somebody's capacity and load, as the workload has them: of this week from today on, and of the next. */
+/** Somebody's capacity and load, the same as in the workload: of this week from today on, and of the next. */
 export interface WeekPlanPerson {
   readonly person: PersonRef;
   readonly roles: readonly string[];
@@ -29,15 +29,15 @@ export interface WeekPlanPerson {
   readonly load: readonly [number, number];
 }
 
-/** Work to be given and placed: what nobody has, what stands in no week, and what this week and the next hold. */
+/** Work to be assigned and planned: what is unassigned, what is in no week, and what this week and the next hold. */
 export interface WeekPlan {
   readonly thisWeek: IsoDay;
   readonly nextWeek: IsoDay;
-  /** Work that stands in no week is named when it starts by this day, or up to a week later with nothing open in front of it. */
+  /** Work that is in no week is listed when it starts by this day, or up to a week later with nothing open before it. */
   readonly until: IsoDay;
   readonly people: readonly WeekPlanPerson[];
   readonly engagements: readonly { readonly id: string; readonly name: string; readonly hue: ClientHue }[];
-  /** Everybody who may be an assignee, also who has left. */
+  /** Everybody who may be an assignee, and those who have left. */
   readonly everybody: readonly PersonRef[];
   readonly tasks: readonly WeekPlanTask[];
 }

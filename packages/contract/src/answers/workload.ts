@@ -13,9 +13,9 @@ export interface WorkloadRow {
   readonly roleIds: readonly string[];
   readonly capacity: readonly number[];
   readonly load: readonly number[];
-  /** Of the load what is only likely: work of proposals, and of units that repeat and are not created yet. */
+  /** The part of the load that is only likely: work of proposals, and of repeating units that are not created yet. */
   readonly likely: readonly number[];
-  /** Places of the days on which somebody is away, or never works. */
+  /** Indexes of the days on which somebody is away, or never works. */
   readonly off: readonly number[];
   readonly tasks: readonly WorkloadTask[];
 }
@@ -28,7 +28,7 @@ export interface WorkloadTask {
   readonly due: IsoDay;
   /** Working days planned. */
   readonly days: number;
-  /** What is left of it, of everybody; weighed by its likelihood. */
+  /** What is left of it, for all its people; weighed by its likelihood. */
   readonly minutes: number;
   readonly hasEstimate: boolean;
   /** In percent, of work in a proposal; null for agreed work. */
@@ -37,7 +37,7 @@ export interface WorkloadTask {
   readonly roleId: string | null;
   readonly slack: number;
   readonly fixedDay: IsoDay | null;
-  /** Of a unit that is not created yet: nothing can be done with it. Its engagement's id is that of its series. */
+  /** Of a unit that is not created yet: it cannot be changed. Its engagement's id is that of its series. */
   readonly isComing: boolean;
   /** Under way: its start is behind it. */
   readonly isBegun: boolean;
@@ -50,7 +50,7 @@ export interface Workload {
   readonly dates: readonly { readonly date: IsoDay; readonly isClosed: boolean }[];
   readonly rows: readonly WorkloadRow[];
   readonly unassigned: readonly WorkloadTask[];
-  /** Work within the window that nobody has estimated; it counts `defaultMinutes` each. */
+  /** Work within the window without an estimate; it counts `defaultMinutes` each. */
   readonly unestimated: readonly WorkloadTask[];
   readonly defaultMinutes: number;
 }
@@ -88,7 +88,7 @@ export type EaseStepView =
       readonly keeps: number;
     };
 
-/** A step with what it does, and the change that takes it. */
+/** A step with what it does, and the change that applies it. */
 export interface EaseProposalView {
   readonly id: string;
   readonly task: { readonly id: string; readonly title: string };
@@ -109,7 +109,7 @@ export interface EaseProposalView {
   };
 }
 
-/** What could ease somebody's load, best first; nothing of it is saved. */
+/** What could ease somebody's load, best first; nothing is saved. */
 export interface EaseView {
   readonly person: PersonRef;
   readonly over: number;
@@ -123,19 +123,19 @@ export interface PlansTried {
   readonly people: readonly (LoadEffect & { readonly load: readonly number[] })[];
 }
 
-/** Changes across engagements that were taken; `changeId` undoes all of them. */
+/** Changes across engagements that were applied; `changeId` undoes all of them. */
 export interface PlansChanged extends PlansTried {
   readonly changeId: string | null;
 }
 
-/** A new engagement tried on the real load, unsaved. */
+/** A new engagement tried on the real load; nothing is saved. */
 export interface TriedEngagement {
   readonly start: IsoDay;
   readonly finish: IsoDay;
   readonly effortMinutes: number;
   readonly unestimated: DryRun['unestimated'];
   readonly roles: readonly RoleNeed[];
-  /** Effort of roles nobody is chosen for: it lies on nobody yet. */
+  /** Effort of roles without a person: it is in nobody's load yet. */
   readonly unmannedMinutes: number;
   readonly overloads: readonly { readonly person: PersonRef; readonly minutes: number; readonly firstDay: IsoDay }[];
   /** Everybody it would touch, before and after; `load` over the days asked for. */
@@ -145,11 +145,11 @@ export interface TriedEngagement {
     readonly start: IsoDay;
     readonly finish: IsoDay;
     readonly fits: boolean;
-    /** Who would do what nobody was chosen for, were it to start then. */
+    /** Who would do the work of roles without a person, if it started then. */
     readonly roles: readonly { readonly roleId: string; readonly person: PersonRef }[];
-    /** Of whom that start asks more than they have, being full or away. */
+    /** Who would not have the time for that start, being full or away. */
     readonly over: readonly { readonly person: PersonRef; readonly minutes: number }[];
-    /** Who is over by this work alone, wherever it starts. */
+    /** Who is over by this work alone, whenever it starts. */
     readonly alone: readonly { readonly person: PersonRef; readonly minutes: number }[];
   };
   readonly searchedDays: number;
@@ -164,17 +164,17 @@ export interface SuggestedAssignee {
   readonly isFull: boolean;
   /** Worked on this very engagement, or for this client before. */
   readonly knows: 'engagement' | 'client' | null;
-  /** Open minutes missing from their usual ones in the task's days: time off. */
+  /** Minutes missing from their usual ones in the task's days: time off. */
   readonly awayMinutes: number;
   readonly isAssigned: boolean;
 }
 
-/** Who should do a task: holders of its role who are there. */
+/** Who should do a task: people with its role who are there. */
 export interface WhoShouldDoIt {
   readonly role: string | null;
   readonly start: IsoDay;
   readonly due: IsoDay;
   readonly people: readonly SuggestedAssignee[];
-  /** Holders of the role who are away on all of its days. */
+  /** People with the role who are away on all of its days. */
   readonly away: readonly PersonRef[];
 }

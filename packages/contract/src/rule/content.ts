@@ -5,7 +5,7 @@ import { slotProblem, type SlotSpec, type SlotValue, type WhichTask } from './sl
 import { canFollow, thenSpec, THEN_KIND, type ThenKind } from './thens.ts';
 import { whenSpec, WHEN_KIND, type WhenKind } from './whens.ts';
 
-/** What stands in the slots of a sentence, by their names; one left out is open. */
+/** What the slots of a sentence hold, by their names; one left out is open. */
 export type Slots = Readonly<Record<string, SlotValue | null | undefined>>;
 
 export interface RuleWhen {
@@ -35,7 +35,7 @@ export interface RuleContent {
 export const MOST_CONDITIONS = 10;
 export const MOST_EFFECTS = 10;
 
-/** Where in a rule something is wrong, and what, as a sentence. */
+/** Where in a rule a fault is, and the fault as a sentence. */
 export interface RuleProblem {
   readonly at: string;
   readonly words: string;
@@ -45,7 +45,7 @@ const isRecord = (value: unknown): value is Readonly<Record<string, unknown>> =>
   typeof value === 'object' && value !== null && !Array.isArray(value);
 const isOneOf = <Value extends string>(list: readonly Value[], value: unknown): value is Value => list.includes(value as Value);
 
-/** The first thing that is wrong with what a rule says, whatever was sent for it; null when nothing is. */
+/** The first fault in the content of a rule, whatever was sent for it; null when there is none. */
 export function ruleProblem(content: unknown): RuleProblem | null {
   if (!isRecord(content)) return { at: 'content', words: 'Give what the rule waits for and what it does.' };
   const { when, if: conditions, then } = content;
@@ -91,7 +91,7 @@ function conditionProblem(condition: unknown): string | null {
   return typeof value === 'string' && /\S/.test(value) && value.length <= 200 ? null : 'Choose what the condition compares with.';
 }
 
-/** What a rule says as the core runs it: the kind of event, its facts, and effects with their slots as fields. */
+/** The content of a rule as the core runs it: the kind of event, its facts, and effects with their slots as fields. */
 export function compileContent({ when, if: conditions, then }: RuleContent): {
   readonly when: When;
   readonly if: readonly Condition[];

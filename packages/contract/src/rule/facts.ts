@@ -25,7 +25,7 @@ export interface FactSpec {
   readonly fact: keyof EventFacts;
 }
 
-/** Everything a condition can ask, by name. Of an event that has no such fact it does not hold. */
+/** Every fact a condition can ask, by name. For an event without that fact the condition fails. */
 export const RULE_FACTS = {
   client: { words: 'the client', of: 'client', fact: 'clientId' },
   template: { words: 'the template', of: 'template', fact: 'template' },

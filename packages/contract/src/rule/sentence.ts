@@ -17,10 +17,10 @@ import type {
 import { thenSpec } from './thens.ts';
 import { whenSpec } from './whens.ts';
 
-/** What ids in a rule are called: people, roles, clients, templates, fields. */
+/** The names of ids in a rule: people, roles, clients, templates, fields. */
 export type RuleNames = Readonly<Record<string, string>>;
 
-/** A piece of a sentence; one with a slot can be chosen. `isOpen` is a slot that has to be filled yet. */
+/** A piece of a sentence; one with a slot can be chosen. `isOpen` is a slot that still has to be filled. */
 export interface SentencePart {
   readonly text: string;
   readonly slot?: string;
@@ -84,7 +84,7 @@ const SLOT_WORDS: { readonly [Kind in SlotKind]: (value: never, names: RuleNames
   },
 };
 
-/** What stands in a slot, in words; of one that is open what it reads as then. */
+/** What a slot holds, in words; for an open one, its placeholder. */
 export function slotWords({ kind, any }: SlotSpec, value: SlotValue | null | undefined, names: RuleNames): string {
   if (value === undefined || value === null) return any ?? 'choose…';
   return (SLOT_WORDS[kind] as (value: SlotValue, names: RuleNames) => string)(value, names);

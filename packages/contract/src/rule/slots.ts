@@ -6,11 +6,11 @@ export type WhichTask =
   | { readonly by: 'kind'; readonly is: TaskKind }
   | { readonly by: 'label'; readonly is: string };
 
-/** Somebody a rule speaks of: by what they are at that moment, or by name. */
+/** Somebody a rule names: by what they are at that moment, or by name. */
 export type Somebody =
   { readonly by: 'lead' | 'giver' | 'receiver' | 'assignees' | 'owner' } | { readonly by: 'role' | 'person'; readonly id: string };
 
-/** Whom a rule assigns: of a role whoever has the most free hours, or one person. */
+/** Whom a rule assigns: the person with the most free hours in a role, or one person. */
 export interface Chosen {
   readonly by: 'role' | 'person';
   readonly id: string;
@@ -73,7 +73,7 @@ export type SlotValue = SlotValues[SlotKind];
 /** A slot of a sentence. */
 export interface SlotSpec {
   readonly kind: SlotKind;
-  /** What it reads as when nothing is chosen; a slot without it has to be filled. */
+  /** How it reads when nothing is chosen; a slot without it has to be filled. */
   readonly any?: string;
   /** What a new sentence begins with. */
   readonly first?: SlotValue;
@@ -91,7 +91,7 @@ const isOneOf = (list: readonly unknown[], value: unknown): boolean => list.incl
 const partsOf = (value: unknown): Readonly<Record<string, unknown>> =>
   typeof value === 'object' && value !== null ? (value as Readonly<Record<string, unknown>>) : {};
 
-/** What may stand in a slot of each kind, and the sentence for what may not. */
+/** What may be in a slot of each kind, and the sentence for what may not. */
 const SLOT_RULES: { readonly [Kind in SlotKind]: { readonly is: (value: unknown) => boolean; readonly wanted: string } } = {
   phase: { is: (value) => isText(value, 120), wanted: 'Name a phase, in at most 120 characters.' },
   task: {

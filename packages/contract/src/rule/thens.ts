@@ -6,7 +6,7 @@ export interface ThenSpec {
   /** The sentence after the comma, with its slots. */
   readonly words: string;
   readonly slots: Readonly<Record<string, SlotSpec>>;
-  /** What the event has to be about; left out, it follows any event that belongs to an engagement. */
+  /** The subject the event must have; left out, it follows any event of an engagement. */
   readonly after?: readonly RuleSubject[];
   /** What it means to other rules; see `checkRules`. */
   readonly meaning?: EffectMeaning;

@@ -1,7 +1,7 @@
 import type { EventFacts, EventKind } from '../events.ts';
 import type { SlotSpec } from './slots.ts';
 
-/** What the event of a rule is about: effects that need something else cannot follow it. */
+/** What the event of a rule is about: effects that need another subject cannot follow it. */
 export type RuleSubject = 'task' | 'handoff' | 'phase' | 'engagement' | 'person';
 
 export interface WhenSpec {
@@ -10,7 +10,7 @@ export interface WhenSpec {
   readonly slots: Readonly<Record<string, SlotSpec & { readonly fact?: keyof EventFacts }>>;
   readonly event: EventKind;
   readonly subject: RuleSubject;
-  /** Facts that make it this one, of all events of the kind. */
+  /** Facts that distinguish it among events of the kind. */
   readonly is?: EventFacts;
 }
 

@@ -88,7 +88,7 @@ export function weekOf(day: IsoDay): { readonly from: IsoDay; readonly to: IsoDa
   return { from, to: addDays(from, 6) };
 }
 
-/** Plans have no days beyond these years: what reaches further is a slip of the hand that costs dearly to compute. */
+/** Plans have no days outside these years: a day further away is a typing mistake that would be expensive to compute. */
 const [FIRST_PLANNABLE, LAST_PLANNABLE] = ['1990-01-01', '2199-12-31'];
 
 /** Whether a text is a calendar day of the years 1990 to 2199. */

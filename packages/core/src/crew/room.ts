@@ -5,7 +5,7 @@ import { sumDays } from '../load/sums.ts';
 import type { LoadInput, LoadTaskInput } from '../load/types.ts';
 import { attempt, type Result } from '../result.ts';
 
-/** What somebody would have on the days of some work were they to take all of it; minutes. */
+/** What somebody would have on the days of some work if they did all of it; minutes. */
 export interface Room {
   readonly id: string;
   /** Their capacity on those days; 0 is away on all of them. */

@@ -142,7 +142,7 @@ function splitUp(desk: Desk, behind: Behind): EaseProposal[] {
     const [receiver] = receivers(desk, behind, minutes);
     if (receiver === undefined) return [];
     const { index, freeMinutes, knows } = receiver;
-    // In minutes: what each of them has of it is then exactly what is said.
+    // Shares are given in minutes, so that each person's part is exactly the number shown.
     const own = behind.item.people.map(
       (person, index) => partOf(behind.item, behind.item.shares[index] as number) - (person === desk.person ? minutes : 0),
     );
@@ -165,7 +165,7 @@ function splitUp(desk: Desk, behind: Behind): EaseProposal[] {
   return best(tries.map((proposal) => [proposal]));
 }
 
-/** What is handed over in a split is worth somebody else's reading in. */
+/** The least a split hands over, in minutes: less is not worth the time somebody else needs to read into the task. */
 const LEAST_SPLIT_MINUTES = 120;
 
 const shareOf = ({ person }: Desk, item: LoadItem): number => item.shares[item.people.indexOf(person)] as number;
@@ -196,9 +196,9 @@ function receivers(desk: Desk, { task, item }: Behind, minutes: number) {
 }
 
 /**
- * Puts the try on the book, measures everybody touched, and takes it back; nothing when it does not
- * help or harms somebody. What is said is what the days asked for show; that no work piles up
- * behind them is judged over the whole book.
+ * Puts the proposal on the book, measures everybody it touches, and takes it off again; nothing when
+ * it does not help or overloads somebody further. The numbers shown are those of the days asked for;
+ * whether work piles up behind them is judged over the whole book.
  */
 function judge(desk: Desk, { task, item }: Behind, wanted: Try): EaseProposal[] {
   const { book, people, window } = desk;

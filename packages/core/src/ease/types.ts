@@ -9,9 +9,10 @@ export interface EasePerson extends PersonInput {
 }
 
 /**
- * A task that could be eased. `slack` in working days before a deadline moves; without it the
- * task has none. `stays`: its day is fixed, so it can only change hands. `begun`: it is under
- * way, so its start can no longer move. `coming`: it is not created yet, so it counts and nothing can be done with it. `for` names client and engagement, to be met in `knows`.
+ * A task that could be eased. `slack` in working days before a deadline moves; without it the task has
+ * none. `stays`: its day is fixed, so it can only be reassigned. `begun`: it is under way, so its
+ * start can no longer move. `coming`: it is not created yet, so it counts in the load and cannot be
+ * changed. `for` names client and engagement, compared with `knows`.
  */
 export interface EaseTask extends LoadTaskInput {
   readonly role?: string | null;

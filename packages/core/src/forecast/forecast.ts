@@ -16,7 +16,7 @@ import { Simulation, type ChunkOfRuns } from './simulate.ts';
 /** A task with the role whose record its length is drawn from, and the people who do it. */
 export interface ForecastTask extends TaskInput {
   readonly role?: string | null;
-  /** Its clock stands still on open days on which every one of them is wholly away. */
+  /** Its clock stops on open days on which all of them are away the whole day. */
   readonly who?: readonly string[];
 }
 
@@ -50,9 +50,9 @@ const CHUNK = 500;
 const NOISE = 1e-6;
 
 /**
- * When it will really be finished: the rest of the engagement simulated with lengths drawn
- * from the agency's own record (core-spec, section 6: Monte Carlo on the critical path
- * network). Deterministic for a seed. Problems as for `schedule`.
+ * The finish forecast: the rest of the engagement simulated with lengths drawn from the agency's own
+ * record (core-spec, section 6: Monte Carlo on the critical path network). Deterministic for a seed.
+ * Problems as for `schedule`.
  */
 export function forecast(input: ForecastInput): Result<Forecast> {
   return attempt(() => {
@@ -62,7 +62,7 @@ export function forecast(input: ForecastInput): Result<Forecast> {
   });
 }
 
-/** A forecast that is computed chunk by chunk, so that it can tell how far it is, be stopped, or be shared out. */
+/** A forecast computed chunk by chunk, so that progress can be shown, the run stopped, or the chunks computed elsewhere. */
 export interface OpenForecast {
   readonly chunks: number;
   /** Simulates one chunk; each once, in any order. */
@@ -122,7 +122,7 @@ function tablesOf(input: ForecastInput, flat: ScheduleInput, network: Network): 
   });
 }
 
-/** When each node waits for its people. A task with subtasks is done by those who do its parts. */
+/** The times each node waits because its people are away. A task with subtasks is done by those who do its parts. */
 function stillOf({ input, flat, network, axis }: Pick<Simulated, 'input' | 'flat' | 'network' | 'axis'>): (Stretches | null)[] {
   const standstill = new Standstill(input.people ?? [], axis);
   const ofTasks = flat.tasks.map((task: ForecastTask) => standstill.of(task.who, `tasks[${task.id}].who`));

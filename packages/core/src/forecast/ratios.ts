@@ -7,7 +7,7 @@ export interface FinishedTask {
   readonly real: number;
 }
 
-/** With fewer finished tasks than this a role says too little of itself. */
+/** With fewer finished tasks than this, a role's own record is too small to draw from. */
 const ENOUGH_OF_A_ROLE = 8;
 const TABLE = 1024;
 /** The 80th percentile of the standard normal distribution. */
@@ -20,7 +20,10 @@ export interface RatioPools {
   readonly sourceOf: (role: string | null) => { readonly from: 'role' | 'agency' | 'assumed'; readonly n: number };
 }
 
-/** Sorts the record of finished work into pools to draw from (core-spec, section 6). Tasks planned without length say nothing. */
+/**
+ * Sorts the record of finished work into pools to draw from (core-spec, section 6). Tasks planned
+ * without length are left out: they have no ratio.
+ */
 export function readRatios(record: readonly FinishedTask[]): RatioPools {
   requireList(record, 'record');
   const byRole = new Map<string, number[]>();

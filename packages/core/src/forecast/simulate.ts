@@ -9,7 +9,7 @@ export interface ChunkOfRuns {
   readonly onChain: Int32Array;
 }
 
-/** What a simulation is told of each node of the network. */
+/** What a simulation knows of each node of the network. */
 export interface OfNodes {
   readonly tables: readonly (Float64Array | null)[];
   readonly still: readonly (Stretches | null)[];
@@ -45,7 +45,7 @@ export class Simulation {
   private readonly axis: Axis;
   private readonly tables: readonly (Float64Array | null)[];
   private readonly still: readonly (Stretches | null)[];
-  /** Before which boundary a node cannot start, predecessors left aside. */
+  /** Before which boundary a node cannot start, whatever its predecessors ask. */
   private readonly lower: Float64Array;
   /** Of late anchors, the same in each run of the chunk; empty until the first pass has told where they end. */
   private readonly lateLower = new Map<number, Float64Array>();
@@ -175,7 +175,7 @@ export class Simulation {
     for (let edge = firstEdge[node] as number; edge < until; edge++) {
       const [source, kind, weight] = [edgeSource[edge] as number, edgeKind[edge] as number, edgeWeight[edge] as number];
       const [ends, from] = [kind & FROM_START ? start : end, source * runs];
-      // A bound on the end had the planned length taken off: what counts is the one drawn.
+      // A bound on the end was given with the planned length subtracted; here the length drawn counts instead.
       const [isToEnd, length] = [(kind & TO_END) !== 0, planned[node] as number];
       for (let run = 0; run < runs; run++) {
         const needed = (ends[from + run] as number) + weight;
@@ -204,7 +204,7 @@ export class Simulation {
     return still === null || still === undefined ? end - days : beforeRunning(still, end, days);
   }
 
-  /** Nobody begins while all who do it are away, and the days they are away do not count. */
+  /** Work does not begin while everybody who does it is away, and the days they are away do not count. */
   private waitForPeople(columns: Columns, { node, still }: { readonly node: number; readonly still: Stretches }): void {
     const { runs, days, start, end } = columns;
     for (let cell = node * runs; cell < (node + 1) * runs; cell++) {
@@ -220,7 +220,7 @@ export class Simulation {
     return still === null || still === undefined ? start + days : afterRunning(still, start, days);
   }
 
-  /** Fixed, done or under way: as the schedule places them, and nothing before them decides. */
+  /** Fixed, done or under way: placed as the schedule places them; no predecessor decides their start. */
   private placeKept(columns: Columns, node: number): void {
     const { network, axis } = this;
     const { runs, days, start, end, because } = columns;
@@ -275,7 +275,7 @@ function keepFurthest(
   }
 }
 
-/** The boundaries before which nodes may not begin because of a day that somebody named. */
+/** The boundaries before which nodes may not begin because somebody set an earliest day. */
 const dayBounds = (network: Network, axis: Axis): { readonly node: number; readonly bound: number }[] =>
   network.notBefore.map(({ node, day, isAtEnd }) => ({ node, bound: boundaryOf(axis, day) + (isAtEnd ? 1 : 0) }));
 

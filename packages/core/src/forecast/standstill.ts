@@ -11,10 +11,10 @@ export type Stretches = readonly { readonly from: number; readonly to: number }[
 const NOISE = 1e-6;
 
 /**
- * When the clock of tasks stands still: on open days on which everybody who does a task is
- * wholly away by time off (core-spec, section 6). Days that somebody never works are no time off:
- * what they cost is in the record of finished work already. Problems: `unknown-id` for a person
- * who is not among `people`, those of a person's own input.
+ * When the clock of tasks stops: on open days on which everybody who does a task is away the whole day
+ * (core-spec, section 6). Days that somebody never works are not time off: what they cost is in the
+ * record of finished work already. Problems: `unknown-id` for a person who is not among `people`,
+ * those of a person's own input.
  */
 export class Standstill {
   private readonly axis: Axis;
@@ -91,7 +91,7 @@ export function whenItRuns(still: Stretches, at: number): number {
   return at;
 }
 
-/** The boundary at which `days` of a running clock have gone by since `at`. No time takes no time. */
+/** The boundary at which `days` of running clock have passed since `at`. No time takes no time. */
 export function afterRunning(still: Stretches, at: number, days: number): number {
   if (days <= 0) return at;
   const start = whenItRuns(still, at);
@@ -104,7 +104,7 @@ export function afterRunning(still: Stretches, at: number, days: number): number
   return end;
 }
 
-/** The latest boundary from which `days` of a running clock have gone by at `end`. */
+/** The latest boundary from which `days` of running clock have passed at `end`. */
 export function beforeRunning(still: Stretches, end: number, days: number): number {
   let start = end - days;
   for (const { from, to } of [...still].reverse()) {

@@ -26,10 +26,11 @@ export type CheckResult =
   { readonly id: string; readonly isClear: true } | { readonly id: string; readonly isClear: false; readonly missing: readonly string[] };
 
 /**
- * Evaluates a gate over the facts given to it. What is missing is named: the titles of open tasks for `tasks-done`
- * (all of ours), `titled-done` (those in `wants`; one that is not there is missing too), `client-done` (all the client
- * does) and `steps-done` (those with open steps); the names of custom fields no task has filled in (`field-filled`);
- * the endings no file has (`files-there`; without one any file will do); nothing for a `word` that is not given.
+ * Evaluates a gate over the facts given to it. What is missing is named: the titles of open tasks for
+ * `tasks-done` (all of the crew's), `titled-done` (those in `wants`; one that does not exist is
+ * missing too), `client-done` (all the client does) and `steps-done` (those with open steps); the
+ * names of custom fields no task has filled in (`field-filled`); the endings no file has (`files-
+ * there`; without one any file will do); nothing for a `word` that is not confirmed.
  */
 export function evaluateGate(checks: readonly GateCheck[], facts: GateFacts): readonly CheckResult[] {
   return checks.map((check): CheckResult => {

@@ -14,7 +14,7 @@ export interface PassedCase {
   readonly isBack: boolean;
 }
 
-/** What the cases of a month say; null where no case says anything. */
+/** What the cases of a month add up to; null where there is no case. */
 export interface SpeedPoint {
   readonly month: string;
   readonly cases: number;

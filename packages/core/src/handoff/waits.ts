@@ -47,7 +47,7 @@ export function waits(input: WaitsInput): Result<Waits> {
   });
 }
 
-/** As `waits` with `to`, for many stretches of one person: what they work is read once. Throws for unusable input. */
+/** As `waits` with `to`, for many periods of one person: their working times are read once. Throws for unusable input. */
 export function waitCounter(input: Pick<WaitsInput, 'calendar' | 'opens' | 'person'>): (from: LocalTime, to: LocalTime) => number {
   const holder = readHolder(input);
   return (from, to) => minutesWithin(holder, requireMoment(from, 'from'), requireMoment(to, 'to'));

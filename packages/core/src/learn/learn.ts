@@ -32,7 +32,7 @@ export interface StepHabit {
   readonly runs: number;
 }
 
-/** What the runs of one template task say. Ranges are null when no run says anything. */
+/** What the runs of one template task add up to. Ranges are null when no run has a value. */
 export interface Learned {
   readonly id: string;
   readonly n: number;

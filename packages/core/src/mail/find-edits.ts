@@ -14,8 +14,9 @@ export const readSentLines = (lines: readonly string[]): readonly SentLine[] =>
 const wordsOf = (line: string): string[] => fold(line).split(' ');
 
 /**
- * Which line of the mail each quoted line is an edited version of, or null: it does not stand there, but
- * shares at least half of the words with it. A line that was only broken into several is not edited.
+ * Which line of the mail each quoted line is an edited version of, or null: it is not in the mail as
+ * it is, but shares at least half of its words with that line. A line that was only broken into
+ * several is not edited.
  */
 export function findEdits(quoted: readonly string[], sent: readonly SentLine[]): (string | null)[] {
   const known = new Set(sent.map(({ folded }) => folded));

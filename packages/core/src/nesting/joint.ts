@@ -1,7 +1,7 @@
 /** No id of a caller begins like this. */
 const JOINT = '\u0000';
 
-/** The joint before all parts of a group, and the one behind them. */
+/** The joint before all parts of a group, and the one after them. */
 export const beginOf = (group: string): string => `${JOINT}begin ${group}`;
 export const endOf = (group: string): string => `${JOINT}end ${group}`;
 

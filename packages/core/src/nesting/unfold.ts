@@ -3,7 +3,7 @@ import { beginOf, endOf, groupOf, isJoint } from './joint.ts';
 import type { DependencyInput, ScheduledTask, TaskInput } from '../schedule/types.ts';
 import { leavesUnder, readTree, type Tree } from './tree.ts';
 
-/** Tasks without depth, as the network takes them, and the way back to the tree. */
+/** Tasks without nesting, as the network takes them, and the way back to the tree. */
 export interface Unfolded {
   readonly tasks: readonly TaskInput[];
   /** The task of the input behind a task of the network: a group stands behind its two joints. */
@@ -13,12 +13,12 @@ export interface Unfolded {
 }
 
 /**
- * Takes the depth out of a plan: a task with subtasks has no length of its own, it begins
- * with the first and ends with the last of them. It becomes two joints without length, one
- * before all of its parts and one behind them, so that whatever it waits for holds all
- * parts, and whatever waits for it waits for all parts, at m + n dependencies instead of m × n.
- * Null when no task has a parent. Problems: `unknown-id`, `loop` of parents, `invalid-field`
- * for a group with a late anchor or a fixed day: its parts decide when it is.
+ * Flattens a plan: a task with subtasks has no length of its own, it begins with the first and ends
+ * with the last of them. It becomes two joints without length, one before all of its parts and one
+ * after them, so that whatever it waits for holds all parts, and whatever waits for it waits for all
+ * parts, at m + n dependencies instead of m × n. Null when no task has a parent. Problems: `unknown-
+ * id`, `loop` of parents, `invalid-field` for a group with a late anchor or a fixed day: its parts
+ * decide when it is.
  */
 export function unfoldTasks(tasks: readonly TaskInput[]): Unfolded | null {
   if (!tasks.some((task) => task.parent !== undefined && task.parent !== null)) return null;
@@ -96,7 +96,7 @@ class Unfolding {
     };
   }
 
-  /** What a part owes to the group it is in: nothing once the group has begun. */
+  /** What holds a part back because of the group it is in: nothing once the group has begun. */
   private heldBy(parent: string | null): DependencyInput[] {
     return parent === null || this.factsOf(parent).firstBegun !== null ? [] : [{ task: beginOf(parent), type: 'FS' }];
   }

@@ -56,7 +56,7 @@ export function followersOf(input: Pick<ScheduleInput, 'phases' | 'tasks'>, chan
   const laterPhases = groupBy(input.phases.flatMap((phase) => (phase.after ? [[phase.after.phase, phase.id] as const] : [])));
   const tasksIn = groupBy(input.tasks.map((task) => [task.phase, task.id] as const));
   const found = new Set<string>();
-  /** Groups that stretch with a part of theirs, while their other parts stay. */
+  /** Groups that get longer or shorter with one of their parts, while their other parts stay. */
   const stretched = new Set<string>();
   const phases = new Set<string>();
   const open = [...changed];

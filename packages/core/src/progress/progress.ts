@@ -11,9 +11,9 @@ export interface ProgressTask {
 }
 
 /**
- * Percent of effort done, rounded down; dropped work is left out. A task without an estimate
- * counts the lower middle estimate of the others (60 minutes if none has one). When nothing
- * carries effort, it is 100 once all is done, else 0. Exact: sums are fractions, not floats.
+ * Percent of effort done, rounded down; dropped work is left out. A task without an estimate counts
+ * the lower middle estimate of the others (60 minutes if none has one). Without any effort it is 100
+ * once all is done, else 0. Exact: sums are fractions, not floats.
  */
 export function progress(input: { readonly tasks: readonly ProgressTask[] }): Result<{ readonly percent: number }> {
   return attempt(() => {

@@ -22,21 +22,20 @@ export interface CheckRulesInput {
 
 /** What is wrong with rules, each with those concerned. Nothing of it is forbidden. */
 export type RuleFinding =
-  /** What it asks of this fact excludes itself. */
+  /** What it asks of this fact excludes itself, so it can never run. */
   | { readonly kind: 'never'; readonly rules: readonly [string]; readonly fact: string }
-  /** Wherever the first would run, the second stands instead. */
+  /** Wherever the first would run, the second runs instead. */
   | { readonly kind: 'always-replaced'; readonly rules: readonly [string, string] }
-  /** Both run at one event and set the same thing differently; the later one stands. */
+  /** Both run at one event and set the same thing differently; the later one wins. */
   | { readonly kind: 'differ'; readonly rules: readonly [string, string]; readonly thing: string }
   /** Each calls the next, and the last calls the first. */
   | { readonly kind: 'ring'; readonly rules: readonly string[] };
 
 /**
- * What in a list of rules cannot be meant: rules that never run, that are always replaced, that set the same
- * thing differently, and rings of rules that call each other. Contradictions and rings are looked for among
- * the rules that are on. Source: core specification, section 7.
- *
- * Problems: fields that are not as they should be, and an id used twice.
+ * Mistakes in a list of rules: rules that never run, that are always replaced, that set the same thing
+ * differently, and rings of rules that call each other. Contradictions and rings are looked for among
+ * the rules that are on. Source: core specification, section 7. Problems: fields that are not as they
+ * should be, and an id used twice.
  */
 export function checkRules({ rules: asked, effects }: CheckRulesInput): Result<readonly RuleFinding[]> {
   return attempt(() => {
@@ -88,7 +87,7 @@ function differing(rules: readonly Rule[], effects: CheckRulesInput['effects']):
   );
 }
 
-/** What a rule leaves each thing at, as text. */
+/** The value a rule gives each thing, as text. */
 function setBy(rule: Rule, effects: CheckRulesInput['effects']): ReadonlyMap<string, string> {
   const set = rule.then.flatMap((effect) => meaningOf(effects, effect)?.sets?.(effect) ?? []);
   return new Map(set.map(({ thing, value }) => [thing, JSON.stringify(value)]));
@@ -109,7 +108,7 @@ function rings(rules: readonly Rule[], effects: CheckRulesInput['effects']): Rul
 function mayFit(rule: Rule, { kind, facts }: { readonly kind: string; readonly facts: Facts }): boolean {
   if (rule.when.kind !== kind) return false;
   const known: Readonly<Record<string, Fact>> = facts;
-  // What is known of the event is one more thing that is asked of those facts.
+  // What is known of the event is one more condition on those facts.
   const event: Rule = { ...rule, id: 'event', level: 'agency', when: { kind }, if: [], then: [] };
   return findExcluded([rule, { ...event, if: Object.entries(known).map(([fact, value]) => ({ fact, op: 'is', value })) }]) === null;
 }

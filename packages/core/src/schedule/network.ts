@@ -38,11 +38,11 @@ export interface Network {
   readonly engagementOffset: Int32Array;
   /** The start of the phase of each task node, −1 for the phases; every task also stretches that phase's end. */
   readonly phaseStart: Int32Array;
-  /** Open days a task begins at the earliest after its phase. */
+  /** How many open days after its phase begins a task begins at the earliest. */
   readonly phaseOffset: Int32Array;
   readonly late: readonly LateTask[];
   readonly notBefore: readonly NotBefore[];
-  /** Marks what stands beside the plan: the finish does not wait for it. Null when nothing does. */
+  /** Marks detached tasks: the finish does not wait for them. Null when there are none. */
   readonly detached: Uint8Array | null;
 }
 
@@ -95,7 +95,7 @@ class NetworkBuilder {
   private readonly engagementOffset: Int32Array;
   private readonly phaseStart: Int32Array;
   private readonly phaseOffset: Int32Array;
-  /** One more than are given when something stands beside the plan: it has a phase of its own nothing follows. */
+  /** One more than are given when there are detached tasks: they are in a phase of their own that nothing follows. */
   private readonly phaseCount: number;
   private readonly detached: Uint8Array | null;
 
@@ -171,7 +171,7 @@ class NetworkBuilder {
     this.edge(phase.after.edge === 'finish' ? this.phaseEnd(before) : before, index, lag);
   }
 
-  /** The phase of what stands beside the plan: it begins with the engagement. */
+  /** The phase of detached tasks: it begins with the engagement. */
   addDetached(): void {
     const [from, until] = [this.phases.length, this.phaseEnd(this.phases.length)];
     if (this.detached === null) return;
@@ -188,7 +188,7 @@ class NetworkBuilder {
     const phase = isDetached ? this.phases.length : own;
     if (!isAbsent(task.actual) || !isAbsent(task.fixed)) this.readMode(task, node, () => `tasks[${task.id}]`);
     const anchor = isAbsent(task.anchor) ? AT_PHASE_START : readAnchor(task, task.anchor);
-    // A pinned task keeps its day: its anchor asks nothing of it any more.
+    // A fixed task keeps its day, whatever its anchor says.
     const pinned = this.mode[node] !== FREE;
     this.phaseStart[node] = phase;
     if (!pinned && anchor.at === 'phase-start') this.phaseOffset[node] = Math.max(0, anchor.offset);
@@ -232,7 +232,7 @@ class NetworkBuilder {
     }
   }
 
-  /** Pins a node to a real day; with a finish it is over. */
+  /** Fixes a node to a real day; with a finish it is over. */
   private keep(node: number, days: { readonly start: string; readonly finish?: string | undefined }, at: string): void {
     this.mode[node] = DONE;
     this.startDay[node] = requireDay(days.start, `${at}.actual.start`);

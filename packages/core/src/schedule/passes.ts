@@ -44,7 +44,7 @@ export function placeForward(network: Network, axis: Axis): Placement {
   return runForward(network, axis, { lower, late, areLatePlaced: true });
 }
 
-/** Earliest boundary of each node before its predecessors speak. */
+/** Earliest boundary of each node before its predecessors are considered. */
 function lowerBounds(network: Network, axis: Axis): Int32Array {
   const floor = Math.max(0, axis.today ?? 0);
   const lower = new Int32Array(network.days.length).fill(floor);
@@ -79,7 +79,7 @@ interface Pass {
   readonly lower: Int32Array;
   /** Marks late-anchored tasks; null when there are none. */
   readonly late: Uint8Array | null;
-  /** False while the phase ends they are placed before are still being found: then they stretch no phase. */
+  /** False while the phase ends they are placed before are still being computed: then they do not extend their phase. */
   readonly areLatePlaced: boolean;
 }
 
@@ -95,7 +95,7 @@ function runForward(network: Network, axis: Axis, pass: Pass): Placement {
     const node = order[index] as number;
     const phase = phaseStart[node] as number;
     let needed = phase >= 0 ? (end[phase] as number) + (phaseOffset[node] as number) : (reach[node] as number);
-    // What stands aside owes its day to nobody: only its own dependencies hold it.
+    // A detached task's day does not follow from the phases or the finish: only its own dependencies hold it.
     if (detached !== null && detached[node] === 1) needed = NEVER;
     const last = firstEdge[node + 1] as number;
     for (let edge = firstEdge[node] as number; edge < last; edge++) {
@@ -164,8 +164,8 @@ function endNeeded(network: Network, kept: KeptNode, days: number): number {
 }
 
 /**
- * Latest start of every node so that `horizon` and every fixed day are kept: the backward
- * pass of the critical path method. What has begun cannot be hurried by what follows.
+ * Latest start of every node so that `horizon` and every fixed day are kept: the backward pass of the
+ * critical path method. What has begun cannot move earlier because of what follows.
  */
 export function placeBackward(network: Network, placement: Placement, horizon: number): Int32Array {
   const { order, firstEdge, edgeSource, edgeKind, edgeWeight, mode, phaseStart, phaseOffset, phaseCount } = network;
@@ -177,7 +177,7 @@ export function placeBackward(network: Network, placement: Placement, horizon: n
     const length = (end[node] as number) - (start[node] as number);
     const phase = phaseStart[node] as number;
     let limitOfEnd = lateEnd[node] as number;
-    // A phase that is over asks nothing of its tasks any more.
+    // A phase that is over sets no limit for its tasks any more.
     if (phase >= 0 && mode[phase + phaseCount] !== DONE) limitOfEnd = Math.min(limitOfEnd, lateStart[phase + phaseCount] as number);
     let latest = Math.min(lateStart[node] as number, limitOfEnd - length);
     if (mode[node] === FIXED) latest = start[node] as number;

@@ -8,9 +8,9 @@ import { placeBackward, placeForward, type Axis, type Placement } from './passes
 import type { Schedule, ScheduleConflict, ScheduledPhase, ScheduledTask, ScheduleInput } from './types.ts';
 
 /**
- * Dates, slack and longest chain of an engagement. Working days of the agency; everything
- * as early as possible; linear in tasks + dependencies. Source: critical path method with
- * generalised precedence, as written in core-spec section 2.
+ * Dates, slack and longest chain of an engagement. Working days of the agency; everything as early as
+ * possible; linear in tasks + dependencies. Source: critical path method with generalised precedence,
+ * as written in core-spec section 2.
  */
 export function schedule(input: ScheduleInput): Result<Schedule> {
   return attempt(() => {
@@ -22,7 +22,7 @@ export function schedule(input: ScheduleInput): Result<Schedule> {
   });
 }
 
-/** Computes without depth and folds the answer back into the tree; a loop names tasks of the tree. */
+/** Computes the flattened plan and puts the answer back into the tree; a loop names tasks of the tree. */
 function withDepth<Input extends Pick<ScheduleInput, 'tasks'>, Plan extends Schedule>(input: Input, compute: (flat: Input) => Plan): Plan {
   requireList(input.tasks, 'tasks');
   const unfolded = unfoldTasks(input.tasks);

@@ -9,7 +9,7 @@ export interface DependencyInput {
   readonly lag?: number;
 }
 
-/** Where a task sits when nothing pushes it; `offset` in open days. */
+/** Where a task is placed when no predecessor holds it back; `offset` in open days. */
 export interface AnchorInput {
   readonly at: AnchorAt;
   readonly offset: number;
@@ -29,11 +29,11 @@ export interface PhaseInput {
 }
 
 /**
- * A task of `days` open days (0 = milestone). `remaining` days count only for a task under way.
- * With subtasks (others name it as `parent`) it has no days of its own but spans theirs.
- * It begins on `notBefore` at the earliest, whatever its anchor says. What stands aside, such
- * as a meeting that repeats, keeps its day beside the plan: neither its phase nor the finish
- * waits for it, its phase does not hold it, and it is never on the longest chain.
+ * A task of `days` open days (0 = milestone). `remaining` days count only for a task under way. With
+ * subtasks (others name it as `parent`) it has no days of its own but spans theirs. It begins on
+ * `notBefore` at the earliest, whatever its anchor says. A detached task, such as a meeting that
+ * repeats, keeps its own day: neither its phase nor the finish waits for it, its phase does not hold
+ * it, and it is never on the longest chain.
  */
 export interface TaskInput {
   readonly id: string;

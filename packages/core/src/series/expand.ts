@@ -1,7 +1,7 @@
 import { parseDay, weekdayOf, type DayNumber } from '../calendar/day.ts';
 import { dateOf, type RepeatRule, type RuleWeekday } from './rule.ts';
 
-/** Where a rule begins, and the days asked for; both are asked for. */
+/** Where a rule begins, and the window of days wanted, both days included. */
 export interface RuleWindow {
   readonly start: DayNumber;
   readonly from: DayNumber;

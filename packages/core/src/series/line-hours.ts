@@ -5,7 +5,7 @@ import { attempt, ProblemError, type Result } from '../result.ts';
 import { schedule, scheduleBack } from '../schedule/schedule.ts';
 import type { Schedule, ScheduleInput } from '../schedule/types.ts';
 
-/** What a task of one unit asks of a role; minutes. */
+/** The effort a task of one unit needs from a role; minutes. */
 export interface LineWork {
   readonly task: string;
   readonly role: string;
@@ -44,9 +44,9 @@ export interface RoleWeeks {
 }
 
 /**
- * What scheduled units ask of each role in each of the weeks: a task's minutes evenly on its open
- * days (the first days get what does not divide), summed by week. `units` may hold a scheduled unit
- * several times. Roles in the order in which `work` names them.
+ * The effort scheduled units need from each role in each of the weeks: a task's minutes evenly on its
+ * open days (the first days get what does not divide), summed by week. `units` may hold a scheduled
+ * unit several times. Roles in the order in which `work` names them.
  */
 export function lineHours(input: {
   readonly calendar: CalendarInput;

@@ -25,7 +25,7 @@ export interface SeriesInput {
   /** Days of the rule that are left out (EXDATE), and days beside it (RDATE). */
   readonly skipped?: readonly IsoDay[];
   readonly extra?: readonly IsoDay[];
-  /** Two that fall on one open day are both done, and not one for both. */
+  /** Of two that fall on one open day both are done, not one in place of both. */
   readonly keepsDoubles?: boolean;
   /** The days of the rule asked for, both included; they may be worked on other days. */
   readonly from: IsoDay;

@@ -32,10 +32,10 @@ export interface RetainerBalance {
 }
 
 /**
- * Agreed hours from period to period, in order. Used first is what was carried in, as it is
- * lost first. With `next` only a period's own hours are carried, once; with `all` whatever is
- * left. Hours are carried when a period is over, not before: until then they are its own.
- * What was used beyond is not taken from later periods: it is another matter to agree.
+ * Agreed hours from period to period, in order. Used first is what was carried in, as it is lost
+ * first. With `next` only a period's own hours are carried, once; with `all` whatever is left. Hours
+ * are carried when a period is over, not before: until then they are its own. What was used beyond the
+ * agreed hours is not taken from later periods: it has to be agreed separately.
  */
 export function balanceRetainer(periods: readonly RetainerPeriod[]): Result<RetainerBalance[]> {
   return attempt(() => {

@@ -40,15 +40,13 @@ export interface TemplateFromPlan {
 }
 
 /**
- * Turns an engagement into a template. Days become anchors again by the shortest true
- * description: what only follows others keeps its dependencies and nothing else; a fixed day or an
- * earliest day becomes the working days since its phase began; what lies before that cannot be
- * told so, and is said. With `real`, what is finished is described by the days it really took
- * (`realAnchors`). People become roles, those
- * who help too. Days, people and addresses in
- * custom fields belong to this one engagement: the field stays, open, and it is said. What was
- * dropped is left out. The calendar
- * must have a working day.
+ * Turns an engagement into a template. Days become anchors again by the shortest true description:
+ * what only follows others keeps its dependencies and nothing else; a fixed day or an earliest day
+ * becomes the working days since its phase began; a day before that cannot be expressed this way, and
+ * is reported. With `real`, what is finished is described by the days it really took (`realAnchors`).
+ * People become roles, those who help too. Days, people and addresses in custom fields belong to this
+ * one engagement: the field stays, empty, and that is reported. What was dropped is left out. The
+ * calendar must have a working day.
  */
 export function templateFromPlan(plan: PlannedEngagement, measure: Measure): TemplateFromPlan {
   const compiled = compileCalendar(plan.calendar);
@@ -94,7 +92,7 @@ export function templateFromPlan(plan: PlannedEngagement, measure: Measure): Tem
   return { content: { name: plan.name, description: plan.description, phases, tasks, ways }, notes };
 }
 
-/** What nobody of the crew does. */
+/** Tasks of the client: nobody of the crew does them. */
 const NOBODYS: ReadonlySet<string> = new Set(['client', 'milestone']);
 
 const OF_ONE_ENGAGEMENT: ReadonlySet<CustomFieldKind> = new Set(['date', 'person', 'link']);
@@ -113,7 +111,7 @@ function presetsOf(task: PlannedTask): TemplateTask {
   };
 }
 
-/** The anchor of a task; null when its day lies before its phase, which no anchor can say. */
+/** The anchor of a task; null when its day lies before its phase, which no anchor can express. */
 function anchorOf(task: PlannedTask, calendar: Calendar, phaseStart: IsoDay): TemplateTask['anchor'] | null {
   const day = task.fixedDay ?? task.notBefore;
   if (day === null) return task.anchor;

@@ -6,10 +6,10 @@ export interface ThreeStates<Item> {
 }
 
 /**
- * A list of a running engagement with what changed in its template since. What somebody did here
- * weighs more: what was added here stays, what was changed here stays as it is, what was taken
- * out here stays out unless the template changed it. Parts are known by `keyOf`, compared by
- * `isSame`. The order is that of the engagement, then new parts in the order of the template.
+ * A list of a running engagement with what changed in its template since. Changes made in the
+ * engagement win: what was added here stays, what was changed here stays as it is, what was removed
+ * here stays out unless the template changed it. Parts are known by `keyOf`, compared by `isSame`. The
+ * order is that of the engagement, then new parts in the order of the template.
  */
 export function mergeLists<Item>(
   { before, after, here }: ThreeStates<Item>,

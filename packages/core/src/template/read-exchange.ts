@@ -52,9 +52,9 @@ interface Reading {
 }
 
 /**
- * Reads a file of the open format. All faults are found before anything is said: shapes and
- * words first, then what the parts say of each other. Roles and people the agency does not have are
- * named, not refused; their tasks are then nobody's, or follow their role.
+ * Reads a file of the open format. All faults are collected before answering: shapes and words first,
+ * then what the parts say of each other. Roles and people the agency does not have are named, not
+ * refused; their tasks are then unassigned, or follow their role.
  */
 export function readExchange(file: unknown, reading: Reading): ReadExchange {
   const reader = new Reader(reading);

@@ -7,8 +7,8 @@ export type Item = Readonly<Record<string, unknown>>;
 export const MOST = 100_000;
 
 /**
- * Reads value by value and keeps what is wrong, each with its place as a JSON pointer; a value
- * that is wrong is read as its usual one, so that reading goes on and finds the rest.
+ * Reads value by value and keeps every fault with its place as a JSON pointer; a faulty value is read
+ * as its default, so that reading goes on and finds the rest.
  */
 export class ValueReader {
   readonly faults: TemplateFault[] = [];

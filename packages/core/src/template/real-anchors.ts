@@ -12,12 +12,13 @@ interface Span {
 type Anchored = Pick<TemplateTask, 'anchor' | 'after'>;
 
 /**
- * Anchors and dependencies that say by the fewest words when finished tasks really began, from the day
- * their phase began. What began as soon as its phase and its predecessors allowed needs no offset;
- * what began later lies so many open days behind the predecessor it waited for last, or behind the
- * beginning of its phase when it waits for nothing; what began before a predecessor allowed gets a shorter
- * lag to it. What was anchored to the end of its phase or to the promise keeps that anchor. Answers null
- * for a task that began before its phase, which no anchor can say, and for one that is not finished.
+ * Anchors and dependencies that describe as shortly as possible when finished tasks really began, from
+ * the day their phase began. What began as soon as its phase and its predecessors allowed needs no
+ * offset; what began later lies so many open days behind the predecessor it waited for last, or behind
+ * the beginning of its phase when it waits for nothing; what began before a predecessor allowed gets a
+ * shorter lag to it. What was anchored to the end of its phase or to the promise keeps that anchor.
+ * Answers null for a task that began before its phase, which no anchor can express, and for one that
+ * is not finished.
  */
 export function realAnchors(
   tasks: readonly PlannedTask[],

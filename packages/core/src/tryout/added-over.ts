@@ -2,7 +2,7 @@ import type { LoadBook, LoadItem } from '../load/book.ts';
 
 /** A few minutes over a day are noise of the even spreading, not an overload. */
 export const LEAST_OVER = 30;
-/** How far behind its finish work is looked for: late work fills the days after. */
+/** How many days after its finish are searched as well: late work fills the days after. */
 export const BEHIND_DAYS = 60;
 
 /** How much further above capacity the items put each of these people; minutes. The book is left as it was. */

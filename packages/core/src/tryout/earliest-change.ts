@@ -30,9 +30,9 @@ export interface EarliestChange {
 }
 
 /**
- * The first of the candidates, in their order, that puts nobody half an hour or more further
- * over on the real load than the work as it would go on; what the changed work alone, with
- * nothing else to do, asks too much of somebody is told apart. `load` must not hold either work.
+ * The first of the candidates, in their order, that puts nobody half an hour or more further over on
+ * the real load than the work as it would go on. Who is over by the changed work alone, with nothing
+ * else to do, is answered separately. `load` must hold neither work.
  */
 export function earliestChange(input: {
   readonly load: Omit<LoadInput, 'from' | 'to'>;

@@ -26,12 +26,12 @@ export interface TriedTeam {
 
 /** New work to try on the real load, wherever it starts. */
 export interface EarliestStartInput {
-  /** The real load; its window is left aside, the search makes its own. */
+  /** The real load; its window does not matter, the search makes its own. */
   readonly load: Omit<LoadInput, 'from' | 'to'>;
   readonly plan: Omit<ScheduleInput, 'start' | 'today'>;
   /** What is somebody's already. */
   readonly work: readonly TriedWork[];
-  /** What is whose is found out for each day anew. */
+  /** How work is shared out is decided for each day anew. */
   readonly teams?: readonly TriedTeam[];
   /** The first day it may start on, and how many working days are tried from there (250). */
   readonly from: IsoDay;
@@ -48,7 +48,7 @@ export interface EarliestStart {
   readonly tried: number;
   /** Who does the work of each team then; teams without holders are left out. */
   readonly teams: readonly { readonly id: string; readonly person: string }[];
-  /** Of whom it asks more than they have, being full or away, and how much; none when it fits. Minutes. */
+  /** Who does not have the time for it, being full or away, and how much is missing; none when it fits. Minutes. */
   readonly over: readonly PersonMinutes[];
   /** Who is over by this work alone, were nothing else to do: no other start would help them. Minutes. */
   readonly alone: readonly PersonMinutes[];
@@ -63,11 +63,12 @@ const TRIES = 250;
 const MOST_TRIES = 1000;
 
 /**
- * The earliest start that overloads nobody: each working day from `from` on is tried on the
- * real load, the whole of the new work placed as the schedule and the load place it, until one adds
- * less than half an hour above anybody's capacity (core-spec, sections 2 and 3) and falls on days when its people are there. On each day the work of a team
- * goes to the holder it puts least over. What the work alone asks too much of somebody, with nothing else to do,
- * is told apart: no start could heal it. When none of the tries fits, the one that adds least, of equal ones the first.
+ * The earliest start that overloads nobody: each working day from `from` on is tried on the real load,
+ * the whole of the new work placed as the schedule and the load place it, until one adds less than
+ * half an hour above anybody's capacity (core-spec, sections 2 and 3) and falls on days when its
+ * people are there. On each day the work of a team goes to the holder it puts least over. Overload by
+ * the work alone, with nothing else to do, is answered separately: no other start would remove it.
+ * When none of the tries fits, the one that adds least, of equal ones the first.
  */
 export function earliestStart(input: EarliestStartInput): Result<EarliestStart> {
   return attempt(() => {
@@ -138,7 +139,10 @@ class Search {
     };
   }
 
-  /** What the work asks of people beyond what they have: above their capacity, or on days of which they are on none. What it asks of them with nothing else to do is apart. */
+  /**
+   * What people lack for the work: minutes above their capacity, or on days they are away. What they
+   * would lack with nothing else to do is answered separately.
+   */
   private weigh(
     items: readonly LoadItem[],
     touched: readonly number[],

@@ -7,6 +7,8 @@ import { mutate } from 'swr';
 import { call } from '../../api/client.ts';
 import { useAgency, useClientEngagements, useMe } from '../../api/queries.ts';
 import { Button } from '../../ui/Button.tsx';
+import { SignedIn } from '../../session/session.tsx';
+import { DemoTour } from '../demo/DemoTour.tsx';
 import { WrongPasswords } from '../sign-in/WrongPasswords.tsx';
 import { Empty, ErrorNote, Loading, Page, Panel, PanelHead, Push } from '../../ui/layout.tsx';
 import { Logo } from '../../ui/Logo.tsx';
@@ -93,7 +95,7 @@ export function ClientPage() {
     await navigate('/sign-in');
   };
   return (
-    <>
+    <SignedIn me={me}>
       <Head>
         {agency === undefined || agency.logo === null ? null : <Logo src={agency.logo} alt={me.agencyName} />}
         <div>
@@ -107,10 +109,11 @@ export function ClientPage() {
       <WrongPasswords me={me} />
       <main>
         <Body>
+          <DemoTour />
           <Projects today={me.today} />
         </Body>
       </main>
-    </>
+    </SignedIn>
   );
 }
 

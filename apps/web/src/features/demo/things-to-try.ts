@@ -1,9 +1,9 @@
-import type { CrewAccess } from '@crew/contract';
+import type { Access } from '@crew/contract';
 
-/** Something worth trying in the demo: what to do there, and where. */
+/** Something worth trying in the demo: what to do, and where; null on the page itself. */
 export interface ThingToTry {
   readonly text: string;
-  readonly to: string;
+  readonly to: string | null;
 }
 
 const MEMBER: readonly ThingToTry[] = [
@@ -15,7 +15,7 @@ const MEMBER: readonly ThingToTry[] = [
 ];
 
 /** Five for each kind of access. */
-export const THINGS_TO_TRY: Readonly<Record<CrewAccess, readonly ThingToTry[]>> = {
+export const THINGS_TO_TRY: Readonly<Record<Access, readonly ThingToTry[]>> = {
   lead: [
     { text: 'Open an engagement, move a task by two days, and see what that does before you apply it.', to: '/engagements' },
     { text: 'Find who has more work than hours this week, and reassign a task.', to: '/workload' },
@@ -37,5 +37,12 @@ export const THINGS_TO_TRY: Readonly<Record<CrewAccess, readonly ThingToTry[]>> 
     { text: 'Say when you are away: the plan follows.', to: '/calendar' },
     { text: 'Fill in your timesheet for last week.', to: '/time' },
     { text: 'Choose which mails and notices you get.', to: '/mail' },
+  ],
+  client: [
+    { text: 'See what the studio needs from you, and by when: it always comes first.', to: null },
+    { text: 'Follow the phases from left to right: the one in bold is under way.', to: null },
+    { text: 'Find the day the engagement is promised for.', to: null },
+    { text: 'Sign in as a lead in a second browser, mark one of your tasks as done, and watch it move here.', to: null },
+    { text: 'Look for hours, prices or internal notes: what is not for you is not sent.', to: null },
   ],
 };
