@@ -46,9 +46,12 @@ const COLUMNS =
 
 const INSERT_EVENTS = `
   INSERT INTO event (${COLUMNS})
-  SELECT coalesce($1, e.agency_id), v.engagement_id, v.subject, v.subject_id, v.kind, v.payload, v.changes, ${EVENT_FACTS} || v.facts, $2, $3, $4, $5, $6, $7, $8, v.kind = ANY($10), $11
-  FROM ROWS FROM (jsonb_to_recordset($9) AS (engagement_id uuid, subject text, subject_id uuid, kind text, payload jsonb, changes jsonb, facts jsonb))
-    WITH ORDINALITY AS v(engagement_id, subject, subject_id, kind, payload, changes, facts, place)
+  SELECT coalesce(b.agency_id, e.agency_id), v.engagement_id, v.subject, v.subject_id, v.kind, v.payload, v.changes, ${EVENT_FACTS} || v.facts,
+    b.actor_kind, b.account_id, b.job, b.cause_id, b.batch_id, $1, b.at, v.kind = ANY($4), b.run_id
+  FROM ROWS FROM (jsonb_to_recordset($2) AS (deed int, engagement_id uuid, subject text, subject_id uuid, kind text, payload jsonb, changes jsonb, facts jsonb))
+    WITH ORDINALITY AS v(deed, engagement_id, subject, subject_id, kind, payload, changes, facts, place)
+  JOIN ROWS FROM (jsonb_to_recordset($3) AS (agency_id uuid, actor_kind text, account_id uuid, job text, cause_id bigint, batch_id uuid, at timestamptz, run_id uuid))
+    WITH ORDINALITY AS b(agency_id, actor_kind, account_id, job, cause_id, batch_id, at, run_id, deed) USING (deed)
   ${EVENT_FACTS_FROM}
   ORDER BY v.place RETURNING agency_id AS "agencyId"`;
 
@@ -57,25 +60,44 @@ const INSERT_EVENTS = `
  * that did it, so that neither can be without the other. This is the only history there is.
  * What is only tried out is not kept.
  */
-export async function record(manager: EntityManager, by: By, events: readonly NewEvent[]): Promise<void> {
+export function record(manager: EntityManager, by: By, events: readonly NewEvent[]): Promise<void> {
+  return events.length === 0 ? Promise.resolve() : recordDeeds(manager, [{ by, batchId: batchOf(manager), events }]);
+}
+
+/** What somebody did at one time, undone as one by its batch. */
+export interface Deed {
+  readonly by: By;
+  readonly batchId: string;
+  readonly events: readonly NewEvent[];
+}
+
+/** As `record`, for what was done by several people or at several times and is written together. */
+export async function recordDeeds(manager: EntityManager, deeds: readonly Deed[]): Promise<void> {
+  const events = deeds.flatMap((deed) => deed.events);
   if (events.length === 0 || isTrial(manager)) return;
   hasRecorded.add(manager);
-  const { actor, at, causeId, runId } = by;
   const recorded = await rowsOf<{ agencyId: string }>(manager, INSERT_EVENTS, [
-    isJob(actor) ? null : actor.agencyId,
-    actorKind(actor),
-    isJob(actor) || actor.rule !== undefined ? null : actor.accountId,
-    isJob(actor) ? actor.job : null,
-    causeId ?? null,
-    batchOf(manager),
     undoing.get(manager) ?? null,
-    at,
-    JSON.stringify(events.map(toRow)),
+    JSON.stringify(deeds.flatMap((deed, index) => deed.events.map((event) => ({ deed: index + 1, ...toRow(event) })))),
+    JSON.stringify(deeds.map(toOrigin)),
     FOLLOWED_EVENTS,
-    runId ?? (isJob(actor) ? null : (actor.rule?.runId ?? null)),
   ]);
   const [first] = recorded;
   if (first !== undefined) await announceChange(manager, { agencyId: first.agencyId, topics: topicsOf(events) });
+}
+
+/** Who did it, when and why, as columns of its events. */
+function toOrigin({ by: { actor, at, causeId, runId }, batchId }: Deed): object {
+  return {
+    agency_id: isJob(actor) ? null : actor.agencyId,
+    actor_kind: actorKind(actor),
+    account_id: isJob(actor) || actor.rule !== undefined ? null : actor.accountId,
+    job: isJob(actor) ? actor.job : null,
+    cause_id: causeId ?? null,
+    batch_id: batchId,
+    at,
+    run_id: runId ?? (isJob(actor) ? null : (actor.rule?.runId ?? null)),
+  };
 }
 
 /** What changes touch: the engagement, or what the kind or subject stands for; and the people whose own it is. */

@@ -4,16 +4,16 @@ import {
   compileCalendar,
   formatDay,
   parseDay,
+  schedule,
   workingDaysBetween,
   type Calendar,
   type CustomFieldEntry,
   type IsoDay,
 } from '@crew/core';
-import { can, type CommandName, type EngagementPlan, type PlanTask } from '@crew/contract';
+import { can, type CommandName, type EditTask, type EngagementPlan, type PlanTask } from '@crew/contract';
 import { EngagementRepository } from '../engagement/engagement.repository.ts';
 import { StartEngagement } from '../engagement/start-engagement.ts';
 import { HandoffRepository } from '../handoff/handoff.repository.ts';
-import { RefreshJob } from '../jobs/refresh.job.ts';
 import { Clock } from '../platform/clock.ts';
 import { Database } from '../platform/database.ts';
 import { parseJson } from '../platform/json.ts';
@@ -21,8 +21,10 @@ import { unwrap } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 import { RunCommand, type Command } from '../platform/run-command.ts';
 import { settleRules } from './rules.ts';
+import { toSchedule } from '../template/cut-template.ts';
 import { DryRunTemplate } from '../template/dry-run.ts';
 import type { DemoEngagement } from './engagements.ts';
+import { writePastWork, type PastDeed } from './past-work.ts';
 
 /** Who is who in the demo, by name. */
 export interface Cast {
@@ -34,12 +36,30 @@ export interface Cast {
   readonly templateIds: ReadonlyMap<string, string>;
 }
 
+/** What every engagement of the demo is lived through in. */
+export interface World {
+  readonly cast: Cast;
+  readonly today: IsoDay;
+  readonly week: number[];
+  readonly closed: IsoDay[];
+  /** The studio has worked by rules from this day on. */
+  readonly rulesSince: IsoDay;
+}
+
+/** What somebody does to a task on a day; `finish` fills in its custom fields, ticks its steps and is done with it. */
+type Work =
+  | { readonly kind: 'status'; readonly change: Pick<EditTask, 'status' | 'waitingOn'> }
+  | { readonly kind: 'time'; readonly minutes: number }
+  | { readonly kind: 'finish' };
+
 interface Deed {
   readonly day: IsoDay;
   readonly order: number;
+  readonly who: Who;
+  readonly task: PlanTask;
+  readonly work: Work;
   /** Somebody of ours starts to work on a task. */
   readonly isBeginning?: boolean;
-  readonly act: () => Promise<unknown>;
 }
 
 /** When in the day something of each order is done: beginning, logging time, finishing, a milestone. */
@@ -50,27 +70,26 @@ const PICK_UP_TIMES = ['09:25', '10:15', '11:40', '13:30', '15:50'];
 
 /**
  * Lives through an engagement day by day up to today, by the same use cases people call:
- * starts it, works, logs time, gives words, hands off, picks up. Nothing is written directly,
- * so the demo cannot be in a state the product could not reach.
+ * starts it, works, logs time, confirms checks, hands off, picks up. So the demo cannot be in a
+ * state the product could not reach. The work of a phase is written at once, as those use cases
+ * would have left it (see `writePastWork`).
  */
 export class EngagementLife {
   private readonly spec: DemoEngagement;
   private readonly cast: Cast;
   private readonly today: IsoDay;
+  private readonly rulesSince: IsoDay;
   private readonly clock: Clock;
   private readonly calendar: Calendar;
   private readonly app: INestApplicationContext;
   private engagementId = '';
 
-  constructor(
-    app: INestApplicationContext,
-    spec: DemoEngagement,
-    world: { readonly cast: Cast; readonly today: IsoDay; readonly week: number[]; readonly closed: IsoDay[] },
-  ) {
+  constructor(app: INestApplicationContext, spec: DemoEngagement, world: World) {
     this.app = app;
     this.spec = spec;
     this.cast = world.cast;
     this.today = world.today;
+    this.rulesSince = world.rulesSince;
     this.clock = app.get(Clock);
     this.calendar = unwrap(compileCalendar({ week: world.week, closed: world.closed }));
   }
@@ -107,38 +126,31 @@ export class EngagementLife {
     this.engagementId = engagementId;
     for (let index = 0; ; index++) {
       const goesOn = await this.livePhase(index);
-      await settleRules(this.app);
-      if (!goesOn) return;
+      if (!goesOn) return settleRules(this.app);
+      await this.settleNow();
     }
   }
 
   /** The first day that puts the engagement where it should stand today, and the promise with its spare days. */
   private async findStart(): Promise<{ day: IsoDay; promise: IsoDay }> {
     const { stand } = this.spec;
-    const plan = await this.schedule(this.today);
+    const templateId = this.cast.templateIds.get(this.spec.template) as string;
+    const {
+      template,
+      schedule: plan,
+      calendar,
+    } = await this.app.get(DryRunTemplate).schedule(this.app.get(Database).manager, this.lead, { templateId, start: this.today });
     const now = parseDay(this.today) as number;
-    const first = parseDay(plan.start) as number;
-    const phase = 'phase' in stand ? plan.phases.find((candidate) => candidate.name === stand.phase) : plan.phases.at(-1);
+    const first = parseDay(plan.phases[0]?.start ?? this.today) as number;
+    const index = 'phase' in stand ? template.phases.findIndex(({ name }) => name === stand.phase) : template.phases.length - 1;
+    const phase = plan.phases[index];
     if (phase === undefined) throw new Error(`${this.spec.name}: no such phase`);
     const begins = workingDaysBetween(this.calendar, first, parseDay(phase.start) as number);
     const ends = workingDaysBetween(this.calendar, first, (parseDay(phase.finish) as number) + 1);
     const gone = stand.kind === 'running' ? Math.round(begins + stand.gone * (ends - begins)) : ends - 1 + stand.daysAgo;
     const day = formatDay(addWorkingDays(this.calendar, now, -gone));
-    const finish = parseDay((await this.schedule(day)).finish) as number;
+    const finish = parseDay(unwrap(schedule({ ...toSchedule(template, calendar, {}), start: day })).finish) as number;
     return { day, promise: formatDay(addWorkingDays(this.calendar, finish, this.spec.spare)) };
-  }
-
-  private async schedule(
-    start: IsoDay,
-  ): Promise<{ start: IsoDay; finish: IsoDay; phases: { name: string; start: IsoDay; finish: IsoDay }[] }> {
-    const database = this.app.get(Database);
-    const templateId = this.cast.templateIds.get(this.spec.template) as string;
-    const scheduled = await this.app.get(DryRunTemplate).schedule(database.manager, this.lead, { templateId, start });
-    const phases = scheduled.template.phases.map((phase, index) => ({
-      name: phase.name,
-      ...(scheduled.schedule.phases[index] as { start: IsoDay; finish: IsoDay }),
-    }));
-    return { start: phases[0]?.start ?? start, finish: scheduled.schedule.finish, phases };
   }
 
   private async plan(): Promise<EngagementPlan> {
@@ -159,12 +171,9 @@ export class EngagementLife {
     const deeds = tasks
       .flatMap((task) => this.deedsOf(task, { isLast, until: phase.finish }))
       .sort((left, right) => left.day.localeCompare(right.day) || left.order - right.order);
-    for (const deed of deeds) {
-      // It is the morning of today: what is to begin today lies ready, and nobody has begun it.
-      if (deed.day > this.today || (deed.day === this.today && deed.isBeginning === true)) continue;
-      this.moveTo(deed.day, TIMES[deed.order] as string);
-      await deed.act();
-    }
+    // It is the morning of today: what is to begin today lies ready, and nobody has begun it.
+    const past = deeds.filter(({ day, isBeginning }) => day < this.today || (day === this.today && isBeginning !== true));
+    await this.work(past);
     if (isLast && this.spec.stand.kind === 'running') return false;
     return this.pass(phase, isLast);
   }
@@ -178,18 +187,28 @@ export class EngagementLife {
       day: task.start,
       order: 0,
       isBeginning: task.kind !== 'client',
-      act: () => this.edit(task, who, task.kind === 'client' ? { status: 'waiting', waitingOn: 'client' } : { status: 'active' }),
+      ...{ who, task },
+      work: { kind: 'status', change: task.kind === 'client' ? { status: 'waiting', waitingOn: 'client' } : { status: 'active' } },
     };
-    if (task.kind === 'milestone') return [{ day: task.due, order: 3, act: () => this.edit(task, this.lead, { status: 'done' }) }];
+    if (task.kind === 'milestone')
+      return [{ day: task.due, order: 3, who: this.lead, task, work: { kind: 'status', change: { status: 'done' } } }];
     const isOver = task.due < this.today || this.spec.stand.kind === 'handed-off' || this.spec.stand.kind === 'sent-back' || !isLast;
     const done: Deed[] =
       isOver && !held && !isLeft
-        ? [{ day: this.spec.stand.kind === 'finished' ? this.dayDone(task, until) : task.due, order: 2, act: () => this.finish(task, who) }]
+        ? [
+            {
+              day: this.spec.stand.kind === 'finished' ? this.dayDone(task, until) : task.due,
+              order: 2,
+              who,
+              task,
+              work: { kind: 'finish' },
+            },
+          ]
         : [];
     // An order that is late waits on its supplier.
     const waits: Deed[] =
       isLeft && task.kind === 'order'
-        ? [{ day: task.due, order: 2, act: () => this.edit(task, who, { status: 'waiting', waitingOn: 'supplier' }) }]
+        ? [{ day: task.due, order: 2, who, task, work: { kind: 'status', change: { status: 'waiting', waitingOn: 'supplier' } } }]
         : [];
     return [begin, ...(task.kind === 'client' ? [] : this.timesOf(task, who)), ...waits, ...done];
   }
@@ -199,19 +218,26 @@ export class EngagementLife {
     const minutes = Math.round(((task.estimateMinutes ?? 120) * shareFor(this.spec.name, task.title)) / 100);
     if (minutes < days.length) return [];
     const each = Math.floor(minutes / days.length / 5) * 5;
+    if (each < 5) return [];
     return days
       .filter((day) => day < this.today)
-      .flatMap((day): Deed[] =>
-        each < 5
-          ? []
-          : [
-              {
-                day,
-                order: 1,
-                act: () => this.does(who, { name: 'time.log', target: task.id, input: { day, minutes: Math.min(each, 600) } }),
-              },
-            ],
-      );
+      .map((day): Deed => ({ day, order: 1, who, task, work: { kind: 'time', minutes: Math.min(each, 600) } }));
+  }
+
+  private async work(deeds: readonly Deed[]): Promise<void> {
+    const fields = await this.filledIn(deeds.filter(({ work }) => work.kind === 'finish').map(({ task }) => task));
+    const done = deeds.flatMap(({ day, order, who, task, work }): PastDeed[] => {
+      this.moveTo(day, TIMES[order] as string);
+      const about = { taskId: task.id, day, at: this.clock.now() };
+      if (work.kind !== 'finish') return [{ ...about, who, ...work }];
+      const customFields = fields.get(task.id);
+      return [
+        ...(customFields === undefined ? [] : [{ ...about, who: this.editorFor(who), kind: 'fields', customFields } as const]),
+        { ...about, who, kind: 'steps' },
+        { ...about, who, kind: 'status', change: { status: 'done' } },
+      ];
+    });
+    await writePastWork(this.app.get(Database), this.engagementId, done);
   }
 
   /** Work takes about as long as planned, some kinds always a little longer; never beyond the phase, which was handed off in time. */
@@ -228,78 +254,56 @@ export class EngagementLife {
     return Array.from({ length: Math.max(1, count) }, (_, index) => formatDay(addWorkingDays(this.calendar, first, index)));
   }
 
-  /** What is open in custom fields is filled in by the one who does the task, as far as it is known by then. */
-  private async fillIn(task: PlanTask, who: Who): Promise<void> {
-    const database = this.app.get(Database);
-    const sql = `SELECT t.version, t.custom_fields AS "customFields",
-      (SELECT json_object_agg(f.id, f.name) FROM custom_field f WHERE f.agency_id = t.agency_id) AS names FROM task t WHERE t.id = $1`;
-    const row = await database.row<{ version: number; customFields: CustomFieldEntry[]; names: Record<string, string> }>(sql, [task.id]);
-    if (row === null || row.customFields.length === 0) return;
-    const known: Readonly<Record<string, CustomFieldEntry['value']>> = {
-      'Print size': '841 × 1189 mm, portrait',
-      'Print run': 1 + (hashOf(`${this.spec.name} run`) % 30),
-      'Proof back on': task.due,
-      'Signed off by': this.lead.personId,
-      Recordings: 'https://files.quillmarsh.example/recordings',
-    };
-    const customFields = row.customFields.map(({ fieldId, value }) => ({
-      fieldId,
-      value: value ?? known[row.names[fieldId] ?? ''] ?? null,
-    }));
-    const editor = can(who, 'plan.edit') ? who : this.lead;
-    await this.does(editor, { name: 'task.edit', target: task.id, input: { version: row.version, customFields } });
+  /** The custom fields of tasks that have any, with what is open filled in as far as it is known by then. */
+  private async filledIn(tasks: readonly PlanTask[]): Promise<ReadonlyMap<string, CustomFieldEntry[]>> {
+    const sql = `SELECT t.id, t.due_day AS due, t.custom_fields AS "customFields",
+      (SELECT json_object_agg(f.id, f.name) FROM custom_field f WHERE f.agency_id = t.agency_id) AS names
+      FROM task t WHERE t.id = ANY($1) AND t.custom_fields <> '[]'`;
+    type Row = { id: string; due: IsoDay; customFields: CustomFieldEntry[]; names: Record<string, string> };
+    const rows = await this.app.get(Database).rows<Row>(sql, [tasks.map(({ id }) => id)]);
+    return new Map(
+      rows.map(({ id, due, customFields, names }) => {
+        const known: Readonly<Record<string, CustomFieldEntry['value']>> = {
+          'Print size': '841 × 1189 mm, portrait',
+          'Print run': 1 + (hashOf(`${this.spec.name} run`) % 30),
+          'Proof back on': due,
+          'Signed off by': this.lead.personId,
+          Recordings: 'https://files.quillmarsh.example/recordings',
+        };
+        return [id, customFields.map(({ fieldId, value }) => ({ fieldId, value: value ?? known[names[fieldId] ?? ''] ?? null }))];
+      }),
+    );
   }
 
-  private async finish(task: PlanTask, who: Who): Promise<void> {
-    await this.fillIn(task, who);
-    const database = this.app.get(Database);
-    const steps = await database.rows<{ id: string }>('SELECT id FROM step WHERE task_id = $1 ORDER BY position', [task.id]);
-    for (const step of steps) await this.does(who, { name: 'step.edit', target: step.id, input: { isDone: true } });
-    await this.edit(task, who, { status: 'done' });
-  }
-
-  private async edit(
-    task: PlanTask,
-    who: Who,
-    change: { status: 'active' | 'waiting' | 'done'; waitingOn?: 'client' | 'supplier' },
-  ): Promise<void> {
-    const row = await this.app.get(Database).row<{ version: number }>('SELECT version FROM task WHERE id = $1', [task.id]);
-    await this.does(who, { name: 'task.edit', target: task.id, input: { version: row?.version ?? 0, ...change } });
-    // What the queue does a moment later, done now: the days that follow are lived through next.
-    await this.app.get(RefreshJob).one({ engagementId: this.engagementId });
+  private editorFor(who: Who): Who {
+    return can(who, 'plan.edit') ? who : this.lead;
   }
 
   /** Hands the phase off and, unless it stops here, lets the receiver pick it up on the next phase's first day. */
   private async pass(phase: EngagementPlan['phases'][number], isLast: boolean): Promise<boolean> {
     const { stand } = this.spec;
-    const now = await this.plan();
-    const next = now.phases.find((candidate) => candidate.state === 'ahead');
-    const lastDay = now.tasks
-      .filter((task) => task.phaseId === phase.id)
-      .map((task) => task.due)
-      .sort()
-      .at(-1) as IsoDay;
-    const nextDay = next === undefined ? lastDay : next.start;
+    const { lastDay, nextDay, hasNext } = await this.joint(phase.id);
     const isFarApart = workingDaysBetween(this.calendar, parseDay(lastDay) as number, parseDay(nextDay) as number) > 3;
     const day = isFarApart ? formatDay(addWorkingDays(this.calendar, parseDay(nextDay) as number, -1)) : lastDay;
     if (day > this.today) return false;
     this.moveTo(day, '15:40');
     const id = phase.handoffId as string;
-    await this.giveWords(id);
+    await this.confirmChecks(id);
     await settleRules(this.app);
-    const giver = this.cast.whoById.get((await this.line(id)).giver?.id ?? '') ?? this.lead;
-    const sender = can(giver, 'handoff.hand-off') ? giver : this.lead;
+    const ready = await this.line(id);
+    const giver = this.cast.whoById.get(ready.giver?.id ?? '') ?? this.lead;
     const words = stand.kind === 'handed-off' || stand.kind === 'sent-back' ? (isLast ? stand.words : '') : '';
-    await this.does(sender, { name: 'handoff.hand-off', target: id, input: { version: (await this.line(id)).version, words } });
-    await settleRules(this.app);
-    const receiver = this.cast.whoById.get((await this.line(id)).receiver?.id ?? '') as Who;
+    const sender = can(giver, 'handoff.hand-off') ? giver : this.lead;
+    await this.does(sender, { name: 'handoff.hand-off', target: id, input: { version: ready.version, words } });
+    await this.settleNow();
+    const { version, receiver: to } = await this.line(id);
+    const receiver = this.cast.whoById.get(to?.id ?? '') as Who;
     if (isLast && stand.kind === 'handed-off') return false;
     if (isLast && stand.kind === 'sent-back') {
       const asked = formatDay(addWorkingDays(this.calendar, parseDay(this.today) as number, -stand.daysAgo));
       // Never before it was handed off.
       this.moveTo(...((asked > day ? [asked, '11:20'] : [day, '16:50']) as [IsoDay, string]));
-      const input = { version: (await this.line(id)).version, question: stand.question };
-      await this.does(receiver, { name: 'handoff.send-back', target: id, input });
+      await this.does(receiver, { name: 'handoff.send-back', target: id, input: { version, question: stand.question } });
       return false;
     }
     if (nextDay > this.today) return false;
@@ -308,9 +312,22 @@ export class EngagementLife {
       nextDay,
       nextDay === day ? '16:30' : (PICK_UP_TIMES[(this.spec.name.length + phase.name.length) % PICK_UP_TIMES.length] as string),
     );
-    const { version } = await this.line(id);
     await this.does(can(receiver, 'handoff.receive') ? receiver : this.lead, { name: 'handoff.pick-up', target: id, input: { version } });
-    return next !== undefined;
+    return hasNext;
+  }
+
+  /** The last day of a phase's tasks, and the first of the phase that has not begun yet; of the last phase they are the same. */
+  private async joint(phaseId: string): Promise<{ readonly lastDay: IsoDay; readonly nextDay: IsoDay; readonly hasNext: boolean }> {
+    const sql = `SELECT max(t.due_day) AS "lastDay", (SELECT p.planned_start FROM phase p
+      WHERE p.engagement_id = $2 AND p.state = 'ahead' ORDER BY p.position LIMIT 1) AS "nextDay" FROM task t WHERE t.phase_id = $1`;
+    const row = await this.app.get(Database).row<{ lastDay: IsoDay; nextDay: IsoDay | null }>(sql, [phaseId, this.engagementId]);
+    if (row === null) throw new Error('the phase vanished');
+    return { lastDay: row.lastDay, nextDay: row.nextDay ?? row.lastDay, hasNext: row.nextDay !== null };
+  }
+
+  /** What the queue does a moment later, done now. Before there were rules, notices are all there is, and they can wait. */
+  private async settleNow(): Promise<void> {
+    if (this.clock.today() >= this.rulesSince) await settleRules(this.app);
   }
 
   private does<Name extends CommandName>(who: Who, command: Command<Name>): Promise<unknown> {
@@ -323,17 +340,18 @@ export class EngagementLife {
     else this.clock.moveTo(day);
   }
 
-  private async line(id: string) {
-    const facts = await this.app.get(HandoffRepository).find(this.app.get(Database).manager, this.lead, { id, today: this.clock.today() });
-    if (facts === null) throw new Error('the handoff vanished');
-    return facts.line;
+  private async handoff(id: string) {
+    const found = await this.app.get(HandoffRepository).find(this.app.get(Database).manager, this.lead, { id, today: this.clock.today() });
+    if (found === null) throw new Error('the handoff vanished');
+    return found;
   }
 
-  private async giveWords(handoffId: string): Promise<void> {
-    const facts = await this.app
-      .get(HandoffRepository)
-      .find(this.app.get(Database).manager, this.lead, { id: handoffId, today: this.clock.today() });
-    for (const check of facts?.gate ?? [])
+  private async line(id: string) {
+    return (await this.handoff(id)).line;
+  }
+
+  private async confirmChecks(handoffId: string): Promise<void> {
+    for (const check of (await this.handoff(handoffId)).gate)
       if (check.kind === 'word' && !check.isClear)
         await this.does(this.lead, { name: 'check.edit', target: check.id, input: { isClear: true } });
   }

@@ -28,13 +28,23 @@ export async function addRuleOfOne(app: INestApplicationContext, who: Who, engag
 const DONE_ALREADY = `
   SELECT graphile_worker.complete_jobs(array_agg(id)) FROM graphile_worker.jobs WHERE task_identifier IN ('carry-out-rules', 'send-mail', 'act-on-mail', 'mail-notices') HAVING count(*) > 0`;
 
+/** What is left to be followed, and what rules are left to be carried out for. */
+const LEFT = `
+  SELECT EXISTS (SELECT 1 FROM event WHERE is_pending) AS "isPending",
+    (SELECT coalesce(json_agg(DISTINCT event_id::text), '[]') FROM rule_run WHERE state = 'waiting') AS "eventIds"`;
+interface Left {
+  readonly isPending: boolean;
+  readonly eventIds: readonly string[];
+}
+
 /** What the queue does a moment later, done now: rules are decided and carried out until nothing follows any more. */
 export async function settleRules(app: INestApplicationContext): Promise<void> {
   const [database, following, carrying] = [app.get(Database), app.get(FollowEvents), app.get(CarryOut)];
-  do {
-    await following.run();
-    const sql = `SELECT DISTINCT event_id::text AS id FROM rule_run WHERE state = 'waiting' ORDER BY 1`;
-    for (const { id } of await database.rows<{ id: string }>(sql)) await carrying.run({ eventId: id });
-  } while ((await following.run()) > 0);
+  for (;;) {
+    const left = await database.row<Left>(LEFT);
+    if (left === null || (!left.isPending && left.eventIds.length === 0)) break;
+    if (left.isPending) await following.run();
+    else for (const eventId of left.eventIds) await carrying.run({ eventId });
+  }
   await database.rows(DONE_ALREADY);
 }

@@ -14,16 +14,9 @@ import { KeepTime } from '../time/keep-time.ts';
 import { AddTask } from '../task/add-task.ts';
 import { TaskParts } from '../task/task-parts.ts';
 import { CREW, type Stand } from './engagements.ts';
-import { EngagementLife, type Cast } from './live.ts';
+import { EngagementLife, type World } from './live.ts';
 
-interface World {
-  readonly cast: Cast;
-  readonly today: IsoDay;
-  readonly week: number[];
-  readonly closed: IsoDay[];
-}
-
-/** A monthly visit with its hours, five months old, and a line of talk kits, one a week for two months. */
+/** A monthly visit with its hours, five months old, and a line of talk kits, one a week for six weeks. */
 export async function repeatEngagements(app: INestApplicationContext, world: World): Promise<void> {
   const today = parseDay(world.today) as number;
   const calendar = unwrap(compileCalendar({ week: world.week, closed: world.closed }));
@@ -44,7 +37,7 @@ export async function repeatEngagements(app: INestApplicationContext, world: Wor
   await goOn(app, world, {
     lead,
     engagementLead: 'Odalys Renn',
-    since: formatDay(today - 55),
+    since: formatDay(today - 41),
     input: { kind: 'line', name: 'Spring talk kits', unitName: 'Talk kit {n}', rule: 'FREQ=WEEKLY;BYDAY=TU', places: 'start' },
     template: 'Gallery talk kit',
     client: 'Quillmarsh Studio',

@@ -1,7 +1,7 @@
 import type { IsoDay } from '@crew/core';
 import type { FieldChange } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
-import { record } from '../activity/record.ts';
+import { record, type NewEvent } from '../activity/record.ts';
 import type { By } from '../platform/actor.ts';
 
 /** A change of one time entry. */
@@ -20,24 +20,23 @@ export interface TimeChange {
   readonly lateReason: string | null;
 }
 
-/** Records a change of time on each task concerned; the reason for a late one stands once, with the task it is on. */
-export function recordTime(manager: EntityManager, by: By, time: TimeChange): Promise<void> {
+/** Records a change of time on each task concerned. */
+export const recordTime = (manager: EntityManager, by: By, time: TimeChange): Promise<void> => record(manager, by, timeEvents(time));
+
+/** A change of time as an event for each task concerned; the reason for a late one is with the task it is on. */
+export function timeEvents(time: TimeChange): NewEvent[] {
   const { kind, entryId, personId, day, minutes } = time;
   const changes = [...(minutes.from === minutes.to ? [] : [{ field: 'minutes', ...minutes }]), ...(time.changes ?? [])];
   const names = Object.fromEntries(time.tasks.map(({ id, title }) => [id, title]));
-  return record(
-    manager,
-    by,
-    time.tasks.map((task, index) => ({
-      ...{ kind, engagementId: task.engagementId, subject: 'task', subjectId: task.id, changes, names },
-      payload: {
-        entryId,
-        personId,
-        day,
-        minutesBefore: minutes.from,
-        minutesAfter: minutes.to,
-        lateReason: index === 0 ? time.lateReason : null,
-      },
-    })),
-  );
+  return time.tasks.map((task, index) => ({
+    ...{ kind, engagementId: task.engagementId, subject: 'task', subjectId: task.id, changes, names },
+    payload: {
+      entryId,
+      personId,
+      day,
+      minutesBefore: minutes.from,
+      minutesAfter: minutes.to,
+      lateReason: index === 0 ? time.lateReason : null,
+    },
+  }));
 }
