@@ -12,8 +12,8 @@ class SnakeNaming extends DefaultNamingStrategy {
 const snake = (name: string): string => name.replace(/[A-Z]/g, (letter) => `_${letter.toLowerCase()}`);
 
 /**
- * How long anything waits for the database, in milliseconds. Beyond it the request is refused
- * with `unavailable` and its transaction taken back: nobody waits behind something that hangs.
+ * How long anything waits for the database, in milliseconds. After that the request is refused with
+ * `unavailable` and its transaction rolled back.
  */
 const PATIENCE = {
   /** For a free connection of the pool. */

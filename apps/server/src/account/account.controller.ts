@@ -98,7 +98,7 @@ export class AccountController {
     return this.factors.read(who);
   }
 
-  /** A secret for an authenticator app (TOTP, RFC 6238). It counts once a code confirms it. */
+  /** A secret for an authenticator app (TOTP, RFC 6238). It is in use once a code confirms it. */
   @Post('second-factor')
   @Answers('SecondFactorSecret')
   @Allow('account.use')
@@ -106,7 +106,7 @@ export class AccountController {
     return this.factors.begin(who, await this.accounts.emailOf(who.accountId));
   }
 
-  /** Turns the second factor on; answers the recovery codes, this one time. */
+  /** Turns the second factor on; answers the recovery codes, which are shown only now. */
   @Post('second-factor/confirm')
   @Answers('RecoveryCodes')
   @Allow('account.use')
@@ -133,7 +133,7 @@ export class AccountController {
     return this.factors.turnOff(who, input.password);
   }
 
-  /** Sign-ins, refusals and changes of rights, newest first; `before` as a page before it answered. */
+  /** Sign-ins, refusals and changes of rights, newest first; `before` is what the page before answered. */
   @Get('security-log')
   @Answers('SecurityLog')
   @Allow('security.read')

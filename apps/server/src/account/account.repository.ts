@@ -35,7 +35,7 @@ export class AccountRepository implements Accounts {
     return firstRow<Who>(manager, WHO, [accountId]);
   }
 
-  /** Whether a session is open and its reader still has the access it began with. */
+  /** Whether a session is open and its account still has the access it began with. */
   async isStillIn(who: Pick<Who, 'accountId' | 'access'>, sessionId: string): Promise<boolean> {
     const open = await this.database.row('SELECT 1 FROM session WHERE sid = $1 AND expire > now()', [sessionId]);
     return open !== null && (await this.findWho(who.accountId))?.access === who.access;

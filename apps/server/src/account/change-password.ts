@@ -9,7 +9,7 @@ import { hashPassword } from './password.ts';
 import { KeepSecurityLog } from './security-log.ts';
 import { refuseWeakPassword } from './weak-password.ts';
 
-/** Another password for oneself. Whoever else is signed in by the old one is signed out. */
+/** Changes one's own password. All other sessions, opened with the old one, end. */
 @Injectable()
 export class ChangePassword {
   private readonly database: Database;
@@ -24,7 +24,7 @@ export class ChangePassword {
   }
 
   async run(who: Who, change: { readonly current: string; readonly password: string }, present: string): Promise<void> {
-    // Sent again, its present password is the new one by now.
+    // Sent again, the present password is the new one already.
     if ((await doneBefore(this.database.manager, who.accountId)) !== null) return;
     refuseWeakPassword(change.password);
     await this.passwords.run(who, change.current, 'current');

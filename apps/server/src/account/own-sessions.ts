@@ -23,7 +23,7 @@ const READ = `
 const END_OTHERS = `DELETE FROM session WHERE sess->>'accountId' = $1 AND sid <> $2 RETURNING 1`;
 const END_ONE = `DELETE FROM session WHERE sess->>'accountId' = $1 AND sid = $2 RETURNING 1`;
 
-/** A session is named by a sum of its id: who knows the id has the session. */
+/** A session is named by a hash of its id: whoever knows the id could use the session. */
 const nameOf = (sid: string): string => createHash('sha256').update(sid).digest('base64url').slice(0, 22);
 
 /** Ends all sessions of an account. */
@@ -64,7 +64,7 @@ export class OwnSessions {
     const rows = await this.database.rows<Row>(READ, [who.accountId]);
     const sid = rows.map((row) => row.sid).find((one) => nameOf(one) === id);
     if (sid === present) throw new Refusal('wrong-moment', 'This is the session you are using. Sign out instead.');
-    // One that has ended meanwhile is what was asked for.
+    // If it has ended meanwhile, that is what was asked for.
     if (sid === undefined) return;
     const ended = await this.database.rows(END_ONE, [who.accountId, sid]);
     if (ended.length > 0) await this.log.add({ kind: 'sessions-ended', accountId: who.accountId, note: '1' });

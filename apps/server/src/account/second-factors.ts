@@ -21,7 +21,7 @@ interface Factor {
 
 const READ = `SELECT sealed_secret AS "sealedSecret", confirmed_at IS NOT NULL AS "isConfirmed", sealed_recovery AS "sealedRecovery",
   recovery_used AS "recoveryUsed" FROM second_factor WHERE account_id = $1`;
-/** A secret that was not confirmed yet gives way to a new one. */
+/** A new secret replaces one that was not confirmed yet. */
 const BEGIN = `INSERT INTO second_factor (account_id, sealed_secret) VALUES ($1, $2)
   ON CONFLICT (account_id) DO UPDATE SET sealed_secret = excluded.sealed_secret, last_step = 0 WHERE second_factor.confirmed_at IS NULL RETURNING 1`;
 const CONFIRM = `UPDATE second_factor SET confirmed_at = $2, sealed_recovery = $3, recovery_used = '{}' WHERE account_id = $1`;
@@ -58,7 +58,7 @@ export class SecondFactors {
     return { isOn, recoveryCodes: isOn ? RECOVERY_CODES - factor.recoveryUsed.length : 0, isRequired: required?.is === true };
   }
 
-  /** A new secret for the app. It counts once it is confirmed. */
+  /** A new secret for the app. It is in use once it is confirmed. */
   async begin(who: Who, email: string): Promise<SecondFactorSecret> {
     const secret = new Secret({ size: 20 });
     const begun = await this.database.rows(BEGIN, [who.accountId, this.seal.close(secret.base32)]);
@@ -84,7 +84,7 @@ export class SecondFactors {
     return this.codesOf(sealed);
   }
 
-  /** Ten other recovery codes; those from before count no more. */
+  /** Ten new recovery codes; the old ones stop working. */
   async renewCodes(who: Who, password: string): Promise<RecoveryCodes> {
     await this.passwords.run(who, password);
     const sealed = await this.database.transaction(async (manager) => {
@@ -120,7 +120,7 @@ export class SecondFactors {
     return firstRow<Factor>(manager, READ, [accountId]);
   }
 
-  /** By the real time, whatever day a demo has: the app counts by it too. A code is used up by being right. */
+  /** Uses the real time, even in a demo on a fixed day, because the app does too. A code that was right is used up. */
   private async isCodeOfApp(
     manager: EntityManager,
     accountId: string,

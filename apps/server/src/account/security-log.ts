@@ -10,13 +10,13 @@ import { deviceWords } from './device-words.ts';
 /** A line for the log; time and origin are those of the request. */
 export interface Logged {
   readonly kind: SecurityKind;
-  /** Of this account, by its name; `whom` says so itself for addresses nobody has. */
+  /** The account it concerns, by its name; `whom` is for addresses without an account. */
   readonly accountId: string | null;
   readonly whom?: string;
   /** Who did it, where it was somebody else. */
   readonly by?: Who;
   readonly note?: string;
-  /** Of the request that asked for it, where a job does it; left out, of the request that is being answered. */
+  /** Of the request that asked for it, where a job does it; left out, of the present request. */
   readonly origin?: RequestOrigin;
 }
 

@@ -7,7 +7,7 @@ import { Refusal } from '../platform/refusal.ts';
 /** So many wrong passwords cost no wait; from then on each doubles it. */
 const FREE_TRIES = 5;
 const LONGEST_WAIT_SECONDS = 900;
-/** Somebody who mistypes once or twice need not be told of it. */
+/** Somebody who mistypes once or twice need not be warned about it. */
 const WORTH_TELLING = 3;
 
 /**
@@ -43,12 +43,12 @@ export class SignInAttempts {
     });
   }
 
-  /** The password was right, and something else is asked for: this try was not wrong, those before stay counted. */
+  /** The password was right, and another code is asked for: this try was not wrong, those before stay counted. */
   async giveBack(email: string): Promise<void> {
     await this.database.rows(GIVE_BACK, [email]);
   }
 
-  /** The password was right: what was tried before is forgotten, and answered when its owner should know of it. */
+  /** The password was right: earlier tries are forgotten, and answered when the owner should know of them. */
   async forget(email: string): Promise<SessionData['wrongPasswords'] | undefined> {
     const tried = await this.database.row<{ count: number; since: Date }>(FORGET, [email]);
     return tried === null || tried.count < WORTH_TELLING ? undefined : { count: tried.count, since: tried.since.toISOString() };

@@ -17,10 +17,10 @@ export class ActivityController {
   }
 
   /**
-   * What happened, the newest first, 30 at a time: to one thing (`subject` and `id`), by one
-   * change, in an engagement, by a person, of a kind (`part`), on some days, or all of it. `before` is that of the page
-   * read last. Of a thing, a change or a kind each event is a line; else what one change did to an engagement is one.
-   * A freelancer sees the history of own tasks only.
+   * What happened, the newest first, 30 at a time: to one thing (`subject` and `id`), by one change,
+   * in an engagement, by a person, of a kind (`part`), on some days, or everything. `before` asks for
+   * the page after the last one read. For a thing, a change or a kind each event is a line; otherwise
+   * what one change did to an engagement is one line. A freelancer sees the history of own tasks only.
    */
   @Get()
   @Answers('HistoryPage')

@@ -9,7 +9,7 @@ export const activity: Area = {
   controllers: [ActivityController],
   providers: [ReadHistory, PruneHistoryJob, FollowEvents],
   entities: [Event],
-  // Old history goes at night, before the files that it alone names.
+  // Old history is deleted at night, before the files that only it names.
   jobs: [
     job({ name: 'prune-history', by: PruneHistoryJob, run: (handler) => handler.run(), at: '7 3 * * *' }),
     job({ name: 'follow-events', by: FollowEvents, run: async (handler) => void (await handler.run()), at: '* * * * *' }),

@@ -34,7 +34,7 @@ export class Event {
   @Ref(() => Account, { onDelete: 'SET NULL' }) accountId!: string | null;
   /** The job that did it. */
   @Choice({ nullable: true }) job!: string | null;
-  /** The event that brought it about; it may be gone from the history. */
+  /** The event that caused it; it may be gone from the history. */
   @Column('bigint', { nullable: true }) causeId!: string | null;
   /** The run of a rule that did it, or that led to it. */
   @Column('uuid', { nullable: true }) runId!: string | null;
@@ -45,6 +45,6 @@ export class Event {
   /** The batch that undid it; empty again once that was undone itself. */
   @Column('uuid', { nullable: true }) undoneById!: string | null;
   @Column('timestamptz') at!: Date;
-  /** Whether its followers have still to look at it. */
+  /** Whether its followers have still to process it. */
   @Column('boolean', { default: false }) isPending!: boolean;
 }

@@ -4,26 +4,26 @@ import { AREA_FOLLOWERS, type AreaFollower, type Follower, type PendingEvent } f
 import { Database, rowsOf } from '../platform/database.ts';
 import { holdEngagements } from '../platform/locks.ts';
 
-/** So many events are looked at in one transaction. */
+/** At most so many events are processed in one transaction. */
 const MOST_AT_ONCE = 200;
-/** Changes made in a row are followed together. */
+/** Changes made in a row are processed together. */
 const GATHER_MS = 30;
-/** An event that cannot be followed is tried again after this time; the others do not wait for it. */
+/** An event that fails is tried again after this time; the others do not wait for it. */
 const ASIDE_MS = 10 * 60_000;
 
 const OLDEST = `
   SELECT id::text AS id, engagement_id AS "engagementId" FROM event WHERE is_pending AND NOT (id = ANY($2::bigint[])) ORDER BY id LIMIT $1`;
 
-/** Two processes share what is pending: what one of them holds, the other leaves alone. */
+/** Two processes share the pending events: each leaves alone what the other holds. */
 const TAKE = `
   SELECT id::text AS id, agency_id AS "agencyId", kind FROM event
   WHERE id = ANY($1::bigint[]) AND is_pending AND (engagement_id IS NULL OR engagement_id = ANY($2::uuid[]))
   ORDER BY id FOR NO KEY UPDATE SKIP LOCKED`;
 
 /**
- * Tells the followers of events (notices and the like) what happened: each event once, in the
- * transaction that takes note of it, so that a process that ends in between leaves it to the next.
- * It is woken when something is announced, and by a job every minute for what nobody heard of.
+ * Passes events on to their followers (notices and the like): each event once, in the transaction that
+ * marks it as processed, so that the next process takes over when one ends in between. It is woken by
+ * announcements, and by a job every minute for events nobody announced.
  */
 @Injectable()
 export class FollowEvents implements BeforeApplicationShutdown {
@@ -50,7 +50,7 @@ export class FollowEvents implements BeforeApplicationShutdown {
     }, GATHER_MS);
   }
 
-  /** Looks at all that is pending, and waits until that is done; answers how many events those were. */
+  /** Processes everything that is pending, and waits until that is done; answers how many events those were. */
   run(): Promise<number> {
     const working = this.working.then(
       () => this.followAll(),
@@ -79,18 +79,18 @@ export class FollowEvents implements BeforeApplicationShutdown {
       } catch (error) {
         const [first] = taken;
         if (first === undefined) throw error;
-        // One by one it shows which of them it is.
+        // One by one, the failing event is found.
         if (most === 1) this.putAside(first, error);
         most = 1;
       }
     }
   }
 
-  /** Follows the oldest events that are pending; `taken` is filled with them. Answers how many they were. */
+  /** Processes the oldest pending events; `taken` is filled with them. Answers how many they were. */
   private follow(most: number, taken: PendingEvent[]): Promise<number> {
     return this.database.transaction(async (manager) => {
       const oldest = await rowsOf<{ id: string; engagementId: string | null }>(manager, OLDEST, [most, this.stillAside()]);
-      // Before their events: whoever removes an engagement goes from it to them as well.
+      // Engagements are locked before their events: whoever deletes an engagement locks in that order too.
       const held = await holdEngagements(
         manager,
         oldest.flatMap(({ engagementId }) => engagementId ?? []),

@@ -2,10 +2,10 @@ import { Injectable } from '@nestjs/common';
 import { Clock } from '../platform/clock.ts';
 import { Database } from '../platform/database.ts';
 
-/** Few enough that nobody waits for the rows they hold. */
+/** Few enough that nobody waits long for the rows they lock. */
 const AT_ONCE = 5000;
 
-/** Of what still runs the whole history stays. */
+/** The history of open engagements is kept whole. */
 const ENDED = `
   DELETE FROM event WHERE id IN (
     SELECT v.id FROM event v JOIN agency y ON y.id = v.agency_id LEFT JOIN engagement e ON e.id = v.engagement_id

@@ -16,7 +16,7 @@ import type { Who } from '../platform/rights.ts';
 import { eventSeenBy } from '../platform/visible.ts';
 import { canUndoBatch, undoableBy } from './undoable.ts';
 
-/** Which part of the history is asked for; what is left out does not narrow it. */
+/** Which part of the history is asked for; what is left out does not filter. */
 export interface HistoryQuery {
   /** All that one change did. */
   readonly changeId?: string;
@@ -35,17 +35,17 @@ export interface HistoryQuery {
 
 const PAGE = 30;
 
-/** Nobody is told that a row moved aside for another one, nor of what only rules wait for. */
+/** Left out: tasks moved because another was put before them, and marks that only rules wait for. */
 const UNTOLD: readonly EventKind[] = ['task-reordered', 'day-reached', 'hours-reached'];
 
 const CAN_UNDO = canUndoBatch({ kinds: '$1', account: '$4' });
 
-/** What is told; the phases a turn of a handoff left are told by the turn itself, and stand for it once it is undone. */
+/** The events that are listed. Phase changes made by a handoff are told by the handoff's own event; they stand for it once it is undone. */
 const told = (event: string): string => `${event}.kind <> ALL($2) AND NOT (${event}.payload ? 'turn' AND ${event}.undoes_id IS NULL)`;
 
 const SHOWN_WITH = `b.batch_id = v.batch_id AND b.engagement_id IS NOT DISTINCT FROM v.engagement_id AND ${told('b')}`;
 
-/** Undoing what undid something is doing it again. */
+/** Undoing an undo is a redo. */
 const IS_UNDOING = `(v.undoes_id IS NOT NULL AND NOT EXISTS (SELECT 1 FROM event o WHERE o.batch_id = v.undoes_id AND o.undoes_id IS NOT NULL))`;
 
 /** The line that stands for all a change did to an engagement: the first that somebody decided, else the first. */
@@ -79,7 +79,7 @@ export class ReadHistory {
 
   /** 30 lines at most. What one change did to an engagement is one line, unless a thing or a change is asked for. */
   async page(who: Who, query: HistoryQuery): Promise<HistoryPage> {
-    // Whoever asks for a thing, a change or a kind of doing wants each line of it.
+    // For a thing, a change or a kind of event, each event is a line.
     const isFolded = query.subject === undefined && query.changeId === undefined && query.part === undefined && query.ruleId === undefined;
     const values: unknown[] = [undoableBy(who), UNTOLD, DERIVED_EVENTS, who.accountId];
     const seen = eventSeenBy(who, values.length + 1);
@@ -150,7 +150,7 @@ interface Dependency {
 const dependencyWords = ({ taskId, type, lag }: Dependency, nameOf: (id: string) => string): string =>
   `${type} ${nameOf(taskId)}${lag === 0 ? '' : ` ${lag > 0 ? '+' : '−'}${Math.abs(lag)}`}`;
 
-/** What was said with an event: words or a question, else a reason, else the name of a step, a check or a part. */
+/** The text that came with an event: a message or a question, else a reason, else the name of a step, a check or a part. */
 function noteOf(payload: Readonly<Record<string, unknown>>): string | null {
   const texts = ['words', 'reason', 'lateReason', 'title', 'text', 'name', 'note', 'to'].map((key) => payload[key]);
   return texts.find((text): text is string => typeof text === 'string' && text !== '') ?? null;

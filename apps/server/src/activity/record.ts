@@ -28,14 +28,14 @@ export type NewEvent = {
     readonly subject: EventSubject;
     readonly subjectId: string;
     readonly changes?: readonly FieldChange[];
-    /** What ids in the changes are called, so that the history can be read when they are gone. */
+    /** The names of ids in the changes, so that the history can be read when they are gone. */
     readonly names?: Readonly<Record<string, string>>;
     /** Facts that cannot be read from the tables any more, such as the title of what was deleted. */
     readonly facts?: EventFacts;
   };
 }[EventKind];
 
-/** What an event of one of these kinds says, apart from what it is about. */
+/** The content of an event of one of these kinds, apart from its subject. */
 export type EventSaying<Kind extends EventKind> = Kind extends EventKind
   ? Pick<Extract<NewEvent, { readonly kind: Kind }>, 'kind' | 'payload' | 'changes'>
   : never;
@@ -64,7 +64,7 @@ export function record(manager: EntityManager, by: By, events: readonly NewEvent
   return events.length === 0 ? Promise.resolve() : recordDeeds(manager, [{ by, batchId: batchOf(manager), events }]);
 }
 
-/** What somebody did at one time, undone as one by its batch. */
+/** What somebody did at one time; it is undone as one by its batch. */
 export interface Deed {
   readonly by: By;
   readonly batchId: string;
@@ -136,7 +136,7 @@ export function batchOf(manager: EntityManager): string {
 /** The id that undoes what a transaction did, or null when it recorded nothing: then nothing was changed. */
 export const changeIdOf = (manager: EntityManager): string | null => (hasRecorded.has(manager) ? batchOf(manager) : null);
 
-/** From now on what the transaction records is known as the undoing of a batch. */
+/** Marks what the transaction records from now on as the undoing of a batch. */
 export const markAsUndoing = (manager: EntityManager, batchId: string): unknown => undoing.set(manager, batchId);
 
 function toRow({ engagementId, subject, subjectId, kind, payload, changes, names, facts }: NewEvent): object {

@@ -23,7 +23,7 @@ const OF_ENGAGEMENT = new Set<EventKind>([
   'library-part-added',
 ]);
 
-/** Changes of the calendar; who may enter their own time off takes it back where they entered it. */
+/** Changes of the calendar; people may undo those of their own time off. */
 const OF_CALENDAR = new Set<EventKind>(['calendar-changed', 'time-off-added', 'time-off-removed']);
 
 const OF_RULES = new Set<EventKind>(['rule-added', 'rule-changed', 'rule-removed']);
@@ -37,7 +37,7 @@ const OF_CLIENTS = new Set<EventKind>(['client-changed', 'contact-changed']);
 /** What somebody does on own tasks. */
 const OF_OWN_WORK = new Set<EventKind>(['task-status-changed', 'task-changed', 'step-added', 'step-changed']);
 
-/** The kinds of events that somebody may undo; what followed by itself goes along with any of them. */
+/** The kinds of events that somebody may undo; what followed automatically is undone with any of them. */
 export function undoableBy(who: Who): readonly EventKind[] {
   const isAll = reachOf(who, 'plan.undo') === 'all';
   const kinds = UNDOABLE_EVENTS.filter((kind) => {
@@ -72,7 +72,7 @@ export const canUndoBatch = ({ kinds, account }: { readonly kinds: string; reado
     (b.kind <> ALL(${kinds}) AND NOT (b.account_id = ${account} AND b.kind = ANY(${listed(CAN_BE_UNDONE)}) AND ${HAS_TURN}))
     OR (b.payload->'image' = 'null' AND NOT ${HAS_TURN}))))`;
 
-/** As much of an event that concerns no engagement as undoing it takes. */
+/** The part of an event without an engagement that undoing needs. */
 export interface EventToUndo {
   readonly kind: EventKind;
   readonly subjectId: string;
@@ -85,7 +85,7 @@ export interface UndoesOwn {
   readonly run: (manager: EntityManager, who: Who, events: readonly EventToUndo[]) => Promise<WentBack>;
 }
 
-/** Whether anything was left to go back, and what stays because somebody has changed it since. */
+/** Whether anything could be restored, and what stays because somebody has changed it since. */
 export interface WentBack {
   readonly isAny: boolean;
   readonly kept: readonly Omit<FieldKept, 'by'>[];

@@ -33,7 +33,7 @@ export class Agency {
   @DayColumn({ nullable: true }) timeClosedThrough!: string | null;
   /** How long the history of what is over is kept. */
   @Column('int', { default: 24 }) historyMonths!: number;
-  /** After so many working hours of whoever holds a handoff they are reminded, and then the lead; 0 reminds nobody. */
+  /** After so many working hours whoever holds a handoff is reminded, and then the lead; 0 reminds nobody. */
   @Column('int', { default: 8 }) remindHours!: number;
   @Column('int', { default: 16 }) remindLeadHours!: number;
   /** The same of tasks that are overdue or wait. */
@@ -43,7 +43,7 @@ export class Agency {
   @Column('int', { default: 0 }) remindClientHours!: number;
   @Column('int', { default: 16 }) remindClientLeadHours!: number;
   @Column('int', { default: 8 }) remindLoggingHours!: number;
-  /** Who has to have a second factor to sign in. */
+  /** Who has to use a second factor to sign in. */
   @Choice({ default: 'nobody' }) secondFactorFor!: SecondFactorFor;
 }
 
@@ -55,7 +55,7 @@ export class AgencyLogo {
   /** As `image/png`. */
   @Column('text') type!: string;
   @Column('bytea') image!: Buffer;
-  /** By which a browser knows whether it has this one already. */
+  /** By which a browser knows whether it has this picture already. */
   @Column('text') digest!: string;
 }
 
@@ -66,6 +66,6 @@ export class ClosedDay {
   agencyId!: string;
   @PrimaryColumn('date') day!: IsoDay;
   @Column('text') name!: string;
-  /** By what it is known when its calendar file comes again; null for a day closed by hand. */
+  /** Its key in the calendar file it came from; null for a day closed by hand. */
   @Column('text', { nullable: true }) fileKey!: string | null;
 }

@@ -68,9 +68,9 @@ export class CreateAgency {
     if (agency !== null) this.clock.useZone(agency.zone);
   }
 
-  /** What `furnish` does goes on in the same transaction, so that it is all or nothing; its answer is handed on. */
+  /** `furnish` runs in the same transaction, so that it is all or nothing; its answer is passed on. */
   async run<Answer = void>(draft: AgencyDraft, furnish?: (manager: EntityManager) => Promise<Answer>): Promise<Answer> {
-    // Whoever asks again and again costs no more than this.
+    // Asking again and again costs no more than this.
     await refuseSecond(this.database.manager);
     const answer = await this.database.transaction(async (manager) => {
       // Two first visitors at once: the second waits here and then finds an agency.

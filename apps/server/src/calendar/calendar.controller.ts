@@ -74,7 +74,7 @@ export class CalendarController {
     return this.calendar.close(who, input);
   }
 
-  /** Opens a closed day again, or with `to` all closed days until then. */
+  /** Removes a closed day, or with `to` all closed days until then. */
   @Delete('calendar/closed-days/:id')
   @Answers('CalendarChanged')
   @Allow('calendar.edit')
@@ -83,7 +83,7 @@ export class CalendarController {
     return this.calendar.reopen(who, { from: day, to: to ?? day });
   }
 
-  /** Closes the whole days of an iCalendar file; `isTrial` only reads it. */
+  /** Closes the whole days of an iCalendar file; `isTrial` only previews it. */
   @Post('calendar/import')
   @TakesLarge({ bytes: 4 * 1024 * 1024 })
   @Answers('CalendarFile')
@@ -101,7 +101,7 @@ export class CalendarController {
     return this.timeOff.add(who, id, input);
   }
 
-  /** The absences of an iCalendar file; `isTrial` only reads it. */
+  /** The absences of an iCalendar file; `isTrial` only previews it. */
   @Post('crew/:id/time-off/import')
   @TakesLarge({ bytes: 4 * 1024 * 1024 })
   @Answers('TimeOffFile')

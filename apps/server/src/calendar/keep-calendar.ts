@@ -30,7 +30,7 @@ const CALENDAR = `
       FROM time_off o JOIN person p ON p.id = o.person_id WHERE p.agency_id = a.id AND p.is_active AND o.to_day >= $3 AND ($4::uuid IS NULL OR p.id = $4)), '[]') AS "timeOff"
   FROM agency a WHERE a.id = $1`;
 
-/** A closed day as it is kept; `fileKey` is that of the calendar file it came from. */
+/** A closed day as it is stored; `fileKey` is its key in the calendar file it came from. */
 export interface ClosedDay {
   readonly day: IsoDay;
   readonly name: string;
@@ -46,7 +46,7 @@ const WRITE_CLOSED = `
   INSERT INTO closed_day (agency_id, day, name, file_key) SELECT $1, v.day, v.name, v."fileKey" FROM jsonb_to_recordset($3) AS v(day date, name text, "fileKey" text)
   ON CONFLICT (agency_id, day) DO UPDATE SET name = excluded.name, file_key = excluded.file_key`;
 
-/** The agency's week and closed days. Plans of what runs follow what changes, and each change can be undone. */
+/** The agency's week and closed days. Open plans follow each change, and each change can be undone. */
 @Injectable()
 export class KeepCalendar {
   private readonly database: Database;
@@ -87,7 +87,7 @@ export class KeepCalendar {
     });
   }
 
-  /** Opens the closed days of a span again, all or none. */
+  /** Removes the closed days of a period again, all or none. */
   reopen(who: Who, { from, to }: { readonly from: IsoDay; readonly to: IsoDay }): Promise<CalendarChanged> {
     if (!isPlannableDay(from) || !isPlannableDay(to)) throw new Refusal('invalid-day', NO_DAY, { field: 'day' });
     return this.change(who, async (manager) => {
@@ -99,8 +99,8 @@ export class KeepCalendar {
   }
 
   /**
-   * Closes the whole days of a calendar file; with `isTrial` it only says which. What came from the file before is
-   * known again: what has moved moves, what was called off is open again, and what is the same stays.
+   * Closes the whole days of a calendar file; with `isTrial` it only previews them. Days imported from
+   * the file before are recognised: they are moved, removed or left as they are.
    */
   async importClosed(who: Who, text: string, isTrial: boolean): Promise<CalendarFile> {
     const { spans, leftOut, faults, calledOff } = await readInWorker(text, { today: this.clock.today(), zone: this.clock.zone });

@@ -71,8 +71,8 @@ export class KeepTimeOff {
   }
 
   /**
-   * The spans of a calendar file; with `isTrial` it only says which. What came from it before is known again:
-   * what has moved moves, what was called off goes, and what is the same stays.
+   * Imports the absences of a calendar file; with `isTrial` it only previews them. Absences imported
+   * from it before are recognised: they are moved, removed or left as they are.
    */
   async import(who: Who, personId: string, { text, isTrial }: { readonly text: string; readonly isTrial: boolean }): Promise<TimeOffFile> {
     await requireOwnOrLead(this.database.manager, who, personId);
@@ -123,7 +123,7 @@ export class KeepTimeOff {
     return { ids: change.added.map(({ id }) => id), tasks, changeId: changeIdOf(manager) };
   }
 
-  /** Writes a change and records it; what is gone already is not taken away again. Answers whether anything changed. */
+  /** Writes a change and records it; what is gone already is not removed again. Answers whether anything changed. */
   async apply(manager: EntityManager, who: Who, { personId, removed, added }: TimeOffChange): Promise<boolean> {
     const ids = removed.map(({ id }) => id);
     const gone = new Set(
@@ -152,14 +152,14 @@ const isSame = (
   { from, to, minutes, note }: { readonly from: IsoDay; readonly to: IsoDay; readonly minutes: number | null; readonly note: string },
 ): boolean => before !== undefined && before.from === from && before.to === to && before.minutes === minutes && before.note === note;
 
-/** Refuses somebody who is not of the crew, and another one than oneself unless one leads. */
+/** Refuses people who are not on the crew, and anybody but oneself unless one is a lead. */
 async function requireOwnOrLead(manager: EntityManager, who: Who, personId: string): Promise<void> {
   const person = await firstRow(manager, 'SELECT 1 FROM person WHERE id = $1 AND agency_id = $2 AND is_active', [personId, who.agencyId]);
   requireFound(person, 'person');
   refuseOthers(who, personId);
 }
 
-/** Refuses somebody else's time off, unless one leads. */
+/** Refuses somebody else's time off, unless one is a lead. */
 export const refuseOthers = (who: Who, personId: string): void =>
   requireCan(who, 'time-off.edit', {
     ...{ subject: of(personId), words: 'You can enter your own time off. Ask a lead for that of others.', field: 'personId' },

@@ -41,10 +41,10 @@ type Event = InstanceType<typeof ICAL.Event>;
 type Time = InstanceType<typeof ICAL.Time>;
 
 /**
- * Reads the events of an iCalendar file (RFC 5545) as spans of days in the agency's zone. Repeating events are
- * followed for three years from `today`; what lies before last year, has no day, is called off or marked free
- * does not count. What cannot be read is told with its line, and the rest is read. Refuses a text that is no
- * calendar, and one with more days than anybody has.
+ * Reads the events of an iCalendar file (RFC 5545) as periods of days in the agency's zone. Repeating
+ * events are followed for three years from `today`; events before last year, without a day, cancelled
+ * or marked as free are ignored. What cannot be read is reported with its line, and the rest is read.
+ * Refuses a text that is no calendar, and one with more days than anybody has.
  */
 export function readICalendar(text: string, by: ReadingBy): ReadFile {
   const { frame, events, isCalendar } = cutFile(text);

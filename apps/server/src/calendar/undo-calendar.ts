@@ -21,7 +21,7 @@ export class UndoCalendar {
     this.timeOff = timeOff;
   }
 
-  /** The agency is locked. Answers whether anything was left to go back. */
+  /** The agency is locked. Answers whether anything could be restored. */
   async run(manager: EntityManager, who: Who, events: readonly EventToUndo[]): Promise<WentBack> {
     let isAny = false;
     for (const event of [...events].reverse()) {

@@ -61,7 +61,7 @@ export class ClientController {
     return this.lookingAfter.edit(who, id, input);
   }
 
-  /** Somebody new at a client. */
+  /** A new contact of a client. */
   @Post(':id/contacts')
   @Answers('ContactView')
   @Allow('client.edit')

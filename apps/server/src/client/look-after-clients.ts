@@ -23,7 +23,7 @@ import { Refusal, requireFound } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 import { ClientRepository } from './client.repository.ts';
 
-/** Clients and their contacts come, change and leave. Nobody is removed: what they were part of names them. */
+/** Adds, edits and archives clients and their contacts. Nobody is deleted: finished work names them. */
 @Injectable()
 export class LookAfterClients {
   private readonly database: Database;
@@ -77,7 +77,7 @@ export class LookAfterClients {
     return requireFound(await this.clients.find(who, clientId, manager), 'client');
   }
 
-  /** Somebody new at a client; they can be named on its engagements at once. */
+  /** A new contact; they can be named on the client's engagements at once. */
   addContact(who: Who, clientId: string, input: AddContact): Promise<ContactView> {
     return this.database.transaction(async (manager) => {
       await lockAgency(manager, who.agencyId);
@@ -99,8 +99,8 @@ export class LookAfterClients {
   }
 
   /**
-   * Changes a contact; a stale version changes nothing and says how they are now. Their sign-in keeps its
-   * address; whoever is no longer there cannot use it.
+   * Edits a contact; a stale version changes nothing and says how they are now. Their sign-in keeps
+   * its address; former contacts cannot use it.
    */
   editContact(who: Who, contactId: string, input: EditContact): Promise<ContactEdited> {
     return this.database.transaction(async (manager) => {
@@ -146,7 +146,7 @@ export class LookAfterClients {
     return after;
   }
 
-  /** Told at each client they are or were a contact of. */
+  /** Recorded at each client they are or were a contact of. */
   private recordContact(
     manager: EntityManager,
     who: Who,
@@ -204,7 +204,7 @@ const isSame = (contact: ContactView, wanted: ReturnType<typeof asWritten>): boo
       contact.clients.map(({ id }) => id),
     ));
 
-/** What of a contact is told of when it changes; clients by id, the main one first. */
+/** The fields of a contact that are recorded when they change; clients by id, the main one first. */
 export const factsOfContact = ({ name, email, phone, notes, isActive, clients }: ContactView) => ({
   ...{ name, email, phone, notes, isActive },
   clients: clients.map(({ id }) => id),

@@ -25,7 +25,7 @@ export class CrewController {
     return this.crew.read(who.agencyId);
   }
 
-  /** Everybody with how they sign in and what they still have to do; those who left last. */
+  /** Everybody with how they sign in and what they still have to do for that; those who left last. */
   @Get('members')
   @Answers('CrewMember', { isList: true })
   @Allow('crew.edit')

@@ -12,8 +12,8 @@ import { requireCan, type Who } from '../platform/rights.ts';
 import { CrewRepository } from './crew.repository.ts';
 
 /**
- * People come, change and leave. Nobody is removed: what they did stays theirs. Ownership is
- * the owners' own matter, and there is always one.
+ * Adds, edits and deactivates people. Nobody is deleted: what they did stays theirs. Only owners
+ * decide who is an owner, and there is always one.
  */
 @Injectable()
 export class LookAfterCrew {
@@ -46,7 +46,7 @@ export class LookAfterCrew {
   /** Changes somebody; a stale version changes nothing and says how they are now. */
   edit(who: Who, personId: string, input: EditPerson): Promise<PersonEdited> {
     return this.database.transaction(async (manager) => {
-      // Two owners cannot take each other's place away at once.
+      // Two owners cannot remove each other's access at once.
       await lockAgency(manager, who.agencyId);
       const person = await this.editIn(manager, who, { personId, input });
       return { person, changeId: changeIdOf(manager) };
@@ -138,7 +138,7 @@ export class LookAfterCrew {
 const requireOwner = (who: Who): void =>
   requireCan(who, 'crew.edit-owners', { words: 'Only an owner decides who owns the agency. Ask one of them.', field: 'access' });
 
-/** A stand-in is somebody else of the crew who signs in and is no freelancer: they take what is anybody's of the agency. */
+/** A stand-in is another member of the crew who signs in and is no freelancer: they receive handoffs of the whole agency. */
 async function refuseStandIn(
   manager: EntityManager,
   who: Who,

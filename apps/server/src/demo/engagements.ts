@@ -1,6 +1,9 @@
 /** Where an engagement of the demo stands on the day the demo starts. */
 export type Stand =
-  /** The phase runs, this share of it gone by; with `held` the client sits on its task, and what is `left` was begun and not finished in time. */
+  /**
+   * The phase runs, with this share of it gone; with `held` the client has not done its task, and what
+   * is `left` was begun and not finished in time.
+   */
   | { readonly kind: 'running'; readonly phase: string; readonly gone: number; readonly held?: boolean; readonly left?: readonly string[] }
   /** Handed off so many working days ago, not picked up. */
   | { readonly kind: 'handed-off'; readonly phase: string; readonly daysAgo: number; readonly words: string }

@@ -3,7 +3,7 @@ import { Database } from '../platform/database.ts';
 import type { Who } from '../platform/rights.ts';
 import { AddFromLibrary } from '../template/add-from-library.ts';
 
-/** What an engagement takes besides its own template: a kept task into one of its phases, and a phase of the library behind another. */
+/** What an engagement gets besides its own template: a saved task in one of its phases, and a phase of the library after another. */
 const TAKEN = [
   { template: 'Site survey', phase: 'Kickoff' },
   { template: 'Accessibility check', phase: 'Detail design' },

@@ -69,10 +69,10 @@ const TIMES = ['09:10', '12:30', '15:25', '15:30'] as const;
 const PICK_UP_TIMES = ['09:25', '10:15', '11:40', '13:30', '15:50'];
 
 /**
- * Lives through an engagement day by day up to today, by the same use cases people call:
- * starts it, works, logs time, confirms checks, hands off, picks up. So the demo cannot be in a
- * state the product could not reach. The work of a phase is written at once, as those use cases
- * would have left it (see `writePastWork`).
+ * Lives through an engagement phase by phase up to today, by the same use cases people call: starts
+ * it, works, logs time, confirms checks, hands off, picks up. So the demo cannot be in a state the
+ * product could not reach. The work of a phase is written at once, as those use cases would have left
+ * it (see `writePastWork`).
  */
 export class EngagementLife {
   private readonly spec: DemoEngagement;

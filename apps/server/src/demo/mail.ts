@@ -8,7 +8,7 @@ import { MailNotices } from '../notice/mail-notices.ts';
 import { CONFIG, type Config } from '../platform/config.ts';
 import { Database } from '../platform/database.ts';
 
-/** Of the weeks before nobody was mailed; what is newer is due. */
+/** Nobody was mailed in the weeks before; newer mail is due. */
 const DUE = `
   UPDATE notice n SET mail_due_at = CASE WHEN v.at >= $1::date AND n.read_at IS NULL THEN v.at END FROM event v WHERE v.id = n.event_id AND n.mail_due_at IS NOT NULL`;
 const OLD_DIGESTS = `UPDATE notice n SET in_digest = false FROM event v WHERE v.id = n.event_id AND v.at < $1::date`;

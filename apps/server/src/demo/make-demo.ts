@@ -38,7 +38,7 @@ export async function makeDemo(app: INestApplicationContext, say: (line: string)
   // The studio is older than any of its work.
   clock.moveTo(addDays(worked, -430), '09:30');
   await app.get(CreateAgency).run(agency);
-  // They know their desks; the demo's own list says what to try.
+  // The crew knows its desks already; the demo's own list says what to try.
   await app.get(Database).rows(`UPDATE account SET closed_hints = '{desk}'`);
   const lead = (await readCast(app)).who.get('Odalys Renn') as Who;
   for (const template of exampleTemplates) await app.get(CreateTemplate).run(lead, template);
@@ -116,13 +116,13 @@ async function nameStandIns(app: INestApplicationContext, lead: Who, { who }: Ca
       .edit(lead, who.get(name)?.personId as string, { version: 1, standInId: who.get(standIn)?.personId as string });
 }
 
-/** On a weekend the studio's last word is Friday's. */
+/** On a weekend the last working day is Friday. */
 function lastWeekday(today: IsoDay): IsoDay {
   const day = parseDay(today) as number;
   return formatDay(day - Math.max(0, weekdayOf(day) - 4));
 }
 
-/** Each engagement was last touched on another day; one look at all of them as of today. */
+/** Each engagement was last computed for another day; computes all of them for today. */
 async function bringToToday(app: INestApplicationContext, today: IsoDay): Promise<void> {
   const [database, clock] = [app.get(Database), app.get(Clock)];
   const open = await database.rows<{ id: string }>(`SELECT id FROM engagement WHERE state IN ('proposal', 'open')`);

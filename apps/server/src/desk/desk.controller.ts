@@ -51,7 +51,7 @@ export class DeskController {
     return this.placing.removeFromDay(who, input);
   }
 
-  /** Undoes a step, as it answered the days it touched. */
+  /** Undoes a step, from the days its answer named. */
   @Post('places/restore')
   @Answers('DeskPlaces')
   @HttpCode(200)
@@ -60,7 +60,7 @@ export class DeskController {
     return this.placing.restore(who, input);
   }
 
-  /** Everything new on the desk has been seen. */
+  /** Marks everything new on the desk as seen. */
   @Post('seen')
   @HttpCode(204)
   @Allow('desk.edit')

@@ -55,7 +55,7 @@ async function readPlaces(
   return { personId, taskId, days: touched, places };
 }
 
-/** What is asked for, as far as it is left; hours that are typed and are not left are refused, as the day would not show them. */
+/** The minutes asked for, as far as they are left; hours that were typed and are not left are refused, as the day would not show them. */
 function minutesFor({ minutes, day, fromDay }: Input, { task, left }: { readonly task: PlacedTask; readonly left: number }): number {
   if (minutes === undefined) return left;
   if (minutes <= left || fromDay !== day) return Math.min(minutes, left);
@@ -112,7 +112,7 @@ export class PlaceOnDay {
     );
   }
 
-  /** Puts the days back as a step answered them; what is over or somebody else's by now stays out. */
+  /** Restores the days as they were before a step; work that is finished or somebody else's by now stays out. */
   restore(who: Who, input: RestorePlaces): Promise<DeskPlaces> {
     return this.change(who, { ...input, day: input.days[0] }, async (manager, personId) => {
       const ids = input.places.map(({ taskId }) => taskId);
@@ -157,7 +157,7 @@ export class PlaceOnDay {
     const personId = input.personId ?? (who.personId as string);
     requireCan(who, 'desk.edit', { subject: of(personId), words: 'Only leads can plan somebody else’s week.', field: 'personId' });
     return this.database.transaction(async (manager) => {
-      // The task only has to stay; nobody who changes its plan waits for somebody's week, nor that for them.
+      // Only the task must not be deleted meanwhile: changes of its plan and of somebody's week do not wait for each other.
       await lockTasks(manager, [input.taskId], 'keep');
       await lockPeople(manager, [personId]);
       const task = requireFound(await firstRow<PlacedTask>(manager, TASK, [input.taskId, personId, who.agencyId]), 'task');

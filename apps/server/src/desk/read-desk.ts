@@ -94,7 +94,7 @@ interface PlaceRow {
 /** How far back days without time, and work without time, are looked for. */
 const FORGOTTEN_DAYS = 14;
 
-/** The open work in front of task t that ends last, as `column` says of it; assignment a tells whose desk it is. */
+/** The open work before task t that ends last, as `column` of it; assignment a says whose desk it is. */
 const inFront = (column: string): string => `
   (SELECT ${column} FROM task_dependency l JOIN task o ON o.id = l.predecessor_id LEFT JOIN task_assignee oa ON oa.task_id = o.id AND oa.position = 0
    LEFT JOIN person q ON q.id = oa.person_id
@@ -238,8 +238,8 @@ export class ReadDesk {
 }
 
 /**
- * Each task in the one place it belongs to; what is new is also told apart. Planned for this
- * week in a phase that nobody has picked up yet, it waits for that.
+ * Each task is listed once; new ones are also counted. A task planned for this week in a phase that
+ * nobody has picked up yet is listed as waiting for that.
  */
 function groupsOf(
   rows: readonly DeskRow[],
@@ -302,9 +302,9 @@ interface Week {
 }
 
 /**
- * The week by days, as the core's load has them: what somebody put on a day counts there, the rest
- * of it and every other task lie on their own days, none before today. The sums are those of today
- * and the days that come.
+ * The week by days, as the core's load has them: what somebody put on a day counts there, the rest of
+ * it and every other task are on their own days, none before today. The sums are those of today and
+ * the days after it.
  */
 function deskWeek(facts: DeskFacts, { from, to, today }: Week): Pick<Desk, 'days' | 'week'> {
   const { person, week, reserve, off, calendar, defaultMinutes } = facts;

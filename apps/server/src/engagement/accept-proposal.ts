@@ -17,7 +17,7 @@ export class AcceptProposal {
     this.clock = clock;
   }
 
-  /** Answers what undoes it. */
+  /** Answers the id that undoes it. */
   run(who: Who, engagementId: string): Promise<ChangeMade> {
     return this.database.transaction(async (manager) => {
       await lockEngagements(manager, [engagementId]);

@@ -2,13 +2,13 @@ import type { IsoDay } from '@crew/core';
 import type { EngagementPlan, PlanTask, Standing } from '@crew/contract';
 import { isOpen, leavesOf, percentOf } from '../schedule/summarise.ts';
 
-/** Reasons that speak of days or of its end, not of what others do. */
+/** Reasons about days or the engagement's end, not about what others do. */
 const OF_DAYS: readonly Standing['kind'][] = ['late', 'proposal', 'finished', 'dropped', 'on-time'];
 
 /**
- * A plan as somebody sees it who sees only their own tasks: those, their phases and deliverables,
- * and the figures of just those. Dependencies on other tasks, the forecast, the budget and what the
- * engagement waits for are left out; through which phases it goes is not.
+ * A plan for somebody who sees only their own tasks: those, their phases and deliverables, and figures
+ * of just those. Dependencies on other tasks, the forecast, the budget and what the engagement waits
+ * for are left out; the list of phases is not.
  */
 export function cutPlan(
   plan: EngagementPlan,

@@ -9,7 +9,7 @@ import type { Who } from '../platform/rights.ts';
 import { refreshEngagement } from '../schedule/refresh-engagement.ts';
 import { lockVersion } from './edit-engagement.ts';
 
-/** Ends an engagement before its time (not a fit, or the client said no), and takes it up again. Nothing of it is lost. */
+/** Closes an engagement without finishing it (not a fit, or the client said no), and reopens it. Nothing of it is lost. */
 @Injectable()
 export class DropEngagement {
   private readonly database: Database;
@@ -19,7 +19,7 @@ export class DropEngagement {
     this.clock = clock;
   }
 
-  /** From now on nobody's day holds anything of it. Answers its version. */
+  /** From now on nothing of it counts in anybody's load. Answers its version. */
   drop(who: Who, id: string, { version, reason, ending }: Input): Promise<{ readonly version: number }> {
     return this.turn(who, { id, version, closing: { reason: reason.trim(), ending: ending ?? null } });
   }
@@ -72,7 +72,7 @@ async function refuseUnknownEnding(manager: EntityManager, id: string, ending: s
     });
 }
 
-/** What was completed goes on where it ended: the phases nothing follows run again, and have not been handed off. */
+/** A completed engagement goes on where it ended: its last phases run again, and have not been handed off. */
 async function reopenLastPhases(manager: EntityManager, id: string): Promise<readonly { readonly id: string }[]> {
   const reopened = await rowsOf<{ id: string }>(
     manager,

@@ -41,9 +41,9 @@ const ENGAGEMENT = `
 const FIELDS = ['name', 'promise', 'leadId', 'contactId', 'likelihood'] as const;
 
 /**
- * Changes what an engagement is called, when it is promised, who leads it, who it is talked
- * about with, and how likely it is. Another promise moves what is anchored to it, and slack: the
- * effect is told, and can be asked for first. A stale version changes nothing.
+ * Edits an engagement: its name, promise, lead, contact and likelihood. Another promise moves what is
+ * anchored to it, and slack: the effect is answered, and can be previewed. A stale version changes
+ * nothing.
  */
 @Injectable()
 export class EditEngagement {
@@ -112,7 +112,7 @@ export class EditEngagement {
   }
 }
 
-/** What the people in the changes of an engagement are called. */
+/** The names of people in the changes of an engagement. */
 async function namesIn(manager: EntityManager, changes: readonly FieldChange[]): Promise<Record<string, string>> {
   const ids = changes.filter(({ field }) => field === 'leadId' || field === 'contactId').flatMap(({ from, to }) => [from, to]);
   const sql = 'SELECT id, name FROM person WHERE id = ANY($1) UNION ALL SELECT id, name FROM contact WHERE id = ANY($1)';
@@ -120,7 +120,7 @@ async function namesIn(manager: EntityManager, changes: readonly FieldChange[]):
   return Object.fromEntries(rows.map(({ id, name }) => [id, name]));
 }
 
-/** An engagement of the agency, locked; refuses a version that is no longer the one there is, with what is there now. */
+/** An engagement of the agency, locked; refuses a stale version with the present one. */
 export async function lockVersion(
   manager: EntityManager,
   who: Who,
@@ -135,7 +135,7 @@ export async function lockVersion(
   });
 }
 
-/** What was given; a name without the blanks around it. */
+/** The fields given; a name without blanks around it. */
 function withoutBlanks({ version: _version, ...given }: Input): Partial<EngagementRow> {
   const known = Object.fromEntries(Object.entries(given).filter(([, value]) => value !== undefined)) as Partial<EngagementRow>;
   return known.name === undefined ? known : { ...known, name: known.name.trim() };

@@ -135,7 +135,7 @@ export class EngagementController {
     return this.accepting.run(who, id);
   }
 
-  /** Changes its name, promise, lead, contact or likelihood; another promise tells what it did to the plan. */
+  /** Edits its name, promise, lead, contact or likelihood; another promise answers what it did to the plan. */
   @Patch(':id')
   @Answers('EngagementChanged')
   @Allow('engagement.edit')
@@ -152,7 +152,7 @@ export class EngagementController {
     return this.editing.preview(who, id, input);
   }
 
-  /** Ends it before its time, with a reason that is kept. */
+  /** Closes it without finishing it, with a reason that is kept. */
   @Post(':id/drop')
   @Answers('Versioned')
   @HttpCode(200)
@@ -161,7 +161,7 @@ export class EngagementController {
     return this.dropping.drop(who, id, input);
   }
 
-  /** Opens what was closed or completed again. */
+  /** Reopens what was closed or completed. */
   @Post(':id/reopen')
   @Answers('Versioned')
   @HttpCode(200)

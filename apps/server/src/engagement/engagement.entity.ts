@@ -43,12 +43,12 @@ export class Engagement {
   @DayColumn() baselineOn!: string;
   @DayColumn() baselineFinish!: IsoDay;
   @DayColumn({ nullable: true }) baselinePromise!: string | null;
-  /** What it repeats: its number in it, and the day of the rule it stands for, with its place among those of that day. */
+  /** Its place in a series: its number, and the day of the rule it was made for, with its place among those of that day. */
   @Ref(() => EngagementSeries, { onDelete: 'SET NULL', isOptional: true }) seriesId!: string | null;
   @Column('int', { nullable: true }) seriesNumber!: number | null;
   @DayColumn({ nullable: true }) seriesDay!: string | null;
   @Column('int', { nullable: true }) seriesPlace!: number | null;
-  /** Hours agreed for this period, before what is carried. */
+  /** Hours agreed for this period, without what is carried over. */
   @Column('int', { nullable: true }) agreedMinutes!: number | null;
   /** What is done with those that are left once its period is over. */
   @Column('text', { nullable: true }) agreedCarry!: Carry | null;

@@ -92,13 +92,13 @@ const standsWith = (first: number, roleIds: readonly string[] | null, today: Iso
 const STANDS = `json_build_object('phase', own.name, 'stateLine', own.state_line, 'isComing', own.state = 'ahead',
     'until', own.planned_finish, 'openTasks', todo."openTasks", 'nextDue', todo."nextDue", 'phaseIds', own.ids)`;
 
-/** The tasks of a plan in its order; text, because nobody on the server looks into them. */
+/** The tasks of a plan in its order; as text, because nothing on the server reads them. */
 const PLAN_TASKS = taskList(
   { columns: PLAN_COLUMNS, needs: ['p'], and: ['t.engagement_id = e.id'], order: 'p.position, t.position, t.number' },
   new Values(),
 );
 
-/** The whole plan in one statement; its tasks as text, because nobody on the server looks into them. */
+/** The whole plan in one statement; its tasks as text, because nothing on the server reads them. */
 export const PLAN_DOCUMENT = `
   SELECT ${TRACK_COLUMNS}, ${PLAN_PHASES} AS phases, e.version, e.contact_id AS "contactId", e.likelihood, k.name AS contact,
     CASE WHEN m.id IS NULL THEN NULL ELSE json_build_object('id', m.id, 'name', m.name, 'version', e.template_version, 'newest', m.version) END AS template,
@@ -185,7 +185,7 @@ export class EngagementRepository {
     return jsonOf(`${JSON.stringify({ engagement, phases, deliverables, baseline, calendar }).slice(0, -1)},"tasks":${row.tasks}}`);
   }
 
-  /** A client's own engagements: only what is marked for them leaves the database. */
+  /** A client's own engagements: only what is shown to them leaves the database. */
   listForClient(who: Who): Promise<ClientEngagement[]> {
     const seen = engagementSeenBy(who, 1);
     return this.database.rows<ClientEngagement>(

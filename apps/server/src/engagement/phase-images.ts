@@ -61,13 +61,13 @@ export interface PhaseImages {
   readonly handoffs: readonly HandoffRow[];
 }
 
-/** As it was and as a change left it. */
+/** Before and after a change. */
 export interface PhasesChanged {
   readonly before: PhaseImages;
   readonly after: PhaseImages;
 }
 
-/** Left out: what the planner, and whoever judges gates, finds anew with every change. */
+/** Left out: what the planner and the gates compute anew with every change. */
 const IMAGES = `
   SELECT (SELECT template_version FROM engagement WHERE id = $1) AS "templateVersion",
     coalesce((SELECT jsonb_agg(to_jsonb(p) - '{planned_start, planned_finish, percent, progress}'::text[] ORDER BY p.position)
@@ -93,7 +93,7 @@ export function phasesChanged(before: PhaseImages, after: PhaseImages): PhasesCh
 const byId = <Row extends { readonly id: string }>(rows: readonly Row[]): Row[] =>
   [...rows].sort((left, right) => (left.id < right.id ? -1 : 1));
 
-/** First half of writing the phases as they are to be, before the tasks: all that tasks may stand in are there. */
+/** First half of writing the phases, before the tasks: every phase that tasks may be in exists. */
 export async function writePhasesThatStay(manager: EntityManager, { before, after }: PhasesChanged): Promise<void> {
   const was = new Map(before.phases.map((phase) => [phase.id, phase]));
   const came = after.phases.filter(({ id }) => !was.has(id));
@@ -117,11 +117,11 @@ export async function writePhasesThatStay(manager: EntityManager, { before, afte
   );
 }
 
-/** Second half, once no task stands in them: what goes, gates, handoffs and the version of the template. */
+/** Second half, once no task is in them: deletions, gates, handoffs and the version of the template. */
 export async function writePhasesThatGo(manager: EntityManager, { before, after }: PhasesChanged): Promise<void> {
   await removeGone(manager, 'handoff', { before: before.handoffs, after: after.handoffs });
   await removeGone(manager, 'gate_check', { before: before.checks, after: after.checks });
-  // What stays keeps its identity: the history of a handoff hangs on it.
+  // Rows that stay keep their ids: the history of a handoff refers to them.
   await rowsOf(
     manager,
     `UPDATE handoff SET to_phase_id = v.to_phase_id, state = v.state, giver_id = v.giver_id, receiver_id = v.receiver_id, words = v.words,

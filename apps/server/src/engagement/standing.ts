@@ -1,7 +1,7 @@
 import { daysBetween, type IsoDay } from '@crew/core';
 import { VERY_LATE_DAYS, type EngagementState, type EngagementTrack, type HandoffState, type Standing } from '@crew/contract';
 
-/** The facts standing is told from. */
+/** The facts the standing is computed from. */
 export interface StandingFacts {
   readonly state: EngagementState;
   readonly closedOn: IsoDay | null;
@@ -18,7 +18,7 @@ export interface StandingFacts {
   readonly flight: { readonly state: HandoffState; readonly since: string; readonly question: string | null } | null;
 }
 
-/** All there is to say, the worst first: a week late or more, then what stops it, then a little late, then the rest. */
+/** All reasons, the worst first: a week late or more, then what stops it, then a little late, then the rest. */
 export function standingsOf(facts: StandingFacts, today: IsoDay): [Standing, ...Standing[]] {
   const on = facts.closedOn ?? facts.finish;
   if (facts.state === 'finished') return [{ kind: 'finished', on }];

@@ -32,7 +32,7 @@ export class StartEngagement {
     this.clock = clock;
   }
 
-  /** `tell` hears how far it is; nothing is there before all of it is. */
+  /** `tell` is called with the progress; nothing is there before all of it is. */
   run(who: Who, input: Input, tell: (line: StartLine) => void = () => undefined): Promise<{ id: string }> {
     return this.database.transaction(async (manager) => {
       await refuseUnstartable(manager, who, input.templateId);
@@ -83,7 +83,7 @@ async function requireClient(manager: EntityManager, who: Who, input: Input): Pr
   return client;
 }
 
-/** The series that makes an engagement: nobody need be told of work they know will come. */
+/** The series that makes an engagement: nobody is told of work they expect. */
 export interface MadeBySeries {
   readonly seriesId: string;
   /** Whoever changed the series, or the job that goes on with it. */
@@ -100,7 +100,7 @@ interface MakingContext {
   /** In-house work: the client is the agency itself. */
   readonly isOwn: boolean;
   readonly tell: (line: StartLine) => void;
-  /** It repeats: nobody need be told of work they know will come. */
+  /** It repeats: nobody is told of work they expect. */
   readonly isExpected: boolean;
 }
 
@@ -116,7 +116,7 @@ class Making {
     this.taskIds = new Map(context.scheduled.template.tasks.map((task) => [task.id, randomUUID()]));
   }
 
-  /** Says what is being made, after so many tasks. */
+  /** Reports progress, after so many tasks. */
   tell(step: StartStep, done: number): void {
     this.context.tell({ kind: 'making', step, done, of: this.context.scheduled.template.tasks.length });
   }

@@ -40,7 +40,7 @@ export class StartRound {
     return (await tryOut(this.database, (manager) => this.apply(manager, who, { engagementId, input }))).effect;
   }
 
-  /** A task for whoever leads the engagement, with the effort in view; asked once. */
+  /** A task for whoever leads the engagement, with the effort shown; asked for once. */
   private async ask(manager: EntityManager, who: Who, { engagementId, input }: Asked): Promise<PlanChanged> {
     const next = await this.foresee(manager, who, { engagementId, input });
     if (!isBeyond(next))
@@ -105,7 +105,7 @@ const isBeyond = ({ round, agreed }: Pick<NextRound, 'round' | 'agreed'>): boole
 export const roundQuestion = ({ phase, round, agreed, minutes }: NextRound): string =>
   `round ${round} of ${phase}, ${agreed === 1 ? 'one was' : `${agreed} were`} agreed; it takes about ${Math.round(minutes / 6) / 10} h`;
 
-/** More rounds than were agreed with the client are a lead's to decide: somebody has to pay for them. */
+/** More rounds than were agreed with the client are for a lead to decide: somebody has to pay for them. */
 function refuseBeyondAgreed(who: Who, { phase, round, agreed }: Pick<NextRound, 'phase' | 'round' | 'agreed'>): void {
   if (!isBeyond({ round, agreed })) return;
   requireCan(who, 'engagement.edit', {
@@ -149,7 +149,7 @@ function findLoop(
   return { from, to, way };
 }
 
-/** A task that is to be done once more. Days it was pinned to that have gone by hold it no more. */
+/** A task that is to be done once more. Fixed days that are past no longer hold it. */
 function again({ id, row, steps }: TaskImage, { done, today }: { readonly done: number; readonly today: IsoDay }): PlanOperation {
   const ahead = (day: unknown): IsoDay | null => (typeof day === 'string' && day >= today ? (day as IsoDay) : null);
   const estimate = row['estimate_minutes'] as number | null;
@@ -159,7 +159,7 @@ function again({ id, row, steps }: TaskImage, { done, today }: { readonly done: 
       values: {
         ...{ status: 'queued', waitingOn: null, waitingSince: null, realStart: null, doneOn: null, plannedWeek: null, carried: 0 },
         ...{ fixedDay: ahead(row['fixed_day']), notBefore: ahead(row['not_before']) },
-        // What had not been begun still has the effort of this round before it.
+        // A task that had not begun still has the effort of this round left.
         estimateMinutes: row['status'] === 'queued' ? estimate : estimateOfNextRound({ estimate, logged: row.logged_minutes }, done),
       },
       steps: steps.map((step) => ({ ...step, isDone: false })),

@@ -4,8 +4,8 @@ import { errorBodyOf } from '../platform/error-filter.ts';
 import { openLines } from '../platform/lines.ts';
 
 /**
- * Answers with one line of JSON for each step of a long work, and last with what was made or why
- * it was not. What is refused before the first step is refused as everywhere else.
+ * Answers one line of JSON for each step of a long request, and last with the result or the refusal.
+ * What is refused before the first step is refused as everywhere else.
  */
 export async function answerInLines(
   response: Response,

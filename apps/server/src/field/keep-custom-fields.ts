@@ -15,7 +15,7 @@ const FIELDS = `
     + (SELECT count(*)::int FROM template_task k WHERE k.custom_fields @> jsonb_build_array(jsonb_build_object('fieldId', f.id))) AS "usedTimes"
   FROM custom_field f WHERE f.agency_id = $1 ORDER BY f.is_archived, f.position, f.name`;
 
-/** The agency's custom fields: listing, making, renaming, retiring. */
+/** The agency's custom fields: listing, adding, renaming, archiving. */
 @Injectable()
 export class KeepCustomFields {
   private readonly database: Database;
@@ -42,7 +42,7 @@ export class KeepCustomFields {
     });
   }
 
-  /** What it holds cannot change: values that are there would stop making sense. A choice that goes stays where it was chosen. */
+  /** Its kind cannot change: existing values would no longer fit. A removed choice stays where it was chosen. */
   edit(who: Who, id: string, input: EditCustomField): Promise<void> {
     return this.database.transaction(async (manager) => {
       await lockKept(manager, 'custom_field', id);

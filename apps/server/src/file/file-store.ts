@@ -42,14 +42,14 @@ export class FileStore {
     return this.take(path);
   }
 
-  /** A new name in the place for files that are just coming in. */
+  /** A new name in the place for files that are being uploaded. */
   async incoming(): Promise<string> {
     const folder = join(this.root, 'incoming');
     await mkdir(folder, { recursive: true });
     return join(folder, randomUUID());
   }
 
-  /** Removes what was left half sent before an instant: whoever sent it is gone. */
+  /** Removes uploads that were not finished before an instant. */
   async clearIncoming(before: Date): Promise<void> {
     const folder = join(this.root, 'incoming');
     for (const name of await readdir(folder).catch(() => [])) {

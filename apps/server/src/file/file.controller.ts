@@ -35,7 +35,7 @@ export class FileController {
     return this.files.take(who, { name: file.originalname, type: file.mimetype, from: { path: file.path } });
   }
 
-  /** The content of a file, always as something to save: nothing sent by anybody is opened as a page of ours. */
+  /** The content of a file, always as a download: nothing that was uploaded is opened as a page of ours. */
   @Get(':id')
   @Allow('file.read')
   async read(@Caller() who: Who, @Param('id', PathId) id: string): Promise<StreamableFile> {

@@ -3,7 +3,7 @@ import { Agency } from '../agency/agency.entity.ts';
 import { Person } from '../crew/crew.entity.ts';
 import { Key, Ref } from '../platform/columns.ts';
 
-/** A file that is kept. Its content lies on the disk under its sum; files of the same content share it. */
+/** A file. Its content is on the disk under its hash; files of the same content share it. */
 @Entity('file')
 @Check('file_bytes_not_negative', '"bytes" >= 0')
 @Index('file_by_content', ['sha256'])

@@ -29,7 +29,7 @@ export const templateFilesOf = (table: 'task_file' | 'template_task_file', alias
   `coalesce((SELECT json_agg(json_build_object('fileId', f.id, 'name', f.name, 'bytes', f.bytes) ORDER BY x.position)
     FROM ${table} x JOIN file f ON f.id = x.file_id WHERE x.task_id = ${alias}.id), '[]')`;
 
-/** Taking files in and giving them out. */
+/** Stores files and reads them. */
 @Injectable()
 export class KeepFiles {
   private readonly database: Database;
@@ -41,7 +41,7 @@ export class KeepFiles {
     this.clock = clock;
   }
 
-  /** Keeps a file; it belongs to nothing yet, and is swept away if that stays so for a day. */
+  /** Stores a file; it belongs to nothing yet, and is deleted if that stays so for a day. */
   take(who: Who, file: NewFile): Promise<KeptFile> {
     return this.database.transaction((manager) => this.keep(manager, who, file));
   }

@@ -15,7 +15,7 @@ import { unwrap } from '../platform/refusal.ts';
 import { assigneesOf, isOpen, PERSON, timeOffOf } from '../platform/sql-words.ts';
 import { readPlanFacts, toScheduleInput, type PlanFacts } from '../schedule/plan-facts.ts';
 
-/** As many runs behind as when somebody asks: the list and the sheet say the same day. */
+/** As many runs as when somebody asks for it: the list and the sheet show the same day. */
 export const RUNS = 10_000;
 const SEED = 1;
 /** Work a client does has no role of the agency, and a record of its own. */
@@ -53,7 +53,10 @@ const PEOPLE = `
   SELECT p.id, p.week, ${timeOffOf('p', 'o.to_day >= $2')} AS off FROM person p
   WHERE p.id IN (SELECT a.person_id FROM task_assignee a JOIN task t ON t.id = a.task_id WHERE t.engagement_id = $1 AND ${isOpen('t')}) ORDER BY p.id`;
 
-/** What changes as soon as a forecast of engagement e (with its summary s) may come out differently, on the day given as parameter. */
+/**
+ * A mark that changes as soon as a forecast of engagement e (with its summary s) may come out
+ * differently, on the day given as parameter.
+ */
 const markOn = (day: string): string => `concat_ws(' ', ${day}::date, s.revision, e.start_day, e.promised_day,
   (SELECT md5(string_agg(concat_ws(' ', p.id, p.week, ${timeOffOf('p', `o.to_day >= ${day}::date`)}), ',' ORDER BY p.id)) FROM person p
    WHERE p.id IN (SELECT a.person_id FROM task_assignee a JOIN task t ON t.id = a.task_id WHERE t.engagement_id = e.id AND ${isOpen('t')})))`;
@@ -91,7 +94,7 @@ export interface ForecastFacts {
 
 /** Reads what a forecast is computed from; the caller has checked that the engagement is there and may be seen. */
 export async function readForecastFacts(manager: EntityManager, engagementId: string, today: IsoDay): Promise<ForecastFacts> {
-  // The mark first: what changes while the rest is read makes it old, never new by mistake.
+  // The mark is read first: a change while the rest is read makes the forecast old, never new by mistake.
   const marked = await firstRow<{ agencyId: string; mark: string }>(manager, MARK, [engagementId, today]);
   if (marked === null) throw new Error(`engagement ${engagementId} vanished`);
   const [plan, tasks, people] = await Promise.all([

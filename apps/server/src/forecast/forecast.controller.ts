@@ -9,7 +9,7 @@ import { openLines } from '../platform/lines.ts';
 import { Allow, Caller, type Who } from '../platform/rights.ts';
 import { KeepForecast } from './keep-forecast.ts';
 
-/** How often somebody is told how far it is: lines between do not help them. */
+/** How often progress is sent: more lines would not help anybody. */
 const TELL_EVERY = 1000;
 
 @ApiTags('engagements')
@@ -21,14 +21,14 @@ export class ForecastController {
     this.keeping = keeping;
   }
 
-  /** The forecast as it was computed last, and whether the facts have changed since. */
+  /** The last forecast, and whether the facts have changed since. */
   @Get()
   @Answers('ForecastState')
   read(@Caller() who: Who, @Param('id', PathId) id: string): Promise<ForecastState> {
     return this.keeping.read(who, id);
   }
 
-  /** Computes it anew, answering line by line (application/x-ndjson) how far it is; hanging up stops it. */
+  /** Computes it anew, answering its progress line by line (application/x-ndjson); closing the connection stops it. */
   @Post()
   @Answers('ForecastLine')
   async make(@Caller() who: Who, @Param('id', PathId) id: string, @Res() response: Response): Promise<void> {

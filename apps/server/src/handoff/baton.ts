@@ -4,8 +4,8 @@ import type { Baton, HandoffState, PhaseState } from '@crew/contract';
 const READY_WITHIN_DAYS = 14;
 
 /**
- * What the baton on a joint shows. A handoff nobody has made yet is getting ready once its
- * phase runs and ends within two weeks; before that it is not due.
+ * The state of the baton between two phases. A handoff is getting ready once its phase runs and ends
+ * within two weeks; before that it is not due.
  */
 export function batonOf(joint: {
   readonly handoff: HandoffState | null;

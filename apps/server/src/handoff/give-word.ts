@@ -9,7 +9,7 @@ import { requireCan, type Who } from '../platform/rights.ts';
 import { refuseAtRest } from '../engagement/refuse-at-rest.ts';
 import { HandoffRepository } from './handoff.repository.ts';
 
-/** A person's word on a check of a gate. The other kinds of check are computed and take no word. */
+/** Confirms a check of a gate that a person has to confirm. The other kinds of checks are computed and cannot be confirmed. */
 @Injectable()
 export class GiveWord {
   private readonly database: Database;

@@ -117,7 +117,7 @@ export class HandoffController {
     return this.completing.preview(who, id, input);
   }
 
-  /** Somebody's word on a gate check, given or taken back. */
+  /** Confirms a gate check, or takes that back. */
   @Patch('gate-checks/:id')
   @HttpCode(204)
   @Allow('handoff.hand-off')

@@ -31,14 +31,14 @@ export class Handoff {
   @Column('timestamptz', { nullable: true }) since!: Date | null;
   /** Since when the gate of the phase it closes is clear; empty while it is not, and for a gate without checks. */
   @Column('timestamptz', { nullable: true }) clearSince!: Date | null;
-  /** Whose desk it was put on because it can be handed off. */
+  /** On whose desk it was put because it can be handed off. */
   @Column('uuid', { array: true, default: [] }) readyForIds!: string[];
   /** What went along when it was handed off, as it was then. */
   @Column('jsonb', { nullable: true }) packet!: KeptPacket | null;
   @Column('int', { default: 1 }) version!: number;
 }
 
-/** One check of a phase's gate. Only somebody's word is stored; the rest is computed. */
+/** One check of a phase's gate. Only whether a person confirmed it is stored; the rest is computed. */
 @Entity('gate_check')
 @Check('gate_check_kind_known', oneOf('kind', CHECK_KIND))
 @Check('gate_check_word_has_giver', '("given_by_id" IS NULL) = ("given_at" IS NULL)')

@@ -102,7 +102,7 @@ export interface HandoffFacts {
   readonly row: WholeRow;
 }
 
-/** Who can be given a handoff: somebody active with a sign-in, who could pick it up. */
+/** Who can receive a handoff: somebody active with a sign-in, who could pick it up. */
 export const mayReceive = (person: string): string =>
   `(${person}.is_active AND EXISTS (SELECT 1 FROM account own WHERE own.person_id = ${person}.id))`;
 
@@ -124,7 +124,7 @@ export class HandoffRepository {
        ORDER BY h.since, f.planned_finish, e.name`,
       [today, ...seen.values],
     );
-    // How fast the crew is says nothing to who sees only their own.
+    // Usual times are left out for somebody who sees only their own handoffs.
     const isOwn = reachOf(who, 'handoff.read') === 'own';
     const none = { thisMonth: null, lastMonth: null };
     const pickUpMinutes = isOwn ? none : await this.speed.pickUp(who.agencyId);
@@ -221,7 +221,7 @@ function toFacts(row: LineRow, who: Who, today: IsoDay): Omit<HandoffFacts, 'row
   return { line, gate };
 }
 
-/** What a check still wants, short enough for a list. */
+/** What a check still needs, short enough for a list. */
 function missingWords({ kind, text }: Pick<CheckRow, 'kind' | 'text'>, missing: readonly string[]): string {
   const [first] = missing;
   if (first === undefined) return text;

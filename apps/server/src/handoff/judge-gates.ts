@@ -32,8 +32,8 @@ interface Judged {
 const JUDGED: ReadonlySet<EventKind> = new Set(GATE_EVENTS);
 
 /**
- * Follows what may have cleared the gate of a phase, and records the moment at which it became clear: rules
- * wait for that. A gate without checks never becomes clear; it is.
+ * Follows events that may have cleared the gate of a phase, and records the moment at which it became
+ * clear: rules wait for that. A gate without checks is always clear and never becomes so.
  */
 @Injectable()
 export class JudgeGates implements Follower {

@@ -39,9 +39,9 @@ const QUESTIONS = `
   SELECT t.id::text AS id, ${ASKED_TEXT} AS text, ${WAITS_FOR} AS who FROM ${TASKS}
   WHERE t.phase_id = $1 AND ${isOpen('t')} AND NOT t.is_group AND (t.status = 'waiting' OR ${IS_ASKED}) ORDER BY t.number`;
 
-/** Gathers what goes along with a handoff as things stand now; nobody types it. */
+/** Puts together what goes along with a handoff as things are now; nobody types it. */
 export async function gatherPacket(manager: EntityManager, { line, row }: Pick<HandoffFacts, 'line' | 'row'>): Promise<HandoffPacket> {
-  // One after the other: inside a transaction there is one connection.
+  // One query after the other: a transaction has one connection.
   const read = <Row>(sql: string): Promise<Row[]> => rowsOf<Row>(manager, sql, [line.from.id]);
   const decisions = await read<HandoffPacket['decisions'][number]>(DECISIONS);
   const questions = await read<HandoffPacket['questions'][number]>(QUESTIONS);

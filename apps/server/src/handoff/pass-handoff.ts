@@ -27,15 +27,16 @@ import { HandoffRepository, mayReceive, type HandoffFacts } from './handoff.repo
 
 type TurnKind = (typeof TURN_EVENTS)[number];
 
-/** Who takes a turn, and how it is recorded with what was said. */
+/** Who moves a handoff, and how that is recorded with its message. */
 interface Taking {
   readonly by: By;
   readonly tell: (payload: EventPayloads[TurnKind]) => Promise<void>;
 }
 
 /**
- * The passing of a phase: hand off, pick up, send back, give on. Each is one transaction, and is undone as a
- * whole (`plan-change/undo-change.ts`) by the phases as they were, which are kept with it.
+ * The moves of a handoff: hand off, pick up, send back, pass on. Each is one transaction, and is
+ * undone as a whole (`plan-change/undo-change.ts`) from the phases as they were, which are recorded
+ * with it.
  */
 @Injectable()
 export class PassHandoff {
@@ -48,7 +49,7 @@ export class PassHandoff {
     this.clock = clock;
   }
 
-  /** Gives the phase away: its gate must be clear, or a lead says why it may pass. */
+  /** Hands the phase off: its gate must be clear, or a lead says why it is passed. */
   handOff(who: Who, id: string, input: HandOff): Promise<void> {
     return this.turn(who, { id, version: input.version, kind: 'handed-off' }, async (manager, { line, gate, row }, { by, tell }) => {
       requireCan(who, 'handoff.hand-off', {
@@ -90,7 +91,7 @@ export class PassHandoff {
     });
   }
 
-  /** Takes it: the next phase starts today, its tasks are scheduled from today and their people. */
+  /** Picks it up: the next phase starts today, its tasks are scheduled from today and assigned. */
   pickUp(who: Who, id: string, input: PickUp): Promise<void> {
     return this.turn(who, { id, version: input.version, kind: 'picked-up' }, async (manager, { line }, { by, tell }) => {
       requireReceiver(who, line, 'pick it up');
@@ -148,7 +149,7 @@ export class PassHandoff {
     });
   }
 
-  /** Gives it on to somebody else to pick up; the clock goes on running. */
+  /** Passes it on to somebody else to pick up; its waiting time goes on. */
   giveOn(who: Who, id: string, input: GiveOn): Promise<void> {
     return this.turn(who, { id, version: input.version, kind: 'given-on' }, async (manager, { line }, { tell }) => {
       requireReceiver(who, line, 'give it on');
@@ -178,7 +179,7 @@ export class PassHandoff {
       await refuseAtRest(manager, [facts.line.engagement.id]);
       const by = { actor: who, at: this.clock.now() };
       const engagementId = facts.line.engagement.id;
-      // What follows from a turn stands behind it in the history.
+      // What follows from a move comes after it in the history.
       const tell: Taking['tell'] = (payload) =>
         record(manager, by, [{ kind: turn.kind, engagementId, subject: 'handoff', subjectId: turn.id, payload }]);
       await act(manager, facts, { by, tell });

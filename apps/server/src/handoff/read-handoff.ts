@@ -27,7 +27,7 @@ export class ReadHandoff {
   async run(who: Who, id: string): Promise<HandoffSheet> {
     const today = this.clock.today();
     const { line, gate, row } = requireFound(await this.handoffs.find(this.database.manager, who, { id, today }), 'handoff');
-    // Once it is handed off, a later reader sees what the receiver saw.
+    // Once it is handed off, the packet stays as the receiver got it.
     const isKept = row.packet !== null && (line.state === 'handed-off' || line.state === 'picked-up');
     const [turns, ways, packet, receivers, onPickUp] = await Promise.all([
       this.handoffs.listTurns(who, id),
@@ -69,7 +69,7 @@ export class ReadHandoff {
       start: phase?.start ?? today,
       finish: phase?.finish ?? today,
       tasks: ours.length,
-      // A freelancer reads what they take on, not what others are to do.
+      // A freelancer reads their own part of it, not what others are to do.
       people: reachOf(who, 'handoff.read') === 'all' ? people : people.filter(({ person }) => person.id === who.personId),
       unassigned: Math.max(0, ours.length - given - clients),
     };

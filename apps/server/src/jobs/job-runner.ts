@@ -72,7 +72,7 @@ export class JobRunner implements OnApplicationBootstrap, BeforeApplicationShutd
     await this.runner.addJob('repeat-all' satisfies JobName, {}, { jobKey: 'repeat-all' });
   }
 
-  /** Does what waits now and returns; for whoever wants to see the outcome. */
+  /** Runs the waiting jobs and returns; for tests and scripts that need the result. */
   async workThrough(): Promise<void> {
     await this.behind.asked();
     // What rules do is followed again, until nothing follows any more.
@@ -92,7 +92,7 @@ export class JobRunner implements OnApplicationBootstrap, BeforeApplicationShutd
     await this.runner?.stop();
   }
 
-  /** What goes wrong is told; that all went well need not be. */
+  /** Failures are logged; successes need not be. */
   private queueLogger(): QueueLogger {
     return new QueueLogger(() => (level, message) => {
       if (level === 'error') this.logger.error(message);

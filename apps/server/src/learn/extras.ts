@@ -27,7 +27,7 @@ export interface RunOfTask {
   readonly steps: readonly string[];
 }
 
-/** A task added in fewer engagements than this is nobody's habit yet. */
+/** A task added in fewer engagements than this is no habit yet. */
 const LEAST_EXTRAS = 2;
 /** Estimates are told in quarters of an hour. */
 const ROUND_TO = 15;

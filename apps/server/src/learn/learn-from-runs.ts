@@ -32,7 +32,7 @@ const RUNS = `
 const LEAST_RUNS = 3;
 const LEAST_DROPPED_PERCENT = 66;
 
-/** What the tasks of a template really took, what of it is worth taking over, and taking it over as the next version. */
+/** What the tasks of a template really took, which changes that suggests, and applying those as the next version. */
 @Injectable()
 export class LearnFromRuns {
   private readonly database: Database;
@@ -47,7 +47,7 @@ export class LearnFromRuns {
     return learned;
   }
 
-  /** Takes the proposals named, no others, into the template and keeps it as its next version, all or nothing. */
+  /** Applies the proposals named, no others, to the template and saves it as its next version, all or nothing. */
   accept(who: Who, templateId: string, input: AcceptLearned): Promise<TemplateContentView> {
     return this.templates.saveAsVersion(who, templateId, {
       revision: input.revision,
@@ -159,7 +159,7 @@ function toTask(
 }
 
 function proposalsOf(task: TemplateTask, learned: Learned, all: number): LearnedProposal[] {
-  // What most leave out need not be estimated better.
+  // The estimate of a task that most leave out need not be improved.
   if (all >= LEAST_RUNS && learned.dropped >= LEAST_DROPPED_PERCENT)
     return [{ id: `drop-task ${task.id}`, kind: 'drop-task', runs: all - learned.n, of: all }];
   const effort: LearnedProposal[] =

@@ -22,7 +22,7 @@ export class LearnController {
     return this.learning.read(who, id);
   }
 
-  /** Takes the proposals named into the template, as its next version. 409 with `details.current` when it was changed meanwhile. */
+  /** Applies the proposals named to the template, as its next version. 409 with `details.current` when it was changed meanwhile. */
   @Post()
   @Answers('TemplateContentView')
   @Allow('learn.apply')

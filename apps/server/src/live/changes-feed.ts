@@ -13,8 +13,8 @@ const PEOPLE = `
   SELECT DISTINCT a.person_id AS id FROM task_assignee a JOIN task t ON t.id = a.task_id WHERE t.engagement_id = ANY($1::uuid[]) AND a.is_open`;
 
 /**
- * What every process announces, heard on one connection of its own. A lost connection is
- * made again; what was announced meanwhile is unknown, so everybody is told to look.
+ * What every process announces, heard on one connection of its own. After a lost connection everybody
+ * is told to read anew, because what was announced meanwhile is unknown.
  */
 @Injectable()
 export class ChangesFeed implements OnApplicationBootstrap, BeforeApplicationShutdown {
@@ -55,7 +55,7 @@ export class ChangesFeed implements OnApplicationBootstrap, BeforeApplicationShu
     const client = new pg.Client({ connectionString: this.config.databaseUrl, application_name: 'nimble-crew changes' });
     client.on('notification', ({ payload }) => {
       const announcement = JSON.parse(payload ?? '{}') as Announcement;
-      // Who looks at what is no event.
+      // Who looks at what is not an event.
       if (this.config.runsJobs && !announcement.topics.startsWith('presence')) this.following.wake();
       void this.pass(announcement);
     });

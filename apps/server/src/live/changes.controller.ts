@@ -12,7 +12,7 @@ import { ChangesFeed } from './changes-feed.ts';
 /** Often enough that no proxy between us takes a quiet stream for a dead one. */
 const PULSE_MS = 25_000;
 
-/** That something changed, as it happens; what changed is then read like anything else, by its own rights. */
+/** Tells that something changed, as it happens; what changed is then read like anything else, by its own rights. */
 @ApiTags('changes')
 @Controller('changes')
 export class ChangesController {
@@ -85,11 +85,11 @@ export function streamFor(
 const withoutId = (topic: Topic): Topic =>
   topic.startsWith('engagement:') ? 'engagement' : topic.startsWith('presence:') ? 'presence' : topic;
 
-/** Who does not see every engagement is not told which one it was, nor whose work; a client only that something changed. */
+/** People who do not see every engagement are not told which one it was, nor whose work; a client only that something changed. */
 export function noticeFor(who: Who, heard: Announcement | 'everything'): ChangeNotice {
   if (heard === 'everything' || can(who, 'client-page.read')) return { topics: 'everything' };
   const isOf = (name: 'person' | 'notice', topic: Topic): boolean => topic.startsWith(`${name}:`) && topic !== `${name}:${who.personId}`;
-  // What others are told is nobody else's; whose work it is, leads may know.
+  // Notices and presence concern one person alone; whose work it is, leads may know.
   const isHidden = (topic: Topic): boolean => isOf('notice', topic) || (reachOf(who, 'desk.read') !== 'all' && isOf('person', topic));
   const topics = readTopics(heard.topics).filter((topic) => !isHidden(topic));
   if (can(who, 'engagement.open')) return { topics: topicsText(topics) };

@@ -57,7 +57,7 @@ export class KeepLoad {
     return next;
   }
 
-  /** Lays everything anew the next time. */
+  /** Computes everything anew the next time. */
   forget(agencyId: string): void {
     this.kept.delete(agencyId);
   }

@@ -51,9 +51,9 @@ const PENDING = `
 const DONE = 'UPDATE mail_reply SET is_pending = false, state = $2, said = $3 WHERE id = $1 AND is_pending RETURNING id';
 
 /**
- * Does what an answer to a mail about a handoff asks for: a question from whoever received it sends it back, the
- * answer to a question hands it off again. What cannot be done any more is kept, and whoever wrote is mailed why.
- * Once, however often it is asked for.
+ * Does what an answer to a mail about a handoff asks for: a question from its receiver sends it back,
+ * the answer to a question hands it off again. What cannot be done any more is kept, and whoever wrote
+ * gets a mail with the reason. Once, however often it is called.
  */
 @Injectable()
 export class ActOnMail {
@@ -123,7 +123,7 @@ export class ActOnMail {
     await announceChange(manager, { agencyId, topics: ['mail'] });
   }
 
-  /** What could not be done is said to whoever wrote, in a mail that no program answers. */
+  /** What could not be done is answered by a mail that programs do not reply to. */
   private async keepOnly(manager: EntityManager, replyId: string, why: string): Promise<void> {
     const pending = await firstRow<Pending>(manager, PENDING, [replyId]);
     const done = await rowsOf(manager, DONE, [replyId, 'kept', why]);

@@ -91,7 +91,7 @@ export class MailController {
     return this.boxes.answer(who, id, input);
   }
 
-  /** What a link in a mail leads to; it counts once. */
+  /** The action behind a link in a mail; it works once. */
   @Post('links/open')
   @HttpCode(200)
   @Answers('MailLink')
@@ -132,8 +132,9 @@ export class MailController {
   }
 
   /**
-   * Takes in a mail from a mail provider, whole and in base64, with the secret of the mail server's page in the header.
-   * 204 when it is taken or need not be; delivered twice, it is kept once. A refusal says why in words its sender can be told.
+   * Receives a mail from a mail provider, whole and in base64, with the secret of the mail server's
+   * page in the header. 204 when it is accepted or can be ignored; delivered twice, it is kept once. A
+   * refusal gives the reason in words its sender can be told.
    */
   @Post('incoming')
   @HttpCode(204)

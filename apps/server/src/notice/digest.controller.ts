@@ -12,7 +12,10 @@ const page = (words: string, form: string): string => `<!doctype html>
 <title>Digests</title></head><body><p>${words}</p>${form}</body></html>
 `;
 
-/** Ends digests without signing in: by the link in one, or by the mail program (RFC 8058). Opening the link alone changes nothing: programs open links too. */
+/**
+ * Ends digests without signing in: by the link in one, or by the mail program (RFC 8058). Opening the
+ * link alone changes nothing, because programs open links too.
+ */
 @ApiTags('notices')
 @Controller('mail/unsubscribe')
 export class DigestController {

@@ -21,14 +21,14 @@ import type { Who } from '../platform/rights.ts';
 
 /** Put off until tomorrow is until this time of the agency's day. */
 const MORNING = '09:00';
-/** What was read so long ago goes. */
+/** Read notices are deleted after this time. */
 const KEPT_DAYS = 60;
 
 const MAILING = `
   SELECT coalesce(m.is_quiet, true) AS "isQuiet", coalesce(m.has_digest, true) AS "hasDigest", a.email AS address
   FROM person p LEFT JOIN notice_mailing m ON m.person_id = p.id LEFT JOIN account a ON a.person_id = p.id WHERE p.id = $1`;
 
-/** Looks after one's own notices: what is read, what is put off, and what one is told of. Doing any of it twice changes nothing. */
+/** One's own notices: which are read, which are snoozed, and which one gets. Doing any of it twice changes nothing. */
 @Injectable()
 export class KeepNotices {
   private readonly database: Database;

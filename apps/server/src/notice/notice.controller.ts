@@ -17,7 +17,7 @@ export class NoticeController {
     this.keeping = keeping;
   }
 
-  /** One's own notices by thing, the newest first: those not read, and those read in the last week. What is put off is counted only. */
+  /** One's own notices by thing, the newest first: those not read, and those read in the last week. Snoozed ones are only counted. */
   @Get()
   @Answers('Notices')
   read(@Caller() who: Who): Promise<Notices> {
@@ -31,14 +31,14 @@ export class NoticeController {
     return this.keeping.mark(who, input);
   }
 
-  /** Puts notices off until nine tomorrow morning, or brings them back. */
+  /** Snoozes notices until nine tomorrow morning, or brings them back. */
   @Post('snooze')
   @HttpCode(204)
   snooze(@Caller() who: Who, @Body() input: SnoozeNotices): Promise<void> {
     return this.keeping.snooze(who, input);
   }
 
-  /** What one is told of. */
+  /** Which notices one gets. */
   @Get('choices')
   @Answers('NoticeChoices')
   choices(@Caller() who: Who): Promise<NoticeChoices> {

@@ -100,7 +100,7 @@ export class ReadNotices {
   }
 }
 
-/** Of these it matters where the task fits. */
+/** For these kinds the notice says where the task fits. */
 const TO_PLAN: ReadonlySet<NoticeKind> = new Set(['assigned', 'ready', 'moved']);
 
 /** Some notices of one person, grouped as on the screen; for mails. */
@@ -111,7 +111,7 @@ export async function readGroups(
   return groupsOf(await rowsOf<Row>(manager, NOTICES, [personId, now, ids]));
 }
 
-/** So many tasks that one change gave to somebody are told as one: a whole phase is no list to tick off. */
+/** So many tasks that one change assigned to somebody are one line: a whole phase is no list to tick off. */
 const MANY = 4;
 
 /** The things in the order of their newest line. */
@@ -149,7 +149,7 @@ function linesOf(rows: readonly Row[]): NoticeLine[] {
   return [...lines.values()].map(toLine);
 }
 
-/** Of these only where it stands now matters, and from where it came. */
+/** For these kinds only the first and the last value matter. */
 const JOINED: ReadonlySet<NoticeKind> = new Set(['ready', 'moved', 'status', 'promise', 'reminder', 'overdue', 'unlogged']);
 
 function toLine(rows: readonly Row[]): NoticeLine {

@@ -17,7 +17,7 @@ interface Told {
   readonly mailDueAt: Date | null;
 }
 
-/** What somebody waits for is mailed at once; the rest may be read on the screen before, and goes into one mail. */
+/** What somebody waits for is mailed at once; the rest may be read on the screen first, and goes into one mail. */
 export const MAILED_ALONE: ReadonlySet<NoticeKind> = new Set(['handed-off', 'sent-back']);
 const GATHER_MINUTES = 5;
 
@@ -55,7 +55,7 @@ export class TellPeople implements Follower {
       return { id, due, isNow: reader !== undefined && due !== null && due <= reader.now };
     });
     await rowsOf(manager, SET_DUE, [JSON.stringify(times), at.zone]);
-    // The others are found by the job of each minute.
+    // Other processes' notices are found by the job of each minute.
     if (times.some(({ isNow }) => isNow)) await addJob(manager, { name: 'mail-notices', payload: {}, key: 'mail-notices' });
   }
 }

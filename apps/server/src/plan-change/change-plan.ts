@@ -33,11 +33,10 @@ export interface OpenPlan {
 }
 
 /**
- * Changes any number of tasks of one plan together, with everything that follows: days of what
- * comes after, slack, briefs, load. One transaction, all or nothing; a stale version changes
- * nothing and says what is there now. An edit is a value, made from the open plan without writing;
- * one writer writes what it makes of the plan. Asked as a preview, the same work is done and
- * taken back, so the two cannot disagree.
+ * Changes any number of tasks of one plan together, with everything that follows: days of later tasks,
+ * slack, briefs, load. One transaction, all or nothing; a stale version changes nothing and says what
+ * is there now. An edit is a value, computed from the plan without writing; one writer saves the
+ * result. A preview does the same work and rolls it back, so the two cannot disagree.
  */
 @Injectable()
 export class ChangePlan {
@@ -102,7 +101,7 @@ export class ChangePlan {
     });
     const load = loadBefore === null ? null : { before: loadBefore, after: await readLoadFacts(manager, who.agencyId, window) };
     const effect = planEffect({ before: facts, refreshed, load, today, wishes: edit.wishes ?? [] });
-    // What has just been made did not move: it has its first days.
+    // New tasks did not move: they have their first days.
     return { changeId: changeIdOf(manager), effect: { ...effect, moves: effect.moves.filter((move) => there.has(move.id)) } };
   }
 }

@@ -8,7 +8,7 @@ import { Refusal, requireFound } from '../platform/refusal.ts';
 import type { Who } from '../platform/rights.ts';
 import { lockEngagement } from './change-plan.ts';
 
-/** The things a client gets: a second way to gather the tasks of an engagement. */
+/** The things a client gets: a second way to group the tasks of an engagement. */
 @Injectable()
 export class Deliverables {
   private readonly database: Database;
@@ -42,7 +42,7 @@ export class Deliverables {
     });
   }
 
-  /** Takes one away; its tasks stay, without it. */
+  /** Removes one; its tasks stay, without it. */
   remove(who: Who, deliverableId: string): Promise<void> {
     return this.database.transaction(async (manager) => {
       const sql = `SELECT d.engagement_id AS "engagementId", d.name FROM deliverable d JOIN engagement e ON e.id = d.engagement_id WHERE d.id = $1 AND e.agency_id = $2`;

@@ -60,7 +60,7 @@ export class EditPhase {
   }
 }
 
-/** What somebody else changed since it was seen is not written over. */
+/** What somebody else changed since it was read is not overwritten. */
 function refuseStale(now: PhaseView, { seen, ...input }: Input): void {
   const other = FIELDS.find((field) => input[field] !== undefined && now[field] !== seen[field]);
   if (other !== undefined)
@@ -69,7 +69,7 @@ function refuseStale(now: PhaseView, { seen, ...input }: Input): void {
     });
 }
 
-/** Two phases of an engagement that say the same of where the client stands say nothing. */
+/** Two phases of an engagement with the same state line would not say where the client is. */
 async function refuseSameLine(
   manager: EntityManager,
   { phase, engagementId }: { readonly phase: Pick<PhaseView, 'id' | 'stateLine'>; readonly engagementId: string },

@@ -43,7 +43,7 @@ export function editPhase(draft: Draft, { phase, checks }: OperationOf<'edit-pha
   const before = new Map(draft.checks.filter((check) => check.phase_id === id).map((check) => [check.id, check]));
   const gate = checks.map(({ id: checkId, ...check }, position): CheckRow => {
     const kept = checkId === undefined ? undefined : before.get(checkId);
-    // A word given to something else is not given to this.
+    // A check that now asks something else is not confirmed by what was said of the old one.
     const isSame = kept !== undefined && kept.kind === check.kind && kept.text === check.text;
     return { ...newCheck(id, { ...check, position }), ...(kept === undefined ? {} : { id: kept.id }), ...(isSame ? givenOf(kept) : {}) };
   });

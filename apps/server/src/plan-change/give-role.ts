@@ -25,8 +25,9 @@ const ROLES = `
   WHERE e.id = $1 AND (er.person_id IS NOT NULL OR w.tasks > 0 OR EXISTS (SELECT 1 FROM phase p WHERE p.engagement_id = e.id AND p.role_id = r.id))`;
 
 /**
- * Gives a role of an engagement to somebody else as a whole: the open tasks whoever had it has of that role go
- * along, so do those nobody has in phases that run. Tasks that were given to others on purpose stay theirs.
+ * Reassigns a role of an engagement as a whole: the open tasks of that role move from its present
+ * holder, and unassigned ones in phases that run are assigned too. Tasks assigned to others on purpose
+ * stay theirs.
  */
 @Injectable()
 export class GiveRole {

@@ -6,7 +6,7 @@ import { Database, firstRow, rowsOf } from '../platform/database.ts';
 import type { Who } from '../platform/rights.ts';
 import { lockEngagement } from './change-plan.ts';
 
-/** Keeps the plan as it stands as the promised one: drift is measured against it from now on. What was kept before stays in the history. */
+/** Saves the plan as it is as the baseline: drift is measured against it from now on. The old one stays in the history. */
 @Injectable()
 export class KeepBaseline {
   private readonly database: Database;

@@ -68,7 +68,7 @@ export class PlanChangeController {
     return this.roles.list(who, id);
   }
 
-  /** Gives a role to somebody else as a whole, with the open tasks of whoever has it; undone as one. 409 when somebody else has it now. */
+  /** Reassigns a role as a whole, with the open tasks of its present holder; undone as one. 409 when somebody else has it now. */
   @Post('engagements/:id/roles')
   @Answers('PlanChanged')
   @HttpCode(200)
@@ -77,7 +77,7 @@ export class PlanChangeController {
     return this.roles.run(who, id, input);
   }
 
-  /** What giving a role to somebody else would do to everybody's load. Saves nothing. */
+  /** What reassigning a role would do to everybody's load. Saves nothing. */
   @Post('engagements/:id/roles/preview')
   @Answers('PlanEffect')
   @HttpCode(200)
@@ -121,7 +121,7 @@ export class PlanChangeController {
     return this.plans.run(who, id, input);
   }
 
-  /** What closing or opening days, or another week, would do to everything open. Saves nothing. */
+  /** What closing days, removing closed days, or another week would do to everything open. Saves nothing. */
   @Post('calendar/preview')
   @Answers('CalendarEffect')
   @HttpCode(200)
@@ -139,9 +139,9 @@ export class PlanChangeController {
   }
 
   /**
-   * Puts back what a change did, field by field; answers what somebody changed since, which stays,
-   * and the id that brings it back. 409 when all of it was changed since. A freelancer undoes
-   * changes of own tasks.
+   * Undoes a change, field by field; answers what somebody changed since, which stays, and the id that
+   * brings the change back. 409 when all of it was changed since. A freelancer undoes changes of own
+   * tasks.
    */
   @Post('changes/:id/undo')
   @Answers('ChangeUndone')
@@ -151,7 +151,7 @@ export class PlanChangeController {
     return this.undoing.run(who, id);
   }
 
-  /** Keeps the plan as it stands as the promised one. */
+  /** Saves the plan as it is as the baseline. */
   @Post('engagements/:id/baseline')
   @HttpCode(204)
   @Allow('engagement.edit')

@@ -48,7 +48,7 @@ export function planEffect({ before, refreshed, load, today, wishes }: ChangeFac
   };
 }
 
-/** Tasks that were asked to begin on a day and cannot, with the one that holds them longest. */
+/** Tasks that cannot begin on the day asked for, with the one that holds them longest. */
 function heldOf({ facts, schedule }: Refreshed, wishes: ChangeFacts['wishes'], calendar: Calendar): PlanEffect['held'] {
   const placed = new Map(schedule.tasks.map((task) => [task.id, task]));
   return wishes.flatMap(({ id, notBefore }) => {

@@ -6,7 +6,7 @@ import { firstRow } from '../platform/database.ts';
 import { Refusal } from '../platform/refusal.ts';
 import type { BatchEvent } from './undo-change.ts';
 
-/** Refuses to put phases back when anybody has handed one on, or confirmed a check, since. */
+/** Refuses to restore phases when anybody has handed one off, or confirmed a check, since. */
 export function refusePassedSince(now: PhaseImages, { after }: PhasesChanged): void {
   const sorted = <Row extends { readonly id: string }>(rows: readonly Row[]): Row[] =>
     [...rows].sort((left, right) => (left.id < right.id ? -1 : 1));
@@ -36,7 +36,7 @@ const WORKED_ON = `
     SELECT 1 FROM task t JOIN event v ON v.subject_id = t.id AND v.id > $2 AND v.kind <> ALL($3) AND v.actor_kind <> 'rule' AND v.undone_by_id IS NULL AND v.undoes_id IS NULL
     WHERE t.phase_id = p.id) LIMIT 1`;
 
-/** Refuses to take back the turn of a handoff when the phase it began has been worked on since; what rules did is no work. */
+/** Refuses to undo a handoff when the phase it started has been worked on since; changes by rules do not count as work. */
 export async function refuseWorkedOnSince(manager: EntityManager, events: readonly BatchEvent[]): Promise<void> {
   const begun = events.filter(({ kind }) => BEGUN.has(kind)).map(({ subjectId }) => subjectId);
   const last = events.at(-1)?.id;

@@ -76,6 +76,6 @@ function settleGroup(image: TaskImage, { isGroup, isNew }: { readonly isGroup: b
       ...(isLate ? { anchor: { anchor_at: 'phase-start', anchor_offset: 0 } } : {}),
     },
   });
-  // What its parts decide is no edit of it.
+  // Values computed from its parts are no edit of it.
   return { ...settled, row: { ...settled.row, is_group: isGroup, version: row.version } };
 }

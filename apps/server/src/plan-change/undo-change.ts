@@ -64,11 +64,11 @@ interface Part {
 }
 
 /**
- * Undoes everything one transaction changed, by field: a field goes back to what it was where it
- * still has the value the change gave it. What somebody changed since stays, and is answered by
- * name; so do tasks the change made that somebody has worked on. Phases, gates and handoffs go
- * back as a whole or the undoing is refused. The undoing is a batch of its own: undoing that
- * brings the change back. Doing it twice is refused.
+ * Undoes everything one transaction changed, by field: a field is restored where it still has the
+ * value the change gave it. What somebody changed since stays, and is answered by name; so do tasks
+ * the change made that somebody has worked on. Phases, gates and handoffs are restored as a whole, or
+ * the undo is refused. The undo is a batch of its own: undoing it brings the change back. Undoing
+ * twice is refused.
  */
 @Injectable()
 export class UndoChange {
@@ -178,7 +178,7 @@ function asTurn(event: NewEvent, undone: BatchEvent | undefined): NewEvent {
 
 interface Undone {
   readonly kept: readonly FieldKept[];
-  /** Whether nothing was left to go back. */
+  /** Whether nothing could be restored. */
   readonly isEmpty: boolean;
 }
 
@@ -253,7 +253,7 @@ function movedByUndo(
   { stayed }: Undoing,
   { events, isShared }: { readonly events: readonly BatchEvent[]; readonly isShared: boolean },
 ): string[] {
-  // A status that moved nothing has nothing to move back: its task keeps its own days, overdue ones too.
+  // A status that moved nothing has nothing to restore: its task keeps its own days, overdue ones too.
   const isStatusAlone = events.every(({ kind }) => kind === 'task-status-changed');
   const isPlanned = (isStatusAlone && !isShared) || events.some(({ kind }) => kind === 'task-rescheduled');
   return stayed
@@ -303,7 +303,7 @@ function refuseTwice(): never {
   throw new Refusal('wrong-moment', 'This has been undone already.');
 }
 
-/** Refuses an undoing that finds nothing it could put back: nothing would be there to redo. */
+/** Refuses an undo that finds nothing to restore: there would be nothing to redo. */
 function refuseEmpty(kept: readonly FieldKept[]): never {
   if (kept.length === 0) throw new Refusal('wrong-moment', 'Everything is as it was before this change already. There is nothing to undo.');
   throw new Refusal('changed-meanwhile', `Everything this changed has been changed again since. ${keptWords(kept)}`, { details: { kept } });

@@ -2,10 +2,7 @@ import type { IsoDay } from '@crew/core';
 import { Inject, Injectable } from '@nestjs/common';
 import { CONFIG, type Config } from './config.ts';
 
-/**
- * Today and now, asked for in one place. A fixed day (the demo, tests) keeps the real time
- * of day, so that what happens in a row stays in a row.
- */
+/** Today and now, asked for in one place. A fixed day (the demo, tests) keeps the real time of day, so that events keep their order. */
 @Injectable()
 export class Clock {
   private fixedDay: IsoDay | null;

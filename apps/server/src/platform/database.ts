@@ -27,7 +27,7 @@ async function run<Row>(way: Way, sql: string, values: readonly unknown[]): Prom
   return { rows: rows as Row[], count: rowCount ?? 0 };
 }
 
-/** Takes a transaction back; a connection that cannot even do that is closed, or the next user would go on in it. */
+/** Rolls a transaction back; a connection that cannot even do that is closed, or the next user would continue in it. */
 async function rollBack(runner: QueryRunner, error: unknown): Promise<void> {
   const close = (fault: unknown): Promise<void> =>
     (runner as unknown as { releasePostgresConnection(fault: unknown): Promise<void> }).releasePostgresConnection(fault);
@@ -46,7 +46,7 @@ const poolOf = (source: DataSource): Pool => (source.driver as unknown as { read
 /** The transaction that everything done here and now is part of; see `Database.together`. */
 const joined = new AsyncLocalStorage<{ readonly manager: EntityManager; isOver: boolean }>();
 
-/** It, while it lasts: a timer that was set in it, or whatever else goes on behind it, is part of nothing any more. */
+/** The transaction of `Database.together`, while it lasts; timers and other work started in it that run on are not part of it. */
 function wholeTransaction(): EntityManager | null {
   const whole = joined.getStore();
   return whole === undefined || whole.isOver ? null : whole.manager;

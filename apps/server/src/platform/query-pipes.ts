@@ -13,7 +13,7 @@ export class OptionalDay implements PipeTransform<unknown, IsoDay | undefined> {
   }
 }
 
-/** The id in an address; whatever else stands there leads nowhere. */
+/** The id in an address; anything else is not found. */
 @Injectable()
 export class PathId implements PipeTransform<unknown, string> {
   transform(value: unknown): string {

@@ -50,7 +50,7 @@ export interface RequestOfSomebody extends Request {
   who?: Who;
 }
 
-/** Refuses with these words, at this field, what somebody may not do to a thing. */
+/** Refuses, with these words and at this field, what somebody may not do to a thing. */
 export function requireCan(who: Who, action: Action, { subject, words, field }: Refused): void {
   if (!can(who, action, subject)) throw new Refusal('not-allowed', words, field === undefined ? {} : { field });
 }
@@ -121,7 +121,7 @@ export class RightsGuard implements CanActivate {
   }
 }
 
-/** Before there is a session there is no token: a page of another site is known by its origin. */
+/** Before there is a session there is no token: a page of another site is recognised by its origin. */
 function refuseForeignOrigin(request: Request): void {
   const origin = request.headers.origin;
   if (origin === undefined || origin === 'null') return;

@@ -15,7 +15,10 @@ export class PresenceController {
     this.presence = presence;
   }
 
-  /** All that a window shows now, in place of what it said before. Said again every 40 seconds; silent, it is gone after 100. */
+  /**
+   * All that a window shows now, in place of what it reported before. Report it again every 40
+   * seconds; a silent window counts as closed after 100.
+   */
   @Post()
   @HttpCode(204)
   @Allow('presence.use')

@@ -73,7 +73,7 @@ const SEEN: Readonly<Record<PresenceKind, { readonly from: string; readonly seen
 const LEAVE = `
   DELETE FROM presence WHERE person_id = $1 AND window_id = $2 AND subject_id <> ALL($3) RETURNING subject_id AS id`;
 
-/** Somebody who was taken for gone comes anew. */
+/** Somebody whose window counted as closed is reported as new. */
 const COME = `
   WITH given AS (SELECT * FROM jsonb_to_recordset($5) AS v(kind text, id uuid)),
   before AS (SELECT p.subject_id FROM presence p WHERE p.person_id = $1 AND p.window_id = $2 AND p.seen_at >= $6)
@@ -81,7 +81,7 @@ const COME = `
   ON CONFLICT (person_id, window_id, subject_id) DO UPDATE SET seen_at = excluded.seen_at
   RETURNING subject_id AS id, subject_id NOT IN (SELECT b.subject_id FROM before b) AS "isNew"`;
 
-/** Two may forget the same ones at once: whoever has them is let be. */
+/** Two processes may delete the same old rows at once; rows the other holds are left alone. */
 const FORGET = `
   DELETE FROM presence p USING (SELECT ctid FROM presence WHERE agency_id = $1 AND seen_at < $2 FOR UPDATE SKIP LOCKED) old WHERE p.ctid = old.ctid`;
 

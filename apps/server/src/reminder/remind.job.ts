@@ -28,9 +28,10 @@ interface AgencyCalendar {
 const CALENDARS = `SELECT g.id, ${calendarOf('g')} AS calendar FROM agency g`;
 
 /**
- * Nothing gets stuck: whoever has held something for so many of their own working hours is reminded once, then the
- * lead. While somebody is away, their stand-in holds what they have. What the client owes, the client is asked for by
- * one mail for each engagement. It can run as often as it likes; who was told since it came to them is not told again.
+ * Reminds whoever has held something for so many of their own working hours, once, and then the lead.
+ * While somebody is away, their stand-in holds what they have. The client is asked for what it owes by
+ * one mail for each engagement. It can run as often as it likes: nobody is reminded twice of the same
+ * thing.
  */
 @Injectable()
 export class RemindJob {
@@ -96,7 +97,7 @@ function countMinutes(agencies: readonly AgencyCalendar[]): MinutesHeld {
   const counters = new Map<string, ReturnType<typeof waitCounter>>();
   return ({ of, agencyId, holder, since, until }) => {
     const calendar = calendars.get(agencyId);
-    // Set up a moment ago: its turn comes.
+    // Settings changed a moment ago: it is looked at the next time.
     if (calendar === undefined) return 0;
     const person: PersonInput = of === 'client' ? { id: `client of ${agencyId}`, week: calendar.week } : holder;
     const counter = counters.get(person.id) ?? waitCounter({ calendar, person });

@@ -97,7 +97,7 @@ export class KeepRules {
     });
   }
 
-  /** Takes a rule away; what it did stays in the log. */
+  /** Removes a rule; what it did stays in the log. */
   remove(who: Who, id: string): Promise<string | null> {
     return this.database.transaction(async (manager) => {
       await lockAgency(manager, who.agencyId);
@@ -123,7 +123,7 @@ export class KeepRules {
     });
   }
 
-  /** Lets a rule hold there again. */
+  /** Switches a rule on there again. */
   removeException(who: Who, id: string, exceptionId: string): Promise<RuleSaved> {
     return this.change(who, async (manager) => {
       const now = await this.requireNow(manager, who, id);
@@ -231,7 +231,7 @@ const pick = <Given extends object, Name extends keyof Given>(
 ): { [Key in Name]?: Exclude<Given[Key], undefined> } =>
   given[name] === undefined ? {} : ({ [name]: given[name] } as { [Key in Name]?: Exclude<Given[Key], undefined> });
 
-/** Exceptions as they are to be; those of places that are gone stay away. */
+/** Its exceptions as they are to be; those of deleted templates and engagements stay away. */
 async function writeExceptions(manager: EntityManager, ruleId: string, exceptions: readonly string[]): Promise<void> {
   await rowsOf(
     manager,

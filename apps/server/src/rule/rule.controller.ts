@@ -40,7 +40,7 @@ export class RuleController {
     this.undoing = undoing;
   }
 
-  /** Every rule, the agency's first, with what it did in the last 30 days, and what in the rules cannot be meant. */
+  /** Every rule, the agency's first, with what it did in the last 30 days, and mistakes found in the rules. */
   @Get()
   @Answers('RuleList')
   @Allow('rule.read')
@@ -77,7 +77,7 @@ export class RuleController {
     });
   }
 
-  /** Takes back what a run changed. What was changed since, or cannot go back, stays and is named. */
+  /** Undoes what a run changed. What was changed since, or cannot be undone, stays and is named. */
   @Post('runs/:id/undo')
   @HttpCode(200)
   @Answers('RunUndone')
@@ -86,7 +86,7 @@ export class RuleController {
     return this.undoing.undo(who, id);
   }
 
-  /** Lets the effects of a run that failed be carried out anew. */
+  /** Carries out the effects of a run that failed once more. */
   @Post('runs/:id/retry')
   @HttpCode(204)
   @Allow('rule.edit')
@@ -94,7 +94,7 @@ export class RuleController {
     return this.undoing.retry(who, id);
   }
 
-  /** What a rule, saved or not, would have done at events of the past. It does nothing. */
+  /** What a rule, saved or not, would have done at past events. It does nothing. */
   @Post('try')
   @HttpCode(200)
   @Answers('RuleTrial')
@@ -135,7 +135,7 @@ export class RuleController {
     return this.keeping.except(who, id, input);
   }
 
-  /** Lets a rule hold there again. */
+  /** Switches a rule on there again. */
   @Delete(':id/exceptions/:exceptionId')
   @Answers('RuleSaved')
   @Allow('rule.edit')

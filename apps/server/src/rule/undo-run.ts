@@ -25,7 +25,7 @@ interface Found {
   readonly done: readonly Done[];
 }
 
-/** Takes back what a run changed, effect by effect, the last first; or tries what failed of it again. */
+/** Undoes what a run changed, effect by effect, the last first; or tries its failed effects again. */
 @Injectable()
 export class UndoRun {
   private readonly database: Database;
@@ -57,7 +57,7 @@ export class UndoRun {
     return { undone, kept };
   }
 
-  /** Lets the effects that failed be carried out anew. */
+  /** Carries out the effects that failed once more. */
   async retry(who: Who, runId: string): Promise<void> {
     const { state, eventId } = await this.find(who, runId);
     if (state !== 'failed') throw new Refusal('wrong-moment', 'Nothing of this run has failed.');
@@ -90,7 +90,7 @@ export class UndoRun {
   }
 }
 
-/** What is said once cannot be unsaid. */
+/** A notice or mail that was sent cannot be undone. */
 const STAYS: Partial<Readonly<Record<ReturnType<typeof thenOf>['do'], string>>> = {
   tell: 'What people were told stays told.',
   'call-webhook': 'A call that was made cannot be called back.',

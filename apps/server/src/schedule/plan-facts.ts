@@ -39,7 +39,7 @@ export interface TaskFacts {
   readonly anchorOffset: number;
   readonly fixedDay: IsoDay | null;
   readonly notBefore: IsoDay | null;
-  /** It repeats: its day is its own, beside the plan. */
+  /** A repeating task: it is detached, with a day of its own. */
   readonly isDetached: boolean;
   readonly outside: OutsideFacts | null;
   readonly realStart: IsoDay | null;

@@ -29,7 +29,7 @@ import { removeUntouched, SettleUnits, type Settled } from './settle-units.ts';
 /** A line is watched weekly, a visit is planned a month ahead. */
 const AHEAD_DAYS = { line: 21, repeating: 35 } as const;
 
-/** Engagements that repeat and production lines: begun, changed, given another rhythm, stopped. Each is one transaction. */
+/** Engagements that repeat and production lines: started, edited, given another rhythm, stopped. Each is one transaction. */
 @Injectable()
 export class KeepSeries {
   private readonly database: Database;
@@ -88,7 +88,7 @@ export class KeepSeries {
     return roles.map(({ roleId, chosen }) => ({ roleId, personId: chosen?.id ?? null }));
   }
 
-  /** What is not begun follows: those ahead that nobody has touched are made anew. */
+  /** Units that have not begun follow: those nobody has touched are made anew. */
   change(who: Who, id: string, input: ChangeSeries): Promise<SeriesView> {
     return this.turn(who, id, input.version, async (manager, series) => {
       const next = {
@@ -147,7 +147,7 @@ export class KeepSeries {
     return { series, removed: removed + settled.removed, made: settled.made };
   }
 
-  /** A rhythm that has not begun goes; the one before it goes on. */
+  /** Removes a rhythm that has not begun; the one before it goes on. */
   cancelRhythm(who: Who, id: string, input: CancelRhythm): Promise<SeriesView> {
     return this.turn(who, id, input.version, async (manager, series) => {
       const rhythm = series.rhythms.find(({ from }) => from === input.from);
@@ -160,7 +160,7 @@ export class KeepSeries {
     });
   }
 
-  /** Nothing is made from a day on; what is ahead and nobody has touched goes. */
+  /** Nothing is made from a day on; units ahead that nobody has touched are removed. */
   stop(who: Who, id: string, input: StopSeries): Promise<SeriesView> {
     return this.turn(who, id, input.version, async (manager, series) => {
       const from = input.from ?? addDays(this.clock.today(), 1);
@@ -206,7 +206,7 @@ export class KeepSeries {
     });
   }
 
-  /** Takes away what is ahead from a day on and nobody has touched, so that it is made by what holds now. Answers how many went. */
+  /** Removes units from a day on that nobody has touched, so that they are made anew. Answers how many they were. */
   private async makeAnew(manager: EntityManager, series: EngagementSeriesFacts, from: IsoDay): Promise<number> {
     const gone = series.made.filter((unit) => unit.isUntouched && unit.day >= from && unit.start > this.clock.today());
     const removed = await removeUntouched(

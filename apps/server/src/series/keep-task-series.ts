@@ -42,7 +42,7 @@ interface TaskToRepeat {
   readonly start: IsoDay;
 }
 
-/** Tasks that repeat: begun from one task, changed, stopped, gone on with. Each is one transaction. */
+/** Tasks that repeat: started from one task, edited, stopped, continued. Each is one transaction. */
 @Injectable()
 export class KeepTaskSeries {
   private readonly database: Database;
@@ -88,7 +88,7 @@ export class KeepTaskSeries {
           ...[input.onClosed ?? 'after', input.whenMissed ?? 'keep'],
         ],
       )) as { id: string };
-      // Beside the plan from now on: its day is its own.
+      // From now on it is detached from the plan: it has its own day.
       await rowsOf(
         manager,
         'UPDATE task SET series_id = $2, series_day = $3, fixed_day = CASE WHEN start_day = $4 THEN coalesce(fixed_day, $4) ELSE $4 END, version = version + 1 WHERE id = $1',
@@ -144,7 +144,7 @@ export class KeepTaskSeries {
     });
   }
 
-  /** Nothing is made from a day on; what was and nobody touched goes. */
+  /** Nothing is made from a day on; tasks nobody has touched are removed. */
   stop(who: Who, id: string, input: StopSeries): Promise<TaskSeriesView> {
     return this.turn(who, id, input.version, async (manager, series) => {
       const from = input.from ?? addDays(this.clock.today(), 1);

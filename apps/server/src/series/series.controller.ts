@@ -54,7 +54,7 @@ export class SeriesController {
     return this.reading.read(who, id);
   }
 
-  /** Changes it for what is not begun: people, names, agreed hours, days left out and added. */
+  /** Edits it for units that have not begun: people, names, agreed hours, days left out and added. */
   @Patch(':id')
   @Answers('SeriesView')
   @Allow('series.edit')
@@ -62,7 +62,7 @@ export class SeriesController {
     return this.keeping.change(who, id, input);
   }
 
-  /** What another rhythm would cost by role and week, and whom it would fill. Saves nothing. */
+  /** What another rhythm would do to hours by role and week, and to people's load. Saves nothing. */
   @Post(':id/rhythms/preview')
   @Answers('RhythmTried')
   @HttpCode(200)
@@ -79,7 +79,7 @@ export class SeriesController {
     return this.keeping.changeRhythm(who, id, input);
   }
 
-  /** Takes back a rhythm that has not begun. */
+  /** Removes a rhythm that has not begun. */
   @Post(':id/rhythms/cancel')
   @Answers('SeriesView')
   @HttpCode(200)
@@ -88,7 +88,7 @@ export class SeriesController {
     return this.keeping.cancelRhythm(who, id, input);
   }
 
-  /** Nothing is made from a day on; what is ahead and nobody touched goes. */
+  /** Nothing is made from a day on; units ahead that nobody has touched are removed. */
   @Post(':id/stop')
   @Answers('SeriesView')
   @HttpCode(200)

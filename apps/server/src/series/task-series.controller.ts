@@ -68,7 +68,7 @@ export class TaskSeriesController {
     return this.keeping.likeThis(who, id, input);
   }
 
-  /** Nothing is made from a day on; what is ahead and nobody touched goes. */
+  /** Nothing is made from a day on; tasks ahead that nobody has touched are removed. */
   @Post('task-series/:id/stop')
   @Answers('TaskSeriesView')
   @HttpCode(200)

@@ -39,9 +39,9 @@ interface Both {
 }
 
 /**
- * Lays another rhythm of a series over the real load: hours by role in each week before and
- * after, beside what other work leaves of those who hold the role; whose days fill; and from
- * when it would put nobody further over. Nothing is saved.
+ * Tries another rhythm of a series on the real load: hours by role in each week before and after,
+ * beside what other work leaves of the people with the role; whose days fill; and from when it would
+ * put nobody further over. Nothing is saved.
  */
 @Injectable()
 export class TryRhythm {

@@ -100,6 +100,6 @@ export class ChangeStatus {
 
 type Input = Pick<EditTask, 'version' | 'status' | 'waitingOn'>;
 
-/** What came of writing a status; `too-late` wrote nothing. */
+/** The result of writing a status; `too-late` wrote nothing. */
 type Written = StatusWritten | { readonly kind: 'same' | 'too-late'; readonly changeId: null };
 const SAME: Written = { kind: 'same', changeId: null };

@@ -11,7 +11,7 @@ type Edited =
 /** What of a task an edit can change, as it stands in the table. */
 export type TaskFields = Pick<TaskValues, Edited>;
 
-/** The task as it will be, where it stands left aside; a status brings its own dates with it. */
+/** The task after an edit, apart from its place in the plan; a status sets its own dates. */
 export function nextFields(task: TaskFields & { readonly startDay: IsoDay }, input: Partial<EditTask>, today: IsoDay): TaskFields {
   const status = input.status ?? task.status;
   const waitingOn = status === 'waiting' ? (input.waitingOn ?? task.waitingOn ?? 'client') : null;
@@ -65,6 +65,6 @@ export function changesBetween(task: TaskFields, next: TaskFields): FieldChange[
     .map((field): FieldChange => ({ field, from: task[field], to: next[field] }));
 }
 
-/** Whether finished work is taken up again. */
+/** Whether finished work is reopened. */
 export const isReopened = (task: TaskFields, next: TaskFields): boolean =>
   task.status === 'done' && next.status !== 'done' && next.status !== 'dropped';

@@ -155,7 +155,7 @@ export class TemplateController {
     return this.comparing.run(who, id, { from: readWhich(from, 'from'), to: readWhich(to, 'to') });
   }
 
-  /** The engagements that began from it. */
+  /** The engagements made from it. */
   @Get(':id/uses')
   @Answers('TemplateUse', { isList: true })
   @Allow('template.read')

@@ -102,7 +102,7 @@ export class KeepTimer {
     });
   }
 
-  /** Thrown away: nothing is logged. */
+  /** Discards the timer: nothing is logged. */
   discard(who: Who): Promise<void> {
     return this.database.transaction(async (manager) => {
       requireFound((await this.lock(manager, who)).row, 'timer');
@@ -111,7 +111,7 @@ export class KeepTimer {
     });
   }
 
-  /** The timer as it was before it was stopped: what was logged then goes, and it counts on as if nothing had been. */
+  /** The timer as it was before it was stopped: what was logged then is removed, and it goes on as if nothing had been. */
   async restore(who: Who, { entryId, taskId, day, bankedSeconds, runningSince }: RestoreTimer): Promise<TimerState> {
     const since = runningSince === null ? null : Date.parse(runningSince);
     if (day > this.clock.today() || (since !== null && since > this.now()))

@@ -39,7 +39,7 @@ export class TimeController {
     this.thisWeek = thisWeek;
   }
 
-  /** The week around `day` (today when left out): what was logged by task and day, overlaps, what was forgotten. Leads read anyone's. */
+  /** The week around `day` (today when left out): what was logged by task and day, overlaps, and missing time. Leads read anyone's. */
   @Get('time')
   @Answers('WeekSheet')
   @Allow('time.read')
@@ -99,7 +99,7 @@ export class TimeController {
     return this.keeping.log(who, id, input);
   }
 
-  /** Puts an entry right. 409 with `details.current` when it was changed meanwhile. */
+  /** Edits an entry. 409 with `details.current` when it was changed meanwhile. */
   @Patch('time/:id')
   @Answers('TimeEntryView')
   @Allow('time.edit')

@@ -44,7 +44,7 @@ export class TimerController {
     return this.keeping.stop(who, input);
   }
 
-  /** Undoes a stop, as its answer says: the time that was logged goes, and the timer is as it was. */
+  /** Undoes a stop, with what its answer gave: the logged time is removed, and the timer is as it was. */
   @Post('restore')
   @Answers('TimerState')
   @HttpCode(200)
@@ -52,7 +52,7 @@ export class TimerController {
     return this.keeping.restore(who, input);
   }
 
-  /** Throws it away; nothing is logged. */
+  /** Discards the timer; nothing is logged. */
   @Delete()
   @HttpCode(204)
   discard(@Caller() who: Who): Promise<void> {

@@ -29,7 +29,7 @@ export class WebhookController {
     return this.keeping.list(who);
   }
 
-  /** Answers the secret its calls are signed by, this once. */
+  /** Answers the secret its calls are signed with; it is shown only now. */
   @Post()
   @Answers('WebhookAdded')
   add(@Caller() who: Who, @Body() input: AddWebhook): Promise<WebhookAdded> {
@@ -60,7 +60,7 @@ export class WebhookController {
     return this.keeping.edit(who, id, input);
   }
 
-  /** It is not told or called any more; undoing brings it back with its secret. */
+  /** It gets no more calls; undoing brings it back with its secret. */
   @Delete(':id')
   @Answers('ChangeMade')
   async remove(@Caller() who: Who, @Param('id', PathId) id: string): Promise<ChangeMade> {

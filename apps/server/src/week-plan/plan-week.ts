@@ -76,7 +76,7 @@ function toPerson(
   return { person: { id, name, initials }, roles, capacity: sums('capacity'), load: sums('load') };
 }
 
-/** The week's planning: what is to be given and placed, and which week it is placed in. */
+/** The week's planning: what is to be assigned and planned, and into which week it is put. */
 @Injectable()
 export class PlanWeek {
   private readonly database: Database;

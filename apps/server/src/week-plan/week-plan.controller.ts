@@ -14,14 +14,14 @@ export class WeekPlanController {
     this.weeks = weeks;
   }
 
-  /** Work nobody has, work in no week yet, and what this week and the next hold, with the team's hours. */
+  /** Unassigned work, work in no week yet, and what this week and the next hold, with the team's hours. */
   @Get()
   @Answers('WeekPlan')
   read(@Caller() who: Who): Promise<WeekPlan> {
     return this.weeks.read(who);
   }
 
-  /** Puts tasks into weeks, all or none; dates and people stay. What was left over is counted as carried. */
+  /** Puts tasks into weeks, all or none; dates and people stay. What was carried over is counted. */
   @Post('places')
   @Answers('PlacedInWeek')
   @HttpCode(200)

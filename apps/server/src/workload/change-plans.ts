@@ -15,9 +15,8 @@ import { loadWindow } from '../load/load-window.ts';
 import { readLoadFacts } from '../load/load-facts.ts';
 
 /**
- * Changes the plans of several engagements as one step: all of it or nothing, one undo for
- * all. Says before and after for everybody whose load changes. The preview is the same work
- * taken back.
+ * Changes the plans of several engagements as one step: all or nothing, one undo for all. Answers
+ * before and after for everybody whose load changes. The preview is the same work rolled back.
  */
 @Injectable()
 export class ChangePlans {

@@ -25,7 +25,7 @@ const SEARCHED_DAYS = 250;
 /** A start late in that year is compared with some more anyway. */
 const LEAST_SEARCHED_DAYS = 20;
 
-/** Lays a new engagement over the real load: whom it would overload, and when it could start without. Nothing is saved. */
+/** Tries a new engagement on the real load: whom it would overload, and when it could start without that. Nothing is saved. */
 @Injectable()
 export class TryEngagement {
   private readonly database: Database;
